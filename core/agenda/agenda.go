@@ -1,0 +1,210 @@
+// Package agenda tells what to do next: what only the specialist can move, what
+// waits for an owner, and what waits for a directory.
+package agenda
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"time"
+
+	"uvent/core/calendar"
+	"uvent/core/record"
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+)
+
+// Group is who can move a task.
+type Group string
+
+const (
+	Mine      Group = "mine"
+	Owner     Group = "owner"
+	Directory Group = "directory"
+)
+
+// Act is what the task's button does.
+type Act string
+
+const (
+	Search    Act = "search"
+	Decide    Act = "decide"
+	Verify    Act = "verify"
+	EnterCode Act = "enter_code"
+	AskAgain  Act = "ask_again"
+	LookAgain Act = "look_again"
+	OpenIt    Act = "open"
+)
+
+// Listing is one location on one directory, as far as the agenda asks.
+type Listing struct {
+	Label  string // of the location
+	Owner  string // who can read the post there; empty when not known
+	Record record.Record
+	Book   rulebook.Rulebook
+	State  verification.State
+}
+
+// Task is one thing to do or to wait for.
+type Task struct {
+	Group  Group
+	Act    Act
+	Title  string
+	Says   string
+	Window *calendar.Window // what it waits for
+	Until  *time.Time       // when something is lost; nil for no such moment
+	Loss   float64          // what a day of waiting loses: the listing's weight, jumped as Until nears
+}
+
+// For tells what a listing asks for now; false when it asks for nothing.
+func For(l Listing, now time.Time) (Task, bool) {
+	if l.Book.MayList(l.Record) != "" {
+		return Task{}, false
+	}
+	t, ok := next(l, now)
+	t.Loss = loss(l, t, now)
+	return t, ok
+}
+
+func next(l Listing, now time.Time) (Task, bool) {
+	s, on := l.State, l.Label+" on "+l.Book.Name
+	place := l.Book.Calendar.Place()
+	switch {
+	case s.Busy != "" && s.Trouble != "":
+		return Task{Group: Directory, Act: OpenIt, Title: on + " is not answered", Says: s.Trouble}, true
+	case s.Busy != "" && s.Busy != verification.LookAsked:
+		return Task{Group: Directory, Act: OpenIt, Title: on, Says: "Asked just now; the answer is on its way."}, true
+	case s.Control == verification.HeldByAnother:
+		return Task{Group: Mine, Act: OpenIt, Title: on + " is held by someone else", Says: "Held by " + s.HeldBy + ". Ask them for access."}, true
+	case s.Control == verification.NoControl && s.SearchedAt == nil:
+		return Task{Group: Mine, Act: Search, Title: "Look for " + on, Says: "Search before anything is created. " + troubleOr(s, "Not searched yet.")}, true
+	case s.Control == verification.NoControl:
+		return Task{Group: Mine, Act: Decide, Title: "Claim or create " + on, Says: troubleOr(s, found(s))}, true
+	case s.Visibility == verification.Publishing:
+		return publishing(l, place, now), true
+	case s.Visibility == verification.Removed:
+		return Task{Group: Mine, Act: LookAgain, Title: on + " no longer shows", Says: "It was public and is gone from the page."}, true
+	case s.Visibility == verification.Public:
+		return Task{}, false
+	}
+	return verify(l, place, now), true
+}
+
+func troubleOr(s verification.State, otherwise string) string {
+	if s.Trouble != "" {
+		return s.Trouble
+	}
+	return otherwise
+}
+
+func found(s verification.State) string {
+	switch n := len(s.Candidates); n {
+	case 0:
+		return "Searched: nothing like it is there."
+	case 1:
+		return "Searched: one listing may be it."
+	default:
+		return fmt.Sprintf("Searched: %d listings may be it.", n)
+	}
+}
+
+func publishing(l Listing, place calendar.Place, now time.Time) Task {
+	s := l.State
+	t := Task{Window: s.PublicBy, Act: LookAgain, Group: Directory, Title: l.Label + " on " + l.Book.Name,
+		Says: fmt.Sprintf("Verified %s; public by %s.", verification.When(*s.VerifiedAt, now, place.Zone), verification.Day(s.PublicBy.Latest))}
+	if place.State(*s.PublicBy, now) == calendar.Late {
+		days := calendar.DateOf(now.In(place.Zone)).Number() - calendar.DateOf(s.VerifiedAt.In(place.Zone)).Number()
+		t.Group = Mine
+		t.Title = fmt.Sprintf("%s was verified %s ago and isn’t public on %s", l.Label, count(days, "day"), l.Book.Name)
+		t.Says = fmt.Sprintf("Their window ended on %s. Look again, or ask them.", verification.Day(s.PublicBy.Latest))
+	}
+	return t
+}
+
+func verify(l Listing, place calendar.Place, now time.Time) Task {
+	s, on := l.State, l.Label+" on "+l.Book.Name
+	a := s.Attempt()
+	if a == nil {
+		return Task{Group: Mine, Act: Verify, Title: "Verify " + on, Says: troubleOr(s, "Held, not verified. Nothing shows until it is.")}
+	}
+	if !a.Live() {
+		t := Task{Group: Mine, Act: AskAgain, Title: "Ask for another code for " + on}
+		switch a.State {
+		case verification.AttemptLapsed:
+			t.Says = fmt.Sprintf("The code by %s stopped working on %s.", how(a.Method), verification.Day(calendar.DateOf(a.Expires.In(place.Zone))))
+		case verification.AttemptUsedUp:
+			t.Says = fmt.Sprintf("No tries are left for the code by %s.", how(a.Method))
+		default:
+			t.Says = troubleOr(s, a.Says)
+		}
+		return t
+	}
+	t := Task{Act: EnterCode, Window: a.Window, Until: &a.Expires, Title: "Enter the code for " + on}
+	stops := fmt.Sprintf("The code stops working %s.", in(a.Expires, now, place.Zone))
+	owner := l.Owner
+	if owner == "" {
+		owner = "the owner"
+	}
+	switch {
+	case a.ArrivedAt != nil:
+		t.Group, t.Says = Mine, fmt.Sprintf("By %s to %s. %s", how(a.Method), a.To, stops)
+	case place.State(*a.Window, now) == calendar.Before:
+		t.Group, t.Title = Directory, on
+		t.Says = fmt.Sprintf("Postcard asked for %s; there from %s.", verification.When(a.AskedAt, now, place.Zone), verification.Day(a.Window.Earliest))
+	case place.State(*a.Window, now) == calendar.Due:
+		t.Group, t.Title = Owner, "Postcard for "+on
+		t.Says = fmt.Sprintf("Due by %s. Has %s got it? %s", verification.Day(a.Window.Latest), owner, stops)
+	default:
+		t.Group, t.Act, t.Title = Mine, AskAgain, "The postcard for "+on+" is late"
+		t.Says = fmt.Sprintf("It was due by %s. Ask %s once more, then ask for another. %s", verification.Day(a.Window.Latest), owner, stops)
+	}
+	return t
+}
+
+func how(m rulebook.MethodName) string {
+	switch m {
+	case rulebook.Postcard:
+		return "postcard"
+	case rulebook.Call:
+		return "call"
+	case rulebook.Text:
+		return "text"
+	}
+	return "email"
+}
+
+func count(n int, unit string) string {
+	if n == 1 {
+		return "1 " + unit
+	}
+	return fmt.Sprintf("%d %ss", n, unit)
+}
+
+// in says how far off a moment is: "in 12 minutes", "today at 17:00", "on Fri 27 Nov".
+func in(t, now time.Time, zone *time.Location) string {
+	switch left := t.Sub(now); {
+	case left < time.Hour:
+		return "in " + count(max(1, int(left.Minutes())), "minute")
+	case left < 20*time.Hour:
+		return verification.When(t, now, zone) + " at " + t.In(zone).Format("15:04")
+	}
+	return "on " + verification.Day(calendar.DateOf(t.In(zone)))
+}
+
+// loss is the weight lost a day, doubled in a window's last days and raised
+// steeply where a code is about to stop working.
+func loss(l Listing, t Task, now time.Time) float64 {
+	w := float64(l.Book.Weight)
+	if t.Until != nil && t.Group == Mine {
+		days := t.Until.Sub(now).Hours() / 24
+		w *= 1 + 9/max(days, 0.1)
+	}
+	return w
+}
+
+// Sort puts what loses most by waiting first; equal tasks by title.
+func Sort[T any](tasks []T, of func(T) Task) {
+	slices.SortStableFunc(tasks, func(a, b T) int {
+		return cmp.Or(cmp.Compare(of(b).Loss, of(a).Loss), cmp.Compare(of(a).Title, of(b).Title))
+	})
+}

@@ -1,0 +1,67 @@
+// Package category is our own list of what businesses are.
+package category
+
+import (
+	_ "embed"
+	"fmt"
+	"strings"
+)
+
+//go:embed categories.txt
+var text string
+
+// Category is one kind of business.
+type Category struct {
+	ID    string   `json:"id"`
+	Name  string   `json:"name"`
+	Words []string `json:"words"` // other words that find it
+}
+
+var (
+	all  = read(text)
+	byID = func() map[string]Category {
+		m := map[string]Category{}
+		for _, c := range all {
+			m[c.ID] = c
+		}
+		return m
+	}()
+)
+
+func read(text string) (out []Category) {
+	for i, line := range strings.Split(text, "\n") {
+		if line = strings.TrimSpace(line); line == "" || line[0] == '#' {
+			continue
+		}
+		parts := strings.Split(line, ": ")
+		if len(parts) != 3 {
+			panic(fmt.Sprintf("categories.txt, line %d: want id, name and words, got %q", i+1, line))
+		}
+		out = append(out, Category{parts[0], parts[1], strings.Split(parts[2], ", ")})
+	}
+	return out
+}
+
+// All lists the categories in the order of the file. It must not be changed.
+func All() []Category { return all }
+
+// Name is a category's name for people, or the id itself when it is unknown.
+func Name(id string) string {
+	if c, ok := byID[id]; ok {
+		return c.Name
+	}
+	return id
+}
+
+// Find is the category with this id or name, whatever its case.
+func Find(s string) (Category, bool) {
+	if c, ok := byID[s]; ok {
+		return c, true
+	}
+	for _, c := range all {
+		if strings.EqualFold(c.Name, strings.TrimSpace(s)) || strings.EqualFold(c.ID, strings.TrimSpace(s)) {
+			return c, true
+		}
+	}
+	return Category{}, false
+}

@@ -1,0 +1,128 @@
+// Package contact reads phones and email addresses and tells what they can do
+// for a business: whether a phone is in E.164, whether an email lies on the
+// website's domain.
+package contact
+
+import (
+	"net/mail"
+	"net/url"
+	"strings"
+
+	"github.com/nyaruka/phonenumbers"
+	"golang.org/x/net/publicsuffix"
+)
+
+// Phone is what a phone number turned out to be.
+type Phone struct {
+	E164     string `json:"e164"`     // +13605550142, ITU-T E.164; empty when it cannot be read
+	National string `json:"national"` // (360) 555-0142
+	Kind     string `json:"kind"`     // landline, mobile, landline_or_mobile, toll_free, other
+	Valid    bool   `json:"valid"`
+	Reason   string `json:"reason,omitempty"` // why it is not valid
+}
+
+var kinds = map[phonenumbers.PhoneNumberType]string{
+	phonenumbers.FIXED_LINE:           "landline",
+	phonenumbers.MOBILE:               "mobile",
+	phonenumbers.FIXED_LINE_OR_MOBILE: "landline_or_mobile",
+	phonenumbers.TOLL_FREE:            "toll_free",
+}
+
+// ReadPhone reads a number as people of a country (ISO 3166-1 alpha-2) write
+// it, or in E.164.
+func ReadPhone(text, country string) Phone {
+	if strings.TrimSpace(text) == "" {
+		return Phone{Kind: "other", Reason: "no number is given"}
+	}
+	n, err := phonenumbers.Parse(text, strings.ToUpper(country))
+	if err != nil {
+		reason := "it cannot be read as a phone number"
+		if err == phonenumbers.ErrInvalidCountryCode {
+			reason = "its country is not known; start it with + and the country code"
+		}
+		return Phone{Kind: "other", Reason: reason}
+	}
+	p := Phone{
+		E164:     phonenumbers.Format(n, phonenumbers.E164),
+		National: phonenumbers.Format(n, phonenumbers.NATIONAL),
+		Kind:     "other",
+		Valid:    phonenumbers.IsValidNumber(n) && n.GetExtension() == "",
+	}
+	if k, ok := kinds[phonenumbers.GetNumberType(n)]; ok {
+		p.Kind = k
+	}
+	switch {
+	case p.Valid:
+	case n.GetExtension() != "":
+		p.Reason = "it has an extension; directories take numbers without one"
+	default:
+		p.Reason = lengthReason(n)
+	}
+	return p
+}
+
+func lengthReason(n *phonenumbers.PhoneNumber) string {
+	switch phonenumbers.IsPossibleNumberWithReason(n) {
+	case phonenumbers.TOO_SHORT:
+		return "it has too few digits"
+	case phonenumbers.TOO_LONG:
+		return "it has too many digits"
+	}
+	return "no such number is given out in its country"
+}
+
+// National writes an E.164 number as its own country does, and anything else
+// as it is.
+func National(e164 string) string {
+	if n, err := phonenumbers.Parse(e164, "ZZ"); err == nil {
+		return phonenumbers.Format(n, phonenumbers.NATIONAL)
+	}
+	return e164
+}
+
+// Email reports what is wrong with an email address (RFC 5321's Mailbox, with
+// a domain that has a dot); an empty text means nothing.
+func Email(text string) string {
+	a, err := mail.ParseAddress(text)
+	if err != nil || a.Address != text {
+		return "it is not an email address; write it as name@example.com"
+	}
+	if _, domain, _ := strings.Cut(text, "@"); !strings.Contains(domain, ".") {
+		return "the part after @ has no dot; write it as name@example.com"
+	}
+	return ""
+}
+
+// Website reports what is wrong with a web address: it must be http or https
+// with a host that has a dot (RFC 3986).
+func Website(text string) string {
+	u, err := url.Parse(text)
+	switch {
+	case err != nil || u.Scheme != "http" && u.Scheme != "https":
+		return "it does not start with https:// or http://"
+	case !strings.Contains(u.Hostname(), "."):
+		return "it has no host such as www.example.com"
+	case u.User != nil:
+		return "it holds a user name; take that out"
+	}
+	return ""
+}
+
+// SameDomain reports whether an email lies on a website's domain: the part
+// anyone can register, so that mail at shop.example answers for www.shop.example.
+func SameDomain(email, website string) bool {
+	u, err := url.Parse(website)
+	if err != nil {
+		return false
+	}
+	_, at, found := strings.Cut(strings.ToLower(email), "@")
+	return found && registered(at) != "" && registered(at) == registered(strings.ToLower(u.Hostname()))
+}
+
+func registered(host string) string {
+	d, err := publicsuffix.EffectiveTLDPlusOne(host)
+	if err != nil {
+		return ""
+	}
+	return d
+}

@@ -1,0 +1,173 @@
+package record
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"uvent/core/address"
+	"uvent/core/category"
+	"uvent/core/contact"
+	"uvent/core/hours"
+)
+
+// Problem is a fact that cannot be kept as it is.
+type Problem struct {
+	Path    string `json:"path"`    // of the fact: address.postal_code, phones.0.e164
+	Message string `json:"message"` // what is wrong, and what to do
+}
+
+// mostCharacters bounds every text of a record.
+const mostCharacters = 300
+
+// Normal tidies a record and checks it: spaces trimmed, phones in E.164, hours
+// in their normal form, the country and region in capitals, an empty label made
+// from the town. The problems are in the order of the facts.
+func Normal(r Record) (Record, []Problem) {
+	c := checker{}
+	for path, text := range r.texts() {
+		*text = strings.TrimSpace(*text)
+		c.length(path, *text)
+	}
+	r.FormerNames = slices.DeleteFunc(slices.Clone(r.FormerNames), func(s string) bool { return strings.TrimSpace(s) == "" })
+	for i := range r.FormerNames {
+		r.FormerNames[i] = strings.TrimSpace(r.FormerNames[i])
+		c.length(fmt.Sprintf("former_names.%d", i), r.FormerNames[i])
+	}
+	c.need("name", r.Name, "a location needs its trading name")
+	switch r.Kind {
+	case Premises, GoesToCustomers, Both:
+	default:
+		c.add("kind", "%q is no kind of location; choose premises, goes_to_customers or both", string(r.Kind))
+	}
+	c.address("address", &r.Address)
+	if !r.Mailing.Address.Empty() {
+		c.address("mailing.address", &r.Mailing.Address)
+	}
+	if r.Label == "" {
+		r.Label = r.Address.Locality
+	}
+	c.need("label", r.Label, "say what you call this location among its client's others")
+	if p := r.Pin; p != nil && (p.Latitude < -90 || p.Latitude > 90) {
+		c.add("pin.latitude", "%g is no latitude; it lies between -90 and 90", p.Latitude)
+	}
+	if p := r.Pin; p != nil && (p.Longitude < -180 || p.Longitude > 180) {
+		c.add("pin.longitude", "%g is no longitude; it lies between -180 and 180", p.Longitude)
+	}
+	r.Phones = c.phones(r.Phones, r.Address.Country)
+	if r.Email != "" {
+		c.said("email", contact.Email(r.Email))
+	}
+	if r.Website != "" {
+		c.said("website", contact.Website(r.Website))
+	}
+	if r.Category != "" {
+		if found, ok := category.Find(r.Category); ok {
+			r.Category = found.ID
+		} else {
+			c.add("category", "%q is not in our list of categories", r.Category)
+		}
+	}
+	if r.Hours != "" {
+		r.Hours = c.hours(r.Hours)
+	}
+	if r.Zone != "" {
+		if _, err := time.LoadLocation(r.Zone); err != nil || r.Zone == "Local" {
+			c.add("zone", "%q is no time zone; write it as America/Los_Angeles", r.Zone)
+		}
+	} else if address.Zone(r.Address.Country, r.Address.Region) == "" {
+		c.add("zone", "the address does not tell the time zone; write it as America/Los_Angeles")
+	}
+	return r, c.problems
+}
+
+// texts yields each plain text of the record with its path.
+func (r *Record) texts() func(yield func(string, *string) bool) {
+	return func(yield func(string, *string) bool) {
+		_ = yield("label", &r.Label) && yield("store_code", &r.StoreCode) && yield("name", &r.Name) && yield("legal_name", &r.LegalName) &&
+			yield("email", &r.Email) && yield("website", &r.Website) && yield("category", &r.Category) && yield("zone", &r.Zone) &&
+			yield("mailing.contact", &r.Mailing.Contact) && parts("address", &r.Address, yield) && parts("mailing.address", &r.Mailing.Address, yield)
+	}
+}
+
+func parts(path string, a *address.Address, yield func(string, *string) bool) bool {
+	return yield(path+".street", &a.Street) && yield(path+".unit", &a.Unit) && yield(path+".locality", &a.Locality) &&
+		yield(path+".region", &a.Region) && yield(path+".postal_code", &a.PostalCode) && yield(path+".country", &a.Country)
+}
+
+type checker struct{ problems []Problem }
+
+func (c *checker) add(path, format string, a ...any) {
+	c.problems = append(c.problems, Problem{path, fmt.Sprintf(format, a...)})
+}
+
+func (c *checker) said(path, message string) {
+	if message != "" {
+		c.add(path, "%s", message)
+	}
+}
+
+func (c *checker) need(path, value, message string) {
+	if value == "" {
+		c.add(path, "%s", message)
+	}
+}
+
+func (c *checker) length(path, text string) {
+	if n := utf8.RuneCountInString(text); n > mostCharacters {
+		c.add(path, "it has %d characters; %d are kept", n, mostCharacters)
+	}
+	if strings.ContainsFunc(text, func(r rune) bool { return r < ' ' }) {
+		c.add(path, "it holds a line break or another control character; write it on one line")
+	}
+}
+
+func (c *checker) address(path string, a *address.Address) {
+	a.Country, a.Region = strings.ToUpper(a.Country), strings.ToUpper(a.Region)
+	c.need(path+".street", a.Street, "an address needs its street and number, also where it is not shown to the public")
+	c.need(path+".locality", a.Locality, "an address needs its town")
+	switch {
+	case a.Country == "":
+		c.add(path+".country", "an address needs its country, as two letters: US, CA")
+	case len(a.Country) != 2 || strings.Trim(a.Country, "ABCDEFGHIJKLMNOPQRSTUVWXYZ") != "":
+		c.add(path+".country", "%q is no country code; write two letters (ISO 3166-1): US, CA", a.Country)
+	}
+}
+
+func (c *checker) phones(in []Phone, country string) (out []Phone) {
+	for i, p := range in {
+		path := fmt.Sprintf("phones.%d.e164", i)
+		if strings.TrimSpace(p.E164) == "" {
+			continue
+		}
+		read := contact.ReadPhone(p.E164, country)
+		if !read.Valid {
+			c.add(path, "%q: %s", p.E164, read.Reason)
+		} else {
+			p.E164 = read.E164
+		}
+		if slices.ContainsFunc(out, func(o Phone) bool { return o.E164 == p.E164 }) {
+			c.add(path, "%q stands twice", p.E164)
+		}
+		out = append(out, p)
+	}
+	if len(out) > MostPhones {
+		c.add(fmt.Sprintf("phones.%d.e164", MostPhones), "%d phones are given; a record holds %d", len(out), MostPhones)
+	}
+	return out
+}
+
+func (c *checker) hours(text string) string {
+	s, _, err := hours.Parse(text)
+	var errs hours.Errors
+	if errors.As(err, &errs) {
+		for _, e := range errs {
+			c.add("hours", "column %d: %s", e.Column, e.Message)
+		}
+		return text
+	}
+	return s.String()
+}

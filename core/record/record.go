@@ -1,0 +1,110 @@
+// Package record is the one set of facts on a location that every directory is
+// compared with.
+package record
+
+import (
+	"time"
+
+	"uvent/core/address"
+)
+
+// Kind is how a location meets its customers.
+type Kind string
+
+const (
+	Premises        Kind = "premises"          // people come
+	GoesToCustomers Kind = "goes_to_customers" // a service-area business
+	Both            Kind = "both"
+)
+
+// Words is the kind as people say it.
+func (k Kind) Words() string {
+	switch k {
+	case GoesToCustomers:
+		return "goes to customers"
+	case Both:
+		return "premises, and goes to customers"
+	}
+	return string(k)
+}
+
+// Record holds a location's facts. Empty means that nothing is said.
+type Record struct {
+	Label       string          `json:"label"`        // what we call the location among its client's others: Port Sable
+	StoreCode   string          `json:"store_code"`   // the client's own code for it, unique among its locations
+	Name        string          `json:"name"`         // trading name
+	LegalName   string          `json:"legal_name"`   //
+	FormerNames []string        `json:"former_names"` //
+	Kind        Kind            `json:"kind"`
+	Address     address.Address `json:"address"`
+	Mailing     Mailing         `json:"mailing"`
+	Pin         *Pin            `json:"pin"`
+	Phones      []Phone         `json:"phones"` // the first is the main one
+	Email       string          `json:"email"`
+	Website     string          `json:"website"`
+	Category    string          `json:"category"` // an id of package category
+	Hours       string          `json:"hours"`    // OpenStreetMap opening_hours
+	Zone        string          `json:"zone"`     // IANA time zone; empty: by the address
+}
+
+// Mailing is where post for the location goes. It is never published.
+type Mailing struct {
+	Contact string          `json:"contact"` // the name on the envelope
+	Address address.Address `json:"address"` // empty: the location's own
+}
+
+// Pin is a position in degrees, WGS 84.
+type Pin struct {
+	Latitude  float64 `json:"latitude"`
+	Longitude float64 `json:"longitude"`
+}
+
+// Phone is a number and what it can do.
+type Phone struct {
+	E164  string `json:"e164"`
+	Voice bool   `json:"voice"` // somebody picks up
+	Text  bool   `json:"text"`  // takes text messages
+}
+
+// MostPhones is how many phones a record holds.
+const MostPhones = 3
+
+// Location is the record's time zone, from the record or else from the address;
+// false when neither tells.
+func (r Record) Location() (*time.Location, bool) {
+	name := r.Zone
+	if name == "" {
+		name = address.Zone(r.Address.Country, r.Address.Region)
+	}
+	if name == "" {
+		return nil, false
+	}
+	zone, err := time.LoadLocation(name)
+	return zone, err == nil
+}
+
+// Post is where a postcard to the location goes, and to whom.
+func (r Record) Post() (to address.Address, contact string) {
+	if !r.Mailing.Address.Empty() {
+		return r.Mailing.Address, r.Mailing.Contact
+	}
+	return r.Address, r.Mailing.Contact
+}
+
+// MainPhone is the first phone, or nothing.
+func (r Record) MainPhone() string {
+	if len(r.Phones) == 0 {
+		return ""
+	}
+	return r.Phones[0].E164
+}
+
+// PhoneFor is the first phone that can do what is wanted.
+func (r Record) PhoneFor(can func(Phone) bool) (Phone, bool) {
+	for _, p := range r.Phones {
+		if can(p) {
+			return p, true
+		}
+	}
+	return Phone{}, false
+}

@@ -1,0 +1,113 @@
+package rulebook
+
+import (
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"uvent/core/address"
+	"uvent/core/record"
+)
+
+func fernlook(t testing.TB) string {
+	t.Helper()
+	data, err := os.ReadFile("../../rulebooks/fernlook.yaml")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(data)
+}
+
+func TestAGoodRulebook(t *testing.T) {
+	r, problems := Parse("fernlook.yaml", []byte(fernlook(t)))
+	if problems != nil {
+		t.Fatal(problems)
+	}
+	if r.Name != "Fernlook" || r.Weight != 100 || len(r.Methods) != 4 {
+		t.Errorf("%+v", r)
+	}
+	postcard, ok := r.Way(Postcard)
+	if !ok || postcard.AtOnce() || postcard.Window.Max != 12 || postcard.Code.Works() != 30*24*time.Hour || postcard.Again.After() != 14*24*time.Hour {
+		t.Errorf("%+v", postcard)
+	}
+	if _, ok := r.Takes("email"); ok {
+		t.Error("email is taken")
+	}
+	if f, ok := r.Takes("name"); !ok || !f.Required || f.MostCharacters != 80 {
+		t.Errorf("name: %+v", f)
+	}
+	van := record.Record{Kind: record.GoesToCustomers, Address: address.Address{Country: "US"}}
+	if !r.HidesAddress(van) || r.MayList(van) != "" {
+		t.Error("a business that goes to customers is not listed with its address hidden")
+	}
+	van.Address.Country = "FR"
+	if r.MayList(van) == "" {
+		t.Error("France is listed")
+	}
+	if zone := r.Calendar.Place().Zone.String(); zone != "America/Los_Angeles" {
+		t.Errorf("it counts its days in %s", zone)
+	}
+}
+
+func TestMistakesAreFoundWhereTheyStand(t *testing.T) {
+	good := fernlook(t)
+	line := func(s string) int { return 1 + strings.Count(good[:strings.Index(good, s)], "\n") }
+	for _, c := range []struct {
+		from, to string
+		line     int
+		path     string
+		says     string
+	}{
+		{"weight: 100", "weight: 101", line("weight: 100"), "weight", "100"},
+		{"weight: 100", "weight: heavy", line("weight: 100"), "weight", "integer"},
+		{"id: fernlook", "id: Fern Look", 1, "id", "pattern"},
+		{"country: US", "country: FR", line("country: US"), "calendar.country", "not known"},
+		{"zone: America/Los_Angeles", "zone: Pacific", line("zone:"), "calendar.zone", "time zone"},
+		{"min: 6, max: 12", "min: 16, max: 12", line("min: 6"), "verification.0.window", "less than min"},
+		{"works_days: 30", "works_days: 3", line("works_days: 30"), "verification.0.code", "before the window"},
+		{"works_days: 30,", "", line("works_days: 30"), "verification.0.code", "missing"},
+		{"unit: business_days", "unit: weeks", line("unit: business_days"), "verification.0.window.unit", "one of"},
+		{"method: text", "method: carrier_pigeon", line("method: text"), "verification.2.method", "one of"},
+		{"method: text", "method: call", line("method: text"), "verification.2.method", "twice"},
+		{"fact: website", "fact: phone", line("fact: website"), "facts.3.fact", "twice"},
+		{"bakery: Bakery", "ghost_house: Bakery", line("bakery: Bakery"), "categories.map.ghost_house", "our list"},
+		{"sittings_per_day: 4", "sitting_per_day: 4", line("hours:\n"), "hours", "sitting"},
+		{"name: Fernlook\n", "", 1, "", "name"},
+		{"outside:/fernlook/api", "ftp://x", line("url:"), "connector.url", "pattern"},
+		{"kinds: [premises, goes_to_customers, both]", "kinds: []", line("kinds:"), "listing.kinds", "min"},
+		{"weight: 100", "weight: [100", line("weight: 100"), "", ""},
+		{"weight: 100", "weight: 100\nweight: 90", line("weight: 100") + 1, "", "weight"},
+	} {
+		if !strings.Contains(good, c.from) {
+			t.Fatalf("%q is not in the rulebook", c.from)
+		}
+		_, problems := Parse("x.yaml", []byte(strings.Replace(good, c.from, c.to, 1)))
+		if len(problems) == 0 {
+			t.Errorf("%q for %q passes", c.to, c.from)
+			continue
+		}
+		p := problems[0]
+		if p.File != "x.yaml" || p.Path != c.path || !strings.Contains(p.Error(), c.says) || c.path != "" && p.Line != c.line || p.Line < 1 {
+			t.Errorf("%q: %v, want line %d, %s, %q", c.to, p, c.line, c.path, c.says)
+		}
+	}
+}
+
+func FuzzParse(f *testing.F) {
+	f.Add([]byte(fernlook(f)))
+	f.Add([]byte("id: x\n"))
+	f.Add([]byte("- 1\n"))
+	f.Add([]byte("? {}\n: 1\n"))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		r, problems := Parse("x.yaml", data)
+		if len(problems) == 0 && r.ID == "" {
+			t.Fatal("a rulebook without an id passes")
+		}
+		for _, p := range problems {
+			if p.Line < 1 || p.Message == "" {
+				t.Fatalf("%+v says too little", p)
+			}
+		}
+	})
+}

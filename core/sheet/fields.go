@@ -1,0 +1,243 @@
+package sheet
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"uvent/core/address"
+	"uvent/core/category"
+	"uvent/core/record"
+)
+
+// ClientField is the key of the column that names a row's client.
+const ClientField = "client"
+
+// Field is one column that is known.
+type Field struct {
+	Key     string   // its name in a file that we write
+	Title   string   // its name for people
+	path    string   // of the fact, as record.Problem names it
+	aliases []string // other names it is found under
+	set     func(*record.Record, string) string
+	get     func(record.Record) string
+}
+
+func text(key, title, path string, at func(*record.Record) *string, aliases ...string) Field {
+	return Field{key, title, path, aliases,
+		func(r *record.Record, s string) string { *at(r) = s; return "" },
+		func(r record.Record) string { return *at(&r) },
+	}
+}
+
+// Fields are the columns that are known, in the order in which we write them.
+var Fields = slices.Concat(
+	[]Field{
+		{Key: ClientField, Title: "Client", path: "client", aliases: []string{"business", "company", "customer", "account"}},
+		text("store_code", "Store code", "store_code", func(r *record.Record) *string { return &r.StoreCode }, "code", "store", "store id", "id", "location id", "branch code"),
+		text("label", "Label", "label", func(r *record.Record) *string { return &r.Label }, "location", "location name", "branch", "short name"),
+		text("name", "Name", "name", func(r *record.Record) *string { return &r.Name }, "trading name", "business name", "display name", "title"),
+		text("legal_name", "Legal name", "legal_name", func(r *record.Record) *string { return &r.LegalName }, "registered name"),
+		{Key: "former_names", Title: "Former names", path: "former_names.0", aliases: []string{"old names", "previous names"}, set: setFormer,
+			get: func(r record.Record) string { return strings.Join(r.FormerNames, " | ") }},
+		{Key: "kind", Title: "Kind of location", path: "kind", aliases: []string{"type", "kind of location"}, set: setKind,
+			get: func(r record.Record) string { return string(r.Kind) }},
+	},
+	addressFields("", "", "address", func(r *record.Record) *address.Address { return &r.Address }),
+	[]Field{text("mailing_contact", "Mailing contact", "mailing.contact", func(r *record.Record) *string { return &r.Mailing.Contact }, "contact name", "attention", "attn", "contact")},
+	addressFields("mailing_", "Mailing ", "mailing.address", func(r *record.Record) *address.Address { return &r.Mailing.Address }),
+	[]Field{
+		{Key: "latitude", Title: "Latitude", path: "pin.latitude", aliases: []string{"lat"}, set: setDegrees(func(p *record.Pin) *float64 { return &p.Latitude }),
+			get: getDegrees(func(p *record.Pin) *float64 { return &p.Latitude })},
+		{Key: "longitude", Title: "Longitude", path: "pin.longitude", aliases: []string{"lng", "lon", "long"}, set: setDegrees(func(p *record.Pin) *float64 { return &p.Longitude }),
+			get: getDegrees(func(p *record.Pin) *float64 { return &p.Longitude })},
+	},
+	phoneFields(),
+	[]Field{
+		text("email", "Email", "email", func(r *record.Record) *string { return &r.Email }, "e-mail", "mail", "email address"),
+		text("website", "Website", "website", func(r *record.Record) *string { return &r.Website }, "url", "web", "site", "homepage"),
+		{Key: "category", Title: "Category", path: "category", aliases: []string{"main category", "primary category", "trade"},
+			set: func(r *record.Record, s string) string { r.Category = s; return "" },
+			get: func(r record.Record) string { return category.Name(r.Category) }},
+		text("opening_hours", "Opening hours", "hours", func(r *record.Record) *string { return &r.Hours }, "hours", "business hours", "open"),
+		text("time_zone", "Time zone", "zone", func(r *record.Record) *string { return &r.Zone }, "zone", "timezone", "tz"),
+	},
+)
+
+func addressFields(prefix, title, path string, at func(*record.Record) *address.Address) []Field {
+	field := func(key, name string, part func(*address.Address) *string, aliases ...string) Field {
+		for i := range aliases {
+			aliases[i] = strings.ToLower(title) + aliases[i]
+		}
+		f := text(prefix+key, strings.TrimSpace(title+name), path+"."+key, func(r *record.Record) *string { return part(at(r)) }, aliases...)
+		if title != "" {
+			f.Title = title + strings.ToLower(name)
+		}
+		return f
+	}
+	return []Field{
+		field("street", "Street", func(a *address.Address) *string { return &a.Street }, "address", "street address", "address line 1", "address 1"),
+		field("unit", "Unit", func(a *address.Address) *string { return &a.Unit }, "suite", "address line 2", "address 2"),
+		field("locality", "Town", func(a *address.Address) *string { return &a.Locality }, "city", "town", "place"),
+		field("region", "Region", func(a *address.Address) *string { return &a.Region }, "state", "province", "state province"),
+		field("postal_code", "Postal code", func(a *address.Address) *string { return &a.PostalCode }, "zip", "zip code", "postcode", "postal"),
+		field("country", "Country", func(a *address.Address) *string { return &a.Country }, "country code"),
+	}
+}
+
+func phoneFields() (out []Field) {
+	for i := range record.MostPhones {
+		key, title, also := "phone", "Phone", []string{"telephone", "tel", "phone number", "main phone", "primary phone", "phone 1"}
+		if i > 0 {
+			key, title, also = fmt.Sprintf("phone_%d", i+1), fmt.Sprintf("Phone %d", i+1), nil
+		}
+		path := fmt.Sprintf("phones.%d.e164", i)
+		out = append(out,
+			Field{key, title, path, also,
+				func(r *record.Record, s string) string { phoneAt(r, i).E164 = s; return "" },
+				func(r record.Record) string {
+					if i < len(r.Phones) {
+						return r.Phones[i].E164
+					}
+					return ""
+				}},
+			Field{key + "_can", title + " can", path, nil,
+				func(r *record.Record, s string) string { return setAbilities(phoneAt(r, i), s) },
+				func(r record.Record) string {
+					if i < len(r.Phones) {
+						return abilities(r.Phones[i])
+					}
+					return ""
+				}},
+		)
+	}
+	return out
+}
+
+// phoneAt makes room for the i-th phone. A new one is taken to be answered.
+func phoneAt(r *record.Record, i int) *record.Phone {
+	r.Phones = slices.Clone(r.Phones)
+	for len(r.Phones) <= i {
+		r.Phones = append(r.Phones, record.Phone{Voice: true})
+	}
+	return &r.Phones[i]
+}
+
+func setAbilities(p *record.Phone, s string) string {
+	p.Voice, p.Text = false, false
+	for _, w := range strings.FieldsFunc(strings.ToLower(s), func(r rune) bool { return strings.ContainsRune(" ,;|+/", r) }) {
+		switch w {
+		case "voice", "call", "calls":
+			p.Voice = true
+		case "text", "texts", "sms":
+			p.Text = true
+		case "nothing":
+		default:
+			return fmt.Sprintf("%q is nothing a phone can do here; write voice, text, both, or nothing", w)
+		}
+	}
+	return ""
+}
+
+func abilities(p record.Phone) string {
+	switch {
+	case p.Voice && p.Text:
+		return "voice text"
+	case p.Voice:
+		return "voice"
+	case p.Text:
+		return "text"
+	}
+	return "nothing"
+}
+
+func setFormer(r *record.Record, s string) string {
+	r.FormerNames = nil
+	for _, n := range strings.Split(s, "|") {
+		if n = strings.TrimSpace(n); n != "" {
+			r.FormerNames = append(r.FormerNames, n)
+		}
+	}
+	return ""
+}
+
+var kinds = map[string]record.Kind{
+	"premises": record.Premises, "shop": record.Premises, "store": record.Premises, "storefront": record.Premises, "office": record.Premises,
+	"goes to customers": record.GoesToCustomers, "service area": record.GoesToCustomers, "mobile": record.GoesToCustomers,
+	"both": record.Both, "hybrid": record.Both, "premises and goes to customers": record.Both,
+}
+
+func setKind(r *record.Record, s string) string {
+	k, ok := kinds[address.Fold(s)]
+	if !ok {
+		return fmt.Sprintf("%q is no kind of location; write premises, goes_to_customers or both", s)
+	}
+	r.Kind = k
+	return ""
+}
+
+func setDegrees(at func(*record.Pin) *float64) func(*record.Record, string) string {
+	return func(r *record.Record, s string) string {
+		v, err := strconv.ParseFloat(s, 64)
+		if err != nil || v != v {
+			return fmt.Sprintf("%q is no number of degrees; write it with a point: 48.5123", s)
+		}
+		pin := record.Pin{}
+		if r.Pin != nil {
+			pin = *r.Pin
+		}
+		*at(&pin) = v
+		r.Pin = &pin
+		return ""
+	}
+}
+
+func getDegrees(at func(*record.Pin) *float64) func(record.Record) string {
+	return func(r record.Record) string {
+		if r.Pin == nil {
+			return ""
+		}
+		return strconv.FormatFloat(*at(r.Pin), 'f', -1, 64)
+	}
+}
+
+// Match finds the field of each column of a header by its name; one that is not
+// known, or known already from a column before it, has none.
+func Match(header []string) []string {
+	out := make([]string, len(header))
+	for i, h := range header {
+		name := address.Fold(h)
+		for _, f := range Fields {
+			if !slices.Contains(out, f.Key) && (name == address.Fold(f.Key) || name == address.Fold(f.Title) || slices.ContainsFunc(f.aliases, func(a string) bool { return address.Fold(a) == name })) {
+				out[i] = f.Key
+				break
+			}
+		}
+	}
+	return out
+}
+
+func field(key string) (Field, bool) {
+	i := slices.IndexFunc(Fields, func(f Field) bool { return f.Key == key })
+	if i < 0 {
+		return Field{}, false
+	}
+	return Fields[i], true
+}
+
+// CheckColumns reports a choice of columns that cannot be used.
+func CheckColumns(header, columns []string) error {
+	if len(columns) != len(header) {
+		return &Error{0, fmt.Sprintf("%d columns are matched; the file has %d", len(columns), len(header))}
+	}
+	for i, key := range columns {
+		if _, known := field(key); key != "" && !known {
+			return &Error{0, fmt.Sprintf("%q is no fact that a column can hold", key)}
+		}
+		if key != "" && slices.Contains(columns[:i], key) {
+			return &Error{0, fmt.Sprintf("two columns are matched with %q; leave one of them out", key)}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,87 @@
+// Package verification derives where a listing stands from what happened to
+// it: who holds it (control), whether we have proved that we may (verification)
+// and whether the public can see it (visibility). The three are kept apart.
+package verification
+
+import (
+	"time"
+
+	"uvent/core/compare"
+	"uvent/core/match"
+	"uvent/core/rulebook"
+)
+
+// Kind is what happened.
+type Kind string
+
+// The events of a listing, in the order in which a plain story brings them.
+const (
+	SearchAsked    Kind = "search_asked"
+	Searched       Kind = "searched"         // Candidates
+	ClaimAsked     Kind = "claim_asked"      // Ref
+	ClaimGranted   Kind = "claim_granted"    // Ref, Page
+	ClaimRefused   Kind = "claim_refused"    // Ref, Says, HeldBy when somebody else holds it
+	CreateAsked    Kind = "create_asked"     //
+	Created        Kind = "created"          // Ref, Page
+	CreateRefused  Kind = "create_refused"   // Says
+	CodeAsked      Kind = "code_asked"       // Attempt, Method, To
+	CodeSent       Kind = "code_sent"        // Attempt, Terms
+	CodeAskRefused Kind = "code_ask_refused" // Attempt, Says
+	CodeArrived    Kind = "code_arrived"     // Attempt: somebody has it in hand
+	CodeEntered    Kind = "code_entered"     // Attempt
+	CodeAccepted   Kind = "code_accepted"    // Attempt
+	CodeRefused    Kind = "code_refused"     // Attempt, Says, TriesLeft
+	AttemptExpired Kind = "attempt_expired"  // Attempt: its code works no more
+	LookAsked      Kind = "look_asked"       //
+	SeenPublic     Kind = "seen_public"      // Sighting
+	NotSeen        Kind = "not_seen"         //
+	CallUnanswered Kind = "call_unanswered"  // Says: the directory does not answer; it is asked again
+	CallGivenUp    Kind = "call_given_up"    // Says: nor will it be asked again on its own
+)
+
+// Event is one thing that happened to a listing. Only the fields that its kind
+// names are set.
+type Event struct {
+	At    time.Time `json:"-"`
+	Actor string    `json:"-"` // a person's name, or the directory's, or "Uvent"
+	Kind  Kind      `json:"-"`
+
+	Ref        string              `json:"ref,omitempty"`  // the directory's own key of the listing
+	Page       string              `json:"page,omitempty"` // its public page, as the connector gave it
+	HeldBy     string              `json:"held_by,omitempty"`
+	Says       string              `json:"says,omitempty"` // in words, for people
+	Candidates []Candidate         `json:"candidates,omitempty"`
+	Attempt    string              `json:"attempt,omitempty"`
+	Method     rulebook.MethodName `json:"method,omitempty"`
+	To         string              `json:"to,omitempty"` // where the code goes, as people write it
+	Terms      *Terms              `json:"terms,omitempty"`
+	TriesLeft  *int                `json:"tries_left,omitempty"`
+	Sighting   *compare.Sighting   `json:"sighting,omitempty"`
+}
+
+// Terms are the conditions of a code as the directory gave them on the day.
+type Terms struct {
+	Digits  int       `json:"digits"`
+	Tries   int       `json:"tries"`
+	Expires time.Time `json:"expires"`
+}
+
+// Candidate is a listing that a search found.
+type Candidate struct {
+	Ref     string           `json:"ref"`
+	Page    string           `json:"page"`
+	Shown   compare.Sighting `json:"shown"`
+	Status  CandidateStatus  `json:"status"`
+	Score   float64          `json:"score"`
+	Verdict match.Verdict    `json:"verdict"`
+	Reasons []string         `json:"reasons"`
+}
+
+// CandidateStatus says who holds a listing that was found.
+type CandidateStatus string
+
+const (
+	FreeToClaim CandidateStatus = "free_to_claim"
+	Ours        CandidateStatus = "ours"
+	HeldElse    CandidateStatus = "held_by_another"
+)

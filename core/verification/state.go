@@ -1,0 +1,319 @@
+package verification
+
+import (
+	"time"
+
+	"uvent/core/calendar"
+	"uvent/core/compare"
+	"uvent/core/rulebook"
+)
+
+// Control is who holds the listing.
+type Control string
+
+const (
+	NoControl     Control = "none"
+	Asked         Control = "asked"
+	Held          Control = "held"
+	HeldByAnother Control = "held_by_another"
+	Lost          Control = "lost"
+)
+
+// Verification is whether we have proved that we may.
+type Verification string
+
+const (
+	NotBegun     Verification = "not_begun"
+	CodeOnItsWay Verification = "code_on_its_way"
+	CodeAtHand   Verification = "code_at_hand"
+	InReview     Verification = "in_review"
+	Verified     Verification = "verified"
+	Refused      Verification = "refused"
+	Lapsed       Verification = "lapsed"
+)
+
+// Visibility is whether the public can see the listing.
+type Visibility string
+
+const (
+	Absent     Visibility = "absent"
+	Hidden     Visibility = "hidden"
+	Publishing Visibility = "publishing"
+	Public     Visibility = "public"
+	Withdrawn  Visibility = "withdrawn"
+	Suspended  Visibility = "suspended"
+	Removed    Visibility = "removed"
+)
+
+// AttemptState is where an attempt stands.
+type AttemptState string
+
+const (
+	AttemptAsked    AttemptState = "asked"    // the directory has not answered yet
+	AttemptSent     AttemptState = "sent"     // the code is on its way or at hand
+	AttemptAccepted AttemptState = "accepted" // the code was right
+	AttemptRefused  AttemptState = "refused"  // the directory would not send a code
+	AttemptUsedUp   AttemptState = "used_up"  // no tries are left
+	AttemptLapsed   AttemptState = "expired"  // the code works no more
+	AttemptReplaced AttemptState = "replaced" // another code was asked for
+)
+
+// Attempt is one try at verification.
+type Attempt struct {
+	ID        string              `json:"id"`
+	Method    rulebook.MethodName `json:"method"`
+	To        string              `json:"to"`
+	AskedAt   time.Time           `json:"asked_at"`
+	AskedBy   string              `json:"asked_by"`
+	State     AttemptState        `json:"state"`
+	Digits    int                 `json:"digits"`
+	TriesLeft int                 `json:"tries_left"`
+	Expires   time.Time           `json:"expires"`
+	Window    *calendar.Window    `json:"window,omitempty"` // when the code should come; none when it comes at once
+	ArrivedAt *time.Time          `json:"arrived_at,omitempty"`
+	Entering  bool                `json:"entering"` // a code is with the directory
+	EndedAt   *time.Time          `json:"ended_at,omitempty"`
+	Says      string              `json:"says,omitempty"` // the directory's last word on it
+}
+
+// Live reports whether a code of this attempt may still be entered.
+func (a Attempt) Live() bool { return a.State == AttemptSent }
+
+// State is where a listing stands.
+type State struct {
+	Control      Control      `json:"control"`
+	Verification Verification `json:"verification"`
+	Visibility   Visibility   `json:"visibility"`
+
+	Ref    string `json:"ref"`
+	Page   string `json:"page"`
+	HeldBy string `json:"held_by"`
+	// Busy is what the directory is being asked right now; empty for nothing.
+	Busy       Kind              `json:"busy"`
+	Trouble    string            `json:"trouble"` // why the last request came to nothing
+	SearchedAt *time.Time        `json:"searched_at,omitempty"`
+	Candidates []Candidate       `json:"candidates"`
+	HeldSince  *time.Time        `json:"held_since,omitempty"`
+	Attempts   []Attempt         `json:"attempts"` // oldest first
+	VerifiedAt *time.Time        `json:"verified_at,omitempty"`
+	PublicBy   *calendar.Window  `json:"public_by,omitempty"` // from verification
+	LookedAt   *time.Time        `json:"looked_at,omitempty"`
+	SeenAt     *time.Time        `json:"seen_at,omitempty"`
+	Sighting   *compare.Sighting `json:"sighting,omitempty"`
+	ChangedAt  time.Time         `json:"changed_at"`
+}
+
+// Start is a listing that nothing has happened to.
+func Start() State {
+	return State{Control: NoControl, Verification: NotBegun, Visibility: Absent}
+}
+
+// Attempt is the latest attempt, or nil.
+func (s *State) Attempt() *Attempt {
+	if len(s.Attempts) == 0 {
+		return nil
+	}
+	return &s.Attempts[len(s.Attempts)-1]
+}
+
+// Derive folds a listing's events, oldest first, into its state.
+func Derive(book rulebook.Rulebook, events []Event) State {
+	s := Start()
+	for _, e := range events {
+		s = s.After(book, e)
+	}
+	return s
+}
+
+// After is the state once an event has happened. Events that do not fit the
+// state, such as an answer for an attempt that has ended, change nothing but
+// what they say themselves.
+func (s State) After(book rulebook.Rulebook, e Event) State {
+	s.Attempts = append([]Attempt(nil), s.Attempts...)
+	s.ChangedAt = e.At
+	switch e.Kind {
+	case SearchAsked, ClaimAsked, CreateAsked, LookAsked, CodeEntered, CodeAsked:
+		s.Busy, s.Trouble = e.Kind, ""
+	case CallUnanswered:
+		s.Trouble = e.Says
+	default:
+		s.Busy, s.Trouble = "", ""
+	}
+	if step, ok := steps[e.Kind]; ok {
+		step(&s, book, e)
+	}
+	s.Verification = s.verification()
+	return s
+}
+
+var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
+	Searched: func(s *State, _ rulebook.Rulebook, e Event) {
+		s.SearchedAt, s.Candidates = &e.At, e.Candidates
+	},
+	ClaimAsked:    func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
+	CreateAsked:   func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
+	ClaimGranted:  taken,
+	Created:       taken,
+	CreateRefused: func(s *State, _ rulebook.Rulebook, e Event) { s.Control, s.Trouble = NoControl, e.Says },
+	ClaimRefused: func(s *State, _ rulebook.Rulebook, e Event) {
+		s.Control, s.Trouble = NoControl, e.Says
+		if e.HeldBy != "" {
+			s.Control, s.HeldBy, s.Ref = HeldByAnother, e.HeldBy, e.Ref
+		}
+	},
+	CodeAsked: func(s *State, _ rulebook.Rulebook, e Event) {
+		if a := s.Attempt(); a != nil && a.Live() {
+			a.end(AttemptReplaced, e)
+		}
+		s.Attempts = append(s.Attempts, Attempt{ID: e.Attempt, Method: e.Method, To: e.To, AskedAt: e.At, AskedBy: e.Actor, State: AttemptAsked})
+	},
+	CodeSent: func(s *State, book rulebook.Rulebook, e Event) {
+		a := s.named(e.Attempt)
+		if a == nil || a.State != AttemptAsked || e.Terms == nil {
+			return
+		}
+		a.State, a.Digits, a.TriesLeft, a.Expires = AttemptSent, e.Terms.Digits, e.Terms.Tries, e.Terms.Expires
+		if m, ok := book.Way(a.Method); ok && !m.AtOnce() {
+			w := book.Calendar.Place().Window(m.Window, a.AskedAt)
+			a.Window = &w
+		} else {
+			a.ArrivedAt = &e.At
+		}
+	},
+	CodeAskRefused: func(s *State, _ rulebook.Rulebook, e Event) {
+		s.Trouble = e.Says
+		if a := s.named(e.Attempt); a != nil {
+			a.end(AttemptRefused, e)
+		}
+	},
+	CodeArrived: func(s *State, _ rulebook.Rulebook, e Event) {
+		if a := s.named(e.Attempt); a != nil && a.Live() && a.ArrivedAt == nil {
+			a.ArrivedAt = &e.At
+		}
+	},
+	CodeEntered: func(s *State, _ rulebook.Rulebook, e Event) {
+		if a := s.named(e.Attempt); a != nil {
+			a.Entering = true
+		}
+	},
+	CodeAccepted: func(s *State, book rulebook.Rulebook, e Event) {
+		if a := s.named(e.Attempt); a != nil {
+			a.end(AttemptAccepted, e)
+			a.Entering = false
+		}
+		if s.VerifiedAt != nil {
+			return
+		}
+		w := book.Calendar.Place().Window(book.Publishing.Window, e.At)
+		s.VerifiedAt, s.PublicBy, s.Visibility = &e.At, &w, Publishing
+	},
+	CodeRefused: func(s *State, _ rulebook.Rulebook, e Event) {
+		s.Trouble = e.Says
+		a := s.named(e.Attempt)
+		if a == nil {
+			return
+		}
+		a.Entering, a.Says = false, e.Says
+		if e.TriesLeft != nil {
+			if a.TriesLeft = *e.TriesLeft; a.TriesLeft == 0 && a.Live() {
+				a.end(AttemptUsedUp, e)
+			}
+		}
+	},
+	AttemptExpired: func(s *State, _ rulebook.Rulebook, e Event) {
+		if a := s.named(e.Attempt); a != nil && a.Live() {
+			a.end(AttemptLapsed, e)
+		}
+	},
+	SeenPublic: func(s *State, _ rulebook.Rulebook, e Event) {
+		s.LookedAt, s.SeenAt, s.Sighting = &e.At, &e.At, e.Sighting
+		s.Visibility = Public
+	},
+	NotSeen: func(s *State, _ rulebook.Rulebook, e Event) {
+		s.LookedAt = &e.At
+		if s.Visibility == Public {
+			s.Visibility = Removed
+		}
+	},
+	CallGivenUp: func(s *State, _ rulebook.Rulebook, e Event) {
+		s.Trouble = e.Says
+		if s.Control == Asked {
+			s.Control = NoControl
+		}
+		if a := s.Attempt(); a != nil {
+			if a.Entering = false; a.State == AttemptAsked {
+				a.end(AttemptRefused, e)
+			}
+		}
+	},
+}
+
+// taken is what a granted claim and a created listing have in common.
+func taken(s *State, _ rulebook.Rulebook, e Event) {
+	s.Control, s.Ref, s.Page, s.HeldBy, s.HeldSince = Held, e.Ref, e.Page, "", &e.At
+	if s.Visibility == Absent {
+		s.Visibility = Hidden
+	}
+}
+
+func (s *State) named(id string) *Attempt {
+	for i := range s.Attempts {
+		if s.Attempts[i].ID == id {
+			return &s.Attempts[i]
+		}
+	}
+	return nil
+}
+
+func (a *Attempt) end(state AttemptState, e Event) {
+	a.State, a.EndedAt = state, &e.At
+	if e.Says != "" {
+		a.Says = e.Says
+	}
+}
+
+// verification is told by the latest attempt, unless one succeeded before.
+func (s State) verification() Verification {
+	if s.VerifiedAt != nil {
+		return Verified
+	}
+	a := s.Attempt()
+	if a == nil {
+		return NotBegun
+	}
+	switch a.State {
+	case AttemptAsked:
+		return CodeOnItsWay
+	case AttemptSent:
+		if a.ArrivedAt != nil {
+			return CodeAtHand
+		}
+		return CodeOnItsWay
+	case AttemptLapsed:
+		return Lapsed
+	}
+	return Refused
+}
+
+// Deadline is a moment at which something falls due by the clock.
+type Deadline struct {
+	Kind Kind // AttemptExpired or LookAsked
+	At   time.Time
+}
+
+// Deadlines are what the state waits for by the clock.
+func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
+	var out []Deadline
+	if a := s.Attempt(); a != nil && a.Live() {
+		out = append(out, Deadline{AttemptExpired, a.Expires})
+	}
+	if s.Visibility == Publishing && s.Busy == "" {
+		every := time.Duration(book.Publishing.LookEveryHours) * time.Hour
+		from := *s.VerifiedAt
+		if s.LookedAt != nil && s.LookedAt.After(from) {
+			from = *s.LookedAt
+		}
+		out = append(out, Deadline{LookAsked, from.Add(every)})
+	}
+	return out
+}

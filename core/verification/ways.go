@@ -1,0 +1,187 @@
+package verification
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"uvent/core/calendar"
+	"uvent/core/contact"
+	"uvent/core/hours"
+	"uvent/core/record"
+	"uvent/core/rulebook"
+)
+
+// Way is a method of verification as it stands for a listing now.
+type Way struct {
+	Method rulebook.MethodName
+	Title  string
+	Open   bool
+	Says   string           // open: what will happen and when; shut: why
+	To     string           // where the code goes, as people write it
+	Target string           // the same for the connector: an E.164 number or an email; empty for post
+	Window *calendar.Window // when the code comes; none when at once
+}
+
+var titles = map[rulebook.MethodName]string{
+	rulebook.Postcard: "Postcard", rulebook.Call: "Call to the shop phone", rulebook.Text: "Text message", rulebook.Email: "Email",
+}
+
+// Title names a method for people.
+func Title(m rulebook.MethodName) string { return titles[m] }
+
+// Ways lists the directory's methods for a location: open ones first, and of
+// those the quickest first. offered says why the directory itself does not
+// offer a method today, by method; nil means that it has not been asked.
+func Ways(book rulebook.Rulebook, r record.Record, s State, now time.Time, offered map[rulebook.MethodName]string) []Way {
+	var out []Way
+	for _, m := range book.Methods {
+		w := Way{Method: m.Method, Title: titles[m.Method]}
+		w.fill(book, m, r, now)
+		if w.Open && offered != nil {
+			if why, listed := offered[m.Method]; !listed || why != "" {
+				w.Open, w.Says = false, book.Name+" does not offer it today."
+				if why != "" {
+					w.Says = why
+				}
+			}
+		}
+		if why := s.notYet(m, book, now); w.Open && why != "" {
+			w.Open, w.Says = false, why
+		}
+		out = append(out, w)
+	}
+	slices.SortStableFunc(out, func(a, b Way) int { return a.rank() - b.rank() })
+	return out
+}
+
+func (w Way) rank() int {
+	switch {
+	case !w.Open:
+		return 2
+	case w.Window != nil:
+		return 1
+	}
+	return 0
+}
+
+func (w *Way) fill(book rulebook.Rulebook, m rulebook.Method, r record.Record, now time.Time) {
+	if len(m.Kinds) > 0 && !slices.Contains(m.Kinds, r.Kind) {
+		w.Says = fmt.Sprintf("Not for this kind of location: %s.", r.Kind.Words())
+		return
+	}
+	switch m.Method {
+	case rulebook.Postcard:
+		w.postcard(book, m, r, now)
+	case rulebook.Call:
+		w.phone(m, r, now, func(p record.Phone) bool { return p.Voice }, "No phone in the record is answered.")
+	case rulebook.Text:
+		w.phone(m, r, now, func(p record.Phone) bool { return p.Text }, "No phone in the record takes text messages.")
+	case rulebook.Email:
+		w.email(m, r)
+	}
+}
+
+func (w *Way) postcard(book rulebook.Rulebook, m rulebook.Method, r record.Record, now time.Time) {
+	to, who := r.Post()
+	if to.Street == "" {
+		w.Says = "The record has no address to send it to."
+		return
+	}
+	place := book.Calendar.Place()
+	window := place.Window(m.Window, now)
+	w.Open, w.Window, w.To = true, &window, to.Line()
+	if who != "" {
+		w.To = who + ", " + w.To
+	}
+	w.Says = fmt.Sprintf("To %s. There between %s and %s.", w.To, Day(window.Earliest), Day(window.Latest))
+}
+
+func (w *Way) phone(m rulebook.Method, r record.Record, now time.Time, can func(record.Phone) bool, none string) {
+	p, ok := r.PhoneFor(can)
+	if !ok {
+		w.Says = none
+		if len(r.Phones) == 0 {
+			w.Says = "The record has no phone."
+		}
+		return
+	}
+	w.To, w.Target = contact.National(p.E164), p.E164
+	if m.Needs.OpenMinutes > 0 {
+		if why := notAnswered(r, now, m.Needs.OpenMinutes); why != "" {
+			w.Says = why
+			return
+		}
+	}
+	w.Open, w.Says = true, fmt.Sprintf("To %s, at once.", w.To)
+}
+
+// notAnswered says why a call now would find nobody for long enough.
+func notAnswered(r record.Record, now time.Time, minutes int) string {
+	zone, known := r.Location()
+	s, _, err := hours.Parse(r.Hours)
+	if !known || err != nil {
+		return "The call comes while the shop is open, and the record does not say when that is."
+	}
+	local := s.In(zone, calendar.HolidaysOf(r.Address.Country, r.Address.Region))
+	from, to, found := local.Stretch(now, minutes)
+	switch {
+	case !found:
+		return fmt.Sprintf("The call comes at once, and the shop is never open for %d minutes.", minutes)
+	case from.After(now):
+		return fmt.Sprintf("The call comes at once, and nobody would pick up. Next open %s %s–%s.", When(from, now, zone), from.In(zone).Format("15:04"), to.In(zone).Format("15:04"))
+	}
+	return ""
+}
+
+func (w *Way) email(m rulebook.Method, r record.Record) {
+	switch {
+	case r.Email == "":
+		w.Says = "The record has no email."
+	case m.Needs.EmailOnDomain && r.Website == "":
+		w.Says = "The email must be on the website's domain, and the record has no website."
+	case m.Needs.EmailOnDomain && !contact.SameDomain(r.Email, r.Website):
+		w.Says = "The email is not on the website's domain."
+	default:
+		w.Open, w.To, w.Target, w.Says = true, r.Email, r.Email, fmt.Sprintf("To %s, within minutes.", r.Email)
+	}
+}
+
+// notYet says why another code by this method cannot be asked for now.
+func (s State) notYet(m rulebook.Method, book rulebook.Rulebook, now time.Time) string {
+	count, last := 0, time.Time{}
+	for _, a := range s.Attempts {
+		if a.Method == m.Method && a.State != AttemptRefused {
+			count, last = count+1, a.AskedAt
+		}
+	}
+	zone := book.Calendar.Place().Zone
+	after := last.Add(m.Again.After())
+	switch {
+	case count == 0:
+		return ""
+	case m.Again.Most > 0 && count >= m.Again.Most:
+		return fmt.Sprintf("%s has sent %d this way and sends no more.", book.Name, count)
+	case now.Before(after):
+		return fmt.Sprintf("Asked already; again from %s, %s.", When(after, now, zone), after.In(zone).Format("15:04"))
+	}
+	return ""
+}
+
+// Day writes a date for people: "Thu 3 Dec".
+func Day(d calendar.Date) string {
+	return strings.TrimSpace(d.In(time.UTC).Format("Mon 2 Jan"))
+}
+
+// When writes the day of a moment in a zone: "today", "tomorrow" or "Thu 3 Dec".
+func When(t, now time.Time, zone *time.Location) string {
+	day, today := calendar.DateOf(t.In(zone)), calendar.DateOf(now.In(zone))
+	switch day.Number() - today.Number() {
+	case 0:
+		return "today"
+	case 1:
+		return "tomorrow"
+	}
+	return Day(day)
+}

@@ -1,0 +1,45 @@
+// Package rulebooks holds the directories that ship, as data.
+package rulebooks
+
+import (
+	"embed"
+	"fmt"
+	"io/fs"
+	"slices"
+
+	"uvent/core/rulebook"
+)
+
+//go:embed *.yaml
+var files embed.FS
+
+// All reads the rulebooks that ship, heaviest first.
+func All() ([]rulebook.Rulebook, error) {
+	names, err := fs.Glob(files, "*.yaml")
+	if err != nil {
+		return nil, err
+	}
+	var out []rulebook.Rulebook
+	for _, name := range names {
+		data, err := files.ReadFile(name)
+		if err != nil {
+			return nil, err
+		}
+		r, problems := rulebook.Parse(name, data)
+		if problems != nil {
+			return nil, problems[0]
+		}
+		if slices.ContainsFunc(out, func(o rulebook.Rulebook) bool { return o.ID == r.ID }) {
+			return nil, fmt.Errorf("%s: the id %q is another rulebook's already", name, r.ID)
+		}
+		out = append(out, r)
+	}
+	slices.SortFunc(out, func(a, b rulebook.Rulebook) int { return b.Weight - a.Weight })
+	return out, nil
+}
+
+// Text is the rulebook's file as it was written.
+func Text(id string) (string, bool) {
+	data, err := files.ReadFile(id + ".yaml")
+	return string(data), err == nil
+}

@@ -1,0 +1,63 @@
+-- name: Listings :many
+select l.* from listing l join location o on o.id = l.location_id
+where (sqlc.narg(client_id)::uuid is null or o.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(location_id)::uuid is null or o.id = sqlc.narg(location_id));
+
+-- name: Listing :one
+select * from listing where location_id = $1 and directory_id = $2;
+
+-- name: AddListing :exec
+insert into listing (location_id, directory_id, control, verification, visibility, state) values ($1, $2, $3, $4, $5, $6)
+on conflict do nothing;
+
+-- name: LockListing :one
+select * from listing where location_id = $1 and directory_id = $2 for update;
+
+-- name: SaveListing :exec
+update listing set control = $3, verification = $4, visibility = $5, state = $6 where location_id = $1 and directory_id = $2;
+
+-- name: ListingEvents :many
+select * from event where location_id = $1 and directory_id = $2 order by id;
+
+-- name: AddCall :exec
+insert into call (id, location_id, directory_id, kind, payload) values ($1, $2, $3, $4, $5);
+
+-- name: Call :one
+select * from call where id = $1;
+
+-- name: PendingCall :one
+select * from call where location_id = $1 and directory_id = $2 and done_at is null;
+
+-- name: CountCallTry :one
+update call set tries = tries + 1 where id = $1 and done_at is null returning tries;
+
+-- name: FinishCall :execrows
+update call set done_at = $2, payload = payload - 'code' where id = $1 and done_at is null;
+
+-- name: ClearDeadlines :exec
+delete from deadline where location_id = $1 and directory_id = $2;
+
+-- name: AddDeadline :exec
+insert into deadline (location_id, directory_id, kind, at) values ($1, $2, $3, $4);
+
+-- name: TakeDueDeadlines :many
+delete from deadline d using (
+    select location_id, directory_id, kind from deadline where deadline.at <= $1 order by deadline.at limit 500 for update skip locked
+) due
+where d.location_id = due.location_id and d.directory_id = due.directory_id and d.kind = due.kind
+returning d.*;
+
+-- name: NextDeadline :one
+select min(at)::timestamptz from deadline having min(at) is not null;
+
+-- name: Notify :exec
+select pg_notify('uvent_changed', sqlc.arg(payload)::text);
+
+-- name: BusyJobs :one
+select count(*) from river_job where state in ('available', 'running', 'pending');
+
+-- name: RunningJobs :many
+select id, attempted_by from river_job where state = 'running';
+
+-- name: FreeJob :exec
+update river_job set state = 'available', scheduled_at = now() where id = $1 and state = 'running';

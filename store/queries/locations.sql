@@ -1,0 +1,40 @@
+-- name: Clients :many
+select * from client order by lower(name);
+
+-- name: Client :one
+select * from client where id = $1;
+
+-- name: AddClient :one
+insert into client (name, legal_name, owner_name, owner_email) values ($1, $2, $3, $4) returning *;
+
+-- name: SaveClient :one
+update client set name = $2, legal_name = $3, owner_name = $4, owner_email = $5, version = version + 1
+where id = $1 and version = $6 returning *;
+
+-- name: Locations :many
+select * from location
+where (sqlc.narg(client_id)::uuid is null or client_id = sqlc.narg(client_id))
+  and (sqlc.narg(location_id)::uuid is null or id = sqlc.narg(location_id))
+order by client_id, lower(label);
+
+-- name: Location :one
+select * from location where id = $1;
+
+-- name: LockLocation :one
+select * from location where id = $1 for update;
+
+-- name: AddLocation :one
+insert into location (id, client_id, label, store_code, record) values ($1, $2, $3, $4, $5) returning *;
+
+-- name: SaveLocation :one
+update location set label = $2, store_code = $3, record = $4, version = version + 1
+where id = $1 and version = $5 returning *;
+
+-- name: CopyLocations :copyfrom
+insert into location (id, client_id, label, store_code, record) values ($1, $2, $3, $4, $5);
+
+-- name: CopyEvents :copyfrom
+insert into event (at, actor, client_id, location_id, directory_id, kind, data) values ($1, $2, $3, $4, $5, $6, $7);
+
+-- name: AddEvent :one
+insert into event (at, actor, client_id, location_id, directory_id, kind, data) values ($1, $2, $3, $4, $5, $6, $7) returning id;

@@ -29,6 +29,9 @@ const role = "uvent"
 // ErrNotInstalled means that no server was found; its text says what to do.
 var ErrNotInstalled = errors.New("PostgreSQL's server is not installed; install Debian's package postgresql (apt-get install postgresql), or set DATABASE_URL to a server that runs")
 
+// logName is where the server writes what happens to it, beside its data.
+const logName = "server.log"
+
 // Cluster is a running server.
 type Cluster struct {
 	cmd  *exec.Cmd
@@ -41,7 +44,6 @@ type Options struct {
 	Dir string // where it lives; made when missing
 	// Throwaway trades safety against power cuts for speed: for tests.
 	Throwaway bool
-	Log       *os.File // where the server writes what happens to it
 }
 
 // Start makes the cluster when there is none yet, and starts it. When the
@@ -74,7 +76,12 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off")
 	}
 	c := &Cluster{cmd: exec.Command(filepath.Join(bin, "postgres"), args...), done: make(chan struct{})}
-	c.cmd.Dir, c.cmd.Stdout, c.cmd.Stderr = o.Dir, o.Log, o.Log
+	log, err := os.OpenFile(filepath.Join(o.Dir, logName), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
+	if err != nil {
+		return nil, err
+	}
+	defer log.Close()
+	c.cmd.Dir, c.cmd.Stdout, c.cmd.Stderr = o.Dir, log, log
 	// Its own group, so that Ctrl-C reaches us first; SIGINT is its fast shutdown.
 	c.cmd.SysProcAttr = &syscall.SysProcAttr{Credential: as, Setpgid: true, Pdeathsig: syscall.SIGINT}
 	if err := c.cmd.Start(); err != nil {
@@ -110,7 +117,7 @@ func (c *Cluster) ready(ctx context.Context) error {
 		}
 		select {
 		case <-c.done:
-			return fmt.Errorf("PostgreSQL ended as it started: %v; its log is beside the cluster", c.cmd.ProcessState)
+			return fmt.Errorf("PostgreSQL ended as it started: %v; see %s", c.cmd.ProcessState, filepath.Join(c.cmd.Dir, logName))
 		case <-ctx.Done():
 			return ctx.Err()
 		case <-time.After(20 * time.Millisecond):

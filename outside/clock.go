@@ -1,0 +1,155 @@
+package outside
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"net/http"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// now is the world's time.
+func (o *Outside) now(ctx context.Context, q querier) (time.Time, error) {
+	var ahead int64
+	err := q.QueryRow(ctx, "select ahead from clock").Scan(&ahead)
+	return time.Now().Add(time.Duration(ahead) * time.Microsecond).Truncate(time.Microsecond), err
+}
+
+type querier interface {
+	QueryRow(ctx context.Context, sql string, args ...any) pgx.Row
+}
+
+func (o *Outside) clockRoutes(mux *http.ServeMux) {
+	mux.HandleFunc("GET /clock", func(w http.ResponseWriter, r *http.Request) {
+		o.answerClock(w, r)
+	})
+	mux.HandleFunc("POST /clock", func(w http.ResponseWriter, r *http.Request) {
+		var in struct{ To time.Time }
+		if err := json.NewDecoder(r.Body).Decode(&in); err != nil {
+			refuse(w, http.StatusBadRequest, "bad_request", "The body is {\"to\": a time in RFC 3339}.")
+			return
+		}
+		if err := o.moveTo(r.Context(), in.To); err != nil {
+			refuse(w, http.StatusInternalServerError, "fault", err.Error())
+			return
+		}
+		o.answerClock(w, r)
+	})
+}
+
+// answerClock tells the time and when something falls due next.
+func (o *Outside) answerClock(w http.ResponseWriter, r *http.Request) {
+	now, err := o.now(r.Context(), o.pool)
+	var next *time.Time
+	if err == nil {
+		err = o.pool.QueryRow(r.Context(), "select min(at) from due").Scan(&next)
+	}
+	if err != nil {
+		refuse(w, http.StatusInternalServerError, "fault", err.Error())
+		return
+	}
+	write(w, http.StatusOK, map[string]any{"now": now, "next": next})
+}
+
+// moveTo sets the clock forward and does, at its own time and in order, what
+// falls due on the way. The clock never goes back.
+func (o *Outside) moveTo(ctx context.Context, to time.Time) error {
+	_, err := o.pool.Exec(ctx, "update clock set ahead = greatest(ahead, $1)", time.Until(to).Microseconds())
+	if err != nil {
+		return err
+	}
+	return o.catchUp(ctx)
+}
+
+// catchUp does what is due by now, the earliest first.
+func (o *Outside) catchUp(ctx context.Context) error {
+	o.moving.Lock()
+	defer o.moving.Unlock()
+	for {
+		now, err := o.now(ctx, o.pool)
+		if err != nil {
+			return err
+		}
+		done, err := o.doNext(ctx, now)
+		if err != nil || !done {
+			return err
+		}
+	}
+}
+
+// doNext does the earliest thing due; false when there is none.
+func (o *Outside) doNext(ctx context.Context, now time.Time) (done bool, err error) {
+	err = o.tx(ctx, func(tx pgx.Tx) error {
+		var id, what string
+		var at time.Time
+		var data []byte
+		err := tx.QueryRow(ctx, "delete from due where id = (select id from due where at <= $1 order by at, id limit 1 for update skip locked) returning id, at, what, data", now).
+			Scan(&id, &at, &what, &data)
+		if errors.Is(err, pgx.ErrNoRows) {
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		done = true
+		return o.happen(ctx, tx, happening{id, at, what, data})
+	})
+	return done, err
+}
+
+// happening is something that falls due.
+type happening struct {
+	id   string
+	at   time.Time
+	what string
+	data []byte
+}
+
+// schedule puts off something until a time. The same id is put off once.
+func schedule(ctx context.Context, tx pgx.Tx, id string, at time.Time, what string, data any) error {
+	b, err := json.Marshal(data)
+	if err != nil {
+		return err
+	}
+	_, err = tx.Exec(ctx, "insert into due (id, at, what, data) values ($1, $2, $3, $4) on conflict do nothing", id, at, what, b)
+	return err
+}
+
+// happen does one thing at its time.
+func (o *Outside) happen(ctx context.Context, tx pgx.Tx, h happening) error {
+	switch h.what {
+	case "arrive":
+		var a arrival
+		if err := json.Unmarshal(h.data, &a); err != nil {
+			return err
+		}
+		return a.keep(ctx, tx, h.id, h.at)
+	case "mail":
+		var a arrival
+		if err := json.Unmarshal(h.data, &a); err != nil {
+			return err
+		}
+		return o.mail.send(ctx, h.id, a)
+	case "publish":
+		var ref string
+		if err := json.Unmarshal(h.data, &ref); err != nil {
+			return err
+		}
+		_, err := tx.Exec(ctx, "update listing set public_at = $2 where ref = $1 and public_at is null", ref, h.at)
+		return err
+	}
+	return errors.New("nothing is known to happen by the name of " + h.what)
+}
+
+// arrival is something that reached a letter box, a phone or an inbox.
+type arrival struct {
+	Kind, Place, Sender, Title, Body string
+}
+
+func (a arrival) keep(ctx context.Context, tx pgx.Tx, id string, at time.Time) error {
+	_, err := tx.Exec(ctx, "insert into arrival (id, at, kind, place, sender, title, body) values ($1, $2, $3, $4, $5, $6, $7) on conflict do nothing",
+		id, at, a.Kind, a.Place, a.Sender, a.Title, a.Body)
+	return err
+}

@@ -1,0 +1,72 @@
+-- The stand-ins' own world. Nothing of Uvent's is here.
+
+create table if not exists clock (
+    one    boolean primary key default true check (one),
+    ahead  bigint not null  -- microseconds ahead of the real clock
+);
+
+create table if not exists setting (
+    one     boolean primary key default true check (one),
+    value   jsonb not null
+);
+insert into setting (value) values ('{}') on conflict do nothing;
+
+create table if not exists listing (
+    ref          text primary key,
+    directory    text not null,
+    slug         text not null,
+    facts        jsonb not null,
+    holder       text not null default '',  -- the account that holds it; empty when nobody does
+    verified_at  timestamptz,
+    public_at    timestamptz,
+    late_days    int not null default 0,    -- published so many days after the directory's own window
+    unique (directory, slug)
+);
+
+create table if not exists verification (
+    id         text primary key,
+    ref        text not null references listing,
+    method     text not null,
+    code       text not null,
+    asked_at   timestamptz not null,
+    expires    timestamptz not null,
+    tries_left int not null,
+    ended      text not null default ''  -- why it can be used no more; empty while it can
+);
+create index if not exists verification_ref on verification (ref);
+
+-- What will happen, in the order of its time.
+create table if not exists due (
+    id   text primary key,
+    at   timestamptz not null,
+    what text not null,
+    data jsonb not null
+);
+create index if not exists due_at on due (at);
+
+-- Answers given, by idempotency key, so that a request sent again gets the same one.
+create table if not exists answer (
+    key    text primary key,
+    asked  text not null,
+    status int not null,
+    body   bytea not null
+);
+
+create table if not exists phone (
+    number   text primary key,  -- E.164
+    landline boolean not null,
+    hours    text not null,     -- opening_hours in which somebody picks up; empty for always
+    zone     text not null
+);
+
+-- What reached the world's letter boxes, phones and inboxes.
+create table if not exists arrival (
+    id      text primary key,
+    at      timestamptz not null,
+    kind    text not null,      -- letter, call, missed_call, text, lost_text, mail
+    place   text not null,      -- the address, number or email it reached
+    sender  text not null,
+    title   text not null,
+    body    text not null
+);
+create index if not exists arrival_at on arrival (at desc);

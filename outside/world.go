@@ -1,0 +1,245 @@
+package outside
+
+import (
+	"embed"
+	"encoding/json"
+	"html/template"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/calendar"
+	"uvent/core/hours"
+)
+
+//go:embed pages/*.html
+var pageFiles embed.FS
+
+var pages = template.Must(template.New("").Funcs(template.FuncMap{
+	"when": func(t time.Time) string { return t.In(pacific).Format("Mon 2 Jan 15:04") },
+}).ParseFS(pageFiles, "pages/*.html"))
+
+// worldRoutes serve the page on which a person sees what reached the letter
+// boxes, phones and inboxes, and the few levers that shape the world.
+func (o *Outside) worldRoutes(mux *http.ServeMux) {
+	mux.HandleFunc("GET /{$}", o.home)
+	mux.HandleFunc("GET /arrivals", func(w http.ResponseWriter, r *http.Request) {
+		list, err := o.arrivals(r, r.URL.Query().Get("at"))
+		if err != nil {
+			refuse(w, http.StatusInternalServerError, "fault", err.Error())
+			return
+		}
+		write(w, http.StatusOK, list)
+	})
+	mux.HandleFunc("PUT /faults", lever(o, func(r *http.Request, tx pgx.Tx, in Faults) (any, error) {
+		_, err := tx.Exec(r.Context(), "update setting set value = $1", in)
+		return in, err
+	}))
+	mux.HandleFunc("PUT /phones", lever(o, func(r *http.Request, tx pgx.Tx, in Phone) (any, error) {
+		_, err := tx.Exec(r.Context(), "insert into phone (number, landline, hours, zone) values ($1, $2, $3, $4) on conflict (number) do update set landline = $2, hours = $3, zone = $4",
+			in.Number, in.Landline, in.Hours, in.Zone)
+		return in, err
+	}))
+	mux.HandleFunc("POST /listings", lever(o, func(r *http.Request, tx pgx.Tx, in Placed) (any, error) {
+		i := slices.IndexFunc(directories, func(d directory) bool { return d.slug == in.Directory })
+		if i < 0 {
+			return nil, errUnknownDirectory
+		}
+		return addListing(r.Context(), tx, &directories[i], in.Facts, in.Holder, in.LateDays)
+	}))
+	mux.HandleFunc("PUT /listings/{ref}/late", lever(o, func(r *http.Request, tx pgx.Tx, in struct {
+		Days int `json:"days"`
+	}) (any, error) {
+		_, err := tx.Exec(r.Context(), "update listing set late_days = $2 where ref = $1", r.PathValue("ref"), in.Days)
+		return in, err
+	}))
+}
+
+// Phone is what the world knows of a number.
+type Phone struct {
+	Number   string `json:"number"` // E.164
+	Landline bool   `json:"landline"`
+	Hours    string `json:"hours"` // when somebody picks up; empty for always
+	Zone     string `json:"zone"`
+}
+
+// Placed is a listing that is there before anybody asks for it.
+type Placed struct {
+	Directory string `json:"directory"`
+	Facts     Facts  `json:"facts"`
+	Holder    string `json:"holder"`    // an account, or empty
+	LateDays  int    `json:"late_days"` // published so many days after the window
+}
+
+type worldError string
+
+func (e worldError) Error() string { return string(e) }
+
+const errUnknownDirectory = worldError("there is no such directory")
+
+func lever[T any](o *Outside, pull func(r *http.Request, tx pgx.Tx, in T) (any, error)) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		var in T
+		if err := json.NewDecoder(http.MaxBytesReader(w, r.Body, 1<<20)).Decode(&in); err != nil {
+			refuse(w, http.StatusBadRequest, "bad_request", err.Error())
+			return
+		}
+		var out any
+		err := o.tx(r.Context(), func(tx pgx.Tx) (err error) { out, err = pull(r, tx, in); return err })
+		if err != nil {
+			refuse(w, http.StatusUnprocessableEntity, "refused", err.Error())
+			return
+		}
+		write(w, http.StatusOK, out)
+	}
+}
+
+// Arrival is something that reached a letter box, a phone or an inbox.
+type Arrival struct {
+	At     time.Time `json:"at"`
+	Kind   string    `json:"kind"`
+	Place  string    `json:"place"`
+	Sender string    `json:"sender"`
+	Title  string    `json:"title"`
+	Body   string    `json:"body"`
+}
+
+// arrivals lists what reached a place, or any place whose name holds the
+// text, newest first.
+func (o *Outside) arrivals(r *http.Request, at string) ([]Arrival, error) {
+	rows, err := o.pool.Query(r.Context(), "select at, kind, place, sender, title, body from arrival where strpos(lower(place || ' ' || body), lower($1)) > 0 order by at desc, id limit 300", at)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[Arrival])
+}
+
+func (o *Outside) home(w http.ResponseWriter, r *http.Request) {
+	at := r.URL.Query().Get("at")
+	list, err := o.arrivals(r, at)
+	now, nowErr := o.now(r.Context(), o.pool)
+	if err == nil {
+		err = nowErr
+	}
+	var public []publicListing
+	if err == nil {
+		public, err = o.public(r)
+	}
+	if err != nil {
+		http.Error(w, err.Error(), http.StatusInternalServerError)
+		return
+	}
+	of := func(kinds ...string) (out []Arrival) {
+		for _, a := range list {
+			if slices.Contains(kinds, a.Kind) {
+				out = append(out, a)
+			}
+		}
+		return out
+	}
+	o.render(w, "home.html", map[string]any{
+		"Now": now, "At": at, "Public": public,
+		"Letters": of("letter"), "Phones": of("call", "missed_call", "text", "lost_text"), "Mail": of("mail"),
+	})
+}
+
+type publicListing struct{ Directory, Name, Town, Page string }
+
+func (o *Outside) public(r *http.Request) ([]publicListing, error) {
+	rows, err := o.pool.Query(r.Context(), "select directory, facts->>'name', facts->>'locality', '/' || directory || '/place/' || slug from listing where public_at is not null order by 1, 2, 3 limit 500")
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[publicListing])
+}
+
+func (o *Outside) render(w http.ResponseWriter, name string, data any) {
+	w.Header().Set("Content-Type", "text/html; charset=utf-8")
+	if err := pages.ExecuteTemplate(w, name, data); err != nil {
+		o.log.Error("a page could not be written", "page", name, "error", err)
+	}
+}
+
+// page is a listing's public page.
+func (o *Outside) page(w http.ResponseWriter, r *http.Request, d *directory) {
+	l, err := scan(o.pool.QueryRow(r.Context(), "select "+listingColumns+" from listing where directory = $1 and slug = $2 and public_at is not null", d.slug, r.PathValue("slug")), d, "")
+	if err == pgx.ErrNoRows {
+		w.WriteHeader(http.StatusNotFound)
+		o.render(w, "nothing.html", d.name)
+		return
+	}
+	if err != nil {
+		http.Error(w, err.Error(), http.StatusInternalServerError)
+		return
+	}
+	f := l.Facts
+	if f.HideStreet {
+		f.Street, f.PostalCode = "", ""
+	}
+	week, _, _ := hours.Parse(f.Hours)
+	o.render(w, "place.html", map[string]any{
+		"Directory": d.name, "Facts": f, "Hours": strings.Split(week.Words(), "; "), "LD": jsonLD(f),
+	})
+}
+
+// jsonLD describes a business in schema.org's words
+// (https://schema.org/LocalBusiness).
+func jsonLD(f Facts) map[string]any {
+	address := map[string]any{"@type": "PostalAddress", "addressLocality": f.Locality, "addressRegion": f.Region, "addressCountry": f.Country}
+	for key, value := range map[string]string{"streetAddress": f.Street, "postalCode": f.PostalCode} {
+		if value != "" {
+			address[key] = value
+		}
+	}
+	out := map[string]any{"@context": "https://schema.org", "@type": "LocalBusiness", "name": f.Name, "address": address, "additionalType": f.Category}
+	for key, value := range map[string]string{"telephone": f.Phone, "url": f.Website} {
+		if value != "" {
+			out[key] = value
+		}
+	}
+	if list := specifications(f.Hours); list != nil {
+		out["openingHoursSpecification"] = list
+	}
+	return out
+}
+
+// specifications writes opening hours as https://schema.org/OpeningHoursSpecification:
+// a sitting past midnight closes earlier than it opens.
+func specifications(text string) (out []map[string]any) {
+	s, _, err := hours.Parse(text)
+	if err != nil {
+		return nil
+	}
+	for day, sittings := range s.Week() {
+		name := time.Weekday((day + 1) % 7).String()
+		for _, sit := range sittings {
+			out = append(out, map[string]any{"@type": "OpeningHoursSpecification", "dayOfWeek": "https://schema.org/" + name, "opens": clock(sit.Start), "closes": clock(sit.End)})
+		}
+	}
+	for _, r := range s.Rules {
+		for _, d := range r.Dates {
+			if d.From.Year == 0 || d.From.Day == 0 {
+				continue
+			}
+			from := calendar.Date{Year: d.From.Year, Month: d.From.Month, Day: d.From.Day}
+			to := calendar.Date{Year: d.To.Year, Month: d.To.Month, Day: d.To.Day}
+			spec := map[string]any{"@type": "OpeningHoursSpecification", "validFrom": from, "validThrough": to, "opens": "00:00", "closes": "00:00"}
+			for _, sit := range r.Sittings {
+				spec["opens"], spec["closes"] = clock(sit.Start), clock(sit.End)
+			}
+			out = append(out, spec)
+		}
+	}
+	return out
+}
+
+func clock(minute int) string {
+	if minute == hours.DayMinutes {
+		return "23:59"
+	}
+	t := time.Date(2000, 1, 1, 0, minute, 0, 0, time.UTC)
+	return t.Format("15:04")
+}

@@ -1,0 +1,99 @@
+// Package store keeps Uvent's data in PostgreSQL, in a schema of its own. The
+// SQL is in queries/ and the code made from it in db/.
+package store
+
+import (
+	"context"
+	"embed"
+	"fmt"
+	"io/fs"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+	"github.com/riverqueue/river/rivermigrate"
+
+	"uvent/store/db"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+const schema = "uvent"
+
+// Store is a pool of connections.
+type Store struct {
+	*db.Queries // outside any transaction
+	Pool        *pgxpool.Pool
+}
+
+// Open connects to a database. It does not migrate it.
+func Open(ctx context.Context, url string) (*Store, error) {
+	config, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("the database's address: %w", err)
+	}
+	config.ConnConfig.RuntimeParams["search_path"] = schema
+	config.ConnConfig.RuntimeParams["timezone"] = "UTC"
+	config.MaxConns = max(config.MaxConns, 24)
+	pool, err := pgxpool.NewWithConfig(ctx, config)
+	if err != nil {
+		return nil, err
+	}
+	if err := pool.Ping(ctx); err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("the database does not answer: %w", err)
+	}
+	return &Store{Queries: db.New(pool), Pool: pool}, nil
+}
+
+// Close ends the connections.
+func (s *Store) Close() { s.Pool.Close() }
+
+// migrationLock keeps two servers that start at once from migrating together.
+const migrationLock = 7_315_001
+
+// Migrate brings the schema up to date, ours and River's.
+func (s *Store) Migrate(ctx context.Context) error {
+	conn, err := s.Pool.Acquire(ctx)
+	if err != nil {
+		return err
+	}
+	defer conn.Release()
+	if _, err := conn.Exec(ctx, "select pg_advisory_lock($1)", migrationLock); err != nil {
+		return err
+	}
+	defer conn.Exec(context.WithoutCancel(ctx), "select pg_advisory_unlock($1)", migrationLock)
+	if _, err := conn.Exec(ctx, "create schema if not exists "+schema); err != nil {
+		return err
+	}
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	sqlDB := stdlib.OpenDBFromPool(s.Pool)
+	defer sqlDB.Close()
+	provider, err := goose.NewProvider(goose.DialectPostgres, sqlDB, files)
+	if err != nil {
+		return err
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return fmt.Errorf("migrating: %w", err)
+	}
+	river, err := rivermigrate.New(riverpgxv5.New(s.Pool), nil)
+	if err != nil {
+		return err
+	}
+	if _, err := river.Migrate(ctx, rivermigrate.DirectionUp, nil); err != nil {
+		return fmt.Errorf("migrating the job tables: %w", err)
+	}
+	return nil
+}
+
+// Tx does f in one transaction: all of it or, when f or the commit fails,
+// nothing.
+func (s *Store) Tx(ctx context.Context, f func(q *db.Queries, tx pgx.Tx) error) error {
+	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error { return f(s.WithTx(tx), tx) })
+}

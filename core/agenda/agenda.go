@@ -72,7 +72,7 @@ func next(l Listing, now time.Time) (Task, bool) {
 	switch {
 	case s.Busy != "" && s.Trouble != "":
 		return Task{Group: Directory, Act: OpenIt, Title: on + " is not answered", Says: s.Trouble}, true
-	case s.Busy != "" && s.Busy != verification.LookAsked:
+	case s.Busy != "":
 		return Task{Group: Directory, Act: OpenIt, Title: on, Says: "Asked just now; the answer is on its way."}, true
 	case s.Control == verification.HeldByAnother:
 		return Task{Group: Mine, Act: OpenIt, Title: on + " is held by someone else", Says: "Held by " + s.HeldBy + ". Ask them for access."}, true

@@ -25,14 +25,14 @@ const mostCharacters = 300
 
 // Normal tidies a record and checks it: spaces trimmed, phones in E.164, hours
 // in their normal form, the country and region in capitals, an empty label made
-// from the town. The problems are in the order of the facts.
+// from the town, lists empty rather than nil. The problems are in the order of the facts.
 func Normal(r Record) (Record, []Problem) {
 	c := checker{}
 	for path, text := range r.texts() {
 		*text = strings.TrimSpace(*text)
 		c.length(path, *text)
 	}
-	r.FormerNames = slices.DeleteFunc(slices.Clone(r.FormerNames), func(s string) bool { return strings.TrimSpace(s) == "" })
+	r.FormerNames = slices.DeleteFunc(append([]string{}, r.FormerNames...), func(s string) bool { return strings.TrimSpace(s) == "" })
 	for i := range r.FormerNames {
 		r.FormerNames[i] = strings.TrimSpace(r.FormerNames[i])
 		c.length(fmt.Sprintf("former_names.%d", i), r.FormerNames[i])
@@ -137,7 +137,8 @@ func (c *checker) address(path string, a *address.Address) {
 	}
 }
 
-func (c *checker) phones(in []Phone, country string) (out []Phone) {
+func (c *checker) phones(in []Phone, country string) []Phone {
+	out := []Phone{}
 	for i, p := range in {
 		path := fmt.Sprintf("phones.%d.e164", i)
 		if strings.TrimSpace(p.E164) == "" {

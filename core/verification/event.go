@@ -35,9 +35,13 @@ const (
 	LookAsked      Kind = "look_asked"       //
 	SeenPublic     Kind = "seen_public"      // Sighting
 	NotSeen        Kind = "not_seen"         //
+	LookUnanswered Kind = "look_unanswered"  // Says: the page could not be read
 	CallUnanswered Kind = "call_unanswered"  // Says: the directory does not answer; it is asked again
 	CallGivenUp    Kind = "call_given_up"    // Says: nor will it be asked again on its own
 )
+
+// Look is the deadline at which the public page is looked at again.
+const Look Kind = "look"
 
 // Event is one thing that happened to a listing. Only the fields that its kind
 // names are set.

@@ -132,10 +132,12 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 	s.Attempts = append([]Attempt(nil), s.Attempts...)
 	s.ChangedAt = e.At
 	switch e.Kind {
-	case SearchAsked, ClaimAsked, CreateAsked, LookAsked, CodeEntered, CodeAsked:
+	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked:
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
+	case CodeArrived, AttemptExpired, SeenPublic, NotSeen, LookUnanswered:
+		// These come while the directory may be asked something.
 	default:
 		s.Busy, s.Trouble = "", ""
 	}
@@ -162,7 +164,7 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 		}
 	},
 	CodeAsked: func(s *State, _ rulebook.Rulebook, e Event) {
-		if a := s.Attempt(); a != nil && a.Live() {
+		if a := s.Attempt(); a != nil && (a.Live() || a.State == AttemptAsked) {
 			a.end(AttemptReplaced, e)
 		}
 		s.Attempts = append(s.Attempts, Attempt{ID: e.Attempt, Method: e.Method, To: e.To, AskedAt: e.At, AskedBy: e.Actor, State: AttemptAsked})
@@ -235,10 +237,12 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 			s.Visibility = Removed
 		}
 	},
+	LookUnanswered: func(s *State, _ rulebook.Rulebook, e Event) { s.LookedAt = &e.At },
 	CallGivenUp: func(s *State, _ rulebook.Rulebook, e Event) {
 		s.Trouble = e.Says
 		if s.Control == Asked {
-			s.Control = NoControl
+			// It may have been done all the same: a new search will tell.
+			s.Control, s.SearchedAt, s.Candidates = NoControl, nil, nil
 		}
 		if a := s.Attempt(); a != nil {
 			if a.Entering = false; a.State == AttemptAsked {
@@ -297,7 +301,7 @@ func (s State) verification() Verification {
 
 // Deadline is a moment at which something falls due by the clock.
 type Deadline struct {
-	Kind Kind // AttemptExpired or LookAsked
+	Kind Kind // AttemptExpired or Look
 	At   time.Time
 }
 
@@ -307,13 +311,13 @@ func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 	if a := s.Attempt(); a != nil && a.Live() {
 		out = append(out, Deadline{AttemptExpired, a.Expires})
 	}
-	if s.Visibility == Publishing && s.Busy == "" {
+	if s.Visibility == Publishing {
 		every := time.Duration(book.Publishing.LookEveryHours) * time.Hour
 		from := *s.VerifiedAt
 		if s.LookedAt != nil && s.LookedAt.After(from) {
 			from = *s.LookedAt
 		}
-		out = append(out, Deadline{LookAsked, from.Add(every)})
+		out = append(out, Deadline{Look, from.Add(every)})
 	}
 	return out
 }

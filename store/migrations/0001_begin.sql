@@ -10,12 +10,12 @@ create table person (
 );
 create unique index person_email on person (lower(email));
 
-create table session (
+create table sessions (
     token  text primary key,
     data   bytea not null,
     expiry timestamptz not null
 );
-create index session_expiry on session (expiry);
+create index sessions_expiry on sessions (expiry);
 
 -- Failed tries to sign in, by email and by network address.
 create table sign_in_failure (

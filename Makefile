@@ -1,0 +1,65 @@
+# The two commands: make demo, and make test. Everything else serves them.
+
+GO  ?= go
+BIN := bin/uvent
+WEB := web/node_modules/.package-lock.json
+FRONT := web/dist/index.html
+
+.PHONY: demo test build generate lint bench fuzz clean needs-server needs-browser screenshots
+
+# Builds, then runs PostgreSQL, the outside and Uvent with demo data.
+# FRESH=1 begins the demo world anew.
+demo: needs-server build
+	@exec $(BIN) demo $(if $(FRESH),--fresh)
+
+test: needs-server needs-browser build lint
+	$(GO) test ./...
+
+build: $(BIN)
+
+# Go's own cache decides what has to be compiled again.
+$(BIN): $(FRONT) FORCE
+	@$(GO) build -o $(BIN) ./cmd/uvent
+
+.PHONY: FORCE
+FORCE:
+
+$(WEB): web/package.json web/package-lock.json
+	cd web && npm ci --no-audit --no-fund --ignore-scripts
+	@touch $(WEB)
+
+$(FRONT): $(WEB) $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+	cd web && npm run --silent build
+
+lint: $(WEB)
+	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { echo "gofmt would change:"; gofmt -l $$(git ls-files '*.go'); exit 1; }
+	$(GO) vet ./...
+	cd web && npm run --silent lint
+
+bench: needs-server
+	$(GO) test -run '^$$' -bench . -benchmem ./core/hours ./desk
+
+# Longer than a test run can afford.
+fuzz:
+	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 60s ./core/hours
+	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/sheet
+
+# Takes the pictures in docs/screenshots anew, from a fresh demo.
+screenshots: needs-server needs-browser build
+	UVENT_SCREENSHOTS=$(CURDIR)/docs/screenshots $(GO) test -count=1 -run TestScreenshots ./e2e
+
+# Makes the generated code anew: the queries, the server's interface and the
+# front end's types. Its results are committed, so that nothing else needs it.
+generate: $(WEB)
+	cd store && $(GO) run github.com/sqlc-dev/sqlc/cmd/sqlc@v1.31.1 generate
+	cd httpapi && $(GO) run github.com/oapi-codegen/oapi-codegen/v2/cmd/oapi-codegen@v2.8.2 -config oapi-codegen.yaml openapi.yaml
+	cd web && npx openapi-typescript ../httpapi/openapi.yaml -o src/api/schema.gen.ts
+
+needs-server:
+	@./.ci/needs /usr/lib/postgresql/*/bin/postgres postgresql
+
+needs-browser:
+	@./.ci/needs /usr/bin/chromium chromium
+
+clean:
+	rm -rf bin web/dist web/node_modules

@@ -1,0 +1,54 @@
+package fit
+
+import (
+	"os"
+	"strings"
+	"testing"
+
+	"uvent/core/address"
+	"uvent/core/record"
+	"uvent/core/rulebook"
+)
+
+func TestMissingAndCompose(t *testing.T) {
+	data, err := os.ReadFile("../../rulebooks/fernlook.yaml")
+	if err != nil {
+		t.Fatal(err)
+	}
+	book, problems := rulebook.Parse("fernlook.yaml", data)
+	if problems != nil {
+		t.Fatal(problems)
+	}
+	good := record.Record{
+		Name: "Spokeshave", Kind: record.Premises, Address: address.Address{Street: "18 Tern Street", Unit: "Suite B", Locality: "Minnow Bay", Region: "WA", Country: "US"},
+		Phones: []record.Phone{{E164: "+13605550142"}}, Email: "x@y.example", Website: "https://y.example", Category: "bicycle_repair", Hours: "24/7",
+	}
+	if m := Missing(good, book); m != nil {
+		t.Errorf("a good record lacks %q", m)
+	}
+	for says, spoil := range map[string]func(*record.Record){
+		"no name":              func(r *record.Record) { r.Name = "" },
+		"no category,":         func(r *record.Record) { r.Category = "" },
+		"81 characters":        func(r *record.Record) { r.Name = strings.Repeat("x", 81) },
+		"no category for Gym":  func(r *record.Record) { r.Category = "gym" },
+		"does not list locati": func(r *record.Record) { r.Address.Country = "FR" },
+	} {
+		r := good
+		spoil(&r)
+		if m := Missing(r, book); len(m) != 1 || !strings.Contains(m[0], says) {
+			t.Errorf("want %q, got %q", says, m)
+		}
+	}
+	v := Compose(good, book)
+	if v.Street != "18 Tern Street, Suite B" || v.Category != "Bike repair service" || v.Phone != "+13605550142" || v.HideStreet || v.Hours != "24/7" {
+		t.Errorf("%+v", v)
+	}
+	good.Kind = record.GoesToCustomers
+	if !Compose(good, book).HideStreet {
+		t.Error("the street of a business that goes to customers is shown")
+	}
+	book.Facts = book.Facts[:2]
+	if v := Compose(good, book); v.Phone+v.Website+v.Hours != "" {
+		t.Errorf("facts that are not taken are given: %+v", v)
+	}
+}

@@ -1,0 +1,271 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/riverqueue/river"
+
+	"uvent/core/fit"
+	"uvent/core/match"
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+	"uvent/reach"
+	"uvent/store/db"
+)
+
+// question is what a directory is asked. It is kept as it was first asked, so
+// that asking again after a crash asks the same.
+type question struct {
+	Query   *reach.Query        `json:"query,omitempty"`
+	Ref     string              `json:"ref,omitempty"`
+	Values  *fit.Values         `json:"values,omitempty"`
+	Attempt string              `json:"attempt,omitempty"`
+	Method  rulebook.MethodName `json:"method,omitempty"`
+	To      string              `json:"to,omitempty"`
+	Contact string              `json:"contact,omitempty"`
+	Code    string              `json:"code,omitempty"` // forgotten once it is answered
+}
+
+// mostTries is how often a directory that does not answer is asked, over about
+// two minutes.
+const mostTries = 9
+
+// ask records that a directory is asked something and enqueues the asking, all
+// in the verb's transaction. The id is the request's idempotency key.
+func (d *Desk) ask(ctx context.Context, l *listing, kind verification.Kind, q question, e verification.Event) (uuid.UUID, error) {
+	id := uuid.New()
+	e.Kind = kind
+	if err := l.add(ctx, e); err != nil {
+		return id, err
+	}
+	payload, err := json.Marshal(q)
+	if err != nil {
+		return id, err
+	}
+	if err := l.q.AddCall(ctx, db.AddCallParams{ID: id, LocationID: l.Location, DirectoryID: l.Directory, Kind: string(kind), Payload: payload}); err != nil {
+		return id, err
+	}
+	_, err = d.jobs.InsertTx(ctx, l.tx, callJob{ID: id}, nil)
+	return id, err
+}
+
+// free says why a directory cannot be asked something just now.
+func (l *listing) free() error {
+	if l.state.Busy != "" {
+		return conflict("%s is being asked already; wait for its answer.", l.book.Name)
+	}
+	return nil
+}
+
+// Await waits until a directory has answered, for as long as a person would
+// look at a button. False means that it has not answered yet.
+func (d *Desk) Await(ctx context.Context, call uuid.UUID) (bool, error) {
+	for deadline := time.Now().Add(6 * time.Second); time.Now().Before(deadline); {
+		c, err := d.store.Call(ctx, call)
+		if err != nil || c.DoneAt != nil {
+			return err == nil, err
+		}
+		if c.Tries > 0 && time.Until(deadline) < 4*time.Second {
+			return false, nil
+		}
+		select {
+		case <-ctx.Done():
+			return false, ctx.Err()
+		case <-time.After(15 * time.Millisecond):
+		}
+	}
+	return false, nil
+}
+
+// callJob asks a directory what a call says.
+type callJob struct {
+	ID uuid.UUID `json:"id"`
+}
+
+// Kind names the job.
+func (callJob) Kind() string { return "call" }
+
+type callWorker struct {
+	river.WorkerDefaults[callJob]
+	desk *Desk
+}
+
+// Timeout bounds one asking.
+func (*callWorker) Timeout(*river.Job[callJob]) time.Duration { return 20 * time.Second }
+
+// NextRetry waits a quarter of a second, then twice as long each time, up to
+// half a minute.
+func (*callWorker) NextRetry(job *river.Job[callJob]) time.Time {
+	return time.Now().Add(min(250*time.Millisecond<<(job.Attempt-1), 30*time.Second))
+}
+
+// Work asks, and records the answer with all that follows from it. Whether it
+// was recorded is told by the call's row alone, so asking twice records once.
+func (w *callWorker) Work(ctx context.Context, job *river.Job[callJob]) error {
+	d := w.desk
+	c, err := d.store.Call(ctx, job.Args.ID)
+	if err != nil || c.DoneAt != nil {
+		return err
+	}
+	var q question
+	if err := json.Unmarshal(c.Payload, &q); err != nil {
+		return err
+	}
+	at := Place{c.LocationID, c.DirectoryID}
+	book, err := d.Book(at.Directory)
+	if err != nil {
+		return err
+	}
+	answer, asked := d.put(ctx, book, c, q)
+	if asked != nil {
+		return d.unanswered(ctx, c, at, asked)
+	}
+	return d.finish(ctx, c, at, book, answer)
+}
+
+func (d *Desk) finish(ctx context.Context, c db.Call, at Place, book rulebook.Rulebook, e verification.Event) error {
+	return d.change(ctx, Actor{Name: book.Name}, at, func(l *listing) error {
+		n, err := l.q.FinishCall(ctx, db.FinishCallParams{ID: c.ID, DoneAt: &l.now})
+		if err != nil || n == 0 {
+			return err // recorded already, by this job's other run
+		}
+		return l.add(ctx, e)
+	})
+}
+
+// unanswered counts a try that got no answer, and gives up after enough.
+func (d *Desk) unanswered(ctx context.Context, c db.Call, at Place, why error) error {
+	book, err := d.Book(at.Directory)
+	if err != nil {
+		return err
+	}
+	tries, err := d.store.CountCallTry(ctx, c.ID)
+	switch {
+	case errors.Is(err, pgx.ErrNoRows):
+		return nil // answered meanwhile
+	case err != nil:
+		return err
+	case tries >= mostTries:
+		e := verification.Event{Kind: verification.CallGivenUp, Says: fmt.Sprintf("%s did not answer in %d tries. It may have been done all the same; search again to see.", book.Name, tries)}
+		return d.finish(ctx, c, at, book, e)
+	case tries == 2: // one lost answer is no news
+		says := fmt.Sprintf("%s does not answer. Uvent keeps asking; you need do nothing.", book.Name)
+		if err := d.change(ctx, Uvent, at, func(l *listing) error {
+			if l.state.Busy == "" {
+				return nil
+			}
+			return l.add(ctx, verification.Event{Kind: verification.CallUnanswered, Says: says})
+		}); err != nil {
+			return err
+		}
+	}
+	return why
+}
+
+// put asks the directory. The event is its answer, yes or no; the error means
+// that there was none.
+func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q question) (verification.Event, error) {
+	url, key := book.Connector.URL, c.ID.String()
+	var e verification.Event
+	var err error
+	var no verification.Kind
+	switch verification.Kind(c.Kind) {
+	case verification.SearchAsked:
+		e, err = d.putSearch(ctx, book, c.LocationID, *q.Query)
+		no = verification.CallGivenUp
+	case verification.ClaimAsked:
+		var l reach.Listing
+		l, err = d.reach.Claim(ctx, url, key, q.Ref)
+		e, no = verification.Event{Kind: verification.ClaimGranted, Ref: l.Ref, Page: l.Page}, verification.ClaimRefused
+	case verification.CreateAsked:
+		var l reach.Listing
+		l, err = d.reach.Create(ctx, url, key, *q.Values)
+		e, no = verification.Event{Kind: verification.Created, Ref: l.Ref, Page: l.Page}, verification.CreateRefused
+	case verification.CodeAsked:
+		var sent reach.Sent
+		sent, err = d.reach.AskCode(ctx, url, key, q.Ref, string(q.Method), q.To, q.Contact)
+		e, no = verification.Event{Kind: verification.CodeSent, Attempt: q.Attempt, Ref: sent.ID,
+			Terms: &verification.Terms{Digits: sent.Digits, Tries: sent.Tries, Expires: sent.Expires}}, verification.CodeAskRefused
+	case verification.CodeEntered:
+		err = d.reach.EnterCode(ctx, url, key, q.Ref, q.Code)
+		e, no = verification.Event{Kind: verification.CodeAccepted}, verification.CodeRefused
+	}
+	var refused *reach.Refusal
+	if errors.As(err, &refused) {
+		e = verification.Event{Kind: no, Ref: q.Ref, Says: says(refused), HeldBy: refused.HeldBy, TriesLeft: refused.TriesLeft}
+		if refused.Code == "already_verified" {
+			e = verification.Event{Kind: verification.CodeAccepted}
+		}
+		err = nil
+	}
+	e.Attempt = q.Attempt
+	return e, err
+}
+
+// refusals are our words for what directories refuse.
+var refusals = map[string]string{
+	"wrong_code":    "This is not the code that was sent.",
+	"other_listing": "This code was sent for another listing.",
+	"expired":       "This code has stopped working. Ask for another.",
+	"used_up":       "No tries are left for this code. Ask for another.",
+	"replaced":      "A newer code was sent; enter that one.",
+	"not_offered":   "The directory does not offer this way for this listing today.",
+	"not_yours":     "The directory says that this listing is not held by our account.",
+}
+
+func says(r *reach.Refusal) string {
+	text, ok := refusals[r.Code]
+	if !ok {
+		return r.Detail
+	}
+	if r.TriesLeft != nil && (r.Code == "wrong_code" || r.Code == "other_listing") {
+		switch *r.TriesLeft {
+		case 0:
+			text += " No tries are left; ask for another code."
+		case 1:
+			text += " One try is left."
+		default:
+			text += fmt.Sprintf(" %d tries are left.", *r.TriesLeft)
+		}
+	}
+	return text
+}
+
+// putSearch searches and weighs what was found against the record.
+func (d *Desk) putSearch(ctx context.Context, book rulebook.Rulebook, location uuid.UUID, q reach.Query) (verification.Event, error) {
+	found, err := d.reach.Search(ctx, book.Connector.URL, q)
+	if err != nil {
+		return verification.Event{}, err
+	}
+	row, err := d.store.Location(ctx, location)
+	if err != nil {
+		return verification.Event{}, err
+	}
+	ours := match.Of(row.Record)
+	e := verification.Event{Kind: verification.Searched, Candidates: []verification.Candidate{}}
+	for _, l := range found {
+		theirs := match.Business{Name: l.Shown.Name, Address: l.Shown.Address, Website: l.Shown.Website}
+		if l.Shown.Phone != "" {
+			theirs.Phones = []string{l.Shown.Phone}
+		}
+		r := match.Compare(ours, theirs)
+		if r.Verdict == match.Different {
+			continue
+		}
+		c := verification.Candidate{Ref: l.Ref, Page: l.Page, Shown: l.Shown, Score: r.Score, Verdict: r.Verdict, Reasons: r.Reasons, Status: verification.FreeToClaim}
+		switch l.Holder {
+		case "you":
+			c.Status = verification.Ours
+		case "another":
+			c.Status = verification.HeldElse
+		}
+		e.Candidates = append(e.Candidates, c)
+	}
+	return e, nil
+}

@@ -1,0 +1,182 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"uvent/core/record"
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+	"uvent/store/db"
+)
+
+// AskCode asks a directory to send a code by a method that is open.
+func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebook.MethodName) (call uuid.UUID, err error) {
+	offered, err := d.offered(ctx, at)
+	if err != nil {
+		return call, err
+	}
+	err = d.change(ctx, actor, at, func(l *listing) error {
+		if err := l.free(); err != nil {
+			return err
+		}
+		switch {
+		case l.state.Control != verification.Held:
+			return conflict("Claim or create the listing first.")
+		case l.state.VerifiedAt != nil:
+			return conflict("This listing is verified already.")
+		}
+		ways := verification.Ways(l.book, l.location.Record, l.state, l.now, offered)
+		i := slices.IndexFunc(ways, func(w verification.Way) bool { return w.Method == method })
+		if i < 0 {
+			return conflict("%s does not verify this way.", l.book.Name)
+		}
+		w := ways[i]
+		if !w.Open {
+			return conflict("%s", w.Says)
+		}
+		q := question{Ref: l.state.Ref, Attempt: uuid.NewString(), Method: method, To: w.Target}
+		if method == rulebook.Postcard {
+			to, contact := l.location.Record.Post()
+			q.To, q.Contact = to.Line(), contact
+		}
+		call, err = d.ask(ctx, l, verification.CodeAsked, q, verification.Event{Attempt: q.Attempt, Method: method, To: w.To})
+		return err
+	})
+	return call, err
+}
+
+// offered is what the directory offers a listing today, as verification.Ways
+// takes it; nil when it cannot be asked.
+func (d *Desk) offered(ctx context.Context, at Place) (map[rulebook.MethodName]string, error) {
+	book, err := d.Book(at.Directory)
+	if err != nil {
+		return nil, err
+	}
+	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+	if err != nil || row.State.Control != verification.Held || row.State.VerifiedAt != nil {
+		return nil, ignoreNoRows(err)
+	}
+	methods, err := d.reach.Offers(ctx, book.Connector.URL, row.State.Ref)
+	if err != nil {
+		return nil, nil // the rulebook alone must do
+	}
+	out := map[rulebook.MethodName]string{}
+	for _, m := range methods {
+		out[rulebook.MethodName(m)] = ""
+	}
+	return out, nil
+}
+
+// Arrived records that somebody at the location has the code in hand.
+func (d *Desk) Arrived(ctx context.Context, actor Actor, at Place, attempt string) error {
+	return d.change(ctx, actor, at, func(l *listing) error {
+		if a, err := l.live(attempt); err != nil || a.ArrivedAt != nil {
+			return err
+		}
+		return l.add(ctx, verification.Event{Kind: verification.CodeArrived, Attempt: attempt})
+	})
+}
+
+// EnterCode gives a code to the directory. The same code sent twice at once is
+// one entry, and both get its answer.
+func (d *Desk) EnterCode(ctx context.Context, actor Actor, at Place, attempt, code string) (call uuid.UUID, err error) {
+	code = strings.Join(strings.FieldsFunc(code, func(r rune) bool { return r == ' ' || r == '-' || r == '\u00a0' }), "")
+	err = d.change(ctx, actor, at, func(l *listing) error {
+		if l.state.Busy == verification.CodeEntered {
+			call, err = l.sameEntry(ctx, attempt, code)
+			return err
+		}
+		if err := l.free(); err != nil {
+			return err
+		}
+		a, err := l.live(attempt)
+		if err != nil {
+			return err
+		}
+		if len(code) != a.Digits || strings.Trim(code, "0123456789") != "" {
+			return &Problem{Kind: Invalid, Detail: "That cannot be the code.", Fields: []record.Problem{
+				{Path: "code", Message: fmt.Sprintf("The code has %d digits; this has %s.", a.Digits, counted(code))}}}
+		}
+		sent, err := l.sentID(ctx, attempt)
+		if err != nil {
+			return err
+		}
+		call, err = d.ask(ctx, l, verification.CodeEntered, question{Ref: sent, Attempt: attempt, Code: code}, verification.Event{Attempt: attempt})
+		return err
+	})
+	return call, err
+}
+
+func counted(code string) string {
+	digits := 0
+	for _, r := range code {
+		if r >= '0' && r <= '9' {
+			digits++
+		}
+	}
+	if digits != len(code) {
+		return "something besides digits"
+	}
+	return fmt.Sprint(digits)
+}
+
+// sameEntry is the entry under way, when it is the same code for the same attempt.
+func (l *listing) sameEntry(ctx context.Context, attempt, code string) (uuid.UUID, error) {
+	c, err := l.q.PendingCall(ctx, db.PendingCallParams{LocationID: l.Location, DirectoryID: l.Directory})
+	if err != nil {
+		return uuid.Nil, err
+	}
+	var q question
+	if err := json.Unmarshal(c.Payload, &q); err != nil {
+		return uuid.Nil, err
+	}
+	if q.Attempt != attempt || q.Code != code {
+		return uuid.Nil, conflict("Another code is with %s; wait for its answer.", l.book.Name)
+	}
+	return c.ID, nil
+}
+
+// live finds an attempt whose code can still be entered, or says why not.
+func (l *listing) live(id string) (*verification.Attempt, error) {
+	latest := l.state.Attempt()
+	i := slices.IndexFunc(l.state.Attempts, func(a verification.Attempt) bool { return a.ID == id })
+	if i < 0 {
+		return nil, &Problem{Kind: NotFound, Detail: "This listing has no such attempt."}
+	}
+	a := &l.state.Attempts[i]
+	zone := l.book.Calendar.Place().Zone
+	switch {
+	case a.State == verification.AttemptAccepted, l.state.VerifiedAt != nil:
+		return nil, conflict("This listing is verified already; no code is needed.")
+	case a.State == verification.AttemptReplaced:
+		return nil, conflict("A newer code was asked for on %s; enter that one.", verification.When(latest.AskedAt, l.now, zone))
+	case a.State == verification.AttemptUsedUp:
+		return nil, conflict("No tries are left for this code. Ask for another.")
+	case a.State == verification.AttemptLapsed, a.Live() && !l.now.Before(a.Expires):
+		return nil, conflict("This code stopped working on %s. Ask for another.", verification.Day(dateIn(a.Expires, zone)))
+	case !a.Live():
+		return nil, conflict("No code was sent for this attempt. Ask for another.")
+	}
+	return a, nil
+}
+
+// sentID is the directory's own key of an attempt's code.
+func (l *listing) sentID(ctx context.Context, attempt string) (string, error) {
+	rows, err := l.q.ListingEvents(ctx, db.ListingEventsParams{LocationID: &l.Location, DirectoryID: &l.Directory})
+	if err != nil {
+		return "", err
+	}
+	for _, r := range rows {
+		var e verification.Event
+		if r.Kind == string(verification.CodeSent) && json.Unmarshal(r.Data, &e) == nil && e.Attempt == attempt {
+			return e.Ref, nil
+		}
+	}
+	return "", conflict("No code was sent for this attempt. Ask for another.")
+}

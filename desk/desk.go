@@ -1,0 +1,119 @@
+// Package desk is what a specialist does: a file per verb of the job. A verb
+// begins the transaction, holds the facts against the rules of core, adds the
+// events and derives the present from them, and enqueues what has to be asked
+// of a directory.
+package desk
+
+import (
+	"context"
+	"fmt"
+	"log/slog"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/riverqueue/river"
+
+	"uvent/core/record"
+	"uvent/core/rulebook"
+	"uvent/reach"
+	"uvent/store"
+)
+
+// Desk does the specialist's verbs. It is safe for concurrent use.
+type Desk struct {
+	store *store.Store
+	reach *reach.Reach
+	clock reach.Clock
+	books []rulebook.Rulebook
+	log   *slog.Logger
+	id    string // of this server among others on the same database
+	jobs  *river.Client[pgx.Tx]
+}
+
+// New makes a desk. Nothing is done in the background until Run.
+func New(s *store.Store, r *reach.Reach, clock reach.Clock, books []rulebook.Rulebook, log *slog.Logger) (*Desk, error) {
+	d := &Desk{store: s, reach: r, clock: clock, books: books, log: log, id: uuid.NewString()}
+	var err error
+	d.jobs, err = d.newJobs()
+	return d, err
+}
+
+// Actor is who does something.
+type Actor struct {
+	ID   uuid.UUID
+	Name string
+}
+
+// Uvent acts where nobody asked: by the clock.
+var Uvent = Actor{Name: "Uvent"}
+
+// Now is the job's time.
+func (d *Desk) Now() time.Time { return d.clock.Now() }
+
+// Books are the rulebooks, heaviest first.
+func (d *Desk) Books() []rulebook.Rulebook { return d.books }
+
+// Book finds a rulebook by its id.
+func (d *Desk) Book(id string) (rulebook.Rulebook, error) {
+	for _, b := range d.books {
+		if b.ID == id {
+			return b, nil
+		}
+	}
+	return rulebook.Rulebook{}, &Problem{Kind: NotFound, Detail: fmt.Sprintf("There is no directory %q.", id)}
+}
+
+// ProblemKind sorts problems by what the caller can do about them.
+type ProblemKind int
+
+const (
+	Invalid  ProblemKind = iota // the input must be mended
+	NotFound                    // there is no such thing
+	Conflict                    // not as things stand
+	TooMany                     // wait before asking again
+	Denied                      // the sign-in is wrong
+)
+
+// Problem is a request that cannot be done, in words for the person who asked.
+type Problem struct {
+	Kind   ProblemKind
+	Detail string
+	Fields []record.Problem // the input's faults, where Kind is Invalid
+}
+
+func (p *Problem) Error() string { return p.Detail }
+
+func invalid(fields []record.Problem) *Problem {
+	if len(fields) == 1 {
+		return &Problem{Kind: Invalid, Detail: "One fact cannot be kept as it is.", Fields: fields}
+	}
+	return &Problem{Kind: Invalid, Detail: fmt.Sprintf("%d facts cannot be kept as they are.", len(fields)), Fields: fields}
+}
+
+func conflict(format string, a ...any) *Problem {
+	return &Problem{Kind: Conflict, Detail: fmt.Sprintf(format, a...)}
+}
+
+// Run works in the background until the context ends: jobs, and what falls due
+// by the clock. It returns when all of it has stopped.
+func (d *Desk) Run(ctx context.Context) error {
+	stop, err := d.holdName(ctx)
+	if err != nil {
+		return err
+	}
+	defer stop()
+	if err := d.jobs.Start(context.WithoutCancel(ctx)); err != nil {
+		return err
+	}
+	d.tickUntil(ctx)
+	last, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+	defer cancel()
+	if err := d.jobs.Stop(last); err != nil {
+		return d.jobs.StopAndCancel(context.WithoutCancel(ctx))
+	}
+	return nil
+}
+
+// Account is the one that directories know us by.
+func (d *Desk) Account() string { return d.reach.Account() }

@@ -1,0 +1,92 @@
+package desk
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/riverqueue/river"
+
+	"uvent/core/calendar"
+	"uvent/core/verification"
+	"uvent/reach"
+	"uvent/store/db"
+)
+
+func dateIn(t time.Time, zone *time.Location) calendar.Date { return calendar.DateOf(t.In(zone)) }
+
+func ignoreNoRows(err error) error {
+	if errors.Is(err, pgx.ErrNoRows) {
+		return nil
+	}
+	return err
+}
+
+// Look reads the listing's public page now and records what it shows.
+func (d *Desk) Look(ctx context.Context, actor Actor, at Place) error {
+	book, err := d.Book(at.Directory)
+	if err != nil {
+		return err
+	}
+	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+	if err != nil {
+		return orNotFound(err, "This location has no listing there yet.")
+	}
+	if row.State.Page == "" {
+		return conflict("The listing has no public page yet; claim or create it first.")
+	}
+	seen, err := d.reach.Look(ctx, book.Connector.URL, row.State.Page)
+	var unanswered *reach.Unanswered
+	switch {
+	case errors.As(err, &unanswered):
+		return conflict("%s’s page does not answer just now. Try again in a while.", book.Name)
+	case err != nil:
+		return conflict("%s’s page cannot be read: %v.", book.Name, err)
+	}
+	return d.change(ctx, actor, at, func(l *listing) error {
+		e := verification.Event{Kind: verification.NotSeen}
+		if seen != nil {
+			e = verification.Event{Kind: verification.SeenPublic, Sighting: seen}
+		}
+		return l.add(ctx, e)
+	})
+}
+
+// dueJob does what fell due on a listing by the job's clock.
+type dueJob struct {
+	Location  uuid.UUID         `json:"location"`
+	Directory string            `json:"directory"`
+	What      verification.Kind `json:"what"`
+}
+
+// Kind names the job.
+func (dueJob) Kind() string { return "due" }
+
+type dueWorker struct {
+	river.WorkerDefaults[dueJob]
+	desk *Desk
+}
+
+// Work looks at a page again, or lets a code lapse.
+func (w *dueWorker) Work(ctx context.Context, job *river.Job[dueJob]) error {
+	at := Place{job.Args.Location, job.Args.Directory}
+	if job.Args.What == verification.Look {
+		err := w.desk.Look(ctx, Uvent, at)
+		var p *Problem
+		if errors.As(err, &p) {
+			return w.desk.change(ctx, Uvent, at, func(l *listing) error {
+				return l.add(ctx, verification.Event{Kind: verification.LookUnanswered, Says: p.Detail})
+			})
+		}
+		return err
+	}
+	return w.desk.change(ctx, Uvent, at, func(l *listing) error {
+		a := l.state.Attempt()
+		if a == nil || !a.Live() || l.now.Before(a.Expires) {
+			return nil // replaced or accepted meanwhile
+		}
+		return l.add(ctx, verification.Event{Kind: verification.AttemptExpired, Attempt: a.ID})
+	})
+}

@@ -1,0 +1,218 @@
+package httpapi
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+	openapi_types "github.com/oapi-codegen/runtime/types"
+
+	"uvent/core/calendar"
+	"uvent/core/contact"
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+	"uvent/desk"
+	"uvent/httpapi/api"
+	"uvent/rulebooks"
+)
+
+// GetDirectories lists the directories.
+func (s *Server) GetDirectories(context.Context, api.GetDirectoriesRequestObject) (api.GetDirectoriesResponseObject, error) {
+	out := api.GetDirectories200JSONResponse{}
+	for _, b := range s.Desk.Books() {
+		text, _ := rulebooks.Text(b.ID)
+		d := api.Directory{Id: b.ID, Name: b.Name, Kind: b.Kind, Summary: b.Summary, Weight: b.Weight, Rulebook: text, Account: s.Desk.Account()}
+		for _, saying := range b.Sayings() {
+			d.Says = append(d.Says, api.Saying{About: saying.About, Says: saying.Says})
+		}
+		out = append(out, d)
+	}
+	return out, nil
+}
+
+// GetListings lists a scope's listings.
+func (s *Server) GetListings(ctx context.Context, in api.GetListingsRequestObject) (api.GetListingsResponseObject, error) {
+	cells, err := s.Desk.Cells(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	return api.GetListings200JSONResponse(s.rows(cells)), err
+}
+
+// GetToday lists a scope's tasks.
+func (s *Server) GetToday(ctx context.Context, in api.GetTodayRequestObject) (api.GetTodayResponseObject, error) {
+	cells, err := s.Desk.Today(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	return api.GetToday200JSONResponse(s.rows(cells)), err
+}
+
+func (s *Server) rows(cells []desk.Cell) []api.ListingRow {
+	out := make([]api.ListingRow, len(cells))
+	for i, c := range cells {
+		out[i] = s.row(c)
+	}
+	return out
+}
+
+func (s *Server) row(c desk.Cell) api.ListingRow {
+	now := s.Desk.Now()
+	r := api.ListingRow{
+		Location: c.Place.Location, Client: c.Client.ID, Directory: c.Book.ID, DirectoryName: c.Book.Name, Weight: c.Book.Weight,
+		Label: c.Location.Label, ClientName: c.Client.Name, Kind: string(c.Location.Record.Kind), NotFor: c.NotFor, Strand: strand(c.State), Says: c.State.Words(),
+	}
+	if t := c.Task; t != nil {
+		r.Task = &api.Task{Group: api.TaskGroup(t.Group), Act: api.TaskAct(t.Act), Title: t.Title, Says: t.Says, Window: window(t.Window, c.Book, now, t.Until), Until: t.Until}
+	}
+	if a := c.State.Attempt(); a != nil {
+		view := attempt(*a, c.Book, now)
+		r.Attempt = &view
+	}
+	return r
+}
+
+func strand(s verification.State) api.Strand {
+	return api.Strand{Control: api.StrandControl(s.Control), Verification: api.StrandVerification(s.Verification), Visibility: api.StrandVisibility(s.Visibility)}
+}
+
+func window(w *calendar.Window, b rulebook.Rulebook, now time.Time, until *time.Time) *api.Window {
+	if w == nil {
+		return nil
+	}
+	place := b.Calendar.Place()
+	date := func(d calendar.Date) openapi_types.Date { return openapi_types.Date{Time: d.In(time.UTC)} }
+	return &api.Window{From: w.From, Earliest: date(w.Earliest), Latest: date(w.Latest), State: api.WindowState(place.State(*w, now)), Until: until}
+}
+
+func attempt(a verification.Attempt, b rulebook.Rulebook, now time.Time) api.Attempt {
+	out := api.Attempt{
+		Id: a.ID, Method: string(a.Method), Title: verification.Title(a.Method), To: a.To, AskedAt: a.AskedAt, AskedBy: a.AskedBy, State: string(a.State),
+		Live: a.Live(), Digits: a.Digits, TriesLeft: a.TriesLeft, ArrivedAt: a.ArrivedAt, Entering: a.Entering, Says: a.Says,
+	}
+	if !a.Expires.IsZero() {
+		out.Expires = &a.Expires
+		out.Window = window(a.Window, b, now, &a.Expires)
+	}
+	return out
+}
+
+func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error) {
+	v, err := s.Desk.Listing(ctx, at)
+	if err != nil {
+		return api.Listing{}, err
+	}
+	st := v.State
+	out := api.Listing{
+		Row: s.row(v.Cell), Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL, Zone: v.Book.Calendar.Zone,
+		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, v.Book, s.Desk.Now(), nil),
+		Facts: []api.FactLine{}, Ways: []api.Way{}, Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
+	}
+	for _, f := range v.Facts {
+		out.Facts = append(out.Facts, api.FactLine{Fact: f.Fact, Title: f.Title, Record: f.Record, Seen: f.Seen, Mark: string(f.Mark), Says: f.Says})
+	}
+	for _, w := range v.Ways {
+		out.Ways = append(out.Ways, api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says})
+	}
+	for _, c := range st.Candidates {
+		out.Candidates = append(out.Candidates, api.Candidate{Ref: c.Ref, Name: c.Shown.Name, Address: c.Shown.Address.Line(), Phone: contact.National(c.Shown.Phone),
+			Status: api.CandidateStatus(c.Status), Score: c.Score, Verdict: api.CandidateVerdict(c.Verdict), Reasons: append([]string{}, c.Reasons...)})
+	}
+	for _, a := range st.Attempts {
+		out.Attempts = append(out.Attempts, attempt(a, v.Book, s.Desk.Now()))
+	}
+	for i := len(v.History) - 1; i >= 0; i-- { // newest first
+		e := v.History[i]
+		out.History = append(out.History, api.HistoryLine{At: e.At, Actor: e.Actor, Says: desk.Describe(e, v.Book)})
+	}
+	return out, nil
+}
+
+// GetListing tells everything about one listing.
+func (s *Server) GetListing(ctx context.Context, in api.GetListingRequestObject) (api.GetListingResponseObject, error) {
+	out, err := s.listing(ctx, desk.Place{Location: in.Location, Directory: in.Directory})
+	return api.GetListing200JSONResponse(out), err
+}
+
+// answered waits for a directory's answer and tells the listing as it then
+// stands, and whether the answer has come.
+func (s *Server) answered(ctx context.Context, at desk.Place, call uuid.UUID, err error) (api.Listing, bool, error) {
+	if err != nil {
+		return api.Listing{}, false, err
+	}
+	done, err := s.Desk.Await(ctx, call)
+	if err != nil {
+		return api.Listing{}, false, err
+	}
+	out, err := s.listing(ctx, at)
+	return out, done, err
+}
+
+// SearchDirectory looks for a location.
+func (s *Server) SearchDirectory(ctx context.Context, in api.SearchDirectoryRequestObject) (api.SearchDirectoryResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Search(ctx, person(ctx).Actor(), at)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.SearchDirectory202JSONResponse(out), nil
+	}
+	return api.SearchDirectory200JSONResponse(out), err
+}
+
+// ClaimListing claims a listing that was found.
+func (s *Server) ClaimListing(ctx context.Context, in api.ClaimListingRequestObject) (api.ClaimListingResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Claim(ctx, person(ctx).Actor(), at, in.Body.Ref)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.ClaimListing202JSONResponse(out), nil
+	}
+	return api.ClaimListing200JSONResponse(out), err
+}
+
+// CreateListing creates a listing.
+func (s *Server) CreateListing(ctx context.Context, in api.CreateListingRequestObject) (api.CreateListingResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Create(ctx, person(ctx).Actor(), at)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.CreateListing202JSONResponse(out), nil
+	}
+	return api.CreateListing200JSONResponse(out), err
+}
+
+// AskCode asks for a code.
+func (s *Server) AskCode(ctx context.Context, in api.AskCodeRequestObject) (api.AskCodeResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.AskCode(ctx, person(ctx).Actor(), at, rulebook.MethodName(in.Body.Method))
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.AskCode202JSONResponse(out), nil
+	}
+	return api.AskCode200JSONResponse(out), err
+}
+
+// EnterCode enters a code.
+func (s *Server) EnterCode(ctx context.Context, in api.EnterCodeRequestObject) (api.EnterCodeResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.EnterCode(ctx, person(ctx).Actor(), at, in.Attempt, in.Body.Code)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.EnterCode202JSONResponse(out), nil
+	}
+	return api.EnterCode200JSONResponse(out), err
+}
+
+// CodeArrived records that a code is in hand.
+func (s *Server) CodeArrived(ctx context.Context, in api.CodeArrivedRequestObject) (api.CodeArrivedResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Arrived(ctx, person(ctx).Actor(), at, in.Attempt); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.CodeArrived200JSONResponse(out), err
+}
+
+// LookAgain looks at the public page.
+func (s *Server) LookAgain(ctx context.Context, in api.LookAgainRequestObject) (api.LookAgainResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Look(ctx, person(ctx).Actor(), at); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.LookAgain200JSONResponse(out), err
+}

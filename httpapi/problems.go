@@ -1,0 +1,53 @@
+package httpapi
+
+import (
+	"encoding/json"
+	"errors"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"uvent/core/record"
+	"uvent/desk"
+	"uvent/httpapi/api"
+)
+
+const faultDetail = "Something went wrong here. Try again; if it happens again, tell whoever runs Uvent."
+
+var statuses = map[desk.ProblemKind]int{
+	desk.Invalid: http.StatusUnprocessableEntity, desk.NotFound: http.StatusNotFound, desk.Conflict: http.StatusConflict,
+	desk.TooMany: http.StatusTooManyRequests, desk.Denied: http.StatusUnauthorized,
+}
+
+// fail answers with the problem that an error is.
+func (s *Server) fail(c *gin.Context, err error) {
+	var p *desk.Problem
+	switch {
+	case errors.As(err, &p):
+		writeProblem(c, statuses[p.Kind], p.Detail, p.Fields)
+	case c.Request.Context().Err() != nil: // nobody waits for an answer
+	default:
+		s.Log.Error("a request failed", "path", c.Request.URL.Path, "error", err)
+		writeProblem(c, http.StatusInternalServerError, faultDetail, nil)
+	}
+}
+
+// writeProblem answers with a problem as RFC 9457 has it.
+func writeProblem(c *gin.Context, status int, detail string, fields []record.Problem) {
+	body := api.Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: detail}
+	if fields != nil {
+		list := make([]api.FieldProblem, len(fields))
+		for i, f := range fields {
+			list[i] = api.FieldProblem{Path: f.Path, Message: f.Message}
+		}
+		body.Fields = &list
+	}
+	b, err := json.Marshal(body)
+	if err != nil {
+		c.Status(status)
+		return
+	}
+	c.Data(status, "application/problem+json", b)
+}
+
+func badRequest(err error) string { return "The request cannot be read: " + err.Error() + "." }

@@ -1,0 +1,303 @@
+package httpapi
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"io"
+	"time"
+
+	"github.com/google/uuid"
+
+	"uvent/core/address"
+	"uvent/core/calendar"
+	"uvent/core/category"
+	"uvent/core/contact"
+	"uvent/core/fit"
+	"uvent/core/hours"
+	"uvent/core/record"
+	"uvent/core/sheet"
+	"uvent/desk"
+	"uvent/httpapi/api"
+)
+
+func clientRow(c desk.Client) api.ClientRow {
+	return api.ClientRow{Id: c.ID, Version: c.Version, Name: c.Name, LegalName: c.LegalName, OwnerName: c.OwnerName, OwnerEmail: c.OwnerEmail}
+}
+
+func clientFacts(f api.ClientFacts) desk.ClientFacts {
+	return desk.ClientFacts{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail}
+}
+
+// GetClients lists the clients with their locations, each with the strand of
+// its weightiest directory.
+func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) (api.GetClientsResponseObject, error) {
+	clients, err := s.Desk.Clients(ctx)
+	if err != nil {
+		return nil, err
+	}
+	cells, err := s.Desk.Cells(ctx, desk.Scope{})
+	if err != nil {
+		return nil, err
+	}
+	rows := map[uuid.UUID][]api.LocationRow{}
+	for _, c := range cells {
+		list := rows[c.Client.ID]
+		if len(list) > 0 && list[len(list)-1].Id == c.Place.Location {
+			continue
+		}
+		r := c.Location.Record
+		rows[c.Client.ID] = append(list, api.LocationRow{Id: c.Place.Location, Label: c.Location.Label, Kind: string(r.Kind), Locality: r.Address.Locality, Strand: strand(c.State)})
+	}
+	out := make(api.GetClients200JSONResponse, len(clients))
+	for i, c := range clients {
+		out[i] = api.Client{Id: c.ID, Name: c.Name, OwnerName: c.OwnerName, Locations: append([]api.LocationRow{}, rows[c.ID]...)}
+	}
+	return out, nil
+}
+
+// AddClient adds a client.
+func (s *Server) AddClient(ctx context.Context, in api.AddClientRequestObject) (api.AddClientResponseObject, error) {
+	c, err := s.Desk.AddClient(ctx, person(ctx).Actor(), clientFacts(*in.Body))
+	if err != nil {
+		return nil, err
+	}
+	return api.AddClient201JSONResponse(clientRow(c)), nil
+}
+
+// GetClient finds a client.
+func (s *Server) GetClient(ctx context.Context, in api.GetClientRequestObject) (api.GetClientResponseObject, error) {
+	c, err := s.Desk.Client(ctx, in.Client)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetClient200JSONResponse(clientRow(c)), nil
+}
+
+// SaveClient changes a client.
+func (s *Server) SaveClient(ctx context.Context, in api.SaveClientRequestObject) (api.SaveClientResponseObject, error) {
+	c, err := s.Desk.SaveClient(ctx, person(ctx).Actor(), in.Client, in.Params.Version, clientFacts(*in.Body))
+	if err != nil {
+		return nil, err
+	}
+	return api.SaveClient200JSONResponse(clientRow(c)), nil
+}
+
+func (s *Server) location(ctx context.Context, l desk.Location) (api.Location, error) {
+	c, err := s.Desk.Client(ctx, l.ClientID)
+	if err != nil {
+		return api.Location{}, err
+	}
+	out := api.Location{Id: l.ID, Client: l.ClientID, ClientName: c.Name, Version: l.Version, Record: l.Record, Read: []api.DirectoryFit{}}
+	if zone, ok := l.Record.Location(); ok {
+		out.Zone = zone.String()
+	}
+	for _, b := range s.Desk.Books() {
+		out.Read = append(out.Read, api.DirectoryFit{Directory: b.ID, Name: b.Name, Missing: append([]string{}, fit.Missing(l.Record, b)...)})
+	}
+	return out, nil
+}
+
+// AddLocation adds a location.
+func (s *Server) AddLocation(ctx context.Context, in api.AddLocationRequestObject) (api.AddLocationResponseObject, error) {
+	l, err := s.Desk.AddLocation(ctx, person(ctx).Actor(), in.Client, *in.Body)
+	if err != nil {
+		return nil, err
+	}
+	out, err := s.location(ctx, l)
+	return api.AddLocation201JSONResponse(out), err
+}
+
+// GetLocation finds a location.
+func (s *Server) GetLocation(ctx context.Context, in api.GetLocationRequestObject) (api.GetLocationResponseObject, error) {
+	l, err := s.Desk.Location(ctx, in.Location)
+	if err != nil {
+		return nil, err
+	}
+	out, err := s.location(ctx, l)
+	return api.GetLocation200JSONResponse(out), err
+}
+
+// SaveLocation changes a record.
+func (s *Server) SaveLocation(ctx context.Context, in api.SaveLocationRequestObject) (api.SaveLocationResponseObject, error) {
+	l, err := s.Desk.SaveLocation(ctx, person(ctx).Actor(), in.Location, in.Params.Version, *in.Body)
+	if err != nil {
+		return nil, err
+	}
+	out, err := s.location(ctx, l)
+	return api.SaveLocation200JSONResponse(out), err
+}
+
+// ExportLocations writes locations as CSV.
+func (s *Server) ExportLocations(ctx context.Context, in api.ExportLocationsRequestObject) (api.ExportLocationsResponseObject, error) {
+	var b bytes.Buffer
+	if err := s.Desk.Export(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, &b); err != nil {
+		return nil, err
+	}
+	return api.ExportLocations200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, nil
+}
+
+func importOf(i desk.Import) api.Import {
+	samples := i.Samples
+	if samples == nil {
+		samples = [][]string{}
+	}
+	return api.Import{Id: i.ID, Client: i.Client, FileName: i.FileName, Header: i.Header, Columns: i.Columns, Samples: samples, Rows: i.Rows, Plan: i.Plan, Applied: i.Applied}
+}
+
+// StartImport keeps a file. It is the one place where files come in: no more
+// than a sheet may have is read of any.
+func (s *Server) StartImport(ctx context.Context, in api.StartImportRequestObject) (api.StartImportResponseObject, error) {
+	var client *uuid.UUID
+	var name string
+	var data []byte
+	for {
+		part, err := in.Body.NextPart()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		if err != nil {
+			return nil, &desk.Problem{Kind: desk.Invalid, Detail: badRequest(err)}
+		}
+		content, err := io.ReadAll(io.LimitReader(part, sheet.MostBytes+1))
+		if err != nil {
+			return nil, &desk.Problem{Kind: desk.Invalid, Detail: badRequest(err)}
+		}
+		switch part.FormName() {
+		case "file":
+			name, data = part.FileName(), content
+		case "client":
+			id, err := uuid.ParseBytes(content)
+			if err != nil {
+				return nil, &desk.Problem{Kind: desk.Invalid, Detail: "That is no client.", Fields: []record.Problem{{Path: "client", Message: "it is no id of a client"}}}
+			}
+			client = &id
+		}
+	}
+	i, err := s.Desk.StartImport(ctx, person(ctx), client, name, data)
+	if err != nil {
+		return nil, err
+	}
+	return api.StartImport201JSONResponse(importOf(i)), nil
+}
+
+// GetImport tells what a file would do.
+func (s *Server) GetImport(ctx context.Context, in api.GetImportRequestObject) (api.GetImportResponseObject, error) {
+	i, err := s.Desk.Import(ctx, in.Import)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetImport200JSONResponse(importOf(i)), nil
+}
+
+// MatchColumns chooses what each column holds.
+func (s *Server) MatchColumns(ctx context.Context, in api.MatchColumnsRequestObject) (api.MatchColumnsResponseObject, error) {
+	i, err := s.Desk.MatchColumns(ctx, in.Import, *in.Body)
+	if err != nil {
+		return nil, err
+	}
+	return api.MatchColumns200JSONResponse(importOf(i)), nil
+}
+
+// ApplyImport brings the good rows in.
+func (s *Server) ApplyImport(ctx context.Context, in api.ApplyImportRequestObject) (api.ApplyImportResponseObject, error) {
+	i, err := s.Desk.ApplyImport(ctx, person(ctx).Actor(), in.Import)
+	if err != nil {
+		return nil, err
+	}
+	return api.ApplyImport200JSONResponse(importOf(i)), nil
+}
+
+// GetBadRows writes the rows to mend.
+func (s *Server) GetBadRows(ctx context.Context, in api.GetBadRowsRequestObject) (api.GetBadRowsResponseObject, error) {
+	var b bytes.Buffer
+	if err := s.Desk.BadRows(ctx, in.Import, &b); err != nil {
+		return nil, err
+	}
+	return api.GetBadRows200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, nil
+}
+
+// GetFacts lists our categories and columns.
+func (s *Server) GetFacts(context.Context, api.GetFactsRequestObject) (api.GetFactsResponseObject, error) {
+	out := api.GetFacts200JSONResponse{Categories: category.All()}
+	for _, f := range sheet.Fields {
+		out.Columns = append(out.Columns, api.Column{Key: f.Key, Title: f.Title})
+	}
+	return out, nil
+}
+
+// ReadPhone reads a phone number.
+func (s *Server) ReadPhone(_ context.Context, in api.ReadPhoneRequestObject) (api.ReadPhoneResponseObject, error) {
+	return api.ReadPhone200JSONResponse(contact.ReadPhone(in.Body.Phone, in.Body.Country)), nil
+}
+
+// callMinutes is how long a shop must be open for a call with a code.
+const callMinutes = 10
+
+// ReadHours reads hours, typed or drawn, and says what they come to.
+func (s *Server) ReadHours(_ context.Context, in api.ReadHoursRequestObject) (api.ReadHoursResponseObject, error) {
+	q := in.Body
+	out := api.ReadHours200JSONResponse{Text: q.Text, Week: week(hours.Week{}), Errors: []hours.Error{}, Warnings: []hours.Error{}}
+	var schedule hours.Schedule
+	if q.Text != "" {
+		read, warnings, err := hours.Parse(q.Text)
+		var wrong hours.Errors
+		if errors.As(err, &wrong) && q.Week == nil {
+			for _, e := range wrong {
+				out.Errors = append(out.Errors, *e)
+			}
+			return out, nil
+		}
+		schedule, out.Warnings = read, append(out.Warnings, warnings...)
+	}
+	if q.Week != nil {
+		drawn, err := drawnWeek(*q.Week)
+		if err != nil {
+			return nil, err
+		}
+		schedule, out.Warnings = schedule.WithWeek(drawn), []hours.Error{}
+	}
+	out.Text, out.Words, out.Week = schedule.String(), schedule.Words(), week(schedule.Week())
+	out.MinutesPerWeek = schedule.Week().Minutes()
+	zoneName := q.Zone
+	if zoneName == "" {
+		zoneName = address.Zone(q.Country, q.Region)
+	}
+	zone, err := time.LoadLocation(zoneName)
+	if zoneName == "" || err != nil || out.Text == "" {
+		return out, nil
+	}
+	now := s.Desk.Now()
+	local := schedule.In(zone, calendar.HolidaysOf(q.Country, q.Region))
+	out.Zone, out.OpenNow = &zoneName, local.Open(now)
+	if next, ok := local.Next(now); ok {
+		out.NextChange = &next
+	}
+	if from, to, ok := local.Stretch(now, callMinutes); ok {
+		out.CallFrom, out.CallTo = &from, &to
+	}
+	return out, nil
+}
+
+func week(w hours.Week) api.Week {
+	out := make(api.Week, len(w))
+	for i, day := range w {
+		out[i] = append([]hours.Sitting{}, day...)
+	}
+	return out
+}
+
+func drawnWeek(in api.Week) (w hours.Week, err error) {
+	if len(in) != len(w) {
+		return w, &desk.Problem{Kind: desk.Invalid, Detail: "A week has seven days, Monday first."}
+	}
+	for i, day := range in {
+		for _, s := range day {
+			if s.Start < 0 || s.Start >= hours.DayMinutes || s.End <= s.Start || s.End > 2*hours.DayMinutes {
+				return w, &desk.Problem{Kind: desk.Invalid, Detail: "A sitting starts between 0 and 1439 and ends after it, by 2880."}
+			}
+			w[i] = append(w[i], s)
+		}
+	}
+	return w, nil
+}

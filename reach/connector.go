@@ -1,0 +1,125 @@
+package reach
+
+import (
+	"context"
+	"net/http"
+	"net/url"
+	"time"
+
+	"uvent/core/address"
+	"uvent/core/compare"
+	"uvent/core/fit"
+)
+
+// facts are a business as the connector's interface writes it.
+type facts struct {
+	Name       string  `json:"name"`
+	Street     string  `json:"street"`
+	Locality   string  `json:"locality"`
+	Region     string  `json:"region"`
+	PostalCode string  `json:"postal_code"`
+	Country    string  `json:"country"`
+	HideStreet bool    `json:"hide_street"`
+	Phone      string  `json:"phone"`
+	Website    string  `json:"website"`
+	Category   string  `json:"category"`
+	Hours      string  `json:"hours"`
+	Latitude   float64 `json:"latitude"`
+	Longitude  float64 `json:"longitude"`
+}
+
+func (f facts) sighting() compare.Sighting {
+	return compare.Sighting{
+		Name: f.Name, Phone: f.Phone, Website: f.Website, Category: f.Category, Hours: f.Hours,
+		Address: address.Address{Street: f.Street, Locality: f.Locality, Region: f.Region, PostalCode: f.PostalCode, Country: f.Country},
+	}
+}
+
+// Listing is a listing as its directory tells it.
+type Listing struct {
+	Ref    string
+	Page   string
+	Holder string // "you", "another", or empty
+	Shown  compare.Sighting
+}
+
+type listingJSON struct {
+	Ref    string `json:"ref"`
+	Page   string `json:"page"`
+	Holder string `json:"holder"`
+	Facts  facts  `json:"facts"`
+}
+
+func (l listingJSON) listing() Listing { return Listing{l.Ref, l.Page, l.Holder, l.Facts.sighting()} }
+
+// Query is what to look for.
+type Query struct {
+	Name     string `json:"name"`
+	Phone    string `json:"phone"` // E.164
+	Street   string `json:"street"`
+	Locality string `json:"locality"`
+}
+
+// Search looks for listings. connector is the rulebook's address.
+func (r *Reach) Search(ctx context.Context, connector string, q Query) ([]Listing, error) {
+	var out struct{ Listings []listingJSON }
+	if err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/search", "", q, &out); err != nil {
+		return nil, err
+	}
+	list := make([]Listing, len(out.Listings))
+	for i, l := range out.Listings {
+		list[i] = l.listing()
+	}
+	return list, nil
+}
+
+// Create makes a listing from composed values.
+func (r *Reach) Create(ctx context.Context, connector, key string, v fit.Values) (Listing, error) {
+	f := facts{
+		Name: v.Name, Street: v.Street, Locality: v.Locality, Region: v.Region, PostalCode: v.PostalCode, Country: v.Country,
+		HideStreet: v.HideStreet, Phone: v.Phone, Website: v.Website, Category: v.Category, Hours: v.Hours,
+	}
+	if v.Pin != nil {
+		f.Latitude, f.Longitude = v.Pin.Latitude, v.Pin.Longitude
+	}
+	var out listingJSON
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings", key, f, &out)
+	return out.listing(), err
+}
+
+// Claim asks for control of a listing.
+func (r *Reach) Claim(ctx context.Context, connector, key, ref string) (Listing, error) {
+	var out listingJSON
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/claim", key, nil, &out)
+	return out.listing(), err
+}
+
+// Offers lists the methods of verification that the directory offers a listing today.
+func (r *Reach) Offers(ctx context.Context, connector, ref string) ([]string, error) {
+	var out struct{ Methods []string }
+	err := r.ask(ctx, http.MethodGet, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/offers", "", nil, &out)
+	return out.Methods, err
+}
+
+// Sent is a code that was sent, and its terms.
+type Sent struct {
+	ID      string    `json:"id"`
+	Digits  int       `json:"digits"`
+	Tries   int       `json:"tries"`
+	Expires time.Time `json:"expires"`
+}
+
+// AskCode asks for a code by a method. to is an E.164 number, an email, or an
+// address on one line.
+func (r *Reach) AskCode(ctx context.Context, connector, key, ref, method, to, contact string) (Sent, error) {
+	var out Sent
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/verifications", key,
+		map[string]string{"method": method, "to": to, "contact": contact}, &out)
+	return out, err
+}
+
+// EnterCode gives a code back.
+func (r *Reach) EnterCode(ctx context.Context, connector, key, id, code string) error {
+	var out struct{}
+	return r.ask(ctx, http.MethodPost, r.resolve(connector)+"/verifications/"+url.PathEscape(id)+"/code", key, map[string]string{"code": code}, &out)
+}

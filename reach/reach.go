@@ -1,0 +1,121 @@
+// Package reach speaks to what lies outside: directories through their
+// interfaces and public pages, and the shared clock of a demo.
+package reach
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"strings"
+	"time"
+)
+
+// Reach is a client of the outside. It is safe for concurrent use.
+type Reach struct {
+	http    *http.Client
+	outside string // base of the stand-ins, without a closing slash
+	account string
+}
+
+// New makes a client. outside is where the stand-ins' server is; account is the
+// one that directories know us by.
+func New(outside, account string) *Reach {
+	return &Reach{http: &http.Client{Timeout: 15 * time.Second}, outside: strings.TrimSuffix(outside, "/"), account: account}
+}
+
+// Account is the one that directories know us by.
+func (r *Reach) Account() string { return r.account }
+
+// Outside is the address of the stand-ins' own page.
+func (r *Reach) Outside() string { return r.outside }
+
+// resolve turns outside:/path into the stand-ins' address.
+func (r *Reach) resolve(ref string) string {
+	if path, ok := strings.CutPrefix(ref, "outside:"); ok {
+		return r.outside + path
+	}
+	return ref
+}
+
+// PageURL is the full address of a public page that a connector named, by the
+// connector's own address.
+func (r *Reach) PageURL(connector, page string) string {
+	base, err := url.Parse(r.resolve(connector))
+	if err != nil || page == "" {
+		return ""
+	}
+	ref, err := base.Parse(page)
+	if err != nil {
+		return ""
+	}
+	return ref.String()
+}
+
+// Refusal is a directory's no: asking again the same way would not help.
+type Refusal struct {
+	Status    int    `json:"status"`
+	Code      string `json:"code"`
+	Detail    string `json:"detail"`
+	HeldBy    string `json:"held_by"`
+	TriesLeft *int   `json:"tries_left"`
+}
+
+func (r *Refusal) Error() string { return r.Detail }
+
+// Unanswered is a request that got no answer, or one that says to try again.
+type Unanswered struct{ Why error }
+
+func (u *Unanswered) Error() string { return "no answer: " + u.Why.Error() }
+func (u *Unanswered) Unwrap() error { return u.Why }
+
+// mostBytes bounds what is read of any answer.
+const mostBytes = 4 << 20
+
+// ask sends a request with an idempotency key (empty for a plain read) and
+// decodes the answer. The error is a *Refusal or an *Unanswered.
+func (r *Reach) ask(ctx context.Context, method, address, key string, body, into any) error {
+	var payload io.Reader
+	if body != nil {
+		b, err := json.Marshal(body)
+		if err != nil {
+			return err
+		}
+		payload = bytes.NewReader(b)
+	}
+	req, err := http.NewRequestWithContext(ctx, method, address, payload)
+	if err != nil {
+		return err
+	}
+	req.Header.Set("Authorization", "Bearer "+r.account)
+	req.Header.Set("Content-Type", "application/json")
+	if key != "" {
+		req.Header.Set("Idempotency-Key", key)
+	}
+	resp, err := r.http.Do(req)
+	if err != nil {
+		return &Unanswered{err}
+	}
+	defer resp.Body.Close()
+	data, err := io.ReadAll(io.LimitReader(resp.Body, mostBytes))
+	if err != nil {
+		return &Unanswered{err}
+	}
+	switch {
+	case resp.StatusCode >= 500 || resp.StatusCode == http.StatusTooManyRequests:
+		return &Unanswered{fmt.Errorf("it answers %s", resp.Status)}
+	case resp.StatusCode >= 400:
+		no := &Refusal{Status: resp.StatusCode}
+		if json.Unmarshal(data, no) != nil || no.Detail == "" {
+			no.Detail = "It answers " + resp.Status + "."
+		}
+		return no
+	}
+	if err := json.Unmarshal(data, into); err != nil {
+		return &Unanswered{fmt.Errorf("its answer cannot be read: %w", err)}
+	}
+	return nil
+}

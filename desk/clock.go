@@ -89,14 +89,14 @@ func (d *Desk) nextDue(ctx context.Context, outside *time.Time) (*time.Time, err
 	return outside, nil
 }
 
-// settle does what is due and waits for the jobs, though not for a directory
-// that does not answer.
+// settle does what is due and waits until it is done, though not for a
+// directory that does not answer.
 func (d *Desk) settle(ctx context.Context) error {
 	for deadline := time.Now().Add(3 * time.Second); ; {
 		if err := d.tick(ctx); err != nil {
 			return err
 		}
-		busy, err := d.store.BusyJobs(ctx)
+		busy, err := d.store.UnderWay(ctx)
 		if err != nil {
 			return err
 		}

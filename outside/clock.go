@@ -17,6 +17,33 @@ func (o *Outside) now(ctx context.Context, q querier) (time.Time, error) {
 	return time.Now().Add(time.Duration(ahead) * time.Microsecond).Truncate(time.Microsecond), err
 }
 
+// markEvery is how often it is noted that the clock still runs, and so how far
+// a clock may be put on after a crash.
+const markEvery = time.Second
+
+// resumeClock lets a demo's clock go on from where it stood when the outside
+// ended; it never goes back.
+func resumeClock(ctx context.Context, tx pgx.Tx, now time.Time) error {
+	var seen time.Time
+	err := tx.QueryRow(ctx, "select seen from clock where demo").Scan(&seen)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return nil
+	}
+	if err == nil {
+		_, err = tx.Exec(ctx, "update clock set ahead = $1", seen.Add(2*markEvery).Sub(now).Microseconds())
+	}
+	return err
+}
+
+// markClock notes that the clock runs.
+func (o *Outside) markClock(ctx context.Context) error {
+	now, err := o.now(ctx, o.pool)
+	if err == nil {
+		_, err = o.pool.Exec(ctx, "update clock set seen = $1 where seen < $2", now, now.Add(-markEvery))
+	}
+	return err
+}
+
 type querier interface {
 	QueryRow(ctx context.Context, sql string, args ...any) pgx.Row
 }
@@ -56,7 +83,7 @@ func (o *Outside) answerClock(w http.ResponseWriter, r *http.Request) {
 // moveTo sets the clock forward and does, at its own time and in order, what
 // falls due on the way. The clock never goes back.
 func (o *Outside) moveTo(ctx context.Context, to time.Time) error {
-	_, err := o.pool.Exec(ctx, "update clock set ahead = greatest(ahead, $1)", time.Until(to).Microseconds())
+	_, err := o.pool.Exec(ctx, "update clock set ahead = greatest(ahead, $1), seen = greatest(seen, $2)", time.Until(to).Microseconds(), to)
 	if err != nil {
 		return err
 	}

@@ -33,9 +33,9 @@ type Outside struct {
 }
 
 // Open connects to a database and makes the stand-ins' tables in a schema of
-// their own. The clock of a new world starts at start, or runs with the real
-// one when start is zero. mailAddr is where the mailboxes' SMTP server listens;
-// 127.0.0.1:0 for any free port.
+// their own. The clock of a new world starts at start and stands still while
+// the outside is down, or runs with the real one when start is zero. mailAddr
+// is where the mailboxes' SMTP server listens; 127.0.0.1:0 for any free port.
 func Open(ctx context.Context, databaseURL, mailAddr string, start time.Time, log *slog.Logger) (*Outside, error) {
 	config, err := pgxpool.ParseConfig(databaseURL)
 	if err != nil {
@@ -58,8 +58,12 @@ func Open(ctx context.Context, databaseURL, mailAddr string, start time.Time, lo
 		if _, err := tx.Exec(ctx, schemaSQL); err != nil {
 			return err
 		}
-		_, err := tx.Exec(ctx, "insert into clock (ahead) values ($1) on conflict do nothing", ahead)
-		return err
+		now := time.Now()
+		if _, err := tx.Exec(ctx, "insert into clock (ahead, demo, seen) values ($1, $2, $3) on conflict do nothing",
+			ahead, !start.IsZero(), now.Add(time.Duration(ahead)*time.Microsecond)); err != nil {
+			return err
+		}
+		return resumeClock(ctx, tx, now)
 	})
 	if err == nil {
 		o.mail, err = startMail(mailAddr, o)
@@ -71,6 +75,17 @@ func Open(ctx context.Context, databaseURL, mailAddr string, start time.Time, lo
 	return o, nil
 }
 
+// Drop removes the stand-ins' world from a database.
+func Drop(ctx context.Context, databaseURL string) error {
+	c, err := pgx.Connect(ctx, databaseURL)
+	if err != nil {
+		return err
+	}
+	defer c.Close(context.WithoutCancel(ctx))
+	_, err = c.Exec(ctx, "drop schema if exists "+schema+" cascade")
+	return err
+}
+
 // Close ends the mail server and the connections.
 func (o *Outside) Close() {
 	o.mail.close()
@@ -80,7 +95,7 @@ func (o *Outside) Close() {
 // Run does what falls due as the clock runs, until the context ends.
 func (o *Outside) Run(ctx context.Context) {
 	for {
-		if err := o.catchUp(ctx); err != nil && !errors.Is(err, context.Canceled) {
+		if err := errors.Join(o.catchUp(ctx), o.markClock(ctx)); err != nil && ctx.Err() == nil {
 			o.log.Error("what was due could not be done", "error", err)
 		}
 		select {

@@ -2,7 +2,9 @@
 
 create table if not exists clock (
     one    boolean primary key default true check (one),
-    ahead  bigint not null  -- microseconds ahead of the real clock
+    ahead  bigint not null,             -- microseconds ahead of the real clock
+    demo   boolean not null,            -- begun at a time of its own; stands still while the outside is down
+    seen   timestamptz not null         -- about when the outside last ran, by this clock
 );
 
 create table if not exists setting (

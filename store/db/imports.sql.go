@@ -110,17 +110,3 @@ func (q *Queries) SaveImportColumns(ctx context.Context, arg SaveImportColumnsPa
 	_, err := q.db.Exec(ctx, saveImportColumns, arg.ID, arg.Columns)
 	return err
 }
-
-const undoneImport = `-- name: UndoneImport :exec
-update import set outcome = $2 where id = $1
-`
-
-type UndoneImportParams struct {
-	ID      uuid.UUID
-	Outcome json.RawMessage
-}
-
-func (q *Queries) UndoneImport(ctx context.Context, arg UndoneImportParams) error {
-	_, err := q.db.Exec(ctx, undoneImport, arg.ID, arg.Outcome)
-	return err
-}

@@ -84,17 +84,6 @@ func (q *Queries) AddListing(ctx context.Context, arg AddListingParams) error {
 	return err
 }
 
-const busyJobs = `-- name: BusyJobs :one
-select count(*) from river_job where state in ('available', 'running', 'pending')
-`
-
-func (q *Queries) BusyJobs(ctx context.Context) (int64, error) {
-	row := q.db.QueryRow(ctx, busyJobs)
-	var count int64
-	err := row.Scan(&count)
-	return count, err
-}
-
 const call = `-- name: Call :one
 select id, location_id, directory_id, kind, payload, tries, done_at from call where id = $1
 `
@@ -289,7 +278,7 @@ func (q *Queries) LockListing(ctx context.Context, arg LockListingParams) (Listi
 }
 
 const nextDeadline = `-- name: NextDeadline :one
-select min(at)::timestamptz from deadline having min(at) is not null
+select min(at)::timestamptz from deadline where not taken having min(at) is not null
 `
 
 func (q *Queries) NextDeadline(ctx context.Context) (time.Time, error) {
@@ -387,11 +376,11 @@ func (q *Queries) SaveListing(ctx context.Context, arg SaveListingParams) error 
 }
 
 const takeDueDeadlines = `-- name: TakeDueDeadlines :many
-delete from deadline d using (
-    select location_id, directory_id, kind from deadline where deadline.at <= $1 order by deadline.at limit 500 for update skip locked
+update deadline d set taken = true from (
+    select location_id, directory_id, kind from deadline where deadline.at <= $1 and not taken order by deadline.at limit 500 for update skip locked
 ) due
 where d.location_id = due.location_id and d.directory_id = due.directory_id and d.kind = due.kind
-returning d.location_id, d.directory_id, d.kind, d.at
+returning d.location_id, d.directory_id, d.kind, d.at, d.taken
 `
 
 func (q *Queries) TakeDueDeadlines(ctx context.Context, at time.Time) ([]Deadline, error) {
@@ -408,6 +397,7 @@ func (q *Queries) TakeDueDeadlines(ctx context.Context, at time.Time) ([]Deadlin
 			&i.DirectoryID,
 			&i.Kind,
 			&i.At,
+			&i.Taken,
 		); err != nil {
 			return nil, err
 		}
@@ -417,4 +407,16 @@ func (q *Queries) TakeDueDeadlines(ctx context.Context, at time.Time) ([]Deadlin
 		return nil, err
 	}
 	return items, nil
+}
+
+const underWay = `-- name: UnderWay :one
+select (select count(*) from deadline where taken) + (select count(*) from call where done_at is null and tries = 0)
+`
+
+// What is being done: deadlines that were taken, and directories that are asked for the first time.
+func (q *Queries) UnderWay(ctx context.Context) (int32, error) {
+	row := q.db.QueryRow(ctx, underWay)
+	var column_1 int32
+	err := row.Scan(&column_1)
+	return column_1, err
 }

@@ -37,6 +37,7 @@ type Deadline struct {
 	DirectoryID string
 	Kind        string
 	At          time.Time
+	Taken       bool
 }
 
 type Event struct {

@@ -92,15 +92,17 @@ create table call (
 -- A listing is asked one thing at a time.
 create unique index call_pending on call (location_id, directory_id) where done_at is null;
 
--- What falls due by the job's clock.
+-- What falls due by the job's clock. One that was taken is with a job, which
+-- lays the listing's deadlines anew.
 create table deadline (
     location_id  uuid not null references location,
     directory_id text not null,
     kind         text not null,
     at           timestamptz not null,
+    taken        boolean not null default false,
     primary key (location_id, directory_id, kind)
 );
-create index deadline_at on deadline (at);
+create index deadline_at on deadline (at) where not taken;
 
 create table import (
     id         uuid primary key,

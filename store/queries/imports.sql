@@ -12,6 +12,3 @@ update import set columns = $2 where id = $1;
 
 -- name: FinishImport :exec
 update import set applied_at = $2, outcome = $3 where id = $1;
-
--- name: UndoneImport :exec
-update import set outcome = $2 where id = $1;

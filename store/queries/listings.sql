@@ -41,20 +41,21 @@ delete from deadline where location_id = $1 and directory_id = $2;
 insert into deadline (location_id, directory_id, kind, at) values ($1, $2, $3, $4);
 
 -- name: TakeDueDeadlines :many
-delete from deadline d using (
-    select location_id, directory_id, kind from deadline where deadline.at <= $1 order by deadline.at limit 500 for update skip locked
+update deadline d set taken = true from (
+    select location_id, directory_id, kind from deadline where deadline.at <= $1 and not taken order by deadline.at limit 500 for update skip locked
 ) due
 where d.location_id = due.location_id and d.directory_id = due.directory_id and d.kind = due.kind
 returning d.*;
 
 -- name: NextDeadline :one
-select min(at)::timestamptz from deadline having min(at) is not null;
+select min(at)::timestamptz from deadline where not taken having min(at) is not null;
+
+-- name: UnderWay :one
+-- What is being done: deadlines that were taken, and directories that are asked for the first time.
+select (select count(*) from deadline where taken) + (select count(*) from call where done_at is null and tries = 0);
 
 -- name: Notify :exec
 select pg_notify('uvent_changed', sqlc.arg(payload)::text);
-
--- name: BusyJobs :one
-select count(*) from river_job where state in ('available', 'running', 'pending');
 
 -- name: RunningJobs :many
 select id, attempted_by from river_job where state = 'running';

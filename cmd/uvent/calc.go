@@ -1,0 +1,146 @@
+package main
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"uvent/core/calendar"
+	"uvent/core/hours"
+)
+
+func calcCommand() *cobra.Command {
+	c := &cobra.Command{Use: "calc", Short: "Compute one thing: JSON on standard input, JSON on standard output; see docs/calc.md"}
+	for name, about := range map[string]string{"hours": "Read opening hours and evaluate them", "window": "Lay a wait on a directory's calendar"} {
+		c.AddCommand(&cobra.Command{
+			Use: name, Short: about, Args: cobra.NoArgs,
+			RunE: func(c *cobra.Command, _ []string) error { return calc(name, c.InOrStdin(), c.OutOrStdout()) },
+		})
+	}
+	return c
+}
+
+// calc does one calculation. What cannot be read is an error that names the field.
+func calc(name string, in io.Reader, out io.Writer) error {
+	d := json.NewDecoder(in)
+	d.DisallowUnknownFields()
+	var result any
+	var err error
+	switch name {
+	case "hours":
+		var q hoursQuestion
+		if err = d.Decode(&q); err == nil {
+			result, err = q.answer()
+		}
+	case "window":
+		var q windowQuestion
+		if err = d.Decode(&q); err == nil {
+			result, err = q.answer()
+		}
+	}
+	if err != nil {
+		return fmt.Errorf("calc %s: %w", name, err)
+	}
+	e := json.NewEncoder(out)
+	e.SetEscapeHTML(false)
+	e.SetIndent("", "  ")
+	return e.Encode(result)
+}
+
+// place is where a calculation takes place.
+type place struct {
+	Zone    string `json:"zone"`
+	Country string `json:"country"`
+	Region  string `json:"region"`
+}
+
+func (p place) read() (*time.Location, calendar.Holidays, error) {
+	zone, err := time.LoadLocation(p.Zone)
+	if err != nil || p.Zone == "" || p.Zone == "Local" {
+		return nil, calendar.Holidays{}, fmt.Errorf("zone: %q is no time zone; write it as America/Los_Angeles", p.Zone)
+	}
+	if p.Country != "" && !calendar.Known(p.Country) {
+		return nil, calendar.Holidays{}, fmt.Errorf("country: the public holidays of %q are not known; US and CA are", p.Country)
+	}
+	return zone, calendar.HolidaysOf(p.Country, p.Region), nil
+}
+
+type hoursQuestion struct {
+	OpeningHours string `json:"opening_hours"`
+	place
+	At []time.Time `json:"at"`
+}
+
+type hoursAnswer struct {
+	Normal         string        `json:"normal"`
+	Open           []bool        `json:"open"`
+	NextChange     []*time.Time  `json:"next_change"` // null: it never changes
+	MinutesPerWeek int           `json:"minutes_per_week"`
+	Errors         []hours.Error `json:"errors"`
+}
+
+func (q hoursQuestion) answer() (hoursAnswer, error) {
+	a := hoursAnswer{Open: []bool{}, NextChange: []*time.Time{}, Errors: []hours.Error{}}
+	zone, holidays, err := q.read()
+	if err != nil {
+		return a, err
+	}
+	schedule, _, err := hours.Parse(q.OpeningHours)
+	var wrong hours.Errors
+	if errors.As(err, &wrong) {
+		for _, e := range wrong {
+			a.Errors = append(a.Errors, *e)
+		}
+		return a, nil
+	}
+	a.Normal, a.MinutesPerWeek = schedule.String(), schedule.Week().Minutes()
+	local := schedule.In(zone, holidays)
+	for _, t := range q.At {
+		a.Open = append(a.Open, local.Open(t))
+		var change *time.Time
+		if next, ok := local.Next(t); ok {
+			change = &next
+		}
+		a.NextChange = append(a.NextChange, change)
+	}
+	return a, nil
+}
+
+type windowQuestion struct {
+	calendar.Rule
+	From time.Time `json:"from"`
+	place
+	CutOffHour int       `json:"cut_off_hour"`
+	Now        time.Time `json:"now"`
+}
+
+type windowAnswer struct {
+	Earliest calendar.Date  `json:"earliest"`
+	Latest   calendar.Date  `json:"latest"`
+	State    calendar.State `json:"state"`
+}
+
+func (q windowQuestion) answer() (windowAnswer, error) {
+	if err := q.Rule.Check(); err != nil {
+		return windowAnswer{}, err
+	}
+	switch {
+	case q.From.IsZero():
+		return windowAnswer{}, errors.New("from: a time is wanted, as in 2026-11-24T09:12:00-08:00")
+	case q.Now.IsZero():
+		return windowAnswer{}, errors.New("now: a time is wanted, as in 2026-11-24T09:12:00-08:00")
+	case q.CutOffHour < 0 || q.CutOffHour > 23:
+		return windowAnswer{}, fmt.Errorf("cut_off_hour: %d is no hour of a day; 0 means none", q.CutOffHour)
+	}
+	zone, holidays, err := q.read()
+	if err != nil {
+		return windowAnswer{}, err
+	}
+	p := calendar.Place{Zone: zone, Holidays: holidays, CutOffHour: q.CutOffHour}
+	w := p.Window(q.Rule, q.From)
+	return windowAnswer{w.Earliest, w.Latest, p.State(w, q.Now)}, nil
+}

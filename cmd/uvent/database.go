@@ -1,0 +1,77 @@
+package main
+
+import (
+	"context"
+	"os"
+
+	"github.com/spf13/cobra"
+
+	"uvent/store"
+	"uvent/store/cluster"
+)
+
+// database is where Uvent keeps its data: the server that DATABASE_URL names,
+// or one of our own in a folder.
+type database struct{ dir string }
+
+func (d *database) flags(c *cobra.Command) {
+	c.Flags().StringVar(&d.dir, "data", defaultData(), "folder of our own PostgreSQL; not used when DATABASE_URL names a server")
+}
+
+// defaultData is beside the program's caller, except for root: PostgreSQL then
+// runs as another user, who may not enter where root works.
+func defaultData() string {
+	if os.Getuid() == 0 {
+		return "/var/lib/uvent"
+	}
+	return ".uvent"
+}
+
+// start makes sure that the server runs. stop ends it if it is ours.
+func (d *database) start(ctx context.Context) (url string, stop func(), err error) {
+	if url := os.Getenv("DATABASE_URL"); url != "" {
+		return url, func() {}, nil
+	}
+	c, err := cluster.Start(ctx, cluster.Options{Dir: d.dir})
+	if err != nil {
+		return "", nil, err
+	}
+	return c.URL("postgres"), c.Stop, nil
+}
+
+// open starts the server, connects and brings the schema up to date.
+func (d *database) open(ctx context.Context) (s *store.Store, stop func(), err error) {
+	url, stopServer, err := d.start(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	if s, err = store.Open(ctx, url); err == nil {
+		err = s.Migrate(ctx)
+	}
+	if err != nil {
+		if s != nil {
+			s.Close()
+		}
+		stopServer()
+		return nil, nil, err
+	}
+	return s, func() { s.Close(); stopServer() }, nil
+}
+
+func migrateCommand() *cobra.Command {
+	var data database
+	c := &cobra.Command{
+		Use:   "migrate",
+		Short: "Bring the database's schema up to date",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			_, stop, err := data.open(c.Context())
+			if err == nil {
+				stop()
+			}
+			return err
+		},
+	}
+	data.flags(c)
+	return c
+}

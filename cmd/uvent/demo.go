@@ -1,0 +1,167 @@
+package main
+
+import (
+	"bufio"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"os"
+	"os/exec"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"uvent/demo"
+	"uvent/httpapi/api"
+	"uvent/outside"
+	"uvent/reach"
+	"uvent/store"
+)
+
+func demoCommand() *cobra.Command {
+	var data database
+	var listen, listenOutside string
+	var fresh, verbose bool
+	c := &cobra.Command{
+		Use:   "demo",
+		Short: "Run PostgreSQL, the outside and Uvent with the demo's world",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			return runDemo(c.Context(), data, listen, listenOutside, fresh, logger(verbose), c.OutOrStdout())
+		},
+	}
+	data.flags(c)
+	c.Flags().StringVar(&listen, "listen", "127.0.0.1:7300", "address to serve on; another port is taken where this one is in use")
+	c.Flags().StringVar(&listenOutside, "listen-outside", "127.0.0.1:7301", "address of the outside, likewise")
+	c.Flags().BoolVar(&fresh, "fresh", false, "begin the world anew")
+	c.Flags().BoolVarP(&verbose, "verbose", "v", false, "log more")
+	return c
+}
+
+// The demo's schema says whether its world is whole.
+const (
+	beingLaid = "demo, being laid"
+	laid      = "demo"
+)
+
+func runDemo(ctx context.Context, data database, listen, listenOutside string, fresh bool, log *slog.Logger, out io.Writer) (err error) {
+	url, stop, err := data.start(ctx)
+	if err != nil {
+		return err
+	}
+	defer stop()
+	label, exists, err := store.Label(ctx, url)
+	switch {
+	case err != nil:
+		return err
+	case exists && label != laid && label != beingLaid:
+		return errors.New("this database holds somebody's data, not a demo; name another with DATABASE_URL")
+	case fresh || label != laid:
+		if err := errors.Join(store.Drop(ctx, url), outside.Drop(ctx, url), store.SetLabel(ctx, url, beingLaid)); err != nil {
+			return err
+		}
+		label = beingLaid
+	}
+	world, stopWorld, err := startOutside(url, listenOutside)
+	if err != nil {
+		return err
+	}
+	defer stopWorld()
+	s, err := store.Open(ctx, url)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	if err := s.Migrate(ctx); err != nil {
+		return err
+	}
+	r := reach.New(world, demo.Account)
+	clock, err := r.Follow(ctx)
+	if err != nil {
+		return err
+	}
+	if label == beingLaid {
+		if err := layDemo(ctx, s, r, clock, log); err != nil {
+			return err
+		}
+		if err := store.SetLabel(ctx, url, laid); err != nil {
+			return err
+		}
+	}
+	app, err := newApp(s, r, clock, log)
+	if err != nil {
+		return err
+	}
+	for _, p := range demo.People {
+		app.accounts = append(app.accounts, api.DemoAccount{Name: p.Name, Email: p.Email, Password: demo.Password})
+	}
+	l, err := listenNear(listen)
+	if err != nil {
+		return err
+	}
+	fmt.Fprintf(out, "Uvent is at http://%s\nThe outside is at %s\nSign in as %s with the password %s. Ctrl-C ends it all.\n", l.Addr(), world, demo.People[0].Email, demo.Password)
+	return app.serve(ctx, l)
+}
+
+// layDemo lays the world with a desk that works only for that.
+func layDemo(ctx context.Context, s *store.Store, r *reach.Reach, clock *reach.SharedClock, log *slog.Logger) error {
+	app, err := newApp(s, r, clock, log)
+	if err != nil {
+		return err
+	}
+	working, cancel := context.WithCancel(ctx)
+	ran := make(chan error, 1)
+	go func() { ran <- app.desk.Run(working) }()
+	err = demo.Lay(ctx, app.desk, r.Outside())
+	cancel()
+	return errors.Join(err, <-ran)
+}
+
+// listenNear listens on an address, or on any free port where it is in use.
+func listenNear(address string) (net.Listener, error) {
+	l, err := net.Listen("tcp", address)
+	if errors.Is(err, syscall.EADDRINUSE) {
+		host, _, _ := net.SplitHostPort(address)
+		return net.Listen("tcp", net.JoinHostPort(host, "0"))
+	}
+	return l, err
+}
+
+// startOutside starts the stand-ins as a process of their own, which ends with
+// this one. It returns their address.
+func startOutside(databaseURL, listen string) (address string, stop func(), err error) {
+	free, err := listenNear(listen)
+	if err != nil {
+		return "", nil, err
+	}
+	listen = free.Addr().String()
+	free.Close()
+	self, err := os.Executable()
+	if err != nil {
+		return "", nil, err
+	}
+	cmd := exec.Command(self, "outside", "--listen", listen, "--start", demo.Begins.Format(time.RFC3339))
+	cmd.Env = append(os.Environ(), "DATABASE_URL="+databaseURL)
+	cmd.Stderr = os.Stderr
+	// Its own group, so that Ctrl-C reaches us first and everything ends in order.
+	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGTERM}
+	said, err := cmd.StdoutPipe()
+	if err != nil {
+		return "", nil, err
+	}
+	if err := cmd.Start(); err != nil {
+		return "", nil, err
+	}
+	stop = func() { cmd.Process.Signal(syscall.SIGTERM); cmd.Wait() }
+	line, err := bufio.NewReader(said).ReadString('\n')
+	if err != nil {
+		stop()
+		return "", nil, fmt.Errorf("the outside did not start: %v", cmd.ProcessState)
+	}
+	return strings.TrimSpace(line), stop, nil
+}

@@ -1,0 +1,112 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"uvent/desk"
+	"uvent/httpapi"
+	"uvent/httpapi/api"
+	"uvent/reach"
+	"uvent/rulebooks"
+	"uvent/store"
+	"uvent/web"
+)
+
+func serveCommand() *cobra.Command {
+	var data database
+	var listen, outside, account string
+	var verbose bool
+	c := &cobra.Command{
+		Use:   "serve",
+		Short: "Serve Uvent",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			ctx, log := c.Context(), logger(verbose)
+			s, stop, err := data.open(ctx)
+			if err != nil {
+				return err
+			}
+			defer stop()
+			r := reach.New(outside, account)
+			var clock reach.Clock = reach.RealClock{}
+			if outside != "" {
+				if clock, err = r.Follow(ctx); err != nil {
+					return fmt.Errorf("the outside at %s: %w", outside, err)
+				}
+			}
+			app, err := newApp(s, r, clock, log)
+			if err != nil {
+				return err
+			}
+			l, err := net.Listen("tcp", listen)
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(c.OutOrStdout(), "Uvent is at http://%s\n", l.Addr())
+			return app.serve(ctx, l)
+		},
+	}
+	data.flags(c)
+	c.Flags().StringVar(&listen, "listen", "127.0.0.1:7300", "address to serve on")
+	c.Flags().StringVar(&outside, "outside", "", "address of the stand-ins, such as http://127.0.0.1:7301; the clock is then theirs")
+	c.Flags().StringVar(&account, "account", "listings@agency.example", "the account that directories know us by")
+	c.Flags().BoolVarP(&verbose, "verbose", "v", false, "log more")
+	return c
+}
+
+// app is Uvent itself, without the servers that it leans on.
+type app struct {
+	store    *store.Store
+	reach    *reach.Reach
+	desk     *desk.Desk
+	accounts []api.DemoAccount
+	log      *slog.Logger
+}
+
+func newApp(s *store.Store, r *reach.Reach, clock reach.Clock, log *slog.Logger) (*app, error) {
+	books, err := rulebooks.All()
+	if err != nil {
+		return nil, err
+	}
+	d, err := desk.New(s, r, clock, books, log)
+	return &app{store: s, reach: r, desk: d, log: log}, err
+}
+
+// serve answers requests and does what falls due until the context ends, and
+// returns when all of it has stopped.
+func (a *app) serve(ctx context.Context, l net.Listener) error {
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
+	handler, err := httpapi.New(ctx, httpapi.Options{Desk: a.desk, Pool: a.store.Pool, Files: web.Files(), Accounts: a.accounts, Outside: a.reach.Outside(), Log: a.log})
+	if err != nil {
+		return err
+	}
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, BaseContext: func(net.Listener) context.Context { return ctx }}
+	worked := make(chan error, 1)
+	go func() { worked <- a.desk.Run(ctx) }()
+	served := make(chan error, 1)
+	go func() { served <- server.Serve(l) }()
+	select {
+	case <-ctx.Done():
+	case err = <-served:
+		cancel()
+	}
+	last, done := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+	defer done()
+	return errors.Join(ignoreClosed(err), ignoreClosed(server.Shutdown(last)), <-worked)
+}
+
+func ignoreClosed(err error) error {
+	if errors.Is(err, http.ErrServerClosed) || errors.Is(err, context.DeadlineExceeded) {
+		return nil
+	}
+	return err
+}

@@ -1,0 +1,128 @@
+// Package demo lays the demo world: the clients and locations of a made-up
+// agency on Tamarack Sound, and six weeks of work already under way. It is laid
+// by doing that work, through the desk and the outside, not by writing rows.
+package demo
+
+import (
+	"context"
+	_ "embed"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"uvent/desk"
+)
+
+// Account is the one by which directories know the demo's agency.
+const Account = "listings@halyardstreet.example"
+
+// Password opens every account of the demo.
+const Password = "harbour-lantern"
+
+// People are those who work at the agency.
+var People = []desk.Person{
+	{Name: "Ines Roake", Email: "ines@halyardstreet.example", Zone: "America/Los_Angeles"},
+	{Name: "Tobias Finch", Email: "tobias@halyardstreet.example", Zone: "America/New_York"},
+}
+
+var pacific = func() *time.Location {
+	zone, err := time.LoadLocation("America/Los_Angeles")
+	if err != nil {
+		panic(err)
+	}
+	return zone
+}()
+
+var (
+	// Begins is when the world's clock starts, before anything has been done.
+	Begins = time.Date(2026, time.October, 12, 9, 0, 0, 0, pacific)
+	// Now is when a visitor arrives.
+	Now = time.Date(2026, time.November, 24, 9, 12, 0, 0, pacific)
+)
+
+//go:embed locations.csv
+var locationsCSV []byte
+
+var clients = []desk.ClientFacts{
+	{Name: "Spokeshave Cycle Works", LegalName: "Spokeshave Cycle Works LLC", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"},
+	{Name: "Mossback Chimney & Gutter", LegalName: "Mossback Home Services LLC", OwnerName: "Ida Renn", OwnerEmail: "ida.renn@tidemail.example"},
+	{Name: "Nettlewick Yarns", LegalName: "Nettlewick Fibre Arts Inc.", OwnerName: "Perpetua Hale", OwnerEmail: "perpetua@nettlewick.example"},
+	{Name: "Sablecote Veterinary", LegalName: "Sablecote Animal Health PLLC", OwnerName: "Noor Castellan", OwnerEmail: "noor@sablecote.example"},
+	{Name: "Saltgrass Laundry", LegalName: "Saltgrass Laundry Ltd.", OwnerName: "Bram Ottley", OwnerEmail: "bram@saltgrasslaundry.example"},
+}
+
+// Lay lays the world on an empty desk, whose jobs must be running, and an empty
+// outside at the given address. The clock ends at Now.
+func Lay(ctx context.Context, d *desk.Desk, outside string) error {
+	l := layer{desk: d, world: world{base: outside}, places: map[string]desk.Place{}}
+	for _, p := range People {
+		added, err := d.AddPerson(ctx, p, Password)
+		if err != nil {
+			return err
+		}
+		if l.who.ID == uuid.Nil {
+			l.who = added
+		}
+	}
+	if err := l.bringIn(ctx); err != nil {
+		return err
+	}
+	if err := l.furnish(ctx); err != nil {
+		return err
+	}
+	for _, s := range story {
+		if err := l.moveTo(ctx, s.at()); err != nil {
+			return err
+		}
+		at, known := l.places[s.client+"/"+s.label]
+		if !known {
+			return fmt.Errorf("the demo has no location %s/%s", s.client, s.label)
+		}
+		for _, do := range s.does {
+			if err := do(ctx, &l, at); err != nil {
+				return fmt.Errorf("the demo, %s at %s: %w", s.label, s.when, err)
+			}
+		}
+	}
+	return l.moveTo(ctx, Now)
+}
+
+// layer is a world as it is being laid.
+type layer struct {
+	desk   *desk.Desk
+	world  world
+	who    desk.Person
+	places map[string]desk.Place // client/label -> the location on Fernlook
+}
+
+func (l *layer) moveTo(ctx context.Context, t time.Time) error {
+	return l.desk.MoveClock(ctx, desk.Move{To: &t})
+}
+
+// bringIn adds the clients and imports their locations.
+func (l *layer) bringIn(ctx context.Context) error {
+	names := map[uuid.UUID]string{}
+	for _, f := range clients {
+		c, err := l.desk.AddClient(ctx, l.who.Actor(), f)
+		if err != nil {
+			return err
+		}
+		names[c.ID] = c.Name
+	}
+	in, err := l.desk.StartImport(ctx, l.who, nil, "locations.csv", locationsCSV)
+	if err != nil {
+		return err
+	}
+	if in.Plan.Bad > 0 {
+		return fmt.Errorf("the demo's locations.csv: %+v", in.Plan.Problems)
+	}
+	if _, err := l.desk.ApplyImport(ctx, l.who.Actor(), in.ID); err != nil {
+		return err
+	}
+	locations, err := l.desk.Locations(ctx, desk.Scope{})
+	for _, loc := range locations {
+		l.places[names[loc.ClientID]+"/"+loc.Label] = desk.Place{Location: loc.ID, Directory: "fernlook"}
+	}
+	return err
+}

@@ -1,0 +1,168 @@
+package demo
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+	"uvent/desk"
+)
+
+// step is what was done for one location at one time.
+type step struct {
+	when          string // 2 Jan 15:04, Pacific
+	client, label string
+	does          []act
+}
+
+// act is one thing done to a listing.
+type act func(ctx context.Context, l *layer, at desk.Place) error
+
+func (s step) at() time.Time {
+	t, err := time.ParseInLocation("2006 2 Jan 15:04", "2026 "+s.when, pacific)
+	if err != nil {
+		panic(err) // the table below is wrong
+	}
+	return t
+}
+
+const (
+	spokeshave = "Spokeshave Cycle Works"
+	mossback   = "Mossback Chimney & Gutter"
+	nettlewick = "Nettlewick Yarns"
+	sablecote  = "Sablecote Veterinary"
+	saltgrass  = "Saltgrass Laundry"
+)
+
+// story is what has been done so far, in the order of time. Larkspur Falls has
+// nothing yet.
+var story = []step{
+	{"12 Oct 10:05", spokeshave, "Port Sable", []act{search, create, ask(rulebook.Text), enter}},
+	{"12 Oct 11:20", sablecote, "Port Sable", []act{search, create, ask(rulebook.Text), enter}},
+	{"20 Oct 09:30", spokeshave, "Three Herons", []act{search, claim, ask(rulebook.Email), enter}},
+	{"20 Oct 14:10", saltgrass, "Saltgrass", []act{search, create, ask(rulebook.Text), enter}},
+	{"28 Oct 10:40", spokeshave, "Minnow Bay", []act{search, create, ask(rulebook.Postcard)}},
+	{"3 Nov 15:25", sablecote, "Quillcote", []act{search, claimRefused}},
+	{"4 Nov 13:15", saltgrass, "Upper Moraine", []act{search, claim, ask(rulebook.Postcard)}},
+	{"12 Nov 11:00", mossback, "Alder Landing", []act{search, create, ask(rulebook.Postcard)}},
+	{"16 Nov 10:20", spokeshave, "Quillcote", []act{search, create, late(12), ask(rulebook.Email), enter}},
+	{"18 Nov 16:30", saltgrass, "Fennick Road", []act{search, create}},
+	{"20 Nov 13:45", spokeshave, "Minnow Bay", []act{arrived}},
+	{"23 Nov 09:50", nettlewick, "Fennick", []act{search, create, ask(rulebook.Text), enter}},
+	{"23 Nov 10:30", nettlewick, "Old Wharf", []act{search}},
+	{"23 Nov 11:15", sablecote, "Cinder Point", []act{search, create, ask(rulebook.Postcard)}},
+	{"23 Nov 15:40", sablecote, "Saltgrass", []act{search, create, ask(rulebook.Text)}},
+}
+
+// settled waits for the directory's answer and tells where the listing stands.
+func (l *layer) settled(ctx context.Context, at desk.Place, call uuid.UUID, err error) (verification.State, error) {
+	if err != nil {
+		return verification.State{}, err
+	}
+	if done, err := l.desk.Await(ctx, call); err != nil || !done {
+		return verification.State{}, errors.Join(err, errors.New("the directory does not answer"))
+	}
+	v, err := l.desk.Listing(ctx, at)
+	return v.State, err
+}
+
+func search(ctx context.Context, l *layer, at desk.Place) error {
+	call, err := l.desk.Search(ctx, l.who.Actor(), at)
+	_, err = l.settled(ctx, at, call, err)
+	return err
+}
+
+func create(ctx context.Context, l *layer, at desk.Place) error {
+	call, err := l.desk.Create(ctx, l.who.Actor(), at)
+	s, err := l.settled(ctx, at, call, err)
+	if err == nil && s.Control != verification.Held {
+		err = errors.New("creating: " + s.Trouble)
+	}
+	return err
+}
+
+func claim(ctx context.Context, l *layer, at desk.Place) error {
+	s, err := l.claimBest(ctx, at)
+	if err == nil && s.Control != verification.Held {
+		err = errors.New("claiming: " + s.Trouble)
+	}
+	return err
+}
+
+func claimRefused(ctx context.Context, l *layer, at desk.Place) error {
+	s, err := l.claimBest(ctx, at)
+	if err == nil && s.Control != verification.HeldByAnother {
+		err = errors.New("the claim should find somebody else there")
+	}
+	return err
+}
+
+func (l *layer) claimBest(ctx context.Context, at desk.Place) (verification.State, error) {
+	v, err := l.desk.Listing(ctx, at)
+	if err != nil {
+		return v.State, err
+	}
+	if len(v.State.Candidates) == 0 {
+		return v.State, errors.New("the search found nothing to claim")
+	}
+	call, err := l.desk.Claim(ctx, l.who.Actor(), at, v.State.Candidates[0].Ref)
+	return l.settled(ctx, at, call, err)
+}
+
+func ask(method rulebook.MethodName) act {
+	return func(ctx context.Context, l *layer, at desk.Place) error {
+		call, err := l.desk.AskCode(ctx, l.who.Actor(), at, method)
+		s, err := l.settled(ctx, at, call, err)
+		if a := s.Attempt(); err == nil && (a == nil || !a.Live()) {
+			err = errors.New("asking for a code: " + s.Trouble)
+		}
+		return err
+	}
+}
+
+// enter reads the newest code that reached the location, as its people would
+// two minutes later, and enters it.
+func enter(ctx context.Context, l *layer, at desk.Place) error {
+	if err := l.moveTo(ctx, l.desk.Now().Add(2*time.Minute)); err != nil {
+		return err
+	}
+	v, err := l.desk.Listing(ctx, at)
+	if err != nil {
+		return err
+	}
+	r := v.Location.Record
+	code, err := l.world.code(ctx, r.MainPhone(), r.Email)
+	if err != nil {
+		return err
+	}
+	call, err := l.desk.EnterCode(ctx, l.who.Actor(), at, v.State.Attempt().ID, code)
+	s, err := l.settled(ctx, at, call, err)
+	if err == nil && s.VerifiedAt == nil {
+		err = errors.New("entering the code: " + s.Trouble)
+	}
+	return err
+}
+
+func arrived(ctx context.Context, l *layer, at desk.Place) error {
+	v, err := l.desk.Listing(ctx, at)
+	if err != nil {
+		return err
+	}
+	return l.desk.Arrived(ctx, l.who.Actor(), at, v.State.Attempt().ID)
+}
+
+// late makes the directory publish the listing some days after its window.
+func late(days int) act {
+	return func(ctx context.Context, l *layer, at desk.Place) error {
+		v, err := l.desk.Listing(ctx, at)
+		if err != nil {
+			return err
+		}
+		return l.world.put(ctx, fmt.Sprintf("/listings/%s/late", v.State.Ref), map[string]int{"days": days})
+	}
+}

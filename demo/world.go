@@ -92,7 +92,7 @@ func (w world) send(ctx context.Context, method, path string, body, into any) er
 	return json.Unmarshal(data, into)
 }
 
-var codePattern = regexp.MustCompile(`\b\d{3} \d{3}( \d{2})?\b`)
+var codePattern = regexp.MustCompile(`\b\d{3}\x{a0}\d{3}(\x{a0}\d{2})?\b`)
 
 // code is the newest one that reached any of the places.
 func (w world) code(ctx context.Context, places ...string) (string, error) {
@@ -106,7 +106,7 @@ func (w world) code(ctx context.Context, places ...string) (string, error) {
 		}
 		for _, a := range list {
 			if code := codePattern.FindString(a.Body); code != "" {
-				return strings.ReplaceAll(code, " ", ""), nil
+				return strings.ReplaceAll(code, "\u00a0", ""), nil
 			}
 		}
 	}

@@ -1,10 +1,12 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -267,5 +269,6 @@ func (d *Desk) putSearch(ctx context.Context, book rulebook.Rulebook, location u
 		}
 		e.Candidates = append(e.Candidates, c)
 	}
+	slices.SortStableFunc(e.Candidates, func(a, b verification.Candidate) int { return cmp.Compare(b.Score, a.Score) })
 	return e, nil
 }

@@ -148,7 +148,10 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 	case verification.SearchAsked:
 		return "Searched " + book.Name + "."
 	case verification.Searched:
-		if len(e.Candidates) == 1 {
+		switch len(e.Candidates) {
+		case 0:
+			return "Found nothing like it."
+		case 1:
 			return "Found one listing that may be it."
 		}
 		return fmt.Sprintf("Found %d listings that may be it.", len(e.Candidates))

@@ -47,12 +47,13 @@ func deliver(r request, d *directory, l listing, m method, how, to, contact, id,
 	return a.keep(ctx, r.tx, id, r.now)
 }
 
-// spaced writes a code in groups of three, as it is read out.
+// spaced writes a code in groups of three, as it is read out, with spaces that
+// no line is broken at.
 func spaced(code string) string {
 	out := ""
 	for i, c := range code {
 		if i > 0 && i%3 == 0 {
-			out += " "
+			out += "\u00a0"
 		}
 		out += string(c)
 	}

@@ -147,16 +147,16 @@ func verify(l Listing, place calendar.Place, now time.Time) Task {
 	}
 	switch {
 	case a.ArrivedAt != nil:
-		t.Group, t.Says = Mine, fmt.Sprintf("By %s to %s. %s", how(a.Method), a.To, stops)
+		t.Group, t.Says = Mine, fmt.Sprintf("The %s came %s. %s", how(a.Method), verification.When(*a.ArrivedAt, now, place.Zone), stops)
 	case place.State(*a.Window, now) == calendar.Before:
 		t.Group, t.Title = Directory, on
 		t.Says = fmt.Sprintf("Postcard asked for %s; there from %s.", verification.When(a.AskedAt, now, place.Zone), verification.Day(a.Window.Earliest))
 	case place.State(*a.Window, now) == calendar.Due:
 		t.Group, t.Title = Owner, "Postcard for "+on
-		t.Says = fmt.Sprintf("Due by %s. Has %s got it? %s", verification.Day(a.Window.Latest), owner, stops)
+		t.Says = fmt.Sprintf("Due by %s. Has %s got it?", verification.Day(a.Window.Latest), owner)
 	default:
 		t.Group, t.Act, t.Title = Mine, AskAgain, "The postcard for "+on+" is late"
-		t.Says = fmt.Sprintf("It was due by %s. Ask %s once more, then ask for another. %s", verification.Day(a.Window.Latest), owner, stops)
+		t.Says = fmt.Sprintf("It was due by %s. Ask %s, then ask for another.", verification.Day(a.Window.Latest), owner)
 	}
 	return t
 }

@@ -1,0 +1,169 @@
+// Package browser drives Debian's Chromium as a person would: by what is
+// written on the screen.
+package browser
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"strings"
+	"time"
+
+	"github.com/chromedp/chromedp"
+)
+
+// Size of the window, in CSS pixels.
+const (
+	Width  = 1280
+	Height = 800
+)
+
+// Patience is how long something may take to show.
+const Patience = 15 * time.Second
+
+// Tab is one tab of a browser.
+type Tab struct{ ctx context.Context }
+
+// Start opens a browser with one empty tab. stop ends it.
+func Start(ctx context.Context) (tab *Tab, stop func(), err error) {
+	profile, err := os.MkdirTemp("", "uvent-browser-")
+	if err != nil {
+		return nil, nil, err
+	}
+	options := append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.ExecPath("/usr/bin/chromium"), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(profile), chromedp.WindowSize(Width, Height),
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-quic", true), chromedp.Flag("force-prefers-reduced-motion", true),
+	)
+	alloc, cancelAlloc := chromedp.NewExecAllocator(ctx, options...)
+	inner, cancelTab := chromedp.NewContext(alloc)
+	stop = func() { cancelTab(); cancelAlloc(); os.RemoveAll(profile) }
+	if err := chromedp.Do(inner, chromedp.EmulateViewport(Width, Height)); err != nil {
+		stop()
+		return nil, nil, fmt.Errorf("Debian's package chromium does not start: %w", err)
+	}
+	return &Tab{inner}, stop, nil
+}
+
+// patiently does steps, and says what was awaited when it does not come.
+func (t *Tab) patiently(what string, steps ...chromedp.Action[chromedp.Void]) error {
+	ctx, cancel := context.WithTimeout(t.ctx, Patience)
+	defer cancel()
+	if err := chromedp.Do(ctx, steps...); err != nil {
+		return fmt.Errorf("%s: %w; the page says:\n%s", what, err, t.saysNow())
+	}
+	return nil
+}
+
+func (t *Tab) saysNow() string {
+	ctx, cancel := context.WithTimeout(t.ctx, 2*time.Second)
+	defer cancel()
+	text, err := chromedp.Run(ctx, chromedp.Evaluate[string](`document.body.innerText`))
+	if err != nil {
+		return err.Error()
+	}
+	return text
+}
+
+// Open goes to an address.
+func (t *Tab) Open(address string) error {
+	return t.patiently("opening "+address, chromedp.Navigate(address))
+}
+
+// SignIn signs in through the page.
+func (t *Tab) SignIn(base, email, password string) error {
+	return t.patiently("signing in", chromedp.Navigate(base+"/sign-in"), chromedp.WaitVisible(chromedp.CSS("#email")),
+		chromedp.SendKeys(chromedp.CSS("#email"), email), chromedp.SendKeys(chromedp.CSS("#password"), password),
+		chromedp.Click(chromedp.CSS("button[type=submit]")), chromedp.WaitVisible(chromedp.CSS(".band")))
+}
+
+// Press presses the button or link that reads so; a row's or a card's own text
+// may be given to say which: Press("Claim", "Saltgrass Laundry").
+func (t *Tab) Press(text string, within ...string) error {
+	return t.patiently("pressing "+text, chromedp.Click(chromedp.Search(pressable(text, within...))))
+}
+
+func pressable(text string, within ...string) string {
+	q := quoted(text)
+	scope := ""
+	for _, w := range within {
+		scope += fmt.Sprintf("//*[self::li or self::tr or self::section or self::nav or self::div][contains(normalize-space(.), %s)]", quoted(w))
+	}
+	return fmt.Sprintf("(%[2]s//*[self::button or self::a or self::summary][not(@disabled)][normalize-space(.)=%[1]s or @aria-label=%[1]s])[last()]", q, scope)
+}
+
+// quoted writes a text as XPath does, which has no escapes.
+func quoted(s string) string {
+	if !strings.Contains(s, `"`) {
+		return `"` + s + `"`
+	}
+	return `'` + s + `'`
+}
+
+// See waits until the page says something.
+func (t *Tab) See(text string) error {
+	return t.patiently("waiting to see “"+text+"”", until(`document.body.innerText.replace(/\s+/g, ' ').includes(`+js(text)+`)`))
+}
+
+// NotSee waits until the page no longer says something.
+func (t *Tab) NotSee(text string) error {
+	return t.patiently("waiting not to see “"+text+"”", until(`!document.body.innerText.replace(/\s+/g, ' ').includes(`+js(text)+`)`))
+}
+
+// Until waits until a script gives true.
+func (t *Tab) Until(script string) error { return t.patiently(script, until(script)) }
+
+func until(script string) chromedp.Action[chromedp.Void] {
+	return chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
+		for {
+			ok, err := chromedp.Run(ctx, chromedp.Evaluate[bool](script))
+			if err == nil && ok {
+				return nil
+			}
+			select {
+			case <-ctx.Done():
+				return ctx.Err()
+			case <-time.After(40 * time.Millisecond):
+			}
+		}
+	})
+}
+
+// Type puts text into the field with a label, in place of what is there.
+func (t *Tab) Type(label, text string) error {
+	field := chromedp.Search(fmt.Sprintf("//*[self::input or self::textarea][@aria-label=%[1]s or @id=//label[normalize-space(.)=%[1]s]/@for]", quoted(label)))
+	return t.patiently("typing into "+label, chromedp.Focus(field), chromedp.Evaluate[chromedp.Void](`document.activeElement.select?.()`), chromedp.KeyEvent(text))
+}
+
+// Key presses keys wherever the focus is.
+func (t *Tab) Key(keys string) error { return t.patiently("pressing keys", chromedp.KeyEvent(keys)) }
+
+// Upload gives a file to the field with an id.
+func (t *Tab) Upload(id, file string) error {
+	return t.patiently("uploading", chromedp.WaitReady(chromedp.CSS("#"+id)), chromedp.SetUploadFiles(chromedp.CSS("#"+id), []string{file}))
+}
+
+// Drag presses the button at one point, and lets it go at another, in CSS
+// pixels from the window's corner.
+func (t *Tab) Drag(fromX, fromY, toX, toY float64) error {
+	return t.patiently("dragging", chromedp.DragAndDropXY(fromX, fromY, toX, toY, 6))
+}
+
+// Leave takes the focus out of any field.
+func (t *Tab) Leave() error {
+	return t.patiently("leaving a field", chromedp.Evaluate[chromedp.Void](`document.activeElement?.blur()`))
+}
+
+// Address is where the tab is.
+func (t *Tab) Address() (string, error) { return chromedp.Run(t.ctx, chromedp.Location()) }
+
+// Picture is a PNG of what the window shows.
+func (t *Tab) Picture() ([]byte, error) { return chromedp.Run(t.ctx, chromedp.CaptureScreenshot()) }
+
+// Ask evaluates a script, and waits for the promise that it may give.
+func Ask[T any](t *Tab, script string) (T, error) {
+	return chromedp.Run(t.ctx, chromedp.Evaluate[T](script, chromedp.EvalAwaitPromise))
+}
+
+func js(s string) string {
+	return `'` + strings.NewReplacer(`\`, `\\`, `'`, `\'`, "\n", `\n`).Replace(s) + `'`
+}

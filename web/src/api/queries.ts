@@ -1,0 +1,47 @@
+import { useQuery } from '@tanstack/react-query'
+import type { Scope } from '../app/place'
+import { api, told } from './client'
+
+const query = (scope: Scope) => ({ params: { query: { client: scope.client, location: scope.location } } })
+
+export const useSession = () =>
+  useQuery({ queryKey: ['session'], queryFn: () => told(api.GET('/api/session')), retry: false, staleTime: Infinity })
+
+export const useClients = () => useQuery({ queryKey: ['clients'], queryFn: () => told(api.GET('/api/clients')) })
+
+export const useClient = (id: string | undefined) =>
+  useQuery({
+    queryKey: ['client', id],
+    queryFn: () => told(api.GET('/api/clients/{client}', { params: { path: { client: id! } } })),
+    enabled: !!id,
+  })
+
+export const useToday = (scope: Scope) => useQuery({ queryKey: ['today', scope], queryFn: () => told(api.GET('/api/today', query(scope))) })
+
+export const useListings = (scope: Scope) =>
+  useQuery({ queryKey: ['listings', scope], queryFn: () => told(api.GET('/api/listings', query(scope))) })
+
+export const useListing = (location: string, directory: string) =>
+  useQuery({
+    queryKey: ['listing', location, directory],
+    queryFn: () => told(api.GET('/api/listings/{location}/{directory}', { params: { path: { location, directory } } })),
+  })
+
+export const useLocationRecord = (id: string | undefined) =>
+  useQuery({
+    queryKey: ['location', id],
+    queryFn: () => told(api.GET('/api/locations/{location}', { params: { path: { location: id! } } })),
+    enabled: !!id,
+  })
+
+export const useDirectories = () =>
+  useQuery({ queryKey: ['directories'], queryFn: () => told(api.GET('/api/directories')), staleTime: Infinity })
+
+export const useFacts = () => useQuery({ queryKey: ['facts'], queryFn: () => told(api.GET('/api/facts')), staleTime: Infinity })
+
+export const useImport = (id: string | undefined) =>
+  useQuery({
+    queryKey: ['import', id],
+    queryFn: () => told(api.GET('/api/imports/{import}', { params: { path: { import: id! } } })),
+    enabled: !!id,
+  })

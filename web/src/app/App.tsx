@@ -1,0 +1,72 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useEffect } from 'react'
+import { Navigate, Route, Routes, useLocation } from 'react-router'
+import { Refusal } from '../api/client'
+import { useSession } from '../api/queries'
+import { CoverageView } from '../coverage/CoverageView'
+import { DirectoriesView } from '../directories/DirectoriesView'
+import { SignIn } from '../people/SignIn'
+import { ClientForm } from '../record/ClientForm'
+import { ImportView } from '../record/ImportView'
+import { LocationsView } from '../record/LocationsView'
+import { NewLocation, RecordView } from '../record/RecordView'
+import { TodayView } from '../today/TodayView'
+import { ListingView } from '../verification/ListingView'
+import { VerificationView } from '../verification/VerificationView'
+import { listenForChanges } from './changes'
+import { Shell } from './Shell'
+
+export function App() {
+  const session = useSession()
+  const here = useLocation()
+  if (session.isPending) return null
+  const signedOut = session.error instanceof Refusal && session.error.status === 401
+  if (signedOut || here.pathname === '/sign-in') return <SignIn signedIn={!!session.data} />
+  if (!session.data) return <p className="wrong m-4">{session.error?.message}</p>
+  return (
+    <>
+      <Changes />
+      <Routes>
+        <Route element={<Shell />}>
+          {scoped('today', <TodayView />)}
+          {scoped('coverage', <CoverageView />)}
+          {scoped('verification', <VerificationView />)}
+          {scoped('directories', <DirectoriesView />)}
+          <Route path="record" element={<LocationsView />} />
+          <Route path="record/c/:client" element={<LocationsView />} />
+          <Route path="record/l/:location" element={<RecordView />} />
+          <Route path="record/new-client" element={<ClientForm />} />
+          <Route path="record/import/:import?" element={<ImportView />} />
+          <Route path="record/c/:client/facts" element={<ClientForm />} />
+          <Route path="record/c/:client/new" element={<NewLocation />} />
+          <Route path="record/c/:client/import" element={<ImportView />} />
+          <Route path="verification/l/:location/:directory" element={<ListingView />} />
+          <Route path="*" element={<Navigate to="/today" replace />} />
+        </Route>
+      </Routes>
+    </>
+  )
+}
+
+const scoped = (activity: string, view: React.ReactElement) =>
+  ['', '/c/:client', '/l/:location'].map((scope) => <Route key={activity + scope} path={activity + scope} element={view} />)
+
+// Changes listens for what anybody changes, and has it fetched anew.
+function Changes() {
+  const queries = useQueryClient()
+  useEffect(() => {
+    let timer: number | undefined
+    const stop = listenForChanges(() => {
+      clearTimeout(timer)
+      timer = window.setTimeout(
+        () => queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'directories' && q.queryKey[0] !== 'facts' }),
+        60,
+      )
+    })
+    return () => {
+      clearTimeout(timer)
+      stop()
+    }
+  }, [queries])
+  return null
+}

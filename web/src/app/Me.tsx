@@ -1,0 +1,37 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { Dropdown } from 'react-bootstrap'
+import { useNavigate } from 'react-router'
+import { api, told } from '../api/client'
+import { useSession } from '../api/queries'
+
+// Me is the menu of the person who is signed in.
+export function Me({ onKeys }: { onKeys: () => void }) {
+  const session = useSession().data
+  const queries = useQueryClient()
+  const navigate = useNavigate()
+  const signOut = async () => {
+    await told(api.DELETE('/api/session'))
+    navigate('/sign-in')
+    queries.clear()
+  }
+  return (
+    <>
+      <Dropdown.Toggle className="me" variant="link" title={session?.name}>
+        {session?.initials}
+      </Dropdown.Toggle>
+      <Dropdown.Menu>
+        <Dropdown.Header>
+          {session?.name}
+          <br />
+          {session?.email}
+        </Dropdown.Header>
+        <Dropdown.Item as="button" onClick={onKeys}>
+          Keys <span className="second">?</span>
+        </Dropdown.Item>
+        <Dropdown.Item as="button" onClick={signOut}>
+          Sign out
+        </Dropdown.Item>
+      </Dropdown.Menu>
+    </>
+  )
+}

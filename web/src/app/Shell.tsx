@@ -1,0 +1,53 @@
+import { useRef, useState } from 'react'
+import { Dropdown } from 'react-bootstrap'
+import { Link, NavLink, Outlet } from 'react-router'
+import { useListings, useToday } from '../api/queries'
+import { ClockMenu } from './ClockMenu'
+import { KeysHelp, useKeys } from './keys'
+import { Me } from './Me'
+import { activities, pathOf, usePlace, type Activity } from './place'
+import { ScopePane } from './ScopePane'
+
+// Shell frames every view: activity on top, scope on the left, both in the address.
+export function Shell() {
+  const { activity, scope } = usePlace()
+  const find = useRef<HTMLInputElement>(null)
+  const [help, setHelp] = useState(false)
+  useKeys({ focusFind: () => find.current?.focus(), showHelp: () => setHelp(true) })
+  const today = useToday(scope)
+  const listings = useListings(scope)
+  const counts: Partial<Record<Activity, number>> = {
+    today: today.data?.filter((r) => r.task?.group === 'mine').length,
+    verification: listings.data?.filter((r) => r.strand.control === 'held' && r.strand.verification !== 'verified').length,
+  }
+  return (
+    <div className="shell">
+      <header className="band">
+        <Link to="/today" className="brand">
+          <svg width="18" height="17" viewBox="0 0 18 17" aria-hidden="true">
+            <path d="M4.4 0h5L5 17H0z" fill="#e8824f" />
+            <path d="M11.4 0H18l-2.3 9h-6.6z" fill="#f5f3ed" />
+          </svg>
+          <span>Uvent</span>
+        </Link>
+        <nav aria-label="Activities">
+          {activities.map((a) => (
+            <NavLink key={a.id} to={pathOf(a.id, scope)} className={a.id === activity ? 'active' : ''} title={`${a.title} (${a.key})`}>
+              {a.title}
+              {!!counts[a.id] && <span className="count">{counts[a.id]}</span>}
+            </NavLink>
+          ))}
+        </nav>
+        <ClockMenu />
+        <Dropdown align="end">
+          <Me onKeys={() => setHelp(true)} />
+        </Dropdown>
+      </header>
+      <ScopePane find={find} />
+      <main className="view" id="view">
+        <Outlet />
+      </main>
+      <KeysHelp show={help} onHide={() => setHelp(false)} />
+    </div>
+  )
+}

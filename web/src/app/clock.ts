@@ -1,0 +1,41 @@
+import { useEffect, useState } from 'react'
+import { useSession } from '../api/queries'
+
+const parts = (zone: string, options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options })
+
+// Times are written day before month, in the person's own zone unless another
+// is named.
+export const clockTime = (t: Date, zone: string) => parts(zone, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(t)
+
+export const day = (t: Date, zone: string) => parts(zone, { weekday: 'short', day: 'numeric', month: 'short' }).format(t).replace(',', '')
+
+export const dayTime = (t: Date, zone: string) => `${day(t, zone)} ${clockTime(t, zone)}`
+
+// dateWords writes a date without a time: 2026-12-03 as "Thu 3 Dec".
+export const dateWords = (date: string) => day(new Date(date + 'T12:00:00Z'), 'UTC')
+
+// useNow is the job's time, which a demo moves and the server tells; it runs on here.
+export function useNow(everyMs = 10_000): Date {
+  const { data, dataUpdatedAt } = useSession()
+  const [real, setReal] = useState(() => Date.now())
+  useEffect(() => {
+    const timer = setInterval(() => setReal(Date.now()), everyMs)
+    return () => clearInterval(timer)
+  }, [everyMs])
+  if (!data) return new Date(real)
+  return new Date(Date.parse(data.now) + Math.max(0, real - dataUpdatedAt))
+}
+
+export function useZone(): string {
+  return useSession().data?.zone ?? 'UTC'
+}
+
+// ago says how long before now a moment was.
+export function ago(t: Date, now: Date): string {
+  const minutes = Math.max(0, Math.round((now.getTime() - t.getTime()) / 60_000))
+  if (minutes < 1) return 'just now'
+  if (minutes < 60) return `${minutes} min ago`
+  const hours = Math.round(minutes / 60)
+  if (hours < 36) return hours === 1 ? '1 hour ago' : `${hours} hours ago`
+  return `${Math.round(hours / 24)} days ago`
+}

@@ -1,0 +1,31 @@
+import { useLocation, useParams } from 'react-router'
+
+// Scope is what a view is of: everything, a client, or a location.
+export type Scope = { client?: string; location?: string }
+
+export const activities = [
+  { id: 'today', title: 'Today', key: '1' },
+  { id: 'coverage', title: 'Coverage', key: '2' },
+  { id: 'record', title: 'Record', key: '3' },
+  { id: 'verification', title: 'Verification', key: '4' },
+  { id: 'directories', title: 'Directories', key: '9' },
+] as const
+
+export type Activity = (typeof activities)[number]['id']
+
+// pathOf is the address of an activity at a scope: both are always in it.
+export function pathOf(activity: Activity, scope: Scope): string {
+  if (scope.location) return `/${activity}/l/${scope.location}`
+  if (scope.client) return `/${activity}/c/${scope.client}`
+  return `/${activity}`
+}
+
+export const listingPath = (location: string, directory: string) => `/verification/l/${location}/${directory}`
+
+// usePlace reads activity and scope from the address.
+export function usePlace(): { activity: Activity; scope: Scope } {
+  const { client, location } = useParams()
+  const first = useLocation().pathname.split('/')[1]
+  const activity = activities.find((a) => a.id === first)?.id ?? 'today'
+  return { activity, scope: { client, location } }
+}

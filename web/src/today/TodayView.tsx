@@ -1,0 +1,130 @@
+import { useMutation } from '@tanstack/react-query'
+import { Button } from 'react-bootstrap'
+import { Link } from 'react-router'
+import { api, told, type ListingRow, type Schemas } from '../api/client'
+import { useClients, useToday } from '../api/queries'
+import { dateWords, useNow } from '../app/clock'
+import { listingPath, usePlace } from '../app/place'
+import { useSay } from '../app/say'
+import { useScopeName } from '../app/scopeName'
+import { counted, Pending, ViewHead } from '../app/View'
+import { Strand } from '../marks/Strand'
+import { AxisScale, listAxis, WindowBar, type Axis } from '../marks/WindowBar'
+import { NoClients } from '../record/NoClients'
+
+const groups: { id: Schemas['Task']['group']; title: string; says: string }[] = [
+  { id: 'mine', title: 'Yours to move', says: 'soonest loss first' },
+  { id: 'owner', title: 'With owners', says: 'who alone can read the post there' },
+  { id: 'directory', title: 'With directories', says: 'nothing to do but wait' },
+]
+
+const acts: Record<Schemas['Task']['act'], string> = {
+  search: 'Search',
+  decide: 'Decide',
+  verify: 'Choose a way',
+  enter_code: 'Enter code',
+  ask_again: 'Ask again',
+  look_again: 'Look again',
+  open: 'Open',
+}
+
+// TodayView answers “what now?”.
+export function TodayView() {
+  const { scope } = usePlace()
+  const today = useToday(scope)
+  const clients = useClients()
+  const name = useScopeName(scope)
+  const now = useNow()
+  const axis = listAxis(now)
+  if (!today.data || !clients.data) return <Pending error={today.error ?? clients.error} />
+  const of = (group: string) => today.data.filter((r) => r.task?.group === group)
+  const title = name ? `Today, ${name}` : 'Today'
+  if (clients.data.length === 0)
+    return (
+      <>
+        <ViewHead title={title} />
+        <NoClients />
+      </>
+    )
+  return (
+    <>
+      <ViewHead
+        title={title}
+        says={`${counted(of('mine').length, 'thing')} only you can move, ${of('owner').length} with owners, ${of('directory').length} with directories.`}
+      />
+      {today.data.length === 0 && (
+        <div className="empty">
+          <h2>Nothing to do and nothing awaited</h2>
+          <p>Everything here is public. What falls due, or goes missing from a directory, will stand here.</p>
+        </div>
+      )}
+      {groups.map((g, i) => {
+        const rows = of(g.id)
+        if (rows.length === 0) return null
+        return (
+          <section key={g.id} aria-labelledby={'group-' + g.id}>
+            <div className="group-head">
+              <h2 id={'group-' + g.id}>{g.title}</h2>
+              <span>{g.says}</span>
+              {i === 0 && (
+                <div className="axis-head">
+                  <AxisScale axis={axis} now={now} />
+                </div>
+              )}
+            </div>
+            <ul className="rows">
+              {rows.map((r, j) => (
+                <TaskRow key={r.location + r.directory} row={r} axis={axis} first={g.id === 'mine' && j === 0} />
+              ))}
+            </ul>
+          </section>
+        )
+      })}
+    </>
+  )
+}
+
+function TaskRow({ row, axis, first }: { row: ListingRow; axis: Axis; first: boolean }) {
+  const t = row.task!
+  const to = listingPath(row.location, row.directory)
+  const say = useSay()
+  const look = useMutation({
+    mutationFn: () =>
+      told(
+        api.POST('/api/listings/{location}/{directory}/looks', { params: { path: { location: row.location, directory: row.directory } } }),
+      ),
+    onSuccess: (l) =>
+      say(
+        l.row.strand.visibility === 'public'
+          ? `${row.label} is public on ${row.directory_name}.`
+          : `Looked: ${row.label} still does not show on ${row.directory_name}.`,
+      ),
+    onError: (e) => say(e.message),
+  })
+  const variant = first ? 'primary' : 'outline-secondary'
+  return (
+    <li className={'task' + (first ? ' first' : '')}>
+      <Strand strand={row.strand} />
+      <div className="what">
+        <Link to={to} data-row>
+          {t.title}
+        </Link>
+        <p>{t.says}</p>
+      </div>
+      <div className="bar">{t.window && <WindowBar window={t.window} axis={axis} />}</div>
+      <div className="do">
+        {t.group === 'directory' ? (
+          t.window && <span className="due">by {dateWords(t.window.latest)}</span>
+        ) : t.act === 'look_again' ? (
+          <Button variant={variant} disabled={look.isPending} onClick={() => look.mutate()}>
+            {look.isPending ? 'Looking' : acts[t.act]}
+          </Button>
+        ) : (
+          <Link className={'btn btn-' + variant} to={to}>
+            {acts[t.act]}
+          </Link>
+        )}
+      </div>
+    </li>
+  )
+}

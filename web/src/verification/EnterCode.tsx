@@ -1,0 +1,99 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { api, Refusal, told, type Listing, type Schemas } from '../api/client'
+import { dateWords, dayTime, useZone } from '../app/clock'
+import { useSay } from '../app/say'
+import { counted } from '../app/View'
+import { WindowBar } from '../marks/WindowBar'
+import { useVerb } from './verbs'
+
+// EnterCode takes the code that was sent. What was typed is kept for the tab,
+// so that leaving the page loses nothing.
+export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attempt: Schemas['Attempt'] }) {
+  const zone = useZone()
+  const say = useSay()
+  const queries = useQueryClient()
+  const verb = useVerb(l)
+  const kept = 'code ' + a.id
+  const [code, setCode] = useState(() => sessionStorage.getItem(kept) ?? '')
+  const type = (text: string) => {
+    const digits = text.replace(/[^\d]/g, '').slice(0, a.digits)
+    setCode(digits)
+    if (digits) sessionStorage.setItem(kept, digits)
+    else sessionStorage.removeItem(kept)
+  }
+  const enter = useMutation({
+    mutationFn: () =>
+      told(
+        api.PUT('/api/listings/{location}/{directory}/codes/{attempt}', {
+          params: { path: { location: l.row.location, directory: l.row.directory, attempt: a.id } },
+          body: { code },
+        }),
+      ),
+    onSuccess: (after) => {
+      queries.setQueryData(['listing', l.row.location, l.row.directory], after)
+      type('')
+      if (after.row.strand.verification === 'verified') say(`${l.row.label} is verified on ${l.row.directory_name}.`)
+    },
+  })
+  const wrong = enter.error instanceof Refusal ? (enter.error.fields[0]?.message ?? enter.error.message) : enter.error?.message
+  const trouble = wrong ?? (code === '' ? l.trouble : '')
+  const what: Record<string, string> = { postcard: 'the postcard', call: 'the call', text: 'the text', email: 'the email' }
+  return (
+    <section className="sheet next">
+      <h2>Enter the code</h2>
+      <p className="second">
+        {a.digits} digits, from {what[a.method]} to {a.to}, asked for {dayTime(new Date(a.asked_at), zone)}.{' '}
+        {counted(a.tries_left, 'try', 'tries')} left. It stops working {dayTime(new Date(a.expires!), zone)}.
+      </p>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault()
+          enter.mutate()
+        }}
+      >
+        <div className="code-entry">
+          <Form.Control
+            aria-label={`Code of ${a.digits} digits`}
+            inputMode="numeric"
+            autoComplete="one-time-code"
+            placeholder={'·'.repeat(a.digits)}
+            value={code}
+            isInvalid={!!trouble}
+            onChange={(e) => type(e.target.value)}
+          />
+          <Button type="submit" className="mt-1" disabled={code.length !== a.digits || enter.isPending}>
+            {enter.isPending ? 'Submitting' : 'Submit'}
+          </Button>
+        </div>
+        {trouble && (
+          <p className="wrong" role="alert">
+            {trouble}
+          </p>
+        )}
+      </form>
+      {a.window && (
+        <div className="px-3">
+          <WindowBar window={a.window} />
+          <p className="second small mb-0">
+            Due {dateWords(a.window.earliest)} to {dateWords(a.window.latest)}.{' '}
+            {a.arrived_at ? (
+              `In hand since ${dayTime(new Date(a.arrived_at), zone)}.`
+            ) : (
+              <Button
+                variant="link"
+                size="sm"
+                className="p-0 align-baseline"
+                disabled={verb.isPending}
+                onClick={() => verb.mutate({ do: 'arrived', attempt: a.id })}
+              >
+                It has arrived
+              </Button>
+            )}
+          </p>
+        </div>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,93 @@
+import { Link, useParams } from 'react-router'
+import type { Listing } from '../api/client'
+import { useListing } from '../api/queries'
+import { ago, dayTime, useNow, useZone } from '../app/clock'
+import { pathOf } from '../app/place'
+import { Pending, ViewHead } from '../app/View'
+import { Strand } from '../marks/Strand'
+import { FactTable } from './FactTable'
+import { NextStep } from './NextStep'
+import { Ways } from './Ways'
+
+// ListingView is one location on one directory: the record beside what the
+// directory shows, and what to do next.
+export function ListingView() {
+  const { location = '', directory = '' } = useParams()
+  const listing = useListing(location, directory)
+  const now = useNow()
+  const zone = useZone()
+  if (!listing.data) return <Pending error={listing.error} />
+  const l = listing.data
+  return (
+    <>
+      <ViewHead
+        title={`${l.row.label} on ${l.row.directory_name}`}
+        says={<Standing listing={l} />}
+        mark={<Strand strand={l.row.strand} size="large" />}
+      >
+        {l.page && (l.row.strand.visibility === 'public' || l.row.strand.visibility === 'publishing') && (
+          <a className="btn btn-outline-secondary" href={l.page} target="_blank" rel="noreferrer">
+            Open public page
+          </a>
+        )}
+        <Link className="btn btn-outline-secondary" to={pathOf('record', { location })}>
+          Edit record
+        </Link>
+      </ViewHead>
+      <div className="two">
+        <div>
+          <FactTable listing={l} />
+          {l.history.length > 0 && (
+            <section className="sheet mt-3">
+              <h2>What has happened</h2>
+              <ol className="history">
+                {l.history.map((h, i) => (
+                  <li key={i}>
+                    <time dateTime={h.at} title={ago(new Date(h.at), now)}>
+                      {dayTime(new Date(h.at), zone)}
+                    </time>
+                    <span>{h.says}</span>
+                    <span className="who">{h.actor}</span>
+                  </li>
+                ))}
+              </ol>
+            </section>
+          )}
+        </div>
+        <aside key={location + directory}>
+          <NextStep listing={l} />
+          {l.row.strand.control === 'held' && l.row.strand.verification !== 'verified' && <Ways listing={l} />}
+        </aside>
+      </div>
+    </>
+  )
+}
+
+function Standing({ listing: l }: { listing: Listing }) {
+  const now = useNow()
+  const zone = useZone()
+  const s = l.row.strand
+  if (l.row.not_for) return <>{l.row.not_for}</>
+  if (s.control === 'held_by_another') return <>Held by {l.held_by}, not by us.</>
+  if (s.control !== 'held')
+    return (
+      <>
+        {l.searched_at
+          ? `Searched ${ago(new Date(l.searched_at), now)}; not held yet.`
+          : 'Not searched yet, so nothing is known of it there.'}
+      </>
+    )
+  const since = l.held_since ? ` since ${dayTime(new Date(l.held_since), zone)}` : ''
+  const shows: Partial<Record<typeof s.visibility, string>> = {
+    hidden: 'Not public: nothing shows until it is verified.',
+    publishing: 'Verified, and not public yet.',
+    public: 'Public.',
+    removed: 'It was public, and no longer shows.',
+  }
+  return (
+    <>
+      Held by <span className="mono">{l.account}</span>
+      {since}. {shows[s.visibility]}
+    </>
+  )
+}

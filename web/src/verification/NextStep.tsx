@@ -1,0 +1,248 @@
+import { useState } from 'react'
+import { Button } from 'react-bootstrap'
+import type { Listing } from '../api/client'
+import { ago, dateWords, dayTime, useNow, useZone } from '../app/clock'
+import { WindowBar } from '../marks/WindowBar'
+import { EnterCode } from './EnterCode'
+import { useVerb } from './verbs'
+
+// NextStep is the one thing to do now for a listing, or to wait for.
+export function NextStep({ listing: l }: { listing: Listing }) {
+  const s = l.row.strand
+  const attempt = l.attempts.at(-1)
+  if (l.row.not_for)
+    return (
+      <section className="sheet">
+        <h2>Not for this location</h2>
+        <p>{l.row.not_for}</p>
+      </section>
+    )
+  if (l.busy) return <Busy listing={l} />
+  if (s.control === 'held_by_another') return <HeldElsewhere listing={l} />
+  if (s.control !== 'held') return l.searched_at ? <Decide listing={l} /> : <SearchFirst listing={l} />
+  if (s.verification === 'verified') return <Publishing listing={l} />
+  if (attempt?.live) return <EnterCode listing={l} attempt={attempt} />
+  return (
+    <section className="sheet next">
+      <h2>{attempt ? 'Ask for another code' : 'Verify it'}</h2>
+      {(l.trouble || attempt?.says) && <p className="wrong mx-3">{l.trouble || attempt?.says}</p>}
+      <p>
+        {attempt
+          ? `The last code, by ${attempt.title.toLowerCase()} to ${attempt.to}, ${ended[attempt.state] ?? 'has ended'}.`
+          : `${l.row.directory_name} wants proof that you may speak for ${l.row.label}.`}{' '}
+        Choose a way below.
+      </p>
+    </section>
+  )
+}
+
+const ended: Record<string, string> = {
+  expired: 'has stopped working',
+  used_up: 'has no tries left',
+  refused: 'was not sent',
+  replaced: 'was replaced',
+}
+
+const asking: Record<string, string> = {
+  search_asked: 'Searching',
+  claim_asked: 'Claiming',
+  create_asked: 'Creating',
+  code_asked: 'Asking for a code',
+  code_entered: 'Entering the code',
+}
+
+function Busy({ listing: l }: { listing: Listing }) {
+  return (
+    <section className="sheet next" aria-live="polite">
+      <h2>{asking[l.busy] ?? 'Asking'}</h2>
+      <p>{l.trouble || `${l.row.directory_name} has been asked; its answer is on its way. You can leave this page.`}</p>
+    </section>
+  )
+}
+
+function SearchFirst({ listing: l }: { listing: Listing }) {
+  const verb = useVerb(l)
+  return (
+    <section className="sheet next">
+      <h2>Look for it first</h2>
+      <p>
+        {l.row.directory_name} may have {l.row.label} already, under an old name or address. Nothing is created before it was searched: two
+        listings of one shop harm both.
+      </p>
+      {l.trouble && <p className="wrong mx-3">{l.trouble}</p>}
+      <Failed error={verb.error} />
+      <p>
+        <Button disabled={verb.isPending} onClick={() => verb.mutate({ do: 'search' })}>
+          {verb.isPending ? 'Searching' : `Search ${l.row.directory_name}`}
+        </Button>
+      </p>
+    </section>
+  )
+}
+
+function Failed({ error }: { error: Error | null }) {
+  if (!error) return null
+  return (
+    <p className="wrong mx-3" role="alert">
+      {error.message}
+    </p>
+  )
+}
+
+const verdicts: Record<string, string> = {
+  same: 'the same business',
+  probably: 'probably the same',
+  unlikely: 'unlikely',
+  different: 'different',
+}
+
+const statuses: Record<string, string> = {
+  free_to_claim: 'free to claim',
+  ours: 'held by us already',
+  held_by_another: 'held by someone else',
+}
+
+function Decide({ listing: l }: { listing: Listing }) {
+  const verb = useVerb(l)
+  const now = useNow()
+  const [sure, setSure] = useState(false)
+  const likely = l.candidates.filter((c) => c.verdict === 'same' || c.verdict === 'probably')
+  const none = l.candidates.length === 0
+  return (
+    <section className="sheet next">
+      <div className="sheet-head">
+        <h2>{none ? 'Nothing like it is there' : likely.length > 0 ? 'Is one of these yours?' : 'Nothing much like it is there'}</h2>
+        <Button variant="link" className="p-0" disabled={verb.isPending} onClick={() => verb.mutate({ do: 'search' })}>
+          Search again
+        </Button>
+      </div>
+      <p className="second">
+        Searched by name, phone and address {ago(new Date(l.searched_at!), now)}.{' '}
+        {!none && 'A claim or a new listing cannot be undone there.'}
+      </p>
+      {l.trouble && <p className="wrong mx-3">{l.trouble}</p>}
+      <Failed error={verb.error} />
+      {l.candidates.map((c, i) => (
+        <div className="candidate" key={c.ref}>
+          <div className="who">
+            <div>
+              <b>{c.name}</b>
+              {[c.address, c.phone].filter(Boolean).join(' · ')}
+            </div>
+            <Button
+              variant={i === 0 && likely.length > 0 ? 'primary' : 'outline-secondary'}
+              disabled={verb.isPending}
+              onClick={() => verb.mutate({ do: 'claim', ref: c.ref })}
+            >
+              {verb.isPending && verb.variables.do === 'claim' && verb.variables.ref === c.ref ? 'Claiming' : 'Claim'}
+            </Button>
+          </div>
+          <span className={'verdict ' + c.verdict}>
+            {verdicts[c.verdict]} · {c.score.toFixed(2)}
+          </span>{' '}
+          <span className="second small">{statuses[c.status]}</span>
+          <ul>
+            {c.reasons.map((r) => (
+              <li key={r}>{r}</li>
+            ))}
+          </ul>
+        </div>
+      ))}
+      <div className="candidate">
+        {l.missing.length > 0 ? (
+          <>
+            <b>Before one can be created</b>
+            <ul>
+              {l.missing.map((m) => (
+                <li key={m}>{m}</li>
+              ))}
+            </ul>
+          </>
+        ) : (
+          <div className="who">
+            <div>
+              <b>{none ? 'Create it from the record' : 'None of these'}</b>
+              <span className="second small">
+                {likely.length > 0 ? `A second listing of one shop harms both.` : `${l.row.directory_name} gets the facts on the left.`}
+              </span>
+            </div>
+            {likely.length > 0 && !sure ? (
+              <Button variant="outline-secondary" onClick={() => setSure(true)}>
+                Create anyway
+              </Button>
+            ) : (
+              <Button
+                variant={likely.length > 0 ? 'outline-secondary' : 'primary'}
+                disabled={verb.isPending}
+                onClick={() => verb.mutate({ do: 'create' })}
+              >
+                {verb.isPending && verb.variables.do === 'create' ? 'Creating' : 'Create listing'}
+              </Button>
+            )}
+          </div>
+        )}
+      </div>
+    </section>
+  )
+}
+
+function HeldElsewhere({ listing: l }: { listing: Listing }) {
+  const verb = useVerb(l)
+  return (
+    <section className="sheet next">
+      <h2>Held by someone else</h2>
+      <p>
+        {l.held_by} holds this listing on {l.row.directory_name}. Ask them to give access to <span className="mono">{l.account}</span>, or
+        to let go of it. Then search again.
+      </p>
+      <Failed error={verb.error} />
+      <p>
+        <Button variant="outline-secondary" disabled={verb.isPending} onClick={() => verb.mutate({ do: 'search' })}>
+          {verb.isPending ? 'Searching' : 'Search again'}
+        </Button>
+      </p>
+    </section>
+  )
+}
+
+function Publishing({ listing: l }: { listing: Listing }) {
+  const verb = useVerb(l)
+  const now = useNow()
+  const zone = useZone()
+  const s = l.row.strand
+  const late = l.public_by?.state === 'late'
+  const looked = l.looked_at ? `Looked ${ago(new Date(l.looked_at), now)}.` : 'Not looked at yet.'
+  const titles: Partial<Record<typeof s.visibility, string>> = {
+    public: 'Public',
+    removed: 'It no longer shows',
+    publishing: late ? 'It should be public by now' : 'Once verified',
+  }
+  return (
+    <section className={'sheet' + (s.visibility === 'public' || (s.visibility === 'publishing' && !late) ? '' : ' next')}>
+      <h2>{titles[s.visibility] ?? 'Verified'}</h2>
+      <p>
+        Verified {dayTime(new Date(l.verified_at!), zone)}.{' '}
+        {s.visibility === 'publishing' &&
+          l.public_by &&
+          (late ? `Their window ended on ${dateWords(l.public_by.latest)}.` : `Public by ${dateWords(l.public_by.latest)}.`)}{' '}
+        {looked}
+        {s.visibility === 'publishing' && ' Uvent keeps looking until it shows.'}
+      </p>
+      {s.visibility === 'publishing' && l.public_by && (
+        <div className="px-3 attempt-bar">
+          <WindowBar window={l.public_by} />
+        </div>
+      )}
+      <Failed error={verb.error} />
+      <p>
+        <Button
+          variant={late && s.visibility === 'publishing' ? 'primary' : 'outline-secondary'}
+          disabled={verb.isPending}
+          onClick={() => verb.mutate({ do: 'look' })}
+        >
+          {verb.isPending ? 'Looking' : 'Look again'}
+        </Button>
+      </p>
+    </section>
+  )
+}

@@ -1,0 +1,43 @@
+import { Button } from 'react-bootstrap'
+import type { Listing } from '../api/client'
+import { useVerb } from './verbs'
+
+// Ways lists how the listing can be verified, open ones first, and why the
+// others are shut.
+export function Ways({ listing: l }: { listing: Listing }) {
+  const verb = useVerb(l)
+  const live = l.attempts.at(-1)?.live
+  const open = l.ways.filter((w) => w.open).length
+  return (
+    <section className="sheet">
+      <h2>{live ? 'Other ways to verify' : 'Ways to verify'}</h2>
+      {verb.error && (
+        <p className="wrong mx-3" role="alert">
+          {verb.error.message}
+        </p>
+      )}
+      <ul className="ways">
+        {l.ways.map((w, i) => (
+          <li key={w.method} className={w.open ? '' : 'shut'}>
+            <span className="second mono">{w.open ? i + 1 : '–'}</span>
+            <div>
+              <b>{w.title}</b>
+              <p>{w.says}</p>
+            </div>
+            {w.open && (
+              <Button
+                variant={!live && i === 0 ? 'primary' : 'outline-secondary'}
+                disabled={verb.isPending || !!l.busy}
+                onClick={() => verb.mutate({ do: 'ask', method: w.method })}
+                title={live ? 'The code that is under way will stop working' : undefined}
+              >
+                {verb.isPending && verb.variables.do === 'ask' && verb.variables.method === w.method ? 'Asking' : 'Ask'}
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {live && open > 0 && <p className="second small">Asking for another code ends the one that is under way.</p>}
+    </section>
+  )
+}

@@ -1,0 +1,40 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { api, told, type Listing } from '../api/client'
+import { useSay } from '../app/say'
+
+// Verb is one thing a person asks of a directory.
+export type Verb =
+  { do: 'search' | 'create' | 'look' } | { do: 'claim'; ref: string } | { do: 'ask'; method: string } | { do: 'arrived'; attempt: string }
+
+// useVerb does a verb and puts the answer in the listing's place. While the
+// directory has not answered, the listing itself says so.
+export function useVerb(l: Listing) {
+  const queries = useQueryClient()
+  const say = useSay()
+  const path = { location: l.row.location, directory: l.row.directory }
+  const params = { params: { path } }
+  return useMutation({
+    mutationFn: (v: Verb): Promise<Listing> => {
+      switch (v.do) {
+        case 'search':
+          return told(api.POST('/api/listings/{location}/{directory}/search', params))
+        case 'create':
+          return told(api.POST('/api/listings/{location}/{directory}/create', params))
+        case 'look':
+          return told(api.POST('/api/listings/{location}/{directory}/looks', params))
+        case 'claim':
+          return told(api.POST('/api/listings/{location}/{directory}/claim', { ...params, body: { ref: v.ref } }))
+        case 'ask':
+          return told(api.POST('/api/listings/{location}/{directory}/codes', { ...params, body: { method: v.method } }))
+        case 'arrived':
+          return told(
+            api.POST('/api/listings/{location}/{directory}/codes/{attempt}/arrived', { params: { path: { ...path, attempt: v.attempt } } }),
+          )
+      }
+    },
+    onSuccess: (after, v) => {
+      queries.setQueryData(['listing', path.location, path.directory], after)
+      if (v.do === 'look') say(after.row.strand.visibility === 'public' ? 'Looked: it is public.' : 'Looked: it does not show.')
+    },
+  })
+}

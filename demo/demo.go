@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"uvent/desk"
+	"uvent/outside/visit"
 )
 
 // Account is the one by which directories know the demo's agency.
@@ -55,7 +56,7 @@ var clients = []desk.ClientFacts{
 // Lay lays the world on an empty desk, whose jobs must be running, and an empty
 // outside at the given address. The clock ends at Now.
 func Lay(ctx context.Context, d *desk.Desk, outside string) error {
-	l := layer{desk: d, world: world{base: outside}, places: map[string]desk.Place{}}
+	l := layer{desk: d, world: visit.World{Base: outside}, places: map[string]desk.Place{}}
 	for _, p := range People {
 		added, err := d.AddPerson(ctx, p, Password)
 		if err != nil {
@@ -91,7 +92,7 @@ func Lay(ctx context.Context, d *desk.Desk, outside string) error {
 // layer is a world as it is being laid.
 type layer struct {
 	desk   *desk.Desk
-	world  world
+	world  visit.World
 	who    desk.Person
 	places map[string]desk.Place // client/label -> the location on Fernlook
 }

@@ -3,7 +3,6 @@ package demo
 import (
 	"context"
 	"errors"
-	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -136,7 +135,7 @@ func enter(ctx context.Context, l *layer, at desk.Place) error {
 		return err
 	}
 	r := v.Location.Record
-	code, err := l.world.code(ctx, r.MainPhone(), r.Email)
+	code, err := l.world.Code(ctx, r.MainPhone(), r.Email)
 	if err != nil {
 		return err
 	}
@@ -163,6 +162,6 @@ func late(days int) act {
 		if err != nil {
 			return err
 		}
-		return l.world.put(ctx, fmt.Sprintf("/listings/%s/late", v.State.Ref), map[string]int{"days": days})
+		return l.world.Late(ctx, v.State.Ref, days)
 	}
 }

@@ -8,6 +8,7 @@ import (
 	"context"
 	"fmt"
 	"log/slog"
+	"sync/atomic"
 	"time"
 
 	"github.com/google/uuid"
@@ -29,6 +30,8 @@ type Desk struct {
 	log   *slog.Logger
 	id    string // of this server among others on the same database
 	jobs  *river.Client[pgx.Tx]
+
+	lastRead atomic.Pointer[readings] // of an import
 }
 
 // New makes a desk. Nothing is done in the background until Run.

@@ -8,6 +8,7 @@ import (
 	"io"
 	"reflect"
 	"runtime"
+	"slices"
 	"strings"
 	"sync"
 
@@ -208,35 +209,13 @@ func (d *Desk) plan(ctx context.Context, q *db.Queries, row db.Import, s sheet.S
 		return w, err
 	}
 	known := newKnown(locations)
-	reader := sheet.NewReader(s.Header, columns)
-
-	// Rows are read and checked on every core; what they come to is decided in
-	// their order.
-	type read struct {
-		client   string
-		old      *db.Location
-		record   record.Record
-		problems []sheet.Problem
-	}
-	reads := make([]read, len(s.Rows))
-	var wg sync.WaitGroup
-	parts := runtime.GOMAXPROCS(0)
-	for part := range parts {
-		wg.Go(func() {
-			for i := part; i < len(s.Rows); i += parts {
-				r := &reads[i]
-				if r.client = reader.Cell(s.Rows[i], sheet.ClientField); r.client == "" {
-					r.client = home
-				}
-				var base record.Record
-				if r.old = known.find(w.clients[strings.ToLower(r.client)], reader, s.Rows[i]); r.old != nil {
-					base = r.old.Record
-				}
-				r.record, r.problems = reader.Apply(s.Rows[i], base)
-			}
-		})
-	}
-	wg.Wait()
+	reads := d.readRows(row, s, columns, func(r sheet.Reader, line sheet.Row) (string, *db.Location) {
+		client := r.Cell(line, sheet.ClientField)
+		if client == "" {
+			client = home
+		}
+		return client, known.find(w.clients[strings.ToLower(client)], r, line)
+	})
 	labels, codes := known.taken()
 	seen := map[uuid.UUID]bool{}
 	for i, r := range reads {
@@ -283,6 +262,63 @@ func (d *Desk) plan(ctx context.Context, q *db.Queries, row db.Import, s sheet.S
 		w.rows = append(w.rows, planned{r.client, r.old, r.record})
 	}
 	return w, nil
+}
+
+// reading is a row as it was read and checked, over the location that it is about.
+type reading struct {
+	client   string
+	old      *db.Location
+	record   record.Record
+	problems []sheet.Problem
+}
+
+// readings are those of one file with one choice of columns.
+type readings struct {
+	file    uuid.UUID
+	columns []string
+	rows    []reading
+}
+
+// readRows reads and checks rows on every core; what they come to is decided
+// later, in their order. Bringing a file in follows looking at it, so the last
+// file's readings are kept, and hold for each row whose location is unchanged.
+func (d *Desk) readRows(file db.Import, s sheet.Sheet, columns []string, about func(sheet.Reader, sheet.Row) (string, *db.Location)) []reading {
+	reader := sheet.NewReader(s.Header, columns)
+	last := d.lastRead.Load()
+	if last != nil && (last.file != file.ID || !slices.Equal(last.columns, columns)) {
+		last = nil
+	}
+	out := make([]reading, len(s.Rows))
+	var wg sync.WaitGroup
+	parts := runtime.GOMAXPROCS(0)
+	for part := range parts {
+		wg.Go(func() {
+			for i := part; i < len(s.Rows); i += parts {
+				client, old := about(reader, s.Rows[i])
+				if last != nil && last.rows[i].client == client && sameVersion(last.rows[i].old, old) {
+					out[i] = last.rows[i]
+					continue
+				}
+				r := reading{client: client, old: old}
+				var base record.Record
+				if old != nil {
+					base = old.Record
+				}
+				r.record, r.problems = reader.Apply(s.Rows[i], base)
+				out[i] = r
+			}
+		})
+	}
+	wg.Wait()
+	d.lastRead.Store(&readings{file.ID, columns, slices.Clone(out)})
+	return out
+}
+
+func sameVersion(a, b *db.Location) bool {
+	if a == nil || b == nil {
+		return a == b
+	}
+	return a.ID == b.ID && a.Version == b.Version
 }
 
 // bringIn writes what a plan says.

@@ -32,8 +32,13 @@ func (s *Server) fail(c *gin.Context, err error) {
 	}
 }
 
-// writeProblem answers with a problem as RFC 9457 has it.
+// writeProblem answers with a problem.
 func writeProblem(c *gin.Context, status int, detail string, fields []record.Problem) {
+	sendProblem(c.Writer, status, detail, fields)
+}
+
+// sendProblem writes a problem as RFC 9457 has it.
+func sendProblem(w http.ResponseWriter, status int, detail string, fields []record.Problem) {
 	body := api.Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: detail}
 	if fields != nil {
 		list := make([]api.FieldProblem, len(fields))
@@ -42,12 +47,9 @@ func writeProblem(c *gin.Context, status int, detail string, fields []record.Pro
 		}
 		body.Fields = &list
 	}
-	b, err := json.Marshal(body)
-	if err != nil {
-		c.Status(status)
-		return
-	}
-	c.Data(status, "application/problem+json", b)
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(status)
+	json.NewEncoder(w).Encode(body)
 }
 
 func badRequest(err error) string { return "The request cannot be read: " + err.Error() + "." }

@@ -78,7 +78,17 @@ func New(ctx context.Context, o Options) (http.Handler, error) {
 		writeProblem(c, status, badRequest(err), nil)
 	}})
 	r.NoRoute(s.files)
-	return http.NewCrossOriginProtection().Handler(secured(r)), nil
+	return secured(fromHere(r)), nil
+}
+
+// fromHere is the one place where requests that another site made a browser
+// send are refused: those that would change something.
+func fromHere(next http.Handler) http.Handler {
+	p := http.NewCrossOriginProtection()
+	p.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		sendProblem(w, http.StatusForbidden, "This request came from another site, and is not done.", nil)
+	}))
+	return p.Handler(next)
 }
 
 // ginPath writes an OpenAPI path as Gin does.
@@ -151,7 +161,13 @@ func (s *Server) files(c *gin.Context) {
 		writeProblem(c, http.StatusMethodNotAllowed, "This address can only be read.", nil)
 		return
 	}
-	if info, err := fs.Stat(s.Files, path); path == "" || err != nil || info.IsDir() {
+	info, err := fs.Stat(s.Files, path)
+	there := path != "" && err == nil && !info.IsDir()
+	if strings.HasPrefix(path, "assets/") && !there {
+		writeProblem(c, http.StatusNotFound, "There is no such file.", nil)
+		return
+	}
+	if !there {
 		c.Header("Cache-Control", "no-cache")
 		http.ServeFileFS(c.Writer, c.Request, s.Files, "index.html")
 		return

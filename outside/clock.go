@@ -44,6 +44,9 @@ func (o *Outside) markClock(ctx context.Context) error {
 	return err
 }
 
+// Now is the world's time.
+func (o *Outside) Now(ctx context.Context) (time.Time, error) { return o.now(ctx, o.pool) }
+
 type querier interface {
 	QueryRow(ctx context.Context, sql string, args ...any) pgx.Row
 }

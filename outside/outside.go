@@ -59,11 +59,12 @@ func Open(ctx context.Context, databaseURL, mailAddr string, start time.Time, lo
 			return err
 		}
 		now := time.Now()
-		if _, err := tx.Exec(ctx, "insert into clock (ahead, demo, seen) values ($1, $2, $3) on conflict do nothing",
-			ahead, !start.IsZero(), now.Add(time.Duration(ahead)*time.Microsecond)); err != nil {
-			return err
+		begun, err := tx.Exec(ctx, "insert into clock (ahead, demo, seen) values ($1, $2, $3) on conflict do nothing",
+			ahead, !start.IsZero(), now.Add(time.Duration(ahead)*time.Microsecond))
+		if err == nil && begun.RowsAffected() == 0 {
+			err = resumeClock(ctx, tx, now)
 		}
-		return resumeClock(ctx, tx, now)
+		return err
 	})
 	if err == nil {
 		o.mail, err = startMail(mailAddr, o)

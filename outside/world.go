@@ -34,6 +34,18 @@ func (o *Outside) worldRoutes(mux *http.ServeMux) {
 		}
 		write(w, http.StatusOK, list)
 	})
+	mux.HandleFunc("GET /count", func(w http.ResponseWriter, r *http.Request) {
+		var out struct {
+			Listings int `json:"listings"`
+			Codes    int `json:"codes"`
+		}
+		err := o.pool.QueryRow(r.Context(), "select (select count(*) from listing), (select count(*) from verification)").Scan(&out.Listings, &out.Codes)
+		if err != nil {
+			refuse(w, http.StatusInternalServerError, "fault", err.Error())
+			return
+		}
+		write(w, http.StatusOK, out)
+	})
 	mux.HandleFunc("PUT /faults", lever(o, func(r *http.Request, tx pgx.Tx, in Faults) (any, error) {
 		_, err := tx.Exec(r.Context(), "update setting set value = $1", in)
 		return in, err

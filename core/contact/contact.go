@@ -31,34 +31,48 @@ var kinds = map[phonenumbers.PhoneNumberType]string{
 // ReadPhone reads a number as people of a country (ISO 3166-1 alpha-2) write
 // it, or in E.164.
 func ReadPhone(text, country string) Phone {
-	if strings.TrimSpace(text) == "" {
-		return Phone{Kind: "other", Reason: "no number is given"}
+	n, kind, reason := read(text, country)
+	p := Phone{Kind: "other", Valid: reason == "", Reason: reason}
+	if n == nil {
+		return p
 	}
-	n, err := phonenumbers.Parse(text, strings.ToUpper(country))
-	if err != nil {
-		reason := "it cannot be read as a phone number"
-		if err == phonenumbers.ErrInvalidCountryCode {
-			reason = "its country is not known; start it with + and the country code"
-		}
-		return Phone{Kind: "other", Reason: reason}
-	}
-	p := Phone{
-		E164:     phonenumbers.Format(n, phonenumbers.E164),
-		National: phonenumbers.Format(n, phonenumbers.NATIONAL),
-		Kind:     "other",
-		Valid:    phonenumbers.IsValidNumber(n) && n.GetExtension() == "",
-	}
-	if k, ok := kinds[phonenumbers.GetNumberType(n)]; ok {
+	p.E164, p.National = phonenumbers.Format(n, phonenumbers.E164), phonenumbers.Format(n, phonenumbers.NATIONAL)
+	if k, ok := kinds[kind]; ok {
 		p.Kind = k
 	}
-	switch {
-	case p.Valid:
-	case n.GetExtension() != "":
-		p.Reason = "it has an extension; directories take numbers without one"
-	default:
-		p.Reason = lengthReason(n)
-	}
 	return p
+}
+
+// E164 writes a number, as ReadPhone reads it, in E.164, or says why it is none.
+func E164(text, country string) (e164, reason string) {
+	n, _, reason := read(text, country)
+	if reason != "" {
+		return "", reason
+	}
+	return phonenumbers.Format(n, phonenumbers.E164), ""
+}
+
+// read is the number and its kind, or why it is not valid; the number is nil
+// when it cannot be read at all.
+func read(text, country string) (*phonenumbers.PhoneNumber, phonenumbers.PhoneNumberType, string) {
+	if strings.TrimSpace(text) == "" {
+		return nil, phonenumbers.UNKNOWN, "no number is given"
+	}
+	n, err := phonenumbers.Parse(text, strings.ToUpper(country))
+	switch {
+	case err == phonenumbers.ErrInvalidCountryCode:
+		return nil, phonenumbers.UNKNOWN, "its country is not known; start it with + and the country code"
+	case err != nil:
+		return nil, phonenumbers.UNKNOWN, "it cannot be read as a phone number"
+	}
+	kind := phonenumbers.GetNumberType(n) // unknown where no such number is given out
+	switch {
+	case n.GetExtension() != "":
+		return n, kind, "it has an extension; directories take numbers without one"
+	case kind == phonenumbers.UNKNOWN:
+		return n, kind, lengthReason(n)
+	}
+	return n, kind, ""
 }
 
 func lengthReason(n *phonenumbers.PhoneNumber) string {

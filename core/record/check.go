@@ -144,11 +144,10 @@ func (c *checker) phones(in []Phone, country string) []Phone {
 		if strings.TrimSpace(p.E164) == "" {
 			continue
 		}
-		read := contact.ReadPhone(p.E164, country)
-		if !read.Valid {
-			c.add(path, "%q: %s", p.E164, read.Reason)
+		if e164, reason := contact.E164(p.E164, country); reason != "" {
+			c.add(path, "%q: %s", p.E164, reason)
 		} else {
-			p.E164 = read.E164
+			p.E164 = e164
 		}
 		if slices.ContainsFunc(out, func(o Phone) bool { return o.E164 == p.E164 }) {
 			c.add(path, "%q stands twice", p.E164)

@@ -792,7 +792,7 @@ export interface components {
             /** @description Why it cannot be listed there; empty when it can */
             not_for: string;
             strand: components["schemas"]["Strand"];
-            /** @description Where the listing stands */
+            /** @description Where the listing stands, in words */
             says: string;
             task?: components["schemas"]["Task"];
             attempt?: components["schemas"]["Attempt"];

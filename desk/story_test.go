@@ -1,0 +1,208 @@
+package desk_test
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"uvent/core/agenda"
+	"uvent/core/match"
+	"uvent/core/record"
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+	"uvent/desk"
+	"uvent/e2e/rig"
+	"uvent/outside/visit"
+)
+
+func TestFromASearchToAPublicListing(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	at := r.Add(t, rig.Shop("Minnow Bay"))
+	who := r.Who.Actor()
+
+	_, err := r.Desk.Create(ctx, who, at)
+	refused(t, err, desk.Conflict, "Search Fernlook first")
+	if s := r.Answered(t, at)(r.Desk.Search(ctx, who, at)); s.SearchedAt == nil || len(s.Candidates) != 0 {
+		t.Fatalf("searched: %+v", s)
+	}
+	if s := r.Answered(t, at)(r.Desk.Create(ctx, who, at)); s.Control != verification.Held || s.Visibility != verification.Hidden {
+		t.Fatalf("created: %+v", s)
+	}
+	_, err = r.Desk.Search(ctx, who, at)
+	refused(t, err, desk.Conflict, "hold this listing already")
+
+	s := r.Answered(t, at)(r.Desk.AskCode(ctx, who, at, rulebook.Postcard))
+	a := s.Attempt()
+	if s.Verification != verification.CodeOnItsWay || a.Window.Earliest.String() != "2026-12-03" || a.Window.Latest.String() != "2026-12-11" {
+		t.Fatalf("asked: %+v", a)
+	}
+	if _, err := r.World.Code(ctx, "18 Tern Street"); err == nil {
+		t.Fatal("the postcard is there at once")
+	}
+	r.Move(t, 17*24*time.Hour)
+	code, err := r.World.Code(ctx, "18 Tern Street")
+	rig.Must(t, err)
+	rig.Must(t, r.Desk.Arrived(ctx, who, at, a.ID))
+	if s := r.State(t, at); s.Verification != verification.CodeAtHand {
+		t.Fatalf("arrived: %+v", s)
+	}
+	s = r.Answered(t, at)(r.Desk.EnterCode(ctx, who, at, a.ID, code[:3]+" "+code[3:]))
+	if s.Verification != verification.Verified || s.Visibility != verification.Publishing {
+		t.Fatalf("verified is not public: %+v", s)
+	}
+	r.Move(t, 6*24*time.Hour)
+	if s := r.State(t, at); s.Visibility != verification.Public || s.Sighting == nil || s.Sighting.Name != "Spokeshave Cycle Works" {
+		t.Fatalf("looked again: %+v", s)
+	}
+	v, err := r.Desk.Listing(ctx, at)
+	rig.Must(t, err)
+	for _, f := range v.Facts {
+		if f.Mark == "≠" || f.Mark == "∅" {
+			t.Errorf("what we sent comes back otherwise: %+v", f)
+		}
+	}
+	if today, err := r.Desk.Today(ctx, desk.Scope{}); err != nil || len(today) != 0 {
+		t.Errorf("a public listing asks for %+v, %v", today, err)
+	}
+	var said []string
+	for _, e := range v.History {
+		said = append(said, desk.Describe(e, v.Book))
+	}
+	for _, want := range []string{"Searched Fernlook.", "Found nothing like it.", "Created a listing", "The code is in hand.", "verified", "does not show", "is public"} {
+		if !strings.Contains(strings.Join(said, "\n"), want) {
+			t.Errorf("the history does not say %q:\n%s", want, strings.Join(said, "\n"))
+		}
+	}
+	// The present is what the events come to.
+	if again := verification.Derive(v.Book, v.History); again.Visibility != v.State.Visibility || again.Control != v.State.Control || again.Verification != v.State.Verification || len(again.Attempts) != 1 {
+		t.Errorf("derived anew: %+v", again)
+	}
+}
+
+func TestClaimWhatIsThere(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who := r.Who.Actor()
+	free, err := r.World.Place(ctx, "fernlook", "", visit.Facts{"name": "Spokeshave Cycles", "street": "18 Tern St", "locality": "Minnow Bay", "region": "WA", "postal_code": "98990",
+		"country": "US", "phone": "+13605550142", "category": "Bike store", "hours": "Tu-Fr 09:00-18:00"})
+	rig.Must(t, err)
+	held, err := r.World.Place(ctx, "fernlook", "maps@northlightmedia.example", visit.Facts{"name": "Spokeshave Cycle Works", "street": "2 Mill Lane", "locality": "Quillcote", "region": "WA",
+		"country": "US", "category": "Bike store"})
+	rig.Must(t, err)
+
+	at := r.Add(t, rig.Shop("Minnow Bay"))
+	s := r.Answered(t, at)(r.Desk.Search(ctx, who, at))
+	if len(s.Candidates) != 1 || s.Candidates[0].Ref != free || s.Candidates[0].Verdict == match.Unlikely || len(s.Candidates[0].Reasons) < 3 {
+		t.Fatalf("found %+v", s.Candidates)
+	}
+	_, err = r.Desk.Claim(ctx, who, at, held)
+	refused(t, err, desk.Conflict, "search again")
+	if s = r.Answered(t, at)(r.Desk.Claim(ctx, who, at, free)); s.Control != verification.Held || s.Ref != free {
+		t.Fatalf("claimed: %+v", s)
+	}
+
+	elsewhere := rig.Shop("Quillcote")
+	elsewhere.Address.Street = "2 Mill Lane"
+	at = r.Add(t, elsewhere)
+	s = r.Answered(t, at)(r.Desk.Search(ctx, who, at))
+	if len(s.Candidates) == 0 || s.Candidates[0].Status != verification.HeldElse {
+		t.Fatalf("found %+v", s.Candidates)
+	}
+	s = r.Answered(t, at)(r.Desk.Claim(ctx, who, at, held))
+	if s.Control != verification.HeldByAnother || s.HeldBy != "ma…@northlightmedia.example" {
+		t.Fatalf("claimed: %+v", s)
+	}
+	today, err := r.Desk.Today(ctx, desk.Scope{Location: &at.Location})
+	if err != nil || len(today) != 1 || today[0].Task.Group != agenda.Mine {
+		t.Errorf("today: %+v, %v", today, err)
+	}
+}
+
+func TestWhenTheWindowPassesItIsATask(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	at := r.Add(t, rig.Shop("Minnow Bay"))
+	s := r.Held(t, at)
+	rig.Must(t, r.World.Late(ctx, s.Ref, 10))
+	s = r.Answered(t, at)(r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Text))
+	code, err := r.World.Code(ctx, "+13605550142")
+	rig.Must(t, err)
+	r.Answered(t, at)(r.Desk.EnterCode(ctx, r.Who.Actor(), at, s.Attempt().ID, code))
+	r.Move(t, 8*24*time.Hour)
+	today, err := r.Desk.Today(ctx, desk.Scope{})
+	if err != nil || len(today) != 1 || today[0].Task.Act != agenda.LookAgain || today[0].Task.Group != agenda.Mine {
+		t.Fatalf("today: %+v, %v", today, err)
+	}
+	rig.Must(t, r.Desk.Look(ctx, r.Who.Actor(), at))
+	if s := r.State(t, at); s.Visibility != verification.Publishing {
+		t.Errorf("looked by hand: %+v", s)
+	}
+	r.Move(t, 9*24*time.Hour)
+	if s := r.State(t, at); s.Visibility != verification.Public {
+		t.Errorf("it shows at last: %s", s.Visibility)
+	}
+}
+
+func TestWaysThatAreShut(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	silent := rig.Shop("Minnow Bay")
+	silent.Phones = []record.Phone{{E164: "+13605550142", Voice: true}}
+	silent.Email = "shop@tidemail.example"
+	at := r.Add(t, silent)
+	r.Held(t, at)
+	_, err := r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Text)
+	refused(t, err, desk.Conflict, "No phone in the record takes text messages.")
+	_, err = r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Email)
+	refused(t, err, desk.Conflict, "not on the website's domain")
+	r.Move(t, 3*time.Hour) // 12:12, the lunch break
+	_, err = r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Call)
+	refused(t, err, desk.Conflict, "Next open today 13:00–18:00")
+	r.Move(t, time.Hour)
+	if s := r.Answered(t, at)(r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Call)); s.Verification != verification.CodeAtHand {
+		t.Errorf("called: %+v", s)
+	}
+	// Fernlook does not offer Cinder Point texts today, though the rulebook would.
+	at = r.Add(t, rig.Shop("Cinder Point"))
+	r.Held(t, at)
+	_, err = r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Text)
+	refused(t, err, desk.Conflict, "does not offer it today")
+}
+
+func TestWhatCannotBeListedOrCreated(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	bare := rig.Shop("Minnow Bay")
+	bare.Category = ""
+	at := r.Add(t, bare)
+	r.Answered(t, at)(r.Desk.Search(ctx, r.Who.Actor(), at))
+	_, err := r.Desk.Create(ctx, r.Who.Actor(), at)
+	refused(t, err, desk.Conflict, "no category")
+	abroad := rig.Shop("Elsewhere")
+	abroad.Address.Country, abroad.Zone, abroad.Phones = "FR", "Europe/Paris", nil
+	at = r.Add(t, abroad)
+	_, err = r.Desk.Search(ctx, r.Who.Actor(), at)
+	refused(t, err, desk.Conflict, "does not list locations in FR")
+	_, err = r.Desk.Search(ctx, r.Who.Actor(), desk.Place{Location: at.Location, Directory: "nowhere"})
+	refused(t, err, desk.NotFound, "no directory")
+	rig.Must(t, r.Store.Pool.Ping(ctx))
+	err = r.Desk.Look(ctx, r.Who.Actor(), at)
+	refused(t, err, desk.NotFound, "no listing there yet")
+}
+
+func TestTheClockMoves(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	refused(t, r.Desk.MoveClock(ctx, desk.Move{NextEvent: true}), desk.Conflict, "Nothing is due")
+	refused(t, r.Desk.MoveClock(ctx, desk.Move{}), desk.Invalid, "Say how far")
+	back, far := rig.Begins.Add(-time.Hour), rig.Begins.AddDate(3, 0, 0)
+	refused(t, r.Desk.MoveClock(ctx, desk.Move{To: &back}), desk.Invalid, "only goes forward")
+	refused(t, r.Desk.MoveClock(ctx, desk.Move{To: &far}), desk.Invalid, "400 days")
+	before := r.Desk.Now()
+	rig.Must(t, r.Desk.MoveClock(ctx, desk.Move{Day: true}))
+	if moved := r.Desk.Now().Sub(before); moved < 24*time.Hour || moved > 24*time.Hour+time.Minute {
+		t.Errorf("a day is %v", moved)
+	}
+	at := r.Add(t, rig.Shop("Minnow Bay"))
+	r.Held(t, at)
+	r.Answered(t, at)(r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Postcard))
+	rig.Must(t, r.Desk.MoveClock(ctx, desk.Move{NextEvent: true}))
+	if _, err := r.World.Code(ctx, "18 Tern Street"); err != nil {
+		t.Errorf("the next event is the postcard: %v", err)
+	}
+}

@@ -1,0 +1,177 @@
+// Package rig sets up all of Uvent for a test: a database of its own, the
+// outside as a server, a desk at work and, where it is asked for, the
+// application as a browser reaches it.
+package rig
+
+import (
+	"context"
+	"io"
+	"log/slog"
+	"net/http/httptest"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+
+	"uvent/core/address"
+	"uvent/core/record"
+	"uvent/core/verification"
+	"uvent/desk"
+	"uvent/httpapi"
+	"uvent/outside"
+	"uvent/outside/visit"
+	"uvent/reach"
+	"uvent/rulebooks"
+	"uvent/store"
+	"uvent/store/storetest"
+	"uvent/web"
+)
+
+// Account is the one by which directories know the rig's agency.
+const Account = "listings@agency.example"
+
+// Password opens the account of Who.
+const Password = "lantern-harbour"
+
+// Pacific is where the rig's locations are.
+var Pacific = func() *time.Location {
+	zone, err := time.LoadLocation("America/Los_Angeles")
+	if err != nil {
+		panic(err)
+	}
+	return zone
+}()
+
+// Begins is when a rig's clock starts: a Tuesday morning, two days before a
+// public holiday.
+var Begins = time.Date(2026, time.November, 24, 9, 12, 0, 0, Pacific)
+
+// Rig is a Uvent at work.
+type Rig struct {
+	Store *store.Store
+	World visit.World
+	Reach *reach.Reach
+	Clock *reach.SharedClock
+	Desk  *desk.Desk
+	Who   desk.Person
+	Quiet *slog.Logger
+}
+
+// Start makes a rig, which ends with its test.
+func Start(t testing.TB) *Rig {
+	t.Helper()
+	ctx := t.Context()
+	url := storetest.URL(t)
+	quiet := slog.New(slog.NewTextHandler(io.Discard, nil))
+	o, err := outside.Open(ctx, url, "127.0.0.1:0", Begins, quiet)
+	Must(t, err)
+	server := httptest.NewServer(o.Handler())
+	running, stop := context.WithCancel(context.Background())
+	ran := make(chan struct{}, 2)
+	go func() { o.Run(running); ran <- struct{}{} }()
+
+	s, err := store.Open(ctx, url)
+	Must(t, err)
+	r := &Rig{Store: s, World: visit.World{Base: server.URL}, Reach: reach.New(server.URL, Account), Quiet: quiet}
+	r.Clock, err = r.Reach.Follow(ctx)
+	Must(t, err)
+	books, err := rulebooks.All()
+	Must(t, err)
+	r.Desk, err = desk.New(s, r.Reach, r.Clock, books, quiet)
+	Must(t, err)
+	go func() { r.Desk.Run(running); ran <- struct{}{} }()
+	r.Who, err = r.Desk.AddPerson(ctx, desk.Person{Email: "ines@agency.example", Name: "Ines Roake", Zone: "America/Los_Angeles"}, Password)
+	Must(t, err)
+	t.Cleanup(func() {
+		stop()
+		<-ran
+		<-ran
+		server.CloseClientConnections()
+		server.Close()
+		s.Close()
+		o.Close()
+	})
+	return r
+}
+
+// Serve serves the application and returns its address.
+func (r *Rig) Serve(t testing.TB) string {
+	t.Helper()
+	ctx, cancel := context.WithCancel(context.Background())
+	handler, err := httpapi.New(ctx, httpapi.Options{Desk: r.Desk, Pool: r.Store.Pool, Files: web.Files(), Outside: r.World.Base, Log: r.Quiet})
+	Must(t, err)
+	server := httptest.NewServer(handler)
+	t.Cleanup(func() { cancel(); server.CloseClientConnections(); server.Close() })
+	return server.URL
+}
+
+// Shop is a record in good order: a shop that is open on Tuesdays from 9 to 12
+// and 13 to 18, with a phone that takes calls and texts, and an email on its
+// website's domain.
+func Shop(label string) record.Record {
+	return record.Record{
+		Label: label, Name: "Spokeshave Cycle Works", Kind: record.Premises,
+		Address: address.Address{Street: "18 Tern Street", Locality: label, Region: "WA", PostalCode: "98990", Country: "US"},
+		Mailing: record.Mailing{Contact: "Dov Marsh"}, Pin: &record.Pin{Latitude: 48.61, Longitude: -124.95},
+		Phones: []record.Phone{{E164: "+13605550142", Voice: true, Text: true}}, Email: "shop@spokeshave.example", Website: "https://spokeshave.example/shop",
+		Category: "bicycle_repair", Hours: "Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-16:00",
+	}
+}
+
+// Add adds a location, under a client of its own, and returns its place on
+// Fernlook.
+func (r *Rig) Add(t testing.TB, rec record.Record) desk.Place {
+	t.Helper()
+	c, err := r.Desk.AddClient(t.Context(), r.Who.Actor(), desk.ClientFacts{Name: "Client of " + rec.Label, OwnerName: "Dov Marsh"})
+	Must(t, err)
+	l, err := r.Desk.AddLocation(t.Context(), r.Who.Actor(), c.ID, rec)
+	Must(t, err)
+	return desk.Place{Location: l.ID, Directory: "fernlook"}
+}
+
+// Answered waits for a directory's answer to a verb, and tells where the
+// listing stands then.
+func (r *Rig) Answered(t testing.TB, at desk.Place) func(call uuid.UUID, err error) verification.State {
+	return func(call uuid.UUID, err error) verification.State {
+		t.Helper()
+		Must(t, err)
+		if done, err := r.Desk.Await(t.Context(), call); err != nil || !done {
+			t.Fatalf("no answer: %v", err)
+		}
+		return r.State(t, at)
+	}
+}
+
+// State is where a listing stands.
+func (r *Rig) State(t testing.TB, at desk.Place) verification.State {
+	t.Helper()
+	v, err := r.Desk.Listing(t.Context(), at)
+	Must(t, err)
+	return v.State
+}
+
+// Held searches and creates a listing.
+func (r *Rig) Held(t testing.TB, at desk.Place) verification.State {
+	t.Helper()
+	r.Answered(t, at)(r.Desk.Search(t.Context(), r.Who.Actor(), at))
+	s := r.Answered(t, at)(r.Desk.Create(t.Context(), r.Who.Actor(), at))
+	if s.Control != verification.Held {
+		t.Fatalf("not held: %+v", s)
+	}
+	return s
+}
+
+// Move moves the clock on.
+func (r *Rig) Move(t testing.TB, by time.Duration) {
+	t.Helper()
+	to := r.Desk.Now().Add(by)
+	Must(t, r.Desk.MoveClock(t.Context(), desk.Move{To: &to}))
+}
+
+// Must ends the test on an error.
+func Must(t testing.TB, err error) {
+	t.Helper()
+	if err != nil {
+		t.Fatal(err)
+	}
+}

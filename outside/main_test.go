@@ -1,0 +1,138 @@
+package outside_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"testing"
+	"time"
+
+	"uvent/outside"
+	"uvent/outside/visit"
+	"uvent/store/storetest"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+var begins = time.Date(2026, time.November, 24, 17, 12, 0, 0, time.UTC) // Tuesday, 09:12 Pacific
+
+// world is an outside at work, and an account that speaks to it.
+type world struct {
+	t *testing.T
+	*outside.Outside
+	visit.World
+	account string
+}
+
+func start(t *testing.T) *world {
+	t.Helper()
+	o := open(t, storetest.URL(t))
+	t.Cleanup(o.Close)
+	server := httptest.NewServer(o.Handler())
+	t.Cleanup(server.Close)
+	return &world{t, o, visit.World{Base: server.URL}, "us@agency.example"}
+}
+
+func open(t *testing.T, url string) *outside.Outside {
+	t.Helper()
+	o, err := outside.Open(t.Context(), url, "127.0.0.1:0", begins, slog.New(slog.NewTextHandler(io.Discard, nil)))
+	must(t, err)
+	return o
+}
+
+func must(t *testing.T, err error) {
+	t.Helper()
+	if err != nil {
+		t.Fatal(err)
+	}
+}
+
+// answer is what a directory's interface may say.
+type answer struct {
+	Ref, Page, ID, Holder, Code, Detail string
+	HeldBy                              string `json:"held_by"`
+	TriesLeft                           *int   `json:"tries_left"`
+	Digits, Tries                       int
+	Expires                             time.Time
+	Methods                             []string
+	Listings                            []struct{ Ref, Holder string }
+}
+
+// ask sends a request to Fernlook's interface.
+func (w *world) ask(method, path, key string, body any) (int, answer) {
+	w.t.Helper()
+	b, err := json.Marshal(body)
+	must(w.t, err)
+	req, err := http.NewRequest(method, w.Base+"/fernlook/api"+path, bytes.NewReader(b))
+	must(w.t, err)
+	req.Header.Set("Authorization", "Bearer "+w.account)
+	if key != "" {
+		req.Header.Set("Idempotency-Key", key)
+	}
+	resp, err := http.DefaultClient.Do(req)
+	must(w.t, err)
+	defer resp.Body.Close()
+	var a answer
+	must(w.t, json.NewDecoder(resp.Body).Decode(&a))
+	return resp.StatusCode, a
+}
+
+// page is what a visitor sees at a path.
+func (w *world) page(path string) (int, string) {
+	w.t.Helper()
+	resp, err := http.Get(w.Base + path)
+	must(w.t, err)
+	defer resp.Body.Close()
+	data, err := io.ReadAll(resp.Body)
+	must(w.t, err)
+	return resp.StatusCode, string(data)
+}
+
+// move sets the clock.
+func (w *world) move(to time.Time) {
+	w.t.Helper()
+	b, err := json.Marshal(map[string]time.Time{"to": to})
+	must(w.t, err)
+	resp, err := http.Post(w.Base+"/clock", "application/json", bytes.NewReader(b))
+	must(w.t, err)
+	resp.Body.Close()
+}
+
+func (w *world) now() time.Time {
+	w.t.Helper()
+	resp, err := http.Get(w.Base + "/clock")
+	must(w.t, err)
+	defer resp.Body.Close()
+	var c struct{ Now time.Time }
+	must(w.t, json.NewDecoder(resp.Body).Decode(&c))
+	return c.Now
+}
+
+var shop = visit.Facts{"name": "Spokeshave Cycle Works", "street": "18 Tern Street", "locality": "Minnow Bay", "region": "WA", "postal_code": "98990", "country": "US",
+	"phone": "+13605550142", "website": "https://spokeshave.example", "category": "Bike repair service", "hours": "Tu-Fr 09:00-12:00,13:00-18:00; Sa 20:00-02:00; 2026 Nov 26 off"}
+
+// created is the reference of a new listing that is ours.
+func (w *world) created() string {
+	w.t.Helper()
+	status, a := w.ask("POST", "/listings", "", shop)
+	if status != http.StatusCreated || a.Holder != "you" {
+		w.t.Fatalf("creating answers %d, %+v", status, a)
+	}
+	return a.Ref
+}
+
+// code asks for one by a method and reads it where it arrives.
+func (w *world) sent(ref, method, to string) (id, code string) {
+	w.t.Helper()
+	status, a := w.ask("POST", "/listings/"+ref+"/verifications", "", map[string]string{"method": method, "to": to})
+	if status != http.StatusCreated {
+		w.t.Fatalf("asking answers %d, %+v", status, a)
+	}
+	code, err := w.Code(context.Background(), to)
+	must(w.t, err)
+	return a.ID, code
+}

@@ -1,0 +1,128 @@
+// Package visit acts on the outside as a person there would: reads what reached
+// a letter box, a phone or an inbox, and pulls the levers that shape the world.
+// It speaks the outside's plain HTTP and nothing else.
+package visit
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"regexp"
+	"strings"
+	"time"
+)
+
+// World is an outside at an address.
+type World struct{ Base string }
+
+// Facts are a listing's facts as the directories of the world write them:
+// name, street, locality, region, postal_code, country, phone (E.164),
+// website, category (the directory's), hours (opening_hours).
+type Facts map[string]any
+
+// Place puts a listing there that nobody asked for, held by an account or, with
+// none, by nobody. It returns the directory's key of it.
+func (w World) Place(ctx context.Context, directory, holder string, facts Facts) (ref string, err error) {
+	var out struct{ Ref string }
+	err = w.send(ctx, http.MethodPost, "/listings", map[string]any{"directory": directory, "holder": holder, "facts": facts}, &out)
+	return out.Ref, err
+}
+
+// Late makes a directory publish a listing some days after its window.
+func (w World) Late(ctx context.Context, ref string, days int) error {
+	return w.send(ctx, http.MethodPut, "/listings/"+ref+"/late", map[string]int{"days": days}, nil)
+}
+
+// Phone says what a number is like: a landline takes no texts, and outside its
+// hours (opening_hours; empty for always) nobody picks up.
+func (w World) Phone(ctx context.Context, number string, landline bool, hours, zone string) error {
+	return w.send(ctx, http.MethodPut, "/phones", map[string]any{"number": number, "landline": landline, "hours": hours, "zone": zone}, nil)
+}
+
+// Faults make the directories' interfaces misbehave.
+type Faults struct {
+	SlowMS      int `json:"slow_ms"`
+	FailPercent int `json:"fail_percent"` // do nothing and answer 503
+	LosePercent int `json:"lose_percent"` // are done, and the answer is lost
+}
+
+// Misbehave sets the faults.
+func (w World) Misbehave(ctx context.Context, f Faults) error {
+	return w.send(ctx, http.MethodPut, "/faults", f, nil)
+}
+
+// Arrival is what reached a letter box, a phone or an inbox.
+type Arrival struct {
+	At                               time.Time
+	Kind, Place, Sender, Title, Body string
+}
+
+// Arrivals lists what reached the places that hold a text, newest first.
+func (w World) Arrivals(ctx context.Context, at string) (list []Arrival, err error) {
+	err = w.send(ctx, http.MethodGet, "/arrivals?at="+url.QueryEscape(at), nil, &list)
+	return list, err
+}
+
+var codePattern = regexp.MustCompile(`\b\d{3}\x{a0}\d{3}(\x{a0}\d{2})?\b`)
+
+// CodeIn is the code that a message tells; empty for none.
+func CodeIn(message string) string {
+	return strings.ReplaceAll(codePattern.FindString(message), "\u00a0", "")
+}
+
+// Code is the newest one that reached any of the places.
+func (w World) Code(ctx context.Context, places ...string) (string, error) {
+	for _, place := range places {
+		if place == "" {
+			continue
+		}
+		list, err := w.Arrivals(ctx, place)
+		if err != nil {
+			return "", err
+		}
+		for _, a := range list {
+			if code := CodeIn(a.Body); code != "" {
+				return code, nil
+			}
+		}
+	}
+	return "", fmt.Errorf("no code has reached %s", strings.Join(places, " or "))
+}
+
+// Count tells how many listings and codes a directory has made so far.
+func (w World) Count(ctx context.Context) (listings, codes int, err error) {
+	var out struct{ Listings, Codes int }
+	err = w.send(ctx, http.MethodGet, "/count", nil, &out)
+	return out.Listings, out.Codes, err
+}
+
+func (w World) send(ctx context.Context, method, path string, body, into any) error {
+	b, err := json.Marshal(body)
+	if err != nil {
+		return err
+	}
+	req, err := http.NewRequestWithContext(ctx, method, w.Base+path, bytes.NewReader(b))
+	if err != nil {
+		return err
+	}
+	resp, err := http.DefaultClient.Do(req)
+	if err != nil {
+		return err
+	}
+	defer resp.Body.Close()
+	data, err := io.ReadAll(resp.Body)
+	if err != nil {
+		return err
+	}
+	if resp.StatusCode >= 300 {
+		return fmt.Errorf("the outside answers %s to %s: %s", resp.Status, path, data)
+	}
+	if into == nil {
+		return nil
+	}
+	return json.Unmarshal(data, into)
+}

@@ -92,9 +92,13 @@ var legalForms = words("llc inc incorporated ltd limited corp corporation co com
 
 var generic = words("the and of shop store services service works center centre group")
 
+// words are the words of a text, those in the plural as in the singular.
 func words(s string) map[string]bool {
 	m := map[string]bool{}
 	for _, w := range strings.Fields(s) {
+		if len(w) > 3 && !strings.HasSuffix(w, "ss") {
+			w = strings.TrimSuffix(w, "s")
+		}
 		m[w] = true
 	}
 	return m

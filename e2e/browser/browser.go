@@ -76,19 +76,18 @@ func (t *Tab) SignIn(base, email, password string) error {
 		chromedp.Click(chromedp.CSS("button[type=submit]")), chromedp.WaitVisible(chromedp.CSS(".band")))
 }
 
-// Press presses the button or link that reads so; a row's or a card's own text
-// may be given to say which: Press("Claim", "Saltgrass Laundry").
+// Press presses the button or link that reads so. Where several do, within
+// says what else the row or card around it reads: Press("Claim", "Saltgrass Laundry").
 func (t *Tab) Press(text string, within ...string) error {
 	return t.patiently("pressing "+text, chromedp.Click(chromedp.Search(pressable(text, within...))))
 }
 
 func pressable(text string, within ...string) string {
-	q := quoted(text)
-	scope := ""
+	around := ""
 	for _, w := range within {
-		scope += fmt.Sprintf("//*[self::li or self::tr or self::section or self::nav or self::div][contains(normalize-space(.), %s)]", quoted(w))
+		around += fmt.Sprintf("[ancestor::*[self::li or self::tr or @class='who'][1][contains(normalize-space(.), %s)]]", quoted(w))
 	}
-	return fmt.Sprintf("(%[2]s//*[self::button or self::a or self::summary][not(@disabled)][normalize-space(.)=%[1]s or @aria-label=%[1]s])[last()]", q, scope)
+	return fmt.Sprintf("(//*[self::button or self::a or self::summary][not(@disabled)][normalize-space(.)=%[1]s or .//text()[normalize-space(.)=%[1]s] or @aria-label=%[1]s]%[2]s)[last()]", quoted(text), around)
 }
 
 // quoted writes a text as XPath does, which has no escapes.

@@ -1,0 +1,60 @@
+// Package e2e drives the whole of Uvent as people do: in a browser, and by
+// killing it.
+package e2e
+
+import (
+	"context"
+	"os"
+	"testing"
+
+	"uvent/e2e/browser"
+	"uvent/e2e/rig"
+	"uvent/store/storetest"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+// screen is a browser at a rig's application, signed in.
+type screen struct {
+	*browser.Tab
+	t    *testing.T
+	rig  *rig.Rig
+	base string
+}
+
+func open(t *testing.T) *screen {
+	t.Helper()
+	r := rig.Start(t)
+	base := r.Serve(t)
+	tab, stop, err := browser.Start(context.Background())
+	rig.Must(t, err)
+	t.Cleanup(stop)
+	s := &screen{tab, t, r, base}
+	s.do(s.SignIn(base, r.Who.Email, rig.Password))
+	return s
+}
+
+// do ends the test when something that a person did or saw did not work.
+func (s *screen) do(errs ...error) {
+	s.t.Helper()
+	for _, err := range errs {
+		if err != nil {
+			if png, no := s.Picture(); no == nil && os.Getenv("CI") == "" {
+				name := s.t.TempDir() + "/screen.png"
+				os.WriteFile(name, png, 0o600)
+			}
+			s.t.Fatal(err)
+		}
+	}
+}
+
+// at is an address of the application.
+func (s *screen) at(path string) string { return s.base + path }
+
+// now is what a script in the page gives.
+func now[T any](s *screen, script string) T {
+	s.t.Helper()
+	out, err := browser.Ask[T](s.Tab, script)
+	s.do(err)
+	return out
+}

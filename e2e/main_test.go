@@ -58,3 +58,11 @@ func now[T any](s *screen, script string) T {
 	s.do(err)
 	return out
 }
+
+// all widens the scope to all clients, and waits until that is drawn.
+func (s *screen) all() error {
+	if err := s.Press("All clients"); err != nil {
+		return err
+	}
+	return s.Until(`!!document.querySelector(".scope .all.here")`)
+}

@@ -56,12 +56,12 @@ func TestFromASpreadsheetToAPublicListing(t *testing.T) {
 	s.do(s.Type("Code of 6 digits", code), s.Press("Submit"), s.See("Minnow Bay is verified on Fernlook."), s.See("Verified, and not public yet."))
 
 	// Claim the one that is there.
-	s.do(s.Press("All clients"), s.Press("Today"), s.Press("Search", "Look for Quillcote"), s.Press("Search Fernlook"), s.See("Is one of these yours?"), s.See("The phone is the same, (360) 555-0133."))
+	s.do(s.all(), s.Press("Today"), s.Press("Search", "Look for Quillcote"), s.Press("Search Fernlook"), s.See("Is one of these yours?"), s.See("The phone is the same, (360) 555-0133."))
 	s.do(s.Press("Claim", "Spokeshave Cycles"), s.See("Held by listings@agency.example"), s.See("Ways to verify"))
 
 	// Wait, and see it public: in Coverage, on the listing's page, and outside.
 	s.do(s.Press("Sat 12 Dec 10:0"+last(s)), s.Type("Move to", "12202026\t1000AM"), s.Press("Move"), s.See("It is Sun 20 Dec 10:00 now."))
-	s.do(s.Press("All clients"), s.Press("Coverage"), s.See("3 listings wanted, 1 public, 1 under way, 1 not begun."))
+	s.do(s.all(), s.Press("Coverage"), s.See("3 listings wanted, 1 public, 1 under way, 1 not begun."))
 	s.do(s.Until(`!!document.querySelector('a[aria-label="Minnow Bay on Fernlook: held, verified, public"]')`))
 	s.do(s.Press("Minnow Bay on Fernlook: held, verified, public"), s.See("Looked: the listing is public."), s.See("Open public page"))
 	page := now[string](s, `[...document.querySelectorAll("a")].find(a => a.innerText === "Open public page").href`)

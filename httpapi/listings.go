@@ -13,15 +13,13 @@ import (
 	"uvent/core/verification"
 	"uvent/desk"
 	"uvent/httpapi/api"
-	"uvent/rulebooks"
 )
 
 // GetDirectories lists the directories.
 func (s *Server) GetDirectories(context.Context, api.GetDirectoriesRequestObject) (api.GetDirectoriesResponseObject, error) {
 	out := api.GetDirectories200JSONResponse{}
 	for _, b := range s.Desk.Books() {
-		text, _ := rulebooks.Text(b.ID)
-		d := api.Directory{Id: b.ID, Name: b.Name, Kind: b.Kind, Summary: b.Summary, Weight: b.Weight, Rulebook: text, Account: s.Desk.Account()}
+		d := api.Directory{Id: b.ID, Name: b.Name, Kind: b.Kind, Summary: b.Summary, Weight: b.Weight, Rulebook: b.Text, Account: s.Desk.Account()}
 		for _, saying := range b.Sayings() {
 			d.Says = append(d.Says, api.Saying{About: saying.About, Says: saying.Says})
 		}

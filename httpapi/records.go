@@ -5,15 +5,10 @@ import (
 	"context"
 	"errors"
 	"io"
-	"time"
 
 	"github.com/google/uuid"
 
-	"uvent/core/address"
-	"uvent/core/calendar"
 	"uvent/core/category"
-	"uvent/core/contact"
-	"uvent/core/fit"
 	"uvent/core/hours"
 	"uvent/core/record"
 	"uvent/core/sheet"
@@ -92,8 +87,8 @@ func (s *Server) location(ctx context.Context, l desk.Location) (api.Location, e
 	if zone, ok := l.Record.Location(); ok {
 		out.Zone = zone.String()
 	}
-	for _, b := range s.Desk.Books() {
-		out.Read = append(out.Read, api.DirectoryFit{Directory: b.ID, Name: b.Name, Missing: append([]string{}, fit.Missing(l.Record, b)...)})
+	for _, f := range s.Desk.Fits(l.Record) {
+		out.Read = append(out.Read, api.DirectoryFit{Directory: f.Book.ID, Name: f.Book.Name, Missing: append([]string{}, f.Missing...)})
 	}
 	return out, nil
 }
@@ -228,76 +223,28 @@ func (s *Server) GetFacts(context.Context, api.GetFactsRequestObject) (api.GetFa
 
 // ReadPhone reads a phone number.
 func (s *Server) ReadPhone(_ context.Context, in api.ReadPhoneRequestObject) (api.ReadPhoneResponseObject, error) {
-	return api.ReadPhone200JSONResponse(contact.ReadPhone(in.Body.Phone, in.Body.Country)), nil
+	return api.ReadPhone200JSONResponse(s.Desk.ReadPhone(in.Body.Phone, in.Body.Country)), nil
 }
-
-// callMinutes is how long a shop must be open for a call with a code.
-const callMinutes = 10
 
 // ReadHours reads hours, typed or drawn, and says what they come to.
 func (s *Server) ReadHours(_ context.Context, in api.ReadHoursRequestObject) (api.ReadHoursResponseObject, error) {
-	q := in.Body
-	out := api.ReadHours200JSONResponse{Text: q.Text, Week: week(hours.Week{}), Errors: []hours.Error{}, Warnings: []hours.Error{}}
-	var schedule hours.Schedule
-	if q.Text != "" {
-		read, warnings, err := hours.Parse(q.Text)
-		var wrong hours.Errors
-		if errors.As(err, &wrong) && q.Week == nil {
-			for _, e := range wrong {
-				out.Errors = append(out.Errors, *e)
-			}
-			return out, nil
-		}
-		schedule, out.Warnings = read, append(out.Warnings, warnings...)
+	q := desk.TypedHours{Text: in.Body.Text, Country: in.Body.Country, Region: in.Body.Region, Zone: in.Body.Zone}
+	if in.Body.Week != nil {
+		q.Drawn = *in.Body.Week
 	}
-	if q.Week != nil {
-		drawn, err := drawnWeek(*q.Week)
-		if err != nil {
-			return nil, err
-		}
-		schedule, out.Warnings = schedule.WithWeek(drawn), []hours.Error{}
+	h, err := s.Desk.ReadHours(q)
+	if err != nil {
+		return nil, err
 	}
-	out.Text, out.Words, out.Week = schedule.String(), schedule.Words(), week(schedule.Week())
-	out.MinutesPerWeek = schedule.Week().Minutes()
-	zoneName := q.Zone
-	if zoneName == "" {
-		zoneName = address.Zone(q.Country, q.Region)
+	out := api.ReadHours200JSONResponse{
+		Text: h.Text, Words: h.Words, Week: make(api.Week, len(h.Week)), MinutesPerWeek: h.MinutesPerWeek, OpenNow: h.OpenNow, NextChange: h.NextChange,
+		CallFrom: h.CallFrom, CallTo: h.CallTo, Errors: append([]hours.Error{}, h.Errors...), Warnings: append([]hours.Error{}, h.Warnings...),
 	}
-	zone, err := time.LoadLocation(zoneName)
-	if zoneName == "" || err != nil || out.Text == "" {
-		return out, nil
+	for i, day := range h.Week {
+		out.Week[i] = append([]hours.Sitting{}, day...)
 	}
-	now := s.Desk.Now()
-	local := schedule.In(zone, calendar.HolidaysOf(q.Country, q.Region))
-	out.Zone, out.OpenNow = &zoneName, local.Open(now)
-	if next, ok := local.Next(now); ok {
-		out.NextChange = &next
-	}
-	if from, to, ok := local.Stretch(now, callMinutes); ok {
-		out.CallFrom, out.CallTo = &from, &to
+	if h.Zone != "" {
+		out.Zone = &h.Zone
 	}
 	return out, nil
-}
-
-func week(w hours.Week) api.Week {
-	out := make(api.Week, len(w))
-	for i, day := range w {
-		out[i] = append([]hours.Sitting{}, day...)
-	}
-	return out
-}
-
-func drawnWeek(in api.Week) (w hours.Week, err error) {
-	if len(in) != len(w) {
-		return w, &desk.Problem{Kind: desk.Invalid, Detail: "A week has seven days, Monday first."}
-	}
-	for i, day := range in {
-		for _, s := range day {
-			if s.Start < 0 || s.Start >= hours.DayMinutes || s.End <= s.Start || s.End > 2*hours.DayMinutes {
-				return w, &desk.Problem{Kind: desk.Invalid, Detail: "A sitting starts between 0 and 1439 and ends after it, by 2880."}
-			}
-			w[i] = append(w[i], s)
-		}
-	}
-	return w, nil
 }

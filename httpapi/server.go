@@ -10,11 +10,9 @@ import (
 	"strings"
 	"time"
 
-	"github.com/alexedwards/scs/pgxstore"
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
-	"github.com/jackc/pgx/v5/pgxpool"
 
 	"uvent/desk"
 	"uvent/httpapi/api"
@@ -23,8 +21,8 @@ import (
 // Options of a server.
 type Options struct {
 	Desk     *desk.Desk
-	Pool     *pgxpool.Pool // for sessions
-	Files    fs.FS         // the built front end
+	Sessions scs.Store
+	Files    fs.FS // the built front end
 	Accounts []api.DemoAccount
 	Outside  string // address of the stand-ins' page; empty for none
 	Log      *slog.Logger
@@ -43,7 +41,7 @@ const sessionCookie = "uvent_session"
 // New makes the handler. Changes are passed on until the context ends.
 func New(ctx context.Context, o Options) (http.Handler, error) {
 	s := &Server{Options: o, sessions: scs.New(), changes: newHub(), open: map[string]bool{}}
-	s.sessions.Store = pgxstore.NewWithCleanupInterval(o.Pool, 0)
+	s.sessions.Store = o.Sessions
 	s.sessions.HashTokenInStore = true
 	s.sessions.Lifetime = 14 * 24 * time.Hour
 	s.sessions.Cookie.Name = sessionCookie

@@ -37,9 +37,3 @@ func All() ([]rulebook.Rulebook, error) {
 	slices.SortFunc(out, func(a, b rulebook.Rulebook) int { return b.Weight - a.Weight })
 	return out, nil
 }
-
-// Text is the rulebook's file as it was written.
-func Text(id string) (string, bool) {
-	data, err := files.ReadFile(id + ".yaml")
-	return string(data), err == nil
-}

@@ -8,6 +8,8 @@ import (
 	"fmt"
 	"io/fs"
 
+	"github.com/alexedwards/scs/pgxstore"
+	"github.com/alexedwards/scs/v2"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
@@ -48,6 +50,9 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	}
 	return &Store{Queries: db.New(pool), Pool: pool}, nil
 }
+
+// Sessions keeps the sessions of those who are signed in.
+func (s *Store) Sessions() scs.Store { return pgxstore.NewWithCleanupInterval(s.Pool, 0) }
 
 // Close ends the connections.
 func (s *Store) Close() { s.Pool.Close() }

@@ -85,7 +85,7 @@ func newApp(s *store.Store, r *reach.Reach, clock reach.Clock, log *slog.Logger)
 func (a *app) serve(ctx context.Context, l net.Listener) error {
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
-	handler, err := httpapi.New(ctx, httpapi.Options{Desk: a.desk, Pool: a.store.Pool, Files: web.Files(), Accounts: a.accounts, Outside: a.reach.Outside(), Log: a.log})
+	handler, err := httpapi.New(ctx, httpapi.Options{Desk: a.desk, Sessions: a.store.Sessions(), Files: web.Files(), Accounts: a.accounts, Outside: a.reach.Outside(), Log: a.log})
 	if err != nil {
 		return err
 	}

@@ -26,6 +26,8 @@ type Rulebook struct {
 	Categories Categories `yaml:"categories"`
 	Methods    []Method   `yaml:"verification"`
 	Publishing Publishing `yaml:"publishing"`
+
+	Text string `yaml:"-"` // the file as it was written
 }
 
 // Calendar is where the directory counts its days.

@@ -76,11 +76,35 @@ func (t *Tab) SignIn(base, email, password string) error {
 		chromedp.Click(chromedp.CSS("button[type=submit]")), chromedp.WaitVisible(chromedp.CSS(".band")))
 }
 
-// Press presses the button or link that reads so. Where several do, within
-// says what else the row or card around it reads: Press("Claim", "Saltgrass Laundry").
+// Press presses the button or link that reads so, once it can be pressed: it is
+// in sight and nothing lies over it. Where several read so, within says what
+// else the row or card around it reads: Press("Claim", "Saltgrass Laundry").
 func (t *Tab) Press(text string, within ...string) error {
-	return t.patiently("pressing "+text, chromedp.Click(chromedp.Search(pressable(text, within...))))
+	return t.patiently("pressing "+text, chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
+		for {
+			at, err := chromedp.Run(ctx, chromedp.Evaluate[[]float64](fmt.Sprintf(pointOf, js(pressable(text, within...)))))
+			if err == nil && len(at) == 2 {
+				return chromedp.Do(ctx, chromedp.MouseClickXY(at[0], at[1]))
+			}
+			select {
+			case <-ctx.Done():
+				return ctx.Err()
+			case <-time.After(30 * time.Millisecond):
+			}
+		}
+	}))
 }
+
+// pointOf gives the middle of what an XPath finds, when it can be pressed there.
+const pointOf = `(() => {
+	const el = document.evaluate(%s, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue
+	if (!el) return []
+	el.scrollIntoView({block: "nearest"})
+	const b = el.getClientRects()[0]
+	if (!b) return []
+	const x = b.x + b.width / 2, y = b.y + b.height / 2
+	return el.contains(document.elementFromPoint(x, y)) ? [x, y] : []
+})()`
 
 func pressable(text string, within ...string) string {
 	around := ""

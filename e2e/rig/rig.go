@@ -98,7 +98,7 @@ func Start(t testing.TB) *Rig {
 func (r *Rig) Serve(t testing.TB) string {
 	t.Helper()
 	ctx, cancel := context.WithCancel(context.Background())
-	handler, err := httpapi.New(ctx, httpapi.Options{Desk: r.Desk, Pool: r.Store.Pool, Files: web.Files(), Outside: r.World.Base, Log: r.Quiet})
+	handler, err := httpapi.New(ctx, httpapi.Options{Desk: r.Desk, Sessions: r.Store.Sessions(), Files: web.Files(), Outside: r.World.Base, Log: r.Quiet})
 	Must(t, err)
 	server := httptest.NewServer(handler)
 	t.Cleanup(func() { cancel(); server.CloseClientConnections(); server.Close() })

@@ -22,9 +22,14 @@ export function listenForChanges(changed: () => void): () => void {
     source?.close()
     channel.close()
   }
+  // A page that the browser keeps for the way back holds no stream, and is
+  // loaded anew when it is shown again.
+  const shown = (e: PageTransitionEvent) => e.persisted && window.location.reload()
   window.addEventListener('pagehide', stop)
+  window.addEventListener('pageshow', shown)
   return () => {
     window.removeEventListener('pagehide', stop)
+    window.removeEventListener('pageshow', shown)
     stop()
   }
 }

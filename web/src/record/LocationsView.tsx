@@ -112,7 +112,7 @@ export function LocationsView() {
 
 function ClientLine({ id }: { id: string }) {
   const c = useClient(id).data
-  if (!c) return null
+  if (!c) return <>&nbsp;</> // keeps the line, so that nothing jumps
   return (
     <>
       {[c.legal_name, c.owner_name && `owner ${c.owner_name}`, c.owner_email].filter(Boolean).join(' · ') ||

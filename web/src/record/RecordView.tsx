@@ -186,6 +186,14 @@ function Add({ client }: { client: Schemas['ClientRow'] }) {
   )
 }
 
+const sections = [
+  ['identity', 'Identity'],
+  ['address', 'Address and pin'],
+  ['contact', 'Contact'],
+  ['hours', 'Hours'],
+  ['post', 'Post'],
+] as const
+
 function RecordForm({
   title,
   says,
@@ -229,6 +237,13 @@ function RecordForm({
       <ViewHead title={title} says={says}>
         {acts}
       </ViewHead>
+      <nav className="sections" aria-label="Parts of the record">
+        {sections.map(([id, name]) => (
+          <a key={id} href={'#' + id}>
+            {name}
+          </a>
+        ))}
+      </nav>
       {notice}
       {error && (
         <p className="wrong" role="alert">
@@ -237,7 +252,7 @@ function RecordForm({
       )}
       <div className="record">
         <div>
-          <section className="sheet">
+          <section className="sheet" id="identity">
             <h2>Identity</h2>
             <div className="fields">
               <TextField label="Trading name" width="w3" {...text('name')} help="As on the sign." />
@@ -277,21 +292,7 @@ function RecordForm({
             </div>
           </section>
 
-          <section className="sheet">
-            <h2>Hours</h2>
-            <HoursEditor text={r.hours} place={place} problem={problemAt(problems, 'hours')} onChange={(hours) => set({ hours })} />
-          </section>
-
-          <section className="sheet">
-            <h2>Contact</h2>
-            <div className="fields">
-              <PhoneFields phones={r.phones} country={r.address.country} problems={problems} onChange={(phones) => set({ phones })} />
-              <TextField label="Email" width="w3" type="email" {...text('email')} />
-              <TextField label="Website" width="w3" type="url" {...text('website')} placeholder="https://" />
-            </div>
-          </section>
-
-          <section className="sheet">
+          <section className="sheet" id="address">
             <h2>Address and pin</h2>
             <div className="fields">
               <AddressFields path="address" address={r.address} problems={problems} onChange={(address) => set({ address })} />
@@ -300,7 +301,21 @@ function RecordForm({
             </div>
           </section>
 
-          <section className="sheet">
+          <section className="sheet" id="contact">
+            <h2>Contact</h2>
+            <div className="fields">
+              <PhoneFields phones={r.phones} country={r.address.country} problems={problems} onChange={(phones) => set({ phones })} />
+              <TextField label="Email" width="w3" type="email" {...text('email')} />
+              <TextField label="Website" width="w3" type="url" {...text('website')} placeholder="https://" />
+            </div>
+          </section>
+
+          <section className="sheet" id="hours">
+            <h2>Hours</h2>
+            <HoursEditor text={r.hours} place={place} problem={problemAt(problems, 'hours')} onChange={(hours) => set({ hours })} />
+          </section>
+
+          <section className="sheet" id="post">
             <h2>Post</h2>
             <p className="second">For postcards; never published. Empty: the address above.</p>
             <div className="fields">

@@ -1,0 +1,70 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"reflect"
+	"strings"
+	"testing"
+)
+
+func TestCalc(t *testing.T) {
+	for _, c := range []struct{ name, in, out string }{
+		{"hours", `{"opening_hours":"mo-fr 9:00-12:00,13:00-17:00; PH off","zone":"America/Los_Angeles","country":"US","region":"WA",
+			"at":["2026-11-24T09:12:00-08:00","2026-11-24T12:30:00-08:00","2026-11-26T10:00:00-08:00","2026-11-27T18:00:00Z"]}`,
+			`{"normal":"Mo-Fr 09:00-12:00,13:00-17:00; PH off","open":[true,false,false,false],
+			"next_change":["2026-11-24T12:00:00-08:00","2026-11-24T13:00:00-08:00","2026-11-30T09:00:00-08:00","2026-11-30T09:00:00-08:00"],"minutes_per_week":2100,"errors":[]}`},
+		// The Friday after Thanksgiving is no public holiday in Oregon, as it is in Washington.
+		{"hours", `{"opening_hours":"Mo-Fr 09:00-17:00; PH off","zone":"America/Los_Angeles","country":"US","region":"OR","at":["2026-11-27T18:00:00Z"]}`,
+			`{"normal":"Mo-Fr 09:00-17:00; PH off","open":[true],"next_change":["2026-11-27T17:00:00-08:00"],"minutes_per_week":2400,"errors":[]}`},
+		{"hours", `{"opening_hours":"24/7","zone":"America/Vancouver","country":"CA","region":"BC","at":["2026-11-24T09:12:00-08:00"]}`,
+			`{"normal":"24/7","open":[true],"next_change":[null],"minutes_per_week":10080,"errors":[]}`},
+		// The night on which the clocks go forward has no half past two; that on which they go back has two.
+		{"hours", `{"opening_hours":"Mo-Su 01:00-02:30","zone":"America/Los_Angeles","country":"US","region":"WA","at":["2026-03-08T09:30:00Z","2026-11-01T08:30:00Z","2026-11-01T09:30:00Z"]}`,
+			`{"normal":"Mo-Su 01:00-02:30","open":[true,true,true],"next_change":["2026-03-08T03:00:00-07:00","2026-11-01T02:30:00-08:00","2026-11-01T02:30:00-08:00"],"minutes_per_week":630,"errors":[]}`},
+		{"hours", `{"opening_hours":"Mo 9-5; Tu sunrise-sunset","zone":"America/Los_Angeles","country":"US","region":"WA","at":[]}`,
+			`{"normal":"","open":[],"next_change":[],"minutes_per_week":0,"errors":[{"column":4,"message":"\"9\" is no time; write hours and minutes, as in 09:00"},
+			{"column":12,"message":"sunrise is not supported; give a time"}]}`},
+		{"window", `{"min":6,"max":12,"unit":"business_days","from":"2026-11-24T09:12:00-08:00","zone":"America/Los_Angeles","country":"US","region":"WA","now":"2026-11-24T09:12:00-08:00"}`,
+			`{"earliest":"2026-12-04","latest":"2026-12-14","state":"before"}`},
+		{"window", `{"min":6,"max":12,"unit":"business_days","from":"2026-11-24T09:12:00-08:00","zone":"America/Los_Angeles","country":"US","region":"","now":"2026-12-11T23:59:00-08:00"}`,
+			`{"earliest":"2026-12-03","latest":"2026-12-11","state":"due"}`},
+		{"window", `{"min":0,"max":30,"unit":"days","from":"2026-11-24T09:12:00-08:00","zone":"America/Los_Angeles","country":"US","region":"WA","now":"2026-12-25T00:00:00-08:00"}`,
+			`{"earliest":"2026-11-24","latest":"2026-12-24","state":"late"}`},
+		{"window", `{"min":1,"max":1,"unit":"business_days","from":"2026-11-24T17:30:00-08:00","zone":"America/Los_Angeles","country":"US","region":"","cut_off_hour":17,"now":"2026-11-27T12:00:00-08:00"}`,
+			`{"earliest":"2026-11-27","latest":"2026-11-27","state":"due"}`},
+	} {
+		var out bytes.Buffer
+		if err := calc(c.name, strings.NewReader(c.in), &out); err != nil {
+			t.Errorf("%s: %v", c.in, err)
+			continue
+		}
+		var got, want any
+		if err := json.Unmarshal(out.Bytes(), &got); err != nil {
+			t.Fatal(err)
+		}
+		if err := json.Unmarshal([]byte(c.out), &want); err != nil {
+			t.Fatal(err)
+		}
+		if !reflect.DeepEqual(got, want) {
+			t.Errorf("%s\ngives %s\nwant  %s", c.in, out.String(), c.out)
+		}
+	}
+}
+
+func TestCalcSaysWhatIsWrong(t *testing.T) {
+	window := func(part string) string {
+		return `{"min":6,"max":12,"unit":"business_days","from":"2026-11-24T09:12:00-08:00","zone":"America/Los_Angeles","country":"US","region":"WA","now":"2026-11-24T09:12:00-08:00"` + part + `}`
+	}
+	for _, c := range [][3]string{
+		{"hours", `{`, "unexpected EOF"}, {"hours", `{"openinghours":"24/7"}`, `unknown field "openinghours"`}, {"hours", `{"opening_hours":"24/7"}`, "zone: "},
+		{"hours", `{"opening_hours":"24/7","zone":"UTC","country":"XX"}`, "country: "}, {"hours", `{"opening_hours":"24/7","zone":"UTC","at":["noon"]}`, "noon"},
+		{"window", window(`,"unit":"weeks"`), "unit: "}, {"window", window(`,"max":2`), "max: 2 is less than min"}, {"window", window(`,"min":-1`), "min: "},
+		{"window", window(`,"zone":"Pacific"`), "zone: "}, {"window", window(`,"cut_off_hour":24`), "cut_off_hour: "}, {"window", `{"min":1,"max":2,"unit":"days","zone":"UTC"}`, "from: "},
+		{"window", `{"min":1,"max":2,"unit":"days","zone":"UTC","from":"2026-11-24T09:12:00Z"}`, "now: "},
+	} {
+		if err := calc(c[0], strings.NewReader(c[1]), &bytes.Buffer{}); err == nil || !strings.Contains(err.Error(), c[2]) {
+			t.Errorf("%s %s: %v, want %q", c[0], c[1], err, c[2])
+		}
+	}
+}

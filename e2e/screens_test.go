@@ -1,0 +1,170 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+
+	"uvent/core/record"
+	"uvent/desk"
+	"uvent/e2e/rig"
+)
+
+// focused is what the focus is on.
+const focused = `document.activeElement.innerText || document.activeElement.getAttribute("aria-label") || document.activeElement.tagName`
+
+// path is where the screen is, without its address.
+func (s *screen) path() string {
+	s.t.Helper()
+	address, err := s.Address()
+	s.do(err)
+	return strings.TrimPrefix(address, s.base)
+}
+
+func TestEverythingIsReachedFromTheKeyboard(t *testing.T) {
+	s := open(t)
+	one, two := s.rig.Add(t, rig.Shop("Minnow Bay")), s.rig.Add(t, rig.Shop("Quillcote"))
+	s.do(s.Open(s.at("/today")), s.See("Look for Minnow Bay on Fernlook"))
+
+	s.do(s.Key("j"), s.Until(`document.activeElement.innerText === "Look for Minnow Bay on Fernlook"`))
+	s.do(s.Key("j"), s.Until(`document.activeElement.innerText === "Look for Quillcote on Fernlook"`))
+	s.do(s.Key("j"), s.Key("k"), s.Until(`document.activeElement.innerText === "Look for Minnow Bay on Fernlook"`))
+	s.do(s.Key(kb.Enter), s.See("Look for it first"))
+	if got := s.path(); got != "/verification/l/"+one.Location.String()+"/fernlook" {
+		t.Errorf("Enter opens %s", got)
+	}
+	s.do(s.Key("n"), s.See("Quillcote on Fernlook"), s.Key("n"), s.See("Minnow Bay on Fernlook"))
+
+	// Activities keep the scope, and the scope keeps the activity.
+	for key, want := range map[string]string{"1": "/today", "2": "/coverage", "3": "/record", "4": "/verification", "9": "/directories"} {
+		s.do(s.Key(key), s.Until(`location.pathname === "`+want+"/l/"+one.Location.String()+`"`))
+	}
+	s.do(s.Key("2"), s.See("Coverage, Client of Minnow Bay, Minnow Bay"))
+	s.do(s.Key("]"), s.See("Coverage, Client of Quillcote"), s.Key("]"), s.See("Coverage, Client of Quillcote, Quillcote"))
+	s.do(s.Key("]"), s.Key("["), s.Key("["), s.Key("["), s.See("Coverage, Client of Minnow Bay"), s.Key("["), s.See("2 listings wanted"))
+
+	// Find a location, and jump to an activity.
+	find := func(text string) error {
+		if err := s.Key("/"); err != nil {
+			return err
+		}
+		if err := s.Until(`document.activeElement === document.querySelector(".find input")`); err != nil {
+			return err
+		}
+		return s.Type("Find a client or location, or jump to an activity", text)
+	}
+	s.do(find("quill"), s.Key(kb.Enter), s.See("Coverage, Client of Quillcote"))
+	s.do(find("verif"), s.Key(kb.Enter), s.Until(`location.pathname.startsWith("/verification/c/")`))
+	s.do(find("nobody"), s.See("Nothing is called that."), s.Key(kb.Escape), s.NotSee("Nothing is called that."))
+
+	s.do(s.Key("?"), s.See("The next thing that only you can move"), s.Key(kb.Escape), s.NotSee("The next thing that only you can move"))
+	// No key works while typing.
+	s.do(s.Open(s.at("/record/l/"+two.Location.String())), s.See("Trading name"), s.Type("Trading name", "12 jk/ Cycles ?n[]"))
+	if got := s.path(); got != "/record/l/"+two.Location.String() {
+		t.Errorf("typing led to %s", got)
+	}
+	s.do(s.Until(`[...document.querySelectorAll("input")].some(i => i.value === "12 jk/ Cycles ?n[]")`))
+}
+
+func TestARecordIsTypedDrawnKeptAndSaved(t *testing.T) {
+	s := open(t)
+	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
+	page := s.at("/record/l/" + at.Location.String())
+	s.do(s.Open(page), s.See("Tue–Fri 9–12, 13–18; Sat 9–16"), s.See("39 hours a week"), s.See("Open now"))
+	s.do(s.Until(`document.querySelectorAll(".sitting").length === 9`))
+
+	// Typed: the week is drawn at once, and a mistake is told by its column.
+	s.do(s.Type("As text", "Mo-Fr 22:00-02:00"), s.See("Mon–Fri 22–2"), s.See("20 hours a week"), s.Until(`document.querySelectorAll(".sitting.spill").length === 5`))
+	s.do(s.Type("As text", "Mo 9-5"), s.See(`Column 4: "9" is no time`))
+	s.do(s.Type("As text", "Mo 09:00-12:00; PH off"), s.See("Mon 9–12; public holidays closed"))
+
+	// Drawn: the text follows, and keeps what it says of holidays.
+	box := now[map[string]float64](s, `(() => { const b = document.querySelectorAll(".track")[2].getBoundingClientRect(); document.querySelector(".week").scrollIntoView({block: "center"}); const c = document.querySelectorAll(".track")[2].getBoundingClientRect(); return {x: c.x, y: c.y + c.height / 2, w: c.width} })()`)
+	hour := func(h float64) float64 { return box["x"] + box["w"]*h/24 }
+	s.do(s.Drag(hour(13), box["y"], hour(17), box["y"]))
+	s.do(s.Until(`document.querySelector("#hours-text").value === "Mo 09:00-12:00; We 13:00-17:00; PH off"`))
+	// By key: the end half an hour later, the start earlier; then taken out.
+	s.do(s.Until(`(document.querySelector('[aria-label="Wed 13–17"]')?.focus(), document.activeElement.getAttribute("aria-label")) === "Wed 13–17"`))
+	s.do(s.Key(kb.ArrowRight), s.Until(`document.querySelector("#hours-text").value.includes("We 13:00-17:15")`))
+	s.do(s.Press("Wed: copy, clear"), s.Press("Copy to Mon–Fri"), s.Until(`document.querySelector("#hours-text").value === "Mo-Fr 13:00-17:15; PH off"`))
+
+	// The tab is closed: nothing is lost.
+	s.do(s.Type("Email", "shop"), s.Open("about:blank"), s.Open(page))
+	s.do(s.See("not saved yet, kept here since"), s.Until(`document.querySelector("#hours-text").value === "Mo-Fr 13:00-17:15; PH off"`))
+	s.do(s.Press("Save record"), s.See("One fact cannot be kept as it is."), s.See("It is not an email address; write it as name@example.com."))
+	s.do(s.Type("Email", "new@spokeshave.example"), s.Press("Save record"), s.See("The record is saved."), s.NotSee("not saved yet"))
+	l, err := s.rig.Desk.Location(t.Context(), at.Location)
+	if s.do(err); l.Record.Hours != "Mo-Fr 13:00-17:15; PH off" || l.Record.Email != "new@spokeshave.example" {
+		t.Errorf("saved as %+v", l.Record)
+	}
+	s.do(s.Press("Undo"), s.See("The record is as it was before."))
+	if l, err = s.rig.Desk.Location(t.Context(), at.Location); err != nil || l.Record.Email != "shop@spokeshave.example" || l.Record.Hours != rig.Shop("").Hours {
+		t.Errorf("undone it is %+v, %v", l.Record, err)
+	}
+}
+
+func TestTwoPeopleOnOneRecord(t *testing.T) {
+	s := open(t)
+	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
+	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"), s.Type("Legal name", "Mine LLC"))
+	l, err := s.rig.Desk.Location(t.Context(), at.Location)
+	s.do(err)
+	theirs := l.Record
+	theirs.Website = "https://theirs.example"
+	_, err = s.rig.Desk.SaveLocation(t.Context(), desk.Actor{Name: "Tobias Finch"}, at.Location, l.Version, theirs)
+	s.do(err, s.See("Somebody saved this record while you were editing it."))
+	s.do(s.Press("Save record"), s.See("Load it again; what you typed is kept here until you do."))
+	s.do(s.Press("load theirs"), s.Until(`[...document.querySelectorAll("input")].some(i => i.value === "https://theirs.example")`), s.NotSee("not saved yet"))
+}
+
+func TestABadCellIsNamed(t *testing.T) {
+	s := open(t)
+	file := filepath.Join(t.TempDir(), "shops.csv")
+	s.do(os.WriteFile(file, []byte("\xef\xbb\xbfClient;Location;Name;Street;Town;State;Country;Ruf;Hours\n"+
+		"Nettlewick Yarns;Old Wharf;Nettlewick Yarns;9 Old Wharf;Port Sable;WA;US;360 555 0109;Tu-Sa 10:00-17:30\n"+
+		"Nettlewick Yarns;Fennick;\"Nettlewick\nYarns\";118 Fennick Road;Fennick;BC;CA;250 555 01;Mo 9-5\n"), 0o600))
+	s.do(s.Open(s.at("/record/import")), s.See("Choose a file"), s.Upload("csv", file), s.See("What shops.csv would do"), s.See("1to mend"))
+	s.do(s.See("Hours Column 4:"), s.See("line break or another control character"))
+	s.do(s.Until(`(() => { const c = document.querySelector('[aria-label="What Ruf holds"]'); Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(c, "phone"); c.dispatchEvent(new Event("change", {bubbles: true})); return true })()`))
+	s.do(s.See("it has too few digits"), s.See("Take out 1 bad row"), s.Press("Bring in 1"), s.See("shops.csv is in"))
+	s.do(os.WriteFile(file, []byte("PK\x03\x04"), 0o600), s.Open(s.at("/record/import")), s.Upload("csv", file), s.See("save it as CSV in UTF-8"))
+}
+
+func TestClientsAndLocationsByForm(t *testing.T) {
+	s := open(t)
+	s.do(s.See("No locations yet"), s.Press("Add a client"), s.Press("Add client"), s.See("A client needs its trading name."))
+	s.do(s.Type("Trading name", "Nettlewick Yarns"), s.Type("Owner’s name", "Perpetua Hale"), s.Press("Add client"), s.See("Record, Nettlewick Yarns"))
+	s.do(s.Press("Add a location"), s.Press("Add location"), s.See("An address needs its town."), s.See("4 facts cannot be kept as they are."))
+	s.do(s.Type("Street and number", "9 Old Wharf"), s.Type("Town", "Port Sable"), s.Type("Region", "WA"), s.Type("Main phone", "360 555 0109"), s.See("(360) 555-0109, a landline or a mobile"))
+	s.do(s.Type("Main category", "wool"), s.Key(kb.Enter), s.Until(`document.querySelector('[role=combobox]').value === "Yarn shop"`))
+	s.do(s.Press("Add location"), s.See("the one record every directory is compared with"), s.See("Takes it as it is."))
+	list, err := s.rig.Desk.Locations(t.Context(), desk.Scope{})
+	if s.do(err); len(list) != 1 || list[0].Label != "Port Sable" || list[0].Record.Category != "yarn_shop" || list[0].Record.Phones[0] != (record.Phone{E164: "+13605550109", Voice: true}) {
+		t.Errorf("added %+v", list)
+	}
+}
+
+func TestSigningInGoesOnToWhereOneWasGoing(t *testing.T) {
+	s := open(t)
+	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
+	s.do(s.Press("IR"), s.Press("Sign out"), s.See("Password"))
+	s.do(s.Open(s.at("/verification/l/"+at.Location.String()+"/fernlook")), s.See("Sign in"))
+	s.do(s.Type("Email", s.rig.Who.Email), s.Type("Password", "wrong"), s.Press("Sign in"), s.See("Email and password do not belong together."))
+	s.do(s.Type("Password", rig.Password), s.Press("Sign in"), s.See("Look for it first"))
+	if got := s.path(); got != "/verification/l/"+at.Location.String()+"/fernlook" {
+		t.Errorf("signed in at %s", got)
+	}
+}
+
+// What another person does shows without a reload, in every tab.
+func TestChangesShowByThemselves(t *testing.T) {
+	s := open(t)
+	s.do(s.See("No locations yet"))
+	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
+	s.do(s.See("Look for Minnow Bay on Fernlook"))
+	s.rig.Held(t, at)
+	s.do(s.See("Verify Minnow Bay on Fernlook"))
+}

@@ -46,7 +46,7 @@ fuzz:
 
 # Takes the pictures in docs/screenshots anew, from a fresh demo.
 screenshots: needs-server needs-browser build
-	UVENT_SCREENSHOTS=$(CURDIR)/docs/screenshots $(GO) test -count=1 -run TestScreenshots ./e2e
+	$(GO) run ./e2e/screenshots -program $(BIN) -out docs/screenshots
 
 # Makes the generated code anew: the queries, the server's interface and the
 # front end's types. Its results are committed, so that nothing else needs it.

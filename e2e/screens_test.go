@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -167,4 +168,90 @@ func TestChangesShowByThemselves(t *testing.T) {
 	s.do(s.See("Look for Minnow Bay on Fernlook"))
 	s.rig.Held(t, at)
 	s.do(s.See("Verify Minnow Bay on Fernlook"))
+}
+
+// overflows names what is wider than the window.
+const overflows = `[...document.querySelectorAll("#view *")].filter(e => e.getBoundingClientRect().right > innerWidth + 1 && e.getBoundingClientRect().width > 0 && !e.closest(".scroll, .visually-hidden"))
+	.map(e => e.tagName + "." + e.className).slice(0, 5).join(" ")`
+
+func TestNothingOverflows(t *testing.T) {
+	s := open(t)
+	long := rig.Shop("Port Sable at the Old Wharf, upper floor, beside the chandlery with the green door")
+	long.Name = "The Spokeshave Cycle Works and Wheelwrights of Port Sable and Three Herons"
+	long.Address.Locality = "Tern Street Flats-on-the-Sound"
+	long.Website = "https://spokeshave.example/a-very-long-address-without-any-space-in-it-that-goes-on-and-on"
+	at := s.rig.Add(t, long)
+	s.rig.Held(t, s.rig.Add(t, rig.Shop("Minnow Bay")))
+	listing := "/verification/l/" + at.Location.String() + "/fernlook"
+	for _, c := range []struct {
+		width int64
+		paths []string
+	}{
+		{1280, []string{"/today", "/coverage", "/record", "/record/l/" + at.Location.String(), "/verification", listing, "/directories", "/record/import"}},
+		{1100, []string{"/today", "/coverage", "/record/l/" + at.Location.String(), "/verification", listing, "/directories"}},
+		{360, []string{"/today", listing}}, // in the street, with a phone
+	} {
+		s.do(s.Resize(c.width, 800))
+		for _, path := range c.paths {
+			s.do(s.Open(s.at(path)), s.Until(`!!document.querySelector("#view h1, .drop") && !document.querySelector(".loading")`))
+			if wide := now[string](s, overflows); wide != "" {
+				t.Errorf("%d px, %s: %s", c.width, path, wide)
+			}
+			if page := now[bool](s, `document.documentElement.scrollWidth > innerWidth`); page {
+				t.Errorf("%d px, %s: the page itself scrolls sideways", c.width, path)
+			}
+		}
+	}
+}
+
+// Nothing can be pressed or filled in that has no name for those who do not see
+// it, and every text stands out from its ground by 4.5 to 1 (WCAG 2.2, 1.4.3).
+func TestNamesAndContrast(t *testing.T) {
+	s := open(t)
+	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
+	s.rig.Held(t, at)
+	for _, path := range []string{"/today", "/coverage", "/record", "/record/l/" + at.Location.String(), "/verification", "/verification/l/" + at.Location.String() + "/fernlook", "/directories", "/record/import", "/record/new-client"} {
+		s.do(s.Open(s.at(path)), s.Until(`!!document.querySelector("#view h1") && !document.querySelector(".loading")`))
+		if nameless := now[string](s, nameless); nameless != "" {
+			t.Errorf("%s: without a name: %s", path, nameless)
+		}
+		if faint := now[string](s, faint); faint != "" {
+			t.Errorf("%s: too faint: %s", path, faint)
+		}
+	}
+}
+
+const nameless = `[...document.querySelectorAll("button, a, input, select, textarea, [role=img]")].filter(e => {
+	const label = e.labels?.length ? [...e.labels].map(l => l.innerText).join("") : ""
+	return !(e.getAttribute("aria-label") || label || e.textContent.trim() || e.title || e.querySelector?.("[aria-label]"))
+}).map(e => e.outerHTML.slice(0, 80)).join("\n")`
+
+const faint = `(() => {
+	const rgb = s => (s.match(/[\d.]+/g) || []).map(Number)
+	const light = c => c.slice(0, 3).map(v => (v /= 255) <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4).reduce((a, v, i) => a + v * [0.2126, 0.7152, 0.0722][i], 0)
+	const ground = e => { for (; e; e = e.parentElement) { const c = rgb(getComputedStyle(e).backgroundColor); if (c.length === 3 || c[3] > 0.99) return c } return [255, 255, 255] }
+	const out = new Set()
+	for (const e of document.querySelectorAll("body *")) {
+		if (![...e.childNodes].some(n => n.nodeType === 3 && n.data.trim()) || !e.getClientRects().length || e.closest(":disabled, .visually-hidden, svg, option, .week .spill")) continue
+		const a = light(rgb(getComputedStyle(e).color)), b = light(ground(e))
+		const ratio = (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05)
+		if (ratio < 4.5) out.add(e.innerText.trim().slice(0, 30) + " " + ratio.toFixed(2))
+	}
+	return [...out].slice(0, 8).join("; ")
+})()`
+
+func TestFiveHundredLocations(t *testing.T) {
+	s := open(t)
+	var file strings.Builder
+	file.WriteString("client,label,name,street,locality,region,country\n")
+	for i := range 500 {
+		fmt.Fprintf(&file, "Client %02d,Shop %03d,Spokeshave Cycle Works,%d Tern Street,Minnow Bay,WA,US\n", i/20, i, i+1)
+	}
+	in, err := s.rig.Desk.StartImport(t.Context(), s.rig.Who, nil, "many.csv", []byte(file.String()))
+	s.do(err)
+	_, err = s.rig.Desk.ApplyImport(t.Context(), s.rig.Who.Actor(), in.ID)
+	s.do(err)
+	s.do(s.Open(s.at("/today")), s.See("500 things only you can move"), s.Key("k"), s.Until(`document.activeElement.innerText === "Look for Shop 499 on Fernlook"`))
+	s.do(s.Key("/"), s.Type("Find a client or location, or jump to an activity", "shop 481"), s.Key(kb.Enter), s.See("1 thing only you can move"))
+	s.do(s.Open(s.at("/coverage")), s.See("500 listings wanted"), s.Until(`document.querySelectorAll("table.coverage .cell").length === 500`))
 }

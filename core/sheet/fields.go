@@ -36,7 +36,7 @@ var Fields = slices.Concat(
 	[]Field{
 		{Key: ClientField, Title: "Client", path: "client", aliases: []string{"business", "company", "customer", "account"}},
 		text("store_code", "Store code", "store_code", func(r *record.Record) *string { return &r.StoreCode }, "code", "store", "store id", "id", "location id", "branch code"),
-		text("label", "Label", "label", func(r *record.Record) *string { return &r.Label }, "location", "location name", "branch", "short name"),
+		text("label", "Label", "label", func(r *record.Record) *string { return &r.Label }, "location", "location name", "branch", "shop", "short name"),
 		text("name", "Name", "name", func(r *record.Record) *string { return &r.Name }, "trading name", "business name", "display name", "title"),
 		text("legal_name", "Legal name", "legal_name", func(r *record.Record) *string { return &r.LegalName }, "registered name"),
 		{Key: "former_names", Title: "Former names", path: "former_names.0", aliases: []string{"old names", "previous names"}, set: setFormer,
@@ -60,7 +60,7 @@ var Fields = slices.Concat(
 		{Key: "category", Title: "Category", path: "category", aliases: []string{"main category", "primary category", "trade"},
 			set: func(r *record.Record, s string) string { r.Category = s; return "" },
 			get: func(r record.Record) string { return category.Name(r.Category) }},
-		text("opening_hours", "Opening hours", "hours", func(r *record.Record) *string { return &r.Hours }, "hours", "business hours", "open"),
+		text("opening_hours", "Opening hours", "hours", func(r *record.Record) *string { return &r.Hours }, "hours", "business hours", "opening times", "open"),
 		text("time_zone", "Time zone", "zone", func(r *record.Record) *string { return &r.Zone }, "zone", "timezone", "tz"),
 	},
 )

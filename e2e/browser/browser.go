@@ -171,6 +171,11 @@ func (t *Tab) Drag(fromX, fromY, toX, toY float64) error {
 	return t.patiently("dragging", chromedp.DragAndDropXY(fromX, fromY, toX, toY, 6))
 }
 
+// Resize makes the window another size, in CSS pixels.
+func (t *Tab) Resize(width, height int64) error {
+	return t.patiently("resizing", chromedp.EmulateViewport(width, height))
+}
+
 // Leave takes the focus out of any field.
 func (t *Tab) Leave() error {
 	return t.patiently("leaving a field", chromedp.Evaluate[chromedp.Void](`document.activeElement?.blur()`))

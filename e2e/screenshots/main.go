@@ -1,14 +1,17 @@
-// Command screenshots takes pictures of a running demo, at 1280x800, for the
-// README: one of each main view, or those named as NAME=PATH. In a path,
+// Command screenshots takes pictures of a demo, at 1280x800, for the README: one
+// of each main view, or those named as NAME=PATH. It runs a fresh demo, or looks
+// at one that runs. In a path,
 // {Client/Label} stands for that location's id, {Client} for the client's and
 // {outside} for the address of the stand-ins.
 package main
 
 import (
+	"bufio"
 	"context"
 	"flag"
 	"fmt"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"strings"
 	"time"
@@ -20,17 +23,28 @@ import (
 var mainViews = []string{
 	"today=/today",
 	"coverage=/coverage",
-	"record=/record/l/{Spokeshave Cycle Works/Minnow Bay}",
+	"record=/record/l/{Spokeshave Cycle Works/Minnow Bay}#hours",
 	"verification=/verification",
 	"listing=/verification/l/{Spokeshave Cycle Works/Minnow Bay}/fernlook",
 	"differences=/verification/l/{Spokeshave Cycle Works/Three Herons}/fernlook",
 	"decide=/verification/l/{Nettlewick Yarns/Old Wharf}/fernlook",
+	"import=/record/import/{import}",
 	"directories=/directories",
 	"outside={outside}/",
 }
 
+// sampleCSV is a file with good rows, a known one, and cells to mend.
+const sampleCSV = `Business,Shop,Trading name,Street,City,State,Zip,Country,Tel,Takes,Opening times,Manager
+Spokeshave Cycle Works,Tern Street Flats,Spokeshave Cycle Works,9 Flats Road,Tern Street Flats,WA,98997,US,(360) 555-0125,voice text,Tu-Sa 10:00-18:00,Oda
+Spokeshave Cycle Works,Quillcote,Spokeshave Cycle Works,63 Mill Lane,Quillcote,WA,98992,US,(360) 555-0133,voice text,Tu-Sa 10:00-18:00,Piet
+Nettlewick Yarns,Larkspur Falls,Nettlewick Yarns,12 Cascade Avenue,Larkspur Falls,WA,98994,US,(360) 555-01,voice,Mo 9-5,Rue
+Harbour Light Bakery,Cinder Point,Harbour Light Bakery,4 Lighthouse Way,Cinder Point,WA,98996,US,(360) 555-0151,voice,Mo-Sa 06:00-14:00,Sol
+Harbour Light Bakery,Three Herons,Harbour Light Bakery,,Three Herons,WA,98993,US,(360) 555-0152,voice,Mo-Sa 06:00-14:00,Sol
+`
+
 func main() {
-	at := flag.String("at", "http://127.0.0.1:7300", "address of the demo")
+	program := flag.String("program", "", "the program to run a fresh demo with")
+	at := flag.String("at", "http://127.0.0.1:7300", "address of the demo, where it runs already")
 	out := flag.String("out", "docs/screenshots", "folder for the pictures")
 	before := flag.String("do", "", "script to run in the page before each picture")
 	flag.Parse()
@@ -38,10 +52,43 @@ func main() {
 	if len(views) == 0 {
 		views = mainViews
 	}
-	if err := run(*at, *out, *before, views); err != nil {
+	stop, err := func() {}, error(nil)
+	if *program != "" {
+		*at, stop, err = freshDemo(*program)
+	}
+	if err == nil {
+		err = run(*at, *out, *before, views)
+	}
+	stop()
+	if err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(1)
 	}
+}
+
+// freshDemo runs a demo in a folder of its own and returns its address.
+func freshDemo(program string) (at string, stop func(), err error) {
+	data, err := os.MkdirTemp("", "uvent-pictures-")
+	if err != nil {
+		return "", func() {}, err
+	}
+	cmd := exec.Command(program, "demo", "--data", data)
+	cmd.Stderr = os.Stderr
+	stop = func() {
+		cmd.Process.Signal(os.Interrupt)
+		cmd.Wait()
+		os.RemoveAll(data)
+	}
+	said, err := cmd.StdoutPipe()
+	if err == nil {
+		err = cmd.Start()
+	}
+	if err != nil {
+		return "", func() {}, err
+	}
+	line, err := bufio.NewReader(said).ReadString('\n')
+	_, at, _ = strings.Cut(strings.TrimSpace(line), " is at ")
+	return at, stop, err
 }
 
 func run(at, out, before string, views []string) error {
@@ -71,6 +118,14 @@ func run(at, out, before string, views []string) error {
 	}
 	names, err := browser.Ask[map[string]string](tab, `Promise.all([fetch('/api/clients').then(r => r.json()), fetch('/api/session').then(r => r.json())]).then(([clients, session]) =>
 		Object.fromEntries([['outside', session.outside], ...clients.flatMap(c => [[c.name, c.id], ...c.locations.map(l => [c.name + '/' + l.label, l.id])])]))`)
+	if err != nil {
+		return err
+	}
+	names["import"], err = browser.Ask[string](tab, fmt.Sprintf(`(() => {
+		const body = new FormData()
+		body.append('file', new File([%q], 'spring openings.csv'))
+		return fetch('/api/imports', {method: 'POST', body}).then(r => r.json()).then(i => i.id)
+	})()`, sampleCSV))
 	if err != nil {
 		return err
 	}

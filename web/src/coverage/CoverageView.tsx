@@ -3,7 +3,7 @@ import type { ListingRow, Schemas } from '../api/client'
 import { useDirectories, useListings } from '../api/queries'
 import { listingPath, pathOf, usePlace } from '../app/place'
 import { useScopeName } from '../app/scopeName'
-import { Pending, ViewHead } from '../app/View'
+import { counted, Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { NoClients } from '../record/NoClients'
 
@@ -50,7 +50,7 @@ export function CoverageView() {
   const wanted = rows.filter((r) => !r.not_for)
   const isPublic = (r: ListingRow) => r.strand.visibility === 'public'
   const begun = (r: ListingRow) => !isPublic(r) && r.strand.control !== 'none'
-  const says = `${wanted.length} listings wanted, ${wanted.filter(isPublic).length} public, ${wanted.filter(begun).length} under way, ${wanted.filter((r) => r.strand.control === 'none').length} not begun.`
+  const says = `${counted(wanted.length, 'listing')} wanted, ${wanted.filter(isPublic).length} public, ${wanted.filter(begun).length} under way, ${wanted.filter((r) => r.strand.control === 'none').length} not begun.`
   return (
     <>
       <ViewHead title={title} says={says}>

@@ -192,7 +192,10 @@ function Preview({ id }: { id: string }) {
       {!i.applied && (
         <section className="sheet">
           <h2>What each column holds</h2>
-          <p className="second">Matched by their names. Change what is wrong; a column that holds nothing of ours is left out.</p>
+          <p className="second">
+            Matched by their names; change what is wrong.{' '}
+            {i.columns.includes('') && `Left out: ${i.header.filter((_, n) => !i.columns[n]).join(', ')}.`}
+          </p>
           <div className="scroll p-0" style={{ maxHeight: 'none' }}>
             <table className="grid columns border-0">
               <thead>
@@ -204,7 +207,7 @@ function Preview({ id }: { id: string }) {
               </thead>
               <tbody>
                 {i.header.map((h, n) => (
-                  <tr key={n}>
+                  <tr key={n} className={i.columns[n] ? '' : 'left-out'}>
                     <th scope="row">{h || <span className="second">no name</span>}</th>
                     <td>
                       <Form.Select

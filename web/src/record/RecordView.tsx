@@ -217,6 +217,10 @@ function RecordForm({
 }) {
   const problems = error instanceof Refusal ? error.fields : []
   useEffect(() => {
+    // The form comes after the address was read, so its part is sought again.
+    document.getElementById(window.location.hash.slice(1))?.scrollIntoView()
+  }, [])
+  useEffect(() => {
     if (error) document.querySelector('.is-invalid, .wrong')?.scrollIntoView({ block: 'center' })
   }, [error])
   const set = (part: Partial<Rec>) => onChange({ ...r, ...part })
@@ -389,12 +393,7 @@ function Degrees({ pin, problems, onChange }: { pin: Rec['pin']; problems: Field
   return (
     <>
       {(['latitude', 'longitude'] as const).map((key) => (
-        <Field
-          key={key}
-          label={key === 'latitude' ? 'Pin, latitude' : 'longitude'}
-          width="w2"
-          problem={wrong(typed[key]) ?? problemAt(problems, `pin.${key}`)}
-        >
+        <Field key={key} label={`Pin, ${key}`} width="w2" problem={wrong(typed[key]) ?? problemAt(problems, `pin.${key}`)}>
           {(id, invalid) => (
             <Form.Control
               id={id}

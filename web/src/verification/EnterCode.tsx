@@ -73,6 +73,11 @@ export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attemp
           </p>
         )}
       </form>
+      {a.window?.state === 'late' && !a.arrived_at && (
+        <p className="note mx-3">
+          It was due by {dateWords(a.window.latest)} and nobody has said that it came. Ask at the location, then ask for another below.
+        </p>
+      )}
       {a.window && (
         <div className="px-3">
           <WindowBar window={a.window} />

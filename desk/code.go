@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -17,7 +18,7 @@ import (
 
 // AskCode asks a directory to send a code by a method that is open.
 func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebook.MethodName) (call uuid.UUID, err error) {
-	offered, err := d.offered(ctx, at)
+	offered, err := d.offered(ctx, at, 10*time.Second)
 	if err != nil {
 		return call, err
 	}
@@ -52,8 +53,8 @@ func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebo
 }
 
 // offered is what the directory offers a listing today, as verification.Ways
-// takes it; nil when it cannot be asked.
-func (d *Desk) offered(ctx context.Context, at Place) (map[rulebook.MethodName]string, error) {
+// takes it; nil when it does not answer in time.
+func (d *Desk) offered(ctx context.Context, at Place, patience time.Duration) (map[rulebook.MethodName]string, error) {
 	book, err := d.Book(at.Directory)
 	if err != nil {
 		return nil, err
@@ -62,6 +63,8 @@ func (d *Desk) offered(ctx context.Context, at Place) (map[rulebook.MethodName]s
 	if err != nil || row.State.Control != verification.Held || row.State.VerifiedAt != nil {
 		return nil, ignoreNoRows(err)
 	}
+	ctx, cancel := context.WithTimeout(ctx, patience)
+	defer cancel()
 	methods, err := d.reach.Offers(ctx, book.Connector.URL, row.State.Ref)
 	if err != nil {
 		return nil, nil // the rulebook alone must do

@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -91,6 +92,10 @@ func (d *Desk) Today(ctx context.Context, s Scope) ([]Cell, error) {
 	return out, nil
 }
 
+// pagePatience is how long a page waits to hear what a directory offers today.
+// After that the rulebook alone must do; asking for a code waits longer.
+const pagePatience = 60 * time.Millisecond
+
 // ListingView is all that the listing's page shows.
 type ListingView struct {
 	Cell
@@ -121,7 +126,7 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 	} else if ignoreNoRows(err) != nil {
 		return v, err
 	}
-	offered, err := d.offered(ctx, at)
+	offered, err := d.offered(ctx, at, pagePatience)
 	if err != nil {
 		return v, err
 	}

@@ -77,7 +77,9 @@ func TestNoArrowRunsTheWrongWay(t *testing.T) {
 	}
 }
 
-func within(folder, above string) bool { return folder == above || strings.HasPrefix(folder, above+"/") }
+func within(folder, above string) bool {
+	return folder == above || strings.HasPrefix(folder, above+"/")
+}
 
 func anyWithin(folder string, above []string) bool {
 	for _, a := range above {

@@ -153,7 +153,7 @@ func (l *listing) live(id string) (*verification.Attempt, error) {
 		return nil, &Problem{Kind: NotFound, Detail: "This listing has no such attempt."}
 	}
 	a := &l.state.Attempts[i]
-	zone := l.book.Calendar.Place().Zone
+	zone := verification.ZoneOf(l.location.Record, l.book)
 	switch {
 	case a.State == verification.AttemptAccepted, l.state.VerifiedAt != nil:
 		return nil, conflict("This listing is verified already; no code is needed.")

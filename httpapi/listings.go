@@ -52,7 +52,7 @@ func (s *Server) row(c desk.Cell) api.ListingRow {
 	now := s.Desk.Now()
 	r := api.ListingRow{
 		Location: c.Place.Location, Client: c.Client.ID, Directory: c.Book.ID, DirectoryName: c.Book.Name, Weight: c.Book.Weight,
-		Label: c.Location.Label, ClientName: c.Client.Name, Kind: string(c.Location.Record.Kind), NotFor: c.NotFor, Strand: strand(c.State), Says: c.State.Words(),
+		Label: c.Location.Label, ClientName: c.Client.Name, Kind: string(c.Location.Record.Kind), Zone: verification.ZoneOf(c.Location.Record, c.Book).String(), NotFor: c.NotFor, Strand: strand(c.State), Says: c.State.Words(),
 	}
 	if t := c.Task; t != nil {
 		r.Task = &api.Task{Group: api.TaskGroup(t.Group), Act: api.TaskAct(t.Act), Title: t.Title, Says: t.Says, Window: window(t.Window, c.Book, now, t.Until), Until: t.Until}
@@ -96,7 +96,7 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	}
 	st := v.State
 	out := api.Listing{
-		Row: s.row(v.Cell), Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL, Zone: v.Book.Calendar.Zone,
+		Row: s.row(v.Cell), Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
 		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, v.Book, s.Desk.Now(), nil),
 		Facts: []api.FactLine{}, Ways: []api.Way{}, Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
 	}

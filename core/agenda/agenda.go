@@ -111,7 +111,7 @@ func found(s verification.State) string {
 func publishing(l Listing, place calendar.Place, now time.Time) Task {
 	s := l.State
 	t := Task{Window: s.PublicBy, Act: LookAgain, Group: Directory, Title: l.Label + " on " + l.Book.Name,
-		Says: fmt.Sprintf("Verified %s; public by %s.", verification.When(*s.VerifiedAt, now, place.Zone), verification.Day(s.PublicBy.Latest))}
+		Says: fmt.Sprintf("Verified %s; public by %s.", verification.When(*s.VerifiedAt, now, verification.ZoneOf(l.Record, l.Book)), verification.Day(s.PublicBy.Latest))}
 	if place.State(*s.PublicBy, now) == calendar.Late {
 		days := calendar.DateOf(now.In(place.Zone)).Number() - calendar.DateOf(s.VerifiedAt.In(place.Zone)).Number()
 		t.Group = Mine
@@ -123,6 +123,7 @@ func publishing(l Listing, place calendar.Place, now time.Time) Task {
 
 func verify(l Listing, place calendar.Place, now time.Time) Task {
 	s, on := l.State, l.Label+" on "+l.Book.Name
+	zone := verification.ZoneOf(l.Record, l.Book)
 	a := s.Attempt()
 	if a == nil {
 		return Task{Group: Mine, Act: Verify, Title: "Verify " + on, Says: troubleOr(s, "Held, not verified. Nothing shows until it is.")}
@@ -131,7 +132,7 @@ func verify(l Listing, place calendar.Place, now time.Time) Task {
 		t := Task{Group: Mine, Act: AskAgain, Title: "Ask for another code for " + on}
 		switch a.State {
 		case verification.AttemptLapsed:
-			t.Says = fmt.Sprintf("The code by %s stopped working on %s.", how(a.Method), verification.Day(calendar.DateOf(a.Expires.In(place.Zone))))
+			t.Says = fmt.Sprintf("The code by %s stopped working on %s.", how(a.Method), verification.Day(calendar.DateOf(a.Expires.In(zone))))
 		case verification.AttemptUsedUp:
 			t.Says = fmt.Sprintf("No tries are left for the code by %s.", how(a.Method))
 		default:
@@ -140,17 +141,17 @@ func verify(l Listing, place calendar.Place, now time.Time) Task {
 		return t
 	}
 	t := Task{Act: EnterCode, Window: a.Window, Until: &a.Expires, Title: "Enter the code for " + on}
-	stops := fmt.Sprintf("The code stops working %s.", in(a.Expires, now, place.Zone))
+	stops := fmt.Sprintf("The code stops working %s.", in(a.Expires, now, zone))
 	owner := l.Owner
 	if owner == "" {
 		owner = "the owner"
 	}
 	switch {
 	case a.ArrivedAt != nil:
-		t.Group, t.Says = Mine, fmt.Sprintf("The %s came %s. %s", how(a.Method), verification.When(*a.ArrivedAt, now, place.Zone), stops)
+		t.Group, t.Says = Mine, fmt.Sprintf("The %s came %s. %s", how(a.Method), verification.When(*a.ArrivedAt, now, zone), stops)
 	case place.State(*a.Window, now) == calendar.Before:
 		t.Group, t.Title = Directory, on
-		t.Says = fmt.Sprintf("Postcard asked for %s; there from %s.", verification.When(a.AskedAt, now, place.Zone), verification.Day(a.Window.Earliest))
+		t.Says = fmt.Sprintf("Postcard asked for %s; there from %s.", verification.When(a.AskedAt, now, zone), verification.Day(a.Window.Earliest))
 	case place.State(*a.Window, now) == calendar.Due:
 		t.Group, t.Title = Owner, "Postcard for "+on
 		t.Says = fmt.Sprintf("Due by %s. Has %s got it?", verification.Day(a.Window.Latest), owner)
@@ -186,7 +187,7 @@ func in(t, now time.Time, zone *time.Location) string {
 	case left < time.Hour:
 		return "in " + count(max(1, int(left.Minutes())), "minute")
 	case left < 20*time.Hour:
-		return verification.When(t, now, zone) + " at " + t.In(zone).Format("15:04")
+		return verification.When(t, now, zone) + " at " + verification.Clock(t, zone)
 	}
 	return "on " + verification.Day(calendar.DateOf(t.In(zone)))
 }

@@ -207,7 +207,7 @@ func TestWays(t *testing.T) {
 	}{
 		{"post", shop, Start(), start, nil, rulebook.Postcard, true, "To Dov Marsh, 18 Tern Street, Minnow Bay, WA. There between Thu 3 Dec and Fri 11 Dec."},
 		{"open shop", shop, Start(), start, nil, rulebook.Call, true, "To (360) 555-0142, at once."},
-		{"lunch", shop, Start(), noon, nil, rulebook.Call, false, "Next open today 13:00–18:00."},
+		{"lunch", shop, Start(), noon, nil, rulebook.Call, false, "Next open today 13:00–18:00 PST."},
 		{"five minutes to lunch", shop, Start(), noon.Add(-17 * time.Minute), nil, rulebook.Call, false, "nobody would pick up"},
 		{"no hours", with(func(r *record.Record) { r.Hours = "" }), Start(), start, nil, rulebook.Call, false, "does not say when"},
 		{"never open", with(func(r *record.Record) { r.Hours = "Mo 09:00-09:05" }), Start(), start, nil, rulebook.Call, false, "never open for 10 minutes"},

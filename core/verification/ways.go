@@ -47,7 +47,7 @@ func Ways(book rulebook.Rulebook, r record.Record, s State, now time.Time, offer
 				}
 			}
 		}
-		if why := s.notYet(m, book, now); w.Open && why != "" {
+		if why := s.notYet(m, book, r, now); w.Open && why != "" {
 			w.Open, w.Says = false, why
 		}
 		out = append(out, w)
@@ -130,7 +130,7 @@ func notAnswered(r record.Record, now time.Time, minutes int) string {
 	case !found:
 		return fmt.Sprintf("The call comes at once, and the shop is never open for %d minutes.", minutes)
 	case from.After(now):
-		return fmt.Sprintf("The call comes at once, and nobody would pick up. Next open %s %s–%s.", When(from, now, zone), from.In(zone).Format("15:04"), to.In(zone).Format("15:04"))
+		return fmt.Sprintf("The call comes at once, and nobody would pick up. Next open %s %s–%s.", When(from, now, zone), from.In(zone).Format("15:04"), Clock(to, zone))
 	}
 	return ""
 }
@@ -149,14 +149,14 @@ func (w *Way) email(m rulebook.Method, r record.Record) {
 }
 
 // notYet says why another code by this method cannot be asked for now.
-func (s State) notYet(m rulebook.Method, book rulebook.Rulebook, now time.Time) string {
+func (s State) notYet(m rulebook.Method, book rulebook.Rulebook, r record.Record, now time.Time) string {
 	count, last := 0, time.Time{}
 	for _, a := range s.Attempts {
 		if a.Method == m.Method && a.State != AttemptRefused {
 			count, last = count+1, a.AskedAt
 		}
 	}
-	zone := book.Calendar.Place().Zone
+	zone := ZoneOf(r, book)
 	after := last.Add(m.Again.After())
 	switch {
 	case count == 0:
@@ -164,7 +164,7 @@ func (s State) notYet(m rulebook.Method, book rulebook.Rulebook, now time.Time) 
 	case m.Again.Most > 0 && count >= m.Again.Most:
 		return fmt.Sprintf("%s has sent %d this way and sends no more.", book.Name, count)
 	case now.Before(after):
-		return fmt.Sprintf("Asked already; again from %s, %s.", When(after, now, zone), after.In(zone).Format("15:04"))
+		return fmt.Sprintf("Asked already; again from %s, %s.", When(after, now, zone), Clock(after, zone))
 	}
 	return ""
 }
@@ -172,6 +172,18 @@ func (s State) notYet(m rulebook.Method, book rulebook.Rulebook, now time.Time) 
 // Day writes a date for people: "Thu 3 Dec".
 func Day(d calendar.Date) string {
 	return strings.TrimSpace(d.In(time.UTC).Format("Mon 2 Jan"))
+}
+
+// Clock writes the time of a moment in a zone, which it names: "17:00 PST".
+func Clock(t time.Time, zone *time.Location) string { return t.In(zone).Format("15:04 MST") }
+
+// ZoneOf is the zone in which moments of a listing are written: the location's
+// own, or else the directory's.
+func ZoneOf(r record.Record, book rulebook.Rulebook) *time.Location {
+	if zone, known := r.Location(); known {
+		return zone
+	}
+	return book.Calendar.Place().Zone
 }
 
 // When writes the day of a moment in a zone: "today", "tomorrow" or "Thu 3 Dec".

@@ -789,6 +789,8 @@ export interface components {
             label: string;
             client_name: string;
             kind: string;
+            /** @description The location's time zone (IANA), in which its moments are written */
+            zone: string;
             /** @description Why it cannot be listed there; empty when it can */
             not_for: string;
             strand: components["schemas"]["Strand"];
@@ -889,8 +891,6 @@ export interface components {
             held_by: string;
             /** @description Address of the public page; empty while there is none */
             page: string;
-            /** @description The directory's time zone */
-            zone: string;
             /** Format: date-time */
             searched_at?: string;
             /** Format: date-time */

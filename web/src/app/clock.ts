@@ -30,6 +30,21 @@ export function useZone(): string {
   return useSession().data?.zone ?? 'UTC'
 }
 
+// useTimes writes moments of a place: in its own zone, which is named where it
+// is not the reader's.
+export function useTimes(zone: string): (iso: string) => string {
+  const mine = useZone()
+  return (iso) => {
+    const t = new Date(iso)
+    const text = dayTime(t, zone)
+    if (dayTime(t, mine) === text) return text
+    const name = parts(zone, { timeZoneName: 'short' })
+      .formatToParts(t)
+      .find((p) => p.type === 'timeZoneName')?.value
+    return `${text} ${name ?? zone}`
+  }
+}
+
 // ago says how long before now a moment was.
 export function ago(t: Date, now: Date): string {
   const minutes = Math.max(0, Math.round((now.getTime() - t.getTime()) / 60_000))

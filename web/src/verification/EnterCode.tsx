@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { api, Refusal, told, type Listing, type Schemas } from '../api/client'
-import { dateWords, dayTime, useZone } from '../app/clock'
+import { dateWords, useTimes } from '../app/clock'
 import { useSay } from '../app/say'
 import { counted } from '../app/View'
 import { WindowBar } from '../marks/WindowBar'
@@ -11,7 +11,7 @@ import { useVerb } from './verbs'
 // EnterCode takes the code that was sent. What was typed is kept for the tab,
 // so that leaving the page loses nothing.
 export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attempt: Schemas['Attempt'] }) {
-  const zone = useZone()
+  const at = useTimes(l.row.zone)
   const say = useSay()
   const queries = useQueryClient()
   const verb = useVerb(l)
@@ -44,8 +44,8 @@ export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attemp
     <section className="sheet next">
       <h2>Enter the code</h2>
       <p className="second">
-        {a.digits} digits, from {what[a.method]} to {a.to}, asked for {dayTime(new Date(a.asked_at), zone)}.{' '}
-        {counted(a.tries_left, 'try', 'tries')} left. It stops working {dayTime(new Date(a.expires!), zone)}.
+        {a.digits} digits, from {what[a.method]} to {a.to}, asked for {at(a.asked_at)}. {counted(a.tries_left, 'try', 'tries')} left. It
+        stops working {at(a.expires!)}.
       </p>
       <form
         onSubmit={(e) => {
@@ -84,7 +84,7 @@ export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attemp
           <p className="second small mb-0">
             Due {dateWords(a.window.earliest)} to {dateWords(a.window.latest)}.{' '}
             {a.arrived_at ? (
-              `In hand since ${dayTime(new Date(a.arrived_at), zone)}.`
+              `In hand since ${at(a.arrived_at)}.`
             ) : (
               <Button
                 variant="link"

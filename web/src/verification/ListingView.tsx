@@ -1,7 +1,7 @@
 import { Link, useParams } from 'react-router'
 import type { Listing } from '../api/client'
 import { useListing } from '../api/queries'
-import { ago, dayTime, useNow, useZone } from '../app/clock'
+import { ago, useNow, useTimes } from '../app/clock'
 import { pathOf } from '../app/place'
 import { Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
@@ -15,7 +15,7 @@ export function ListingView() {
   const { location = '', directory = '' } = useParams()
   const listing = useListing(location, directory)
   const now = useNow()
-  const zone = useZone()
+  const at = useTimes(listing.data?.row.zone ?? 'UTC')
   if (!listing.data) return <Pending error={listing.error} />
   const l = listing.data
   return (
@@ -44,7 +44,7 @@ export function ListingView() {
                 {l.history.map((h, i) => (
                   <li key={i}>
                     <time dateTime={h.at} title={ago(new Date(h.at), now)}>
-                      {dayTime(new Date(h.at), zone)}
+                      {at(h.at)}
                     </time>
                     <span>{h.says}</span>
                     <span className="who">{h.actor}</span>
@@ -65,7 +65,7 @@ export function ListingView() {
 
 function Standing({ listing: l }: { listing: Listing }) {
   const now = useNow()
-  const zone = useZone()
+  const at = useTimes(l.row.zone)
   const s = l.row.strand
   if (l.row.not_for) return <>{l.row.not_for}</>
   if (s.control === 'held_by_another') return <>Held by {l.held_by}, not by us.</>
@@ -77,7 +77,7 @@ function Standing({ listing: l }: { listing: Listing }) {
           : 'Not searched yet, so nothing is known of it there.'}
       </>
     )
-  const since = l.held_since ? ` since ${dayTime(new Date(l.held_since), zone)}` : ''
+  const since = l.held_since ? ` since ${at(l.held_since)}` : ''
   const shows: Partial<Record<typeof s.visibility, string>> = {
     hidden: 'Not public: nothing shows until it is verified.',
     publishing: 'Verified, and not public yet.',

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import type { Listing } from '../api/client'
-import { ago, dateWords, dayTime, useNow, useZone } from '../app/clock'
+import { ago, dateWords, useNow, useTimes } from '../app/clock'
 import { WindowBar } from '../marks/WindowBar'
 import { EnterCode } from './EnterCode'
 import { useVerb } from './verbs'
@@ -208,7 +208,7 @@ function HeldElsewhere({ listing: l }: { listing: Listing }) {
 function Publishing({ listing: l }: { listing: Listing }) {
   const verb = useVerb(l)
   const now = useNow()
-  const zone = useZone()
+  const at = useTimes(l.row.zone)
   const s = l.row.strand
   const late = l.public_by?.state === 'late'
   const looked = l.looked_at ? `Looked ${ago(new Date(l.looked_at), now)}.` : 'Not looked at yet.'
@@ -221,7 +221,7 @@ function Publishing({ listing: l }: { listing: Listing }) {
     <section className={'sheet' + (s.visibility === 'public' || (s.visibility === 'publishing' && !late) ? '' : ' next')}>
       <h2>{titles[s.visibility] ?? 'Verified'}</h2>
       <p>
-        Verified {dayTime(new Date(l.verified_at!), zone)}.{' '}
+        Verified {at(l.verified_at!)}.{' '}
         {s.visibility === 'publishing' &&
           l.public_by &&
           (late ? `Their window ended on ${dateWords(l.public_by.latest)}.` : `Public by ${dateWords(l.public_by.latest)}.`)}{' '}

@@ -9,7 +9,10 @@ import (
 	"strings"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 )
 
 // Size of the window, in CSS pixels.
@@ -154,11 +157,35 @@ func until(script string) chromedp.Action[chromedp.Void] {
 // Type puts text into the field with a label, in place of what is there.
 func (t *Tab) Type(label, text string) error {
 	field := chromedp.Search(fmt.Sprintf("//*[self::input or self::textarea][@aria-label=%[1]s or @id=//label[normalize-space(.)=%[1]s]/@for]", quoted(label)))
-	return t.patiently("typing into "+label, chromedp.Focus(field), chromedp.Evaluate[chromedp.Void](`document.activeElement.select?.()`), chromedp.KeyEvent(text))
+	return t.patiently("typing into "+label, chromedp.Focus(field), chromedp.Evaluate[chromedp.Void](`document.activeElement.select?.()`), keysOf(text))
 }
 
 // Key presses keys wherever the focus is.
-func (t *Tab) Key(keys string) error { return t.patiently("pressing keys", chromedp.KeyEvent(keys)) }
+func (t *Tab) Key(keys string) error { return t.patiently("pressing keys", keysOf(keys)) }
+
+// keysOf presses keys one by one. A key types its letter only when the page lets
+// it, as on a real keyboard.
+func keysOf(keys string) chromedp.Action[chromedp.Void] {
+	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		for _, r := range keys {
+			p := input.DispatchKeyEventParams{Type: input.DispatchKeyEventTypeKeyDown, Key: string(r), Text: string(r), UnmodifiedText: string(r)}
+			if k, known := kb.Keys[r]; known {
+				p.Key, p.Code, p.Text, p.UnmodifiedText, p.WindowsVirtualKeyCode = k.Key, k.Code, k.Text, k.Unmodified, k.Windows
+				if k.Shift {
+					p.Modifiers = 8
+				}
+			}
+			if _, err := cdp.Call(ctx, t, input.DispatchKeyEvent, p); err != nil {
+				return err
+			}
+			p.Type, p.Text = input.DispatchKeyEventTypeKeyUp, ""
+			if _, err := cdp.Call(ctx, t, input.DispatchKeyEvent, p); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
 
 // Upload gives a file to the field with an id.
 func (t *Tab) Upload(id, file string) error {

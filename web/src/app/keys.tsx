@@ -4,13 +4,12 @@ import { useNavigate } from 'react-router'
 import { useQueryClient } from '@tanstack/react-query'
 import { useClients } from '../api/queries'
 import { api, told } from '../api/client'
-import { activities, listingPath, pathOf, usePlace, type Scope } from './place'
+import { activities, listingPath, pathOf, placeOf, type Scope } from './place'
 import { useSay } from './say'
 
 // useKeys binds the keys that work everywhere. None works while typing.
 export function useKeys({ focusFind, showHelp }: { focusFind: () => void; showHelp: () => void }) {
   const navigate = useNavigate()
-  const { activity, scope } = usePlace()
   const clients = useClients().data
   const queries = useQueryClient()
   const say = useSay()
@@ -21,15 +20,16 @@ export function useKeys({ focusFind, showHelp }: { focusFind: () => void; showHe
     activities.map((a) => a.key),
     (_, key) => {
       const to = activities.find((a) => a.key === key.keys?.[0])
-      if (to) navigate(pathOf(to.id, scope))
+      if (to) navigate(pathOf(to.id, placeOf(window.location.pathname).scope))
     },
     { useKey: true },
-    [scope, navigate],
   )
 
   // [ and ] walk the pane from top to bottom: all, each client, each location.
   const order: Scope[] = [{}, ...(clients ?? []).flatMap((c) => [{ client: c.id }, ...c.locations.map((l) => ({ location: l.id }))])]
   const step = (by: number) => {
+    // By the address, which is there before the view is: keys come fast.
+    const { activity, scope } = placeOf(window.location.pathname)
     const here = order.findIndex((s) => s.client === scope.client && s.location === scope.location)
     const to = order[Math.max(0, Math.min(order.length - 1, here + by))]
     if (to) navigate(pathOf(activity, to))

@@ -1,4 +1,4 @@
-import { useLocation, useParams } from 'react-router'
+import { useLocation } from 'react-router'
 
 // Scope is what a view is of: everything, a client, or a location.
 export type Scope = { client?: string; location?: string }
@@ -22,10 +22,14 @@ export function pathOf(activity: Activity, scope: Scope): string {
 
 export const listingPath = (location: string, directory: string) => `/verification/l/${location}/${directory}`
 
-// usePlace reads activity and scope from the address.
-export function usePlace(): { activity: Activity; scope: Scope } {
-  const { client, location } = useParams()
-  const first = useLocation().pathname.split('/')[1]
+type Place = { activity: Activity; scope: Scope }
+
+// placeOf reads activity and scope from an address.
+export function placeOf(pathname: string): Place {
+  const [, first, kind, id] = pathname.split('/')
   const activity = activities.find((a) => a.id === first)?.id ?? 'today'
-  return { activity, scope: { client, location } }
+  return { activity, scope: { client: kind === 'c' ? id : undefined, location: kind === 'l' ? id : undefined } }
 }
+
+// usePlace is where the view is.
+export const usePlace = (): Place => placeOf(useLocation().pathname)

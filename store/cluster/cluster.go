@@ -59,6 +59,9 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 	if err != nil {
 		return nil, err
 	}
+	if o.Dir, err = filepath.Abs(o.Dir); err != nil { // the server's own folder is another
+		return nil, err
+	}
 	data := filepath.Join(o.Dir, "data")
 	password, err := prepare(ctx, bin, o, data, as)
 	if err != nil {

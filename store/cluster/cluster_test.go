@@ -42,7 +42,8 @@ func TestAClusterIsMadeStoppedAndStartedAgain(t *testing.T) {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { os.RemoveAll(dir) })
-	c := start(t, dir)
+	t.Chdir(filepath.Dir(dir))
+	c := start(t, filepath.Base(dir)) // also by a name from here
 	run(t, c, "create table kept (word text)")
 	run(t, c, "insert into kept values ('still here') returning word")
 	if listens := run(t, c, "show listen_addresses"); listens != "127.0.0.1" {

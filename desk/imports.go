@@ -54,11 +54,12 @@ func (d *Desk) StartImport(ctx context.Context, person Person, client *uuid.UUID
 	if err != nil {
 		return Import{}, err
 	}
-	row := db.AddImportParams{ID: uuid.New(), ClientID: client, FileName: fileName, File: data, Columns: columns, PersonID: person.ID, CreatedAt: d.Now()}
-	if err := d.store.AddImport(ctx, row); err != nil {
+	add := db.AddImportParams{ID: uuid.New(), ClientID: client, FileName: fileName, File: data, Columns: columns, PersonID: person.ID, CreatedAt: d.Now()}
+	if err := d.store.AddImport(ctx, add); err != nil {
 		return Import{}, err
 	}
-	return d.Import(ctx, row.ID)
+	in, _, err := d.foresee(ctx, d.store.Queries, db.Import{ID: add.ID, ClientID: client, FileName: fileName, Columns: columns}, s)
+	return in, err
 }
 
 func sentence(s string) string { return strings.ToUpper(s[:1]) + s[1:] + "." }
@@ -69,32 +70,29 @@ func (d *Desk) Import(ctx context.Context, id uuid.UUID) (Import, error) {
 	if err != nil {
 		return Import{}, orNotFound(err, "There is no such import.")
 	}
-	in, s, err := importOf(row)
-	if err != nil || in.Applied {
-		return in, err
+	s, err := sheet.Read(row.File)
+	if err != nil {
+		return Import{}, err
 	}
-	work, err := d.plan(ctx, d.store.Queries, row, s, in.Columns)
-	in.Plan = work.plan
+	in, _, err := d.foresee(ctx, d.store.Queries, row, s)
 	return in, err
 }
 
-func importOf(row db.Import) (Import, sheet.Sheet, error) {
-	in := Import{ID: row.ID, Client: row.ClientID, FileName: row.FileName, Applied: row.AppliedAt != nil}
-	s, err := sheet.Read(row.File)
-	if err != nil {
-		return in, s, err
-	}
-	in.Header, in.Rows = s.Header, len(s.Rows)
+// foresee tells what a file would do now, with the work behind it, or what it did.
+func (d *Desk) foresee(ctx context.Context, q *db.Queries, row db.Import, s sheet.Sheet) (Import, work, error) {
+	in := Import{ID: row.ID, Client: row.ClientID, FileName: row.FileName, Header: s.Header, Rows: len(s.Rows), Applied: row.AppliedAt != nil}
 	for _, r := range s.Rows[:min(3, len(s.Rows))] {
 		in.Samples = append(in.Samples, r.Cells)
 	}
 	if err := json.Unmarshal(row.Columns, &in.Columns); err != nil {
-		return in, s, err
+		return in, work{}, err
 	}
 	if in.Applied {
-		err = json.Unmarshal(row.Outcome, &in.Plan)
+		return in, work{}, json.Unmarshal(row.Outcome, &in.Plan)
 	}
-	return in, s, err
+	w, err := d.plan(ctx, q, row, s, in.Columns)
+	in.Plan = w.plan
+	return in, w, err
 }
 
 // MatchColumns chooses by hand what each column holds.
@@ -121,18 +119,18 @@ func (d *Desk) MatchColumns(ctx context.Context, id uuid.UUID, columns []string)
 
 // ApplyImport brings the good rows in, all of them or, when something fails,
 // none. A file that is in already stays as it is.
-func (d *Desk) ApplyImport(ctx context.Context, actor Actor, id uuid.UUID) (Import, error) {
-	err := d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+func (d *Desk) ApplyImport(ctx context.Context, actor Actor, id uuid.UUID) (in Import, err error) {
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		row, err := q.LockImport(ctx, id)
 		if err != nil {
 			return orNotFound(err, "There is no such import.")
 		}
-		in, s, err := importOf(row)
-		if err != nil || in.Applied {
+		s, err := sheet.Read(row.File)
+		if err != nil {
 			return err
 		}
-		work, err := d.plan(ctx, q, row, s, in.Columns)
-		if err != nil {
+		var work work
+		if in, work, err = d.foresee(ctx, q, row, s); err != nil || in.Applied {
 			return err
 		}
 		if err := d.bringIn(ctx, q, actor, row.FileName, work); err != nil {
@@ -143,15 +141,13 @@ func (d *Desk) ApplyImport(ctx context.Context, actor Actor, id uuid.UUID) (Impo
 			return err
 		}
 		now := d.Now()
+		in.Applied = true
 		if err := q.FinishImport(ctx, db.FinishImportParams{ID: id, AppliedAt: &now, Outcome: outcome}); err != nil {
 			return err
 		}
 		return notify(ctx, q, Change{})
 	})
-	if err != nil {
-		return Import{}, taken(err)
-	}
-	return d.Import(ctx, id)
+	return in, taken(err)
 }
 
 // BadRows writes the rows of a file that are not taken, to be mended.
@@ -173,19 +169,23 @@ func (d *Desk) BadRows(ctx context.Context, id uuid.UUID, w io.Writer) error {
 
 // bringIn writes what a plan says.
 func (d *Desk) bringIn(ctx context.Context, q *db.Queries, actor Actor, file string, w work) error {
+	now := d.Now()
+	var events []db.CopyEventsParams
+	var clients []db.CopyClientsParams
 	for _, name := range w.plan.Clients {
-		c, err := q.AddClient(ctx, db.AddClientParams{Name: name})
+		id := uuid.New()
+		w.clients[strings.ToLower(name)] = id
+		data, err := json.Marshal(ClientFacts{Name: name})
 		if err != nil {
 			return err
 		}
-		w.clients[strings.ToLower(name)] = c.ID
-		if err := d.note(ctx, q, actor, "client_added", c.ID, nil, ClientFacts{Name: name}); err != nil {
-			return err
-		}
+		clients = append(clients, db.CopyClientsParams{ID: id, Name: name})
+		events = append(events, db.CopyEventsParams{At: now, Actor: actor.Name, ClientID: &id, Kind: "client_added", Data: data})
 	}
-	now := d.Now()
+	if _, err := q.CopyClients(ctx, clients); err != nil {
+		return err
+	}
 	var fresh []db.CopyLocationsParams
-	var events []db.CopyEventsParams
 	for _, p := range w.rows {
 		client := w.clients[strings.ToLower(p.client)]
 		change, kind := recordChange{After: p.record, From: file}, "location_added"

@@ -16,6 +16,7 @@ import (
 	"github.com/pressly/goose/v3"
 	"github.com/riverqueue/river/riverdriver/riverpgxv5"
 	"github.com/riverqueue/river/rivermigrate"
+	pgxuuid "github.com/vgarvardt/pgx-google-uuid/v5"
 
 	"uvent/store/db"
 )
@@ -40,6 +41,10 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	config.ConnConfig.RuntimeParams["search_path"] = schema
 	config.ConnConfig.RuntimeParams["timezone"] = "UTC"
 	config.MaxConns = max(config.MaxConns, 24)
+	config.AfterConnect = func(_ context.Context, c *pgx.Conn) error {
+		pgxuuid.Register(c.TypeMap()) // as sixteen bytes, not by way of text
+		return nil
+	}
 	pool, err := pgxpool.NewWithConfig(ctx, config)
 	if err != nil {
 		return nil, err

@@ -9,6 +9,39 @@ import (
 	"context"
 )
 
+// iteratorForCopyClients implements pgx.CopyFromSource.
+type iteratorForCopyClients struct {
+	rows                 []CopyClientsParams
+	skippedFirstNextCall bool
+}
+
+func (r *iteratorForCopyClients) Next() bool {
+	if len(r.rows) == 0 {
+		return false
+	}
+	if !r.skippedFirstNextCall {
+		r.skippedFirstNextCall = true
+		return true
+	}
+	r.rows = r.rows[1:]
+	return len(r.rows) > 0
+}
+
+func (r iteratorForCopyClients) Values() ([]interface{}, error) {
+	return []interface{}{
+		r.rows[0].ID,
+		r.rows[0].Name,
+	}, nil
+}
+
+func (r iteratorForCopyClients) Err() error {
+	return nil
+}
+
+func (q *Queries) CopyClients(ctx context.Context, arg []CopyClientsParams) (int64, error) {
+	return q.db.CopyFrom(ctx, []string{"client"}, []string{"id", "name"}, &iteratorForCopyClients{rows: arg})
+}
+
 // iteratorForCopyEvents implements pgx.CopyFromSource.
 type iteratorForCopyEvents struct {
 	rows                 []CopyEventsParams

@@ -154,6 +154,11 @@ func (q *Queries) Clients(ctx context.Context) ([]Client, error) {
 	return items, nil
 }
 
+type CopyClientsParams struct {
+	ID   uuid.UUID
+	Name string
+}
+
 type CopyEventsParams struct {
 	At          time.Time
 	Actor       string

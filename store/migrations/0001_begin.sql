@@ -45,14 +45,15 @@ create table location (
 create unique index location_label on location (client_id, lower(label));
 create unique index location_store_code on location (client_id, lower(store_code)) where store_code <> '';
 
--- What happened. Rows are added and never changed.
+-- What happened. Rows are added and never changed. They name clients and
+-- locations without a foreign key: a log holds for itself.
 create table event (
     id           bigint generated always as identity primary key,
     at           timestamptz not null,                -- by the job's clock
     recorded_at  timestamptz not null default now(),  -- by the server's
     actor        text not null,
-    client_id    uuid references client,
-    location_id  uuid references location,
+    client_id    uuid,
+    location_id  uuid,
     directory_id text,
     kind         text not null,
     data         jsonb not null

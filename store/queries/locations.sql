@@ -30,6 +30,9 @@ insert into location (id, client_id, label, store_code, record) values ($1, $2, 
 update location set label = $2, store_code = $3, record = $4, version = version + 1
 where id = $1 and version = $5 returning *;
 
+-- name: CopyClients :copyfrom
+insert into client (id, name) values ($1, $2);
+
 -- name: CopyLocations :copyfrom
 insert into location (id, client_id, label, store_code, record) values ($1, $2, $3, $4, $5);
 

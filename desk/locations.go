@@ -110,7 +110,8 @@ func (d *Desk) SaveClient(ctx context.Context, actor Actor, id uuid.UUID, versio
 type recordChange struct {
 	Before *record.Record `json:"before,omitempty"`
 	After  record.Record  `json:"after"`
-	From   string         `json:"from,omitempty"` // the file it came in by
+	From   string         `json:"from,omitempty"`  // the file it came in by
+	Batch  string         `json:"batch,omitempty"` // what it was changed together with
 }
 
 // AddLocation adds a location to a client.

@@ -17,9 +17,30 @@ import (
 type TypedHours struct {
 	Text    string            // opening_hours
 	Drawn   [][]hours.Sitting // the usual week, Monday first; nil when it was typed
+	Lay     *hours.Special    // special dates to lay over it
+	Drop    *Span             // dates of which nothing is to be said by name
 	Country string
 	Region  string
 	Zone    string // IANA; empty for the region's
+}
+
+// Span is a stretch of dates, both ends included.
+type Span struct {
+	From calendar.Date `json:"from"`
+	To   calendar.Date `json:"to"`
+}
+
+// check says what is wrong with a span that somebody gave.
+func (s Span) check() error {
+	switch days := s.To.Number() - s.From.Number(); {
+	case s.From.Year < 1900 || s.To.Year > 2999:
+		return &Problem{Kind: Invalid, Detail: "Give both dates, between 1900 and 2999."}
+	case days < 0:
+		return &Problem{Kind: Invalid, Detail: "The last date comes before the first."}
+	case days > 366:
+		return &Problem{Kind: Invalid, Detail: "Special dates span a year at most; change the usual hours instead."}
+	}
+	return nil
 }
 
 // Hours is what hours come to.
@@ -29,7 +50,9 @@ type Hours struct {
 	Week             hours.Week
 	MinutesPerWeek   int
 	Errors, Warnings []hours.Error
-	Zone             string // empty when it is not known; what follows is then not told
+	Specials         []hours.Special
+	Holidays         []hours.Holiday // public holidays of the next twelve months, and what becomes of each
+	Zone             string          // empty when it is not known; what follows is then not told
 	OpenNow          bool
 	NextChange       *time.Time
 	CallFrom, CallTo *time.Time // the next stretch in which a call with a code is answered
@@ -61,6 +84,19 @@ func (d *Desk) ReadHours(q TypedHours) (Hours, error) {
 		}
 		schedule, out.Warnings = schedule.WithWeek(week), nil
 	}
+	if q.Lay != nil {
+		if err := errors.Join(Span{q.Lay.From, q.Lay.To}.check(), checkSittings(q.Lay.Sittings)); err != nil {
+			return out, err
+		}
+		schedule = schedule.WithSpecial(*q.Lay)
+	}
+	if q.Drop != nil {
+		if err := q.Drop.check(); err != nil {
+			return out, err
+		}
+		schedule = schedule.WithoutSpecial(q.Drop.From, q.Drop.To)
+	}
+	out.Specials = schedule.Specials()
 	out.Text, out.Words, out.Week = schedule.String(), schedule.Words(), schedule.Week()
 	out.MinutesPerWeek = out.Week.Minutes()
 	name := q.Zone
@@ -72,7 +108,9 @@ func (d *Desk) ReadHours(q TypedHours) (Hours, error) {
 		return out, nil
 	}
 	now := d.Now()
-	local := schedule.In(zone, calendar.HolidaysOf(q.Country, q.Region))
+	holidays := calendar.HolidaysOf(q.Country, q.Region)
+	local := schedule.In(zone, holidays)
+	out.Holidays = schedule.Holidays(dateIn(now, zone), holidays)
 	out.Zone, out.OpenNow = name, local.Open(now)
 	if next, ok := local.Next(now); ok {
 		out.NextChange = &next
@@ -88,14 +126,21 @@ func drawnWeek(drawn [][]hours.Sitting) (w hours.Week, err error) {
 		return w, &Problem{Kind: Invalid, Detail: "A week has seven days, Monday first."}
 	}
 	for i, day := range drawn {
-		for _, s := range day {
-			if s.Start < 0 || s.Start >= hours.DayMinutes || s.End <= s.Start || s.End > 2*hours.DayMinutes {
-				return w, &Problem{Kind: Invalid, Detail: "A sitting starts between 0 and 1439 and ends after it, by 2880."}
-			}
-			w[i] = append(w[i], s)
+		if err := checkSittings(day); err != nil {
+			return w, err
 		}
+		w[i] = append(w[i], day...)
 	}
 	return w, nil
+}
+
+func checkSittings(day []hours.Sitting) error {
+	for _, s := range day {
+		if s.Start < 0 || s.Start >= hours.DayMinutes || s.End <= s.Start || s.End > 2*hours.DayMinutes {
+			return &Problem{Kind: Invalid, Detail: "A sitting starts between 0 and 1439 and ends after it, by 2880."}
+		}
+	}
+	return nil
 }
 
 // ReadPhone reads a number as it is typed in a country.

@@ -68,13 +68,14 @@ func strand(s verification.State) api.Strand {
 	return api.Strand{Control: api.StrandControl(s.Control), Verification: api.StrandVerification(s.Verification), Visibility: api.StrandVisibility(s.Visibility)}
 }
 
+func dateOf(d calendar.Date) openapi_types.Date { return openapi_types.Date{Time: d.In(time.UTC)} }
+
 func window(w *calendar.Window, b rulebook.Rulebook, now time.Time, until *time.Time) *api.Window {
 	if w == nil {
 		return nil
 	}
 	place := b.Calendar.Place()
-	date := func(d calendar.Date) openapi_types.Date { return openapi_types.Date{Time: d.In(time.UTC)} }
-	return &api.Window{From: w.From, Earliest: date(w.Earliest), Latest: date(w.Latest), State: api.WindowState(place.State(*w, now)), Until: until}
+	return &api.Window{From: w.From, Earliest: dateOf(w.Earliest), Latest: dateOf(w.Latest), State: api.WindowState(place.State(*w, now)), Until: until}
 }
 
 func attempt(a verification.Attempt, b rulebook.Rulebook, now time.Time) api.Attempt {

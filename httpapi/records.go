@@ -228,7 +228,7 @@ func (s *Server) ReadPhone(_ context.Context, in api.ReadPhoneRequestObject) (ap
 
 // ReadHours reads hours, typed or drawn, and says what they come to.
 func (s *Server) ReadHours(_ context.Context, in api.ReadHoursRequestObject) (api.ReadHoursResponseObject, error) {
-	q := desk.TypedHours{Text: in.Body.Text, Country: in.Body.Country, Region: in.Body.Region, Zone: in.Body.Zone}
+	q := desk.TypedHours{Text: in.Body.Text, Country: in.Body.Country, Region: in.Body.Region, Zone: in.Body.Zone, Lay: in.Body.Lay, Drop: in.Body.Drop}
 	if in.Body.Week != nil {
 		q.Drawn = *in.Body.Week
 	}
@@ -239,6 +239,10 @@ func (s *Server) ReadHours(_ context.Context, in api.ReadHoursRequestObject) (ap
 	out := api.ReadHours200JSONResponse{
 		Text: h.Text, Words: h.Words, Week: make(api.Week, len(h.Week)), MinutesPerWeek: h.MinutesPerWeek, OpenNow: h.OpenNow, NextChange: h.NextChange,
 		CallFrom: h.CallFrom, CallTo: h.CallTo, Errors: append([]hours.Error{}, h.Errors...), Warnings: append([]hours.Error{}, h.Warnings...),
+	}
+	out.Specials, out.Holidays = append([]hours.Special{}, h.Specials...), []api.HolidayHours{}
+	for _, day := range h.Holidays {
+		out.Holidays = append(out.Holidays, api.HolidayHours{Date: dateOf(day.Date), Name: day.Name, Decided: day.Decided, Sittings: append([]hours.Sitting{}, day.Sittings...)})
 	}
 	for i, day := range h.Week {
 		out.Week[i] = append([]hours.Sitting{}, day...)

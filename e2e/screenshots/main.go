@@ -29,6 +29,7 @@ var mainViews = []string{
 	"differences=/verification/l/{Spokeshave Cycle Works/Three Herons}/fernlook",
 	"decide=/verification/l/{Nettlewick Yarns/Old Wharf}/fernlook",
 	"import=/record/import/{import}",
+	"special-dates=/special-dates",
 	"directories=/directories",
 	"outside={outside}/",
 }

@@ -361,6 +361,18 @@ type Credentials struct {
 	Password string `json:"password"`
 }
 
+// DateDecision defines model for DateDecision.
+type DateDecision struct {
+	Dates     []Span               `json:"dates"`
+	Locations []openapi_types.UUID `json:"locations"`
+
+	// Sittings None: closed
+	Sittings []Sitting `json:"sittings"`
+
+	// Usual The usual hours, said by name
+	Usual bool `json:"usual"`
+}
+
 // DemoAccount defines model for DemoAccount.
 type DemoAccount struct {
 	Email    string `json:"email"`
@@ -421,15 +433,29 @@ type HistoryLine struct {
 	Says  string    `json:"says"`
 }
 
+// HolidayHours defines model for HolidayHours.
+type HolidayHours struct {
+	Date openapi_types.Date `json:"date"`
+
+	// Decided The hours say something of it
+	Decided  bool      `json:"decided"`
+	Name     string    `json:"name"`
+	Sittings []Sitting `json:"sittings"`
+}
+
 // Hours defines model for Hours.
 type Hours struct {
 	// CallFrom The next stretch of ten minutes in which a call with a code is answered
-	CallFrom       *time.Time   `json:"call_from,omitempty"`
-	CallTo         *time.Time   `json:"call_to,omitempty"`
-	Errors         []HoursError `json:"errors"`
-	MinutesPerWeek int          `json:"minutes_per_week"`
-	NextChange     *time.Time   `json:"next_change,omitempty"`
-	OpenNow        bool         `json:"open_now"`
+	CallFrom *time.Time   `json:"call_from,omitempty"`
+	CallTo   *time.Time   `json:"call_to,omitempty"`
+	Errors   []HoursError `json:"errors"`
+
+	// Holidays Public holidays of the next twelve months
+	Holidays       []HolidayHours `json:"holidays"`
+	MinutesPerWeek int            `json:"minutes_per_week"`
+	NextChange     *time.Time     `json:"next_change,omitempty"`
+	OpenNow        bool           `json:"open_now"`
+	Specials       []SpecialHours `json:"specials"`
 
 	// Text In normal form; as given when it cannot be read
 	Text     string       `json:"text"`
@@ -447,7 +473,11 @@ type HoursError = hours.Error
 // HoursQuestion defines model for HoursQuestion.
 type HoursQuestion struct {
 	Country string `json:"country"`
-	Region  string `json:"region"`
+	Drop    *Span  `json:"drop,omitempty"`
+
+	// Lay What holds on dates of their own; no sittings, closed
+	Lay    *SpecialHours `json:"lay,omitempty"`
+	Region string        `json:"region"`
 
 	// Text opening_hours; what it says besides the week is kept when a week is drawn
 	Text string `json:"text"`
@@ -564,6 +594,17 @@ type PhoneRead = contact.Phone
 // Pin defines model for Pin.
 type Pin = record.Pin
 
+// PlaceOnDate defines model for PlaceOnDate.
+type PlaceOnDate struct {
+	ClientName string             `json:"client_name"`
+	Decided    bool               `json:"decided"`
+	Label      string             `json:"label"`
+	Location   openapi_types.UUID `json:"location"`
+
+	// Words What holds, or would be shown while nothing is said
+	Words string `json:"words"`
+}
+
 // Plan defines model for Plan.
 type Plan = desk.Plan
 
@@ -578,6 +619,20 @@ type Problem struct {
 
 // Record defines model for Record.
 type Record = record.Record
+
+// RecordsChanged defines model for RecordsChanged.
+type RecordsChanged struct {
+	// Change Undoes it
+	Change openapi_types.UUID `json:"change"`
+	Saved  int                `json:"saved"`
+}
+
+// RecordsRestored defines model for RecordsRestored.
+type RecordsRestored struct {
+	// Left Labels of those that were changed since
+	Left     []string `json:"left"`
+	Restored int      `json:"restored"`
+}
 
 // Saying defines model for Saying.
 type Saying struct {
@@ -609,6 +664,22 @@ type SignInPage struct {
 
 // Sitting defines model for Sitting.
 type Sitting = hours.Sitting
+
+// Span defines model for Span.
+type Span = desk.Span
+
+// SpecialDate defines model for SpecialDate.
+type SpecialDate struct {
+	From openapi_types.Date `json:"from"`
+
+	// Name Of the public holiday; empty where it is none
+	Name   string             `json:"name"`
+	Places []PlaceOnDate      `json:"places"`
+	To     openapi_types.Date `json:"to"`
+}
+
+// SpecialHours What holds on dates of their own; no sittings, closed
+type SpecialHours = hours.Special
 
 // Strand The three tracks of a listing
 type Strand struct {
@@ -745,6 +816,12 @@ type ReadPhoneJSONBody struct {
 	Phone   string `json:"phone"`
 }
 
+// GetSpecialDatesParams defines parameters for GetSpecialDates.
+type GetSpecialDatesParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
 // GetTodayParams defines parameters for GetToday.
 type GetTodayParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
@@ -789,6 +866,9 @@ type ReadPhoneJSONRequestBody ReadPhoneJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
+
+// DecideDatesJSONRequestBody defines body for DecideDates for application/json ContentType.
+type DecideDatesJSONRequestBody = DateDecision
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -876,6 +956,9 @@ type ServerInterface interface {
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(c *gin.Context)
+	// UndoChange Put back records that were changed together, except those that were changed since
+	// (POST /api/record-changes/{change}/undo)
+	UndoChange(c *gin.Context, change openapi_types.UUID)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -888,6 +971,12 @@ type ServerInterface interface {
 	// GetSignIn What the sign-in page shows
 	// (GET /api/sign-in)
 	GetSignIn(c *gin.Context)
+	// GetSpecialDates What the locations of a scope say of the public holidays to come, and of other dates
+	// (GET /api/special-dates)
+	GetSpecialDates(c *gin.Context, params GetSpecialDatesParams)
+	// DecideDates Write what holds on dates into the records of many locations
+	// (POST /api/special-dates)
+	DecideDates(c *gin.Context)
 	// GetToday What is to be done or waited for, the soonest loss first
 	// (GET /api/today)
 	GetToday(c *gin.Context, params GetTodayParams)
@@ -1626,6 +1715,31 @@ func (siw *ServerInterfaceWrapper) ReadPhone(c *gin.Context) {
 	siw.Handler.ReadPhone(c)
 }
 
+// UndoChange operation middleware
+func (siw *ServerInterfaceWrapper) UndoChange(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "change" -------------
+	var change openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "change", c.Param("change"), &change, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter change: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UndoChange(c, change)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -1676,6 +1790,54 @@ func (siw *ServerInterfaceWrapper) GetSignIn(c *gin.Context) {
 	}
 
 	siw.Handler.GetSignIn(c)
+}
+
+// GetSpecialDates operation middleware
+func (siw *ServerInterfaceWrapper) GetSpecialDates(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSpecialDatesParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSpecialDates(c, params)
+}
+
+// DecideDates operation middleware
+func (siw *ServerInterfaceWrapper) DecideDates(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DecideDates(c)
 }
 
 // GetToday operation middleware
@@ -1761,6 +1923,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/imports/:import/bad.csv", wrapper.GetBadRows)
 	router.GET(options.BaseURL+"/api/facts", wrapper.GetFacts)
 	router.POST(options.BaseURL+"/api/hours", wrapper.ReadHours)
+	router.GET(options.BaseURL+"/api/special-dates", wrapper.GetSpecialDates)
+	router.POST(options.BaseURL+"/api/special-dates", wrapper.DecideDates)
+	router.POST(options.BaseURL+"/api/record-changes/:change/undo", wrapper.UndoChange)
 	router.POST(options.BaseURL+"/api/phones", wrapper.ReadPhone)
 	router.GET(options.BaseURL+"/api/directories", wrapper.GetDirectories)
 	router.GET(options.BaseURL+"/api/listings", wrapper.GetListings)
@@ -2995,6 +3160,45 @@ func (response ReadPhonedefaultApplicationProblemPlusJSONResponse) VisitReadPhon
 	return err
 }
 
+type UndoChangeRequestObject struct {
+	Change openapi_types.UUID `json:"change"`
+}
+
+type UndoChangeResponseObject interface {
+	VisitUndoChangeResponse(w http.ResponseWriter) error
+}
+
+type UndoChange200JSONResponse RecordsRestored
+
+func (response UndoChange200JSONResponse) VisitUndoChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoChangedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UndoChangedefaultApplicationProblemPlusJSONResponse) VisitUndoChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -3125,6 +3329,84 @@ func (response GetSignIn200JSONResponse) VisitGetSignInResponse(w http.ResponseW
 	return err
 }
 
+type GetSpecialDatesRequestObject struct {
+	Params GetSpecialDatesParams
+}
+
+type GetSpecialDatesResponseObject interface {
+	VisitGetSpecialDatesResponse(w http.ResponseWriter) error
+}
+
+type GetSpecialDates200JSONResponse []SpecialDate
+
+func (response GetSpecialDates200JSONResponse) VisitGetSpecialDatesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSpecialDatesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSpecialDatesdefaultApplicationProblemPlusJSONResponse) VisitGetSpecialDatesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DecideDatesRequestObject struct {
+	Body *DecideDatesJSONRequestBody
+}
+
+type DecideDatesResponseObject interface {
+	VisitDecideDatesResponse(w http.ResponseWriter) error
+}
+
+type DecideDates200JSONResponse RecordsChanged
+
+func (response DecideDates200JSONResponse) VisitDecideDatesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DecideDatesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DecideDatesdefaultApplicationProblemPlusJSONResponse) VisitDecideDatesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetTodayRequestObject struct {
 	Params GetTodayParams
 }
@@ -3250,6 +3532,9 @@ type StrictServerInterface interface {
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(ctx context.Context, request ReadPhoneRequestObject) (ReadPhoneResponseObject, error)
+	// UndoChange Put back records that were changed together, except those that were changed since
+	// (POST /api/record-changes/{change}/undo)
+	UndoChange(ctx context.Context, request UndoChangeRequestObject) (UndoChangeResponseObject, error)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -3262,6 +3547,12 @@ type StrictServerInterface interface {
 	// GetSignIn What the sign-in page shows
 	// (GET /api/sign-in)
 	GetSignIn(ctx context.Context, request GetSignInRequestObject) (GetSignInResponseObject, error)
+	// GetSpecialDates What the locations of a scope say of the public holidays to come, and of other dates
+	// (GET /api/special-dates)
+	GetSpecialDates(ctx context.Context, request GetSpecialDatesRequestObject) (GetSpecialDatesResponseObject, error)
+	// DecideDates Write what holds on dates into the records of many locations
+	// (POST /api/special-dates)
+	DecideDates(ctx context.Context, request DecideDatesRequestObject) (DecideDatesResponseObject, error)
 	// GetToday What is to be done or waited for, the soonest loss first
 	// (GET /api/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
@@ -4251,6 +4542,32 @@ func (sh *strictHandler) ReadPhone(ctx *gin.Context) {
 	}
 }
 
+// UndoChange operation middleware
+func (sh *strictHandler) UndoChange(ctx *gin.Context, change openapi_types.UUID) {
+	var request UndoChangeRequestObject
+
+	request.Change = change
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UndoChange(ctx, request.(UndoChangeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UndoChange")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UndoChangeResponseObject); ok {
+		if err := validResponse.VisitUndoChangeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SignOut operation middleware
 func (sh *strictHandler) SignOut(ctx *gin.Context) {
 	var request SignOutRequestObject
@@ -4365,6 +4682,74 @@ func (sh *strictHandler) GetSignIn(ctx *gin.Context) {
 	}
 }
 
+// GetSpecialDates operation middleware
+func (sh *strictHandler) GetSpecialDates(ctx *gin.Context, params GetSpecialDatesParams) {
+	var request GetSpecialDatesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSpecialDates(ctx, request.(GetSpecialDatesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSpecialDates")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSpecialDatesResponseObject); ok {
+		if err := validResponse.VisitGetSpecialDatesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DecideDates operation middleware
+func (sh *strictHandler) DecideDates(ctx *gin.Context) {
+	var request DecideDatesRequestObject
+
+	var body DecideDatesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DecideDates(ctx, request.(DecideDatesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DecideDates")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DecideDatesResponseObject); ok {
+		if err := validResponse.VisitDecideDatesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetToday operation middleware
 func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 	var request GetTodayRequestObject
@@ -4396,90 +4781,101 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7F3rb9y2lv9XCO0C2cVOPGnT3cV1PrluehvU2WTt7OZDEczliGdG7EikLkl5Mjfw/37Bl0SNqJc9dtOi",
-	"QD7YkUQenhd/50H6S5LyouQMmJLJ+ZekxAIXoECY37BSUJTqPVaZ/pWy5Dwp9S+LhOECknP/RrJIBPy9",
-	"ogJIcq5EBYtEphkUWH+mDqV+VSpB2Ta5u1skaU6BDQ1rXxgcdcNFgVVynlQVJcmid5ablOsHbpq/VyAO",
-	"kXnmjEuogFRxcRhYQP3OTM7QouRiiDP2hQdyJucpVpSzgXn8KyeaaVAKwVxzxr4FIfVX518SAjIVtDSD",
-	"nCcfMkDuIVIZVmiPJRKA9TCx+f1Ak5ZKmXr5bUMPZQq2IJI7TZEAWXImwRjPe8HXORT6x5QzpfVMm1RZ",
-	"5tQud1naN/7jV2lX0cz2rwI2yXnyL8vGOpf2qVz6cc2M7YVfIAGbSuLc8Md9oMe7IESAtBYueAlCUUtk",
-	"yiumxCGijFZ2OVXxhyWXCuerlBOIPhewdbLpPJJKAKjoo4pRFTeMRjK/+AHc6wGh9bRt+hb1Mj/VcuPr",
-	"XyHVH39+vuXP3X9iy6Yzz67g6XNneMZHaqtJqltgaplyAUv3nSH0wnnEDquxEPQWyAqrlj4RrOC5ogV0",
-	"dXyRYLm71xfruNAI3VLr54+1d5EAU2Dea56uOc8BM/P0c0mFXcc0OiiJ6xS9ha7BvlESaUmhAh+QVDTP",
-	"0RqQoQgC2w/oKUBlPD6FxAfZo3dYxZVVUZX3POHx/xYU5CqHjYozc08Z4fsxS/5o3zpWb+Pu3AI9bYaS",
-	"QB8CQfuFOebWUm5RGcjXcahjCneL5BIzQonj0pH2Nh6kww3rRmNOIuOszz1gyZkZjioo4uN6qxQCH+xH",
-	"m7hgtRG2VZNX6zzQS1YVaysZzavKTAesKjS7NwJgpfgqzTEtkkXCK6GZl0Gu2bvCjKsMRMCvZuJbEISm",
-	"KhxNYmMP2rXjdX4wTiqnOzA/ErrZgNA7wafFiI/Ta3WcXdTM9xytl+HX3pDSsDYqYMjzYF863gvyqmA9",
-	"ZtuSY6DpdrZxn21GWPg56u9GHLLMANSZp3iqOzZfGQouLb7rLNV6pxGI0aCXtp4OmfSV++Ja23VXg3st",
-	"he8ZiFXP45h/cJoRfBeSG5W94cWPOFURHJDDFuerXvJG6IYC0/zB6/KraEg5Wl84Wf8Kr63jvZ/Afws2",
-	"tJDsOM6MKEMDYE/AQ57uuvxjlqlT9v5jqfJ9/0Rv+W1kr7HoxXtUgg1Uh89qBbdx3+n36YnkdWmpPV+b",
-	"kB0cZuGFo6Xrz/3LURYIIMAUxXnEImtlKvDnK2Bb7eRevngRWXuJpdxzQSa8fESgnSMYIUblD1Dwi9Qg",
-	"6AEqZ4CCgNxJDmEalXXA3YUuDfHdONE9dHEioEoC0vv9HFC7o4zM44GoclhzvovTtKE5ICwRtZHrXlCl",
-	"gMUI8li3O4afAVGGpMZ+LAWNFybtYjf40APBZFUUuCde3APdZlFAPLCBGd4149ajBDxyy1zUghyU/480",
-	"oqYk1I4O4QWV0kU+08HotD0tzAO5FfvZYqvQu/OVw1rtFWxwGg+ZCyx2PRA7jVvZUIgEwB7i8QyVTczi",
-	"SHDjOloH4o8ecJJiBVsu/FbuRRTb4aeboPYks+KPASW2Y41gWbeKw9ml+2EynvVfhptXrYcWUU9HqG6v",
-	"G1tewPNmjqjMKOSkN6YoQEq87dsIbPZxWKVcWtIPFCPhJyq1icUNB2vzi84/J63SYzFHtNrA3Ew4oOU/",
-	"mQgzouV5vtoIXsQdugZASCoBKs0Q3yAFDBWUVQqk9vH7jKYZwkiPgvZUmZ85AUQlwkzuXSZl2moNKdMh",
-	"1SIBIbiYroOGA6/1NzHP6la1KkGs9gC7eOBpAGGaYbaF6XTyEtjKYdluUknB5whKeMMQ04PnSM/xSm/M",
-	"W3oLmuXA9B6dYsa4QmvwOeaur8GCUbY9FYM8UwZzS/qd0M11iPpHPDdzpNKGJ25KP1pERLUKBIsN2N1r",
-	"BnaN46mIQPD9LuXYhflcQ6/vaDvoTBN0Zima6prNN2Zms5z/rUAqF8lNT7QP5MrjKqn5Stl2ZWZ/hfYa",
-	"u1KFtMdBa5CUgNQgFmnRaAewg1JZdcX1/xGB91FMOUe7vA61yXtdlOqgrcUQYVf3TI5Gik7VPKeCZL6Z",
-	"JqZDbxrRtJ1+WeYUSNzM0zopNJoPiG2uo8hQw/f+WD8DTEDMG3Fi9qLMMRutHuWWCYLvewoBEhdlfgS1",
-	"ppM6jpka9tTMaBjdTO9IdKta1CKNqcEVlcoB+N7QL7L9m0LNdKfsKzuRVa8reejawUdtl9oE6ihAG94a",
-	"KNsik75/haA2FcZVZtPzke3YpeVnoLw6kx9TUA+zJw1VxySRkVySPLZ0jiCXgDKeEx3JxtZlvpaUpTN2",
-	"8Mxivek7aYANIwvIOZ9bYbtXtFi6HeuoXmvz+gbOZYDKap3TFOl3vWbsM5q7hITWHWaz/13LN186SUwp",
-	"ORnrGk1mW7NyuWwJWKTZTGbpwG/WB0rY0k1PmpRu6EwK9g65T9KWjxOcmGacs/iG3CY54WTtrcwR0KhN",
-	"y5wDL9SodmNWA74umuXGTe15oiObsxeaV/s3tuEcS/20f4DeNFqO15D3tiio48x53wIYV6uNRZvHzurQ",
-	"xvE5lQqINbvGEmu0Pz0T99EYrrbt3IoNSYUZkQsTsjkwHWuQwJYVg0k6+5ZWVyxHEdsH/c5gkq4Pzeng",
-	"0/P5mUTazpB+E/3bm4v/ufj3RRN9UiVRwQs9L8IC+hOXx7XBpv+nbsgKE2dHuhPkCK1mtHWzzin+wzpL",
-	"L/aarwOh+VWgT0f4/XSGMhHNmWAyjikAp1kAKlLMEOE26reI26XdJvm8VuY0WnX3ecShUa7tWzOLWUM6",
-	"1ygaZRohpeO1JsPIWoXaShE2eTn2OAUxjB7ShodUFO/p1Hr7rub5hhh/vM04Kwmap9zYMVa8xTSPI+ym",
-	"L2Rwy/EdUgvTDBdPZnfid/ti0/8wEsBbwZ55WqfG8E4f9PTvfcPKUZXrm//6bjA87waZt5ymEHt0XILT",
-	"Q/vX3YDTlvnetYLcb5HXzrtMXOhAiUtbCM4HunziWA7nlEznTz1Nrbd2gLGcu1WhmbzyimeYRQ39rMpz",
-	"bHCpbQw96p7AiqqKTO1ByjnbTn//eLP0c4XjTNQYyu6lLy6tcFSkxySOImxOtu+h8ckzcwoM9vHRXAPt",
-	"jLA46H+KTFSxAeKPi9OgwwD/fvjtwvCmWWtA54icCMjd2Xub7xgVk37ZyqcpvrR30esfL9FfvvvP/06O",
-	"9ZWA6ivbbyjkZEZyIKz+xOrFdbtdV3oDXZeHckpqWj9tio11S5xbXWwbu66xzIN3MV+Ti9Hf3xWhrd01",
-	"48w0gsxXjdoyflcCuzH90G9xiVqJ4VPBkeGeqKJBBkOs85vyaLvodN2zTj2WbKHjaVDKrHpyAf1N7HtY",
-	"S9rTMzytfOLBVjBRvEmrpRj1Jtc0fhY1qCmNF3e8arpjPK2Banql6UugRzeJa4+OZ+8Trmuka1xrXqnB",
-	"PoR7luDtwAPh3A1IGY3mCBQ8HnWkOU93JqJaAyr4bU//eb+FU0brjq7p3Qgz+usWCa+UpGQ8n2hyDc8p",
-	"k8+OcorAxlOK/YFZCUJGUwHjvYDthq6aVXUoZuRiudEsMypZumVv2HuXVY0m/SPO8gLpCZ5JVL8yNUYO",
-	"euBGtdKPHadbxSsVwHoQk1RYTGmqsu8tzECTCp2elPmlzps6Bo1E7ZkAQErgdGf0EPvMVweEaJQteB62",
-	"ejpdNLURlwaNdOJr4CtVX0M+3dAmh9MMrFZr2FYmxcQJrDhbUSVXe9Nbav4Hq1Vms0OUrQTcUoPvfMrZ",
-	"pAk2lQQbQZeyVYkKCKCSrqmP3v30eC1tSiKjhJiEmEnYS1fwsdl77cOpynxdVlayBEbc1NYTjZ4a8Dw9",
-	"4kSLrphafnAZxE7rTOtogykAGCtNKQE/ycEfLvHbG5a7Fd5is03lnDe/aHQS5dpW8KoMpyrsaQHTrNxK",
-	"Bn5azOhm6weYFVPWfU+sITzkOI9dnOkLCtFq3571ER9ibVS9x50MU6MpiNl8OSK8cwTJTDVEuuscaHuF",
-	"t5wRfEAbKqR6haT1OqZnybcvmRIgKihhLq3brTsPJrucIxutRi+Sj7Ugj7wvFjkF2S0rxbTB92hN050c",
-	"q6kD1wfUvBmsYWNP95DKAEb9OGYBtTp3qg/MNYdItMdUATGlZiqR8aCL+/Tzm9UvGo7VK/T0dzXD1AHT",
-	"SlB1uNEyszyXDTgzh3JTzncUmlO5ZutZ+bcaWZb0ZzjY06+UbSIw7vUtiIMpptuu7v/TAz2TSKYCgElE",
-	"+BnS+MEULqjK0Pt3Nx/QEpd06WZ7ZeCTbZt7JpGlzARX0iXYpTpD1/asra11+BAfYYl83I0ybN4vXqG/",
-	"2bj6b8gAfJvA3+DU9Z1TibBCG1zlCq0Ppo6i998z9IHqt/X4esyXL1/+ZaFf0DT8yteaNA1XF3X3n4Y3",
-	"BrXKs9puzxPDgCAFfp584z0HLmlynrw8e3H2MrEdmUY2hhk2n2F+39rzutpkzI7yhiTnyV9BXbpXjo4+",
-	"f/vixdGxZwWf1dIc33gulQBctM87H6tc52TzBwNnzYfmmeFVn2OoaQnOSget68mFG0rjEwniFsRzvT8j",
-	"Q59cII1otZ0YKbkWQz2C5UqTwerlSp34GeFKeBi8ewh8WkbLVju6oDTKQk/8CXiY5360uvBEBWqOoLkz",
-	"4l0GXRByGV7vAFJ9z8lhFmvGOWJbye/a3kuJCu46UvnmxFObfonI4XyiwdwJOE8Iwo73HbVcfrE/3I3r",
-	"50PV896MaBTxBNx4x8LBwutLfokP2LyyDK4hufukYXiEXTf4Fmp+zRveu1s99leh6E8kX82yUyi63Vwm",
-	"6PqydU73YTrQ57Ku2vehnFqWvnz+tP6qXtSjuysvIaR4VKA83S0NbjESjArhLdeWyNPdo+0b/kDqkxuT",
-	"XlSPo2SwN3m2E0hCr81hRI8cXe/4Bue5RKQCZG7MAbTHB5ThUgPeRko+CqfDmPCH4LWnQEDNyc+JIChc",
-	"x8O5ejQiwow4LOQPMAYshM8lF+oslbe9HHxtXrmqPdr9NjV739LdYvT19gVNdqsaR/JuAZHrkdaU2XOc",
-	"kyD9huan0OyaWzr6urz5fxdVmWSmRGuc7lBTnq2FUbdB92nyj66D89EsP9i7Iz13VJ4Eqb+rBGpO8y28",
-	"giLXco+w4VhhLP42CHTqgmPcHV8DJj+58tJjuOP2eZondsk/uVx3VDAuEf5gwWgO2sG02mq7QlzoH7E9",
-	"nGOO6lh5SXywnlplcEApLwAp3ojKaXq/sG4UFupNeHVcXFxFlStaYqGW2qCfE6xwm2n3boo0lj7JURyl",
-	"m2j08oSnxUmOcxF9+BnKU0QxPwOUzhDN4X++aSLptgJQhfa8ygkiXfkvv9gfBoO/QAseyXj6uaWtx5WY",
-	"Hs4z0wmLLb88SxbagjIsEXGtAfP2zuD2xbtPfcxdas4c5kcarcF7Iw099h9GRN8Lm4QFtOWcIMH3ElHW",
-	"r7fLNSaD4OivoL7H5NoeDPsdAhVzM4fmggEoWABiXCGFd8AWNo1mvTxHBdje/sdQ4OBU48NUOJYweYtV",
-	"ml3Wx/nuCw0mt4Q8KS54Iru5zDiXYHXBJqENP+1husZ8XGV9EMNe+Xe+tjjiBJFf+3zalNCv5tjDZWSq",
-	"TE1egzKEkdSL1zE0mIdN2bojsuUX/+Xd8kv93t0EST7mtuCnGObeibK2NevMv+CQrPOE0JTxTKMXovdI",
-	"8bZuOp6gxu27nRsfOiK3pb08crZDfSh5fTDiUpMTKsz9nHAb7cev34zcW3k/uP4kanzhr0K5WyTfvvj2",
-	"SaaUOyALs9H7i1jQAU6yTWgpNx1WFlSYxj/TqYM2vGJksu9ZppyA/Hp0+ELuLm1D0WnUt7eHJt728qcS",
-	"P40SX8idKba764rWB4RN+tk3Rpimo3k6vPziDkLfPbk2j38Q/k2FXhD9mikQJ9V+3+MeXBD5zfgFkear",
-	"Py3haSzBCN2lZgnYHiSJC/urucQRqT1NAWGFOEtN97YGTmCuy7mviSzdvfS/B1OJYx1O4MKt4Y+AjW0p",
-	"2Po/yQtYc3LwnWTuSjeGMjxrZxfgL3X/OuCpoee3DWj+WEjQMDSAghvBi/AugMmqkpuC5VejKVec7y5c",
-	"+/jv37T1apDD6MFlP4i5tvFJEnJt+F+NiG4MPT+0/uDRn+b8cD3x9+c1rTP2Ohp3UZg/o2Z9O0GuV7xR",
-	"I18/CvRoML0UNjg9lvwG+o3Ca2ZO0uMb3Fkj6stJHmIyQy2CAfe+ribBOY1lTyPok7cHdgT9CrmzWvao",
-	"Yw2ipJ5Zo6c1qD2EYWVz8ri/2cHfIXGqeKz/PtC+P5tzfDOyI6j3j1s9sdCbe0UiUv/oitf0ZJ0TGBkG",
-	"oOCejPAMhz0XkoPFvUcWS7fsXRWpsH7XPU2i3wWCeHUKx26Onbih+hzxTX3i5dEk5afoO2jhH5+gRs91",
-	"lCotD+2Z+x4UYQ70PlZrZ/CHNp7YKAZYfRNy5X6MdqeqkvNfPnXUTPu5AzJnrU0LSf3nMxpLoVv23N6V",
-	"0KuMjVgei0HNSe4eddQQ+ZlEG9cs17/s+r5VtzALrmXG90HRVHFiT1j2LfkDt39x5s9yKVJY7uSpWnWo",
-	"RIprxEq01+YiOJG4sFLjehNWKOdS2uOilq5A3MGpwV8+aa7Z41tWQpXIk/Nkmdx9uvtnAAAA//8=",
+	"7H1tc9u2lvBfwfB5ZrI7K1tp092d63xynfY20+Qma6ebD52MLkQeSahIgBcArehm/N93cACQIAW+yJZ9",
+	"005n8kEOQeDgvOG84fBLkoqiFBy4VsnFl6SkkhagQeJfVGsoSv2e6o35k/HkIinNH7OE0wKSCz8imSUS",
+	"/lExCVlyoWUFs0SlGyioeU3vSzNUacn4Orm7myVpzoAPTWsHDM66ErKgOrlIqoplyax3lZtUmAdumX9U",
+	"IPeRdY6ZN2MSUi3kfmAD9ZgjMcOKUsghzNgBD8RMLlKqmeAD6/ghJ1ppkArBWsfMfQtSmbcuviQZqFSy",
+	"Eie5SD5sgLiHRG+oJjuqiARqpomt7yeatFXG9YtvG3gY17AGmdwZiCSoUnAFKDzvpVjmUJifqeDa8JkR",
+	"qbLMmd3uvLQj/uM3ZXfRrPb/JaySi+T/zRvpnNunau7nxRXbG78kElaVojnix71g5rvMMgnKSrgUJUjN",
+	"LJCpqLiW+wgzWtrlTMcflkJpmi9SkUH0uYS1o83BI6UlgI4+qjjTccFoKPOrn8ANDwCtl23DN6u3+amm",
+	"m1j+Bql5+fPZWpy5/6QWTeceXcHTMyd4qCON1CTVLXA9T4WEuXsPAb10GvEA1VRKdgvZguoWP2VUw5lm",
+	"BRzy+CyhanuvN5ZxomVszaye73LvLAGuAcc1T5dC5EA5Pv1cMmn3MQ0OlsV5it3CocC+1ooYSpGC7onS",
+	"LM/JEghCBIHsB/AUoDcivoSie9XDd1THmVUznfc8EfH/lgzUIoeVjiNzx3gmdmOS/NGO6rI3qju3QQ8b",
+	"QhLwQ0BovzGH3JrKLSgD+joMHYjC3Sy5ojxjmcNSh3sbDXKADatGY0piI3ifeqBKcJyOaSji83qplJLu",
+	"7UurOGGNELZZU1TLPOBLXhVLSxmDqwqXA14VBt0rCbDQYpHmlBXJLBGVNMjbQG7Qu6Bc6A3IAF/Nwrcg",
+	"M5bqcDZFUR6MaqfLfI9KKmdbwJ8ZW61AmpPg02xEx5m9OszOauR7jNbb8HtvQGlQGyUw5HlwLnXPgrwq",
+	"eI/YtugYcLpdbVxn4wwzv0b93ohCVhsAfe4hnqqO8S2E4MradwdbtdppxMRorJc2nw6J9Bv3xrWR60MO",
+	"7pUUseMgFz2PY/rBcUbwXghulPaIix9pqiN2QA5rmi96wRuBGwrK8gfvy++iAaWzv3Cx/h1eW8V7P4L/",
+	"K9DQsmTH7cwIMzQG7AlwKNLtIf64ReqUs79LVbHrX+ituI2cNdZ68Ro1o2iqw2e9gNu47vTn9ETwDmGp",
+	"NV8bkC3sj7IXOls3r/vBURRIyIBrRvOIRNbMVNDPb4CvjZJ78fx5ZO8lVWonZDZhcAdAu0YwQwzKV1TD",
+	"K0iZ59A2mAbT09XjTWnNt65ejCvaUXHtTqOY1oyv1aGF+TfB4YKkuVBoUE4D1s4WW6hSFc3jjic+Ihtj",
+	"RcyIoiwjyz1xwte1Y7tnZI2FmcOrXynYWpREUIjLFJ2cAUY6wm4LOGqSzp7GSHVM5NC6bIA/xKh76Fx5",
+	"g2EgxiQ7xu/YMp4dhwNZ5bAUYhuHacVyIFQRZoMLO8m0Bh4DyLsjh3P4FQjjRBnznKdI8mnMSfd9QlAV",
+	"Be1x6XfA1puozzJgYyDumnnrWQIcuW3OakIO0v9HFmHTLOSOA8ALppRzTqf7C9PMjjBU53bsV4vtwhhQ",
+	"b5w53N7BiqbxqEZB5bbHC0rjUjbkxQLwhxxKCGXjVjoQ3LwO1gEXscd+TKmGtZCscxbEjLDpImg0yVEu",
+	"4gAT27lG3A23i/35lfsx2eXwb4b2Rc2H1umZfko6c2RsewHOmzWiNGOQZ71uXwFK0XXfQWADxMMs5SLH",
+	"fqIYCD8xZUQsLjjUiF90/WMiXz0S04HVxk5wwQEu/0nkLKP7nzAWELV5DuCKgZRByjLI4uofTQSi6J4o",
+	"UYDeML4mYkUwonkY8OoVktDmeZhZ09WLdlNOfvxWRiyRHoylNM8XKymKOCqMcU+UlqDTjcGBBk4KxisN",
+	"yhyOuw1LN4QSMwvZMY2/RQaEKUK52rko4TQ2QVCmuwuzBKQUcjp6EQM/mHdiR9LGMlbEInhfLXOWEj8A",
+	"0eBRo3eQ3wIpBNebyRZCi4cjoDgEL0qQix3ANh7fQb8r3VC+hukoEyXwhXMZD1lZlZB6n2ei14Av9O5E",
+	"w+eI6fiaE26gzYkB+qWx1tbsFgw7ATeGW0o5F5osweeGDg8gKvlRsjVMfI/lwZiwGROefQdA/TMeU+1I",
+	"L+LELelni9C8Zu9gswH9AmIFvNsr+Hbn44HFgL/6T5/uaecjh73HTPssR/V6biGaeopvLIf57fxPBUpH",
+	"vd6htFkmRTnVD87p/ljmH0isxeXAEJPx9QI395LsjBfFtDl4FFmCYhko1DSGH4xG3UKprYzQ+v8ySXdR",
+	"7+YYlvaM2wbvh6LUeyOiCITd3TM1GlZy/O0JEWT+cJkYi75uKN82P8oyZ5DFlVVaR5BHoxExM2/URzGO",
+	"ZH9gcAM0A3ncjBNDnWVO+WiqObdIkGLXkzVUtCjzjtE/HdRx671BT42MBtHN8g5Et6tZTdIYG7xhSjtX",
+	"sjcIETFEMas7/STwaeDIrpeV2h/KwUcjl0YEan/UCN4SjFmIub6XBGpR4QLtxbh943J4R/gbddovxqDe",
+	"4Zs0Ve0dx2wfm1GLbV0QyJUxifNMtSzgUBTybKEYT4+wQzbW65h+fAdeSjRKKY5Nx98rblG6A7FT3GGT",
+	"gN4wLK29aMZ6zthtWO5CY4Z3uE0VHko+vukoMSU/jdI1mvmyYuUSXwqoTDdHIksB8KNe0NLmeXtyKmzF",
+	"joRg50zzSdzycYISk2hEocQ34DZhMkdrL2UOgIZtWuIcaKGGtRuxGtB10ZQYbQpVJiqyY85CHNp/sA1H",
+	"++qn/RP0BnRzuoS8t55Jd9NsfRvgQi9W1pjtKqt923nImdKQWbFrJLF2MabHhD+i4BrZzi3ZiNKUZ2qG",
+	"PrCz4GPVVNSiYtCKtKMMu1I1arF9MGMGw8V91pzx5j2enyli5IyYkeTfXl/+7fLfZ407z7QihSjMuoRK",
+	"6A+h9yRJkllTvRmGcDu8E0SrLWe0ebOObv/TKktP9hqvA0GiNwE/ddyD0wnKRGsOPdi4TQE03QRGRUo5",
+	"yYQNo1iL2wWAJ+m8Vgw/WqLjI9pDs1zbUUdmvod4rmE0xo2FlI4nphGRNQu1mSKsCHXocQyCiB7ihoeU",
+	"H9xTqfUWaR6nG2L48TLjpCSotHRzx1DxlrI8bmE3RWSDR44vp5xh5Ww8rXIQHrADm2KpkfiAJey5h3Vq",
+	"iMDxg1n+va9u6+Rbv/mv7wbd80Mn81awFGKPuvl6M7Uf7iacts33rm7sfpu8dtpl4kYHkq1GQmg+UBIY",
+	"t+VozrLp+KmXqfnWTjCW/bEsdCSuPOMhshjCz6s8p2iX2iryTqkV1UxX2dSCxVzw9fTx3cPSrxXOM5Fj",
+	"GL8Xv+Q0hXf8VbSIdNQqbPIlh0JyIsOuDqxGjkr0P2dESLITVZ4Z605txI47z8p53ca3UrTnUkKPqRK3",
+	"PZqkSk960iI0YmEsaRY3y2yovu8hrn5kkIbDLj6bu75wRJwhqD6NFdXwAeC7dSdg/Co/Pnx3hrhp9hrA",
+	"OcL4Gajt+XsbQBrlezPYMnyTV21z1PWPV+Qv3/3nfyddBZCB7qvIWTHIsyOiLWFiN1YKUhc7H1JvoOZ9",
+	"X05JMJinTR1BXZDsdhdj5evaOHywWeDT7TH4+wuejHJwpZBHCsHG5zXbNH5XAr/B2yhvaUlakfZT2XfD",
+	"FalFY2oNoc5bOaPF+tN5z56SsegVG48rM5sI1EJC/xWiHSwV67mxMS0J5rVusFC8RLbFGLXV0JTdF7WV",
+	"WOKx6HDVFL55WAPW9EzTl5GInrrX3t04+uC1b6qrRoV2zt46h9tm4V94JsAFXUcPT0VvJ6lnt5h/oV8Z",
+	"qGtA4mSxkvRVJJv1xpDUBUEFFgJiUaAE4g4AYmPEs6PulTQwjGysHjqz8MV25krzDtXcUlR6sNjrnnVO",
+	"duKBSMUNqJ7qXShE3KFOc5FuMViwBFKI2557WP26lnFWVzZPL/k6os58lohKK5aNh8oxjHbGuHrWCZcD",
+	"H4+W98ccSpAqGuUar4lvV83WqKqjDEgXi41mm1HKsjV/zd+7hEE0nxU5ti6JWeCZIvWQqeGfoNB4lCv9",
+	"3HG4dTwJB7zHdlWayimVq3bcDCeaVCLgQTm+SACz+IdloK7MabQ6LFKENMo5ODm+OsWYRQCPMWZdsUHc",
+	"e5u8MS/dHVuplbdyxSSBLBox1IN5K+NaHmGgBJ5oLPf8IOzXZoQDKsrjYeXGgMNJBCeY4XH6ikkidvwl",
+	"4YL4WrtZc3WhW4hSFNCTs55Mr4eUEHZjHadGcw3brN7rNKm2yL+PVNdB00iYeSMBiJY03SK1qE/VRAjD",
+	"tRR5eJHJ8TUm813eLnLPdJbkQum+66ZsxZpYRzOxXixhXWFORGSwEHzBtFrs8OYU/g/Vi41NZzC+kHDL",
+	"0H/2OVKMa68qy2A5LVXLZgsAYIotmQ83++XpUtkY+oZlGWZwUMaVq1CwAm9sZKY3vpBIVaoEnrmlrX0x",
+	"eifW47SDiRZcMUH84FJeB1XHrYu7mLGugzJ+kb2/Ou3dB6q2C7qm6AbkQjR/GO8virW1FFUZLlXYu7B4",
+	"Fa+Vvfo0O+IiQL8DX3FtjbKJSe+HXFa3m8OS6jAa0GeJfqT7WAV672V+RGq8ivRYvHQAP7hgj0sNge5K",
+	"3dpa4a3gGd2TFZNKv6z1NWFNATP6I6RgGXd5yMNCqXveQuv+/bEmZMemojJnoPSkwyB6avTyTm7OrWkT",
+	"1+0XvBgsYWXvrmcVOuTmcUwCanY+SJdzV82oyI4yDRnWRjFFUIPO7nNb1R09NcbqHXr4DzkDC1fSSjK9",
+	"vzE0szhXjcuFLWdSIbYMmp4zePQs/KiGliX7Gfa2twvjq4hz9sMtyL2NQ6Pv+4uZ6JkiKpUAXJFMnBPj",
+	"FWCmnekNef/u5gOZ05LN3Wov0Q6zhfPPFLGQYfBKuYyw0ufk2naSscl5H0IlVBEf1yQbiuOLl+TvNm75",
+	"d7znqGzGeUVTd2WPKUI1WdEq12S5x8S/OX/PyQdmRpv5zZwvXrz4y8wMMDD8JpYGNOOEzur6f+O0oC+q",
+	"zmu5vUgQAUHO9iL5xmsOWrLkInlx/vz8RWIvsyBtEBk2XIB/r203GiMyeKK8zpKL5K+gr9yQTmOfb58/",
+	"7zT10fBZz/Fy8pnSEmjR7ubTZbmDvj0f0EnFF/EZ4qpPMdSwBJ2Aglt/yaWbytgnCuQtyDNzPhOET82I",
+	"8VONnCCVXKDGzGCx0mQIerFSB9ZHsBK2OjpscTQtY2DT84euZhSFHvgT4DDP/Wx1pQSTpLmg6zogHSLo",
+	"MsuuwuZloPT3ItsfhZpxjNhbeHdt7WUM8LsDqnxz4qWxwC/SeiozxtwJMJ9lhDrcH7Dl/Iv9cTfOnw9l",
+	"z3sjomHEE2DjHQ8nC5vz/RqfsBkyD5rs3X0yZngEXTf0Fmp8HTe9V7dm7q+C0Z+IvjcY0X44ae3hMoHX",
+	"563mCA/jgT6V9abd7e/UtPT1Xk+rr+pNPbq68hQiWkQJKtLtHO0WpGCUCG+FkUSRbh/t3PDtVp5cmMym",
+	"ehQlhx1Gz09ACbM3ZyN6y9FddlrRPFckq4BgP0ggO7onG1oag7ehkvfC2bBN+CoY9hQWUNM0Y6IRFO7j",
+	"4VjtzEgoz5wt5Hs/BCiEz6WQ+jxVt70Y/AGHvAkandxHodluonez0eHt9qP2qBq35N0GIs0/l4zbFhiT",
+	"TPoVy0/B2TW2jPd1dfO/zqvCYKYiS5puSVP+UhOjvrfTx8k/uisHjyb5wdkdKRJn6iSW+rtKkqYRwswz",
+	"KHF3xAhFjBUo8beBo1MXdMTV8TXQ7CeXvn8Mddy+X/rEKtndJY0TZuMvmj6QMAaDrscBVcTIFRHS/KT2",
+	"NineLbX0UnRvNbXewJ6kogCiRUMqx+n9xLrRVOrXYWPkOLmKKtespFLPjUCfZVTTNtLuXcWPkj5JUXTC",
+	"TSzaGuxp7SSHuQg//AzlKbyYnwFKJ4jYN0msGk+6zQBMu8rL7JD+8y/2x6DzF3DBIwlPP7aM9LgU08Nx",
+	"hulBavHlUYKVqRuqSOZKr447O4Pe4nef+pA7N5jZH+9ptCbv9TTM3H8YEn0vbRAWyFqIjEixU4Txfr6d",
+	"L2k2aBz9FfT3NLu2N5l/h4YKNjUzWEADhUqsmCaaboHPbBjNanlBCrCX0R6DgYNr+A9j4VjA5C3V6eaq",
+	"vn9+X9NgcqHXk9oFTyQ3VxshFFhesEFoxKcthmjEx2XWB23YN37M1+ZHnMDza1+onuL61Rh7OI0wy9TE",
+	"NRgnlCizeeNDAz5s0tYHJJt/8W/ezb/U4+4mUPIxjwW/xDD2ThS1rVGH/4KuDk4TQpPGw/JNwu4R4m19",
+	"x2MCG7e/XNLo0BG6zW1r9KMV6kPB6zMjrgw4IcPcTwm3rf14c/lIV/b7metPwsaXvhna3Sz59vm3T7Kk",
+	"2kI2w4Pet2IjezjJMWGo3FRYWaMCy3mxUoesRMWzybpnnooM1NfDw5dqe2ULik7Dvr01NPGylz+Z+GmY",
+	"+FJtMdnuGhYu94Ri+NkXRmDR0XE8PP/iOnfcPTk3j78QfjGs14j+gWuQJ+V+f4coaH/+zXj7c3zrT0l4",
+	"GklAorvQbAa2BknRwv6J/a+J3rEUCNVE8BTvZBjDCbC/231FZO6+uvR7EJW4rSMyuHR7+CPYxjYVbPWf",
+	"EgUsRbb3lWSuqSsnG3rUyS7B31f4OsxThOdf69D8sSxBRGhgCq6kKMLmNZNZJceE5VfDKW+E2F668vHf",
+	"v2ib3RBnowfd6Qh3ZeOTKOTK8L8aEt0gPK9an/P8U5wfzie+4WtTOmP7p/keG+7mqdXtGXG14g0b+fxR",
+	"wEeD4aWwwOmx6DdQbxT2RTtJjW/QZE3W3bQeIjJDJYIB9r6uIsFjCsuehtAnLw88IPRL4u5q2QvMtRGF",
+	"V+2N9bQEvYPQrWw6O/QXO/imR6fyx/r7Y/d9FLL7UQkHUO+nW5+Y6E0jrAjVP7rkNTtZ5QQliAASNHZC",
+	"WloeOHO3F+Zf7I+7ecUzETk1Y9/W9r0Z7v9d597T8heeiatm/kciRbd1RIQg7yuNlVEnIIefyomfirSc",
+	"0GIN5vyaEficQqlHelPUxAwuCWWQg3ViOuqXrfm7KpIu/+7wapAZCxkR1SlOabxD5KbqO1Vv6utLj0Zr",
+	"v0TfrRn/+AQFFwIbe1kc2gY1PSYh9lx4rDrd4JuAT6zhBlB9E2Llfoh2V+SSi18/HbCZObT2BNthYD1Q",
+	"/Rm5RlLYmp/ZxkK9zNiQ5bEQ1DTb6GFH4+88U2TlKh/7t113e3cbs56S2ohdkAF33944q7u59269advw",
+	"h0yFh20pppZBIy5OVIcVOiru3r9Nhiu67/Rjr7/fowVWMtoKR7EieLu/ASuuWl7h3XNPx8fQL62veT6x",
+	"gum0qIrZUa4J9AnoJpl2NSadJhuMaxEEj5CeBeX78Hafl0AtMnthvU/yPgj7edo/q0+Ipmp7MoljKEBL",
+	"wFJHbMhZX/CeWb0pjE+jSS6UsrfvLVyBwg0uYf/6yWDN3oa1FKpknlwk8+Tu093/BQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

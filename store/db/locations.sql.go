@@ -234,6 +234,37 @@ func (q *Queries) Locations(ctx context.Context, arg LocationsParams) ([]Locatio
 	return items, nil
 }
 
+const locationsByID = `-- name: LocationsByID :many
+select id, client_id, label, store_code, record, version from location where id = any($1::uuid[]) order by id for update
+`
+
+func (q *Queries) LocationsByID(ctx context.Context, ids []uuid.UUID) ([]Location, error) {
+	rows, err := q.db.Query(ctx, locationsByID, ids)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Location{}
+	for rows.Next() {
+		var i Location
+		if err := rows.Scan(
+			&i.ID,
+			&i.ClientID,
+			&i.Label,
+			&i.StoreCode,
+			&i.Record,
+			&i.Version,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const lockLocation = `-- name: LockLocation :one
 select id, client_id, label, store_code, record, version from location where id = $1 for update
 `
@@ -250,6 +281,74 @@ func (q *Queries) LockLocation(ctx context.Context, id uuid.UUID) (Location, err
 		&i.Version,
 	)
 	return i, err
+}
+
+const recordChanges = `-- name: RecordChanges :many
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where kind = 'record_saved' and data->>'batch' = $1::text order by id
+`
+
+func (q *Queries) RecordChanges(ctx context.Context, batch string) ([]Event, error) {
+	rows, err := q.db.Query(ctx, recordChanges, batch)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Event{}
+	for rows.Next() {
+		var i Event
+		if err := rows.Scan(
+			&i.ID,
+			&i.At,
+			&i.RecordedAt,
+			&i.Actor,
+			&i.ClientID,
+			&i.LocationID,
+			&i.DirectoryID,
+			&i.Kind,
+			&i.Data,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const recordHistory = `-- name: RecordHistory :many
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where location_id = $1 and directory_id is null and kind in ('location_added', 'record_saved') order by id desc limit 500
+`
+
+func (q *Queries) RecordHistory(ctx context.Context, locationID *uuid.UUID) ([]Event, error) {
+	rows, err := q.db.Query(ctx, recordHistory, locationID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Event{}
+	for rows.Next() {
+		var i Event
+		if err := rows.Scan(
+			&i.ID,
+			&i.At,
+			&i.RecordedAt,
+			&i.Actor,
+			&i.ClientID,
+			&i.LocationID,
+			&i.DirectoryID,
+			&i.Kind,
+			&i.Data,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const saveClient = `-- name: SaveClient :one

@@ -41,3 +41,12 @@ insert into event (at, actor, client_id, location_id, directory_id, kind, data) 
 
 -- name: AddEvent :one
 insert into event (at, actor, client_id, location_id, directory_id, kind, data) values ($1, $2, $3, $4, $5, $6, $7) returning id;
+
+-- name: LocationsByID :many
+select * from location where id = any(sqlc.arg(ids)::uuid[]) order by id for update;
+
+-- name: RecordChanges :many
+select * from event where kind = 'record_saved' and data->>'batch' = sqlc.arg(batch)::text order by id;
+
+-- name: RecordHistory :many
+select * from event where location_id = $1 and directory_id is null and kind in ('location_added', 'record_saved') order by id desc limit 500;

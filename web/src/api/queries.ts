@@ -21,6 +21,9 @@ export const useToday = (scope: Scope) => useQuery({ queryKey: ['today', scope],
 export const useListings = (scope: Scope) =>
   useQuery({ queryKey: ['listings', scope], queryFn: () => told(api.GET('/api/listings', query(scope))) })
 
+export const useSpecialDates = (scope: Scope) =>
+  useQuery({ queryKey: ['special-dates', scope], queryFn: () => told(api.GET('/api/special-dates', query(scope))) })
+
 export const useListing = (location: string, directory: string) =>
   useQuery({
     queryKey: ['listing', location, directory],

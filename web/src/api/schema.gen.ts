@@ -295,6 +295,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/special-dates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the locations of a scope say of the public holidays to come, and of other dates */
+        get: operations["getSpecialDates"];
+        put?: never;
+        /** Write what holds on dates into the records of many locations */
+        post: operations["decideDates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/record-changes/{change}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                change: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put back records that were changed together, except those that were changed since */
+        post: operations["undoChange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phones": {
         parameters: {
             query?: never;
@@ -730,6 +767,8 @@ export interface components {
             region: string;
             /** @description Empty for the region's */
             zone: string;
+            lay?: components["schemas"]["SpecialHours"];
+            drop?: components["schemas"]["Span"];
         };
         /** @description Monday first; sittings in minutes since midnight */
         Week: components["schemas"]["Sitting"][][];
@@ -755,7 +794,72 @@ export interface components {
             call_from?: string;
             /** Format: date-time */
             call_to?: string;
+            specials: components["schemas"]["SpecialHours"][];
+            /** @description Public holidays of the next twelve months */
+            holidays: components["schemas"]["HolidayHours"][];
             zone?: string;
+        };
+        Span: {
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            to: string;
+        };
+        /** @description What holds on dates of their own; no sittings, closed */
+        SpecialHours: {
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            to: string;
+            sittings: components["schemas"]["Sitting"][] | null;
+            comment: string;
+        };
+        HolidayHours: {
+            /** Format: date */
+            date: string;
+            name: string;
+            /** @description The hours say something of it */
+            decided: boolean;
+            sittings: components["schemas"]["Sitting"][];
+        };
+        SpecialDate: {
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            to: string;
+            /** @description Of the public holiday; empty where it is none */
+            name: string;
+            places: components["schemas"]["PlaceOnDate"][];
+        };
+        PlaceOnDate: {
+            /** Format: uuid */
+            location: string;
+            label: string;
+            client_name: string;
+            decided: boolean;
+            /** @description What holds, or would be shown while nothing is said */
+            words: string;
+        };
+        DateDecision: {
+            locations: string[];
+            dates: components["schemas"]["Span"][];
+            /** @description The usual hours, said by name */
+            usual: boolean;
+            /** @description None: closed */
+            sittings: components["schemas"]["Sitting"][];
+        };
+        RecordsChanged: {
+            /**
+             * Format: uuid
+             * @description Undoes it
+             */
+            change: string;
+            saved: number;
+        };
+        RecordsRestored: {
+            restored: number;
+            /** @description Labels of those that were changed since */
+            left: string[];
         };
         HoursError: {
             column: number;
@@ -1437,6 +1541,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Hours"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSpecialDates: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The dates */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpecialDate"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    decideDates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DateDecision"];
+            };
+        };
+        responses: {
+            /** @description Written */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsChanged"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undoChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                change: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Put back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsRestored"];
                 };
             };
             default: components["responses"]["Problem"];

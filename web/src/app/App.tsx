@@ -4,6 +4,7 @@ import { Navigate, Route, Routes, useLocation } from 'react-router'
 import { Refusal } from '../api/client'
 import { useSession } from '../api/queries'
 import { CoverageView } from '../coverage/CoverageView'
+import { SpecialDatesView } from '../dates/SpecialDatesView'
 import { DirectoriesView } from '../directories/DirectoriesView'
 import { SignIn } from '../people/SignIn'
 import { ClientForm } from '../record/ClientForm'
@@ -31,6 +32,7 @@ export function App() {
           {scoped('today', <TodayView />)}
           {scoped('coverage', <CoverageView />)}
           {scoped('verification', <VerificationView />)}
+          {scoped('special-dates', <SpecialDatesView />)}
           {scoped('directories', <DirectoriesView />)}
           <Route path="record" element={<LocationsView />} />
           <Route path="record/c/:client" element={<LocationsView />} />

@@ -1,7 +1,8 @@
 import { useRef, useState } from 'react'
 import { Dropdown } from 'react-bootstrap'
 import { Link, NavLink, Outlet } from 'react-router'
-import { useListings, useToday } from '../api/queries'
+import { useListings, useSpecialDates, useToday } from '../api/queries'
+import { useNow } from './clock'
 import { ClockMenu } from './ClockMenu'
 import { KeysHelp, useKeys } from './keys'
 import { Me } from './Me'
@@ -16,8 +17,11 @@ export function Shell() {
   useKeys({ focusFind: () => find.current?.focus(), showHelp: () => setHelp(true) })
   const today = useToday(scope)
   const listings = useListings(scope)
+  const dates = useSpecialDates(scope)
+  const soon = new Date(useNow().getTime() + 30 * 86_400_000).toISOString().slice(0, 10)
   const counts: Partial<Record<Activity, number>> = {
     today: today.data?.filter((r) => r.task?.group === 'mine').length,
+    'special-dates': dates.data?.filter((d) => d.from <= soon && d.places.some((p) => !p.decided)).length,
     verification: listings.data?.filter((r) => r.strand.control === 'held' && r.strand.verification !== 'verified').length,
   }
   return (

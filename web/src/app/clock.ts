@@ -7,12 +7,26 @@ const parts = (zone: string, options: Intl.DateTimeFormatOptions) => new Intl.Da
 // is named.
 export const clockTime = (t: Date, zone: string) => parts(zone, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(t)
 
-export const day = (t: Date, zone: string) => parts(zone, { weekday: 'short', day: 'numeric', month: 'short' }).format(t).replace(',', '')
+export function day(t: Date, zone: string): string {
+  const p = Object.fromEntries(
+    new Intl.DateTimeFormat('en-US', { timeZone: zone, weekday: 'short', day: 'numeric', month: 'short' })
+      .formatToParts(t)
+      .map((x) => [x.type, x.value]),
+  )
+  return `${p.weekday} ${p.day} ${p.month}`
+}
 
 export const dayTime = (t: Date, zone: string) => `${day(t, zone)} ${clockTime(t, zone)}`
 
 // dateWords writes a date without a time: 2026-12-03 as "Thu 3 Dec".
 export const dateWords = (date: string) => day(new Date(date + 'T12:00:00Z'), 'UTC')
+
+// spanWords writes dates, with the year where it is not this one: “Thu 24 Dec –
+// Sat 2 Jan 2027”.
+export function spanWords(span: { from: string; to: string }, now: Date): string {
+  const year = span.to.slice(0, 4) === String(now.getUTCFullYear()) ? '' : ' ' + span.to.slice(0, 4)
+  return (span.from === span.to ? dateWords(span.from) : `${dateWords(span.from)} – ${dateWords(span.to)}`) + year
+}
 
 // useNow is the job's time, which a demo moves and the server tells; it runs on here.
 export function useNow(everyMs = 10_000): Date {

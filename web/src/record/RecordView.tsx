@@ -14,6 +14,7 @@ import { Field, problemAt, TextField } from './Field'
 import { HoursEditor } from './HoursEditor'
 import { PhoneFields } from './PhoneFields'
 import { ReadFromHours } from './ReadFromHours'
+import { SpecialDates } from './SpecialDates'
 
 const kinds: [string, string][] = [
   ['premises', 'Premises: people come'],
@@ -191,6 +192,7 @@ const sections = [
   ['address', 'Address and pin'],
   ['contact', 'Contact'],
   ['hours', 'Hours'],
+  ['special-dates', 'Special dates'],
   ['post', 'Post'],
 ] as const
 
@@ -317,6 +319,10 @@ function RecordForm({
           <section className="sheet" id="hours">
             <h2>Hours</h2>
             <HoursEditor text={r.hours} place={place} problem={problemAt(problems, 'hours')} onChange={(hours) => set({ hours })} />
+          </section>
+
+          <section className="sheet" id="special-dates">
+            <SpecialDates text={r.hours} place={place} onChange={(hours) => set({ hours })} />
           </section>
 
           <section className="sheet" id="post">

@@ -18,6 +18,24 @@ const clock = (m: number) => {
 
 export const sittingWords = (s: Sitting) => `${clock(s.start)}–${clock(s.end)}`
 
+// readSittings reads hours as people type them for one day: “10-16” or
+// “9:00–12:00, 13–18”; undefined when they cannot be read.
+export function readSittings(text: string): Sitting[] | undefined {
+  const out: Sitting[] = []
+  for (const part of text.split(',')) {
+    const m = /^\s*(\d{1,2})(?::(\d{2}))?\s*[-–]\s*(\d{1,2})(?::(\d{2}))?\s*$/.exec(part)
+    if (!m) return undefined
+    const start = Number(m[1]) * 60 + Number(m[2] ?? 0)
+    let end = Number(m[3]) * 60 + Number(m[4] ?? 0)
+    if (end < start) end += DAY
+    if (Number(m[2] ?? 0) > 59 || Number(m[4] ?? 0) > 59 || start >= DAY || end <= start || end > 2 * DAY) return undefined
+    out.push({ start, end })
+  }
+  return out
+}
+
+export const sittingsWords = (list: Sitting[] | null | undefined) => (list?.length ? list.map(sittingWords).join(', ') : 'closed')
+
 // withSitting replaces the i-th sitting of a day, or adds one where there is none.
 export function withSitting(week: Week, day: number, i: number, s: Sitting | undefined): Week {
   return week.map((d, j) => {

@@ -1,0 +1,229 @@
+package desk
+
+import (
+	"cmp"
+	"context"
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"slices"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/calendar"
+	"uvent/core/hours"
+	"uvent/core/record"
+	"uvent/store/db"
+)
+
+// SpecialDate is one date, or one span of dates, over the locations of a scope.
+type SpecialDate struct {
+	Span
+	Names  []string // of the public holidays; none where it is no holiday
+	Places []PlaceOnDate
+}
+
+// PlaceOnDate is what becomes of a location on a special date.
+type PlaceOnDate struct {
+	Location uuid.UUID
+	Label    string
+	Client   string
+	Decided  bool            // the record says something of it
+	Sittings []hours.Sitting // none: closed
+}
+
+// SpecialDates lists what the locations of a scope say of the public holidays
+// of the next twelve months, each of its own country and region, and of other
+// dates by name. The earliest comes first.
+func (d *Desk) SpecialDates(ctx context.Context, s Scope) ([]SpecialDate, error) {
+	clients, err := d.Clients(ctx)
+	if err != nil {
+		return nil, err
+	}
+	names := map[uuid.UUID]string{}
+	for _, c := range clients {
+		names[c.ID] = c.Name
+	}
+	locations, err := d.Locations(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	slices.SortStableFunc(locations, func(a, b Location) int {
+		return cmp.Or(cmp.Compare(names[a.ClientID], names[b.ClientID]), cmp.Compare(a.Label, b.Label))
+	})
+	var out []SpecialDate
+	at := map[Span]int{}
+	add := func(span Span, name string, p PlaceOnDate) {
+		i, known := at[span]
+		if !known {
+			i = len(out)
+			at[span] = i
+			out = append(out, SpecialDate{Span: span})
+		}
+		if name != "" && !slices.Contains(out[i].Names, name) {
+			out[i].Names = append(out[i].Names, name)
+		}
+		out[i].Places = append(out[i].Places, p)
+	}
+	for _, l := range locations {
+		zone, known := l.Record.Location()
+		schedule, _, err := hours.Parse(l.Record.Hours)
+		if !known || err != nil {
+			continue // nothing is said of its hours at all
+		}
+		today := dateIn(d.Now(), zone)
+		place := PlaceOnDate{Location: l.ID, Label: l.Label, Client: names[l.ClientID], Decided: true}
+		listed := map[Span]bool{}
+		for _, h := range schedule.Holidays(today, calendar.HolidaysOf(l.Record.Address.Country, l.Record.Address.Region)) {
+			p := place
+			p.Decided, p.Sittings = h.Decided, h.Sittings
+			listed[Span{h.Date, h.Date}] = true
+			add(Span{h.Date, h.Date}, h.Name, p)
+		}
+		for _, sp := range schedule.Specials() {
+			span := Span{sp.From, sp.To}
+			if sp.To.Before(today) || listed[span] {
+				continue
+			}
+			p := place
+			p.Sittings = sp.Sittings
+			add(span, "", p)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b SpecialDate) int { return cmp.Or(a.From.Compare(b.From), a.To.Compare(b.To)) })
+	return out, nil
+}
+
+// DateDecision is what is to hold on special dates.
+type DateDecision struct {
+	Locations []uuid.UUID
+	Dates     []Span
+	Usual     bool            // what would be the usual hours of each date, said by name
+	Sittings  []hours.Sitting // else these; none: closed
+}
+
+// mostDecided bounds one decision: locations times spans of dates.
+const mostDecided = 100_000
+
+// DecideDates writes into the records of locations what holds on dates: all of
+// it or, when something fails, nothing. change undoes it together.
+func (d *Desk) DecideDates(ctx context.Context, actor Actor, q DateDecision) (change uuid.UUID, saved int, err error) {
+	if len(q.Locations) == 0 || len(q.Dates) == 0 {
+		return change, 0, &Problem{Kind: Invalid, Detail: "Say for which locations and which dates."}
+	}
+	if len(q.Locations)*len(q.Dates) > mostDecided {
+		return change, 0, &Problem{Kind: Invalid, Detail: "That is too much at once; choose fewer dates or locations."}
+	}
+	for _, span := range q.Dates {
+		if err := span.check(); err != nil {
+			return change, 0, err
+		}
+	}
+	if err := checkSittings(q.Sittings); err != nil {
+		return change, 0, err
+	}
+	return d.changeRecords(ctx, actor, q.Locations, func(l Location) (record.Record, error) {
+		r := l.Record
+		schedule, _, err := hours.Parse(r.Hours)
+		if err != nil || r.Hours == "" {
+			return r, conflict("%s says nothing of its hours yet; give its usual week first.", r.Label)
+		}
+		for _, span := range q.Dates {
+			schedule = q.lay(schedule, span)
+		}
+		r.Hours = schedule.String()
+		return r, nil
+	})
+}
+
+func (q DateDecision) lay(s hours.Schedule, span Span) hours.Schedule {
+	if !q.Usual {
+		return s.WithSpecial(hours.Special{From: span.From, To: span.To, Sittings: q.Sittings})
+	}
+	usual := s.WithoutSpecial(span.From, span.To)
+	for day := span.From; !span.To.Before(day); day = day.Add(1) {
+		s = s.WithSpecial(hours.Special{From: day, To: day, Sittings: usual.On(day, calendar.Holidays{})})
+	}
+	return s
+}
+
+// changeRecords changes the records of locations together.
+func (d *Desk) changeRecords(ctx context.Context, actor Actor, ids []uuid.UUID, change func(Location) (record.Record, error)) (batch uuid.UUID, saved int, err error) {
+	batch = uuid.New()
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		locations, err := q.LocationsByID(ctx, ids)
+		if err != nil {
+			return err
+		}
+		if len(locations) < len(ids) {
+			return &Problem{Kind: NotFound, Detail: "One of these locations is not there."}
+		}
+		var events []db.CopyEventsParams
+		for _, l := range locations {
+			after, err := change(l)
+			if err != nil {
+				return err
+			}
+			after, wrong := record.Normal(after)
+			if wrong != nil {
+				return &Problem{Kind: Invalid, Detail: fmt.Sprintf("%s: %s.", l.Label, wrong[0].Message), Fields: wrong}
+			}
+			if reflect.DeepEqual(l.Record, after) {
+				continue
+			}
+			if _, err := q.SaveLocation(ctx, db.SaveLocationParams{ID: l.ID, Label: after.Label, StoreCode: after.StoreCode, Record: after, Version: l.Version}); err != nil {
+				return stale(taken(err))
+			}
+			data, err := json.Marshal(recordChange{Before: &l.Record, After: after, Batch: batch.String()})
+			if err != nil {
+				return err
+			}
+			events = append(events, db.CopyEventsParams{At: d.Now(), Actor: actor.Name, ClientID: &l.ClientID, LocationID: &l.ID, Kind: "record_saved", Data: data})
+		}
+		if saved = len(events); saved == 0 {
+			return nil
+		}
+		if _, err := q.CopyEvents(ctx, events); err != nil {
+			return err
+		}
+		return notify(ctx, q, Change{})
+	})
+	return batch, saved, err
+}
+
+// Undone is what undoing came to.
+type Undone struct {
+	Restored int
+	Left     []string // labels of locations that were changed since, and stay as they are
+}
+
+// UndoChange puts back the records that were changed together, except those
+// that were changed again since.
+func (d *Desk) UndoChange(ctx context.Context, actor Actor, change uuid.UUID) (out Undone, err error) {
+	rows, err := d.store.RecordChanges(ctx, change.String())
+	if err != nil {
+		return out, err
+	}
+	if len(rows) == 0 {
+		return out, &Problem{Kind: NotFound, Detail: "There is no such change."}
+	}
+	changes := map[uuid.UUID]recordChange{}
+	var ids []uuid.UUID
+	for _, r := range rows {
+		var c recordChange
+		if err := json.Unmarshal(r.Data, &c); err != nil {
+			return out, err
+		}
+		changes[*r.LocationID] = c
+		ids = append(ids, *r.LocationID)
+	}
+	_, out.Restored, err = d.changeRecords(ctx, actor, ids, func(l Location) (record.Record, error) {
+		if c := changes[l.ID]; c.Before != nil && reflect.DeepEqual(l.Record, c.After) {
+			return *c.Before, nil
+		}
+		out.Left = append(out.Left, l.Label)
+		return l.Record, nil
+	})
+	return out, err
+}

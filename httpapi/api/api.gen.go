@@ -620,6 +620,14 @@ type Problem struct {
 // Record defines model for Record.
 type Record = record.Record
 
+// RecordChange defines model for RecordChange.
+type RecordChange struct {
+	After  string `json:"after"`
+	Before string `json:"before"`
+	Path   string `json:"path"`
+	Title  string `json:"title"`
+}
+
 // RecordsChanged defines model for RecordsChanged.
 type RecordsChanged struct {
 	// Change Undoes it
@@ -632,6 +640,20 @@ type RecordsRestored struct {
 	// Left Labels of those that were changed since
 	Left     []string `json:"left"`
 	Restored int      `json:"restored"`
+}
+
+// Saved defines model for Saved.
+type Saved struct {
+	Actor string `json:"actor"`
+
+	// Added The location came to be
+	Added   bool           `json:"added"`
+	At      time.Time      `json:"at"`
+	Changes []RecordChange `json:"changes"`
+
+	// From The file it came in by; empty: by hand
+	From string `json:"from"`
+	Id   int64  `json:"id"`
 }
 
 // Saying defines model for Saying.
@@ -953,6 +975,12 @@ type ServerInterface interface {
 	// SaveLocation Change a location's record; refused when somebody saved in between
 	// (PUT /api/locations/{location})
 	SaveLocation(c *gin.Context, location LocationPath, params SaveLocationParams)
+	// GetRecordHistory When the record was saved, newest first, and what changed each time
+	// (GET /api/locations/{location}/history)
+	GetRecordHistory(c *gin.Context, location LocationPath)
+	// TakeBack Undo one saving; refused where one of its facts was changed again since
+	// (POST /api/locations/{location}/history/{saved}/undo)
+	TakeBack(c *gin.Context, location LocationPath, saved int64)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(c *gin.Context)
@@ -1702,6 +1730,65 @@ func (siw *ServerInterfaceWrapper) SaveLocation(c *gin.Context) {
 	siw.Handler.SaveLocation(c, location, params)
 }
 
+// GetRecordHistory operation middleware
+func (siw *ServerInterfaceWrapper) GetRecordHistory(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRecordHistory(c, location)
+}
+
+// TakeBack operation middleware
+func (siw *ServerInterfaceWrapper) TakeBack(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "saved" -------------
+	var saved int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "saved", c.Param("saved"), &saved, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter saved: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeBack(c, location, saved)
+}
+
 // ReadPhone operation middleware
 func (siw *ServerInterfaceWrapper) ReadPhone(c *gin.Context) {
 
@@ -1915,6 +2002,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/clients/:client/locations", wrapper.AddLocation)
 	router.GET(options.BaseURL+"/api/locations/:location", wrapper.GetLocation)
 	router.PUT(options.BaseURL+"/api/locations/:location", wrapper.SaveLocation)
+	router.GET(options.BaseURL+"/api/locations/:location/history", wrapper.GetRecordHistory)
+	router.POST(options.BaseURL+"/api/locations/:location/history/:saved/undo", wrapper.TakeBack)
 	router.GET(options.BaseURL+"/api/export.csv", wrapper.ExportLocations)
 	router.POST(options.BaseURL+"/api/imports", wrapper.StartImport)
 	router.GET(options.BaseURL+"/api/imports/:import", wrapper.GetImport)
@@ -3121,6 +3210,85 @@ func (response SaveLocationdefaultApplicationProblemPlusJSONResponse) VisitSaveL
 	return err
 }
 
+type GetRecordHistoryRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type GetRecordHistoryResponseObject interface {
+	VisitGetRecordHistoryResponse(w http.ResponseWriter) error
+}
+
+type GetRecordHistory200JSONResponse []Saved
+
+func (response GetRecordHistory200JSONResponse) VisitGetRecordHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecordHistorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRecordHistorydefaultApplicationProblemPlusJSONResponse) VisitGetRecordHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeBackRequestObject struct {
+	Location LocationPath `json:"location"`
+	Saved    int64        `json:"saved"`
+}
+
+type TakeBackResponseObject interface {
+	VisitTakeBackResponse(w http.ResponseWriter) error
+}
+
+type TakeBack200JSONResponse Location
+
+func (response TakeBack200JSONResponse) VisitTakeBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeBackdefaultApplicationProblemPlusJSONResponse) VisitTakeBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ReadPhoneRequestObject struct {
 	Body *ReadPhoneJSONRequestBody
 }
@@ -3529,6 +3697,12 @@ type StrictServerInterface interface {
 	// SaveLocation Change a location's record; refused when somebody saved in between
 	// (PUT /api/locations/{location})
 	SaveLocation(ctx context.Context, request SaveLocationRequestObject) (SaveLocationResponseObject, error)
+	// GetRecordHistory When the record was saved, newest first, and what changed each time
+	// (GET /api/locations/{location}/history)
+	GetRecordHistory(ctx context.Context, request GetRecordHistoryRequestObject) (GetRecordHistoryResponseObject, error)
+	// TakeBack Undo one saving; refused where one of its facts was changed again since
+	// (POST /api/locations/{location}/history/{saved}/undo)
+	TakeBack(ctx context.Context, request TakeBackRequestObject) (TakeBackResponseObject, error)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(ctx context.Context, request ReadPhoneRequestObject) (ReadPhoneResponseObject, error)
@@ -4500,6 +4674,59 @@ func (sh *strictHandler) SaveLocation(ctx *gin.Context, location LocationPath, p
 	}
 }
 
+// GetRecordHistory operation middleware
+func (sh *strictHandler) GetRecordHistory(ctx *gin.Context, location LocationPath) {
+	var request GetRecordHistoryRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRecordHistory(ctx, request.(GetRecordHistoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRecordHistory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRecordHistoryResponseObject); ok {
+		if err := validResponse.VisitGetRecordHistoryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeBack operation middleware
+func (sh *strictHandler) TakeBack(ctx *gin.Context, location LocationPath, saved int64) {
+	var request TakeBackRequestObject
+
+	request.Location = location
+	request.Saved = saved
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeBack(ctx, request.(TakeBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeBackResponseObject); ok {
+		if err := validResponse.VisitTakeBackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ReadPhone operation middleware
 func (sh *strictHandler) ReadPhone(ctx *gin.Context) {
 	var request ReadPhoneRequestObject
@@ -4781,101 +5008,105 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1tc9u2lvBfwfB5ZrI7K1tp092d63xynfY20+Qma6ebD52MLkQeSahIgBcArehm/N93cACQIAW+yJZ9",
-	"005n8kEOQeDgvOG84fBLkoqiFBy4VsnFl6SkkhagQeJfVGsoSv2e6o35k/HkIinNH7OE0wKSCz8imSUS",
-	"/lExCVlyoWUFs0SlGyioeU3vSzNUacn4Orm7myVpzoAPTWsHDM66ErKgOrlIqoplyax3lZtUmAdumX9U",
-	"IPeRdY6ZN2MSUi3kfmAD9ZgjMcOKUsghzNgBD8RMLlKqmeAD6/ghJ1ppkArBWsfMfQtSmbcuviQZqFSy",
-	"Eie5SD5sgLiHRG+oJjuqiARqpomt7yeatFXG9YtvG3gY17AGmdwZiCSoUnAFKDzvpVjmUJifqeDa8JkR",
-	"qbLMmd3uvLQj/uM3ZXfRrPb/JaySi+T/zRvpnNunau7nxRXbG78kElaVojnix71g5rvMMgnKSrgUJUjN",
-	"LJCpqLiW+wgzWtrlTMcflkJpmi9SkUH0uYS1o83BI6UlgI4+qjjTccFoKPOrn8ANDwCtl23DN6u3+amm",
-	"m1j+Bql5+fPZWpy5/6QWTeceXcHTMyd4qCON1CTVLXA9T4WEuXsPAb10GvEA1VRKdgvZguoWP2VUw5lm",
-	"BRzy+CyhanuvN5ZxomVszaye73LvLAGuAcc1T5dC5EA5Pv1cMmn3MQ0OlsV5it3CocC+1ooYSpGC7onS",
-	"LM/JEghCBIHsB/AUoDcivoSie9XDd1THmVUznfc8EfH/lgzUIoeVjiNzx3gmdmOS/NGO6rI3qju3QQ8b",
-	"QhLwQ0BovzGH3JrKLSgD+joMHYjC3Sy5ojxjmcNSh3sbDXKADatGY0piI3ifeqBKcJyOaSji83qplJLu",
-	"7UurOGGNELZZU1TLPOBLXhVLSxmDqwqXA14VBt0rCbDQYpHmlBXJLBGVNMjbQG7Qu6Bc6A3IAF/Nwrcg",
-	"M5bqcDZFUR6MaqfLfI9KKmdbwJ8ZW61AmpPg02xEx5m9OszOauR7jNbb8HtvQGlQGyUw5HlwLnXPgrwq",
-	"eI/YtugYcLpdbVxn4wwzv0b93ohCVhsAfe4hnqqO8S2E4MradwdbtdppxMRorJc2nw6J9Bv3xrWR60MO",
-	"7pUUseMgFz2PY/rBcUbwXghulPaIix9pqiN2QA5rmi96wRuBGwrK8gfvy++iAaWzv3Cx/h1eW8V7P4L/",
-	"K9DQsmTH7cwIMzQG7AlwKNLtIf64ReqUs79LVbHrX+ituI2cNdZ68Ro1o2iqw2e9gNu47vTn9ETwDmGp",
-	"NV8bkC3sj7IXOls3r/vBURRIyIBrRvOIRNbMVNDPb4CvjZJ78fx5ZO8lVWonZDZhcAdAu0YwQwzKV1TD",
-	"K0iZ59A2mAbT09XjTWnNt65ejCvaUXHtTqOY1oyv1aGF+TfB4YKkuVBoUE4D1s4WW6hSFc3jjic+Ihtj",
-	"RcyIoiwjyz1xwte1Y7tnZI2FmcOrXynYWpREUIjLFJ2cAUY6wm4LOGqSzp7GSHVM5NC6bIA/xKh76Fx5",
-	"g2EgxiQ7xu/YMp4dhwNZ5bAUYhuHacVyIFQRZoMLO8m0Bh4DyLsjh3P4FQjjRBnznKdI8mnMSfd9QlAV",
-	"Be1x6XfA1puozzJgYyDumnnrWQIcuW3OakIO0v9HFmHTLOSOA8ALppRzTqf7C9PMjjBU53bsV4vtwhhQ",
-	"b5w53N7BiqbxqEZB5bbHC0rjUjbkxQLwhxxKCGXjVjoQ3LwO1gEXscd+TKmGtZCscxbEjLDpImg0yVEu",
-	"4gAT27lG3A23i/35lfsx2eXwb4b2Rc2H1umZfko6c2RsewHOmzWiNGOQZ71uXwFK0XXfQWADxMMs5SLH",
-	"fqIYCD8xZUQsLjjUiF90/WMiXz0S04HVxk5wwQEu/0nkLKP7nzAWELV5DuCKgZRByjLI4uofTQSi6J4o",
-	"UYDeML4mYkUwonkY8OoVktDmeZhZ09WLdlNOfvxWRiyRHoylNM8XKymKOCqMcU+UlqDTjcGBBk4KxisN",
-	"yhyOuw1LN4QSMwvZMY2/RQaEKUK52rko4TQ2QVCmuwuzBKQUcjp6EQM/mHdiR9LGMlbEInhfLXOWEj8A",
-	"0eBRo3eQ3wIpBNebyRZCi4cjoDgEL0qQix3ANh7fQb8r3VC+hukoEyXwhXMZD1lZlZB6n2ei14Av9O5E",
-	"w+eI6fiaE26gzYkB+qWx1tbsFgw7ATeGW0o5F5osweeGDg8gKvlRsjVMfI/lwZiwGROefQdA/TMeU+1I",
-	"L+LELelni9C8Zu9gswH9AmIFvNsr+Hbn44HFgL/6T5/uaecjh73HTPssR/V6biGaeopvLIf57fxPBUpH",
-	"vd6htFkmRTnVD87p/ljmH0isxeXAEJPx9QI395LsjBfFtDl4FFmCYhko1DSGH4xG3UKprYzQ+v8ySXdR",
-	"7+YYlvaM2wbvh6LUeyOiCITd3TM1GlZy/O0JEWT+cJkYi75uKN82P8oyZ5DFlVVaR5BHoxExM2/URzGO",
-	"ZH9gcAM0A3ncjBNDnWVO+WiqObdIkGLXkzVUtCjzjtE/HdRx671BT42MBtHN8g5Et6tZTdIYG7xhSjtX",
-	"sjcIETFEMas7/STwaeDIrpeV2h/KwUcjl0YEan/UCN4SjFmIub6XBGpR4QLtxbh943J4R/gbddovxqDe",
-	"4Zs0Ve0dx2wfm1GLbV0QyJUxifNMtSzgUBTybKEYT4+wQzbW65h+fAdeSjRKKY5Nx98rblG6A7FT3GGT",
-	"gN4wLK29aMZ6zthtWO5CY4Z3uE0VHko+vukoMSU/jdI1mvmyYuUSXwqoTDdHIksB8KNe0NLmeXtyKmzF",
-	"joRg50zzSdzycYISk2hEocQ34DZhMkdrL2UOgIZtWuIcaKGGtRuxGtB10ZQYbQpVJiqyY85CHNp/sA1H",
-	"++qn/RP0BnRzuoS8t55Jd9NsfRvgQi9W1pjtKqt923nImdKQWbFrJLF2MabHhD+i4BrZzi3ZiNKUZ2qG",
-	"PrCz4GPVVNSiYtCKtKMMu1I1arF9MGMGw8V91pzx5j2enyli5IyYkeTfXl/+7fLfZ407z7QihSjMuoRK",
-	"6A+h9yRJkllTvRmGcDu8E0SrLWe0ebOObv/TKktP9hqvA0GiNwE/ddyD0wnKRGsOPdi4TQE03QRGRUo5",
-	"yYQNo1iL2wWAJ+m8Vgw/WqLjI9pDs1zbUUdmvod4rmE0xo2FlI4nphGRNQu1mSKsCHXocQyCiB7ihoeU",
-	"H9xTqfUWaR6nG2L48TLjpCSotHRzx1DxlrI8bmE3RWSDR44vp5xh5Ww8rXIQHrADm2KpkfiAJey5h3Vq",
-	"iMDxg1n+va9u6+Rbv/mv7wbd80Mn81awFGKPuvl6M7Uf7iacts33rm7sfpu8dtpl4kYHkq1GQmg+UBIY",
-	"t+VozrLp+KmXqfnWTjCW/bEsdCSuPOMhshjCz6s8p2iX2iryTqkV1UxX2dSCxVzw9fTx3cPSrxXOM5Fj",
-	"GL8Xv+Q0hXf8VbSIdNQqbPIlh0JyIsOuDqxGjkr0P2dESLITVZ4Z605txI47z8p53ca3UrTnUkKPqRK3",
-	"PZqkSk960iI0YmEsaRY3y2yovu8hrn5kkIbDLj6bu75wRJwhqD6NFdXwAeC7dSdg/Co/Pnx3hrhp9hrA",
-	"OcL4Gajt+XsbQBrlezPYMnyTV21z1PWPV+Qv3/3nfyddBZCB7qvIWTHIsyOiLWFiN1YKUhc7H1JvoOZ9",
-	"X05JMJinTR1BXZDsdhdj5evaOHywWeDT7TH4+wuejHJwpZBHCsHG5zXbNH5XAr/B2yhvaUlakfZT2XfD",
-	"FalFY2oNoc5bOaPF+tN5z56SsegVG48rM5sI1EJC/xWiHSwV67mxMS0J5rVusFC8RLbFGLXV0JTdF7WV",
-	"WOKx6HDVFL55WAPW9EzTl5GInrrX3t04+uC1b6qrRoV2zt46h9tm4V94JsAFXUcPT0VvJ6lnt5h/oV8Z",
-	"qGtA4mSxkvRVJJv1xpDUBUEFFgJiUaAE4g4AYmPEs6PulTQwjGysHjqz8MV25krzDtXcUlR6sNjrnnVO",
-	"duKBSMUNqJ7qXShE3KFOc5FuMViwBFKI2557WP26lnFWVzZPL/k6os58lohKK5aNh8oxjHbGuHrWCZcD",
-	"H4+W98ccSpAqGuUar4lvV83WqKqjDEgXi41mm1HKsjV/zd+7hEE0nxU5ti6JWeCZIvWQqeGfoNB4lCv9",
-	"3HG4dTwJB7zHdlWayimVq3bcDCeaVCLgQTm+SACz+IdloK7MabQ6LFKENMo5ODm+OsWYRQCPMWZdsUHc",
-	"e5u8MS/dHVuplbdyxSSBLBox1IN5K+NaHmGgBJ5oLPf8IOzXZoQDKsrjYeXGgMNJBCeY4XH6ikkidvwl",
-	"4YL4WrtZc3WhW4hSFNCTs55Mr4eUEHZjHadGcw3brN7rNKm2yL+PVNdB00iYeSMBiJY03SK1qE/VRAjD",
-	"tRR5eJHJ8TUm813eLnLPdJbkQum+66ZsxZpYRzOxXixhXWFORGSwEHzBtFrs8OYU/g/Vi41NZzC+kHDL",
-	"0H/2OVKMa68qy2A5LVXLZgsAYIotmQ83++XpUtkY+oZlGWZwUMaVq1CwAm9sZKY3vpBIVaoEnrmlrX0x",
-	"eifW47SDiRZcMUH84FJeB1XHrYu7mLGugzJ+kb2/Ou3dB6q2C7qm6AbkQjR/GO8virW1FFUZLlXYu7B4",
-	"Fa+Vvfo0O+IiQL8DX3FtjbKJSe+HXFa3m8OS6jAa0GeJfqT7WAV672V+RGq8ivRYvHQAP7hgj0sNge5K",
-	"3dpa4a3gGd2TFZNKv6z1NWFNATP6I6RgGXd5yMNCqXveQuv+/bEmZMemojJnoPSkwyB6avTyTm7OrWkT",
-	"1+0XvBgsYWXvrmcVOuTmcUwCanY+SJdzV82oyI4yDRnWRjFFUIPO7nNb1R09NcbqHXr4DzkDC1fSSjK9",
-	"vzE0szhXjcuFLWdSIbYMmp4zePQs/KiGliX7Gfa2twvjq4hz9sMtyL2NQ6Pv+4uZ6JkiKpUAXJFMnBPj",
-	"FWCmnekNef/u5gOZ05LN3Wov0Q6zhfPPFLGQYfBKuYyw0ufk2naSscl5H0IlVBEf1yQbiuOLl+TvNm75",
-	"d7znqGzGeUVTd2WPKUI1WdEq12S5x8S/OX/PyQdmRpv5zZwvXrz4y8wMMDD8JpYGNOOEzur6f+O0oC+q",
-	"zmu5vUgQAUHO9iL5xmsOWrLkInlx/vz8RWIvsyBtEBk2XIB/r203GiMyeKK8zpKL5K+gr9yQTmOfb58/",
-	"7zT10fBZz/Fy8pnSEmjR7ubTZbmDvj0f0EnFF/EZ4qpPMdSwBJ2Aglt/yaWbytgnCuQtyDNzPhOET82I",
-	"8VONnCCVXKDGzGCx0mQIerFSB9ZHsBK2OjpscTQtY2DT84euZhSFHvgT4DDP/Wx1pQSTpLmg6zogHSLo",
-	"MsuuwuZloPT3ItsfhZpxjNhbeHdt7WUM8LsDqnxz4qWxwC/SeiozxtwJMJ9lhDrcH7Dl/Iv9cTfOnw9l",
-	"z3sjomHEE2DjHQ8nC5vz/RqfsBkyD5rs3X0yZngEXTf0Fmp8HTe9V7dm7q+C0Z+IvjcY0X44ae3hMoHX",
-	"563mCA/jgT6V9abd7e/UtPT1Xk+rr+pNPbq68hQiWkQJKtLtHO0WpGCUCG+FkUSRbh/t3PDtVp5cmMym",
-	"ehQlhx1Gz09ACbM3ZyN6y9FddlrRPFckq4BgP0ggO7onG1oag7ehkvfC2bBN+CoY9hQWUNM0Y6IRFO7j",
-	"4VjtzEgoz5wt5Hs/BCiEz6WQ+jxVt70Y/AGHvAkandxHodluonez0eHt9qP2qBq35N0GIs0/l4zbFhiT",
-	"TPoVy0/B2TW2jPd1dfO/zqvCYKYiS5puSVP+UhOjvrfTx8k/uisHjyb5wdkdKRJn6iSW+rtKkqYRwswz",
-	"KHF3xAhFjBUo8beBo1MXdMTV8TXQ7CeXvn8Mddy+X/rEKtndJY0TZuMvmj6QMAaDrscBVcTIFRHS/KT2",
-	"NineLbX0UnRvNbXewJ6kogCiRUMqx+n9xLrRVOrXYWPkOLmKKtespFLPjUCfZVTTNtLuXcWPkj5JUXTC",
-	"TSzaGuxp7SSHuQg//AzlKbyYnwFKJ4jYN0msGk+6zQBMu8rL7JD+8y/2x6DzF3DBIwlPP7aM9LgU08Nx",
-	"hulBavHlUYKVqRuqSOZKr447O4Pe4nef+pA7N5jZH+9ptCbv9TTM3H8YEn0vbRAWyFqIjEixU4Txfr6d",
-	"L2k2aBz9FfT3NLu2N5l/h4YKNjUzWEADhUqsmCaaboHPbBjNanlBCrCX0R6DgYNr+A9j4VjA5C3V6eaq",
-	"vn9+X9NgcqHXk9oFTyQ3VxshFFhesEFoxKcthmjEx2XWB23YN37M1+ZHnMDza1+onuL61Rh7OI0wy9TE",
-	"NRgnlCizeeNDAz5s0tYHJJt/8W/ezb/U4+4mUPIxjwW/xDD2ThS1rVGH/4KuDk4TQpPGw/JNwu4R4m19",
-	"x2MCG7e/XNLo0BG6zW1r9KMV6kPB6zMjrgw4IcPcTwm3rf14c/lIV/b7metPwsaXvhna3Sz59vm3T7Kk",
-	"2kI2w4Pet2IjezjJMWGo3FRYWaMCy3mxUoesRMWzybpnnooM1NfDw5dqe2ULik7Dvr01NPGylz+Z+GmY",
-	"+FJtMdnuGhYu94Ri+NkXRmDR0XE8PP/iOnfcPTk3j78QfjGs14j+gWuQJ+V+f4coaH/+zXj7c3zrT0l4",
-	"GklAorvQbAa2BknRwv6J/a+J3rEUCNVE8BTvZBjDCbC/231FZO6+uvR7EJW4rSMyuHR7+CPYxjYVbPWf",
-	"EgUsRbb3lWSuqSsnG3rUyS7B31f4OsxThOdf69D8sSxBRGhgCq6kKMLmNZNZJceE5VfDKW+E2F668vHf",
-	"v2ib3RBnowfd6Qh3ZeOTKOTK8L8aEt0gPK9an/P8U5wfzie+4WtTOmP7p/keG+7mqdXtGXG14g0b+fxR",
-	"wEeD4aWwwOmx6DdQbxT2RTtJjW/QZE3W3bQeIjJDJYIB9r6uIsFjCsuehtAnLw88IPRL4u5q2QvMtRGF",
-	"V+2N9bQEvYPQrWw6O/QXO/imR6fyx/r7Y/d9FLL7UQkHUO+nW5+Y6E0jrAjVP7rkNTtZ5QQliAASNHZC",
-	"WloeOHO3F+Zf7I+7ecUzETk1Y9/W9r0Z7v9d597T8heeiatm/kciRbd1RIQg7yuNlVEnIIefyomfirSc",
-	"0GIN5vyaEficQqlHelPUxAwuCWWQg3ViOuqXrfm7KpIu/+7wapAZCxkR1SlOabxD5KbqO1Vv6utLj0Zr",
-	"v0TfrRn/+AQFFwIbe1kc2gY1PSYh9lx4rDrd4JuAT6zhBlB9E2Llfoh2V+SSi18/HbCZObT2BNthYD1Q",
-	"/Rm5RlLYmp/ZxkK9zNiQ5bEQ1DTb6GFH4+88U2TlKh/7t113e3cbs56S2ohdkAF33944q7u59269advw",
-	"h0yFh20pppZBIy5OVIcVOiru3r9Nhiu67/Rjr7/fowVWMtoKR7EieLu/ASuuWl7h3XNPx8fQL62veT6x",
-	"gum0qIrZUa4J9AnoJpl2NSadJhuMaxEEj5CeBeX78Hafl0AtMnthvU/yPgj7edo/q0+Ipmp7MoljKEBL",
-	"wFJHbMhZX/CeWb0pjE+jSS6UsrfvLVyBwg0uYf/6yWDN3oa1FKpknlwk8+Tu093/BQAA//8=",
+	"7H1tc9u2lvBfweh5ZrI7S1tpc3d3rvPJddrbTJObrJ1uPnQyuhB5JKEiAV4AtKKb8X/fwQFAghT4Ilt2",
+	"005n8kEOQeDgvOG84fDLLBVFKThwrWYXX2YllbQADRL/olpDUer3VG/Mn4zPLmal+SOZcVrA7MKPmCUz",
+	"Cf+smIRsdqFlBclMpRsoqHlN70szVGnJ+Hp2d5fM0pwBH5rWDhicdSVkQfXsYlZVLJslvavcpMI8cMv8",
+	"swK5j6xzzLwZk5BqIfcDG6jHHIkZVpRCDmHGDnggZnKRUs0EH1jHDznRSoNUCNY6Zu5bkMq8dfFlloFK",
+	"JStxkovZhw0Q95DoDdVkRxWRQM00sfX9RJO2yrh+8W0DD+Ma1iBndwYiCaoUXAEKz3spljkU5mcquDZ8",
+	"ZkSqLHNmtzsv7Yj/+FXZXTSr/X8Jq9nF7P/NG+mc26dq7ufFFdsbvyQSVpWiOeLHvWDmu8wyCcpKuBQl",
+	"SM0skKmouJb7CDNa2uVMxx+WQmmaL1KRQfS5hLWjzcEjpSWAjj6qONNxwWgo84ufwA0PAK2XbcOX1Nv8",
+	"VNNNLH+F1Lz8+Wwtztx/Uoumc4+u4OmZEzzUkUZqZtUtcD1PhYS5ew8BvXQa8QDVVEp2C9mC6hY/ZVTD",
+	"mWYFHPJ4MqNqe683lnGiZWzNrJ7vcm8yA64BxzVPl0LkQDk+/VwyafcxDQ6WxXmK3cKhwL7WihhKkYLu",
+	"idIsz8kSCEIEgewH8BSgNyK+hKJ71cN3VMeZVTOd9zwR8f+WDNQih5WOI3PHeCZ2Y5L80Y7qsjeqO7dB",
+	"DxtCEvBDQGi/MYfcmsotKAP6OgwdiMJdMruiPGOZw1KHexsNcoANq0ZjSmIjeJ96oEpwnI5pKOLzeqmU",
+	"ku7tS6s4YY0QtllTVMs84EteFUtLGYOrCpcDXhUG3SsJsNBikeaUFbNkJippkLeB3KB3QbnQG5ABvpqF",
+	"b0FmLNXhbIqiPBjVTpf5HpVUzraAPzO2WoE0J8GnZETHmb06zCY18j1G6234vTegNKiNEhjyPDiXumdB",
+	"XhW8R2xbdAw43a42rrNxhsSvUb83opDVBkCfe4inqmN8CyG4svbdwVatdhoxMRrrpc2nQyL9xr1xbeT6",
+	"kIN7JUXsOMhFz+OYfnCcEbwXghulPeLiB5rqiB2Qw5rmi17wRuCGgrL8wfvyu2hA6ewvXKx/h9dW8d6P",
+	"4L8FGlqW7LidGWGGxoA9AQ5Fuj3EH7dInXL2d6kqdv0LvRW3kbPGWi9eo2YUTXX4rBdwG9ed/pyeCN4h",
+	"LLXmawOyhf1R9kJn6+Z1PziKAgkZcM1oHpHImpkK+vkN8LVRci+eP4/svaRK7YTMJgzuAGjXCGaIQfmK",
+	"angFKfMc2gbTYHq6erwprfnW1YtxRTsqrt1pFNOa8bU6tDD/LjhckDQXCg3KacDa2WILVaqiedzxxEdk",
+	"Y6yIhCjKMrLcEyd8XTu2e0bWWEgcXv1KwdaiJIJCXKbo5Aww0hF2W8BRk3T2NEaqYyKH1mUD/CFG3UPn",
+	"yhsMAzEm2TF+x5bx7DgcyCqHpRDbOEwrlgOhijAbXNhJpjXwGEDeHTmcw69AGCfKmOc8RZJPY0667xOC",
+	"qihoj0u/A7beRH2WARsDcdfMW88S4MhtM6kJOUj/H1iETbOQOw4AL5hSzjmd7i9MMzvCUJ3bsV8ttgtj",
+	"QL1x5nB7ByuaxqMaBZXbHi8ojUvZkBcLwB9yKCGUjVvpQHDzOlgHXMQe+zGlGtZCss5ZEDPCpoug0SRH",
+	"uYgDTGznGnE33C7251fux2SXw78Z2hc1H1qnZ/op6cyRse0FOG/WiNKMQZ71un0FKEXXfQeBDRAPs5SL",
+	"HPuJYiD8yJQRsbjgUCN+0fWPiXz1SEwHVhs7wQUHuPxHkbOM7n/EWEDU5jmAKwZSBinLIIurfzQRiKJ7",
+	"okQBesP4mogVwYjmYcCrV0hCm+dhZk1XL9pNOfnxWxmxRHowltI8X6ykKOKoMMY9UVqCTjcGBxo4KRiv",
+	"NChzOO42LN0QSswsZMc0/hYZEKYI5WrnooTT2ARBme4uJDOQUsjp6EUMfG/eiR1JG8tYEYvgfbXMWUr8",
+	"AESDR43eQX4LpBBcbyZbCC0ejoDiELwoQS52ANt4fAf9rnRD+Rqmo0yUwBfOZTxkZVVC6n2eiV4DvtC7",
+	"Ew2fI6bja064gTYnBuiXxlpbs1sw7ATcGG4p5VxosgSfGzo8gKjkR8nWMPE9lgdjwmZMePYdAPWveEy1",
+	"I72IE7ekny1C85q9g80G9AuIFfBur+DbnY8HFgP+6j99uqedjxz2HjPtsxzV67mFaOopvrEc5rfzPxUo",
+	"HfV6h9JmmRTlVD84p/tjmX8gsRaXA0NMxtcL3NxLsjNeFNPm4FFkCYploFDTGH4wGnULpbYyQuv/yyTd",
+	"Rb2bY1jaM24bvO+LUu+NiCIQdnfP1GhYyfG3J0SQ+cNlYiz6uqF82/woy5xBFldWaR1BHo1GxMy8UR/F",
+	"OJL9gcEN0AzkcTNODHWWOeWjqebcIkGKXU/WUNGizDtG/3RQx633Bj01MhpEN8s7EN2ukpqkMTZ4w5R2",
+	"rmRvECJiiGJWd/pJ4NPAkV0vK7U/lIOPRi6NCNT+qBG8JRizEHN9LwnUosIF2otx+8bl8I7wN+q0X4xB",
+	"vcM3aaraO47ZPjajFtu6IJArYxLnmWpZwKEo5NlCMZ4eYYdsrNcx/fgOvJRolFIcm46/V9yidAdip7jD",
+	"JgG9YVhae9GM9Zyx27DchcYM73CbKjyUfHzTUWJKfhqlazTzZcXKJb4UUJlujkSWAuBHvaClzfP25FTY",
+	"ih0Jwc6Z5pO45eMEJSbRiEKJb8BtwmSO1l7KHAAN27TEOdBCDWs3YjWg66IpMdoUqkxUZMechTi0/2Ab",
+	"jvbVT/sn6A3o5nQJeW89k+6m2fo2wIVerKwx21VW+7bzkDOlIbNi10hi7WJMjwl/RME1sp1bshGlKc9U",
+	"gj6ws+Bj1VTUomLQirSjDLtSNWqxfTBjBsPFfdac8eY9np8pYuSMmJHk315f/v3y35PGnWdakUIUZl1C",
+	"JfSH0HuSJLOkqd4MQ7gd3gmi1ZYz2rxZR7f/ZZWlJ3uN14Eg0ZuAnzruwekEZaI1hx5s3KYAmm4CoyKl",
+	"nGTChlGsxe0CwJN0XiuGHy3R8RHtoVmu7agjM99DPNcwGuPGQkrHE9OIyJqF2kwRVoQ69DgGQUQPccND",
+	"yg/uqdR6izSP0w0x/HiZcVISVFq6uWOoeEtZHrewmyKywSPHl1MmWDkbT6schAfswKZYaiQ+YAl77mGd",
+	"GiJw/GCWf++r2zr51m/+6y+D7vmhk3krWAqxR918vZnaD3cTTtvme1c3dr9NXjvtMnGjA8lWIyE0HygJ",
+	"jNtyNGfZdPzUy9R8aycYy/5YFjoSV57xEFkM4edVnlO0S20VeafUimqmq2xqwWIu+Hr6+O5h6dcK55nI",
+	"MYzfi19ymsI7/ipaRDpqFTb5kkMhOZFhVwdWI0cl+p8JEZLsRJVnxrpTG7HjzrNyXrfxrRTtuZTQY6rE",
+	"bY8mqdKTnrQIjVgYS5rFzTIbqu97iKsfGaThsIvP5q4vHBFnCKpPY0U1fAD4bt0JGL/Kjw/fTRA3zV4D",
+	"OEcYPwO1PX9vA0ijfG8GW4Zv8qptjrr+4Yr89S//+d+zrgLIQPdV5KwY5NkR0ZYwsRsrBamLnQ+pN1Dz",
+	"vi+nJBjM06aOoC5IdruLsfJ1bRw+2Czw6fYY/P0FT0Y5uFLII4Vg4/OabRq/K4Hf4G2Ut7QkrUj7qey7",
+	"4YrUojG1hlDnrZzRYv3pvGdPyVj0io3HlZlNBGohof8K0Q6WivXc2JiWBPNaN1goXiLbYozaamjK7ova",
+	"SizxWHS4agrfPKwBa3qm6ctIRE/da+9uHH3w2jev6kxtR8RWGuIlFktYudsTU6s/JpcauboQryLcSokD",
+	"pl9DqKvmHOgYEPX22nL4M88EuMjxqAWg6O2kM8Yt5l8YgPcakMOyWF39KpKSe2P40kVyBVYzYmWjBOJO",
+	"MWID3clRl2MaGEY2Vg9NLHyxnd14JE0u1cl6K128HURSWgDRgiwhWuNyTKTWImq6umqJRyzN0VucgqWe",
+	"GMsrMLqw3Lso3wVZ7snGBonG4jaMa3RNppRdtkqUEC6P3WbbcZLt4173UlR6sMjwnvV1duKBCNkNqJ6q",
+	"cShEHNtpLtItBqmWQApx23P/r/+MZ5zVFfXTSw2PuN+QzESlFcvGUzQYvj1jXD3rpGmAj2dp+mNdJUgV",
+	"ja6O38VoV2vXqKqjW0gXi41mm1HKsjV/zd/T6FljkxsRc+mSmAWeKVIPmRp2DArcR7nSzx2HW8eTv8B7",
+	"fCalqZxSMW3HJTjRpNIUD8rxxSlYPXJYfuw02GhVYqT4bZRznBrSYpIThQAe40S5Ipd41GDyxrx0d2z0",
+	"Vr7UFTEFsihRuw/lS3OaHmMYBxGQWM3Dg7Bfm68OqCiPhxVDA4EOIjjBzKLTV0wSseMvCRfE13gmzZWZ",
+	"bgFUUUBPrcRkej2kdLUbYzs1mmvYknqv06TaIv8+Ul0H6yPpjY0EIFrSdIvUoj5FGCEM11Lk4QU6x9dY",
+	"ROLyxZH7zcksF0r3XXNmK9bE2JqJ9WIJ6wpzcSKDheALptVihzf28H+oXjgLifGFhFuGcRufm8d8yqqy",
+	"DJbTUrXM7AAAptiS+TSHX54ulc3dbFiWYeYQZVy5yhgr8MY3Y3rjC9hUpUrgmVva2hejd7E9TjuYaMEV",
+	"E8QPLtV6YEK3LoxjpUQdDPSL7P2Vfe+2UrVd0DVF9zMXovlDlMCjWFtLUZXhUoW9g41XQFtZ00/JERdQ",
+	"+gNHFdfWKJtYbPGQJgl2c2gnh1GoPkv0I93Hbj70NpFApMarl4/FSwfwg8YOuNQQ6K7Esq0V3gqe0T1Z",
+	"Man0y1pfG//EF86jC0kKlnGX/z4s0Lvn7cfu3x9rQnZsKipzBkpPOgyip0Yv7+Tm3Jo2cd32w4tBHYfI",
+	"KgwEmccxCajZ+aBMg7sqWkV2lGnIsCaPKYIaNLnPLWl39NQYq3fo4T/kDCyYSivJ9P7G0MziXDUuF7Y6",
+	"SoXYMmh6HeHRs/CjGlqW7CfY255CjK8iztn3tyD3Nv+B4YqfzUTPFFGpBOCKZOKcGK8AKzyY3pD3724+",
+	"kDkt2dyt9hLtMHth45kiFjIMmipXiaD0Obm2HYxsUYgP3ROqiI+nkw3F8cVL8g8bL/8H3q9VttJhRVN3",
+	"VZQpQjVZ0SrXxlNnWhFz/p6TD8yMNvObOV+8ePHXxAwwMPwqlgY044Qm9b0T47SgL6rOa7m9mCECglqB",
+	"i9k3XnPQks0uZi/On5+/mNkwGtIGkREELta2C5IRGTxRXmezi9nfQF+5IZ2GUt8+f95pJqXhs57jpfgz",
+	"pSXQot1FqstyB/2iPqCTii/iM8RVn2KoYQk6UAW3TWeXbipjnyiQtyDPzPlMED6VEOOnGjlBKrnYmpnB",
+	"YqXJTPVipU7ojGAlbLF12FprWqbKloUcuppRFHrgT4DDPPez1RU6TJLmYrjrvHWIoMssuwqb5oHS34ls",
+	"fxRqxjFib3/etbWXMcDvDqjyzYmXxsLSSMszDIydAPNZRqjD/QFbzr/YH3fj/PlQ9rw3IhpGPAE23vFw",
+	"srAp5C/xCZsh86C5490nY4ZH0HVDb6HG13HTe3Vr5v4qGP2J6GsD8g8nrT1cJvD6vNWU42E80Key3rS7",
+	"TJ6alr7O8Gn1Vb2pR1dXdWJFiyhBRbqdo92CFIwS4a0wkijS7aOdG77Nz5MLk9lUj6LksMPo+QkoYfbm",
+	"bERvObpLdiua54pkFRDsQwpkR/dkQ0tj8DZU8l44G7YJXwXDnsICapq1TDSCwn08HKudGQnlmbOFfM+R",
+	"AIXwuRRSn6fqtheD3+OQN0GDnfsoNNvF9i4ZHd5ue2uPqnFL3m0g0nR2ybhtvTLJpF+x/BScXWPLeF9X",
+	"N//rvCoMZiqypOmWNGVXNTHq+2J9nPyDu+ryaJIfnN2RXDRTJ7HU31WSNA04Es+gxN1NJBQxVqDE3waO",
+	"Tl1IFFfH10CzH13ZyGOo4/a95idWye4Oc5wwG3/B+YGEMRh0vTWoIkauiJDmJ7W3mPFOs6WXonurqfUG",
+	"9iQVWJzQkMpxej+xbjSV+nXYkDtOrqLKNSup1HMj0GcZ1bSNtHvfHkFJn6QoOuEmFm1J97R2ksNchB9+",
+	"gvIUXsxPAKUTRCziEKvGk24zANOu4jc7pP/8i/0x6PwFXPBIwtOPLSM9LsX0cJxhepBafHmUYEX0hiqS",
+	"uZK/487OoKf93ac+5M4NZvbHexqtyXs9DTP3H4ZE30kbhAWyFiIjUuwUYbyfb+dLmg0aR38D/R3Nru0N",
+	"+t+hoYLN9AwW0EChEiv1iaZb4IkNo1ktL0gB9hLkYzBw0P7hYSwcC5i8pTrdXNV9D+5rGkwu9HpSu+CJ",
+	"5OZqI4QCyws2CI34tMUQjfi4zPqgDfvGj/na/IgTeH7ti/xTXL8aYw+nEWaZmrgG44QSZTZvfGjAh03a",
+	"+oBk8y/+zbv5l3rc3QRKPuax4JcYxt6JorY16vBf0E3EaUJo0nhYvknYPUK8re/HTGDj9hdzGh06Qre5",
+	"bcl/tEJ9KHh9ZsSVASdkmPsp4ba1H/+oQeRrAPcz15+EjS99E767ZPbt82+fZEm1hSzBg963ACR7OMkx",
+	"YajcVFhZowLLebFSh6xExbPJumeeigzU18PDl2p7ZQuKTsO+vTU08bKXP5n4aZj4Um0x2e4aZS73hGL4",
+	"2RdGYNHRcTw8/+I6xtw9OTePvxB+qa7XiP6ea5An5X5/dy1ou//NeNt9fOtPSXgaSUCiu9BsBrYGSdHC",
+	"/ol914nesRQI1UTwFO9kGMMJsK/gfUVk7r729XsQlbitIzK4dHv4I9jGNhVs9Z8SBSxFtveVZK6ZMLeX",
+	"uaaTXIK/r/B1mKcIz2/r0PyxLEFEaGAKrqQowqZJk1klx4TlV8Mpb4TYXrry8d+/aJvdEGejB10RCXdl",
+	"45Mo5MrwvxoS3SA8r1qfkf1TnB/OJ77RcFM6Y/v2+d4u7uap1e0ZcbXiDRv5/FHAR4PhpbDA6bHoN1Bv",
+	"FF6/PkmNb9DcT9Zd3B4iMkMlggH2vq4iwWMKy56G0CcvDzwg9Evi7mrZC8y1EYXdEfBiPOgdtNzKiLDM",
+	"g568fUJjsftj3eH08WPeNfamhLsVvT1RtPujuwnuMIyfkkJ0JoTDDpS293tstQLmLXx/CMxf+Aq2B4nf",
+	"FGLNvyBUd/OKZ+IEZ2Tke+O2x8bUL3DHeyn0HqYf6Ba+o67G8bfQwnQLHCumTsA0P/NMoIdq+bAllhLw",
+	"CX5GRuFVGIVM5dkG7wy65iK1mDaNf/prknxPvFOFTfo/n9D3zeBubxkHUO+XvZ9YNzd9EiP0/+hqTNjJ",
+	"CpwoQQSQoO8f0tIqkjN3yWj+xf7oFdyIINZdb+7/2f9eOTSse9XM/0ik6DbliRDkfaVPJY5+KqfDVaSZ",
+	"jxZrMGZmQuBzCqUe6fpTEzO4y5dBDjbW0LGS2Jq/qyJVLX85vMFnxkJGRHUKYxqv+rmp+s7xm/qW4aPR",
+	"2i/Rd1T7xyc4qgX2fbQ4tP3Lejw3bI3yWOX0wSdjn1jDDaD6JsTK/RDtbrLOLn75dMBm2HSJYNcatITq",
+	"r4w2ksLW/Mz2netlxoYsj4WgpidODzuWdA3P3Lk8uO36YyBuYzagoTZiFxSquE8zndUf++jdetNd5Q9Z",
+	"sRJ2j5l6WwFxcaJyyTCe4Npz2JoVRfedz3XUn3fTAguOrWkvVgSbcDRgxVXLK2wR4en4GPql9bHnJ1Yw",
+	"neZ/MTvKfSPgBHSTTLtSsE4vHMa1CHwypGdB+T68hOslUIuMDnqyH4T9evmfRWJEU7U9mcQxZdsIYkUy",
+	"9muu+zAkVm8K49NokgulrBNt4QoUbtAr4ZdPBmv20rqlUCXz2cVsbvzj/wsAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -283,6 +283,32 @@ func (q *Queries) LockLocation(ctx context.Context, id uuid.UUID) (Location, err
 	return i, err
 }
 
+const recordChange = `-- name: RecordChange :one
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where id = $1 and location_id = $2 and kind in ('location_added', 'record_saved')
+`
+
+type RecordChangeParams struct {
+	ID         int64
+	LocationID *uuid.UUID
+}
+
+func (q *Queries) RecordChange(ctx context.Context, arg RecordChangeParams) (Event, error) {
+	row := q.db.QueryRow(ctx, recordChange, arg.ID, arg.LocationID)
+	var i Event
+	err := row.Scan(
+		&i.ID,
+		&i.At,
+		&i.RecordedAt,
+		&i.Actor,
+		&i.ClientID,
+		&i.LocationID,
+		&i.DirectoryID,
+		&i.Kind,
+		&i.Data,
+	)
+	return i, err
+}
+
 const recordChanges = `-- name: RecordChanges :many
 select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where kind = 'record_saved' and data->>'batch' = $1::text order by id
 `

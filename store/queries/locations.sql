@@ -50,3 +50,6 @@ select * from event where kind = 'record_saved' and data->>'batch' = sqlc.arg(ba
 
 -- name: RecordHistory :many
 select * from event where location_id = $1 and directory_id is null and kind in ('location_added', 'record_saved') order by id desc limit 500;
+
+-- name: RecordChange :one
+select * from event where id = $1 and location_id = $2 and kind in ('location_added', 'record_saved');

@@ -151,6 +151,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/locations/{location}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        /** When the record was saved, newest first, and what changed each time */
+        get: operations["getRecordHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/history/{saved}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                saved: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo one saving; refused where one of its facts was changed again since */
+        post: operations["takeBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/export.csv": {
         parameters: {
             query?: never;
@@ -667,6 +706,24 @@ export interface components {
             zone: string;
             /** @description What each directory can do with the record */
             read: components["schemas"]["DirectoryFit"][];
+        };
+        Saved: {
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            at: string;
+            actor: string;
+            /** @description The file it came in by; empty: by hand */
+            from: string;
+            /** @description The location came to be */
+            added: boolean;
+            changes: components["schemas"]["RecordChange"][];
+        };
+        RecordChange: {
+            path: string;
+            title: string;
+            before: string;
+            after: string;
         };
         DirectoryFit: {
             directory: string;
@@ -1339,6 +1396,53 @@ export interface operations {
         };
         responses: {
             /** @description Saved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Location"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRecordHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The savings */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                saved: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Taken back */
             200: {
                 headers: {
                     [name: string]: unknown;

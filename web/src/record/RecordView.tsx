@@ -11,6 +11,7 @@ import { Pending, ViewHead } from '../app/View'
 import { CategoryField } from './CategoryField'
 import { useDraft } from './draft'
 import { Field, problemAt, TextField } from './Field'
+import { History } from './History'
 import { HoursEditor } from './HoursEditor'
 import { PhoneFields } from './PhoneFields'
 import { ReadFromHours } from './ReadFromHours'
@@ -60,6 +61,7 @@ function Edit({ location }: { location: Schemas['Location'] }) {
     },
   })
   const changed = !!draft
+  const [history, setHistory] = useState(false)
   return (
     <RecordForm
       title={location.record.label}
@@ -90,6 +92,9 @@ function Edit({ location }: { location: Schemas['Location'] }) {
       }
       acts={
         <>
+          <Button variant="outline-secondary" onClick={() => setHistory(true)}>
+            History
+          </Button>
           <a
             className="btn btn-outline-secondary"
             href={`/api/export.csv?location=${location.id}`}
@@ -109,6 +114,7 @@ function Edit({ location }: { location: Schemas['Location'] }) {
       }
       aside={
         <section className="sheet">
+          <History location={location.id} zone={location.zone} show={history} onHide={() => setHistory(false)} />
           <h2>What directories can do with this record</h2>
           <ul className="plain-list">
             {location.read.map((d) => (

@@ -1,0 +1,133 @@
+package record
+
+import (
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"slices"
+	"strings"
+)
+
+// Change is one fact that differs between two records, as people read it.
+type Change struct {
+	Path   string // address.postal_code
+	Title  string // Postal code
+	Before string // empty: nothing was said
+	After  string
+}
+
+// facts are a record's facts by path, in the order in which people read them.
+// A group such as the pin is one fact.
+var facts = []struct{ path, title string }{
+	{"label", "Label"}, {"store_code", "Store code"}, {"name", "Trading name"}, {"legal_name", "Legal name"}, {"former_names", "Former names"}, {"kind", "Kind of location"},
+	{"address.street", "Street"}, {"address.unit", "Unit"}, {"address.locality", "Town"}, {"address.region", "Region"}, {"address.postal_code", "Postal code"}, {"address.country", "Country"},
+	{"mailing.contact", "Name on the envelope"}, {"mailing.address", "Mailing address"}, {"pin", "Pin"}, {"phones", "Phones"}, {"email", "Email"}, {"website", "Website"},
+	{"category", "Category"}, {"hours", "Hours"}, {"zone", "Time zone"},
+}
+
+// tree is a record as its JSON has it.
+func tree(r Record) map[string]any {
+	b, err := json.Marshal(r)
+	if err != nil {
+		panic(err) // a record is plain data
+	}
+	var out map[string]any
+	if err := json.Unmarshal(b, &out); err != nil {
+		panic(err)
+	}
+	return out
+}
+
+// at is the value at a path, and the group that it stands in.
+func at(t map[string]any, path string) (group map[string]any, key string) {
+	if head, rest, nested := strings.Cut(path, "."); nested {
+		group, _ = t[head].(map[string]any)
+		return group, rest
+	}
+	return t, path
+}
+
+// Changes lists the facts in which two records differ.
+func Changes(before, after Record) []Change {
+	var out []Change
+	a, b := tree(before), tree(after)
+	for _, f := range facts {
+		inA, key := at(a, f.path)
+		inB, _ := at(b, f.path)
+		if !reflect.DeepEqual(inA[key], inB[key]) {
+			out = append(out, Change{f.path, f.title, words(inA[key]), words(inB[key])})
+		}
+	}
+	return out
+}
+
+// words writes a value of a record's JSON for people.
+func words(v any) string {
+	switch v := v.(type) {
+	case nil:
+		return ""
+	case string:
+		return v
+	case float64:
+		return fmt.Sprintf("%g", v)
+	case bool:
+		return ""
+	case []any:
+		parts := make([]string, 0, len(v))
+		for _, e := range v {
+			parts = append(parts, words(e))
+		}
+		return strings.Join(parts, ", ")
+	case map[string]any:
+		var parts []string
+		for _, key := range []string{"e164", "street", "unit", "locality", "region", "postal_code", "country", "latitude", "longitude"} {
+			if s := words(v[key]); s != "" {
+				parts = append(parts, s)
+			}
+		}
+		if abilities := abilities(v); abilities != "" {
+			return strings.Join(parts, ", ") + " (" + abilities + ")"
+		}
+		return strings.Join(parts, ", ")
+	}
+	return fmt.Sprint(v)
+}
+
+func abilities(v map[string]any) string {
+	var can []string
+	for _, what := range []string{"voice", "text"} {
+		if v[what] == true {
+			can = append(can, what)
+		}
+	}
+	return strings.Join(can, ", ")
+}
+
+// Revert takes a change back: each fact that differs between before and after
+// becomes what it was, unless it was changed again since. The titles of those
+// that stay are returned.
+func Revert(now, before, after Record) (Record, []string) {
+	var left []string
+	a, b, n := tree(before), tree(after), tree(now)
+	for _, f := range facts {
+		inA, key := at(a, f.path)
+		inB, _ := at(b, f.path)
+		inN, _ := at(n, f.path)
+		switch {
+		case reflect.DeepEqual(inA[key], inB[key]):
+		case reflect.DeepEqual(inN[key], inB[key]):
+			inN[key] = inA[key]
+		default:
+			left = append(left, f.title)
+		}
+	}
+	data, err := json.Marshal(n)
+	if err != nil {
+		panic(err)
+	}
+	var out Record
+	if err := json.Unmarshal(data, &out); err != nil {
+		panic(err)
+	}
+	return out, slices.Clip(left)
+}

@@ -1,0 +1,92 @@
+package record
+
+import (
+	"math/rand/v2"
+	"reflect"
+	"strings"
+	"testing"
+)
+
+func normal(t *testing.T, r Record) Record {
+	t.Helper()
+	out, wrong := Normal(r)
+	if wrong != nil {
+		t.Fatal(wrong)
+	}
+	return out
+}
+
+// edits are changes of one fact each.
+var edits = map[string]func(*Record){
+	"Trading name": func(r *Record) { r.Name = "Spokeshave" }, "Label": func(r *Record) { r.Label = "The Bay" }, "Legal name": func(r *Record) { r.LegalName = "Spokeshave LLC" },
+	"Store code": func(r *Record) { r.StoreCode = "SCW-03" }, "Former names": func(r *Record) { r.FormerNames = []string{"Old", "Older"} }, "Kind of location": func(r *Record) { r.Kind = Both },
+	"Street": func(r *Record) { r.Address.Street = "20 Tern Street" }, "Unit": func(r *Record) { r.Address.Unit = "Suite B" }, "Postal code": func(r *Record) { r.Address.PostalCode = "98991" },
+	"Name on the envelope": func(r *Record) { r.Mailing.Contact = "Dov Marsh" }, "Mailing address": func(r *Record) { r.Mailing.Address = r.Address },
+	"Pin": func(r *Record) { r.Pin = &Pin{48.5, -124.75} }, "Phones": func(r *Record) { r.Phones = []Phone{{"+13605550121", true, true}} }, "Email": func(r *Record) { r.Email = "" },
+	"Website": func(r *Record) { r.Website = "https://other.example" }, "Category": func(r *Record) { r.Category = "bicycle_shop" }, "Hours": func(r *Record) { r.Hours = "24/7" },
+	"Time zone": func(r *Record) { r.Zone = "America/Vancouver" }, "Town": func(r *Record) { r.Address.Locality = "Quillcote" }, "Region": func(r *Record) { r.Address.Region = "OR" },
+}
+
+func TestEachChangeIsNamed(t *testing.T) {
+	for title, edit := range edits {
+		before := normal(t, good())
+		after := before
+		edit(&after)
+		changes := Changes(before, after)
+		if len(changes) != 1 || changes[0].Title != title || changes[0].Before == changes[0].After {
+			t.Errorf("%s: %+v", title, changes)
+		}
+	}
+	before := normal(t, good())
+	after := before
+	after.Phones = []Phone{{"+13605550121", true, true}}
+	after.Pin = &Pin{48.5, -124.75}
+	got := Changes(before, after)
+	if got[0].After != "48.5, -124.75" || got[1].Before != "+13605550142 (voice)" || got[1].After != "+13605550121 (voice, text)" {
+		t.Errorf("%+v", got)
+	}
+	// Every fact of a record has its place among the changes.
+	known := map[string]bool{}
+	for _, f := range facts {
+		known[strings.Split(f.path, ".")[0]] = true
+	}
+	for key := range tree(Record{}) {
+		if !known[key] {
+			t.Errorf("a change of %q would not be seen", key)
+		}
+	}
+}
+
+// Taking a change back undoes just that change, whatever was changed since.
+func TestRevertTakesBackOneChange(t *testing.T) {
+	titles := make([]string, 0, len(edits))
+	for title := range edits {
+		titles = append(titles, title)
+	}
+	r := rand.New(rand.NewPCG(9, 9))
+	for range 500 {
+		before := normal(t, good())
+		after := before
+		first, second := titles[r.IntN(len(titles))], titles[r.IntN(len(titles))]
+		edits[first](&after)
+		if back, left := Revert(after, before, after); left != nil || !reflect.DeepEqual(back, before) {
+			t.Fatalf("%s taken back: %+v, left %v", first, back, left)
+		}
+		if first == second || second == "Mailing address" && strings.Contains("Street Unit Town Region Postal code", first) {
+			continue
+		}
+		now, want := after, before
+		edits[second](&now)
+		edits[second](&want)
+		if back, left := Revert(now, before, after); left != nil || len(Changes(back, want)) != 0 {
+			t.Fatalf("%s taken back after %s: %v, left %v", first, second, Changes(back, want), left)
+		}
+		changed := now
+		changed.Name, changed.Hours = "Something else", "Mo 09:00-10:00"
+		if first == "Trading name" || first == "Hours" {
+			if back, left := Revert(changed, before, after); len(left) != 1 || left[0] != first || !reflect.DeepEqual(back, changed) {
+				t.Fatalf("%s was changed again: %+v, left %v", first, back, left)
+			}
+		}
+	}
+}

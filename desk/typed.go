@@ -9,6 +9,7 @@ import (
 	"uvent/core/contact"
 	"uvent/core/fit"
 	"uvent/core/hours"
+	"uvent/core/prose"
 	"uvent/core/record"
 	"uvent/core/rulebook"
 )
@@ -145,6 +146,9 @@ func checkSittings(day []hours.Sitting) error {
 
 // ReadPhone reads a number as it is typed in a country.
 func (d *Desk) ReadPhone(text, country string) contact.Phone { return contact.ReadPhone(text, country) }
+
+// CheckProse finds what is to be mended in a business's own words.
+func (d *Desk) CheckProse(text string) []prose.Finding { return prose.Check(text) }
 
 // Fit is what a directory can do with a record.
 type Fit struct {

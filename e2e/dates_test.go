@@ -39,7 +39,7 @@ func TestSpecialDatesAreDecidedForManyAtOnce(t *testing.T) {
 func TestSpecialDatesOfOneRecord(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
-	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("nothing said: would show as 9–12, 13–18"))
+	s.do(s.Open(s.at("/record/l/"+at.Location.String()+"#hours")), s.See("nothing said: would show as 9–12, 13–18"))
 	s.do(s.Press("Closed", "Thanksgiving Day"), s.Until(`document.querySelector("#hours-text").value.endsWith("; 2026 Nov 26 off")`))
 	s.do(s.Press("Add dates"), s.Type("From", "12242026"), s.Type("To", "01022027"), s.Type("Hours", "10-16"), s.Press("Add"))
 	s.do(s.See("Thu 24 Dec – Sat 2 Jan 2027"), s.Until(`document.querySelector("#hours-text").value.endsWith("2026 Dec 24-2027 Jan 02 10:00-16:00")`))

@@ -73,7 +73,7 @@ func TestEverythingIsReachedFromTheKeyboard(t *testing.T) {
 func TestARecordIsTypedDrawnKeptAndSaved(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
-	page := s.at("/record/l/" + at.Location.String())
+	page := s.at("/record/l/" + at.Location.String() + "#hours")
 	s.do(s.Open(page), s.See("Tue–Fri 9–12, 13–18; Sat 9–16"), s.See("39 hours a week"), s.See("Open now"))
 	s.do(s.Until(`document.querySelectorAll(".sitting").length === 9`))
 
@@ -93,7 +93,7 @@ func TestARecordIsTypedDrawnKeptAndSaved(t *testing.T) {
 	s.do(s.Press("Wed: copy, clear"), s.Press("Copy to Mon–Fri"), s.Until(`document.querySelector("#hours-text").value === "Mo-Fr 13:00-17:15; PH off"`))
 
 	// The tab is closed: nothing is lost.
-	s.do(s.Type("Email", "shop"), s.Open("about:blank"), s.Open(page))
+	s.do(s.Press("Contact"), s.Type("Email", "shop"), s.Open("about:blank"), s.Open(page))
 	s.do(s.See("not saved yet, kept here since"), s.Until(`document.querySelector("#hours-text").value === "Mo-Fr 13:00-17:15; PH off"`))
 	s.do(s.Press("Save record"), s.See("One fact cannot be kept as it is."), s.See("It is not an email address; write it as name@example.com."))
 	s.do(s.Type("Email", "new@spokeshave.example"), s.Press("Save record"), s.See("The record is saved."), s.NotSee("not saved yet"))
@@ -140,7 +140,7 @@ func TestClientsAndLocationsByForm(t *testing.T) {
 	s.do(s.Type("Trading name", "Nettlewick Yarns"), s.Type("Owner’s name", "Perpetua Hale"), s.Press("Add client"), s.See("Record, Nettlewick Yarns"))
 	s.do(s.Press("Add a location"), s.Press("Add location"), s.See("An address needs its town."), s.See("4 facts cannot be kept as they are."))
 	s.do(s.Type("Street and number", "9 Old Wharf"), s.Type("Town", "Port Sable"), s.Type("Region", "WA"), s.Type("Main phone", "360 555 0109"), s.See("(360) 555-0109, a landline or a mobile"))
-	s.do(s.Type("Main category", "wool"), s.Key(kb.Enter), s.Until(`document.querySelector('[role=combobox]').value === "Yarn shop"`))
+	s.do(s.Press("Categories"), s.Type("Main category", "wool"), s.Key(kb.Enter), s.Until(`document.querySelector('[role=combobox]').value === "Yarn shop"`))
 	s.do(s.Press("Add location"), s.See("the one record every directory is compared with"), s.See("Takes it as it is."))
 	list, err := s.rig.Desk.Locations(t.Context(), desk.Scope{})
 	if s.do(err); len(list) != 1 || list[0].Label != "Port Sable" || list[0].Record.Category != "yarn_shop" || list[0].Record.Phones[0] != (record.Phone{E164: "+13605550109", Voice: true}) {
@@ -187,8 +187,8 @@ func TestNothingOverflows(t *testing.T) {
 		width int64
 		paths []string
 	}{
-		{1280, []string{"/today", "/coverage", "/record", "/record/l/" + at.Location.String(), "/verification", listing, "/directories", "/record/import"}},
-		{1100, []string{"/today", "/coverage", "/record/l/" + at.Location.String(), "/verification", listing, "/directories"}},
+		{1280, []string{"/today", "/coverage", "/record", "/record/l/" + at.Location.String(), "/record/l/" + at.Location.String() + "#hours", "/record/l/" + at.Location.String() + "#categories", "/verification", listing, "/special-dates", "/directories", "/record/import"}},
+		{1100, []string{"/today", "/coverage", "/record/l/" + at.Location.String() + "#contact", "/record/l/" + at.Location.String() + "#hours", "/verification", listing, "/special-dates", "/directories"}},
 		{360, []string{"/today", listing}}, // in the street, with a phone
 	} {
 		s.do(s.Resize(c.width, 800))
@@ -210,7 +210,7 @@ func TestNamesAndContrast(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
 	s.rig.Held(t, at)
-	for _, path := range []string{"/today", "/coverage", "/record", "/record/l/" + at.Location.String(), "/verification", "/verification/l/" + at.Location.String() + "/fernlook", "/directories", "/record/import", "/record/new-client"} {
+	for _, path := range []string{"/today", "/coverage", "/record", "/record/l/" + at.Location.String(), "/record/l/" + at.Location.String() + "#contact", "/record/l/" + at.Location.String() + "#hours", "/record/l/" + at.Location.String() + "#categories", "/record/l/" + at.Location.String() + "#words", "/special-dates", "/verification", "/verification/l/" + at.Location.String() + "/fernlook", "/directories", "/record/import", "/record/new-client"} {
 		s.do(s.Open(s.at(path)), s.Until(`!!document.querySelector("#view h1") && !document.querySelector(".loading")`))
 		if nameless := now[string](s, nameless); nameless != "" {
 			t.Errorf("%s: without a name: %s", path, nameless)

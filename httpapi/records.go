@@ -10,6 +10,7 @@ import (
 
 	"uvent/core/category"
 	"uvent/core/hours"
+	"uvent/core/prose"
 	"uvent/core/record"
 	"uvent/core/sheet"
 	"uvent/desk"
@@ -212,13 +213,21 @@ func (s *Server) GetBadRows(ctx context.Context, in api.GetBadRowsRequestObject)
 	return api.GetBadRows200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, nil
 }
 
-// GetFacts lists our categories and columns.
+// GetFacts lists what a record's facts may be.
 func (s *Server) GetFacts(context.Context, api.GetFactsRequestObject) (api.GetFactsResponseObject, error) {
-	out := api.GetFacts200JSONResponse{Categories: category.All()}
+	out := api.GetFacts200JSONResponse{Categories: category.All(), Attributes: category.AllAttributes(), Limits: map[string]int{
+		"tagline": record.MostTagline, "short": record.MostShort, "medium": record.MostMedium, "long": record.MostLong, "story": record.MostStory,
+		"directions": record.MostDirections, "parking": record.MostDirections,
+	}}
 	for _, f := range sheet.Fields {
 		out.Columns = append(out.Columns, api.Column{Key: f.Key, Title: f.Title})
 	}
 	return out, nil
+}
+
+// CheckProse finds what is to be mended in a text.
+func (s *Server) CheckProse(_ context.Context, in api.CheckProseRequestObject) (api.CheckProseResponseObject, error) {
+	return api.CheckProse200JSONResponse(append([]prose.Finding{}, s.Desk.CheckProse(in.Body.Text)...)), nil
 }
 
 // ReadPhone reads a phone number.

@@ -10,12 +10,13 @@ import (
 	"github.com/spf13/cobra"
 
 	"uvent/core/calendar"
+	"uvent/core/contact"
 	"uvent/core/hours"
 )
 
 func calcCommand() *cobra.Command {
 	c := &cobra.Command{Use: "calc", Short: "Compute one thing: JSON on standard input, JSON on standard output; see docs/calc.md"}
-	for name, about := range map[string]string{"hours": "Read opening hours and evaluate them", "window": "Lay a wait on a directory's calendar"} {
+	for name, about := range map[string]string{"hours": "Read opening hours and evaluate them", "window": "Lay a wait on a directory's calendar", "phone": "Read a phone number"} {
 		c.AddCommand(&cobra.Command{
 			Use: name, Short: about, Args: cobra.NoArgs,
 			RunE: func(c *cobra.Command, _ []string) error { return calc(name, c.InOrStdin(), c.OutOrStdout()) },
@@ -40,6 +41,11 @@ func calc(name string, in io.Reader, out io.Writer) error {
 		var q windowQuestion
 		if err = d.Decode(&q); err == nil {
 			result, err = q.answer()
+		}
+	case "phone":
+		var q struct{ Phone, Country string }
+		if err = d.Decode(&q); err == nil {
+			result = contact.ReadPhone(q.Phone, q.Country)
 		}
 	}
 	if err != nil {

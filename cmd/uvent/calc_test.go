@@ -33,6 +33,10 @@ func TestCalc(t *testing.T) {
 			`{"earliest":"2026-11-24","latest":"2026-12-24","state":"late"}`},
 		{"window", `{"min":1,"max":1,"unit":"business_days","from":"2026-11-24T17:30:00-08:00","zone":"America/Los_Angeles","country":"US","region":"","cut_off_hour":17,"now":"2026-11-27T12:00:00-08:00"}`,
 			`{"earliest":"2026-11-27","latest":"2026-11-27","state":"due"}`},
+		{"phone", `{"phone":"(360) 555-0142","country":"US"}`, `{"e164":"+13605550142","national":"(360) 555-0142","kind":"landline_or_mobile","valid":true,"reason":""}`},
+		{"phone", `{"phone":"+1 250 555 0117","country":""}`, `{"e164":"+12505550117","national":"(250) 555-0117","kind":"landline_or_mobile","valid":true,"reason":""}`},
+		{"phone", `{"phone":"555-01","country":"US"}`, `{"e164":"+155501","national":"55501","kind":"other","valid":false,"reason":"it has too few digits"}`},
+		{"phone", `{"phone":"none","country":"US"}`, `{"e164":"","national":"","kind":"other","valid":false,"reason":"it cannot be read as a phone number"}`},
 	} {
 		var out bytes.Buffer
 		if err := calc(c.name, strings.NewReader(c.in), &out); err != nil {

@@ -15,11 +15,13 @@ type Category struct {
 	ID    string   `json:"id"`
 	Name  string   `json:"name"`
 	Words []string `json:"words"` // other words that find it
+	Group string   `json:"group"` // the id of the trade that it belongs to
 }
 
 var (
-	all  = read(text)
-	byID = func() map[string]Category {
+	groups = map[string]string{} // id to name
+	all    = read(text)
+	byID   = func() map[string]Category {
 		m := map[string]Category{}
 		for _, c := range all {
 			m[c.ID] = c
@@ -29,18 +31,30 @@ var (
 )
 
 func read(text string) (out []Category) {
+	group := ""
 	for i, line := range strings.Split(text, "\n") {
 		if line = strings.TrimSpace(line); line == "" || line[0] == '#' {
 			continue
 		}
-		parts := strings.Split(line, ": ")
-		if len(parts) != 3 {
-			panic(fmt.Sprintf("categories.txt, line %d: want id, name and words, got %q", i+1, line))
+		if heading, ok := strings.CutPrefix(line, "= "); ok {
+			id, name, found := strings.Cut(heading, ": ")
+			if !found {
+				panic(fmt.Sprintf("categories.txt, line %d: want a group's id and name, got %q", i+1, line))
+			}
+			group, groups[id] = id, name
+			continue
 		}
-		out = append(out, Category{parts[0], parts[1], strings.Split(parts[2], ", ")})
+		parts := strings.Split(line, ": ")
+		if len(parts) != 3 || group == "" {
+			panic(fmt.Sprintf("categories.txt, line %d: want id, name and words under a group, got %q", i+1, line))
+		}
+		out = append(out, Category{parts[0], parts[1], strings.Split(parts[2], ", "), group})
 	}
 	return out
 }
+
+// GroupName is a group's name for people.
+func GroupName(id string) string { return groups[id] }
 
 // All lists the categories in the order of the file. It must not be changed.
 func All() []Category { return all }

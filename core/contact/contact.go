@@ -18,7 +18,7 @@ type Phone struct {
 	National string `json:"national"` // (360) 555-0142
 	Kind     string `json:"kind"`     // landline, mobile, landline_or_mobile, toll_free, other
 	Valid    bool   `json:"valid"`
-	Reason   string `json:"reason,omitempty"` // why it is not valid
+	Reason   string `json:"reason"` // why it is not valid; empty when it is
 }
 
 var kinds = map[phonenumbers.PhoneNumberType]string{

@@ -3,6 +3,7 @@ package record
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"reflect"
 	"slices"
 	"strings"
@@ -19,10 +20,12 @@ type Change struct {
 // facts are a record's facts by path, in the order in which people read them.
 // A group such as the pin is one fact.
 var facts = []struct{ path, title string }{
-	{"label", "Label"}, {"store_code", "Store code"}, {"name", "Trading name"}, {"legal_name", "Legal name"}, {"former_names", "Former names"}, {"kind", "Kind of location"},
+	{"label", "Label"}, {"store_code", "Store code"}, {"name", "Trading name"}, {"legal_name", "Legal name"}, {"former_names", "Former names"}, {"kind", "Kind of location"}, {"state", "State"}, {"opened", "Opened"},
 	{"address.street", "Street"}, {"address.unit", "Unit"}, {"address.locality", "Town"}, {"address.region", "Region"}, {"address.postal_code", "Postal code"}, {"address.country", "Country"},
 	{"mailing.contact", "Name on the envelope"}, {"mailing.address", "Mailing address"}, {"pin", "Pin"}, {"phones", "Phones"}, {"email", "Email"}, {"website", "Website"},
-	{"category", "Category"}, {"hours", "Hours"}, {"zone", "Time zone"},
+	{"directions", "Directions"}, {"parking", "Parking"}, {"category", "Category"}, {"other_categories", "Other categories"}, {"attributes", "Attributes"},
+	{"words.tagline", "Tagline"}, {"words.short", "Short description"}, {"words.medium", "Description"}, {"words.long", "Long description"}, {"words.story", "Story"},
+	{"words.keywords", "Keywords"}, {"words.specialities", "Specialities"}, {"hours", "Hours"}, {"zone", "Time zone"},
 }
 
 // tree is a record as its JSON has it.
@@ -71,7 +74,10 @@ func words(v any) string {
 	case float64:
 		return fmt.Sprintf("%g", v)
 	case bool:
-		return ""
+		if v {
+			return "yes"
+		}
+		return "no"
 	case []any:
 		parts := make([]string, 0, len(v))
 		for _, e := range v {
@@ -80,9 +86,14 @@ func words(v any) string {
 		return strings.Join(parts, ", ")
 	case map[string]any:
 		var parts []string
-		for _, key := range []string{"e164", "street", "unit", "locality", "region", "postal_code", "country", "latitude", "longitude"} {
+		for _, key := range []string{"kind", "until", "to", "e164", "street", "unit", "locality", "region", "postal_code", "country", "latitude", "longitude"} {
 			if s := words(v[key]); s != "" {
 				parts = append(parts, s)
+			}
+		}
+		if parts == nil { // attributes
+			for _, key := range slices.Sorted(maps.Keys(v)) {
+				parts = append(parts, strings.ReplaceAll(key, "_", " ")+": "+words(v[key]))
 			}
 		}
 		if abilities := abilities(v); abilities != "" {

@@ -24,7 +24,11 @@ var edits = map[string]func(*Record){
 	"Name on the envelope": func(r *Record) { r.Mailing.Contact = "Dov Marsh" }, "Mailing address": func(r *Record) { r.Mailing.Address = r.Address },
 	"Pin": func(r *Record) { r.Pin = &Pin{48.5, -124.75} }, "Phones": func(r *Record) { r.Phones = []Phone{{"+13605550121", true, true}} }, "Email": func(r *Record) { r.Email = "" },
 	"Website": func(r *Record) { r.Website = "https://other.example" }, "Category": func(r *Record) { r.Category = "bicycle_shop" }, "Hours": func(r *Record) { r.Hours = "24/7" },
-	"Time zone": func(r *Record) { r.Zone = "America/Vancouver" }, "Town": func(r *Record) { r.Address.Locality = "Quillcote" }, "Region": func(r *Record) { r.Address.Region = "OR" },
+	"State": func(r *Record) { r.State = State{Kind: Moved, To: "2 Mill Lane"} }, "Opened": func(r *Record) { r.Opened = "1987" }, "Directions": func(r *Record) { r.Directions = "Past the ferry." },
+	"Parking": func(r *Record) { r.Parking = "Behind the shop." }, "Other categories": func(r *Record) { r.Others = []string{"bicycle_rental"} }, "Attributes": func(r *Record) { r.Attributes = map[string]bool{"delivery": true} },
+	"Tagline": func(r *Record) { r.Words.Tagline = "Wheels, mended" }, "Short description": func(r *Record) { r.Words.Short = "We mend." }, "Description": func(r *Record) { r.Words.Medium = "We mend." },
+	"Long description": func(r *Record) { r.Words.Long = "We\nmend." }, "Story": func(r *Record) { r.Words.Story = "It began." }, "Keywords": func(r *Record) { r.Words.Keywords = []string{"wheel truing"} },
+	"Specialities": func(r *Record) { r.Words.Specialities = []string{"Old steel"} }, "Time zone": func(r *Record) { r.Zone = "America/Vancouver" }, "Town": func(r *Record) { r.Address.Locality = "Quillcote" }, "Region": func(r *Record) { r.Address.Region = "OR" },
 }
 
 func TestEachChangeIsNamed(t *testing.T) {

@@ -3,6 +3,7 @@ package record
 import (
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -38,6 +39,8 @@ func Normal(r Record) (Record, []Problem) {
 		c.length(fmt.Sprintf("former_names.%d", i), r.FormerNames[i])
 	}
 	c.need("name", r.Name, "a location needs its trading name")
+	r.State = c.state(r.State)
+	c.when("opened", &r.Opened, "2006-01-02", "2006-01", "2006")
 	switch r.Kind {
 	case Premises, GoesToCustomers, Both:
 	default:
@@ -71,6 +74,17 @@ func Normal(r Record) (Record, []Problem) {
 			c.add("category", "%q is not in our list of categories", r.Category)
 		}
 	}
+	r.Others = c.others(r.Others, r.Category)
+	r.Attributes = c.attributes(r.Attributes)
+	c.long("words.tagline", &r.Words.Tagline, MostTagline)
+	c.long("words.short", &r.Words.Short, MostShort)
+	c.long("words.medium", &r.Words.Medium, MostMedium)
+	c.long("words.long", &r.Words.Long, MostLong)
+	c.long("words.story", &r.Words.Story, MostStory)
+	r.Words.Keywords = c.list("words.keywords", r.Words.Keywords)
+	r.Words.Specialities = c.list("words.specialities", r.Words.Specialities)
+	c.long("directions", &r.Directions, MostDirections)
+	c.long("parking", &r.Parking, MostDirections)
 	if r.Hours != "" {
 		r.Hours = c.hours(r.Hours)
 	}
@@ -170,4 +184,91 @@ func (c *checker) hours(text string) string {
 		return text
 	}
 	return s.String()
+}
+
+func (c *checker) state(s State) State {
+	s.Until, s.To = strings.TrimSpace(s.Until), strings.TrimSpace(s.To)
+	c.length("state.to", s.To)
+	c.when("state.until", &s.Until, "2006-01-02")
+	switch s.Kind {
+	case "":
+		s.Kind = Open
+	case Open, OpeningSoon, ClosedForATime, ClosedForGood, Moved:
+	default:
+		c.add("state.kind", "%q is no state; choose open, opening_soon, closed_for_a_time, closed_for_good or moved", string(s.Kind))
+	}
+	if s.Kind != ClosedForATime {
+		s.Until = ""
+	}
+	if s.Kind != Moved {
+		s.To = ""
+	}
+	return s
+}
+
+// when checks a date, written as one of the layouts.
+func (c *checker) when(path string, date *string, layouts ...string) {
+	*date = strings.TrimSpace(*date)
+	if *date == "" || slices.ContainsFunc(layouts, func(l string) bool { _, err := time.Parse(l, *date); return err == nil }) {
+		return
+	}
+	c.add(path, "%q is not a date; write it as 2026-12-31", *date)
+}
+
+// long tidies and checks a text that may have several lines.
+func (c *checker) long(path string, text *string, most int) {
+	*text = strings.TrimSpace(strings.ReplaceAll(*text, "\r\n", "\n"))
+	if n := utf8.RuneCountInString(*text); n > most {
+		c.add(path, "it has %d characters; %d are kept", n, most)
+	}
+	if strings.ContainsFunc(*text, func(r rune) bool { return r < ' ' && r != '\n' }) {
+		c.add(path, "it holds a control character; take it out")
+	}
+}
+
+// list tidies a list of short texts: no empty ones, none twice.
+func (c *checker) list(path string, in []string) []string {
+	out := []string{}
+	for i, s := range in {
+		s = strings.TrimSpace(s)
+		c.length(fmt.Sprintf("%s.%d", path, i), s)
+		if s != "" && !slices.ContainsFunc(out, func(o string) bool { return strings.EqualFold(o, s) }) {
+			out = append(out, s)
+		}
+	}
+	if len(out) > MostListed {
+		c.add(path, "%d are given; a record holds %d", len(out), MostListed)
+	}
+	return out
+}
+
+func (c *checker) others(in []string, main string) []string {
+	out := []string{}
+	for i, s := range in {
+		found, ok := category.Find(s)
+		switch {
+		case strings.TrimSpace(s) == "":
+		case !ok:
+			c.add(fmt.Sprintf("other_categories.%d", i), "%q is not in our list of categories", s)
+			out = append(out, s)
+		case found.ID != main && !slices.Contains(out, found.ID):
+			out = append(out, found.ID)
+		}
+	}
+	if len(out) > MostOthers {
+		c.add("other_categories", "%d are given; a record holds %d besides the main one", len(out), MostOthers)
+	}
+	return out
+}
+
+func (c *checker) attributes(in map[string]bool) map[string]bool {
+	out := map[string]bool{}
+	for _, id := range slices.Sorted(maps.Keys(in)) {
+		if found, ok := category.FindAttribute(id); ok {
+			out[found.ID] = in[id]
+		} else {
+			c.add("attributes."+id, "%q is not in our list of attributes", id)
+		}
+	}
+	return out
 }

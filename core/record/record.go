@@ -36,15 +36,22 @@ type Record struct {
 	LegalName   string          `json:"legal_name"`   //
 	FormerNames []string        `json:"former_names"` //
 	Kind        Kind            `json:"kind"`
+	State       State           `json:"state"`
+	Opened      string          `json:"opened"` // when it opened or will: 2026-12-01, 2026-12 or 2026
 	Address     address.Address `json:"address"`
 	Mailing     Mailing         `json:"mailing"`
 	Pin         *Pin            `json:"pin"`
 	Phones      []Phone         `json:"phones"` // the first is the main one
 	Email       string          `json:"email"`
 	Website     string          `json:"website"`
-	Category    string          `json:"category"` // an id of package category
-	Hours       string          `json:"hours"`    // OpenStreetMap opening_hours
-	Zone        string          `json:"zone"`     // IANA time zone; empty: by the address
+	Category    string          `json:"category"` // the main one: an id of package category
+	Others      []string        `json:"other_categories"`
+	Attributes  map[string]bool `json:"attributes"` // yes or no by id of package category; what is missing is not said
+	Words       Words           `json:"words"`
+	Directions  string          `json:"directions"`
+	Parking     string          `json:"parking"`
+	Hours       string          `json:"hours"` // OpenStreetMap opening_hours
+	Zone        string          `json:"zone"`  // IANA time zone; empty: by the address
 }
 
 // Mailing is where post for the location goes. It is never published.
@@ -52,6 +59,47 @@ type Mailing struct {
 	Contact string          `json:"contact"` // the name on the envelope
 	Address address.Address `json:"address"` // empty: the location's own
 }
+
+// StateKind is whether a location does business.
+type StateKind string
+
+const (
+	Open           StateKind = "open"
+	OpeningSoon    StateKind = "opening_soon"
+	ClosedForATime StateKind = "closed_for_a_time"
+	ClosedForGood  StateKind = "closed_for_good"
+	Moved          StateKind = "moved"
+)
+
+// State is whether a location does business, until when not, and where it went.
+type State struct {
+	Kind  StateKind `json:"kind"`
+	Until string    `json:"until"` // closed for a time: the last date, 2026-12-31; empty when it is not known
+	To    string    `json:"to"`    // moved: where, on one line
+}
+
+// Words are what a business says of itself, in several lengths.
+type Words struct {
+	Tagline      string   `json:"tagline"`
+	Short        string   `json:"short"`
+	Medium       string   `json:"medium"`
+	Long         string   `json:"long"`
+	Story        string   `json:"story"` // in a warmer voice
+	Keywords     []string `json:"keywords"`
+	Specialities []string `json:"specialities"`
+}
+
+// Limits of a record's longer texts, in characters, and of its lists.
+const (
+	MostTagline    = 120
+	MostShort      = 250
+	MostMedium     = 750
+	MostLong       = 4000
+	MostStory      = 4000
+	MostDirections = 500
+	MostOthers     = 9
+	MostListed     = 30
+)
 
 // Pin is a position in degrees, WGS 84.
 type Pin struct {

@@ -45,7 +45,14 @@ func TestNormalNamesEachProblem(t *testing.T) {
 		"email": func(r *Record) { r.Email = "shop" }, "website": func(r *Record) { r.Website = "spokeshave.example" },
 		"category": func(r *Record) { r.Category = "unheard of" }, "hours": func(r *Record) { r.Hours = "Mo 9-5" },
 		"zone": func(r *Record) { r.Zone = "Pacific" }, "legal_name": func(r *Record) { r.LegalName = strings.Repeat("x", 301) },
-		"store_code": func(r *Record) { r.StoreCode = "a\nb" }, "former_names.0": func(r *Record) { r.FormerNames = []string{strings.Repeat("x", 301)} },
+		"store_code": func(r *Record) { r.StoreCode = "a\nb" }, "state.kind": func(r *Record) { r.State.Kind = "gone" }, "state.until": func(r *Record) { r.State = State{Kind: ClosedForATime, Until: "soon"} },
+		"opened": func(r *Record) { r.Opened = "last May" }, "other_categories.0": func(r *Record) { r.Others = []string{"unheard of"} }, "attributes.x": func(r *Record) { r.Attributes = map[string]bool{"x": true} },
+		"words.tagline": func(r *Record) { r.Words.Tagline = strings.Repeat("x", 121) }, "words.medium": func(r *Record) { r.Words.Medium = "a\x07b" }, "directions": func(r *Record) { r.Directions = strings.Repeat("x", 501) },
+		"words.keywords": func(r *Record) {
+			for i := range 31 {
+				r.Words.Keywords = append(r.Words.Keywords, strings.Repeat("x", i+1))
+			}
+		}, "former_names.0": func(r *Record) { r.FormerNames = []string{strings.Repeat("x", 301)} },
 		"phones.3.e164": func(r *Record) {
 			r.Phones = []Phone{{E164: "360 555 0101"}, {E164: "360 555 0102"}, {E164: "360 555 0103"}, {E164: "360 555 0104"}}
 		},
@@ -79,5 +86,21 @@ func TestPostAndPhones(t *testing.T) {
 	}
 	if (Record{}).MainPhone() != "" || r.MainPhone() == "" {
 		t.Error("the main phone is wrong")
+	}
+}
+
+func TestListsAndStatesAreTidied(t *testing.T) {
+	r := good()
+	r.State, r.Opened = State{Kind: ClosedForGood, Until: "2026-12-31", To: "elsewhere"}, " 1987-05 "
+	r.Others = []string{"Bicycle rental", "bicycle_repair", "", "bicycle rental"}
+	r.Words.Keywords = []string{" wheel truing ", "", "Wheel Truing"}
+	r.Words.Long = " two\r\nlines "
+	r, problems := Normal(r)
+	if len(problems) > 0 || r.State != (State{Kind: ClosedForGood}) || r.Opened != "1987-05" || !reflect.DeepEqual(r.Others, []string{"bicycle_rental"}) ||
+		!reflect.DeepEqual(r.Words.Keywords, []string{"wheel truing"}) || r.Words.Long != "two\nlines" || r.Words.Specialities == nil || r.Attributes == nil {
+		t.Errorf("%+v, %v", r, problems)
+	}
+	if r, _ := Normal(good()); r.State.Kind != Open {
+		t.Errorf("a location that says nothing is %q", r.State.Kind)
 	}
 }

@@ -2,6 +2,7 @@ package sheet
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -39,8 +40,7 @@ var Fields = slices.Concat(
 		text("label", "Label", "label", func(r *record.Record) *string { return &r.Label }, "location", "location name", "branch", "shop", "short name"),
 		text("name", "Name", "name", func(r *record.Record) *string { return &r.Name }, "trading name", "business name", "display name", "title"),
 		text("legal_name", "Legal name", "legal_name", func(r *record.Record) *string { return &r.LegalName }, "registered name"),
-		{Key: "former_names", Title: "Former names", path: "former_names.0", aliases: []string{"old names", "previous names"}, set: setFormer,
-			get: func(r record.Record) string { return strings.Join(r.FormerNames, " | ") }},
+		list("former_names", "Former names", "former_names.0", func(r *record.Record) *[]string { return &r.FormerNames }, "old names", "previous names"),
 		{Key: "kind", Title: "Kind of location", path: "kind", aliases: []string{"type", "kind of location"}, set: setKind,
 			get: func(r record.Record) string { return string(r.Kind) }},
 	},
@@ -60,8 +60,23 @@ var Fields = slices.Concat(
 		{Key: "category", Title: "Category", path: "category", aliases: []string{"main category", "primary category", "trade"},
 			set: func(r *record.Record, s string) string { r.Category = s; return "" },
 			get: func(r record.Record) string { return category.Name(r.Category) }},
+		list("other_categories", "Other categories", "other_categories.0", func(r *record.Record) *[]string { return &r.Others }, "additional categories", "secondary categories"),
+		{Key: "attributes", Title: "Attributes", path: "attributes", set: setAttributes, get: getAttributes},
 		text("opening_hours", "Opening hours", "hours", func(r *record.Record) *string { return &r.Hours }, "hours", "business hours", "opening times", "open"),
 		text("time_zone", "Time zone", "zone", func(r *record.Record) *string { return &r.Zone }, "zone", "timezone", "tz"),
+		text("state_of_business", "State of business", "state.kind", func(r *record.Record) *string { return (*string)(&r.State.Kind) }, "status"),
+		text("closed_until", "Closed until", "state.until", func(r *record.Record) *string { return &r.State.Until }),
+		text("moved_to", "Moved to", "state.to", func(r *record.Record) *string { return &r.State.To }),
+		text("opened", "Opened", "opened", func(r *record.Record) *string { return &r.Opened }, "opening date", "open since"),
+		text("directions", "Directions", "directions", func(r *record.Record) *string { return &r.Directions }),
+		text("parking", "Parking", "parking", func(r *record.Record) *string { return &r.Parking }),
+		text("tagline", "Tagline", "words.tagline", func(r *record.Record) *string { return &r.Words.Tagline }, "slogan"),
+		text("short_description", "Short description", "words.short", func(r *record.Record) *string { return &r.Words.Short }),
+		text("description", "Description", "words.medium", func(r *record.Record) *string { return &r.Words.Medium }, "about"),
+		text("long_description", "Long description", "words.long", func(r *record.Record) *string { return &r.Words.Long }),
+		text("story", "Story", "words.story", func(r *record.Record) *string { return &r.Words.Story }),
+		list("keywords", "Keywords", "words.keywords", func(r *record.Record) *[]string { return &r.Words.Keywords }),
+		list("specialities", "Specialities", "words.specialities", func(r *record.Record) *[]string { return &r.Words.Specialities }, "specialties"),
 	},
 )
 
@@ -152,14 +167,51 @@ func abilities(p record.Phone) string {
 	return "nothing"
 }
 
-func setFormer(r *record.Record, s string) string {
-	r.FormerNames = nil
-	for _, n := range strings.Split(s, "|") {
-		if n = strings.TrimSpace(n); n != "" {
-			r.FormerNames = append(r.FormerNames, n)
+// list is a field of several texts, parted by bars.
+func list(key, title, path string, at func(*record.Record) *[]string, aliases ...string) Field {
+	return Field{key, title, path, aliases,
+		func(r *record.Record, s string) string {
+			*at(r) = nil
+			for _, n := range strings.Split(s, "|") {
+				if n = strings.TrimSpace(n); n != "" {
+					*at(r) = append(*at(r), n)
+				}
+			}
+			return ""
+		},
+		func(r record.Record) string { return strings.Join(*at(&r), " | ") },
+	}
+}
+
+func setAttributes(r *record.Record, s string) string {
+	out := map[string]bool{}
+	for _, part := range strings.Split(s, "|") {
+		name, value, found := strings.Cut(part, "=")
+		switch strings.ToLower(strings.TrimSpace(value)) {
+		case "yes", "true", "1":
+			out[strings.TrimSpace(name)] = true
+		case "no", "false", "0":
+			out[strings.TrimSpace(name)] = false
+		default:
+			if found || strings.TrimSpace(name) != "" {
+				return fmt.Sprintf("%q says neither yes nor no; write delivery=yes, parted by |", strings.TrimSpace(part))
+			}
 		}
 	}
+	r.Attributes = out
 	return ""
+}
+
+func getAttributes(r record.Record) string {
+	var parts []string
+	for _, id := range slices.Sorted(maps.Keys(r.Attributes)) {
+		value := "no"
+		if r.Attributes[id] {
+			value = "yes"
+		}
+		parts = append(parts, id+"="+value)
+	}
+	return strings.Join(parts, " | ")
 }
 
 var kinds = map[string]record.Kind{

@@ -131,6 +131,9 @@ func full() record.Record {
 		Phones:  []record.Phone{{E164: "+13605550142", Voice: true}, {E164: "+13605550143", Text: true}, {E164: "+13605550144"}},
 		Email:   "shop@nettlewick.example", Website: "https://nettlewick.example/?a=1,2", Category: "yarn_shop",
 		Hours: `Tu-Fr 09:00-12:00,13:00-18:00; Sa "by appointment"`, Zone: "America/Los_Angeles",
+		State: record.State{Kind: record.ClosedForATime, Until: "2027-01-31"}, Opened: "1987-05", Directions: "Past the ferry,\nthen left.", Parking: "=Behind",
+		Others: []string{"knitting_classes", "craft_shop"}, Attributes: map[string]bool{"classes": true, "delivery": false},
+		Words: record.Words{Tagline: "Wool, and patience", Short: "Yarn.", Medium: "Yarn and\n\nneedles.", Long: "-", Story: "It began with a sheep.", Keywords: []string{"alpaca", "sock yarn"}, Specialities: []string{"Local fleece"}},
 	})
 	if problems != nil {
 		panic(fmt.Sprint(problems))

@@ -157,7 +157,7 @@ func until(script string) chromedp.Action[chromedp.Void] {
 // Type puts text into the field with a label, in place of what is there.
 func (t *Tab) Type(label, text string) error {
 	field := chromedp.Search(fmt.Sprintf("//*[self::input or self::textarea][@aria-label=%[1]s or @id=//label[normalize-space(.)=%[1]s]/@for]", quoted(label)))
-	return t.patiently("typing into "+label, chromedp.Focus(field), chromedp.Evaluate[chromedp.Void](`document.activeElement.select?.()`), keysOf(text))
+	return t.patiently("typing into "+label, chromedp.WaitVisible(field), chromedp.Focus(field), chromedp.Evaluate[chromedp.Void](`document.activeElement.select?.()`), keysOf(text))
 }
 
 // Key presses keys wherever the focus is.

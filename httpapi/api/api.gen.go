@@ -22,6 +22,7 @@ import (
 	"uvent/core/category"
 	"uvent/core/contact"
 	"uvent/core/hours"
+	"uvent/core/prose"
 	"uvent/core/record"
 	"uvent/core/sheet"
 	"uvent/desk"
@@ -416,8 +417,12 @@ type FactLine struct {
 
 // Facts defines model for Facts.
 type Facts struct {
-	Categories []category.Category `json:"categories"`
-	Columns    []Column            `json:"columns"`
+	Attributes []category.Attribute `json:"attributes"`
+	Categories []category.Category  `json:"categories"`
+	Columns    []Column             `json:"columns"`
+
+	// Limits Most characters of each of a record's longer texts
+	Limits map[string]int `json:"limits"`
 }
 
 // FieldProblem defines model for FieldProblem.
@@ -425,6 +430,9 @@ type FieldProblem struct {
 	Message string `json:"message"`
 	Path    string `json:"path"`
 }
+
+// Finding defines model for Finding.
+type Finding = prose.Finding
 
 // HistoryLine defines model for HistoryLine.
 type HistoryLine struct {
@@ -838,6 +846,11 @@ type ReadPhoneJSONBody struct {
 	Phone   string `json:"phone"`
 }
 
+// CheckProseJSONBody defines parameters for CheckProse.
+type CheckProseJSONBody struct {
+	Text string `json:"text"`
+}
+
 // GetSpecialDatesParams defines parameters for GetSpecialDates.
 type GetSpecialDatesParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
@@ -885,6 +898,9 @@ type SaveLocationJSONRequestBody = Record
 
 // ReadPhoneJSONRequestBody defines body for ReadPhone for application/json ContentType.
 type ReadPhoneJSONRequestBody ReadPhoneJSONBody
+
+// CheckProseJSONRequestBody defines body for CheckProse for application/json ContentType.
+type CheckProseJSONRequestBody CheckProseJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
@@ -984,6 +1000,9 @@ type ServerInterface interface {
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(c *gin.Context)
+	// CheckProse What is to be mended in a text, and where
+	// (POST /api/prose)
+	CheckProse(c *gin.Context)
 	// UndoChange Put back records that were changed together, except those that were changed since
 	// (POST /api/record-changes/{change}/undo)
 	UndoChange(c *gin.Context, change openapi_types.UUID)
@@ -1802,6 +1821,19 @@ func (siw *ServerInterfaceWrapper) ReadPhone(c *gin.Context) {
 	siw.Handler.ReadPhone(c)
 }
 
+// CheckProse operation middleware
+func (siw *ServerInterfaceWrapper) CheckProse(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckProse(c)
+}
+
 // UndoChange operation middleware
 func (siw *ServerInterfaceWrapper) UndoChange(c *gin.Context) {
 
@@ -2015,6 +2047,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/special-dates", wrapper.GetSpecialDates)
 	router.POST(options.BaseURL+"/api/special-dates", wrapper.DecideDates)
 	router.POST(options.BaseURL+"/api/record-changes/:change/undo", wrapper.UndoChange)
+	router.POST(options.BaseURL+"/api/prose", wrapper.CheckProse)
 	router.POST(options.BaseURL+"/api/phones", wrapper.ReadPhone)
 	router.GET(options.BaseURL+"/api/directories", wrapper.GetDirectories)
 	router.GET(options.BaseURL+"/api/listings", wrapper.GetListings)
@@ -3328,6 +3361,45 @@ func (response ReadPhonedefaultApplicationProblemPlusJSONResponse) VisitReadPhon
 	return err
 }
 
+type CheckProseRequestObject struct {
+	Body *CheckProseJSONRequestBody
+}
+
+type CheckProseResponseObject interface {
+	VisitCheckProseResponse(w http.ResponseWriter) error
+}
+
+type CheckProse200JSONResponse []Finding
+
+func (response CheckProse200JSONResponse) VisitCheckProseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckProsedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckProsedefaultApplicationProblemPlusJSONResponse) VisitCheckProseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type UndoChangeRequestObject struct {
 	Change openapi_types.UUID `json:"change"`
 }
@@ -3706,6 +3778,9 @@ type StrictServerInterface interface {
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(ctx context.Context, request ReadPhoneRequestObject) (ReadPhoneResponseObject, error)
+	// CheckProse What is to be mended in a text, and where
+	// (POST /api/prose)
+	CheckProse(ctx context.Context, request CheckProseRequestObject) (CheckProseResponseObject, error)
 	// UndoChange Put back records that were changed together, except those that were changed since
 	// (POST /api/record-changes/{change}/undo)
 	UndoChange(ctx context.Context, request UndoChangeRequestObject) (UndoChangeResponseObject, error)
@@ -4769,6 +4844,48 @@ func (sh *strictHandler) ReadPhone(ctx *gin.Context) {
 	}
 }
 
+// CheckProse operation middleware
+func (sh *strictHandler) CheckProse(ctx *gin.Context) {
+	var request CheckProseRequestObject
+
+	var body CheckProseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckProse(ctx, request.(CheckProseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckProse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckProseResponseObject); ok {
+		if err := validResponse.VisitCheckProseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // UndoChange operation middleware
 func (sh *strictHandler) UndoChange(ctx *gin.Context, change openapi_types.UUID) {
 	var request UndoChangeRequestObject
@@ -5008,105 +5125,112 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1tc9u2lvBfweh5ZrI7S1tpc3d3rvPJddrbTJObrJ1uPnQyuhB5JKEiAV4AtKKb8X/fwQFAghT4Ilt2",
-	"005n8kEOQeDgvOG84fDLLBVFKThwrWYXX2YllbQADRL/olpDUer3VG/Mn4zPLmal+SOZcVrA7MKPmCUz",
-	"Cf+smIRsdqFlBclMpRsoqHlN70szVGnJ+Hp2d5fM0pwBH5rWDhicdSVkQfXsYlZVLJslvavcpMI8cMv8",
-	"swK5j6xzzLwZk5BqIfcDG6jHHIkZVpRCDmHGDnggZnKRUs0EH1jHDznRSoNUCNY6Zu5bkMq8dfFlloFK",
-	"JStxkovZhw0Q95DoDdVkRxWRQM00sfX9RJO2yrh+8W0DD+Ma1iBndwYiCaoUXAEKz3spljkU5mcquDZ8",
-	"ZkSqLHNmtzsv7Yj/+FXZXTSr/X8Jq9nF7P/NG+mc26dq7ufFFdsbvyQSVpWiOeLHvWDmu8wyCcpKuBQl",
-	"SM0skKmouJb7CDNa2uVMxx+WQmmaL1KRQfS5hLWjzcEjpSWAjj6qONNxwWgo84ufwA0PAK2XbcOX1Nv8",
-	"VNNNLH+F1Lz8+Wwtztx/Uoumc4+u4OmZEzzUkUZqZtUtcD1PhYS5ew8BvXQa8QDVVEp2C9mC6hY/ZVTD",
-	"mWYFHPJ4MqNqe683lnGiZWzNrJ7vcm8yA64BxzVPl0LkQDk+/VwyafcxDQ6WxXmK3cKhwL7WihhKkYLu",
-	"idIsz8kSCEIEgewH8BSgNyK+hKJ71cN3VMeZVTOd9zwR8f+WDNQih5WOI3PHeCZ2Y5L80Y7qsjeqO7dB",
-	"DxtCEvBDQGi/MYfcmsotKAP6OgwdiMJdMruiPGOZw1KHexsNcoANq0ZjSmIjeJ96oEpwnI5pKOLzeqmU",
-	"ku7tS6s4YY0QtllTVMs84EteFUtLGYOrCpcDXhUG3SsJsNBikeaUFbNkJippkLeB3KB3QbnQG5ABvpqF",
-	"b0FmLNXhbIqiPBjVTpf5HpVUzraAPzO2WoE0J8GnZETHmb06zCY18j1G6234vTegNKiNEhjyPDiXumdB",
-	"XhW8R2xbdAw43a42rrNxhsSvUb83opDVBkCfe4inqmN8CyG4svbdwVatdhoxMRrrpc2nQyL9xr1xbeT6",
-	"kIN7JUXsOMhFz+OYfnCcEbwXghulPeLiB5rqiB2Qw5rmi17wRuCGgrL8wfvyu2hA6ewvXKx/h9dW8d6P",
-	"4L8FGlqW7LidGWGGxoA9AQ5Fuj3EH7dInXL2d6kqdv0LvRW3kbPGWi9eo2YUTXX4rBdwG9ed/pyeCN4h",
-	"LLXmawOyhf1R9kJn6+Z1PziKAgkZcM1oHpHImpkK+vkN8LVRci+eP4/svaRK7YTMJgzuAGjXCGaIQfmK",
-	"angFKfMc2gbTYHq6erwprfnW1YtxRTsqrt1pFNOa8bU6tDD/LjhckDQXCg3KacDa2WILVaqiedzxxEdk",
-	"Y6yIhCjKMrLcEyd8XTu2e0bWWEgcXv1KwdaiJIJCXKbo5Aww0hF2W8BRk3T2NEaqYyKH1mUD/CFG3UPn",
-	"yhsMAzEm2TF+x5bx7DgcyCqHpRDbOEwrlgOhijAbXNhJpjXwGEDeHTmcw69AGCfKmOc8RZJPY0667xOC",
-	"qihoj0u/A7beRH2WARsDcdfMW88S4MhtM6kJOUj/H1iETbOQOw4AL5hSzjmd7i9MMzvCUJ3bsV8ttgtj",
-	"QL1x5nB7ByuaxqMaBZXbHi8ojUvZkBcLwB9yKCGUjVvpQHDzOlgHXMQe+zGlGtZCss5ZEDPCpoug0SRH",
-	"uYgDTGznGnE33C7251fux2SXw78Z2hc1H1qnZ/op6cyRse0FOG/WiNKMQZ71un0FKEXXfQeBDRAPs5SL",
-	"HPuJYiD8yJQRsbjgUCN+0fWPiXz1SEwHVhs7wQUHuPxHkbOM7n/EWEDU5jmAKwZSBinLIIurfzQRiKJ7",
-	"okQBesP4mogVwYjmYcCrV0hCm+dhZk1XL9pNOfnxWxmxRHowltI8X6ykKOKoMMY9UVqCTjcGBxo4KRiv",
-	"NChzOO42LN0QSswsZMc0/hYZEKYI5WrnooTT2ARBme4uJDOQUsjp6EUMfG/eiR1JG8tYEYvgfbXMWUr8",
-	"AESDR43eQX4LpBBcbyZbCC0ejoDiELwoQS52ANt4fAf9rnRD+Rqmo0yUwBfOZTxkZVVC6n2eiV4DvtC7",
-	"Ew2fI6bja064gTYnBuiXxlpbs1sw7ATcGG4p5VxosgSfGzo8gKjkR8nWMPE9lgdjwmZMePYdAPWveEy1",
-	"I72IE7ekny1C85q9g80G9AuIFfBur+DbnY8HFgP+6j99uqedjxz2HjPtsxzV67mFaOopvrEc5rfzPxUo",
-	"HfV6h9JmmRTlVD84p/tjmX8gsRaXA0NMxtcL3NxLsjNeFNPm4FFkCYploFDTGH4wGnULpbYyQuv/yyTd",
-	"Rb2bY1jaM24bvO+LUu+NiCIQdnfP1GhYyfG3J0SQ+cNlYiz6uqF82/woy5xBFldWaR1BHo1GxMy8UR/F",
-	"OJL9gcEN0AzkcTNODHWWOeWjqebcIkGKXU/WUNGizDtG/3RQx633Bj01MhpEN8s7EN2ukpqkMTZ4w5R2",
-	"rmRvECJiiGJWd/pJ4NPAkV0vK7U/lIOPRi6NCNT+qBG8JRizEHN9LwnUosIF2otx+8bl8I7wN+q0X4xB",
-	"vcM3aaraO47ZPjajFtu6IJArYxLnmWpZwKEo5NlCMZ4eYYdsrNcx/fgOvJRolFIcm46/V9yidAdip7jD",
-	"JgG9YVhae9GM9Zyx27DchcYM73CbKjyUfHzTUWJKfhqlazTzZcXKJb4UUJlujkSWAuBHvaClzfP25FTY",
-	"ih0Jwc6Z5pO45eMEJSbRiEKJb8BtwmSO1l7KHAAN27TEOdBCDWs3YjWg66IpMdoUqkxUZMechTi0/2Ab",
-	"jvbVT/sn6A3o5nQJeW89k+6m2fo2wIVerKwx21VW+7bzkDOlIbNi10hi7WJMjwl/RME1sp1bshGlKc9U",
-	"gj6ws+Bj1VTUomLQirSjDLtSNWqxfTBjBsPFfdac8eY9np8pYuSMmJHk315f/v3y35PGnWdakUIUZl1C",
-	"JfSH0HuSJLOkqd4MQ7gd3gmi1ZYz2rxZR7f/ZZWlJ3uN14Eg0ZuAnzruwekEZaI1hx5s3KYAmm4CoyKl",
-	"nGTChlGsxe0CwJN0XiuGHy3R8RHtoVmu7agjM99DPNcwGuPGQkrHE9OIyJqF2kwRVoQ69DgGQUQPccND",
-	"yg/uqdR6izSP0w0x/HiZcVISVFq6uWOoeEtZHrewmyKywSPHl1MmWDkbT6schAfswKZYaiQ+YAl77mGd",
-	"GiJw/GCWf++r2zr51m/+6y+D7vmhk3krWAqxR918vZnaD3cTTtvme1c3dr9NXjvtMnGjA8lWIyE0HygJ",
-	"jNtyNGfZdPzUy9R8aycYy/5YFjoSV57xEFkM4edVnlO0S20VeafUimqmq2xqwWIu+Hr6+O5h6dcK55nI",
-	"MYzfi19ymsI7/ipaRDpqFTb5kkMhOZFhVwdWI0cl+p8JEZLsRJVnxrpTG7HjzrNyXrfxrRTtuZTQY6rE",
-	"bY8mqdKTnrQIjVgYS5rFzTIbqu97iKsfGaThsIvP5q4vHBFnCKpPY0U1fAD4bt0JGL/Kjw/fTRA3zV4D",
-	"OEcYPwO1PX9vA0ijfG8GW4Zv8qptjrr+4Yr89S//+d+zrgLIQPdV5KwY5NkR0ZYwsRsrBamLnQ+pN1Dz",
-	"vi+nJBjM06aOoC5IdruLsfJ1bRw+2Czw6fYY/P0FT0Y5uFLII4Vg4/OabRq/K4Hf4G2Ut7QkrUj7qey7",
-	"4YrUojG1hlDnrZzRYv3pvGdPyVj0io3HlZlNBGohof8K0Q6WivXc2JiWBPNaN1goXiLbYozaamjK7ova",
-	"SizxWHS4agrfPKwBa3qm6ctIRE/da+9uHH3w2jev6kxtR8RWGuIlFktYudsTU6s/JpcauboQryLcSokD",
-	"pl9DqKvmHOgYEPX22nL4M88EuMjxqAWg6O2kM8Yt5l8YgPcakMOyWF39KpKSe2P40kVyBVYzYmWjBOJO",
-	"MWID3clRl2MaGEY2Vg9NLHyxnd14JE0u1cl6K128HURSWgDRgiwhWuNyTKTWImq6umqJRyzN0VucgqWe",
-	"GMsrMLqw3Lso3wVZ7snGBonG4jaMa3RNppRdtkqUEC6P3WbbcZLt4173UlR6sMjwnvV1duKBCNkNqJ6q",
-	"cShEHNtpLtItBqmWQApx23P/r/+MZ5zVFfXTSw2PuN+QzESlFcvGUzQYvj1jXD3rpGmAj2dp+mNdJUgV",
-	"ja6O38VoV2vXqKqjW0gXi41mm1HKsjV/zd/T6FljkxsRc+mSmAWeKVIPmRp2DArcR7nSzx2HW8eTv8B7",
-	"fCalqZxSMW3HJTjRpNIUD8rxxSlYPXJYfuw02GhVYqT4bZRznBrSYpIThQAe40S5Ipd41GDyxrx0d2z0",
-	"Vr7UFTEFsihRuw/lS3OaHmMYBxGQWM3Dg7Bfm68OqCiPhxVDA4EOIjjBzKLTV0wSseMvCRfE13gmzZWZ",
-	"bgFUUUBPrcRkej2kdLUbYzs1mmvYknqv06TaIv8+Ul0H6yPpjY0EIFrSdIvUoj5FGCEM11Lk4QU6x9dY",
-	"ROLyxZH7zcksF0r3XXNmK9bE2JqJ9WIJ6wpzcSKDheALptVihzf28H+oXjgLifGFhFuGcRufm8d8yqqy",
-	"DJbTUrXM7AAAptiS+TSHX54ulc3dbFiWYeYQZVy5yhgr8MY3Y3rjC9hUpUrgmVva2hejd7E9TjuYaMEV",
-	"E8QPLtV6YEK3LoxjpUQdDPSL7P2Vfe+2UrVd0DVF9zMXovlDlMCjWFtLUZXhUoW9g41XQFtZ00/JERdQ",
-	"+gNHFdfWKJtYbPGQJgl2c2gnh1GoPkv0I93Hbj70NpFApMarl4/FSwfwg8YOuNQQ6K7Esq0V3gqe0T1Z",
-	"Man0y1pfG//EF86jC0kKlnGX/z4s0Lvn7cfu3x9rQnZsKipzBkpPOgyip0Yv7+Tm3Jo2cd32w4tBHYfI",
-	"KgwEmccxCajZ+aBMg7sqWkV2lGnIsCaPKYIaNLnPLWl39NQYq3fo4T/kDCyYSivJ9P7G0MziXDUuF7Y6",
-	"SoXYMmh6HeHRs/CjGlqW7CfY255CjK8iztn3tyD3Nv+B4YqfzUTPFFGpBOCKZOKcGK8AKzyY3pD3724+",
-	"kDkt2dyt9hLtMHth45kiFjIMmipXiaD0Obm2HYxsUYgP3ROqiI+nkw3F8cVL8g8bL/8H3q9VttJhRVN3",
-	"VZQpQjVZ0SrXxlNnWhFz/p6TD8yMNvObOV+8ePHXxAwwMPwqlgY044Qm9b0T47SgL6rOa7m9mCECglqB",
-	"i9k3XnPQks0uZi/On5+/mNkwGtIGkREELta2C5IRGTxRXmezi9nfQF+5IZ2GUt8+f95pJqXhs57jpfgz",
-	"pSXQot1FqstyB/2iPqCTii/iM8RVn2KoYQk6UAW3TWeXbipjnyiQtyDPzPlMED6VEOOnGjlBKrnYmpnB",
-	"YqXJTPVipU7ojGAlbLF12FprWqbKloUcuppRFHrgT4DDPPez1RU6TJLmYrjrvHWIoMssuwqb5oHS34ls",
-	"fxRqxjFib3/etbWXMcDvDqjyzYmXxsLSSMszDIydAPNZRqjD/QFbzr/YH3fj/PlQ9rw3IhpGPAE23vFw",
-	"srAp5C/xCZsh86C5490nY4ZH0HVDb6HG13HTe3Vr5v4qGP2J6GsD8g8nrT1cJvD6vNWU42E80Key3rS7",
-	"TJ6alr7O8Gn1Vb2pR1dXdWJFiyhBRbqdo92CFIwS4a0wkijS7aOdG77Nz5MLk9lUj6LksMPo+QkoYfbm",
-	"bERvObpLdiua54pkFRDsQwpkR/dkQ0tj8DZU8l44G7YJXwXDnsICapq1TDSCwn08HKudGQnlmbOFfM+R",
-	"AIXwuRRSn6fqtheD3+OQN0GDnfsoNNvF9i4ZHd5ue2uPqnFL3m0g0nR2ybhtvTLJpF+x/BScXWPLeF9X",
-	"N//rvCoMZiqypOmWNGVXNTHq+2J9nPyDu+ryaJIfnN2RXDRTJ7HU31WSNA04Es+gxN1NJBQxVqDE3waO",
-	"Tl1IFFfH10CzH13ZyGOo4/a95idWye4Oc5wwG3/B+YGEMRh0vTWoIkauiJDmJ7W3mPFOs6WXonurqfUG",
-	"9iQVWJzQkMpxej+xbjSV+nXYkDtOrqLKNSup1HMj0GcZ1bSNtHvfHkFJn6QoOuEmFm1J97R2ksNchB9+",
-	"gvIUXsxPAKUTRCziEKvGk24zANOu4jc7pP/8i/0x6PwFXPBIwtOPLSM9LsX0cJxhepBafHmUYEX0hiqS",
-	"uZK/487OoKf93ac+5M4NZvbHexqtyXs9DTP3H4ZE30kbhAWyFiIjUuwUYbyfb+dLmg0aR38D/R3Nru0N",
-	"+t+hoYLN9AwW0EChEiv1iaZb4IkNo1ktL0gB9hLkYzBw0P7hYSwcC5i8pTrdXNV9D+5rGkwu9HpSu+CJ",
-	"5OZqI4QCyws2CI34tMUQjfi4zPqgDfvGj/na/IgTeH7ti/xTXL8aYw+nEWaZmrgG44QSZTZvfGjAh03a",
-	"+oBk8y/+zbv5l3rc3QRKPuax4JcYxt6JorY16vBf0E3EaUJo0nhYvknYPUK8re/HTGDj9hdzGh06Qre5",
-	"bcl/tEJ9KHh9ZsSVASdkmPsp4ba1H/+oQeRrAPcz15+EjS99E767ZPbt82+fZEm1hSzBg963ACR7OMkx",
-	"YajcVFhZowLLebFSh6xExbPJumeeigzU18PDl2p7ZQuKTsO+vTU08bKXP5n4aZj4Um0x2e4aZS73hGL4",
-	"2RdGYNHRcTw8/+I6xtw9OTePvxB+qa7XiP6ea5An5X5/dy1ou//NeNt9fOtPSXgaSUCiu9BsBrYGSdHC",
-	"/ol914nesRQI1UTwFO9kGMMJsK/gfUVk7r729XsQlbitIzK4dHv4I9jGNhVs9Z8SBSxFtveVZK6ZMLeX",
-	"uaaTXIK/r/B1mKcIz2/r0PyxLEFEaGAKrqQowqZJk1klx4TlV8Mpb4TYXrry8d+/aJvdEGejB10RCXdl",
-	"45Mo5MrwvxoS3SA8r1qfkf1TnB/OJ77RcFM6Y/v2+d4u7uap1e0ZcbXiDRv5/FHAR4PhpbDA6bHoN1Bv",
-	"FF6/PkmNb9DcT9Zd3B4iMkMlggH2vq4iwWMKy56G0CcvDzwg9Evi7mrZC8y1EYXdEfBiPOgdtNzKiLDM",
-	"g568fUJjsftj3eH08WPeNfamhLsVvT1RtPujuwnuMIyfkkJ0JoTDDpS293tstQLmLXx/CMxf+Aq2B4nf",
-	"FGLNvyBUd/OKZ+IEZ2Tke+O2x8bUL3DHeyn0HqYf6Ba+o67G8bfQwnQLHCumTsA0P/NMoIdq+bAllhLw",
-	"CX5GRuFVGIVM5dkG7wy65iK1mDaNf/prknxPvFOFTfo/n9D3zeBubxkHUO+XvZ9YNzd9EiP0/+hqTNjJ",
-	"CpwoQQSQoO8f0tIqkjN3yWj+xf7oFdyIINZdb+7/2f9eOTSse9XM/0ik6DbliRDkfaVPJY5+KqfDVaSZ",
-	"jxZrMGZmQuBzCqUe6fpTEzO4y5dBDjbW0LGS2Jq/qyJVLX85vMFnxkJGRHUKYxqv+rmp+s7xm/qW4aPR",
-	"2i/Rd1T7xyc4qgX2fbQ4tP3Lejw3bI3yWOX0wSdjn1jDDaD6JsTK/RDtbrLOLn75dMBm2HSJYNcatITq",
-	"r4w2ksLW/Mz2netlxoYsj4WgpidODzuWdA3P3Lk8uO36YyBuYzagoTZiFxSquE8zndUf++jdetNd5Q9Z",
-	"sRJ2j5l6WwFxcaJyyTCe4Npz2JoVRfedz3XUn3fTAguOrWkvVgSbcDRgxVXLK2wR4en4GPql9bHnJ1Yw",
-	"neZ/MTvKfSPgBHSTTLtSsE4vHMa1CHwypGdB+T68hOslUIuMDnqyH4T9evmfRWJEU7U9mcQxZdsIYkUy",
-	"9muu+zAkVm8K49NokgulrBNt4QoUbtAr4ZdPBmv20rqlUCXz2cVsbvzj/wsAAP//",
+	"7D1rj9s4kn+F8B2QO5y6ncfeHrbzqaczsxNsssmlM5cPg8BLS2WbY4n0knQ73qD/+4FFUqIk6tXt7skM",
+	"Bhhg3BFFFuvFerH0dZaKYic4cK1mF19nOyppARok/kW1hmKn31O9MX8yPruY7cwfyYzTAmYXfsQsmUn4",
+	"555JyGYXWu4hmal0AwU1r+njzgxVWjK+nt3eJrM0Z8D7prUDemddCVlQPbuY7fcsmyWdq1ynwjxwy/xz",
+	"D/IYWWfKvBmTkGohjz0bKMdMxAwrdkL2YcYOuCdmcpFSzQTvWccPOdFKvVQI1poy9w1IZd66+DrLQKWS",
+	"7XCSi9nHDRD3kOgN1eRAFZFAzTSx9f1Eo7bKuH7xvIKHcQ1rkLNbA5EEtRNcAQrPeymWORTmZyq4Nnxm",
+	"RGq3y5nd7nxnR/zXL8ruolrt3yWsZhezf5tX0jm3T9Xcz4sr1jd+SSSs9ormiB/3gpnvMsskKCvhUuxA",
+	"amaBTMWea3mMMKOlXc50/OFOKE3zRSoyiD6XsHa0aT1SWgLo6KM9ZzouGBVlfvYTuOEBoOWydfiScpuf",
+	"S7qJ5S+Qmpe/nK3FmftHatF07tEVPD1zgoc60kjNbH8DXM9TIWHu3kNAL51GbKGaSsluIFtQXeOnjGo4",
+	"06yANo8nM6q2d3pjGSdaxtbM6vkm9yYz4BpwXPV0KUQOlOPTLzsm7T7GwcGyOE+xG2gL7GutiKEUKeiR",
+	"KM3ynCyBIEQQyH4ATwF6I+JLKHpUHXxHdZxZNdN5xxMR/2fJQC1yWOk4Mg+MZ+IwJMmf7Kgme6O6cxv0",
+	"sCEkAT8EhPYbc8gtqVyDMqCvw1BLFG6T2RXlGcsclhrcW2mQFjasGo0piY3gXeqBKsFxOqahiM/rpVJK",
+	"erQvreKENUJYZ02xX+YBX/J9sbSUMbja43LA94VB90oCLLRYpDllxSyZib00yNtAbtC7oFzoDcgAX9XC",
+	"NyAzlupwNkVRHoxqp8v8iEoqZ1vAnxlbrUCak+BzMqDjzF4dZpMS+R6j5Tb83itQKtRGCQx5HpxLzbMg",
+	"3xe8Q2xrdAw43a42rLNxhsSvUb43oJDVBkCfe4jHqmN8CyG4svZda6tWOw2YGJX1UufTPpF+4974YOS6",
+	"zcGdkiIOHOSi43FMPzjOCN4LwY3SHnHxA011xA7IYU3zRSd4A3BDQVl+7335XVSgNPYXLta9ww9W8d6N",
+	"4L8GGmqW7LCdGWGGyoA9AQ5Fum3jj1ukjjn7m1QVh+6F3oqbyFljrRevUTOKpjp80Qu4ietOf06PBK8N",
+	"S6n56oBs4TjJXmhs3bzuB0dRICEDrhnNIxJZMlNBv7wBvjZK7sXTp5G976hSByGzEYMbANo1ghliUL6i",
+	"Gl5ByjyH1sE0mB6vHq931nxr6sW4oh0U1+Y0imnN+Fq1Lcy/Cw4XJM2FQoNyHLB2tthCe7WnedzxxEdk",
+	"Y6yIhCjKMrI8Eid8TTu2eUaWWEgcXv1KwdaiJIJCXKbo5PQw0gS7LeCoUTp7HCOVMZG2dVkB38aoe+hc",
+	"eYNhIMYkm+J3bBnPpuFA7nNYCrGNw7RiORCqCLPBhYNkWgOPAeTdkfYcfgXCOFHGPOcpknwcc9JjlxDs",
+	"i4J2uPQHYOtN1GfpsTEQd9W85SwBjtw2k5KQvfT/gUXYNAu5owV4wZRyzul4f2Gc2RGG6tyO/WqxXRgD",
+	"6o0zh+s7WNE0HtUoqNx2eEFpXMr6vFgAfp9DCaGs3EoHgpvXwdrjInbYj1RryZb75lnQGKS28T2thJxG",
+	"WTZJmHt426ycWMAGXJGUalgLeTy/9Fsd7Y/4V0Pjo9yKe8h6MbeWYr+LbplNVGtGO09yu3uQZ+dKHHRj",
+	"8XflsXEa9KHpNt4CcaZezAZhhQuO0SxjRk9T4ysHVGh7v3Wl/lYoTdINlTTVIBURKwI03Zj/U2IF7Yki",
+	"ueBrkETDFxukqUtYA90Bd1R7TUJxKwGPSiuDPOt0+AtQiq67TACbGugXJZcz8BPFQeCZ09wNu6R2IgdI",
+	"7QvgyYiN8JqHSF9JUZCnw46TnSxBMLr0XZ2Dd1IoOPf7Gcu9+Bau/iNT5piJHx7UHEHRXU+J/nagrrF1",
+	"Gz/EBXs0/Y8iZxk9/ojxsKjd34IrBlIGKcsgi5tAaCYTRY9EiQL0hvG1kRaM6reDvp1KLbT772faN20D",
+	"uymn7/xWBqzxDoylNM8XhjvjqDAOLlFagrYaQwMnBeNGxo2BeNiwdEMoMbOQA9P4W2RAmCKUq4OLlI9j",
+	"EwRlvMuczEBKIcejFzHwvXknpmg3lrEiVvH7/TJnKfEDEA0eNfoA+Q2QQnC9GW0l13g4AopD8GIHcnEA",
+	"2MYVEsYe0g3laxiPMrEDvnBhkzYrqx2k3u8f6TnjC507McdJVDVyA21ODNAvjceyZjdg2Am4cV5SyrnQ",
+	"ZAk+P9o2GKjkk2Srn/gey715ETMmtFVaQP0rnldoSC/ixC1ZWSstmpfsHWw2oF9ArIB3OwXf7nw4uB7w",
+	"V/c53LQGfPS888Ctn1ioXs8tRGPPq43lML+d/92D0tHIT1/qOJNiNzYWlNPjVObvSS7H5cAQk/H1Ajf3",
+	"khw2VBvuN2cfWYJiGSjUNIYfjEbdwk5bGaHlv2WSHqIe/hSW9oxbB+/7YqePRkQRCLu7J2owtOr42xMi",
+	"yH7jMjEWfV1Rvm5+7HY5gyyurNIyizIYkYuZ44Pe3Irl0B0c3wDN4E7+4SC0u5zywXKL3CJBioPqsleL",
+	"Xd5w38aDOuxtVegpkRH6An55B6LbVVKSNMYGb5jSUaM8CMRFDFGsbBh/EvhSiMiul3t1bMvBJyOXRgTK",
+	"mIwRvCUYsxDz3S8JlKLCBdqLcfvG5bEn+IVl6jvGoD7oMWqqMkIUs31sVjm2dUEgV8YkzjNVs4BDUciz",
+	"hWI8nWCHbKzXMf74DryUaKReTC1JuVPsbucOxEaBk02Ee8NwZ+1FM9ZzxmHDchceNrzDbbq8Lfn4pqPE",
+	"mBoNlK7B7K8VK5f8VUBlupmILAXAJ72gpa116MgrshWbCMHBmeajuOXTCCUm0YhCia/ArULFjtZeyhwA",
+	"FdvUxDnQQhVrV2LVo+uiaWFaFWuNVGRTzkIc2n2w9Ue8y6fdE3QmNXK6hLyzpk83U81dG+BCL1xotqms",
+	"jnXnIWdKQ2bFrpLE0sUYnxf5hIJrZDu3ZCNKU56pBH1gZ8HHKgqpRUWvFWlHGXalatBi+2jG9KZMuqw5",
+	"4817PD9RxMgZMSPJf7y+/PvlfyaVO8+0IoUozLqESuhOI3UkCmdJVcEcpjEavBNkbCxn1HmzzPD8yypL",
+	"T/YSrz1BojcBPzXcg9MJykhrDj3YuE2BYdjKqEgpJ5mwYRRrcbskyCidV8tjRcvUfFanb5YPdtTE6o8+",
+	"nqsYjXFjIaXDxRmIyJKF6kwRVkU79DgGQUT3ccN9SnDuqNQ6C5Wn6YYYfrzMOCkJqo3d3DFUvKUsj1vY",
+	"VSFl75HjS4oTrB6PpxZb4QE7sCoYHIgPWMKee1jHhggcP5jl3/sKz0Zs/9mf/9TrnredzBvBUog9atas",
+	"mKn9cDfhuG2+d7WTd9vkB6ddRm60p+DAppZ6ymLjthzNWTYeP+UyJd/aCcZWXjpemog0z4GINYYb4fs8",
+	"p2ig2isVjbpDqpneZ2Ord3PB1+PHN09Nv1Y4z0jWYfxOjJPTFN7xV9GK6kHzsEqctKXlRBZeGWGNnJno",
+	"iCZESHIQ+zwzZp7aiAN3LpZzv42TpWjHDZ0OmyVuhFTZFQtVTKu+dwGbRr0g7cgk2ph910NcfWK0hsMh",
+	"Ppu7yzMh4BCUYscqzHgP8M0iLDAOlh8fvpsgbqq9BnAOMH4Ganv+3kaSBvneDLYMX6Wa6xz14Ycr8pc/",
+	"/ff/zJoKIAPdVZ62YpBnE8IuYa47VhdVVv63qddzAeS4G5NpME+ropqyOt/tLsbKH0or8b72Qb32ZqB4",
+	"IdAhLZDKQotuf9TXaLYzhJ1VhkYJufrjicK28YnUOi+92wG/xitgb+mO1EL7pzIo+8vAi8q26yORN6t6",
+	"C8d3wGPJ8edPn//57Nnzs6fPEuJ+G01sfkaTjcbzXnSUEo2Itclt/eZX4wrPeCG05kJsDTYcaWe8dk2r",
+	"UYvdRcaOK1p7rqMM2azRtsaRHY2TjbMIrt2dq8k2gdJCQve9yQMsFdMDtVutKvXJVV3WBIpzN2RsX8R9",
+	"qY3bYfuJzdAxPZn5VGcETNN1495Rl/Z1Az2A5R7cLv0iSYWqBsTjaP7JvTqZ5uPS1d4sCjgkfqGjplGr",
+	"+lzHkU6lhLfGitLB26Eh64S6qtv2XBecARGl0qg785gMToZKl3jt3ZWLjCL4gw80TMawffOqrNFonKkr",
+	"DfHiqiWs3N3BsRVwowttXW2ctwncSokDptskUFeV4dfwGMrt1Q+Ln3gmwOWMBk1+RW9GGZVuMf9CD7wf",
+	"ADk2i90qW0WS8W8Mn7scjsBafqzrl0Cc2UpsiiuZdDW0gmFgY+XQxMIX29m1R9LoIr2ss8bNOz4kpQUQ",
+	"LcgSotVtU3I0FlHjj+WaeMQSnJ1laXjRAaP4BcYVl0cX378gyyPZ2PDwUMSWcY1BiTGXDmrFiQiXx261",
+	"7TjJjvF421LsdW+J/R0roe3EPbHxa1Add6agEHFsp7lItxieXgIpxE3H7fduY5txVt4nG18UPuF2XzIT",
+	"e61YNpycxcTNGePqSSNBC3w4P9sd5d6BVNG8yvBNxPpdpRJVZVwb6WKxUW0zSlm25q/5exo9a2xaM+K3",
+	"XBKzwBNFyiFjEw7B9a5BrvRzx+HWemItti+5nlBNPaoozYMyvSwN68bal2+cBhusR46UvQ5yjlNDw84B",
+	"Rk0QwClRE1feFg8Tjt6Yl+6Gs1yrlHDli4EsStTufZUSOU2nOIBByDNW7XQv7JfmsAMqyuNhrWBPZJMI",
+	"TrCmwOkrJok48JeEC+Kru5Pqwmiz9LEooKNKajS97lO03gyqnxrNJWxJuddxUm2RfxepLtN0kcTmRgIQ",
+	"LWm6VfYyjSsOiBCGayny8Pq442ssH3OVIpHuHsZTVLqryQdbsSqoXk2sF0tY7zELLzJYCL5gWi0OeF8d",
+	"/4XqhbOQGF9IuGEYqPVVOZiLWe0tg+V0p2pmdgAAU2zJfILTL0+XymZtNyzLsGYAZVy5mjgr8MZLY3rj",
+	"S1fVXu2AZ25pa18MdiLxOG1gogZXTBA/uiKLlglda5eCNVJl9N8vcvQNa7wbTNV2QdcUvddciOoP4+1G",
+	"sVZemfNLFTZEgA0QavUSn5MJ1y+7I8VlwGlkmdV9WgTZzaGdHIaduyzRT/QYu/3V2UIJkRq/tzAVLw3A",
+	"W22NcKk+0F1xdfOmHc/okayYVPplqa+Nf+KvzKALSQqWcVf50i7NvePd/+bfn0pCNmwqKnMGSo86DKKn",
+	"Rifv5ObcGjdxGU31YlDGIbI9BpbM45gElOzcKtDirn5ekQNlGjKsxmWKoAZN7tIjxB09JcbKHXr4P8fu",
+	"SSpI95Lp47WhmcW5qlwubPSXCrFlUHX6w6Nn4UdVtNyxv8HRdtRjfBVxzr6/AXm0CU8MV/xkJnqiiEol",
+	"AFckE+fEeAVY28X0hrx/d/2RzOmOzd1qL9EOs1e1nihiIcPshXI1SEqfkw+2f58tB/O5OkIV8Qk0sqE4",
+	"vnhJ/mETZP/A7hLK1jitaOoaJTBFqCYrus+18dSZVsScv+fkIzOjzfxmzhcvXvwlMQMMDL+IpQHNOKFJ",
+	"eePMOC3oi6rzUm4vZoiAoEroYvbMaw66Y7OL2Yvzp+cvZjaMhrRBZASBi7XtAWhEBk+U19nsYvZX0Fdu",
+	"SKOd4vOnTxutFDV80XNsCXOmtARa1HsoNlmudV33Izqp+CI+Q1x1KYYSlqD/YtBrYXbppjL2iQJ5A/LM",
+	"nM8E4VMJMX6qkROkkoutmRksVqpUdCdWygzuAFbCBpPtxpLjUtO2IKztakZR6IE/AQ7z3M9W1uYxSaq2",
+	"KK7vZBtBl1l2FbaMBaW/E9lxEmqGMWJ7H9zWtZcxwG9bVHl24qWxpDzS8BMDYyfAfJYR6nDfYsv5V/vj",
+	"dpg/78ued0ZExYgnwMY7Hk4WtkT+OT5hNWQetDa+/WzM8Ai6rukNlPiaNr1Xt2bub4LRH4m+NiB/f9La",
+	"w2UEr89rLanuxwNdKutNvcfyqWnpK4wfV1+Vm3pwdVUmVrSIElSk2znaLUjBKBHeCiOJIt0+2Lnhm9w9",
+	"ujCZTXUoSg4HjJ6fgBJmb85G9Jaju167onmuSLYHgl24gRzokWzozhi8FZW8F876bcJXwbDHsICqVmUj",
+	"jaBwH/fHamNGQnnmbCHfcStAIXzZCanPU3XTicHvcciboL3cXRSa7eF+mwwOrzd9t0fVsCXvNhBpub5k",
+	"3DYeG2XSr1h+Cs4usWW8r6vr/3NeFQYzFVnSdEuqOsuSGOVN0S5O/sFdcnswyQ/O7kgumqmTWOrv9pJU",
+	"hSGJZ1DibiUTihgrUOJvAkenrOiLq+MPQLMfXdnIQ6jjekeDR1bJrntBnDAb39rgnoQxGHRddajCHlNE",
+	"SPOT2v4F2M3A0kvRo9XUegNHkgosTqhI5Ti9m1jXmkr9OvwcRZxcxT7XbEelnhuBPsuopnWk3fneGEr6",
+	"KEXRCDexaEPWx7WTHOYi/PA32J3Ci/kbwM4JIhZxiFXlSdcZgGlX4p+16T//an/0On8BFzyQ8HRjy0iP",
+	"SzHdH2eYHqQWXx4leAViQxXJXGnrtLMz+KLL7ecu5M4NZo7TPY3a5J2ehpn7d0Oi76QNwgJZC5ERKQ6K",
+	"MN7Nt/MlzXqNo7+C/o5mH2zvjN+goYKtZA0W0EChEq/mEE23wBMbRrNaXpAC7PXnh2DgoPHL/Vg4FjB5",
+	"S3W6uSo7ntzVNBhd6PWodsEjyc3VRggFlhdsEBrxaYshKvFxmfVeG/aNH/Ot+REn8PzqLTzGuH4lxu5P",
+	"I8wyVXENxgklymze+NCAD6u0dYtk86/+zdv513Lc7QhKPuSx4Jfox96JorYl6vC/oI+Q04RQpfGwfJOw",
+	"O4R4a19PG8HG9e/FVTp0gG5z+0GayQr1vuB1mRFXBpyQYe6mhOvWfvyTPpFv4dzNXH8UNr707Tdvk9nz",
+	"p88fZUm1hSzBg943/yRHOMkxYahcVVhZowLLebFSh6zEnmejdc88FRmob4eHL9X2yhYUnYZ9O2to4mUv",
+	"fzDx4zDxpdpist21yF0eCcXwsy+MwKKjaTw8/+p6Rd0+OjcPvxB+p7XTiP6ea5An5X5/iTH46Myz4Y/O",
+	"4Ft/SMLjSAIS3YVmM7A1SIoW9k/86gjRB5YCoZoInuKdDGM4AXYUvauIzN23Ln8LohK3dUQGl24Pvwfb",
+	"2KaCrf5TooClyI6+ksy1Eef2Mtd4kkvw9xW+DfMU4fl1HZrflyWICA1MQfyyQtAubTSr5Jiw/GY45Y0Q",
+	"20tXPv7bF22zG+Js9KAfKuGubHwUhVwZ/jdDomuE51XtI+p/iPP9+cS3GK9KZ2zHTt/Myd08tbo9I65W",
+	"vGIjnz8K+Kg3vBQWOD0U/XrqjcLr1yep8Q3aesqyf+N9RKavRDDA3rdVJDilsOxxCH3y8sAWoV8Sd1fL",
+	"XmAujSjsjoAX40EfoOZWRoRlHnTj7hIai90fy97GDx/zLrE3Jtyt6M2Jot2f3E1wh2H8kCKiMyEcDqC0",
+	"vd9jqxUwb+H7Q2D+wlew3Uv8xhBr/hWhup3veSZOcEbizRTXHcTdS7E9NprSlMRyjJ29FDoP0490C99R",
+	"V+P4a2hhugWOFVMnYJqfeCbQQ7V8WBNLCfgEPyCl8CqMQqbybIN3Bl1zkVJMqwZX3TVJvgnmqcIm3R9O",
+	"6fpifrO3jAPIT/Vrh1OqDqkR+n9yNSbsZAVOlCACSNDo09ISv7XWScqrDaTb9zjmVLT0/WyDENjzp0+H",
+	"g2DxtrUPQLWRrRPtN+1GHgErO1ydquCGKdsWBwsU7GlKsXbNq34IjVB7Wpy5m2Tzr/ZHp3aOaNuytdEI",
+	"dRuvPetWtkY/XVXzP5C8NTsvRQj1fq9PpXP9VO6gVpGOTVqswfgSCYEvKez0QGunkpjBhc0McrABpYYp",
+	"zNb83T5SuvSn9jVNMxYyIvan8JjwPqebqstYuy6vkj4Yrf0SXfaYf3wCWRTYzdfi0DZj7HDPsf/NQ92Z",
+	"CL6K/8jHWA+qr0Os3A3R7rry7OLnzy02w85aBFsToc4rP6ReSQpb8zPbRLOTGSuyPBSCqsZHHey4o2t4",
+	"4oyv3m2X33pyG7NRK7URh6AayTVpPCu/5dS59aqFzu+yLClsETT2Sgri4kRHdBg0cj1YbGGSosfG15jK",
+	"r3dqgVXl9hAXK4KdViqw4qrlFfYB8XR8CP1i5jarqF/hDkCjw2PMWHafgDkB3STTrt6v0fCIcS0Cxxvp",
+	"WVB+DG9aewnUIqO94YqPOOCPSsANEI3fkT+1UZyhTyuDZhuJ1ZvCOK6a5EIpGymxcAUKN2iI8fNngzXb",
+	"mcBSaC/z2cVsPrv9fPv/AQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

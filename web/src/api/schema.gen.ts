@@ -371,6 +371,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is to be mended in a text, and where */
+        post: operations["checkProse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phones": {
         parameters: {
             query?: never;
@@ -725,6 +742,12 @@ export interface components {
             before: string;
             after: string;
         };
+        Finding: {
+            /** @description In characters from 0 */
+            start: number;
+            end: number;
+            says: string;
+        };
         DirectoryFit: {
             directory: string;
             name: string;
@@ -747,6 +770,28 @@ export interface components {
             /** @description OpenStreetMap opening_hours */
             hours: string;
             zone: string;
+            state: {
+                kind: string;
+                until: string;
+                to: string;
+            };
+            /** @description 2026-12-01, 2026-12 or 2026 */
+            opened: string;
+            other_categories: string[];
+            attributes: {
+                [key: string]: boolean;
+            };
+            directions: string;
+            parking: string;
+            words: {
+                tagline: string;
+                short: string;
+                medium: string;
+                long: string;
+                story: string;
+                keywords: string[];
+                specialities: string[];
+            };
         };
         Address: {
             street: string;
@@ -776,7 +821,7 @@ export interface components {
             national: string;
             kind: string;
             valid: boolean;
-            reason?: string;
+            reason: string;
         };
         Import: {
             /** Format: uuid */
@@ -808,8 +853,19 @@ export interface components {
             categories: {
                 id: string;
                 name: string;
+                group: string;
                 words: string[];
             }[];
+            attributes: {
+                id: string;
+                name: string;
+                for: string[];
+                asks: string;
+            }[];
+            /** @description Most characters of each of a record's longer texts */
+            limits: {
+                [key: string]: number;
+            };
             columns: components["schemas"]["Column"][];
         };
         Column: {
@@ -1717,6 +1773,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordsRestored"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkProse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The findings */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finding"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -5,11 +5,15 @@ import { Field, type Width } from './Field'
 
 // CategoryField finds one of our categories by its name or by other words for it.
 export function CategoryField({
+  label,
+  help,
   value,
   onChange,
   problem,
   width,
 }: {
+  label: string
+  help?: string
   value: string
   onChange: (id: string) => void
   problem?: string
@@ -27,13 +31,16 @@ export function CategoryField({
       .split(/[^\p{L}\p{N}]+/u)
     return words.every((w) => all.some((x) => x.startsWith(w)))
   })
+  // Names that begin with what is typed come before those found by other words.
+  const first = (typed ?? '').toLowerCase()
+  found.sort((a, b) => Number(b.name.toLowerCase().startsWith(first)) - Number(a.name.toLowerCase().startsWith(first)))
   const take = (id: string) => {
     onChange(id)
     setTyped(undefined)
     setAt(0)
   }
   return (
-    <Field label="Main category" width={width} problem={problem} help="Type what they do: “bike fix”, “vet”.">
+    <Field label={label} width={width} problem={problem} help={help}>
       {(id, invalid) => (
         <div className="position-relative">
           <Form.Control

@@ -1,21 +1,22 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
-import { Link, useNavigate, useParams } from 'react-router'
+import { Link, useLocation, useNavigate, useParams } from 'react-router'
 import { api, Refusal, told, type FieldProblem, type Rec, type Schemas } from '../api/client'
 import { useClient, useLocationRecord } from '../api/queries'
 import { dayTime, useZone } from '../app/clock'
 import { listingPath, pathOf } from '../app/place'
 import { useSay } from '../app/say'
 import { Pending, ViewHead } from '../app/View'
-import { CategoryField } from './CategoryField'
 import { useDraft } from './draft'
 import { Field, problemAt, TextField } from './Field'
 import { History } from './History'
 import { HoursEditor } from './HoursEditor'
+import { Kinds } from './Kinds'
 import { PhoneFields } from './PhoneFields'
 import { ReadFromHours } from './ReadFromHours'
 import { SpecialDates } from './SpecialDates'
+import { Prose, WordsFields } from './WordsFields'
 
 const kinds: [string, string][] = [
   ['premises', 'Premises: people come'],
@@ -37,7 +38,7 @@ function Edit({ location }: { location: Schemas['Location'] }) {
   const queries = useQueryClient()
   const say = useSay()
   const zone = useZone()
-  const record = draft?.record ?? location.record
+  const record = draft ? { ...location.record, ...draft.record } : location.record
   const stale = !!draft && draft.version !== location.version
   const put = (version: number, body: Rec) =>
     told(api.PUT('/api/locations/{location}', { params: { path: { location: location.id }, query: { version } }, body }))
@@ -146,6 +147,13 @@ const blank: Rec = {
   email: '',
   website: '',
   category: '',
+  other_categories: [],
+  attributes: {},
+  words: { tagline: '', short: '', medium: '', long: '', story: '', keywords: [], specialities: [] },
+  directions: '',
+  parking: '',
+  state: { kind: 'open', until: '', to: '' },
+  opened: '',
   hours: '',
   zone: '',
 }
@@ -193,14 +201,23 @@ function Add({ client }: { client: Schemas['ClientRow'] }) {
   )
 }
 
-const sections = [
+const parts = [
   ['identity', 'Identity'],
-  ['address', 'Address and pin'],
   ['contact', 'Contact'],
   ['hours', 'Hours'],
-  ['special-dates', 'Special dates'],
-  ['post', 'Post'],
+  ['categories', 'Categories'],
+  ['words', 'Words'],
 ] as const
+
+type Part = (typeof parts)[number][0]
+
+// partOf is the part in which a fact is kept, by its path.
+function partOf(path: string): Part {
+  if (/^(address|mailing|pin|phones|email|website|zone|directions|parking)/.test(path)) return 'contact'
+  if (path.startsWith('hours')) return 'hours'
+  if (/^(category|other_categories|attributes)/.test(path)) return 'categories'
+  return path.startsWith('words') ? 'words' : 'identity'
+}
 
 function RecordForm({
   title,
@@ -224,14 +241,15 @@ function RecordForm({
   onSave: () => void
 }) {
   const problems = error instanceof Refusal ? error.fields : []
+  const { hash } = useLocation()
+  const navigate = useNavigate()
+  const part = parts.find(([id]) => '#' + id === hash)?.[0] ?? 'identity'
   useEffect(() => {
-    // The form comes after the address was read, so its part is sought again.
-    document.getElementById(window.location.hash.slice(1))?.scrollIntoView()
-  }, [])
-  useEffect(() => {
-    if (error) document.querySelector('.is-invalid, .wrong')?.scrollIntoView({ block: 'center' })
-  }, [error])
-  const set = (part: Partial<Rec>) => onChange({ ...r, ...part })
+    // What is wrong is shown, whichever part it is in.
+    const first = error instanceof Refusal ? error.fields[0] : undefined
+    if (first) navigate({ hash: partOf(first.path) }, { replace: true })
+  }, [error, navigate])
+  const set = (some: Partial<Rec>) => onChange({ ...r, ...some })
   const text = (key: 'label' | 'store_code' | 'name' | 'legal_name' | 'email' | 'website' | 'zone') => ({
     value: r[key],
     onChange: (t: string) => set({ [key]: t }),
@@ -250,11 +268,15 @@ function RecordForm({
         {acts}
       </ViewHead>
       <nav className="sections" aria-label="Parts of the record">
-        {sections.map(([id, name]) => (
-          <a key={id} href={'#' + id}>
-            {name}
-          </a>
-        ))}
+        {parts.map(([id, name]) => {
+          const wrong = problems.filter((p) => partOf(p.path) === id).length
+          return (
+            <Link key={id} to={{ hash: id }} replace aria-current={part === id}>
+              {name}
+              {wrong > 0 && <span className="count">{wrong}</span>}
+            </Link>
+          )
+        })}
       </nav>
       {notice}
       {error && (
@@ -264,7 +286,7 @@ function RecordForm({
       )}
       <div className="record">
         <div>
-          <section className="sheet" id="identity">
+          <section className="sheet" hidden={part !== 'identity'}>
             <h2>Identity</h2>
             <div className="fields">
               <TextField label="Trading name" width="w3" {...text('name')} help="As on the sign." />
@@ -279,7 +301,7 @@ function RecordForm({
                 help="Parted by | ; searches look for them too."
                 onChange={(t) => set({ former_names: t === '' ? [] : t.split('|').map((n) => n.trimStart()) })}
               />
-              <div className="w4">
+              <div className="w6">
                 <span className="form-label d-inline-block">Kind of location</span>
                 <div className="checks" role="radiogroup" aria-label="Kind of location">
                   {kinds.map(([kind, words]) => (
@@ -295,25 +317,37 @@ function RecordForm({
                   ))}
                 </div>
               </div>
-              <CategoryField
-                width="w2"
-                value={r.category}
-                problem={problemAt(problems, 'category')}
-                onChange={(category) => set({ category })}
-              />
+              <State state={r.state} opened={r.opened} problems={problems} onChange={set} />
             </div>
           </section>
 
-          <section className="sheet" id="address">
+          <section className="sheet" hidden={part !== 'contact'}>
             <h2>Address and pin</h2>
             <div className="fields">
               <AddressFields path="address" address={r.address} problems={problems} onChange={(address) => set({ address })} />
               <Degrees pin={r.pin} problems={problems} onChange={(pin) => set({ pin })} />
               <TextField label="Time zone" width="w2" {...text('zone')} placeholder="by the address" />
+              <Prose
+                label="Directions"
+                rows={2}
+                value={r.directions}
+                limit={500}
+                problem={problemAt(problems, 'directions')}
+                onChange={(directions) => set({ directions })}
+                help="How to find it, in words."
+              />
+              <Prose
+                label="Parking"
+                rows={2}
+                value={r.parking}
+                limit={500}
+                problem={problemAt(problems, 'parking')}
+                onChange={(parking) => set({ parking })}
+              />
             </div>
           </section>
 
-          <section className="sheet" id="contact">
+          <section className="sheet" hidden={part !== 'contact'}>
             <h2>Contact</h2>
             <div className="fields">
               <PhoneFields phones={r.phones} country={r.address.country} problems={problems} onChange={(phones) => set({ phones })} />
@@ -322,16 +356,26 @@ function RecordForm({
             </div>
           </section>
 
-          <section className="sheet" id="hours">
+          <section className="sheet" hidden={part !== 'hours'}>
             <h2>Hours</h2>
             <HoursEditor text={r.hours} place={place} problem={problemAt(problems, 'hours')} onChange={(hours) => set({ hours })} />
           </section>
 
-          <section className="sheet" id="special-dates">
+          <section className="sheet" hidden={part !== 'hours'}>
             <SpecialDates text={r.hours} place={place} onChange={(hours) => set({ hours })} />
           </section>
 
-          <section className="sheet" id="post">
+          <section className="sheet" hidden={part !== 'categories'}>
+            <h2>Categories and attributes</h2>
+            <Kinds record={r} problems={problems} onChange={set} />
+          </section>
+
+          <section className="sheet" hidden={part !== 'words'}>
+            <h2>Words</h2>
+            <WordsFields words={r.words} problems={problems} onChange={(words) => set({ words })} />
+          </section>
+
+          <section className="sheet" hidden={part !== 'contact'}>
             <h2>Post</h2>
             <p className="second">For postcards; never published. Empty: the address above.</p>
             <div className="fields">
@@ -357,6 +401,75 @@ function RecordForm({
         </aside>
       </div>
     </form>
+  )
+}
+
+const states: [string, string][] = [
+  ['open', 'Open for business'],
+  ['opening_soon', 'Opening soon'],
+  ['closed_for_a_time', 'Closed for a time'],
+  ['closed_for_good', 'Closed for good'],
+  ['moved', 'Moved'],
+]
+
+// State is whether the location does business, and since when.
+function State({
+  state,
+  opened,
+  problems,
+  onChange,
+}: {
+  state: Rec['state']
+  opened: string
+  problems: FieldProblem[]
+  onChange: (part: Partial<Rec>) => void
+}) {
+  return (
+    <>
+      <Field label="State" width="w2" problem={problemAt(problems, 'state.kind')}>
+        {(id, invalid) => (
+          <Form.Select
+            id={id}
+            value={state.kind}
+            isInvalid={invalid}
+            onChange={(e) => onChange({ state: { ...state, kind: e.target.value } })}
+          >
+            {states.map(([kind, words]) => (
+              <option key={kind} value={kind}>
+                {words}
+              </option>
+            ))}
+          </Form.Select>
+        )}
+      </Field>
+      <TextField
+        label="Opened"
+        width="w2"
+        value={opened}
+        placeholder="1987, or 2026-12-01"
+        problem={problemAt(problems, 'opened')}
+        onChange={(t) => onChange({ opened: t })}
+      />
+      {state.kind === 'closed_for_a_time' && (
+        <TextField
+          label="Closed until"
+          width="w2"
+          type="date"
+          value={state.until}
+          problem={problemAt(problems, 'state.until')}
+          onChange={(until) => onChange({ state: { ...state, until } })}
+        />
+      )}
+      {state.kind === 'moved' && (
+        <TextField
+          label="Moved to"
+          width="w2"
+          value={state.to}
+          problem={problemAt(problems, 'state.to')}
+          onChange={(to) => onChange({ state: { ...state, to } })}
+        />
+      )}
+    </>
   )
 }
 

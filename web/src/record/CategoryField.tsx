@@ -7,6 +7,7 @@ import { Field, type Width } from './Field'
 export function CategoryField({
   label,
   help,
+  placeholder = 'not said',
   value,
   onChange,
   problem,
@@ -14,6 +15,7 @@ export function CategoryField({
 }: {
   label: string
   help?: string
+  placeholder?: string
   value: string
   onChange: (id: string) => void
   problem?: string
@@ -61,7 +63,7 @@ export function CategoryField({
               setTyped(e.target.value)
               setAt(0)
             }}
-            placeholder={name || 'not said'}
+            placeholder={name || placeholder}
             onKeyDown={(e) => {
               if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
                 e.preventDefault()

@@ -44,6 +44,7 @@ export function Kinds({
             <CategoryField
               key={r.other_categories.length}
               label="Add another category"
+              placeholder="up to nine more"
               width="w6"
               value=""
               problem={problemAt(problems, 'other_categories') ?? problemAt(problems, 'other_categories.0')}

@@ -93,6 +93,11 @@ function Edit({ location }: { location: Schemas['Location'] }) {
       }
       acts={
         <>
+          {changed && (
+            <Button variant="outline-secondary" onClick={drop}>
+              Discard
+            </Button>
+          )}
           <Button variant="outline-secondary" onClick={() => setHistory(true)}>
             History
           </Button>
@@ -103,11 +108,6 @@ function Edit({ location }: { location: Schemas['Location'] }) {
           >
             Take out a CSV
           </a>
-          {changed && (
-            <Button variant="outline-secondary" onClick={drop}>
-              Discard
-            </Button>
-          )}
           <Button type="submit" disabled={!changed || save.isPending}>
             Save record
           </Button>

@@ -237,3 +237,24 @@ func TestChangesAreHeard(t *testing.T) {
 		}
 	}
 }
+
+func TestARecordGoesOutAndComesBackAsJSONLD(t *testing.T) {
+	r := rig.Start(t)
+	c := signedIn(t, r)
+	at := r.Add(t, rig.Shop("Minnow Bay"))
+	path := "/api/locations/" + at.Location.String() + "/jsonld"
+	var out api.Copy
+	c.want(200, "GET", path, nil, &out)
+	if !strings.Contains(out.Text, `"@type": "LocalBusiness"`) || len(out.Lost) == 0 {
+		t.Errorf("%+v", out)
+	}
+	var back record.Record
+	c.want(200, "POST", path, map[string]string{"text": strings.Replace(out.Text, "shop@spokeshave.example", "new@spokeshave.example", 1)}, &back)
+	var now api.Location
+	c.want(200, "GET", "/api/locations/"+at.Location.String(), nil, &now)
+	if changes := record.Changes(now.Record, back); len(changes) != 1 || changes[0].Title != "Email" {
+		t.Errorf("it comes back with %+v", changes)
+	}
+	c.problem(422, "POST", path, map[string]string{"text": "{"})
+	c.problem(422, "POST", path, map[string]string{"text": "{}"})
+}

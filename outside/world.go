@@ -11,7 +11,6 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/calendar"
 	"uvent/core/hours"
 )
 
@@ -212,46 +211,14 @@ func jsonLD(f Facts) map[string]any {
 			out[key] = value
 		}
 	}
-	if list := specifications(f.Hours); list != nil {
-		out["openingHoursSpecification"] = list
-	}
-	return out
-}
-
-// specifications writes opening hours as https://schema.org/OpeningHoursSpecification:
-// a sitting past midnight closes earlier than it opens.
-func specifications(text string) (out []map[string]any) {
-	s, _, err := hours.Parse(text)
-	if err != nil {
-		return nil
-	}
-	for day, sittings := range s.Week() {
-		name := time.Weekday((day + 1) % 7).String()
-		for _, sit := range sittings {
-			out = append(out, map[string]any{"@type": "OpeningHoursSpecification", "dayOfWeek": "https://schema.org/" + name, "opens": clock(sit.Start), "closes": clock(sit.End)})
+	if schedule, _, err := hours.Parse(f.Hours); err == nil {
+		week, dates, _ := schedule.Specifications()
+		if week != nil {
+			out["openingHoursSpecification"] = week
 		}
-	}
-	for _, r := range s.Rules {
-		for _, d := range r.Dates {
-			if d.From.Year == 0 || d.From.Day == 0 {
-				continue
-			}
-			from := calendar.Date{Year: d.From.Year, Month: d.From.Month, Day: d.From.Day}
-			to := calendar.Date{Year: d.To.Year, Month: d.To.Month, Day: d.To.Day}
-			spec := map[string]any{"@type": "OpeningHoursSpecification", "validFrom": from, "validThrough": to, "opens": "00:00", "closes": "00:00"}
-			for _, sit := range r.Sittings {
-				spec["opens"], spec["closes"] = clock(sit.Start), clock(sit.End)
-			}
-			out = append(out, spec)
+		if dates != nil {
+			out["specialOpeningHoursSpecification"] = dates
 		}
 	}
 	return out
-}
-
-func clock(minute int) string {
-	if minute == hours.DayMinutes {
-		return "23:59"
-	}
-	t := time.Date(2000, 1, 1, 0, minute, 0, 0, time.UTC)
-	return t.Format("15:04")
 }

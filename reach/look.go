@@ -8,13 +8,10 @@ import (
 	"fmt"
 	"io"
 	"net/http"
-	"strings"
-	"time"
 
 	"golang.org/x/net/html"
 
 	"uvent/core/address"
-	"uvent/core/calendar"
 	"uvent/core/compare"
 	"uvent/core/hours"
 )
@@ -91,62 +88,13 @@ type businessLD struct {
 		PostalCode string `json:"postalCode"`
 		Country    string `json:"addressCountry"`
 	} `json:"address"`
-	Hours []hoursLD `json:"openingHoursSpecification"`
-}
-
-// hoursLD is an OpeningHoursSpecification: for a weekday, or for dates.
-type hoursLD struct {
-	Day     string        `json:"dayOfWeek"`
-	Opens   string        `json:"opens"`
-	Closes  string        `json:"closes"`
-	From    calendar.Date `json:"validFrom"`
-	Through calendar.Date `json:"validThrough"`
+	Hours []hours.Specification `json:"openingHoursSpecification"`
+	Dates []hours.Specification `json:"specialOpeningHoursSpecification"`
 }
 
 func (b businessLD) sighting() compare.Sighting {
 	return compare.Sighting{
-		Name: b.Name, Phone: b.Telephone, Email: b.Email, Website: b.URL, Category: b.Category, Hours: openingHours(b.Hours),
+		Name: b.Name, Phone: b.Telephone, Email: b.Email, Website: b.URL, Category: b.Category, Hours: hours.FromSpecifications(append(b.Hours, b.Dates...)).String(),
 		Address: address.Address{Street: b.Address.Street, Locality: b.Address.Locality, Region: b.Address.Region, PostalCode: b.Address.PostalCode, Country: b.Address.Country},
 	}
-}
-
-// openingHours writes specifications as opening_hours text. One that cannot be
-// read is left out. "23:59" closes the day, as schema.org writes it, and equal
-// times are a day that is closed.
-func openingHours(list []hoursLD) string {
-	var week hours.Week
-	var dates hours.Schedule
-	for _, spec := range list {
-		opens, errOpens := time.Parse("15:04", spec.Opens)
-		closes, errCloses := time.Parse("15:04", spec.Closes)
-		if errOpens != nil || errCloses != nil {
-			continue
-		}
-		s := hours.Sitting{Start: opens.Hour()*60 + opens.Minute(), End: closes.Hour()*60 + closes.Minute()}
-		if spec.Closes == "23:59" {
-			s.End = hours.DayMinutes
-		}
-		if s.End < s.Start {
-			s.End += hours.DayMinutes
-		}
-		if spec.From.Year != 0 {
-			span := hours.DateSpan{From: monthDay(spec.From), To: monthDay(spec.Through)}
-			rule := hours.Rule{Dates: []hours.DateSpan{span}, Sittings: []hours.Sitting{s}}
-			if s.Start == s.End {
-				rule.Kind, rule.Sittings = hours.Closed, nil
-			}
-			dates.Rules = append(dates.Rules, rule)
-			continue
-		}
-		for i, name := range []string{"Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"} {
-			if strings.HasSuffix(spec.Day, name) && s.Start != s.End {
-				week[i] = append(week[i], s)
-			}
-		}
-	}
-	return dates.WithWeek(week).String()
-}
-
-func monthDay(d calendar.Date) hours.MonthDay {
-	return hours.MonthDay{Year: d.Year, Month: d.Month, Day: d.Day}
 }

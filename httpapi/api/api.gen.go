@@ -356,6 +356,13 @@ type Column struct {
 	Title string `json:"title"`
 }
 
+// Copy defines model for Copy.
+type Copy struct {
+	// Lost What of the record the format cannot carry, in words
+	Lost []string `json:"lost"`
+	Text string   `json:"text"`
+}
+
 // Credentials defines model for Credentials.
 type Credentials struct {
 	Email    string `json:"email"`
@@ -840,6 +847,11 @@ type SaveLocationParams struct {
 	Version Version `form:"version" json:"version"`
 }
 
+// ReadJSONLDJSONBody defines parameters for ReadJSONLD.
+type ReadJSONLDJSONBody struct {
+	Text string `json:"text"`
+}
+
 // ReadPhoneJSONBody defines parameters for ReadPhone.
 type ReadPhoneJSONBody struct {
 	Country string `json:"country"`
@@ -895,6 +907,9 @@ type EnterCodeJSONRequestBody EnterCodeJSONBody
 
 // SaveLocationJSONRequestBody defines body for SaveLocation for application/json ContentType.
 type SaveLocationJSONRequestBody = Record
+
+// ReadJSONLDJSONRequestBody defines body for ReadJSONLD for application/json ContentType.
+type ReadJSONLDJSONRequestBody ReadJSONLDJSONBody
 
 // ReadPhoneJSONRequestBody defines body for ReadPhone for application/json ContentType.
 type ReadPhoneJSONRequestBody ReadPhoneJSONBody
@@ -997,6 +1012,12 @@ type ServerInterface interface {
 	// TakeBack Undo one saving; refused where one of its facts was changed again since
 	// (POST /api/locations/{location}/history/{saved}/undo)
 	TakeBack(c *gin.Context, location LocationPath, saved int64)
+	// GetJSONLD The record as JSON-LD in schema.org's words, and what that has no place for
+	// (GET /api/locations/{location}/jsonld)
+	GetJSONLD(c *gin.Context, location LocationPath)
+	// ReadJSONLD What the record would be with a JSON-LD document laid over it; nothing is saved
+	// (POST /api/locations/{location}/jsonld)
+	ReadJSONLD(c *gin.Context, location LocationPath)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(c *gin.Context)
@@ -1808,6 +1829,56 @@ func (siw *ServerInterfaceWrapper) TakeBack(c *gin.Context) {
 	siw.Handler.TakeBack(c, location, saved)
 }
 
+// GetJSONLD operation middleware
+func (siw *ServerInterfaceWrapper) GetJSONLD(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetJSONLD(c, location)
+}
+
+// ReadJSONLD operation middleware
+func (siw *ServerInterfaceWrapper) ReadJSONLD(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadJSONLD(c, location)
+}
+
 // ReadPhone operation middleware
 func (siw *ServerInterfaceWrapper) ReadPhone(c *gin.Context) {
 
@@ -2036,6 +2107,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/locations/:location", wrapper.SaveLocation)
 	router.GET(options.BaseURL+"/api/locations/:location/history", wrapper.GetRecordHistory)
 	router.POST(options.BaseURL+"/api/locations/:location/history/:saved/undo", wrapper.TakeBack)
+	router.GET(options.BaseURL+"/api/locations/:location/jsonld", wrapper.GetJSONLD)
+	router.POST(options.BaseURL+"/api/locations/:location/jsonld", wrapper.ReadJSONLD)
 	router.GET(options.BaseURL+"/api/export.csv", wrapper.ExportLocations)
 	router.POST(options.BaseURL+"/api/imports", wrapper.StartImport)
 	router.GET(options.BaseURL+"/api/imports/:import", wrapper.GetImport)
@@ -3322,6 +3395,85 @@ func (response TakeBackdefaultApplicationProblemPlusJSONResponse) VisitTakeBackR
 	return err
 }
 
+type GetJSONLDRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type GetJSONLDResponseObject interface {
+	VisitGetJSONLDResponse(w http.ResponseWriter) error
+}
+
+type GetJSONLD200JSONResponse Copy
+
+func (response GetJSONLD200JSONResponse) VisitGetJSONLDResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetJSONLDdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetJSONLDdefaultApplicationProblemPlusJSONResponse) VisitGetJSONLDResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadJSONLDRequestObject struct {
+	Location LocationPath `json:"location"`
+	Body     *ReadJSONLDJSONRequestBody
+}
+
+type ReadJSONLDResponseObject interface {
+	VisitReadJSONLDResponse(w http.ResponseWriter) error
+}
+
+type ReadJSONLD200JSONResponse Record
+
+func (response ReadJSONLD200JSONResponse) VisitReadJSONLDResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadJSONLDdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadJSONLDdefaultApplicationProblemPlusJSONResponse) VisitReadJSONLDResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ReadPhoneRequestObject struct {
 	Body *ReadPhoneJSONRequestBody
 }
@@ -3775,6 +3927,12 @@ type StrictServerInterface interface {
 	// TakeBack Undo one saving; refused where one of its facts was changed again since
 	// (POST /api/locations/{location}/history/{saved}/undo)
 	TakeBack(ctx context.Context, request TakeBackRequestObject) (TakeBackResponseObject, error)
+	// GetJSONLD The record as JSON-LD in schema.org's words, and what that has no place for
+	// (GET /api/locations/{location}/jsonld)
+	GetJSONLD(ctx context.Context, request GetJSONLDRequestObject) (GetJSONLDResponseObject, error)
+	// ReadJSONLD What the record would be with a JSON-LD document laid over it; nothing is saved
+	// (POST /api/locations/{location}/jsonld)
+	ReadJSONLD(ctx context.Context, request ReadJSONLDRequestObject) (ReadJSONLDResponseObject, error)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(ctx context.Context, request ReadPhoneRequestObject) (ReadPhoneResponseObject, error)
@@ -4802,6 +4960,76 @@ func (sh *strictHandler) TakeBack(ctx *gin.Context, location LocationPath, saved
 	}
 }
 
+// GetJSONLD operation middleware
+func (sh *strictHandler) GetJSONLD(ctx *gin.Context, location LocationPath) {
+	var request GetJSONLDRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetJSONLD(ctx, request.(GetJSONLDRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetJSONLD")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetJSONLDResponseObject); ok {
+		if err := validResponse.VisitGetJSONLDResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadJSONLD operation middleware
+func (sh *strictHandler) ReadJSONLD(ctx *gin.Context, location LocationPath) {
+	var request ReadJSONLDRequestObject
+
+	request.Location = location
+
+	var body ReadJSONLDJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadJSONLD(ctx, request.(ReadJSONLDRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadJSONLD")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadJSONLDResponseObject); ok {
+		if err := validResponse.VisitReadJSONLDResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ReadPhone operation middleware
 func (sh *strictHandler) ReadPhone(ctx *gin.Context) {
 	var request ReadPhoneRequestObject
@@ -5125,112 +5353,115 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7D1rj9s4kn+F8B2QO5y6ncfeHrbzqaczsxNsssmlM5cPg8BLS2WbY4n0knQ73qD/+4FFUqIk6tXt7skM",
-	"Bhhg3BFFFuvFerH0dZaKYic4cK1mF19nOyppARok/kW1hmKn31O9MX8yPruY7cwfyYzTAmYXfsQsmUn4",
-	"555JyGYXWu4hmal0AwU1r+njzgxVWjK+nt3eJrM0Z8D7prUDemddCVlQPbuY7fcsmyWdq1ynwjxwy/xz",
-	"D/IYWWfKvBmTkGohjz0bKMdMxAwrdkL2YcYOuCdmcpFSzQTvWccPOdFKvVQI1poy9w1IZd66+DrLQKWS",
-	"7XCSi9nHDRD3kOgN1eRAFZFAzTSx9f1Eo7bKuH7xvIKHcQ1rkLNbA5EEtRNcAQrPeymWORTmZyq4Nnxm",
-	"RGq3y5nd7nxnR/zXL8ruolrt3yWsZhezf5tX0jm3T9Xcz4sr1jd+SSSs9ormiB/3gpnvMsskKCvhUuxA",
-	"amaBTMWea3mMMKOlXc50/OFOKE3zRSoyiD6XsHa0aT1SWgLo6KM9ZzouGBVlfvYTuOEBoOWydfiScpuf",
-	"S7qJ5S+Qmpe/nK3FmftHatF07tEVPD1zgoc60kjNbH8DXM9TIWHu3kNAL51GbKGaSsluIFtQXeOnjGo4",
-	"06yANo8nM6q2d3pjGSdaxtbM6vkm9yYz4BpwXPV0KUQOlOPTLzsm7T7GwcGyOE+xG2gL7GutiKEUKeiR",
-	"KM3ynCyBIEQQyH4ATwF6I+JLKHpUHXxHdZxZNdN5xxMR/2fJQC1yWOk4Mg+MZ+IwJMmf7Kgme6O6cxv0",
-	"sCEkAT8EhPYbc8gtqVyDMqCvw1BLFG6T2RXlGcsclhrcW2mQFjasGo0piY3gXeqBKsFxOqahiM/rpVJK",
-	"erQvreKENUJYZ02xX+YBX/J9sbSUMbja43LA94VB90oCLLRYpDllxSyZib00yNtAbtC7oFzoDcgAX9XC",
-	"NyAzlupwNkVRHoxqp8v8iEoqZ1vAnxlbrUCak+BzMqDjzF4dZpMS+R6j5Tb83itQKtRGCQx5HpxLzbMg",
-	"3xe8Q2xrdAw43a42rLNxhsSvUb43oJDVBkCfe4jHqmN8CyG4svZda6tWOw2YGJX1UufTPpF+4974YOS6",
-	"zcGdkiIOHOSi43FMPzjOCN4LwY3SHnHxA011xA7IYU3zRSd4A3BDQVl+7335XVSgNPYXLta9ww9W8d6N",
-	"4L8GGmqW7LCdGWGGyoA9AQ5Fum3jj1ukjjn7m1QVh+6F3oqbyFljrRevUTOKpjp80Qu4ietOf06PBK8N",
-	"S6n56oBs4TjJXmhs3bzuB0dRICEDrhnNIxJZMlNBv7wBvjZK7sXTp5G976hSByGzEYMbANo1ghliUL6i",
-	"Gl5ByjyH1sE0mB6vHq931nxr6sW4oh0U1+Y0imnN+Fq1Lcy/Cw4XJM2FQoNyHLB2tthCe7WnedzxxEdk",
-	"Y6yIhCjKMrI8Eid8TTu2eUaWWEgcXv1KwdaiJIJCXKbo5PQw0gS7LeCoUTp7HCOVMZG2dVkB38aoe+hc",
-	"eYNhIMYkm+J3bBnPpuFA7nNYCrGNw7RiORCqCLPBhYNkWgOPAeTdkfYcfgXCOFHGPOcpknwcc9JjlxDs",
-	"i4J2uPQHYOtN1GfpsTEQd9W85SwBjtw2k5KQvfT/gUXYNAu5owV4wZRyzul4f2Gc2RGG6tyO/WqxXRgD",
-	"6o0zh+s7WNE0HtUoqNx2eEFpXMr6vFgAfp9DCaGs3EoHgpvXwdrjInbYj1RryZb75lnQGKS28T2thJxG",
-	"WTZJmHt426ycWMAGXJGUalgLeTy/9Fsd7Y/4V0Pjo9yKe8h6MbeWYr+LbplNVGtGO09yu3uQZ+dKHHRj",
-	"8XflsXEa9KHpNt4CcaZezAZhhQuO0SxjRk9T4ysHVGh7v3Wl/lYoTdINlTTVIBURKwI03Zj/U2IF7Yki",
-	"ueBrkETDFxukqUtYA90Bd1R7TUJxKwGPSiuDPOt0+AtQiq67TACbGugXJZcz8BPFQeCZ09wNu6R2IgdI",
-	"7QvgyYiN8JqHSF9JUZCnw46TnSxBMLr0XZ2Dd1IoOPf7Gcu9+Bau/iNT5piJHx7UHEHRXU+J/nagrrF1",
-	"Gz/EBXs0/Y8iZxk9/ojxsKjd34IrBlIGKcsgi5tAaCYTRY9EiQL0hvG1kRaM6reDvp1KLbT772faN20D",
-	"uymn7/xWBqzxDoylNM8XhjvjqDAOLlFagrYaQwMnBeNGxo2BeNiwdEMoMbOQA9P4W2RAmCKUq4OLlI9j",
-	"EwRlvMuczEBKIcejFzHwvXknpmg3lrEiVvH7/TJnKfEDEA0eNfoA+Q2QQnC9GW0l13g4AopD8GIHcnEA",
-	"2MYVEsYe0g3laxiPMrEDvnBhkzYrqx2k3u8f6TnjC507McdJVDVyA21ODNAvjceyZjdg2Am4cV5SyrnQ",
-	"ZAk+P9o2GKjkk2Srn/gey715ETMmtFVaQP0rnldoSC/ixC1ZWSstmpfsHWw2oF9ArIB3OwXf7nw4uB7w",
-	"V/c53LQGfPS888Ctn1ioXs8tRGPPq43lML+d/92D0tHIT1/qOJNiNzYWlNPjVObvSS7H5cAQk/H1Ajf3",
-	"khw2VBvuN2cfWYJiGSjUNIYfjEbdwk5bGaHlv2WSHqIe/hSW9oxbB+/7YqePRkQRCLu7J2owtOr42xMi",
-	"yH7jMjEWfV1Rvm5+7HY5gyyurNIyizIYkYuZ44Pe3Irl0B0c3wDN4E7+4SC0u5zywXKL3CJBioPqsleL",
-	"Xd5w38aDOuxtVegpkRH6An55B6LbVVKSNMYGb5jSUaM8CMRFDFGsbBh/EvhSiMiul3t1bMvBJyOXRgTK",
-	"mIwRvCUYsxDz3S8JlKLCBdqLcfvG5bEn+IVl6jvGoD7oMWqqMkIUs31sVjm2dUEgV8YkzjNVs4BDUciz",
-	"hWI8nWCHbKzXMf74DryUaKReTC1JuVPsbucOxEaBk02Ee8NwZ+1FM9ZzxmHDchceNrzDbbq8Lfn4pqPE",
-	"mBoNlK7B7K8VK5f8VUBlupmILAXAJ72gpa116MgrshWbCMHBmeajuOXTCCUm0YhCia/ArULFjtZeyhwA",
-	"FdvUxDnQQhVrV2LVo+uiaWFaFWuNVGRTzkIc2n2w9Ue8y6fdE3QmNXK6hLyzpk83U81dG+BCL1xotqms",
-	"jnXnIWdKQ2bFrpLE0sUYnxf5hIJrZDu3ZCNKU56pBH1gZ8HHKgqpRUWvFWlHGXalatBi+2jG9KZMuqw5",
-	"4817PD9RxMgZMSPJf7y+/PvlfyaVO8+0IoUozLqESuhOI3UkCmdJVcEcpjEavBNkbCxn1HmzzPD8yypL",
-	"T/YSrz1BojcBPzXcg9MJykhrDj3YuE2BYdjKqEgpJ5mwYRRrcbskyCidV8tjRcvUfFanb5YPdtTE6o8+",
-	"nqsYjXFjIaXDxRmIyJKF6kwRVkU79DgGQUT3ccN9SnDuqNQ6C5Wn6YYYfrzMOCkJqo3d3DFUvKUsj1vY",
-	"VSFl75HjS4oTrB6PpxZb4QE7sCoYHIgPWMKee1jHhggcP5jl3/sKz0Zs/9mf/9TrnredzBvBUog9atas",
-	"mKn9cDfhuG2+d7WTd9vkB6ddRm60p+DAppZ6ymLjthzNWTYeP+UyJd/aCcZWXjpemog0z4GINYYb4fs8",
-	"p2ig2isVjbpDqpneZ2Ord3PB1+PHN09Nv1Y4z0jWYfxOjJPTFN7xV9GK6kHzsEqctKXlRBZeGWGNnJno",
-	"iCZESHIQ+zwzZp7aiAN3LpZzv42TpWjHDZ0OmyVuhFTZFQtVTKu+dwGbRr0g7cgk2ph910NcfWK0hsMh",
-	"Ppu7yzMh4BCUYscqzHgP8M0iLDAOlh8fvpsgbqq9BnAOMH4Ganv+3kaSBvneDLYMX6Wa6xz14Ycr8pc/",
-	"/ff/zJoKIAPdVZ62YpBnE8IuYa47VhdVVv63qddzAeS4G5NpME+ropqyOt/tLsbKH0or8b72Qb32ZqB4",
-	"IdAhLZDKQotuf9TXaLYzhJ1VhkYJufrjicK28YnUOi+92wG/xitgb+mO1EL7pzIo+8vAi8q26yORN6t6",
-	"C8d3wGPJ8edPn//57Nnzs6fPEuJ+G01sfkaTjcbzXnSUEo2Itclt/eZX4wrPeCG05kJsDTYcaWe8dk2r",
-	"UYvdRcaOK1p7rqMM2azRtsaRHY2TjbMIrt2dq8k2gdJCQve9yQMsFdMDtVutKvXJVV3WBIpzN2RsX8R9",
-	"qY3bYfuJzdAxPZn5VGcETNN1495Rl/Z1Az2A5R7cLv0iSYWqBsTjaP7JvTqZ5uPS1d4sCjgkfqGjplGr",
-	"+lzHkU6lhLfGitLB26Eh64S6qtv2XBecARGl0qg785gMToZKl3jt3ZWLjCL4gw80TMawffOqrNFonKkr",
-	"DfHiqiWs3N3BsRVwowttXW2ctwncSokDptskUFeV4dfwGMrt1Q+Ln3gmwOWMBk1+RW9GGZVuMf9CD7wf",
-	"ADk2i90qW0WS8W8Mn7scjsBafqzrl0Cc2UpsiiuZdDW0gmFgY+XQxMIX29m1R9LoIr2ss8bNOz4kpQUQ",
-	"LcgSotVtU3I0FlHjj+WaeMQSnJ1laXjRAaP4BcYVl0cX378gyyPZ2PDwUMSWcY1BiTGXDmrFiQiXx261",
-	"7TjJjvF421LsdW+J/R0roe3EPbHxa1Add6agEHFsp7lItxieXgIpxE3H7fduY5txVt4nG18UPuF2XzIT",
-	"e61YNpycxcTNGePqSSNBC3w4P9sd5d6BVNG8yvBNxPpdpRJVZVwb6WKxUW0zSlm25q/5exo9a2xaM+K3",
-	"XBKzwBNFyiFjEw7B9a5BrvRzx+HWemItti+5nlBNPaoozYMyvSwN68bal2+cBhusR46UvQ5yjlNDw84B",
-	"Rk0QwClRE1feFg8Tjt6Yl+6Gs1yrlHDli4EsStTufZUSOU2nOIBByDNW7XQv7JfmsAMqyuNhrWBPZJMI",
-	"TrCmwOkrJok48JeEC+Kru5Pqwmiz9LEooKNKajS97lO03gyqnxrNJWxJuddxUm2RfxepLtN0kcTmRgIQ",
-	"LWm6VfYyjSsOiBCGayny8Pq442ssH3OVIpHuHsZTVLqryQdbsSqoXk2sF0tY7zELLzJYCL5gWi0OeF8d",
-	"/4XqhbOQGF9IuGEYqPVVOZiLWe0tg+V0p2pmdgAAU2zJfILTL0+XymZtNyzLsGYAZVy5mjgr8MZLY3rj",
-	"S1fVXu2AZ25pa18MdiLxOG1gogZXTBA/uiKLlglda5eCNVJl9N8vcvQNa7wbTNV2QdcUvddciOoP4+1G",
-	"sVZemfNLFTZEgA0QavUSn5MJ1y+7I8VlwGlkmdV9WgTZzaGdHIaduyzRT/QYu/3V2UIJkRq/tzAVLw3A",
-	"W22NcKk+0F1xdfOmHc/okayYVPplqa+Nf+KvzKALSQqWcVf50i7NvePd/+bfn0pCNmwqKnMGSo86DKKn",
-	"Rifv5ObcGjdxGU31YlDGIbI9BpbM45gElOzcKtDirn5ekQNlGjKsxmWKoAZN7tIjxB09JcbKHXr4P8fu",
-	"SSpI95Lp47WhmcW5qlwubPSXCrFlUHX6w6Nn4UdVtNyxv8HRdtRjfBVxzr6/AXm0CU8MV/xkJnqiiEol",
-	"AFckE+fEeAVY28X0hrx/d/2RzOmOzd1qL9EOs1e1nihiIcPshXI1SEqfkw+2f58tB/O5OkIV8Qk0sqE4",
-	"vnhJ/mETZP/A7hLK1jitaOoaJTBFqCYrus+18dSZVsScv+fkIzOjzfxmzhcvXvwlMQMMDL+IpQHNOKFJ",
-	"eePMOC3oi6rzUm4vZoiAoEroYvbMaw66Y7OL2Yvzp+cvZjaMhrRBZASBi7XtAWhEBk+U19nsYvZX0Fdu",
-	"SKOd4vOnTxutFDV80XNsCXOmtARa1HsoNlmudV33Izqp+CI+Q1x1KYYSlqD/YtBrYXbppjL2iQJ5A/LM",
-	"nM8E4VMJMX6qkROkkoutmRksVqpUdCdWygzuAFbCBpPtxpLjUtO2IKztakZR6IE/AQ7z3M9W1uYxSaq2",
-	"KK7vZBtBl1l2FbaMBaW/E9lxEmqGMWJ7H9zWtZcxwG9bVHl24qWxpDzS8BMDYyfAfJYR6nDfYsv5V/vj",
-	"dpg/78ued0ZExYgnwMY7Hk4WtkT+OT5hNWQetDa+/WzM8Ai6rukNlPiaNr1Xt2bub4LRH4m+NiB/f9La",
-	"w2UEr89rLanuxwNdKutNvcfyqWnpK4wfV1+Vm3pwdVUmVrSIElSk2znaLUjBKBHeCiOJIt0+2Lnhm9w9",
-	"ujCZTXUoSg4HjJ6fgBJmb85G9Jaju167onmuSLYHgl24gRzokWzozhi8FZW8F876bcJXwbDHsICqVmUj",
-	"jaBwH/fHamNGQnnmbCHfcStAIXzZCanPU3XTicHvcciboL3cXRSa7eF+mwwOrzd9t0fVsCXvNhBpub5k",
-	"3DYeG2XSr1h+Cs4usWW8r6vr/3NeFQYzFVnSdEuqOsuSGOVN0S5O/sFdcnswyQ/O7kgumqmTWOrv9pJU",
-	"hSGJZ1DibiUTihgrUOJvAkenrOiLq+MPQLMfXdnIQ6jjekeDR1bJrntBnDAb39rgnoQxGHRddajCHlNE",
-	"SPOT2v4F2M3A0kvRo9XUegNHkgosTqhI5Ti9m1jXmkr9OvwcRZxcxT7XbEelnhuBPsuopnWk3fneGEr6",
-	"KEXRCDexaEPWx7WTHOYi/PA32J3Ci/kbwM4JIhZxiFXlSdcZgGlX4p+16T//an/0On8BFzyQ8HRjy0iP",
-	"SzHdH2eYHqQWXx4leAViQxXJXGnrtLMz+KLL7ecu5M4NZo7TPY3a5J2ehpn7d0Oi76QNwgJZC5ERKQ6K",
-	"MN7Nt/MlzXqNo7+C/o5mH2zvjN+goYKtZA0W0EChEq/mEE23wBMbRrNaXpAC7PXnh2DgoPHL/Vg4FjB5",
-	"S3W6uSo7ntzVNBhd6PWodsEjyc3VRggFlhdsEBrxaYshKvFxmfVeG/aNH/Ot+REn8PzqLTzGuH4lxu5P",
-	"I8wyVXENxgklymze+NCAD6u0dYtk86/+zdv513Lc7QhKPuSx4Jfox96JorYl6vC/oI+Q04RQpfGwfJOw",
-	"O4R4a19PG8HG9e/FVTp0gG5z+0GayQr1vuB1mRFXBpyQYe6mhOvWfvyTPpFv4dzNXH8UNr707Tdvk9nz",
-	"p88fZUm1hSzBg943/yRHOMkxYahcVVhZowLLebFSh6zEnmejdc88FRmob4eHL9X2yhYUnYZ9O2to4mUv",
-	"fzDx4zDxpdpist21yF0eCcXwsy+MwKKjaTw8/+p6Rd0+OjcPvxB+p7XTiP6ea5An5X5/iTH46Myz4Y/O",
-	"4Ft/SMLjSAIS3YVmM7A1SIoW9k/86gjRB5YCoZoInuKdDGM4AXYUvauIzN23Ln8LohK3dUQGl24Pvwfb",
-	"2KaCrf5TooClyI6+ksy1Eef2Mtd4kkvw9xW+DfMU4fl1HZrflyWICA1MQfyyQtAubTSr5Jiw/GY45Y0Q",
-	"20tXPv7bF22zG+Js9KAfKuGubHwUhVwZ/jdDomuE51XtI+p/iPP9+cS3GK9KZ2zHTt/Myd08tbo9I65W",
-	"vGIjnz8K+Kg3vBQWOD0U/XrqjcLr1yep8Q3aesqyf+N9RKavRDDA3rdVJDilsOxxCH3y8sAWoV8Sd1fL",
-	"XmAujSjsjoAX40EfoOZWRoRlHnTj7hIai90fy97GDx/zLrE3Jtyt6M2Jot2f3E1wh2H8kCKiMyEcDqC0",
-	"vd9jqxUwb+H7Q2D+wlew3Uv8xhBr/hWhup3veSZOcEbizRTXHcTdS7E9NprSlMRyjJ29FDoP0490C99R",
-	"V+P4a2hhugWOFVMnYJqfeCbQQ7V8WBNLCfgEPyCl8CqMQqbybIN3Bl1zkVJMqwZX3TVJvgnmqcIm3R9O",
-	"6fpifrO3jAPIT/Vrh1OqDqkR+n9yNSbsZAVOlCACSNDo09ISv7XWScqrDaTb9zjmVLT0/WyDENjzp0+H",
-	"g2DxtrUPQLWRrRPtN+1GHgErO1ydquCGKdsWBwsU7GlKsXbNq34IjVB7Wpy5m2Tzr/ZHp3aOaNuytdEI",
-	"dRuvPetWtkY/XVXzP5C8NTsvRQj1fq9PpXP9VO6gVpGOTVqswfgSCYEvKez0QGunkpjBhc0McrABpYYp",
-	"zNb83T5SuvSn9jVNMxYyIvan8JjwPqebqstYuy6vkj4Yrf0SXfaYf3wCWRTYzdfi0DZj7HDPsf/NQ92Z",
-	"CL6K/8jHWA+qr0Os3A3R7rry7OLnzy02w85aBFsToc4rP6ReSQpb8zPbRLOTGSuyPBSCqsZHHey4o2t4",
-	"4oyv3m2X33pyG7NRK7URh6AayTVpPCu/5dS59aqFzu+yLClsETT2Sgri4kRHdBg0cj1YbGGSosfG15jK",
-	"r3dqgVXl9hAXK4KdViqw4qrlFfYB8XR8CP1i5jarqF/hDkCjw2PMWHafgDkB3STTrt6v0fCIcS0Cxxvp",
-	"WVB+DG9aewnUIqO94YqPOOCPSsANEI3fkT+1UZyhTyuDZhuJ1ZvCOK6a5EIpGymxcAUKN2iI8fNngzXb",
-	"mcBSaC/z2cVsPrv9fPv/AQAA//8=",
+	"7H1tc9s4kvBfQel5qnJXR1uZZG+v1vnkcWZ2cpvZ5Ozs5cNUSguRLQkrEuACkBVtyv/9Cg2ABEmQIm3Z",
+	"yUzN1laNHIJAo9/Qb2h+maWiKAUHrtXs4suspJIWoEHiX1RrKEr9nuqN+ZPx2cWsNH8kM04LmF34EbNk",
+	"JuGfOyYhm11ouYNkptINFNS8pg+lGaq0ZHw9u7tLZmnOgA9NawcMzroSsqB6djHb7Vg2S3pXuUmFeeCW",
+	"+ecO5CGyzpR5MyYh1UIeBjZQjZmIGVaUQg5hxg54IGZykVLNBB9Yxw850UqDVAjWmjL3LUhl3rr4MstA",
+	"pZKVOMnF7MMGiHtI9IZqsqeKSKBmmtj6fqJRW2Vcv3xRw8O4hjXI2Z2BSIIqBVeAwvNeimUOhfmZCq4N",
+	"nxmRKsuc2e3OSzviP/6h7C7q1f6/hNXsYvb/5rV0zu1TNffz4orNjV8SCaudojnix71g5rvMMgnKSrgU",
+	"JUjNLJCp2HEtDxFmtLTLmY4/LIXSNF+kIoPocwlrR5vOI6UlgI4+2nGm44JRU+YXP4EbHgBaLduEL6m2",
+	"+amim1j+A1Lz8ueztThz/0gtms49uoKnZ07wUEcaqZntboHreSokzN17COil04gdVFMp2S1kC6ob/JRR",
+	"DWeaFdDl8WRG1fZebyzjRMvYmlk93+beZAZcA46rny6FyIFyfPq5ZNLuYxwcLIvzFLuFrsC+0YoYSpGC",
+	"HojSLM/JEghCBIHsB/AUoDcivoSiB9XDd1THmVUznfc8EfF/lgzUIoeVjiNzz3gm9sck+aMd1WZvVHdu",
+	"gx42hCTgh4DQfmMOuRWVG1AG9HUY6ojCXTK7ojxjmcNSi3trDdLBhlWjMSWxEbxPPVAlOE7HNBTxeb1U",
+	"SkkP9qVVnLBGCJusKXbLPOBLviuWljIGVztcDviuMOheSYCFFos0p6yYJTOxkwZ5G8gNeheUC70BGeCr",
+	"XvgWZMZSHc6mKMqDUe10mR9QSeVsC/gzY6sVSHMSfEqO6DizV4fZpEK+x2i1Db/3GpQatVECQ54H51L7",
+	"LMh3Be8R2wYdA063qx3X2ThD4teo3juikNUGQJ97iMeqY3wLIbiy9l1nq1Y7HTExauulyadDIv3WvXFt",
+	"5LrLwb2SIvYc5KLncUw/OM4I3gvBjdIecfEjTXXEDshhTfNFL3hH4IaCsvzB+/K7qEFp7S9crH+H11bx",
+	"3o/gXwMNDUv2uJ0ZYYbagD0BDkW67eKPW6SOOfvbVBX7/oV+FreRs8ZaL16jZhRNdfisF3Ab153+nB4J",
+	"XheWSvM1AdnCYZK90Nq6ed0PjqJAlIeIKAqluybSR+PHiBXRGyASUiEz/Gl3TFLKuTD/kfKQEMbJXsjM",
+	"HA/jD1cNn0eY3jgqsTBGtyQhA64ZzSNKppKPgn5+C3xt9PbL588j5CypUmYLIwa3ALRrBDPEoHxNNbyG",
+	"lHmha4JpmGe8xr8prUXaxmf87DiqgdrTKKY142vV5Yi/Cg4XJM2FQht5HLB2tthCO7WjedyXxkdkYwyj",
+	"hCjKMrI8EKdP2qZ5+9ivsJA4vPqVgq1FSQSFuEzRbxtgpAmmaMBRo46hcYxUhXm6BnMNfBej7qGLThgM",
+	"gxFnOcWV2jKeTcOB3OWwFGIbh2nFciBUEWbjJXvJtAYeA8h7WN05/ApGBSnjcfAU1GjmpIc+IdgVBe2J",
+	"UuyBrTdRN2zAbELc1fNWswQ4cttMKkIO0v9HFmHTLOSODuAFU8r52+O19DhLKow+uh371WK7MDbhW2fh",
+	"N3ewomk8UFNQue1x7NK4lA055gD8IecsQll7yg4EN6+DdcDr7TGJqdaSLXfts6A1SG3je1oJOY2ybJIw",
+	"D/C2WTmxgB3xrlKqYS3k4fzSb3W0i+VfDe2paivuIRvE3FqKXRndMpuo1qytMwHZA8jzdpOFbiz+rjw2",
+	"ToM+tEbHWyDOeo3ZIKxw8T6aZczoaWrc/4AKXYe+qdR/FkqTdEMlTTVIZSxQoOnG/Jc6O/SZIrnga5DE",
+	"GIdq1pGwFroD7qj3moTiVgEelVYGedYbwyhAKbruMwFstmNYlFwaxE8UB4FnTnO37JLGiRwgdSgmKSM2",
+	"whseIn0lRUGeH/cF7WQJgtGn75ocXEqh4NzvZyz34lu4+k9MmWMmfnhQcwRFdz0loN2DutbWbUgUFxzQ",
+	"9D+JnGX08BOG+KJ2fweuGEgZpCyDLG4CoZlMFD0QJQrQG8bXRlowUdGNY/cqtdDuf5hp37YN7KacvvNb",
+	"OWKN92AspXm+MNwZR4Xx2YnSErTVGBo4KRg3Mo4+6oalG0KJmYXsmcbfIgPCFKFc7V3wfxybICjjowDJ",
+	"DKQUcjx6EQM/mHdiinZjGStiFb/fLXOWEj/Au/CIGr2H/BZIIbjejLaSGzwcAcUheFGCXOwBtnGFhOGU",
+	"dEP5GsajTJTAFy4S1GVlVULq/f6RnjO+0LsTH5HoqEZuoM0x9vHKeCxrdguGnYAb58XFQpbgU75dg4FK",
+	"Pkm2honvsTyY6jFjQlulA9S/4qmSePwFl6ytlQ7NK/YONhvQLyBWwLu9gm93fjxfEPBX/znctgZ8QqD3",
+	"wG2eWKhezy1EY8+rjeUwv53/2YHS0cjPUDY8k6IcGwvK6WEq8w/ky+NyYIjJ+HqBm3tF9huqDfebs48s",
+	"QbEMFGoaww9Go26h1FZGaPVvmaT7qIc/haU94zbB+6Eo9cGIqItYmt09U0ejxY6/PSGChD4uE2PRNzXl",
+	"m+ZHWeYMsriySqvE0NGIXMwcP+rNrVgO/fH+DdAM7uUfHoW2zCk/WkGSWyRIsVd99mpR5i33bUIo+ai3",
+	"VaOnQkboC/jlHYhuV0lF0hgbvGVKR43yIBAXMUSxWGP8SeCrOyK7Xu7UoSdub0SgiskYwVuCMQsxhf+K",
+	"QCUqXKC9GLdvXGp+gl9YZfNjDOqDHqOmqiJEMdvHJspjWxcEcmVM4jxTDQs4FIU8WyjG0wl2yMZ6HeOP",
+	"78BLiUbqxdQqm3vF7kp3ILZqtmxu3xuGpbUXzVjPGfsNy1142PAOtxUAXcnHNx0lxpSdoHQdTWhbsXL5",
+	"bAVUppuJyFIAfNILWtryjZ5UKVuxiRDsnWk+ils+jlBiEo0olPga3DpU7GjtpcwBULNNQ5wDLVSzdi1W",
+	"A7oumummdf3ZSEU25SzEof0H23DEu3raP0FvUiOnS8h7yxR1O3vetwEu9MKFZtvK6tB0HnKmNGRW7GpJ",
+	"rFyM8XmRjyi4RrZzSzaiNOWZauRpY0WS1KJi0Iq0owy7UnXUYvtgxgymTPqsOePNezw/U8TIGTEjyb+9",
+	"ufzr5b8ntTvPtCKFKMy6hEroTyP1JApnSV2UHaYxWrwTZGwsZzR5s8rw/MsqS0/2Cq8DQaK3AT+13IPT",
+	"CcpIaw492LhNgWHY2qhIKSeZsGGUukZgbFChkceKVt75rM7QLNd21MSCliGeqxmNcWMhpcfrTRCRFQs1",
+	"mSIs9HbocQyCiB7ihodUFd1TqfXWXk/TDTH8eJlxUhIUULu5Y6j4mbI8bmHXtaGDR46vkk6wID6eWuyE",
+	"B+zAugbySHzAEvbcwzo2ROD4wSz/3hettmL73/3xD4PuedfJvBUshdijds2KmdoPdxOO2+Z7Vw56v01e",
+	"O+0ycqMDBQc2tTRQ6Ru35WjOsvH4qZap+NZOMLaY1PHSRKR5DkSsMdwI3+U5RQPV3hJp1W9RzfQuG1uQ",
+	"nAu+Hj++fWr6tcJ5RrIO4/dinJym8I6/jhaJHzUP68RJV1pOZOFVEdbImYmOaEKEJHuxyzNj5qmN2HPn",
+	"Yjn32zhZivZcOuqxWeJGSJ1dsVDFtOp7F7BplUDSnkyijdn3PcTVJ0ZrOOzjs7nrSRMCDkF1eazCjA8A",
+	"3y7CAuNg+fHhuwnipt5rAOcRxs9Abc/f20jSUb43gy3D16nmJkdd/3hF/vSH//yvWVsBZKD7ytNWDPJs",
+	"QtglzHXH6qKqywxd6g3caTmUYzIN5mldVFNdOHC7i7HydWUlPtQ+aNbeHCleCHRIB6Sq0KLfH/U1mt0M",
+	"YW+VoVFCrqR6orBtfCK1yUvvSuA3eKvtZ1qSRmj/VAblcGV7Udt2QyTyZtVgLXwJPJYcf/H8xR/Pvntx",
+	"9vy7hLjfRhObn9Fko/G8Fz2lRCNibXLbvMzWupU0XgituRBbgx2PtDPeuHnWKi/vI2PPrbMd11GGbJed",
+	"W+PIjsbJxlkEN+4a2WSbQGkhof8q6B6WiukjtVudwvvJVV3WBIpzN2RsV8R9qY3bYfeJzdAxPZn5VG8E",
+	"TNN16ypVn/Z1Az2A1R7cLv0iSY2qFsTjaP7RvTqZ5uPS1d4sCjgkfkeloVHr+lzHkU6lhBfhisrBK9GQ",
+	"dUJd1217rgvOgIhSadWdeUwGJ0OtS7z27stFRhF87QMNkzFs37yqajRaZ+pKQ7y4agkrdx1ybAXc6EJb",
+	"VxvnbQK3UuKA6TcJ1FVt+LU8hmp7zcPibzwT4HJGR01+RW9HGZVuMf/CALzXgBybxS7KrSLJ+LeGz10O",
+	"R2AtP9b1SyDObCU2xZVMuu1aw3BkY9XQxMIX29mNR9LoIr2st8bNOz4kpQUQLcgSotVtU3I0FlHjj+WG",
+	"eMQSnL1laXjRAaP4BcYVlwcX378gywPZ2PDwsYgt4xqDEmMuHTSKExEuj91623GSHeLxtqXY6cES+3tW",
+	"QtuJB2LjN6B67kxBIeLYTnORbjE8vQRSiNueC/39xjbjrLpPNr4ofMKFxWQmdlqx7HhyFhM3Z4yrZ60E",
+	"LfDj+dn+KHcJUkXzKscvVzbvKlWoquLaSBeLjXqbUcqyNX/D39PoWWPTmhG/5ZKYBZ4pUg0Zm3AIrncd",
+	"5Uo/dxxurSfWYvuS6wnV1KOK0jwo08vSsG6se/nGabCj9ciRstejnOPU0HHnAKMmCOCUqIkrb4uHCUdv",
+	"zEt3y1luVEq48sVAFiVq96FKiZymUxzAIOQZq3Z6EPYrc9gBFeXxsFZwILJJBCdYU+D0FZNE7PkrwgXx",
+	"1d1JfWG0XfpYFNBTJTWaXg8pWm8H1U+N5gq2pNrrOKm2yL+PVFdpukhicyMBiJY03Sp7mcYVB0QIw7UU",
+	"eXgj3vE1lo+5SpFIw5LOLe12EU0dVK8n1oslrHeYhRcZLARfMK0We7yCj/9C9cJZSIwvJNwyDNT6qhzM",
+	"xax2lsFyWqqGmR0AwBRbMp/g9MvTpbJZ2w3LMqwZQBlXribOCrzx0pje+NJVtVMl8Mwtbe2Lo81VPE5b",
+	"mGjAFRPED67IomNCNzrAYI1UFf33ixx8Dx7vBlO1XdA1Re81F6L+w3i7UaxVV+b8UoUNEWBPh0a9xKdk",
+	"wvXL/khxFXAaWWb1kK5HdnNoJ4dh5z5L9CM9xG5/9XaFQqTG7y1MxUsL8E6nJlxqCHRXXN2+acczeiAr",
+	"JpV+Velr45/4KzPoQpKCZdxVvnRLc+9597/998eKkC2bisqcgdKjDoPoqdHLO7k5t8ZNXEVTvRhUcYhs",
+	"h4El8zgmARU7dwq0uKufV2RPmYYMq3GZIqhBk/u0PXFHT4Wxaoce/k+xe5IK0p1k+nBjaGZxrmqXC3sX",
+	"pkJsGdTNC/HoWfhRNS1L9hc42CaBjK8iztkPtyAPNuGJ4Yq/mYmeKaJSCcAVycQ5MV4B1nYxvSHv3918",
+	"IHNasrlb7RXaYfaq1jNFLGSYvVCuBknpc3JtWxLacjCfqyNUEZ9AIxuK44tX5O82QfZ37C6hbI3Tiqau",
+	"UQJThGqyortcG0+daUXM+XtOPjAz2sxv5nz58uWfEjPAwPAPsTSgGSc0qW6cGacFfVF1XsntxQwREFQJ",
+	"Xcy+85qDlmx2MXt5/vz85cyG0ZA2iIwgcLG2bQ2NyOCJ8iabXcz+DPrKDWl1iHzx/HmrO6SGz3qOXW7O",
+	"lJZAi2ZbyDbLda7rfkAnFV/EZ4irPsVQwRK0lAx6Lcwu3VTGPlEgb0GemfOZIHwqIcZPNXKCVHKxNTOD",
+	"xUqdiu7FSpXBPYKVsGdmt1fmuNS0LQjruppRFHrgT4DDPPezVbV5TJK6LYprpdlF0GWWXYVdcEHp70V2",
+	"mISa4xixvQ/umtrLGOB3Hap8d+KlsaQ80sMUA2MnwHyWEepw32HL+Rf74+44fz6UPe+NiJoRT4CNdzyc",
+	"LOzy/Et8wnrIPOjWfPfJmOERdN3QW6jwNW16r27N3N8Eoz8RfW1A/uGktYfLCF6fN1pSPYwH+lTW22bb",
+	"6FPT0lcYP62+qjb16OqqSqxoESWoSLdztFuQglEi/CyMJIp0+2jnhu/b9+TCZDbVoyg57DF6fgJKmL05",
+	"G9Fbju567YrmuSLZDgg2FgeypweyoaUxeGsqeS+cDduEr4NhT2EB1a3KRhpB4T4ejtXWjITyzNlCvuNW",
+	"gEL4XAqpz1N124vBH3DI26C93H0Umm1Lf5ccHd7sY2+PquOWvNtApIv8knHbeGyUSb9i+Sk4u8KW8b6u",
+	"bv7XeVUYzFRkSdMtqessK2JUN0X7OPlHd8nt0SQ/OLsjuWimTmKpv9tJUheGJJ5BibuVTChirECJvw0c",
+	"naqiL66Or4FmP7mykcdQx82OBk+skl33gjhhNr61wQMJYzDouupQhT2miJDmJ7X9C7CbgaWXogerqfUG",
+	"DiQVWJxQk8pxej+xbjSV+k34hY04uYpdrllJpZ4bgT7LqKZNpN373hhK+ihF0Qo3sWiP2ae1kxzmIvzw",
+	"FyhP4cX8BaB0gohFHGJVe9JNBmDalfhnXfrPv9gfg85fwAWPJDz92DLS41JMD8cZpgepxZdHCV6B2FBF",
+	"MlfaOu3sDD5Sc/epD7lzg5nDdE+jMXmvp2Hm/s2Q6Htpg7BA1kJkRIq9Ioz38+18SbNB4+jPoL+n2bXt",
+	"nfErNFSwlazBAhooVOLVHKLpFnhiw2hWywtSgL3+/BgMHDR+eRgLxwImP1Odbq6qjif3NQ1GF3o9qV3w",
+	"RHJztRFCgeUFG4RGfNpiiFp8XGZ90IZ968d8a37ECTy/ZguPMa5fhbGH0wizTHVcg3FCiTKbNz404MM6",
+	"bd0h2fyLf/Nu/qUadzeCko95LPglhrF3oqhthTr8f9BHyGlCqNN4WL5J2D1CvI0Pwo1g4+Yn8GodeoRu",
+	"c/uNnckK9aHg9ZkRVwackGHup4Sb1n78K0WRz/vcz1x/Eja+9O0375LZi+cvnmRJtYUswYPeN/8kBzjJ",
+	"MWGoXFdYWaMCy3mxUoesxI5no3XPPBUZqG+Hhy/V9soWFJ2GfXtraOJlL78z8dMw8aXaYrLdtchdHgjF",
+	"8LMvjMCio2k8PP/iekXdPTk3H38h/PRsrxH9A9cgT8r9/hJj8NGZ745/dAbf+l0SnkYSkOguNJuBrUFS",
+	"tLB/4ldHiN6zFAjVRPAU72QYwwmwo+h9RWTuPt/5axCVuK0jMrh0e/gt2MbX/iNYVGOn9aXIDr6SzLUR",
+	"5/Yy13iSS/D3Fb4N8xTh+boOzW/LEkSEBqYgflkhaJc2mlVyTFh+M5zyVojtpSsf//WLttkNcTZ60A+V",
+	"cFc2PopCrgz/myHRDcLzuvFd+N/F+eF84luM16UztmOnb+bkbp5a3Z4RVytes5HPHwV8NBheCgucHot+",
+	"A/VG4fXrk9T4Bm09ZdW/8SEiM1QiGGDv2yoSnFJY9jSEPnl5YIfQr4i7q2UvMFdGFHZHwIvxoPfQcCsj",
+	"wjIPunH3CY3F7k9Vb+PHj3lX2BsT7lb09kTR7o/uJrj/ROueKovOhHDYg9L2fo+tVsC8he8PgfkLX8H2",
+	"IPEbQ6z5F4Tqbr7jmTjBGYk3U1x3EHcvxfbYaEtTEssx9vZS6D1MP9AtfE9djePX0MJ0Cxwrpk7ANH/j",
+	"mUAP1fJhQywl4BP8gJTCqzAKmcqzDd4ZdM1FhsXUbD7PhqT0v2/e/fXt60etdxdl/50LfHaa1LEVPqqI",
+	"2dLZ29f4OVKE4VzI9TNl224HUohepHEeuSB4EduYFac4CHtrwgJknyJu5ZvQNuNW5n+jvrjytWNX4fEb",
+	"+apsZZecohYmVM++C6j7+phnl0ykuwK4JjllGRG3IAnTr5r9QW/DGsm6pVw/xX3b2VMFKvs/VVRuRjXn",
+	"Kh1AfqqvzQR1T+IIH3x0VV3sZCWFlCACSNBa19ISv27YS8qrDaTb9zjmEYX3xTcluiObldqvSI40ulZ2",
+	"uDqVWDNlG1FhSZC1XylWi3o1D6HbZxXAmbu7Of9if/TaQxH7pmomNsLAiVd79h8QxiK4qud/VKVb9zqL",
+	"EOr9Tp/KyvFTOd2rIj3StFiD8d4TAp9TKPWRZmoVMYMr0hnkYEO4LeeTrfm7XaRY8A/di9FmLGRE7E4R",
+	"o8Ab1G6qPsPrprq8/Wi09kv0eUD+8QlkUeD5aHFo25/2BMSw49Rj3VKSkAG3zbCe+BgbQPVNiJX7Ido1",
+	"CJhd/PKpw2bYy45gMzDUeSVVat8IaxuynNm2tb3MWJPlsRBUtxrrYceSruGZc3cGt10ZdG5jNk6sNmIf",
+	"1P+5tqhn1dfTerdeN636TRYChk25xl4CQ1yc0PKu6/Wx65EtBVT00Pr+WfW9XC3wHoc9xMWKYG+jGqy4",
+	"anmNnXc8HR9Dv5i5zSrqK9y6afVUjRnL7qNLJ6CbZNpV2LZajDGuReBLIT0Lyg9hbwMvgVpkdDBA+AEH",
+	"/F57uwGiqdqe3ijOMIokg/Y2idWbwjiumuRCKRubtHAFCjdoQfPLJ4M12wvEUmgn89nFbD67+3T3fwEA",
+	"AP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -190,6 +190,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/locations/{location}/jsonld": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        /** The record as JSON-LD in schema.org's words, and what that has no place for */
+        get: operations["getJSONLD"];
+        put?: never;
+        /** What the record would be with a JSON-LD document laid over it; nothing is saved */
+        post: operations["readJSONLD"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/export.csv": {
         parameters: {
             query?: never;
@@ -747,6 +767,11 @@ export interface components {
             start: number;
             end: number;
             says: string;
+        };
+        Copy: {
+            text: string;
+            /** @description What of the record the format cannot carry, in words */
+            lost: string[];
         };
         DirectoryFit: {
             directory: string;
@@ -1505,6 +1530,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Location"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getJSONLD: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The copy */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Copy"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readJSONLD: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The record */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Record"];
                 };
             };
             default: components["responses"]["Problem"];

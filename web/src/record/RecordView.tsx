@@ -8,6 +8,7 @@ import { dayTime, useZone } from '../app/clock'
 import { listingPath, pathOf } from '../app/place'
 import { useSay } from '../app/say'
 import { Pending, ViewHead } from '../app/View'
+import { Copies } from './Copies'
 import { useDraft } from './draft'
 import { Field, problemAt, TextField } from './Field'
 import { History } from './History'
@@ -63,6 +64,7 @@ function Edit({ location }: { location: Schemas['Location'] }) {
   })
   const changed = !!draft
   const [history, setHistory] = useState(false)
+  const [copies, setCopies] = useState(false)
   return (
     <RecordForm
       title={location.record.label}
@@ -101,13 +103,9 @@ function Edit({ location }: { location: Schemas['Location'] }) {
           <Button variant="outline-secondary" onClick={() => setHistory(true)}>
             History
           </Button>
-          <a
-            className="btn btn-outline-secondary"
-            href={`/api/export.csv?location=${location.id}`}
-            download={`${location.record.label}.csv`}
-          >
-            Take out a CSV
-          </a>
+          <Button variant="outline-secondary" onClick={() => setCopies(true)}>
+            Copies
+          </Button>
           <Button type="submit" disabled={!changed || save.isPending}>
             Save record
           </Button>
@@ -115,6 +113,13 @@ function Edit({ location }: { location: Schemas['Location'] }) {
       }
       aside={
         <section className="sheet">
+          <Copies
+            location={location.id}
+            label={location.record.label}
+            show={copies}
+            onHide={() => setCopies(false)}
+            onRead={(read) => keep(draft?.version ?? location.version, read)}
+          />
           <History location={location.id} zone={location.zone} show={history} onHide={() => setHistory(false)} />
           <h2>What directories can do with this record</h2>
           <ul className="plain-list">

@@ -13,10 +13,11 @@ func TestACopyGoesOutAndComesBackAsADraft(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
 	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"), s.Press("Copies"), s.See("It has no place for what we call the location"))
+	s.do(s.Press("GeoJSON"), s.See("Nothing is lost."), s.Press("JSON-LD"), s.See("LocalBusiness"))
 	text := now[string](s, `document.querySelector("pre.file").innerText`)
 	file := filepath.Join(t.TempDir(), "shop.jsonld")
-	s.do(os.WriteFile(file, []byte("{"), 0o600), s.Upload("jsonld", file), s.See("The document cannot be read as JSON-LD."))
-	s.do(os.WriteFile(file, []byte(strings.Replace(text, `"name": "Spokeshave Cycle Works"`, `"name": "Spokeshave"`, 1)), 0o600), s.Upload("jsonld", file), s.See("Read. Look at it, then save the record."))
+	s.do(os.WriteFile(file, []byte("{"), 0o600), s.Upload("copy-file", file), s.See("The document cannot be read as JSON-LD"))
+	s.do(os.WriteFile(file, []byte(strings.Replace(text, `"name": "Spokeshave Cycle Works"`, `"name": "Spokeshave"`, 1)), 0o600), s.Upload("copy-file", file), s.See("Read. Look at it, then save the record."))
 	s.do(s.See("not saved yet"), s.Press("Save record"), s.See("The record is saved."))
 	l, err := s.rig.Desk.Location(t.Context(), at.Location)
 	if s.do(err); l.Record.Name != "Spokeshave" || l.Record.Hours != rig.Shop("").Hours || l.Record.Label != "Minnow Bay" {

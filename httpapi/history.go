@@ -32,15 +32,3 @@ func (s *Server) TakeBack(ctx context.Context, in api.TakeBackRequestObject) (ap
 	out, err := s.location(ctx, l)
 	return api.TakeBack200JSONResponse(out), err
 }
-
-// GetJSONLD writes a record as JSON-LD.
-func (s *Server) GetJSONLD(ctx context.Context, in api.GetJSONLDRequestObject) (api.GetJSONLDResponseObject, error) {
-	text, lost, err := s.Desk.JSONLD(ctx, in.Location)
-	return api.GetJSONLD200JSONResponse{Text: text, Lost: append([]string{}, lost...)}, err
-}
-
-// ReadJSONLD reads a JSON-LD document over a record.
-func (s *Server) ReadJSONLD(ctx context.Context, in api.ReadJSONLDRequestObject) (api.ReadJSONLDResponseObject, error) {
-	r, err := s.Desk.ReadJSONLD(ctx, in.Location, in.Body.Text)
-	return api.ReadJSONLD200JSONResponse(r), err
-}

@@ -238,23 +238,32 @@ func TestChangesAreHeard(t *testing.T) {
 	}
 }
 
-func TestARecordGoesOutAndComesBackAsJSONLD(t *testing.T) {
+func TestARecordGoesOutAndComesBackInEveryFormat(t *testing.T) {
 	r := rig.Start(t)
 	c := signedIn(t, r)
-	at := r.Add(t, rig.Shop("Minnow Bay"))
-	path := "/api/locations/" + at.Location.String() + "/jsonld"
-	var out api.Copy
-	c.want(200, "GET", path, nil, &out)
-	if !strings.Contains(out.Text, `"@type": "LocalBusiness"`) || len(out.Lost) == 0 {
-		t.Errorf("%+v", out)
-	}
-	var back record.Record
-	c.want(200, "POST", path, map[string]string{"text": strings.Replace(out.Text, "shop@spokeshave.example", "new@spokeshave.example", 1)}, &back)
+	shop := rig.Shop("Minnow Bay")
+	shop.Hours += "; 2026 Nov 26 off"
+	at := r.Add(t, shop)
+	path := "/api/locations/" + at.Location.String() + "/copies"
 	var now api.Location
 	c.want(200, "GET", "/api/locations/"+at.Location.String(), nil, &now)
-	if changes := record.Changes(now.Record, back); len(changes) != 1 || changes[0].Title != "Email" {
-		t.Errorf("it comes back with %+v", changes)
+	var copies []api.Copy
+	c.want(200, "GET", path, nil, &copies)
+	if len(copies) != 4 {
+		t.Fatalf("%d formats", len(copies))
 	}
-	c.problem(422, "POST", path, map[string]string{"text": "{"})
-	c.problem(422, "POST", path, map[string]string{"text": "{}"})
+	for _, f := range copies {
+		var back record.Record
+		c.want(200, "POST", path+"/"+f.Format, map[string]string{"text": f.Text}, &back)
+		if changes := record.Changes(now.Record, back); len(changes) != 0 {
+			t.Errorf("%s comes back with %+v", f.Format, changes)
+		}
+		if (len(f.Lost) == 0) != (f.Format == "geojson") || f.Extension == "" || f.MediaType == "" {
+			t.Errorf("%s: %+v", f.Format, f)
+		}
+		if p := c.problem(422, "POST", path+"/"+f.Format, map[string]string{"text": "nonsense"}); (*p.Fields)[0].Path != "text" {
+			t.Errorf("%s: %+v", f.Format, p)
+		}
+	}
+	c.problem(404, "POST", path+"/fax", map[string]string{"text": "x"})
 }

@@ -358,9 +358,15 @@ type Column struct {
 
 // Copy defines model for Copy.
 type Copy struct {
-	// Lost What of the record the format cannot carry, in words
-	Lost []string `json:"lost"`
-	Text string   `json:"text"`
+	About     string `json:"about"`
+	Extension string `json:"extension"`
+	Format    string `json:"format"`
+
+	// Lost What of the record the format has no place for, in words
+	Lost      []string `json:"lost"`
+	MediaType string   `json:"media_type"`
+	Text      string   `json:"text"`
+	Title     string   `json:"title"`
 }
 
 // Credentials defines model for Credentials.
@@ -847,8 +853,8 @@ type SaveLocationParams struct {
 	Version Version `form:"version" json:"version"`
 }
 
-// ReadJSONLDJSONBody defines parameters for ReadJSONLD.
-type ReadJSONLDJSONBody struct {
+// ReadCopyJSONBody defines parameters for ReadCopy.
+type ReadCopyJSONBody struct {
 	Text string `json:"text"`
 }
 
@@ -908,8 +914,8 @@ type EnterCodeJSONRequestBody EnterCodeJSONBody
 // SaveLocationJSONRequestBody defines body for SaveLocation for application/json ContentType.
 type SaveLocationJSONRequestBody = Record
 
-// ReadJSONLDJSONRequestBody defines body for ReadJSONLD for application/json ContentType.
-type ReadJSONLDJSONRequestBody ReadJSONLDJSONBody
+// ReadCopyJSONRequestBody defines body for ReadCopy for application/json ContentType.
+type ReadCopyJSONRequestBody ReadCopyJSONBody
 
 // ReadPhoneJSONRequestBody defines body for ReadPhone for application/json ContentType.
 type ReadPhoneJSONRequestBody ReadPhoneJSONBody
@@ -1006,18 +1012,18 @@ type ServerInterface interface {
 	// SaveLocation Change a location's record; refused when somebody saved in between
 	// (PUT /api/locations/{location})
 	SaveLocation(c *gin.Context, location LocationPath, params SaveLocationParams)
+	// GetCopies The record in each open format, and what that has no place for
+	// (GET /api/locations/{location}/copies)
+	GetCopies(c *gin.Context, location LocationPath)
+	// ReadCopy What the record would be with a document laid over it; nothing is saved
+	// (POST /api/locations/{location}/copies/{format})
+	ReadCopy(c *gin.Context, location LocationPath, format string)
 	// GetRecordHistory When the record was saved, newest first, and what changed each time
 	// (GET /api/locations/{location}/history)
 	GetRecordHistory(c *gin.Context, location LocationPath)
 	// TakeBack Undo one saving; refused where one of its facts was changed again since
 	// (POST /api/locations/{location}/history/{saved}/undo)
 	TakeBack(c *gin.Context, location LocationPath, saved int64)
-	// GetJSONLD The record as JSON-LD in schema.org's words, and what that has no place for
-	// (GET /api/locations/{location}/jsonld)
-	GetJSONLD(c *gin.Context, location LocationPath)
-	// ReadJSONLD What the record would be with a JSON-LD document laid over it; nothing is saved
-	// (POST /api/locations/{location}/jsonld)
-	ReadJSONLD(c *gin.Context, location LocationPath)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(c *gin.Context)
@@ -1770,6 +1776,65 @@ func (siw *ServerInterfaceWrapper) SaveLocation(c *gin.Context) {
 	siw.Handler.SaveLocation(c, location, params)
 }
 
+// GetCopies operation middleware
+func (siw *ServerInterfaceWrapper) GetCopies(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCopies(c, location)
+}
+
+// ReadCopy operation middleware
+func (siw *ServerInterfaceWrapper) ReadCopy(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "format" -------------
+	var format string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "format", c.Param("format"), &format, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadCopy(c, location, format)
+}
+
 // GetRecordHistory operation middleware
 func (siw *ServerInterfaceWrapper) GetRecordHistory(c *gin.Context) {
 
@@ -1827,56 +1892,6 @@ func (siw *ServerInterfaceWrapper) TakeBack(c *gin.Context) {
 	}
 
 	siw.Handler.TakeBack(c, location, saved)
-}
-
-// GetJSONLD operation middleware
-func (siw *ServerInterfaceWrapper) GetJSONLD(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// ------------- Path parameter "location" -------------
-	var location LocationPath
-
-	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.GetJSONLD(c, location)
-}
-
-// ReadJSONLD operation middleware
-func (siw *ServerInterfaceWrapper) ReadJSONLD(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// ------------- Path parameter "location" -------------
-	var location LocationPath
-
-	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.ReadJSONLD(c, location)
 }
 
 // ReadPhone operation middleware
@@ -2107,8 +2122,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/locations/:location", wrapper.SaveLocation)
 	router.GET(options.BaseURL+"/api/locations/:location/history", wrapper.GetRecordHistory)
 	router.POST(options.BaseURL+"/api/locations/:location/history/:saved/undo", wrapper.TakeBack)
-	router.GET(options.BaseURL+"/api/locations/:location/jsonld", wrapper.GetJSONLD)
-	router.POST(options.BaseURL+"/api/locations/:location/jsonld", wrapper.ReadJSONLD)
+	router.GET(options.BaseURL+"/api/locations/:location/copies", wrapper.GetCopies)
+	router.POST(options.BaseURL+"/api/locations/:location/copies/:format", wrapper.ReadCopy)
 	router.GET(options.BaseURL+"/api/export.csv", wrapper.ExportLocations)
 	router.POST(options.BaseURL+"/api/imports", wrapper.StartImport)
 	router.GET(options.BaseURL+"/api/imports/:import", wrapper.GetImport)
@@ -3316,6 +3331,86 @@ func (response SaveLocationdefaultApplicationProblemPlusJSONResponse) VisitSaveL
 	return err
 }
 
+type GetCopiesRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type GetCopiesResponseObject interface {
+	VisitGetCopiesResponse(w http.ResponseWriter) error
+}
+
+type GetCopies200JSONResponse []Copy
+
+func (response GetCopies200JSONResponse) VisitGetCopiesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCopiesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCopiesdefaultApplicationProblemPlusJSONResponse) VisitGetCopiesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadCopyRequestObject struct {
+	Location LocationPath `json:"location"`
+	Format   string       `json:"format"`
+	Body     *ReadCopyJSONRequestBody
+}
+
+type ReadCopyResponseObject interface {
+	VisitReadCopyResponse(w http.ResponseWriter) error
+}
+
+type ReadCopy200JSONResponse Record
+
+func (response ReadCopy200JSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadCopydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadCopydefaultApplicationProblemPlusJSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetRecordHistoryRequestObject struct {
 	Location LocationPath `json:"location"`
 }
@@ -3384,85 +3479,6 @@ type TakeBackdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TakeBackdefaultApplicationProblemPlusJSONResponse) VisitTakeBackResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type GetJSONLDRequestObject struct {
-	Location LocationPath `json:"location"`
-}
-
-type GetJSONLDResponseObject interface {
-	VisitGetJSONLDResponse(w http.ResponseWriter) error
-}
-
-type GetJSONLD200JSONResponse Copy
-
-func (response GetJSONLD200JSONResponse) VisitGetJSONLDResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type GetJSONLDdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response GetJSONLDdefaultApplicationProblemPlusJSONResponse) VisitGetJSONLDResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type ReadJSONLDRequestObject struct {
-	Location LocationPath `json:"location"`
-	Body     *ReadJSONLDJSONRequestBody
-}
-
-type ReadJSONLDResponseObject interface {
-	VisitReadJSONLDResponse(w http.ResponseWriter) error
-}
-
-type ReadJSONLD200JSONResponse Record
-
-func (response ReadJSONLD200JSONResponse) VisitReadJSONLDResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type ReadJSONLDdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response ReadJSONLDdefaultApplicationProblemPlusJSONResponse) VisitReadJSONLDResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3921,18 +3937,18 @@ type StrictServerInterface interface {
 	// SaveLocation Change a location's record; refused when somebody saved in between
 	// (PUT /api/locations/{location})
 	SaveLocation(ctx context.Context, request SaveLocationRequestObject) (SaveLocationResponseObject, error)
+	// GetCopies The record in each open format, and what that has no place for
+	// (GET /api/locations/{location}/copies)
+	GetCopies(ctx context.Context, request GetCopiesRequestObject) (GetCopiesResponseObject, error)
+	// ReadCopy What the record would be with a document laid over it; nothing is saved
+	// (POST /api/locations/{location}/copies/{format})
+	ReadCopy(ctx context.Context, request ReadCopyRequestObject) (ReadCopyResponseObject, error)
 	// GetRecordHistory When the record was saved, newest first, and what changed each time
 	// (GET /api/locations/{location}/history)
 	GetRecordHistory(ctx context.Context, request GetRecordHistoryRequestObject) (GetRecordHistoryResponseObject, error)
 	// TakeBack Undo one saving; refused where one of its facts was changed again since
 	// (POST /api/locations/{location}/history/{saved}/undo)
 	TakeBack(ctx context.Context, request TakeBackRequestObject) (TakeBackResponseObject, error)
-	// GetJSONLD The record as JSON-LD in schema.org's words, and what that has no place for
-	// (GET /api/locations/{location}/jsonld)
-	GetJSONLD(ctx context.Context, request GetJSONLDRequestObject) (GetJSONLDResponseObject, error)
-	// ReadJSONLD What the record would be with a JSON-LD document laid over it; nothing is saved
-	// (POST /api/locations/{location}/jsonld)
-	ReadJSONLD(ctx context.Context, request ReadJSONLDRequestObject) (ReadJSONLDResponseObject, error)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(ctx context.Context, request ReadPhoneRequestObject) (ReadPhoneResponseObject, error)
@@ -4907,6 +4923,77 @@ func (sh *strictHandler) SaveLocation(ctx *gin.Context, location LocationPath, p
 	}
 }
 
+// GetCopies operation middleware
+func (sh *strictHandler) GetCopies(ctx *gin.Context, location LocationPath) {
+	var request GetCopiesRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCopies(ctx, request.(GetCopiesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCopies")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCopiesResponseObject); ok {
+		if err := validResponse.VisitGetCopiesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadCopy operation middleware
+func (sh *strictHandler) ReadCopy(ctx *gin.Context, location LocationPath, format string) {
+	var request ReadCopyRequestObject
+
+	request.Location = location
+	request.Format = format
+
+	var body ReadCopyJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadCopy(ctx, request.(ReadCopyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadCopy")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadCopyResponseObject); ok {
+		if err := validResponse.VisitReadCopyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetRecordHistory operation middleware
 func (sh *strictHandler) GetRecordHistory(ctx *gin.Context, location LocationPath) {
 	var request GetRecordHistoryRequestObject
@@ -4953,76 +5040,6 @@ func (sh *strictHandler) TakeBack(ctx *gin.Context, location LocationPath, saved
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(TakeBackResponseObject); ok {
 		if err := validResponse.VisitTakeBackResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
-// GetJSONLD operation middleware
-func (sh *strictHandler) GetJSONLD(ctx *gin.Context, location LocationPath) {
-	var request GetJSONLDRequestObject
-
-	request.Location = location
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GetJSONLD(ctx, request.(GetJSONLDRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GetJSONLD")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(GetJSONLDResponseObject); ok {
-		if err := validResponse.VisitGetJSONLDResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
-// ReadJSONLD operation middleware
-func (sh *strictHandler) ReadJSONLD(ctx *gin.Context, location LocationPath) {
-	var request ReadJSONLDRequestObject
-
-	request.Location = location
-
-	var body ReadJSONLDJSONRequestBody
-	var err error
-	// A request validator built on kin-openapi's openapi3filter with
-	// KeepValidatedValue leaves the value it validated on the body. Bind
-	// that value, matching member names exactly, so the handler receives
-	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-		err = ctx.ShouldBindJSON(&body)
-	} else if binding.Validator != nil {
-		// ShouldBindJSON runs the struct validator after decoding; keep that.
-		err = binding.Validator.ValidateStruct(&body)
-	}
-	if err != nil {
-		sh.options.RequestErrorHandlerFunc(ctx, err)
-		return
-	}
-	request.Body = &body
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.ReadJSONLD(ctx, request.(ReadJSONLDRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "ReadJSONLD")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(ReadJSONLDResponseObject); ok {
-		if err := validResponse.VisitReadJSONLDResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5353,115 +5370,115 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1tc9s4kvBfQel5qnJXR1uZZG+v1vnkcWZ2cpvZ5Ozs5cNUSguRLQkrEuACkBVtyv/9Cg2ABEmQIm3Z",
-	"yUzN1laNHIJAo9/Qb2h+maWiKAUHrtXs4suspJIWoEHiX1RrKEr9nuqN+ZPx2cWsNH8kM04LmF34EbNk",
-	"JuGfOyYhm11ouYNkptINFNS8pg+lGaq0ZHw9u7tLZmnOgA9NawcMzroSsqB6djHb7Vg2S3pXuUmFeeCW",
-	"+ecO5CGyzpR5MyYh1UIeBjZQjZmIGVaUQg5hxg54IGZykVLNBB9Yxw850UqDVAjWmjL3LUhl3rr4MstA",
-	"pZKVOMnF7MMGiHtI9IZqsqeKSKBmmtj6fqJRW2Vcv3xRw8O4hjXI2Z2BSIIqBVeAwvNeimUOhfmZCq4N",
-	"nxmRKsuc2e3OSzviP/6h7C7q1f6/hNXsYvb/5rV0zu1TNffz4orNjV8SCaudojnix71g5rvMMgnKSrgU",
-	"JUjNLJCp2HEtDxFmtLTLmY4/LIXSNF+kIoPocwlrR5vOI6UlgI4+2nGm44JRU+YXP4EbHgBaLduEL6m2",
-	"+amim1j+A1Lz8ueztThz/0gtms49uoKnZ07wUEcaqZntboHreSokzN17COil04gdVFMp2S1kC6ob/JRR",
-	"DWeaFdDl8WRG1fZebyzjRMvYmlk93+beZAZcA46rny6FyIFyfPq5ZNLuYxwcLIvzFLuFrsC+0YoYSpGC",
-	"HojSLM/JEghCBIHsB/AUoDcivoSiB9XDd1THmVUznfc8EfF/lgzUIoeVjiNzz3gm9sck+aMd1WZvVHdu",
-	"gx42hCTgh4DQfmMOuRWVG1AG9HUY6ojCXTK7ojxjmcNSi3trDdLBhlWjMSWxEbxPPVAlOE7HNBTxeb1U",
-	"SkkP9qVVnLBGCJusKXbLPOBLviuWljIGVztcDviuMOheSYCFFos0p6yYJTOxkwZ5G8gNeheUC70BGeCr",
-	"XvgWZMZSHc6mKMqDUe10mR9QSeVsC/gzY6sVSHMSfEqO6DizV4fZpEK+x2i1Db/3GpQatVECQ54H51L7",
-	"LMh3Be8R2wYdA063qx3X2ThD4teo3juikNUGQJ97iMeqY3wLIbiy9l1nq1Y7HTExauulyadDIv3WvXFt",
-	"5LrLwb2SIvYc5KLncUw/OM4I3gvBjdIecfEjTXXEDshhTfNFL3hH4IaCsvzB+/K7qEFp7S9crH+H11bx",
-	"3o/gXwMNDUv2uJ0ZYYbagD0BDkW67eKPW6SOOfvbVBX7/oV+FreRs8ZaL16jZhRNdfisF3Ab153+nB4J",
-	"XheWSvM1AdnCYZK90Nq6ed0PjqJAlIeIKAqluybSR+PHiBXRGyASUiEz/Gl3TFLKuTD/kfKQEMbJXsjM",
-	"HA/jD1cNn0eY3jgqsTBGtyQhA64ZzSNKppKPgn5+C3xt9PbL588j5CypUmYLIwa3ALRrBDPEoHxNNbyG",
-	"lHmha4JpmGe8xr8prUXaxmf87DiqgdrTKKY142vV5Yi/Cg4XJM2FQht5HLB2tthCO7WjedyXxkdkYwyj",
-	"hCjKMrI8EKdP2qZ5+9ivsJA4vPqVgq1FSQSFuEzRbxtgpAmmaMBRo46hcYxUhXm6BnMNfBej7qGLThgM",
-	"gxFnOcWV2jKeTcOB3OWwFGIbh2nFciBUEWbjJXvJtAYeA8h7WN05/ApGBSnjcfAU1GjmpIc+IdgVBe2J",
-	"UuyBrTdRN2zAbELc1fNWswQ4cttMKkIO0v9HFmHTLOSODuAFU8r52+O19DhLKow+uh371WK7MDbhW2fh",
-	"N3ewomk8UFNQue1x7NK4lA055gD8IecsQll7yg4EN6+DdcDr7TGJqdaSLXfts6A1SG3je1oJOY2ybJIw",
-	"D/C2WTmxgB3xrlKqYS3k4fzSb3W0i+VfDe2paivuIRvE3FqKXRndMpuo1qytMwHZA8jzdpOFbiz+rjw2",
-	"ToM+tEbHWyDOeo3ZIKxw8T6aZczoaWrc/4AKXYe+qdR/FkqTdEMlTTVIZSxQoOnG/Jc6O/SZIrnga5DE",
-	"GIdq1pGwFroD7qj3moTiVgEelVYGedYbwyhAKbruMwFstmNYlFwaxE8UB4FnTnO37JLGiRwgdSgmKSM2",
-	"whseIn0lRUGeH/cF7WQJgtGn75ocXEqh4NzvZyz34lu4+k9MmWMmfnhQcwRFdz0loN2DutbWbUgUFxzQ",
-	"9D+JnGX08BOG+KJ2fweuGEgZpCyDLG4CoZlMFD0QJQrQG8bXRlowUdGNY/cqtdDuf5hp37YN7KacvvNb",
-	"OWKN92AspXm+MNwZR4Xx2YnSErTVGBo4KRg3Mo4+6oalG0KJmYXsmcbfIgPCFKFc7V3wfxybICjjowDJ",
-	"DKQUcjx6EQM/mHdiinZjGStiFb/fLXOWEj/Au/CIGr2H/BZIIbjejLaSGzwcAcUheFGCXOwBtnGFhOGU",
-	"dEP5GsajTJTAFy4S1GVlVULq/f6RnjO+0LsTH5HoqEZuoM0x9vHKeCxrdguGnYAb58XFQpbgU75dg4FK",
-	"Pkm2honvsTyY6jFjQlulA9S/4qmSePwFl6ytlQ7NK/YONhvQLyBWwLu9gm93fjxfEPBX/znctgZ8QqD3",
-	"wG2eWKhezy1EY8+rjeUwv53/2YHS0cjPUDY8k6IcGwvK6WEq8w/ky+NyYIjJ+HqBm3tF9huqDfebs48s",
-	"QbEMFGoaww9Go26h1FZGaPVvmaT7qIc/haU94zbB+6Eo9cGIqItYmt09U0ejxY6/PSGChD4uE2PRNzXl",
-	"m+ZHWeYMsriySqvE0NGIXMwcP+rNrVgO/fH+DdAM7uUfHoW2zCk/WkGSWyRIsVd99mpR5i33bUIo+ai3",
-	"VaOnQkboC/jlHYhuV0lF0hgbvGVKR43yIBAXMUSxWGP8SeCrOyK7Xu7UoSdub0SgiskYwVuCMQsxhf+K",
-	"QCUqXKC9GLdvXGp+gl9YZfNjDOqDHqOmqiJEMdvHJspjWxcEcmVM4jxTDQs4FIU8WyjG0wl2yMZ6HeOP",
-	"78BLiUbqxdQqm3vF7kp3ILZqtmxu3xuGpbUXzVjPGfsNy1142PAOtxUAXcnHNx0lxpSdoHQdTWhbsXL5",
-	"bAVUppuJyFIAfNILWtryjZ5UKVuxiRDsnWk+ils+jlBiEo0olPga3DpU7GjtpcwBULNNQ5wDLVSzdi1W",
-	"A7oumummdf3ZSEU25SzEof0H23DEu3raP0FvUiOnS8h7yxR1O3vetwEu9MKFZtvK6tB0HnKmNGRW7GpJ",
-	"rFyM8XmRjyi4RrZzSzaiNOWZauRpY0WS1KJi0Iq0owy7UnXUYvtgxgymTPqsOePNezw/U8TIGTEjyb+9",
-	"ufzr5b8ntTvPtCKFKMy6hEroTyP1JApnSV2UHaYxWrwTZGwsZzR5s8rw/MsqS0/2Cq8DQaK3AT+13IPT",
-	"CcpIaw492LhNgWHY2qhIKSeZsGGUukZgbFChkceKVt75rM7QLNd21MSCliGeqxmNcWMhpcfrTRCRFQs1",
-	"mSIs9HbocQyCiB7ihodUFd1TqfXWXk/TDTH8eJlxUhIUULu5Y6j4mbI8bmHXtaGDR46vkk6wID6eWuyE",
-	"B+zAugbySHzAEvbcwzo2ROD4wSz/3hettmL73/3xD4PuedfJvBUshdijds2KmdoPdxOO2+Z7Vw56v01e",
-	"O+0ycqMDBQc2tTRQ6Ru35WjOsvH4qZap+NZOMLaY1PHSRKR5DkSsMdwI3+U5RQPV3hJp1W9RzfQuG1uQ",
-	"nAu+Hj++fWr6tcJ5RrIO4/dinJym8I6/jhaJHzUP68RJV1pOZOFVEdbImYmOaEKEJHuxyzNj5qmN2HPn",
-	"Yjn32zhZivZcOuqxWeJGSJ1dsVDFtOp7F7BplUDSnkyijdn3PcTVJ0ZrOOzjs7nrSRMCDkF1eazCjA8A",
-	"3y7CAuNg+fHhuwnipt5rAOcRxs9Abc/f20jSUb43gy3D16nmJkdd/3hF/vSH//yvWVsBZKD7ytNWDPJs",
-	"QtglzHXH6qKqywxd6g3caTmUYzIN5mldVFNdOHC7i7HydWUlPtQ+aNbeHCleCHRIB6Sq0KLfH/U1mt0M",
-	"YW+VoVFCrqR6orBtfCK1yUvvSuA3eKvtZ1qSRmj/VAblcGV7Udt2QyTyZtVgLXwJPJYcf/H8xR/Pvntx",
-	"9vy7hLjfRhObn9Fko/G8Fz2lRCNibXLbvMzWupU0XgituRBbgx2PtDPeuHnWKi/vI2PPrbMd11GGbJed",
-	"W+PIjsbJxlkEN+4a2WSbQGkhof8q6B6WiukjtVudwvvJVV3WBIpzN2RsV8R9qY3bYfeJzdAxPZn5VG8E",
-	"TNN16ypVn/Z1Az2A1R7cLv0iSY2qFsTjaP7RvTqZ5uPS1d4sCjgkfkeloVHr+lzHkU6lhBfhisrBK9GQ",
-	"dUJd1217rgvOgIhSadWdeUwGJ0OtS7z27stFRhF87QMNkzFs37yqajRaZ+pKQ7y4agkrdx1ybAXc6EJb",
-	"VxvnbQK3UuKA6TcJ1FVt+LU8hmp7zcPibzwT4HJGR01+RW9HGZVuMf/CALzXgBybxS7KrSLJ+LeGz10O",
-	"R2AtP9b1SyDObCU2xZVMuu1aw3BkY9XQxMIX29mNR9LoIr2st8bNOz4kpQUQLcgSotVtU3I0FlHjj+WG",
-	"eMQSnL1laXjRAaP4BcYVlwcX378gywPZ2PDwsYgt4xqDEmMuHTSKExEuj91623GSHeLxtqXY6cES+3tW",
-	"QtuJB2LjN6B67kxBIeLYTnORbjE8vQRSiNueC/39xjbjrLpPNr4ofMKFxWQmdlqx7HhyFhM3Z4yrZ60E",
-	"LfDj+dn+KHcJUkXzKscvVzbvKlWoquLaSBeLjXqbUcqyNX/D39PoWWPTmhG/5ZKYBZ4pUg0Zm3AIrncd",
-	"5Uo/dxxurSfWYvuS6wnV1KOK0jwo08vSsG6se/nGabCj9ciRstejnOPU0HHnAKMmCOCUqIkrb4uHCUdv",
-	"zEt3y1luVEq48sVAFiVq96FKiZymUxzAIOQZq3Z6EPYrc9gBFeXxsFZwILJJBCdYU+D0FZNE7PkrwgXx",
-	"1d1JfWG0XfpYFNBTJTWaXg8pWm8H1U+N5gq2pNrrOKm2yL+PVFdpukhicyMBiJY03Sp7mcYVB0QIw7UU",
-	"eXgj3vE1lo+5SpFIw5LOLe12EU0dVK8n1oslrHeYhRcZLARfMK0We7yCj/9C9cJZSIwvJNwyDNT6qhzM",
-	"xax2lsFyWqqGmR0AwBRbMp/g9MvTpbJZ2w3LMqwZQBlXribOCrzx0pje+NJVtVMl8Mwtbe2Lo81VPE5b",
-	"mGjAFRPED67IomNCNzrAYI1UFf33ixx8Dx7vBlO1XdA1Re81F6L+w3i7UaxVV+b8UoUNEWBPh0a9xKdk",
-	"wvXL/khxFXAaWWb1kK5HdnNoJ4dh5z5L9CM9xG5/9XaFQqTG7y1MxUsL8E6nJlxqCHRXXN2+acczeiAr",
-	"JpV+Velr45/4KzPoQpKCZdxVvnRLc+9597/998eKkC2bisqcgdKjDoPoqdHLO7k5t8ZNXEVTvRhUcYhs",
-	"h4El8zgmARU7dwq0uKufV2RPmYYMq3GZIqhBk/u0PXFHT4Wxaoce/k+xe5IK0p1k+nBjaGZxrmqXC3sX",
-	"pkJsGdTNC/HoWfhRNS1L9hc42CaBjK8iztkPtyAPNuGJ4Yq/mYmeKaJSCcAVycQ5MV4B1nYxvSHv3918",
-	"IHNasrlb7RXaYfaq1jNFLGSYvVCuBknpc3JtWxLacjCfqyNUEZ9AIxuK44tX5O82QfZ37C6hbI3Tiqau",
-	"UQJThGqyortcG0+daUXM+XtOPjAz2sxv5nz58uWfEjPAwPAPsTSgGSc0qW6cGacFfVF1XsntxQwREFQJ",
-	"Xcy+85qDlmx2MXt5/vz85cyG0ZA2iIwgcLG2bQ2NyOCJ8iabXcz+DPrKDWl1iHzx/HmrO6SGz3qOXW7O",
-	"lJZAi2ZbyDbLda7rfkAnFV/EZ4irPsVQwRK0lAx6Lcwu3VTGPlEgb0GemfOZIHwqIcZPNXKCVHKxNTOD",
-	"xUqdiu7FSpXBPYKVsGdmt1fmuNS0LQjruppRFHrgT4DDPPezVbV5TJK6LYprpdlF0GWWXYVdcEHp70V2",
-	"mISa4xixvQ/umtrLGOB3Hap8d+KlsaQ80sMUA2MnwHyWEepw32HL+Rf74+44fz6UPe+NiJoRT4CNdzyc",
-	"LOzy/Et8wnrIPOjWfPfJmOERdN3QW6jwNW16r27N3N8Eoz8RfW1A/uGktYfLCF6fN1pSPYwH+lTW22bb",
-	"6FPT0lcYP62+qjb16OqqSqxoESWoSLdztFuQglEi/CyMJIp0+2jnhu/b9+TCZDbVoyg57DF6fgJKmL05",
-	"G9Fbju567YrmuSLZDgg2FgeypweyoaUxeGsqeS+cDduEr4NhT2EB1a3KRhpB4T4ejtXWjITyzNlCvuNW",
-	"gEL4XAqpz1N124vBH3DI26C93H0Umm1Lf5ccHd7sY2+PquOWvNtApIv8knHbeGyUSb9i+Sk4u8KW8b6u",
-	"bv7XeVUYzFRkSdMtqessK2JUN0X7OPlHd8nt0SQ/OLsjuWimTmKpv9tJUheGJJ5BibuVTChirECJvw0c",
-	"naqiL66Or4FmP7mykcdQx82OBk+skl33gjhhNr61wQMJYzDouupQhT2miJDmJ7X9C7CbgaWXogerqfUG",
-	"DiQVWJxQk8pxej+xbjSV+k34hY04uYpdrllJpZ4bgT7LqKZNpN373hhK+ihF0Qo3sWiP2ae1kxzmIvzw",
-	"FyhP4cX8BaB0gohFHGJVe9JNBmDalfhnXfrPv9gfg85fwAWPJDz92DLS41JMD8cZpgepxZdHCV6B2FBF",
-	"MlfaOu3sDD5Sc/epD7lzg5nDdE+jMXmvp2Hm/s2Q6Htpg7BA1kJkRIq9Ioz38+18SbNB4+jPoL+n2bXt",
-	"nfErNFSwlazBAhooVOLVHKLpFnhiw2hWywtSgL3+/BgMHDR+eRgLxwImP1Odbq6qjif3NQ1GF3o9qV3w",
-	"RHJztRFCgeUFG4RGfNpiiFp8XGZ90IZ968d8a37ECTy/ZguPMa5fhbGH0wizTHVcg3FCiTKbNz404MM6",
-	"bd0h2fyLf/Nu/qUadzeCko95LPglhrF3oqhthTr8f9BHyGlCqNN4WL5J2D1CvI0Pwo1g4+Yn8GodeoRu",
-	"c/uNnckK9aHg9ZkRVwackGHup4Sb1n78K0WRz/vcz1x/Eja+9O0375LZi+cvnmRJtYUswYPeN/8kBzjJ",
-	"MWGoXFdYWaMCy3mxUoesxI5no3XPPBUZqG+Hhy/V9soWFJ2GfXtraOJlL78z8dMw8aXaYrLdtchdHgjF",
-	"8LMvjMCio2k8PP/iekXdPTk3H38h/PRsrxH9A9cgT8r9/hJj8NGZ745/dAbf+l0SnkYSkOguNJuBrUFS",
-	"tLB/4ldHiN6zFAjVRPAU72QYwwmwo+h9RWTuPt/5axCVuK0jMrh0e/gt2MbX/iNYVGOn9aXIDr6SzLUR",
-	"5/Yy13iSS/D3Fb4N8xTh+boOzW/LEkSEBqYgflkhaJc2mlVyTFh+M5zyVojtpSsf//WLttkNcTZ60A+V",
-	"cFc2PopCrgz/myHRDcLzuvFd+N/F+eF84luM16UztmOnb+bkbp5a3Z4RVytes5HPHwV8NBheCgucHot+",
-	"A/VG4fXrk9T4Bm09ZdW/8SEiM1QiGGDv2yoSnFJY9jSEPnl5YIfQr4i7q2UvMFdGFHZHwIvxoPfQcCsj",
-	"wjIPunH3CY3F7k9Vb+PHj3lX2BsT7lb09kTR7o/uJrj/ROueKovOhHDYg9L2fo+tVsC8he8PgfkLX8H2",
-	"IPEbQ6z5F4Tqbr7jmTjBGYk3U1x3EHcvxfbYaEtTEssx9vZS6D1MP9AtfE9djePX0MJ0Cxwrpk7ANH/j",
-	"mUAP1fJhQywl4BP8gJTCqzAKmcqzDd4ZdM1FhsXUbD7PhqT0v2/e/fXt60etdxdl/50LfHaa1LEVPqqI",
-	"2dLZ29f4OVKE4VzI9TNl224HUohepHEeuSB4EduYFac4CHtrwgJknyJu5ZvQNuNW5n+jvrjytWNX4fEb",
-	"+apsZZecohYmVM++C6j7+phnl0ykuwK4JjllGRG3IAnTr5r9QW/DGsm6pVw/xX3b2VMFKvs/VVRuRjXn",
-	"Kh1AfqqvzQR1T+IIH3x0VV3sZCWFlCACSNBa19ISv27YS8qrDaTb9zjmEYX3xTcluiObldqvSI40ulZ2",
-	"uDqVWDNlG1FhSZC1XylWi3o1D6HbZxXAmbu7Of9if/TaQxH7pmomNsLAiVd79h8QxiK4qud/VKVb9zqL",
-	"EOr9Tp/KyvFTOd2rIj3StFiD8d4TAp9TKPWRZmoVMYMr0hnkYEO4LeeTrfm7XaRY8A/di9FmLGRE7E4R",
-	"o8Ab1G6qPsPrprq8/Wi09kv0eUD+8QlkUeD5aHFo25/2BMSw49Rj3VKSkAG3zbCe+BgbQPVNiJX7Ido1",
-	"CJhd/PKpw2bYy45gMzDUeSVVat8IaxuynNm2tb3MWJPlsRBUtxrrYceSruGZc3cGt10ZdG5jNk6sNmIf",
-	"1P+5tqhn1dfTerdeN636TRYChk25xl4CQ1yc0PKu6/Wx65EtBVT00Pr+WfW9XC3wHoc9xMWKYG+jGqy4",
-	"anmNnXc8HR9Dv5i5zSrqK9y6afVUjRnL7qNLJ6CbZNpV2LZajDGuReBLIT0Lyg9hbwMvgVpkdDBA+AEH",
-	"/F57uwGiqdqe3ijOMIokg/Y2idWbwjiumuRCKRubtHAFCjdoQfPLJ4M12wvEUmgn89nFbD67+3T3fwEA",
-	"AP//",
+	"7F17c9s4kv8qKN1V5a5OtjLJ3l6t85fHM7OT2syOz85e/phKaSGyJWFFAlwAsqJN+btfoQGQIAm+bNnJ",
+	"TM3WVo1ignj0C92NH5qfZ4nIC8GBazW7+DwrqKQ5aJD4L6o15IW+pnpr/sn47GJWmH/MZ5zmMLvwLWbz",
+	"mYR/7pmEdHah5R7mM5VsIafmNX0sTFOlJeOb2f39fJZkDHhft7ZBb69rIXOqZxez/Z6ls3nnKLeJMA/c",
+	"MP/cgzxGxpnSb8okJFrIY88CyjYTKcPyQsg+ytgGj6RMJhKqmeA94/gmJxqplwvBWFP6vgOpzFsXn2cp",
+	"qESyAju5mL3fAnEPid5STQ5UEQnUdBMb33c0aqmM69evqvkwrmEDcnZvZiRBFYIrQOW5lmKVQW5+JoJr",
+	"I2dGpYoiY3a5i8K2+K9/KLuKarR/l7CeXcz+bVFp58I+VQvfL45YX/glkbDeK5ohfdwLpr/LNJWgrIZL",
+	"UYDUzE4yEXuu5TEijJZ3GdPxh4VQmmbLRKQQfS5h43jTeqS0BNDRR3vOdFwxKs784jtwzYOJlsPW5zcv",
+	"l/mx5JtY/QMS8/Kns404c3+klkznnlzB0zOneGgjjdbM9nfA9SIREhbuPZzopbOILVJTKdkdpEuqa/KU",
+	"Ug1nmuXQlvH5jKrdg95YxZmWsg2zdr4pvfMZcA3Yrnq6EiIDyvHpp4JJu45x82BpXKbYHbQV9q1WxHCK",
+	"5PRIlGZZRlZAcEYQ6H4wnxz0VsSHUPSoOuSO6riwaqazjici/mfJQC0zWOs4MQ+Mp+IwpMkfbKumeKO5",
+	"cwv0c8OZBPIQMNovzBG35HJtlgF/HYVaqnA/n11RnrLUUakhvZUFaVHDmtGYkdgK3mUeqBIcu2Ma8ni/",
+	"XiulpEf70jrOWKOEddEU+1UWyCXf5yvLGUOrPQ4HfJ8bcq8lwFKLZZJRls/mM7GXhnhbyAx5l5QLvQUZ",
+	"0Ksa+A5kyhId9qYo6oMx7XSVHdFIZWwH+DNl6zVIsxN8nA/YOLNWR9l5SXxP0XIZfu3VVCrSRhkMWRbs",
+	"S829INvnvENta3wMJN2ONmyzsYe5H6N8b8Agqy2APvczHmuO8S2cwZX171pLtdZpwMWovJe6nPap9Dv3",
+	"xo3R67YEd2qKOHCQy47HMfvgJCN4L5xulPdIix9ooiN+QAYbmi07pzcwb8gpyx69Lr+KaiqN9YWDda/w",
+	"xhrehzH8S5Ch5skO+5kRYagc2BPQUCS7Nv24JeqYvb/JVXHoHugncRfZa6z34i1qStFVh096CXdx2+n3",
+	"6ZHTa8+ltHz1iezgOMlfaCzdvO4bR0kgimNkp12Jfdw7hk8auOpyq/3io5680m2v64MJjcSa6C0QCYmQ",
+	"Kf60/ZAtVYQLUmQ0wb/NCePkIGRqdp3xe3YOKaNL+9dYc/ikH0Nit+jKTbLUq40bEs6N6EgSZYqEFLhm",
+	"NIuYyVLDc/rpHfCN2Xlev3wZEciCKmWoNaJxY0l2jKCH2Cy/oxq+g4R5aahP04j/+D3rtrA+dZN18d1v",
+	"0IY2u1FMa8Y3qi2AfxUcLkiSCYVe/rjJ2t5iA+3VnmbxbAA+Ilvj2s2JoiwlqyNxFrEZXDQdl5IKc0dX",
+	"P1KwtCiLIBeXCUaePYI0wZkOJGrURjpOkMpEVdsQVZNvU9Q9dPkVQ2Ew1kNOCQZ3jKfTaCD3GayE2MXn",
+	"tGYZEKoIsxmfg2RaA49NyMeI7T78CMbaKRMz8QTUaOGkxy4l2Oc57cizHIBtttFAssfxQ9pV/Za9BDRy",
+	"y5yXjOzl/w8sIqZpKB2tiedMKZcxGL8hjPMFw/ypW7EfLbYK49W+czFKfQVrmsQ3mJzKXUdomsS1rC+1",
+	"AMAftY3RJNzE3BRcv26uPXF7h1NPtZZstW/uBY1Gaqe6/IlpnGWTlLlHts3IczuxgfgwoRo2Qh7PL/1S",
+	"RweJ/tXQIyyX4h6yXsptpNgX0SWziWbNulUTiN1DPO+i2dmNpd+Vp8ZpyIf+9HgPxPnfMR+E5S5jSdOU",
+	"GTtNs+saF9opibpR/0koTZItlTTRIJVxeIEmW/Nf6tzeF4pkgm9AEuMcqllLwxrkDqSjWus8VLdy4lFt",
+	"ZZClnVmYHJSimy4XwJ7X9KuSO8jxHcWnwFNnuRt+SW1HDojal1WVER/hLQ+JvpYiJy+Ho1nb2Ryn0WXv",
+	"6hJcSKHg3K9nrPTiWzj6j0yZbSa+eVCzBUVXPSUl30G6xtJtUhcH7LH0P4qMpfT4IyYpo35/a16xKaWQ",
+	"sBTSuAuEbjJR9EiUyEFvGd8YbcGjlnYmvtOohX7/41z7pm9gF+XsnV/KgDfeQbGEZtnSSGecFBw+aaK0",
+	"BG0thgZOcsaNjmM4vGXJllBieiEHpvG3SIEwRShXB3d8MU5McCrj8xjzGUgp5HjyIgW+N+/EDO3WClbE",
+	"K77erzKWEN/AZwyQNPoA2R2QXHC9He0l12Q4ljKwBF4WIJcHgF3cIGFCKNlSvoHxJBMF8KXLZbVFWRWQ",
+	"+Lh/ZOSML3SuxGc3WqaRm9lmmGp5YyKWDbsDI07ATfCSUM6FJivwh9Zth4FKPkm3+pnvqdx7WGXahL5K",
+	"a1L/ih/2NLTX5V9wyMpbafG8FO9gsQH/AmYFstup+HblwycegXx178NNb8AfaXRuuPUdC83ruZ3R2P1q",
+	"ayXML+d/96B0NPPTd56fSlGMzQVl9DhV+HtO/ON6YJjJ+GaJi3tDDluqjfSbvY+sQLEUFFoaIw/Gou6g",
+	"0FZHaPm3VNJDNMKfItJecOvT+z4v9NGoqEuQmtW9UIP5biffnhEBJAGHiYno24rzdfejKDIGadxYJeXR",
+	"1mBGLuaOD0Zza5ZB94nFFmgKD4oPB2dbZJQPYmAySwQpDqrLX82LrBG+jZ/qcLRVkackRhgL+OHdFN2q",
+	"5iVLY2LwjikddcqDRFzEEUW4yfidwONTIqte7dWx45jAqECZkzGKtwLjFiII4Q2BUlW4QH8x7t84cMGE",
+	"uLDEI8QE1Cc9RnVVZohivo896o8tXRDIlHGJs1TVPOBQFbJ0qRhPJvghWxt1jN++gyglmqkXU3FCD8rd",
+	"FW5DbKDOLDrBO4aF9RdNWy8Zhy3LXHrYyA63GIa25uObjhNjgDOoXYNH8lat3Im8AiqT7URiKQA+6QUt",
+	"LQCl47CXrdnEGRycaz5KWj6MMGISnSjU+Gq6VarY8dprmZtAJTY1dQ6sUCXalVr12LroWT2tEHQjDdmU",
+	"vRCbdm9s/Rnv8ml3B52HGhldQdYJtNTN8/+uBXChly412zRWx3rwkDGlIbVqV2liGWKMPxf5gIprdDuz",
+	"bCNKU56q2pFwDOZJLSl6vUjbyogrVYMe23vTpvfIpMubM9G8p/MLRYyeEdOS/Mfby79e/ue8CueZViQX",
+	"uRmXUAndx0gdB4WzeQUrD48xGrITnNhYyajLZnnC8y9rLD3bS7r2JIneBfLUCA9OpygjvTmMYOM+BaZh",
+	"K6cioZykwqZRKkjC2KRC7Rwrih30pzp9vdzYVhMhOX0yVwka48ZDSoYRM0jIUoTqQhFC1R15nIAgofuk",
+	"4TG4qAcatU70+DTbEKOP1xmnJQEE3PUdI8VPlGVxD7tCt/ZuOR7nPUdIf/xosZUesA0rFOdAfsAy9tzP",
+	"dWyKwMmDGf7aw24buf1v/viHMSCcIMi8EyyB2KMmZsV07Zu7Dsct89oBWh+2yBtnXUYutAdwYI+WerDK",
+	"cV+OZiwdT59ymFJubQdj4bBOliYSzUsgUo3hQvg+yyg6qPaeSwMMSjXT+3QspDoTfDO+fXPX9GOF/YwU",
+	"HcYfJDgZTeBn/l0U5j7oHlYHJ21tOZGHV2ZYI3smBqJzIiQ5iH2WGjdPbcWBuxDLhd8myFK049pUh88S",
+	"d0Kq0xU7q5hVvXYJmwaIk3acJNqcfddDHH1itobDId6bu2A1IeEQ4ONjCDPeM/kmCAtMgOXbh+/OkTbV",
+	"WoN5Dgh+Cmp3fm0zSYNybxpbga+OmusSdfPDFfnTH/77f2ZNA5CC7oKnrRlk6YS0S3jWHcNFldcx2tzr",
+	"uZUTh5M2M7EW/OlBNeWVCbe6mCjflF7iY/2DOvZmALwQ2JDWlEqgRXc86jGa7RPCTpShMUIOFD5R2bb+",
+	"ILUuSz8XwG/xXt5PtCC11P6pHMp+bH5e+XZ9LPJuVS+avwAeOxx/9fLVH8++eXX28ps5cb+NJTY/o4eN",
+	"JvJedkCJRuTa5K5+Ha9xr2q8Elp3ITYGG860M167O9cAyHexsePe3J7rqEA2gfPWObKtsbNxHsGtuwg3",
+	"2SdQWkjovsx6gJViegC71bo6MBnVZV2guHRDyvZ5PJbauhW2n9gTOqYnC5/qzIBpumlcBuuyvq6hn2C5",
+	"BrdKP8i8IlVjxuN4/sG9Opnn446rvVsUSEj8lk3Nolb4XCeRzqSEV/nyMsAr0JF1Sl3htr3UBXtAxKg0",
+	"cGeeksHOUNkSb727ziKjBL7xiYbJFLZvXpUYjcaeutYQB1etYO0udI5FwI0G2jpsnPcJ3EhzN5lul0Bd",
+	"VY5fI2Iol1ffLP7GUwHuzGjQ5Vf0bpRT6QbzL/TM9wZQYtPYVb915DD+nZFzd4YjEMuPuH4JxLmtxB5x",
+	"zSfd163mMLCwsunczi+2sltPpNEgvbQT4+YDH5LQHIgWZAVRdNuUMxpLqPHbck09YgecnbA0vOiAWfwc",
+	"84qro8vvX5DVkWxtengoY8u4xqTEmEsHNXAizstTt1p2nGXHeL6t846bah50TUNC++tfnbnxW1Add6Yg",
+	"F3FqJ5lIdpieXgHJxV1HSYJuZ5txVt4nGw8Kn3Dlcj4Te61YOnw4iwc3Z4yrF40DWuDD57PdWe4CpIqe",
+	"qwxfD63fVSpJVea1kS+WGtUyo5xlG/6WX9PoXmOPNSNxyyUxA7xQpGwy9sAhuN41KJW+7/i8tZ6IxfaQ",
+	"6wlo6lGgND+V6bA0xI21L984CzaIR47AXgclx5mh4eAAsyY4wSlZEwdvi6cJRy/Ma3cjWK4hJRx8MdBF",
+	"ida9DymR0WRKABikPGNop0dRv3SH3aSiMh5iBXsym0RwgpgCZ6+YJOLA3xAuiEd3z6sLo03oY55DB0pq",
+	"NL8eA1pvJtVPTeZybvNyreO02hL/IVpdHtNFDja3EoBoSZOdspdpHDggwhiupcjCO/1OrhE+5pAikZIr",
+	"rVvaTRBNlVSvOtbLFWz2eAovUlgKvmRaLQ9YRAD/QvXSeUiMLyXcMUzUelQOnsWs91bAMlqompsdTIAp",
+	"tmL+gNMPT1fKntpuWZoiZgB1XDlMnFV4E6UxvfXQVbVXBfDUDW39i8HyMJ6mDUrU5hVTxPcOZNFyoWs1",
+	"bBAjVWb//SBHX0XIh8FU7ZZ0QzF6zYSo/mGi3SjVyitzfqjcpgiwKkUNL/FxPuH6ZXemuEw4jYRZPaZu",
+	"k10c+slh2rnLE/1Aj7HbX511rZCo8XsLU+nSmHir1hQO1Td1B65u3rTjKT2SNZNKvynttYlP/JUZDCFJ",
+	"zlLukC9taO4D7/43//2hZGTDp6IyY6D0qM0gumt0yk5m9q1xHZfZVK8GZR4i3WNiyTyOaUApzi2AFnf4",
+	"eUUOlGlIEY3LFEELOn9I4Ra39ZQUK1fo5/8xdk9SQbKXTB9vDc8szVUVcmH1xUSIHYOq/CJuPUvfquJl",
+	"wf4CR1vmkPF1JDj7/g7k0R54Yrrib6ajF4qoRAJwRVJxTkxUgNguprfk+ufb92RBC7Zwo71BP8xe1Xqh",
+	"iJ0Znl4oh0FS+pzc2KKKFg7mz+oIVcQfoGGxFL2F/A35uz0g+ztWl1AW47SmiSuUwBShmqzpPtMmUmda",
+	"EbP/npP3zLQ2/Zs+X79+/ae5aWDm8A+xMlMzQei8vHFmghaMRdV5qbcXMyRAgBK6mH3jLQct2Oxi9vr8",
+	"5fnrmU2jIW+QGEHiYmMLMxqVwR3lbTq7mP0Z9JVr0qhx+erly0Z9Sw2f9ALr9JwpLYHm9cKWTZFrXdd9",
+	"j0EqvojPkFZdhqGcS1AUM6i1MLt0XRn/RIG8A3lm9meC81NzYuJUoyfIJZdbMz1YqlRH0Z1UKU9wB6gS",
+	"Vv1sV/scdzRtAWHtUDNKQj/5E9Awy3xvJTaPSVKVRXHFQNsEukzTq7COLyj9rUiPk0gzTBFb++C+br2M",
+	"A37f4so3Jx4aIeWRKqyYGDsB5dOUUEf7llguPtsf98Py+VjxfDAhKkE8ATV+5mFnYZ3qX+IdVk0WQb3p",
+	"+4/GDY+Q65beQUmvad17c2v6/ioE/Zn4axPyj2et3VxGyPqiVpLqcTLQZbLe1Qtfn5qXHmH8vPaqXNST",
+	"m6vyYEWLKENFslug34IcjDLhJ2E0USS7J9s3fOXBZ1cms6gOQ8nhgNnzE3DCrM35iN5zdNdr1zTLFEn3",
+	"QLA0OpADPZItLYzDW3HJR+Gs3yf8Lmj2HB5QVapspBMUruPxVG30SChPnS/kK24FJIRPhZD6PFF3nRT8",
+	"Hpu8C8rLPcSg2cL69/PB5vVK/HarGvbk3QIidfBXjNvCY6Nc+jXLTiHZJbVM9HV1+38uqsJkpiIrmuxI",
+	"hbMsmVHeFO2S5B/cJbcn0/xg746cRTN1Ek/9570kFTBk7gWUuFvJhCLFctT4uyDQKRF9cXN8AzT90cFG",
+	"nsIc1ysaPLNJdtUL4ozZ+tIGj2SMoaCrqkMV1pgiQpqf1NYvwGoGll+KHq2l1ls4kkQgOKFilZP0bmbd",
+	"air12/AbIXF25ftMs4JKvTAKfZZSTetEe/C9MdT0UYaikW5i0Sq5z+snOcpF5OEvUJwiivkLQOEUEUEc",
+	"Yl1F0nUBYNpB/NM2/xef7Y/e4C+QgidSnm5qGe1xR0yPpxkeD1JLL08SvAKxpYqkDto6be8MPrNz/7GL",
+	"uAtDmeP0SKPWeWekYfr+zbDoW2mTsEA2QqREioMijHfL7WJF017n6M+gv6Xpja2d8St0VLCUrKECOihU",
+	"4tUcoukO+Nym0ayVFyQHe/35KQQ4KPzyOBGOJUx+ojrZXpUVTx7qGowGej2rX/BMenO1FUKBlQWbhEZ6",
+	"WjBEpT7uZL3Xh33n23xtccQJIr96CY8xoV9JscfzCE+ZqrwG44QSZRZvYmjAh9WxdYtli8/+zfvF57Ld",
+	"/QhOPuW24Ifop96JsrYl6fD/QR0hZwmhOsZD+CZhD0jx1j5pN0KM6x/xq2zoAN8W9itBkw3qY6fX5UZc",
+	"memEAvMwI1z39uPfWYp8oOhh7vqziPGlL795P5+9evnqWYZUO0jnuNH74p/kCCfZJgyXK4SVdSoQzotI",
+	"HbIWe56Otj2LRKSgvh4ZvlS7KwsoOo34dmJo4rCX34X4eYT4Uu3wsN2VyF0dCcX0swdGIOhomgwvPrta",
+	"UffPLs3DL4Qfz+10or/nGuRJpd9fYgw+OvPN8Edn8K3fNeF5NAGZ7lKzKVgMkqK5/Sd+dYToA0uAUE0E",
+	"T/BOhnGcACuKPlRFFu4DpL8GVYn7OiKFS7eG34JvfOO/uUU1VlpfifTokWSujDi3l7nGs1yCv6/wdbin",
+	"OJ8vG9D8tjxBJGjgCuKXFYJyaaNFJcMDy69GUt4Jsbt08PFfv2qb1RDnowf1UAl3sPFRHHIw/K+GRbc4",
+	"n+9qX7b/XZ0fLye+xHgFnbEVO30xJ3fz1Nr2lDiseCVG/vwokKPe9FIIcHoq/vXgjcLr1yfB+AZlPWVZ",
+	"v/ExKtMHEQyo93WBBKcAy56H0SeHB7YY/Ya4u1r2AnPpRGF1BLwYD/oAtbAyoiyLRBQDUKcr2+JZcN6i",
+	"GA1wchM/0XGVdUcZd9/HKoC7b8FaaIKDJUQ+DftofRvBncVnO5dTRPp4C8VVAnF3UMrvyNZVZ95zdaFz",
+	"n7wBmiIXTxXS+/qc9ZDe/G/Uxyi+dFgfWqbIBzdLk30KmEDwLeOyQKL7MFMqkn1uYuuMspSIO5CE6Tf1",
+	"kol3IWwsKo1B5f4uY2HX+2NZB/3pbUZpaccYDUXvTnQy9sFVjSgpTh0N54TDAZS2dwED8+FryaCF8WjX",
+	"pzMdjlmLzzir+8Wep+Jp7IcVnT7zMVx3pdOgvKc7+JY6PPSX8NjoDjiiK08gNH/jqcBslpXD2hYuAZ/g",
+	"x+YUXptTKFRebPB+sStEVKppVQyv2xz7grmnSrF2f2Sp2I4qK1a4CfmuvrSNrqopR/j/weHR2MnAkJQg",
+	"AUhQFNjyEr/L2MnKqy0ku2ts84R766uvamcdWWbVfv9y5Bawts3VqXZdpmwJLQQzWc+bIs7Vm34IA1a7",
+	"W5y5W6eLz/ZHp3WOWNuyDNoIcxvHqXYbW2Ofrqr+n9Qnqqq0RRh1vdensrm+K7dRq0h1Ny02oLcg5wQ+",
+	"JVDogTJwJTODy90pZGCTz42wmW34z/sIzPEP7Svdpi2kROxPkV3Bu9+uqy5n7ba8dv5kvPZDdPlj/vEJ",
+	"dFGgG2tpaAu3dqTysFbWU92vkpACt2W8nnkb6yH1bUiVhxHalTaYXfzysSVmWIWPYBkztHkFVepQS8gb",
+	"tpzZgrudwlix5akIVBVJ6xDHgm7ghXO+epddxltuYTbDrbbiECAXXUHXs/K7b51Lr8pt/SYhjGE5sbHX",
+	"15AWJwyMq5sGWK/JghgVPTa+3FZ+6VcLvIFiN3GxJliVqZpW3LR8hzWDPB+fwr6Yvs0o6gvcF2pUg405",
+	"y+5zUSfgm2TaYYMbxdEY1yIIvJGfOeXHsCqD10AtUtqbrniPDX5HDW+BaKp2p3eKU4xpZVCYZ27tpjCB",
+	"qyaZUMpmSuy8AoMbFM/55aOhmq1iYjm0l9nsYraY3X+8//8AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -190,7 +190,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/locations/{location}/jsonld": {
+    "/api/locations/{location}/copies": {
         parameters: {
             query?: never;
             header?: never;
@@ -199,11 +199,30 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** The record as JSON-LD in schema.org's words, and what that has no place for */
-        get: operations["getJSONLD"];
+        /** The record in each open format, and what that has no place for */
+        get: operations["getCopies"];
         put?: never;
-        /** What the record would be with a JSON-LD document laid over it; nothing is saved */
-        post: operations["readJSONLD"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/copies/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                format: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the record would be with a document laid over it; nothing is saved */
+        post: operations["readCopy"];
         delete?: never;
         options?: never;
         head?: never;
@@ -769,8 +788,13 @@ export interface components {
             says: string;
         };
         Copy: {
+            format: string;
+            title: string;
+            about: string;
+            media_type: string;
+            extension: string;
             text: string;
-            /** @description What of the record the format cannot carry, in words */
+            /** @description What of the record the format has no place for, in words */
             lost: string[];
         };
         DirectoryFit: {
@@ -1535,7 +1559,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    getJSONLD: {
+    getCopies: {
         parameters: {
             query?: never;
             header?: never;
@@ -1546,24 +1570,25 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The copy */
+            /** @description The copies */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Copy"];
+                    "application/json": components["schemas"]["Copy"][];
                 };
             };
             default: components["responses"]["Problem"];
         };
     };
-    readJSONLD: {
+    readCopy: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 location: components["parameters"]["locationPath"];
+                format: string;
             };
             cookie?: never;
         };

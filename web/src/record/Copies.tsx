@@ -20,19 +20,20 @@ export function Copies({
   onHide: () => void
   onRead: (r: Rec) => void
 }) {
-  const path = { params: { path: { location } } }
-  const copy = useQuery({
-    queryKey: ['jsonld', location],
-    queryFn: () => told(api.GET('/api/locations/{location}/jsonld', path)),
+  const copies = useQuery({
+    queryKey: ['copies', location],
+    queryFn: () => told(api.GET('/api/locations/{location}/copies', { params: { path: { location } } })),
     enabled: show,
   })
   const say = useSay()
   const picker = useRef<HTMLInputElement>(null)
+  const [format, setFormat] = useState('jsonld')
   const [wrong, setWrong] = useState('')
+  const shown = copies.data?.find((c) => c.format === format)
   const read = async (text: string) => {
     setWrong('')
     try {
-      onRead(await told(api.POST('/api/locations/{location}/jsonld', { ...path, body: { text } })))
+      onRead(await told(api.POST('/api/locations/{location}/copies/{format}', { params: { path: { location, format } }, body: { text } })))
       onHide()
       say('Read. Look at it, then save the record.')
     } catch (e) {
@@ -45,48 +46,58 @@ export function Copies({
         <Modal.Title as="h2">Copies of {label}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <h3 className="sub p-0">CSV</h3>
-        <p>
-          All of it, as a row that comes back unchanged.{' '}
-          <a href={`/api/export.csv?location=${location}`} download={`${label}.csv`}>
-            Take out the CSV
-          </a>
-        </p>
-        <h3 className="sub p-0">
-          JSON-LD <span>schema.org LocalBusiness, as a website would carry it</span>
-        </h3>
-        {!copy.data ? (
-          <Pending error={copy.error} />
+        {!shown ? (
+          <Pending error={copies.error} />
         ) : (
           <>
-            <p className="second">It has no place for {copy.data.lost.join(', ')}.</p>
-            <pre className="file" tabIndex={0} aria-label="The record as JSON-LD">
-              {copy.data.text}
+            <div className="sections" role="tablist">
+              {copies.data?.map((c) => (
+                <button
+                  key={c.format}
+                  type="button"
+                  role="tab"
+                  aria-selected={c.format === format}
+                  onClick={() => {
+                    setFormat(c.format)
+                    setWrong('')
+                  }}
+                >
+                  {c.title}
+                </button>
+              ))}
+            </div>
+            <p>
+              {shown.title}: {shown.about}.{' '}
+              <span className="second">
+                {shown.lost.length === 0 ? 'Nothing is lost.' : `It has no place for ${shown.lost.join(', ')}.`}
+              </span>
+            </p>
+            <pre className="file" tabIndex={0} aria-label={`The record as ${shown.title}`}>
+              {shown.text}
             </pre>
             <div className="d-flex gap-2 mt-2">
               <a
                 className="btn btn-outline-secondary"
-                href={'data:application/ld+json;charset=utf-8,' + encodeURIComponent(copy.data.text)}
-                download={`${label}.jsonld`}
+                href={`data:${shown.media_type};charset=utf-8,` + encodeURIComponent(shown.text)}
+                download={label + shown.extension}
               >
-                Take out the JSON-LD
+                Take out the {shown.title}
               </a>
               <Button
                 variant="outline-secondary"
                 onClick={async () => {
-                  await navigator.clipboard.writeText(copy.data.text)
-                  say('The JSON-LD is on the clipboard.')
+                  await navigator.clipboard.writeText(shown.text)
+                  say(`The ${shown.title} is on the clipboard.`)
                 }}
               >
                 Copy it
               </Button>
               <input
                 ref={picker}
-                id="jsonld"
+                id="copy-file"
                 type="file"
                 className="visually-hidden"
-                accept=".jsonld,.json,application/ld+json,application/json"
-                aria-label="JSON-LD file"
+                aria-label={`${shown.title} file`}
                 onChange={async (e) => {
                   const file = e.target.files?.[0]
                   if (file) await read(await file.text())
@@ -94,7 +105,7 @@ export function Copies({
                 }}
               />
               <Button variant="outline-secondary" onClick={() => picker.current?.click()}>
-                Bring in a JSON-LD
+                Bring in a {shown.title}
               </Button>
             </div>
             {wrong && (
@@ -102,6 +113,13 @@ export function Copies({
                 {wrong}
               </p>
             )}
+            <p className="second mt-3 mb-0">
+              As a row of a spreadsheet:{' '}
+              <a href={`/api/export.csv?location=${location}`} download={`${label}.csv`}>
+                take out the CSV
+              </a>
+              , which comes back unchanged.
+            </p>
           </>
         )}
       </Modal.Body>

@@ -5,18 +5,20 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math"
 	"time"
 
 	"github.com/spf13/cobra"
 
 	"uvent/core/calendar"
 	"uvent/core/contact"
+	"uvent/core/geo"
 	"uvent/core/hours"
 )
 
 func calcCommand() *cobra.Command {
 	c := &cobra.Command{Use: "calc", Short: "Compute one thing: JSON on standard input, JSON on standard output; see docs/calc.md"}
-	for name, about := range map[string]string{"hours": "Read opening hours and evaluate them", "window": "Lay a wait on a directory's calendar", "phone": "Read a phone number"} {
+	for name, about := range map[string]string{"hours": "Read opening hours and evaluate them", "window": "Lay a wait on a directory's calendar", "phone": "Read a phone number", "reach": "List the towns within a travel time by road"} {
 		c.AddCommand(&cobra.Command{
 			Use: name, Short: about, Args: cobra.NoArgs,
 			RunE: func(c *cobra.Command, _ []string) error { return calc(name, c.InOrStdin(), c.OutOrStdout()) },
@@ -39,6 +41,11 @@ func calc(name string, in io.Reader, out io.Writer) error {
 		}
 	case "window":
 		var q windowQuestion
+		if err = d.Decode(&q); err == nil {
+			result, err = q.answer()
+		}
+	case "reach":
+		var q reachQuestion
 		if err = d.Decode(&q); err == nil {
 			result, err = q.answer()
 		}
@@ -149,4 +156,36 @@ func (q windowQuestion) answer() (windowAnswer, error) {
 	p := calendar.Place{Zone: zone, Holidays: holidays, CutOffHour: q.CutOffHour}
 	w := p.Window(q.Rule, q.From)
 	return windowAnswer{w.Earliest, w.Latest, p.State(w, q.Now)}, nil
+}
+
+type reachQuestion struct {
+	Pin struct {
+		Latitude  float64 `json:"latitude"`
+		Longitude float64 `json:"longitude"`
+	} `json:"pin"`
+	Minutes float64         `json:"minutes"`
+	Network json.RawMessage `json:"network"`
+}
+
+type reachAnswer struct {
+	Towns []reachedTown `json:"towns"`
+}
+
+type reachedTown struct {
+	Name       string  `json:"name"`
+	Population int     `json:"population"`
+	Minutes    float64 `json:"minutes"`
+}
+
+func (q reachQuestion) answer() (reachAnswer, error) {
+	a := reachAnswer{Towns: []reachedTown{}}
+	n, err := geo.Read(q.Network)
+	if err != nil {
+		return a, fmt.Errorf("network: %w", err)
+	}
+	towns, err := n.Within(geo.Point{Longitude: q.Pin.Longitude, Latitude: q.Pin.Latitude}, q.Minutes)
+	for _, t := range towns {
+		a.Towns = append(a.Towns, reachedTown{t.Name, t.Population, math.Round(10*t.Minutes) / 10})
+	}
+	return a, err
 }

@@ -36,6 +36,10 @@ func TestCalc(t *testing.T) {
 		{"phone", `{"phone":"(360) 555-0142","country":"US"}`, `{"e164":"+13605550142","national":"(360) 555-0142","kind":"landline_or_mobile","valid":true,"reason":""}`},
 		{"phone", `{"phone":"+1 250 555 0117","country":""}`, `{"e164":"+12505550117","national":"(250) 555-0117","kind":"landline_or_mobile","valid":true,"reason":""}`},
 		{"phone", `{"phone":"555-01","country":"US"}`, `{"e164":"+155501","national":"55501","kind":"other","valid":false,"reason":"it has too few digits"}`},
+		{"reach", `{"pin":{"latitude":48.1,"longitude":-125},"minutes":20,"network":{"type":"FeatureCollection","features":[
+			{"geometry":{"type":"LineString","coordinates":[[-125,48],[-125,49]]},"properties":{"speed_kmh":60}},
+			{"geometry":{"type":"Point","coordinates":[-125,48]},"properties":{"name":"South","population":100}},
+			{"geometry":{"type":"Point","coordinates":[-125,49]},"properties":{"name":"North","population":900}}]}}`, `{"towns":[{"name":"South","population":100,"minutes":11.1}]}`},
 		{"phone", `{"phone":"none","country":"US"}`, `{"e164":"","national":"","kind":"other","valid":false,"reason":"it cannot be read as a phone number"}`},
 	} {
 		var out bytes.Buffer
@@ -63,6 +67,7 @@ func TestCalcSaysWhatIsWrong(t *testing.T) {
 	for _, c := range [][3]string{
 		{"hours", `{`, "unexpected EOF"}, {"hours", `{"openinghours":"24/7"}`, `unknown field "openinghours"`}, {"hours", `{"opening_hours":"24/7"}`, "zone: "},
 		{"hours", `{"opening_hours":"24/7","zone":"UTC","country":"XX"}`, "country: "}, {"hours", `{"opening_hours":"24/7","zone":"UTC","at":["noon"]}`, "noon"},
+		{"reach", `{"network":[]}`, "network: "}, {"reach", `{"network":{"type":"FeatureCollection"}}`, "no road"},
 		{"window", window(`,"unit":"weeks"`), "unit: "}, {"window", window(`,"max":2`), "max: 2 is less than min"}, {"window", window(`,"min":-1`), "min: "},
 		{"window", window(`,"zone":"Pacific"`), "zone: "}, {"window", window(`,"cut_off_hour":24`), "cut_off_hour: "}, {"window", `{"min":1,"max":2,"unit":"days","zone":"UTC"}`, "from: "},
 		{"window", `{"min":1,"max":2,"unit":"days","zone":"UTC","from":"2026-11-24T09:12:00Z"}`, "now: "},

@@ -9,6 +9,7 @@ import (
 
 	"uvent/core/address"
 	"uvent/core/contact"
+	"uvent/core/geo"
 	"uvent/core/record"
 )
 
@@ -234,7 +235,7 @@ func positions(a, b Business) (evidence, bool) {
 	if a.Pin == nil || b.Pin == nil {
 		return evidence{}, false
 	}
-	m := Metres(*a.Pin, *b.Pin)
+	m := geo.Metres(geo.Point{Longitude: a.Pin.Longitude, Latitude: a.Pin.Latitude}, geo.Point{Longitude: b.Pin.Longitude, Latitude: b.Pin.Latitude})
 	switch {
 	case m <= 150:
 		return evidence{1, 1, fmt.Sprintf("The pin is %.0f m from ours.", m)}, true
@@ -242,14 +243,4 @@ func positions(a, b Business) (evidence, bool) {
 		return evidence{1, 0.5, fmt.Sprintf("The pin is %.0f m from ours.", m)}, true
 	}
 	return evidence{1, 0, fmt.Sprintf("The pin is %.1f km from ours.", m/1000)}, true
-}
-
-// Metres is the distance between two pins along a great circle of a sphere of
-// the Earth's mean radius (IUGG, 6,371,008.8 m).
-func Metres(a, b record.Pin) float64 {
-	const radius = 6371008.8
-	rad := func(d float64) float64 { return d * math.Pi / 180 }
-	sinLat, sinLng := math.Sin(rad(b.Latitude-a.Latitude)/2), math.Sin(rad(b.Longitude-a.Longitude)/2)
-	h := sinLat*sinLat + math.Cos(rad(a.Latitude))*math.Cos(rad(b.Latitude))*sinLng*sinLng
-	return 2 * radius * math.Asin(math.Sqrt(min(1, h)))
 }

@@ -1,7 +1,6 @@
 package match
 
 import (
-	"math"
 	"strings"
 	"testing"
 
@@ -66,12 +65,5 @@ func TestSameSite(t *testing.T) {
 		if SameSite(c.a, c.b) != c.want {
 			t.Errorf("%s and %s: %v", c.a, c.b, !c.want)
 		}
-	}
-}
-
-func TestMetres(t *testing.T) {
-	// A quarter of a meridian.
-	if got := Metres(record.Pin{}, record.Pin{Latitude: 90}); math.Abs(got-10007557) > 10 {
-		t.Errorf("pole to equator: %.0f m", got)
 	}
 }

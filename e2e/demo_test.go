@@ -88,12 +88,7 @@ func (d *running) strands() map[string]int {
 }
 
 func TestTheDemo(t *testing.T) {
-	binary := filepath.Join(t.TempDir(), "uvent")
-	build := exec.Command("go", "build", "-o", binary, "./cmd/uvent")
-	build.Dir = ".."
-	if out, err := build.CombinedOutput(); err != nil {
-		t.Fatalf("%v\n%s", err, out)
-	}
+	binary := program(t)
 	data, err := os.MkdirTemp("", "uvent-demo-")
 	rig.Must(t, err)
 	t.Cleanup(func() { os.RemoveAll(data) })

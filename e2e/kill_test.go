@@ -16,7 +16,6 @@ import (
 	"net/http/httptest"
 	"os"
 	"os/exec"
-	"path/filepath"
 	"strings"
 	"sync/atomic"
 	"testing"
@@ -80,12 +79,7 @@ type fuse struct {
 }
 
 func newKilled(t *testing.T) *killed {
-	k := &killed{t: t, dbURL: storetest.URL(t), binary: filepath.Join(t.TempDir(), "uvent")}
-	build := exec.Command("go", "build", "-o", k.binary, "./cmd/uvent")
-	build.Dir = ".."
-	if out, err := build.CombinedOutput(); err != nil {
-		t.Fatalf("%v\n%s", err, out)
-	}
+	k := &killed{t: t, dbURL: storetest.URL(t), binary: program(t)}
 	o, err := outside.Open(t.Context(), k.dbURL, "127.0.0.1:0", rig.Begins, slog.New(slog.NewTextHandler(io.Discard, nil)))
 	rig.Must(t, err)
 	t.Cleanup(o.Close)

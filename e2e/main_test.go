@@ -4,7 +4,8 @@ package e2e
 
 import (
 	"context"
-	"os"
+	"os/exec"
+	"path/filepath"
 	"testing"
 
 	"uvent/e2e/browser"
@@ -39,10 +40,6 @@ func (s *screen) do(errs ...error) {
 	s.t.Helper()
 	for _, err := range errs {
 		if err != nil {
-			if png, no := s.Picture(); no == nil && os.Getenv("CI") == "" {
-				name := s.t.TempDir() + "/screen.png"
-				os.WriteFile(name, png, 0o600)
-			}
 			s.t.Fatal(err)
 		}
 	}
@@ -65,4 +62,16 @@ func (s *screen) all() error {
 		return err
 	}
 	return s.Until(`!!document.querySelector(".scope .all.here")`)
+}
+
+// program builds the program and returns its path.
+func program(t *testing.T) string {
+	t.Helper()
+	binary := filepath.Join(t.TempDir(), "uvent")
+	build := exec.Command("go", "build", "-o", binary, "./cmd/uvent")
+	build.Dir = ".."
+	if out, err := build.CombinedOutput(); err != nil {
+		t.Fatalf("%v\n%s", err, out)
+	}
+	return binary
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io/fs"
 	"slices"
+	"strings"
 
 	"uvent/core/rulebook"
 )
@@ -21,13 +22,9 @@ func All() ([]rulebook.Rulebook, error) {
 	}
 	var out []rulebook.Rulebook
 	for _, name := range names {
-		data, err := files.ReadFile(name)
+		r, err := Read(strings.TrimSuffix(name, ".yaml"))
 		if err != nil {
 			return nil, err
-		}
-		r, problems := rulebook.Parse(name, data)
-		if problems != nil {
-			return nil, problems[0]
 		}
 		if slices.ContainsFunc(out, func(o rulebook.Rulebook) bool { return o.ID == r.ID }) {
 			return nil, fmt.Errorf("%s: the id %q is another rulebook's already", name, r.ID)
@@ -36,4 +33,18 @@ func All() ([]rulebook.Rulebook, error) {
 	}
 	slices.SortFunc(out, func(a, b rulebook.Rulebook) int { return b.Weight - a.Weight })
 	return out, nil
+}
+
+// Read reads one rulebook that ships, by the name of its file.
+func Read(name string) (rulebook.Rulebook, error) {
+	name += ".yaml"
+	data, err := files.ReadFile(name)
+	if err != nil {
+		return rulebook.Rulebook{}, err
+	}
+	r, problems := rulebook.Parse(name, data)
+	if problems != nil {
+		return rulebook.Rulebook{}, problems[0]
+	}
+	return r, nil
 }

@@ -1,7 +1,6 @@
 package agenda
 
 import (
-	"os"
 	"strings"
 	"testing"
 	"time"
@@ -9,18 +8,15 @@ import (
 	"uvent/core/record"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
+	"uvent/rulebooks"
 )
 
 var start = time.Date(2026, 11, 24, 17, 12, 0, 0, time.UTC)
 
 func TestWhatIsNext(t *testing.T) {
-	data, err := os.ReadFile("../../rulebooks/fernlook.yaml")
+	book, err := rulebooks.Read("fernlook")
 	if err != nil {
 		t.Fatal(err)
-	}
-	book, problems := rulebook.Parse("fernlook.yaml", data)
-	if problems != nil {
-		t.Fatal(problems)
 	}
 	ev := func(kind verification.Kind) verification.Event {
 		none := 0

@@ -1,24 +1,20 @@
 package compare
 
 import (
-	"os"
 	"strings"
 	"testing"
 
 	"uvent/core/address"
 	"uvent/core/record"
 	"uvent/core/rulebook"
+	"uvent/rulebooks"
 )
 
 func book(t *testing.T) rulebook.Rulebook {
 	t.Helper()
-	data, err := os.ReadFile("../../rulebooks/fernlook.yaml")
+	b, err := rulebooks.Read("fernlook")
 	if err != nil {
 		t.Fatal(err)
-	}
-	b, problems := rulebook.Parse("fernlook.yaml", data)
-	if problems != nil {
-		t.Fatal(problems)
 	}
 	return b
 }

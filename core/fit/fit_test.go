@@ -1,23 +1,18 @@
 package fit
 
 import (
-	"os"
 	"strings"
 	"testing"
 
 	"uvent/core/address"
 	"uvent/core/record"
-	"uvent/core/rulebook"
+	"uvent/rulebooks"
 )
 
 func TestMissingAndCompose(t *testing.T) {
-	data, err := os.ReadFile("../../rulebooks/fernlook.yaml")
+	book, err := rulebooks.Read("fernlook")
 	if err != nil {
 		t.Fatal(err)
-	}
-	book, problems := rulebook.Parse("fernlook.yaml", data)
-	if problems != nil {
-		t.Fatal(problems)
 	}
 	good := record.Record{
 		Name: "Spokeshave", Kind: record.Premises, Address: address.Address{Street: "18 Tern Street", Unit: "Suite B", Locality: "Minnow Bay", Region: "WA", Country: "US"},

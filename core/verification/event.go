@@ -32,7 +32,6 @@ const (
 	CodeAccepted   Kind = "code_accepted"    // Attempt
 	CodeRefused    Kind = "code_refused"     // Attempt, Says, TriesLeft
 	AttemptExpired Kind = "attempt_expired"  // Attempt: its code works no more
-	LookAsked      Kind = "look_asked"       //
 	SeenPublic     Kind = "seen_public"      // Sighting
 	NotSeen        Kind = "not_seen"         //
 	LookUnanswered Kind = "look_unanswered"  // Says: the page could not be read

@@ -2,7 +2,6 @@ package verification
 
 import (
 	"math/rand/v2"
-	"os"
 	"strings"
 	"testing"
 	"time"
@@ -11,17 +10,14 @@ import (
 	"uvent/core/compare"
 	"uvent/core/record"
 	"uvent/core/rulebook"
+	"uvent/rulebooks"
 )
 
 func fernlook(t *testing.T) rulebook.Rulebook {
 	t.Helper()
-	data, err := os.ReadFile("../../rulebooks/fernlook.yaml")
+	b, err := rulebooks.Read("fernlook")
 	if err != nil {
 		t.Fatal(err)
-	}
-	b, problems := rulebook.Parse("fernlook.yaml", data)
-	if problems != nil {
-		t.Fatal(problems)
 	}
 	return b
 }

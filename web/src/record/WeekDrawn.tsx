@@ -101,56 +101,11 @@ export function WeekDrawn({ week, now, onChange }: { week: Week; now?: { day: nu
                 ⋯
               </Dropdown.Toggle>
               <Dropdown.Menu>
-                <Dropdown.Item
-                  as="button"
-                  type="button"
-                  onClick={() => onChange(withSitting(week, day, sittings.length, { start: 540, end: 1020 }))}
-                >
-                  Add 9–17
-                </Dropdown.Item>
-                <Dropdown.Item
-                  as="button"
-                  type="button"
-                  onClick={() =>
-                    onChange(
-                      copyDay(
-                        week,
-                        day,
-                        [0, 1, 2, 3, 4].filter((d) => d !== day),
-                      ),
-                    )
-                  }
-                >
-                  Copy to Mon–Fri
-                </Dropdown.Item>
-                <Dropdown.Item
-                  as="button"
-                  type="button"
-                  onClick={() =>
-                    onChange(
-                      copyDay(
-                        week,
-                        day,
-                        [0, 1, 2, 3, 4, 5, 6].filter((d) => d > day),
-                      ),
-                    )
-                  }
-                >
-                  Copy to the days below
-                </Dropdown.Item>
-                <Dropdown.Item as="button" type="button" onClick={() => onChange(copyDay(week, day, [0, 1, 2, 3, 4, 5, 6]))}>
-                  Copy to every day
-                </Dropdown.Item>
-                <Dropdown.Item
-                  as="button"
-                  type="button"
-                  onClick={() => onChange(week.map((d, j) => (j === day ? [{ start: 0, end: DAY }] : d)))}
-                >
-                  Round the clock
-                </Dropdown.Item>
-                <Dropdown.Item as="button" type="button" onClick={() => onChange(week.map((d, j) => (j === day ? [] : d)))}>
-                  Closed
-                </Dropdown.Item>
+                {dayMenu(week, day).map(([words, next]) => (
+                  <Dropdown.Item key={words} as="button" type="button" onClick={() => onChange(next)}>
+                    {words}
+                  </Dropdown.Item>
+                ))}
               </Dropdown.Menu>
             </Dropdown>
           </div>
@@ -158,6 +113,20 @@ export function WeekDrawn({ week, now, onChange }: { week: Week; now?: { day: nu
       })}
     </div>
   )
+}
+
+// dayMenu names what can be done with a day, and the week that each leads to.
+function dayMenu(week: Week, day: number): [string, Week][] {
+  const all = [0, 1, 2, 3, 4, 5, 6]
+  const only = (sittings: Sitting[]) => week.map((d, j) => (j === day ? sittings : d))
+  return [
+    ['Add 9–17', withSitting(week, day, week[day]?.length ?? 0, { start: 540, end: 1020 })],
+    ['Copy to Mon–Fri', copyDay(week, day, all.slice(0, 5))],
+    ['Copy to the days below', copyDay(week, day, all.slice(day + 1))],
+    ['Copy to every day', copyDay(week, day, all)],
+    ['Round the clock', only([{ start: 0, end: DAY }])],
+    ['Closed', only([])],
+  ]
 }
 
 function Block({

@@ -43,6 +43,8 @@ bench: needs-server
 fuzz:
 	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 60s ./core/hours
 	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/sheet
+	$(GO) test -run '^28599' -fuzz FuzzTagged -fuzztime 60s ./core/link
+	$(GO) test -run '^28599' -fuzz FuzzReadArea -fuzztime 60s ./core/geojson
 
 # Takes the pictures in docs/screenshots anew, from a fresh demo.
 screenshots: needs-server needs-browser build

@@ -6,11 +6,13 @@ package demo
 import (
 	"context"
 	_ "embed"
+	"encoding/json"
 	"fmt"
 	"time"
 
 	"github.com/google/uuid"
 
+	"uvent/core/record"
 	"uvent/desk"
 	"uvent/outside/visit"
 )
@@ -45,6 +47,9 @@ var (
 //go:embed locations.csv
 var locationsCSV []byte
 
+//go:embed shared.json
+var sharedJSON []byte // what each client says for all its locations
+
 var clients = []desk.ClientFacts{
 	{Name: "Spokeshave Cycle Works", LegalName: "Spokeshave Cycle Works LLC", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"},
 	{Name: "Mossback Chimney & Gutter", LegalName: "Mossback Home Services LLC", OwnerName: "Ida Renn", OwnerEmail: "ida.renn@tidemail.example"},
@@ -67,6 +72,9 @@ func Lay(ctx context.Context, d *desk.Desk, outside string) error {
 		}
 	}
 	if err := l.bringIn(ctx); err != nil {
+		return err
+	}
+	if err := l.mapOut(ctx); err != nil {
 		return err
 	}
 	if err := l.furnish(ctx); err != nil {
@@ -104,7 +112,12 @@ func (l *layer) moveTo(ctx context.Context, t time.Time) error {
 // bringIn adds the clients and imports their locations.
 func (l *layer) bringIn(ctx context.Context) error {
 	names := map[uuid.UUID]string{}
+	var shared map[string]record.Record
+	if err := json.Unmarshal(sharedJSON, &shared); err != nil {
+		return fmt.Errorf("the demo's shared.json: %w", err)
+	}
 	for _, f := range clients {
+		f.Shared = shared[f.Name]
 		c, err := l.desk.AddClient(ctx, l.who.Actor(), f)
 		if err != nil {
 			return err

@@ -36,6 +36,16 @@ func (l *layer) furnish(ctx context.Context) error {
 			return err
 		}
 	}
+	// Pages that were moved or taken down since the records were written.
+	for _, page := range []struct {
+		address string
+		status  int
+		leads   string
+	}{{"spokeshave.example/gift-cards", 404, ""}, {"saltgrasslaundry.example/upper-moraine", 301, "https://saltgrasslaundry.example/"}} {
+		if err := l.world.Site(ctx, page.address, page.status, page.leads); err != nil {
+			return err
+		}
+	}
 	// The clinic's number is a landline: a text to it is lost.
 	return l.world.Phone(ctx, "+12505550184", true, "", pacific.String())
 }

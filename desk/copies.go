@@ -42,7 +42,10 @@ var formats = []format{
 			return data, nil, err
 		}, geojson.Read},
 	{"vcard", "vCard", "a card for address books (RFC 6350)", "text/vcard", ".vcf",
-		func(r record.Record, _ time.Time) ([]byte, []string, error) { return vcard.Write(r) }, vcard.Read},
+		func(r record.Record, _ time.Time) ([]byte, []string, error) {
+			data, lost := vcard.Write(r)
+			return data, lost, nil
+		}, vcard.Read},
 	{"icalendar", "iCalendar", "the special dates, for calendars (RFC 5545)", "text/calendar", ".ics",
 		func(r record.Record, now time.Time) ([]byte, []string, error) {
 			data, err := icalendar.Write(r, now)

@@ -159,37 +159,53 @@ func (d *Desk) changeRecords(ctx context.Context, actor Actor, ids []uuid.UUID, 
 		if len(locations) < len(ids) {
 			return &Problem{Kind: NotFound, Detail: "One of these locations is not there."}
 		}
-		var events []db.CopyEventsParams
-		for _, l := range locations {
-			after, err := change(l)
-			if err != nil {
-				return err
-			}
-			after, wrong := record.Normal(after)
-			if wrong != nil {
-				return &Problem{Kind: Invalid, Detail: fmt.Sprintf("%s: %s.", l.Label, wrong[0].Message), Fields: wrong}
-			}
-			if reflect.DeepEqual(l.Record, after) {
-				continue
-			}
-			if _, err := q.SaveLocation(ctx, db.SaveLocationParams{ID: l.ID, Label: after.Label, StoreCode: after.StoreCode, Record: after, Version: l.Version}); err != nil {
-				return stale(taken(err))
-			}
-			data, err := json.Marshal(recordChange{Before: &l.Record, After: after, Batch: batch.String()})
-			if err != nil {
-				return err
-			}
-			events = append(events, db.CopyEventsParams{At: d.Now(), Actor: actor.Name, ClientID: &l.ClientID, LocationID: &l.ID, Kind: "record_saved", Data: data})
-		}
-		if saved = len(events); saved == 0 {
-			return nil
-		}
-		if _, err := q.CopyEvents(ctx, events); err != nil {
-			return err
-		}
-		return notify(ctx, q, Change{})
+		saved, err = d.saveTogether(ctx, q, actor, locations, batch, change)
+		return err
 	})
 	return batch, saved, err
+}
+
+// saveTogether saves what becomes of locations that are locked already, as one
+// batch; those that stay as they are are left alone.
+func (d *Desk) saveTogether(ctx context.Context, q *db.Queries, actor Actor, locations []Location, batch uuid.UUID, change func(Location) (record.Record, error)) (saved int, err error) {
+	shared := map[uuid.UUID]record.Record{}
+	var events []db.CopyEventsParams
+	for _, l := range locations {
+		after, err := change(l)
+		if err != nil {
+			return 0, err
+		}
+		after, wrong := record.Normal(after)
+		if wrong != nil {
+			return 0, &Problem{Kind: Invalid, Detail: fmt.Sprintf("%s: %s.", l.Label, wrong[0].Message), Fields: wrong}
+		}
+		if _, known := shared[l.ClientID]; !known {
+			c, err := q.ShareClient(ctx, l.ClientID)
+			if err != nil {
+				return 0, err
+			}
+			shared[l.ClientID] = Shared(c)
+		}
+		after = record.Settle(after, shared[l.ClientID])
+		if len(record.Changes(l.Record, after)) == 0 {
+			continue
+		}
+		if _, err := q.SaveLocation(ctx, db.SaveLocationParams{ID: l.ID, Label: after.Label, StoreCode: after.StoreCode, Record: after, Version: l.Version}); err != nil {
+			return 0, stale(taken(err))
+		}
+		data, err := json.Marshal(recordChange{Before: &l.Record, After: after, Batch: batch.String()})
+		if err != nil {
+			return 0, err
+		}
+		events = append(events, db.CopyEventsParams{At: d.Now(), Actor: actor.Name, ClientID: &l.ClientID, LocationID: &l.ID, Kind: "record_saved", Data: data})
+	}
+	if len(events) == 0 {
+		return 0, nil
+	}
+	if _, err := q.CopyEvents(ctx, events); err != nil {
+		return 0, err
+	}
+	return len(events), notify(ctx, q, Change{})
 }
 
 // Undone is what undoing came to.

@@ -32,6 +32,7 @@ type Desk struct {
 	jobs  *river.Client[pgx.Tx]
 
 	lastRead atomic.Pointer[readings] // of an import
+	regions  atomic.Pointer[country]
 }
 
 // New makes a desk. Nothing is done in the background until Run.

@@ -38,8 +38,10 @@ func (d *Desk) plan(ctx context.Context, q *db.Queries, row db.Import, s sheet.S
 		return w, err
 	}
 	home := ""
+	shared := map[string]Client{}
 	for _, c := range clients {
 		w.clients[strings.ToLower(c.Name)] = c.ID
+		shared[strings.ToLower(c.Name)] = c
 		if row.ClientID != nil && c.ID == *row.ClientID {
 			home = c.Name
 		}
@@ -49,7 +51,7 @@ func (d *Desk) plan(ctx context.Context, q *db.Queries, row db.Import, s sheet.S
 		return w, err
 	}
 	known := newKnown(locations)
-	reads := d.readRows(row, s, columns, func(r sheet.Reader, line sheet.Row) (string, *db.Location) {
+	reads := d.readRows(row, s, columns, shared, func(r sheet.Reader, line sheet.Row) (string, *db.Location) {
 		client := r.Cell(line, sheet.ClientField)
 		if client == "" {
 			client = home
@@ -88,6 +90,7 @@ func (d *Desk) plan(ctx context.Context, q *db.Queries, row db.Import, s sheet.S
 // reading is a row as it was read and checked, over the location that it is about.
 type reading struct {
 	client   string
+	version  int32 // of the client; 0 for one that would be added
 	old      *db.Location
 	record   record.Record
 	problems []sheet.Problem
@@ -103,7 +106,7 @@ type readings struct {
 // readRows reads and checks rows on every core; what they come to is decided
 // later, in their order. Bringing a file in follows looking at it, so the last
 // file's readings are kept, and hold for each row whose location is unchanged.
-func (d *Desk) readRows(file db.Import, s sheet.Sheet, columns []string, about func(sheet.Reader, sheet.Row) (string, *db.Location)) []reading {
+func (d *Desk) readRows(file db.Import, s sheet.Sheet, columns []string, clients map[string]Client, about func(sheet.Reader, sheet.Row) (string, *db.Location)) []reading {
 	reader := sheet.NewReader(s.Header, columns)
 	last := d.lastRead.Load()
 	if last != nil && (last.file != file.ID || !slices.Equal(last.columns, columns)) {
@@ -116,16 +119,22 @@ func (d *Desk) readRows(file db.Import, s sheet.Sheet, columns []string, about f
 		wg.Go(func() {
 			for i := part; i < len(s.Rows); i += parts {
 				client, old := about(reader, s.Rows[i])
-				if last != nil && last.rows[i].client == client && sameVersion(last.rows[i].old, old) {
+				c, there := clients[strings.ToLower(client)]
+				if !there {
+					c.Name = client
+				}
+				shared := Shared(c)
+				if last != nil && last.rows[i].client == client && last.rows[i].version == c.Version && sameVersion(last.rows[i].old, old) {
 					out[i] = last.rows[i]
 					continue
 				}
-				r := reading{client: client, old: old}
-				var base record.Record
+				r := reading{client: client, version: c.Version, old: old}
+				base := record.Settle(record.Record{}, shared)
 				if old != nil {
 					base = old.Record
 				}
 				r.record, r.problems = reader.Apply(s.Rows[i], base)
+				r.record = record.Settle(r.record, shared)
 				out[i] = r
 			}
 		})

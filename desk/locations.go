@@ -5,13 +5,11 @@ import (
 	"encoding/json"
 	"errors"
 	"io"
-	"strings"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 
-	"uvent/core/contact"
 	"uvent/core/record"
 	"uvent/core/sheet"
 	"uvent/store/db"
@@ -23,20 +21,8 @@ type Scope struct {
 	Location *uuid.UUID
 }
 
-// Client is a business.
-type Client = db.Client
-
 // Location is a location and its record.
 type Location = db.Location
-
-// Clients lists all clients by name.
-func (d *Desk) Clients(ctx context.Context) ([]Client, error) { return d.store.Clients(ctx) }
-
-// Client finds one.
-func (d *Desk) Client(ctx context.Context, id uuid.UUID) (Client, error) {
-	c, err := d.store.Client(ctx, id)
-	return c, orNotFound(err, "There is no such client.")
-}
 
 // Locations lists the locations in a scope.
 func (d *Desk) Locations(ctx context.Context, s Scope) ([]Location, error) {
@@ -47,63 +33,6 @@ func (d *Desk) Locations(ctx context.Context, s Scope) ([]Location, error) {
 func (d *Desk) Location(ctx context.Context, id uuid.UUID) (Location, error) {
 	l, err := d.store.Location(ctx, id)
 	return l, orNotFound(err, "There is no such location.")
-}
-
-// ClientFacts are what is kept of a client.
-type ClientFacts struct {
-	Name, LegalName, OwnerName, OwnerEmail string
-}
-
-func (f *ClientFacts) check() error {
-	var wrong []record.Problem
-	for path, text := range map[string]*string{"name": &f.Name, "legal_name": &f.LegalName, "owner_name": &f.OwnerName, "owner_email": &f.OwnerEmail} {
-		if *text = strings.TrimSpace(*text); len(*text) > 300 {
-			wrong = append(wrong, record.Problem{Path: path, Message: "it is longer than is kept"})
-		}
-	}
-	if f.Name == "" {
-		wrong = append(wrong, record.Problem{Path: "name", Message: "a client needs its trading name"})
-	}
-	if f.OwnerEmail != "" {
-		if m := contact.Email(f.OwnerEmail); m != "" {
-			wrong = append(wrong, record.Problem{Path: "owner_email", Message: m})
-		}
-	}
-	if wrong != nil {
-		return invalid(wrong)
-	}
-	return nil
-}
-
-// AddClient adds a client.
-func (d *Desk) AddClient(ctx context.Context, actor Actor, f ClientFacts) (c Client, err error) {
-	if err := f.check(); err != nil {
-		return c, err
-	}
-	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if c, err = q.AddClient(ctx, db.AddClientParams{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail}); err != nil {
-			return taken(err)
-		}
-		return d.note(ctx, q, actor, "client_added", c.ID, nil, f)
-	})
-	return c, err
-}
-
-// SaveClient changes a client; version is the one that was read.
-func (d *Desk) SaveClient(ctx context.Context, actor Actor, id uuid.UUID, version int32, f ClientFacts) (c Client, err error) {
-	if err := f.check(); err != nil {
-		return c, err
-	}
-	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if _, err := q.Client(ctx, id); err != nil {
-			return orNotFound(err, "There is no such client.")
-		}
-		if c, err = q.SaveClient(ctx, db.SaveClientParams{ID: id, Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail, Version: version}); err != nil {
-			return stale(taken(err))
-		}
-		return d.note(ctx, q, actor, "client_saved", c.ID, nil, f)
-	})
-	return c, err
 }
 
 // recordChange is what the log keeps of a record's change.
@@ -121,9 +50,11 @@ func (d *Desk) AddLocation(ctx context.Context, actor Actor, client uuid.UUID, r
 		return l, invalid(wrong)
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if _, err := q.Client(ctx, client); err != nil {
+		c, err := q.ShareClient(ctx, client)
+		if err != nil {
 			return orNotFound(err, "There is no such client.")
 		}
+		r = record.Settle(r, Shared(c))
 		if l, err = q.AddLocation(ctx, db.AddLocationParams{ID: uuid.New(), ClientID: client, Label: r.Label, StoreCode: r.StoreCode, Record: r}); err != nil {
 			return taken(err)
 		}
@@ -144,6 +75,11 @@ func (d *Desk) SaveLocation(ctx context.Context, actor Actor, id uuid.UUID, vers
 		if err != nil {
 			return orNotFound(err, "There is no such location.")
 		}
+		c, err := q.ShareClient(ctx, before.ClientID)
+		if err != nil {
+			return err
+		}
+		r = record.Settle(r, Shared(c))
 		if l, err = q.SaveLocation(ctx, db.SaveLocationParams{ID: id, Label: r.Label, StoreCode: r.StoreCode, Record: r, Version: version}); err != nil {
 			return stale(taken(err))
 		}
@@ -168,6 +104,7 @@ func (d *Desk) note(ctx context.Context, q *db.Queries, actor Actor, kind string
 var uniques = map[string]record.Problem{
 	"client_name":         {Path: "name", Message: "another client has this name already"},
 	"location_label":      {Path: "label", Message: "another location of this client is called that already"},
+	"region_name":         {Path: "name", Message: "another region has this name already"},
 	"location_store_code": {Path: "store_code", Message: "another location of this client has this store code already"},
 }
 

@@ -70,13 +70,13 @@ func TestWhatMustDiffer(t *testing.T) {
 	_, err = r.Desk.AddLocation(ctx, who, uuid.New(), second)
 	refused(t, err, desk.NotFound, "no such client")
 
-	saved, err := r.Desk.SaveClient(ctx, who, c.ID, c.Version, desk.ClientFacts{Name: "Spokeshave"})
+	saved, _, err := r.Desk.SaveClient(ctx, who, c.ID, c.Version, desk.ClientFacts{Name: "Spokeshave"})
 	if err != nil || saved.Name != "Spokeshave" {
 		t.Fatalf("%+v, %v", saved, err)
 	}
-	_, err = r.Desk.SaveClient(ctx, who, c.ID, c.Version, desk.ClientFacts{Name: "Another"})
+	_, _, err = r.Desk.SaveClient(ctx, who, c.ID, c.Version, desk.ClientFacts{Name: "Another"})
 	refused(t, err, desk.Conflict, "Somebody saved this")
-	_, err = r.Desk.SaveClient(ctx, who, uuid.New(), 1, desk.ClientFacts{Name: "Another"})
+	_, _, err = r.Desk.SaveClient(ctx, who, uuid.New(), 1, desk.ClientFacts{Name: "Another"})
 	refused(t, err, desk.NotFound, "no such client")
 }
 

@@ -20,6 +20,7 @@ func (d *Desk) newJobs() (*river.Client[pgx.Tx], error) {
 	workers := river.NewWorkers()
 	river.AddWorker(workers, &callWorker{desk: d})
 	river.AddWorker(workers, &dueWorker{desk: d})
+	river.AddWorker(workers, &planWorker{desk: d})
 	return river.NewClient(riverpgxv5.New(d.store.Pool), &river.Config{
 		ID:                d.id,
 		Workers:           workers,
@@ -82,13 +83,22 @@ func (d *Desk) tick(ctx context.Context) error {
 		n := 0
 		err := d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 			due, err := q.TakeDueDeadlines(ctx, d.Now())
-			if err != nil || len(due) == 0 {
+			if err != nil {
 				return err
 			}
-			n = len(due)
-			jobs := make([]river.InsertManyParams, n)
-			for i, dl := range due {
-				jobs[i].Args = dueJob{Location: dl.LocationID, Directory: dl.DirectoryID, What: verification.Kind(dl.Kind)}
+			plans, err := q.TakeDuePlans(ctx, d.Now())
+			if err != nil {
+				return err
+			}
+			var jobs []river.InsertManyParams
+			for _, dl := range due {
+				jobs = append(jobs, river.InsertManyParams{Args: dueJob{Location: dl.LocationID, Directory: dl.DirectoryID, What: verification.Kind(dl.Kind)}})
+			}
+			for _, id := range plans {
+				jobs = append(jobs, river.InsertManyParams{Args: planJob{ID: id}})
+			}
+			if n = len(jobs); n == 0 {
+				return nil
 			}
 			_, err = d.jobs.InsertManyTx(ctx, tx, jobs)
 			return err

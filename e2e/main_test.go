@@ -4,9 +4,11 @@ package e2e
 
 import (
 	"context"
+	"errors"
 	"os/exec"
 	"path/filepath"
 	"testing"
+	"time"
 
 	"uvent/e2e/browser"
 	"uvent/e2e/rig"
@@ -74,4 +76,28 @@ func program(t *testing.T) string {
 		t.Fatalf("%v\n%s", err, out)
 	}
 	return binary
+}
+
+// beside is another browser, with somebody's own session.
+func (s *screen) beside(email string) *screen {
+	s.t.Helper()
+	tab, stop, err := browser.Start(context.Background())
+	s.do(err)
+	s.t.Cleanup(stop)
+	other := &screen{tab, s.t, s.rig, s.base}
+	s.do(other.SignIn(s.base, email, rig.Password))
+	return other
+}
+
+// Close leaves the page, as closing the window does.
+func (s *screen) Close() error { return s.Open("about:blank") }
+
+// eventually waits until something is so.
+func (s *screen) eventually(so func() bool) error {
+	for end := time.Now().Add(browser.Patience); !so(); time.Sleep(20 * time.Millisecond) {
+		if time.Now().After(end) {
+			return errors.New("it never came to be so")
+		}
+	}
+	return nil
 }

@@ -6,6 +6,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp/kb"
 
@@ -94,7 +95,7 @@ func TestARecordIsTypedDrawnKeptAndSaved(t *testing.T) {
 
 	// The tab is closed: nothing is lost.
 	s.do(s.Press("Contact"), s.Type("Email", "shop"), s.Open("about:blank"), s.Open(page))
-	s.do(s.See("not saved yet, kept here since"), s.Until(`document.querySelector("#hours-text").value === "Mo-Fr 13:00-17:15; PH off"`))
+	s.do(s.See("not saved yet, kept as typed"), s.Until(`document.querySelector("#hours-text").value === "Mo-Fr 13:00-17:15; PH off"`))
 	s.do(s.Press("Save record"), s.See("One fact cannot be kept as it is."), s.See("It is not an email address; write it as name@example.com."))
 	s.do(s.Type("Email", "new@spokeshave.example"), s.Press("Save record"), s.See("The record is saved."), s.NotSee("not saved yet"))
 	l, err := s.rig.Desk.Location(t.Context(), at.Location)
@@ -107,18 +108,66 @@ func TestARecordIsTypedDrawnKeptAndSaved(t *testing.T) {
 	}
 }
 
-func TestTwoPeopleOnOneRecord(t *testing.T) {
+// Two browsers with one record: each sees the other, and what either typed is in
+// it in the end, or was given up by choice.
+func TestTwoBrowsersOnOneRecord(t *testing.T) {
+	s := open(t)
+	tobias, err := s.rig.Desk.AddPerson(t.Context(), desk.Person{Name: "Tobias Finch", Email: "tobias@halyardstreet.example", Zone: "America/New_York"}, rig.Password)
+	s.do(err)
+	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
+	page := s.at("/record/l/" + at.Location.String())
+	theirs := s.beside(tobias.Email)
+	s.do(s.Open(page), s.See("Trading name"), theirs.Open(page), theirs.See("Ines Roake has it open"))
+	s.do(s.See("Tobias Finch has it open"), theirs.Type("Legal name", "Theirs LLC"), s.See("Tobias Finch has it open and is editing"))
+
+	s.do(s.Press("Contact"), s.Type("Parking", "Behind the shop."), s.Type("Email", "mine@spokeshave.example"))
+	s.do(theirs.Press("Contact"), theirs.Type("Email", "theirs@spokeshave.example"), theirs.Type("Website", "https://theirs.example"), theirs.Press("Save record"), theirs.See("The record is saved."))
+	s.do(s.See("Tobias Finch saved this record while you were editing it."), s.See("Both of you changed these"), s.See("theirs@spokeshave.example"))
+	s.do(s.Until(holds("https://theirs.example")), s.Until(holds("mine@spokeshave.example")))
+	s.do(s.Until(`document.querySelector("button[type=submit]").disabled`)) // until it is decided
+	s.do(s.Press("Take theirs"), s.See("What each of you changed is in it now"), s.Until(holds("theirs@spokeshave.example")), s.Press("Save record"), s.See("The record is saved."))
+	l, err := s.rig.Desk.Location(t.Context(), at.Location)
+	if r := l.Record; err != nil || r.LegalName != "Theirs LLC" || r.Website != "https://theirs.example" || r.Email != "theirs@spokeshave.example" || r.Parking != "Behind the shop." {
+		t.Errorf("the record is %+v, %v", r, err)
+	}
+
+	// Keeping mine overwrites theirs, by choice.
+	s.do(s.Type("Website", "https://mine.example"), theirs.Type("Website", "https://other.example"), theirs.Press("Save record"), theirs.See("The record is saved."))
+	s.do(s.Press("Keep mine"), s.Press("Save record"), s.Until(`!document.body.innerText.includes("not saved yet")`))
+	if l, err = s.rig.Desk.Location(t.Context(), at.Location); err != nil || l.Record.Website != "https://mine.example" {
+		t.Errorf("the website is %q, %v", l.Record.Website, err)
+	}
+	s.do(theirs.Close(), s.Until(`!document.body.innerText.includes("Tobias Finch has it open")`))
+}
+
+// What is typed is there on another machine, and after a closed window.
+func TestADraftIsThereElsewhere(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
-	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"), s.Type("Legal name", "Mine LLC"))
-	l, err := s.rig.Desk.Location(t.Context(), at.Location)
-	s.do(err)
-	theirs := l.Record
-	theirs.Website = "https://theirs.example"
-	_, err = s.rig.Desk.SaveLocation(t.Context(), desk.Actor{Name: "Tobias Finch"}, at.Location, l.Version, theirs)
-	s.do(err, s.See("Somebody saved this record while you were editing it."))
-	s.do(s.Press("Save record"), s.See("Load it again; what you typed is kept here until you do."))
-	s.do(s.Press("load theirs"), s.Until(`[...document.querySelectorAll("input")].some(i => i.value === "https://theirs.example")`), s.NotSee("not saved yet"))
+	page := s.at("/record/l/" + at.Location.String())
+	s.do(s.Open(page), s.See("Trading name"), s.Type("Legal name", "Half a na"), s.See("not saved yet"))
+	s.do(s.eventually(func() bool {
+		body, err := s.rig.Desk.Draft(t.Context(), s.rig.Who.Actor(), "location "+at.Location.String())
+		return err == nil && strings.Contains(body, "Half a na")
+	}))
+	elsewhere := s.beside(s.rig.Who.Email)
+	s.do(elsewhere.Open(page), elsewhere.Until(holds("Half a na")), elsewhere.See("you are editing it in another window"))
+	s.do(elsewhere.Press("Discard"), elsewhere.NotSee("not saved yet"), elsewhere.Close())
+}
+
+// A change is made now, and takes effect on its date.
+func TestAChangeFromADate(t *testing.T) {
+	s := open(t)
+	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
+	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"), s.Type("Legal name", "Later LLC"), s.Press("From a date"), s.See("Change it from a date"))
+	s.do(s.Type("Date", "12012026"), s.Press("Change it then"), s.See("legal name will change"), s.NotSee("not saved yet"))
+	to := time.Date(2026, 12, 1, 8, 0, 0, 0, time.UTC)
+	s.do(s.rig.Desk.MoveClock(t.Context(), desk.Move{To: &to}), s.Until(holds("Later LLC")), s.NotSee("will change"))
+}
+
+// holds is true when a field holds a text.
+func holds(text string) string {
+	return fmt.Sprintf(`[...document.querySelectorAll("input, textarea")].some(i => i.value === %q)`, text)
 }
 
 func TestABadCellIsNamed(t *testing.T) {

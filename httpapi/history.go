@@ -14,10 +14,7 @@ func (s *Server) GetRecordHistory(ctx context.Context, in api.GetRecordHistoryRe
 	}
 	out := api.GetRecordHistory200JSONResponse{}
 	for _, h := range list {
-		row := api.Saved{Id: h.ID, At: h.At, Actor: h.Actor, From: h.From, Added: h.Added, Changes: []api.RecordChange{}}
-		for _, c := range h.Changes {
-			row.Changes = append(row.Changes, api.RecordChange{Path: c.Path, Title: c.Title, Before: c.Before, After: c.After})
-		}
+		row := api.Saved{Id: h.ID, At: h.At, Actor: h.Actor, From: h.From, Added: h.Added, Changes: changesOf(h.Changes)}
 		out = append(out, row)
 	}
 	return out, nil

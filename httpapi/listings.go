@@ -19,7 +19,7 @@ import (
 func (s *Server) GetDirectories(context.Context, api.GetDirectoriesRequestObject) (api.GetDirectoriesResponseObject, error) {
 	out := api.GetDirectories200JSONResponse{}
 	for _, b := range s.Desk.Books() {
-		d := api.Directory{Id: b.ID, Name: b.Name, Kind: b.Kind, Summary: b.Summary, Weight: b.Weight, Rulebook: b.Text, Account: s.Desk.Account()}
+		d := api.Directory{Id: b.ID, Name: b.Name, Kind: b.Kind, Summary: b.Summary, Weight: b.Weight, Rulebook: b.Source, Account: s.Desk.Account(), Limits: limits(b)}
 		for _, saying := range b.Sayings() {
 			d.Says = append(d.Says, api.Saying{About: saying.About, Says: saying.Says})
 		}
@@ -214,4 +214,19 @@ func (s *Server) LookAgain(ctx context.Context, in api.LookAgainRequestObject) (
 	}
 	out, err := s.listing(ctx, at)
 	return api.LookAgain200JSONResponse(out), err
+}
+
+// limits are what a directory takes of words, areas and photos.
+func limits(b rulebook.Rulebook) api.DirectoryLimits {
+	out := api.DirectoryLimits{Areas: b.Areas.Most, Texts: []api.TextLimit{}, Photos: []api.PhotoLimit{}}
+	for _, t := range b.Texts {
+		out.Texts = append(out.Texts, api.TextLimit{Text: t.Text, Label: t.Label, Most: t.MostCharacters})
+	}
+	for _, p := range b.Photos {
+		out.Photos = append(out.Photos, api.PhotoLimit{
+			Groups: p.Groups, Label: p.Label, Most: p.Most, Width: p.Crop.Width, Height: p.Crop.Height, Circle: p.Crop.Circle,
+			LeastWidth: p.Least.Width, LeastHeight: p.Least.Height, TinyWidth: p.TinyWidth, CaptionMost: p.CaptionMost, AlternativeMost: p.AlternativesMost,
+		})
+	}
+	return out
 }

@@ -17,12 +17,17 @@ import (
 	"uvent/httpapi/api"
 )
 
-func clientRow(c desk.Client) api.ClientRow {
-	return api.ClientRow{Id: c.ID, Version: c.Version, Name: c.Name, LegalName: c.LegalName, OwnerName: c.OwnerName, OwnerEmail: c.OwnerEmail}
+func clientRow(c desk.Client, followed int) api.ClientRow {
+	shared, _ := record.NormalShared(desk.Shared(c)) // so that nothing in it is null
+	return api.ClientRow{Id: c.ID, Version: c.Version, Name: c.Name, LegalName: c.LegalName, OwnerName: c.OwnerName, OwnerEmail: c.OwnerEmail, Shared: shared, Followed: followed}
 }
 
 func clientFacts(f api.ClientFacts) desk.ClientFacts {
-	return desk.ClientFacts{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail}
+	out := desk.ClientFacts{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail}
+	if f.Shared != nil {
+		out.Shared = *f.Shared
+	}
+	return out
 }
 
 // GetClients lists the clients with their locations, each with the strand of
@@ -58,7 +63,7 @@ func (s *Server) AddClient(ctx context.Context, in api.AddClientRequestObject) (
 	if err != nil {
 		return nil, err
 	}
-	return api.AddClient201JSONResponse(clientRow(c)), nil
+	return api.AddClient201JSONResponse(clientRow(c, 0)), nil
 }
 
 // GetClient finds a client.
@@ -67,16 +72,16 @@ func (s *Server) GetClient(ctx context.Context, in api.GetClientRequestObject) (
 	if err != nil {
 		return nil, err
 	}
-	return api.GetClient200JSONResponse(clientRow(c)), nil
+	return api.GetClient200JSONResponse(clientRow(c, 0)), nil
 }
 
 // SaveClient changes a client.
 func (s *Server) SaveClient(ctx context.Context, in api.SaveClientRequestObject) (api.SaveClientResponseObject, error) {
-	c, err := s.Desk.SaveClient(ctx, person(ctx).Actor(), in.Client, in.Params.Version, clientFacts(*in.Body))
+	c, followed, err := s.Desk.SaveClient(ctx, person(ctx).Actor(), in.Client, in.Params.Version, clientFacts(*in.Body))
 	if err != nil {
 		return nil, err
 	}
-	return api.SaveClient200JSONResponse(clientRow(c)), nil
+	return api.SaveClient200JSONResponse(clientRow(c, followed)), nil
 }
 
 func (s *Server) location(ctx context.Context, l desk.Location) (api.Location, error) {
@@ -84,7 +89,7 @@ func (s *Server) location(ctx context.Context, l desk.Location) (api.Location, e
 	if err != nil {
 		return api.Location{}, err
 	}
-	out := api.Location{Id: l.ID, Client: l.ClientID, ClientName: c.Name, Version: l.Version, Record: l.Record, Read: []api.DirectoryFit{}}
+	out := api.Location{Id: l.ID, Client: l.ClientID, ClientName: c.Name, Version: l.Version, Record: l.Record, Shared: clientRow(c, 0).Shared, Read: []api.DirectoryFit{}}
 	if zone, ok := l.Record.Location(); ok {
 		out.Zone = zone.String()
 	}
@@ -219,6 +224,10 @@ func (s *Server) GetFacts(context.Context, api.GetFactsRequestObject) (api.GetFa
 		"tagline": record.MostTagline, "short": record.MostShort, "medium": record.MostMedium, "long": record.MostLong, "story": record.MostStory,
 		"directions": record.MostDirections, "parking": record.MostDirections,
 	}}
+	out.Inheritable, out.CompanySizes, out.CompanyKinds = record.Inheritable(), record.CompanySizes, record.CompanyKinds
+	for _, kind := range record.PaymentKinds {
+		out.Payments = append(out.Payments, api.Column{Key: kind.ID, Title: kind.Name})
+	}
 	for _, f := range sheet.Fields {
 		out.Columns = append(out.Columns, api.Column{Key: f.Key, Title: f.Title})
 	}

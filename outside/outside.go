@@ -112,6 +112,7 @@ func (o *Outside) Handler() http.Handler {
 	mux := http.NewServeMux()
 	o.clockRoutes(mux)
 	o.worldRoutes(mux)
+	o.siteRoutes(mux)
 	for i := range directories {
 		o.directoryRoutes(mux, &directories[i])
 	}

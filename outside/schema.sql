@@ -72,3 +72,10 @@ create table if not exists arrival (
     body    text not null
 );
 create index if not exists arrival_at on arrival (at desc);
+
+-- Pages of the world's websites that do not answer as they should; all others do.
+create table if not exists site (
+    address text primary key,  -- host and path: nettlewick.example/gift
+    status  int not null,
+    leads   text not null      -- where it sends a visitor; empty: nowhere
+);

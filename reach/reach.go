@@ -17,14 +17,15 @@ import (
 // Reach is a client of the outside. It is safe for concurrent use.
 type Reach struct {
 	http    *http.Client
-	outside string // base of the stand-ins, without a closing slash
+	open    *http.Client // for addresses that people gave: never into a private network
+	outside string       // base of the stand-ins, without a closing slash
 	account string
 }
 
 // New makes a client. outside is where the stand-ins' server is; account is the
 // one that directories know us by.
 func New(outside, account string) *Reach {
-	return &Reach{http: &http.Client{Timeout: 15 * time.Second}, outside: strings.TrimSuffix(outside, "/"), account: account}
+	return &Reach{http: &http.Client{Timeout: 15 * time.Second}, open: openClient(), outside: strings.TrimSuffix(outside, "/"), account: account}
 }
 
 // Account is the one that directories know us by.

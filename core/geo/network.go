@@ -78,15 +78,6 @@ func Read(data []byte) (*Network, error) {
 	}
 	n := &Network{}
 	known := map[Point]int{}
-	node := func(p Point) int {
-		i, ok := known[p]
-		if !ok {
-			i = len(n.nodes)
-			known[p] = i
-			n.nodes, n.edges = append(n.nodes, p), append(n.edges, nil)
-		}
-		return i
-	}
 	for i, f := range c.Features {
 		switch f.Geometry.Type {
 		case "Point":
@@ -109,7 +100,7 @@ func Read(data []byte) (*Network, error) {
 				if err != nil {
 					return nil, fmt.Errorf("features.%d: %w", i, err)
 				}
-				at := node(p)
+				at := n.node(known, p)
 				if before >= 0 && before != at {
 					n.join(before, at, Metres(n.nodes[before], p)/1000/f.Properties.SpeedKMH*60)
 				}

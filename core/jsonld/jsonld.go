@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"reflect"
 	"slices"
 	"strings"
 
@@ -40,6 +41,13 @@ type business struct {
 	Features    []feature       `json:"amenityFeature,omitempty"`
 	Hours       []specification `json:"openingHoursSpecification,omitempty"`
 	Dates       []specification `json:"specialOpeningHoursSpecification,omitempty"`
+	AreaServed  list[served]    `json:"areaServed,omitempty"`
+	SameAs      list[string]    `json:"sameAs,omitempty"`
+	Menu        list[string]    `json:"hasMenu,omitempty"`
+	Actions     list[action]    `json:"potentialAction,omitempty"`
+	Payments    list[string]    `json:"paymentAccepted,omitempty"`
+	Employees   list[employee]  `json:"employee,omitempty"`
+	Catalog     list[catalog]   `json:"hasOfferCatalog,omitempty"`
 }
 
 type contactPoint struct {
@@ -98,6 +106,7 @@ func Write(r record.Record) (data []byte, lost []string, err error) {
 			b.Features = append(b.Features, feature{"LocationFeatureSpecification", a.Name, value})
 		}
 	}
+	b.more(r)
 	if r.Hours != "" {
 		schedule, _, err := hours.Parse(r.Hours)
 		if err != nil {
@@ -126,6 +135,9 @@ func noPlace(r record.Record) (lost []string) {
 		{r.Label != "", "what we call the location"}, {r.Kind != record.Premises, "the kind of location"}, {r.State.Kind != record.Open, "the state of business"},
 		{!r.Mailing.Address.Empty() || r.Mailing.Contact != "", "where post goes"}, {len(r.Phones) > 0, "what the phones can do"}, {len(r.Others) > 0, "the other categories"},
 		{r.Words.Long != "", "the long description"}, {r.Words.Story != "", "the story"}, {r.Directions != "", "the directions"}, {r.Parking != "", "the words on parking"}, {r.Zone != "", "the time zone"},
+		{len(r.Area.Towns) > 0, "populations and travel times of the towns served"}, {r.Links.Quote+r.Links.GiftCard+r.Links.App != "", "links for quotes, gift cards and the app"},
+		{len(r.Socials) > 0, "which social profiles to show"}, {len(r.Videos) > 0, "the videos"}, {r.Tags != record.Tags{}, "the campaign tags"}, {len(r.Licences) > 0, "the licences"},
+		{!reflect.DeepEqual(r.Company, record.Company{Domains: []string{}}), "the company behind the location"}, {len(r.Own) > 0, "which facts are the location’s own"},
 	} {
 		if f.said {
 			lost = append(lost, f.what)
@@ -185,6 +197,7 @@ func Read(data []byte, over record.Record) (record.Record, error) {
 			}
 		}
 	}
+	b.readMore(&r)
 	if b.Hours != nil || b.Dates != nil {
 		var list []hours.Specification
 		for _, s := range slices.Concat(b.Hours, b.Dates) {

@@ -25,7 +25,21 @@ var facts = []struct{ path, title string }{
 	{"mailing.contact", "Name on the envelope"}, {"mailing.address", "Mailing address"}, {"pin", "Pin"}, {"phones", "Phones"}, {"email", "Email"}, {"website", "Website"},
 	{"directions", "Directions"}, {"parking", "Parking"}, {"category", "Category"}, {"other_categories", "Other categories"}, {"attributes", "Attributes"},
 	{"words.tagline", "Tagline"}, {"words.short", "Short description"}, {"words.medium", "Description"}, {"words.long", "Long description"}, {"words.story", "Story"},
-	{"words.keywords", "Keywords"}, {"words.specialities", "Specialities"}, {"hours", "Hours"}, {"zone", "Time zone"},
+	{"words.keywords", "Keywords"}, {"words.specialities", "Specialities"}, {"hours", "Hours"}, {"zone", "Time zone"}, {"area", "Service area"},
+	{"links.booking", "Booking link"}, {"links.ordering", "Ordering link"}, {"links.quote", "Quote link"}, {"links.menu", "Menu link"}, {"links.gift_card", "Gift card link"}, {"links.app", "App link"},
+	{"socials", "Social profiles"}, {"videos", "Videos"}, {"tags", "Campaign tags"}, {"payments", "Payments"}, {"licences", "Licences"}, {"team", "Team"}, {"offerings", "Offerings"},
+	{"company.registration", "Registration number"}, {"company.size", "Company size"}, {"company.kind", "Kind of company"}, {"company.industry", "Industry"}, {"company.founded", "Founded"}, {"company.domains", "Domains"},
+	{"own", "Facts of its own"},
+}
+
+// Title is the name of the fact at a path; the path where there is none.
+func Title(path string) string {
+	for _, f := range facts {
+		if f.path == path {
+			return f.title
+		}
+	}
+	return path
 }
 
 // tree is a record as its JSON has it.
@@ -58,10 +72,28 @@ func Changes(before, after Record) []Change {
 		inA, key := at(a, f.path)
 		inB, _ := at(b, f.path)
 		if !reflect.DeepEqual(inA[key], inB[key]) {
-			out = append(out, Change{f.path, f.title, words(inA[key]), words(inB[key])})
+			out = append(out, Change{f.path, f.title, said(f.path, inA[key]), said(f.path, inB[key])})
 		}
 	}
 	return out
+}
+
+// said writes a fact of a record's JSON for people.
+func said(path string, v any) string {
+	if list, ok := v.([]any); ok && path == "own" {
+		titles := make([]string, 0, len(list))
+		for _, p := range list {
+			titles = append(titles, Title(fmt.Sprint(p)))
+		}
+		return strings.Join(titles, ", ")
+	}
+	return words(v)
+}
+
+// shown are the parts of a group that people read, in their order.
+var shown = []string{
+	"title", "name", "role", "number", "authority", "price", "per", "about", "kind", "until", "to", "e164", "street", "unit", "locality", "region", "postal_code", "country",
+	"minutes", "towns", "without", "items", "url", "email", "phone", "on", "medium", "campaign", "latitude", "longitude",
 }
 
 // words writes a value of a record's JSON for people.
@@ -86,7 +118,10 @@ func words(v any) string {
 		return strings.Join(parts, ", ")
 	case map[string]any:
 		var parts []string
-		for _, key := range []string{"kind", "until", "to", "e164", "street", "unit", "locality", "region", "postal_code", "country", "latitude", "longitude"} {
+		if _, town := v["by_hand"]; town {
+			return words(v["name"])
+		}
+		for _, key := range shown {
 			if s := words(v[key]); s != "" {
 				parts = append(parts, s)
 			}
@@ -132,13 +167,5 @@ func Revert(now, before, after Record) (Record, []string) {
 			left = append(left, f.title)
 		}
 	}
-	data, err := json.Marshal(n)
-	if err != nil {
-		panic(err)
-	}
-	var out Record
-	if err := json.Unmarshal(data, &out); err != nil {
-		panic(err)
-	}
-	return out, slices.Clip(left)
+	return fromTree(n), slices.Clip(left)
 }

@@ -28,7 +28,18 @@ var edits = map[string]func(*Record){
 	"Parking": func(r *Record) { r.Parking = "Behind the shop." }, "Other categories": func(r *Record) { r.Others = []string{"bicycle_rental"} }, "Attributes": func(r *Record) { r.Attributes = map[string]bool{"delivery": true} },
 	"Tagline": func(r *Record) { r.Words.Tagline = "Wheels, mended" }, "Short description": func(r *Record) { r.Words.Short = "We mend." }, "Description": func(r *Record) { r.Words.Medium = "We mend." },
 	"Long description": func(r *Record) { r.Words.Long = "We\nmend." }, "Story": func(r *Record) { r.Words.Story = "It began." }, "Keywords": func(r *Record) { r.Words.Keywords = []string{"wheel truing"} },
-	"Specialities": func(r *Record) { r.Words.Specialities = []string{"Old steel"} }, "Time zone": func(r *Record) { r.Zone = "America/Vancouver" }, "Town": func(r *Record) { r.Address.Locality = "Quillcote" }, "Region": func(r *Record) { r.Address.Region = "OR" },
+	"Service area": func(r *Record) {
+		r.Area = Area{Minutes: 30, Towns: []Town{{Name: "Quillcote", Population: 900}}, Without: []string{}}
+	}, "Booking link": func(r *Record) { r.Links.Booking = "https://b.example" },
+	"Ordering link": func(r *Record) { r.Links.Ordering = "https://b.example" }, "Quote link": func(r *Record) { r.Links.Quote = "https://b.example" }, "Menu link": func(r *Record) { r.Links.Menu = "https://b.example" },
+	"Gift card link": func(r *Record) { r.Links.GiftCard = "https://b.example" }, "App link": func(r *Record) { r.Links.App = "https://b.example" },
+	"Social profiles": func(r *Record) { r.Socials = []Social{{"Murmurhall", "https://m.example/spoke", true}} }, "Videos": func(r *Record) { r.Videos = []string{"https://film.example/1"} },
+	"Campaign tags": func(r *Record) { r.Tags = Tags{true, "listing", "bay"} }, "Payments": func(r *Record) { r.Payments = []string{"cash"} }, "Licences": func(r *Record) { r.Licences = []Licence{{Name: "Trade", Number: "7"}} },
+	"Team": func(r *Record) { r.Team = []Member{{Name: "Dov Marsh", Role: "Owner"}} }, "Offerings": func(r *Record) { r.Offerings = []Section{{"Repairs", []Item{{Name: "Puncture", Price: "12.50"}}}} },
+	"Registration number": func(r *Record) { r.Company.Registration = "604 117 220" }, "Company size": func(r *Record) { r.Company.Size = "2-10" }, "Kind of company": func(r *Record) { r.Company.Kind = "limited company" },
+	"Industry": func(r *Record) { r.Company.Industry = "Bicycles" }, "Founded": func(r *Record) { r.Company.Founded = "1987" }, "Domains": func(r *Record) { r.Company.Domains = []string{"spokeshave.example"} },
+	"Facts of its own": func(r *Record) { r.Own = []string{"website"} },
+	"Specialities":     func(r *Record) { r.Words.Specialities = []string{"Old steel"} }, "Time zone": func(r *Record) { r.Zone = "America/Vancouver" }, "Town": func(r *Record) { r.Address.Locality = "Quillcote" }, "Region": func(r *Record) { r.Address.Region = "OR" },
 }
 
 func TestEachChangeIsNamed(t *testing.T) {

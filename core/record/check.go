@@ -95,6 +95,7 @@ func Normal(r Record) (Record, []Problem) {
 	} else if address.Zone(r.Address.Country, r.Address.Region) == "" {
 		c.add("zone", "the address does not tell the time zone; write it as America/Los_Angeles")
 	}
+	c.more(&r)
 	return r, c.problems
 }
 

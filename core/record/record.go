@@ -52,6 +52,17 @@ type Record struct {
 	Parking     string          `json:"parking"`
 	Hours       string          `json:"hours"` // OpenStreetMap opening_hours
 	Zone        string          `json:"zone"`  // IANA time zone; empty: by the address
+	Area        Area            `json:"area"`  // where it goes to its customers
+	Links       Links           `json:"links"`
+	Socials     []Social        `json:"socials"`
+	Videos      []string        `json:"videos"` // addresses of films
+	Tags        Tags            `json:"tags"`
+	Payments    []string        `json:"payments"` // ids of PaymentKinds
+	Licences    []Licence       `json:"licences"`
+	Team        []Member        `json:"team"`
+	Offerings   []Section       `json:"offerings"`
+	Company     Company         `json:"company"`
+	Own         []string        `json:"own"` // paths of Inheritable facts that the location says for itself though its client says them too
 }
 
 // Mailing is where post for the location goes. It is never published.

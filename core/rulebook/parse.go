@@ -76,7 +76,7 @@ func Parse(file string, data []byte) (Rulebook, []Problem) {
 	if problems := r.check(); problems != nil {
 		return Rulebook{}, place(file, lines, problems)
 	}
-	r.Text = string(data)
+	r.Source = string(data)
 	return r, nil
 }
 

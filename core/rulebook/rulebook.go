@@ -22,12 +22,15 @@ type Rulebook struct {
 	Connector  Connector  `yaml:"connector"`
 	Listing    Listing    `yaml:"listing"`
 	Facts      []Fact     `yaml:"facts"`
+	Texts      []Prose    `yaml:"texts"`
+	Areas      Areas      `yaml:"areas"`
+	Photos     []Photos   `yaml:"photos"`
 	Hours      Hours      `yaml:"hours"`
 	Categories Categories `yaml:"categories"`
 	Methods    []Method   `yaml:"verification"`
 	Publishing Publishing `yaml:"publishing"`
 
-	Text string `yaml:"-"` // the file as it was written
+	Source string `yaml:"-"` // the file as it was written
 }
 
 // Calendar is where the directory counts its days.

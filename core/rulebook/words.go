@@ -67,6 +67,7 @@ func (r Rulebook) sayFacts() (out []string) {
 	if r.Hours.PastMidnight {
 		hours += ", also past midnight"
 	}
+	out = append(out, r.sayMore()...)
 	return append(out, hours+".", fmt.Sprintf("%s of its own, of which %d answer to ours.", count(r.Categories.Most, "category"), len(r.Categories.Map)))
 }
 

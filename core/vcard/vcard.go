@@ -6,6 +6,7 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
+	"reflect"
 	"strconv"
 	"strings"
 
@@ -17,44 +18,43 @@ import (
 )
 
 // Write writes a record. lost names what of it the format has no place for.
-func Write(r record.Record) (data []byte, lost []string, err error) {
-	c := vcard.Card{}
-	c.SetValue(vcard.FieldVersion, "4.0")
-	c.SetValue(vcard.FieldKind, string(vcard.KindOrganization))
-	c.SetValue(vcard.FieldFormattedName, r.Name)
+func Write(r record.Record) (data []byte, lost []string) {
+	var c card
+	c.line("BEGIN:VCARD")
+	c.line("VERSION:4.0")
+	c.line("KIND:org")
+	c.text("FN", r.Name)
 	if r.LegalName != "" {
-		c.SetValue(vcard.FieldOrganization, r.LegalName)
+		c.parts("ORG", r.LegalName)
 	}
 	for _, n := range r.FormerNames {
-		c.AddValue(vcard.FieldNickname, n)
+		c.text("NICKNAME", n)
 	}
 	if a := r.Address; !a.Empty() {
-		c.AddAddress(&vcard.Address{ExtendedAddress: a.Unit, StreetAddress: a.Street, Locality: a.Locality, Region: a.Region, PostalCode: a.PostalCode, Country: a.Country})
+		c.parts("ADR", "", a.Unit, a.Street, a.Locality, a.Region, a.PostalCode, a.Country)
 	}
 	if r.Pin != nil {
-		c.SetValue(vcard.FieldGeolocation, fmt.Sprintf("geo:%s,%s", degrees(r.Pin.Latitude), degrees(r.Pin.Longitude)))
+		c.line(fmt.Sprintf("GEO:geo:%s,%s", degrees(r.Pin.Latitude), degrees(r.Pin.Longitude)))
 	}
 	for i, p := range r.Phones {
-		f := &vcard.Field{Value: p.E164, Params: vcard.Params{"PREF": {strconv.Itoa(i + 1)}}}
+		name := "TEL;PREF=" + strconv.Itoa(i+1)
 		if p.Voice {
-			f.Params.Add(vcard.ParamType, "voice")
+			name += ";TYPE=voice"
 		}
 		if p.Text {
-			f.Params.Add(vcard.ParamType, "text")
+			name += ";TYPE=text"
 		}
-		c.Add(vcard.FieldTelephone, f)
+		c.text(name, p.E164)
 	}
-	for field, value := range map[string]string{vcard.FieldEmail: r.Email, vcard.FieldURL: r.Website, vcard.FieldTimezone: r.Zone, vcard.FieldNote: r.Words.Medium} {
-		if value != "" {
-			c.SetValue(field, value)
-		}
-	}
+	c.text("EMAIL", r.Email)
+	c.text("URL", r.Website)
+	c.text("TZ", r.Zone)
+	c.text("NOTE", r.Words.Medium)
 	if r.Category != "" {
-		c.SetValue(vcard.FieldCategories, category.Name(r.Category))
+		c.text("CATEGORIES", category.Name(r.Category))
 	}
-	var b bytes.Buffer
-	err = vcard.NewEncoder(&b).Encode(c)
-	return b.Bytes(), noPlace(r), err
+	c.line("END:VCARD")
+	return c.Bytes(), noPlace(r)
 }
 
 func degrees(d float64) string { return strconv.FormatFloat(d, 'f', -1, 64) }
@@ -67,7 +67,10 @@ func noPlace(r record.Record) (lost []string) {
 		{r.Label != "", "what we call the location"}, {r.StoreCode != "", "the store code"}, {r.Kind != record.Premises, "the kind of location"}, {r.State.Kind != record.Open, "the state of business"},
 		{r.Opened != "", "when it opened"}, {!r.Mailing.Address.Empty() || r.Mailing.Contact != "", "where post goes"}, {r.Hours != "", "the hours"}, {len(r.Others) > 0, "the other categories"},
 		{len(r.Attributes) > 0, "the attributes"}, {r.Words.Tagline+r.Words.Short+r.Words.Long+r.Words.Story != "" || len(r.Words.Keywords)+len(r.Words.Specialities) > 0, "the other words"},
-		{r.Directions+r.Parking != "", "directions and parking"},
+		{r.Directions+r.Parking != "", "directions and parking"}, {len(r.Area.Towns) > 0, "the service area"}, {r.Links != record.Links{}, "the other links"},
+		{len(r.Socials)+len(r.Videos) > 0, "social profiles and videos"}, {r.Tags != record.Tags{}, "the campaign tags"}, {len(r.Payments) > 0, "ways to pay"}, {len(r.Licences) > 0, "the licences"},
+		{len(r.Team) > 0, "the team"}, {len(r.Offerings) > 0, "the offerings"}, {!reflect.DeepEqual(r.Company, record.Company{Domains: []string{}}), "the company behind the location"},
+		{len(r.Own) > 0, "which facts are the location’s own"},
 	} {
 		if f.said {
 			lost = append(lost, f.what)
@@ -90,7 +93,7 @@ func Read(data []byte, over record.Record) (record.Record, error) {
 	}
 	r := over
 	for into, field := range map[*string]string{
-		&r.Name: vcard.FieldFormattedName, &r.LegalName: vcard.FieldOrganization, &r.Email: vcard.FieldEmail, &r.Website: vcard.FieldURL,
+		&r.Name: vcard.FieldFormattedName, &r.Email: vcard.FieldEmail, &r.Website: vcard.FieldURL,
 		&r.Zone: vcard.FieldTimezone, &r.Words.Medium: vcard.FieldNote, &r.Category: vcard.FieldCategories,
 	} {
 		if v := c.Value(field); v != "" {
@@ -103,8 +106,12 @@ func Read(data []byte, over record.Record) (record.Record, error) {
 	if names := c.Values(vcard.FieldNickname); names != nil {
 		r.FormerNames = names
 	}
-	if a := c.Address(); a != nil {
-		r.Address = address.Address{Street: a.StreetAddress, Unit: a.ExtendedAddress, Locality: a.Locality, Region: a.Region, PostalCode: a.PostalCode, Country: a.Country}
+	if v := c.Value(vcard.FieldOrganization); v != "" {
+		r.LegalName = components(v)[0]
+	}
+	if v := c.Value(vcard.FieldAddress); v != "" {
+		a := append(components(v), make([]string, 7)...)
+		r.Address = address.Address{Unit: a[1], Street: a[2], Locality: a[3], Region: a[4], PostalCode: a[5], Country: a[6]}
 	}
 	if p, ok := pin(c.Value(vcard.FieldGeolocation)); ok {
 		r.Pin = &p

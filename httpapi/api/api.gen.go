@@ -97,6 +97,21 @@ func (e ClockMoveBy) Valid() bool {
 	}
 }
 
+// Defines values for FeatureCollectionType.
+const (
+	FeatureCollectionTypeFeatureCollection FeatureCollectionType = "FeatureCollection"
+)
+
+// Valid indicates whether the value is a known member of the FeatureCollectionType enum.
+func (e FeatureCollectionType) Valid() bool {
+	switch e {
+	case FeatureCollectionTypeFeatureCollection:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StrandControl.
 const (
 	StrandControlAsked         StrandControl = "asked"
@@ -268,6 +283,41 @@ func (e WindowState) Valid() bool {
 // Address defines model for Address.
 type Address = address.Address
 
+// Area defines model for Area.
+type Area = record.Area
+
+// AreaQuestion defines model for AreaQuestion.
+type AreaQuestion struct {
+	Minutes int  `json:"minutes"`
+	Pin     *Pin `json:"pin"`
+
+	// Town Of the address
+	Town    string   `json:"town"`
+	With    []string `json:"with"`
+	Without []string `json:"without"`
+}
+
+// AreaReckoned defines model for AreaReckoned.
+type AreaReckoned struct {
+	Area Area `json:"area"`
+
+	// ByRoad Else in a straight line at speed_kmh
+	ByRoad bool `json:"by_road"`
+
+	// Geojson The area, to take out
+	Geojson string `json:"geojson"`
+
+	// Others Towns that it does not have, the largest first
+	Others []Town `json:"others"`
+
+	// Outline Closed rings of [longitude, latitude]
+	Outline  [][][]float64 `json:"outline"`
+	SpeedKmh int           `json:"speed_kmh"`
+
+	// Warnings About the pin
+	Warnings []string `json:"warnings"`
+}
+
 // Attempt defines model for Attempt.
 type Attempt struct {
 	ArrivedAt *time.Time `json:"arrived_at,omitempty"`
@@ -320,19 +370,23 @@ type Client struct {
 
 // ClientFacts defines model for ClientFacts.
 type ClientFacts struct {
-	LegalName  string `json:"legal_name"`
-	Name       string `json:"name"`
-	OwnerEmail string `json:"owner_email"`
-	OwnerName  string `json:"owner_name"`
+	LegalName  string  `json:"legal_name"`
+	Name       string  `json:"name"`
+	OwnerEmail string  `json:"owner_email"`
+	OwnerName  string  `json:"owner_name"`
+	Shared     *Record `json:"shared,omitempty"`
 }
 
 // ClientRow defines model for ClientRow.
 type ClientRow struct {
+	// Followed How many locations a change was taken over into
+	Followed   int                `json:"followed"`
 	Id         openapi_types.UUID `json:"id"`
 	LegalName  string             `json:"legal_name"`
 	Name       string             `json:"name"`
 	OwnerEmail string             `json:"owner_email"`
 	OwnerName  string             `json:"owner_name"`
+	Shared     Record             `json:"shared"`
 	Version    int32              `json:"version"`
 }
 
@@ -354,6 +408,14 @@ type ClockMoveBy string
 type Column struct {
 	Key   string `json:"key"`
 	Title string `json:"title"`
+}
+
+// Conflict defines model for Conflict.
+type Conflict struct {
+	Mine   string `json:"mine"`
+	Path   string `json:"path"`
+	Theirs string `json:"theirs"`
+	Title  string `json:"title"`
 }
 
 // Copy defines model for Copy.
@@ -397,10 +459,11 @@ type DemoAccount struct {
 // Directory defines model for Directory.
 type Directory struct {
 	// Account The account that we use there
-	Account string `json:"account"`
-	Id      string `json:"id"`
-	Kind    string `json:"kind"`
-	Name    string `json:"name"`
+	Account string          `json:"account"`
+	Id      string          `json:"id"`
+	Kind    string          `json:"kind"`
+	Limits  DirectoryLimits `json:"limits"`
+	Name    string          `json:"name"`
 
 	// Rulebook The file as it was written
 	Rulebook string `json:"rulebook"`
@@ -418,6 +481,26 @@ type DirectoryFit struct {
 	Name      string   `json:"name"`
 }
 
+// DirectoryLimits defines model for DirectoryLimits.
+type DirectoryLimits struct {
+	// Areas Most towns of a service area; 0: it has no field for them
+	Areas  int          `json:"areas"`
+	Photos []PhotoLimit `json:"photos"`
+	Texts  []TextLimit  `json:"texts"`
+}
+
+// Draft defines model for Draft.
+type Draft struct {
+	// Body As the screen keeps it; empty: nothing was being typed
+	Body string `json:"body"`
+}
+
+// Edit defines model for Edit.
+type Edit struct {
+	Base   Record `json:"base"`
+	Record Record `json:"record"`
+}
+
 // FactLine defines model for FactLine.
 type FactLine struct {
 	Fact   string `json:"fact"`
@@ -430,13 +513,30 @@ type FactLine struct {
 
 // Facts defines model for Facts.
 type Facts struct {
-	Attributes []category.Attribute `json:"attributes"`
-	Categories []category.Category  `json:"categories"`
-	Columns    []Column             `json:"columns"`
+	Attributes   []category.Attribute `json:"attributes"`
+	Categories   []category.Category  `json:"categories"`
+	Columns      []Column             `json:"columns"`
+	CompanyKinds []string             `json:"company_kinds"`
+	CompanySizes []string             `json:"company_sizes"`
+
+	// Inheritable Paths of the facts that a client may say for all its locations
+	Inheritable []string `json:"inheritable"`
 
 	// Limits Most characters of each of a record's longer texts
 	Limits map[string]int `json:"limits"`
+
+	// Payments Ways to pay
+	Payments []Column `json:"payments"`
 }
+
+// FeatureCollection GeoJSON (RFC 7946)
+type FeatureCollection struct {
+	Features []json.RawMessage     `json:"features"`
+	Type     FeatureCollectionType `json:"type"`
+}
+
+// FeatureCollectionType defines model for FeatureCollection.Type.
+type FeatureCollectionType string
 
 // FieldProblem defines model for FieldProblem.
 type FieldProblem struct {
@@ -523,6 +623,16 @@ type Import struct {
 	Samples  [][]string          `json:"samples"`
 }
 
+// Item defines model for Item.
+type Item = record.Item
+
+// LinkAnswer defines model for LinkAnswer.
+type LinkAnswer struct {
+	Address string `json:"address"`
+	Good    bool   `json:"good"`
+	Says    string `json:"says"`
+}
+
 // Listing defines model for Listing.
 type Listing struct {
 	Account  string    `json:"account"`
@@ -586,6 +696,7 @@ type Location struct {
 	// Read What each directory can do with the record
 	Read    []DirectoryFit `json:"read"`
 	Record  Record         `json:"record"`
+	Shared  Record         `json:"shared"`
 	Version int32          `json:"version"`
 
 	// Zone The time zone in force
@@ -606,11 +717,46 @@ type LocationRow struct {
 // Mailing defines model for Mailing.
 type Mailing = record.Mailing
 
+// Merged defines model for Merged.
+type Merged struct {
+	// By Who saved last
+	By string `json:"by"`
+
+	// Conflicts Facts that both changed to different things; the edit's stand in the record
+	Conflicts []Conflict `json:"conflicts"`
+	Location  Location   `json:"location"`
+	Record    Record     `json:"record"`
+}
+
 // Phone defines model for Phone.
 type Phone = record.Phone
 
 // PhoneRead defines model for PhoneRead.
 type PhoneRead = contact.Phone
+
+// PhotoLimit defines model for PhotoLimit.
+type PhotoLimit struct {
+	// AlternativeMost Characters; 0: no alternative texts
+	AlternativeMost int `json:"alternative_most"`
+
+	// CaptionMost Characters; 0: no captions
+	CaptionMost int      `json:"caption_most"`
+	Circle      bool     `json:"circle"`
+	Groups      []string `json:"groups"`
+	Height      int      `json:"height"`
+	Label       string   `json:"label"`
+	LeastHeight int      `json:"least_height"`
+	LeastWidth  int      `json:"least_width"`
+
+	// Most Photos
+	Most int `json:"most"`
+
+	// TinyWidth Pixels in which it is shown where there is little room; 0: nowhere
+	TinyWidth int `json:"tiny_width"`
+
+	// Width Pixels that it is cut to
+	Width int `json:"width"`
+}
 
 // Pin defines model for Pin.
 type Pin = record.Pin
@@ -628,6 +774,28 @@ type PlaceOnDate struct {
 
 // Plan defines model for Plan.
 type Plan = desk.Plan
+
+// Planned defines model for Planned.
+type Planned struct {
+	Actor   string             `json:"actor"`
+	Changes []RecordChange     `json:"changes"`
+	Done    bool               `json:"done"`
+	Id      openapi_types.UUID `json:"id"`
+
+	// Kept Titles of facts that were changed by others since, and stayed as they were
+	Kept []string           `json:"kept"`
+	On   openapi_types.Date `json:"on"`
+}
+
+// Present defines model for Present.
+type Present struct {
+	Editing bool               `json:"editing"`
+	Name    string             `json:"name"`
+	Window  openapi_types.UUID `json:"window"`
+
+	// You The same person in another window
+	You bool `json:"you"`
+}
 
 // Problem RFC 9457
 type Problem struct {
@@ -663,6 +831,14 @@ type RecordsRestored struct {
 	Restored int      `json:"restored"`
 }
 
+// Region defines model for Region.
+type Region struct {
+	Id    openapi_types.UUID `json:"id"`
+	Name  string             `json:"name"`
+	Roads int                `json:"roads"`
+	Towns int                `json:"towns"`
+}
+
 // Saved defines model for Saved.
 type Saved struct {
 	Actor string `json:"actor"`
@@ -682,6 +858,9 @@ type Saying struct {
 	About string   `json:"about"`
 	Says  []string `json:"says"`
 }
+
+// Section defines model for Section.
+type Section = record.Section
 
 // Session defines model for Session.
 type Session struct {
@@ -740,6 +919,16 @@ type StrandVerification string
 // StrandVisibility defines model for Strand.Visibility.
 type StrandVisibility string
 
+// TaggedLink defines model for TaggedLink.
+type TaggedLink struct {
+	Address   string `json:"address"`
+	Directory string `json:"directory"`
+	Name      string `json:"name"`
+}
+
+// Tags defines model for Tags.
+type Tags = record.Tags
+
 // Task defines model for Task.
 type Task struct {
 	Act    TaskAct    `json:"act"`
@@ -755,6 +944,20 @@ type TaskAct string
 
 // TaskGroup defines model for Task.Group.
 type TaskGroup string
+
+// TextLimit defines model for TextLimit.
+type TextLimit struct {
+	Label string `json:"label"`
+
+	// Most Characters
+	Most int `json:"most"`
+
+	// Text Which of a record's words fills it: tagline, short, medium, long, story
+	Text string `json:"text"`
+}
+
+// Town defines model for Town.
+type Town = record.Town
 
 // Way defines model for Way.
 type Way struct {
@@ -805,6 +1008,11 @@ type LocationScope = openapi_types.UUID
 // Version defines model for version.
 type Version = int32
 
+// ReadAreaJSONBody defines parameters for ReadArea.
+type ReadAreaJSONBody struct {
+	Text string `json:"text"`
+}
+
 // SaveClientParams defines parameters for SaveClient.
 type SaveClientParams struct {
 	// Version The version that was read
@@ -825,6 +1033,9 @@ type StartImportMultipartBody struct {
 
 // MatchColumnsJSONBody defines parameters for MatchColumns.
 type MatchColumnsJSONBody = []string
+
+// CheckLinksJSONBody defines parameters for CheckLinks.
+type CheckLinksJSONBody = []string
 
 // GetListingsParams defines parameters for GetListings.
 type GetListingsParams struct {
@@ -858,6 +1069,17 @@ type ReadCopyJSONBody struct {
 	Text string `json:"text"`
 }
 
+// PlanChangeJSONBody defines parameters for PlanChange.
+type PlanChangeJSONBody struct {
+	Edit Edit               `json:"edit"`
+	On   openapi_types.Date `json:"on"`
+}
+
+// SeeRecordJSONBody defines parameters for SeeRecord.
+type SeeRecordJSONBody struct {
+	Editing bool `json:"editing"`
+}
+
 // ReadPhoneJSONBody defines parameters for ReadPhone.
 type ReadPhoneJSONBody struct {
 	Country string `json:"country"`
@@ -869,10 +1091,22 @@ type CheckProseJSONBody struct {
 	Text string `json:"text"`
 }
 
+// AddRegionJSONBody defines parameters for AddRegion.
+type AddRegionJSONBody struct {
+	Name string `json:"name"`
+	Text string `json:"text"`
+}
+
 // GetSpecialDatesParams defines parameters for GetSpecialDates.
 type GetSpecialDatesParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
+// TagLinksJSONBody defines parameters for TagLinks.
+type TagLinksJSONBody struct {
+	Address string `json:"address"`
+	Tags    Tags   `json:"tags"`
 }
 
 // GetTodayParams defines parameters for GetToday.
@@ -880,6 +1114,12 @@ type GetTodayParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
+
+// ReckonAreaJSONRequestBody defines body for ReckonArea for application/json ContentType.
+type ReckonAreaJSONRequestBody = AreaQuestion
+
+// ReadAreaJSONRequestBody defines body for ReadArea for application/json ContentType.
+type ReadAreaJSONRequestBody ReadAreaJSONBody
 
 // AddClientJSONRequestBody defines body for AddClient for application/json ContentType.
 type AddClientJSONRequestBody = ClientFacts
@@ -893,6 +1133,9 @@ type AddLocationJSONRequestBody = Record
 // MoveClockJSONRequestBody defines body for MoveClock for application/json ContentType.
 type MoveClockJSONRequestBody = ClockMove
 
+// SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
+type SaveDraftJSONRequestBody = Draft
+
 // ReadHoursJSONRequestBody defines body for ReadHours for application/json ContentType.
 type ReadHoursJSONRequestBody = HoursQuestion
 
@@ -901,6 +1144,9 @@ type StartImportMultipartRequestBody StartImportMultipartBody
 
 // MatchColumnsJSONRequestBody defines body for MatchColumns for application/json ContentType.
 type MatchColumnsJSONRequestBody = MatchColumnsJSONBody
+
+// CheckLinksJSONRequestBody defines body for CheckLinks for application/json ContentType.
+type CheckLinksJSONRequestBody = CheckLinksJSONBody
 
 // ClaimListingJSONRequestBody defines body for ClaimListing for application/json ContentType.
 type ClaimListingJSONRequestBody ClaimListingJSONBody
@@ -917,11 +1163,23 @@ type SaveLocationJSONRequestBody = Record
 // ReadCopyJSONRequestBody defines body for ReadCopy for application/json ContentType.
 type ReadCopyJSONRequestBody ReadCopyJSONBody
 
+// MergeRecordJSONRequestBody defines body for MergeRecord for application/json ContentType.
+type MergeRecordJSONRequestBody = Edit
+
+// PlanChangeJSONRequestBody defines body for PlanChange for application/json ContentType.
+type PlanChangeJSONRequestBody PlanChangeJSONBody
+
+// SeeRecordJSONRequestBody defines body for SeeRecord for application/json ContentType.
+type SeeRecordJSONRequestBody SeeRecordJSONBody
+
 // ReadPhoneJSONRequestBody defines body for ReadPhone for application/json ContentType.
 type ReadPhoneJSONRequestBody ReadPhoneJSONBody
 
 // CheckProseJSONRequestBody defines body for CheckProse for application/json ContentType.
 type CheckProseJSONRequestBody CheckProseJSONBody
+
+// AddRegionJSONRequestBody defines body for AddRegion for application/json ContentType.
+type AddRegionJSONRequestBody AddRegionJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
@@ -929,8 +1187,17 @@ type SignInJSONRequestBody = Credentials
 // DecideDatesJSONRequestBody defines body for DecideDates for application/json ContentType.
 type DecideDatesJSONRequestBody = DateDecision
 
+// TagLinksJSONRequestBody defines body for TagLinks for application/json ContentType.
+type TagLinksJSONRequestBody TagLinksJSONBody
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// ReckonArea The towns within a travel time of a pin
+	// (POST /api/area)
+	ReckonArea(c *gin.Context)
+	// ReadArea Read a service area from GeoJSON; nothing is saved
+	// (POST /api/area/read)
+	ReadArea(c *gin.Context)
 	// GetChanges A stream of server-sent events, one for each change
 	// (GET /api/changes)
 	GetChanges(c *gin.Context)
@@ -955,6 +1222,15 @@ type ServerInterface interface {
 	// GetDirectories The directories and their rulebooks
 	// (GET /api/directories)
 	GetDirectories(c *gin.Context)
+	// DropDraft Forget what you were typing
+	// (DELETE /api/drafts/{subject})
+	DropDraft(c *gin.Context, subject string)
+	// GetDraft What you were typing about something
+	// (GET /api/drafts/{subject})
+	GetDraft(c *gin.Context, subject string)
+	// SaveDraft Keep what you are typing
+	// (PUT /api/drafts/{subject})
+	SaveDraft(c *gin.Context, subject string)
 	// ExportLocations Locations as CSV that imports back unchanged
 	// (GET /api/export.csv)
 	ExportLocations(c *gin.Context, params ExportLocationsParams)
@@ -979,6 +1255,9 @@ type ServerInterface interface {
 	// MatchColumns Choose what each column holds
 	// (PUT /api/imports/{import}/columns)
 	MatchColumns(c *gin.Context, pImport ImportPath)
+	// CheckLinks Ask web addresses whether they answer
+	// (POST /api/link-checks)
+	CheckLinks(c *gin.Context)
 	// GetListings Every location in a scope on every directory
 	// (GET /api/listings)
 	GetListings(c *gin.Context, params GetListingsParams)
@@ -1024,6 +1303,27 @@ type ServerInterface interface {
 	// TakeBack Undo one saving; refused where one of its facts was changed again since
 	// (POST /api/locations/{location}/history/{saved}/undo)
 	TakeBack(c *gin.Context, location LocationPath, saved int64)
+	// MergeRecord Lay an edit over what the record is now, fact by fact; nothing is saved
+	// (POST /api/locations/{location}/merge)
+	MergeRecord(c *gin.Context, location LocationPath)
+	// GetPlans Changes of the record to come, and those of the last month that left a fact as it was
+	// (GET /api/locations/{location}/plans)
+	GetPlans(c *gin.Context, location LocationPath)
+	// PlanChange Let an edit take effect on a date
+	// (POST /api/locations/{location}/plans)
+	PlanChange(c *gin.Context, location LocationPath)
+	// DropPlan Take a change that is to come back
+	// (DELETE /api/locations/{location}/plans/{plan})
+	DropPlan(c *gin.Context, location LocationPath, plan openapi_types.UUID)
+	// LeaveRecord Say that a window has closed the record
+	// (DELETE /api/locations/{location}/presence/{window})
+	LeaveRecord(c *gin.Context, location LocationPath, window openapi_types.UUID)
+	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
+	// (PUT /api/locations/{location}/presence/{window})
+	SeeRecord(c *gin.Context, location LocationPath, window openapi_types.UUID)
+	// GetMap Coast, roads and towns of all regions, as GeoJSON
+	// (GET /api/map)
+	GetMap(c *gin.Context)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(c *gin.Context)
@@ -1033,6 +1333,15 @@ type ServerInterface interface {
 	// UndoChange Put back records that were changed together, except those that were changed since
 	// (POST /api/record-changes/{change}/undo)
 	UndoChange(c *gin.Context, change openapi_types.UUID)
+	// GetRegions Stretches of country that are known
+	// (GET /api/regions)
+	GetRegions(c *gin.Context)
+	// AddRegion Bring a region in from GeoJSON: points are towns (name, population), lines with speed_kmh are roads, the rest is drawn
+	// (POST /api/regions)
+	AddRegion(c *gin.Context)
+	// DropRegion Take a region out; service areas that were reckoned with it stay
+	// (DELETE /api/regions/{region})
+	DropRegion(c *gin.Context, region openapi_types.UUID)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -1051,6 +1360,9 @@ type ServerInterface interface {
 	// DecideDates Write what holds on dates into the records of many locations
 	// (POST /api/special-dates)
 	DecideDates(c *gin.Context)
+	// TagLinks A web address as each directory is given it
+	// (POST /api/tagged-links)
+	TagLinks(c *gin.Context)
 	// GetToday What is to be done or waited for, the soonest loss first
 	// (GET /api/today)
 	GetToday(c *gin.Context, params GetTodayParams)
@@ -1064,6 +1376,32 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// ReckonArea operation middleware
+func (siw *ServerInterfaceWrapper) ReckonArea(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReckonArea(c)
+}
+
+// ReadArea operation middleware
+func (siw *ServerInterfaceWrapper) ReadArea(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadArea(c)
+}
 
 // GetChanges operation middleware
 func (siw *ServerInterfaceWrapper) GetChanges(c *gin.Context) {
@@ -1214,6 +1552,81 @@ func (siw *ServerInterfaceWrapper) GetDirectories(c *gin.Context) {
 	}
 
 	siw.Handler.GetDirectories(c)
+}
+
+// DropDraft operation middleware
+func (siw *ServerInterfaceWrapper) DropDraft(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "subject" -------------
+	var subject string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "subject", c.Param("subject"), &subject, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter subject: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropDraft(c, subject)
+}
+
+// GetDraft operation middleware
+func (siw *ServerInterfaceWrapper) GetDraft(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "subject" -------------
+	var subject string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "subject", c.Param("subject"), &subject, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter subject: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDraft(c, subject)
+}
+
+// SaveDraft operation middleware
+func (siw *ServerInterfaceWrapper) SaveDraft(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "subject" -------------
+	var subject string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "subject", c.Param("subject"), &subject, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter subject: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveDraft(c, subject)
 }
 
 // ExportLocations operation middleware
@@ -1388,6 +1801,19 @@ func (siw *ServerInterfaceWrapper) MatchColumns(c *gin.Context) {
 	}
 
 	siw.Handler.MatchColumns(c, pImport)
+}
+
+// CheckLinks operation middleware
+func (siw *ServerInterfaceWrapper) CheckLinks(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckLinks(c)
 }
 
 // GetListings operation middleware
@@ -1894,6 +2320,196 @@ func (siw *ServerInterfaceWrapper) TakeBack(c *gin.Context) {
 	siw.Handler.TakeBack(c, location, saved)
 }
 
+// MergeRecord operation middleware
+func (siw *ServerInterfaceWrapper) MergeRecord(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MergeRecord(c, location)
+}
+
+// GetPlans operation middleware
+func (siw *ServerInterfaceWrapper) GetPlans(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPlans(c, location)
+}
+
+// PlanChange operation middleware
+func (siw *ServerInterfaceWrapper) PlanChange(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PlanChange(c, location)
+}
+
+// DropPlan operation middleware
+func (siw *ServerInterfaceWrapper) DropPlan(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "plan" -------------
+	var plan openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "plan", c.Param("plan"), &plan, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter plan: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropPlan(c, location, plan)
+}
+
+// LeaveRecord operation middleware
+func (siw *ServerInterfaceWrapper) LeaveRecord(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "window" -------------
+	var window openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "window", c.Param("window"), &window, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter window: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LeaveRecord(c, location, window)
+}
+
+// SeeRecord operation middleware
+func (siw *ServerInterfaceWrapper) SeeRecord(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "window" -------------
+	var window openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "window", c.Param("window"), &window, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter window: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SeeRecord(c, location, window)
+}
+
+// GetMap operation middleware
+func (siw *ServerInterfaceWrapper) GetMap(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetMap(c)
+}
+
 // ReadPhone operation middleware
 func (siw *ServerInterfaceWrapper) ReadPhone(c *gin.Context) {
 
@@ -1943,6 +2559,57 @@ func (siw *ServerInterfaceWrapper) UndoChange(c *gin.Context) {
 	}
 
 	siw.Handler.UndoChange(c, change)
+}
+
+// GetRegions operation middleware
+func (siw *ServerInterfaceWrapper) GetRegions(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRegions(c)
+}
+
+// AddRegion operation middleware
+func (siw *ServerInterfaceWrapper) AddRegion(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddRegion(c)
+}
+
+// DropRegion operation middleware
+func (siw *ServerInterfaceWrapper) DropRegion(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "region" -------------
+	var region openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "region", c.Param("region"), &region, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter region: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropRegion(c, region)
 }
 
 // SignOut operation middleware
@@ -2045,6 +2712,19 @@ func (siw *ServerInterfaceWrapper) DecideDates(c *gin.Context) {
 	siw.Handler.DecideDates(c)
 }
 
+// TagLinks operation middleware
+func (siw *ServerInterfaceWrapper) TagLinks(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TagLinks(c)
+}
+
 // GetToday operation middleware
 func (siw *ServerInterfaceWrapper) GetToday(c *gin.Context) {
 
@@ -2124,6 +2804,15 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/locations/:location/history/:saved/undo", wrapper.TakeBack)
 	router.GET(options.BaseURL+"/api/locations/:location/copies", wrapper.GetCopies)
 	router.POST(options.BaseURL+"/api/locations/:location/copies/:format", wrapper.ReadCopy)
+	router.POST(options.BaseURL+"/api/locations/:location/merge", wrapper.MergeRecord)
+	router.GET(options.BaseURL+"/api/locations/:location/plans", wrapper.GetPlans)
+	router.POST(options.BaseURL+"/api/locations/:location/plans", wrapper.PlanChange)
+	router.DELETE(options.BaseURL+"/api/locations/:location/plans/:plan", wrapper.DropPlan)
+	router.DELETE(options.BaseURL+"/api/locations/:location/presence/:window", wrapper.LeaveRecord)
+	router.PUT(options.BaseURL+"/api/locations/:location/presence/:window", wrapper.SeeRecord)
+	router.DELETE(options.BaseURL+"/api/drafts/:subject", wrapper.DropDraft)
+	router.GET(options.BaseURL+"/api/drafts/:subject", wrapper.GetDraft)
+	router.PUT(options.BaseURL+"/api/drafts/:subject", wrapper.SaveDraft)
 	router.GET(options.BaseURL+"/api/export.csv", wrapper.ExportLocations)
 	router.POST(options.BaseURL+"/api/imports", wrapper.StartImport)
 	router.GET(options.BaseURL+"/api/imports/:import", wrapper.GetImport)
@@ -2137,6 +2826,14 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/record-changes/:change/undo", wrapper.UndoChange)
 	router.POST(options.BaseURL+"/api/prose", wrapper.CheckProse)
 	router.POST(options.BaseURL+"/api/phones", wrapper.ReadPhone)
+	router.POST(options.BaseURL+"/api/link-checks", wrapper.CheckLinks)
+	router.POST(options.BaseURL+"/api/tagged-links", wrapper.TagLinks)
+	router.POST(options.BaseURL+"/api/area", wrapper.ReckonArea)
+	router.POST(options.BaseURL+"/api/area/read", wrapper.ReadArea)
+	router.GET(options.BaseURL+"/api/map", wrapper.GetMap)
+	router.GET(options.BaseURL+"/api/regions", wrapper.GetRegions)
+	router.POST(options.BaseURL+"/api/regions", wrapper.AddRegion)
+	router.DELETE(options.BaseURL+"/api/regions/:region", wrapper.DropRegion)
 	router.GET(options.BaseURL+"/api/directories", wrapper.GetDirectories)
 	router.GET(options.BaseURL+"/api/listings", wrapper.GetListings)
 	router.GET(options.BaseURL+"/api/today", wrapper.GetToday)
@@ -2151,6 +2848,84 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type ReckonAreaRequestObject struct {
+	Body *ReckonAreaJSONRequestBody
+}
+
+type ReckonAreaResponseObject interface {
+	VisitReckonAreaResponse(w http.ResponseWriter) error
+}
+
+type ReckonArea200JSONResponse AreaReckoned
+
+func (response ReckonArea200JSONResponse) VisitReckonAreaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReckonAreadefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReckonAreadefaultApplicationProblemPlusJSONResponse) VisitReckonAreaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadAreaRequestObject struct {
+	Body *ReadAreaJSONRequestBody
+}
+
+type ReadAreaResponseObject interface {
+	VisitReadAreaResponse(w http.ResponseWriter) error
+}
+
+type ReadArea200JSONResponse Area
+
+func (response ReadArea200JSONResponse) VisitReadAreaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadAreadefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadAreadefaultApplicationProblemPlusJSONResponse) VisitReadAreaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type GetChangesRequestObject struct {
 }
@@ -2493,6 +3268,112 @@ func (response GetDirectoriesdefaultApplicationProblemPlusJSONResponse) VisitGet
 	return err
 }
 
+type DropDraftRequestObject struct {
+	Subject string `json:"subject"`
+}
+
+type DropDraftResponseObject interface {
+	VisitDropDraftResponse(w http.ResponseWriter) error
+}
+
+type DropDraft204Response struct {
+}
+
+func (response DropDraft204Response) VisitDropDraftResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropDraftdefaultApplicationProblemPlusJSONResponse) VisitDropDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDraftRequestObject struct {
+	Subject string `json:"subject"`
+}
+
+type GetDraftResponseObject interface {
+	VisitGetDraftResponse(w http.ResponseWriter) error
+}
+
+type GetDraft200JSONResponse Draft
+
+func (response GetDraft200JSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDraftdefaultApplicationProblemPlusJSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveDraftRequestObject struct {
+	Subject string `json:"subject"`
+	Body    *SaveDraftJSONRequestBody
+}
+
+type SaveDraftResponseObject interface {
+	VisitSaveDraftResponse(w http.ResponseWriter) error
+}
+
+type SaveDraft204Response struct {
+}
+
+func (response SaveDraft204Response) VisitSaveDraftResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SaveDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveDraftdefaultApplicationProblemPlusJSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ExportLocationsRequestObject struct {
 	Params ExportLocationsParams
 }
@@ -2806,6 +3687,45 @@ type MatchColumnsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response MatchColumnsdefaultApplicationProblemPlusJSONResponse) VisitMatchColumnsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckLinksRequestObject struct {
+	Body *CheckLinksJSONRequestBody
+}
+
+type CheckLinksResponseObject interface {
+	VisitCheckLinksResponse(w http.ResponseWriter) error
+}
+
+type CheckLinks200JSONResponse []LinkAnswer
+
+func (response CheckLinks200JSONResponse) VisitCheckLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckLinksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckLinksdefaultApplicationProblemPlusJSONResponse) VisitCheckLinksResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3490,6 +4410,274 @@ func (response TakeBackdefaultApplicationProblemPlusJSONResponse) VisitTakeBackR
 	return err
 }
 
+type MergeRecordRequestObject struct {
+	Location LocationPath `json:"location"`
+	Body     *MergeRecordJSONRequestBody
+}
+
+type MergeRecordResponseObject interface {
+	VisitMergeRecordResponse(w http.ResponseWriter) error
+}
+
+type MergeRecord200JSONResponse Merged
+
+func (response MergeRecord200JSONResponse) VisitMergeRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MergeRecorddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MergeRecorddefaultApplicationProblemPlusJSONResponse) VisitMergeRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPlansRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type GetPlansResponseObject interface {
+	VisitGetPlansResponse(w http.ResponseWriter) error
+}
+
+type GetPlans200JSONResponse []Planned
+
+func (response GetPlans200JSONResponse) VisitGetPlansResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPlansdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPlansdefaultApplicationProblemPlusJSONResponse) VisitGetPlansResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlanChangeRequestObject struct {
+	Location LocationPath `json:"location"`
+	Body     *PlanChangeJSONRequestBody
+}
+
+type PlanChangeResponseObject interface {
+	VisitPlanChangeResponse(w http.ResponseWriter) error
+}
+
+type PlanChange201JSONResponse struct {
+	Id openapi_types.UUID `json:"id"`
+}
+
+func (response PlanChange201JSONResponse) VisitPlanChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlanChangedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlanChangedefaultApplicationProblemPlusJSONResponse) VisitPlanChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropPlanRequestObject struct {
+	Location LocationPath       `json:"location"`
+	Plan     openapi_types.UUID `json:"plan"`
+}
+
+type DropPlanResponseObject interface {
+	VisitDropPlanResponse(w http.ResponseWriter) error
+}
+
+type DropPlan204Response struct {
+}
+
+func (response DropPlan204Response) VisitDropPlanResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropPlandefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropPlandefaultApplicationProblemPlusJSONResponse) VisitDropPlanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LeaveRecordRequestObject struct {
+	Location LocationPath       `json:"location"`
+	Window   openapi_types.UUID `json:"window"`
+}
+
+type LeaveRecordResponseObject interface {
+	VisitLeaveRecordResponse(w http.ResponseWriter) error
+}
+
+type LeaveRecord204Response struct {
+}
+
+func (response LeaveRecord204Response) VisitLeaveRecordResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type LeaveRecorddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LeaveRecorddefaultApplicationProblemPlusJSONResponse) VisitLeaveRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SeeRecordRequestObject struct {
+	Location LocationPath       `json:"location"`
+	Window   openapi_types.UUID `json:"window"`
+	Body     *SeeRecordJSONRequestBody
+}
+
+type SeeRecordResponseObject interface {
+	VisitSeeRecordResponse(w http.ResponseWriter) error
+}
+
+type SeeRecord200JSONResponse []Present
+
+func (response SeeRecord200JSONResponse) VisitSeeRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SeeRecorddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SeeRecorddefaultApplicationProblemPlusJSONResponse) VisitSeeRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMapRequestObject struct {
+}
+
+type GetMapResponseObject interface {
+	VisitGetMapResponse(w http.ResponseWriter) error
+}
+
+type GetMap200JSONResponse FeatureCollection
+
+func (response GetMap200JSONResponse) VisitGetMapResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMapdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetMapdefaultApplicationProblemPlusJSONResponse) VisitGetMapResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ReadPhoneRequestObject struct {
 	Body *ReadPhoneJSONRequestBody
 }
@@ -3596,6 +4784,116 @@ type UndoChangedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response UndoChangedefaultApplicationProblemPlusJSONResponse) VisitUndoChangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRegionsRequestObject struct {
+}
+
+type GetRegionsResponseObject interface {
+	VisitGetRegionsResponse(w http.ResponseWriter) error
+}
+
+type GetRegions200JSONResponse []Region
+
+func (response GetRegions200JSONResponse) VisitGetRegionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRegionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRegionsdefaultApplicationProblemPlusJSONResponse) VisitGetRegionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddRegionRequestObject struct {
+	Body *AddRegionJSONRequestBody
+}
+
+type AddRegionResponseObject interface {
+	VisitAddRegionResponse(w http.ResponseWriter) error
+}
+
+type AddRegion201JSONResponse Region
+
+func (response AddRegion201JSONResponse) VisitAddRegionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddRegiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddRegiondefaultApplicationProblemPlusJSONResponse) VisitAddRegionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropRegionRequestObject struct {
+	Region openapi_types.UUID `json:"region"`
+}
+
+type DropRegionResponseObject interface {
+	VisitDropRegionResponse(w http.ResponseWriter) error
+}
+
+type DropRegion204Response struct {
+}
+
+func (response DropRegion204Response) VisitDropRegionResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropRegiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropRegiondefaultApplicationProblemPlusJSONResponse) VisitDropRegionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3815,6 +5113,45 @@ func (response DecideDatesdefaultApplicationProblemPlusJSONResponse) VisitDecide
 	return err
 }
 
+type TagLinksRequestObject struct {
+	Body *TagLinksJSONRequestBody
+}
+
+type TagLinksResponseObject interface {
+	VisitTagLinksResponse(w http.ResponseWriter) error
+}
+
+type TagLinks200JSONResponse []TaggedLink
+
+func (response TagLinks200JSONResponse) VisitTagLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TagLinksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TagLinksdefaultApplicationProblemPlusJSONResponse) VisitTagLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetTodayRequestObject struct {
 	Params GetTodayParams
 }
@@ -3856,6 +5193,12 @@ func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayR
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// ReckonArea The towns within a travel time of a pin
+	// (POST /api/area)
+	ReckonArea(ctx context.Context, request ReckonAreaRequestObject) (ReckonAreaResponseObject, error)
+	// ReadArea Read a service area from GeoJSON; nothing is saved
+	// (POST /api/area/read)
+	ReadArea(ctx context.Context, request ReadAreaRequestObject) (ReadAreaResponseObject, error)
 	// GetChanges A stream of server-sent events, one for each change
 	// (GET /api/changes)
 	GetChanges(ctx context.Context, request GetChangesRequestObject) (GetChangesResponseObject, error)
@@ -3880,6 +5223,15 @@ type StrictServerInterface interface {
 	// GetDirectories The directories and their rulebooks
 	// (GET /api/directories)
 	GetDirectories(ctx context.Context, request GetDirectoriesRequestObject) (GetDirectoriesResponseObject, error)
+	// DropDraft Forget what you were typing
+	// (DELETE /api/drafts/{subject})
+	DropDraft(ctx context.Context, request DropDraftRequestObject) (DropDraftResponseObject, error)
+	// GetDraft What you were typing about something
+	// (GET /api/drafts/{subject})
+	GetDraft(ctx context.Context, request GetDraftRequestObject) (GetDraftResponseObject, error)
+	// SaveDraft Keep what you are typing
+	// (PUT /api/drafts/{subject})
+	SaveDraft(ctx context.Context, request SaveDraftRequestObject) (SaveDraftResponseObject, error)
 	// ExportLocations Locations as CSV that imports back unchanged
 	// (GET /api/export.csv)
 	ExportLocations(ctx context.Context, request ExportLocationsRequestObject) (ExportLocationsResponseObject, error)
@@ -3904,6 +5256,9 @@ type StrictServerInterface interface {
 	// MatchColumns Choose what each column holds
 	// (PUT /api/imports/{import}/columns)
 	MatchColumns(ctx context.Context, request MatchColumnsRequestObject) (MatchColumnsResponseObject, error)
+	// CheckLinks Ask web addresses whether they answer
+	// (POST /api/link-checks)
+	CheckLinks(ctx context.Context, request CheckLinksRequestObject) (CheckLinksResponseObject, error)
 	// GetListings Every location in a scope on every directory
 	// (GET /api/listings)
 	GetListings(ctx context.Context, request GetListingsRequestObject) (GetListingsResponseObject, error)
@@ -3949,6 +5304,27 @@ type StrictServerInterface interface {
 	// TakeBack Undo one saving; refused where one of its facts was changed again since
 	// (POST /api/locations/{location}/history/{saved}/undo)
 	TakeBack(ctx context.Context, request TakeBackRequestObject) (TakeBackResponseObject, error)
+	// MergeRecord Lay an edit over what the record is now, fact by fact; nothing is saved
+	// (POST /api/locations/{location}/merge)
+	MergeRecord(ctx context.Context, request MergeRecordRequestObject) (MergeRecordResponseObject, error)
+	// GetPlans Changes of the record to come, and those of the last month that left a fact as it was
+	// (GET /api/locations/{location}/plans)
+	GetPlans(ctx context.Context, request GetPlansRequestObject) (GetPlansResponseObject, error)
+	// PlanChange Let an edit take effect on a date
+	// (POST /api/locations/{location}/plans)
+	PlanChange(ctx context.Context, request PlanChangeRequestObject) (PlanChangeResponseObject, error)
+	// DropPlan Take a change that is to come back
+	// (DELETE /api/locations/{location}/plans/{plan})
+	DropPlan(ctx context.Context, request DropPlanRequestObject) (DropPlanResponseObject, error)
+	// LeaveRecord Say that a window has closed the record
+	// (DELETE /api/locations/{location}/presence/{window})
+	LeaveRecord(ctx context.Context, request LeaveRecordRequestObject) (LeaveRecordResponseObject, error)
+	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
+	// (PUT /api/locations/{location}/presence/{window})
+	SeeRecord(ctx context.Context, request SeeRecordRequestObject) (SeeRecordResponseObject, error)
+	// GetMap Coast, roads and towns of all regions, as GeoJSON
+	// (GET /api/map)
+	GetMap(ctx context.Context, request GetMapRequestObject) (GetMapResponseObject, error)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(ctx context.Context, request ReadPhoneRequestObject) (ReadPhoneResponseObject, error)
@@ -3958,6 +5334,15 @@ type StrictServerInterface interface {
 	// UndoChange Put back records that were changed together, except those that were changed since
 	// (POST /api/record-changes/{change}/undo)
 	UndoChange(ctx context.Context, request UndoChangeRequestObject) (UndoChangeResponseObject, error)
+	// GetRegions Stretches of country that are known
+	// (GET /api/regions)
+	GetRegions(ctx context.Context, request GetRegionsRequestObject) (GetRegionsResponseObject, error)
+	// AddRegion Bring a region in from GeoJSON: points are towns (name, population), lines with speed_kmh are roads, the rest is drawn
+	// (POST /api/regions)
+	AddRegion(ctx context.Context, request AddRegionRequestObject) (AddRegionResponseObject, error)
+	// DropRegion Take a region out; service areas that were reckoned with it stay
+	// (DELETE /api/regions/{region})
+	DropRegion(ctx context.Context, request DropRegionRequestObject) (DropRegionResponseObject, error)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -3976,6 +5361,9 @@ type StrictServerInterface interface {
 	// DecideDates Write what holds on dates into the records of many locations
 	// (POST /api/special-dates)
 	DecideDates(ctx context.Context, request DecideDatesRequestObject) (DecideDatesResponseObject, error)
+	// TagLinks A web address as each directory is given it
+	// (POST /api/tagged-links)
+	TagLinks(ctx context.Context, request TagLinksRequestObject) (TagLinksResponseObject, error)
 	// GetToday What is to be done or waited for, the soonest loss first
 	// (GET /api/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
@@ -4036,6 +5424,90 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// ReckonArea operation middleware
+func (sh *strictHandler) ReckonArea(ctx *gin.Context) {
+	var request ReckonAreaRequestObject
+
+	var body ReckonAreaJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReckonArea(ctx, request.(ReckonAreaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReckonArea")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReckonAreaResponseObject); ok {
+		if err := validResponse.VisitReckonAreaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadArea operation middleware
+func (sh *strictHandler) ReadArea(ctx *gin.Context) {
+	var request ReadAreaRequestObject
+
+	var body ReadAreaJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadArea(ctx, request.(ReadAreaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadArea")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadAreaResponseObject); ok {
+		if err := validResponse.VisitReadAreaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // GetChanges operation middleware
@@ -4309,6 +5781,102 @@ func (sh *strictHandler) GetDirectories(ctx *gin.Context) {
 	}
 }
 
+// DropDraft operation middleware
+func (sh *strictHandler) DropDraft(ctx *gin.Context, subject string) {
+	var request DropDraftRequestObject
+
+	request.Subject = subject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropDraft(ctx, request.(DropDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropDraftResponseObject); ok {
+		if err := validResponse.VisitDropDraftResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetDraft operation middleware
+func (sh *strictHandler) GetDraft(ctx *gin.Context, subject string) {
+	var request GetDraftRequestObject
+
+	request.Subject = subject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDraft(ctx, request.(GetDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDraftResponseObject); ok {
+		if err := validResponse.VisitGetDraftResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SaveDraft operation middleware
+func (sh *strictHandler) SaveDraft(ctx *gin.Context, subject string) {
+	var request SaveDraftRequestObject
+
+	request.Subject = subject
+
+	var body SaveDraftJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveDraft(ctx, request.(SaveDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SaveDraftResponseObject); ok {
+		if err := validResponse.VisitSaveDraftResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ExportLocations operation middleware
 func (sh *strictHandler) ExportLocations(ctx *gin.Context, params ExportLocationsParams) {
 	var request ExportLocationsRequestObject
@@ -4547,6 +6115,48 @@ func (sh *strictHandler) MatchColumns(ctx *gin.Context, pImport ImportPath) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(MatchColumnsResponseObject); ok {
 		if err := validResponse.VisitMatchColumnsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CheckLinks operation middleware
+func (sh *strictHandler) CheckLinks(ctx *gin.Context) {
+	var request CheckLinksRequestObject
+
+	var body CheckLinksJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckLinks(ctx, request.(CheckLinksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckLinks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckLinksResponseObject); ok {
+		if err := validResponse.VisitCheckLinksResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5047,6 +6657,243 @@ func (sh *strictHandler) TakeBack(ctx *gin.Context, location LocationPath, saved
 	}
 }
 
+// MergeRecord operation middleware
+func (sh *strictHandler) MergeRecord(ctx *gin.Context, location LocationPath) {
+	var request MergeRecordRequestObject
+
+	request.Location = location
+
+	var body MergeRecordJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MergeRecord(ctx, request.(MergeRecordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MergeRecord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MergeRecordResponseObject); ok {
+		if err := validResponse.VisitMergeRecordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPlans operation middleware
+func (sh *strictHandler) GetPlans(ctx *gin.Context, location LocationPath) {
+	var request GetPlansRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPlans(ctx, request.(GetPlansRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPlans")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPlansResponseObject); ok {
+		if err := validResponse.VisitGetPlansResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PlanChange operation middleware
+func (sh *strictHandler) PlanChange(ctx *gin.Context, location LocationPath) {
+	var request PlanChangeRequestObject
+
+	request.Location = location
+
+	var body PlanChangeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlanChange(ctx, request.(PlanChangeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlanChange")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PlanChangeResponseObject); ok {
+		if err := validResponse.VisitPlanChangeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropPlan operation middleware
+func (sh *strictHandler) DropPlan(ctx *gin.Context, location LocationPath, plan openapi_types.UUID) {
+	var request DropPlanRequestObject
+
+	request.Location = location
+	request.Plan = plan
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropPlan(ctx, request.(DropPlanRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropPlan")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropPlanResponseObject); ok {
+		if err := validResponse.VisitDropPlanResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LeaveRecord operation middleware
+func (sh *strictHandler) LeaveRecord(ctx *gin.Context, location LocationPath, window openapi_types.UUID) {
+	var request LeaveRecordRequestObject
+
+	request.Location = location
+	request.Window = window
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LeaveRecord(ctx, request.(LeaveRecordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LeaveRecord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LeaveRecordResponseObject); ok {
+		if err := validResponse.VisitLeaveRecordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SeeRecord operation middleware
+func (sh *strictHandler) SeeRecord(ctx *gin.Context, location LocationPath, window openapi_types.UUID) {
+	var request SeeRecordRequestObject
+
+	request.Location = location
+	request.Window = window
+
+	var body SeeRecordJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SeeRecord(ctx, request.(SeeRecordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SeeRecord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SeeRecordResponseObject); ok {
+		if err := validResponse.VisitSeeRecordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetMap operation middleware
+func (sh *strictHandler) GetMap(ctx *gin.Context) {
+	var request GetMapRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetMap(ctx, request.(GetMapRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetMap")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetMapResponseObject); ok {
+		if err := validResponse.VisitGetMapResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ReadPhone operation middleware
 func (sh *strictHandler) ReadPhone(ctx *gin.Context) {
 	var request ReadPhoneRequestObject
@@ -5150,6 +6997,98 @@ func (sh *strictHandler) UndoChange(ctx *gin.Context, change openapi_types.UUID)
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(UndoChangeResponseObject); ok {
 		if err := validResponse.VisitUndoChangeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetRegions operation middleware
+func (sh *strictHandler) GetRegions(ctx *gin.Context) {
+	var request GetRegionsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRegions(ctx, request.(GetRegionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRegions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRegionsResponseObject); ok {
+		if err := validResponse.VisitGetRegionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddRegion operation middleware
+func (sh *strictHandler) AddRegion(ctx *gin.Context) {
+	var request AddRegionRequestObject
+
+	var body AddRegionJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddRegion(ctx, request.(AddRegionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddRegion")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddRegionResponseObject); ok {
+		if err := validResponse.VisitAddRegionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropRegion operation middleware
+func (sh *strictHandler) DropRegion(ctx *gin.Context, region openapi_types.UUID) {
+	var request DropRegionRequestObject
+
+	request.Region = region
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropRegion(ctx, request.(DropRegionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropRegion")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropRegionResponseObject); ok {
+		if err := validResponse.VisitDropRegionResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5339,6 +7278,48 @@ func (sh *strictHandler) DecideDates(ctx *gin.Context) {
 	}
 }
 
+// TagLinks operation middleware
+func (sh *strictHandler) TagLinks(ctx *gin.Context) {
+	var request TagLinksRequestObject
+
+	var body TagLinksJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TagLinks(ctx, request.(TagLinksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TagLinks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TagLinksResponseObject); ok {
+		if err := validResponse.VisitTagLinksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetToday operation middleware
 func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 	var request GetTodayRequestObject
@@ -5370,115 +7351,160 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7F17c9s4kv8qKN1V5a5OtjLJ3l6t85fHM7OT2syOz85e/phKaSGyJWFFAlwAsqJN+btfoQGQIAm+bNnJ",
-	"TM3WVo1ignj0C92NH5qfZ4nIC8GBazW7+DwrqKQ5aJD4L6o15IW+pnpr/sn47GJWmH/MZ5zmMLvwLWbz",
-	"mYR/7pmEdHah5R7mM5VsIafmNX0sTFOlJeOb2f39fJZkDHhft7ZBb69rIXOqZxez/Z6ls3nnKLeJMA/c",
-	"MP/cgzxGxpnSb8okJFrIY88CyjYTKcPyQsg+ytgGj6RMJhKqmeA94/gmJxqplwvBWFP6vgOpzFsXn2cp",
-	"qESyAju5mL3fAnEPid5STQ5UEQnUdBMb33c0aqmM69evqvkwrmEDcnZvZiRBFYIrQOW5lmKVQW5+JoJr",
-	"I2dGpYoiY3a5i8K2+K9/KLuKarR/l7CeXcz+bVFp58I+VQvfL45YX/glkbDeK5ohfdwLpr/LNJWgrIZL",
-	"UYDUzE4yEXuu5TEijJZ3GdPxh4VQmmbLRKQQfS5h43jTeqS0BNDRR3vOdFwxKs784jtwzYOJlsPW5zcv",
-	"l/mx5JtY/QMS8/Kns404c3+klkznnlzB0zOneGgjjdbM9nfA9SIREhbuPZzopbOILVJTKdkdpEuqa/KU",
-	"Ug1nmuXQlvH5jKrdg95YxZmWsg2zdr4pvfMZcA3Yrnq6EiIDyvHpp4JJu45x82BpXKbYHbQV9q1WxHCK",
-	"5PRIlGZZRlZAcEYQ6H4wnxz0VsSHUPSoOuSO6riwaqazjici/mfJQC0zWOs4MQ+Mp+IwpMkfbKumeKO5",
-	"cwv0c8OZBPIQMNovzBG35HJtlgF/HYVaqnA/n11RnrLUUakhvZUFaVHDmtGYkdgK3mUeqBIcu2Ma8ni/",
-	"XiulpEf70jrOWKOEddEU+1UWyCXf5yvLGUOrPQ4HfJ8bcq8lwFKLZZJRls/mM7GXhnhbyAx5l5QLvQUZ",
-	"0Ksa+A5kyhId9qYo6oMx7XSVHdFIZWwH+DNl6zVIsxN8nA/YOLNWR9l5SXxP0XIZfu3VVCrSRhkMWRbs",
-	"S829INvnvENta3wMJN2ONmyzsYe5H6N8b8Agqy2APvczHmuO8S2cwZX171pLtdZpwMWovJe6nPap9Dv3",
-	"xo3R67YEd2qKOHCQy47HMfvgJCN4L5xulPdIix9ooiN+QAYbmi07pzcwb8gpyx69Lr+KaiqN9YWDda/w",
-	"xhrehzH8S5Ch5skO+5kRYagc2BPQUCS7Nv24JeqYvb/JVXHoHugncRfZa6z34i1qStFVh096CXdx2+n3",
-	"6ZHTa8+ltHz1iezgOMlfaCzdvO4bR0kgimNkp12Jfdw7hk8auOpyq/3io5680m2v64MJjcSa6C0QCYmQ",
-	"Kf60/ZAtVYQLUmQ0wb/NCePkIGRqdp3xe3YOKaNL+9dYc/ikH0Nit+jKTbLUq40bEs6N6EgSZYqEFLhm",
-	"NIuYyVLDc/rpHfCN2Xlev3wZEciCKmWoNaJxY0l2jKCH2Cy/oxq+g4R5aahP04j/+D3rtrA+dZN18d1v",
-	"0IY2u1FMa8Y3qi2AfxUcLkiSCYVe/rjJ2t5iA+3VnmbxbAA+Ilvj2s2JoiwlqyNxFrEZXDQdl5IKc0dX",
-	"P1KwtCiLIBeXCUaePYI0wZkOJGrURjpOkMpEVdsQVZNvU9Q9dPkVQ2Ew1kNOCQZ3jKfTaCD3GayE2MXn",
-	"tGYZEKoIsxmfg2RaA49NyMeI7T78CMbaKRMz8QTUaOGkxy4l2Oc57cizHIBtttFAssfxQ9pV/Za9BDRy",
-	"y5yXjOzl/w8sIqZpKB2tiedMKZcxGL8hjPMFw/ypW7EfLbYK49W+czFKfQVrmsQ3mJzKXUdomsS1rC+1",
-	"AMAftY3RJNzE3BRcv26uPXF7h1NPtZZstW/uBY1Gaqe6/IlpnGWTlLlHts3IczuxgfgwoRo2Qh7PL/1S",
-	"RweJ/tXQIyyX4h6yXsptpNgX0SWziWbNulUTiN1DPO+i2dmNpd+Vp8ZpyIf+9HgPxPnfMR+E5S5jSdOU",
-	"GTtNs+saF9opibpR/0koTZItlTTRIJVxeIEmW/Nf6tzeF4pkgm9AEuMcqllLwxrkDqSjWus8VLdy4lFt",
-	"ZZClnVmYHJSimy4XwJ7X9KuSO8jxHcWnwFNnuRt+SW1HDojal1WVER/hLQ+JvpYiJy+Ho1nb2Ryn0WXv",
-	"6hJcSKHg3K9nrPTiWzj6j0yZbSa+eVCzBUVXPSUl30G6xtJtUhcH7LH0P4qMpfT4IyYpo35/a16xKaWQ",
-	"sBTSuAuEbjJR9EiUyEFvGd8YbcGjlnYmvtOohX7/41z7pm9gF+XsnV/KgDfeQbGEZtnSSGecFBw+aaK0",
-	"BG0thgZOcsaNjmM4vGXJllBieiEHpvG3SIEwRShXB3d8MU5McCrj8xjzGUgp5HjyIgW+N+/EDO3WClbE",
-	"K77erzKWEN/AZwyQNPoA2R2QXHC9He0l12Q4ljKwBF4WIJcHgF3cIGFCKNlSvoHxJBMF8KXLZbVFWRWQ",
-	"+Lh/ZOSML3SuxGc3WqaRm9lmmGp5YyKWDbsDI07ATfCSUM6FJivwh9Zth4FKPkm3+pnvqdx7WGXahL5K",
-	"a1L/ih/2NLTX5V9wyMpbafG8FO9gsQH/AmYFstup+HblwycegXx178NNb8AfaXRuuPUdC83ruZ3R2P1q",
-	"ayXML+d/96B0NPPTd56fSlGMzQVl9DhV+HtO/ON6YJjJ+GaJi3tDDluqjfSbvY+sQLEUFFoaIw/Gou6g",
-	"0FZHaPm3VNJDNMKfItJecOvT+z4v9NGoqEuQmtW9UIP5biffnhEBJAGHiYno24rzdfejKDIGadxYJeXR",
-	"1mBGLuaOD0Zza5ZB94nFFmgKD4oPB2dbZJQPYmAySwQpDqrLX82LrBG+jZ/qcLRVkackRhgL+OHdFN2q",
-	"5iVLY2LwjikddcqDRFzEEUW4yfidwONTIqte7dWx45jAqECZkzGKtwLjFiII4Q2BUlW4QH8x7t84cMGE",
-	"uLDEI8QE1Cc9RnVVZohivo896o8tXRDIlHGJs1TVPOBQFbJ0qRhPJvghWxt1jN++gyglmqkXU3FCD8rd",
-	"FW5DbKDOLDrBO4aF9RdNWy8Zhy3LXHrYyA63GIa25uObjhNjgDOoXYNH8lat3Im8AiqT7URiKQA+6QUt",
-	"LQCl47CXrdnEGRycaz5KWj6MMGISnSjU+Gq6VarY8dprmZtAJTY1dQ6sUCXalVr12LroWT2tEHQjDdmU",
-	"vRCbdm9s/Rnv8ml3B52HGhldQdYJtNTN8/+uBXChly412zRWx3rwkDGlIbVqV2liGWKMPxf5gIprdDuz",
-	"bCNKU56q2pFwDOZJLSl6vUjbyogrVYMe23vTpvfIpMubM9G8p/MLRYyeEdOS/Mfby79e/ue8CueZViQX",
-	"uRmXUAndx0gdB4WzeQUrD48xGrITnNhYyajLZnnC8y9rLD3bS7r2JIneBfLUCA9OpygjvTmMYOM+BaZh",
-	"K6cioZykwqZRKkjC2KRC7Rwrih30pzp9vdzYVhMhOX0yVwka48ZDSoYRM0jIUoTqQhFC1R15nIAgofuk",
-	"4TG4qAcatU70+DTbEKOP1xmnJQEE3PUdI8VPlGVxD7tCt/ZuOR7nPUdIf/xosZUesA0rFOdAfsAy9tzP",
-	"dWyKwMmDGf7aw24buf1v/viHMSCcIMi8EyyB2KMmZsV07Zu7Dsct89oBWh+2yBtnXUYutAdwYI+WerDK",
-	"cV+OZiwdT59ymFJubQdj4bBOliYSzUsgUo3hQvg+yyg6qPaeSwMMSjXT+3QspDoTfDO+fXPX9GOF/YwU",
-	"HcYfJDgZTeBn/l0U5j7oHlYHJ21tOZGHV2ZYI3smBqJzIiQ5iH2WGjdPbcWBuxDLhd8myFK049pUh88S",
-	"d0Kq0xU7q5hVvXYJmwaIk3acJNqcfddDHH1itobDId6bu2A1IeEQ4ONjCDPeM/kmCAtMgOXbh+/OkTbV",
-	"WoN5Dgh+Cmp3fm0zSYNybxpbga+OmusSdfPDFfnTH/77f2ZNA5CC7oKnrRlk6YS0S3jWHcNFldcx2tzr",
-	"uZUTh5M2M7EW/OlBNeWVCbe6mCjflF7iY/2DOvZmALwQ2JDWlEqgRXc86jGa7RPCTpShMUIOFD5R2bb+",
-	"ILUuSz8XwG/xXt5PtCC11P6pHMp+bH5e+XZ9LPJuVS+avwAeOxx/9fLVH8++eXX28ps5cb+NJTY/o4eN",
-	"JvJedkCJRuTa5K5+Ha9xr2q8Elp3ITYGG860M167O9cAyHexsePe3J7rqEA2gfPWObKtsbNxHsGtuwg3",
-	"2SdQWkjovsx6gJViegC71bo6MBnVZV2guHRDyvZ5PJbauhW2n9gTOqYnC5/qzIBpumlcBuuyvq6hn2C5",
-	"BrdKP8i8IlVjxuN4/sG9Opnn446rvVsUSEj8lk3Nolb4XCeRzqSEV/nyMsAr0JF1Sl3htr3UBXtAxKg0",
-	"cGeeksHOUNkSb727ziKjBL7xiYbJFLZvXpUYjcaeutYQB1etYO0udI5FwI0G2jpsnPcJ3EhzN5lul0Bd",
-	"VY5fI2Iol1ffLP7GUwHuzGjQ5Vf0bpRT6QbzL/TM9wZQYtPYVb915DD+nZFzd4YjEMuPuH4JxLmtxB5x",
-	"zSfd163mMLCwsunczi+2sltPpNEgvbQT4+YDH5LQHIgWZAVRdNuUMxpLqPHbck09YgecnbA0vOiAWfwc",
-	"84qro8vvX5DVkWxtengoY8u4xqTEmEsHNXAizstTt1p2nGXHeL6t846bah50TUNC++tfnbnxW1Add6Yg",
-	"F3FqJ5lIdpieXgHJxV1HSYJuZ5txVt4nGw8Kn3Dlcj4Te61YOnw4iwc3Z4yrF40DWuDD57PdWe4CpIqe",
-	"qwxfD63fVSpJVea1kS+WGtUyo5xlG/6WX9PoXmOPNSNxyyUxA7xQpGwy9sAhuN41KJW+7/i8tZ6IxfaQ",
-	"6wlo6lGgND+V6bA0xI21L984CzaIR47AXgclx5mh4eAAsyY4wSlZEwdvi6cJRy/Ma3cjWK4hJRx8MdBF",
-	"ida9DymR0WRKABikPGNop0dRv3SH3aSiMh5iBXsym0RwgpgCZ6+YJOLA3xAuiEd3z6sLo03oY55DB0pq",
-	"NL8eA1pvJtVPTeZybvNyreO02hL/IVpdHtNFDja3EoBoSZOdspdpHDggwhiupcjCO/1OrhE+5pAikZIr",
-	"rVvaTRBNlVSvOtbLFWz2eAovUlgKvmRaLQ9YRAD/QvXSeUiMLyXcMUzUelQOnsWs91bAMlqompsdTIAp",
-	"tmL+gNMPT1fKntpuWZoiZgB1XDlMnFV4E6UxvfXQVbVXBfDUDW39i8HyMJ6mDUrU5hVTxPcOZNFyoWs1",
-	"bBAjVWb//SBHX0XIh8FU7ZZ0QzF6zYSo/mGi3SjVyitzfqjcpgiwKkUNL/FxPuH6ZXemuEw4jYRZPaZu",
-	"k10c+slh2rnLE/1Aj7HbX511rZCo8XsLU+nSmHir1hQO1Td1B65u3rTjKT2SNZNKvynttYlP/JUZDCFJ",
-	"zlLukC9taO4D7/43//2hZGTDp6IyY6D0qM0gumt0yk5m9q1xHZfZVK8GZR4i3WNiyTyOaUApzi2AFnf4",
-	"eUUOlGlIEY3LFEELOn9I4Ra39ZQUK1fo5/8xdk9SQbKXTB9vDc8szVUVcmH1xUSIHYOq/CJuPUvfquJl",
-	"wf4CR1vmkPF1JDj7/g7k0R54Yrrib6ajF4qoRAJwRVJxTkxUgNguprfk+ufb92RBC7Zwo71BP8xe1Xqh",
-	"iJ0Znl4oh0FS+pzc2KKKFg7mz+oIVcQfoGGxFL2F/A35uz0g+ztWl1AW47SmiSuUwBShmqzpPtMmUmda",
-	"EbP/npP3zLQ2/Zs+X79+/ae5aWDm8A+xMlMzQei8vHFmghaMRdV5qbcXMyRAgBK6mH3jLQct2Oxi9vr8",
-	"5fnrmU2jIW+QGEHiYmMLMxqVwR3lbTq7mP0Z9JVr0qhx+erly0Z9Sw2f9ALr9JwpLYHm9cKWTZFrXdd9",
-	"j0EqvojPkFZdhqGcS1AUM6i1MLt0XRn/RIG8A3lm9meC81NzYuJUoyfIJZdbMz1YqlRH0Z1UKU9wB6gS",
-	"Vv1sV/scdzRtAWHtUDNKQj/5E9Awy3xvJTaPSVKVRXHFQNsEukzTq7COLyj9rUiPk0gzTBFb++C+br2M",
-	"A37f4so3Jx4aIeWRKqyYGDsB5dOUUEf7llguPtsf98Py+VjxfDAhKkE8ATV+5mFnYZ3qX+IdVk0WQb3p",
-	"+4/GDY+Q65beQUmvad17c2v6/ioE/Zn4axPyj2et3VxGyPqiVpLqcTLQZbLe1Qtfn5qXHmH8vPaqXNST",
-	"m6vyYEWLKENFslug34IcjDLhJ2E0USS7J9s3fOXBZ1cms6gOQ8nhgNnzE3DCrM35iN5zdNdr1zTLFEn3",
-	"QLA0OpADPZItLYzDW3HJR+Gs3yf8Lmj2HB5QVapspBMUruPxVG30SChPnS/kK24FJIRPhZD6PFF3nRT8",
-	"Hpu8C8rLPcSg2cL69/PB5vVK/HarGvbk3QIidfBXjNvCY6Nc+jXLTiHZJbVM9HV1+38uqsJkpiIrmuxI",
-	"hbMsmVHeFO2S5B/cJbcn0/xg746cRTN1Ek/9570kFTBk7gWUuFvJhCLFctT4uyDQKRF9cXN8AzT90cFG",
-	"nsIc1ysaPLNJdtUL4ozZ+tIGj2SMoaCrqkMV1pgiQpqf1NYvwGoGll+KHq2l1ls4kkQgOKFilZP0bmbd",
-	"air12/AbIXF25ftMs4JKvTAKfZZSTetEe/C9MdT0UYaikW5i0Sq5z+snOcpF5OEvUJwiivkLQOEUEUEc",
-	"Yl1F0nUBYNpB/NM2/xef7Y/e4C+QgidSnm5qGe1xR0yPpxkeD1JLL08SvAKxpYqkDto6be8MPrNz/7GL",
-	"uAtDmeP0SKPWeWekYfr+zbDoW2mTsEA2QqREioMijHfL7WJF017n6M+gv6Xpja2d8St0VLCUrKECOihU",
-	"4tUcoukO+Nym0ayVFyQHe/35KQQ4KPzyOBGOJUx+ojrZXpUVTx7qGowGej2rX/BMenO1FUKBlQWbhEZ6",
-	"WjBEpT7uZL3Xh33n23xtccQJIr96CY8xoV9JscfzCE+ZqrwG44QSZRZvYmjAh9WxdYtli8/+zfvF57Ld",
-	"/QhOPuW24Ifop96JsrYl6fD/QR0hZwmhOsZD+CZhD0jx1j5pN0KM6x/xq2zoAN8W9itBkw3qY6fX5UZc",
-	"memEAvMwI1z39uPfWYp8oOhh7vqziPGlL795P5+9evnqWYZUO0jnuNH74p/kCCfZJgyXK4SVdSoQzotI",
-	"HbIWe56Otj2LRKSgvh4ZvlS7KwsoOo34dmJo4rCX34X4eYT4Uu3wsN2VyF0dCcX0swdGIOhomgwvPrta",
-	"UffPLs3DL4Qfz+10or/nGuRJpd9fYgw+OvPN8Edn8K3fNeF5NAGZ7lKzKVgMkqK5/Sd+dYToA0uAUE0E",
-	"T/BOhnGcACuKPlRFFu4DpL8GVYn7OiKFS7eG34JvfOO/uUU1VlpfifTokWSujDi3l7nGs1yCv6/wdbin",
-	"OJ8vG9D8tjxBJGjgCuKXFYJyaaNFJcMDy69GUt4Jsbt08PFfv2qb1RDnowf1UAl3sPFRHHIw/K+GRbc4",
-	"n+9qX7b/XZ0fLye+xHgFnbEVO30xJ3fz1Nr2lDiseCVG/vwokKPe9FIIcHoq/vXgjcLr1yfB+AZlPWVZ",
-	"v/ExKtMHEQyo93WBBKcAy56H0SeHB7YY/Ya4u1r2AnPpRGF1BLwYD/oAtbAyoiyLRBQDUKcr2+JZcN6i",
-	"GA1wchM/0XGVdUcZd9/HKoC7b8FaaIKDJUQ+DftofRvBncVnO5dTRPp4C8VVAnF3UMrvyNZVZ95zdaFz",
-	"n7wBmiIXTxXS+/qc9ZDe/G/Uxyi+dFgfWqbIBzdLk30KmEDwLeOyQKL7MFMqkn1uYuuMspSIO5CE6Tf1",
-	"kol3IWwsKo1B5f4uY2HX+2NZB/3pbUZpaccYDUXvTnQy9sFVjSgpTh0N54TDAZS2dwED8+FryaCF8WjX",
-	"pzMdjlmLzzir+8Wep+Jp7IcVnT7zMVx3pdOgvKc7+JY6PPSX8NjoDjiiK08gNH/jqcBslpXD2hYuAZ/g",
-	"x+YUXptTKFRebPB+sStEVKppVQyv2xz7grmnSrF2f2Sp2I4qK1a4CfmuvrSNrqopR/j/weHR2MnAkJQg",
-	"AUhQFNjyEr/L2MnKqy0ku2ts84R766uvamcdWWbVfv9y5Bawts3VqXZdpmwJLQQzWc+bIs7Vm34IA1a7",
-	"W5y5W6eLz/ZHp3WOWNuyDNoIcxvHqXYbW2Ofrqr+n9Qnqqq0RRh1vdensrm+K7dRq0h1Ny02oLcg5wQ+",
-	"JVDogTJwJTODy90pZGCTz42wmW34z/sIzPEP7Svdpi2kROxPkV3Bu9+uqy5n7ba8dv5kvPZDdPlj/vEJ",
-	"dFGgG2tpaAu3dqTysFbWU92vkpACt2W8nnkb6yH1bUiVhxHalTaYXfzysSVmWIWPYBkztHkFVepQS8gb",
-	"tpzZgrudwlix5akIVBVJ6xDHgm7ghXO+epddxltuYTbDrbbiECAXXUHXs/K7b51Lr8pt/SYhjGE5sbHX",
-	"15AWJwyMq5sGWK/JghgVPTa+3FZ+6VcLvIFiN3GxJliVqZpW3LR8hzWDPB+fwr6Yvs0o6gvcF2pUg405",
-	"y+5zUSfgm2TaYYMbxdEY1yIIvJGfOeXHsCqD10AtUtqbrniPDX5HDW+BaKp2p3eKU4xpZVCYZ27tpjCB",
-	"qyaZUMpmSuy8AoMbFM/55aOhmq1iYjm0l9nsYraY3X+8//8AAAD//w==",
+	"7H3rk9u48eC/gtJd1SZ1ssfrzeWXjD85493sXuysz+OcP2y55geRLQkRCTAANLLi8v9+hcaDIAXwMaOZ",
+	"dVLJl4xXJNjoF7ob/fi8KETdCA5cq8Xl50VDJa1Bg8R/Ua2hbvRbqrfmn4wvLheN+cdywWkNi0v/xGK5",
+	"kPCPPZNQLi613MNyoYot1NS8po+NeVRpyfhm8eXLclFUDPjQsvaBwVXXQtZULy4X+z0rF8vsV64LYX5w",
+	"n/nHHuQx8Z0565ZMQqGFPA5sIDwzEzOsboQcwox94J6YqURBNRN84Dv+kTN9aZAK0bfmrH0LUpm3Lj8v",
+	"SlCFZA0ucrl4vwXifiR6SzU5UEUkULNM6vt+oUlbZVx/97yFh3ENG5CLLwYiCaoRXAEKz1spVhXU5s9C",
+	"cG34zIhU01TMbveisU/8r78ru4v2a/9TwnpxufgfF610Xthf1YVfF7/Y3fhLImG9V7RC/LgXzHovy1KC",
+	"shIuRQNSMwtkIfZcy2OCGS3tKqbTPzZCaVrdFKKE5O8SNo42Jz8pLQF08qc9ZzotGC1lfvELuMcjQMNn",
+	"u/AtwzY/BrqJ1d+hMC9/erIRT9x/pBZNTz26ol+fOMFDHWmkZrG/Ba4vCiHhwr2HgL6UQE/xXDO+1/bP",
+	"LsneCKWJlvQWKqJZDWQtRU30FkjD+Avy7JJoceCKHEACKbZCASerI9lSXhJaCQ4JVlwu8J20YFRUbkBp",
+	"smZSmf0zDbUa47n34sBxXYcnKenR/PvA9Fbs9emX/kprUESsPfRMbxk3MlhsrUhSCaSCtSZir/2GYmhO",
+	"WKP76R5HePT6nbeQjVBcQiFk+RSJNpXa9p1A7P+7B6Udr2eJfkqihvFRSWfcE/MUwz+vkUtoYNUTjBkU",
+	"oMqdiNMOOe9ICLMrB/EyogqCMkAUh8p3UOwENyv1UUmdVA2hC4n4ZblYHW+koOUpyr6vFBDGCSVKS8o2",
+	"W00qxoFQTVQDUN7s6m2LyJUQFVCkwAaE19GnAmVAWxItiKY7MOycooXQW2dT9RZA8UCJYJqUAhThQpMt",
+	"vYUl0ves4ir22mz4FIyrSigoiYEWpfaXSvAN0/sSlqSiGv/6GH/99I9wQJZiv6oitcT39cpppR44Y/9u",
+	"iZKUoAOV3AB8up2XK6NVnBK9u1bxjBRDsrSsGCjaIrVlkwi0JKc7mznB5JLdQnlDdRehVMMTczakGIuq",
+	"3Z3eWKWP9ZJtmM5oLOAa8Ln210hG4FPDJKjpcLAybXWw2wSD/qQVMWc5qemRKM2qiqyAIERQJmW2Br0V",
+	"6U8oelQZy4TqtDmjma4yv4j0f5YM1I054TLMy3gpDmOC/ME+1WdMNIjdBj1sCEnEDxGh/cYccgOVO1BG",
+	"9HUYSvHuFeUlKx2Wetzb2pgn2LCGdsqM3AqeMyCpElzNO8AQlSnCmoN7opYyuNrj54Dva4PutQS40eKm",
+	"qCirUeJR8LdQGfTeUI66IMJX++FbkCUrdLyaoigPxvinq+qIZmzFdoB/lmy9Bml8hY/LESvY7NVhdrlo",
+	"zQCL0bANv/cWlBa1SQJDVUWeS99bqPY1z4hth44Rp9uvjVv1Tom6b4T3Rgw4tQXQTz3EU004fAshuLIR",
+	"gJOtWu004oS2/m2XT4dE+rV7452R61MOzkqKOHCQN5mfU/rBcUb0XgxukvaIix9ooROeYgUbWt1kwRuB",
+	"G2rKqvn7Wi7UlkprEA4h9V1rksd48LtuQe/hIwYuj5F3VlF38bEWVSUOkDAzfxQHUlN+JAHbhJJiS/kG",
+	"MBJh7EROxC1Iwjgq7VOhmcp+/wpE6URqxuMoCVZuAzSzKBoAXbbUSlNZFLtTCnNL9inWTJ/vxCH/oTfi",
+	"NnF6WnvMnxElxfAUfNI3cJs+DbzlMRG8U1iCLu8CsoPjLAuot3Xzun84iQLB15U7EU+85YyN4KKUpyBt",
+	"gUl1H2hdzNNbULU9gty6afCbY8L0WTmv+QQO+KSBq1wkzNMuGXxTibDKB+MoCuv52zAE/mnXIVtqvEfS",
+	"VLTA/7Y0zu5ByFLN8IGMYVkyemP/a+px+KTvg3O36RbrFnud78aIc190KEkSRUIJXDNaJc6toORq+uk1",
+	"8I3hpe+ePVum+Ewpg60JD/e25NVNWCEF5Suq4RUUTCVjRUZ6pxsR1w1NOvhpc2T0GDlxvJnWac/6r4LD",
+	"JSkwXDA1GnFtV0t9aK/2tEqHVfAnsjW29pIoykqyOhKn5PveXt+SDFhYOrz6L0VbS5IIavGywGDxACPN",
+	"8G4ijho5MezGpjFSuFs6VUQt8IlAlf3RXYkYDIPRHnKOd75jPOe21y5wMMQKAfTX9vEh5Ml9BSshdunN",
+	"rFkFhCrC7O3OQTKtgad24r390zX8F4yaVMb75QWoyVxNjznp2dc1zdypHIBttsmQwIAJj0hv1w2rRDhy",
+	"21wGDggUGeSgH1iC0cuYv052UDOlXBBo+pEyzW2JL03d1v3XBnfxOvDeadA4e+WCgVexJpQokLessIFc",
+	"vHFh4ShdM6hKc5QaQamTlnqzFVpM19xvzeMIcDICCp/09LXewyedWaqHWYsJv34AOolVSdcJpliJ8pgI",
+	"tCq0P1QhATjZATRGIl8QqBt9vCRc6C3jG5TQFZi/zOfKUfsZP5YC7vsyxbArqmC6M+Kub+7mUeKnwhop",
+	"EI37/NqZsj2PkRZpw6mmcpeJgRXp02MohgnA72We0SI2zhwIbl0H60CAMBM9oFpLttr3bZzeQ2qncnby",
+	"PH2TOb3mR0/Ml5cWsJFAVEE1bIQ8Pn3ptzo5GuVfjR21sBX3IxvE3EaKfZPc8jxMLBfWXbj7BWCMPO96",
+	"WOim4u/KY+M86EM3d7pOdW5xcqW6ofx4Y07jmWFp/6pi/4SZrzK+Bck0XVWJW5G3VG+V9weN4LqrREps",
+	"YpO9LaFHPMFoVRGmFYmt4+lwtPYdLUtm3qfV2w4Pnh6NiWO32FJJCw0SwcZ0ADyDrZr5xkDHNyCJP6hO",
+	"9EtDj7VPVuv5xvSoiBakwdjJvYjd4+lIBFuGWsY6LeCnS7AI3D4T9PkpqUuB6r2EK1FVUOhkqtOfQfyf",
+	"65//Sn7z7ocr8l9//N3vf2uvFuJjx66S5LukJP5dCf70HT28AaXoBvI3tW286hTS0esL5+cH6JIIMOZX",
+	"9jaidvDNiBmlwz9+oTQIvHTmbs8d7DhCEdcP3S7KhGv2E4+lAtN/no3HRe1iSwQjdxx3ydpIoeCp389U",
+	"5Ypv4dd/ZMoa2ynbhhpDPLnrOVfTGdT1jVm83MQPDhgiP4qKlfT4I17WJcMtJ3ClQCqhYGUqym8cSIxO",
+	"oIJVogZr64o1YTp5I50Pp0fhlvtFVPoOld2UO479VkaCIBmMFbSqbgx3plHB4ZMmSkvQVqVr4MTl/2AU",
+	"csuKrTmXzCl0YBr/FiUQpgjl6gA+TD+FTRCU6dHv5QKkFHI6ehED35t3UrpvaxkrcQK93a8qVhD/gD+Y",
+	"ETX6ANUtkFpwvZ0cY+jwcCpSaxF804C8OQDs0goJrxHs/dN0lIkG+I27ATllZdVA4cOtEwOW+EJ2Jz6o",
+	"fKIauYG2wgj3C0IV2bBbMOwE3LjpBeVcaLICn957as9GSUJnIL7H8mDShnkmNqVPgPpnOumhf0LasDd+",
+	"sjWmT2ge2DvabES/iFgR72YF3+58/OY/4q/8Ody3o/zVfvbA7Z5YqF6fWoimnldby2F+O/nkzKHM51KK",
+	"ZmoIvqLHucw/kBudlgNDTMY3N7i5F+Tg0gXN2UdWoFgJNg5j+MFo1B002soIDf+tlPSQjI/OYWnPuL28",
+	"yrrRRx8lI3Z336jRKI/jb0+IKHkbP5Ni0Z9aynfNj6apGJRpZVWEFI/Ri5CUtzjqGq1ZBfm78i3QEu4U",
+	"vhiFtqnoeA5xZZEgxUHl7NW6qSCT1TkK6ngwoEVPQEbsRfnPOxDdrpaBpEk20Cl/IH8Lm7+gAZlLS8vk",
+	"9TWSFTD5Psc+bb/TXnTa1adlpuNW75CZ/prx3Us0rOZl6m2EyIjRROM8JKLhSgMG+mumdNKzii6xEt4E",
+	"5s5OP859sm2CdVd7dcxcsRs9Fm4jjPa00WvMqHTRbdR3LsCdNlJdpuSM2FNIrkxpGR9YnbRUiEKnDFib",
+	"t5jauiBQKePXVKXquDGxPqvKG8V4McOY3FrXcboNFrmayVtuMTfp+U63Vo2zanp3HpbDvXXfWKPfPOs5",
+	"47BllbtaNbzDO1U6kSrBNx0lpmQBo4oczS+0YuXSCxVQWWxnIksB8FkvaGmzaVNIvQXJ1mwmBAenayZx",
+	"y4cJJ5FESxglvgU3vi1FWnspcwC0bNMR50gLtazditWArksmEtK2HGCiIptj0OCjeetk+K43/JpfIJ8Q",
+	"QFdQZesKdT8dMLcBLvSNu/7pK6tj1wOsmNJQWrFrJTH4idNTAz6g4GLxjSUbUZryUnXSqVJVjZSPXite",
+	"26cMu1I1ana/N88MZg3kTHKs9HN4/kbZykLzJPnNTy//+vK3yzYmw7QitcAgNRblZTMpMkk2i2VbRR1f",
+	"4Pd4J0pasJzR5c2Q5PBPqyw92QNehwyJiJ96Pt75BGWiSY5hiLRNgZcdrVFRUE5KYWNhbTrf1MhQJ4Mj",
+	"WQgx55L7YTN6h3i0ZUzGjUVVjCfXIuIDy3WZKK7k9vfWPgXYcRZSaIiNkkp6IvnvqA2zVdbzlEoKUV7Y",
+	"nHhFpdJu7RQq3lBWpU3z1nMYPKt8PfQSS9/TeQ8nwSH7YFvLMs1B8rDewUd6A3KTKjbN2caK3kJJKqp0",
+	"OnZgM5sTJ8oP7dXsSuitKwYoiRYkFPwQ9CTUC1QGUDL9jbLnjpGM+Qoi5FkPZIlOLVW5d9ZMdFasjrFw",
+	"tjhLseFbXxzWu3n79ve/m5KZHPmut6LrtecyR3Fp/7hbcBobvnVlV7OZEF98546NiRvNqhlO7c38QEVd",
+	"2kinFSun4yd8JugVu8DUoi0n6zOR5jWEw5pPoztVUpUGaUC8hZs6mUZ/Fe5bMd+PCxK90889iM6xguIK",
+	"k1d1z2cWY7KoIM2vmDEzMxK3HTASB44foErfDL6LTxxYqTN12GlsvLUphsnuFIwf2wV7r7FPUKnYPDUu",
+	"tNqKA976yMivrpjWFRApRO0QfuhmM3fKbYe+5uvvmSLFXpNkTVZPEhyF2gMWseA/FKgRyNzFYw/vHZT0",
+	"2Gx5ys9JXWnbSfB9VdlcIdvAplfD50r5J1bChiYAk57v63z/rXidiboUi/bna9KKFvAzf5WsTh51hNt7",
+	"/lNxPJMvGy4EE94BhtyWREhyEPuqNA6tZ3pWQcikNbJAWTnHO0u7W20ygIUqyVPufqGfbZtJfHFWTeZH",
+	"/PpMlcbhkGmeYnOCZoRWo7LmVB0KHwC+H9qHw6LdbPzuEnHT7jWCc4TxS1C7p2/txcco35uHPcPzdLeU",
+	"bDaOBXU63qxBd2WTBxKIK7s32ZHMTPWYoEmVqzBd2f5BUVaja4FkTefVkdgOHARj0UtiLGWl6RFKQvE2",
+	"9IgvzEpy7MlxOico5WWhoPmUJI9jhx23x6SASVDJ6nNj/2c7beRzd0NPiVG0H8U+7ZArWgNpQCrBsVWO",
+	"7W1A3NKjpVfhOadmzHeWYTtpHIT0vi407364In/83f/+r5OExhJ0rhIL6zVm3JLE+YWpSp7QCiJlxGQ7",
+	"gqQrJ9P5jz7PPrRrcLtLoepd8MHu65XPaafUTd0fyf6N2PQE/JCnnVRMNhs2kaknaspmX8mLPe+e5lEk",
+	"j5d7lcv8yHpWEjZMaRkO+0QS3z8nUL2zjHspOFEBsnYDy7D/aabTlUPjHcwnG5r0xaOnOXTZ8kejbFwB",
+	"/lyXxaca9lqbNcCvscffG9qQTvLLuYJuw30TKlbYWsCBWpW93gqZi9vlOzJYYznd+1AnEZzOLHALLSNA",
+	"/BLTOOW13eNdOOW0NoDvVDIpJ7nRlRC77uEWpR+wtb4paKboqQa+T/erkGW/NVX74z/2Qk8QTQ9WtJp/",
+	"1305Bg8TVCaj2uDnDoiu2zjskKb2IdDBjh/rNe5pRsqmy+RP2UkN8FRO9PNnz3//5NvnT559uyTub+PR",
+	"mD+zTfFuMgVO48ZaqitiqIiJ7EYd3YXZnLm1kIRpBdWa6K3Yb+wtmKuZwSf0FmqihZhlPjZUZhk7rluZ",
+	"seJWcJhVXJrOmJjebFKJ08TeXluUfFeYXLrwXk5XbOZZt9Y06bpGiM+hx0L7t15HlNz5kkkRm6jI3aFv",
+	"n8bFJu7X9XKbvV2lhYR8x15NN+MVx+YZjLTTeoBF7tIqIdsILp+LJ0U1PRUPH446LLjQ85xcvDfgztx7",
+	"c9otK0HM1AUHWCmmR6o2T3r5zK7ntOG6zPFbsn2dk32Zzthz2edMz1bwKpuXoummYpNS6N2DHsCwB7dL",
+	"/5Fli6oexNM444N7dTZjTKsE8CG8SILTrbA6pnjbOMJpDHdsx90C63B7ajulugOnlRPPdZH7lji4e8WQ",
+	"HpORS9Gejt7sDzfyrqFq5awkfwIFKXGqqVNMGSx0p4tiA6d1Jq2RMI2E7/yd5GwadmJkp1bwWmcM/hWs",
+	"XVfKGS2v7tTXyn1p6YDJxxbUVRsG7cXPw/a6BtffODYtxlzR0agTXqBPCLG6j/kXBuB9BygTZapf4ToR",
+	"WHxtJMnlbgrsf9MPLNrU1uWspqMtDCMbC48uLXzpnW2SyUwTA6r5fjqClrlYlm8XP6MpjW+0bpdNbeTa",
+	"U3tyqWiZrbQM9ntBayBakBUkayznJJmeOxaeL47EZkWYhlhjotPqGFqktK3vx1LOGNd4+T6FRp0SWYTL",
+	"Y7fddppkx3TeT7a0QvUzdee1i/AlEdnkvuu28r0nDnrO/Q+WUaTKV6bpU69I7bcm2ukO8jucKNegMl3i",
+	"oBZpFisqUewwqXAFpBa3ma7YecuccRY66M2IZ03vkYmd0hUrx1PqMe3pCePqm15aPfDxrPp8rqG91Uhk",
+	"w4738+x2ZwuoCiYM0sVio91mkp3Zhv/E39KkpWCT0VP97In5wDeKhEempolGDe1GRdGvnYZb65ltEHy3",
+	"gxmNDCbVg3pQ5leEYsnmaVsmp7ZHWwEkKs5HOcfp3nEXE2+AEcA5N8CusjSd8jB5Y166kwNGmk5ReySL",
+	"ElzKTLa+paLFnOBVlL6R0tT3wn4wWxxQSR6Py3QHsjSI4AQrQZy+YpKIA39BuCC+scKybZHZrzqua8jU",
+	"tk2m1336RfQThM6N5gDbMux1mlRb5N9FqkOOdCK9fCsBiJa02Llmf66kI0EYrqWo4qY2jq+x6M/V9yS6",
+	"/p/0pe2XPrUJQu3C+mYFmz3WTogSbgS/YVrdHLBzEf4Xqm/8RCR+I+GWYdKJr6XCRMv13jJYRRvVcZIi",
+	"AJhiK+azy/3n6UrZ3PktK0us9EAZV66S0Qq8m9bjq8bVXjXgbiQlWPtitMWPx2kPEx24UoL4nm42UL5m",
+	"fDevdnW4mOnOPSiz+egW1GSvlLqhbMPnRtE6V8u5FAvB4zBW+NQ0o/S9jaTMtkjfu2qlE1euM9kCiw1D",
+	"cpmn+9HPFvGRK6p2N3RDMeBUCdH+QzTAk4wc+tv5T7lO3djtvVN49HE5o1diPocjxPAn1iveZ5qL3Rz6",
+	"a3FCSM4jart+nsY8shfeYxnL6TzdZDOKD5iX2+3ahgE/4+ZWijB9SVzcdUkw7Lokll2X2N1tSXzMdVJ7",
+	"iE5+bRIf7iKwX8NhFWgmn/MB82CX8dy3CU/nr0REs6/6CSfZrERn3rTvLNMpuPFYNo+kibrDTnWbrTs+",
+	"0GOqeVt2PBNqgTktCCa78Scjk/BTA7L2wfVG6Xcy5CU92pFsL4LNR1jb8QqDiKRmJXf53fOiFQMd0/v/",
+	"/hA0T88vo7JioPQkgzJpeWaVXWVs32kLhxtVr7dDJLrcg+VQSKrsoH9PSnO5a3+jyIEyDbY7M1Okssny",
+	"d5jW4czXgLGwQw//KWdgkXyxl0wfrw3NLM5VG7bBMbOFEDsG7ZxZFI8b/1RLy4b9BY52nivj60SA5/tb",
+	"kEebAI4B67+Zhb5Rru+yIqV4Sq7ZBjM2saD07c/X78kFbdiF+5otK7Od1r5RxEKGqVXKFZcp/ZS8s9Nj",
+	"bSGwz10mVBGfi4l9sfUW6hfkv22u5X9jT35lq1vXtHDt5ZkiVJM13Vc43ZNpRYyOeEreM/O0Wd+s+d13",
+	"3/1xaR4wMPxdrAxolSh2y9AwroRaYDxLPQ1ye7lABET1npeLb73moA1bXC6+e/rs6XcLe5GCtEFk+LTH",
+	"xp2GRmBQWf5ULi4XdvqkGwVqGASU/pNre52Z4Dtvcm9nWuiXLhsab6w/Qfj5s2dn/XYYr5kYHewnWdpa",
+	"CCRcbskAYzSKOOp6bx2veOwr7Qy4RcuhYdawDWS58JXTOdrQ8p6U6epHb9tEgz7+8N0f/vD7Z3+YZJck",
+	"VMKjk/OByWhQ3uuOb7uTup6zL7pFKbdQthSNrlY2kCDnn0FfhSz5ESQZfF/gFKQnSkuXeJKfoZ5EiXvx",
+	"/kh56ZYyXGwwA/KJcaYJwqeWRHCcvGPVobvGbLHS1sBksRJKR+7FOtNqYmwN/WlcOIlCD/wZcFhVfrXQ",
+	"/oDJqC+1Gy9+iqCXZXnlC/8fQkHHA/AmCfS3Z/40du1JzHXHq7szYL4sQ2/wE7a8+Gz/+DLOn4sH1GyD",
+	"iGgZ8QzY+JnHizVU0hrQF778Jb1g+4jD2Vvj9nz5uFw0+wS6ruktBHzNW97bNWbtr4LRH4m+NmXg/qS1",
+	"h8sEXr/oTMy6Hw/kVNbrthbzIWgZei48qr5qe0M8tLoKqR9aJAkqit0FOgh56/GNMJIoit2DnRt+ruOj",
+	"C5PZVEZRcjigxX0GSpi9OWfMu2iuDe2aVpUi5R6IsG1KDvRItrQxnmVLJR+fZcM24avoscewgNpJahON",
+	"oHgf53GUohWxhNXaQn6uV4xCSddGcak9OhxfbJSgAhtf6aLylRSNneN0gsXfJbrTCLkR2PPr/lsya4G2",
+	"rHEUe5tap4+Nj+PnCJ8G9nyCYj+Qo6r98d6b/5DYNcEMp3Y+QMLU6AIU1N1Pr5a+JMX8aaT5p1fkN5FC",
+	"RE/aPvJbbB1gngmdsTAE5RJBXQDK8c6ir6KWA/7UkHXTku38OjWi2Jg+TfD0X6A5B0X/AtC0zEwjXvZi",
+	"CZ8aIfXTQt1mFdv3+MjraOzOXeyM60I0RpWPPu7Zw73wcZqD7TbQ0iYEUleM0+R1TVKW1qw6x4Hzuh2d",
+	"rcjV9f9zUUW8cFBkRYsdafsuBGKEHrk5PfODa+/5YHomMqkTSaxMncWB/nkvSZt8v/TnBnFNtQlFjNV4",
+	"EN9G8YdQbpuPsf3oUvMfQqK7Dfkf2VJyzffThNn6zvznCJnZoTBUYR8po5WpoQgmUmAzfteqgh6tYsFO",
+	"FYXArOaWVI7T88S61lRq1w5/iFz1vtKsoVJfGIF+UlJNh8KiMzpmoqRPUhS96xaWHA3+uO6Lw1yCH855",
+	"clhBxOxvsW4DXF0GYNq1/ClP6X/x2f4xGJOJuOCBhCePLSM97hr4TPYTtfjyKEG7ZksVKV1p67yz08Lm",
+	"fPQcci8MZo7zAwCdxbMBALP2vw2J/iTtJSSQjRAlkeKgSHyVc4LaFS0HjaM/g/4TLd/Z0Q//goYKzpE2",
+	"WLCDFyW26iKa7oAvbXTbanlBarCNnx+CgaO5Jfdj4ZSl/4bqYnsVBnbc1TSYXCHyqHbBI8nN1VYIBZYX",
+	"7N0Q4tMmFLfiUzG+e1JsodgNHP1X5nffU+Le1IguQJ8/e/Zs+fjkmRSqieaZTIjVtA23FT3axu0uUVuW",
+	"fjbp/UKTakcOsCIuNxQUOWwBO2WhPUcdpC1dVcjYzqnB1/6Zr80/PAv14qEUUyJtAWP3pxVmz7RRE0xI",
+	"UGbzRHAC+GObP3pCsovP/s0vF5/Dc18mUPIhj3v/iWHsnemSrA04cbzgDlhwJxy06Uk22sXucKPmP2LP",
+	"onE2DkD0zsYRul0UFWX1/IPyvuDlzMMrA07MMOdIbkHQxluRrX/1NJYBNn7pp4J+WS6eP3v+KJ9UOyiX",
+	"aMD5maTkCGc5/g2V2+qTti+RTZkn2O5tsu65KEQJ6uvh4Zdqd2Uz+8/Dvtnc4HQ673+Y+HGY2Ng8OEje",
+	"Tu5dHQnF2z6f8InJ1PN4+OKzm3705dG5efwFB9qwc/Q91yDPyv2+QVNkmH+bsMtPaq1K+I8kPJIkINFd",
+	"yL0Em1uNjXNRMDAhUB8waVITwQusVzeGE+Cg07uKyAWVkvmWGl+5qKRtHVHCS7eHfwfb2GbeWP2nRA0r",
+	"UR59hrybbs5td4/pJJfga7m/DvMU4fl1HZp/L0sQERqZgphSHc33mcwqFeaHfDWc8lqI3UtXx/mvL9pm",
+	"N8TZ6NGET8Jd/eYkCrl62K+GRNcIz6uowvk/4nwOPvGTz9tMRTuD0tdHuK48VreXxNXAtWzk7wUjPhoM",
+	"L8X5pA9Fv4H0zrgf11lKKqJBlTJMGLyPyAzlLEXY+7pysufk8T4Ooc+ejX1C6BfE9bGwzZ2CEWUn7TEj",
+	"NvoAHbcyISwXhWhGMkuv7BOPUlYjmsn5pA7wM11DWnOUcXvzYdxxYi9HbcqJSzehGm1ULgj2wjGP3Fve",
+	"JlDn4rOF5RyefiK10d0Cz81szCZCIRUfsNjw22f4v3+JYsNYM53ycKuyz5H+0VrC7SAsvGSgpBTFvja+",
+	"dUVZScQtSML0UBVikhujWfQ5ZWH3+2OY7P3wOiNo2ilKQ9HbM92MfXAd9QLGqcMhphuD0rbHQaQ+fJdU",
+	"1DC+uODhVIcj1sVnhOrLxZ6X4mH0h2WdIfUx3ogzq1De0x38ibryk1/DYqM74Jg1ewam+RsvBUazLB92",
+	"jnAJ+ItYY8W/ncFgmMqzDTb6cS12h8W0Brm5dxwkSxCc/Bs6Pj+ENfd9yR5dT7t5xrl8iELUtmcdO4vn",
+	"Q4+EcpxUbHXxoae+sTPgYWmbQqyO+P+ztXVTUT5o2L3FBx5DR/tpe1NNO1fffi7zOXRHdejVAgnqs7+F",
+	"Av9ARZUmteBYWU01qWCNaZWGDlRhvilV53CxkqJl0HTl+3efx3wyPDZN3u42wg+dQfzIY6Ql36Gr92mL",
+	"5zSgD5LJ/Bp0EHRNd0BgvYZCE8GNTYbdOsdF+OKz+b/RojU3AnO8vuesJ5pZjFAnseE60wlY+Mj5bY7G",
+	"73bU5MiwxbDx1OB0yQIuPtv2dIPYfw30Nj4RxwjwV6HPEhu49hfI1M2YROfUdk/thMUfggBhWuU9SJAL",
+	"NcH97YvJM0H7U9qz4zZ/peRNP+d04tFpB7s+GHNFh6hogC9dDuCarTUAJwoKwUtXVrUFKl0vKjdutltS",
+	"VdNmyDp5Q5sHrTYDqvcSrkRV+WFtaYwaMM9giAhqnEGc+GDNDuzyJNaEVhWROLfC4E35FkEtntpBZvmQ",
+	"y1s3kulcaRR7npvymRs21Z+i4gDyS/3acRhEkMFU1sTHhtzn6/2ECCDRgHdLSykUjKSnv8VnHjB+9vyr",
+	"ip5NnDbMy2xKfapABR9X54qsWZNmBViIYqPrFGsUfXgH4kspqyCfOC/m4rP9IxuBSRyuRewE3P1wTfLY",
+	"33gpIifjQeOe7YyhBKHe7vW5rFC/lDubUkPPtdhgkcGSwKcCGj0yxCgi5sa3uMnHPDeuOP3hBcFNOJoo",
+	"Bx74M5gDWoIuttaVdkq9rdvacXHgg73HHNzn0mrZxr93703oZzPdXe99e0bp2QxYJDLwwFkqEqlb0Gi1",
+	"uEnhJWkE49p2HLXmym8Mkpak7ZT82yWpGAfXjE41AOXNrt7iK2jrLEOLVKNEbUv8vmxdfLZ/jLq4ERNN",
+	"c3LFXp/Px3VYEnv9otPZMdY20rUJtfhgmigd5tuO6HwZS8g9fdqom24On9dsw3/eT+tyY56F8kzYxGa7",
+	"bqmcRr0OfX4f7IDyn8hdFPmfz2BACIzYWhyyATVpBxw9VJ8tCSVwO3vpkW3vAVRfx1i5G6JdL+nF5S8f",
+	"T9gM58URnD2FhlpDlTp0MgUNWZ7YCc9ZZmzJ8lAIaidbZdixoRv4xt0KDW47XAS7jdnUO7UVh6hU1k1p",
+	"fYKTeAa33s5I+resrYxnQE1tY4a4OOONfdvaAntS2epKRY/+SqI7REp1Ly/E2sZWWrDSquUVThXxdHyQ",
+	"nlNUg/mK+hUa1PQGsKY8fMnO1KXNrOSK0XsTrRjXIgqQIT1ryo9xd14vgRrH9Dyxc3uz4YD3dHPfWvXs",
+	"BKAJteuTh5r3p+GFEcm4xFcTRIhmI00U9lCifpZczajonVDX9j/kHxsbYcNugeMVc+ATUdLBfJv3+MB/",
+	"yt63QDRVu/NHfEpMypDRxAzr0ighuPFqKqGUTfWxcEUHczTV4pePBmu267ml0F5Wi8vFxeLLxy//PwAA",
+	"//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

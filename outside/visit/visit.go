@@ -43,6 +43,12 @@ func (w World) Phone(ctx context.Context, number string, landline bool, hours, z
 	return w.send(ctx, http.MethodPut, "/phones", map[string]any{"number": number, "landline": landline, "hours": hours, "zone": zone}, nil)
 }
 
+// Site makes a page of the world's websites answer with a status, or lead
+// somewhere else; all others answer as they should. address is host and path.
+func (w World) Site(ctx context.Context, address string, status int, leads string) error {
+	return w.send(ctx, http.MethodPut, "/sites", map[string]any{"address": address, "status": status, "leads": leads}, nil)
+}
+
 // Faults make the directories' interfaces misbehave.
 type Faults struct {
 	SlowMS      int `json:"slow_ms"`

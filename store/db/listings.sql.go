@@ -278,7 +278,7 @@ func (q *Queries) LockListing(ctx context.Context, arg LockListingParams) (Listi
 }
 
 const nextDeadline = `-- name: NextDeadline :one
-select min(at)::timestamptz from deadline where not taken having min(at) is not null
+select min(at)::timestamptz from (select at from deadline where not taken union all select at from plan where not taken) due having min(at) is not null
 `
 
 func (q *Queries) NextDeadline(ctx context.Context) (time.Time, error) {
@@ -410,10 +410,10 @@ func (q *Queries) TakeDueDeadlines(ctx context.Context, at time.Time) ([]Deadlin
 }
 
 const underWay = `-- name: UnderWay :one
-select (select count(*) from deadline where taken) + (select count(*) from call where done_at is null and tries = 0)
+select (select count(*) from deadline where taken) + (select count(*) from plan where taken and done_at is null) + (select count(*) from call where done_at is null and tries = 0)
 `
 
-// What is being done: deadlines that were taken, and directories that are asked for the first time.
+// What is being done: deadlines and plans that were taken, and directories that are asked for the first time.
 func (q *Queries) UnderWay(ctx context.Context) (int32, error) {
 	row := q.db.QueryRow(ctx, underWay)
 	var column_1 int32

@@ -15,7 +15,7 @@ import (
 )
 
 const addClient = `-- name: AddClient :one
-insert into client (name, legal_name, owner_name, owner_email) values ($1, $2, $3, $4) returning id, name, legal_name, owner_name, owner_email, version
+insert into client (name, legal_name, owner_name, owner_email, shared) values ($1, $2, $3, $4, $5) returning id, name, legal_name, owner_name, owner_email, version, shared
 `
 
 type AddClientParams struct {
@@ -23,6 +23,7 @@ type AddClientParams struct {
 	LegalName  string
 	OwnerName  string
 	OwnerEmail string
+	Shared     record.Record
 }
 
 func (q *Queries) AddClient(ctx context.Context, arg AddClientParams) (Client, error) {
@@ -31,6 +32,7 @@ func (q *Queries) AddClient(ctx context.Context, arg AddClientParams) (Client, e
 		arg.LegalName,
 		arg.OwnerName,
 		arg.OwnerEmail,
+		arg.Shared,
 	)
 	var i Client
 	err := row.Scan(
@@ -40,6 +42,7 @@ func (q *Queries) AddClient(ctx context.Context, arg AddClientParams) (Client, e
 		&i.OwnerName,
 		&i.OwnerEmail,
 		&i.Version,
+		&i.Shared,
 	)
 	return i, err
 }
@@ -106,7 +109,7 @@ func (q *Queries) AddLocation(ctx context.Context, arg AddLocationParams) (Locat
 }
 
 const client = `-- name: Client :one
-select id, name, legal_name, owner_name, owner_email, version from client where id = $1
+select id, name, legal_name, owner_name, owner_email, version, shared from client where id = $1
 `
 
 func (q *Queries) Client(ctx context.Context, id uuid.UUID) (Client, error) {
@@ -119,12 +122,13 @@ func (q *Queries) Client(ctx context.Context, id uuid.UUID) (Client, error) {
 		&i.OwnerName,
 		&i.OwnerEmail,
 		&i.Version,
+		&i.Shared,
 	)
 	return i, err
 }
 
 const clients = `-- name: Clients :many
-select id, name, legal_name, owner_name, owner_email, version from client order by lower(name)
+select id, name, legal_name, owner_name, owner_email, version, shared from client order by lower(name)
 `
 
 func (q *Queries) Clients(ctx context.Context) ([]Client, error) {
@@ -143,6 +147,7 @@ func (q *Queries) Clients(ctx context.Context) ([]Client, error) {
 			&i.OwnerName,
 			&i.OwnerEmail,
 			&i.Version,
+			&i.Shared,
 		); err != nil {
 			return nil, err
 		}
@@ -265,6 +270,56 @@ func (q *Queries) LocationsByID(ctx context.Context, ids []uuid.UUID) ([]Locatio
 	return items, nil
 }
 
+const locationsOf = `-- name: LocationsOf :many
+select id, client_id, label, store_code, record, version from location where client_id = $1 order by id for update
+`
+
+func (q *Queries) LocationsOf(ctx context.Context, clientID uuid.UUID) ([]Location, error) {
+	rows, err := q.db.Query(ctx, locationsOf, clientID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Location{}
+	for rows.Next() {
+		var i Location
+		if err := rows.Scan(
+			&i.ID,
+			&i.ClientID,
+			&i.Label,
+			&i.StoreCode,
+			&i.Record,
+			&i.Version,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const lockClient = `-- name: LockClient :one
+select id, name, legal_name, owner_name, owner_email, version, shared from client where id = $1 for update
+`
+
+func (q *Queries) LockClient(ctx context.Context, id uuid.UUID) (Client, error) {
+	row := q.db.QueryRow(ctx, lockClient, id)
+	var i Client
+	err := row.Scan(
+		&i.ID,
+		&i.Name,
+		&i.LegalName,
+		&i.OwnerName,
+		&i.OwnerEmail,
+		&i.Version,
+		&i.Shared,
+	)
+	return i, err
+}
+
 const lockLocation = `-- name: LockLocation :one
 select id, client_id, label, store_code, record, version from location where id = $1 for update
 `
@@ -378,8 +433,8 @@ func (q *Queries) RecordHistory(ctx context.Context, locationID *uuid.UUID) ([]E
 }
 
 const saveClient = `-- name: SaveClient :one
-update client set name = $2, legal_name = $3, owner_name = $4, owner_email = $5, version = version + 1
-where id = $1 and version = $6 returning id, name, legal_name, owner_name, owner_email, version
+update client set name = $2, legal_name = $3, owner_name = $4, owner_email = $5, shared = $6, version = version + 1
+where id = $1 and version = $7 returning id, name, legal_name, owner_name, owner_email, version, shared
 `
 
 type SaveClientParams struct {
@@ -388,6 +443,7 @@ type SaveClientParams struct {
 	LegalName  string
 	OwnerName  string
 	OwnerEmail string
+	Shared     record.Record
 	Version    int32
 }
 
@@ -398,6 +454,7 @@ func (q *Queries) SaveClient(ctx context.Context, arg SaveClientParams) (Client,
 		arg.LegalName,
 		arg.OwnerName,
 		arg.OwnerEmail,
+		arg.Shared,
 		arg.Version,
 	)
 	var i Client
@@ -408,6 +465,7 @@ func (q *Queries) SaveClient(ctx context.Context, arg SaveClientParams) (Client,
 		&i.OwnerName,
 		&i.OwnerEmail,
 		&i.Version,
+		&i.Shared,
 	)
 	return i, err
 }
@@ -441,6 +499,25 @@ func (q *Queries) SaveLocation(ctx context.Context, arg SaveLocationParams) (Loc
 		&i.StoreCode,
 		&i.Record,
 		&i.Version,
+	)
+	return i, err
+}
+
+const shareClient = `-- name: ShareClient :one
+select id, name, legal_name, owner_name, owner_email, version, shared from client where id = $1 for key share
+`
+
+func (q *Queries) ShareClient(ctx context.Context, id uuid.UUID) (Client, error) {
+	row := q.db.QueryRow(ctx, shareClient, id)
+	var i Client
+	err := row.Scan(
+		&i.ID,
+		&i.Name,
+		&i.LegalName,
+		&i.OwnerName,
+		&i.OwnerEmail,
+		&i.Version,
+		&i.Shared,
 	)
 	return i, err
 }

@@ -30,6 +30,7 @@ type Client struct {
 	OwnerName  string
 	OwnerEmail string
 	Version    int32
+	Shared     record.Record
 }
 
 type Deadline struct {
@@ -38,6 +39,13 @@ type Deadline struct {
 	Kind        string
 	At          time.Time
 	Taken       bool
+}
+
+type Draft struct {
+	PersonID uuid.UUID
+	Subject  string
+	Body     string
+	At       time.Time
 }
 
 type Event struct {
@@ -89,6 +97,36 @@ type Person struct {
 	Initials     string
 	Zone         string
 	PasswordHash string
+}
+
+type Plan struct {
+	ID         uuid.UUID
+	LocationID uuid.UUID
+	OnDate     time.Time
+	At         time.Time
+	Base       record.Record
+	Record     record.Record
+	Actor      string
+	CreatedAt  time.Time
+	Taken      bool
+	DoneAt     *time.Time
+	Kept       json.RawMessage
+}
+
+type Presence struct {
+	LocationID uuid.UUID
+	WindowID   uuid.UUID
+	PersonID   uuid.UUID
+	Editing    bool
+	SeenAt     time.Time
+}
+
+type Region struct {
+	ID      uuid.UUID
+	Name    string
+	Geojson string
+	Towns   int32
+	Roads   int32
 }
 
 type RiverJob struct {

@@ -48,11 +48,11 @@ where d.location_id = due.location_id and d.directory_id = due.directory_id and 
 returning d.*;
 
 -- name: NextDeadline :one
-select min(at)::timestamptz from deadline where not taken having min(at) is not null;
+select min(at)::timestamptz from (select at from deadline where not taken union all select at from plan where not taken) due having min(at) is not null;
 
 -- name: UnderWay :one
--- What is being done: deadlines that were taken, and directories that are asked for the first time.
-select (select count(*) from deadline where taken) + (select count(*) from call where done_at is null and tries = 0);
+-- What is being done: deadlines and plans that were taken, and directories that are asked for the first time.
+select (select count(*) from deadline where taken) + (select count(*) from plan where taken and done_at is null) + (select count(*) from call where done_at is null and tries = 0);
 
 -- name: Notify :exec
 select pg_notify('uvent_changed', sqlc.arg(payload)::text);

@@ -5,11 +5,20 @@ select * from client order by lower(name);
 select * from client where id = $1;
 
 -- name: AddClient :one
-insert into client (name, legal_name, owner_name, owner_email) values ($1, $2, $3, $4) returning *;
+insert into client (name, legal_name, owner_name, owner_email, shared) values ($1, $2, $3, $4, $5) returning *;
 
 -- name: SaveClient :one
-update client set name = $2, legal_name = $3, owner_name = $4, owner_email = $5, version = version + 1
-where id = $1 and version = $6 returning *;
+update client set name = $2, legal_name = $3, owner_name = $4, owner_email = $5, shared = $6, version = version + 1
+where id = $1 and version = $7 returning *;
+
+-- name: LockClient :one
+select * from client where id = $1 for update;
+
+-- name: ShareClient :one
+select * from client where id = $1 for key share;
+
+-- name: LocationsOf :many
+select * from location where client_id = $1 order by id for update;
 
 -- name: Locations :many
 select * from location

@@ -48,3 +48,7 @@ export const useImport = (id: string | undefined) =>
     queryFn: () => told(api.GET('/api/imports/{import}', { params: { path: { import: id! } } })),
     enabled: !!id,
   })
+
+export const useMap = () => useQuery({ queryKey: ['map'], queryFn: () => told(api.GET('/api/map')), staleTime: Infinity })
+
+export const useRegions = () => useQuery({ queryKey: ['regions'], queryFn: () => told(api.GET('/api/regions')) })

@@ -229,6 +229,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/locations/{location}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay an edit over what the record is now, fact by fact; nothing is saved */
+        post: operations["mergeRecord"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        /** Changes of the record to come, and those of the last month that left a fact as it was */
+        get: operations["getPlans"];
+        put?: never;
+        /** Let an edit take effect on a date */
+        post: operations["planChange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/plans/{plan}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                plan: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a change that is to come back */
+        delete: operations["dropPlan"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/presence/{window}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                window: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say that a window has the record open, every fifteen seconds, and hear which others have */
+        put: operations["seeRecord"];
+        post?: never;
+        /** Say that a window has closed the record */
+        delete: operations["leaveRecord"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{subject}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description location ID, client ID, new ID (a location of a client), or new client */
+                subject: string;
+            };
+            cookie?: never;
+        };
+        /** What you were typing about something */
+        get: operations["getDraft"];
+        /** Keep what you are typing */
+        put: operations["saveDraft"];
+        post?: never;
+        /** Forget what you were typing */
+        delete: operations["dropDraft"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/export.csv": {
         parameters: {
             query?: never;
@@ -439,6 +541,128 @@ export interface paths {
         /** Read a phone number */
         post: operations["readPhone"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask web addresses whether they answer */
+        post: operations["checkLinks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tagged-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A web address as each directory is given it */
+        post: operations["tagLinks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/area": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The towns within a travel time of a pin */
+        post: operations["reckonArea"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/area/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a service area from GeoJSON; nothing is saved */
+        post: operations["readArea"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Coast, roads and towns of all regions, as GeoJSON */
+        get: operations["getMap"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/regions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Stretches of country that are known */
+        get: operations["getRegions"];
+        put?: never;
+        /** Bring a region in from GeoJSON: points are towns (name, population), lines with speed_kmh are roads, the rest is drawn */
+        post: operations["addRegion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/regions/{region}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                region: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a region out; service areas that were reckoned with it stay */
+        delete: operations["dropRegion"];
         options?: never;
         head?: never;
         patch?: never;
@@ -738,6 +962,7 @@ export interface components {
             legal_name: string;
             owner_name: string;
             owner_email: string;
+            shared?: components["schemas"]["Record"];
         };
         ClientRow: {
             /** Format: uuid */
@@ -748,6 +973,9 @@ export interface components {
             legal_name: string;
             owner_name: string;
             owner_email: string;
+            shared: components["schemas"]["Record"];
+            /** @description How many locations a change was taken over into */
+            followed: number;
         };
         Location: {
             /** Format: uuid */
@@ -758,6 +986,7 @@ export interface components {
             /** Format: int32 */
             version: number;
             record: components["schemas"]["Record"];
+            shared: components["schemas"]["Record"];
             /** @description The time zone in force */
             zone: string;
             /** @description What each directory can do with the record */
@@ -774,6 +1003,47 @@ export interface components {
             /** @description The location came to be */
             added: boolean;
             changes: components["schemas"]["RecordChange"][];
+        };
+        Draft: {
+            /** @description As the screen keeps it; empty: nothing was being typed */
+            body: string;
+        };
+        Edit: {
+            base: components["schemas"]["Record"];
+            record: components["schemas"]["Record"];
+        };
+        Merged: {
+            location: components["schemas"]["Location"];
+            /** @description Who saved last */
+            by: string;
+            record: components["schemas"]["Record"];
+            /** @description Facts that both changed to different things; the edit's stand in the record */
+            conflicts: components["schemas"]["Conflict"][];
+        };
+        Conflict: {
+            path: string;
+            title: string;
+            mine: string;
+            theirs: string;
+        };
+        Planned: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            on: string;
+            actor: string;
+            changes: components["schemas"]["RecordChange"][];
+            done: boolean;
+            /** @description Titles of facts that were changed by others since, and stayed as they were */
+            kept: string[];
+        };
+        Present: {
+            /** Format: uuid */
+            window: string;
+            name: string;
+            /** @description The same person in another window */
+            you: boolean;
+            editing: boolean;
         };
         RecordChange: {
             path: string;
@@ -841,6 +1111,127 @@ export interface components {
                 keywords: string[];
                 specialities: string[];
             };
+            area: components["schemas"]["Area"];
+            links: {
+                booking: string;
+                ordering: string;
+                quote: string;
+                menu: string;
+                gift_card: string;
+                app: string;
+            };
+            socials: {
+                name: string;
+                url: string;
+                show: boolean;
+            }[];
+            videos: string[];
+            tags: components["schemas"]["Tags"];
+            payments: string[];
+            licences: {
+                name: string;
+                number: string;
+                authority: string;
+                until: string;
+            }[];
+            team: {
+                name: string;
+                role: string;
+                email: string;
+                phone: string;
+                photo: string;
+            }[];
+            offerings: components["schemas"]["Section"][];
+            company: {
+                registration: string;
+                size: string;
+                kind: string;
+                industry: string;
+                founded: string;
+                domains: string[];
+            };
+            /** @description Paths of facts that the location says for itself though its client says them too */
+            own: string[];
+        };
+        Tags: {
+            on: boolean;
+            medium: string;
+            campaign: string;
+        };
+        LinkAnswer: {
+            address: string;
+            good: boolean;
+            says: string;
+        };
+        TaggedLink: {
+            directory: string;
+            name: string;
+            address: string;
+        };
+        Region: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            towns: number;
+            roads: number;
+        };
+        /** @description GeoJSON (RFC 7946) */
+        FeatureCollection: {
+            /** @enum {string} */
+            type: "FeatureCollection";
+            features: Record<string, never>[];
+        };
+        AreaQuestion: {
+            pin: components["schemas"]["Pin"];
+            /** @description Of the address */
+            town: string;
+            minutes: number;
+            with: string[];
+            without: string[];
+        };
+        AreaReckoned: {
+            /** @description Else in a straight line at speed_kmh */
+            by_road: boolean;
+            speed_kmh: number;
+            area: components["schemas"]["Area"];
+            /** @description Towns that it does not have, the largest first */
+            others: components["schemas"]["Town"][];
+            /** @description Closed rings of [longitude, latitude] */
+            outline: number[][][];
+            /** @description The area, to take out */
+            geojson: string;
+            /** @description About the pin */
+            warnings: string[];
+        };
+        Area: {
+            /** @description Most travel time from the pin; 0: towns were chosen by hand alone */
+            minutes: number;
+            /** @description The largest first */
+            towns: components["schemas"]["Town"][];
+            /** @description Names of towns within reach that are left out by hand */
+            without: string[];
+        };
+        Town: {
+            name: string;
+            population: number;
+            /** Format: double */
+            latitude: number;
+            /** Format: double */
+            longitude: number;
+            /** Format: double */
+            minutes: number;
+            by_hand: boolean;
+        };
+        Section: {
+            title: string;
+            items: components["schemas"]["Item"][];
+        };
+        Item: {
+            name: string;
+            price: string;
+            per: string;
+            about: string;
+            photo: string;
         };
         Address: {
             street: string;
@@ -899,6 +1290,12 @@ export interface components {
             reason: string;
         };
         Facts: {
+            /** @description Paths of the facts that a client may say for all its locations */
+            inheritable: string[];
+            /** @description Ways to pay */
+            payments: components["schemas"]["Column"][];
+            company_sizes: string[];
+            company_kinds: string[];
             categories: {
                 id: string;
                 name: string;
@@ -1039,6 +1436,38 @@ export interface components {
             account: string;
             /** @description The rulebook in sentences */
             says: components["schemas"]["Saying"][];
+            limits: components["schemas"]["DirectoryLimits"];
+        };
+        DirectoryLimits: {
+            /** @description Most towns of a service area; 0: it has no field for them */
+            areas: number;
+            texts: components["schemas"]["TextLimit"][];
+            photos: components["schemas"]["PhotoLimit"][];
+        };
+        TextLimit: {
+            /** @description Which of a record's words fills it: tagline, short, medium, long, story */
+            text: string;
+            label: string;
+            /** @description Characters */
+            most: number;
+        };
+        PhotoLimit: {
+            groups: string[];
+            label: string;
+            /** @description Photos */
+            most: number;
+            /** @description Pixels that it is cut to */
+            width: number;
+            height: number;
+            circle: boolean;
+            least_width: number;
+            least_height: number;
+            /** @description Pixels in which it is shown where there is little room; 0: nowhere */
+            tiny_width: number;
+            /** @description Characters; 0: no captions */
+            caption_most: number;
+            /** @description Characters; 0: no alternative texts */
+            alternative_most: number;
         };
         Saying: {
             about: string;
@@ -1612,6 +2041,236 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    mergeRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Edit"];
+            };
+        };
+        responses: {
+            /** @description What comes of it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Merged"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPlans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The changes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Planned"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    planChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: date */
+                    on: string;
+                    edit: components["schemas"]["Edit"];
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: uuid */
+                        id: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                plan: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Taken back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    seeRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    editing: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description The others */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Present"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    leaveRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Noted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description location ID, client ID, new ID (a location of a client), or new client */
+                subject: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draft */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description location ID, client ID, new ID (a location of a client), or new client */
+                subject: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Draft"];
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description location ID, client ID, new ID (a location of a client), or new client */
+                subject: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Forgotten */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     exportLocations: {
         parameters: {
             query?: {
@@ -1931,6 +2590,202 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PhoneRead"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string[];
+            };
+        };
+        responses: {
+            /** @description What each says, in their order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkAnswer"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tagLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    address: string;
+                    tags: components["schemas"]["Tags"];
+                };
+            };
+        };
+        responses: {
+            /** @description The addresses */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaggedLink"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    reckonArea: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AreaQuestion"];
+            };
+        };
+        responses: {
+            /** @description The area */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AreaReckoned"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readArea: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The area */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Area"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The map */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeatureCollection"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRegions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The regions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Region"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addRegion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    text: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The region */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Region"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropRegion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                region: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Taken out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -61,7 +61,10 @@ function Changes() {
     const stop = listenForChanges(() => {
       clearTimeout(timer)
       timer = window.setTimeout(
-        () => queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'directories' && q.queryKey[0] !== 'facts' }),
+        () =>
+          queries.invalidateQueries({
+            predicate: (q) => !['directories', 'facts', 'map', 'area', 'prose'].includes(String(q.queryKey[0])),
+          }),
         60,
       )
     })

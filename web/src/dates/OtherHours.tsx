@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
-import { readSittings, type Sitting } from '../record/week'
+import { readSittings, type Sitting } from '../record/parts/week'
 
 // OtherHours takes hours of one date as people type them.
 export function OtherHours({ label, onHours, onCancel }: { label: string; onHours: (s: Sitting[]) => void; onCancel: () => void }) {

@@ -9,7 +9,7 @@ import { pathOf, usePlace } from '../app/place'
 import { useSay } from '../app/say'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
-import type { Sitting } from '../record/week'
+import type { Sitting } from '../record/parts/week'
 import { OtherHours } from './OtherHours'
 
 type DateRow = Schemas['SpecialDate']

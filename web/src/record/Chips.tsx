@@ -6,6 +6,7 @@ import { Field, type Width } from './Field'
 // empty field takes the last one out.
 export function Chips({
   label,
+  path,
   width,
   items,
   problem,
@@ -13,6 +14,7 @@ export function Chips({
   onChange,
 }: {
   label: string
+  path?: string
   width: Width
   items: string[]
   problem?: string
@@ -26,7 +28,7 @@ export function Chips({
     setTyped('')
   }
   return (
-    <Field label={label} width={width} problem={problem} help={help}>
+    <Field label={label} path={path} width={width} problem={problem} help={help}>
       {(id, invalid) => (
         <div className={'chips form-control' + (invalid ? ' is-invalid' : '')}>
           {items.map((item) => (

@@ -1,16 +1,22 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link, useNavigate, useParams } from 'react-router'
-import { api, Refusal, told, type Schemas } from '../api/client'
+import { api, Refusal, told, type Rec, type Schemas } from '../api/client'
 import { useClient } from '../api/queries'
 import { pathOf } from '../app/place'
-import { Pending, ViewHead } from '../app/View'
+import { useSay } from '../app/say'
+import { counted, Pending } from '../app/View'
+import { blank } from './blank'
+import { useDraft } from './draft'
 import { problemAt, TextField } from './Field'
+import { RecordForm } from './RecordForm'
 
-const nobody: Schemas['ClientFacts'] = { name: '', legal_name: '', owner_name: '', owner_email: '' }
+type Facts = Schemas['ClientFacts'] & { shared: Rec }
 
-// ClientForm adds a client, or changes one.
+const nobody: Facts = { name: '', legal_name: '', owner_name: '', owner_email: '', shared: blank }
+
+// ClientForm adds a client, or changes one: who owns it, and what it says for
+// all its locations.
 export function ClientForm() {
   const { client: id } = useParams()
   const client = useClient(id)
@@ -18,75 +24,89 @@ export function ClientForm() {
   return <Form key={id} id={id} version={client.data?.version} before={client.data ?? nobody} />
 }
 
-function Form({ id, version, before }: { id?: string; version?: number; before: Schemas['ClientFacts'] }) {
-  const [facts, setFacts] = useState<Schemas['ClientFacts']>({
-    name: before.name,
-    legal_name: before.legal_name,
-    owner_name: before.owner_name,
-    owner_email: before.owner_email,
-  })
+function Form({ id, version, before }: { id?: string; version?: number; before: Facts }) {
+  const { draft, keep, drop } = useDraft<{ version?: number; facts: Facts }>(id ? 'client ' + id : 'new client')
+  const setFacts = (facts: Facts) => keep({ version: draft?.version ?? version, facts })
+  const { name, legal_name, owner_name, owner_email, shared } = draft?.facts ?? before
+  const facts: Facts = { name, legal_name, owner_name, owner_email, shared }
   const navigate = useNavigate()
   const queries = useQueryClient()
+  const say = useSay()
+  const put = (version: number, body: Facts) =>
+    told(api.PUT('/api/clients/{client}', { params: { path: { client: id! }, query: { version } }, body }))
   const save = useMutation({
-    mutationFn: () =>
-      id
-        ? told(api.PUT('/api/clients/{client}', { params: { path: { client: id }, query: { version: version! } }, body: facts }))
-        : told(api.POST('/api/clients', { body: facts })),
+    mutationFn: () => (id ? put(draft?.version ?? version!, facts) : told(api.POST('/api/clients', { body: facts }))),
     onSuccess: async (c) => {
+      drop()
       await queries.invalidateQueries()
       navigate(pathOf('record', { client: c.id }))
+      if (!id) return
+      say(`The client is saved. ${counted(c.followed, 'location follows', 'locations follow')}.`, async () => {
+        try {
+          await put(c.version, { ...before })
+          say('The client and its locations are as they were before.')
+        } catch (e) {
+          say((e as Error).message)
+        }
+      })
     },
   })
   const problems = save.error instanceof Refusal ? save.error.fields : []
-  const set = (key: keyof typeof facts) => (text: string) => setFacts({ ...facts, [key]: text })
+  const owner = (key: 'owner_name' | 'owner_email') => ({
+    value: facts[key],
+    problem: problemAt(problems, key),
+    onChange: (text: string) => setFacts({ ...facts, [key]: text }),
+  })
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault()
-        save.mutate()
-      }}
-    >
-      <ViewHead title={id ? `Edit ${before.name}` : 'Add a client'} says="A client is a business; its locations come next.">
-        <Link className="btn btn-outline-secondary" to={id ? pathOf('record', { client: id }) : '/record'}>
-          Cancel
-        </Link>
-        <Button type="submit" disabled={save.isPending}>
-          {id ? 'Save client' : 'Add client'}
-        </Button>
-      </ViewHead>
-      {save.error && (
-        <p className="wrong" role="alert">
-          {save.error.message}
-        </p>
-      )}
-      <section className="sheet" style={{ maxWidth: 760 }}>
-        <h2>The business</h2>
-        <div className="fields">
-          <TextField label="Trading name" width="w3" value={facts.name} onChange={set('name')} problem={problemAt(problems, 'name')} />
-          <TextField
-            label="Legal name"
-            width="w3"
-            value={facts.legal_name}
-            onChange={set('legal_name')}
-            problem={problemAt(problems, 'legal_name')}
-          />
-          <TextField
-            label="Owner’s name"
-            width="w3"
-            value={facts.owner_name}
-            onChange={set('owner_name')}
-            problem={problemAt(problems, 'owner_name')}
-            help="Who can read the post and pick up the phone."
-          />
-          <TextField
-            label="Owner’s email"
-            width="w3"
-            value={facts.owner_email}
-            onChange={set('owner_email')}
-            problem={problemAt(problems, 'owner_email')}
-          />
-        </div>
-      </section>
-    </form>
+    <RecordForm
+      title={id ? `Edit ${before.name}` : 'Add a client'}
+      says={
+        id
+          ? 'What is said here holds for all its locations, but where one says something of its own.'
+          : 'A client is a business; its locations come next.'
+      }
+      record={{ ...facts.shared, name: facts.name, legal_name: facts.legal_name }}
+      client={id ?? ''}
+      error={save.error}
+      pathsFrom="shared."
+      onChange={(r) => setFacts({ ...facts, name: r.name, legal_name: r.legal_name, shared: r })}
+      onSave={() => save.mutate()}
+      acts={
+        <>
+          <Link className="btn btn-outline-secondary" to={id ? pathOf('record', { client: id }) : '/record'} onClick={drop}>
+            Cancel
+          </Link>
+          <Button type="submit" disabled={save.isPending}>
+            {id ? 'Save client' : 'Add client'}
+          </Button>
+        </>
+      }
+      notice={
+        draft &&
+        draft.version !== version && (
+          <p className="note" role="alert">
+            Somebody saved this client while you were editing it. What you typed is kept here.{' '}
+            <Button variant="link" className="p-0 align-baseline" onClick={() => keep({ version, facts })}>
+              Keep mine
+            </Button>{' '}
+            or{' '}
+            <Button variant="link" className="p-0 align-baseline" onClick={drop}>
+              load theirs
+            </Button>
+            .
+          </p>
+        )
+      }
+      head={
+        <section className="sheet">
+          <h2>The owner</h2>
+          <p className="second">Who can read the post and pick up the phone.</p>
+          <div className="fields">
+            <TextField label="Owner’s name" width="w3" {...owner('owner_name')} />
+            <TextField label="Owner’s email" width="w3" {...owner('owner_email')} />
+          </div>
+        </section>
+      }
+    />
   )
 }

@@ -1,6 +1,8 @@
 import { useId, type ReactNode } from 'react'
 import { Form } from 'react-bootstrap'
 import type { FieldProblem } from '../api/client'
+import { factAt, useHeld, withFact } from './held'
+import { Origin } from './Origin'
 
 export type Width = 'w1' | 'w2' | 'w3' | 'w4' | 'w6'
 
@@ -10,12 +12,14 @@ export const problemAt = (problems: FieldProblem[], path: string) => problems.fi
 // Field is a labelled fact with room for what is wrong with it.
 export function Field({
   label,
+  path,
   width,
   problem,
   help,
   children,
 }: {
   label: string
+  path?: string
   width: Width
   problem?: string
   help?: ReactNode
@@ -25,6 +29,7 @@ export function Field({
   return (
     <div className={width}>
       <Form.Label htmlFor={id}>{label}</Form.Label>
+      {path && <Origin path={path} />}
       {children(id, !!problem)}
       {problem && (
         <Form.Control.Feedback type="invalid" className="d-block" id={id + '-problem'}>
@@ -46,6 +51,7 @@ export function TextField({
   ...field
 }: {
   label: string
+  path?: string
   width: Width
   value: string
   onChange: (text: string) => void
@@ -71,5 +77,22 @@ export function TextField({
         />
       )}
     </Field>
+  )
+}
+
+// FactField is a TextField of the fact at a path of the record in hand.
+export function FactField({
+  path,
+  ...field
+}: { path: string } & Omit<Parameters<typeof TextField>[0], 'value' | 'onChange' | 'problem' | 'path'>) {
+  const { record, set, problems } = useHeld()
+  return (
+    <TextField
+      {...field}
+      path={path}
+      value={(factAt(record, path) as string | undefined) ?? ''}
+      problem={problemAt(problems, path)}
+      onChange={(text) => set(withFact(record, path, text))}
+    />
   )
 }

@@ -1,225 +1,156 @@
-import { useEffect } from 'react'
-import { Form } from 'react-bootstrap'
+import { useEffect, type ReactNode } from 'react'
 import { Link, useLocation, useNavigate } from 'react-router'
-import { Refusal, type Rec } from '../api/client'
+import { Refusal, type FieldProblem, type Rec } from '../api/client'
+import { useFacts } from '../api/queries'
 import { ViewHead } from '../app/View'
-import { problemAt, TextField } from './Field'
-import { HoursEditor } from './HoursEditor'
-import { Kinds } from './Kinds'
-import { PhoneFields } from './PhoneFields'
-import { AddressFields, Degrees } from './Place'
-import { ReadFromHours } from './ReadFromHours'
-import { SpecialDates } from './SpecialDates'
-import { State } from './State'
-import { Prose, WordsFields } from './WordsFields'
-
-const kinds: [string, string][] = [
-  ['premises', 'Premises: people come'],
-  ['goes_to_customers', 'Goes to customers'],
-  ['both', 'Both'],
-]
+import { problemAt } from './Field'
+import { HeldContext, withOwn } from './held'
+import { Area, AreaTaken } from './parts/Area'
+import { Categories } from './parts/Categories'
+import { Contact } from './parts/Contact'
+import { HoursEditor } from './parts/HoursEditor'
+import { Company, Identity } from './parts/Identity'
+import { Links } from './parts/Links'
+import { Offerings } from './parts/Offerings'
+import { ReadFromHours } from './parts/ReadFromHours'
+import { SpecialDates } from './parts/SpecialDates'
+import { Words } from './parts/Words'
 
 const parts = [
-  ['identity', 'Identity'],
-  ['contact', 'Contact'],
-  ['hours', 'Hours'],
-  ['categories', 'Categories'],
-  ['words', 'Words'],
+  { id: 'identity', name: 'Identity', shared: true },
+  { id: 'contact', name: 'Contact', shared: true },
+  { id: 'hours', name: 'Hours', shared: false },
+  { id: 'area', name: 'Service area', shared: false },
+  { id: 'categories', name: 'Categories', shared: true },
+  { id: 'words', name: 'Words', shared: true },
+  { id: 'links', name: 'Links', shared: true },
+  { id: 'offerings', name: 'Offerings', shared: true },
 ] as const
 
-type Part = (typeof parts)[number][0]
+type Part = (typeof parts)[number]['id']
 
 // partOf is the part in which a fact is kept, by its path.
 function partOf(path: string): Part {
   if (/^(address|mailing|pin|phones|email|website|zone|directions|parking)/.test(path)) return 'contact'
   if (path.startsWith('hours')) return 'hours'
+  if (path.startsWith('area')) return 'area'
   if (/^(category|other_categories|attributes)/.test(path)) return 'categories'
+  if (/^(links|socials|videos|tags)/.test(path)) return 'links'
+  if (/^(offerings|payments|team)/.test(path)) return 'offerings'
   return path.startsWith('words') ? 'words' : 'identity'
 }
 
+const noProblems: FieldProblem[] = []
+
 // RecordForm is a record to fill in, part by part; what is wrong is shown in the
-// part where it stands.
+// part where it stands. Without shared facts it is a client's own.
 export function RecordForm({
   title,
   says,
   record: r,
+  shared,
+  client,
+  location,
   error,
+  pathsFrom = '',
   notice,
   acts,
+  head,
   aside,
   onChange,
   onSave,
 }: {
   title: string
-  says: React.ReactNode
+  says: ReactNode
   record: Rec
+  shared?: Rec
+  client: string
+  location?: string
   error: Error | null
-  notice?: React.ReactNode
-  acts: React.ReactNode
-  aside?: React.ReactNode
+  pathsFrom?: string // what the paths of problems begin with
+  notice?: ReactNode
+  acts: ReactNode
+  head?: ReactNode // stands above the facts of identity
+  aside?: ReactNode
   onChange: (r: Rec) => void
   onSave: () => void
 }) {
-  const problems = error instanceof Refusal ? error.fields : []
+  const inheritable = useFacts().data?.inheritable ?? []
+  const problems = error instanceof Refusal ? error.fields.map((p) => ({ ...p, path: p.path.replace(pathsFrom, '') })) : noProblems
   const { hash } = useLocation()
   const navigate = useNavigate()
-  const part = parts.find(([id]) => '#' + id === hash)?.[0] ?? 'identity'
+  const shown = parts.filter((p) => shared || p.shared)
+  const part: Part = shown.find((p) => '#' + p.id === hash)?.id ?? 'identity'
   useEffect(() => {
     // What is wrong is shown, whichever part it is in.
     const first = error instanceof Refusal ? error.fields[0] : undefined
-    if (first) navigate({ hash: partOf(first.path) }, { replace: true })
-  }, [error, navigate])
-  const set = (some: Partial<Rec>) => onChange({ ...r, ...some })
-  const text = (key: 'label' | 'store_code' | 'name' | 'legal_name' | 'email' | 'website' | 'zone') => ({
-    value: r[key],
-    onChange: (t: string) => set({ [key]: t }),
-    problem: problemAt(problems, key),
-  })
+    if (first) navigate({ hash: partOf(first.path.replace(pathsFrom, '')) }, { replace: true })
+  }, [error, navigate, pathsFrom])
+  const set = (some: Partial<Rec>) => onChange(withOwn(r, some, inheritable, shared))
   const place = { country: r.address.country, region: r.address.region, zone: r.zone }
   return (
-    <form
-      noValidate
-      onSubmit={(e) => {
-        e.preventDefault()
-        onSave()
-      }}
-    >
-      <ViewHead title={title} says={says}>
-        {acts}
-      </ViewHead>
-      <nav className="sections" aria-label="Parts of the record">
-        {parts.map(([id, name]) => {
-          const wrong = problems.filter((p) => partOf(p.path) === id).length
-          return (
-            <Link key={id} to={{ hash: id }} replace aria-current={part === id}>
-              {name}
-              {wrong > 0 && <span className="count">{wrong}</span>}
-            </Link>
-          )
-        })}
-      </nav>
-      {notice}
-      {error && (
-        <p className="wrong" role="alert">
-          {error.message}
-        </p>
-      )}
-      <div className="record">
-        <div>
-          <section className="sheet" hidden={part !== 'identity'}>
-            <h2>Identity</h2>
-            <div className="fields">
-              <TextField label="Trading name" width="w3" {...text('name')} help="As on the sign." />
-              <TextField label="Legal name" width="w3" {...text('legal_name')} help="As on papers." />
-              <TextField label="What we call this location" width="w2" {...text('label')} placeholder={r.address.locality} />
-              <TextField label="Store code" width="w1" {...text('store_code')} />
-              <TextField
-                label="Former names"
-                width="w3"
-                value={r.former_names.join(' | ')}
-                problem={problemAt(problems, 'former_names.0')}
-                help="Parted by | ; searches look for them too."
-                onChange={(t) => set({ former_names: t === '' ? [] : t.split('|').map((n) => n.trimStart()) })}
-              />
-              <div className="w6">
-                <span className="form-label d-inline-block">Kind of location</span>
-                <div className="checks" role="radiogroup" aria-label="Kind of location">
-                  {kinds.map(([kind, words]) => (
-                    <Form.Check
-                      key={kind}
-                      type="radio"
-                      name="kind"
-                      id={'kind-' + kind}
-                      label={words}
-                      checked={r.kind === kind}
-                      onChange={() => set({ kind })}
-                    />
-                  ))}
-                </div>
-              </div>
-              <State state={r.state} opened={r.opened} problems={problems} onChange={set} />
-            </div>
-          </section>
-
-          <section className="sheet" hidden={part !== 'contact'}>
-            <h2>Address and pin</h2>
-            <div className="fields">
-              <AddressFields path="address" address={r.address} problems={problems} onChange={(address) => set({ address })} />
-              <Degrees pin={r.pin} problems={problems} onChange={(pin) => set({ pin })} />
-              <TextField label="Time zone" width="w2" {...text('zone')} placeholder="by the address" />
-              <Prose
-                label="Directions"
-                rows={2}
-                value={r.directions}
-                limit={500}
-                problem={problemAt(problems, 'directions')}
-                onChange={(directions) => set({ directions })}
-                help="How to find it, in words."
-              />
-              <Prose
-                label="Parking"
-                rows={2}
-                value={r.parking}
-                limit={500}
-                problem={problemAt(problems, 'parking')}
-                onChange={(parking) => set({ parking })}
-              />
-            </div>
-          </section>
-
-          <section className="sheet" hidden={part !== 'contact'}>
-            <h2>Contact</h2>
-            <div className="fields">
-              <PhoneFields phones={r.phones} country={r.address.country} problems={problems} onChange={(phones) => set({ phones })} />
-              <TextField label="Email" width="w3" type="email" {...text('email')} />
-              <TextField label="Website" width="w3" type="url" {...text('website')} placeholder="https://" />
-            </div>
-          </section>
-
-          <section className="sheet" hidden={part !== 'hours'}>
-            <h2>Hours</h2>
-            <HoursEditor text={r.hours} place={place} problem={problemAt(problems, 'hours')} onChange={(hours) => set({ hours })} />
-          </section>
-
-          <section className="sheet" hidden={part !== 'hours'}>
-            <SpecialDates text={r.hours} place={place} onChange={(hours) => set({ hours })} />
-          </section>
-
-          <section className="sheet" hidden={part !== 'categories'}>
-            <h2>Categories and attributes</h2>
-            <Kinds record={r} problems={problems} onChange={set} />
-          </section>
-
-          <section className="sheet" hidden={part !== 'words'}>
-            <h2>Words</h2>
-            <WordsFields words={r.words} problems={problems} onChange={(words) => set({ words })} />
-          </section>
-
-          <section className="sheet" hidden={part !== 'contact'}>
-            <h2>Post</h2>
-            <p className="second">For postcards; never published. Empty: the address above.</p>
-            <div className="fields">
-              <TextField
-                label="Name on the envelope"
-                width="w6"
-                value={r.mailing.contact}
-                problem={problemAt(problems, 'mailing.contact')}
-                onChange={(contact) => set({ mailing: { ...r.mailing, contact } })}
-              />
-              <AddressFields
-                path="mailing.address"
-                address={r.mailing.address}
-                problems={problems}
-                onChange={(address) => set({ mailing: { ...r.mailing, address } })}
-              />
-            </div>
-          </section>
+    <HeldContext value={{ record: r, problems, set, inheritable, shared, location, client }}>
+      <form
+        noValidate
+        onSubmit={(e) => {
+          e.preventDefault()
+          onSave()
+        }}
+      >
+        <ViewHead title={title} says={says}>
+          {acts}
+        </ViewHead>
+        <nav className="sections" aria-label="Parts of the record">
+          {shown.map(({ id, name }) => {
+            const wrong = problems.filter((p) => partOf(p.path) === id).length
+            return (
+              <Link key={id} to={{ hash: id }} replace aria-current={part === id}>
+                {name}
+                {wrong > 0 && <span className="count">{wrong}</span>}
+              </Link>
+            )
+          })}
+        </nav>
+        {notice}
+        {error && (
+          <p className="wrong" role="alert">
+            {error.message}
+          </p>
+        )}
+        <div className="record">
+          <div>
+            {part === 'identity' && (
+              <>
+                {head}
+                <Identity />
+                <Company />
+              </>
+            )}
+            {part === 'contact' && <Contact />}
+            {part === 'hours' && (
+              <>
+                <section className="sheet">
+                  <h2>Hours</h2>
+                  <HoursEditor text={r.hours} place={place} problem={problemAt(problems, 'hours')} onChange={(hours) => set({ hours })} />
+                </section>
+                <section className="sheet">
+                  <SpecialDates text={r.hours} place={place} onChange={(hours) => set({ hours })} />
+                </section>
+              </>
+            )}
+            {part === 'area' && <Area />}
+            {part === 'categories' && <Categories />}
+            {part === 'words' && <Words />}
+            {part === 'links' && <Links />}
+            {part === 'offerings' && <Offerings />}
+          </div>
+          <aside>
+            {part === 'area' && <AreaTaken />}
+            {part !== 'area' && aside}
+            {shared && (part === 'identity' || part === 'hours') && <ReadFromHours text={r.hours} place={place} />}
+          </aside>
         </div>
-        <aside>
-          {aside}
-          <ReadFromHours text={r.hours} place={place} />
-        </aside>
-      </div>
-    </form>
+      </form>
+    </HeldContext>
   )
 }

@@ -2,15 +2,19 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link, useNavigate, useParams } from 'react-router'
-import { api, told, type Rec, type Schemas } from '../api/client'
-import { useClient, useLocationRecord } from '../api/queries'
-import { dayTime, useZone } from '../app/clock'
+import { api, Refusal, told, type Rec, type Schemas } from '../api/client'
+import { useClient, useFacts, useLocationRecord } from '../api/queries'
 import { listingPath, pathOf } from '../app/place'
 import { useSay } from '../app/say'
 import { Pending } from '../app/View'
+import { heir } from './blank'
 import { Copies } from './Copies'
 import { useDraft } from './draft'
+import { useEdit } from './edit'
+import { FromDate } from './FromDate'
 import { History } from './History'
+import { BothChanged, Others, Plans } from './Notices'
+import { usePresence } from './presence'
 import { RecordForm } from './RecordForm'
 
 // RecordView is a location's record: the one set of facts that every directory
@@ -23,12 +27,12 @@ export function RecordView() {
 }
 
 function Edit({ location }: { location: Schemas['Location'] }) {
-  const { draft, keep, drop } = useDraft(location.id)
+  const { edit, record, merging, error, set, drop, decide, noted } = useEdit(location)
+  const others = usePresence(location.id, !!edit)
   const queries = useQueryClient()
   const say = useSay()
-  const zone = useZone()
-  const record = draft ? { ...location.record, ...draft.record } : location.record
-  const stale = !!draft && draft.version !== location.version
+  const [open, setOpen] = useState<'history' | 'copies' | 'date'>()
+  const close = () => setOpen(undefined)
   const put = (version: number, body: Rec) =>
     told(api.PUT('/api/locations/{location}', { params: { path: { location: location.id }, query: { version } }, body }))
   const show = (saved: Schemas['Location']) => {
@@ -36,9 +40,9 @@ function Edit({ location }: { location: Schemas['Location'] }) {
     drop()
   }
   const save = useMutation({
-    mutationFn: () => put(draft?.version ?? location.version, record),
+    mutationFn: () => put(edit?.version ?? location.version, record),
     onSuccess: (saved) => {
-      const before = location.record
+      const before = edit?.base ?? location.record
       show(saved)
       say('The record is saved.', async () => {
         try {
@@ -49,66 +53,68 @@ function Edit({ location }: { location: Schemas['Location'] }) {
         }
       })
     },
+    onError: (e) => {
+      // Somebody was quicker: their record is fetched, and both are put together.
+      if (e instanceof Refusal && e.status === 409) void queries.invalidateQueries({ queryKey: ['location', location.id] })
+    },
   })
-  const changed = !!draft
-  const [history, setHistory] = useState(false)
-  const [copies, setCopies] = useState(false)
+  const overtaken = save.error instanceof Refusal && save.error.status === 409
+  const undecided = !!edit?.merged?.conflicts.length
   return (
     <RecordForm
       title={location.record.label}
       says={
         <>
           {location.client_name} · the one record every directory is compared with
-          {draft && <> · not saved yet, kept here since {dayTime(new Date(draft.at), zone)}</>}
+          {edit && <> · not saved yet, kept as typed</>}
+          <Others others={others} />
         </>
       }
       record={record}
-      error={save.error}
-      onChange={(r) => keep(draft?.version ?? location.version, r)}
-      onSave={() => changed && save.mutate()}
+      shared={location.shared}
+      client={location.client}
+      location={location.id}
+      error={overtaken ? error : (save.error ?? error)}
+      onChange={set}
+      onSave={() => edit && !undecided && !merging && save.mutate()}
       notice={
-        stale && (
-          <p className="note" role="alert">
-            Somebody saved this record while you were editing it. What you typed is kept here.{' '}
-            <Button variant="link" className="p-0 align-baseline" onClick={() => keep(location.version, record)}>
-              Keep mine
-            </Button>{' '}
-            or{' '}
-            <Button variant="link" className="p-0 align-baseline" onClick={drop}>
-              load theirs
-            </Button>
-            .
-          </p>
-        )
+        <>
+          {edit?.merged && <BothChanged merged={edit.merged} onDecide={decide} onNoted={noted} />}
+          <Plans location={location.id} />
+        </>
       }
       acts={
         <>
-          {changed && (
-            <Button variant="outline-secondary" onClick={drop}>
-              Discard
-            </Button>
+          {edit && (
+            <>
+              <Button variant="outline-secondary" onClick={drop}>
+                Discard
+              </Button>
+              <Button variant="outline-secondary" disabled={undecided} onClick={() => setOpen('date')}>
+                From a date
+              </Button>
+            </>
           )}
-          <Button variant="outline-secondary" onClick={() => setHistory(true)}>
+          <Button variant="outline-secondary" onClick={() => setOpen('history')}>
             History
           </Button>
-          <Button variant="outline-secondary" onClick={() => setCopies(true)}>
+          <Button variant="outline-secondary" onClick={() => setOpen('copies')}>
             Copies
           </Button>
-          <Button type="submit" disabled={!changed || save.isPending}>
+          <Button
+            type="submit"
+            disabled={!edit || undecided || merging || save.isPending}
+            title={undecided ? 'Choose first between what you and others changed' : undefined}
+          >
             Save record
           </Button>
         </>
       }
       aside={
         <section className="sheet">
-          <Copies
-            location={location.id}
-            label={location.record.label}
-            show={copies}
-            onHide={() => setCopies(false)}
-            onRead={(read) => keep(draft?.version ?? location.version, read)}
-          />
-          <History location={location.id} zone={location.zone} show={history} onHide={() => setHistory(false)} />
+          <Copies location={location.id} label={location.record.label} show={open === 'copies'} onHide={close} onRead={set} />
+          <History location={location.id} zone={location.zone} show={open === 'history'} onHide={close} />
+          {edit && <FromDate location={location.id} edit={edit} show={open === 'date'} onHide={close} onPlanned={drop} />}
           <h2>What directories can do with this record</h2>
           <ul className="plain-list">
             {location.read.map((d) => (
@@ -126,31 +132,6 @@ function Edit({ location }: { location: Schemas['Location'] }) {
   )
 }
 
-const blank: Rec = {
-  label: '',
-  store_code: '',
-  name: '',
-  legal_name: '',
-  former_names: [],
-  kind: 'premises',
-  address: { street: '', unit: '', locality: '', region: '', postal_code: '', country: 'US' },
-  mailing: { contact: '', address: { street: '', unit: '', locality: '', region: '', postal_code: '', country: '' } },
-  pin: null,
-  phones: [],
-  email: '',
-  website: '',
-  category: '',
-  other_categories: [],
-  attributes: {},
-  words: { tagline: '', short: '', medium: '', long: '', story: '', keywords: [], specialities: [] },
-  directions: '',
-  parking: '',
-  state: { kind: 'open', until: '', to: '' },
-  opened: '',
-  hours: '',
-  zone: '',
-}
-
 // NewLocation adds a location to a client.
 export function NewLocation() {
   const { client: id = '' } = useParams()
@@ -160,8 +141,9 @@ export function NewLocation() {
 }
 
 function Add({ client }: { client: Schemas['ClientRow'] }) {
-  const { draft, keep, drop } = useDraft('new ' + client.id)
-  const record = draft?.record ?? { ...blank, name: client.name, legal_name: client.legal_name }
+  const { draft, keep, drop } = useDraft<Rec>('new ' + client.id)
+  const inheritable = useFacts().data?.inheritable
+  const record = { ...heir(client.shared, inheritable ?? []), ...draft }
   const navigate = useNavigate()
   const queries = useQueryClient()
   const add = useMutation({
@@ -177,8 +159,10 @@ function Add({ client }: { client: Schemas['ClientRow'] }) {
       title="Add a location"
       says={client.name}
       record={record}
+      shared={client.shared}
+      client={client.id}
       error={add.error}
-      onChange={(r) => keep(0, r)}
+      onChange={keep}
       onSave={() => add.mutate()}
       acts={
         <>

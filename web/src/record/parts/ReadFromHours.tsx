@@ -1,4 +1,4 @@
-import { clockTime, day, useNow, useZone } from '../app/clock'
+import { clockTime, day, useNow, useZone } from '../../app/clock'
 import { useHours, type HoursPlace } from './HoursEditor'
 
 // ReadFromHours says what the hours come to: open now, how long a week, when a

@@ -1,8 +1,8 @@
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
-import { api, told, type Schemas } from '../api/client'
-import { spanWords, useNow, useZone } from '../app/clock'
-import { OtherHours } from '../dates/OtherHours'
+import { api, told, type Schemas } from '../../api/client'
+import { spanWords, useNow, useZone } from '../../app/clock'
+import { OtherHours } from '../../dates/OtherHours'
 import { useHours, type HoursPlace } from './HoursEditor'
 import { readSittings, sittingsWords, type Sitting } from './week'
 

@@ -1,6 +1,6 @@
 import { Form } from 'react-bootstrap'
-import type { FieldProblem, Rec } from '../api/client'
-import { Field, problemAt, TextField } from './Field'
+import type { FieldProblem, Rec } from '../../api/client'
+import { Field, problemAt, TextField } from '../Field'
 
 const states: [string, string][] = [
   ['open', 'Open for business'],

@@ -1,20 +1,14 @@
-import type { FieldProblem, Rec } from '../api/client'
-import { useFacts } from '../api/queries'
+import { useFacts } from '../../api/queries'
 import { CategoryField } from './CategoryField'
-import { problemAt } from './Field'
+import { problemAt } from '../Field'
+import { useHeld } from '../held'
+import { Origin } from '../Origin'
 
 const most = 9
 
-// Kinds are what the business is: its categories, and what it says yes or no to.
-export function Kinds({
-  record: r,
-  problems,
-  onChange,
-}: {
-  record: Rec
-  problems: FieldProblem[]
-  onChange: (part: Partial<Rec>) => void
-}) {
+// Categories are what the business is, and what it says yes or no to.
+export function Categories() {
+  const { record: r, problems, set: onChange } = useHeld()
   const facts = useFacts().data
   const name = (id: string) => facts?.categories.find((c) => c.id === id)?.name ?? id
   const kinds = [r.category, ...r.other_categories]
@@ -29,10 +23,12 @@ export function Kinds({
     onChange({ attributes: next })
   }
   return (
-    <>
+    <section className="sheet">
+      <h2>Categories and attributes</h2>
       <div className="fields">
         <CategoryField
           label="Main category"
+          path="category"
           help="Type what they do: “bike fix”, “vet”."
           width="w3"
           value={r.category}
@@ -44,6 +40,7 @@ export function Kinds({
             <CategoryField
               key={r.other_categories.length}
               label="Add another category"
+              path="other_categories"
               placeholder="up to nine more"
               width="w6"
               value=""
@@ -73,7 +70,8 @@ export function Kinds({
       </div>
       <h3 className="sub">
         Attributes{' '}
-        <span>{said === 0 ? 'none said yet' : `${said} of ${offered.length} said`}; which are offered depends on the categories</span>
+        <span>{said === 0 ? 'none said yet' : `${said} of ${offered.length} said`}; which are offered depends on the categories</span>{' '}
+        <Origin path="attributes" />
       </h3>
       <ul className="attributes">
         {offered.map((a) => {
@@ -101,6 +99,6 @@ export function Kinds({
           )
         })}
       </ul>
-    </>
+    </section>
   )
 }

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { Button, Form } from 'react-bootstrap'
-import { api, told, type FieldProblem, type Rec } from '../api/client'
-import { problemAt, TextField } from './Field'
+import { api, told, type FieldProblem, type Rec } from '../../api/client'
+import { problemAt, TextField } from '../Field'
 
 const most = 3
 

@@ -1,11 +1,12 @@
 import { useState } from 'react'
 import { Form } from 'react-bootstrap'
-import { useFacts } from '../api/queries'
-import { Field, type Width } from './Field'
+import { useFacts } from '../../api/queries'
+import { Field, type Width } from '../Field'
 
 // CategoryField finds one of our categories by its name or by other words for it.
 export function CategoryField({
   label,
+  path,
   help,
   placeholder = 'not said',
   value,
@@ -14,6 +15,7 @@ export function CategoryField({
   width,
 }: {
   label: string
+  path?: string
   help?: string
   placeholder?: string
   value: string
@@ -42,7 +44,7 @@ export function CategoryField({
     setAt(0)
   }
   return (
-    <Field label={label} width={width} problem={problem} help={help}>
+    <Field label={label} path={path} width={width} problem={problem} help={help}>
       {(id, invalid) => (
         <div className="position-relative">
           <Form.Control

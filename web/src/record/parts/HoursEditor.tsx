@@ -1,8 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Form } from 'react-bootstrap'
-import { api, told, type Schemas } from '../api/client'
-import { useNow } from '../app/clock'
+import { api, told, type Schemas } from '../../api/client'
+import { useNow } from '../../app/clock'
 import type { Week } from './week'
 import { WeekDrawn } from './WeekDrawn'
 

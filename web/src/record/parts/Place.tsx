@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Form } from 'react-bootstrap'
-import type { FieldProblem, Rec } from '../api/client'
-import { Field, problemAt, TextField } from './Field'
+import type { FieldProblem, Rec } from '../../api/client'
+import { Field, problemAt, TextField } from '../Field'
 
 type Address = Rec['address']
 
@@ -37,7 +37,16 @@ export function AddressFields({
 // Degrees are the pin's coordinates. What is typed is kept as it is until it is
 // a number.
 export function Degrees({ pin, problems, onChange }: { pin: Rec['pin']; problems: FieldProblem[]; onChange: (p: Rec['pin']) => void }) {
-  const [typed, setTyped] = useState({ latitude: pin ? String(pin.latitude) : '', longitude: pin ? String(pin.longitude) : '' })
+  const written = (p: Rec['pin']) => ({ latitude: p ? String(p.latitude) : '', longitude: p ? String(p.longitude) : '' })
+  const [typed, setTyped] = useState(written(pin))
+  const [seen, setSeen] = useState(pin)
+  if (pin !== seen) {
+    // It was dragged, or read from elsewhere.
+    setSeen(pin)
+    if (pin?.latitude !== Number(typed.latitude) || pin?.longitude !== Number(typed.longitude)) {
+      if (pin && Number.isFinite(pin.latitude) && Number.isFinite(pin.longitude)) setTyped(written(pin))
+    }
+  }
   const set = (key: 'latitude' | 'longitude', t: string) => {
     const next = { ...typed, [key]: t }
     setTyped(next)

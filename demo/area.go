@@ -1,0 +1,50 @@
+package demo
+
+import (
+	"context"
+	_ "embed"
+
+	"uvent/core/record"
+	"uvent/desk"
+)
+
+//go:embed tamarack.geojson
+var tamarack string
+
+// mapOut brings in the coast, the roads and the towns, and says how far those go
+// who go to their customers.
+func (l *layer) mapOut(ctx context.Context) error {
+	if _, err := l.desk.AddRegion(ctx, l.who.Actor(), "Tamarack Sound", tamarack); err != nil {
+		return err
+	}
+	for _, a := range []struct {
+		place   string
+		minutes int
+		with    []string
+		without []string
+	}{
+		{"Mossback Chimney & Gutter/Alder Landing", 30, []string{"Larkspur Falls"}, []string{"Cinder Point"}},
+		{"Spokeshave Cycle Works/Port Sable", 15, nil, nil},
+	} {
+		at, err := l.desk.Location(ctx, l.places[a.place].Location)
+		if err != nil {
+			return err
+		}
+		r := at.Record
+		reckoned, err := l.desk.ReckonArea(ctx, desk.AreaQuestion{Pin: r.Pin, Town: r.Address.Locality, Minutes: a.minutes, With: a.with, Without: a.without})
+		if err != nil {
+			return err
+		}
+		r.Area = reckoned.Area
+		if err := l.rewrite(ctx, at, r); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// rewrite saves another record for a location.
+func (l *layer) rewrite(ctx context.Context, at desk.Location, r record.Record) error {
+	_, err := l.desk.SaveLocation(ctx, l.who.Actor(), at.ID, at.Version, r)
+	return err
+}

@@ -1,0 +1,65 @@
+package desk_test
+
+import (
+	"slices"
+	"testing"
+
+	"uvent/core/record"
+	"uvent/desk"
+	"uvent/e2e/rig"
+)
+
+func TestLocationsFollowTheirClient(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who := r.Who.Actor()
+	facts := desk.ClientFacts{Name: "Spokeshave Cycle Works", Shared: record.Record{Words: record.Words{Long: "We mend."}, Links: record.Links{GiftCard: "https://spokeshave.example/gift"}, Hours: "24/7"}}
+	c, err := r.Desk.AddClient(ctx, who, facts)
+	rig.Must(t, err)
+	shop := rig.Shop("Minnow Bay")
+	shop.Name, shop.LegalName = c.Name, ""
+	own := rig.Shop("Quillcote")
+	own.Name, own.Words.Long = c.Name, "Quillcote has its own words."
+	first, err := r.Desk.AddLocation(ctx, who, c.ID, shop)
+	rig.Must(t, err)
+	second, err := r.Desk.AddLocation(ctx, who, c.ID, own)
+	rig.Must(t, err)
+	if first.Record.Words.Long != "We mend." || first.Record.Hours == "24/7" || !slices.Equal(second.Record.Own, []string{"words.long"}) {
+		t.Fatalf("%+v\n%+v", first.Record, second.Record)
+	}
+
+	before := facts
+	facts.LegalName, facts.Shared.Words.Long, facts.Shared.Links.GiftCard = "Spokeshave LLC", "We mend more.", ""
+	c, followed, err := r.Desk.SaveClient(ctx, who, c.ID, c.Version, facts)
+	rig.Must(t, err)
+	now, err := r.Desk.Location(ctx, first.ID)
+	rig.Must(t, err)
+	other, err := r.Desk.Location(ctx, second.ID)
+	rig.Must(t, err)
+	if followed != 2 || now.Record.LegalName != "Spokeshave LLC" || now.Record.Words.Long != "We mend more." || now.Record.Links.GiftCard != "" || other.Record.Words.Long != own.Words.Long || other.Record.LegalName != "Spokeshave LLC" {
+		t.Errorf("%d followed: %+v", followed, now.Record)
+	}
+	history, err := r.Desk.RecordHistory(ctx, first.ID)
+	if err != nil || len(history) != 2 || len(history[0].Changes) != 3 {
+		t.Errorf("the history says %+v, %v", history, err)
+	}
+	// Taking the client's change back takes it back everywhere.
+	if _, followed, err = r.Desk.SaveClient(ctx, who, c.ID, c.Version, before); err != nil || followed != 2 {
+		t.Errorf("%d followed back, %v", followed, err)
+	}
+	if back, _ := r.Desk.Location(ctx, first.ID); len(record.Changes(back.Record, first.Record)) != 0 {
+		t.Errorf("%+v", record.Changes(back.Record, first.Record))
+	}
+
+	// A location goes its own way, and back.
+	other.Record.Own, other.Record.Words.Long = nil, ""
+	now, err = r.Desk.Location(ctx, second.ID)
+	rig.Must(t, err)
+	saved, err := r.Desk.SaveLocation(ctx, who, second.ID, now.Version, other.Record)
+	if err != nil || saved.Record.Words.Long != "We mend." || len(saved.Record.Own) != 0 {
+		t.Errorf("%+v, %v", saved.Record, err)
+	}
+	bad := before
+	bad.Shared.Website = "spokeshave"
+	_, err = r.Desk.AddClient(ctx, who, bad)
+	refused(t, err, desk.Invalid, "shared.website")
+}

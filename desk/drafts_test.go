@@ -1,0 +1,121 @@
+package desk_test
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+
+	"uvent/core/calendar"
+	"uvent/core/record"
+	"uvent/desk"
+	"uvent/e2e/rig"
+)
+
+func TestDraftsAreKeptForEachPerson(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, at := r.Who.Actor(), r.Add(t, rig.Shop("Minnow Bay"))
+	about := "location " + at.Location.String()
+	if body, err := r.Desk.Draft(ctx, who, about); err != nil || body != "" {
+		t.Errorf("%s, %v", body, err)
+	}
+	for _, body := range []string{`{"record": 1}`, `{"record": 2}`} {
+		rig.Must(t, r.Desk.SaveDraft(ctx, who, about, body))
+	}
+	if body, err := r.Desk.Draft(ctx, who, about); err != nil || body != `{"record": 2}` {
+		t.Errorf("%s, %v", body, err)
+	}
+	other, err := r.Desk.AddPerson(ctx, desk.Person{Name: "Tobias Finch", Email: "tobias@halyardstreet.example", Zone: "America/New_York"}, rig.Password)
+	rig.Must(t, err)
+	if body, _ := r.Desk.Draft(ctx, other.Actor(), about); body != "" {
+		t.Errorf("somebody else sees %s", body)
+	}
+	rig.Must(t, r.Desk.DropDraft(ctx, who, about))
+	if body, _ := r.Desk.Draft(ctx, who, about); body != "" {
+		t.Errorf("it is still there: %s", body)
+	}
+	refused(t, r.Desk.SaveDraft(ctx, who, "anything", "{}"), desk.NotFound, "nothing of this kind")
+	refused(t, r.Desk.SaveDraft(ctx, who, about, strings.Repeat("x", 1<<20+1)), desk.Invalid, "too large")
+}
+
+func TestPresence(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, at := r.Who.Actor(), r.Add(t, rig.Shop("Minnow Bay"))
+	first, second := uuid.New(), uuid.New()
+	if others, err := r.Desk.See(ctx, who, at.Location, first, false); err != nil || others != nil {
+		t.Errorf("%+v, %v", others, err)
+	}
+	others, err := r.Desk.See(ctx, who, at.Location, second, true)
+	if err != nil || len(others) != 1 || others[0].WindowID != first || others[0].Editing || others[0].Name != r.Who.Name {
+		t.Errorf("%+v, %v", others, err)
+	}
+	if others, err = r.Desk.See(ctx, who, at.Location, first, false); err != nil || len(others) != 1 || !others[0].Editing {
+		t.Errorf("%+v, %v", others, err)
+	}
+	rig.Must(t, r.Desk.Leave(ctx, at.Location, second))
+	if others, err = r.Desk.See(ctx, who, at.Location, first, false); err != nil || others != nil {
+		t.Errorf("%+v, %v", others, err)
+	}
+	_, err = r.Store.Pool.Exec(ctx, "update presence set seen_at = now() - interval '1 minute'")
+	rig.Must(t, err)
+	if others, err = r.Desk.See(ctx, who, at.Location, second, false); err != nil || others != nil {
+		t.Errorf("a window that was closed by force is still there: %+v, %v", others, err)
+	}
+	_, err = r.Desk.See(ctx, who, uuid.New(), first, false)
+	refused(t, err, desk.NotFound, "no such location")
+}
+
+func TestMergeAndPlan(t *testing.T) {
+	r := rig.Start(t)
+	ctx, who := t.Context(), r.Who.Actor()
+	at := r.Add(t, rig.Shop("Minnow Bay"))
+	l, err := r.Desk.Location(ctx, at.Location)
+	rig.Must(t, err)
+	base := l.Record
+	mine, theirs, planned := base, base, base
+	mine.Email, theirs.Email, theirs.Website = "mine@spokeshave.example", "theirs@spokeshave.example", "https://theirs.example"
+	planned.Email, planned.Parking = "planned@spokeshave.example", "Behind the new shop."
+
+	_, err = r.Desk.PlanChange(ctx, who, at.Location, calendar.Date{Year: 2026, Month: 11, Day: 24}, base, planned)
+	refused(t, err, desk.Invalid, "from tomorrow on")
+	_, err = r.Desk.PlanChange(ctx, who, at.Location, calendar.Date{Year: 2026, Month: 12, Day: 1}, base, base)
+	refused(t, err, desk.Invalid, "Nothing is changed")
+	id, err := r.Desk.PlanChange(ctx, who, at.Location, calendar.Date{Year: 2026, Month: 12, Day: 1}, base, planned)
+	rig.Must(t, err)
+	other, err := r.Desk.PlanChange(ctx, who, at.Location, calendar.Date{Year: 2026, Month: 12, Day: 2}, base, planned)
+	rig.Must(t, err)
+	rig.Must(t, r.Desk.DropPlan(ctx, who, at.Location, other))
+	refused(t, r.Desk.DropPlan(ctx, who, at.Location, other), desk.NotFound, "not to come any more")
+
+	l, err = r.Desk.SaveLocation(ctx, desk.Actor{Name: "Tobias Finch"}, at.Location, l.Version, theirs)
+	rig.Must(t, err)
+	m, err := r.Desk.Merge(ctx, at.Location, base, mine)
+	if err != nil || m.By != "Tobias Finch" || m.Location.Version != l.Version || m.Record.Website != theirs.Website || m.Record.Email != mine.Email ||
+		len(m.Conflicts) != 1 || m.Conflicts[0] != (record.Conflict{Path: "email", Title: "Email", Mine: mine.Email, Theirs: theirs.Email}) {
+		t.Errorf("%+v, %v", m, err)
+	}
+
+	plans, err := r.Desk.Plans(ctx, at.Location)
+	if err != nil || len(plans) != 1 || plans[0].ID != id || plans[0].Done || len(plans[0].Changes) != 2 || plans[0].On.String() != "2026-12-01" {
+		t.Errorf("%+v, %v", plans, err)
+	}
+	midnight := time.Date(2026, 12, 1, 8, 0, 0, 0, time.UTC) // in Minnow Bay
+	before := midnight.Add(-time.Minute)
+	rig.Must(t, r.Desk.MoveClock(ctx, desk.Move{To: &before}))
+	if l, _ = r.Desk.Location(ctx, at.Location); l.Record.Parking != "" {
+		t.Error("it took effect before its date")
+	}
+	rig.Must(t, r.Desk.MoveClock(ctx, desk.Move{To: &midnight}))
+	l, err = r.Desk.Location(ctx, at.Location)
+	if err != nil || l.Record.Parking != planned.Parking || l.Record.Email != theirs.Email {
+		t.Errorf("%+v, %v", l.Record, err)
+	}
+	if plans, err = r.Desk.Plans(ctx, at.Location); err != nil || len(plans) != 1 || !plans[0].Done || strings.Join(plans[0].Kept, ", ") != "Email" {
+		t.Errorf("%+v, %v", plans, err)
+	}
+	history, err := r.Desk.RecordHistory(ctx, at.Location)
+	if err != nil || history[0].Actor != r.Who.Name+", planned" || len(history[0].Changes) != 1 {
+		t.Errorf("%+v, %v", history, err)
+	}
+}

@@ -1,0 +1,164 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/riverqueue/river"
+
+	"uvent/core/calendar"
+	"uvent/core/record"
+	"uvent/store/db"
+)
+
+// Planned is a change of a record that takes effect on a date.
+type Planned struct {
+	ID      uuid.UUID
+	On      calendar.Date
+	Actor   string
+	Changes []record.Change
+	Done    bool
+	Kept    []string // titles of facts that were changed by others since, and stayed as they were
+}
+
+// PlanChange keeps what an edit changes, from base to after, until a date begins
+// at the location.
+func (d *Desk) PlanChange(ctx context.Context, actor Actor, location uuid.UUID, on calendar.Date, base, after record.Record) (id uuid.UUID, err error) {
+	after, wrong := record.Normal(after)
+	if wrong != nil {
+		return id, invalid(wrong)
+	}
+	if len(record.Changes(base, after)) == 0 {
+		return id, &Problem{Kind: Invalid, Detail: "Nothing is changed, so there is nothing to do on that date."}
+	}
+	zone, known := after.Location()
+	if !known {
+		return id, invalid([]record.Problem{{Path: "zone", Message: "the address does not tell the time zone; write it as America/Los_Angeles"}})
+	}
+	if today := dateIn(d.Now(), zone); !today.Before(on) || on.Number()-today.Number() > 3*366 {
+		return id, &Problem{Kind: Invalid, Detail: "Choose a date from tomorrow on, within three years."}
+	}
+	id = uuid.New()
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		l, err := q.LockLocation(ctx, location)
+		if err != nil {
+			return orNotFound(err, "There is no such location.")
+		}
+		at := on.In(zone)
+		if err := q.AddPlan(ctx, db.AddPlanParams{ID: id, LocationID: location, OnDate: on.In(time.UTC), At: at, Base: base, Record: after, Actor: actor.Name, CreatedAt: d.Now()}); err != nil {
+			return err
+		}
+		return d.note(ctx, q, actor, "change_planned", l.ClientID, &location, map[string]any{"plan": id, "on": on, "before": base, "after": after})
+	})
+	return id, err
+}
+
+// Plans lists the changes to come of a location's record, and those of the last
+// month that left a fact as it was.
+func (d *Desk) Plans(ctx context.Context, location uuid.UUID) ([]Planned, error) {
+	if _, err := d.Location(ctx, location); err != nil {
+		return nil, err
+	}
+	since := d.Now().AddDate(0, -1, 0)
+	rows, err := d.store.Plans(ctx, db.PlansParams{LocationID: location, Since: &since})
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Planned, len(rows))
+	for i, r := range rows {
+		out[i] = Planned{ID: r.ID, On: calendar.DateOf(r.OnDate), Actor: r.Actor, Changes: record.Changes(r.Base, r.Record), Done: r.DoneAt != nil}
+		if err := json.Unmarshal(r.Kept, &out[i].Kept); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// DropPlan takes a change that is to come back.
+func (d *Desk) DropPlan(ctx context.Context, actor Actor, location, id uuid.UUID) error {
+	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		l, err := q.LockLocation(ctx, location)
+		if err != nil {
+			return orNotFound(err, "There is no such location.")
+		}
+		gone, err := q.DropPlan(ctx, db.DropPlanParams{ID: id, LocationID: location})
+		if err != nil {
+			return err
+		}
+		if gone == 0 {
+			return &Problem{Kind: NotFound, Detail: "This change is not to come any more; it was done or taken back."}
+		}
+		return d.note(ctx, q, actor, "plan_dropped", l.ClientID, &location, map[string]any{"plan": id})
+	})
+}
+
+// planJob lets a planned change take effect.
+type planJob struct {
+	ID uuid.UUID `json:"id"`
+}
+
+func (planJob) Kind() string { return "plan" }
+
+type planWorker struct {
+	river.WorkerDefaults[planJob]
+	desk *Desk
+}
+
+// Work saves what the plan changes over what the record is now. A fact that was
+// changed to something else since the plan was made stays; so do all of them when
+// the record could not be kept with the change.
+func (w *planWorker) Work(ctx context.Context, job *river.Job[planJob]) error {
+	var kept []string
+	err := w.desk.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		p, err := q.LockPlan(ctx, job.Args.ID)
+		if err != nil || p.DoneAt != nil {
+			return ignoreNoRows(err)
+		}
+		for _, c := range record.Changes(p.Base, p.Record) {
+			kept = append(kept, c.Title)
+		}
+		locations, err := q.LocationsByID(ctx, []uuid.UUID{p.LocationID})
+		if err != nil {
+			return err
+		}
+		stayed := []string{}
+		_, err = w.desk.saveTogether(ctx, q, Actor{Name: p.Actor + ", planned"}, locations, p.ID, func(l Location) (record.Record, error) {
+			merged, conflicts := record.Merge(p.Base, l.Record, p.Record) // where both changed a fact, the record's own stands
+			for _, c := range conflicts {
+				stayed = append(stayed, c.Title)
+			}
+			return merged, nil
+		})
+		if err != nil {
+			return err
+		}
+		return w.desk.finishPlan(ctx, q, p, stayed)
+	})
+	var no *Problem
+	if !errors.As(err, &no) {
+		return err
+	}
+	return w.desk.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		p, err := q.LockPlan(ctx, job.Args.ID)
+		if err != nil {
+			return err
+		}
+		return w.desk.finishPlan(ctx, q, p, kept)
+	})
+}
+
+func (d *Desk) finishPlan(ctx context.Context, q *db.Queries, p db.Plan, kept []string) error {
+	said, err := json.Marshal(kept)
+	if err != nil {
+		return err
+	}
+	now := d.Now()
+	if err := q.FinishPlan(ctx, db.FinishPlanParams{ID: p.ID, DoneAt: &now, Kept: said}); err != nil {
+		return err
+	}
+	return notify(ctx, q, Change{Location: &p.LocationID})
+}

@@ -1,0 +1,102 @@
+package httpapi
+
+import (
+	"context"
+
+	"uvent/core/record"
+	"uvent/desk"
+	"uvent/httpapi/api"
+)
+
+// CheckLinks asks web addresses whether they answer.
+func (s *Server) CheckLinks(ctx context.Context, in api.CheckLinksRequestObject) (api.CheckLinksResponseObject, error) {
+	answers, err := s.Desk.CheckLinks(ctx, *in.Body)
+	if err != nil {
+		return nil, err
+	}
+	out := api.CheckLinks200JSONResponse{}
+	for _, a := range answers {
+		out = append(out, api.LinkAnswer{Address: a.Address, Good: a.Good, Says: a.Says})
+	}
+	return out, nil
+}
+
+// TagLinks writes a web address for each directory.
+func (s *Server) TagLinks(_ context.Context, in api.TagLinksRequestObject) (api.TagLinksResponseObject, error) {
+	out := api.TagLinks200JSONResponse{}
+	for _, l := range s.Desk.TaggedLinks(in.Body.Address, in.Body.Tags) {
+		out = append(out, api.TaggedLink{Directory: l.Book.ID, Name: l.Book.Name, Address: l.Address})
+	}
+	return out, nil
+}
+
+// ReckonArea reckons a service area.
+func (s *Server) ReckonArea(ctx context.Context, in api.ReckonAreaRequestObject) (api.ReckonAreaResponseObject, error) {
+	a, err := s.Desk.ReckonArea(ctx, desk.AreaQuestion{Pin: in.Body.Pin, Town: in.Body.Town, Minutes: in.Body.Minutes, With: in.Body.With, Without: in.Body.Without})
+	if err != nil {
+		return nil, err
+	}
+	out := api.ReckonArea200JSONResponse{
+		ByRoad: a.ByRoad, SpeedKmh: a.SpeedKMH, Area: a.Area, Others: append([]record.Town{}, a.Others...), Outline: [][][]float64{}, Geojson: a.GeoJSON, Warnings: append([]string{}, a.Warnings...),
+	}
+	for _, ring := range a.Outline {
+		line := make([][]float64, len(ring))
+		for i, p := range ring {
+			line[i] = []float64{p.Longitude, p.Latitude}
+		}
+		out.Outline = append(out.Outline, line)
+	}
+	return out, nil
+}
+
+// ReadArea reads a service area from GeoJSON.
+func (s *Server) ReadArea(ctx context.Context, in api.ReadAreaRequestObject) (api.ReadAreaResponseObject, error) {
+	a, err := s.Desk.ReadArea(ctx, in.Body.Text)
+	if err != nil {
+		return nil, err
+	}
+	return api.ReadArea200JSONResponse(a), nil
+}
+
+// GetMap draws all regions.
+func (s *Server) GetMap(ctx context.Context, _ api.GetMapRequestObject) (api.GetMapResponseObject, error) {
+	features, err := s.Desk.Map(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetMap200JSONResponse{Type: api.FeatureCollectionTypeFeatureCollection, Features: features}, nil
+}
+
+func region(r desk.Region) api.Region {
+	return api.Region{Id: r.ID, Name: r.Name, Towns: int(r.Towns), Roads: int(r.Roads)}
+}
+
+// GetRegions lists the regions.
+func (s *Server) GetRegions(ctx context.Context, _ api.GetRegionsRequestObject) (api.GetRegionsResponseObject, error) {
+	list, err := s.Desk.Regions(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := api.GetRegions200JSONResponse{}
+	for _, r := range list {
+		out = append(out, region(r))
+	}
+	return out, nil
+}
+
+// AddRegion brings a region in.
+func (s *Server) AddRegion(ctx context.Context, in api.AddRegionRequestObject) (api.AddRegionResponseObject, error) {
+	r, err := s.Desk.AddRegion(ctx, person(ctx).Actor(), in.Body.Name, in.Body.Text)
+	if err != nil {
+		return nil, err
+	}
+	return api.AddRegion201JSONResponse(region(r)), nil
+}
+
+// DropRegion takes a region out.
+func (s *Server) DropRegion(ctx context.Context, in api.DropRegionRequestObject) (api.DropRegionResponseObject, error) {
+	if err := s.Desk.DropRegion(ctx, person(ctx).Actor(), in.Region); err != nil {
+		return nil, err
+	}
+	return api.DropRegion204Response{}, nil
+}

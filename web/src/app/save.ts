@@ -1,0 +1,9 @@
+// save hands a text to the browser as a file to keep.
+export function save(name: string, type: string, text: string) {
+  const url = URL.createObjectURL(new Blob([text], { type }))
+  const link = document.createElement('a')
+  link.href = url
+  link.download = name
+  link.click()
+  URL.revokeObjectURL(url)
+}

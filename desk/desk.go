@@ -14,7 +14,9 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
+	"golang.org/x/sync/semaphore"
 
+	"uvent/core/photo"
 	"uvent/core/record"
 	"uvent/core/rulebook"
 	"uvent/reach"
@@ -33,11 +35,12 @@ type Desk struct {
 
 	lastRead atomic.Pointer[readings] // of an import
 	regions  atomic.Pointer[country]
+	pixels   *semaphore.Weighted // how many can be worked on at once
 }
 
 // New makes a desk. Nothing is done in the background until Run.
 func New(s *store.Store, r *reach.Reach, clock reach.Clock, books []rulebook.Rulebook, log *slog.Logger) (*Desk, error) {
-	d := &Desk{store: s, reach: r, clock: clock, books: books, log: log, id: uuid.NewString()}
+	d := &Desk{store: s, reach: r, clock: clock, books: books, log: log, id: uuid.NewString(), pixels: semaphore.NewWeighted(photo.MostPixels)}
 	var err error
 	d.jobs, err = d.newJobs()
 	return d, err

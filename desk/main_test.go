@@ -4,6 +4,7 @@ import (
 	"errors"
 	"strings"
 	"testing"
+	"time"
 
 	"uvent/desk"
 	"uvent/store/storetest"
@@ -24,5 +25,15 @@ func refused(t *testing.T, err error, kind desk.ProblemKind, says string) {
 	}
 	if !strings.Contains(all, says) {
 		t.Fatalf("it says %q, want %q", all, says)
+	}
+}
+
+// eventually waits for what is done in the background.
+func eventually(t *testing.T, so func() bool) {
+	t.Helper()
+	for end := time.Now().Add(20 * time.Second); !so(); time.Sleep(10 * time.Millisecond) {
+		if time.Now().After(end) {
+			t.Fatal("it never came to be so")
+		}
 	}
 }

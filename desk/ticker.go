@@ -21,10 +21,11 @@ func (d *Desk) newJobs() (*river.Client[pgx.Tx], error) {
 	river.AddWorker(workers, &callWorker{desk: d})
 	river.AddWorker(workers, &dueWorker{desk: d})
 	river.AddWorker(workers, &planWorker{desk: d})
+	river.AddWorker(workers, &cutWorker{desk: d})
 	return river.NewClient(riverpgxv5.New(d.store.Pool), &river.Config{
 		ID:                d.id,
 		Workers:           workers,
-		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 16}},
+		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 16}, cutQueue: {MaxWorkers: 1}},
 		FetchCooldown:     5 * time.Millisecond,
 		FetchPollInterval: 250 * time.Millisecond,
 		Logger:            d.log,

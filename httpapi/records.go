@@ -3,13 +3,13 @@ package httpapi
 import (
 	"bytes"
 	"context"
-	"errors"
-	"io"
 
 	"github.com/google/uuid"
 
 	"uvent/core/category"
+	"uvent/core/fit"
 	"uvent/core/hours"
+	"uvent/core/photo"
 	"uvent/core/prose"
 	"uvent/core/record"
 	"uvent/core/sheet"
@@ -146,36 +146,21 @@ func importOf(i desk.Import) api.Import {
 	return api.Import{Id: i.ID, Client: i.Client, FileName: i.FileName, Header: i.Header, Columns: i.Columns, Samples: samples, Rows: i.Rows, Plan: i.Plan, Applied: i.Applied}
 }
 
-// StartImport keeps a file. It is the one place where files come in: no more
-// than a sheet may have is read of any.
+// StartImport keeps a file.
 func (s *Server) StartImport(ctx context.Context, in api.StartImportRequestObject) (api.StartImportResponseObject, error) {
-	var client *uuid.UUID
-	var name string
-	var data []byte
-	for {
-		part, err := in.Body.NextPart()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil {
-			return nil, &desk.Problem{Kind: desk.Invalid, Detail: badRequest(err)}
-		}
-		content, err := io.ReadAll(io.LimitReader(part, sheet.MostBytes+1))
-		if err != nil {
-			return nil, &desk.Problem{Kind: desk.Invalid, Detail: badRequest(err)}
-		}
-		switch part.FormName() {
-		case "file":
-			name, data = part.FileName(), content
-		case "client":
-			id, err := uuid.ParseBytes(content)
-			if err != nil {
-				return nil, &desk.Problem{Kind: desk.Invalid, Detail: "That is no client.", Fields: []record.Problem{{Path: "client", Message: "it is no id of a client"}}}
-			}
-			client = &id
-		}
+	up, err := readUpload(in.Body, sheet.MostBytes)
+	if err != nil {
+		return nil, err
 	}
-	i, err := s.Desk.StartImport(ctx, person(ctx), client, name, data)
+	var client *uuid.UUID
+	if text, given := up.fields["client"]; given {
+		id, err := uuid.Parse(text)
+		if err != nil {
+			return nil, &desk.Problem{Kind: desk.Invalid, Detail: "That is no client.", Fields: []record.Problem{{Path: "client", Message: "it is no id of a client"}}}
+		}
+		client = &id
+	}
+	i, err := s.Desk.StartImport(ctx, person(ctx), client, up.name, up.data)
 	if err != nil {
 		return nil, err
 	}
@@ -228,6 +213,10 @@ func (s *Server) GetFacts(context.Context, api.GetFactsRequestObject) (api.GetFa
 	for _, kind := range record.PaymentKinds {
 		out.Payments = append(out.Payments, api.Column{Key: kind.ID, Title: kind.Name})
 	}
+	for _, g := range fit.PhotoGroups {
+		out.PhotoGroups = append(out.PhotoGroups, api.Column{Key: g.ID, Title: g.Name})
+	}
+	out.PhotoBytes = photo.MostBytes
 	for _, f := range sheet.Fields {
 		out.Columns = append(out.Columns, api.Column{Key: f.Key, Title: f.Title})
 	}

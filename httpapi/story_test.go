@@ -3,8 +3,6 @@ package httpapi_test
 import (
 	"bufio"
 	"bytes"
-	"mime/multipart"
-	"net/http"
 	"strings"
 	"testing"
 	"time"
@@ -94,23 +92,6 @@ func TestTheWholeStoryOverHTTP(t *testing.T) {
 	}
 }
 
-func (c *client) upload(status int, fields map[string]string, file []byte, into any) {
-	c.t.Helper()
-	var body bytes.Buffer
-	w := multipart.NewWriter(&body)
-	for k, v := range fields {
-		rig.Must(c.t, w.WriteField(k, v))
-	}
-	part, err := w.CreateFormFile("file", "locations.csv")
-	rig.Must(c.t, err)
-	part.Write(file)
-	w.Close()
-	req, err := http.NewRequest("POST", c.base+"/api/imports", &body)
-	rig.Must(c.t, err)
-	req.Header.Set("Content-Type", w.FormDataContentType())
-	c.send(status, req, into)
-}
-
 func TestAFileComesInOverHTTP(t *testing.T) {
 	r := rig.Start(t)
 	c := signedIn(t, r)
@@ -118,7 +99,7 @@ func TestAFileComesInOverHTTP(t *testing.T) {
 	c.want(201, "POST", "/api/clients", api.ClientFacts{Name: "Nettlewick Yarns"}, &client)
 	file := "Location;Name;Street;Town;State;Country;Phone\nOld Wharf;Nettlewick Yarns;9 Old Wharf;Port Sable;WA;US;360 555 0109\nBad;Nettlewick Yarns;1 Road;Port Sable;WA;US;12\n"
 	var in api.Import
-	c.upload(201, map[string]string{"client": client.Id.String()}, []byte(file), &in)
+	c.upload(201, "/api/imports", "locations.csv", []byte(file), map[string]string{"client": client.Id.String()}, &in)
 	if in.Rows != 2 || in.Plan.New != 1 || in.Plan.Bad != 1 || in.Plan.Problems[0].Line != 3 || in.Plan.Problems[0].Column != "Phone" {
 		t.Fatalf("%+v", in)
 	}
@@ -138,13 +119,13 @@ func TestAFileComesInOverHTTP(t *testing.T) {
 		t.Errorf("%+v", in)
 	}
 	var p api.Problem
-	c.upload(422, nil, []byte("\xff\xfea\x00"), &p)
+	c.upload(422, "/api/imports", "locations.csv", []byte("\xff\xfea\x00"), nil, &p)
 	if !strings.Contains(p.Detail, "UTF-16") {
 		t.Errorf("it says %q", p.Detail)
 	}
-	c.upload(422, map[string]string{"client": "none"}, []byte(file), &p)
-	c.upload(422, nil, bytes.Repeat([]byte("x"), 33<<20), &p)
-	if !strings.Contains(p.Detail, "32 MB are read") {
+	c.upload(422, "/api/imports", "locations.csv", []byte(file), map[string]string{"client": "none"}, &p)
+	c.upload(422, "/api/imports", "locations.csv", bytes.Repeat([]byte("x"), 33<<20), nil, &p)
+	if !strings.Contains(p.Detail, "larger than 32 MB") {
 		t.Errorf("it says %q", p.Detail)
 	}
 }

@@ -46,6 +46,7 @@ func demoCommand() *cobra.Command {
 // The demo's schema says whether its world is whole.
 const (
 	beingLaid = "demo, being laid"
+	unhung    = "demo, its photos being drawn"
 	laid      = "demo"
 )
 
@@ -59,9 +60,9 @@ func runDemo(ctx context.Context, data database, listen, listenOutside string, f
 	switch {
 	case err != nil:
 		return err
-	case exists && label != laid && label != beingLaid:
+	case exists && label != laid && label != beingLaid && label != unhung:
 		return errors.New("this database holds somebody's data, not a demo; name another with DATABASE_URL")
-	case fresh || label != laid:
+	case fresh || label != laid && label != unhung:
 		if err := errors.Join(store.Drop(ctx, url), outside.Drop(ctx, url), store.SetLabel(ctx, url, beingLaid)); err != nil {
 			return err
 		}
@@ -89,9 +90,10 @@ func runDemo(ctx context.Context, data database, listen, listenOutside string, f
 		if err := layDemo(ctx, s, r, clock, log); err != nil {
 			return err
 		}
-		if err := store.SetLabel(ctx, url, laid); err != nil {
+		if err := store.SetLabel(ctx, url, unhung); err != nil {
 			return err
 		}
+		label = unhung
 	}
 	app, err := newApp(s, r, clock, log)
 	if err != nil {
@@ -105,6 +107,15 @@ func runDemo(ctx context.Context, data database, listen, listenOutside string, f
 		return err
 	}
 	fmt.Fprintf(out, "Uvent is at http://%s\nThe outside is at %s\nSign in as %s with the password %s. Ctrl-C ends it all.\n", l.Addr(), world, demo.People[0].Email, demo.Password)
+	if label == unhung {
+		go func() {
+			if err := demo.Hang(ctx, app.desk); err == nil {
+				err = store.SetLabel(ctx, url, laid)
+			} else if ctx.Err() == nil {
+				log.Error("the demo's photos could not be drawn", "error", err)
+			}
+		}()
+	}
 	return app.serve(ctx, l)
 }
 

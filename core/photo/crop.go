@@ -85,28 +85,29 @@ func (c Crop) Cut(img image.Image, f Focus) image.Image {
 	if win.Dx() < w {
 		w, h = win.Dx(), win.Dy()
 	}
-	return scaled(img, win, w, h)
+	return scaled(img, win, w, h, careful)
 }
 
-// scaled draws a part of a picture at a size: quickly to twice that size, where it
-// is larger, and from there with care. A size of a megapixel or more is a step on
-// the way and needs no such care.
-func scaled(img image.Image, part image.Rectangle, w, h int) *image.RGBA {
-	const large = 1_000_000
-	if part.Dx() > 2*w && part.Dy() > 2*h {
-		twice := image.NewRGBA(image.Rect(0, 0, 2*w, 2*h))
-		xdraw.ApproxBiLinear.Scale(twice, twice.Bounds(), img, part, xdraw.Src, nil)
-		img, part = twice, twice.Bounds()
-	}
-	var with xdraw.Scaler = xdraw.CatmullRom
-	if w*h > large {
-		with = xdraw.ApproxBiLinear
+// scaled draws a part of a picture at a size: halved while it is twice as large or
+// more, so that every pixel counts, and from there by a scaler.
+func scaled(img image.Image, part image.Rectangle, w, h int, with xdraw.Scaler) *image.RGBA {
+	for part.Dx() >= 2*w && part.Dy() >= 2*h && part.Dx() > 2 && part.Dy() > 2 {
+		half := image.NewRGBA(image.Rect(0, 0, part.Dx()/2, part.Dy()/2))
+		xdraw.ApproxBiLinear.Scale(half, half.Bounds(), img, part, xdraw.Src, nil) // at half the size, the mean of four pixels
+		img, part = half, half.Bounds()
 	}
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
 	draw.Draw(out, out.Bounds(), image.NewUniform(color.White), image.Point{}, draw.Src)
 	with.Scale(out, out.Bounds(), img, part, xdraw.Over, nil)
 	return out
 }
+
+// What is shown to the public is scaled with care; copies for screens and for
+// measuring are not worth it.
+var (
+	careful = xdraw.CatmullRom
+	quick   = xdraw.ApproxBiLinear
+)
 
 // WorkEdge is the longer edge of the copy that shapes are cut from, in pixels:
 // more than twice what any directory shows.
@@ -119,5 +120,5 @@ func Smaller(img image.Image, edge int) image.Image {
 		return img
 	}
 	scale := float64(edge) / float64(max(b.Dx(), b.Dy()))
-	return scaled(img, b, max(1, int(math.Round(float64(b.Dx())*scale))), max(1, int(math.Round(float64(b.Dy())*scale))))
+	return scaled(img, b, max(1, int(math.Round(float64(b.Dx())*scale))), max(1, int(math.Round(float64(b.Dy())*scale))), quick)
 }

@@ -73,7 +73,7 @@ func grey(img image.Image) greys {
 // changes little when a picture is scaled, encoded anew or made a little softer.
 func Hash(img image.Image) uint64 {
 	const n, low = 32, 8
-	g := grey(scaled(img, img.Bounds(), n, n))
+	g := grey(scaled(img, img.Bounds(), n, n, careful))
 	var waves [low][n]float64
 	for u := range low {
 		for x := range n {
@@ -108,4 +108,4 @@ func Hash(img image.Image) uint64 {
 func Distance(a, b uint64) int { return bits.OnesCount64(a ^ b) }
 
 // SamePicture is the distance up to which two hashes are of one picture.
-const SamePicture = 8
+const SamePicture = 6

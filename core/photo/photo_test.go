@@ -220,8 +220,8 @@ func TestCropKeepsTheFocus(t *testing.T) {
 
 func blurred(img image.Image, edge int) image.Image {
 	b := img.Bounds()
-	small := scaled(img, b, edge, edge*b.Dy()/b.Dx())
-	return scaled(small, small.Bounds(), b.Dx(), b.Dy())
+	small := scaled(img, b, edge, edge*b.Dy()/b.Dx(), quick)
+	return scaled(small, small.Bounds(), b.Dx(), b.Dy(), careful)
 }
 
 // Whatever the picture: it is told from others, known again when it is encoded

@@ -26,7 +26,7 @@ func (c *checker) more(r *Record) {
 		c.line(path+".name", &s.Name)
 		c.link(path+".url", &s.URL)
 		if s.Name != "" && s.URL == "" {
-			c.add(path+".url", "%s has no address; paste the profile’s, or take the line out", s.Name)
+			c.add(path+".url", "%s has no address; paste the profile’s, or take the row out", s.Name)
 		}
 		return s.Name != "" || s.URL != ""
 	})

@@ -187,9 +187,9 @@ func keysOf(keys string) chromedp.Action[chromedp.Void] {
 	})
 }
 
-// Upload gives a file to the field with an id.
-func (t *Tab) Upload(id, file string) error {
-	return t.patiently("uploading", chromedp.WaitReady(chromedp.CSS("#"+id)), chromedp.SetUploadFiles(chromedp.CSS("#"+id), []string{file}))
+// Upload gives files to the field with an id.
+func (t *Tab) Upload(id string, files ...string) error {
+	return t.patiently("uploading", chromedp.WaitReady(chromedp.CSS("#"+id)), chromedp.SetUploadFiles(chromedp.CSS("#"+id), files))
 }
 
 // Drag presses the button at one point, and lets it go at another, in CSS

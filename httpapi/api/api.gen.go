@@ -22,6 +22,7 @@ import (
 	"uvent/core/category"
 	"uvent/core/contact"
 	"uvent/core/hours"
+	"uvent/core/photo"
 	"uvent/core/prose"
 	"uvent/core/record"
 	"uvent/core/sheet"
@@ -527,6 +528,10 @@ type Facts struct {
 
 	// Payments Ways to pay
 	Payments []Column `json:"payments"`
+
+	// PhotoBytes Most bytes of a photo's file
+	PhotoBytes  int      `json:"photo_bytes"`
+	PhotoGroups []Column `json:"photo_groups"`
 }
 
 // FeatureCollection GeoJSON (RFC 7946)
@@ -546,6 +551,9 @@ type FieldProblem struct {
 
 // Finding defines model for Finding.
 type Finding = prose.Finding
+
+// Focus A box in parts of the photo's width and height, from the top left; without size, a point
+type Focus = photo.Focus
 
 // HistoryLine defines model for HistoryLine.
 type HistoryLine struct {
@@ -733,6 +741,63 @@ type Phone = record.Phone
 
 // PhoneRead defines model for PhoneRead.
 type PhoneRead = contact.Phone
+
+// Photo defines model for Photo.
+type Photo struct {
+	AddedAt     time.Time  `json:"added_at"`
+	AddedBy     string     `json:"added_by"`
+	Alternative string     `json:"alternative"`
+	Blurred     bool       `json:"blurred"`
+	Bytes       int        `json:"bytes"`
+	Caption     string     `json:"caption"`
+	FileName    string     `json:"file_name"`
+	Fits        []PhotoFit `json:"fits"`
+
+	// Focus A box in parts of the photo's width and height, from the top left; without size, a point
+	Focus  Focus              `json:"focus"`
+	Format string             `json:"format"`
+	Group  string             `json:"group"`
+	Height int                `json:"height"`
+	Id     openapi_types.UUID `json:"id"`
+
+	// Like Another photo that shows the same picture
+	Like *openapi_types.UUID `json:"like,omitempty"`
+
+	// Shared The client's, for all its locations
+	Shared    bool    `json:"shared"`
+	Sharpness float64 `json:"sharpness"`
+	Width     int     `json:"width"`
+}
+
+// PhotoFacts defines model for PhotoFacts.
+type PhotoFacts struct {
+	// Alternative What it shows for those who do not see it
+	Alternative string `json:"alternative"`
+	Caption     string `json:"caption"`
+
+	// Focus A box in parts of the photo's width and height, from the top left; without size, a point
+	Focus Focus  `json:"focus"`
+	Group string `json:"group"`
+}
+
+// PhotoFit defines model for PhotoFit.
+type PhotoFit struct {
+	Circle    bool     `json:"circle"`
+	Directory string   `json:"directory"`
+	Faults    []string `json:"faults"`
+	Height    int      `json:"height"`
+
+	// Label Of its place for the photo
+	Label string `json:"label"`
+
+	// Name Of the directory
+	Name      string `json:"name"`
+	TinyWidth int    `json:"tiny_width"`
+	Width     int    `json:"width"`
+
+	// Window A box in parts of the photo's width and height, from the top left; without size, a point
+	Window Focus `json:"window"`
+}
 
 // PhotoLimit defines model for PhotoLimit.
 type PhotoLimit struct {
@@ -1005,6 +1070,9 @@ type LocationPath = openapi_types.UUID
 // LocationScope defines model for locationScope.
 type LocationScope = openapi_types.UUID
 
+// PhotoPath defines model for photoPath.
+type PhotoPath = openapi_types.UUID
+
 // Version defines model for version.
 type Version = int32
 
@@ -1084,6 +1152,33 @@ type SeeRecordJSONBody struct {
 type ReadPhoneJSONBody struct {
 	Country string `json:"country"`
 	Phone   string `json:"phone"`
+}
+
+// GetPhotosParams defines parameters for GetPhotos.
+type GetPhotosParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
+// AddPhotoMultipartBody defines parameters for AddPhoto.
+type AddPhotoMultipartBody struct {
+	File  openapi_types.File `json:"file"`
+	Group string             `json:"group"`
+}
+
+// AddPhotoParams defines parameters for AddPhoto.
+type AddPhotoParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
+// OrderPhotosJSONBody defines parameters for OrderPhotos.
+type OrderPhotosJSONBody = []openapi_types.UUID
+
+// OrderPhotosParams defines parameters for OrderPhotos.
+type OrderPhotosParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
 // CheckProseJSONBody defines parameters for CheckProse.
@@ -1174,6 +1269,15 @@ type SeeRecordJSONRequestBody SeeRecordJSONBody
 
 // ReadPhoneJSONRequestBody defines body for ReadPhone for application/json ContentType.
 type ReadPhoneJSONRequestBody ReadPhoneJSONBody
+
+// AddPhotoMultipartRequestBody defines body for AddPhoto for multipart/form-data ContentType.
+type AddPhotoMultipartRequestBody AddPhotoMultipartBody
+
+// OrderPhotosJSONRequestBody defines body for OrderPhotos for application/json ContentType.
+type OrderPhotosJSONRequestBody = OrderPhotosJSONBody
+
+// SavePhotoJSONRequestBody defines body for SavePhoto for application/json ContentType.
+type SavePhotoJSONRequestBody = PhotoFacts
 
 // CheckProseJSONRequestBody defines body for CheckProse for application/json ContentType.
 type CheckProseJSONRequestBody CheckProseJSONBody
@@ -1306,6 +1410,9 @@ type ServerInterface interface {
 	// MergeRecord Lay an edit over what the record is now, fact by fact; nothing is saved
 	// (POST /api/locations/{location}/merge)
 	MergeRecord(c *gin.Context, location LocationPath)
+	// GetPhotosZip All photos: the originals, and each directory's shapes in a folder of its own
+	// (GET /api/locations/{location}/photos.zip)
+	GetPhotosZip(c *gin.Context, location LocationPath)
 	// GetPlans Changes of the record to come, and those of the last month that left a fact as it was
 	// (GET /api/locations/{location}/plans)
 	GetPlans(c *gin.Context, location LocationPath)
@@ -1327,6 +1434,27 @@ type ServerInterface interface {
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(c *gin.Context)
+	// GetPhotos A location's photos and those of its client for all of them; or the client's alone
+	// (GET /api/photos)
+	GetPhotos(c *gin.Context, params GetPhotosParams)
+	// AddPhoto Take a photo in: JPEG, PNG or WebP; what its file holds besides the picture is left behind
+	// (POST /api/photos)
+	AddPhoto(c *gin.Context, params AddPhotoParams)
+	// OrderPhotos Put photos into an order
+	// (PUT /api/photos/order)
+	OrderPhotos(c *gin.Context, params OrderPhotosParams)
+	// RemovePhoto Take a photo out; it can be brought back
+	// (DELETE /api/photos/{photo})
+	RemovePhoto(c *gin.Context, photo PhotoPath)
+	// SavePhoto Change what is said of a photo
+	// (PUT /api/photos/{photo})
+	SavePhoto(c *gin.Context, photo PhotoPath)
+	// RestorePhoto Bring a photo back that was taken out
+	// (POST /api/photos/{photo}/restore)
+	RestorePhoto(c *gin.Context, photo PhotoPath)
+	// GetPhotoFile A photo's picture
+	// (GET /api/photos/{photo}/{copy})
+	GetPhotoFile(c *gin.Context, photo PhotoPath, copy string)
 	// CheckProse What is to be mended in a text, and where
 	// (POST /api/prose)
 	CheckProse(c *gin.Context)
@@ -2345,6 +2473,31 @@ func (siw *ServerInterfaceWrapper) MergeRecord(c *gin.Context) {
 	siw.Handler.MergeRecord(c, location)
 }
 
+// GetPhotosZip operation middleware
+func (siw *ServerInterfaceWrapper) GetPhotosZip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPhotosZip(c, location)
+}
+
 // GetPlans operation middleware
 func (siw *ServerInterfaceWrapper) GetPlans(c *gin.Context) {
 
@@ -2521,6 +2674,220 @@ func (siw *ServerInterfaceWrapper) ReadPhone(c *gin.Context) {
 	}
 
 	siw.Handler.ReadPhone(c)
+}
+
+// GetPhotos operation middleware
+func (siw *ServerInterfaceWrapper) GetPhotos(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPhotosParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPhotos(c, params)
+}
+
+// AddPhoto operation middleware
+func (siw *ServerInterfaceWrapper) AddPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddPhotoParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddPhoto(c, params)
+}
+
+// OrderPhotos operation middleware
+func (siw *ServerInterfaceWrapper) OrderPhotos(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params OrderPhotosParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.OrderPhotos(c, params)
+}
+
+// RemovePhoto operation middleware
+func (siw *ServerInterfaceWrapper) RemovePhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "photo" -------------
+	var photo PhotoPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photo: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RemovePhoto(c, photo)
+}
+
+// SavePhoto operation middleware
+func (siw *ServerInterfaceWrapper) SavePhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "photo" -------------
+	var photo PhotoPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photo: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SavePhoto(c, photo)
+}
+
+// RestorePhoto operation middleware
+func (siw *ServerInterfaceWrapper) RestorePhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "photo" -------------
+	var photo PhotoPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photo: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RestorePhoto(c, photo)
+}
+
+// GetPhotoFile operation middleware
+func (siw *ServerInterfaceWrapper) GetPhotoFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "photo" -------------
+	var photo PhotoPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photo", c.Param("photo"), &photo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photo: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "copy" -------------
+	var copy string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "copy", c.Param("copy"), &copy, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter copy: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPhotoFile(c, photo, copy)
 }
 
 // CheckProse operation middleware
@@ -2826,6 +3193,14 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/record-changes/:change/undo", wrapper.UndoChange)
 	router.POST(options.BaseURL+"/api/prose", wrapper.CheckProse)
 	router.POST(options.BaseURL+"/api/phones", wrapper.ReadPhone)
+	router.GET(options.BaseURL+"/api/photos", wrapper.GetPhotos)
+	router.POST(options.BaseURL+"/api/photos", wrapper.AddPhoto)
+	router.PUT(options.BaseURL+"/api/photos/order", wrapper.OrderPhotos)
+	router.DELETE(options.BaseURL+"/api/photos/:photo", wrapper.RemovePhoto)
+	router.PUT(options.BaseURL+"/api/photos/:photo", wrapper.SavePhoto)
+	router.POST(options.BaseURL+"/api/photos/:photo/restore", wrapper.RestorePhoto)
+	router.GET(options.BaseURL+"/api/photos/:photo/:copy", wrapper.GetPhotoFile)
+	router.GET(options.BaseURL+"/api/locations/:location/photos.zip", wrapper.GetPhotosZip)
 	router.POST(options.BaseURL+"/api/link-checks", wrapper.CheckLinks)
 	router.POST(options.BaseURL+"/api/tagged-links", wrapper.TagLinks)
 	router.POST(options.BaseURL+"/api/area", wrapper.ReckonArea)
@@ -4450,6 +4825,51 @@ func (response MergeRecorddefaultApplicationProblemPlusJSONResponse) VisitMergeR
 	return err
 }
 
+type GetPhotosZipRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type GetPhotosZipResponseObject interface {
+	VisitGetPhotosZipResponse(w http.ResponseWriter) error
+}
+
+type GetPhotosZip200ApplicationzipResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPhotosZip200ApplicationzipResponse) VisitGetPhotosZipResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/zip")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPhotosZipdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPhotosZipdefaultApplicationProblemPlusJSONResponse) VisitGetPhotosZipResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPlansRequestObject struct {
 	Location LocationPath `json:"location"`
 }
@@ -4706,6 +5126,284 @@ type ReadPhonedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ReadPhonedefaultApplicationProblemPlusJSONResponse) VisitReadPhoneResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPhotosRequestObject struct {
+	Params GetPhotosParams
+}
+
+type GetPhotosResponseObject interface {
+	VisitGetPhotosResponse(w http.ResponseWriter) error
+}
+
+type GetPhotos200JSONResponse []Photo
+
+func (response GetPhotos200JSONResponse) VisitGetPhotosResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPhotosdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPhotosdefaultApplicationProblemPlusJSONResponse) VisitGetPhotosResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPhotoRequestObject struct {
+	Params AddPhotoParams
+	Body   *multipart.Reader
+}
+
+type AddPhotoResponseObject interface {
+	VisitAddPhotoResponse(w http.ResponseWriter) error
+}
+
+type AddPhoto201JSONResponse Photo
+
+func (response AddPhoto201JSONResponse) VisitAddPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPhotodefaultApplicationProblemPlusJSONResponse) VisitAddPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OrderPhotosRequestObject struct {
+	Params OrderPhotosParams
+	Body   *OrderPhotosJSONRequestBody
+}
+
+type OrderPhotosResponseObject interface {
+	VisitOrderPhotosResponse(w http.ResponseWriter) error
+}
+
+type OrderPhotos204Response struct {
+}
+
+func (response OrderPhotos204Response) VisitOrderPhotosResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type OrderPhotosdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OrderPhotosdefaultApplicationProblemPlusJSONResponse) VisitOrderPhotosResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemovePhotoRequestObject struct {
+	Photo PhotoPath `json:"photo"`
+}
+
+type RemovePhotoResponseObject interface {
+	VisitRemovePhotoResponse(w http.ResponseWriter) error
+}
+
+type RemovePhoto204Response struct {
+}
+
+func (response RemovePhoto204Response) VisitRemovePhotoResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RemovePhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemovePhotodefaultApplicationProblemPlusJSONResponse) VisitRemovePhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SavePhotoRequestObject struct {
+	Photo PhotoPath `json:"photo"`
+	Body  *SavePhotoJSONRequestBody
+}
+
+type SavePhotoResponseObject interface {
+	VisitSavePhotoResponse(w http.ResponseWriter) error
+}
+
+type SavePhoto200JSONResponse Photo
+
+func (response SavePhoto200JSONResponse) VisitSavePhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SavePhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SavePhotodefaultApplicationProblemPlusJSONResponse) VisitSavePhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestorePhotoRequestObject struct {
+	Photo PhotoPath `json:"photo"`
+}
+
+type RestorePhotoResponseObject interface {
+	VisitRestorePhotoResponse(w http.ResponseWriter) error
+}
+
+type RestorePhoto204Response struct {
+}
+
+func (response RestorePhoto204Response) VisitRestorePhotoResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RestorePhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RestorePhotodefaultApplicationProblemPlusJSONResponse) VisitRestorePhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPhotoFileRequestObject struct {
+	Photo PhotoPath `json:"photo"`
+	Copy  string    `json:"copy"`
+}
+
+type GetPhotoFileResponseObject interface {
+	VisitGetPhotoFileResponse(w http.ResponseWriter) error
+}
+
+type GetPhotoFile200ResponseHeaders struct {
+	CacheControl *string
+	ContentType  *string
+}
+
+type GetPhotoFile200ImageResponse struct {
+	Body          io.Reader
+	Headers       GetPhotoFile200ResponseHeaders
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetPhotoFile200ImageResponse) VisitGetPhotoFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	if response.Headers.ContentType != nil {
+		w.Header().Set("Content-Type", fmt.Sprint(*response.Headers.ContentType))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPhotoFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPhotoFiledefaultApplicationProblemPlusJSONResponse) VisitGetPhotoFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5307,6 +6005,9 @@ type StrictServerInterface interface {
 	// MergeRecord Lay an edit over what the record is now, fact by fact; nothing is saved
 	// (POST /api/locations/{location}/merge)
 	MergeRecord(ctx context.Context, request MergeRecordRequestObject) (MergeRecordResponseObject, error)
+	// GetPhotosZip All photos: the originals, and each directory's shapes in a folder of its own
+	// (GET /api/locations/{location}/photos.zip)
+	GetPhotosZip(ctx context.Context, request GetPhotosZipRequestObject) (GetPhotosZipResponseObject, error)
 	// GetPlans Changes of the record to come, and those of the last month that left a fact as it was
 	// (GET /api/locations/{location}/plans)
 	GetPlans(ctx context.Context, request GetPlansRequestObject) (GetPlansResponseObject, error)
@@ -5328,6 +6029,27 @@ type StrictServerInterface interface {
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(ctx context.Context, request ReadPhoneRequestObject) (ReadPhoneResponseObject, error)
+	// GetPhotos A location's photos and those of its client for all of them; or the client's alone
+	// (GET /api/photos)
+	GetPhotos(ctx context.Context, request GetPhotosRequestObject) (GetPhotosResponseObject, error)
+	// AddPhoto Take a photo in: JPEG, PNG or WebP; what its file holds besides the picture is left behind
+	// (POST /api/photos)
+	AddPhoto(ctx context.Context, request AddPhotoRequestObject) (AddPhotoResponseObject, error)
+	// OrderPhotos Put photos into an order
+	// (PUT /api/photos/order)
+	OrderPhotos(ctx context.Context, request OrderPhotosRequestObject) (OrderPhotosResponseObject, error)
+	// RemovePhoto Take a photo out; it can be brought back
+	// (DELETE /api/photos/{photo})
+	RemovePhoto(ctx context.Context, request RemovePhotoRequestObject) (RemovePhotoResponseObject, error)
+	// SavePhoto Change what is said of a photo
+	// (PUT /api/photos/{photo})
+	SavePhoto(ctx context.Context, request SavePhotoRequestObject) (SavePhotoResponseObject, error)
+	// RestorePhoto Bring a photo back that was taken out
+	// (POST /api/photos/{photo}/restore)
+	RestorePhoto(ctx context.Context, request RestorePhotoRequestObject) (RestorePhotoResponseObject, error)
+	// GetPhotoFile A photo's picture
+	// (GET /api/photos/{photo}/{copy})
+	GetPhotoFile(ctx context.Context, request GetPhotoFileRequestObject) (GetPhotoFileResponseObject, error)
 	// CheckProse What is to be mended in a text, and where
 	// (POST /api/prose)
 	CheckProse(ctx context.Context, request CheckProseRequestObject) (CheckProseResponseObject, error)
@@ -6701,6 +7423,32 @@ func (sh *strictHandler) MergeRecord(ctx *gin.Context, location LocationPath) {
 	}
 }
 
+// GetPhotosZip operation middleware
+func (sh *strictHandler) GetPhotosZip(ctx *gin.Context, location LocationPath) {
+	var request GetPhotosZipRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPhotosZip(ctx, request.(GetPhotosZipRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPhotosZip")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPhotosZipResponseObject); ok {
+		if err := validResponse.VisitGetPhotosZipResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetPlans operation middleware
 func (sh *strictHandler) GetPlans(ctx *gin.Context, location LocationPath) {
 	var request GetPlansRequestObject
@@ -6929,6 +7677,232 @@ func (sh *strictHandler) ReadPhone(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ReadPhoneResponseObject); ok {
 		if err := validResponse.VisitReadPhoneResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPhotos operation middleware
+func (sh *strictHandler) GetPhotos(ctx *gin.Context, params GetPhotosParams) {
+	var request GetPhotosRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPhotos(ctx, request.(GetPhotosRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPhotos")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPhotosResponseObject); ok {
+		if err := validResponse.VisitGetPhotosResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddPhoto operation middleware
+func (sh *strictHandler) AddPhoto(ctx *gin.Context, params AddPhotoParams) {
+	var request AddPhotoRequestObject
+
+	request.Params = params
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPhoto(ctx, request.(AddPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddPhotoResponseObject); ok {
+		if err := validResponse.VisitAddPhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// OrderPhotos operation middleware
+func (sh *strictHandler) OrderPhotos(ctx *gin.Context, params OrderPhotosParams) {
+	var request OrderPhotosRequestObject
+
+	request.Params = params
+
+	var body OrderPhotosJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.OrderPhotos(ctx, request.(OrderPhotosRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "OrderPhotos")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(OrderPhotosResponseObject); ok {
+		if err := validResponse.VisitOrderPhotosResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RemovePhoto operation middleware
+func (sh *strictHandler) RemovePhoto(ctx *gin.Context, photo PhotoPath) {
+	var request RemovePhotoRequestObject
+
+	request.Photo = photo
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemovePhoto(ctx, request.(RemovePhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemovePhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RemovePhotoResponseObject); ok {
+		if err := validResponse.VisitRemovePhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SavePhoto operation middleware
+func (sh *strictHandler) SavePhoto(ctx *gin.Context, photo PhotoPath) {
+	var request SavePhotoRequestObject
+
+	request.Photo = photo
+
+	var body SavePhotoJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SavePhoto(ctx, request.(SavePhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SavePhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SavePhotoResponseObject); ok {
+		if err := validResponse.VisitSavePhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RestorePhoto operation middleware
+func (sh *strictHandler) RestorePhoto(ctx *gin.Context, photo PhotoPath) {
+	var request RestorePhotoRequestObject
+
+	request.Photo = photo
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RestorePhoto(ctx, request.(RestorePhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RestorePhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RestorePhotoResponseObject); ok {
+		if err := validResponse.VisitRestorePhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPhotoFile operation middleware
+func (sh *strictHandler) GetPhotoFile(ctx *gin.Context, photo PhotoPath, copy string) {
+	var request GetPhotoFileRequestObject
+
+	request.Photo = photo
+	request.Copy = copy
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPhotoFile(ctx, request.(GetPhotoFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPhotoFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPhotoFileResponseObject); ok {
+		if err := validResponse.VisitGetPhotoFileResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7351,160 +8325,174 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H3rk9u48eC/gtJd1SZ1ssfrzeWXjD85493sXuysz+OcP2y55geRLQkRCTAANLLi8v9+hcaDIAXwMaOZ",
-	"dVLJl4xXJNjoF7ob/fi8KETdCA5cq8Xl50VDJa1Bg8R/Ua2hbvRbqrfmn4wvLheN+cdywWkNi0v/xGK5",
-	"kPCPPZNQLi613MNyoYot1NS8po+NeVRpyfhm8eXLclFUDPjQsvaBwVXXQtZULy4X+z0rF8vsV64LYX5w",
-	"n/nHHuQx8Z0565ZMQqGFPA5sIDwzEzOsboQcwox94J6YqURBNRN84Dv+kTN9aZAK0bfmrH0LUpm3Lj8v",
-	"SlCFZA0ucrl4vwXifiR6SzU5UEUkULNM6vt+oUlbZVx/97yFh3ENG5CLLwYiCaoRXAEKz1spVhXU5s9C",
-	"cG34zIhU01TMbveisU/8r78ru4v2a/9TwnpxufgfF610Xthf1YVfF7/Y3fhLImG9V7RC/LgXzHovy1KC",
-	"shIuRQNSMwtkIfZcy2OCGS3tKqbTPzZCaVrdFKKE5O8SNo42Jz8pLQF08qc9ZzotGC1lfvELuMcjQMNn",
-	"u/AtwzY/BrqJ1d+hMC9/erIRT9x/pBZNTz26ol+fOMFDHWmkZrG/Ba4vCiHhwr2HgL6UQE/xXDO+1/bP",
-	"LsneCKWJlvQWKqJZDWQtRU30FkjD+Avy7JJoceCKHEACKbZCASerI9lSXhJaCQ4JVlwu8J20YFRUbkBp",
-	"smZSmf0zDbUa47n34sBxXYcnKenR/PvA9Fbs9emX/kprUESsPfRMbxk3MlhsrUhSCaSCtSZir/2GYmhO",
-	"WKP76R5HePT6nbeQjVBcQiFk+RSJNpXa9p1A7P+7B6Udr2eJfkqihvFRSWfcE/MUwz+vkUtoYNUTjBkU",
-	"oMqdiNMOOe9ICLMrB/EyogqCMkAUh8p3UOwENyv1UUmdVA2hC4n4ZblYHW+koOUpyr6vFBDGCSVKS8o2",
-	"W00qxoFQTVQDUN7s6m2LyJUQFVCkwAaE19GnAmVAWxItiKY7MOycooXQW2dT9RZA8UCJYJqUAhThQpMt",
-	"vYUl0ves4ir22mz4FIyrSigoiYEWpfaXSvAN0/sSlqSiGv/6GH/99I9wQJZiv6oitcT39cpppR44Y/9u",
-	"iZKUoAOV3AB8up2XK6NVnBK9u1bxjBRDsrSsGCjaIrVlkwi0JKc7mznB5JLdQnlDdRehVMMTczakGIuq",
-	"3Z3eWKWP9ZJtmM5oLOAa8Ln210hG4FPDJKjpcLAybXWw2wSD/qQVMWc5qemRKM2qiqyAIERQJmW2Br0V",
-	"6U8oelQZy4TqtDmjma4yv4j0f5YM1I054TLMy3gpDmOC/ME+1WdMNIjdBj1sCEnEDxGh/cYccgOVO1BG",
-	"9HUYSvHuFeUlKx2Wetzb2pgn2LCGdsqM3AqeMyCpElzNO8AQlSnCmoN7opYyuNrj54Dva4PutQS40eKm",
-	"qCirUeJR8LdQGfTeUI66IMJX++FbkCUrdLyaoigPxvinq+qIZmzFdoB/lmy9Bml8hY/LESvY7NVhdrlo",
-	"zQCL0bANv/cWlBa1SQJDVUWeS99bqPY1z4hth44Rp9uvjVv1Tom6b4T3Rgw4tQXQTz3EU004fAshuLIR",
-	"gJOtWu004oS2/m2XT4dE+rV7452R61MOzkqKOHCQN5mfU/rBcUb0XgxukvaIix9ooROeYgUbWt1kwRuB",
-	"G2rKqvn7Wi7UlkprEA4h9V1rksd48LtuQe/hIwYuj5F3VlF38bEWVSUOkDAzfxQHUlN+JAHbhJJiS/kG",
-	"MBJh7EROxC1Iwjgq7VOhmcp+/wpE6URqxuMoCVZuAzSzKBoAXbbUSlNZFLtTCnNL9inWTJ/vxCH/oTfi",
-	"NnF6WnvMnxElxfAUfNI3cJs+DbzlMRG8U1iCLu8CsoPjLAuot3Xzun84iQLB15U7EU+85YyN4KKUpyBt",
-	"gUl1H2hdzNNbULU9gty6afCbY8L0WTmv+QQO+KSBq1wkzNMuGXxTibDKB+MoCuv52zAE/mnXIVtqvEfS",
-	"VLTA/7Y0zu5ByFLN8IGMYVkyemP/a+px+KTvg3O36RbrFnud78aIc190KEkSRUIJXDNaJc6toORq+uk1",
-	"8I3hpe+ePVum+Ewpg60JD/e25NVNWCEF5Suq4RUUTCVjRUZ6pxsR1w1NOvhpc2T0GDlxvJnWac/6r4LD",
-	"JSkwXDA1GnFtV0t9aK/2tEqHVfAnsjW29pIoykqyOhKn5PveXt+SDFhYOrz6L0VbS5IIavGywGDxACPN",
-	"8G4ijho5MezGpjFSuFs6VUQt8IlAlf3RXYkYDIPRHnKOd75jPOe21y5wMMQKAfTX9vEh5Ml9BSshdunN",
-	"rFkFhCrC7O3OQTKtgad24r390zX8F4yaVMb75QWoyVxNjznp2dc1zdypHIBttsmQwIAJj0hv1w2rRDhy",
-	"21wGDggUGeSgH1iC0cuYv052UDOlXBBo+pEyzW2JL03d1v3XBnfxOvDeadA4e+WCgVexJpQokLessIFc",
-	"vHFh4ShdM6hKc5QaQamTlnqzFVpM19xvzeMIcDICCp/09LXewyedWaqHWYsJv34AOolVSdcJpliJ8pgI",
-	"tCq0P1QhATjZATRGIl8QqBt9vCRc6C3jG5TQFZi/zOfKUfsZP5YC7vsyxbArqmC6M+Kub+7mUeKnwhop",
-	"EI37/NqZsj2PkRZpw6mmcpeJgRXp02MohgnA72We0SI2zhwIbl0H60CAMBM9oFpLttr3bZzeQ2qncnby",
-	"PH2TOb3mR0/Ml5cWsJFAVEE1bIQ8Pn3ptzo5GuVfjR21sBX3IxvE3EaKfZPc8jxMLBfWXbj7BWCMPO96",
-	"WOim4u/KY+M86EM3d7pOdW5xcqW6ofx4Y07jmWFp/6pi/4SZrzK+Bck0XVWJW5G3VG+V9weN4LqrREps",
-	"YpO9LaFHPMFoVRGmFYmt4+lwtPYdLUtm3qfV2w4Pnh6NiWO32FJJCw0SwcZ0ADyDrZr5xkDHNyCJP6hO",
-	"9EtDj7VPVuv5xvSoiBakwdjJvYjd4+lIBFuGWsY6LeCnS7AI3D4T9PkpqUuB6r2EK1FVUOhkqtOfQfyf",
-	"65//Sn7z7ocr8l9//N3vf2uvFuJjx66S5LukJP5dCf70HT28AaXoBvI3tW286hTS0esL5+cH6JIIMOZX",
-	"9jaidvDNiBmlwz9+oTQIvHTmbs8d7DhCEdcP3S7KhGv2E4+lAtN/no3HRe1iSwQjdxx3ydpIoeCp389U",
-	"5Ypv4dd/ZMoa2ynbhhpDPLnrOVfTGdT1jVm83MQPDhgiP4qKlfT4I17WJcMtJ3ClQCqhYGUqym8cSIxO",
-	"oIJVogZr64o1YTp5I50Pp0fhlvtFVPoOld2UO479VkaCIBmMFbSqbgx3plHB4ZMmSkvQVqVr4MTl/2AU",
-	"csuKrTmXzCl0YBr/FiUQpgjl6gA+TD+FTRCU6dHv5QKkFHI6ehED35t3UrpvaxkrcQK93a8qVhD/gD+Y",
-	"ETX6ANUtkFpwvZ0cY+jwcCpSaxF804C8OQDs0goJrxHs/dN0lIkG+I27ATllZdVA4cOtEwOW+EJ2Jz6o",
-	"fKIauYG2wgj3C0IV2bBbMOwE3LjpBeVcaLICn957as9GSUJnIL7H8mDShnkmNqVPgPpnOumhf0LasDd+",
-	"sjWmT2ge2DvabES/iFgR72YF3+58/OY/4q/8Ody3o/zVfvbA7Z5YqF6fWoimnldby2F+O/nkzKHM51KK",
-	"ZmoIvqLHucw/kBudlgNDTMY3N7i5F+Tg0gXN2UdWoFgJNg5j+MFo1B002soIDf+tlPSQjI/OYWnPuL28",
-	"yrrRRx8lI3Z336jRKI/jb0+IKHkbP5Ni0Z9aynfNj6apGJRpZVWEFI/Ri5CUtzjqGq1ZBfm78i3QEu4U",
-	"vhiFtqnoeA5xZZEgxUHl7NW6qSCT1TkK6ngwoEVPQEbsRfnPOxDdrpaBpEk20Cl/IH8Lm7+gAZlLS8vk",
-	"9TWSFTD5Psc+bb/TXnTa1adlpuNW75CZ/prx3Us0rOZl6m2EyIjRROM8JKLhSgMG+mumdNKzii6xEt4E",
-	"5s5OP859sm2CdVd7dcxcsRs9Fm4jjPa00WvMqHTRbdR3LsCdNlJdpuSM2FNIrkxpGR9YnbRUiEKnDFib",
-	"t5jauiBQKePXVKXquDGxPqvKG8V4McOY3FrXcboNFrmayVtuMTfp+U63Vo2zanp3HpbDvXXfWKPfPOs5",
-	"47BllbtaNbzDO1U6kSrBNx0lpmQBo4oczS+0YuXSCxVQWWxnIksB8FkvaGmzaVNIvQXJ1mwmBAenayZx",
-	"y4cJJ5FESxglvgU3vi1FWnspcwC0bNMR50gLtazditWArksmEtK2HGCiIptj0OCjeetk+K43/JpfIJ8Q",
-	"QFdQZesKdT8dMLcBLvSNu/7pK6tj1wOsmNJQWrFrJTH4idNTAz6g4GLxjSUbUZryUnXSqVJVjZSPXite",
-	"26cMu1I1ana/N88MZg3kTHKs9HN4/kbZykLzJPnNTy//+vK3yzYmw7QitcAgNRblZTMpMkk2i2VbRR1f",
-	"4Pd4J0pasJzR5c2Q5PBPqyw92QNehwyJiJ96Pt75BGWiSY5hiLRNgZcdrVFRUE5KYWNhbTrf1MhQJ4Mj",
-	"WQgx55L7YTN6h3i0ZUzGjUVVjCfXIuIDy3WZKK7k9vfWPgXYcRZSaIiNkkp6IvnvqA2zVdbzlEoKUV7Y",
-	"nHhFpdJu7RQq3lBWpU3z1nMYPKt8PfQSS9/TeQ8nwSH7YFvLMs1B8rDewUd6A3KTKjbN2caK3kJJKqp0",
-	"OnZgM5sTJ8oP7dXsSuitKwYoiRYkFPwQ9CTUC1QGUDL9jbLnjpGM+Qoi5FkPZIlOLVW5d9ZMdFasjrFw",
-	"tjhLseFbXxzWu3n79ve/m5KZHPmut6LrtecyR3Fp/7hbcBobvnVlV7OZEF98546NiRvNqhlO7c38QEVd",
-	"2kinFSun4yd8JugVu8DUoi0n6zOR5jWEw5pPoztVUpUGaUC8hZs6mUZ/Fe5bMd+PCxK90889iM6xguIK",
-	"k1d1z2cWY7KoIM2vmDEzMxK3HTASB44foErfDL6LTxxYqTN12GlsvLUphsnuFIwf2wV7r7FPUKnYPDUu",
-	"tNqKA976yMivrpjWFRApRO0QfuhmM3fKbYe+5uvvmSLFXpNkTVZPEhyF2gMWseA/FKgRyNzFYw/vHZT0",
-	"2Gx5ys9JXWnbSfB9VdlcIdvAplfD50r5J1bChiYAk57v63z/rXidiboUi/bna9KKFvAzf5WsTh51hNt7",
-	"/lNxPJMvGy4EE94BhtyWREhyEPuqNA6tZ3pWQcikNbJAWTnHO0u7W20ygIUqyVPufqGfbZtJfHFWTeZH",
-	"/PpMlcbhkGmeYnOCZoRWo7LmVB0KHwC+H9qHw6LdbPzuEnHT7jWCc4TxS1C7p2/txcco35uHPcPzdLeU",
-	"bDaOBXU63qxBd2WTBxKIK7s32ZHMTPWYoEmVqzBd2f5BUVaja4FkTefVkdgOHARj0UtiLGWl6RFKQvE2",
-	"9IgvzEpy7MlxOico5WWhoPmUJI9jhx23x6SASVDJ6nNj/2c7beRzd0NPiVG0H8U+7ZArWgNpQCrBsVWO",
-	"7W1A3NKjpVfhOadmzHeWYTtpHIT0vi407364In/83f/+r5OExhJ0rhIL6zVm3JLE+YWpSp7QCiJlxGQ7",
-	"gqQrJ9P5jz7PPrRrcLtLoepd8MHu65XPaafUTd0fyf6N2PQE/JCnnVRMNhs2kaknaspmX8mLPe+e5lEk",
-	"j5d7lcv8yHpWEjZMaRkO+0QS3z8nUL2zjHspOFEBsnYDy7D/aabTlUPjHcwnG5r0xaOnOXTZ8kejbFwB",
-	"/lyXxaca9lqbNcCvscffG9qQTvLLuYJuw30TKlbYWsCBWpW93gqZi9vlOzJYYznd+1AnEZzOLHALLSNA",
-	"/BLTOOW13eNdOOW0NoDvVDIpJ7nRlRC77uEWpR+wtb4paKboqQa+T/erkGW/NVX74z/2Qk8QTQ9WtJp/",
-	"1305Bg8TVCaj2uDnDoiu2zjskKb2IdDBjh/rNe5pRsqmy+RP2UkN8FRO9PNnz3//5NvnT559uyTub+PR",
-	"mD+zTfFuMgVO48ZaqitiqIiJ7EYd3YXZnLm1kIRpBdWa6K3Yb+wtmKuZwSf0FmqihZhlPjZUZhk7rluZ",
-	"seJWcJhVXJrOmJjebFKJ08TeXluUfFeYXLrwXk5XbOZZt9Y06bpGiM+hx0L7t15HlNz5kkkRm6jI3aFv",
-	"n8bFJu7X9XKbvV2lhYR8x15NN+MVx+YZjLTTeoBF7tIqIdsILp+LJ0U1PRUPH446LLjQ85xcvDfgztx7",
-	"c9otK0HM1AUHWCmmR6o2T3r5zK7ntOG6zPFbsn2dk32Zzthz2edMz1bwKpuXoummYpNS6N2DHsCwB7dL",
-	"/5Fli6oexNM444N7dTZjTKsE8CG8SILTrbA6pnjbOMJpDHdsx90C63B7ajulugOnlRPPdZH7lji4e8WQ",
-	"HpORS9Gejt7sDzfyrqFq5awkfwIFKXGqqVNMGSx0p4tiA6d1Jq2RMI2E7/yd5GwadmJkp1bwWmcM/hWs",
-	"XVfKGS2v7tTXyn1p6YDJxxbUVRsG7cXPw/a6BtffODYtxlzR0agTXqBPCLG6j/kXBuB9BygTZapf4ToR",
-	"WHxtJMnlbgrsf9MPLNrU1uWspqMtDCMbC48uLXzpnW2SyUwTA6r5fjqClrlYlm8XP6MpjW+0bpdNbeTa",
-	"U3tyqWiZrbQM9ntBayBakBUkayznJJmeOxaeL47EZkWYhlhjotPqGFqktK3vx1LOGNd4+T6FRp0SWYTL",
-	"Y7fddppkx3TeT7a0QvUzdee1i/AlEdnkvuu28r0nDnrO/Q+WUaTKV6bpU69I7bcm2ukO8jucKNegMl3i",
-	"oBZpFisqUewwqXAFpBa3ma7YecuccRY66M2IZ03vkYmd0hUrx1PqMe3pCePqm15aPfDxrPp8rqG91Uhk",
-	"w4738+x2ZwuoCiYM0sVio91mkp3Zhv/E39KkpWCT0VP97In5wDeKhEempolGDe1GRdGvnYZb65ltEHy3",
-	"gxmNDCbVg3pQ5leEYsnmaVsmp7ZHWwEkKs5HOcfp3nEXE2+AEcA5N8CusjSd8jB5Y166kwNGmk5ReySL",
-	"ElzKTLa+paLFnOBVlL6R0tT3wn4wWxxQSR6Py3QHsjSI4AQrQZy+YpKIA39BuCC+scKybZHZrzqua8jU",
-	"tk2m1336RfQThM6N5gDbMux1mlRb5N9FqkOOdCK9fCsBiJa02Llmf66kI0EYrqWo4qY2jq+x6M/V9yS6",
-	"/p/0pe2XPrUJQu3C+mYFmz3WTogSbgS/YVrdHLBzEf4Xqm/8RCR+I+GWYdKJr6XCRMv13jJYRRvVcZIi",
-	"AJhiK+azy/3n6UrZ3PktK0us9EAZV66S0Qq8m9bjq8bVXjXgbiQlWPtitMWPx2kPEx24UoL4nm42UL5m",
-	"fDevdnW4mOnOPSiz+egW1GSvlLqhbMPnRtE6V8u5FAvB4zBW+NQ0o/S9jaTMtkjfu2qlE1euM9kCiw1D",
-	"cpmn+9HPFvGRK6p2N3RDMeBUCdH+QzTAk4wc+tv5T7lO3djtvVN49HE5o1diPocjxPAn1iveZ5qL3Rz6",
-	"a3FCSM4jart+nsY8shfeYxnL6TzdZDOKD5iX2+3ahgE/4+ZWijB9SVzcdUkw7Lokll2X2N1tSXzMdVJ7",
-	"iE5+bRIf7iKwX8NhFWgmn/MB82CX8dy3CU/nr0REs6/6CSfZrERn3rTvLNMpuPFYNo+kibrDTnWbrTs+",
-	"0GOqeVt2PBNqgTktCCa78Scjk/BTA7L2wfVG6Xcy5CU92pFsL4LNR1jb8QqDiKRmJXf53fOiFQMd0/v/",
-	"/hA0T88vo7JioPQkgzJpeWaVXWVs32kLhxtVr7dDJLrcg+VQSKrsoH9PSnO5a3+jyIEyDbY7M1Okssny",
-	"d5jW4czXgLGwQw//KWdgkXyxl0wfrw3NLM5VG7bBMbOFEDsG7ZxZFI8b/1RLy4b9BY52nivj60SA5/tb",
-	"kEebAI4B67+Zhb5Rru+yIqV4Sq7ZBjM2saD07c/X78kFbdiF+5otK7Od1r5RxEKGqVXKFZcp/ZS8s9Nj",
-	"bSGwz10mVBGfi4l9sfUW6hfkv22u5X9jT35lq1vXtHDt5ZkiVJM13Vc43ZNpRYyOeEreM/O0Wd+s+d13",
-	"3/1xaR4wMPxdrAxolSh2y9AwroRaYDxLPQ1ye7lABET1npeLb73moA1bXC6+e/rs6XcLe5GCtEFk+LTH",
-	"xp2GRmBQWf5ULi4XdvqkGwVqGASU/pNre52Z4Dtvcm9nWuiXLhsab6w/Qfj5s2dn/XYYr5kYHewnWdpa",
-	"CCRcbskAYzSKOOp6bx2veOwr7Qy4RcuhYdawDWS58JXTOdrQ8p6U6epHb9tEgz7+8N0f/vD7Z3+YZJck",
-	"VMKjk/OByWhQ3uuOb7uTup6zL7pFKbdQthSNrlY2kCDnn0FfhSz5ESQZfF/gFKQnSkuXeJKfoZ5EiXvx",
-	"/kh56ZYyXGwwA/KJcaYJwqeWRHCcvGPVobvGbLHS1sBksRJKR+7FOtNqYmwN/WlcOIlCD/wZcFhVfrXQ",
-	"/oDJqC+1Gy9+iqCXZXnlC/8fQkHHA/AmCfS3Z/40du1JzHXHq7szYL4sQ2/wE7a8+Gz/+DLOn4sH1GyD",
-	"iGgZ8QzY+JnHizVU0hrQF778Jb1g+4jD2Vvj9nz5uFw0+wS6ruktBHzNW97bNWbtr4LRH4m+NmXg/qS1",
-	"h8sEXr/oTMy6Hw/kVNbrthbzIWgZei48qr5qe0M8tLoKqR9aJAkqit0FOgh56/GNMJIoit2DnRt+ruOj",
-	"C5PZVEZRcjigxX0GSpi9OWfMu2iuDe2aVpUi5R6IsG1KDvRItrQxnmVLJR+fZcM24avoscewgNpJahON",
-	"oHgf53GUohWxhNXaQn6uV4xCSddGcak9OhxfbJSgAhtf6aLylRSNneN0gsXfJbrTCLkR2PPr/lsya4G2",
-	"rHEUe5tap4+Nj+PnCJ8G9nyCYj+Qo6r98d6b/5DYNcEMp3Y+QMLU6AIU1N1Pr5a+JMX8aaT5p1fkN5FC",
-	"RE/aPvJbbB1gngmdsTAE5RJBXQDK8c6ir6KWA/7UkHXTku38OjWi2Jg+TfD0X6A5B0X/AtC0zEwjXvZi",
-	"CZ8aIfXTQt1mFdv3+MjraOzOXeyM60I0RpWPPu7Zw73wcZqD7TbQ0iYEUleM0+R1TVKW1qw6x4Hzuh2d",
-	"rcjV9f9zUUW8cFBkRYsdafsuBGKEHrk5PfODa+/5YHomMqkTSaxMncWB/nkvSZt8v/TnBnFNtQlFjNV4",
-	"EN9G8YdQbpuPsf3oUvMfQqK7Dfkf2VJyzffThNn6zvznCJnZoTBUYR8po5WpoQgmUmAzfteqgh6tYsFO",
-	"FYXArOaWVI7T88S61lRq1w5/iFz1vtKsoVJfGIF+UlJNh8KiMzpmoqRPUhS96xaWHA3+uO6Lw1yCH855",
-	"clhBxOxvsW4DXF0GYNq1/ClP6X/x2f4xGJOJuOCBhCePLSM97hr4TPYTtfjyKEG7ZksVKV1p67yz08Lm",
-	"fPQcci8MZo7zAwCdxbMBALP2vw2J/iTtJSSQjRAlkeKgSHyVc4LaFS0HjaM/g/4TLd/Z0Q//goYKzpE2",
-	"WLCDFyW26iKa7oAvbXTbanlBarCNnx+CgaO5Jfdj4ZSl/4bqYnsVBnbc1TSYXCHyqHbBI8nN1VYIBZYX",
-	"7N0Q4tMmFLfiUzG+e1JsodgNHP1X5nffU+Le1IguQJ8/e/Zs+fjkmRSqieaZTIjVtA23FT3axu0uUVuW",
-	"fjbp/UKTakcOsCIuNxQUOWwBO2WhPUcdpC1dVcjYzqnB1/6Zr80/PAv14qEUUyJtAWP3pxVmz7RRE0xI",
-	"UGbzRHAC+GObP3pCsovP/s0vF5/Dc18mUPIhj3v/iWHsnemSrA04cbzgDlhwJxy06Uk22sXucKPmP2LP",
-	"onE2DkD0zsYRul0UFWX1/IPyvuDlzMMrA07MMOdIbkHQxluRrX/1NJYBNn7pp4J+WS6eP3v+KJ9UOyiX",
-	"aMD5maTkCGc5/g2V2+qTti+RTZkn2O5tsu65KEQJ6uvh4Zdqd2Uz+8/Dvtnc4HQ673+Y+HGY2Ng8OEje",
-	"Tu5dHQnF2z6f8InJ1PN4+OKzm3705dG5efwFB9qwc/Q91yDPyv2+QVNkmH+bsMtPaq1K+I8kPJIkINFd",
-	"yL0Em1uNjXNRMDAhUB8waVITwQusVzeGE+Cg07uKyAWVkvmWGl+5qKRtHVHCS7eHfwfb2GbeWP2nRA0r",
-	"UR59hrybbs5td4/pJJfga7m/DvMU4fl1HZp/L0sQERqZgphSHc33mcwqFeaHfDWc8lqI3UtXx/mvL9pm",
-	"N8TZ6NGET8Jd/eYkCrl62K+GRNcIz6uowvk/4nwOPvGTz9tMRTuD0tdHuK48VreXxNXAtWzk7wUjPhoM",
-	"L8X5pA9Fv4H0zrgf11lKKqJBlTJMGLyPyAzlLEXY+7pysufk8T4Ooc+ejX1C6BfE9bGwzZ2CEWUn7TEj",
-	"NvoAHbcyISwXhWhGMkuv7BOPUlYjmsn5pA7wM11DWnOUcXvzYdxxYi9HbcqJSzehGm1ULgj2wjGP3Fve",
-	"JlDn4rOF5RyefiK10d0Cz81szCZCIRUfsNjw22f4v3+JYsNYM53ycKuyz5H+0VrC7SAsvGSgpBTFvja+",
-	"dUVZScQtSML0UBVikhujWfQ5ZWH3+2OY7P3wOiNo2ilKQ9HbM92MfXAd9QLGqcMhphuD0rbHQaQ+fJdU",
-	"1DC+uODhVIcj1sVnhOrLxZ6X4mH0h2WdIfUx3ogzq1De0x38ibryk1/DYqM74Jg1ewam+RsvBUazLB92",
-	"jnAJ+ItYY8W/ncFgmMqzDTb6cS12h8W0Brm5dxwkSxCc/Bs6Pj+ENfd9yR5dT7t5xrl8iELUtmcdO4vn",
-	"Q4+EcpxUbHXxoae+sTPgYWmbQqyO+P+ztXVTUT5o2L3FBx5DR/tpe1NNO1fffi7zOXRHdejVAgnqs7+F",
-	"Av9ARZUmteBYWU01qWCNaZWGDlRhvilV53CxkqJl0HTl+3efx3wyPDZN3u42wg+dQfzIY6Ql36Gr92mL",
-	"5zSgD5LJ/Bp0EHRNd0BgvYZCE8GNTYbdOsdF+OKz+b/RojU3AnO8vuesJ5pZjFAnseE60wlY+Mj5bY7G",
-	"73bU5MiwxbDx1OB0yQIuPtv2dIPYfw30Nj4RxwjwV6HPEhu49hfI1M2YROfUdk/thMUfggBhWuU9SJAL",
-	"NcH97YvJM0H7U9qz4zZ/peRNP+d04tFpB7s+GHNFh6hogC9dDuCarTUAJwoKwUtXVrUFKl0vKjdutltS",
-	"VdNmyDp5Q5sHrTYDqvcSrkRV+WFtaYwaMM9giAhqnEGc+GDNDuzyJNaEVhWROLfC4E35FkEtntpBZvmQ",
-	"y1s3kulcaRR7npvymRs21Z+i4gDyS/3acRhEkMFU1sTHhtzn6/2ECCDRgHdLSykUjKSnv8VnHjB+9vyr",
-	"ip5NnDbMy2xKfapABR9X54qsWZNmBViIYqPrFGsUfXgH4kspqyCfOC/m4rP9IxuBSRyuRewE3P1wTfLY",
-	"33gpIifjQeOe7YyhBKHe7vW5rFC/lDubUkPPtdhgkcGSwKcCGj0yxCgi5sa3uMnHPDeuOP3hBcFNOJoo",
-	"Bx74M5gDWoIuttaVdkq9rdvacXHgg73HHNzn0mrZxr93703oZzPdXe99e0bp2QxYJDLwwFkqEqlb0Gi1",
-	"uEnhJWkE49p2HLXmym8Mkpak7ZT82yWpGAfXjE41AOXNrt7iK2jrLEOLVKNEbUv8vmxdfLZ/jLq4ERNN",
-	"c3LFXp/Px3VYEnv9otPZMdY20rUJtfhgmigd5tuO6HwZS8g9fdqom24On9dsw3/eT+tyY56F8kzYxGa7",
-	"bqmcRr0OfX4f7IDyn8hdFPmfz2BACIzYWhyyATVpBxw9VJ8tCSVwO3vpkW3vAVRfx1i5G6JdL+nF5S8f",
-	"T9gM58URnD2FhlpDlTp0MgUNWZ7YCc9ZZmzJ8lAIaidbZdixoRv4xt0KDW47XAS7jdnUO7UVh6hU1k1p",
-	"fYKTeAa33s5I+resrYxnQE1tY4a4OOONfdvaAntS2epKRY/+SqI7REp1Ly/E2sZWWrDSquUVThXxdHyQ",
-	"nlNUg/mK+hUa1PQGsKY8fMnO1KXNrOSK0XsTrRjXIgqQIT1ryo9xd14vgRrH9Dyxc3uz4YD3dHPfWvXs",
-	"BKAJteuTh5r3p+GFEcm4xFcTRIhmI00U9lCifpZczajonVDX9j/kHxsbYcNugeMVc+ATUdLBfJv3+MB/",
-	"yt63QDRVu/NHfEpMypDRxAzr0ighuPFqKqGUTfWxcEUHczTV4pePBmu267ml0F5Wi8vFxeLLxy//PwAA",
-	"//8=",
+	"7H37k9u40eC/gtJdlZM72uPdzeVLxj854319sXfnPM656rZc80FkS0JEAgwAjax1+X//Cg2ABCmAj5Fm",
+	"1kklv2S8IsFGv9Dd6MenRS6qWnDgWi0uPy1qKmkFGiT+i2oNVa2vqd6YfzK+uFzU5h/ZgtMKFpf+iUW2",
+	"kPCPHZNQLC613EG2UPkGKmpe04faPKq0ZHy9+Pw5W+QlAz60rH1gcNWVkBXVi8vFbseKRZb8yk0uzA/u",
+	"M//YgTxEvjNn3YJJyLWQh4ENNM/MxAyraiGHMGMfOBEzpcipZoIPfMc/cqYvDVIh+NacteuN0GJgC/j7",
+	"ifDfgVQGsstPiwJULlmNgF4u3m2AuB+J3lBN9lQRCdQsE9ujX2gSOIzrb75u4WFcwxrk4rOBSIKqBVeA",
+	"AnotxbKEyvyZC64NLxuxreuSWZRe1PaJ//13ZXfRfu1/SlgtLhf/46LVABf2V3Xh18Uvdjf+kkhY7RQt",
+	"ET/uBbPey6KQoKwWkaIGqZkFMhc7ruUhwvCWP0qm4z/WQmla3uaigOjvEtaONkc/KS0BdPSnHWc6Lnwt",
+	"ZX7xC7jHA0Cbz3bhy5ptfmjoJpZ/h9y8/PHpWjx1/5FaND3z6Ap+feqEG/WwYevF7g64vsiFhAv3HgL6",
+	"UgI9xnPF+E7bP7skeyOUJlrSOyiJZhWQlRQV0RsgNeMvyPNLosWeK7IHCSTfCAWcLA9kQ3lBaCk4RFgx",
+	"W+A7ccEoqVyD0mTFpDL7ZxoqNcZz78Se47oOT1LSg/n3numN2OnjL/1EK1BErDz0TG8YNzKYb6xIUgmk",
+	"hJUmYqf9hkJojlij++keR3j0+p23kI1QXEIuZPEMiTaV2vadhtj/dwdKO15PEv2YRDXjo5LOuCfmMYZ/",
+	"XiGX0IZVjzBmUIDqdyJOO+S8JyHMrhzEWUAVBGWAKA6VbyHfCm5W6qOSOqkaQhcS8XO2WB5upaDFMcq+",
+	"LRUQxgklSkvK1htNSsaBUE1UDVDcbqtNi8ilECVQpMAahNfRxwJlQMuIFkTTLRh2jtFC6I2z23oLoHig",
+	"RDBNCgGKcKHJht5BhvQ9q7iKnTYbPgbjqhQKCmKgRan9pRR8zfSugIyUVONfH8KvH//RHJCF2C3LQC3x",
+	"XbV0WqkHzti/W6JEJWhPJTcAH2/n5dJoFadE769VPCOFkGSWFRuKtkht2SQALcrpzi6PMLlkd1DcUt1F",
+	"KNXw1JwNMcaianuvN5bxY71ga6YTGgu4Bnyu/TWQEfhYMwlqOhysiFsd7C7CoD9qRcxZTip6IEqzsiRL",
+	"IAgRFFGZrUBvRPwTih5UwjKhOm7OaKbLxC8i/p8lA3VrTrgE8zJeiP2YIL+3T/UZEw1it0EPG0IS8ENA",
+	"aL8xh9yGyh0oA/o6DMV494ryghUOSz3ubW3MI2xYQztmRm4ETxmQVAmu5h1giMoYYc3BPVFLGVzt8HPA",
+	"d5VB90oC3Gpxm5eUVSjxKPgbKA16bylHXRDgq/3wHciC5TpcTVGUB2P802V5QDO2ZFvAPwu2WoE0vsKH",
+	"bMQKNnt1mM0WrRlgMdpsw++9BaVFbZTAUJaB59L3FspdxRNi26FjwOn2a+NWvVOi7hvNeyMGnNoA6Gce",
+	"4qkmHL6FEFzZKMPRVq12GnFCWx+6y6dDIv3avfHWyPUxByclRew5yNvEzzH94DgjeC8EN0p7xMV3NNcR",
+	"T7GENS1vk+CNwA0VZeX8fWULtaHSGoRDSH3bmuQhHvyuW9B7+AiBS2PkrVXUXXysRFmKPUTMzB/EnlSU",
+	"H0iDbUJJvqF8DRiJMHYiJ+IOJGEclfax0Exlv38GonQiNeNxlAgrtwGaWRRtAM1aasWpLPLtMYW5JfsU",
+	"a6bPd2Kf/tAbcRc5Pa095s+IgmJ4Cj7qW7iLnwbe8pgI3jEsjS7vArKFwywLqLd187p/OIoCwVelOxGP",
+	"vOWEjeDCiMcgbYBJdQq0LijpLajKHkFu3Tj49SFi+iyd13wEB3zUwFUqEuZpFw2+qUhY5b1xFIX1/G0Y",
+	"Av+065ANNd4jqUua43/LjLO7F7JQM3wgY1gWjN7a/xp7HD7qU3DuNt1i3WKv890Qce6LDiVRokgogGtG",
+	"y8i51Si5in58DXxteOmb58+zGJ8pZbA14eHelry6aVaIQfmKangFOVPRWJGR3ulGxE1Now5+3BwZPUaO",
+	"HG+mddyz/klwuCQ5hgumRiNu7GqxD+3UjpbxsAr+RDbG1s6IoqwgywNxSr7v7fUtyQYLmcOr/1KwtSiJ",
+	"oBIvcwwWDzDSDO8m4KiRE8NubBojNfdXx4qoBT4SqLI/uisRg2Ew2kPO8c63jKfc9soFDoZYoQH9tX18",
+	"CHlyV8JSiG18MytWAqGKMHu7s5dMa+CxnXhv/3gN/wWjJpXxfnkOajJX00NKenZVRRN3Kntg6000JDBg",
+	"wiPS23WbVQIcuW1mDQc0FBnkoO9YhNGLkL+OdlAxpVwQaPqRMs1tCS9m3db91wZ38brhveOgcfLKBQOv",
+	"YkUoUSDvWG4DuXjjwpqjdMWgLMxRagSlilrqeJM5XXNfm8cR4GgEFD7q6Wu9g486sVQPsxYTfv0G6ChW",
+	"JV1FmGIpikMk0KrQ/lC5BOBkC1AbiXxBoKr14ZJwoTeMr1FCl2D+Mp8rRu1n/FgMuG+LGMMuqYLpzoi7",
+	"vrmfR4mfataIgWjc59fOlO15jDSPG04VldtEDCyPnx5DMUwAfpJ5RvPQOHMguHUdrAMBwkT0gGot2XLX",
+	"t3F6D6mtStnJ8/RN4vSaHz0xX84sYCOBqJxqWAt5ePbSb3VyNMq/GjpqzVbcj2wQc2spdnV0y/MwkS2s",
+	"u3D/C8AQed71sNBNxd+Vx8Z50Idu7nSd6tzi6EpVTfnh1pzGM8PS/lXFfoWZrzK+Ack0XZaRW5FrqjfK",
+	"+4NGcN1VIiU2ecreltADnmC0LAnTioTW8XQ4WvuOFgUz79PyusODx0dj5NjNN1TSXINEsDEdAM9gq2ae",
+	"GOj4GiTxB9WRfqnpofIJcT3fmB4U0YLUGDs5kdh4QN4uD+mcDfzNAo8PP1Fok6ZthFsUg9M5sSdwgX5o",
+	"uT0LFW5DvC43Bbjsc2if2Xs76KInegoA1TsJV6IsIdfRJK3vQfznzc8/kd+9/e6K/Mef//DH39tLkfDA",
+	"tKtEJSaqQ/6uBH/2lu7fgFJ0Dek75jbSdgzp6MWLi1A00EURYAzH5D1K5eCbEe2KB678QnEQeOEM9Z4j",
+	"23HhAjYduheVEafyRx7KMyYuPR+P6NrFMgQjZUh0yVpLoeCZ38/UYwHfwq9/J/JdLEuALMVH4/vVVOpG",
+	"jXph3rNCbwjlBdmgt5W1mVla1Ji79IK4hBZixCYzmkAw9L26CN9MvHncT3zu48TnDpOe65Hn48K8aIDJ",
+	"FptRyhhkPbP4nUwXTP00n/2BKeu+xaxlaly7KDfOSXZIsHTfPcLrcvzggGn7gyhZQQ8/4PVvNIB3BFcM",
+	"pAJyVsTujd5twMa78MhWogLrPYkVYTqa45C+oAkCeKfF6Pouut2UM/D8VkbCagmM5bQsb41QxVHB4aMm",
+	"SkvQ1kjQwInLKMO49oblG2PpGLvGyKH5WxRAmCKUqz34i58pbIKgTL9PyRYgpZDT0YsY+Na8EzuTNpax",
+	"IirqercsWU78A15HIWr0Hso7IJXgejM5atXh4Vjs3yL4tgZ5uwfYxg8KvJiyN5rTUSZq4LfuTu2YlVUN",
+	"uQ/gTwyB4wvJnfhriqMjixtoS7wzeUGoImt2B4adgBOmSU45F5oswSeMH3tIQdrZGYjvsTyYBmSeCZ2z",
+	"I6B+jafR9C0Xe5GCn2zdsyOaN+wdbDagX0CsgHeTgm93Pp5LEvBX2j7qG78+WSRpCHXPK1SvzyxEU8+r",
+	"jeUwv510uu9QLn0hRT31Uqekh7nMP5BtH5cDQ0zG17e4uRdk7xJQzdlHlqBYATayZ/jBaNQt1NrKCG3+",
+	"WyHpPhpxn8PSnnF7mbpVrQ8+7krs7p6o0bih429PiKAcAD8TY9EfW8p3zY+6LhkUcWWVN0lDo1drsfjD",
+	"qLNtHMl09sUGaAH3CoiNQluXdDwrvbRIkGKvUn5EVZeQyBMeBXU8vNSip0FG6Pr6zzsQ3a6yhqRRNtAx",
+	"Py19r5++8gOZSnRMZIrWkuUw+YbQPm2/016d29Wn1TrgVu9R6/Ca8e1LNKzm5X6uhUiI0UTjvEltxJUG",
+	"DPTXTOmoxxtci0a8CczGnn6c+/TtCOsud+qQSNoweqy53zLa096HYI6uuy9BfeeuTOJGqsu9nRFDatJ1",
+	"Y1rGh+onLdXca8QMWJsJG9u6IFAq49eUheq4MaE+K4tbxXg+w5jcWNdxug0WuJrRvAkxN43+XvegtbNq",
+	"eoEIy+FNBMIa/eZZzxn7DSvdZb3hHd6p+wpUCb7pKDElrxxV5GjGqhUrl7CqgMp8MxNZCoDPekFLG62I",
+	"IfUOJFuxmRDsna6ZxC3vJ5xEEi1hlPgW3PD+HWntpcwB0LJNR5wDLdSyditWA7oumppK2wKTiYpsjkGD",
+	"j6atk+HsgebX9ALpFBO6hDJZqar7CaapDXChb92FYl9ZHboeYMmUhsKKXSuJjZ84PdnkPQoulnNZshGl",
+	"KS9UJ0EvVidL+ehF9Y19yrArVaNm9zvzzGAeSsokx9pRh+cnytaqmifJ7358+dPL32dtTIZpRSqBNwtY",
+	"5pnMzUmkbS2ytvY/TAnp8U6QBmM5o8ubTdrMr1ZZerI3eB0yJAJ+6vl45xOUiSY5hiHiNgVen7VGRU45",
+	"KYSNhbUJolMjQ52coGhpzZy0iYfNER/i0ZYxGTcWVT6ero2Ib1iuy0RhbwCfCeGTyh1nIYWG2CiqpCeS",
+	"/57aMFm3P0+pxBDlhc2JV1B879aOoeINZWXcNG89h8GzylfYZ9hMIZ5JcxQcsg+21VHTHCQP6z18pDcg",
+	"17Hy5ZRtrOgdFKSkSsdjBzZXPnKifNde9i+F3rjykoJoQZoSMoKehHqBygAKpp8oe+4YyZivIJrM/YG8",
+	"46nFTyfnYQVnxfIQCmeLsxgbXvtyw96N6Fd//MOUXPfAd70TXa89lYuMS/vH3YLT2PDaFfLNZkJ88a07",
+	"NiZuNKlmOLW5HgM1mnEjnZasmI6f5jONXrELTC0DdLI+E2leQzis2QDNkX6aW1+NbyTqq2mpQZrN3sWN",
+	"gmW5kzIVdmzSUY7Pw5zWOlllMhhNXDE9M3s1YSCs/C37YBQBHxoufUkns20GrNapFXNsG/PAbQmvvfy3",
+	"alVtxN5lt9IKSM1yvZMQ3iimPtFaPsfWiTUunqgsmZIVCZNtqKy5OySnpBGwQm+mppg3xozFestJXV71",
+	"5O0GX5tSHvvJhkCeVVt+DnfheC6QlKwVs4TW1iKVWNoVqIiVzDwt7XWCUED2G2EsZePmKYBEWGpQpGbx",
+	"eoqhe/SYRoE0gmKp0TmTeQlxdTLsqa/ortQzQ/dD8tnYq0dtbIwENDVrbQ5O1Hd3WizaCif0FSPZz/xw",
+	"m5SMAaGZ2qrBUXu8pMHbz0cy42jVgbX5ekOQJP1tJcCQgNxW0aLCqyaHC6sfuCDBO/1MzOMzZ/Kq7vnE",
+	"YgOMGkmcPA8rRuqpqdK3g+/iEwPcEsfGtS24iPbq6nBm7zX2EUoVhlYIU6jOMGNBBjHhkmldApFCVA7h",
+	"+25tV4zZo1/z3YiYIvlOk2iFekx1qYC5EQtDPB7isYf3ngB02Cw75ueoQNjmWnxXljZz2rbz63U0cI2N",
+	"Jh6rTUuk+2TVNd8K15noB2ALo/legNGoP/NX0V4to0HcNkftWBzPFIdtklkiZzZeF2VESLIXu7IgS2iY",
+	"npXQ1BUZWaCsmBNZjIcK20Q2C1WUp9zdeL/2KJFM6zzyxI/49ZkqjcM+0UrO5hnPuBYMmrzEqnL5APD9",
+	"a2kwZ5N/Pnw3Q9y0ew3gHGH8AtT22bW9tB/le/OwZ3ge7x2XzCS1oE7Hmw1GXNnEtwjiim4WViAzU6N9",
+	"UMeKd5kuba1BUOPhGkLasM/yQGw/MoL3qBnmLStND1AQil7MAV+YVfLRk+N4PmvMp7C2q0un9Th22HF7",
+	"jAqYBBXtxQMF08m+Y+lKpsZsG0X7Qezi7pp1/UAqwbFxoHMTG5tsJLjRPOfUjPlO1mwnjoOmZKALzdvv",
+	"rsif//B//uMoubwAnapLx+rVGTf8Yc1CrK65aYwVM2KS/dHifSTiNRW+6rBpXuV2F0PV2yZ+eGpEeU5z",
+	"yW4h40gtVMCmR+A3VWtRxWTLbyJZ5qKibHY6mdjx7mke3ELxYqdSWYvJqKCENVNa0qSDrNivE6jeWca9",
+	"1AQAG8jaDWTN/qeZTlcOjfcwn6zj5ltpHOd/J5tBGGXj2hHNdVl8mnzPu62B32DH4ze0Jp3EzXNdGA13",
+	"kSpZbjsjDFTu7vRGyNSdU7o/lTWW452gdRTB8aw4t1AWAOKXmMYpr+0e78Mpx5WSfKuiCaXxiK8Q2+7h",
+	"FkRC2Urf5jRRAl4B38W7d8mi36iz/fEfO6EniKYHK1jNv+u+HIKHyZWTUW3wcw9EV+0d4pCm9td3g/3P",
+	"Vivc04xyA1cdGLOTauCxeO/Xz7/+49Ovvn76/KuMuL+NR2P+TLYIvk2Ue48ba7Ee0U19cGA36iCPw+Z7",
+	"r4QkTCsoV0RvxG5tMzhcBTE+oTdQES3ELPOxpjLJ2GEV74wVN4LDrMuKeLbf9NbbShwXpfSaxKV75KVK",
+	"XXZyumIzz7q1pknXDUJ8Dj3WNMPt9YdLnS+J9OaJitwd+vZpXGzifl1n29nbVVpISM8v0HQ93n/FPIO3",
+	"xLQaYJH7NI5KtsVN55FLUU5PI8eHg35T7tp0Th75G3Bn7smcdscKEDN1wR6WiumRHhZHnQ1nd7ew4brE",
+	"8VuwXZWSfRm/23SVU0zPVvAqeVOj6bpkk8q/3IMewGYPbpf+I1mLqh7E0zjjvXt1NmNMq2LzIbxAguON",
+	"QTumeNtGy2kMd2yHvZOrJvPH9o13B04rJ57rAvctcnD3ui94TAYuRXs6erO/ySZz7eVLZyX5E6iREqea",
+	"Ot0bGgvd6aLQwGmdSWskTCPhW59PM5uGnRjZsRW80gmDfwkr16N7RgPQe3X5dF/KHDDp2IK6asOgvfh5",
+	"s72uwfU3jiMc8EJ5PE+A3k0KsbqP+RcG4H0LKBNFrHvzKhJYfG0kydUdCOwG2A8s2rKMbFYL9haGkY01",
+	"j2YWvvjO1tFE3IkB1XR3QUGLVCzLD8+Z0aLPj52xy8Y2cuOpPbnNQZHsEtDY7zmtgGhBlhDNHJmTtnTu",
+	"WHi6sB9bN2IKfYVJustD0zCuHQQ0li7NuMbEsSk06rR3QLg8dtttx0l2iOesJssCVb/KZF7zLF/Ol0xM",
+	"v2m76fTEQc+5/8ESwFjp5TR96hWp/dZEO91Bfo8T5QZUomcuVCKVZiXyLSbEL4FU4i4xIyRtmTPOmn7C",
+	"M+JZ0zuG49wYxYrxcjBM2X3KuHrSKwkDPl4Rls6Tt7cakUqO8e7m3V61DaoaEwbpYrHRbjPKzmzNf+TX",
+	"NGop2EKqaN8e84EnijSPTC1xCNr7joqiXzsOt9YzWyv5DkozmiNN6mXgQZnfzQDbDRw3qXRqe7SNTaRb",
+	"yijnON077mLiDTACOOcG2HVFiKc8TN7YYI5Z3WnIEsiiBJcyk6zNLGk+J3gVpG/ENPVJ2G/MFgdUlMfD",
+	"FhMDWRpEcIJVjE5fMUnEnr8gXBDfFChrG4b3O2ZUFSTqsifT65ReR/0EoXOjuYEta/Y6Taot8u8j1U19",
+	"T6Q0aiMBiJY037rOha4cMUIYrqUow0Z5jq+xYN3VpkZmIB116e+X7bYJQu3C+nYJ6x3W/YkCbgW/ZVrd",
+	"7rGPI/4Xqm/9fEh+K+GOYdKJrwPGIoHVzjJYSWvVcZICAJhiS+Yro/zn6VLZuq8NKwqsUkQZV64K3wq8",
+	"m13oO56onarB3UhKsPbFaNtAj9MeJjpwxQTxHV2voXjN+HZe34Xh9N57d+RO1lJZUKN9vqqasjWfG0Xr",
+	"XC2nUiwED8NYzaemGaXvbCRltkX6zlXaHrlynTlfWCjfJJd5uh/8pDUfuaJqe0vXFANOpRDtP0QNPMrI",
+	"TT65/5SbW4KzbzpFsx+yGZ2j0zkcTQx/Yq39KbPtfBZ8tw110iNqe6AfxzySF95jGcvxPN1oI6X3mJfb",
+	"7WGLAT/j5paKMH1JXNw1Ixh2zYhl1wx73WZExVPW462NOvm1UXy4i8B+/aFVoIl8zgfMg83CKbgTnk5f",
+	"iYh6V/YTTpJZic68ad/J4im44ZBaj6SJusPOuJ2tO97TQ6whbHJYJWqBOe1zJrvxRwMk8VMDsvbe9fXq",
+	"d0PmBT3YAbUvGpuPsLZbIwYRScUK7vK750UrBubH9P/9vtE8Pb+MypKB0pMMyqjlmVR2pbF9py3c3Kh6",
+	"vd1EooudrQzREFXZjf49aivBXes2RfaUabCzKpgipU2Wv8fsMme+NhhrdujhP+YMbPCS7yTThxtDM4tz",
+	"1YZtcOh+LsSWQTt1H8Xj1j/V0rJmf4WDnW7P+CoS4Pn2DuTBJoBjwPpvd1hS56ZQKFKIZ+SGrTFjE5sh",
+	"XP98845c0JpduK/ZkmjbJfSJIhYyTK1SrjBa6WfkrZ2lb5tY+NxlQhXxuZg4JURvoHpB/svmWv4XTihS",
+	"tjPDiuZu2A5ThGqCBTxkebAFT1RvnpF3zDxt1jdrfvPNN3/OzAMGhr+LpQGtFPk2a5qdFlAJjGepZ43c",
+	"Xi4QAUGvgsvFV15z0JotLhffPHv+7JuFvUhB2iAyfNpj7U5DIzCoLH8sFpcLO4vbDUY3DAJK/8UNATGm",
+	"rPPbsKmaNWUv/IxsK7hTMiqbZoqfu2xovDF7l1ALriw/ff38+Vm/3Qwbx2/H53rbWggkXGrJBsaLJnU2",
+	"nAFkHa9wCD7tjPu3DeSZNWwbslz4rh8p2tDiRMp09aO3bYKxZ3/65k9/+uPzP02ySyIq4dHJ+cBkNCjv",
+	"zQqyDcFdH/sX3aKUOyhaigZXK2uIkPN70FdNlvwIkgy+L3Am5FOlpUs8abHUJ1YUJe7F05Hy0i1luNhg",
+	"BuRT40wThE9lRHBb04nq0F1jtlhpa2CSWGlKR05inWk1Mbb/y3FcOIpCD/wZcFiWfrWmdQ+TQUk42r4x",
+	"LfCyKK5805qHUNDhOOBJAv3VmT+NHeeO8f8Sr+7OgPmiaCalHLHlxSf7x+dx/lw8oGYbRETLiGfAxs88",
+	"XKymklaAvvDlL/EF20cczq6N2/P5Q7aodxF03dA7aPA1b3lv15i1vwhGfyT62pSB00lrD5cJvH7RmR96",
+	"Gg+kVNbrthbzIWjZ9At6VH3V9jV6aHXVpH5oESWoyLcX6CCkrcc3wkiiyLcPdm74KdePLkxmUwlFyWGP",
+	"FvcZKGH25pwx76K5FuorWpaKFDsgwrbY2tMD2dDaeJYtlXx8lg3bhK+Cxx7DAmrnyk40gsJ9nMdRClbE",
+	"ElZrC/kppyEKJV0ZxaV26HB8tlGCEmx8pYvKV1LUdqrlERb/EOmsJuRaYL/K07dk1gJtWeMgdja1Th9q",
+	"H8dPET4O7PkExX4gRVX748mbfx/ZNcEMp3a2TcTU6ALUqLsfX2W+JMX8aaT5x1fkd4FCRE/aPvJ7bB1g",
+	"nmm6OmIIyiWCugCU451FX0VlA/7UkHXTku38OjWg2Jg+jfD0X6E+B0X/ClC3zEwDXvZiCR9rIfWzXN0l",
+	"Fdu3+MjroOPVfeyMm1zURpWPPu7Zw73wYZqD7TbQ0qYJpC4Zp9Hrmqgs4UTA0xHfYItQRa5u/p+LKuKF",
+	"gyJLmm9J23ehIUbT3z2lZ75zrakfTM8EJnUkiZWpszjQP+8kaZPvM39uEDcQglDEWIUH8V0Qf2jKbdMx",
+	"th9cav5DSHR3mMwjW0pucEycMBs/VeYcITM70Iwq7CNltDI1FMFEChwk41pV0INVLNipIheY1dySynF6",
+	"mlg3mkrtRrkMkavalZrVVOoLI9BPC6rpUFh0RrdnlPRJiqJ33WLeu1/89Hzui8NchB/OeXJYQcTsb7Fq",
+	"A1xdBmDatfwpjul/8cn+MRiTCbjggYQnjS0jPe4a+Ez2E7X48ihBu2ZDFSlcaeu8s9PC5nz0FHIvDGYO",
+	"8wMAncWTAQCz9r8Mif4i7SUkkLUQBZFir0h4lXOE2iUtBo2j70H/hRZv7diif0JDxSwlbd9Uw7wSW3UR",
+	"TbfAMxvdtlpekArs0IKHYOBg5tZpLByz9N9QnW+ummFT9zUNJleIPKpd8Ehyc7URtg2rH2JgKWYTilvx",
+	"KRnfPs03kG8Hjv4r87vvKXEyNYIL0K+fP3+ePT55JoVqgllcE2I17bAIRQ926IhL1JaFn9R+WmhSbcke",
+	"lsTlhoIi+w1gpyy056iDtKWrajK2U2rwtX/mS/MPz0K9cKDSlEhbg7HTaYXZM23UBBMSlNk8EZwA/tjm",
+	"jx6R7OKTf/Pzxafmuc8TKPmQx73/xDD2znRJ1gacOF5wN1hwJxy06Uk22sXucaPmP2LPonE2boDonY0j",
+	"dLvIS8qq+QflqeClzMMrA07IMOdIbkHQxluRrX7zNJYBNn7pJ1p/zhZfP//6UT6ptlBkaMD5edrkAGc5",
+	"/g2V2+qTti+RTZkn2O5tsu65yEUB6svh4Zdqe2Uz+8/Dvsnc4Hg677+Z+HGY2Ng8OMPBTp1fHgjF2z6f",
+	"8InJ1PN4+OKTm9z3+dG5efwFB9qwc/Qt1yDPyv2+QVNgmH8VscuPaq0K+LckPJIkINFdyL2AF+3MFBQM",
+	"TAjUe0ya1ETwHOvVjeEEOKT7viJyQaVkvqXGFy4qcVtHFPDS7eFfwTa2mTdueI6oYCmKg8+Qt6zAuO3u",
+	"MZ3kEnwt95dhniI8v61D869lCSJCA1MQU6qD2XSTWaXE/JAvhlNeC7F96eo4//lF2+yGOBs9mE5NuKvf",
+	"nEQhVw/7xZDoBuF5FVQ4/1ucz8EnfohTm6lo5yf7+gjXlcfq9oK4GriWjfy9YMBHg+GlMJ/0oeg3kN4Z",
+	"9uM6S0lFMGRZNtNxTxGZoZylAHtfVk72nDzexyH02bOxjwj9grg+Fra5U2NE2SmxzIiN3kPHrYwIy0Uu",
+	"6pHM0iv7xKOU1Yh6cj6pA/xM15DWHGXc3nwYd5zYy1GbcuLSTahGG5WLdgTdyfI2gToXnyws5/D0I6mN",
+	"zWDGeZmNyUQopOIDFht+9Rz/909RbBhqpmMeblX2OdI/Wku4HYSFlwyUFCLfVca3LikriLgDSZgeqkKM",
+	"cuOGNX2FU8rC7vcHps5hJU0r+PeadorSUPTuTDdj711HvQbj1OEQ041BadvjIFAfvksqahhfXPBwqsMR",
+	"6+ITQvX5YscL8TD6w7LOkPoYb8SZVCjv6Bb+Ql35yW9hsdEtcMyaPQPT/I0XAqNZlg87R7gE/EXYEad2",
+	"BoNhKs822OjHtdgdFtMK5PrkOEiSIDi1vun4/BDW3LcFe3Q97Wbxp/IhclHZnnXsLJ4PPRDKccq+1cX7",
+	"nvrGzoD7zDaFWB7w/2dra2zPr579yuohhW1njf5/Vs8TMLfqyalkxqtmd3Cm0mi75UtEpZBszTgtXZI3",
+	"at3G23+iiNrQGpRNaViJsgDpZU/s+cOq5rqkfNDkvsYHHuP09HMQpxrdrvPAuRybpm+tY3wtUNR8Xr5Q",
+	"4B8oqdKkEhxr3qkmJaww4dVICFWYCUzVOZzfqNIzaLryndXPY9ga6Z+mCe83XBHddPzIYySM36Pf+nHz",
+	"7TigD5Jj/hp0o4I13QKB1QpyTYRRB4jfz+MifPHJ/N9oOaEbTjpeeXVWW8MsRqiT2Oai2QlY85HzW4O1",
+	"3+2oMZhgixHdiXM/c7j4ZBsHDmL/NdC70FYZI8BPQp8lanPjr/apm/6JYQPb17ZzYfEQBGjmiJ5AglQQ",
+	"EE63/CZPa+3ph/Qg1N8ordZPoJ14dNqRuw/GXMEhKmrgmcvOXLGVBuBEQS544WyhDVDpuoS5QcDdYreK",
+	"DpqMb2j9oHWAQPVOwpUoSz9GL45RA+YZDBFBjZuOszis2YH9t8SK0LIkEieKGLwp37ypxVM7Yi4dDLt2",
+	"w7LOleCy46n5q6kxYP35Ng4gv9RvHSFDBBlMJZ0vbJV+vq5ciAASjN73tNRCjXtKj2OV42S1iYrFQX7m",
+	"2yS7atcODyY9YjJbWTrrvHpB3D2e/fmJIrS8V9HZyQn5yVYyFqdnrPecXMQZ9GAeFk3fzfiLKPN0PJiK",
+	"iDF+PhsVeY0wfkn+8/rb7zNy/dP3hp/ew/L6hS/0VLa20U4RWIJiBdhDr2a5OS6wj6nxCZewYWHakGXk",
+	"C1u9YogYM2x+Nr82Av7oNSQn1iGN1hvPL0OKGMevnECfSPPrnfbKhXEtjBfmKot6FPuE/z9o37/Fdvqt",
+	"ZE9zsMROn5t3xU6/sFOqMF1hKcVuvdH39LJwyfHb+HGFdqLw/yY9zpJq58w36r4TssILsZWnZIoLL9z4",
+	"uflh9R41E4YiLj6dkf/SY7CzlCZ7ZsYWIXa6n3EsWplJoOZTLurhqi7LTqyEceuJVXQNF//rLMFldzTg",
+	"5BFagG3gcUXzDTy9ameWpG+5s8WVBezpO/xlsHfqOewvRKgxvhzgp6iOrM8zPiCeud7X5ohVFS3LeMOj",
+	"vL3Fn5gT0LCHFApGanCv8ZkHTBL4+otKEZhk9X/HeJE8sGNV+Pi4Olf6gI0OLgGr7W0KEcVGLP4OG8LM",
+	"OxtreOouBC4+2T+S18wxBgvj6fePU0V57G+8EEG8/kGTO9pBqhFCGWvnTEraL+XCPCoygFWLNVZSZwQ+",
+	"5lDrkUmtATHXvo9nOrFj7TpwPbwguDGuE+XAA3+GyJqWoPONvZVy8ZG2OcWW+4vBlIvp4D6XVktON7l/",
+	"A3Y/gPb+eu+rM0rPeiC4JxseOJNtYxc0Wi3sxH5JasG4tmMVbOTvdwZJGWnHwfw+IyXj4DpuqxqguN1W",
+	"G3wFw4ZZMwfCKFE796svWxef7B+jt0UBE/0G7ozDEvozYfv6UNtINwvB4oNporQdqDKu82UoISdeDwUj",
+	"Q1L4vGFr/vNuWitP8ywUZ8ImThRxS6U06k0zzOTBDij/iVQ2nP/5DAaEQGfK4pANqEk7xfWhmglLKIDb",
+	"AbOP7LcOoPomxMr9EO0G5iwuf/lwxGY4FJvggF001Gqq1L5TDmXI8pTxoeM9IMtDIagd35ty1+ganrjU",
+	"t8FtN9mubmO2vkhtxD7oB6TsVMynOG50cOvtINh/yQYy4aDbqb2aERdnTEtu+/dhqMW2kFH04LN7upNy",
+	"VTcPSKzsNWULVly1vMLRiZ6OD9JYl2owX1G/QRdO52xcNY1bjy/LJDtTK2qzkguR9cb2Ysi2vWtGelaU",
+	"H8IRJF4CNc4ifVpiu61kOOAdXZ/akCs55nRCgy43hHQI8zj482jkt/uKW+KLCSIEA2AnCnvTh+ssV4hB",
+	"Zy9CVS/t0tgIa3YHHPNoGz4RBR0sKniHD/y7t9cGiKZqe/6IT4GZ5zIYC2hdGiUEN15NKZSy9QwWruBg",
+	"Dkb3/fLBYM2OdrIU2slycbm4WHz+8Pm/AwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

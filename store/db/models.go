@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"uvent/core/photo"
 	"uvent/core/record"
 	"uvent/core/verification"
 )
@@ -60,6 +61,12 @@ type Event struct {
 	Data        json.RawMessage
 }
 
+type File struct {
+	OwnerID uuid.UUID
+	What    string
+	Data    []byte
+}
+
 type Import struct {
 	ID        uuid.UUID
 	ClientID  *uuid.UUID
@@ -97,6 +104,28 @@ type Person struct {
 	Initials     string
 	Zone         string
 	PasswordHash string
+}
+
+type Photo struct {
+	ID          uuid.UUID
+	ClientID    uuid.UUID
+	LocationID  *uuid.UUID
+	Kind        string
+	Position    int32
+	FileName    string
+	Format      string
+	Width       int32
+	Height      int32
+	Bytes       int32
+	Hash        int64
+	Sharpness   float64
+	Caption     string
+	Alternative string
+	Focus       photo.Focus
+	CutFor      string
+	AddedBy     string
+	AddedAt     time.Time
+	RemovedAt   *time.Time
 }
 
 type Plan struct {

@@ -546,6 +546,123 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/photos": {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A location's photos and those of its client for all of them; or the client's alone */
+        get: operations["getPhotos"];
+        put?: never;
+        /** Take a photo in: JPEG, PNG or WebP; what its file holds besides the picture is left behind */
+        post: operations["addPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put photos into an order */
+        put: operations["orderPhotos"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo: components["parameters"]["photoPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what is said of a photo */
+        put: operations["savePhoto"];
+        post?: never;
+        /** Take a photo out; it can be brought back */
+        delete: operations["removePhoto"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo: components["parameters"]["photoPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a photo back that was taken out */
+        post: operations["restorePhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo}/{copy}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo: components["parameters"]["photoPath"];
+                /** @description original, screen or small */
+                copy: string;
+            };
+            cookie?: never;
+        };
+        /** A photo's picture */
+        get: operations["getPhotoFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/photos.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        /** All photos: the originals, and each directory's shapes in a folder of its own */
+        get: operations["getPhotosZip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/link-checks": {
         parameters: {
             query?: never;
@@ -1153,6 +1270,64 @@ export interface components {
             /** @description Paths of facts that the location says for itself though its client says them too */
             own: string[];
         };
+        /** @description A box in parts of the photo's width and height, from the top left; without size, a point */
+        Focus: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            w: number;
+            /** Format: double */
+            h: number;
+        };
+        PhotoFacts: {
+            group: string;
+            caption: string;
+            /** @description What it shows for those who do not see it */
+            alternative: string;
+            focus: components["schemas"]["Focus"];
+        };
+        Photo: {
+            /** Format: uuid */
+            id: string;
+            /** @description The client's, for all its locations */
+            shared: boolean;
+            group: string;
+            caption: string;
+            alternative: string;
+            focus: components["schemas"]["Focus"];
+            file_name: string;
+            format: string;
+            width: number;
+            height: number;
+            bytes: number;
+            /** Format: double */
+            sharpness: number;
+            blurred: boolean;
+            /**
+             * Format: uuid
+             * @description Another photo that shows the same picture
+             */
+            like?: string;
+            fits: components["schemas"]["PhotoFit"][];
+            added_by: string;
+            /** Format: date-time */
+            added_at: string;
+        };
+        PhotoFit: {
+            directory: string;
+            /** @description Of the directory */
+            name: string;
+            /** @description Of its place for the photo */
+            label: string;
+            width: number;
+            height: number;
+            circle: boolean;
+            tiny_width: number;
+            window: components["schemas"]["Focus"];
+            faults: string[];
+        };
         Tags: {
             on: boolean;
             medium: string;
@@ -1290,6 +1465,9 @@ export interface components {
             reason: string;
         };
         Facts: {
+            photo_groups: components["schemas"]["Column"][];
+            /** @description Most bytes of a photo's file */
+            photo_bytes: number;
             /** @description Paths of the facts that a client may say for all its locations */
             inheritable: string[];
             /** @description Ways to pay */
@@ -1619,6 +1797,7 @@ export interface components {
         locationPath: string;
         directoryPath: string;
         attemptPath: string;
+        photoPath: string;
         importPath: string;
         /** @description The version that was read */
         version: number;
@@ -2589,6 +2768,207 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PhoneRead"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPhotos: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The photos */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPhoto: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    group: string;
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Taken in */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    orderPhotos: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string[];
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    savePhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo: components["parameters"]["photoPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoFacts"];
+            };
+        };
+        responses: {
+            /** @description Saved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removePhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo: components["parameters"]["photoPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Taken out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restorePhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo: components["parameters"]["photoPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Brought back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPhotoFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo: components["parameters"]["photoPath"];
+                /** @description original, screen or small */
+                copy: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPhotosZip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The archive */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -14,6 +14,7 @@ import { Links } from './parts/Links'
 import { Offerings } from './parts/Offerings'
 import { ReadFromHours } from './parts/ReadFromHours'
 import { SpecialDates } from './parts/SpecialDates'
+import { NotYet, Photos } from './photos/Photos'
 import { Words } from './parts/Words'
 
 const parts = [
@@ -23,6 +24,7 @@ const parts = [
   { id: 'area', name: 'Service area', shared: false },
   { id: 'categories', name: 'Categories', shared: true },
   { id: 'words', name: 'Words', shared: true },
+  { id: 'photos', name: 'Photos', shared: true },
   { id: 'links', name: 'Links', shared: true },
   { id: 'offerings', name: 'Offerings', shared: true },
 ] as const
@@ -117,7 +119,7 @@ export function RecordForm({
             {error.message}
           </p>
         )}
-        <div className="record">
+        <div className={part === 'photos' ? 'record whole' : 'record'}>
           <div>
             {part === 'identity' && (
               <>
@@ -141,10 +143,11 @@ export function RecordForm({
             {part === 'area' && <Area />}
             {part === 'categories' && <Categories />}
             {part === 'words' && <Words />}
+            {part === 'photos' && (location || !shared ? <Photos /> : <NotYet what="location" />)}
             {part === 'links' && <Links />}
             {part === 'offerings' && <Offerings />}
           </div>
-          <aside>
+          <aside hidden={part === 'photos'}>
             {part === 'area' && <AreaTaken />}
             {part !== 'area' && aside}
             {shared && (part === 'identity' || part === 'hours') && <ReadFromHours text={r.hours} place={place} />}

@@ -1,0 +1,279 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { api, told, type Schemas } from '../../api/client'
+import { useFacts } from '../../api/queries'
+import { useSay } from '../../app/say'
+import { counted } from '../../app/View'
+import { useHeld } from '../held'
+import { PhotoDetail } from './PhotoDetail'
+import { uploadPhoto } from './upload'
+
+type Photo = Schemas['Photo']
+type Sending = { key: number; name: string; part: number; problem?: string }
+
+let nextKey = 0
+
+// Photos are a location's pictures, or those that a client has for all of them.
+// They are kept at once, without saving the record.
+export function Photos() {
+  const { client, location } = useHeld()
+  if (!client && !location) return <NotYet what="client" />
+  return <List query={location ? { location } : { client }} />
+}
+
+export function NotYet({ what }: { what: string }) {
+  return (
+    <section className="sheet">
+      <h2>Not yet</h2>
+      <p className="second">Add the {what} first, then come back here. What you typed is kept.</p>
+    </section>
+  )
+}
+
+function List({ query }: { query: { client?: string; location?: string } }) {
+  const facts = useFacts().data
+  const groups = facts?.photo_groups ?? []
+  const queries = useQueryClient()
+  const say = useSay()
+  const key = ['photos', query]
+  const photos = useQuery({ queryKey: key, queryFn: () => told(api.GET('/api/photos', { params: { query } })) })
+  const list = photos.data ?? []
+  const [chosen, setChosen] = useState<string>()
+  const [group, setGroup] = useState('exterior')
+  const [sending, setSending] = useState<Sending[]>([])
+  const [over, setOver] = useState(false)
+  const file = useRef<HTMLInputElement>(null)
+  const photo = list.find((p) => p.id === chosen) ?? list[0]
+
+  const put = (next: Photo) => queries.setQueryData<Photo[]>(key, (old) => old?.map((p) => (p.id === next.id ? next : p)))
+  const change = (k: number, part: Partial<Sending>) => setSending((all) => all.map((s) => (s.key === k ? { ...s, ...part } : s)))
+  const send = async (files: File[], into: string) => {
+    const rows = files.map((f) => ({ key: nextKey++, file: f }))
+    setSending((all) => [...all, ...rows.map((r) => ({ key: r.key, name: r.file.name || 'pasted picture', part: 0 }))])
+    for (const r of rows) {
+      const most = facts?.photo_bytes ?? Infinity
+      if (r.file.size > most) {
+        change(r.key, {
+          problem: `The file has ${Math.round(r.file.size / 1048576)} MB; up to ${most >> 20} MB are taken. Make it smaller.`,
+        })
+        continue
+      }
+      try {
+        const added = await uploadPhoto(new URLSearchParams(query as Record<string, string>).toString(), into, r.file, (part) =>
+          change(r.key, { part }),
+        )
+        setSending((all) => all.filter((s) => s.key !== r.key))
+        setChosen(added.id)
+      } catch (e) {
+        change(r.key, { problem: (e as Error).message })
+      }
+      await queries.invalidateQueries({ queryKey: ['photos'] })
+    }
+  }
+  const latest = useRef(send)
+  useEffect(() => {
+    latest.current = send
+  })
+  useEffect(() => {
+    const onPaste = (e: ClipboardEvent) => {
+      const files = [...(e.clipboardData?.files ?? [])]
+      if (files.length === 0) return
+      e.preventDefault()
+      void latest.current(files, group)
+    }
+    window.addEventListener('paste', onPaste)
+    return () => window.removeEventListener('paste', onPaste)
+  }, [group])
+
+  const remove = useMutation({
+    mutationFn: (p: Photo) => told(api.DELETE('/api/photos/{photo}', { params: { path: { photo: p.id } } })),
+    onSuccess: (_, p) => {
+      void queries.invalidateQueries({ queryKey: ['photos'] })
+      say(`${p.file_name} is taken out.`, async () => {
+        try {
+          await told(api.POST('/api/photos/{photo}/restore', { params: { path: { photo: p.id } } }))
+          void queries.invalidateQueries({ queryKey: ['photos'] })
+        } catch (e) {
+          say((e as Error).message)
+        }
+      })
+    },
+  })
+  const order = useMutation({
+    mutationFn: (next: Photo[]) => told(api.PUT('/api/photos/order', { params: { query }, body: next.map((p) => p.id) })),
+    onMutate: (next) => queries.setQueryData(key, next),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['photos'] }),
+  })
+  // move puts a photo before another, also into its group.
+  const move = async (id: string, before: Photo) => {
+    const moved = list.find((p) => p.id === id)
+    if (!moved || moved.id === before.id) return
+    if (moved.group !== before.group) {
+      const { caption, alternative, focus } = moved
+      put(
+        await told(
+          api.PUT('/api/photos/{photo}', { params: { path: { photo: id } }, body: { group: before.group, caption, alternative, focus } }),
+        ),
+      )
+    }
+    const rest = list.filter((p) => p.id !== id)
+    rest.splice(rest.indexOf(before), 0, { ...moved, group: before.group })
+    order.mutate(rest)
+  }
+  return (
+    <div className="photos">
+      <div>
+        <section
+          className={'sheet photo-drop' + (over ? ' over' : '')}
+          onDragOver={(e) => {
+            if (!e.dataTransfer.types.includes('Files')) return
+            e.preventDefault()
+            setOver(true)
+          }}
+          onDragLeave={() => setOver(false)}
+          onDrop={(e) => {
+            if (e.dataTransfer.files.length === 0) return
+            e.preventDefault()
+            setOver(false)
+            void send([...e.dataTransfer.files], group)
+          }}
+        >
+          <h2>Photos</h2>
+          <p className="second">
+            Drop them here, paste them, or{' '}
+            <button type="button" onClick={() => file.current?.click()}>
+              choose files
+            </button>
+            . JPEG, PNG or WebP. What they hold besides the picture, such as where it was taken, is left behind.
+          </p>
+          <input
+            ref={file}
+            id="photos"
+            type="file"
+            aria-label="Photos"
+            multiple
+            hidden
+            accept="image/*"
+            onChange={(e) => {
+              void send([...(e.target.files ?? [])], group)
+              e.target.value = ''
+            }}
+          />
+          <div className="d-flex align-items-center gap-2 px-3 pb-2">
+            <Form.Label htmlFor="photo-group" className="mb-0 text-nowrap">
+              New ones show
+            </Form.Label>
+            <Form.Select id="photo-group" value={group} onChange={(e) => setGroup(e.target.value)}>
+              {groups.map((g) => (
+                <option key={g.key} value={g.key}>
+                  {g.title}
+                </option>
+              ))}
+            </Form.Select>
+          </div>
+          {sending.length > 0 && (
+            <ul className="plain-list sending" aria-live="polite">
+              {sending.map((s) => (
+                <li key={s.key}>
+                  <b>{s.name}</b>
+                  {s.problem ? (
+                    <span className="wrong-text">
+                      {s.problem}{' '}
+                      <button
+                        type="button"
+                        className="plain"
+                        aria-label={`Dismiss ${s.name}`}
+                        onClick={() => setSending((all) => all.filter((o) => o.key !== s.key))}
+                      >
+                        ×
+                      </button>
+                    </span>
+                  ) : (
+                    <progress max={1} value={s.part < 1 ? s.part : undefined} aria-label={`${s.name} is being sent`} />
+                  )}
+                </li>
+              ))}
+            </ul>
+          )}
+        </section>
+        {list.length > 0 && (
+          <section className="sheet">
+            {groups
+              .map((g) => ({ ...g, photos: list.filter((p) => p.group === g.key) }))
+              .filter((g) => g.photos.length > 0)
+              .map((g) => (
+                <div key={g.key}>
+                  <h3 className="sub">
+                    {g.title} <span>{g.photos.length > 1 ? g.photos.length : ''}</span>
+                  </h3>
+                  <ul className="thumbs">
+                    {g.photos.map((p) => (
+                      <li
+                        key={p.id}
+                        draggable
+                        onDragStart={(e) => e.dataTransfer.setData('text/uvent-photo', p.id)}
+                        onDragOver={(e) => e.dataTransfer.types.includes('text/uvent-photo') && e.preventDefault()}
+                        onDrop={(e) => {
+                          e.preventDefault()
+                          void move(e.dataTransfer.getData('text/uvent-photo'), p)
+                        }}
+                      >
+                        <button
+                          type="button"
+                          aria-pressed={p.id === photo?.id}
+                          title={p.file_name}
+                          onClick={() => setChosen(p.id)}
+                          onKeyDown={(e) => {
+                            if (!e.altKey || (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight')) return
+                            e.preventDefault()
+                            const at = g.photos.indexOf(p)
+                            const before = e.key === 'ArrowLeft' ? g.photos[at - 1] : g.photos[at + 2]
+                            if (before) void move(p.id, before)
+                            else if (e.key === 'ArrowRight' && g.photos[at + 1]) order.mutate([...list.filter((o) => o !== p), p])
+                          }}
+                        >
+                          <img src={`/api/photos/${p.id}/small`} alt={p.alternative || p.file_name} draggable={false} />
+                          <span>{remarks(p)}</span>
+                        </button>
+                      </li>
+                    ))}
+                  </ul>
+                </div>
+              ))}
+          </section>
+        )}
+        {list.length > 0 && query.location && (
+          <p className="second px-0">
+            {counted(list.length, 'photo')}.{' '}
+            <a href={`/api/locations/${query.location}/photos.zip`} download>
+              Take all out as a ZIP
+            </a>
+            , originals and every directory’s shapes.
+          </p>
+        )}
+      </div>
+      {photo && (
+        <PhotoDetail key={photo.id} photo={photo} others={list} groups={groups} onSaved={put} onRemove={() => remove.mutate(photo)} />
+      )}
+      {photos.isSuccess && list.length === 0 && (
+        <div className="empty">
+          <h2>No photos yet</h2>
+          <p>
+            A logo, a cover and three or four of the place are what most directories ask for. Each is cut here to every directory’s shape,
+            around what must be seen.
+          </p>
+          <Button onClick={() => file.current?.click()}>Choose files</Button>
+        </div>
+      )}
+    </div>
+  )
+}
+
+// remarks are what to know of a photo at a glance.
+function remarks(p: Photo): string {
+  const faults = p.fits.reduce((n, f) => n + f.faults.length, 0)
+  return [p.shared && 'client’s', p.blurred && 'blurred', p.like && 'twice', faults > 0 && counted(faults, 'fault')]
+    .filter(Boolean)
+    .join(' · ')
+}

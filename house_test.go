@@ -29,7 +29,8 @@ var rooms = []struct {
 	{"desk", []string{"core", "store", "reach"}, []string{"net/http", "os", "github.com/gin-gonic"}},
 	{"httpapi", []string{"core", "desk", "httpapi"}, []string{"os", "database/sql", "github.com/jackc", "github.com/riverqueue"}},
 	{"web", nil, []string{"net/http"}},
-	{"demo", []string{"core", "desk", "outside/visit"}, []string{"net/http", "os", "github.com/jackc"}},
+	{"demo/paint", nil, []string{"net/http", "os"}},
+	{"demo", []string{"core", "desk", "demo", "outside/visit"}, []string{"net/http", "os", "github.com/jackc"}},
 }
 
 func TestNoArrowRunsTheWrongWay(t *testing.T) {

@@ -9,6 +9,7 @@ import (
 	"uvent/core/category"
 	"uvent/core/fit"
 	"uvent/core/hours"
+	"uvent/core/paper"
 	"uvent/core/photo"
 	"uvent/core/prose"
 	"uvent/core/record"
@@ -216,7 +217,10 @@ func (s *Server) GetFacts(context.Context, api.GetFactsRequestObject) (api.GetFa
 	for _, g := range fit.PhotoGroups {
 		out.PhotoGroups = append(out.PhotoGroups, api.Column{Key: g.ID, Title: g.Name})
 	}
-	out.PhotoBytes = photo.MostBytes
+	for _, k := range paper.Kinds {
+		out.PaperKinds = append(out.PaperKinds, api.Column{Key: k.ID, Title: k.Name})
+	}
+	out.PhotoBytes, out.PaperBytes = photo.MostBytes, paper.MostBytes
 	for _, f := range sheet.Fields {
 		out.Columns = append(out.Columns, api.Column{Key: f.Key, Title: f.Title})
 	}

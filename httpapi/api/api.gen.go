@@ -526,6 +526,10 @@ type Facts struct {
 	// Limits Most characters of each of a record's longer texts
 	Limits map[string]int `json:"limits"`
 
+	// PaperBytes Most bytes of a paper's file
+	PaperBytes int      `json:"paper_bytes"`
+	PaperKinds []Column `json:"paper_kinds"`
+
 	// Payments Ways to pay
 	Payments []Column `json:"payments"`
 
@@ -734,6 +738,35 @@ type Merged struct {
 	Conflicts []Conflict `json:"conflicts"`
 	Location  Location   `json:"location"`
 	Record    Record     `json:"record"`
+}
+
+// Paper defines model for Paper.
+type Paper struct {
+	AddedAt  time.Time          `json:"added_at"`
+	AddedBy  string             `json:"added_by"`
+	Bytes    int                `json:"bytes"`
+	FileName string             `json:"file_name"`
+	Format   string             `json:"format"`
+	Id       openapi_types.UUID `json:"id"`
+	Issued   string             `json:"issued"`
+	Kind     string             `json:"kind"`
+	Pages    int                `json:"pages"`
+
+	// Shared The client's, for all its locations
+	Shared bool   `json:"shared"`
+	Until  string `json:"until"`
+
+	// Words What it says, as it was read; empty for pictures
+	Words string `json:"words"`
+}
+
+// PaperFacts defines model for PaperFacts.
+type PaperFacts struct {
+	Issued string `json:"issued"`
+	Kind   string `json:"kind"`
+
+	// Until Last date it holds
+	Until string `json:"until"`
 }
 
 // Phone defines model for Phone.
@@ -1070,6 +1103,9 @@ type LocationPath = openapi_types.UUID
 // LocationScope defines model for locationScope.
 type LocationScope = openapi_types.UUID
 
+// PaperPath defines model for paperPath.
+type PaperPath = openapi_types.UUID
+
 // PhotoPath defines model for photoPath.
 type PhotoPath = openapi_types.UUID
 
@@ -1146,6 +1182,23 @@ type PlanChangeJSONBody struct {
 // SeeRecordJSONBody defines parameters for SeeRecord.
 type SeeRecordJSONBody struct {
 	Editing bool `json:"editing"`
+}
+
+// GetPapersParams defines parameters for GetPapers.
+type GetPapersParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
+// AddPaperMultipartBody defines parameters for AddPaper.
+type AddPaperMultipartBody struct {
+	File openapi_types.File `json:"file"`
+}
+
+// AddPaperParams defines parameters for AddPaper.
+type AddPaperParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
 // ReadPhoneJSONBody defines parameters for ReadPhone.
@@ -1266,6 +1319,12 @@ type PlanChangeJSONRequestBody PlanChangeJSONBody
 
 // SeeRecordJSONRequestBody defines body for SeeRecord for application/json ContentType.
 type SeeRecordJSONRequestBody SeeRecordJSONBody
+
+// AddPaperMultipartRequestBody defines body for AddPaper for multipart/form-data ContentType.
+type AddPaperMultipartRequestBody AddPaperMultipartBody
+
+// SavePaperJSONRequestBody defines body for SavePaper for application/json ContentType.
+type SavePaperJSONRequestBody = PaperFacts
 
 // ReadPhoneJSONRequestBody defines body for ReadPhone for application/json ContentType.
 type ReadPhoneJSONRequestBody ReadPhoneJSONBody
@@ -1431,6 +1490,24 @@ type ServerInterface interface {
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(c *gin.Context)
+	// GetPapers A location's papers and those of its client for all of them; or the client's alone
+	// (GET /api/papers)
+	GetPapers(c *gin.Context, params GetPapersParams)
+	// AddPaper Take a paper in: a PDF, whose text is read, or a picture
+	// (POST /api/papers)
+	AddPaper(c *gin.Context, params AddPaperParams)
+	// RemovePaper Take a paper out; it can be brought back
+	// (DELETE /api/papers/{paper})
+	RemovePaper(c *gin.Context, paper PaperPath)
+	// SavePaper Change what is said of a paper
+	// (PUT /api/papers/{paper})
+	SavePaper(c *gin.Context, paper PaperPath)
+	// GetPaperFile A paper's file
+	// (GET /api/papers/{paper}/file)
+	GetPaperFile(c *gin.Context, paper PaperPath)
+	// RestorePaper Bring a paper back that was taken out
+	// (POST /api/papers/{paper}/restore)
+	RestorePaper(c *gin.Context, paper PaperPath)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(c *gin.Context)
@@ -2663,6 +2740,176 @@ func (siw *ServerInterfaceWrapper) GetMap(c *gin.Context) {
 	siw.Handler.GetMap(c)
 }
 
+// GetPapers operation middleware
+func (siw *ServerInterfaceWrapper) GetPapers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPapersParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPapers(c, params)
+}
+
+// AddPaper operation middleware
+func (siw *ServerInterfaceWrapper) AddPaper(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddPaperParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddPaper(c, params)
+}
+
+// RemovePaper operation middleware
+func (siw *ServerInterfaceWrapper) RemovePaper(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "paper" -------------
+	var paper PaperPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "paper", c.Param("paper"), &paper, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter paper: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RemovePaper(c, paper)
+}
+
+// SavePaper operation middleware
+func (siw *ServerInterfaceWrapper) SavePaper(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "paper" -------------
+	var paper PaperPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "paper", c.Param("paper"), &paper, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter paper: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SavePaper(c, paper)
+}
+
+// GetPaperFile operation middleware
+func (siw *ServerInterfaceWrapper) GetPaperFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "paper" -------------
+	var paper PaperPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "paper", c.Param("paper"), &paper, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter paper: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPaperFile(c, paper)
+}
+
+// RestorePaper operation middleware
+func (siw *ServerInterfaceWrapper) RestorePaper(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "paper" -------------
+	var paper PaperPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "paper", c.Param("paper"), &paper, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter paper: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RestorePaper(c, paper)
+}
+
 // ReadPhone operation middleware
 func (siw *ServerInterfaceWrapper) ReadPhone(c *gin.Context) {
 
@@ -3201,6 +3448,12 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/photos/:photo/restore", wrapper.RestorePhoto)
 	router.GET(options.BaseURL+"/api/photos/:photo/:copy", wrapper.GetPhotoFile)
 	router.GET(options.BaseURL+"/api/locations/:location/photos.zip", wrapper.GetPhotosZip)
+	router.GET(options.BaseURL+"/api/papers", wrapper.GetPapers)
+	router.POST(options.BaseURL+"/api/papers", wrapper.AddPaper)
+	router.DELETE(options.BaseURL+"/api/papers/:paper", wrapper.RemovePaper)
+	router.PUT(options.BaseURL+"/api/papers/:paper", wrapper.SavePaper)
+	router.POST(options.BaseURL+"/api/papers/:paper/restore", wrapper.RestorePaper)
+	router.GET(options.BaseURL+"/api/papers/:paper/file", wrapper.GetPaperFile)
 	router.POST(options.BaseURL+"/api/link-checks", wrapper.CheckLinks)
 	router.POST(options.BaseURL+"/api/tagged-links", wrapper.TagLinks)
 	router.POST(options.BaseURL+"/api/area", wrapper.ReckonArea)
@@ -5098,6 +5351,244 @@ func (response GetMapdefaultApplicationProblemPlusJSONResponse) VisitGetMapRespo
 	return err
 }
 
+type GetPapersRequestObject struct {
+	Params GetPapersParams
+}
+
+type GetPapersResponseObject interface {
+	VisitGetPapersResponse(w http.ResponseWriter) error
+}
+
+type GetPapers200JSONResponse []Paper
+
+func (response GetPapers200JSONResponse) VisitGetPapersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPapersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPapersdefaultApplicationProblemPlusJSONResponse) VisitGetPapersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPaperRequestObject struct {
+	Params AddPaperParams
+	Body   *multipart.Reader
+}
+
+type AddPaperResponseObject interface {
+	VisitAddPaperResponse(w http.ResponseWriter) error
+}
+
+type AddPaper201JSONResponse Paper
+
+func (response AddPaper201JSONResponse) VisitAddPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPaperdefaultApplicationProblemPlusJSONResponse) VisitAddPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemovePaperRequestObject struct {
+	Paper PaperPath `json:"paper"`
+}
+
+type RemovePaperResponseObject interface {
+	VisitRemovePaperResponse(w http.ResponseWriter) error
+}
+
+type RemovePaper204Response struct {
+}
+
+func (response RemovePaper204Response) VisitRemovePaperResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RemovePaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemovePaperdefaultApplicationProblemPlusJSONResponse) VisitRemovePaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SavePaperRequestObject struct {
+	Paper PaperPath `json:"paper"`
+	Body  *SavePaperJSONRequestBody
+}
+
+type SavePaperResponseObject interface {
+	VisitSavePaperResponse(w http.ResponseWriter) error
+}
+
+type SavePaper200JSONResponse Paper
+
+func (response SavePaper200JSONResponse) VisitSavePaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SavePaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SavePaperdefaultApplicationProblemPlusJSONResponse) VisitSavePaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPaperFileRequestObject struct {
+	Paper PaperPath `json:"paper"`
+}
+
+type GetPaperFileResponseObject interface {
+	VisitGetPaperFileResponse(w http.ResponseWriter) error
+}
+
+type GetPaperFile200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetPaperFile200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       GetPaperFile200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetPaperFile200ApplicationoctetStreamResponse) VisitGetPaperFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPaperFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPaperFiledefaultApplicationProblemPlusJSONResponse) VisitGetPaperFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestorePaperRequestObject struct {
+	Paper PaperPath `json:"paper"`
+}
+
+type RestorePaperResponseObject interface {
+	VisitRestorePaperResponse(w http.ResponseWriter) error
+}
+
+type RestorePaper204Response struct {
+}
+
+func (response RestorePaper204Response) VisitRestorePaperResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RestorePaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RestorePaperdefaultApplicationProblemPlusJSONResponse) VisitRestorePaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ReadPhoneRequestObject struct {
 	Body *ReadPhoneJSONRequestBody
 }
@@ -6026,6 +6517,24 @@ type StrictServerInterface interface {
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(ctx context.Context, request GetMapRequestObject) (GetMapResponseObject, error)
+	// GetPapers A location's papers and those of its client for all of them; or the client's alone
+	// (GET /api/papers)
+	GetPapers(ctx context.Context, request GetPapersRequestObject) (GetPapersResponseObject, error)
+	// AddPaper Take a paper in: a PDF, whose text is read, or a picture
+	// (POST /api/papers)
+	AddPaper(ctx context.Context, request AddPaperRequestObject) (AddPaperResponseObject, error)
+	// RemovePaper Take a paper out; it can be brought back
+	// (DELETE /api/papers/{paper})
+	RemovePaper(ctx context.Context, request RemovePaperRequestObject) (RemovePaperResponseObject, error)
+	// SavePaper Change what is said of a paper
+	// (PUT /api/papers/{paper})
+	SavePaper(ctx context.Context, request SavePaperRequestObject) (SavePaperResponseObject, error)
+	// GetPaperFile A paper's file
+	// (GET /api/papers/{paper}/file)
+	GetPaperFile(ctx context.Context, request GetPaperFileRequestObject) (GetPaperFileResponseObject, error)
+	// RestorePaper Bring a paper back that was taken out
+	// (POST /api/papers/{paper}/restore)
+	RestorePaper(ctx context.Context, request RestorePaperRequestObject) (RestorePaperResponseObject, error)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(ctx context.Context, request ReadPhoneRequestObject) (ReadPhoneResponseObject, error)
@@ -7642,6 +8151,187 @@ func (sh *strictHandler) GetMap(ctx *gin.Context) {
 	}
 }
 
+// GetPapers operation middleware
+func (sh *strictHandler) GetPapers(ctx *gin.Context, params GetPapersParams) {
+	var request GetPapersRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPapers(ctx, request.(GetPapersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPapers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPapersResponseObject); ok {
+		if err := validResponse.VisitGetPapersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddPaper operation middleware
+func (sh *strictHandler) AddPaper(ctx *gin.Context, params AddPaperParams) {
+	var request AddPaperRequestObject
+
+	request.Params = params
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPaper(ctx, request.(AddPaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPaper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddPaperResponseObject); ok {
+		if err := validResponse.VisitAddPaperResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RemovePaper operation middleware
+func (sh *strictHandler) RemovePaper(ctx *gin.Context, paper PaperPath) {
+	var request RemovePaperRequestObject
+
+	request.Paper = paper
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemovePaper(ctx, request.(RemovePaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemovePaper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RemovePaperResponseObject); ok {
+		if err := validResponse.VisitRemovePaperResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SavePaper operation middleware
+func (sh *strictHandler) SavePaper(ctx *gin.Context, paper PaperPath) {
+	var request SavePaperRequestObject
+
+	request.Paper = paper
+
+	var body SavePaperJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SavePaper(ctx, request.(SavePaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SavePaper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SavePaperResponseObject); ok {
+		if err := validResponse.VisitSavePaperResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPaperFile operation middleware
+func (sh *strictHandler) GetPaperFile(ctx *gin.Context, paper PaperPath) {
+	var request GetPaperFileRequestObject
+
+	request.Paper = paper
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPaperFile(ctx, request.(GetPaperFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPaperFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPaperFileResponseObject); ok {
+		if err := validResponse.VisitGetPaperFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RestorePaper operation middleware
+func (sh *strictHandler) RestorePaper(ctx *gin.Context, paper PaperPath) {
+	var request RestorePaperRequestObject
+
+	request.Paper = paper
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RestorePaper(ctx, request.(RestorePaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RestorePaper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RestorePaperResponseObject); ok {
+		if err := validResponse.VisitRestorePaperResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ReadPhone operation middleware
 func (sh *strictHandler) ReadPhone(ctx *gin.Context) {
 	var request ReadPhoneRequestObject
@@ -8325,174 +9015,179 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H37k9u40eC/gtJdlZM72uPdzeVLxj854319sXfnPM656rZc80FkS0JEAgwAjax1+X//Cg2ABCmAj5Fm",
-	"1kklv2S8IsFGv9Dd6MenRS6qWnDgWi0uPy1qKmkFGiT+i2oNVa2vqd6YfzK+uFzU5h/ZgtMKFpf+iUW2",
-	"kPCPHZNQLC613EG2UPkGKmpe04faPKq0ZHy9+Pw5W+QlAz60rH1gcNWVkBXVi8vFbseKRZb8yk0uzA/u",
-	"M//YgTxEvjNn3YJJyLWQh4ENNM/MxAyraiGHMGMfOBEzpcipZoIPfMc/cqYvDVIh+NacteuN0GJgC/j7",
-	"ifDfgVQGsstPiwJULlmNgF4u3m2AuB+J3lBN9lQRCdQsE9ujX2gSOIzrb75u4WFcwxrk4rOBSIKqBVeA",
-	"AnotxbKEyvyZC64NLxuxreuSWZRe1PaJ//13ZXfRfu1/SlgtLhf/46LVABf2V3Xh18Uvdjf+kkhY7RQt",
-	"ET/uBbPey6KQoKwWkaIGqZkFMhc7ruUhwvCWP0qm4z/WQmla3uaigOjvEtaONkc/KS0BdPSnHWc6Lnwt",
-	"ZX7xC7jHA0Cbz3bhy5ptfmjoJpZ/h9y8/PHpWjx1/5FaND3z6Ap+feqEG/WwYevF7g64vsiFhAv3HgL6",
-	"UgI9xnPF+E7bP7skeyOUJlrSOyiJZhWQlRQV0RsgNeMvyPNLosWeK7IHCSTfCAWcLA9kQ3lBaCk4RFgx",
-	"W+A7ccEoqVyD0mTFpDL7ZxoqNcZz78Se47oOT1LSg/n3numN2OnjL/1EK1BErDz0TG8YNzKYb6xIUgmk",
-	"hJUmYqf9hkJojlij++keR3j0+p23kI1QXEIuZPEMiTaV2vadhtj/dwdKO15PEv2YRDXjo5LOuCfmMYZ/",
-	"XiGX0IZVjzBmUIDqdyJOO+S8JyHMrhzEWUAVBGWAKA6VbyHfCm5W6qOSOqkaQhcS8XO2WB5upaDFMcq+",
-	"LRUQxgklSkvK1htNSsaBUE1UDVDcbqtNi8ilECVQpMAahNfRxwJlQMuIFkTTLRh2jtFC6I2z23oLoHig",
-	"RDBNCgGKcKHJht5BhvQ9q7iKnTYbPgbjqhQKCmKgRan9pRR8zfSugIyUVONfH8KvH//RHJCF2C3LQC3x",
-	"XbV0WqkHzti/W6JEJWhPJTcAH2/n5dJoFadE769VPCOFkGSWFRuKtkht2SQALcrpzi6PMLlkd1DcUt1F",
-	"KNXw1JwNMcaianuvN5bxY71ga6YTGgu4Bnyu/TWQEfhYMwlqOhysiFsd7C7CoD9qRcxZTip6IEqzsiRL",
-	"IAgRFFGZrUBvRPwTih5UwjKhOm7OaKbLxC8i/p8lA3VrTrgE8zJeiP2YIL+3T/UZEw1it0EPG0IS8ENA",
-	"aL8xh9yGyh0oA/o6DMV494ryghUOSz3ubW3MI2xYQztmRm4ETxmQVAmu5h1giMoYYc3BPVFLGVzt8HPA",
-	"d5VB90oC3Gpxm5eUVSjxKPgbKA16bylHXRDgq/3wHciC5TpcTVGUB2P802V5QDO2ZFvAPwu2WoE0vsKH",
-	"bMQKNnt1mM0WrRlgMdpsw++9BaVFbZTAUJaB59L3FspdxRNi26FjwOn2a+NWvVOi7hvNeyMGnNoA6Gce",
-	"4qkmHL6FEFzZKMPRVq12GnFCWx+6y6dDIv3avfHWyPUxByclRew5yNvEzzH94DgjeC8EN0p7xMV3NNcR",
-	"T7GENS1vk+CNwA0VZeX8fWULtaHSGoRDSH3bmuQhHvyuW9B7+AiBS2PkrVXUXXysRFmKPUTMzB/EnlSU",
-	"H0iDbUJJvqF8DRiJMHYiJ+IOJGEclfax0Exlv38GonQiNeNxlAgrtwGaWRRtAM1aasWpLPLtMYW5JfsU",
-	"a6bPd2Kf/tAbcRc5Pa095s+IgmJ4Cj7qW7iLnwbe8pgI3jEsjS7vArKFwywLqLd187p/OIoCwVelOxGP",
-	"vOWEjeDCiMcgbYBJdQq0LijpLajKHkFu3Tj49SFi+iyd13wEB3zUwFUqEuZpFw2+qUhY5b1xFIX1/G0Y",
-	"Av+065ANNd4jqUua43/LjLO7F7JQM3wgY1gWjN7a/xp7HD7qU3DuNt1i3WKv890Qce6LDiVRokgogGtG",
-	"y8i51Si5in58DXxteOmb58+zGJ8pZbA14eHelry6aVaIQfmKangFOVPRWJGR3ulGxE1Now5+3BwZPUaO",
-	"HG+mddyz/klwuCQ5hgumRiNu7GqxD+3UjpbxsAr+RDbG1s6IoqwgywNxSr7v7fUtyQYLmcOr/1KwtSiJ",
-	"oBIvcwwWDzDSDO8m4KiRE8NubBojNfdXx4qoBT4SqLI/uisRg2Ew2kPO8c63jKfc9soFDoZYoQH9tX18",
-	"CHlyV8JSiG18MytWAqGKMHu7s5dMa+CxnXhv/3gN/wWjJpXxfnkOajJX00NKenZVRRN3Kntg6000JDBg",
-	"wiPS23WbVQIcuW1mDQc0FBnkoO9YhNGLkL+OdlAxpVwQaPqRMs1tCS9m3db91wZ38brhveOgcfLKBQOv",
-	"YkUoUSDvWG4DuXjjwpqjdMWgLMxRagSlilrqeJM5XXNfm8cR4GgEFD7q6Wu9g486sVQPsxYTfv0G6ChW",
-	"JV1FmGIpikMk0KrQ/lC5BOBkC1AbiXxBoKr14ZJwoTeMr1FCl2D+Mp8rRu1n/FgMuG+LGMMuqYLpzoi7",
-	"vrmfR4mfataIgWjc59fOlO15jDSPG04VldtEDCyPnx5DMUwAfpJ5RvPQOHMguHUdrAMBwkT0gGot2XLX",
-	"t3F6D6mtStnJ8/RN4vSaHz0xX84sYCOBqJxqWAt5ePbSb3VyNMq/GjpqzVbcj2wQc2spdnV0y/MwkS2s",
-	"u3D/C8AQed71sNBNxd+Vx8Z50Idu7nSd6tzi6EpVTfnh1pzGM8PS/lXFfoWZrzK+Ack0XZaRW5FrqjfK",
-	"+4NGcN1VIiU2ecreltADnmC0LAnTioTW8XQ4WvuOFgUz79PyusODx0dj5NjNN1TSXINEsDEdAM9gq2ae",
-	"GOj4GiTxB9WRfqnpofIJcT3fmB4U0YLUGDs5kdh4QN4uD+mcDfzNAo8PP1Fok6ZthFsUg9M5sSdwgX5o",
-	"uT0LFW5DvC43Bbjsc2if2Xs76KInegoA1TsJV6IsIdfRJK3vQfznzc8/kd+9/e6K/Mef//DH39tLkfDA",
-	"tKtEJSaqQ/6uBH/2lu7fgFJ0Dek75jbSdgzp6MWLi1A00EURYAzH5D1K5eCbEe2KB678QnEQeOEM9Z4j",
-	"23HhAjYduheVEafyRx7KMyYuPR+P6NrFMgQjZUh0yVpLoeCZ38/UYwHfwq9/J/JdLEuALMVH4/vVVOpG",
-	"jXph3rNCbwjlBdmgt5W1mVla1Ji79IK4hBZixCYzmkAw9L26CN9MvHncT3zu48TnDpOe65Hn48K8aIDJ",
-	"FptRyhhkPbP4nUwXTP00n/2BKeu+xaxlaly7KDfOSXZIsHTfPcLrcvzggGn7gyhZQQ8/4PVvNIB3BFcM",
-	"pAJyVsTujd5twMa78MhWogLrPYkVYTqa45C+oAkCeKfF6Pouut2UM/D8VkbCagmM5bQsb41QxVHB4aMm",
-	"SkvQ1kjQwInLKMO49oblG2PpGLvGyKH5WxRAmCKUqz34i58pbIKgTL9PyRYgpZDT0YsY+Na8EzuTNpax",
-	"IirqercsWU78A15HIWr0Hso7IJXgejM5atXh4Vjs3yL4tgZ5uwfYxg8KvJiyN5rTUSZq4LfuTu2YlVUN",
-	"uQ/gTwyB4wvJnfhriqMjixtoS7wzeUGoImt2B4adgBOmSU45F5oswSeMH3tIQdrZGYjvsTyYBmSeCZ2z",
-	"I6B+jafR9C0Xe5GCn2zdsyOaN+wdbDagX0CsgHeTgm93Pp5LEvBX2j7qG78+WSRpCHXPK1SvzyxEU8+r",
-	"jeUwv510uu9QLn0hRT31Uqekh7nMP5BtH5cDQ0zG17e4uRdk7xJQzdlHlqBYATayZ/jBaNQt1NrKCG3+",
-	"WyHpPhpxn8PSnnF7mbpVrQ8+7krs7p6o0bih429PiKAcAD8TY9EfW8p3zY+6LhkUcWWVN0lDo1drsfjD",
-	"qLNtHMl09sUGaAH3CoiNQluXdDwrvbRIkGKvUn5EVZeQyBMeBXU8vNSip0FG6Pr6zzsQ3a6yhqRRNtAx",
-	"Py19r5++8gOZSnRMZIrWkuUw+YbQPm2/016d29Wn1TrgVu9R6/Ca8e1LNKzm5X6uhUiI0UTjvEltxJUG",
-	"DPTXTOmoxxtci0a8CczGnn6c+/TtCOsud+qQSNoweqy53zLa096HYI6uuy9BfeeuTOJGqsu9nRFDatJ1",
-	"Y1rGh+onLdXca8QMWJsJG9u6IFAq49eUheq4MaE+K4tbxXg+w5jcWNdxug0WuJrRvAkxN43+XvegtbNq",
-	"eoEIy+FNBMIa/eZZzxn7DSvdZb3hHd6p+wpUCb7pKDElrxxV5GjGqhUrl7CqgMp8MxNZCoDPekFLG62I",
-	"IfUOJFuxmRDsna6ZxC3vJ5xEEi1hlPgW3PD+HWntpcwB0LJNR5wDLdSyditWA7oumppK2wKTiYpsjkGD",
-	"j6atk+HsgebX9ALpFBO6hDJZqar7CaapDXChb92FYl9ZHboeYMmUhsKKXSuJjZ84PdnkPQoulnNZshGl",
-	"KS9UJ0EvVidL+ehF9Y19yrArVaNm9zvzzGAeSsokx9pRh+cnytaqmifJ7358+dPL32dtTIZpRSqBNwtY",
-	"5pnMzUmkbS2ytvY/TAnp8U6QBmM5o8ubTdrMr1ZZerI3eB0yJAJ+6vl45xOUiSY5hiHiNgVen7VGRU45",
-	"KYSNhbUJolMjQ52coGhpzZy0iYfNER/i0ZYxGTcWVT6ero2Ib1iuy0RhbwCfCeGTyh1nIYWG2CiqpCeS",
-	"/57aMFm3P0+pxBDlhc2JV1B879aOoeINZWXcNG89h8GzylfYZ9hMIZ5JcxQcsg+21VHTHCQP6z18pDcg",
-	"17Hy5ZRtrOgdFKSkSsdjBzZXPnKifNde9i+F3rjykoJoQZoSMoKehHqBygAKpp8oe+4YyZivIJrM/YG8",
-	"46nFTyfnYQVnxfIQCmeLsxgbXvtyw96N6Fd//MOUXPfAd70TXa89lYuMS/vH3YLT2PDaFfLNZkJ88a07",
-	"NiZuNKlmOLW5HgM1mnEjnZasmI6f5jONXrELTC0DdLI+E2leQzis2QDNkX6aW1+NbyTqq2mpQZrN3sWN",
-	"gmW5kzIVdmzSUY7Pw5zWOlllMhhNXDE9M3s1YSCs/C37YBQBHxoufUkns20GrNapFXNsG/PAbQmvvfy3",
-	"alVtxN5lt9IKSM1yvZMQ3iimPtFaPsfWiTUunqgsmZIVCZNtqKy5OySnpBGwQm+mppg3xozFestJXV71",
-	"5O0GX5tSHvvJhkCeVVt+DnfheC6QlKwVs4TW1iKVWNoVqIiVzDwt7XWCUED2G2EsZePmKYBEWGpQpGbx",
-	"eoqhe/SYRoE0gmKp0TmTeQlxdTLsqa/ortQzQ/dD8tnYq0dtbIwENDVrbQ5O1Hd3WizaCif0FSPZz/xw",
-	"m5SMAaGZ2qrBUXu8pMHbz0cy42jVgbX5ekOQJP1tJcCQgNxW0aLCqyaHC6sfuCDBO/1MzOMzZ/Kq7vnE",
-	"YgOMGkmcPA8rRuqpqdK3g+/iEwPcEsfGtS24iPbq6nBm7zX2EUoVhlYIU6jOMGNBBjHhkmldApFCVA7h",
-	"+25tV4zZo1/z3YiYIvlOk2iFekx1qYC5EQtDPB7isYf3ngB02Cw75ueoQNjmWnxXljZz2rbz63U0cI2N",
-	"Jh6rTUuk+2TVNd8K15noB2ALo/legNGoP/NX0V4to0HcNkftWBzPFIdtklkiZzZeF2VESLIXu7IgS2iY",
-	"npXQ1BUZWaCsmBNZjIcK20Q2C1WUp9zdeL/2KJFM6zzyxI/49ZkqjcM+0UrO5hnPuBYMmrzEqnL5APD9",
-	"a2kwZ5N/Pnw3Q9y0ew3gHGH8AtT22bW9tB/le/OwZ3ge7x2XzCS1oE7Hmw1GXNnEtwjiim4WViAzU6N9",
-	"UMeKd5kuba1BUOPhGkLasM/yQGw/MoL3qBnmLStND1AQil7MAV+YVfLRk+N4PmvMp7C2q0un9Th22HF7",
-	"jAqYBBXtxQMF08m+Y+lKpsZsG0X7Qezi7pp1/UAqwbFxoHMTG5tsJLjRPOfUjPlO1mwnjoOmZKALzdvv",
-	"rsif//B//uMoubwAnapLx+rVGTf8Yc1CrK65aYwVM2KS/dHifSTiNRW+6rBpXuV2F0PV2yZ+eGpEeU5z",
-	"yW4h40gtVMCmR+A3VWtRxWTLbyJZ5qKibHY6mdjx7mke3ELxYqdSWYvJqKCENVNa0qSDrNivE6jeWca9",
-	"1AQAG8jaDWTN/qeZTlcOjfcwn6zj5ltpHOd/J5tBGGXj2hHNdVl8mnzPu62B32DH4ze0Jp3EzXNdGA13",
-	"kSpZbjsjDFTu7vRGyNSdU7o/lTWW452gdRTB8aw4t1AWAOKXmMYpr+0e78Mpx5WSfKuiCaXxiK8Q2+7h",
-	"FkRC2Urf5jRRAl4B38W7d8mi36iz/fEfO6EniKYHK1jNv+u+HIKHyZWTUW3wcw9EV+0d4pCm9td3g/3P",
-	"Vivc04xyA1cdGLOTauCxeO/Xz7/+49Ovvn76/KuMuL+NR2P+TLYIvk2Ue48ba7Ee0U19cGA36iCPw+Z7",
-	"r4QkTCsoV0RvxG5tMzhcBTE+oTdQES3ELPOxpjLJ2GEV74wVN4LDrMuKeLbf9NbbShwXpfSaxKV75KVK",
-	"XXZyumIzz7q1pknXDUJ8Dj3WNMPt9YdLnS+J9OaJitwd+vZpXGzifl1n29nbVVpISM8v0HQ93n/FPIO3",
-	"xLQaYJH7NI5KtsVN55FLUU5PI8eHg35T7tp0Th75G3Bn7smcdscKEDN1wR6WiumRHhZHnQ1nd7ew4brE",
-	"8VuwXZWSfRm/23SVU0zPVvAqeVOj6bpkk8q/3IMewGYPbpf+I1mLqh7E0zjjvXt1NmNMq2LzIbxAguON",
-	"QTumeNtGy2kMd2yHvZOrJvPH9o13B04rJ57rAvctcnD3ui94TAYuRXs6erO/ySZz7eVLZyX5E6iREqea",
-	"Ot0bGgvd6aLQwGmdSWskTCPhW59PM5uGnRjZsRW80gmDfwkr16N7RgPQe3X5dF/KHDDp2IK6asOgvfh5",
-	"s72uwfU3jiMc8EJ5PE+A3k0KsbqP+RcG4H0LKBNFrHvzKhJYfG0kydUdCOwG2A8s2rKMbFYL9haGkY01",
-	"j2YWvvjO1tFE3IkB1XR3QUGLVCzLD8+Z0aLPj52xy8Y2cuOpPbnNQZHsEtDY7zmtgGhBlhDNHJmTtnTu",
-	"WHi6sB9bN2IKfYVJustD0zCuHQQ0li7NuMbEsSk06rR3QLg8dtttx0l2iOesJssCVb/KZF7zLF/Ol0xM",
-	"v2m76fTEQc+5/8ESwFjp5TR96hWp/dZEO91Bfo8T5QZUomcuVCKVZiXyLSbEL4FU4i4xIyRtmTPOmn7C",
-	"M+JZ0zuG49wYxYrxcjBM2X3KuHrSKwkDPl4Rls6Tt7cakUqO8e7m3V61DaoaEwbpYrHRbjPKzmzNf+TX",
-	"NGop2EKqaN8e84EnijSPTC1xCNr7joqiXzsOt9YzWyv5DkozmiNN6mXgQZnfzQDbDRw3qXRqe7SNTaRb",
-	"yijnON077mLiDTACOOcG2HVFiKc8TN7YYI5Z3WnIEsiiBJcyk6zNLGk+J3gVpG/ENPVJ2G/MFgdUlMfD",
-	"FhMDWRpEcIJVjE5fMUnEnr8gXBDfFChrG4b3O2ZUFSTqsifT65ReR/0EoXOjuYEta/Y6Taot8u8j1U19",
-	"T6Q0aiMBiJY037rOha4cMUIYrqUow0Z5jq+xYN3VpkZmIB116e+X7bYJQu3C+nYJ6x3W/YkCbgW/ZVrd",
-	"7rGPI/4Xqm/9fEh+K+GOYdKJrwPGIoHVzjJYSWvVcZICAJhiS+Yro/zn6VLZuq8NKwqsUkQZV64K3wq8",
-	"m13oO56onarB3UhKsPbFaNtAj9MeJjpwxQTxHV2voXjN+HZe34Xh9N57d+RO1lJZUKN9vqqasjWfG0Xr",
-	"XC2nUiwED8NYzaemGaXvbCRltkX6zlXaHrlynTlfWCjfJJd5uh/8pDUfuaJqe0vXFANOpRDtP0QNPMrI",
-	"TT65/5SbW4KzbzpFsx+yGZ2j0zkcTQx/Yq39KbPtfBZ8tw110iNqe6AfxzySF95jGcvxPN1oI6X3mJfb",
-	"7WGLAT/j5paKMH1JXNw1Ixh2zYhl1wx73WZExVPW462NOvm1UXy4i8B+/aFVoIl8zgfMg83CKbgTnk5f",
-	"iYh6V/YTTpJZic68ad/J4im44ZBaj6SJusPOuJ2tO97TQ6whbHJYJWqBOe1zJrvxRwMk8VMDsvbe9fXq",
-	"d0PmBT3YAbUvGpuPsLZbIwYRScUK7vK750UrBubH9P/9vtE8Pb+MypKB0pMMyqjlmVR2pbF9py3c3Kh6",
-	"vd1EooudrQzREFXZjf49aivBXes2RfaUabCzKpgipU2Wv8fsMme+NhhrdujhP+YMbPCS7yTThxtDM4tz",
-	"1YZtcOh+LsSWQTt1H8Xj1j/V0rJmf4WDnW7P+CoS4Pn2DuTBJoBjwPpvd1hS56ZQKFKIZ+SGrTFjE5sh",
-	"XP98845c0JpduK/ZkmjbJfSJIhYyTK1SrjBa6WfkrZ2lb5tY+NxlQhXxuZg4JURvoHpB/svmWv4XTihS",
-	"tjPDiuZu2A5ThGqCBTxkebAFT1RvnpF3zDxt1jdrfvPNN3/OzAMGhr+LpQGtFPk2a5qdFlAJjGepZ43c",
-	"Xi4QAUGvgsvFV15z0JotLhffPHv+7JuFvUhB2iAyfNpj7U5DIzCoLH8sFpcLO4vbDUY3DAJK/8UNATGm",
-	"rPPbsKmaNWUv/IxsK7hTMiqbZoqfu2xovDF7l1ALriw/ff38+Vm/3Qwbx2/H53rbWggkXGrJBsaLJnU2",
-	"nAFkHa9wCD7tjPu3DeSZNWwbslz4rh8p2tDiRMp09aO3bYKxZ3/65k9/+uPzP02ySyIq4dHJ+cBkNCjv",
-	"zQqyDcFdH/sX3aKUOyhaigZXK2uIkPN70FdNlvwIkgy+L3Am5FOlpUs8abHUJ1YUJe7F05Hy0i1luNhg",
-	"BuRT40wThE9lRHBb04nq0F1jtlhpa2CSWGlKR05inWk1Mbb/y3FcOIpCD/wZcFiWfrWmdQ+TQUk42r4x",
-	"LfCyKK5805qHUNDhOOBJAv3VmT+NHeeO8f8Sr+7OgPmiaCalHLHlxSf7x+dx/lw8oGYbRETLiGfAxs88",
-	"XKymklaAvvDlL/EF20cczq6N2/P5Q7aodxF03dA7aPA1b3lv15i1vwhGfyT62pSB00lrD5cJvH7RmR96",
-	"Gg+kVNbrthbzIWjZ9At6VH3V9jV6aHXVpH5oESWoyLcX6CCkrcc3wkiiyLcPdm74KdePLkxmUwlFyWGP",
-	"FvcZKGH25pwx76K5FuorWpaKFDsgwrbY2tMD2dDaeJYtlXx8lg3bhK+Cxx7DAmrnyk40gsJ9nMdRClbE",
-	"ElZrC/kppyEKJV0ZxaV26HB8tlGCEmx8pYvKV1LUdqrlERb/EOmsJuRaYL/K07dk1gJtWeMgdja1Th9q",
-	"H8dPET4O7PkExX4gRVX748mbfx/ZNcEMp3a2TcTU6ALUqLsfX2W+JMX8aaT5x1fkd4FCRE/aPvJ7bB1g",
-	"nmm6OmIIyiWCugCU451FX0VlA/7UkHXTku38OjWg2Jg+jfD0X6E+B0X/ClC3zEwDXvZiCR9rIfWzXN0l",
-	"Fdu3+MjroOPVfeyMm1zURpWPPu7Zw73wYZqD7TbQ0qYJpC4Zp9Hrmqgs4UTA0xHfYItQRa5u/p+LKuKF",
-	"gyJLmm9J23ehIUbT3z2lZ75zrakfTM8EJnUkiZWpszjQP+8kaZPvM39uEDcQglDEWIUH8V0Qf2jKbdMx",
-	"th9cav5DSHR3mMwjW0pucEycMBs/VeYcITM70Iwq7CNltDI1FMFEChwk41pV0INVLNipIheY1dySynF6",
-	"mlg3mkrtRrkMkavalZrVVOoLI9BPC6rpUFh0RrdnlPRJiqJ33WLeu1/89Hzui8NchB/OeXJYQcTsb7Fq",
-	"A1xdBmDatfwpjul/8cn+MRiTCbjggYQnjS0jPe4a+Ez2E7X48ihBu2ZDFSlcaeu8s9PC5nz0FHIvDGYO",
-	"8wMAncWTAQCz9r8Mif4i7SUkkLUQBZFir0h4lXOE2iUtBo2j70H/hRZv7diif0JDxSwlbd9Uw7wSW3UR",
-	"TbfAMxvdtlpekArs0IKHYOBg5tZpLByz9N9QnW+ummFT9zUNJleIPKpd8Ehyc7URtg2rH2JgKWYTilvx",
-	"KRnfPs03kG8Hjv4r87vvKXEyNYIL0K+fP3+ePT55JoVqgllcE2I17bAIRQ926IhL1JaFn9R+WmhSbcke",
-	"lsTlhoIi+w1gpyy056iDtKWrajK2U2rwtX/mS/MPz0K9cKDSlEhbg7HTaYXZM23UBBMSlNk8EZwA/tjm",
-	"jx6R7OKTf/Pzxafmuc8TKPmQx73/xDD2znRJ1gacOF5wN1hwJxy06Uk22sXucaPmP2LPonE2boDonY0j",
-	"dLvIS8qq+QflqeClzMMrA07IMOdIbkHQxluRrX7zNJYBNn7pJ1p/zhZfP//6UT6ptlBkaMD5edrkAGc5",
-	"/g2V2+qTti+RTZkn2O5tsu65yEUB6svh4Zdqe2Uz+8/Dvsnc4Hg677+Z+HGY2Ng8OMPBTp1fHgjF2z6f",
-	"8InJ1PN4+OKTm9z3+dG5efwFB9qwc/Qt1yDPyv2+QVNgmH8VscuPaq0K+LckPJIkINFdyL2AF+3MFBQM",
-	"TAjUe0ya1ETwHOvVjeEEOKT7viJyQaVkvqXGFy4qcVtHFPDS7eFfwTa2mTdueI6oYCmKg8+Qt6zAuO3u",
-	"MZ3kEnwt95dhniI8v61D869lCSJCA1MQU6qD2XSTWaXE/JAvhlNeC7F96eo4//lF2+yGOBs9mE5NuKvf",
-	"nEQhVw/7xZDoBuF5FVQ4/1ucz8EnfohTm6lo5yf7+gjXlcfq9oK4GriWjfy9YMBHg+GlMJ/0oeg3kN4Z",
-	"9uM6S0lFMGRZNtNxTxGZoZylAHtfVk72nDzexyH02bOxjwj9grg+Fra5U2NE2SmxzIiN3kPHrYwIy0Uu",
-	"6pHM0iv7xKOU1Yh6cj6pA/xM15DWHGXc3nwYd5zYy1GbcuLSTahGG5WLdgTdyfI2gToXnyws5/D0I6mN",
-	"zWDGeZmNyUQopOIDFht+9Rz/909RbBhqpmMeblX2OdI/Wku4HYSFlwyUFCLfVca3LikriLgDSZgeqkKM",
-	"cuOGNX2FU8rC7vcHps5hJU0r+PeadorSUPTuTDdj711HvQbj1OEQ041BadvjIFAfvksqahhfXPBwqsMR",
-	"6+ITQvX5YscL8TD6w7LOkPoYb8SZVCjv6Bb+Ql35yW9hsdEtcMyaPQPT/I0XAqNZlg87R7gE/EXYEad2",
-	"BoNhKs822OjHtdgdFtMK5PrkOEiSIDi1vun4/BDW3LcFe3Q97Wbxp/IhclHZnnXsLJ4PPRDKccq+1cX7",
-	"nvrGzoD7zDaFWB7w/2dra2zPr579yuohhW1njf5/Vs8TMLfqyalkxqtmd3Cm0mi75UtEpZBszTgtXZI3",
-	"at3G23+iiNrQGpRNaViJsgDpZU/s+cOq5rqkfNDkvsYHHuP09HMQpxrdrvPAuRybpm+tY3wtUNR8Xr5Q",
-	"4B8oqdKkEhxr3qkmJaww4dVICFWYCUzVOZzfqNIzaLryndXPY9ga6Z+mCe83XBHddPzIYySM36Pf+nHz",
-	"7TigD5Jj/hp0o4I13QKB1QpyTYRRB4jfz+MifPHJ/N9oOaEbTjpeeXVWW8MsRqiT2Oai2QlY85HzW4O1",
-	"3+2oMZhgixHdiXM/c7j4ZBsHDmL/NdC70FYZI8BPQp8lanPjr/apm/6JYQPb17ZzYfEQBGjmiJ5AglQQ",
-	"EE63/CZPa+3ph/Qg1N8ordZPoJ14dNqRuw/GXMEhKmrgmcvOXLGVBuBEQS544WyhDVDpuoS5QcDdYreK",
-	"DpqMb2j9oHWAQPVOwpUoSz9GL45RA+YZDBFBjZuOszis2YH9t8SK0LIkEieKGLwp37ypxVM7Yi4dDLt2",
-	"w7LOleCy46n5q6kxYP35Ng4gv9RvHSFDBBlMJZ0vbJV+vq5ciAASjN73tNRCjXtKj2OV42S1iYrFQX7m",
-	"2yS7atcODyY9YjJbWTrrvHpB3D2e/fmJIrS8V9HZyQn5yVYyFqdnrPecXMQZ9GAeFk3fzfiLKPN0PJiK",
-	"iDF+PhsVeY0wfkn+8/rb7zNy/dP3hp/ew/L6hS/0VLa20U4RWIJiBdhDr2a5OS6wj6nxCZewYWHakGXk",
-	"C1u9YogYM2x+Nr82Av7oNSQn1iGN1hvPL0OKGMevnECfSPPrnfbKhXEtjBfmKot6FPuE/z9o37/Fdvqt",
-	"ZE9zsMROn5t3xU6/sFOqMF1hKcVuvdH39LJwyfHb+HGFdqLw/yY9zpJq58w36r4TssILsZWnZIoLL9z4",
-	"uflh9R41E4YiLj6dkf/SY7CzlCZ7ZsYWIXa6n3EsWplJoOZTLurhqi7LTqyEceuJVXQNF//rLMFldzTg",
-	"5BFagG3gcUXzDTy9ameWpG+5s8WVBezpO/xlsHfqOewvRKgxvhzgp6iOrM8zPiCeud7X5ohVFS3LeMOj",
-	"vL3Fn5gT0LCHFApGanCv8ZkHTBL4+otKEZhk9X/HeJE8sGNV+Pi4Olf6gI0OLgGr7W0KEcVGLP4OG8LM",
-	"OxtreOouBC4+2T+S18wxBgvj6fePU0V57G+8EEG8/kGTO9pBqhFCGWvnTEraL+XCPCoygFWLNVZSZwQ+",
-	"5lDrkUmtATHXvo9nOrFj7TpwPbwguDGuE+XAA3+GyJqWoPONvZVy8ZG2OcWW+4vBlIvp4D6XVktON7l/",
-	"A3Y/gPb+eu+rM0rPeiC4JxseOJNtYxc0Wi3sxH5JasG4tmMVbOTvdwZJGWnHwfw+IyXj4DpuqxqguN1W",
-	"G3wFw4ZZMwfCKFE796svWxef7B+jt0UBE/0G7ozDEvozYfv6UNtINwvB4oNporQdqDKu82UoISdeDwUj",
-	"Q1L4vGFr/vNuWitP8ywUZ8ImThRxS6U06k0zzOTBDij/iVQ2nP/5DAaEQGfK4pANqEk7xfWhmglLKIDb",
-	"AbOP7LcOoPomxMr9EO0G5iwuf/lwxGY4FJvggF001Gqq1L5TDmXI8pTxoeM9IMtDIagd35ty1+ganrjU",
-	"t8FtN9mubmO2vkhtxD7oB6TsVMynOG50cOvtINh/yQYy4aDbqb2aERdnTEtu+/dhqMW2kFH04LN7upNy",
-	"VTcPSKzsNWULVly1vMLRiZ6OD9JYl2owX1G/QRdO52xcNY1bjy/LJDtTK2qzkguR9cb2Ysi2vWtGelaU",
-	"H8IRJF4CNc4ifVpiu61kOOAdXZ/akCs55nRCgy43hHQI8zj482jkt/uKW+KLCSIEA2AnCnvTh+ssV4hB",
-	"Zy9CVS/t0tgIa3YHHPNoGz4RBR0sKniHD/y7t9cGiKZqe/6IT4GZ5zIYC2hdGiUEN15NKZSy9QwWruBg",
-	"Dkb3/fLBYM2OdrIU2slycbm4WHz+8Pm/AwAA//8=",
+	"7H1rk9u4teBfQWm3ysku7fbMZHOT9ienPc7MjT3T63bWVZua6guRRxIiEmAIqGXF5f9+CwcPghTAR0vd",
+	"dqaSL2mPQDzOC+ccnMenRS6qWnDgSi4uPy1q2tAKFDT4L6oUVLW6pmqj/8n44nJR639kC04rWFy6EYts",
+	"0cA/dqyBYnGpmh1kC5lvoKL6M3Wo9VCpGsbXi8+fs0VeMuBD05oBg7OuRFNRtbhc7HasWGTJVW5yoX+w",
+	"y/xjB80hss6ceQvWQK5Ecxg4gB8zEzKsqkUzBBkz4ETIlCKnigk+sI4bcqaVBrEQrDVn7prW0AwcAX8/",
+	"cf/1RigxtIb+/cQ17qCR+vSXnxYFyLxhNQLjcvF+A8T+SNSGKrKnkjRA9TQxOLqJJm2HcfXdt+1+GFew",
+	"hmbxWe+oAVkLLgGFwHUjliVU+s9ccKX5RYuGui6ZQdtFbUb8779Lc4p2tf/ZwGpxufgfF62UuTC/ygs3",
+	"L67YPfhL0sBqJ2mJ8LEf6PleFkUD0kiqRtTQKGY2mYsdV80hwlSGBkum4j/WQipa3uaigOjvDawtbo5+",
+	"kqoBUNGfdpypOIO3mPmbm8AODzbql+3uL/PH/MXjTSz/Drn++OPTtXhq/yM1YHrmwBX8+tQKEJT1mqwX",
+	"uzvg6iIXDVzY73CjLxugx3CuGN8p82cXZW+FVEQ19A5KolgFZNWIiqgNkJrxF+T5JVFizyXZQwMk3wgJ",
+	"nCwPZEN5QWgpOERIMVvgN3HGKGmzBqnIijVSn58pqOQYzb0Xe47zWjg1DT3of++Z2oidOl7pJ1qBJGLl",
+	"ds/UhnHNg/nGsCRtgJSwUkTslDtQuJsj0ugu3aMIB1538nZnIxhvIBdN8QyRNhXb5huP7P+7A6ksrSeR",
+	"foyimvFRTmfcIfMYwj+vkEqoJ9UjiGkQoPidCNMOOu+JCH0qu+MswApuZQApFpTvIN8Krmfqg5JarhoC",
+	"FyLxc7ZYHm4bQYtjkH1fSiCME0qkaihbbxQpGQdCFZE1QHG7rTYtIJdClEARA2sQTkYfM5TeWkaUIIpu",
+	"QZNzDBdCbaxu2JsA2QM5gilSCJCEC0U29A4yxO9Z2VXslD7w8TauSiGhIHq3yLV/KwVfM7UrICMlVfjX",
+	"L+Hqx3/4C7IQu2UZiCW+q5ZWKvW2M/bvFilRDtrThusNHx/n5VJLFStE7y9VHCGFO8kMKXqMtkBtySTY",
+	"WpTSre4fIfKG3UFxS1UXoFTBU303xAiLyu29vljGr/WCrZlKSCzgCnBc+2vAI/CxZg3I6ftgRVzrYHcR",
+	"Av1RSaLvclLRA5GKlSVZAsEdQRHl2QrURsSXkPQgE5oJVXF1RjFVJn4R8f/cMJC3+oZLEC/jhdiPMfIH",
+	"M6pPmKgQ2wO6veFOAnoIEO0OZoHrsdzZZYBfC6EY7V5RXrDCQqlHva2OeQQNo2jH1MiN4CkFkkrB5bwL",
+	"DEEZQ6y+uCdKKQ2rHS4HfFdpcK8agFslbvOSsgo5Hhl/A6UG7y3lKAsCeLUL30FTsFyFs0mK/KCVf7os",
+	"D6jGlmwL+GfBVitotK3wSzaiBeuzWshmi1YNMBD1x3Bnb7fSgjaKYCjLwHLpWwvlruIJtu3gMaB0s9q4",
+	"Vm+FqF3DfzeiwMkNgHrmdjxVhcOvcAdXxpNxdFQjnUaM0NZO79LpEEu/sV+803x9TMFJThF7Ds1t4ueY",
+	"fLCUEXwXbjeKe4TFa5qriKVYwpqWt8ntjewbKsrK+efKFnJDG6MQDgH1XauSh3Bwp2633oNHuLk0RN4Z",
+	"Qd2Fx0qUpdhDRM38QexJRfmBeGgTSvIN5WtAT4TWEzkRd9AQxlFoHzPNVPL7V0BKx1Mz7keJkHLroJmF",
+	"Ub/RrMVWHMsi3x5jmBu0T9Fm+nQn9umF3oq7yO1p9DF3RxQU3VPwUd3CXfw2cJrHxO0d78XL8u5GtnCY",
+	"pQH1jq4/d4OjIBB8Vdob8chaTugI1o14vKUNsEaeslvrlHQaVGWuIDtvfPv1IaL6LK3VfLQP+KiAy5Qn",
+	"zOEu6nyTEbfKB20oCmP5GzcE/mnmIRuqrUdSlzTH/5ZpY3cvmkLOsIG0Ylkwemv+a2w4fFSnwNweuoW6",
+	"gV5n3RBwdkULkihSGiiAK0bLyL3lhVxFP74Bvta09N3z51mMzqTU0JowuHckJ278DLFdvqIKXkHOZNRX",
+	"pLl3uhJxU9OogR9XR0avkSPDmykVt6x/EhwuSY7ugqneiBszW2yhndzRMu5WwZ/IRuvaGZGUFWR5IFbI",
+	"9629vibpoZBZuLqVgqNFUQSVeJmjs3iAkGZYNwFFjdwY5mDTCMm/kR0LonbzEUeV+dE+iWgIg5YezRzr",
+	"fMt4ymyvrONgiBT81t+Y4UPAa3YlLIXYxg+zYiUQKgkzrzv7hikFPHYSZ+0fz+FW0GJSauuX5yAnUzU9",
+	"pLhnV1U08aayB7beRF0CAyo8Ar2d188SwMgeM/MU4DEySEGvWYTQi5C+jk5QMSmtE2j6lTLNbAkff+3R",
+	"3WqDp3jjae/YaZx8ckHHq1gRSiQ0dyw3jlx8cWH+Kl0xKAt9lWpGqaKaOr5kTpfc13o4bjjqAYWPavpc",
+	"7+GjSkzVg6yBhJvfbzoK1YauIkSxFMUh4miVqH/IvAHgZAtQa458QaCq1eGScKE2jK+RQ5eg/9LLFaP6",
+	"My4W29z3RYxgl1TCdGPEPt/cz6LEpfwcsS1q8/mNVWV7FiPN44pTRZttwgeWx2+PIR8mAD9JPaN5qJzZ",
+	"Ldh57V4HHIQJ7wFVqmHLXV/H6Q2SW5nSk+fJm8TtNd97olfOzMZGHFE5VbAWzeHZS3fUyd4o92loqPmj",
+	"2B/ZIOTWjdjV0SPPg0S2MObC/R8AQ+A508Psbir8rhw0zgM+NHOny1RrFkdnqmrKD7f6Np7plnafSvZP",
+	"mPkp4xtomKLLMvIqck3VRjp7UDOufUqkxARomdcSesAbjJYlYUqSUDuevo9Wv6NFwfT3tLzu0ODx1Ri5",
+	"dvMNbWiuoMFtYzgA3sFGzDzRu+NraIi7qI7kCwYn3S4P6WAK/M3MioOfSFQW45c3znaM0ftRSE0PlQsI",
+	"7Nnt9CCJEqRGv86py+jLezII9OBBEOBsyKKnw6AnDALZ1XJiFl4GnrC6lB7Ass89fUbsnaALni6Gu9QT",
+	"vb2Aql0DV6IsIVfR4LI/g/jPm59/Ir959/qK/Mcff/f735rHnPCiN7NEOT0q+/4uBX/2ju7fgpR0Dem3",
+	"8dZDeLzT0Qcj61nxu4sCQCu8yfefyu5vhpcu7nBzE8W3wAtrYPQM8I7pGZDw0HtuEzGGf+ShHMKAq+fj",
+	"nmgzWYbbSClAXbTWjZDwzJ1n6nWGX+Hqr0W+i0U3kKX4qG3WmjbKi3/H6HtWqA2hvCAbtBKzNqJMiRpj",
+	"rl4QG4hDNEtlWkoIhjZjF+CbiS+m+4njPk4cd5g0roeejwv9od5MttiMYkYD65mB72S8YMiqXvYHJo3Z",
+	"GdPyqTZJo9Q4J0gjQdJ9sw6f+XHBAZX8B1Gygh5+wGfrqOPxaF+xLRWQsyL23vV+A8ZPh6qGFBUYq0+s",
+	"CFPR2Iz0w1LgeDzNt9h3LZhDWcXUHWXEHZiAWE7L8lYzVRwUHD4qIlUDyig3CjixkXDoj9+wfKM1NK2P",
+	"aT7Uf4sCCJOEcrkH92A1hUxwK9PfgbIFNI1opoMXIfC9/iZ2J20MYUVE1PVuWbKcuAFORiFo1B7KOyCV",
+	"4Goz2dvWoeHYm4UB8K2+3vcA2/hFgQ9q5iV2OshEDfzWvgUek7KsIXcPDxNd9/hB8iTueeXoyuJ6tyW+",
+	"9bwgVJI1uwNNTsAJUySnnAtFluAC3Y8tuyBc7gzId1AeDF/SY0Kj8mhT/4yH//Q1F/MAhEu2ZuURzj15",
+	"B4cN8BcgK6DdJOObk4/HwAT0ldaP+oqxC3JJKkLd+wrF6zOzo6n31cZQmDtOOkx5KAegaEQ99TGqpIe5",
+	"xD+QJRDnA41Mxte3eLgXZG8DZ/XdR5YgWQHGI6npQUvULdTK8Aj1/61o6D76UjCHpB3h9iKMq1odnL+Y",
+	"mNM9kaP+TkvfDhFBGgMuEyPRH1vMd9WPui4ZFHFhlftgp9EnwZjfZNRJoI3MdNTIBmgB93Lkje62Lul4",
+	"NH1pgNCIvUzZEVVdQiK+eXSr426xFjweGKFZ7Ja3W7SnyjxKo2SgYnZaOh4h/VQJTSpAMxHhWjcsh8kv",
+	"m2a0Wad98jezT8vRwKPeI0fjDePbl6hYzYtZXQuRYKOJyrkPycSZBhT0N0yqqMUbPOdGrAmMIp9+nbuw",
+	"8wjpLnfykAg20XLMv8tp6WnecTC22L7zoLyzTz1xJdXGDM/wL/kw45iUcU8Mk6by7zExBdZE8MaOLgiU",
+	"Uts1ZSE7Zkwoz8riVjKez1AmN8Z0nK6DBaZmNN5DzA3/v9f7bW21mp4jwlC490AYpV+PdZSx37DSBhlo",
+	"2uGdfLVAlOCXFhNT4uFRRI5G2hq2soG2EmiTb2YCSwLwWR+oxngrYkC9g4at2Mwd7K2smUQtHybcRA1q",
+	"wsjx7XbDuAHEteMyu4GWbDrsHEihlrRbthqQddGQWtomxkwUZHMUGhya1k6Gox78r+kJ0qExdAllMsNW",
+	"9QNjUwfgQt3ah9C+sDp0LcCSSQWFYbuWE72dOD1I5gMyLqahGbQRqSgvZCewMJbfS/noA/uNGaXJlcpR",
+	"tfu9HjMYP5NSyTHn1cL5iTQ5tnok+c2PL396+dus9ckwJUkl8NUB01OTMUWJcLNF1tZFCENZerQThO8Y",
+	"yujSpg/3+acRlg7tHq5DikRATz0b73yMMlElRzdEXKfAZ79WqcgpJ4UwvrA2sHWqZ6gTyxRNCZoT7vGw",
+	"se1DNNoSJuNao8rHw8wR8J7kukQU1jRwERwuGN5SFmJoiIyiQnoi+u8pDZP1BuYJlRigHLNZ9gqKBti5",
+	"Y6B4S1kZV81by2HwrnKVATIsAhGPADpyDpmBbVbXNAPJ7fUeNtJbaNaxtOuUbizpHRSkpFLFfQcmxj9y",
+	"o7xugxSWQm1sWkxBlCA+9Y2gJSFfoDCAgqkn0tw7mjPmCwifcTAQLz01aevk+LHgrlgeQuZsYRYjw2ta",
+	"J8zXucm/+EUi+deHFBzLrWHPzkAew0RxwaTcwcyQY62opjw5XogfC1ojJ5/ILBkVc2zx77hKxH5713bk",
+	"nrOOySyIU9YyNzSba5abx/hJst5LcCvDLNTc/roeJp9nYeDk0Nv6zz0tZC0hJYkvEdd3H7x5YHZB9oZK",
+	"RTTxYvyttrtHgRIHQ/QMLs+4F1Lwze9/NyXJJSCFO9F1e6WSEHBqN9xOOE2OX9sM3tlSHD98Z/WuiQdN",
+	"YolTE+Q1kJwdt3JpyYrp8PHLeKI2E0zN/7WX5UyguSvWQs14OB9UttJSQaMPexcXocty1zQpv/2AYM5p",
+	"rZLpZcNCm6mZYesJDXvlwlQG3XA4aPiuSEexbgbMvqmpsmwbc2GZ3H0TPWP0ErkRexvWTitwEjp8kk8t",
+	"ce5bR89Xc6tlTonDYYXaTM0t8XeJgXpLSV1adehN3C1mSY+g9pJx9ByewtLcjJsHqS4RUd5lqMT1i7g0",
+	"73FCAtlvhDY1uVBEAiT8uoMsNYvWUwTdw8c0DKQBFMuJyFmTlxAXJ8OurhXdlWrm29cQf3qD76h+leYA",
+	"n6zaBrFFnV9WikVrYIXOlkjaAz/cJjljgGmm1mix2B7PZXIG6BHPWFx19upX9whJ4t+kAA0xyG0VzSa+",
+	"8kGQmPbEBQm+6YdgH985k2e14xOTDRBqJCr5PKQYKaRApbod/BZHDFBLHBrXJtMqWqSvQ5m9z9hHKGXo",
+	"myRMojjDkJ8meFQpmVIlkEaIygJ8303qjBF7dDVXhoxJku8UiZamiIkuGRA3QmGIxkM49uDeY4AOmWXH",
+	"9BxlCFNVj+/K0qRMmDqevVImtqLZxGvV10K7T1iqXyucZ6IdgLXL5lsBWqL+zF9FizSNvoK0QZ7H7Him",
+	"h4whkxntvoyIhuzFrizIEjzRsxJ8QqHmBcqKOa75uK+9jQQ1u4rSlA0u6ScdJqLRrUsr8SOuPlOkcdgn",
+	"akiaQP0Z7+pBdadYOj4f2Hw/rgP03eTGh99mCJv2rME+Rwi/ALl9dm2iXkbpXg92BM/jRSOTodhmq9Ph",
+	"Zrx5VyZyNAK4ohvGGPDMVHc51LGsfaZKk8gTJHfZSrDGb7o8EFOIkGAgQoaB/1LRAxSEohVzwA9m5Xr1",
+	"+DgeEB6zKYzuauPRHYwtdOwZowzWgIwW4YKCqWTBwXQKo1fbRsF+ELu4uWZMP2ik4Fgx1JqJXicbcW74",
+	"cVbM6HUyf5w4DHzOTXc3715fkT/+7v/8x1F2RgEqVZAC09ZnhMiEST+xgga+Il5MiUkWRowXkIknJbl0",
+	"Y1+1zp4uBqp33gF/6pPMnKqy3QzmkSTIgEyPtu/TVaOCyeS2RdI0REXZ7HhMseNFwj3LeLGTqbDfpFew",
+	"gTWTqqFJA1myf07Aemca+1Hr1XY7aw+Q+fNPU52uLBjvoT4Zw83V0DlOoEhWgdHCxtYhm2uyuDyTnnVb",
+	"A7/BUudvaU06kc/nenEdLh9XstyURBlI2d+pjWhSj7bpwnRGWR58HZgUVmonyoKNJJ8BopTyxpzxPpRy",
+	"nCLNtzIakR33+Aqx7V5ugSeUrdRtThO1Hyrgu3jZvqboV+htf/zHTqgJrOm2FczmvrUrh9vD6OTJoNbw",
+	"uQegq/YRfkhSu/fvwcKHqxWeaUa+jk2vjelJNfCYv/fb59/+/uk33z59/k1G7N/aotF/JmuD3ybqPIwr",
+	"a7Hi8L4wQKA3qiAQyiRMrERDmJJQrojaiN3ahEDZ0gE4Qm2gIkqIWepjTZskYYcp8jNm3AgOsx4r4uGy",
+	"02vuS3Gc1dWrDpkujpnKFds10wWbHmvnmsZdN7jjc8gxXwW7Vxgydb8k8gMmCnJ76bsX7MnpADe2pPXs",
+	"40olGkg3LlF0PV54SY/BV2JaDZDIfSrGJethpxMxGlFOz8PAwUGhOftsOicR4y3YO/dkSrtjBYiZsmAP",
+	"S8nUSPGao5Kms8vaGHdd4vot2K5K8X4Tf9u0qYdMzRbwMvlSo+i6ZJPyJ+1At0F/BntKt0jWgqq342mU",
+	"8cF+OpswpqWBOhdewMHxisAdVbytn2clhr22w6LplQ+dMw0j7IXT8omjusB8i1zcvdImDpKBSdHejk7t",
+	"9+GYtq9EabUkdwN5LrGiqVMaxWvoVhaFCk5rTBolYRoK37mAtNk47PjIjrXglUoo/EtY2eL8Myr/3qu8",
+	"r10ps5tJ+xbkVesG7fnP/fG6CtdfOfZuwQfl8TgBejfJxWoXcx8M7PcdIE8UsbLtKxWLtVpCaRN3BJYB",
+	"7TsWTV5TNqv3QruHkYP5oZnZX/xk62gk+0SHarqsqKBFypflumbNqM3p+k2ZaWMHuXHYnlwnpEiW2fD6",
+	"e04rIEqQJUQjR+aELZ3bF56ujIE1WzEHpcIo9+XBV4psO4CNRZAyrjBwbAqOOvVRcF8Ouu2x4yg7xIO+",
+	"k3m1sp+mNa9qnsuHTWZ23LTlqHrsoOa8/2AObSx3eZo8dYLUrDVRT7c7v8eNcgMyUSwbKpEKsxL5FjNK",
+	"lkAqcZdoDpTWzBlnvpD4DH/W9FYB2DBKsmI8nxJj3p8yLp/0ciqBj6dUphNNzKtGJBVqvK1Bt0i1B5VX",
+	"YRAvBhrtMaPkzNb8R35No5qCyUSMFr7SCzyRxA+ZmiMU1PUeZUU3d3zfSs2sTeZKkM2oLjapGIjbyvxy",
+	"IFiv47g6rRXbo3WgIuWGRinHyt5xExNfgHGDc16AbVmReMjD5IMNxpjVnYpGAS82YENmksnNJc3nOK+C",
+	"8I2YpD4J+l5tsZuK0nhYo2UgSoMIjuH6Tl6xhog9f0G4IK6qVtZ2CuiXnKkqSBQ2mIyvU4qF9QOEzg1m",
+	"v7fMn3UaVxvg34erfYJcJLdw0wAQ1dB8a8uC2nzeCGK4akQZVpq0dI0VH2xyd6T52VF7jn7eexsg1E6s",
+	"bpew3mHirCjgVvBbpuTtHouk4n+h6tY1huW3DdwxDDpxifSYJLDaGQIraS07RlKwASbZkrnUQrc8XUqT",
+	"OLlhRYFpvsjj0paxMAxvm5a6kkFyJ2uwL5INGP1itO6mg2kPEp19xRjxPV2voXjD+HZe4ZLh8N57l+JP",
+	"JiOarUYL5VU1ZWs+14vWeVpOhVgIHrqx/FLTlNL3xpMyWyN9b1PVj0y5ToM/rDThg8sc3g+uxaLzXFG5",
+	"vaVrig6nUoj2H6IGHiVkH0/ulrINi7DpVSfr/JdsRsn4dAyH9+FPLFZxSlNLFwXfrT+ftIja5gfHPo/k",
+	"g/dYxHI8TjdaiewDxuV2i1ejw0+buaUkTF0S63fNCLpdM2LINcMi1xmR8ZD1eG2wTnxtFB72IbCfwGsE",
+	"aCKe8wHjYLOw/fWE0eknEVHvyn7ASTIq0ao37TdZPAQ37E7tgDRRdpjm1rNlxwd6iFVUTnapRSkwp/7U",
+	"ZDP+qHMsLjXAax9sYbx+qXFe0IPpTP3C63yEteVO0YlIKlZwG989z1sx0Diq/+8PXvL07DLalAykmqRQ",
+	"RjXPpLArte47bWL/ourktvdEFzuTGaIgKrITqbIfNlj5k6LdsadMgWlSwyQpTbD8PZoWWvXVQ8yf0O3/",
+	"mDKwQlK+a5g63GicGZjL1m3DOKZoii3zTzWWPW7dqBaXNfsLaHscvTCriIPn+ztoDiYAHB3Wf73DlDrb",
+	"fkaSQjwjN2yNEZtYTeT655v35ILW7MKuZmoKmDK7TyQxO8PQKmkrC0j1jLzTSiUtTRUYF7tMqCQuFhPb",
+	"A6kNVC/If5lYy//C1mTSlDZZ0dx22WKSUEUwgYcsDybhiarNM/Ke6dF6fj3nd99998dMD9B7+LtY6q2V",
+	"It9mvlpwAZVAf5Z85vn2coEACIp9XC6+cZKD1mxxufju2fNn3y3MQwriBoHhwh5rextqhkFh+WOxuFyY",
+	"JvwvzWuUJhCQ6k+2+49WZa3dhlUJjSp74ZrjG8adElHpq5F+7pKhtsbMW0ItuDT09O3z52dd2xwQCrN2",
+	"vKG/yYVAxKWm9Hu88KGzYfMvY3hhlylNi4wTqi2wOyiN4810Z2BGsfVouXBlc1K4ocWJmOnKR6fbBP0O",
+	"//DdH/7w++d/mKSXRETCo6PzgdGoQd5rEmYq6ttGEC+6SSl3ULQYDZ5W1hBB559BXfko+REgaXhfYDPY",
+	"p1I1NvCkhVIfWVGQ2A9PB8pLO5WmYg0ZaJ5qY5rg/mRGBDc5nSgO7TNmC5U2ByYJFZ86chLpTMuJMQWU",
+	"jv3CURC6zZ8BhmXpZvO1r1gTpISj7huTAi+L4spVfXoIAR32AZ/E0N+ceWks2XgM/5f4dHcGyBeFb5F0",
+	"RJYXn8wfn8fpc/GAkm0QEC0hngEaP/Nwspo2tAK0hS//Fp+wHWJhdq3Nns+/ZIt6FwHXDb0DD6950zu9",
+	"Rs/9VRD6I+HXhAycjlpzuUyg9YtO4+DTaCAlst60uZgPgUtfcOtR5VVbGOyhxZUP/VAiilCRby/QQEhr",
+	"j2+F5kSRbx/s3nDt7R+dmfShEoKSwx417jNgQp/NGmPORLM9CFa0LCUpdkCEqVG3pweyobW2LFssOf8s",
+	"G9YJXwXDHkMDahtKT1SCwnOcx1AKZsQUVqMLufbGIQgbutKCS+7Q4PhsvAQlGP9KF5SvGlGbdrZHUPxd",
+	"pDShaNYCC76efiQ9FyhDGgexM6F16lA7P34K8fHNno9RzAIprJofTz78h8ipCUY4tc2hIqpGd0Ne3P34",
+	"KnMpKfpPzc0/viK/CQQiWtJmyG+xdIAe48uiogvKBoJaB5SlnUVfRGUD9tSQdtOi7fwyNcDYmDyN0PRf",
+	"oD4HRv8CULfETANadmwJH2vRqGe5vEsKtu9xyJug4tV99IybXNRalI8Od+RhP/hlmoFtD9DixjtSl4zT",
+	"6HNNlJew3ebpgPfQIlSSq5v/Z72K+OAgyZLmW9LWXfDI8A0SUnLmta3t/mByJlCpI0GsTJ7FgP5515A2",
+	"+D5z9waxHVUIRYhVeBHfBf4Hn26b9rH9YEPzH4Kju92YHllTsp2X4ojZuLZM53CZmY6AVGIdKS2VqcYI",
+	"BlJgJyZbqoIejGDBShW5wKjmFlWW0tPIulG0UbYX0hC6ql2pWE0bdaEZ+mlBFR1yi84ol46cPklQ9J5b",
+	"9Hf385+ez3yxkIvQwzlvDsOIGP0tVq2Dq0sATNmSP8Ux/i8+mT8GfTIBFTwQ86ShpbnHPgOfSX+iBl4O",
+	"JKjXbKgkhU1tnXd3mr1ZGz0F3AsNmcN8B0Bn8qQDQM/9q0HRnxrzCAlkLURBGrGXJHzKOQLtkhaDytGf",
+	"Qf2JFu9M369/QUVFT9WYuqmaeBss1UUU3QLPjHfbSHlBKjBdPx6CgIOmdaeRcEzTf0tVvrny3druqxpM",
+	"zhB5VL3gkfjmaiNMGVbXBcRgzJb79uxTMr59mm8g3w5c/Vf6d1dT4mRsBA+g3z5//jx7fPRMctUEzewm",
+	"+GrabiumDr3pn8AagqU9zuGalFuyhyWxsaEgyX4DWCkL9Tlqd9riVfqI7ZQYfOPGfG324VmwF3Ykm+Jp",
+	"8xA7HVcYPdN6TTAgQerDE8EJ4I9t/OgRyi4+uS8/X3zy4z5PwORDXvduiWHonemRrHU4cXzg9lCwNxy0",
+	"4UnG28Xu8aLmFjF30TgZ+0307sYRvF3kJWXV/Ivy1O2l1MMrvZ2QYM4R3IJbGy9FtvriYSwDZPzStYT/",
+	"nC2+ff7toywpt1BkqMC5hvTkAGe5/jWW2+yTti6RCZknWO5tsuy5yEUB8uuh4Zdye2Ui+89DvsnY4Hg4",
+	"77+J+HGIWOs82MOBaPojywOh+NrnAj4xmHoeDV98sq0vPz86NY9/YLc2bBx9zxU0Z6V+V6ApUMy/iejl",
+	"R7lWBfybEx6JExDp1uVewIu2ZwoyBgYEqj0GTSoieI756lpxAuxyf18WuaBNw1xJja+cVeK6jijgpT3D",
+	"r0E3NpE3tnmOqGApioOLkDekwLip7jEd5Q24XO6vQz3F/XxZg+bXpQkiQANVEEOqg+aOk0mlxPiQr4ZS",
+	"3gixfWnzOP/1WVufhlgdPWjvTrjN35yEIZsP+9Wg6Ab38yrIcP43O5+DTlwTpzZS0TQgd/kRtiqPke0F",
+	"sTlwLRm5d8GAjgbdS2E86UPhbyC8M6zHdZaUiqBLeePbS5/CMkMxSwH0vq6Y7DlxvI+D6LNHYx8h+gWx",
+	"dSxMcSevRJk2y0yzjdpDx6yMMMtFLuqRyNIrM+JR0mpEPTme1G78TM+QRh1l3Lx8aHOcmMdRE3Jiw02o",
+	"Qh2Vi7YF3cn8NgE7F5/MXs5h6UdCG31jxnmRjclAKMTiAyYbfvMc//cvkWwYSqZjGm5F9jnCP1pNuG2E",
+	"hY8MlBQi31Xati4pK4i4g4YwNZSFGKXGDfN1hVPCwpz3BybPoSVNS/h3knaK0JD07kwvYx9sRT0PcWph",
+	"iOHGIJWpcRCID1clFSWMSy54ONFhkXXxCXf1+WLHC/Ew8sOQzpD4GC/EmRQo7+kW/kRt+smX0NjoFjhG",
+	"zZ6BaP7KC4HeLEOHnSu8AfxFmBanpgeDJipHNljox5bYHWbTCpr1yX6QJELe6tl9xeeH0Oa+L9ijy2k8",
+	"VZGMh8hFZWrWsbNYPvRAKCdQMGVk8b4nvrEy4D4zRSGWB/z/2dIay/PLZ/9k9ZDANr1G/z+r5zGYnfXk",
+	"UDJtVbM7OFNqtDnyJYJSNGzNOC1tkDdKXW/tP5FEbmgN0oQ0rERZQON4T+z5w4rmuqR8UOW+xgGPcXu6",
+	"PohTlW5beeBcho2vW2sJXwlkNReXLyS4ASWVilSCY847VaSEFQa8ag6hEiOBqTyH8RsVehpMV66y+nkU",
+	"W8390yTh/ZoropmOizxGwPg96q0fF9+Ob/RBYszfgPIiWNEtEFitIFdEaHGA8P08zsIXn/T/jaYT2uak",
+	"45lXZ9U19GSEWo71D82Wwfwi59cGa3faUWUwQRYjshP7fuZw8ckUDhyE/hugd6GuMoaAn4Q6i9fmxj3t",
+	"U9v9E90Gpq5t58HiIRDg+4iegIKUExBO1/wmd2vtyYd0I9QvFFbrOtBOvDpNy90HI67gEhU18MxGZ67Y",
+	"SgFwIiEXvLC60AZoY6uE2UbA3WS3ig6qjG9p/aB5gEDVroErUZaujV4conqbZ1BEBNVmOvbiMGoH1t8S",
+	"K0LLkjTYUUTDTbriTS2calpDM6zImRGPQo56qanEaHd+5hcIM2tXdwu6A2IAVFlaja56Qezbj/n5iSS0",
+	"vFei0slB3MnyIwamZ8wR/JdO/LMUlvKRMH4+rQUpiTB+SSi5fvU6I3vTcgg+ohbTAC0wu42SmuVaWvSZ",
+	"8uIT/v+gdvAOi3G3OJ6mnomdOvc5xU69MD1u8LFz2YjdeqPuqaPhlONveeOkfSKhfJEKSUkSPfN7nKuj",
+	"KtGdvnKYTFHhheP7wXviNSth3lUhcgXx0n6nZPZliw3Qwt5sV2blp6+YrIVkrqTyQBHBc1wqCLYn0mca",
+	"3p8FEgix3cTme0l77JV4BMPJp0uWP/U4/iyZpk66YMUH06xN64mtEPOg8Z1y029617bn57nidHc81UY+",
+	"1c2036bPbshN9aUf+hBAGlJJHzJ2fDlfcVEEAHG10ANcKiHHHb6Po5Jig9ipKqnZ17lVUpz116SSIky/",
+	"hEoatJIYZk3XlOHrUFoNDT6K0qqXQqX1P6+//3NGrn/6s6anD7C8fuHqVZgrzTZDWoJkBRjb3eqxWI4d",
+	"VoosYcPC6GdDyBcmCVcjMabY/ax/9Qz+6KmwJ6ZTj5ZNmZ9NHblrX1mGPhHn1zvlhAvjShDKXYJ0D2Of",
+	"8P+nGCKes7+EIYK0e15DRE85wRAZFWgnMv+XMURSYufhDRG7cpQKT9B7u9gc1HsnE/JD6b1IzFP03hA0",
+	"n3JRDyenG3KaZKWxiq7h4n+dxShzLo6uXUbzDTy9aluvpS2yzBtx7/GXh7feNJy08uV8MyeIjqxPM+5d",
+	"P7MtPPQVKytalvG6jXkbjDgxtNGTRyMkjJQSucYxDxjr+O1XFek4Set/zXiRvLBjLgccLs8VBWkeOZeA",
+	"RYNMJDRFx6ELxYPQW2ieTJ7auIaLT+aPZLRcjMDCsID7P7dFaeyvvBBB2MGDxqi2/eAjiNLazpmEtJvK",
+	"vlbJSB95JdZYECYj8DGHWo00nA+QuXblyNPxqWtbSPThGcF2o5/IB27zZ3ggVA2ofGOCa6x/pK2xteUu",
+	"villYtp9n0uqJZu03b+PjOujf3+5980ZuWc98EbZeBo4k25jJtRSLWwoc0lqwbgy3aHMA+ZvNJAy0na1",
+	"+21GSsbBNg6RNUBxu602+Am+fma+nZUWoqZ9aZ+3Lj6ZP0aDXgIi+gLmjIUS2jNhF55Q2jS2pZOBB1NE",
+	"KtMXblzmNyGHnBjlEnQ+S8Hzhq35z7tpFcn1WCjOBE1sjGanSknUG9+T7cEuKLdEKqjf/XwGBUKgMWVg",
+	"yAbEpGlG/1A9ERoogJs++Y9stw6A+iaEyv0Abfv+LS7/9ssRmTFOlgcCFWUlKmo1lXLfyerWaHnK+ND1",
+	"HqDloQCEK1zTNaRjK9bwxEbwDx7bJ+3Yg5k0abkR+6CsoTTNvZ9i1/TBo7f97H+VdfDCfv1TW04gLM6Y",
+	"XdWWIUZXi6mEJ+nBBSl3G/7LbjizWJloq3ZbcdHyCjtAOzw+SH8AqkCvIr9AMXFrbFz5+vPHj2UNO1NH",
+	"DT2TdZEZh7vgBvjGZduGzCE+K8oPYSc1x4EKW6o/LbFqaNId8J6uT60rmuzWPqHOqO2lPgR57F/e16Td",
+	"KnaKr8aJEPSxn8jsvpzoWZ4QgwKlhMpe9ojWEdbsDjimA3k6EQUdzI18jwP+XaJ0A0RRuT2/x6fABLom",
+	"6G5sTBopBNdWTSmkNGmZZl/BxRx0IP7bLxpqpkOlwdCuKReXi4vF518+/3cAAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

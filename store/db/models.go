@@ -97,6 +97,23 @@ type Location struct {
 	Version   int32
 }
 
+type Paper struct {
+	ID         uuid.UUID
+	ClientID   uuid.UUID
+	LocationID *uuid.UUID
+	Kind       string
+	FileName   string
+	Issued     string
+	Until      string
+	Format     string
+	Pages      int32
+	Bytes      int32
+	Words      string
+	AddedBy    string
+	AddedAt    time.Time
+	RemovedAt  *time.Time
+}
+
 type Person struct {
 	ID           uuid.UUID
 	Email        string

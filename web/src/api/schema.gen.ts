@@ -663,6 +663,85 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/papers": {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A location's papers and those of its client for all of them; or the client's alone */
+        get: operations["getPapers"];
+        put?: never;
+        /** Take a paper in: a PDF, whose text is read, or a picture */
+        post: operations["addPaper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers/{paper}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                paper: components["parameters"]["paperPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what is said of a paper */
+        put: operations["savePaper"];
+        post?: never;
+        /** Take a paper out; it can be brought back */
+        delete: operations["removePaper"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers/{paper}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                paper: components["parameters"]["paperPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a paper back that was taken out */
+        post: operations["restorePaper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers/{paper}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                paper: components["parameters"]["paperPath"];
+            };
+            cookie?: never;
+        };
+        /** A paper's file */
+        get: operations["getPaperFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/link-checks": {
         parameters: {
             query?: never;
@@ -1281,6 +1360,30 @@ export interface components {
             /** Format: double */
             h: number;
         };
+        PaperFacts: {
+            kind: string;
+            issued: string;
+            /** @description Last date it holds */
+            until: string;
+        };
+        Paper: {
+            /** Format: uuid */
+            id: string;
+            /** @description The client's, for all its locations */
+            shared: boolean;
+            kind: string;
+            issued: string;
+            until: string;
+            file_name: string;
+            format: string;
+            pages: number;
+            bytes: number;
+            /** @description What it says, as it was read; empty for pictures */
+            words: string;
+            added_by: string;
+            /** Format: date-time */
+            added_at: string;
+        };
         PhotoFacts: {
             group: string;
             caption: string;
@@ -1465,6 +1568,9 @@ export interface components {
             reason: string;
         };
         Facts: {
+            paper_kinds: components["schemas"]["Column"][];
+            /** @description Most bytes of a paper's file */
+            paper_bytes: number;
             photo_groups: components["schemas"]["Column"][];
             /** @description Most bytes of a photo's file */
             photo_bytes: number;
@@ -1798,6 +1904,7 @@ export interface components {
         directoryPath: string;
         attemptPath: string;
         photoPath: string;
+        paperPath: string;
         importPath: string;
         /** @description The version that was read */
         version: number;
@@ -2969,6 +3076,154 @@ export interface operations {
                 };
                 content: {
                     "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPapers: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The papers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paper"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPaper: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Taken in */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paper"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    savePaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                paper: components["parameters"]["paperPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaperFacts"];
+            };
+        };
+        responses: {
+            /** @description Saved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paper"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removePaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                paper: components["parameters"]["paperPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Taken out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restorePaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                paper: components["parameters"]["paperPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Brought back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPaperFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                paper: components["parameters"]["paperPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             default: components["responses"]["Problem"];

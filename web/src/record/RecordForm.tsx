@@ -12,6 +12,7 @@ import { HoursEditor } from './parts/HoursEditor'
 import { Company, Identity } from './parts/Identity'
 import { Links } from './parts/Links'
 import { Offerings } from './parts/Offerings'
+import { Papers } from './parts/Papers'
 import { ReadFromHours } from './parts/ReadFromHours'
 import { SpecialDates } from './parts/SpecialDates'
 import { NotYet, Photos } from './photos/Photos'
@@ -27,6 +28,7 @@ const parts = [
   { id: 'photos', name: 'Photos', shared: true },
   { id: 'links', name: 'Links', shared: true },
   { id: 'offerings', name: 'Offerings', shared: true },
+  { id: 'papers', name: 'Papers', shared: true },
 ] as const
 
 type Part = (typeof parts)[number]['id']
@@ -39,6 +41,7 @@ function partOf(path: string): Part {
   if (/^(category|other_categories|attributes)/.test(path)) return 'categories'
   if (/^(links|socials|videos|tags)/.test(path)) return 'links'
   if (/^(offerings|payments|team)/.test(path)) return 'offerings'
+  if (path.startsWith('licences')) return 'papers'
   return path.startsWith('words') ? 'words' : 'identity'
 }
 
@@ -146,6 +149,7 @@ export function RecordForm({
             {part === 'photos' && (location || !shared ? <Photos /> : <NotYet what="location" />)}
             {part === 'links' && <Links />}
             {part === 'offerings' && <Offerings />}
+            {part === 'papers' && <Papers />}
           </div>
           <aside hidden={part === 'photos'}>
             {part === 'area' && <AreaTaken />}

@@ -1,8 +1,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Form } from 'react-bootstrap'
-import { api, told } from '../../api/client'
+import { api, told, type Rec } from '../../api/client'
 import { useDirectories, useFacts } from '../../api/queries'
+import type { Misspelt } from '../../spelling/check'
+import { useSpelling } from '../../spelling/useSpelling'
 import { Chips } from '../Chips'
 import { Field, problemAt } from '../Field'
 import { factAt, useHeld, withFact } from '../held'
@@ -70,7 +72,13 @@ export function Prose({ label, path, rows, help, limit }: { label: string; path:
     staleTime: Infinity,
   }).data
   const chars = [...value]
-  const findings = settled === value && value ? (found ?? []) : []
+  const spelt = useSpelling(settled, record.address.country, knownWords(record))
+  const fresh = settled === value && value !== ''
+  const findings = fresh
+    ? [...(found ?? []).map((f) => ({ ...f, instead: [] as string[] })), ...spelt.map(misspelt)].sort((a, b) => a.start - b.start)
+    : []
+  const replace = (f: { start: number; end: number }, by: string) =>
+    onChange([...chars.slice(0, f.start), by, ...chars.slice(f.end)].join(''))
   return (
     <Field label={label} path={path} width="w6" problem={problem} help={value ? undefined : help}>
       {(id, invalid) => (
@@ -96,8 +104,13 @@ export function Prose({ label, path, rows, help, limit }: { label: string; path:
           {findings.length > 0 && (
             <ul className="findings">
               {findings.map((f) => (
-                <li key={f.start}>
+                <li key={f.start + f.says}>
                   <mark>{chars.slice(f.start, f.end).join('')}</mark> {f.says}
+                  {f.instead.map((by) => (
+                    <button key={by} type="button" title={`Write ${by}`} onClick={() => replace(f, by)}>
+                      {by}
+                    </button>
+                  ))}
                 </li>
               ))}
             </ul>
@@ -107,6 +120,23 @@ export function Prose({ label, path, rows, help, limit }: { label: string; path:
     </Field>
   )
 }
+
+const misspelt = (m: Misspelt) => ({ ...m, says: m.instead.length > 0 ? 'It is in no dictionary; perhaps' : 'It is in no dictionary.' })
+
+// knownWords are names and terms of a record that no dictionary need know.
+const knownWords = (r: Rec) => [
+  r.name,
+  r.legal_name,
+  r.label,
+  r.address.street,
+  r.address.locality,
+  ...r.former_names,
+  ...r.words.keywords,
+  ...r.words.specialities,
+  ...r.area.towns.map((t) => t.name),
+  ...r.team.map((m) => m.name),
+  ...r.socials.map((s) => s.name),
+]
 
 // Taken says what each directory's limit makes of a text of a length.
 function Taken({ path, length }: { path: string; length: number }) {

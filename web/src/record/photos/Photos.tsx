@@ -4,16 +4,12 @@ import { Button, Form } from 'react-bootstrap'
 import { api, told, type Schemas } from '../../api/client'
 import { useFacts } from '../../api/queries'
 import { useSay } from '../../app/say'
+import { Uploads, useUploads } from '../../app/Uploads'
 import { counted } from '../../app/View'
 import { useHeld } from '../held'
 import { PhotoDetail } from './PhotoDetail'
-import { uploadPhoto } from './upload'
 
 type Photo = Schemas['Photo']
-type Sending = { key: number; name: string; part: number; problem?: string }
-
-let nextKey = 0
-
 // Photos are a location's pictures, or those that a client has for all of them.
 // They are kept at once, without saving the record.
 export function Photos() {
@@ -41,36 +37,21 @@ function List({ query }: { query: { client?: string; location?: string } }) {
   const list = photos.data ?? []
   const [chosen, setChosen] = useState<string>()
   const [group, setGroup] = useState('exterior')
-  const [sending, setSending] = useState<Sending[]>([])
   const [over, setOver] = useState(false)
   const file = useRef<HTMLInputElement>(null)
   const photo = list.find((p) => p.id === chosen) ?? list[0]
 
   const put = (next: Photo) => queries.setQueryData<Photo[]>(key, (old) => old?.map((p) => (p.id === next.id ? next : p)))
-  const change = (k: number, part: Partial<Sending>) => setSending((all) => all.map((s) => (s.key === k ? { ...s, ...part } : s)))
-  const send = async (files: File[], into: string) => {
-    const rows = files.map((f) => ({ key: nextKey++, file: f }))
-    setSending((all) => [...all, ...rows.map((r) => ({ key: r.key, name: r.file.name || 'pasted picture', part: 0 }))])
-    for (const r of rows) {
-      const most = facts?.photo_bytes ?? Infinity
-      if (r.file.size > most) {
-        change(r.key, {
-          problem: `The file has ${Math.round(r.file.size / 1048576)} MB; up to ${most >> 20} MB are taken. Make it smaller.`,
-        })
-        continue
-      }
-      try {
-        const added = await uploadPhoto(new URLSearchParams(query as Record<string, string>).toString(), into, r.file, (part) =>
-          change(r.key, { part }),
-        )
-        setSending((all) => all.filter((s) => s.key !== r.key))
-        setChosen(added.id)
-      } catch (e) {
-        change(r.key, { problem: (e as Error).message })
-      }
-      await queries.invalidateQueries({ queryKey: ['photos'] })
-    }
-  }
+  const {
+    sending,
+    send: sendAll,
+    drop,
+  } = useUploads<Photo>(facts?.photo_bytes, (added) => {
+    setChosen(added.id)
+    void queries.invalidateQueries({ queryKey: ['photos'] })
+  })
+  const send = (files: File[], into: string) =>
+    sendAll(files, '/api/photos?' + new URLSearchParams(query as Record<string, string>).toString(), { group: into })
   const latest = useRef(send)
   useEffect(() => {
     latest.current = send
@@ -172,30 +153,7 @@ function List({ query }: { query: { client?: string; location?: string } }) {
               ))}
             </Form.Select>
           </div>
-          {sending.length > 0 && (
-            <ul className="plain-list sending" aria-live="polite">
-              {sending.map((s) => (
-                <li key={s.key}>
-                  <b>{s.name}</b>
-                  {s.problem ? (
-                    <span className="wrong-text">
-                      {s.problem}{' '}
-                      <button
-                        type="button"
-                        className="plain"
-                        aria-label={`Dismiss ${s.name}`}
-                        onClick={() => setSending((all) => all.filter((o) => o.key !== s.key))}
-                      >
-                        ×
-                      </button>
-                    </span>
-                  ) : (
-                    <progress max={1} value={s.part < 1 ? s.part : undefined} aria-label={`${s.name} is being sent`} />
-                  )}
-                </li>
-              ))}
-            </ul>
-          )}
+          <Uploads sending={sending} onDrop={drop} />
         </section>
         {list.length > 0 && (
           <section className="sheet">

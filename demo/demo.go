@@ -61,7 +61,7 @@ var clients = []desk.ClientFacts{
 // Lay lays the world on an empty desk, whose jobs must be running, and an empty
 // outside at the given address. The clock ends at Now.
 func Lay(ctx context.Context, d *desk.Desk, outside string) error {
-	l := layer{desk: d, world: visit.World{Base: outside}, places: map[string]desk.Place{}}
+	l := layer{desk: d, world: visit.World{Base: outside}, places: map[string]desk.Place{}, clients: map[string]uuid.UUID{}}
 	for _, p := range People {
 		added, err := d.AddPerson(ctx, p, Password)
 		if err != nil {
@@ -74,11 +74,10 @@ func Lay(ctx context.Context, d *desk.Desk, outside string) error {
 	if err := l.bringIn(ctx); err != nil {
 		return err
 	}
-	if err := l.mapOut(ctx); err != nil {
-		return err
-	}
-	if err := l.furnish(ctx); err != nil {
-		return err
+	for _, lay := range []func(context.Context) error{l.mapOut, l.introduce, l.file, l.furnish} {
+		if err := lay(ctx); err != nil {
+			return err
+		}
 	}
 	for _, s := range story {
 		if err := l.moveTo(ctx, s.at()); err != nil {
@@ -103,6 +102,8 @@ type layer struct {
 	world  visit.World
 	who    desk.Person
 	places map[string]desk.Place // client/label -> the location on Fernlook
+
+	clients map[string]uuid.UUID // by name
 }
 
 func (l *layer) moveTo(ctx context.Context, t time.Time) error {
@@ -122,7 +123,7 @@ func (l *layer) bringIn(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
-		names[c.ID] = c.Name
+		names[c.ID], l.clients[c.Name] = c.Name, c.ID
 	}
 	in, err := l.desk.StartImport(ctx, l.who, nil, "locations.csv", locationsCSV)
 	if err != nil {

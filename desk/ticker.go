@@ -22,6 +22,7 @@ func (d *Desk) newJobs() (*river.Client[pgx.Tx], error) {
 	river.AddWorker(workers, &dueWorker{desk: d})
 	river.AddWorker(workers, &planWorker{desk: d})
 	river.AddWorker(workers, &cutWorker{desk: d})
+	river.AddWorker(workers, &mailWorker{desk: d})
 	return river.NewClient(riverpgxv5.New(d.store.Pool), &river.Config{
 		ID:                d.id,
 		Workers:           workers,

@@ -99,13 +99,10 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	out := api.Listing{
 		Row: s.row(v.Cell), Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
 		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, v.Book, s.Desk.Now(), nil),
-		Facts: []api.FactLine{}, Ways: []api.Way{}, Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
+		Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
 	}
 	for _, f := range v.Facts {
 		out.Facts = append(out.Facts, api.FactLine{Fact: f.Fact, Title: f.Title, Record: f.Record, Seen: f.Seen, Mark: string(f.Mark), Says: f.Says})
-	}
-	for _, w := range v.Ways {
-		out.Ways = append(out.Ways, api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says})
 	}
 	for _, c := range st.Candidates {
 		out.Candidates = append(out.Candidates, api.Candidate{Ref: c.Ref, Name: c.Shown.Name, Address: c.Shown.Address.Line(), Phone: contact.National(c.Shown.Phone),
@@ -227,6 +224,14 @@ func limits(b rulebook.Rulebook) api.DirectoryLimits {
 			Groups: p.Groups, Label: p.Label, Most: p.Most, Width: p.Crop.Width, Height: p.Crop.Height, Circle: p.Crop.Circle,
 			LeastWidth: p.Least.Width, LeastHeight: p.Least.Height, TinyWidth: p.TinyWidth, CaptionMost: p.CaptionMost, AlternativeMost: p.AlternativesMost,
 		})
+	}
+	return out
+}
+
+func waysOf(list []verification.Way) []api.Way {
+	out := []api.Way{}
+	for _, w := range list {
+		out = append(out, api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says})
 	}
 	return out
 }

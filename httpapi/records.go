@@ -42,6 +42,10 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 	if err != nil {
 		return nil, err
 	}
+	missing, err := s.Desk.MissingCounts(ctx, desk.Scope{})
+	if err != nil {
+		return nil, err
+	}
 	rows := map[uuid.UUID][]api.LocationRow{}
 	for _, c := range cells {
 		list := rows[c.Client.ID]
@@ -49,7 +53,7 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 			continue
 		}
 		r := c.Location.Record
-		rows[c.Client.ID] = append(list, api.LocationRow{Id: c.Place.Location, Label: c.Location.Label, Kind: string(r.Kind), Locality: r.Address.Locality, Strand: strand(c.State)})
+		rows[c.Client.ID] = append(list, api.LocationRow{Id: c.Place.Location, Label: c.Location.Label, Kind: string(r.Kind), Locality: r.Address.Locality, Missing: missing[c.Place.Location], Strand: strand(c.State)})
 	}
 	out := make(api.GetClients200JSONResponse, len(clients))
 	for i, c := range clients {

@@ -20,12 +20,19 @@ type Reach struct {
 	open    *http.Client // for addresses that people gave: never into a private network
 	outside string       // base of the stand-ins, without a closing slash
 	account string
+	smtp    string // host:port of the mail server; empty for none
 }
 
 // New makes a client. outside is where the stand-ins' server is; account is the
 // one that directories know us by.
 func New(outside, account string) *Reach {
 	return &Reach{http: &http.Client{Timeout: 15 * time.Second}, open: openClient(), outside: strings.TrimSuffix(outside, "/"), account: account}
+}
+
+// WithMail names the mail server, as host:port.
+func (r *Reach) WithMail(smtp string) *Reach {
+	r.smtp = smtp
+	return r
 }
 
 // Account is the one that directories know us by.

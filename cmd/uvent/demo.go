@@ -68,7 +68,7 @@ func runDemo(ctx context.Context, data database, listen, listenOutside string, f
 		}
 		label = beingLaid
 	}
-	world, stopWorld, err := startOutside(url, listenOutside)
+	world, smtp, stopWorld, err := startOutside(url, listenOutside)
 	if err != nil {
 		return err
 	}
@@ -81,7 +81,7 @@ func runDemo(ctx context.Context, data database, listen, listenOutside string, f
 	if err := s.Migrate(ctx); err != nil {
 		return err
 	}
-	r := reach.New(world, demo.Account)
+	r := reach.New(world, demo.Account).WithMail(smtp)
 	clock, err := r.Follow(ctx)
 	if err != nil {
 		return err
@@ -143,36 +143,47 @@ func listenNear(address string) (net.Listener, error) {
 	return l, err
 }
 
-// startOutside starts the stand-ins as a process of their own, which ends with
-// this one. It returns their address.
-func startOutside(databaseURL, listen string) (address string, stop func(), err error) {
-	free, err := listenNear(listen)
+// freeNear is an address that nobody listens on: the one given or, where that is
+// in use, any free port beside it.
+func freeNear(address string) (string, error) {
+	l, err := listenNear(address)
 	if err != nil {
-		return "", nil, err
+		return "", err
 	}
-	listen = free.Addr().String()
-	free.Close()
+	defer l.Close()
+	return l.Addr().String(), nil
+}
+
+// startOutside starts the stand-ins as a process of their own, which ends with
+// this one. It returns their address, and that of their mail server.
+func startOutside(databaseURL, listen string) (address, smtp string, stop func(), err error) {
+	if listen, err = freeNear(listen); err == nil {
+		smtp, err = freeNear("127.0.0.1:0")
+	}
+	if err != nil {
+		return "", "", nil, err
+	}
 	self, err := os.Executable()
 	if err != nil {
-		return "", nil, err
+		return "", "", nil, err
 	}
-	cmd := exec.Command(self, "outside", "--listen", listen, "--start", demo.Begins.Format(time.RFC3339))
+	cmd := exec.Command(self, "outside", "--listen", listen, "--smtp", smtp, "--start", demo.Begins.Format(time.RFC3339))
 	cmd.Env = append(os.Environ(), "DATABASE_URL="+databaseURL)
 	cmd.Stderr = os.Stderr
 	// Its own group, so that Ctrl-C reaches us first and everything ends in order.
 	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGTERM}
 	said, err := cmd.StdoutPipe()
 	if err != nil {
-		return "", nil, err
+		return "", "", nil, err
 	}
 	if err := cmd.Start(); err != nil {
-		return "", nil, err
+		return "", "", nil, err
 	}
 	stop = func() { cmd.Process.Signal(syscall.SIGTERM); cmd.Wait() }
 	line, err := bufio.NewReader(said).ReadString('\n')
 	if err != nil {
 		stop()
-		return "", nil, fmt.Errorf("the outside did not start: %v", cmd.ProcessState)
+		return "", "", nil, fmt.Errorf("the outside did not start: %v", cmd.ProcessState)
 	}
-	return strings.TrimSpace(line), stop, nil
+	return strings.TrimSpace(line), smtp, stop, nil
 }

@@ -22,7 +22,7 @@ import (
 
 func serveCommand() *cobra.Command {
 	var data database
-	var listen, outside, account string
+	var listen, outside, account, smtp string
 	var verbose bool
 	c := &cobra.Command{
 		Use:   "serve",
@@ -35,7 +35,7 @@ func serveCommand() *cobra.Command {
 				return err
 			}
 			defer stop()
-			r := reach.New(outside, account)
+			r := reach.New(outside, account).WithMail(smtp)
 			var clock reach.Clock = reach.RealClock{}
 			if outside != "" {
 				if clock, err = r.Follow(ctx); err != nil {
@@ -58,6 +58,7 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:7300", "address to serve on")
 	c.Flags().StringVar(&outside, "outside", "", "address of the stand-ins, such as http://127.0.0.1:7301; the clock is then theirs")
 	c.Flags().StringVar(&account, "account", "listings@agency.example", "the account that directories know us by")
+	c.Flags().StringVar(&smtp, "smtp", "", "mail server for letters to owners, as host:port")
 	c.Flags().BoolVarP(&verbose, "verbose", "v", false, "log more")
 	return c
 }

@@ -187,6 +187,23 @@ func keysOf(keys string) chromedp.Action[chromedp.Void] {
 	})
 }
 
+// Tick presses the box or the round button with a label.
+func (t *Tab) Tick(label string) error {
+	box := chromedp.Search(fmt.Sprintf("//label[normalize-space(.)=%s]", quoted(label)))
+	return t.patiently("ticking "+label, chromedp.WaitVisible(box), chromedp.Click(box))
+}
+
+// Choose chooses a value from the list with a label.
+func (t *Tab) Choose(label, value string) error {
+	return t.Until(fmt.Sprintf(`(() => {
+		const label = [...document.querySelectorAll("label")].find(l => l.innerText.trim() === %s), list = label && document.getElementById(label.htmlFor)
+		if (!list || ![...list.options].some(o => o.value === %s)) return false
+		Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(list, %[2]s)
+		list.dispatchEvent(new Event("change", {bubbles: true}))
+		return true
+	})()`, js(label), js(value)))
+}
+
 // Upload gives files to the field with an id.
 func (t *Tab) Upload(id string, files ...string) error {
 	return t.patiently("uploading", chromedp.WaitReady(chromedp.CSS("#"+id)), chromedp.SetUploadFiles(chromedp.CSS("#"+id), files))

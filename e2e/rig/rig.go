@@ -72,7 +72,7 @@ func Start(t testing.TB) *Rig {
 
 	s, err := store.Open(ctx, url)
 	Must(t, err)
-	r := &Rig{Store: s, World: visit.World{Base: server.URL}, Reach: reach.New(server.URL, Account), Quiet: quiet}
+	r := &Rig{Store: s, World: visit.World{Base: server.URL}, Reach: reach.New(server.URL, Account).WithMail(o.MailAddr()), Quiet: quiet}
 	r.Clock, err = r.Reach.Follow(ctx)
 	Must(t, err)
 	books, err := rulebooks.All()

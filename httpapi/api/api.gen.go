@@ -260,6 +260,24 @@ func (e TaskGroup) Valid() bool {
 	}
 }
 
+// Defines values for WantFrom.
+const (
+	WantFromOwner WantFrom = "owner"
+	WantFromUs    WantFrom = "us"
+)
+
+// Valid indicates whether the value is a known member of the WantFrom enum.
+func (e WantFrom) Valid() bool {
+	switch e {
+	case WantFromOwner:
+		return true
+	case WantFromUs:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WindowState.
 const (
 	Before WindowState = "before"
@@ -490,6 +508,13 @@ type DirectoryLimits struct {
 	Texts  []TextLimit  `json:"texts"`
 }
 
+// DirectoryWays defines model for DirectoryWays.
+type DirectoryWays struct {
+	Directory string `json:"directory"`
+	Name      string `json:"name"`
+	Ways      []Way  `json:"ways"`
+}
+
 // Draft defines model for Draft.
 type Draft struct {
 	// Body As the screen keeps it; empty: nothing was being typed
@@ -635,8 +660,25 @@ type Import struct {
 	Samples  [][]string          `json:"samples"`
 }
 
+// Intake defines model for Intake.
+type Intake struct {
+	Letter  Letter      `json:"letter"`
+	Missing []Want      `json:"missing"`
+	Sent    *SentLetter `json:"sent,omitempty"`
+
+	// Ways What the location's phones, emails and post can do on each directory
+	Ways []DirectoryWays `json:"ways"`
+}
+
 // Item defines model for Item.
 type Item = record.Item
+
+// Letter defines model for Letter.
+type Letter struct {
+	Body    string `json:"body"`
+	Subject string `json:"subject"`
+	To      string `json:"to"`
+}
 
 // LinkAnswer defines model for LinkAnswer.
 type LinkAnswer struct {
@@ -721,6 +763,9 @@ type LocationRow struct {
 	Kind     string             `json:"kind"`
 	Label    string             `json:"label"`
 	Locality string             `json:"locality"`
+
+	// Missing How many things its record is still in want of
+	Missing int `json:"missing"`
 
 	// Strand The three tracks of a listing
 	Strand Strand `json:"strand"`
@@ -960,6 +1005,13 @@ type Saying struct {
 // Section defines model for Section.
 type Section = record.Section
 
+// SentLetter defines model for SentLetter.
+type SentLetter struct {
+	Actor string    `json:"actor"`
+	At    time.Time `json:"at"`
+	To    string    `json:"to"`
+}
+
 // Session defines model for Session.
 type Session struct {
 	// Demo The clock can be moved
@@ -1056,6 +1108,42 @@ type TextLimit struct {
 
 // Town defines model for Town.
 type Town = record.Town
+
+// Want defines model for Want.
+type Want struct {
+	// Ask How the owner is asked for it
+	Ask string `json:"ask"`
+
+	// Blocks Names of directories that ask for it
+	Blocks []string `json:"blocks"`
+
+	// By When it can be had at the latest, if it is begun now; missing: at once
+	By *openapi_types.Date `json:"by,omitempty"`
+
+	// ForAFee The same for a fee
+	ForAFee *openapi_types.Date `json:"for_a_fee,omitempty"`
+	From    WantFrom            `json:"from"`
+	Id      string              `json:"id"`
+
+	// Minutes Of work
+	Minutes int `json:"minutes"`
+
+	// Opens What it would open besides
+	Opens string `json:"opens"`
+
+	// Part Of the record's form, where it is filled in
+	Part  string `json:"part"`
+	Title string `json:"title"`
+}
+
+// WantFrom defines model for Want.From.
+type WantFrom string
+
+// Wants defines model for Wants.
+type Wants struct {
+	// Wants Ids of what is asked for
+	Wants []string `json:"wants"`
+}
 
 // Way defines model for Way.
 type Way struct {
@@ -1311,6 +1399,12 @@ type SaveLocationJSONRequestBody = Record
 // ReadCopyJSONRequestBody defines body for ReadCopy for application/json ContentType.
 type ReadCopyJSONRequestBody ReadCopyJSONBody
 
+// AskOwnerJSONRequestBody defines body for AskOwner for application/json ContentType.
+type AskOwnerJSONRequestBody = Wants
+
+// WriteIntakeLetterJSONRequestBody defines body for WriteIntakeLetter for application/json ContentType.
+type WriteIntakeLetterJSONRequestBody = Wants
+
 // MergeRecordJSONRequestBody defines body for MergeRecord for application/json ContentType.
 type MergeRecordJSONRequestBody = Edit
 
@@ -1466,6 +1560,15 @@ type ServerInterface interface {
 	// TakeBack Undo one saving; refused where one of its facts was changed again since
 	// (POST /api/locations/{location}/history/{saved}/undo)
 	TakeBack(c *gin.Context, location LocationPath, saved int64)
+	// GetIntake What is still missing of a location, which directories that blocks, and how long it takes to get
+	// (GET /api/locations/{location}/intake)
+	GetIntake(c *gin.Context, location LocationPath)
+	// AskOwner Send the owner that letter by mail
+	// (POST /api/locations/{location}/intake/ask)
+	AskOwner(c *gin.Context, location LocationPath)
+	// WriteIntakeLetter The letter that asks the owner for some of it; nothing is sent
+	// (POST /api/locations/{location}/intake/letter)
+	WriteIntakeLetter(c *gin.Context, location LocationPath)
 	// MergeRecord Lay an edit over what the record is now, fact by fact; nothing is saved
 	// (POST /api/locations/{location}/merge)
 	MergeRecord(c *gin.Context, location LocationPath)
@@ -2525,6 +2628,81 @@ func (siw *ServerInterfaceWrapper) TakeBack(c *gin.Context) {
 	siw.Handler.TakeBack(c, location, saved)
 }
 
+// GetIntake operation middleware
+func (siw *ServerInterfaceWrapper) GetIntake(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetIntake(c, location)
+}
+
+// AskOwner operation middleware
+func (siw *ServerInterfaceWrapper) AskOwner(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskOwner(c, location)
+}
+
+// WriteIntakeLetter operation middleware
+func (siw *ServerInterfaceWrapper) WriteIntakeLetter(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WriteIntakeLetter(c, location)
+}
+
 // MergeRecord operation middleware
 func (siw *ServerInterfaceWrapper) MergeRecord(c *gin.Context) {
 
@@ -3418,6 +3596,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/locations/:location/history/:saved/undo", wrapper.TakeBack)
 	router.GET(options.BaseURL+"/api/locations/:location/copies", wrapper.GetCopies)
 	router.POST(options.BaseURL+"/api/locations/:location/copies/:format", wrapper.ReadCopy)
+	router.GET(options.BaseURL+"/api/locations/:location/intake", wrapper.GetIntake)
+	router.POST(options.BaseURL+"/api/locations/:location/intake/letter", wrapper.WriteIntakeLetter)
+	router.POST(options.BaseURL+"/api/locations/:location/intake/ask", wrapper.AskOwner)
 	router.POST(options.BaseURL+"/api/locations/:location/merge", wrapper.MergeRecord)
 	router.GET(options.BaseURL+"/api/locations/:location/plans", wrapper.GetPlans)
 	router.POST(options.BaseURL+"/api/locations/:location/plans", wrapper.PlanChange)
@@ -5038,6 +5219,119 @@ func (response TakeBackdefaultApplicationProblemPlusJSONResponse) VisitTakeBackR
 	return err
 }
 
+type GetIntakeRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type GetIntakeResponseObject interface {
+	VisitGetIntakeResponse(w http.ResponseWriter) error
+}
+
+type GetIntake200JSONResponse Intake
+
+func (response GetIntake200JSONResponse) VisitGetIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetIntakedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetIntakedefaultApplicationProblemPlusJSONResponse) VisitGetIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskOwnerRequestObject struct {
+	Location LocationPath `json:"location"`
+	Body     *AskOwnerJSONRequestBody
+}
+
+type AskOwnerResponseObject interface {
+	VisitAskOwnerResponse(w http.ResponseWriter) error
+}
+
+type AskOwner204Response struct {
+}
+
+func (response AskOwner204Response) VisitAskOwnerResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AskOwnerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskOwnerdefaultApplicationProblemPlusJSONResponse) VisitAskOwnerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WriteIntakeLetterRequestObject struct {
+	Location LocationPath `json:"location"`
+	Body     *WriteIntakeLetterJSONRequestBody
+}
+
+type WriteIntakeLetterResponseObject interface {
+	VisitWriteIntakeLetterResponse(w http.ResponseWriter) error
+}
+
+type WriteIntakeLetter200JSONResponse Letter
+
+func (response WriteIntakeLetter200JSONResponse) VisitWriteIntakeLetterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WriteIntakeLetterdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WriteIntakeLetterdefaultApplicationProblemPlusJSONResponse) VisitWriteIntakeLetterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type MergeRecordRequestObject struct {
 	Location LocationPath `json:"location"`
 	Body     *MergeRecordJSONRequestBody
@@ -6493,6 +6787,15 @@ type StrictServerInterface interface {
 	// TakeBack Undo one saving; refused where one of its facts was changed again since
 	// (POST /api/locations/{location}/history/{saved}/undo)
 	TakeBack(ctx context.Context, request TakeBackRequestObject) (TakeBackResponseObject, error)
+	// GetIntake What is still missing of a location, which directories that blocks, and how long it takes to get
+	// (GET /api/locations/{location}/intake)
+	GetIntake(ctx context.Context, request GetIntakeRequestObject) (GetIntakeResponseObject, error)
+	// AskOwner Send the owner that letter by mail
+	// (POST /api/locations/{location}/intake/ask)
+	AskOwner(ctx context.Context, request AskOwnerRequestObject) (AskOwnerResponseObject, error)
+	// WriteIntakeLetter The letter that asks the owner for some of it; nothing is sent
+	// (POST /api/locations/{location}/intake/letter)
+	WriteIntakeLetter(ctx context.Context, request WriteIntakeLetterRequestObject) (WriteIntakeLetterResponseObject, error)
 	// MergeRecord Lay an edit over what the record is now, fact by fact; nothing is saved
 	// (POST /api/locations/{location}/merge)
 	MergeRecord(ctx context.Context, request MergeRecordRequestObject) (MergeRecordResponseObject, error)
@@ -7888,6 +8191,120 @@ func (sh *strictHandler) TakeBack(ctx *gin.Context, location LocationPath, saved
 	}
 }
 
+// GetIntake operation middleware
+func (sh *strictHandler) GetIntake(ctx *gin.Context, location LocationPath) {
+	var request GetIntakeRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetIntake(ctx, request.(GetIntakeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetIntake")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetIntakeResponseObject); ok {
+		if err := validResponse.VisitGetIntakeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AskOwner operation middleware
+func (sh *strictHandler) AskOwner(ctx *gin.Context, location LocationPath) {
+	var request AskOwnerRequestObject
+
+	request.Location = location
+
+	var body AskOwnerJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskOwner(ctx, request.(AskOwnerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskOwner")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskOwnerResponseObject); ok {
+		if err := validResponse.VisitAskOwnerResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WriteIntakeLetter operation middleware
+func (sh *strictHandler) WriteIntakeLetter(ctx *gin.Context, location LocationPath) {
+	var request WriteIntakeLetterRequestObject
+
+	request.Location = location
+
+	var body WriteIntakeLetterJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WriteIntakeLetter(ctx, request.(WriteIntakeLetterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WriteIntakeLetter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WriteIntakeLetterResponseObject); ok {
+		if err := validResponse.VisitWriteIntakeLetterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // MergeRecord operation middleware
 func (sh *strictHandler) MergeRecord(ctx *gin.Context, location LocationPath) {
 	var request MergeRecordRequestObject
@@ -9015,179 +9432,189 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1rk9u4teBfQWm3ysku7fbMZHOT9ienPc7MjT3T63bWVZua6guRRxIiEmAIqGXF5f9+CwcPghTAR0vd",
-	"dqaSL2mPQDzOC+ccnMenRS6qWnDgSi4uPy1q2tAKFDT4L6oUVLW6pmqj/8n44nJR639kC04rWFy6EYts",
-	"0cA/dqyBYnGpmh1kC5lvoKL6M3Wo9VCpGsbXi8+fs0VeMuBD05oBg7OuRFNRtbhc7HasWGTJVW5yoX+w",
-	"y/xjB80hss6ceQvWQK5Ecxg4gB8zEzKsqkUzBBkz4ETIlCKnigk+sI4bcqaVBrEQrDVn7prW0AwcAX8/",
-	"cf/1RigxtIb+/cQ17qCR+vSXnxYFyLxhNQLjcvF+A8T+SNSGKrKnkjRA9TQxOLqJJm2HcfXdt+1+GFew",
-	"hmbxWe+oAVkLLgGFwHUjliVU+s9ccKX5RYuGui6ZQdtFbUb8779Lc4p2tf/ZwGpxufgfF62UuTC/ygs3",
-	"L67YPfhL0sBqJ2mJ8LEf6PleFkUD0kiqRtTQKGY2mYsdV80hwlSGBkum4j/WQipa3uaigOjvDawtbo5+",
-	"kqoBUNGfdpypOIO3mPmbm8AODzbql+3uL/PH/MXjTSz/Drn++OPTtXhq/yM1YHrmwBX8+tQKEJT1mqwX",
-	"uzvg6iIXDVzY73CjLxugx3CuGN8p82cXZW+FVEQ19A5KolgFZNWIiqgNkJrxF+T5JVFizyXZQwMk3wgJ",
-	"nCwPZEN5QWgpOERIMVvgN3HGKGmzBqnIijVSn58pqOQYzb0Xe47zWjg1DT3of++Z2oidOl7pJ1qBJGLl",
-	"ds/UhnHNg/nGsCRtgJSwUkTslDtQuJsj0ugu3aMIB1538nZnIxhvIBdN8QyRNhXb5huP7P+7A6ksrSeR",
-	"foyimvFRTmfcIfMYwj+vkEqoJ9UjiGkQoPidCNMOOu+JCH0qu+MswApuZQApFpTvIN8Krmfqg5JarhoC",
-	"FyLxc7ZYHm4bQYtjkH1fSiCME0qkaihbbxQpGQdCFZE1QHG7rTYtIJdClEARA2sQTkYfM5TeWkaUIIpu",
-	"QZNzDBdCbaxu2JsA2QM5gilSCJCEC0U29A4yxO9Z2VXslD7w8TauSiGhIHq3yLV/KwVfM7UrICMlVfjX",
-	"L+Hqx3/4C7IQu2UZiCW+q5ZWKvW2M/bvFilRDtrThusNHx/n5VJLFStE7y9VHCGFO8kMKXqMtkBtySTY",
-	"WpTSre4fIfKG3UFxS1UXoFTBU303xAiLyu29vljGr/WCrZlKSCzgCnBc+2vAI/CxZg3I6ftgRVzrYHcR",
-	"Av1RSaLvclLRA5GKlSVZAsEdQRHl2QrURsSXkPQgE5oJVXF1RjFVJn4R8f/cMJC3+oZLEC/jhdiPMfIH",
-	"M6pPmKgQ2wO6veFOAnoIEO0OZoHrsdzZZYBfC6EY7V5RXrDCQqlHva2OeQQNo2jH1MiN4CkFkkrB5bwL",
-	"DEEZQ6y+uCdKKQ2rHS4HfFdpcK8agFslbvOSsgo5Hhl/A6UG7y3lKAsCeLUL30FTsFyFs0mK/KCVf7os",
-	"D6jGlmwL+GfBVitotK3wSzaiBeuzWshmi1YNMBD1x3Bnb7fSgjaKYCjLwHLpWwvlruIJtu3gMaB0s9q4",
-	"Vm+FqF3DfzeiwMkNgHrmdjxVhcOvcAdXxpNxdFQjnUaM0NZO79LpEEu/sV+803x9TMFJThF7Ds1t4ueY",
-	"fLCUEXwXbjeKe4TFa5qriKVYwpqWt8ntjewbKsrK+efKFnJDG6MQDgH1XauSh3Bwp2633oNHuLk0RN4Z",
-	"Qd2Fx0qUpdhDRM38QexJRfmBeGgTSvIN5WtAT4TWEzkRd9AQxlFoHzPNVPL7V0BKx1Mz7keJkHLroJmF",
-	"Ub/RrMVWHMsi3x5jmBu0T9Fm+nQn9umF3oq7yO1p9DF3RxQU3VPwUd3CXfw2cJrHxO0d78XL8u5GtnCY",
-	"pQH1jq4/d4OjIBB8Vdob8chaTugI1o14vKUNsEaeslvrlHQaVGWuIDtvfPv1IaL6LK3VfLQP+KiAy5Qn",
-	"zOEu6nyTEbfKB20oCmP5GzcE/mnmIRuqrUdSlzTH/5ZpY3cvmkLOsIG0Ylkwemv+a2w4fFSnwNweuoW6",
-	"gV5n3RBwdkULkihSGiiAK0bLyL3lhVxFP74Bvta09N3z51mMzqTU0JowuHckJ278DLFdvqIKXkHOZNRX",
-	"pLl3uhJxU9OogR9XR0avkSPDmykVt6x/EhwuSY7ugqneiBszW2yhndzRMu5WwZ/IRuvaGZGUFWR5IFbI",
-	"9629vibpoZBZuLqVgqNFUQSVeJmjs3iAkGZYNwFFjdwY5mDTCMm/kR0LonbzEUeV+dE+iWgIg5YezRzr",
-	"fMt4ymyvrONgiBT81t+Y4UPAa3YlLIXYxg+zYiUQKgkzrzv7hikFPHYSZ+0fz+FW0GJSauuX5yAnUzU9",
-	"pLhnV1U08aayB7beRF0CAyo8Ar2d188SwMgeM/MU4DEySEGvWYTQi5C+jk5QMSmtE2j6lTLNbAkff+3R",
-	"3WqDp3jjae/YaZx8ckHHq1gRSiQ0dyw3jlx8cWH+Kl0xKAt9lWpGqaKaOr5kTpfc13o4bjjqAYWPavpc",
-	"7+GjSkzVg6yBhJvfbzoK1YauIkSxFMUh4miVqH/IvAHgZAtQa458QaCq1eGScKE2jK+RQ5eg/9LLFaP6",
-	"My4W29z3RYxgl1TCdGPEPt/cz6LEpfwcsS1q8/mNVWV7FiPN44pTRZttwgeWx2+PIR8mAD9JPaN5qJzZ",
-	"Ldh57V4HHIQJ7wFVqmHLXV/H6Q2SW5nSk+fJm8TtNd97olfOzMZGHFE5VbAWzeHZS3fUyd4o92loqPmj",
-	"2B/ZIOTWjdjV0SPPg0S2MObC/R8AQ+A508Psbir8rhw0zgM+NHOny1RrFkdnqmrKD7f6Np7plnafSvZP",
-	"mPkp4xtomKLLMvIqck3VRjp7UDOufUqkxARomdcSesAbjJYlYUqSUDuevo9Wv6NFwfT3tLzu0ODx1Ri5",
-	"dvMNbWiuoMFtYzgA3sFGzDzRu+NraIi7qI7kCwYn3S4P6WAK/M3MioOfSFQW45c3znaM0ftRSE0PlQsI",
-	"7Nnt9CCJEqRGv86py+jLezII9OBBEOBsyKKnw6AnDALZ1XJiFl4GnrC6lB7Ass89fUbsnaALni6Gu9QT",
-	"vb2Aql0DV6IsIVfR4LI/g/jPm59/Ir959/qK/Mcff/f735rHnPCiN7NEOT0q+/4uBX/2ju7fgpR0Dem3",
-	"8dZDeLzT0Qcj61nxu4sCQCu8yfefyu5vhpcu7nBzE8W3wAtrYPQM8I7pGZDw0HtuEzGGf+ShHMKAq+fj",
-	"nmgzWYbbSClAXbTWjZDwzJ1n6nWGX+Hqr0W+i0U3kKX4qG3WmjbKi3/H6HtWqA2hvCAbtBKzNqJMiRpj",
-	"rl4QG4hDNEtlWkoIhjZjF+CbiS+m+4njPk4cd5g0roeejwv9od5MttiMYkYD65mB72S8YMiqXvYHJo3Z",
-	"GdPyqTZJo9Q4J0gjQdJ9sw6f+XHBAZX8B1Gygh5+wGfrqOPxaF+xLRWQsyL23vV+A8ZPh6qGFBUYq0+s",
-	"CFPR2Iz0w1LgeDzNt9h3LZhDWcXUHWXEHZiAWE7L8lYzVRwUHD4qIlUDyig3CjixkXDoj9+wfKM1NK2P",
-	"aT7Uf4sCCJOEcrkH92A1hUxwK9PfgbIFNI1opoMXIfC9/iZ2J20MYUVE1PVuWbKcuAFORiFo1B7KOyCV",
-	"4Goz2dvWoeHYm4UB8K2+3vcA2/hFgQ9q5iV2OshEDfzWvgUek7KsIXcPDxNd9/hB8iTueeXoyuJ6tyW+",
-	"9bwgVJI1uwNNTsAJUySnnAtFluAC3Y8tuyBc7gzId1AeDF/SY0Kj8mhT/4yH//Q1F/MAhEu2ZuURzj15",
-	"B4cN8BcgK6DdJOObk4/HwAT0ldaP+oqxC3JJKkLd+wrF6zOzo6n31cZQmDtOOkx5KAegaEQ99TGqpIe5",
-	"xD+QJRDnA41Mxte3eLgXZG8DZ/XdR5YgWQHGI6npQUvULdTK8Aj1/61o6D76UjCHpB3h9iKMq1odnL+Y",
-	"mNM9kaP+TkvfDhFBGgMuEyPRH1vMd9WPui4ZFHFhlftgp9EnwZjfZNRJoI3MdNTIBmgB93Lkje62Lul4",
-	"NH1pgNCIvUzZEVVdQiK+eXSr426xFjweGKFZ7Ja3W7SnyjxKo2SgYnZaOh4h/VQJTSpAMxHhWjcsh8kv",
-	"m2a0Wad98jezT8vRwKPeI0fjDePbl6hYzYtZXQuRYKOJyrkPycSZBhT0N0yqqMUbPOdGrAmMIp9+nbuw",
-	"8wjpLnfykAg20XLMv8tp6WnecTC22L7zoLyzTz1xJdXGDM/wL/kw45iUcU8Mk6by7zExBdZE8MaOLgiU",
-	"Uts1ZSE7Zkwoz8riVjKez1AmN8Z0nK6DBaZmNN5DzA3/v9f7bW21mp4jwlC490AYpV+PdZSx37DSBhlo",
-	"2uGdfLVAlOCXFhNT4uFRRI5G2hq2soG2EmiTb2YCSwLwWR+oxngrYkC9g4at2Mwd7K2smUQtHybcRA1q",
-	"wsjx7XbDuAHEteMyu4GWbDrsHEihlrRbthqQddGQWtomxkwUZHMUGhya1k6Gox78r+kJ0qExdAllMsNW",
-	"9QNjUwfgQt3ah9C+sDp0LcCSSQWFYbuWE72dOD1I5gMyLqahGbQRqSgvZCewMJbfS/noA/uNGaXJlcpR",
-	"tfu9HjMYP5NSyTHn1cL5iTQ5tnok+c2PL396+dus9ckwJUkl8NUB01OTMUWJcLNF1tZFCENZerQThO8Y",
-	"yujSpg/3+acRlg7tHq5DikRATz0b73yMMlElRzdEXKfAZ79WqcgpJ4UwvrA2sHWqZ6gTyxRNCZoT7vGw",
-	"se1DNNoSJuNao8rHw8wR8J7kukQU1jRwERwuGN5SFmJoiIyiQnoi+u8pDZP1BuYJlRigHLNZ9gqKBti5",
-	"Y6B4S1kZV81by2HwrnKVATIsAhGPADpyDpmBbVbXNAPJ7fUeNtJbaNaxtOuUbizpHRSkpFLFfQcmxj9y",
-	"o7xugxSWQm1sWkxBlCA+9Y2gJSFfoDCAgqkn0tw7mjPmCwifcTAQLz01aevk+LHgrlgeQuZsYRYjw2ta",
-	"J8zXucm/+EUi+deHFBzLrWHPzkAew0RxwaTcwcyQY62opjw5XogfC1ojJ5/ILBkVc2zx77hKxH5713bk",
-	"nrOOySyIU9YyNzSba5abx/hJst5LcCvDLNTc/roeJp9nYeDk0Nv6zz0tZC0hJYkvEdd3H7x5YHZB9oZK",
-	"RTTxYvyttrtHgRIHQ/QMLs+4F1Lwze9/NyXJJSCFO9F1e6WSEHBqN9xOOE2OX9sM3tlSHD98Z/WuiQdN",
-	"YolTE+Q1kJwdt3JpyYrp8PHLeKI2E0zN/7WX5UyguSvWQs14OB9UttJSQaMPexcXocty1zQpv/2AYM5p",
-	"rZLpZcNCm6mZYesJDXvlwlQG3XA4aPiuSEexbgbMvqmpsmwbc2GZ3H0TPWP0ErkRexvWTitwEjp8kk8t",
-	"ce5bR89Xc6tlTonDYYXaTM0t8XeJgXpLSV1adehN3C1mSY+g9pJx9ByewtLcjJsHqS4RUd5lqMT1i7g0",
-	"73FCAtlvhDY1uVBEAiT8uoMsNYvWUwTdw8c0DKQBFMuJyFmTlxAXJ8OurhXdlWrm29cQf3qD76h+leYA",
-	"n6zaBrFFnV9WikVrYIXOlkjaAz/cJjljgGmm1mix2B7PZXIG6BHPWFx19upX9whJ4t+kAA0xyG0VzSa+",
-	"8kGQmPbEBQm+6YdgH985k2e14xOTDRBqJCr5PKQYKaRApbod/BZHDFBLHBrXJtMqWqSvQ5m9z9hHKGXo",
-	"myRMojjDkJ8meFQpmVIlkEaIygJ8303qjBF7dDVXhoxJku8UiZamiIkuGRA3QmGIxkM49uDeY4AOmWXH",
-	"9BxlCFNVj+/K0qRMmDqevVImtqLZxGvV10K7T1iqXyucZ6IdgLXL5lsBWqL+zF9FizSNvoK0QZ7H7Him",
-	"h4whkxntvoyIhuzFrizIEjzRsxJ8QqHmBcqKOa75uK+9jQQ1u4rSlA0u6ScdJqLRrUsr8SOuPlOkcdgn",
-	"akiaQP0Z7+pBdadYOj4f2Hw/rgP03eTGh99mCJv2rME+Rwi/ALl9dm2iXkbpXg92BM/jRSOTodhmq9Ph",
-	"Zrx5VyZyNAK4ohvGGPDMVHc51LGsfaZKk8gTJHfZSrDGb7o8EFOIkGAgQoaB/1LRAxSEohVzwA9m5Xr1",
-	"+DgeEB6zKYzuauPRHYwtdOwZowzWgIwW4YKCqWTBwXQKo1fbRsF+ELu4uWZMP2ik4Fgx1JqJXicbcW74",
-	"cVbM6HUyf5w4DHzOTXc3715fkT/+7v/8x1F2RgEqVZAC09ZnhMiEST+xgga+Il5MiUkWRowXkIknJbl0",
-	"Y1+1zp4uBqp33gF/6pPMnKqy3QzmkSTIgEyPtu/TVaOCyeS2RdI0REXZ7HhMseNFwj3LeLGTqbDfpFew",
-	"gTWTqqFJA1myf07Aemca+1Hr1XY7aw+Q+fNPU52uLBjvoT4Zw83V0DlOoEhWgdHCxtYhm2uyuDyTnnVb",
-	"A7/BUudvaU06kc/nenEdLh9XstyURBlI2d+pjWhSj7bpwnRGWR58HZgUVmonyoKNJJ8BopTyxpzxPpRy",
-	"nCLNtzIakR33+Aqx7V5ugSeUrdRtThO1Hyrgu3jZvqboV+htf/zHTqgJrOm2FczmvrUrh9vD6OTJoNbw",
-	"uQegq/YRfkhSu/fvwcKHqxWeaUa+jk2vjelJNfCYv/fb59/+/uk33z59/k1G7N/aotF/JmuD3ybqPIwr",
-	"a7Hi8L4wQKA3qiAQyiRMrERDmJJQrojaiN3ahEDZ0gE4Qm2gIkqIWepjTZskYYcp8jNm3AgOsx4r4uGy",
-	"02vuS3Gc1dWrDpkujpnKFds10wWbHmvnmsZdN7jjc8gxXwW7Vxgydb8k8gMmCnJ76bsX7MnpADe2pPXs",
-	"40olGkg3LlF0PV54SY/BV2JaDZDIfSrGJethpxMxGlFOz8PAwUGhOftsOicR4y3YO/dkSrtjBYiZsmAP",
-	"S8nUSPGao5Kms8vaGHdd4vot2K5K8X4Tf9u0qYdMzRbwMvlSo+i6ZJPyJ+1At0F/BntKt0jWgqq342mU",
-	"8cF+OpswpqWBOhdewMHxisAdVbytn2clhr22w6LplQ+dMw0j7IXT8omjusB8i1zcvdImDpKBSdHejk7t",
-	"9+GYtq9EabUkdwN5LrGiqVMaxWvoVhaFCk5rTBolYRoK37mAtNk47PjIjrXglUoo/EtY2eL8Myr/3qu8",
-	"r10ps5tJ+xbkVesG7fnP/fG6CtdfOfZuwQfl8TgBejfJxWoXcx8M7PcdIE8UsbLtKxWLtVpCaRN3BJYB",
-	"7TsWTV5TNqv3QruHkYP5oZnZX/xk62gk+0SHarqsqKBFypflumbNqM3p+k2ZaWMHuXHYnlwnpEiW2fD6",
-	"e04rIEqQJUQjR+aELZ3bF56ujIE1WzEHpcIo9+XBV4psO4CNRZAyrjBwbAqOOvVRcF8Ouu2x4yg7xIO+",
-	"k3m1sp+mNa9qnsuHTWZ23LTlqHrsoOa8/2AObSx3eZo8dYLUrDVRT7c7v8eNcgMyUSwbKpEKsxL5FjNK",
-	"lkAqcZdoDpTWzBlnvpD4DH/W9FYB2DBKsmI8nxJj3p8yLp/0ciqBj6dUphNNzKtGJBVqvK1Bt0i1B5VX",
-	"YRAvBhrtMaPkzNb8R35No5qCyUSMFr7SCzyRxA+ZmiMU1PUeZUU3d3zfSs2sTeZKkM2oLjapGIjbyvxy",
-	"IFiv47g6rRXbo3WgIuWGRinHyt5xExNfgHGDc16AbVmReMjD5IMNxpjVnYpGAS82YENmksnNJc3nOK+C",
-	"8I2YpD4J+l5tsZuK0nhYo2UgSoMIjuH6Tl6xhog9f0G4IK6qVtZ2CuiXnKkqSBQ2mIyvU4qF9QOEzg1m",
-	"v7fMn3UaVxvg34erfYJcJLdw0wAQ1dB8a8uC2nzeCGK4akQZVpq0dI0VH2xyd6T52VF7jn7eexsg1E6s",
-	"bpew3mHirCjgVvBbpuTtHouk4n+h6tY1huW3DdwxDDpxifSYJLDaGQIraS07RlKwASbZkrnUQrc8XUqT",
-	"OLlhRYFpvsjj0paxMAxvm5a6kkFyJ2uwL5INGP1itO6mg2kPEp19xRjxPV2voXjD+HZe4ZLh8N57l+JP",
-	"JiOarUYL5VU1ZWs+14vWeVpOhVgIHrqx/FLTlNL3xpMyWyN9b1PVj0y5ToM/rDThg8sc3g+uxaLzXFG5",
-	"vaVrig6nUoj2H6IGHiVkH0/ulrINi7DpVSfr/JdsRsn4dAyH9+FPLFZxSlNLFwXfrT+ftIja5gfHPo/k",
-	"g/dYxHI8TjdaiewDxuV2i1ejw0+buaUkTF0S63fNCLpdM2LINcMi1xmR8ZD1eG2wTnxtFB72IbCfwGsE",
-	"aCKe8wHjYLOw/fWE0eknEVHvyn7ASTIq0ao37TdZPAQ37E7tgDRRdpjm1rNlxwd6iFVUTnapRSkwp/7U",
-	"ZDP+qHMsLjXAax9sYbx+qXFe0IPpTP3C63yEteVO0YlIKlZwG989z1sx0Diq/+8PXvL07DLalAykmqRQ",
-	"RjXPpLArte47bWL/ourktvdEFzuTGaIgKrITqbIfNlj5k6LdsadMgWlSwyQpTbD8PZoWWvXVQ8yf0O3/",
-	"mDKwQlK+a5g63GicGZjL1m3DOKZoii3zTzWWPW7dqBaXNfsLaHscvTCriIPn+ztoDiYAHB3Wf73DlDrb",
-	"fkaSQjwjN2yNEZtYTeT655v35ILW7MKuZmoKmDK7TyQxO8PQKmkrC0j1jLzTSiUtTRUYF7tMqCQuFhPb",
-	"A6kNVC/If5lYy//C1mTSlDZZ0dx22WKSUEUwgYcsDybhiarNM/Ke6dF6fj3nd99998dMD9B7+LtY6q2V",
-	"It9mvlpwAZVAf5Z85vn2coEACIp9XC6+cZKD1mxxufju2fNn3y3MQwriBoHhwh5rextqhkFh+WOxuFyY",
-	"JvwvzWuUJhCQ6k+2+49WZa3dhlUJjSp74ZrjG8adElHpq5F+7pKhtsbMW0ItuDT09O3z52dd2xwQCrN2",
-	"vKG/yYVAxKWm9Hu88KGzYfMvY3hhlylNi4wTqi2wOyiN4810Z2BGsfVouXBlc1K4ocWJmOnKR6fbBP0O",
-	"//DdH/7w++d/mKSXRETCo6PzgdGoQd5rEmYq6ttGEC+6SSl3ULQYDZ5W1hBB559BXfko+REgaXhfYDPY",
-	"p1I1NvCkhVIfWVGQ2A9PB8pLO5WmYg0ZaJ5qY5rg/mRGBDc5nSgO7TNmC5U2ByYJFZ86chLpTMuJMQWU",
-	"jv3CURC6zZ8BhmXpZvO1r1gTpISj7huTAi+L4spVfXoIAR32AZ/E0N+ceWks2XgM/5f4dHcGyBeFb5F0",
-	"RJYXn8wfn8fpc/GAkm0QEC0hngEaP/Nwspo2tAK0hS//Fp+wHWJhdq3Nns+/ZIt6FwHXDb0DD6950zu9",
-	"Rs/9VRD6I+HXhAycjlpzuUyg9YtO4+DTaCAlst60uZgPgUtfcOtR5VVbGOyhxZUP/VAiilCRby/QQEhr",
-	"j2+F5kSRbx/s3nDt7R+dmfShEoKSwx417jNgQp/NGmPORLM9CFa0LCUpdkCEqVG3pweyobW2LFssOf8s",
-	"G9YJXwXDHkMDahtKT1SCwnOcx1AKZsQUVqMLufbGIQgbutKCS+7Q4PhsvAQlGP9KF5SvGlGbdrZHUPxd",
-	"pDShaNYCC76efiQ9FyhDGgexM6F16lA7P34K8fHNno9RzAIprJofTz78h8ipCUY4tc2hIqpGd0Ne3P34",
-	"KnMpKfpPzc0/viK/CQQiWtJmyG+xdIAe48uiogvKBoJaB5SlnUVfRGUD9tSQdtOi7fwyNcDYmDyN0PRf",
-	"oD4HRv8CULfETANadmwJH2vRqGe5vEsKtu9xyJug4tV99IybXNRalI8Od+RhP/hlmoFtD9DixjtSl4zT",
-	"6HNNlJew3ebpgPfQIlSSq5v/Z72K+OAgyZLmW9LWXfDI8A0SUnLmta3t/mByJlCpI0GsTJ7FgP5515A2",
-	"+D5z9waxHVUIRYhVeBHfBf4Hn26b9rH9YEPzH4Kju92YHllTsp2X4ojZuLZM53CZmY6AVGIdKS2VqcYI",
-	"BlJgJyZbqoIejGDBShW5wKjmFlWW0tPIulG0UbYX0hC6ql2pWE0bdaEZ+mlBFR1yi84ol46cPklQ9J5b",
-	"9Hf385+ez3yxkIvQwzlvDsOIGP0tVq2Dq0sATNmSP8Ux/i8+mT8GfTIBFTwQ86ShpbnHPgOfSX+iBl4O",
-	"JKjXbKgkhU1tnXd3mr1ZGz0F3AsNmcN8B0Bn8qQDQM/9q0HRnxrzCAlkLURBGrGXJHzKOQLtkhaDytGf",
-	"Qf2JFu9M369/QUVFT9WYuqmaeBss1UUU3QLPjHfbSHlBKjBdPx6CgIOmdaeRcEzTf0tVvrny3druqxpM",
-	"zhB5VL3gkfjmaiNMGVbXBcRgzJb79uxTMr59mm8g3w5c/Vf6d1dT4mRsBA+g3z5//jx7fPRMctUEzewm",
-	"+GrabiumDr3pn8AagqU9zuGalFuyhyWxsaEgyX4DWCkL9Tlqd9riVfqI7ZQYfOPGfG324VmwF3Ykm+Jp",
-	"8xA7HVcYPdN6TTAgQerDE8EJ4I9t/OgRyi4+uS8/X3zy4z5PwORDXvduiWHonemRrHU4cXzg9lCwNxy0",
-	"4UnG28Xu8aLmFjF30TgZ+0307sYRvF3kJWXV/Ivy1O2l1MMrvZ2QYM4R3IJbGy9FtvriYSwDZPzStYT/",
-	"nC2+ff7toywpt1BkqMC5hvTkAGe5/jWW2+yTti6RCZknWO5tsuy5yEUB8uuh4Zdye2Ui+89DvsnY4Hg4",
-	"77+J+HGIWOs82MOBaPojywOh+NrnAj4xmHoeDV98sq0vPz86NY9/YLc2bBx9zxU0Z6V+V6ApUMy/iejl",
-	"R7lWBfybEx6JExDp1uVewIu2ZwoyBgYEqj0GTSoieI756lpxAuxyf18WuaBNw1xJja+cVeK6jijgpT3D",
-	"r0E3NpE3tnmOqGApioOLkDekwLip7jEd5Q24XO6vQz3F/XxZg+bXpQkiQANVEEOqg+aOk0mlxPiQr4ZS",
-	"3gixfWnzOP/1WVufhlgdPWjvTrjN35yEIZsP+9Wg6Ab38yrIcP43O5+DTlwTpzZS0TQgd/kRtiqPke0F",
-	"sTlwLRm5d8GAjgbdS2E86UPhbyC8M6zHdZaUiqBLeePbS5/CMkMxSwH0vq6Y7DlxvI+D6LNHYx8h+gWx",
-	"dSxMcSevRJk2y0yzjdpDx6yMMMtFLuqRyNIrM+JR0mpEPTme1G78TM+QRh1l3Lx8aHOcmMdRE3Jiw02o",
-	"Qh2Vi7YF3cn8NgE7F5/MXs5h6UdCG31jxnmRjclAKMTiAyYbfvMc//cvkWwYSqZjGm5F9jnCP1pNuG2E",
-	"hY8MlBQi31Xati4pK4i4g4YwNZSFGKXGDfN1hVPCwpz3BybPoSVNS/h3knaK0JD07kwvYx9sRT0PcWph",
-	"iOHGIJWpcRCID1clFSWMSy54ONFhkXXxCXf1+WLHC/Ew8sOQzpD4GC/EmRQo7+kW/kRt+smX0NjoFjhG",
-	"zZ6BaP7KC4HeLEOHnSu8AfxFmBanpgeDJipHNljox5bYHWbTCpr1yX6QJELe6tl9xeeH0Oa+L9ijy2k8",
-	"VZGMh8hFZWrWsbNYPvRAKCdQMGVk8b4nvrEy4D4zRSGWB/z/2dIay/PLZ/9k9ZDANr1G/z+r5zGYnfXk",
-	"UDJtVbM7OFNqtDnyJYJSNGzNOC1tkDdKXW/tP5FEbmgN0oQ0rERZQON4T+z5w4rmuqR8UOW+xgGPcXu6",
-	"PohTlW5beeBcho2vW2sJXwlkNReXLyS4ASWVilSCY847VaSEFQa8ag6hEiOBqTyH8RsVehpMV66y+nkU",
-	"W8390yTh/ZoropmOizxGwPg96q0fF9+Ob/RBYszfgPIiWNEtEFitIFdEaHGA8P08zsIXn/T/jaYT2uak",
-	"45lXZ9U19GSEWo71D82Wwfwi59cGa3faUWUwQRYjshP7fuZw8ckUDhyE/hugd6GuMoaAn4Q6i9fmxj3t",
-	"U9v9E90Gpq5t58HiIRDg+4iegIKUExBO1/wmd2vtyYd0I9QvFFbrOtBOvDpNy90HI67gEhU18MxGZ67Y",
-	"SgFwIiEXvLC60AZoY6uE2UbA3WS3ig6qjG9p/aB5gEDVroErUZaujV4conqbZ1BEBNVmOvbiMGoH1t8S",
-	"K0LLkjTYUUTDTbriTS2calpDM6zImRGPQo56qanEaHd+5hcIM2tXdwu6A2IAVFlaja56Qezbj/n5iSS0",
-	"vFei0slB3MnyIwamZ8wR/JdO/LMUlvKRMH4+rQUpiTB+SSi5fvU6I3vTcgg+ohbTAC0wu42SmuVaWvSZ",
-	"8uIT/v+gdvAOi3G3OJ6mnomdOvc5xU69MD1u8LFz2YjdeqPuqaPhlONveeOkfSKhfJEKSUkSPfN7nKuj",
-	"KtGdvnKYTFHhheP7wXviNSth3lUhcgXx0n6nZPZliw3Qwt5sV2blp6+YrIVkrqTyQBHBc1wqCLYn0mca",
-	"3p8FEgix3cTme0l77JV4BMPJp0uWP/U4/iyZpk66YMUH06xN64mtEPOg8Z1y029617bn57nidHc81UY+",
-	"1c2036bPbshN9aUf+hBAGlJJHzJ2fDlfcVEEAHG10ANcKiHHHb6Po5Jig9ipKqnZ17lVUpz116SSIky/",
-	"hEoatJIYZk3XlOHrUFoNDT6K0qqXQqX1P6+//3NGrn/6s6anD7C8fuHqVZgrzTZDWoJkBRjb3eqxWI4d",
-	"VoosYcPC6GdDyBcmCVcjMabY/ax/9Qz+6KmwJ6ZTj5ZNmZ9NHblrX1mGPhHn1zvlhAvjShDKXYJ0D2Of",
-	"8P+nGCKes7+EIYK0e15DRE85wRAZFWgnMv+XMURSYufhDRG7cpQKT9B7u9gc1HsnE/JD6b1IzFP03hA0",
-	"n3JRDyenG3KaZKWxiq7h4n+dxShzLo6uXUbzDTy9aluvpS2yzBtx7/GXh7feNJy08uV8MyeIjqxPM+5d",
-	"P7MtPPQVKytalvG6jXkbjDgxtNGTRyMkjJQSucYxDxjr+O1XFek4Set/zXiRvLBjLgccLs8VBWkeOZeA",
-	"RYNMJDRFx6ELxYPQW2ieTJ7auIaLT+aPZLRcjMDCsID7P7dFaeyvvBBB2MGDxqi2/eAjiNLazpmEtJvK",
-	"vlbJSB95JdZYECYj8DGHWo00nA+QuXblyNPxqWtbSPThGcF2o5/IB27zZ3ggVA2ofGOCa6x/pK2xteUu",
-	"villYtp9n0uqJZu03b+PjOujf3+5980ZuWc98EbZeBo4k25jJtRSLWwoc0lqwbgy3aHMA+ZvNJAy0na1",
-	"+21GSsbBNg6RNUBxu602+Am+fma+nZUWoqZ9aZ+3Lj6ZP0aDXgIi+gLmjIUS2jNhF55Q2jS2pZOBB1NE",
-	"KtMXblzmNyGHnBjlEnQ+S8Hzhq35z7tpFcn1WCjOBE1sjGanSknUG9+T7cEuKLdEKqjf/XwGBUKgMWVg",
-	"yAbEpGlG/1A9ERoogJs++Y9stw6A+iaEyv0Abfv+LS7/9ssRmTFOlgcCFWUlKmo1lXLfyerWaHnK+ND1",
-	"HqDloQCEK1zTNaRjK9bwxEbwDx7bJ+3Yg5k0abkR+6CsoTTNvZ9i1/TBo7f97H+VdfDCfv1TW04gLM6Y",
-	"XdWWIUZXi6mEJ+nBBSl3G/7LbjizWJloq3ZbcdHyCjtAOzw+SH8AqkCvIr9AMXFrbFz5+vPHj2UNO1NH",
-	"DT2TdZEZh7vgBvjGZduGzCE+K8oPYSc1x4EKW6o/LbFqaNId8J6uT60rmuzWPqHOqO2lPgR57F/e16Td",
-	"KnaKr8aJEPSxn8jsvpzoWZ4QgwKlhMpe9ojWEdbsDjimA3k6EQUdzI18jwP+XaJ0A0RRuT2/x6fABLom",
-	"6G5sTBopBNdWTSmkNGmZZl/BxRx0IP7bLxpqpkOlwdCuKReXi4vF518+/3cAAAD//w==",
+	"7H1rkxu3teBfQXG3SsluSyPb2dxk9EkZWbFuJGtWo6yq1uWaC3YfkjCbQKcBDkWr9N9v4eDR6CbQjyE5",
+	"kl3Jl4xMNB7nhXMOzuPTLBebSnDgSs4uP80qWtMNKKjxX1Qp2FTqmqqV/ifjs8tZpf+RzTjdwOzSjZhl",
+	"sxr+tWU1FLNLVW8hm8l8BRuqP1P7Sg+VqmZ8Ofv8OZvlJQPeN60Z0DvrQtQbqmaXs+2WFbMsucpNLvQP",
+	"dpl/baHeR9aZMm/BasiVqPc9B/BjJkKGbSpR90HGDDgSMqXIqWKC96zjhpxopV4sBGtNmbuiFdQ9R8Df",
+	"j9x/tRJK9K2hfz9yjTuopT795adZATKvWYXAuJy9XwGxPxK1oorsqCQ1UD1NDI5uolHbYVx9922zH8YV",
+	"LKGefdY7qkFWgktAIXBdi3kJG/1nLrjS/KJFQ1WVzKDtojIj/vcv0pyiWe1/1rCYXc7+x0UjZS7Mr/LC",
+	"zYsrtg/+nNSw2EpaInzsB3q+50VRgzSSqhYV1IqZTeZiy1W9jzCVocGSqfiPlZCKlre5KCD6ew1Li5uD",
+	"n6SqAVT0py1nKs7gDWZ+chPY4cFG/bLt/WX+mD97vIn5L5Drjz8+XorH9j9SA6YnDlzBr4+tAEFZr8l6",
+	"tr0Dri5yUcOF/Q43+rwGegjnDeNbZf5so+yNkIqomt5BSRTbAFnUYkPUCkjF+DPy9JIoseOS7KAGkq+E",
+	"BE7me7KivCC0FBwipJjN8Js4Y5S0XoJUZMFqqc/PFGzkEM29FzuO81o41TXd63/vmFqJrTpc6Ue6AUnE",
+	"wu2eqRXjmgfzlWFJWgMpYaGI2Cp3oHA3B6TRXrpDEQ687uTNzgYwXkMu6uIJIm0sts03Htn/dwtSWVpP",
+	"Iv0QRRXjg5zOuEPmIYTfLpBKqCfVA4hpEKD4HQnTFjrviQh9KrvjLMAKbqUHKRaU7yBfC65n6oKSWq7q",
+	"Axci8XM2m+9va0GLQ5B9X0ogjBNKpKopW64UKRkHQhWRFUBxu96sGkDOhSiBIgaWIJyMPmQovbWMKEEU",
+	"XYMm5xguhFpZ3bAzAbIHcgRTpBAgCReKrOgdZIjfk7Kr2Cp94MNtXJVCQkH0bpFrfyoFXzK1LSAjJVX4",
+	"18/h6od/+AuyENt5GYglvt3MrVTqbGfo3w1Sohy0ozXXGz48zvO5lipWiN5fqjhCCneSGVL0GG2A2pBJ",
+	"sLUopVvdP0LkNbuD4paqNkCpgsf6bogRFpXre30xj1/rBVsylZBYwBXguObXgEfgY8VqkOP3wYq41sHu",
+	"IgT6Skmi73KyoXsiFStLMgeCO4IiyrMbUCsRX0LSvUxoJlTF1RnFVJn4RcT/c81A3uobLkG8jBdiN8TI",
+	"H8yoLmGiQmwP6PaGOwnoIUC0O5gFrsdya5cBfi2EYrR7RXnBCgulDvU2OuYBNIyiHVMjV4KnFEgqBZfT",
+	"LjAEZQyx+uIeKaU0rLa4HPDtRoN7UQPcKnGbl5RtkOOR8VdQavDeUo6yIIBXs/Ad1AXLVTibpMgPWvmn",
+	"83KPamzJ1oB/FmyxgFrbCj9nA1qwPquFbDZr1AADUX8Md/ZmKw1oowiGsgwsl661UG43PMG2LTwGlG5W",
+	"G9bqrRC1a/jvBhQ4uQJQT9yOx6pw+BXu4Mp4Mg6OaqTTgBHa2OltOu1j6df2i3earw8pOMkpYsehvk38",
+	"HJMPljKC78LtRnGPsHhJcxWxFEtY0vI2ub2BfcOGsnL6ubKZXNHaKIR9QH3XqOQhHNypm6134BFuLg2R",
+	"d0ZQt+GxEGUpdhBRM38QO7KhfE88tAkl+YryJaAnQuuJnIg7qAnjKLQPmWYs+f0WkNLy1Az7USKk3Dho",
+	"JmHUbzRrsBXHssjXhxjmBu1jtJku3YldeqE34i5yexp9zN0RBUX3FHxUt3AXvw2c5jFye4d78bK8vZE1",
+	"7CdpQJ2j68/d4CgIBF+U9kY8sJYTOoJ1Ix5uaQWslsfs1jolnQa1MVeQnTe+/WofUX3m1mo+2Ad8VMBl",
+	"yhPmcBd1vsmIW+WDNhSFsfyNGwL/NPOQFdXWI6lKmuN/y7SxuxN1ISfYQFqxLBi9Nf81Nhw+qmNgbg/d",
+	"QN1Ar7VuCDi7ogVJFCk1FMAVo2Xk3vJCbkM/vga+1LT03dOnWYzOpNTQGjG4cyQnbvwMsV2+oApeQM5k",
+	"1FekuXe8EnFT0aiBH1dHBq+RA8ObKRW3rH8UHC5Jju6Csd6IGzNbbKGt3NIy7lbBn8hK69oZkZQVZL4n",
+	"Vsh3rb2uJumhkFm4upWCo0VRBBvxPEdncQ8hTbBuAooauDHMwcYRkn8jOxREzeYjjirzo30S0RAGLT3q",
+	"Kdb5mvGU2b6xjoM+UvBbf22G9wGv3pYwF2IdP8yClUCoJMy87uxqphTw2EmctX84h1tBi0mprV+egxxN",
+	"1XSf4p7tZkMTbyo7YMtV1CXQo8Ij0Jt5/SwBjOwxM08BHiO9FPSSRQi9COnr4AQbJqV1Ao2/UsaZLeHj",
+	"rz26W633FK897R06jZNPLuh4FQtCiYT6juXGkYsvLsxfpQsGZaGvUs0om6imji+Z4yX3tR6OG456QOGj",
+	"Gj/Xe/ioElN1IGsg4eb3m+6F6gfLN1OII8nMOzvZqHN9iLmDh2lll3JavajpIkLnc1HsI75jiSqVzGsA",
+	"TtYAlRYyzwhsKrW/JFyoFeNLFDpz0H/p5YpBkwAXi23u+yLGg3MqYbx9ZV+k7mck41J+jtgWX9Jcvbba",
+	"eccIpnlcF9zQep1w6+XxC7HPLQvAj9I4aR7qm3YLdl671x6fZ8IhQpWq2XzbVds6g+RaplT/aSI0cSFP",
+	"dwjplTOzsQHfWk4VLEW9f/LcHXW0g819Gtqe/ij2R9YLuWUttlX0yNMgkc2MBXT/N80QeM6aMrsbC78r",
+	"B43TgA8t9/Hi1Fr60Zk2FeX7W61gTPS0u08l+xUmfsr4Cmqm6LyMPPRcU7WSzsTVjGtfRykxMWfmAYju",
+	"8VKmZUmYkiRU+Mfvo1FZaVEw/T0tr1s0eHjbRzSJfEVrmiuocdsY4YBqhREzj/Tu+BJq4u7eA/mC8Va3",
+	"8306PgR/M7Pi4EcS9d+4PoKzHWL0fhRS0f3GxTh2XBF0L4kSpEJX1bHLaH1kNAj04F4Q4GzIosfDoCMM",
+	"AtnVcGIWXgaesNqUHsCyyz1dRuycoA2eNobb1BO9vYCqbQ1XoiwhV9F4ub+D+M+btz+SP7x7eUX+469/",
+	"+vMfzftUeNGbWaKcHpV9v0jBn7yjuzcgJV1C+rm/cXoe7nTwDcw6i/zuogDQOnzySWtj9zfB8Rj3IbqJ",
+	"4lvghbWZOj6FljUdkHDfE3Udse9f8VAOYQzZ02Hnupksw22kFKA2WqtaSHjizjP2OsOvcPWXIt/GAjbI",
+	"XHzUZnhFa+XFv2P0HSvUilBekBUavlkTJKdEhWFkz4iNLSKapTItJQRDM7gN8NXIR+DdyHEfR47bjxrX",
+	"Qc/Hmf5QbyabrQYxo4H1xMB3NF4wClcv+wOTxpKOaflUG1pRapwSd5Ig6a6lipELuGCPSv6DKFlB9z/g",
+	"S3zUl3qwr9iWCshZEXvCe78C43pEVUOKDRirTywIU9Fwk/RbWeBLPc5d2rWAzaGsYuqOMuDhTEAsp2V5",
+	"q5kqDgoOHxWRqgZllBsFnNjgPnxiWLF8pTU0rY9pPtR/iwIIk4RyuQP3BjeGTHAr45+2shnUtajHgxch",
+	"8L3+JnYnrQxhRUTU9XZespy4AU5GIWjUDso7IBvB1Wq0A7FFw7FnGAPgW3297wDW8YsC3wjN4/J4kIkK",
+	"+K193jwkZVlB7t5SRr5G4AfJk7gXo4Mri+vdlvh89YxQSZbsDjQ5ASdMkZxyLhSZg4vdj3iVmgjAEyDf",
+	"QbnXN6XHhEblwaZ+jUc0dTUX86aFSzZm5QHOPXkHhw3wFyAroN0k45uTD4f1BPSV1o+6irGL20kqQu37",
+	"CsXrE7OjsffVylCYO0468rovraGoRTX2fa2k+6nE35P4EOcDjUzGl7d4uGdkZ2OB9d1H5iBZAcYjqelB",
+	"S9Q1VMrwCPX/rajpLvr4MYWkHeF2gqY3ldo7Fzgxp3skB/2dlr4dIoLMDFwmRqKvGsy31Y+qKhkUcWGV",
+	"+/itwVfOmN9k0Emgjcx0IMwKaAH3cuQN7rYq6XCCQGmAUIudTNkRm6qERMj24FaH3WINeDwwQrPYLW+3",
+	"aE+VeZRGyYAruoZYAJpSBta94XVmVOKhqv/VgUffZKSlr14hAFw1K++iCgTGbmBIv/VWPZIEgzVlRvDd",
+	"V6KJU6FPiXJSCCK48SeFjx2jztJ+xBnOnjGQsjvPHKij2FExKzodAJN+G4c6FRGcCKmuapbD6Kd0M9qs",
+	"08SYmNnHJQXhUe+RFPTaE2r8venQRNiaXYwOL+/KWjFrJsnST02vGV8/R318WvT2UoiE9B1p0/ngZJyp",
+	"x657zaSKOkqCwIaIEYr5FOO1QJeAEWH2+Vbue1jXM6K+dM3zH0bZ2+dBvCbtC2HctrHR8xPckj7gPnY5",
+	"uZepUVP5Z7yY3WNi2WNHFwRKqc3hspAt6ze8BsviVjKeT7BBVsbjMF51DzwU0cgnMTUR5l6RDJVVhjv+",
+	"K0Ph3nFlbEU91lHGbsVKG26jaYe3MjcDGYdfWkyMyQzBm3XwUjRsZUPOJdA6X00ElgTgkz5QtXFyxYB6",
+	"BzVbsIk7OHkIQY0GFHJ8s90wggZx7bjMX47NbRmwcyCFGtJu2KpH1kWDy2mTIjZSkE3Rg3FoWqntD/Hw",
+	"v6YnSAeJ0TmUyVxz1Q0RTx2AC3Vr38+7wmrfdhyUTCooDNs1nOjdC+PDxT4g46L2ZtBGpKK8kK0Q21im",
+	"O+WDcRk3ZpQmVyoHrbX3ekxvJFnKknvf1j0x21yPJH949fzH53/MGlceU5JsBD5WYaJ2MrouEXg5y5oK",
+	"IaHu2qGdIJDNUEabNn3g269GWDq0e7j2KRIBPXVcA6djlJGWHHqv4jpFW7t3aj+6UJsQ78lK/8t4cNm0",
+	"KKHzZnn00WhDmIxrjSofTrhAwHuSaxNRWN3DBf64tBBLWYihPjKKCumR6L+nNExW3gjUlkTeEeqfErnY",
+	"JgkwaZNmNYtTrohYRJEyTWDFkOAY2bJuUJrDM21fTOcbysq4AdDYJ703oqvEkWHRlXh42oHn0gxssijH",
+	"2Ydur/cwEd9AvYyVOUhp4JLeQUFKKlXcsWVyaiL31ssmgmYu1MqmoRVECeJTTS29PEORAwVTj6S53TS1",
+	"TBdDPsOnJz9hbJLk0cGNwY0034cioIFZjAyvaZUwkqcm2+MXiWR7H+9yyIj9bseevKGRQolJuYWJIf5a",
+	"HU65Gf1VcSjOjTR+JLNkyNahX2HLVSLXwr+7RG5T6zXPgrwALdlD47xiuYkUGXWj+HvCSjMLNbe/tvvT",
+	"5zUZODn0No87nhayhpCSxJcIOr0P3jww2yB7TaUimngx3l1b94NAiYMhegaX19+Jd/nmz38ak1QWkMKd",
+	"aHv9Ukk/OLUbbiccJ8evbcb8ZCmOH76z2t3IgyaxxKmJQOwphhC3pWnJivHw8ct4ojYTjM23t5flRKC5",
+	"K9ZCzTg1zypbaamg1oe9i4vQebmt69SjUo9gzmmlkumc/UKbqYlpIgk9fuFiqHqdfTio/65Ih1iveozL",
+	"sanpbB1zlJlaGSa0y+glciV2NueCbsBJ6DBeJLXEqW8dPV/FrZY5JkiMFWo1NpfL3yUG6g0ltWnVoTdx",
+	"t5glPYKaS8bRc3gKS3MTbh6kukS6Q5uhEtcv4tI8FgsJZLcS2qDlQhEJkPAe97LUJFpPEXQHH+MwkAZQ",
+	"LGEnZ3VeQlyc9DvUFnRbqokPs3386c3Kg3pxmgN8cngTYRl1sVkpFq05F7p0Ijk5fH+b5IwephlbE8li",
+	"ezgfzJmiBzxjcdXaq1/dIySJf5Ny18cgt5to9v6Vj9DFNEMuSPBNNz/g8M4ZPasdn5ish1AjIfOnIcVI",
+	"4RIq1W3vtziih1ri0Lg2mY3Ropgtyux8xj5CKUMPKPpMVmKH8Wh18HRTMqVKILUQGwvwXTuJOkbs0dVc",
+	"2T8mSb5VJFoKJia6ZEDcCIU+Gg/h2IF7hwFaZJYd0nOUIUwVS74tS5PPY+rmdiI3bAXBkdeqrz14n5hp",
+	"v1Y4z0g7AGsFTrcCtER9y19Ei6INvrU0EciH7Hii55I+kxntvoyImuzEtizIHDzRsxJ8tqvmBcqKKQ8A",
+	"cY9+E6ZsdhWlKRv51M2ITaRKWJdW4kdcfaJI47BL1Gw1WSQTXu+Damqx8he8Z/PdsBbQd5MbH36bIWya",
+	"swb7HCD8AuT6ybUJyRqkez3YETyPF2lN5gmYrY6Hm/HmXZmw5gjginaMbcAzY53yUMWqZDBVmiyzIPPQ",
+	"Vl42ftP5npjCnwTDHTIM2ZKK7qEgFK2YPX4wKRGxw8fxbIWYTWF0V5ss4WBsoWPPGGWwGmS06B0UTCUL",
+	"fKbza73aNgj2vdjGzTVj+kEtBccKvdZM9DrZgHPDj7NiRq+T+ePEYeATwtq7effyivz1T//nPw5ShwpQ",
+	"qQIwWCZiQiBOmJEWizj0FShjSkyyEGm8YFM8Y87lwvsqkfZ0MVC98w74Y59kplRxbqfXD2ToBmR6sH2f",
+	"Sx0VTCbxMpJDJDaUTQ4WFlteJNyzjBdbmYpJT3oFa1gyqWqaNJAl+3UE1lvT2I8ar7bbWXOAzJ9/nOp0",
+	"ZcF4D/XJGG6uZtVhdk+y6pIWNrbu31STxSVBdazbCvgNthZ4QyvSCss/1btuf7nGkuWmBFFPPYmtWok6",
+	"9TScLgRplOXe14FRUbV2oizYSPIZIEopr80Z70Mph/n7fC2j6QJxj68Q6/blFnhC2ULd5jRRmGQDfBsv",
+	"k1kX3YrYzY//2go1gjXdtoLZ3Ld25XB7GDo/GtQaPvcA9KZ5hO+T1O79u7fQ6GKBZ5qQTGZzv2N6UgU8",
+	"5u/99um3f378zbePn36TEfu3tmj0n8la/LeJIiTDylqsGYOvWhHojWGov8nmWYiaMCWhXBC1EtulCbSy",
+	"dS1whFrBhighJqmPFa2ThB3Wb5gwI6YlTHmsiAflju9xIcVhymGnGmu6GG0qkXFbjxdseqydaxx33eCO",
+	"TyHHfNX5TiHW1P2SSI8YKcjtpe9esEdnQ9zYEvKTjyuVqCHdKEjR5XChMz0GX4nppodE7lOhMVl/Pp2H",
+	"UotyfBoKDg4KO9pn0yl5KG/A3rlHU9odK0BMlAU7mEumBiorHZQQnlxzybjrEtdvwbabFO/X8bdNmxfL",
+	"1GQBL5MvNYouSzYqudcOdBv0Z7CndItkDag6Ox5HGR/sp5MJY1yOsnPhBRwcr8DdUsWbepVWYthrO2xS",
+	"sPGhc6ZBi71wGj5xVBeYb5GLu1N3x0EyMCma29Gp/T7o0/ZxKa2W5G4gzyVWNLXq9ngN3cqiUMFpjEmj",
+	"JIxD4TsXkDYZhy0f2aEWvFAJhX8OC9sMY0Kl7XuV07YrZXYzad+CvGrcoB3/uT9eW+H6J8deSfigPBwn",
+	"QO9GuVjtYu6Dnv2+A+SJIpalulCxWKs5lDY9SGDZ3a5j0WRPZZN6nTR7GDiYH5qZ/cVPtozGy490qKbL",
+	"+ApapHxZrkvdhFq4rr+bmTZ2kBuH7dFFbIpkDRivv+d0A0QJModo5MiUsKVT+8LTZVuwRjJmumwwln6+",
+	"92VMm457QxGkjCsMHBuDo1bxHtyXg25z7DjK9vGg72Rasewmg00r6ejSgZP5IzdNrbQOO6gp7z+YQhxL",
+	"rB8nT50gNWuN1NPtzu9xowRZ7GeqATUmm7lFRDElGXcqE2X0YSNSAWEiX2OGzRzIRtwl2oalbQjGmW8x",
+	"MMHzNr6JCLaSk6wYzi/F6PzHjMtHnRxT4MMppunEG/P+EkkNG2540i5f70HllS3Ei4FGc8woZtmSv+LX",
+	"NKrTmMzMaP04vcAjSfyQsTlTQcX/QaHh5o7vW6mJJf5cJb8JRfpG1dRxW5leVQfL3hwWebYXzGA5tUjV",
+	"rkHKsbfEsDGMb9W4wSlv1bY6Tzw4Y/TBeqPhqlZhsIAXa7DBPclk75LmU9xsQaBJ7E45CvpewbKbitJ4",
+	"WOqoJ56ECI6JBU5esZqIHX9GuCCuOF3W9BDpVm7abCBR6GE0vo6pudcNZTo1mP3eMn/WcVxtgH8frvZJ",
+	"fZFcy1UNQFRN87WtrmvzmyOI4aoWZViw1dI1VsCwye6RtogHjXu6dQCaUKZmYnU7h+UWE4lFAbeC3zIl",
+	"b3dYaxj/C1W3rmU0v63hjmF4jCssgOkMi60hsJJWsmXOBRtgks2ZS7V0y9O5NImkK1YUmPaMPC5tWQ/D",
+	"8Ladsau8JbeyAvt2WoPRLwbL1zqYdiDR2leMEd/T5RKK14yvpxVyuVfzhuFA22TapNlqtN7kpqJsyaf6",
+	"+1qP4KlgEMFDh5tfapz6/N74fCbrzu9t6v6B1txq/YmVN3wYnMP73jVfdT42Kte3dEnRNVYK0fxDVMCj",
+	"hOwj391StpUZtsNrZeH/nE3ovJCONvGvDSOLdxzT7tbF67fbOCRtt6YtyqF3Jvk0PxRbHY8ojhb0+4AR",
+	"xO0a8Oia1AZ5KQlTl8R6iDOCDuKMGHLNsFZ8RmQ8uD5eYq8VCRyFh32y7KYaGwGaiDw9Y8RuFjbGHzE6",
+	"/Xgjqm3ZDY1Jxk9a9ab5JosHC4d96x2QRsoO0/Z+suzAynOx1iHxHH+tdCJfY31dffnal+UY48212Rtr",
+	"5EY3Rj9zkoGB67Qg1818492R8dR1X2pFW90rWhD3MK7VQ5URtrA6Ml73hIvdM2LrA1zqscJ4RQc1voWo",
+	"b+ntAqAnvBATwYgeM2ZCq2s6eeoEaSsxaLAnSUDoB7bDTmDbmUOpooV8T4qzCdTWg1x50KhtES0T/zZs",
+	"HfkIIxI2WctW0SIKCsJ4PLdnlNuKhV3Jre5bGSPWkqM7JF51AcfFxJfmjogKsaNRT8CrAqnaVFEN2GMC",
+	"LXdjS2nK5v9A97GGAsm+83h7T6mjNxriB73gcameO/KDrQvb7bTBC7onC1ZL9czbaoQ11b7xmYJsWMFt",
+	"Bsk0f2hPK8juvz94jaHjT6F1yUCqUYZg1GJMKilGKI2zMF3MhpMP/q2r2JrcMwVRQZFIxkdJ6Yh2R5ly",
+	"Ql2S0qTj3KMNsWU9DzF/Qrf/Q8rASm/5tmZqf6NxZmAuG3cr45gELtbMPwbba+3WjWpwWbF/gGYo9J4u",
+	"Io7Z7++g3psUE7x7/nmHSbu2+5okhXhCbtgSY8KxKtL125v35IJW7MKuZqqWmCrzjyQxO0PpKK2ok+oJ",
+	"eaeNQVqaalYuO4JQSVy0Nzb8UyvYPCP/ZaK5/wubjUpTomlBc9s3U8sURTBFkMz3JqWSqtUT8p7p0Xp+",
+	"Ped3333310wP0Hv4Rcz11rToy3yx/AI2Av3Q8onn28sZAiAoWnQ5+8ZJDlqx2eXsuydPn3w3M0+1iBsE",
+	"hgusrqwWqxkGlZxXxexy9g7yteDPzXu3JhCQ6m+2GKk2Qa2/BYvyGhP04hdbbsAw7piYbV+M+3ObDFW9",
+	"BfNaWQkuDT19+/TpSdc2B4TCrB3pfGpjygtAxKWm9Hu88MH5YTtP4zDBvpGaFhknlKia3kFpHOamOREz",
+	"BqlHy4Ur/5XCDS2OxExbPjqbJOhg/Jfv/vKXPz/9yyh7IiISHhydZ0ajBnmn7adpKGP7ID1rp73dQdFg",
+	"NHi8XUIEnX8HdeXzcAaApOF9ge3dH0tV29C2BkpdZEVBYj88HijP7VSaijVkoH4sgSuC+5MZEdwo0CgO",
+	"baBEA5Umyy4JFZ+cdhTpjMu6M4XgDhW7KAjd5k8Aw7J0s/kafqwOik6gzRqTAs+L4spVrzuHgDaTm8oO",
+	"oxj6mxMvjaVnD+H/HIMDTgD5ovAdAg/I8uKT+ePzMH3OzijZegHREOIJoPGWh5NVtKYbQB/W5U/xCZsh",
+	"FmbXVK1mn3/OZtU2Aq4begceXtOmd3qNnvurIPQHwq8JSjoeteZyGUHrF43UQffTMTSQElmvm2zvc+DS",
+	"l/R7UHnVlB48t7jywWVKRBEq8vUFGghp7fGN0Jwo8vXZ7g2Rr/UiD89M+lAJQclhhxr3CTChz2aNMWei",
+	"2RY8C1qWkhRbIMJUwdzRPVnRCv1WHkuB97TvdnkRDHsIDciXAh6rBIXnOI2hFPqVKS+sLlRvS5gLsQ5B",
+	"WNOFFly2gcVn4yUowfhX2qB8UYvKdHM/gOKfIsVPRb0UWLj6+CPpuUAZ0tiLrQneVfvKvb+lEB/f7OkY",
+	"xSyQwqr58ejDf4icmmAMZdMbMaJqtDfkxd2rF5lLetN/am5+9YL8IRCIaEmbIX/E4iR6jC/vjC4oG2pu",
+	"HVBN85O2iMp67Kk+7aZB2+llaoCxIXkaoel/QHUKjP4DoGqImQa07NgSPlaiVk9yeZcUbN/jkNdBTb37",
+	"6Bk3uai0KB8c7sjDfvDzOAPbHqDBjXekzhmn0WfWKC9ht+njAe+hRagkVzf/z3oV8aFQkjnN16Sp7OKR",
+	"4Ru9pOTMS9uj4mxyJlCpI2HyTJ7EgH67rUmT3pO5e4PYhmKEIsQ2eBHfBf4Hn9Cf9rH9YJN/zsHR7WaE",
+	"D6wp2caDccSsXFfCU7jMTENcKrFSnZbKVGMEA6CwEaEthkP3RrBgLZxcYN5EgypL6Wlk3ShaK9sKsA9d",
+	"m22pWEVrdaEZ+nFBFe1zi05o+4CcPkpQdJ5b9Hf385+eznyxkIvQwylvDsOImF8iFo2Dq00A/q26OMT/",
+	"xSfzR69PJqCCMzFPGlqae2z4xon0J2rg5UCCes2KSlLY5Plpd6fZm7XRU8C90JDZT3cAtCZPOgD03L8b",
+	"FP2tNo+QQJZCFKQWO0nCp5wD0M5p0asc/R3U32jxzrS9/A0qKnqq2lRm1sRbYzFAougaeGa820bKC7IB",
+	"073oHAQc9Gw9joRjmv4bqvLVlW9Wel/VYHRcyYPqBQ/EN1crYQo9u25GBmO2oYBnn5Lx9eN8BTYWLS5R",
+	"rvTvrmrN0dgIHkC/ffr0afbw6Bnlqgmaco7w1TRdo0ynC9OhhdUEiwedwjUp12QHc2JjukGS3QqwFh/q",
+	"c9TutMGr9JkWKTH42o352uzDk2Av7Kw4xtPmIXY8rjB6pvGaYECC1IfHxsH4YxP3fYCyi0/uy88Xn/y4",
+	"zyMwec7r3i3RD70TPZI1DieOD9weCvaGgyY8yXi72D1e1Nwi5i4aJmO/ic7dOIC3i7ykbDP9ojx2eyn1",
+	"8EpvJySYUwS34NaGix0uvngYSw8ZG2Fv3pG+ffrtgywp11BkqMBRuzrZw0muf43lJmusqXxmUl0IFpQc",
+	"LXsuclGA/Hpo+LlcX5mMnNOQbzI2OB7O+28ifhgifm4zHijR9Efme0Lxtc8FfGIw9TQavvhkW/h+fnBq",
+	"Hv7Abq3fOPqeK6hPSv2uBFygmH8T0csPciQL+DcnPBAnINKty72AZ01XJmQMDAhUOwyaNKk5yB0cCHA1",
+	"QcXsssgFrWvmivZ85awS13VEAc/tGX4PurGJvLHtucQG5qLYuwh5QwqMm/pB41Feg6vB8HWop7ifL2vQ",
+	"/L40QQRooApiSHXQPnY0qZQYH/LVUMprIdbPbf71b5+19WlcEqatXFLRJRBu865HYcjmsX81KLrB/bwI",
+	"KhP8m51PQSeuTVwTqbiCGpr8CJvXa2R7QWwOXENG7l0woKNe91IYT3ou/PWEd4YV/06SUuEmeyS9EDzO",
+	"e9QXsxRA7+uKyZ4Sx/swiD55NPYBop8RW3/GFGXzSpRp5M4026gdtMzKCLNc5KIaiCy9MiMeJK1GVKPj",
+	"Se3GT/QMadRRxs3LB6a+m8dRE3Jiw02oQh2Vi6bJ5dH8NgI7F5/MXk5h6UdCG33r12mRjclAKMTiGZMN",
+	"v3mK//tNJBuGkumQhhuRfYrwj0YTblrt4SMDJYXItxttW5eUFUTcQU2Y6stCjFLjivnK5SlhYc77A5On",
+	"0JLGJfw7STtGaEh6d6KXsQ+2EqaHOLUwxHBjkMrUOAjEh6vDjBLGJRecT3RYZF18wl19vtjyQpxHfhjS",
+	"6RMfw6V+kwLlPV3D36hNP/kSGhtdA8eo2RMQzT95IdCbZeiwdYXXgL8I00TZdHnRROXIBgt02SLe/WzK",
+	"uKKmM3oy7M2MOGdsiFkhFV/ApKvBcyrhp0WYYmXp5rWlBi1QXFGEg1JEplqM4dKV2GF1LMJMFJIkSpAl",
+	"qPPyqcHWhSvudqTqnnpkemuLC51D+zblc+6bbvDKPIBwJPudbb55HEHcgI3qNjWsENElVp0m8z3BCsJj",
+	"OOiibCpVnwMtH2qmwDCKrYn9xfFzQplqTpSyge2vJ1HeLWpdaTEZoH4harSMjFhtKzytXMgoGWygXsLZ",
+	"0P9Gz+6bc5wD8d8X7MEVXjxVkRT8ubBF4dhJXEh0TygnUDBllNpdRw/G0si7zFTXme/x/yervdhJST75",
+	"lVV9d6ppC///WTXtWrWzHh2TS+t8xe7gRDUmzJEvDSfVbMk4Le0tieqrd5s+kkSuaAXSxIYtRFlA7ZQY",
+	"sePnvTurkvJe38U1DngIM8S1rB7rvbAlXE7lIfKF+y3hK4Gs5hKchAQ3oKRSkY3gWDwEL8YFZg5oDqES",
+	"UyqoPIUXMSr0NJiuXBOc03gINPePk4T364ON/k5c5CEyb+7RGuewNmJ8o2dJ1nkNyotgrckQWCwgV1qh",
+	"o1iifUi4ag69+KT/bzAv2/aRH9YpT2q06ckItRzrI3Ysg/lFTm9WV+60g1Z1giwGZCe2aM/h4pOpnNwL",
+	"/ddA70JdZQgBPwp1Evf3jYuRorZRO/pfTWH/1svvORDgW74fgYLUawocr/mNbqzfkQ/pnvVfKD/hGilx",
+	"dDUtrPkvz0ZcwSUqKuCZDXNfsIUC4ERCLnjhPAZAa+tZMLvqZA1vaK/K+IZWZ02oBqq2NVyJsnQdj+MQ",
+	"1ds8gSIiqFQZwbZpRu3AQoZiQWhZkhqbv2m4SVcFr4FTRSuo+xU5M+JByFEvNZYY7c5P/JRrZm3rbkEj",
+	"Z4wkLUur0W2eEfuIbn5+JAkt75XxeXQ2TLKOk4HpCZOtf9MZ1JbCUs5mxk+ntSAlEcYvCSXXL15mZGe6",
+	"Q8JH1GJqoAWmCVNSsVxLiy5TXnzC/+/VDt5hN5IGx+PUM7FVpz6n2KpnQTX4eS22y5W6p46GUw4HRQyT",
+	"9pGE8kVKzSVJ9MSBDa4gtcR3yYXDZIoKLxzf994TL1k58XFD5AriNVKPSZHOZiughb3ZrszKj18wWQnJ",
+	"XE+Jnmqsp7hUEGyPpE/Zvj8LJBBiG79O95J22CsRTYCTj5csf+tw/ElS9p10wdI5pq+u1hMbIeZBY3pM",
+	"91aJubbt2U+V8LDFuPgpjee7HZXthtxUXzpiAgGkIZV+PNQS43RVmhEAxDWDCXCphBx2+D6MSoq9/Meq",
+	"pGZfp1ZJcdbfk0qKMP0SKmnQS6ufNV1Xqq9DaTU0+CBKq14Kldb/vP7+7xm5/vHvmp4+wPz6mSv8Y640",
+	"2w3SdqkxIedGj8W+FrBQZA4rFqaRGEK+MNUMNBJjit1b/atn8AevKXBkXYrB+lPTy1JE7toXlqGPxPn1",
+	"VjnhwrgShHJXaaKDsU/4/2MMEc/ZX8IQQdo9rSGipxxhiAwKtCOZ/8sYIimxc35DxK4cpcIj9N42Nnv1",
+	"3tGEfC69F4l5jN4bguZTLqr+Kh+GnEZZaWxDl3Dxv05ilDkXR9suo/kKHl81vWfTFlnmjbj3+Mv5rTcN",
+	"J618Od/MEaIj69KMe9fPbC8kfcXKDS3LeAHcvInqHhkj7smjFhIGajJd45gzBo1/+1WFjI/S+l8yXiQv",
+	"7JjLAYfLE0ZUauYHrL5mUkooOg5dTDOE3kLzZPLYxjVcfDJ/JMOOYwQWhgXc/7ktSmP/5IUIwg7OGuwv",
+	"rfSOGrBa2zmRkHZT2dcqG9CK9bNdzLASS6yslRH4mEOlrOl2OLATVmwfa/oD/Ze2IvP5GcGsNZYP3OZP",
+	"8ECoalD5ygTXWP9IU6xwzV18U8rEtPs+lVRLdqm9f0Mu27L2CLn3zQm5Z9nzRll7GjiRbmMm1FIt7Mx1",
+	"SSrBuDJt9swD5h80kDLStPX9Y0ZKxsF2YJIVQHG73qzwE3z9zHxfQC1ETf/2Lm9dfDJ/DAa9BET0BcwZ",
+	"CyW0Z8J2ZqG0qW1vPAMPpohUJox7WObXIYccGeUStJBMwfOGLfnb7bjWDnosFCeCJnaYtFOlJOqNb255",
+	"tgvKLZHKjnI/n0CBEGhMGRiyHjGpIfPqXP19rmoogCtGywe3W3tAfRNC5X6Atg1UZ5c//XxAZoyT+Z7A",
+	"hrISFbWKSrlrlcfQaHnMeN/1HqDlXADCFa7pEtKxFUt4ZFOheo/tsx/twUy9CbkSu6A+rKwgZ7R8XFDV",
+	"n+98Ywa+oKZB+++uoGhwvtG9exAWJ0xTbeq5o6vFlBSVdO+ClG3dkJUoWUH3sh3OLBYm2qrZVly0vICc",
+	"FeDweJZGK1SBXkV+ga4M1ti48o08Dh/Lanai1kSYqWRcZMbhLrgBvnHZNiFziM8N5fuwJaXjQEWXSyge",
+	"l1h+OekOeE+XxxZobqvNts7wyILNdDnIQO/1mK4m7VaxU3w1ToT3CHQN0bHM7usyn+QJMaj0TKjsZI9o",
+	"HWHJ7oBjOpCnE1HQ3iTz9zjg37WeV0AUlevTe3wKzESugzbxxqSRQnBt1ZRCSpPfbvYVXMxBK/efftZQ",
+	"M61+DYa2dTm7nF3MPv/8+b8DAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

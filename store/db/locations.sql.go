@@ -182,6 +182,32 @@ type CopyLocationsParams struct {
 	Record    record.Record
 }
 
+const lastEvent = `-- name: LastEvent :one
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where location_id = $1 and kind = $2 order by id desc limit 1
+`
+
+type LastEventParams struct {
+	LocationID *uuid.UUID
+	Kind       string
+}
+
+func (q *Queries) LastEvent(ctx context.Context, arg LastEventParams) (Event, error) {
+	row := q.db.QueryRow(ctx, lastEvent, arg.LocationID, arg.Kind)
+	var i Event
+	err := row.Scan(
+		&i.ID,
+		&i.At,
+		&i.RecordedAt,
+		&i.Actor,
+		&i.ClientID,
+		&i.LocationID,
+		&i.DirectoryID,
+		&i.Kind,
+		&i.Data,
+	)
+	return i, err
+}
+
 const location = `-- name: Location :one
 select id, client_id, label, store_code, record, version from location where id = $1
 `

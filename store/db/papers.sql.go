@@ -117,6 +117,42 @@ func (q *Queries) PaperByID(ctx context.Context, id uuid.UUID) (Paper, error) {
 	return i, err
 }
 
+const paperCounts = `-- name: PaperCounts :many
+select client_id, location_id, kind, count(*) from paper where removed_at is null group by client_id, location_id, kind
+`
+
+type PaperCountsRow struct {
+	ClientID   uuid.UUID
+	LocationID *uuid.UUID
+	Kind       string
+	Count      int64
+}
+
+func (q *Queries) PaperCounts(ctx context.Context) ([]PaperCountsRow, error) {
+	rows, err := q.db.Query(ctx, paperCounts)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []PaperCountsRow{}
+	for rows.Next() {
+		var i PaperCountsRow
+		if err := rows.Scan(
+			&i.ClientID,
+			&i.LocationID,
+			&i.Kind,
+			&i.Count,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const papers = `-- name: Papers :many
 select id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at from paper
 where client_id = $1 and removed_at is null and (location_id is null or location_id = $2)

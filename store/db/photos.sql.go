@@ -168,6 +168,42 @@ func (q *Queries) PhotoByID(ctx context.Context, id uuid.UUID) (Photo, error) {
 	return i, err
 }
 
+const photoCounts = `-- name: PhotoCounts :many
+select client_id, location_id, kind, count(*) from photo where removed_at is null group by client_id, location_id, kind
+`
+
+type PhotoCountsRow struct {
+	ClientID   uuid.UUID
+	LocationID *uuid.UUID
+	Kind       string
+	Count      int64
+}
+
+func (q *Queries) PhotoCounts(ctx context.Context) ([]PhotoCountsRow, error) {
+	rows, err := q.db.Query(ctx, photoCounts)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []PhotoCountsRow{}
+	for rows.Next() {
+		var i PhotoCountsRow
+		if err := rows.Scan(
+			&i.ClientID,
+			&i.LocationID,
+			&i.Kind,
+			&i.Count,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const photoCut = `-- name: PhotoCut :exec
 update photo set cut_for = $2 where id = $1
 `

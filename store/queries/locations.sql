@@ -62,3 +62,6 @@ select * from event where location_id = $1 and directory_id is null and kind in 
 
 -- name: RecordChange :one
 select * from event where id = $1 and location_id = $2 and kind in ('location_added', 'record_saved');
+
+-- name: LastEvent :one
+select * from event where location_id = $1 and kind = $2 order by id desc limit 1;

@@ -19,3 +19,6 @@ update paper set kind = $2, issued = $3, until = $4 where id = $1 returning *;
 
 -- name: RemovePaper :one
 update paper set removed_at = $2 where id = $1 returning *;
+
+-- name: PaperCounts :many
+select client_id, location_id, kind, count(*) from paper where removed_at is null group by client_id, location_id, kind;

@@ -37,3 +37,6 @@ select data from file where owner_id = $1 and what = $2;
 
 -- name: DropCuts :exec
 delete from file where owner_id = $1 and what like 'cut %';
+
+-- name: PhotoCounts :many
+select client_id, location_id, kind, count(*) from photo where removed_at is null group by client_id, location_id, kind;

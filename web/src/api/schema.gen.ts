@@ -229,6 +229,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/locations/{location}/intake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        /** What is still missing of a location, which directories that blocks, and how long it takes to get */
+        get: operations["getIntake"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/intake/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The letter that asks the owner for some of it; nothing is sent */
+        post: operations["writeIntakeLetter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/intake/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send the owner that letter by mail */
+        post: operations["askOwner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/locations/{location}/merge": {
         parameters: {
             query?: never;
@@ -1142,6 +1199,8 @@ export interface components {
             label: string;
             kind: string;
             locality: string;
+            /** @description How many things its record is still in want of */
+            missing: number;
             strand: components["schemas"]["Strand"];
         };
         /** @description The three tracks of a listing */
@@ -1199,6 +1258,59 @@ export interface components {
             /** @description The location came to be */
             added: boolean;
             changes: components["schemas"]["RecordChange"][];
+        };
+        Wants: {
+            /** @description Ids of what is asked for */
+            wants: string[];
+        };
+        Letter: {
+            to: string;
+            subject: string;
+            body: string;
+        };
+        Intake: {
+            missing: components["schemas"]["Want"][];
+            /** @description What the location's phones, emails and post can do on each directory */
+            ways: components["schemas"]["DirectoryWays"][];
+            letter: components["schemas"]["Letter"];
+            sent?: components["schemas"]["SentLetter"];
+        };
+        Want: {
+            id: string;
+            title: string;
+            /** @enum {string} */
+            from: "owner" | "us";
+            /** @description Of the record's form, where it is filled in */
+            part: string;
+            /** @description Names of directories that ask for it */
+            blocks: string[];
+            /** @description What it would open besides */
+            opens: string;
+            /** @description How the owner is asked for it */
+            ask: string;
+            /** @description Of work */
+            minutes: number;
+            /**
+             * Format: date
+             * @description When it can be had at the latest, if it is begun now; missing: at once
+             */
+            by?: string;
+            /**
+             * Format: date
+             * @description The same for a fee
+             */
+            for_a_fee?: string;
+        };
+        DirectoryWays: {
+            directory: string;
+            name: string;
+            ways: components["schemas"]["Way"][];
+        };
+        SentLetter: {
+            /** Format: date-time */
+            at: string;
+            actor: string;
+            to: string;
         };
         Draft: {
             /** @description As the screen keeps it; empty: nothing was being typed */
@@ -2323,6 +2435,81 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Record"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getIntake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is missing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Intake"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    writeIntakeLetter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wants"];
+            };
+        };
+        responses: {
+            /** @description The letter */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Letter"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askOwner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wants"];
+            };
+        };
+        responses: {
+            /** @description It is on its way */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

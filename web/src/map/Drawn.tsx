@@ -27,10 +27,12 @@ const handle = L.divIcon({
 
 // Drawn is the map: coast, roads and towns as lines and shapes of our own, the
 // pin, and an area. Nothing in it comes from elsewhere.
-export default function Drawn({ pin, label, towns: given, outline = [], height, onPin, onTown }: Props) {
+export default function Drawn({ pin: said, label, towns: asked, outline = [], height, onPin, onTown }: Props) {
+  // Half a number is no place yet.
+  const pin = said && Number.isFinite(said.latitude) && Number.isFinite(said.longitude) && Math.abs(said.latitude) <= 85 ? said : null
   const drawn = useDrawn().data as FeatureCollection | undefined
   const centre: [number, number] = pin ? [pin.latitude, pin.longitude] : middle(drawn)
-  const towns = useMemo(() => given ?? known(drawn), [given, drawn])
+  const towns = useMemo(() => asked ?? known(drawn), [asked, drawn])
   const named = useMemo(
     () =>
       new Set(

@@ -76,6 +76,7 @@ export function LocationsView() {
               <th scope="col">Location</th>
               <th scope="col">Kind</th>
               <th scope="col">Town</th>
+              <th scope="col">Still missing</th>
               <th scope="col">Weightiest listing</th>
             </tr>
           </thead>
@@ -83,7 +84,7 @@ export function LocationsView() {
             <tbody key={c.id}>
               {!client && (
                 <tr className="group">
-                  <th colSpan={4} scope="rowgroup">
+                  <th colSpan={5} scope="rowgroup">
                     <Link to={pathOf('record', { client: c.id })}>{c.name}</Link>
                   </th>
                 </tr>
@@ -97,6 +98,11 @@ export function LocationsView() {
                   </th>
                   <td>{kinds[l.kind]}</td>
                   <td>{l.locality}</td>
+                  <td>
+                    {l.missing > 0 && (
+                      <Link to={{ pathname: pathOf('record', { location: l.id }), hash: 'missing' }}>{counted(l.missing, 'thing')}</Link>
+                    )}
+                  </td>
                   <td>
                     <Strand strand={l.strand} />
                   </td>

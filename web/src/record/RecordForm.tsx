@@ -11,6 +11,7 @@ import { Contact } from './parts/Contact'
 import { HoursEditor } from './parts/HoursEditor'
 import { Company, Identity } from './parts/Identity'
 import { Links } from './parts/Links'
+import { Missing, useIntake, WaysOpen } from './parts/Missing'
 import { Offerings } from './parts/Offerings'
 import { Papers } from './parts/Papers'
 import { ReadFromHours } from './parts/ReadFromHours'
@@ -29,6 +30,7 @@ const parts = [
   { id: 'links', name: 'Links', shared: true },
   { id: 'offerings', name: 'Offerings', shared: true },
   { id: 'papers', name: 'Papers', shared: true },
+  { id: 'missing', name: 'Still missing', shared: false },
 ] as const
 
 type Part = (typeof parts)[number]['id']
@@ -84,7 +86,8 @@ export function RecordForm({
   const problems = error instanceof Refusal ? error.fields.map((p) => ({ ...p, path: p.path.replace(pathsFrom, '') })) : noProblems
   const { hash } = useLocation()
   const navigate = useNavigate()
-  const shown = parts.filter((p) => shared || p.shared)
+  const shown = parts.filter((p) => (shared || p.shared) && (location || p.id !== 'missing'))
+  const missing = useIntake(location)?.missing.length ?? 0
   const part: Part = shown.find((p) => '#' + p.id === hash)?.id ?? 'identity'
   useEffect(() => {
     // What is wrong is shown, whichever part it is in.
@@ -111,6 +114,7 @@ export function RecordForm({
             return (
               <Link key={id} to={{ hash: id }} replace aria-current={part === id}>
                 {name}
+                {id === 'missing' && missing > 0 && <span className="count plain">{missing}</span>}
                 {wrong > 0 && <span className="count">{wrong}</span>}
               </Link>
             )
@@ -150,10 +154,12 @@ export function RecordForm({
             {part === 'links' && <Links />}
             {part === 'offerings' && <Offerings />}
             {part === 'papers' && <Papers />}
+            {part === 'missing' && location && <Missing location={location} />}
           </div>
           <aside hidden={part === 'photos'}>
             {part === 'area' && <AreaTaken />}
-            {part !== 'area' && aside}
+            {part === 'missing' && location && <WaysOpen location={location} />}
+            {part !== 'area' && part !== 'missing' && aside}
             {shared && (part === 'identity' || part === 'hours') && <ReadFromHours text={r.hours} place={place} />}
           </aside>
         </div>

@@ -13,12 +13,12 @@ type Paper = Schemas['Paper']
 
 // Papers are documents that prove something, and the licences to trade.
 export function Papers() {
-  const { client, location } = useHeld()
-  const known = location ?? client
+  const { client, location, shared } = useHeld()
+  const whose = shared ? location && { location } : client && { client }
   return (
     <>
-      {known ? (
-        <Documents query={location ? { location } : { client }} />
+      {whose ? (
+        <Documents query={whose} />
       ) : (
         <section className="sheet">
           <h2>Papers</h2>

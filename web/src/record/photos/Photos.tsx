@@ -126,8 +126,8 @@ function List({ query }: { query: { client?: string; location?: string } }) {
             <button type="button" onClick={() => file.current?.click()}>
               choose files
             </button>
-            . JPEG, PNG or WebP. What they hold besides the picture, such as where it was taken, is left behind.
           </p>
+          <p className="second">JPEG, PNG or WebP. What they hold besides the picture, such as where it was taken, is left behind.</p>
           <input
             ref={file}
             id="photos"
@@ -156,50 +156,42 @@ function List({ query }: { query: { client?: string; location?: string } }) {
           <Uploads sending={sending} onDrop={drop} />
         </section>
         {list.length > 0 && (
-          <section className="sheet">
+          <ul className="sheet thumbs">
             {groups
               .map((g) => ({ ...g, photos: list.filter((p) => p.group === g.key) }))
-              .filter((g) => g.photos.length > 0)
-              .map((g) => (
-                <div key={g.key}>
-                  <h3 className="sub">
-                    {g.title} <span>{g.photos.length > 1 ? g.photos.length : ''}</span>
-                  </h3>
-                  <ul className="thumbs">
-                    {g.photos.map((p) => (
-                      <li
-                        key={p.id}
-                        draggable
-                        onDragStart={(e) => e.dataTransfer.setData('text/uvent-photo', p.id)}
-                        onDragOver={(e) => e.dataTransfer.types.includes('text/uvent-photo') && e.preventDefault()}
-                        onDrop={(e) => {
-                          e.preventDefault()
-                          void move(e.dataTransfer.getData('text/uvent-photo'), p)
-                        }}
-                      >
-                        <button
-                          type="button"
-                          aria-pressed={p.id === photo?.id}
-                          title={p.file_name}
-                          onClick={() => setChosen(p.id)}
-                          onKeyDown={(e) => {
-                            if (!e.altKey || (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight')) return
-                            e.preventDefault()
-                            const at = g.photos.indexOf(p)
-                            const before = e.key === 'ArrowLeft' ? g.photos[at - 1] : g.photos[at + 2]
-                            if (before) void move(p.id, before)
-                            else if (e.key === 'ArrowRight' && g.photos[at + 1]) order.mutate([...list.filter((o) => o !== p), p])
-                          }}
-                        >
-                          <img src={`/api/photos/${p.id}/small`} alt={p.alternative || p.file_name} draggable={false} />
-                          <span>{remarks(p)}</span>
-                        </button>
-                      </li>
-                    ))}
-                  </ul>
-                </div>
-              ))}
-          </section>
+              .flatMap((g) =>
+                g.photos.map((p, at) => (
+                  <li
+                    key={p.id}
+                    draggable
+                    onDragStart={(e) => e.dataTransfer.setData('text/uvent-photo', p.id)}
+                    onDragOver={(e) => e.dataTransfer.types.includes('text/uvent-photo') && e.preventDefault()}
+                    onDrop={(e) => {
+                      e.preventDefault()
+                      void move(e.dataTransfer.getData('text/uvent-photo'), p)
+                    }}
+                  >
+                    <button
+                      type="button"
+                      aria-pressed={p.id === photo?.id}
+                      title={p.file_name + '; Alt with an arrow moves it'}
+                      onClick={() => setChosen(p.id)}
+                      onKeyDown={(e) => {
+                        if (!e.altKey || (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight')) return
+                        e.preventDefault()
+                        const before = e.key === 'ArrowLeft' ? g.photos[at - 1] : g.photos[at + 2]
+                        if (before) void move(p.id, before)
+                        else if (e.key === 'ArrowRight' && g.photos[at + 1]) order.mutate([...list.filter((o) => o !== p), p])
+                      }}
+                    >
+                      <img src={`/api/photos/${p.id}/small`} alt={p.alternative || p.file_name} draggable={false} />
+                      <b>{g.title}</b>
+                      <span>{remarks(p)}</span>
+                    </button>
+                  </li>
+                )),
+              )}
+          </ul>
         )}
         {list.length > 0 && query.location && (
           <p className="second px-0">

@@ -1,0 +1,196 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/riverqueue/river"
+
+	"uvent/core/intake"
+	"uvent/core/verification"
+	"uvent/reach"
+	"uvent/store/db"
+)
+
+// Intake is what is still missing of a location.
+type Intake struct {
+	Location Location
+	Client   Client
+	Missing  []intake.Want
+	Ways     map[string][]verification.Way // by directory: what its phones, emails and post can do
+	Letter   Letter                        // to the owner, as it would be sent
+	Sent     *SentLetter                   // the last one
+}
+
+// Letter is a message to an owner.
+type Letter struct {
+	To, Subject, Body string
+}
+
+// SentLetter is one that was sent.
+type SentLetter struct {
+	At    time.Time
+	Actor string
+	To    string
+}
+
+// missing says what is still missing of each location.
+func (d *Desk) missing(ctx context.Context, locations []Location) (map[uuid.UUID][]intake.Want, error) {
+	photos, err := d.store.PhotoCounts(ctx)
+	if err != nil {
+		return nil, err
+	}
+	papers, err := d.store.PaperCounts(ctx)
+	if err != nil {
+		return nil, err
+	}
+	pics, docs := newCounts(), newCounts()
+	for _, p := range photos {
+		pics.add(p.ClientID, p.LocationID, p.Kind, p.Count)
+	}
+	for _, p := range papers {
+		docs.add(p.ClientID, p.LocationID, p.Kind, p.Count)
+	}
+	out := map[uuid.UUID][]intake.Want{}
+	for _, l := range locations {
+		out[l.ID] = intake.Missing(intake.Subject{Record: l.Record, Held: intake.Held{Photos: pics.of(l), Papers: docs.of(l)}, Now: d.Now()}, d.books)
+	}
+	return out, nil
+}
+
+// counts are how many there are of each kind, by whose they are.
+type counts map[uuid.UUID]map[string]int
+
+func newCounts() counts { return counts{} }
+
+func (c counts) add(client uuid.UUID, location *uuid.UUID, kind string, n int64) {
+	whose := client
+	if location != nil {
+		whose = *location
+	}
+	if c[whose] == nil {
+		c[whose] = map[string]int{}
+	}
+	c[whose][kind] += int(n)
+}
+
+// of counts a location's own and its client's.
+func (c counts) of(l Location) map[string]int {
+	out := map[string]int{}
+	for _, whose := range []uuid.UUID{l.ID, l.ClientID} {
+		for kind, n := range c[whose] {
+			out[kind] += n
+		}
+	}
+	return out
+}
+
+// MissingCounts says of how many things each location of a scope is still in want.
+func (d *Desk) MissingCounts(ctx context.Context, s Scope) (map[uuid.UUID]int, error) {
+	locations, err := d.Locations(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	missing, err := d.missing(ctx, locations)
+	out := map[uuid.UUID]int{}
+	for id, list := range missing {
+		out[id] = len(list)
+	}
+	return out, err
+}
+
+// Intake says what is still missing of a location, and how its owner would be
+// asked for it.
+func (d *Desk) Intake(ctx context.Context, who Actor, location uuid.UUID) (in Intake, err error) {
+	if in.Location, err = d.Location(ctx, location); err != nil {
+		return in, err
+	}
+	if in.Client, err = d.Client(ctx, in.Location.ClientID); err != nil {
+		return in, err
+	}
+	missing, err := d.missing(ctx, []Location{in.Location})
+	if err != nil {
+		return in, err
+	}
+	in.Missing = missing[location]
+	in.Ways = map[string][]verification.Way{}
+	for _, b := range d.books {
+		if b.MayList(in.Location.Record) == "" {
+			in.Ways[b.ID] = verification.Ways(b, in.Location.Record, verification.Start(), d.Now(), nil)
+		}
+	}
+	in.Letter = in.letter(who.Name, nil)
+	var sent struct{ To string }
+	switch e, err := d.store.LastEvent(ctx, db.LastEventParams{LocationID: &location, Kind: "intake_asked"}); {
+	case err == nil:
+		if err := json.Unmarshal(e.Data, &sent); err != nil {
+			return in, err
+		}
+		in.Sent = &SentLetter{e.At, e.Actor, sent.To}
+	case ignoreNoRows(err) != nil:
+		return in, err
+	}
+	return in, nil
+}
+
+// letter asks the owner for things by their ids; nil: for all that owners have.
+func (in Intake) letter(from string, ids []string) Letter {
+	var list []intake.Want
+	for _, w := range in.Missing {
+		if ids == nil && w.From == intake.Owner || slices.Contains(ids, w.ID) {
+			list = append(list, w)
+		}
+	}
+	subject, body := intake.Letter(in.Client.OwnerName, from, in.Location.Record.Name, in.Location.Label, list)
+	return Letter{in.Client.OwnerEmail, subject, body}
+}
+
+// IntakeLetter is the letter that asks an owner for some of what is missing.
+func (d *Desk) IntakeLetter(ctx context.Context, who Actor, location uuid.UUID, ids []string) (Letter, error) {
+	in, err := d.Intake(ctx, who, location)
+	return in.letter(who.Name, ids), err
+}
+
+// AskOwner sends the owner the list of what is missing, by mail. It is sent in the
+// background, and again when the mail server does not answer.
+func (d *Desk) AskOwner(ctx context.Context, who Person, location uuid.UUID, ids []string) error {
+	in, err := d.Intake(ctx, who.Actor(), location)
+	if err != nil {
+		return err
+	}
+	letter := in.letter(who.Name, ids)
+	switch {
+	case letter.To == "":
+		return conflict("%s has no owner’s email yet; add it under the client.", in.Client.Name)
+	case len(ids) == 0:
+		return &Problem{Kind: Invalid, Detail: "Choose what to ask for."}
+	}
+	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+		m := reach.Mail{ID: uuid.NewString(), From: who.Email, As: who.Name, To: letter.To, Subject: letter.Subject, Body: letter.Body}
+		if _, err := d.jobs.InsertTx(ctx, tx, mailJob{m}, nil); err != nil {
+			return err
+		}
+		return d.note(ctx, q, who.Actor(), "intake_asked", in.Client.ID, &location, map[string]any{"to": letter.To, "wants": ids, "mail": m.ID})
+	})
+}
+
+// mailJob sends a message. Sent again after a crash, it carries the same id.
+type mailJob struct {
+	Mail reach.Mail `json:"mail"`
+}
+
+func (mailJob) Kind() string { return "mail" }
+
+type mailWorker struct {
+	river.WorkerDefaults[mailJob]
+	desk *Desk
+}
+
+// Work hands the message to the mail server.
+func (w *mailWorker) Work(ctx context.Context, job *river.Job[mailJob]) error {
+	return w.desk.reach.Send(ctx, job.Args.Mail)
+}

@@ -24,6 +24,7 @@ func calcCommand() *cobra.Command {
 			RunE: func(c *cobra.Command, _ []string) error { return calc(name, c.InOrStdin(), c.OutOrStdout()) },
 		})
 	}
+	c.AddCommand(calcPhotoCommand())
 	return c
 }
 
@@ -168,7 +169,14 @@ type reachQuestion struct {
 }
 
 type reachAnswer struct {
-	Towns []reachedTown `json:"towns"`
+	Towns   []reachedTown `json:"towns"`
+	Outline outline       `json:"outline"`
+}
+
+// outline is a GeoJSON geometry (RFC 7946).
+type outline struct {
+	Type        string           `json:"type"`
+	Coordinates [][][][2]float64 `json:"coordinates"`
 }
 
 type reachedTown struct {
@@ -178,14 +186,26 @@ type reachedTown struct {
 }
 
 func (q reachQuestion) answer() (reachAnswer, error) {
-	a := reachAnswer{Towns: []reachedTown{}}
+	a := reachAnswer{Towns: []reachedTown{}, Outline: outline{"MultiPolygon", [][][][2]float64{}}}
 	n, err := geo.Read(q.Network)
 	if err != nil {
 		return a, fmt.Errorf("network: %w", err)
 	}
-	towns, err := n.Within(geo.Point{Longitude: q.Pin.Longitude, Latitude: q.Pin.Latitude}, q.Minutes)
+	pin := geo.Point{Longitude: q.Pin.Longitude, Latitude: q.Pin.Latitude}
+	towns, err := n.Within(pin, q.Minutes)
+	if err != nil {
+		return a, err
+	}
 	for _, t := range towns {
 		a.Towns = append(a.Towns, reachedTown{t.Name, t.Population, math.Round(10*t.Minutes) / 10})
+	}
+	rings, err := n.Outline(pin, q.Minutes)
+	for _, ring := range rings {
+		var line [][2]float64
+		for _, p := range ring {
+			line = append(line, [2]float64{p.Longitude, p.Latitude})
+		}
+		a.Outline.Coordinates = append(a.Outline.Coordinates, [][][2]float64{line})
 	}
 	return a, err
 }

@@ -3,9 +3,15 @@ package main
 import (
 	"bytes"
 	"encoding/json"
+	"os"
+	"path/filepath"
 	"reflect"
 	"strings"
 	"testing"
+
+	"uvent/core/photo"
+	"uvent/demo/paint"
+	"uvent/rulebooks"
 )
 
 func TestCalc(t *testing.T) {
@@ -36,10 +42,6 @@ func TestCalc(t *testing.T) {
 		{"phone", `{"phone":"(360) 555-0142","country":"US"}`, `{"e164":"+13605550142","national":"(360) 555-0142","kind":"landline_or_mobile","valid":true,"reason":""}`},
 		{"phone", `{"phone":"+1 250 555 0117","country":""}`, `{"e164":"+12505550117","national":"(250) 555-0117","kind":"landline_or_mobile","valid":true,"reason":""}`},
 		{"phone", `{"phone":"555-01","country":"US"}`, `{"e164":"+155501","national":"55501","kind":"other","valid":false,"reason":"it has too few digits"}`},
-		{"reach", `{"pin":{"latitude":48.1,"longitude":-125},"minutes":20,"network":{"type":"FeatureCollection","features":[
-			{"geometry":{"type":"LineString","coordinates":[[-125,48],[-125,49]]},"properties":{"speed_kmh":60}},
-			{"geometry":{"type":"Point","coordinates":[-125,48]},"properties":{"name":"South","population":100}},
-			{"geometry":{"type":"Point","coordinates":[-125,49]},"properties":{"name":"North","population":900}}]}}`, `{"towns":[{"name":"South","population":100,"minutes":11.1}]}`},
 		{"phone", `{"phone":"none","country":"US"}`, `{"e164":"","national":"","kind":"other","valid":false,"reason":"it cannot be read as a phone number"}`},
 	} {
 		var out bytes.Buffer
@@ -74,6 +76,102 @@ func TestCalcSaysWhatIsWrong(t *testing.T) {
 	} {
 		if err := calc(c[0], strings.NewReader(c[1]), &bytes.Buffer{}); err == nil || !strings.Contains(err.Error(), c[2]) {
 			t.Errorf("%s %s: %v, want %q", c[0], c[1], err, c[2])
+		}
+	}
+}
+
+func TestCalcReach(t *testing.T) {
+	var out bytes.Buffer
+	err := calc("reach", strings.NewReader(`{"pin":{"latitude":48.1,"longitude":-125},"minutes":20,"network":{"type":"FeatureCollection","features":[
+		{"geometry":{"type":"LineString","coordinates":[[-125,48],[-125,49]]},"properties":{"speed_kmh":60}},
+		{"geometry":{"type":"Point","coordinates":[-125,48]},"properties":{"name":"South","population":100}},
+		{"geometry":{"type":"Point","coordinates":[-125,49]},"properties":{"name":"North","population":900}}]}}`), &out)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var a reachAnswer
+	if err := json.Unmarshal(out.Bytes(), &a); err != nil {
+		t.Fatal(err)
+	}
+	if len(a.Towns) != 1 || a.Towns[0] != (reachedTown{"South", 100, 11.1}) || a.Outline.Type != "MultiPolygon" || len(a.Outline.Coordinates) != 1 {
+		t.Fatalf("%s", out.String())
+	}
+	ring := a.Outline.Coordinates[0][0]
+	north := 0.0
+	for _, p := range ring {
+		north = max(north, p[1])
+	}
+	// Twenty kilometres up the road, and the margin.
+	if ring[0] != ring[len(ring)-1] || north < 48.28 || north > 48.3 {
+		t.Errorf("the outline reaches to %g: %v", north, ring)
+	}
+}
+
+func TestCalcPhoto(t *testing.T) {
+	books, err := rulebooks.All()
+	if err != nil {
+		t.Fatal(err)
+	}
+	front, err := photo.Encode(paint.Front(1200, 800, "Spokeshave Cycle Works", "18", paint.Bicycles, 1), photo.JPEG)
+	if err != nil {
+		t.Fatal(err)
+	}
+	ask := func(data []byte, group string, focus photo.Focus) (a photoAnswer) {
+		t.Helper()
+		var out bytes.Buffer
+		if err := calcPhoto(data, group, focus, books, &out); err != nil {
+			t.Fatal(err)
+		}
+		if err := json.Unmarshal(out.Bytes(), &a); err != nil {
+			t.Fatal(err)
+		}
+		return a
+	}
+	a := ask(front, "cover", photo.Middle)
+	if a.Format != photo.JPEG || a.Width != 1200 || a.Refused != "" || a.Blurred || len(a.Hash) != 16 || len(a.Crops) != 1 || a.Crops[0].Window != [4]int{0, 63, 1200, 738} || len(a.Crops[0].Faults) != 0 {
+		t.Errorf("%+v", a)
+	}
+	if a = ask(front, "logo", photo.Focus{X: 0, Y: .4, W: 1, H: .2}); len(a.Crops) != 1 || len(a.Crops[0].Faults) != 1 {
+		t.Errorf("%+v", a)
+	}
+	if a = ask([]byte("text"), "cover", photo.Middle); !strings.Contains(a.Refused, "no picture") || len(a.Crops) != 0 {
+		t.Errorf("%+v", a)
+	}
+	if err := calcPhoto(front, "cover", photo.Focus{X: 2}, books, &bytes.Buffer{}); err == nil {
+		t.Error("a focus outside is taken")
+	}
+}
+
+// The command reads files; what it cannot read it names.
+func TestCalcPhotoCommand(t *testing.T) {
+	dir := t.TempDir()
+	file := filepath.Join(dir, "logo.png")
+	data, err := photo.Encode(paint.Logo(400, 400, "Nettlewick Yarns", paint.Yarn, 1), photo.PNG)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := os.WriteFile(file, data, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	run := func(args ...string) (string, error) {
+		var out bytes.Buffer
+		c := calcPhotoCommand()
+		c.SetOut(&out)
+		c.SetErr(&out)
+		c.SetArgs(args)
+		err := c.Execute()
+		return out.String(), err
+	}
+	if out, err := run(file, "--group", "logo", "--rulebook", "../../rulebooks/fernlook.yaml"); err != nil || !strings.Contains(out, `"circle": true`) || !strings.Contains(out, `"format": "png"`) {
+		t.Errorf("%s, %v", out, err)
+	}
+	bad := filepath.Join(dir, "bad.yaml")
+	if err := os.WriteFile(bad, []byte("id: Bad\n"), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	for _, args := range [][]string{{filepath.Join(dir, "none.png")}, {file, "--rulebook", bad}, {file, "--rulebook", filepath.Join(dir, "none.yaml")}, {}} {
+		if out, err := run(args...); err == nil {
+			t.Errorf("%q gives %s", args, out)
 		}
 	}
 }

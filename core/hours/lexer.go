@@ -1,6 +1,10 @@
 package hours
 
-import "unicode"
+import (
+	"strings"
+	"unicode"
+	"unicode/utf8"
+)
 
 type tokenKind uint8
 
@@ -21,55 +25,57 @@ type token struct {
 	column int // of its first character, counted from 1
 }
 
-// split cuts a text into tokens. The last one is an endToken.
+// split cuts a text into tokens, which share its memory. The last one is an
+// endToken.
 func split(s string) ([]token, *Error) {
-	text := []rune(s)
-	out := make([]token, 0, 24)
+	out := make([]token, 0, min(8+len(s)/2, 64))
 	digits := func(from int) int {
-		to := from
-		for to < len(text) && text[to] >= '0' && text[to] <= '9' {
-			to++
+		for from < len(s) && s[from] >= '0' && s[from] <= '9' {
+			from++
 		}
-		return to
+		return from
 	}
-	for i := 0; i < len(text); {
-		c, start := text[i], i
-		kind := markToken
+	column := 1
+	for i := 0; i < len(s); {
+		c, size := utf8.DecodeRuneInString(s[i:])
+		t := token{kind: markToken, column: column}
+		end := i + size
 		switch {
 		case unicode.IsSpace(c):
-			i++
+			i, column = end, column+1
 			continue
-		case c == '2' && i+4 <= len(text) && text[i+1] == '4' && text[i+2] == '/' && text[i+3] == '7':
-			kind, i = alwaysToken, i+4
 		case c >= '0' && c <= '9':
-			kind, i = numberToken, digits(i)
-			if i < len(text) && text[i] == ':' && i-start <= 2 && digits(i+1) == i+3 {
-				kind, i = timeToken, i+3
+			if t.kind, end = numberToken, digits(i); strings.HasPrefix(s[i:], "24/7") {
+				t.kind, end = alwaysToken, i+len("24/7")
+			} else if end < len(s) && s[end] == ':' && end-i <= 2 && digits(end+1) == end+3 {
+				t.kind, end = timeToken, end+3
 			}
 		case unicode.IsLetter(c):
-			for i < len(text) && unicode.IsLetter(text[i]) {
-				i++
+			for end < len(s) {
+				next, size := utf8.DecodeRuneInString(s[end:])
+				if !unicode.IsLetter(next) {
+					break
+				}
+				end += size
 			}
-			kind = wordToken
+			t.kind = wordToken
 		case c == '"':
-			for i++; i < len(text) && text[i] != '"'; i++ {
+			closing := strings.IndexByte(s[end:], '"')
+			if closing < 0 {
+				return nil, &Error{column, `the comment that starts here has no closing quote; end it with "`}
 			}
-			if i == len(text) {
-				return nil, &Error{start + 1, `the comment that starts here has no closing quote; end it with "`}
-			}
-			i++
-			out = append(out, token{commentToken, string(text[start+1 : i-1]), start + 1})
-			continue
-		case c == '|' && i+1 < len(text) && text[i+1] == '|':
-			kind, i = elseToken, i+2
+			t.kind, t.text, end = commentToken, s[end:end+closing], end+closing+1
+		case strings.HasPrefix(s[i:], "||"):
+			t.kind, end = elseToken, i+len("||")
 		case c == '–' || c == '—' || c == '−':
-			out = append(out, token{markToken, "-", start + 1})
-			i++
-			continue
-		default:
-			i++
+			t.text = "-"
 		}
-		out = append(out, token{kind, string(text[start:i]), start + 1})
+		if t.text == "" && t.kind != commentToken {
+			t.text = s[i:end]
+		}
+		out = append(out, t)
+		column += utf8.RuneCountInString(s[i:end])
+		i = end
 	}
-	return append(out, token{endToken, "", len(text) + 1}), nil
+	return append(out, token{endToken, "", column}), nil
 }

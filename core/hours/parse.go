@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode/utf8"
 )
 
 // Error is a mistake in an opening_hours text, or something it may say that is
@@ -40,7 +41,7 @@ const maxLength = 1020
 // ";" between rules that decide and "," before one that adds. Anything else of
 // the specification is refused at its column.
 func Parse(s string) (Schedule, []Error, error) {
-	if len([]rune(s)) > maxLength {
+	if len(s) > maxLength && utf8.RuneCountInString(s) > maxLength {
 		return Schedule{}, nil, Errors{{maxLength + 1, fmt.Sprintf("the text is longer than %d characters", maxLength)}}
 	}
 	tokens, bad := split(s)

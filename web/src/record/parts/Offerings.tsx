@@ -2,6 +2,7 @@ import { useEffect, useRef } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import type { Rec } from '../../api/client'
 import { useFacts } from '../../api/queries'
+import { Entries } from '../Entries'
 import { problemAt } from '../Field'
 import { useHeld } from '../held'
 import { Origin } from '../Origin'
@@ -208,58 +209,25 @@ function Payments() {
 }
 
 function Team() {
-  const { record: r, set, problems, shared } = useHeld()
+  const { record: r, set, shared } = useHeld()
   if (!shared) return null // who works where is each location's to say
-  const team = [...r.team, { name: '', role: '', email: '', phone: '', photo: '' }]
-  const put = (i: number, key: 'name' | 'role' | 'email' | 'phone', text: string) =>
-    set({ team: team.map((m, j) => (j === i ? { ...m, [key]: text } : m)).filter((m) => m.name || m.role || m.email || m.phone) })
   return (
     <section className="sheet">
       <h2>Team</h2>
       <p className="second">Whom the public may see. Directories take different numbers of them, the first ones first.</p>
-      <table className="entries tight">
-        <thead>
-          <tr>
-            <th scope="col">Name</th>
-            <th scope="col">What they do</th>
-            <th scope="col">Email</th>
-            <th scope="col">Phone</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {team.map((m, i) => (
-            <tr key={i}>
-              {(['name', 'role', 'email', 'phone'] as const).map((key) => {
-                const problem = problemAt(problems, `team.${i}.${key}`)
-                return (
-                  <td key={key}>
-                    <Form.Control
-                      aria-label={`Member ${i + 1}, ${key}`}
-                      value={m[key]}
-                      isInvalid={!!problem}
-                      onChange={(e) => put(i, key, e.target.value)}
-                    />
-                    {problem && <span className="wrong-text">{problem}</span>}
-                  </td>
-                )
-              })}
-              <td className="acts-cell">
-                {i < r.team.length && (
-                  <button
-                    type="button"
-                    className="plain"
-                    aria-label={`Take out ${m.name}`}
-                    onClick={() => set({ team: r.team.filter((_, j) => j !== i) })}
-                  >
-                    ×
-                  </button>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Entries
+        path="team"
+        one="Member"
+        items={r.team}
+        blank={{ name: '', role: '', email: '', phone: '', photo: '' }}
+        columns={[
+          { key: 'name', title: 'Name' },
+          { key: 'role', title: 'What they do' },
+          { key: 'email', title: 'Email' },
+          { key: 'phone', title: 'Phone' },
+        ]}
+        onChange={(team) => set({ team })}
+      />
     </section>
   )
 }

@@ -5,7 +5,7 @@ import { api, told, type Schemas } from '../../api/client'
 import { useFacts } from '../../api/queries'
 import { useSay } from '../../app/say'
 import { Uploads, useUploads } from '../../app/Uploads'
-import { problemAt } from '../Field'
+import { Entries } from '../Entries'
 import { useHeld } from '../held'
 import { Origin } from '../Origin'
 
@@ -171,55 +171,25 @@ function Document({
 }
 
 function Licences() {
-  const { record: r, set, problems } = useHeld()
-  const rows = [...r.licences, { name: '', number: '', authority: '', until: '' }]
-  const put = (i: number, key: 'name' | 'number' | 'authority' | 'until', text: string) =>
-    set({ licences: rows.map((l, j) => (j === i ? { ...l, [key]: text } : l)).filter((l) => l.name || l.number || l.authority || l.until) })
+  const { record: r, set } = useHeld()
   return (
     <section className="sheet">
       <h2>
         Licences <Origin path="licences" />
       </h2>
-      <table className="entries tight">
-        <thead>
-          <tr>
-            <th scope="col">Licence</th>
-            <th scope="col">Number</th>
-            <th scope="col">Given by</th>
-            <th scope="col">Until</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((l, i) => (
-            <tr key={i}>
-              {(['name', 'number', 'authority', 'until'] as const).map((key) => (
-                <td key={key}>
-                  <Form.Control
-                    aria-label={`Licence ${i + 1}, ${key}`}
-                    type={key === 'until' ? 'date' : 'text'}
-                    value={l[key]}
-                    isInvalid={!!problemAt(problems, `licences.${i}.${key}`)}
-                    onChange={(e) => put(i, key, e.target.value)}
-                  />
-                </td>
-              ))}
-              <td className="acts-cell">
-                {i < r.licences.length && (
-                  <button
-                    type="button"
-                    className="plain"
-                    aria-label={`Take out ${l.name}`}
-                    onClick={() => set({ licences: r.licences.filter((_, j) => j !== i) })}
-                  >
-                    ×
-                  </button>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Entries
+        path="licences"
+        one="Licence"
+        items={r.licences}
+        blank={{ name: '', number: '', authority: '', until: '' }}
+        columns={[
+          { key: 'name', title: 'Licence' },
+          { key: 'number', title: 'Number' },
+          { key: 'authority', title: 'Given by' },
+          { key: 'until', title: 'Until', type: 'date' },
+        ]}
+        onChange={(licences) => set({ licences })}
+      />
     </section>
   )
 }

@@ -179,7 +179,7 @@ func (d *Desk) ReckonArea(ctx context.Context, q AreaQuestion) (out Area, err er
 	}
 	for _, r := range reached {
 		t := record.Town{Name: r.Name, Population: r.Population, Latitude: r.At.Latitude, Longitude: r.At.Longitude, Minutes: math.Round(10*r.Minutes) / 10}
-		within := r.Minutes <= float64(q.Minutes)
+		within := q.Minutes > 0 && r.Minutes <= float64(q.Minutes)
 		named := func(s string) bool { return strings.EqualFold(s, t.Name) }
 		switch {
 		case within && slices.ContainsFunc(q.Without, named):

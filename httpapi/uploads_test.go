@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"uvent/core/photo"
+	"uvent/demo/paint"
 	"uvent/e2e/rig"
 	"uvent/httpapi/api"
 )
@@ -147,4 +148,40 @@ func TestPhotosOverHTTP(t *testing.T) {
 	c.want(204, "POST", "/api/photos/"+p.Id.String()+"/restore", nil, nil)
 	c.problem(422, "GET", "/api/photos", nil)
 	c.problem(404, "GET", "/api/photos/"+p.Id.String()+"/huge", nil)
+}
+
+func TestPapersOverHTTP(t *testing.T) {
+	r := rig.Start(t)
+	c := signedIn(t, r)
+	path := "/api/papers?location=" + r.Add(t, rig.Shop("Minnow Bay")).Location.String()
+	bill := paint.Letter("Sound County Electric", "Utility bill", "18 Tern Street")
+	var p api.Paper
+	c.upload(201, path, "bill.pdf", bill, nil, &p)
+	if p.Kind != "utility_bill" || p.Shared || !strings.Contains(p.Words, "18 Tern Street") {
+		t.Errorf("%+v", p)
+	}
+	at := "/api/papers/" + p.Id.String()
+	c.want(200, "PUT", at, api.PaperFacts{Kind: "phone_bill", Issued: "2026-10-31"}, &p)
+	var list []api.Paper
+	if c.want(200, "GET", path, nil, &list); len(list) != 1 || list[0].Kind != "phone_bill" || list[0].Issued != "2026-10-31" {
+		t.Errorf("%+v", list)
+	}
+	resp, err := c.http.Get(c.base + at + "/file")
+	rig.Must(t, err)
+	kept, err := io.ReadAll(resp.Body)
+	rig.Must(t, err)
+	resp.Body.Close()
+	// A PDF from elsewhere is kept, never opened within our own pages.
+	if !bytes.Equal(kept, bill) || resp.Header.Get("Content-Disposition") != "attachment; filename=bill.pdf" || resp.Header.Get("Content-Type") != "application/octet-stream" {
+		t.Errorf("%v", resp.Header)
+	}
+	c.want(204, "DELETE", at, nil, nil)
+	c.problem(404, "PUT", at, api.PaperFacts{Kind: "lease"})
+	c.want(204, "POST", at+"/restore", nil, nil)
+	c.problem(422, "PUT", at, api.PaperFacts{Kind: "novel"})
+	c.problem(422, "GET", "/api/papers", nil)
+	var no api.Problem
+	if c.upload(422, path, "notes.pdf", []byte("notes"), nil, &no); !strings.Contains(no.Detail, "Papers are PDF") {
+		t.Errorf("%+v", no)
+	}
 }

@@ -1,6 +1,7 @@
 import { Form } from 'react-bootstrap'
 import { problemAt } from './Field'
 import { useHeld } from './held'
+import { PhotoPick } from './photos/PhotoPick'
 
 // Entries are a list of facts of a few words each, a row an entry; the last row
 // is for the next one. path is the list's in the record.
@@ -10,6 +11,7 @@ export function Entries<T extends Record<string, string>>({
   items,
   blank,
   columns,
+  photo,
   onChange,
 }: {
   path: string
@@ -17,6 +19,7 @@ export function Entries<T extends Record<string, string>>({
   items: T[]
   blank: T
   columns: { key: keyof T & string; title: string; type?: string }[]
+  photo?: boolean // an entry may have one of the photos
   onChange: (items: T[]) => void
 }) {
   const { problems } = useHeld()
@@ -32,6 +35,7 @@ export function Entries<T extends Record<string, string>>({
               {c.title}
             </th>
           ))}
+          {photo && <th scope="col">Photo</th>}
           <th />
         </tr>
       </thead>
@@ -54,6 +58,17 @@ export function Entries<T extends Record<string, string>>({
                 </td>
               )
             })}
+            {photo && (
+              <td className="pick">
+                {i < items.length && (
+                  <PhotoPick
+                    label={`Photo of ${one.toLowerCase()} ${i + 1}`}
+                    value={row.photo ?? ''}
+                    onChange={(id) => onChange(items.map((it, j) => (j === i ? { ...it, photo: id } : it)))}
+                  />
+                )}
+              </td>
+            )}
             <td className="acts-cell">
               {i < items.length && (
                 <button

@@ -131,7 +131,7 @@ export function Area() {
           <span>
             <label className="btn btn-link p-0 me-3">
               Bring in
-              <input type="file" hidden accept=".geojson,.json" onChange={(e) => void bring(e.target.files?.[0])} />
+              <input id="area-file" type="file" hidden accept=".geojson,.json" onChange={(e) => void bring(e.target.files?.[0])} />
             </label>
             {reckoned && (
               <Button variant="link" className="p-0" onClick={() => save('service-area.geojson', 'application/geo+json', reckoned.geojson)}>
@@ -282,6 +282,7 @@ function Regions() {
             </Button>
             <input
               ref={file}
+              id="region"
               type="file"
               hidden
               accept=".geojson,.json"

@@ -6,6 +6,7 @@ import { Entries } from '../Entries'
 import { problemAt } from '../Field'
 import { useHeld } from '../held'
 import { Origin } from '../Origin'
+import { PhotoPick } from '../photos/PhotoPick'
 import { readTable } from './table'
 
 type Section = Rec['offerings'][number]
@@ -139,6 +140,7 @@ function SectionTable({
                 {title}
               </th>
             ))}
+            <th scope="col">Photo</th>
             <th />
           </tr>
         </thead>
@@ -164,6 +166,13 @@ function SectionTable({
                   </td>
                 )
               })}
+              <td className="pick">
+                <PhotoPick
+                  label={`Photo, row ${row + 1}`}
+                  value={item.photo}
+                  onChange={(photo) => put(items.map((it, j) => (j === row ? { ...it, photo } : it)))}
+                />
+              </td>
               <td className="acts-cell">
                 {row < section.items.length && (
                   <button
@@ -226,6 +235,7 @@ function Team() {
           { key: 'email', title: 'Email' },
           { key: 'phone', title: 'Phone' },
         ]}
+        photo
         onChange={(team) => set({ team })}
       />
     </section>

@@ -1,0 +1,80 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+
+	"uvent/core/record"
+	"uvent/e2e/rig"
+)
+
+// The pin is moved on the map, and doubted where it stands in a strange place;
+// a region of one's own brings roads and towns.
+func TestThePinAndTheRoads(t *testing.T) {
+	s := open(t)
+	shop := rig.Shop("Minnow Bay")
+	shop.Kind, shop.Pin = record.Both, &record.Pin{Latitude: 48.612, Longitude: -124.9544}
+	at := s.rig.Add(t, shop)
+	page := s.at("/record/l/" + at.Location.String())
+
+	// Without roads, distance stands in, and it is said.
+	s.do(s.Open(page+"#area"), s.See("No towns are known around here."), s.See("No roads are known near the pin: reckoned in a straight line at 45 km/h."))
+	coast, err := os.ReadFile("../demo/tamarack.geojson")
+	s.do(err)
+	dir := t.TempDir()
+	good, bad := filepath.Join(dir, "Tamarack Sound.geojson"), filepath.Join(dir, "notes.json")
+	s.do(os.WriteFile(good, coast, 0o600), os.WriteFile(bad, []byte(`{"type":"FeatureCollection","features":[]}`), 0o600))
+	s.do(s.Upload("region", bad), s.See("it holds no towns"), s.Upload("region", good), s.See("Tamarack Sound is in: 11 towns"), s.See("By road, at each road’s own speed."))
+
+	// By keyboard: a quarter of an hour, by steps of five minutes.
+	s.do(s.Until(`(document.querySelector("#area-minutes").focus(), true)`), s.Key(kb.ArrowRight), s.Key(kb.ArrowRight), s.Key(kb.ArrowRight), s.See("15 min"), s.See("Tern Street Flats"), s.See("Leave out"))
+	towns := now[int](s, `[...document.querySelectorAll(".towns tbody tr:not(.away)")].length`)
+	s.do(s.Press("Take in Fennick"), s.See("in, by hand"))
+	if n := now[int](s, `[...document.querySelectorAll(".towns tbody tr:not(.away)")].length`); n != towns+1 || towns == 0 {
+		t.Errorf("%d towns, and one by hand makes %d", towns, n)
+	}
+	// Largest first.
+	if sorted := now[bool](s, `(() => { const n = [...document.querySelectorAll(".towns tbody td.num:nth-of-type(1)")].map(c => Number(c.innerText.replace(/,/g, ""))); return n.length === 11 && n.every((v, i) => i === 0 || v <= n[i - 1]) })()`); !sorted {
+		t.Error("the towns are not in the order of their people")
+	}
+	s.do(s.Press("Save record"), s.See("The record is saved."))
+
+	// An area of others is read: a town by its name.
+	area := filepath.Join(dir, "area.geojson")
+	s.do(os.WriteFile(area, []byte(`{"type":"FeatureCollection","features":[{"type":"Feature","geometry":{"type":"Point","coordinates":[-124.71,49.09]},"properties":{"name":"Upper Moraine"}}]}`), 0o600))
+	s.do(s.Upload("area-file", area), s.See("1 town read from area.geojson"), s.See("1 town, 1,300 people"), s.Press("Discard"), s.NotSee("1 town, 1,300 people"))
+
+	// The pin by its coordinates, by keys, and by the mouse.
+	s.do(s.Press("Contact"), s.Type("Pin, latitude", "48.702"), s.Type("Pin, longitude", "-124.905"), s.See("The pin lies 11 km from Minnow Bay, the town of the address."))
+	s.do(s.Type("Pin, latitude", "48.612"), s.Type("Pin, longitude", "-124.9544"), s.NotSee("the town of the address."))
+	s.do(s.Until(`(document.querySelector(".map-pin")?.focus(), document.activeElement.classList.contains("map-pin"))`), s.Key(kb.ArrowUp), s.Until(holds("48.6121")))
+	from := now[[]float64](s, `(() => { const p = document.querySelector(".map-pin"); p.scrollIntoView({block: "center"}); const b = p.getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2] })()`)
+	s.do(s.Drag(from[0], from[1], from[0]-150, from[1]), s.Until(`Number([...document.querySelectorAll("input.mono")][1].value) < -124.96`), s.See("off every road that is known"))
+}
+
+// Rows come in from a spreadsheet as they were copied there.
+func TestOfferingsArePasted(t *testing.T) {
+	s := open(t)
+	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
+	s.do(s.Open(s.at("/record/l/"+at.Location.String()+"#offerings")), s.Press("Add a section"), s.Type("Title of section 1", "Repairs"), s.Key(kb.Enter))
+	s.do(s.Until(`(() => {
+		const data = new DataTransfer()
+		data.setData("text/plain", "Puncture\t$14\t\tTube included\r\nGear service\tfrom 38\t\t\"Cables, hanger\nand \"\"indexing\"\"\"\r\n\r\nTruing\t22,50 €\ta wheel\t\r\n")
+		document.activeElement.dispatchEvent(new ClipboardEvent("paste", {clipboardData: data, bubbles: true, cancelable: true}))
+		return true
+	})()`), s.Until(holds("Truing")), s.Press("Save record"), s.See("The record is saved."))
+	l, err := s.rig.Desk.Location(t.Context(), at.Location)
+	s.do(err)
+	want := []record.Item{{Name: "Puncture", Price: "14", About: "Tube included"}, {Name: "Gear service", Price: "38", Per: "from", About: "Cables, hanger\nand \"indexing\""}, {Name: "Truing", Price: "22.50", Per: "a wheel"}}
+	if o := l.Record.Offerings; len(o) != 1 || len(o[0].Items) != 3 || o[0].Items[0] != want[0] || o[0].Items[1].Price != "38" || o[0].Items[1].Per != "from" || o[0].Items[2] != want[2] {
+		t.Errorf("%+v", o)
+	}
+	// A row is moved by keys; an empty price is no price; a bad one is named where it stands.
+	s.do(s.Type("What, row 3", "Wheel truing"), s.Type("Price, row 1", "a lot"), s.Press("Save record"), s.See(`is no price; write 12 or 12.50`), s.Type("Price, row 1", ""), s.Key(kb.Backspace), s.Press("Save record"), s.See("The record is saved."))
+	if l, err = s.rig.Desk.Location(t.Context(), at.Location); err != nil || l.Record.Offerings[0].Items[0].Price != "" || l.Record.Offerings[0].Items[2].Name != "Wheel truing" {
+		t.Errorf("%+v, %v", l.Record.Offerings, err)
+	}
+}

@@ -63,3 +63,44 @@ func TestLocationsFollowTheirClient(t *testing.T) {
 	_, err = r.Desk.AddClient(ctx, who, bad)
 	refused(t, err, desk.Invalid, "shared.website")
 }
+
+// A file that comes in says only what it says: the rest is the client's, and what
+// differs from the client becomes the location's own.
+func TestImportedLocationsInherit(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who := r.Who.Actor()
+	c, err := r.Desk.AddClient(ctx, who, desk.ClientFacts{Name: "Nettlewick Yarns", Shared: record.Record{Category: "yarn_shop", Website: "https://nettlewick.example", Payments: []string{"cash"}}})
+	rig.Must(t, err)
+	file := "Client,Label,Street,Town,State,Country,Website\nNettlewick Yarns,Old Wharf,9 Old Wharf,Port Sable,WA,US,\nNettlewick Yarns,Fennick,118 Fennick Road,Fennick,BC,CA,https://nettlewick.example/fennick\n"
+	in, err := r.Desk.StartImport(ctx, r.Who, nil, "shops.csv", []byte(file))
+	if err != nil || in.Plan.New != 2 || in.Plan.Bad != 0 {
+		t.Fatalf("%+v, %v", in.Plan, err)
+	}
+	_, err = r.Desk.ApplyImport(ctx, who, in.ID)
+	rig.Must(t, err)
+	list, err := r.Desk.Locations(ctx, desk.Scope{Client: &c.ID})
+	rig.Must(t, err)
+	fennick, wharf := list[0].Record, list[1].Record
+	if wharf.Name != "Nettlewick Yarns" || wharf.Category != "yarn_shop" || wharf.Website != "https://nettlewick.example" || !slices.Equal(wharf.Payments, []string{"cash"}) || len(wharf.Own) != 0 {
+		t.Errorf("%+v", wharf)
+	}
+	if fennick.Website != "https://nettlewick.example/fennick" || !slices.Equal(fennick.Own, []string{"website"}) {
+		t.Errorf("%+v", fennick)
+	}
+	// The client changes between two readings of one file: the second sees it.
+	in, err = r.Desk.StartImport(ctx, r.Who, nil, "more.csv", []byte("Client,Label,Street,Town,State,Country\nNettlewick Yarns,Moraine,1 High Street,Upper Moraine,BC,CA\n"))
+	rig.Must(t, err)
+	_, followed, err := r.Desk.SaveClient(ctx, who, c.ID, c.Version, desk.ClientFacts{Name: "Nettlewick Yarns", Shared: record.Record{Category: "craft_shop"}})
+	if err != nil || followed != 2 {
+		t.Fatalf("%d followed, %v", followed, err)
+	}
+	_, err = r.Desk.ApplyImport(ctx, who, in.ID)
+	rig.Must(t, err)
+	list, err = r.Desk.Locations(ctx, desk.Scope{Client: &c.ID})
+	rig.Must(t, err)
+	for _, l := range list {
+		if l.Record.Category != "craft_shop" {
+			t.Errorf("%s is a %s", l.Label, l.Record.Category)
+		}
+	}
+}

@@ -119,3 +119,37 @@ func TestMergeAndPlan(t *testing.T) {
 		t.Errorf("%+v, %v", history, err)
 	}
 }
+
+// A change that cannot be kept when its date comes leaves the record as it is, and
+// says so; so does one whose server was stopped meanwhile, once another runs.
+func TestAPlanThatCannotBeKept(t *testing.T) {
+	r := rig.Start(t)
+	ctx, who := t.Context(), r.Who.Actor()
+	at := r.Add(t, rig.Shop("Minnow Bay"))
+	l, err := r.Desk.Location(ctx, at.Location)
+	rig.Must(t, err)
+	renamed := l.Record
+	renamed.Label, renamed.Parking = "Quillcote", "Behind."
+	_, err = r.Desk.PlanChange(ctx, who, at.Location, calendar.Date{Year: 2026, Month: 12, Day: 1}, l.Record, renamed)
+	rig.Must(t, err)
+	_, err = r.Desk.AddLocation(ctx, who, l.ClientID, rig.Shop("Quillcote")) // takes the label
+	rig.Must(t, err)
+	to := time.Date(2026, 12, 1, 8, 0, 0, 0, time.UTC)
+	rig.Must(t, r.Desk.MoveClock(ctx, desk.Move{To: &to}))
+	now, err := r.Desk.Location(ctx, at.Location)
+	if err != nil || now.Record.Label != "Minnow Bay" || now.Record.Parking != "" {
+		t.Errorf("half of it was done: %+v, %v", now.Record, err)
+	}
+	plans, err := r.Desk.Plans(ctx, at.Location)
+	if err != nil || len(plans) != 1 || strings.Join(plans[0].Kept, ", ") != "Label, Parking" {
+		t.Errorf("%+v, %v", plans, err)
+	}
+	_, err = r.Desk.Plans(ctx, uuid.New())
+	refused(t, err, desk.NotFound, "no such location")
+	_, err = r.Desk.PlanChange(ctx, who, uuid.New(), calendar.Date{Year: 2026, Month: 12, Day: 9}, l.Record, renamed)
+	refused(t, err, desk.NotFound, "no such location")
+	bad := renamed
+	bad.Website = "x"
+	_, err = r.Desk.PlanChange(ctx, who, at.Location, calendar.Date{Year: 2026, Month: 12, Day: 9}, l.Record, bad)
+	refused(t, err, desk.Invalid, "website")
+}

@@ -144,3 +144,18 @@ func TestAPhotoForgetsWhereItWasTaken(t *testing.T) {
 		t.Errorf("it is still there, %v", err)
 	}
 }
+
+// BenchmarkMissing looks at what 5,000 locations are still in want of.
+func BenchmarkMissing(b *testing.B) {
+	r, ctx := rig.Start(b), b.Context()
+	in, err := r.Desk.StartImport(ctx, r.Who, nil, "many.csv", manyRows(rows))
+	rig.Must(b, err)
+	_, err = r.Desk.ApplyImport(ctx, r.Who.Actor(), in.ID)
+	rig.Must(b, err)
+	for b.Loop() {
+		counts, err := r.Desk.MissingCounts(ctx, desk.Scope{})
+		if rig.Must(b, err); len(counts) != rows {
+			b.Fatalf("%d locations were looked at", len(counts))
+		}
+	}
+}

@@ -7,9 +7,12 @@ import (
 	"errors"
 	"os/exec"
 	"path/filepath"
+	"strconv"
 	"testing"
 	"time"
 
+	"uvent/core/photo"
+	"uvent/demo/paint"
 	"uvent/e2e/browser"
 	"uvent/e2e/rig"
 	"uvent/store/storetest"
@@ -100,4 +103,14 @@ func (s *screen) eventually(so func() bool) error {
 		}
 	}
 	return nil
+}
+
+func itoa(n int) string { return strconv.Itoa(n) }
+
+// encodedFront is a photo of a shop front, different for each seed.
+func encodedFront(t *testing.T, seed uint64) []byte {
+	t.Helper()
+	data, err := photo.Encode(paint.Front(1000, 750, "Spokeshave Cycle Works", "18", paint.Bicycles, seed), photo.JPEG)
+	rig.Must(t, err)
+	return data
 }

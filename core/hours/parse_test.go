@@ -221,3 +221,24 @@ func FuzzParse(f *testing.F) {
 		}
 	})
 }
+
+// Columns are counted in characters, whatever their size, also of a text that is
+// no UTF-8.
+func TestColumnsCountCharacters(t *testing.T) {
+	for text, column := range map[string]int{
+		`Mo "früh und spät" x`: 20, "Mo – Fr 9": 9, "Mo-Fr 09:00–17:00 ü": 19, "ÄÖÜ": 1, "Mo \u00a0 x": 6, "24/7 \xff": 6, "\xff\xfe Mo": 1, `"offen`: 1, "Mo || Tu": 4,
+	} {
+		_, _, err := Parse(text)
+		errs, ok := err.(Errors)
+		if !ok || errs[0].Column != column {
+			t.Errorf("%q: %v, want column %d", text, err, column)
+		}
+	}
+	long := strings.Repeat("ü", maxLength)
+	if _, _, err := Parse(long); err == nil || strings.Contains(err.Error(), "longer than") {
+		t.Errorf("%d characters are too long: %v", maxLength, err)
+	}
+	if _, _, err := Parse(long + "ü"); err == nil || !strings.Contains(err.Error(), "longer than") {
+		t.Errorf("%d characters are not too long: %v", maxLength+1, err)
+	}
+}

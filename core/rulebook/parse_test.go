@@ -50,6 +50,26 @@ func TestAGoodRulebook(t *testing.T) {
 	}
 }
 
+// Everything that a rulebook takes is said in sentences.
+func TestSayingsOfWhatIsTaken(t *testing.T) {
+	r, problems := Parse("fernlook.yaml", []byte(fernlook(t)))
+	if problems != nil {
+		t.Fatal(problems)
+	}
+	all := ""
+	for _, s := range r.Sayings() {
+		all += s.About + "\n" + strings.Join(s.Says, "\n") + "\n"
+	}
+	for _, want := range []string{
+		"Description, up to 700 characters.", "Summary, up to 160 characters.", "A service area of up to 16 towns.", "Logo: up to 1, cut to 600 by 600 pixels, from at least 240 by 240, shown in a circle; JPEG, PNG of up to 4000 KB.",
+		"Gallery: up to 24, cut to 960 by 720 pixels", "Postcard: in 6 to 12 business days", "Name, required, up to 80 characters.",
+	} {
+		if !strings.Contains(all, want) {
+			t.Errorf("no %q in:\n%s", want, all)
+		}
+	}
+}
+
 func TestMistakesAreFoundWhereTheyStand(t *testing.T) {
 	good := fernlook(t)
 	line := func(s string) int { return 1 + strings.Count(good[:strings.Index(good, s)], "\n") }
@@ -76,6 +96,12 @@ func TestMistakesAreFoundWhereTheyStand(t *testing.T) {
 		{"name: Fernlook\n", "", 1, "", "name"},
 		{"outside:/fernlook/api", "ftp://x", line("url:"), "connector.url", "pattern"},
 		{"kinds: [premises, goes_to_customers, both]", "kinds: []", line("kinds:"), "listing.kinds", "min"},
+		{"label: Description, most_characters: 700", "label: Description, most_characters: 0", line("label: Description"), "texts.0.most_characters", "min"},
+		{"text: medium", "text: poem", line("text: medium"), "texts.0.text", "one of"},
+		{"most: 16", "most: -1", line("most: 16"), "areas.most", "min"},
+		{"groups: [logo]", "groups: [logo, selfie]", line("groups: [logo]"), "photos.0.groups.1", "one of"},
+		{"crop: {width: 600, height: 600, circle: true}", "crop: {width: 600}", line("crop: {width: 600"), "photos.0.crop", "height"},
+		{"formats: [jpeg, png]", "formats: []", line("formats: [jpeg"), "photos.0.formats", "min"},
 		{"weight: 100", "weight: [100", line("weight: 100"), "", ""},
 		{"weight: 100", "weight: 100\nweight: 90", line("weight: 100") + 1, "", "weight"},
 	} {

@@ -4,14 +4,17 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
 	"uvent/core/geojson"
+	"uvent/core/hours"
 	"uvent/core/icalendar"
 	"uvent/core/jsonld"
 	"uvent/core/record"
+	"uvent/core/sheet"
 	"uvent/core/vcard"
 )
 
@@ -51,6 +54,22 @@ var formats = []format{
 			data, err := icalendar.Write(r, now)
 			return data, []string{"anything but special dates"}, err
 		}, icalendar.Read},
+	{"csv", "CSV", "a row for spreadsheets, as docs/csv.md describes it (RFC 4180)", "text/csv", ".csv",
+		func(r record.Record, _ time.Time) ([]byte, []string, error) { return sheet.WriteOne(r) }, sheet.ReadOne},
+	{"opening_hours", "opening_hours", "the hours as OpenStreetMap has them", "text/plain", ".txt",
+		func(r record.Record, _ time.Time) ([]byte, []string, error) {
+			return []byte(r.Hours), []string{"anything but the hours"}, nil
+		}, readHours},
+}
+
+// readHours lays an opening_hours text over a record.
+func readHours(data []byte, over record.Record) (record.Record, error) {
+	schedule, _, err := hours.Parse(strings.TrimSpace(string(data)))
+	if err != nil {
+		return over, err
+	}
+	over.Hours = schedule.String()
+	return over, nil
 }
 
 // Copies writes a location's record in every open format.

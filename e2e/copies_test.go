@@ -13,6 +13,7 @@ func TestACopyGoesOutAndComesBackAsADraft(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
 	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"), s.Press("Copies"), s.See("It has no place for what we call the location"))
+	s.do(s.Press("opening_hours"), s.See("It has no place for anything but the hours"), s.Press("CSV"), s.See("store_code"))
 	s.do(s.Press("GeoJSON"), s.See("Nothing is lost."), s.Press("JSON-LD"), s.See("LocalBusiness"))
 	text := now[string](s, `document.querySelector("pre.file").innerText`)
 	file := filepath.Join(t.TempDir(), "shop.jsonld")

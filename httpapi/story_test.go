@@ -230,7 +230,7 @@ func TestARecordGoesOutAndComesBackInEveryFormat(t *testing.T) {
 	c.want(200, "GET", "/api/locations/"+at.Location.String(), nil, &now)
 	var copies []api.Copy
 	c.want(200, "GET", path, nil, &copies)
-	if len(copies) != 4 {
+	if len(copies) != 6 {
 		t.Fatalf("%d formats", len(copies))
 	}
 	for _, f := range copies {

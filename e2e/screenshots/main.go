@@ -26,6 +26,9 @@ var mainViews = []string{
 	"record=/record/l/{Spokeshave Cycle Works/Minnow Bay}#hours",
 	"categories=/record/l/{Spokeshave Cycle Works/Minnow Bay}#categories",
 	"words=/record/l/{Spokeshave Cycle Works/Minnow Bay}#words",
+	"area=/record/l/{Mossback Chimney & Gutter/Alder Landing}#area",
+	"offerings=/record/l/{Nettlewick Yarns/Old Wharf}#offerings",
+	"missing=/record/l/{Sablecote Veterinary/Quillcote}#missing",
 	"verification=/verification",
 	"listing=/verification/l/{Spokeshave Cycle Works/Minnow Bay}/fernlook",
 	"differences=/verification/l/{Spokeshave Cycle Works/Three Herons}/fernlook",
@@ -34,6 +37,7 @@ var mainViews = []string{
 	"special-dates=/special-dates",
 	"directories=/directories",
 	"outside={outside}/",
+	"photos=/record/l/{Mossback Chimney & Gutter/Alder Landing}#photos",
 }
 
 // sampleCSV is a file with good rows, a known one, and cells to mend.
@@ -130,6 +134,10 @@ func run(at, out, before string, views []string) error {
 		return fetch('/api/imports', {method: 'POST', body}).then(r => r.json()).then(i => i.id)
 	})()`, sampleCSV))
 	if err != nil {
+		return err
+	}
+	// The demo's photos are being drawn while one looks around; these come last.
+	if err := tab.Until(fmt.Sprintf(`(window.hung ??= setInterval(() => fetch('/api/photos?location=%s').then(r => r.json()).then(l => window.all = l.length > 3), 200), window.all === true)`, names["Spokeshave Cycle Works/Three Herons"])); err != nil {
 		return err
 	}
 	for _, v := range views {

@@ -43,7 +43,7 @@ type Want struct {
 	From   Who
 	Part   string   // of the record's form, where it is filled in
 	Blocks []string // names of directories that ask for it
-	Opens  string   // what it would open besides; empty for nothing
+	Opens  string   // what it does besides, as a phrase; empty for nothing
 	Ask    string   // how to ask the owner for it, in plain words
 	Takes  Takes
 	By     calendar.Date // when it can be had at the latest, if it is begun now; zero for at once

@@ -1284,7 +1284,7 @@ export interface components {
             part: string;
             /** @description Names of directories that ask for it */
             blocks: string[];
-            /** @description What it would open besides */
+            /** @description What it does besides, as a phrase */
             opens: string;
             /** @description How the owner is asked for it */
             ask: string;

@@ -116,7 +116,7 @@ export function Missing({ location }: { location: string }) {
                         <span>
                           {w.blocks.length > 0 && <b>blocks {w.blocks.join(', ')}</b>}
                           {w.blocks.length > 0 && w.opens && ' · '}
-                          {w.opens && `opens ${w.opens}`}
+                          {w.opens}
                         </span>
                       </th>
                       <td>{takes(w, now)}</td>

@@ -83,7 +83,10 @@ function List({ query }: { query: { client?: string; location?: string } }) {
   })
   const order = useMutation({
     mutationFn: (next: Photo[]) => told(api.PUT('/api/photos/order', { params: { query }, body: next.map((p) => p.id) })),
-    onMutate: (next) => queries.setQueryData(key, next),
+    onMutate: async (next) => {
+      await queries.cancelQueries({ queryKey: key }) // an answer from before must not undo it on the screen
+      queries.setQueryData(key, next)
+    },
     onSettled: () => queries.invalidateQueries({ queryKey: ['photos'] }),
   })
   // move puts a photo before another, also into its group.

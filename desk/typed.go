@@ -57,6 +57,13 @@ type Hours struct {
 	OpenNow          bool
 	NextChange       *time.Time
 	CallFrom, CallTo *time.Time // the next stretch in which a call with a code is answered
+	Fits             []HoursFit // what each directory can do with the usual week
+}
+
+// HoursFit is what a directory can do with a usual week.
+type HoursFit struct {
+	Book rulebook.Rulebook
+	fit.HoursFit
 }
 
 // callMinutes is how long a shop must be open for a call with a code.
@@ -100,6 +107,11 @@ func (d *Desk) ReadHours(q TypedHours) (Hours, error) {
 	out.Specials = schedule.Specials()
 	out.Text, out.Words, out.Week = schedule.String(), schedule.Words(), schedule.Week()
 	out.MinutesPerWeek = out.Week.Minutes()
+	for _, b := range d.books {
+		if _, taken := b.Takes("hours"); taken && out.Text != "" {
+			out.Fits = append(out.Fits, HoursFit{b, fit.Hours(out.Week, b)})
+		}
+	}
 	name := q.Zone
 	if name == "" {
 		name = address.Zone(q.Country, q.Region)

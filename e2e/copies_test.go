@@ -9,6 +9,18 @@ import (
 	"uvent/e2e/rig"
 )
 
+// History and copies are at hand whichever part of the record is shown.
+func TestHistoryIsAtHandEverywhere(t *testing.T) {
+	s := open(t)
+	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
+	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"))
+	for _, part := range []string{"Hours", "Service area", "Photos", "Still missing"} {
+		s.do(s.Press(part), s.Press("History"), s.See("The location was added"), s.Press("Close"), s.NotSee("The location was added"))
+	}
+	// What each directory can do with the week follows what is typed.
+	s.do(s.Press("Hours"), s.See("Fernlook takes it as it is"), s.Type("As text", "Mo 08:00-09:00,10:00-11:00,12:00-13:00,14:00-15:00,16:00-17:00"), s.See("Takes 4 sittings a day: 1 hour a week shown open while shut."))
+}
+
 func TestACopyGoesOutAndComesBackAsADraft(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))

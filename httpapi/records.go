@@ -259,6 +259,10 @@ func (s *Server) ReadHours(_ context.Context, in api.ReadHoursRequestObject) (ap
 	for _, day := range h.Holidays {
 		out.Holidays = append(out.Holidays, api.HolidayHours{Date: dateOf(day.Date), Name: day.Name, Decided: day.Decided, Sittings: append([]hours.Sitting{}, day.Sittings...)})
 	}
+	out.Fits = []api.HoursFit{}
+	for _, f := range h.Fits {
+		out.Fits = append(out.Fits, api.HoursFit{Directory: f.Book.ID, Name: f.Book.Name, Same: f.Same(), Says: f.Says})
+	}
 	for i, day := range h.Week {
 		out.Week[i] = append([]hours.Sitting{}, day...)
 	}

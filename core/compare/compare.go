@@ -244,12 +244,13 @@ func times(r record.Record, _ rulebook.Rulebook, s Sighting) Line {
 	case d.OpenWhileShut == 0 && d.ShutWhileOpen == 0:
 		l.Mark = Alike
 	default:
-		l.Mark, l.Says = Unequal, hoursSays(d)
+		l.Mark, l.Says = Unequal, HoursCost(d)
 	}
 	return l
 }
 
-func hoursSays(d hours.Difference) string {
+// HoursCost says in a sentence what a week that is shown wrong costs.
+func HoursCost(d hours.Difference) string {
 	var parts []string
 	if d.OpenWhileShut > 0 {
 		parts = append(parts, span(d.OpenWhileShut)+" a week shown open while shut")

@@ -1750,9 +1750,17 @@ export interface components {
             /** Format: date-time */
             call_to?: string;
             specials: components["schemas"]["SpecialHours"][];
+            /** @description What each directory can do with the usual week */
+            fits: components["schemas"]["HoursFit"][];
             /** @description Public holidays of the next twelve months */
             holidays: components["schemas"]["HolidayHours"][];
             zone?: string;
+        };
+        HoursFit: {
+            directory: string;
+            name: string;
+            same: boolean;
+            says: string;
         };
         Span: {
             /** Format: date */

@@ -14,7 +14,7 @@ import { Links } from './parts/Links'
 import { Missing, useIntake, WaysOpen } from './parts/Missing'
 import { Offerings } from './parts/Offerings'
 import { Papers } from './parts/Papers'
-import { ReadFromHours } from './parts/ReadFromHours'
+import { HoursTaken, ReadFromHours } from './parts/ReadFromHours'
 import { SpecialDates } from './parts/SpecialDates'
 import { NotYet, Photos } from './photos/Photos'
 import { Words } from './parts/Words'
@@ -159,7 +159,8 @@ export function RecordForm({
           <aside hidden={part === 'photos'}>
             {part === 'area' && <AreaTaken />}
             {part === 'missing' && location && <WaysOpen location={location} />}
-            {part !== 'area' && part !== 'missing' && aside}
+            {part === 'hours' && shared && <HoursTaken text={r.hours} place={place} />}
+            {part !== 'area' && part !== 'missing' && part !== 'hours' && aside}
             {shared && (part === 'identity' || part === 'hours') && <ReadFromHours text={r.hours} place={place} />}
           </aside>
         </div>

@@ -81,6 +81,9 @@ function Edit({ location }: { location: Schemas['Location'] }) {
         <>
           {edit?.merged && <BothChanged merged={edit.merged} onDecide={decide} onNoted={noted} />}
           <Plans location={location.id} />
+          <Copies location={location.id} label={location.record.label} show={open === 'copies'} onHide={close} onRead={set} />
+          <History location={location.id} zone={location.zone} show={open === 'history'} onHide={close} />
+          {edit && <FromDate location={location.id} edit={edit} show={open === 'date'} onHide={close} onPlanned={drop} />}
         </>
       }
       acts={
@@ -112,9 +115,6 @@ function Edit({ location }: { location: Schemas['Location'] }) {
       }
       aside={
         <section className="sheet">
-          <Copies location={location.id} label={location.record.label} show={open === 'copies'} onHide={close} onRead={set} />
-          <History location={location.id} zone={location.zone} show={open === 'history'} onHide={close} />
-          {edit && <FromDate location={location.id} edit={edit} show={open === 'date'} onHide={close} onPlanned={drop} />}
           <h2>What directories can do with this record</h2>
           <ul className="plain-list">
             {location.read.map((d) => (

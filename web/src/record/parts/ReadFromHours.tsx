@@ -44,3 +44,38 @@ export function ReadFromHours({ text, place }: { text: string; place: HoursPlace
     </section>
   )
 }
+
+// HoursTaken says what each directory can do with the week; those that take it as
+// it is stand together.
+export function HoursTaken({ text, place }: { text: string; place: HoursPlace }) {
+  const fits = useHours(text, place)?.fits ?? []
+  const same = fits.filter((f) => f.same)
+  if (fits.length === 0) return null
+  return (
+    <section className="sheet">
+      <h2>What directories can do with this week</h2>
+      <ul className="plain-list">
+        {same.length > 0 && (
+          <li>
+            <b className="with-mark">
+              {same.length === 1 ? `${same[0]!.name} takes it as it is` : `${same.length} take it as it is`}
+              <i title="same">=</i>
+            </b>
+            {same.length > 1 && <span>{same.map((f) => f.name).join(', ')}</span>}
+          </li>
+        )}
+        {fits
+          .filter((f) => !f.same)
+          .map((f) => (
+            <li key={f.directory}>
+              <b className="with-mark">
+                {f.name}
+                <i title="different">≠</i>
+              </b>
+              <span>{f.says}</span>
+            </li>
+          ))}
+      </ul>
+    </section>
+  )
+}

@@ -29,7 +29,7 @@ func root() *cobra.Command {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	c.AddCommand(serveCommand(), demoCommand(), outsideCommand(), migrateCommand(), personCommand(), calcCommand())
+	c.AddCommand(serveCommand(), demoCommand(), outsideCommand(), migrateCommand(), personCommand(), calcCommand(), rulebookCommand())
 	return c
 }
 

@@ -50,6 +50,37 @@ func TestAGoodRulebook(t *testing.T) {
 	}
 }
 
+// What docs/rulebook.md teaches, put together, is a good rulebook that says what it
+// teaches; each part by itself is not one.
+func TestTheLessonMakesARulebook(t *testing.T) {
+	lesson, err := os.ReadFile("../../docs/rulebook.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var whole strings.Builder
+	parts := strings.Split(string(lesson), "```yaml\n")[1:]
+	for _, part := range parts {
+		text, _, closed := strings.Cut(part, "```")
+		if !closed {
+			t.Fatalf("a part has no end: %s", part)
+		}
+		if _, problems := Parse("part.yaml", []byte(text)); problems == nil {
+			t.Errorf("this alone is a rulebook:\n%s", text)
+		}
+		whole.WriteString(text)
+	}
+	r, problems := Parse("pierbook.yaml", []byte(whole.String()))
+	if problems != nil {
+		t.Fatal(problems)
+	}
+	if len(parts) != 9 || r.Name != "Pierbook" || r.Hours.SittingsPerDay != 1 || len(r.Photos) != 1 || r.Texts[0].MostCharacters != 80 || len(r.Methods) != 1 || r.Calendar.CutOffHour != 15 {
+		t.Errorf("%+v", r)
+	}
+	if why := r.MayList(record.Record{Kind: record.GoesToCustomers, Address: address.Address{Country: "US"}}); !strings.Contains(why, "does not list this kind") {
+		t.Errorf("who goes to customers: %q", why)
+	}
+}
+
 // Everything that a rulebook takes is said in sentences.
 func TestSayingsOfWhatIsTaken(t *testing.T) {
 	r, problems := Parse("fernlook.yaml", []byte(fernlook(t)))

@@ -9,6 +9,7 @@ import (
 	"uvent/core/category"
 	"uvent/core/contact"
 	"uvent/core/hours"
+	"uvent/core/link"
 	"uvent/core/match"
 	"uvent/core/record"
 	"uvent/core/rulebook"
@@ -184,11 +185,11 @@ func email(r record.Record, _ rulebook.Rulebook, s Sighting) Line {
 	return Line{Record: r.Email, Seen: s.Email, Mark: textual(r.Email, s.Email, strings.ToLower(r.Email), strings.ToLower(s.Email))}
 }
 
-func website(r record.Record, _ rulebook.Rulebook, s Sighting) Line {
+func website(r record.Record, book rulebook.Rulebook, s Sighting) Line {
 	l := Line{Record: r.Website, Seen: s.Website}
 	switch {
 	case s.Website == "":
-	case r.Website == s.Website:
+	case r.Website == s.Website, link.Tagged(r.Website, book.ID, r.Tags) == s.Website:
 		l.Mark = Equal
 	case match.SameSite(r.Website, s.Website):
 		l.Mark = Alike

@@ -99,3 +99,19 @@ func TestNothingSeenOrSaid(t *testing.T) {
 		}
 	}
 }
+
+// A link that shows the tags which we gave is the same; other tags are nothing, and
+// another page is something.
+func TestTaggedLinks(t *testing.T) {
+	r := ours()
+	r.Tags = record.Tags{On: true, Medium: "listing", Campaign: "bay"}
+	book := rulebook.Rulebook{ID: "pierbook"}
+	for seen, want := range map[string]Mark{
+		"https://spokeshave.example/minnow-bay?utm_source=pierbook&utm_medium=listing&utm_campaign=bay": Equal, "https://spokeshave.example/minnow-bay": Equal,
+		"https://spokeshave.example/minnow-bay?utm_source=elsewhere": Alike, "https://spokeshave.example/quillcote": Unequal,
+	} {
+		if l := website(r, book, Sighting{Website: seen}); l.Mark != want {
+			t.Errorf("%s is %q, want %q", seen, l.Mark, want)
+		}
+	}
+}

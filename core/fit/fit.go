@@ -9,6 +9,8 @@ import (
 
 	"uvent/core/category"
 	"uvent/core/compare"
+	"uvent/core/hours"
+	"uvent/core/link"
 	"uvent/core/record"
 	"uvent/core/rulebook"
 )
@@ -66,11 +68,28 @@ func Compose(r record.Record, book rulebook.Rulebook) Values {
 	if _, ok := book.Takes("phone"); ok {
 		v.Phone = r.MainPhone()
 	}
-	if _, ok := book.Takes("website"); ok {
-		v.Website = r.Website
+	if rule, ok := book.Takes("website"); ok {
+		v.Website = link.Tagged(r.Website, book.ID, r.Tags)
+		if rule.MostCharacters > 0 && utf8.RuneCountInString(v.Website) > rule.MostCharacters {
+			v.Website = r.Website // tags are the first thing to go
+		}
 	}
 	if _, ok := book.Takes("hours"); ok {
-		v.Hours = r.Hours
+		v.Hours = given(r.Hours, book)
 	}
 	return v
+}
+
+// given is what a directory is given of opening hours: the usual week brought into
+// what it can express, and all that is said besides as it is.
+func given(text string, book rulebook.Rulebook) string {
+	schedule, _, err := hours.Parse(text)
+	if err != nil || text == "" {
+		return text
+	}
+	f := Hours(schedule.Week(), book)
+	if f.Same() {
+		return text
+	}
+	return schedule.WithWeek(f.Week).String()
 }

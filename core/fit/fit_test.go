@@ -38,6 +38,18 @@ func TestMissingAndCompose(t *testing.T) {
 	if v.Street != "18 Tern Street, Suite B" || v.Category != "Bike repair service" || v.Phone != "+13605550142" || v.HideStreet || v.Hours != "24/7" {
 		t.Errorf("%+v", v)
 	}
+	// Links say where a visitor came from, unless that makes them too long; hours are what the form takes.
+	tagged := good
+	tagged.Tags, tagged.Hours = record.Tags{On: true, Medium: "listing"}, "Tu-Fr 09:00-12:00,13:00-18:00; 2026 Nov 26 off"
+	short := book
+	short.Hours.SittingsPerDay = 1
+	if v := Compose(tagged, short); v.Website != "https://y.example?utm_source=fernlook&utm_medium=listing" || v.Hours != "Tu-Fr 09:00-18:00; 2026 Nov 26 off" {
+		t.Errorf("%+v", v)
+	}
+	tagged.Website = "https://y.example/" + strings.Repeat("x", 175)
+	if v := Compose(tagged, book); v.Website != tagged.Website || v.Hours != tagged.Hours {
+		t.Errorf("%+v", v)
+	}
 	good.Kind = record.GoesToCustomers
 	if !Compose(good, book).HideStreet {
 		t.Error("the street of a business that goes to customers is shown")

@@ -58,7 +58,7 @@ func (d *Desk) See(ctx context.Context, who Actor, location, window uuid.UUID, e
 		return nil, err
 	}
 	if fresh {
-		if err := notify(ctx, d.store.Queries, Change{Location: &location}); err != nil {
+		if err := errors.Join(d.store.ForgetPresence(ctx), notify(ctx, d.store.Queries, Change{Location: &location})); err != nil {
 			return nil, err
 		}
 	}

@@ -62,6 +62,15 @@ func TestPresence(t *testing.T) {
 	if others, err = r.Desk.See(ctx, who, at.Location, second, false); err != nil || others != nil {
 		t.Errorf("a window that was closed by force is still there: %+v, %v", others, err)
 	}
+	// Of windows that were closed by force nothing is left after a day.
+	_, err = r.Store.Pool.Exec(ctx, "update presence set seen_at = now() - interval '2 days'")
+	rig.Must(t, err)
+	_, err = r.Desk.See(ctx, who, at.Location, uuid.New(), false)
+	rig.Must(t, err)
+	var left int
+	if rig.Must(t, r.Store.Pool.QueryRow(ctx, "select count(*) from presence").Scan(&left)); left != 1 {
+		t.Errorf("%d windows are remembered", left)
+	}
 	_, err = r.Desk.See(ctx, who, uuid.New(), first, false)
 	refused(t, err, desk.NotFound, "no such location")
 }

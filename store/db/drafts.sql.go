@@ -105,6 +105,16 @@ func (q *Queries) FinishPlan(ctx context.Context, arg FinishPlanParams) error {
 	return err
 }
 
+const forgetPresence = `-- name: ForgetPresence :exec
+delete from presence where seen_at < now() - interval '1 day'
+`
+
+// Windows that were closed by force never said that they left.
+func (q *Queries) ForgetPresence(ctx context.Context) error {
+	_, err := q.db.Exec(ctx, forgetPresence)
+	return err
+}
+
 const leavePresence = `-- name: LeavePresence :execrows
 delete from presence where location_id = $1 and window_id = $2
 `

@@ -42,3 +42,7 @@ select * from plan where id = $1 for update;
 
 -- name: FinishPlan :exec
 update plan set done_at = $2, kept = $3 where id = $1;
+
+-- name: ForgetPresence :exec
+-- Windows that were closed by force never said that they left.
+delete from presence where seen_at < now() - interval '1 day';

@@ -166,13 +166,19 @@ func (d *Desk) CheckProse(text string) []prose.Finding { return prose.Check(text
 type Fit struct {
 	Book    rulebook.Rulebook
 	Missing []string // what keeps it from taking the record; nothing when it takes it as it is
+	Cut     []string // which words it is given shortened, and where
 }
 
 // Fits holds a record against every directory.
 func (d *Desk) Fits(r record.Record) []Fit {
 	out := make([]Fit, len(d.books))
 	for i, b := range d.books {
-		out[i] = Fit{b, fit.Missing(r, b)}
+		out[i] = Fit{Book: b, Missing: fit.Missing(r, b)}
+		for _, t := range fit.Texts(r, b) {
+			if t.Says != "" {
+				out[i].Cut = append(out[i].Cut, t.Says)
+			}
+		}
 	}
 	return out
 }

@@ -99,7 +99,7 @@ func (s *Server) location(ctx context.Context, l desk.Location) (api.Location, e
 		out.Zone = zone.String()
 	}
 	for _, f := range s.Desk.Fits(l.Record) {
-		out.Read = append(out.Read, api.DirectoryFit{Directory: f.Book.ID, Name: f.Book.Name, Missing: append([]string{}, f.Missing...)})
+		out.Read = append(out.Read, api.DirectoryFit{Directory: f.Book.ID, Name: f.Book.Name, Missing: append([]string{}, f.Missing...), Cut: append([]string{}, f.Cut...)})
 	}
 	return out, nil
 }

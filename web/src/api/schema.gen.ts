@@ -1379,6 +1379,8 @@ export interface components {
             directory: string;
             name: string;
             missing: string[];
+            /** @description Which words it is given shortened, and where */
+            cut: string[];
         };
         Record: {
             label: string;

@@ -122,7 +122,7 @@ function Edit({ location }: { location: Schemas['Location'] }) {
                 <b className="with-mark">
                   <Link to={listingPath(location.id, d.directory)}>{d.name}</Link>
                 </b>
-                <span>{d.missing.length === 0 ? 'Takes it as it is.' : d.missing.join(' ')}</span>
+                <span>{d.missing.length + d.cut.length === 0 ? 'Takes it as it is.' : [...d.missing, ...d.cut].join(' ')}</span>
               </li>
             ))}
           </ul>

@@ -24,6 +24,13 @@ func (d *Desk) Client(ctx context.Context, id uuid.UUID) (Client, error) {
 	return c, orNotFound(err, "There is no such client.")
 }
 
+// settled holds a record against what its client says for all; the client stays as
+// it is until the transaction ends.
+func settled(ctx context.Context, q *db.Queries, client uuid.UUID, r record.Record) (record.Record, error) {
+	c, err := q.ShareClient(ctx, client)
+	return record.Settle(r, Shared(c)), err
+}
+
 // ClientFacts are what is kept of a client.
 type ClientFacts struct {
 	Name, LegalName, OwnerName, OwnerEmail string

@@ -155,7 +155,7 @@ func (d *Desk) PhotosZip(ctx context.Context, location uuid.UUID, w io.Writer) e
 	count := map[string]int{}
 	for _, p := range photos {
 		count[p.Kind]++
-		name := fmt.Sprintf("%s-%s-%d", link.Campaign(l.Record.Name+" "+l.Label), strings.ReplaceAll(p.Kind, "_", "-"), count[p.Kind])
+		name := fmt.Sprintf("%s-%s-%d", link.Slug(l.Record.Name+" "+l.Label), strings.ReplaceAll(p.Kind, "_", "-"), count[p.Kind])
 		original, err := d.store.File(ctx, db.FileParams{OwnerID: p.ID, What: "original"})
 		if err != nil {
 			return err
@@ -173,7 +173,7 @@ func (d *Desk) PhotosZip(ctx context.Context, location uuid.UUID, w io.Writer) e
 			return err
 		}
 		for _, c := range d.cuts(p.Photo) {
-			if err := add(c.Directory+"/"+link.Campaign(c.Label)+"/"+name+".jpg", cuts[c.what()]); err != nil {
+			if err := add(c.Directory+"/"+link.Slug(c.Label)+"/"+name+".jpg", cuts[c.what()]); err != nil {
 				return err
 			}
 		}

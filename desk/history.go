@@ -77,11 +77,9 @@ func (d *Desk) TakeBack(ctx context.Context, actor Actor, location uuid.UUID, id
 		if wrong != nil {
 			return invalid(wrong)
 		}
-		client, err := q.ShareClient(ctx, now.ClientID)
-		if err != nil {
+		if after, err = settled(ctx, q, now.ClientID, after); err != nil {
 			return err
 		}
-		after = record.Settle(after, Shared(client))
 		if l, err = q.SaveLocation(ctx, db.SaveLocationParams{ID: location, Label: after.Label, StoreCode: after.StoreCode, Record: after, Version: now.Version}); err != nil {
 			return stale(taken(err))
 		}

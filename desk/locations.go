@@ -50,11 +50,9 @@ func (d *Desk) AddLocation(ctx context.Context, actor Actor, client uuid.UUID, r
 		return l, invalid(wrong)
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		c, err := q.ShareClient(ctx, client)
-		if err != nil {
+		if r, err = settled(ctx, q, client, r); err != nil {
 			return orNotFound(err, "There is no such client.")
 		}
-		r = record.Settle(r, Shared(c))
 		if l, err = q.AddLocation(ctx, db.AddLocationParams{ID: uuid.New(), ClientID: client, Label: r.Label, StoreCode: r.StoreCode, Record: r}); err != nil {
 			return taken(err)
 		}
@@ -75,11 +73,9 @@ func (d *Desk) SaveLocation(ctx context.Context, actor Actor, id uuid.UUID, vers
 		if err != nil {
 			return orNotFound(err, "There is no such location.")
 		}
-		c, err := q.ShareClient(ctx, before.ClientID)
-		if err != nil {
+		if r, err = settled(ctx, q, before.ClientID, r); err != nil {
 			return err
 		}
-		r = record.Settle(r, Shared(c))
 		if l, err = q.SaveLocation(ctx, db.SaveLocationParams{ID: id, Label: r.Label, StoreCode: r.StoreCode, Record: r, Version: version}); err != nil {
 			return stale(taken(err))
 		}

@@ -23,8 +23,8 @@ import (
 // Photo is one of a location's photos, or one of its client's for all of them.
 type Photo struct {
 	db.Photo
-	Like uuid.UUID            // another photo of the client that shows the same picture; uuid.Nil for none
-	Fits map[string]PhotoFits // by directory
+	Like uuid.UUID   // another photo of the client that shows the same picture; uuid.Nil for none
+	Fits []PhotoFits // by directory, heaviest first
 }
 
 // PhotoFits is what becomes of a photo on a directory.
@@ -73,7 +73,7 @@ func (d *Desk) Photos(ctx context.Context, s Scope) ([]Photo, error) {
 
 // photo looks at a photo beside others and at each directory's rules.
 func (d *Desk) photo(row db.Photo, others []db.Photo) Photo {
-	p := Photo{Photo: row, Fits: map[string]PhotoFits{}}
+	p := Photo{Photo: row}
 	for _, o := range others {
 		if o.ID != row.ID && photo.Distance(uint64(o.Hash), uint64(row.Hash)) <= photo.SamePicture {
 			p.Like = o.ID
@@ -81,13 +81,13 @@ func (d *Desk) photo(row db.Photo, others []db.Photo) Photo {
 		}
 	}
 	for _, b := range d.books {
-		p.Fits[b.ID] = PhotoFits{b, fit.Photos(facts(row), b)}
+		p.Fits = append(p.Fits, PhotoFits{b, fit.Photos(facts(row), b)})
 	}
 	return p
 }
 
 func facts(row db.Photo) fit.Photo {
-	return fit.Photo{Group: row.Kind, Size: photo.Size{Width: int(row.Width), Height: int(row.Height)}, Focus: row.Focus, Sharpness: row.Sharpness, Caption: row.Caption, Alternative: row.Alternative}
+	return fit.Photo{Group: row.Kind, Size: photo.Size{Width: int(row.Width), Height: int(row.Height)}, Focus: row.Focus, Caption: row.Caption, Alternative: row.Alternative}
 }
 
 // AddPhoto takes a file in as a photo: what it is is told by its content, all
@@ -348,7 +348,7 @@ func (d *Desk) PhotoFile(ctx context.Context, id uuid.UUID, what string) ([]byte
 	return data, orNotFound(err, "There is no such photo.")
 }
 
-// windowOf is a part of a photo as parts of its width and height.
+// WindowOf is a part of a photo as parts of its width and height.
 func (p Photo) WindowOf(r image.Rectangle) photo.Focus {
 	w, h := float64(p.Width), float64(p.Height)
 	return photo.Focus{X: float64(r.Min.X) / w, Y: float64(r.Min.Y) / h, W: float64(r.Dx()) / w, H: float64(r.Dy()) / h}

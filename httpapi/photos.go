@@ -13,7 +13,7 @@ import (
 	"uvent/httpapi/api"
 )
 
-func photoOf(p desk.Photo, books []string) api.Photo {
+func photoOf(p desk.Photo) api.Photo {
 	out := api.Photo{
 		Id: p.ID, Shared: p.LocationID == nil, Group: p.Kind, Caption: p.Caption, Alternative: p.Alternative, Focus: p.Focus, FileName: p.FileName, Format: p.Format,
 		Width: int(p.Width), Height: int(p.Height), Bytes: int(p.Bytes), Sharpness: p.Sharpness, Blurred: p.Sharpness < photo.Blurred, Fits: []api.PhotoFit{}, AddedBy: p.AddedBy, AddedAt: p.AddedAt,
@@ -21,22 +21,13 @@ func photoOf(p desk.Photo, books []string) api.Photo {
 	if p.Like != uuid.Nil {
 		out.Like = &p.Like
 	}
-	for _, id := range books {
-		for _, f := range p.Fits[id].Fits {
+	for _, d := range p.Fits {
+		for _, f := range d.Fits {
 			out.Fits = append(out.Fits, api.PhotoFit{
-				Directory: id, Name: p.Fits[id].Book.Name, Label: f.Rule.Label, Width: f.Rule.Crop.Width, Height: f.Rule.Crop.Height, Circle: f.Rule.Crop.Circle,
+				Directory: d.Book.ID, Name: d.Book.Name, Label: f.Rule.Label, Width: f.Rule.Crop.Width, Height: f.Rule.Crop.Height, Circle: f.Rule.Crop.Circle,
 				TinyWidth: f.Rule.TinyWidth, Window: p.WindowOf(f.Window), Faults: append([]string{}, f.Faults...),
 			})
 		}
-	}
-	return out
-}
-
-func (s *Server) bookIDs() []string {
-	books := s.Desk.Books()
-	out := make([]string, len(books))
-	for i, b := range books {
-		out[i] = b.ID
 	}
 	return out
 }
@@ -49,7 +40,7 @@ func (s *Server) GetPhotos(ctx context.Context, in api.GetPhotosRequestObject) (
 	}
 	out := api.GetPhotos200JSONResponse{}
 	for _, p := range list {
-		out = append(out, photoOf(p, s.bookIDs()))
+		out = append(out, photoOf(p))
 	}
 	return out, nil
 }
@@ -64,7 +55,7 @@ func (s *Server) AddPhoto(ctx context.Context, in api.AddPhotoRequestObject) (ap
 	if err != nil {
 		return nil, err
 	}
-	return api.AddPhoto201JSONResponse(photoOf(p, s.bookIDs())), nil
+	return api.AddPhoto201JSONResponse(photoOf(p)), nil
 }
 
 // SavePhoto changes what is said of a photo.
@@ -74,7 +65,7 @@ func (s *Server) SavePhoto(ctx context.Context, in api.SavePhotoRequestObject) (
 	if err != nil {
 		return nil, err
 	}
-	return api.SavePhoto200JSONResponse(photoOf(p, s.bookIDs())), nil
+	return api.SavePhoto200JSONResponse(photoOf(p)), nil
 }
 
 // OrderPhotos puts photos into an order.

@@ -20,7 +20,6 @@ type Photo struct {
 	Group       string
 	Size        photo.Size
 	Focus       photo.Focus
-	Sharpness   float64
 	Caption     string
 	Alternative string
 }

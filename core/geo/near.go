@@ -1,7 +1,6 @@
 package geo
 
 import (
-	"math"
 	"slices"
 	"strings"
 )
@@ -72,25 +71,6 @@ func (n *Network) node(known map[Point]int, p Point) int {
 		n.nodes, n.edges = append(n.nodes, p), append(n.edges, nil)
 	}
 	return i
-}
-
-// Bounds are the corners of all that a network holds; false when it holds nothing.
-func (n *Network) Bounds() (southWest, northEast Point, ok bool) {
-	southWest, northEast = Point{math.Inf(1), math.Inf(1)}, Point{math.Inf(-1), math.Inf(-1)}
-	for _, p := range slices.Concat(n.nodes, at(n.Towns)) {
-		southWest = Point{min(southWest.Longitude, p.Longitude), min(southWest.Latitude, p.Latitude)}
-		northEast = Point{max(northEast.Longitude, p.Longitude), max(northEast.Latitude, p.Latitude)}
-		ok = true
-	}
-	return southWest, northEast, ok
-}
-
-func at(towns []Town) []Point {
-	out := make([]Point, len(towns))
-	for i, t := range towns {
-		out[i] = t.At
-	}
-	return out
 }
 
 // Roads is how many stretches of road a network has.

@@ -125,10 +125,4 @@ func TestNearAndJoined(t *testing.T) {
 	if list := both.ByDistance(Point{-125, 48.1}, 60); list[0].Name != "North" || math.Abs(list[0].Minutes-11.1) > .1 {
 		t.Errorf("%+v", list)
 	}
-	if sw, ne, ok := both.Bounds(); !ok || sw != (Point{-125, 48}) || ne != (Point{-125, 48.2}) {
-		t.Errorf("%v to %v", sw, ne)
-	}
-	if _, _, ok := read(t).Bounds(); ok {
-		t.Error("nothing has bounds")
-	}
 }

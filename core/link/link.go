@@ -44,7 +44,8 @@ func Tagged(address, directory string, tags record.Tags) string {
 
 var notPlain = regexp.MustCompile(`[^a-z0-9]+`)
 
-// Campaign is a tag made from a text: lower-case letters, digits and hyphens.
-func Campaign(text string) string {
+// Slug is a name made from a text for addresses and files: lower-case letters, digits
+// and hyphens.
+func Slug(text string) string {
 	return strings.Trim(notPlain.ReplaceAllString(strings.ToLower(text), "-"), "-")
 }

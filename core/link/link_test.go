@@ -29,8 +29,8 @@ func TestTagged(t *testing.T) {
 	if got := Tagged("https://a.example", "fernlook", record.Tags{Medium: "listing"}); got != "https://a.example" {
 		t.Errorf("tags that are off give %s", got)
 	}
-	if got := Campaign(" SCW-03 Minnow Bay! "); got != "scw-03-minnow-bay" {
-		t.Errorf("the campaign is %q", got)
+	if got := Slug(" SCW-03 Minnow Bay! "); got != "scw-03-minnow-bay" {
+		t.Errorf("the slug is %q", got)
 	}
 }
 

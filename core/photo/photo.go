@@ -178,12 +178,12 @@ func Read(data []byte) (Info, image.Image, error) {
 // Clean encodes a picture anew, so that nothing of what the file held besides it
 // remains: no place, no camera, no date. PNG stays PNG; all else becomes JPEG.
 func Clean(img image.Image, from Format) ([]byte, Format, error) {
+	as := JPEG
 	if from == PNG {
-		data, err := Encode(img, PNG)
-		return data, PNG, err
+		as = PNG
 	}
-	data, err := Encode(img, JPEG)
-	return data, JPEG, err
+	data, err := Encode(img, as)
+	return data, as, err
 }
 
 // quality of a JPEG that is encoded anew: hardly to be told from the original.

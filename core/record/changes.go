@@ -32,8 +32,8 @@ var facts = []struct{ path, title string }{
 	{"own", "Facts of its own"},
 }
 
-// Title is the name of the fact at a path; the path where there is none.
-func Title(path string) string {
+// title is the name of the fact at a path; the path where there is none.
+func title(path string) string {
 	for _, f := range facts {
 		if f.path == path {
 			return f.title
@@ -83,7 +83,7 @@ func said(path string, v any) string {
 	if list, ok := v.([]any); ok && path == "own" {
 		titles := make([]string, 0, len(list))
 		for _, p := range list {
-			titles = append(titles, Title(fmt.Sprint(p)))
+			titles = append(titles, title(fmt.Sprint(p)))
 		}
 		return strings.Join(titles, ", ")
 	}

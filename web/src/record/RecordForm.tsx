@@ -16,7 +16,7 @@ import { Offerings } from './parts/Offerings'
 import { Papers } from './parts/Papers'
 import { HoursTaken, ReadFromHours } from './parts/ReadFromHours'
 import { SpecialDates } from './parts/SpecialDates'
-import { NotYet, Photos } from './photos/Photos'
+import { Photos } from './photos/Photos'
 import { Words } from './parts/Words'
 
 const parts = [
@@ -150,7 +150,7 @@ export function RecordForm({
             {part === 'area' && <Area />}
             {part === 'categories' && <Categories />}
             {part === 'words' && <Words />}
-            {part === 'photos' && (location || !shared ? <Photos /> : <NotYet what="location" />)}
+            {part === 'photos' && <Photos />}
             {part === 'links' && <Links />}
             {part === 'offerings' && <Offerings />}
             {part === 'papers' && <Papers />}

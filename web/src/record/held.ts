@@ -21,6 +21,14 @@ export function useHeld(): Held {
   return held
 }
 
+// useWhose is whose photos and papers a form is about: the location's or, in the
+// client's own form, the client's; nothing while it is not saved yet.
+export function useWhose(): { client?: string; location?: string } | undefined {
+  const { client, location, shared } = useHeld()
+  if (shared) return location ? { location } : undefined
+  return client ? { client } : undefined
+}
+
 // factAt is the fact at a path.
 export const factAt = (r: Rec, path: string) =>
   path.split('.').reduce<unknown>((group, key) => (group as Record<string, unknown> | undefined)?.[key], r)

@@ -11,59 +11,60 @@ import { useHeld } from '../held'
 
 const most = 120
 
-// useReckoned reckons the area of a record as it is being chosen.
-export function useReckoned(r: Rec) {
+// reckoned is the question what an area of a record comes to; the same question is
+// asked once.
+function reckoned(r: Rec, area: Rec['area']) {
   const question = {
     pin: r.pin,
     town: r.address.locality,
-    minutes: r.area.minutes,
-    with: r.area.towns.filter((t) => t.by_hand).map((t) => t.name),
-    without: r.area.without,
+    minutes: area.minutes,
+    with: area.towns.filter((t) => t.by_hand).map((t) => t.name),
+    without: area.without,
   }
-  return useQuery({
-    queryKey: ['area', question],
-    queryFn: () => told(api.POST('/api/area', { body: question })),
+  return { queryKey: ['area', question], queryFn: () => told(api.POST('/api/area', { body: question })) }
+}
+
+// useReckoned reckons the area of a record as it is being chosen.
+export const useReckoned = (r: Rec) =>
+  useQuery({
+    ...reckoned(r, r.area),
     enabled: !!r.pin && Number.isFinite(r.pin.latitude) && Number.isFinite(r.pin.longitude),
     placeholderData: keepPreviousData,
   }).data
-}
 
 // Area is the service area: the towns within a travel time of the pin, and those
 // taken in or left out by hand.
 export function Area() {
   const { record: r, set } = useHeld()
-  const reckoned = useReckoned(r)
-  const wanted = useRef(r.area)
+  const answer = useReckoned(r)
+  const queries = useQueryClient()
+  const wanted = useRef<Rec['area']>(undefined)
   const say = useSay()
   // The towns of a new travel time are taken over when they are reckoned.
   const change = async (area: Rec['area']) => {
     wanted.current = area
     set({ area })
-    const answer = await told(
-      api.POST('/api/area', {
-        body: {
-          pin: r.pin,
-          town: r.address.locality,
-          minutes: area.minutes,
-          with: area.towns.filter((t) => t.by_hand).map((t) => t.name),
-          without: area.without,
-        },
-      }),
-    )
-    if (wanted.current === area) set({ area: answer.area })
+    try {
+      const next = await queries.fetchQuery(reckoned(r, area))
+      if (wanted.current === area) set({ area: next.area })
+    } finally {
+      if (wanted.current === area) wanted.current = undefined
+    }
   }
+  // A town keeps its row while the area without it, or with it, is being reckoned.
+  const known = answer ? [...answer.area.towns, ...answer.others] : []
   const all = [
     ...r.area.towns.map((t) => ({ ...t, within: true })),
-    ...(reckoned?.others ?? []).filter((o) => !r.area.towns.some((t) => t.name === o.name)).map((t) => ({ ...t, within: false })),
+    ...known.filter((o) => !r.area.towns.some((t) => t.name === o.name)).map((t) => ({ ...t, within: false })),
   ].sort((a, b) => b.population - a.population || a.name.localeCompare(b.name))
   const toggle = (name: string) => {
-    const inside = r.area.towns.find((t) => t.name === name)
-    const area = { ...r.area }
+    const area = { ...(wanted.current ?? r.area) }
+    const inside = area.towns.find((t) => t.name === name)
     if (inside) {
       area.towns = area.towns.filter((t) => t.name !== name)
       if (!inside.by_hand) area.without = [...area.without, name]
     } else {
-      const town = reckoned?.others.find((t) => t.name === name)
+      const town = known.find((t) => t.name === name)
       if (!town) return
       const left = area.without.includes(name)
       area.without = area.without.filter((n) => n !== name)
@@ -118,10 +119,10 @@ export function Area() {
             {r.area.minutes === 0 ? 'by hand' : `${r.area.minutes} min`}
           </output>
         </div>
-        <Map label="Map of the service area" height={370} pin={r.pin} towns={all} outline={reckoned?.outline} onTown={toggle} />
+        <Map label="Map of the service area" height={370} pin={r.pin} towns={all} outline={answer?.outline} onTown={toggle} />
         <p className="second map-says">
-          {reckoned && !reckoned.by_road
-            ? `No roads are known near the pin: reckoned in a straight line at ${reckoned.speed_kmh} km/h.`
+          {answer && !answer.by_road
+            ? `No roads are known near the pin: reckoned in a straight line at ${answer.speed_kmh} km/h.`
             : 'By road, at each road’s own speed. A click on a town takes it in or leaves it out.'}
         </p>
       </section>
@@ -133,8 +134,8 @@ export function Area() {
               Bring in
               <input id="area-file" type="file" hidden accept=".geojson,.json" onChange={(e) => void bring(e.target.files?.[0])} />
             </label>
-            {reckoned && (
-              <Button variant="link" className="p-0" onClick={() => save('service-area.geojson', 'application/geo+json', reckoned.geojson)}>
+            {answer && (
+              <Button variant="link" className="p-0" onClick={() => save('service-area.geojson', 'application/geo+json', answer.geojson)}>
                 Take out GeoJSON
               </Button>
             )}

@@ -6,15 +6,14 @@ import { useFacts } from '../../api/queries'
 import { useSay } from '../../app/say'
 import { Uploads, useUploads } from '../../app/Uploads'
 import { Entries } from '../Entries'
-import { useHeld } from '../held'
+import { useHeld, useWhose } from '../held'
 import { Origin } from '../Origin'
 
 type Paper = Schemas['Paper']
 
 // Papers are documents that prove something, and the licences to trade.
 export function Papers() {
-  const { client, location, shared } = useHeld()
-  const whose = shared ? location && { location } : client && { client }
+  const whose = useWhose()
   return (
     <>
       {whose ? (

@@ -1,16 +1,15 @@
 import { useQuery } from '@tanstack/react-query'
 import { Dropdown } from 'react-bootstrap'
 import { api, told } from '../../api/client'
-import { useHeld } from '../held'
+import { useWhose } from '../held'
 
 // PhotoPick chooses one of the photos for an entry, or none.
 export function PhotoPick({ label, value, onChange }: { label: string; value: string; onChange: (id: string) => void }) {
-  const { client, location, shared } = useHeld()
-  const query = shared ? location && { location } : client && { client }
+  const query = useWhose()
   const photos =
     useQuery({
       queryKey: ['photos', query],
-      queryFn: () => told(api.GET('/api/photos', { params: { query: query || {} } })),
+      queryFn: () => told(api.GET('/api/photos', { params: { query: query ?? {} } })),
       enabled: !!query,
     }).data ?? []
   return (

@@ -6,23 +6,19 @@ import { useFacts } from '../../api/queries'
 import { useSay } from '../../app/say'
 import { Uploads, useUploads } from '../../app/Uploads'
 import { counted } from '../../app/View'
-import { useHeld } from '../held'
+import { useWhose } from '../held'
 import { PhotoDetail } from './PhotoDetail'
 
 type Photo = Schemas['Photo']
 // Photos are a location's pictures, or those that a client has for all of them.
 // They are kept at once, without saving the record.
 export function Photos() {
-  const { client, location } = useHeld()
-  if (!client && !location) return <NotYet what="client" />
-  return <List query={location ? { location } : { client }} />
-}
-
-export function NotYet({ what }: { what: string }) {
+  const whose = useWhose()
+  if (whose) return <List query={whose} />
   return (
     <section className="sheet">
-      <h2>Not yet</h2>
-      <p className="second">Add the {what} first, then come back here. What you typed is kept.</p>
+      <h2>Photos</h2>
+      <p className="second">Photos can be brought in once this is added. What you typed is kept.</p>
     </section>
   )
 }

@@ -37,14 +37,15 @@ lint: $(WEB)
 	cd web && npm run --silent lint
 
 bench: needs-server
-	$(GO) test -run '^$$' -bench . -benchmem ./core/hours ./core/photo ./desk
+	$(GO) test -run '^$$' -bench . -benchmem ./core/hours ./core/photo ./core/fit ./desk
 
 # Longer than a test run can afford.
 fuzz:
 	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 60s ./core/hours
+	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 60s ./core/rulebook
 	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/sheet
-	$(GO) test -run '^28599' -fuzz FuzzTagged -fuzztime 60s ./core/link
-	$(GO) test -run '^28599' -fuzz FuzzReadArea -fuzztime 60s ./core/geojson
+	$(GO) test -run '^$$' -fuzz FuzzTagged -fuzztime 60s ./core/link
+	$(GO) test -run '^$$' -fuzz FuzzReadArea -fuzztime 60s ./core/geojson
 
 # Takes the pictures in docs/screenshots anew, from a fresh demo.
 screenshots: needs-server needs-browser build

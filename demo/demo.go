@@ -74,12 +74,12 @@ func Lay(ctx context.Context, d *desk.Desk, outside string) error {
 	if err := l.bringIn(ctx); err != nil {
 		return err
 	}
-	for _, lay := range []func(context.Context) error{l.mapOut, l.introduce, l.file, l.furnish} {
+	for _, lay := range []func(context.Context) error{l.mapOut, l.introduce, l.file, l.furnish, l.enrol} {
 		if err := lay(ctx); err != nil {
 			return err
 		}
 	}
-	for _, s := range story {
+	for _, s := range inOrder() {
 		if err := l.moveTo(ctx, s.at()); err != nil {
 			return err
 		}
@@ -87,9 +87,12 @@ func Lay(ctx context.Context, d *desk.Desk, outside string) error {
 		if !known {
 			return fmt.Errorf("the demo has no location %s/%s", s.client, s.label)
 		}
+		if s.on != "" {
+			at.Directory = s.on
+		}
 		for _, do := range s.does {
 			if err := do(ctx, &l, at); err != nil {
-				return fmt.Errorf("the demo, %s at %s: %w", s.label, s.when, err)
+				return fmt.Errorf("the demo, %s on %s at %s: %w", s.label, at.Directory, s.when, err)
 			}
 		}
 	}

@@ -3,6 +3,7 @@ package demo
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -17,6 +18,7 @@ type step struct {
 	when          string // 2 Jan 15:04, Pacific
 	client, label string
 	does          []act
+	on            string // the directory's id; empty: Fernlook
 }
 
 // act is one thing done to a listing.
@@ -41,21 +43,21 @@ const (
 // story is what has been done so far, in the order of time. Larkspur Falls has
 // nothing yet.
 var story = []step{
-	{"12 Oct 10:05", spokeshave, "Port Sable", []act{search, create, ask(rulebook.Text), enter}},
-	{"12 Oct 11:20", sablecote, "Port Sable", []act{search, create, ask(rulebook.Text), enter}},
-	{"20 Oct 09:30", spokeshave, "Three Herons", []act{search, claim, ask(rulebook.Email), enter}},
-	{"20 Oct 14:10", saltgrass, "Saltgrass", []act{search, create, ask(rulebook.Text), enter}},
-	{"28 Oct 10:40", spokeshave, "Minnow Bay", []act{search, create, ask(rulebook.Postcard)}},
-	{"3 Nov 15:25", sablecote, "Quillcote", []act{search, claimRefused}},
-	{"4 Nov 13:15", saltgrass, "Upper Moraine", []act{search, claim, ask(rulebook.Postcard)}},
-	{"12 Nov 11:00", mossback, "Alder Landing", []act{search, create, ask(rulebook.Postcard)}},
-	{"16 Nov 10:20", spokeshave, "Quillcote", []act{search, create, late(12), ask(rulebook.Email), enter}},
-	{"18 Nov 16:30", saltgrass, "Fennick Road", []act{search, create}},
-	{"20 Nov 13:45", spokeshave, "Minnow Bay", []act{arrived}},
-	{"23 Nov 09:50", nettlewick, "Fennick", []act{search, create, ask(rulebook.Text), enter}},
-	{"23 Nov 10:30", nettlewick, "Old Wharf", []act{search}},
-	{"23 Nov 11:15", sablecote, "Cinder Point", []act{search, create, ask(rulebook.Postcard)}},
-	{"23 Nov 15:40", sablecote, "Saltgrass", []act{search, create, ask(rulebook.Text)}},
+	{when: "12 Oct 10:05", client: spokeshave, label: "Port Sable", does: []act{search, create, ask(rulebook.Text), enter}},
+	{when: "12 Oct 11:20", client: sablecote, label: "Port Sable", does: []act{search, create, ask(rulebook.Text), enter}},
+	{when: "20 Oct 09:30", client: spokeshave, label: "Three Herons", does: []act{search, claim, ask(rulebook.Email), enter}},
+	{when: "20 Oct 14:10", client: saltgrass, label: "Saltgrass", does: []act{search, create, ask(rulebook.Text), enter}},
+	{when: "28 Oct 10:40", client: spokeshave, label: "Minnow Bay", does: []act{search, create, ask(rulebook.Postcard)}},
+	{when: "3 Nov 15:25", client: sablecote, label: "Quillcote", does: []act{search, claimRefused}},
+	{when: "4 Nov 13:15", client: saltgrass, label: "Upper Moraine", does: []act{search, claim, ask(rulebook.Postcard)}},
+	{when: "12 Nov 11:00", client: mossback, label: "Alder Landing", does: []act{search, create, ask(rulebook.Postcard)}},
+	{when: "16 Nov 10:20", client: spokeshave, label: "Quillcote", does: []act{search, create, late(12), ask(rulebook.Email), enter}},
+	{when: "18 Nov 16:30", client: saltgrass, label: "Fennick Road", does: []act{search, create}},
+	{when: "20 Nov 13:45", client: spokeshave, label: "Minnow Bay", does: []act{arrived}},
+	{when: "23 Nov 09:50", client: nettlewick, label: "Fennick", does: []act{search, create, ask(rulebook.Text), enter}},
+	{when: "23 Nov 10:30", client: nettlewick, label: "Old Wharf", does: []act{search}},
+	{when: "23 Nov 11:15", client: sablecote, label: "Cinder Point", does: []act{search, create, ask(rulebook.Postcard)}},
+	{when: "23 Nov 15:40", client: sablecote, label: "Saltgrass", does: []act{search, create, ask(rulebook.Text)}},
 }
 
 // settled waits for the directory's answer and tells where the listing stands.
@@ -122,6 +124,13 @@ func ask(method rulebook.MethodName) act {
 		}
 		return err
 	}
+}
+
+// inOrder is the story in the order of time, on all directories.
+func inOrder() []step {
+	all := slices.Concat(story, elsewhere)
+	slices.SortStableFunc(all, func(a, b step) int { return a.at().Compare(b.at()) })
+	return all
 }
 
 // enter reads the newest code that reached the location, as its people would

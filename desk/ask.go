@@ -26,7 +26,9 @@ import (
 type question struct {
 	Query   *reach.Query        `json:"query,omitempty"`
 	Ref     string              `json:"ref,omitempty"`
-	Values  *fit.Values         `json:"values,omitempty"`
+	From    string              `json:"from,omitempty"` // the directory to copy from
+	Page    string              `json:"page,omitempty"` // the listing's page there
+	Values  fit.Values          `json:"values,omitempty"`
 	Attempt string              `json:"attempt,omitempty"`
 	Method  rulebook.MethodName `json:"method,omitempty"`
 	To      string              `json:"to,omitempty"`
@@ -68,6 +70,9 @@ func (l *listing) free() error {
 // Await waits until a directory has answered, for as long as a person would
 // look at a button. False means that it has not answered yet.
 func (d *Desk) Await(ctx context.Context, call uuid.UUID) (bool, error) {
+	if call == uuid.Nil {
+		return true, nil // nothing was asked: people do it themselves
+	}
 	for deadline := time.Now().Add(6 * time.Second); time.Now().Before(deadline); {
 		c, err := d.store.Call(ctx, call)
 		if err != nil || c.DoneAt != nil {
@@ -183,12 +188,16 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		no = verification.CallGivenUp
 	case verification.ClaimAsked:
 		var l reach.Listing
-		l, err = d.reach.Claim(ctx, url, key, q.Ref)
+		l, err = d.reach.Claim(ctx, url, key, q.Ref, q.Values.Facts())
 		e, no = verification.Event{Kind: verification.ClaimGranted, Ref: l.Ref, Page: l.Page}, verification.ClaimRefused
 	case verification.CreateAsked:
 		var l reach.Listing
-		l, err = d.reach.Create(ctx, url, key, *q.Values)
+		l, err = d.reach.Create(ctx, url, key, q.Values.Facts())
 		e, no = verification.Event{Kind: verification.Created, Ref: l.Ref, Page: l.Page}, verification.CreateRefused
+	case verification.CopyAsked:
+		var l reach.Listing
+		l, err = d.reach.Copy(ctx, url, key, q.From, q.Page, q.Values.Facts())
+		e, no = verification.Event{Kind: verification.Copied, Ref: l.Ref, Page: l.Page}, verification.CopyRefused
 	case verification.CodeAsked:
 		var sent reach.Sent
 		sent, err = d.reach.AskCode(ctx, url, key, q.Ref, string(q.Method), q.To, q.Contact)

@@ -46,6 +46,9 @@ func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebo
 			to, contact := l.location.Record.Post()
 			q.To, q.Contact = to.Line(), contact
 		}
+		if l.book.Worked.People() {
+			return l.askedByHand(ctx, q, w.To)
+		}
 		call, err = d.ask(ctx, l, verification.CodeAsked, q, verification.Event{Attempt: q.Attempt, Method: method, To: w.To})
 		return err
 	})
@@ -62,6 +65,9 @@ func (d *Desk) offered(ctx context.Context, at Place, patience time.Duration) (m
 	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
 	if err != nil || row.State.Control != verification.Held || row.State.VerifiedAt != nil {
 		return nil, ignoreNoRows(err)
+	}
+	if book.Connector.URL == "" {
+		return nil, nil
 	}
 	ctx, cancel := context.WithTimeout(ctx, patience)
 	defer cancel()
@@ -97,6 +103,9 @@ func (d *Desk) EnterCode(ctx context.Context, actor Actor, at Place, attempt, co
 		}
 		if err := l.free(); err != nil {
 			return err
+		}
+		if l.book.Worked.People() {
+			return conflict("Codes for %s are entered on its own pages. Say here how it went.", l.book.Name)
 		}
 		a, err := l.live(attempt)
 		if err != nil {

@@ -31,7 +31,7 @@ func (c cut) what() string { return "cut " + c.Directory + "/" + c.Label }
 
 // cuts are the shapes that a photo is wanted in.
 func (d *Desk) cuts(row db.Photo) (out []cut) {
-	for _, b := range d.books {
+	for _, b := range d.Books() {
 		for _, f := range fit.Photos(facts(row), b) {
 			out = append(out, cut{b.ID, f.Rule.Label, f.Rule.Crop})
 		}

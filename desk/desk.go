@@ -28,7 +28,8 @@ type Desk struct {
 	store *store.Store
 	reach *reach.Reach
 	clock reach.Clock
-	books []rulebook.Rulebook
+	books atomic.Pointer[library]
+	shelf shelf
 	log   *slog.Logger
 	id    string // of this server among others on the same database
 	jobs  *river.Client[pgx.Tx]
@@ -40,7 +41,12 @@ type Desk struct {
 
 // New makes a desk. Nothing is done in the background until Run.
 func New(s *store.Store, r *reach.Reach, clock reach.Clock, books []rulebook.Rulebook, log *slog.Logger) (*Desk, error) {
-	d := &Desk{store: s, reach: r, clock: clock, books: books, log: log, id: uuid.NewString(), pixels: semaphore.NewWeighted(photo.MostPixels)}
+	d := &Desk{store: s, reach: r, clock: clock, log: log, id: uuid.NewString(), pixels: semaphore.NewWeighted(photo.MostPixels)}
+	d.shelf.files = books
+	d.books.Store(newLibrary(books))
+	if err := d.Reshelve(context.Background()); err != nil {
+		return nil, err
+	}
 	var err error
 	d.jobs, err = d.newJobs()
 	return d, err
@@ -57,19 +63,6 @@ var Uvent = Actor{Name: "Uvent"}
 
 // Now is the job's time.
 func (d *Desk) Now() time.Time { return d.clock.Now() }
-
-// Books are the rulebooks, heaviest first.
-func (d *Desk) Books() []rulebook.Rulebook { return d.books }
-
-// Book finds a rulebook by its id.
-func (d *Desk) Book(id string) (rulebook.Rulebook, error) {
-	for _, b := range d.books {
-		if b.ID == id {
-			return b, nil
-		}
-	}
-	return rulebook.Rulebook{}, &Problem{Kind: NotFound, Detail: fmt.Sprintf("There is no directory %q.", id)}
-}
 
 // ProblemKind sorts problems by what the caller can do about them.
 type ProblemKind int

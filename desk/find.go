@@ -8,8 +8,10 @@ import (
 	"github.com/google/uuid"
 
 	"uvent/core/fit"
+	"uvent/core/rulebook"
 	"uvent/core/verification"
 	"uvent/reach"
+	"uvent/store/db"
 )
 
 // Search looks for a location on a directory. Nothing can be created before.
@@ -23,6 +25,9 @@ func (d *Desk) Search(ctx context.Context, actor Actor, at Place) (call uuid.UUI
 		}
 		if l.state.Control == verification.Held {
 			return conflict("We hold this listing already.")
+		}
+		if err := l.connected(); err != nil {
+			return err
 		}
 		r := l.location.Record
 		q := reach.Query{Name: r.Name, Phone: r.MainPhone(), Street: r.Address.Street, Locality: r.Address.Locality}
@@ -42,7 +47,11 @@ func (d *Desk) Claim(ctx context.Context, actor Actor, at Place, ref string) (ca
 		if i < 0 {
 			return conflict("The last search did not find that listing; search again.")
 		}
-		call, err = d.ask(ctx, l, verification.ClaimAsked, question{Ref: ref}, verification.Event{Ref: ref})
+		first, err := l.first(ctx)
+		if err != nil {
+			return err
+		}
+		call, err = d.ask(ctx, l, verification.ClaimAsked, question{Ref: ref, Values: first}, verification.Event{Ref: ref})
 		return err
 	})
 	return call, err
@@ -54,15 +63,22 @@ func (d *Desk) Create(ctx context.Context, actor Actor, at Place) (call uuid.UUI
 		if err := l.mayTake(); err != nil {
 			return err
 		}
-		if missing := fit.Missing(l.location.Record, l.book); missing != nil {
-			more := ""
-			if len(missing) > 1 {
-				more = fmt.Sprintf(" (and %d more)", len(missing)-1)
-			}
-			return conflict("%s%s", missing[0], more)
+		s, err := fitSubject(ctx, l.q, l.location)
+		if err != nil {
+			return err
 		}
-		values := fit.Compose(l.location.Record, l.book)
-		call, err = d.ask(ctx, l, verification.CreateAsked, question{Values: &values}, verification.Event{})
+		if whys := fit.Of(s, &l.book).Whys(); whys != nil {
+			more := ""
+			if len(whys) > 1 {
+				more = fmt.Sprintf(" (and %d more)", len(whys)-1)
+			}
+			return conflict("%s%s", whys[0], more)
+		}
+		if _, err := l.first(ctx); err != nil {
+			return err
+		}
+		values := fit.Compose(s, &l.book)
+		call, err = d.ask(ctx, l, verification.CreateAsked, question{Values: values}, verification.Event{})
 		return err
 	})
 	return call, err
@@ -76,8 +92,69 @@ func (l *listing) mayTake() error {
 	switch {
 	case l.state.Control == verification.Held:
 		return conflict("We hold this listing already.")
+	case l.book.Connector.URL == "":
+		return l.connected()
 	case l.state.SearchedAt == nil:
 		return conflict("Search %s first: it may have this location already.", l.book.Name)
 	}
 	return nil
+}
+
+// connected says that a directory cannot be asked by a program, where it cannot.
+func (l *listing) connected() error {
+	if l.book.Connector.URL == "" {
+		return conflict("%s has no interface: it is worked %s.", l.book.Name, l.book.Worked.Words())
+	}
+	return nil
+}
+
+// first are the values that the directory must have before anything else, or what is
+// missing of them.
+func (l *listing) first(ctx context.Context) (fit.Values, error) {
+	s, err := fitSubject(ctx, l.q, l.location)
+	if err != nil {
+		return nil, err
+	}
+	all, out := fit.Compose(s, &l.book), fit.Values{}
+	for _, f := range l.book.Account.First {
+		if f.Fact == "" {
+			continue // the record cannot hold it
+		}
+		v, ok := all.Find(f.Fact)
+		if !ok {
+			return nil, conflict("%s wants %s first, and the record has none.", l.book.Name, f.Says)
+		}
+		out = append(out, v)
+	}
+	return out, nil
+}
+
+// CopyFrom makes a listing out of ours on another directory, as far as it carries.
+func (d *Desk) CopyFrom(ctx context.Context, actor Actor, at Place, from string) (call uuid.UUID, err error) {
+	theirs, err := d.Book(from)
+	if err != nil {
+		return call, err
+	}
+	err = d.change(ctx, actor, at, func(l *listing) error {
+		if err := l.mayTake(); err != nil {
+			return err
+		}
+		if !slices.ContainsFunc(l.book.Copies, func(c rulebook.Copying) bool { return c.From == from && c.OnRequest }) {
+			return conflict("%s does not copy from %s when it is asked to.", l.book.Name, theirs.Name)
+		}
+		row, err := l.q.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: from})
+		if ignoreNoRows(err) != nil {
+			return err
+		}
+		if err != nil || row.State.VerifiedAt == nil {
+			return conflict("%s copies a verified listing, and that on %s is not.", l.book.Name, theirs.Name)
+		}
+		first, err := l.first(ctx)
+		if err != nil {
+			return err
+		}
+		call, err = d.ask(ctx, l, verification.CopyAsked, question{From: from, Page: row.State.Page, Values: first}, verification.Event{Ref: from})
+		return err
+	})
+	return call, err
 }

@@ -57,7 +57,7 @@ func (d *Desk) missing(ctx context.Context, locations []Location) (map[uuid.UUID
 	}
 	out := map[uuid.UUID][]intake.Want{}
 	for _, l := range locations {
-		out[l.ID] = intake.Missing(intake.Subject{Record: l.Record, Held: intake.Held{Photos: pics.of(l), Papers: docs.of(l)}, Now: d.Now()}, d.books)
+		out[l.ID] = intake.Missing(intake.Subject{Record: l.Record, Held: intake.Held{Photos: pics.of(l), Papers: docs.of(l)}, Now: d.Now()}, d.Books())
 	}
 	return out, nil
 }
@@ -118,7 +118,7 @@ func (d *Desk) Intake(ctx context.Context, who Actor, location uuid.UUID) (in In
 	}
 	in.Missing = missing[location]
 	in.Ways = map[string][]verification.Way{}
-	for _, b := range d.books {
+	for _, b := range d.Books() {
 		if b.MayList(in.Location.Record) == "" {
 			in.Ways[b.ID] = verification.Ways(b, in.Location.Record, verification.Start(), d.Now(), nil)
 		}

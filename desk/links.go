@@ -40,8 +40,8 @@ type TaggedLink struct {
 
 // TaggedLinks writes a web address for each directory.
 func (d *Desk) TaggedLinks(address string, tags record.Tags) []TaggedLink {
-	out := make([]TaggedLink, len(d.books))
-	for i, b := range d.books {
+	out := make([]TaggedLink, len(d.Books()))
+	for i, b := range d.Books() {
 		out[i] = TaggedLink{b, link.Tagged(address, b.ID, tags)}
 	}
 	return out

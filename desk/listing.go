@@ -102,6 +102,7 @@ func (l *listing) save(ctx context.Context) error {
 type Change struct {
 	Location *uuid.UUID `json:"location,omitempty"` // nil: more than one, or none
 	Clock    bool       `json:"clock,omitempty"`
+	Books    bool       `json:"books,omitempty"` // rulebooks
 }
 
 func notify(ctx context.Context, q *db.Queries, c Change) error {

@@ -100,6 +100,7 @@ func (d *Desk) note(ctx context.Context, q *db.Queries, actor Actor, kind string
 var uniques = map[string]record.Problem{
 	"client_name":         {Path: "name", Message: "another client has this name already"},
 	"location_label":      {Path: "label", Message: "another location of this client is called that already"},
+	"account_email":       {Path: "email", Message: "it is in the list for this directory already"},
 	"region_name":         {Path: "name", Message: "another region has this name already"},
 	"location_store_code": {Path: "store_code", Message: "another location of this client has this store code already"},
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/riverqueue/river"
 
 	"uvent/core/calendar"
+	"uvent/core/rulebook"
 	"uvent/core/verification"
 	"uvent/reach"
 	"uvent/store/db"
@@ -22,6 +23,14 @@ func ignoreNoRows(err error) error {
 		return nil
 	}
 	return err
+}
+
+// home is where a directory's pages are reckoned from.
+func home(b rulebook.Rulebook) string {
+	if b.Connector.URL != "" {
+		return b.Connector.URL
+	}
+	return b.Page
 }
 
 // Look reads the listing's public page now and records what it shows.
@@ -37,7 +46,7 @@ func (d *Desk) Look(ctx context.Context, actor Actor, at Place) error {
 	if row.State.Page == "" {
 		return conflict("The listing has no public page yet; claim or create it first.")
 	}
-	seen, err := d.reach.Look(ctx, book.Connector.URL, row.State.Page)
+	seen, err := d.reach.Look(ctx, home(book), row.State.Page)
 	var unanswered *reach.Unanswered
 	switch {
 	case errors.As(err, &unanswered):

@@ -80,14 +80,14 @@ func (d *Desk) photo(row db.Photo, others []db.Photo) Photo {
 			break
 		}
 	}
-	for _, b := range d.books {
+	for _, b := range d.Books() {
 		p.Fits = append(p.Fits, PhotoFits{b, fit.Photos(facts(row), b)})
 	}
 	return p
 }
 
 func facts(row db.Photo) fit.Photo {
-	return fit.Photo{Group: row.Kind, Size: photo.Size{Width: int(row.Width), Height: int(row.Height)}, Focus: row.Focus, Caption: row.Caption, Alternative: row.Alternative}
+	return fit.Photo{ID: row.ID.String(), Group: row.Kind, Size: photo.Size{Width: int(row.Width), Height: int(row.Height)}, Focus: row.Focus, Caption: row.Caption, Alternative: row.Alternative}
 }
 
 // AddPhoto takes a file in as a photo: what it is is told by its content, all

@@ -75,9 +75,12 @@ func (d *Desk) tickUntil(ctx context.Context) {
 	}
 }
 
-// tick enqueues what has fallen due by the job's clock, and frees the jobs of
-// servers that are gone.
+// tick takes up rulebooks that another server has changed, enqueues what has fallen
+// due by the job's clock, and frees the jobs of servers that are gone.
 func (d *Desk) tick(ctx context.Context) error {
+	if err := d.Reshelve(ctx); err != nil {
+		return err
+	}
 	if err := d.freeOrphans(ctx); err != nil {
 		return err
 	}

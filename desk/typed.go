@@ -2,6 +2,7 @@ package desk
 
 import (
 	"errors"
+	"strings"
 	"time"
 
 	"uvent/core/address"
@@ -107,7 +108,7 @@ func (d *Desk) ReadHours(q TypedHours) (Hours, error) {
 	out.Specials = schedule.Specials()
 	out.Text, out.Words, out.Week = schedule.String(), schedule.Words(), schedule.Week()
 	out.MinutesPerWeek = out.Week.Minutes()
-	for _, b := range d.books {
+	for _, b := range d.Books() {
 		if _, taken := b.Takes("hours"); taken && out.Text != "" {
 			out.Fits = append(out.Fits, HoursFit{b, fit.Hours(out.Week, b)})
 		}
@@ -169,14 +170,28 @@ type Fit struct {
 	Cut     []string // which words it is given shortened, and where
 }
 
-// Fits holds a record against every directory.
+// Fits holds a record, as it is being typed, against every directory. Photos are not
+// part of it.
 func (d *Desk) Fits(r record.Record) []Fit {
-	out := make([]Fit, len(d.books))
-	for i, b := range d.books {
-		out[i] = Fit{Book: b, Missing: fit.Missing(r, b)}
-		for _, t := range fit.Texts(r, b) {
-			if t.Says != "" {
-				out[i].Cut = append(out[i].Cut, t.Says)
+	books := d.Books()
+	out := make([]Fit, len(books))
+	s := fit.Read(r, nil)
+	for i := range books {
+		b := &books[i]
+		out[i].Book = *b
+		f := fit.Of(s, b)
+		if f.Not != "" {
+			out[i].Missing = []string{f.Not}
+			continue
+		}
+		for _, item := range f.Blocks() {
+			if item.Part != "photos" {
+				out[i].Missing = append(out[i].Missing, item.Says)
+			}
+		}
+		for _, v := range fit.Compose(s, b) {
+			if strings.HasPrefix(v.Key, "text.") {
+				out[i].Cut = append(out[i].Cut, v.Says...)
 			}
 		}
 	}

@@ -2,6 +2,7 @@ package desk
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"time"
 
@@ -20,6 +21,7 @@ type Cell struct {
 	Place
 	Book     rulebook.Rulebook
 	State    verification.State
+	Fit      Fitted       // how the location fits there
 	NotFor   string       // why the location cannot be listed there; empty when it can
 	Task     *agenda.Task // what it asks for now
 	Location db.Location
@@ -41,6 +43,13 @@ func (d *Desk) Cells(ctx context.Context, s Scope) ([]Cell, error) {
 	if err != nil {
 		return nil, err
 	}
+	if err := d.fitted(ctx, s); err != nil {
+		return nil, err
+	}
+	fits, err := d.fitsOf(ctx, s)
+	if err != nil {
+		return nil, err
+	}
 	states := map[Place]verification.State{}
 	for _, r := range rows {
 		states[Place{r.LocationID, r.DirectoryID}] = r.State
@@ -53,13 +62,17 @@ func (d *Desk) Cells(ctx context.Context, s Scope) ([]Cell, error) {
 	var out []Cell
 	for _, c := range clients {
 		for _, l := range of[c.ID] {
-			for _, b := range d.books {
-				cell := Cell{Place: Place{l.ID, b.ID}, Book: b, NotFor: b.MayList(l.Record), Location: l, Client: c, State: verification.Start()}
-				if st, ok := states[cell.Place]; ok {
+			for _, b := range d.Books() {
+				f := fits[l.ID][b.ID]
+				cell := Cell{Place: Place{l.ID, b.ID}, Book: b, Fit: f, NotFor: f.Not, Location: l, Client: c, State: verification.Start()}
+				st, begun := states[cell.Place]
+				if begun {
 					cell.State = st
 				}
-				if t, ok := agenda.For(agendaListing(cell), now); ok {
-					cell.Task = &t
+				if begun || f.Wanted {
+					if t, ok := agenda.For(agendaListing(cell), now); ok {
+						cell.Task = &t
+					}
 				}
 				out = append(out, cell)
 			}
@@ -83,12 +96,58 @@ func (d *Desk) Today(ctx context.Context, s Scope) ([]Cell, error) {
 		return nil, err
 	}
 	var out []Cell
+	for i := 0; i < len(cells); {
+		n := i // the cells of one location
+		for n < len(cells) && cells[n].Place.Location == cells[i].Place.Location {
+			n++
+		}
+		out = append(out, tasks(cells[i:n])...)
+		i = n
+	}
+	agenda.Sort(out, func(c Cell) agenda.Task { return *c.Task })
+	return out, nil
+}
+
+// tasks are what the listings of one location ask for. Those of which nothing is known
+// yet are one task together.
+func tasks(cells []Cell) (out []Cell) {
+	var fresh []Cell
 	for _, c := range cells {
-		if c.Task != nil {
+		switch {
+		case c.Task == nil:
+		case c.Task.Act == agenda.Search && c.State.SearchedAt == nil && c.State.Trouble == "":
+			fresh = append(fresh, c)
+		default:
 			out = append(out, c)
 		}
 	}
-	agenda.Sort(out, func(c Cell) agenda.Task { return *c.Task })
+	if len(fresh) < 2 {
+		return append(out, fresh...)
+	}
+	first := fresh[0]
+	names, loss := make([]string, len(fresh)), 0.0
+	for i, c := range fresh {
+		names[i], loss = c.Book.Name, max(loss, c.Task.Loss)
+	}
+	t := agenda.Together(first.Location.Label, names, loss)
+	first.Task = &t
+	return append(out, first)
+}
+
+// fitsOf reads how the locations of a scope fit each directory.
+func (d *Desk) fitsOf(ctx context.Context, s Scope) (map[uuid.UUID]map[string]Fitted, error) {
+	rows, err := d.store.Fits(ctx, db.FitsParams{ClientID: s.Client, LocationID: s.Location})
+	if err != nil {
+		return nil, err
+	}
+	out := make(map[uuid.UUID]map[string]Fitted, len(rows))
+	for _, r := range rows {
+		cells := map[string]Fitted{}
+		if err := json.Unmarshal(r.Cells, &cells); err != nil {
+			return nil, err
+		}
+		out[r.LocationID] = cells
+	}
 	return out, nil
 }
 
@@ -139,10 +198,14 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 		v.Task = &t
 	}
 	v.Facts = compare.Facts(r, book, v.State.Sighting)
-	v.Missing = fit.Missing(r, book)
+	s, err := fitSubject(ctx, d.store.Queries, v.Location)
+	if err != nil {
+		return v, err
+	}
+	v.Missing = fit.Of(s, &book).Whys()
 	v.Ways = verification.Ways(book, r, v.State, now, offered)
 	if v.State.Page != "" {
-		v.PageURL = d.reach.PageURL(book.Connector.URL, v.State.Page)
+		v.PageURL = d.reach.PageURL(home(book), v.State.Page)
 	}
 	return v, nil
 }
@@ -180,6 +243,22 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 		return "The code was right: verified."
 	case verification.AttemptExpired:
 		return "The code stopped working."
+	case verification.CopyAsked:
+		return "Asked it to copy the listing from another directory."
+	case verification.Copied:
+		return "Copied, as far as it carries."
+	case verification.Given:
+		switch e.How {
+		case verification.ByLetter:
+			return fmt.Sprintf("Wrote to %s, with %d values.", e.To, len(e.Values))
+		case verification.ByFile:
+			return "Handed it in with a file."
+		}
+		return fmt.Sprintf("Gave %d values by hand.", len(e.Values))
+	case verification.TakenIn:
+		return "Its staff have taken it in."
+	case verification.VerifiedThere:
+		return "Verified on their own pages."
 	case verification.SeenPublic:
 		return "Looked: the listing is public."
 	case verification.NotSeen:

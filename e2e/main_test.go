@@ -28,9 +28,9 @@ type screen struct {
 	base string
 }
 
-func open(t *testing.T) *screen {
+func open(t *testing.T, directories ...string) *screen {
 	t.Helper()
-	r := rig.Start(t)
+	r := rig.Start(t, directories...)
 	base := r.Serve(t)
 	tab, stop, err := browser.Start(context.Background())
 	rig.Must(t, err)

@@ -15,19 +15,6 @@ import (
 	"uvent/httpapi/api"
 )
 
-// GetDirectories lists the directories.
-func (s *Server) GetDirectories(context.Context, api.GetDirectoriesRequestObject) (api.GetDirectoriesResponseObject, error) {
-	out := api.GetDirectories200JSONResponse{}
-	for _, b := range s.Desk.Books() {
-		d := api.Directory{Id: b.ID, Name: b.Name, Kind: b.Kind, Summary: b.Summary, Weight: b.Weight, Rulebook: b.Source, Account: s.Desk.Account(), Limits: limits(b)}
-		for _, saying := range b.Sayings() {
-			d.Says = append(d.Says, api.Saying{About: saying.About, Says: saying.Says})
-		}
-		out = append(out, d)
-	}
-	return out, nil
-}
-
 // GetListings lists a scope's listings.
 func (s *Server) GetListings(ctx context.Context, in api.GetListingsRequestObject) (api.GetListingsResponseObject, error) {
 	cells, err := s.Desk.Cells(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
@@ -52,7 +39,7 @@ func (s *Server) row(c desk.Cell) api.ListingRow {
 	now := s.Desk.Now()
 	r := api.ListingRow{
 		Location: c.Place.Location, Client: c.Client.ID, Directory: c.Book.ID, DirectoryName: c.Book.Name, Weight: c.Book.Weight,
-		Label: c.Location.Label, ClientName: c.Client.Name, Kind: string(c.Location.Record.Kind), Zone: verification.ZoneOf(c.Location.Record, c.Book).String(), NotFor: c.NotFor, Strand: strand(c.State), Says: c.State.Words(),
+		Label: c.Location.Label, ClientName: c.Client.Name, Kind: string(c.Location.Record.Kind), Zone: verification.ZoneOf(c.Location.Record, c.Book).String(), NotFor: c.NotFor, Wanted: c.Fit.Wanted, Strand: strand(c.State), Says: c.State.Words(),
 	}
 	if t := c.Task; t != nil {
 		r.Task = &api.Task{Group: api.TaskGroup(t.Group), Act: api.TaskAct(t.Act), Title: t.Title, Says: t.Says, Window: window(t.Window, c.Book, now, t.Until), Until: t.Until}
@@ -98,8 +85,17 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	st := v.State
 	out := api.Listing{
 		Row: s.row(v.Cell), Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
+		Worked: api.ListingWorked(v.Book.Worked), CopiesFrom: []string{}, GivenAt: st.GivenAt, AnswerBy: window(st.AnswerBy, v.Book, s.Desk.Now(), nil),
 		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, v.Book, s.Desk.Now(), nil),
 		Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
+	}
+	if home := s.Desk.PageOf(v.Book); home != "" {
+		out.Home = &home
+	}
+	for _, c := range v.Book.Copies {
+		if c.OnRequest {
+			out.CopiesFrom = append(out.CopiesFrom, c.From)
+		}
 	}
 	for _, f := range v.Facts {
 		out.Facts = append(out.Facts, api.FactLine{Fact: f.Fact, Title: f.Title, Record: f.Record, Seen: f.Seen, Mark: string(f.Mark), Says: f.Says})

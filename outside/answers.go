@@ -3,6 +3,7 @@ package outside
 import (
 	"bytes"
 	"encoding/json"
+	"hash/fnv"
 	"io"
 	"math/rand/v2"
 	"net/http"
@@ -72,7 +73,7 @@ func (r request) read(into any) bool { return json.Unmarshal(r.body, into) == ni
 // interfaceOf wraps a directory's interface: the account, the faults, and one
 // transaction a request. A request with an Idempotency-Key that was answered
 // before gets that answer and does nothing.
-func (o *Outside) interfaceOf(handle func(r request) (reply, error)) http.HandlerFunc {
+func (o *Outside) interfaceOf(d *directory, handle func(r request) (reply, error)) http.HandlerFunc {
 	return func(w http.ResponseWriter, hr *http.Request) {
 		faults, err := o.faults(hr)
 		if err != nil {
@@ -80,7 +81,7 @@ func (o *Outside) interfaceOf(handle func(r request) (reply, error)) http.Handle
 			return
 		}
 		time.Sleep(time.Duration(faults.SlowMS) * time.Millisecond)
-		if rand.IntN(100) < faults.FailPercent {
+		if rand.IntN(100) < faults.FailPercent || o.stumbles(d, hr) {
 			refuse(w, http.StatusServiceUnavailable, "fault", "Something went wrong on our side.")
 			return
 		}
@@ -100,6 +101,22 @@ func (o *Outside) interfaceOf(handle func(r request) (reply, error)) http.Handle
 		w.WriteHeader(status)
 		w.Write(body)
 	}
+}
+
+// stumbles reports whether a directory's form fails at this first try of a request: for
+// so many of a hundred keys, each time the same. Sent again it is taken up.
+func (o *Outside) stumbles(d *directory, r *http.Request) bool {
+	key := r.Header.Get("Idempotency-Key")
+	if d.fails == 0 || key == "" {
+		return false
+	}
+	h := fnv.New32a()
+	h.Write([]byte(key))
+	if int(h.Sum32()%100) >= d.fails {
+		return false
+	}
+	_, again := o.stumbled.LoadOrStore(d.slug+" "+key, true)
+	return !again
 }
 
 func (o *Outside) serve(hr *http.Request, handle func(r request) (reply, error)) (status int, body []byte, err error) {

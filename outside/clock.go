@@ -147,28 +147,55 @@ func schedule(ctx context.Context, tx pgx.Tx, id string, at time.Time, what stri
 	return err
 }
 
-// happen does one thing at its time.
-func (o *Outside) happen(ctx context.Context, tx pgx.Tx, h happening) error {
-	switch h.what {
-	case "arrive":
+// happenings are what can fall due.
+var happenings = map[string]func(o *Outside, ctx context.Context, tx pgx.Tx, h happening) error{
+	"arrive": func(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) error {
 		var a arrival
 		if err := json.Unmarshal(h.data, &a); err != nil {
 			return err
 		}
 		return a.keep(ctx, tx, h.id, h.at)
-	case "mail":
+	},
+	"mail": func(o *Outside, ctx context.Context, _ pgx.Tx, h happening) error {
 		var a arrival
 		if err := json.Unmarshal(h.data, &a); err != nil {
 			return err
 		}
 		return o.mail.send(ctx, h.id, a)
-	case "publish":
+	},
+	"publish": func(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) error {
 		var ref string
 		if err := json.Unmarshal(h.data, &ref); err != nil {
 			return err
 		}
 		_, err := tx.Exec(ctx, "update listing set public_at = $2 where ref = $1 and public_at is null", ref, h.at)
 		return err
+	},
+	"feed": func(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) error {
+		var f fed
+		if err := json.Unmarshal(h.data, &f); err != nil {
+			return err
+		}
+		return f.take(ctx, tx, h.at)
+	},
+	"letter": func(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) error {
+		var w written
+		if err := json.Unmarshal(h.data, &w); err != nil {
+			return err
+		}
+		r := request{Request: (&http.Request{}).WithContext(ctx), tx: tx, now: h.at}
+		back, err := w.answer(r)
+		if err != nil {
+			return err
+		}
+		return schedule(ctx, tx, h.id+" answered", h.at, "mail", back)
+	},
+}
+
+// happen does one thing at its time.
+func (o *Outside) happen(ctx context.Context, tx pgx.Tx, h happening) error {
+	if do, ok := happenings[h.what]; ok {
+		return do(o, ctx, tx, h)
 	}
 	return errors.New("nothing is known to happen by the name of " + h.what)
 }

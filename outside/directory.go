@@ -18,58 +18,6 @@ import (
 	"uvent/core/calendar"
 )
 
-// directory is one stand-in and how it behaves.
-type directory struct {
-	slug, name string
-	place      calendar.Place
-	publish    calendar.Rule
-	methods    map[string]method
-}
-
-// method is a way to verify that a directory offers.
-type method struct {
-	digits, tries int
-	works         time.Duration
-	window        calendar.Rule // for what goes by post
-}
-
-var pacific = func() *time.Location {
-	zone, err := time.LoadLocation("America/Los_Angeles")
-	if err != nil {
-		panic(err)
-	}
-	return zone
-}()
-
-var directories = []directory{{
-	slug: "fernlook", name: "Fernlook",
-	place:   calendar.Place{Zone: pacific, Holidays: calendar.HolidaysOf("US", ""), CutOffHour: 17},
-	publish: calendar.Rule{Min: 1, Max: 3, Unit: calendar.BusinessDays},
-	methods: map[string]method{
-		"postcard": {6, 3, 30 * 24 * time.Hour, calendar.Rule{Min: 6, Max: 12, Unit: calendar.BusinessDays}},
-		"call":     {6, 3, 30 * time.Minute, calendar.Rule{}},
-		"text":     {6, 3, 30 * time.Minute, calendar.Rule{}},
-		"email":    {8, 5, 72 * time.Hour, calendar.Rule{}},
-	},
-}}
-
-// Facts are what a directory knows of a business.
-type Facts struct {
-	Name       string  `json:"name"`
-	Street     string  `json:"street"` // with the unit
-	Locality   string  `json:"locality"`
-	Region     string  `json:"region"`
-	PostalCode string  `json:"postal_code"`
-	Country    string  `json:"country"`
-	HideStreet bool    `json:"hide_street"`
-	Phone      string  `json:"phone"` // E.164
-	Website    string  `json:"website"`
-	Category   string  `json:"category"`
-	Hours      string  `json:"hours"` // opening_hours
-	Latitude   float64 `json:"latitude"`
-	Longitude  float64 `json:"longitude"`
-}
-
 type listing struct {
 	Ref        string     `json:"ref"`
 	Page       string     `json:"page"` // path of its public page
@@ -79,12 +27,20 @@ type listing struct {
 	PublicAt   *time.Time `json:"public_at"`
 	holder     string
 	lateDays   int
+	known      bool // it was there before anybody created it
 }
 
 func (o *Outside) directoryRoutes(mux *http.ServeMux, d *directory) {
 	at := func(pattern string, handle func(d *directory, r request) (reply, error)) {
 		method, path, _ := strings.Cut(pattern, " ")
-		mux.HandleFunc(method+" /"+d.slug+"/api"+path, o.interfaceOf(func(r request) (reply, error) { return handle(d, r) }))
+		mux.HandleFunc(method+" /"+d.slug+"/api"+path, o.interfaceOf(d, func(r request) (reply, error) { return handle(d, r) }))
+	}
+	if d.pages {
+		o.formRoutes(mux, d)
+	}
+	mux.HandleFunc("GET /"+d.slug+"/place/{slug}", func(w http.ResponseWriter, r *http.Request) { o.page(w, r, d) })
+	if !d.connected {
+		return
 	}
 	at("POST /search", search)
 	at("POST /listings", create)
@@ -93,12 +49,12 @@ func (o *Outside) directoryRoutes(mux *http.ServeMux, d *directory) {
 	at("GET /listings/{ref}/offers", offers)
 	at("POST /listings/{ref}/verifications", verify)
 	at("POST /verifications/{id}/code", enter)
-	mux.HandleFunc("GET /"+d.slug+"/place/{slug}", func(w http.ResponseWriter, r *http.Request) { o.page(w, r, d) })
+	at("POST /copies", copyListing)
 }
 
 func scan(row pgx.Row, d *directory, account string) (l listing, err error) {
 	var slug string
-	err = row.Scan(&l.Ref, &slug, &l.Facts, &l.holder, &l.VerifiedAt, &l.PublicAt, &l.lateDays)
+	err = row.Scan(&l.Ref, &slug, &l.Facts, &l.holder, &l.VerifiedAt, &l.PublicAt, &l.lateDays, &l.known)
 	l.Page = "/" + d.slug + "/place/" + slug
 	switch l.holder {
 	case "":
@@ -110,7 +66,7 @@ func scan(row pgx.Row, d *directory, account string) (l listing, err error) {
 	return l, err
 }
 
-const listingColumns = "ref, slug, facts, holder, verified_at, public_at, late_days"
+const listingColumns = "ref, slug, facts, holder, verified_at, public_at, late_days, known"
 
 func find(d *directory, r request, ref string) (listing, reply, error) {
 	l, err := scan(r.tx.QueryRow(r.Context(), "select "+listingColumns+" from listing where directory = $1 and ref = $2 for update", d.slug, ref), d, r.account)
@@ -173,17 +129,18 @@ func create(d *directory, r request) (reply, error) {
 	if !r.read(&f) {
 		return no(http.StatusBadRequest, "bad_request", "The facts cannot be read."), nil
 	}
-	for what, value := range map[string]string{"name": f.Name, "street": f.Street, "locality": f.Locality, "category": f.Category} {
-		if value == "" {
-			return no(http.StatusUnprocessableEntity, "missing", "We need the "+what+"."), nil
-		}
+	if why := d.lacks(f, true); why != "" {
+		return no(http.StatusUnprocessableEntity, "missing", why), nil
 	}
-	l, err := addListing(r.Context(), r.tx, d, f, r.account, 0)
+	if d.noVisits && f.HideStreet {
+		return no(http.StatusUnprocessableEntity, "not_listed", "We list places that people can go to."), nil
+	}
+	l, err := addListing(r.Context(), r.tx, d, f, r.account, 0, false)
 	l.Holder = "you"
 	return reply{http.StatusCreated, l}, err
 }
 
-func addListing(ctx context.Context, tx pgx.Tx, d *directory, f Facts, holder string, lateDays int) (listing, error) {
+func addListing(ctx context.Context, tx pgx.Tx, d *directory, f Facts, holder string, lateDays int, known bool) (listing, error) {
 	page := slug(f.Name + " " + f.Locality)
 	var others int
 	if err := tx.QueryRow(ctx, "select count(*) from listing where directory = $1 and (slug = $2 or slug like $2 || '-%')", d.slug, page).Scan(&others); err != nil {
@@ -195,8 +152,8 @@ func addListing(ctx context.Context, tx pgx.Tx, d *directory, f Facts, holder st
 	// Told by the page, so that the same world comes out the same each time.
 	sum := sha256.Sum256([]byte(d.slug + "/" + page))
 	ref := hex.EncodeToString(sum[:6])
-	return scan(tx.QueryRow(ctx, "insert into listing (ref, directory, slug, facts, holder, late_days) values ($1, $2, $3, $4, $5, $6) returning "+listingColumns,
-		ref, d.slug, page, f, holder, lateDays), d, holder)
+	return scan(tx.QueryRow(ctx, "insert into listing (ref, directory, slug, facts, holder, late_days, known) values ($1, $2, $3, $4, $5, $6, $7) returning "+listingColumns,
+		ref, d.slug, page, f, holder, lateDays, known), d, holder)
 }
 
 func read(d *directory, r request) (reply, error) {
@@ -216,7 +173,14 @@ func claim(d *directory, r request) (reply, error) {
 		return reply{http.StatusConflict, problem{Status: http.StatusConflict, Title: "Held", Code: "held_by_another", HeldBy: mask(l.holder),
 			Detail: "Another account holds this listing."}}, nil
 	}
-	_, err = r.tx.Exec(r.Context(), "update listing set holder = $2 where ref = $1", l.Ref, r.account)
+	if len(d.wants) > 0 {
+		var given Facts
+		if r.read(&given); d.lacks(given, false) != "" {
+			return no(http.StatusUnprocessableEntity, "missing", d.lacks(given, false)), nil
+		}
+		l.Facts.LegalName, l.Facts.Registration = given.LegalName, given.Registration
+	}
+	_, err = r.tx.Exec(r.Context(), "update listing set holder = $2, facts = $3 where ref = $1", l.Ref, r.account, l.Facts)
 	l.Holder = "you"
 	return reply{http.StatusOK, l}, err
 }
@@ -240,7 +204,7 @@ func offers(d *directory, r request) (reply, error) {
 	}
 	out := []string{}
 	for m := range d.methods {
-		if l.offered(m) {
+		if d.offered(l, m) {
 			out = append(out, m)
 		}
 	}
@@ -249,8 +213,15 @@ func offers(d *directory, r request) (reply, error) {
 
 // offered says whether a listing gets a method: post always, the others not
 // for every listing, as if the directory trusted some more than others.
-func (l listing) offered(method string) bool {
-	return method == "postcard" || sha256.Sum256([]byte(l.Ref + method))[0] > 25
+func (d *directory) offered(l listing, method string) bool {
+	m := d.methods[method]
+	switch {
+	case m.onlyKnown: // by whether the directory had the listing before anybody created it
+		return l.known
+	case m.onlyNew:
+		return !l.known
+	}
+	return m.always || sha256.Sum256([]byte(l.Ref + method))[0] > 25
 }
 
 func verify(d *directory, r request) (reply, error) {
@@ -259,39 +230,49 @@ func verify(d *directory, r request) (reply, error) {
 		return refused, err
 	}
 	var in struct{ Method, To, Contact string }
-	m, known := method{}, false
+	known := false
 	if r.read(&in) {
-		m, known = d.methods[in.Method]
+		_, known = d.methods[in.Method]
 	}
 	switch {
 	case l.Holder != "you":
 		return no(http.StatusForbidden, "not_yours", "Claim the listing first."), nil
 	case l.VerifiedAt != nil:
 		return no(http.StatusConflict, "already_verified", "This listing is verified already."), nil
-	case !known || !l.offered(in.Method):
+	case !known || !d.offered(l, in.Method):
 		return no(http.StatusConflict, "not_offered", "We do not offer this way for this listing today."), nil
 	case in.To == "":
 		return no(http.StatusUnprocessableEntity, "missing", "Say where the code should go."), nil
 	}
-	ctx := r.Context()
+	sent, err := sendCode(r, d, l, in.Method, in.To, in.Contact)
+	return reply{http.StatusCreated, sent}, err
+}
+
+// sentCode is a code that was sent, and its terms.
+type sentCode struct {
+	ID      string    `json:"id"`
+	Digits  int       `json:"digits"`
+	Tries   int       `json:"tries"`
+	Expires time.Time `json:"expires"`
+}
+
+// sendCode makes a code, in place of any that was sent before, and sends it on its way.
+func sendCode(r request, d *directory, l listing, how, to, contact string) (sentCode, error) {
+	ctx, m := r.Context(), d.methods[how]
 	if _, err := r.tx.Exec(ctx, "update verification set ended = 'replaced' where ref = $1 and ended = ''", l.Ref); err != nil {
-		return reply{}, err
+		return sentCode{}, err
 	}
 	most := new(big.Int).Exp(big.NewInt(10), big.NewInt(int64(m.digits)), nil)
 	n, err := rand.Int(rand.Reader, most)
 	if err != nil {
-		return reply{}, err
+		return sentCode{}, err
 	}
-	id, code := token(8), fmt.Sprintf("%0*d", m.digits, n)
-	expires := r.now.Add(m.works)
+	out, code := sentCode{token(8), m.digits, m.tries, r.now.Add(m.works)}, fmt.Sprintf("%0*d", m.digits, n)
 	if _, err := r.tx.Exec(ctx, "insert into verification (id, ref, method, code, asked_at, expires, tries_left) values ($1, $2, $3, $4, $5, $6, $7)",
-		id, l.Ref, in.Method, code, r.now, expires, m.tries); err != nil {
-		return reply{}, err
+		out.ID, l.Ref, how, code, r.now, out.Expires, m.tries); err != nil {
+		return out, err
 	}
-	if err := deliver(r, d, l, m, in.Method, in.To, in.Contact, id, code); err != nil {
-		return reply{}, err
-	}
-	return reply{http.StatusCreated, map[string]any{"id": id, "digits": m.digits, "tries": m.tries, "expires": expires}}, nil
+	return out, deliver(r, d, l, m, how, to, contact, out.ID, code)
 }
 
 // enter takes a code. Every answer that is no says how many tries are left.
@@ -300,11 +281,15 @@ func enter(d *directory, r request) (reply, error) {
 	if !r.read(&in) || in.Code == "" {
 		return no(http.StatusBadRequest, "bad_request", "Give the code."), nil
 	}
+	return takeCode(d, r, r.PathValue("id"), in.Code)
+}
+
+func takeCode(d *directory, r request, id, given string) (reply, error) {
 	ctx := r.Context()
 	var ref, code, ended string
 	var expires time.Time
 	var tries int
-	err := r.tx.QueryRow(ctx, "select ref, code, ended, expires, tries_left from verification where id = $1 for update", r.PathValue("id")).Scan(&ref, &code, &ended, &expires, &tries)
+	err := r.tx.QueryRow(ctx, "select ref, code, ended, expires, tries_left from verification where id = $1 for update", id).Scan(&ref, &code, &ended, &expires, &tries)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return no(http.StatusNotFound, "no_verification", "We did not send this code."), nil
 	}
@@ -329,16 +314,16 @@ func enter(d *directory, r request) (reply, error) {
 		return refuse("used_up", "No tries are left for this code.")
 	case !r.now.Before(expires):
 		return refuse("expired", "This code has stopped working.")
-	case in.Code != code:
+	case given != code:
 		tries--
 		if tries == 0 {
 			ended = "used_up"
 		}
-		if _, err := r.tx.Exec(ctx, "update verification set tries_left = $2, ended = $3 where id = $1", r.PathValue("id"), tries, ended); err != nil {
+		if _, err := r.tx.Exec(ctx, "update verification set tries_left = $2, ended = $3 where id = $1", id, tries, ended); err != nil {
 			return reply{}, err
 		}
 		var other bool
-		if err := r.tx.QueryRow(ctx, "select exists (select from verification v join listing l using (ref) where v.code = $1 and v.ref <> $2 and l.directory = $3 and v.ended = '')", in.Code, ref, d.slug).Scan(&other); err != nil {
+		if err := r.tx.QueryRow(ctx, "select exists (select from verification v join listing l using (ref) where v.code = $1 and v.ref <> $2 and l.directory = $3 and v.ended = '')", given, ref, d.slug).Scan(&other); err != nil {
 			return reply{}, err
 		}
 		if other {
@@ -346,13 +331,22 @@ func enter(d *directory, r request) (reply, error) {
 		}
 		return refuse("wrong_code", "This is not the code that we sent.")
 	}
-	if _, err := r.tx.Exec(ctx, "update verification set ended = 'accepted' where id = $1", r.PathValue("id")); err != nil {
+	if _, err := r.tx.Exec(ctx, "update verification set ended = 'accepted' where id = $1", id); err != nil {
 		return reply{}, err
 	}
-	if _, err := r.tx.Exec(ctx, "update listing set verified_at = $2 where ref = $1", ref, r.now); err != nil {
-		return reply{}, err
+	return reply{http.StatusOK, map[string]any{"verified_at": r.now}}, believe(ctx, r.tx, d, l, r.now)
+}
+
+// believe takes a listing for verified; the public sees it once it is published.
+func believe(ctx context.Context, tx pgx.Tx, d *directory, l listing, now time.Time) error {
+	if _, err := tx.Exec(ctx, "update listing set verified_at = $2 where ref = $1", l.Ref, now); err != nil {
+		return err
 	}
-	return reply{http.StatusOK, map[string]any{"verified_at": r.now}}, schedule(ctx, r.tx, "publish "+ref, publishTime(d, l, r.now), "publish", ref)
+	if d.publish.Max == 0 {
+		_, err := tx.Exec(ctx, "update listing set public_at = $2 where ref = $1", l.Ref, now)
+		return err
+	}
+	return schedule(ctx, tx, "publish "+l.Ref, publishTime(d, l, now), "publish", l.Ref)
 }
 
 // publishTime is when the public sees a listing verified now: on one of the

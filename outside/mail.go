@@ -5,6 +5,7 @@ import (
 	"errors"
 	"io"
 	"net"
+	"net/http"
 	netmail "net/mail"
 	"strings"
 	"time"
@@ -95,6 +96,14 @@ func (e *envelope) Data(r io.Reader) error {
 			a := arrival{"mail", strings.ToLower(to), e.from, subject, strings.TrimSpace(strings.ReplaceAll(text, "\r\n", "\n"))}
 			if err := a.keep(ctx, tx, id, now); err != nil {
 				return err
+			}
+			for i := range directories {
+				if d := &directories[i]; d.staff != "" && d.staff == a.Place {
+					r := request{Request: (&http.Request{}).WithContext(ctx), tx: tx, now: now}
+					if err := takeLetter(r, d, id, e.from, a.Body); err != nil {
+						return err
+					}
+				}
 			}
 		}
 		return nil

@@ -65,9 +65,15 @@ type answer struct {
 // ask sends a request to Fernlook's interface.
 func (w *world) ask(method, path, key string, body any) (int, answer) {
 	w.t.Helper()
+	return w.askOf("fernlook", method, path, key, body)
+}
+
+// askOf sends a request to a directory's interface.
+func (w *world) askOf(directory, method, path, key string, body any) (int, answer) {
+	w.t.Helper()
 	b, err := json.Marshal(body)
 	must(w.t, err)
-	req, err := http.NewRequest(method, w.Base+"/fernlook/api"+path, bytes.NewReader(b))
+	req, err := http.NewRequest(method, w.Base+"/"+directory+"/api"+path, bytes.NewReader(b))
 	must(w.t, err)
 	req.Header.Set("Authorization", "Bearer "+w.account)
 	if key != "" {

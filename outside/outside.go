@@ -29,7 +29,8 @@ type Outside struct {
 	mail *mailer
 	log  *slog.Logger
 	// moving keeps what falls due in its order: one at a time.
-	moving sync.Mutex
+	moving   sync.Mutex
+	stumbled sync.Map // requests that have failed once
 }
 
 // Open connects to a database and makes the stand-ins' tables in a schema of

@@ -290,7 +290,7 @@ func TestFaults(t *testing.T) {
 	}
 	must(t, w.Misbehave(ctx, visit.Faults{LosePercent: 100}))
 	r := reach.New(w.Base, w.account)
-	if _, err := r.Claim(ctx, "outside:/fernlook/api", "k2", w.mustPlace(ctx)); err == nil {
+	if _, err := r.Claim(ctx, "outside:/fernlook/api", "k2", w.mustPlace(ctx), nil); err == nil {
 		t.Error("the answer was not lost")
 	}
 	must(t, w.Misbehave(ctx, visit.Faults{SlowMS: 200}))

@@ -22,6 +22,7 @@ create table if not exists listing (
     verified_at  timestamptz,
     public_at    timestamptz,
     late_days    int not null default 0,    -- published so many days after the directory's own window
+    known        boolean not null default false, -- there before anybody created it
     unique (directory, slug)
 );
 

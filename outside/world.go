@@ -6,12 +6,9 @@ import (
 	"html/template"
 	"net/http"
 	"slices"
-	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5"
-
-	"uvent/core/hours"
 )
 
 //go:embed pages/*.html
@@ -59,7 +56,7 @@ func (o *Outside) worldRoutes(mux *http.ServeMux) {
 		if i < 0 {
 			return nil, errUnknownDirectory
 		}
-		return addListing(r.Context(), tx, &directories[i], in.Facts, in.Holder, in.LateDays)
+		return addListing(r.Context(), tx, &directories[i], in.Facts, in.Holder, in.LateDays, true)
 	}))
 	mux.HandleFunc("PUT /listings/{ref}/late", lever(o, func(r *http.Request, tx pgx.Tx, in struct {
 		Days int `json:"days"`
@@ -172,53 +169,4 @@ func (o *Outside) render(w http.ResponseWriter, name string, data any) {
 	if err := pages.ExecuteTemplate(w, name, data); err != nil {
 		o.log.Error("a page could not be written", "page", name, "error", err)
 	}
-}
-
-// page is a listing's public page.
-func (o *Outside) page(w http.ResponseWriter, r *http.Request, d *directory) {
-	l, err := scan(o.pool.QueryRow(r.Context(), "select "+listingColumns+" from listing where directory = $1 and slug = $2 and public_at is not null", d.slug, r.PathValue("slug")), d, "")
-	if err == pgx.ErrNoRows {
-		w.WriteHeader(http.StatusNotFound)
-		o.render(w, "nothing.html", d.name)
-		return
-	}
-	if err != nil {
-		http.Error(w, err.Error(), http.StatusInternalServerError)
-		return
-	}
-	f := l.Facts
-	if f.HideStreet {
-		f.Street, f.PostalCode = "", ""
-	}
-	week, _, _ := hours.Parse(f.Hours)
-	o.render(w, "place.html", map[string]any{
-		"Directory": d.name, "Facts": f, "Hours": strings.Split(week.Words(), "; "), "LD": jsonLD(f),
-	})
-}
-
-// jsonLD describes a business in schema.org's words
-// (https://schema.org/LocalBusiness).
-func jsonLD(f Facts) map[string]any {
-	address := map[string]any{"@type": "PostalAddress", "addressLocality": f.Locality, "addressRegion": f.Region, "addressCountry": f.Country}
-	for key, value := range map[string]string{"streetAddress": f.Street, "postalCode": f.PostalCode} {
-		if value != "" {
-			address[key] = value
-		}
-	}
-	out := map[string]any{"@context": "https://schema.org", "@type": "LocalBusiness", "name": f.Name, "address": address, "additionalType": f.Category}
-	for key, value := range map[string]string{"telephone": f.Phone, "url": f.Website} {
-		if value != "" {
-			out[key] = value
-		}
-	}
-	if schedule, _, err := hours.Parse(f.Hours); err == nil {
-		week, dates, _ := schedule.Specifications()
-		if week != nil {
-			out["openingHoursSpecification"] = week
-		}
-		if dates != nil {
-			out["specialOpeningHoursSpecification"] = dates
-		}
-	}
-	return out
 }

@@ -8,7 +8,6 @@ import (
 
 	"uvent/core/address"
 	"uvent/core/compare"
-	"uvent/core/fit"
 )
 
 // facts are a business as the connector's interface writes it.
@@ -73,24 +72,26 @@ func (r *Reach) Search(ctx context.Context, connector string, q Query) ([]Listin
 	return list, nil
 }
 
-// Create makes a listing from composed values.
-func (r *Reach) Create(ctx context.Context, connector, key string, v fit.Values) (Listing, error) {
-	f := facts{
-		Name: v.Name, Street: v.Street, Locality: v.Locality, Region: v.Region, PostalCode: v.PostalCode, Country: v.Country,
-		HideStreet: v.HideStreet, Phone: v.Phone, Website: v.Website, Category: v.Category, Hours: v.Hours,
-	}
-	if v.Pin != nil {
-		f.Latitude, f.Longitude = v.Pin.Latitude, v.Pin.Longitude
-	}
+// Create makes a listing from composed values, as fit.Values.Facts writes them.
+func (r *Reach) Create(ctx context.Context, connector, key string, values map[string]any) (Listing, error) {
 	var out listingJSON
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings", key, f, &out)
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings", key, values, &out)
 	return out.listing(), err
 }
 
-// Claim asks for control of a listing.
-func (r *Reach) Claim(ctx context.Context, connector, key, ref string) (Listing, error) {
+// Claim asks for control of a listing. values are what the directory wants to know
+// first; they may be empty.
+func (r *Reach) Claim(ctx context.Context, connector, key, ref string, values map[string]any) (Listing, error) {
 	var out listingJSON
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/claim", key, nil, &out)
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/claim", key, values, &out)
+	return out.listing(), err
+}
+
+// Copy makes a listing out of ours on another directory, by that one's id and the
+// listing's page there.
+func (r *Reach) Copy(ctx context.Context, connector, key, from, page string, values map[string]any) (Listing, error) {
+	var out listingJSON
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/copies", key, map[string]any{"from": from, "page": page, "facts": values}, &out)
 	return out.listing(), err
 }
 

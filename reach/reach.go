@@ -49,6 +49,9 @@ func (r *Reach) resolve(ref string) string {
 	return ref
 }
 
+// Address is where people find a directory's own pages; empty for none.
+func (r *Reach) Address(page string) string { return r.resolve(page) }
+
 // PageURL is the full address of a public page that a connector named, by the
 // connector's own address.
 func (r *Reach) PageURL(connector, page string) string {

@@ -8,7 +8,6 @@ import (
 	"strings"
 	"testing"
 
-	"uvent/core/fit"
 	"uvent/reach"
 )
 
@@ -100,12 +99,12 @@ func TestRefusedOrUnanswered(t *testing.T) {
 		t.Errorf("asked %s with %v", got.URL.EscapedPath(), got.Header)
 	}
 	body = "not JSON"
-	if _, err := r.Claim(ctx, "outside:/x", "key", "ref"); !errors.As(err, &no) || no.Detail != "It answers 409 Conflict." {
+	if _, err := r.Claim(ctx, "outside:/x", "key", "ref", nil); !errors.As(err, &no) || no.Detail != "It answers 409 Conflict." {
 		t.Errorf("%v", err)
 	}
 	var unanswered *reach.Unanswered
 	for _, status = range []int{500, 503, 429} {
-		if _, err := r.Create(ctx, "outside:/x", "key", fit.Values{}); !errors.As(err, &unanswered) {
+		if _, err := r.Create(ctx, "outside:/x", "key", map[string]any{}); !errors.As(err, &unanswered) {
 			t.Errorf("%d: %v", status, err)
 		}
 	}

@@ -128,10 +128,10 @@ func TestCalcPhoto(t *testing.T) {
 		return a
 	}
 	a := ask(front, "cover", photo.Middle)
-	if a.Format != photo.JPEG || a.Width != 1200 || a.Refused != "" || a.Blurred || len(a.Hash) != 16 || len(a.Crops) != 1 || a.Crops[0].Window != [4]int{0, 63, 1200, 738} || len(a.Crops[0].Faults) != 0 {
+	if a.Format != photo.JPEG || a.Width != 1200 || a.Refused != "" || a.Blurred || len(a.Hash) != 16 || len(a.Crops) != 9 || a.Crops[0].Window != [4]int{0, 63, 1200, 738} || len(a.Crops[0].Faults) != 0 {
 		t.Errorf("%+v", a)
 	}
-	if a = ask(front, "logo", photo.Focus{X: 0, Y: .4, W: 1, H: .2}); len(a.Crops) != 1 || len(a.Crops[0].Faults) != 1 {
+	if a = ask(front, "logo", photo.Focus{X: 0, Y: .4, W: 1, H: .2}); len(a.Crops) != 8 || len(a.Crops[0].Faults) != 1 {
 		t.Errorf("%+v", a)
 	}
 	if a = ask([]byte("text"), "cover", photo.Middle); !strings.Contains(a.Refused, "no picture") || len(a.Crops) != 0 {

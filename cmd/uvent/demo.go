@@ -25,19 +25,20 @@ import (
 
 func demoCommand() *cobra.Command {
 	var data database
-	var listen, listenOutside string
+	var listen, listenOutside, books string
 	var fresh, verbose bool
 	c := &cobra.Command{
 		Use:   "demo",
 		Short: "Run PostgreSQL, the outside and Uvent with the demo's world",
 		Args:  cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			return runDemo(c.Context(), data, listen, listenOutside, fresh, logger(verbose), c.OutOrStdout())
+			return runDemo(c.Context(), data, listen, listenOutside, books, fresh, logger(verbose), c.OutOrStdout())
 		},
 	}
 	data.flags(c)
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:7300", "address to serve on; another port is taken where this one is in use")
 	c.Flags().StringVar(&listenOutside, "listen-outside", "127.0.0.1:7301", "address of the outside, likewise")
+	rulebooksFlag(c, &books)
 	c.Flags().BoolVar(&fresh, "fresh", false, "begin the world anew")
 	c.Flags().BoolVarP(&verbose, "verbose", "v", false, "log more")
 	return c
@@ -50,7 +51,7 @@ const (
 	laid      = "demo"
 )
 
-func runDemo(ctx context.Context, data database, listen, listenOutside string, fresh bool, log *slog.Logger, out io.Writer) (err error) {
+func runDemo(ctx context.Context, data database, listen, listenOutside, books string, fresh bool, log *slog.Logger, out io.Writer) (err error) {
 	url, stop, err := data.start(ctx)
 	if err != nil {
 		return err
@@ -97,6 +98,9 @@ func runDemo(ctx context.Context, data database, listen, listenOutside string, f
 	}
 	app, err := newApp(s, r, clock, log)
 	if err != nil {
+		return err
+	}
+	if err := app.more(ctx, books); err != nil {
 		return err
 	}
 	for _, p := range demo.People {

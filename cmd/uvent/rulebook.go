@@ -41,7 +41,7 @@ func checkRulebooks(files []string, out io.Writer) error {
 		}
 		ids[b.ID] = file
 		fmt.Fprintf(out, "%s: good\n\n%s, %s, weight %d. %s\n", file, b.Name, b.Kind, b.Weight, b.Summary)
-		for _, s := range b.Sayings() {
+		for _, s := range b.Sayings(func(id string) string { return id }) {
 			fmt.Fprintf(out, "\n%s\n", s.About)
 			for _, line := range s.Says {
 				fmt.Fprintf(out, "  %s\n", line)

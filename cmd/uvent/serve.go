@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"os"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -22,7 +23,7 @@ import (
 
 func serveCommand() *cobra.Command {
 	var data database
-	var listen, outside, account, smtp string
+	var listen, outside, account, smtp, books string
 	var verbose bool
 	c := &cobra.Command{
 		Use:   "serve",
@@ -46,6 +47,9 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			if err := app.more(ctx, books); err != nil {
+				return err
+			}
 			l, err := net.Listen("tcp", listen)
 			if err != nil {
 				return err
@@ -58,6 +62,7 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:7300", "address to serve on")
 	c.Flags().StringVar(&outside, "outside", "", "address of the stand-ins, such as http://127.0.0.1:7301; the clock is then theirs")
 	c.Flags().StringVar(&account, "account", "listings@agency.example", "the account that directories know us by")
+	rulebooksFlag(c, &books)
 	c.Flags().StringVar(&smtp, "smtp", "", "mail server for letters to owners, as host:port")
 	c.Flags().BoolVarP(&verbose, "verbose", "v", false, "log more")
 	return c
@@ -79,6 +84,18 @@ func newApp(s *store.Store, r *reach.Reach, clock reach.Clock, log *slog.Logger)
 	}
 	d, err := desk.New(s, r, clock, books, log)
 	return &app{store: s, reach: r, desk: d, log: log}, err
+}
+
+func rulebooksFlag(c *cobra.Command, folder *string) {
+	c.Flags().StringVar(folder, "rulebooks", "", "folder of more rulebooks, a .yaml file a directory; read anew whenever one changes")
+}
+
+// more adds the rulebooks of a folder; none where it is not named.
+func (a *app) more(ctx context.Context, folder string) error {
+	if folder == "" {
+		return nil
+	}
+	return a.desk.WithBooks(ctx, rulebooks.Folder{FS: os.DirFS(folder)})
 }
 
 // serve answers requests and does what falls due until the context ends, and

@@ -6,6 +6,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"uvent/core/calendar"
@@ -34,6 +35,8 @@ const (
 	AskAgain  Act = "ask_again"
 	LookAgain Act = "look_again"
 	OpenIt    Act = "open"
+	Give      Act = "give"  // bring the values there by hand
+	Begin     Act = "begin" // several listings of a location
 )
 
 // Listing is one location on one directory, as far as the agenda asks.
@@ -66,6 +69,15 @@ func For(l Listing, now time.Time) (Task, bool) {
 	return t, ok
 }
 
+// Together is the task of beginning several listings of a location, the heaviest first.
+func Together(label string, directories []string, loss float64) Task {
+	says := strings.Join(directories[:min(3, len(directories))], ", ")
+	if more := len(directories) - 3; more > 0 {
+		says += fmt.Sprintf(" and %d more", more)
+	}
+	return Task{Group: Mine, Act: Begin, Title: fmt.Sprintf("Begin %d listings of %s", len(directories), label), Says: says + ". Nothing is known of them yet.", Loss: loss}
+}
+
 func next(l Listing, now time.Time) (Task, bool) {
 	s, on := l.State, l.Label+" on "+l.Book.Name
 	place := l.Book.Calendar.Place()
@@ -76,8 +88,16 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return Task{Group: Directory, Act: OpenIt, Title: on, Says: "Asked just now; the answer is on its way."}, true
 	case s.Control == verification.HeldByAnother:
 		return Task{Group: Mine, Act: OpenIt, Title: on + " is held by someone else", Says: "Held by " + s.HeldBy + ". Ask them for access."}, true
-	case s.Control == verification.NoControl && s.SearchedAt == nil:
+	case s.Control == verification.NoControl && s.SearchedAt == nil && l.Book.Worked != rulebook.File:
 		return Task{Group: Mine, Act: Search, Title: "Look for " + on, Says: "Search before anything is created. " + troubleOr(s, "Not searched yet.")}, true
+	case s.Control == verification.NoControl && l.Book.Worked == rulebook.Written:
+		return Task{Group: Mine, Act: Give, Title: "Write to " + l.Book.Name + " about " + l.Label, Says: troubleOr(s, found(s))}, true
+	case s.Control == verification.NoControl && l.Book.Worked == rulebook.ByHand:
+		return Task{Group: Mine, Act: Give, Title: "Bring " + l.Label + " to " + l.Book.Name, Says: troubleOr(s, found(s)+" A worksheet has the values.")}, true
+	case s.Control == verification.NoControl && l.Book.Worked == rulebook.File:
+		return Task{Group: Mine, Act: Give, Title: "Hand " + l.Label + " in to " + l.Book.Name, Says: troubleOr(s, "It takes a file of all locations.")}, true
+	case s.Control == verification.Asked && s.AnswerBy != nil:
+		return answer(l, place, now), true
 	case s.Control == verification.NoControl:
 		return Task{Group: Mine, Act: Decide, Title: "Claim or create " + on, Says: troubleOr(s, found(s))}, true
 	case s.Visibility == verification.Publishing:
@@ -88,6 +108,18 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return Task{}, false
 	}
 	return verify(l, place, now), true
+}
+
+// answer waits for a directory's staff.
+func answer(l Listing, place calendar.Place, now time.Time) Task {
+	s := l.State
+	t := Task{Group: Directory, Act: OpenIt, Title: l.Label + " on " + l.Book.Name, Window: s.AnswerBy,
+		Says: fmt.Sprintf("Written to them %s; they answer by %s.", verification.When(*s.GivenAt, now, verification.ZoneOf(l.Record, l.Book)), verification.Day(s.AnswerBy.Latest))}
+	if place.State(*s.AnswerBy, now) == calendar.Late {
+		t.Group, t.Act, t.Title = Mine, Give, l.Book.Name+" has not answered about "+l.Label
+		t.Says = fmt.Sprintf("They should have by %s. Look whether it shows, or write again.", verification.Day(s.AnswerBy.Latest))
+	}
+	return t
 }
 
 func troubleOr(s verification.State, otherwise string) string {

@@ -4,6 +4,7 @@ package category
 import (
 	_ "embed"
 	"fmt"
+	"slices"
 	"strings"
 )
 
@@ -66,6 +67,30 @@ func Name(id string) string {
 	}
 	return id
 }
+
+// Shared counts the words that two categories have in common, in their names and in
+// the other words that find them.
+func Shared(a, b Category) (n int) {
+	for _, w := range inWords[a.ID] {
+		if slices.Contains(inWords[b.ID], w) {
+			n++
+		}
+	}
+	return n
+}
+
+// inWords are the words of each category's name and of the others that find it, by id.
+var inWords = func() map[string][]string {
+	out := make(map[string][]string, len(all))
+	for _, c := range all {
+		for _, w := range strings.Fields(strings.ToLower(c.Name + " " + strings.Join(c.Words, " "))) {
+			if len(w) > 2 {
+				out[c.ID] = append(out[c.ID], w)
+			}
+		}
+	}
+	return out
+}()
 
 // Find is the category with this id or name, whatever its case.
 func Find(s string) (Category, bool) {

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"image"
 	"slices"
-	"unicode/utf8"
 
 	"uvent/core/photo"
 	"uvent/core/rulebook"
@@ -17,6 +16,7 @@ var PhotoGroups = []struct{ ID, Name string }{
 
 // Photo is what is known of one.
 type Photo struct {
+	ID          string
 	Group       string
 	Size        photo.Size
 	Focus       photo.Focus
@@ -38,25 +38,29 @@ func Photos(p Photo, book rulebook.Rulebook) (out []PhotoFit) {
 		if !slices.Contains(rule.Groups, p.Group) {
 			continue
 		}
-		f := PhotoFit{Rule: rule, Window: rule.Crop.Window(p.Size, p.Focus)}
-		add := func(format string, a ...any) { f.Faults = append(f.Faults, fmt.Sprintf(format, a...)) }
-		if w := f.Window; w.Dx() < rule.Least.Width || w.Dy() < rule.Least.Height {
-			add("Cut to its shape, %d by %d pixels are left; it wants %d by %d.", w.Dx(), w.Dy(), rule.Least.Width, rule.Least.Height)
+		out = append(out, PhotoFit{Rule: rule, Window: rule.Crop.Window(p.Size, p.Focus), Faults: faultsOf(p, rule)})
+	}
+	return out
+}
+
+// faultsOf are what keeps a directory from taking a photo, or from showing it well.
+func faultsOf(p Photo, rule rulebook.Photos) (out []string) {
+	add := func(format string, a ...any) { out = append(out, fmt.Sprintf(format, a...)) }
+	if w := rule.Crop.Window(p.Size, p.Focus); w.Dx() < rule.Least.Width || w.Dy() < rule.Least.Height {
+		add("Cut to its shape, %d by %d pixels are left; it wants %d by %d.", w.Dx(), w.Dy(), rule.Least.Width, rule.Least.Height)
+	}
+	if rule.Crop.Cuts(p.Size, p.Focus) {
+		if rule.Crop.Circle {
+			add("The circle cuts into what must be seen.")
+		} else {
+			add("What must be seen does not fit into its shape.")
 		}
-		if rule.Crop.Cuts(p.Size, p.Focus) {
-			if rule.Crop.Circle {
-				add("The circle cuts into what must be seen.")
-			} else {
-				add("What must be seen does not fit into its shape.")
-			}
-		}
-		if n := utf8.RuneCountInString(p.Caption); rule.CaptionMost > 0 && n > rule.CaptionMost {
-			add("The caption has %d characters; it takes %d.", n, rule.CaptionMost)
-		}
-		if n := utf8.RuneCountInString(p.Alternative); rule.AlternativesMost > 0 && n > rule.AlternativesMost {
-			add("The alternative text has %d characters; it takes %d.", n, rule.AlternativesMost)
-		}
-		out = append(out, f)
+	}
+	if n := chars(p.Caption); rule.CaptionMost > 0 && n > rule.CaptionMost {
+		add("The caption has %d characters; it takes %d.", n, rule.CaptionMost)
+	}
+	if n := chars(p.Alternative); rule.AlternativesMost > 0 && n > rule.AlternativesMost {
+		add("The alternative text has %d characters; it takes %d.", n, rule.AlternativesMost)
 	}
 	return out
 }

@@ -1,6 +1,7 @@
 package hours
 
 import (
+	"encoding/json"
 	"fmt"
 	"strings"
 	"time"
@@ -18,6 +19,48 @@ type Specification struct {
 	Through *calendar.Date `json:"validThrough,omitempty"`
 	Opens   string         `json:"opens"`
 	Closes  string         `json:"closes"`
+}
+
+// Specifications are a list of them as others write it: one alone may stand without a
+// list, and one may name several weekdays.
+type Specifications []Specification
+
+// UnmarshalJSON reads one or a list.
+func (l *Specifications) UnmarshalJSON(data []byte) error {
+	var many []json.RawMessage
+	if json.Unmarshal(data, &many) != nil {
+		many = []json.RawMessage{data}
+	}
+	*l = nil
+	for _, one := range many {
+		var named struct {
+			Days json.RawMessage `json:"dayOfWeek"`
+		}
+		if err := json.Unmarshal(one, &named); err != nil {
+			return err
+		}
+		var days []string
+		if json.Unmarshal(named.Days, &days) != nil {
+			var spec Specification
+			if err := json.Unmarshal(one, &spec); err != nil {
+				return err
+			}
+			*l = append(*l, spec)
+			continue
+		}
+		var rest struct {
+			Specification
+			Day []string `json:"dayOfWeek"` // hides the one that holds a single day
+		}
+		if err := json.Unmarshal(one, &rest); err != nil {
+			return err
+		}
+		for _, d := range days {
+			rest.Specification.Day = d
+			*l = append(*l, rest.Specification)
+		}
+	}
+	return nil
 }
 
 // Specifications writes the usual week and the special dates. lost says what

@@ -1,6 +1,7 @@
 package hours
 
 import (
+	"encoding/json"
 	"strings"
 	"testing"
 )
@@ -25,6 +26,28 @@ func TestSpecificationsComeBack(t *testing.T) {
 			}
 		} else if !strings.Contains(strings.Join(said, "; "), lost) {
 			t.Errorf("%s: lost %v, want %q", text, said, lost)
+		}
+	}
+}
+
+// Others write one without a list, and several weekdays in one.
+func TestSpecificationsAsOthersWriteThem(t *testing.T) {
+	for in, want := range map[string]string{
+		`[{"dayOfWeek": ["Tuesday", "https://schema.org/Friday"], "opens": "09:00", "closes": "12:00"}]`:                                   "Tu,Fr 09:00-12:00",
+		`{"dayOfWeek": "Monday", "opens": "09:00", "closes": "12:00"}`:                                                                     "Mo 09:00-12:00",
+		`[{"dayOfWeek": ["Saturday"], "opens": "22:00", "closes": "02:00"}, {"dayOfWeek": "Sunday", "opens": "10:00", "closes": "12:00"}]`: "Sa 22:00-02:00; Su 10:00-12:00",
+	} {
+		var list Specifications
+		if err := json.Unmarshal([]byte(in), &list); err != nil {
+			t.Errorf("%s: %v", in, err)
+		} else if got := FromSpecifications(list).String(); got != want {
+			t.Errorf("%s is read as %s, want %s", in, got, want)
+		}
+	}
+	for _, in := range []string{`4`, `[4]`, `[{"dayOfWeek": 4}]`, `[{"dayOfWeek": ["Monday"], "opens": 9}]`} {
+		var list Specifications
+		if err := json.Unmarshal([]byte(in), &list); err == nil {
+			t.Errorf("%s is read as %+v", in, list)
 		}
 	}
 }

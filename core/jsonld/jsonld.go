@@ -19,35 +19,35 @@ import (
 
 // business is a LocalBusiness as far as a record fills it.
 type business struct {
-	Context     string          `json:"@context"`
-	Type        string          `json:"@type"`
-	Name        string          `json:"name"`
-	LegalName   string          `json:"legalName,omitempty"`
-	Alternate   []string        `json:"alternateName,omitempty"`
-	BranchCode  string          `json:"branchCode,omitempty"`
-	Slogan      string          `json:"slogan,omitempty"`
-	Description string          `json:"description,omitempty"`
-	Short       string          `json:"disambiguatingDescription,omitempty"`
-	Keywords    []string        `json:"keywords,omitempty"`
-	KnowsAbout  []string        `json:"knowsAbout,omitempty"`
-	Category    string          `json:"additionalType,omitempty"`
-	Founded     string          `json:"foundingDate,omitempty"`
-	Telephone   string          `json:"telephone,omitempty"`
-	Contacts    []contactPoint  `json:"contactPoint,omitempty"`
-	Email       string          `json:"email,omitempty"`
-	URL         string          `json:"url,omitempty"`
-	Address     *postalAddress  `json:"address,omitempty"`
-	Geo         *geo            `json:"geo,omitempty"`
-	Features    []feature       `json:"amenityFeature,omitempty"`
-	Hours       []specification `json:"openingHoursSpecification,omitempty"`
-	Dates       []specification `json:"specialOpeningHoursSpecification,omitempty"`
-	AreaServed  list[served]    `json:"areaServed,omitempty"`
-	SameAs      list[string]    `json:"sameAs,omitempty"`
-	Menu        list[string]    `json:"hasMenu,omitempty"`
-	Actions     list[action]    `json:"potentialAction,omitempty"`
-	Payments    list[string]    `json:"paymentAccepted,omitempty"`
-	Employees   list[employee]  `json:"employee,omitempty"`
-	Catalog     list[catalog]   `json:"hasOfferCatalog,omitempty"`
+	Context     string         `json:"@context"`
+	Type        string         `json:"@type"`
+	Name        string         `json:"name"`
+	LegalName   string         `json:"legalName,omitempty"`
+	Alternate   []string       `json:"alternateName,omitempty"`
+	BranchCode  string         `json:"branchCode,omitempty"`
+	Slogan      string         `json:"slogan,omitempty"`
+	Description string         `json:"description,omitempty"`
+	Short       string         `json:"disambiguatingDescription,omitempty"`
+	Keywords    []string       `json:"keywords,omitempty"`
+	KnowsAbout  []string       `json:"knowsAbout,omitempty"`
+	Category    string         `json:"additionalType,omitempty"`
+	Founded     string         `json:"foundingDate,omitempty"`
+	Telephone   string         `json:"telephone,omitempty"`
+	Contacts    []contactPoint `json:"contactPoint,omitempty"`
+	Email       string         `json:"email,omitempty"`
+	URL         string         `json:"url,omitempty"`
+	Address     *postalAddress `json:"address,omitempty"`
+	Geo         *geo           `json:"geo,omitempty"`
+	Features    []feature      `json:"amenityFeature,omitempty"`
+	Hours       specifications `json:"openingHoursSpecification,omitempty"`
+	Dates       specifications `json:"specialOpeningHoursSpecification,omitempty"`
+	AreaServed  list[served]   `json:"areaServed,omitempty"`
+	SameAs      list[string]   `json:"sameAs,omitempty"`
+	Menu        list[string]   `json:"hasMenu,omitempty"`
+	Actions     list[action]   `json:"potentialAction,omitempty"`
+	Payments    list[string]   `json:"paymentAccepted,omitempty"`
+	Employees   list[employee] `json:"employee,omitempty"`
+	Catalog     list[catalog]  `json:"hasOfferCatalog,omitempty"`
 }
 
 type contactPoint struct {
@@ -117,6 +117,18 @@ func Write(r record.Record) (data []byte, lost []string, err error) {
 	}
 	data, err = json.MarshalIndent(b, "", "  ")
 	return data, append(lost, noPlace(r)...), err
+}
+
+// specifications are read as others write them, too.
+type specifications []specification
+
+func (l *specifications) UnmarshalJSON(data []byte) error {
+	var list hours.Specifications
+	if err := json.Unmarshal(data, &list); err != nil {
+		return err
+	}
+	*l = typed(list)
+	return nil
 }
 
 func typed(list []hours.Specification) (out []specification) {

@@ -139,6 +139,16 @@ var Kinds = []struct{ ID, Name string }{
 	{"tax", "Tax letter"}, {"insurance", "Insurance"}, {"other", "Something else"},
 }
 
+// Title names a kind of paper for people, or is the id itself when it is unknown.
+func Title(id string) string {
+	for _, k := range Kinds {
+		if k.ID == id {
+			return k.Name
+		}
+	}
+	return id
+}
+
 // Guess tells the kind of a paper by its words; other when they do not say.
 func Guess(text string) string {
 	text = strings.ToLower(text)

@@ -8,29 +8,33 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/goccy/go-yaml"
 	"github.com/goccy/go-yaml/ast"
 	"github.com/goccy/go-yaml/parser"
 	"github.com/santhosh-tekuri/jsonschema/v6"
-	"golang.org/x/text/language"
-	"golang.org/x/text/message"
+	"github.com/santhosh-tekuri/jsonschema/v6/kind"
 
-	"uvent/core/calendar"
-	"uvent/core/category"
+	"uvent/core/prose"
 )
 
 //go:embed schema.json
 var schemaText []byte
 
-var schema = func() *jsonschema.Schema {
+// Schema is the JSON Schema of rulebooks (draft 2020-12), as a file.
+func Schema() []byte { return bytes.Clone(schemaText) }
+
+var schemaDoc = func() any {
 	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(schemaText))
 	if err != nil {
 		panic(err)
 	}
+	return doc
+}()
+
+var schema = func() *jsonschema.Schema {
 	c := jsonschema.NewCompiler()
-	if err := c.AddResource("rulebook.json", doc); err != nil {
+	if err := c.AddResource("rulebook.json", schemaDoc); err != nil {
 		panic(err)
 	}
 	return c.MustCompile("rulebook.json")
@@ -77,14 +81,21 @@ func Parse(file string, data []byte) (Rulebook, []Problem) {
 		return Rulebook{}, place(file, lines, problems)
 	}
 	r.Source = string(data)
+	r.Categories.settle()
 	return r, nil
 }
+
+// mostMessage bounds what a reader of YAML says, which may repeat the whole file.
+const mostMessage = 200
 
 func syntaxProblem(file string, err error) Problem {
 	p := Problem{File: file, Line: 1, Message: err.Error()}
 	var bad yaml.Error
 	if errors.As(err, &bad) {
 		p.Message = bad.GetMessage()
+		if short, cut := prose.Cut(p.Message, mostMessage); cut {
+			p.Message = short
+		}
 		if t := bad.GetToken(); t != nil && t.Position != nil {
 			p.Line = t.Position.Line
 		}
@@ -163,56 +174,17 @@ func checkSchema(value any) []Problem {
 		return nil
 	}
 	var out []Problem
-	english := message.NewPrinter(language.English)
 	var walk func(e *jsonschema.ValidationError)
 	walk = func(e *jsonschema.ValidationError) {
+		_, either := e.ErrorKind.(*kind.OneOf)
+		if len(e.Causes) == 0 || either {
+			out = append(out, remedies(e)...)
+			return
+		}
 		for _, c := range e.Causes {
 			walk(c)
 		}
-		if len(e.Causes) == 0 {
-			out = append(out, Problem{Path: strings.Join(e.InstanceLocation, "."), Message: e.ErrorKind.LocalizedString(english)})
-		}
 	}
 	walk(bad)
-	return out
-}
-
-// check finds what a schema cannot say.
-func (r Rulebook) check() (out []Problem) {
-	add := func(path, format string, a ...any) {
-		out = append(out, Problem{Path: path, Message: fmt.Sprintf(format, a...)})
-	}
-	if !calendar.Known(r.Calendar.Country) {
-		add("calendar.country", "the public holidays of %s are not known here", r.Calendar.Country)
-	}
-	if _, err := time.LoadLocation(r.Calendar.Zone); err != nil || r.Calendar.Zone == "Local" {
-		add("calendar.zone", "%q is no time zone; write it as America/Los_Angeles", r.Calendar.Zone)
-	}
-	for i, f := range r.Facts {
-		if slices.IndexFunc(r.Facts, func(g Fact) bool { return g.Fact == f.Fact }) < i {
-			add(fmt.Sprintf("facts.%d.fact", i), "%q stands twice", f.Fact)
-		}
-	}
-	for id := range r.Categories.Map {
-		if _, ok := category.Find(id); !ok {
-			add("categories.map."+id, "%q is not in our list of categories", id)
-		}
-	}
-	for i, m := range r.Methods {
-		path := fmt.Sprintf("verification.%d", i)
-		if slices.IndexFunc(r.Methods, func(o Method) bool { return o.Method == m.Method }) < i {
-			add(path+".method", "%q stands twice", m.Method)
-		}
-		if !m.AtOnce() {
-			if err := m.Window.Check(); err != nil {
-				add(path+".window", "%v", err)
-			} else if m.Code.Works() < time.Duration(m.Window.Max)*24*time.Hour {
-				add(path+".code", "the code stops working before the window's last day")
-			}
-		}
-	}
-	if err := r.Publishing.Window.Check(); err != nil {
-		add("publishing.window", "%v", err)
-	}
 	return out
 }

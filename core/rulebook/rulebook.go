@@ -3,11 +3,9 @@
 package rulebook
 
 import (
-	"slices"
 	"time"
 
 	"uvent/core/calendar"
-	"uvent/core/record"
 )
 
 // Rulebook is a directory's rules as data.
@@ -18,20 +16,56 @@ type Rulebook struct {
 	Summary string `yaml:"summary"` // what a colleague should know, in a sentence or two
 	Weight  int    `yaml:"weight"`  // how much it counts, 0 to 100
 
-	Calendar   Calendar   `yaml:"calendar"`
-	Connector  Connector  `yaml:"connector"`
-	Listing    Listing    `yaml:"listing"`
-	Facts      []Fact     `yaml:"facts"`
-	Texts      []Prose    `yaml:"texts"`
-	Areas      Areas      `yaml:"areas"`
-	Photos     []Photos   `yaml:"photos"`
-	Hours      Hours      `yaml:"hours"`
-	Categories Categories `yaml:"categories"`
-	Methods    []Method   `yaml:"verification"`
+	Worked    Worked    `yaml:"worked"`
+	Page      string    `yaml:"page"`  // where people work on it by hand: http(s), or outside:/path for the stand-ins
+	Staff     string    `yaml:"staff"` // the email that written requests go to
+	Calendar  Calendar  `yaml:"calendar"`
+	Connector Connector `yaml:"connector"`
+	Account   Account   `yaml:"account"`
+	Listing   Listing   `yaml:"listing"`
+
+	Facts       []Fact      `yaml:"facts"`
+	Texts       []Prose     `yaml:"texts"`
+	Areas       Areas       `yaml:"areas"`
+	Photos      []Photos    `yaml:"photos"`
+	Hours       Hours       `yaml:"hours"`
+	Categories  Categories  `yaml:"categories"`
+	Attributes  Attributes  `yaml:"attributes"`
+	Form        []string    `yaml:"form"` // keys of Fields in the order of its form
+	PageAddress PageAddress `yaml:"page_address"`
+
+	Methods    []Method   `yaml:"verification"` // none: whoever adds a listing is believed
+	Review     Review     `yaml:"review"`
 	Publishing Publishing `yaml:"publishing"`
+	Edits      []Edit     `yaml:"edits"`
+	Copies     []Copying  `yaml:"copies"`
+	Speaks     Speaks     `yaml:"speaks"`
+	Appeal     Appeal     `yaml:"appeal"`
 
 	Source string `yaml:"-"` // the file as it was written
 }
+
+// Worked is how listings on a directory are worked on.
+type Worked string
+
+const (
+	Connected   Worked = "connected"   // through its interface
+	ByHand      Worked = "by_hand"     // on its own pages
+	Written     Worked = "written"     // by writing to its staff
+	File        Worked = "file"        // by handing in a file
+	Fed         Worked = "fed"         // not at all: it takes all from others
+	Suggestions Worked = "suggestions" // by suggesting changes that somebody reviews
+)
+
+// Words is how it is worked, as people say it.
+func (w Worked) Words() string {
+	return map[Worked]string{
+		Connected: "connected", ByHand: "by hand", Written: "by hand, written request", File: "file", Fed: "fed only", Suggestions: "suggestions",
+	}[w]
+}
+
+// People reports whether people, not programs, bring values there.
+func (w Worked) People() bool { return w == ByHand || w == Written }
 
 // Calendar is where the directory counts its days.
 type Calendar struct {
@@ -55,123 +89,40 @@ type Connector struct {
 	URL string `yaml:"url"` // http(s), or outside:/path for the stand-ins
 }
 
-// Listing says who may be listed.
-type Listing struct {
-	Kinds       []record.Kind `yaml:"kinds"`
-	Countries   []string      `yaml:"countries"`    // ISO 3166-1 alpha-2; none means everywhere
-	HideAddress []record.Kind `yaml:"hide_address"` // kinds whose street address is not shown
+// Account is what a directory wants of the account that works on its listings.
+type Account struct {
+	Personal       bool    `yaml:"personal"`        // a person's own account stands behind it
+	EmailConfirmed bool    `yaml:"email_confirmed"` // its email has to be confirmed first
+	Classes        []Class `yaml:"classes"`         // by the number of locations, fewest first; none: one class for all
+	First          []First `yaml:"first"`           // what must be had before a listing is claimed or created
 }
 
-// MayList says why a location cannot be listed; nothing means that it can.
-func (r Rulebook) MayList(rec record.Record) string {
-	if !slices.Contains(r.Listing.Kinds, rec.Kind) {
-		return r.Name + " does not list this kind of location: " + rec.Kind.Words() + "."
+// Class is a kind of account.
+type Class struct {
+	From int    `yaml:"from_locations"`
+	Name string `yaml:"name"`
+}
+
+// Class is the one that a number of locations calls for; empty where there is only one.
+func (a Account) Class(locations int) string {
+	name := ""
+	for _, c := range a.Classes {
+		if locations >= c.From {
+			name = c.Name
+		}
 	}
-	if len(r.Listing.Countries) > 0 && !slices.Contains(r.Listing.Countries, rec.Address.Country) {
-		return r.Name + " does not list locations in " + rec.Address.Country + "."
-	}
-	return ""
+	return name
 }
 
-// HidesAddress reports whether the public sees no street address of the location.
-func (r Rulebook) HidesAddress(rec record.Record) bool {
-	return slices.Contains(r.Listing.HideAddress, rec.Kind)
+// First is something that must be had first.
+type First struct {
+	Fact string `yaml:"fact"` // the ID of one of Keys; empty where the record cannot hold it
+	Says string `yaml:"says"` // what is wanted, in words
 }
 
-// Fact is what the directory does with one fact.
-type Fact struct {
-	Fact           string `yaml:"fact"` // a key of package compare
-	Required       bool   `yaml:"required"`
-	MostCharacters int    `yaml:"most_characters"` // 0 for no limit
+// PageAddress is the public page's address where it is made from the name.
+type PageAddress struct {
+	Begins         string `yaml:"begins"` // what stands before the name: pierbook.example/shops/
+	MostCharacters int    `yaml:"most_characters"`
 	Note           string `yaml:"note"`
-}
-
-// Takes finds the rule on a fact; false when the directory does not take it.
-func (r Rulebook) Takes(fact string) (Fact, bool) {
-	i := slices.IndexFunc(r.Facts, func(f Fact) bool { return f.Fact == fact })
-	if i < 0 {
-		return Fact{}, false
-	}
-	return r.Facts[i], true
-}
-
-// Hours is what opening hours the directory can express.
-type Hours struct {
-	SittingsPerDay int  `yaml:"sittings_per_day"`
-	PastMidnight   bool `yaml:"past_midnight"`
-}
-
-// Categories maps our categories to the directory's own.
-type Categories struct {
-	Most int               `yaml:"most"`
-	Map  map[string]string `yaml:"map"` // our id to their name
-}
-
-// MethodName is a way to verify.
-type MethodName string
-
-const (
-	Postcard MethodName = "postcard"
-	Call     MethodName = "call"
-	Text     MethodName = "text"
-	Email    MethodName = "email"
-)
-
-// Method is one way to verify and its conditions.
-type Method struct {
-	Method MethodName      `yaml:"method"`
-	Kinds  []record.Kind   `yaml:"kinds"`  // that it is offered to; none means all
-	Window calendar.Rule   `yaml:"window"` // from asking until the code is there; none means at once
-	Code   Code            `yaml:"code"`
-	Again  Again           `yaml:"again"`
-	Needs  MethodCondition `yaml:"needs"`
-}
-
-// AtOnce reports whether the code comes within minutes.
-func (m Method) AtOnce() bool { return m.Window.Unit == "" }
-
-// MethodCondition is what a location must have for a method to be open.
-type MethodCondition struct {
-	EmailOnDomain bool `yaml:"email_on_domain"` // the email lies on the website's domain
-	OpenMinutes   int  `yaml:"open_minutes"`    // at least so long open from now on, for a call
-}
-
-// Code says what the code is like.
-type Code struct {
-	Digits       int `yaml:"digits"`
-	WorksDays    int `yaml:"works_days"`    // from asking; 0 when WorksMinutes is given
-	WorksMinutes int `yaml:"works_minutes"` // from asking
-	Tries        int `yaml:"tries"`
-}
-
-// Works is how long after asking the code can be entered.
-func (c Code) Works() time.Duration {
-	return time.Duration(c.WorksDays)*24*time.Hour + time.Duration(c.WorksMinutes)*time.Minute
-}
-
-// Again says when another code may be asked for.
-type Again struct {
-	AfterDays    int `yaml:"after_days"`
-	AfterMinutes int `yaml:"after_minutes"`
-	Most         int `yaml:"most"` // codes by this method in all; 0 for no limit
-}
-
-// After is how long after asking another code may be asked for.
-func (a Again) After() time.Duration {
-	return time.Duration(a.AfterDays)*24*time.Hour + time.Duration(a.AfterMinutes)*time.Minute
-}
-
-// Way finds a method's rule.
-func (r Rulebook) Way(name MethodName) (Method, bool) {
-	i := slices.IndexFunc(r.Methods, func(m Method) bool { return m.Method == name })
-	if i < 0 {
-		return Method{}, false
-	}
-	return r.Methods[i], true
-}
-
-// Publishing says how long after verification the public sees the listing.
-type Publishing struct {
-	Window         calendar.Rule `yaml:"window"`
-	LookEveryHours int           `yaml:"look_every_hours"`
 }

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"uvent/core/calendar"
+	"uvent/core/paper"
 	"uvent/core/record"
 )
 
@@ -14,24 +15,41 @@ type Saying struct {
 	Says  []string
 }
 
-// Sayings writes the rulebook for people.
-func (r Rulebook) Sayings() []Saying {
-	return []Saying{
+// Sayings writes the rulebook for people. name is what another directory is called,
+// by its id.
+func (r Rulebook) Sayings(name func(id string) string) (out []Saying) {
+	for _, s := range []Saying{
 		{"Who may be listed", r.sayListing()},
+		{"How it is worked", r.sayWork()},
 		{"What it takes", r.sayFacts()},
+		{"Photos", r.sayPhotos()},
 		{"Ways to verify", r.sayMethods()},
-		{"Once verified", []string{fmt.Sprintf("Public in %s. Uvent looks every %d hours until it shows.", Span(r.Publishing.Window), r.Publishing.LookEveryHours)}},
+		{"Until it shows", r.sayPublishing()},
+		{"What a change sets off", r.sayEdits()},
+		{"What it copies", r.sayCopies(name)},
+		{"What can be said there", r.saySpeaks()},
 		{"How it counts days", []string{r.sayCalendar()}},
+	} {
+		if len(s.Says) > 0 {
+			out = append(out, s)
+		}
 	}
+	return out
 }
 
 func (r Rulebook) sayListing() []string {
-	out := []string{"Locations that are " + kindList(r.Listing.Kinds) + "."}
-	if len(r.Listing.Countries) > 0 {
-		out = append(out, "In "+strings.Join(r.Listing.Countries, " and ")+".")
+	l := r.Listing
+	out := []string{"Locations that are " + kindList(l.Kinds) + "."}
+	for _, only := range []struct {
+		what string
+		of   []string
+	}{{"In ", l.Countries}, {"In the region ", l.Regions}, {"In the town of ", l.Towns}, {"On its streets: ", l.Streets}, {"Of one trade: ", tradeNames(l.Trades)}} {
+		if len(only.of) > 0 {
+			out = append(out, only.what+oneOf(only.of)+".")
+		}
 	}
-	if len(r.Listing.HideAddress) > 0 {
-		out = append(out, "The street is not shown for those that are "+kindList(r.Listing.HideAddress)+".")
+	if len(l.HideAddress) > 0 {
+		out = append(out, "The street is not shown for those that are "+kindList(l.HideAddress)+".")
 	}
 	return out
 }
@@ -41,45 +59,260 @@ func kindList(kinds []record.Kind) string {
 	for i, k := range kinds {
 		words[i] = map[record.Kind]string{record.Premises: "premises", record.GoesToCustomers: "going to customers", record.Both: "both"}[k]
 	}
-	if len(words) < 2 {
-		return strings.Join(words, "")
+	return oneOf(words)
+}
+
+func (r Rulebook) sayWork() (out []string) {
+	switch r.Worked {
+	case Connected:
+		out = append(out, "Connected: Uvent asks it through its interface.")
+	case ByHand:
+		out = append(out, "By hand, on its own pages; a worksheet gives the values in the order of its form.")
+	case Written:
+		out = append(out, "In writing: its staff enter what is written to "+r.Staff+".")
+	case File:
+		out = append(out, "By a file that is handed in.")
+	case Fed:
+		out = append(out, "Not at all: it takes everything from others.")
+	case Suggestions:
+		out = append(out, "By suggesting changes, with public evidence, that somebody there reviews.")
 	}
-	return strings.Join(words[:len(words)-1], ", ") + " or " + words[len(words)-1]
+	a := r.Account
+	if a.Personal {
+		out = append(out, "A person’s own account stands behind the business’s.")
+	}
+	if a.EmailConfirmed {
+		out = append(out, "The account’s email has to be confirmed first.")
+	}
+	for _, c := range a.Classes {
+		out = append(out, fmt.Sprintf("From %s on: an account of the class %s.", count(c.From, "location"), c.Name))
+	}
+	for _, f := range a.First {
+		out = append(out, "First: "+f.Says)
+	}
+	if p := r.PageAddress; p.Begins != "" {
+		s := "The page’s address is made from the name: " + p.Begins + "…"
+		if p.MostCharacters > 0 {
+			s += fmt.Sprintf(", up to %d characters of it", p.MostCharacters)
+		}
+		out = append(out, sentence(s, p.Note))
+	}
+	return out
+}
+
+// sentence ends a sentence, and has a note follow it.
+func sentence(s, note string) string {
+	if note == "" {
+		return s + "."
+	}
+	return s + ". " + note
 }
 
 func (r Rulebook) sayFacts() (out []string) {
 	for _, f := range r.Facts {
-		s := strings.ToUpper(f.Fact[:1]) + f.Fact[1:]
+		s := f.Title()
 		if f.Required {
 			s += ", required"
 		}
+		if f.Most > 0 {
+			s += fmt.Sprintf(", up to %d", f.Most)
+		}
 		if f.MostCharacters > 0 {
 			s += fmt.Sprintf(", up to %d characters", f.MostCharacters)
+			if f.Most > 0 {
+				s += " each"
+			}
 		}
-		if f.Note != "" {
-			s += ". " + f.Note
-		} else {
-			s += "."
+		if f.Show != "" {
+			s += fmt.Sprintf(", shown only where “%s” is ticked", f.Show)
 		}
-		out = append(out, s)
+		out = append(out, sentence(s, f.Note))
 	}
-	hours := fmt.Sprintf("Hours with up to %s a day", count(r.Hours.SittingsPerDay, "sitting"))
-	if r.Hours.PastMidnight {
-		hours += ", also past midnight"
+	for _, t := range r.Texts {
+		s := t.Label
+		if t.Required {
+			s += ", required"
+		}
+		out = append(out, sentence(fmt.Sprintf("%s, up to %d characters", s, t.MostCharacters), t.Note))
 	}
-	out = append(out, r.sayMore()...)
-	return append(out, hours+".", fmt.Sprintf("%s of its own, of which %d answer to ours.", count(r.Categories.Most, "category"), len(r.Categories.Map)))
+	if r.Areas.Most > 0 {
+		out = append(out, fmt.Sprintf("A service area of up to %s.", count(r.Areas.Most, "town")))
+	}
+	if _, taken := r.Takes("hours"); taken {
+		out = append(out, r.sayHours())
+	}
+	if _, taken := r.Takes("category"); taken {
+		out = append(out, r.sayCategories())
+	}
+	return out
+}
+
+func (r Rulebook) sayHours() string {
+	h := r.Hours
+	if h.FreeText {
+		return "Hours in words, so that all can be said."
+	}
+	s := fmt.Sprintf("Hours with up to %s a day", count(h.SittingsPerDay, "sitting"))
+	if h.PastMidnight {
+		s += ", also past midnight"
+	}
+	if h.AgreeWith != "" {
+		s += "; they must agree with those on " + h.AgreeWith
+	}
+	return s + "."
+}
+
+func (r Rulebook) sayCategories() string {
+	s := fmt.Sprintf("%s of its own; %d of ours have a place there", count(r.Categories.Most, "category"), len(r.Categories.Map))
+	if r.Categories.Other != "" {
+		s += ", the rest goes under " + r.Categories.Other
+	}
+	if r.Categories.StaffOnly {
+		s += "; only its staff change them"
+	}
+	return s + "."
+}
+
+func (r Rulebook) sayPhotos() (out []string) {
+	for _, p := range r.Photos {
+		s := fmt.Sprintf("%s: up to %d, cut to %d by %d pixels, from at least %d by %d", p.Label, p.Most, p.Crop.Width, p.Crop.Height, p.Least.Width, p.Least.Height)
+		if p.Crop.Circle {
+			s += ", shown in a circle"
+		}
+		formats := make([]string, len(p.Formats))
+		for i, f := range p.Formats {
+			formats[i] = strings.ToUpper(string(f))
+		}
+		s += "; " + strings.Join(formats, ", ") + fmt.Sprintf(" of up to %d KB", p.MostKilobytes)
+		if p.Tag != "" {
+			s += fmt.Sprintf("; counts only when marked as “%s”", p.Tag)
+		}
+		if p.With != "" {
+			s += "; comes together with " + p.With
+		}
+		out = append(out, sentence(s, p.Note))
+	}
+	return out
+}
+
+func (r Rulebook) sayPublishing() (out []string) {
+	if r.Review.Reviewed() {
+		out = append(out, sentence("What is given is looked at by its people for "+Span(r.Review.Window), r.Review.Answers))
+	}
+	return append(out, fmt.Sprintf("Public in %s. Uvent looks every %d hours until it shows.", Span(r.Publishing.Window), r.Publishing.LookEveryHours))
+}
+
+func (r Rulebook) sayEdits() (out []string) {
+	for _, e := range r.Edits {
+		titles := make([]string, len(e.Facts))
+		for i, f := range e.Facts {
+			titles[i] = r.FieldTitle(f)
+		}
+		s := strings.Join(titles, ", ") + ": "
+		switch e.SetsOff {
+		case OffReview:
+			s += "a review"
+		case OffVerification:
+			s += "a new verification"
+		case OffWriting:
+			s += "taken in writing only"
+		case OffRefusal:
+			s += "refused"
+		}
+		if e.Window.Unit != "" {
+			s += ", " + Span(e.Window)
+		}
+		out = append(out, s+".")
+	}
+	return out
+}
+
+func (r Rulebook) sayCopies(name func(string) string) (out []string) {
+	for _, c := range r.Copies {
+		s := "From " + name(c.From)
+		if c.OnRequest {
+			s += ", once, when it is asked to"
+		}
+		s += ", " + Span(c.Window)
+		if c.Overwrites {
+			s += "; it overwrites what was put right there"
+		}
+		if n := len(c.Omits); n > 0 {
+			titles := make([]string, n)
+			for i, f := range c.Omits {
+				titles[i] = r.FieldTitle(f)
+			}
+			s += "; it leaves behind: " + strings.Join(titles, ", ")
+		}
+		out = append(out, sentence(s, c.OptOut))
+	}
+	return out
+}
+
+func (r Rulebook) saySpeaks() (out []string) {
+	s := r.Speaks
+	say := func(yes bool, format string, a ...any) {
+		if yes {
+			out = append(out, fmt.Sprintf(format, a...))
+		}
+	}
+	say(s.PostsPerMonth > 0, "%s a month.", count(s.PostsPerMonth, "post"))
+	say(s.PostRadius > 0, "A post reaches people within %s at most.", count(s.PostRadius, "kilometre"))
+	say(s.EventsMostDays > 0, "Events that end within %s.", count(s.EventsMostDays, "day"))
+	say(s.OffersMost > 0, "Offers of up to %d per cent.", s.OffersMost)
+	say(s.Topics > 0, "Up to %s to follow.", count(s.Topics, "topic"))
+	say(len(s.Buttons) > 0, "One button, of %s.", oneOf(s.Buttons))
+	say(s.ReviewsToRead, "Reviews can be read there.")
+	say(s.AnswersByVoice, "It answers voice questions.")
+	say(r.Appeal.Most > 0, "Appeals: %s, %s, %d in all.", r.Appeal.How, Span(r.Appeal.Window), r.Appeal.Most)
+	return out
+}
+
+// FieldTitle is what the directory's form calls one of its Fields.
+func (r Rulebook) FieldTitle(key string) string {
+	if f, ok := r.Takes(key); ok {
+		return f.Title()
+	}
+	for _, t := range r.Texts {
+		if t.Key() == key {
+			return t.Label
+		}
+	}
+	for _, p := range r.Photos {
+		if p.Key() == key {
+			return p.Label
+		}
+	}
+	if key == AreasKey {
+		return r.Areas.Title()
+	}
+	return key
+}
+
+var methodTitles = map[MethodName]string{
+	Postcard: "Postcard", Call: "Call", Text: "Text", Email: "Email", Papers: "Papers", Video: "Video", Card: "Card payment", Instant: "At once, for an account that is known", StaffSay: "Their staff",
 }
 
 func (r Rulebook) sayMethods() (out []string) {
+	switch {
+	case r.Worked == Fed:
+		return nil
+	case len(r.Methods) == 0:
+		return []string{"None: whoever adds a listing is believed."}
+	}
 	for _, m := range r.Methods {
-		s := strings.ToUpper(string(m.Method)[:1]) + string(m.Method)[1:] + ": "
+		s := methodTitles[m.Method] + ": "
 		if m.AtOnce() {
 			s += "at once"
 		} else {
 			s += "in " + Span(m.Window)
 		}
-		s += fmt.Sprintf("; a code of %d digits that works for %s, %s", m.Code.Digits, works(m.Code), count(m.Code.Tries, "try"))
+		if m.Code.Digits > 0 {
+			s += fmt.Sprintf("; a code of %d digits that works for %s, %s", m.Code.Digits, works(m.Code), count(m.Code.Tries, "try"))
+		}
+		if len(m.Papers) > 0 {
+			s += "; " + oneOf(paperNames(m.Papers))
+		}
 		if m.Needs.EmailOnDomain {
 			s += "; the email must be on the website's domain"
 		}
@@ -95,7 +328,15 @@ func (r Rulebook) sayMethods() (out []string) {
 		if m.Again.Most > 0 {
 			s += fmt.Sprintf(", %d in all", m.Again.Most)
 		}
-		out = append(out, s+".")
+		out = append(out, sentence(s, m.Note))
+	}
+	return out
+}
+
+func paperNames(ids []string) []string {
+	out := make([]string, len(ids))
+	for i, id := range ids {
+		out[i] = strings.ToLower(paper.Title(id))
 	}
 	return out
 }

@@ -8,14 +8,14 @@ import (
 	"uvent/core/record"
 )
 
-// setSocials reads profiles, parted by bars: Murmurhall https://… (hidden).
+// setSocials reads profiles, parted by bars: Pierbook https://… (hidden).
 func setSocials(r *record.Record, s string) string {
 	r.Socials = nil
 	for _, part := range strings.Split(s, "|") {
 		part, hidden := strings.CutSuffix(strings.TrimSpace(part), "(hidden)")
 		at := strings.Index(part, "http")
 		if at < 0 {
-			return fmt.Sprintf("%q has no address; write Murmurhall https://…, parted by |", strings.TrimSpace(part))
+			return fmt.Sprintf("%q has no address; write Pierbook https://…, parted by |", strings.TrimSpace(part))
 		}
 		r.Socials = append(r.Socials, record.Social{Name: strings.TrimSpace(part[:at]), URL: strings.TrimSpace(part[at:]), Show: !hidden})
 	}

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"uvent/core/compare"
+	"uvent/core/fit"
 	"uvent/core/match"
 	"uvent/core/rulebook"
 )
@@ -37,6 +38,24 @@ const (
 	LookUnanswered Kind = "look_unanswered"  // Says: the page could not be read
 	CallUnanswered Kind = "call_unanswered"  // Says: the directory does not answer; it is asked again
 	CallGivenUp    Kind = "call_given_up"    // Says: nor will it be asked again on its own
+	CopyAsked      Kind = "copy_asked"       // Ref: the directory that is copied from
+	Copied         Kind = "copied"           // Ref, Page
+	CopyRefused    Kind = "copy_refused"     // Says
+
+	// What people do on a directory themselves, and tell.
+	Given         Kind = "given"          // Values, How, Page, To: they were entered there, or written to its staff
+	TakenIn       Kind = "taken_in"       // Page: its staff have entered them
+	VerifiedThere Kind = "verified_there" // verified on its own pages
+	RefusedThere  Kind = "refused_there"  // Says: it said no
+)
+
+// How values were given.
+type How string
+
+const (
+	ByWorksheet How = "worksheet" // on the directory's pages
+	ByLetter    How = "letter"    // in writing, to its staff
+	ByFile      How = "file"
 )
 
 // Look is the deadline at which the public page is looked at again.
@@ -60,6 +79,8 @@ type Event struct {
 	Terms      *Terms              `json:"terms,omitempty"`
 	TriesLeft  *int                `json:"tries_left,omitempty"`
 	Sighting   *compare.Sighting   `json:"sighting,omitempty"`
+	How        How                 `json:"how,omitempty"`
+	Values     fit.Values          `json:"values,omitempty"` // as they were given
 }
 
 // Terms are the conditions of a code as the directory gave them on the day.

@@ -100,6 +100,8 @@ type State struct {
 	LookedAt   *time.Time        `json:"looked_at,omitempty"`
 	SeenAt     *time.Time        `json:"seen_at,omitempty"`
 	Sighting   *compare.Sighting `json:"sighting,omitempty"`
+	GivenAt    *time.Time        `json:"given_at,omitempty"`  // when values were last brought there by people
+	AnswerBy   *calendar.Window  `json:"answer_by,omitempty"` // when its staff should answer; none when nothing is asked of them
 	ChangedAt  time.Time         `json:"changed_at"`
 }
 
@@ -132,7 +134,7 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 	s.Attempts = append([]Attempt(nil), s.Attempts...)
 	s.ChangedAt = e.At
 	switch e.Kind {
-	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked:
+	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, CopyAsked:
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
@@ -154,9 +156,54 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 	},
 	ClaimAsked:    func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
 	CreateAsked:   func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
+	CopyAsked:     func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
 	ClaimGranted:  taken,
 	Created:       taken,
-	CreateRefused: func(s *State, _ rulebook.Rulebook, e Event) { s.Control, s.Trouble = NoControl, e.Says },
+	Copied:        taken,
+	CreateRefused: refusedControl,
+	CopyRefused:   refusedControl,
+	Given: func(s *State, book rulebook.Rulebook, e Event) {
+		s.GivenAt = &e.At
+		if e.Page != "" {
+			s.Page = e.Page
+		}
+		if book.Review.Reviewed() {
+			w := book.Calendar.Place().Window(book.Review.Window, e.At)
+			s.AnswerBy = &w
+		}
+		switch {
+		case s.Control == Held:
+		case book.Worked == rulebook.Written:
+			s.Control = Asked
+		default:
+			heldByHand(s, book, e)
+		}
+	},
+	TakenIn: func(s *State, book rulebook.Rulebook, e Event) {
+		s.AnswerBy = nil
+		if e.Page != "" {
+			s.Page = e.Page
+		}
+		if s.Control != Held {
+			heldByHand(s, book, e)
+		}
+	},
+	VerifiedThere: func(s *State, book rulebook.Rulebook, e Event) {
+		s.AnswerBy = nil
+		if a := s.Attempt(); a != nil && a.Live() {
+			a.end(AttemptAccepted, e)
+		}
+		s.proved(book, e)
+	},
+	RefusedThere: func(s *State, _ rulebook.Rulebook, e Event) {
+		s.Trouble, s.AnswerBy = e.Says, nil
+		switch a := s.Attempt(); {
+		case a != nil && a.Live():
+			a.end(AttemptUsedUp, e)
+		case s.Control == Asked:
+			s.Control = NoControl
+		}
+	},
 	ClaimRefused: func(s *State, _ rulebook.Rulebook, e Event) {
 		s.Control, s.Trouble = NoControl, e.Says
 		if e.HeldBy != "" {
@@ -203,11 +250,7 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 			a.end(AttemptAccepted, e)
 			a.Entering = false
 		}
-		if s.VerifiedAt != nil {
-			return
-		}
-		w := book.Calendar.Place().Window(book.Publishing.Window, e.At)
-		s.VerifiedAt, s.PublicBy, s.Visibility = &e.At, &w, Publishing
+		s.proved(book, e)
 	},
 	CodeRefused: func(s *State, _ rulebook.Rulebook, e Event) {
 		s.Trouble = e.Says
@@ -250,6 +293,29 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 			}
 		}
 	},
+}
+
+func refusedControl(s *State, _ rulebook.Rulebook, e Event) { s.Control, s.Trouble = NoControl, e.Says }
+
+// proved is a listing of which it has been proved that we may speak for it.
+func (s *State) proved(book rulebook.Rulebook, e Event) {
+	if s.VerifiedAt != nil {
+		return
+	}
+	w := book.Calendar.Place().Window(book.Publishing.Window, e.At)
+	s.VerifiedAt, s.PublicBy, s.Visibility = &e.At, &w, Publishing
+}
+
+// heldByHand is a listing that people have made, or taken over, on the directory's
+// pages. Where it asks for no proof it is verified by that.
+func heldByHand(s *State, book rulebook.Rulebook, e Event) {
+	s.Control, s.HeldBy, s.HeldSince = Held, "", &e.At
+	if s.Visibility == Absent {
+		s.Visibility = Hidden
+	}
+	if len(book.Methods) == 0 {
+		s.proved(book, e)
+	}
 }
 
 // taken is what a granted claim and a created listing have in common.

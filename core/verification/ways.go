@@ -26,6 +26,7 @@ type Way struct {
 
 var titles = map[rulebook.MethodName]string{
 	rulebook.Postcard: "Postcard", rulebook.Call: "Call to the shop phone", rulebook.Text: "Text message", rulebook.Email: "Email",
+	rulebook.Papers: "Papers", rulebook.Video: "Video", rulebook.Card: "Card payment", rulebook.Instant: "At once", rulebook.StaffSay: "Their staff",
 }
 
 // Title names a method for people.
@@ -39,7 +40,7 @@ func Ways(book rulebook.Rulebook, r record.Record, s State, now time.Time, offer
 	for _, m := range book.Methods {
 		w := Way{Method: m.Method, Title: titles[m.Method]}
 		w.fill(book, m, r, now)
-		if w.Open && offered != nil {
+		if w.Open && offered != nil && !book.Worked.People() {
 			if why, listed := offered[m.Method]; !listed || why != "" {
 				w.Open, w.Says = false, book.Name+" does not offer it today."
 				if why != "" {
@@ -80,6 +81,20 @@ func (w *Way) fill(book rulebook.Rulebook, m rulebook.Method, r record.Record, n
 		w.phone(m, r, now, func(p record.Phone) bool { return p.Text }, "No phone in the record takes text messages.")
 	case rulebook.Email:
 		w.email(m, r)
+	default:
+		w.there(book, m, now)
+	}
+}
+
+// there says of a way without a code that it is gone on the directory's own pages.
+func (w *Way) there(book rulebook.Rulebook, m rulebook.Method, now time.Time) {
+	w.Says = "On their own pages; say here how it went."
+	if m.Note != "" {
+		w.Says = m.Note + " " + w.Says
+	}
+	if !m.AtOnce() {
+		window := book.Calendar.Place().Window(m.Window, now)
+		w.Says = fmt.Sprintf("Their answer comes by %s. ", Day(window.Latest)) + w.Says
 	}
 }
 

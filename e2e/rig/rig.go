@@ -15,6 +15,7 @@ import (
 
 	"uvent/core/address"
 	"uvent/core/record"
+	"uvent/core/rulebook"
 	"uvent/core/verification"
 	"uvent/desk"
 	"uvent/httpapi"
@@ -57,9 +58,13 @@ type Rig struct {
 	Quiet *slog.Logger
 }
 
-// Start makes a rig, which ends with its test.
-func Start(t testing.TB) *Rig {
+// Start makes a rig with some of the directories that ship, by their ids; Fernlook
+// alone where none is named. It ends with its test.
+func Start(t testing.TB, directories ...string) *Rig {
 	t.Helper()
+	if directories == nil {
+		directories = []string{"fernlook"}
+	}
 	ctx := t.Context()
 	url := storetest.URL(t)
 	quiet := slog.New(slog.NewTextHandler(io.Discard, nil))
@@ -75,8 +80,12 @@ func Start(t testing.TB) *Rig {
 	r := &Rig{Store: s, World: visit.World{Base: server.URL}, Reach: reach.New(server.URL, Account).WithMail(o.MailAddr()), Quiet: quiet}
 	r.Clock, err = r.Reach.Follow(ctx)
 	Must(t, err)
-	books, err := rulebooks.All()
-	Must(t, err)
+	var books []rulebook.Rulebook
+	for _, id := range directories {
+		b, err := rulebooks.Read(id)
+		Must(t, err)
+		books = append(books, b)
+	}
 	r.Desk, err = desk.New(s, r.Reach, r.Clock, books, quiet)
 	Must(t, err)
 	go func() { r.Desk.Run(running); ran <- struct{}{} }()

@@ -33,6 +33,7 @@ var mainViews = []string{
 	"listing=/verification/l/{Spokeshave Cycle Works/Minnow Bay}/fernlook",
 	"differences=/verification/l/{Spokeshave Cycle Works/Three Herons}/fernlook",
 	"decide=/verification/l/{Nettlewick Yarns/Old Wharf}/fernlook",
+	"worksheet=/verification/l/{Spokeshave Cycle Works/Minnow Bay}/lanefolk?look=worksheet",
 	"import=/record/import/{import}",
 	"special-dates=/special-dates",
 	"directories=/directories",

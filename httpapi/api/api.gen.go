@@ -98,6 +98,36 @@ func (e ClockMoveBy) Valid() bool {
 	}
 }
 
+// Defines values for DirectoryWorked.
+const (
+	DirectoryWorkedByHand      DirectoryWorked = "by_hand"
+	DirectoryWorkedConnected   DirectoryWorked = "connected"
+	DirectoryWorkedFed         DirectoryWorked = "fed"
+	DirectoryWorkedFile        DirectoryWorked = "file"
+	DirectoryWorkedSuggestions DirectoryWorked = "suggestions"
+	DirectoryWorkedWritten     DirectoryWorked = "written"
+)
+
+// Valid indicates whether the value is a known member of the DirectoryWorked enum.
+func (e DirectoryWorked) Valid() bool {
+	switch e {
+	case DirectoryWorkedByHand:
+		return true
+	case DirectoryWorkedConnected:
+		return true
+	case DirectoryWorkedFed:
+		return true
+	case DirectoryWorkedFile:
+		return true
+	case DirectoryWorkedSuggestions:
+		return true
+	case DirectoryWorkedWritten:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FeatureCollectionType.
 const (
 	FeatureCollectionTypeFeatureCollection FeatureCollectionType = "FeatureCollection"
@@ -107,6 +137,60 @@ const (
 func (e FeatureCollectionType) Valid() bool {
 	switch e {
 	case FeatureCollectionTypeFeatureCollection:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FitItemState.
+const (
+	Broken  FitItemState = "broken"
+	Changed FitItemState = "changed"
+	Good    FitItemState = "good"
+	Missing FitItemState = "missing"
+)
+
+// Valid indicates whether the value is a known member of the FitItemState enum.
+func (e FitItemState) Valid() bool {
+	switch e {
+	case Broken:
+		return true
+	case Changed:
+		return true
+	case Good:
+		return true
+	case Missing:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ListingWorked.
+const (
+	ListingWorkedByHand      ListingWorked = "by_hand"
+	ListingWorkedConnected   ListingWorked = "connected"
+	ListingWorkedFed         ListingWorked = "fed"
+	ListingWorkedFile        ListingWorked = "file"
+	ListingWorkedSuggestions ListingWorked = "suggestions"
+	ListingWorkedWritten     ListingWorked = "written"
+)
+
+// Valid indicates whether the value is a known member of the ListingWorked enum.
+func (e ListingWorked) Valid() bool {
+	switch e {
+	case ListingWorkedByHand:
+		return true
+	case ListingWorkedConnected:
+		return true
+	case ListingWorkedFed:
+		return true
+	case ListingWorkedFile:
+		return true
+	case ListingWorkedSuggestions:
+		return true
+	case ListingWorkedWritten:
 		return true
 	default:
 		return false
@@ -142,31 +226,31 @@ func (e StrandControl) Valid() bool {
 
 // Defines values for StrandVerification.
 const (
-	CodeAtHand   StrandVerification = "code_at_hand"
-	CodeOnItsWay StrandVerification = "code_on_its_way"
-	InReview     StrandVerification = "in_review"
-	Lapsed       StrandVerification = "lapsed"
-	NotBegun     StrandVerification = "not_begun"
-	Refused      StrandVerification = "refused"
-	Verified     StrandVerification = "verified"
+	StrandVerificationCodeAtHand   StrandVerification = "code_at_hand"
+	StrandVerificationCodeOnItsWay StrandVerification = "code_on_its_way"
+	StrandVerificationInReview     StrandVerification = "in_review"
+	StrandVerificationLapsed       StrandVerification = "lapsed"
+	StrandVerificationNotBegun     StrandVerification = "not_begun"
+	StrandVerificationRefused      StrandVerification = "refused"
+	StrandVerificationVerified     StrandVerification = "verified"
 )
 
 // Valid indicates whether the value is a known member of the StrandVerification enum.
 func (e StrandVerification) Valid() bool {
 	switch e {
-	case CodeAtHand:
+	case StrandVerificationCodeAtHand:
 		return true
-	case CodeOnItsWay:
+	case StrandVerificationCodeOnItsWay:
 		return true
-	case InReview:
+	case StrandVerificationInReview:
 		return true
-	case Lapsed:
+	case StrandVerificationLapsed:
 		return true
-	case NotBegun:
+	case StrandVerificationNotBegun:
 		return true
-	case Refused:
+	case StrandVerificationRefused:
 		return true
-	case Verified:
+	case StrandVerificationVerified:
 		return true
 	default:
 		return false
@@ -175,31 +259,31 @@ func (e StrandVerification) Valid() bool {
 
 // Defines values for StrandVisibility.
 const (
-	Absent     StrandVisibility = "absent"
-	Hidden     StrandVisibility = "hidden"
-	Public     StrandVisibility = "public"
-	Publishing StrandVisibility = "publishing"
-	Removed    StrandVisibility = "removed"
-	Suspended  StrandVisibility = "suspended"
-	Withdrawn  StrandVisibility = "withdrawn"
+	StrandVisibilityAbsent     StrandVisibility = "absent"
+	StrandVisibilityHidden     StrandVisibility = "hidden"
+	StrandVisibilityPublic     StrandVisibility = "public"
+	StrandVisibilityPublishing StrandVisibility = "publishing"
+	StrandVisibilityRemoved    StrandVisibility = "removed"
+	StrandVisibilitySuspended  StrandVisibility = "suspended"
+	StrandVisibilityWithdrawn  StrandVisibility = "withdrawn"
 )
 
 // Valid indicates whether the value is a known member of the StrandVisibility enum.
 func (e StrandVisibility) Valid() bool {
 	switch e {
-	case Absent:
+	case StrandVisibilityAbsent:
 		return true
-	case Hidden:
+	case StrandVisibilityHidden:
 		return true
-	case Public:
+	case StrandVisibilityPublic:
 		return true
-	case Publishing:
+	case StrandVisibilityPublishing:
 		return true
-	case Removed:
+	case StrandVisibilityRemoved:
 		return true
-	case Suspended:
+	case StrandVisibilitySuspended:
 		return true
-	case Withdrawn:
+	case StrandVisibilityWithdrawn:
 		return true
 	default:
 		return false
@@ -209,8 +293,10 @@ func (e StrandVisibility) Valid() bool {
 // Defines values for TaskAct.
 const (
 	AskAgain  TaskAct = "ask_again"
+	Begin     TaskAct = "begin"
 	Decide    TaskAct = "decide"
 	EnterCode TaskAct = "enter_code"
+	Give      TaskAct = "give"
 	LookAgain TaskAct = "look_again"
 	Open      TaskAct = "open"
 	Search    TaskAct = "search"
@@ -222,9 +308,13 @@ func (e TaskAct) Valid() bool {
 	switch e {
 	case AskAgain:
 		return true
+	case Begin:
+		return true
 	case Decide:
 		return true
 	case EnterCode:
+		return true
+	case Give:
 		return true
 	case LookAgain:
 		return true
@@ -297,6 +387,105 @@ func (e WindowState) Valid() bool {
 	default:
 		return false
 	}
+}
+
+// Defines values for GetCoverageParamsOrder.
+const (
+	Gain  GetCoverageParamsOrder = "gain"
+	Place GetCoverageParamsOrder = "place"
+)
+
+// Valid indicates whether the value is a known member of the GetCoverageParamsOrder enum.
+func (e GetCoverageParamsOrder) Valid() bool {
+	switch e {
+	case Gain:
+		return true
+	case Place:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for AnsweredJSONBodyWhat.
+const (
+	AnsweredJSONBodyWhatNotPublic AnsweredJSONBodyWhat = "not_public"
+	AnsweredJSONBodyWhatPublic    AnsweredJSONBodyWhat = "public"
+	AnsweredJSONBodyWhatRefused   AnsweredJSONBodyWhat = "refused"
+	AnsweredJSONBodyWhatTakenIn   AnsweredJSONBodyWhat = "taken_in"
+	AnsweredJSONBodyWhatVerified  AnsweredJSONBodyWhat = "verified"
+)
+
+// Valid indicates whether the value is a known member of the AnsweredJSONBodyWhat enum.
+func (e AnsweredJSONBodyWhat) Valid() bool {
+	switch e {
+	case AnsweredJSONBodyWhatNotPublic:
+		return true
+	case AnsweredJSONBodyWhatPublic:
+		return true
+	case AnsweredJSONBodyWhatRefused:
+		return true
+	case AnsweredJSONBodyWhatTakenIn:
+		return true
+	case AnsweredJSONBodyWhatVerified:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FoundJSONBodyWhat.
+const (
+	FoundJSONBodyWhatFree          FoundJSONBodyWhat = "free"
+	FoundJSONBodyWhatHeldByAnother FoundJSONBodyWhat = "held_by_another"
+	FoundJSONBodyWhatNothing       FoundJSONBodyWhat = "nothing"
+	FoundJSONBodyWhatOurs          FoundJSONBodyWhat = "ours"
+)
+
+// Valid indicates whether the value is a known member of the FoundJSONBodyWhat enum.
+func (e FoundJSONBodyWhat) Valid() bool {
+	switch e {
+	case FoundJSONBodyWhatFree:
+		return true
+	case FoundJSONBodyWhatHeldByAnother:
+		return true
+	case FoundJSONBodyWhatNothing:
+		return true
+	case FoundJSONBodyWhatOurs:
+		return true
+	default:
+		return false
+	}
+}
+
+// Account defines model for Account.
+type Account struct {
+	ChangedAt time.Time           `json:"changed_at"`
+	ChangedBy string              `json:"changed_by"`
+	Class     string              `json:"class"`
+	Confirmed bool                `json:"confirmed"`
+	Directory string              `json:"directory"`
+	Email     string              `json:"email"`
+	Gone      bool                `json:"gone"`
+	Holder    string              `json:"holder"`
+	Id        openapi_types.UUID  `json:"id"`
+	Note      string              `json:"note"`
+	Person    *openapi_types.UUID `json:"person,omitempty"`
+	Personal  bool                `json:"personal"`
+	Warnings  []string            `json:"warnings"`
+}
+
+// AccountFacts defines model for AccountFacts.
+type AccountFacts struct {
+	Class     string              `json:"class"`
+	Confirmed bool                `json:"confirmed"`
+	Directory string              `json:"directory"`
+	Email     string              `json:"email"`
+	Gone      bool                `json:"gone"`
+	Holder    string              `json:"holder"`
+	Note      string              `json:"note"`
+	Person    *openapi_types.UUID `json:"person,omitempty"`
+	Personal  bool                `json:"personal"`
 }
 
 // Address defines model for Address.
@@ -379,6 +568,17 @@ type CandidateVerdict string
 // CellProblem defines model for CellProblem.
 type CellProblem = sheet.Problem
 
+// Choices defines model for Choices.
+type Choices struct {
+	Choices []struct {
+		Directory string             `json:"directory"`
+		Location  openapi_types.UUID `json:"location"`
+
+		// Wanted Left out: as the reckoning says
+		Wanted *bool `json:"wanted,omitempty"`
+	} `json:"choices"`
+}
+
 // Client defines model for Client.
 type Client struct {
 	Id        openapi_types.UUID `json:"id"`
@@ -429,6 +629,16 @@ type Column struct {
 	Title string `json:"title"`
 }
 
+// ComposedValue defines model for ComposedValue.
+type ComposedValue struct {
+	From  string   `json:"from"`
+	Key   string   `json:"key"`
+	Label string   `json:"label"`
+	Says  []string `json:"says"`
+	Text  string   `json:"text"`
+	Tick  string   `json:"tick"`
+}
+
 // Conflict defines model for Conflict.
 type Conflict struct {
 	Mine   string `json:"mine"`
@@ -448,6 +658,50 @@ type Copy struct {
 	MediaType string   `json:"media_type"`
 	Text      string   `json:"text"`
 	Title     string   `json:"title"`
+}
+
+// Coverage defines model for Coverage.
+type Coverage struct {
+	Locations int           `json:"locations"`
+	Public    int           `json:"public"`
+	Rows      []CoverageRow `json:"rows"`
+	UnderWay  int           `json:"under_way"`
+	Wanted    int           `json:"wanted"`
+}
+
+// CoverageCell defines model for CoverageCell.
+type CoverageCell struct {
+	// Blocks Fields that are required there and not filled
+	Blocks int `json:"blocks"`
+
+	// FedBy The directory through which it comes by itself
+	FedBy string `json:"fed_by"`
+
+	// Not Why it cannot be listed there; empty when it can
+	Not string `json:"not"`
+
+	// Percent Of a complete listing, as far as the record goes
+	Percent float64 `json:"percent"`
+	Says    string  `json:"says"`
+
+	// Strand The three tracks of a listing
+	Strand Strand `json:"strand"`
+	Wanted bool   `json:"wanted"`
+}
+
+// CoverageRow defines model for CoverageRow.
+type CoverageRow struct {
+	Cells      map[string]CoverageCell `json:"cells"`
+	Client     openapi_types.UUID      `json:"client"`
+	ClientName string                  `json:"client_name"`
+	Kind       string                  `json:"kind"`
+	Label      string                  `json:"label"`
+	Location   openapi_types.UUID      `json:"location"`
+	Next       *Lack                   `json:"next,omitempty"`
+
+	// Public Per cent of the wanted weight that is public
+	Public float64 `json:"public"`
+	Wanted int     `json:"wanted"`
 }
 
 // Credentials defines model for Credentials.
@@ -478,11 +732,23 @@ type DemoAccount struct {
 // Directory defines model for Directory.
 type Directory struct {
 	// Account The account that we use there
-	Account string          `json:"account"`
-	Id      string          `json:"id"`
-	Kind    string          `json:"kind"`
-	Limits  DirectoryLimits `json:"limits"`
-	Name    string          `json:"name"`
+	Account string   `json:"account"`
+	Classes []string `json:"classes"`
+
+	// Copies What it takes over from other directories
+	Copies []struct {
+		From       string `json:"from"`
+		OnRequest  bool   `json:"on_request"`
+		Overwrites *bool  `json:"overwrites,omitempty"`
+		Says       string `json:"says"`
+	} `json:"copies"`
+	Id     string          `json:"id"`
+	Kind   string          `json:"kind"`
+	Limits DirectoryLimits `json:"limits"`
+	Name   string          `json:"name"`
+
+	// Page Where people work on it
+	Page string `json:"page"`
 
 	// Rulebook The file as it was written
 	Rulebook string `json:"rulebook"`
@@ -491,7 +757,13 @@ type Directory struct {
 	Says    []Saying `json:"says"`
 	Summary string   `json:"summary"`
 	Weight  int      `json:"weight"`
+
+	// Worked How listings are worked on
+	Worked DirectoryWorked `json:"worked"`
 }
+
+// DirectoryWorked How listings are worked on
+type DirectoryWorked string
 
 // DirectoryFit defines model for DirectoryFit.
 type DirectoryFit struct {
@@ -582,6 +854,21 @@ type FieldProblem struct {
 
 // Finding defines model for Finding.
 type Finding = prose.Finding
+
+// FitItem defines model for FitItem.
+type FitItem struct {
+	Key      string       `json:"key"`
+	Minutes  int          `json:"minutes"`
+	Part     string       `json:"part"`
+	Required bool         `json:"required"`
+	Says     string       `json:"says"`
+	State    FitItemState `json:"state"`
+	Title    string       `json:"title"`
+	Weight   int          `json:"weight"`
+}
+
+// FitItemState defines model for FitItem.State.
+type FitItemState string
 
 // Focus A box in parts of the photo's width and height, from the top left; without size, a point
 type Focus = photo.Focus
@@ -686,6 +973,16 @@ type Intake struct {
 // Item defines model for Item.
 type Item = record.Item
 
+// Lack defines model for Lack.
+type Lack struct {
+	Directories []string `json:"directories"`
+	Gain        float64  `json:"gain"`
+	Key         string   `json:"key"`
+	Minutes     int      `json:"minutes"`
+	Part        string   `json:"part"`
+	Title       string   `json:"title"`
+}
+
 // Letter defines model for Letter.
 type Letter struct {
 	Body    string `json:"body"`
@@ -703,29 +1000,56 @@ type LinkAnswer struct {
 // Listing defines model for Listing.
 type Listing struct {
 	Account  string    `json:"account"`
+	AnswerBy *Window   `json:"answer_by,omitempty"`
 	Attempts []Attempt `json:"attempts"`
 
 	// Busy What the directory is being asked; empty for nothing
 	Busy       string      `json:"busy"`
 	Candidates []Candidate `json:"candidates"`
-	Facts      []FactLine  `json:"facts"`
+
+	// CopiesFrom Directories that it copies our listing from when it is asked to
+	CopiesFrom []string   `json:"copies_from"`
+	Facts      []FactLine `json:"facts"`
+	GivenAt    *time.Time `json:"given_at,omitempty"`
 
 	// HeldBy Who else holds it
 	HeldBy    string        `json:"held_by"`
 	HeldSince *time.Time    `json:"held_since,omitempty"`
 	History   []HistoryLine `json:"history"`
-	LookedAt  *time.Time    `json:"looked_at,omitempty"`
-	Missing   []string      `json:"missing"`
+
+	// Home Where people work on the directory
+	Home     *string    `json:"home,omitempty"`
+	LookedAt *time.Time `json:"looked_at,omitempty"`
+	Missing  []string   `json:"missing"`
 
 	// Page Address of the public page; empty while there is none
-	Page       string     `json:"page"`
-	PublicBy   *Window    `json:"public_by,omitempty"`
-	Row        ListingRow `json:"row"`
-	SearchedAt *time.Time `json:"searched_at,omitempty"`
-	SeenAt     *time.Time `json:"seen_at,omitempty"`
-	Trouble    string     `json:"trouble"`
-	VerifiedAt *time.Time `json:"verified_at,omitempty"`
-	Ways       []Way      `json:"ways"`
+	Page       string        `json:"page"`
+	PublicBy   *Window       `json:"public_by,omitempty"`
+	Row        ListingRow    `json:"row"`
+	SearchedAt *time.Time    `json:"searched_at,omitempty"`
+	SeenAt     *time.Time    `json:"seen_at,omitempty"`
+	Trouble    string        `json:"trouble"`
+	VerifiedAt *time.Time    `json:"verified_at,omitempty"`
+	Ways       []Way         `json:"ways"`
+	Worked     ListingWorked `json:"worked"`
+}
+
+// ListingWorked defines model for Listing.Worked.
+type ListingWorked string
+
+// ListingFit defines model for ListingFit.
+type ListingFit struct {
+	Items []FitItem `json:"items"`
+	Label string    `json:"label"`
+	Next  *struct {
+		Minutes int     `json:"minutes"`
+		Part    string  `json:"part"`
+		Percent float64 `json:"percent"`
+		Title   string  `json:"title"`
+	} `json:"next,omitempty"`
+	Not     string          `json:"not"`
+	Percent float64         `json:"percent"`
+	Values  []ComposedValue `json:"values"`
 }
 
 // ListingRow defines model for ListingRow.
@@ -748,6 +1072,7 @@ type ListingRow struct {
 	// Strand The three tracks of a listing
 	Strand Strand `json:"strand"`
 	Task   *Task  `json:"task,omitempty"`
+	Wanted bool   `json:"wanted"`
 	Weight int    `json:"weight"`
 
 	// Zone The location's time zone (IANA), in which its moments are written
@@ -995,6 +1320,35 @@ type Region struct {
 	Towns int                `json:"towns"`
 }
 
+// RulebookCheck defines model for RulebookCheck.
+type RulebookCheck struct {
+	// Before Per cent by the rulebook in force
+	Before   *float64          `json:"before,omitempty"`
+	Id       string            `json:"id"`
+	Name     string            `json:"name"`
+	New      bool              `json:"new"`
+	Problems []RulebookProblem `json:"problems"`
+	Says     []Saying          `json:"says"`
+	Trial    *ListingFit       `json:"trial,omitempty"`
+}
+
+// RulebookProblem defines model for RulebookProblem.
+type RulebookProblem struct {
+	Line    int    `json:"line"`
+	Message string `json:"message"`
+	Path    string `json:"path"`
+}
+
+// RulebookVersion defines model for RulebookVersion.
+type RulebookVersion struct {
+	SavedAt *time.Time `json:"saved_at,omitempty"`
+	SavedBy string     `json:"saved_by"`
+	Text    string     `json:"text"`
+
+	// Version 0 for the file that ships
+	Version int `json:"version"`
+}
+
 // Saved defines model for Saved.
 type Saved struct {
 	Actor string `json:"actor"`
@@ -1183,6 +1537,53 @@ type Window struct {
 // WindowState defines model for Window.State.
 type WindowState string
 
+// Worksheet defines model for Worksheet.
+type Worksheet struct {
+	At            string     `json:"at"`
+	DirectoryName string     `json:"directory_name"`
+	GivenAt       *time.Time `json:"given_at,omitempty"`
+	Label         string     `json:"label"`
+	Letter        *struct {
+		Body    string `json:"body"`
+		Subject string `json:"subject"`
+		To      string `json:"to"`
+	} `json:"letter,omitempty"`
+	Lines   []WorksheetLine `json:"lines"`
+	Missing []FitItem       `json:"missing"`
+	Page    string          `json:"page"`
+	Worked  string          `json:"worked"`
+}
+
+// WorksheetLine defines model for WorksheetLine.
+type WorksheetLine struct {
+	Before string        `json:"before"`
+	Given  bool          `json:"given"`
+	New    bool          `json:"new"`
+	Value  ComposedValue `json:"value"`
+}
+
+// Worth defines model for Worth.
+type Worth struct {
+	// Adds Per cent of the weight that can be had
+	Adds      float64 `json:"adds"`
+	Decided   bool    `json:"decided"`
+	Directory string  `json:"directory"`
+	FedBy     string  `json:"fed_by"`
+	Gain      float64 `json:"gain"`
+	Kind      string  `json:"kind"`
+	Minutes   int     `json:"minutes"`
+	Name      string  `json:"name"`
+	Not       string  `json:"not"`
+	Pays      bool    `json:"pays"`
+
+	// Share The same with all before it
+	Share  float64  `json:"share"`
+	Wanted bool     `json:"wanted"`
+	Weight int      `json:"weight"`
+	Why    []string `json:"why"`
+	Worked string   `json:"worked"`
+}
+
 // AttemptPath defines model for attemptPath.
 type AttemptPath = string
 
@@ -1224,6 +1625,40 @@ type SaveClientParams struct {
 	Version Version `form:"version" json:"version"`
 }
 
+// GetCoverageParams defines parameters for GetCoverage.
+type GetCoverageParams struct {
+	Client   *ClientScope            `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope          `form:"location,omitempty" json:"location,omitempty"`
+	Order    *GetCoverageParamsOrder `form:"order,omitempty" json:"order,omitempty"`
+	Past     *int                    `form:"past,omitempty" json:"past,omitempty"`
+	Most     *int                    `form:"most,omitempty" json:"most,omitempty"`
+}
+
+// GetCoverageParamsOrder defines parameters for GetCoverage.
+type GetCoverageParamsOrder string
+
+// AddDirectoryJSONBody defines parameters for AddDirectory.
+type AddDirectoryJSONBody struct {
+	Text string `json:"text"`
+}
+
+// SaveDirectoryJSONBody defines parameters for SaveDirectory.
+type SaveDirectoryJSONBody struct {
+	Text string `json:"text"`
+}
+
+// GetHandInFileParams defines parameters for GetHandInFile.
+type GetHandInFileParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
+// HandedInParams defines parameters for HandedIn.
+type HandedInParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
 // ExportLocationsParams defines parameters for ExportLocations.
 type ExportLocationsParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
@@ -1248,6 +1683,16 @@ type GetListingsParams struct {
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
+// AnsweredJSONBody defines parameters for Answered.
+type AnsweredJSONBody struct {
+	Page *string              `json:"page,omitempty"`
+	Says *string              `json:"says,omitempty"`
+	What AnsweredJSONBodyWhat `json:"what"`
+}
+
+// AnsweredJSONBodyWhat defines parameters for Answered.
+type AnsweredJSONBodyWhat string
+
 // ClaimListingJSONBody defines parameters for ClaimListing.
 type ClaimListingJSONBody struct {
 	Ref string `json:"ref"`
@@ -1261,6 +1706,37 @@ type AskCodeJSONBody struct {
 // EnterCodeJSONBody defines parameters for EnterCode.
 type EnterCodeJSONBody struct {
 	Code string `json:"code"`
+}
+
+// CopyListingJSONBody defines parameters for CopyListing.
+type CopyListingJSONBody struct {
+	From string `json:"from"`
+}
+
+// FoundJSONBody defines parameters for Found.
+type FoundJSONBody struct {
+	HeldBy *string           `json:"held_by,omitempty"`
+	Page   *string           `json:"page,omitempty"`
+	What   FoundJSONBodyWhat `json:"what"`
+}
+
+// FoundJSONBodyWhat defines parameters for Found.
+type FoundJSONBodyWhat string
+
+// GiveJSONBody defines parameters for Give.
+type GiveJSONBody struct {
+	Letter *string `json:"letter,omitempty"`
+	Page   *string `json:"page,omitempty"`
+}
+
+// TickValueJSONBody defines parameters for TickValue.
+type TickValueJSONBody struct {
+	Given bool `json:"given"`
+
+	// Key Empty to note the page alone
+	Key  string  `json:"key"`
+	Page *string `json:"page,omitempty"`
+	Text string  `json:"text"`
 }
 
 // SaveLocationParams defines parameters for SaveLocation.
@@ -1346,6 +1822,12 @@ type AddRegionJSONBody struct {
 	Text string `json:"text"`
 }
 
+// CheckRulebookJSONBody defines parameters for CheckRulebook.
+type CheckRulebookJSONBody struct {
+	Location *openapi_types.UUID `json:"location,omitempty"`
+	Text     string              `json:"text"`
+}
+
 // GetSpecialDatesParams defines parameters for GetSpecialDates.
 type GetSpecialDatesParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
@@ -1364,11 +1846,20 @@ type GetTodayParams struct {
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
+// AddAccountJSONRequestBody defines body for AddAccount for application/json ContentType.
+type AddAccountJSONRequestBody = AccountFacts
+
+// SaveAccountJSONRequestBody defines body for SaveAccount for application/json ContentType.
+type SaveAccountJSONRequestBody = AccountFacts
+
 // ReckonAreaJSONRequestBody defines body for ReckonArea for application/json ContentType.
 type ReckonAreaJSONRequestBody = AreaQuestion
 
 // ReadAreaJSONRequestBody defines body for ReadArea for application/json ContentType.
 type ReadAreaJSONRequestBody ReadAreaJSONBody
+
+// ChooseJSONRequestBody defines body for Choose for application/json ContentType.
+type ChooseJSONRequestBody = Choices
 
 // AddClientJSONRequestBody defines body for AddClient for application/json ContentType.
 type AddClientJSONRequestBody = ClientFacts
@@ -1381,6 +1872,12 @@ type AddLocationJSONRequestBody = Record
 
 // MoveClockJSONRequestBody defines body for MoveClock for application/json ContentType.
 type MoveClockJSONRequestBody = ClockMove
+
+// AddDirectoryJSONRequestBody defines body for AddDirectory for application/json ContentType.
+type AddDirectoryJSONRequestBody AddDirectoryJSONBody
+
+// SaveDirectoryJSONRequestBody defines body for SaveDirectory for application/json ContentType.
+type SaveDirectoryJSONRequestBody SaveDirectoryJSONBody
 
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody = Draft
@@ -1397,6 +1894,9 @@ type MatchColumnsJSONRequestBody = MatchColumnsJSONBody
 // CheckLinksJSONRequestBody defines body for CheckLinks for application/json ContentType.
 type CheckLinksJSONRequestBody = CheckLinksJSONBody
 
+// AnsweredJSONRequestBody defines body for Answered for application/json ContentType.
+type AnsweredJSONRequestBody AnsweredJSONBody
+
 // ClaimListingJSONRequestBody defines body for ClaimListing for application/json ContentType.
 type ClaimListingJSONRequestBody ClaimListingJSONBody
 
@@ -1405,6 +1905,18 @@ type AskCodeJSONRequestBody AskCodeJSONBody
 
 // EnterCodeJSONRequestBody defines body for EnterCode for application/json ContentType.
 type EnterCodeJSONRequestBody EnterCodeJSONBody
+
+// CopyListingJSONRequestBody defines body for CopyListing for application/json ContentType.
+type CopyListingJSONRequestBody CopyListingJSONBody
+
+// FoundJSONRequestBody defines body for Found for application/json ContentType.
+type FoundJSONRequestBody FoundJSONBody
+
+// GiveJSONRequestBody defines body for Give for application/json ContentType.
+type GiveJSONRequestBody GiveJSONBody
+
+// TickValueJSONRequestBody defines body for TickValue for application/json ContentType.
+type TickValueJSONRequestBody TickValueJSONBody
 
 // SaveLocationJSONRequestBody defines body for SaveLocation for application/json ContentType.
 type SaveLocationJSONRequestBody = Record
@@ -1451,6 +1963,9 @@ type CheckProseJSONRequestBody CheckProseJSONBody
 // AddRegionJSONRequestBody defines body for AddRegion for application/json ContentType.
 type AddRegionJSONRequestBody AddRegionJSONBody
 
+// CheckRulebookJSONRequestBody defines body for CheckRulebook for application/json ContentType.
+type CheckRulebookJSONRequestBody CheckRulebookJSONBody
+
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
 
@@ -1462,6 +1977,18 @@ type TagLinksJSONRequestBody TagLinksJSONBody
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// GetAccounts The accounts by which directories know us
+	// (GET /api/accounts)
+	GetAccounts(c *gin.Context)
+	// AddAccount Add an account to the list
+	// (POST /api/accounts)
+	AddAccount(c *gin.Context)
+	// DropAccount Take an account out of the list
+	// (DELETE /api/accounts/{account})
+	DropAccount(c *gin.Context, account openapi_types.UUID)
+	// SaveAccount Change an account
+	// (PUT /api/accounts/{account})
+	SaveAccount(c *gin.Context, account openapi_types.UUID)
 	// ReckonArea The towns within a travel time of a pin
 	// (POST /api/area)
 	ReckonArea(c *gin.Context)
@@ -1471,6 +1998,9 @@ type ServerInterface interface {
 	// GetChanges A stream of server-sent events, one for each change
 	// (GET /api/changes)
 	GetChanges(c *gin.Context)
+	// Choose Decide for many listings at once whether they are wanted; sent back as it is, the answer takes it back
+	// (POST /api/choices)
+	Choose(c *gin.Context)
 	// GetClients All clients with their locations
 	// (GET /api/clients)
 	GetClients(c *gin.Context)
@@ -1489,9 +2019,27 @@ type ServerInterface interface {
 	// MoveClock Move a demo's clock; what falls due on the way happens
 	// (POST /api/clock/moves)
 	MoveClock(c *gin.Context)
+	// GetCoverage A page of the locations in a scope on every directory, with the counts of all of them
+	// (GET /api/coverage)
+	GetCoverage(c *gin.Context, params GetCoverageParams)
 	// GetDirectories The directories and their rulebooks
 	// (GET /api/directories)
 	GetDirectories(c *gin.Context)
+	// AddDirectory Add a directory by its rulebook
+	// (POST /api/directories)
+	AddDirectory(c *gin.Context)
+	// SaveDirectory Put a new version of a rulebook in force
+	// (PUT /api/directories/{directory})
+	SaveDirectory(c *gin.Context, directory DirectoryPath)
+	// GetHandInFile The file to hand in to a directory that takes one
+	// (GET /api/directories/{directory}/file.csv)
+	GetHandInFile(c *gin.Context, directory DirectoryPath, params GetHandInFileParams)
+	// HandedIn Record that the file was handed in
+	// (POST /api/directories/{directory}/handed-in)
+	HandedIn(c *gin.Context, directory DirectoryPath, params HandedInParams)
+	// GetVersions Every version of a rulebook, newest first
+	// (GET /api/directories/{directory}/versions)
+	GetVersions(c *gin.Context, directory DirectoryPath)
 	// DropDraft Forget what you were typing
 	// (DELETE /api/drafts/{subject})
 	DropDraft(c *gin.Context, subject string)
@@ -1534,6 +2082,9 @@ type ServerInterface interface {
 	// GetListing One location on one directory, with everything about it
 	// (GET /api/listings/{location}/{directory})
 	GetListing(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// Answered Record what a directory answered to a person
+	// (POST /api/listings/{location}/{directory}/answers)
+	Answered(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// ClaimListing Claim a listing that the search found
 	// (POST /api/listings/{location}/{directory}/claim)
 	ClaimListing(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -1546,15 +2097,33 @@ type ServerInterface interface {
 	// CodeArrived Record that somebody has the code in hand
 	// (POST /api/listings/{location}/{directory}/codes/{attempt}/arrived)
 	CodeArrived(c *gin.Context, location LocationPath, directory DirectoryPath, attempt AttemptPath)
+	// CopyListing Have it copy our listing from another directory
+	// (POST /api/listings/{location}/{directory}/copy)
+	CopyListing(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// CreateListing Create a listing from the record
 	// (POST /api/listings/{location}/{directory}/create)
 	CreateListing(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// GetFit The record held against the rulebook: what is missing or lost, and the exact values to give
+	// (GET /api/listings/{location}/{directory}/fit)
+	GetFit(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// Found Record what a person found on a directory that no program can search
+	// (POST /api/listings/{location}/{directory}/found)
+	Found(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// Give Record that the values were brought there; a letter is sent to its staff
+	// (POST /api/listings/{location}/{directory}/given)
+	Give(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// GetWorksheet The values to bring there by hand, in the order of its form
+	// (GET /api/listings/{location}/{directory}/worksheet)
+	GetWorksheet(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// TickValue Note that a value was given, or the listing’s page there
+	// (POST /api/listings/{location}/{directory}/worksheet/ticks)
+	TickValue(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// GetLocation A location's record
 	// (GET /api/locations/{location})
 	GetLocation(c *gin.Context, location LocationPath)
@@ -1603,6 +2172,9 @@ type ServerInterface interface {
 	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
 	// (PUT /api/locations/{location}/presence/{window})
 	SeeRecord(c *gin.Context, location LocationPath, window openapi_types.UUID)
+	// GetWorth The directories for a location, those that pay most for their work first
+	// (GET /api/locations/{location}/worth)
+	GetWorth(c *gin.Context, location LocationPath)
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(c *gin.Context)
@@ -1663,6 +2235,9 @@ type ServerInterface interface {
 	// DropRegion Take a region out; service areas that were reckoned with it stay
 	// (DELETE /api/regions/{region})
 	DropRegion(c *gin.Context, region openapi_types.UUID)
+	// CheckRulebook Check the text of a rulebook, and try it on a location before it is saved
+	// (POST /api/rulebook-checks)
+	CheckRulebook(c *gin.Context)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -1697,6 +2272,82 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// GetAccounts operation middleware
+func (siw *ServerInterfaceWrapper) GetAccounts(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetAccounts(c)
+}
+
+// AddAccount operation middleware
+func (siw *ServerInterfaceWrapper) AddAccount(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddAccount(c)
+}
+
+// DropAccount operation middleware
+func (siw *ServerInterfaceWrapper) DropAccount(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "account" -------------
+	var account openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "account", c.Param("account"), &account, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter account: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropAccount(c, account)
+}
+
+// SaveAccount operation middleware
+func (siw *ServerInterfaceWrapper) SaveAccount(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "account" -------------
+	var account openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "account", c.Param("account"), &account, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter account: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveAccount(c, account)
+}
 
 // ReckonArea operation middleware
 func (siw *ServerInterfaceWrapper) ReckonArea(c *gin.Context) {
@@ -1735,6 +2386,19 @@ func (siw *ServerInterfaceWrapper) GetChanges(c *gin.Context) {
 	}
 
 	siw.Handler.GetChanges(c)
+}
+
+// Choose operation middleware
+func (siw *ServerInterfaceWrapper) Choose(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Choose(c)
 }
 
 // GetClients operation middleware
@@ -1862,6 +2526,65 @@ func (siw *ServerInterfaceWrapper) MoveClock(c *gin.Context) {
 	siw.Handler.MoveClock(c)
 }
 
+// GetCoverage operation middleware
+func (siw *ServerInterfaceWrapper) GetCoverage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCoverageParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "order" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "order", c.Request.URL.Query(), &params.Order, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter order: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "past" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "past", c.Request.URL.Query(), &params.Past, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter past: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "most" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCoverage(c, params)
+}
+
 // GetDirectories operation middleware
 func (siw *ServerInterfaceWrapper) GetDirectories(c *gin.Context) {
 
@@ -1873,6 +2596,157 @@ func (siw *ServerInterfaceWrapper) GetDirectories(c *gin.Context) {
 	}
 
 	siw.Handler.GetDirectories(c)
+}
+
+// AddDirectory operation middleware
+func (siw *ServerInterfaceWrapper) AddDirectory(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddDirectory(c)
+}
+
+// SaveDirectory operation middleware
+func (siw *ServerInterfaceWrapper) SaveDirectory(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveDirectory(c, directory)
+}
+
+// GetHandInFile operation middleware
+func (siw *ServerInterfaceWrapper) GetHandInFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetHandInFileParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetHandInFile(c, directory, params)
+}
+
+// HandedIn operation middleware
+func (siw *ServerInterfaceWrapper) HandedIn(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params HandedInParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HandedIn(c, directory, params)
+}
+
+// GetVersions operation middleware
+func (siw *ServerInterfaceWrapper) GetVersions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetVersions(c, directory)
 }
 
 // DropDraft operation middleware
@@ -2206,6 +3080,40 @@ func (siw *ServerInterfaceWrapper) GetListing(c *gin.Context) {
 	siw.Handler.GetListing(c, location, directory)
 }
 
+// Answered operation middleware
+func (siw *ServerInterfaceWrapper) Answered(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Answered(c, location, directory)
+}
+
 // ClaimListing operation middleware
 func (siw *ServerInterfaceWrapper) ClaimListing(c *gin.Context) {
 
@@ -2360,6 +3268,40 @@ func (siw *ServerInterfaceWrapper) CodeArrived(c *gin.Context) {
 	siw.Handler.CodeArrived(c, location, directory, attempt)
 }
 
+// CopyListing operation middleware
+func (siw *ServerInterfaceWrapper) CopyListing(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CopyListing(c, location, directory)
+}
+
 // CreateListing operation middleware
 func (siw *ServerInterfaceWrapper) CreateListing(c *gin.Context) {
 
@@ -2392,6 +3334,108 @@ func (siw *ServerInterfaceWrapper) CreateListing(c *gin.Context) {
 	}
 
 	siw.Handler.CreateListing(c, location, directory)
+}
+
+// GetFit operation middleware
+func (siw *ServerInterfaceWrapper) GetFit(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFit(c, location, directory)
+}
+
+// Found operation middleware
+func (siw *ServerInterfaceWrapper) Found(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Found(c, location, directory)
+}
+
+// Give operation middleware
+func (siw *ServerInterfaceWrapper) Give(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Give(c, location, directory)
 }
 
 // LookAgain operation middleware
@@ -2460,6 +3504,74 @@ func (siw *ServerInterfaceWrapper) SearchDirectory(c *gin.Context) {
 	}
 
 	siw.Handler.SearchDirectory(c, location, directory)
+}
+
+// GetWorksheet operation middleware
+func (siw *ServerInterfaceWrapper) GetWorksheet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetWorksheet(c, location, directory)
+}
+
+// TickValue operation middleware
+func (siw *ServerInterfaceWrapper) TickValue(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TickValue(c, location, directory)
 }
 
 // GetLocation operation middleware
@@ -2916,6 +4028,31 @@ func (siw *ServerInterfaceWrapper) SeeRecord(c *gin.Context) {
 	}
 
 	siw.Handler.SeeRecord(c, location, window)
+}
+
+// GetWorth operation middleware
+func (siw *ServerInterfaceWrapper) GetWorth(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetWorth(c, location)
 }
 
 // GetMap operation middleware
@@ -3417,6 +4554,19 @@ func (siw *ServerInterfaceWrapper) DropRegion(c *gin.Context) {
 	siw.Handler.DropRegion(c, region)
 }
 
+// CheckRulebook operation middleware
+func (siw *ServerInterfaceWrapper) CheckRulebook(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckRulebook(c)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -3657,6 +4807,19 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/regions", wrapper.AddRegion)
 	router.DELETE(options.BaseURL+"/api/regions/:region", wrapper.DropRegion)
 	router.GET(options.BaseURL+"/api/directories", wrapper.GetDirectories)
+	router.POST(options.BaseURL+"/api/directories", wrapper.AddDirectory)
+	router.PUT(options.BaseURL+"/api/directories/:directory", wrapper.SaveDirectory)
+	router.GET(options.BaseURL+"/api/directories/:directory/versions", wrapper.GetVersions)
+	router.GET(options.BaseURL+"/api/directories/:directory/file.csv", wrapper.GetHandInFile)
+	router.POST(options.BaseURL+"/api/directories/:directory/handed-in", wrapper.HandedIn)
+	router.POST(options.BaseURL+"/api/rulebook-checks", wrapper.CheckRulebook)
+	router.GET(options.BaseURL+"/api/coverage", wrapper.GetCoverage)
+	router.POST(options.BaseURL+"/api/choices", wrapper.Choose)
+	router.GET(options.BaseURL+"/api/locations/:location/worth", wrapper.GetWorth)
+	router.GET(options.BaseURL+"/api/accounts", wrapper.GetAccounts)
+	router.POST(options.BaseURL+"/api/accounts", wrapper.AddAccount)
+	router.DELETE(options.BaseURL+"/api/accounts/:account", wrapper.DropAccount)
+	router.PUT(options.BaseURL+"/api/accounts/:account", wrapper.SaveAccount)
 	router.GET(options.BaseURL+"/api/listings", wrapper.GetListings)
 	router.GET(options.BaseURL+"/api/today", wrapper.GetToday)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory", wrapper.GetListing)
@@ -3667,9 +4830,166 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt", wrapper.EnterCode)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt/arrived", wrapper.CodeArrived)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/looks", wrapper.LookAgain)
+	router.GET(options.BaseURL+"/api/listings/:location/:directory/fit", wrapper.GetFit)
+	router.GET(options.BaseURL+"/api/listings/:location/:directory/worksheet", wrapper.GetWorksheet)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/worksheet/ticks", wrapper.TickValue)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/given", wrapper.Give)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/found", wrapper.Found)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/answers", wrapper.Answered)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/copy", wrapper.CopyListing)
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type GetAccountsRequestObject struct {
+}
+
+type GetAccountsResponseObject interface {
+	VisitGetAccountsResponse(w http.ResponseWriter) error
+}
+
+type GetAccounts200JSONResponse []Account
+
+func (response GetAccounts200JSONResponse) VisitGetAccountsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAccountsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAccountsdefaultApplicationProblemPlusJSONResponse) VisitGetAccountsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddAccountRequestObject struct {
+	Body *AddAccountJSONRequestBody
+}
+
+type AddAccountResponseObject interface {
+	VisitAddAccountResponse(w http.ResponseWriter) error
+}
+
+type AddAccount201JSONResponse Account
+
+func (response AddAccount201JSONResponse) VisitAddAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddAccountdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddAccountdefaultApplicationProblemPlusJSONResponse) VisitAddAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropAccountRequestObject struct {
+	Account openapi_types.UUID `json:"account"`
+}
+
+type DropAccountResponseObject interface {
+	VisitDropAccountResponse(w http.ResponseWriter) error
+}
+
+type DropAccount204Response struct {
+}
+
+func (response DropAccount204Response) VisitDropAccountResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropAccountdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropAccountdefaultApplicationProblemPlusJSONResponse) VisitDropAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveAccountRequestObject struct {
+	Account openapi_types.UUID `json:"account"`
+	Body    *SaveAccountJSONRequestBody
+}
+
+type SaveAccountResponseObject interface {
+	VisitSaveAccountResponse(w http.ResponseWriter) error
+}
+
+type SaveAccount200JSONResponse Account
+
+func (response SaveAccount200JSONResponse) VisitSaveAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveAccountdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveAccountdefaultApplicationProblemPlusJSONResponse) VisitSaveAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type ReckonAreaRequestObject struct {
 	Body *ReckonAreaJSONRequestBody
@@ -3805,6 +5125,45 @@ type GetChangesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetChangesdefaultApplicationProblemPlusJSONResponse) VisitGetChangesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseRequestObject struct {
+	Body *ChooseJSONRequestBody
+}
+
+type ChooseResponseObject interface {
+	VisitChooseResponse(w http.ResponseWriter) error
+}
+
+type Choose200JSONResponse Choices
+
+func (response Choose200JSONResponse) VisitChooseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChoosedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChoosedefaultApplicationProblemPlusJSONResponse) VisitChooseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4052,6 +5411,45 @@ func (response MoveClockdefaultApplicationProblemPlusJSONResponse) VisitMoveCloc
 	return err
 }
 
+type GetCoverageRequestObject struct {
+	Params GetCoverageParams
+}
+
+type GetCoverageResponseObject interface {
+	VisitGetCoverageResponse(w http.ResponseWriter) error
+}
+
+type GetCoverage200JSONResponse Coverage
+
+func (response GetCoverage200JSONResponse) VisitGetCoverageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCoveragedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCoveragedefaultApplicationProblemPlusJSONResponse) VisitGetCoverageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetDirectoriesRequestObject struct {
 }
 
@@ -4079,6 +5477,212 @@ type GetDirectoriesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetDirectoriesdefaultApplicationProblemPlusJSONResponse) VisitGetDirectoriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddDirectoryRequestObject struct {
+	Body *AddDirectoryJSONRequestBody
+}
+
+type AddDirectoryResponseObject interface {
+	VisitAddDirectoryResponse(w http.ResponseWriter) error
+}
+
+type AddDirectory201JSONResponse Directory
+
+func (response AddDirectory201JSONResponse) VisitAddDirectoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddDirectorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddDirectorydefaultApplicationProblemPlusJSONResponse) VisitAddDirectoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveDirectoryRequestObject struct {
+	Directory DirectoryPath `json:"directory"`
+	Body      *SaveDirectoryJSONRequestBody
+}
+
+type SaveDirectoryResponseObject interface {
+	VisitSaveDirectoryResponse(w http.ResponseWriter) error
+}
+
+type SaveDirectory200JSONResponse Directory
+
+func (response SaveDirectory200JSONResponse) VisitSaveDirectoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveDirectorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveDirectorydefaultApplicationProblemPlusJSONResponse) VisitSaveDirectoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHandInFileRequestObject struct {
+	Directory DirectoryPath `json:"directory"`
+	Params    GetHandInFileParams
+}
+
+type GetHandInFileResponseObject interface {
+	VisitGetHandInFileResponse(w http.ResponseWriter) error
+}
+
+type GetHandInFile200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetHandInFile200TextcsvResponse) VisitGetHandInFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetHandInFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetHandInFiledefaultApplicationProblemPlusJSONResponse) VisitGetHandInFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HandedInRequestObject struct {
+	Directory DirectoryPath `json:"directory"`
+	Params    HandedInParams
+}
+
+type HandedInResponseObject interface {
+	VisitHandedInResponse(w http.ResponseWriter) error
+}
+
+type HandedIn200JSONResponse struct {
+	Locations int `json:"locations"`
+}
+
+func (response HandedIn200JSONResponse) VisitHandedInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HandedIndefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HandedIndefaultApplicationProblemPlusJSONResponse) VisitHandedInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetVersionsRequestObject struct {
+	Directory DirectoryPath `json:"directory"`
+}
+
+type GetVersionsResponseObject interface {
+	VisitGetVersionsResponse(w http.ResponseWriter) error
+}
+
+type GetVersions200JSONResponse []RulebookVersion
+
+func (response GetVersions200JSONResponse) VisitGetVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetVersionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetVersionsdefaultApplicationProblemPlusJSONResponse) VisitGetVersionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4638,6 +6242,47 @@ func (response GetListingdefaultApplicationProblemPlusJSONResponse) VisitGetList
 	return err
 }
 
+type AnsweredRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *AnsweredJSONRequestBody
+}
+
+type AnsweredResponseObject interface {
+	VisitAnsweredResponse(w http.ResponseWriter) error
+}
+
+type Answered200JSONResponse Listing
+
+func (response Answered200JSONResponse) VisitAnsweredResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswereddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AnswereddefaultApplicationProblemPlusJSONResponse) VisitAnsweredResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ClaimListingRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
@@ -4845,6 +6490,61 @@ func (response CodeArriveddefaultApplicationProblemPlusJSONResponse) VisitCodeAr
 	return err
 }
 
+type CopyListingRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *CopyListingJSONRequestBody
+}
+
+type CopyListingResponseObject interface {
+	VisitCopyListingResponse(w http.ResponseWriter) error
+}
+
+type CopyListing200JSONResponse Listing
+
+func (response CopyListing200JSONResponse) VisitCopyListingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyListing202JSONResponse Listing
+
+func (response CopyListing202JSONResponse) VisitCopyListingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyListingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CopyListingdefaultApplicationProblemPlusJSONResponse) VisitCopyListingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CreateListingRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
@@ -4888,6 +6588,128 @@ type CreateListingdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CreateListingdefaultApplicationProblemPlusJSONResponse) VisitCreateListingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFitRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type GetFitResponseObject interface {
+	VisitGetFitResponse(w http.ResponseWriter) error
+}
+
+type GetFit200JSONResponse ListingFit
+
+func (response GetFit200JSONResponse) VisitGetFitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFitdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFitdefaultApplicationProblemPlusJSONResponse) VisitGetFitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FoundRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *FoundJSONRequestBody
+}
+
+type FoundResponseObject interface {
+	VisitFoundResponse(w http.ResponseWriter) error
+}
+
+type Found200JSONResponse Listing
+
+func (response Found200JSONResponse) VisitFoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FounddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FounddefaultApplicationProblemPlusJSONResponse) VisitFoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GiveRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *GiveJSONRequestBody
+}
+
+type GiveResponseObject interface {
+	VisitGiveResponse(w http.ResponseWriter) error
+}
+
+type Give200JSONResponse Listing
+
+func (response Give200JSONResponse) VisitGiveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GivedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GivedefaultApplicationProblemPlusJSONResponse) VisitGiveResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4982,6 +6804,87 @@ type SearchDirectorydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SearchDirectorydefaultApplicationProblemPlusJSONResponse) VisitSearchDirectoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWorksheetRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type GetWorksheetResponseObject interface {
+	VisitGetWorksheetResponse(w http.ResponseWriter) error
+}
+
+type GetWorksheet200JSONResponse Worksheet
+
+func (response GetWorksheet200JSONResponse) VisitGetWorksheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWorksheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWorksheetdefaultApplicationProblemPlusJSONResponse) VisitGetWorksheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TickValueRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *TickValueJSONRequestBody
+}
+
+type TickValueResponseObject interface {
+	VisitTickValueResponse(w http.ResponseWriter) error
+}
+
+type TickValue200JSONResponse Worksheet
+
+func (response TickValue200JSONResponse) VisitTickValueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TickValuedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TickValuedefaultApplicationProblemPlusJSONResponse) VisitTickValueResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5609,6 +7512,45 @@ type SeeRecorddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SeeRecorddefaultApplicationProblemPlusJSONResponse) VisitSeeRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWorthRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type GetWorthResponseObject interface {
+	VisitGetWorthResponse(w http.ResponseWriter) error
+}
+
+type GetWorth200JSONResponse []Worth
+
+func (response GetWorth200JSONResponse) VisitGetWorthResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWorthdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWorthdefaultApplicationProblemPlusJSONResponse) VisitGetWorthResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6401,6 +8343,45 @@ func (response DropRegiondefaultApplicationProblemPlusJSONResponse) VisitDropReg
 	return err
 }
 
+type CheckRulebookRequestObject struct {
+	Body *CheckRulebookJSONRequestBody
+}
+
+type CheckRulebookResponseObject interface {
+	VisitCheckRulebookResponse(w http.ResponseWriter) error
+}
+
+type CheckRulebook200JSONResponse RulebookCheck
+
+func (response CheckRulebook200JSONResponse) VisitCheckRulebookResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckRulebookdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckRulebookdefaultApplicationProblemPlusJSONResponse) VisitCheckRulebookResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -6689,6 +8670,18 @@ func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayR
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// GetAccounts The accounts by which directories know us
+	// (GET /api/accounts)
+	GetAccounts(ctx context.Context, request GetAccountsRequestObject) (GetAccountsResponseObject, error)
+	// AddAccount Add an account to the list
+	// (POST /api/accounts)
+	AddAccount(ctx context.Context, request AddAccountRequestObject) (AddAccountResponseObject, error)
+	// DropAccount Take an account out of the list
+	// (DELETE /api/accounts/{account})
+	DropAccount(ctx context.Context, request DropAccountRequestObject) (DropAccountResponseObject, error)
+	// SaveAccount Change an account
+	// (PUT /api/accounts/{account})
+	SaveAccount(ctx context.Context, request SaveAccountRequestObject) (SaveAccountResponseObject, error)
 	// ReckonArea The towns within a travel time of a pin
 	// (POST /api/area)
 	ReckonArea(ctx context.Context, request ReckonAreaRequestObject) (ReckonAreaResponseObject, error)
@@ -6698,6 +8691,9 @@ type StrictServerInterface interface {
 	// GetChanges A stream of server-sent events, one for each change
 	// (GET /api/changes)
 	GetChanges(ctx context.Context, request GetChangesRequestObject) (GetChangesResponseObject, error)
+	// Choose Decide for many listings at once whether they are wanted; sent back as it is, the answer takes it back
+	// (POST /api/choices)
+	Choose(ctx context.Context, request ChooseRequestObject) (ChooseResponseObject, error)
 	// GetClients All clients with their locations
 	// (GET /api/clients)
 	GetClients(ctx context.Context, request GetClientsRequestObject) (GetClientsResponseObject, error)
@@ -6716,9 +8712,27 @@ type StrictServerInterface interface {
 	// MoveClock Move a demo's clock; what falls due on the way happens
 	// (POST /api/clock/moves)
 	MoveClock(ctx context.Context, request MoveClockRequestObject) (MoveClockResponseObject, error)
+	// GetCoverage A page of the locations in a scope on every directory, with the counts of all of them
+	// (GET /api/coverage)
+	GetCoverage(ctx context.Context, request GetCoverageRequestObject) (GetCoverageResponseObject, error)
 	// GetDirectories The directories and their rulebooks
 	// (GET /api/directories)
 	GetDirectories(ctx context.Context, request GetDirectoriesRequestObject) (GetDirectoriesResponseObject, error)
+	// AddDirectory Add a directory by its rulebook
+	// (POST /api/directories)
+	AddDirectory(ctx context.Context, request AddDirectoryRequestObject) (AddDirectoryResponseObject, error)
+	// SaveDirectory Put a new version of a rulebook in force
+	// (PUT /api/directories/{directory})
+	SaveDirectory(ctx context.Context, request SaveDirectoryRequestObject) (SaveDirectoryResponseObject, error)
+	// GetHandInFile The file to hand in to a directory that takes one
+	// (GET /api/directories/{directory}/file.csv)
+	GetHandInFile(ctx context.Context, request GetHandInFileRequestObject) (GetHandInFileResponseObject, error)
+	// HandedIn Record that the file was handed in
+	// (POST /api/directories/{directory}/handed-in)
+	HandedIn(ctx context.Context, request HandedInRequestObject) (HandedInResponseObject, error)
+	// GetVersions Every version of a rulebook, newest first
+	// (GET /api/directories/{directory}/versions)
+	GetVersions(ctx context.Context, request GetVersionsRequestObject) (GetVersionsResponseObject, error)
 	// DropDraft Forget what you were typing
 	// (DELETE /api/drafts/{subject})
 	DropDraft(ctx context.Context, request DropDraftRequestObject) (DropDraftResponseObject, error)
@@ -6761,6 +8775,9 @@ type StrictServerInterface interface {
 	// GetListing One location on one directory, with everything about it
 	// (GET /api/listings/{location}/{directory})
 	GetListing(ctx context.Context, request GetListingRequestObject) (GetListingResponseObject, error)
+	// Answered Record what a directory answered to a person
+	// (POST /api/listings/{location}/{directory}/answers)
+	Answered(ctx context.Context, request AnsweredRequestObject) (AnsweredResponseObject, error)
 	// ClaimListing Claim a listing that the search found
 	// (POST /api/listings/{location}/{directory}/claim)
 	ClaimListing(ctx context.Context, request ClaimListingRequestObject) (ClaimListingResponseObject, error)
@@ -6773,15 +8790,33 @@ type StrictServerInterface interface {
 	// CodeArrived Record that somebody has the code in hand
 	// (POST /api/listings/{location}/{directory}/codes/{attempt}/arrived)
 	CodeArrived(ctx context.Context, request CodeArrivedRequestObject) (CodeArrivedResponseObject, error)
+	// CopyListing Have it copy our listing from another directory
+	// (POST /api/listings/{location}/{directory}/copy)
+	CopyListing(ctx context.Context, request CopyListingRequestObject) (CopyListingResponseObject, error)
 	// CreateListing Create a listing from the record
 	// (POST /api/listings/{location}/{directory}/create)
 	CreateListing(ctx context.Context, request CreateListingRequestObject) (CreateListingResponseObject, error)
+	// GetFit The record held against the rulebook: what is missing or lost, and the exact values to give
+	// (GET /api/listings/{location}/{directory}/fit)
+	GetFit(ctx context.Context, request GetFitRequestObject) (GetFitResponseObject, error)
+	// Found Record what a person found on a directory that no program can search
+	// (POST /api/listings/{location}/{directory}/found)
+	Found(ctx context.Context, request FoundRequestObject) (FoundResponseObject, error)
+	// Give Record that the values were brought there; a letter is sent to its staff
+	// (POST /api/listings/{location}/{directory}/given)
+	Give(ctx context.Context, request GiveRequestObject) (GiveResponseObject, error)
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(ctx context.Context, request LookAgainRequestObject) (LookAgainResponseObject, error)
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(ctx context.Context, request SearchDirectoryRequestObject) (SearchDirectoryResponseObject, error)
+	// GetWorksheet The values to bring there by hand, in the order of its form
+	// (GET /api/listings/{location}/{directory}/worksheet)
+	GetWorksheet(ctx context.Context, request GetWorksheetRequestObject) (GetWorksheetResponseObject, error)
+	// TickValue Note that a value was given, or the listing’s page there
+	// (POST /api/listings/{location}/{directory}/worksheet/ticks)
+	TickValue(ctx context.Context, request TickValueRequestObject) (TickValueResponseObject, error)
 	// GetLocation A location's record
 	// (GET /api/locations/{location})
 	GetLocation(ctx context.Context, request GetLocationRequestObject) (GetLocationResponseObject, error)
@@ -6830,6 +8865,9 @@ type StrictServerInterface interface {
 	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
 	// (PUT /api/locations/{location}/presence/{window})
 	SeeRecord(ctx context.Context, request SeeRecordRequestObject) (SeeRecordResponseObject, error)
+	// GetWorth The directories for a location, those that pay most for their work first
+	// (GET /api/locations/{location}/worth)
+	GetWorth(ctx context.Context, request GetWorthRequestObject) (GetWorthResponseObject, error)
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(ctx context.Context, request GetMapRequestObject) (GetMapResponseObject, error)
@@ -6890,6 +8928,9 @@ type StrictServerInterface interface {
 	// DropRegion Take a region out; service areas that were reckoned with it stay
 	// (DELETE /api/regions/{region})
 	DropRegion(ctx context.Context, request DropRegionRequestObject) (DropRegionResponseObject, error)
+	// CheckRulebook Check the text of a rulebook, and try it on a location before it is saved
+	// (POST /api/rulebook-checks)
+	CheckRulebook(ctx context.Context, request CheckRulebookRequestObject) (CheckRulebookResponseObject, error)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -6971,6 +9012,142 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// GetAccounts operation middleware
+func (sh *strictHandler) GetAccounts(ctx *gin.Context) {
+	var request GetAccountsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAccounts(ctx, request.(GetAccountsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAccounts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetAccountsResponseObject); ok {
+		if err := validResponse.VisitGetAccountsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddAccount operation middleware
+func (sh *strictHandler) AddAccount(ctx *gin.Context) {
+	var request AddAccountRequestObject
+
+	var body AddAccountJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddAccount(ctx, request.(AddAccountRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddAccount")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddAccountResponseObject); ok {
+		if err := validResponse.VisitAddAccountResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropAccount operation middleware
+func (sh *strictHandler) DropAccount(ctx *gin.Context, account openapi_types.UUID) {
+	var request DropAccountRequestObject
+
+	request.Account = account
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropAccount(ctx, request.(DropAccountRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropAccount")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropAccountResponseObject); ok {
+		if err := validResponse.VisitDropAccountResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SaveAccount operation middleware
+func (sh *strictHandler) SaveAccount(ctx *gin.Context, account openapi_types.UUID) {
+	var request SaveAccountRequestObject
+
+	request.Account = account
+
+	var body SaveAccountJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveAccount(ctx, request.(SaveAccountRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveAccount")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SaveAccountResponseObject); ok {
+		if err := validResponse.VisitSaveAccountResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // ReckonArea operation middleware
@@ -7074,6 +9251,48 @@ func (sh *strictHandler) GetChanges(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetChangesResponseObject); ok {
 		if err := validResponse.VisitGetChangesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Choose operation middleware
+func (sh *strictHandler) Choose(ctx *gin.Context) {
+	var request ChooseRequestObject
+
+	var body ChooseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Choose(ctx, request.(ChooseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Choose")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChooseResponseObject); ok {
+		if err := validResponse.VisitChooseResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7304,6 +9523,32 @@ func (sh *strictHandler) MoveClock(ctx *gin.Context) {
 	}
 }
 
+// GetCoverage operation middleware
+func (sh *strictHandler) GetCoverage(ctx *gin.Context, params GetCoverageParams) {
+	var request GetCoverageRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCoverage(ctx, request.(GetCoverageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCoverage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCoverageResponseObject); ok {
+		if err := validResponse.VisitGetCoverageResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetDirectories operation middleware
 func (sh *strictHandler) GetDirectories(ctx *gin.Context) {
 	var request GetDirectoriesRequestObject
@@ -7321,6 +9566,172 @@ func (sh *strictHandler) GetDirectories(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetDirectoriesResponseObject); ok {
 		if err := validResponse.VisitGetDirectoriesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddDirectory operation middleware
+func (sh *strictHandler) AddDirectory(ctx *gin.Context) {
+	var request AddDirectoryRequestObject
+
+	var body AddDirectoryJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddDirectory(ctx, request.(AddDirectoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddDirectory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddDirectoryResponseObject); ok {
+		if err := validResponse.VisitAddDirectoryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SaveDirectory operation middleware
+func (sh *strictHandler) SaveDirectory(ctx *gin.Context, directory DirectoryPath) {
+	var request SaveDirectoryRequestObject
+
+	request.Directory = directory
+
+	var body SaveDirectoryJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveDirectory(ctx, request.(SaveDirectoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveDirectory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SaveDirectoryResponseObject); ok {
+		if err := validResponse.VisitSaveDirectoryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetHandInFile operation middleware
+func (sh *strictHandler) GetHandInFile(ctx *gin.Context, directory DirectoryPath, params GetHandInFileParams) {
+	var request GetHandInFileRequestObject
+
+	request.Directory = directory
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetHandInFile(ctx, request.(GetHandInFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetHandInFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetHandInFileResponseObject); ok {
+		if err := validResponse.VisitGetHandInFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// HandedIn operation middleware
+func (sh *strictHandler) HandedIn(ctx *gin.Context, directory DirectoryPath, params HandedInParams) {
+	var request HandedInRequestObject
+
+	request.Directory = directory
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HandedIn(ctx, request.(HandedInRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HandedIn")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HandedInResponseObject); ok {
+		if err := validResponse.VisitHandedInResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetVersions operation middleware
+func (sh *strictHandler) GetVersions(ctx *gin.Context, directory DirectoryPath) {
+	var request GetVersionsRequestObject
+
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetVersions(ctx, request.(GetVersionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetVersions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetVersionsResponseObject); ok {
+		if err := validResponse.VisitGetVersionsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7764,6 +10175,51 @@ func (sh *strictHandler) GetListing(ctx *gin.Context, location LocationPath, dir
 	}
 }
 
+// Answered operation middleware
+func (sh *strictHandler) Answered(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request AnsweredRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body AnsweredJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Answered(ctx, request.(AnsweredRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Answered")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AnsweredResponseObject); ok {
+		if err := validResponse.VisitAnsweredResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ClaimListing operation middleware
 func (sh *strictHandler) ClaimListing(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
 	var request ClaimListingRequestObject
@@ -7928,6 +10384,51 @@ func (sh *strictHandler) CodeArrived(ctx *gin.Context, location LocationPath, di
 	}
 }
 
+// CopyListing operation middleware
+func (sh *strictHandler) CopyListing(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request CopyListingRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body CopyListingJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CopyListing(ctx, request.(CopyListingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CopyListing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CopyListingResponseObject); ok {
+		if err := validResponse.VisitCopyListingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CreateListing operation middleware
 func (sh *strictHandler) CreateListing(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
 	var request CreateListingRequestObject
@@ -7948,6 +10449,123 @@ func (sh *strictHandler) CreateListing(ctx *gin.Context, location LocationPath, 
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CreateListingResponseObject); ok {
 		if err := validResponse.VisitCreateListingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetFit operation middleware
+func (sh *strictHandler) GetFit(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request GetFitRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFit(ctx, request.(GetFitRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetFitResponseObject); ok {
+		if err := validResponse.VisitGetFitResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Found operation middleware
+func (sh *strictHandler) Found(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request FoundRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body FoundJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Found(ctx, request.(FoundRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Found")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FoundResponseObject); ok {
+		if err := validResponse.VisitFoundResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Give operation middleware
+func (sh *strictHandler) Give(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request GiveRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body GiveJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Give(ctx, request.(GiveRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Give")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GiveResponseObject); ok {
+		if err := validResponse.VisitGiveResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -8002,6 +10620,78 @@ func (sh *strictHandler) SearchDirectory(ctx *gin.Context, location LocationPath
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SearchDirectoryResponseObject); ok {
 		if err := validResponse.VisitSearchDirectoryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetWorksheet operation middleware
+func (sh *strictHandler) GetWorksheet(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request GetWorksheetRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetWorksheet(ctx, request.(GetWorksheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetWorksheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetWorksheetResponseObject); ok {
+		if err := validResponse.VisitGetWorksheetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TickValue operation middleware
+func (sh *strictHandler) TickValue(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request TickValueRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body TickValueJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TickValue(ctx, request.(TickValueRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TickValue")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TickValueResponseObject); ok {
+		if err := validResponse.VisitTickValueResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -8550,6 +11240,32 @@ func (sh *strictHandler) SeeRecord(ctx *gin.Context, location LocationPath, wind
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SeeRecordResponseObject); ok {
 		if err := validResponse.VisitSeeRecordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetWorth operation middleware
+func (sh *strictHandler) GetWorth(ctx *gin.Context, location LocationPath) {
+	var request GetWorthRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetWorth(ctx, request.(GetWorthRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetWorth")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetWorthResponseObject); ok {
+		if err := validResponse.VisitGetWorthResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9190,6 +11906,48 @@ func (sh *strictHandler) DropRegion(ctx *gin.Context, region openapi_types.UUID)
 	}
 }
 
+// CheckRulebook operation middleware
+func (sh *strictHandler) CheckRulebook(ctx *gin.Context) {
+	var request CheckRulebookRequestObject
+
+	var body CheckRulebookJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckRulebook(ctx, request.(CheckRulebookRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckRulebook")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckRulebookResponseObject); ok {
+		if err := validResponse.VisitCheckRulebookResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SignOut operation middleware
 func (sh *strictHandler) SignOut(ctx *gin.Context) {
 	var request SignOutRequestObject
@@ -9445,190 +12203,230 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rkhu5sSD8Kgh+X4Ts3ZJaM+P18Wn9klsjj46lmV61vIpYx0QfsCrJglkEygWwKVqhd99A4lKoIlCX",
-	"JrslO+w/bg1RuOQNmYm8fF7kYlsLDlzJxeXnRU0bugUFDf6LKgXbWl1TVep/Mr64XNT6H9mC0y0sLt2I",
-	"RbZo4O871kCxuFTNDrKFzEvYUv2ZOtR6qFQN4+vFly/ZIq8Y8KFpzYDBWVei2VK1uFzsdqxYZMlVbnKh",
-	"f7DL/H0HzSGyzpx5C9ZArkRzGDiAHzMTMmxbi2YIMmbAiZCpRE4VE3xgHTfkTCsNYiFYa87cNa2hGTgC",
-	"/n7i/utSKDG0hv79xDXuoJH69JefFwXIvGE1AuNy8aEEYn8kqqSK7KkkDVA9TQyObqJJ22Fc/fB9ux/G",
-	"FayhWXzRO2pA1oJLQCFw3YhlBVv9Zy640vyiRUNdV8yg7aI2I/7n36Q5Rbva/9/AanG5+P8uWilzYX6V",
-	"F25eXLF78JekgdVO0grhYz/Q870sigakkVSNqKFRzGwyFzuumkOEqQwNVkzFf6yFVLS6zUUB0d8bWFvc",
-	"HP0kVQOgoj/tOFNxBm8x81c3gR0ebNQv291f5o/5q8ebWP4Ncv3xp6dr8dT+R2rA9MyBK/j1qRUgKOs1",
-	"WS92d8DVRS4auLDf4UZfNkCP4bxlfKfMn12UvRNSEdXQO6iIYlsgq0ZsiSqB1Iy/IM8viRJ7LskeGiB5",
-	"KSRwsjyQkvKC0EpwiJBitsBv4oxR0WYNUpEVa6Q+P1OwlWM090HsOc5r4dQ09KD/vWeqFDt1vNLPdAuS",
-	"iJXbPVMl45oH89KwJG2AVLBSROyUO1C4myPS6C7dowgHXnfydmcjGG8gF03xDJE2FdvmG4/s/70DqSyt",
-	"J5F+jKKa8VFOZ9wh8xjCv6yQSqgn1SOIaRCg+J0I0w4674kIfSq74yzACm5lACkWlO8h3wiuZ+qDklqu",
-	"GgIXIvFLtlgebhtBi2OQ/VhJIIwTSqRqKFuXilSMA6GKyBqguN1syxaQSyEqoIiBNQgno48ZSm8tI0oQ",
-	"RTegyTmGC6FKqxv2JkD2QI5gihQCJOFCkZLeQYb4PSu7ip3SBz7exlUlJBRE7xa59q+V4GumdgVkpKIK",
-	"//o1XP34D39BFmK3rAKxxHfbpZVKve2M/btFSpSD9rThesPHx3m51FLFCtH7SxVHSOFOMkOKHqMtUFsy",
-	"CbYWpXSr+0eIvGF3UNxS1QUoVfBU3w0xwqJyc68vlvFrvWBrphISC7gCHNf+GvAIfKpZA3L6PlgR1zrY",
-	"XYRA3yhJ9F1OtvRApGJVRZZAcEdQRHl2C6oU8SUkPciEZkJVXJ1RTFWJX0T8PzcM5K2+4RLEy3gh9mOM",
-	"/NGM6hMmKsT2gG5vuJOAHgJEu4NZ4Hosd3YZ4NdCKEa7V5QXrLBQ6lFvq2MeQcMo2jE1shQ8pUBSKbic",
-	"d4EhKGOI1Rf3RCmlYbXD5YDvthrcqwbgVonbvKJsixyPjF9CpcF7SznKggBe7cJ30BQsV+FskiI/aOWf",
-	"LqsDqrEV2wD+WbDVChptK/yajWjB+qwWstmiVQMMRP0x3NnbrbSgjSIYqiqwXPrWQrXb8gTbdvAYULpZ",
-	"bVyrt0LUruG/G1HgZAmgnrkdT1Xh8CvcwZXxZBwd1UinESO0tdO7dDrE0m/tF+81Xx9TcJJTxJ5Dc5v4",
-	"OSYfLGUE34XbjeIeYfGa5ipiKVawptVtcnsj+4YtZdX8c2ULWdLGKIRDQH3fquQhHNyp26334BFuLg2R",
-	"90ZQd+GxElUl9hBRM38Se7Kl/EA8tAkleUn5GtATofVETsQdNIRxFNrHTDOV/P4ZkNLx1Iz7USKk3Dpo",
-	"ZmHUbzRrsRXHssg3xxjmBu1TtJk+3Yl9eqF34i5yexp9zN0RBUX3FHxSt3AXvw2c5jFxe8d78bK8u5EN",
-	"HGZpQL2j68/d4CgIBF9V9kY8spYTOoJ1Ix5vqQTWyFN2a52SToPamivIzhvffn2IqD5LazUf7QM+KeAy",
-	"5QlzuIs632TErfJRG4rCWP7GDYF/mnlISbX1SOqK5vjfMm3s7kVTyBk2kFYsC0ZvzX+NDYdP6hSY20O3",
-	"UDfQ66wbAs6uaEESRUoDBXDFaBW5t7yQ29JPb4GvNS398Px5FqMzKTW0JgzuHcmJGz9DbJevqIJXkDMZ",
-	"9RVp7p2uRNzUNGrgx9WR0WvkyPBmSsUt658Fh0uSo7tgqjfixswWW2gnd7SKu1XwJ1JqXTsjkrKCLA/E",
-	"Cvm+tdfXJD0UMgtXt1JwtCiKYCte5ugsHiCkGdZNQFEjN4Y52DRC8m9kx4Ko3XzEUWV+tE8iGsKgpUcz",
-	"xzrfMJ4y27fWcTBECn7rb83wIeA1uwqWQmzih1mxCgiVhJnXnX3DlAIeO4mz9o/ncCtoMSm19ctzkJOp",
-	"mh5S3LPbbmniTWUPbF1GXQIDKjwCvZ3XzxLAyB4z8xTgMTJIQa9ZhNDzXfTmYXlpLhMNcybJmt0BJ7IU",
-	"jQIORUYoL8je0tP026YIqflo9JZJaV1O06ecZiSFT80W0G61DGEwCLm3nt6PHdXJZx509ooVoURCc8dy",
-	"4zzGVx7mr+8Vg6rQ17dmzm3UOsDX0+m3xbUejhuOel3hk5o+1wf4pBJT9eBrIOHm95sehOpHy6u9u3GQ",
-	"RJICZG8nm3SujzEX9DjF7FOOslcNXUV4aymKQ8RfLVGNk3kDwMkGoNZM9oLAtlaHS8KFKhlfo6Bbgv5L",
-	"L1eMmiG4WGxzPxYxvl9SCdNtOvsKdj/DHJfyc8S2+Jrm6q21CHqGN83j+ueWNpuEKzGPX8JDrmAAfpKW",
-	"S/NQx7VbsPPavQ74WRNOGKpUw5a7vqrYGyQ3MmVuzBOkCSVgvhNKr5yZjY3483KqYC2aw7OX7qiTnXru",
-	"09De9UexP7JByK0bsaujR54HiWxhrK77v6OGwHMWnNndVPhdOWicB3zoLZguTq13ITrTtqb8cKuVmpne",
-	"ffepZP+AmZ8yXkLDFF1Wkcela6pK6cxqzbj2RZYSE+dmHp3oAS9lWlWEKUlCI2P6Plo1mRYF09/T6rpD",
-	"g8e3fUSTyEva0FxBg9vGqApUK4yYeaJ3x9fQEHf3HskXjPG6XR7SMSn4m5kVBz+RqHPH9RGc7Rij96OQ",
-	"mh62Lq6yp4TSgyRKkBrdY6cuo/WRySDQgwdBgLMhi54Og54wCGRXy4lZeBl4wupSegDLPvf0GbF3gi54",
-	"uhjuUk/09gKqdg1ciaqCXEVj9P4E4r9ufvmZ/Ob96yvyH//5u9//1ryJhRe9mSXK6VHZ9zcp+LP3dP8O",
-	"pKRrSIcYtI7W452OvrtZB5XfXRQAWodPPqNt7f5mODvjfks3UXwLvLCWU8+P0bHgAxIeehZvIibhGx7K",
-	"IYxbez7u0DeTZbiNlALURWvdCAnP3HmmXmf4Fa7+WuS7WJAIWYpP2vSvaaO8+HeMvmeFKtGkLdHYztrA",
-	"PCVqDF17QWw8E9EslWkpIRia3l2AlxMfnvcTx32aOO4waVwPPZ8W+kO9mWxRjmJGA+uZge9kvGDkr172",
-	"JyaNJR3T8qk2tKLUOCfWJUHSfUsVoyVwwQGV/CdRsYIefsLX/6j/9mhfsS0VkLMi9mz4oQTj7kRVQ4ot",
-	"GKtPrAhT0RCX9Ptc4L89zUXbt4DNoaxi6o4y4lVNQCynVXWrmSoOCg6fFJGqAWWUGwWc2IBCfNZAfxQl",
-	"ehbkQ/23KIAwSSiXe3DvflPIBLcy/TktW0DTiGY6eBECP+pvYnfSikV1Ha2Bombn3Q4kp5wUwhxXeR/5",
-	"HmAzVR3CnbyOO4JKQ+CRvVzvlhXLiRvgZCWiSO2hugOyFVyVcvo2Al6KPUEZRN9qNQOPF72w8H3UPKxP",
-	"R52ogd/ap91jlpI15O4daeJLDH6QPIl7LTu6OrnebYVPdy8Ide7UfQmcMKUxzYUiS3B5CxHvVhv9eAYi",
-	"dFAe9JHpMaFxe7Spf8SjufoalHnPs3TrzNsjnHs2Cw4b4C9AVkC7lp2ScsgAYDyyKSCztLrW19Nd6FJS",
-	"L+tenyjtn5kdTb0+S0No7jhRB/49/aWy+0PIFZOu0Yh7VLr/OwygJB1AP5SdUjSinvpMWtHDXD4eyF+J",
-	"s7SmS8bXt4igF2RvQ7r10ckSJCvAOHk1aetLagO1MuxO/X8rGrqPvmHN4U7Hg73Y922tDu5VgZjTPZGj",
-	"LmTLqg4RQYINLhPD6ZuWersaXV1XDIo4heU+DG/0sTrmihr1u2i7PR3PVAIt4F6+0dHd1hUdz/OoDBAa",
-	"sZcp02xbV5CIvB/d6rinsQWPB0boaXDL2y3aU2UepVEy4IpuIBZHqJSB9WCUpBmVeAEcfsjhUe1GWvoa",
-	"FALAVbvyPqoLoV6GmRnWAfhEEoy5lRnB53uJVmONbjqjrwneU+Smqkndd7HxJCj3erk3N6EFdRQ7KuaY",
-	"SMcxpUMcoEkFdici4+uG5TA5IsKMNuu0oUJm9mm5XXjUe+R2vfWEGn/CO74/d2YXk7ME+rJWLNpJsvTr",
-	"3VvGNy/RxJkXhL8Wojjlfm9jzHGmgWv9LZMq6nsK4lMidj2mxUxXaF0eTYTZlzt5GGDd1qJi7kUVkyXs",
-	"iytek/bRNW4u2iSIGZ5enzcRu5zcY9+kqfzLaMyEMykJsaMLApUEbcNhBEfsXPi1ZDyfYU6Vxokz3QoJ",
-	"nD7RADYxN5/pXiEitVXoey5BQ+HeF2jMXj3WUca+ZJWNmtK0wzsJuIGMwy8tJqYk+ODNOnopGraymQMS",
-	"aJOXM4ElAfisD1Rj/IYxoN5Bw1Zs5g7OHpXRoC2IHN9uNwyEQlw7LvOXYxDr07JzIIVa0m7ZakDWRXME",
-	"aJvpN1GQzdGDcWhaqR22Av2v6QnSsX50CVWyZIDqR/qnDsCFurUhCX1hdej6QComFRSG7VpO9J6S6VF/",
-	"H5FxUXszaCNSUV7ITqR0rGAB5aOhLjdmlCZXKkettQ96zGBAYMqS+9DVPbFogB5JfvPm5c8vf5u13lGm",
-	"JNkKfP/DfPtkkGQifnaRtYVeQt21RztBPKKhjC5t+vjFfxhh6dDu4TqkSAT01HMNnI9RJlpy6Ii7l5vW",
-	"B//MU/oTbtp5gVcPm6wzRKMtYTKuNap8PG8GAe9JrktEYZEWF0vlsnssZSGGhsgoKqQnov+e0jBZQCVQ",
-	"WxLpY6h/SuRim+vBpM191ixOuSJiFUXKPIEVQ4JjZMu6QYUVz7TuADGAv6OsihsArX0yeCO6gioZ1s6J",
-	"R/wdeV/NwDYZdpp96PZ6DxPxHTTrWLWKlAYu6R0UpKJSxR1bJjUqcm+9boOSlkKVNpuwIEoQnzFs6eUF",
-	"ihwomHoize2mqWW+GPKJWgNpJlNzXU+OFw1upOUhFAEtzGJkeE3rhJE8t2YCfpGomeBDiI4ZcdjtOJD+",
-	"NVEoMSl3MDNTQ6vDKTejvyqOxbmRxk9kloyCO/Yr7LhKpMz4J6TIbWq95lmQ3qEle2ic1yw3wTeTbhR/",
-	"T1hpZqHm9td1f/r0NAMnh972ncrTQtYSUpL4EnG898GbB2YXZG+pVEQTL6YQaOt+FChxMETP4Moz9EKI",
-	"vvv976bkBgakcCe6Xr9U7hZO7YbbCafJ8Wtb+GC2FMcP31vtbuJBk1ji1AR1DtS0iNvStGLFdPj4ZTxR",
-	"mwmmlk2wl+VMoLkr1kLNODUfVLbSSkGjD3sXF6HLatc0qUelAcGc01ols3KHhTZTMzNvEnr8yoWlDTr7",
-	"cNDwXZGOWi8HjMupFQbYJuYoMyVPTLSc0UtkKfY2jYVuwUnoMAQntcS5bx09X82tljkl7o4Vqpyakufv",
-	"EgP1lpK6tOrQm7hbzJIeQe0l4+g5PIWluRk3D1JdIoOky1CJ6xdxaR6LhQSyL4U2aLlQRAIkvMeDLDWL",
-	"1lME3cPHNAykARTNfWRNXiWiIIYdaiu6q9TMh9kh/vRm5VHZP80BPse/DVqNutisFIuWDgxdOpE0J364",
-	"TXLGANNMLW1lsT0eQ+JM0SOesbjq7NWv7hGSxL/JYhxikNtttAjDlQ96xsxNLkjwTT/l4vjOmTyrHZ+Y",
-	"bIBQI1kI5yHFSP0ZKtXt4Lc4YoBa4tC4Nsmi0dqmHcrsfcY+QSVDDyj6TEqx5yY1uX26qZhSFZBGiK0F",
-	"+L6bCx8j9uhqrnojkyTfKRKt6BMTXTIgboTCEI2HcOzBvccAHTLLjuk5yhCmGCnfVZVJkTLlj3uRG7YQ",
-	"5MRr1ZeQvE8Yul8rnGeiHYAlH+dbAVqi/sJfRWvbjb61tEHdx+x4pueSIZMZ7b6MiIbsxa4qyBI80bMK",
-	"fAKx5gXKijkPAHGPfhv5bXYVpSkb+dRPMk5kn1iXVuJHXH2mSOOwT5TeNYk5M17vg6J4sSomfGDz/bAW",
-	"0HeTGx9+myFs2rMG+xwh/ALk5tm1CckapXs92BE8j9faTaZemK1Oh5vx5l2ZCO1Y7YduuHDAM1Od8lDH",
-	"ip0wVZnEvSCZ0xbQNn7T5YGY+q0Ewx1M7Qqp6AEKQtGKOeAHs3I7e3wcTwCJ2RRGd7X5Jw7GFjr2jFEG",
-	"a0BGaxdCwVSyTms6ZdmrbaNgP4hd3Fwzph80UnAstGzNRK+TjTg3/DgrZvQ6mT9OHAY+x667m/evr8h/",
-	"/u5//cdRNlYBKlXHBytvzAjECZP8YhGHvpBoTIlJ1pON192KJyG68gK+2Kc9XQxU770D/tQnmTnFuLsV",
-	"C0aSngMyPdq+T0+PCiaTyxoJhRdbymYHC4sdLxLuWcaLnUzFpCe9gg2smVQNTRrIkv1jAtY709iPWq+2",
-	"21l7gMyff5rqdGXBeA/1yRhurvTYccJUsniWFja2fONck8XllfWs2xr4DXaIeEdr0gnLP9e77nDVzYrl",
-	"ppLUQImOnSpFk3oaTtfzNMry4OvApKhaO1EWbCT5DBCllLfmjPehlOOSCHwjo+kCcY+vEJvu5RZ4QtlK",
-	"3eY0UetlC3wXr3baFP3C5u2Pf98JNYE13baC2dy3duVwexg6PxnUGj73APS2fYQfktTu/XuwXuxqhWea",
-	"kRdn0+ljelINPObv/f75979/+t33T59/lxH7t7Zo9J/Jlgq3ibou48parKeGLwQS6I1hqL/J5lmJhjAl",
-	"oVoRVYrd2gRa2VIhOEKVsCVKiFnqY02bJGGHJTFmzIhpCXMeK+JBudNblUhxnD3ZK6qbrimcysncNdMF",
-	"mx5r55rGXTe443PIMd88oFdPN3W/JNIjJgpye+m7F+zJ2RA3thPA7ONKJRpI93tSdD1eO06PwVdiuh0g",
-	"kfsU2ky2EUjnoTSimp6GgoOD+pz22XROHso7sHfuyZR2xwoQM2XBHpaSqZFiVUeVoGeXsTLuusT1W7Dd",
-	"NsX7Tfxt06b4MjVbwMvkS42i64pNylO2A90G/RnsKd0iWQuq3o6nUcZH++lswpiWbu1ceAEHxwupd1Tx",
-	"tuyolRj22g57TWx96Jzps2MvnJZPHNUF5lvk4u6VMnKQDEyK9nZ0ar8P+rTteCqrJbkbyHOJFU2dUkhe",
-	"Q7eyKFRwWmPSKAnTUPjeBaTNxmHHR3asBa9UQuFfwsr2NJlRMP1eVdHtSpndTNq3IK9aN2jPf+6P11W4",
-	"/sKx5RU+KI/HCdC7SS5Wu5j7YGC/7wF5oohlqa5ULNZqCZVNDxJYPbnvWDTZU9msljXtHkYO5odmZn/x",
-	"k62j8fITHarpasyCFilflms2OKOksWvTZ6aNHeTGYXtyXaAiWVbH6+853QJRgiwhGjkyJ2zp3L7wdCUc",
-	"LHWNmS5bjKVfHnxl2LZx4lgEKeMKA8em4KhTDwn35aDbHjuOskM86DuZViz7yWDzqmS6dOBk/shNW36u",
-	"xw5qzvsPphDHEuunyVMnSM1aE/V0u/N73ChBFvsDldWaks3cIaKYkow7lYluCLAVqYAwkW8ww2YJZCvu",
-	"Et3f0jYE48x3ipjheZveCwY7AkpWjOeXYnT+U8blk16OKfDxFNN04o15f4mkho33rel2IfCg8soW4sVA",
-	"oz1mFLNszd/waxrVaUxmZrQkn17giSR+yNScqaBxw6jQcHPH963UzKqJrjjijLqHk+oCua3MrwyEZW+O",
-	"62bbC2a0Ql2kENoo5dhbYtwYxrdq3OCct2pbnScenDH5YIPRcHWnxlnAiw3Y4J5ksndF8zlutiDQJHan",
-	"nAR9r2DZTUVpPCx1NBBPQgTHxAInr1hDxJ6/IFwQV+8va1vB9Cs3bbeQKPQwGV+nlDHshzKdG8x+b5k/",
-	"6zSuNsC/D1f7pL5IrmXZABDV0HxjCxbb/OYIYrhqRBXWwLV0jRUwbLJ7pLvlUf+lfh2ANpSpnVjdLmG9",
-	"w0RiUcCt4LdMyds9lm/G/0LVrev8zW8buGMYHuMKC2A6w2pnCKyiteyYc8EGmGRL5lIt3fJ0KU0iacmK",
-	"AtOekcelLethGN52pXaVt+RO1mDfThsw+sVoRWAH0x4kOvuKMeIHul5D8ZbxzbxCLveq7zYeaJtMmzRb",
-	"jZbw3NaUrflcf1/nETwVDCJ46HDzS01Tnz8Yn89s3fmDTd0/0po7HVyx8oYPg3N4P7geus7HRuXmlq4p",
-	"usYqIdp/iBp4lJB95Ltbynakw66GnSz8X7MZzSzS0Sb+tWFi8Y5Tuha7eP1uZ4yk7dZ2mjn2ziSf5sdi",
-	"q+MRxdGCfqbjUbesvul/tGJVJQlTl8R6iDPTBikjhlwzLL+fERkPro+X2OtEAkfhYZ8s+6nGRoAmIk8f",
-	"MGK37e8/bXT68UbUu6ofGpOMn7TqTftNFg8WbreXeSBNlB1ify+7GyvPxbqxxHP8tdKJfI0li/Xla1+W",
-	"Y4y31GZvrB8f3Rr9zEkGBq55hdy08013R8ZT132pFW11l7Qg7mFcq4cqI2xldWS87gkX+xfE1ge41GOF",
-	"8YqOanwr0dzS2xXAQHghJoIRPWbKhFbXdPLUCdJOYtBom5eA0I9sh73ATj7HUkUL+YEUZ3R828KgmOpM",
-	"SV02pi9SxKMfK8D/S9gI9AkGJmyzjsmiJRUUhPF4is8k7xULe8xbFbg2tqylSndWvPECxotJMc0kEU1i",
-	"T6MOgTcFErcpphpwyQyS7oeY0pTp/5EeYq0asMl+VImpgc8qpzcZ4ked/XGpgavyoy0P2+9hwgt6ICvW",
-	"SPXCm2yEtXXU8bWCbFnBbSLJPLfoQGPP/r8/esWh51ahTcVAqkn2YNRwTOoqRjZNMzRd6IYTE/7Jq9iZ",
-	"FDQFUXmRyMlHgemIdk+ZcrJdkspk5dyjqbRlPQ8xf0K3/2PKwIJv+a5h6nCjcWZgLluvK+OYCy42zL8J",
-	"29vt1o1qcVmzP4NmKHSiriL+2R/voDmYTBO8gv5yh7m7tq+dJIV4Rm7YGkPDsTjS9S83H8gFrdmFXc0U",
-	"LzH1+59IYnaGMZzSijqpnpH32iaklSlq5ZIktAh1Qd/YSlGVsH1B/tsEdf83to6VplLTiua2C6qWKYpg",
-	"piBZHkxmJVXlM/KB6dF6fj3nDz/88J+ZHqD38Dex1FvToi/zbQgK2Ap0R8tnnm8vFwiAoHbR5eI7Jzlo",
-	"zRaXix+ePX/2w8K82CJuEBguvrq2yqxmGNR13hSLy8V7yDeCvzTP3ppAQKo/2pqk2hK1bheszWss0Yu/",
-	"2aoDhnGnhG77mtxfumSomh2YR8tacGno6fvnz8+6tjkgFGbtSB9bG1peACIuNaXf44WP0Q+bsxq/CXbk",
-	"1LTIOKFENfQOKuM3N22fmLFLPVouXBWwFG5ocSJmuvLRmSZBP+o//PCHP/z++R8mmRURkfDo6HxgNGqQ",
-	"9xqqmlY9tsPUi2722x0ULUaDN9w1RND5J1BXPh1nBEga3hfYrP+pVI2NcGuh1EdWFCT2w9OB8tJOpalY",
-	"QwaapxK4Irg/mRHBjR6N4tDGS7RQaZPtklDxOWonkc605DtTD+5YsYuC0G3+DDCsKjebL+XHmqD2BJqu",
-	"MSnwsiiuXBG7hxDQZnJT4GESQ3935qWxAu0x/F9ijMAZIF8UvvfiEVlefDZ/fBmnz8UDSrZBQLSEeAZo",
-	"/MLDyWra0C2gK+vyr/EJ2yEWZtdUlYsvv2aLehcB1w29Aw+vedM7vUbP/U0Q+iPh18QmnY5ac7lMoPWL",
-	"VuqgF+oUGkiJrLdt0vdD4NJX9ntUedVWIHxoceVjzJSIIlTkmws0ENLa4zuhOVHkmwe7N0S+0Ys8PjPp",
-	"QyUEJYc9atxnwIQ+mzXGnIlmO/GsaFVJUuyACFMMc08PpKQ1+q08lgIn6tDt8ioY9hgakK8IPFUJCs9x",
-	"HkMpdC9TXlhdqNlVsBRiE4KwoSstuGwfiy/GS1CB8a90QfmqEbXpk38Exd9FaqCKZi2wfvXpR9JzgTKk",
-	"cRA7E8OrDrV7hkshPr7Z8zGKWSCFVfPjyYf/GDk1wVDKtutkRNXobsiLuzevMpf7pv/U3PzmFflNIBDR",
-	"kjZDfos1SvQYX+UZXVA24tw6oNoeKF0RlQ3YU0PaTYu288vUAGNj8jRC03+G+hwY/TNA3RIzDWjZsSV8",
-	"qkWjnuXyLinYfsQhb4PSevfRM25yUWtRPjrckYf94NdpBrY9QIsb70hdMk6jr61RXsI+3qcD3kOLUEmu",
-	"bv6P9Srie6EkS5pvSFvgxSPD93tJyZnXtlXFg8mZQKWORMszeRYD+pddQ9osn8zdG8T2FSMUIbbFi/gu",
-	"8D/4vP60j+0nmwP0EBzd7Un4yJqS7T8YR0zpmhOew2VmWg1TiQXrtFTGJ0iMg8J+hLYmDj0YwYIlcXKB",
-	"6RMtqiylp5F1o2ijbEfAIXRtd5ViNW3UhWbopwVVdMgtOqP7A3L6JEHRe27R393Pf3o+88VCLkIP57w5",
-	"DCNimolYtQ6uLgEwZWuLFcf4v/hs/hj0yQRU8EDMk4aW5h4bxXEm/YkaeDmQoF5TUkkKm0M/7+40e7M2",
-	"egq4Fxoyh/kOgM7kSQeAnvtfBkV/bMwjJJC1EAVpxF6S8CnnCLRLWgwqR38C9UdavDfdL/8JFRU9VWMK",
-	"NGvibbAmIFF0Azwz3m0j5QXZgmli9BAEHLRuPY2EY5r+O6ry8sr3LL2vajA5ruRR9YJH4purUph6z66p",
-	"kcGY7Svg2adifPM0L8GGpMUlypX+3RWvORkbwQPo98+fP88eHz2TXDVBb84Jvpq2eZRpeGEatbCGYA2h",
-	"c7gm5YbsYUlsaDdIsi8BS/KhPkftTlu8Sp9wkRKDb92Yb80+PAv2wgaLUzxtHmKn4wqjZ1qvCQYkSH14",
-	"7B+MP7bh30cou/jsvvxy8dmP+zIBkw953bslhqF3pkey1uHE8YHbQ8HecNCGJxlvF7vHi5pbxNxF42Ts",
-	"N9G7G0fwdpFXlG3nX5Snbi+lHl7p7YQEc47gFtzaeM3D1VcPYxkgYyPszTvS98+/f5Ql5QaKDBU4alcn",
-	"BzjL9a+x3CaPtQXQTMYLwbqSk2XPRS4KkN8ODb+UmyuTmHMe8k3GBsfDef9NxI9DxC9t4gMlmv7I8kAo",
-	"vva5gE8Mpp5HwxefbSffL49OzeMf2K0NG0c/cgXNWanfVYILFPPvInr5UapkAf/mhEfiBES6dbkX8KJt",
-	"zoSMgQGBao9BkyZDB7mDAwGuZqiYfRa5oE3DXO2eb5xV4rqOKOClPcO/gm5sIm9sly6xhaUoDi5C3pAC",
-	"46aM0HSUN+BKMXwb6inu5+saNP9amiACNFAFMaQ66CI7mVQqjA/5ZijlrRCblzYN+5+ftfVpXC6mLWBS",
-	"0zUQbtOvJ2HIprN/Myi6wf28CgoU/Judz0EnrltcG6lYQgNtfoRN7zWyvSA2B64lI/cuGNDRoHspjCd9",
-	"KPwNhHeGhf/OklLhJnsivRA8zXs0FLMUQO/bismeE8f7OIg+ezT2EaJfEFuGxtRm80qU6efONNuoPXTM",
-	"ygizXOSiHoksvTIjHiWtRtST40ntxs/0DGnUUcbNy4c2x4l5HDUhJzbchCrUUbloe12ezG8TsHPx2ezl",
-	"HJZ+JLTRd4CdF9mYDIRCLD5gsuF3z/F//xTJhqFkOqbhVmSfI/yj1YTbjnv4yEBJIfLdVtvWFWUFEXfQ",
-	"EKaGshCj1FgyX8A8JSzMeX9i8hxa0rSEfydppwgNSe/O9DL20RbE9BCnFoYYbgxSmRoHgfhw5ZhRwrjk",
-	"gocTHRZZF59xV18udrwQDyM/DOkMiY/xir9JgfKBbuCP1KaffA2NjW6AY9TsGYjmL7wQ6M0ydNi5whvA",
-	"X4TppWyavWiicmSDdbpsLe9hNmVcUdMgPRn2ZkY8ZGyIWSEVX8CkK8VzLuGnRZhiVeXmtRUHLVBcUYSj",
-	"ikSmWozh0lLssUgWYSYKSRIlyBrUw/KpwdaFq/F2ouqeemT6xdYYegjt25TPuW+6wRvzAMKR7Pe2B+dp",
-	"BHEDNqrblLJCRFdYfJosDwQLCU/hoIuqLVj9EGj52DAFhlFsaeyvjp8zylRzopQNbH89i/JuUesqjMkA",
-	"9SvRoGVkxGpX4enkQkbJYAvNGh4M/e/07L5Hx0Mg/seCPbrCi6cqkoI/F7Y2HDuLC4keCOUECqaMUrvv",
-	"6cFYIXmfmeo6ywP+/2y1FxsqyWf/YPXQnWq6w/9fVs+7Vu2sJ8fk0iYv2R2cqcaEOfKl4aSGrRmnlb0l",
-	"UX31btMnksiS1iBNbNhKVAU0TokRe/6wd2ddUT7ou7jGAY9hhrjO1VO9F7aEy7k8RL5+vyV8JZDVXIKT",
-	"kOAGVFQqshUci4fgxbjCzAHNIVRiSgWV5/AiRoWeBtOV64VzHg+B5v5pkvB+7bDR34mLPEbmzT065BzX",
-	"Roxv9EGSdd6C8iJYazIEVivIlVboKFZqHxOumkMvPuv/G83Ltu3kx3XKsxptejJCLcf6iB3LYH6R85vV",
-	"tTvtqFWdIIsR2Ymd2nO4+GwKKA9C/y3Qu1BXGUPAz0Kdxf1942KkqO3Xjv5XU9+/8/L7EAjwnd9PQEHq",
-	"NQVO1/wm99fvyYd06/qvlJ9wjZQ4uZoWlv6XD0ZcwSUqauCZDXNfsZUC4ERCLnjhPAZAG+tZMLvqZQ1v",
-	"6aDK+I7WD5pQDVTtGrgSVeUaH8chqrd5BkVEUKkygt3TjNqBhQzFitCqIg32gDNVhW0VvBZONa2hGVbk",
-	"zIhHIUe91FRitDs/81OumbWruwX9nDGStKqsRrd9Qewjuvn5iSS0ulfG58nZMMk6TgamZ0y2/qfOoLYU",
-	"lnI2M34+rQUpiTB+SSi5fvU6I3vTJBI+oRbTAC0wTZiSmuVaWvSZ8uIz/v+gdvAem5K0OJ6mnomdOvc5",
-	"xU69CIrCLxuxW5fqnjoaTjkeFDFO2icSylcpNZck0TMHNriC1BLfJVcOkykqvHB8P3hPvGbVzMcNkSuI",
-	"10g9JUU6W5RAC3uzXZmVn75ishaSudYSA9VYz3GpINieSJ+yfX8WSCDE9n+d7yXtsVcimgAnny5Z/tjj",
-	"+LOk7DvpgqVzTHtdrSe2QsyDxrSaHqwSc227tJ8r4WGHcfFz+s/3GyvbDbmpvnbEBAJIQyr9eKglxvmq",
-	"NCMAiOsJE+BSCTnu8H0clRRb+k9VSc2+zq2S4qz/SiopwvRrqKRBS61h1nTNqb4NpdXQ4KMorXopVFr/",
-	"6/rHP2Xk+uc/aXr6CMvrF67wj7nSbFNI27LGhJwbPRb7WsBKkSWULEwjMYR8YaoZaCTGFLtf9K+ewR+9",
-	"psCJdSlG60/NL0sRuWtfWYY+EefXO+WEC+NKEMpdpYkexj7j/08xRDxnfw1DBGn3vIaInnKCITIq0E5k",
-	"/q9jiKTEzsMbInblKBWeoPd2sTmo904m5IfSe5GYp+i9IWg+56IervJhyGmSlca2dA0X/+MsRplzcXTt",
-	"MpqX8PSqbUGbtsgyb8R9wF8e3nrTcNLKl/PNnCA6sj7NuHf9zPZC0les3NKqihfAzduo7okx4p48GiFh",
-	"pCbTNY55wKDx77+pkPFJWv9rxovkhR1zOeBwecaISs38gNXXTEoJRcehi2mG0Ftonkye2riGi8/mj2TY",
-	"cYzAwrCA+z+3RWnsL7wQQdjBgwb7Syu9owas1nbOJKTdVPa1yga0Yv1sFzOsxBora2UEPuVQK2u6HQ/s",
-	"hRXbx5rhQP+1rcj88Ixg1prKB27zZ3ggVA2ovDTBNdY/0hYr3HAX35QyMe2+zyXVks1q79+Qy3auPUHu",
-	"fXdG7lkPvFE2ngbOpNuYCbVUCztzXZJaMK5Mmz3zgPkbDaSMtN19f5uRinGwHZhkDVDcbrYlfoKvn5nv",
-	"C6iFqGnj3ueti8/mj9Ggl4CIvoI5Y6GE9kzYziyUNo3tjWfgwRSRyoRxj8v8JuSQE6NcghaSKXjesDX/",
-	"ZTettYMeC8WZoIkdJu1UKYl645tbPtgF5ZZIZUe5n8+gQAg0pgwM2YCY1JB581D9fa4aKIArRqtHt1sH",
-	"QH0TQuV+gLYNVBeXf/31iMwYJ8sDgS1lFSpqNZVy3ymPodHylPGh6z1Ay0MBCFe4pmtIx1as4YlNhRo8",
-	"ts9+tAcz9SZkKfZBfVhZQ85o9bSgajjf+cYMfEVNn/Z/uYKiwfkm9+5BWJwxTbWt546uFlNSVNKDC1K2",
-	"dUNKUbGCHmQ3nFmsTLRVu624aHkFOSvA4fFBGq1QBXoV+RW6Mlhj48o38jh+LGvYmVoTYaaScZEZh7vg",
-	"BvjGZduGzCE+t5QfwpaUjgMVXa+heFph+eWkO+ADXZ9aoLmrNts6wxMLNtP1KAN90GP6mrRbxU7xzTgR",
-	"PiDQNUSnMruvy3yWJ8Sg0jOhspc9onWENbsDjulAnk5EQQeTzD/ggH/Xei6BKCo35/f4FJiJ3ARt4o1J",
-	"I4Xg2qqphJQmv93sK7iYg1buf/1VQ820+jUY2jXV4nJxsfjy65f/FwAA//8=",
+	"7H1vk9y20edXQc1dlZI7Sru2c3n8rF4pKyvWE9nWaZWo6lKufTBkzwwyHIABMDuaqFR1X+O+3n2SKzQA",
+	"EuQA/LPLXa19fuWVhySA7kaju9H960+LXOwqwYFrtbj4tKiopDvQIPFfVGvYVfot1RvzT8YXF4vK/CNb",
+	"cLqDxYV/YpEtJPxzzyQUiwst95AtVL6BHTWv6WNlHlVaMr5efP6cLfKSAe/7rH2g96srIXdULy4W+z0r",
+	"FllylKtcmB/cMP/cgzxGxpny3YJJyLWQx54F1M9MpAzbVUL2UcY+cEfKlCKnmgneM45/ZKaRerkQjDXl",
+	"2xWtQPYsAX+/4/yrjdCibwzz+x3HuAGpzOovPi0KULlkFRLjYvF+A8T9SPSGanKgikig5jMxOvoPjZoO",
+	"4/qbr5v5MK5hDXLx2cxIgqoEV4BK4K0UyxJ25s9ccG32i1ENVVUyy7azyj7x3/+h7Cqa0f6rhNXiYvFf",
+	"zhotc2Z/VWf+uzhie+EviITVXtES6eNeMN97kedi7yZQlj+tFhd/7x/EvfCK5lotPmefFpUUFUjN7Nry",
+	"DeVrKK6pbtGmoBqearaDU35l9TvLY2QLZwtWjOB6tjhQyRlf4yyYhp2Kfsz9DyolPS4sZzxj/77AD9ff",
+	"aU0sC1f2c/0dsfwH5Hrx+efP2aJFmYsTwpRUxaeUC75icgdF8OtSiBIoX4TKMfoy7Cgro7+sBYf4Fzei",
+	"LEBGX+JCQ/SHCqSTxUFG2EdpGRu8Q/BQqduV1LPLHMVC+gTfdlN1yzxlSLZ4URQSVIwThksJchrFWTId",
+	"/7ESStPyOhdFnEYS1k7rnPyktATQ0Z/2nOn40RVSyn3APR5MtB62Pb+sXuYJbbLFx6dr8dTvBEumZ55c",
+	"wa9P3dGIVoxR2Iv9DXB9lgsJZ+49nOgLCfSUzjvG99r+2VZGPwiliZb0BkpidAJZSbEjegOkYvw5Ob8g",
+	"Why4IgeQQPKNUMDJ8kg2lBeElobfp0o2W+A7cZVfUrkGpcmKSWXWX6uHPkX3Xhz4qcbIFgemN2KvT0f6",
+	"ke5AEbHys2d6w7g5XfKNPWyoBFLCShOx135B4WymKStPXr/yZmYDHJeQC1k8Q6aN5bZ9p2b2/9yD0k7W",
+	"k0w/ZVHF+OAZxrhn5imFf1qhlNBaVE8PAeYMi5E0bbHzlowwq3IzzgKu4FR6mOJI+Q7yreBW+bdJSd2u",
+	"6j2NzTOfs8XyeC0FLU5J9l2pgDBOKFFaUrbeaFIyDoRqoiqA4nq72zSEDA6JNQhvfZxuKDO1jGhBNN2C",
+	"EecYL4TeOK+n8wHcHrgjmCaFAEW40GRDbyBD/s66XcVemwWfTuOyFAoKYmaLu/bvpeBrpvcFZKSkGv/6",
+	"ORz99I/GvBH7ZRmoJb7fLZ1W6kxn6N8NU6I7KDRyOhbe0mgVp0Rvr1W8IIUzyawo1hxtiNqISTC1qKQ7",
+	"rzYi5JLdTLQXqdre6o2EfVmwNdMJjQVcAz4XNaTgY8UkqPHzYEXc6mA3EQF9rRUxZznZ0SNRmpUlWQLB",
+	"GUER3bM70BsRH0LRo0pYJjRh8mmmy8QvIv6/JQN1bU64hPAyXojD0Eb+YJ+K2uZugX5uOJNAHgJG+4U5",
+	"4tZcbs0y4K+jUEx2LykvWOGo1JHexsY8NaXRhYyZkZu2ZR4akFQJrqYdYEjKGGPNwT1SSxla7XE44Pud",
+	"IfdKAlxrcZ2XlO1wx+PG30BpyHtNOeqCgF7NwDcgC5br8GuK4n4wbi1dlkc0Y0u2BfyzYKsVSOMF/5wN",
+	"WMFmrY6y2aIxAyxF62X4tTdTaUgbZTCUZeCTd72Fcr/jiW3b4mMg6Xa0YaveKVE3Rv3egAGnNgD6mZ/x",
+	"WBMO38IZXG4EyyHmGTU/1PLXfqLfGa3DTuP8da4hYrG8cRbyBaEKzzOJFhLja4JbNBtyKoPgVzPdGN93",
+	"9ONru8yvz8/PzwdORk+cqATZqOcJuUaGLvyM25TvU5Jv3BvvjKY81QlJ3SMOHOR14ueYxnV7LXgvnG6a",
+	"FokoSAlrWl4npzcw73Swo3dd2UJtqLSy1kfUd42TE9LBr7qZeoce4eTSFHlnj742PVaiLMUhtg2+Fwey",
+	"o/xIamoTSmwMCqOWxvLmRNyAJIzjMXiqhsaK3y+BKa2o7nDMNSLKTTB3EkfriWYNt+JcFvn2lMPcsn2M",
+	"fdiVO3FID/SDuInYI9bC9aduQTGUDR/1NdzEz1dvy42c3ulc6tOxPZEtHCfZlJ2lm9f9w1ESGDlRUPyN",
+	"lvsIGVZS7KLDp6ZV0iWUvXbzeHtMw0edWLuVjzFLtxNyH8vsgtxk3IfiZOGr0pleJ2GZhDHqbmJOZ7sB",
+	"JtVdmOjudbypvrO2jvtufPrVMWJjL1145jT2/VEDV6mQqxfpqJ2iIvG7DxuqMXxnbQ4hC/zTfodsqCJc",
+	"kKqkOf6/jDBODkIWaoKzbTyYgtFr+39jj6eFZxTN3aIbqlvqtcYNCVdLGJIkzpQbkHQd2WUtqyUS7Nsv",
+	"S5Yn7GNxGG/r+BkkbJ09L0BeH+gxFTHxZubAGdEsp36pXkQ4ipt9H62MQxFRzkZvRyI3rxiUhWpCxH5S",
+	"RvokEMoLjI+tWFmGfn+wxlUd3DgN1dUmMNEbKfbrDTlsWL4hTJNc7ECR5ZEwraBcxUwDLqIb5YivU27m",
+	"tQRSMqX9fJ8T2FX6SA4b4O6pxCVR7kzmkxgvNTOrStD2y4yvM+MLrKgMXAKzPdcCI61jHNx0+ENSPmiE",
+	"XNmnYuKU8kLch2ulbSjZLDvz0hDImuNin2BFbcgcytJHI5ihIjXebPDAmM2FIhs74fPatRm0I+2jaYNv",
+	"y3gx8fid5FFypzx7HSeab9vaqS1+b0ESwyF/EFjukANg6NwGrRWp1cII0ZusgBZZk0UTkrSxCpCQMS1l",
+	"RSEqQRIK4JrRMuKV1Sb8jn58A3xtTIJvAoc4NBeUMofeiIc7q/PGdP2F2CxfUg0vIWcqerdkbNPxx8ZV",
+	"RaMXAnFne1C4TgL1TOt4JP5HweGC5Hi9MPb24sp+LXq+qb29Sz/V7fgT2Yi9VBlRlBVGmTtZGRkkMRrI",
+	"0tWPFCwtyiLYiSBpJCFIE6KhgUQN+EN2YeMEKYxTdezJZvKRiy37o0sOMhQGe6zF9R1VCia6B7moWOxS",
+	"/IO7DzN+vbJ+PV6LY5y1PsUZtMzNkW6P4NeGkKB0/B7DjHaQrH1vG/yeOD27tqd1UoLBeoLqXbIkbkbS",
+	"RwbbuUubvm1Vi8Eb+3i/IK4hxhZjg1UgqhKMub8lwpg1MXGQ+xKWQmzjkrViJRjzhdmkM0NuDVHTyFP7",
+	"9Bt+BON6KOAaeN6Wh14VQ48pVbbf7WgipGsPvoRpLeQ2FbpyhptCi9Y+SPBo88GJXHAOuT2/lsdrlwvR",
+	"kMXQyxpFRoz267XNOFDDlwRh3NKdlH6F9XrqyTu+B9yrLTavKGphqzdvs/V7dc8rFlGR+T5qURuTHL1J",
+	"IyBMkTW7AU7URkgNHIoM3YCD00TjtU1/vH7HlHKXm+M/OS54HGZ2OV740TKkQS/l3tS7+zQlIplQhGkF",
+	"wrgPCuQNy22aAuYTsdp/Xxlny/jvRq3vot4UZqCOtzPemsdxwqlo0PhvvYePOvGpDn0tJfz360n3UvWD",
+	"UyxTrnSS6vLQDYz13unGkh2GJeaQOj1eSrqK7K2lKCJe8AvrM6pcAnCyBajMJnN+6oXxrTeMr1ErL8H8",
+	"ZYYrBsOzOFhsct8VsX2/pArGx7pdvtXtLixwqPobsSm+orl+40KCHRuC5vEA1I7KbeLSOo+bb31eNwC/",
+	"U5iL5mGQy03BfdfNtcf4SFxOUa0lW+517w0oVVuVijdOU6QJk2f65ZwZObMTG7g5zqmGtZDHZy/8Ukdf",
+	"H/tXw3uAxqi1P7Jeyq2l2Fc9Gd4TdA+GXe+Y5+11jAvh2tmNpd+lp8Y85MNblCkRUbx1iX5pV1F+vDZ2",
+	"z2THxL6q2L+m+jSMb0AyTZdlxIJ+S/VG+XCK2bg+1ElscMOmN9EjHsq0LAnTioTu6fh5NE5BKhR2etpH",
+	"LIl8QyXNNUicNubvollh1cwTMzu+Bkn82XuiX7BO5np5TGc/42/2q/jwE0WcwRuxR/Brpxy9nYRU9Ljz",
+	"tWkdI5QeFdGCVBjkvuswxh4ZTQLzcC8J8Gu4Re9Og25eR6O7mp2YhYdB4ACEkh7Qsrt7uhuxs4I2edoc",
+	"bktP9PQCqvcSLkVZQq6jdU5/BvEfVz/9SH737tUl+bd//8Mff2+zr8KD3n4lutOjuu8fSvBn7+jhB1DK",
+	"uEzJZNbmAvp0poPOm7uhqmcXJYCx4ZMJWzs3vwm3nfGLS/+h+BR44TynTgSMF3E905eAKSMu4Wse6iEM",
+	"BZ0PJzrYj2U4jZQB1GZrJYWCZ349Y48zfAtHf8X0ax3jQ+quvb9CwNEiYmX6RU4IUAXZrV4k1wLzR10x",
+	"V8srXUqxBR5PkkimwqbjIz0pDW6dQTSifrLJW3VRCE+uqBSKfB9LBSdL8ZEwTswo9dHrleyBFXqD4YQN",
+	"jp415TdaVFig8py4qgVi1FlmNLRgGAlps3gzMr30MPK5jyOfO456rsOAjwvzoplMttgM7gpDrGeWvqP3",
+	"BFaummG/Z8pGMWIeFjVOblSWpmS0jwvJ2pxoHLDHHfpelKygx+8xxzd663Iyr9iUCshZEYsHvt+AvaRA",
+	"M0+JHViPW6xakdRgP6dzxoJbl7tdrHSjD3ZRzinwSxm4C0lQLKdlee2D8aek4PBRE6UlaGtYauDE7XLM",
+	"KcFYICXmK7gP8T68AMIUoVwdwOeijSqtNVMZn+KVLUBKIceTFynwnXknZg+smE7ddKBV3eQm5JSTQtjl",
+	"6vpm6wCwHWuK4kxexYNwGyvgkbm8xZtT4h/wuhJZpA9Q3gDZCa43avw0gr0Uy/+xjL42Jh4uL3oMYs6e",
+	"PaPGs05UwK9dumHkiKwg97e/I+9P8YXkSnyq0onZws1sS8ybek6oD2UH+SAua8TV3Y8r5L69EHoq98Yn",
+	"zTNhYOFkUv+K12x0rVebTOXk1ocWTnheb7NWtXnNv4BZgey67ZTUQ5YAw/ULgZilTeWuj+QLFJI2cfv4",
+	"RG3/zM5o7PG5sYLmlxO9PLllrFq1f5h8sxkJTSv/n2MPS9Jlsn016IUU1djkhtKmvU3Zxz1V6vEtbeSS",
+	"8fU1Mug5ObiLarN0sgTFCrABdiPa5pDaQqXtdqf1/yskPUQvO6fsTr8HOxWumG7mbnSIXd0TNRi+d1vV",
+	"MyIoo/9XClHgdSO9bYuuqkqWck2m5E9FwoCDMa8VKyGdcrUB6qAepsalh2EeSjpczV1aIvh8z5hbvKtK",
+	"SNTXDudaD0Z5G/LUxAijPH54N0W3qqxmaVQMuKbbWD4saG1p3ZuAZp9K3L72X6LxqHWjnHz1KgHguhn5",
+	"ELWF0C7D+msXfH2iCFbWqYxg0o1Cr7HCEKm11wTvGHJjzaT2neQw1IH30Q/2JHSkjnInGoxIJ5Gn80ES",
+	"ECnWzYv+IlkOo/OY7NN2nCZP2359HIIDLvUWCA6YA5k8W9nU6P+aMj7ScZ83JnSLYpI68tLgNOD0s9by",
+	"Y3L1pt7d8TvnU6Njb98dXUDdPaDEovlIlr5ufsP49gX6hdPqkzESdgejqCm/dTG1pC30xuYC9abinQZD",
+	"cEkurX1MvXjmofPGOw4elSAi1Mu9OvaoyMZzZT5rAEvPffa7MUdcYkHcLXcl5RNuM+oq9GRSYSLm8LKR",
+	"7Bp1w75AxF76TC0bBfReGlN2PQSlcII14m/WR62pTkOIaRXjNU4CeXC16TGuCQKlAuPmY4JV8m3FeD7B",
+	"497YON94RzWIC0bDFLuxGYgtGYyXFIupIBm3ygaLZ006MKk69GyjLObZpjyElS611ggbb6E6BUcqvjlJ",
+	"C8hhiAmnkFxBkQIq881EYimYKJ1a2lMxRtQbkGzFJs7g7glYYQbn/adlSoxsoF5tqBFmWbpEzDoxM1Rq",
+	"XrPUFmCQTNjo0uAIaDZnoxh6zqZotOHUIelVZu4iLJaXkKxv8SUrU0C0UuZQUFI1BphonPHUMZua+qW+",
+	"eylXNXbHGd7Qcj/lgGzVBA+5FL6UpluWZYeqB+8RmWgtFm1wjkYaHjPWV/VHx+pfv2CBltDXLk1u/opC",
+	"lXBqzQmDXq2zc5SmvFCt8t07VwVqqgajWO/NM70VhP3Z9vHo1/u2v45wiuZJ8rvXL3588fusuVFiWpGd",
+	"wHwVm5SfqkAYUZYWmh4duQoutf0eaxexuZT8f9kT34tEUM3WrpyM7sBA6Looq7PtppFhMLzFuNUdV521",
+	"Oi1ikrjjmpYxfL/oG33C2kgo48ZNyoeBMJDwiZLIEKHZJwF7uA4nYsihPjGKavKR7L+lykxizAZGeAIP",
+	"Bp1KhdvZlUEz5eDhzF6nWLsaZco0rRZjQqcANQChrTetX0CM4D9QVsYDAU2covfY9JizCAqs46nqJ1dX",
+	"9sEGL2xccM3P9RbxtR9ArmOAninfVNEbKEhJlY7fClhQjxhyQJNNuxR64+CBjNNOalA1Jy/PUeVAwfQT",
+	"ZY9AIy3T1VANMdJTWTsWvOrOhQ7B0bQ8hiqgoVlMDN/SKhEsmworiW8kYCXr3NcIXkPvnU0PcMlIpcSU",
+	"2sPEgkrjfaXuaOqj4lSdW238RGXJ9O1TK2fPdaJKuL5/j9fGGoMgC4oojWYPI24Vy23W6KgTpT4nnDZz",
+	"VPPza98d1cAqlk6evc0lfy0LWSNISeFLFKDchm81MTsoelRpYoQXa99EWQwTJU6G6Bo8gmUn9/WrP/5h",
+	"DKpNIAo3on1lkipXx0/7x90Hx+nxtw4bcrIWxxffOetu5EKTXOLUViP0wH7GI0O0ZMV4+tTD1EJtPzAW",
+	"WdIdlhOJ5o9YRzV7uXGvupWWGqRZ7E1chS7LvUwmC/co5pxWOokn1a+0mZ5YMpqw41c+p7c31oQP9Z8V",
+	"6XKrTY+XORYykG1jYV+LCmtTja1dojbi4Oov6Q68hg7zF1NDzH3qmO9V3FmZY5KWWaE3IxK722eJpXoj",
+	"SW1Z9exNnC12yJpBzSHj5TlchZO5CScPSl2i9LG9oRLHL/LSZtoIBeSwEcah5UITBZC4V+ndUpNkPSXQ",
+	"HX6M40CaQNGifSbzEm7Tn2VF96WeeKHetz9rt/IENcvsgBqdrsn4j8bhaOyiyXVX6L1W0owfr5M7o2fT",
+	"jEX/dtweTsDzrujJnnG8as21Hr1mSJL/tvy+b4Nc76LwgZd1tQ5CDnBBgne6tYKnZ87or7rnEx/rEdRI",
+	"+dw8ohgBlKVKX/e+i0/0SEucGm8tykG0/UtLMjuvsY9QqjAUijGTjThwi6nRXESWTOsSiBRi5wh+aMP/",
+	"xIQ9Opq/ameK5HtNohC9MdWlAuFGKvTJeEjHDt07G6AlZtmpPEc3hE3s4fuytLW9tvdZJ+3N9coYeazW",
+	"XTZuU8NTjxV+Z6QfgFk+070Ao1F/4i+j8P+DFzJNRczpdpzpTqXPZUa/LyNCkoPYlwVZQi30rIQa+cLs",
+	"BcqKKTcB8dB+UzZjZxWVKZc22kXHSJRN+kK9+I84+kSVxuGQuFi1FaUTbhyDvgFRYNKeyXdzAuHQqkps",
+	"3s2QNs1ag3kOCH4Bavvsrc1nHZR787AXeB5vR5SsW7NTHU83G827tOUtMdCiZOe6sUF5qGL4bkyXtuI8",
+	"QCFwPcZs3HR5tHBrimAikAVdUpoeoXDIo0d8YVJKVGcfx6vnYj6FtV1d8Z6nsaOOW2N0g0lQ0WYEUDCd",
+	"bGWTxtqozbZBsh/FPu6uWdcPW/dhLyrnJtY22UBwo37OqRkzTlYvJ06Duji8PZt3ry7Jv//hf/zbSSlr",
+	"AToFXYiQUVPyQILq9Fi6dt1rJWbEJFvuxBGj49XzPmmj7ofiVhcj1bs6AH/XK5kp/craUDsDaB2BmJ7C",
+	"03pclXhnTQRhiOQ6ix1lkystxJ4XifAs48VepQp6klFBCWumtKRJB1mxf43geusz7qUmqu1n1iwgq9c/",
+	"znS6dGS8hflkHbcOSPiY7qVG2bh+DFNdFl+U2/FuK+BX2ETzB1qRVk3TXPe6/W00SpZbvMYebKm93giZ",
+	"uhpON+iwxnLv7cCokgT3oSyYSPIaICopb+wabyMpp1g+fKuitVbxiK8Q2/bhFkRC2Upf5zQBUrYDvo+j",
+	"psqi2/ut+fGf+3in3BOQODut4Gv+XTdyOD2sOxpNar5VtyH0rrmE79PU/v67twHMaoVrmlBU7HBgYnZS",
+	"BTwW7/36/Os/Pv3q66fnX2XE/W08GvNnsuvkdQKQbNhYi7UdrRGsArsxrJOypZArIR2QPtEbBNpnWnmM",
+	"K3xCb2BHtJiWUV9RmRTsEMtpwhexpmvKZUU8XX18N1clTkvPO11y0k2CUgXtezlesZln3bfG7a4rnPEc",
+	"eqxGoOmg46TOl0Rt2UhF7g59f4M9upTsyoHOTF6u0kJCuiW2puth0FPzDN4S012PiNwGWzzZaTFdxCdF",
+	"Ob6GDx8OIMndtemUIr4fwJ25d5a0G1aAmKgLDrBUTA+gLJ7gOk3GX7ThusTxW7D9LrX3E6nuDh+B6ckK",
+	"XiVvajRdl2wUyIN70E+wXoNbpR8ka0jVmfE4yfjgXp0sGOOwKnwIL9jB8c5oLVO8gdR2GsMd22E7zl2d",
+	"OmdbEbsDp9knXuoC9y1ycHcw+DwlA5eiOR292V8nfbqOxaWzkvwJVO8Sp5paGH61he50UWjgNM6kNRLG",
+	"sfCdT0ibzMNWjOzUCl7phMG/hJVr+zqh1det+nm5kTI3mXRsQV02YdBuv1G/vLbB9VeOXcHxQnk4T4De",
+	"jAqxusH8Cz3zfQe4J4pYif9Kx3KtllC6YjeBDSO6gUVbV5hN6urbzGFgYfWjmZ1ffGXraL78yIBq8oSV",
+	"ghapWJY4xFuD9YDx2nf8Z6MLcTD9lxuIFbE34p9o67M82qTXoJOCT0IfcXk1Fai4fdcQGK+T7xr8uvsC",
+	"i1MKAtPdILRkNk9tRAUl5jB11YRfWtP6Ci83Gj738TUJ65lutnx3wE93nI/A/fTT/FtTDdGeJiqXaZWk",
+	"+EYi0S3ZDzAox2hL+nmd/rGyFbaYhMUqNXz93NRSOHCcemoxUlx5vTsa3rBIogPWnnROd0C0IEuI5nBN",
+	"oevct1JpQD8kNBam7bCqZXmsmwssj8SV0A7lcjOuMYVzjLZswTq6+lhL3WbZcZYd4+UXSXSUqe1PuxgR",
+	"DtUkWcl11SAY36X2NlV4O7HI1Y410mN2M7+FbReA8dwTOugYfJGWEMXcVZypSrRig51IpWaKfIu1bksg",
+	"O3ETdtIIdnLam2ec1W3qJpy049ssZwux14oVw7gFWCfzlHH1pINdAHwYuiBdAmdvQiPVmsMtodst0GpS",
+	"1W4P8sVSo1lmlLNszV/zt9HGrq4kP4osbAZ4okj9yNjqxaBr3KDS8N+Oz1vricDbul0wPwY6exS8oZ/K",
+	"dIBDRO9Ltm8bBNqN4LkOSo47JYbDUpg1ghOckjXiQAbjaVKjF9abl1q1oFqDvSjBpdklQURKmk8JeAcp",
+	"X7Ez5U7Ur10dN6mojIeIjT2ZXURwLPHx+opJIg78OeGCeNjirOlD2QWg3O0gAb00ml93QWPuJhXOTeZ6",
+	"blm91nG72hL/Nru6Lq+NVD1vJADRkuZb1/PCwRFEGMO1FGWIyeLkGgGZHJxJg2py7bJpTnt4d/FlmqTC",
+	"5sP6egnrPdb2iwKuBb9mWrk21/h/qPYYMIxfS7hh6Mt5wBosLFrtrYCVtFKtwEowAabYkvmiZz88XSpb",
+	"0r1hRYFIBLjHlUPNqrvaHpjeeABRtVcVuCwGCda+GISe8TTtUKI1r9hGfE/XayjeML6dBq12K5ja4ZT3",
+	"ZAGznWoUiXxXUbbmUyPvrXSUVFqW4GHoux5qnPn83kZfJ9vO7x3SxonVHAqWRXSqE1I93494umuQPtpN",
+	"1faaOvy/UojmH6JCcVzbipElrFm8L0RdkuJH3tlIgjhw3JENE3/OJrRHS6eB1deAIzGiRtVceOysRCFN",
+	"u9da0pVreheexm6SOTNDRQ/xVP8oTLHtodlu1GQ7aq5YWSrC9AVxVzeZbayZESu9GTZ0yoiKV73EgYNb",
+	"KfpRerhcgi4GgNWniZTwe0ylb6Fsjng6fasqqn3ZzVlLJjY7a6d5J4tn8YeQnJ5II1WJONzKDUc83Vh/",
+	"vzj4hrFBcV834Ig25SO28Vx3/9Pe4HRnzbWiC8pI1bb53vh7gjimRA2UZJzwDS2Iz1gx1qLOCFs5kxlP",
+	"f8LF4TlxwB0X5lnBOxHxhAG4EvKaXq8AevJ+sUKTmGfGfNCZnl6fekW6V1ENmojHB4J+4kocBPaGPNUq",
+	"Ruf3YA/gjZSDO0cMAkqqjbSdNiNh51hLJ+fI1NrJUCNreTBGU0FBGF9kt76mszc4Tls7i9ihtzmp9GvF",
+	"A3AAys1skohhcaDR+MDrAoXbQsQHu2SCSHdzv2kqEvCBHmPNv/RGxIUCz/Rp3aNGUtwN2lDdmQ/Jo/KD",
+	"A73vdsXjBT2SFZNKP689OMKa7jB4jUh2rOCuwmtalDTZC+f03x9qw6ETZaGyZK6P/OjNPM5WsbppnN/Z",
+	"7epV30UXe1sbqiGqLxJgGagwvdAeKNNetytS2nK5MUuIO6M1xeoV+vlHJUPIrdoAxA4mfVtYv+lQun1J",
+	"zo8UBtvYdRPwUD2dU1i8U8H5e9A/q9TlZIO+OtIVvO7WPnd62FPbrN4m2/QBcbWX33OLHpelRAlR6rIb",
+	"sTQnwnd2rybx//rhg+QTM2hihfbm98RrVz3ZAS7ubxEMrV3WGFHjUgR6az4HsALS98BTMPZTmaW9qLI9",
+	"Fys6lXucqNFBLIweg9D2NCtLYpnYSfPpAeS4JXDmYXOcmBQ5dV82IRqXHFdvzBoL0+LMuvBC4+mgPHqS",
+	"OaLWgmCnHiBjetk6FXhEpM73kunjldlQLhmhub4z4rPIhdiyOs3P+UXX/qmGEBX7CxhTDG/jVpGLvu9u",
+	"QB5t8TBukr/eIByL67GvSCGekSu2xmo/ZPfbn67ekzNasTM3msWjsyD/TxSxM8OyHOWMZKWfkXew2ita",
+	"WsBSn1hijG9fx0c2ti5z95z8p63T+0+CiYoWfHNFc7eNjTWqCYI/kOXRgmVQvXlG3jPztPm++eY333zz",
+	"75lPEvqHWJqpGaM5q9vyFbATeK+pntUW38UCCRDAUV4svvI2J63Y4mLxzbPzZ9+4HBPkDRIjvGlb20Pf",
+	"aCt0lF8X2MhXv2iu2iSoSnBlmfv1+bmPF7tAPjatsbHNs384RCmrXsd3REje0Z20yjb7uZ4//orUTY1Q",
+	"z/2sTmFC62C3o0Ydtj5nGGDpHbrJWy4OxELBVC5s1CbWi6J4UaOJm40KSv/J2SWjyTSCOhZD53NbHWi5",
+	"h88nLPpq7rEHODEDI14UBaHcf5AgkJNFT8YHW3J79sn99dnqiBKsXd7my0spqpAxLQr9IXJS0C1wIvZz",
+	"rMZ8K1yO2NenvF0SOsd0BxhtvPi705QuFczpSdqSqobfWcC7gRzKzz9ni2ofEdoregOPTWrPf3lSa/O2",
+	"Ak4HwurqkuNK4x3kW8Ff2HTxeyG/BFo3Anxo8kugdoFQJHngSrJn0N+YvosHPuOEEi3pDZQ2y8X2+We8",
+	"zZYzj56d4g0t7siZtvnvbw529OMb4GvjIXz7zbff/vH821FR/4jd9eDsvGc2GpITShTIG5bbr9rOQH8G",
+	"8R9XP/34vI0acwNFw9Eg4zJlzFzWMBYDRDL0PgNjVT1VWrrKsIZKXWZFSeJenOFIdJ8yUmwoA/KpMu4i",
+	"zk9lRHAb5kab09UZBFQRzKWfxKX8ciOEgnvSPpdu9AeW1NawkYD6gSrivBnnBs7Appf4QeQEIqW7FAvl",
+	"bzTIYQMIPIJALtgDAT2r5wS5uaT51oELM5UF/gnRdIvlKPhIwNkGfigp7zVqz/3b7nassaa7n/wMu6Ms",
+	"/dfq5gZMBmicfQb7pYf1vxfhx49/EXPdDo0dpk7p/wJztWcy1R3tT8Ty7JP94/OwfC7uUxP0EaIRxBmo",
+	"8RMPP9ax6mMfbB5xNHtrrP5eS72m17TP+7CA+fajEPQH4q+tEZnPuh+U9bNG6+D1/11kIKWy3jQwePfB",
+	"y7rXwYPqq6Ynw32rq7rWR4soQ0W+PcP4Wtpi+kGYnSjy7b2dGyLfmkEefjMJNDCiipLDAX2pGThh1uZi",
+	"mT7C6Rq7r2hZKlLswXeZPNAj2dAKEwYaLokbkO5aK3m0+Gdup4uvclGZpQ4+7uWpeQEjOP/cQxOYv7Dw",
+	"O4swYFOT0KZiY26gvU32/8ZofSy5ND5EZRu4REY4x5A/25nPn8dKvOIfdFCtkQ9+dW4+ST/aT359Hg7w",
+	"VWSAn+9TZj2fE2KLd5Nz+GDmQ3Xszqt5xBMkyvAeu5HfgDw2ENZZ023LRZbFCq+e7Gd2jUR3ul+nhDro",
+	"pfsgNn3d9WusWR+uY56gThiCp7xw1r0voO637l8GN2TzRnDuLVoz35Ea8K6fV8fZztam2Zy74/Jsigr6",
+	"2af6+c/TzaX63WGr+RcoBue/TDF4u9eEoqXgXA6XEH0CdzAkD2crVsKzXN30acPvKS9e81esfOhD/udx",
+	"8UM3/cglzZJxGs31PuHQ5dXfyO/evbokf/jq2/Pfz6RTbWm+wNpw7MMmWpvXIsxh0Mlhr91taw7x2kwD",
+	"iqc2xeTOWiB6GHyPQ7zmj05QpmidlnM5kPjePBtXQInujo1hQyWCCTA9S1QfG0XWyIUofweqiOU8Ce9l",
+	"UkLiFEqvefQ3/8xD2EZdLI6RFlK9jruTFdNg4po2M0oYlLbpvDNuYUlXWp19chmRg/fuL83zo27dXwm5",
+	"FtgR+O6EMd8CbT3Ko9hbMCR9rHw2W8q6jk92xrMYB0idw/bHOy/+Q2TVBJEwiBI7wNuziEC0J1RHSV6/",
+	"zDyIqPnTHO2vX5LfBXEUlDv7yO+x2YN5pm6XG0lnaLJp0+kMU9IXGrbNH4oJODZkskVk+i9QzcHRvwBU",
+	"jTDTQJb9toSPlZC61176Dh95E/Qo+5VaTN7AmYHwb5rTUBFjidlcPqzvUvbCrumUUTNj5XucpfSMDZTf",
+	"o54JIvERsCOmZrl3+2kvSQOXmHnnnOSi3O8MyZBiO4zf3QQWfw2Qnk66+N6BKd7HjsZvf6mEmO9dtX6U",
+	"Ma6Uf54cCvwYdg2Bj9poZSwZwzJ2cgDYuuYi9GgVC15J5wLRrxpWOUlPM+tKU6lf23rHPnbt9qVmFZX6",
+	"zGzopwXVtM/QndBGH3f6KEXRKY8x733pEI2jXEQe5jw57EZEm1usQgs/FACmXZOm4pT/Z5/sH71XuYEU",
+	"3NPmSVPL7B5XdTuT/USdj+JIgnbNhipS3MohtnPrmNJd4p4Zyhynu8CtjyeDoebbvxoW/Una1H8gayEK",
+	"IsVBtXzIE9IuaTEUTPoTLd6Jw9jUsEdmqJhPSdvp1givxOZqGMLh7g7CanlBdsCL+xJgd/LfXYRjlv4P",
+	"VOebSzfC7U2D0XXAD2oXPNC+sal+VhZssiDS0zVor7dPyfj2ab4BByGQShuEfOu7gNyZG0FG7Nfn5+fZ",
+	"w7NnVMzHrPcFJuWNCfd8qOms6FFlGGm1MFl4GzzDrYvakgMsiUPmAdVJMXQzbfiqaryslBp845/5ZQVK",
+	"R3IP14bJQuOCdTXF5grW1VGT3nvjU5adffJvfu5emw1w8j6Pez9EP/Vmyq1rAk4cM567t+zQFAXaaBe7",
+	"RdzTD2LPouzWcdIBvp3ZrXmLo/KuE0waiDghh2s2xxVpsuw8CXdhjqUQVQHNl2usWI0CvtUAbVzoa/eP",
+	"QSw2HORL38k+2L5xFy8H69I0N3zUcdve/FlA2NFK5ywvKds9HtG9NNMJtd0c4otTG+58uHrMslTv6c/Z",
+	"4uvzrx9kSLWFIkPvo5axI8xiuxouN8CVzWWiRdsj2F1yggyLAh6T+lXbSwsKOI/4JoGI4thBvwnxwwjx",
+	"C4eyRomRP7I8EooZrh4jAJGbpsnw2SeqNewq/fnBpXn4BTe1fs/+O65Bzir9vh9c4FV+FXEqT2BaC/ht",
+	"JzzQTkCmu/uiAiwcB8Kz4MbAgjh9wBJQVzzHMBmJANcT/KPuFjmjUjLfN+SRb5W4rSMKeOHW8CsyUG2b",
+	"GLGDpSiOHlTFigLjtoXJBJZXx0dknIrqOLdt6oHtRgDA/abOHkadfU9vbA8eUR2J2MvaTMXidYeRfosA",
+	"z1kuwTc1eBzyjPP5srGlX5dfgwQNHBuUmAaodbyorCz2dTLrhOkH4JdtyZa469JzXXXZU2MDZUEQM13p",
+	"Vlu9ixpN06EQEiERSrPJUoGPNNcEcf0U0YIg1vqjDRda5/bRKIFXOJ25jjPXSSIB85cCr+wECx0sCGIO",
+	"I9azSyHqtqn4LUDYEyC0gUAbSiGCnxYFcEEqKdaS7hCY0jU6GK2havTOxyHGf7b9FeaR4gaZtnOXeZ6N",
+	"FuvP/5+JXR3Dc3oYM5aXUuwt/ClIeG4ORqQsAv6ARYRjWhGl6Wo1XvRKLBZ8NKL3RojtCwfH+ctnp1mN",
+	"x/h3fbKwWpa7th6jOOSUyaNh0RXOp107+Jute3c58f1hGyAGu9E9sJdDPLaOTwPPNFaMDiGEecoWbnDO",
+	"75GrzSCJDdhMdR6zuLFmlz5BToLvAevTT2zyCREr1KIrIXeP1+ytCXSmWf6Y1Pd7lm//5jDB5zEfeoDN",
+	"txBpsvIdth/UwmwbsIrXaFxappoQpgzpcaXMZg51X2Y71y9tIz/o9vrRUhmtZNxmWL6IhMDcYN2cp//3",
+	"f/8fZZmB+y/QXD7zOhD33gSeEOjnvk6eHtydsDP2LAga/mNPVB3buJvm6asKC6j3uMCypgAsPQyjZ4fJ",
+	"OmH0c+LSdmzz4jrSjwie2LMc9AFad5+RzXKWi2oAIOXSPvEgeIeiGg2L4iY+a/SLcZtbKipAVIUddeEt",
+	"V9BDNV6kGJe9pDniUt55v43gztknO5c5rqMjxaMuz35q7Wiy1Ay5eI/4vl+dn0djAI8RKiTUTKcy3Kjs",
+	"OQpsmgC3K7JZ+s4cpBD5fmc8/ZKygogb4/vrPuDfqDRumPKdTlLKwq73e6bm8O/GtcDymnaM0lD0Zqbc",
+	"4w+uY3xNcepo2IYJCNSHK2q1Gsajvt2f6nDMOvuEs/p8tueFuB/9YUVnFJI+4/qPf1jE4cwSbgHdwp+o",
+	"wwX8EhYbdi6wKMF3Fpq/8kJgyoWVw9YRLgF/8U4kzbVCofJig5cytl/cwDZlXNNtL5Dfa/vEfVbf2BFS",
+	"FRzNNdJcys+oMM3KsrmeWgVWUxZpPoLHue2faHfpRhywbSxhHqpHC7IGfb/71HLrzDdBvqPpnsqE/Ml1",
+	"3bwP69s2lLwtoMNrm6XHUewPdA7IrCtwN5K2uSsy2kW8l0eyo6wctYPOgs5498GWD5JpsBvljR3pi/Nn",
+	"Rp1qV5Tygd2vsxjvjrW+564KWL8SEj0jq1bbBk8LpDYqBjuQa7g39v9gvu7sw/th/HcFe3CDF1dVJBV/",
+	"Lly35FkSF97QI6GcQMG0NWoPHTuYGWftkNmuYcsj/ney2VtthBbq2b9Y1XemvsWn/herph2r7qt3rnqm",
+	"Mt+4fIsZwP/tki9ccJutGaelOyXRfK2Duk8UURtagUNtXYkyiISLA7/fs7MqaT962Vt84CHcEDMSH++I",
+	"+MYqc0WIlIfRdYKvBW41n5wjVIOzS5UmO8ERRBcPxhViM5gdYltlHKiaI4oYVXqGTHbGs0UIzO4fpwmz",
+	"heAjuhF34ggY78RBHgLbpL022w19qBHZSbfwMfiEM8GhvAFdq2BjyRBYrSDXLtXF0Pfz8BY++2T+M4h8",
+	"Z4RnQru5mZw222/O7di6rMRtsHqQ+d3qyq/21v3p+gkvQQHP4ezTATuD91L/DdCb0FYZYsCPQs8S/r7y",
+	"hTyU2Fli/DUvhXGadSuCNj8D7Ij30yIQ7m75nWpB1926e93Z0Q/+yYcIjY47OlESR7c5wqRDdW/CFRyi",
+	"ogKeOSCBFVtpAE4U5IIXPmIAVLrIgp1VB5ctuvEOvo91TyYFiuH9U96O9Chw6G0JXxOvsTYLsqeiR7IT",
+	"Svs0FybxHvq2OKwJA3NHe837H2h1r/CCQPVewqUoS8j7bo/NNGcwGgVVOiNS0MK1AMA+j66VgoS1EdrM",
+	"2IOuSWAj0xWtHMpC0ui2TzyI6jBDjRVgN/OZr93tV9t2tnF+HMIrynXTnuK5z2ywPz9RLr3k84NjwyQ7",
+	"PFiazgg9+IvGE3QSlroYYHw+CxMliTB+QSh5+/JVRg5WB8JHtDgl0AITYyipWG60RXdTnn3C//Zacu9g",
+	"J26g4fHDd2526xR7/RzLu2xuok9Rvp09jZ8cTmAZFu07CsoX6deWFNGZk1B8AZDCO+SV52RKCs/8vu89",
+	"J1yriQnEEbmGeAvZuwAGZosN0MKdbJd25KcvmaqEYvbZ3ma183RDqkA+UTWA4e23QIIhEpQW8hYR7c72",
+	"SmR+4MfHa5Y/dXb8LACWXrsgkLT2fWl1o8Rq0mwEhwHM5Lcbm/k5F4LCHgvtozVZONJgymjlJuQ/9aWz",
+	"W5BAhlLpi16jMeZrYo0EIHy/W7b0Dkarh4PzD2OSmqFGm6R2XnObpPjVX5NJijT9EiZptlhLsa+Gt6Z9",
+	"LHskRquVwQcxWs1QaLT+x9vv/pyRtz/+2cjTB1i+fe5hsO2RZiFRyRIUK8DGWZwda4wKvIZYwoaFuBRW",
+	"kM8stqdhYsyw+8n8Wm/wB0fYvCNK6yAa+3SQ1shZ+9Jt6Bl6kTnlwrgWhHKPu9rh2Cf87xhHpN7ZX8IR",
+	"Qdmd1xExnxzhiAwqtDtu/i/jiKTUzv07Im7kqBTewe5tc7PX7h0tyPdl96Iwj7F7Q9J8ykXVj3lrxWmU",
+	"l8Z2dA1n/20Wp8yHONp+Gc038NR4Z1KU/R5ZVjtx7/GX+/feDJ2M8eVjM3dQHVlXZnwORkZULsHwVBK1",
+	"o2UZbweVNxn4I/P5a/GQQsEAQvlbfOYeE/y/flTp/aOs/leMF8kDOxZywMfVjNmvZvMD9iKw5T8UA4c+",
+	"/7xVNWevt566HJSzT/aPZIp4TMDCFI7bX41GZeyvvBBBisi9FmYop72jDqyxdmZS0v5T7mbRJR8jNoPP",
+	"79ZijTjzGYGPOVQ6vAFrPdhJAXeXNf1FGeuHa+GIY43dB37yM1zmagk639hEKBcfaVp3bLnPRUu5mG7e",
+	"c2k1u096aoMDdfftN99++8fzb4cUHn4yexyNsD2X+7g6o21jP4itjqXY+TvJC1IJxrXtq2ovMH9niJSR",
+	"SlT7Etf1+4yUjIOyhVCqAiiut7sNvoK3n5m78FeoRLGZ18neOvtk/xhMUAqE6Au4M45K6M8okDcI9SmB",
+	"htpGQr4VHApLD6aJ0jblfljny3CH3DEjyaOKjWuJ4tvCzgcs5At+Rjngv5zG5J5QSLW+mKxNw7Zxyjv7",
+	"ZIAuh7uo7LTMxRikPJoxMSOwRiixGCQ2PtzNwlaglONOarddsTX/aT+uDa55FoqZ9pr5mP9U6ry9cvO/",
+	"R077IVJ1jv7nGcxLgRyyNGQ9h6ihzGt+T0GNSwkFcM1o+eBRjR5SX4VUuR2hId9Lpo+Li7//fCJmjJPl",
+	"kcCOshI3UkWVOrTwKw1bXJP3pDA2bLkvAuEIb+ka0pk3a3jiihp7l13XMbuFWdAPtRGHoJeWqiBntHxa",
+	"UN2PXHBlH3yJz/0Kmy8F6xudxIe0mLHgvOl9iZrftl9S9OjLDRx22UaUrKBH1S5MECviUHz9tOKq5SXk",
+	"rADPx3tpSk01mFHUF+hg61zRy7rp8emxLdlMbdyx5tAGUO11jOCW+Dag3yS/Ij93lDf9tYIdqOl6DcXT",
+	"ElvVJW2393R912Z2bbPN9WQb2dyOrgc30HvzTNeS86O4TzyaENN7JLqh6NjNXvewm+WCOeiKR6jq1IEZ",
+	"GwGhm7Cwr5YTUdBeuIj3+MBvffGM9UzVdv54YIGYApIcKNNQkJWQ1uFVQnDj85ZCKZ9I3TmYPy1qO/zv",
+	"PxuqGZ/Sc2gvy8XF4mzx+efP/y8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

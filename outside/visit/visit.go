@@ -73,7 +73,7 @@ func (w World) Arrivals(ctx context.Context, at string) (list []Arrival, err err
 	return list, err
 }
 
-var codePattern = regexp.MustCompile(`\b\d{3}\x{a0}\d{3}(\x{a0}\d{2})?\b`)
+var codePattern = regexp.MustCompile(`\b\d{3}\x{a0}\d{1,3}(\x{a0}\d{2})?\b`)
 
 // CodeIn is the code that a message tells; empty for none.
 func CodeIn(message string) string {
@@ -82,6 +82,7 @@ func CodeIn(message string) string {
 
 // Code is the newest one that reached any of the places.
 func (w World) Code(ctx context.Context, places ...string) (string, error) {
+	var newest Arrival
 	for _, place := range places {
 		if place == "" {
 			continue
@@ -91,10 +92,13 @@ func (w World) Code(ctx context.Context, places ...string) (string, error) {
 			return "", err
 		}
 		for _, a := range list {
-			if code := CodeIn(a.Body); code != "" {
-				return code, nil
+			if CodeIn(a.Body) != "" && a.At.After(newest.At) {
+				newest = a
 			}
 		}
+	}
+	if code := CodeIn(newest.Body); code != "" {
+		return code, nil
 	}
 	return "", fmt.Errorf("no code has reached %s", strings.Join(places, " or "))
 }
@@ -131,4 +135,80 @@ func (w World) send(ctx context.Context, method, path string, body, into any) er
 		return nil
 	}
 	return json.Unmarshal(data, into)
+}
+
+// Form is what a person types into a directory's own form, by field.
+type Form map[string]string
+
+// Fill adds a business on a directory's own pages, as a person would. It returns where
+// its public page will be.
+func (w World) Fill(ctx context.Context, directory string, f Form) (page string, err error) {
+	values := url.Values{}
+	for k, v := range f {
+		values.Set(k, v)
+	}
+	body, at, err := w.post(ctx, "/"+directory+"/add", values)
+	if err != nil {
+		return "", err
+	}
+	if page = pagePattern.FindString(body); page == "" || !strings.Contains(at, "/mine/") {
+		return "", fmt.Errorf("%s did not take the form: %s", directory, wrongPattern.FindString(body))
+	}
+	return page, nil
+}
+
+var (
+	pagePattern  = regexp.MustCompile(`/[a-z-]+/place/[\w-]+`)
+	minePattern  = regexp.MustCompile(`/[a-z-]+/mine/\w+`)
+	wrongPattern = regexp.MustCompile(`role="alert">[^<]*`)
+)
+
+// Prove has a directory send a code for the listing with a public page, and enters it on
+// the directory's own pages. places are where the code may come to.
+func (w World) Prove(ctx context.Context, page, method string, places ...string) error {
+	directory := strings.Split(page, "/")[1]
+	words := strings.Split(page[strings.LastIndexByte(page, '/')+1:], "-")
+	resp, err := http.Get(w.Base + "/" + directory + "/?q=" + url.QueryEscape(words[0]))
+	if err != nil {
+		return err
+	}
+	defer resp.Body.Close()
+	list, err := io.ReadAll(resp.Body)
+	if err != nil {
+		return err
+	}
+	for _, mine := range minePattern.FindAllString(string(list), -1) {
+		body, _, err := w.post(ctx, mine+"/ask", url.Values{"method": {method}})
+		if err != nil {
+			return err
+		}
+		if !strings.Contains(body, page) {
+			continue
+		}
+		code, err := w.Code(ctx, places...)
+		if err != nil {
+			return err
+		}
+		if body, _, err = w.post(ctx, mine+"/code", url.Values{"code": {code}}); err == nil && !strings.Contains(body, "Verified") {
+			err = fmt.Errorf("%s did not take the code: %s", directory, wrongPattern.FindString(body))
+		}
+		return err
+	}
+	return fmt.Errorf("%s has no listing at %s", directory, page)
+}
+
+// post sends a form and follows where it leads.
+func (w World) post(ctx context.Context, path string, values url.Values) (body, at string, err error) {
+	req, err := http.NewRequestWithContext(ctx, http.MethodPost, w.Base+path, strings.NewReader(values.Encode()))
+	if err != nil {
+		return "", "", err
+	}
+	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	resp, err := http.DefaultClient.Do(req)
+	if err != nil {
+		return "", "", err
+	}
+	defer resp.Body.Close()
+	data, err := io.ReadAll(resp.Body)
+	return string(data), resp.Request.URL.Path, err
 }

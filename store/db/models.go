@@ -14,6 +14,21 @@ import (
 	"uvent/core/verification"
 )
 
+type Account struct {
+	ID          uuid.UUID
+	DirectoryID string
+	Email       string
+	Holder      string
+	PersonID    *uuid.UUID
+	Class       string
+	Confirmed   bool
+	Personal    bool
+	Note        string
+	Gone        bool
+	ChangedBy   string
+	ChangedAt   time.Time
+}
+
 type Call struct {
 	ID          uuid.UUID
 	LocationID  uuid.UUID
@@ -22,6 +37,14 @@ type Call struct {
 	Payload     json.RawMessage
 	Tries       int32
 	DoneAt      *time.Time
+}
+
+type Choice struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+	Wanted      bool
+	DecidedBy   string
+	DecidedAt   time.Time
 }
 
 type Client struct {
@@ -95,6 +118,15 @@ type Location struct {
 	StoreCode string
 	Record    record.Record
 	Version   int32
+}
+
+type LocationFit struct {
+	LocationID uuid.UUID
+	Books      string
+	Wanted     int32
+	Gain       float64
+	Next       json.RawMessage
+	Cells      json.RawMessage
 }
 
 type Paper struct {
@@ -182,6 +214,14 @@ type RiverJob struct {
 	ScheduledAt time.Time
 }
 
+type Rulebook struct {
+	ID      string
+	Version int32
+	Source  string
+	SavedBy string
+	SavedAt time.Time
+}
+
 type Session struct {
 	Token  string
 	Data   []byte
@@ -191,4 +231,13 @@ type Session struct {
 type SignInFailure struct {
 	Key string
 	At  time.Time
+}
+
+type Worksheet struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+	Given       json.RawMessage
+	Page        string
+	ChangedBy   string
+	ChangedAt   time.Time
 }

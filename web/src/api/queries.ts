@@ -52,3 +52,12 @@ export const useImport = (id: string | undefined) =>
 export const useMap = () => useQuery({ queryKey: ['map'], queryFn: () => told(api.GET('/api/map')), staleTime: Infinity })
 
 export const useRegions = () => useQuery({ queryKey: ['regions'], queryFn: () => told(api.GET('/api/regions')) })
+
+export const useAccounts = () => useQuery({ queryKey: ['accounts'], queryFn: () => told(api.GET('/api/accounts')) })
+
+// useCoverageNames lists locations by name, as many as one page holds.
+export const useCoverageNames = () =>
+  useQuery({
+    queryKey: ['coverage-names'],
+    queryFn: async () => (await told(api.GET('/api/coverage', { params: { query: { most: 200 } } }))).rows,
+  })

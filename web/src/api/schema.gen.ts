@@ -931,8 +931,193 @@ export interface paths {
         /** The directories and their rulebooks */
         get: operations["getDirectories"];
         put?: never;
+        /** Add a directory by its rulebook */
+        post: operations["addDirectory"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/directories/{directory}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Put a new version of a rulebook in force */
+        put: operations["saveDirectory"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/directories/{directory}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        /** Every version of a rulebook, newest first */
+        get: operations["getVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/directories/{directory}/file.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        /** The file to hand in to a directory that takes one */
+        get: operations["getHandInFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/directories/{directory}/handed-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record that the file was handed in */
+        post: operations["handedIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check the text of a rulebook, and try it on a location before it is saved */
+        post: operations["checkRulebook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coverage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of the locations in a scope on every directory, with the counts of all of them */
+        get: operations["getCoverage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decide for many listings at once whether they are wanted; sent back as it is, the answer takes it back */
+        post: operations["choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        /** The directories for a location, those that pay most for their work first */
+        get: operations["getWorth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The accounts by which directories know us */
+        get: operations["getAccounts"];
+        put?: never;
+        /** Add an account to the list */
+        post: operations["addAccount"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{account}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change an account */
+        put: operations["saveAccount"];
+        post?: never;
+        /** Take an account out of the list */
+        delete: operations["dropAccount"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1128,6 +1313,146 @@ export interface paths {
         put?: never;
         /** Look at the public page now */
         post: operations["lookAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        /** The record held against the rulebook: what is missing or lost, and the exact values to give */
+        get: operations["getFit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/worksheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        /** The values to bring there by hand, in the order of its form */
+        get: operations["getWorksheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/worksheet/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that a value was given, or the listing’s page there */
+        post: operations["tickValue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/given": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record that the values were brought there; a letter is sent to its staff */
+        post: operations["give"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record what a person found on a directory that no program can search */
+        post: operations["found"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record what a directory answered to a person */
+        post: operations["answered"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have it copy our listing from another directory */
+        post: operations["copyListing"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1836,6 +2161,21 @@ export interface components {
             kind: string;
             summary: string;
             weight: number;
+            /**
+             * @description How listings are worked on
+             * @enum {string}
+             */
+            worked: "connected" | "by_hand" | "written" | "file" | "fed" | "suggestions";
+            /** @description Where people work on it */
+            page: string;
+            /** @description What it takes over from other directories */
+            copies: {
+                from: string;
+                on_request: boolean;
+                overwrites?: boolean;
+                says: string;
+            }[];
+            classes: string[];
             /** @description The file as it was written */
             rulebook: string;
             /** @description The account that we use there */
@@ -1879,6 +2219,194 @@ export interface components {
             about: string;
             says: string[];
         };
+        Coverage: {
+            locations: number;
+            wanted: number;
+            public: number;
+            under_way: number;
+            rows: components["schemas"]["CoverageRow"][];
+        };
+        CoverageRow: {
+            /** Format: uuid */
+            location: string;
+            /** Format: uuid */
+            client: string;
+            client_name: string;
+            label: string;
+            kind: string;
+            wanted: number;
+            /**
+             * Format: double
+             * @description Per cent of the wanted weight that is public
+             */
+            public: number;
+            next?: components["schemas"]["Lack"];
+            cells: {
+                [key: string]: components["schemas"]["CoverageCell"];
+            };
+        };
+        Lack: {
+            key: string;
+            title: string;
+            part: string;
+            minutes: number;
+            /** Format: double */
+            gain: number;
+            directories: string[];
+        };
+        CoverageCell: {
+            strand: components["schemas"]["Strand"];
+            says: string;
+            /** @description Why it cannot be listed there; empty when it can */
+            not: string;
+            /**
+             * Format: double
+             * @description Of a complete listing, as far as the record goes
+             */
+            percent: number;
+            /** @description Fields that are required there and not filled */
+            blocks: number;
+            wanted: boolean;
+            /** @description The directory through which it comes by itself */
+            fed_by: string;
+        };
+        Choices: {
+            choices: {
+                /** Format: uuid */
+                location: string;
+                directory: string;
+                /** @description Left out: as the reckoning says */
+                wanted?: boolean;
+            }[];
+        };
+        Worth: {
+            directory: string;
+            name: string;
+            kind: string;
+            worked: string;
+            weight: number;
+            not: string;
+            /** Format: double */
+            gain: number;
+            minutes: number;
+            /**
+             * Format: double
+             * @description Per cent of the weight that can be had
+             */
+            adds: number;
+            /**
+             * Format: double
+             * @description The same with all before it
+             */
+            share: number;
+            pays: boolean;
+            fed_by: string;
+            why: string[];
+            wanted: boolean;
+            decided: boolean;
+        };
+        AccountFacts: {
+            directory: string;
+            email: string;
+            holder: string;
+            /** Format: uuid */
+            person?: string;
+            class: string;
+            confirmed: boolean;
+            personal: boolean;
+            note: string;
+            gone: boolean;
+        };
+        Account: components["schemas"]["AccountFacts"] & {
+            /** Format: uuid */
+            id: string;
+            warnings: string[];
+            changed_by: string;
+            /** Format: date-time */
+            changed_at: string;
+        };
+        RulebookVersion: {
+            /** @description 0 for the file that ships */
+            version: number;
+            text: string;
+            saved_by: string;
+            /** Format: date-time */
+            saved_at?: string;
+        };
+        RulebookProblem: {
+            line: number;
+            path: string;
+            message: string;
+        };
+        RulebookCheck: {
+            problems: components["schemas"]["RulebookProblem"][];
+            id: string;
+            name: string;
+            new: boolean;
+            says: components["schemas"]["Saying"][];
+            trial?: components["schemas"]["ListingFit"];
+            /**
+             * Format: double
+             * @description Per cent by the rulebook in force
+             */
+            before?: number;
+        };
+        FitItem: {
+            key: string;
+            title: string;
+            part: string;
+            weight: number;
+            required: boolean;
+            /** @enum {string} */
+            state: "good" | "changed" | "missing" | "broken";
+            says: string;
+            minutes: number;
+        };
+        ComposedValue: {
+            key: string;
+            label: string;
+            text: string;
+            from: string;
+            says: string[];
+            tick: string;
+        };
+        ListingFit: {
+            label: string;
+            not: string;
+            /** Format: double */
+            percent: number;
+            items: components["schemas"]["FitItem"][];
+            next?: {
+                title: string;
+                part: string;
+                /** Format: double */
+                percent: number;
+                minutes: number;
+            };
+            values: components["schemas"]["ComposedValue"][];
+        };
+        WorksheetLine: {
+            value: components["schemas"]["ComposedValue"];
+            given: boolean;
+            before: string;
+            new: boolean;
+        };
+        Worksheet: {
+            directory_name: string;
+            label: string;
+            worked: string;
+            page: string;
+            at: string;
+            /** Format: date-time */
+            given_at?: string;
+            lines: components["schemas"]["WorksheetLine"][];
+            missing: components["schemas"]["FitItem"][];
+            letter?: {
+                to: string;
+                subject: string;
+                body: string;
+            };
+        };
         ListingRow: {
             /** Format: uuid */
             location: string;
@@ -1894,6 +2422,7 @@ export interface components {
             zone: string;
             /** @description Why it cannot be listed there; empty when it can */
             not_for: string;
+            wanted: boolean;
             strand: components["schemas"]["Strand"];
             /** @description Where the listing stands, in words */
             says: string;
@@ -1904,7 +2433,7 @@ export interface components {
             /** @enum {string} */
             group: "mine" | "owner" | "directory";
             /** @enum {string} */
-            act: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open";
+            act: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open" | "give" | "begin";
             title: string;
             says: string;
             window?: components["schemas"]["Window"];
@@ -1992,6 +2521,15 @@ export interface components {
             held_by: string;
             /** @description Address of the public page; empty while there is none */
             page: string;
+            /** @enum {string} */
+            worked: "connected" | "by_hand" | "written" | "file" | "fed" | "suggestions";
+            /** @description Where people work on the directory */
+            home?: string;
+            /** @description Directories that it copies our listing from when it is asked to */
+            copies_from: string[];
+            /** Format: date-time */
+            given_at?: string;
+            answer_by?: components["schemas"]["Window"];
             /** Format: date-time */
             searched_at?: string;
             /** Format: date-time */
@@ -3643,6 +4181,337 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    addDirectory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The directory */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Directory"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveDirectory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The directory */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Directory"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getVersions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The versions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookVersion"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHandInFile: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description CSV (RFC 4180) */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handedIn: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How many locations are in it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        locations: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkRulebook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                    /** Format: uuid */
+                    location?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description What it comes to */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookCheck"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCoverage: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+                order?: "place" | "gain";
+                past?: number;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coverage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Choices"];
+            };
+        };
+        responses: {
+            /** @description What was decided before */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getWorth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The directories */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Worth"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAccounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The accounts */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountFacts"];
+            };
+        };
+        responses: {
+            /** @description The account */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountFacts"];
+            };
+        };
+        responses: {
+            /** @description The account */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Taken out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getListings: {
         parameters: {
             query?: {
@@ -3938,6 +4807,224 @@ export interface operations {
         responses: {
             /** @description The listing */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The fit */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListingFit"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getWorksheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The worksheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Worksheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tickValue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Empty to note the page alone */
+                    key: string;
+                    text: string;
+                    given: boolean;
+                    page?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The worksheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Worksheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    give: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    page?: string;
+                    letter?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    what: "nothing" | "free" | "ours" | "held_by_another";
+                    page?: string;
+                    held_by?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    answered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    what: "taken_in" | "verified" | "refused" | "public" | "not_public";
+                    page?: string;
+                    says?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    copyListing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    from: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Answered */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            /** @description Asked, not answered yet */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -63,7 +63,7 @@ function Changes() {
       timer = window.setTimeout(
         () =>
           queries.invalidateQueries({
-            predicate: (q) => !['directories', 'facts', 'map', 'area', 'prose'].includes(String(q.queryKey[0])),
+            predicate: (q) => !['facts', 'map', 'area', 'prose', 'rulebook-check'].includes(String(q.queryKey[0])),
           }),
         60,
       )

@@ -1,13 +1,18 @@
-import { Link } from 'react-router'
-import type { ListingRow, Schemas } from '../api/client'
-import { useDirectories, useListings } from '../api/queries'
-import { listingPath, pathOf, usePlace } from '../app/place'
+import { keepPreviousData, useQueries } from '@tanstack/react-query'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { Fragment, useEffect, useRef, useState } from 'react'
+import { Link, useSearchParams } from 'react-router'
+import { api, told, type Schemas } from '../api/client'
+import { useDirectories } from '../api/queries'
+import { listingPath, pathOf, usePlace, type Scope } from '../app/place'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { NoClients } from '../record/NoClients'
+import { ChooseColumn } from './ChooseColumn'
+import { Worth } from './Worth'
 
-const kinds: Record<string, string> = { premises: 'premises', goes_to_customers: 'goes to customers', both: 'premises + visits' }
+const kinds: Record<string, string> = { premises: 'premises', goes_to_customers: 'goes to customers', both: 'premises, visits' }
 
 const legend: [Schemas['Strand'], string][] = [
   [{ control: 'held', verification: 'verified', visibility: 'public' }, 'held, verified, public'],
@@ -16,118 +21,338 @@ const legend: [Schemas['Strand'], string][] = [
   [{ control: 'none', verification: 'not_begun', visibility: 'absent' }, 'not begun'],
 ]
 
-type LocationCells = { row: ListingRow; cells: Map<string, ListingRow> }
+type Order = 'place' | 'gain'
+const page = 100
+const rowHeight = 30
 
-// byLocation gathers the listings of each location, in the server's order.
-function byLocation(rows: ListingRow[]): { client: string; name: string; locations: LocationCells[] }[] {
-  const out: { client: string; name: string; locations: LocationCells[] }[] = []
-  for (const r of rows) {
-    let client = out.at(-1)
-    if (client?.client !== r.client) out.push((client = { client: r.client, name: r.client_name, locations: [] }))
-    let location = client.locations.at(-1)
-    if (location?.row.location !== r.location) client.locations.push((location = { row: r, cells: new Map() }))
-    location.cells.set(r.directory, r)
-  }
-  return out
+// coverageQuery asks for one page of a scope's locations.
+const coverageQuery = (scope: Scope, order: Order, n: number) => ({
+  queryKey: ['coverage', scope, order, n],
+  queryFn: () =>
+    told(
+      api.GET('/api/coverage', {
+        params: { query: { client: scope.client, location: scope.location, order, past: n * page, most: page } },
+      }),
+    ),
+  placeholderData: keepPreviousData,
+})
+
+// usePages asks for the pages that are looked at, and the first, which counts.
+function usePages(scope: Scope, order: Order, wanted: number[]) {
+  const numbers = [...new Set([0, ...wanted])]
+  const answers = useQueries({ queries: numbers.map((n) => coverageQuery(scope, order, n)) })
+  const rows = new Map<number, Schemas['CoverageRow']>()
+  answers.forEach((a, i) => {
+    if (!a.isPlaceholderData) a.data?.rows.forEach((r, j) => rows.set(numbers[i]! * page + j, r))
+  })
+  return { first: answers[0]?.data, error: answers.find((a) => a.error)?.error ?? null, rows }
 }
 
-// CoverageView shows every location on every directory.
+type Line = { client?: string; name?: string; row?: Schemas['CoverageRow'] }
+
+// grouped puts each client's name before its locations.
+function grouped(rows: Schemas['CoverageRow'][]): Line[] {
+  return rows.flatMap((row, i) =>
+    rows[i - 1]?.client === row.client ? [{ row }] : [{ client: row.client, name: row.client_name }, { row }],
+  )
+}
+
+// CoverageView shows every location on every directory: where it stands, or how it fits.
 export function CoverageView() {
   const { scope } = usePlace()
-  const listings = useListings(scope)
+  const [params, setParams] = useSearchParams()
+  const fitted = params.get('show') === 'fit'
+  const order: Order = params.get('order') === 'gain' ? 'gain' : 'place'
+  const [looked, setLooked] = useState<number[]>([0])
+  const { first, error, rows } = usePages(scope, order, looked)
   const directories = useDirectories()
   const name = useScopeName(scope)
-  if (!listings.data || !directories.data) return <Pending error={listings.error ?? directories.error} />
-  const rows = listings.data
+  const table = useRef<HTMLTableElement>(null)
+  const [top, setTop] = useState(0)
+  useEffect(() => setTop(table.current?.offsetTop ?? 0), [first?.locations])
+  const count = first?.locations ?? 0
+  // As long as one page holds all of them, each client's stand under its name.
+  const lines: Line[] | undefined = first && order === 'place' && count <= page && !scope.location ? grouped(first.rows) : undefined
+  // eslint-disable-next-line react-hooks/incompatible-library -- its answer is read in this render only
+  const virtual = useVirtualizer({
+    count: lines?.length ?? count,
+    getScrollElement: () => document.getElementById('view'),
+    estimateSize: () => rowHeight,
+    overscan: 20,
+    scrollMargin: top,
+  })
+  const seen = virtual.getVirtualItems()
+  const from = seen[0]?.index ?? 0
+  const to = seen.at(-1)?.index ?? 0
+  const pages = `${Math.floor(from / page)}-${Math.floor(to / page)}`
+  useEffect(() => {
+    const [a = 0, b = 0] = pages.split('-').map(Number)
+    setLooked(Array.from({ length: b - a + 1 }, (_, i) => a + i))
+  }, [pages])
+  if (!first || !directories.data) return <Pending error={error ?? directories.error} />
   const title = name ? `Coverage, ${name}` : 'Coverage'
-  if (rows.length === 0)
+  if (count === 0)
     return (
       <>
         <ViewHead title={title} />
         <NoClients />
       </>
     )
-  const wanted = rows.filter((r) => !r.not_for)
-  const isPublic = (r: ListingRow) => r.strand.visibility === 'public'
-  const begun = (r: ListingRow) => !isPublic(r) && r.strand.control !== 'none'
-  const says = `${counted(wanted.length, 'listing')} wanted, ${wanted.filter(isPublic).length} public, ${wanted.filter(begun).length} under way, ${wanted.filter((r) => r.strand.control === 'none').length} not begun.`
+  const set = (key: string, value: string, usual: string) => {
+    const next = new URLSearchParams(params)
+    if (value === usual) next.delete(key)
+    else next.set(key, value)
+    setParams(next, { replace: true })
+  }
+  const left = first.wanted - first.public - first.under_way
+  const columns = directories.data
+  const total = lines?.length ?? count
   return (
     <>
-      <ViewHead title={title} says={says}>
-        <div className="legend">
-          {legend.map(([strand, words]) => (
-            <span key={words}>
-              <Strand strand={strand} /> {words}
-            </span>
-          ))}
-        </div>
+      <ViewHead
+        title={title}
+        says={`${counted(first.wanted, 'listing')} wanted, ${first.public} public, ${first.under_way} under way, ${left} not begun.`}
+      >
+        <Switch
+          label="Show"
+          value={fitted ? 'fit' : 'standing'}
+          options={[
+            ['standing', 'Where it stands'],
+            ['fit', 'How it fits'],
+          ]}
+          onChange={(v) => set('show', v, 'standing')}
+        />
+        {!scope.location && (
+          <Switch
+            label="Order"
+            value={order}
+            options={[
+              ['place', 'By place'],
+              ['gain', 'Most to gain'],
+            ]}
+            onChange={(v) => set('order', v, 'place')}
+          />
+        )}
       </ViewHead>
-      <table className="grid coverage">
+      {error && <Pending error={error} />}
+      <table className="grid coverage" ref={table} aria-rowcount={count + 1}>
         <thead>
           <tr>
-            <th scope="col">Weight in the score</th>
-            {directories.data.map((d) => (
+            <th scope="col" className="place">
+              {fitted ? 'Per cent of a complete listing' : 'Weight in the score'}
+            </th>
+            {columns.map((d) => (
               <th scope="col" key={d.id} className="turned">
-                <span>{d.name}</span>
+                <ChooseColumn directory={d} scope={scope} />
                 <small title="How much it counts, 0 to 100">{d.weight}</small>
               </th>
             ))}
             <th scope="col" className="share">
-              Public weight
+              {fitted ? 'Fill in next' : 'Public weight'}
             </th>
-            <th className="rest" aria-hidden="true" />
           </tr>
         </thead>
-        {byLocation(rows).map((c) => (
-          <tbody key={c.client}>
-            <tr className="group">
-              <th colSpan={directories.data.length + 3} scope="rowgroup">
-                <Link to={pathOf('coverage', { client: c.client })}>{c.name}</Link>
-              </th>
+        <tbody>
+          {from > 0 && (
+            <tr aria-hidden="true" style={{ height: from * rowHeight }}>
+              <td colSpan={columns.length + 2} />
             </tr>
-            {c.locations.map(({ row, cells }) => {
-              const all = [...cells.values()].filter((r) => !r.not_for)
-              const weight = (of: ListingRow[]) => of.reduce((n, r) => n + r.weight, 0)
-              const share = weight(all) ? Math.round((100 * weight(all.filter(isPublic))) / weight(all)) : 0
+          )}
+          {seen.map(({ index }) => {
+            const line = lines?.[index]
+            if (line?.client)
               return (
-                <tr key={row.location}>
-                  <th scope="row" style={{ whiteSpace: 'nowrap' }}>
-                    <Link to={pathOf('record', { location: row.location })}>{row.label}</Link>{' '}
-                    <span className="second fw-normal">{kinds[row.kind]}</span>
+                <tr key={line.client} className="group" style={{ height: rowHeight }}>
+                  <th colSpan={columns.length + 2} scope="rowgroup">
+                    <Link to={pathOf('coverage', { client: line.client })}>{line.name}</Link>
                   </th>
-                  {directories.data.map((d) => {
-                    const cell = cells.get(d.id)
-                    return (
-                      <td key={d.id} className="cell">
-                        {!cell || cell.not_for ? (
-                          <span className="second" title={cell?.not_for}>
-                            –
-                          </span>
-                        ) : (
-                          <Link
-                            to={listingPath(cell.location, cell.directory)}
-                            data-row
-                            aria-label={`${cell.label} on ${cell.directory_name}: ${cell.says}`}
-                          >
-                            <Strand strand={cell.strand} />
-                          </Link>
-                        )}
-                      </td>
-                    )
-                  })}
-                  <td className="share">
-                    <i aria-hidden="true">
-                      <b style={{ width: `${share}%` }} />
-                    </i>
-                    <span className="mono">{share}%</span>
-                  </td>
-                  <td aria-hidden="true" />
                 </tr>
               )
-            })}
-          </tbody>
-        ))}
+            const row = line ? line.row : rows.get(index)
+            const before = rows.get(index - 1)
+            return (
+              <Fragment key={index}>
+                {row ? (
+                  <Row
+                    row={row}
+                    index={index}
+                    columns={columns}
+                    fitted={fitted}
+                    named={!line && (order === 'gain' || before?.client !== row.client)}
+                  />
+                ) : (
+                  <tr style={{ height: rowHeight }} aria-rowindex={index + 2}>
+                    <td className="quiet" colSpan={columns.length + 2}>
+                      …
+                    </td>
+                  </tr>
+                )}
+              </Fragment>
+            )
+          })}
+          {total - 1 > to && (
+            <tr aria-hidden="true" style={{ height: (total - 1 - to) * rowHeight }}>
+              <td colSpan={columns.length + 2} />
+            </tr>
+          )}
+        </tbody>
       </table>
+      <div className="legend mt-2">
+        {fitted ? (
+          <span>
+            A number is how complete the listing can be with what the record says; <b className="mono">∅</b> counts what is required and
+            missing there.
+          </span>
+        ) : (
+          legend.map(([strand, words]) => (
+            <span key={words}>
+              <Strand strand={strand} /> {words}
+            </span>
+          ))
+        )}
+        <span>
+          <b className="mono">–</b> cannot be listed there
+        </span>
+        <span>
+          <b className="mono">·</b> not wanted
+        </span>
+      </div>
+      {scope.location && <Worth location={scope.location} />}
     </>
+  )
+}
+
+function Switch({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string
+  value: string
+  options: [string, string][]
+  onChange: (v: string) => void
+}) {
+  return (
+    <div className="btn-group" role="group" aria-label={label}>
+      {options.map(([id, words]) => (
+        <button
+          key={id}
+          type="button"
+          className={'btn btn-outline-secondary' + (value === id ? ' active' : '')}
+          aria-pressed={value === id}
+          onClick={() => onChange(id)}
+        >
+          {words}
+        </button>
+      ))}
+    </div>
+  )
+}
+
+function Row({
+  row,
+  index,
+  columns,
+  fitted,
+  named,
+}: {
+  row: Schemas['CoverageRow']
+  index: number
+  columns: Schemas['Directory'][]
+  fitted: boolean
+  named: boolean
+}) {
+  return (
+    <tr style={{ height: rowHeight }} className={named ? 'begins' : ''} aria-rowindex={index + 2}>
+      <th scope="row" className="place">
+        <Link
+          to={pathOf('coverage', { location: row.location })}
+          title={`${row.client_name}, ${row.label}: ${kinds[row.kind] ?? row.kind}`}
+        >
+          {row.label}
+        </Link>
+        <span className="second">{named ? row.client_name : kinds[row.kind]}</span>
+      </th>
+      {columns.map((d) => {
+        const cell = row.cells[d.id]
+        return (
+          <td key={d.id} className="cell">
+            {cell && <Cell cell={cell} row={row} directory={d} fitted={fitted} />}
+          </td>
+        )
+      })}
+      <td className="share">
+        {fitted ? (
+          row.next ? (
+            <Link
+              to={pathOf('record', { location: row.location }) + '#' + row.next.part}
+              title={`About ${counted(row.next.minutes, 'minute')}; wanted by ${counted(row.next.directories.length, 'directory', 'directories')}`}
+            >
+              {row.next.title}
+            </Link>
+          ) : (
+            <span className="second">nothing lacks</span>
+          )
+        ) : (
+          <>
+            <i aria-hidden="true">
+              <b style={{ width: `${row.public}%` }} />
+            </i>
+            <span className="mono">{Math.round(row.public)}%</span>
+          </>
+        )}
+      </td>
+    </tr>
+  )
+}
+
+function Cell({
+  cell,
+  row,
+  directory,
+  fitted,
+}: {
+  cell: Schemas['CoverageCell']
+  row: Schemas['CoverageRow']
+  directory: Schemas['Directory']
+  fitted: boolean
+}) {
+  const on = `${row.label} on ${directory.name}`
+  if (cell.not)
+    return (
+      <span className="second" title={cell.not}>
+        –
+      </span>
+    )
+  const begun = cell.strand.control !== 'none'
+  if (!cell.wanted && !begun && !fitted)
+    return (
+      <Link
+        className="second"
+        to={listingPath(row.location, directory.id)}
+        data-row
+        aria-label={`${on}: not wanted`}
+        title={cell.fed_by ? 'It comes by itself' : 'Not wanted'}
+      >
+        ·
+      </Link>
+    )
+  return (
+    <Link
+      to={listingPath(row.location, directory.id)}
+      data-row
+      className={fitted && !cell.wanted ? 'away' : ''}
+      aria-label={`${on}: ${fitted ? `${Math.round(cell.percent)} per cent${cell.blocks ? `, ${cell.blocks} required facts missing` : ''}` : cell.says}`}
+    >
+      {fitted ? (
+        <span className="mono">
+          {Math.round(cell.percent)}
+          {cell.blocks > 0 && <em title={`${counted(cell.blocks, 'required fact')} missing`}>∅{cell.blocks}</em>}
+        </span>
+      ) : (
+        <Strand strand={cell.strand} size="cell" />
+      )}
+    </Link>
   )
 }

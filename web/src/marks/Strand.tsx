@@ -34,7 +34,7 @@ const visibility: Record<Schemas['Strand']['visibility'], [Part, string]> = {
 export const strandWords = (s: Schemas['Strand']) =>
   [control[s.control], verification[s.verification], visibility[s.visibility]].map((p) => p[1]).join(', ')
 
-const sizes = { small: 9, middle: 12, large: 24 }
+const sizes = { small: 9, cell: 11, middle: 12, large: 24 }
 
 // Strand is our mark of a listing: control, verification and visibility as
 // three slanted segments, each empty, hatched (waiting), filled (done) or

@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { api, told, type ListingRow, type Schemas } from '../api/client'
 import { useClients, useToday } from '../api/queries'
 import { dateWords, useNow } from '../app/clock'
-import { listingPath, usePlace } from '../app/place'
+import { listingPath, pathOf, usePlace } from '../app/place'
 import { useSay } from '../app/say'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
@@ -26,6 +26,8 @@ const acts: Record<Schemas['Task']['act'], string> = {
   ask_again: 'Ask again',
   look_again: 'Look again',
   open: 'Open',
+  give: 'Bring it there',
+  begin: 'Begin',
 }
 
 // TodayView answers “what now?”.
@@ -74,7 +76,7 @@ export function TodayView() {
             </div>
             <ul className="rows">
               {rows.map((r, j) => (
-                <TaskRow key={r.location + r.directory} row={r} axis={axis} first={g.id === 'mine' && j === 0} />
+                <TaskRow key={r.location + r.directory + r.task?.act} row={r} axis={axis} first={g.id === 'mine' && j === 0} />
               ))}
             </ul>
           </section>
@@ -86,7 +88,10 @@ export function TodayView() {
 
 function TaskRow({ row, axis, first }: { row: ListingRow; axis: Axis; first: boolean }) {
   const t = row.task!
-  const to = listingPath(row.location, row.directory)
+  const to =
+    t.act === 'begin'
+      ? pathOf('coverage', { location: row.location })
+      : listingPath(row.location, row.directory) + (t.act === 'give' ? '?look=worksheet' : '')
   const say = useSay()
   const look = useMutation({
     mutationFn: () =>

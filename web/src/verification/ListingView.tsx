@@ -1,4 +1,4 @@
-import { Link, useParams } from 'react-router'
+import { Link, useParams, useSearchParams } from 'react-router'
 import type { Listing } from '../api/client'
 import { useListing } from '../api/queries'
 import { ago, useNow, useTimes } from '../app/clock'
@@ -6,8 +6,18 @@ import { pathOf } from '../app/place'
 import { Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { FactTable } from './FactTable'
+import { Fit } from './Fit'
 import { NextStep } from './NextStep'
+import { Preview } from './Preview'
 import { Ways } from './Ways'
+import { Worksheet } from './Worksheet'
+
+const looks = [
+  ['facts', 'Record and page'],
+  ['fit', 'What it is given'],
+  ['preview', 'Preview'],
+  ['worksheet', 'Worksheet'],
+] as const
 
 // ListingView is one location on one directory: the record beside what the
 // directory shows, and what to do next.
@@ -16,8 +26,12 @@ export function ListingView() {
   const listing = useListing(location, directory)
   const now = useNow()
   const at = useTimes(listing.data?.row.zone ?? 'UTC')
+  const [params, setParams] = useSearchParams()
   if (!listing.data) return <Pending error={listing.error} />
   const l = listing.data
+  const byHand = l.worked === 'by_hand' || l.worked === 'written'
+  const tabs = looks.filter(([id]) => id !== 'worksheet' || byHand)
+  const tab = l.row.not_for ? 'facts' : (tabs.find(([id]) => id === params.get('look'))?.[0] ?? 'facts')
   return (
     <>
       <ViewHead
@@ -34,10 +48,28 @@ export function ListingView() {
           Edit record
         </Link>
       </ViewHead>
+      {!l.row.not_for && (
+        <nav className="sections no-print" aria-label="What to look at">
+          {tabs.map(([id, words]) => (
+            <Link
+              key={id}
+              to={id === 'facts' ? '?' : `?look=${id}`}
+              className={tab === id ? 'active' : ''}
+              aria-current={tab === id}
+              replace
+            >
+              {words}
+            </Link>
+          ))}
+        </nav>
+      )}
       <div className="two">
         <div>
-          <FactTable listing={l} />
-          {l.history.length > 0 && (
+          {tab === 'facts' && <FactTable listing={l} />}
+          {tab === 'fit' && <Fit listing={l} />}
+          {tab === 'preview' && <Preview listing={l} />}
+          {tab === 'worksheet' && <Worksheet listing={l} onGiven={() => setParams({}, { replace: true })} />}
+          {tab === 'facts' && l.history.length > 0 && (
             <section className="sheet mt-3">
               <h2>What has happened</h2>
               <ol className="history">
@@ -55,8 +87,8 @@ export function ListingView() {
           )}
         </div>
         <aside key={location + directory}>
-          <NextStep listing={l} />
-          {l.row.strand.control === 'held' && l.row.strand.verification !== 'verified' && <Ways listing={l} />}
+          <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
+          {l.row.strand.control === 'held' && l.row.strand.verification !== 'verified' && l.ways.length > 0 && <Ways listing={l} />}
         </aside>
       </div>
     </>

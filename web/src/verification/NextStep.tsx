@@ -1,15 +1,20 @@
 import { useState } from 'react'
 import { Button } from 'react-bootstrap'
+import { Link } from 'react-router'
 import type { Listing } from '../api/client'
+import { useDirectories } from '../api/queries'
 import { ago, dateWords, useNow, useTimes } from '../app/clock'
 import { WindowBar } from '../marks/WindowBar'
+import { Answer, AwaitStaff, BringThere, CodeThere, LookByHand } from './ByHand'
 import { EnterCode } from './EnterCode'
+import { Failed } from './Failed'
 import { useVerb } from './verbs'
 
 // NextStep is the one thing to do now for a listing, or to wait for.
-export function NextStep({ listing: l }: { listing: Listing }) {
+export function NextStep({ listing: l, onWorksheet }: { listing: Listing; onWorksheet: () => void }) {
   const s = l.row.strand
   const attempt = l.attempts.at(-1)
+  const verb = useVerb(l)
   if (l.row.not_for)
     return (
       <section className="sheet">
@@ -19,8 +24,15 @@ export function NextStep({ listing: l }: { listing: Listing }) {
     )
   if (l.busy) return <Busy listing={l} />
   if (s.control === 'held_by_another') return <HeldElsewhere listing={l} />
+  const byHand = l.worked === 'by_hand' || l.worked === 'written'
+  if (l.worked === 'fed') return <Fed listing={l} />
+  if (l.answer_by && l.row.strand.visibility !== 'public') return <AwaitStaff listing={l} />
+  if (byHand && s.control !== 'held')
+    return l.searched_at ? <BringThere listing={l} onWorksheet={onWorksheet} /> : <LookByHand listing={l} />
+  if (l.worked === 'file' && s.control !== 'held') return <HandIn listing={l} />
   if (s.control !== 'held') return l.searched_at ? <Decide listing={l} /> : <SearchFirst listing={l} />
   if (s.verification === 'verified') return <Publishing listing={l} />
+  if (attempt?.live && byHand) return <CodeThere listing={l} />
   if (attempt?.live) return <EnterCode listing={l} attempt={attempt} />
   return (
     <section className="sheet next">
@@ -31,6 +43,34 @@ export function NextStep({ listing: l }: { listing: Listing }) {
           ? `The last code, by ${attempt.title.toLowerCase()} to ${attempt.to}, ${ended[attempt.state] ?? 'has ended'}.`
           : `${l.row.directory_name} wants proof that you may speak for ${l.row.label}.`}{' '}
         Choose a way below.
+      </p>
+      {(byHand || l.worked === 'file') && <Answer listing={l} options={['verified', 'refused']} verb={verb} />}
+    </section>
+  )
+}
+
+// Fed is a directory that cannot be worked on.
+function Fed({ listing: l }: { listing: Listing }) {
+  const verb = useVerb(l)
+  return (
+    <section className="sheet">
+      <h2>Nothing to do here</h2>
+      <p>{l.row.directory_name} takes everything from others, and is mended through them.</p>
+      <Failed error={verb.error} />
+    </section>
+  )
+}
+
+// HandIn leads to the file that is handed in for all locations at once.
+function HandIn({ listing: l }: { listing: Listing }) {
+  return (
+    <section className="sheet next">
+      <h2>Hand it in with a file</h2>
+      <p>{l.row.directory_name} takes one file for all locations. It is made under Directories, with this location’s values in it.</p>
+      <p>
+        <Link className="btn btn-primary" to={`/directories?directory=${l.row.directory}`}>
+          Make the file
+        </Link>
       </p>
     </section>
   )
@@ -47,6 +87,7 @@ const asking: Record<string, string> = {
   search_asked: 'Searching',
   claim_asked: 'Claiming',
   create_asked: 'Creating',
+  copy_asked: 'Copying',
   code_asked: 'Asking for a code',
   code_entered: 'Entering the code',
 }
@@ -80,15 +121,6 @@ function SearchFirst({ listing: l }: { listing: Listing }) {
   )
 }
 
-function Failed({ error }: { error: Error | null }) {
-  if (!error) return null
-  return (
-    <p className="wrong mx-3" role="alert">
-      {error.message}
-    </p>
-  )
-}
-
 const verdicts: Record<string, string> = {
   same: 'the same business',
   probably: 'probably the same',
@@ -106,6 +138,7 @@ function Decide({ listing: l }: { listing: Listing }) {
   const verb = useVerb(l)
   const now = useNow()
   const [sure, setSure] = useState(false)
+  const names = new Map(useDirectories().data?.map((d) => [d.id, d.name]))
   const likely = l.candidates.filter((c) => c.verdict === 'same' || c.verdict === 'probably')
   const none = l.candidates.length === 0
   return (
@@ -122,6 +155,19 @@ function Decide({ listing: l }: { listing: Listing }) {
       </p>
       {l.trouble && <p className="wrong mx-3">{l.trouble}</p>}
       <Failed error={verb.error} />
+      {l.copies_from.map((from) => (
+        <div className="candidate" key={from}>
+          <div className="who">
+            <div>
+              <b>Copy it from {names.get(from) ?? from}</b>
+              <span className="second small">It carries only part; what did not come along is listed after.</span>
+            </div>
+            <Button variant="outline-secondary" disabled={verb.isPending} onClick={() => verb.mutate({ do: 'copy', from })}>
+              {verb.isPending && verb.variables.do === 'copy' ? 'Copying' : 'Copy'}
+            </Button>
+          </div>
+        </div>
+      ))}
       {l.candidates.map((c, i) => (
         <div className="candidate" key={c.ref}>
           <div className="who">
@@ -188,6 +234,7 @@ function Decide({ listing: l }: { listing: Listing }) {
 
 function HeldElsewhere({ listing: l }: { listing: Listing }) {
   const verb = useVerb(l)
+  if (l.worked === 'by_hand' || l.worked === 'written') return <LookByHand listing={l} />
   return (
     <section className="sheet next">
       <h2>Held by someone else</h2>
@@ -235,14 +282,17 @@ function Publishing({ listing: l }: { listing: Listing }) {
       )}
       <Failed error={verb.error} />
       <p>
-        <Button
-          variant={late && s.visibility === 'publishing' ? 'primary' : 'outline-secondary'}
-          disabled={verb.isPending}
-          onClick={() => verb.mutate({ do: 'look' })}
-        >
-          {verb.isPending ? 'Looking' : 'Look again'}
-        </Button>
+        {(l.worked === 'by_hand' || l.worked === 'written') && !l.page ? null : (
+          <Button
+            variant={late && s.visibility === 'publishing' ? 'primary' : 'outline-secondary'}
+            disabled={verb.isPending}
+            onClick={() => verb.mutate({ do: 'look' })}
+          >
+            {verb.isPending ? 'Looking' : 'Look again'}
+          </Button>
+        )}
       </p>
+      {!l.page && <Answer listing={l} options={['public', 'not_public']} verb={verb} />}
     </section>
   )
 }

@@ -2,9 +2,18 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, told, type Listing } from '../api/client'
 import { useSay } from '../app/say'
 
-// Verb is one thing a person asks of a directory.
+export type Found = 'nothing' | 'free' | 'ours' | 'held_by_another'
+type Answered = 'taken_in' | 'verified' | 'refused' | 'public' | 'not_public'
+
+// Verb is one thing a person asks of a directory, or tells of it.
 export type Verb =
-  { do: 'search' | 'create' | 'look' } | { do: 'claim'; ref: string } | { do: 'ask'; method: string } | { do: 'arrived'; attempt: string }
+  | { do: 'search' | 'create' | 'look' }
+  | { do: 'claim'; ref: string }
+  | { do: 'ask'; method: string }
+  | { do: 'arrived'; attempt: string }
+  | { do: 'copy'; from: string }
+  | { do: 'found'; what: Found; page?: string; heldBy?: string }
+  | { do: 'answered'; what: Answered; page?: string; says?: string }
 
 // useVerb does a verb and puts the answer in the listing's place. While the
 // directory has not answered, the listing itself says so.
@@ -26,6 +35,16 @@ export function useVerb(l: Listing) {
           return told(api.POST('/api/listings/{location}/{directory}/claim', { ...params, body: { ref: v.ref } }))
         case 'ask':
           return told(api.POST('/api/listings/{location}/{directory}/codes', { ...params, body: { method: v.method } }))
+        case 'copy':
+          return told(api.POST('/api/listings/{location}/{directory}/copy', { ...params, body: { from: v.from } }))
+        case 'found':
+          return told(
+            api.POST('/api/listings/{location}/{directory}/found', { ...params, body: { what: v.what, page: v.page, held_by: v.heldBy } }),
+          )
+        case 'answered':
+          return told(
+            api.POST('/api/listings/{location}/{directory}/answers', { ...params, body: { what: v.what, page: v.page, says: v.says } }),
+          )
         case 'arrived':
           return told(
             api.POST('/api/listings/{location}/{directory}/codes/{attempt}/arrived', { params: { path: { ...path, attempt: v.attempt } } }),

@@ -1,0 +1,66 @@
+package rulebook
+
+import "uvent/core/calendar"
+
+// Review is what the directory's people do with what they are given.
+type Review struct {
+	Window  calendar.Rule `yaml:"window"` // from giving until they answer; none: nobody looks
+	Answers string        `yaml:"answers"`
+}
+
+// Reviewed reports whether somebody there looks at what is given.
+func (r Review) Reviewed() bool { return r.Window.Unit != "" }
+
+// Publishing says how long after verification the public sees the listing.
+type Publishing struct {
+	Window         calendar.Rule `yaml:"window"`
+	LookEveryHours int           `yaml:"look_every_hours"`
+}
+
+// Edit is what a change of some facts sets off.
+type Edit struct {
+	Facts   []string      `yaml:"facts"` // keys of Fields
+	SetsOff SetsOff       `yaml:"sets_off"`
+	Window  calendar.Rule `yaml:"window"` // until it is settled; none: at once
+}
+
+// SetsOff is what a change leads to.
+type SetsOff string
+
+const (
+	OffReview       SetsOff = "review"
+	OffVerification SetsOff = "verification"
+	OffWriting      SetsOff = "writing" // it is only taken in writing
+	OffRefusal      SetsOff = "refusal"
+)
+
+// Copying is what a directory takes over from another.
+type Copying struct {
+	From       string        `yaml:"from"`       // the other's id
+	OnRequest  bool          `yaml:"on_request"` // once, when it is asked to; otherwise over and over
+	Window     calendar.Rule `yaml:"window"`
+	Carries    []string      `yaml:"carries"` // keys of Fields; none means all that both take
+	Omits      []string      `yaml:"omits"`   // keys that are left behind though both take them
+	Overwrites bool          `yaml:"overwrites"`
+	OptOut     string        `yaml:"opt_out"` // how to keep it from copying; empty: it cannot be kept from it
+}
+
+// Speaks is what a business can say through a listing.
+type Speaks struct {
+	PostsPerMonth  int      `yaml:"posts_per_month"`
+	PostRadius     int      `yaml:"post_radius_kilometres"`
+	EventsMostDays int      `yaml:"events_most_days"`
+	OffersMost     int      `yaml:"offers_most_percent"`
+	Topics         int      `yaml:"topics"`
+	Buttons        []string `yaml:"buttons"` // of which one is chosen
+	ReviewsToRead  bool     `yaml:"reviews"`
+	AnswersByVoice bool     `yaml:"voice"`
+}
+
+// Appeal is how to argue with the directory.
+type Appeal struct {
+	How    string        `yaml:"how"` // in words: by a form, by email
+	Window calendar.Rule `yaml:"window"`
+	Most   int           `yaml:"most"` // appeals in all; 0: none is heard
+	Papers []string      `yaml:"papers"`
+}

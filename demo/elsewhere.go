@@ -1,0 +1,85 @@
+package demo
+
+import (
+	"context"
+	"errors"
+
+	"uvent/core/rulebook"
+	"uvent/desk"
+	"uvent/outside/visit"
+)
+
+// elsewhere is what was done so far on directories other than the first.
+var elsewhere = []step{
+	{when: "12 Oct 13:20", client: spokeshave, label: "Port Sable", does: []act{search, create, ask(rulebook.Postcard)}, on: "waywren"},
+	{when: "13 Oct 10:15", client: spokeshave, label: "Port Sable", does: []act{search, create, ask(rulebook.Email), enter}, on: "skerry"},
+	{when: "13 Oct 11:00", client: spokeshave, label: "Port Sable", does: []act{search, create, ask(rulebook.Text), enter}, on: "murmurhall"},
+	{when: "14 Oct 10:40", client: spokeshave, label: "Port Sable", does: []act{search, create, ask(rulebook.Call), enter}, on: "hithermap"},
+	{when: "15 Oct 09:30", client: spokeshave, label: "Quillcote", does: []act{search, create, ask(rulebook.Email), enter}, on: "guildbench"},
+	{when: "19 Oct 14:00", client: spokeshave, label: "Port Sable", does: []act{foundNothing, byHand, tellsVerified(rulebook.Call)}, on: "spanner-register"},
+	{when: "21 Oct 11:30", client: nettlewick, label: "Old Wharf", does: []act{foundNothing, byLetter}, on: "old-wharf-merchants"},
+	{when: "22 Oct 10:00", client: nettlewick, label: "Old Wharf", does: []act{search, create, ask(rulebook.Email), enter}, on: "murmurhall"},
+	{when: "26 Oct 09:45", client: spokeshave, label: "Port Sable", does: []act{foundNothing, byHand}, on: "sound-chamber"},
+	{when: "26 Oct 10:30", client: nettlewick, label: "Old Wharf", does: []act{foundNothing, byHand}, on: "sound-chamber"},
+	{when: "27 Oct 15:10", client: sablecote, label: "Port Sable", does: []act{search, claim, ask(rulebook.Call), enter}, on: "waywren"},
+	{when: "29 Oct 11:20", client: spokeshave, label: "Three Herons", does: []act{search, claim, ask(rulebook.Email), enter}, on: "candourbox"},
+	{when: "30 Oct 10:10", client: sablecote, label: "Quillcote", does: []act{search, claimRefused}, on: "candourbox"},
+	{when: "2 Nov 10:20", client: saltgrass, label: "Saltgrass", does: []act{search, create, ask(rulebook.Text), enter}, on: "murmurhall"},
+	{when: "5 Nov 09:15", client: spokeshave, label: "Port Sable", does: []act{foundNothing, byLetter}, on: "brasswire"},
+	{when: "6 Nov 13:30", client: nettlewick, label: "Fennick", does: []act{search, create, ask(rulebook.Postcard)}, on: "waywren"},
+	{when: "12 Nov 14:20", client: mossback, label: "Alder Landing", does: []act{search, create, ask(rulebook.Postcard)}, on: "skerry"},
+	{when: "17 Nov 09:50", client: saltgrass, label: "Saltgrass", does: []act{search, create, ask(rulebook.Postcard)}, on: "waywren"},
+	{when: "18 Nov 10:45", client: spokeshave, label: "Three Herons", does: []act{search, create, ask(rulebook.Email), enter}, on: "skerry"},
+	{when: "19 Nov 13:15", client: sablecote, label: "Port Sable", does: []act{search, create, ask(rulebook.Text)}, on: "murmurhall"},
+	{when: "20 Nov 10:10", client: spokeshave, label: "Minnow Bay", does: []act{foundNothing, byLetter}, on: "brasswire"},
+	{when: "23 Nov 14:10", client: spokeshave, label: "Quillcote", does: []act{search, create}, on: "murmurhall"},
+}
+
+func foundNothing(ctx context.Context, l *layer, at desk.Place) error {
+	return l.desk.Found(ctx, l.who.Actor(), at, desk.NothingThere, "", "")
+}
+
+// byHand types the worksheet into the directory's own form, as a person would.
+func byHand(ctx context.Context, l *layer, at desk.Place) error {
+	w, err := l.desk.Worksheet(ctx, l.who.Actor(), at)
+	if err != nil {
+		return err
+	}
+	form := visit.Form{}
+	for _, line := range w.Lines {
+		form[line.Key] = line.Text
+		if line.Tick != "" {
+			form["show "+line.Key] = "on"
+		}
+	}
+	page, err := l.world.Fill(ctx, at.Directory, form)
+	if err != nil {
+		return err
+	}
+	return l.desk.Give(ctx, l.who.Actor(), at, page, "")
+}
+
+func byLetter(ctx context.Context, l *layer, at desk.Place) error {
+	w, err := l.desk.Worksheet(ctx, l.who.Actor(), at)
+	if err == nil && w.Letter == nil {
+		err = errors.New("there is no letter to write")
+	}
+	if err != nil {
+		return err
+	}
+	return l.desk.Give(ctx, l.who.Actor(), at, "", w.Letter.Body)
+}
+
+// tellsVerified proves the listing on the directory's own pages, and tells so.
+func tellsVerified(method rulebook.MethodName) act {
+	return func(ctx context.Context, l *layer, at desk.Place) error {
+		v, err := l.desk.Listing(ctx, at)
+		if err != nil {
+			return err
+		}
+		if err := l.world.Prove(ctx, v.State.Page, string(method), v.Location.Record.MainPhone(), v.Location.Record.Email); err != nil {
+			return err
+		}
+		return l.desk.Answered(ctx, l.who.Actor(), at, desk.Verified, "", "")
+	}
+}

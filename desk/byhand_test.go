@@ -1,0 +1,225 @@
+package desk_test
+
+import (
+	"bytes"
+	"strings"
+	"testing"
+
+	"uvent/core/verification"
+	"uvent/desk"
+	"uvent/e2e/rig"
+	"uvent/outside/visit"
+)
+
+func at(p desk.Place, directory string) desk.Place {
+	return desk.Place{Location: p.Location, Directory: directory}
+}
+
+// A directory that people work on: looked for, brought there with a worksheet that is
+// resumed, changed later, and what is new since then is shown.
+func TestByHand(t *testing.T) {
+	r, ctx := rig.Start(t, "fernlook", "sound-chamber"), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	rec.Words.Keywords = []string{"bicycles", "repair"}
+	place := r.Add(t, rec)
+	here := at(place, "sound-chamber")
+
+	refused(t, r.Desk.Give(ctx, who, here, "", ""), desk.Conflict, "Look for it on Sound Chamber first")
+	_, err := r.Desk.Search(ctx, who, here)
+	refused(t, err, desk.Conflict, "Sound Chamber has no interface: it is worked by hand.")
+	_, err = r.Desk.Create(ctx, who, here)
+	refused(t, err, desk.Conflict, "has no interface")
+	rig.Must(t, r.Desk.Found(ctx, who, here, desk.NothingThere, "", ""))
+
+	w, err := r.Desk.Worksheet(ctx, who, here)
+	rig.Must(t, err)
+	if w.Lines[0].Key != "name" || w.Lines[0].Label != "Member" || w.GivenAt != nil || w.Letter != nil || w.Page != r.World.Base+"/sound-chamber" {
+		t.Fatalf("%+v", w)
+	}
+	rig.Must(t, r.Desk.TickValue(ctx, who, here, "name", w.Lines[0].Text, true, nil))
+	rig.Must(t, r.Desk.TickValue(ctx, who, here, "phone", "another number", true, nil))
+	page := "/sound-chamber/place/spokeshave-cycle-works-minnow-bay"
+	rig.Must(t, r.Desk.TickValue(ctx, who, here, "", "", false, &page))
+	if w, err = r.Desk.Worksheet(ctx, who, here); err != nil || !w.Lines[0].Given || w.Lines[2].Given || w.At != page {
+		t.Errorf("%v; what was given then and is another now counts as given: %+v", err, w.Lines[2])
+	}
+	bad := "javascript:alert(1)"
+	refused(t, r.Desk.TickValue(ctx, who, here, "", "", false, &bad), desk.Invalid, "no address of a page")
+
+	form := visit.Form{}
+	for _, line := range w.Lines {
+		form[line.Key] = line.Text
+	}
+	page, err = r.World.Fill(ctx, "sound-chamber", form)
+	rig.Must(t, err)
+	rig.Must(t, r.Desk.Give(ctx, who, here, page, ""))
+	s := r.State(t, here)
+	// Nobody asks for proof there: it is verified, and shows when it is looked at.
+	if s.Control != verification.Held || s.VerifiedAt == nil || s.Page != page {
+		t.Fatalf("%+v", s)
+	}
+	rig.Must(t, r.Desk.Look(ctx, who, here))
+	v, err := r.Desk.Listing(ctx, here)
+	rig.Must(t, err)
+	if v.State.Visibility != verification.Public || v.State.Sighting.Name != rec.Name || v.State.Sighting.Phone != "+13605550142" {
+		t.Errorf("%+v", v.State)
+	}
+
+	rec.Words.Keywords = append(rec.Words.Keywords, "wheels")
+	rec.Words.Short = "Bicycles, mended by the ferry."
+	rec.Website = ""
+	_, err = r.Desk.SaveLocation(ctx, who, here.Location, 1, rec)
+	rig.Must(t, err)
+	w, err = r.Desk.Worksheet(ctx, who, here)
+	rig.Must(t, err)
+	for _, line := range w.Lines {
+		if line.Given || line.New != (line.Key == "text.short") || (line.Before == "bicycles, repair") != (line.Key == "keywords") {
+			t.Errorf("%+v", line)
+		}
+	}
+	// What was given is kept as it was.
+	for _, e := range v.History {
+		if k, ok := e.Values.Find("keywords"); e.Kind == verification.Given && (!ok || k.Text != "bicycles, repair") {
+			t.Errorf("kept: %+v", e.Values)
+		}
+	}
+}
+
+// A directory whose staff enter everything: written to, waited for, answered.
+func TestWritten(t *testing.T) {
+	r, ctx := rig.Start(t, "brasswire"), t.Context()
+	who := r.Who.Actor()
+	here := at(r.Add(t, rig.Shop("Minnow Bay")), "brasswire")
+	rig.Must(t, r.Desk.Found(ctx, who, here, desk.NothingThere, "", ""))
+	w, err := r.Desk.Worksheet(ctx, who, here)
+	rig.Must(t, err)
+	for _, want := range []string{"Listed as: Spokeshave Cycle Works\n", "Heading: Bicycles, repairing\n", "Telephone: (360) 555-0142\n", "Hours as printed: Tue–Fri 9–12, 13–18; Sat 9–16\n", "Ines Roake"} {
+		if !strings.Contains(w.Letter.Body, want) {
+			t.Errorf("no %q in:\n%s", want, w.Letter.Body)
+		}
+	}
+	refused(t, r.Desk.Give(ctx, who, here, "", " "), desk.Invalid, "letter is empty")
+	rig.Must(t, r.Desk.Give(ctx, who, here, "", w.Letter.Body))
+	s := r.State(t, here)
+	if s.Control != verification.Asked || s.AnswerBy == nil || s.VerifiedAt != nil {
+		t.Fatalf("%+v", s)
+	}
+	today, err := r.Desk.Today(ctx, desk.Scope{})
+	if rig.Must(t, err); len(today) != 1 || today[0].Task.Group != "directory" || !strings.Contains(today[0].Task.Says, "they answer by Thu 3 Dec") {
+		t.Errorf("%+v", today[0].Task)
+	}
+	eventually(t, func() bool {
+		list, err := r.World.Arrivals(ctx, "listings@brasswire.example")
+		return err == nil && len(list) == 1
+	})
+	r.Move(t, 12*24*hour)
+	if today, err = r.Desk.Today(ctx, desk.Scope{}); err != nil || today[0].Task.Group != "mine" || !strings.Contains(today[0].Task.Title, "has not answered") {
+		t.Errorf("%v, %+v", err, today[0].Task)
+	}
+	mail, err := r.World.Arrivals(ctx, rig.Account)
+	if rig.Must(t, err); len(mail) != 1 || !strings.Contains(mail[0].Body, "we have entered Spokeshave Cycle Works") {
+		t.Fatalf("%+v", mail)
+	}
+	refused(t, r.Desk.Answered(ctx, who, here, desk.Verified, "", ""), desk.Conflict, "not held yet")
+	rig.Must(t, r.Desk.Answered(ctx, who, here, desk.TookIn, "/brasswire/place/spokeshave-cycle-works-minnow-bay", ""))
+	if s = r.State(t, here); s.Control != verification.Held || s.AnswerBy != nil || s.Verification != verification.NotBegun {
+		t.Errorf("%+v", s)
+	}
+	// Its code is asked for and entered on its own pages.
+	_, err = r.Desk.AskCode(ctx, who, here, "email")
+	rig.Must(t, err)
+	s = r.State(t, here)
+	if a := s.Attempt(); a == nil || !a.Live() || a.Digits != 4 || a.Window == nil {
+		t.Fatalf("%+v", s)
+	}
+	_, err = r.Desk.EnterCode(ctx, who, here, s.Attempt().ID, "1234")
+	refused(t, err, desk.Conflict, "on its own pages")
+	rig.Must(t, r.Desk.Answered(ctx, who, here, desk.Refused, "", "They have no such code."))
+	if s = r.State(t, here); s.Verification != verification.Refused || s.Trouble != "They have no such code." {
+		t.Errorf("%+v", s)
+	}
+	rig.Must(t, r.Desk.Answered(ctx, who, here, desk.Verified, "", ""))
+	r.Move(t, 4*24*hour)
+	rig.Must(t, r.Desk.Look(ctx, who, here))
+	if s = r.State(t, here); s.Visibility != verification.Public || s.Sighting.Hours != "Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-16:00" {
+		t.Errorf("%+v", s.Sighting)
+	}
+}
+
+func TestWhatAPersonFinds(t *testing.T) {
+	r, ctx := rig.Start(t, "lanefolk"), t.Context()
+	who := r.Who.Actor()
+	for what, want := range map[desk.FoundThere]verification.Control{
+		desk.NothingThere: verification.NoControl, desk.FreeThere: verification.NoControl, desk.OursThere: verification.Held, desk.ElseThere: verification.HeldByAnother,
+	} {
+		here := at(r.Add(t, rig.Shop(string(what))), "lanefolk")
+		rig.Must(t, r.Desk.Found(ctx, who, here, what, "lanefolk.example/b/spoke", "a former agency"))
+		if s := r.State(t, here); s.Control != want || s.SearchedAt == nil || (what == desk.FreeThere) != (len(s.Candidates) == 1) || (what == desk.ElseThere) != (s.HeldBy == "a former agency") {
+			t.Errorf("%s: %+v", what, s)
+		}
+	}
+	here := at(r.Add(t, rig.Shop("Another")), "lanefolk")
+	refused(t, r.Desk.Found(ctx, who, here, "something", "", ""), desk.Invalid, "Say what was found")
+	refused(t, r.Desk.Answered(ctx, who, here, desk.TookIn, "", ""), desk.Conflict, "Nothing was given")
+	// Photos are required there, and there are none.
+	rig.Must(t, r.Desk.Found(ctx, who, here, desk.NothingThere, "", ""))
+	refused(t, r.Desk.Give(ctx, who, here, "", ""), desk.Conflict, "There is no photo for “Logo”")
+}
+
+// What was had to be known first, and what copying carries.
+func TestCopying(t *testing.T) {
+	r, ctx := rig.Start(t, "fernlook", "skerry"), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	first := r.Add(t, rec)
+	here := at(first, "skerry")
+	r.Answered(t, here)(r.Desk.Search(ctx, who, here))
+	_, err := r.Desk.Create(ctx, who, here)
+	refused(t, err, desk.Conflict, "The record has no legal name.")
+	_, err = r.Desk.CopyFrom(ctx, who, here, "fernlook")
+	refused(t, err, desk.Conflict, "Skerry copies a verified listing, and that on Fernlook is not.")
+	rec.LegalName, rec.Company.Registration = "Spokeshave Cycle Works LLC", "604 117 220"
+	_, err = r.Desk.SaveLocation(ctx, who, here.Location, 1, rec)
+	rig.Must(t, err)
+	r.Held(t, first)
+	s := r.Answered(t, first)(r.Desk.AskCode(ctx, who, first, "text"))
+	code, err := r.World.Code(ctx, rec.MainPhone())
+	rig.Must(t, err)
+	r.Answered(t, first)(r.Desk.EnterCode(ctx, who, first, s.Attempt().ID, code))
+	s = r.Answered(t, here)(r.Desk.CopyFrom(ctx, who, here, "fernlook"))
+	if s.Control != verification.Held || s.Page == "" {
+		t.Fatalf("%+v", s)
+	}
+	_, err = r.Desk.CopyFrom(ctx, who, first, "skerry")
+	refused(t, err, desk.Conflict, "We hold this listing already")
+}
+
+func TestHandingInAFile(t *testing.T) {
+	r, ctx := rig.Start(t, "plotline", "roadwhistle", "brasswire"), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	rec.StoreCode = "SCW-03"
+	here := at(r.Add(t, rec), "plotline")
+	r.Add(t, rig.Shop("Quillcote")) // has no store code, which is required
+	var file bytes.Buffer
+	n, err := r.Desk.HandInFile(ctx, desk.Scope{}, "plotline", &file)
+	rig.Must(t, err)
+	if want := "SCW-03,Spokeshave Cycle Works,18 Tern Street,Minnow Bay,WA,98990,US,48.610000,-124.950000,+13605550142,https://spokeshave.example/shop,7699 Repair shops,\"Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-16:00\"\n"; n != 1 || !strings.HasSuffix(file.String(), want) {
+		t.Errorf("%d: %s", n, file.String())
+	}
+	n, err = r.Desk.HandedIn(ctx, who, desk.Scope{}, "plotline")
+	if s := r.State(t, here); err != nil || n != 1 || s.Control != verification.Held || s.VerifiedAt != nil {
+		t.Errorf("%d, %v, %+v", n, err, s)
+	}
+	_, err = r.Desk.HandInFile(ctx, desk.Scope{}, "brasswire", &file)
+	refused(t, err, desk.Conflict, "Brasswire takes no file: it is worked by hand, written request.")
+	// What the supplier feeds comes by itself.
+	list, err := r.Desk.Worth(ctx, here.Location)
+	rig.Must(t, err)
+	for _, w := range list {
+		if w.Directory == "roadwhistle" && (w.FedBy != "plotline" || w.Wanted) {
+			t.Errorf("%+v", w)
+		}
+	}
+}

@@ -1,0 +1,175 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/fit"
+	"uvent/core/record"
+	"uvent/core/worth"
+	"uvent/store/db"
+)
+
+// Fitted is how a location fits one directory, as it is kept for views over many.
+type Fitted struct {
+	Not     string  `json:"not,omitempty"` // why it cannot be listed; empty when it can
+	Percent float64 `json:"percent"`       // of a complete listing
+	Blocks  int     `json:"blocks"`        // fields that are required and not filled
+	Adds    float64 `json:"adds"`          // per cent of the weight that can be had
+	Wanted  bool    `json:"wanted"`
+	FedBy   string  `json:"fed_by,omitempty"`
+}
+
+// kept is a row of location_fit as it is written.
+type kept struct {
+	Location uuid.UUID         `json:"location_id"`
+	Books    string            `json:"books"`
+	Wanted   int               `json:"wanted"`
+	Gain     float64           `json:"gain"`
+	Next     *fit.Lack         `json:"next"`
+	Cells    map[string]Fitted `json:"cells"`
+}
+
+// fitBatch is how many locations are reckoned in one transaction.
+const fitBatch = 250
+
+// fitted reckons the fits of a scope that are not, or no longer, known.
+func (d *Desk) fitted(ctx context.Context, s Scope) error {
+	lib := d.books.Load()
+	for {
+		n := 0
+		err := d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+			rows, err := q.Unfitted(ctx, db.UnfittedParams{Books: lib.digest, ClientID: s.Client, LocationID: s.Location, Most: fitBatch})
+			if n = len(rows); err != nil || n == 0 {
+				return err
+			}
+			ids, clients := make([]uuid.UUID, n), make([]uuid.UUID, n)
+			for i, r := range rows {
+				ids[i], clients[i] = r.ID, r.ClientID
+			}
+			photos, err := photosOf(ctx, q, clients)
+			if err != nil {
+				return err
+			}
+			chosen, err := choicesOf(ctx, q, ids)
+			if err != nil {
+				return err
+			}
+			out := make([]kept, n)
+			for i, r := range rows {
+				out[i] = lib.fit(r.Record, photos.of(r.ID, r.ClientID), chosen[r.ID])
+				out[i].Location = r.ID
+			}
+			data, err := json.Marshal(out)
+			if err != nil {
+				return err
+			}
+			return q.SaveFits(ctx, data)
+		})
+		if err != nil || n < fitBatch {
+			return err
+		}
+	}
+}
+
+// fit reckons one location on all directories.
+func (l *library) fit(r record.Record, photos []fit.Photo, chosen map[string]bool) kept {
+	s := fit.Read(r, photos)
+	fits := make([]fit.Fit, len(l.books))
+	for i := range l.books {
+		fits[i] = fit.Of(s, &l.books[i])
+	}
+	out := kept{Books: l.digest, Cells: make(map[string]Fitted, len(l.books))}
+	for _, c := range worth.Rank(s, l.books, fits) {
+		wanted, decided := chosen[c.Directory]
+		if !decided {
+			wanted = c.Pays
+		}
+		out.Cells[c.Directory] = Fitted{Not: c.Not, Adds: c.Adds, FedBy: c.FedBy, Wanted: wanted && c.Not == "" && c.FedBy == ""}
+	}
+	for i, f := range fits {
+		cell := out.Cells[l.books[i].ID]
+		cell.Percent, cell.Blocks = f.Percent, len(f.Blocks())
+		if out.Cells[l.books[i].ID] = cell; cell.Wanted {
+			out.Wanted++
+		}
+	}
+	lacks := fit.Lacks(l.books, fits, func(i int) bool { return out.Cells[l.books[i].ID].Wanted })
+	if len(lacks) > 0 {
+		out.Next, out.Gain = &lacks[0], lacks[0].PerMinute()
+	}
+	return out
+}
+
+// photosBy are photos by whose they are: a location or a client.
+type photosBy map[uuid.UUID][]db.Photo
+
+func photosOf(ctx context.Context, q *db.Queries, clients []uuid.UUID) (photosBy, error) {
+	rows, err := q.PhotosOfClients(ctx, clients)
+	out := photosBy{}
+	for _, p := range rows {
+		whose := p.ClientID
+		if p.LocationID != nil {
+			whose = *p.LocationID
+		}
+		out[whose] = append(out[whose], p)
+	}
+	return out, err
+}
+
+// of are a location's photos with its client's, as the core reads them.
+func (p photosBy) of(location, client uuid.UUID) (out []fit.Photo) {
+	for _, whose := range []uuid.UUID{location, client} {
+		for _, row := range p[whose] {
+			out = append(out, facts(row))
+		}
+	}
+	return out
+}
+
+func choicesOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[uuid.UUID]map[string]bool, error) {
+	rows, err := q.Choices(ctx, locations)
+	out := map[uuid.UUID]map[string]bool{}
+	for _, c := range rows {
+		if out[c.LocationID] == nil {
+			out[c.LocationID] = map[string]bool{}
+		}
+		out[c.LocationID][c.DirectoryID] = c.Wanted
+	}
+	return out, err
+}
+
+// fitSubject is a location with its photos, to be held against rulebooks.
+func fitSubject(ctx context.Context, q *db.Queries, l Location) (*fit.Subject, error) {
+	photos, err := photosOf(ctx, q, []uuid.UUID{l.ClientID})
+	return fit.Read(l.Record, photos.of(l.ID, l.ClientID)), err
+}
+
+// FitView is one location held against one rulebook.
+type FitView struct {
+	Location Location
+	Fit      fit.Fit
+	Values   fit.Values // what the directory would be given; none where it cannot list the location
+}
+
+// FitOf holds a location against a directory's rulebook, with the values to give.
+func (d *Desk) FitOf(ctx context.Context, at Place) (v FitView, err error) {
+	book, err := d.Book(at.Directory)
+	if err != nil {
+		return v, err
+	}
+	if v.Location, err = d.Location(ctx, at.Location); err != nil {
+		return v, err
+	}
+	s, err := fitSubject(ctx, d.store.Queries, v.Location)
+	if err != nil {
+		return v, err
+	}
+	if v.Fit = fit.Of(s, &book); v.Fit.Not == "" {
+		v.Values = fit.Compose(s, &book)
+	}
+	return v, nil
+}

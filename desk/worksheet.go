@@ -1,0 +1,227 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/fit"
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+	"uvent/reach"
+	"uvent/store/db"
+)
+
+// Worksheet is the values for a directory that people work on, in its form's order.
+type Worksheet struct {
+	Book    rulebook.Rulebook
+	Label   string // of the location
+	Page    string // where it is worked on; empty where it is done in writing
+	Lines   []WorksheetLine
+	Missing []fit.Item // what the directory takes and the record does not say
+	At      string     // the listing's page there, as far as it was noted
+	GivenAt *time.Time // when values were last brought there
+	Letter  *Letter    // the same as a letter, where its staff enter them
+}
+
+// WorksheetLine is one value to give.
+type WorksheetLine struct {
+	fit.Value
+	Given  bool   // in this worksheet
+	Before string // what was given the last time, where that was something else; else empty
+	New    bool   // it was not given the last time
+}
+
+// Worksheet lays the worksheet out, with what was given already.
+func (d *Desk) Worksheet(ctx context.Context, who Actor, at Place) (w Worksheet, err error) {
+	book, err := d.Book(at.Directory)
+	if err != nil {
+		return w, err
+	}
+	l, err := d.Location(ctx, at.Location)
+	if err != nil {
+		return w, err
+	}
+	if why := book.MayList(l.Record); why != "" {
+		return w, conflict("%s", why)
+	}
+	s, err := fitSubject(ctx, d.store.Queries, l)
+	if err != nil {
+		return w, err
+	}
+	w.Book, w.Label, w.Page = book, l.Label, d.PageOf(book)
+	for _, i := range fit.Of(s, &book).Items {
+		if i.State == fit.Missing || i.State == fit.Broken {
+			w.Missing = append(w.Missing, i)
+		}
+	}
+	given := map[string]string{}
+	row, err := d.store.Worksheet(ctx, db.WorksheetParams{LocationID: at.Location, DirectoryID: at.Directory})
+	if err == nil {
+		w.At = row.Page
+		err = json.Unmarshal(row.Given, &given)
+	}
+	if ignoreNoRows(err) != nil {
+		return w, err
+	}
+	last, givenAt, err := d.lastGiven(ctx, at)
+	if err != nil {
+		return w, err
+	}
+	w.GivenAt = givenAt
+	values := fit.Compose(s, &book)
+	for _, v := range values {
+		line := WorksheetLine{Value: v, Given: given[v.Key] == v.Text}
+		if before, ok := last.Find(v.Key); w.GivenAt != nil {
+			line.New = !ok
+			if ok && before.Text != v.Text {
+				line.Before = before.Text
+			}
+		}
+		w.Lines = append(w.Lines, line)
+	}
+	if book.Worked == rulebook.Written {
+		w.Letter = letterTo(book, l, values, last, who.Name)
+	}
+	return w, nil
+}
+
+// lastGiven are the values that people brought to a directory the last time.
+func (d *Desk) lastGiven(ctx context.Context, at Place) (fit.Values, *time.Time, error) {
+	row, err := d.store.LastGiven(ctx, db.LastGivenParams{LocationID: &at.Location, DirectoryID: &at.Directory})
+	if err != nil {
+		return nil, nil, ignoreNoRows(err)
+	}
+	var e verification.Event
+	return e.Values, &row.At, json.Unmarshal(row.Data, &e)
+}
+
+// letterTo writes the values to a directory's staff: all of them the first time, and
+// only what has changed after that.
+func letterTo(book rulebook.Rulebook, l Location, values, last fit.Values, from string) *Letter {
+	out := &Letter{To: book.Staff, Subject: fmt.Sprintf("New entry: %s, %s", l.Record.Name, l.Record.Address.Locality)}
+	var b strings.Builder
+	b.WriteString("Dear colleagues,\n\nplease add this business:\n\n")
+	if last != nil {
+		b.Reset()
+		out.Subject = fmt.Sprintf("Change: %s, %s", l.Record.Name, l.Record.Address.Locality)
+		b.WriteString("Dear colleagues,\n\nplease change this entry. It should read:\n\n")
+	}
+	for _, v := range values {
+		before, known := last.Find(v.Key)
+		if v.Text == "" || strings.HasPrefix(v.Key, "photos.") || last != nil && known && before.Text == v.Text && v.Key != "name" && v.Key != "address" {
+			continue
+		}
+		lines := strings.Split(v.Text, "\n")
+		fmt.Fprintf(&b, "%s: %s\n", v.Label, lines[0])
+		for _, more := range lines[1:] {
+			fmt.Fprintf(&b, "  %s\n", more)
+		}
+	}
+	fmt.Fprintf(&b, "\nKind regards\n%s\n", from)
+	out.Body = b.String()
+	return out
+}
+
+// TickValue notes that a value was given, as it was, or takes that back.
+func (d *Desk) TickValue(ctx context.Context, actor Actor, at Place, key, text string, given bool, page *string) error {
+	return d.onWorksheet(ctx, actor, at, func(ticks map[string]string, at *string) error {
+		switch {
+		case key == "":
+		case given:
+			ticks[key] = text
+		default:
+			delete(ticks, key)
+		}
+		if page != nil {
+			p, err := pageAddress(*page)
+			if err != nil {
+				return err
+			}
+			*at = p
+		}
+		return nil
+	})
+}
+
+func (d *Desk) onWorksheet(ctx context.Context, actor Actor, at Place, f func(ticks map[string]string, page *string) error) error {
+	if _, err := d.Book(at.Directory); err != nil {
+		return err
+	}
+	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		if _, err := q.LockLocation(ctx, at.Location); err != nil {
+			return orNotFound(err, "There is no such location.")
+		}
+		ticks := map[string]string{}
+		row, err := q.LockWorksheet(ctx, db.LockWorksheetParams{LocationID: at.Location, DirectoryID: at.Directory})
+		if err == nil {
+			err = json.Unmarshal(row.Given, &ticks)
+		}
+		if ignoreNoRows(err) != nil {
+			return err
+		}
+		if err := f(ticks, &row.Page); err != nil {
+			return err
+		}
+		data, err := json.Marshal(ticks)
+		if err != nil {
+			return err
+		}
+		return q.SaveWorksheet(ctx, db.SaveWorksheetParams{LocationID: at.Location, DirectoryID: at.Directory, Given: data, Page: row.Page, ChangedBy: actor.Name, ChangedAt: d.Now()})
+	})
+}
+
+// Give records that people brought the values to a directory, as they are now, and
+// ends the worksheet. Where its staff enter them, letter is what is sent to them.
+func (d *Desk) Give(ctx context.Context, actor Actor, at Place, page, letter string) error {
+	page, err := pageAddress(page)
+	if err != nil {
+		return err
+	}
+	return d.change(ctx, actor, at, func(l *listing) error {
+		if err := l.mayGive(); err != nil {
+			return err
+		}
+		s, err := fitSubject(ctx, l.q, l.location)
+		if err != nil {
+			return err
+		}
+		if whys := fit.Of(s, &l.book).Whys(); whys != nil {
+			return conflict("%s", strings.Join(whys, " "))
+		}
+		e := verification.Event{Kind: verification.Given, How: verification.ByWorksheet, Page: page, Values: fit.Compose(s, &l.book)}
+		if l.book.Worked == rulebook.Written {
+			if letter = strings.TrimSpace(letter); letter == "" {
+				return &Problem{Kind: Invalid, Detail: "The letter is empty."}
+			}
+			e.How, e.To = verification.ByLetter, l.book.Staff
+			subject := fmt.Sprintf("%s, %s", l.location.Record.Name, l.location.Record.Address.Locality)
+			m := reach.Mail{ID: uuid.NewString(), From: d.reach.Account(), As: actor.Name, To: l.book.Staff, Subject: subject, Body: letter}
+			if _, err := d.jobs.InsertTx(ctx, l.tx, mailJob{m}, nil); err != nil {
+				return err
+			}
+		}
+		if err := l.add(ctx, e); err != nil {
+			return err
+		}
+		return l.q.DropWorksheet(ctx, db.DropWorksheetParams{LocationID: at.Location, DirectoryID: at.Directory})
+	})
+}
+
+// mayGive says why values cannot be brought to a directory by hand now.
+func (l *listing) mayGive() error {
+	switch {
+	case !l.book.Worked.People() && l.book.Worked != rulebook.File:
+		return conflict("%s is not worked by hand: it is %s.", l.book.Name, l.book.Worked.Words())
+	case l.state.Control == verification.HeldByAnother:
+		return conflict("The listing is held by %s; ask them first.", l.state.HeldBy)
+	case l.state.SearchedAt == nil && l.state.Control != verification.Held && l.book.Worked != rulebook.File:
+		return conflict("Look for it on %s first: it may be there already.", l.book.Name)
+	}
+	return nil
+}

@@ -1,0 +1,91 @@
+package httpapi
+
+import (
+	"context"
+
+	"uvent/desk"
+	"uvent/httpapi/api"
+)
+
+func (s *Server) worksheet(ctx context.Context, at desk.Place) (api.Worksheet, error) {
+	w, err := s.Desk.Worksheet(ctx, person(ctx).Actor(), at)
+	if err != nil {
+		return api.Worksheet{}, err
+	}
+	out := api.Worksheet{DirectoryName: w.Book.Name, Label: w.Label, Worked: string(w.Book.Worked), Page: w.Page, At: w.At, GivenAt: w.GivenAt, Lines: make([]api.WorksheetLine, len(w.Lines)), Missing: fitItems(w.Missing)}
+	for i, l := range w.Lines {
+		out.Lines[i] = api.WorksheetLine{Value: composed(l.Value), Given: l.Given, Before: l.Before, New: l.New}
+	}
+	if l := w.Letter; l != nil {
+		out.Letter = &struct {
+			Body    string `json:"body"`
+			Subject string `json:"subject"`
+			To      string `json:"to"`
+		}{l.Body, l.Subject, l.To}
+	}
+	return out, nil
+}
+
+// GetWorksheet lays out the values to bring to a directory by hand.
+func (s *Server) GetWorksheet(ctx context.Context, in api.GetWorksheetRequestObject) (api.GetWorksheetResponseObject, error) {
+	out, err := s.worksheet(ctx, desk.Place{Location: in.Location, Directory: in.Directory})
+	return api.GetWorksheet200JSONResponse(out), err
+}
+
+// TickValue notes that a value was given.
+func (s *Server) TickValue(ctx context.Context, in api.TickValueRequestObject) (api.TickValueResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.TickValue(ctx, person(ctx).Actor(), at, in.Body.Key, in.Body.Text, in.Body.Given, in.Body.Page); err != nil {
+		return nil, err
+	}
+	out, err := s.worksheet(ctx, at)
+	return api.TickValue200JSONResponse(out), err
+}
+
+func text(s *string) string {
+	if s == nil {
+		return ""
+	}
+	return *s
+}
+
+// Give records that the values were brought to a directory.
+func (s *Server) Give(ctx context.Context, in api.GiveRequestObject) (api.GiveResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Give(ctx, person(ctx).Actor(), at, text(in.Body.Page), text(in.Body.Letter)); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.Give200JSONResponse(out), err
+}
+
+// Found records what a person found.
+func (s *Server) Found(ctx context.Context, in api.FoundRequestObject) (api.FoundResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Found(ctx, person(ctx).Actor(), at, desk.FoundThere(in.Body.What), text(in.Body.Page), text(in.Body.HeldBy)); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.Found200JSONResponse(out), err
+}
+
+// Answered records what a directory answered to a person.
+func (s *Server) Answered(ctx context.Context, in api.AnsweredRequestObject) (api.AnsweredResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Answered(ctx, person(ctx).Actor(), at, desk.AnswerThere(in.Body.What), text(in.Body.Page), text(in.Body.Says)); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.Answered200JSONResponse(out), err
+}
+
+// CopyListing has a directory copy our listing from another.
+func (s *Server) CopyListing(ctx context.Context, in api.CopyListingRequestObject) (api.CopyListingResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.CopyFrom(ctx, person(ctx).Actor(), at, in.Body.From)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.CopyListing202JSONResponse(out), nil
+	}
+	return api.CopyListing200JSONResponse(out), err
+}

@@ -1,0 +1,106 @@
+package httpapi
+
+import (
+	"context"
+
+	"uvent/core/fit"
+	"uvent/desk"
+	"uvent/httpapi/api"
+)
+
+// GetCoverage tells where a page of locations stands on every directory.
+func (s *Server) GetCoverage(ctx context.Context, in api.GetCoverageRequestObject) (api.GetCoverageResponseObject, error) {
+	p := in.Params
+	order, past, most := desk.ByPlace, 0, 100
+	if p.Order != nil {
+		order = desk.CoverageOrder(*p.Order)
+	}
+	if p.Past != nil {
+		past = *p.Past
+	}
+	if p.Most != nil {
+		most = *p.Most
+	}
+	c, err := s.Desk.Coverage(ctx, desk.Scope{Client: p.Client, Location: p.Location}, order, past, most)
+	if err != nil {
+		return nil, err
+	}
+	out := api.Coverage{Locations: c.Locations, Wanted: c.Wanted, Public: c.Public, UnderWay: c.UnderWay, Rows: make([]api.CoverageRow, len(c.Rows))}
+	for i, r := range c.Rows {
+		row := api.CoverageRow{Location: r.Location, Client: r.Client, ClientName: r.ClientName, Label: r.Label, Kind: r.Kind, Wanted: r.Wanted, Public: r.Public, Cells: make(map[string]api.CoverageCell, len(r.Cells))}
+		if n := r.Next; n != nil {
+			row.Next = lack(*n)
+		}
+		for id, cell := range r.Cells {
+			row.Cells[id] = api.CoverageCell{Strand: strand(cell.State), Says: cell.State.Words(), Not: cell.Not, Percent: cell.Percent, Blocks: cell.Blocks, Wanted: cell.Wanted, FedBy: cell.FedBy}
+		}
+		out.Rows[i] = row
+	}
+	return api.GetCoverage200JSONResponse(out), nil
+}
+
+func lack(l fit.Lack) *api.Lack {
+	return &api.Lack{Key: l.Key, Title: l.Title, Part: l.Part, Minutes: l.Minutes, Gain: l.Gain, Directories: l.Directories}
+}
+
+// Choose decides which listings are wanted.
+func (s *Server) Choose(ctx context.Context, in api.ChooseRequestObject) (api.ChooseResponseObject, error) {
+	wishes := make([]desk.Wish, len(in.Body.Choices))
+	for i, c := range in.Body.Choices {
+		wishes[i] = desk.Wish{Place: desk.Place{Location: c.Location, Directory: c.Directory}, Wanted: c.Wanted}
+	}
+	before, err := s.Desk.Choose(ctx, person(ctx).Actor(), wishes)
+	out := api.Choices(*in.Body)
+	out.Choices = out.Choices[:0:0]
+	for i, w := range before {
+		c := in.Body.Choices[i]
+		c.Wanted = w.Wanted
+		out.Choices = append(out.Choices, c)
+	}
+	return api.Choose200JSONResponse(out), err
+}
+
+// GetWorth ranks the directories for a location.
+func (s *Server) GetWorth(ctx context.Context, in api.GetWorthRequestObject) (api.GetWorthResponseObject, error) {
+	list, err := s.Desk.Worth(ctx, in.Location)
+	out := make(api.GetWorth200JSONResponse, len(list))
+	for i, w := range list {
+		out[i] = api.Worth{Directory: w.Directory, Name: w.Book.Name, Kind: w.Book.Kind, Worked: w.Book.Worked.Words(), Weight: w.Book.Weight, Not: w.Not, Gain: w.Gain, Minutes: w.Minutes, Adds: w.Adds, Share: w.Share,
+			Pays: w.Pays, FedBy: w.FedBy, Why: append([]string{}, w.Why...), Wanted: w.Wanted, Decided: w.Decided}
+	}
+	return out, err
+}
+
+// GetFit holds a record against a rulebook.
+func (s *Server) GetFit(ctx context.Context, in api.GetFitRequestObject) (api.GetFitResponseObject, error) {
+	f, err := s.Desk.FitOf(ctx, desk.Place{Location: in.Location, Directory: in.Directory})
+	return api.GetFit200JSONResponse(listingFit(f.Location.Label, f.Fit, f.Values)), err
+}
+
+func listingFit(label string, f fit.Fit, values fit.Values) api.ListingFit {
+	out := api.ListingFit{Label: label, Not: f.Not, Percent: f.Percent, Items: fitItems(f.Items), Values: make([]api.ComposedValue, len(values))}
+	for i, v := range values {
+		out.Values[i] = composed(v)
+	}
+	if g, ok := f.Next(); ok {
+		out.Next = &struct {
+			Minutes int     `json:"minutes"`
+			Part    string  `json:"part"`
+			Percent float64 `json:"percent"`
+			Title   string  `json:"title"`
+		}{g.Minutes, g.Part, g.Percent, g.Title}
+	}
+	return out
+}
+
+func fitItems(items []fit.Item) []api.FitItem {
+	out := make([]api.FitItem, len(items))
+	for i, it := range items {
+		out[i] = api.FitItem{Key: it.Key, Title: it.Title, Part: it.Part, Weight: it.Weight, Required: it.Required, State: api.FitItemState(it.State), Says: it.Says, Minutes: it.Minutes}
+	}
+	return out
+}
+
+func composed(v fit.Value) api.ComposedValue {
+	return api.ComposedValue{Key: v.Key, Label: v.Label, Text: v.Text, From: v.From, Says: append([]string{}, v.Says...), Tick: v.Tick}
+}

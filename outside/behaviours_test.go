@@ -1,0 +1,337 @@
+package outside_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"maps"
+	"mime/multipart"
+	"net"
+	"net/http"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/wneessen/go-mail"
+
+	"uvent/outside/visit"
+	"uvent/reach"
+)
+
+func (w *world) has(got, want any, what string) {
+	w.t.Helper()
+	if got != want {
+		w.t.Errorf("%s: %v, want %v", what, got, want)
+	}
+}
+
+func and(f visit.Facts, more visit.Facts) visit.Facts {
+	out := maps.Clone(f)
+	maps.Copy(out, more)
+	return out
+}
+
+// held is a new listing on a directory, held by us.
+func (w *world) held(directory string, f visit.Facts) answer {
+	w.t.Helper()
+	for i := range 2 { // a form may fail once
+		status, a := w.askOf(directory, "POST", "/listings", "make "+directory, f)
+		if status == http.StatusCreated {
+			return a
+		}
+		if status != http.StatusServiceUnavailable || i > 0 {
+			w.t.Fatalf("%s answers %d, %+v", directory, status, a)
+		}
+	}
+	return answer{}
+}
+
+// verified proves a listing by a code, and lets the directory publish it.
+func (w *world) verified(directory string, l answer, method, to string) {
+	w.t.Helper()
+	status, sent := w.askOf(directory, "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": method, "to": to})
+	if status != http.StatusCreated {
+		w.t.Fatalf("%s answers %d, %+v", directory, status, sent)
+	}
+	w.move(w.now()) // lets what is due now arrive
+	code, err := w.Code(w.t.Context(), to)
+	must(w.t, err)
+	if status, a := w.askOf(directory, "POST", "/verifications/"+sent.ID+"/code", "", map[string]string{"code": code}); status != http.StatusOK {
+		w.t.Fatalf("%s answers %d, %+v", directory, status, a)
+	}
+}
+
+// Each directory has its own ways; each is met here once.
+func TestBehaviours(t *testing.T) {
+	business := and(shop, visit.Facts{"legal_name": "Spokeshave Cycle Works LLC", "registration": "604 117 220", "texts": map[string]string{"long": "We mend bicycles."},
+		"socials": []map[string]any{{"name": "Murmurhall", "url": "https://murmurhall.example/spokeshave", "show": true}}})
+	for _, c := range []struct {
+		directory, does string
+		try             func(w *world)
+	}{
+		{"fernlook", "offers not every way for every listing", func(w *world) {
+			different := map[int]bool{}
+			for _, town := range []string{"Port Sable", "Quillcote", "Minnow Bay", "Three Herons", "Larkspur Falls", "Cinder Point", "Fennick", "Saltgrass", "Alder Landing", "Upper Moraine", "Tern Street Flats", "A", "B", "C", "D", "E"} {
+				_, l := w.ask("POST", "/listings", "", and(shop, visit.Facts{"locality": town}))
+				_, offers := w.ask("GET", "/listings/"+l.Ref+"/offers", "", nil)
+				different[len(offers.Methods)] = true
+			}
+			w.has(len(different) > 1, true, "different numbers of ways")
+		}},
+		{"fernlook", "shows nothing until it is verified", func(w *world) {
+			l := w.held("fernlook", shop)
+			w.move(w.now().AddDate(0, 1, 0))
+			status, _ := w.page(l.Page)
+			w.has(status, http.StatusNotFound, "the page of one that is not verified")
+		}},
+		{"waywren", "calls where it knows the place, writes where it does not", func(w *world) {
+			l := w.held("waywren", shop)
+			_, offers := w.askOf("waywren", "GET", "/listings/"+l.Ref+"/offers", "", nil)
+			w.has(strings.Join(offers.Methods, " "), "postcard", "ways for a new place")
+			known, err := w.Place(w.t.Context(), "waywren", "", and(shop, visit.Facts{"locality": "Quillcote"}))
+			must(w.t, err)
+			w.askOf("waywren", "POST", "/listings/"+known+"/claim", "", nil)
+			_, offers = w.askOf("waywren", "GET", "/listings/"+known+"/offers", "", nil)
+			w.has(strings.Join(offers.Methods, " "), "call", "ways for a known place")
+		}},
+		{"waywren", "lists nobody who only goes to customers", func(w *world) {
+			status, a := w.askOf("waywren", "POST", "/listings", "", and(shop, visit.Facts{"hide_street": true}))
+			w.has(status, http.StatusUnprocessableEntity, "creating it")
+			w.has(a.Code, "not_listed", "creating it")
+		}},
+		{"waywren", "takes up to nine business days from the code to the public", func(w *world) {
+			known, err := w.Place(w.t.Context(), "waywren", "", shop)
+			must(w.t, err)
+			_, l := w.askOf("waywren", "POST", "/listings/"+known+"/claim", "", nil)
+			w.verified("waywren", l, "call", "+13605550142")
+			w.move(w.now().Add(12 * time.Hour))
+			status, _ := w.page(l.Page)
+			w.has(status, http.StatusNotFound, "the page on the evening")
+			w.move(w.now().AddDate(0, 0, 16))
+			status, page := w.page(l.Page)
+			w.has(status, http.StatusOK, "the page after nine business days")
+			seen, err := reach.ReadPage([]byte(page)) // microdata
+			must(w.t, err)
+			w.has(seen.Name+seen.Address.Street+seen.Phone, "Spokeshave Cycle Works18 Tern Street+13605550142", "what is read")
+		}},
+		{"skerry", "wants the legal name and the registration number first", func(w *world) {
+			status, a := w.askOf("skerry", "POST", "/listings", "", shop)
+			w.has(status, http.StatusUnprocessableEntity, "creating it without")
+			w.has(strings.Contains(a.Detail, "legal name"), true, a.Detail)
+			known, err := w.Place(w.t.Context(), "skerry", "", shop)
+			must(w.t, err)
+			status, _ = w.askOf("skerry", "POST", "/listings/"+known+"/claim", "", visit.Facts{"legal_name": "Spokeshave LLC"})
+			w.has(status, http.StatusUnprocessableEntity, "claiming it without the number")
+			status, _ = w.askOf("skerry", "POST", "/listings/"+known+"/claim", "", visit.Facts{"legal_name": "Spokeshave LLC", "registration": "1"})
+			w.has(status, http.StatusOK, "claiming it with both")
+		}},
+		{"skerry", "copies from Fernlook, and only part", func(w *world) {
+			l := w.held("fernlook", business)
+			copyIt := func() (int, answer) {
+				return w.askOf("skerry", "POST", "/copies", "", map[string]any{"from": "fernlook", "page": l.Page, "facts": business})
+			}
+			status, a := copyIt()
+			w.has(a.Code, "not_yours", "copying what is not verified")
+			w.verified("fernlook", l, "text", "+13605550142")
+			status, a = copyIt()
+			w.has(status, http.StatusCreated, "copying")
+			raw := w.factsOf("skerry", a.Ref)
+			w.has(raw["name"], "Spokeshave Cycle Works", "the name")
+			for _, lost := range []string{"website", "category"} {
+				w.has(raw[lost], "", lost+" that is left behind")
+			}
+			w.has(raw["socials"], nil, "socials that are left behind")
+			status, _ = w.askOf("murmurhall", "POST", "/copies", "", map[string]any{"from": "fernlook", "page": l.Page})
+			w.has(status, http.StatusConflict, "copying to one that does not")
+		}},
+		{"hithermap", "fails now and then, and goes on when it is sent again", func(w *world) {
+			failed := 0
+			for i := range 40 {
+				key := fmt.Sprint("hike ", i)
+				status, _ := w.askOf("hithermap", "POST", "/listings", key, and(shop, visit.Facts{"name": "Spokeshave " + key}))
+				if status == http.StatusServiceUnavailable {
+					failed++
+					status, _ = w.askOf("hithermap", "POST", "/listings", key, and(shop, visit.Facts{"name": "Spokeshave " + key}))
+				}
+				w.has(status, http.StatusCreated, "creating")
+			}
+			w.has(failed > 3 && failed < 25, true, "some first tries fail")
+		}},
+		{"murmurhall", "is public within a day of a text, and hides the street", func(w *world) {
+			l := w.held("murmurhall", and(business, visit.Facts{"hide_street": true}))
+			w.verified("murmurhall", l, "text", "+13605550142")
+			w.move(w.now().AddDate(0, 0, 2))
+			status, page := w.page(l.Page)
+			w.has(status, http.StatusOK, "the page")
+			w.has(strings.Contains(page, "Tern Street") || !strings.Contains(page, "Minnow Bay"), false, "the town without the street")
+		}},
+		{"guildbench", "asks for no place", func(w *world) {
+			l := w.held("guildbench", visit.Facts{"name": "Spokeshave Cycle Works", "website": "https://spokeshave.example", "industry": "Bicycles"})
+			w.has(l.Holder, "you", "holder")
+		}},
+		{"candourbox", "is held by a former agency", func(w *world) {
+			ref, err := w.Place(w.t.Context(), "candourbox", "maps@northlightmedia.example", shop)
+			must(w.t, err)
+			status, a := w.askOf("candourbox", "POST", "/listings/"+ref+"/claim", "", nil)
+			w.has(status, http.StatusConflict, "claiming it")
+			w.has(a.HeldBy, "ma…@northlightmedia.example", "held by")
+		}},
+		{"fernlook-facts", "claims by an email", func(w *world) {
+			ref, err := w.Place(w.t.Context(), "fernlook-facts", "", shop)
+			must(w.t, err)
+			_, l := w.askOf("fernlook-facts", "POST", "/listings/"+ref+"/claim", "", nil)
+			w.verified("fernlook-facts", l, "email", "shop@spokeshave.example")
+		}},
+		{"lanefolk", "is worked on its own pages, which say what is missing", func(w *world) {
+			form := visit.Form{"name": "Spokeshave Cycle Works", "category": "Bikes", "address": "18 Tern Street, Minnow Bay, WA 98990", "phone": "(360) 555-0142", "email": "shop@spokeshave.example", "hours": "Tue–Fri 9–18"}
+			_, err := w.Fill(w.t.Context(), "lanefolk", form)
+			w.has(err != nil && strings.Contains(err.Error(), "Tell the neighbours is missing"), true, "what it says")
+			form["text.medium"] = strings.Repeat("x", 501)
+			_, err = w.Fill(w.t.Context(), "lanefolk", form)
+			w.has(err != nil && strings.Contains(err.Error(), "has 501 characters; we take 500"), true, "what it says")
+			form["text.medium"] = "We mend bicycles."
+			page, err := w.Fill(w.t.Context(), "lanefolk", form)
+			must(w.t, err)
+			must(w.t, w.Prove(w.t.Context(), page, "text", "+13605550142"))
+			w.move(w.now().AddDate(0, 0, 3))
+			status, text := w.page(page)
+			w.has(status, http.StatusOK, "its page")
+			seen, err := reach.ReadPage([]byte(text)) // marked up in no way
+			must(w.t, err)
+			w.has(seen.Name+"|"+seen.Address.Line()+"|"+seen.Phone+"|"+seen.Category+"|"+seen.Hours, "Spokeshave Cycle Works|18 Tern Street, Minnow Bay, WA 98990|+13605550142|Bikes|Tu-Fr 09:00-18:00", "what is read")
+		}},
+		{"sound-chamber", "is live at once, and shows profiles only where the switch is ticked", func(w *world) {
+			form := visit.Form{"name": "Spokeshave", "address": "18 Tern Street, Minnow Bay, WA 98990", "phone": "(360) 555-0142", "keywords": "bicycles, repair", "socials": "https://murmurhall.example/spokeshave"}
+			page, err := w.Fill(w.t.Context(), "sound-chamber", form)
+			must(w.t, err)
+			status, text := w.page(page)
+			w.has(status, http.StatusOK, "its page at once")
+			w.has(strings.Contains(text, "murmurhall.example"), false, "a profile without the tick")
+			form["name"], form["show socials"] = "Spokeshave Two", "on"
+			page, err = w.Fill(w.t.Context(), "sound-chamber", form)
+			must(w.t, err)
+			_, text = w.page(page)
+			w.has(strings.Contains(text, "murmurhall.example"), true, "a profile with the tick")
+		}},
+		{"spanner-register", "checks a licence and calls with four digits", func(w *world) {
+			form := visit.Form{"name": "Spokeshave", "category": "All repairs", "address": "18 Tern Street, Minnow Bay, WA 98990", "phone": "(360) 555-0142", "offerings": "Puncture: 18"}
+			_, err := w.Fill(w.t.Context(), "spanner-register", form)
+			w.has(err != nil && strings.Contains(err.Error(), "Licence is missing"), true, "what it says")
+			form["licence"] = "SCBT-40712"
+			page, err := w.Fill(w.t.Context(), "spanner-register", form)
+			must(w.t, err)
+			must(w.t, w.Prove(w.t.Context(), page, "call", "+13605550142"))
+			calls, err := w.Arrivals(w.t.Context(), "+13605550142")
+			must(w.t, err)
+			w.has(len(visit.CodeIn(calls[0].Body)), 4, "digits")
+		}},
+		{"brasswire", "is changed by its staff, who answer days later by email", func(w *world) {
+			w.write("listings@brasswire.example", "Dear colleagues,\n\nListed as: Spokeshave Cycle Works\nHeading: Bicycles, repairing\nAddress: 18 Tern Street, Minnow Bay, WA 98990\nTelephone: (360) 555-0142\nHours as printed: Tue to Fri, nine to six\n\nKind regards\nInes")
+			w.move(w.now().AddDate(0, 0, 5)) // three business days and a holiday
+			answers, err := w.Arrivals(w.t.Context(), "us@agency.example")
+			must(w.t, err)
+			w.has(len(answers), 0, "answers after three business days")
+			w.move(w.now().AddDate(0, 0, 6))
+			answers, err = w.Arrivals(w.t.Context(), "us@agency.example")
+			must(w.t, err)
+			if len(answers) != 1 || !strings.Contains(answers[0].Body, "/brasswire/place/spokeshave-cycle-works-minnow-bay") {
+				w.t.Fatalf("%+v", answers)
+			}
+			w.move(w.now().AddDate(0, 0, 4))
+			status, text := w.page("/brasswire/place/spokeshave-cycle-works-minnow-bay")
+			w.has(status, http.StatusOK, "its page")
+			w.has(strings.Contains(text, "nine to six"), true, "hours in words")
+			w.write("listings@brasswire.example", "please put us in")
+			w.move(w.now().AddDate(0, 0, 12))
+			answers, err = w.Arrivals(w.t.Context(), "could not read")
+			must(w.t, err)
+			w.has(len(answers), 1, "answers to a letter that says nothing")
+		}},
+		{"old-wharf-merchants", "is written to as well", func(w *world) {
+			w.write("hello@oldwharf.example", "Title: Nettlewick Yarns\nSlogan under the title: Wool, by the water\nCategory: Makers\nAddress: 9 Old Wharf, Port Sable, WA 98991\nTeam: Perpetua Hale, owner\n  Rue Adair, dyer")
+			w.move(w.now().AddDate(0, 0, 30))
+			_, text := w.page("/old-wharf-merchants/place/nettlewick-yarns-port-sable")
+			w.has(strings.Contains(text, "Wool, by the water") && strings.Contains(text, "Rue Adair, dyer"), true, "what it shows")
+		}},
+		{"plotline", "feeds others within fourteen days, and overwrites them", func(w *world) {
+			hike := w.held("hithermap", shop)
+			w.verified("hithermap", hike, "call", "+13605550142")
+			w.handIn("store_code,name,street,locality,region,postal_code,country,phone\nSCW-03,Spokeshave Cycle Works,18 Tern Street,Minnow Bay,WA,98990,US,(360) 555-0124\n")
+			w.move(w.now().AddDate(0, 0, 4))
+			w.has(w.factsOf("hithermap", hike.Ref)["phone"], "+13605550142", "the phone after four days")
+			w.move(w.now().AddDate(0, 0, 12))
+			w.has(w.factsOf("hithermap", hike.Ref)["phone"], "+13605550124", "the phone after fourteen days")
+			status, text := w.page("/roadwhistle/place/spokeshave-cycle-works-minnow-bay")
+			w.has(status, http.StatusOK, "roadwhistle’s page")
+			w.has(strings.Contains(text, "13605550124"), true, "the same phone there")
+		}},
+		{"roadwhistle", "cannot be asked or worked on", func(w *world) {
+			for _, path := range []string{"/roadwhistle/api/listings", "/roadwhistle/add", "/roadwhistle/"} {
+				resp, err := http.Post(w.Base+path, "application/json", strings.NewReader("{}"))
+				must(w.t, err)
+				resp.Body.Close()
+				w.has(resp.StatusCode, http.StatusNotFound, path)
+			}
+		}},
+	} {
+		t.Run(c.directory+" "+c.does, func(t *testing.T) { c.try(start(t)) })
+	}
+}
+
+// factsOf are a listing's facts as its directory tells them.
+func (w *world) factsOf(directory, ref string) map[string]any {
+	w.t.Helper()
+	req, err := http.NewRequest("GET", w.Base+"/"+directory+"/api/listings/"+ref, nil)
+	must(w.t, err)
+	req.Header.Set("Authorization", "Bearer "+w.account)
+	resp, err := http.DefaultClient.Do(req)
+	must(w.t, err)
+	defer resp.Body.Close()
+	var out struct{ Facts map[string]any }
+	must(w.t, json.NewDecoder(resp.Body).Decode(&out))
+	return out.Facts
+}
+
+// write sends a letter by email.
+func (w *world) write(to, body string) {
+	w.t.Helper()
+	host, port := splitAddr(w.t, w.MailAddr())
+	m := mail.NewMsg()
+	must(w.t, m.From(w.account))
+	must(w.t, m.To(to))
+	m.Subject("An entry")
+	m.SetMessageID()
+	m.SetBodyString(mail.TypeTextPlain, body)
+	c, err := mail.NewClient(host, mail.WithPort(port), mail.WithTLSPolicy(mail.NoTLS))
+	must(w.t, err)
+	must(w.t, c.DialAndSendWithContext(w.t.Context(), m))
+}
+
+// handIn uploads a file on Plotline's page.
+func (w *world) handIn(csv string) {
+	w.t.Helper()
+	var b bytes.Buffer
+	form := multipart.NewWriter(&b)
+	part, err := form.CreateFormFile("file", "locations.csv")
+	must(w.t, err)
+	_, err = io.WriteString(part, csv)
+	must(w.t, err)
+	must(w.t, form.Close())
+	resp, err := http.Post(w.Base+"/plotline/file", form.FormDataContentType(), &b)
+	must(w.t, err)
+	defer resp.Body.Close()
+	page, err := io.ReadAll(resp.Body)
+	must(w.t, err)
+	w.has(strings.Contains(string(page), "1 locations were taken in"), true, string(page))
+}
+
+func splitAddr(t *testing.T, addr string) (host string, port int) {
+	t.Helper()
+	host, text, err := net.SplitHostPort(addr)
+	must(t, err)
+	port, err = strconv.Atoi(text)
+	must(t, err)
+	return host, port
+}

@@ -1,0 +1,15 @@
+-- name: Worksheet :one
+select * from worksheet where location_id = $1 and directory_id = $2;
+
+-- name: LockWorksheet :one
+select * from worksheet where location_id = $1 and directory_id = $2 for update;
+
+-- name: SaveWorksheet :exec
+insert into worksheet (location_id, directory_id, given, page, changed_by, changed_at) values ($1, $2, $3, $4, $5, $6)
+on conflict (location_id, directory_id) do update set given = excluded.given, page = excluded.page, changed_by = excluded.changed_by, changed_at = excluded.changed_at;
+
+-- name: DropWorksheet :exec
+delete from worksheet where location_id = $1 and directory_id = $2;
+
+-- name: LastGiven :one
+select * from event where location_id = $1 and directory_id = $2 and kind = 'given' order by id desc limit 1;

@@ -1,0 +1,55 @@
+-- name: Unfitted :many
+-- Locations whose fit is to be reckoned with these rulebooks, kept as they are until it is.
+select l.id, l.client_id, l.record from location l left join location_fit f on f.location_id = l.id and f.books = sqlc.arg(books)
+where f.location_id is null
+  and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
+order by l.id limit sqlc.arg(most) for share of l;
+
+-- name: SaveFits :exec
+insert into location_fit (location_id, books, wanted, gain, next, cells)
+select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells from jsonb_to_recordset(sqlc.arg(fits)::jsonb) as f(location_id uuid, books text, wanted int, gain double precision, next jsonb, cells jsonb)
+on conflict (location_id) do update set books = excluded.books, wanted = excluded.wanted, gain = excluded.gain, next = excluded.next, cells = excluded.cells;
+
+-- name: PhotosOfClients :many
+select * from photo where client_id = any(sqlc.arg(clients)::uuid[]) and removed_at is null order by position, id;
+
+-- name: Choices :many
+select * from choice where location_id = any(sqlc.arg(locations)::uuid[]);
+
+-- name: Choose :exec
+insert into choice (location_id, directory_id, wanted, decided_by, decided_at) values ($1, $2, $3, $4, $5)
+on conflict (location_id, directory_id) do update set wanted = excluded.wanted, decided_by = excluded.decided_by, decided_at = excluded.decided_at;
+
+-- name: Unchoose :exec
+delete from choice where location_id = $1 and directory_id = $2;
+
+-- name: Fits :many
+select f.* from location_fit f join location l on l.id = f.location_id
+where (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
+
+-- name: Coverage :many
+select l.id, l.client_id, c.name as client_name, l.label, (l.record->>'kind')::text as kind, f.wanted, f.next, f.cells
+from location l join client c on c.id = l.client_id join location_fit f on f.location_id = l.id
+where (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
+order by case when sqlc.arg(by_gain)::boolean then -f.gain end, lower(c.name), c.id, lower(l.label), l.id
+limit sqlc.arg(most) offset sqlc.arg(past);
+
+-- name: ListingsOf :many
+select location_id, directory_id, control, verification, visibility from listing where location_id = any(sqlc.arg(locations)::uuid[]);
+
+-- name: CoverageCounts :one
+select count(*)::int as locations, coalesce(sum(f.wanted), 0)::int as wanted
+from location l join location_fit f on f.location_id = l.id
+where (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
+
+-- name: ListingCounts :many
+select s.visibility, s.control, count(*)::int as count
+from listing s join location l on l.id = s.location_id join location_fit f on f.location_id = l.id
+where (f.cells->s.directory_id->>'wanted')::boolean
+  and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
+group by s.visibility, s.control;

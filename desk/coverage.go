@@ -3,10 +3,12 @@ package desk
 import (
 	"context"
 	"encoding/json"
+	"slices"
 
 	"github.com/google/uuid"
+	"golang.org/x/sync/errgroup"
 
-	"uvent/core/fit"
+	"uvent/core/rulebook"
 	"uvent/core/verification"
 	"uvent/store/db"
 )
@@ -18,16 +20,11 @@ type CoverageRow struct {
 	ClientName string
 	Label      string
 	Kind       string
-	Wanted     int
-	Public     float64   // per cent of the wanted weight that is public
-	Next       *fit.Lack // what to fill in next; nil where nothing is lacking
-	Cells      map[string]CoverageCell
-}
-
-// CoverageCell is where a location stands on a directory, and how it fits.
-type CoverageCell struct {
-	Fitted
-	State verification.State // its three tracks alone
+	Wanted     []string                      // directories on which it is wanted
+	Public     float64                       // per cent of the wanted weight that is public
+	Next       json.RawMessage               // a fit.Lack: what to fill in next; nil where nothing is lacking
+	Fits       json.RawMessage               // a Fitted for each directory, as it is kept
+	States     map[string]verification.State // of listings that were begun; their three tracks alone
 }
 
 // Coverage is a page of a scope's locations, and the counts of all of it.
@@ -52,21 +49,27 @@ const MostCoverage = 200
 
 // Coverage shows a scope's locations on every directory, from the one after past on.
 func (d *Desk) Coverage(ctx context.Context, s Scope, order CoverageOrder, past, most int) (out Coverage, err error) {
-	if err := d.fitted(ctx, s); err != nil {
-		return out, err
-	}
 	if most <= 0 || most > MostCoverage {
 		most = MostCoverage
 	}
-	counts, err := d.store.CoverageCounts(ctx, db.CoverageCountsParams{ClientID: s.Client, LocationID: s.Location})
-	if err != nil {
-		return out, err
+	page := db.CoverageParams{ClientID: s.Client, LocationID: s.Location, ByGain: order == ByGain, Past: int32(past), Most: int32(most)}
+	for {
+		// Side by side: most often everything is known, and the page is good at once.
+		var counts db.CoverageCountsRow
+		g, inner := errgroup.WithContext(ctx)
+		g.Go(func() (err error) { counts, err = d.coverageCounts(inner, s); return err })
+		g.Go(func() (err error) { out.Rows, err = d.coverageRows(inner, page); return err })
+		if err := g.Wait(); err != nil {
+			return out, err
+		}
+		if out.Locations, out.Wanted = int(counts.Locations), int(counts.Wanted); counts.Fitted == counts.Locations {
+			break
+		}
+		if err := d.fitted(ctx, s); err != nil {
+			return out, err
+		}
 	}
-	out.Locations, out.Wanted = int(counts.Locations), int(counts.Wanted)
 	listings, err := d.store.ListingCounts(ctx, db.ListingCountsParams{ClientID: s.Client, LocationID: s.Location})
-	if err != nil {
-		return out, err
-	}
 	for _, c := range listings {
 		switch {
 		case c.Visibility == string(verification.Public):
@@ -75,7 +78,6 @@ func (d *Desk) Coverage(ctx context.Context, s Scope, order CoverageOrder, past,
 			out.UnderWay += int(c.Count)
 		}
 	}
-	out.Rows, err = d.coverageRows(ctx, db.CoverageParams{ClientID: s.Client, LocationID: s.Location, ByGain: order == ByGain, Past: int32(past), Most: int32(most)})
 	return out, err
 }
 
@@ -84,58 +86,39 @@ func (d *Desk) coverageRows(ctx context.Context, p db.CoverageParams) ([]Coverag
 	if err != nil {
 		return nil, err
 	}
-	ids := make([]uuid.UUID, len(rows))
+	out, at, ids := make([]CoverageRow, len(rows)), make(map[uuid.UUID]*CoverageRow, len(rows)), make([]uuid.UUID, len(rows))
 	for i, r := range rows {
-		ids[i] = r.ID
+		out[i] = CoverageRow{Location: r.ID, Client: r.ClientID, ClientName: r.ClientName, Label: r.Label, Kind: r.Kind, Wanted: r.Wanted, Next: r.Next, Fits: r.Cells, States: map[string]verification.State{}}
+		at[r.ID], ids[i] = &out[i], r.ID
 	}
-	states, err := d.tracks(ctx, ids)
+	begun, err := d.store.ListingsOf(ctx, ids)
 	if err != nil {
 		return nil, err
 	}
-	books := d.Books()
-	out := make([]CoverageRow, len(rows))
-	for i, r := range rows {
-		row := CoverageRow{Location: r.ID, Client: r.ClientID, ClientName: r.ClientName, Label: r.Label, Kind: r.Kind, Wanted: int(r.Wanted), Cells: make(map[string]CoverageCell, len(books))}
-		fits := map[string]Fitted{}
-		if err := json.Unmarshal(r.Cells, &fits); err != nil {
-			return nil, err
+	for _, l := range begun {
+		at[l.LocationID].States[l.DirectoryID] = verification.State{
+			Control: verification.Control(l.Control), Verification: verification.Verification(l.Verification), Visibility: verification.Visibility(l.Visibility),
 		}
-		if r.Next != nil {
-			if err := json.Unmarshal(r.Next, &row.Next); err != nil {
-				return nil, err
-			}
-		}
-		wanted, public := 0, 0
-		for _, b := range books {
-			st, begun := states[Place{r.ID, b.ID}]
-			if !begun {
-				st = verification.Start()
-			}
-			cell := CoverageCell{fits[b.ID], st}
-			row.Cells[b.ID] = cell
-			if !cell.Wanted {
-				continue
-			}
-			if wanted += b.Weight; st.Visibility == verification.Public {
-				public += b.Weight
-			}
-		}
-		if wanted > 0 {
-			row.Public = 100 * float64(public) / float64(wanted)
-		}
-		out[i] = row
+	}
+	for i := range out {
+		out[i].weigh(d.Books())
 	}
 	return out, nil
 }
 
-// tracks are where the listings of locations stand, without anything else of them.
-func (d *Desk) tracks(ctx context.Context, locations []uuid.UUID) (map[Place]verification.State, error) {
-	rows, err := d.store.ListingsOf(ctx, locations)
-	out := make(map[Place]verification.State, len(rows))
-	for _, r := range rows {
-		out[Place{r.LocationID, r.DirectoryID}] = verification.State{
-			Control: verification.Control(r.Control), Verification: verification.Verification(r.Verification), Visibility: verification.Visibility(r.Visibility),
+// weigh reckons how much of the wanted weight is public.
+func (r *CoverageRow) weigh(books []rulebook.Rulebook) {
+	wanted, public := 0, 0
+	for i := range books {
+		b := &books[i]
+		if !slices.Contains(r.Wanted, b.ID) {
+			continue
+		}
+		if wanted += b.Weight; r.States[b.ID].Visibility == verification.Public {
+			public += b.Weight
 		}
 	}
-	return out, err
+	if wanted > 0 {
+		r.Public = 100 * float64(public) / float64(wanted)
+	}
 }

@@ -27,7 +27,7 @@ type Fitted struct {
 type kept struct {
 	Location uuid.UUID         `json:"location_id"`
 	Books    string            `json:"books"`
-	Wanted   int               `json:"wanted"`
+	Wanted   []string          `json:"wanted"`
 	Gain     float64           `json:"gain"`
 	Next     *fit.Lack         `json:"next"`
 	Cells    map[string]Fitted `json:"cells"`
@@ -38,6 +38,10 @@ const fitBatch = 250
 
 // fitted reckons the fits of a scope that are not, or no longer, known.
 func (d *Desk) fitted(ctx context.Context, s Scope) error {
+	counts, err := d.coverageCounts(ctx, s)
+	if err != nil || counts.Fitted == counts.Locations {
+		return err
+	}
 	lib := d.books.Load()
 	for {
 		n := 0
@@ -75,6 +79,17 @@ func (d *Desk) fitted(ctx context.Context, s Scope) error {
 	}
 }
 
+// coverageCounts counts a scope's locations, those whose fit is known, and the listings
+// that are wanted by it.
+func (d *Desk) coverageCounts(ctx context.Context, s Scope) (db.CoverageCountsRow, error) {
+	books := d.books.Load().digest
+	if s == (Scope{}) {
+		return d.store.CoverageCounts(ctx, books)
+	}
+	c, err := d.store.CoverageCountsOf(ctx, db.CoverageCountsOfParams{Books: books, ClientID: s.Client, LocationID: s.Location})
+	return db.CoverageCountsRow(c), err
+}
+
 // fit reckons one location on all directories.
 func (l *library) fit(r record.Record, photos []fit.Photo, chosen map[string]bool) kept {
 	s := fit.Read(r, photos)
@@ -82,7 +97,7 @@ func (l *library) fit(r record.Record, photos []fit.Photo, chosen map[string]boo
 	for i := range l.books {
 		fits[i] = fit.Of(s, &l.books[i])
 	}
-	out := kept{Books: l.digest, Cells: make(map[string]Fitted, len(l.books))}
+	out := kept{Books: l.digest, Wanted: []string{}, Cells: make(map[string]Fitted, len(l.books))}
 	for _, c := range worth.Rank(s, l.books, fits) {
 		wanted, decided := chosen[c.Directory]
 		if !decided {
@@ -94,7 +109,7 @@ func (l *library) fit(r record.Record, photos []fit.Photo, chosen map[string]boo
 		cell := out.Cells[l.books[i].ID]
 		cell.Percent, cell.Blocks = f.Percent, len(f.Blocks())
 		if out.Cells[l.books[i].ID] = cell; cell.Wanted {
-			out.Wanted++
+			out.Wanted = append(out.Wanted, l.books[i].ID)
 		}
 	}
 	lacks := fit.Lacks(l.books, fits, func(i int) bool { return out.Cells[l.books[i].ID].Wanted })

@@ -27,20 +27,14 @@ func (s *Server) GetCoverage(ctx context.Context, in api.GetCoverageRequestObjec
 	}
 	out := api.Coverage{Locations: c.Locations, Wanted: c.Wanted, Public: c.Public, UnderWay: c.UnderWay, Rows: make([]api.CoverageRow, len(c.Rows))}
 	for i, r := range c.Rows {
-		row := api.CoverageRow{Location: r.Location, Client: r.Client, ClientName: r.ClientName, Label: r.Label, Kind: r.Kind, Wanted: r.Wanted, Public: r.Public, Cells: make(map[string]api.CoverageCell, len(r.Cells))}
-		if n := r.Next; n != nil {
-			row.Next = lack(*n)
-		}
-		for id, cell := range r.Cells {
-			row.Cells[id] = api.CoverageCell{Strand: strand(cell.State), Says: cell.State.Words(), Not: cell.Not, Percent: cell.Percent, Blocks: cell.Blocks, Wanted: cell.Wanted, FedBy: cell.FedBy}
+		row := api.CoverageRow{Location: r.Location, Client: r.Client, ClientName: r.ClientName, Label: r.Label, Kind: r.Kind, Wanted: r.Wanted, Public: r.Public, Next: r.Next, Fits: r.Fits,
+			Standings: make(map[string]api.Standing, len(r.States))}
+		for id, s := range r.States {
+			row.Standings[id] = api.Standing{Strand: strand(s), Says: s.Words()}
 		}
 		out.Rows[i] = row
 	}
 	return api.GetCoverage200JSONResponse(out), nil
-}
-
-func lack(l fit.Lack) *api.Lack {
-	return &api.Lack{Key: l.Key, Title: l.Title, Part: l.Part, Minutes: l.Minutes, Gain: l.Gain, Directories: l.Directories}
 }
 
 // Choose decides which listings are wanted.

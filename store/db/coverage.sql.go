@@ -91,7 +91,7 @@ type CoverageRow struct {
 	ClientName string
 	Label      string
 	Kind       string
-	Wanted     int32
+	Wanted     []string
 	Next       json.RawMessage
 	Cells      json.RawMessage
 }
@@ -132,26 +132,49 @@ func (q *Queries) Coverage(ctx context.Context, arg CoverageParams) ([]CoverageR
 }
 
 const coverageCounts = `-- name: CoverageCounts :one
-select count(*)::int as locations, coalesce(sum(f.wanted), 0)::int as wanted
-from location l join location_fit f on f.location_id = l.id
-where ($1::uuid is null or l.client_id = $1)
-  and ($2::uuid is null or l.id = $2)
+select (select count(*) from location)::int as locations, count(*)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
+from location_fit f where f.books = $1
 `
 
-type CoverageCountsParams struct {
+type CoverageCountsRow struct {
+	Locations int32
+	Fitted    int32
+	Wanted    int32
+}
+
+// How many locations there are, how many have a fit by these rulebooks, and how many
+// listings are wanted.
+func (q *Queries) CoverageCounts(ctx context.Context, books string) (CoverageCountsRow, error) {
+	row := q.db.QueryRow(ctx, coverageCounts, books)
+	var i CoverageCountsRow
+	err := row.Scan(&i.Locations, &i.Fitted, &i.Wanted)
+	return i, err
+}
+
+const coverageCountsOf = `-- name: CoverageCountsOf :one
+select count(*)::int as locations, count(f.location_id)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
+from location l left join location_fit f on f.location_id = l.id and f.books = $1
+where ($2::uuid is null or l.client_id = $2)
+  and ($3::uuid is null or l.id = $3)
+`
+
+type CoverageCountsOfParams struct {
+	Books      string
 	ClientID   *uuid.UUID
 	LocationID *uuid.UUID
 }
 
-type CoverageCountsRow struct {
+type CoverageCountsOfRow struct {
 	Locations int32
+	Fitted    int32
 	Wanted    int32
 }
 
-func (q *Queries) CoverageCounts(ctx context.Context, arg CoverageCountsParams) (CoverageCountsRow, error) {
-	row := q.db.QueryRow(ctx, coverageCounts, arg.ClientID, arg.LocationID)
-	var i CoverageCountsRow
-	err := row.Scan(&i.Locations, &i.Wanted)
+// The same of a client or a location.
+func (q *Queries) CoverageCountsOf(ctx context.Context, arg CoverageCountsOfParams) (CoverageCountsOfRow, error) {
+	row := q.db.QueryRow(ctx, coverageCountsOf, arg.Books, arg.ClientID, arg.LocationID)
+	var i CoverageCountsOfRow
+	err := row.Scan(&i.Locations, &i.Fitted, &i.Wanted)
 	return i, err
 }
 
@@ -196,7 +219,7 @@ func (q *Queries) Fits(ctx context.Context, arg FitsParams) ([]LocationFit, erro
 const listingCounts = `-- name: ListingCounts :many
 select s.visibility, s.control, count(*)::int as count
 from listing s join location l on l.id = s.location_id join location_fit f on f.location_id = l.id
-where (f.cells->s.directory_id->>'wanted')::boolean
+where s.directory_id = any(f.wanted)
   and ($1::uuid is null or l.client_id = $1)
   and ($2::uuid is null or l.id = $2)
 group by s.visibility, s.control
@@ -317,7 +340,7 @@ func (q *Queries) PhotosOfClients(ctx context.Context, clients []uuid.UUID) ([]P
 
 const saveFits = `-- name: SaveFits :exec
 insert into location_fit (location_id, books, wanted, gain, next, cells)
-select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells from jsonb_to_recordset($1::jsonb) as f(location_id uuid, books text, wanted int, gain double precision, next jsonb, cells jsonb)
+select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells from jsonb_to_recordset($1::jsonb) as f(location_id uuid, books text, wanted text[], gain double precision, next jsonb, cells jsonb)
 on conflict (location_id) do update set books = excluded.books, wanted = excluded.wanted, gain = excluded.gain, next = excluded.next, cells = excluded.cells
 `
 

@@ -123,7 +123,7 @@ type Location struct {
 type LocationFit struct {
 	LocationID uuid.UUID
 	Books      string
-	Wanted     int32
+	Wanted     []string
 	Gain       float64
 	Next       json.RawMessage
 	Cells      json.RawMessage

@@ -17,7 +17,7 @@ create table choice (
 create table location_fit (
     location_id uuid primary key references location,
     books       text not null,   -- digest of the rulebooks that it was reckoned with
-    wanted      int not null,    -- listings that are wanted
+    wanted      text[] not null, -- directories on which it is wanted
     gain        double precision not null,   -- weight per minute that the best next fact gains over all wanted
     next        jsonb,           -- that fact; null where nothing is lacking
     cells       jsonb not null   -- by directory

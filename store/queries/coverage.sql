@@ -8,7 +8,7 @@ order by l.id limit sqlc.arg(most) for share of l;
 
 -- name: SaveFits :exec
 insert into location_fit (location_id, books, wanted, gain, next, cells)
-select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells from jsonb_to_recordset(sqlc.arg(fits)::jsonb) as f(location_id uuid, books text, wanted int, gain double precision, next jsonb, cells jsonb)
+select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells from jsonb_to_recordset(sqlc.arg(fits)::jsonb) as f(location_id uuid, books text, wanted text[], gain double precision, next jsonb, cells jsonb)
 on conflict (location_id) do update set books = excluded.books, wanted = excluded.wanted, gain = excluded.gain, next = excluded.next, cells = excluded.cells;
 
 -- name: PhotosOfClients :many
@@ -41,15 +41,22 @@ limit sqlc.arg(most) offset sqlc.arg(past);
 select location_id, directory_id, control, verification, visibility from listing where location_id = any(sqlc.arg(locations)::uuid[]);
 
 -- name: CoverageCounts :one
-select count(*)::int as locations, coalesce(sum(f.wanted), 0)::int as wanted
-from location l join location_fit f on f.location_id = l.id
+-- How many locations there are, how many have a fit by these rulebooks, and how many
+-- listings are wanted.
+select (select count(*) from location)::int as locations, count(*)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
+from location_fit f where f.books = sqlc.arg(books);
+
+-- name: CoverageCountsOf :one
+-- The same of a client or a location.
+select count(*)::int as locations, count(f.location_id)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
+from location l left join location_fit f on f.location_id = l.id and f.books = sqlc.arg(books)
 where (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
 
 -- name: ListingCounts :many
 select s.visibility, s.control, count(*)::int as count
 from listing s join location l on l.id = s.location_id join location_fit f on f.location_id = l.id
-where (f.cells->s.directory_id->>'wanted')::boolean
+where s.directory_id = any(f.wanted)
   and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
 group by s.visibility, s.control;

@@ -2234,15 +2234,21 @@ export interface components {
             client_name: string;
             label: string;
             kind: string;
-            wanted: number;
+            /** @description Directories on which it is wanted */
+            wanted: string[];
             /**
              * Format: double
              * @description Per cent of the wanted weight that is public
              */
             public: number;
             next?: components["schemas"]["Lack"];
-            cells: {
-                [key: string]: components["schemas"]["CoverageCell"];
+            /** @description How it fits each directory */
+            fits: {
+                [key: string]: components["schemas"]["Fitted"];
+            };
+            /** @description Where its listings stand that were begun */
+            standings: {
+                [key: string]: components["schemas"]["Standing"];
             };
         };
         Lack: {
@@ -2254,11 +2260,9 @@ export interface components {
             gain: number;
             directories: string[];
         };
-        CoverageCell: {
-            strand: components["schemas"]["Strand"];
-            says: string;
-            /** @description Why it cannot be listed there; empty when it can */
-            not: string;
+        Fitted: {
+            /** @description Why it cannot be listed there; missing when it can */
+            not?: string;
             /**
              * Format: double
              * @description Of a complete listing, as far as the record goes
@@ -2266,9 +2270,18 @@ export interface components {
             percent: number;
             /** @description Fields that are required there and not filled */
             blocks: number;
+            /**
+             * Format: double
+             * @description Per cent of the weight that can be had
+             */
+            adds: number;
             wanted: boolean;
-            /** @description The directory through which it comes by itself */
-            fed_by: string;
+            /** @description The directory through which it comes by itself; missing for none */
+            fed_by?: string;
+        };
+        Standing: {
+            strand: components["schemas"]["Strand"];
+            says: string;
         };
         Choices: {
             choices: {

@@ -43,7 +43,7 @@ async function everyLocation(scope: Scope): Promise<Schemas['CoverageRow'][]> {
 export function ChooseColumn({ directory: d, scope }: { directory: Schemas['Directory']; scope: Scope }) {
   const choose = useChoose()
   const all = async (wanted: boolean | undefined, words: string) => {
-    const rows = (await everyLocation(scope)).filter((r) => !r.cells[d.id]?.not)
+    const rows = (await everyLocation(scope)).filter((r) => !r.fits[d.id]?.not)
     if (rows.length === 0) return
     choose.mutate({
       choices: rows.map((r) => ({ location: r.location, directory: d.id, wanted })),

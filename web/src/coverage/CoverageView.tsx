@@ -275,10 +275,10 @@ function Row({
         <span className="second">{named ? row.client_name : kinds[row.kind]}</span>
       </th>
       {columns.map((d) => {
-        const cell = row.cells[d.id]
+        const fit = row.fits[d.id]
         return (
           <td key={d.id} className="cell">
-            {cell && <Cell cell={cell} row={row} directory={d} fitted={fitted} />}
+            {fit && <Cell fit={fit} row={row} directory={d} fitted={fitted} />}
           </td>
         )
       })}
@@ -307,33 +307,38 @@ function Row({
   )
 }
 
+const notBegun: Schemas['Standing'] = {
+  strand: { control: 'none', verification: 'not_begun', visibility: 'absent' },
+  says: 'not held, verification not begun, not there',
+}
+
 function Cell({
-  cell,
+  fit,
   row,
   directory,
   fitted,
 }: {
-  cell: Schemas['CoverageCell']
+  fit: Schemas['Fitted']
   row: Schemas['CoverageRow']
   directory: Schemas['Directory']
   fitted: boolean
 }) {
   const on = `${row.label} on ${directory.name}`
-  if (cell.not)
+  if (fit.not)
     return (
-      <span className="second" title={cell.not}>
+      <span className="second" title={fit.not}>
         –
       </span>
     )
-  const begun = cell.strand.control !== 'none'
-  if (!cell.wanted && !begun && !fitted)
+  const { strand, says } = row.standings[directory.id] ?? notBegun
+  if (!fit.wanted && strand.control === 'none' && !fitted)
     return (
       <Link
         className="second"
         to={listingPath(row.location, directory.id)}
         data-row
         aria-label={`${on}: not wanted`}
-        title={cell.fed_by ? 'It comes by itself' : 'Not wanted'}
+        title={fit.fed_by ? 'It comes by itself' : 'Not wanted'}
       >
         ·
       </Link>
@@ -342,16 +347,16 @@ function Cell({
     <Link
       to={listingPath(row.location, directory.id)}
       data-row
-      className={fitted && !cell.wanted ? 'away' : ''}
-      aria-label={`${on}: ${fitted ? `${Math.round(cell.percent)} per cent${cell.blocks ? `, ${cell.blocks} required facts missing` : ''}` : cell.says}`}
+      className={fitted && !fit.wanted ? 'away' : ''}
+      aria-label={`${on}: ${fitted ? `${Math.round(fit.percent)} per cent${fit.blocks ? `, ${fit.blocks} required facts missing` : ''}` : says}`}
     >
       {fitted ? (
         <span className="mono">
-          {Math.round(cell.percent)}
-          {cell.blocks > 0 && <em title={`${counted(cell.blocks, 'required fact')} missing`}>∅{cell.blocks}</em>}
+          {Math.round(fit.percent)}
+          {fit.blocks > 0 && <em title={`${counted(fit.blocks, 'required fact')} missing`}>∅{fit.blocks}</em>}
         </span>
       ) : (
-        <Strand strand={cell.strand} size="cell" />
+        <Strand strand={strand} size="cell" />
       )}
     </Link>
   )

@@ -5,6 +5,7 @@ import (
 	"errors"
 
 	"uvent/core/rulebook"
+	"uvent/core/verification"
 	"uvent/desk"
 	"uvent/outside/visit"
 )
@@ -29,10 +30,22 @@ var elsewhere = []step{
 	{when: "6 Nov 13:30", client: nettlewick, label: "Fennick", does: []act{search, create, ask(rulebook.Postcard)}, on: "waywren"},
 	{when: "12 Nov 14:20", client: mossback, label: "Alder Landing", does: []act{search, create, ask(rulebook.Postcard)}, on: "skerry"},
 	{when: "17 Nov 09:50", client: saltgrass, label: "Saltgrass", does: []act{search, create, ask(rulebook.Postcard)}, on: "waywren"},
-	{when: "18 Nov 10:45", client: spokeshave, label: "Three Herons", does: []act{search, create, ask(rulebook.Email), enter}, on: "skerry"},
+	{when: "18 Nov 10:45", client: spokeshave, label: "Three Herons", does: []act{search, copied("fernlook"), ask(rulebook.Email), enter}, on: "skerry"},
 	{when: "19 Nov 13:15", client: sablecote, label: "Port Sable", does: []act{search, create, ask(rulebook.Text)}, on: "murmurhall"},
 	{when: "20 Nov 10:10", client: spokeshave, label: "Minnow Bay", does: []act{foundNothing, byLetter}, on: "brasswire"},
 	{when: "23 Nov 14:10", client: spokeshave, label: "Quillcote", does: []act{search, create}, on: "murmurhall"},
+}
+
+// copied has the directory copy the listing from another.
+func copied(from string) act {
+	return func(ctx context.Context, l *layer, at desk.Place) error {
+		call, err := l.desk.CopyFrom(ctx, l.who.Actor(), at, from)
+		s, err := l.settled(ctx, at, call, err)
+		if err == nil && s.Control != verification.Held {
+			err = errors.New("copying: " + s.Trouble)
+		}
+		return err
+	}
 }
 
 func foundNothing(ctx context.Context, l *layer, at desk.Place) error {

@@ -191,6 +191,15 @@ func TestCopying(t *testing.T) {
 	if s.Control != verification.Held || s.Page == "" {
 		t.Fatalf("%+v", s)
 	}
+	v, err := r.Desk.Listing(ctx, here)
+	rig.Must(t, err)
+	left := ""
+	for _, l := range v.Left {
+		left += l.Key + " "
+	}
+	if left != "website category " {
+		t.Errorf("it did not come along: %s", left)
+	}
 	_, err = r.Desk.CopyFrom(ctx, who, first, "skerry")
 	refused(t, err, desk.Conflict, "We hold this listing already")
 }

@@ -164,6 +164,7 @@ type ListingView struct {
 	PageURL string
 	Account string
 	History []verification.Event
+	Left    fit.Values // what did not come along when the listing was copied
 }
 
 // Listing is one location on one directory, with everything about it.
@@ -203,6 +204,9 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 		return v, err
 	}
 	v.Missing = fit.Of(s, &book).Whys()
+	if from, err := d.Book(v.State.CopiedFrom); err == nil && v.State.Control == verification.Held {
+		v.Left = fit.LeftBehind(s, &from, &book)
+	}
 	v.Ways = verification.Ways(book, r, v.State, now, offered)
 	if v.State.Page != "" {
 		v.PageURL = d.reach.PageURL(home(book), v.State.Page)

@@ -85,9 +85,16 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	st := v.State
 	out := api.Listing{
 		Row: s.row(v.Cell), Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
-		Worked: api.ListingWorked(v.Book.Worked), CopiesFrom: []string{}, GivenAt: st.GivenAt, AnswerBy: window(st.AnswerBy, v.Book, s.Desk.Now(), nil),
+		Worked: api.ListingWorked(v.Book.Worked), CopiesFrom: []string{}, LeftBehind: []api.ComposedValue{}, GivenAt: st.GivenAt, AnswerBy: window(st.AnswerBy, v.Book, s.Desk.Now(), nil),
 		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, v.Book, s.Desk.Now(), nil),
 		Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
+	}
+	if st.CopiedFrom != "" {
+		name := s.Desk.DirectoryName(st.CopiedFrom)
+		out.CopiedFrom = &name
+	}
+	for _, l := range v.Left {
+		out.LeftBehind = append(out.LeftBehind, composed(l))
 	}
 	if home := s.Desk.PageOf(v.Book); home != "" {
 		out.Home = &home
@@ -227,7 +234,7 @@ func limits(b rulebook.Rulebook) api.DirectoryLimits {
 func waysOf(list []verification.Way) []api.Way {
 	out := []api.Way{}
 	for _, w := range list {
-		out = append(out, api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says})
+		out = append(out, api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says, There: w.There})
 	}
 	return out
 }

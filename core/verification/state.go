@@ -100,8 +100,9 @@ type State struct {
 	LookedAt   *time.Time        `json:"looked_at,omitempty"`
 	SeenAt     *time.Time        `json:"seen_at,omitempty"`
 	Sighting   *compare.Sighting `json:"sighting,omitempty"`
-	GivenAt    *time.Time        `json:"given_at,omitempty"`  // when values were last brought there by people
-	AnswerBy   *calendar.Window  `json:"answer_by,omitempty"` // when its staff should answer; none when nothing is asked of them
+	CopiedFrom string            `json:"copied_from,omitempty"` // the directory that the listing was copied from
+	GivenAt    *time.Time        `json:"given_at,omitempty"`    // when values were last brought there by people
+	AnswerBy   *calendar.Window  `json:"answer_by,omitempty"`   // when its staff should answer; none when nothing is asked of them
 	ChangedAt  time.Time         `json:"changed_at"`
 }
 
@@ -156,12 +157,15 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 	},
 	ClaimAsked:    func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
 	CreateAsked:   func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
-	CopyAsked:     func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
+	CopyAsked:     func(s *State, _ rulebook.Rulebook, e Event) { s.Control, s.CopiedFrom = Asked, e.Ref },
 	ClaimGranted:  taken,
 	Created:       taken,
 	Copied:        taken,
 	CreateRefused: refusedControl,
-	CopyRefused:   refusedControl,
+	CopyRefused: func(s *State, book rulebook.Rulebook, e Event) {
+		refusedControl(s, book, e)
+		s.CopiedFrom = ""
+	},
 	Given: func(s *State, book rulebook.Rulebook, e Event) {
 		s.GivenAt = &e.At
 		if e.Page != "" {

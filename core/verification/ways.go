@@ -22,6 +22,7 @@ type Way struct {
 	To     string           // where the code goes, as people write it
 	Target string           // the same for the connector: an E.164 number or an email; empty for post
 	Window *calendar.Window // when the code comes; none when at once
+	There  bool             // it is gone on the directory's own pages; how it went is told
 }
 
 var titles = map[rulebook.MethodName]string{
@@ -88,7 +89,7 @@ func (w *Way) fill(book rulebook.Rulebook, m rulebook.Method, r record.Record, n
 
 // there says of a way without a code that it is gone on the directory's own pages.
 func (w *Way) there(book rulebook.Rulebook, m rulebook.Method, now time.Time) {
-	w.Says = "On their own pages; say here how it went."
+	w.There, w.Says = true, "On their own pages; say here how it went."
 	if m.Note != "" {
 		w.Says = m.Note + " " + w.Says
 	}

@@ -2515,6 +2515,8 @@ export interface components {
             title: string;
             open: boolean;
             says: string;
+            /** @description It is gone on the directory’s own pages; how it went is told */
+            there: boolean;
         };
         HistoryLine: {
             /** Format: date-time */
@@ -2540,6 +2542,10 @@ export interface components {
             home?: string;
             /** @description Directories that it copies our listing from when it is asked to */
             copies_from: string[];
+            /** @description Name of the directory that the listing was copied from */
+            copied_from?: string;
+            /** @description What did not come along */
+            left_behind: components["schemas"]["ComposedValue"][];
             /** Format: date-time */
             given_at?: string;
             answer_by?: components["schemas"]["Window"];

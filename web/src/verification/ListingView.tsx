@@ -7,6 +7,7 @@ import { Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { FactTable } from './FactTable'
 import { Fit } from './Fit'
+import { LeftBehind } from './LeftBehind'
 import { NextStep } from './NextStep'
 import { Preview } from './Preview'
 import { Ways } from './Ways'
@@ -88,6 +89,7 @@ export function ListingView() {
         </div>
         <aside key={location + directory}>
           <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
+          {l.left_behind.length > 0 && <LeftBehind listing={l} />}
           {l.row.strand.control === 'held' && l.row.strand.verification !== 'verified' && l.ways.length > 0 && <Ways listing={l} />}
         </aside>
       </div>

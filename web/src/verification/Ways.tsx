@@ -1,5 +1,6 @@
 import { Button } from 'react-bootstrap'
 import type { Listing } from '../api/client'
+import { Answer } from './ByHand'
 import { useVerb } from './verbs'
 
 // Ways lists how the listing can be verified, open ones first, and why the
@@ -18,8 +19,8 @@ export function Ways({ listing: l }: { listing: Listing }) {
       )}
       <ul className="ways">
         {l.ways.map((w, i) => (
-          <li key={w.method} className={w.open ? '' : 'shut'}>
-            <span className="second mono">{w.open ? i + 1 : '–'}</span>
+          <li key={w.method} className={w.open || w.there ? '' : 'shut'}>
+            <span className="second mono">{w.open ? i + 1 : w.there ? '·' : '–'}</span>
             <div>
               <b>{w.title}</b>
               <p>{w.says}</p>
@@ -37,6 +38,9 @@ export function Ways({ listing: l }: { listing: Listing }) {
           </li>
         ))}
       </ul>
+      {l.ways.some((w) => w.there) && l.worked !== 'by_hand' && l.worked !== 'written' && (
+        <Answer listing={l} options={['verified', 'refused']} verb={verb} />
+      )}
       {live && open > 0 && <p className="second small">Asking for another code ends the one that is under way.</p>}
     </section>
   )

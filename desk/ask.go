@@ -29,6 +29,7 @@ type question struct {
 	From    string              `json:"from,omitempty"` // the directory to copy from
 	Page    string              `json:"page,omitempty"` // the listing's page there
 	Values  fit.Values          `json:"values,omitempty"`
+	Photos  []reach.Photo       `json:"photos,omitempty"` // without their data
 	Attempt string              `json:"attempt,omitempty"`
 	Method  rulebook.MethodName `json:"method,omitempty"`
 	To      string              `json:"to,omitempty"`
@@ -198,6 +199,9 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		var l reach.Listing
 		l, err = d.reach.Copy(ctx, url, key, q.From, q.Page, q.Values.Facts())
 		e, no = verification.Event{Kind: verification.Copied, Ref: l.Ref, Page: l.Page}, verification.CopyRefused
+	case verification.PhotosAsked:
+		err = d.putPhotos(ctx, book, c.ID.String(), q)
+		e, no = verification.Event{Kind: verification.PhotosGiven, Photos: len(q.Photos)}, verification.PhotosRefused
 	case verification.CodeAsked:
 		var sent reach.Sent
 		sent, err = d.reach.AskCode(ctx, url, key, q.Ref, string(q.Method), q.To, q.Contact)

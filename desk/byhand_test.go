@@ -2,9 +2,12 @@ package desk_test
 
 import (
 	"bytes"
+	"io"
+	"net/http"
 	"strings"
 	"testing"
 
+	"uvent/core/photo"
 	"uvent/core/verification"
 	"uvent/desk"
 	"uvent/e2e/rig"
@@ -230,5 +233,44 @@ func TestHandingInAFile(t *testing.T) {
 		if w.Directory == "roadwhistle" && (w.FedBy != "plotline" || w.Wanted) {
 			t.Errorf("%+v", w)
 		}
+	}
+}
+
+// The photos that fit a directory are given, each cut to its place there.
+func TestGivingPhotos(t *testing.T) {
+	r, ctx := rig.Start(t, "skerry"), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	rec.LegalName, rec.Company.Registration = "Spokeshave Cycle Works LLC", "604 117 220"
+	here := at(r.Add(t, rec), "skerry")
+	_, err := r.Desk.GivePhotos(ctx, who, here)
+	refused(t, err, desk.Conflict, "Claim or create the listing first")
+	s := r.Held(t, here)
+	_, err = r.Desk.GivePhotos(ctx, who, here)
+	refused(t, err, desk.Conflict, "No photo fits Skerry")
+	scope := desk.Scope{Location: &here.Location}
+	for i, f := range []desk.PhotoFacts{{Group: "logo", Focus: photo.Middle}, {Group: "exterior", Focus: photo.Middle, Caption: "From across the street"}, {Group: "interior", Focus: photo.Middle}} {
+		size := []int{900, 1400, 200}[i] // the last is too small
+		_, err := r.Desk.AddPhoto(ctx, who, scope, f, "photo.jpg", boxes(t, size, size, uint64(i)))
+		rig.Must(t, err)
+	}
+	s = r.Answered(t, here)(r.Desk.GivePhotos(ctx, who, here))
+	if s.PhotosAt == nil || s.Photos != 2 {
+		t.Fatalf("%+v", s)
+	}
+	s = r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, "email"))
+	var code string
+	eventually(t, func() bool { code, err = r.World.Code(ctx, rec.Email); return err == nil })
+	r.Answered(t, here)(r.Desk.EnterCode(ctx, who, here, s.Attempt().ID, code))
+	r.Move(t, 14*24*hour)
+	v, err := r.Desk.Listing(ctx, here)
+	rig.Must(t, err)
+	resp, err := http.Get(v.PageURL)
+	rig.Must(t, err)
+	defer resp.Body.Close()
+	page, err := io.ReadAll(resp.Body)
+	rig.Must(t, err)
+	if text := string(page); strings.Count(text, "data-place") != 2 || !strings.Contains(text, "From across the street") {
+		t.Errorf("%s", text)
 	}
 }

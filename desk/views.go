@@ -164,6 +164,7 @@ type ListingView struct {
 	PageURL string
 	Account string
 	History []verification.Event
+	Photos  int        // photos that fit there, where a program can give them
 	Left    fit.Values // what did not come along when the listing was copied
 }
 
@@ -204,6 +205,9 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 		return v, err
 	}
 	v.Missing = fit.Of(s, &book).Whys()
+	if book.Connector.URL != "" && v.NotFor == "" {
+		v.Photos = len(photosFor(s, &book))
+	}
 	if from, err := d.Book(v.State.CopiedFrom); err == nil && v.State.Control == verification.Held {
 		v.Left = fit.LeftBehind(s, &from, &book)
 	}
@@ -251,6 +255,10 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 		return "Asked it to copy the listing from another directory."
 	case verification.Copied:
 		return "Copied, as far as it carries."
+	case verification.PhotosAsked:
+		return fmt.Sprintf("Gave it %d photos.", e.Photos)
+	case verification.PhotosGiven:
+		return "The photos were taken."
 	case verification.Given:
 		switch e.How {
 		case verification.ByLetter:

@@ -89,3 +89,14 @@ func (s *Server) CopyListing(ctx context.Context, in api.CopyListingRequestObjec
 	}
 	return api.CopyListing200JSONResponse(out), err
 }
+
+// GivePhotos gives a directory the photos that fit there.
+func (s *Server) GivePhotos(ctx context.Context, in api.GivePhotosRequestObject) (api.GivePhotosResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.GivePhotos(ctx, person(ctx).Actor(), at)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.GivePhotos202JSONResponse(out), nil
+	}
+	return api.GivePhotos200JSONResponse(out), err
+}

@@ -4,11 +4,15 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"image"
+	"image/color"
+	"image/jpeg"
 	"io"
 	"maps"
 	"mime/multipart"
 	"net"
 	"net/http"
+	"regexp"
 	"strconv"
 	"strings"
 	"testing"
@@ -16,6 +20,7 @@ import (
 
 	"github.com/wneessen/go-mail"
 
+	"uvent/core/photo"
 	"uvent/outside/visit"
 	"uvent/reach"
 )
@@ -145,6 +150,47 @@ func TestBehaviours(t *testing.T) {
 			w.has(raw["socials"], nil, "socials that are left behind")
 			status, _ = w.askOf("murmurhall", "POST", "/copies", "", map[string]any{"from": "fernlook", "page": l.Page})
 			w.has(status, http.StatusConflict, "copying to one that does not")
+		}},
+		{"skerry", "counts a logo only when it is marked as one", func(w *world) {
+			l := w.held("skerry", business)
+			w.verified("skerry", l, "email", "shop@spokeshave.example")
+			w.photo("skerry", l.Ref, "a", "logo", "")
+			w.photo("skerry", l.Ref, "b", "cover", "")
+			w.move(w.now().AddDate(0, 0, 14))
+			_, page := w.page(l.Page)
+			w.has(strings.Count(page, "data-place"), 1, "photos with a logo that is not marked")
+			w.photo("skerry", l.Ref, "a", "logo", "Logo")
+			_, page = w.page(l.Page)
+			w.has(strings.Count(page, "data-place"), 2, "photos with one that is")
+		}},
+		{"fernlook", "shows a logo in a circle", func(w *world) {
+			l := w.held("fernlook", shop)
+			w.verified("fernlook", l, "text", "+13605550142")
+			w.photo("fernlook", l.Ref, "a", "logo", "")
+			w.move(w.now().AddDate(0, 0, 14))
+			_, page := w.page(l.Page)
+			w.has(strings.Contains(page, `data-place="logo" class="round"`), true, "a round logo")
+		}},
+		{"hithermap", "loses some photos and blurs others, and says nothing", func(w *world) {
+			l := w.held("hithermap", shop)
+			w.verified("hithermap", l, "call", "+13605550142")
+			for i := range 24 {
+				w.photo("hithermap", l.Ref, fmt.Sprint(i), "interior", "")
+			}
+			w.move(w.now().AddDate(0, 0, 14))
+			_, page := w.page(l.Page)
+			shown := regexp.MustCompile(`/hithermap/photo/[^"]+`).FindAllString(page, -1)
+			blurred := 0
+			for _, at := range shown {
+				_, data := w.page(at)
+				img, err := jpeg.Decode(strings.NewReader(data))
+				must(w.t, err)
+				if photo.Sharpness(img) < photo.Blurred {
+					blurred++
+				}
+			}
+			w.has(len(shown) > 8 && len(shown) < 24, true, fmt.Sprint("some stick: ", len(shown)))
+			w.has(blurred > 1 && blurred < len(shown), true, fmt.Sprint("some are blurred: ", blurred))
 		}},
 		{"hithermap", "fails now and then, and goes on when it is sent again", func(w *world) {
 			failed := 0
@@ -277,6 +323,29 @@ func TestBehaviours(t *testing.T) {
 		}},
 	} {
 		t.Run(c.directory+" "+c.does, func(t *testing.T) { c.try(start(t)) })
+	}
+}
+
+// photo gives a listing a sharp picture of squares.
+func (w *world) photo(directory, ref, id, place, tag string) {
+	w.t.Helper()
+	img := image.NewGray(image.Rect(0, 0, 480, 320))
+	for y := range 320 {
+		for x := range 480 {
+			if (x/8+y/8)%2 == 0 {
+				img.SetGray(x, y, color.Gray{230})
+			}
+		}
+	}
+	var b bytes.Buffer
+	must(w.t, jpeg.Encode(&b, img, nil))
+	body := map[string]any{"place": place, "id": id, "tag": tag, "data": b.Bytes()}
+	status, a := w.askOf(directory, "POST", "/listings/"+ref+"/photos", "photo "+id+tag, body)
+	if status == http.StatusServiceUnavailable {
+		status, a = w.askOf(directory, "POST", "/listings/"+ref+"/photos", "photo "+id+tag, body)
+	}
+	if status != http.StatusOK {
+		w.t.Fatalf("giving a photo answers %d, %+v", status, a)
 	}
 }
 

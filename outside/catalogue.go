@@ -25,6 +25,7 @@ type directory struct {
 	atOnce     bool          // whoever adds a listing is believed
 	showSwitch bool          // profiles show only where the switch is ticked
 	fails      int           // of a hundred requests to its interface, the first try of so many comes to nothing
+	photos     photoWays
 	copies     []copying
 	form       []field
 }
@@ -79,7 +80,7 @@ const minutes = time.Minute
 var directories = []directory{
 	{
 		slug: "fernlook", name: "Fernlook", place: in("", 17), publish: business(1, 3), connected: true, wantsPlace: true,
-		look: look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#fff", "#4a6b2f", false, "jsonld"},
+		look: look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#fff", "#4a6b2f", false, "jsonld", true},
 		methods: map[string]method{
 			"postcard": {digits: 6, tries: 3, works: 30 * 24 * time.Hour, window: business(6, 12), always: true},
 			"call":     {digits: 6, tries: 3, works: 30 * minutes}, "text": {digits: 6, tries: 3, works: 30 * minutes}, "email": {digits: 8, tries: 5, works: 72 * time.Hour},
@@ -87,21 +88,21 @@ var directories = []directory{
 	},
 	{
 		slug: "fernlook-facts", name: "Fernlook Facts", place: in("", 17), publish: business(0, 2), connected: true,
-		look:    look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#f4f7f0", "#4a6b2f", true, "jsonld"},
+		look:    look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#f4f7f0", "#4a6b2f", true, "jsonld", false},
 		methods: map[string]method{"email": {digits: 8, tries: 5, works: 72 * time.Hour, always: true}},
 		copies:  []copying{{from: "fernlook", window: days(3, 21), carries: []string{"name", "phone", "street", "locality", "region", "postal_code", "website", "hours"}, overwrites: true}},
 	},
 	{
 		slug: "waywren", name: "Waywren", place: in("", 16), publish: business(1, 9), connected: true, noVisits: true, wantsPlace: true,
-		look: look{"Verdana, sans-serif", "#142433", "#fdfdfd", "#0f5a78", true, "microdata"},
+		look: look{"Verdana, sans-serif", "#142433", "#fdfdfd", "#0f5a78", true, "microdata", false},
 		methods: map[string]method{
 			"call":     {digits: 4, tries: 3, works: 15 * minutes, onlyKnown: true},
 			"postcard": {digits: 5, tries: 3, works: 40 * 24 * time.Hour, window: business(5, 10), onlyNew: true},
 		},
 	},
 	{
-		slug: "skerry", name: "Skerry", place: in("", 15), publish: business(2, 5), connected: true, wants: []string{"legal name", "registration number"}, wantsPlace: true,
-		look: look{"Tahoma, sans-serif", "#222", "#fff", "#7a3e12", false, "jsonld"},
+		slug: "skerry", name: "Skerry", place: in("", 15), publish: business(2, 5), connected: true, wants: []string{"legal name", "registration number"}, wantsPlace: true, photos: photoWays{tagged: map[string]bool{"logo": true}},
+		look: look{"Tahoma, sans-serif", "#222", "#fff", "#7a3e12", false, "jsonld", false},
 		methods: map[string]method{
 			"email":    {digits: 6, tries: 4, works: 48 * time.Hour, always: true},
 			"postcard": {digits: 6, tries: 3, works: 60 * 24 * time.Hour, window: business(8, 15), always: true},
@@ -109,21 +110,21 @@ var directories = []directory{
 		copies: []copying{{from: "fernlook", onRequest: true, window: business(0, 2), omits: []string{"website", "category", "other_categories", "socials", "areas"}}},
 	},
 	{
-		slug: "hithermap", name: "Hithermap", place: in("WA", 0), publish: business(1, 4), connected: true, wantsPlace: true, fails: 30,
-		look:    look{"Helvetica, Arial, sans-serif", "#20301f", "#f7faf4", "#23663a", false, "microdata"},
+		slug: "hithermap", name: "Hithermap", place: in("WA", 0), publish: business(1, 4), connected: true, wantsPlace: true, fails: 30, photos: photoWays{loses: 25, blurs: 25},
+		look:    look{"Helvetica, Arial, sans-serif", "#20301f", "#f7faf4", "#23663a", false, "microdata", false},
 		methods: map[string]method{"call": {digits: 5, tries: 3, works: 20 * minutes, always: true}},
 		copies:  []copying{{from: "plotline", window: days(5, 14), carries: []string{"name", "street", "locality", "region", "postal_code", "phone", "website"}, overwrites: true}},
 	},
 	{
 		slug: "murmurhall", name: "Murmurhall", place: in("", 0), publish: days(0, 1), connected: true,
-		look: look{`"Segoe UI", Verdana, sans-serif`, "#2b2340", "#fbf9ff", "#6a3fa0", false, "jsonld"},
+		look: look{`"Segoe UI", Verdana, sans-serif`, "#2b2340", "#fbf9ff", "#6a3fa0", false, "jsonld", true},
 		methods: map[string]method{
 			"text": {digits: 6, tries: 3, works: 10 * minutes, always: true}, "email": {digits: 6, tries: 3, works: 60 * minutes, always: true},
 		},
 	},
 	{
 		slug: "lanefolk", name: "Lanefolk", place: in("WA", 0), publish: days(0, 2), pages: true,
-		look: look{"Georgia, serif", "#2a2a20", "#fbfaf4", "#9a5a00", false, "plain"},
+		look: look{"Georgia, serif", "#2a2a20", "#fbfaf4", "#9a5a00", false, "plain", false},
 		methods: map[string]method{
 			"postcard": {digits: 6, tries: 3, works: 21 * 24 * time.Hour, window: business(4, 9), always: true}, "text": {digits: 6, tries: 3, works: 10 * minutes, always: true},
 		},
@@ -135,34 +136,34 @@ var directories = []directory{
 	},
 	{
 		slug: "guildbench", name: "Guildbench", place: in("", 0), publish: days(0, 1), connected: true,
-		look:    look{"Arial, sans-serif", "#1a2433", "#fff", "#1b4f9c", true, "jsonld"},
+		look:    look{"Arial, sans-serif", "#1a2433", "#fff", "#1b4f9c", true, "jsonld", false},
 		methods: map[string]method{"email": {digits: 6, tries: 5, works: 24 * time.Hour, always: true}},
 	},
 	{
 		slug: "candourbox", name: "Candourbox", place: in("", 0), publish: business(0, 2), connected: true, noVisits: true, wantsPlace: true,
-		look: look{"Verdana, sans-serif", "#331c1c", "#fffdfb", "#a03030", false, "microdata"},
+		look: look{"Verdana, sans-serif", "#331c1c", "#fffdfb", "#a03030", false, "microdata", false},
 		methods: map[string]method{
 			"text": {digits: 4, tries: 3, works: 30 * minutes, always: true}, "email": {digits: 6, tries: 3, works: 24 * time.Hour, always: true},
 		},
 	},
 	{
 		slug: "brasswire", name: "Brasswire", place: in("", 12), publish: business(0, 2), pages: true, staff: "listings@brasswire.example", review: business(4, 6),
-		look:    look{`"Courier New", monospace`, "#222", "#fffbe8", "#7a6000", false, "plain"},
+		look:    look{`"Courier New", monospace`, "#222", "#fffbe8", "#7a6000", false, "plain", false},
 		methods: map[string]method{"email": {digits: 4, tries: 3, works: 7 * 24 * time.Hour, always: true}},
 		copies:  []copying{{from: "plotline", window: days(7, 14), carries: []string{"name", "street", "locality", "region", "postal_code", "phone"}, overwrites: true}},
 	},
 	{
 		slug: "plotline", name: "Plotline", place: in("", 0), publish: business(1, 3), pages: true, files: true,
-		look: look{`"Lucida Console", monospace`, "#102a2a", "#f2f7f7", "#0a5a5a", true, "plain"},
+		look: look{`"Lucida Console", monospace`, "#102a2a", "#f2f7f7", "#0a5a5a", true, "plain", false},
 	},
 	{
 		slug: "roadwhistle", name: "Roadwhistle", place: in("", 0), publish: days(5, 14),
-		look:   look{"Arial, sans-serif", "#eee", "#1c1f24", "#ffb300", true, "plain"},
+		look:   look{"Arial, sans-serif", "#eee", "#1c1f24", "#ffb300", true, "plain", false},
 		copies: []copying{{from: "plotline", window: days(5, 14), overwrites: true}},
 	},
 	{
 		slug: "sound-chamber", name: "Sound Chamber", place: in("WA", 0), publish: days(0, 0), pages: true, atOnce: true, showSwitch: true,
-		look:   look{`"Times New Roman", serif`, "#1c1c2c", "#fff", "#203a7a", false, "microdata"},
+		look:   look{`"Times New Roman", serif`, "#1c1c2c", "#fff", "#203a7a", false, "microdata", false},
 		copies: []copying{{from: "plotline", window: days(10, 30), carries: []string{"name", "street", "locality", "region", "postal_code", "phone"}, overwrites: true}},
 		form: []field{
 			{key: "name", label: "Member", most: 50, needed: true}, {key: "address", label: "Address"}, {key: "phone", label: "Phone", needed: true}, {key: "email", label: "Email"}, {key: "website", label: "Website", most: 100},
@@ -171,11 +172,11 @@ var directories = []directory{
 	},
 	{
 		slug: "old-wharf-merchants", name: "Old Wharf Merchants", place: in("WA", 0), publish: business(0, 3), pages: true, staff: "hello@oldwharf.example", review: business(2, 10), atOnce: true,
-		look: look{"Palatino, Georgia, serif", "#26221c", "#faf6ee", "#8a3d1e", true, "plain"},
+		look: look{"Palatino, Georgia, serif", "#26221c", "#faf6ee", "#8a3d1e", true, "plain", false},
 	},
 	{
 		slug: "spanner-register", name: "Spanner Register", place: in("WA", 0), publish: business(0, 2), pages: true,
-		look:    look{"Arial, sans-serif", "#1f2326", "#f5f6f7", "#b03a00", true, "microdata"},
+		look:    look{"Arial, sans-serif", "#1f2326", "#f5f6f7", "#b03a00", true, "microdata", false},
 		methods: map[string]method{"call": {digits: 4, tries: 2, works: 10 * minutes, always: true}},
 		form: []field{
 			{key: "name", label: "Workshop", most: 60, needed: true}, {key: "licence", label: "Licence", needed: true}, {key: "category", label: "Works on", needed: true}, {key: "address", label: "Address", needed: true},

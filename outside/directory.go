@@ -50,6 +50,8 @@ func (o *Outside) directoryRoutes(mux *http.ServeMux, d *directory) {
 	at("POST /listings/{ref}/verifications", verify)
 	at("POST /verifications/{id}/code", enter)
 	at("POST /copies", copyListing)
+	at("POST /listings/{ref}/photos", givePhoto)
+	mux.HandleFunc("GET /"+d.slug+"/photo/{ref}/{place}/{id}", o.photoFile)
 }
 
 func scan(row pgx.Row, d *directory, account string) (l listing, err error) {

@@ -80,3 +80,15 @@ create table if not exists site (
     status  int not null,
     leads   text not null      -- where it sends a visitor; empty: nowhere
 );
+
+-- Photos as directories show them.
+create table if not exists photo (
+    ref     text not null references listing,
+    id      text not null,      -- the giver's
+    place   text not null,
+    caption text not null,
+    tag     text not null,
+    data    bytea not null,
+    at      timestamptz not null,
+    primary key (ref, id, place)
+);

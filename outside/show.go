@@ -16,6 +16,7 @@ type look struct {
 	font, ink, paper, brand string
 	wide                    bool   // facts beside each other
 	form                    string // jsonld, microdata or plain
+	circle                  bool   // the logo is shown in one
 }
 
 // style is a directory's look as CSS.
@@ -27,6 +28,7 @@ func (l look) style() template.CSS {
 	return template.CSS(fmt.Sprintf("body{font:16px/1.5 %s;color:%s;background:%s;max-width:680px;margin:30px auto;padding:0 16px}"+
 		".brand{color:%s;font-weight:bold}h1{font-size:26px;margin:0}dl{display:grid;grid-template-columns:%s;gap:6px 12px}dt{opacity:.75}dd{margin:0}"+
 		"a{color:inherit}label{display:block;margin:12px 0 2px}input,textarea{font:inherit;width:100%%;box-sizing:border-box;padding:6px}input[type=checkbox]{width:auto}"+
+		".photos{display:flex;flex-wrap:wrap;gap:8px;margin:12px 0}.photos img{height:96px;border-radius:4px}.photos img.round{width:96px;object-fit:cover;border-radius:50%%}"+
 		"button{font:inherit;margin-top:16px;padding:8px 18px}.wrong{border-left:4px solid #a02020;padding-left:10px}", l.font, l.ink, l.paper, l.brand, columns))
 }
 
@@ -52,6 +54,12 @@ func (o *Outside) page(w http.ResponseWriter, r *http.Request, d *directory) {
 		lines = strings.Split(f.Hours, "; ")
 	}
 	data := map[string]any{"Directory": d.name, "Facts": f, "Hours": lines, "Style": d.look.style(), "Form": d.look.form, "Texts": d.shown(f), "Socials": f.shownSocials(d)}
+	photos, err := o.shownPhotos(r.Context(), d, l.Ref)
+	if err != nil {
+		http.Error(w, err.Error(), http.StatusInternalServerError)
+		return
+	}
+	data["Photos"], data["Circle"] = photos, d.look.circle
 	if d.look.form == "jsonld" {
 		data["LD"] = jsonLD(f)
 	}

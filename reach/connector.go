@@ -124,3 +124,20 @@ func (r *Reach) EnterCode(ctx context.Context, connector, key, id, code string) 
 	var out struct{}
 	return r.ask(ctx, http.MethodPost, r.resolve(connector)+"/verifications/"+url.PathEscape(id)+"/code", key, map[string]string{"code": code}, &out)
 }
+
+// Photo is one that a directory is given for a listing.
+type Photo struct {
+	Place       string `json:"place"` // which of the directory's places it fills, by the first group of the rulebook's photos
+	ID          string `json:"id"`    // ours
+	Caption     string `json:"caption"`
+	Alternative string `json:"alternative"`
+	Tag         string `json:"tag"`  // what it is marked as
+	Data        []byte `json:"data"` // JPEG, in base64 on the wire
+}
+
+// GivePhoto gives a photo to a listing; one with the same id takes the place of the one
+// before.
+func (r *Reach) GivePhoto(ctx context.Context, connector, key, ref string, p Photo) error {
+	var out struct{}
+	return r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/photos", key, p, &out)
+}

@@ -41,6 +41,9 @@ const (
 	CopyAsked      Kind = "copy_asked"       // Ref: the directory that is copied from
 	Copied         Kind = "copied"           // Ref, Page
 	CopyRefused    Kind = "copy_refused"     // Says
+	PhotosAsked    Kind = "photos_asked"     // Photos: how many are being given
+	PhotosGiven    Kind = "photos_given"     // Photos
+	PhotosRefused  Kind = "photos_refused"   // Says
 
 	// What people do on a directory themselves, and tell.
 	Given         Kind = "given"          // Values, How, Page, To: they were entered there, or written to its staff
@@ -80,6 +83,7 @@ type Event struct {
 	TriesLeft  *int                `json:"tries_left,omitempty"`
 	Sighting   *compare.Sighting   `json:"sighting,omitempty"`
 	How        How                 `json:"how,omitempty"`
+	Photos     int                 `json:"photos,omitempty"`
 	Values     fit.Values          `json:"values,omitempty"` // as they were given
 }
 

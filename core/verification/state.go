@@ -101,6 +101,8 @@ type State struct {
 	SeenAt     *time.Time        `json:"seen_at,omitempty"`
 	Sighting   *compare.Sighting `json:"sighting,omitempty"`
 	CopiedFrom string            `json:"copied_from,omitempty"` // the directory that the listing was copied from
+	PhotosAt   *time.Time        `json:"photos_at,omitempty"`   // when photos were last given
+	Photos     int               `json:"photos,omitempty"`      // how many then
 	GivenAt    *time.Time        `json:"given_at,omitempty"`    // when values were last brought there by people
 	AnswerBy   *calendar.Window  `json:"answer_by,omitempty"`   // when its staff should answer; none when nothing is asked of them
 	ChangedAt  time.Time         `json:"changed_at"`
@@ -135,7 +137,7 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 	s.Attempts = append([]Attempt(nil), s.Attempts...)
 	s.ChangedAt = e.At
 	switch e.Kind {
-	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, CopyAsked:
+	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, CopyAsked, PhotosAsked:
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
@@ -166,6 +168,8 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 		refusedControl(s, book, e)
 		s.CopiedFrom = ""
 	},
+	PhotosGiven:   func(s *State, _ rulebook.Rulebook, e Event) { s.PhotosAt, s.Photos = &e.At, e.Photos },
+	PhotosRefused: func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
 	Given: func(s *State, book rulebook.Rulebook, e Event) {
 		s.GivenAt = &e.At
 		if e.Page != "" {

@@ -1035,15 +1035,22 @@ type Listing struct {
 	Missing    []string        `json:"missing"`
 
 	// Page Address of the public page; empty while there is none
-	Page       string        `json:"page"`
-	PublicBy   *Window       `json:"public_by,omitempty"`
-	Row        ListingRow    `json:"row"`
-	SearchedAt *time.Time    `json:"searched_at,omitempty"`
-	SeenAt     *time.Time    `json:"seen_at,omitempty"`
-	Trouble    string        `json:"trouble"`
-	VerifiedAt *time.Time    `json:"verified_at,omitempty"`
-	Ways       []Way         `json:"ways"`
-	Worked     ListingWorked `json:"worked"`
+	Page string `json:"page"`
+
+	// PhotosAt When photos were last given
+	PhotosAt *time.Time `json:"photos_at,omitempty"`
+
+	// PhotosFit Photos that fit there
+	PhotosFit   int           `json:"photos_fit"`
+	PhotosGiven int           `json:"photos_given"`
+	PublicBy    *Window       `json:"public_by,omitempty"`
+	Row         ListingRow    `json:"row"`
+	SearchedAt  *time.Time    `json:"searched_at,omitempty"`
+	SeenAt      *time.Time    `json:"seen_at,omitempty"`
+	Trouble     string        `json:"trouble"`
+	VerifiedAt  *time.Time    `json:"verified_at,omitempty"`
+	Ways        []Way         `json:"ways"`
+	Worked      ListingWorked `json:"worked"`
 }
 
 // ListingWorked defines model for Listing.Worked.
@@ -2138,6 +2145,9 @@ type ServerInterface interface {
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// GivePhotos Give it the photos that fit there, each cut to its place
+	// (POST /api/listings/{location}/{directory}/photos)
+	GivePhotos(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -3493,6 +3503,40 @@ func (siw *ServerInterfaceWrapper) LookAgain(c *gin.Context) {
 	}
 
 	siw.Handler.LookAgain(c, location, directory)
+}
+
+// GivePhotos operation middleware
+func (siw *ServerInterfaceWrapper) GivePhotos(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GivePhotos(c, location, directory)
 }
 
 // SearchDirectory operation middleware
@@ -4859,6 +4903,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/given", wrapper.Give)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/found", wrapper.Found)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/answers", wrapper.Answered)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/photos", wrapper.GivePhotos)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/copy", wrapper.CopyListing)
 }
 
@@ -6773,6 +6818,60 @@ type LookAgaindefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response LookAgaindefaultApplicationProblemPlusJSONResponse) VisitLookAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GivePhotosRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type GivePhotosResponseObject interface {
+	VisitGivePhotosResponse(w http.ResponseWriter) error
+}
+
+type GivePhotos200JSONResponse Listing
+
+func (response GivePhotos200JSONResponse) VisitGivePhotosResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GivePhotos202JSONResponse Listing
+
+func (response GivePhotos202JSONResponse) VisitGivePhotosResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GivePhotosdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GivePhotosdefaultApplicationProblemPlusJSONResponse) VisitGivePhotosResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8831,6 +8930,9 @@ type StrictServerInterface interface {
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(ctx context.Context, request LookAgainRequestObject) (LookAgainResponseObject, error)
+	// GivePhotos Give it the photos that fit there, each cut to its place
+	// (POST /api/listings/{location}/{directory}/photos)
+	GivePhotos(ctx context.Context, request GivePhotosRequestObject) (GivePhotosResponseObject, error)
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(ctx context.Context, request SearchDirectoryRequestObject) (SearchDirectoryResponseObject, error)
@@ -10623,6 +10725,33 @@ func (sh *strictHandler) LookAgain(ctx *gin.Context, location LocationPath, dire
 	}
 }
 
+// GivePhotos operation middleware
+func (sh *strictHandler) GivePhotos(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request GivePhotosRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GivePhotos(ctx, request.(GivePhotosRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GivePhotos")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GivePhotosResponseObject); ok {
+		if err := validResponse.VisitGivePhotosResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SearchDirectory operation middleware
 func (sh *strictHandler) SearchDirectory(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
 	var request SearchDirectoryRequestObject
@@ -12226,233 +12355,235 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1vc9y40edXQc1dlZM72tLu5vLsI79y5HXWT7xrn+XEVZfa0oMhe2aQ4QAMgNF44nLVfY37evdJrtAA",
-	"SJAD8I9EydpcXq28Q4JAd6PR6D+//rzIxa4SHLhWi4vPi4pKugMNEv9FtYZdpd9RvTH/ZHxxsajMP7IF",
-	"pztYXPgnFtlCwt/3TEKxuNByD9lC5RvYUfOaPlbmUaUl4+vFly/ZIi8Z8L5h7QO9o66E3FG9uFjs96xY",
-	"ZMmvXOXC/OA+8/c9yGPkO1PGLZiEXAt57FlA/cxEyrBdJWQfZewDd6RMKXKqmeA93/GPzPSlXi4E35oy",
-	"dkUrkD1LwN/vOP9qI7To+4b5/Y7fuAGpzOovPi8KULlkFRLjYvFhA8T9SPSGanKgikigZpgYHf1Ao6bD",
-	"uP7u22Y+jGtYg1x8MTOSoCrBFaASeCfFsoSd+TMXXJv9YlRDVZXMsu2ssk/8978pu4rma/9Vwmpxsfgv",
-	"Z42WObO/qjM/Ln6xvfAXRMJqr2iJ9HEvmPFe5LnYuwmU5dvV4uKv/R9xL7yiuVaLL9nnRSVFBVIzu7Z8",
-	"Q/kaimuqW7QpqIanmu3glF9Z/c7yGNnC2YIVI7ieLQ5UcsbXOAumYaeig7n/QaWkx4XljGfsXxc4cD1O",
-	"a2JZuLJf6nHE8m+Q68WXX75kixZlLk4IU1IVn1Iu+IrJHRTBr0shSqB8ESrH6Muwo6yM/rIWHOIjbkRZ",
-	"gIy+xIWG6A8VSCeLg4ywj9Iy9vEOwUOlbldSzy5zFAvpE4ztpuqWecqQbPGiKCSoGCcMlxLkNIqzZDr+",
-	"YyWUpuV1Loo4jSSsndY5+UlpCaCjP+050/GjK6SUG8A9Hky0/mx7flm9zBPaZItPT9fiqd8JlkzPPLmC",
-	"X5+6oxGtGKOwF/sb4PosFxLO3Hs40RcS6Cmdd4zvtf2zrYx+EkoTLekNlMToBLKSYkf0BkjF+HNyfkG0",
-	"OHBFDiCB5BuhgJPlkWwoLwgtDb9PlWy2wHfiKr+kcg1KkxWTyqy/Vg99iu6DOPBTjZEtDkxvxF6ffuln",
-	"ugNFxMrPnukN4+Z0yTf2sKESSAkrTcRe+wWFs5mmrDx5/cqbmQ1wXEIuZPEMmTaW2/admtn/cw9KO1lP",
-	"Mv2URRXjg2cY456ZpxR+u0IpobWonh4CzBkWI2naYuctGWFW5WacBVzBqfQwxZHyPeRbwa3yb5OSul3V",
-	"exqbZ75ki+XxWgpanJLsh1IBYZxQorSkbL3RpGQcCNVEVQDF9Xa3aQgZHBJrEN76ON1QZmoZ0YJougUj",
-	"zjFeCL1xt57OALg9cEcwTQoBinChyYbeQIb8nXW7ir02Cz6dxmUpFBTEzBZ37V9LwddM7wvISEk1/vVL",
-	"+PXTPxrzRuyXZaCW+H63dFqpM52hfzdMie6g0MjpWHhLo1WcEr29VvGCFM4ks6JYc7QhaiMmwdSiku5u",
-	"tREhl+xmor1I1fZWbyTsy4KtmU5oLOAa8LmoIQWfKiZBjZ8HK+JWB7uJCOhrrYg5y8mOHonSrCzJEgjO",
-	"CIront2B3oj4JxQ9qoRlQhMmn2a6TPwi4v9bMlDX5oRLCC/jhTgMbeSP9qmobe4W6OeGMwnkIWC0X5gj",
-	"bs3l1iwD/joKxWT3kvKCFY5KHeltbMxTUxqvkDEzctO2zEMDkirB1bQDDEkZY6w5uEdqKUOrPX4O+H5n",
-	"yL2SANdaXOclZTvc8bjxN1Aa8l5TjrogoFfz4RuQBct1OJqiuB/MtZYuyyOasSXbAv5ZsNUKpLkF/5IN",
-	"WMFmrY6y2aIxAyxF62X4tTdTaUgbZTCUZXAn794Wyv2OJ7Zti4+BpNuvDVv1Tom6b9TvDRhwagOgn/kZ",
-	"jzXh8C2cweVGsBxiN6Pmh1r+2k/0X0Zrt9O4+zrXELFY3jgL+YJQheeZRAuJ8TXBLZoNXSoD51cz3Rjf",
-	"d/TTa7vMb8/Pz88HTkZPnKgEWa/nCblGui78jNuU71OSb9wb742mPNUJSd0jDhzkdeLnmMZ1ey14L5xu",
-	"mhYJL0gJa1peJ6c3MO+0s6N3XdlCbai0stZH1PfNJSekg191M/UOPcLJpSny3h59bXqsRFmKQ2wb/CgO",
-	"ZEf5kdTUJpRYHxR6LY3lzYm4AUkYx2PwVA2NFb9fA1NaXt1hn2tElBtn7iSO1hPNGm7FuSzy7SmHuWX7",
-	"GPuwK3fikP7QT+ImYo9YC9efugVFVzZ80tdwEz9fvS03cnqnc6lPx/ZEtnCcZFN2lm5e9w9HSWDkREHx",
-	"F1ruI2RYSbGLfj41rZIuoey1m8fbYxo+6cTarXyMWbqdkBssswtyk3EDxcnCV6UzvU7cMglj1EViTme7",
-	"ASbVXZjo4jreVN9ZW8eNG59+dYzY2Evnnjn1fX/SwFXK5epFOmqnqIj/7uOGanTfWZtDyAL/tOOQDVWE",
-	"C1KVNMf/lxHGyUHIQk24bJsbTMHotf2/scfTwjOK5m7RDdUt9VrfDQlXSxiSJM6UG5B0HdllLasl4uzb",
-	"L0uWJ+xjcRhv6/gZJGydPS9AXh/oMeUx8WbmwBnRLKd+qV5E+BU3+z5aRY/6vLYRBw9k+2j65Fw5fwUt",
-	"CmamTM31JfhUHzVfMW2WdhIhNPYG08QMTdBlHcZm+m4jf1OCP3tPDz+BUkZOjJplvJioZyddHbjbJb0W",
-	"Ms23AzMNb05qy6qnorLUfFoJIyXSBntbstwm2juQJAdeqw0rN+QA6Gi1Lk5FaiEadxPnhffw3Ya/V26A",
-	"Uw5/3IAEYvhbMqXR7Ylfc5Fw8+MS1nu+iEh26rL20gkJA0UEJ4cNyzdGjJgi9R66pScyuMbVSSXhxmgO",
-	"SRS32KZdWY9PQ9PoppVQANeMlpH7Sm3c7uinN8DX5rD8LrgqhgepUuY4GPFwZ6HezKxHiM3yJdXwEnKm",
-	"olEXY7WNV6hXFY26yuPX0MHdeOLCZlrHfdQ/Cw4XJEfH+1i//pUdLar51d5GmU8DFPgT2Yi9VBlRlBVk",
-	"eSRObEa6D4zkWLr6LwVLi7IIdiJIp0gI0gQ/YSBRAzcFu7BxghR6cDqWVjP5SMjH/uiVBdkrMCpPxjM6",
-	"SqoUTDScc1GxWLj4o4sUmRuvsjdeDBijB7I+phi0DLGRFwLBrw0hQem4h9987SBZO6IZ/J5wq3etMmu+",
-	"Bx/rcTd3yZKIGaTPWLZz5kHftqrF4I19vF8Q1xBjizkxKhBVCcYQ3poDgEUjgXJfwlKIbVyyVqwEQpVh",
-	"8YEqYsitgcfG8dQ+HcN/wRjlCrgGnrfloVfF0GNKle13O5pwdtpDPmF0CrlNOXXqw5dKSzcoCJ5y/tqe",
-	"C84ht0fZ8njtsgQashh6mf/gA2q/XttYvBp2n4cePXdo+hXW66kn7/gecK++gHpFUQtbvXmbrd+re16x",
-	"iIrM99FLmbEo8J7l7Io1uwFO1EZIDRyKjBgT5uA00Xht0+/J3jGlXNhv/JDj3KqhXe144b+WIQ16Kfem",
-	"3t2nyQLJVBsMuIsVoUSBvGG5DeBjpg2rb7YrBmVhbrZGre+i/kTMzRxvZ7wzj+OEU36S8WN9gE86MVSH",
-	"vpYSfvx60r1U/egUy5RgR1JdHrouo95oZywNYFhiDqnT46Wkq8jeWoriGMkZsAEWlUsATrYAldlkzwns",
-	"Kn28IFzoDeNr1MpLMH+ZzxWDjkv8WGxyPxSxfb+kCsZ7gV0m0u1c+fipeozYFF/RXL9xzrKODUHzuGtm",
-	"R+U2Ec7N4+ZbXzgegN/JAUTz0P3jpuDGdXPtMT4SYRuqtWTLve6NDVK1VSlP3DRFmjB5poetzJczO7GB",
-	"mGpONayFPD574Zc6OrDqXw095I1Ra39kvZRbS7GvenKfJ+gedEjeMQPa6xjn3LSzG0u/S0+NeciH8YUp",
-	"vkKMR0RH2lWUH6+N3TP5YmJfVewfU+80jG9AMk2XZcSCfkf1RnnXkdm4LiuOEuvnsIk/9IiHMi1L67sJ",
-	"rqfj59FcClI+pdPTPmJJ5Bsqaa5B4rTRTYhmhVUzT8zs+Bok8WfviX7BCpLr5TGdF4y/2VHx4SeKOIM3",
-	"Yo/gaKccvZ2EVPS481VbHSOUHhXRglTo/r3rZ4w9MpoE5uFeEuBouEXvToNuxkOju5qdmIWHQXABCCU9",
-	"oGV393Q3YmcFbfK0OdyWnujpBVTvJVyKsoRcRyuA/gjiP67e/kx+8/7VJfm3f//d739r85LCg96OEt3p",
-	"Yz3g8TTPJjR7OtPBy5uL3dSzixLA2PDJVKadm9+EOGA8pOcHik/Bup9PPWC8iOuZvtREGbkSvuahHkJX",
-	"0PlwCoAdLMNppAygNlsrKRQ88+sZe5zhW/j1V0y/1jE+pKLQ/bnzjhYRK9MvcoKDKsj79CK5FphZ6cqc",
-	"WrfSpRRb4PH0gWSSaNo/0hPsd+sMvBH1k01Gp/NCeHLFpVDraE59UagRYZwgfpNTTpZANrQYF8BZliLf",
-	"Rr6BW1M1hSB+XdaJik4MLrRR9GV4xQokYFWnMJ/6v+orItEbKfbrTROKycUOFFkejfUA5eo5cXxFq4K3",
-	"qmladWAxX8wRB6TczHQJ6MryK2jGPWyAu+cS5WE5xLzMb82BZ06HEjR4N1lGqCIrKoNkQCELshZ4PIzg",
-	"x0n8N+X39/OqWZhZaamHiMqZyPexZHyyFJ8I48RIc23i+cP8wAq9QY5vUNCypgBKiwpLhJ4TVzdCzLGZ",
-	"GUtAMJxcW543IxN8DyOf+zTyueOo5zoU/rQwL5rJZIvNoPY1xHpm6Tta92LtsPnsj0xZb1nsJk/NTonq",
-	"rCk1BeNc/zYrHT/Yc+3+UZSsoMcfMcs6Gt07mVdsSgXkrIj5nY2KwGAYXieU2IH17IhVy2MfnBvprL0g",
-	"une3AF7Xy2UX5S6ffikDMbcExXJaltc+6HNKCg6fNFFagrYXGA2cuNMEs3pQdVJiRsF9iHqpAMIUoVwd",
-	"wGcDjipuNlMZn2SXLUBKIceTFynwg3knZnf6TJFIRK2d5IHnXCHscnUdQT0AbMdeeXAmr+LO3o0V8NjZ",
-	"i8F64h/wuhJZpA9Q3gDZCa43avw0gr0Uy8CyjL42VwlcXtTcwqxJawuNZ52ogF+7hM+IKVZB7rMMRsbp",
-	"8YXkSnyy2Il5zM1sS8xce24OThsyCc5ld3475INxpfS3F0JP5V4/uHkmdGCdTOof8aqZ7i3JprM5ufUu",
-	"rBOe19usVe9f8y9gViC7bjsl9ZAlwHAFSSBm6StZ9y7uS0SSd6/28Yna/pmd0djjc2MFzS8nGqS7ZUxE",
-	"tX+YHEGPhECU/8+xhyXpQuU+FIBCimpsEk1pEw+n7OMenID4ljZyyfj6Ghn0nBxcQoRZOlmCYgUod2+B",
-	"rTmktlBpu91p/f8KSQ9Re3zK7vR7sFNjvKv00UcOiV3dEzUYJnJb1TMiADL4RwrT4XUjvW2LrqpKlroC",
-	"T0m8jLibB32rK1ZCOldzA9SBbUyNfwwDbZR0uJ6+tETwGbcx94u5cSUqnIez3QejCQ15amKE3kT/eTdF",
-	"t6qsZmlUDLim21hGMmhtad2bGWqfSkT5+4O1PGrdKCdfvUoAuG6+fIjaQmiXYQW8c/I/UQRrG1VGMLlL",
-	"4a2xQle8tdcEP83WHbWWdux7GGzC+4IO9iR0pI5yJ+r0Sqfxp/OOEiA19poX/UWyHEbny9mn7XeaTHk7",
-	"+jgMDVzqLTA0MDk5ebayqVGmNWV85MV9Xt/jLcp5ag9fg5SB089ay4/J1Zt6d8dzG06Njr19d3QJe/eA",
-	"EotmkCyd1vCG8e0LvBdOqxBHj+sdjKKmANr5bpO20BvrTOtN+Tx1huCSnMtxTMV+5sELx18cPC5ERKiX",
-	"e3XsUZHNzZX57BQs/nfZK867iW6O+LXcFfVPiJrVOACp5NUi4XP4me7AX2xDT63X9pY7mGdjxyEuYzRi",
-	"oFQMVOIzYTK+h1exLxCxl/Vn0NnoL4NMWbIRFPYJRo9PFBlFujqrJqa8zOV0EpqHAyGICYcgUCogG1Fi",
-	"vmDybcV4PuFiv7HuxPH34cD9GPWG7MYm1LZEJl68u9LXS9i4dODIbimYDS3kYgeIn7UeH8QOyyyjFQNi",
-	"KhTLrTIr4xnIDrKsdq9bT5J51iuBw4aVLk3dSHoq2mHfnKTp5DCQiVO6rmxNAZX5ZiKxFEzcGlrakz9G",
-	"1BuQbMUmzuDuyYxhNvT9pzhL9N7g2dFQI8xYdknNdZJzqFHbu8krudrmDdJ0m9MjOPQaPdHoqJ7TOOpf",
-	"Ob2CDRTzoQka25rJUjtfPTcFuC1lAAbBvDFgWOPMxY6h2ATm+iK+LmJ5xxneGE03JZGmV0F2K4tcvZqZ",
-	"args+6n64z0iEy0spQ221khTa8ZS1H5/YP1reoB7rxUV+toloE6KZvsDpDeWrRLXeHPehJYdViCqVsl4",
-	"DCKU8mK4vBOfMqJG1aDf7oN5pjcI3l/HEvf3fWh7KBDC0zxJfvP6xc8vfps1MTSmFdkJzASz5S6p2p4R",
-	"tZ+hFdSRqyBdxO+xdqWoK3b5hz3/vUgEJaOO+H1XqEDo7q2we6TjD+M2t4rq1fng03xEiajetFz8+0V8",
-	"6RPWRkIZNxfDfBh8BQmfqDsOUcF9er2HiHEihhzqE6OoJh/J/luqzCSucWCSJzCI8BqtcDu7BBymHCSh",
-	"2esUU6eiTJmm1WJM6FR5B8DH9ab1C4gR/CfKyrjro/HM9B6bHucYgah1vAjkJFhnH2ww6sa5E/1cb+FR",
-	"/AnkOpbwlromK3oDBSmp0nE3gwWSieWxNXnqS6E3DpKqIFqQGsjPyctzVDlQMP3EQw0wfgs1VMPa9NSs",
-	"jwVMu3MJUXA0LY+hCmhoFhPDd7RKuAenQpniGwko0zqrPJI92Bul6gHLGamUmFJ7mFiqbO5iqahUfVSc",
-	"qnOrjZ+oLFkYcWrl7LlO1N/XGQfxqnNjEGRBebLR7KGPsWK5zccedaLU54TTZo5qfn7taFkN5mPp5Nnb",
-	"pDXUspA1gpQUvkRp1234VhOzg9xIlSZGeLGqVJTFMFHiZIiuwaOmdrLKv/n978YgKQWicCPaQaJUQigO",
-	"7R93A47T4+8cHulkLY4vvnfW3ciFJrnEqa3z6YGajfuJaMmK8fSpP1MLtR1gLJqpOywnEs0fsY5qNpxz",
-	"r7qVlhqkWexNXIUuy71MpuH3KOacVjqJYdavtJmeWIydsONXPou519eED/WfFelCxk3PLXMsTCXbxpzA",
-	"FonYJldbu0RtxMFVNtMdeA0dZmymPjH3qWPGq7izMsekabNCb0aUTLTPEkv1RpLasurZmzhb7CdrBjWH",
-	"jJfncBU1pNLokwelLlFU3N5QieMXeWlzi4QCctgIc6HlQhMFkAjx9G6pSbKeEugOP8ZxIE2gKBwGk3kJ",
-	"t+kJtKL7Uk9MIejbn/W18qRew+yAGhGxqXGI+uFoLOb1djUc4dKMH6+TO6Nn04xFnHfcHk459FfRkz3j",
-	"eNWaa/31miFJ/ltgi74Ncr2LQlZe1nVwCObBBQne6Vbhnp45o0d1zycG6xHUSGHqPKIYiYNSpa9738Un",
-	"eqQlTo13Fj8k2nKoJZmd19gnKFXoCkWfyUYcuEWracKSJdO6BCKF2DmCH9rAWjFhj37NR/2ZIvlekygs",
-	"dEx1qUC4kQp9Mh7SsUP3zgZoiVl2Ks/RDWFTmfi+LG3VvO2310n0c/1ZRh6rdWeX21Qt1d8Kxxl5D8C8",
-	"pum3AKNR3/KX0ZYTgwGZpgbodDvOFFPpuzLjvS8jQpKD2JcFWUIt9KyEGlPG7AXKiimRgLhrvykUsrOK",
-	"ypRLlO3iziQKkn0JbPxH/PpElcbhkAis2lrtCRHHoFdFFAy3Z/LdLEg4tOp9m3czpE2z1mCeA4JfgNo+",
-	"e2czeAfl3jzsBZ7HW2AlK/XsVMfTzXrzLm1BTwwOLNktcaxTHqoYciLTpcVyCPA9XF876zddHi2QoSKY",
-	"k2ThzJSmRyhczesRX5iUndXZx/F6wdidwtqurlzR09hRx60xusEkqGgDDCiYTrZPSqPY1GbbINmPYh+/",
-	"rtmrH7aLxP5n7ppY22QDzo36OadmzHeyejlxGtSwC+3ZvH91Sf79d//j306KdwvQKVBQBGObkgcS4D7E",
-	"EtTr/j4xIybZ5imOUh7HpfBJG3UPHre6GKne1w74u4ZkpvTIa4NYDeDgBGJ6Mv0asSjezRXhTSLZ3WJH",
-	"2eTaErHnRcI9y3ixV6kSpqRXUMKaKS1p8oKs2D9GcL01jHup8Wr7mTULyOr1jzOdLh0Zb2E+2YtbB5h+",
-	"TMdco2xcD5CpVxZfhty53VbAr7Bx60+0Iq0qrrniuv2tW0qWWyTUHtS2vd4ImQoNp5vCWGO5NzowqgjD",
-	"DZQFE0mGAaKS8sau8TaScoqSxbcqWl0W9/gKsW0fboEnlK30dU4T8H874Ps4HrEsuv0Gmx//vo93Zz6B",
-	"X7TTCkbz77ovh9PDSqvRpOZbdRtC75ogfJ+m9vHv3qZDqxWuaUIZtUNYitlJFfCYv/fb829///Sbb5+e",
-	"f5MR97e50Zg/k51OrxNQf8PGWqzVbY0NF9iNYWWYLf5cCelgXYjeIOwL08qjx+ETegM7osW05P6KyqRg",
-	"hyhpE0bEKrYpwYp45vz4DsJKnBbbdzozpRtTpUr493K8YjPPurHG7a4rnPEceqzGdurgTqXOl0Q13UhF",
-	"7g59H8EeXTx35eCcJi9XaSEh3YZd0/UwnLB5BqPEdNcjIrdB7U9290yXLUpRjq9axIcDsH8XNp1StvgT",
-	"uDP3zpJ2wwoQE3XBAZaK6QH80hPEtMnIptZdlzh+C7bfpfZ+ItXdIUIwPVnBq2SkRtN1yUbBWrgH/QTr",
-	"NbhV+o9kDak6Mx4nGR/dq5MFYxw6h3fhBTs43o2vZYo3YPVOY7hjO2wBu6tT52z7a3fgNPvES11wfYsc",
-	"3B10S0/J4ErRnI7e7K+TPl2X7NJZSf4EqneJU00tdMzaQne6KDRwmsukNRLGsfC9T0ibzMOWj+zUCl7p",
-	"hMG/hJVrNTyhvdytesi5L2VuMmnfgrps3KDdHrd+eW2D688cO9FjQHk4T4DejHKxuo/5F3rm+x5wTxQx",
-	"UIOVjuVaLaF0pW8CW7F0HYu2xDGb1Em6mcPAwupHbclUYmXraL78SIdq8oSVghYpX5Y4xNvR9cBc23f8",
-	"sNGFuAYYlxuIle034p9AlVwebdJr0KPEJ6GPCF5NhQBvxxoC43VyrMGvu8+xOKU8MN1nRUtm89RG1FNi",
-	"DlNXTfil1eCgNrjR8LmPr0nA3HSD77tD6brjfASirp/mX5pqiPY0UblMqyvFNxKJbskelEE5RlvSz+v0",
-	"j5Wtt8UkLFap4fBzU0vh4IDqqcVIceX17mhAxyKJh1jfpHO6A6IFWUI0h2sKXeeOSqUhDJHQWJi2w6qW",
-	"5bFu27E8EldQO5TLzbjGFM4x2rIFZOmqZS11m2XHWXaMl18k8WCmttztomI4HJdkJddVgw1+l9rbVOHt",
-	"xCJX+62RN2Y381vYdgH80D3hoY5BVGkJUey6ijNViSaHsBOp1EyRbz1S807chADKwU5O3+YZZ3UDyAkn",
-	"7fjW3tlC7LVixTCKAdbJPGVcPekgGQAfBjJIl8DZSGikWnO4DXm7uWBNqvrag3yx1GiWGeUsW/PX/F20",
-	"mbAr0I9iKZsPPFGkfmRs9WLQj3FQafix4/PWeiKkvW4XzI8BpR8F6OinMh3SEfEKk40RB6GFIwi2g5Lj",
-	"QWzEqKwRnOCUrBEHqxhPkxq9sN681KoFThvsRWyk2wspUtJ8isM7SPmKnSl3on591XGTisp4iFHZk9lF",
-	"BMcSH6+vmCTiwJ8TLogHas6aDq9dyM3dDhJgU6P5dRf86W5S4dxkrueW1Wsdt6st8W+zq32358ilINn4",
-	"4Q4VucN18lf18JE67I0EIFrSfOv62ziAhIiocC1FGWLGuJ2GaFUOYKXBWbl2+T2nney7+DdNmmMzsL72",
-	"ja9zUcC14NdMK9fsHf8P1R6jhvFrCTcMb5ceUAdLnVZ7K/IlrVTL1RNMgCm2ZL4M23+eLpUtMt+wokBs",
-	"BNQ6yiGX1c2sD0xvPIir2qsKXF6FBGvxDELjeJp2KNGaV4yjH+h6DcUbxrfT4O1uBRU8nISfLKm2U42i",
-	"we8qytZ8aiyglSCTShQTPHTG158aZ9B/sP7gydb8B4f9cWLHh4JlEafqFFnP9yPaGxqk979Ttb2mDoOx",
-	"FKL5h6hQHNe2hmUJaxbvAVMXyfgv76xvQxw47siGib9kE1ohphPT6sDkSAyrUVUgHtsrUdrT7quYVH9N",
-	"n9JTb1Iyi2eoDCNefBCFirb9cttN2Wz33BUrS0WYviAumJTZJroZsdKbYfO2jKh4HU4cvLlVNBClh8tu",
-	"6KISWH2aSFK/x+T+FtLpiKfTcV5R7ctuFl0y1drZX807WbyuIIRF9UQaqUrE4VaOAcQ0jvXyjMOBGKsY",
-	"93WDHGmTUGIbL9UL6We6swZk0UWspGrbjDc+chFHuaihm1wDJ+JzaIz9qjPCVs6Ix9OfcHGomxhdmGcF",
-	"7/joEybpSshrer0C6MlExppRYp4ZM6Azhr0+9Yp0r6IaNBEhCAT95HJzENgH9lSrGJ3fg4aAMTIHOY+o",
-	"CJRUG2m76kYc4VInr1a1djLUyFp3KtsDizC+yG4dOLQxJaetnY3u8OTq9k52rXgADoDLmU0SMSwONOqx",
-	"eF2gcFuY/mCXTBDpbjY6TfkmPtJjrNGf3oi4UOCZPq1THHqdIqu03dgFhxOc0v/7v/+PMloCPVjqOdmI",
-	"A8JnAMd3tCjjDrqRvHXLa/jrDBUX+rHzjRLLtTro9tzkBT2SFZNKP69vsYQ1PYEwlEp2rOCuym2apzjZ",
-	"Aen03x9rU6XjaaKyZKD0qCty9C6dtI6sNhx39+72DKzj8cXe1sdqiGqoBGAIqmi/TQ6UaX+aKFLaksEx",
-	"S4hfyGuK1Sv0849KhpBbtQGIHYX6ttCG05GN+xK9Hyn4ubEkJyDEejqnoJGntmToQUCtUgHaBo925OXz",
-	"ulv/7cFjHZgshjUsIfrByNrL78kkiMtSoowqFfBHPNGJEKbd8Cz+X//5IAHHfDSxQhv9fui+m711rwN4",
-	"CelY+JTOCqns2l5k3Z7gkk7lXyfqlBAPpMcEtZ3sypJYJnZSnW7TQbMfPPSwOU5MDJ26LxunkEsQrDdm",
-	"jQdqsXadQ6O5W7nOnpZkjqi1INipB+igXrZOBR4xuvO9ZPp4ZTaU8702IUwjPotciC2rUx3dTezaP9UQ",
-	"omJ/AmP8YURyFQl2/nAD8mgLqHGT/PkGIWmIyiUAV6QQz8gVW2PFI7L73durD+SMVuzMfc1i8tnWDk8U",
-	"sTPD0iTfX1XpZ+Q9rPaKlha01SfXGHPf1zKSja1N3T0n/2lrFf+TYLKmBSBd0dxtY2P/aoIAGK4HLTHX",
-	"0WfkAzNPm/HNmN99992/Zz5R6m9iaaZmzPSsbsZYwE5gbFc9qy2/iwUSIIDkvFh8461cWrHFxeK7Z+fP",
-	"vnN5NsgbJEYYbVzbQ99oK7yavy6wTbh+0YQbJahKcGWZ++35ufdQu2AGtiqy3tSzvzlULatex/fBSMYp",
-	"Txrxm/1czx9/ReqmvlDP/axO40LrYLejRh22hjMMsPQOL+ZbLg7EwuFUzlHVJtaLonhR46ubjQpK/8HZ",
-	"JaPJNII6FkfoS1sdaLmHLycs+mbubw9wYgZGvCgKQrkfkCCYlUWQxgdbcnv22f31xeqIEqxd3ubLSymq",
-	"kDEtCv0uclLQLXAi9nOsxowVLkfs61PeLgmv43QH6N+8+KvTlC4dzulJ2pKqht9ZwLuBPNIvv2SLah8R",
-	"2it6A49Nas9/fVJrc9cCTgfC6mqz40rjPeRbwV/YlPl7Ib8EWrd/fGjyS6B2gVAkeeDK0mfQ35jCjAc+",
-	"44QSLekNlDbTByMBFeNttpx5BPEUb2hxR860zX8fq9jRT2+Ar80N4fvvvv/+9+ffj4ozROyuB2fnPbPR",
-	"kJxQokDesNyOahs1/RHEf1y9/fl5GznnBoqGo0HWacqYuayhPAaIZOh9Bsaqeqq0dNVxDZW6zIqSxL04",
-	"w5HohjJSbCgD8qky10Wcn8qI4Naxjjanq7UIqCKYS8GJS/nlRggF96R9Lt3XH1hSW5+NuPAPVBF3m3HX",
-	"wBnY9BIHRE4gWrxL6lA+hkIOG0DwFQSzwT4QeLN6TpCbS5pvHcAyU1lwPyGabrEkBx8JONtAMCXlvUYu",
-	"un/b3X5rrOnuJz/D7ihLP1rd4IHJAJG0z2C/9K0N7kX4cfCvYq7bT2PPrVP6v8B89ZlMdUf7E7E8+2z/",
-	"+DIsn4v71AR9hGgEcQZqvOXhYB2rPjZg84ij2Ttj9fda6jW9pg3v3QJm7Ech6A/EX1snM591PyjrZ43W",
-	"wYSDu8hASmW9aaAA74OXdb+HB9VXTV+K+1ZXdb2TFlGGinx7hv61tMX0kzA7UeTbezs3RL41H3n4zSTQ",
-	"wIgqSg4HvEvNwAmzNufL9B5O185/RctSkWJfB9MP9Eg2tMIUhYZL4gakC2sljxb/zO108VUuKrPUwce9",
-	"PDUvoAfn73toHPMXFoJoETpsahLadHTMRrTRZP9v9NbH0lnjn6hsE5vIF87R5c92ZvjzWJlbfEAHVxsZ",
-	"8JtzMyT9ZIf89jz8wDeRD/xynzLr+ZwQW4xNznEHMwPVvjuv5hFTkSjDe+xBfwPy2CSAZE3HMedZFisM",
-	"Pdlhdo1Ed3qep4Q6aG38IDZ93flsrFkfrmMep07ogqe8cNa9LyLvt+5fBhGyeT049+atme9IDXjXz6vj",
-	"bGdr03DPxbg8m6KCfva5fv7LdHOpfnfYav4VisH5r1MM3u01oWgpuCuHS8E+gXwYkoezFSvhWa5u+rTh",
-	"j5QXr/krVj70If/LOP+hm34kSLNknEazy084dHn1F/Kb968uye+++f78tzPpVAtPILA+HnvRidbmtSh7",
-	"6HRy+HN325pDvDbTgOKpTTG5sxaIHgY/4ide80cnKFO0TutyOZBq3zwbV0CJDpeNYUMlAiowPYtXH5tl",
-	"1uiNKH8HqojlPAnjMikhcQql1zz6i3/mIWyjLh7JSAupXsfdyYppMHFNmxklDErbdN4Zt7CkK63OPruM",
-	"yMG4+0vz/Kio+ysh1wK7It+dMGYs0PZGeRR7Cwilj5XPZktZ1/HJzngW4wdS57D98c6L/xhZNUE0EKLE",
-	"DjB6FhGI9oRqL8nrl5kHUjV/mqP99Uvym8CPgnJnH/ktNrwwz9QtgyPpDE02bTqdYUr6QsO2+V0xAceG",
-	"TLaITP8Jqjk4+ieAqhFmGsiy35bwqRJS99pLP+Ajb4I+bf+kFpM3cGYg/JvmNFTEWGI2lw8rypQN2DXd",
-	"QmpmrHyft5SesY7ye9QzgSc+AvjE1Cxxt7d7SRrIyMxfzkkuyv3OkAwptkP/3U1g8dcg8emkix8doOR9",
-	"7Ggc+2slxPzoEAuijHFwBvPkUOBg2DkFPmmjlbFIDQvnyQFg6xqs0KNVLBiSzgUigDWscpKeZtaVplK/",
-	"thWWfeza7UvNKir1mdnQTwuqaZ+h606PMfCIuNNHKYpOeYx572u7aBzlIvIw58lhNyLa3GIVWvihADDt",
-	"GlUVp/w/+2z/6A3lBlJwT5snTS2ze1yd70z2E3V3FEcStGs2VJHiVhdiO7eOKd0l7pmhzHH6Fbg1eNIZ",
-	"asb+p2HRH6RN/QeyFqIgUhxU6w55QtolLYacSX+gxXtxGJsa9sgMFTOUtN1+jfBKbDCHLhzuYhBWywuy",
-	"A17clwC7k//uIhyz9H+iOt9cui/c3jQYXXn8oHbBA+0bm+pnZcEmCyI9XZP6evuUjG+f5htwoAWptEHI",
-	"t74Typ25EWTEfnt+fp49PHtG+XzMel9gUt4Yd8/Hms6KHlWGnlYLFYbR4BmiLmpLDrAkDgsIVCfF0M20",
-	"4auqMcNSavCNf+bX5SgdyT1cGyYLjXPW1RSby1lXe01648anLDv77N/80g2bDXDyPo97/4l+6s2UW9c4",
-	"nDhmPHej7NAUBVpvF7uF39N/xJ5F2a39pAN8O7Nb8xZH5V0nmDQQcUIOSW2OEGmy7DwJsGGOpRBVAc2X",
-	"a6xYjULM1ZBwXOhr949B9Df8yNeOyT7YvnGBl4O90jQRPuq4bSN/FhR3tNI5y0vKdo9HdC/NdEJtN4f4",
-	"4tSGuz+uHrMs1Xv6S7b49vzbB/mk2kKR4e2jlrEjzGK7Gi43UJlNMNHi+xHssDlBhkUBj0n9qu2lhSGc",
-	"R3yT0EdxDKF/CfHDCPELh+tGiZE/sjwSihmuHiMAEZymyfDZZ6o17Cr95cGlefgFN7X+m/0PXIOcVfp9",
-	"T7zgVvlN5FJ5AgxbwL92wgPtBGS6ixcVYOE4EJ4FNwYWxOkDloC64jmGyUgEuJ5wP+pukTMqJfO9Ux75",
-	"VonbOqKAF24N/0QGqm2VI3awFMXRg6pYUWDctnGZwPLq+IiMU1Ed57ZNPbDdCAC4f6mzh1FnP9Ib24dI",
-	"VEci9rI2U7F43aGy38LBc5ZL8I0dHoc843y+rm/pn+tegwQNLjYoMQ007HhRWVm07WTWCdMPwC/bli4R",
-	"69JzhbrsqbGBsiCI0q50q7XgRY2m6VAIiZAIpdlkqcAnmmuCuH6KaEEQ3f3Rugvt5fbRKIFXOJ25jjPX",
-	"uyIB85cCr+w4Cx0sCKIcI7q0SyHqNsb4l4Owx0FoHYHWlUIEPy0K4IJUUqwl3SEwpWutMFpD1eidj0OM",
-	"/2g7OswjxQ0ybSeWeZ6NFusv/5+JXe3Dc3oYM5aXUuwt/ClIeG4ORqQsAv6ARYRjWhGl6Wo1XvRKLBZ8",
-	"NKL3RojtCwfH+etnp1mN7yrgeoVhtSx3jURGccgpk0fDoiucT7t28F+27t3lxPfIbYAY7Eb3wF4O8dhe",
-	"fBp4prFidAghzFO2cINzfo9cbT6S2IDNVOcxixtrdukT5CT4Prg+/cQmnxCxQi26EnL3eM3emkBnmuWP",
-	"SX1/YPn2Lw4TfB7zoQfYfAuRti4/YAtGLcy2Aat4jcalZaoRY8qQHlfKbOZQ96a2c/3aNvKDbq+fLZXR",
-	"SsZthuWLSAjMDdbNeYpdP5AZtgNHo7l85nUg7r0JPCHQz32dPD24O2F38FkQNPxgT1Tt27ib5umrCguo",
-	"97jAsqYALD0Mo2eHyTph9HPi0nZsA+fa048Inti3HfQBWrHPyGY5y0U1AJByaZ94ELxDUY2GRXETn9X7",
-	"xbjNLRUVIKrCjjr3livooRoDKebKXtIccSnvvN9GcOfss53LHOHoSPGoy7OfWjuaLDVDLt4jvu835+dR",
-	"H8BjhAoJNdOpDDcqe44Cm8bB7Ypslr4zBylEvt+Zm35JWUHEjbn76z7g36g0bpjynU5SysKu90em5rjf",
-	"jWuB5TXtGKWh6M1MuccfXdf8muLU0bANExCoD1fUajWMR327P9XhmHX2GWf15WzPC3E/+sOKzigkfcb1",
-	"73+3iMOZJa4FdAt/oA4X8GtYbNi5wKIE31lo/swLgSkXVg5bR7gE/MVfImmuFQqVFxsMyth+cQPblHFN",
-	"t71Afq/tE/dZfWO/kKrgaMJIcyk/o8I0K8smPLUKrKYs0nwEj3PbsdHu0o04YKNawjxUjxZkDfp+96nl",
-	"1plvu3xH0z2VCfnW9fm8D+vbtrC8LaCDbfYoOIr9gc4BmXUFLiJp28kio53He3kkO8rKUTvoLOiMdx9s",
-	"+SiZBrtR3tgvfXX+zKhT7YpSd2D36yzGu2Ot7/KrAtavhMSbkVWrbYOnBVIbFYMdyDXcG/t/MqM7+/B+",
-	"GP9DwR7c4MVVFUnFnwvXn3mWxIU39EgoJ1AwbY3aQ8cOZuaydshs17DlEf872eytNkIL9ewfrOo7U9/h",
-	"U/+LVdOOVTfqnaueqcw3Lt9iBvB/u+QL59xma8Zp6U5JNF9rp+4TRdSGVuBQW1eiDDzh4sDv9+ysStqP",
-	"XvYOH3iIa4j5Eh9/EfGNVebyECkPo+sEXwvcaj45R6gGZ5cqTXaCI4guHowrxGYwO8S2yjhQNYcXMar0",
-	"DJnsjGfzEJjdP04TZgvBR3Qj7vgR0N+JH3kIbJP22mz/9aFGZCf9ycfgE84Eh/IGdK2CjSVDYLWCXLtU",
-	"F0PfL8Nb+Oyz+c8g8p0Rngnt5ma6tNl+c27H1mUlboPVH5n/Wl351d66P10/4SUo4DmcfT5gZ/Be6r8B",
-	"ehPaKkMM+FnoWdzfV76QhxI7S/S/5qUwl2bd8qDNzwD7xftpEQh3t/xOtaDrbt0Nd3b0g3/yIVyj445O",
-	"lMTRbY4w6VDdm3AFh6iogGcOSGDFVhqAEwW54IX3GACVzrNgZ9XBZYtuvIPvY92TSYFieP+Ut196FDj0",
-	"toSv8ddYmwXZU9Ej2QmlfZoLkxiHvi0Oa8LA3NFe8/4nWt0rvCBQvZdwKcoS8r7osZnmDEajoEpnRApa",
-	"uBYA2OfRtVKQsDZCmxl70DUJbGS6opVDWUga3faJB1Ed5lNjBdjNfOawux21bWeby49DeEW5btpTPPeZ",
-	"DfbnJ8qll3x5cGyYZIcHS9MZoQd/1XiCTsJSgQHG57MwUZII4xeEkncvX2XkYHUgfEKLUwItMDGGkorl",
-	"Rlt0N+XZZ/xvryX3HnbiBhoeP3znZrdOsdfPsbzL5ib6FOXb2dM45HACy7Bo31FQvkq/tqSIzpyE4guA",
-	"FMaQV56TKSk88/u+95xwrSYmEEfkGuItZO8CGJgtNkALd7Jd2i8/fclUJRSzz/Y2q52nG1IF8omqAQxv",
-	"vwUSDJGgtJC38Gh3tlci8wMHH69Z/tDZ8bMAWHrtgkDS2vel1Y0Sq0mzERwGMJPfbWzm51wICnsstI/W",
-	"ZOGXBlNGKzchP9TXzm5BAhlKpQO9RmPM18QaCUD4frds6R30Vg875x/GJDWfGm2S2nnNbZLiqP9MJinS",
-	"9GuYpNliLcW+Gt6a9rHskRitVgYfxGg1n0Kj9T/e/fDHjLz7+Y9Gnj7C8t1zD4NtjzQLiUqWoFgB1s/i",
-	"7FhjVGAYYgkbFuJSWEE+s9iehokxw+6t+bXe4A+OsHlHlNZBNPbpIK2Rs/al29Az9CJzyoVxLQjlHne1",
-	"w7HP+N8xF5F6Z3+NiwjK7rwXETPkiIvIoEK74+b/OheRlNq5/4uI+3JUCu9g97a52Wv3jhbk+7J7UZjH",
-	"2L0haT7nourHvLXiNOqWxnZ0DWf/bZZLmXdxtO9lNN/AU3M7k6Lsv5Fl9SXuA/5y/7c3QydjfHnfzB1U",
-	"R9aVGZ+DkRGVSzA8lUTtaFnG20HlTQb+yHz+WjykUDCAUP4On7nHBP9vH1V6/yir/xXjRfLAjrkc8HE1",
-	"Y/ar2fyAvQhs+Q9Fx6HPP29Vzdnw1lOXg3L22f6RTBGPCViYwnH70GhUxv7MCxGkiNxrYYZy2jt6gTXW",
-	"zkxK2g/lIosu+RixGXx+txZrxJnPCHzKodJhBKz1YCcF3AVr+osy1g/XwhG/NXYf+MnPEMzVEnS+sYlQ",
-	"zj/StO7Ycp+LlrpiunnPpdXsPumpDQ7U3fffff/978+/H1J4OGT2OBphey73cXVG28YOiK2Opdj5mOQF",
-	"qQTj2vZVtQHM3xgiZaQS1b7Edf02IyXjoGwhlKoAiuvtboOvYPQzcwF/hUoUm3md7K2zz/aPwQSlQIi+",
-	"wnXGUQnvMwrkDUJ9SqChtpGQbwWHwtKDaaK0Tbkf1vky3CF3zEjyqGLjWqL4trDzAQv5gp9RF/BfT2Ny",
-	"TyikWp9P1qZhWz/lne9kgFcOF6jstMxFH6Q8mm9iRmCNUGIxSKx/uJuFrUApx53Ubrtia/52P64NrnkW",
-	"ipn2mhnMD5U6b6/c/O+R0/4TqTpH//MM5qVADlkasp5D1FDmNb8np8alhAK4ZrR8cK9GD6mvQqrcjtCQ",
-	"7yXTx8XFX385ETPGyfJIYEdZiRupokodWviVhi2uyXtSGBu23BeB8Avv6BrSmTdreOKKGnuXXdcxu4VZ",
-	"0A+1EYegl5aqIGe0fFpQ3Y9ccGUffInP/RM2XwrWNzqJD2kxY8F50/sSNb9tv6To0ZcbOOyyjShZQY+q",
-	"XZggVsSh+PppxVXLS8hZAZ6P99KUmmowX1FfoYOtu4pe1k2PT49tyWZq4441h9aBasMxglviW4d+k/yK",
-	"/NxR3vTXCnagpus1FE9LbFWXtN0+0PVdm9m1zTbXk21kczu6HtxAH8wzXUvOf8UN8WhcTB+Q6IaiYzd7",
-	"3cNulgBz0BWPUNWpAzM2AkI3YWFfLSeioL1wER/wgX/1xTPWM1Xb+f2BBWIKSHKgTENBVkLaC68Sgps7",
-	"bymU8onUnYP586K2w//6i6GauVN6Du1lubhYnC2+/PLl/wUAAP//",
+	"7H1vk9y20edXQc1dlZI7Sru2c3n8rF4pKyvWE9nSaZW46lKufTBkzwwyHIABMDuaqFR1X+O+3n2SKzQA",
+	"EuQA/LPLXa19fuWVhwSB7kaj0X9+/WmRi10lOHCtFhefFhWVdAcaJP6Lag27Sr+jemP+yfjiYlGZf2QL",
+	"TnewuPBPLLKFhH/umYRicaHlHrKFyjewo+Y1fazMo0pLxteLz5+zRV4y4H3D2gd6R10JuaN6cbHY71mx",
+	"yJJfucqF+cF95p97kMfId6aMWzAJuRby2LOA+pmJlGG7Ssg+ytgH7kiZUuRUM8F7vuMfmelLvVwIvjVl",
+	"7IpWIHuWgL/fcf7VRmjR9w3z+x2/cQNSmdVffFoUoHLJKiTGxeLDBoj7kegN1eRAFZFAzTAxOvqBRk2H",
+	"cf3N1818GNewBrn4bGYkQVWCK0Al8E6KZQk782cuuDb7xaiGqiqZZdtZZZ/47/9QdhXN1/6rhNXiYvFf",
+	"zhotc2Z/VWd+XPxie+EviITVXtES6eNeMOO9yHOxdxMoy7erxcXf+z/iXnhFc60Wn7NPi0qKCqRmdm35",
+	"hvI1FNdUt2hTUA1PNdvBKb+y+p3lMbKFswUrRnA9Wxyo5IyvcRZMw05FB3P/g0pJjwvLGc/Yvy9w4Hqc",
+	"1sSycGU/1+OI5T8g14vPP3/OFi3KXJwQpqQqPqVc8BWTOyiCX5dClED5IlSO0ZdhR1kZ/WUtOMRH3Iiy",
+	"ABl9iQsN0R8qkE4WBxlhH6Vl7OMdgodK3a6knl3mKBbSJxjbTdUt85Qh2eJFUUhQMU4YLiXIaRRnyXT8",
+	"x0ooTcvrXBRxGklYO61z8pPSEkBHf9pzpuNHV0gpN4B7PJho/dn2/LJ6mSe0yRYfn67FU78TLJmeeXIF",
+	"vz51RyNaMUZhL/Y3wPVZLiScufdwoi8k0FM67xjfa/tnWxn9IJQmWtIbKInRCWQlxY7oDZCK8efk/IJo",
+	"ceCKHEACyTdCASfLI9lQXhBaGn6fKtlsge/EVX5J5RqUJismlVl/rR76FN0HceCnGiNbHJjeiL0+/dKP",
+	"dAeKiJWfPdMbxs3pkm/sYUMlkBJWmoi99gsKZzNNWXny+pU3MxvguIRcyOIZMm0st+07NbP/5x6UdrKe",
+	"ZPopiyrGB88wxj0zTyn8doVSQmtRPT0EmDMsRtK0xc5bMsKsys04C7iCU+lhiiPle8i3glvl3yYldbuq",
+	"9zQ2z3zOFsvjtRS0OCXZd6UCwjihRGlJ2XqjSck4EKqJqgCK6+1u0xAyOCTWILz1cbqhzNQyogXRdAtG",
+	"nGO8EHrjbj2dAXB74I5gmhQCFOFCkw29gQz5O+t2FXttFnw6jctSKCiImS3u2r+Xgq+Z3heQkZJq/Ovn",
+	"8OunfzTmjdgvy0At8f1u6bRSZzpD/26YEt1BoZHTsfCWRqs4JXp7reIFKZxJZkWx5mhD1EZMgqlFJd3d",
+	"aiNCLtnNRHuRqu2t3kjYlwVbM53QWMA14HNRQwo+VkyCGj8PVsStDnYTEdDXWhFzlpMdPRKlWVmSJRCc",
+	"ERTRPbsDvRHxTyh6VAnLhCZMPs10mfhFxP+3ZKCuzQmXEF7GC3EY2sg/2aeitrlboJ8bziSQh4DRfmGO",
+	"uDWXW7MM+OsoFJPdS8oLVjgqdaS3sTFPTWm8QsbMyE3bMg8NSKoEV9MOMCRljLHm4B6ppQyt9vg54Pud",
+	"IfdKAlxrcZ2XlO1wx+PG30BpyHtNOeqCgF7Nh29AFizX4WiK4n4w11q6LI9oxpZsC/hnwVYrkOYW/HM2",
+	"YAWbtTrKZovGDLAUrZfh195MpSFtlMFQlsGdvHtbKPc7nti2LT4Gkm6/NmzVOyXqvlG/N2DAqQ2AfuZn",
+	"PNaEw7dwBpcbwXKI3YyaH2r5az/Rfxmt3U7j7utcQ8RieeMs5AtCFZ5nEi0kxtcEt2g2dKkMnF/NdGN8",
+	"39GPr+0yvz4/Pz8fOBk9caISZL2eJ+Qa6brwM25Tvk9JvnFvvDea8lQnJHWPOHCQ14mfYxrX7bXgvXC6",
+	"aVokvCAlrGl5nZzewLzTzo7edWULtaHSylofUd83l5yQDn7VzdQ79Agnl6bIe3v0temxEmUpDrFt8L04",
+	"kB3lR1JTm1BifVDotTSWNyfiBiRhHI/BUzU0Vvx+CUxpeXWHfa4RUW6cuZM4Wk80a7gV57LIt6cc5pbt",
+	"Y+zDrtyJQ/pDP4ibiD1iLVx/6hYUXdnwUV/DTfx89bbcyOmdzqU+HdsT2cJxkk3ZWbp53T8cJYGREwXF",
+	"32i5j5BhJcUu+vnUtEq6hLLXbh5vj2n4qBNrt/IxZul2Qm6wzC7ITcYNFCcLX5XO9DpxyySMUReJOZ3t",
+	"BphUd2Gii+t4U31nbR03bnz61TFiYy+de+bU9/1RA1cpl6sX6aidoiL+u582VKP7ztocQhb4px2HbKgi",
+	"XJCqpDn+v4wwTg5CFmrCZdvcYApGr+3/jT2eFp5RNHeLbqhuqdf6bki4WsKQJHGm3ICk68gua1ktEWff",
+	"flmyPGEfi8N4W8fPIGHr7HkB8vpAjymPiTczB86IZjn1S/Uiwq+42ffRKnrU57WNOHgg20fTJ+fK+Sto",
+	"UTAzZWquL8Gn+qj5immztJMIobE3mCZmaIIu6zA203cb+YcS/Nl7evgBlDJyYtQs48VEPTvp6sDdLum1",
+	"kGm+HZhpeHNSW1Y9FZWl5tNKGCmRNtjbkuU20d6BJDnwWm1YuSEHQEerdXEqUgvRuJs4L7yH7zb8vXID",
+	"nHL4pw1IIIa/JVMa3Z74NRcJNz8uYb3ni4hkpy5rL52QMFBEcHLYsHxjxIgpUu+hW3oig2tcnVQSbozm",
+	"kERxi23alfX4NDSNbloJBXDNaBm5r9TG7Y5+fAN8bQ7Lb4KrYniQKmWOgxEPdxbqzcx6hNgsX1INLyFn",
+	"Khp1MVbbeIV6VdGoqzx+DR3cjScubKZ13Ef9o+BwQXJ0vI/161/Z0aKaX+1tlPk0QIE/kY3YS5URRVlB",
+	"lkfixGak+8BIjqWr/1KwtCiLYCeCdIqEIE3wEwYSNXBTsAsbJ0ihB6djaTWTj4R87I9eWZC9AqPyZDyj",
+	"o6RKwUTDORcVi4WLf3KRInPjVfbGiwFj9EDWxxSDliE28kIg+LUhJCgd9/Cbrx0ka0c0g98TbvWuVWbN",
+	"9+BjPe7mLlkSMYP0Gct2zjzo21a1GLyxj/cL4hpibDEnRgWiKsEYwltzALBoJFDuS1gKsY1L1oqVQKgy",
+	"LD5QRQy5NfDYOJ7ap2P4LxijXAHXwPO2PPSqGHpMqbL9bkcTzk57yCeMTiG3KadOffhSaekGBcFTzl/b",
+	"c8E55PYoWx6vXZZAQxZDL/MffEDt12sbi1fD7vPQo+cOTb/Cej315B3fA+7VF1CvKGphqzdvs/V7dc8r",
+	"FlGR+T56KTMWBd6znF2xZjfAidoIqYFDkRFjwhycJhqvbfo92TumlAv7jR9ynFs1tKsdL/zXMqRBL+Xe",
+	"1Lv7NFkgmWqDAXexIpQokDcstwF8zLRh9c12xaAszM3WqPVd1J+IuZnj7Yx35nGccMpPMn6sD/BRJ4bq",
+	"0NdSwo9fT7qXqj85xTIl2JFUl4euy6g32hlLAxiWmEPq9Hgp6Sqyt5aiOEZyBmyAReUSgJMtQGU22XMC",
+	"u0ofLwgXesP4GrXyEsxf5nPFoOMSPxab3HdFbN8vqYLxXmCXiXQ7Vz5+qh4jNsVXNNdvnLOsY0PQPO6a",
+	"2VG5TYRz87j51heOB+B3cgDRPHT/uCm4cd1ce4yPRNiGai3Zcq97Y4NUbVXKEzdNkSZMnulhK/PlzE5s",
+	"IKaaUw1rIY/PXviljg6s+ldDD3lj1NofWS/l1lLsq57c5wm6Bx2Sd8yA9jrGOTft7MbS79JTYx7yYXxh",
+	"iq8Q4xHRkXYV5cdrY/dMvpjYVxX719Q7DeMbkEzTZRmxoN9RvVHedWQ2rsuKo8T6OWziDz3ioUzL0vpu",
+	"guvp+Hk0l4KUT+n0tI9YEvmGSpprkDhtdBOiWWHVzBMzO74GSfzZe6JfsILkenlM5wXjb3ZUfPiJIs7g",
+	"jdgjONopR28nIRU97nzVVscIpUdFtCAVun/v+hljj4wmgXm4lwQ4Gm7Ru9Ogm/HQ6K5mJ2bhYRBcAEJJ",
+	"D2jZ3T3djdhZQZs8bQ63pSd6egHVewmXoiwh19EKoD+D+I+rtz+S371/dUn+7d//8Mff27yk8KC3o0R3",
+	"+lgPeDzNswnNns508PLmYjf17KIEMDZ8MpVp5+Y3IQ4YD+n5geJTsO7nUw8YL+J6pi81UUauhK95qIfQ",
+	"FXQ+nAJgB8twGikDqM3WSgoFz/x6xh5n+BZ+/RXTr3WMD6kodH/uvKNFxMr0i5zgoAryPr1IrgVmVroy",
+	"p9atdCnFFng8fSCZJJr2j/QE+906A29E/WST0em8EJ5ccSnUOppTXxRqRBgniN/klJMlkA0txgVwlqXI",
+	"t5Fv4NZUTSGIX5d1oqITgwttFH0ZXrECCVjVKcyn/q/6ikj0Ror9etOEYnKxA0WWR2M9QLl6Thxf0arg",
+	"rWqaVh1YzBdzxAEpNzNdArqy/AqacQ8b4O65RHlYDjEv81tz4JnToQQN3k2WEarIisogGVDIgqwFHg8j",
+	"+HES/035/f28ahZmVlrqIaJyJvJ9LBmfLMVHwjgx0lybeP4wP7BCb5DjGxS0rCmA0qLCEqHnxNWNEHNs",
+	"ZsYSEAwn15bnzcgE38PI5z6OfO446rkOhT8uzItmMtliM6h9DbGeWfqO1r1YO2w++z1T1lsWu8lTs1Oi",
+	"OmtKTcE417/NSscP9ly7vxclK+jxe8yyjkb3TuYVm1IBOStifmejIjAYhtcJJXZgPTti1fLYB+dGOmsv",
+	"iO7dLYDX9XLZRbnLp1/KQMwtQbGcluW1D/qckoLDR02UlqDtBUYDJ+40waweVJ2UmFFwH6JeKoAwRShX",
+	"B/DZgKOKm81UxifZZQuQUsjx5EUKfGfeidmdPlMkElFrJ3ngOVcIu1xdR1APANuxVx6cyau4s3djBTx2",
+	"9mKwnvgHvK5EFukDlDdAdoLrjRo/jWAvxTKwLKOvzVUClxc1tzBr0tpC41knKuDXLuEzYopVkPssg5Fx",
+	"enwhuRKfLHZiHnMz2xIz156bg9OGTIJz2Z3fDvlgXCn97YXQU7nXD26eCR1YJ5P6V7xqpntLsulsTm69",
+	"C+uE5/U2a9X71/wLmBXIrttOST1kCTBcQRKIWfpK1r2L+xKR5N2rfXyitn9mZzT2+NxYQfPLiQbpbhkT",
+	"Ue0fJkfQIyEQ5f9z7GFJulC5DwWgkKIam0RT2sTDKfu4BycgvqWNXDK+vkYGPScHlxBhlk6WoFgByt1b",
+	"YGsOqS1U2m53Wv+/QtJD1B6fsjv9HuzUGO8qffSRQ2JX90QNhoncVvWMCIAM/pXCdHjdSG/boquqkqWu",
+	"wFMSLyPu5kHf6oqVkM7V3AB1YBtT4x/DQBslHa6nLy0RfMZtzP1iblyJCufhbPfBaEJDnpoYoTfRf95N",
+	"0a0qq1kaFQOu6TaWkQxaW1r3ZobapxJR/v5gLY9aN8rJV68SAK6bLx+ithDaZVgB75z8TxTB2kaVEUzu",
+	"UnhrrNAVb+01wU+zdUetpR37Hgab8L6ggz0JHamj3Ik6vdJp/Om8owRIjb3mRX+RLIfR+XL2afudJlPe",
+	"jj4OQwOXegsMDUxOTp6tbGqUaU0ZH3lxn9f3eItyntrD1yBl4PSz1vJjcvWm3t3x3IZTo2Nv3x1dwt49",
+	"oMSiGSRLpzW8YXz7Au+F0yrE0eN6B6OoKYB2vtukLfTGOtN6Uz5PnSG4JOdyHFOxn3nwwvEXB48LERHq",
+	"5V4de1Rkc3NlPjsFi/9d9orzbqKbI34td0X9E6JmNQ5AKnm1SPgcfqQ78Bfb0FPrtb3lDubZ2HGIyxiN",
+	"GCgVA5X4TJiM7+FV7AtE7GX9GXQ2+ssgU5ZsBIV9gtHjE0VGka7OqokpL3M5nYTm4UAIYsIhCJQKyEaU",
+	"mC+YfFsxnk+42G+sO3H8fThwP0a9IbuxCbUtkYkX76709RI2Lh04slsKZkMLudgB4metxwexwzLLaMWA",
+	"mArFcqvMyngGsoMsq93r1pNknvVK4LBhpUtTN5KeinbYFEG3jBOmcOu4d3hkJVXaOlRGuwDd8CsWGf+d",
+	"HRq364rpbkr9SfLltf10T8XdJIUth/FY3Nnhqu8UUJlvJvJcwcQdrqU1YGKycQOSrdjEGdw9JzNM6r7/",
+	"TG2JTig8AhtqhInXLje7ztUOD4a2UmjJX0eMvB6vzfogE7k5IINzvVGFjRruMTiiLqTTW+ZAvSJa2THt",
+	"k6wm9AWCU7DpUjZuEK8cg/c1ziLu2MJN7LEvqO2Csnec4Y1R5lNyhXrPgG7xlCvJM1MNl2U/VX+8R2Si",
+	"tbO0gQ8baU3OWG3b7/Ksf00PcO/lsEJfuxzbSQF7f0b2hutVwlNhzsLQeMUiS9Wqio+hoFJeDFew4lNG",
+	"1KgadE1+MM/0xvn7S3XiLs0PbScMopSaJ8nvXr/48cXvsyZMyLQiO4HJbraiJ1W+NKK8NTT0OnIVZMT4",
+	"PdYuhnX1PP+yJo4XiaAq1hG/75YYCN291a6P9G1iaOpWgcs65X2aGywRuJxWbnC/oDZ9wtpIKOPm7psP",
+	"48sg4ROl1SHwua8g8Cg4TsSQQ31iFNXkI9l/S5WZhG4Obh0JmCX0FCjczi7HiCmHumj2OsXssChTpmm1",
+	"GBM6hewBtnO9af0CYgT/gbIy7t1pnE+9x6aHckasbR2vczmJR9oHGxi+cR5TP9dbOE1/ALmO5fSlPAGK",
+	"3kCB97W4J8Vi5cRS9ZpU/KXQG4e6VRAtSI1V6OTlOaocKJh+4tEUGL+FGqqRe3rK8sdiwt25Sio4mpbH",
+	"UAU0NIuJ4TtaJTygU9Fa8Y0EWmudOB9JkOwNxPXgAY1USkypPUysxjb3tFTgrT4qTtW51cZPVJas/Ti1",
+	"cvZcJyAG6qSKeGG9MQiyoALbaPbQjVqx3KacjzpR6nPCaTNHNT+/dkCwxiuydPLsbTI3alnIGkFKCl+i",
+	"eu02fKuJ2QGnpEoTI7xYOCvKYpgocTJE1+CBYTuJ81/98Q9jwKICUbgR7ThYKucVh/aPuwHH6fF3DnJ1",
+	"shbHF987627kQpNc4tSWMvWg6cZ9SLRkxXj61J+phdoOMBaw1R2WE4nmj1hHNRuxulfdSksN0iz2Jq5C",
+	"l+VeJisNehRzTiudhGnrV9pMT6w3T9jxK5+o3etrwof6z4p0ream55Y5FomTbWN+bgu2bN3Q1i5RG3Fw",
+	"xdt0B15Dhx7p1CfmPnXMeBV3VuaYTHRW6M2IqpD2WWKp3khSW1Y9exNni/1kzaDmkPHyHK6iRo0affKg",
+	"1CXqptsbKnH8Ii9t+pRQQA4bYS60XGiiABJRrN4tNUnWUwLd4cc4DqQJFEX8YDIv4TZtj1Z0X+qJWRJ9",
+	"+7O+Vp6UpJgdUIM+NmUcUT8cjYX13q6Gg3ia8eN1cmf0bJqxoPqO28NZlf4qerJnHK9ac62/XjMkyX+L",
+	"3dG3Qa53UVTOy7rUD/FKuCDBO91C49MzZ/So7vnEYD2CGqm9nUcUI6FeqvR177v4RI+0xKlhg5Dxrkot",
+	"yey8xj5CqUJXKPpMNuLALSBPE3ktmdYlECnEzhH8kAx09n/NJzYwRfK9JlHk65jqUoFwIxX6ZDykY4fu",
+	"nQ3QErPsVJ6jG8Jma/F9WVpgANtSsJPL6FrQjDxW6+Y1tynMqr8VjjPyHoCpW9NvAUajvuUvo101BgMy",
+	"TZnT6XacKabSd2XGe19GhCQHsS8LsoRa6FkJNWyO2QuUFVMiAXHXflMLZWcVlSmXC9yF1knUXPsq3/iP",
+	"+PWJKo3DIRFYteXoEyKOQTuOKN5vz+S7iZ5waJU0N+9mSJtmrcE8BwS/ALV99s4mKQ/KvXnYCzyPd/lK",
+	"FiPaqY6nm/XmXdqapRjiWbIh5FinPFQxcEimSwtXEUCYuNZ91m+6PFqsRkUw7coitilNj1C4st4jvjAp",
+	"Aa2zj+MlkbE7hbVdXUWmp7GjjltjdINJUNEeH1AwnewQlQbqqc22QbIfxT5+XbNXP+yIiS3e3DWxtskG",
+	"nBv1c07NmO9k9XLiNKiRJdqzef/qkvz7H/7Hv53UJxegU7iniDc3JQ8kgLaI5eDXLYxiRkyyk1UciD0O",
+	"veGTNuo2Q251MVK9rx3wdw3JTGkD2MbpGoD6CcT0ZPo1KFO8YS0iuEQS2MWOssnlM2LPi4R7lvFir1JV",
+	"WkmvoIQ1U1rS5AVZsX+N4HprGPdS49X2M2sWkNXrH2c6XToy3sJ8she3Dvb+mKbARtm4NidTryy+0rpz",
+	"u62AX2Fv2h9oRVqFanPFdfu705Qst2CvPcB0e70RMhUaTve9scZyb3RgVJ2JGygLJpIMA0Ql5Y1d420k",
+	"5RQIjG9VtIAu7vEVYts+3AJPKFvp65wmEA53wPdxyGVZdFsqNj/+cx9vQH2CMGmnFYzm33VfDqeHxWSj",
+	"Sc236jaE3jVB+D5N7ePfvX2VVitc04RKcQciFbOTKuAxf+/X51//8elXXz89/yoj7m9zozF/Jpu5XifQ",
+	"DIeNtVg33xr+LrAbw+I3W9+6EtIh1xC9QWQbppUHyMMn9AZ2RItp9QsVlUnBDoHgJoyIhXpTghXx4oDx",
+	"TZKVOMUT6DSfSvfeSqEU7OV4xWaedWON211XOOM59FgNX9WB1kqdL4mCwZGK3B36PoI9uj7wyiFWTV6u",
+	"0kJCutO8puthxGTzDEaJ6a5HRG7TmCDZwDRdmSlFOb4wEx8O+hm4sOmUyswfwJ25d5a0G1aAmKgLDrBU",
+	"TA9AtJ6Awk0Gb7XuusTxW7D9LrX3E6nuDvSC6ckKXiUjNZquSzYKucM96CdYr8Gt0n8ka0jVmfE4yfjJ",
+	"vTpZMMYBkHgXXrCD4w0HW6Z4g8fvNIY7tsMut7s6dc52+HYHTrNPvNQF17fIwd0B8PSUDK4Uzenozf46",
+	"6dM1Ai+dleRPoHqXONXUAgCtLXSni0IDp7lMWiNhHAvf+4S0yTxs+chOreCVThj8S1i5bsoTOujdqk2e",
+	"+1LmJpP2LajLxg3abePrl9c2uP7Ksdk+BpSH8wTozSgXq/uYf6Fnvu8B90QRw21Y6Viu1RJKV90nsNtM",
+	"17FoqzizSc2ymzkMLKx+1JZTJVa2jubLj3SoJk9YKWiR8mWJQ7zjXg+St33HDxtdiOvxcbmBGDJBI/4J",
+	"4Mzl0Sa9Bm1YfBL6iODVVJTzdqwhMF4nxxr8uvsci1NKB9OtZLRkNk9tRK0l5jB11YRfWo1/aoMbDZ/7",
+	"+JrEBE73ML87WrA7zkeABvtp/q2phmhPE5XLtJpTfCOR6JZssxmUY7Ql/bxO/1jZkmJMwmKVGg4/N7UU",
+	"DvGonlqMFFde747GrCySkI/1TTqnOyBakCVEc7im0HXuqFQapREJjYVpO6xqWR7rziTLI3HFtkO53Ixr",
+	"TOEcoy1bWJ2uktZSt1l2nGXHePlFEvJmalfhLvCHg6pJVnJdNfDnd6m9TRXeTixytd8aeWN2M7+FbRcg",
+	"LN0T5OsY0JiWEMWuqzhTlejjCDuRSs0U+daDUe/ETYgRHezk9G2ecVb3uJxw0o7vXp4txF4rVgwDNWCd",
+	"zFPG1ZMOWAPwYayGdAmcjYRGqjWHO623+yfWpKqvPcgXS41mmVHOsjV/zd9F+yW74v0oXLT5wBNF6kfG",
+	"Vi8GLScHlYYfOz5vrSei9ut2wfwY3P1RmJV+KtNRKxGSMdn7cRA9OQLSOyg5HqdHjMoawQlOyRpxyJHx",
+	"NKnRC+vNS61a+LvBXsRewb2oKSXNpzi8g5Sv2JlyJ+rXVx03qaiMhzCcPZldRHAs8fH6ikkiDvw54YJ4",
+	"LOqsaWLbRRXd7SCBpzWaX3eB2O4mFc5N5npuWb3WcbvaEv82u9o3tI5cCpK9Le5QkTtcJ39VDx+pw95I",
+	"AKIlzbeuhY8DSIiICtdSlCGejNtpCMjlAFYanJVrl99z2qy/i43TpDk2A+tr39s7FwVcC37NtHL97PH/",
+	"UO3xaxi/lnDD8HbpwXaw1Gm1tyJf0kq1XD3BBJhiS+bLsP3n6VLZIvMNKwrERkCtoxw4W92v+8D0xuPU",
+	"qr2qwOVVSLAWzyBsjqdphxKtecU4+oGu11C8YXw7DcHvVmjIw0n4yZJqO9Uo4P2uomzNp8YCWgkyqUQx",
+	"wUNnfP2pcQb9B+sPnmzNf3DYHyd2fChYFo2qTpH1fD+ivaFBev87Vdtr6mAmSyGaf4gKxXFta1iWsGbx",
+	"Njd1kYz/8s76NsSB445smPhzNqHbYzoxrQ5MjsS3GlUF4nG/EqU97daRSfXXtGI99SYls3iGyjDixQdR",
+	"NGzbErjdd842CF6xslSE6QvigkmZ7ROcESu9Gfany4iK1+HE8albRQNRerjshi4qgdWniST1e0zub4G5",
+	"jng6HecV1b7sZtElU62d/dW8k8XrCkLkV0+kkapEHG7lGEDY5li70jgciLGKcV834Jg2CSW28VLtnn6k",
+	"O2tAFl1QTqq2zXjjIxdxlIsausn1qCI+h8bYrzojbOWMeDz9CReHuk/ThXlW8I6PPmGSroS8ptcrgJ5M",
+	"ZKwZJeaZMQM6Y9jrU69I9yqqQRMRgkDQTy43B4Gtbk+1itH5PWgIGCNzqPqIikBJtZG2cXDEES518mpV",
+	"aydDjax1p7Jtvgjji+zWgUMbU3La2tnoDk+u7mBl14oH4AC4nNkkEcPiQKMei9cFCrftRBDskgki3c1G",
+	"pynfxE/0GOtlqDciLhR4pk9rhmdRN09XaRvOCw4nUKz/93//H2W0BHqw1HOyEQeEzwCO72hRxh10I3nr",
+	"ltfw1xkqLvRj5xslluvm0G0rygt6JCsmlX5e32IJa9oeYSiV7FjBXZXbNE9xssnT6b9/qk2VjqeJypKB",
+	"0qOuyNG7dNI6stpw3N272xaxjscXe1sfqyGqoRKAIaii/TY5UKb9aaJIaUsGxywhfiGvKVav0M8/KhlC",
+	"btUGIHYU6ttCG04Hb+5L9H6k+O7GkpyAHuvpnEJ/ntp1ogcBtUoFaBus2pGXz+tu/bcHlnVAsxjWsITo",
+	"ByNrL78nkyAuS4kyqlTAH/FEJ0KYdsOz+H/954MEHPPRxApt9PuhW4v21r0O4CWkY+FTmkeksmt7kXV7",
+	"gks6lX+dqFNCPJAeE9Q26ytLYpnYSXW6TZPQfvDQw+Y4MTF06r5snEIuQbDemDUeqMXadQ6N5m7lmpda",
+	"kjmi1oJgpx6gg3rZOhV4xO/O95Lp45XZUM732oQwjfgsciG2rE51dDexa/9UQ4iK/QWM8YcRyVUk2Pnd",
+	"DcijLaDGTfLXG4SkISqXAFyRQjwjV2yNFY/I7ndvrz6QM1qxM/c1i8lnu1c8UcTODEuTfAtZpZ+R97Da",
+	"K1pa0FafXGPMfV/LSDa2NnX3nPynrVX8T4LJmhaAdEVzt42N/asJAmC4NrvEXEefkQ/MPG3GN2N+8803",
+	"/575RKl/iKWZmjHTs7rfZAE7gbFd9ay2/C4WSIAAkvNi8ZW3cmnFFheLb56dP/vG5dkgb5AYYbRxbQ99",
+	"o63wav66wE7o+kUTbpSgKsGVZe7X5+feQ+2CGdiNyXpTz/7hULWseh3f6iMZp0TV1t3P9fzxV6Ru6gv1",
+	"3M/qNC60DnY7atRhazjDAEvv8GK+5eJALBxO5RxVbWK9KIoXNfa62aig9J+cXTKaTCOoY3GEPrfVgZZ7",
+	"+HzCoq/m/vYAJ2ZgxIuiIJT7AQmCWVkEaXywJbdnn9xfn62OKMHa5W2+vJSiChnTotAfIicF3QInYj/H",
+	"asxY4XLEvj7l7ZLwOk53gP7Ni787TenS4ZyepC2pavidBbwbyCP9/HO2qPYRob2iN/DYpPb8lye1Nnct",
+	"4HQgrK42O6403kO+FfyFTZm/F/JLoHWHy4cmvwRqFwhFkgeuLH0G/Y0pzHjgM04o0ZLeQGkzfTASUDHe",
+	"ZsuZRxBP8YYWd+RM2/z3sYod/fgG+NrcEL795ttv/3j+7ag4Q8TuenB23jMbDckJJQrkDcvtqLYX1Z9B",
+	"/MfV2x+ft5FzbqBoOBpknaaMmcsaymOASIbeZ2CsqqdKS1cd11Cpy6woSdyLMxyJbigjxYYyIJ8qc13E",
+	"+amMCG4d62hzulqLgCqCuRScuJRfboRQcE/a59J9/YEltfXZiAv/QBVxtxl3DZyBTS9xQOQEosW7pA7l",
+	"YyjksAEEX0EwG+wDgTer5wS5uaT51gEsM5UF9xOi6RZLcvCRgLMNBFNS3mvkovu33e23xprufvIz7I6y",
+	"9KPVDR6YDBBJ+wz2S9/a4F6EHwf/Iua6/TT24zql/wvMV5/JVHe0PxHLs0/2j8/D8rm4T03QR4hGEGeg",
+	"xlseDtax6mMDNo84mr0zVn+vpV7Ta9rw3i1gxn4Ugv5A/LV1MvNZ94OyftZoHUw4uIsMpFTWmwYK8D54",
+	"Wfd7eFB91fSluG91Vdc7aRFlqMi3Z+hfS1tMPwizE0W+vbdzQ+Rb85GH30wCDYyoouRwwLvUDJwwa3O+",
+	"TO/hfG4DoCtalooU+zqYfqBHsqEVpig0XBI3IF1YK3m0+Gdup4uvclGZpQ4+7uWpeQE9OP/cQ+OYv7AQ",
+	"RIvQYVOT0KajYzaijSb7f6O3PpbOGv9EZZvYRL5wji5/tjPDn8fK3OIDOrjayIBfnZsh6Uc75Nfn4Qe+",
+	"inzg5/uUWc/nhNhibHKOO5gZqPbdeTWPmIpEGd5jm/0bkMcmASRrOo45z7JYYejJDrNrJLrT1j0l1EH3",
+	"5gex6evOZ2PN+nAd8zh1Qhc85YWz7n0Reb91/zKIkM3rwbk3b818R2rAu35eHWc7W5uGey7G5dkUFfSz",
+	"T/Xzn6ebS/W7w1bzL1AMzn+ZYvBurwlFS8FdOVwK9gnkw5A8nK1YCc9yddOnDb+nvHjNX7HyoQ/5n8f5",
+	"D930I0GaJeM0ml1+wqHLq7+R371/dUn+8NW357+fSadaeAKB9fHYi060Nq9F2UOnk8Ofu9vWHOK1mQYU",
+	"T22KyZ21QPQw+B4/8Zo/OkGZonVal8uBVPvm2bgCSnS4bAwbKhFQgelZvPrYLLNGb0T5O1BFLOdJGJdJ",
+	"CYlTKL3m0d/8Mw9hG3XxSEZaSPU67k5WTIOJa9rMKGFQ2qbzzriFJV1pdfbJZUQOxt1fmudHRd1fCbkW",
+	"2BX57oQxY4G2N8qj2FtAKH2sfDZbyrqOT3bGsxg/kDqH7Y93XvxPkVUTRAMhSuwAo2cRgWhPqPaSvH6Z",
+	"eSBV86c52l+/JL8L/Cgod/aR32PDC/NM3TI4ks7QZNOm0xmmpC80bJvfFRNwbMhki8j0X6Cag6N/Aaga",
+	"YaaBLPttCR8rIXWvvfQdPvIm6NP2K7WYvIEzA+HfNKehIsYSs7l8WFGmbMCu6RZSM2Pl+7yl9Ix1lN+j",
+	"ngk88RHAJ6Zmibu93UvSQEZm/nJOclHud4ZkSLEd+u9uAou/BolPJ1187wAl72NH49hfKiHme4dYEGWM",
+	"gzOYJ4cCB8POKfBRG62MRWpYOE8OAFvXYIUerWLBkHQuEAGsYZWT9DSzrjSV+rWtsOxj125falZRqc/M",
+	"hn5aUE37DF13eoyBR8SdPkpRdMpjzHtf2kXjKBeRhzlPDrsR0eYWq9DCDwWAadeoqjjl/9kn+0dvKDeQ",
+	"gnvaPGlqmd3j6nxnsp+ou6M4kqBds6GKFLe6ENu5dUzpLnHPDGWO06/ArcGTzlAz9q+GRX+SNvUfyFqI",
+	"gkhxUK075Alpl7QYcib9iRbvxWFsatgjM1TMUNJ2+zXCK7HBHLpwuItBWC0vyA54cV8C7E7+u4twzNL/",
+	"gep8c+m+cHvTYHTl8YPaBQ+0b2yqn5UFmyyI9HRN6uvtUzK+fZpvwIEWpNIGId/6Tih35kaQEfv1+fl5",
+	"9vDsGeXzMet9gUl5Y9w9P9V0VvSoMvS0WqgwjAbPEHVRW3KAJXFYQKA6KYZupg1fVY0ZllKDb/wzvyxH",
+	"6Uju4dowWWics66m2FzOutpr0hs3PmXZ2Sf/5udu2GyAk/d53PtP9FNvpty6xuHEMeO5G2WHpijQervY",
+	"Lfye/iP2LMpu7Scd4NuZ3Zq3OCrvOsGkgYgTckhqc4RIk2XnSYANcyyFqApovlxjxWoUYq6GhONCX7t/",
+	"DKK/4Ue+dEz2wfaNC7wc7JWmifBRx20b+bOguKOVzlleUrZ7PKJ7aaYTars5xBenNtz9cfWYZane05+z",
+	"xdfnXz/IJ9UWigxvH7WMHWEW29VwuYHKbIKJFt+PYIfNCTIsCnhM6ldtLy0M4Tzim4Q+imMI/SbEDyPE",
+	"LxyuGyVG/sjySChmuHqMAERwmibDZ5+o1rCr9OcHl+bhF9zU+m/233ENclbp9z3xglvlV5FL5QkwbAG/",
+	"7YQH2gnIdBcvKsDCcSA8C24MLIjTBywBdcVzDJORCHA94X7U3SJnVErme6c88q0St3VEAS/cGn5FBqpt",
+	"lSN2sBTF0YOqWFFg3LZxmcDy6viIjFNRHee2TT2w3QgAuN/U2cOos+/pje1DJKojEXtZm6lYvO5Q2W/h",
+	"4DnLJfjGDo9DnnE+X9a39Ou61yBBg4sNSkwDDTteVFYWbTuZdcL0A/DLtqVLxLr0XKEue2psoCwIorQr",
+	"3WoteFGjaToUQiIkQmk2WSrwkeaaIK6fIloQRHd/tO5Ce7l9NErgFU5nruPM9a5IwPylwCs7zkIHC4Io",
+	"x4gu7VKIuo0xfnMQ9jgIrSPQulKI4KdFAVyQSoq1pDsEpnStFUZrqBq983GI8Z9tR4d5pLhBpu3EMs+z",
+	"0WL9+f8zsat9eE4PY8byUoq9hT8FCc/NwYiURcAfsIhwTCuiNF2txoteicWCj0b03gixfeHgOH/57DSr",
+	"8V0FXK8wrJblrpHIKA5h5371uLTDOzun38zcO4uIoaa5IKGIIFXt7l8xt9Mzl5Gyr3e4rYMfLT/uMHo0",
+	"8nOF82nXnv4mRHfXM77HcgPkYQ8KDwznELPtxbmB9xorRocQAj91l2pw8u+Rq81HEgq8meo816rmNrT0",
+	"CZYSfB9ln75kk5eIWOEeXQm5e7zXpppAZ5rlj+n4/8Dy7d8cpvw85mcPMP4WIm2BvsMWnlqYbQNWK5sT",
+	"m5apRp6pi9i4Ungzh7q3uZ3rl75jPej2+tFSGW9ZuM2w/BUJgbnlurHHsGsMMsN2cGk0l8/cD8S9NwEs",
+	"BIq6r5OnB7cp7C4/CwKLH+yJqn1jd9M8fVWFAfUeF9jaFICuh2H07DBrJ4x+Tlzal20AXkeKEAEW+/6D",
+	"PkArdh7ZLGe5qAYAdi7tEw+Clymq0bA6buKzek8Ztxa3qABROXbUuUddQRjVGIjjwhri2LnrrvttBHfO",
+	"Ptm5zJHOECk+dnUaU2uPk6WKyMV7xIf+6vw86kN6jFAzoWY6leFGZc9RoNUESFyR1tJ3diGFyPc74JqU",
+	"lBVE3IAkTPcBR0elccOU75STUhZ2vd8zNcf9blwLNa9pxygNRW9myl3HBmUhxamjYRtmIlAfrijaahiP",
+	"Gnh/qsMx6+wTzurz2Z4X4n70hxWdUZ0YGNd//MMiDoeXuBbQLfyJOlzJL2GxYecLizJ9Z6H5Ky8EpuxY",
+	"OWwd4RLwF3+JpLlWKFRebDCoZ/sNDmxTxjXd9gJBvrZP3Gf1lv1CqgKoCUPOpfyMCtOsLJvw5iqwmrJI",
+	"8xo8zm3HT7tLN+KAjY7RJ4dQT1qQNej73aeWW2e+bfcdTfdUJu1b1yf2Pqxv2wL1toAgtlmo4Cj2BzoH",
+	"5NoVuIi2bUeMjHYRk+WR7CgrR+2gs6Cz4n2w5SfJNNiN8sZ+6YvzZ0adaleUugO7X2cx3h1rfZdoFbB+",
+	"JSTejKxabRs8LZDjqBjsQK7h3tj/gxnd2Yf3w/jvCvbgBi+uqkgq/ly4/t6zJL68oUdCOYGCaWvUHjp2",
+	"MDOXtUNmu84tj/jfyWavjc08+xer+s5UGxf7X6yadqy6Ue9cNU9lvnH5OjM0j7BLvnDObbZmnJbulETz",
+	"tXbqPlFEbWgFDvV3JcrAEy4O/H7Pzqqk/eh37/CBh7iGmC/x8RcR35hnLg+R8jDMTvC1wK3mk7uEanCa",
+	"qdJkJziCMOPBuEJsD7NDbKuVA1VzeBGjSs+Qyc54Ng+B2f3jNGG2EHxEN+uOHwH9nfiRh8DGaa/N9u8f",
+	"amR30t9+DL7lTHA6b0DXKthYMgRWK8i1S5Uy9P08vIXPPpn/DCInGuGZ0K5wpkub7VfodmxdluQ2WP2R",
+	"+a/VlV/trfsb9hNeggKew9mnA3aW76X+G6A3oa0yxIAfhZ7F/X3lC8EosbNE/2teCnNp1i0P2vwMsF+8",
+	"nxaTcHfL71QLuu7o3XBnRz/4Jx/CNTru6ERJHN0mC5NW1b0JV3CIigp45oAoVmylAThRkAteeI8BUOk8",
+	"C3ZWHVy/6MY7+D7oPZkUKIb3T3n7pUfRx8CWgDb+GmuzIHsqeiQ7obRPc2ES49C3xfFNGJg72mve/0Cr",
+	"e4WnBKr3Ei5FWULeFz0205zBaBRU6YxIQQvXQgL7hLpWHBLWRmgzYw+6JpONTFe0cigdSaPbPvEgqsN8",
+	"aqwAu5nPHHa3o7btbHP5cQjBKNdNe5PnPrPB/vxEufSSzw+OLZTsEGJpOiN05S8aj9JJWCowwPh8FiZK",
+	"EmH8glDy7uWrjBysDoSPaHFKoAUmxlBSsdxoi+6mPPuE/+215N7DTtxAw+OH7/zt1in2+jmWB9rcRJ/i",
+	"fjt7GoccTmAZFu07CsoX6feXFNGZk1B8AZnCGPLKczIlhWd+3/eeE65VyQTiiFxDvAXxXQAns8UGaOFO",
+	"tkv75acvmaqEYvbZ3mbH83TTqkA+UTUA5u23QIIhEpQW8hYe7c72SmR+4ODjNcufOjt+FgBUr10QiFz7",
+	"vsa6UWI1aTaCwwDm9ruNzfycC4Fjj0AN0Zo+/NJgymjlJuSH+tLZLUggQ6l0oNdojPmaoCMBCN/vli29",
+	"U5fJ9DvnH8YkNZ8abZLaec1tktpikl+RSYo0/RImabZYS7GvhremfSx7JEarlcEHMVrNp9Bo/Y933/05",
+	"I+9+/LORp59g+e65h1G3R5qF1CVLUKwA62dxdqwxKjAMsYQNC3FNrCCfWWxYw8SYYffW/Fpv8AdHaL0j",
+	"yu8gmv90kN/IWfvSbegZetk55cK4FoRyj9vb4dgn/O+Yi0i9s7/ERQRld96LiBlyxEVkUKHdcfN/mYtI",
+	"Su3c/0XEfTkqhXewe9vc7LV7Rwvyfdm9KMxj7N6QNJ9yUfVjJltxGnVLYzu6hrP/NsulzLs42vcymm/g",
+	"qbmdSVH238iy+hL3AX+5/9uboZMxvrxv5g6qI+vKjM/ByIjKJRieSqJ2tCzj7cTyJgN/ZD5/LR5SKBhA",
+	"uH+Hz9xjgv/Xjyq9f5TV/4rxInlgx1wO+LiaMfvVbH7AXha2/Iei49Dnn7eq5mx466nLQTn7ZP9IpojH",
+	"BCxM4bh9aDQqY3/lhQhSRO61MEM57R29wBprZyYl7YdykUWXfIzYHj6/W4s19inICHzModJhBKz1YCcF",
+	"3AVr+osy1g/XAhS/NXYf+MnPEMzVEnS+sYlQzj/StH7Zcp+LlrpiunnPpdXsPumpDQ7U3bfffPvtH8+/",
+	"HVJ4OGT2OBqpey73cXVG28YOiK2ypdj5mOQFqQTj2vbltQHM3xkiZaQS1b7Edf0+IyXjoGwhlKoAiuvt",
+	"boOvYPQzcwF/hUoUm8Gd7K2zT/aPwQSlQIi+wHXGUQnvMwrkDULFSqChtpGQbwWHwtKDaaK0Tbkf1vky",
+	"3CF3zEjyqHTjWur4tsLzAVP5gp9RF/BfTmN7TyikWp9P1qZhWz/lne9kgFcOF6jstFxGH6Q8mm9iRmCN",
+	"UGIxSKx/uJuFrUApx53Ubrtia/52P66NsnkWipn2mhnMD5U6b6/c/O+R0/4TqTpH//MM5qVADlkasp5D",
+	"1FDmNb8np8alhAK4ZrR8cK9GD6mvQqrcjtCQ7yXTx8XF338+ETPGyfJIYEdZiRupokodWvinhi1PGe8z",
+	"/gK23BeB8Avv6BrSmTdreOKKGnuXXdcxu4VZ0A+1EYegF5uqIGe0fFpQ3Y9ccGUffInP/QqbdwXrG53E",
+	"h7SYseC86Z2Kmt+271L06MsNHPbdRpSsoEfVLkwQK+JQoP204qrlJeSsAM/He2lqTjWYr6gv0AHZXUUv",
+	"66bZp8e2ZFrDLOpcMu0cqDYcI7glvnXoN8mvyM8d5U1/tmAHarpeQ/G0xFaHSdvtA13ftRli22xzPf1G",
+	"Nkek68EN9ME807Xk/FfcEI/GxfQBiW4oOnaz1z0QZwkwB10VCVWdOjBjIyB0Exb21XIiCtoLF/EBH/it",
+	"r6Kxnqnazu8PLBBTQJIDZRoKshLSXniVENzceUuhlE+k7hzMnxa1Hf73nw3VzJ3Sc2gvy8XF4mzx+efP",
+	"/y8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1439,6 +1439,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/{location}/{directory}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give it the photos that fit there, each cut to its place */
+        post: operations["givePhotos"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/{location}/{directory}/copy": {
         parameters: {
             query?: never;
@@ -2542,6 +2562,14 @@ export interface components {
             home?: string;
             /** @description Directories that it copies our listing from when it is asked to */
             copies_from: string[];
+            /** @description Photos that fit there */
+            photos_fit: number;
+            photos_given: number;
+            /**
+             * Format: date-time
+             * @description When photos were last given
+             */
+            photos_at?: string;
             /** @description Name of the directory that the listing was copied from */
             copied_from?: string;
             /** @description What did not come along */
@@ -5005,6 +5033,39 @@ export interface operations {
         responses: {
             /** @description The listing */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    givePhotos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Answered */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            /** @description Asked, not answered yet */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };

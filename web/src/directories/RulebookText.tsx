@@ -160,7 +160,7 @@ export function RulebookText({ directory: d, location }: { directory?: Schemas['
             ))}
           </Form.Select>
         </Form.Group>
-        <Button disabled={!changed || save.isPending || problems.length > 0 || check.isFetching} onClick={() => save.mutate()}>
+        <Button disabled={(!!d && !changed) || save.isPending || problems.length > 0 || check.isFetching} onClick={() => save.mutate()}>
           {save.isPending ? 'Saving' : d ? 'Save a new version' : 'Add this directory'}
         </Button>
       </div>

@@ -7,6 +7,7 @@ import { Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { FactTable } from './FactTable'
 import { Fit } from './Fit'
+import { GivePhotos } from './GivePhotos'
 import { LeftBehind } from './LeftBehind'
 import { NextStep } from './NextStep'
 import { Preview } from './Preview'
@@ -89,6 +90,7 @@ export function ListingView() {
         </div>
         <aside key={location + directory}>
           <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
+          {l.row.strand.control === 'held' && l.worked === 'connected' && <GivePhotos listing={l} />}
           {l.left_behind.length > 0 && <LeftBehind listing={l} />}
           {l.row.strand.control === 'held' && l.row.strand.verification !== 'verified' && l.ways.length > 0 && <Ways listing={l} />}
         </aside>

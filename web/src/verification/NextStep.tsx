@@ -88,6 +88,7 @@ const asking: Record<string, string> = {
   claim_asked: 'Claiming',
   create_asked: 'Creating',
   copy_asked: 'Copying',
+  photos_asked: 'Giving photos',
   code_asked: 'Asking for a code',
   code_entered: 'Entering the code',
 }

@@ -1,0 +1,79 @@
+package desk
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/google/uuid"
+
+	"uvent/core/fit"
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+	"uvent/reach"
+)
+
+// GivePhotos gives a directory the photos that fit there, each cut to its place.
+func (d *Desk) GivePhotos(ctx context.Context, actor Actor, at Place) (call uuid.UUID, err error) {
+	err = d.change(ctx, actor, at, func(l *listing) error {
+		if err := l.free(); err != nil {
+			return err
+		}
+		if err := l.connected(); err != nil {
+			return err
+		}
+		if l.state.Control != verification.Held {
+			return conflict("Claim or create the listing first.")
+		}
+		s, err := fitSubject(ctx, l.q, l.location)
+		if err != nil {
+			return err
+		}
+		photos := photosFor(s, &l.book)
+		if len(photos) == 0 {
+			return conflict("No photo fits %s. See what it is given, and why.", l.book.Name)
+		}
+		call, err = d.ask(ctx, l, verification.PhotosAsked, question{Ref: l.state.Ref, Photos: photos}, verification.Event{Photos: len(photos)})
+		return err
+	})
+	return call, err
+}
+
+// photosFor are the photos that a directory takes, in the order of its form.
+func photosFor(s *fit.Subject, book *rulebook.Rulebook) (out []reach.Photo) {
+	places, _ := fit.Compose(s, book).Facts()["photos"].(map[string]any)
+	for _, rule := range book.Photos {
+		list, _ := places[rule.Groups[0]].([]any)
+		for _, p := range list {
+			facts := p.(map[string]any)
+			out = append(out, reach.Photo{Place: rule.Groups[0], ID: facts["id"].(string), Caption: facts["caption"].(string), Alternative: facts["alternative"].(string), Tag: rule.Tag})
+		}
+	}
+	return out
+}
+
+// putPhotos gives the photos of a question, each with a key of its own, so that one that
+// was given before a crash is not given twice.
+func (d *Desk) putPhotos(ctx context.Context, book rulebook.Rulebook, key string, q question) error {
+	for i, p := range q.Photos {
+		id, err := uuid.Parse(p.ID)
+		if err != nil {
+			return err
+		}
+		cuts, err := d.makeCuts(ctx, id)
+		if err != nil {
+			return err
+		}
+		for _, rule := range book.Photos {
+			if rule.Groups[0] == p.Place {
+				p.Data = cuts[cut{Directory: book.ID, Label: rule.Label}.what()]
+			}
+		}
+		if p.Data == nil {
+			continue // taken out, or of another group, meanwhile
+		}
+		if err := d.reach.GivePhoto(ctx, book.Connector.URL, fmt.Sprintf("%s-%d", key, i), q.Ref, p); err != nil {
+			return err
+		}
+	}
+	return nil
+}

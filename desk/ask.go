@@ -29,6 +29,7 @@ type question struct {
 	From    string              `json:"from,omitempty"` // the directory to copy from
 	Page    string              `json:"page,omitempty"` // the listing's page there
 	Values  fit.Values          `json:"values,omitempty"`
+	Paper   *reach.Evidence     `json:"paper,omitempty"`
 	Photos  []reach.Photo       `json:"photos,omitempty"` // without their data
 	Attempt string              `json:"attempt,omitempty"`
 	Method  rulebook.MethodName `json:"method,omitempty"`
@@ -208,8 +209,19 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		e, no = verification.Event{Kind: verification.CodeSent, Attempt: q.Attempt, Ref: sent.ID,
 			Terms: &verification.Terms{Digits: sent.Digits, Tries: sent.Tries, Expires: sent.Expires}}, verification.CodeAskRefused
 	case verification.CodeEntered:
-		err = d.reach.EnterCode(ctx, url, key, q.Ref, q.Code)
+		var look reach.Review
+		look, err = d.reach.EnterCode(ctx, url, key, q.Ref, q.Code)
 		e, no = verification.Event{Kind: verification.CodeAccepted}, verification.CodeRefused
+		if look.InReview {
+			e = verification.Event{Kind: verification.SecondLook, Ref: q.Ref, Terms: &verification.Terms{Expires: look.AnswerBy}}
+		}
+	case verification.ReviewAsked:
+		var look reach.Review
+		look, err = d.reach.AskReview(ctx, url, key, q.Ref, string(q.Method), q.Paper)
+		e, no = verification.Event{Kind: verification.ReviewBegun, Ref: look.ID, Terms: &verification.Terms{Expires: look.AnswerBy}}, verification.ReviewFailed
+		if look.VerifiedAt != nil {
+			e = verification.Event{Kind: verification.ReviewPassed}
+		}
 	}
 	var refused *reach.Refusal
 	if errors.As(err, &refused) {

@@ -4,11 +4,13 @@ import (
 	"bytes"
 	"io"
 	"net/http"
+	"slices"
 	"strings"
 	"testing"
 
 	"uvent/core/photo"
 	"uvent/core/verification"
+	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"
 	"uvent/outside/visit"
@@ -272,5 +274,56 @@ func TestGivingPhotos(t *testing.T) {
 	rig.Must(t, err)
 	if text := string(page); strings.Count(text, "data-place") != 2 || !strings.Contains(text, "From across the street") {
 		t.Errorf("%s", text)
+	}
+}
+
+// A way without a code: somebody there decides, and is asked until they have.
+func TestReviews(t *testing.T) {
+	r, ctx := rig.Start(t, "waywren", "hithermap", "guildbench"), t.Context()
+	who := r.Who.Actor()
+	here := at(r.Add(t, rig.Shop("Minnow Bay")), "waywren")
+	r.Held(t, here)
+	_, err := r.Desk.AskCode(ctx, who, here, "papers")
+	refused(t, err, desk.Conflict, "It takes one of these, and there is none yet: company registration, licence, utility bill.")
+	refused(t, r.Desk.AskStatus(ctx, who, here), desk.Conflict, "Nothing is in review there")
+	scope := desk.Scope{Location: &here.Location}
+	bill := func(street string) {
+		_, err := r.Desk.AddPaper(ctx, who, scope, street+".pdf", paint.Letter("Sound County Electric", "Utility bill", "Spokeshave Cycle Works", street))
+		rig.Must(t, err)
+	}
+	bill("81 Tern Street")
+	s := r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, "papers"))
+	if s.Verification != verification.InReview || s.Attempt().Window == nil || s.Attempt().To != "the utility bill" {
+		t.Fatalf("%+v", s.Attempt())
+	}
+	today, err := r.Desk.Today(ctx, scope)
+	rig.Must(t, err)
+	if !slices.ContainsFunc(today, func(c desk.Cell) bool { return c.Task.Group == "directory" && strings.Contains(c.Task.Says, "In review by Waywren; they answer by Mon 30 Nov") }) {
+		t.Errorf("%d tasks, none waits for the review", len(today))
+	}
+	// The clock goes on, and they are asked by themselves.
+	r.Move(t, 8*24*hour)
+	if s = r.State(t, here); s.Verification != verification.Refused || s.Trouble != "The paper shows another address." {
+		t.Fatalf("%+v", s)
+	}
+	bill("18 Tern Street")
+	s = r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, "papers"))
+	if s.Verification != verification.InReview {
+		t.Fatalf("%+v", s)
+	}
+	rig.Must(t, r.Desk.AskStatus(ctx, who, here))
+	if s = r.State(t, here); s.Verification != verification.InReview || s.Attempt().CheckedAt == nil {
+		t.Errorf("%+v", s)
+	}
+	r.Move(t, 24*24*hour)
+	if s = r.State(t, here); s.Verification != verification.Verified || s.Visibility != verification.Public {
+		t.Errorf("%+v", s)
+	}
+
+	// A card is decided on at once.
+	card := at(here, "hithermap")
+	r.Held(t, card)
+	if s := r.Answered(t, card)(r.Desk.AskCode(ctx, who, card, "card")); s.VerifiedAt == nil || s.Attempt().State != verification.AttemptAccepted {
+		t.Errorf("%+v", s)
 	}
 }

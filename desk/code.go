@@ -13,10 +13,12 @@ import (
 	"uvent/core/record"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
+	"uvent/reach"
 	"uvent/store/db"
 )
 
-// AskCode asks a directory to send a code by a method that is open.
+// AskCode asks a directory to verify by a method that is open: to send a code, or to
+// decide.
 func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebook.MethodName) (call uuid.UUID, err error) {
 	offered, err := d.offered(ctx, at, 10*time.Second)
 	if err != nil {
@@ -32,7 +34,11 @@ func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebo
 		case l.state.VerifiedAt != nil:
 			return conflict("This listing is verified already.")
 		}
-		ways := verification.Ways(l.book, l.location.Record, l.state, l.now, offered)
+		papers, err := l.papers(ctx)
+		if err != nil {
+			return err
+		}
+		ways := verification.Ways(l.book, l.location.Record, l.state, l.now, offered, kindsOf(papers))
 		i := slices.IndexFunc(ways, func(w verification.Way) bool { return w.Method == method })
 		if i < 0 {
 			return conflict("%s does not verify this way.", l.book.Name)
@@ -49,10 +55,37 @@ func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebo
 		if l.book.Worked.People() {
 			return l.askedByHand(ctx, q, w.To)
 		}
+		if !method.SendsCode() {
+			q.Paper = evidence(papers, w.Target)
+			call, err = d.ask(ctx, l, verification.ReviewAsked, q, verification.Event{Attempt: q.Attempt, Method: method, To: w.To})
+			return err
+		}
 		call, err = d.ask(ctx, l, verification.CodeAsked, q, verification.Event{Attempt: q.Attempt, Method: method, To: w.To})
 		return err
 	})
 	return call, err
+}
+
+// papers are the location's, with its client's.
+func (l *listing) papers(ctx context.Context) ([]db.Paper, error) {
+	return l.q.Papers(ctx, db.PapersParams{ClientID: l.client.ID, LocationID: &l.Location})
+}
+
+func kindsOf(papers []db.Paper) (out []string) {
+	for _, p := range papers {
+		out = append(out, p.Kind)
+	}
+	return out
+}
+
+// evidence is the newest paper of a kind, as a directory is given it; nil for none.
+func evidence(papers []db.Paper, kind string) *reach.Evidence {
+	for i := len(papers) - 1; i >= 0; i-- {
+		if p := papers[i]; p.Kind == kind {
+			return &reach.Evidence{Kind: kind, Name: p.FileName, Text: p.Words}
+		}
+	}
+	return nil
 }
 
 // offered is what the directory offers a listing today, as verification.Ways

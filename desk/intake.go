@@ -120,7 +120,7 @@ func (d *Desk) Intake(ctx context.Context, who Actor, location uuid.UUID) (in In
 	in.Ways = map[string][]verification.Way{}
 	for _, b := range d.Books() {
 		if b.MayList(in.Location.Record) == "" {
-			in.Ways[b.ID] = verification.Ways(b, in.Location.Record, verification.Start(), d.Now(), nil)
+			in.Ways[b.ID] = verification.Ways(b, in.Location.Record, verification.Start(), d.Now(), nil, nil)
 		}
 	}
 	in.Letter = in.letter(who.Name, nil)

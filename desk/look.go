@@ -63,6 +63,43 @@ func (d *Desk) Look(ctx context.Context, actor Actor, at Place) error {
 	})
 }
 
+// AskStatus asks a directory how its review of the latest attempt stands.
+func (d *Desk) AskStatus(ctx context.Context, actor Actor, at Place) error {
+	book, err := d.Book(at.Directory)
+	if err != nil {
+		return err
+	}
+	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+	if err != nil {
+		return orNotFound(err, "This location has no listing there yet.")
+	}
+	a := row.State.Attempt()
+	if a == nil || a.State != verification.AttemptReview {
+		return conflict("Nothing is in review there.")
+	}
+	e := verification.Event{Kind: verification.StillInReview, Attempt: a.ID}
+	standing, err := d.reach.Status(ctx, book.Connector.URL, a.ReviewID)
+	switch {
+	case err != nil: // it is asked again the next time
+	case standing.State == "accepted":
+		e.Kind = verification.ReviewPassed
+	case standing.State == "refused":
+		e.Kind, e.Says = verification.ReviewFailed, standing.Says
+		if e.Says == "" {
+			e.Says = book.Name + " said no."
+		}
+	}
+	if e.Kind != verification.StillInReview {
+		actor = Actor{Name: book.Name}
+	}
+	return d.change(ctx, actor, at, func(l *listing) error {
+		if now := l.state.Attempt(); now == nil || now.ID != a.ID || now.State != verification.AttemptReview {
+			return nil // decided or replaced meanwhile
+		}
+		return l.add(ctx, e)
+	})
+}
+
 // dueJob does what fell due on a listing by the job's clock.
 type dueJob struct {
 	Location  uuid.UUID         `json:"location"`
@@ -78,7 +115,7 @@ type dueWorker struct {
 	desk *Desk
 }
 
-// Work looks at a page again, or lets a code lapse.
+// Work looks at a page again, asks how a review stands, or lets a code lapse.
 func (w *dueWorker) Work(ctx context.Context, job *river.Job[dueJob]) error {
 	at := Place{job.Args.Location, job.Args.Directory}
 	if job.Args.What == verification.Look {
@@ -90,6 +127,9 @@ func (w *dueWorker) Work(ctx context.Context, job *river.Job[dueJob]) error {
 			})
 		}
 		return err
+	}
+	if job.Args.What == verification.AskStatus {
+		return w.desk.AskStatus(ctx, Uvent, at)
 	}
 	return w.desk.change(ctx, Uvent, at, func(l *listing) error {
 		a := l.state.Attempt()

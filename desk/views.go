@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -211,7 +212,11 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 	if from, err := d.Book(v.State.CopiedFrom); err == nil && v.State.Control == verification.Held {
 		v.Left = fit.LeftBehind(s, &from, &book)
 	}
-	v.Ways = verification.Ways(book, r, v.State, now, offered)
+	papers, err := d.store.Papers(ctx, db.PapersParams{ClientID: v.Location.ClientID, LocationID: &at.Location})
+	if err != nil {
+		return v, err
+	}
+	v.Ways = verification.Ways(book, r, v.State, now, offered, kindsOf(papers))
 	if v.State.Page != "" {
 		v.PageURL = d.reach.PageURL(home(book), v.State.Page)
 	}
@@ -251,6 +256,16 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 		return "The code was right: verified."
 	case verification.AttemptExpired:
 		return "The code stopped working."
+	case verification.ReviewAsked:
+		return fmt.Sprintf("Asked for verification: %s, with %s.", strings.ToLower(verification.Title(e.Method)), e.To)
+	case verification.ReviewBegun:
+		return "They are looking into it."
+	case verification.SecondLook:
+		return "The code was right; they take a second look."
+	case verification.StillInReview:
+		return "Asked: they are still looking into it."
+	case verification.ReviewPassed:
+		return "They said yes: verified."
 	case verification.CopyAsked:
 		return "Asked it to copy the listing from another directory."
 	case verification.Copied:

@@ -73,6 +73,8 @@ func attempt(a verification.Attempt, b rulebook.Rulebook, now time.Time) api.Att
 	if !a.Expires.IsZero() {
 		out.Expires = &a.Expires
 		out.Window = window(a.Window, b, now, &a.Expires)
+	} else {
+		out.Window = window(a.Window, b, now, nil)
 	}
 	return out
 }
@@ -214,6 +216,16 @@ func (s *Server) LookAgain(ctx context.Context, in api.LookAgainRequestObject) (
 	}
 	out, err := s.listing(ctx, at)
 	return api.LookAgain200JSONResponse(out), err
+}
+
+// AskStatus asks how a review stands.
+func (s *Server) AskStatus(ctx context.Context, in api.AskStatusRequestObject) (api.AskStatusResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.AskStatus(ctx, person(ctx).Actor(), at); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.AskStatus200JSONResponse(out), err
 }
 
 // limits are what a directory takes of words, areas and photos.

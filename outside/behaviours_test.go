@@ -42,7 +42,7 @@ func and(f visit.Facts, more visit.Facts) visit.Facts {
 func (w *world) held(directory string, f visit.Facts) answer {
 	w.t.Helper()
 	for i := range 2 { // a form may fail once
-		status, a := w.askOf(directory, "POST", "/listings", "make "+directory, f)
+		status, a := w.askOf(directory, "POST", "/listings", fmt.Sprint("make ", f["name"], f["locality"]), f)
 		if status == http.StatusCreated {
 			return a
 		}
@@ -91,10 +91,10 @@ func TestBehaviours(t *testing.T) {
 			status, _ := w.page(l.Page)
 			w.has(status, http.StatusNotFound, "the page of one that is not verified")
 		}},
-		{"waywren", "calls where it knows the place, writes where it does not", func(w *world) {
+		{"waywren", "calls where it knows the place, writes or asks for papers where it does not", func(w *world) {
 			l := w.held("waywren", shop)
 			_, offers := w.askOf("waywren", "GET", "/listings/"+l.Ref+"/offers", "", nil)
-			w.has(strings.Join(offers.Methods, " "), "postcard", "ways for a new place")
+			w.has(strings.Join(offers.Methods, " "), "papers postcard", "ways for a new place")
 			known, err := w.Place(w.t.Context(), "waywren", "", and(shop, visit.Facts{"locality": "Quillcote"}))
 			must(w.t, err)
 			w.askOf("waywren", "POST", "/listings/"+known+"/claim", "", nil)
@@ -170,6 +170,59 @@ func TestBehaviours(t *testing.T) {
 			w.move(w.now().AddDate(0, 0, 14))
 			_, page := w.page(l.Page)
 			w.has(strings.Contains(page, `data-place="logo" class="round"`), true, "a round logo")
+		}},
+		{"waywren", "takes papers for a new place, and looks at them for up to six days", func(w *world) {
+			l := w.held("waywren", shop)
+			paper := map[string]any{"method": "papers", "paper": map[string]string{"kind": "utility_bill", "text": "Sound County Electric. Spokeshave Cycle Works, 81 Tern Street"}}
+			ask := func() string {
+				status, a := w.askOf("waywren", "POST", "/listings/"+l.Ref+"/verifications", "", paper)
+				w.has(status, http.StatusCreated, a.Detail)
+				return a.ID
+			}
+			id := ask()
+			w.has(w.stands("waywren", id), "in_review ", "at first")
+			w.move(w.now().AddDate(0, 0, 7))
+			w.has(w.stands("waywren", id), "refused The paper shows another address.", "after six days")
+			paper["paper"] = map[string]string{"kind": "utility_bill", "text": "Sound County Electric\nSpokeshave Cycle Works\n18 Tern Street"}
+			id = ask()
+			w.move(w.now().AddDate(0, 0, 7))
+			w.has(w.stands("waywren", id), "accepted ", "a good paper after six days")
+			w.move(w.now().AddDate(0, 0, 16))
+			status, _ := w.page(l.Page)
+			w.has(status, http.StatusOK, "its page")
+		}},
+		{"hithermap", "verifies by a card at once", func(w *world) {
+			l := w.held("hithermap", shop)
+			status, a := w.askOf("hithermap", "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": "card"})
+			w.has(status, http.StatusCreated, a.Detail)
+			w.has(w.stands("hithermap", a.ID), "accepted ", "a card")
+		}},
+		{"fernlook-facts", "has somebody look into a claim", func(w *world) {
+			said := map[string]bool{}
+			for i := range 12 {
+				l := w.held("fernlook-facts", and(shop, visit.Facts{"locality": fmt.Sprint("Town ", i)}))
+				_, a := w.askOf("fernlook-facts", "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": "staff"})
+				w.move(w.now().AddDate(0, 0, 14))
+				said[strings.Fields(w.stands("fernlook-facts", a.ID))[0]] = true
+			}
+			w.has(said["accepted"] && said["refused"], true, fmt.Sprint("some yes, some no: ", said))
+		}},
+		{"murmurhall", "takes a second look now and then", func(w *world) {
+			looked, all := 0, 16
+			for i := range all {
+				l := w.held("murmurhall", and(business, visit.Facts{"locality": fmt.Sprint("Town ", i)}))
+				_, sent := w.askOf("murmurhall", "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": "text", "to": "+13605550142"})
+				code, err := w.Code(w.t.Context(), "+13605550142")
+				must(w.t, err)
+				w.askOf("murmurhall", "POST", "/verifications/"+sent.ID+"/code", "", map[string]string{"code": code})
+				if w.stands("murmurhall", sent.ID) == "in_review " {
+					looked++
+					w.move(w.now().AddDate(0, 0, 15))
+				}
+				w.has(w.stands("murmurhall", sent.ID), "accepted ", "in the end")
+				w.move(w.now().Add(time.Minute))
+			}
+			w.has(looked > 0 && looked < all/2, true, fmt.Sprint("second looks: ", looked))
 		}},
 		{"hithermap", "loses some photos and blurs others, and says nothing", func(w *world) {
 			l := w.held("hithermap", shop)
@@ -261,6 +314,21 @@ func TestBehaviours(t *testing.T) {
 			_, text = w.page(page)
 			w.has(strings.Contains(text, "murmurhall.example"), true, "a profile with the tick")
 		}},
+		{"sound-chamber", "takes the member file unless it is told otherwise", func(w *world) {
+			phones := ""
+			for _, keep := range []string{"", "on"} {
+				form := visit.Form{"name": "Spokeshave " + keep, "address": "18 Tern Street, Minnow Bay, WA 98990", "phone": "(360) 555-0142", "keywords": "bicycles", "show keep": keep}
+				page, err := w.Fill(w.t.Context(), "sound-chamber", form)
+				must(w.t, err)
+				w.handIn("store_code,name,street,locality,region,postal_code,country,phone\nSCW-" + keep + ",Spokeshave " + keep + ",18 Tern Street,Minnow Bay,WA,98990,US,(360) 555-0124\n")
+				w.move(w.now().AddDate(0, 0, 34))
+				_, text := w.page(page)
+				seen, err := reach.ReadPage([]byte(text))
+				must(w.t, err)
+				phones += seen.Phone + " "
+			}
+			w.has(phones, "+13605550124 +13605550142 ", "the phone without and with the tick")
+		}},
 		{"spanner-register", "checks a licence and calls with four digits", func(w *world) {
 			form := visit.Form{"name": "Spokeshave", "category": "All repairs", "address": "18 Tern Street, Minnow Bay, WA 98990", "phone": "(360) 555-0142", "offerings": "Puncture: 18"}
 			_, err := w.Fill(w.t.Context(), "spanner-register", form)
@@ -324,6 +392,16 @@ func TestBehaviours(t *testing.T) {
 	} {
 		t.Run(c.directory+" "+c.does, func(t *testing.T) { c.try(start(t)) })
 	}
+}
+
+// stands is how a verification stands, and what is said of it.
+func (w *world) stands(directory, id string) string {
+	w.t.Helper()
+	status, a := w.askOf(directory, "GET", "/verifications/"+id, "", nil)
+	if status != http.StatusOK {
+		w.t.Fatalf("%s answers %d, %+v", directory, status, a)
+	}
+	return a.State + " " + a.Says
 }
 
 // photo gives a listing a sharp picture of squares.

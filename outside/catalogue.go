@@ -25,6 +25,7 @@ type directory struct {
 	atOnce     bool          // whoever adds a listing is believed
 	showSwitch bool          // profiles show only where the switch is ticked
 	fails      int           // of a hundred requests to its interface, the first try of so many comes to nothing
+	secondLook int           // of a hundred listings whose code was right, so many are looked into all the same
 	photos     photoWays
 	copies     []copying
 	form       []field
@@ -83,13 +84,13 @@ var directories = []directory{
 		look: look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#fff", "#4a6b2f", false, "jsonld", true},
 		methods: map[string]method{
 			"postcard": {digits: 6, tries: 3, works: 30 * 24 * time.Hour, window: business(6, 12), always: true},
-			"call":     {digits: 6, tries: 3, works: 30 * minutes}, "text": {digits: 6, tries: 3, works: 30 * minutes}, "email": {digits: 8, tries: 5, works: 72 * time.Hour},
+			"call":     {digits: 6, tries: 3, works: 30 * minutes}, "text": {digits: 6, tries: 3, works: 30 * minutes}, "email": {digits: 8, tries: 5, works: 72 * time.Hour}, "video": {window: business(2, 5)},
 		},
 	},
 	{
 		slug: "fernlook-facts", name: "Fernlook Facts", place: in("", 17), publish: business(0, 2), connected: true,
 		look:    look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#f4f7f0", "#4a6b2f", true, "jsonld", false},
-		methods: map[string]method{"email": {digits: 8, tries: 5, works: 72 * time.Hour, always: true}},
+		methods: map[string]method{"email": {digits: 8, tries: 5, works: 72 * time.Hour, always: true}, "staff": {window: business(2, 8), always: true}},
 		copies:  []copying{{from: "fernlook", window: days(3, 21), carries: []string{"name", "phone", "street", "locality", "region", "postal_code", "website", "hours"}, overwrites: true}},
 	},
 	{
@@ -98,6 +99,7 @@ var directories = []directory{
 		methods: map[string]method{
 			"call":     {digits: 4, tries: 3, works: 15 * minutes, onlyKnown: true},
 			"postcard": {digits: 5, tries: 3, works: 40 * 24 * time.Hour, window: business(5, 10), onlyNew: true},
+			"papers":   {window: days(1, 6), onlyNew: true},
 		},
 	},
 	{
@@ -112,14 +114,14 @@ var directories = []directory{
 	{
 		slug: "hithermap", name: "Hithermap", place: in("WA", 0), publish: business(1, 4), connected: true, wantsPlace: true, fails: 30, photos: photoWays{loses: 25, blurs: 25},
 		look:    look{"Helvetica, Arial, sans-serif", "#20301f", "#f7faf4", "#23663a", false, "microdata", false},
-		methods: map[string]method{"call": {digits: 5, tries: 3, works: 20 * minutes, always: true}},
+		methods: map[string]method{"call": {digits: 5, tries: 3, works: 20 * minutes, always: true}, "card": {always: true}},
 		copies:  []copying{{from: "plotline", window: days(5, 14), carries: []string{"name", "street", "locality", "region", "postal_code", "phone", "website"}, overwrites: true}},
 	},
 	{
-		slug: "murmurhall", name: "Murmurhall", place: in("", 0), publish: days(0, 1), connected: true,
+		slug: "murmurhall", name: "Murmurhall", place: in("", 0), publish: days(0, 1), connected: true, secondLook: 25,
 		look: look{`"Segoe UI", Verdana, sans-serif`, "#2b2340", "#fbf9ff", "#6a3fa0", false, "jsonld", true},
 		methods: map[string]method{
-			"text": {digits: 6, tries: 3, works: 10 * minutes, always: true}, "email": {digits: 6, tries: 3, works: 60 * minutes, always: true},
+			"text": {digits: 6, tries: 3, works: 10 * minutes, always: true}, "email": {digits: 6, tries: 3, works: 60 * minutes, always: true}, "papers": {window: business(2, 7), always: true},
 		},
 	},
 	{
@@ -137,7 +139,7 @@ var directories = []directory{
 	{
 		slug: "guildbench", name: "Guildbench", place: in("", 0), publish: days(0, 1), connected: true,
 		look:    look{"Arial, sans-serif", "#1a2433", "#fff", "#1b4f9c", true, "jsonld", false},
-		methods: map[string]method{"email": {digits: 6, tries: 5, works: 24 * time.Hour, always: true}},
+		methods: map[string]method{"email": {digits: 6, tries: 5, works: 24 * time.Hour, always: true}, "papers": {window: business(3, 8), always: true}},
 	},
 	{
 		slug: "candourbox", name: "Candourbox", place: in("", 0), publish: business(0, 2), connected: true, noVisits: true, wantsPlace: true,
@@ -168,6 +170,7 @@ var directories = []directory{
 		form: []field{
 			{key: "name", label: "Member", most: 50, needed: true}, {key: "address", label: "Address"}, {key: "phone", label: "Phone", needed: true}, {key: "email", label: "Email"}, {key: "website", label: "Website", most: 100},
 			{key: "text.short", label: "In brief", most: 100}, {key: "keywords", label: "Keywords", needed: true}, {key: "socials", label: "Social profiles", long: true, tick: "Show on profile"},
+			{key: "keep", label: "Member file", tick: "Keep my own entry"},
 		},
 	},
 	{

@@ -171,6 +171,13 @@ var happenings = map[string]func(o *Outside, ctx context.Context, tx pgx.Tx, h h
 		_, err := tx.Exec(ctx, "update listing set public_at = $2 where ref = $1 and public_at is null", ref, h.at)
 		return err
 	},
+	"decide": func(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) error {
+		var c decision
+		if err := json.Unmarshal(h.data, &c); err != nil {
+			return err
+		}
+		return c.tell(ctx, tx, h.at)
+	},
 	"feed": func(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) error {
 		var f fed
 		if err := json.Unmarshal(h.data, &f); err != nil {

@@ -121,6 +121,9 @@ func (f fed) take(ctx context.Context, tx pgx.Tx, at time.Time) error {
 		if l.Facts.Phone != theirs.Facts.Phone && (slug(l.Facts.Name) != slug(theirs.Facts.Name) || slug(l.Facts.Street) != slug(theirs.Facts.Street)) {
 			continue
 		}
+		if l.Facts.KeepOwn {
+			return nil
+		}
 		merged, err := d.copies[i].carry(l.Facts, theirs.Facts)
 		if err == nil {
 			_, err = tx.Exec(ctx, "update listing set facts = $2 where ref = $1", l.Ref, merged)

@@ -41,6 +41,7 @@ type Facts struct {
 	Offerings       []Section         `json:"offerings,omitempty"`
 	Payments        []string          `json:"payments,omitempty"`
 	Team            []string          `json:"team,omitempty"`
+	KeepOwn         bool              `json:"keep_own,omitempty"` // nothing is taken over from others
 }
 
 // Social is a profile elsewhere.

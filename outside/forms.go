@@ -147,6 +147,8 @@ func (f *Facts) set(key, value string, tick bool) {
 		f.Website = value
 	case "hours":
 		f.Hours = value
+	case "keep":
+		f.KeepOwn = tick
 	case "booking":
 		f.Booking = value
 	case "gift_card":

@@ -54,6 +54,7 @@ func must(t *testing.T, err error) {
 // answer is what a directory's interface may say.
 type answer struct {
 	Ref, Page, ID, Holder, Code, Detail string
+	State, Says                         string
 	HeldBy                              string `json:"held_by"`
 	TriesLeft                           *int   `json:"tries_left"`
 	Digits, Tries                       int

@@ -34,7 +34,8 @@ create table if not exists verification (
     asked_at   timestamptz not null,
     expires    timestamptz not null,
     tries_left int not null,
-    ended      text not null default ''  -- why it can be used no more; empty while it can
+    ended      text not null default '', -- why it can be used no more; empty while it can
+    says       text not null default ''  -- what is said of a decision
 );
 create index if not exists verification_ref on verification (ref);
 

@@ -119,10 +119,47 @@ func (r *Reach) AskCode(ctx context.Context, connector, key, ref, method, to, co
 	return out, err
 }
 
-// EnterCode gives a code back.
-func (r *Reach) EnterCode(ctx context.Context, connector, key, id, code string) error {
-	var out struct{}
-	return r.ask(ctx, http.MethodPost, r.resolve(connector)+"/verifications/"+url.PathEscape(id)+"/code", key, map[string]string{"code": code}, &out)
+// Review is a verification that somebody at the directory decides on.
+type Review struct {
+	ID         string     `json:"id"`
+	InReview   bool       `json:"in_review"`
+	AnswerBy   time.Time  `json:"answer_by"`
+	VerifiedAt *time.Time `json:"verified_at"` // decided already
+}
+
+// Evidence is a paper that proves something.
+type Evidence struct {
+	Kind string `json:"kind"`
+	Name string `json:"name"` // of its file
+	Text string `json:"text"` // that was read in it
+}
+
+// AskReview asks a directory to decide by a method that sends no code.
+func (r *Reach) AskReview(ctx context.Context, connector, key, ref, method string, with *Evidence) (Review, error) {
+	var out Review
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/verifications", key, map[string]any{"method": method, "paper": with}, &out)
+	return out, err
+}
+
+// Standing is how a review stands.
+type Standing struct {
+	State string `json:"state"` // in_review, accepted or refused
+	Says  string `json:"says"`
+}
+
+// Status tells how a review stands.
+func (r *Reach) Status(ctx context.Context, connector, id string) (Standing, error) {
+	var out Standing
+	err := r.ask(ctx, http.MethodGet, r.resolve(connector)+"/verifications/"+url.PathEscape(id), "", nil, &out)
+	return out, err
+}
+
+// EnterCode gives a code back. The directory may look into it all the same: the review
+// is then under way.
+func (r *Reach) EnterCode(ctx context.Context, connector, key, id, code string) (Review, error) {
+	var out Review
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/verifications/"+url.PathEscape(id)+"/code", key, map[string]string{"code": code}, &out)
+	return out, err
 }
 
 // Photo is one that a directory is given for a listing.

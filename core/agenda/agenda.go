@@ -160,6 +160,13 @@ func verify(l Listing, place calendar.Place, now time.Time) Task {
 	if a == nil {
 		return Task{Group: Mine, Act: Verify, Title: "Verify " + on, Says: troubleOr(s, "Held, not verified. Nothing shows until it is.")}
 	}
+	if a.State == verification.AttemptReview && a.Window != nil {
+		t := Task{Group: Directory, Act: OpenIt, Title: on, Window: a.Window, Says: fmt.Sprintf("In review by %s; they answer by %s.", l.Book.Name, verification.Day(a.Window.Latest))}
+		if place.State(*a.Window, now) == calendar.Late {
+			t.Group, t.Title, t.Says = Mine, l.Book.Name+" has not decided on "+l.Label, fmt.Sprintf("They should have by %s. Ask them, or choose another way.", verification.Day(a.Window.Latest))
+		}
+		return t
+	}
 	if !a.Live() {
 		t := Task{Group: Mine, Act: AskAgain, Title: "Ask for another code for " + on}
 		switch a.State {

@@ -38,6 +38,12 @@ const (
 	LookUnanswered Kind = "look_unanswered"  // Says: the page could not be read
 	CallUnanswered Kind = "call_unanswered"  // Says: the directory does not answer; it is asked again
 	CallGivenUp    Kind = "call_given_up"    // Says: nor will it be asked again on its own
+	ReviewAsked    Kind = "review_asked"     // Attempt, Method, To: somebody there is to decide
+	ReviewBegun    Kind = "review_begun"     // Attempt, Ref, Terms: when they answer
+	SecondLook     Kind = "second_look"      // Attempt, Ref, Terms: the code was right, and they look into it all the same
+	StillInReview  Kind = "still_in_review"  // Attempt
+	ReviewPassed   Kind = "review_passed"    // Attempt
+	ReviewFailed   Kind = "review_failed"    // Attempt, Says
 	CopyAsked      Kind = "copy_asked"       // Ref: the directory that is copied from
 	Copied         Kind = "copied"           // Ref, Page
 	CopyRefused    Kind = "copy_refused"     // Says
@@ -61,8 +67,12 @@ const (
 	ByFile      How = "file"
 )
 
-// Look is the deadline at which the public page is looked at again.
-const Look Kind = "look"
+// Look is the deadline at which the public page is looked at again, AskStatus that at
+// which the directory is asked how a review stands.
+const (
+	Look      Kind = "look"
+	AskStatus Kind = "ask_status"
+)
 
 // Event is one thing that happened to a listing. Only the fields that its kind
 // names are set.

@@ -51,8 +51,9 @@ type AttemptState string
 const (
 	AttemptAsked    AttemptState = "asked"    // the directory has not answered yet
 	AttemptSent     AttemptState = "sent"     // the code is on its way or at hand
-	AttemptAccepted AttemptState = "accepted" // the code was right
-	AttemptRefused  AttemptState = "refused"  // the directory would not send a code
+	AttemptReview   AttemptState = "review"   // somebody there is deciding
+	AttemptAccepted AttemptState = "accepted" // the code was right, or they said yes
+	AttemptRefused  AttemptState = "refused"  // the directory would not send a code, or said no
 	AttemptUsedUp   AttemptState = "used_up"  // no tries are left
 	AttemptLapsed   AttemptState = "expired"  // the code works no more
 	AttemptReplaced AttemptState = "replaced" // another code was asked for
@@ -71,7 +72,9 @@ type Attempt struct {
 	Expires   time.Time           `json:"expires"`
 	Window    *calendar.Window    `json:"window,omitempty"` // when the code should come; none when it comes at once
 	ArrivedAt *time.Time          `json:"arrived_at,omitempty"`
-	Entering  bool                `json:"entering"` // a code is with the directory
+	Entering  bool                `json:"entering"`             // a code is with the directory
+	ReviewID  string              `json:"review_id,omitempty"`  // the directory's own key of its review
+	CheckedAt *time.Time          `json:"checked_at,omitempty"` // when it was last asked how the review stands
 	EndedAt   *time.Time          `json:"ended_at,omitempty"`
 	Says      string              `json:"says,omitempty"` // the directory's last word on it
 }
@@ -137,11 +140,11 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 	s.Attempts = append([]Attempt(nil), s.Attempts...)
 	s.ChangedAt = e.At
 	switch e.Kind {
-	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, CopyAsked, PhotosAsked:
+	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked:
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
-	case CodeArrived, AttemptExpired, SeenPublic, NotSeen, LookUnanswered:
+	case CodeArrived, AttemptExpired, StillInReview, SeenPublic, NotSeen, LookUnanswered:
 		// These come while the directory may be asked something.
 	default:
 		s.Busy, s.Trouble = "", ""
@@ -218,11 +221,26 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 			s.Control, s.HeldBy, s.Ref = HeldByAnother, e.HeldBy, e.Ref
 		}
 	},
-	CodeAsked: func(s *State, _ rulebook.Rulebook, e Event) {
-		if a := s.Attempt(); a != nil && (a.Live() || a.State == AttemptAsked) {
-			a.end(AttemptReplaced, e)
+	CodeAsked:   begin,
+	ReviewAsked: begin,
+	ReviewBegun: inReview,
+	SecondLook:  inReview,
+	StillInReview: func(s *State, _ rulebook.Rulebook, e Event) {
+		if a := s.named(e.Attempt); a != nil {
+			a.CheckedAt = &e.At
 		}
-		s.Attempts = append(s.Attempts, Attempt{ID: e.Attempt, Method: e.Method, To: e.To, AskedAt: e.At, AskedBy: e.Actor, State: AttemptAsked})
+	},
+	ReviewPassed: func(s *State, book rulebook.Rulebook, e Event) {
+		if a := s.named(e.Attempt); a != nil {
+			a.end(AttemptAccepted, e)
+		}
+		s.proved(book, e)
+	},
+	ReviewFailed: func(s *State, _ rulebook.Rulebook, e Event) {
+		s.Trouble = e.Says
+		if a := s.named(e.Attempt); a != nil {
+			a.end(AttemptRefused, e)
+		}
 	},
 	CodeSent: func(s *State, book rulebook.Rulebook, e Event) {
 		a := s.named(e.Attempt)
@@ -303,6 +321,26 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 	},
 }
 
+// begin begins an attempt, which takes the place of one that is under way.
+func begin(s *State, _ rulebook.Rulebook, e Event) {
+	if a := s.Attempt(); a != nil && (a.Live() || a.State == AttemptAsked || a.State == AttemptReview) {
+		a.end(AttemptReplaced, e)
+	}
+	s.Attempts = append(s.Attempts, Attempt{ID: e.Attempt, Method: e.Method, To: e.To, AskedAt: e.At, AskedBy: e.Actor, State: AttemptAsked})
+}
+
+// inReview puts an attempt before somebody who decides, until the day that the
+// directory names.
+func inReview(s *State, book rulebook.Rulebook, e Event) {
+	a := s.named(e.Attempt)
+	if a == nil || e.Terms == nil || a.State != AttemptAsked && a.State != AttemptSent {
+		return
+	}
+	zone := book.Calendar.Place().Zone
+	a.State, a.Entering, a.ReviewID, a.CheckedAt = AttemptReview, false, e.Ref, &e.At
+	a.Window = &calendar.Window{From: e.At, Earliest: calendar.DateOf(e.At.In(zone)), Latest: calendar.DateOf(e.Terms.Expires.In(zone))}
+}
+
 func refusedControl(s *State, _ rulebook.Rulebook, e Event) { s.Control, s.Trouble = NoControl, e.Says }
 
 // proved is a listing of which it has been proved that we may speak for it.
@@ -367,6 +405,8 @@ func (s State) verification() Verification {
 			return CodeAtHand
 		}
 		return CodeOnItsWay
+	case AttemptReview:
+		return InReview
 	case AttemptLapsed:
 		return Lapsed
 	}
@@ -375,7 +415,7 @@ func (s State) verification() Verification {
 
 // Deadline is a moment at which something falls due by the clock.
 type Deadline struct {
-	Kind Kind // AttemptExpired or Look
+	Kind Kind // AttemptExpired, Look or AskStatus
 	At   time.Time
 }
 
@@ -385,8 +425,11 @@ func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 	if a := s.Attempt(); a != nil && a.Live() {
 		out = append(out, Deadline{AttemptExpired, a.Expires})
 	}
+	every := time.Duration(book.Publishing.LookEveryHours) * time.Hour
+	if a := s.Attempt(); a != nil && a.State == AttemptReview && a.CheckedAt != nil && s.VerifiedAt == nil {
+		out = append(out, Deadline{AskStatus, a.CheckedAt.Add(every)})
+	}
 	if s.Visibility == Publishing {
-		every := time.Duration(book.Publishing.LookEveryHours) * time.Hour
 		from := *s.VerifiedAt
 		if s.LookedAt != nil && s.LookedAt.After(from) {
 			from = *s.LookedAt

@@ -9,6 +9,7 @@ import (
 	"uvent/core/calendar"
 	"uvent/core/contact"
 	"uvent/core/hours"
+	"uvent/core/paper"
 	"uvent/core/record"
 	"uvent/core/rulebook"
 )
@@ -35,12 +36,13 @@ func Title(m rulebook.MethodName) string { return titles[m] }
 
 // Ways lists the directory's methods for a location: open ones first, and of
 // those the quickest first. offered says why the directory itself does not
-// offer a method today, by method; nil means that it has not been asked.
-func Ways(book rulebook.Rulebook, r record.Record, s State, now time.Time, offered map[rulebook.MethodName]string) []Way {
+// offer a method today, by method; nil means that it has not been asked. papers are the
+// kinds of papers that there are.
+func Ways(book rulebook.Rulebook, r record.Record, s State, now time.Time, offered map[rulebook.MethodName]string, papers []string) []Way {
 	var out []Way
 	for _, m := range book.Methods {
 		w := Way{Method: m.Method, Title: titles[m.Method]}
-		w.fill(book, m, r, now)
+		w.fill(book, m, r, now, papers)
 		if w.Open && offered != nil && !book.Worked.People() {
 			if why, listed := offered[m.Method]; !listed || why != "" {
 				w.Open, w.Says = false, book.Name+" does not offer it today."
@@ -68,7 +70,7 @@ func (w Way) rank() int {
 	return 0
 }
 
-func (w *Way) fill(book rulebook.Rulebook, m rulebook.Method, r record.Record, now time.Time) {
+func (w *Way) fill(book rulebook.Rulebook, m rulebook.Method, r record.Record, now time.Time, papers []string) {
 	if len(m.Kinds) > 0 && !slices.Contains(m.Kinds, r.Kind) {
 		w.Says = fmt.Sprintf("Not for this kind of location: %s.", r.Kind.Words())
 		return
@@ -83,7 +85,43 @@ func (w *Way) fill(book rulebook.Rulebook, m rulebook.Method, r record.Record, n
 	case rulebook.Email:
 		w.email(m, r)
 	default:
+		w.review(book, m, now, papers)
+	}
+}
+
+// review fills in a way that somebody there decides on.
+func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, papers []string) {
+	if book.Worked.People() || m.Method == rulebook.Video {
 		w.there(book, m, now)
+		return
+	}
+	when := "At once."
+	if !m.AtOnce() {
+		window := book.Calendar.Place().Window(m.Window, now)
+		w.Window, when = &window, fmt.Sprintf("Their answer comes by %s.", Day(window.Latest))
+	}
+	switch m.Method {
+	case rulebook.Papers:
+		i := slices.IndexFunc(m.Papers, func(kind string) bool { return slices.Contains(papers, kind) })
+		if i < 0 {
+			names := make([]string, len(m.Papers))
+			for i, kind := range m.Papers {
+				names[i] = strings.ToLower(paper.Title(kind))
+			}
+			w.Says, w.Window = fmt.Sprintf("It takes one of these, and there is none yet: %s.", strings.Join(names, ", ")), nil
+			return
+		}
+		w.Open, w.Target, w.To = true, m.Papers[i], "the "+strings.ToLower(paper.Title(m.Papers[i]))
+		w.Says = fmt.Sprintf("With %s. %s", w.To, when)
+	case rulebook.Card:
+		w.Open, w.To, w.Says = true, "a card", "With a card in the business’s name. "+when
+	case rulebook.StaffSay:
+		w.Open, w.To, w.Says = true, "their staff", "Somebody there looks into it. "+when
+	default:
+		w.Open, w.To, w.Says = true, "the account", "For an account that they know. "+when
+	}
+	if m.Note != "" {
+		w.Says += " " + m.Note
 	}
 }
 

@@ -2151,6 +2151,9 @@ type ServerInterface interface {
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// AskStatus Ask how the review of the latest attempt stands
+	// (POST /api/listings/{location}/{directory}/status)
+	AskStatus(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// GetWorksheet The values to bring there by hand, in the order of its form
 	// (GET /api/listings/{location}/{directory}/worksheet)
 	GetWorksheet(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -3573,6 +3576,40 @@ func (siw *ServerInterfaceWrapper) SearchDirectory(c *gin.Context) {
 	siw.Handler.SearchDirectory(c, location, directory)
 }
 
+// AskStatus operation middleware
+func (siw *ServerInterfaceWrapper) AskStatus(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskStatus(c, location, directory)
+}
+
 // GetWorksheet operation middleware
 func (siw *ServerInterfaceWrapper) GetWorksheet(c *gin.Context) {
 
@@ -4896,6 +4933,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/codes", wrapper.AskCode)
 	router.PUT(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt", wrapper.EnterCode)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt/arrived", wrapper.CodeArrived)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/status", wrapper.AskStatus)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/looks", wrapper.LookAgain)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/fit", wrapper.GetFit)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/worksheet", wrapper.GetWorksheet)
@@ -6937,6 +6975,46 @@ func (response SearchDirectorydefaultApplicationProblemPlusJSONResponse) VisitSe
 	return err
 }
 
+type AskStatusRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type AskStatusResponseObject interface {
+	VisitAskStatusResponse(w http.ResponseWriter) error
+}
+
+type AskStatus200JSONResponse Listing
+
+func (response AskStatus200JSONResponse) VisitAskStatusResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskStatusdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskStatusdefaultApplicationProblemPlusJSONResponse) VisitAskStatusResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetWorksheetRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
@@ -8936,6 +9014,9 @@ type StrictServerInterface interface {
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(ctx context.Context, request SearchDirectoryRequestObject) (SearchDirectoryResponseObject, error)
+	// AskStatus Ask how the review of the latest attempt stands
+	// (POST /api/listings/{location}/{directory}/status)
+	AskStatus(ctx context.Context, request AskStatusRequestObject) (AskStatusResponseObject, error)
 	// GetWorksheet The values to bring there by hand, in the order of its form
 	// (GET /api/listings/{location}/{directory}/worksheet)
 	GetWorksheet(ctx context.Context, request GetWorksheetRequestObject) (GetWorksheetResponseObject, error)
@@ -10779,6 +10860,33 @@ func (sh *strictHandler) SearchDirectory(ctx *gin.Context, location LocationPath
 	}
 }
 
+// AskStatus operation middleware
+func (sh *strictHandler) AskStatus(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request AskStatusRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskStatus(ctx, request.(AskStatusRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskStatus")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskStatusResponseObject); ok {
+		if err := validResponse.VisitAskStatusResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetWorksheet operation middleware
 func (sh *strictHandler) GetWorksheet(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
 	var request GetWorksheetRequestObject
@@ -12540,50 +12648,50 @@ var swaggerSpec = []string{
 	"x4gu7VKIuo0xfnMQ9jgIrSPQulKI4KdFAVyQSoq1pDsEpnStFUZrqBq983GI8Z9tR4d5pLhBpu3EMs+z",
 	"0WL9+f8zsat9eE4PY8byUoq9hT8FCc/NwYiURcAfsIhwTCuiNF2txoteicWCj0b03gixfeHgOH/57DSr",
 	"8V0FXK8wrJblrpHIKA5h5371uLTDOzun38zcO4uIoaa5IKGIIFXt7l8xt9Mzl5Gyr3e4rYMfLT/uMHo0",
-	"8nOF82nXnv4mRHfXM77HcgPkYQ8KDwznELPtxbmB9xorRocQAj91l2pw8u+Rq81HEgq8meo816rmNrT0",
-	"CZYSfB9ln75kk5eIWOEeXQm5e7zXpppAZ5rlj+n4/8Dy7d8cpvw85mcPMP4WIm2BvsMWnlqYbQNWK5sT",
-	"m5apRp6pi9i4Ungzh7q3uZ3rl75jPej2+tFSGW9ZuM2w/BUJgbnlurHHsGsMMsN2cGk0l8/cD8S9NwEs",
-	"BIq6r5OnB7cp7C4/CwKLH+yJqn1jd9M8fVWFAfUeF9jaFICuh2H07DBrJ4x+Tlzal20AXkeKEAEW+/6D",
-	"PkArdh7ZLGe5qAYAdi7tEw+Clymq0bA6buKzek8Ztxa3qABROXbUuUddQRjVGIjjwhri2LnrrvttBHfO",
-	"Ptm5zJHOECk+dnUaU2uPk6WKyMV7xIf+6vw86kN6jFAzoWY6leFGZc9RoNUESFyR1tJ3diGFyPc74JqU",
-	"lBVE3IAkTPcBR0elccOU75STUhZ2vd8zNcf9blwLNa9pxygNRW9myl3HBmUhxamjYRtmIlAfrijaahiP",
-	"Gnh/qsMx6+wTzurz2Z4X4n70hxWdUZ0YGNd//MMiDoeXuBbQLfyJOlzJL2GxYecLizJ9Z6H5Ky8EpuxY",
-	"OWwd4RLwF3+JpLlWKFRebDCoZ/sNDmxTxjXd9gJBvrZP3Gf1lv1CqgKoCUPOpfyMCtOsLJvw5iqwmrJI",
-	"8xo8zm3HT7tLN+KAjY7RJ4dQT1qQNej73aeWW2e+bfcdTfdUJu1b1yf2Pqxv2wL1toAgtlmo4Cj2BzoH",
-	"5NoVuIi2bUeMjHYRk+WR7CgrR+2gs6Cz4n2w5SfJNNiN8sZ+6YvzZ0adaleUugO7X2cx3h1rfZdoFbB+",
-	"JSTejKxabRs8LZDjqBjsQK7h3tj/gxnd2Yf3w/jvCvbgBi+uqkgq/ly4/t6zJL68oUdCOYGCaWvUHjp2",
-	"MDOXtUNmu84tj/jfyWavjc08+xer+s5UGxf7X6yadqy6Ue9cNU9lvnH5OjM0j7BLvnDObbZmnJbulETz",
-	"tXbqPlFEbWgFDvV3JcrAEy4O/H7Pzqqk/eh37/CBh7iGmC/x8RcR35hnLg+R8jDMTvC1wK3mk7uEanCa",
-	"qdJkJziCMOPBuEJsD7NDbKuVA1VzeBGjSs+Qyc54Ng+B2f3jNGG2EHxEN+uOHwH9nfiRh8DGaa/N9u8f",
-	"amR30t9+DL7lTHA6b0DXKthYMgRWK8i1S5Uy9P08vIXPPpn/DCInGuGZ0K5wpkub7VfodmxdluQ2WP2R",
-	"+a/VlV/trfsb9hNeggKew9mnA3aW76X+G6A3oa0yxIAfhZ7F/X3lC8EosbNE/2teCnNp1i0P2vwMsF+8",
-	"nxaTcHfL71QLuu7o3XBnRz/4Jx/CNTru6ERJHN0mC5NW1b0JV3CIigp45oAoVmylAThRkAteeI8BUOk8",
-	"C3ZWHVy/6MY7+D7oPZkUKIb3T3n7pUfRx8CWgDb+GmuzIHsqeiQ7obRPc2ES49C3xfFNGJg72mve/0Cr",
-	"e4WnBKr3Ei5FWULeFz0205zBaBRU6YxIQQvXQgL7hLpWHBLWRmgzYw+6JpONTFe0cigdSaPbPvEgqsN8",
-	"aqwAu5nPHHa3o7btbHP5cQjBKNdNe5PnPrPB/vxEufSSzw+OLZTsEGJpOiN05S8aj9JJWCowwPh8FiZK",
-	"EmH8glDy7uWrjBysDoSPaHFKoAUmxlBSsdxoi+6mPPuE/+215N7DTtxAw+OH7/zt1in2+jmWB9rcRJ/i",
-	"fjt7GoccTmAZFu07CsoX6feXFNGZk1B8AZnCGPLKczIlhWd+3/eeE65VyQTiiFxDvAXxXQAns8UGaOFO",
-	"tkv75acvmaqEYvbZ3mbH83TTqkA+UTUA5u23QIIhEpQW8hYe7c72SmR+4ODjNcufOjt+FgBUr10QiFz7",
-	"vsa6UWI1aTaCwwDm9ruNzfycC4Fjj0AN0Zo+/NJgymjlJuSH+tLZLUggQ6l0oNdojPmaoCMBCN/vli29",
-	"U5fJ9DvnH8YkNZ8abZLaec1tktpikl+RSYo0/RImabZYS7GvhremfSx7JEarlcEHMVrNp9Bo/Y933/05",
-	"I+9+/LORp59g+e65h1G3R5qF1CVLUKwA62dxdqwxKjAMsYQNC3FNrCCfWWxYw8SYYffW/Fpv8AdHaL0j",
-	"yu8gmv90kN/IWfvSbegZetk55cK4FoRyj9vb4dgn/O+Yi0i9s7/ERQRld96LiBlyxEVkUKHdcfN/mYtI",
-	"Su3c/0XEfTkqhXewe9vc7LV7Rwvyfdm9KMxj7N6QNJ9yUfVjJltxGnVLYzu6hrP/NsulzLs42vcymm/g",
-	"qbmdSVH238iy+hL3AX+5/9uboZMxvrxv5g6qI+vKjM/ByIjKJRieSqJ2tCzj7cTyJgN/ZD5/LR5SKBhA",
-	"uH+Hz9xjgv/Xjyq9f5TV/4rxInlgx1wO+LiaMfvVbH7AXha2/Iei49Dnn7eq5mx466nLQTn7ZP9IpojH",
-	"BCxM4bh9aDQqY3/lhQhSRO61MEM57R29wBprZyYl7YdykUWXfIzYHj6/W4s19inICHzModJhBKz1YCcF",
-	"3AVr+osy1g/XAhS/NXYf+MnPEMzVEnS+sYlQzj/StH7Zcp+LlrpiunnPpdXsPumpDQ7U3bfffPvtH8+/",
-	"HVJ4OGT2OBqpey73cXVG28YOiK2ypdj5mOQFqQTj2vbltQHM3xkiZaQS1b7Edf0+IyXjoGwhlKoAiuvt",
-	"boOvYPQzcwF/hUoUm8Gd7K2zT/aPwQSlQIi+wHXGUQnvMwrkDULFSqChtpGQbwWHwtKDaaK0Tbkf1vky",
-	"3CF3zEjyqHTjWur4tsLzAVP5gp9RF/BfTmN7TyikWp9P1qZhWz/lne9kgFcOF6jstFxGH6Q8mm9iRmCN",
-	"UGIxSKx/uJuFrUApx53Ubrtia/52P66NsnkWipn2mhnMD5U6b6/c/O+R0/4TqTpH//MM5qVADlkasp5D",
-	"1FDmNb8np8alhAK4ZrR8cK9GD6mvQqrcjtCQ7yXTx8XF338+ETPGyfJIYEdZiRupokodWvinhi1PGe8z",
-	"/gK23BeB8Avv6BrSmTdreOKKGnuXXdcxu4VZ0A+1EYegF5uqIGe0fFpQ3Y9ccGUffInP/QqbdwXrG53E",
-	"h7SYseC86Z2Kmt+271L06MsNHPbdRpSsoEfVLkwQK+JQoP204qrlJeSsAM/He2lqTjWYr6gv0AHZXUUv",
-	"66bZp8e2ZFrDLOpcMu0cqDYcI7glvnXoN8mvyM8d5U1/tmAHarpeQ/G0xFaHSdvtA13ftRli22xzPf1G",
-	"Nkek68EN9ME807Xk/FfcEI/GxfQBiW4oOnaz1z0QZwkwB10VCVWdOjBjIyB0Exb21XIiCtoLF/EBH/it",
-	"r6Kxnqnazu8PLBBTQJIDZRoKshLSXniVENzceUuhlE+k7hzMnxa1Hf73nw3VzJ3Sc2gvy8XF4mzx+efP",
-	"/y8AAP//",
+	"8nOF82nXnv4mRHfXM77HcgPkYQ8KDwznELPtxbmB9xotRprq/eOKDF3ZKf0aTooXaottMOz99obBoYZU",
+	"wO4ExLlBbf9XNZ5th7BzQeoK3LQ3uEdaNh9JULOZ6jy34eYSu/R5sRJ8+2ufdWZzzgyxjWpdCbl7vLfd",
+	"mkBnmuWPyWr7wPLt31wrgHluDT39DLYQ6eb0HXZe1cJoO7CHqTG0aJnqv5q6P49DMDBzqFvS27l+6avx",
+	"g26vHy2V8XKM2wyrlpEQWBKgG+WIzX6QGbbxTqO5fMFFIO69eXshvtd96fseuK0Pwdk6C3COH+yJql2a",
+	"d9M8fcWgAfUeF0beFFy1h2H07Oh4J4x+Tly2nu3bXgf4ELjXHExL0AdopTxENstZLqoBXKRL+8SDwJyK",
+	"ajQakpv4rE5vxu1FSVSAYCo76rzaro6PaoyfcmHvT9hw7a77bQR3zj7ZucyRhRKpGXflNVNLxpMVpsjF",
+	"e4T1/ur8POr6e4wIQaFmOpXhRmXPUVfXxLVcbd3SN+Qhhcj3O+CalJQVRNyAJEz34X1HpXHDlG9wlFIW",
+	"dr3fMzXHtXxc5zuvaccoDUVvZio5wL5yIcWpo2EbHSRQH66W3WoYD/Z4f6rDMevsE87q89meF+J+9IcV",
+	"nVENNBjXf/zDIo5imLgW0C38iTo40C9hsWHDEgsOfmeh+SsvBGZaWTlsHeES8Bd/iaS5VihUXmwwFmvb",
+	"RA5sU8Y13fbid762T9xn0Z39Qqpwq4kez6X8jArTrCybqPQqsJqySM8hPM5to1a7SzfigP2p0ZWKCF1a",
+	"kDXo+92nlltnvtv6HU33lJvrrWvvex/Wt+1ce1scF9vjVXAU+wOdAynvClwigu0ijYx2ga7lkewoK0ft",
+	"oLOgIeZ9sOUnyTTYjfLGfumL82dGnWpXlLoDu19nMd4da31zbxWwfiUk3oysWm0bPC1s6qgY7ECu4d7Y",
+	"/4MZ3dmH98P47wr24AYvrqpIKv5cuLbss+QrvaFHQjmBgmlr1B46djAzl7VDZpsFLo/438lmrw2pPfsX",
+	"q/rOVBvO/F+smnasulHvDHZAZb5xaVYz9PywS75wzm22ZpyW7pRE87V26j5RRG1oBQ6seSXKwBMuDvx+",
+	"z86qpP2ghe/wgYe4hpgv8fEXEd9PaS4PkfKhHif4WuBW8zl5QjXw2lRpshMcsbPxYFwhJIvZIbZDzoGq",
+	"ObyIUaVnyGRnPJuHwOz+cZowWwg+ogl5x4+A/k78yENAGrXXxoox/Qfb82XFKFjSmVCQ3oCuVbCxZAis",
+	"VpBrl+Fm6Pt5eAuffTL/GQS8NMIzocvkTJc222bS7di6msxtsPoj81+rK7/aW7el7Ce8BAU8h7NPB8YL",
+	"ceil/hugN6GtMsSAH4Wexf195ev3KLGzRP9rXgpzadYtD9r8DLBfvJ/OoHB3y+9UC7qm9t1wZ0c/+Ccf",
+	"wjU67uhESRzd3QxzjdW9CVdwiIoKeObwQ1ZspQE4UZALXniPAVDpPAt2Vh04xujGO/j29T2ZFCiG9095",
+	"+6VH0X7CVu42/hprsyB7KnokO6G0z05iEuPQt4VfThiYO9pr3v9Aq3tFFQWq9xIuRVlC3hc9NtOcwWgU",
+	"VOmMSEEL1/kD27u6DioS1kZoM2MPut6gjUxXtHLgKkmj2z7xIKrDfGqsALuZzxx2t6O27Wxz+XHAzijX",
+	"TVea5z6zwf78RLn0ks8PDgmVbOxiaToj4ugvGkbUSVgqMMD4fBYmShJh/IJQ8u7lq4wcrA6Ej2hxSqAF",
+	"JsZQUrHcaIvupjz7hP/tteTew07cQMPjh2/Y7tYp9vo5VnXalFJfmXA7exqHHE5gGRbtOwrKF2nTmBTR",
+	"mZNQfN2fwhjyynMyJYVnft/3nhOuw8wE4ohcQ7xz9F1wQrPFBmjhTrZL++WnL5mqhGL22d4e1fM0QatA",
+	"PlE1buntt0CCIRKUFvIWHu3O9kpkfuDg4zXLnzo7fhbcWq9dED9e+3bUulFiNWk2gsMAVPq7jc38nAs4",
+	"ZY/4GtFSTPzSYMpo5Sbkh/rS2S1IIEOpdKDXaIz5etcjAQjf75YtvVNXN/U75x/GJDWfGm2S2nnNbZLa",
+	"GqBfkUmKNP0SJmm2WEuxr4a3pn0seyRGq5XBBzFazafQaP2Pd9/9OSPvfvyzkaefYPnuuUe/t0eaRUIm",
+	"S1CsAOtncXasMSowDLGEDQvhaKwgn1lIX8PEmGH31vxab/AHB9a9IzjzYBOG6djMkbP2pdvQM7QgdMqF",
+	"cS0I5R5uucOxT/jfMReRemd/iYsIyu68FxEz5IiLyKBCu+Pm/zIXkZTauf+LiPtyVArvYPe2udlr944W",
+	"5Puye1GYx9i9IWk+5aLqh7q24jTqlsZ2dA1n/22WS5l3cbTvZTTfwFNzO5Oi7L+RZfUl7gP+cv+3N0Mn",
+	"Y3x538wdVEfWlRmfg5ERlUswPJVE7WhZxrvA5U0G/sh8/lo8pFAw0JjgHT5zjwn+Xz+q9P5RVv8rxovk",
+	"gR1zOeDjasbsV7P5AVuQ2PIfio5Dn3/eqpqz4a2nLgfl7JP9I5kiHhOwMIXj9qHRqIz9lRciSBG518IM",
+	"5bR39AJrrJ2ZlLQfykUWXfIxQrL4/G4t1theIiPwMYdKhxGw1oOdFHAXrOkvylg/XOdW/NbYfeAnP0Mw",
+	"V0vQ+cYmQjn/SNOxZ8t9LlrqiunmPZdWs/ukpzY4UHfffvPtt388/3ZI4eGQ2ePof++53MfVGW0bOyB2",
+	"OJdi52OSF6QSjGvbTtkGMH9niJSRSlT7Etf1+4yUjIOyhVCqAiiut7sNvoLRz8wF/BUqUezhd7K3zj7Z",
+	"PwYTlAIh+gLXGUclvM8okDeI8CuBhtpGQr4VHApLD4ZYEMeIrRLR+TLcIXfMSPJgguM6Iflu0PPhifmC",
+	"n1EX8FHV/I+j2tARCqnW55O1adjWT3nnOxnglcMFKjudstEHKY/mm5gRWAPLWOgY6x/uZmErUMpxJ7Xb",
+	"rtiav92P635tnoVipr1mBvNDpc7bKzf/e+S0/0SqztH/PIN5KZBDloas5xA1lHnN78mpcSmhAK4ZLR/c",
+	"q9FD6quQKrcjNOR7yfRxcfH3n0/EjHGyPBLYUVbiRqqoUocWbK1hy1PG+4y/gC33RSD8wju6hnTmzRqe",
+	"uKLG3mXXdcxuYRb0Q23EIYArUhXkjJZPC6r7kQuu7IMv8blfYc+1YH2jk/iQFjMWnDctb1Hz265rih59",
+	"uYGDLNyIkhX0qNqFCWJFHHi3n1ZctbyEnBXg+XgvveipBvMV9QUaV7ur6GXd6/z02JZMa5hFnUumnQPV",
+	"hmMEt8S3Dv0m+RX5uaO8aasX7EBN12sonpbYoTJpu32g67v2sGybba4V48ielnQ9uIE+mGe6lpz/ihvi",
+	"0biYPiDRDUXHbva6deUsAeagGSahqlMHZmwEhG7Cwr5aTkRBe+EiPuADv7XDNNYzVdv5/YEFYgpIcqBM",
+	"Q0FWQtoLrxKCmztvKZTyidSdg/nTorbD//6zoZq5U3oO7WW5uFicLT7//Pn/BQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1299,6 +1299,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/{location}/{directory}/status": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask how the review of the latest attempt stands */
+        post: operations["askStatus"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/{location}/{directory}/looks": {
         parameters: {
             query?: never;
@@ -4823,6 +4843,30 @@ export interface operations {
                 location: components["parameters"]["locationPath"];
                 directory: components["parameters"]["directoryPath"];
                 attempt: components["parameters"]["attemptPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askStatus: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
             };
             cookie?: never;
         };

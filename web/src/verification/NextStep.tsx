@@ -32,19 +32,50 @@ export function NextStep({ listing: l, onWorksheet }: { listing: Listing; onWork
   if (l.worked === 'file' && s.control !== 'held') return <HandIn listing={l} />
   if (s.control !== 'held') return l.searched_at ? <Decide listing={l} /> : <SearchFirst listing={l} />
   if (s.verification === 'verified') return <Publishing listing={l} />
+  if (attempt?.state === 'review') return <InReview listing={l} />
   if (attempt?.live && byHand) return <CodeThere listing={l} />
   if (attempt?.live) return <EnterCode listing={l} attempt={attempt} />
   return (
     <section className="sheet next">
-      <h2>{attempt ? 'Ask for another code' : 'Verify it'}</h2>
+      <h2>{attempt ? (attempt.digits > 0 ? 'Ask for another code' : 'Choose another way') : 'Verify it'}</h2>
       {(l.trouble || attempt?.says) && <p className="wrong mx-3">{l.trouble || attempt?.says}</p>}
       <p>
         {attempt
-          ? `The last code, by ${attempt.title.toLowerCase()} to ${attempt.to}, ${ended[attempt.state] ?? 'has ended'}.`
+          ? attempt.digits > 0
+            ? `The last code, by ${attempt.title.toLowerCase()} to ${attempt.to}, ${ended[attempt.state] ?? 'has ended'}.`
+            : `The last try, with ${attempt.to}, came to nothing.`
           : `${l.row.directory_name} wants proof that you may speak for ${l.row.label}.`}{' '}
         Choose a way below.
       </p>
       {(byHand || l.worked === 'file') && <Answer listing={l} options={['verified', 'refused']} verb={verb} />}
+    </section>
+  )
+}
+
+// InReview waits for somebody at the directory who decides.
+function InReview({ listing: l }: { listing: Listing }) {
+  const verb = useVerb(l)
+  const a = l.attempts.at(-1)!
+  const late = a.window?.state === 'late'
+  return (
+    <section className={'sheet' + (late ? ' next' : '')}>
+      <h2>{late ? 'They should have decided' : 'In review'}</h2>
+      <p>
+        {a.digits > 0 ? 'The code was right, and they take a second look.' : `${a.title}, with ${a.to}.`}{' '}
+        {a.window && (late ? `Their answer was due by ${dateWords(a.window.latest)}.` : `They answer by ${dateWords(a.window.latest)}.`)}{' '}
+        Uvent keeps asking.
+      </p>
+      {a.window && (
+        <div className="px-3 attempt-bar">
+          <WindowBar window={a.window} />
+        </div>
+      )}
+      <Failed error={verb.error} />
+      <p>
+        <Button variant="outline-secondary" disabled={verb.isPending} onClick={() => verb.mutate({ do: 'status' })}>
+          {verb.isPending ? 'Asking' : 'Ask now'}
+        </Button>
+      </p>
     </section>
   )
 }
@@ -90,6 +121,7 @@ const asking: Record<string, string> = {
   copy_asked: 'Copying',
   photos_asked: 'Giving photos',
   code_asked: 'Asking for a code',
+  review_asked: 'Asking',
   code_entered: 'Entering the code',
 }
 

@@ -7,7 +7,7 @@ type Answered = 'taken_in' | 'verified' | 'refused' | 'public' | 'not_public'
 
 // Verb is one thing a person asks of a directory, or tells of it.
 export type Verb =
-  | { do: 'search' | 'create' | 'look' | 'photos' }
+  | { do: 'search' | 'create' | 'look' | 'photos' | 'status' }
   | { do: 'claim'; ref: string }
   | { do: 'ask'; method: string }
   | { do: 'arrived'; attempt: string }
@@ -35,6 +35,8 @@ export function useVerb(l: Listing) {
           return told(api.POST('/api/listings/{location}/{directory}/claim', { ...params, body: { ref: v.ref } }))
         case 'ask':
           return told(api.POST('/api/listings/{location}/{directory}/codes', { ...params, body: { method: v.method } }))
+        case 'status':
+          return told(api.POST('/api/listings/{location}/{directory}/status', params))
         case 'photos':
           return told(api.POST('/api/listings/{location}/{directory}/photos', params))
         case 'copy':
@@ -56,6 +58,7 @@ export function useVerb(l: Listing) {
     onSuccess: (after, v) => {
       queries.setQueryData(['listing', path.location, path.directory], after)
       if (v.do === 'photos' && after.photos_at) say(`${after.photos_given} photos were taken. Look at the page to see whether they stick.`)
+      if (v.do === 'status' && after.attempts.at(-1)?.state === 'review') say('Asked: they are still looking into it.')
       if (v.do === 'look') say(after.row.strand.visibility === 'public' ? 'Looked: it is public.' : 'Looked: it does not show.')
     },
   })

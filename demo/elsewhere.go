@@ -33,6 +33,7 @@ var elsewhere = []step{
 	{when: "18 Nov 10:45", client: spokeshave, label: "Three Herons", does: []act{search, copied("fernlook"), ask(rulebook.Email), enter}, on: "skerry"},
 	{when: "19 Nov 13:15", client: sablecote, label: "Port Sable", does: []act{search, create, ask(rulebook.Text)}, on: "murmurhall"},
 	{when: "20 Nov 10:10", client: spokeshave, label: "Minnow Bay", does: []act{foundNothing, byLetter}, on: "brasswire"},
+	{when: "23 Nov 13:20", client: spokeshave, label: "Quillcote", does: []act{search, create, ask(rulebook.Papers)}, on: "waywren"},
 	{when: "23 Nov 14:10", client: spokeshave, label: "Quillcote", does: []act{search, create}, on: "murmurhall"},
 }
 

@@ -119,7 +119,7 @@ func ask(method rulebook.MethodName) act {
 	return func(ctx context.Context, l *layer, at desk.Place) error {
 		call, err := l.desk.AskCode(ctx, l.who.Actor(), at, method)
 		s, err := l.settled(ctx, at, call, err)
-		if a := s.Attempt(); err == nil && (a == nil || !a.Live()) {
+		if a := s.Attempt(); err == nil && (a == nil || !a.Live() && a.State != verification.AttemptReview) {
 			err = errors.New("asking for a code: " + s.Trouble)
 		}
 		return err
@@ -150,7 +150,7 @@ func enter(ctx context.Context, l *layer, at desk.Place) error {
 	}
 	call, err := l.desk.EnterCode(ctx, l.who.Actor(), at, v.State.Attempt().ID, code)
 	s, err := l.settled(ctx, at, call, err)
-	if err == nil && s.VerifiedAt == nil {
+	if err == nil && s.VerifiedAt == nil && s.Verification != verification.InReview {
 		err = errors.New("entering the code: " + s.Trouble)
 	}
 	return err

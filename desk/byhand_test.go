@@ -153,7 +153,7 @@ func TestWritten(t *testing.T) {
 }
 
 func TestWhatAPersonFinds(t *testing.T) {
-	r, ctx := rig.Start(t, "lanefolk"), t.Context()
+	r, ctx := rig.Start(t, "fernlook", "lanefolk"), t.Context()
 	who := r.Who.Actor()
 	for what, want := range map[desk.FoundThere]verification.Control{
 		desk.NothingThere: verification.NoControl, desk.FreeThere: verification.NoControl, desk.OursThere: verification.Held, desk.ElseThere: verification.HeldByAnother,
@@ -167,6 +167,11 @@ func TestWhatAPersonFinds(t *testing.T) {
 	here := at(r.Add(t, rig.Shop("Another")), "lanefolk")
 	refused(t, r.Desk.Found(ctx, who, here, "something", "", ""), desk.Invalid, "Say what was found")
 	refused(t, r.Desk.Answered(ctx, who, here, desk.TookIn, "", ""), desk.Conflict, "Nothing was given")
+	v, err := r.Desk.FitOf(ctx, here)
+	rig.Must(t, err)
+	if h, _ := v.Values.Find("hours"); !slices.Equal(h.Says, []string{"They must be the same as on Fernlook."}) {
+		t.Errorf("%q", h.Says)
+	}
 	// Photos are required there, and there are none.
 	rig.Must(t, r.Desk.Found(ctx, who, here, desk.NothingThere, "", ""))
 	refused(t, r.Desk.Give(ctx, who, here, "", ""), desk.Conflict, "There is no photo for “Logo”")
@@ -298,7 +303,9 @@ func TestReviews(t *testing.T) {
 	}
 	today, err := r.Desk.Today(ctx, scope)
 	rig.Must(t, err)
-	if !slices.ContainsFunc(today, func(c desk.Cell) bool { return c.Task.Group == "directory" && strings.Contains(c.Task.Says, "In review by Waywren; they answer by Mon 30 Nov") }) {
+	if !slices.ContainsFunc(today, func(c desk.Cell) bool {
+		return c.Task.Group == "directory" && strings.Contains(c.Task.Says, "In review by Waywren; they answer by Mon 30 Nov")
+	}) {
 		t.Errorf("%d tasks, none waits for the review", len(today))
 	}
 	// The clock goes on, and they are asked by themselves.

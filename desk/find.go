@@ -63,6 +63,9 @@ func (d *Desk) Create(ctx context.Context, actor Actor, at Place) (call uuid.UUI
 		if err := l.mayTake(); err != nil {
 			return err
 		}
+		if l.book.Worked == rulebook.Suggestions {
+			return conflict("%s makes its listings by itself, of what it reads elsewhere. Search again when the location shows there.", l.book.Name)
+		}
 		s, err := fitSubject(ctx, l.q, l.location)
 		if err != nil {
 			return err

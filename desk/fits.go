@@ -3,12 +3,16 @@ package desk
 import (
 	"context"
 	"encoding/json"
+	"fmt"
+	"slices"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"uvent/core/compare"
 	"uvent/core/fit"
 	"uvent/core/record"
+	"uvent/core/rulebook"
 	"uvent/core/worth"
 	"uvent/store/db"
 )
@@ -184,7 +188,31 @@ func (d *Desk) FitOf(ctx context.Context, at Place) (v FitView, err error) {
 		return v, err
 	}
 	if v.Fit = fit.Of(s, &book); v.Fit.Not == "" {
-		v.Values = fit.Compose(s, &book)
+		v.Values, err = d.values(ctx, s, &book, at)
 	}
-	return v, nil
+	return v, err
+}
+
+// values are what a directory is given, with what hangs on other directories said.
+func (d *Desk) values(ctx context.Context, s *fit.Subject, book *rulebook.Rulebook, at Place) (fit.Values, error) {
+	out := fit.Compose(s, book)
+	other, err := d.Book(book.Hours.AgreeWith)
+	i := slices.IndexFunc(out, func(v fit.Value) bool { return v.Key == "hours" })
+	if err != nil || i < 0 {
+		return out, nil // there is no other, or nothing is given
+	}
+	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: other.ID})
+	if ignoreNoRows(err) != nil {
+		return nil, err
+	}
+	says := fmt.Sprintf("They must be the same as on %s.", other.Name)
+	if seen := row.State.Sighting; seen != nil {
+		for _, l := range compare.Facts(s.Record, other, seen) {
+			if l.Fact == "hours" && l.Mark == compare.Unequal {
+				says = fmt.Sprintf("They must be the same as on %s, which shows %s. Put that right first.", other.Name, l.Seen)
+			}
+		}
+	}
+	out[i].Says = append(out[i].Says, says)
+	return out, nil
 }

@@ -74,7 +74,10 @@ func (d *Desk) Worksheet(ctx context.Context, who Actor, at Place) (w Worksheet,
 		return w, err
 	}
 	w.GivenAt = givenAt
-	values := fit.Compose(s, &book)
+	values, err := d.values(ctx, s, &book, at)
+	if err != nil {
+		return w, err
+	}
 	for _, v := range values {
 		line := WorksheetLine{Value: v, Given: given[v.Key] == v.Text}
 		if before, ok := last.Find(v.Key); w.GivenAt != nil {

@@ -200,7 +200,9 @@ func TestBehaviours(t *testing.T) {
 		{"fernlook-facts", "has somebody look into a claim", func(w *world) {
 			said := map[string]bool{}
 			for i := range 12 {
-				l := w.held("fernlook-facts", and(shop, visit.Facts{"locality": fmt.Sprint("Town ", i)}))
+				ref, err := w.Place(w.t.Context(), "fernlook-facts", "", and(shop, visit.Facts{"locality": fmt.Sprint("Town ", i)}))
+				must(w.t, err)
+				_, l := w.askOf("fernlook-facts", "POST", "/listings/"+ref+"/claim", "", nil)
 				_, a := w.askOf("fernlook-facts", "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": "staff"})
 				w.move(w.now().AddDate(0, 0, 14))
 				said[strings.Fields(w.stands("fernlook-facts", a.ID))[0]] = true
@@ -276,6 +278,15 @@ func TestBehaviours(t *testing.T) {
 			status, a := w.askOf("candourbox", "POST", "/listings/"+ref+"/claim", "", nil)
 			w.has(status, http.StatusConflict, "claiming it")
 			w.has(a.HeldBy, "ma…@northlightmedia.example", "held by")
+		}},
+		{"fernlook-facts", "makes a panel by itself of what Fernlook shows", func(w *world) {
+			status, _ := w.askOf("fernlook-facts", "POST", "/listings", "", shop)
+			w.has(status, http.StatusConflict, "creating a panel")
+			l := w.held("fernlook", shop)
+			w.verified("fernlook", l, "text", "+13605550142")
+			w.move(w.now().AddDate(0, 0, 30))
+			_, found := w.askOf("fernlook-facts", "POST", "/search", "", map[string]string{"phone": "+13605550142"})
+			w.has(len(found.Listings), 1, "panels after three weeks")
 		}},
 		{"fernlook-facts", "claims by an email", func(w *world) {
 			ref, err := w.Place(w.t.Context(), "fernlook-facts", "", shop)

@@ -19,6 +19,7 @@ type directory struct {
 	files      bool          // it takes files of many locations
 	staff      string        // the email at which its people take what is to be changed
 	review     calendar.Rule // how long they take for it
+	noCreating bool          // it makes its listings by itself
 	noVisits   bool          // it lists no business that only goes to its customers
 	wants      []string      // facts that it wants before a claim, besides the usual ones
 	wantsPlace bool          // it wants a street and a town; a professional network does not
@@ -88,7 +89,7 @@ var directories = []directory{
 		},
 	},
 	{
-		slug: "fernlook-facts", name: "Fernlook Facts", place: in("", 17), publish: business(0, 2), connected: true,
+		slug: "fernlook-facts", name: "Fernlook Facts", place: in("", 17), publish: business(0, 2), connected: true, noCreating: true,
 		look:    look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#f4f7f0", "#4a6b2f", true, "jsonld", false},
 		methods: map[string]method{"email": {digits: 8, tries: 5, works: 72 * time.Hour, always: true}, "staff": {window: business(2, 8), always: true}},
 		copies:  []copying{{from: "fernlook", window: days(3, 21), carries: []string{"name", "phone", "street", "locality", "region", "postal_code", "website", "hours"}, overwrites: true}},

@@ -168,8 +168,16 @@ var happenings = map[string]func(o *Outside, ctx context.Context, tx pgx.Tx, h h
 		if err := json.Unmarshal(h.data, &ref); err != nil {
 			return err
 		}
-		_, err := tx.Exec(ctx, "update listing set public_at = $2 where ref = $1 and public_at is null", ref, h.at)
-		return err
+		var directory string
+		if err := tx.QueryRow(ctx, "update listing set public_at = coalesce(public_at, $2) where ref = $1 returning directory", ref, h.at).Scan(&directory); err != nil {
+			return err
+		}
+		d := directoryAt(directory)
+		l, err := scan(tx.QueryRow(ctx, "select "+listingColumns+" from listing where ref = $1", ref), d, "")
+		if err != nil {
+			return err
+		}
+		return feed(ctx, tx, d, l, h.at)
 	},
 	"decide": func(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) error {
 		var c decision

@@ -133,6 +133,9 @@ func create(d *directory, r request) (reply, error) {
 	if !r.read(&f) {
 		return no(http.StatusBadRequest, "bad_request", "The facts cannot be read."), nil
 	}
+	if d.noCreating {
+		return no(http.StatusConflict, "not_offered", "We make our panels by ourselves."), nil
+	}
 	if why := d.lacks(f, true); why != "" {
 		return no(http.StatusUnprocessableEntity, "missing", why), nil
 	}

@@ -8,8 +8,15 @@ import (
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
+	"net/url"
+	"sync"
 	"testing"
 	"time"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/getkin/kin-openapi/routers"
+	"github.com/getkin/kin-openapi/routers/legacy"
 
 	"uvent/outside"
 	"uvent/outside/visit"
@@ -83,9 +90,45 @@ func (w *world) askOf(directory, method, path, key string, body any) (int, answe
 	resp, err := http.DefaultClient.Do(req)
 	must(w.t, err)
 	defer resp.Body.Close()
+	said, err := io.ReadAll(resp.Body)
+	must(w.t, err)
+	w.keepsTo(req, path, resp, said)
 	var a answer
-	must(w.t, json.NewDecoder(resp.Body).Decode(&a))
+	must(w.t, json.Unmarshal(said, &a))
 	return resp.StatusCode, a
+}
+
+// protocol is docs/connector.yaml.
+var protocol = sync.OnceValues(func() (routers.Router, error) {
+	spec, err := openapi3.NewLoader().LoadFromFile("../docs/connector.yaml")
+	if err != nil {
+		return nil, err
+	}
+	return legacy.NewRouter(spec)
+})
+
+// keepsTo holds an answer against the connector protocol.
+func (w *world) keepsTo(req *http.Request, path string, resp *http.Response, said []byte) {
+	w.t.Helper()
+	router, err := protocol()
+	must(w.t, err)
+	as := req.Clone(w.t.Context())
+	as.URL, err = url.Parse("https://pierbook.example/api" + path)
+	must(w.t, err)
+	as.Host = as.URL.Host
+	route, params, err := router.FindRoute(as)
+	if err != nil {
+		w.t.Errorf("%s %s is not in the protocol: %v", req.Method, path, err)
+		return
+	}
+	in := &openapi3filter.ResponseValidationInput{
+		RequestValidationInput: &openapi3filter.RequestValidationInput{Request: as, PathParams: params, Route: route},
+		Status:                 resp.StatusCode, Header: resp.Header, Options: &openapi3filter.Options{IncludeResponseStatus: true},
+	}
+	in.SetBodyBytes(said)
+	if err := openapi3filter.ValidateResponse(w.t.Context(), in); err != nil {
+		w.t.Errorf("%s %s answers %d %s, which is not in the protocol: %v", req.Method, path, resp.StatusCode, said, err)
+	}
 }
 
 // page is what a visitor sees at a path.

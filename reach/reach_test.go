@@ -92,7 +92,7 @@ func TestRefusedOrUnanswered(t *testing.T) {
 	r := reach.New(server.URL, "us@agency.example")
 	ctx := t.Context()
 	var no *reach.Refusal
-	if err := r.EnterCode(ctx, "outside:/fernlook/api", "key", "id/..", "123456"); !errors.As(err, &no) || no.Code != "wrong_code" || *no.TriesLeft != 2 {
+	if _, err := r.EnterCode(ctx, "outside:/fernlook/api", "key", "id/..", "123456"); !errors.As(err, &no) || no.Code != "wrong_code" || *no.TriesLeft != 2 {
 		t.Errorf("%v", err)
 	}
 	if got.URL.EscapedPath() != "/fernlook/api/verifications/id%2F../code" || got.Header.Get("Idempotency-Key") != "key" || got.Header.Get("Authorization") != "Bearer us@agency.example" {

@@ -228,7 +228,11 @@ function Decide({ listing: l }: { listing: Listing }) {
         </div>
       ))}
       <div className="candidate">
-        {l.missing.length > 0 ? (
+        {l.worked === 'suggestions' ? (
+          <p className="second m-0">
+            {l.row.directory_name} makes its listings by itself, of what it reads elsewhere. Search again when the location shows there.
+          </p>
+        ) : l.missing.length > 0 ? (
           <>
             <b>Before one can be created</b>
             <ul>

@@ -7,7 +7,8 @@ import { useVerb } from './verbs'
 // others are shut.
 export function Ways({ listing: l }: { listing: Listing }) {
   const verb = useVerb(l)
-  const live = l.attempts.at(-1)?.live
+  const latest = l.attempts.at(-1)
+  const live = latest?.live || latest?.state === 'review'
   const open = l.ways.filter((w) => w.open).length
   return (
     <section className="sheet">
@@ -30,7 +31,7 @@ export function Ways({ listing: l }: { listing: Listing }) {
                 variant={!live && i === 0 ? 'primary' : 'outline-secondary'}
                 disabled={verb.isPending || !!l.busy}
                 onClick={() => verb.mutate({ do: 'ask', method: w.method })}
-                title={live ? 'The code that is under way will stop working' : undefined}
+                title={live ? 'What is under way will end' : undefined}
               >
                 {verb.isPending && verb.variables.do === 'ask' && verb.variables.method === w.method ? 'Asking' : 'Ask'}
               </Button>
@@ -41,7 +42,7 @@ export function Ways({ listing: l }: { listing: Listing }) {
       {l.ways.some((w) => w.there) && l.worked !== 'by_hand' && l.worked !== 'written' && (
         <Answer listing={l} options={['verified', 'refused']} verb={verb} />
       )}
-      {live && open > 0 && <p className="second small">Asking for another code ends the one that is under way.</p>}
+      {live && open > 0 && <p className="second small">Asking another way ends the one that is under way.</p>}
     </section>
   )
 }

@@ -49,6 +49,9 @@ const MostCoverage = 200
 
 // Coverage shows a scope's locations on every directory, from the one after past on.
 func (d *Desk) Coverage(ctx context.Context, s Scope, order CoverageOrder, past, most int) (out Coverage, err error) {
+	if order != ByPlace && order != ByGain {
+		return out, &Problem{Kind: Invalid, Detail: "Order by place or by gain."}
+	}
 	if most <= 0 || most > MostCoverage {
 		most = MostCoverage
 	}

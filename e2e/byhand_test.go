@@ -33,7 +33,7 @@ func TestAWorksheetByKeyboard(t *testing.T) {
 	// What c copies is typed into the directory's form.
 	form := visit.Form{}
 	copied := func(field string) {
-		s.do(s.Until(`(document.activeElement.blur(), true)`), s.Key("c"), s.See(field+" is on the clipboard."))
+		s.do(s.Leave(), s.Key("c"), s.See(field+" is on the clipboard."))
 	}
 	for i, field := range []string{"Member", "Address", "Phone", "Email"} {
 		copied(field)
@@ -85,6 +85,7 @@ func TestADirectoryThatIsDroppedIn(t *testing.T) {
 		t.Errorf("%q", bad)
 	}
 
+	s.do(s.Open(s.at("/directories")), s.See("2 directories"), s.See("Not in force: broken.yaml:1"))
 	s.do(s.Open(s.at("/coverage/l/"+at.Location.String())), s.See("2 listings wanted"), s.Press("Pierbook", "ferry timetable"), s.See("Look for it first"))
 	s.do(s.Press("Keep what I found"), s.See("Write to their staff"), s.Press("Read the letter"), s.See("Good for"))
 	letter := now[string](s, `document.querySelector('[aria-label="The letter"]').value`)

@@ -75,6 +75,11 @@ func (s *Server) GetVersions(ctx context.Context, in api.GetVersionsRequestObjec
 	return out, err
 }
 
+// GetRulebookProblems tells what is wrong with rulebooks that are not in force.
+func (s *Server) GetRulebookProblems(context.Context, api.GetRulebookProblemsRequestObject) (api.GetRulebookProblemsResponseObject, error) {
+	return append(api.GetRulebookProblems200JSONResponse{}, s.Desk.BadRulebooks()...), nil
+}
+
 // CheckRulebook checks a rulebook's text.
 func (s *Server) CheckRulebook(ctx context.Context, in api.CheckRulebookRequestObject) (api.CheckRulebookResponseObject, error) {
 	c, err := s.Desk.CheckRulebook(ctx, in.Body.Text, in.Body.Location)

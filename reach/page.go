@@ -50,7 +50,7 @@ func textOf(n *html.Node) string {
 	for c := range n.Descendants() {
 		switch {
 		case c.Type == html.TextNode:
-			b.WriteString(c.Data)
+			b.WriteString(strings.ReplaceAll(c.Data, "\n", " "))
 		case element(c, "br"):
 			b.WriteString("\n")
 		}

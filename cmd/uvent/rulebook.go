@@ -17,6 +17,13 @@ func rulebookCommand() *cobra.Command {
 		Use: "check FILE...", Short: "Check rulebooks, and say what each comes to in sentences", Args: cobra.MinimumNArgs(1),
 		RunE: func(c *cobra.Command, files []string) error { return checkRulebooks(files, c.OutOrStdout()) },
 	})
+	c.AddCommand(&cobra.Command{
+		Use: "schema", Short: "Print the JSON Schema of rulebooks, for an editor that checks as you type", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			_, err := c.OutOrStdout().Write(rulebook.Schema())
+			return err
+		},
+	})
 	return c
 }
 

@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"encoding/json"
 	"os"
 	"path/filepath"
 	"strings"
@@ -54,5 +55,20 @@ func TestRulebookCheck(t *testing.T) {
 				t.Errorf("%q: no %q in:\n%s", c.files, want, out.String())
 			}
 		}
+	}
+}
+
+// The schema that is printed is JSON, and knows the keys of a rulebook.
+func TestRulebookSchema(t *testing.T) {
+	var out bytes.Buffer
+	cmd := rulebookCommand()
+	cmd.SetOut(&out)
+	cmd.SetArgs([]string{"schema"})
+	if err := cmd.Execute(); err != nil {
+		t.Fatal(err)
+	}
+	var schema struct{ Properties map[string]any }
+	if err := json.Unmarshal(out.Bytes(), &schema); err != nil || schema.Properties["worked"] == nil {
+		t.Errorf("%v: %.80s", err, out.String())
 	}
 }

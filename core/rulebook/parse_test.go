@@ -94,7 +94,7 @@ func TestSayingsOfWhatIsTaken(t *testing.T) {
 		all += s.About + "\n" + strings.Join(s.Says, "\n") + "\n"
 	}
 	for _, want := range []string{
-		"Description, up to 700 characters.", "Summary, up to 160 characters.", "A service area of up to 16 towns.", "Logo: up to 1, cut to 600 by 600 pixels, from at least 240 by 240, shown in a circle; JPEG, PNG of up to 4000 KB.",
+		"Description, up to 700 characters.", "Summary, up to 160 characters.", "Service area of up to 16 towns.", "Logo: up to 1, cut to 600 by 600 pixels, from at least 240 by 240, shown in a circle; JPEG, PNG of up to 4000 KB.",
 		"Gallery: up to 24, cut to 960 by 720 pixels", "Postcard: in 6 to 12 business days", "Name, required, up to 80 characters.",
 	} {
 		if !strings.Contains(all, want) {

@@ -136,7 +136,7 @@ func (r Rulebook) sayFacts() (out []string) {
 		out = append(out, sentence(fmt.Sprintf("%s, up to %d characters", s, t.MostCharacters), t.Note))
 	}
 	if r.Areas.Most > 0 {
-		out = append(out, fmt.Sprintf("A service area of up to %s.", count(r.Areas.Most, "town")))
+		out = append(out, fmt.Sprintf("%s of up to %s.", r.Areas.Title(), count(r.Areas.Most, "town")))
 	}
 	if _, taken := r.Takes("hours"); taken {
 		out = append(out, r.sayHours())

@@ -2274,6 +2274,9 @@ type ServerInterface interface {
 	// CheckRulebook Check the text of a rulebook, and try it on a location before it is saved
 	// (POST /api/rulebook-checks)
 	CheckRulebook(c *gin.Context)
+	// GetRulebookProblems What is wrong with rulebooks that are for that reason not in force
+	// (GET /api/rulebook-problems)
+	GetRulebookProblems(c *gin.Context)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -4671,6 +4674,19 @@ func (siw *ServerInterfaceWrapper) CheckRulebook(c *gin.Context) {
 	siw.Handler.CheckRulebook(c)
 }
 
+// GetRulebookProblems operation middleware
+func (siw *ServerInterfaceWrapper) GetRulebookProblems(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRulebookProblems(c)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -4916,6 +4932,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/directories/:directory/versions", wrapper.GetVersions)
 	router.GET(options.BaseURL+"/api/directories/:directory/file.csv", wrapper.GetHandInFile)
 	router.POST(options.BaseURL+"/api/directories/:directory/handed-in", wrapper.HandedIn)
+	router.GET(options.BaseURL+"/api/rulebook-problems", wrapper.GetRulebookProblems)
 	router.POST(options.BaseURL+"/api/rulebook-checks", wrapper.CheckRulebook)
 	router.GET(options.BaseURL+"/api/coverage", wrapper.GetCoverage)
 	router.POST(options.BaseURL+"/api/choices", wrapper.Choose)
@@ -8582,6 +8599,44 @@ func (response CheckRulebookdefaultApplicationProblemPlusJSONResponse) VisitChec
 	return err
 }
 
+type GetRulebookProblemsRequestObject struct {
+}
+
+type GetRulebookProblemsResponseObject interface {
+	VisitGetRulebookProblemsResponse(w http.ResponseWriter) error
+}
+
+type GetRulebookProblems200JSONResponse []string
+
+func (response GetRulebookProblems200JSONResponse) VisitGetRulebookProblemsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRulebookProblemsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRulebookProblemsdefaultApplicationProblemPlusJSONResponse) VisitGetRulebookProblemsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -9137,6 +9192,9 @@ type StrictServerInterface interface {
 	// CheckRulebook Check the text of a rulebook, and try it on a location before it is saved
 	// (POST /api/rulebook-checks)
 	CheckRulebook(ctx context.Context, request CheckRulebookRequestObject) (CheckRulebookResponseObject, error)
+	// GetRulebookProblems What is wrong with rulebooks that are for that reason not in force
+	// (GET /api/rulebook-problems)
+	GetRulebookProblems(ctx context.Context, request GetRulebookProblemsRequestObject) (GetRulebookProblemsResponseObject, error)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -12208,6 +12266,30 @@ func (sh *strictHandler) CheckRulebook(ctx *gin.Context) {
 	}
 }
 
+// GetRulebookProblems operation middleware
+func (sh *strictHandler) GetRulebookProblems(ctx *gin.Context) {
+	var request GetRulebookProblemsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRulebookProblems(ctx, request.(GetRulebookProblemsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRulebookProblems")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRulebookProblemsResponseObject); ok {
+		if err := validResponse.VisitGetRulebookProblemsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SignOut operation middleware
 func (sh *strictHandler) SignOut(ctx *gin.Context) {
 	var request SignOutRequestObject
@@ -12684,14 +12766,15 @@ var swaggerSpec = []string{
 	"V0vQ+cYmQjn/SNOxZ8t9LlrqiunmPZdWs/ukpzY4UHfffvPtt388/3ZI4eGQ2ePof++53MfVGW0bOyB2",
 	"OJdi52OSF6QSjGvbTtkGMH9niJSRSlT7Etf1+4yUjIOyhVCqAiiut7sNvoLRz8wF/BUqUezhd7K3zj7Z",
 	"PwYTlAIh+gLXGUclvM8okDeI8CuBhtpGQr4VHApLD4ZYEMeIrRLR+TLcIXfMSPJgguM6Iflu0PPhifmC",
-	"n1EX8FHV/I+j2tARCqnW55O1adjWT3nnOxnglcMFKjudstEHKY/mm5gRWAPLWOgY6x/uZmErUMpxJ7Xb",
-	"rtiav92P635tnoVipr1mBvNDpc7bKzf/e+S0/0SqztH/PIN5KZBDloas5xA1lHnN78mpcSmhAK4ZLR/c",
-	"q9FD6quQKrcjNOR7yfRxcfH3n0/EjHGyPBLYUVbiRqqoUocWbK1hy1PG+4y/gC33RSD8wju6hnTmzRqe",
-	"uKLG3mXXdcxuYRb0Q23EIYArUhXkjJZPC6r7kQuu7IMv8blfYc+1YH2jk/iQFjMWnDctb1Hz265rih59",
-	"uYGDLNyIkhX0qNqFCWJFHHi3n1ZctbyEnBXg+XgvveipBvMV9QUaV7ur6GXd6/z02JZMa5hFnUumnQPV",
-	"hmMEt8S3Dv0m+RX5uaO8aasX7EBN12sonpbYoTJpu32g67v2sGybba4V48ielnQ9uIE+mGe6lpz/ihvi",
-	"0biYPiDRDUXHbva6deUsAeagGSahqlMHZmwEhG7Cwr5aTkRBe+EiPuADv7XDNNYzVdv5/YEFYgpIcqBM",
-	"Q0FWQtoLrxKCmztvKZTyidSdg/nTorbD//6zoZq5U3oO7WW5uFicLT7//Pn/BQAA//8=",
+	"n1EX8FHV/I+j2tARCqnW55O1adjWT3nnOxnglcMFKjudstEHKY/mm5gRWAPLWOgY6x/uZmHX0lHZL/Yf",
+	"bu7hd/7ZuU65EZ6YyLXFzcIhLuEuW7ESrBpCclTWxJ/L7jtIwdf2Q55uQas6mzJDNTF6QHAEDmJY2xza",
+	"EAqUctshpd6u2Jq/3Y9rN26ehWIm5WYG80OlZODKzf8et5b/RKqw1P88A18FbglLQ9ZjtRjKvOb35EW6",
+	"lFAA14yWD+5G6iH1VUiV2xEa8r1k+ri4+PvPJ2LGOFkeCewoK91WVerQwgk2bHnKeJ9CCthyXwTCL7yj",
+	"a0inOq3hiasi7V12XTjuFmZRVtRGHAJ8KFVBzmj5tKC6Hyriyj74Ep/7FTa5C9Y3OmsSaTFjhX/TYxiP",
+	"WtvmTtGjr+9wGJEbUbKCHlW7EkSsiENL99OKq5aXkLMCPB/vpfk/1WC+or5Ap3B397+sm8uf2kmSaQ2z",
+	"qHPJtPNY2/iX4Jb4NoLSZBsjP3eUN30Mgx2o6XoNxdMSW4ImjeUPdH3XpqFtO9n1vhzZRJSuBzfQB/NM",
+	"13T2X3FDPBqf3gckuqHo2M1e9wqdJaIfdB8lVHUK74yNgFhZWElZy4koaC8+xwd84Lf+o+a6QtV2fgds",
+	"gSAOkhwo01AYQ9t6GJQQHJQmpVDKZ653DuZPi9oO//vPhmrmEu85tJfl4mJxtvj88+f/FwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

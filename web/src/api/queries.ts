@@ -61,3 +61,7 @@ export const useCoverageNames = () =>
     queryKey: ['coverage-names'],
     queryFn: async () => (await told(api.GET('/api/coverage', { params: { query: { most: 200 } } }))).rows,
   })
+
+// useRulebookProblems are what is wrong with rulebooks that are not in force.
+export const useRulebookProblems = () =>
+  useQuery({ queryKey: ['rulebook-problems'], queryFn: () => told(api.GET('/api/rulebook-problems')) })

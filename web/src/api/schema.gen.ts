@@ -1015,6 +1015,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rulebook-problems": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is wrong with rulebooks that are for that reason not in force */
+        get: operations["getRulebookProblems"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rulebook-checks": {
         parameters: {
             query?: never;
@@ -4376,6 +4393,27 @@ export interface operations {
                     "application/json": {
                         locations: number;
                     };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRulebookProblems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The problems, each with file, line and path */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,5 +1,5 @@
 import { Link, useSearchParams } from 'react-router'
-import { useAccounts, useDirectories, useListings } from '../api/queries'
+import { useAccounts, useDirectories, useListings, useRulebookProblems } from '../api/queries'
 import { usePlace } from '../app/place'
 import { counted, Pending, ViewHead } from '../app/View'
 import { Accounts } from './Accounts'
@@ -30,6 +30,7 @@ export function DirectoriesView() {
   const directories = useDirectories()
   const listings = useListings(scope)
   const accounts = useAccounts()
+  const bad = useRulebookProblems().data ?? []
   const [params] = useSearchParams()
   if (!directories.data) return <Pending error={directories.error} />
   const chosen = directories.data.find((d) => d.id === params.get('directory'))
@@ -47,6 +48,11 @@ export function DirectoriesView() {
           </Link>
         ))}
       </nav>
+      {bad.map((b) => (
+        <p className="wrong" role="alert" key={b}>
+          Not in force: {b}
+        </p>
+      ))}
       {look === 'copies' && <CopyGraph directories={directories.data} />}
       {look === 'accounts' && <Accounts directories={directories.data} />}
       {look === 'new' && <RulebookText location={scope.location} />}

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { Fragment, useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link, useNavigate, useParams } from 'react-router'
 import { api, Refusal, told, type Rec, type Schemas } from '../api/client'
@@ -113,22 +113,44 @@ function Edit({ location }: { location: Schemas['Location'] }) {
           </Button>
         </>
       }
-      aside={
-        <section className="sheet">
-          <h2>What directories can do with this record</h2>
-          <ul className="plain-list">
-            {location.read.map((d) => (
-              <li key={d.directory}>
-                <b className="with-mark">
-                  <Link to={listingPath(location.id, d.directory)}>{d.name}</Link>
-                </b>
-                <span>{d.missing.length + d.cut.length === 0 ? 'Takes it as it is.' : [...d.missing, ...d.cut].join(' ')}</span>
-              </li>
-            ))}
-          </ul>
-        </section>
-      }
+      aside={<WhatTheyCan location={location.id} read={location.read} />}
     />
+  )
+}
+
+// WhatTheyCan says which directories something stands in the way of, and which take the
+// record as it is.
+function WhatTheyCan({ location, read }: { location: string; read: Schemas['Location']['read'] }) {
+  const asItIs = read.filter((d) => d.missing.length + d.cut.length === 0)
+  return (
+    <section className="sheet">
+      <h2>What directories can do with this record</h2>
+      <ul className="plain-list">
+        {read
+          .filter((d) => !asItIs.includes(d))
+          .map((d) => (
+            <li key={d.directory}>
+              <b className="with-mark">
+                <Link to={listingPath(location, d.directory)}>{d.name}</Link>
+              </b>
+              <span>{[...d.missing, ...d.cut].join(' ')}</span>
+            </li>
+          ))}
+        {asItIs.length > 0 && (
+          <li>
+            <b>{asItIs.length === 1 ? 'Takes it as it is.' : `${asItIs.length} take it as it is.`}</b>
+            <span>
+              {asItIs.map((d, i) => (
+                <Fragment key={d.directory}>
+                  {i > 0 && ', '}
+                  <Link to={listingPath(location, d.directory)}>{d.name}</Link>
+                </Fragment>
+              ))}
+            </span>
+          </li>
+        )}
+      </ul>
+    </section>
   )
 }
 

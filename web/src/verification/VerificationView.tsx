@@ -1,7 +1,7 @@
 import { Link } from 'react-router'
 import type { ListingRow } from '../api/client'
 import { useListings } from '../api/queries'
-import { day, dayTime, useNow, useZone } from '../app/clock'
+import { dateWords, day, dayTime, useNow, useZone } from '../app/clock'
 import { listingPath, usePlace } from '../app/place'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
@@ -11,12 +11,13 @@ import { AxisScale, listAxis, WindowBar } from '../marks/WindowBar'
 // stage sorts listings by how far they have come: codes first, since they lapse.
 function stage(r: ListingRow): number {
   if (r.attempt?.live) return 0
-  if (r.strand.visibility === 'publishing') return 2
-  if (r.strand.visibility === 'public') return 4
-  return r.strand.control === 'held' ? 1 : 3
+  if (r.strand.verification === 'in_review') return 1
+  if (r.strand.visibility === 'publishing') return 3
+  if (r.strand.visibility === 'public') return 5
+  return r.strand.control === 'held' ? 2 : 4
 }
 
-const stages = ['Codes on their way or at hand', 'Held, to be verified', 'Verified, to be published', 'Not held yet', 'Public']
+const stages = ['Codes on their way or at hand', 'In review', 'Held, to be verified', 'Verified, to be published', 'Not held yet', 'Public']
 
 // VerificationView lists a scope's listings by how far they have come.
 export function VerificationView() {
@@ -27,7 +28,7 @@ export function VerificationView() {
   const zone = useZone()
   const axis = listAxis(now)
   if (!listings.data) return <Pending error={listings.error} />
-  const rows = listings.data.filter((r) => !r.not_for)
+  const rows = listings.data.filter((r) => !r.not_for && (r.wanted || r.strand.control !== 'none'))
   const live = rows.filter((r) => r.attempt?.live)
   const soonest = live.map((r) => r.attempt!.expires!).sort()[0]
   return (
@@ -72,8 +73,9 @@ export function VerificationView() {
                     <span className="second">{r.client_name}</span>
                     <p>{r.task?.says ?? sentence(r.says)}</p>
                   </div>
-                  <div className="bar">{r.attempt?.live && r.attempt.window && <WindowBar window={r.attempt.window} axis={axis} />}</div>
+                  <div className="bar">{stage(r) < 2 && r.attempt?.window && <WindowBar window={r.attempt.window} axis={axis} />}</div>
                   <div className="do">
+                    {stage(r) === 1 && r.attempt?.window && <span className="due">by {dateWords(r.attempt.window.latest)}</span>}
                     {r.attempt?.live && r.attempt.expires && <span className="due">until {day(new Date(r.attempt.expires), zone)}</span>}
                   </div>
                 </li>

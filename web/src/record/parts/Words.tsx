@@ -138,14 +138,27 @@ const knownWords = (r: Rec) => [
   ...r.socials.map((s) => s.name),
 ]
 
-// Taken says what each directory's limit makes of a text of a length.
+// Taken says what directories' limits make of a text of a length: each that it goes over,
+// and the tightest of those that it is within.
 function Taken({ path, length }: { path: string; length: number }) {
   const directories = useDirectories().data ?? []
   const limits = directories.flatMap((d) => d.limits.texts.filter((t) => 'words.' + t.text === path).map((t) => ({ ...t, name: d.name })))
-  return limits.map((t) => (
-    <span key={t.name + t.label} className={'count-of' + (length > t.most ? ' over' : '')}>
-      {length > t.most ? '≠' : '='} {t.name}, {t.label.toLowerCase()}:{' '}
-      {length > t.most ? `${length - t.most} over its ${t.most}` : `within ${t.most}`}
-    </span>
-  ))
+  const over = limits.filter((t) => length > t.most)
+  const within = limits.filter((t) => length <= t.most).sort((a, b) => a.most - b.most)
+  const tightest = within[0]
+  return (
+    <>
+      {over.map((t) => (
+        <span key={t.name + t.label} className="count-of over">
+          ≠ {t.name}, {t.label.toLowerCase()}: {length - t.most} over its {t.most}
+        </span>
+      ))}
+      {tightest && (
+        <span className="count-of" title={within.map((t) => `${t.name}, ${t.label.toLowerCase()}: ${t.most}`).join('\n')}>
+          = {tightest.name}, {tightest.label.toLowerCase()}: within {tightest.most}
+          {within.length > 1 && `, and ${within.length - 1} with more`}
+        </span>
+      )}
+    </>
+  )
 }

@@ -20,7 +20,7 @@ func TestNothingIsDoneTwiceWhenAnswersAreLost(t *testing.T) {
 	who := r.Who.Actor()
 	settled := func(at desk.Place, what verification.Kind) verification.State {
 		t.Helper()
-		for range 400 {
+		for range 2400 { // a run of bad luck takes a while, since the tries grow apart
 			if s := r.State(t, at); s.Busy == "" {
 				return s
 			}
@@ -73,7 +73,7 @@ func TestADirectoryThatDoesNotAnswer(t *testing.T) {
 		t.Fatalf("it says %q", s.Trouble)
 	}
 	rig.Must(t, r.World.Misbehave(ctx, visit.Faults{}))
-	for range 400 {
+	for range 2400 { // a run of bad luck takes a while, since the tries grow apart
 		if s := r.State(t, at); s.Busy == "" && s.SearchedAt != nil {
 			return
 		}

@@ -86,3 +86,47 @@ func TestTheSoonestLossComesFirst(t *testing.T) {
 		t.Errorf("%+v", tasks)
 	}
 }
+
+// Directories that people work on, and those who decide.
+func TestWhatIsNextByHand(t *testing.T) {
+	days := func(n int) time.Time { return start.AddDate(0, 0, n) }
+	searched := verification.Event{Kind: verification.Searched, At: start, Candidates: []verification.Candidate{}}
+	given := verification.Event{Kind: verification.Given, At: start}
+	review := []verification.Event{{Kind: verification.Created, At: start}, {Kind: verification.ReviewAsked, At: start, Attempt: "a", Method: rulebook.Papers},
+		{Kind: verification.ReviewBegun, At: start, Attempt: "a", Terms: &verification.Terms{Expires: days(6)}}}
+	for _, c := range []struct {
+		book   string
+		events []verification.Event
+		days   int
+		group  Group
+		act    Act
+		title  string
+	}{
+		{"lanefolk", nil, 0, Mine, Search, "Look for Minnow Bay on Lanefolk"},
+		{"lanefolk", []verification.Event{searched}, 0, Mine, Give, "Bring Minnow Bay to Lanefolk"},
+		{"brasswire", []verification.Event{searched}, 0, Mine, Give, "Write to Brasswire about Minnow Bay"},
+		{"brasswire", []verification.Event{searched, given}, 1, Directory, OpenIt, "Minnow Bay on Brasswire"},
+		{"brasswire", []verification.Event{searched, given}, 20, Mine, Give, "Brasswire has not answered about Minnow Bay"},
+		{"plotline", nil, 0, Mine, Give, "Hand Minnow Bay in to Plotline"},
+		{"waywren", review, 1, Directory, OpenIt, "Minnow Bay on Waywren"},
+		{"waywren", review, 9, Mine, OpenIt, "Waywren has not decided on Minnow Bay"},
+	} {
+		book, err := rulebooks.Read(c.book)
+		if err != nil {
+			t.Fatal(err)
+		}
+		l := Listing{Label: "Minnow Bay", Book: book, State: verification.Derive(book, c.events)}
+		l.Record.Kind, l.Record.Address.Country, l.Record.Address.Region = record.Premises, "US", "WA"
+		task, ok := For(l, days(c.days))
+		if !ok || task.Group != c.group || task.Act != c.act || task.Title != c.title || task.Says == "" {
+			t.Errorf("%s after %d days: %+v, want %s, %s, %q", c.book, c.days, task, c.group, c.act, c.title)
+		}
+	}
+	together := Together("Minnow Bay", []string{"Fernlook", "Waywren", "Skerry", "Lanefolk", "Brasswire"}, 100)
+	if together.Title != "Begin 5 listings of Minnow Bay" || together.Says != "Fernlook, Waywren, Skerry and 2 more. Nothing is known of them yet." || together.Loss != 100 {
+		t.Errorf("%+v", together)
+	}
+	if two := Together("X", []string{"A", "B"}, 1); two.Says != "A, B. Nothing is known of them yet." {
+		t.Errorf("%+v", two)
+	}
+}

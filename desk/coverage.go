@@ -33,6 +33,7 @@ type Coverage struct {
 	Wanted    int // listings
 	Public    int // of those
 	UnderWay  int // of those: begun, and not public
+	ToVerify  int // held, and not verified
 	Rows      []CoverageRow
 }
 
@@ -72,6 +73,11 @@ func (d *Desk) Coverage(ctx context.Context, s Scope, order CoverageOrder, past,
 			return out, err
 		}
 	}
+	unverified, err := d.store.UnverifiedCount(ctx, db.UnverifiedCountParams{ClientID: s.Client, LocationID: s.Location})
+	if err != nil {
+		return out, err
+	}
+	out.ToVerify = int(unverified)
 	listings, err := d.store.ListingCounts(ctx, db.ListingCountsParams{ClientID: s.Client, LocationID: s.Location})
 	for _, c := range listings {
 		switch {
@@ -99,9 +105,7 @@ func (d *Desk) coverageRows(ctx context.Context, p db.CoverageParams) ([]Coverag
 		return nil, err
 	}
 	for _, l := range begun {
-		at[l.LocationID].States[l.DirectoryID] = verification.State{
-			Control: verification.Control(l.Control), Verification: verification.Verification(l.Verification), Visibility: verification.Visibility(l.Visibility),
-		}
+		at[l.LocationID].States[l.DirectoryID] = tracks(l.Control, l.Verification, l.Visibility)
 	}
 	for i := range out {
 		out[i].weigh(d.Books())
@@ -124,4 +128,38 @@ func (r *CoverageRow) weigh(books []rulebook.Rulebook) {
 	if wanted > 0 {
 		r.Public = 100 * float64(public) / float64(wanted)
 	}
+}
+
+// DirectoryCount is how far a scope's listings on a directory have come.
+type DirectoryCount struct {
+	Directory            string
+	Wanted, Held, Public int
+}
+
+// DirectoryCounts counts a scope's listings by directory.
+func (d *Desk) DirectoryCounts(ctx context.Context, s Scope) ([]DirectoryCount, error) {
+	if err := d.fitted(ctx, s); err != nil {
+		return nil, err
+	}
+	rows, err := d.store.DirectoryCounts(ctx, db.DirectoryCountsParams{ClientID: s.Client, LocationID: s.Location})
+	out := make([]DirectoryCount, len(rows))
+	for i, r := range rows {
+		out[i] = DirectoryCount{r.DirectoryID, int(r.Wanted), int(r.Held), int(r.Public)}
+	}
+	return out, err
+}
+
+// StatesOn are where the listings on a directory stand, by location; their three tracks
+// alone, and only of those that were begun.
+func (d *Desk) StatesOn(ctx context.Context, directory string) (map[uuid.UUID]verification.State, error) {
+	rows, err := d.store.ListingsOn(ctx, directory)
+	out := make(map[uuid.UUID]verification.State, len(rows))
+	for _, r := range rows {
+		out[r.LocationID] = tracks(r.Control, r.Verification, r.Visibility)
+	}
+	return out, err
+}
+
+func tracks(control, proof, visibility string) verification.State {
+	return verification.State{Control: verification.Control(control), Verification: verification.Verification(proof), Visibility: verification.Visibility(visibility)}
 }

@@ -29,9 +29,19 @@ type Cell struct {
 	Client   db.Client
 }
 
+// Begun lists the listings of a scope that were begun, by client, location and weight.
+func (d *Desk) Begun(ctx context.Context, s Scope) ([]Cell, error) {
+	return d.cells(ctx, s, func(begun, _ bool) bool { return begun })
+}
+
 // Cells lists every location in a scope on every directory, by client, location
 // and weight.
 func (d *Desk) Cells(ctx context.Context, s Scope) ([]Cell, error) {
+	return d.cells(ctx, s, func(_, _ bool) bool { return true })
+}
+
+// cells lists those that are kept, by whether they were begun and are wanted.
+func (d *Desk) cells(ctx context.Context, s Scope, keep func(begun, wanted bool) bool) ([]Cell, error) {
 	clients, err := d.Clients(ctx)
 	if err != nil {
 		return nil, err
@@ -65,8 +75,11 @@ func (d *Desk) Cells(ctx context.Context, s Scope) ([]Cell, error) {
 		for _, l := range of[c.ID] {
 			for _, b := range d.Books() {
 				f := fits[l.ID][b.ID]
+				st, begun := states[Place{l.ID, b.ID}]
+				if !keep(begun, f.Wanted) {
+					continue
+				}
 				cell := Cell{Place: Place{l.ID, b.ID}, Book: b, Fit: f, NotFor: f.Not, Location: l, Client: c, State: verification.Start()}
-				st, begun := states[cell.Place]
 				if begun {
 					cell.State = st
 				}
@@ -92,7 +105,7 @@ func agendaListing(c Cell) agenda.Listing {
 
 // Today lists what is to be done or waited for in a scope, the soonest loss first.
 func (d *Desk) Today(ctx context.Context, s Scope) ([]Cell, error) {
-	cells, err := d.Cells(ctx, s)
+	cells, err := d.cells(ctx, s, func(begun, wanted bool) bool { return begun || wanted })
 	if err != nil {
 		return nil, err
 	}

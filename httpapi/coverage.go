@@ -25,7 +25,7 @@ func (s *Server) GetCoverage(ctx context.Context, in api.GetCoverageRequestObjec
 	if err != nil {
 		return nil, err
 	}
-	out := api.Coverage{Locations: c.Locations, Wanted: c.Wanted, Public: c.Public, UnderWay: c.UnderWay, Rows: make([]api.CoverageRow, len(c.Rows))}
+	out := api.Coverage{Locations: c.Locations, Wanted: c.Wanted, Public: c.Public, UnderWay: c.UnderWay, ToVerify: c.ToVerify, Rows: make([]api.CoverageRow, len(c.Rows))}
 	for i, r := range c.Rows {
 		row := api.CoverageRow{Location: r.Location, Client: r.Client, ClientName: r.ClientName, Label: r.Label, Kind: r.Kind, Wanted: r.Wanted, Public: r.Public, Next: r.Next, Fits: r.Fits,
 			Standings: make(map[string]api.Standing, len(r.States))}
@@ -97,4 +97,14 @@ func fitItems(items []fit.Item) []api.FitItem {
 
 func composed(v fit.Value) api.ComposedValue {
 	return api.ComposedValue{Key: v.Key, Label: v.Label, Text: v.Text, From: v.From, Says: append([]string{}, v.Says...), Tick: v.Tick}
+}
+
+// GetDirectoryCounts counts listings by directory.
+func (s *Server) GetDirectoryCounts(ctx context.Context, in api.GetDirectoryCountsRequestObject) (api.GetDirectoryCountsResponseObject, error) {
+	list, err := s.Desk.DirectoryCounts(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	out := make(api.GetDirectoryCounts200JSONResponse, len(list))
+	for i, c := range list {
+		out[i].Directory, out[i].Wanted, out[i].Held, out[i].Public = c.Directory, c.Wanted, c.Held, c.Public
+	}
+	return out, err
 }

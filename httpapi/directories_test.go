@@ -42,6 +42,31 @@ func TestFitOverHTTP(t *testing.T) {
 	}
 	c.problem(http.StatusNotFound, "GET", "/api/listings/"+location+"/nowhere/fit", nil)
 
+	var counts []struct {
+		Directory            string
+		Wanted, Held, Public int
+	}
+	c.want(http.StatusOK, "GET", "/api/directory-counts", nil, &counts)
+	if len(counts) != 3 || counts[0].Wanted != 1 || counts[0].Held != 0 {
+		t.Errorf("%+v", counts)
+	}
+	var rows []api.ListingRow
+	c.want(http.StatusOK, "GET", "/api/listings", nil, &rows)
+	if len(rows) != 4 {
+		t.Errorf("%d rows", len(rows))
+	}
+	r.Held(t, at)
+	c.want(http.StatusOK, "GET", "/api/listings?begun=true", nil, &rows)
+	if len(rows) != 1 || rows[0].Directory != "fernlook" || !rows[0].Wanted {
+		t.Errorf("%+v", rows)
+	}
+	var held struct {
+		ToVerify int `json:"to_verify"`
+	}
+	if c.want(http.StatusOK, "GET", "/api/coverage?most=1", nil, &held); held.ToVerify != 1 {
+		t.Errorf("%+v", held)
+	}
+
 	var worth []api.Worth
 	c.want(http.StatusOK, "GET", "/api/locations/"+location+"/worth", nil, &worth)
 	if len(worth) != 4 || !worth[0].Pays || worth[0].Share <= 0 || len(worth[0].Why) == 0 || worth[3].Not == "" {

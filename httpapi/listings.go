@@ -17,7 +17,11 @@ import (
 
 // GetListings lists a scope's listings.
 func (s *Server) GetListings(ctx context.Context, in api.GetListingsRequestObject) (api.GetListingsResponseObject, error) {
-	cells, err := s.Desk.Cells(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list := s.Desk.Cells
+	if in.Params.Begun != nil && *in.Params.Begun {
+		list = s.Desk.Begun
+	}
+	cells, err := list(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
 	return api.GetListings200JSONResponse(s.rows(cells)), err
 }
 

@@ -14,6 +14,7 @@ import (
 	"uvent/core/prose"
 	"uvent/core/record"
 	"uvent/core/sheet"
+	"uvent/core/verification"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )
@@ -38,7 +39,11 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	cells, err := s.Desk.Cells(ctx, desk.Scope{})
+	locations, err := s.Desk.Locations(ctx, desk.Scope{})
+	if err != nil {
+		return nil, err
+	}
+	states, err := s.Desk.StatesOn(ctx, s.Desk.Books()[0].ID)
 	if err != nil {
 		return nil, err
 	}
@@ -47,13 +52,12 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 		return nil, err
 	}
 	rows := map[uuid.UUID][]api.LocationRow{}
-	for _, c := range cells {
-		list := rows[c.Client.ID]
-		if len(list) > 0 && list[len(list)-1].Id == c.Place.Location {
-			continue
+	for _, l := range locations {
+		st, begun := states[l.ID]
+		if !begun {
+			st = verification.Start()
 		}
-		r := c.Location.Record
-		rows[c.Client.ID] = append(list, api.LocationRow{Id: c.Place.Location, Label: c.Location.Label, Kind: string(r.Kind), Locality: r.Address.Locality, Missing: missing[c.Place.Location], Strand: strand(c.State)})
+		rows[l.ClientID] = append(rows[l.ClientID], api.LocationRow{Id: l.ID, Label: l.Label, Kind: string(l.Record.Kind), Locality: l.Record.Address.Locality, Missing: missing[l.ID], Strand: strand(st)})
 	}
 	out := make(api.GetClients200JSONResponse, len(clients))
 	for i, c := range clients {

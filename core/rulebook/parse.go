@@ -82,6 +82,8 @@ func Parse(file string, data []byte) (Rulebook, []Problem) {
 	}
 	r.Source = string(data)
 	r.Categories.settle()
+	place := r.Calendar.Place()
+	r.Calendar.settled = &place
 	return r, nil
 }
 

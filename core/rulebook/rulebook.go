@@ -73,10 +73,15 @@ type Calendar struct {
 	Region     string `yaml:"region"`       // ISO 3166-2 without the country; empty for the whole country
 	Zone       string `yaml:"zone"`         // IANA
 	CutOffHour int    `yaml:"cut_off_hour"` // local hour from which a request counts from the next business day; 0 for none
+
+	settled *calendar.Place // once the rulebook has been read
 }
 
 // Place is the calendar to count windows in.
 func (c Calendar) Place() calendar.Place {
+	if c.settled != nil {
+		return *c.settled
+	}
 	zone, err := time.LoadLocation(c.Zone)
 	if err != nil {
 		zone = time.UTC // Parse has refused unknown zones

@@ -665,8 +665,11 @@ type Coverage struct {
 	Locations int           `json:"locations"`
 	Public    int           `json:"public"`
 	Rows      []CoverageRow `json:"rows"`
-	UnderWay  int           `json:"under_way"`
-	Wanted    int           `json:"wanted"`
+
+	// ToVerify Held, and not verified
+	ToVerify int `json:"to_verify"`
+	UnderWay int `json:"under_way"`
+	Wanted   int `json:"wanted"`
 }
 
 // CoverageRow defines model for CoverageRow.
@@ -1689,6 +1692,12 @@ type HandedInParams struct {
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
+// GetDirectoryCountsParams defines parameters for GetDirectoryCounts.
+type GetDirectoryCountsParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
 // ExportLocationsParams defines parameters for ExportLocations.
 type ExportLocationsParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
@@ -1711,6 +1720,9 @@ type CheckLinksJSONBody = []string
 type GetListingsParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+
+	// Begun Only those that were begun
+	Begun *bool `form:"begun,omitempty" json:"begun,omitempty"`
 }
 
 // AnsweredJSONBody defines parameters for Answered.
@@ -2070,6 +2082,9 @@ type ServerInterface interface {
 	// GetVersions Every version of a rulebook, newest first
 	// (GET /api/directories/{directory}/versions)
 	GetVersions(c *gin.Context, directory DirectoryPath)
+	// GetDirectoryCounts How far the listings of a scope have come, by directory
+	// (GET /api/directory-counts)
+	GetDirectoryCounts(c *gin.Context, params GetDirectoryCountsParams)
 	// DropDraft Forget what you were typing
 	// (DELETE /api/drafts/{subject})
 	DropDraft(c *gin.Context, subject string)
@@ -2788,6 +2803,41 @@ func (siw *ServerInterfaceWrapper) GetVersions(c *gin.Context) {
 	siw.Handler.GetVersions(c, directory)
 }
 
+// GetDirectoryCounts operation middleware
+func (siw *ServerInterfaceWrapper) GetDirectoryCounts(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDirectoryCountsParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDirectoryCounts(c, params)
+}
+
 // DropDraft operation middleware
 func (siw *ServerInterfaceWrapper) DropDraft(c *gin.Context) {
 
@@ -3072,6 +3122,14 @@ func (siw *ServerInterfaceWrapper) GetListings(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "begun" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "begun", c.Request.URL.Query(), &params.Begun, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter begun: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -4935,6 +4993,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/rulebook-problems", wrapper.GetRulebookProblems)
 	router.POST(options.BaseURL+"/api/rulebook-checks", wrapper.CheckRulebook)
 	router.GET(options.BaseURL+"/api/coverage", wrapper.GetCoverage)
+	router.GET(options.BaseURL+"/api/directory-counts", wrapper.GetDirectoryCounts)
 	router.POST(options.BaseURL+"/api/choices", wrapper.Choose)
 	router.GET(options.BaseURL+"/api/locations/:location/worth", wrapper.GetWorth)
 	router.GET(options.BaseURL+"/api/accounts", wrapper.GetAccounts)
@@ -5806,6 +5865,50 @@ type GetVersionsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetVersionsdefaultApplicationProblemPlusJSONResponse) VisitGetVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDirectoryCountsRequestObject struct {
+	Params GetDirectoryCountsParams
+}
+
+type GetDirectoryCountsResponseObject interface {
+	VisitGetDirectoryCountsResponse(w http.ResponseWriter) error
+}
+
+type GetDirectoryCounts200JSONResponse []struct {
+	Directory string `json:"directory"`
+	Held      int    `json:"held"`
+	Public    int    `json:"public"`
+	Wanted    int    `json:"wanted"`
+}
+
+func (response GetDirectoryCounts200JSONResponse) VisitGetDirectoryCountsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDirectoryCountsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDirectoryCountsdefaultApplicationProblemPlusJSONResponse) VisitGetDirectoryCountsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8988,6 +9091,9 @@ type StrictServerInterface interface {
 	// GetVersions Every version of a rulebook, newest first
 	// (GET /api/directories/{directory}/versions)
 	GetVersions(ctx context.Context, request GetVersionsRequestObject) (GetVersionsResponseObject, error)
+	// GetDirectoryCounts How far the listings of a scope have come, by directory
+	// (GET /api/directory-counts)
+	GetDirectoryCounts(ctx context.Context, request GetDirectoryCountsRequestObject) (GetDirectoryCountsResponseObject, error)
 	// DropDraft Forget what you were typing
 	// (DELETE /api/drafts/{subject})
 	DropDraft(ctx context.Context, request DropDraftRequestObject) (DropDraftResponseObject, error)
@@ -9996,6 +10102,32 @@ func (sh *strictHandler) GetVersions(ctx *gin.Context, directory DirectoryPath) 
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetVersionsResponseObject); ok {
 		if err := validResponse.VisitGetVersionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetDirectoryCounts operation middleware
+func (sh *strictHandler) GetDirectoryCounts(ctx *gin.Context, params GetDirectoryCountsParams) {
+	var request GetDirectoryCountsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDirectoryCounts(ctx, request.(GetDirectoryCountsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDirectoryCounts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDirectoryCountsResponseObject); ok {
+		if err := validResponse.VisitGetDirectoryCountsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -12545,236 +12677,239 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1vk9y20edXQc1dlZI7Sru2c3n8rF4pKyvWE9nSaZW46lKufTBkzwwyHIABMDuaqFR1X+O+3n2SKzQA",
-	"EuQA/LPLXa19fuWVhwSB7kaj0X9+/WmRi10lOHCtFhefFhWVdAcaJP6Lag27Sr+jemP+yfjiYlGZf2QL",
-	"TnewuPBPLLKFhH/umYRicaHlHrKFyjewo+Y1fazMo0pLxteLz5+zRV4y4H3D2gd6R10JuaN6cbHY71mx",
-	"yJJfucqF+cF95p97kMfId6aMWzAJuRby2LOA+pmJlGG7Ssg+ytgH7kiZUuRUM8F7vuMfmelLvVwIvjVl",
-	"7IpWIHuWgL/fcf7VRmjR9w3z+x2/cQNSmdVffFoUoHLJKiTGxeLDBoj7kegN1eRAFZFAzTAxOvqBRk2H",
-	"cf3N1818GNewBrn4bGYkQVWCK0Al8E6KZQk782cuuDb7xaiGqiqZZdtZZZ/47/9QdhXN1/6rhNXiYvFf",
-	"zhotc2Z/VWd+XPxie+EviITVXtES6eNeMOO9yHOxdxMoy7erxcXf+z/iXnhFc60Wn7NPi0qKCqRmdm35",
-	"hvI1FNdUt2hTUA1PNdvBKb+y+p3lMbKFswUrRnA9Wxyo5IyvcRZMw05FB3P/g0pJjwvLGc/Yvy9w4Hqc",
-	"1sSycGU/1+OI5T8g14vPP3/OFi3KXJwQpqQqPqVc8BWTOyiCX5dClED5IlSO0ZdhR1kZ/WUtOMRH3Iiy",
-	"ABl9iQsN0R8qkE4WBxlhH6Vl7OMdgodK3a6knl3mKBbSJxjbTdUt85Qh2eJFUUhQMU4YLiXIaRRnyXT8",
-	"x0ooTcvrXBRxGklYO61z8pPSEkBHf9pzpuNHV0gpN4B7PJho/dn2/LJ6mSe0yRYfn67FU78TLJmeeXIF",
-	"vz51RyNaMUZhL/Y3wPVZLiScufdwoi8k0FM67xjfa/tnWxn9IJQmWtIbKInRCWQlxY7oDZCK8efk/IJo",
-	"ceCKHEACyTdCASfLI9lQXhBaGn6fKtlsge/EVX5J5RqUJismlVl/rR76FN0HceCnGiNbHJjeiL0+/dKP",
-	"dAeKiJWfPdMbxs3pkm/sYUMlkBJWmoi99gsKZzNNWXny+pU3MxvguIRcyOIZMm0st+07NbP/5x6UdrKe",
-	"ZPopiyrGB88wxj0zTyn8doVSQmtRPT0EmDMsRtK0xc5bMsKsys04C7iCU+lhiiPle8i3glvl3yYldbuq",
-	"9zQ2z3zOFsvjtRS0OCXZd6UCwjihRGlJ2XqjSck4EKqJqgCK6+1u0xAyOCTWILz1cbqhzNQyogXRdAtG",
-	"nGO8EHrjbj2dAXB74I5gmhQCFOFCkw29gQz5O+t2FXttFnw6jctSKCiImS3u2r+Xgq+Z3heQkZJq/Ovn",
-	"8OunfzTmjdgvy0At8f1u6bRSZzpD/26YEt1BoZHTsfCWRqs4JXp7reIFKZxJZkWx5mhD1EZMgqlFJd3d",
-	"aiNCLtnNRHuRqu2t3kjYlwVbM53QWMA14HNRQwo+VkyCGj8PVsStDnYTEdDXWhFzlpMdPRKlWVmSJRCc",
-	"ERTRPbsDvRHxTyh6VAnLhCZMPs10mfhFxP+3ZKCuzQmXEF7GC3EY2sg/2aeitrlboJ8bziSQh4DRfmGO",
-	"uDWXW7MM+OsoFJPdS8oLVjgqdaS3sTFPTWm8QsbMyE3bMg8NSKoEV9MOMCRljLHm4B6ppQyt9vg54Pud",
-	"IfdKAlxrcZ2XlO1wx+PG30BpyHtNOeqCgF7Nh29AFizX4WiK4n4w11q6LI9oxpZsC/hnwVYrkOYW/HM2",
-	"YAWbtTrKZovGDLAUrZfh195MpSFtlMFQlsGdvHtbKPc7nti2LT4Gkm6/NmzVOyXqvlG/N2DAqQ2AfuZn",
-	"PNaEw7dwBpcbwXKI3YyaH2r5az/Rfxmt3U7j7utcQ8RieeMs5AtCFZ5nEi0kxtcEt2g2dKkMnF/NdGN8",
-	"39GPr+0yvz4/Pz8fOBk9caISZL2eJ+Qa6brwM25Tvk9JvnFvvDea8lQnJHWPOHCQ14mfYxrX7bXgvXC6",
-	"aVokvCAlrGl5nZzewLzTzo7edWULtaHSylofUd83l5yQDn7VzdQ79Agnl6bIe3v0temxEmUpDrFt8L04",
-	"kB3lR1JTm1BifVDotTSWNyfiBiRhHI/BUzU0Vvx+CUxpeXWHfa4RUW6cuZM4Wk80a7gV57LIt6cc5pbt",
-	"Y+zDrtyJQ/pDP4ibiD1iLVx/6hYUXdnwUV/DTfx89bbcyOmdzqU+HdsT2cJxkk3ZWbp53T8cJYGREwXF",
-	"32i5j5BhJcUu+vnUtEq6hLLXbh5vj2n4qBNrt/IxZul2Qm6wzC7ITcYNFCcLX5XO9DpxyySMUReJOZ3t",
-	"BphUd2Gii+t4U31nbR03bnz61TFiYy+de+bU9/1RA1cpl6sX6aidoiL+u582VKP7ztocQhb4px2HbKgi",
-	"XJCqpDn+v4wwTg5CFmrCZdvcYApGr+3/jT2eFp5RNHeLbqhuqdf6bki4WsKQJHGm3ICk68gua1ktEWff",
-	"flmyPGEfi8N4W8fPIGHr7HkB8vpAjymPiTczB86IZjn1S/Uiwq+42ffRKnrU57WNOHgg20fTJ+fK+Sto",
-	"UTAzZWquL8Gn+qj5immztJMIobE3mCZmaIIu6zA203cb+YcS/Nl7evgBlDJyYtQs48VEPTvp6sDdLum1",
-	"kGm+HZhpeHNSW1Y9FZWl5tNKGCmRNtjbkuU20d6BJDnwWm1YuSEHQEerdXEqUgvRuJs4L7yH7zb8vXID",
-	"nHL4pw1IIIa/JVMa3Z74NRcJNz8uYb3ni4hkpy5rL52QMFBEcHLYsHxjxIgpUu+hW3oig2tcnVQSbozm",
-	"kERxi23alfX4NDSNbloJBXDNaBm5r9TG7Y5+fAN8bQ7Lb4KrYniQKmWOgxEPdxbqzcx6hNgsX1INLyFn",
-	"Khp1MVbbeIV6VdGoqzx+DR3cjScubKZ13Ef9o+BwQXJ0vI/161/Z0aKaX+1tlPk0QIE/kY3YS5URRVlB",
-	"lkfixGak+8BIjqWr/1KwtCiLYCeCdIqEIE3wEwYSNXBTsAsbJ0ihB6djaTWTj4R87I9eWZC9AqPyZDyj",
-	"o6RKwUTDORcVi4WLf3KRInPjVfbGiwFj9EDWxxSDliE28kIg+LUhJCgd9/Cbrx0ka0c0g98TbvWuVWbN",
-	"9+BjPe7mLlkSMYP0Gct2zjzo21a1GLyxj/cL4hpibDEnRgWiKsEYwltzALBoJFDuS1gKsY1L1oqVQKgy",
-	"LD5QRQy5NfDYOJ7ap2P4LxijXAHXwPO2PPSqGHpMqbL9bkcTzk57yCeMTiG3KadOffhSaekGBcFTzl/b",
-	"c8E55PYoWx6vXZZAQxZDL/MffEDt12sbi1fD7vPQo+cOTb/Cej315B3fA+7VF1CvKGphqzdvs/V7dc8r",
-	"FlGR+T56KTMWBd6znF2xZjfAidoIqYFDkRFjwhycJhqvbfo92TumlAv7jR9ynFs1tKsdL/zXMqRBL+Xe",
-	"1Lv7NFkgmWqDAXexIpQokDcstwF8zLRh9c12xaAszM3WqPVd1J+IuZnj7Yx35nGccMpPMn6sD/BRJ4bq",
-	"0NdSwo9fT7qXqj85xTIl2JFUl4euy6g32hlLAxiWmEPq9Hgp6Sqyt5aiOEZyBmyAReUSgJMtQGU22XMC",
-	"u0ofLwgXesP4GrXyEsxf5nPFoOMSPxab3HdFbN8vqYLxXmCXiXQ7Vz5+qh4jNsVXNNdvnLOsY0PQPO6a",
-	"2VG5TYRz87j51heOB+B3cgDRPHT/uCm4cd1ce4yPRNiGai3Zcq97Y4NUbVXKEzdNkSZMnulhK/PlzE5s",
-	"IKaaUw1rIY/PXviljg6s+ldDD3lj1NofWS/l1lLsq57c5wm6Bx2Sd8yA9jrGOTft7MbS79JTYx7yYXxh",
-	"iq8Q4xHRkXYV5cdrY/dMvpjYVxX719Q7DeMbkEzTZRmxoN9RvVHedWQ2rsuKo8T6OWziDz3ioUzL0vpu",
-	"guvp+Hk0l4KUT+n0tI9YEvmGSpprkDhtdBOiWWHVzBMzO74GSfzZe6JfsILkenlM5wXjb3ZUfPiJIs7g",
-	"jdgjONopR28nIRU97nzVVscIpUdFtCAVun/v+hljj4wmgXm4lwQ4Gm7Ru9Ogm/HQ6K5mJ2bhYRBcAEJJ",
-	"D2jZ3T3djdhZQZs8bQ63pSd6egHVewmXoiwh19EKoD+D+I+rtz+S371/dUn+7d//8Mff27yk8KC3o0R3",
-	"+lgPeDzNswnNns508PLmYjf17KIEMDZ8MpVp5+Y3IQ4YD+n5geJTsO7nUw8YL+J6pi81UUauhK95qIfQ",
-	"FXQ+nAJgB8twGikDqM3WSgoFz/x6xh5n+BZ+/RXTr3WMD6kodH/uvKNFxMr0i5zgoAryPr1IrgVmVroy",
-	"p9atdCnFFng8fSCZJJr2j/QE+906A29E/WST0em8EJ5ccSnUOppTXxRqRBgniN/klJMlkA0txgVwlqXI",
-	"t5Fv4NZUTSGIX5d1oqITgwttFH0ZXrECCVjVKcyn/q/6ikj0Ror9etOEYnKxA0WWR2M9QLl6Thxf0arg",
-	"rWqaVh1YzBdzxAEpNzNdArqy/AqacQ8b4O65RHlYDjEv81tz4JnToQQN3k2WEarIisogGVDIgqwFHg8j",
-	"+HES/035/f28ahZmVlrqIaJyJvJ9LBmfLMVHwjgx0lybeP4wP7BCb5DjGxS0rCmA0qLCEqHnxNWNEHNs",
-	"ZsYSEAwn15bnzcgE38PI5z6OfO446rkOhT8uzItmMtliM6h9DbGeWfqO1r1YO2w++z1T1lsWu8lTs1Oi",
-	"OmtKTcE417/NSscP9ly7vxclK+jxe8yyjkb3TuYVm1IBOStifmejIjAYhtcJJXZgPTti1fLYB+dGOmsv",
-	"iO7dLYDX9XLZRbnLp1/KQMwtQbGcluW1D/qckoLDR02UlqDtBUYDJ+40waweVJ2UmFFwH6JeKoAwRShX",
-	"B/DZgKOKm81UxifZZQuQUsjx5EUKfGfeidmdPlMkElFrJ3ngOVcIu1xdR1APANuxVx6cyau4s3djBTx2",
-	"9mKwnvgHvK5EFukDlDdAdoLrjRo/jWAvxTKwLKOvzVUClxc1tzBr0tpC41knKuDXLuEzYopVkPssg5Fx",
-	"enwhuRKfLHZiHnMz2xIz156bg9OGTIJz2Z3fDvlgXCn97YXQU7nXD26eCR1YJ5P6V7xqpntLsulsTm69",
-	"C+uE5/U2a9X71/wLmBXIrttOST1kCTBcQRKIWfpK1r2L+xKR5N2rfXyitn9mZzT2+NxYQfPLiQbpbhkT",
-	"Ue0fJkfQIyEQ5f9z7GFJulC5DwWgkKIam0RT2sTDKfu4BycgvqWNXDK+vkYGPScHlxBhlk6WoFgByt1b",
-	"YGsOqS1U2m53Wv+/QtJD1B6fsjv9HuzUGO8qffSRQ2JX90QNhoncVvWMCIAM/pXCdHjdSG/boquqkqWu",
-	"wFMSLyPu5kHf6oqVkM7V3AB1YBtT4x/DQBslHa6nLy0RfMZtzP1iblyJCufhbPfBaEJDnpoYoTfRf95N",
-	"0a0qq1kaFQOu6TaWkQxaW1r3ZobapxJR/v5gLY9aN8rJV68SAK6bLx+ithDaZVgB75z8TxTB2kaVEUzu",
-	"UnhrrNAVb+01wU+zdUetpR37Hgab8L6ggz0JHamj3Ik6vdJp/Om8owRIjb3mRX+RLIfR+XL2afudJlPe",
-	"jj4OQwOXegsMDUxOTp6tbGqUaU0ZH3lxn9f3eItyntrD1yBl4PSz1vJjcvWm3t3x3IZTo2Nv3x1dwt49",
-	"oMSiGSRLpzW8YXz7Au+F0yrE0eN6B6OoKYB2vtukLfTGOtN6Uz5PnSG4JOdyHFOxn3nwwvEXB48LERHq",
-	"5V4de1Rkc3NlPjsFi/9d9orzbqKbI34td0X9E6JmNQ5AKnm1SPgcfqQ78Bfb0FPrtb3lDubZ2HGIyxiN",
-	"GCgVA5X4TJiM7+FV7AtE7GX9GXQ2+ssgU5ZsBIV9gtHjE0VGka7OqokpL3M5nYTm4UAIYsIhCJQKyEaU",
-	"mC+YfFsxnk+42G+sO3H8fThwP0a9IbuxCbUtkYkX76709RI2Lh04slsKZkMLudgB4metxwexwzLLaMWA",
-	"mArFcqvMyngGsoMsq93r1pNknvVK4LBhpUtTN5KeinbYFEG3jBOmcOu4d3hkJVXaOlRGuwDd8CsWGf+d",
-	"HRq364rpbkr9SfLltf10T8XdJIUth/FY3Nnhqu8UUJlvJvJcwcQdrqU1YGKycQOSrdjEGdw9JzNM6r7/",
-	"TG2JTig8AhtqhInXLje7ztUOD4a2UmjJX0eMvB6vzfogE7k5IINzvVGFjRruMTiiLqTTW+ZAvSJa2THt",
-	"k6wm9AWCU7DpUjZuEK8cg/c1ziLu2MJN7LEvqO2Csnec4Y1R5lNyhXrPgG7xlCvJM1MNl2U/VX+8R2Si",
-	"tbO0gQ8baU3OWG3b7/Ksf00PcO/lsEJfuxzbSQF7f0b2hutVwlNhzsLQeMUiS9Wqio+hoFJeDFew4lNG",
-	"1KgadE1+MM/0xvn7S3XiLs0PbScMopSaJ8nvXr/48cXvsyZMyLQiO4HJbraiJ1W+NKK8NTT0OnIVZMT4",
-	"PdYuhnX1PP+yJo4XiaAq1hG/75YYCN291a6P9G1iaOpWgcs65X2aGywRuJxWbnC/oDZ9wtpIKOPm7psP",
-	"48sg4ROl1SHwua8g8Cg4TsSQQ31iFNXkI9l/S5WZhG4Obh0JmCX0FCjczi7HiCmHumj2OsXssChTpmm1",
-	"GBM6hewBtnO9af0CYgT/gbIy7t1pnE+9x6aHckasbR2vczmJR9oHGxi+cR5TP9dbOE1/ALmO5fSlPAGK",
-	"3kCB97W4J8Vi5cRS9ZpU/KXQG4e6VRAtSI1V6OTlOaocKJh+4tEUGL+FGqqRe3rK8sdiwt25Sio4mpbH",
-	"UAU0NIuJ4TtaJTygU9Fa8Y0EWmudOB9JkOwNxPXgAY1USkypPUysxjb3tFTgrT4qTtW51cZPVJas/Ti1",
-	"cvZcJyAG6qSKeGG9MQiyoALbaPbQjVqx3KacjzpR6nPCaTNHNT+/dkCwxiuydPLsbTI3alnIGkFKCl+i",
-	"eu02fKuJ2QGnpEoTI7xYOCvKYpgocTJE1+CBYTuJ81/98Q9jwKICUbgR7ThYKucVh/aPuwHH6fF3DnJ1",
-	"shbHF987627kQpNc4tSWMvWg6cZ9SLRkxXj61J+phdoOMBaw1R2WE4nmj1hHNRuxulfdSksN0iz2Jq5C",
-	"l+VeJisNehRzTiudhGnrV9pMT6w3T9jxK5+o3etrwof6z4p0ream55Y5FomTbWN+bgu2bN3Q1i5RG3Fw",
-	"xdt0B15Dhx7p1CfmPnXMeBV3VuaYTHRW6M2IqpD2WWKp3khSW1Y9exNni/1kzaDmkPHyHK6iRo0affKg",
-	"1CXqptsbKnH8Ii9t+pRQQA4bYS60XGiiABJRrN4tNUnWUwLd4cc4DqQJFEX8YDIv4TZtj1Z0X+qJWRJ9",
-	"+7O+Vp6UpJgdUIM+NmUcUT8cjYX13q6Gg3ia8eN1cmf0bJqxoPqO28NZlf4qerJnHK9ac62/XjMkyX+L",
-	"3dG3Qa53UVTOy7rUD/FKuCDBO91C49MzZ/So7vnEYD2CGqm9nUcUI6FeqvR177v4RI+0xKlhg5Dxrkot",
-	"yey8xj5CqUJXKPpMNuLALSBPE3ktmdYlECnEzhH8kAx09n/NJzYwRfK9JlHk65jqUoFwIxX6ZDykY4fu",
-	"nQ3QErPsVJ6jG8Jma/F9WVpgANtSsJPL6FrQjDxW6+Y1tynMqr8VjjPyHoCpW9NvAUajvuUvo101BgMy",
-	"TZnT6XacKabSd2XGe19GhCQHsS8LsoRa6FkJNWyO2QuUFVMiAXHXflMLZWcVlSmXC9yF1knUXPsq3/iP",
-	"+PWJKo3DIRFYteXoEyKOQTuOKN5vz+S7iZ5waJU0N+9mSJtmrcE8BwS/ALV99s4mKQ/KvXnYCzyPd/lK",
-	"FiPaqY6nm/XmXdqapRjiWbIh5FinPFQxcEimSwtXEUCYuNZ91m+6PFqsRkUw7coitilNj1C4st4jvjAp",
-	"Aa2zj+MlkbE7hbVdXUWmp7GjjltjdINJUNEeH1AwnewQlQbqqc22QbIfxT5+XbNXP+yIiS3e3DWxtskG",
-	"nBv1c07NmO9k9XLiNKiRJdqzef/qkvz7H/7Hv53UJxegU7iniDc3JQ8kgLaI5eDXLYxiRkyyk1UciD0O",
-	"veGTNuo2Q251MVK9rx3wdw3JTGkD2MbpGoD6CcT0ZPo1KFO8YS0iuEQS2MWOssnlM2LPi4R7lvFir1JV",
-	"WkmvoIQ1U1rS5AVZsX+N4HprGPdS49X2M2sWkNXrH2c6XToy3sJ8she3Dvb+mKbARtm4NidTryy+0rpz",
-	"u62AX2Fv2h9oRVqFanPFdfu705Qst2CvPcB0e70RMhUaTve9scZyb3RgVJ2JGygLJpIMA0Ql5Y1d420k",
-	"5RQIjG9VtIAu7vEVYts+3AJPKFvp65wmEA53wPdxyGVZdFsqNj/+cx9vQH2CMGmnFYzm33VfDqeHxWSj",
-	"Sc236jaE3jVB+D5N7ePfvX2VVitc04RKcQciFbOTKuAxf+/X51//8elXXz89/yoj7m9zozF/Jpu5XifQ",
-	"DIeNtVg33xr+LrAbw+I3W9+6EtIh1xC9QWQbppUHyMMn9AZ2RItp9QsVlUnBDoHgJoyIhXpTghXx4oDx",
-	"TZKVOMUT6DSfSvfeSqEU7OV4xWaedWON211XOOM59FgNX9WB1kqdL4mCwZGK3B36PoI9uj7wyiFWTV6u",
-	"0kJCutO8puthxGTzDEaJ6a5HRG7TmCDZwDRdmSlFOb4wEx8O+hm4sOmUyswfwJ25d5a0G1aAmKgLDrBU",
-	"TA9AtJ6Awk0Gb7XuusTxW7D9LrX3E6nuDvSC6ckKXiUjNZquSzYKucM96CdYr8Gt0n8ka0jVmfE4yfjJ",
-	"vTpZMMYBkHgXXrCD4w0HW6Z4g8fvNIY7tsMut7s6dc52+HYHTrNPvNQF17fIwd0B8PSUDK4Uzenozf46",
-	"6dM1Ai+dleRPoHqXONXUAgCtLXSni0IDp7lMWiNhHAvf+4S0yTxs+chOreCVThj8S1i5bsoTOujdqk2e",
-	"+1LmJpP2LajLxg3abePrl9c2uP7Ksdk+BpSH8wTozSgXq/uYf6Fnvu8B90QRw21Y6Viu1RJKV90nsNtM",
-	"17FoqzizSc2ymzkMLKx+1JZTJVa2jubLj3SoJk9YKWiR8mWJQ7zjXg+St33HDxtdiOvxcbmBGDJBI/4J",
-	"4Mzl0Sa9Bm1YfBL6iODVVJTzdqwhMF4nxxr8uvsci1NKB9OtZLRkNk9tRK0l5jB11YRfWo1/aoMbDZ/7",
-	"+JrEBE73ML87WrA7zkeABvtp/q2phmhPE5XLtJpTfCOR6JZssxmUY7Ql/bxO/1jZkmJMwmKVGg4/N7UU",
-	"DvGonlqMFFde747GrCySkI/1TTqnOyBakCVEc7im0HXuqFQapREJjYVpO6xqWR7rziTLI3HFtkO53Ixr",
-	"TOEcoy1bWJ2uktZSt1l2nGXHePlFEvJmalfhLvCHg6pJVnJdNfDnd6m9TRXeTixytd8aeWN2M7+FbRcg",
-	"LN0T5OsY0JiWEMWuqzhTlejjCDuRSs0U+daDUe/ETYgRHezk9G2ecVb3uJxw0o7vXp4txF4rVgwDNWCd",
-	"zFPG1ZMOWAPwYayGdAmcjYRGqjWHO623+yfWpKqvPcgXS41mmVHOsjV/zd9F+yW74v0oXLT5wBNF6kfG",
-	"Vi8GLScHlYYfOz5vrSei9ut2wfwY3P1RmJV+KtNRKxGSMdn7cRA9OQLSOyg5HqdHjMoawQlOyRpxyJHx",
-	"NKnRC+vNS61a+LvBXsRewb2oKSXNpzi8g5Sv2JlyJ+rXVx03qaiMhzCcPZldRHAs8fH6ikkiDvw54YJ4",
-	"LOqsaWLbRRXd7SCBpzWaX3eB2O4mFc5N5npuWb3WcbvaEv82u9o3tI5cCpK9Le5QkTtcJ39VDx+pw95I",
-	"AKIlzbeuhY8DSIiICtdSlCGejNtpCMjlAFYanJVrl99z2qy/i43TpDk2A+tr39s7FwVcC37NtHL97PH/",
-	"UO3xaxi/lnDD8HbpwXaw1Gm1tyJf0kq1XD3BBJhiS+bLsP3n6VLZIvMNKwrERkCtoxw4W92v+8D0xuPU",
-	"qr2qwOVVSLAWzyBsjqdphxKtecU4+oGu11C8YXw7DcHvVmjIw0n4yZJqO9Uo4P2uomzNp8YCWgkyqUQx",
-	"wUNnfP2pcQb9B+sPnmzNf3DYHyd2fChYFo2qTpH1fD+ivaFBev87Vdtr6mAmSyGaf4gKxXFta1iWsGbx",
-	"Njd1kYz/8s76NsSB445smPhzNqHbYzoxrQ5MjsS3GlUF4nG/EqU97daRSfXXtGI99SYls3iGyjDixQdR",
-	"NGzbErjdd842CF6xslSE6QvigkmZ7ROcESu9Gfany4iK1+HE8albRQNRerjshi4qgdWniST1e0zub4G5",
-	"jng6HecV1b7sZtElU62d/dW8k8XrCkLkV0+kkapEHG7lGEDY5li70jgciLGKcV834Jg2CSW28VLtnn6k",
-	"O2tAFl1QTqq2zXjjIxdxlIsausn1qCI+h8bYrzojbOWMeDz9CReHuk/ThXlW8I6PPmGSroS8ptcrgJ5M",
-	"ZKwZJeaZMQM6Y9jrU69I9yqqQRMRgkDQTy43B4Gtbk+1itH5PWgIGCNzqPqIikBJtZG2cXDEES518mpV",
-	"aydDjax1p7Jtvgjji+zWgUMbU3La2tnoDk+u7mBl14oH4AC4nNkkEcPiQKMei9cFCrftRBDskgki3c1G",
-	"pynfxE/0GOtlqDciLhR4pk9rhmdRN09XaRvOCw4nUKz/93//H2W0BHqw1HOyEQeEzwCO72hRxh10I3nr",
-	"ltfw1xkqLvRj5xslluvm0G0rygt6JCsmlX5e32IJa9oeYSiV7FjBXZXbNE9xssnT6b9/qk2VjqeJypKB",
-	"0qOuyNG7dNI6stpw3N272xaxjscXe1sfqyGqoRKAIaii/TY5UKb9aaJIaUsGxywhfiGvKVav0M8/KhlC",
-	"btUGIHYU6ttCG04Hb+5L9H6k+O7GkpyAHuvpnEJ/ntp1ogcBtUoFaBus2pGXz+tu/bcHlnVAsxjWsITo",
-	"ByNrL78nkyAuS4kyqlTAH/FEJ0KYdsOz+H/954MEHPPRxApt9PuhW4v21r0O4CWkY+FTmkeksmt7kXV7",
-	"gks6lX+dqFNCPJAeE9Q26ytLYpnYSXW6TZPQfvDQw+Y4MTF06r5snEIuQbDemDUeqMXadQ6N5m7lmpda",
-	"kjmi1oJgpx6gg3rZOhV4xO/O95Lp45XZUM732oQwjfgsciG2rE51dDexa/9UQ4iK/QWM8YcRyVUk2Pnd",
-	"DcijLaDGTfLXG4SkISqXAFyRQjwjV2yNFY/I7ndvrz6QM1qxM/c1i8lnu1c8UcTODEuTfAtZpZ+R97Da",
-	"K1pa0FafXGPMfV/LSDa2NnX3nPynrVX8T4LJmhaAdEVzt42N/asJAmC4NrvEXEefkQ/MPG3GN2N+8803",
-	"/575RKl/iKWZmjHTs7rfZAE7gbFd9ay2/C4WSIAAkvNi8ZW3cmnFFheLb56dP/vG5dkgb5AYYbRxbQ99",
-	"o63wav66wE7o+kUTbpSgKsGVZe7X5+feQ+2CGdiNyXpTz/7hULWseh3f6iMZp0TV1t3P9fzxV6Ru6gv1",
-	"3M/qNC60DnY7atRhazjDAEvv8GK+5eJALBxO5RxVbWK9KIoXNfa62aig9J+cXTKaTCOoY3GEPrfVgZZ7",
-	"+HzCoq/m/vYAJ2ZgxIuiIJT7AQmCWVkEaXywJbdnn9xfn62OKMHa5W2+vJSiChnTotAfIicF3QInYj/H",
-	"asxY4XLEvj7l7ZLwOk53gP7Ni787TenS4ZyepC2pavidBbwbyCP9/HO2qPYRob2iN/DYpPb8lye1Nnct",
-	"4HQgrK42O6403kO+FfyFTZm/F/JLoHWHy4cmvwRqFwhFkgeuLH0G/Y0pzHjgM04o0ZLeQGkzfTASUDHe",
-	"ZsuZRxBP8YYWd+RM2/z3sYod/fgG+NrcEL795ttv/3j+7ag4Q8TuenB23jMbDckJJQrkDcvtqLYX1Z9B",
-	"/MfV2x+ft5FzbqBoOBpknaaMmcsaymOASIbeZ2CsqqdKS1cd11Cpy6woSdyLMxyJbigjxYYyIJ8qc13E",
-	"+amMCG4d62hzulqLgCqCuRScuJRfboRQcE/a59J9/YEltfXZiAv/QBVxtxl3DZyBTS9xQOQEosW7pA7l",
-	"YyjksAEEX0EwG+wDgTer5wS5uaT51gEsM5UF9xOi6RZLcvCRgLMNBFNS3mvkovu33e23xprufvIz7I6y",
-	"9KPVDR6YDBBJ+wz2S9/a4F6EHwf/Iua6/TT24zql/wvMV5/JVHe0PxHLs0/2j8/D8rm4T03QR4hGEGeg",
-	"xlseDtax6mMDNo84mr0zVn+vpV7Ta9rw3i1gxn4Ugv5A/LV1MvNZ94OyftZoHUw4uIsMpFTWmwYK8D54",
-	"Wfd7eFB91fSluG91Vdc7aRFlqMi3Z+hfS1tMPwizE0W+vbdzQ+Rb85GH30wCDYyoouRwwLvUDJwwa3O+",
-	"TO/hfG4DoCtalooU+zqYfqBHsqEVpig0XBI3IF1YK3m0+Gdup4uvclGZpQ4+7uWpeQE9OP/cQ+OYv7AQ",
-	"RIvQYVOT0KajYzaijSb7f6O3PpbOGv9EZZvYRL5wji5/tjPDn8fK3OIDOrjayIBfnZsh6Uc75Nfn4Qe+",
-	"inzg5/uUWc/nhNhibHKOO5gZqPbdeTWPmIpEGd5jm/0bkMcmASRrOo45z7JYYejJDrNrJLrT1j0l1EH3",
-	"5gex6evOZ2PN+nAd8zh1Qhc85YWz7n0Reb91/zKIkM3rwbk3b818R2rAu35eHWc7W5uGey7G5dkUFfSz",
-	"T/Xzn6ebS/W7w1bzL1AMzn+ZYvBurwlFS8FdOVwK9gnkw5A8nK1YCc9yddOnDb+nvHjNX7HyoQ/5n8f5",
-	"D930I0GaJeM0ml1+wqHLq7+R371/dUn+8NW357+fSadaeAKB9fHYi060Nq9F2UOnk8Ofu9vWHOK1mQYU",
-	"T22KyZ21QPQw+B4/8Zo/OkGZonVal8uBVPvm2bgCSnS4bAwbKhFQgelZvPrYLLNGb0T5O1BFLOdJGJdJ",
-	"CYlTKL3m0d/8Mw9hG3XxSEZaSPU67k5WTIOJa9rMKGFQ2qbzzriFJV1pdfbJZUQOxt1fmudHRd1fCbkW",
-	"2BX57oQxY4G2N8qj2FtAKH2sfDZbyrqOT3bGsxg/kDqH7Y93XvxPkVUTRAMhSuwAo2cRgWhPqPaSvH6Z",
-	"eSBV86c52l+/JL8L/Cgod/aR32PDC/NM3TI4ks7QZNOm0xmmpC80bJvfFRNwbMhki8j0X6Cag6N/Aaga",
-	"YaaBLPttCR8rIXWvvfQdPvIm6NP2K7WYvIEzA+HfNKehIsYSs7l8WFGmbMCu6RZSM2Pl+7yl9Ix1lN+j",
-	"ngk88RHAJ6Zmibu93UvSQEZm/nJOclHud4ZkSLEd+u9uAou/BolPJ1187wAl72NH49hfKiHme4dYEGWM",
-	"gzOYJ4cCB8POKfBRG62MRWpYOE8OAFvXYIUerWLBkHQuEAGsYZWT9DSzrjSV+rWtsOxj125falZRqc/M",
-	"hn5aUE37DF13eoyBR8SdPkpRdMpjzHtf2kXjKBeRhzlPDrsR0eYWq9DCDwWAadeoqjjl/9kn+0dvKDeQ",
-	"gnvaPGlqmd3j6nxnsp+ou6M4kqBds6GKFLe6ENu5dUzpLnHPDGWO06/ArcGTzlAz9q+GRX+SNvUfyFqI",
-	"gkhxUK075Alpl7QYcib9iRbvxWFsatgjM1TMUNJ2+zXCK7HBHLpwuItBWC0vyA54cV8C7E7+u4twzNL/",
-	"gep8c+m+cHvTYHTl8YPaBQ+0b2yqn5UFmyyI9HRN6uvtUzK+fZpvwIEWpNIGId/6Tih35kaQEfv1+fl5",
-	"9vDsGeXzMet9gUl5Y9w9P9V0VvSoMvS0WqgwjAbPEHVRW3KAJXFYQKA6KYZupg1fVY0ZllKDb/wzvyxH",
-	"6Uju4dowWWics66m2FzOutpr0hs3PmXZ2Sf/5udu2GyAk/d53PtP9FNvpty6xuHEMeO5G2WHpijQervY",
-	"Lfye/iP2LMpu7Scd4NuZ3Zq3OCrvOsGkgYgTckhqc4RIk2XnSYANcyyFqApovlxjxWoUYq6GhONCX7t/",
-	"DKK/4Ue+dEz2wfaNC7wc7JWmifBRx20b+bOguKOVzlleUrZ7PKJ7aaYTars5xBenNtz9cfWYZane05+z",
-	"xdfnXz/IJ9UWigxvH7WMHWEW29VwuYHKbIKJFt+PYIfNCTIsCnhM6ldtLy0M4Tzim4Q+imMI/SbEDyPE",
-	"LxyuGyVG/sjySChmuHqMAERwmibDZ5+o1rCr9OcHl+bhF9zU+m/233ENclbp9z3xglvlV5FL5QkwbAG/",
-	"7YQH2gnIdBcvKsDCcSA8C24MLIjTBywBdcVzDJORCHA94X7U3SJnVErme6c88q0St3VEAS/cGn5FBqpt",
-	"lSN2sBTF0YOqWFFg3LZxmcDy6viIjFNRHee2TT2w3QgAuN/U2cOos+/pje1DJKojEXtZm6lYvO5Q2W/h",
-	"4DnLJfjGDo9DnnE+X9a39Ou61yBBg4sNSkwDDTteVFYWbTuZdcL0A/DLtqVLxLr0XKEue2psoCwIorQr",
-	"3WoteFGjaToUQiIkQmk2WSrwkeaaIK6fIloQRHd/tO5Ce7l9NErgFU5nruPM9a5IwPylwCs7zkIHC4Io",
-	"x4gu7VKIuo0xfnMQ9jgIrSPQulKI4KdFAVyQSoq1pDsEpnStFUZrqBq983GI8Z9tR4d5pLhBpu3EMs+z",
-	"0WL9+f8zsat9eE4PY8byUoq9hT8FCc/NwYiURcAfsIhwTCuiNF2txoteicWCj0b03gixfeHgOH/57DSr",
-	"8V0FXK8wrJblrpHIKA5h5371uLTDOzun38zcO4uIoaa5IKGIIFXt7l8xt9Mzl5Gyr3e4rYMfLT/uMHo0",
-	"8nOF82nXnv4mRHfXM77HcgPkYQ8KDwznELPtxbmB9xotRprq/eOKDF3ZKf0aTooXaottMOz99obBoYZU",
-	"wO4ExLlBbf9XNZ5th7BzQeoK3LQ3uEdaNh9JULOZ6jy34eYSu/R5sRJ8+2ufdWZzzgyxjWpdCbl7vLfd",
-	"mkBnmuWPyWr7wPLt31wrgHluDT39DLYQ6eb0HXZe1cJoO7CHqTG0aJnqv5q6P49DMDBzqFvS27l+6avx",
-	"g26vHy2V8XKM2wyrlpEQWBKgG+WIzX6QGbbxTqO5fMFFIO69eXshvtd96fseuK0Pwdk6C3COH+yJql2a",
-	"d9M8fcWgAfUeF0beFFy1h2H07Oh4J4x+Tly2nu3bXgf4ELjXHExL0AdopTxENstZLqoBXKRL+8SDwJyK",
-	"ajQakpv4rE5vxu1FSVSAYCo76rzaro6PaoyfcmHvT9hw7a77bQR3zj7ZucyRhRKpGXflNVNLxpMVpsjF",
-	"e4T1/ur8POr6e4wIQaFmOpXhRmXPUVfXxLVcbd3SN+Qhhcj3O+CalJQVRNyAJEz34X1HpXHDlG9wlFIW",
-	"dr3fMzXHtXxc5zuvaccoDUVvZio5wL5yIcWpo2EbHSRQH66W3WoYD/Z4f6rDMevsE87q89meF+J+9IcV",
-	"nVENNBjXf/zDIo5imLgW0C38iTo40C9hsWHDEgsOfmeh+SsvBGZaWTlsHeES8Bd/iaS5VihUXmwwFmvb",
-	"RA5sU8Y13fbid762T9xn0Z39Qqpwq4kez6X8jArTrCybqPQqsJqySM8hPM5to1a7SzfigP2p0ZWKCF1a",
-	"kDXo+92nlltnvtv6HU33lJvrrWvvex/Wt+1ce1scF9vjVXAU+wOdAynvClwigu0ijYx2ga7lkewoK0ft",
-	"oLOgIeZ9sOUnyTTYjfLGfumL82dGnWpXlLoDu19nMd4da31zbxWwfiUk3oysWm0bPC1s6qgY7ECu4d7Y",
-	"/4MZ3dmH98P47wr24AYvrqpIKv5cuLbss+QrvaFHQjmBgmlr1B46djAzl7VDZpsFLo/438lmrw2pPfsX",
-	"q/rOVBvO/F+smnasulHvDHZAZb5xaVYz9PywS75wzm22ZpyW7pRE87V26j5RRG1oBQ6seSXKwBMuDvx+",
-	"z86qpP2ghe/wgYe4hpgv8fEXEd9PaS4PkfKhHif4WuBW8zl5QjXw2lRpshMcsbPxYFwhJIvZIbZDzoGq",
-	"ObyIUaVnyGRnPJuHwOz+cZowWwg+ogl5x4+A/k78yENAGrXXxoox/Qfb82XFKFjSmVCQ3oCuVbCxZAis",
-	"VpBrl+Fm6Pt5eAuffTL/GQS8NMIzocvkTJc222bS7di6msxtsPoj81+rK7/aW7el7Ce8BAU8h7NPB8YL",
-	"ceil/hugN6GtMsSAH4Wexf195ev3KLGzRP9rXgpzadYtD9r8DLBfvJ/OoHB3y+9UC7qm9t1wZ0c/+Ccf",
-	"wjU67uhESRzd3QxzjdW9CVdwiIoKeObwQ1ZspQE4UZALXniPAVDpPAt2Vh04xujGO/j29T2ZFCiG9095",
-	"+6VH0X7CVu42/hprsyB7KnokO6G0z05iEuPQt4VfThiYO9pr3v9Aq3tFFQWq9xIuRVlC3hc9NtOcwWgU",
-	"VOmMSEEL1/kD27u6DioS1kZoM2MPut6gjUxXtHLgKkmj2z7xIKrDfGqsALuZzxx2t6O27Wxz+XHAzijX",
-	"TVea5z6zwf78RLn0ks8PDgmVbOxiaToj4ugvGkbUSVgqMMD4fBYmShJh/IJQ8u7lq4wcrA6Ej2hxSqAF",
-	"JsZQUrHcaIvupjz7hP/tteTew07cQMPjh2/Y7tYp9vo5VnXalFJfmXA7exqHHE5gGRbtOwrKF2nTmBTR",
-	"mZNQfN2fwhjyynMyJYVnft/3nhOuw8wE4ohcQ7xz9F1wQrPFBmjhTrZL++WnL5mqhGL22d4e1fM0QatA",
-	"PlE1buntt0CCIRKUFvIWHu3O9kpkfuDg4zXLnzo7fhbcWq9dED9e+3bUulFiNWk2gsMAVPq7jc38nAs4",
-	"ZY/4GtFSTPzSYMpo5Sbkh/rS2S1IIEOpdKDXaIz5etcjAQjf75YtvVNXN/U75x/GJDWfGm2S2nnNbZLa",
-	"GqBfkUmKNP0SJmm2WEuxr4a3pn0seyRGq5XBBzFazafQaP2Pd9/9OSPvfvyzkaefYPnuuUe/t0eaRUIm",
-	"S1CsAOtncXasMSowDLGEDQvhaKwgn1lIX8PEmGH31vxab/AHB9a9IzjzYBOG6djMkbP2pdvQM7QgdMqF",
-	"cS0I5R5uucOxT/jfMReRemd/iYsIyu68FxEz5IiLyKBCu+Pm/zIXkZTauf+LiPtyVArvYPe2udlr944W",
-	"5Puye1GYx9i9IWk+5aLqh7q24jTqlsZ2dA1n/22WS5l3cbTvZTTfwFNzO5Oi7L+RZfUl7gP+cv+3N0Mn",
-	"Y3x538wdVEfWlRmfg5ERlUswPJVE7WhZxrvA5U0G/sh8/lo8pFAw0JjgHT5zjwn+Xz+q9P5RVv8rxovk",
-	"gR1zOeDjasbsV7P5AVuQ2PIfio5Dn3/eqpqz4a2nLgfl7JP9I5kiHhOwMIXj9qHRqIz9lRciSBG518IM",
-	"5bR39AJrrJ2ZlLQfykUWXfIxQrL4/G4t1theIiPwMYdKhxGw1oOdFHAXrOkvylg/XOdW/NbYfeAnP0Mw",
-	"V0vQ+cYmQjn/SNOxZ8t9LlrqiunmPZdWs/ukpzY4UHfffvPtt388/3ZI4eGQ2ePof++53MfVGW0bOyB2",
-	"OJdi52OSF6QSjGvbTtkGMH9niJSRSlT7Etf1+4yUjIOyhVCqAiiut7sNvoLRz8wF/BUqUezhd7K3zj7Z",
-	"PwYTlAIh+gLXGUclvM8okDeI8CuBhtpGQr4VHApLD4ZYEMeIrRLR+TLcIXfMSPJgguM6Iflu0PPhifmC",
-	"n1EX8FHV/I+j2tARCqnW55O1adjWT3nnOxnglcMFKjudstEHKY/mm5gRWAPLWOgY6x/uZmHX0lHZL/Yf",
-	"bu7hd/7ZuU65EZ6YyLXFzcIhLuEuW7ESrBpCclTWxJ/L7jtIwdf2Q55uQas6mzJDNTF6QHAEDmJY2xza",
-	"EAqUctshpd6u2Jq/3Y9rN26ehWIm5WYG80OlZODKzf8et5b/RKqw1P88A18FbglLQ9ZjtRjKvOb35EW6",
-	"lFAA14yWD+5G6iH1VUiV2xEa8r1k+ri4+PvPJ2LGOFkeCewoK91WVerQwgk2bHnKeJ9CCthyXwTCL7yj",
-	"a0inOq3hiasi7V12XTjuFmZRVtRGHAJ8KFVBzmj5tKC6Hyriyj74Ep/7FTa5C9Y3OmsSaTFjhX/TYxiP",
-	"WtvmTtGjr+9wGJEbUbKCHlW7EkSsiENL99OKq5aXkLMCPB/vpfk/1WC+or5Ap3B397+sm8uf2kmSaQ2z",
-	"qHPJtPNY2/iX4Jb4NoLSZBsjP3eUN30Mgx2o6XoNxdMSW4ImjeUPdH3XpqFtO9n1vhzZRJSuBzfQB/NM",
-	"13T2X3FDPBqf3gckuqHo2M1e9wqdJaIfdB8lVHUK74yNgFhZWElZy4koaC8+xwd84Lf+o+a6QtV2fgds",
-	"gSAOkhwo01AYQ9t6GJQQHJQmpVDKZ653DuZPi9oO//vPhmrmEu85tJfl4mJxtvj88+f/FwAA//8=",
+	"7H3vkty2teeroHq3SskupRnb2Vzf0SdlZMW6kS2tRomrNuWaiyZPdyPNBhgAPa2OSlX7Gvt6+yRbOABI",
+	"kA3wzwxnNPb6k8dqkgAODg7O39/5tMjFrhIcuFaLi0+Likq6Aw0S/49qDbtKv6N6Y/6X8cXFojL/ky04",
+	"3cHiwj+xyBYS/rlnEorFhZZ7yBYq38COmtf0sTKPKi0ZXy8+f84WecmA933WPtD71ZWQO6oXF4v9nhWL",
+	"LDnKVS7MD26Yf+5BHiPjTPluwSTkWshjzwLqZyZShu0qIfsoYx+4I2VKkVPNBO8Zxz8y00i9uxCMNeXb",
+	"Fa1A9iwBf7/j/KuN0KJvDPP7Hce4AanM6i8+LQpQuWQVEuNi8WEDxP1I9IZqcqCKSKDmMzE6+g+Nmg7j",
+	"+puvm/kwrmENcvHZzEiCqgRXgELgnRTLEnbmz1xwbc6LEQ1VVTK7bWeVfeK//0PZVTSj/VcJq8XF4r+c",
+	"NVLmzP6qzvx3ccT2wl8QCau9oiXSx71gvvciz8XeTaAs364WF3/vH8S98IrmWi0+Z58WlRQVSM3s2vIN",
+	"5Wsorqlu0aagGp5qtoPT/crqd5bHyBHOFqwYsevZ4kAlZ3yNs2Aadir6MfcPVEp6XNid8Rv79wV+uP5O",
+	"a2JZuLKf6++I5T8g14vPP3/OFi3KXJwQpqQqPqVc8BWTOyiCX5dClED5IhSO0ZdhR1kZ/WUtOMS/uBFl",
+	"ATL6Ehcaoj9UIB0vDm6EfZSWscE7BA+Ful1JPbvMUSykT/BtN1W3zNMNyRYvikKCiu2E2aUEOY3gLJmO",
+	"/1gJpWl5nYsiTiMJayd1Tn5SWgLo6E97znT86gop5T7gHg8mWg/bnl9WL/OENtni49O1eOpPgiXTM0+u",
+	"4Nen7mpELcYI7MX+Brg+y4WEM/ceTvSFBHpK5x3je23/bAujH4TSREt6AyUxMoGspNgRvQFSMf6cnF8Q",
+	"LQ5ckQNIIPlGKOBkeSQbygtCS7Pfp0I2W+A7cZFfUrkGpcmKSWXWX4uHPkH3QRz4qcTIFgemN2KvT0f6",
+	"ke5AEbHys2d6w7i5XfKNvWyoBFLCShOx135B4WymCStPXr/yZmYDOy4hF7J4hps2drftO/Vm/889KO14",
+	"Pbnpp1tUMT54hzHuN/OUwm9XyCW0ZtXTS4A5xWIkTVvbecuNMKtyM86CXcGp9GyKI+V7yLeCW+HfJiV1",
+	"p6r3NjbPfM4Wy+O1FLQ4Jdl3pQLCOKFEaUnZeqNJyTgQqomqAIrr7W7TEDK4JNYgvPZxeqDM1DKiBdF0",
+	"C4adY3sh9MZZPZ0P4PHAE8E0KQQowoUmG3oDGe7vrMdV7LVZ8Ok0LkuhoCBmtnhq/14KvmZ6X0BGSqrx",
+	"r5/D0U//aNQbsV+WgVji+93SSaXOdIb+v9mU6AkKlZyOhrc0UsUJ0dtLFc9I4Uwyy4r1jjZEbdgkmFqU",
+	"051VG2FyyW4m6otUbW/1RkK/LNia6YTEAq4Bn4sqUvCxYhLU+HmwIq51sJsIg77Wipi7nOzokSjNypIs",
+	"geCMoIie2R3ojYgPoehRJTQTmlD5NNNl4hcR/2fJQF2bGy7BvIwX4jB0kH+yT0V1c7dAPzecScAPwUb7",
+	"hTni1rvcmmWwv45CMd69pLxghaNSh3sbHfNUlUYTMqZGbtqaeahAUiW4mnaBISljG2su7pFSytBqj8MB",
+	"3+8MuVcS4FqL67ykbIcnHg/+BkpD3mvKURYE9GoGvgFZsFyHX1MUz4Mxa+myPKIaW7It4J8FW61AGiv4",
+	"52xACzZrdZTNFo0aYClaL8OvvZlKQ9roBkNZBjZ511oo9zueOLatfQw43Y42rNU7IerGqN8bUODUBkA/",
+	"8zMeq8LhWziDy41gOcQso+aHmv/aT/Qbo7XbaZy9zjVENJY3TkO+IFThfSZRQ2J8TfCIZkNGZeD8aqYb",
+	"2/cd/fjaLvPr8/Pz84Gb0RMnykHW63lCrpGuCz/jNuX7hOQb98Z7IylPZUJS9ogDB3md+Dkmcd1ZC94L",
+	"p5umRcILUsKaltfJ6Q3MO+3s6F1XtlAbKi2v9RH1fWPkhHTwq26m3qFHOLk0Rd7bq69Nj5UoS3GIHYPv",
+	"xYHsKD+SmtqEEuuDQq+l0bw5ETcgCeN4DZ6KobHs90vYlJZXd9jnGmHlxpk7aUfriWbNbsV3WeTb0x3m",
+	"dtvH6IddvhOH9EA/iJuIPmI1XH/rFhRd2fBRX8NN/H71utzI6Z3Opb4d2xPZwnGSTtlZunndPxwlgeET",
+	"BcXfaLmPkGElxS46fGpaJV1C2as3j9fHNHzUibVb/hizdDsh97HMLshNxn0oTha+Kp3qdeKWSSijLhJz",
+	"OtsNMKnusokuruNV9Z3Vddx349OvjhEde+ncM6e+748auEq5XD1LR/UUFfHf/bShGt13VucQssA/7XfI",
+	"hirCBalKmuO/ZYRxchCyUBOMbWPBFIxe23+NPZ5mnlE0d4tuqG6p1xo3JFzNYUiS+KbcgKTryClraS0R",
+	"Z99+WbI8oR+Lw3hdx88goetocX0Dkq2OkTsUyiIjlBfoYMKnWGg6BzPa8wLk9YEeU34Xr6wO3DQNUeqX",
+	"alKEo4TzdvToo35UechrrXPwirePpu/ilfOA0KJgZvrUGETBUH3784pps8yTmKPRYJgm5tMEneBhtKfP",
+	"vvmHEvzZe3r4AZQynGcEN+PFRMk9yRjh7tz16tw03w7MNLTF1JZVT0Vlqfm0EoZjpA0ft05Hm2jvQJIc",
+	"eC2ILA+RA6Dr1jpNFakZapxtzwvvM7zN/l65D5zu8E8bkEDM/pZMaXSk4mgutm5+XMJ6zxcRzk6Zfy8d",
+	"kzBQRHBy2LB8Y9iIKVKfp1v6NgPDsE5TCQ9Gc+0iu8UO8Mr6kBqaRg+thAK4ZrSMWEC1uryjH98AX5vr",
+	"95vA+AyvZqXMBTPi4c5CveJafyE2y5dUw0vImYrGcYweOF5EX1U06nyPG7aDp/HEKc60jnu9fxQcLkiO",
+	"rvyxkYIr+7XYQHu1t3Hr05AH/kQ2Yi9VRhRlBVkeiWObkQ4JwzmWrn6kYGnRLYKdCBI0Eow0wfMYcNSA",
+	"7WEXNo6RQp9QR3drJh8JItkfvbAgewVG5Ml4jkhJlYKJqnguKhYLQP/kYk/GhlbWhsYQNPo062uKQUu1",
+	"G2liCH5tCAlKx2MGZrSDZO0YafB7wlHf1fOsQRAM1uPA7pIlEYVI37Fs59SDvmNVs8Eb+3g/I64hti3m",
+	"xqhAVCUY1XprLgAWjS3KfQlLIbZxzlqxEghVZosPVBFDbg089h1P7dNv+BGMmq+Aa+B5mx96RQw9pkTZ",
+	"frejCfepveQTCqiQ25SbqL58qbR0g4LgLecdAbngHHJ7lS2P1y7voCGLoZf5Dz6g9uu1je6rYYd86CN0",
+	"l6ZfYb2eevJu34Pdq01aLyhqZqsPb3P0e2XPKxYRkfk+auYZjQItN6dXrNkNcKI2Qmrg4CyGg5NE46VN",
+	"v298x5RygcTxnxznqA31arcXfrQMadBLuTf16T5NP0gm72AIX6wIJQrkDcttSgDm7rDaVl4xKAtjKxux",
+	"vouaXZjtOV7PeGcexwmnPC/jv/UBPurEpzr0tZTw368n3UvVn5xgmRI+SYrLQ9cJ1Rs/jSUWDHPMIXV7",
+	"vJR0FTlbS1FELO4XNmSjcgnAyRagMofsOYFdpY8XxgzfML5GqbwE85cZrhh0heJgscl9V8TO/ZIqGO9X",
+	"drlNtwsO4FD1N2JTfEVz/ca53zo6BM3jzp4dldtEgDiPq299AX4AfieXEs1Dh5Kbgvuum2uP8pEIBFGt",
+	"JVvudW+0kaqtSvn2pgnShMozPRBmRs7sxAaitDnVsBby+OyFX+roUK1/NfS5N0qt/ZH1Um4txb7qyaae",
+	"IHvQxXnHnGovY5y71M5uLP0uPTXmIR9GLKZ4HzHCEf3SrqL8eG30nsmGiX1VsX9NtWkY34Bkmi7LiAb9",
+	"juqN8q4jc3Bdnh0l1s9hU4noES9lWpbWdxOYp+Pn0RgFKZ/S6W0f0STyDZU01yBx2ugmRLXCipknZnZ8",
+	"DZL4u/dEvmBNyvXymM40xt/sV/HhJ4o4hTeij+DXTnf0dhxS0ePO14F1lFB6VEQLUqEr+K7DGH1kNAnM",
+	"w70kwK/hEb07Dbo5FI3sak5iFl4GgQEQcnpAy+7p6R7Ezgra5GnvcJt7orcXUL2XcCnKEnIdrSn6M4j/",
+	"uHr7I/nd+1eX5N/+/Q9//L3NdAovevuV6Ekf6wGPJ442wd7TmQ4aby4aVM8uSgCjwyeTo3ZufhMii/Eg",
+	"of9QfArW/XzqAeNFXM70JTvKiEn4modyCF1B58NJBfZjGU4jpQC1t7WSQsEzv56x1xm+haO/Yvq1ju1D",
+	"Kq7dn43vaBHRMv0iJziogkxSz5JrgbmarnCqZZUupdgCjyckJNNO0/6RnvQBt87AG1E/2eSIOi+EJ1ec",
+	"C7WOZukXhRoRxgniNznlZAlkQ4txAZxlKfJtZAw8mqopLfHrsk7UOuy5YmWZCHqu6qToU/9XbSISvZFi",
+	"v940oZhc7ECR5dFoD1CunhO3r6hV8FZ9TquyLOaLOeIHKTczXQK6svwKmu8eNsDdc4mCsxxiXua35sIz",
+	"t0MJGrybLCNUkRWVQXqhkAVZC7weRuzHSSw45ff386q3MLPcUn8iymci38fS+8lSfCSME8PNtYrnL/MD",
+	"K/QGd3yDjJY1JVVaVFh09Jy4ShRirs3MaAKC4eTa/LwZmTJ8GPncx5HPHUc916Hwx4V50UwmW2wGpa8h",
+	"1jNL39GyF6uRzbDfM2W9ZTFLnpqTEpVZU6oUxrn+bZ47Dthjdn8vSlbQ4/eYtx2N7p3MKzalAnJWxPzO",
+	"RkRgMAzNCSV2YD07YtXy2Af3RjoPMIju3S2A1/Vy2UU549MvZSDmlqBYTsvy2gd9TknB4aMmSkvQ1oDR",
+	"wIm7TTBPCEUnJeYreA5RLhVAmCKUqwP4/MJR5dJmKuPT9rIFSCnkePIiBb4z78T0Tp8pEomotZM88J4r",
+	"hF2uriOoB4DtWJMHZ/Iq7uzdWAaP3b0YrCf+AS8rcYv0AcobIDvB9UaNn0ZwlmI5XXajr40pgcuLqluY",
+	"h2l1ofFbJyrg1y6FNKKKVZD7LIORcXp8IbkSn352oh5zM9sSc+Gem4vThkyCe9nd3w5LYVxx/u2Z0FO5",
+	"1w9ungkdWCeT+le8DqdrJdkEOce33oV1suf1MWshCNT7F2xWwLvuOCXlkCXAcE1KwGZpk6xri/uik6Tt",
+	"1b4+Udo/szMae31uLKP55USDdLeMiaj2D5Mj6JEQiPL/OfZsSbr0uQ9XoJCiGptEU9okxCnnuAd5IH6k",
+	"DV8yvr7GDXpODi4hwiydLEGxApSzW2BrLqktVNoed1r/WyHpIaqPTzmd/gx2qpZ3lT76yCGxq3uiBsNE",
+	"7qj6jQigEf6VQol43XBvW6OrqpKlTOApiZcRd/Ogb3XFSkjnam6AOviOqfGPYeiOkg5X6JeWCD6HN+Z+",
+	"MRZXomZ6OH9+MJrQkKcmRuhN9MO7KbpVZfWWRtmAa7qN5TiD1pbWvZmh9qlElL8/WMuj2o1y/NUrBIDr",
+	"ZuRDVBdCvQxr6p2T/4kiWC2pMoLJXQqtxgpd8VZfE/w0W3fUWtqx72H4Cu8LOtib0JE6ujtRp1e6MCCd",
+	"d5SAvbFmXvQXyXIYnS9nn7bjNLn39uvjUDlwqbdA5cDk5OTdyqZGmdaU8ZGG+7y+x1sUCNUevgZ7A6ef",
+	"tZYf46s39emO5zacKh17++7oovjuBSUWzUeydFrDG8a3L9AunFZzjh7XOyhFTUm1890mdaE31pnWm/J5",
+	"6gzBJTmX4xgMgMzDIY43HDzSRISpl3t17BGRjeXKfHYKwgm47BXn3UQ3R9wsdzABE6JmNbJAKnm1SPgc",
+	"fqQ78IZt6Kn10t7uDubZ2O8QlzEaUVAqBioxTJiM7wFb7AtE7GU9DDobvTHIlCUbQWafoPT4RJFRpKuz",
+	"amLCyxink/BBHKxBjDkEgVIB2YgS8wWTbyvG8wmG/ca6E8fbw4H7MeoN2Y1NqG2xTLwceKWvl7Bx6cCR",
+	"01IwG1rIxQ4QkWs9PogdFm5GKwbEVHCXW2VWxjOQHQha7V63niTzrBcChw0rXZq64fRUtMOmCLplnGwK",
+	"t457h3BWUqWtQ2W0C9B9fsUi339nP43HdcV0N6X+JPny2g7dU8M3SWDLYYQXd3e4ej4FVOabiXuuYOIJ",
+	"19IqMDHe8IWBkz5495zMMKn7/jO1JTqh8ApsqBEmXrvc7DpXO7wY2kKhxX8dNvJyvFbrg0zk5oIM7vVG",
+	"FDZiuEfhiLqQTq3MgXpF1LJj0idZTegLBKeg3aV03CBeOQZBbJxG3NGFm9hjX1DbBWXvOMMbI8yn5Ar1",
+	"3gHd4ilXkmemGi7LDlUP3sMy0dpZ2gCSjdQmZ6y27Xd51r+mP3Dv5bBCX7sc20kBe39H9obrVcJTYe7C",
+	"UHnFIkvVqrOP4apSXgxXsOJThtWoGnRNfjDP9Mb5+0t14i7ND20nDOKemifJ716/+PHF77MmTMi0IjuB",
+	"yW62oidVvjSivDVU9Dp8FWTE+DPWLoZ19Tz/siqOZ4mgKtYRv89KDJju3mrXR/o2MTR1q8BlnfI+zQ2W",
+	"CFxOKze4X5icPmZtOJRxY/vmw4g1SPhEaXUIpe4rCDyujmMx3KE+NopK8pHbf0uRmQSDDqyOBHATegoU",
+	"HmeXY8SUw3E0Z51idlh0U6ZJtdgmdArZA7To+tD6BcQI/gNlZdy70zifeq9NDw6N6N06XudyEo+0DzbA",
+	"fuM8pn6ut3Ca/gByHcvpS3kCFL2BAu21uCfFou/EUvWaVPyl0BuH41UQLUiNfuj45TmKHCiYfuLRFBi/",
+	"hRiqsYB6yvLHoszduUoquJqWx1AENDSLseE7WiU8oFPxX/GNBP5rnTgfSZDsDcT1IAyNFEpMqT1MrMY2",
+	"dloq8FZfFafi3ErjJypL1n6cajl7rhMQA3VSRbyw3igEWVCBbSR76EatWG5TzkfdKPU94aSZo5qfXzsg",
+	"WCMgWTr57W0yN2peyBpGSjJfonrtNvtWE7MDd0mVJoZ5sXBWlMUwUeJkiK7BQ812Eue/+uMfxsBPBaxw",
+	"I9pxsFTOK37aP+4+OE6Ov3MgrpOlOL743ml3Ixea3CVObSlTDz5v3IdES1aMp089TM3U9gNjIWDdZTmR",
+	"aP6KdVSzEat7la201CDNYm/iInRZ7mWy0qBHMOe00kngt36hzfTEevOEHr/yidq9viZ8qP+uSNdqbnqs",
+	"zLHYnmwb83Nb+GbrhrZ6idqIgyvepjvwEjr0SKeGmPvWMd+ruNMyx2Sis0JvRlSFtO8SS/WGk9q86rc3",
+	"cbfYIesNai4Zz8/hKmrUqNE3D3Jdom66faAS1y/upU2fEgrIYSOMQcuFJgogEcXqPVKTeD3F0J39GLcD",
+	"aQJFET+YzEu4TSOlFd2XemKWRN/5rM3Kk5IUcwJqGMmmjCPqh6OxsN7b1XAQTzN+vE6ejJ5DMxam3+32",
+	"cFalN0VPzozbq9Zc69HrDUnuv8Xu6Dsg17sozudlXeqHeCVckOCdbqHx6Z0z+qvu+cTHehg1Uns7DytG",
+	"Qr1U6eved/GJHm6JU8MGIeN9mlqc2XmNfYRSha5Q9JlsxIFbQJ4m8loyrUsgUoidI/ghGejsH80nNjBF",
+	"8r0mUSztmOhSAXMjFfp4PKRjh+6dA9Bis+yUn6MHwmZr8X1ZWmAA26Swk8vomtqMvFbrdji3Kcyqxwq/",
+	"M9IOwNSt6VaAkahv+cton47BgExT5nR6HGeKqfSZzGj3ZURIchD7siBLqJmelVDD5pizQFkxJRIQd+03",
+	"tVB2VlGecrnAXWidRM21r/KN/4ijTxRpHA6JwKotR58QcQwafMRQH3nP5LuJnnBolTQ372ZIm2atwTwH",
+	"GL8AtX32ziYpD/K9edgzPI/3DUsWI9qpjqeb9eZd2pqlGOJZssXkWKc8VDFwSKZLC1cRQJi4ZoDWb7o8",
+	"WqxGRTDtyiK2KU2PULiy3iO+MCkBrXOO4yWRMZvC6q6uItPT2FHHrTF6wCSoaNcQKJhO9pxKA/XUatsg",
+	"2Y9iHzfXrOmHPTaxaZwzE2udbMC5UT/nxIwZJ6uXE6dBjSzRns37V5fk3//wP/7tpD65AJ3CPUW8uSl5",
+	"IAG0RSwHv26KFFNikr2x4tDucegNn7RRNy5yq4uR6n3tgL9rSGZKY8E2TtcA1E/ApifTr0GZ4i1wEcEl",
+	"ksAudpRNLp8Re14k3LOMF3uVqtJKegUlrJnSkiYNZMX+NWLXW59xLzVebT+zZgFZvf5xqtOlI+Mt1Cdr",
+	"uHXQ/Me0GTbCxjVOmWqy+ErrjnVbAb/Cbrc/0Iq0CtXmiuv297spWW7BXnuA6fZ6I2QqNJzupGOV5d7o",
+	"wKg6E/ehLJhIMgwQ5ZQ3do234ZRTIDC+VdECurjHV4ht+3ILPKFspa9zmkA43AHfxyGXZdFt0tj8+M99",
+	"vKX1CcKknVbwNf+uGzmcHhaTjSY136rbEHrXBOH7JLWPf/d2alqtcE0TKsUdiFRMT6qAx/y9X59//cen",
+	"X3399PyrjLi/jUVj/ky2h71OoBkOK2ux/sA1/F2gN4bFb7a+dSWkQ64heoPINkwrD5CHT+gN7IgW0+oX",
+	"KiqTjB0CwU34IhbqTQlWxIsDxrddVuIUT6DTzirdzSuFUrCX4wWbedZ9a9zpusIZzyHHaviqDrRW6n5J",
+	"FAyOFOTu0vcR7NH1gVcOsWrycpUWEtK96zVdDyMmm2cwSkx3PSxym8YEyZao6cpMKcrxhZn4cNDPwIVN",
+	"p1Rm/gDuzr0zp92wAsREWXCApWJ6AKL1BBRuMnirddclrt+C7Xeps59IdXegF0xPFvAqGanRdF2yUcgd",
+	"7kE/wXoNbpV+kKwhVWfG4zjjJ/fqZMYYB0DiXXjBCY63MGyp4g0ev5MY7toO++bu6tQ52zPcXTjNOfFc",
+	"F5hvkYu7A+DpKRmYFM3t6NX+OunTtRYvnZbkb6D6lDjR1AIArTV0J4tCBacxJq2SMG4L3/uEtMl72PKR",
+	"nWrBK51Q+Jewcv2ZJ/Tku1XjPTdS5iaT9i2oy8YN2m0M7JfXVrj+yrF9PwaUh/ME6M0oF6sbzL/QM9/3",
+	"gGeiiOE2rHQs12oJpavuE9htputYtFWc2aT2280cBhZWP2rLqRIrW0fz5Uc6VJM3rBS0SPmyxCHew68H",
+	"ydu+4z8bXYjr8XG5gRgyQcP+CeDM5dEmvQZtWHwS+ojg1VSU83asIVBeJ8ca/Lr7HItTSgfTrWS0ZDZP",
+	"bUStJeYwdcWEX1qNf2qDG80+9+1rEhM43RX97mjB7jofARrsp/m3phqiPU0ULtNqTvGNRKJbsnFnUI7R",
+	"5vTzOv1jZUuKMQmLVWo4/NzUUjjEo3pqMVJcebk7GrOySEI+1pZ0TndAtCBLiOZwTaHr3FGpNEojEhoL",
+	"03ZY1bI81p1Jlkfiim2HcrkZ15jCOUZatrA6XSWtpW6z7PiWHePlF0nIm6l9irvAHw6qJlnJddXAn9+l",
+	"9jZVeDuxyNWONdJidjO/hW4XICzdE+TrGNCYFhPFzFWcqUr0cYSdSKVminzrwah34ibEiA5OctqaZ5zV",
+	"PS4n3LTj+6FnC7HXihXDQA1YJ/OUcfWkA9YAfBirIV0CZyOhkWrN4d7t7f6JNalqswf3xVKjWWZ0Z9ma",
+	"v+bvoh2YXfF+FC7aDPBEkfqRsdWLQcvJQaHhvx2ft9YTUft1u2B+DO7+KMxKP5XpqJUIyZjs/TiInhwB",
+	"6R3kHI/TI0ZljeAEp2SNOOTIeJrU6IX15qVWLfzd4Cxir+Be1JSS5lMc3kHKV7Qx+F2oX5s6blJRHg9h",
+	"OHsyu4jgWOLj5RWTRBz4c8IF8VjUWdPEtosquttBAk9r9H7dBWK7m1Q4N5nruWX1Wsedakv825xq39A6",
+	"YhQke1vcoSJ3uE7+qv58pA57IwGIljTfuhY+DiAhwipcS1GGeDLupCEglwNYaXBWrl1+z2n7/y42TpPm",
+	"2HxYX/ve3rko4Frwa6aV622P/0K1x69h/FrCDUPrMujCL2G1tyxf0kq1XD3BBJhiS+bLsP3wdKlskfmG",
+	"FQViI6DUUQ6cre7XfWB643Fq1V5V4PIqJFiNZxA2x9O0Q4nWvGI7+oGu11C8YXw7DcHvVmjIw0n4yZJq",
+	"O9Uo4P2uomzNp8YCWgkyqUQxwUNnfD3UOIX+g/UHT9bmPzjsjxM9PmQsi0ZVp8j6fT+ivqFBev87Vdtr",
+	"6mAmSyGa/xEVsuPa1rAsYc3ibW7qIhk/8s76NsSB44lsNvHnbEK3x3RiWh2YHIlvNaoKxON+JUp72q0j",
+	"k+KvacV66k1KZvEMlWHEiw+iaNi2JXC775xtELxiZakI0xfEBZMy2yc4I5Z7M+xPlxEVr8OJ41O3igai",
+	"9HDZDV1UAitPE0nq95jc3wJzHfF0Os4rqn3ZzaJLplo7/at5J4vXFYTIr55II0WJONzKMYCwzbF2pXE4",
+	"EKMV47luwDFtEkrs4KXaPf1Id1aBLLqgnFRtm++Nj1zEUS5q6CbXo4r4HBqjv+qMsJVT4vH2J1wc6j5N",
+	"F+ZZwTs++oRKuhLyml6vAHoykbFmlJhnxnzQKcNennpBuldRCZqIEASMfmLcHAS2uj2VKkbm96AhYIzM",
+	"oeojKgIl1UbaxsERR7jUSdOqlk6GGlnLprJtvgjji+zWgUMbU3LS2unoDk+u7mBl14oX4AC4nDkkEcXi",
+	"QKMei9cFMrftRBCckgks3c1GpynfxE/0GOtlqDcizhR4p09rhmdRN09XaRvOCw4nUKz/93//H2WkBHqw",
+	"1HOyEQeEzwCO72hRxh10I/fWLa/ZX6eouNCPnW+UWK6bQ7etKC/okayYVPp5bcUS1rQ9wlAq2bGCuyq3",
+	"aZ7iZJOn0///qVZVOp4mKksGSo8ykaO2dFI7stJwnO3dbYtYx+OLva2P1RCVUAnAEBTR/pgcKNP+NlGk",
+	"tCWDY5YQN8hritUr9POPcoaQW7UBiF2F+rbQhtPBm/sSvR8pvrvRJCegx3o6p9Cfp3ad6EFArVIB2gar",
+	"dqTxed2t//bAsg5oFsMalhD9YGTt5fdkEsR5KVFGlQr4I57oRAjTbngW/9UPHyTgmEETK7TR74duLdpb",
+	"9zqAl5COhU9pHpHKru1F1u0JLulU/nWiTgnxQHpUUNusryyJ3cROqtNtmoT2g4ceNseJiaFTz2XjFHIJ",
+	"gvXBrPFALdauc2g0tpVrXmpJ5ohaM4KdeoAO6nnrlOERvzvfS6aPV+ZAOd9rE8I07LPIhdiyOtXRWWLX",
+	"/qmGEBX7CxjlDyOSq0iw87sbkEdbQI2H5K83CElDVC4BuCKFeEau2BorHnG73729+kDOaMXO3GgWk892",
+	"r3iiiJ0Zlib5FrJKPyPvYbVXtLSgrT65xqj7vpaRbGxt6u45+U9bq/ifBJM1LQDpiubuGBv9VxMEwHBt",
+	"dokxR5+RD8w8bb5vvvnNN9/8e+YTpf4hlmZqRk3P6n6TBewExnbVs1rzu1ggAQJIzovFV17LpRVbXCy+",
+	"eXb+7BuXZ4N7g8QIo41re+kbaYWm+esCO6HrF024UYKqBFd2c78+P/ceahfMwG5M1pt69g+HqmXF6/hW",
+	"H8k4JYq27nmu54+/InVTI9RzP6vTuFA72O2oEYetz5kNsPQODfMtFwdi4XAq56hqE+tFUbyosdfNQQWl",
+	"/+T0ktFkGkEdiyP0uS0OtNzD55Mt+mrusQd2YoaNeFEUhHL/QYJgVhZBGh9s8e3ZJ/fXZysjSrB6eXtf",
+	"XkpRhRvTotAfIjcF3QInYj/Hasy3wuWIfX3L2yWhOU53gP7Ni787SenS4ZycpC2uavY7C/ZuII/088/Z",
+	"otpHmPaK3sBj49rzXx7X2ty1YKcDZnW12XGh8R7yreAvbMr8vZBfAq07XD40+SVQu0AoknvgytJnkN+Y",
+	"wowXPuOEEi3pDZQ20wcjARXj7W058wjiqb2hxR13pq3++1jFjn58A3xtLIRvv/n22z+efzsqzhDRux58",
+	"O+95Gw3JCSUK5A3L7VdtL6o/g/iPq7c/Pm8j59xA0exokHWaUmYuayiPASIZep+B0aqeKi1ddVxDpe5m",
+	"RUniXpzhSnSfMlxsKAPyqTLmIs5PZURw61hHndPVWgRUEcyl4MS5/HIjhIJ7kj6XbvQH5tTWsBEX/oEq",
+	"4qwZZwbOsE0v8YO4E4gW75I6lI+hkMMGEHwFwWywDwRaVs8J7uaS5lsHsMxUFtgnRNMtluTgI8HONhBM",
+	"SX6vkYvuX3e3Y41V3f3kZzgdZem/Vjd4YDJAJO1T2C99a4N7YX78+BdR1+3Q2I/rlP4vMF99JlXd0f6E",
+	"Lc8+2T8+D/Pn4j4lQR8hGkacgRpvefixjlYf+2DziKPZO6P192rqNb2mfd67Bcy3HwWjP9D+2jqZ+bT7",
+	"QV4/a6QOJhzchQdSIutNAwV4H3tZ93t4UHnV9KW4b3FV1ztpEd1QkW/P0L+W1ph+EOYkinx7b/eGyLdm",
+	"kIc/TAIVjKig5HBAW2qGnTBrc75M7+F8bgOgK1qWihT7Oph+oEeyoRWmKDS7JG5AurBW8mrxz9xOFl/l",
+	"ojJLHXzc81PzAnpw/rmHxjF/YSGIFqHDpiahTUfHbEQbTfb/j976WDprfIjKNrGJjHCOLn+2M58/j5W5",
+	"xT/o4GojH/zq3HySfrSf/Po8HOCryAA/3yfP+n1OsC3GJuewwcyHat+dF/OIqUiU2Xtss38D8tgkgGRN",
+	"xzHnWRYrDD3Zz+waju60dU8xddC9+UF0+rrz2Vi1PlzHPE6d0AVPeeG0e19E3q/dvwwiZPN6cO7NWzPf",
+	"lRrsXf9eHWe7W5uGey7G5bcpyuhnn+rnP09Xl+p3h7XmXyAbnP8y2eDdXhOKmoIzOVwK9gnkwxA/nK1Y",
+	"Cc9yddMnDb+nvHjNX7HyoS/5n8f5D930I0GaJeM0ml1+skOXV38jv3v/6pL84atvz38/k0y18AQC6+Ox",
+	"F51oHV6LsodOJ4c/d7ejObTXZhpQPLUpJneWAtHL4Hsc4jV/dIwyReq0jMuBVPvm2bgASnS4bBQbKhFQ",
+	"gelZvPrYLLNGb0T+O1BF7M6TMC6TYhInUHrVo7/5Zx5CN+rikYzUkOp13J2smAYTl7SZEcKgtE3nnf8I",
+	"H58OZ47UN8+lTyD5JR29BBRifwodVmPGOxzY+sV4hlg3syx1qMOMrzory1WAugFiyYij/PFzJdIYUbKi",
+	"Muz77YpcrZW0oTdmtB1gnlOgfNQsJulKq7NPLul2MLXjpXl+VGLHKyHXAhtv332Z5lugrdPiKPYWc0wf",
+	"K58wmToT8cnOqO7hAClVz/5458X/FFk1QcAZosQOMEAbkTntCdWOuNcvM4/Va/402uPrl+R3gasO2cc+",
+	"8nvsqWKeqbtSRzJmmoTtdMbMlAyZZtvm9/YFOzZkFUR4+i9QzbGjfwGoGmamAS/7YwkfKyF1r0r+HT7y",
+	"JmgF+CtVyr0OPQPh3zQKlyJG2bfpoli0qGxMuGlIU2/GyrcSTMkZG4u5RzkTBHsimGJMzXKXvN1L0qCS",
+	"Zt7/Q3JR7neGZEixHbqIbwKjsu5DkM7r+d5hlt7HicZvf6mcq+8dKEZ0YxxixjxpOvgxbM4DH7WRylgH",
+	"idgM5ACwdT186NEKFsx6MBc/0aLZKsfp6c260lTq17aIt2+7dvtSs4pKfWYO9NOCatpnS7nbYwwCJ570",
+	"UYKiU4Fl3vvSXkBHuQg/zHlz2IOIZp1YhUZkyABMu15oxen+n32yf/RmCwRccE+HJ00tc3pcKflM+hN1",
+	"ZrAjCeo1G6pIcSufi51bx1rrEvfMUOY43cvS+njS326+/avZoj9JW10CZC1EQaQ4qJab4oS0S1oM+Sv/",
+	"RIv34jA2+/CRKSrmU9I2lDbMK7GHIXoJuQtzWSkvyA54cV8M7G7+u7NwTNP/gep8c+lGuL1qMLq4/UH1",
+	"ggc6Nzab1PKCzUdFelrUtOb4lIxvn+YbcLgYqcxUyLe+2c6ddyNIuv76/Pw8e/jtGeVWNOt9gXmfY1w3",
+	"P9V0VvSoMnTmWzQ6TDiYIbCntuQAS+LgpkB1sljdTJt9VTUsXUoMvvHPPHhmRgeBg5fHE9h4j4AWS4jw",
+	"v534EBpQrJ8fhkWQgJj0Ns67V2/LXE7n2jXTm/9wyhdnn/ybn7vh3wF2uU+dwg/RT72ZckQbrxbHzP1u",
+	"tgg0xa3WpcZu4b/3g9gLL7u1v39g387s+b/FfXzXCSa1UJyQQwScI9SfhE9IAsWYuy9EB0Ed6Rorr6NQ",
+	"iTW0IRf6+sSNnzAucZAvnVvwYOfGBRAP1m5qItXU7baNYFtw59FC5ywvKds9Hta9NNMJpd0c7ItTG+5i",
+	"unrMvFSf6c/Z4uvzrx9kSLWFIkMTp+axI8yiIJtdbiBfm6C4xakk2Cl2Ag+LAh6T+FXbSwunOQ/7JiG8",
+	"4lhYvzHxwzDxC4dPSInhP7I8EoqZ2h7rApHIpvHw2SeqNewq/fnBuXn4BTe1fvfBd1yDnJX7fW/HwHT9",
+	"KmK5ngAcF/DbSXigk4Cb7oJSBVhYGYQZwoOBhZ36gKXMrgiUYVIdAa4n2EfdI3JGpWS+B9AjPypxXUcU",
+	"8MKt4VekoNqWT2IHS1EcPTiQZQXGbTuiCVteHR+Rciqq49y6qQdoHAFk+Js4exhx9j29sf20RHUkYi9r",
+	"NRVBGFx3gVs4eM5yCb5ByePgZ5zPl/Ut/brsGiRoYNggxzQQx+NZZWVR45OpLUw/wH7Z9oqJgJqeK55m",
+	"b40NlAXBbgNKt1pkXtSosA5NkwiJkLBNKgx8pLkmiE+piBYEuxQ8WnehNW4fjRB4hdOZ6zpzPVgScJUp",
+	"ENaOs9DB2yBaN6KkuzylboOX3xyEPQ5C6wi0rhQi+GlxCxekkmIt6Q4BVl2LkNESqkahfRxs/GfbmWQe",
+	"Lm4QljsB0/NsNFt//v+M7WofnpPDNpIoxd7C+IKE5+ZiRMoicBVYZEOmFVGarlbjWa/EotdHw3pvhNi+",
+	"cLCyv/ztNKvx3TFczzus+uauIc6oHao2Qgv1uKTDOzun39TcO7OIoaYxkJBFkKr29K+YO+mZS3vZ1yfc",
+	"4jmM5h93GT0a/rnC+bRrqH9jorvLGd8rvAGksReFBzh0yO/WcG5g6kazkaZ6/7giQ1d2Sr+Gm+KF2mI7",
+	"F2vf3jA41NAg2GWDODeo7WOsxm/bIezAkTKBmzYd90jLZpAENZupzmMNN0bs0iffSvBt3H1qm01sM8Q2",
+	"onUl5O7xWrs1gc40yx+T1vaB5du/uZYW81gNPX05thDpSvYddhDWwkg7sJepUbRomeojnLKfxyFxmDlk",
+	"vlmfneuXNo0f9Hj9aKmMxjEeM6y+R0Jg3UFQrItNq3AzbAOpRnL5qo6A3Xvz9kKcuvuS9z2wcR+Cu3UW",
+	"ACj/sSeqdmneTfL0VZwG1HtcWI9T8AEfZqNnR3k82ejnxGXrkcMGeBPgQwBqczEtQR+glfIQOSxnuagG",
+	"8L0u7RMPAtcrquN4cIBqPkAv5/Rm3BpKogIEBdpR59V2xYJUY/yUC2s/YePAu563Ebtz9snOZY4slEhh",
+	"uqvhmVqXnixjxV28R3j6r87Po66/x4h0FUqmUx5uRPYcxXtNXMsV8C19YylSiHy/A65JSVlBxA1IwnQf",
+	"bn2UGzdMeZSRlLCw6/2eqTnM8nEdHL2kHSM0FL2ZqeQA+yOGFKeOhm2Um0B8uIJ5K2E8aOn9iQ63WWef",
+	"cFafz/a8EPcjPyzrjGoEw7j+4x8WcTTOhFlAt/An6mBtv4TGho13LMj9nZnmr7wQmGll+bB1hUvAX7wR",
+	"SXOtkKk822As1rY7HTimjGu67cWhfW2fuM/KPjtCqjqsiR7PJfyMCNOsLJuo9CrQmrJI7yy8zm3DYXtK",
+	"N+KAfdbRlYpIc1qQNej7Pad2t85cV++7qu4pN9db16b6PrRv24H5tmAxtlex4Mj2BzoH4uMVuEQE2w0d",
+	"N9oFupZHsqOsHHWCzoLGrvexLT9JpsEelDd2pC++PzPKVLuilA3sfp1FeXdb65vUq2DrV0KiZWTFalvh",
+	"aWGsR9lgB3IN97b9P5ivO/3wfjb+u4I9uMKLqyqSgj8XO1B2N+aIWdAjoZxAwbRVag8dPZgZY+2Q2aaX",
+	"yyP+d7Laa0Nqz/7Fqr471YYz/xerpl2r7qt3RlSgMt+4NKsZetfYJV845zZbM05Ld0ui+lo7dZ8ooja0",
+	"Agc6vhJl4AkXB36/d2dV0n7wzXf4wEOYIWYkPt4Q8X3B5vIQKR/qcYyvhcMztDl5QjUw8VRpshMcMeDx",
+	"Ylwh7os5IbbT04GqObyIUaFnyGRnPJuHwJz+cZIwWwg+opl+x4+A/k4c5CFwk9prY8WYPprt+bJiFLzu",
+	"TFBLb0DXIthoMgRWK8i1y3Az9P08fITPPpn/DKJqGuaZ0C11JqPNtkt1J7auJnMHrB5kfrO68qu9dXvV",
+	"fsJLUMBzOPt0YLwQh17qvwF6E+oqQxvwo9CzuL+vfP0eJXaW6H/NS2GMZt3yoM2/AXbE++lwC3fX/E6l",
+	"oBkzBgDSlg/+yYdwjY67OpETR6MCY66xujfmCi5RUQHPHH7Iiq00ACcKcsEL7zEAKp1nwc6qg/kYPXgH",
+	"IfVmIJMC2fD+KW9HehRtVGzlbuOvCTBwKnokO6G0z05iEuPQt4URTyiYO9qr3v9Aq3uFLgWq9xIuRVlC",
+	"3hc9NtOcQWkUVOmMSEEL18EG2xS7TkAS1oZpM6MPuh63DU9XtHLgKkml2z7xIKLDDDWWgd3MZw6726+2",
+	"9Wxj/Dj0aOTrprvSc5/ZYH9+olx6yecHxyVONiiyNJ0R1vQXjVXqOCwVGGB8Pg0TOYkwfkEoeffyVUYO",
+	"VgbCR9Q4JdACE2MoqVhupEX3UJ59wv/2anLvYSduoNnjcaq02Ou51yn2+jlWddqUUl+ZcDt9Gj85nMAy",
+	"zNp3ZJQv0m40yaIzJ6H4uj+FMeSV38kUF575c997T7hOSROII3IN8Q7odwEjzRYboIW72S7tyE9fMlUJ",
+	"xeyzvb3W52nmV4F8ompw1NsfgcSGSFBayFt4tDvHK5H5gR8fL1n+1Dnxs4DjeumCIPXat1XXjRCrSbMR",
+	"HAbw2N9tbObnXMApe8TXiJZi4kiDKaOVm5D/1JfObkECGUqlA71GYswF7k4JEoDw/W7Zkjt1dVO/c/5h",
+	"VFIz1GiV1M5rbpXU1gD9ilRSpOmXUEmzxVqKfTV8NO1j2SNRWi0PPojSaoZCpfU/3n3354y8+/HPhp9+",
+	"guW75x5i315pFm6ZLEGxAqyfxemxRqnAMMQSNiyEo7GMfGZxg80mxhS7t+bX+oA/eHeXOyJAD3Z6mA4A",
+	"HblrX7oDPUMrTSdcGNeCUO4xnTs79gn/O8YQqU/2lzBEkHfnNUTMJ0cYIoMC7Y6H/8sYIimxc/+GiBs5",
+	"yoV30Hvbu9mr945m5PvSe5GZx+i9IWk+5aLqh7q27DTKSmM7uoaz/zaLUeZdHG27jOYbeGqsMynKfoss",
+	"q424D/jL/Vtvhk5G+fK+mTuIjhNYeJ+DkRGVSzB7Kona0bKMt5rLmwz8kfn8NXtIoWCg+8E7fOYeE/y/",
+	"flTp/aO0/leMF8kLO+ZywMfVjNmv5vAD9jmx5T8UHYc+/7xVNWfDW09dDsrZJ/tHMkU8xmBhCsftQ6NR",
+	"HvsrL0SQInKvhRnKSe+oAWu0nZmEtP+UiyyqoLmDz+/WYo09LDICH3Oo9EkXCP9gJwXcBWv6izLWD9eB",
+	"GMcaew785GcI5moJOt/YRCjnH2naAm25z0VLmZhu3nNJNXtOemqDA3H37TfffvvH82+HBB5+MruL3Ptq",
+	"xtOz7olRypoHZtJt7AexU78UOx+TvCCVYFzbtuA2gPk7Q6SMVKLal7iu32ekZByULYRSFUBxvd1t8BWM",
+	"fmYu4K9QiGKjwJOzdfbJ/jGYoBQw0RcwZxyV0J5RIG8Q4VcCDaWNhHwrOBSWHgyxII4RXSUi82V4Qu6Y",
+	"keTBBMe1W/JdzefDE/MFP6MM8FHV/I+j2tARCqnW55O1adjWT3lnmwzQ5HCByk7Hd/RByqMZEzMCa2AZ",
+	"Cx1j/cPdLOyaOyo7Yv/l5h5+55+d65Yb4YmJmC1uFg5xCU/ZipVgxRCSo7Iq/lx630EKvrYDeboF/fBs",
+	"ygzVxMgBwRE4iGFtc6hDKFDKHYeUeLtia/52P66nuXkWipmEm/mY/1SKB67c/O/xaPkhUoWl/ucZ9lXg",
+	"kbA0ZD1ai6HMa35PXqRLCQVwzWj54G6kHlJfhVS5HaEh30umj4uLv/98wmaMk+WRwI6y0h1VpQ4tnGCz",
+	"LU8Z7xNIwbbcF4FwhHd0DelUpzU8cVWkvcuuC8fdwizKitqIQ4APpSrIGS2fFlT3Q0Vc2Qdf4nOPrdP6",
+	"HLXmzfpGZ00iLWas8G8aGeNVa9vcKXr09R0OI3IjSlbQo2pXgogVcWjpflpx0fISclaA38f7kC/m22YU",
+	"9QXakTvb/7LuYH+qJ0mmNcwiziXTzmNt41+CW+LbCEqTbYz7uaO86WMYnEBN12sonpbYdzSpLH+g67t2",
+	"Jm3rya7B5shOpXQ9eIA+mGe6qrMfxX3i0fj0PiDRDUXHHva6IeksEf2gxSmhqlN4Z3QExMrCSsqaT0RB",
+	"e/E5PuADv0LRPL3/qKZqO78DtkAQB0kOlGkojKJtPQxKCA5Kk1Io5TPXOxfzp0Wth//9Z0M1Y8T7HdrL",
+	"cnGxOFt8/vnz/wsAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -178,6 +178,55 @@ func (q *Queries) CoverageCountsOf(ctx context.Context, arg CoverageCountsOfPara
 	return i, err
 }
 
+const directoryCounts = `-- name: DirectoryCounts :many
+select w.directory_id, count(*)::int as wanted, count(*) filter (where s.control = 'held')::int as held, count(*) filter (where s.visibility = 'public')::int as public
+from (
+    select f.location_id, unnest(f.wanted)::text as directory_id
+    from location_fit f join location l on l.id = f.location_id
+    where ($1::uuid is null or l.client_id = $1)
+      and ($2::uuid is null or l.id = $2)
+) w left join listing s on s.location_id = w.location_id and s.directory_id = w.directory_id
+group by w.directory_id
+`
+
+type DirectoryCountsParams struct {
+	ClientID   *uuid.UUID
+	LocationID *uuid.UUID
+}
+
+type DirectoryCountsRow struct {
+	DirectoryID string
+	Wanted      int32
+	Held        int32
+	Public      int32
+}
+
+// Of each directory, how many listings are wanted, held and public.
+func (q *Queries) DirectoryCounts(ctx context.Context, arg DirectoryCountsParams) ([]DirectoryCountsRow, error) {
+	rows, err := q.db.Query(ctx, directoryCounts, arg.ClientID, arg.LocationID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []DirectoryCountsRow{}
+	for rows.Next() {
+		var i DirectoryCountsRow
+		if err := rows.Scan(
+			&i.DirectoryID,
+			&i.Wanted,
+			&i.Held,
+			&i.Public,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const fits = `-- name: Fits :many
 select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells from location_fit f join location l on l.id = f.location_id
 where ($1::uuid is null or l.client_id = $1)
@@ -280,6 +329,42 @@ func (q *Queries) ListingsOf(ctx context.Context, locations []uuid.UUID) ([]List
 		if err := rows.Scan(
 			&i.LocationID,
 			&i.DirectoryID,
+			&i.Control,
+			&i.Verification,
+			&i.Visibility,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const listingsOn = `-- name: ListingsOn :many
+select location_id, control, verification, visibility from listing where directory_id = $1
+`
+
+type ListingsOnRow struct {
+	LocationID   uuid.UUID
+	Control      string
+	Verification string
+	Visibility   string
+}
+
+func (q *Queries) ListingsOn(ctx context.Context, directoryID string) ([]ListingsOnRow, error) {
+	rows, err := q.db.Query(ctx, listingsOn, directoryID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ListingsOnRow{}
+	for rows.Next() {
+		var i ListingsOnRow
+		if err := rows.Scan(
+			&i.LocationID,
 			&i.Control,
 			&i.Verification,
 			&i.Visibility,
@@ -408,4 +493,23 @@ func (q *Queries) Unfitted(ctx context.Context, arg UnfittedParams) ([]UnfittedR
 		return nil, err
 	}
 	return items, nil
+}
+
+const unverifiedCount = `-- name: UnverifiedCount :one
+select count(*)::int from listing s join location l on l.id = s.location_id
+where s.control = 'held' and s.verification <> 'verified'
+  and ($1::uuid is null or l.client_id = $1)
+  and ($2::uuid is null or l.id = $2)
+`
+
+type UnverifiedCountParams struct {
+	ClientID   *uuid.UUID
+	LocationID *uuid.UUID
+}
+
+func (q *Queries) UnverifiedCount(ctx context.Context, arg UnverifiedCountParams) (int32, error) {
+	row := q.db.QueryRow(ctx, unverifiedCount, arg.ClientID, arg.LocationID)
+	var column_1 int32
+	err := row.Scan(&column_1)
+	return column_1, err
 }

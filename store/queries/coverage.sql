@@ -60,3 +60,23 @@ where s.directory_id = any(f.wanted)
   and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
 group by s.visibility, s.control;
+
+-- name: UnverifiedCount :one
+select count(*)::int from listing s join location l on l.id = s.location_id
+where s.control = 'held' and s.verification <> 'verified'
+  and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
+
+-- name: DirectoryCounts :many
+-- Of each directory, how many listings are wanted, held and public.
+select w.directory_id, count(*)::int as wanted, count(*) filter (where s.control = 'held')::int as held, count(*) filter (where s.visibility = 'public')::int as public
+from (
+    select f.location_id, unnest(f.wanted)::text as directory_id
+    from location_fit f join location l on l.id = f.location_id
+    where (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+      and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
+) w left join listing s on s.location_id = w.location_id and s.directory_id = w.directory_id
+group by w.directory_id;
+
+-- name: ListingsOn :many
+select location_id, control, verification, visibility from listing where directory_id = $1;

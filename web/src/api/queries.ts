@@ -18,8 +18,22 @@ export const useClient = (id: string | undefined) =>
 
 export const useToday = (scope: Scope) => useQuery({ queryKey: ['today', scope], queryFn: () => told(api.GET('/api/today', query(scope))) })
 
-export const useListings = (scope: Scope) =>
-  useQuery({ queryKey: ['listings', scope], queryFn: () => told(api.GET('/api/listings', query(scope))) })
+// useBegun lists the listings of a scope that were begun.
+export const useBegun = (scope: Scope) =>
+  useQuery({
+    queryKey: ['listings', scope],
+    queryFn: () => told(api.GET('/api/listings', { params: { query: { client: scope.client, location: scope.location, begun: true } } })),
+  })
+
+// useCounts counts a scope's locations and listings.
+export const useCounts = (scope: Scope) =>
+  useQuery({
+    queryKey: ['counts', scope],
+    queryFn: () => told(api.GET('/api/coverage', { params: { query: { client: scope.client, location: scope.location, most: 1 } } })),
+  })
+
+export const useDirectoryCounts = (scope: Scope) =>
+  useQuery({ queryKey: ['directory-counts', scope], queryFn: () => told(api.GET('/api/directory-counts', query(scope))) })
 
 export const useSpecialDates = (scope: Scope) =>
   useQuery({ queryKey: ['special-dates', scope], queryFn: () => told(api.GET('/api/special-dates', query(scope))) })

@@ -1066,6 +1066,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/directory-counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far the listings of a scope have come, by directory */
+        get: operations["getDirectoryCounts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/choices": {
         parameters: {
             query?: never;
@@ -2281,6 +2298,8 @@ export interface components {
             wanted: number;
             public: number;
             under_way: number;
+            /** @description Held, and not verified */
+            to_verify: number;
             rows: components["schemas"]["CoverageRow"][];
         };
         CoverageRow: {
@@ -4475,6 +4494,35 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getDirectoryCounts: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The counts */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        directory: string;
+                        wanted: number;
+                        held: number;
+                        public: number;
+                    }[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     choose: {
         parameters: {
             query?: never;
@@ -4622,6 +4670,8 @@ export interface operations {
             query?: {
                 client?: components["parameters"]["clientScope"];
                 location?: components["parameters"]["locationScope"];
+                /** @description Only those that were begun */
+                begun?: boolean;
             };
             header?: never;
             path?: never;

@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react'
 import { Dropdown } from 'react-bootstrap'
 import { Link, NavLink, Outlet } from 'react-router'
-import { useListings, useSpecialDates, useToday } from '../api/queries'
+import { useCounts, useSpecialDates, useToday } from '../api/queries'
 import { useNow } from './clock'
 import { ClockMenu } from './ClockMenu'
 import { KeysHelp, useKeys } from './keys'
@@ -16,13 +16,13 @@ export function Shell() {
   const [help, setHelp] = useState(false)
   useKeys({ focusFind: () => find.current?.focus(), showHelp: () => setHelp(true) })
   const today = useToday(scope)
-  const listings = useListings(scope)
+  const counted = useCounts(scope)
   const dates = useSpecialDates(scope)
   const soon = new Date(useNow().getTime() + 30 * 86_400_000).toISOString().slice(0, 10)
   const counts: Partial<Record<Activity, number>> = {
     today: today.data?.filter((r) => r.task?.group === 'mine').length,
     'special-dates': dates.data?.filter((d) => d.from <= soon && d.places.some((p) => !p.decided)).length,
-    verification: listings.data?.filter((r) => r.strand.control === 'held' && r.strand.verification !== 'verified').length,
+    verification: counted.data?.to_verify,
   }
   return (
     <div className="shell">

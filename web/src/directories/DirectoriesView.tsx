@@ -1,5 +1,5 @@
 import { Link, useSearchParams } from 'react-router'
-import { useAccounts, useDirectories, useListings, useRulebookProblems } from '../api/queries'
+import { useAccounts, useDirectories, useDirectoryCounts, useRulebookProblems } from '../api/queries'
 import { usePlace } from '../app/place'
 import { counted, Pending, ViewHead } from '../app/View'
 import { Accounts } from './Accounts'
@@ -28,14 +28,14 @@ const looks = [
 export function DirectoriesView() {
   const { scope } = usePlace()
   const directories = useDirectories()
-  const listings = useListings(scope)
+  const counts = useDirectoryCounts(scope)
   const accounts = useAccounts()
   const bad = useRulebookProblems().data ?? []
   const [params] = useSearchParams()
   if (!directories.data) return <Pending error={directories.error} />
   const chosen = directories.data.find((d) => d.id === params.get('directory'))
   const look = chosen ? 'all' : (looks.find(([id]) => id === params.get('look'))?.[0] ?? 'all')
-  const here = (id: string) => listings.data?.filter((r) => r.directory === id && r.wanted) ?? []
+  const of = (id: string) => counts.data?.find((c) => c.directory === id)
   const troubled = accounts.data?.filter((a) => a.warnings.length > 0).length ?? 0
   return (
     <>
@@ -103,7 +103,7 @@ export function DirectoriesView() {
                       </td>
                     )}
                     <td className="num">
-                      {here(d.id).filter((r) => r.strand.visibility === 'public').length} of {here(d.id).length}
+                      {of(d.id)?.public ?? 0} of {of(d.id)?.wanted ?? 0}
                     </td>
                   </tr>
                 )

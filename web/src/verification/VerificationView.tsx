@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
 import type { ListingRow } from '../api/client'
-import { useListings } from '../api/queries'
+import { useBegun } from '../api/queries'
 import { dateWords, day, dayTime, useNow, useZone } from '../app/clock'
 import { listingPath, usePlace } from '../app/place'
 import { useScopeName } from '../app/scopeName'
@@ -22,13 +22,13 @@ const stages = ['Codes on their way or at hand', 'In review', 'Held, to be verif
 // VerificationView lists a scope's listings by how far they have come.
 export function VerificationView() {
   const { scope } = usePlace()
-  const listings = useListings(scope)
+  const listings = useBegun(scope)
   const name = useScopeName(scope)
   const now = useNow()
   const zone = useZone()
   const axis = listAxis(now)
   if (!listings.data) return <Pending error={listings.error} />
-  const rows = listings.data.filter((r) => !r.not_for && (r.wanted || r.strand.control !== 'none'))
+  const rows = listings.data
   const live = rows.filter((r) => r.attempt?.live)
   const soonest = live.map((r) => r.attempt!.expires!).sort()[0]
   return (

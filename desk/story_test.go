@@ -66,7 +66,7 @@ func TestFromASearchToAPublicListing(t *testing.T) {
 	}
 	var said []string
 	for _, e := range v.History {
-		said = append(said, desk.Describe(e, v.Book))
+		said = append(said, desk.Describe(e, *v.Book))
 	}
 	for _, want := range []string{"Searched Fernlook.", "Found nothing like it.", "Created a listing", "The code is in hand.", "verified", "does not show", "is public"} {
 		if !strings.Contains(strings.Join(said, "\n"), want) {
@@ -74,7 +74,7 @@ func TestFromASearchToAPublicListing(t *testing.T) {
 		}
 	}
 	// The present is what the events come to.
-	if again := verification.Derive(v.Book, v.History); again.Visibility != v.State.Visibility || again.Control != v.State.Control || again.Verification != v.State.Verification || len(again.Attempts) != 1 {
+	if again := verification.Derive(*v.Book, v.History); again.Visibility != v.State.Visibility || again.Control != v.State.Control || again.Verification != v.State.Verification || len(again.Attempts) != 1 {
 		t.Errorf("derived anew: %+v", again)
 	}
 }

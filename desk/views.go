@@ -20,13 +20,13 @@ import (
 // Cell is one location on one directory, in a view over many.
 type Cell struct {
 	Place
-	Book     rulebook.Rulebook
+	Book     *rulebook.Rulebook
 	State    verification.State
 	Fit      Fitted       // how the location fits there
 	NotFor   string       // why the location cannot be listed there; empty when it can
 	Task     *agenda.Task // what it asks for now
-	Location db.Location
-	Client   db.Client
+	Location *db.Location
+	Client   *db.Client
 }
 
 // Begun lists the listings of a scope that were begun, by client, location and weight.
@@ -65,15 +65,19 @@ func (d *Desk) cells(ctx context.Context, s Scope, keep func(begun, wanted bool)
 	for _, r := range rows {
 		states[Place{r.LocationID, r.DirectoryID}] = r.State
 	}
-	of := map[uuid.UUID][]db.Location{}
-	for _, l := range locations {
+	of := map[uuid.UUID][]*db.Location{}
+	for i := range locations {
+		l := &locations[i]
 		of[l.ClientID] = append(of[l.ClientID], l)
 	}
 	now := d.Now()
 	var out []Cell
-	for _, c := range clients {
+	books := d.Books()
+	for i := range clients {
+		c := &clients[i]
 		for _, l := range of[c.ID] {
-			for _, b := range d.Books() {
+			for j := range books {
+				b := &books[j]
 				f := fits[l.ID][b.ID]
 				st, begun := states[Place{l.ID, b.ID}]
 				if !keep(begun, f.Wanted) {
@@ -100,7 +104,7 @@ func agendaListing(c Cell) agenda.Listing {
 	if owner == "" {
 		owner = c.Client.OwnerName
 	}
-	return agenda.Listing{Label: c.Location.Label, Owner: owner, Record: c.Location.Record, Book: c.Book, State: c.State}
+	return agenda.Listing{Label: c.Location.Label, Owner: owner, Record: &c.Location.Record, Book: c.Book, State: c.State}
 }
 
 // Today lists what is to be done or waited for in a scope, the soonest loss first.
@@ -188,13 +192,15 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 	if err != nil {
 		return ListingView{}, err
 	}
-	v := ListingView{Cell: Cell{Place: at, Book: book, State: verification.Start()}, Account: d.reach.Account()}
-	if v.Location, err = d.Location(ctx, at.Location); err != nil {
-		return v, err
+	location, err := d.Location(ctx, at.Location)
+	if err != nil {
+		return ListingView{}, err
 	}
-	if v.Client, err = d.store.Client(ctx, v.Location.ClientID); err != nil {
-		return v, err
+	client, err := d.store.Client(ctx, location.ClientID)
+	if err != nil {
+		return ListingView{}, err
 	}
+	v := ListingView{Cell: Cell{Place: at, Book: &book, Location: &location, Client: &client, State: verification.Start()}, Account: d.reach.Account()}
 	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
 	if err == nil {
 		v.State = row.State
@@ -214,7 +220,7 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 		v.Task = &t
 	}
 	v.Facts = compare.Facts(r, book, v.State.Sighting)
-	s, err := fitSubject(ctx, d.store.Queries, v.Location)
+	s, err := fitSubject(ctx, d.store.Queries, location)
 	if err != nil {
 		return v, err
 	}

@@ -43,13 +43,13 @@ func (s *Server) row(c desk.Cell) api.ListingRow {
 	now := s.Desk.Now()
 	r := api.ListingRow{
 		Location: c.Place.Location, Client: c.Client.ID, Directory: c.Book.ID, DirectoryName: c.Book.Name, Weight: c.Book.Weight,
-		Label: c.Location.Label, ClientName: c.Client.Name, Kind: string(c.Location.Record.Kind), Zone: verification.ZoneOf(c.Location.Record, c.Book).String(), NotFor: c.NotFor, Wanted: c.Fit.Wanted, Strand: strand(c.State), Says: c.State.Words(),
+		Label: c.Location.Label, ClientName: c.Client.Name, Kind: string(c.Location.Record.Kind), Zone: verification.ZoneOf(c.Location.Record, *c.Book).String(), NotFor: c.NotFor, Wanted: c.Fit.Wanted, Strand: strand(c.State), Says: c.State.Words(),
 	}
 	if t := c.Task; t != nil {
-		r.Task = &api.Task{Group: api.TaskGroup(t.Group), Act: api.TaskAct(t.Act), Title: t.Title, Says: t.Says, Window: window(t.Window, c.Book, now, t.Until), Until: t.Until}
+		r.Task = &api.Task{Group: api.TaskGroup(t.Group), Act: api.TaskAct(t.Act), Title: t.Title, Says: t.Says, Window: window(t.Window, *c.Book, now, t.Until), Until: t.Until}
 	}
 	if a := c.State.Attempt(); a != nil {
-		view := attempt(*a, c.Book, now)
+		view := attempt(*a, *c.Book, now)
 		r.Attempt = &view
 	}
 	return r
@@ -91,8 +91,8 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	st := v.State
 	out := api.Listing{
 		Row: s.row(v.Cell), Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
-		Worked: api.ListingWorked(v.Book.Worked), CopiesFrom: []string{}, LeftBehind: []api.ComposedValue{}, PhotosFit: v.Photos, PhotosGiven: st.Photos, PhotosAt: st.PhotosAt, GivenAt: st.GivenAt, AnswerBy: window(st.AnswerBy, v.Book, s.Desk.Now(), nil),
-		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, v.Book, s.Desk.Now(), nil),
+		Worked: api.ListingWorked(v.Book.Worked), CopiesFrom: []string{}, LeftBehind: []api.ComposedValue{}, PhotosFit: v.Photos, PhotosGiven: st.Photos, PhotosAt: st.PhotosAt, GivenAt: st.GivenAt, AnswerBy: window(st.AnswerBy, *v.Book, s.Desk.Now(), nil),
+		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, *v.Book, s.Desk.Now(), nil),
 		Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
 	}
 	if st.CopiedFrom != "" {
@@ -102,7 +102,7 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	for _, l := range v.Left {
 		out.LeftBehind = append(out.LeftBehind, composed(l))
 	}
-	if home := s.Desk.PageOf(v.Book); home != "" {
+	if home := s.Desk.PageOf(*v.Book); home != "" {
 		out.Home = &home
 	}
 	for _, c := range v.Book.Copies {
@@ -118,11 +118,11 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 			Status: api.CandidateStatus(c.Status), Score: c.Score, Verdict: api.CandidateVerdict(c.Verdict), Reasons: append([]string{}, c.Reasons...)})
 	}
 	for _, a := range st.Attempts {
-		out.Attempts = append(out.Attempts, attempt(a, v.Book, s.Desk.Now()))
+		out.Attempts = append(out.Attempts, attempt(a, *v.Book, s.Desk.Now()))
 	}
 	for i := len(v.History) - 1; i >= 0; i-- { // newest first
 		e := v.History[i]
-		out.History = append(out.History, api.HistoryLine{At: e.At, Actor: e.Actor, Says: desk.Describe(e, v.Book)})
+		out.History = append(out.History, api.HistoryLine{At: e.At, Actor: e.Actor, Says: desk.Describe(e, *v.Book)})
 	}
 	return out, nil
 }

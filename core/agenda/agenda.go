@@ -43,8 +43,8 @@ const (
 type Listing struct {
 	Label  string // of the location
 	Owner  string // who can read the post there; empty when not known
-	Record record.Record
-	Book   rulebook.Rulebook
+	Record *record.Record
+	Book   *rulebook.Rulebook
 	State  verification.State
 }
 
@@ -61,7 +61,7 @@ type Task struct {
 
 // For tells what a listing asks for now; false when it asks for nothing.
 func For(l Listing, now time.Time) (Task, bool) {
-	if l.Book.MayList(l.Record) != "" {
+	if l.Book.MayList(*l.Record) != "" {
 		return Task{}, false
 	}
 	t, ok := next(l, now)
@@ -114,7 +114,7 @@ func next(l Listing, now time.Time) (Task, bool) {
 func answer(l Listing, place calendar.Place, now time.Time) Task {
 	s := l.State
 	t := Task{Group: Directory, Act: OpenIt, Title: l.Label + " on " + l.Book.Name, Window: s.AnswerBy,
-		Says: fmt.Sprintf("Written to them %s; they answer by %s.", verification.When(*s.GivenAt, now, verification.ZoneOf(l.Record, l.Book)), verification.Day(s.AnswerBy.Latest))}
+		Says: fmt.Sprintf("Written to them %s; they answer by %s.", verification.When(*s.GivenAt, now, verification.ZoneOf(*l.Record, *l.Book)), verification.Day(s.AnswerBy.Latest))}
 	if place.State(*s.AnswerBy, now) == calendar.Late {
 		t.Group, t.Act, t.Title = Mine, Give, l.Book.Name+" has not answered about "+l.Label
 		t.Says = fmt.Sprintf("They should have by %s. Look whether it shows, or write again.", verification.Day(s.AnswerBy.Latest))
@@ -143,7 +143,7 @@ func found(s verification.State) string {
 func publishing(l Listing, place calendar.Place, now time.Time) Task {
 	s := l.State
 	t := Task{Window: s.PublicBy, Act: LookAgain, Group: Directory, Title: l.Label + " on " + l.Book.Name,
-		Says: fmt.Sprintf("Verified %s; public by %s.", verification.When(*s.VerifiedAt, now, verification.ZoneOf(l.Record, l.Book)), verification.Day(s.PublicBy.Latest))}
+		Says: fmt.Sprintf("Verified %s; public by %s.", verification.When(*s.VerifiedAt, now, verification.ZoneOf(*l.Record, *l.Book)), verification.Day(s.PublicBy.Latest))}
 	if place.State(*s.PublicBy, now) == calendar.Late {
 		days := calendar.DateOf(now.In(place.Zone)).Number() - calendar.DateOf(s.VerifiedAt.In(place.Zone)).Number()
 		t.Group = Mine
@@ -155,7 +155,7 @@ func publishing(l Listing, place calendar.Place, now time.Time) Task {
 
 func verify(l Listing, place calendar.Place, now time.Time) Task {
 	s, on := l.State, l.Label+" on "+l.Book.Name
-	zone := verification.ZoneOf(l.Record, l.Book)
+	zone := verification.ZoneOf(*l.Record, *l.Book)
 	a := s.Attempt()
 	if a == nil {
 		return Task{Group: Mine, Act: Verify, Title: "Verify " + on, Says: troubleOr(s, "Held, not verified. Nothing shows until it is.")}

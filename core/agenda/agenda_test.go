@@ -57,14 +57,14 @@ func TestWhatIsNext(t *testing.T) {
 		{"gone", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.NotSeen)), 9, Mine, LookAgain, "gone from the page"},
 		{"no answer", append(held[:3:3], ev(verification.CallUnanswered)), 0, Directory, OpenIt, "They say no."},
 	} {
-		l := Listing{Label: "Minnow Bay", Owner: "Dov Marsh", Record: record.Record{Kind: record.Premises}, Book: book, State: verification.Derive(book, c.events)}
+		l := Listing{Label: "Minnow Bay", Owner: "Dov Marsh", Record: &record.Record{Kind: record.Premises}, Book: &book, State: verification.Derive(book, c.events)}
 		l.Record.Address.Country = "US"
 		got, ok := For(l, start.AddDate(0, 0, c.days))
 		if !ok || got.Group != c.group || got.Act != c.act || !strings.Contains(got.Says, c.says) || !strings.Contains(got.Title, "Minnow Bay") {
 			t.Errorf("%s: %v %+v, want %s, %s, %q", c.name, ok, got, c.group, c.act, c.says)
 		}
 	}
-	public := Listing{Record: record.Record{Kind: record.Premises}, Book: book, State: verification.State{Control: verification.Held, Visibility: verification.Public}}
+	public := Listing{Record: &record.Record{Kind: record.Premises}, Book: &book, State: verification.State{Control: verification.Held, Visibility: verification.Public}}
 	if task, ok := For(public, start); ok {
 		t.Errorf("a public listing asks for %+v", task)
 	}
@@ -76,7 +76,7 @@ func TestWhatIsNext(t *testing.T) {
 
 func TestTheSoonestLossComesFirst(t *testing.T) {
 	soon, late := start.Add(3*time.Hour), start.AddDate(0, 0, 20)
-	l := Listing{Book: rulebook.Rulebook{Weight: 10}}
+	l := Listing{Book: &rulebook.Rulebook{Weight: 10}}
 	tasks := []Task{{Title: "b", Group: Mine, Until: &late}, {Title: "c", Group: Mine, Until: &soon}, {Title: "a", Group: Mine}}
 	for i := range tasks {
 		tasks[i].Loss = loss(l, tasks[i], start)
@@ -115,7 +115,7 @@ func TestWhatIsNextByHand(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		l := Listing{Label: "Minnow Bay", Book: book, State: verification.Derive(book, c.events)}
+		l := Listing{Label: "Minnow Bay", Record: &record.Record{}, Book: &book, State: verification.Derive(book, c.events)}
 		l.Record.Kind, l.Record.Address.Country, l.Record.Address.Region = record.Premises, "US", "WA"
 		task, ok := For(l, days(c.days))
 		if !ok || task.Group != c.group || task.Act != c.act || task.Title != c.title || task.Says == "" {

@@ -3,6 +3,7 @@
 package record
 
 import (
+	"sync"
 	"time"
 
 	"uvent/core/address"
@@ -138,9 +139,19 @@ func (r Record) Location() (*time.Location, bool) {
 	if name == "" {
 		return nil, false
 	}
+	if zone, known := zones.Load(name); known {
+		return zone.(*time.Location), true
+	}
 	zone, err := time.LoadLocation(name)
+	if err == nil {
+		zones.Store(name, zone)
+	}
 	return zone, err == nil
 }
+
+// zones are time zones that were read, by name: reading one takes longer than all else
+// that is asked of it.
+var zones sync.Map
 
 // Post is where a postcard to the location goes, and to whom.
 func (r Record) Post() (to address.Address, contact string) {

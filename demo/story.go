@@ -78,13 +78,19 @@ func search(ctx context.Context, l *layer, at desk.Place) error {
 	return err
 }
 
+// create creates the listing; where a name for its page is taken, with the next.
 func create(ctx context.Context, l *layer, at desk.Place) error {
-	call, err := l.desk.Create(ctx, l.who.Actor(), at)
-	s, err := l.settled(ctx, at, call, err)
-	if err == nil && s.Control != verification.Held {
-		err = errors.New("creating: " + s.Trouble)
+	for taken := -1; ; {
+		call, err := l.desk.Create(ctx, l.who.Actor(), at, "")
+		s, err := l.settled(ctx, at, call, err)
+		switch {
+		case err != nil || s.Control == verification.Held:
+			return err
+		case len(s.Taken) <= taken || len(s.Taken) == 0:
+			return errors.New("creating: " + s.Trouble)
+		}
+		taken = len(s.Taken)
 	}
-	return err
 }
 
 func claim(ctx context.Context, l *layer, at desk.Place) error {

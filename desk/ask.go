@@ -27,7 +27,7 @@ type question struct {
 	Query   *reach.Query        `json:"query,omitempty"`
 	Ref     string              `json:"ref,omitempty"`
 	From    string              `json:"from,omitempty"` // the directory to copy from
-	Page    string              `json:"page,omitempty"` // the listing's page there
+	Page    string              `json:"page,omitempty"` // the listing's page there, or the name that its page should have
 	Values  fit.Values          `json:"values,omitempty"`
 	Paper   *reach.Evidence     `json:"paper,omitempty"`
 	Photos  []reach.Photo       `json:"photos,omitempty"` // without their data
@@ -194,7 +194,11 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		e, no = verification.Event{Kind: verification.ClaimGranted, Ref: l.Ref, Page: l.Page}, verification.ClaimRefused
 	case verification.CreateAsked:
 		var l reach.Listing
-		l, err = d.reach.Create(ctx, url, key, q.Values.Facts())
+		facts := q.Values.Facts()
+		if q.Page != "" {
+			facts["page_name"] = q.Page
+		}
+		l, err = d.reach.Create(ctx, url, key, facts)
 		e, no = verification.Event{Kind: verification.Created, Ref: l.Ref, Page: l.Page}, verification.CreateRefused
 	case verification.CopyAsked:
 		var l reach.Listing
@@ -226,6 +230,9 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 	var refused *reach.Refusal
 	if errors.As(err, &refused) {
 		e = verification.Event{Kind: no, Ref: q.Ref, Says: says(refused), HeldBy: refused.HeldBy, TriesLeft: refused.TriesLeft}
+		if refused.Code == "taken" {
+			e.Taken = q.Page
+		}
 		if refused.Code == "already_verified" {
 			e = verification.Event{Kind: verification.CodeAccepted}
 		}

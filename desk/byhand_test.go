@@ -33,7 +33,7 @@ func TestByHand(t *testing.T) {
 	refused(t, r.Desk.Give(ctx, who, here, "", ""), desk.Conflict, "Look for it on Sound Chamber first")
 	_, err := r.Desk.Search(ctx, who, here)
 	refused(t, err, desk.Conflict, "Sound Chamber has no interface: it is worked by hand.")
-	_, err = r.Desk.Create(ctx, who, here)
+	_, err = r.Desk.Create(ctx, who, here, "")
 	refused(t, err, desk.Conflict, "has no interface")
 	rig.Must(t, r.Desk.Found(ctx, who, here, desk.NothingThere, "", ""))
 
@@ -185,7 +185,7 @@ func TestCopying(t *testing.T) {
 	first := r.Add(t, rec)
 	here := at(first, "skerry")
 	r.Answered(t, here)(r.Desk.Search(ctx, who, here))
-	_, err := r.Desk.Create(ctx, who, here)
+	_, err := r.Desk.Create(ctx, who, here, "")
 	refused(t, err, desk.Conflict, "The record has no legal name.")
 	_, err = r.Desk.CopyFrom(ctx, who, here, "fernlook")
 	refused(t, err, desk.Conflict, "Skerry copies a verified listing, and that on Fernlook is not.")
@@ -331,6 +331,28 @@ func TestReviews(t *testing.T) {
 	card := at(here, "hithermap")
 	r.Held(t, card)
 	if s := r.Answered(t, card)(r.Desk.AskCode(ctx, who, card, "card")); s.VerifiedAt == nil || s.Attempt().State != verification.AttemptAccepted {
+		t.Errorf("%+v", s)
+	}
+}
+
+// A page's address is made from a name that another may have: the next best is taken then.
+func TestNamesOfPages(t *testing.T) {
+	r, ctx := rig.Start(t, "murmurhall"), t.Context()
+	who := r.Who.Actor()
+	one, two := at(r.Add(t, rig.Shop("Minnow Bay")), "murmurhall"), at(r.Add(t, rig.Shop("Quillcote")), "murmurhall")
+	if s := r.Held(t, one); s.Page != "/murmurhall/place/spokeshave-cycle-works" {
+		t.Errorf("%+v", s)
+	}
+	r.Answered(t, two)(r.Desk.Search(ctx, who, two))
+	s := r.Answered(t, two)(r.Desk.Create(ctx, who, two, ""))
+	if s.Control != verification.NoControl || !slices.Equal(s.Taken, []string{"spokeshave-cycle-works"}) || !strings.Contains(s.Trouble, "is taken") {
+		t.Fatalf("%+v", s)
+	}
+	_, err := r.Desk.Create(ctx, who, two, strings.Repeat("x", 41))
+	refused(t, err, desk.Invalid, "The page’s name has 41 characters; Murmurhall takes 40.")
+	_, err = r.Desk.Create(ctx, who, two, "!!!")
+	refused(t, err, desk.Invalid, "letters, digits and hyphens")
+	if s = r.Answered(t, two)(r.Desk.Create(ctx, who, two, "")); s.Page != "/murmurhall/place/spokeshave-cycle-works-quillcote" {
 		t.Errorf("%+v", s)
 	}
 }

@@ -35,7 +35,7 @@ func TestNothingIsDoneTwiceWhenAnswersAreLost(t *testing.T) {
 		_, err := r.Desk.Search(ctx, who, at)
 		rig.Must(t, err)
 		settled(at, verification.SearchAsked)
-		_, err = r.Desk.Create(ctx, who, at)
+		_, err = r.Desk.Create(ctx, who, at, "")
 		rig.Must(t, err)
 		if s := settled(at, verification.CreateAsked); s.Control != verification.Held {
 			t.Fatalf("%s: %+v", town, s)

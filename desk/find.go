@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"uvent/core/fit"
+	"uvent/core/link"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
 	"uvent/reach"
@@ -57,8 +58,10 @@ func (d *Desk) Claim(ctx context.Context, actor Actor, at Place, ref string) (ca
 	return call, err
 }
 
-// Create makes a new listing from the record, after a search.
-func (d *Desk) Create(ctx context.Context, actor Actor, at Place) (call uuid.UUID, err error) {
+// Create makes a new listing from the record, after a search. Where the page's address is
+// made from a name, name is the one to take; empty: the best that is not known to be
+// another's.
+func (d *Desk) Create(ctx context.Context, actor Actor, at Place, name string) (call uuid.UUID, err error) {
 	err = d.change(ctx, actor, at, func(l *listing) error {
 		if err := l.mayTake(); err != nil {
 			return err
@@ -80,8 +83,12 @@ func (d *Desk) Create(ctx context.Context, actor Actor, at Place) (call uuid.UUI
 		if _, err := l.first(ctx); err != nil {
 			return err
 		}
+		page, err := l.pageName(name)
+		if err != nil {
+			return err
+		}
 		values := fit.Compose(s, &l.book)
-		call, err = d.ask(ctx, l, verification.CreateAsked, question{Values: values}, verification.Event{})
+		call, err = d.ask(ctx, l, verification.CreateAsked, question{Values: values, Page: page}, verification.Event{})
 		return err
 	})
 	return call, err
@@ -160,4 +167,29 @@ func (d *Desk) CopyFrom(ctx context.Context, actor Actor, at Place, from string)
 		return err
 	})
 	return call, err
+}
+
+// pageName is the name for a listing's page: the one that is wished for, or the best that
+// is free as far as is known. Empty where the directory makes none of a name.
+func (l *listing) pageName(wish string) (string, error) {
+	p := l.book.PageAddress
+	if p.Begins == "" {
+		return "", nil
+	}
+	if wish != "" {
+		name := link.Slug(wish)
+		switch {
+		case name == "":
+			return "", &Problem{Kind: Invalid, Detail: "A page’s name has letters, digits and hyphens."}
+		case p.MostCharacters > 0 && len(name) > p.MostCharacters:
+			return "", &Problem{Kind: Invalid, Detail: fmt.Sprintf("The page’s name has %d characters; %s takes %d.", len(name), l.book.Name, p.MostCharacters)}
+		}
+		return name, nil
+	}
+	for _, name := range p.Propose(l.location.Record) {
+		if !slices.Contains(l.state.Taken, name) {
+			return name, nil
+		}
+	}
+	return "", conflict("Every name that was thought of for the page is taken. Write one.")
 }

@@ -20,12 +20,12 @@ func TestFromASearchToAPublicListing(t *testing.T) {
 	at := r.Add(t, rig.Shop("Minnow Bay"))
 	who := r.Who.Actor()
 
-	_, err := r.Desk.Create(ctx, who, at)
+	_, err := r.Desk.Create(ctx, who, at, "")
 	refused(t, err, desk.Conflict, "Search Fernlook first")
 	if s := r.Answered(t, at)(r.Desk.Search(ctx, who, at)); s.SearchedAt == nil || len(s.Candidates) != 0 {
 		t.Fatalf("searched: %+v", s)
 	}
-	if s := r.Answered(t, at)(r.Desk.Create(ctx, who, at)); s.Control != verification.Held || s.Visibility != verification.Hidden {
+	if s := r.Answered(t, at)(r.Desk.Create(ctx, who, at, "")); s.Control != verification.Held || s.Visibility != verification.Hidden {
 		t.Fatalf("created: %+v", s)
 	}
 	_, err = r.Desk.Search(ctx, who, at)
@@ -172,7 +172,7 @@ func TestWhatCannotBeListedOrCreated(t *testing.T) {
 	bare.Category = ""
 	at := r.Add(t, bare)
 	r.Answered(t, at)(r.Desk.Search(ctx, r.Who.Actor(), at))
-	_, err := r.Desk.Create(ctx, r.Who.Actor(), at)
+	_, err := r.Desk.Create(ctx, r.Who.Actor(), at, "")
 	refused(t, err, desk.Conflict, "no category")
 	abroad := rig.Shop("Elsewhere")
 	abroad.Address.Country, abroad.Zone, abroad.Phones = "FR", "Europe/Paris", nil

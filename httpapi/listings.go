@@ -2,6 +2,7 @@ package httpapi
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -110,6 +111,14 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 			out.CopiesFrom = append(out.CopiesFrom, c.From)
 		}
 	}
+	if p := v.Book.PageAddress; p.Begins != "" {
+		out.PageNames = &api.PageNames{Begins: p.Begins, Note: p.Note, Most: p.MostCharacters, Proposed: []string{}, Taken: append([]string{}, st.Taken...)}
+		for _, name := range p.Propose(v.Location.Record) {
+			if !slices.Contains(st.Taken, name) {
+				out.PageNames.Proposed = append(out.PageNames.Proposed, name)
+			}
+		}
+	}
 	for _, f := range v.Facts {
 		out.Facts = append(out.Facts, api.FactLine{Fact: f.Fact, Title: f.Title, Record: f.Record, Seen: f.Seen, Mark: string(f.Mark), Says: f.Says})
 	}
@@ -171,8 +180,12 @@ func (s *Server) ClaimListing(ctx context.Context, in api.ClaimListingRequestObj
 
 // CreateListing creates a listing.
 func (s *Server) CreateListing(ctx context.Context, in api.CreateListingRequestObject) (api.CreateListingResponseObject, error) {
+	name := ""
+	if in.Body != nil {
+		name = text(in.Body.PageName)
+	}
 	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Create(ctx, person(ctx).Actor(), at)
+	call, err := s.Desk.Create(ctx, person(ctx).Actor(), at, name)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.CreateListing202JSONResponse(out), nil

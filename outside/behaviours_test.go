@@ -212,7 +212,7 @@ func TestBehaviours(t *testing.T) {
 		{"murmurhall", "takes a second look now and then", func(w *world) {
 			looked, all := 0, 16
 			for i := range all {
-				l := w.held("murmurhall", and(business, visit.Facts{"locality": fmt.Sprint("Town ", i)}))
+				l := w.held("murmurhall", and(business, visit.Facts{"locality": fmt.Sprint("Town ", i), "page_name": fmt.Sprint("spokeshave ", i)}))
 				_, sent := w.askOf("murmurhall", "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": "text", "to": "+13605550142"})
 				code, err := w.Code(w.t.Context(), "+13605550142")
 				must(w.t, err)
@@ -271,6 +271,14 @@ func TestBehaviours(t *testing.T) {
 		{"guildbench", "asks for no place", func(w *world) {
 			l := w.held("guildbench", visit.Facts{"name": "Spokeshave Cycle Works", "website": "https://spokeshave.example", "industry": "Bicycles"})
 			w.has(l.Holder, "you", "holder")
+		}},
+		{"guildbench", "gives each page address once", func(w *world) {
+			firm := visit.Facts{"name": "Spokeshave Cycle Works", "page_name": "spokeshave"}
+			l := w.held("guildbench", firm)
+			w.has(l.Page, "/guildbench/place/spokeshave", "its page")
+			status, a := w.askOf("guildbench", "POST", "/listings", "another", and(firm, visit.Facts{"locality": "Quillcote"}))
+			w.has(status, http.StatusConflict, "the same name for another")
+			w.has(a.Code+": "+a.Detail, "taken: The page address spokeshave is taken. Choose another.", "what it says")
 		}},
 		{"candourbox", "is held by a former agency", func(w *world) {
 			ref, err := w.Place(w.t.Context(), "candourbox", "maps@northlightmedia.example", shop)

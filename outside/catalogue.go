@@ -19,6 +19,7 @@ type directory struct {
 	files      bool          // it takes files of many locations
 	staff      string        // the email at which its people take what is to be changed
 	review     calendar.Rule // how long they take for it
+	pageNames  bool          // its pages' addresses are made from the name alone, and each is given once
 	noCreating bool          // it makes its listings by itself
 	noVisits   bool          // it lists no business that only goes to its customers
 	wants      []string      // facts that it wants before a claim, besides the usual ones
@@ -119,7 +120,7 @@ var directories = []directory{
 		copies:  []copying{{from: "plotline", window: days(5, 14), carries: []string{"name", "street", "locality", "region", "postal_code", "phone", "website"}, overwrites: true}},
 	},
 	{
-		slug: "murmurhall", name: "Murmurhall", place: in("", 0), publish: days(0, 1), connected: true, secondLook: 25,
+		slug: "murmurhall", name: "Murmurhall", place: in("", 0), publish: days(0, 1), connected: true, pageNames: true, secondLook: 25,
 		look: look{`"Segoe UI", Verdana, sans-serif`, "#2b2340", "#fbf9ff", "#6a3fa0", false, "jsonld", true},
 		methods: map[string]method{
 			"text": {digits: 6, tries: 3, works: 10 * minutes, always: true}, "email": {digits: 6, tries: 3, works: 60 * minutes, always: true}, "papers": {window: business(2, 7), always: true},
@@ -138,7 +139,7 @@ var directories = []directory{
 		},
 	},
 	{
-		slug: "guildbench", name: "Guildbench", place: in("", 0), publish: days(0, 1), connected: true,
+		slug: "guildbench", name: "Guildbench", place: in("", 0), publish: days(0, 1), connected: true, pageNames: true,
 		look:    look{"Arial, sans-serif", "#1a2433", "#fff", "#1b4f9c", true, "jsonld", false},
 		methods: map[string]method{"email": {digits: 6, tries: 5, works: 24 * time.Hour, always: true}, "papers": {window: business(3, 8), always: true}},
 	},

@@ -142,13 +142,33 @@ func create(d *directory, r request) (reply, error) {
 	if d.noVisits && f.HideStreet {
 		return no(http.StatusUnprocessableEntity, "not_listed", "We list places that people can go to."), nil
 	}
+	if d.pageNames {
+		if f.PageName == "" {
+			f.PageName = f.Name
+		}
+		taken, err := isTaken(r.Context(), r.tx, d, f.PageName)
+		if err != nil {
+			return reply{}, err
+		}
+		if taken {
+			return no(http.StatusConflict, "taken", "The page address "+slug(f.PageName)+" is taken. Choose another."), nil
+		}
+	}
 	l, err := addListing(r.Context(), r.tx, d, f, r.account, 0, false)
 	l.Holder = "you"
 	return reply{http.StatusCreated, l}, err
 }
 
+func isTaken(ctx context.Context, tx pgx.Tx, d *directory, name string) (taken bool, err error) {
+	err = tx.QueryRow(ctx, "select exists (select from listing where directory = $1 and slug = $2)", d.slug, slug(name)).Scan(&taken)
+	return taken, err
+}
+
 func addListing(ctx context.Context, tx pgx.Tx, d *directory, f Facts, holder string, lateDays int, known bool) (listing, error) {
 	page := slug(f.Name + " " + f.Locality)
+	if f.PageName != "" {
+		page = slug(f.PageName)
+	}
 	var others int
 	if err := tx.QueryRow(ctx, "select count(*) from listing where directory = $1 and (slug = $2 or slug like $2 || '-%')", d.slug, page).Scan(&others); err != nil {
 		return listing{}, err

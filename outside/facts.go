@@ -41,7 +41,8 @@ type Facts struct {
 	Offerings       []Section         `json:"offerings,omitempty"`
 	Payments        []string          `json:"payments,omitempty"`
 	Team            []string          `json:"team,omitempty"`
-	KeepOwn         bool              `json:"keep_own,omitempty"` // nothing is taken over from others
+	PageName        string            `json:"page_name,omitempty"` // wished for its page's address
+	KeepOwn         bool              `json:"keep_own,omitempty"`  // nothing is taken over from others
 }
 
 // Social is a profile elsewhere.

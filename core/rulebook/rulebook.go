@@ -124,10 +124,3 @@ type First struct {
 	Fact string `yaml:"fact"` // the ID of one of Keys; empty where the record cannot hold it
 	Says string `yaml:"says"` // what is wanted, in words
 }
-
-// PageAddress is the public page's address where it is made from the name.
-type PageAddress struct {
-	Begins         string `yaml:"begins"` // what stands before the name: pierbook.example/shops/
-	MostCharacters int    `yaml:"most_characters"`
-	Note           string `yaml:"note"`
-}

@@ -24,7 +24,7 @@ const (
 	ClaimRefused   Kind = "claim_refused"    // Ref, Says, HeldBy when somebody else holds it
 	CreateAsked    Kind = "create_asked"     //
 	Created        Kind = "created"          // Ref, Page
-	CreateRefused  Kind = "create_refused"   // Says
+	CreateRefused  Kind = "create_refused"   // Says, Taken
 	CodeAsked      Kind = "code_asked"       // Attempt, Method, To
 	CodeSent       Kind = "code_sent"        // Attempt, Terms
 	CodeAskRefused Kind = "code_ask_refused" // Attempt, Says
@@ -94,6 +94,7 @@ type Event struct {
 	Sighting   *compare.Sighting   `json:"sighting,omitempty"`
 	How        How                 `json:"how,omitempty"`
 	Photos     int                 `json:"photos,omitempty"`
+	Taken      string              `json:"taken,omitempty"`  // a page's name that is another's already
 	Values     fit.Values          `json:"values,omitempty"` // as they were given
 }
 

@@ -1,6 +1,7 @@
 package verification
 
 import (
+	"slices"
 	"time"
 
 	"uvent/core/calendar"
@@ -103,6 +104,7 @@ type State struct {
 	LookedAt   *time.Time        `json:"looked_at,omitempty"`
 	SeenAt     *time.Time        `json:"seen_at,omitempty"`
 	Sighting   *compare.Sighting `json:"sighting,omitempty"`
+	Taken      []string          `json:"taken,omitempty"`       // names for its page that are another's already
 	CopiedFrom string            `json:"copied_from,omitempty"` // the directory that the listing was copied from
 	PhotosAt   *time.Time        `json:"photos_at,omitempty"`   // when photos were last given
 	Photos     int               `json:"photos,omitempty"`      // how many then
@@ -160,13 +162,18 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 	Searched: func(s *State, _ rulebook.Rulebook, e Event) {
 		s.SearchedAt, s.Candidates = &e.At, e.Candidates
 	},
-	ClaimAsked:    func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
-	CreateAsked:   func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
-	CopyAsked:     func(s *State, _ rulebook.Rulebook, e Event) { s.Control, s.CopiedFrom = Asked, e.Ref },
-	ClaimGranted:  taken,
-	Created:       taken,
-	Copied:        taken,
-	CreateRefused: refusedControl,
+	ClaimAsked:   func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
+	CreateAsked:  func(s *State, _ rulebook.Rulebook, _ Event) { s.Control = Asked },
+	CopyAsked:    func(s *State, _ rulebook.Rulebook, e Event) { s.Control, s.CopiedFrom = Asked, e.Ref },
+	ClaimGranted: taken,
+	Created:      taken,
+	Copied:       taken,
+	CreateRefused: func(s *State, book rulebook.Rulebook, e Event) {
+		refusedControl(s, book, e)
+		if e.Taken != "" {
+			s.Taken = append(slices.Clone(s.Taken), e.Taken)
+		}
+	},
 	CopyRefused: func(s *State, book rulebook.Rulebook, e Event) {
 		refusedControl(s, book, e)
 		s.CopiedFrom = ""

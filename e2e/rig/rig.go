@@ -163,7 +163,7 @@ func (r *Rig) State(t testing.TB, at desk.Place) verification.State {
 func (r *Rig) Held(t testing.TB, at desk.Place) verification.State {
 	t.Helper()
 	r.Answered(t, at)(r.Desk.Search(t.Context(), r.Who.Actor(), at))
-	s := r.Answered(t, at)(r.Desk.Create(t.Context(), r.Who.Actor(), at))
+	s := r.Answered(t, at)(r.Desk.Create(t.Context(), r.Who.Actor(), at, ""))
 	if s.Control != verification.Held {
 		t.Fatalf("not held: %+v", s)
 	}

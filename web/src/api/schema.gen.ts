@@ -2451,6 +2451,15 @@ export interface components {
             says: string;
             minutes: number;
         };
+        PageNames: {
+            /** @description What stands before the name */
+            begins: string;
+            note: string;
+            /** @description Characters; 0 for no limit */
+            most: number;
+            proposed: string[];
+            taken: string[];
+        };
         ComposedValue: {
             key: string;
             label: string;
@@ -2618,6 +2627,7 @@ export interface components {
             home?: string;
             /** @description Directories that it copies our listing from when it is asked to */
             copies_from: string[];
+            page_names?: components["schemas"]["PageNames"];
             /** @description Photos that fit there */
             photos_fit: number;
             photos_given: number;
@@ -4821,7 +4831,14 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": {
+                    /** @description For its page, where the address is made from a name; left out: the best that is free as far as is known */
+                    page_name?: string;
+                };
+            };
+        };
         responses: {
             /** @description Answered */
             200: {

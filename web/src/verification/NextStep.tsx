@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { Button } from 'react-bootstrap'
+import { Button, Form } from 'react-bootstrap'
 import { Link } from 'react-router'
 import type { Listing } from '../api/client'
 import { useDirectories } from '../api/queries'
@@ -172,6 +172,8 @@ function Decide({ listing: l }: { listing: Listing }) {
   const now = useNow()
   const [sure, setSure] = useState(false)
   const names = new Map(useDirectories().data?.map((d) => [d.id, d.name]))
+  const [typed, setTyped] = useState<string>()
+  const pageName = typed ?? l.page_names?.proposed[0] ?? ''
   const likely = l.candidates.filter((c) => c.verdict === 'same' || c.verdict === 'probably')
   const none = l.candidates.length === 0
   return (
@@ -242,27 +244,52 @@ function Decide({ listing: l }: { listing: Listing }) {
             </ul>
           </>
         ) : (
-          <div className="who">
-            <div>
-              <b>{none ? 'Create it from the record' : 'None of these'}</b>
-              <span className="second small">
-                {likely.length > 0 ? `A second listing of one shop harms both.` : `${l.row.directory_name} gets the facts on the left.`}
-              </span>
-            </div>
-            {likely.length > 0 && !sure ? (
-              <Button variant="outline-secondary" onClick={() => setSure(true)}>
-                Create anyway
-              </Button>
-            ) : (
-              <Button
-                variant={likely.length > 0 ? 'outline-secondary' : 'primary'}
-                disabled={verb.isPending}
-                onClick={() => verb.mutate({ do: 'create' })}
-              >
-                {verb.isPending && verb.variables.do === 'create' ? 'Creating' : 'Create listing'}
-              </Button>
+          <>
+            {l.page_names && (
+              <Form.Group controlId="page-name" className="mb-2">
+                <Form.Label>
+                  Its page’s address: <span className="mono">{l.page_names.begins}</span>
+                </Form.Label>
+                <Form.Control
+                  list="page-names"
+                  value={pageName}
+                  onChange={(e) => setTyped(e.target.value)}
+                  maxLength={200}
+                  className="mono"
+                />
+                <datalist id="page-names">
+                  {l.page_names.proposed.map((p) => (
+                    <option key={p} value={p} />
+                  ))}
+                </datalist>
+                <Form.Text>
+                  {l.page_names.note}
+                  {l.page_names.taken.length > 0 && ` Taken: ${l.page_names.taken.join(', ')}.`}
+                </Form.Text>
+              </Form.Group>
             )}
-          </div>
+            <div className="who">
+              <div>
+                <b>{none ? 'Create it from the record' : 'None of these'}</b>
+                <span className="second small">
+                  {likely.length > 0 ? `A second listing of one shop harms both.` : `${l.row.directory_name} gets the facts on the left.`}
+                </span>
+              </div>
+              {likely.length > 0 && !sure ? (
+                <Button variant="outline-secondary" onClick={() => setSure(true)}>
+                  Create anyway
+                </Button>
+              ) : (
+                <Button
+                  variant={likely.length > 0 ? 'outline-secondary' : 'primary'}
+                  disabled={verb.isPending}
+                  onClick={() => verb.mutate({ do: 'create', name: l.page_names ? pageName : undefined })}
+                >
+                  {verb.isPending && verb.variables.do === 'create' ? 'Creating' : 'Create listing'}
+                </Button>
+              )}
+            </div>
+          </>
         )}
       </div>
     </section>

@@ -7,7 +7,8 @@ type Answered = 'taken_in' | 'verified' | 'refused' | 'public' | 'not_public'
 
 // Verb is one thing a person asks of a directory, or tells of it.
 export type Verb =
-  | { do: 'search' | 'create' | 'look' | 'photos' | 'status' }
+  | { do: 'create'; name?: string }
+  | { do: 'search' | 'look' | 'photos' | 'status' }
   | { do: 'claim'; ref: string }
   | { do: 'ask'; method: string }
   | { do: 'arrived'; attempt: string }
@@ -28,7 +29,7 @@ export function useVerb(l: Listing) {
         case 'search':
           return told(api.POST('/api/listings/{location}/{directory}/search', params))
         case 'create':
-          return told(api.POST('/api/listings/{location}/{directory}/create', params))
+          return told(api.POST('/api/listings/{location}/{directory}/create', { ...params, body: { page_name: v.name } }))
         case 'look':
           return told(api.POST('/api/listings/{location}/{directory}/looks', params))
         case 'claim':

@@ -144,6 +144,7 @@ func TestWritten(t *testing.T) {
 	if s = r.State(t, here); s.Verification != verification.Refused || s.Trouble != "They have no such code." {
 		t.Errorf("%+v", s)
 	}
+	rig.Must(t, r.World.Prove(ctx, "/brasswire/place/spokeshave-cycle-works-minnow-bay", "email", rig.Account))
 	rig.Must(t, r.Desk.Answered(ctx, who, here, desk.Verified, "", ""))
 	r.Move(t, 4*24*hour)
 	rig.Must(t, r.Desk.Look(ctx, who, here))

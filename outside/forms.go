@@ -25,14 +25,15 @@ func (o *Outside) formRoutes(mux *http.ServeMux, d *directory) {
 		at("POST /file", takeFile)
 		return
 	}
-	if len(d.form) == 0 {
-		return
+	if len(d.form) > 0 {
+		at("POST /add", formAdd)
+		at("POST /mine/{ref}/change", formChange)
 	}
-	at("POST /add", formAdd)
-	at("GET /mine/{ref}", formMine)
-	at("POST /mine/{ref}/change", formChange)
-	at("POST /mine/{ref}/ask", formAsk)
-	at("POST /mine/{ref}/code", formCode)
+	if len(d.form)+len(d.methods) > 0 {
+		at("GET /mine/{ref}", formMine)
+		at("POST /mine/{ref}/ask", formAsk)
+		at("POST /mine/{ref}/code", formCode)
+	}
 }
 
 // shownForm is what a page for people shows.
@@ -85,6 +86,9 @@ func (f shownForm) Style() any      { return f.look.style() }
 func (f shownForm) Base() string    { return "/" + f.slug }
 func (f shownForm) Fields() []field { return f.form }
 func (f shownForm) Staff() string   { return f.staff }
+
+// Mine reports whether there are pages for those who hold a listing.
+func (f shownForm) Mine() bool { return len(f.form)+len(f.methods) > 0 }
 
 // Key and the others are what the page's template asks a field for.
 func (f field) Key() string   { return f.key }
@@ -274,6 +278,13 @@ func formAsk(d *directory, r request) (any, error) {
 		return back, err
 	}
 	to := map[string]string{"postcard": l.Facts.Street + ", " + l.Facts.Locality, "call": l.Facts.Phone, "text": l.Facts.Phone, "email": l.Facts.Email}[method]
+	if given := r.PostFormValue("email"); method == "email" && given != "" {
+		to = given
+	}
+	if to == "" {
+		return back + "?wrong=There+is+nowhere+to+send+it.+Give+an+email.", nil
+	}
+	l.Holder = "you"
 	_, err = sendCode(r, d, l, method, to, r.PostFormValue("contact"))
 	return back + "?says=A+code+is+on+its+way.", err
 }
@@ -388,13 +399,17 @@ func (w written) answer(r request) (arrival, error) {
 	l, err := scan(r.tx.QueryRow(r.Context(), "select "+listingColumns+" from listing where directory = $1 and facts->>'name' = $2 and facts->>'locality' = $3", d.slug, f.Name, f.Locality), d, "by hand")
 	switch {
 	case errors.Is(err, pgx.ErrNoRows):
-		if l, err = addListing(r.Context(), r.tx, d, f, "by hand", 0, false); err == nil {
+		if l, err = addListing(r.Context(), r.tx, d, f, "by hand", 0, false); err == nil && d.atOnce {
 			err = believe(r.Context(), r.tx, d, l, r.now)
 		}
 	case err == nil:
 		_, err = r.tx.Exec(r.Context(), "update listing set facts = $2 where ref = $1", l.Ref, f)
 	}
-	back.Body = fmt.Sprintf("Dear colleague,\nwe have entered %s, %s as you wrote. It will be at %s.\nThe desk of %s", f.Name, f.Locality, l.Page, d.name)
+	back.Body = fmt.Sprintf("Dear colleague,\nwe have entered %s, %s as you wrote. It will be at %s.\n", f.Name, f.Locality, l.Page)
+	if err == nil && !d.atOnce && l.VerifiedAt == nil {
+		back.Body += fmt.Sprintf("Before it shows, please confirm that it is yours: have a code sent to you at /%s/mine/%s, and enter it there.\n", d.slug, l.Ref)
+	}
+	back.Body += "The desk of " + d.name
 	return back, err
 }
 

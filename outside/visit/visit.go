@@ -164,7 +164,7 @@ var (
 )
 
 // Prove has a directory send a code for the listing with a public page, and enters it on
-// the directory's own pages. places are where the code may come to.
+// the directory's own pages. places are where the code may come to, an email last.
 func (w World) Prove(ctx context.Context, page, method string, places ...string) error {
 	directory := strings.Split(page, "/")[1]
 	words := strings.Split(page[strings.LastIndexByte(page, '/')+1:], "-")
@@ -178,14 +178,26 @@ func (w World) Prove(ctx context.Context, page, method string, places ...string)
 		return err
 	}
 	for _, mine := range minePattern.FindAllString(string(list), -1) {
-		body, _, err := w.post(ctx, mine+"/ask", url.Values{"method": {method}})
+		body, _, err := w.post(ctx, mine+"/ask", url.Values{"method": {method}, "email": {places[len(places)-1]}})
 		if err != nil {
 			return err
 		}
 		if !strings.Contains(body, page) {
 			continue
 		}
+		// A message takes a moment to arrive.
 		code, err := w.Code(ctx, places...)
+		for range 50 {
+			if err == nil {
+				break
+			}
+			select {
+			case <-ctx.Done():
+				return ctx.Err()
+			case <-time.After(100 * time.Millisecond):
+			}
+			code, err = w.Code(ctx, places...)
+		}
 		if err != nil {
 			return err
 		}

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { useLayoutEffect, useRef, useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { api, told, type Listing, type Schemas } from '../api/client'
@@ -22,9 +22,11 @@ export function Worksheet({ listing: l, onGiven }: { listing: Listing; onGiven: 
     queryFn: () => told(api.GET('/api/listings/{location}/{directory}/worksheet', { params: { path } })),
   })
   const tick = useMutation({
+    scope: { id: key.join('/') }, // a tick and its taking back reach the server in their order
     mutationFn: (body: { key: string; text: string; given: boolean; page?: string }) =>
       told(api.POST('/api/listings/{location}/{directory}/worksheet/ticks', { params: { path }, body })),
-    onMutate: (body) => {
+    onMutate: async (body) => {
+      await queries.cancelQueries({ queryKey: key })
       queries.setQueryData<Sheet>(
         key,
         (old) => old && { ...old, lines: old.lines.map((x) => (x.value.key === body.key ? { ...x, given: body.given } : x)) },
@@ -84,7 +86,8 @@ function Lines({
     say(`${line.value.label} is on the clipboard.`)
     go(rest >= 0 ? rest : i)
   }
-  useEffect(() => {
+  // Before the picture changes: a key pressed at once acts on what is shown, not on what was.
+  useLayoutEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const target = e.target as HTMLElement
       if (e.ctrlKey || e.metaKey || e.altKey || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return

@@ -37,7 +37,7 @@ lint: $(WEB)
 	cd web && npm run --silent lint
 
 bench: needs-server
-	$(GO) test -run '^$$' -bench . -benchmem ./core/hours ./core/photo ./core/fit ./desk
+	$(GO) test -run '^$$' -bench . -benchmem ./core/hours ./core/fit ./desk
 
 # Longer than a test run can afford.
 fuzz:

@@ -116,7 +116,7 @@ func TestWritten(t *testing.T) {
 	}
 	eventually(t, func() bool {
 		list, err := r.World.Arrivals(ctx, "listings@brasswire.example")
-		return err == nil && len(list) == 1
+		return err == nil && len(list) == 1 && list[0].Title == w.Letter.Subject
 	})
 	r.Move(t, 12*24*hour)
 	if today, err = r.Desk.Today(ctx, desk.Scope{}); err != nil || today[0].Task.Group != "mine" || !strings.Contains(today[0].Task.Title, "has not answered") {

@@ -33,15 +33,20 @@ func home(b rulebook.Rulebook) string {
 	return b.Page
 }
 
+// begun is a listing that there is, with its directory's rulebook.
+func (d *Desk) begun(ctx context.Context, at Place) (book rulebook.Rulebook, row db.Listing, err error) {
+	if book, err = d.Book(at.Directory); err != nil {
+		return book, row, err
+	}
+	row, err = d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+	return book, row, orNotFound(err, "This location has no listing there yet.")
+}
+
 // Look reads the listing's public page now and records what it shows.
 func (d *Desk) Look(ctx context.Context, actor Actor, at Place) error {
-	book, err := d.Book(at.Directory)
+	book, row, err := d.begun(ctx, at)
 	if err != nil {
 		return err
-	}
-	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
-	if err != nil {
-		return orNotFound(err, "This location has no listing there yet.")
 	}
 	if row.State.Page == "" {
 		return conflict("The listing has no public page yet; claim or create it first.")
@@ -65,13 +70,9 @@ func (d *Desk) Look(ctx context.Context, actor Actor, at Place) error {
 
 // AskStatus asks a directory how its review of the latest attempt stands.
 func (d *Desk) AskStatus(ctx context.Context, actor Actor, at Place) error {
-	book, err := d.Book(at.Directory)
+	book, row, err := d.begun(ctx, at)
 	if err != nil {
 		return err
-	}
-	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
-	if err != nil {
-		return orNotFound(err, "This location has no listing there yet.")
 	}
 	a := row.State.Attempt()
 	if a == nil || a.State != verification.AttemptReview {

@@ -69,7 +69,7 @@ func (d *Desk) Worksheet(ctx context.Context, who Actor, at Place) (w Worksheet,
 	if ignoreNoRows(err) != nil {
 		return w, err
 	}
-	last, givenAt, err := d.lastGiven(ctx, at)
+	last, givenAt, err := lastGiven(ctx, d.store.Queries, at)
 	if err != nil {
 		return w, err
 	}
@@ -95,8 +95,8 @@ func (d *Desk) Worksheet(ctx context.Context, who Actor, at Place) (w Worksheet,
 }
 
 // lastGiven are the values that people brought to a directory the last time.
-func (d *Desk) lastGiven(ctx context.Context, at Place) (fit.Values, *time.Time, error) {
-	row, err := d.store.LastGiven(ctx, db.LastGivenParams{LocationID: &at.Location, DirectoryID: &at.Directory})
+func lastGiven(ctx context.Context, q *db.Queries, at Place) (fit.Values, *time.Time, error) {
+	row, err := q.LastGiven(ctx, db.LastGivenParams{LocationID: &at.Location, DirectoryID: &at.Directory})
 	if err != nil {
 		return nil, nil, ignoreNoRows(err)
 	}
@@ -107,12 +107,11 @@ func (d *Desk) lastGiven(ctx context.Context, at Place) (fit.Values, *time.Time,
 // letterTo writes the values to a directory's staff: all of them the first time, and
 // only what has changed after that.
 func letterTo(book rulebook.Rulebook, l Location, values, last fit.Values, from string) *Letter {
-	out := &Letter{To: book.Staff, Subject: fmt.Sprintf("New entry: %s, %s", l.Record.Name, l.Record.Address.Locality)}
+	out := &Letter{To: book.Staff, Subject: letterSubject(l, last)}
 	var b strings.Builder
 	b.WriteString("Dear colleagues,\n\nplease add this business:\n\n")
 	if last != nil {
 		b.Reset()
-		out.Subject = fmt.Sprintf("Change: %s, %s", l.Record.Name, l.Record.Address.Locality)
 		b.WriteString("Dear colleagues,\n\nplease change this entry. It should read:\n\n")
 	}
 	for _, v := range values {
@@ -131,28 +130,16 @@ func letterTo(book rulebook.Rulebook, l Location, values, last fit.Values, from 
 	return out
 }
 
-// TickValue notes that a value was given, as it was, or takes that back.
-func (d *Desk) TickValue(ctx context.Context, actor Actor, at Place, key, text string, given bool, page *string) error {
-	return d.onWorksheet(ctx, actor, at, func(ticks map[string]string, at *string) error {
-		switch {
-		case key == "":
-		case given:
-			ticks[key] = text
-		default:
-			delete(ticks, key)
-		}
-		if page != nil {
-			p, err := pageAddress(*page)
-			if err != nil {
-				return err
-			}
-			*at = p
-		}
-		return nil
-	})
+func letterSubject(l Location, last fit.Values) string {
+	what := "New entry"
+	if last != nil {
+		what = "Change"
+	}
+	return fmt.Sprintf("%s: %s, %s", what, l.Record.Name, l.Record.Address.Locality)
 }
 
-func (d *Desk) onWorksheet(ctx context.Context, actor Actor, at Place, f func(ticks map[string]string, page *string) error) error {
+// TickValue notes that a value was given, as it was, or takes that back.
+func (d *Desk) TickValue(ctx context.Context, actor Actor, at Place, key, text string, given bool, page *string) error {
 	if _, err := d.Book(at.Directory); err != nil {
 		return err
 	}
@@ -168,8 +155,17 @@ func (d *Desk) onWorksheet(ctx context.Context, actor Actor, at Place, f func(ti
 		if ignoreNoRows(err) != nil {
 			return err
 		}
-		if err := f(ticks, &row.Page); err != nil {
-			return err
+		switch {
+		case key == "":
+		case given:
+			ticks[key] = text
+		default:
+			delete(ticks, key)
+		}
+		if page != nil {
+			if row.Page, err = pageAddress(*page); err != nil {
+				return err
+			}
 		}
 		data, err := json.Marshal(ticks)
 		if err != nil {
@@ -203,8 +199,11 @@ func (d *Desk) Give(ctx context.Context, actor Actor, at Place, page, letter str
 				return &Problem{Kind: Invalid, Detail: "The letter is empty."}
 			}
 			e.How, e.To = verification.ByLetter, l.book.Staff
-			subject := fmt.Sprintf("%s, %s", l.location.Record.Name, l.location.Record.Address.Locality)
-			m := reach.Mail{ID: uuid.NewString(), From: d.reach.Account(), As: actor.Name, To: l.book.Staff, Subject: subject, Body: letter}
+			last, _, err := lastGiven(ctx, l.q, at)
+			if err != nil {
+				return err
+			}
+			m := reach.Mail{ID: uuid.NewString(), From: d.reach.Account(), As: actor.Name, To: l.book.Staff, Subject: letterSubject(l.location, last), Body: letter}
 			if _, err := d.jobs.InsertTx(ctx, l.tx, mailJob{m}, nil); err != nil {
 				return err
 			}

@@ -1,6 +1,8 @@
 package fit
 
 import (
+	"image"
+	"image/color"
 	"strings"
 	"testing"
 
@@ -34,5 +36,46 @@ func TestPhotos(t *testing.T) {
 	}
 	if fits := Photos(Photo{Group: "passport"}, book); fits != nil {
 		t.Errorf("%+v", fits)
+	}
+}
+
+// A 12-megapixel photo, cut into every shape that the directories want of its group.
+func BenchmarkRenditions(b *testing.B) {
+	books, err := rulebooks.All()
+	if err != nil {
+		b.Fatal(err)
+	}
+	size := photo.Size{Width: 4000, Height: 3000}
+	img := image.NewRGBA(image.Rect(0, 0, size.Width, size.Height))
+	for y := range size.Height {
+		for x := range size.Width {
+			img.SetRGBA(x, y, color.RGBA{uint8(x / 16), uint8(y / 12), uint8((x / 40) * (y / 40)), 255})
+		}
+	}
+	data, err := photo.Encode(img, photo.JPEG)
+	if err != nil {
+		b.Fatal(err)
+	}
+	for _, group := range PhotoGroups {
+		b.Run(group.ID, func(b *testing.B) {
+			var shapes int
+			for b.Loop() {
+				_, img, err := photo.Read(data)
+				if err != nil {
+					b.Fatal(err)
+				}
+				work := photo.Smaller(img, photo.WorkEdge)
+				shapes = 0
+				for _, book := range books {
+					for _, f := range Photos(Photo{Group: group.ID, Size: size, Focus: photo.Middle}, book) {
+						if _, err := photo.Encode(f.Rule.Crop.Cut(work, photo.Middle), photo.JPEG); err != nil {
+							b.Fatal(err)
+						}
+						shapes++
+					}
+				}
+			}
+			b.ReportMetric(float64(shapes), "shapes/photo")
+		})
 	}
 }

@@ -275,22 +275,3 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
-
-// All shapes of a directory out of one photo of 12 megapixels.
-func BenchmarkRenditions(b *testing.B) {
-	data := encoded(b, drawn(4000, 3000, 1), JPEG)
-	crops := []Crop{{600, 600, true}, {1200, 675, false}, {960, 720, false}, {80, 60, false}, {120, 68, false}}
-	for b.Loop() {
-		_, img, err := Read(data)
-		if err != nil {
-			b.Fatal(err)
-		}
-		work := Smaller(img, WorkEdge)
-		for _, c := range crops {
-			if _, err := Encode(c.Cut(work, Middle), JPEG); err != nil {
-				b.Fatal(err)
-			}
-		}
-	}
-	b.ReportMetric(float64(b.Elapsed().Milliseconds())/float64(b.N), "ms/photo")
-}

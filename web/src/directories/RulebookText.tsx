@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router'
 import { api, told, type Schemas } from '../api/client'
 import { useCoverageNames } from '../api/queries'
 import { useTimes } from '../app/clock'
+import { useCopy } from '../app/copy'
 import { useSay } from '../app/say'
 import { counted } from '../app/View'
 import { Failed } from '../verification/Failed'
@@ -53,6 +54,7 @@ export function RulebookText({ directory: d, location }: { directory?: Schemas['
   const queries = useQueryClient()
   const navigate = useNavigate()
   const say = useSay()
+  const copy = useCopy()
   const names = useCoverageNames()
   const at = useTimes('UTC')
   const area = useRef<HTMLTextAreaElement>(null)
@@ -101,14 +103,7 @@ export function RulebookText({ directory: d, location }: { directory?: Schemas['
       <div className="sheet-head">
         <h2>{d ? 'The file' : 'A directory’s rulebook'}</h2>
         <span>
-          <Button
-            variant="link"
-            className="p-0 me-3"
-            onClick={async () => {
-              await navigator.clipboard.writeText(text)
-              say('The rulebook is on the clipboard.')
-            }}
-          >
+          <Button variant="link" className="p-0 me-3" onClick={() => void copy('The rulebook', text)}>
             Copy
           </Button>
           {changed && (

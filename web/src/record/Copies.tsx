@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Button, Modal } from 'react-bootstrap'
 import { api, told, type Rec } from '../api/client'
+import { useCopy } from '../app/copy'
 import { useSay } from '../app/say'
 import { Pending } from '../app/View'
 
@@ -26,6 +27,7 @@ export function Copies({
     enabled: show,
   })
   const say = useSay()
+  const copy = useCopy()
   const picker = useRef<HTMLInputElement>(null)
   const [format, setFormat] = useState('jsonld')
   const [wrong, setWrong] = useState('')
@@ -83,13 +85,7 @@ export function Copies({
               >
                 Take out the {shown.title}
               </a>
-              <Button
-                variant="outline-secondary"
-                onClick={async () => {
-                  await navigator.clipboard.writeText(shown.text)
-                  say(`The ${shown.title} is on the clipboard.`)
-                }}
-              >
+              <Button variant="outline-secondary" onClick={() => void copy(`The ${shown.title}`, shown.text)}>
                 Copy it
               </Button>
               <input

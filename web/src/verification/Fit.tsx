@@ -3,7 +3,7 @@ import { Button } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { api, told, type Listing, type Schemas } from '../api/client'
 import { pathOf } from '../app/place'
-import { useSay } from '../app/say'
+import { useCopy } from '../app/copy'
 import { Pending } from '../app/View'
 
 export const stateMarks: Record<Schemas['FitItem']['state'], [string, string]> = {
@@ -28,7 +28,7 @@ export function Fit({ listing: l }: { listing: Listing }) {
 }
 
 export function FitTable({ fit: f, location }: { fit: Schemas['ListingFit']; location?: string }) {
-  const say = useSay()
+  const copy = useCopy()
   if (f.not) return <p className="empty">{f.not}</p>
   const value = (key: string) => f.values.find((v) => v.key === key)
   return (
@@ -70,10 +70,7 @@ export function FitTable({ fit: f, location }: { fit: Schemas['ListingFit']; loc
                         size="sm"
                         className="p-0 ms-2"
                         aria-label={`Copy ${i.title}`}
-                        onClick={async () => {
-                          await navigator.clipboard.writeText(v.text)
-                          say(`${i.title} is on the clipboard.`)
-                        }}
+                        onClick={() => void copy(i.title, v.text)}
                       >
                         Copy
                       </Button>

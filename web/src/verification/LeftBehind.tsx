@@ -1,12 +1,12 @@
 import { Button } from 'react-bootstrap'
 import type { Listing } from '../api/client'
-import { useSay } from '../app/say'
+import { useCopy } from '../app/copy'
 import { counted } from '../app/View'
 
 // LeftBehind lists what did not come along when the listing was copied from another
 // directory, each to copy.
 export function LeftBehind({ listing: l }: { listing: Listing }) {
-  const say = useSay()
+  const copy = useCopy()
   return (
     <section className="sheet">
       <h2>What did not come along</h2>
@@ -26,10 +26,7 @@ export function LeftBehind({ listing: l }: { listing: Listing }) {
               size="sm"
               className="p-0 align-self-start"
               aria-label={`Copy ${v.label}`}
-              onClick={async () => {
-                await navigator.clipboard.writeText(v.text)
-                say(`${v.label} is on the clipboard.`)
-              }}
+              onClick={() => void copy(v.label, v.text)}
             >
               Copy
             </Button>

@@ -4,7 +4,8 @@ import { Button, Form } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { api, told, type Listing, type Schemas } from '../api/client'
 import { pathOf } from '../app/place'
-import { useSay } from '../app/say'
+import { useCopy } from '../app/copy'
+import { typing } from '../app/say'
 import { counted, Pending } from '../app/View'
 import { Failed } from './Failed'
 
@@ -62,7 +63,7 @@ function Lines({
   onPage: (page: string) => void
   onGiven: () => void
 }) {
-  const say = useSay()
+  const toClipboard = useCopy()
   const first = s.lines.findIndex((x) => !x.given)
   const [at, setAt] = useState(Math.max(0, first))
   const rows = useRef<(HTMLTableRowElement | null)[]>([])
@@ -74,23 +75,15 @@ function Lines({
   }
   const copy = async (i: number) => {
     const line = s.lines[i]
-    if (!line) return
-    try {
-      await navigator.clipboard.writeText(line.value.text)
-    } catch {
-      say('The browser keeps Uvent from its clipboard; copy the text by hand.')
-      return
-    }
+    if (!line || !(await toClipboard(line.value.label, line.value.text))) return
     onTick(line, true)
     const rest = s.lines.findIndex((x, j) => j > i && !x.given)
-    say(`${line.value.label} is on the clipboard.`)
     go(rest >= 0 ? rest : i)
   }
   // Before the picture changes: a key pressed at once acts on what is shown, not on what was.
   useLayoutEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      const target = e.target as HTMLElement
-      if (e.ctrlKey || e.metaKey || e.altKey || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return
+      if (e.ctrlKey || e.metaKey || e.altKey || typing(e.target)) return
       const does: Record<string, () => void> = {
         c: () => void copy(at),
         j: () => go(at + 1),
@@ -252,7 +245,7 @@ function Finish({
 function Letter({ sheet: s, listing: l, blocked, onGiven }: { sheet: Sheet; listing: Listing; blocked: boolean; onGiven: () => void }) {
   const [body, setBody] = useState<string>()
   const give = useGive(l, onGiven)
-  const say = useSay()
+  const copy = useCopy()
   const letter = s.letter!
   const text = body ?? letter.body
   return (
@@ -274,13 +267,7 @@ function Letter({ sheet: s, listing: l, blocked, onGiven }: { sheet: Sheet; list
         <Button disabled={give.isPending || blocked} onClick={() => give.mutate({ letter: text })}>
           {give.isPending ? 'Sending' : `Send to ${s.directory_name}`}
         </Button>{' '}
-        <Button
-          variant="outline-secondary"
-          onClick={async () => {
-            await navigator.clipboard.writeText(text)
-            say('The letter is on the clipboard.')
-          }}
-        >
+        <Button variant="outline-secondary" onClick={() => void copy('The letter', text)}>
           Copy the letter
         </Button>{' '}
         <span className="second">It cannot be taken back once it is sent.</span>

@@ -5,6 +5,7 @@ import { Link } from 'react-router'
 import { api, told, type Schemas } from '../../api/client'
 import { useClient } from '../../api/queries'
 import { dayTime, spanWords, useNow, useZone } from '../../app/clock'
+import { useCopy } from '../../app/copy'
 import { useSay } from '../../app/say'
 import { useHeld } from '../held'
 
@@ -25,6 +26,7 @@ export function Missing({ location }: { location: string }) {
   const now = useNow()
   const zone = useZone()
   const say = useSay()
+  const copy = useCopy()
   const queries = useQueryClient()
   const wants = (intake?.missing ?? []).filter((w) => w.from === 'owner' && !left.includes(w.id)).map((w) => w.id)
   const params = { path: { location } }
@@ -87,10 +89,7 @@ export function Missing({ location }: { location: string }) {
                   <Button variant="primary" disabled={ask.isPending || !letter.to} onClick={() => ask.mutate()}>
                     Send to {owner?.owner_name || 'the owner'}
                   </Button>{' '}
-                  <Button
-                    variant="outline-secondary"
-                    onClick={() => void navigator.clipboard.writeText(letter.body).then(() => say('The letter is copied.'))}
-                  >
+                  <Button variant="outline-secondary" onClick={() => void copy('The letter', letter.body)}>
                     Copy
                   </Button>
                 </div>

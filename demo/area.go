@@ -4,8 +4,10 @@ import (
 	"context"
 	_ "embed"
 
+	"uvent/core/geo"
 	"uvent/core/record"
 	"uvent/desk"
+	"uvent/outside/visit"
 )
 
 //go:embed tamarack.geojson
@@ -15,6 +17,17 @@ var tamarack string
 // who go to their customers.
 func (l *layer) mapOut(ctx context.Context) error {
 	if _, err := l.desk.AddRegion(ctx, l.who.Actor(), "Tamarack Sound", tamarack); err != nil {
+		return err
+	}
+	network, err := geo.Read([]byte(tamarack))
+	if err != nil {
+		return err
+	}
+	towns := make([]visit.Town, len(network.Towns))
+	for i, t := range network.Towns {
+		towns[i] = visit.Town{Town: t.Name, Latitude: t.At.Latitude, Longitude: t.At.Longitude, People: t.Population}
+	}
+	if err := l.world.People(ctx, towns); err != nil {
 		return err
 	}
 	for _, a := range []struct {

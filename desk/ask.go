@@ -35,7 +35,8 @@ type question struct {
 	Method  rulebook.MethodName `json:"method,omitempty"`
 	To      string              `json:"to,omitempty"`
 	Contact string              `json:"contact,omitempty"`
-	Code    string              `json:"code,omitempty"` // forgotten once it is answered
+	Signs   string              `json:"signs,omitempty"` // who attests that they may, where the directory wants it
+	Code    string              `json:"code,omitempty"`  // forgotten once it is answered
 }
 
 // mostTries is how often a directory that does not answer is asked, over about
@@ -190,11 +191,11 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		no = verification.CallGivenUp
 	case verification.ClaimAsked:
 		var l reach.Listing
-		l, err = d.reach.Claim(ctx, url, key, q.Ref, q.Values.Facts())
+		l, err = d.reach.Claim(ctx, url, key, q.Ref, q.facts())
 		e, no = verification.Event{Kind: verification.ClaimGranted, Ref: l.Ref, Page: l.Page}, verification.ClaimRefused
 	case verification.CreateAsked:
 		var l reach.Listing
-		facts := q.Values.Facts()
+		facts := q.facts()
 		if q.Page != "" {
 			facts["page_name"] = q.Page
 		}
@@ -240,6 +241,15 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 	}
 	e.Attempt = q.Attempt
 	return e, err
+}
+
+// facts are what a directory is told when a listing is claimed or created.
+func (q question) facts() map[string]any {
+	out := q.Values.Facts()
+	if q.Signs != "" {
+		out["attested_by"] = q.Signs
+	}
+	return out
 }
 
 // refusals are our words for what directories refuse.

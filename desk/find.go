@@ -52,7 +52,7 @@ func (d *Desk) Claim(ctx context.Context, actor Actor, at Place, ref string) (ca
 		if err != nil {
 			return err
 		}
-		call, err = d.ask(ctx, l, verification.ClaimAsked, question{Ref: ref, Values: first}, verification.Event{Ref: ref})
+		call, err = d.ask(ctx, l, verification.ClaimAsked, question{Ref: ref, Values: first, Signs: l.signs()}, verification.Event{Ref: ref})
 		return err
 	})
 	return call, err
@@ -88,10 +88,19 @@ func (d *Desk) Create(ctx context.Context, actor Actor, at Place, name string) (
 			return err
 		}
 		values := fit.Compose(s, &l.book)
-		call, err = d.ask(ctx, l, verification.CreateAsked, question{Values: values, Page: page}, verification.Event{})
+		call, err = d.ask(ctx, l, verification.CreateAsked, question{Values: values, Page: page, Signs: l.signs()}, verification.Event{})
 		return err
 	})
 	return call, err
+}
+
+// signs is who attests that they may speak for the business: whoever claims or creates.
+// Empty where the directory does not ask.
+func (l *listing) signs() string {
+	if l.book.Account.Attests {
+		return l.actor.Name
+	}
+	return ""
 }
 
 // mayTake says why a listing can be neither claimed nor created now.

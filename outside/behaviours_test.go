@@ -72,10 +72,7 @@ func (w *world) verified(directory string, l answer, method, to string) {
 func TestBehaviours(t *testing.T) {
 	business := and(shop, visit.Facts{"legal_name": "Spokeshave Cycle Works LLC", "registration": "604 117 220", "texts": map[string]string{"long": "We mend bicycles."},
 		"socials": []map[string]any{{"name": "Murmurhall", "url": "https://murmurhall.example/spokeshave", "show": true}}})
-	for _, c := range []struct {
-		directory, does string
-		try             func(w *world)
-	}{
+	behave(t, []behaviour{
 		{"fernlook", "offers not every way for every listing", func(w *world) {
 			different := map[int]bool{}
 			for _, town := range []string{"Port Sable", "Quillcote", "Minnow Bay", "Three Herons", "Larkspur Falls", "Cinder Point", "Fennick", "Saltgrass", "Alder Landing", "Upper Moraine", "Tern Street Flats", "A", "B", "C", "D", "E"} {
@@ -268,12 +265,16 @@ func TestBehaviours(t *testing.T) {
 			w.has(status, http.StatusOK, "the page")
 			w.has(strings.Contains(page, "Tern Street") || !strings.Contains(page, "Minnow Bay"), false, "the town without the street")
 		}},
-		{"guildbench", "asks for no place", func(w *world) {
-			l := w.held("guildbench", visit.Facts{"name": "Spokeshave Cycle Works", "website": "https://spokeshave.example", "industry": "Bicycles"})
+		{"guildbench", "asks for no place, and for somebody who attests", func(w *world) {
+			firm := visit.Facts{"name": "Spokeshave Cycle Works", "website": "https://spokeshave.example", "industry": "Bicycles"}
+			status, a := w.askOf("guildbench", "POST", "/listings", "", firm)
+			w.has(status, http.StatusUnprocessableEntity, "a page for which nobody signs")
+			w.has(a.Code, "not_attested", a.Detail)
+			l := w.held("guildbench", and(firm, visit.Facts{"attested_by": "Ines Okafor"}))
 			w.has(l.Holder, "you", "holder")
 		}},
 		{"guildbench", "gives each page address once", func(w *world) {
-			firm := visit.Facts{"name": "Spokeshave Cycle Works", "page_name": "spokeshave"}
+			firm := visit.Facts{"name": "Spokeshave Cycle Works", "page_name": "spokeshave", "attested_by": "Ines Okafor"}
 			l := w.held("guildbench", firm)
 			w.has(l.Page, "/guildbench/place/spokeshave", "its page")
 			status, a := w.askOf("guildbench", "POST", "/listings", "another", and(firm, visit.Facts{"locality": "Quillcote"}))
@@ -310,10 +311,17 @@ func TestBehaviours(t *testing.T) {
 			_, err = w.Fill(w.t.Context(), "lanefolk", form)
 			w.has(err != nil && strings.Contains(err.Error(), "has 501 characters; we take 500"), true, "what it says")
 			form["text.medium"] = "We mend bicycles."
+			form["keywords"] = "bicycles, repairs, children, winter, tools"
+			_, err = w.Fill(w.t.Context(), "lanefolk", form)
+			w.has(err != nil && strings.Contains(err.Error(), "Topics: we take 4"), true, "what it says of five topics")
+			form["keywords"] = "bicycles, repairs, children, winter"
 			page, err := w.Fill(w.t.Context(), "lanefolk", form)
 			must(w.t, err)
 			must(w.t, w.Prove(w.t.Context(), page, "text", "+13605550142"))
 			w.move(w.now().AddDate(0, 0, 3))
+			status, _ := w.page(page)
+			w.has(status, http.StatusNotFound, "its page before it is said to be ready")
+			must(w.t, w.Show(w.t.Context(), page))
 			status, text := w.page(page)
 			w.has(status, http.StatusOK, "its page")
 			seen, err := reach.ReadPage([]byte(text)) // marked up in no way
@@ -348,7 +356,7 @@ func TestBehaviours(t *testing.T) {
 			}
 			w.has(phones, "+13605550124 +13605550142 ", "the phone without and with the tick")
 		}},
-		{"spanner-register", "checks a licence and calls with four digits", func(w *world) {
+		{"spanner-register", "checks a licence, calls with four digits, or takes a phone bill", func(w *world) {
 			form := visit.Form{"name": "Spokeshave", "category": "All repairs", "address": "18 Tern Street, Minnow Bay, WA 98990", "phone": "(360) 555-0142", "offerings": "Puncture: 18"}
 			_, err := w.Fill(w.t.Context(), "spanner-register", form)
 			w.has(err != nil && strings.Contains(err.Error(), "Licence is missing"), true, "what it says")
@@ -359,6 +367,13 @@ func TestBehaviours(t *testing.T) {
 			calls, err := w.Arrivals(w.t.Context(), "+13605550142")
 			must(w.t, err)
 			w.has(len(visit.CodeIn(calls[0].Body)), 4, "digits")
+			form["name"] = "Spokeshave Two"
+			page, err = w.Fill(w.t.Context(), "spanner-register", form)
+			must(w.t, err)
+			must(w.t, w.SendPaper(w.t.Context(), page, "Sound Telephone. Spokeshave Two, 18 Tern Street, (360) 555-0142"))
+			w.move(w.now().AddDate(0, 0, 16))
+			status, _ := w.page(page)
+			w.has(status, http.StatusOK, "the page of one that sent its phone bill")
 		}},
 		{"brasswire", "is changed by its staff, who answer days later by email", func(w *world) {
 			w.write("listings@brasswire.example", "Dear colleagues,\n\nListed as: Spokeshave Cycle Works\nHeading: Bicycles, repairing\nAddress: 18 Tern Street, Minnow Bay, WA 98990\nTelephone: (360) 555-0142\nHours as printed: Tue to Fri, nine to six\n\nKind regards\nInes")
@@ -411,7 +426,17 @@ func TestBehaviours(t *testing.T) {
 				w.has(resp.StatusCode, http.StatusNotFound, path)
 			}
 		}},
-	} {
+	})
+}
+
+// behaviour is one thing that a directory does.
+type behaviour struct {
+	directory, does string
+	try             func(w *world)
+}
+
+func behave(t *testing.T, all []behaviour) {
+	for _, c := range all {
 		t.Run(c.directory+" "+c.does, func(t *testing.T) { c.try(start(t)) })
 	}
 }

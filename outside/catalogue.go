@@ -31,6 +31,17 @@ type directory struct {
 	photos     photoWays
 	copies     []copying
 	form       []field
+
+	access      calendar.Rule // how long a holder may take to answer who asks for access
+	roles       bool          // accounts besides the holder may do some things
+	attests     bool          // whoever signs attests that they may
+	withdrawn   bool          // a new listing stays out of public view until somebody shows it
+	suggested   bool          // nothing is changed; changes are suggested
+	edits       []edit
+	suspends    map[string]int // by cause, how many of a hundred
+	appeals     calendar.Rule
+	mostAppeals int
+	speaks      speaking
 }
 
 // method is a way to verify that a directory offers.
@@ -58,6 +69,7 @@ type field struct {
 	long       bool   // more than a line
 	tick       string // a switch beside it
 	most       int    // characters
+	parts      int    // of a list
 	needed     bool
 }
 
@@ -83,7 +95,11 @@ const minutes = time.Minute
 var directories = []directory{
 	{
 		slug: "fernlook", name: "Fernlook", place: in("", 17), publish: business(1, 3), connected: true, wantsPlace: true,
-		look: look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#fff", "#4a6b2f", false, "jsonld", true},
+		access: business(3, 7), appeals: business(3, 10), mostAppeals: 2,
+		edits:    []edit{{keys: []string{"name", "street", "category"}, sets: "review", window: business(1, 5)}},
+		suspends: map[string]int{"extra_words": 70, "post_office_box": 80, "round_the_clock": 25, "name_and_address": 70, "second_edit": 35, "unsaid": 2},
+		speaks:   speaking{posts: 30, events: 60, buttons: []string{"visit", "call", "book", "directions"}, reviews: true},
+		look:     look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#fff", "#4a6b2f", false, "jsonld", true},
 		methods: map[string]method{
 			"postcard": {digits: 6, tries: 3, works: 30 * 24 * time.Hour, window: business(6, 12), always: true},
 			"call":     {digits: 6, tries: 3, works: 30 * minutes}, "text": {digits: 6, tries: 3, works: 30 * minutes}, "email": {digits: 8, tries: 5, works: 72 * time.Hour}, "video": {window: business(2, 5)},
@@ -91,13 +107,17 @@ var directories = []directory{
 	},
 	{
 		slug: "fernlook-facts", name: "Fernlook Facts", place: in("", 17), publish: business(0, 2), connected: true, noCreating: true,
+		suggested: true, review: business(1, 6), access: business(3, 7),
 		look:    look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#f4f7f0", "#4a6b2f", true, "jsonld", false},
 		methods: map[string]method{"email": {digits: 8, tries: 5, works: 72 * time.Hour, always: true}, "staff": {window: business(2, 8), always: true}},
 		copies:  []copying{{from: "fernlook", window: days(3, 21), carries: []string{"name", "phone", "street", "locality", "region", "postal_code", "website", "hours"}, overwrites: true}},
 	},
 	{
 		slug: "waywren", name: "Waywren", place: in("", 16), publish: business(1, 9), connected: true, noVisits: true, wantsPlace: true,
-		look: look{"Verdana, sans-serif", "#142433", "#fdfdfd", "#0f5a78", true, "microdata", false},
+		roles: true, access: days(3, 7), appeals: business(2, 7), mostAppeals: 2,
+		edits:    []edit{{keys: []string{"name", "street", "locality", "postal_code", "latitude", "longitude"}, sets: "review", window: days(1, 6)}},
+		suspends: map[string]int{"post_office_box": 60, "extra_words": 40},
+		look:     look{"Verdana, sans-serif", "#142433", "#fdfdfd", "#0f5a78", true, "microdata", false},
 		methods: map[string]method{
 			"call":     {digits: 4, tries: 3, works: 15 * minutes, onlyKnown: true},
 			"postcard": {digits: 5, tries: 3, works: 40 * 24 * time.Hour, window: business(5, 10), onlyNew: true},
@@ -106,7 +126,11 @@ var directories = []directory{
 	},
 	{
 		slug: "skerry", name: "Skerry", place: in("", 15), publish: business(2, 5), connected: true, wants: []string{"legal name", "registration number"}, wantsPlace: true, photos: photoWays{tagged: map[string]bool{"logo": true}},
-		look: look{"Tahoma, sans-serif", "#222", "#fff", "#7a3e12", false, "jsonld", false},
+		access: business(5, 10), appeals: business(4, 9), mostAppeals: 2,
+		edits:    []edit{{keys: []string{"name", "street", "locality", "postal_code", "legal_name"}, sets: "review", window: business(2, 6)}},
+		suspends: map[string]int{"name_and_address": 40},
+		speaks:   speaking{events: 21, reviews: true},
+		look:     look{"Tahoma, sans-serif", "#222", "#fff", "#7a3e12", false, "jsonld", false},
 		methods: map[string]method{
 			"email":    {digits: 6, tries: 4, works: 48 * time.Hour, always: true},
 			"postcard": {digits: 6, tries: 3, works: 60 * 24 * time.Hour, window: business(8, 15), always: true},
@@ -115,37 +139,47 @@ var directories = []directory{
 	},
 	{
 		slug: "hithermap", name: "Hithermap", place: in("WA", 0), publish: business(1, 4), connected: true, wantsPlace: true, fails: 30, photos: photoWays{loses: 25, blurs: 25},
+		access:  days(2, 5),
 		look:    look{"Helvetica, Arial, sans-serif", "#20301f", "#f7faf4", "#23663a", false, "microdata", false},
 		methods: map[string]method{"call": {digits: 5, tries: 3, works: 20 * minutes, always: true}, "card": {always: true}},
 		copies:  []copying{{from: "plotline", window: days(5, 14), carries: []string{"name", "street", "locality", "region", "postal_code", "phone", "website"}, overwrites: true}},
 	},
 	{
 		slug: "murmurhall", name: "Murmurhall", place: in("", 0), publish: days(0, 1), connected: true, pageNames: true, secondLook: 25,
-		look: look{`"Segoe UI", Verdana, sans-serif`, "#2b2340", "#fbf9ff", "#6a3fa0", false, "jsonld", true},
+		access: days(3, 10), appeals: days(3, 14), mostAppeals: 2,
+		suspends: map[string]int{"extra_words": 30, "unsaid": 3},
+		speaks:   speaking{posts: 3, radius: 50, buttons: []string{"visit", "call", "book", "write"}, reviews: true},
+		look:     look{`"Segoe UI", Verdana, sans-serif`, "#2b2340", "#fbf9ff", "#6a3fa0", false, "jsonld", true},
 		methods: map[string]method{
 			"text": {digits: 6, tries: 3, works: 10 * minutes, always: true}, "email": {digits: 6, tries: 3, works: 60 * minutes, always: true}, "papers": {window: business(2, 7), always: true},
 		},
 	},
 	{
 		slug: "lanefolk", name: "Lanefolk", place: in("WA", 0), publish: days(0, 2), pages: true,
-		look: look{"Georgia, serif", "#2a2a20", "#fbfaf4", "#9a5a00", false, "plain", false},
+		withdrawn: true,
+		look:      look{"Georgia, serif", "#2a2a20", "#fbfaf4", "#9a5a00", false, "plain", false},
 		methods: map[string]method{
 			"postcard": {digits: 6, tries: 3, works: 21 * 24 * time.Hour, window: business(4, 9), always: true}, "text": {digits: 6, tries: 3, works: 10 * minutes, always: true},
 		},
 		form: []field{
 			{key: "name", label: "Business name", most: 60, needed: true}, {key: "category", label: "What kind of business", needed: true}, {key: "address", label: "Address", needed: true},
-			{key: "areas", label: "Neighbourhoods"}, {key: "licence", label: "Licence number"}, {key: "phone", label: "Phone", needed: true}, {key: "email", label: "Email", needed: true},
+			{key: "keywords", label: "Topics", parts: 4}, {key: "areas", label: "Neighbourhoods", parts: 8}, {key: "licence", label: "Licence number"}, {key: "phone", label: "Phone", needed: true}, {key: "email", label: "Email", needed: true},
 			{key: "website", label: "Website", most: 150}, {key: "hours", label: "Opening times", needed: true}, {key: "text.medium", label: "Tell the neighbours", long: true, most: 500, needed: true}, {key: "gift_card", label: "Gift cards", most: 150},
 		},
 	},
 	{
 		slug: "guildbench", name: "Guildbench", place: in("", 0), publish: days(0, 1), connected: true, pageNames: true,
+		attests: true, access: days(2, 7),
+		speaks:  speaking{posts: 20, buttons: []string{"visit", "contact", "join"}},
 		look:    look{"Arial, sans-serif", "#1a2433", "#fff", "#1b4f9c", true, "jsonld", false},
 		methods: map[string]method{"email": {digits: 6, tries: 5, works: 24 * time.Hour, always: true}, "papers": {window: business(3, 8), always: true}},
 	},
 	{
 		slug: "candourbox", name: "Candourbox", place: in("", 0), publish: business(0, 2), connected: true, noVisits: true, wantsPlace: true,
-		look: look{"Verdana, sans-serif", "#331c1c", "#fffdfb", "#a03030", false, "microdata", false},
+		access: business(2, 5),
+		edits:  []edit{{keys: []string{"name", "street", "locality", "postal_code"}, sets: "review", window: business(1, 5)}},
+		speaks: speaking{percent: 30, buttons: []string{"call", "visit", "directions"}, reviews: true},
+		look:   look{"Verdana, sans-serif", "#331c1c", "#fffdfb", "#a03030", false, "microdata", false},
 		methods: map[string]method{
 			"text": {digits: 4, tries: 3, works: 30 * minutes, always: true}, "email": {digits: 6, tries: 3, works: 24 * time.Hour, always: true},
 		},
@@ -182,7 +216,7 @@ var directories = []directory{
 	{
 		slug: "spanner-register", name: "Spanner Register", place: in("WA", 0), publish: business(0, 2), pages: true,
 		look:    look{"Arial, sans-serif", "#1f2326", "#f5f6f7", "#b03a00", true, "microdata", false},
-		methods: map[string]method{"call": {digits: 4, tries: 2, works: 10 * minutes, always: true}},
+		methods: map[string]method{"call": {digits: 4, tries: 2, works: 10 * minutes, always: true}, "papers": {window: business(2, 5), always: true}},
 		form: []field{
 			{key: "name", label: "Workshop", most: 60, needed: true}, {key: "licence", label: "Licence", needed: true}, {key: "category", label: "Works on", needed: true}, {key: "address", label: "Address", needed: true},
 			{key: "phone", label: "Workshop phone", needed: true}, {key: "website", label: "Website", most: 100}, {key: "hours", label: "Hours"}, {key: "specialities", label: "Skills", most: 200}, {key: "offerings", label: "Jobs and prices", long: true},

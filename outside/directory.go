@@ -27,6 +27,10 @@ type listing struct {
 	VerifiedAt *time.Time `json:"verified_at"`
 	PublicAt   *time.Time `json:"public_at"`
 	holder     string
+	Suspended  *suspension `json:"-"`
+	Told       string      `json:"suspended,omitempty"` // what is said of its suspension
+	Withdrawn  bool        `json:"withdrawn"`
+	rank       rank        // what the account may do
 	lateDays   int
 	known      bool // it was there before anybody created it
 }
@@ -46,6 +50,8 @@ func (o *Outside) directoryRoutes(mux *http.ServeMux, d *directory) {
 	at("POST /search", search)
 	at("POST /listings", create)
 	at("GET /listings/{ref}", read)
+	at("PUT /listings/{ref}", change)
+	at("POST /listings/{ref}/visibility", setVisibility)
 	at("POST /listings/{ref}/claim", claim)
 	at("GET /listings/{ref}/offers", offers)
 	at("POST /listings/{ref}/verifications", verify)
@@ -53,12 +59,24 @@ func (o *Outside) directoryRoutes(mux *http.ServeMux, d *directory) {
 	at("GET /verifications/{id}", standing)
 	at("POST /copies", copyListing)
 	at("POST /listings/{ref}/photos", givePhoto)
+	at("POST /listings/{ref}/posts", speak)
+	at("GET /listings/{ref}/posts", spoken)
+	at("GET /listings/{ref}/reviews", opinions)
+	at("POST /listings/{ref}/suggestions", suggest)
+	at("POST /listings/{ref}/people", setRole)
+	at("POST /listings/{ref}/access", askAccess)
+	at("POST /listings/{ref}/appeals", appealing)
+	at("GET /requests/{id}", requestStanding)
+	at("POST /requests/{id}/escalate", escalate)
 	mux.HandleFunc("GET /"+d.slug+"/photo/{ref}/{place}/{id}", o.photoFile)
 }
 
 func scan(row pgx.Row, d *directory, account string) (l listing, err error) {
 	var slug string
-	err = row.Scan(&l.Ref, &slug, &l.Facts, &l.holder, &l.VerifiedAt, &l.PublicAt, &l.lateDays, &l.known)
+	err = row.Scan(&l.Ref, &slug, &l.Facts, &l.holder, &l.VerifiedAt, &l.PublicAt, &l.lateDays, &l.known, &l.Suspended, &l.Withdrawn)
+	if l.Suspended != nil {
+		l.Told = l.Suspended.Says
+	}
 	l.Page = "/" + d.slug + "/place/" + slug
 	switch l.holder {
 	case "":
@@ -70,12 +88,15 @@ func scan(row pgx.Row, d *directory, account string) (l listing, err error) {
 	return l, err
 }
 
-const listingColumns = "ref, slug, facts, holder, verified_at, public_at, late_days, known"
+const listingColumns = "ref, slug, facts, holder, verified_at, public_at, late_days, known, suspended, withdrawn"
 
 func find(d *directory, r request, ref string) (listing, reply, error) {
 	l, err := scan(r.tx.QueryRow(r.Context(), "select "+listingColumns+" from listing where directory = $1 and ref = $2 for update", d.slug, ref), d, r.account)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return l, no(http.StatusNotFound, "no_listing", "We have no such listing."), nil
+	}
+	if err == nil {
+		l.rank, err = rankOf(d, r, l)
 	}
 	return l, reply{}, err
 }
@@ -154,10 +175,22 @@ func create(d *directory, r request) (reply, error) {
 			return no(http.StatusConflict, "taken", "The page address "+slug(f.PageName)+" is taken. Choose another."), nil
 		}
 	}
+	if d.attests && f.AttestedBy == "" {
+		return no(http.StatusUnprocessableEntity, "not_attested", attest), nil
+	}
+	if f.Button != "" && !slices.Contains(d.speaks.buttons, f.Button) {
+		return no(http.StatusUnprocessableEntity, "no_button", "Our buttons are: "+strings.Join(d.speaks.buttons, ", ")+"."), nil
+	}
 	l, err := addListing(r.Context(), r.tx, d, f, r.account, 0, false)
+	if err != nil {
+		return reply{}, err
+	}
 	l.Holder = "you"
-	return reply{http.StatusCreated, l}, err
+	return reply{http.StatusCreated, l}, d.lookInto(r, l, Facts{}, f, false)
 }
+
+// attest is what a directory says to somebody who does not sign.
+const attest = "Say who attests that they may speak for the business."
 
 func isTaken(ctx context.Context, tx pgx.Tx, d *directory, name string) (taken bool, err error) {
 	err = tx.QueryRow(ctx, "select exists (select from listing where directory = $1 and slug = $2)", d.slug, slug(name)).Scan(&taken)
@@ -179,8 +212,8 @@ func addListing(ctx context.Context, tx pgx.Tx, d *directory, f Facts, holder st
 	// Told by the page, so that the same world comes out the same each time.
 	sum := sha256.Sum256([]byte(d.slug + "/" + page))
 	ref := hex.EncodeToString(sum[:6])
-	return scan(tx.QueryRow(ctx, "insert into listing (ref, directory, slug, facts, holder, late_days, known) values ($1, $2, $3, $4, $5, $6, $7) returning "+listingColumns,
-		ref, d.slug, page, f, holder, lateDays, known), d, holder)
+	return scan(tx.QueryRow(ctx, "insert into listing (ref, directory, slug, facts, holder, late_days, known, withdrawn) values ($1, $2, $3, $4, $5, $6, $7, $8) returning "+listingColumns,
+		ref, d.slug, page, f, holder, lateDays, known, d.withdrawn && !known), d, holder)
 }
 
 func read(d *directory, r request) (reply, error) {
@@ -200,10 +233,13 @@ func claim(d *directory, r request) (reply, error) {
 		return reply{http.StatusConflict, problem{Status: http.StatusConflict, Title: "Held", Code: "held_by_another", HeldBy: mask(l.holder),
 			Detail: "Another account holds this listing."}}, nil
 	}
+	var given Facts
+	if r.read(&given); d.attests && given.AttestedBy == "" {
+		return no(http.StatusUnprocessableEntity, "not_attested", attest), nil
+	}
 	if len(d.wants) > 0 {
-		var given Facts
-		if r.read(&given); d.lacks(given, false) != "" {
-			return no(http.StatusUnprocessableEntity, "missing", d.lacks(given, false)), nil
+		if why := d.lacks(given, false); why != "" {
+			return no(http.StatusUnprocessableEntity, "missing", why), nil
 		}
 		l.Facts.LegalName, l.Facts.Registration = given.LegalName, given.Registration
 	}
@@ -222,12 +258,9 @@ func mask(email string) string {
 }
 
 func offers(d *directory, r request) (reply, error) {
-	l, refused, err := find(d, r, r.PathValue("ref"))
+	l, refused, err := allowed(d, r, manager)
 	if err != nil || refused.status != 0 {
 		return refused, err
-	}
-	if l.Holder != "you" {
-		return no(http.StatusForbidden, "not_yours", "Claim the listing first."), nil
 	}
 	out := []string{}
 	for m := range d.methods {
@@ -253,13 +286,14 @@ func (d *directory) offered(l listing, method string) bool {
 }
 
 func verify(d *directory, r request) (reply, error) {
-	l, refused, err := find(d, r, r.PathValue("ref"))
+	l, refused, err := allowed(d, r, manager)
 	if err != nil || refused.status != 0 {
 		return refused, err
 	}
 	var in struct {
 		Method, To, Contact string
 		Paper               *evidence
+		Video               *video
 	}
 	known := false
 	var m method
@@ -267,14 +301,12 @@ func verify(d *directory, r request) (reply, error) {
 		m, known = d.methods[in.Method]
 	}
 	switch {
-	case l.Holder != "you":
-		return no(http.StatusForbidden, "not_yours", "Claim the listing first."), nil
 	case l.VerifiedAt != nil:
 		return no(http.StatusConflict, "already_verified", "This listing is verified already."), nil
 	case !known || !d.offered(l, in.Method):
 		return no(http.StatusConflict, "not_offered", "We do not offer this way for this listing today."), nil
 	case m.digits == 0:
-		return decideLater(r, d, l, in.Method, in.Paper)
+		return decideLater(r, d, l, in.Method, in.Paper, in.Video)
 	case in.To == "":
 		return no(http.StatusUnprocessableEntity, "missing", "Say where the code should go."), nil
 	}
@@ -338,7 +370,7 @@ func takeCode(d *directory, r request, id, given string) (reply, error) {
 		return reply{http.StatusConflict, problem{Status: http.StatusConflict, Title: "Refused", Code: why, Detail: detail, TriesLeft: &tries}}, nil
 	}
 	switch {
-	case l.Holder != "you":
+	case l.rank < manager:
 		return no(http.StatusForbidden, "not_yours", "Claim the listing first."), nil
 	case l.VerifiedAt != nil:
 		return refuse("already_verified", "This listing is verified already.")

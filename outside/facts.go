@@ -41,6 +41,8 @@ type Facts struct {
 	Offerings       []Section         `json:"offerings,omitempty"`
 	Payments        []string          `json:"payments,omitempty"`
 	Team            []string          `json:"team,omitempty"`
+	Button          string            `json:"button,omitempty"` // the chosen one
+	AttestedBy      string            `json:"attested_by,omitempty"`
 	PageName        string            `json:"page_name,omitempty"` // wished for its page's address
 	KeepOwn         bool              `json:"keep_own,omitempty"`  // nothing is taken over from others
 }

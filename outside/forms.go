@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -33,6 +34,7 @@ func (o *Outside) formRoutes(mux *http.ServeMux, d *directory) {
 		at("GET /mine/{ref}", formMine)
 		at("POST /mine/{ref}/ask", formAsk)
 		at("POST /mine/{ref}/code", formCode)
+		at("POST /mine/{ref}/show", formShow)
 	}
 }
 
@@ -45,7 +47,8 @@ type shownForm struct {
 	Wrong   string
 	Values  map[string]string
 	Methods []string
-	Asked   bool // a code was sent that can still be entered
+	Paper   string // the method by which a paper is taken; empty for none
+	Asked   bool   // a code was sent that can still be entered
 	Says    string
 }
 
@@ -121,6 +124,8 @@ func (d *directory) filled(r request) (f Facts, why string) {
 			return f, field.label + " is missing."
 		case field.most > 0 && len([]rune(value)) > field.most:
 			return f, fmt.Sprintf("%s has %d characters; we take %d.", field.label, len([]rune(value)), field.most)
+		case field.parts > 0 && strings.Count(value, ",")+1 > field.parts:
+			return f, fmt.Sprintf("%s: we take %d.", field.label, field.parts)
 		}
 		f.set(field.key, value, r.PostFormValue("show "+field.key) != "")
 	}
@@ -250,9 +255,14 @@ func formMine(d *directory, r request) (any, error) {
 		return "/" + d.slug + "/", err
 	}
 	out := shownForm{directory: d, Listing: &l, Says: r.FormValue("says"), Wrong: r.FormValue("wrong")}
-	for m := range d.methods {
-		out.Methods = append(out.Methods, m)
+	for name, m := range d.methods {
+		if m.digits > 0 {
+			out.Methods = append(out.Methods, name)
+		} else {
+			out.Paper = name
+		}
 	}
+	slices.Sort(out.Methods)
 	err = r.tx.QueryRow(r.Context(), "select exists (select from verification where ref = $1 and ended = '' and expires > $2)", l.Ref, r.now).Scan(&out.Asked)
 	return out, err
 }
@@ -277,6 +287,10 @@ func formAsk(d *directory, r request) (any, error) {
 	if _, known := d.methods[method]; err != nil || refused.status != 0 || !known || l.VerifiedAt != nil {
 		return back, err
 	}
+	if d.methods[method].digits == 0 {
+		_, err := decideLater(r, d, l, method, &evidence{Kind: "phone_bill", Name: "by hand", Text: r.PostFormValue("paper")}, nil)
+		return back + "?says=Our+people+will+look+at+it.", err
+	}
 	to := map[string]string{"postcard": l.Facts.Street + ", " + l.Facts.Locality, "call": l.Facts.Phone, "text": l.Facts.Phone, "email": l.Facts.Email}[method]
 	if given := r.PostFormValue("email"); method == "email" && given != "" {
 		to = given
@@ -284,7 +298,6 @@ func formAsk(d *directory, r request) (any, error) {
 	if to == "" {
 		return back + "?wrong=There+is+nowhere+to+send+it.+Give+an+email.", nil
 	}
-	l.Holder = "you"
 	_, err = sendCode(r, d, l, method, to, r.PostFormValue("contact"))
 	return back + "?says=A+code+is+on+its+way.", err
 }
@@ -304,6 +317,12 @@ func formCode(d *directory, r request) (any, error) {
 		return back + "?wrong=" + strings.ReplaceAll(p.Detail, " ", "+"), err
 	}
 	return back + "?says=Verified.", err
+}
+
+// formShow brings a listing into public view.
+func formShow(d *directory, r request) (any, error) {
+	_, err := r.tx.Exec(r.Context(), "update listing set withdrawn = false where directory = $1 and ref = $2", d.slug, r.PathValue("ref"))
+	return "/" + d.slug + "/mine/" + r.PathValue("ref") + "?says=It+shows+once+it+is+verified.", err
 }
 
 // takeFile takes a file of locations (CSV, RFC 4180) and feeds it to whoever copies

@@ -67,6 +67,12 @@ type answer struct {
 	Digits, Tries                       int
 	Expires                             time.Time
 	Methods                             []string
+	Taken, Reviewed                     []string
+	Refused                             map[string]string
+	Suspended                           string
+	Left, People                        int
+	Reviews                             []struct{ By, Text string }
+	VerifyAgain                         bool `json:"verify_again"`
 	Listings                            []struct{ Ref, Holder string }
 }
 

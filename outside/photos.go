@@ -20,7 +20,7 @@ type photoWays struct {
 
 // givePhoto takes a photo in, or seems to.
 func givePhoto(d *directory, r request) (reply, error) {
-	l, refused, err := find(d, r, r.PathValue("ref"))
+	l, refused, err := allowed(d, r, editor)
 	if err != nil || refused.status != 0 {
 		return refused, err
 	}
@@ -30,9 +30,6 @@ func givePhoto(d *directory, r request) (reply, error) {
 	}
 	if !r.read(&in) || in.ID == "" {
 		return no(http.StatusBadRequest, "bad_request", "The photo cannot be read."), nil
-	}
-	if l.Holder != "you" {
-		return no(http.StatusForbidden, "not_yours", "Claim the listing first."), nil
 	}
 	img, err := jpeg.Decode(bytes.NewReader(in.Data))
 	if err != nil {

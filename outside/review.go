@@ -24,7 +24,7 @@ type decision struct {
 
 // decideLater takes a request up that is decided on by people: at once where the method
 // has no window.
-func decideLater(r request, d *directory, l listing, how string, paper *evidence) (reply, error) {
+func decideLater(r request, d *directory, l listing, how string, paper *evidence, film *video) (reply, error) {
 	ctx, m := r.Context(), d.methods[how]
 	c := decision{ID: token(8), Ref: l.Ref, Accepted: true}
 	switch how {
@@ -33,6 +33,12 @@ func decideLater(r request, d *directory, l listing, how string, paper *evidence
 			return no(http.StatusUnprocessableEntity, "missing", "Send a paper."), nil
 		}
 		c.Says = l.Facts.doubts(*paper)
+		c.Accepted = c.Says == ""
+	case "video":
+		if film == nil {
+			return no(http.StatusUnprocessableEntity, "missing", "Send the video."), nil
+		}
+		c.Says = film.doubts()
 		c.Accepted = c.Says == ""
 	case "staff":
 		if sha256.Sum256([]byte(l.Ref + "staff"))[0] > 200 {

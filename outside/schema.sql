@@ -93,3 +93,52 @@ create table if not exists photo (
     at      timestamptz not null,
     primary key (ref, id, place)
 );
+
+alter table listing add column if not exists suspended jsonb;  -- why, while it is
+alter table listing add column if not exists withdrawn boolean not null default false;
+
+-- Who may act for a listing besides its holder.
+create table if not exists role (
+    ref     text not null references listing,
+    account text not null,
+    role    text not null,
+    primary key (ref, account)
+);
+
+-- What a directory's people, or a listing's holder, are to decide.
+create table if not exists request (
+    id       text primary key,
+    ref      text not null references listing,
+    kind     text not null,      -- change, suggestion, access, escalation, appeal
+    account  text not null,
+    data     jsonb not null,
+    asked_at timestamptz not null,
+    state    text not null default 'in_review',
+    says     text not null default ''
+);
+create index if not exists request_ref on request (ref);
+
+-- What businesses say through their listings.
+create table if not exists said (
+    id   text primary key,
+    ref  text not null references listing,
+    at   timestamptz not null,
+    body jsonb not null
+);
+create index if not exists said_ref on said (ref);
+
+create table if not exists opinion (
+    ref   text not null references listing,
+    at    timestamptz not null,
+    who   text not null,
+    stars int not null,
+    body  text not null
+);
+
+-- Where people live.
+create table if not exists people (
+    town      text primary key,
+    latitude  double precision not null,
+    longitude double precision not null,
+    count     int not null
+);

@@ -58,12 +58,51 @@ func (o *Outside) worldRoutes(mux *http.ServeMux) {
 		}
 		return addListing(r.Context(), tx, &directories[i], in.Facts, in.Holder, in.LateDays, true)
 	}))
+	mux.HandleFunc("PUT /people", lever(o, func(r *http.Request, tx pgx.Tx, in []Town) (any, error) {
+		for _, t := range in {
+			if _, err := tx.Exec(r.Context(), "insert into people (town, latitude, longitude, count) values ($1, $2, $3, $4) on conflict (town) do update set latitude = $2, longitude = $3, count = $4",
+				t.Town, t.Latitude, t.Longitude, t.People); err != nil {
+				return nil, err
+			}
+		}
+		return len(in), nil
+	}))
+	mux.HandleFunc("POST /listings/{ref}/reviews", lever(o, func(r *http.Request, tx pgx.Tx, in opinion) (any, error) {
+		_, err := tx.Exec(r.Context(), "insert into opinion (ref, at, who, stars, body) values ($1, $2, $3, $4, $5)", r.PathValue("ref"), in.At, in.By, in.Stars, in.Text)
+		return in, err
+	}))
+	mux.HandleFunc("PUT /listings/{ref}/suspended", lever(o, func(r *http.Request, tx pgx.Tx, in suspension) (any, error) {
+		var slug string
+		if err := tx.QueryRow(r.Context(), "select directory from listing where ref = $1", r.PathValue("ref")).Scan(&slug); err != nil {
+			return nil, err
+		}
+		d := directoryAt(slug)
+		l, err := scan(tx.QueryRow(r.Context(), "select "+listingColumns+" from listing where ref = $1", r.PathValue("ref")), d, "")
+		if err != nil {
+			return nil, err
+		}
+		if in.Says == "" {
+			in.Says = causes[in.Cause].says
+		}
+		if in.At, err = o.now(r.Context(), tx); err != nil {
+			return nil, err
+		}
+		return in, suspend(r.Context(), tx, d, l, in)
+	}))
 	mux.HandleFunc("PUT /listings/{ref}/late", lever(o, func(r *http.Request, tx pgx.Tx, in struct {
 		Days int `json:"days"`
 	}) (any, error) {
 		_, err := tx.Exec(r.Context(), "update listing set late_days = $2 where ref = $1", r.PathValue("ref"), in.Days)
 		return in, err
 	}))
+}
+
+// Town is where people live.
+type Town struct {
+	Town      string  `json:"town"`
+	Latitude  float64 `json:"latitude"`
+	Longitude float64 `json:"longitude"`
+	People    int     `json:"people"`
 }
 
 // Phone is what the world knows of a number.
@@ -157,7 +196,7 @@ func (o *Outside) home(w http.ResponseWriter, r *http.Request) {
 type publicListing struct{ Directory, Name, Town, Page string }
 
 func (o *Outside) public(r *http.Request) ([]publicListing, error) {
-	rows, err := o.pool.Query(r.Context(), "select directory, facts->>'name', facts->>'locality', '/' || directory || '/place/' || slug from listing where public_at is not null order by 1, 2, 3 limit 500")
+	rows, err := o.pool.Query(r.Context(), "select directory, facts->>'name', facts->>'locality', '/' || directory || '/place/' || slug from listing where public_at is not null and suspended is null and not withdrawn order by 1, 2, 3 limit 500")
 	if err != nil {
 		return nil, err
 	}

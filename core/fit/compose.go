@@ -129,6 +129,8 @@ func (c composer) fact(rule rulebook.Fact) {
 		c.give(strings.Join(c.v.Parts, "\n"), key, parts)
 	case "category":
 		c.category()
+	case "button":
+		c.chosenButton()
 	case "attributes":
 		c.attributes()
 	case "hours":
@@ -238,6 +240,23 @@ func (c composer) category() {
 	c.v.Parts = names
 	c.v.Text = strings.Join(names, "; ") // their names may hold commas
 	c.v.Data = map[string]any{"category": main, "other_categories": names[1:]}
+}
+
+// button is the first of the directory's buttons that leads somewhere, best the one that
+// brings a booking; empty for none.
+func (s *Subject) button(book *rulebook.Rulebook) (chosen string) {
+	for _, b := range book.Speaks.Buttons {
+		if to := buttons[b]; to != nil && to(&s.Record) != "" && (chosen == "" || b == "book") {
+			chosen = b
+		}
+	}
+	return chosen
+}
+
+func (c composer) chosenButton() {
+	chosen := c.button(c.book)
+	c.give(chosen, "button", chosen)
+	c.say("Of %s: it leads to %s.", strings.Join(c.book.Speaks.Buttons, ", "), buttons[chosen](&c.Record))
 }
 
 func (c composer) attributes() {

@@ -54,6 +54,17 @@ func TestCompose(t *testing.T) {
 		t.Errorf("%+v", h)
 	}
 
+	// One button is chosen: one that leads somewhere, best to a booking.
+	if b := text(t, Compose(Read(r, nil), read(t, "guildbench")), "button"); b.Text != "visit" || !strings.Contains(b.Says[0], "Of visit, contact, join: it leads to https://y.example/") {
+		t.Errorf("%+v", b)
+	}
+	booked, book2 := r, *read(t, "murmurhall")
+	booked.Links.Booking = "https://y.example/book"
+	book2.Facts = append(slices.Clone(book2.Facts), rulebook.Fact{Fact: "button"})
+	if b := text(t, Compose(Read(booked, nil), &book2), "button"); b.Text != "book" {
+		t.Errorf("%+v", b)
+	}
+
 	// A business that only goes to its customers shows no street.
 	r.Kind = record.GoesToCustomers
 	if a := text(t, Compose(Read(r, nil), book), "address"); a.Data["hide_street"] != true || !strings.Contains(a.Says[0], "not shown") {

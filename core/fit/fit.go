@@ -199,6 +199,11 @@ func (s *Subject) fact(i *Item, rule rulebook.Fact, k rulebook.Key, book *rulebo
 	case "hours":
 		s.hours(i, book)
 		return
+	case "button":
+		if s.button(book) == "" {
+			i.miss(k.Minutes, "Nothing in the record is where one of %s’s buttons could lead.", book.Name)
+		}
+		return
 	case "attributes":
 		if s.attributesThere(book) == 0 {
 			i.miss(k.Minutes, "Of the attributes that %s takes, the record says none.", book.Name)

@@ -4,6 +4,7 @@
 package fit
 
 import (
+	"cmp"
 	"strings"
 	"unicode/utf8"
 
@@ -109,6 +110,14 @@ var facts = map[string]fact{
 	"menu":          one("Links, menu", func(r *record.Record) string { return r.Links.Menu }),
 	"gift_card":     one("Links, gift card", func(r *record.Record) string { return r.Links.GiftCard }),
 	"app":           one("Links, app", func(r *record.Record) string { return r.Links.App }),
+	"button": {from: "Links, and ways to reach it", said: func(s *Subject) int {
+		for _, to := range buttons {
+			if to(&s.Record) != "" {
+				return 1
+			}
+		}
+		return 0
+	}},
 	"socials": many("Links, social profiles", func(s *Subject) []string {
 		var out []string
 		for _, p := range s.Record.Socials {
@@ -145,6 +154,19 @@ var facts = map[string]fact{
 		}
 		return out
 	}),
+}
+
+// buttons are where a directory's button leads, by what the button says; one that is not
+// named leads nowhere that the record knows.
+var buttons = map[string]func(r *record.Record) string{
+	"visit":      func(r *record.Record) string { return r.Website },
+	"call":       func(r *record.Record) string { return r.MainPhone() },
+	"contact":    func(r *record.Record) string { return cmp.Or(r.Email, r.MainPhone()) },
+	"write":      func(r *record.Record) string { return r.Email },
+	"book":       func(r *record.Record) string { return r.Links.Booking },
+	"order":      func(r *record.Record) string { return r.Links.Ordering },
+	"quote":      func(r *record.Record) string { return r.Links.Quote },
+	"directions": func(r *record.Record) string { return r.Address.Street },
 }
 
 // words are a record's own words by what rulebooks call them.

@@ -15,6 +15,7 @@ func (r Review) Reviewed() bool { return r.Window.Unit != "" }
 type Publishing struct {
 	Window         calendar.Rule `yaml:"window"`
 	LookEveryHours int           `yaml:"look_every_hours"`
+	Withdrawn      bool          `yaml:"withdrawn"` // a new listing stays out of public view until somebody shows it there
 }
 
 // Edit is what a change of some facts sets off.
@@ -51,10 +52,17 @@ type Speaks struct {
 	PostRadius     int      `yaml:"post_radius_kilometres"`
 	EventsMostDays int      `yaml:"events_most_days"`
 	OffersMost     int      `yaml:"offers_most_percent"`
-	Topics         int      `yaml:"topics"`
 	Buttons        []string `yaml:"buttons"` // of which one is chosen
 	ReviewsToRead  bool     `yaml:"reviews"`
 	AnswersByVoice bool     `yaml:"voice"`
+}
+
+// Access is how a listing that somebody else holds may be had from them.
+type Access struct {
+	Window   calendar.Rule `yaml:"window"`   // in which its holder should answer; none: it cannot be asked for there
+	Escalate calendar.Rule `yaml:"escalate"` // in which the directory's people decide where the holder did not hand it over; none: they do not
+	Papers   []string      `yaml:"papers"`   // of which they want one
+	Roles    []string      `yaml:"roles"`    // that an account besides the holder's may have, the least first; none: it knows one holder
 }
 
 // Appeal is how to argue with the directory.

@@ -23,7 +23,7 @@ var Keys = []Key{
 	{"keywords", "Keywords", "words", 5}, {"specialities", "Specialities", "words", 5},
 	{"booking", "Booking link", "links", 2}, {"ordering", "Ordering link", "links", 2}, {"quote", "Quote link", "links", 2},
 	{"menu", "Menu link", "links", 2}, {"gift_card", "Gift card link", "links", 2}, {"app", "App link", "links", 2},
-	{"socials", "Social profiles", "links", 4}, {"videos", "Films", "links", 30},
+	{"button", "Button", "links", 2}, {"socials", "Social profiles", "links", 4}, {"videos", "Films", "links", 30},
 	{"offerings", "Offerings", "offerings", 20}, {"payments", "Ways to pay", "offerings", 1}, {"team", "Team", "offerings", 15},
 	{"licence", "Licence", "papers", 8},
 }

@@ -40,6 +40,7 @@ type Rulebook struct {
 	Edits      []Edit     `yaml:"edits"`
 	Copies     []Copying  `yaml:"copies"`
 	Speaks     Speaks     `yaml:"speaks"`
+	Access     Access     `yaml:"access"`
 	Appeal     Appeal     `yaml:"appeal"`
 
 	Source string `yaml:"-"` // the file as it was written
@@ -99,6 +100,7 @@ type Account struct {
 	Personal       bool    `yaml:"personal"`        // a person's own account stands behind it
 	EmailConfirmed bool    `yaml:"email_confirmed"` // its email has to be confirmed first
 	Classes        []Class `yaml:"classes"`         // by the number of locations, fewest first; none: one class for all
+	Attests        bool    `yaml:"attests"`         // whoever claims or creates a listing attests that they may
 	First          []First `yaml:"first"`           // what must be had before a listing is claimed or created
 }
 

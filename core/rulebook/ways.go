@@ -34,8 +34,30 @@ type Method struct {
 	Again  Again           `yaml:"again"`
 	Needs  MethodCondition `yaml:"needs"`
 	Chance float64         `yaml:"chance"` // of success in one try, as far as is known; 0: not known
+	Film   Film            `yaml:"film"`   // what a video must be like; none where none is sent
 	Papers []string        `yaml:"papers"` // kinds of papers that are taken
 	Note   string          `yaml:"note"`
+}
+
+// Film is what a video must be like: one take.
+type Film struct {
+	MostSeconds int      `yaml:"most_seconds"`
+	Shows       []string `yaml:"shows"` // ids of FilmParts
+}
+
+// FilmParts are what a video may have to show.
+var FilmParts = []struct{ ID, Says string }{
+	{"street", "the street and its number"}, {"sign", "the sign"}, {"inside", "a door that only staff can open, and what is behind it"},
+}
+
+// Shown are the parts in words.
+func (f Film) Shown() (out []string) {
+	for _, p := range FilmParts {
+		if slices.Contains(f.Shows, p.ID) {
+			out = append(out, p.Says)
+		}
+	}
+	return out
 }
 
 // SendsCode reports whether the method is one that sends a code.

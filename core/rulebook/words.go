@@ -25,6 +25,7 @@ func (r Rulebook) Sayings(name func(id string) string) (out []Saying) {
 		{"Photos", r.sayPhotos()},
 		{"Ways to verify", r.sayMethods()},
 		{"Until it shows", r.sayPublishing()},
+		{"Held by somebody else", r.sayAccess()},
 		{"What a change sets off", r.sayEdits()},
 		{"What it copies", r.sayCopies(name)},
 		{"What can be said there", r.saySpeaks()},
@@ -83,6 +84,9 @@ func (r Rulebook) sayWork() (out []string) {
 	}
 	if a.EmailConfirmed {
 		out = append(out, "The account’s email has to be confirmed first.")
+	}
+	if a.Attests {
+		out = append(out, "Whoever claims or creates a listing attests that they may speak for the business.")
 	}
 	for _, c := range a.Classes {
 		out = append(out, fmt.Sprintf("From %s on: an account of the class %s.", count(c.From, "location"), c.Name))
@@ -199,7 +203,28 @@ func (r Rulebook) sayPublishing() (out []string) {
 	if r.Review.Reviewed() {
 		out = append(out, sentence("What is given is looked at by its people for "+Span(r.Review.Window), r.Review.Answers))
 	}
+	if r.Publishing.Withdrawn {
+		out = append(out, "A new listing stays out of public view until somebody shows it there.")
+	}
 	return append(out, fmt.Sprintf("Public in %s. Uvent looks every %d hours until it shows.", Span(r.Publishing.Window), r.Publishing.LookEveryHours))
+}
+
+func (r Rulebook) sayAccess() (out []string) {
+	a := r.Access
+	if a.Window.Unit != "" {
+		out = append(out, "Whoever holds a listing is asked for it, and should answer in "+Span(a.Window)+".")
+	}
+	if a.Escalate.Unit != "" {
+		s := "Where they do not hand it over, its people decide in " + Span(a.Escalate)
+		if len(a.Papers) > 0 {
+			s += ", by one of these: " + oneOf(paperNames(a.Papers))
+		}
+		out = append(out, s+".")
+	}
+	if len(a.Roles) > 0 {
+		out = append(out, "Other accounts may have a role: "+oneOf(a.Roles)+".")
+	}
+	return out
 }
 
 func (r Rulebook) sayEdits() (out []string) {
@@ -260,7 +285,6 @@ func (r Rulebook) saySpeaks() (out []string) {
 	say(s.PostRadius > 0, "A post reaches people within %s at most.", count(s.PostRadius, "kilometre"))
 	say(s.EventsMostDays > 0, "Events that end within %s.", count(s.EventsMostDays, "day"))
 	say(s.OffersMost > 0, "Offers of up to %d per cent.", s.OffersMost)
-	say(s.Topics > 0, "Up to %s to follow.", count(s.Topics, "topic"))
 	say(len(s.Buttons) > 0, "One button, of %s.", oneOf(s.Buttons))
 	say(s.ReviewsToRead, "Reviews can be read there.")
 	say(s.AnswersByVoice, "It answers voice questions.")
@@ -312,6 +336,9 @@ func (r Rulebook) sayMethods() (out []string) {
 		}
 		if len(m.Papers) > 0 {
 			s += "; " + oneOf(paperNames(m.Papers))
+		}
+		if m.Film.MostSeconds > 0 {
+			s += fmt.Sprintf("; one take of up to %s that shows %s", count(m.Film.MostSeconds, "second"), strings.Join(m.Film.Shown(), "; "))
 		}
 		if m.Needs.EmailOnDomain {
 			s += "; the email must be on the website's domain"

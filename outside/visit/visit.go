@@ -43,6 +43,30 @@ func (w World) Phone(ctx context.Context, number string, landline bool, hours, z
 	return w.send(ctx, http.MethodPut, "/phones", map[string]any{"number": number, "landline": landline, "hours": hours, "zone": zone}, nil)
 }
 
+// Town is where people live.
+type Town struct {
+	Town      string  `json:"town"`
+	Latitude  float64 `json:"latitude"`
+	Longitude float64 `json:"longitude"`
+	People    int     `json:"people"`
+}
+
+// People says where people live.
+func (w World) People(ctx context.Context, towns []Town) error {
+	return w.send(ctx, http.MethodPut, "/people", towns, nil)
+}
+
+// Opinion has a visitor write about a listing.
+func (w World) Opinion(ctx context.Context, ref, by string, stars int, text string, at time.Time) error {
+	return w.send(ctx, http.MethodPost, "/listings/"+ref+"/reviews", map[string]any{"by": by, "stars": stars, "text": text, "at": at}, nil)
+}
+
+// Suspend has a directory suspend a listing for one of its causes. One that is final is
+// not lifted by any appeal.
+func (w World) Suspend(ctx context.Context, ref, cause string, final bool) error {
+	return w.send(ctx, http.MethodPut, "/listings/"+ref+"/suspended", map[string]any{"cause": cause, "final": final}, nil)
+}
+
 // Site makes a page of the world's websites answer with a status, or lead
 // somewhere else; all others answer as they should. address is host and path.
 func (w World) Site(ctx context.Context, address string, status int, leads string) error {
@@ -163,50 +187,90 @@ var (
 	wrongPattern = regexp.MustCompile(`role="alert">[^<]*`)
 )
 
+// mine finds the page on which the listing with a public page is worked on.
+func (w World) mine(ctx context.Context, page string) (string, error) {
+	directory := strings.Split(page, "/")[1]
+	words := strings.Split(page[strings.LastIndexByte(page, '/')+1:], "-")
+	list, err := w.get(ctx, "/"+directory+"/?q="+url.QueryEscape(words[0]))
+	if err != nil {
+		return "", err
+	}
+	for _, mine := range minePattern.FindAllString(list, -1) {
+		body, err := w.get(ctx, mine)
+		if err != nil {
+			return "", err
+		}
+		if m := pagePattern.FindString(body); m == page {
+			return mine, nil
+		}
+	}
+	return "", fmt.Errorf("%s has no listing at %s", directory, page)
+}
+
+func (w World) get(ctx context.Context, path string) (string, error) {
+	req, err := http.NewRequestWithContext(ctx, http.MethodGet, w.Base+path, nil)
+	if err != nil {
+		return "", err
+	}
+	resp, err := http.DefaultClient.Do(req)
+	if err != nil {
+		return "", err
+	}
+	defer resp.Body.Close()
+	data, err := io.ReadAll(resp.Body)
+	return string(data), err
+}
+
+// Show brings the listing with a public page into public view, on the directory's own
+// pages.
+func (w World) Show(ctx context.Context, page string) error {
+	mine, err := w.mine(ctx, page)
+	if err == nil {
+		_, _, err = w.post(ctx, mine+"/show", nil)
+	}
+	return err
+}
+
+// SendPaper sends what stands on a paper to a directory, on its own pages.
+func (w World) SendPaper(ctx context.Context, page, text string) error {
+	mine, err := w.mine(ctx, page)
+	if err == nil {
+		_, _, err = w.post(ctx, mine+"/ask", url.Values{"method": {"papers"}, "paper": {text}})
+	}
+	return err
+}
+
 // Prove has a directory send a code for the listing with a public page, and enters it on
 // the directory's own pages. places are where the code may come to, an email last.
 func (w World) Prove(ctx context.Context, page, method string, places ...string) error {
-	directory := strings.Split(page, "/")[1]
-	words := strings.Split(page[strings.LastIndexByte(page, '/')+1:], "-")
-	resp, err := http.Get(w.Base + "/" + directory + "/?q=" + url.QueryEscape(words[0]))
+	mine, err := w.mine(ctx, page)
 	if err != nil {
 		return err
 	}
-	defer resp.Body.Close()
-	list, err := io.ReadAll(resp.Body)
+	if _, _, err := w.post(ctx, mine+"/ask", url.Values{"method": {method}, "email": {places[len(places)-1]}}); err != nil {
+		return err
+	}
+	// A message takes a moment to arrive.
+	code, err := w.Code(ctx, places...)
+	for range 50 {
+		if err == nil {
+			break
+		}
+		select {
+		case <-ctx.Done():
+			return ctx.Err()
+		case <-time.After(100 * time.Millisecond):
+		}
+		code, err = w.Code(ctx, places...)
+	}
 	if err != nil {
 		return err
 	}
-	for _, mine := range minePattern.FindAllString(string(list), -1) {
-		body, _, err := w.post(ctx, mine+"/ask", url.Values{"method": {method}, "email": {places[len(places)-1]}})
-		if err != nil {
-			return err
-		}
-		if !strings.Contains(body, page) {
-			continue
-		}
-		// A message takes a moment to arrive.
-		code, err := w.Code(ctx, places...)
-		for range 50 {
-			if err == nil {
-				break
-			}
-			select {
-			case <-ctx.Done():
-				return ctx.Err()
-			case <-time.After(100 * time.Millisecond):
-			}
-			code, err = w.Code(ctx, places...)
-		}
-		if err != nil {
-			return err
-		}
-		if body, _, err = w.post(ctx, mine+"/code", url.Values{"code": {code}}); err == nil && !strings.Contains(body, "Verified") {
-			err = fmt.Errorf("%s did not take the code: %s", directory, wrongPattern.FindString(body))
-		}
-		return err
+	body, _, err := w.post(ctx, mine+"/code", url.Values{"code": {code}})
+	if err == nil && !strings.Contains(body, "Verified") {
+		err = fmt.Errorf("%s did not take the code: %s", page, wrongPattern.FindString(body))
 	}
-	return fmt.Errorf("%s has no listing at %s", directory, page)
+	return err
 }
 
 // post sends a form and follows where it leads.

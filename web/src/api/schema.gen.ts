@@ -2625,6 +2625,10 @@ export interface components {
             worked: "connected" | "by_hand" | "written" | "file" | "fed" | "suggestions";
             /** @description Where people work on the directory */
             home?: string;
+            /** @description Whoever claims or creates it attests that they may */
+            attests: boolean;
+            /** @description A new listing stays out of public view until somebody shows it there */
+            to_show: boolean;
             /** @description Directories that it copies our listing from when it is asked to */
             copies_from: string[];
             page_names?: components["schemas"]["PageNames"];

@@ -187,6 +187,7 @@ function Decide({ listing: l }: { listing: Listing }) {
       <p className="second">
         Searched by name, phone and address {ago(new Date(l.searched_at!), now)}.{' '}
         {!none && 'A claim or a new listing cannot be undone there.'}
+        {l.attests && ` With it you attest, by your name, that you may speak for ${l.row.client_name}.`}
       </p>
       {l.trouble && <p className="wrong mx-3">{l.trouble}</p>}
       <Failed error={verb.error} />
@@ -338,6 +339,9 @@ function Publishing({ listing: l }: { listing: Listing }) {
           (late ? `Their window ended on ${dateWords(l.public_by.latest)}.` : `Public by ${dateWords(l.public_by.latest)}.`)}{' '}
         {looked}
         {s.visibility === 'publishing' && ' Uvent keeps looking until it shows.'}
+        {s.visibility === 'publishing' &&
+          l.to_show &&
+          ` ${l.row.directory_name} keeps a new listing out of public view until it is ready: press “Show it” on its page there.`}
       </p>
       {s.visibility === 'publishing' && l.public_by && (
         <div className="px-3 attempt-bar">

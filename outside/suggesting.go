@@ -1,0 +1,100 @@
+package outside
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"reflect"
+	"strings"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// suggestion is a change to a panel that the directory has made by itself.
+type suggestion struct {
+	Fact     string `json:"fact"` // a key of Facts
+	Value    any    `json:"value"`
+	Evidence string `json:"evidence"` // the address of a public page
+}
+
+// suggest takes a suggestion up. Whoever has claimed the panel may suggest.
+func suggest(d *directory, r request) (reply, error) {
+	if !d.suggested {
+		return no(http.StatusConflict, "not_offered", "Change it yourself."), nil
+	}
+	l, refused, err := allowed(d, r, editor)
+	if err != nil || refused.status != 0 {
+		return refused, err
+	}
+	var in suggestion
+	u, bad := (*url.URL)(nil), errors.New("")
+	if r.read(&in) {
+		u, bad = url.Parse(in.Evidence)
+	}
+	switch {
+	case !isKey(in.Fact):
+		return no(http.StatusUnprocessableEntity, "missing", "Say which fact should be another."), nil
+	case bad != nil || u.Path == "" && u.Host == "":
+		return no(http.StatusUnprocessableEntity, "missing", "Name a public page that shows it."), nil
+	}
+	return putBefore(r, d, l, "suggestion", d.review, in)
+}
+
+// isKey reports whether there is a fact by that name.
+func isKey(name string) bool {
+	t := reflect.TypeFor[Facts]()
+	for i := range t.NumField() {
+		if key, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ","); key == name {
+			return true
+		}
+	}
+	return false
+}
+
+// decideSuggestion believes the business's own website, and a public page that shows the
+// value.
+func decideSuggestion(ctx context.Context, tx pgx.Tx, d *directory, l listing, a asked, _ time.Time) (verdict, error) {
+	var in suggestion
+	if err := json.Unmarshal(a.Data, &in); err != nil {
+		return verdict{}, err
+	}
+	shown, err := shows(ctx, tx, l, in)
+	if err != nil {
+		return verdict{}, err
+	}
+	if !shown {
+		return verdict{"refused", "The page that you named does not show it.", true}, nil
+	}
+	after, err := l.Facts.with(map[string]any{in.Fact: in.Value})
+	if err != nil {
+		return verdict{"refused", "We could not read the value.", true}, nil
+	}
+	_, err = tx.Exec(ctx, "update listing set facts = $2 where ref = $1", l.Ref, after)
+	return verdict{"accepted", "Thank you. The panel will show what you suggested.", true}, err
+}
+
+// shows reports whether the evidence shows the value.
+func shows(ctx context.Context, tx pgx.Tx, l listing, in suggestion) (bool, error) {
+	u, err := url.Parse(in.Evidence)
+	if err != nil {
+		return false, nil
+	}
+	own, err := url.Parse(l.Facts.Website)
+	if err == nil && own.Host != "" && strings.TrimPrefix(u.Host, "www.") == strings.TrimPrefix(own.Host, "www.") {
+		return true, nil
+	}
+	parts := strings.Split(strings.Trim(u.Path, "/"), "/")
+	if len(parts) != 3 || parts[1] != "place" {
+		return false, nil
+	}
+	var facts Facts
+	err = tx.QueryRow(ctx, "select facts from listing where directory = $1 and slug = $2 and public_at is not null and suspended is null and not withdrawn", parts[0], parts[2]).Scan(&facts)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return false, nil
+	}
+	return fmt.Sprint(facts.asMap()[in.Fact]) == fmt.Sprint(in.Value), err
+}

@@ -5,7 +5,7 @@ BIN := bin/uvent
 WEB := web/node_modules/.package-lock.json
 FRONT := web/dist/index.html
 
-.PHONY: demo test build generate lint bench fuzz clean needs-server needs-browser screenshots
+.PHONY: demo test build generate lint bench bench-match fuzz clean needs-server needs-browser screenshots
 
 # Builds, then runs PostgreSQL, the outside and Uvent with demo data.
 # FRESH=1 begins the demo world anew.
@@ -14,6 +14,10 @@ demo: needs-server build
 
 test: needs-server needs-browser build lint
 	$(GO) test ./...
+	@$(GO) test -v -run '^($(MEASURED))$$' ./core/match | grep '^same business'
+
+# Tests that measure, and whose figures are printed.
+MEASURED := TestLabelledPairs
 
 build: $(BIN)
 
@@ -36,8 +40,12 @@ lint: $(WEB)
 	$(GO) vet ./...
 	cd web && npm run --silent lint
 
+# Lists the labelled pairs of businesses that are judged wrongly, with the reasons.
+bench-match:
+	$(GO) test -count=1 -v -run '^TestLabelledPairs$$' ./core/match -mistakes
+
 bench: needs-server
-	$(GO) test -run '^$$' -bench . -benchmem ./core/hours ./core/fit ./desk
+	$(GO) test -run '^$$' -bench . -benchmem ./core/hours ./core/fit ./core/match ./desk
 
 # Longer than a test run can afford.
 fuzz:

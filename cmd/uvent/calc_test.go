@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"os"
 	"path/filepath"
 	"reflect"
@@ -172,6 +173,22 @@ func TestCalcPhotoCommand(t *testing.T) {
 	for _, args := range [][]string{{filepath.Join(dir, "none.png")}, {file, "--rulebook", bad}, {file, "--rulebook", filepath.Join(dir, "none.yaml")}, {}} {
 		if out, err := run(args...); err == nil {
 			t.Errorf("%q gives %s", args, out)
+		}
+	}
+}
+
+func TestCalcMatch(t *testing.T) {
+	for _, c := range []struct{ in, want string }{
+		{`{"a": {"name": "Nettlewick Yarns", "locality": "Port Sable", "phone": "(360) 555-0109", "country": "US"}, "b": {"name": "Nettlewick Yarn Inc", "locality": "Port Sable", "phone": "360 555 0109", "country": "US"}}`, `"verdict": "same"`},
+		{`{"a": {"name": "Nettlewick Yarns", "lat": 48.1, "lng": -122.6}, "b": {"name": "Quay Wash", "lat": 48.9, "lng": -122.6}}`, `"verdict": "different"`},
+		{`{"a": {"name": "Nettlewick Yarns", "phone": "12", "country": "US"}, "b": {}}`, `calc match: a.phone: "12": `},
+		{`{"a": {}, "b": {"lat": 1}}`, "calc match: b.lat, lng: give both or neither"},
+		{`{"a": {"nom": "x"}}`, "unknown field"},
+	} {
+		var out strings.Builder
+		err := calc("match", strings.NewReader(c.in), &out)
+		if got := out.String() + fmt.Sprint(err); !strings.Contains(got, c.want) {
+			t.Errorf("%s: %s", c.in, got)
 		}
 	}
 }

@@ -50,11 +50,15 @@ var spelled = map[string]string{
 
 var unitWords = []string{"suite", "unit", "apartment", "floor", "building", "room"}
 
+var folding = strings.NewReplacer("'", "", "’", "", "&", " and ", "#", " # ")
+
 // Fold makes a text comparable: lower case, no accents, words of letters and
 // digits with single spaces.
 func Fold(s string) string {
-	s, _, _ = transform.String(transform.Chain(norm.NFD, runes.Remove(runes.In(unicode.Mn)), norm.NFC), s)
-	s = strings.NewReplacer("'", "", "’", "", "&", " and ", "#", " # ").Replace(strings.ToLower(s))
+	if strings.ContainsFunc(s, func(r rune) bool { return r > unicode.MaxASCII }) {
+		s, _, _ = transform.String(transform.Chain(norm.NFD, runes.Remove(runes.In(unicode.Mn)), norm.NFC), s)
+	}
+	s = folding.Replace(strings.ToLower(s))
 	return strings.Join(strings.FieldsFunc(s, func(r rune) bool {
 		return r != '#' && !unicode.IsLetter(r) && !unicode.IsDigit(r)
 	}), " ")

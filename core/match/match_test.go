@@ -27,14 +27,14 @@ func TestVerdicts(t *testing.T) {
 		{"itself", ours(), SameBusiness, "The name is the same"},
 		{"abbreviated, no site", with(func(b *Business) { b.Address.Street, b.Website = "18 Tern St", "" }), SameBusiness, "The address is the same"},
 		{"legal name", with(func(b *Business) { b.Name = "Nettlewick Fibre Arts, LLC" }), SameBusiness, "legal name"},
-		{"former name at the same address", with(func(b *Business) { b.Name, b.Phones, b.Website = "Wool Loft", nil, "" }), SameBusiness, "former name"},
+		{"former name at the same address", with(func(b *Business) { b.Name, b.LegalName, b.Phones, b.Website = "Wool Loft", "", nil, "" }), SameBusiness, "former name"},
 		{"former address", with(func(b *Business) { b.Address.Street, b.Pin = "2 Old Quay", nil }), Probably, "another address"},
 		{"a sister shop", with(func(b *Business) {
 			b.Address = address.Address{Street: "5 Hill Road", Locality: "Fennick", Region: "BC", Country: "CA"}
 			b.Phones, b.Website, b.Pin = []string{"+16045550133"}, "https://nettlewick.example/fennick", &record.Pin{Latitude: 49.5, Longitude: -122}
-		}), Unlikely, "another town"},
+		}), Different, "another town"},
 		{"a neighbour upstairs", with(func(b *Business) {
-			b.Name, b.Address.Unit, b.Phones, b.Website = "Corvid Dental", "Suite 2", []string{"+13605550199"}, "https://corvid.example"
+			b.Name, b.LegalName, b.Address.Unit, b.Phones, b.Website = "Corvid Dental", "", "Suite 2", []string{"+13605550199"}, "https://corvid.example"
 		}), Unlikely, "same building"},
 		{"a stranger", Business{Name: "Corvid Dental", Address: address.Address{Street: "1 Elm", Locality: "Fennick"}, Phones: []string{"+16045550199"}}, Different, "The name is another"},
 		{"nothing", Business{}, Different, "Nothing is known"},

@@ -14,10 +14,10 @@ demo: needs-server build
 
 test: needs-server needs-browser build lint
 	$(GO) test ./...
-	@$(GO) test -v -run '^($(MEASURED))$$' ./core/match | grep '^same business'
+	@$(GO) test -v -run '^($(MEASURED))$$' ./core/match ./outside | grep -E '^(same business|forecast)'
 
 # Tests that measure, and whose figures are printed.
-MEASURED := TestLabelledPairs
+MEASURED := TestLabelledPairs|TestTheForecastIsCalibrated
 
 build: $(BIN)
 
@@ -45,7 +45,7 @@ bench-match:
 	$(GO) test -count=1 -v -run '^TestLabelledPairs$$' ./core/match -mistakes
 
 bench: needs-server
-	$(GO) test -run '^$$' -bench . -benchmem ./core/hours ./core/fit ./core/match ./desk
+	$(GO) test -run '^$$' -bench . -benchmem ./core/hours ./core/fit ./core/match ./core/forecast ./desk
 
 # Longer than a test run can afford.
 fuzz:

@@ -38,7 +38,7 @@ func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebo
 		if err != nil {
 			return err
 		}
-		ways := verification.Ways(l.book, l.location.Record, l.state, l.now, offered, kindsOf(papers))
+		ways := verification.Ways(verification.Question{Book: l.book, Record: l.location.Record, State: l.state, Now: l.now, Offered: offered, Papers: kindsOf(papers)})
 		i := slices.IndexFunc(ways, func(w verification.Way) bool { return w.Method == method })
 		if i < 0 {
 			return conflict("%s does not verify this way.", l.book.Name)

@@ -117,10 +117,14 @@ func (d *Desk) Intake(ctx context.Context, who Actor, location uuid.UUID) (in In
 		return in, err
 	}
 	in.Missing = missing[location]
+	past, err := d.past(ctx)
+	if err != nil {
+		return in, err
+	}
 	in.Ways = map[string][]verification.Way{}
 	for _, b := range d.Books() {
 		if b.MayList(in.Location.Record) == "" {
-			in.Ways[b.ID] = verification.Ways(b, in.Location.Record, verification.Start(), d.Now(), nil, nil)
+			in.Ways[b.ID] = verification.Ways(verification.Question{Book: b, Record: in.Location.Record, State: verification.Start(), Now: d.Now(), Past: past[b.ID]})
 		}
 	}
 	in.Letter = in.letter(who.Name, nil)

@@ -235,7 +235,11 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 	if err != nil {
 		return v, err
 	}
-	v.Ways = verification.Ways(book, r, v.State, now, offered, kindsOf(papers))
+	past, err := d.past(ctx)
+	if err != nil {
+		return v, err
+	}
+	v.Ways = verification.Ways(verification.Question{Book: book, Record: r, State: v.State, Now: now, Offered: offered, Papers: kindsOf(papers), Past: past[book.ID]})
 	if v.State.Page != "" {
 		v.PageURL = d.reach.PageURL(home(book), v.State.Page)
 	}

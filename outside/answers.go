@@ -41,6 +41,7 @@ type Faults struct {
 	SlowMS      int `json:"slow_ms"`      // milliseconds before every answer
 	FailPercent int `json:"fail_percent"` // of requests that do nothing and answer 503
 	LosePercent int `json:"lose_percent"` // of requests that are done, and whose answer is lost
+	LostPost    int `json:"lost_post"`    // of a hundred postcards, that never arrive
 }
 
 func (o *Outside) faults(r *http.Request) (f Faults, err error) {

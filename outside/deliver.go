@@ -1,6 +1,7 @@
 package outside
 
 import (
+	"crypto/sha256"
 	"fmt"
 	"time"
 
@@ -23,6 +24,17 @@ func deliver(r request, d *directory, l listing, m method, how, to, contact, id,
 			attention = "For " + contact + ". "
 		}
 		a.Body = fmt.Sprintf("%sYour code for %s, %s: %s", attention, l.Facts.Name, l.Facts.Locality, spaced(code))
+		var faults Faults
+		if err := r.tx.QueryRow(ctx, "select value from setting").Scan(&faults); err != nil {
+			return err
+		}
+		var before int
+		if err := r.tx.QueryRow(ctx, "select count(*) from verification where ref = $1", l.Ref).Scan(&before); err != nil {
+			return err
+		}
+		if int(sha256.Sum256(fmt.Append(nil, l.Ref, before))[0])*100/256 < faults.LostPost {
+			return nil // nobody will ever know where it is
+		}
 		day := somewhereIn(d.place.Window(m.window, r.now), d, l.Ref)
 		return schedule(ctx, r.tx, id, day.At(11*60, d.place.Zone), "arrive", a)
 	case "email":

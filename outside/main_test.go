@@ -70,6 +70,7 @@ type answer struct {
 	Taken, Reviewed                     []string
 	Refused                             map[string]string
 	Suspended                           string
+	PublicAt                            *time.Time `json:"public_at"`
 	Left, People                        int
 	Reviews                             []struct{ By, Text string }
 	VerifyAgain                         bool `json:"verify_again"`

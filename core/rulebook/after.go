@@ -18,6 +18,12 @@ type Publishing struct {
 	Withdrawn      bool          `yaml:"withdrawn"` // a new listing stays out of public view until somebody shows it there
 }
 
+// SecondLook is what its people do now and then though the proof was right.
+type SecondLook struct {
+	Chance float64       `yaml:"chance"` // of it, 0 to 1; 0: never
+	Window calendar.Rule `yaml:"window"`
+}
+
 // Edit is what a change of some facts sets off.
 type Edit struct {
 	Facts   []string      `yaml:"facts"` // keys of Fields

@@ -36,6 +36,7 @@ type Rulebook struct {
 
 	Methods    []Method   `yaml:"verification"` // none: whoever adds a listing is believed
 	Review     Review     `yaml:"review"`
+	SecondLook SecondLook `yaml:"second_look"`
 	Publishing Publishing `yaml:"publishing"`
 	Edits      []Edit     `yaml:"edits"`
 	Copies     []Copying  `yaml:"copies"`

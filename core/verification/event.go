@@ -51,6 +51,16 @@ const (
 	PhotosGiven    Kind = "photos_given"     // Photos
 	PhotosRefused  Kind = "photos_refused"   // Says
 
+	AccessAsked    Kind = "access_asked"    // its holder is to hand it over
+	AccessBegun    Kind = "access_begun"    // Ref, Terms: when they should answer
+	StillNoAccess  Kind = "still_no_access" //
+	AccessGranted  Kind = "access_granted"  // Says
+	AccessRefused  Kind = "access_refused"  // Says: the holder, or the directory's people, say no
+	AccessSilent   Kind = "access_silent"   // Says: the holder did not answer
+	EscalateAsked  Kind = "escalate_asked"  // To: the paper; the directory's people are to decide
+	EscalateBegun  Kind = "escalate_begun"  // Ref, Terms
+	EscalateFailed Kind = "escalate_failed" // Says: it could not be put before them
+
 	// What people do on a directory themselves, and tell.
 	Given         Kind = "given"          // Values, How, Page, To: they were entered there, or written to its staff
 	TakenIn       Kind = "taken_in"       // Page: its staff have entered them
@@ -72,6 +82,7 @@ const (
 const (
 	Look      Kind = "look"
 	AskStatus Kind = "ask_status"
+	AskAccess Kind = "ask_access" // the directory is asked how a request for access stands
 )
 
 // Event is one thing that happened to a listing. Only the fields that its kind

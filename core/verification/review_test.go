@@ -113,7 +113,7 @@ func TestByHand(t *testing.T) {
 func TestWaysWithoutACode(t *testing.T) {
 	shop := record.Record{Kind: record.Premises, Name: "Spokeshave"}
 	way := func(id string, m rulebook.MethodName, papers ...string) Way {
-		for _, w := range Ways(bookOf(t, id), shop, Start(), start, nil, papers) {
+		for _, w := range Ways(Question{Book: bookOf(t, id), Record: shop, State: Start(), Now: start, Papers: papers}) {
 			if w.Method == m {
 				return w
 			}

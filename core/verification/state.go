@@ -110,8 +110,34 @@ type State struct {
 	Photos     int               `json:"photos,omitempty"`      // how many then
 	GivenAt    *time.Time        `json:"given_at,omitempty"`    // when values were last brought there by people
 	AnswerBy   *calendar.Window  `json:"answer_by,omitempty"`   // when its staff should answer; none when nothing is asked of them
+	AccessAt   *time.Time        `json:"access_at,omitempty"`   // when its holder was asked for it
+	Access     *Access           `json:"access,omitempty"`      // the request for it, until it is ours
 	ChangedAt  time.Time         `json:"changed_at"`
 }
+
+// Access is a request for a listing that somebody else holds.
+type Access struct {
+	ID        string           `json:"id"` // the directory's own key of it; empty until it has answered
+	Step      AccessStep       `json:"step"`
+	AskedAt   time.Time        `json:"asked_at"`
+	Window    *calendar.Window `json:"window,omitempty"` // when the answer should come
+	CheckedAt *time.Time       `json:"checked_at,omitempty"`
+	Says      string           `json:"says,omitempty"` // the last word on it
+}
+
+// AccessStep is whose word is waited for, or what it was.
+type AccessStep string
+
+const (
+	HolderAsked   AccessStep = "holder"  // the holder's
+	HolderRefused AccessStep = "refused" // they said no
+	HolderSilent  AccessStep = "silent"  // they said nothing
+	StaffAsked    AccessStep = "staff"   // the directory's people's
+	StaffRefused  AccessStep = "denied"  // they said no
+)
+
+// Waiting reports whether somebody's word is waited for.
+func (a *Access) Waiting() bool { return a != nil && (a.Step == HolderAsked || a.Step == StaffAsked) }
 
 // Start is a listing that nothing has happened to.
 func Start() State {
@@ -142,11 +168,11 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 	s.Attempts = append([]Attempt(nil), s.Attempts...)
 	s.ChangedAt = e.At
 	switch e.Kind {
-	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked:
+	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked:
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
-	case CodeArrived, AttemptExpired, StillInReview, SeenPublic, NotSeen, LookUnanswered:
+	case CodeArrived, AttemptExpired, StillInReview, StillNoAccess, SeenPublic, NotSeen, LookUnanswered:
 		// These come while the directory may be asked something.
 	default:
 		s.Busy, s.Trouble = "", ""
@@ -178,8 +204,30 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 		refusedControl(s, book, e)
 		s.CopiedFrom = ""
 	},
-	PhotosGiven:   func(s *State, _ rulebook.Rulebook, e Event) { s.PhotosAt, s.Photos = &e.At, e.Photos },
-	PhotosRefused: func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
+	AccessBegun: func(s *State, book rulebook.Rulebook, e Event) {
+		s.AccessAt, s.Access = &e.At, nil
+		waitFor(s, book, e, HolderAsked)
+	},
+	EscalateBegun: func(s *State, book rulebook.Rulebook, e Event) { waitFor(s, book, e, StaffAsked) },
+	StillNoAccess: func(s *State, _ rulebook.Rulebook, e Event) {
+		if s.Access != nil {
+			a := *s.Access
+			a.CheckedAt, s.Access = &e.At, &a
+		}
+	},
+	AccessSilent: func(s *State, _ rulebook.Rulebook, e Event) { answered(s, e, HolderSilent, HolderSilent) },
+	AccessRefused: func(s *State, _ rulebook.Rulebook, e Event) {
+		answered(s, e, HolderRefused, StaffRefused)
+	},
+	AccessGranted: func(s *State, book rulebook.Rulebook, e Event) {
+		s.Access = nil
+		if s.Control != Held {
+			taken(s, book, Event{At: e.At, Ref: s.Ref, Page: s.Page})
+		}
+	},
+	EscalateFailed: func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
+	PhotosGiven:    func(s *State, _ rulebook.Rulebook, e Event) { s.PhotosAt, s.Photos = &e.At, e.Photos },
+	PhotosRefused:  func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
 	Given: func(s *State, book rulebook.Rulebook, e Event) {
 		s.GivenAt = &e.At
 		if e.Page != "" {
@@ -328,6 +376,32 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 	},
 }
 
+// waitFor puts a request for access before somebody, until the day that the directory
+// names.
+func waitFor(s *State, book rulebook.Rulebook, e Event, who AccessStep) {
+	a := Access{ID: e.Ref, Step: who, AskedAt: e.At, CheckedAt: &e.At}
+	if e.Terms != nil {
+		zone := book.Calendar.Place().Zone
+		a.Window = &calendar.Window{From: e.At, Earliest: calendar.DateOf(e.At.In(zone)), Latest: calendar.DateOf(e.Terms.Expires.In(zone))}
+	}
+	s.Access = &a
+}
+
+// answered takes a no: the holder's, or that of the directory's people.
+func answered(s *State, e Event, holder, staff AccessStep) {
+	if s.Access == nil {
+		return
+	}
+	a := *s.Access
+	a.Says, a.CheckedAt = e.Says, &e.At
+	if a.Step == StaffAsked {
+		a.Step = staff
+	} else {
+		a.Step = holder
+	}
+	s.Access = &a
+}
+
 // begin begins an attempt, which takes the place of one that is under way.
 func begin(s *State, _ rulebook.Rulebook, e Event) {
 	if a := s.Attempt(); a != nil && (a.Live() || a.State == AttemptAsked || a.State == AttemptReview) {
@@ -373,7 +447,7 @@ func heldByHand(s *State, book rulebook.Rulebook, e Event) {
 
 // taken is what a granted claim and a created listing have in common.
 func taken(s *State, _ rulebook.Rulebook, e Event) {
-	s.Control, s.Ref, s.Page, s.HeldBy, s.HeldSince = Held, e.Ref, e.Page, "", &e.At
+	s.Control, s.Ref, s.Page, s.HeldBy, s.HeldSince, s.Access = Held, e.Ref, e.Page, "", &e.At, nil
 	if s.Visibility == Absent {
 		s.Visibility = Hidden
 	}
@@ -422,7 +496,7 @@ func (s State) verification() Verification {
 
 // Deadline is a moment at which something falls due by the clock.
 type Deadline struct {
-	Kind Kind // AttemptExpired, Look or AskStatus
+	Kind Kind // AttemptExpired, Look, AskStatus or AskAccess
 	At   time.Time
 }
 
@@ -435,6 +509,9 @@ func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 	every := time.Duration(book.Publishing.LookEveryHours) * time.Hour
 	if a := s.Attempt(); a != nil && a.State == AttemptReview && a.CheckedAt != nil && s.VerifiedAt == nil {
 		out = append(out, Deadline{AskStatus, a.CheckedAt.Add(every)})
+	}
+	if s.Access.Waiting() && s.Access.CheckedAt != nil {
+		out = append(out, Deadline{AskAccess, s.Access.CheckedAt.Add(every)})
 	}
 	if s.Visibility == Publishing {
 		from := *s.VerifiedAt

@@ -175,7 +175,7 @@ func TestWays(t *testing.T) {
 	with := func(f func(*record.Record)) record.Record { r := shop; f(&r); return r }
 	waysOf := func(r record.Record, s State, now time.Time, offered map[rulebook.MethodName]string) map[rulebook.MethodName]Way {
 		out := map[rulebook.MethodName]Way{}
-		for _, w := range Ways(book, r, s, now, offered, nil) {
+		for _, w := range Ways(Question{Book: book, Record: r, State: s, Now: now, Offered: offered}) {
 			if w.Says == "" || w.Title == "" {
 				t.Errorf("%+v says nothing", w)
 			}
@@ -226,7 +226,7 @@ func TestWays(t *testing.T) {
 			t.Errorf("%s: open %v, %q; want %v, %q", c.name, w.Open, w.Says, c.open, c.says)
 		}
 	}
-	if list := Ways(book, shop, Start(), start, nil, nil); list[0].Method != rulebook.Call || list[1].Method != rulebook.Postcard || list[2].Open {
+	if list := Ways(Question{Book: book, Record: shop, State: Start(), Now: start}); list[0].Method != rulebook.Call || list[1].Method != rulebook.Postcard || list[2].Open {
 		t.Errorf("the order is %+v", list)
 	}
 }

@@ -1,6 +1,7 @@
 package verification
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -24,6 +25,21 @@ type Way struct {
 	Target string           // the same for the connector: an E.164 number or an email; empty for post
 	Window *calendar.Window // when the code comes; none when at once
 	There  bool             // it is gone on the directory's own pages; how it went is told
+
+	Chance float64 // that one try comes to something, 0 to 1
+	Days   float64 // until it has, on the average: days of a try, over the chance
+	Why    string  // how these were reckoned
+}
+
+// Question is a listing of which it is asked how it can be verified.
+type Question struct {
+	Book    rulebook.Rulebook
+	Record  record.Record
+	State   State
+	Now     time.Time
+	Offered map[rulebook.MethodName]string // why the directory does not offer a method today, by method; nil: it has not been asked
+	Papers  []string                       // kinds of papers that there are
+	Past    map[rulebook.MethodName]Past   // our own tries on this directory
 }
 
 var titles = map[rulebook.MethodName]string{
@@ -35,16 +51,16 @@ var titles = map[rulebook.MethodName]string{
 func Title(m rulebook.MethodName) string { return titles[m] }
 
 // Ways lists the directory's methods for a location: open ones first, and of
-// those the quickest first. offered says why the directory itself does not
-// offer a method today, by method; nil means that it has not been asked. papers are the
-// kinds of papers that there are.
-func Ways(book rulebook.Rulebook, r record.Record, s State, now time.Time, offered map[rulebook.MethodName]string, papers []string) []Way {
+// those first the one that is likely to have verified the listing soonest.
+func Ways(q Question) []Way {
 	var out []Way
+	book, r, s, now := q.Book, q.Record, q.State, q.Now
 	for _, m := range book.Methods {
 		w := Way{Method: m.Method, Title: titles[m.Method]}
-		w.fill(book, m, r, now, papers)
-		if w.Open && offered != nil && !book.Worked.People() {
-			if why, listed := offered[m.Method]; !listed || why != "" {
+		w.fill(book, m, r, now, q.Papers)
+		w.reckon(book, m, now, q.Past[m.Method])
+		if w.Open && q.Offered != nil && !book.Worked.People() {
+			if why, listed := q.Offered[m.Method]; !listed || why != "" {
 				w.Open, w.Says = false, book.Name+" does not offer it today."
 				if why != "" {
 					w.Says = why
@@ -56,18 +72,16 @@ func Ways(book rulebook.Rulebook, r record.Record, s State, now time.Time, offer
 		}
 		out = append(out, w)
 	}
-	slices.SortStableFunc(out, func(a, b Way) int { return a.rank() - b.rank() })
+	slices.SortStableFunc(out, func(a, b Way) int {
+		if a.Open != b.Open {
+			if a.Open {
+				return -1
+			}
+			return 1
+		}
+		return cmp.Compare(a.Days, b.Days)
+	})
 	return out
-}
-
-func (w Way) rank() int {
-	switch {
-	case !w.Open:
-		return 2
-	case w.Window != nil:
-		return 1
-	}
-	return 0
 }
 
 func (w *Way) fill(book rulebook.Rulebook, m rulebook.Method, r record.Record, now time.Time, papers []string) {

@@ -78,6 +78,7 @@ type Faults struct {
 	SlowMS      int `json:"slow_ms"`
 	FailPercent int `json:"fail_percent"` // do nothing and answer 503
 	LosePercent int `json:"lose_percent"` // are done, and the answer is lost
+	LostPost    int `json:"lost_post"`    // of a hundred postcards, that never arrive
 }
 
 // Misbehave sets the faults.

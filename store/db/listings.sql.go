@@ -128,6 +128,46 @@ func (q *Queries) CountCallTry(ctx context.Context, id uuid.UUID) (int32, error)
 	return tries, err
 }
 
+const endedAttempts = `-- name: EndedAttempts :many
+select directory_id, (a->>'method')::text as method, (a->>'state')::text as state, count(*) as count
+from listing, jsonb_array_elements(case jsonb_typeof(listing.state->'attempts') when 'array' then listing.state->'attempts' else '[]' end) a
+where not (a->>'state' = 'refused' and (a->>'digits')::int = 0 and a->>'method' in ('postcard', 'call', 'text', 'email'))
+group by 1, 2, 3
+`
+
+type EndedAttemptsRow struct {
+	DirectoryID string
+	Method      string
+	State       string
+	Count       int64
+}
+
+// How tries to verify have ended, by directory and method. One for which no code was sent was none.
+func (q *Queries) EndedAttempts(ctx context.Context) ([]EndedAttemptsRow, error) {
+	rows, err := q.db.Query(ctx, endedAttempts)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []EndedAttemptsRow{}
+	for rows.Next() {
+		var i EndedAttemptsRow
+		if err := rows.Scan(
+			&i.DirectoryID,
+			&i.Method,
+			&i.State,
+			&i.Count,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const finishCall = `-- name: FinishCall :execrows
 update call set done_at = $2, payload = payload - 'code' where id = $1 and done_at is null
 `

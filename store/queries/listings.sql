@@ -62,3 +62,10 @@ select id, attempted_by from river_job where state = 'running';
 
 -- name: FreeJob :exec
 update river_job set state = 'available', scheduled_at = now() where id = $1 and state = 'running';
+
+-- name: EndedAttempts :many
+-- How tries to verify have ended, by directory and method. One for which no code was sent was none.
+select directory_id, (a->>'method')::text as method, (a->>'state')::text as state, count(*) as count
+from listing, jsonb_array_elements(case jsonb_typeof(listing.state->'attempts') when 'array' then listing.state->'attempts' else '[]' end) a
+where not (a->>'state' = 'refused' and (a->>'digits')::int = 0 and a->>'method' in ('postcard', 'call', 'text', 'email'))
+group by 1, 2, 3;

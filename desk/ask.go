@@ -220,6 +220,16 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		if look.InReview {
 			e = verification.Event{Kind: verification.SecondLook, Ref: q.Ref, Terms: &verification.Terms{Expires: look.AnswerBy}}
 		}
+	case verification.AccessAsked, verification.EscalateAsked:
+		var asked reach.Review
+		if no = verification.AccessFailed; c.Kind == string(verification.AccessAsked) {
+			asked, err = d.reach.AskAccess(ctx, url, key, q.Ref)
+			e.Kind = verification.AccessBegun
+		} else {
+			asked, err = d.reach.Escalate(ctx, url, key, q.Ref, q.Paper)
+			e.Kind = verification.EscalateBegun
+		}
+		e.Ref, e.Terms = asked.ID, &verification.Terms{Expires: asked.AnswerBy}
 	case verification.ReviewAsked:
 		var look reach.Review
 		look, err = d.reach.AskReview(ctx, url, key, q.Ref, string(q.Method), q.Paper)

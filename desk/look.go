@@ -68,13 +68,17 @@ func (d *Desk) Look(ctx context.Context, actor Actor, at Place) error {
 	})
 }
 
-// AskStatus asks a directory how its review of the latest attempt stands.
+// AskStatus asks a directory how what is asked of it stands: its review of the latest
+// attempt, or the request for a listing that somebody else holds.
 func (d *Desk) AskStatus(ctx context.Context, actor Actor, at Place) error {
 	book, row, err := d.begun(ctx, at)
 	if err != nil {
 		return err
 	}
 	a := row.State.Attempt()
+	if row.State.Access.Waiting() {
+		return d.askAccess(ctx, actor, at)
+	}
 	if a == nil || a.State != verification.AttemptReview {
 		return conflict("Nothing is in review there.")
 	}
@@ -129,8 +133,12 @@ func (w *dueWorker) Work(ctx context.Context, job *river.Job[dueJob]) error {
 		}
 		return err
 	}
-	if job.Args.What == verification.AskStatus {
-		return w.desk.AskStatus(ctx, Uvent, at)
+	if job.Args.What == verification.AskStatus || job.Args.What == verification.AskAccess {
+		err := w.desk.AskStatus(ctx, Uvent, at)
+		if p := (*Problem)(nil); errors.As(err, &p) {
+			return nil // it was answered meanwhile
+		}
+		return err
 	}
 	return w.desk.change(ctx, Uvent, at, func(l *listing) error {
 		a := l.state.Attempt()

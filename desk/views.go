@@ -305,6 +305,8 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 			return "Handed it in with a file."
 		}
 		return fmt.Sprintf("Gave %d values by hand.", len(e.Values))
+	case verification.AccessAsked, verification.AccessBegun, verification.StillNoAccess, verification.EscalateAsked, verification.EscalateBegun:
+		return accessSays(e, book.Name)
 	case verification.TakenIn:
 		return "Its staff have taken it in."
 	case verification.VerifiedThere:

@@ -10,6 +10,7 @@ import (
 
 	"uvent/core/calendar"
 	"uvent/core/contact"
+	"uvent/core/paper"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
 	"uvent/desk"
@@ -96,6 +97,9 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, *v.Book, s.Desk.Now(), nil),
 		Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
 	}
+	if st.Control == verification.HeldByAnother {
+		out.Access = access(v, s.Desk.Now())
+	}
 	if st.CopiedFrom != "" {
 		name := s.Desk.DirectoryName(st.CopiedFrom)
 		out.CopiedFrom = &name
@@ -134,6 +138,25 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 		out.History = append(out.History, api.HistoryLine{At: e.At, Actor: e.Actor, Says: desk.Describe(e, *v.Book)})
 	}
 	return out, nil
+}
+
+// access is what can be done about a listing that somebody else holds.
+func access(v desk.ListingView, now time.Time) *api.Access {
+	rule, a := v.Book.Access, v.State.Access
+	out := &api.Access{CanAsk: a == nil && rule.Window.Unit != "" && v.Book.Connector.URL != ""}
+	if a == nil {
+		return out
+	}
+	step := api.AccessStep(a.Step)
+	out.Step, out.AskedAt, out.Says, out.Window = &step, &a.AskedAt, a.Says, window(a.Window, *v.Book, now, nil)
+	if out.CanEscalate = !a.Waiting() && rule.Escalate.Unit != ""; out.CanEscalate {
+		papers := []string{}
+		for _, kind := range rule.Papers {
+			papers = append(papers, paper.Title(kind))
+		}
+		out.Papers = &papers
+	}
+	return out
 }
 
 // GetListing tells everything about one listing.
@@ -223,6 +246,28 @@ func (s *Server) CodeArrived(ctx context.Context, in api.CodeArrivedRequestObjec
 	}
 	out, err := s.listing(ctx, at)
 	return api.CodeArrived200JSONResponse(out), err
+}
+
+// AskAccess asks a holder for a listing.
+func (s *Server) AskAccess(ctx context.Context, in api.AskAccessRequestObject) (api.AskAccessResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.AskAccess(ctx, person(ctx).Actor(), at)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.AskAccess202JSONResponse(out), nil
+	}
+	return api.AskAccess200JSONResponse(out), err
+}
+
+// EscalateAccess puts a request for a listing before the directory's people.
+func (s *Server) EscalateAccess(ctx context.Context, in api.EscalateAccessRequestObject) (api.EscalateAccessResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Escalate(ctx, person(ctx).Actor(), at)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.EscalateAccess202JSONResponse(out), nil
+	}
+	return api.EscalateAccess200JSONResponse(out), err
 }
 
 // LookAgain looks at the public page.

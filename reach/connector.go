@@ -143,7 +143,7 @@ func (r *Reach) AskReview(ctx context.Context, connector, key, ref, method strin
 
 // Standing is how a review stands.
 type Standing struct {
-	State string `json:"state"` // in_review, accepted or refused
+	State string `json:"state"` // in_review, accepted, refused or silent
 	Says  string `json:"says"`
 }
 
@@ -151,6 +151,28 @@ type Standing struct {
 func (r *Reach) Status(ctx context.Context, connector, id string) (Standing, error) {
 	var out Standing
 	err := r.ask(ctx, http.MethodGet, r.resolve(connector)+"/verifications/"+url.PathEscape(id), "", nil, &out)
+	return out, err
+}
+
+// AskAccess asks whoever holds a listing to hand it over.
+func (r *Reach) AskAccess(ctx context.Context, connector, key, ref string) (Review, error) {
+	var out Review
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/access", key, struct{}{}, &out)
+	return out, err
+}
+
+// Escalate puts a request for access that was not granted before the directory's people.
+func (r *Reach) Escalate(ctx context.Context, connector, key, request string, with *Evidence) (Review, error) {
+	var out Review
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/requests/"+url.PathEscape(request)+"/escalate", key, map[string]any{"paper": with}, &out)
+	return out, err
+}
+
+// Request tells how something that was asked stands: in_review, accepted, refused, or
+// silent where a holder did not answer.
+func (r *Reach) Request(ctx context.Context, connector, id string) (Standing, error) {
+	var out Standing
+	err := r.ask(ctx, http.MethodGet, r.resolve(connector)+"/requests/"+url.PathEscape(id), "", nil, &out)
 	return out, err
 }
 

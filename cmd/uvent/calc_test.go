@@ -177,18 +177,27 @@ func TestCalcPhotoCommand(t *testing.T) {
 	}
 }
 
-func TestCalcMatch(t *testing.T) {
-	for _, c := range []struct{ in, want string }{
-		{`{"a": {"name": "Nettlewick Yarns", "locality": "Port Sable", "phone": "(360) 555-0109", "country": "US"}, "b": {"name": "Nettlewick Yarn Inc", "locality": "Port Sable", "phone": "360 555 0109", "country": "US"}}`, `"verdict": "same"`},
-		{`{"a": {"name": "Nettlewick Yarns", "lat": 48.1, "lng": -122.6}, "b": {"name": "Quay Wash", "lat": 48.9, "lng": -122.6}}`, `"verdict": "different"`},
-		{`{"a": {"name": "Nettlewick Yarns", "phone": "12", "country": "US"}, "b": {}}`, `calc match: a.phone: "12": `},
-		{`{"a": {}, "b": {"lat": 1}}`, "calc match: b.lat, lng: give both or neither"},
-		{`{"a": {"nom": "x"}}`, "unknown field"},
+func TestCalcSays(t *testing.T) {
+	shop := `"record": {"@context": "https://schema.org", "@type": "LocalBusiness", "name": "Spokeshave", "telephone": "+13605550142", "address": {"@type": "PostalAddress", "streetAddress": "18 Tern Street", "addressLocality": "Minnow Bay", "addressRegion": "WA", "addressCountry": "US"}}`
+	wait := `{"now": "2026-11-24T09:12:00-08:00", "zone": "America/Los_Angeles", "country": "US", "region": "WA", "runs": 100, "listings": [{"weight": 1, "steps": [{"name": "a card", "min": 3, "max": 3, "unit": "business_days"`
+	for _, c := range []struct{ name, in, want string }{
+		{"ways", `{` + shop + `, "rulebook": "lanefolk", "now": "2026-11-24T09:12:00-08:00", "past": {"postcard": {"won": 4, "lost": 0}}}`, `"chance": 0.9,`},
+		{"ways", `{` + shop + `, "rulebook": "lanefolk", "now": "2026-11-24T09:12:00-08:00", "past": {"postcard": {"won": -4}}}`, `past.postcard: write {"won": 0, "lost": 0}`},
+		{"ways", `{` + shop + `, "rulebook": "lanefolk"}`, "now: write the moment"},
+		{"forecast", wait + `}]}]}`, `"sure": "2026-12-01"`},
+		{"forecast", wait + `, "chance": 2}]}]}`, "listings.0.steps.0.chance, maybe: write them from 0 to 1"},
+		{"forecast", wait + `}]}, {}]}`, "listings.1.weight: 0 is not above 0"},
+		{"forecast", `{"zone": "Mars"}`, `zone: "Mars" is no time zone`},
+		{"match", `{"a": {"name": "Nettlewick Yarns", "locality": "Port Sable", "phone": "(360) 555-0109", "country": "US"}, "b": {"name": "Nettlewick Yarn Inc", "locality": "Port Sable", "phone": "360 555 0109", "country": "US"}}`, `"verdict": "same"`},
+		{"match", `{"a": {"name": "Nettlewick Yarns", "lat": 48.1, "lng": -122.6}, "b": {"name": "Quay Wash", "lat": 48.9, "lng": -122.6}}`, `"verdict": "different"`},
+		{"match", `{"a": {"name": "Nettlewick Yarns", "phone": "12", "country": "US"}, "b": {}}`, `calc match: a.phone: "12": `},
+		{"match", `{"a": {}, "b": {"lat": 1}}`, "calc match: b.lat, lng: give both or neither"},
+		{"match", `{"a": {"nom": "x"}}`, "unknown field"},
 	} {
 		var out strings.Builder
-		err := calc("match", strings.NewReader(c.in), &out)
+		err := calc(c.name, strings.NewReader(c.in), &out)
 		if got := out.String() + fmt.Sprint(err); !strings.Contains(got, c.want) {
-			t.Errorf("%s: %s", c.in, got)
+			t.Errorf("%s %s: %s", c.name, c.in, got)
 		}
 	}
 }

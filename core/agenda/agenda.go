@@ -87,7 +87,7 @@ func next(l Listing, now time.Time) (Task, bool) {
 	case s.Busy != "":
 		return Task{Group: Directory, Act: OpenIt, Title: on, Says: "Asked just now; the answer is on its way."}, true
 	case s.Control == verification.HeldByAnother:
-		return Task{Group: Mine, Act: OpenIt, Title: on + " is held by someone else", Says: "Held by " + s.HeldBy + ". Ask them for access."}, true
+		return access(l, place, now), true
 	case s.Control == verification.NoControl && s.SearchedAt == nil && l.Book.Worked != rulebook.File:
 		return Task{Group: Mine, Act: Search, Title: "Look for " + on, Says: "Search before anything is created. " + troubleOr(s, "Not searched yet.")}, true
 	case s.Control == verification.NoControl && l.Book.Worked == rulebook.Written:
@@ -108,6 +108,37 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return Task{}, false
 	}
 	return verify(l, place, now), true
+}
+
+// access is about a listing that somebody else holds.
+func access(l Listing, place calendar.Place, now time.Time) Task {
+	s, on := l.State, l.Label+" on "+l.Book.Name
+	a := s.Access
+	t := Task{Group: Mine, Act: OpenIt, Title: on + " is held by someone else", Says: troubleOr(s, "Held by "+s.HeldBy+". Ask them for access.")}
+	if a == nil {
+		return t
+	}
+	t.Says = a.Says
+	switch {
+	case a.Waiting():
+		t.Window = a.Window
+		who := s.HeldBy
+		if a.Step == verification.StaffAsked {
+			who = l.Book.Name
+		}
+		if t.Says = fmt.Sprintf("Asked %s; %s should answer.", verification.When(a.AskedAt, now, verification.ZoneOf(*l.Record, *l.Book)), who); a.Window == nil {
+			break
+		}
+		if t.Group, t.Title = Directory, on; place.State(*a.Window, now) == calendar.Late {
+			t.Group, t.Title = Mine, who+" has not answered about "+on
+		}
+		t.Says = fmt.Sprintf("%s should answer by %s.", who, verification.Day(a.Window.Latest))
+	case a.Step == verification.StaffRefused:
+		t.Title, t.Says = l.Book.Name+" will not hand "+on+" over", troubleOr(s, a.Says)
+	case l.Book.Access.Escalate.Unit != "":
+		t.Title = "Put " + on + " before the people of " + l.Book.Name
+	}
+	return t
 }
 
 // answer waits for a directory's staff.

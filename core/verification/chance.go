@@ -9,7 +9,10 @@ import (
 )
 
 // Past counts our own tries by a method on a directory that have ended.
-type Past struct{ Won, Lost int }
+type Past struct {
+	Won  int `json:"won"`
+	Lost int `json:"lost"`
+}
 
 // priorTries is how many tries of one's own what a rulebook says beforehand is worth.
 const priorTries = 4

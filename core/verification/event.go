@@ -51,15 +51,15 @@ const (
 	PhotosGiven    Kind = "photos_given"     // Photos
 	PhotosRefused  Kind = "photos_refused"   // Says
 
-	AccessAsked    Kind = "access_asked"    // its holder is to hand it over
-	AccessBegun    Kind = "access_begun"    // Ref, Terms: when they should answer
-	StillNoAccess  Kind = "still_no_access" //
-	AccessGranted  Kind = "access_granted"  // Says
-	AccessRefused  Kind = "access_refused"  // Says: the holder, or the directory's people, say no
-	AccessSilent   Kind = "access_silent"   // Says: the holder did not answer
-	EscalateAsked  Kind = "escalate_asked"  // To: the paper; the directory's people are to decide
-	EscalateBegun  Kind = "escalate_begun"  // Ref, Terms
-	EscalateFailed Kind = "escalate_failed" // Says: it could not be put before them
+	AccessAsked   Kind = "access_asked"    // its holder is to hand it over
+	AccessBegun   Kind = "access_begun"    // Ref, Terms: when they should answer
+	StillNoAccess Kind = "still_no_access" //
+	AccessGranted Kind = "access_granted"  // Says
+	AccessRefused Kind = "access_refused"  // Says: the holder, or the directory's people, say no
+	AccessSilent  Kind = "access_silent"   // Says: the holder did not answer
+	EscalateAsked Kind = "escalate_asked"  // To: the paper; the directory's people are to decide
+	EscalateBegun Kind = "escalate_begun"  // Ref, Terms
+	AccessFailed  Kind = "access_failed"   // Says: it could not be asked for, or not be put before them
 
 	// What people do on a directory themselves, and tell.
 	Given         Kind = "given"          // Values, How, Page, To: they were entered there, or written to its staff

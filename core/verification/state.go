@@ -222,12 +222,18 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 	AccessGranted: func(s *State, book rulebook.Rulebook, e Event) {
 		s.Access = nil
 		if s.Control != Held {
-			taken(s, book, Event{At: e.At, Ref: s.Ref, Page: s.Page})
+			page := s.Page
+			for _, c := range s.Candidates {
+				if c.Ref == s.Ref {
+					page = c.Page
+				}
+			}
+			taken(s, book, Event{At: e.At, Ref: s.Ref, Page: page})
 		}
 	},
-	EscalateFailed: func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
-	PhotosGiven:    func(s *State, _ rulebook.Rulebook, e Event) { s.PhotosAt, s.Photos = &e.At, e.Photos },
-	PhotosRefused:  func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
+	AccessFailed:  func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
+	PhotosGiven:   func(s *State, _ rulebook.Rulebook, e Event) { s.PhotosAt, s.Photos = &e.At, e.Photos },
+	PhotosRefused: func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
 	Given: func(s *State, book rulebook.Rulebook, e Event) {
 		s.GivenAt = &e.At
 		if e.Page != "" {

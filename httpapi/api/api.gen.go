@@ -36,6 +36,33 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for AccessStep.
+const (
+	AccessStepDenied  AccessStep = "denied"
+	AccessStepHolder  AccessStep = "holder"
+	AccessStepRefused AccessStep = "refused"
+	AccessStepSilent  AccessStep = "silent"
+	AccessStepStaff   AccessStep = "staff"
+)
+
+// Valid indicates whether the value is a known member of the AccessStep enum.
+func (e AccessStep) Valid() bool {
+	switch e {
+	case AccessStepDenied:
+		return true
+	case AccessStepHolder:
+		return true
+	case AccessStepRefused:
+		return true
+	case AccessStepSilent:
+		return true
+	case AccessStepStaff:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CandidateStatus.
 const (
 	CandidateStatusFreeToClaim   CandidateStatus = "free_to_claim"
@@ -458,6 +485,28 @@ func (e FoundJSONBodyWhat) Valid() bool {
 		return false
 	}
 }
+
+// Access What can be done about a listing that somebody else holds
+type Access struct {
+	AskedAt *time.Time `json:"asked_at,omitempty"`
+
+	// CanAsk The holder can be asked through the directory
+	CanAsk bool `json:"can_ask"`
+
+	// CanEscalate It can be put before the directory's people
+	CanEscalate bool `json:"can_escalate"`
+
+	// Papers Of which they want one
+	Papers *[]string `json:"papers,omitempty"`
+	Says   string    `json:"says"`
+
+	// Step Whose word is waited for, or what it was; missing: nobody was asked
+	Step   *AccessStep `json:"step,omitempty"`
+	Window *Window     `json:"window,omitempty"`
+}
+
+// AccessStep Whose word is waited for, or what it was; missing: nobody was asked
+type AccessStep string
 
 // Account defines model for Account.
 type Account struct {
@@ -883,6 +932,66 @@ type Fitted struct {
 // Focus A box in parts of the photo's width and height, from the top left; without size, a point
 type Focus = photo.Focus
 
+// Forecast defines model for Forecast.
+type Forecast struct {
+	All *Odds `json:"all,omitempty"`
+
+	// Days From today on
+	Days []ForecastDay `json:"days"`
+	Fee  bool          `json:"fee"`
+
+	// FeeFor How many of them wait for something that a fee makes faster
+	FeeFor int   `json:"fee_for"`
+	Half   *Odds `json:"half,omitempty"`
+
+	// Holds What holds back the last listing, the weightiest first
+	Holds []ForecastHold `json:"holds"`
+
+	// Left Listings that are not public yet and will be
+	Left int `json:"left"`
+
+	// Listings The latest first
+	Listings []ForecastListing `json:"listings"`
+
+	// Never Those that never will be public, as things stand
+	Never []ForecastListing `json:"never"`
+}
+
+// ForecastDay The share of the weight that is left, 0 to 1, that is public by the end of a day: in one case of ten less than low, in half less than likely, in nine of ten less than high
+type ForecastDay struct {
+	Date   openapi_types.Date `json:"date"`
+	High   float64            `json:"high"`
+	Likely float64            `json:"likely"`
+	Low    float64            `json:"low"`
+}
+
+// ForecastHold defines model for ForecastHold.
+type ForecastHold struct {
+	Listing ForecastListing `json:"listing"`
+
+	// Name What is waited for, as a phrase
+	Name string `json:"name"`
+
+	// Share Of the cases, 0 to 1
+	Share float64 `json:"share"`
+
+	// Waiting How many listings wait for it
+	Waiting int `json:"waiting"`
+}
+
+// ForecastListing defines model for ForecastListing.
+type ForecastListing struct {
+	ClientName    string             `json:"client_name"`
+	Directory     string             `json:"directory"`
+	DirectoryName string             `json:"directory_name"`
+	Label         string             `json:"label"`
+	Location      openapi_types.UUID `json:"location"`
+	Span          *Odds              `json:"span,omitempty"`
+
+	// Why What keeps it from ever being public
+	Why *string `json:"why,omitempty"`
+}
+
 // HistoryLine defines model for HistoryLine.
 type HistoryLine struct {
 	Actor string    `json:"actor"`
@@ -1009,6 +1118,8 @@ type LinkAnswer struct {
 
 // Listing defines model for Listing.
 type Listing struct {
+	// Access What can be done about a listing that somebody else holds
+	Access   *Access   `json:"access,omitempty"`
 	Account  string    `json:"account"`
 	AnswerBy *Window   `json:"answer_by,omitempty"`
 	Attempts []Attempt `json:"attempts"`
@@ -1151,6 +1262,15 @@ type Merged struct {
 	Conflicts []Conflict `json:"conflicts"`
 	Location  Location   `json:"location"`
 	Record    Record     `json:"record"`
+}
+
+// Odds defines model for Odds.
+type Odds struct {
+	// Likely By then in half of the cases
+	Likely openapi_types.Date `json:"likely"`
+
+	// Sure By then in nine of ten
+	Sure openapi_types.Date `json:"sure"`
 }
 
 // PageNames defines model for PageNames.
@@ -1724,6 +1844,15 @@ type ExportLocationsParams struct {
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
+// GetForecastParams defines parameters for GetForecast.
+type GetForecastParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+
+	// Fee Whether a fee is paid where that makes something faster
+	Fee *bool `form:"fee,omitempty" json:"fee,omitempty"`
+}
+
 // StartImportMultipartBody defines parameters for StartImport.
 type StartImportMultipartBody struct {
 	Client *openapi_types.UUID `json:"client,omitempty"`
@@ -2129,6 +2258,9 @@ type ServerInterface interface {
 	// GetFacts Our categories, and the columns a CSV may have
 	// (GET /api/facts)
 	GetFacts(c *gin.Context)
+	// GetForecast When the wanted listings of a scope will be public, and what holds back the last
+	// (GET /api/forecast)
+	GetForecast(c *gin.Context, params GetForecastParams)
 	// ReadHours Read hours as text or as a drawn week, and say what they come to
 	// (POST /api/hours)
 	ReadHours(c *gin.Context)
@@ -2156,6 +2288,9 @@ type ServerInterface interface {
 	// GetListing One location on one directory, with everything about it
 	// (GET /api/listings/{location}/{directory})
 	GetListing(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// AskAccess Ask whoever holds the listing to hand it over
+	// (POST /api/listings/{location}/{directory}/access)
+	AskAccess(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// Answered Record what a directory answered to a person
 	// (POST /api/listings/{location}/{directory}/answers)
 	Answered(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -2177,6 +2312,9 @@ type ServerInterface interface {
 	// CreateListing Create a listing from the record
 	// (POST /api/listings/{location}/{directory}/create)
 	CreateListing(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// EscalateAccess Put a request that the holder did not grant before the directory's people, with a paper
+	// (POST /api/listings/{location}/{directory}/escalation)
+	EscalateAccess(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// GetFit The record held against the rulebook: what is missing or lost, and the exact values to give
 	// (GET /api/listings/{location}/{directory}/fit)
 	GetFit(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -2990,6 +3128,49 @@ func (siw *ServerInterfaceWrapper) GetFacts(c *gin.Context) {
 	siw.Handler.GetFacts(c)
 }
 
+// GetForecast operation middleware
+func (siw *ServerInterfaceWrapper) GetForecast(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetForecastParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "fee" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "fee", c.Request.URL.Query(), &params.Fee, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter fee: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetForecast(c, params)
+}
+
 // ReadHours operation middleware
 func (siw *ServerInterfaceWrapper) ReadHours(c *gin.Context) {
 
@@ -3204,6 +3385,40 @@ func (siw *ServerInterfaceWrapper) GetListing(c *gin.Context) {
 	}
 
 	siw.Handler.GetListing(c, location, directory)
+}
+
+// AskAccess operation middleware
+func (siw *ServerInterfaceWrapper) AskAccess(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskAccess(c, location, directory)
 }
 
 // Answered operation middleware
@@ -3460,6 +3675,40 @@ func (siw *ServerInterfaceWrapper) CreateListing(c *gin.Context) {
 	}
 
 	siw.Handler.CreateListing(c, location, directory)
+}
+
+// EscalateAccess operation middleware
+func (siw *ServerInterfaceWrapper) EscalateAccess(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EscalateAccess(c, location, directory)
 }
 
 // GetFit operation middleware
@@ -5023,6 +5272,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/rulebook-checks", wrapper.CheckRulebook)
 	router.GET(options.BaseURL+"/api/coverage", wrapper.GetCoverage)
 	router.GET(options.BaseURL+"/api/directory-counts", wrapper.GetDirectoryCounts)
+	router.GET(options.BaseURL+"/api/forecast", wrapper.GetForecast)
 	router.POST(options.BaseURL+"/api/choices", wrapper.Choose)
 	router.GET(options.BaseURL+"/api/locations/:location/worth", wrapper.GetWorth)
 	router.GET(options.BaseURL+"/api/accounts", wrapper.GetAccounts)
@@ -5039,6 +5289,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt", wrapper.EnterCode)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt/arrived", wrapper.CodeArrived)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/status", wrapper.AskStatus)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/access", wrapper.AskAccess)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/escalation", wrapper.EscalateAccess)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/looks", wrapper.LookAgain)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/fit", wrapper.GetFit)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/worksheet", wrapper.GetWorksheet)
@@ -6138,6 +6390,45 @@ func (response GetFactsdefaultApplicationProblemPlusJSONResponse) VisitGetFactsR
 	return err
 }
 
+type GetForecastRequestObject struct {
+	Params GetForecastParams
+}
+
+type GetForecastResponseObject interface {
+	VisitGetForecastResponse(w http.ResponseWriter) error
+}
+
+type GetForecast200JSONResponse Forecast
+
+func (response GetForecast200JSONResponse) VisitGetForecastResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetForecastdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetForecastdefaultApplicationProblemPlusJSONResponse) VisitGetForecastResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ReadHoursRequestObject struct {
 	Body *ReadHoursJSONRequestBody
 }
@@ -6497,6 +6788,60 @@ func (response GetListingdefaultApplicationProblemPlusJSONResponse) VisitGetList
 	return err
 }
 
+type AskAccessRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type AskAccessResponseObject interface {
+	VisitAskAccessResponse(w http.ResponseWriter) error
+}
+
+type AskAccess200JSONResponse Listing
+
+func (response AskAccess200JSONResponse) VisitAskAccessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskAccess202JSONResponse Listing
+
+func (response AskAccess202JSONResponse) VisitAskAccessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskAccessdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskAccessdefaultApplicationProblemPlusJSONResponse) VisitAskAccessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AnsweredRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
@@ -6844,6 +7189,60 @@ type CreateListingdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CreateListingdefaultApplicationProblemPlusJSONResponse) VisitCreateListingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EscalateAccessRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type EscalateAccessResponseObject interface {
+	VisitEscalateAccessResponse(w http.ResponseWriter) error
+}
+
+type EscalateAccess200JSONResponse Listing
+
+func (response EscalateAccess200JSONResponse) VisitEscalateAccessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EscalateAccess202JSONResponse Listing
+
+func (response EscalateAccess202JSONResponse) VisitEscalateAccessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EscalateAccessdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EscalateAccessdefaultApplicationProblemPlusJSONResponse) VisitEscalateAccessResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9139,6 +9538,9 @@ type StrictServerInterface interface {
 	// GetFacts Our categories, and the columns a CSV may have
 	// (GET /api/facts)
 	GetFacts(ctx context.Context, request GetFactsRequestObject) (GetFactsResponseObject, error)
+	// GetForecast When the wanted listings of a scope will be public, and what holds back the last
+	// (GET /api/forecast)
+	GetForecast(ctx context.Context, request GetForecastRequestObject) (GetForecastResponseObject, error)
 	// ReadHours Read hours as text or as a drawn week, and say what they come to
 	// (POST /api/hours)
 	ReadHours(ctx context.Context, request ReadHoursRequestObject) (ReadHoursResponseObject, error)
@@ -9166,6 +9568,9 @@ type StrictServerInterface interface {
 	// GetListing One location on one directory, with everything about it
 	// (GET /api/listings/{location}/{directory})
 	GetListing(ctx context.Context, request GetListingRequestObject) (GetListingResponseObject, error)
+	// AskAccess Ask whoever holds the listing to hand it over
+	// (POST /api/listings/{location}/{directory}/access)
+	AskAccess(ctx context.Context, request AskAccessRequestObject) (AskAccessResponseObject, error)
 	// Answered Record what a directory answered to a person
 	// (POST /api/listings/{location}/{directory}/answers)
 	Answered(ctx context.Context, request AnsweredRequestObject) (AnsweredResponseObject, error)
@@ -9187,6 +9592,9 @@ type StrictServerInterface interface {
 	// CreateListing Create a listing from the record
 	// (POST /api/listings/{location}/{directory}/create)
 	CreateListing(ctx context.Context, request CreateListingRequestObject) (CreateListingResponseObject, error)
+	// EscalateAccess Put a request that the holder did not grant before the directory's people, with a paper
+	// (POST /api/listings/{location}/{directory}/escalation)
+	EscalateAccess(ctx context.Context, request EscalateAccessRequestObject) (EscalateAccessResponseObject, error)
 	// GetFit The record held against the rulebook: what is missing or lost, and the exact values to give
 	// (GET /api/listings/{location}/{directory}/fit)
 	GetFit(ctx context.Context, request GetFitRequestObject) (GetFitResponseObject, error)
@@ -10311,6 +10719,32 @@ func (sh *strictHandler) GetFacts(ctx *gin.Context) {
 	}
 }
 
+// GetForecast operation middleware
+func (sh *strictHandler) GetForecast(ctx *gin.Context, params GetForecastParams) {
+	var request GetForecastRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetForecast(ctx, request.(GetForecastRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetForecast")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetForecastResponseObject); ok {
+		if err := validResponse.VisitGetForecastResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ReadHours operation middleware
 func (sh *strictHandler) ReadHours(ctx *gin.Context) {
 	var request ReadHoursRequestObject
@@ -10594,6 +11028,33 @@ func (sh *strictHandler) GetListing(ctx *gin.Context, location LocationPath, dir
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetListingResponseObject); ok {
 		if err := validResponse.VisitGetListingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AskAccess operation middleware
+func (sh *strictHandler) AskAccess(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request AskAccessRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskAccess(ctx, request.(AskAccessRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskAccess")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskAccessResponseObject); ok {
+		if err := validResponse.VisitAskAccessResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -10896,6 +11357,33 @@ func (sh *strictHandler) CreateListing(ctx *gin.Context, location LocationPath, 
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CreateListingResponseObject); ok {
 		if err := validResponse.VisitCreateListingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EscalateAccess operation middleware
+func (sh *strictHandler) EscalateAccess(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request EscalateAccessRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EscalateAccess(ctx, request.(EscalateAccessRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EscalateAccess")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EscalateAccessResponseObject); ok {
+		if err := validResponse.VisitEscalateAccessResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -12728,243 +13216,257 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H3vkty2teeroHq3SskupRnb2Vzf0SdlZMW6kS2tRomrNuWaiyZPdyPNBhgAPa2OSlX7Gvt6+yRbOABI",
-	"kA3wzwxnNPb6k8dqkgAODg7O39/5tMjFrhIcuFaLi0+Likq6Aw0S/49qDbtKv6N6Y/6X8cXFojL/ky04",
-	"3cHiwj+xyBYS/rlnEorFhZZ7yBYq38COmtf0sTKPKi0ZXy8+f84WecmA933WPtD71ZWQO6oXF4v9nhWL",
-	"LDnKVS7MD26Yf+5BHiPjTPluwSTkWshjzwLqZyZShu0qIfsoYx+4I2VKkVPNBO8Zxz8y00i9uxCMNeXb",
-	"Fa1A9iwBf7/j/KuN0KJvDPP7Hce4AanM6i8+LQpQuWQVEuNi8WEDxP1I9IZqcqCKSKDmMzE6+g+Nmg7j",
-	"+puvm/kwrmENcvHZzEiCqgRXgELgnRTLEnbmz1xwbc6LEQ1VVTK7bWeVfeK//0PZVTSj/VcJq8XF4r+c",
-	"NVLmzP6qzvx3ccT2wl8QCau9oiXSx71gvvciz8XeTaAs364WF3/vH8S98IrmWi0+Z58WlRQVSM3s2vIN",
-	"5Wsorqlu0aagGp5qtoPT/crqd5bHyBHOFqwYsevZ4kAlZ3yNs2Aadir6MfcPVEp6XNid8Rv79wV+uP5O",
-	"a2JZuLKf6++I5T8g14vPP3/OFi3KXJwQpqQqPqVc8BWTOyiCX5dClED5IhSO0ZdhR1kZ/WUtOMS/uBFl",
-	"ATL6Ehcaoj9UIB0vDm6EfZSWscE7BA+Ful1JPbvMUSykT/BtN1W3zNMNyRYvikKCiu2E2aUEOY3gLJmO",
-	"/1gJpWl5nYsiTiMJayd1Tn5SWgLo6E97znT86gop5T7gHg8mWg/bnl9WL/OENtni49O1eOpPgiXTM0+u",
-	"4Nen7mpELcYI7MX+Brg+y4WEM/ceTvSFBHpK5x3je23/bAujH4TSREt6AyUxMoGspNgRvQFSMf6cnF8Q",
-	"LQ5ckQNIIPlGKOBkeSQbygtCS7Pfp0I2W+A7cZFfUrkGpcmKSWXWX4uHPkH3QRz4qcTIFgemN2KvT0f6",
-	"ke5AEbHys2d6w7i5XfKNvWyoBFLCShOx135B4WymCStPXr/yZmYDOy4hF7J4hps2drftO/Vm/889KO14",
-	"Pbnpp1tUMT54hzHuN/OUwm9XyCW0ZtXTS4A5xWIkTVvbecuNMKtyM86CXcGp9GyKI+V7yLeCW+HfJiV1",
-	"p6r3NjbPfM4Wy+O1FLQ4Jdl3pQLCOKFEaUnZeqNJyTgQqomqAIrr7W7TEDK4JNYgvPZxeqDM1DKiBdF0",
-	"C4adY3sh9MZZPZ0P4PHAE8E0KQQowoUmG3oDGe7vrMdV7LVZ8Ok0LkuhoCBmtnhq/14KvmZ6X0BGSqrx",
-	"r5/D0U//aNQbsV+WgVji+93SSaXOdIb+v9mU6AkKlZyOhrc0UsUJ0dtLFc9I4Uwyy4r1jjZEbdgkmFqU",
-	"051VG2FyyW4m6otUbW/1RkK/LNia6YTEAq4Bn4sqUvCxYhLU+HmwIq51sJsIg77Wipi7nOzokSjNypIs",
-	"geCMoIie2R3ojYgPoehRJTQTmlD5NNNl4hcR/2fJQF2bGy7BvIwX4jB0kH+yT0V1c7dAPzecScAPwUb7",
-	"hTni1rvcmmWwv45CMd69pLxghaNSh3sbHfNUlUYTMqZGbtqaeahAUiW4mnaBISljG2su7pFSytBqj8MB",
-	"3+8MuVcS4FqL67ykbIcnHg/+BkpD3mvKURYE9GoGvgFZsFyHX1MUz4Mxa+myPKIaW7It4J8FW61AGiv4",
-	"52xACzZrdZTNFo0aYClaL8OvvZlKQ9roBkNZBjZ511oo9zueOLatfQw43Y42rNU7IerGqN8bUODUBkA/",
-	"8zMeq8LhWziDy41gOcQso+aHmv/aT/Qbo7XbaZy9zjVENJY3TkO+IFThfSZRQ2J8TfCIZkNGZeD8aqYb",
-	"2/cd/fjaLvPr8/Pz84Gb0RMnykHW63lCrpGuCz/jNuX7hOQb98Z7IylPZUJS9ogDB3md+Dkmcd1ZC94L",
-	"p5umRcILUsKaltfJ6Q3MO+3s6F1XtlAbKi2v9RH1fWPkhHTwq26m3qFHOLk0Rd7bq69Nj5UoS3GIHYPv",
-	"xYHsKD+SmtqEEuuDQq+l0bw5ETcgCeN4DZ6KobHs90vYlJZXd9jnGmHlxpk7aUfriWbNbsV3WeTb0x3m",
-	"dtvH6IddvhOH9EA/iJuIPmI1XH/rFhRd2fBRX8NN/H71utzI6Z3Opb4d2xPZwnGSTtlZunndPxwlgeET",
-	"BcXfaLmPkGElxS46fGpaJV1C2as3j9fHNHzUibVb/hizdDsh97HMLshNxn0oTha+Kp3qdeKWSSijLhJz",
-	"OtsNMKnusokuruNV9Z3Vddx349OvjhEde+ncM6e+748auEq5XD1LR/UUFfHf/bShGt13VucQssA/7XfI",
-	"hirCBalKmuO/ZYRxchCyUBOMbWPBFIxe23+NPZ5mnlE0d4tuqG6p1xo3JFzNYUiS+KbcgKTryClraS0R",
-	"Z99+WbI8oR+Lw3hdx88goetocX0Dkq2OkTsUyiIjlBfoYMKnWGg6BzPa8wLk9YEeU34Xr6wO3DQNUeqX",
-	"alKEo4TzdvToo35UechrrXPwirePpu/ilfOA0KJgZvrUGETBUH3784pps8yTmKPRYJgm5tMEneBhtKfP",
-	"vvmHEvzZe3r4AZQynGcEN+PFRMk9yRjh7tz16tw03w7MNLTF1JZVT0Vlqfm0EoZjpA0ft05Hm2jvQJIc",
-	"eC2ILA+RA6Dr1jpNFakZapxtzwvvM7zN/l65D5zu8E8bkEDM/pZMaXSk4mgutm5+XMJ6zxcRzk6Zfy8d",
-	"kzBQRHBy2LB8Y9iIKVKfp1v6NgPDsE5TCQ9Gc+0iu8UO8Mr6kBqaRg+thAK4ZrSMWEC1uryjH98AX5vr",
-	"95vA+AyvZqXMBTPi4c5CveJafyE2y5dUw0vImYrGcYweOF5EX1U06nyPG7aDp/HEKc60jnu9fxQcLkiO",
-	"rvyxkYIr+7XYQHu1t3Hr05AH/kQ2Yi9VRhRlBVkeiWObkQ4JwzmWrn6kYGnRLYKdCBI0Eow0wfMYcNSA",
-	"7WEXNo6RQp9QR3drJh8JItkfvbAgewVG5Ml4jkhJlYKJqnguKhYLQP/kYk/GhlbWhsYQNPo062uKQUu1",
-	"G2liCH5tCAlKx2MGZrSDZO0YafB7wlHf1fOsQRAM1uPA7pIlEYVI37Fs59SDvmNVs8Eb+3g/I64hti3m",
-	"xqhAVCUY1XprLgAWjS3KfQlLIbZxzlqxEghVZosPVBFDbg089h1P7dNv+BGMmq+Aa+B5mx96RQw9pkTZ",
-	"frejCfepveQTCqiQ25SbqL58qbR0g4LgLecdAbngHHJ7lS2P1y7voCGLoZf5Dz6g9uu1je6rYYd86CN0",
-	"l6ZfYb2eevJu34Pdq01aLyhqZqsPb3P0e2XPKxYRkfk+auYZjQItN6dXrNkNcKI2Qmrg4CyGg5NE46VN",
-	"v298x5RygcTxnxznqA31arcXfrQMadBLuTf16T5NP0gm72AIX6wIJQrkDcttSgDm7rDaVl4xKAtjKxux",
-	"vouaXZjtOV7PeGcexwmnPC/jv/UBPurEpzr0tZTw368n3UvVn5xgmRI+SYrLQ9cJ1Rs/jSUWDHPMIXV7",
-	"vJR0FTlbS1FELO4XNmSjcgnAyRagMofsOYFdpY8XxgzfML5GqbwE85cZrhh0heJgscl9V8TO/ZIqGO9X",
-	"drlNtwsO4FD1N2JTfEVz/ca53zo6BM3jzp4dldtEgDiPq299AX4AfieXEs1Dh5Kbgvuum2uP8pEIBFGt",
-	"JVvudW+0kaqtSvn2pgnShMozPRBmRs7sxAaitDnVsBby+OyFX+roUK1/NfS5N0qt/ZH1Um4txb7qyaae",
-	"IHvQxXnHnGovY5y71M5uLP0uPTXmIR9GLKZ4HzHCEf3SrqL8eG30nsmGiX1VsX9NtWkY34Bkmi7LiAb9",
-	"juqN8q4jc3Bdnh0l1s9hU4noES9lWpbWdxOYp+Pn0RgFKZ/S6W0f0STyDZU01yBx2ugmRLXCipknZnZ8",
-	"DZL4u/dEvmBNyvXymM40xt/sV/HhJ4o4hTeij+DXTnf0dhxS0ePO14F1lFB6VEQLUqEr+K7DGH1kNAnM",
-	"w70kwK/hEb07Dbo5FI3sak5iFl4GgQEQcnpAy+7p6R7Ezgra5GnvcJt7orcXUL2XcCnKEnIdrSn6M4j/",
-	"uHr7I/nd+1eX5N/+/Q9//L3NdAovevuV6Ekf6wGPJ442wd7TmQ4aby4aVM8uSgCjwyeTo3ZufhMii/Eg",
-	"of9QfArW/XzqAeNFXM70JTvKiEn4modyCF1B58NJBfZjGU4jpQC1t7WSQsEzv56x1xm+haO/Yvq1ju1D",
-	"Kq7dn43vaBHRMv0iJziogkxSz5JrgbmarnCqZZUupdgCjyckJNNO0/6RnvQBt87AG1E/2eSIOi+EJ1ec",
-	"C7WOZukXhRoRxgniNznlZAlkQ4txAZxlKfJtZAw8mqopLfHrsk7UOuy5YmWZCHqu6qToU/9XbSISvZFi",
-	"v940oZhc7ECR5dFoD1CunhO3r6hV8FZ9TquyLOaLOeIHKTczXQK6svwKmu8eNsDdc4mCsxxiXua35sIz",
-	"t0MJGrybLCNUkRWVQXqhkAVZC7weRuzHSSw45ff386q3MLPcUn8iymci38fS+8lSfCSME8PNtYrnL/MD",
-	"K/QGd3yDjJY1JVVaVFh09Jy4ShRirs3MaAKC4eTa/LwZmTJ8GPncx5HPHUc916Hwx4V50UwmW2wGpa8h",
-	"1jNL39GyF6uRzbDfM2W9ZTFLnpqTEpVZU6oUxrn+bZ47Dthjdn8vSlbQ4/eYtx2N7p3MKzalAnJWxPzO",
-	"RkRgMAzNCSV2YD07YtXy2Af3RjoPMIju3S2A1/Vy2UU549MvZSDmlqBYTsvy2gd9TknB4aMmSkvQ1oDR",
-	"wIm7TTBPCEUnJeYreA5RLhVAmCKUqwP4/MJR5dJmKuPT9rIFSCnkePIiBb4z78T0Tp8pEomotZM88J4r",
-	"hF2uriOoB4DtWJMHZ/Iq7uzdWAaP3b0YrCf+AS8rcYv0AcobIDvB9UaNn0ZwlmI5XXajr40pgcuLqluY",
-	"h2l1ofFbJyrg1y6FNKKKVZD7LIORcXp8IbkSn352oh5zM9sSc+Gem4vThkyCe9nd3w5LYVxx/u2Z0FO5",
-	"1w9ungkdWCeT+le8DqdrJdkEOce33oV1suf1MWshCNT7F2xWwLvuOCXlkCXAcE1KwGZpk6xri/uik6Tt",
-	"1b4+Udo/szMae31uLKP55USDdLeMiaj2D5Mj6JEQiPL/OfZsSbr0uQ9XoJCiGptEU9okxCnnuAd5IH6k",
-	"DV8yvr7GDXpODi4hwiydLEGxApSzW2BrLqktVNoed1r/WyHpIaqPTzmd/gx2qpZ3lT76yCGxq3uiBsNE",
-	"7qj6jQigEf6VQol43XBvW6OrqpKlTOApiZcRd/Ogb3XFSkjnam6AOviOqfGPYeiOkg5X6JeWCD6HN+Z+",
-	"MRZXomZ6OH9+MJrQkKcmRuhN9MO7KbpVZfWWRtmAa7qN5TiD1pbWvZmh9qlElL8/WMuj2o1y/NUrBIDr",
-	"ZuRDVBdCvQxr6p2T/4kiWC2pMoLJXQqtxgpd8VZfE/w0W3fUWtqx72H4Cu8LOtib0JE6ujtRp1e6MCCd",
-	"d5SAvbFmXvQXyXIYnS9nn7bjNLn39uvjUDlwqbdA5cDk5OTdyqZGmdaU8ZGG+7y+x1sUCNUevgZ7A6ef",
-	"tZYf46s39emO5zacKh17++7oovjuBSUWzUeydFrDG8a3L9AunFZzjh7XOyhFTUm1890mdaE31pnWm/J5",
-	"6gzBJTmX4xgMgMzDIY43HDzSRISpzbdU3HoVcAOSYLG7IkKSXAJF210T95b1s+oNHMmOHqMejuVeHXtE",
-	"cGMZM5/9gnAFLjvGeU/RjRI3+x0MwYSoXI1ckEqOLRI+jR/pDrzhHHqC/W1idx/zeOx3iMtIjShAFQOV",
-	"GCZM9veAMPYFIvayHgadmd7YZMqSjeBhmqBU+USUUaSrs3ZiwtEYv5PwRxxsQpTzCJQKyEaUmI+YfFsx",
-	"nk9wHGysu3K8vR24N6Pelt3YhN0Wy8TLjVf6egkbl24cOS0Fs6GLXOwAEb/W44PkYWFotCJBTAWPuVXm",
-	"ZjzD2YGs1e5766kyz3ohcNiw0qXBG05PRVPMK6gCD6dM0jUgMlmTbulWf7KX3MYTHPBaSZW2fp7Rnkn3",
-	"+RWLfP+d/TSe8hXT3Uz/k5zQazt0T2nhpHtEDgPPuCvNlRkqoDLfTGQVBRMFgxbXamOn1o33cKgzu4nS",
-	"6MjcYzzRcc0NgwPZc81KdL8bXYKYb+Gl1aFucElpaTW5GBP7CslJS7h7cmqY3X7/KesSvXF4VzfUCDPQ",
-	"XZJ6nbTu1YZmt9q3WluitU5Bh5n9JVTbPEGadnO7B0pPI8ebO6RHG4v6105N8IFiTjRBYqIzWWrpqyen",
-	"QAGmDIAgmDsGXm2cudAxFJrAbF/E30Ws7zjDG3MTTUmk6r3AupVlrl7RTDVclh2qHryHZaKFxbRBaxup",
-	"as9YitzvD65/TX/g3muFhb52CciTshn8Bd+by6ASbhxzI4eaN1agqhYIQQx0lvJiuLwXnzKsRtWg3/aD",
-	"eaY3CaK/jinu7/3Q9lAhKKx5kvzu9YsfX/w+a2KoTCuyE5gJaMudUrVdI2p/Qy21w1dBupA/Y+1KYVfs",
-	"9C+rn3mWCEqGHfH7TOiA6e6tsH+k4xfjdreK6tb1ANN8hImo7rRajPvFEOpj1oZDGTeGez4M54OET9Sd",
-	"hzjzvrzCgw45FsMd6mOjqCQfuf23FJlJpOzAZEqgWqGbQ+FxdglYTDmQS3PWKabORTdlmlSLbUKnyj+A",
-	"0q4PrV9AjOA/UFbGXV+NZ6732vTI2QhtruNFQCfBWvtgg3o4zp3s53oLj/IPINexhMeUG0PRGyjQaoy7",
-	"gSw0USyPsalTWAq9cSBnBdGC1NCQjl+eo8iBguknHmqC8VuIoRooqQezYCwE351LyIKraXkMRUBDsxgb",
-	"Nob96RbBmvFUNMhqDmQJK+F0ijaKQXCKozBJl3Wm9HNy7pyWBJP2o8c13VFACtR0J0YH6dZ6BW6Lb2xJ",
-	"U7cPwDUGk/EjxCleJRzyU+GI8Y0EHHFdxxHJ1+2NC/cAXo28BphSe5gIDmCs5VQcuL6cTy9Qe/89UVmy",
-	"FOlUr0RnR3+RWhznwahgWQAIYO7S0OtesdxWQIy6w+ub2d0fjmp+fu34dA3IZenkt7dJJKp5IWsYKcl8",
-	"iWLK2+xbTcwO+ipVmhjmxTpuURbDRImTIboGj3zcqeP46o9/GIOGFrDCjWiHZVMp2Php/7j74Lib853D",
-	"FJ58b+KL750+PXKhyV3i1FbW9cBFxz15tGTFePrUw9RMbT8wFpHYqScTieaVGkc1G0C9V9lKSw3SLPYm",
-	"LkKX5V4mC196BHNOK53EIewX2kxPhD9IWE4rXzfQ693Dh/rvinTp8KbHrh8LNcu2sbCIRRO34QerCVpP",
-	"NmIJ0B14CR1GIlJDzH3rmO9V3On1YwojWKE3I4qU2neJpXrDSW1e9dubuFvskPUGNZeM5+dwFTWI2eib",
-	"B7kuUcbfPlCJ6xf30mbzCQXksBGkEBjhUwCJoGfvkZrE6ymG7uzHuB1IEygKQMNkXsJt+nqt6L7UE5N2",
-	"+s5nbcifVEiZE1CjmjZVRVHPJ41Fgd+uhmO+mvHjdfJk9ByasV0j3G4PJ/l64//kzLi9as21Hr3ekOT+",
-	"WyiZvgNyPcKeujDGVPBOt+799M4Z/VX3fOJjPYwaKQWfhxUjmQFU6eved/GJHm6JU8MGn+Ntw1qc2XmN",
-	"fYRShc5n9FJtxIFbfKgmUF8yrUsgUoidI/ghGeDuH83nwTBF8r0mUWj3mOhSAXM7qzbN4yEdO3TvHIAW",
-	"m2Wn/Bw9EDZ5kO/L0uJU2J6ZndRa12Np5LVad2e6TZ1gPVb4nZF2AGYSTrcCjER9y19G28YMhsCaqrvT",
-	"4zhTFKvPZEa7LyNCkoPYlwVZQs30rIQaxcmcBcqKKbGXeDClKc2zs4rylEtN7yI9JSAAfNF5/EccfaJI",
-	"43BIhLItOsKEGG/QbyYGQsp7Jt/NO4ZDq8K+eTdD2jRrDeY5wPgFqO2zdzZnfpDvzcOe4Xm8jV2yNtZO",
-	"dTzdrP/00pbQxQD4kh1Px4ZBoIphlTJdWvSUAFHH9aa0nurl0UKHKoJZehZAUGl6hMJVmR/xhUn5ip1z",
-	"HK/QjdkUVnd1BcKexo46bo3RAyZBRZvYQMF0sgVaGjeqVtsGyX4U+7i5Zk0/bPmKPQydmVjrZAPOjfo5",
-	"J2bMOFm9nDgNaqCT9mzev7ok//6H//FvJ+XyBegUDC/CH07JvAmQVmIlIXWPrpgSk2zVFu80EEeC8Wky",
-	"dR8tt7oYqd7XIY+7BsGm9Llsw8YNIE+FWW/d6dcYYfGOzAgoFKmnEDvKJldziT0vEu5Zxou9ShUNJr2C",
-	"EtZMaUmTBrJi/xqx663PuJcar7afWbOArF7/ONXp0pHxFuqTNdw6zSXGdL02wsb18ZlqsvjC/451WwG/",
-	"wubLP9CKtOom54qk97dfKllusYd7cBL3eiNkKhifbuxkleXe6MCosif3oSyYSDIMEOWUN3aNt+GUU1w6",
-	"vlXRes64x1eIbftyCzyhbKWvc5oA3NwB38cRwGXR7Rna/PjPfTweegJ4aqcVfM2/60YOp4e1jaNJzbfq",
-	"NoTeNWkPfZLaZxz0Ng5brXBNE4ALHKZZTE+qgMf8vV+ff/3Hp199/fT8q4y4v41FY/5Mdiu+ToBrDitr",
-	"sXbVNRpjoDeGtZi23HolpANSInqDQEtMK4/XiE/oDeyIFtPKXSoqk4wd4hJO+CLWjU4JVsRrScZ3AVfi",
-	"FN6i010t3VwuBZqxl+MFm3nWfWvc6brCGc8hx2o0tQ7SW+p+SdSvjhTk7tL3EezR5apXDkBt8nKVFhKu",
-	"c1Ek1Fa6HgbwNs9glJjueljkNn0ykh1604XCUpTj64Tx4aC9hgubTikU/gHcnXtnTrthBYiJsuAAS8X0",
-	"AGLwCUbhZCxh665LXL8F2+9SZz9RXOAwWJieLOBVMlKj6bpko4Bk3IN+gvUa3Cr9IFlDqs6Mx3HGT+7V",
-	"yYwxDg/Hu/CCExzvqNlSxZv2EE5iuGs7bOO8q5MVbQt7d+E058RzXWC+RS7uDp6sp2RgUjS3o1f76zRb",
-	"1+m+dFqSv4HqU+JEUwuPttbQnSwKFZzGmLRKwrgtfO9TACfvYctHdqoFr3RC4bfpgBNbRN6qD6QbKXOT",
-	"SfsW1GXjBu32qfbLaytcf+WFAFdFO5wnQG9GuVjdYP6Fnvm+BzwTRQxGZKVjuVZLKF0xqMDmR13Hoi36",
-	"zSZ1g2/mMLCw+lFbwJZY2TpaoTDSoZq8YaWgRcqXJQ7xlpI9wPL2Hf/Z6EJcy5nLDcSAMhr2T+C4Lo82",
-	"zTjoCuTT/kcEr6aC7rdjDYHyOjnW4Nfd51icUsCZ7mykJbN5aiNqbDGHqSsm/NJqOF4b3Gj2uW9fkxDV",
-	"6Sb9dwevdtf5CAxrP82/NfUn7WmicJlWa4xvJBLdkn1kgwKYNqef1+kfK1uBjklYrFLD4eemesUBcNVT",
-	"i5Hiysvd0RCqRRKBtLakc7oDogVZxouep9B17qhUGjQUCY2lgDusI1oe60Y5yyNxJc9DudyMa0zhHCMt",
-	"W9CxrnbZUrdZdnzLjvGClyQC09S22V0cGoeclKydu2rQ+O9S7ZwqdZ5YVmzHGmkxu5nfQrcLAL/uCYF4",
-	"DIZRi4li5irOVCXaisJOpFIzRb712Og7cRNClgcnOW3NM87qlqsTbtrx7fmzhdhrxYphXA8ssXnKuHrS",
-	"wfYAPgztkS46tJHQSH3sYFy4086zJlVt9uC+WGo0y4zuLFvz1/xdtCG4g1CIopebAZ4oUj8ytl406IA6",
-	"KDT8t+Pz1npiEwndhigY0wZiFISqn8p0EFVECE22Ih0E845gRg9yjod1EqOyRnCCU7JGHJBpPE1q9MJ6",
-	"81KrFhx0cBaxdXUvyE5J8ykO7yDlK9qn/i7Ur00dN6koj4eosD2ZXURwLPHx8opJIg78OeGCeGj0rOmp",
-	"3AW53e0gAe82er/ugvjeTSqcm8z13LJ6reNOtSX+bU61768eMQqSrVbuUAM9jExwVX8+Uvm+kQBES5pv",
-	"XUcpB0kRYRWupShDVB930hC/zUHaNMg21y6/B/2hrczSLkJRk+bYfFhf+1bzuSjgWvBrptX1AaH68F+o",
-	"9ihCjF9LuGFoXXrIIyx1Wu0ty5e0Ui1XTzABptiS+cJ3PzxdKlvWv2FFgWgUKHWUw/Kr28cfmN542GS1",
-	"VxW4vAoJVuMZBC/yNO1QojWv2I5+oOs1FG8Y304DlLwVOPdwEn6yiN1ONdp/YVdRtuZTYwGtBJlUopjg",
-	"oTO+HmqcQv/B+oMna/MfHNrKiR4fMpZFIatTZP2+H1Hf0CC9/52q7TV1qKelEM3/iArZcW1rWLD6OcrX",
-	"dZGMH3lnfRviwPFENpv4czah+Wg6Ma0OTI5EGRtVBeLx3hKlPe1Opknx13QGPvUmJbN4hsow4sUHUXB2",
-	"26G63QbR9qtesbJUhOkL4oJJmW1bnRHLvRm2S8yIitfhxOHSW0UDUXq47IYuDoSVp4kk9XtM7m9hC494",
-	"Oh3nFdW+7GbRJVOtnf7VvJPF6wpCIGJPpJGiRBxu5RhAFPFY99w4AIvRivFcN1iqNgkldvBS3ccQesIw",
-	"adHFcKVq23xvfOQijitSg2W5lmnE59AY/VVnhK2cEo+3P+HiULcNuzDPCt7x0SdU0pWQ1/R6BdCTiYw1",
-	"o8Q8M+aDThn28tQL0r2KStBEhCBg9BPj5iCw8/KpVDEyvwcNAWNkrskDoiJQUm2k7WMdcYRLnTStaulk",
-	"qJG1bCrbdY4wvshuHTi0MSUnrZ2O7hD86oZqdq14AQ7A+ZlDElEsDjTqsXhdIHPbxhjBKZnA0t1sdJry",
-	"TfxEj7HWmnoj4kyBd/q03owWD/R0lbi4teBwgtz7f//3/1FGSqAHSz0nG3FA+Azg+I4WZdxBN3Jv3fKa",
-	"/XWKigv92PlGieWai3S73PKCHsmKSaWf11YsYU0XLgylkh0ruKtym+YpTvYcO/3/n2pVpeNporJkoPQo",
-	"EzlqSye1IysNx9ne3S6ddTy+2Nv6WA1RCZUADEER7Y/JgTLtbxNFSlsyOGYJcYO8pli9Qj//KGcIuVUb",
-	"gNhVqG8LJjkd67sv0fuRthswmuQEDF9P5xRY+NQmKD2Ys1UqQNsgBo80Pq+79d8e3tfB/WJYwxKiH/6t",
-	"vfyeTII4LyXKqFIBf0RwnQga2w3P4r/64YMEHDNoYoU2+v3QnW57614H8BLSsfApvUxS2bW9WMY9wSWd",
-	"yr9O1CkhHkiPCmp7R5alh29rpzrdpmdtP1zrYXOcmBg69Vw2TiGXIFgfzBqB1aIbO4dGY1u5XrqWZI6o",
-	"NSPYqQd4rJ63ThkecdvzvWT6eGUOlPO9NiFMwz6LXIgtq1MdnSV27Z9qCFGxv4BR/jAiuYoEO7+7AXm0",
-	"BdR4SP56g5A0ROUSgCtSiGfkiq2x4hG3+93bqw/kjFbszI1mURBtM5UnitiZYWmS72is9DPyHlZ7RUsL",
-	"k+uTa4y672sZycbWpu6ek/+0tYr/iVCAykK+rmjujrHRfzVBAAzX9ZkYc/QZ+cDM0+b75pvffPPNv2c+",
-	"UeofYmmmZtT0rG5/WsBOYGxXPas1v4sFEiAAQb1YfOW1XFqxxcXim2fnz75xeTa4N0iMMNq4tpe+kVZo",
-	"mr8usDG/ftGEGyWoSnBlN/fr83PvoXbBDGwOZr2pZ/9wqFpWvI7vPJOMU6Jo657nev74K1I3NUI997M6",
-	"jQu1g92OGnHY+pzZAEvv0DDfcnEgFg6nco6qNrFeFMWLGgHfHFRQ+k9OLxlNphHUsThCn9viQMs9fD7Z",
-	"oq/mHntgJ2bYiBdFQSj3HyQIZmUxu/HBFt+efXJ/fbYyogSrl7f35aUUVbgxLQr9IXJT0C1wIvZzrMZ8",
-	"K1yO6z/RLAnNcboD9G9e/N1JSpcO5+QkbXFVs99ZsHcDeaSff84W1T7CtFf0Bh4b157/8rjW5q4FOx0w",
-	"q6vNjguN95BvBX9hU+bvhfwSaN1w9aHJL4HaBUKR3ANXlj6D/MYUZrzwGSeUaElvoLSZPhgJqBhvb8uZ",
-	"x2xP7Q0t7rgzbfXfxyp29OMb4GtjIXz7zbff/vH821Fxhoje9eDbec/baEhOKFEgb1huv2pbl/0ZxH9c",
-	"vf3xeRs55waKZkeDrNOUMnNZQ3kMEMnQ+wyMVvVUaemq4xoqdTcrShL34gxXovuU4WJDGZBPlTEXcX4q",
-	"I4JbxzrqnK7WIqCKYC4FJ87llxshFNyT9Ll0oz8wp7aGjbjwD1QRZ804M3CGbXqJH8SdQHx+l9ShfAyF",
-	"HDaA4CsIZoOdN9Cyek5wN5c03zqAZaaywD4hmm5tH0XzSLCzDQRTkt9r5KL7193tWGNVdz/5GU5HWfqv",
-	"1S01mAwQSfsU9kvfTOJemB8//kXUdTs09mE7pf8LzFefSVV3tD9hy7NP9o/Pw/y5uE9J0EeIhhFnoMZb",
-	"Hn6so9XHPtg84mj2zmj9vZp6Ta9pn/duAfPtR8HoD7S/tk5mPu1+kNfPGqmDCQd34YGUyHrTQAHex17W",
-	"HTYeVF41nUDuW1zV9U5aRDdU5Nsz9K+lNaYfhDmJIt/e270h8q0Z5OEPk0AFIyooORzQlpphJ8zanC/T",
-	"ezif2wDoipalIsW+DqYf6JFsaIUpCs0uiRuQLqyVvFr8M7eTxVe5qMxSBx/3/NS8gB6cf+6hccxfWAii",
-	"ReiwqUlo09ExG9FGk/3/o7c+ls4aH6KybYMiI5yjy5/tzOfPY2Vu8Q86uNrIB786N5+kH+0nvz4PB/gq",
-	"MsDP98mzfp8TbIuxyTlsMPOh2nfnxTxiKhJl9t5wLNyAPDYJIFnT4815lsUKQ0/2M7uGo8M2+z1MHTT7",
-	"fhCdvu41N1atD9cxj1MndMFTXjjt3heR92v3L4MI2bwenHvz1sx3pQZ7179Xx9nu1qbFoYtx+W2KMvrZ",
-	"p/r5z9PVpfrdYa35F8gG579MNni314SipuBMDpeCfQL5MMQPZytWwrNc3fRJw+8pL17zV6x86Ev+53H+",
-	"Qzf9SJBmyTiNZpef7NDl1d/I796/uiR/+Orb89/PJFMtPIHA+njs/idah9ei7KHTyeHP3e1oDu21mQYU",
-	"T22KyZ2lQPQy+B6HeM0fHaNMkTot43Ig1b55Ni6AEj1FG8WGSgRUYHoWrz62J63RG5H/DlQRu/MkjMuk",
-	"mMQJlF716G/+mYfQjbp4JCM1pHoddycrpsHEJW1mhDAobdN55z/Cx6fDmSP1zXPpE0h+SUcvAYXYn0KH",
-	"1ZjxDge2fjGeIdbNLEsd6jDjq87KchWgboBYMuIof/xciTRGlKyoDDutuyJXayVt6I0ZbQeY5xQoHzWL",
-	"SbrS6uyTS7odTO14aZ4fldjxSsi1wFbnd1+m+RZo67Q4ir3FHNPHyidMps5EfLIzqns4QErVsz/eefE/",
-	"RVZNEHCGKLEDDNBGZE57QrUj7vXLzGP1mj+N9vj6Jfld4KpD9rGP/B57qphn6j7gkYyZJmE7nTEzJUOm",
-	"2bb5vX3Bjg1ZBRGe/gtUc+zoXwCqhplpwMv+WMLHSkjdq5J/h4+8CVoB/kqVcq9Dz0D4N43CpYhR9m26",
-	"KBYtKhsTbhrS1Jux8q0EU3LGxmLuUc4EwZ4IphhTs9wlb/eSNKikmff/kFyU+50hGVJshy7im8CorPsQ",
-	"pPN6vneYpfdxovHbXyrn6nsHihHdGIeYMU+aDn4Mm/PAR22kMtZBIjYDOQBsXQ8ferSCBbMezMVPtGi2",
-	"ynF6erOuNJX6tS3i7duu3b7UrKJSn5kD/bSgmvbZUu72GIPAiSd9lKDoVGCZ9760F9BRLsIPc94c9iCi",
-	"WSdWoREZMgDTrhdacbr/Z5/sH73ZAgEX3NPhSVPLnB5XSj6T/kSdGexIgnrNhipS3MrnYufWsda6xD0z",
-	"lDlO97K0Pp70t5tv/2q26E/SVpcAWQtRECkOquWmOCHtkhZD/so/0eK9OIzNPnxkior5lLQNpQ3zSuxh",
-	"iF5C7sJcVsoLsgNe3BcDu5v/7iwc0/R/oDrfXLoRbq8ajC5uf1C94IHOjc0mtbxg81GRnhY1rTk+JePb",
-	"p/kGHC5GKjMV8q1vtnPn3QiSrr8+Pz/PHn57RrkVzXpfYN7nGNfNTzWdFT2qDJ35Fo0OEw5mCOypLTnA",
-	"kji4KVCdLFY302ZfVQ1LlxKDb/wzD56Z0UHg4OXxBDbeI6DFEiL8byc+hAYU6+eHYREkICa9jfPu1dsy",
-	"l9O5ds305j+c8sXZJ//m5274d4Bd7lOn8EP0U2+mHNHGq8Uxc7+bLQJNcat1qbFb+O/9IPbCy27t7x/Y",
-	"tzN7/m9xH991gkktFCfkEAHnCPUn4ROSQDHm7gvRQVBHusbK6yhUYg1tyIW+PnHjJ4xLHORL5xY82Llx",
-	"AcSDtZuaSDV1u20j2BbcebTQOctLynaPh3UvzXRCaTcH++LUhruYrh4zL9Vn+nO2+Pr86wcZUm2hyNDE",
-	"qXnsCLMoyGaXG8jXJihucSoJdoqdwMOigMckftX20sJpzsO+SQivOBbWb0z8MEz8wuETUmL4jyyPhGKm",
-	"tse6QCSyaTx89olqDbtKf35wbh5+wU2t333wHdcgZ+V+39sxMF2/iliuJwDHBfx2Eh7oJOCmu6BUARZW",
-	"BmGG8GBgYac+YCmzKwJlmFRHgOsJ9lH3iJxRKZnvAfTIj0pc1xEFvHBr+BUpqLblk9jBUhRHDw5kWYFx",
-	"245owpZXx0eknIrqOLdu6gEaRwAZ/ibOHkacfU9vbD8tUR2J2MtaTUUQBtdd4BYOnrNcgm9Q8jj4Gecz",
-	"N0dXdA3X8VYqr2yPciwj8ji/WOPv+h4xRXa0AEdoRBF7TkpYIWbQBT66BNXAia0kAKEKc+0ovr7lFvu6",
-	"7eiOaQsnR+m3ozODYYccFVh2uJMNxvP4s7KysPnJ3B6mH+DOtP0lExFFPVdA0V6bGygLgu0WlG71CL2o",
-	"YXEdnCgREjFxm1wg+EhzTRCgUxEtCLZpeLT+UmvdPxop+AqnM5f0c01oEnidKRTajrfU4fsgXDnCxLtE",
-	"rW6Hm988pD0eUusJtb4kIvhpdQ8XpJJiLekOEWZdj5TREqqG4X0cbPxn25plHi5uIKY7EePzbDRbf/7/",
-	"jO1qJ6aTwzaUKsXe4hiDhOfmYkTKInIXWGhHoxApTVer8axXYtXvo2G9N0JsXzhc3V/+dprV+PYgrukf",
-	"lr1z1xFo1A5VG6GFelzS4Z2d029q7p1ZxFDTWIjIIkhVe/pXzJ30zOX97OsTbgEtRvOPu4weDf9c4Xza",
-	"ReS/MdHd5Yxvlt4g8tiLwiM8Ouh76zlocPpGs5Gmev+4QmNXdkq/hpvihdpiPxtr394wONTYKNhmhDg/",
-	"sG3krMZv2yFsQZIygZs+JfdIy2aQBDWbqc5jDTdG7NJnH0vwfex9bp/N7DPENqJ1JeTu8Vq7NYHONMsf",
-	"k9b2geXbv7meHvNYDT2NSbYQacv2HbZQ1sJIO+sIREWLlqlGyin7eRwUiZlD5rsV2rl+adP4QY/Xj5bK",
-	"aBzjMUP4ASQEFl4E1crYtQs3w3bQaiSXL2sJ2L03cTEE6rsved+Dm/chuFtnQcDyH3uiapfm3SRPX8lt",
-	"QL3HBXY5BSDxYTZ6dpjLk41+Tly6IjlsgDcRTkTgNhfTEvQBWjkfkcNylotqAODs0j7xIHjFojqOR0eo",
-	"5kM0c05vxq2hJCpAVKQddV5tVy1JNQaQubD2E3ZOvOt5G7E7Z5/sXOZIw4lU5rsipqmF+ck6XtzFe8Tn",
-	"/+r8POr6e4xQX6FkOuXhRmTPUb3YxLVcBePSd9Yihcj3O+CalJQVRNyAJEz3AfdHuXHDlIdZSQkLu97v",
-	"mZrDLB/XwtJL2jFCQ9GbmWousEFkSHHqaNiG+QnEh0MMsBLGo7ben+hwm3X2CWf1+WzPC3E/8sOyzqhO",
-	"OIzrP/5hEYcjTZgFdAt/og7X90tobNh5yKL835lp/soLgalmlg9bV7gE/MUbkTTXCpnKsw3GYm2/14Fj",
-	"yrim214g3tf2ifssbbQjpMrjmujxXMLPiDDNyrKJSq8CrSmLNA/D69x2XLandCMO2GgeXakItacFWYO+",
-	"33Nqd+vMtTW/q+qecnO9dX2670P7ti2ob4uWY5s1C45sf6BzQF5egUtEsO3gcaNdoGt5JDvKylEn6Czo",
-	"bHsf2/KTZBrsQXljR/ri+zOjTLUrStnA7tdZlHe3tb5Lvwq2fiUkWkZWrLYVnhbIfJQNdiDXcG/b/4P5",
-	"utMP72fjvyvYgyu8uKoiKfhzsQNld2OOmAU9EsoJFExbpfbQ0YOZMdYOme36uTzifyervTak9uxfrOq7",
-	"U20483+xatq16r56Z0gJKvONS7OaoXmPXfKFc26zNeO0dLckqq+1U/eJImpDK3Co6ytRBp5wceD3e3dW",
-	"Je1HH32HDzyEGWJG4uMNEd8YbS4PkfKhHsf4WjhAR5uTJ1SDk0+VJjvBEQQfL8YVAt+YE2JbXR2omsOL",
-	"GBV6hkx2xrN5CMzpHycJs4XgJx3vBzGj0N+JgzwEcFR7bawY00i0PV9WjMIXnglr6g3oWgQbTYbAagW5",
-	"dhluhr6fh4/w2Sfzn0FYUcM8E9rFzmS02X6x7sTWud7ugNWDzG9WV361t+4v2094CQp4DmefDowX4tBL",
-	"/TdAb0JdZWgDfhR6Fvf3lS9gpMTOEv2veSmM0axbHrT5N8COeD8tfuHumt+pFDRjxhBQ2vLBP/kQrtFx",
-	"Vydy4mhYZMw1VvfGXMElKirgmQNQWbGVBuBEQS544T0GQKXzLNhZdUAvowfvIKTeDGRSIBveP+XtSI+i",
-	"j4wtXW78NQEIUEWPZCeU9tlJTGIc+rY46gkFc0d71fsfaHWv2K1A9V7CpShLyPuix2aaMyiNgiqdESlo",
-	"4Vr4YJ9m1wpJwtowbWb0Qdfkt+HpilYOXSapdNsnHkR0mKHGMrCb+cxhd/vVtp5tjB8Hn4183bSXeu4z",
-	"G+zPT5RLL/n84MDMyQ5NlqYz4rr+osFaHYelAgOMz6dhIicRxi8IJe9evsrIwcpA+IgapwRaYGIMJRXL",
-	"jbToHsqzT/jfXk3uPezEDTR7PE6VFns99zrFXj/HslabUuorE26nT+MnhxNYhln7jozyRfqtJll05iQU",
-	"X/enMIa88juZ4sIzf+577wnXKmoCcUSuId4C/i5orNliA7RwN9ulHfnpS6YqoZh9trfZ/DzdDCuQT1SN",
-	"Dnv7I5DYEAlKC3kLj3bneCUyP/Dj4yXLnzonfhZ0YC9dEKVf+77yuhFiNWk2gsMAIP27jc38nAs5Zo8A",
-	"I9FSTBxpMGW0chPyn/rS2S1IIEOpdKDXSIy50O0pQQIQvt8tW3Knrm7qd84/jEpqhhqtktp5za2S2hqg",
-	"X5FKijT9EipptlhLsa+Gj6Z9LHskSqvlwQdRWs1QqLT+x7vv/pyRdz/+2fDTT7B899z3GLBXmsWbJktQ",
-	"rADrZ3F6rFEqMAyxhA0L8XgsI59Z4GSziTHF7q35tT7gD97e5o4Q2IOtLqYjYEfu2pfuQM/QS9QJF8a1",
-	"IJR7UOvOjn3C/44xROqT/SUMEeTdeQ0R88kRhsigQLvj4f8yhkhK7Ny/IeJGjnLhHfTe9m726r2jGfm+",
-	"9F5k5jF6b0iaT7mo+rG+LTuNstLYjq7h7L/NYpR5F0fbLqP5Bp4a60yKst8iy2oj7gP+cv/Wm6GTUb68",
-	"b+YOouMEF9/nYGRE5RLMnkqidrQs47328iYDf2Q+f80eUigYaP/wDp+5xwT/rx9Vev8orf8V40Xywo65",
-	"HPBxNWP2qzn8gI1ebPkPRcehzz9vVc3Z8NZTl4Ny9sn+kUwRjzFYmMJx+9BolMf+ygsRpIjca2GGctI7",
-	"asAabWcmIe0/5SKLKuhu4fO7tVhjE4+MwMccKn3SBsM/2EkBd8Ga/qKM9cO1YMaxxp4DP/kZgrlags43",
-	"NhHK+UeavkgWh+9zj4np5j2XVPOAg8na4EDcffvNt9/+8fzbIYGHn8zuIve+mvH0rHtilLLmgZl0G/tB",
-	"I9UQwM/FJC9IJRjXti+6DWD+zhApI5Wo9iWu6/cZKRkHZQuhVAVQXG93G3wFo5+ZC/grFKLYKfHkbJ19",
-	"sn8MJigFTPQFzBlHJbRnFMgbhDiWQENpIyHfCg6FpQdDLIhjRFeJyHwZnpA7ZiR5MMFx/aZ8W/f58MR8",
-	"wc8oA3xUNf/jqDZ0hEKq9flkbRq29VPe2SYDNDlcoLLT8h59kPJoxsSMwBpYxkLHWP9wNwu75o7Kjth/",
-	"ubmH3/ln57rlRnhiImaLm4VDXMJTtmIlWDGE5Kisij+X3neQgq/tQJ5uQUNAmzJDNTFyQHAEDmJY2xzq",
-	"EAqUcschJd6u2Jq/3Y9r6m6ehWIm4WY+5j+V4oErN/97PFp+iFRhqf95hn0VeCQsDVmP1mIo85rfkxfp",
-	"UkIBXDNaPrgbqYfUVyFVbkdoyPeS6ePi4u8/n7AZ42R5JLCjrHRHValDCyfYbMtTxvsEUrAt90UgHOEd",
-	"XUM61WkNT1wVae+y68JxtzCLsqI24hDgQ6kKckbLpwXV/VARV/bBl/jcY2s1P0etebO+0VmTSIsZK/yb",
-	"Ts541do+f4oefX2Hw4jciJIV9KjalSBiRRxcvJ9WXLS8hJwV4PfxPuSL+bYZRX2BfuzO9r+sW/if6kmS",
-	"aQ2ziHPJtPNY2/iX4Jb4NoLSZBvjfu4obxo5BidQ0/UaiqclNl5NKssf6PqurVnberIDwh/ZqpWuBw/Q",
-	"B/NMV3X2o7hPPBqf3gckuqHo2MNed2SdJaIf9HglVHUK74yOgFhZWElZ84koaC8+xwd84Fcomqc3YNVU",
-	"bed3wBYI4iDJgTINhVG0rYdBCcFBaVIKpXzmeudi/rSo9fC//2yoZox4v0N7WS4uFmeLzz9//n8BAAD/",
-	"/w==",
+	"7H3rkhs3suarILgboZldSt22Z+f4tH5pWtZYZ2RLq9aMI9bh6ANWJUkMi0ANADbFUShiX2Nfb59kA4lL",
+	"oUigLt3Vrfasf7llonBJJBKJvHz5aVaIbS04cK1mF59mNZV0Cxok/otqDdtav6N6bf7J+OxiVpt/zGec",
+	"bmF24VvM5jMJ/9gxCeXsQssdzGeqWMOWms/0oTZNlZaMr2afP89nRcWAd3VrG3T2uhRyS/XsYrbbsXI2",
+	"z45yVQjzgxvmHzuQh8Q4Y/otmYRCC3noWEBoM5IybFsL2UUZ2+COlKlEQTUTvGMc32SikTp3IRprTN81",
+	"rUF2LAF/v+P867XQomsM8/sdx7gBqczqLz7NSlCFZDUS42L2YQ3E/Uj0mmqyp4pIoKabFB19R4Omw7j+",
+	"5utmPoxrWIGcfTYzkqBqwRWgEHgnxaKCrfmzEFyb82JEQ11XzG7bWW1b/Pe/K7uKZrT/KmE5u5j9l7NG",
+	"ypzZX9WZ7xdHbC/8BZGw3ClaIX3cB6a/F0UBSp1S6idDnYJysgBSCg6ELsROE0oqpjTjK0s+JbawEOWB",
+	"QKWArEVVqtl8VktRg9TMrpaqDZTXVLdoVVINTzXbwun+zWcF5ddUbdLbZwYB6aeGnRO9lmK3WhO9BhLL",
+	"CdfzQogKKPddgypoRTWc9v86LLneabKApZDQ7vSJIjWIuoJk73g+EsR8uyT7NStwggeyp1wTwU0XTMNW",
+	"JeRW6JxKSQ/m34oe0g2Vhjq1fUIB2QtZEqbInjINJVkKOSdCkr3ZOobM/5xsmVKMry4IF7iT5kQgVWfz",
+	"GfDddnbx88zSHE/BcqfwJ8UqJ+c1XS5nht84g3L2S2I/94yXYt/HvT/ZVva0+MP2c2CGo71zFGmGE4u/",
+	"Q6HNcC+KQuzcmaqqt8vZxc/dI7sPXtFCq9nn+acjBi7WlK/GsrD7ZnFIbhorBwiy+WxPJWd8hbMYyipH",
+	"5MOOQz+tic3jlZ0S8peGlJYyFyeEqahKT6kQfMnkFsro1+icNGc09TFsKauSv6zMqUn26Dg09REXGpI/",
+	"mLNqxWvvRtimtEoNfkTwWP7Ylcyb82MpFtMn6ttN1S0zydllKZ20PtoJs0sZchpdoGI6/WMtlKbVdSHK",
+	"NI0krNxFmhA8EkAnf9pxptPaWEwp14FrHk00DNue3zws84Q289nHpyvx1J8ES6ZnnlzRr0+dtoeKudFB",
+	"Zrsb4PqsEBLO3Hc40RcS6Cmdt4zvNCQk/A9CaaIlvYGKGJlAllJs8eqoGX9Ozi+IFnuuyB4kkMIIZ04W",
+	"B7KmvCS0spfBsd4wn+E36WuwonIFSpMlk0rHN0mXoPsg9jx1ueyZXoudPh3pR7oFRcTSz57pNeNGYcK7",
+	"jGpCJZAKlpoY5cAtaMS9dsQRnrx+5c3MenZcQiFk+Qw3behu22/CZv/PHSjteD276adbVDPeq5Yx7jcz",
+	"qRoYLqGBVRO3p9OVB+sK0XbeciPMqtyM59Gu4FQ6NsWR8j0UG8Gt8D/SBd2p6ryNTZvP89nicC0FLU9J",
+	"9p3RNRknlCgtKVutNamY0VA1UTVAeb3ZrpPq2QqEV6hPD5SZ2pxoQTTdgGHn1F4IvU4qeB/weGinV5UC",
+	"FOFCkzW9gTnu76THVey0WfDpNC4roaAkZrZ4an+uBF8xvSthTiqq8a9f4tFP/2jUG7FbxGou320XTiod",
+	"Tafv382mJE9QrOQcPVrwyeGE6O2limekeCZzy4phRxuiNmwSTS3J6c5Qk2ByyW5G6ovjH0n2i4x+WbIV",
+	"0xmJBVwDtksqUvCxZhLU8HmwMq11sJvkA0sRc5eTLT0QpVlVmccWzgjK5Jndgl6L9BAdTyKaUfk001Xm",
+	"F5H+35KBujY3XIZ57/K0QV3TLdDPDWcS8UO00X5hjrhhl1uzjPa344l0SXnJSkelI+5tdMxTVRqtIik1",
+	"ct3WzGMFkirB1bgLDEmZ2lhzcQ+UUoZWOxzOv2KXEuBai+uiomyLJx4P/hoqQ95rylEWJF+wNyBLVui4",
+	"N0XxPNRSLOiiOqAaW7EN4J8lWy5BmgfyL/MeLdis1VF2PmvUAEvRsAy/9mYqDWmTGwxVFZmZjl8L1W7L",
+	"M8e2tY8Rp9vR+rV6J0TdGOG7HgVOrQH0Mz/joSocfoUzuFwLVkDqZdT8EPiv3aL7MRosqcPe61xDQmN5",
+	"4zTkC0IV3mcSNSTGVwSP6LzvURnZc5vppvZ9Sz++tsv8+vz8/LznZvTESXKQNeSfkGug6cLPuE35LiH5",
+	"xn3x3kjKU5mQlT1iz0FeZ35OSVx31qLv4unmaZGxglSwotV1dno9884bOzrXNZ+pNZWW17qI+r555MR0",
+	"8Ktupn5Ej3hyeYq8t1dfmx5LUVVinzoG34s92VJ+IIHahBJrg0Kzo9G8ORE3IAnjeA2eiqGh7Pdr2JSW",
+	"o6LfjZBg5cY/MWpHw0TnzW6ld1kUm9Md5nbbh+iHx3wn9vmBfhA3CX3Earj+1i0pemfgo76Gm/T96nW5",
+	"gdM7nUu4HdsT2cBhlE55tHTzuW+cJIHhEwXl32i1S5BhKcU2OXxuWhVdQNWpNw/XxzR81Jm1W/4YsnQ7",
+	"IdfZ3C7ITcZ1lCYLX1ZO9Toxy2SUUedcPJ3tGphUd9lE56r0qvrW6jqu3/T060NCx14488yp7fujBq5y",
+	"JlfP0kk9RemMF08svc4hZIl/2n7ImirCBakrWoB1DjGOPiM1yjW1hZLRa/t/U83zzDOI5m7RDdUt9Vrj",
+	"xoQLHIYkSW/KDUi6SpyyltaSMPbtFhUrMvqx2A/XdfwMMrqOFtc3INnykLhDoSrnhPISDUzYisVP52hG",
+	"O16CvN7TQ87u4pXVnpumIUr4KJAiHiWet6NHF/WTykMRtM7eK942zd/FS2cBoWXJzPSpeRBFQ3Xtzyum",
+	"zTJP3OhGg2GamK4JGsET3ubk++bvSvBn7+n+B1DKcJ4R3IyXIyX3qMcId+euU+emxaZnpvFbTG1Y/VTU",
+	"lppPa2E4RtqIiNbpaBPtHUhSAA+CyPIQ2QOabq3RVJHAUMPe9rz0NsPb7O+V6+B0h39agwRi9tcFOiiC",
+	"o7lwEfPjAlY7Pktwdu7599IxCQNFBHehAExbz7w7T7e0bUYPwxB5FR+M5tpFdksd4KW1ITU0TR5aCSVw",
+	"zWiVeAEFdXlLP74BvjLX7zfR4zO+mpUyF8yAxkcL9Ypr6CE1y5dUw0somEr6cYweOFxEX9U0aXxPP2x7",
+	"T+OJUZxpnbZ6/yg4XJACTflDPQVXtrfUQDu1s37rU5cH/kTWYifVnCjKSrI4EMc2Aw0ShnMsXf1I0dKS",
+	"WwRbEQVoZBhphOUx4qiet4dd2DBGim1CR7pbM/mEE8n+6IUF2SmMH5LpGJGKKgUjVfFC1Axy8VpM4xta",
+	"2Tc0uqDRphmuKQYt1W7gE0Pwa0NIUDrtMzCj7SVr+0ij3zOG+mM9zz4IosE6DNjHZMl4IfJ3LNs69aDr",
+	"WAU2eGObdzPiClLbYm4MGzJmVOuNuQBY0rcodxUshMiEvS1ZBYQqF7ZFDLk18FQ/ntqnffgRjJqvgGvg",
+	"RZsfOkUMPeRE2W67pRnzqb3kMwqokJucmShcvlRaukFJ8JbzhoBCcA6FvcoWh2sXd9CQxdDL/McGq+1W",
+	"K+vdV/0G+dhG6C5Nv8KwnjB5t+/R7oUnrRcUgdnC4W2OfqfsecUSIrLYJZ95RqPAl5vTK1bsBjhRayE1",
+	"cHAvhr2TRMOlTbdt3IUOjhNgwwy1sV7t9sKPNkcadFLuTTjdp+EH2eAddOGLJaFEgbxhhQ0JwNgdFt7K",
+	"SwYVBlIasb5NPrswgHm4nvHONMcJ5ywvw/v6AB91pqsj+lpK+P7DpDup+pMTLGPcJ1lxuT82QnX6T1OB",
+	"Bf0cs8/dHi8lXSbO1kKUiRf3C+uyUYUE4GQDUJtD9pzAttaHC/MMXzO+Qqm8AIyMPtRQ9ppCcbDU5L4r",
+	"U+d+QRUMtyu72KbbOQdwqNBHaoqvaKHfOPPbkQ5Bi7SxZ0vlJuMgLtLqW5eDH4DfyaREi9ig5Kbg+nVz",
+	"7VA+Mo4gqrVki53u9DZStVE52944QZpRecY7wszIczuxHi9tQTWshDw8e+GXOthV6z+Nbe6NUmt/ZJ2U",
+	"W0mxqzuiqUfIHjRx3jGm2ssYZy61sxtKv0tPjWnIhx6LMdZH9HAke9rWlB+ujd4z+mFiP1Xsn2PfNIyv",
+	"QTJNF1VCg35H9Vp505E5uC7OjhJr57ChRPSAlzKtKmu7iZ6nw+fRPApyNqXT2z6hSRRrKmmhQeK00UyI",
+	"aoUVM0/M7PgKJPF374l8wTSS68UhH2mMv9lesfETRZzCm9BHsLfTHb0dh9T0sPWpjUdKKD0oogWp0RR8",
+	"12GMPjKYBKZxJwmwNzyid6fBSX5KkF3NSZzHl0H0AIg5PaLl8ek5PohHK2iTp73Dbe5J3l5A9U7Cpagq",
+	"KHQyTe7PIP7j6u2P5HfvX12Sf/v3P/zx9ydZXUvbS/KkD7WApwNHG2fv6Ux7H2/OGxRmlySA0eGzwVFb",
+	"N78RnsW0k9B3lJ6CNT+fWsB4mZYzXcGOMvEkfM1jOYSmoPP+oALb2RynkVOA2ttaS6HgmV/P0OsMv8LR",
+	"XzH9Wqf2IefX7o7Gd7RIaJl+kSMMVFEkqWfJlcBYTZc41XqVLqTYAE8HJGTDTvP2kY7wAbfOyBoRWjYx",
+	"os4K4cmV5kKtk1H6ZakGuHEi/43LmlzTcpgDZ1GJYpMYA4+malJL/LqsETW4PZesqjJOz2UIij61f4Un",
+	"YkgYDa6YQmxBkcXBaA9QLUNaJGoVvJWf08osS9liDtgh5WamC0BTll9B0+9+Ddy1yyScFZCyMr81F565",
+	"HSrQ4M1kc0IVWVIZhRcKWZKVwOthwH6c+IJzdn8/r7CFc8stoYskn4lilwrvJwvxkTBODDcHFc9f5ntW",
+	"6jXu+BoZbd6kVGlRY9LRc+IyUYi5NudGExAMJ9fm5/XAkOH9wHYfB7Y7DGp3ROGPM/Ohmcx8tu6VvoZY",
+	"zyx9B8teTLBH2SskFFSlUhiqqk89emu23SjASXPzK9wrUdKDNdsO0rj8fF6m80iWkEn+XAJcu+dzJuDQ",
+	"8tYWE6HxSCuxBWu3cY+JJQDZou9kSZXGZM1T4bKm1XIoXWwyfNpPg7+RBS02LjlI6eYoN7KVjc4Y8hT8",
+	"XlRl8oXjEhmOwpO9sT3IXSO6rIOYHEBb47FN1kjSxVvrc6mK+tYLcVNLGpLhBmRqRIFON6oJtvATd+uZ",
+	"WxnZOPYnm9Gxh9RmYximbTjUHZeIYn4dnmHS8rM5F0kKYzRn6l5mCgXlnJybl9lX86NoC3PhmU+Al/Yl",
+	"VdLDhZHIggMpqLJ9AicVKOQOTiqxxzAxcxTi/42ZD/gLZzzx3Zqt1ieC2WegtEI1U9chfj1M6LocjIGN",
+	"xf42MtpN03wdBnST7No/PJWnMWeOocbznzdwpTzBbdAHqvCZLK1lNx22nM1NNYygPAsN1SeYX1MuBNzL",
+	"nCCSY69oTgv2MS2OBs1Afg1d5H/TEDoVdJaPJOt2cYRf8x1MFNGlasqHXj/79SHDGt6DYfUpFJHWbxEi",
+	"gnoSfJqQIx9b1I44ij0xR8RJbc/3TFmfXcqfQM3HScqNyZUcFoBgs+1wwA7j//eiYiU9fI/ZY8kYo0ES",
+	"rYSClSnvt8W42UmFRs1GTxHL1gmJ1J98NkIUY3S3MKK0/PP77ZbSE/mToVhBq+rah56ckoLDR02UlqCt",
+	"GdXcKu5Ni9HK+ICjxPSCrwF8HZVgBCDlag8+y2EY7lBVXQ9PHpjPQEohh5MXKfCd+Sap3jKd0xfboab4",
+	"2i6FXa4OcVx7gM1QZQZn8irtcl5bBk9ZAKzS4Bt4hQO3SO+hugGyFVyv1fBpRGcpFVluN/q6BnmNy0sa",
+	"fTAbxFpkhm+dqIFfu0SWhEGohsLHOg6MFsQPsivxQfAnRjpuZlthRP5zc03bwI3IOuCsCA6kbBhE0O2Z",
+	"0FO50xtv2sRutJNJ/TOdDXxsq7Vh+o5vvSPtZM/DMWvhGIX9izYr4l13nLJyyBKgPzM2YrO8YfjYI+BT",
+	"X7MW4PYjHqX9MzujoY/4tWU0v5xkqNAtIzNU+4fRcXyJQAzl/3Po2JI8AEsXulEpRT00lLey76cx57gD",
+	"/yh9pA1fMr66xg16HqDWzNLJAhQrQblXGmzMJbWBWtvjTsP/KyXdJ62CY06nP4NH2CnbWh98/BKxq3ui",
+	"enU+d1T9RkQATf/MYVW9bri3rdHVdcVyhvgx6R8Jp3evh3fJKsir6WugDkRsbBRGP4BY1a+6v6ssEXwm",
+	"UcoJtK0ryCC39Gfx9cY0NOQJxIh9mn54N0W3qnnY0iQbcE03qUwr0NrSujM/xbbKxBp2h4zxpHajHH91",
+	"CgHguhl5n9SFUC9D4517Dj1RBDEb1JxgiLlCq1mNAQFWXxP8NGdo0FraEXj9IFreI7V3tia7lOTuJF1v",
+	"+fTEfPRzBnzPGpuTv0hWwOCofdvajtNkANreh2GD4VJvgQ2GKVLZu5WNjXVZUcYHGqem9YDeIk05+Bkb",
+	"BDCc/ry1/BRfvQmnOx1heap07Oy3g6F5ji8oMWs6meeDK98wvnmB78JxyDfo972DUtQAuzgPclYXylqp",
+	"aEDq7cEyRQjDeZyocmo8QRI4R+kQ5KK5xyUf/tDw+FiJQ2D6UunXrkCDFEL0KCIkKSRQfOtr4r6yNmxE",
+	"0t3SNMrvYqcOHSK7eUkzH7OLIEsuptf5fNHskoEntuBJI2KJAt5SLqWnzNhAfqTbYNmP/df+9nFozHuq",
+	"iO2HuDyahMJUM1CZYeIURQ9jZz8gYifDMGgy9I9Tpjz8shgVZrf04bPD/C4+1jglTM1jeRRqmgN7SnJe",
+	"BGKdSdHBrxXjxQhDw9qaN4e/zyNzaNI6sx2aZpRBw45BUpb6egFrlySVOC0lswEXhdgC4pSuhof2xXAW",
+	"yTxKMRby7lb5Jum8LAcNG4IOrGXLtPVCYL9mlUveM5yeiwExn6DK3J/oQVeAeKpNkohb/clechsF4eBi",
+	"0T2MrD7Ykum6X7JE/+9s13jKl0wf5yeeZLJc26E7ABFG3SOyHy7PXYEOHEEBlcV6JKsoGCkYtLhWazu1",
+	"4ygVDiEfjSiNhs8dRkE5rrlhsCc7rlnV4OGbvvDSOqJudElpaTW/FBN7XIdRS7h7Sk2ck3f/iXYSrXd4",
+	"VzfUiPPmXGpdSLXzakOzW+1brS3RWqfgiJn9JRTeSFFyWXO7R0pPI8ebO6RDe0va406f7D0QFPhkSYnO",
+	"rDvRYz6MATDOPRiiELQhoLDDnhdHD4smnKwrTtHF2d1xhjfmJhoT/t15gR07RZ0n1Ew1XpYdKgzewTJJ",
+	"OBTaYMwOVLUnBFC5s9v73hFOhE7HffXEYPoLvjMCU2XMPuBKgkQ3Ai9VCzopBZVPedkPSoKtDKu56ied",
+	"uZ6mTWfoZnf2ddo+/KFt0UIoe9OS/O71ix9f/H7e+FyZVmQrMH/BJmnnMtIHIJZ0RAxEQc7paAOXov1P",
+	"q595loiAThzxu57cEdPdGxzRQEMx+vlu5QUOWYzjbIoZL/C4DNL7RT7sYtaGQxk3D/eiH4QQCZ9By4kL",
+	"PvmkUA+V6FgMd6iLjZKSfOD231JkZut7RE+mTCCWi4U0x9mFjTPloLnNWcdaRcvkpoyTaqlNOMImigqA",
+	"hEPrF5Ai+A+UVWlTWWPJ67w2fb0PLMii06nLJ85d27DBah5mfvZzvYUF+geQq1SaRs6MoegNlPhqTJuB",
+	"LKBiKmi7ya5cCL120Kwl0YIEQGvHL89t3GjJ9BMPkMX4LcRQgHfsQFoaChx858T36GpaHGIR0NAsxYZv",
+	"XbrMcVinj0NtE/lPGHLLQwytiIIsj9/3SV1ilwrVjHqN4m/7+zsB73axrDhKarGNFeOUH2HFeM5VZtWk",
+	"uKZaG2gqEllJJMvLkMz2nJw7Cy3BvMqkbMoXfZIC1fqRrlO6sSaQ25agsKQJFZ5wjdFk/AhpitcZb8XY",
+	"ihH4RaZiREi1TaRUdTrNOzBJB955TKkdjMRvqukqN91GEznVFuxl/0TNs9nip0o0Wna6cQTSUFxG35xH",
+	"mE1GcYhdDDUrbJLqIIUlqCHusnRU8/NrO+8DZqqlk9/eJsoq8MK8YaQs82XwLm6zb4GYRxkoVGlimBeh",
+	"dlwZyR5HZZIMyTX44hRHqbZf/fEPQwBrI1a4EW2fdS5LDrv2zV2Hw9SEd67sw2glAT987x4PAxea3SVO",
+	"LfhBR0WPtNmSVqwcTp8wTGBq28HQohFOFxtJNK/BOapZ7/K9ylZaaZBmsTdpEbqodjKbm9whmAta6yxU",
+	"dLfQZnokQlXmmbj0qZ3dqSumUfddkUd3WXcYMYZWA2CblA/IFnyxvhZXzxbN9gj3RLfgJXSsRmVzMya+",
+	"dUx/NXePmCEZN6zU6wF55O27xFK94aQ2r/rtzdwtdsiwQc0l4/k5XkXAmR188yDXZZCW2gcqc/3iXtpQ",
+	"RyyGuxakFOjOVAAZD2/nkRrF6zmGPtqPYTuQJ1ASI5DJooLblF5d0l2lR0Y0dZ3PYLU4SSwzJyAAzzeJ",
+	"30kzbzLN7e2y38GtGT9cZ09Gx6EZWtjL7XZ/BLS3dJycGbdXrbmG0cOGZPffov11HZDrAe+pC/OYir45",
+	"hiY6vXMG9+raZzrrYNQEWs80rJgIg6BKX3d+iy06uCVNDetpT1d2bXHm0WfsI1QqtrSjSW4t9txCeDZR",
+	"CRXTugIihdg6gu+z3vzu0XzQD1Ok2GmSrL6TEl0qYm73qs3zeEzHI7ofHYAWm81P+Tl5IGxkJd9VlYUS",
+	"s5X6j8wyrgzm4ARhV0DzNmnCYay4n4HvAAyzHP8KMBL1LX+ZrOzX6+9rUhJPj+NELruuJzO++2yBerGr",
+	"SrKAwPSsggC0ac4CZeUEeaohb9HOKslTLm7/GIwzg9LkcYHSP+LoI0Uah33Gb28BrEY4tKOSgCmceN4x",
+	"+eOgbNi3QJCab+dIm2at0Tx7GL8EtXn2ziYU9PK9aewZnqcrDWcTh+1Uh9PNGosvbX5hCiM5W5R+qM8H",
+	"6hScPNOVBbiLQA9d+XBrll8cLLq7IhiSaDGelaYHKB0Q0AE/GBWceXSOB1mNcVlWd3XZ057GjjpujckD",
+	"JkEl6wxCGSAERqQ8N2pbL9kPYpdB08CnH1blxzLT7pkYdLIe40Zo58SMGWcelpOmQcCia8/m/atL8u9/",
+	"+B//dgqcATpXKQERqseEGUVgeKl8mVBGNaXEZKvppotBpcH6fExQKHXqVpci1fvg37mrx29MKfI2sm8P",
+	"OGgc4nc8/QDjmhRMFvMxkWwitpSNTnUTO15mzLOMlzuVy6jMWgUlrJjSkmYfyIr9c8Cut7pxHzVWbT+z",
+	"ZgHzsP5hqtOlI+Mt1Cf7cDuq/xWl+2fLkxhh40otjn2yeFSEo9dtDfxKSwD9A61JK6l0qrCB7gqZFSts",
+	"eYgOKOudXguZizzI1960ynKnd2BQTpjraB5NJOsGSHLKG7vG23DKKXQw36hksmva4ivEpn25RZZQttTX",
+	"Bc1gom+B79JFWmR5XNa9+fEfu7Q/9AST3k4r6s1/60aOp4eJn4NJzTfqNoTeNjEeXZLah1d01nZdLnFN",
+	"I1AdHOxsSk+qgafsvV+ff/3Hp199/fT8qzlxf5sXjfkzCUNhVIvrDP55v7K25x2A2ZHeGCeq2lx0i7ik",
+	"oFoSvUYsTKaVh9TGFgiYp8W43J6ayixjx9DRI3rEpNoxzop04kzN+hOwmTW9i1Psj6MCuPn6vzlEkZ0c",
+	"LthMW9fXsNN1hTOeQo4FwNsjMN7c/ZJJ7h0oyN2l7z3Yg3N5rxzG7ejlKi0kXBeizKitdNVfY8W0QS8x",
+	"3XawyG1Kma0Fh5FZ1FJUw5OosXFUAc25TcdkUf8A7s69M6fdsBLESFmwh4ViuqeowwmM9OhyD9Zcl7l+",
+	"S7bb5s5+JpPCAdQwPVrAq6ynRtNVxQah7LiGfoJhDW6VfpB5Q6qjGQ/jjJ/cp6MZYxhYkDfhRSc4XfS8",
+	"pYo3FbycxHDX9jxKyN6GyMwaja7uwmnOiee66PmWuLiPIP89JaMnRXM7erU/xBTjY9Rrkc0NFE6JE02t",
+	"kgFBQ3eyKFZwmsekVRKGbeF7H+84eg9bNrJTLXipMwq/DQccWcX7VqW63UhzN5m8bUFdNmbQI/t5WF5b",
+	"4forLwW4lOH+OAF6M8jE6gbzH3TM9z3gmUghi6bRfs1JcpmvASq3ZVi0Gc5j1D4ZzaFnYaGpQyNOr2yV",
+	"TMcYaFDN3rBS0DJnyxL7dNXvjto/9hvfbXIhrirg5RpSKCIN+2eg9h0+b1y40ec4DHBeja2L1PY1RMrr",
+	"aF+DX3eXYXFMtmq++KSWjFYDE4oxhulYTPilhYoJ1rnR7HPXvmariBzdzYNg5IbWF3HX+YAyI36af2uS",
+	"bdrTROEyLrEav8gEumVL/UfZPm1OPw/hH0ubbo9BWKxW/e7nJlXHoZOFqaVIceXl7mB82TILzxpe0gXd",
+	"AtGiBYseHZsxdJ3aK5VHVEVCY97jFpOmFodQy3BxIC6/uy+Wm3GNIZxDpGULV9clalvqNstOb9khnd2T",
+	"hac6kSnjovQ9rFQ2UfCqKZh0l9TuXF73yBxqO9bAF7Ob+S10uwgN7Z7gmYcAPLWYKPVcxZmqTOV32Ipc",
+	"aKYoNr58zVbcxFVlopOcf80zzkJV/BE37THufCdU7U4rVvaDmGCKzVPG1ZMjIBPg/Tgm+QxL6wlNJAP3",
+	"+oWPKq4HUoVnD+6LpUazzOTOshV/zd/R5OvC4kUkC8yYAZ4oEpoMTY6NitT3Cg3fd3reWo+s86XbeAxD",
+	"KnUNwpf1UxmPMHtVp2Jg/AXTm7CWANTu5RyPYSUGRY3gBMdEjTiU13SY1OCFdcal1i2s7OgsSnBhdllE",
+	"oYoWYwzeUchX6k65E/XDU8dNKsnjMWRuV70bwTHFx8srJonY8+eEC+Jx4+dGHtt8uGME4O0WMlh2g/fr",
+	"LnD4x0GFU5M5zG0e1jrsVFvi3+ZUm9siKZs6quHdIeG7H4bhKnSfSPNfSwCiJS02ruhnUwPkmFW4lqKK",
+	"IYzcSUOwOoff08D4XLv4HrSHtiJLj+GYmjDHpmN9vYDVDsEsRAnXgl8zra73iEuI/4dqD5nE+LWEG4av",
+	"S4/vhKlOy51l+YrWqmXqiSbAFFswn+Xvh6cLZTEM1qwsMdsXpY5ywIWhnsee6bXHlFY7VYOLq5BgNZ5e",
+	"pCZP0yNKtOaV2tEPdLWC8g3jm3Fom7dCLu8Pws9m7NupJotTbGvKVnysL6AVIJMLFBM8NsaHoYYp9B+s",
+	"PXi0Nv/BQcuc6PExY1nItRAi6/f9gPqGBunt71RtrqmDhK2EaP4hamTHlc1hweznJF+HJBk/8tbaNsSe",
+	"44lsNvGX+Yj68PnAtOCYHAipNigLxIPbZVJ72sXms+LvA3zUmXSOfBRPXxpGOvkgiVz/EyYbtCtVoxcD",
+	"y20qwvQFcc6kOUFf0pxY7p1jRes5Uek8nDSWfCtpIEkPF91wDHph5WkmSP0eg/tbwMsDWuf9vKLeVcdR",
+	"dD0Vr6Jv5um8ghil2RNpoCgR+1sZBhBi/VSUWPlyijZjtGI81w1w7HHZrzglNl0gFqEnDJOWx4C1VG2a",
+	"/oZ7LtIgKgEZzFW1JT6GBksZzglbOiUeb3/CxT5Udr0wbQU/stFnVNKlkNf02hW2zEQiY84ocXUEezt0",
+	"yrCXp16Q7lRSgmY8BBGjnzxu9kJuklLFyPwONAT0kbkKGL0F6epkTWv3tArSyVBj3npT2cLAhPHZ/NaO",
+	"Q+tTctLa6egOrjDUvLVrxQuwB7vQHJKEYrGnSYvF6xKZe+9K+IVTMoKlj6PRac428RM9pKqf67VIMwXe",
+	"6ePKZ1vw09NV4uJWgsMJTPH//d//RxkpgRYs9ZysxR7hM4DjN1pUaQPdwL11y2v21ykqzvVj55sklqu8",
+	"0l7ID4KX9GArmz4Pr1jCmhJl6EolW1Zyl+U2zlKcLch2+u+fgqpyZGmismKg9KAncvItndWOrDQc9vY+",
+	"LqQe/PHlzubHakhKqAxgCIro/UmlS8yJtCmDQ5aQfpAHioUV+vknOUPIjVoDpK5CfVvkzPHA5l2B3o+0",
+	"FoPRJEcAFns655DRx1aI6QDYrXMO2gYeeeDj8/o4/9tjGTtsY3RrWEJ0Y921l98RSZDmpUwaVc7hj3C1",
+	"IxFyj92z+H/98FEAjhk0s0Lr/T6xE6iOCIlE0eNGbRsWJtGZ99qDl5D3hY8p9JKLru0Ebu5wLulc/HUm",
+	"TylT/zeooLawJpbRRvi2dqhTVxng22HTuuK1IwJDx57LxijkAgTDwQxwsxbK2Rk0mrcV8qMnmSNqYAQ7",
+	"9Qh81vPWKcMjSH2xk0wfrsyBcrbXxoVp2GdWCLFhIdTRvcSufauGEDX7CxjlDz2Sy4Sz87sbkIeo4v1f",
+	"bxCShqhCAnBFSvGMXLEVZjzidr97e/WBnNGanbnRLOSjrRzzRBE7M0xNUk4tV/oZeQ/LnaKVxQT2wTVG",
+	"3fe5jGRtc1O3z8l/2lzF/0QoQGXxbZe0aGqXU00QAIMsDhYwhOr1M/KBmdamf9PnN9988+9zHyj1d7Ew",
+	"UzNq+jzUhi1hK9C3q54Fze9ihgSIEF8vZl95LZfWbHYx++bZ+bNvXJwN7g0SI/Y2ruylb6QVPs1fl7OL",
+	"2Z9Bv2jcjRJULbiym/v1+bm3UDtnBlZOs9bUs787VC0rXoeX2cn6KVG0HZ/nMH/8FambGyHM/SyEcaF2",
+	"sN1SIw5b3ZkNsPSOH+YbLvbEwuHUzlDVJtaLsnwR4P7NQQWl/+T0ksFkGkAdiyP0uS0OtNzB55Mt+mrq",
+	"sXt2YoKNeFGWhHLfIUEwKwtQjg1bfHv2yf312cqICqxe3t6Xl1LU8ca0KPSHxE1BN8CJ2E2xGtNXvBxX",
+	"bKNZEj7H6RbQvnnxs5OULhzOyUna4qpmv+fR3vXEkX7+ZT6rdwmmvaI38Ni49vzXx7U2di3a6YhZXW52",
+	"Wmi8h2Ij+AsbMn8v5JdAQzXahya/BGoXCGV2D1xa+gTyG0OY8cJnnFCiJb2Bykb6oCegZry9LWceoD63",
+	"N7S848601X/vq9jSj2+Ar8wL4dtvvv32j+ffDvIzJPSuB9/Oe95GQ3JCiQJ5wwrbq63T9mcQ/3H19sfn",
+	"beScGyibHY2iTnPKzGWA8ughkqH3GRit6qnS0mXHNVQ63qwkSdyHE1yJrivDxYYyIJ8q81zE+ak5Edwa",
+	"1lHndLkWEVUEcyE4aS6/XAuh4J6kz6Ub/YE5tTVswoS/p4q414x7Bk6wTS+xQ9wJLEbggjqU96GQ/RoQ",
+	"fAXBbLDMCL6snhPczQUtNg5gmal59D4hmm5s0UjTJNrZBoIpy+8Buej+dXc71lDV3U9+gtNRVb63UD+E",
+	"yQiRtEthv/SVM+6F+bHzL6Ku26Gx6Nwp/V9gvPpEqrqj/Qlbnn2yf3zu58/ZfUqCLkI0jDgBNd7yuLMj",
+	"rT7VYdPE0eyd0fo7NfVAr3Hde7OA6ftRMPoD7a/Nk5lOu+/l9bNG6mDAwV14ICey3jRQgPexl6GcyIPK",
+	"q6bsyX2Lq5DvpEVyQ0WxOUP7Wl5j+kGYkyiKzb3dG6LYmEEe/jAJVDCSgpLDHt9SE+yEWZuzZXoL53Pr",
+	"AF3SqlKk3AVn+p4eyJrWGKLQ7JK4AencWtmrxbe5nSy+KkRtltrb3PNT8wFacP6xg8Ywf2EhiGaxwSaQ",
+	"0IajYzSi9Sb7f6O1PhXOmh6itjWSEiOco8mfbU3356k0t3SHDq420eFX56ZL+tF2+fV5PMBXiQF+uU+e",
+	"9fucYVv0TU7xBjMdBdudF/OIqUiU2XvDsXAD8tAEgMybgnbOsiyW6Hqy3Wwbjo4MzV1MHVU2fxCdPhTW",
+	"G6rWx+uYxqgTm+ApL51275PIu7X7l5GHbFoLzr1Za6a7UqO9696rw2R3a1PP0fm4/DYlGf3sU2j/eby6",
+	"FL7t15p/hWxw/utkg3c7TShqCu7J4UKwTyAf+vjhbMkqeFaomy5p+D3l5Wv+ilUPfcn/Msx+6KafcNIs",
+	"GKfJ6PKTHbq8+hv53ftXl+QPX317/vuJZKqFJxCYH4+lDkXr8FqUPTQ6Ofy5ux3Nvr0204DyqQ0xubMU",
+	"SF4G3+MQr/mjY5QxUqf1uOwJtW/apgVQpoBqo9hQiYAKTE9i1cdarAG9EflvTxWxO09iv0yOSZxA6VSP",
+	"/ubbPIRudIxHMlBDCuu4O1kxDCYtaedGCIPSNpx3+iN8eNofORJunksfQPJrOnoZKMTuEDrMxkxXOLD5",
+	"i+kIsePIstyhjiO+QlSWywB1A6SCEQfZ46cKpDGiZEllXFbeJbnaV9Ka3pjRtoBxTpHyEVhM0qVWZ59c",
+	"0G1vaMdL035QYMcrIVcC67rffZmmL9DWaHEQO4s5pg+1D5jMnYn0ZCdU93CAnKpnf7zz4n9KrJog4AxR",
+	"YgvooE3InPaEgiHu9cu5x+o1fxrt8fVL8rvIVIfsY5v8HmuqmDah6HkiYqYJ2M5HzIyJkGm2bXprX7Rj",
+	"fa+CBE//BeopdvQvAHXDzDTiZX8s4WMtpO5Uyb/DJm+iUoD/okq516EnIPybRuFSxCj7NlwUkxaV9Qk3",
+	"BWnCZix9KcGcnLG+mHuUM5GzJ4EpxtQkd8nbnSQNKunc239IIard1pAMKbZFE/FN9KhcCgkFte+ALIV8",
+	"mwe3D58k/2BQAGZFEqZITVkZSqNRTbb4EAtylSyp0mhLTtlsbWZlwmS7pJWCRLmX+zTNBhLnjlD4fYIb",
+	"Cby/wKhFSc1jzzDo36HZWG7aN4gueNZsXmwcaxpqWuRjxL53+Lf3cTtg318qfu97B7CS3D2HvjJNyBd2",
+	"hoWe4KM2Nzzm1CLOB9kDbFw9KHqwO4YRNEaJJFo0W+WkZn6zrjSV+rVNCO/aru2u0qymUhtJsn1aUk27",
+	"3uVOExmC5oq3xqBL5yibz3z3pS3KjnIJfphSC7FCHU0EYhkbJGIGYNrV1StP9//sk/2jM/Ik4oJ7Ojx5",
+	"apnT42AJJtLFqTOpOJKgjrymipS3st/ZuR29/I+Je2YocxhvsWt1nvXdmL7/ZbboT9JmKgFZCVESKfaq",
+	"ZfI6Ie2Cln227z/R8r3YD41kfWRKr+lK2uLkhnkl1sNEizN3LlMr5QXZAi/vi4GdFnl3Fk69Gn+gulhf",
+	"uhFurxoMBkp4UL3ggc6NjUy2vGBjm5GeVl9rjk/F+OZpsQaHsZKLcoZi4ws33Xk3ogD+r8/Pz+cPvz2D",
+	"TNRmvS8whniIGfCnQGdFD2qOjiGLbIjBKxM4idWG7GFBHHQZqKOIaDfTZl9VgDjMicE3vs0XfsW95dXh",
+	"pASBR9NLPdT8byf2qOmeZgNZBAmIAZTDLMVhW6ZyYAQzX2cszSlfnH3yX34+DiXoYZf71Cn8EN3Umyje",
+	"uLGQcswCOY48giZR2ppn2S18QX4Qe+HNb+076tm3M1oUDkPxYeeXVULV5oWd0qNgl6/Pv37gUZ+34Yzw",
+	"RWEUNSuooSQH0FNdC2theNWZYiLfUROmoIm4SV0PWXbCWT4mfnJkmywKKYvsksWwMqpUDFyEKvc1gkIk",
+	"UVwD6ioX+vrEw5ixVeAgXzrs6cHEsItt2NtneHNYwiHB4BqLOz+ceYuKsu3jYd1LM5348pyCfXFq/QWW",
+	"l4+Zl8KZfjgB/UJtoJzfhyDGXW7QqJt4HQuhS7CI9QgeFiU8ruv80iL9TsO+WXTBNEzfb0z8MEz8wkGn",
+	"UmL4jywOhGISiYfhQZDEcTx89olqDdtaf35wbu7/wE2t2xr1HdcgJ+V+X3Y2soR8lTCEnGCvl/DbSXig",
+	"k4Cb7vzlJVhlHhHQ8GBgzrneI8qCy09nGO9LgOsRz+3jI3JGpWS+PNkjPyppXUeU8MKt4V9IQbXV6MQW",
+	"FqI8eNwyywqM20ppI7a8Pjwi5VTUh6l1U48dOwBj9Tdx9jDi7Ht6Y0v9ifpAxE4GNRXxYVzhk1vYC88K",
+	"Cb520uPgZ5zP1Bxd0xVcp6s8vUKkeYUZjvMQegTeTm/uhS0twREaAQ6fkwqWCGd2gU0XoBqkw6UEIFRh",
+	"GDDFzzfcwvK3/SYpbeHkKP12dCZ42CFHRS873MkGfn74WQFV0Kbcw+M4L9/ZOcFvxtoHMNbaDD8nkhoL",
+	"wVpUJUrfEgddScq1B9htzeuJIjWIugLnoaCkpvUYs+6SdYd1Mv0AHGCLL2dCJPRUERJWcVtDVRKsRaR0",
+	"q4D2RcCMd1jbREgEjG8CZeEjLTRB9GpFtCBYw+jROoCsfenRyJVXOJ2p7l9XoS0DZp2DaD+y1zvwO6zl",
+	"gZG+LvL0uPzbbzb6Dhu9tcVbayYR/DT1lQtSS7GSdIvw666A2GAJFTDqHwcb/9nWLZuGi5v6C0chMOfz",
+	"wWz9+f8ztguXpJPDNjZEip0F+QcJz41qhpRFWEuwuMdGJVeaLpfDWa9CSIxHw3pvhNi8cKDzv/7tNKvx",
+	"tbNcRVzEhOGuXN6gHarXQgv1uKTDOzun3x5ad2YRQ03CHIsgVe3pXzJ30ucukHEXTrhFexrMP+4yejT8",
+	"c4XzaSOs/MZEd5czSyFbSFP+ovDwx64ujLVdNSC2g9lIU717XM7ZKzulf4Wb4oXaYLE3a2G5YbAPwGFY",
+	"g4s4T4S53nk7lLl72/Zxfa7cE7gp4nWPtGwGyVCzmeo0r+HmEbvw6RQS3btryksfrGxDlQ2xjWhdCrl9",
+	"vK/dQKAzzYrHpLV9YMXmb67g1TSvho6qXRtI1Cz9blvrg9lqLrS1H6GiRStb+3z4+3kYTpeZw9yX8rVz",
+	"/dJP4wc9Xj9aKuPjGI8ZYvMgITCTLArHxJKWuBm2vGQjuXyeXsTunZHYMYrtfcn7DlDZD9HdOgk8pO/s",
+	"iQpG9btJni48ioh6jwsJegx68MNs9OQY0Ccb/Zy4gFmyXwNvfOxYnsJcTAvQe2hFHSUOy1kh6h70z0vb",
+	"4kHA/EV9GA4dVE8H9+mM3ozbh5KoASEDt1RHCfsoq6yDw76fsKzwXc/bgN05+2TnMkUgWAK2xmVljkWt",
+	"yQIT4C7eY/Gar87Pk6a/x4iDGUumUx5uRPYU6diNZ9WlZC982UlSimK3Ba5JRVmJGQ2E6a6qNkluXDPl",
+	"MchywsKu93vX8CFkRpC0Q4SGojcTJZEF6A9Pcepo2MbAi8SHg9OxEsZDmt+f6HCbdfYJZ/X5bMdLcT/y",
+	"w7LOoDJxjOs//mGWxurOPAvoBv5EHej9l9DYsCyfLYFzZ6b5Ky8FBjtaPmxd4RLwF/+IpIVWyFSebdAX",
+	"a4uh9xxTxjXddKLUv7Yt7jNX246Qy/dtvMdTCT8jwjSrqsYrvYy0pnmisiZe54tKFBuH8bQWe1IJIw49",
+	"Dq0WZAX6fs+p3a0zqjZ3PZ1dZq63e47oTfehff9E+dAKLAkoudc2Pp4j2+/pFHjQV+ACEYRZtd1o5+ha",
+	"HMiWsmrQCTqLyr7fx7b8JJkGe1De2JG++P5MKFPtinJvYPfrJMq721prSlAbFW39Ukh8GVmx2lZ4WhVY",
+	"kmywBbmCe9v+H0zvTj+8n43/rmQPrvDiqsqs4C/EFpTdjSl8FvRAKCdQujTdANMVHnTmsbaf25LYiwP+",
+	"d7Taa11qz/7J6q471boz/xerx12rrtc7Y+RQWaxdmNUEle3ski+ccZutGKeVuyVRfY0D69Sa1uBKkixt",
+	"QJ5TYsSe3+/dWVe0G5r7HTZ4iGeIGYkPf4j4qqFTWYiUd/U4xtfCoR3bmDyhmiIyVGmyFRwrxODFuEQk",
+	"L3NCbB3IPVVTWBGTQs+Qyc54MguBOf3DJOF8ZnsKR6ykGnpB8NDeiYM8BBJee22sHFJluz1fVg4C358I",
+	"PO8N6CCCjSZDYLmEQrsIN0Pfz/1H+OyT+U8v5rZhnhG11Cd6tNli6u7EhmwDd8DCINM/q2u/2lsXX+8m",
+	"vAQFvICzT3vGS7HvpP4boDexrtK3AT8KPYn5+8qn0FJiZ4n216IS5tGsWxa06TfAjng/9e/h7prfqRQ0",
+	"Y6Ygndrywbd8CNPosKsTOXFwzQCMNVb3xlzRJSpq4HOHCLVkSw3AiYJC8NJbDIBKZ1mwszpChE4evL2Q",
+	"et0TSYFseP+UtyM9iiJrNnm+sddEqGY1PZCtUNpHJzGJfujbFhnJKJhb2qne/0DrewU2B6p3Ei5FVUHR",
+	"5T0205xAaRRU6TmRgpauvp3Y81AnUMLKMO3c6IOuAn7D05g406102xYPIjpsFs8wBnYzn9jtbntt69nm",
+	"8eNqSyBfN7UXn/vIBvvzE+XCSz4/eNWCbPlCS9MJgap/1ejTjsNyjgHGp9MwkZMI4xeEkncvX83J3spA",
+	"+IgapwRaYmAMJTUrjLQ4PpRnn/C/nZrce9iKG2j2eJgqLXZ66nWKnX6OidU2pNRnJtxOn8Yu+wNY+ln7",
+	"jozyRYqRZ1l04iAUn/en0Ie8PE2ibHPhmT/3nfeEq6M4gjii0KCfKi2BbqeDl57P1kBLd7Nd2pGfvmSq",
+	"For5xON8PMTnaUr91iCfqAB3ffsjkNkQCUoLeQuL9tHxykR+YOfDJcufjk78JHDnXrq4shoUrVkW49sK",
+	"sUCateDQU2Hj3dpGfk6FXbRDiJtkKiaO1BsyWrsJ+a6+dHQLEshQKu/oNRJjqnIdlCABCN9tFy25E7Kb",
+	"uo3zD6OSmqEGq6R2XlOrpDYH6F9IJUWafgmVdD5bSbGr+4+mbTZ/JEqr5cEHUVrNUKi0/se77/48J+9+",
+	"/LPhp59g8e65L5pirzRf8AgUK8HaWZwea5QKdEMsYM1iRCjLyGcWCd5sYkqxe2t+DQf8wWu/3RHTv7d2",
+	"z3hI/8Rd+9Id6AlgOJxwYVwLQrlH6T/asU/43yEPkXCyv8RDBHl32oeI6XLAQ6RXoN3x8H+Zh0hO7Nz/",
+	"Q8SNnOTCO+i97d3s1HsHM/J96b3IzEP03pg0nwpRdxcvsOw06JXGtnQFZ/9tkkeZN3G032W0WMNT8zqT",
+	"oup+kc3DI+4D/nL/rzdDJ6N8edvMHUTHSaEPH4MxJ6qQYPZUErWlVZUuRFs0EfgD4/kDe0ihoKeezTts",
+	"c48B/l8/qvD+QVr/K8bL7IWdMjlgczVh9Ks5/ICVq2z6D0XDoY8/b2XNWffWUxeDcvbJ/pENEU8xWBzC",
+	"cXvXaJLH/spLEYWI3GtihnLSO/mANdrORELad+U8iyoq1+Pju7VYYVWiOYGPBdT6pK6Pb3gUAu6cNd1J",
+	"GStXGfn+D4Ida+g58JOfwJmrJehibQOhnH2kKfRmkSA/dzwx3bynkmoe8jKbGxyJu2+/+fbbP55/2yfw",
+	"sMv5XeTeVxOenlWHj1IGHphIt7EdGqmGEJLOJ3lBasG4VrZwODowf2eINCe1qHcWL/L3c1IxDsomQqka",
+	"oLzebNf4CXo/587hr1CIYunXk7N19sn+0RugFDHRF3jOOCrhe0aBvEGQbQk0ljYSio3gUFp6MMSCOCR0",
+	"lYTMl/EJuWNEkgcTHFZA771rPR2emE/4GfQAH5TN/ziyDR2hkGpdNlkbhm3tlHd+k4GrYG2LKJvnmN9e",
+	"F34qD1hHiUcBHh6lk+lEFHbgjtqO2H25ucbvfNupbrkBlpjEs8XNwiEu4SlbsgqsGEJy1FbFn0rv20vB",
+	"V3YgT7eowqkNmaGaGDkgOAIHMcxtjnUIBUq545ATb1dsxd/u9CDZZtpCOZFwM535rnI8cOXmf49Hyw+R",
+	"Syz1P0+wrwKPhKUh69BaDGVe83uyIl1KKIFrRqsHNyN1kPoqpsrtCA3FTjJ9mF38/MsJmzFOFgcCW8oq",
+	"d1SV2reQqs22PGW8SyBF23JfBMIR3tEV5EOdVvDEZZF2LjskjruFWZQVtRb7CB9K1VAwWj0tqe6Giriy",
+	"DV9iuy9gi7/3XPNmfYOjJpEWE2b4N6Xp8aq1hUsVPfj8DocRuRYVK+lBtTNBxJK4ggV+WmnR8hIKVoLf",
+	"x/uQL6ZvM0pz0h8alEFZI0Pady2Z1jCJOJdMO4u19X8JbolvPShNtDHu55bypjJtdAI1Xa2gfFphJems",
+	"svyBru5aa7qtJ7tSDANrT9NV7wH6YNocq85+FNfFo7HpfUCiG4oOPeyhxPQkHv2oaDWh6ijxzugIiJWF",
+	"mZSBT0RJO/E5PmCDf0HRPL6itKZqM70BtkQQB0n2lGkojaJtLQxKCA5Kk0oo5SPXjy7mT7Ogh//8i6Ga",
+	"ecT7HdrJanYxO5t9/uXz/wsAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1083,6 +1083,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When the wanted listings of a scope will be public, and what holds back the last */
+        get: operations["getForecast"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/choices": {
         parameters: {
             query?: never;
@@ -1347,6 +1364,46 @@ export interface paths {
         put?: never;
         /** Ask how the review of the latest attempt stands */
         post: operations["askStatus"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask whoever holds the listing to hand it over */
+        post: operations["askAccess"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/escalation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a request that the holder did not grant before the directory's people, with a paper */
+        post: operations["escalateAccess"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2293,6 +2350,69 @@ export interface components {
             about: string;
             says: string[];
         };
+        Odds: {
+            /**
+             * Format: date
+             * @description By then in half of the cases
+             */
+            likely: string;
+            /**
+             * Format: date
+             * @description By then in nine of ten
+             */
+            sure: string;
+        };
+        Forecast: {
+            /** @description Listings that are not public yet and will be */
+            left: number;
+            fee: boolean;
+            /** @description How many of them wait for something that a fee makes faster */
+            fee_for: number;
+            half?: components["schemas"]["Odds"];
+            all?: components["schemas"]["Odds"];
+            /** @description From today on */
+            days: components["schemas"]["ForecastDay"][];
+            /** @description The latest first */
+            listings: components["schemas"]["ForecastListing"][];
+            /** @description Those that never will be public, as things stand */
+            never: components["schemas"]["ForecastListing"][];
+            /** @description What holds back the last listing, the weightiest first */
+            holds: components["schemas"]["ForecastHold"][];
+        };
+        /** @description The share of the weight that is left, 0 to 1, that is public by the end of a day: in one case of ten less than low, in half less than likely, in nine of ten less than high */
+        ForecastDay: {
+            /** Format: date */
+            date: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            likely: number;
+            /** Format: double */
+            high: number;
+        };
+        ForecastListing: {
+            /** Format: uuid */
+            location: string;
+            label: string;
+            client_name: string;
+            directory: string;
+            directory_name: string;
+            span?: components["schemas"]["Odds"];
+            /** @description What keeps it from ever being public */
+            why?: string;
+        };
+        ForecastHold: {
+            /** @description What is waited for, as a phrase */
+            name: string;
+            listing: components["schemas"]["ForecastListing"];
+            /** @description How many listings wait for it */
+            waiting: number;
+            /**
+             * Format: double
+             * @description Of the cases, 0 to 1
+             */
+            share: number;
+        };
         Coverage: {
             locations: number;
             wanted: number;
@@ -2603,6 +2723,24 @@ export interface components {
             /** @description It is gone on the directory’s own pages; how it went is told */
             there: boolean;
         };
+        /** @description What can be done about a listing that somebody else holds */
+        Access: {
+            /**
+             * @description Whose word is waited for, or what it was; missing: nobody was asked
+             * @enum {string}
+             */
+            step?: "holder" | "refused" | "silent" | "staff" | "denied";
+            /** Format: date-time */
+            asked_at?: string;
+            window?: components["schemas"]["Window"];
+            says: string;
+            /** @description The holder can be asked through the directory */
+            can_ask: boolean;
+            /** @description It can be put before the directory's people */
+            can_escalate: boolean;
+            /** @description Of which they want one */
+            papers?: string[];
+        };
         HistoryLine: {
             /** Format: date-time */
             at: string;
@@ -2619,6 +2757,7 @@ export interface components {
             held_since?: string;
             /** @description Who else holds it */
             held_by: string;
+            access?: components["schemas"]["Access"];
             /** @description Address of the public page; empty while there is none */
             page: string;
             /** @enum {string} */
@@ -4537,6 +4676,32 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getForecast: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+                /** @description Whether a fee is paid where that makes something faster */
+                fee?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The forecast */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Forecast"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     choose: {
         parameters: {
             query?: never;
@@ -4983,6 +5148,72 @@ export interface operations {
         responses: {
             /** @description The listing */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askAccess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            /** @description The listing; the directory has not answered yet */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    escalateAccess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            /** @description The listing; the directory has not answered yet */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };

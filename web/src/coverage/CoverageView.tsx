@@ -10,6 +10,7 @@ import { counted, Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { NoClients } from '../record/NoClients'
 import { ChooseColumn } from './ChooseColumn'
+import { Forecast } from './Forecast'
 import { Worth } from './Worth'
 
 const kinds: Record<string, string> = { premises: 'premises', goes_to_customers: 'goes to customers', both: 'premises, visits' }
@@ -217,6 +218,7 @@ export function CoverageView() {
           <b className="mono">·</b> not wanted
         </span>
       </div>
+      <Forecast scope={scope} />
       {scope.location && <Worth location={scope.location} />}
     </>
   )

@@ -8,6 +8,7 @@ import { WindowBar } from '../marks/WindowBar'
 import { Answer, AwaitStaff, BringThere, CodeThere, LookByHand } from './ByHand'
 import { EnterCode } from './EnterCode'
 import { Failed } from './Failed'
+import { HeldElsewhere } from './HeldElsewhere'
 import { useVerb } from './verbs'
 
 // NextStep is the one thing to do now for a listing, or to wait for.
@@ -123,6 +124,8 @@ const asking: Record<string, string> = {
   code_asked: 'Asking for a code',
   review_asked: 'Asking',
   code_entered: 'Entering the code',
+  access_asked: 'Asking for access',
+  escalate_asked: 'Asking',
 }
 
 function Busy({ listing: l }: { listing: Listing }) {
@@ -293,26 +296,6 @@ function Decide({ listing: l }: { listing: Listing }) {
           </>
         )}
       </div>
-    </section>
-  )
-}
-
-function HeldElsewhere({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
-  if (l.worked === 'by_hand' || l.worked === 'written') return <LookByHand listing={l} />
-  return (
-    <section className="sheet next">
-      <h2>Held by someone else</h2>
-      <p>
-        {l.held_by} holds this listing on {l.row.directory_name}. Ask them to give access to <span className="mono">{l.account}</span>, or
-        to let go of it. Then search again.
-      </p>
-      <Failed error={verb.error} />
-      <p>
-        <Button variant="outline-secondary" disabled={verb.isPending} onClick={() => verb.mutate({ do: 'search' })}>
-          {verb.isPending ? 'Searching' : 'Search again'}
-        </Button>
-      </p>
     </section>
   )
 }

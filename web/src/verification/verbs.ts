@@ -8,7 +8,7 @@ type Answered = 'taken_in' | 'verified' | 'refused' | 'public' | 'not_public'
 // Verb is one thing a person asks of a directory, or tells of it.
 export type Verb =
   | { do: 'create'; name?: string }
-  | { do: 'search' | 'look' | 'photos' | 'status' }
+  | { do: 'search' | 'look' | 'photos' | 'status' | 'access' | 'escalate' }
   | { do: 'claim'; ref: string }
   | { do: 'ask'; method: string }
   | { do: 'arrived'; attempt: string }
@@ -38,6 +38,10 @@ export function useVerb(l: Listing) {
           return told(api.POST('/api/listings/{location}/{directory}/codes', { ...params, body: { method: v.method } }))
         case 'status':
           return told(api.POST('/api/listings/{location}/{directory}/status', params))
+        case 'access':
+          return told(api.POST('/api/listings/{location}/{directory}/access', params))
+        case 'escalate':
+          return told(api.POST('/api/listings/{location}/{directory}/escalation', params))
         case 'photos':
           return told(api.POST('/api/listings/{location}/{directory}/photos', params))
         case 'copy':

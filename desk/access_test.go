@@ -1,0 +1,121 @@
+package desk_test
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"uvent/core/agenda"
+	"uvent/core/verification"
+	"uvent/demo/paint"
+	"uvent/desk"
+	"uvent/e2e/rig"
+	"uvent/outside/visit"
+)
+
+// A listing that somebody else holds is asked for, waited for, and put before the
+// directory's people where its holder does not hand it over.
+func TestAccess(t *testing.T) {
+	r, ctx := rig.Start(t, "candourbox"), t.Context()
+	who := r.Who.Actor()
+	met := map[verification.AccessStep]bool{}
+	for i := range 14 {
+		town := fmt.Sprint("Town ", i)
+		rec := rig.Shop(town)
+		rec.Address.Locality, rec.Address.PostalCode = town, fmt.Sprint(98900+i)
+		here := at(r.Add(t, rec), "candourbox")
+		_, err := r.World.Place(ctx, "candourbox", "maps@northlightmedia.example", visit.Facts{"name": rec.Name, "street": "18 Tern Street", "locality": town, "region": "WA", "postal_code": rec.Address.PostalCode, "country": "US", "phone": rec.MainPhone(), "category": "Bicycles"})
+		rig.Must(t, err)
+		_, err = r.Desk.AskAccess(ctx, who, here)
+		refused(t, err, desk.Conflict, "Nobody else holds this listing")
+		s := r.Answered(t, here)(r.Desk.Search(ctx, who, here))
+		s = r.Answered(t, here)(r.Desk.Claim(ctx, who, here, s.Candidates[0].Ref))
+		if s.Control != verification.HeldByAnother {
+			t.Fatalf("%+v", s)
+		}
+		_, err = r.Desk.Escalate(ctx, who, here)
+		refused(t, err, desk.Conflict, "Ask its holder first.")
+		s = r.Answered(t, here)(r.Desk.AskAccess(ctx, who, here))
+		if !s.Access.Waiting() || s.Access.Window == nil {
+			t.Fatalf("%+v", s.Access)
+		}
+		_, err = r.Desk.AskAccess(ctx, who, here)
+		refused(t, err, desk.Conflict, "has been asked already")
+		_, err = r.Desk.Escalate(ctx, who, here)
+		refused(t, err, desk.Conflict, "Wait for the answer first.")
+		if v, err := r.Desk.Listing(ctx, here); err != nil || v.Task.Group != agenda.Directory || v.Task.Window == nil {
+			t.Errorf("%+v, %v", v.Task, err)
+		}
+		r.Move(t, 11*24*time.Hour)
+		if s = r.State(t, here); s.Control == verification.Held {
+			met["handed over"] = true
+			if s.Page == "" || s.Access != nil || s.HeldBy != "" {
+				t.Errorf("handed over: %+v", s)
+			}
+			continue
+		}
+		met[s.Access.Step] = true
+		if v, err := r.Desk.Listing(ctx, here); err != nil || v.Task.Group != agenda.Mine || v.Task.Says == "" {
+			t.Errorf("%+v, %v", v.Task, err)
+		}
+		_, err = r.Desk.Escalate(ctx, who, here)
+		refused(t, err, desk.Conflict, "Candourbox wants a paper with it: company registration")
+		_, err = r.Desk.AddPaper(ctx, who, desk.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill", rec.Name, "18 Tern Street"))
+		rig.Must(t, err)
+		s = r.Answered(t, here)(r.Desk.Escalate(ctx, who, here))
+		if s.Access.Step != verification.StaffAsked {
+			t.Fatalf("%+v", s.Access)
+		}
+		r.Move(t, 11*24*time.Hour)
+		if s = r.State(t, here); s.Control != verification.Held || s.Verification != verification.NotBegun {
+			t.Errorf("after a good paper: %+v", s)
+		}
+		if len(met) == 3 {
+			break
+		}
+	}
+	if len(met) != 3 {
+		t.Errorf("only these came: %v", met)
+	}
+}
+
+// The forecast of a scope tells what is left, what holds back the last, and what a fee
+// would make faster.
+func TestForecast(t *testing.T) {
+	r, ctx := rig.Start(t, "fernlook", "skerry", "murmurhall"), t.Context()
+	rec := rig.Shop("Minnow Bay")
+	rec.Words.Story = "It began with a bell."
+	here := r.Add(t, rec)
+	f, err := r.Desk.Forecast(ctx, desk.Scope{}, false)
+	rig.Must(t, err)
+	if len(f.Left) != 3 || len(f.Never) != 0 || f.FeeFor != 1 || f.Holds[0].Name != "registration number" || f.Left[f.Holds[0].Listing].Book.ID != "skerry" {
+		t.Fatalf("%d left, %d never, fee for %d, %+v", len(f.Left), len(f.Never), f.FeeFor, f.Holds)
+	}
+	paid, err := r.Desk.Forecast(ctx, desk.Scope{}, true)
+	rig.Must(t, err)
+	if !paid.All.Sure.Before(f.All.Sure) {
+		t.Errorf("with a fee by %v, without by %v", paid.All, f.All)
+	}
+	// A code on its way, and then one at hand, brings it nearer.
+	of := func() string {
+		f, err := r.Desk.Forecast(ctx, desk.Scope{}, false)
+		rig.Must(t, err)
+		for i, c := range f.Left {
+			if c.Book.ID == "fernlook" {
+				return f.Listings[i].Sure.String()
+			}
+		}
+		return "public"
+	}
+	r.Held(t, here)
+	s := r.Answered(t, here)(r.Desk.AskCode(ctx, r.Who.Actor(), here, "text"))
+	asked := of()
+	code, err := r.World.Code(ctx, rec.MainPhone())
+	rig.Must(t, err)
+	r.Answered(t, here)(r.Desk.EnterCode(ctx, r.Who.Actor(), here, s.Attempt().ID, code))
+	entered := of()
+	r.Move(t, 8*24*time.Hour)
+	if after := of(); entered > asked || after != "public" {
+		t.Errorf("asked %s, entered %s, then %s", asked, entered, after)
+	}
+}

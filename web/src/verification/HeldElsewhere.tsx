@@ -1,0 +1,84 @@
+import { Button } from 'react-bootstrap'
+import { Link } from 'react-router'
+import type { Listing } from '../api/client'
+import { dateWords, useTimes } from '../app/clock'
+import { pathOf } from '../app/place'
+import { WindowBar } from '../marks/WindowBar'
+import { LookByHand } from './ByHand'
+import { Failed } from './Failed'
+import { useVerb } from './verbs'
+
+// HeldElsewhere is about a listing that somebody else holds: ask for it, wait, and put it
+// before the directory's people where that does not help.
+export function HeldElsewhere({ listing: l }: { listing: Listing }) {
+  const verb = useVerb(l)
+  const at = useTimes(l.row.zone)
+  if (l.worked === 'by_hand' || l.worked === 'written') return <LookByHand listing={l} />
+  const a = l.access
+  const step = a?.step
+  const waits = step === 'holder' || step === 'staff'
+  const late = a?.window?.state === 'late'
+  const titles: Record<string, string> = {
+    holder: late ? 'Its holder should have answered' : 'Its holder has been asked',
+    refused: 'Its holder says no',
+    silent: 'Its holder has not answered',
+    staff: late ? `${l.row.directory_name} should have decided` : `${l.row.directory_name} decides`,
+    denied: `${l.row.directory_name} says no`,
+  }
+  return (
+    <section className={'sheet' + (waits && !late ? '' : ' next')}>
+      <h2>{step ? titles[step] : 'Held by someone else'}</h2>
+      <p>
+        {l.held_by} holds this listing on {l.row.directory_name}.{' '}
+        {!step &&
+          (a?.can_ask ? (
+            `They can be asked to hand it over; the request goes through ${l.row.directory_name}.`
+          ) : (
+            <>
+              Ask them to give access to <span className="mono">{l.account}</span>, or to let go of it. Then search again.
+            </>
+          ))}
+        {waits && a?.asked_at && `Asked ${at(a.asked_at)}. `}
+        {waits &&
+          a?.window &&
+          (late ? `The answer was due by ${dateWords(a.window.latest)}. ` : `The answer comes by ${dateWords(a.window.latest)}. `)}
+        {waits && 'Uvent keeps asking.'}
+        {!waits && a?.says}
+      </p>
+      {a?.can_escalate && (
+        <p>
+          It can be put before the people of {l.row.directory_name} with one of these: {a.papers?.join(', ').toLowerCase()}. The newest
+          under <Link to={pathOf('record', { location: l.row.location }) + '#papers'}>Papers</Link> goes with it.
+        </p>
+      )}
+      {l.trouble && <p className="wrong mx-3">{l.trouble}</p>}
+      {waits && a?.window && (
+        <div className="px-3 attempt-bar">
+          <WindowBar window={a.window} />
+        </div>
+      )}
+      <Failed error={verb.error} />
+      <p className="d-flex gap-2">
+        {a?.can_ask && (
+          <Button disabled={verb.isPending} onClick={() => verb.mutate({ do: 'access' })}>
+            {verb.isPending && verb.variables.do === 'access' ? 'Asking' : 'Ask for access'}
+          </Button>
+        )}
+        {a?.can_escalate && (
+          <Button disabled={verb.isPending} onClick={() => verb.mutate({ do: 'escalate' })}>
+            {verb.isPending && verb.variables.do === 'escalate' ? 'Asking' : `Put it before ${l.row.directory_name}`}
+          </Button>
+        )}
+        {waits ? (
+          <Button variant="outline-secondary" disabled={verb.isPending} onClick={() => verb.mutate({ do: 'status' })}>
+            {verb.isPending ? 'Asking' : 'Ask now'}
+          </Button>
+        ) : (
+          <Button variant="outline-secondary" disabled={verb.isPending} onClick={() => verb.mutate({ do: 'search' })}>
+            {verb.isPending && verb.variables.do === 'search' ? 'Searching' : 'Search again'}
+          </Button>
+        )}
+      </p>
+    </section>
+  )
+}

@@ -60,7 +60,7 @@ func TestAccess(t *testing.T) {
 		}
 		_, err = r.Desk.Escalate(ctx, who, here)
 		refused(t, err, desk.Conflict, "Candourbox wants a paper with it: company registration")
-		_, err = r.Desk.AddPaper(ctx, who, desk.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill", rec.Name, "18 Tern Street"))
+		_, err = r.Desk.AddPaper(ctx, who, desk.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", rec.Name, "18 Tern Street"))
 		rig.Must(t, err)
 		s = r.Answered(t, here)(r.Desk.Escalate(ctx, who, here))
 		if s.Access.Step != verification.StaffAsked {

@@ -200,7 +200,7 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 			facts["page_name"] = q.Page
 		}
 		l, err = d.reach.Create(ctx, url, key, facts)
-		e, no = verification.Event{Kind: verification.Created, Ref: l.Ref, Page: l.Page}, verification.CreateRefused
+		e, no = verification.Event{Kind: verification.Created, Ref: l.Ref, Page: l.Page, Values: q.Values}, verification.CreateRefused
 	case verification.CopyAsked:
 		var l reach.Listing
 		l, err = d.reach.Copy(ctx, url, key, q.From, q.Page, q.Values.Facts())
@@ -220,6 +220,9 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		if look.InReview {
 			e = verification.Event{Kind: verification.SecondLook, Ref: q.Ref, Terms: &verification.Terms{Expires: look.AnswerBy}}
 		}
+	case verification.SendAsked:
+		e, err = d.putChange(ctx, book, key, q)
+		no = verification.SendRefused
 	case verification.AccessAsked, verification.EscalateAsked:
 		var asked reach.Review
 		if no = verification.AccessFailed; c.Kind == string(verification.AccessAsked) {

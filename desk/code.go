@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"uvent/core/paper"
 	"uvent/core/record"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
@@ -18,8 +19,17 @@ import (
 )
 
 // AskCode asks a directory to verify by a method that is open: to send a code, or to
-// decide.
+// decide. A paper in which they are likely to mind something is not sent.
 func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebook.MethodName) (call uuid.UUID, err error) {
+	return d.askCode(ctx, actor, at, method, false)
+}
+
+// AskDespite asks as AskCode does, and sends a paper whatever speaks against it.
+func (d *Desk) AskDespite(ctx context.Context, actor Actor, at Place, method rulebook.MethodName) (call uuid.UUID, err error) {
+	return d.askCode(ctx, actor, at, method, true)
+}
+
+func (d *Desk) askCode(ctx context.Context, actor Actor, at Place, method rulebook.MethodName, despite bool) (call uuid.UUID, err error) {
 	offered, err := d.offered(ctx, at, 10*time.Second)
 	if err != nil {
 		return call, err
@@ -38,7 +48,7 @@ func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebo
 		if err != nil {
 			return err
 		}
-		ways := verification.Ways(verification.Question{Book: l.book, Record: l.location.Record, State: l.state, Now: l.now, Offered: offered, Papers: kindsOf(papers)})
+		ways := verification.Ways(verification.Question{Book: l.book, Record: l.location.Record, State: l.state, Now: l.now, Offered: offered, Papers: papersFor(papers, l.location.Record, l.now)})
 		i := slices.IndexFunc(ways, func(w verification.Way) bool { return w.Method == method })
 		if i < 0 {
 			return conflict("%s does not verify this way.", l.book.Name)
@@ -46,6 +56,9 @@ func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebo
 		w := ways[i]
 		if !w.Open {
 			return conflict("%s", w.Says)
+		}
+		if len(w.Doubts) > 0 && !despite {
+			return conflict("%s is likely to refuse it. %s", l.book.Name, strings.Join(w.Doubts, " "))
 		}
 		q := question{Ref: l.state.Ref, Attempt: uuid.NewString(), Method: method, To: w.Target}
 		if method == rulebook.Postcard {
@@ -56,7 +69,7 @@ func (d *Desk) AskCode(ctx context.Context, actor Actor, at Place, method rulebo
 			return l.askedByHand(ctx, q, w.To)
 		}
 		if !method.SendsCode() {
-			q.Paper = evidence(papers, w.Target)
+			q.Paper = evidence(papers, w.Paper)
 			call, err = d.ask(ctx, l, verification.ReviewAsked, q, verification.Event{Attempt: q.Attempt, Method: method, To: w.To})
 			return err
 		}
@@ -71,18 +84,29 @@ func (l *listing) papers(ctx context.Context) ([]db.Paper, error) {
 	return l.q.Papers(ctx, db.PapersParams{ClientID: l.client.ID, LocationID: &l.Location})
 }
 
-func kindsOf(papers []db.Paper) (out []string) {
+// papersFor are papers with what a record speaks against each.
+func papersFor(papers []db.Paper, r record.Record, now time.Time) (out []verification.Paper) {
 	for _, p := range papers {
-		out = append(out, p.Kind)
+		v := verification.Paper{ID: p.ID.String(), Kind: p.Kind}
+		for _, f := range paper.Faults(paper.Against(saidOf(p), r, now)) {
+			if f.Fact != "text" { // a picture is compared by people
+				v.Doubts = append(v.Doubts, f.Says)
+			}
+		}
+		out = append(out, v)
 	}
 	return out
 }
 
-// evidence is the newest paper of a kind, as a directory is given it; nil for none.
-func evidence(papers []db.Paper, kind string) *reach.Evidence {
-	for i := len(papers) - 1; i >= 0; i-- {
-		if p := papers[i]; p.Kind == kind {
-			return &reach.Evidence{Kind: kind, Name: p.FileName, Text: p.Words}
+func saidOf(p db.Paper) paper.Said {
+	return paper.Said{Kind: p.Kind, Text: p.Words, Issued: p.Issued, Until: p.Until}
+}
+
+// evidence is a paper as a directory is given it; nil for none.
+func evidence(papers []db.Paper, id string) *reach.Evidence {
+	for _, p := range papers {
+		if p.ID.String() == id {
+			return &reach.Evidence{Kind: p.Kind, Name: p.FileName, Text: p.Words}
 		}
 	}
 	return nil

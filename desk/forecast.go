@@ -2,7 +2,6 @@ package desk
 
 import (
 	"context"
-	"maps"
 	"slices"
 
 	"uvent/core/calendar"
@@ -45,13 +44,9 @@ func (d *Desk) Forecast(ctx context.Context, s Scope, fee bool) (out Forecast, e
 	if err != nil {
 		return out, err
 	}
-	rows, err := d.store.PaperCounts(ctx)
+	papers, err := d.allPapers(ctx)
 	if err != nil {
 		return out, err
-	}
-	papers := newCounts()
-	for _, r := range rows {
-		papers.add(r.ClientID, r.LocationID, r.Kind, r.Count)
 	}
 	out.Fee = fee
 	var left []forecast.Listing
@@ -66,7 +61,7 @@ func (d *Desk) Forecast(ctx context.Context, s Scope, fee bool) (out Forecast, e
 		pace.Fee = fee
 		q := forecast.Subject{Book: c.Book, State: c.State, Past: past[c.Book.ID], Wants: wants[c.Place.Location], Broken: c.Fit.Blocks > 0, Location: c.Place.Location.String(), Client: c.Client.ID.String()}
 		if c.State.VerifiedAt == nil {
-			q.Ways = verification.Ways(verification.Question{Book: *c.Book, Record: c.Location.Record, State: c.State, Now: now, Papers: slices.Collect(maps.Keys(papers.of(*c.Location))), Past: past[c.Book.ID]})
+			q.Ways = verification.Ways(verification.Question{Book: *c.Book, Record: c.Location.Record, State: c.State, Now: now, Papers: papersFor(papers.of(c.Location), c.Location.Record, now), Past: past[c.Book.ID]})
 		}
 		l, done, why := forecast.Of(q, pace)
 		switch {

@@ -133,6 +133,9 @@ func (w *dueWorker) Work(ctx context.Context, job *river.Job[dueJob]) error {
 		}
 		return err
 	}
+	if job.Args.What == verification.AskChange {
+		return w.desk.askChange(ctx, Uvent, at)
+	}
 	if job.Args.What == verification.AskStatus || job.Args.What == verification.AskAccess {
 		err := w.desk.AskStatus(ctx, Uvent, at)
 		if p := (*Problem)(nil); errors.As(err, &p) {

@@ -1,12 +1,15 @@
 package desk_test
 
 import (
+	"time"
+
 	"bytes"
 	"strings"
 	"testing"
 
 	"github.com/google/uuid"
 
+	"uvent/core/verification"
 	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"
@@ -53,4 +56,38 @@ func TestPapersAreReadAndKept(t *testing.T) {
 	refused(t, err, desk.Invalid, "Say whose it is")
 	_, _, err = r.Desk.PaperFile(ctx, uuid.New())
 	refused(t, err, desk.NotFound, "no such paper")
+}
+
+// What a paper says otherwise is put into the record, or another paper is sent.
+func TestMendingByAPaper(t *testing.T) {
+	r, ctx := rig.Start(t, "waywren"), t.Context()
+	who := r.Who.Actor()
+	here := at(r.Add(t, rig.Shop("Minnow Bay")), "waywren")
+	r.Held(t, here)
+	p, err := r.Desk.AddPaper(ctx, who, desk.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "18 Tern Street, Suite B"))
+	rig.Must(t, err)
+	_, err = r.Desk.AskCode(ctx, who, here, "papers")
+	refused(t, err, desk.Conflict, "It names Suite B, and the record names no unit.")
+	v, err := r.Desk.Listing(ctx, here)
+	rig.Must(t, err)
+	if len(v.Papers) != 1 || v.Papers[0].ID != p.ID || len(v.Papers[0].Findings) != 4 {
+		t.Errorf("%+v", v.Papers)
+	}
+	_, err = r.Desk.Mend(ctx, who, here.Location, p.ID, "name")
+	refused(t, err, desk.Conflict, "nothing in this paper")
+	_, err = r.Desk.Mend(ctx, who, here.Location, here.Location, "unit")
+	refused(t, err, desk.NotFound, "no such paper")
+	mended, err := r.Desk.Mend(ctx, who, here.Location, p.ID, "unit")
+	if rig.Must(t, err); mended.Record.Address.Unit != "Suite B" || mended.Version != 2 {
+		t.Fatalf("%+v", mended.Record.Address)
+	}
+	// The directory still has the address without the suite, and refuses for that.
+	s := r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, "papers"))
+	if s.Verification != verification.InReview {
+		t.Fatalf("%+v", s)
+	}
+	r.Move(t, 8*24*time.Hour)
+	if s = r.State(t, here); s.Trouble != "The paper shows another suite." {
+		t.Errorf("%+v", s)
+	}
 }

@@ -184,6 +184,8 @@ type ListingView struct {
 	History []verification.Event
 	Photos  int        // photos that fit there, where a program can give them
 	Left    fit.Values // what did not come along when the listing was copied
+	Changed []Changed  // what it was given otherwise
+	Papers  []Compared // that the directory would take as a proof
 }
 
 // Listing is one location on one directory, with everything about it.
@@ -228,6 +230,13 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 	if book.Connector.URL != "" && v.NotFor == "" {
 		v.Photos = len(photosFor(s, &book))
 	}
+	if v.State.Control == verification.Held && book.Worked == rulebook.Connected {
+		last, _, err := lastGiven(ctx, d.store.Queries, at)
+		if err != nil {
+			return v, err
+		}
+		v.Changed = changed(book, fit.Compose(s, &book), last)
+	}
 	if from, err := d.Book(v.State.CopiedFrom); err == nil && v.State.Control == verification.Held {
 		v.Left = fit.LeftBehind(s, &from, &book)
 	}
@@ -239,7 +248,8 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 	if err != nil {
 		return v, err
 	}
-	v.Ways = verification.Ways(verification.Question{Book: book, Record: r, State: v.State, Now: now, Offered: offered, Papers: kindsOf(papers), Past: past[book.ID]})
+	v.Papers = compared(papers, book, r, now)
+	v.Ways = verification.Ways(verification.Question{Book: book, Record: r, State: v.State, Now: now, Offered: offered, Papers: papersFor(papers, r, now), Past: past[book.ID]})
 	if v.State.Page != "" {
 		v.PageURL = d.reach.PageURL(home(book), v.State.Page)
 	}
@@ -305,6 +315,12 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 			return "Handed it in with a file."
 		}
 		return fmt.Sprintf("Gave %d values by hand.", len(e.Values))
+	case verification.SendAsked:
+		return "Sent what has changed."
+	case verification.ChangePassed:
+		return "What it looked at has been taken."
+	case verification.ChangeWaiting:
+		return "Asked: it is still looking at the change."
 	case verification.AccessAsked, verification.AccessBegun, verification.StillNoAccess, verification.EscalateAsked, verification.EscalateBegun:
 		return accessSays(e, book.Name)
 	case verification.TakenIn:

@@ -94,7 +94,8 @@ func (d *Desk) Worksheet(ctx context.Context, who Actor, at Place) (w Worksheet,
 	return w, nil
 }
 
-// lastGiven are the values that people brought to a directory the last time.
+// lastGiven are the values that a directory was given the last time, by people or by a
+// program.
 func lastGiven(ctx context.Context, q *db.Queries, at Place) (fit.Values, *time.Time, error) {
 	row, err := q.LastGiven(ctx, db.LastGivenParams{LocationID: &at.Location, DirectoryID: &at.Directory})
 	if err != nil {

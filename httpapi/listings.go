@@ -95,10 +95,19 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 		Row: s.row(v.Cell), Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
 		Worked: api.ListingWorked(v.Book.Worked), Attests: v.Book.Account.Attests, ToShow: v.Book.Publishing.Withdrawn, CopiesFrom: []string{}, LeftBehind: []api.ComposedValue{}, PhotosFit: v.Photos, PhotosGiven: st.Photos, PhotosAt: st.PhotosAt, GivenAt: st.GivenAt, AnswerBy: window(st.AnswerBy, *v.Book, s.Desk.Now(), nil),
 		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, *v.Book, s.Desk.Now(), nil),
-		Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
+		Changed: []api.ChangedValue{}, Papers: []api.ComparedPaper{}, Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
 	}
 	if st.Control == verification.HeldByAnother {
 		out.Access = access(v, s.Desk.Now())
+	}
+	for _, c := range v.Changed {
+		out.Changed = append(out.Changed, api.ChangedValue{Key: c.Key, Label: c.Label, Text: c.Text, Before: c.Before, Meets: c.Meets})
+	}
+	if c := st.Change; c != nil {
+		out.Change = &api.ChangeReview{Facts: c.Facts, AskedAt: c.AskedAt, Window: *window(&c.Window, *v.Book, s.Desk.Now(), nil)}
+	}
+	for _, p := range v.Papers {
+		out.Papers = append(out.Papers, comparedPaper(p, v.Ways))
 	}
 	if st.CopiedFrom != "" {
 		name := s.Desk.DirectoryName(st.CopiedFrom)
@@ -219,7 +228,11 @@ func (s *Server) CreateListing(ctx context.Context, in api.CreateListingRequestO
 // AskCode asks for a code.
 func (s *Server) AskCode(ctx context.Context, in api.AskCodeRequestObject) (api.AskCodeResponseObject, error) {
 	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.AskCode(ctx, person(ctx).Actor(), at, rulebook.MethodName(in.Body.Method))
+	ask := s.Desk.AskCode
+	if in.Body.Despite != nil && *in.Body.Despite {
+		ask = s.Desk.AskDespite
+	}
+	call, err := ask(ctx, person(ctx).Actor(), at, rulebook.MethodName(in.Body.Method))
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.AskCode202JSONResponse(out), nil
@@ -246,6 +259,17 @@ func (s *Server) CodeArrived(ctx context.Context, in api.CodeArrivedRequestObjec
 	}
 	out, err := s.listing(ctx, at)
 	return api.CodeArrived200JSONResponse(out), err
+}
+
+// SendChanges gives a directory what has changed.
+func (s *Server) SendChanges(ctx context.Context, in api.SendChangesRequestObject) (api.SendChangesResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Send(ctx, person(ctx).Actor(), at)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.SendChanges202JSONResponse(out), nil
+	}
+	return api.SendChanges200JSONResponse(out), err
 }
 
 // AskAccess asks a holder for a listing.
@@ -308,7 +332,7 @@ func limits(b rulebook.Rulebook) api.DirectoryLimits {
 func waysOf(list []verification.Way) []api.Way {
 	out := []api.Way{}
 	for _, w := range list {
-		out = append(out, api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says, There: w.There})
+		out = append(out, api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says, There: w.There, Doubts: append([]string{}, w.Doubts...), Why: w.Why})
 	}
 	return out
 }

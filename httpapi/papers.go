@@ -6,6 +6,7 @@ import (
 	"mime"
 
 	"uvent/core/paper"
+	"uvent/core/verification"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )
@@ -79,4 +80,22 @@ func (s *Server) GetPaperFile(ctx context.Context, in api.GetPaperFileRequestObj
 	return api.GetPaperFile200ApplicationoctetStreamResponse{
 		Body: bytes.NewReader(data), ContentLength: int64(len(data)), Headers: api.GetPaperFile200ResponseHeaders{ContentDisposition: &as},
 	}, nil
+}
+
+// comparedPaper is a paper held against a record.
+func comparedPaper(p desk.Compared, ways []verification.Way) api.ComparedPaper {
+	out := api.ComparedPaper{Id: p.ID, Kind: paper.Title(p.Kind), FileName: p.FileName, Words: p.Words}
+	for _, w := range ways {
+		out.Sent = out.Sent || w.Paper == p.ID.String()
+	}
+	for _, f := range p.Findings {
+		out.Findings = append(out.Findings, api.PaperFinding{Fact: f.Fact, Good: f.Good, Line: f.Line, Mend: f.Mend, Record: f.Record, Says: f.Says})
+	}
+	return out
+}
+
+// MendByPaper puts into a record what a paper says.
+func (s *Server) MendByPaper(ctx context.Context, in api.MendByPaperRequestObject) (api.MendByPaperResponseObject, error) {
+	_, err := s.Desk.Mend(ctx, person(ctx).Actor(), in.Location, in.Body.Paper, string(in.Body.Fact))
+	return api.MendByPaper204Response{}, err
 }

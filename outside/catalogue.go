@@ -96,7 +96,8 @@ var directories = []directory{
 	{
 		slug: "fernlook", name: "Fernlook", place: in("", 17), publish: business(1, 3), connected: true, wantsPlace: true,
 		access: business(3, 7), appeals: business(3, 10), mostAppeals: 2,
-		edits:    []edit{{keys: []string{"name", "street", "category"}, sets: "review", window: business(1, 5)}},
+		edits: []edit{{keys: []string{"name", "street", "locality", "postal_code"}, sets: "verification"},
+			{keys: []string{"category", "other_categories", "phone", "website"}, sets: "review", window: business(0, 3)}},
 		suspends: map[string]int{"extra_words": 70, "post_office_box": 80, "round_the_clock": 25, "name_and_address": 70, "second_edit": 35, "unsaid": 2},
 		speaks:   speaking{posts: 30, events: 60, buttons: []string{"visit", "call", "book", "directions"}, reviews: true},
 		look:     look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#fff", "#4a6b2f", false, "jsonld", true},

@@ -5,6 +5,7 @@ import (
 	"crypto/sha256"
 	"errors"
 	"net/http"
+	"regexp"
 	"strings"
 	"time"
 
@@ -105,6 +106,16 @@ func standing(d *directory, r request) (reply, error) {
 	return reply{http.StatusOK, map[string]any{"state": ended, "says": says}}, err
 }
 
+var unitPattern = regexp.MustCompile(`(?i)\b(?:suite|ste\.?|unit|apt\.?|apartment)\s*#?\s*([\w-]+)`)
+
+// unitOf is the unit that a text names; empty for none.
+func unitOf(text string) string {
+	if m := unitPattern.FindStringSubmatch(text); m != nil {
+		return strings.ToLower(m[1])
+	}
+	return ""
+}
+
 // doubts says what is wrong with a paper; nothing when it proves the listing: it must
 // name the business and its street.
 func (f Facts) doubts(p evidence) string {
@@ -115,8 +126,11 @@ func (f Facts) doubts(p evidence) string {
 		return "Nothing can be read on the paper."
 	case !strings.Contains(text, slug(f.Name)) && (f.LegalName == "" || !strings.Contains(text, slug(f.LegalName))):
 		return "The paper names another business."
-	case p.Kind != "licence" && p.Kind != "registration" && !strings.Contains(text, slug(street)):
+	case p.Kind == "licence" || p.Kind == "registration":
+	case !strings.Contains(text, slug(street)):
 		return "The paper shows another address."
+	case unitOf(p.Text) != unitOf(f.Street):
+		return "The paper shows another suite."
 	}
 	return ""
 }

@@ -79,6 +79,23 @@ func (r *Reach) Create(ctx context.Context, connector, key string, values map[st
 	return out.listing(), err
 }
 
+// Changed is how a directory met changed facts.
+type Changed struct {
+	Taken       []string          `json:"taken"`
+	Reviewed    []string          `json:"reviewed"`
+	Refused     map[string]string `json:"refused"`
+	ID          string            `json:"id"` // of the review; empty for none
+	AnswerBy    time.Time         `json:"answer_by"`
+	VerifyAgain bool              `json:"verify_again"`
+}
+
+// Change gives facts in place of those that a listing has.
+func (r *Reach) Change(ctx context.Context, connector, key, ref string, values map[string]any) (Changed, error) {
+	var out Changed
+	err := r.ask(ctx, http.MethodPut, r.resolve(connector)+"/listings/"+url.PathEscape(ref), key, values, &out)
+	return out, err
+}
+
 // Claim asks for control of a listing. values are what the directory wants to know
 // first; they may be empty.
 func (r *Reach) Claim(ctx context.Context, connector, key, ref string, values map[string]any) (Listing, error) {

@@ -42,12 +42,15 @@ func (q waysQuestion) answer() (any, error) {
 	if q.Now.IsZero() {
 		return nil, errors.New("now: write the moment as 2026-11-24T09:12:00-08:00")
 	}
-	ask := verification.Question{Book: *book, Record: s.Record, State: verification.Start(), Now: q.Now, Papers: q.Papers, Past: map[rulebook.MethodName]verification.Past{}}
+	ask := verification.Question{Book: *book, Record: s.Record, State: verification.Start(), Now: q.Now, Past: map[rulebook.MethodName]verification.Past{}}
 	for m, p := range q.Past {
 		if p == nil || p.Won < 0 || p.Lost < 0 {
 			return nil, fmt.Errorf("past.%s: write {\"won\": 0, \"lost\": 0}, counts from 0", m)
 		}
 		ask.Past[m] = *p
+	}
+	for _, kind := range q.Papers {
+		ask.Papers = append(ask.Papers, verification.Paper{ID: kind, Kind: kind})
 	}
 	if q.Offered != nil {
 		ask.Offered = map[rulebook.MethodName]string{}

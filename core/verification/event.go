@@ -61,6 +61,13 @@ const (
 	EscalateBegun Kind = "escalate_begun"  // Ref, Terms
 	AccessFailed  Kind = "access_failed"   // Says: it could not be asked for, or not be put before them
 
+	SendAsked     Kind = "send_asked"     // changed facts are being given
+	Sent          Kind = "sent"           // Values, Met, Says; Ref, Terms where somebody there looks at some of them first
+	SendRefused   Kind = "send_refused"   // Says
+	ChangePassed  Kind = "change_passed"  // what was looked at has been taken
+	ChangeFailed  Kind = "change_failed"  // Says: what was looked at has not been taken
+	ChangeWaiting Kind = "change_waiting" // asked: they are still looking
+
 	// What people do on a directory themselves, and tell.
 	Given         Kind = "given"          // Values, How, Page, To: they were entered there, or written to its staff
 	TakenIn       Kind = "taken_in"       // Page: its staff have entered them
@@ -82,6 +89,7 @@ const (
 const (
 	Look      Kind = "look"
 	AskStatus Kind = "ask_status"
+	AskChange Kind = "ask_change" // the directory is asked how its review of changed facts stands
 	AskAccess Kind = "ask_access" // the directory is asked how a request for access stands
 )
 
@@ -107,6 +115,15 @@ type Event struct {
 	Photos     int                 `json:"photos,omitempty"`
 	Taken      string              `json:"taken,omitempty"`  // a page's name that is another's already
 	Values     fit.Values          `json:"values,omitempty"` // as they were given
+	Met        *Met                `json:"met,omitempty"`
+}
+
+// Met is how a directory met changed facts, by what they are called.
+type Met struct {
+	Taken    []string          `json:"taken,omitempty"`
+	Reviewed []string          `json:"reviewed,omitempty"`
+	Refused  map[string]string `json:"refused,omitempty"` // and why
+	Again    bool              `json:"again,omitempty"`   // a new proof is wanted
 }
 
 // Terms are the conditions of a code as the directory gave them on the day.

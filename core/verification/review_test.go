@@ -113,7 +113,7 @@ func TestByHand(t *testing.T) {
 func TestWaysWithoutACode(t *testing.T) {
 	shop := record.Record{Kind: record.Premises, Name: "Spokeshave"}
 	way := func(id string, m rulebook.MethodName, papers ...string) Way {
-		for _, w := range Ways(Question{Book: bookOf(t, id), Record: shop, State: Start(), Now: start, Papers: papers}) {
+		for _, w := range Ways(Question{Book: bookOf(t, id), Record: shop, State: Start(), Now: start, Papers: ofKinds(papers)}) {
 			if w.Method == m {
 				return w
 			}
@@ -137,6 +137,34 @@ func TestWaysWithoutACode(t *testing.T) {
 	} {
 		if c.way.Open != c.open || c.way.There != c.there || !strings.Contains(c.way.Says, c.says) || c.open == (c.way.To == "") {
 			t.Errorf("%+v, want open %v, there %v, %q", c.way, c.open, c.there, c.says)
+		}
+	}
+}
+
+func ofKinds(kinds []string) (out []Paper) {
+	for _, k := range kinds {
+		out = append(out, Paper{ID: k, Kind: k})
+	}
+	return out
+}
+
+// The paper is sent in which least is minded.
+func TestTheBestPaperIsSent(t *testing.T) {
+	old, bad, good := Paper{"1", "utility_bill", []string{"It is old."}}, Paper{"2", "utility_bill", []string{"It names Suite 2.", "It is old."}}, Paper{"3", "lease", nil}
+	for _, c := range []struct {
+		papers []Paper
+		kinds  []string
+		want   string
+	}{
+		{[]Paper{old, bad}, []string{"utility_bill"}, "1"}, {[]Paper{old, {"4", "utility_bill", []string{"It is no good."}}}, []string{"utility_bill"}, "4"},
+		{[]Paper{bad, good}, []string{"utility_bill", "lease"}, "3"}, {[]Paper{{"5", "utility_bill", nil}, good}, []string{"utility_bill", "lease"}, "5"}, {[]Paper{good}, []string{"licence"}, ""},
+	} {
+		got := ""
+		if b := Best(c.papers, c.kinds); b != nil {
+			got = b.ID
+		}
+		if got != c.want {
+			t.Errorf("%v of %v: %q, want %q", c.kinds, c.papers, got, c.want)
 		}
 	}
 }

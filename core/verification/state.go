@@ -110,9 +110,20 @@ type State struct {
 	Photos     int               `json:"photos,omitempty"`      // how many then
 	GivenAt    *time.Time        `json:"given_at,omitempty"`    // when values were last brought there by people
 	AnswerBy   *calendar.Window  `json:"answer_by,omitempty"`   // when its staff should answer; none when nothing is asked of them
+	SentAt     *time.Time        `json:"sent_at,omitempty"`     // when changed facts were last given
+	Change     *Change           `json:"change,omitempty"`      // those of them that somebody there looks at
 	AccessAt   *time.Time        `json:"access_at,omitempty"`   // when its holder was asked for it
 	Access     *Access           `json:"access,omitempty"`      // the request for it, until it is ours
 	ChangedAt  time.Time         `json:"changed_at"`
+}
+
+// Change is changed facts that somebody there looks at before they are taken.
+type Change struct {
+	ID        string          `json:"id"`
+	Facts     []string        `json:"facts"` // what they are called
+	AskedAt   time.Time       `json:"asked_at"`
+	Window    calendar.Window `json:"window"` // when they should answer
+	CheckedAt time.Time       `json:"checked_at"`
 }
 
 // Access is a request for a listing that somebody else holds.
@@ -168,11 +179,11 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 	s.Attempts = append([]Attempt(nil), s.Attempts...)
 	s.ChangedAt = e.At
 	switch e.Kind {
-	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked:
+	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked, SendAsked:
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
-	case CodeArrived, AttemptExpired, StillInReview, StillNoAccess, SeenPublic, NotSeen, LookUnanswered:
+	case CodeArrived, AttemptExpired, StillInReview, StillNoAccess, ChangeWaiting, ChangePassed, ChangeFailed, SeenPublic, NotSeen, LookUnanswered:
 		// These come while the directory may be asked something.
 	default:
 		s.Busy, s.Trouble = "", ""
@@ -203,6 +214,29 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 	CopyRefused: func(s *State, book rulebook.Rulebook, e Event) {
 		refusedControl(s, book, e)
 		s.CopiedFrom = ""
+	},
+	Sent: func(s *State, book rulebook.Rulebook, e Event) {
+		s.SentAt = &e.At
+		if e.Met == nil {
+			return
+		}
+		if e.Terms != nil && len(e.Met.Reviewed) > 0 {
+			zone := book.Calendar.Place().Zone
+			s.Change = &Change{ID: e.Ref, Facts: e.Met.Reviewed, AskedAt: e.At, CheckedAt: e.At,
+				Window: calendar.Window{From: e.At, Earliest: calendar.DateOf(e.At.In(zone)), Latest: calendar.DateOf(e.Terms.Expires.In(zone))}}
+		}
+		if e.Met.Again && s.VerifiedAt != nil {
+			s.VerifiedAt, s.PublicBy, s.Attempts, s.Visibility = nil, nil, nil, Hidden
+		}
+	},
+	SendRefused:  func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
+	ChangePassed: func(s *State, _ rulebook.Rulebook, e Event) { s.Change = nil },
+	ChangeFailed: func(s *State, _ rulebook.Rulebook, e Event) { s.Change, s.Trouble = nil, e.Says },
+	ChangeWaiting: func(s *State, _ rulebook.Rulebook, e Event) {
+		if s.Change != nil {
+			c := *s.Change
+			c.CheckedAt, s.Change = e.At, &c
+		}
 	},
 	AccessBegun: func(s *State, book rulebook.Rulebook, e Event) {
 		s.AccessAt, s.Access = &e.At, nil
@@ -502,7 +536,7 @@ func (s State) verification() Verification {
 
 // Deadline is a moment at which something falls due by the clock.
 type Deadline struct {
-	Kind Kind // AttemptExpired, Look, AskStatus or AskAccess
+	Kind Kind // AttemptExpired, Look, AskStatus, AskAccess or AskChange
 	At   time.Time
 }
 
@@ -515,6 +549,9 @@ func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 	every := time.Duration(book.Publishing.LookEveryHours) * time.Hour
 	if a := s.Attempt(); a != nil && a.State == AttemptReview && a.CheckedAt != nil && s.VerifiedAt == nil {
 		out = append(out, Deadline{AskStatus, a.CheckedAt.Add(every)})
+	}
+	if s.Change != nil {
+		out = append(out, Deadline{AskChange, s.Change.CheckedAt.Add(every)})
 	}
 	if s.Access.Waiting() && s.Access.CheckedAt != nil {
 		out = append(out, Deadline{AskAccess, s.Access.CheckedAt.Add(every)})

@@ -29,6 +29,15 @@ type Way struct {
 	Chance float64 // that one try comes to something, 0 to 1
 	Days   float64 // until it has, on the average: days of a try, over the chance
 	Why    string  // how these were reckoned
+
+	Paper  string   // the id of the paper that would be sent
+	Doubts []string // what they are likely to mind in it, in sentences
+}
+
+// Paper is one that proves something, and what speaks against it.
+type Paper struct {
+	ID, Kind string
+	Doubts   []string
 }
 
 // Question is a listing of which it is asked how it can be verified.
@@ -38,7 +47,7 @@ type Question struct {
 	State   State
 	Now     time.Time
 	Offered map[rulebook.MethodName]string // why the directory does not offer a method today, by method; nil: it has not been asked
-	Papers  []string                       // kinds of papers that there are
+	Papers  []Paper                        // that there are, the newest last
 	Past    map[rulebook.MethodName]Past   // our own tries on this directory
 }
 
@@ -84,7 +93,7 @@ func Ways(q Question) []Way {
 	return out
 }
 
-func (w *Way) fill(book rulebook.Rulebook, m rulebook.Method, r record.Record, now time.Time, papers []string) {
+func (w *Way) fill(book rulebook.Rulebook, m rulebook.Method, r record.Record, now time.Time, papers []Paper) {
 	if len(m.Kinds) > 0 && !slices.Contains(m.Kinds, r.Kind) {
 		w.Says = fmt.Sprintf("Not for this kind of location: %s.", r.Kind.Words())
 		return
@@ -104,7 +113,7 @@ func (w *Way) fill(book rulebook.Rulebook, m rulebook.Method, r record.Record, n
 }
 
 // review fills in a way that somebody there decides on.
-func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, papers []string) {
+func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, papers []Paper) {
 	if book.Worked.People() || m.Method == rulebook.Video {
 		w.there(book, m, now)
 		return
@@ -116,8 +125,8 @@ func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, p
 	}
 	switch m.Method {
 	case rulebook.Papers:
-		i := slices.IndexFunc(m.Papers, func(kind string) bool { return slices.Contains(papers, kind) })
-		if i < 0 {
+		best := Best(papers, m.Papers)
+		if best == nil {
 			names := make([]string, len(m.Papers))
 			for i, kind := range m.Papers {
 				names[i] = strings.ToLower(paper.Title(kind))
@@ -125,8 +134,11 @@ func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, p
 			w.Says, w.Window = fmt.Sprintf("It takes one of these, and there is none yet: %s.", strings.Join(names, ", ")), nil
 			return
 		}
-		w.Open, w.Target, w.To = true, m.Papers[i], "the "+strings.ToLower(paper.Title(m.Papers[i]))
+		w.Open, w.To, w.Paper, w.Doubts = true, "the "+strings.ToLower(paper.Title(best.Kind)), best.ID, best.Doubts
 		w.Says = fmt.Sprintf("With %s. %s", w.To, when)
+		if len(w.Doubts) > 0 {
+			w.Says += " " + strings.Join(w.Doubts, " ")
+		}
 	case rulebook.Card:
 		w.Open, w.To, w.Says = true, "a card", "With a card in the business’s name. "+when
 	case rulebook.StaffSay:
@@ -137,6 +149,23 @@ func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, p
 	if m.Note != "" {
 		w.Says += " " + m.Note
 	}
+}
+
+// Best is the paper of the kinds that are taken in which least is likely to be minded; of
+// equals the one of the kind that stands first, and of those the newest. Nil for none.
+func Best(papers []Paper, kinds []string) (best *Paper) {
+	for _, kind := range kinds {
+		var newest *Paper
+		for i := range papers {
+			if papers[i].Kind == kind && (newest == nil || len(papers[i].Doubts) <= len(newest.Doubts)) {
+				newest = &papers[i]
+			}
+		}
+		if newest != nil && (best == nil || len(newest.Doubts) < len(best.Doubts)) {
+			best = newest
+		}
+	}
+	return best
 }
 
 // there says of a way without a code that it is gone on the directory's own pages.

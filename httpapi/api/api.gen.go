@@ -486,6 +486,24 @@ func (e FoundJSONBodyWhat) Valid() bool {
 	}
 }
 
+// Defines values for MendByPaperJSONBodyFact.
+const (
+	Name MendByPaperJSONBodyFact = "name"
+	Unit MendByPaperJSONBodyFact = "unit"
+)
+
+// Valid indicates whether the value is a known member of the MendByPaperJSONBodyFact enum.
+func (e MendByPaperJSONBodyFact) Valid() bool {
+	switch e {
+	case Name:
+		return true
+	case Unit:
+		return true
+	default:
+		return false
+	}
+}
+
 // Access What can be done about a listing that somebody else holds
 type Access struct {
 	AskedAt *time.Time `json:"asked_at,omitempty"`
@@ -618,6 +636,24 @@ type CandidateVerdict string
 // CellProblem defines model for CellProblem.
 type CellProblem = sheet.Problem
 
+// ChangeReview Changed facts that somebody there looks at before they are taken
+type ChangeReview struct {
+	AskedAt time.Time `json:"asked_at"`
+	Facts   []string  `json:"facts"`
+	Window  Window    `json:"window"`
+}
+
+// ChangedValue defines model for ChangedValue.
+type ChangedValue struct {
+	Before string `json:"before"`
+	Key    string `json:"key"`
+	Label  string `json:"label"`
+
+	// Meets What the directory does with such a change; empty: it takes it at once
+	Meets string `json:"meets"`
+	Text  string `json:"text"`
+}
+
 // Choices defines model for Choices.
 type Choices struct {
 	Choices []struct {
@@ -677,6 +713,22 @@ type ClockMoveBy string
 type Column struct {
 	Key   string `json:"key"`
 	Title string `json:"title"`
+}
+
+// ComparedPaper defines model for ComparedPaper.
+type ComparedPaper struct {
+	FileName string             `json:"file_name"`
+	Findings []PaperFinding     `json:"findings"`
+	Id       openapi_types.UUID `json:"id"`
+
+	// Kind As people say it
+	Kind string `json:"kind"`
+
+	// Sent It is the one that would be sent
+	Sent bool `json:"sent"`
+
+	// Words Its text, lines as they stand
+	Words string `json:"words"`
 }
 
 // ComposedValue defines model for ComposedValue.
@@ -1131,6 +1183,12 @@ type Listing struct {
 	Busy       string      `json:"busy"`
 	Candidates []Candidate `json:"candidates"`
 
+	// Change Changed facts that somebody there looks at before they are taken
+	Change *ChangeReview `json:"change,omitempty"`
+
+	// Changed What it was given otherwise, or not at all
+	Changed []ChangedValue `json:"changed"`
+
 	// CopiedFrom Name of the directory that the listing was copied from
 	CopiedFrom *string `json:"copied_from,omitempty"`
 
@@ -1155,6 +1213,9 @@ type Listing struct {
 	// Page Address of the public page; empty while there is none
 	Page      string     `json:"page"`
 	PageNames *PageNames `json:"page_names,omitempty"`
+
+	// Papers Papers that it takes as a proof, held against the record
+	Papers []ComparedPaper `json:"papers"`
 
 	// PhotosAt When photos were last given
 	PhotosAt *time.Time `json:"photos_at,omitempty"`
@@ -1312,6 +1373,20 @@ type PaperFacts struct {
 
 	// Until Last date it holds
 	Until string `json:"until"`
+}
+
+// PaperFinding defines model for PaperFinding.
+type PaperFinding struct {
+	Fact string `json:"fact"`
+	Good bool   `json:"good"`
+
+	// Line Of the text, from 0; -1: nowhere
+	Line int `json:"line"`
+
+	// Mend What the record would have to say; empty where it cannot be mended there
+	Mend   string `json:"mend"`
+	Record string `json:"record"`
+	Says   string `json:"says"`
 }
 
 // Phone defines model for Phone.
@@ -1684,13 +1759,18 @@ type Wants struct {
 
 // Way defines model for Way.
 type Way struct {
-	Method string `json:"method"`
-	Open   bool   `json:"open"`
-	Says   string `json:"says"`
+	// Doubts What they are likely to mind in the paper
+	Doubts []string `json:"doubts"`
+	Method string   `json:"method"`
+	Open   bool     `json:"open"`
+	Says   string   `json:"says"`
 
 	// There It is gone on the directory’s own pages; how it went is told
 	There bool   `json:"there"`
 	Title string `json:"title"`
+
+	// Why How long it is likely to take, and how that was reckoned
+	Why string `json:"why"`
 }
 
 // Week Monday first; sittings in minutes since midnight
@@ -1891,7 +1971,9 @@ type ClaimListingJSONBody struct {
 
 // AskCodeJSONBody defines parameters for AskCode.
 type AskCodeJSONBody struct {
-	Method string `json:"method"`
+	// Despite Send a paper whatever speaks against it
+	Despite *bool  `json:"despite,omitempty"`
+	Method  string `json:"method"`
 }
 
 // EnterCodeJSONBody defines parameters for EnterCode.
@@ -1946,6 +2028,15 @@ type SaveLocationParams struct {
 type ReadCopyJSONBody struct {
 	Text string `json:"text"`
 }
+
+// MendByPaperJSONBody defines parameters for MendByPaper.
+type MendByPaperJSONBody struct {
+	Fact  MendByPaperJSONBodyFact `json:"fact"`
+	Paper openapi_types.UUID      `json:"paper"`
+}
+
+// MendByPaperJSONBodyFact defines parameters for MendByPaper.
+type MendByPaperJSONBodyFact string
 
 // PlanChangeJSONBody defines parameters for PlanChange.
 type PlanChangeJSONBody struct {
@@ -2129,6 +2220,9 @@ type AskOwnerJSONRequestBody = Wants
 
 // WriteIntakeLetterJSONRequestBody defines body for WriteIntakeLetter for application/json ContentType.
 type WriteIntakeLetterJSONRequestBody = Wants
+
+// MendByPaperJSONRequestBody defines body for MendByPaper for application/json ContentType.
+type MendByPaperJSONRequestBody MendByPaperJSONBody
 
 // MergeRecordJSONRequestBody defines body for MergeRecord for application/json ContentType.
 type MergeRecordJSONRequestBody = Edit
@@ -2333,6 +2427,9 @@ type ServerInterface interface {
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// SendChanges Give a connected directory what has changed since it was given last
+	// (POST /api/listings/{location}/{directory}/send)
+	SendChanges(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// AskStatus Ask how the review of the latest attempt stands
 	// (POST /api/listings/{location}/{directory}/status)
 	AskStatus(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -2369,6 +2466,9 @@ type ServerInterface interface {
 	// WriteIntakeLetter The letter that asks the owner for some of it; nothing is sent
 	// (POST /api/locations/{location}/intake/letter)
 	WriteIntakeLetter(c *gin.Context, location LocationPath)
+	// MendByPaper Put into the record what one of its papers says otherwise
+	// (POST /api/locations/{location}/mendings)
+	MendByPaper(c *gin.Context, location LocationPath)
 	// MergeRecord Lay an edit over what the record is now, fact by fact; nothing is saved
 	// (POST /api/locations/{location}/merge)
 	MergeRecord(c *gin.Context, location LocationPath)
@@ -3915,6 +4015,40 @@ func (siw *ServerInterfaceWrapper) SearchDirectory(c *gin.Context) {
 	siw.Handler.SearchDirectory(c, location, directory)
 }
 
+// SendChanges operation middleware
+func (siw *ServerInterfaceWrapper) SendChanges(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SendChanges(c, location, directory)
+}
+
 // AskStatus operation middleware
 func (siw *ServerInterfaceWrapper) AskStatus(c *gin.Context) {
 
@@ -4269,6 +4403,31 @@ func (siw *ServerInterfaceWrapper) WriteIntakeLetter(c *gin.Context) {
 	}
 
 	siw.Handler.WriteIntakeLetter(c, location)
+}
+
+// MendByPaper operation middleware
+func (siw *ServerInterfaceWrapper) MendByPaper(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MendByPaper(c, location)
 }
 
 // MergeRecord operation middleware
@@ -5289,6 +5448,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt", wrapper.EnterCode)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt/arrived", wrapper.CodeArrived)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/status", wrapper.AskStatus)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/send", wrapper.SendChanges)
+	router.POST(options.BaseURL+"/api/locations/:location/mendings", wrapper.MendByPaper)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/access", wrapper.AskAccess)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/escalation", wrapper.EscalateAccess)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/looks", wrapper.LookAgain)
@@ -7524,6 +7685,60 @@ func (response SearchDirectorydefaultApplicationProblemPlusJSONResponse) VisitSe
 	return err
 }
 
+type SendChangesRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type SendChangesResponseObject interface {
+	VisitSendChangesResponse(w http.ResponseWriter) error
+}
+
+type SendChanges200JSONResponse Listing
+
+func (response SendChanges200JSONResponse) VisitSendChangesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendChanges202JSONResponse Listing
+
+func (response SendChanges202JSONResponse) VisitSendChangesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendChangesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SendChangesdefaultApplicationProblemPlusJSONResponse) VisitSendChangesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AskStatusRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
@@ -7986,6 +8201,40 @@ type WriteIntakeLetterdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response WriteIntakeLetterdefaultApplicationProblemPlusJSONResponse) VisitWriteIntakeLetterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MendByPaperRequestObject struct {
+	Location LocationPath `json:"location"`
+	Body     *MendByPaperJSONRequestBody
+}
+
+type MendByPaperResponseObject interface {
+	VisitMendByPaperResponse(w http.ResponseWriter) error
+}
+
+type MendByPaper204Response struct {
+}
+
+func (response MendByPaper204Response) VisitMendByPaperResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type MendByPaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MendByPaperdefaultApplicationProblemPlusJSONResponse) VisitMendByPaperResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9613,6 +9862,9 @@ type StrictServerInterface interface {
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(ctx context.Context, request SearchDirectoryRequestObject) (SearchDirectoryResponseObject, error)
+	// SendChanges Give a connected directory what has changed since it was given last
+	// (POST /api/listings/{location}/{directory}/send)
+	SendChanges(ctx context.Context, request SendChangesRequestObject) (SendChangesResponseObject, error)
 	// AskStatus Ask how the review of the latest attempt stands
 	// (POST /api/listings/{location}/{directory}/status)
 	AskStatus(ctx context.Context, request AskStatusRequestObject) (AskStatusResponseObject, error)
@@ -9649,6 +9901,9 @@ type StrictServerInterface interface {
 	// WriteIntakeLetter The letter that asks the owner for some of it; nothing is sent
 	// (POST /api/locations/{location}/intake/letter)
 	WriteIntakeLetter(ctx context.Context, request WriteIntakeLetterRequestObject) (WriteIntakeLetterResponseObject, error)
+	// MendByPaper Put into the record what one of its papers says otherwise
+	// (POST /api/locations/{location}/mendings)
+	MendByPaper(ctx context.Context, request MendByPaperRequestObject) (MendByPaperResponseObject, error)
 	// MergeRecord Lay an edit over what the record is now, fact by fact; nothing is saved
 	// (POST /api/locations/{location}/merge)
 	MergeRecord(ctx context.Context, request MergeRecordRequestObject) (MergeRecordResponseObject, error)
@@ -11589,6 +11844,33 @@ func (sh *strictHandler) SearchDirectory(ctx *gin.Context, location LocationPath
 	}
 }
 
+// SendChanges operation middleware
+func (sh *strictHandler) SendChanges(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request SendChangesRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SendChanges(ctx, request.(SendChangesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SendChanges")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SendChangesResponseObject); ok {
+		if err := validResponse.VisitSendChangesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AskStatus operation middleware
 func (sh *strictHandler) AskStatus(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
 	var request AskStatusRequestObject
@@ -11990,6 +12272,50 @@ func (sh *strictHandler) WriteIntakeLetter(ctx *gin.Context, location LocationPa
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(WriteIntakeLetterResponseObject); ok {
 		if err := validResponse.VisitWriteIntakeLetterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MendByPaper operation middleware
+func (sh *strictHandler) MendByPaper(ctx *gin.Context, location LocationPath) {
+	var request MendByPaperRequestObject
+
+	request.Location = location
+
+	var body MendByPaperJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MendByPaper(ctx, request.(MendByPaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MendByPaper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MendByPaperResponseObject); ok {
+		if err := validResponse.VisitMendByPaperResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -13216,257 +13542,267 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H3rkhs3suarILgboZldSt22Z+f4tH5pWtZYZ2RLq9aMI9bh6ANWJUkMi0ANADbFUShiX2Nfb59kA4lL",
-	"oUigLt3Vrfasf7llonBJJBKJvHz5aVaIbS04cK1mF59mNZV0Cxok/otqDdtav6N6bf7J+OxiVpt/zGec",
-	"bmF24VvM5jMJ/9gxCeXsQssdzGeqWMOWms/0oTZNlZaMr2afP89nRcWAd3VrG3T2uhRyS/XsYrbbsXI2",
-	"z45yVQjzgxvmHzuQh8Q4Y/otmYRCC3noWEBoM5IybFsL2UUZ2+COlKlEQTUTvGMc32SikTp3IRprTN81",
-	"rUF2LAF/v+P867XQomsM8/sdx7gBqczqLz7NSlCFZDUS42L2YQ3E/Uj0mmqyp4pIoKabFB19R4Omw7j+",
-	"5utmPoxrWIGcfTYzkqBqwRWgEHgnxaKCrfmzEFyb82JEQ11XzG7bWW1b/Pe/K7uKZrT/KmE5u5j9l7NG",
-	"ypzZX9WZ7xdHbC/8BZGw3ClaIX3cB6a/F0UBSp1S6idDnYJysgBSCg6ELsROE0oqpjTjK0s+JbawEOWB",
-	"QKWArEVVqtl8VktRg9TMrpaqDZTXVLdoVVINTzXbwun+zWcF5ddUbdLbZwYB6aeGnRO9lmK3WhO9BhLL",
-	"CdfzQogKKPddgypoRTWc9v86LLneabKApZDQ7vSJIjWIuoJk73g+EsR8uyT7NStwggeyp1wTwU0XTMNW",
-	"JeRW6JxKSQ/m34oe0g2Vhjq1fUIB2QtZEqbInjINJVkKOSdCkr3ZOobM/5xsmVKMry4IF7iT5kQgVWfz",
-	"GfDddnbx88zSHE/BcqfwJ8UqJ+c1XS5nht84g3L2S2I/94yXYt/HvT/ZVva0+MP2c2CGo71zFGmGE4u/",
-	"Q6HNcC+KQuzcmaqqt8vZxc/dI7sPXtFCq9nn+acjBi7WlK/GsrD7ZnFIbhorBwiy+WxPJWd8hbMYyipH",
-	"5MOOQz+tic3jlZ0S8peGlJYyFyeEqahKT6kQfMnkFsro1+icNGc09TFsKauSv6zMqUn26Dg09REXGpI/",
-	"mLNqxWvvRtimtEoNfkTwWP7Ylcyb82MpFtMn6ttN1S0zydllKZ20PtoJs0sZchpdoGI6/WMtlKbVdSHK",
-	"NI0krNxFmhA8EkAnf9pxptPaWEwp14FrHk00DNue3zws84Q289nHpyvx1J8ES6ZnnlzRr0+dtoeKudFB",
-	"Zrsb4PqsEBLO3Hc40RcS6Cmdt4zvNCQk/A9CaaIlvYGKGJlAllJs8eqoGX9Ozi+IFnuuyB4kkMIIZ04W",
-	"B7KmvCS0spfBsd4wn+E36WuwonIFSpMlk0rHN0mXoPsg9jx1ueyZXoudPh3pR7oFRcTSz57pNeNGYcK7",
-	"jGpCJZAKlpoY5cAtaMS9dsQRnrx+5c3MenZcQiFk+Qw3behu22/CZv/PHSjteD276adbVDPeq5Yx7jcz",
-	"qRoYLqGBVRO3p9OVB+sK0XbeciPMqtyM59Gu4FQ6NsWR8j0UG8Gt8D/SBd2p6ryNTZvP89nicC0FLU9J",
-	"9p3RNRknlCgtKVutNamY0VA1UTVAeb3ZrpPq2QqEV6hPD5SZ2pxoQTTdgGHn1F4IvU4qeB/weGinV5UC",
-	"FOFCkzW9gTnu76THVey0WfDpNC4roaAkZrZ4an+uBF8xvSthTiqq8a9f4tFP/2jUG7FbxGou320XTiod",
-	"Tafv382mJE9QrOQcPVrwyeGE6O2limekeCZzy4phRxuiNmwSTS3J6c5Qk2ByyW5G6ovjH0n2i4x+WbIV",
-	"0xmJBVwDtksqUvCxZhLU8HmwMq11sJvkA0sRc5eTLT0QpVlVmccWzgjK5Jndgl6L9BAdTyKaUfk001Xm",
-	"F5H+35KBujY3XIZ57/K0QV3TLdDPDWcS8UO00X5hjrhhl1uzjPa344l0SXnJSkelI+5tdMxTVRqtIik1",
-	"ct3WzGMFkirB1bgLDEmZ2lhzcQ+UUoZWOxzOv2KXEuBai+uiomyLJx4P/hoqQ95rylEWJF+wNyBLVui4",
-	"N0XxPNRSLOiiOqAaW7EN4J8lWy5BmgfyL/MeLdis1VF2PmvUAEvRsAy/9mYqDWmTGwxVFZmZjl8L1W7L",
-	"M8e2tY8Rp9vR+rV6J0TdGOG7HgVOrQH0Mz/joSocfoUzuFwLVkDqZdT8EPiv3aL7MRosqcPe61xDQmN5",
-	"4zTkC0IV3mcSNSTGVwSP6LzvURnZc5vppvZ9Sz++tsv8+vz8/LznZvTESXKQNeSfkGug6cLPuE35LiH5",
-	"xn3x3kjKU5mQlT1iz0FeZ35OSVx31qLv4unmaZGxglSwotV1dno9884bOzrXNZ+pNZWW17qI+r555MR0",
-	"8Ktupn5Ej3hyeYq8t1dfmx5LUVVinzoG34s92VJ+IIHahBJrg0Kzo9G8ORE3IAnjeA2eiqGh7Pdr2JSW",
-	"o6LfjZBg5cY/MWpHw0TnzW6ld1kUm9Md5nbbh+iHx3wn9vmBfhA3CX3Earj+1i0pemfgo76Gm/T96nW5",
-	"gdM7nUu4HdsT2cBhlE55tHTzuW+cJIHhEwXl32i1S5BhKcU2OXxuWhVdQNWpNw/XxzR81Jm1W/4YsnQ7",
-	"IdfZ3C7ITcZ1lCYLX1ZO9Toxy2SUUedcPJ3tGphUd9lE56r0qvrW6jqu3/T060NCx14488yp7fujBq5y",
-	"JlfP0kk9RemMF08svc4hZIl/2n7ImirCBakrWoB1DjGOPiM1yjW1hZLRa/t/U83zzDOI5m7RDdUt9Vrj",
-	"xoQLHIYkSW/KDUi6SpyyltaSMPbtFhUrMvqx2A/XdfwMMrqOFtc3INnykLhDoSrnhPISDUzYisVP52hG",
-	"O16CvN7TQ87u4pXVnpumIUr4KJAiHiWet6NHF/WTykMRtM7eK942zd/FS2cBoWXJzPSpeRBFQ3Xtzyum",
-	"zTJP3OhGg2GamK4JGsET3ubk++bvSvBn7+n+B1DKcJ4R3IyXIyX3qMcId+euU+emxaZnpvFbTG1Y/VTU",
-	"lppPa2E4RtqIiNbpaBPtHUhSAA+CyPIQ2QOabq3RVJHAUMPe9rz0NsPb7O+V6+B0h39agwRi9tcFOiiC",
-	"o7lwEfPjAlY7Pktwdu7599IxCQNFBHehAExbz7w7T7e0bUYPwxB5FR+M5tpFdksd4KW1ITU0TR5aCSVw",
-	"zWiVeAEFdXlLP74BvjLX7zfR4zO+mpUyF8yAxkcL9Ypr6CE1y5dUw0somEr6cYweOFxEX9U0aXxPP2x7",
-	"T+OJUZxpnbZ6/yg4XJACTflDPQVXtrfUQDu1s37rU5cH/kTWYifVnCjKSrI4EMc2Aw0ShnMsXf1I0dKS",
-	"WwRbEQVoZBhphOUx4qiet4dd2DBGim1CR7pbM/mEE8n+6IUF2SmMH5LpGJGKKgUjVfFC1Axy8VpM4xta",
-	"2Tc0uqDRphmuKQYt1W7gE0Pwa0NIUDrtMzCj7SVr+0ij3zOG+mM9zz4IosE6DNjHZMl4IfJ3LNs69aDr",
-	"WAU2eGObdzPiClLbYm4MGzJmVOuNuQBY0rcodxUshMiEvS1ZBYQqF7ZFDLk18FQ/ntqnffgRjJqvgGvg",
-	"RZsfOkUMPeRE2W67pRnzqb3kMwqokJucmShcvlRaukFJ8JbzhoBCcA6FvcoWh2sXd9CQxdDL/McGq+1W",
-	"K+vdV/0G+dhG6C5Nv8KwnjB5t+/R7oUnrRcUgdnC4W2OfqfsecUSIrLYJZ95RqPAl5vTK1bsBjhRayE1",
-	"cHAvhr2TRMOlTbdt3IUOjhNgwwy1sV7t9sKPNkcadFLuTTjdp+EH2eAddOGLJaFEgbxhhQ0JwNgdFt7K",
-	"SwYVBlIasb5NPrswgHm4nvHONMcJ5ywvw/v6AB91pqsj+lpK+P7DpDup+pMTLGPcJ1lxuT82QnX6T1OB",
-	"Bf0cs8/dHi8lXSbO1kKUiRf3C+uyUYUE4GQDUJtD9pzAttaHC/MMXzO+Qqm8AIyMPtRQ9ppCcbDU5L4r",
-	"U+d+QRUMtyu72KbbOQdwqNBHaoqvaKHfOPPbkQ5Bi7SxZ0vlJuMgLtLqW5eDH4DfyaREi9ig5Kbg+nVz",
-	"7VA+Mo4gqrVki53u9DZStVE52944QZpRecY7wszIczuxHi9tQTWshDw8e+GXOthV6z+Nbe6NUmt/ZJ2U",
-	"W0mxqzuiqUfIHjRx3jGm2ssYZy61sxtKv0tPjWnIhx6LMdZH9HAke9rWlB+ujd4z+mFiP1Xsn2PfNIyv",
-	"QTJNF1VCg35H9Vp505E5uC7OjhJr57ChRPSAlzKtKmu7iZ6nw+fRPApyNqXT2z6hSRRrKmmhQeK00UyI",
-	"aoUVM0/M7PgKJPF374l8wTSS68UhH2mMv9lesfETRZzCm9BHsLfTHb0dh9T0sPWpjUdKKD0oogWp0RR8",
-	"12GMPjKYBKZxJwmwNzyid6fBSX5KkF3NSZzHl0H0AIg5PaLl8ek5PohHK2iTp73Dbe5J3l5A9U7Cpagq",
-	"KHQyTe7PIP7j6u2P5HfvX12Sf/v3P/zx9ydZXUvbS/KkD7WApwNHG2fv6Ux7H2/OGxRmlySA0eGzwVFb",
-	"N78RnsW0k9B3lJ6CNT+fWsB4mZYzXcGOMvEkfM1jOYSmoPP+oALb2RynkVOA2ttaS6HgmV/P0OsMv8LR",
-	"XzH9Wqf2IefX7o7Gd7RIaJl+kSMMVFEkqWfJlcBYTZc41XqVLqTYAE8HJGTDTvP2kY7wAbfOyBoRWjYx",
-	"os4K4cmV5kKtk1H6ZakGuHEi/43LmlzTcpgDZ1GJYpMYA4+malJL/LqsETW4PZesqjJOz2UIij61f4Un",
-	"YkgYDa6YQmxBkcXBaA9QLUNaJGoVvJWf08osS9liDtgh5WamC0BTll9B0+9+Ddy1yyScFZCyMr81F565",
-	"HSrQ4M1kc0IVWVIZhRcKWZKVwOthwH6c+IJzdn8/r7CFc8stoYskn4lilwrvJwvxkTBODDcHFc9f5ntW",
-	"6jXu+BoZbd6kVGlRY9LRc+IyUYi5NudGExAMJ9fm5/XAkOH9wHYfB7Y7DGp3ROGPM/Ohmcx8tu6VvoZY",
-	"zyx9B8teTLBH2SskFFSlUhiqqk89emu23SjASXPzK9wrUdKDNdsO0rj8fF6m80iWkEn+XAJcu+dzJuDQ",
-	"8tYWE6HxSCuxBWu3cY+JJQDZou9kSZXGZM1T4bKm1XIoXWwyfNpPg7+RBS02LjlI6eYoN7KVjc4Y8hT8",
-	"XlRl8oXjEhmOwpO9sT3IXSO6rIOYHEBb47FN1kjSxVvrc6mK+tYLcVNLGpLhBmRqRIFON6oJtvATd+uZ",
-	"WxnZOPYnm9Gxh9RmYximbTjUHZeIYn4dnmHS8rM5F0kKYzRn6l5mCgXlnJybl9lX86NoC3PhmU+Al/Yl",
-	"VdLDhZHIggMpqLJ9AicVKOQOTiqxxzAxcxTi/42ZD/gLZzzx3Zqt1ieC2WegtEI1U9chfj1M6LocjIGN",
-	"xf42MtpN03wdBnST7No/PJWnMWeOocbznzdwpTzBbdAHqvCZLK1lNx22nM1NNYygPAsN1SeYX1MuBNzL",
-	"nCCSY69oTgv2MS2OBs1Afg1d5H/TEDoVdJaPJOt2cYRf8x1MFNGlasqHXj/79SHDGt6DYfUpFJHWbxEi",
-	"gnoSfJqQIx9b1I44ij0xR8RJbc/3TFmfXcqfQM3HScqNyZUcFoBgs+1wwA7j//eiYiU9fI/ZY8kYo0ES",
-	"rYSClSnvt8W42UmFRs1GTxHL1gmJ1J98NkIUY3S3MKK0/PP77ZbSE/mToVhBq+rah56ckoLDR02UlqCt",
-	"GdXcKu5Ni9HK+ICjxPSCrwF8HZVgBCDlag8+y2EY7lBVXQ9PHpjPQEohh5MXKfCd+Sap3jKd0xfboab4",
-	"2i6FXa4OcVx7gM1QZQZn8irtcl5bBk9ZAKzS4Bt4hQO3SO+hugGyFVyv1fBpRGcpFVluN/q6BnmNy0sa",
-	"fTAbxFpkhm+dqIFfu0SWhEGohsLHOg6MFsQPsivxQfAnRjpuZlthRP5zc03bwI3IOuCsCA6kbBhE0O2Z",
-	"0FO50xtv2sRutJNJ/TOdDXxsq7Vh+o5vvSPtZM/DMWvhGIX9izYr4l13nLJyyBKgPzM2YrO8YfjYI+BT",
-	"X7MW4PYjHqX9MzujoY/4tWU0v5xkqNAtIzNU+4fRcXyJQAzl/3Po2JI8AEsXulEpRT00lLey76cx57gD",
-	"/yh9pA1fMr66xg16HqDWzNLJAhQrQblXGmzMJbWBWtvjTsP/KyXdJ62CY06nP4NH2CnbWh98/BKxq3ui",
-	"enU+d1T9RkQATf/MYVW9bri3rdHVdcVyhvgx6R8Jp3evh3fJKsir6WugDkRsbBRGP4BY1a+6v6ssEXwm",
-	"UcoJtK0ryCC39Gfx9cY0NOQJxIh9mn54N0W3qnnY0iQbcE03qUwr0NrSujM/xbbKxBp2h4zxpHajHH91",
-	"CgHguhl5n9SFUC9D4517Dj1RBDEb1JxgiLlCq1mNAQFWXxP8NGdo0FraEXj9IFreI7V3tia7lOTuJF1v",
-	"+fTEfPRzBnzPGpuTv0hWwOCofdvajtNkANreh2GD4VJvgQ2GKVLZu5WNjXVZUcYHGqem9YDeIk05+Bkb",
-	"BDCc/ry1/BRfvQmnOx1heap07Oy3g6F5ji8oMWs6meeDK98wvnmB78JxyDfo972DUtQAuzgPclYXylqp",
-	"aEDq7cEyRQjDeZyocmo8QRI4R+kQ5KK5xyUf/tDw+FiJQ2D6UunXrkCDFEL0KCIkKSRQfOtr4r6yNmxE",
-	"0t3SNMrvYqcOHSK7eUkzH7OLIEsuptf5fNHskoEntuBJI2KJAt5SLqWnzNhAfqTbYNmP/df+9nFozHuq",
-	"iO2HuDyahMJUM1CZYeIURQ9jZz8gYifDMGgy9I9Tpjz8shgVZrf04bPD/C4+1jglTM1jeRRqmgN7SnJe",
-	"BGKdSdHBrxXjxQhDw9qaN4e/zyNzaNI6sx2aZpRBw45BUpb6egFrlySVOC0lswEXhdgC4pSuhof2xXAW",
-	"yTxKMRby7lb5Jum8LAcNG4IOrGXLtPVCYL9mlUveM5yeiwExn6DK3J/oQVeAeKpNkohb/clechsF4eBi",
-	"0T2MrD7Ykum6X7JE/+9s13jKl0wf5yeeZLJc26E7ABFG3SOyHy7PXYEOHEEBlcV6JKsoGCkYtLhWazu1",
-	"4ygVDiEfjSiNhs8dRkE5rrlhsCc7rlnV4OGbvvDSOqJudElpaTW/FBN7XIdRS7h7Sk2ck3f/iXYSrXd4",
-	"VzfUiPPmXGpdSLXzakOzW+1brS3RWqfgiJn9JRTeSFFyWXO7R0pPI8ebO6RDe0va406f7D0QFPhkSYnO",
-	"rDvRYz6MATDOPRiiELQhoLDDnhdHD4smnKwrTtHF2d1xhjfmJhoT/t15gR07RZ0n1Ew1XpYdKgzewTJJ",
-	"OBTaYMwOVLUnBFC5s9v73hFOhE7HffXEYPoLvjMCU2XMPuBKgkQ3Ai9VCzopBZVPedkPSoKtDKu56ied",
-	"uZ6mTWfoZnf2ddo+/KFt0UIoe9OS/O71ix9f/H7e+FyZVmQrMH/BJmnnMtIHIJZ0RAxEQc7paAOXov1P",
-	"q595loiAThzxu57cEdPdGxzRQEMx+vlu5QUOWYzjbIoZL/C4DNL7RT7sYtaGQxk3D/eiH4QQCZ9By4kL",
-	"PvmkUA+V6FgMd6iLjZKSfOD231JkZut7RE+mTCCWi4U0x9mFjTPloLnNWcdaRcvkpoyTaqlNOMImigqA",
-	"hEPrF5Ai+A+UVWlTWWPJ67w2fb0PLMii06nLJ85d27DBah5mfvZzvYUF+geQq1SaRs6MoegNlPhqTJuB",
-	"LKBiKmi7ya5cCL120Kwl0YIEQGvHL89t3GjJ9BMPkMX4LcRQgHfsQFoaChx858T36GpaHGIR0NAsxYZv",
-	"XbrMcVinj0NtE/lPGHLLQwytiIIsj9/3SV1ilwrVjHqN4m/7+zsB73axrDhKarGNFeOUH2HFeM5VZtWk",
-	"uKZaG2gqEllJJMvLkMz2nJw7Cy3BvMqkbMoXfZIC1fqRrlO6sSaQ25agsKQJFZ5wjdFk/AhpitcZb8XY",
-	"ihH4RaZiREi1TaRUdTrNOzBJB955TKkdjMRvqukqN91GEznVFuxl/0TNs9nip0o0Wna6cQTSUFxG35xH",
-	"mE1GcYhdDDUrbJLqIIUlqCHusnRU8/NrO+8DZqqlk9/eJsoq8MK8YaQs82XwLm6zb4GYRxkoVGlimBeh",
-	"dlwZyR5HZZIMyTX44hRHqbZf/fEPQwBrI1a4EW2fdS5LDrv2zV2Hw9SEd67sw2glAT987x4PAxea3SVO",
-	"LfhBR0WPtNmSVqwcTp8wTGBq28HQohFOFxtJNK/BOapZ7/K9ylZaaZBmsTdpEbqodjKbm9whmAta6yxU",
-	"dLfQZnokQlXmmbj0qZ3dqSumUfddkUd3WXcYMYZWA2CblA/IFnyxvhZXzxbN9gj3RLfgJXSsRmVzMya+",
-	"dUx/NXePmCEZN6zU6wF55O27xFK94aQ2r/rtzdwtdsiwQc0l4/k5XkXAmR188yDXZZCW2gcqc/3iXtpQ",
-	"RyyGuxakFOjOVAAZD2/nkRrF6zmGPtqPYTuQJ1ASI5DJooLblF5d0l2lR0Y0dZ3PYLU4SSwzJyAAzzeJ",
-	"30kzbzLN7e2y38GtGT9cZ09Gx6EZWtjL7XZ/BLS3dJycGbdXrbmG0cOGZPffov11HZDrAe+pC/OYir45",
-	"hiY6vXMG9+raZzrrYNQEWs80rJgIg6BKX3d+iy06uCVNDetpT1d2bXHm0WfsI1QqtrSjSW4t9txCeDZR",
-	"CRXTugIihdg6gu+z3vzu0XzQD1Ok2GmSrL6TEl0qYm73qs3zeEzHI7ofHYAWm81P+Tl5IGxkJd9VlYUS",
-	"s5X6j8wyrgzm4ARhV0DzNmnCYay4n4HvAAyzHP8KMBL1LX+ZrOzX6+9rUhJPj+NELruuJzO++2yBerGr",
-	"SrKAwPSsggC0ac4CZeUEeaohb9HOKslTLm7/GIwzg9LkcYHSP+LoI0Uah33Gb28BrEY4tKOSgCmceN4x",
-	"+eOgbNi3QJCab+dIm2at0Tx7GL8EtXn2ziYU9PK9aewZnqcrDWcTh+1Uh9PNGosvbX5hCiM5W5R+qM8H",
-	"6hScPNOVBbiLQA9d+XBrll8cLLq7IhiSaDGelaYHKB0Q0AE/GBWceXSOB1mNcVlWd3XZ057GjjpujckD",
-	"JkEl6wxCGSAERqQ8N2pbL9kPYpdB08CnH1blxzLT7pkYdLIe40Zo58SMGWcelpOmQcCia8/m/atL8u9/",
-	"+B//dgqcATpXKQERqseEGUVgeKl8mVBGNaXEZKvppotBpcH6fExQKHXqVpci1fvg37mrx29MKfI2sm8P",
-	"OGgc4nc8/QDjmhRMFvMxkWwitpSNTnUTO15mzLOMlzuVy6jMWgUlrJjSkmYfyIr9c8Cut7pxHzVWbT+z",
-	"ZgHzsP5hqtOlI+Mt1Cf7cDuq/xWl+2fLkxhh40otjn2yeFSEo9dtDfxKSwD9A61JK6l0qrCB7gqZFSts",
-	"eYgOKOudXguZizzI1960ynKnd2BQTpjraB5NJOsGSHLKG7vG23DKKXQw36hksmva4ivEpn25RZZQttTX",
-	"Bc1gom+B79JFWmR5XNa9+fEfu7Q/9AST3k4r6s1/60aOp4eJn4NJzTfqNoTeNjEeXZLah1d01nZdLnFN",
-	"I1AdHOxsSk+qgafsvV+ff/3Hp199/fT8qzlxf5sXjfkzCUNhVIvrDP55v7K25x2A2ZHeGCeq2lx0i7ik",
-	"oFoSvUYsTKaVh9TGFgiYp8W43J6ayixjx9DRI3rEpNoxzop04kzN+hOwmTW9i1Psj6MCuPn6vzlEkZ0c",
-	"LthMW9fXsNN1hTOeQo4FwNsjMN7c/ZJJ7h0oyN2l7z3Yg3N5rxzG7ejlKi0kXBeizKitdNVfY8W0QS8x",
-	"3XawyG1Kma0Fh5FZ1FJUw5OosXFUAc25TcdkUf8A7s69M6fdsBLESFmwh4ViuqeowwmM9OhyD9Zcl7l+",
-	"S7bb5s5+JpPCAdQwPVrAq6ynRtNVxQah7LiGfoJhDW6VfpB5Q6qjGQ/jjJ/cp6MZYxhYkDfhRSc4XfS8",
-	"pYo3FbycxHDX9jxKyN6GyMwaja7uwmnOiee66PmWuLiPIP89JaMnRXM7erU/xBTjY9Rrkc0NFE6JE02t",
-	"kgFBQ3eyKFZwmsekVRKGbeF7H+84eg9bNrJTLXipMwq/DQccWcX7VqW63UhzN5m8bUFdNmbQI/t5WF5b",
-	"4forLwW4lOH+OAF6M8jE6gbzH3TM9z3gmUghi6bRfs1JcpmvASq3ZVi0Gc5j1D4ZzaFnYaGpQyNOr2yV",
-	"TMcYaFDN3rBS0DJnyxL7dNXvjto/9hvfbXIhrirg5RpSKCIN+2eg9h0+b1y40ec4DHBeja2L1PY1RMrr",
-	"aF+DX3eXYXFMtmq++KSWjFYDE4oxhulYTPilhYoJ1rnR7HPXvmariBzdzYNg5IbWF3HX+YAyI36af2uS",
-	"bdrTROEyLrEav8gEumVL/UfZPm1OPw/hH0ubbo9BWKxW/e7nJlXHoZOFqaVIceXl7mB82TILzxpe0gXd",
-	"AtGiBYseHZsxdJ3aK5VHVEVCY97jFpOmFodQy3BxIC6/uy+Wm3GNIZxDpGULV9clalvqNstOb9khnd2T",
-	"hac6kSnjovQ9rFQ2UfCqKZh0l9TuXF73yBxqO9bAF7Ob+S10uwgN7Z7gmYcAPLWYKPVcxZmqTOV32Ipc",
-	"aKYoNr58zVbcxFVlopOcf80zzkJV/BE37THufCdU7U4rVvaDmGCKzVPG1ZMjIBPg/Tgm+QxL6wlNJAP3",
-	"+oWPKq4HUoVnD+6LpUazzOTOshV/zd/R5OvC4kUkC8yYAZ4oEpoMTY6NitT3Cg3fd3reWo+s86XbeAxD",
-	"KnUNwpf1UxmPMHtVp2Jg/AXTm7CWANTu5RyPYSUGRY3gBMdEjTiU13SY1OCFdcal1i2s7OgsSnBhdllE",
-	"oYoWYwzeUchX6k65E/XDU8dNKsnjMWRuV70bwTHFx8srJonY8+eEC+Jx4+dGHtt8uGME4O0WMlh2g/fr",
-	"LnD4x0GFU5M5zG0e1jrsVFvi3+ZUm9siKZs6quHdIeG7H4bhKnSfSPNfSwCiJS02ruhnUwPkmFW4lqKK",
-	"IYzcSUOwOoff08D4XLv4HrSHtiJLj+GYmjDHpmN9vYDVDsEsRAnXgl8zra73iEuI/4dqD5nE+LWEG4av",
-	"S4/vhKlOy51l+YrWqmXqiSbAFFswn+Xvh6cLZTEM1qwsMdsXpY5ywIWhnsee6bXHlFY7VYOLq5BgNZ5e",
-	"pCZP0yNKtOaV2tEPdLWC8g3jm3Fom7dCLu8Pws9m7NupJotTbGvKVnysL6AVIJMLFBM8NsaHoYYp9B+s",
-	"PXi0Nv/BQcuc6PExY1nItRAi6/f9gPqGBunt71RtrqmDhK2EaP4hamTHlc1hweznJF+HJBk/8tbaNsSe",
-	"44lsNvGX+Yj68PnAtOCYHAipNigLxIPbZVJ72sXms+LvA3zUmXSOfBRPXxpGOvkgiVz/EyYbtCtVoxcD",
-	"y20qwvQFcc6kOUFf0pxY7p1jRes5Uek8nDSWfCtpIEkPF91wDHph5WkmSP0eg/tbwMsDWuf9vKLeVcdR",
-	"dD0Vr6Jv5um8ghil2RNpoCgR+1sZBhBi/VSUWPlyijZjtGI81w1w7HHZrzglNl0gFqEnDJOWx4C1VG2a",
-	"/oZ7LtIgKgEZzFW1JT6GBksZzglbOiUeb3/CxT5Udr0wbQU/stFnVNKlkNf02hW2zEQiY84ocXUEezt0",
-	"yrCXp16Q7lRSgmY8BBGjnzxu9kJuklLFyPwONAT0kbkKGL0F6epkTWv3tArSyVBj3npT2cLAhPHZ/NaO",
-	"Q+tTctLa6egOrjDUvLVrxQuwB7vQHJKEYrGnSYvF6xKZe+9K+IVTMoKlj6PRac428RM9pKqf67VIMwXe",
-	"6ePKZ1vw09NV4uJWgsMJTPH//d//RxkpgRYs9ZysxR7hM4DjN1pUaQPdwL11y2v21ykqzvVj55sklqu8",
-	"0l7ID4KX9GArmz4Pr1jCmhJl6EolW1Zyl+U2zlKcLch2+u+fgqpyZGmismKg9KAncvItndWOrDQc9vY+",
-	"LqQe/PHlzubHakhKqAxgCIro/UmlS8yJtCmDQ5aQfpAHioUV+vknOUPIjVoDpK5CfVvkzPHA5l2B3o+0",
-	"FoPRJEcAFns655DRx1aI6QDYrXMO2gYeeeDj8/o4/9tjGTtsY3RrWEJ0Y921l98RSZDmpUwaVc7hj3C1",
-	"IxFyj92z+H/98FEAjhk0s0Lr/T6xE6iOCIlE0eNGbRsWJtGZ99qDl5D3hY8p9JKLru0Ebu5wLulc/HUm",
-	"TylT/zeooLawJpbRRvi2dqhTVxng22HTuuK1IwJDx57LxijkAgTDwQxwsxbK2Rk0mrcV8qMnmSNqYAQ7",
-	"9Qh81vPWKcMjSH2xk0wfrsyBcrbXxoVp2GdWCLFhIdTRvcSufauGEDX7CxjlDz2Sy4Sz87sbkIeo4v1f",
-	"bxCShqhCAnBFSvGMXLEVZjzidr97e/WBnNGanbnRLOSjrRzzRBE7M0xNUk4tV/oZeQ/LnaKVxQT2wTVG",
-	"3fe5jGRtc1O3z8l/2lzF/0QoQGXxbZe0aGqXU00QAIMsDhYwhOr1M/KBmdamf9PnN9988+9zHyj1d7Ew",
-	"UzNq+jzUhi1hK9C3q54Fze9ihgSIEF8vZl95LZfWbHYx++bZ+bNvXJwN7g0SI/Y2ruylb6QVPs1fl7OL",
-	"2Z9Bv2jcjRJULbiym/v1+bm3UDtnBlZOs9bUs787VC0rXoeX2cn6KVG0HZ/nMH/8FambGyHM/SyEcaF2",
-	"sN1SIw5b3ZkNsPSOH+YbLvbEwuHUzlDVJtaLsnwR4P7NQQWl/+T0ksFkGkAdiyP0uS0OtNzB55Mt+mrq",
-	"sXt2YoKNeFGWhHLfIUEwKwtQjg1bfHv2yf312cqICqxe3t6Xl1LU8ca0KPSHxE1BN8CJ2E2xGtNXvBxX",
-	"bKNZEj7H6RbQvnnxs5OULhzOyUna4qpmv+fR3vXEkX7+ZT6rdwmmvaI38Ni49vzXx7U2di3a6YhZXW52",
-	"Wmi8h2Ij+AsbMn8v5JdAQzXahya/BGoXCGV2D1xa+gTyG0OY8cJnnFCiJb2Bykb6oCegZry9LWceoD63",
-	"N7S848601X/vq9jSj2+Ar8wL4dtvvv32j+ffDvIzJPSuB9/Oe95GQ3JCiQJ5wwrbq63T9mcQ/3H19sfn",
-	"beScGyibHY2iTnPKzGWA8ughkqH3GRit6qnS0mXHNVQ63qwkSdyHE1yJrivDxYYyIJ8q81zE+ak5Edwa",
-	"1lHndLkWEVUEcyE4aS6/XAuh4J6kz6Ub/YE5tTVswoS/p4q414x7Bk6wTS+xQ9wJLEbggjqU96GQ/RoQ",
-	"fAXBbLDMCL6snhPczQUtNg5gmal59D4hmm5s0UjTJNrZBoIpy+8Buej+dXc71lDV3U9+gtNRVb63UD+E",
-	"yQiRtEthv/SVM+6F+bHzL6Ku26Gx6Nwp/V9gvPpEqrqj/Qlbnn2yf3zu58/ZfUqCLkI0jDgBNd7yuLMj",
-	"rT7VYdPE0eyd0fo7NfVAr3Hde7OA6ftRMPoD7a/Nk5lOu+/l9bNG6mDAwV14ICey3jRQgPexl6GcyIPK",
-	"q6bsyX2Lq5DvpEVyQ0WxOUP7Wl5j+kGYkyiKzb3dG6LYmEEe/jAJVDCSgpLDHt9SE+yEWZuzZXoL53Pr",
-	"AF3SqlKk3AVn+p4eyJrWGKLQ7JK4AencWtmrxbe5nSy+KkRtltrb3PNT8wFacP6xg8Ywf2EhiGaxwSaQ",
-	"0IajYzSi9Sb7f6O1PhXOmh6itjWSEiOco8mfbU3356k0t3SHDq420eFX56ZL+tF2+fV5PMBXiQF+uU+e",
-	"9fucYVv0TU7xBjMdBdudF/OIqUiU2XvDsXAD8tAEgMybgnbOsiyW6Hqy3Wwbjo4MzV1MHVU2fxCdPhTW",
-	"G6rWx+uYxqgTm+ApL51275PIu7X7l5GHbFoLzr1Za6a7UqO9696rw2R3a1PP0fm4/DYlGf3sU2j/eby6",
-	"FL7t15p/hWxw/utkg3c7TShqCu7J4UKwTyAf+vjhbMkqeFaomy5p+D3l5Wv+ilUPfcn/Msx+6KafcNIs",
-	"GKfJ6PKTHbq8+hv53ftXl+QPX317/vuJZKqFJxCYH4+lDkXr8FqUPTQ6Ofy5ux3Nvr0204DyqQ0xubMU",
-	"SF4G3+MQr/mjY5QxUqf1uOwJtW/apgVQpoBqo9hQiYAKTE9i1cdarAG9EflvTxWxO09iv0yOSZxA6VSP",
-	"/ubbPIRudIxHMlBDCuu4O1kxDCYtaedGCIPSNpx3+iN8eNofORJunksfQPJrOnoZKMTuEDrMxkxXOLD5",
-	"i+kIsePIstyhjiO+QlSWywB1A6SCEQfZ46cKpDGiZEllXFbeJbnaV9Ka3pjRtoBxTpHyEVhM0qVWZ59c",
-	"0G1vaMdL035QYMcrIVcC67rffZmmL9DWaHEQO4s5pg+1D5jMnYn0ZCdU93CAnKpnf7zz4n9KrJog4AxR",
-	"YgvooE3InPaEgiHu9cu5x+o1fxrt8fVL8rvIVIfsY5v8HmuqmDah6HkiYqYJ2M5HzIyJkGm2bXprX7Rj",
-	"fa+CBE//BeopdvQvAHXDzDTiZX8s4WMtpO5Uyb/DJm+iUoD/okq516EnIPybRuFSxCj7NlwUkxaV9Qk3",
-	"BWnCZix9KcGcnLG+mHuUM5GzJ4EpxtQkd8nbnSQNKunc239IIard1pAMKbZFE/FN9KhcCgkFte+ALIV8",
-	"mwe3D58k/2BQAGZFEqZITVkZSqNRTbb4EAtylSyp0mhLTtlsbWZlwmS7pJWCRLmX+zTNBhLnjlD4fYIb",
-	"Cby/wKhFSc1jzzDo36HZWG7aN4gueNZsXmwcaxpqWuRjxL53+Lf3cTtg318qfu97B7CS3D2HvjJNyBd2",
-	"hoWe4KM2Nzzm1CLOB9kDbFw9KHqwO4YRNEaJJFo0W+WkZn6zrjSV+rVNCO/aru2u0qymUhtJsn1aUk27",
-	"3uVOExmC5oq3xqBL5yibz3z3pS3KjnIJfphSC7FCHU0EYhkbJGIGYNrV1StP9//sk/2jM/Ik4oJ7Ojx5",
-	"apnT42AJJtLFqTOpOJKgjrymipS3st/ZuR29/I+Je2YocxhvsWt1nvXdmL7/ZbboT9JmKgFZCVESKfaq",
-	"ZfI6Ie2Cln227z/R8r3YD41kfWRKr+lK2uLkhnkl1sNEizN3LlMr5QXZAi/vi4GdFnl3Fk69Gn+gulhf",
-	"uhFurxoMBkp4UL3ggc6NjUy2vGBjm5GeVl9rjk/F+OZpsQaHsZKLcoZi4ws33Xk3ogD+r8/Pz+cPvz2D",
-	"TNRmvS8whniIGfCnQGdFD2qOjiGLbIjBKxM4idWG7GFBHHQZqKOIaDfTZl9VgDjMicE3vs0XfsW95dXh",
-	"pASBR9NLPdT8byf2qOmeZgNZBAmIAZTDLMVhW6ZyYAQzX2cszSlfnH3yX34+DiXoYZf71Cn8EN3Umyje",
-	"uLGQcswCOY48giZR2ppn2S18QX4Qe+HNb+076tm3M1oUDkPxYeeXVULV5oWd0qNgl6/Pv37gUZ+34Yzw",
-	"RWEUNSuooSQH0FNdC2theNWZYiLfUROmoIm4SV0PWXbCWT4mfnJkmywKKYvsksWwMqpUDFyEKvc1gkIk",
-	"UVwD6ioX+vrEw5ixVeAgXzrs6cHEsItt2NtneHNYwiHB4BqLOz+ceYuKsu3jYd1LM5348pyCfXFq/QWW",
-	"l4+Zl8KZfjgB/UJtoJzfhyDGXW7QqJt4HQuhS7CI9QgeFiU8ruv80iL9TsO+WXTBNEzfb0z8MEz8wkGn",
-	"UmL4jywOhGISiYfhQZDEcTx89olqDdtaf35wbu7/wE2t2xr1HdcgJ+V+X3Y2soR8lTCEnGCvl/DbSXig",
-	"k4Cb7vzlJVhlHhHQ8GBgzrneI8qCy09nGO9LgOsRz+3jI3JGpWS+PNkjPyppXUeU8MKt4V9IQbXV6MQW",
-	"FqI8eNwyywqM20ppI7a8Pjwi5VTUh6l1U48dOwBj9Tdx9jDi7Ht6Y0v9ifpAxE4GNRXxYVzhk1vYC88K",
-	"Cb520uPgZ5zP1Bxd0xVcp6s8vUKkeYUZjvMQegTeTm/uhS0twREaAQ6fkwqWCGd2gU0XoBqkw6UEIFRh",
-	"GDDFzzfcwvK3/SYpbeHkKP12dCZ42CFHRS873MkGfn74WQFV0Kbcw+M4L9/ZOcFvxtoHMNbaDD8nkhoL",
-	"wVpUJUrfEgddScq1B9htzeuJIjWIugLnoaCkpvUYs+6SdYd1Mv0AHGCLL2dCJPRUERJWcVtDVRKsRaR0",
-	"q4D2RcCMd1jbREgEjG8CZeEjLTRB9GpFtCBYw+jROoCsfenRyJVXOJ2p7l9XoS0DZp2DaD+y1zvwO6zl",
-	"gZG+LvL0uPzbbzb6Dhu9tcVbayYR/DT1lQtSS7GSdIvw666A2GAJFTDqHwcb/9nWLZuGi5v6C0chMOfz",
-	"wWz9+f8ztguXpJPDNjZEip0F+QcJz41qhpRFWEuwuMdGJVeaLpfDWa9CSIxHw3pvhNi8cKDzv/7tNKvx",
-	"tbNcRVzEhOGuXN6gHarXQgv1uKTDOzun3x5ad2YRQ03CHIsgVe3pXzJ30ucukHEXTrhFexrMP+4yejT8",
-	"c4XzaSOs/MZEd5czSyFbSFP+ovDwx64ujLVdNSC2g9lIU717XM7ZKzulf4Wb4oXaYLE3a2G5YbAPwGFY",
-	"g4s4T4S53nk7lLl72/Zxfa7cE7gp4nWPtGwGyVCzmeo0r+HmEbvw6RQS3btryksfrGxDlQ2xjWhdCrl9",
-	"vK/dQKAzzYrHpLV9YMXmb67g1TSvho6qXRtI1Cz9blvrg9lqLrS1H6GiRStb+3z4+3kYTpeZw9yX8rVz",
-	"/dJP4wc9Xj9aKuPjGI8ZYvMgITCTLArHxJKWuBm2vGQjuXyeXsTunZHYMYrtfcn7DlDZD9HdOgk8pO/s",
-	"iQpG9btJni48ioh6jwsJegx68MNs9OQY0Ccb/Zy4gFmyXwNvfOxYnsJcTAvQe2hFHSUOy1kh6h70z0vb",
-	"4kHA/EV9GA4dVE8H9+mM3ozbh5KoASEDt1RHCfsoq6yDw76fsKzwXc/bgN05+2TnMkUgWAK2xmVljkWt",
-	"yQIT4C7eY/Gar87Pk6a/x4iDGUumUx5uRPYU6diNZ9WlZC982UlSimK3Ba5JRVmJGQ2E6a6qNkluXDPl",
-	"MchywsKu93vX8CFkRpC0Q4SGojcTJZEF6A9Pcepo2MbAi8SHg9OxEsZDmt+f6HCbdfYJZ/X5bMdLcT/y",
-	"w7LOoDJxjOs//mGWxurOPAvoBv5EHej9l9DYsCyfLYFzZ6b5Ky8FBjtaPmxd4RLwF/+IpIVWyFSebdAX",
-	"a4uh9xxTxjXddKLUv7Yt7jNX246Qy/dtvMdTCT8jwjSrqsYrvYy0pnmisiZe54tKFBuH8bQWe1IJIw49",
-	"Dq0WZAX6fs+p3a0zqjZ3PZ1dZq63e47oTfehff9E+dAKLAkoudc2Pp4j2+/pFHjQV+ACEYRZtd1o5+ha",
-	"HMiWsmrQCTqLyr7fx7b8JJkGe1De2JG++P5MKFPtinJvYPfrJMq721prSlAbFW39Ukh8GVmx2lZ4WhVY",
-	"kmywBbmCe9v+H0zvTj+8n43/rmQPrvDiqsqs4C/EFpTdjSl8FvRAKCdQujTdANMVHnTmsbaf25LYiwP+",
-	"d7Taa11qz/7J6q471boz/xerx12rrtc7Y+RQWaxdmNUEle3ski+ccZutGKeVuyVRfY0D69Sa1uBKkixt",
-	"QJ5TYsSe3+/dWVe0G5r7HTZ4iGeIGYkPf4j4qqFTWYiUd/U4xtfCoR3bmDyhmiIyVGmyFRwrxODFuEQk",
-	"L3NCbB3IPVVTWBGTQs+Qyc54MguBOf3DJOF8ZnsKR6ykGnpB8NDeiYM8BBJee22sHFJluz1fVg4C358I",
-	"PO8N6CCCjSZDYLmEQrsIN0Pfz/1H+OyT+U8v5rZhnhG11Cd6tNli6u7EhmwDd8DCINM/q2u/2lsXX+8m",
-	"vAQFvICzT3vGS7HvpP4boDexrtK3AT8KPYn5+8qn0FJiZ4n216IS5tGsWxa06TfAjng/9e/h7prfqRQ0",
-	"Y6Ygndrywbd8CNPosKsTOXFwzQCMNVb3xlzRJSpq4HOHCLVkSw3AiYJC8NJbDIBKZ1mwszpChE4evL2Q",
-	"et0TSYFseP+UtyM9iiJrNnm+sddEqGY1PZCtUNpHJzGJfujbFhnJKJhb2qne/0DrewU2B6p3Ei5FVUHR",
-	"5T0205xAaRRU6TmRgpauvp3Y81AnUMLKMO3c6IOuAn7D05g406102xYPIjpsFs8wBnYzn9jtbntt69nm",
-	"8eNqSyBfN7UXn/vIBvvzE+XCSz4/eNWCbPlCS9MJgap/1ejTjsNyjgHGp9MwkZMI4xeEkncvX83J3spA",
-	"+IgapwRaYmAMJTUrjLQ4PpRnn/C/nZrce9iKG2j2eJgqLXZ66nWKnX6OidU2pNRnJtxOn8Yu+wNY+ln7",
-	"jozyRYqRZ1l04iAUn/en0Ie8PE2ibHPhmT/3nfeEq6M4gjii0KCfKi2BbqeDl57P1kBLd7Nd2pGfvmSq",
-	"For5xON8PMTnaUr91iCfqAB3ffsjkNkQCUoLeQuL9tHxykR+YOfDJcufjk78JHDnXrq4shoUrVkW49sK",
-	"sUCateDQU2Hj3dpGfk6FXbRDiJtkKiaO1BsyWrsJ+a6+dHQLEshQKu/oNRJjqnIdlCABCN9tFy25E7Kb",
-	"uo3zD6OSmqEGq6R2XlOrpDYH6F9IJUWafgmVdD5bSbGr+4+mbTZ/JEqr5cEHUVrNUKi0/se77/48J+9+",
-	"/LPhp59g8e65L5pirzRf8AgUK8HaWZwea5QKdEMsYM1iRCjLyGcWCd5sYkqxe2t+DQf8wWu/3RHTv7d2",
-	"z3hI/8Rd+9Id6AlgOJxwYVwLQrlH6T/asU/43yEPkXCyv8RDBHl32oeI6XLAQ6RXoN3x8H+Zh0hO7Nz/",
-	"Q8SNnOTCO+i97d3s1HsHM/J96b3IzEP03pg0nwpRdxcvsOw06JXGtnQFZ/9tkkeZN3G032W0WMNT8zqT",
-	"oup+kc3DI+4D/nL/rzdDJ6N8edvMHUTHSaEPH4MxJ6qQYPZUErWlVZUuRFs0EfgD4/kDe0ihoKeezTts",
-	"c48B/l8/qvD+QVr/K8bL7IWdMjlgczVh9Ks5/ICVq2z6D0XDoY8/b2XNWffWUxeDcvbJ/pENEU8xWBzC",
-	"cXvXaJLH/spLEYWI3GtihnLSO/mANdrORELad+U8iyoq1+Pju7VYYVWiOYGPBdT6pK6Pb3gUAu6cNd1J",
-	"GStXGfn+D4Ida+g58JOfwJmrJehibQOhnH2kKfRmkSA/dzwx3bynkmoe8jKbGxyJu2+/+fbbP55/2yfw",
-	"sMv5XeTeVxOenlWHj1IGHphIt7EdGqmGEJLOJ3lBasG4VrZwODowf2eINCe1qHcWL/L3c1IxDsomQqka",
-	"oLzebNf4CXo/587hr1CIYunXk7N19sn+0RugFDHRF3jOOCrhe0aBvEGQbQk0ljYSio3gUFp6MMSCOCR0",
-	"lYTMl/EJuWNEkgcTHFZA771rPR2emE/4GfQAH5TN/ziyDR2hkGpdNlkbhm3tlHd+k4GrYG2LKJvnmN9e",
-	"F34qD1hHiUcBHh6lk+lEFHbgjtqO2H25ucbvfNupbrkBlpjEs8XNwiEu4SlbsgqsGEJy1FbFn0rv20vB",
-	"V3YgT7eowqkNmaGaGDkgOAIHMcxtjnUIBUq545ATb1dsxd/u9CDZZtpCOZFwM535rnI8cOXmf49Hyw+R",
-	"Syz1P0+wrwKPhKUh69BaDGVe83uyIl1KKIFrRqsHNyN1kPoqpsrtCA3FTjJ9mF38/MsJmzFOFgcCW8oq",
-	"d1SV2reQqs22PGW8SyBF23JfBMIR3tEV5EOdVvDEZZF2LjskjruFWZQVtRb7CB9K1VAwWj0tqe6Giriy",
-	"DV9iuy9gi7/3XPNmfYOjJpEWE2b4N6Xp8aq1hUsVPfj8DocRuRYVK+lBtTNBxJK4ggV+WmnR8hIKVoLf",
-	"x/uQL6ZvM0pz0h8alEFZI0Pady2Z1jCJOJdMO4u19X8JbolvPShNtDHu55bypjJtdAI1Xa2gfFphJems",
-	"svyBru5aa7qtJ7tSDANrT9NV7wH6YNocq85+FNfFo7HpfUCiG4oOPeyhxPQkHv2oaDWh6ijxzugIiJWF",
-	"mZSBT0RJO/E5PmCDf0HRPL6itKZqM70BtkQQB0n2lGkojaJtLQxKCA5Kk0oo5SPXjy7mT7Ogh//8i6Ga",
-	"ecT7HdrJanYxO5t9/uXz/wsAAP//",
+	"7H3rkhs3suarILgboZldSt22Z+f4tH7JkmVrjmxp1ZpRxDocfcCqJIlhEagBwKY4CkXsa+zr7ZNsIHEp",
+	"FAnUpbu61Z71L7fMKhSQSCTy+uWnWSG2teDAtZpdfJrVVNItaJD4L6o1bGv9luq1+Sfjs4tZbf4xn3G6",
+	"hdmFf2I2n0n4x45JKGcXWu5gPlPFGrbUvKYPtXlUacn4avb583xWVAx417D2gc5Rl0JuqZ5dzHY7Vs7m",
+	"2a9cFsL84D7zjx3IQ+I7Y8YtmYRCC3noWEB4ZiRl2LYWsosy9oFbUqYSBdVM8I7v+Ecm+lLnLkTfGjN2",
+	"TWuQHUvA3285/3ottOj6hvn9lt+4BqnM6i8+zUpQhWQ1EuNi9n4NxP1I9JpqsqeKSKBmmBQd/UCDpsO4",
+	"/ubrZj6Ma1iBnH02M5KgasEVoBB4K8Wigq35sxBcm/NiRENdV8xu21ltn/jvf1d2Fc3X/quE5exi9l/O",
+	"GilzZn9VZ35c/GJ74c+IhOVO0Qrp414w4z0rClDqlFIfDHUKyskCSCk4ELoQO00oqZjSjK8s+ZTYwkKU",
+	"BwKVArIWValm81ktRQ1SM7taqjZQXlHdolVJNTzWbAun+zefFZRfUbVJb5/5CEg/NRyc6LUUu9Wa6DWQ",
+	"WE64kRdCVEC5HxpUQSuq4XT8V2HJ9U6TBSyFhPagjxSpQdQVJEfH85Eg5psl2a9ZgRM8kD3lmghuhmAa",
+	"tioht8LgVEp6MP9W9JB+UGmoU9snFJC9kCVhiuwp01CSpZBzIiTZm61jyPxPyZYpxfjqgnCBO2lOBFJ1",
+	"Np8B321nF7/MLM3xFCx3Cn9SrHJyXtPlcmb4jTMoZ78m9nPPeCn2fdz7wT5lT4s/bL8EZjjaO0eR5nNi",
+	"8XcotPncs6IQO3emqurNcnbxS/eX3QsvaaHV7PP80xEDF2vKV2NZ2L2zOCQ3jZUDBNl8tqeSM77CWQxl",
+	"lSPy4cBhnNbE5vHKTgn5a0NKS5mLE8JUVKWnVAi+ZHILZfRrdE6aM5p6GbaUVclfVubUJEd0HJp6iQsN",
+	"yR/MWbXitXcj7KO0Sn38iOCx/LErmTfnx1Ispk80tpuqW2aSs8tSOml9tBNmlzLkNLpAxXT6x1ooTaur",
+	"QpRpGklYuYs0IXgkgE7+tONMp7WxmFJuAPd4NNHw2fb85mGZJ7SZzz4+XonH/iRYMj3x5Ip+fey0PVTM",
+	"jQ4y210D12eFkHDm3sOJPpNAT+m8ZXynISHhfxJKEy3pNVTEyASylGKLV0fN+FNyfkG02HNF9iCBFEY4",
+	"c7I4kDXlJaGVvQyO9Yb5DN9JX4MVlStQmiyZVDq+SboE3Xux56nLZc/0Wuz06Zd+pltQRCz97JleM24U",
+	"JrzLqCZUAqlgqYlRDtyCRtxrRxzhyetX3sysZ8clFEKWT3DThu62fSds9v/cgdKO17ObfrpFNeO9ahnj",
+	"fjOTqoHhEhpYNXF7Ol15sK4QbecNN8Ksys14Hu0KTqVjUxwp30GxEdwK/yNd0J2qztvYPPN5PlscrqSg",
+	"5SnJvje6JuOEEqUlZau1JhUzGqomqgYorzbbdVI9W4HwCvXpgTJTmxMtiKYbMOyc2guh10kF7z0eD+30",
+	"qlKAIlxosqbXMMf9nfS4ip02Cz6dxvNKKCiJmS2e2l8qwVdM70qYk4pq/OvX+OunfzTqjdgtYjWX77YL",
+	"J5WOptP372ZTkicoVnKOjBY0OZwQvblU8YwUz2RuWTHsaEPUhk2iqSU53TlqEkwu2fVIfXG8kWTfyOiX",
+	"JVsxnZFYwDXgc0lFCj7WTIIaPg9WprUOdp00sBQxdznZ0gNRmlWVMbZwRlAmz+wW9FqkP9FhEtGMyqeZ",
+	"rjK/iPT/lgzUlbnhMsx7G9MGdU23QD83nEnED9FG+4U54oZdbs0y2t8OE+k55SUrHZWOuLfRMU9VafSK",
+	"pNTIdVszjxVIqgRX4y4wJGVqY83FPVBKGVrt8HPeil1KgCstroqKsi2eeDz4a6gMea8oR1mQtGCvQZas",
+	"0PFoiuJ5qKVY0EV1QDW2YhvAP0u2XII0BvKv8x4t2KzVUXY+a9QAS9GwDL/2ZioNaZMbDFUVuZmOrYVq",
+	"t+WZY9vax4jT7df6tXonRN03wns9CpxaA+gnfsZDVTh8C2fwHC3Zd3DNYJ+4F62dS5bGjj3yXJk9B1IJ",
+	"sVFGg2icPgdUbo02wCfwaS29CT1GjbuFbLHfawkSN16SXSyB/karXUIkWJok57yBjNFJF5C24bcAOudv",
+	"bLnarBpldE2idsWaUGLdFU+JuXYPF0bTMrujzB9UE8GLJOU1fBxgjJqF+Gm7d+Z+4X7SacoJVkDKJG9+",
+	"CFvefqLbCxJc+MMcRVxDQlV+7UyzC0IVUleias74iuDdMO/zZkSBhGa6KTps6cdXdplfn5+fn/eoZJ44",
+	"SYraCNIJuQb6zPyM25TvOkGv3RvvzDE6PYbZS0/sOcirzM+pq94J+ei9eLp5WmTcbxWsaHWVnV7PvPNe",
+	"ts51zWdqTaXltS6ivmus65gOftXN1I/oEU8uT5F3Vi626bEUVSX2qWPwo9iTLeUHEqgdpAn6u1HIE3EN",
+	"kjCO+tfp/TeU/X4Lm9KKkPXHrxKs3ATGRu1omOi82a30Lotic7rD3G77kBv3mO9yF5/50E/iOnXrHWJ1",
+	"r6QYFoSP+gqu04qdNyIGTu90LkEta08kd8fmjJnkzWYfTpJAbGuzJ28xuHt6qlgFeb5bMl6eRCg6nWHm",
+	"Ky/tWylpO/CYbRhPnPNnPjpnbjfCki4c5S6Xk8gfszek4OBCw2JXlcY8VTbQdWqb7oUsVdrINQrEHN1S",
+	"yl29xt61ztEBNwUubx7R3n8sorhbSm5Lhcrqc0spthNpc94GH67VZtQxw6H2yN9AT8MFucm4gdJk4cvK",
+	"mXEnLt6MYesSFU5nuwYm1W3OpUt78Gb/1tpNbtz09OtDwl5fOFfvaRztowaucuEbf8SSqqfSGQ1dLL0a",
+	"KWSJf9pxyJoqwgWpK1qADTQzTjzPDueOLZSMXtn/+2mwLj+Y5m7RDdUt9VrfjQkXOAxJkt6Ua5B0lThl",
+	"LUU0ETjYLSpWZGxtsR8uUf0MMuqrFlfXINnykFCLoCrnhPISndX4FIvdcNGMdrwEebWnh5wP19sfPcpD",
+	"Q5TwUiBF/JV43o4eXdRP6oNFMCR6rxP7aNc1p71zjJnp0+pt61Nd+/OSabPMk5Qco5QyTczQBANqicyV",
+	"pK/k70rwJ+/o/idQynBedB2OkNyj7Evuzl2nGUWLTc9MY7+O2rD6sagtNR/XwnCMtNlVrdPRJtpbkKQA",
+	"HgSR5SGyBwwD2QCMIoGhhvkJGxXmJvt76QY43eEP6Foy++uSppTVAZx+YX5cwGrHZwnOzln0LxyTMFBE",
+	"cJdWxLTN8nHn6YZxksjWD1mc8cForl2nnpwe4KX1Rzc0TR5aCSVwzWiVMGqDBbSlH18DX5nr95vInxBf",
+	"zUqZC2bAw0cL9bZIGCE1yxdUwwsomErGhI1qP1xEX9Y0GchL+yp6T+NJgI1pnY6g/Sw4XJACw4JDo46X",
+	"drTUh3ZqZ3NgTsOn+BNZi51Uc6IoK8niQBzbDPQxGc6xdPVfipaW3CLYiijZK8NII6IYEUf1mJN2YcMY",
+	"KXbzHeluzeQTAWn7oxcWZKfAOqvTFxhVCkaq4oWoGeR8scG7im4RTGfB+Ei4phi0VLuBJobgV4aQoHQ6",
+	"/mi+tpesnW8R/Z4J+h3redYgiD7WEQxLm6BZkzMRM9k69aDrWAU2eG0f72bEFaS2xdwYzsDdC7kxF0Da",
+	"yJW7ChZCZFJojVlprFKbAkoMuTXwpLHsqH06hv+CUfONHQq8aPNDp4ihh5wo2223NOMRt5d8RgEVcpPz",
+	"/IXLl0pLNygJ3nLet1MIzqGwV9nicOVymBqyGHqZ/9jE191qZTOFVH9wL3b7ukvTrzCsJ0ze7Xu0e8Gk",
+	"9YIiMFs4vM3R75Q9L1lCRBa7pJlnNAq03JxesWLXwIlaC6mBg7MY9k4SDZc23eEOl4Y8ToAN873HerXb",
+	"C/+1OdKgk3Kvw+k+TWXKJgJiOpBYEkoUyGtW2PQizANkwVZeMqgwKduI9W3S7MJiiBHONfM4TjjneRk+",
+	"1nv4qDNDHdHXUsKPHybdSdUPTrCMiYhlxeX+2AnVGS9NJSn1c8w+d3u8kHSZOFsLUR6SDkpjtahCAnCy",
+	"AajNIQsRTS70mvEVSuUFYJXFoYZ+nyF+LDW578vUuV9QBcNDBS5P8mbxHvxUGCM1xZe00K+d++1Ih6BF",
+	"2tmzpXKTSTYp0upbV7IQAL+VS4kWsUPJTcGN6+baoXxkYntUa8kWO90ZQKZqo3K+vXGCNKPyjI9tmi/P",
+	"7cR6Mj4KqmEl5OHJM7/UwWkf/tU4jNIotfZH1km5lRS7uqMyY4Ts8TGA29RnHLn47eyG0u+5p8Y05MMg",
+	"1BjvIwatkiNta8oPV0bvGW2Y2FcV++dYm4bxNUim6aJKaNBvqV4r7zqKkoEosX4Om5ZID3gp06qyvpvI",
+	"PB0+j8YoyPmUTm/7hCZRrKmkhQaJ00Y3IaoVVsw8MrPjK5DE370n8gVL0q4Wh3zVAv5mR8WHHyniFN6E",
+	"PoKjne7ozTikpoetL5M+UkLpQREtSI2u4Nt+xugjg0lgHu4kAY6GR/T2NDipdQuyqzmJ8/gyiAyAmNMj",
+	"Wh6fnuODeLSCNnnaO9zmnuTtBVTvJDwXVQWFTpbc/gDiL5dvfiZ/ePfyOfm3f//Tn/94kk23tKMkT/pQ",
+	"D3g6Cb2J35/OtNd4c9GgMLskAYwOn0203Lr5jYgspoOEfqD0FKz7+dQDxsu0nOlKnJap4DiP5RC6gs77",
+	"80TsYHOcRk4Bam9rLYWCJ349Q68zfAu//pLpVzq1D7m4dndlj6NFQsv0ixzhoIqy0j1LrgTmfbsizJZV",
+	"upBiAzydY5JNYc/7RzoyQtw6I29EeLLJN3deCE+uNBdqnaz4KVMpEidhnCh+4yqw17QcFsBZVKLYJL6B",
+	"R1M1ZWp+XS7j14c9l6yqMkHPZSiwOPV/NWmqvvg8hGIKsQVFFgejPUC1DCXWqFXwVq1fq0o15Ys54ICU",
+	"m5kuAF1ZfgXNuPs1cPdcpni1SCa9vDEXnrkdKtDg3WRzQhVZUhlljApZkpXA62HAfpzEgnN+fz+vsIVz",
+	"yy1hiCSfiWKXKhUiC/GRME4MNwcVz1/me1bqNe74Ghlt3pRnalFjAeNT4qraiLk250YTEAwn1+bn9cDy",
+	"g/3A5z4OfO4w6LkjCn+cmRfNZOazda/0NcR6Yuk7WPYiWAfKXiGhoCpVDlVVferRG7PtRgFOuptf4l6J",
+	"kh6s23aQxuXn8yJdk7aETCH5EuDKmc+ZHFLLW1sEVcAjrcQWrN/GGRNLALLF2MmSKo2F36fCZU2r5VC6",
+	"WGCNdJwGfyMLWmxcoaHSzVFuZCsbXX3oKfijqMqkheOKoo4yzr2zPchdI7psgJgcQFvnsS38StLFe+tz",
+	"Zc/6xgtxU0s6kuEaZOqLQrlsQHzCT9ytZ25lZBPYn2xGxxFSW9llmLbhUHdcIor5dXiGScvP5lwkKYwJ",
+	"uql7mSkUlHNybiyzr+ZH2RbmwjOvAC+tJVXSw4WRyIIDKaiyYwInFSjkDk4qscc0MXMU4v+NVVT4C2c8",
+	"8d6ardYngtlXs7Wyb1PXIb49TOi6eq6BD4v9TWS0m6Z5O3zQTbJr//BUnuacOYYaz3/ewZWKBLcBZKhC",
+	"M1laz246Ez1b524YQXkWGqpPML+mXFa/lzlBJMdR0ZwW7HNaHA2aD/k1dJH/dUPoVNJZPpOsO8QRfs0P",
+	"MFFGl6opH3r97NeHDGv4CIbVp1BE2rhFyAjqKRZsUo58blE74yiOxBwRJ7U9PzJlY3apeAI1LycpN6aQ",
+	"b1gCgq3cxQ92OP9/FBUr6eFHrERN5hgNkmglFKxMRb8tXtZOKnRqNnqKWLZOSKT+5AtMohyj26URpeWf",
+	"32+3lJ7MnwzFClpVVz715JQUHD5qorQEbd2o5lZxNi1mK6MBR4kZxdYdUluszhShXO3BF64MwzCrqqvh",
+	"9SDzGUgp5HDyIgW+N+8k1VuWrbFsp5qitV0Ku1wd8rj2AJuhygzO5GU65Ly2DJ7yAFilwT/gFQ7cIr2H",
+	"6hrIVnC9VsOnEZ2lVGa53eirGuQVLi/p9MECH+uRGb51ogZ+5WqTEg6hGgqf6zgwWxBfyK7EJ8GfOOm4",
+	"mW2FGflPzTVtEzci74DzIjjAw2FwYzdnQk/lzmi8eSYOo51M6p9pZIFjX61N03d86wNpJ3sejlkLEy3s",
+	"X7RZEe+645SVQ5YA/VX2EZvlHcPHEQFfRp/1ALeNeJT2T+yMhhrxa8tofjnJVKEbZmao9g+j8/gSiRjK",
+	"/+fQsSV5MKcupLRSinpoKm9l7acx57gDSy19pA1fMr66wg16GmAbzdLJAhQrQTkrDTbmktpAre1xp+H/",
+	"lZLuk17BMafTn8EjHKZtrQ8+f4nY1T1SvTqfO6p+IyKwt3/mcO9eNdzb1ujqumI5R/yY8o9E0Ls3wttd",
+	"GLkG6gAJx2Zh9IMRVv2q+9vKEsFXEqWCQNu6ggwKVH8VX29OQ1y76IgRxzT9590U3armYUuTbMA13aQq",
+	"rUBrS+vO+hT7VCbXsDtljCe1G19K2ikEgOvmy/ukLhSwL7w59EgRxH9Rc4Ip5gq9ZjUmBFh9TfDTmqFB",
+	"a2ln4PUD8vmI1N75muxSkruTDL3lyxPz2c8ZIE/rbE7+IlkBg7P27dP2O00FoB19GM4gLvUGOINYIpW9",
+	"W9nYXJcVZXygc2raCOgNKs9DnLFBE8Tpz1vLT/HV63C60xmWp0rHzr47GObr+IISs2aQeT658jXjm2do",
+	"F45D0cK47y2UogYkykWQs7pQ1ktFA+p3Dy4ywqHO40KVU+cJksAFSocgFc19j4PhhobH2kscAjOWSlu7",
+	"Ah1SCPeliJCkkEC1xwvCt6wPG6vztzSNGL7YqcMguCLmc3YRcsnl9LqYL7pdMlDnFohtRC5RwG5LZc4F",
+	"07VziBgtq0GrzlcC7YM1iTVAe6YAkcSNQUk1oVU1OE0rRprK1SSVGSfOz3QbQhNxAN5fnw6a3szWjkNc",
+	"IVBC46sZqMxn4hpLj+lpXyBiJ8Nn0OfprWumPBa9GJUneIoL1um498nSqdvA7M8oTDKHfJc8OhGif6bG",
+	"CN9WjBcjPCVr658d7mCI/LlJ99J2aJ1UpjVADNyz1FcLWCeBRfAclMxmjBRiCwjavBqemxjjcSQLQcVY",
+	"QLkbFcykC8scTnbImrCuOfOsl2L7Natc9aHh9FwSi3kFdf4BMDArQHDprrYJiBXTHEFbjmjDT1KI5ZwY",
+	"FiTU6BFKR8kqY7alQb7JZY4qty0nTMZtfokD9cbAO57BwT5iN/ySJcZ/a4fGtS+ZPq78PKkRurKf7oCa",
+	"GHVDy37gQadcONgJBVQW65E8rGCkxNLiSq3FPpX/wyFU+hGl0aW8w/wyx87mriM7rlnVYD+asVAdOKJu",
+	"dP1raXXq1OnyiBmjlnD7YqW42vHuSxgl+kVRC2qoEVckuqLFUMToFbJmt+IcR3fW2zdwW/q2DsYRf88D",
+	"sOXe5ySGSr5GlYo0zObOae67DlU56fw89Y/04H2gfZgS89nYrQfYGIM8n7POony/IWjew2y5Iyuuyd3r",
+	"Sgp1SY23nOG1uTXH5Np3XrbHEWgXdjZTjZdlPxU+3sEySewZ2oCDD7RrJkSruXWOwZ3DyQidTrLrSXj1",
+	"ykhnuqvK+NjA9XKKLgleqhZOVarHCeVlPwIMPmVYzbWt6iysNc905sl2l7qnnfHv2+5D7EFiniR/ePXs",
+	"52d/nDcBbqYV2QosFrEV8bny/wHwMB3pGVFGeTq1w9XD/9Pqkp4lIlQZR/wu/0bEdHeG/TTQK49B1RuF",
+	"3Mcpra2S/iR2+phy3btFDu1i1oZDGSdLIQsYBo2YgSaKO/X5ClwPNepYDHeoi42SknwkIOVIkZltzBSZ",
+	"d5msN5d4ao6zy9FnyvVUMGcdm8wtk5syTqqlNuEICCrq3BQOrV9AiuA/UVal/ZKN27Tz2vSNmrCTlk7X",
+	"iZ9E0u2DDcj+MF+/n+sN3P0/gVylamJyLhdFr6FEQzLtsrLolakM+aaUdSH02kEbl0QLEjoROH55apN0",
+	"S6YfeTQyxm9kOzsszQ5Yq6HA27dGGYiupsUhFgENzVJs+MbVJh3n0Pqk3zaRv8P8Zh4SlkWU0Xps8id1",
+	"iV0qLzYaNUp27h/vpOuCSxzGr6QW23hcEvj+K8ZzcUmrJsXNMNuoXpHISsKGPg+Vg0/JuXOHEyxiTcqm",
+	"fLc+KVCtHxmnxvYNNy/Pd6QJrflwjdFk/BfSFK8zoaGxrX7wjUyrn1DXnKhf64ZuzgPADrzzmFI7GAmW",
+	"VdNVbrqNJnKqLdjL/pGaZ0vzT5VodPZ0gzakox1G35xHAFlGcYjjOTUrbEXwIIUlqCHusnRU8/NrZ0oE",
+	"gFpLJ7+9TUpb4IV5w0hZ5suAi9xk3wIxj8p9qNLEMC/iGrn+vz1R4SQZ8mvIlTdn4WHy8dV01zRXmmAh",
+	"u21181Py+KsLwsU+63XdQjZOEFVNWgzxNb0GcxcreohsWIQGjUxdM6I3ddMGxlhwmzRSjQsahzvSNezx",
+	"Nb5mXcnN8C2ejorMv/rzn4ZANUe7cC3a2Rq5+lAc2j/uBhyms711zZNGa2z44jtnyQ1caPbIcGphPzr6",
+	"YqXdyrRi5XD6hM8ECWMHGNp6ySnGI4nm1WlHNZtXcacXHa00SLPY6/R9tqh2MluV33FLFrTWWZD0nuYH",
+	"eiQ2W8ZmX/qi5u6iLfNQ98WdxzVad3iUhrY2YZtU8NC2TbOxMNdbC8MqCHRGt+Cvy1inzVYlTawCmPFq",
+	"7izKIbVmrNTrAQgK7YvdUr3hpDav+u3NXPT2k2GDmhvf83O8ioCwPFgNQK7LYIy1D1RGF8K9tEm+2FJ+",
+	"LUgpMA6uADKpAZ1HahSv5xj6aD+G7UCeQEl0TCaLCm7SwHxJd9XYZm9d5zO4kE70FnMCQsuFBvIg6XNP",
+	"Fni+WfZnRmjGD1fZk9FxaIa2sHO73Z/7791OJ2fG7VVrruHrYUOy+29xLrsOyNUA49YojCR65xiU6/TO",
+	"GTyqez4zWAejJnCqpmHFRP4MVfqq8118ooNb0tSwmRDp/ugtzjx6jX2ESsVhD/SPrsWeO+07pLNUTOsK",
+	"iBRi6wie1/u7v+ZTVZgixU6TZCuxlOhSEXM7F0Oex2M6HtH96AC02Gx+ys/JA2FzivmuqiyInpY7OC62",
+	"982kB5fGuzbUNymQD9+KxxloB2CC8XgrwEjUN/xFsj9ub/C1KcZNGKDTxE+7/BdohGNyZtPAyjE9qyBA",
+	"zJqzQFk5QYV2qNi1s0rylKtYOYahzeCTRemoiR/x6yNFGod9JonCQreNyC6IGuumOiTwjskflyNAOzWm",
+	"eXeOtGnWGs2zh/FLUJsnb20pTS/fm4c9w/N0v/5sybyd6nC6Wc+9zf5NooO3yzyjMzM0AAd1qpEC05WF",
+	"dozgPjFfz8dIFgeb06wI5rJadHOl6QHK0LltPxbr/OgcD3Lh47Ks7upwAzyNHXXcGpMHTIJKNk2FMoBn",
+	"jCj2b9S2XrIfxC6DI4OmH0glMLjhumuToJP1ODfCc07MmO/Mw3LSNAgojO3ZvHv5nPz7n/7Hv51CxoDO",
+	"9QhBbPYxOV8RDGSqUiw0I08pMdme9Ok2aGmYSp+gFRqGu9WlSPUuuBJvG36lEmjv4+aZz/MjTOseWNw4",
+	"BfN4+gHAOCmYLNpposxKbCkbXeQpdrzM+MoZL3cqV0uc9QpKWDGlJc0ayIr9c8Cut4ZxLzUhBj+zZgHz",
+	"sP5hqtNzR8YbqE/WcDvqfBcBXWQb8xhh4/rGjjVZPB7IkXVbA7/UEkD/RGvSKqeeKoeju91vxQrbGKUD",
+	"xH2n10Lm0kDyjYStstwZqhlUDekGmkcTycZkkpzy2q7xJpxyCprNNypZ5p32+AqxaV9ukSeULfVVQTMB",
+	"ky3wXbo9kSxB5sb8xy4dnD7pxmCnFY3m33VfjqeHJc+DSc036iaE3jYJN12S2ue6dDaqXi5xTSPwTBzg",
+	"ckpPqoGn/L1fn3/958dfff34/Ks5cX8bi8b8mQRgMarFVQb5v19Z2/MOqPhIb4xLtC0Kg8UaU1AtiV4j",
+	"CizTyoPJ4xMIFanFuKKwmsosY8eg6SNGxHLyMcGKdMVVzfqhB5h1vYtT1Jujbt75ZuY5LJ2dHC7YzLNu",
+	"rGGn6xJnPIUcC1DPRzDUufslU9Y+UJC7S9+nEwyuYr906M6jl6u0kHBViDKjttJVf3ch8wxGiem2g0Vu",
+	"0sRvLTiMxA+QohoOH4APR73/XNh0DH7AT+Du3Ftz2jUrQYyUBXtYKKZ72pmcAKiPbnRi3XWZ67dku23u",
+	"7GfKWhw0E9OjBbzKRmo0XVVsEL6Ue9BPMKzBrdJ/ZN6Q6mjGwzjjg3t1NGMMg8nyLrzoBDfBlUaVPVLF",
+	"m951TmK4a3seQRFsQ5psjU5Xd+E058RzXWS+JS7uo2YXnpKRSdHcjl7tDwneaIx6LbK5gcIpcaKp1Swj",
+	"aOhOFsUKTmNMWiVh2Ba+84k1o/ew5SM71YKXOqPw29zMkf3rb9Sk3n1p7iaT9y2o540b9Mh/HpbXVrj+",
+	"yksBrta8P0+AXg9ysbqP+Rc65vsO8EykMHXTONfmJLmS6QAS3XIs2tL4MWqfjObQs7DwqMPhTq9slayN",
+	"GehQzd6wUtAy58sS+3S/+46uV/YdP2xyIa4f5vM1pPBzGvbPNJlwyNRxy1JfcDIgeDW2I1g71hApr6Nj",
+	"DX7dXY7FMdXE+barWjJaDSz4xhymYzHhlxbyCG1wo9nnrn3N9s85upsHASgO7azjrvMBDXb8NP/WVD61",
+	"p4nCZVzhO76RSXQ7ypxs1ZurZI+l85D+sbQ4DZiExWrVH35u6qYcLl+YWooUl17uDkZWLrPAxMGSLugW",
+	"02MX6Qr8MXSdOiqVxxJGQmP+7hYr2BaH0MVzcSCu/r4vsZ5xjSmcQ6RlC1HaVc1b6jbLTm/ZIV1qlQVm",
+	"O5Ep40omPKBatmrzsmkVdps6+1yR/ciCdvutgRazm/kNdLsIB/COgMmHQJu1mChlruJMVVrMlbAVudRM",
+	"UWx846atuI77KUUnOW/NM8609xaNuGmPOy50gjTvtGJlP/oN1js9Zlw9OkLAAd4PgJMvd7WR0ERldm9c",
+	"2KlJ3o4KpApmD+6LpUazzOTOshV/xd/SpHVh8TySrZXMBx4pEh4ZWqkMW/HMwYT0Cg0/dnreWo/scKfb",
+	"4BhDetQNQlb2UxmPrXxZp3Jg/AXTWz2YgJLv5RwPfiYGZY3gBMdkjTh843Sa1OCFdeal1i2U+JPimS4o",
+	"qooWYxzeUcpX6k65FfWDqeMmleTxGCy6q9OT4Fhv5eUVk0Ts+VPCBfEdE+ZGHtvixGPs6+0WMiiOg/fr",
+	"No0gjpMKpyZzmNs8rHXYqbbEv8mpNrdFUjZ19IG8RfV9PybGZRg+gbmwlgBES1psXLvbpvvNMatwLUUV",
+	"Q0y5k4Yohw5MqcFUunL5PegPbWWWHsNlNWmOzcD6agGrHSKLiBKuBL9iWl3tEZET/w/VHtKK8StpcSsb",
+	"/C0sdVruLMtXtFYtV080AabYgnnIBf95ulAWUGLNyhJLr1HqKAfZGTrZ7JleezR1tVM1uLwKCVbj6UXS",
+	"8jQ9okRrXqkdfU9XKyhfM74ZhzN7I8z+/iT8LHyCnWqyLcu2pmzFx8YCWgkyuUQxwWNnfPjUMIX+vfUH",
+	"j9bm3zucnxM9PmYsC4kXUmT9vh9Q39Agvf+dqs0VdWDIlRDNP0SN7LiyNSxYip7k61Ak47+8tb4Nsed4",
+	"IptN/HV4Q6OuxLQQmBwIeTeoCsSDD2ZKe2zxashyy4m/9/BRZ8o58lk8fWUY6eKDZM+GD1hs0O7RjlEM",
+	"bDSrCNMXxAWT5gRjSXNiuXeOvdznRKXrcNJdFFpFA0l6uOyGYwQSK08zSep3mNzfghwf8HQ+zivqXXWc",
+	"RdfT6y16Z56uK4jxyT2RBooSsb+RYwCbC5yKEitfTqF/jFaM57pBHD5ueBeXxKZbIyMOiGHS8hjpmKpN",
+	"M97wyEUa0SbAtLl+zsTn0GATzzlhS6fE4+1PuNiHnsYX5lnBj3z0GZV0KeQVvXItXTOZyFgzSlwHzd4B",
+	"nTLs5akXpDuVlKCZCEHE6CfGzV7ITVKqGJnfAU2BMTLX+6W3FWOd7ObuTKsgnQw15i2byrbEJozP5jcO",
+	"HNqYkpPWTkd32JGh27NdK16APUCS5pAkFIs9TXosXpXI3HvXvDKckhEsfZyNTnO+iQ80mWq8W+iORh8H",
+	"BN6zmD1EC7JlDQwTAqSOOnxb0GuRZkHUIMa1qbf4E6c0RVKuBIcTNO3/+7//jzIyCf1l6ilZiz0ipwDH",
+	"d7So0u7Ajk72qYaTRvoZQe2YtKGephtXtrFGAUk9akuxERz6S5wc/Rp2dXqXi2R5QA63qXZ2SVZwHZXa",
+	"0/5J8JIebMfip8FGN7vtWw9ioJhsWcldDd84P3i20eLpvz8ERezIj0ZlxUDpQQ6ApKcgq/tZWT/Ms+Cz",
+	"5rzYDdkG5c5W/2pIyt8MNg1eQPuTDrbIPLYgcsgS0u6GQLGwQj//JGcIuVFrgNRFr28K0joe778rjf2B",
+	"9lgxevIIuGxP51zDgLGdnzqwnOtc+LkB5x5oWl8dV7d7JG2HrI1BG0uIbljF9vI78iTSvJQpEsulMyAy",
+	"8kgw5uPgM/5f//kovch8NLNCG9s/8YKojvyPRDPzRikdlgTSWdXbgwaRj/SPaeCUyx3uxAjvCJ3pXHZ5",
+	"pgor09c7KNi2YS62x0ekwHYiV1d775vBIDsdYUTa69hz2bi8XPpjOJgB2diihjt3TWM5Ij96kjmiBkaw",
+	"U49wjj1vnTI8tkgodpLpw6U5UM6z3ARoDfvMCiE2LCRyOjvzyj/VEKJm/wFGtcV46zIRyv3+GuTBlofj",
+	"IfnrNQLuEFVIAK5IKZ6QS7bCek7c7rdvLt+TM1qzM/c1iy5qO0I9UsTODAuvlDM6lH5C3sFyp2hl4ad9",
+	"6pAxZnylJlnbytvtU/KfthLzPxF1Ulko5SUt3DE22r0mCO9BFgcLh0L1+gl5z8zTZnwz5jfffPPvc58G",
+	"9nexMFMzRsg89HwuYSswcq2eBEXwYoYEiMCFL2Zfea2a1mx2MfvmyfmTb1wWEe4NEiOOpa7spW+kFToe",
+	"XpWzi9kPoJ81wVQJqhZc2c39+vzc+99dqAY7Ilpf8dnfHWaYFa/D22dlo7Ao2o7Pc5g//orUzX0hzP0s",
+	"JKmhdrDdUiMOW8OZDbD0jt0OGy72xIL91M4N1ybWs7J8FppNmIMKSn/n9JLBZBpAHYuS9LktDrTcweeT",
+	"Lfpq6m/37MQEG/GsLAnlfkA0mxwWPj7Y4tuzT+6vz1ZGVGD18va+vJCijjemRaE/JW4KugFOxG6K1Zix",
+	"4uW4Vi/NktDZQLeA3tuLX5ykdMl+Tk7SFlc1+z2P9q4nS/bzr/NZvUsw7SW9hofGtee/Pa61mXnRTkfM",
+	"6irP00LjHRr/z2xBwJ2QXwINXabvm/wS6Dvv3cjtgSu6n0B+Y4I2XviME0q0pNdQ2TwmjHPUjLe35cz3",
+	"QsjtDS1vuTNt9d9HYrb042vgK2MhfPvNt9/++fzbQVGUhN5179t5x9toSE4oUSCvWWFHtUi3P4D4y+Wb",
+	"n5+2cYGuoWx2NMqpzSkzzwNQSQ+RDL3PwGhVj5WWrvavodLxZiVJ4l6c4Ep0QxkuNpQB+VgZcxHnp+ZE",
+	"cBs2QJ3TVZJEVBHMJRilufz5WggFdyR9nruv3zOntj6bcG3vqSLOmnFm4ATb9AIHxJ3AvhcuZUX5CBHZ",
+	"rwGhZYJj3VpWTwnu5oIWG4flzdQ8sk9cP0FmH4l2tgGYyvJ7wGW6e93dfmuo6u4nP8HpqCo/WmhVw2SE",
+	"t9qlsD/3TVruhPlx8C+irttPY8vDU/o/w2z8iVR1R/sTtjz7ZP/43M+fs7uUBF2EaBhxAmq84fFgR1p9",
+	"asDmEUezt0br79TUA73GDe/dAmbsB8Ho97S/tgpoOu2+l9fPGqmD6RS34YGcyHrdAB3exV6GzjX3Kq+a",
+	"Djt3La5CNZcWyQ0VxeYM/Wt5jeknYU6iKDZ3dm+IYmM+cv+HSaCCkRSUHPZoS02wE2ZtzpfpPZxPbQB0",
+	"SatKkXIXgvd7eiBrWmMCRrNL4hqkC2tlrxb/zM1k8WUharPU3sc9PzUvoAfnHztoHPMXFmBpFjtsAglt",
+	"sj3mWtposv83eutTybrpT9S2HVfiC+fo8mdbM/x5qogvPaAD400M+NW5GZJ+tEN+fR5/4KvEB369S571",
+	"+5xhW4xNTmGDmYGC786LeUSMJMrsveFYuAZ5aBJO5k3vROdZFksMPdlhtg1HR47mLqaOGv7fi04fejgO",
+	"VevjdUzj1Ild8JSXTrv3JfLd2v2LKEI2rQfnzrw1012p0d5179Vhsru1aR3qYlx+m5KMfvYpPP95vLoU",
+	"3u3Xmn+DbHD+22SDtztNKGoKzuRwCeYngBZ9/HC2ZBU8KdR1lzT8kfLyFX/Jqvu+5H8d5j90008EaRaM",
+	"02Tu/MkOPb/8G/nDu5fPyZ+++vb8jxPJVAu+ILD6H9M5RevwWgxBdDo5dL3bHc2+vTbTgPKxTTG5tRRI",
+	"XgY/4ide8QfHKGOkTsu47CkkaJ5NC6BMr95GsaES4SKYnsSrj03mAjYl8t+eKmJ3nsRxmRyTOIHSqR79",
+	"zT9zH7rRMdrKQA0prOP2ZMU0mLSknRshDErbdN7pj/DhcX/mSLh5nvsEkt/S0csAPXan0GGtabp/g63O",
+	"TGeIHWeW5Q51nPEVsrJcfav7QCoZcZA/fqpEGiNKllSGFAeMgCBvWisJe0wWYguY5xQpH4HFJF1qdfbJ",
+	"Jd32pna8MM8PSux4KeRKaA18gmWasUBbp8VB7Cyimj7UPmEydybSk51Q3cMP5FQ9++OtF/8hsWqCcDpE",
+	"iS1ggDYhc9oTCo64Vy/mHonY/Gm0x1cvyB8iVx2yj33kj9gxxjwT+usnMmaahO18xsyYDJlm26b39kU7",
+	"1mcVJHj6P6CeYkf/A6BumJlGvOyPJXyshdSdKvn3+MjrqNHhv6hS7nXoCQj/ulG4FDHKvk0XxZJMZWPC",
+	"TbudsBlL3ygxJ2dsLOYO5UwU7EkgpjE1yV3yZidJg7k69/4fUohqtzUkQ4pt0UV8HRmVSyGhoNYOyFLI",
+	"P3Pv/uGT4h9MCsCaT8IUqSkrQ+M3qskWDbEgV8mSKm0L7xI+W1s3mnDZLmmlINHM5i5ds4HEuSMUfp/g",
+	"RgIfLzBqUVLz2DNM+ndYPZab9g1eDZ41W/Ub55qGjh35HLEfHbrvXdwOOPaXyt/70cHHJHfPYctMk/KF",
+	"g2EbK/iozQ2PFcOIYkL2ABvX7Yoe7I5hBo1RIokWzVY5qZnfrEtNpX5ly927tmu7qzSrqdRGkmwfl1TT",
+	"LrvcaSJDsGrx1hh06RxV85n3vrRH2VEuwQ9TaiFWqKOLQCxjh0TMAEy7roHl6f6ffbJ/dGaeRFxwR4cn",
+	"Ty1zehzowkS6OHUuFUcS1JHXVJHyRv47O7cjy/+YuGeGMofxHrvW4NnYjRn7X2aLvpO2UgnISoiSSLFX",
+	"LZfXCWkXtOzzfX9Hy3diPzST9YEpvWYoaVuvG+aV2O0TPc7chUytlBdkC7y8KwZ2WuTtWThlNf5EdbF+",
+	"7r5wc9VgMAzEveoF93RubGay5QWb24z0tPpac3wqxjePizU4BJlcljMUG9+W6ta7ESXwf31+fj6//+0Z",
+	"5KI2632GOcRD3IAfAp0VPai5w/lgktjklQmCxGpD9rAgDpgN1FFGtJtps68qADjmxOBr/8wXtuLe8Opw",
+	"0mDBYwWmDDX/24k/ajrTbCCLIAExgXKYpzhsy1QBjODm68ylOeWLs0/+zc/HqQQ97HKXOoX/RDf1Jso3",
+	"bjykHKtAjjOPoCmUtu5ZdoNYkP+IvfDmN44d9ezbGS0KhxB5v/PLKqFq88xO6UGwy9fnX9/zV5+24ZPQ",
+	"ojCKmhXUUJID6KmuhbUwvOpcMVHsqElT0ERcp66HLDvhLB8SPzmyTZaFlEV2yWJmGVUqBi5ClfsKQSGS",
+	"GLUBU5YLfXUSYcz4KvAjXzrt6d7EsMtt2FszvDks4ZBgco1F1R/OvEVF2fbhsO5zM5348pyCfXFq/e2j",
+	"lw+Zl8KZvj8B/UxtoJzfhSDGXW6wtpt8HQsQTLBF9wgeFiU8rOv8ucUxnoZ9S1C16055VHUEvDRHntYg",
+	"US7gzaZqoBtFEDJZ6RYOagQklIVITEMB/n4y7udkPHNos5QYpiaLA6FYmeKxfRCIcdzBOPtEtYZtrT/f",
+	"+xHpf8FNrdvF9T3XICc9Ur5Tb+Re+SrhXTmBqy/h95NwTycBN90F4UuwFgLCquHBwEJ2vUfoBlf0zjCJ",
+	"mADXI2z44yNyRqVkvqPbAz8qaQVKlPDMreFfSOu1DfzEFhaiPHgwNMsKjNvmciO2vD48II1X1IepFV4P",
+	"SDsAuPV3cXY/4uxHem27I4r6QMROBt0XQWdcr5gbOCHPCgm+3dTD4Gecz9QcXdMVXKUbY71EcH6FZZPz",
+	"kM8E3vlv7oUtLcERGlETn5IKloiRdoGPLkA18IlLCUCowtxiiq9vuO1k0A7GpLSFk6P0+9GZwFpEjorM",
+	"RdzJBrF/+FkBVdCmQ8bDOC/f2znB7x7ge/AA27JBJ5Iat8NaVCVK3xI/upKUa4/a25rXI0VqEHUFLuzh",
+	"jO/hHLhk3bmiTN8DB9h+1Zm8Cz1V2oVV3NZQlcEXEfccvwhA9A7AmwiJKPRN9i18pIUmCImtiBYE2z49",
+	"2KiSdVo9GLnyEqcz1f3rmtplELJzuO9HQQCHqIftTzB92KWzHnfM+93x3+H4tw5+6yIlgp/W03JBailW",
+	"km4R0931XBssoQLw/cNg4x9sq7dpuLhp6nCUV3M+H8zWn/8/Y7twSTo5bBNOpNjZzgEg4alRzZCyiJUJ",
+	"FkzZqORK0+VyOOtViLPxYFjvtRCbZw7J/re/nWY1vt2YayKMQDPcdRgctEP1WmihHpZ0eGvn9LuhdWsW",
+	"MdQkzLEIUtWe/iVzJ33usiN34YRbCKnB/OMuowfDP5c4nzZsy+9MdHs5sxSyBV/lLwqPqeyazVjfVYOM",
+	"O5yNHpKmfQm8HIz3/Lv5flsBRUkhOIfCME7zRVtfR5WDpS5dDzlmIZhRqT2qt+tlMk317mGlFVzaKf0r",
+	"qCPP1MY1JwRi25cHyDvsHkdcuMvokLydhN+9bfu4s1zOz9K0n7tDWjYfyVCzmeo0LpfGU7LwhUAScwjW",
+	"lJc+zd4m2Rtim/t7KeT24bpUAoHONCsekmnwnhWbv7lWbdOYph395jaQ6P35/bbW2OuTCw2uTeoKCK0E",
+	"z3S+zThphiHMmTnMfYttO9cv7X+51+P1s6UyemDwmDXXCtZARonE2PwVN8P2SW0kl68wjdi9s4Ygxl++",
+	"K3nfAYf8PlLgJgE29YM9UiFyczvJ04WkElHvYWGYj8G9vp+Nnhy9/GSjnxKX6k32a+BNIgc2VjEX0wL0",
+	"HlqpbYnDclaIuge39rl94l7aUIj6MBz0qp4OqNZFVhi31rioAcEut1RHUBPa68NcWCMd233f9rwN2J2z",
+	"T3YuU2QbJgCXXD3xWLylLKQG7uIdtl366vw86V9+iAiusWQ65eFGZE8BJNCE7x2YwMI3TCWlKHZb4JpU",
+	"lJVYi0OY7urHlOTGNVMePS8nLOx6f3QP3ofMCJJ2iNBQ9Hqi8scAWuMpTh0N2+iNkfjwVjRKGA/Gf3ei",
+	"w23W2Sec1eezHS/F3cgPyzqDGhwyrv/8p1kaZT5jFtANfEddu4YvobFhQ0nbvOnWTPNXXgrMqLV82LrC",
+	"JeAv3oikhVbIVJ5tMOBvXTA9x5RxTTed/RVe2SfuEmXAfiFXqd6kKEwl/IwI06yqmtSHZaQ1zRM9YfE6",
+	"X1Si2Dh0srXYk0oYcegRlLUgK9B3e07tbp1Rtbnt6exyc73Zc8Qduwvt+wPlQ3sHJUAQX9kiDI5sv6dT",
+	"IJljEQ/6Zcyq7Ua7aOriQLaUVYNO0FkT276TbfkgmQZ7UF7bL33x/ZlQptoV5Wxg9+skyrvbWutKUBsV",
+	"bf1SSLSMrFhtKzyt3kFJNtgCLz2IxZ1wwE/Ay+8ObzHfbbJEdVq0MoR2HBPg8K7+NenFqi2P93UhbmvX",
+	"tZs0fu5mWnZWGDDeSkWdJEWRcdeNWkapP9GFi+tRiJ5CMGVqzxT08odcwR0yh1yBsx/uRjB8X7J7N4hw",
+	"VWVWMSjEFpTdkykCp/RAKCdQOgCCAEAYDH5jzO/nttn/4oD/HW0W2bj+k3+yukvnsjkV/4vV49QuN+qt",
+	"0b+oLNYu13OCnp12yRcu+MFWjNPKaVFo3sTZvWpNa3DNlpY2K9idObHnd6tb1RXtbjrwFh+4DzPVfIkP",
+	"N1R9P+SpPIjKhwId42vhcNxtYrBQTXssqjTZCo69r1BxWiJGoTkhtsPtnqopvMxJoWfIZGc82YVoTv8w",
+	"STif2ZHCESupht6bEP3h+JH7wPhsr42V429uVg5qKzIRLOhr0EEEG02XwHIJhXZptoa+n/uP8Nkn85/e",
+	"bgKGeQY1E5jUqDeDEepObCh5cgcsfGR6t0vtV9vrdcmwRY/slKCAF3D2ac94Kfad1H8N9DrWVfo24Geh",
+	"JwmPXPo6fkrsLG2+SiUUlEc65PQbYL94uy3IRdvg9prfqRQ030yB1bXlg3/yPlznw65O5MTB3VBQe1d3",
+	"xlzRJSpq4HOHdbdkSw3AiYJC8NJ7lIBK53myszrCuk8evL2Qet2TaYNsePeUt196EO0jLYJH48+L8Bpr",
+	"eiBbobRPkWQS8xRu2j4po2Buaad6/xOt77RlA1C9k/BcVBUUXdkFZpoTKI2CKj0nUtDSde4Uex46oEpY",
+	"GaadG33wBxB/uXzzc8PT1pDuVLrtE/ciOmwp4TAGdjOfOC3DORZaerYxflzXHOTrpqvsU5/5Yn9+pFz6",
+	"0ed778eSbcza764aCcH/m8bVdxyWCxwxPp2GaUGpGL8glLx98XJO9lYGwkfUOCXQEhOnKKlZYaTF8aE8",
+	"+4T/7dTk3sFWXEOzx8NUabHTU69T7PRTRHewee2+POpm+jQO2Z/gdFtPbC+jRJ137s/llmXRiZOUfPGx",
+	"whyD5Wkld5sLz/y577wnXIfYEcQRhQb9WGkJdDsdcP58tgZaupvtuf3y4xdM1UIxj36Qz5f5PE0T8xrk",
+	"IxWA/G9+BDIbIkFpIW/g0T46XpnMIBx8uGT57ujET9LIwUsX1zCI2loG3QixQJq14NDTO+jt2mYGTwWg",
+	"tkOcrWQ9OH6pN6W4dhPyQ33p7CckkKFUPhHASIypGhFRggQgfLddtOROKLHsds7fj0pqPjVYJbXzmlol",
+	"tYWI/0IqKdL0S6ik89lKil3dfzTtY/MHorRaHrwXpdV8CpXWv7z9/oc5efvzD4afPsDi7VPfDspeab6V",
+	"GyhWgvWzOD3WKBUYhljAmsWwdJaRz2yPC7OJKcXujfk1HPB772p5y24lvV3JxjcrSdy1L9yBniDQ7oQL",
+	"xtsp9/1HjnbsE/53iCESTvaXMESQd6c1RMyQAwyRXoF2y8P/ZQyRnNi5e0PEfTnJhbfQe9u72an3Dmbk",
+	"u9J7kZmH6L0xaT4Vou5uy2LZaZCVxrZ0BWf/bRKjzLs42nYZLdbw2FhnUlTdFtk8GHHv8Ze7t94MnYzy",
+	"5X0ztxAdJy2MfA7GnKhCgtlTSdSWVlW6xXbRVGgMrPcI7CGFgp5OXW/xmTssAPn6QZV/DNL6XzJMJRyq",
+	"9y+ZyzycLjvaHH7Anny2PIyi49DXJ7SqKm1467HLQTn7ZP/IlhCkGCxO4bh5aDTJY3/lpYhSRO60cEc5",
+	"6Z00YI22M5GQ9kO5yKKKGpH5/H8tVthvbU7gYwG1PulY1kJpiDcTgzXdRTsr1/P97g+C/dbQc+AnP0Ew",
+	"V0vQxdomQjn/SNPC0sLRfu4wMd28p5JqHnc3Wzseibtvv/n22z+ff9sn8HDI+W3k3lcTnp5VR4xSBh6Y",
+	"SLexAxqphji2LiZ5QWrBuFa4wzaA+QdDpDmpRb2zoLV/nJOKcVC2UE7VAOXVZrvGVzD6OXcBf4VCFJta",
+	"n5yts0/2j94EpYiJvoA546iE9owCeY1I/xJoLG0kFBvBobT0YIgVckjoKgmZL+MTcsuMJI9oOqw16Dv3",
+	"9HSghr4gbJABPgjt4WFUozpCIdW6fLI2Ddv6KW9tk4HrzW/bwxtzzG+vSz+VB+wQx6MEDw8VzHQiCztw",
+	"R22/2H25uYff+menuuUGeGISZoubhYN9w1O2ZBVYMYTkqK2KP5Xet5eCr+yHPN2i3s02ZYZqYuSA4Igw",
+	"xbD2PdYhFCjljkNOvF2yFX+z04Nkm3kWyomEmxnMD5XjgUs3/zs8Wv4TucJj//ME+yrwSFgasg6txVDm",
+	"Fb8jL9JzCSVwzWh1726kDlJfxlS5GaGh2EmmD7OLX349YTPGyeJAYEtZ5Y6qUvsWXL7ZlseMdwmkaFvu",
+	"ikD4hbd0BflUpxU8clXGncsOwAJuYRaFR63FPsIPUzUUjFaPS6q7oUQu7YMv8Lkv4Iu/cyyCZn2DsyaR",
+	"FhMiQIScUnvV2pbMih58fYcDql2LipX0oNqVIGJJXNcUP620aHkBBSvB7+NdyBcztvlKc9LvG7RDWSdD",
+	"OnYtmdYwiTiXTDuPtY1/CW6Jf1yxiPu5pbzpuR2dQE1XKygfV9gjP6ssv6er23bRb+vJrh/MwK76dNV7",
+	"gN6bZ45VZ/8VN8SD8em9R6Ibig497KF5/iQR/agdP6HqqPDO6AgWopNF3n0tStqJ3/IeH/gXFM3je+Vr",
+	"qjbTO2BLrDmWZE+ZhtIo2tbDoITgoDSphFI+c/3oYv40C3r4L78aqhkj3u/QTlazi9nZ7POvn/9fAAAA",
+	"//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -65,6 +65,45 @@ func (q *Queries) AddPaper(ctx context.Context, arg AddPaperParams) (Paper, erro
 	return i, err
 }
 
+const allPapers = `-- name: AllPapers :many
+select id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at from paper where removed_at is null order by added_at, id
+`
+
+func (q *Queries) AllPapers(ctx context.Context) ([]Paper, error) {
+	rows, err := q.db.Query(ctx, allPapers)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Paper{}
+	for rows.Next() {
+		var i Paper
+		if err := rows.Scan(
+			&i.ID,
+			&i.ClientID,
+			&i.LocationID,
+			&i.Kind,
+			&i.FileName,
+			&i.Issued,
+			&i.Until,
+			&i.Format,
+			&i.Pages,
+			&i.Bytes,
+			&i.Words,
+			&i.AddedBy,
+			&i.AddedAt,
+			&i.RemovedAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const lockPaper = `-- name: LockPaper :one
 select id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at from paper where id = $1 for update
 `

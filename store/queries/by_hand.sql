@@ -12,4 +12,4 @@ on conflict (location_id, directory_id) do update set given = excluded.given, pa
 delete from worksheet where location_id = $1 and directory_id = $2;
 
 -- name: LastGiven :one
-select * from event where location_id = $1 and directory_id = $2 and kind = 'given' order by id desc limit 1;
+select * from event where location_id = $1 and directory_id = $2 and kind in ('given', 'created', 'sent') order by id desc limit 1;

@@ -22,3 +22,6 @@ update paper set removed_at = $2 where id = $1 returning *;
 
 -- name: PaperCounts :many
 select client_id, location_id, kind, count(*) from paper where removed_at is null group by client_id, location_id, kind;
+
+-- name: AllPapers :many
+select * from paper where removed_at is null order by added_at, id;

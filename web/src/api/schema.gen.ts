@@ -1370,6 +1370,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/{location}/{directory}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a connected directory what has changed since it was given last */
+        post: operations["sendChanges"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/mendings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put into the record what one of its papers says otherwise */
+        post: operations["mendByPaper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/{location}/{directory}/access": {
         parameters: {
             query?: never;
@@ -2722,6 +2761,47 @@ export interface components {
             says: string;
             /** @description It is gone on the directory’s own pages; how it went is told */
             there: boolean;
+            /** @description What they are likely to mind in the paper */
+            doubts: string[];
+            /** @description How long it is likely to take, and how that was reckoned */
+            why: string;
+        };
+        ChangedValue: {
+            key: string;
+            label: string;
+            text: string;
+            before: string;
+            /** @description What the directory does with such a change; empty: it takes it at once */
+            meets: string;
+        };
+        /** @description Changed facts that somebody there looks at before they are taken */
+        ChangeReview: {
+            facts: string[];
+            /** Format: date-time */
+            asked_at: string;
+            window: components["schemas"]["Window"];
+        };
+        ComparedPaper: {
+            /** Format: uuid */
+            id: string;
+            /** @description As people say it */
+            kind: string;
+            file_name: string;
+            /** @description Its text, lines as they stand */
+            words: string;
+            /** @description It is the one that would be sent */
+            sent: boolean;
+            findings: components["schemas"]["PaperFinding"][];
+        };
+        PaperFinding: {
+            fact: string;
+            good: boolean;
+            record: string;
+            /** @description Of the text, from 0; -1: nowhere */
+            line: number;
+            says: string;
+            /** @description What the record would have to say; empty where it cannot be mended there */
+            mend: string;
         };
         /** @description What can be done about a listing that somebody else holds */
         Access: {
@@ -2758,6 +2838,11 @@ export interface components {
             /** @description Who else holds it */
             held_by: string;
             access?: components["schemas"]["Access"];
+            /** @description What it was given otherwise, or not at all */
+            changed: components["schemas"]["ChangedValue"][];
+            change?: components["schemas"]["ChangeReview"];
+            /** @description Papers that it takes as a proof, held against the record */
+            papers: components["schemas"]["ComparedPaper"][];
             /** @description Address of the public page; empty while there is none */
             page: string;
             /** @enum {string} */
@@ -5044,6 +5129,8 @@ export interface operations {
             content: {
                 "application/json": {
                     method: string;
+                    /** @description Send a paper whatever speaks against it */
+                    despite?: boolean;
                 };
             };
         };
@@ -5154,6 +5241,69 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Listing"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sendChanges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            /** @description The listing; the directory has not answered yet */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    mendByPaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: uuid */
+                    paper: string;
+                    /** @enum {string} */
+                    fact: "unit" | "name";
+                };
+            };
+        };
+        responses: {
+            /** @description It is in the record */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

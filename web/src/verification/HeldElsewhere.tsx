@@ -51,7 +51,7 @@ export function HeldElsewhere({ listing: l }: { listing: Listing }) {
           under <Link to={pathOf('record', { location: l.row.location }) + '#papers'}>Papers</Link> goes with it.
         </p>
       )}
-      {l.trouble && <p className="wrong mx-3">{l.trouble}</p>}
+      {step && l.trouble && <p className="wrong mx-3">{l.trouble}</p>}
       {waits && a?.window && (
         <div className="px-3 attempt-bar">
           <WindowBar window={a.window} />

@@ -10,7 +10,9 @@ import { Fit } from './Fit'
 import { GivePhotos } from './GivePhotos'
 import { LeftBehind } from './LeftBehind'
 import { NextStep } from './NextStep'
+import { PaperCheck } from './PaperCheck'
 import { Preview } from './Preview'
+import { SendChanges } from './SendChanges'
 import { Ways } from './Ways'
 import { Worksheet } from './Worksheet'
 
@@ -51,7 +53,7 @@ export function ListingView() {
         </Link>
       </ViewHead>
       {!l.row.not_for && (
-        <nav className="sections no-print" aria-label="What to look at">
+        <nav className="sections alone no-print" aria-label="What to look at">
           {tabs.map(([id, words]) => (
             <Link
               key={id}
@@ -68,6 +70,7 @@ export function ListingView() {
       <div className="two">
         <div>
           {tab === 'facts' && <FactTable listing={l} />}
+          {tab === 'facts' && l.row.strand.verification !== 'verified' && <PaperCheck listing={l} />}
           {tab === 'fit' && <Fit listing={l} />}
           {tab === 'preview' && <Preview listing={l} />}
           {tab === 'worksheet' && <Worksheet listing={l} onGiven={() => setParams({}, { replace: true })} />}
@@ -90,6 +93,7 @@ export function ListingView() {
         </div>
         <aside key={location + directory}>
           <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
+          {l.row.strand.control === 'held' && l.worked === 'connected' && <SendChanges listing={l} />}
           {l.row.strand.control === 'held' && l.worked === 'connected' && <GivePhotos listing={l} />}
           {l.left_behind.length > 0 && <LeftBehind listing={l} />}
           {l.row.strand.control === 'held' && l.row.strand.verification !== 'verified' && l.ways.length > 0 && <Ways listing={l} />}

@@ -25,8 +25,24 @@ export function Ways({ listing: l }: { listing: Listing }) {
             <div>
               <b>{w.title}</b>
               <p>{w.says}</p>
+              {w.open && (
+                <details className="why">
+                  <summary>How long it takes</summary>
+                  <p className="second small">{w.why}</p>
+                </details>
+              )}
             </div>
-            {w.open && (
+            {w.open && w.doubts.length > 0 && (
+              <Button
+                variant="outline-secondary"
+                disabled={verb.isPending || !!l.busy}
+                onClick={() => verb.mutate({ do: 'ask', method: w.method, despite: true })}
+                title="It is likely to be refused"
+              >
+                Send all the same
+              </Button>
+            )}
+            {w.open && w.doubts.length === 0 && (
               <Button
                 variant={!live && i === 0 ? 'primary' : 'outline-secondary'}
                 disabled={verb.isPending || !!l.busy}

@@ -8,9 +8,10 @@ type Answered = 'taken_in' | 'verified' | 'refused' | 'public' | 'not_public'
 // Verb is one thing a person asks of a directory, or tells of it.
 export type Verb =
   | { do: 'create'; name?: string }
-  | { do: 'search' | 'look' | 'photos' | 'status' | 'access' | 'escalate' }
+  | { do: 'search' | 'look' | 'photos' | 'status' | 'access' | 'escalate' | 'send' }
   | { do: 'claim'; ref: string }
-  | { do: 'ask'; method: string }
+  | { do: 'ask'; method: string; despite?: boolean }
+  | { do: 'mend'; paper: string; fact: 'unit' | 'name' }
   | { do: 'arrived'; attempt: string }
   | { do: 'copy'; from: string }
   | { do: 'found'; what: Found; page?: string; heldBy?: string }
@@ -35,9 +36,18 @@ export function useVerb(l: Listing) {
         case 'claim':
           return told(api.POST('/api/listings/{location}/{directory}/claim', { ...params, body: { ref: v.ref } }))
         case 'ask':
-          return told(api.POST('/api/listings/{location}/{directory}/codes', { ...params, body: { method: v.method } }))
+          return told(api.POST('/api/listings/{location}/{directory}/codes', { ...params, body: { method: v.method, despite: v.despite } }))
         case 'status':
           return told(api.POST('/api/listings/{location}/{directory}/status', params))
+        case 'send':
+          return told(api.POST('/api/listings/{location}/{directory}/send', params))
+        case 'mend':
+          return told(
+            api.POST('/api/locations/{location}/mendings', {
+              params: { path: { location: path.location } },
+              body: { paper: v.paper, fact: v.fact },
+            }),
+          ).then(() => told(api.GET('/api/listings/{location}/{directory}', params)))
         case 'access':
           return told(api.POST('/api/listings/{location}/{directory}/access', params))
         case 'escalate':

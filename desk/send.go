@@ -1,0 +1,191 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"uvent/core/fit"
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+)
+
+// Changed is a value that a directory was given otherwise, or not at all.
+type Changed struct {
+	fit.Value
+	Before string // what it was given; empty for nothing
+	Meets  string // what the directory does with such a change, in words; empty: it takes it at once
+}
+
+// changed are the values of which a directory was last given others. What is taken out
+// of the record is not taken out there.
+func changed(book rulebook.Rulebook, now, last fit.Values) (out []Changed) {
+	for _, v := range now {
+		before, known := last.Find(v.Key)
+		if strings.HasPrefix(v.Key, "photos.") || v.Data == nil || known && sameData(before.Data, v.Data) {
+			continue
+		}
+		c := Changed{Value: v, Before: before.Text}
+		for _, e := range book.Edits {
+			if slices.Contains(e.Facts, v.Key) {
+				c.Meets = meets(e)
+			}
+		}
+		out = append(out, c)
+	}
+	return out
+}
+
+func meets(e rulebook.Edit) string {
+	switch e.SetsOff {
+	case rulebook.OffReview:
+		return "looked at first, " + rulebook.Span(e.Window)
+	case rulebook.OffVerification:
+		return "needs a new verification"
+	case rulebook.OffWriting:
+		return "only in writing"
+	}
+	return "not changed any more"
+}
+
+// sameData compares what connectors are given; what was read back from JSON has other
+// types than what was just made.
+func sameData(a, b map[string]any) bool {
+	plain := func(m map[string]any) (out any) {
+		text, err := json.Marshal(m)
+		if err == nil {
+			err = json.Unmarshal(text, &out)
+		}
+		if err != nil {
+			return m
+		}
+		return out
+	}
+	return reflect.DeepEqual(plain(a), plain(b))
+}
+
+// Send gives a connected directory what has changed since it was given last.
+func (d *Desk) Send(ctx context.Context, actor Actor, at Place) (call uuid.UUID, err error) {
+	err = d.change(ctx, actor, at, func(l *listing) error {
+		if err := l.free(); err != nil {
+			return err
+		}
+		if err := l.connected(); err != nil {
+			return err
+		}
+		switch {
+		case l.state.Control != verification.Held:
+			return conflict("Claim or create the listing first.")
+		case l.book.Worked == rulebook.Suggestions:
+			return conflict("%s changes its panels itself; a change is suggested there, with public evidence.", l.book.Name)
+		case l.state.Change != nil:
+			return conflict("%s is still looking at the last change: %s. A second one before it is settled is what gets listings suspended.", l.book.Name, strings.Join(l.state.Change.Facts, ", "))
+		}
+		s, err := fitSubject(ctx, l.q, l.location)
+		if err != nil {
+			return err
+		}
+		last, _, err := lastGiven(ctx, l.q, at)
+		if err != nil {
+			return err
+		}
+		values := fit.Compose(s, &l.book)
+		if len(changed(l.book, values, last)) == 0 {
+			return conflict("%s has been given all that the record says.", l.book.Name)
+		}
+		call, err = d.ask(ctx, l, verification.SendAsked, question{Ref: l.state.Ref, Values: values}, verification.Event{})
+		return err
+	})
+	return call, err
+}
+
+// putChange gives a directory the changed facts.
+func (d *Desk) putChange(ctx context.Context, book rulebook.Rulebook, key string, q question) (verification.Event, error) {
+	facts := q.Values.Facts()
+	delete(facts, "photos")
+	c, err := d.reach.Change(ctx, book.Connector.URL, key, q.Ref, facts)
+	if err != nil {
+		return verification.Event{}, err
+	}
+	name := namesOf(q.Values)
+	met := verification.Met{Taken: name(c.Taken), Reviewed: name(c.Reviewed), Again: c.VerifyAgain, Refused: map[string]string{}}
+	for fact, why := range c.Refused {
+		met.Refused[name([]string{fact})[0]] = why
+	}
+	e := verification.Event{Kind: verification.Sent, Ref: c.ID, Values: q.Values, Met: &met, Says: saidOfChange(met)}
+	if c.ID != "" {
+		e.Terms = &verification.Terms{Expires: c.AnswerBy}
+	}
+	return e, nil
+}
+
+// namesOf says what the facts of a connector are called, by the values that they are of.
+func namesOf(values fit.Values) func(keys []string) []string {
+	titles := map[string]string{}
+	for _, v := range values {
+		for key := range v.Data {
+			titles[key] = v.Label
+		}
+	}
+	return func(keys []string) (out []string) {
+		for _, k := range keys {
+			title := titles[k]
+			if title == "" {
+				title = k
+			}
+			if !slices.Contains(out, title) {
+				out = append(out, title)
+			}
+		}
+		return out
+	}
+}
+
+func saidOfChange(m verification.Met) string {
+	var parts []string
+	if len(m.Taken) > 0 {
+		parts = append(parts, "Taken at once: "+strings.Join(m.Taken, ", ")+".")
+	}
+	if len(m.Reviewed) > 0 {
+		parts = append(parts, "Looked at first: "+strings.Join(m.Reviewed, ", ")+".")
+	}
+	for fact, why := range m.Refused {
+		parts = append(parts, fmt.Sprintf("Not taken: %s. %s", fact, why))
+	}
+	if m.Again {
+		parts = append(parts, "It wants a new verification.")
+	}
+	if len(parts) == 0 {
+		return "It had all of it already."
+	}
+	return strings.Join(parts, " ")
+}
+
+// askChange asks a directory how its review of changed facts stands.
+func (d *Desk) askChange(ctx context.Context, actor Actor, at Place) error {
+	book, row, err := d.begun(ctx, at)
+	if err != nil || row.State.Change == nil {
+		return err
+	}
+	id := row.State.Change.ID
+	e := verification.Event{Kind: verification.ChangeWaiting}
+	standing, err := d.reach.Request(ctx, book.Connector.URL, id)
+	switch {
+	case err != nil: // it is asked again the next time
+	case standing.State == "accepted":
+		e, actor = verification.Event{Kind: verification.ChangePassed}, Actor{Name: book.Name}
+	case standing.State == "refused":
+		e, actor = verification.Event{Kind: verification.ChangeFailed, Says: standing.Says}, Actor{Name: book.Name}
+	}
+	return d.change(ctx, actor, at, func(l *listing) error {
+		if c := l.state.Change; c == nil || c.ID != id {
+			return nil
+		}
+		return l.add(ctx, e)
+	})
+}

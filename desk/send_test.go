@@ -1,0 +1,62 @@
+package desk_test
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"uvent/core/verification"
+	"uvent/desk"
+	"uvent/e2e/rig"
+)
+
+// What has changed in the record since a directory was given it is sent: some of it is
+// taken at once, some looked at first, and nothing more is sent before that is settled.
+func TestSendingChanges(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	here := r.Add(t, rec)
+	_, err := r.Desk.Send(ctx, who, here)
+	refused(t, err, desk.Conflict, "Claim or create the listing first.")
+	r.Held(t, here)
+	changed := func() string {
+		v, err := r.Desk.Listing(ctx, here)
+		rig.Must(t, err)
+		out := ""
+		for _, c := range v.Changed {
+			out += c.Label + " (" + c.Meets + ") "
+		}
+		return out
+	}
+	if got := changed(); got != "" {
+		t.Errorf("to be sent right after it was created: %s", got)
+	}
+	_, err = r.Desk.Send(ctx, who, here)
+	refused(t, err, desk.Conflict, "has been given all that the record says")
+	rec.Hours, rec.Category = "Mo-Fr 10:00-17:00", "bicycle_shop"
+	_, err = r.Desk.SaveLocation(ctx, who, here.Location, 1, rec)
+	rig.Must(t, err)
+	if got := changed(); !strings.Contains(got, "Category (looked at first, ") || !strings.Contains(got, "Hours () ") {
+		t.Errorf("to be sent: %s", got)
+	}
+	s := r.Answered(t, here)(r.Desk.Send(ctx, who, here))
+	if s.Change == nil || s.SentAt == nil || len(s.Change.Facts) != 1 || s.Change.Facts[0] != "Category" {
+		t.Fatalf("%+v", s)
+	}
+	if got := changed(); got != "" {
+		t.Errorf("to be sent after it was: %s", got)
+	}
+	rec.Phones[0].E164 = "+13605550199"
+	_, err = r.Desk.SaveLocation(ctx, who, here.Location, 2, rec)
+	rig.Must(t, err)
+	_, err = r.Desk.Send(ctx, who, here)
+	refused(t, err, desk.Conflict, "still looking at the last change: Category")
+	r.Move(t, 12*24*time.Hour)
+	if s = r.State(t, here); s.Change != nil || s.Trouble != "" {
+		t.Errorf("after the review: %+v", s)
+	}
+	if s = r.Answered(t, here)(r.Desk.Send(ctx, who, here)); s.Change != nil || s.Control != verification.Held {
+		t.Errorf("%+v", s)
+	}
+}

@@ -34,6 +34,7 @@ type Desk struct {
 	id    string // of this server among others on the same database
 	jobs  *river.Client[pgx.Tx]
 
+	address  atomic.Pointer[string]   // where owners open their pages
 	lastRead atomic.Pointer[readings] // of an import
 	regions  atomic.Pointer[country]
 	pixels   *semaphore.Weighted // how many can be worked on at once
@@ -113,6 +114,17 @@ func (d *Desk) Run(ctx context.Context) error {
 		return d.jobs.StopAndCancel(context.WithoutCancel(ctx))
 	}
 	return nil
+}
+
+// ServeAt says at which address people reach this server, as http://host:port.
+func (d *Desk) ServeAt(address string) { d.address.Store(&address) }
+
+// Address is where people reach this server; empty until it is known.
+func (d *Desk) Address() string {
+	if a := d.address.Load(); a != nil {
+		return *a
+	}
+	return ""
 }
 
 // Account is the one that directories know us by.

@@ -23,6 +23,7 @@ func (d *Desk) newJobs() (*river.Client[pgx.Tx], error) {
 	river.AddWorker(workers, &planWorker{desk: d})
 	river.AddWorker(workers, &cutWorker{desk: d})
 	river.AddWorker(workers, &mailWorker{desk: d})
+	river.AddWorker(workers, &ownerCallWorker{desk: d})
 	return river.NewClient(riverpgxv5.New(d.store.Pool), &river.Config{
 		ID:                d.id,
 		Workers:           workers,
@@ -93,6 +94,9 @@ func (d *Desk) tick(ctx context.Context) error {
 			}
 			plans, err := q.TakeDuePlans(ctx, d.Now())
 			if err != nil {
+				return err
+			}
+			if err := d.remindOwners(ctx, q, tx); err != nil {
 				return err
 			}
 			var jobs []river.InsertManyParams

@@ -184,8 +184,11 @@ type ListingView struct {
 	History []verification.Event
 	Photos  int        // photos that fit there, where a program can give them
 	Left    fit.Values // what did not come along when the listing was copied
-	Changed []Changed  // what it was given otherwise
-	Papers  []Compared // that the directory would take as a proof
+	Links   []OwnerLink
+
+	OwnerTasks []verification.OwnerTask // that the owner can be asked for now
+	Changed    []Changed                // what it was given otherwise
+	Papers     []Compared               // that the directory would take as a proof
 }
 
 // Listing is one location on one directory, with everything about it.
@@ -247,6 +250,15 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 	past, err := d.past(ctx)
 	if err != nil {
 		return v, err
+	}
+	if v.Links, err = d.store.OwnerLinks(ctx, db.OwnerLinksParams{LocationID: at.Location, DirectoryID: at.Directory}); err != nil {
+		return v, err
+	}
+	l := listing{Place: at, now: now, location: location, client: client, book: book, state: v.State}
+	for _, task := range []verification.OwnerTask{verification.TypeCode, verification.SendPaper, verification.TakeCall} {
+		if v.State.VerifiedAt == nil && l.mayLink(task, &db.AddOwnerLinkParams{Expires: now}) == nil {
+			v.OwnerTasks = append(v.OwnerTasks, task)
+		}
 	}
 	v.Papers = compared(papers, book, r, now)
 	v.Ways = verification.Ways(verification.Question{Book: book, Record: r, State: v.State, Now: now, Offered: offered, Papers: papersFor(papers, r, now), Past: past[book.ID]})
@@ -315,6 +327,15 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 			return "Handed it in with a file."
 		}
 		return fmt.Sprintf("Gave %d values by hand.", len(e.Values))
+	case verification.LinkMade:
+		if e.To == "" {
+			return "Made a private page for the owner: " + e.Says + "."
+		}
+		return "Wrote to " + e.To + " with a private page: " + e.Says + "."
+	case verification.LinkOpened:
+		return "Opened the private page."
+	case verification.LinkWithdrawn:
+		return "Withdrew the private page."
 	case verification.SendAsked:
 		return "Sent what has changed."
 	case verification.ChangePassed:

@@ -95,10 +95,16 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 		Row: s.row(v.Cell), Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
 		Worked: api.ListingWorked(v.Book.Worked), Attests: v.Book.Account.Attests, ToShow: v.Book.Publishing.Withdrawn, CopiesFrom: []string{}, LeftBehind: []api.ComposedValue{}, PhotosFit: v.Photos, PhotosGiven: st.Photos, PhotosAt: st.PhotosAt, GivenAt: st.GivenAt, AnswerBy: window(st.AnswerBy, *v.Book, s.Desk.Now(), nil),
 		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, *v.Book, s.Desk.Now(), nil),
-		Changed: []api.ChangedValue{}, Papers: []api.ComparedPaper{}, Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
+		OwnerLinks: []api.OwnerLink{}, OwnerTasks: []api.ListingOwnerTasks{}, OwnerEmail: v.Client.OwnerEmail, Changed: []api.ChangedValue{}, Papers: []api.ComparedPaper{}, Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
 	}
 	if st.Control == verification.HeldByAnother {
 		out.Access = access(v, s.Desk.Now())
+	}
+	for _, l := range v.Links {
+		out.OwnerLinks = append(out.OwnerLinks, ownerLink(l, st, s.Desk.Now()))
+	}
+	for _, t := range v.OwnerTasks {
+		out.OwnerTasks = append(out.OwnerTasks, api.ListingOwnerTasks(t))
 	}
 	for _, c := range v.Changed {
 		out.Changed = append(out.Changed, api.ChangedValue{Key: c.Key, Label: c.Label, Text: c.Text, Before: c.Before, Meets: c.Meets})

@@ -33,6 +33,7 @@ type Server struct {
 	Options
 	sessions *scs.SessionManager
 	changes  *hub
+	owners   pace
 	open     map[string]bool // operations that need no session: "GET /api/sign-in"
 }
 
@@ -112,6 +113,11 @@ func (s *Server) guard(c *gin.Context) {
 		return
 	}
 	c.Header("Cache-Control", "no-store")
+	if strings.HasPrefix(c.Request.URL.Path, ownersPath) && !s.owners.allow(c.Request) {
+		writeProblem(c, http.StatusTooManyRequests, "That was a lot at once. Wait a minute, then try again.", nil)
+		c.Abort()
+		return
+	}
 	token := ""
 	if cookie, err := c.Request.Cookie(sessionCookie); err == nil {
 		token = cookie.Value

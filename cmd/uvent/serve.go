@@ -8,6 +8,7 @@ import (
 	"net"
 	"net/http"
 	"os"
+	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -23,7 +24,7 @@ import (
 
 func serveCommand() *cobra.Command {
 	var data database
-	var listen, outside, account, smtp, books string
+	var listen, address, outside, account, smtp, books string
 	var verbose bool
 	c := &cobra.Command{
 		Use:   "serve",
@@ -54,12 +55,17 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			if address == "" {
+				address = "http://" + l.Addr().String()
+			}
+			app.desk.ServeAt(strings.TrimSuffix(address, "/"))
 			fmt.Fprintf(c.OutOrStdout(), "Uvent is at http://%s\n", l.Addr())
 			return app.serve(ctx, l)
 		},
 	}
 	data.flags(c)
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:7300", "address to serve on")
+	c.Flags().StringVar(&address, "address", "", "where owners reach this server from outside, such as https://uvent.agency.example; else the address that is listened on")
 	c.Flags().StringVar(&outside, "outside", "", "address of the stand-ins, such as http://127.0.0.1:7301; the clock is then theirs")
 	c.Flags().StringVar(&account, "account", "listings@agency.example", "the account that directories know us by")
 	rulebooksFlag(c, &books)

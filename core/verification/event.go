@@ -68,6 +68,11 @@ const (
 	ChangeFailed  Kind = "change_failed"  // Says: what was looked at has not been taken
 	ChangeWaiting Kind = "change_waiting" // asked: they are still looking
 
+	LinkMade      Kind = "link_made"      // To, Says: a private page for the owner, and what it is for
+	LinkOpened    Kind = "link_opened"    //
+	LinkWithdrawn Kind = "link_withdrawn" //
+	CallChosen    Kind = "call_chosen"    // Says: when the owner can be called
+
 	// What people do on a directory themselves, and tell.
 	Given         Kind = "given"          // Values, How, Page, To: they were entered there, or written to its staff
 	TakenIn       Kind = "taken_in"       // Page: its staff have entered them

@@ -183,7 +183,7 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
-	case CodeArrived, AttemptExpired, StillInReview, StillNoAccess, ChangeWaiting, ChangePassed, ChangeFailed, SeenPublic, NotSeen, LookUnanswered:
+	case CodeArrived, AttemptExpired, StillInReview, StillNoAccess, ChangeWaiting, ChangePassed, ChangeFailed, LinkMade, LinkOpened, LinkWithdrawn, CallChosen, SeenPublic, NotSeen, LookUnanswered:
 		// These come while the directory may be asked something.
 	default:
 		s.Busy, s.Trouble = "", ""

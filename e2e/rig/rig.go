@@ -110,6 +110,7 @@ func (r *Rig) Serve(t testing.TB) string {
 	handler, err := httpapi.New(ctx, httpapi.Options{Desk: r.Desk, Sessions: r.Store.Sessions(), Files: web.Files(), Outside: r.World.Base, Log: r.Quiet})
 	Must(t, err)
 	server := httptest.NewServer(handler)
+	r.Desk.ServeAt(server.URL)
 	t.Cleanup(func() { cancel(); server.CloseClientConnections(); server.Close() })
 	return server.URL
 }

@@ -137,6 +137,11 @@ func run(at, out, before string, views []string) error {
 	if err != nil {
 		return err
 	}
+	names["owner"], err = browser.Ask[string](tab, fmt.Sprintf(`fetch('/api/listings/%s/fernlook/owner-links', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({task: 'code', mail: false})}).then(r => r.json()).then(l => l.address)`,
+		names["Spokeshave Cycle Works/Minnow Bay"]))
+	if err != nil {
+		return err
+	}
 	// The demo's photos are being drawn while one looks around; these come last.
 	if err := tab.Until(fmt.Sprintf(`(window.hung ??= setInterval(() => fetch('/api/photos?location=%s').then(r => r.json()).then(l => window.all = l.length > 3), 200), window.all === true)`, names["Spokeshave Cycle Works/Three Herons"])); err != nil {
 		return err
@@ -148,6 +153,11 @@ func run(at, out, before string, views []string) error {
 		}
 		if strings.HasPrefix(path, "/") {
 			path = at + path
+		}
+		if name == "owner" { // on a phone
+			if err := tab.Resize(360, 740); err != nil {
+				return err
+			}
 		}
 		if err := tab.Open(path); err != nil {
 			return err

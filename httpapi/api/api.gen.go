@@ -195,6 +195,27 @@ func (e FitItemState) Valid() bool {
 	}
 }
 
+// Defines values for ListingOwnerTasks.
+const (
+	ListingOwnerTasksCall  ListingOwnerTasks = "call"
+	ListingOwnerTasksCode  ListingOwnerTasks = "code"
+	ListingOwnerTasksPaper ListingOwnerTasks = "paper"
+)
+
+// Valid indicates whether the value is a known member of the ListingOwnerTasks enum.
+func (e ListingOwnerTasks) Valid() bool {
+	switch e {
+	case ListingOwnerTasksCall:
+		return true
+	case ListingOwnerTasksCode:
+		return true
+	case ListingOwnerTasksPaper:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ListingWorked.
 const (
 	ListingWorkedByHand      ListingWorked = "by_hand"
@@ -219,6 +240,108 @@ func (e ListingWorked) Valid() bool {
 	case ListingWorkedSuggestions:
 		return true
 	case ListingWorkedWritten:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OwnerLinkState.
+const (
+	OwnerLinkStateDone      OwnerLinkState = "done"
+	OwnerLinkStateExpired   OwnerLinkState = "expired"
+	OwnerLinkStateNotNeeded OwnerLinkState = "not_needed"
+	OwnerLinkStateOpen      OwnerLinkState = "open"
+	OwnerLinkStateWaiting   OwnerLinkState = "waiting"
+	OwnerLinkStateWithdrawn OwnerLinkState = "withdrawn"
+)
+
+// Valid indicates whether the value is a known member of the OwnerLinkState enum.
+func (e OwnerLinkState) Valid() bool {
+	switch e {
+	case OwnerLinkStateDone:
+		return true
+	case OwnerLinkStateExpired:
+		return true
+	case OwnerLinkStateNotNeeded:
+		return true
+	case OwnerLinkStateOpen:
+		return true
+	case OwnerLinkStateWaiting:
+		return true
+	case OwnerLinkStateWithdrawn:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OwnerLinkTask.
+const (
+	OwnerLinkTaskCall  OwnerLinkTask = "call"
+	OwnerLinkTaskCode  OwnerLinkTask = "code"
+	OwnerLinkTaskPaper OwnerLinkTask = "paper"
+)
+
+// Valid indicates whether the value is a known member of the OwnerLinkTask enum.
+func (e OwnerLinkTask) Valid() bool {
+	switch e {
+	case OwnerLinkTaskCall:
+		return true
+	case OwnerLinkTaskCode:
+		return true
+	case OwnerLinkTaskPaper:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OwnerPageState.
+const (
+	OwnerPageStateDone      OwnerPageState = "done"
+	OwnerPageStateExpired   OwnerPageState = "expired"
+	OwnerPageStateNotNeeded OwnerPageState = "not_needed"
+	OwnerPageStateOpen      OwnerPageState = "open"
+	OwnerPageStateWaiting   OwnerPageState = "waiting"
+	OwnerPageStateWithdrawn OwnerPageState = "withdrawn"
+)
+
+// Valid indicates whether the value is a known member of the OwnerPageState enum.
+func (e OwnerPageState) Valid() bool {
+	switch e {
+	case OwnerPageStateDone:
+		return true
+	case OwnerPageStateExpired:
+		return true
+	case OwnerPageStateNotNeeded:
+		return true
+	case OwnerPageStateOpen:
+		return true
+	case OwnerPageStateWaiting:
+		return true
+	case OwnerPageStateWithdrawn:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OwnerPageTask.
+const (
+	OwnerPageTaskCall  OwnerPageTask = "call"
+	OwnerPageTaskCode  OwnerPageTask = "code"
+	OwnerPageTaskPaper OwnerPageTask = "paper"
+)
+
+// Valid indicates whether the value is a known member of the OwnerPageTask enum.
+func (e OwnerPageTask) Valid() bool {
+	switch e {
+	case OwnerPageTaskCall:
+		return true
+	case OwnerPageTaskCode:
+		return true
+	case OwnerPageTaskPaper:
 		return true
 	default:
 		return false
@@ -320,37 +443,37 @@ func (e StrandVisibility) Valid() bool {
 
 // Defines values for TaskAct.
 const (
-	AskAgain  TaskAct = "ask_again"
-	Begin     TaskAct = "begin"
-	Decide    TaskAct = "decide"
-	EnterCode TaskAct = "enter_code"
-	Give      TaskAct = "give"
-	LookAgain TaskAct = "look_again"
-	Open      TaskAct = "open"
-	Search    TaskAct = "search"
-	Verify    TaskAct = "verify"
+	TaskActAskAgain  TaskAct = "ask_again"
+	TaskActBegin     TaskAct = "begin"
+	TaskActDecide    TaskAct = "decide"
+	TaskActEnterCode TaskAct = "enter_code"
+	TaskActGive      TaskAct = "give"
+	TaskActLookAgain TaskAct = "look_again"
+	TaskActOpen      TaskAct = "open"
+	TaskActSearch    TaskAct = "search"
+	TaskActVerify    TaskAct = "verify"
 )
 
 // Valid indicates whether the value is a known member of the TaskAct enum.
 func (e TaskAct) Valid() bool {
 	switch e {
-	case AskAgain:
+	case TaskActAskAgain:
 		return true
-	case Begin:
+	case TaskActBegin:
 		return true
-	case Decide:
+	case TaskActDecide:
 		return true
-	case EnterCode:
+	case TaskActEnterCode:
 		return true
-	case Give:
+	case TaskActGive:
 		return true
-	case LookAgain:
+	case TaskActLookAgain:
 		return true
-	case Open:
+	case TaskActOpen:
 		return true
-	case Search:
+	case TaskActSearch:
 		return true
-	case Verify:
+	case TaskActVerify:
 		return true
 	default:
 		return false
@@ -480,6 +603,27 @@ func (e FoundJSONBodyWhat) Valid() bool {
 	case FoundJSONBodyWhatNothing:
 		return true
 	case FoundJSONBodyWhatOurs:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MakeOwnerLinkJSONBodyTask.
+const (
+	MakeOwnerLinkJSONBodyTaskCall  MakeOwnerLinkJSONBodyTask = "call"
+	MakeOwnerLinkJSONBodyTaskCode  MakeOwnerLinkJSONBodyTask = "code"
+	MakeOwnerLinkJSONBodyTaskPaper MakeOwnerLinkJSONBodyTask = "paper"
+)
+
+// Valid indicates whether the value is a known member of the MakeOwnerLinkJSONBodyTask enum.
+func (e MakeOwnerLinkJSONBodyTask) Valid() bool {
+	switch e {
+	case MakeOwnerLinkJSONBodyTaskCall:
+		return true
+	case MakeOwnerLinkJSONBodyTaskCode:
+		return true
+	case MakeOwnerLinkJSONBodyTaskPaper:
 		return true
 	default:
 		return false
@@ -1209,6 +1353,13 @@ type Listing struct {
 	LeftBehind []ComposedValue `json:"left_behind"`
 	LookedAt   *time.Time      `json:"looked_at,omitempty"`
 	Missing    []string        `json:"missing"`
+	OwnerEmail string          `json:"owner_email"`
+
+	// OwnerLinks Private pages for the owner, the newest first
+	OwnerLinks []OwnerLink `json:"owner_links"`
+
+	// OwnerTasks What the owner can be asked for now
+	OwnerTasks []ListingOwnerTasks `json:"owner_tasks"`
 
 	// Page Address of the public page; empty while there is none
 	Page      string     `json:"page"`
@@ -1235,6 +1386,9 @@ type Listing struct {
 	Ways       []Way         `json:"ways"`
 	Worked     ListingWorked `json:"worked"`
 }
+
+// ListingOwnerTasks defines model for Listing.OwnerTasks.
+type ListingOwnerTasks string
 
 // ListingWorked defines model for Listing.Worked.
 type ListingWorked string
@@ -1311,6 +1465,17 @@ type LocationRow struct {
 	Strand Strand `json:"strand"`
 }
 
+// MadeOwnerLink defines model for MadeOwnerLink.
+type MadeOwnerLink struct {
+	Address string             `json:"address"`
+	Id      openapi_types.UUID `json:"id"`
+	Mailed  bool               `json:"mailed"`
+
+	// Qr The address as a QR code (ISO/IEC 18004), a PNG in a data URI
+	Qr    string     `json:"qr"`
+	Words OwnerWords `json:"words"`
+}
+
 // Mailing defines model for Mailing.
 type Mailing = record.Mailing
 
@@ -1332,6 +1497,61 @@ type Odds struct {
 
 	// Sure By then in nine of ten
 	Sure openapi_types.Date `json:"sure"`
+}
+
+// OwnerLink defines model for OwnerLink.
+type OwnerLink struct {
+	CallAt   *time.Time         `json:"call_at,omitempty"`
+	DoneAt   *time.Time         `json:"done_at,omitempty"`
+	Expires  time.Time          `json:"expires"`
+	Id       openapi_types.UUID `json:"id"`
+	MadeAt   time.Time          `json:"made_at"`
+	MadeBy   string             `json:"made_by"`
+	OpenedAt *time.Time         `json:"opened_at,omitempty"`
+	SentTo   string             `json:"sent_to"`
+	State    OwnerLinkState     `json:"state"`
+	Task     OwnerLinkTask      `json:"task"`
+}
+
+// OwnerLinkState defines model for OwnerLink.State.
+type OwnerLinkState string
+
+// OwnerLinkTask defines model for OwnerLink.Task.
+type OwnerLinkTask string
+
+// OwnerPage defines model for OwnerPage.
+type OwnerPage struct {
+	Business string     `json:"business"`
+	CallAt   *time.Time `json:"call_at,omitempty"`
+
+	// Digits Of the code; 0: none can be typed yet
+	Digits int `json:"digits"`
+
+	// Said What the directory said to the last code
+	Said  string         `json:"said"`
+	State OwnerPageState `json:"state"`
+	Task  OwnerPageTask  `json:"task"`
+
+	// Times At which a call can be had
+	Times []time.Time `json:"times"`
+	Tries int         `json:"tries"`
+	Words OwnerWords  `json:"words"`
+	Zone  string      `json:"zone"`
+}
+
+// OwnerPageState defines model for OwnerPage.State.
+type OwnerPageState string
+
+// OwnerPageTask defines model for OwnerPage.Task.
+type OwnerPageTask string
+
+// OwnerWords defines model for OwnerWords.
+type OwnerWords struct {
+	How   string `json:"how"`
+	Title string `json:"title"`
+	Until string `json:"until"`
+	What  string `json:"what"`
+	Why   string `json:"why"`
 }
 
 // PageNames defines model for PageNames.
@@ -1864,6 +2084,9 @@ type PaperPath = openapi_types.UUID
 // PhotoPath defines model for photoPath.
 type PhotoPath = openapi_types.UUID
 
+// SecretPath defines model for secretPath.
+type SecretPath = string
+
 // Version defines model for version.
 type Version = int32
 
@@ -2008,6 +2231,16 @@ type GiveJSONBody struct {
 	Page   *string `json:"page,omitempty"`
 }
 
+// MakeOwnerLinkJSONBody defines parameters for MakeOwnerLink.
+type MakeOwnerLinkJSONBody struct {
+	// Mail Write to the owner
+	Mail bool                      `json:"mail"`
+	Task MakeOwnerLinkJSONBodyTask `json:"task"`
+}
+
+// MakeOwnerLinkJSONBodyTask defines parameters for MakeOwnerLink.
+type MakeOwnerLinkJSONBodyTask string
+
 // TickValueJSONBody defines parameters for TickValue.
 type TickValueJSONBody struct {
 	Given bool `json:"given"`
@@ -2047,6 +2280,21 @@ type PlanChangeJSONBody struct {
 // SeeRecordJSONBody defines parameters for SeeRecord.
 type SeeRecordJSONBody struct {
 	Editing bool `json:"editing"`
+}
+
+// TypeOwnerCodeJSONBody defines parameters for TypeOwnerCode.
+type TypeOwnerCodeJSONBody struct {
+	Code string `json:"code"`
+}
+
+// SendOwnerPaperMultipartBody defines parameters for SendOwnerPaper.
+type SendOwnerPaperMultipartBody struct {
+	File openapi_types.File `json:"file"`
+}
+
+// ChooseOwnerTimeJSONBody defines parameters for ChooseOwnerTime.
+type ChooseOwnerTimeJSONBody struct {
+	At time.Time `json:"at"`
 }
 
 // GetPapersParams defines parameters for GetPapers.
@@ -2206,6 +2454,9 @@ type FoundJSONRequestBody FoundJSONBody
 // GiveJSONRequestBody defines body for Give for application/json ContentType.
 type GiveJSONRequestBody GiveJSONBody
 
+// MakeOwnerLinkJSONRequestBody defines body for MakeOwnerLink for application/json ContentType.
+type MakeOwnerLinkJSONRequestBody MakeOwnerLinkJSONBody
+
 // TickValueJSONRequestBody defines body for TickValue for application/json ContentType.
 type TickValueJSONRequestBody TickValueJSONBody
 
@@ -2232,6 +2483,15 @@ type PlanChangeJSONRequestBody PlanChangeJSONBody
 
 // SeeRecordJSONRequestBody defines body for SeeRecord for application/json ContentType.
 type SeeRecordJSONRequestBody SeeRecordJSONBody
+
+// TypeOwnerCodeJSONRequestBody defines body for TypeOwnerCode for application/json ContentType.
+type TypeOwnerCodeJSONRequestBody TypeOwnerCodeJSONBody
+
+// SendOwnerPaperMultipartRequestBody defines body for SendOwnerPaper for multipart/form-data ContentType.
+type SendOwnerPaperMultipartRequestBody SendOwnerPaperMultipartBody
+
+// ChooseOwnerTimeJSONRequestBody defines body for ChooseOwnerTime for application/json ContentType.
+type ChooseOwnerTimeJSONRequestBody ChooseOwnerTimeJSONBody
 
 // AddPaperMultipartRequestBody defines body for AddPaper for multipart/form-data ContentType.
 type AddPaperMultipartRequestBody AddPaperMultipartBody
@@ -2421,6 +2681,9 @@ type ServerInterface interface {
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// MakeOwnerLink Make a private page for the owner; its address is told once
+	// (POST /api/listings/{location}/{directory}/owner-links)
+	MakeOwnerLink(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// GivePhotos Give it the photos that fit there, each cut to its place
 	// (POST /api/listings/{location}/{directory}/photos)
 	GivePhotos(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -2496,6 +2759,21 @@ type ServerInterface interface {
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(c *gin.Context)
+	// WithdrawOwnerLink Shut a private page for good
+	// (DELETE /api/owner-links/{link})
+	WithdrawOwnerLink(c *gin.Context, link openapi_types.UUID)
+	// GetOwnerPage A private page for an owner, opened by the secret in its address
+	// (GET /api/owner/{secret})
+	GetOwnerPage(c *gin.Context, secret SecretPath)
+	// TypeOwnerCode Type the code that has come
+	// (POST /api/owner/{secret}/code)
+	TypeOwnerCode(c *gin.Context, secret SecretPath)
+	// SendOwnerPaper Send a paper
+	// (POST /api/owner/{secret}/paper)
+	SendOwnerPaper(c *gin.Context, secret SecretPath)
+	// ChooseOwnerTime Choose when to be called
+	// (POST /api/owner/{secret}/time)
+	ChooseOwnerTime(c *gin.Context, secret SecretPath)
 	// GetPapers A location's papers and those of its client for all of them; or the client's alone
 	// (GET /api/papers)
 	GetPapers(c *gin.Context, params GetPapersParams)
@@ -3947,6 +4225,40 @@ func (siw *ServerInterfaceWrapper) LookAgain(c *gin.Context) {
 	siw.Handler.LookAgain(c, location, directory)
 }
 
+// MakeOwnerLink operation middleware
+func (siw *ServerInterfaceWrapper) MakeOwnerLink(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MakeOwnerLink(c, location, directory)
+}
+
 // GivePhotos operation middleware
 func (siw *ServerInterfaceWrapper) GivePhotos(c *gin.Context) {
 
@@ -4668,6 +4980,131 @@ func (siw *ServerInterfaceWrapper) GetMap(c *gin.Context) {
 	}
 
 	siw.Handler.GetMap(c)
+}
+
+// WithdrawOwnerLink operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawOwnerLink(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "link" -------------
+	var link openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", c.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter link: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WithdrawOwnerLink(c, link)
+}
+
+// GetOwnerPage operation middleware
+func (siw *ServerInterfaceWrapper) GetOwnerPage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret SecretPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetOwnerPage(c, secret)
+}
+
+// TypeOwnerCode operation middleware
+func (siw *ServerInterfaceWrapper) TypeOwnerCode(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret SecretPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TypeOwnerCode(c, secret)
+}
+
+// SendOwnerPaper operation middleware
+func (siw *ServerInterfaceWrapper) SendOwnerPaper(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret SecretPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SendOwnerPaper(c, secret)
+}
+
+// ChooseOwnerTime operation middleware
+func (siw *ServerInterfaceWrapper) ChooseOwnerTime(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret SecretPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChooseOwnerTime(c, secret)
 }
 
 // GetPapers operation middleware
@@ -5448,6 +5885,12 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt", wrapper.EnterCode)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt/arrived", wrapper.CodeArrived)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/status", wrapper.AskStatus)
+	router.GET(options.BaseURL+"/api/owner/:secret", wrapper.GetOwnerPage)
+	router.POST(options.BaseURL+"/api/owner/:secret/code", wrapper.TypeOwnerCode)
+	router.POST(options.BaseURL+"/api/owner/:secret/paper", wrapper.SendOwnerPaper)
+	router.POST(options.BaseURL+"/api/owner/:secret/time", wrapper.ChooseOwnerTime)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/owner-links", wrapper.MakeOwnerLink)
+	router.DELETE(options.BaseURL+"/api/owner-links/:link", wrapper.WithdrawOwnerLink)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/send", wrapper.SendChanges)
 	router.POST(options.BaseURL+"/api/locations/:location/mendings", wrapper.MendByPaper)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/access", wrapper.AskAccess)
@@ -7577,6 +8020,47 @@ func (response LookAgaindefaultApplicationProblemPlusJSONResponse) VisitLookAgai
 	return err
 }
 
+type MakeOwnerLinkRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *MakeOwnerLinkJSONRequestBody
+}
+
+type MakeOwnerLinkResponseObject interface {
+	VisitMakeOwnerLinkResponse(w http.ResponseWriter) error
+}
+
+type MakeOwnerLink201JSONResponse MadeOwnerLink
+
+func (response MakeOwnerLink201JSONResponse) VisitMakeOwnerLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeOwnerLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeOwnerLinkdefaultApplicationProblemPlusJSONResponse) VisitMakeOwnerLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GivePhotosRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
@@ -8587,6 +9071,198 @@ type GetMapdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetMapdefaultApplicationProblemPlusJSONResponse) VisitGetMapResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawOwnerLinkRequestObject struct {
+	Link openapi_types.UUID `json:"link"`
+}
+
+type WithdrawOwnerLinkResponseObject interface {
+	VisitWithdrawOwnerLinkResponse(w http.ResponseWriter) error
+}
+
+type WithdrawOwnerLink204Response struct {
+}
+
+func (response WithdrawOwnerLink204Response) VisitWithdrawOwnerLinkResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type WithdrawOwnerLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WithdrawOwnerLinkdefaultApplicationProblemPlusJSONResponse) VisitWithdrawOwnerLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOwnerPageRequestObject struct {
+	Secret SecretPath `json:"secret"`
+}
+
+type GetOwnerPageResponseObject interface {
+	VisitGetOwnerPageResponse(w http.ResponseWriter) error
+}
+
+type GetOwnerPage200JSONResponse OwnerPage
+
+func (response GetOwnerPage200JSONResponse) VisitGetOwnerPageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOwnerPagedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOwnerPagedefaultApplicationProblemPlusJSONResponse) VisitGetOwnerPageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TypeOwnerCodeRequestObject struct {
+	Secret SecretPath `json:"secret"`
+	Body   *TypeOwnerCodeJSONRequestBody
+}
+
+type TypeOwnerCodeResponseObject interface {
+	VisitTypeOwnerCodeResponse(w http.ResponseWriter) error
+}
+
+type TypeOwnerCode200JSONResponse OwnerPage
+
+func (response TypeOwnerCode200JSONResponse) VisitTypeOwnerCodeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TypeOwnerCodedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TypeOwnerCodedefaultApplicationProblemPlusJSONResponse) VisitTypeOwnerCodeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendOwnerPaperRequestObject struct {
+	Secret SecretPath `json:"secret"`
+	Body   *multipart.Reader
+}
+
+type SendOwnerPaperResponseObject interface {
+	VisitSendOwnerPaperResponse(w http.ResponseWriter) error
+}
+
+type SendOwnerPaper201JSONResponse OwnerPage
+
+func (response SendOwnerPaper201JSONResponse) VisitSendOwnerPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendOwnerPaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SendOwnerPaperdefaultApplicationProblemPlusJSONResponse) VisitSendOwnerPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseOwnerTimeRequestObject struct {
+	Secret SecretPath `json:"secret"`
+	Body   *ChooseOwnerTimeJSONRequestBody
+}
+
+type ChooseOwnerTimeResponseObject interface {
+	VisitChooseOwnerTimeResponse(w http.ResponseWriter) error
+}
+
+type ChooseOwnerTime200JSONResponse OwnerPage
+
+func (response ChooseOwnerTime200JSONResponse) VisitChooseOwnerTimeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseOwnerTimedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChooseOwnerTimedefaultApplicationProblemPlusJSONResponse) VisitChooseOwnerTimeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9856,6 +10532,9 @@ type StrictServerInterface interface {
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(ctx context.Context, request LookAgainRequestObject) (LookAgainResponseObject, error)
+	// MakeOwnerLink Make a private page for the owner; its address is told once
+	// (POST /api/listings/{location}/{directory}/owner-links)
+	MakeOwnerLink(ctx context.Context, request MakeOwnerLinkRequestObject) (MakeOwnerLinkResponseObject, error)
 	// GivePhotos Give it the photos that fit there, each cut to its place
 	// (POST /api/listings/{location}/{directory}/photos)
 	GivePhotos(ctx context.Context, request GivePhotosRequestObject) (GivePhotosResponseObject, error)
@@ -9931,6 +10610,21 @@ type StrictServerInterface interface {
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(ctx context.Context, request GetMapRequestObject) (GetMapResponseObject, error)
+	// WithdrawOwnerLink Shut a private page for good
+	// (DELETE /api/owner-links/{link})
+	WithdrawOwnerLink(ctx context.Context, request WithdrawOwnerLinkRequestObject) (WithdrawOwnerLinkResponseObject, error)
+	// GetOwnerPage A private page for an owner, opened by the secret in its address
+	// (GET /api/owner/{secret})
+	GetOwnerPage(ctx context.Context, request GetOwnerPageRequestObject) (GetOwnerPageResponseObject, error)
+	// TypeOwnerCode Type the code that has come
+	// (POST /api/owner/{secret}/code)
+	TypeOwnerCode(ctx context.Context, request TypeOwnerCodeRequestObject) (TypeOwnerCodeResponseObject, error)
+	// SendOwnerPaper Send a paper
+	// (POST /api/owner/{secret}/paper)
+	SendOwnerPaper(ctx context.Context, request SendOwnerPaperRequestObject) (SendOwnerPaperResponseObject, error)
+	// ChooseOwnerTime Choose when to be called
+	// (POST /api/owner/{secret}/time)
+	ChooseOwnerTime(ctx context.Context, request ChooseOwnerTimeRequestObject) (ChooseOwnerTimeResponseObject, error)
 	// GetPapers A location's papers and those of its client for all of them; or the client's alone
 	// (GET /api/papers)
 	GetPapers(ctx context.Context, request GetPapersRequestObject) (GetPapersResponseObject, error)
@@ -11790,6 +12484,51 @@ func (sh *strictHandler) LookAgain(ctx *gin.Context, location LocationPath, dire
 	}
 }
 
+// MakeOwnerLink operation middleware
+func (sh *strictHandler) MakeOwnerLink(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request MakeOwnerLinkRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body MakeOwnerLinkJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeOwnerLink(ctx, request.(MakeOwnerLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeOwnerLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MakeOwnerLinkResponseObject); ok {
+		if err := validResponse.VisitMakeOwnerLinkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GivePhotos operation middleware
 func (sh *strictHandler) GivePhotos(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
 	var request GivePhotosRequestObject
@@ -12605,6 +13344,179 @@ func (sh *strictHandler) GetMap(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetMapResponseObject); ok {
 		if err := validResponse.VisitGetMapResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WithdrawOwnerLink operation middleware
+func (sh *strictHandler) WithdrawOwnerLink(ctx *gin.Context, link openapi_types.UUID) {
+	var request WithdrawOwnerLinkRequestObject
+
+	request.Link = link
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WithdrawOwnerLink(ctx, request.(WithdrawOwnerLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WithdrawOwnerLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WithdrawOwnerLinkResponseObject); ok {
+		if err := validResponse.VisitWithdrawOwnerLinkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetOwnerPage operation middleware
+func (sh *strictHandler) GetOwnerPage(ctx *gin.Context, secret SecretPath) {
+	var request GetOwnerPageRequestObject
+
+	request.Secret = secret
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOwnerPage(ctx, request.(GetOwnerPageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOwnerPage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetOwnerPageResponseObject); ok {
+		if err := validResponse.VisitGetOwnerPageResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TypeOwnerCode operation middleware
+func (sh *strictHandler) TypeOwnerCode(ctx *gin.Context, secret SecretPath) {
+	var request TypeOwnerCodeRequestObject
+
+	request.Secret = secret
+
+	var body TypeOwnerCodeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TypeOwnerCode(ctx, request.(TypeOwnerCodeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TypeOwnerCode")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TypeOwnerCodeResponseObject); ok {
+		if err := validResponse.VisitTypeOwnerCodeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SendOwnerPaper operation middleware
+func (sh *strictHandler) SendOwnerPaper(ctx *gin.Context, secret SecretPath) {
+	var request SendOwnerPaperRequestObject
+
+	request.Secret = secret
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SendOwnerPaper(ctx, request.(SendOwnerPaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SendOwnerPaper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SendOwnerPaperResponseObject); ok {
+		if err := validResponse.VisitSendOwnerPaperResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChooseOwnerTime operation middleware
+func (sh *strictHandler) ChooseOwnerTime(ctx *gin.Context, secret SecretPath) {
+	var request ChooseOwnerTimeRequestObject
+
+	request.Secret = secret
+
+	var body ChooseOwnerTimeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChooseOwnerTime(ctx, request.(ChooseOwnerTimeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChooseOwnerTime")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChooseOwnerTimeResponseObject); ok {
+		if err := validResponse.VisitChooseOwnerTimeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -13542,267 +14454,279 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H3rkhs3suarILgboZldSt22Z+f4tH7JkmVrjmxp1ZpRxDocfcCqJIlhEagBwKY4CkXsa+zr7ZNsIHEp",
-	"FAnUpbu61Z71L7fMKhSQSCTy+uWnWSG2teDAtZpdfJrVVNItaJD4L6o1bGv9luq1+Sfjs4tZbf4xn3G6",
-	"hdmFf2I2n0n4x45JKGcXWu5gPlPFGrbUvKYPtXlUacn4avb583xWVAx417D2gc5Rl0JuqZ5dzHY7Vs7m",
-	"2a9cFsL84D7zjx3IQ+I7Y8YtmYRCC3noWEB4ZiRl2LYWsosy9oFbUqYSBdVM8I7v+Ecm+lLnLkTfGjN2",
-	"TWuQHUvA3285/3ottOj6hvn9lt+4BqnM6i8+zUpQhWQ1EuNi9n4NxP1I9JpqsqeKSKBmmBQd/UCDpsO4",
-	"/ubrZj6Ma1iBnH02M5KgasEVoBB4K8Wigq35sxBcm/NiRENdV8xu21ltn/jvf1d2Fc3X/quE5exi9l/O",
-	"GilzZn9VZ35c/GJ74c+IhOVO0Qrp414w4z0rClDqlFIfDHUKyskCSCk4ELoQO00oqZjSjK8s+ZTYwkKU",
-	"BwKVArIWValm81ktRQ1SM7taqjZQXlHdolVJNTzWbAun+zefFZRfUbVJb5/5CEg/NRyc6LUUu9Wa6DWQ",
-	"WE64kRdCVEC5HxpUQSuq4XT8V2HJ9U6TBSyFhPagjxSpQdQVJEfH85Eg5psl2a9ZgRM8kD3lmghuhmAa",
-	"tioht8LgVEp6MP9W9JB+UGmoU9snFJC9kCVhiuwp01CSpZBzIiTZm61jyPxPyZYpxfjqgnCBO2lOBFJ1",
-	"Np8B321nF7/MLM3xFCx3Cn9SrHJyXtPlcmb4jTMoZ78m9nPPeCn2fdz7wT5lT4s/bL8EZjjaO0eR5nNi",
-	"8XcotPncs6IQO3emqurNcnbxS/eX3QsvaaHV7PP80xEDF2vKV2NZ2L2zOCQ3jZUDBNl8tqeSM77CWQxl",
-	"lSPy4cBhnNbE5vHKTgn5a0NKS5mLE8JUVKWnVAi+ZHILZfRrdE6aM5p6GbaUVclfVubUJEd0HJp6iQsN",
-	"yR/MWbXitXcj7KO0Sn38iOCx/LErmTfnx1Ispk80tpuqW2aSs8tSOml9tBNmlzLkNLpAxXT6x1ooTaur",
-	"QpRpGklYuYs0IXgkgE7+tONMp7WxmFJuAPd4NNHw2fb85mGZJ7SZzz4+XonH/iRYMj3x5Ip+fey0PVTM",
-	"jQ4y210D12eFkHDm3sOJPpNAT+m8ZXynISHhfxJKEy3pNVTEyASylGKLV0fN+FNyfkG02HNF9iCBFEY4",
-	"c7I4kDXlJaGVvQyO9Yb5DN9JX4MVlStQmiyZVDq+SboE3Xux56nLZc/0Wuz06Zd+pltQRCz97JleM24U",
-	"JrzLqCZUAqlgqYlRDtyCRtxrRxzhyetX3sysZ8clFEKWT3DThu62fSds9v/cgdKO17ObfrpFNeO9ahnj",
-	"fjOTqoHhEhpYNXF7Ol15sK4QbecNN8Ksys14Hu0KTqVjUxwp30GxEdwK/yNd0J2qztvYPPN5PlscrqSg",
-	"5SnJvje6JuOEEqUlZau1JhUzGqomqgYorzbbdVI9W4HwCvXpgTJTmxMtiKYbMOyc2guh10kF7z0eD+30",
-	"qlKAIlxosqbXMMf9nfS4ip02Cz6dxvNKKCiJmS2e2l8qwVdM70qYk4pq/OvX+OunfzTqjdgtYjWX77YL",
-	"J5WOptP372ZTkicoVnKOjBY0OZwQvblU8YwUz2RuWTHsaEPUhk2iqSU53TlqEkwu2fVIfXG8kWTfyOiX",
-	"JVsxnZFYwDXgc0lFCj7WTIIaPg9WprUOdp00sBQxdznZ0gNRmlWVMbZwRlAmz+wW9FqkP9FhEtGMyqeZ",
-	"rjK/iPT/lgzUlbnhMsx7G9MGdU23QD83nEnED9FG+4U54oZdbs0y2t8OE+k55SUrHZWOuLfRMU9VafSK",
-	"pNTIdVszjxVIqgRX4y4wJGVqY83FPVBKGVrt8HPeil1KgCstroqKsi2eeDz4a6gMea8oR1mQtGCvQZas",
-	"0PFoiuJ5qKVY0EV1QDW2YhvAP0u2XII0BvKv8x4t2KzVUXY+a9QAS9GwDL/2ZioNaZMbDFUVuZmOrYVq",
-	"t+WZY9vax4jT7df6tXonRN03wns9CpxaA+gnfsZDVTh8C2fwHC3Zd3DNYJ+4F62dS5bGjj3yXJk9B1IJ",
-	"sVFGg2icPgdUbo02wCfwaS29CT1GjbuFbLHfawkSN16SXSyB/karXUIkWJok57yBjNFJF5C24bcAOudv",
-	"bLnarBpldE2idsWaUGLdFU+JuXYPF0bTMrujzB9UE8GLJOU1fBxgjJqF+Gm7d+Z+4X7SacoJVkDKJG9+",
-	"CFvefqLbCxJc+MMcRVxDQlV+7UyzC0IVUleias74iuDdMO/zZkSBhGa6KTps6cdXdplfn5+fn/eoZJ44",
-	"SYraCNIJuQb6zPyM25TvOkGv3RvvzDE6PYbZS0/sOcirzM+pq94J+ei9eLp5WmTcbxWsaHWVnV7PvPNe",
-	"ts51zWdqTaXltS6ivmus65gOftXN1I/oEU8uT5F3Vi626bEUVSX2qWPwo9iTLeUHEqgdpAn6u1HIE3EN",
-	"kjCO+tfp/TeU/X4Lm9KKkPXHrxKs3ATGRu1omOi82a30Lotic7rD3G77kBv3mO9yF5/50E/iOnXrHWJ1",
-	"r6QYFoSP+gqu04qdNyIGTu90LkEta08kd8fmjJnkzWYfTpJAbGuzJ28xuHt6qlgFeb5bMl6eRCg6nWHm",
-	"Ky/tWylpO/CYbRhPnPNnPjpnbjfCki4c5S6Xk8gfszek4OBCw2JXlcY8VTbQdWqb7oUsVdrINQrEHN1S",
-	"yl29xt61ztEBNwUubx7R3n8sorhbSm5Lhcrqc0spthNpc94GH67VZtQxw6H2yN9AT8MFucm4gdJk4cvK",
-	"mXEnLt6MYesSFU5nuwYm1W3OpUt78Gb/1tpNbtz09OtDwl5fOFfvaRztowaucuEbf8SSqqfSGQ1dLL0a",
-	"KWSJf9pxyJoqwgWpK1qADTQzTjzPDueOLZSMXtn/+2mwLj+Y5m7RDdUt9VrfjQkXOAxJkt6Ua5B0lThl",
-	"LUU0ETjYLSpWZGxtsR8uUf0MMuqrFlfXINnykFCLoCrnhPISndX4FIvdcNGMdrwEebWnh5wP19sfPcpD",
-	"Q5TwUiBF/JV43o4eXdRP6oNFMCR6rxP7aNc1p71zjJnp0+pt61Nd+/OSabPMk5Qco5QyTczQBANqicyV",
-	"pK/k70rwJ+/o/idQynBedB2OkNyj7Evuzl2nGUWLTc9MY7+O2rD6sagtNR/XwnCMtNlVrdPRJtpbkKQA",
-	"HgSR5SGyBwwD2QCMIoGhhvkJGxXmJvt76QY43eEP6Foy++uSppTVAZx+YX5cwGrHZwnOzln0LxyTMFBE",
-	"cJdWxLTN8nHn6YZxksjWD1mc8cForl2nnpwe4KX1Rzc0TR5aCSVwzWiVMGqDBbSlH18DX5nr95vInxBf",
-	"zUqZC2bAw0cL9bZIGCE1yxdUwwsomErGhI1qP1xEX9Y0GchL+yp6T+NJgI1pnY6g/Sw4XJACw4JDo46X",
-	"drTUh3ZqZ3NgTsOn+BNZi51Uc6IoK8niQBzbDPQxGc6xdPVfipaW3CLYiijZK8NII6IYEUf1mJN2YcMY",
-	"KXbzHeluzeQTAWn7oxcWZKfAOqvTFxhVCkaq4oWoGeR8scG7im4RTGfB+Ei4phi0VLuBJobgV4aQoHQ6",
-	"/mi+tpesnW8R/Z4J+h3redYgiD7WEQxLm6BZkzMRM9k69aDrWAU2eG0f72bEFaS2xdwYzsDdC7kxF0Da",
-	"yJW7ChZCZFJojVlprFKbAkoMuTXwpLHsqH06hv+CUfONHQq8aPNDp4ihh5wo2223NOMRt5d8RgEVcpPz",
-	"/IXLl0pLNygJ3nLet1MIzqGwV9nicOVymBqyGHqZ/9jE191qZTOFVH9wL3b7ukvTrzCsJ0ze7Xu0e8Gk",
-	"9YIiMFs4vM3R75Q9L1lCRBa7pJlnNAq03JxesWLXwIlaC6mBg7MY9k4SDZc23eEOl4Y8ToAN873HerXb",
-	"C/+1OdKgk3Kvw+k+TWXKJgJiOpBYEkoUyGtW2PQizANkwVZeMqgwKduI9W3S7MJiiBHONfM4TjjneRk+",
-	"1nv4qDNDHdHXUsKPHybdSdUPTrCMiYhlxeX+2AnVGS9NJSn1c8w+d3u8kHSZOFsLUR6SDkpjtahCAnCy",
-	"AajNIQsRTS70mvEVSuUFYJXFoYZ+nyF+LDW578vUuV9QBcNDBS5P8mbxHvxUGCM1xZe00K+d++1Ih6BF",
-	"2tmzpXKTSTYp0upbV7IQAL+VS4kWsUPJTcGN6+baoXxkYntUa8kWO90ZQKZqo3K+vXGCNKPyjI9tmi/P",
-	"7cR6Mj4KqmEl5OHJM7/UwWkf/tU4jNIotfZH1km5lRS7uqMyY4Ts8TGA29RnHLn47eyG0u+5p8Y05MMg",
-	"1BjvIwatkiNta8oPV0bvGW2Y2FcV++dYm4bxNUim6aJKaNBvqV4r7zqKkoEosX4Om5ZID3gp06qyvpvI",
-	"PB0+j8YoyPmUTm/7hCZRrKmkhQaJ00Y3IaoVVsw8MrPjK5DE370n8gVL0q4Wh3zVAv5mR8WHHyniFN6E",
-	"PoKjne7ozTikpoetL5M+UkLpQREtSI2u4Nt+xugjg0lgHu4kAY6GR/T2NDipdQuyqzmJ8/gyiAyAmNMj",
-	"Wh6fnuODeLSCNnnaO9zmnuTtBVTvJDwXVQWFTpbc/gDiL5dvfiZ/ePfyOfm3f//Tn/94kk23tKMkT/pQ",
-	"D3g6Cb2J35/OtNd4c9GgMLskAYwOn0203Lr5jYgspoOEfqD0FKz7+dQDxsu0nOlKnJap4DiP5RC6gs77",
-	"80TsYHOcRk4Bam9rLYWCJ349Q68zfAu//pLpVzq1D7m4dndlj6NFQsv0ixzhoIqy0j1LrgTmfbsizJZV",
-	"upBiAzydY5JNYc/7RzoyQtw6I29EeLLJN3deCE+uNBdqnaz4KVMpEidhnCh+4yqw17QcFsBZVKLYJL6B",
-	"R1M1ZWp+XS7j14c9l6yqMkHPZSiwOPV/NWmqvvg8hGIKsQVFFgejPUC1DCXWqFXwVq1fq0o15Ys54ICU",
-	"m5kuAF1ZfgXNuPs1cPdcpni1SCa9vDEXnrkdKtDg3WRzQhVZUhlljApZkpXA62HAfpzEgnN+fz+vsIVz",
-	"yy1hiCSfiWKXKhUiC/GRME4MNwcVz1/me1bqNe74Ghlt3pRnalFjAeNT4qraiLk250YTEAwn1+bn9cDy",
-	"g/3A5z4OfO4w6LkjCn+cmRfNZOazda/0NcR6Yuk7WPYiWAfKXiGhoCpVDlVVferRG7PtRgFOuptf4l6J",
-	"kh6s23aQxuXn8yJdk7aETCH5EuDKmc+ZHFLLW1sEVcAjrcQWrN/GGRNLALLF2MmSKo2F36fCZU2r5VC6",
-	"WGCNdJwGfyMLWmxcoaHSzVFuZCsbXX3oKfijqMqkheOKoo4yzr2zPchdI7psgJgcQFvnsS38StLFe+tz",
-	"Zc/6xgtxU0s6kuEaZOqLQrlsQHzCT9ytZ25lZBPYn2xGxxFSW9llmLbhUHdcIor5dXiGScvP5lwkKYwJ",
-	"uql7mSkUlHNybiyzr+ZH2RbmwjOvAC+tJVXSw4WRyIIDKaiyYwInFSjkDk4qscc0MXMU4v+NVVT4C2c8",
-	"8d6ardYngtlXs7Wyb1PXIb49TOi6eq6BD4v9TWS0m6Z5O3zQTbJr//BUnuacOYYaz3/ewZWKBLcBZKhC",
-	"M1laz246Ez1b524YQXkWGqpPML+mXFa/lzlBJMdR0ZwW7HNaHA2aD/k1dJH/dUPoVNJZPpOsO8QRfs0P",
-	"MFFGl6opH3r97NeHDGv4CIbVp1BE2rhFyAjqKRZsUo58blE74yiOxBwRJ7U9PzJlY3apeAI1LycpN6aQ",
-	"b1gCgq3cxQ92OP9/FBUr6eFHrERN5hgNkmglFKxMRb8tXtZOKnRqNnqKWLZOSKT+5AtMohyj26URpeWf",
-	"32+3lJ7MnwzFClpVVz715JQUHD5qorQEbd2o5lZxNi1mK6MBR4kZxdYdUluszhShXO3BF64MwzCrqqvh",
-	"9SDzGUgp5HDyIgW+N+8k1VuWrbFsp5qitV0Ku1wd8rj2AJuhygzO5GU65Ly2DJ7yAFilwT/gFQ7cIr2H",
-	"6hrIVnC9VsOnEZ2lVGa53eirGuQVLi/p9MECH+uRGb51ogZ+5WqTEg6hGgqf6zgwWxBfyK7EJ8GfOOm4",
-	"mW2FGflPzTVtEzci74DzIjjAw2FwYzdnQk/lzmi8eSYOo51M6p9pZIFjX61N03d86wNpJ3sejlkLEy3s",
-	"X7RZEe+645SVQ5YA/VX2EZvlHcPHEQFfRp/1ALeNeJT2T+yMhhrxa8tofjnJVKEbZmao9g+j8/gSiRjK",
-	"/+fQsSV5MKcupLRSinpoKm9l7acx57gDSy19pA1fMr66wg16GmAbzdLJAhQrQTkrDTbmktpAre1xp+H/",
-	"lZLuk17BMafTn8EjHKZtrQ8+f4nY1T1SvTqfO6p+IyKwt3/mcO9eNdzb1ujqumI5R/yY8o9E0Ls3wttd",
-	"GLkG6gAJx2Zh9IMRVv2q+9vKEsFXEqWCQNu6ggwKVH8VX29OQ1y76IgRxzT9590U3armYUuTbMA13aQq",
-	"rUBrS+vO+hT7VCbXsDtljCe1G19K2ikEgOvmy/ukLhSwL7w59EgRxH9Rc4Ip5gq9ZjUmBFh9TfDTmqFB",
-	"a2ln4PUD8vmI1N75muxSkruTDL3lyxPz2c8ZIE/rbE7+IlkBg7P27dP2O00FoB19GM4gLvUGOINYIpW9",
-	"W9nYXJcVZXygc2raCOgNKs9DnLFBE8Tpz1vLT/HV63C60xmWp0rHzr47GObr+IISs2aQeT658jXjm2do",
-	"F45D0cK47y2UogYkykWQs7pQ1ktFA+p3Dy4ywqHO40KVU+cJksAFSocgFc19j4PhhobH2kscAjOWSlu7",
-	"Ah1SCPeliJCkkEC1xwvCt6wPG6vztzSNGL7YqcMguCLmc3YRcsnl9LqYL7pdMlDnFohtRC5RwG5LZc4F",
-	"07VziBgtq0GrzlcC7YM1iTVAe6YAkcSNQUk1oVU1OE0rRprK1SSVGSfOz3QbQhNxAN5fnw6a3szWjkNc",
-	"IVBC46sZqMxn4hpLj+lpXyBiJ8Nn0OfprWumPBa9GJUneIoL1um498nSqdvA7M8oTDKHfJc8OhGif6bG",
-	"CN9WjBcjPCVr658d7mCI/LlJ99J2aJ1UpjVADNyz1FcLWCeBRfAclMxmjBRiCwjavBqemxjjcSQLQcVY",
-	"QLkbFcykC8scTnbImrCuOfOsl2L7Natc9aHh9FwSi3kFdf4BMDArQHDprrYJiBXTHEFbjmjDT1KI5ZwY",
-	"FiTU6BFKR8kqY7alQb7JZY4qty0nTMZtfokD9cbAO57BwT5iN/ySJcZ/a4fGtS+ZPq78PKkRurKf7oCa",
-	"GHVDy37gQadcONgJBVQW65E8rGCkxNLiSq3FPpX/wyFU+hGl0aW8w/wyx87mriM7rlnVYD+asVAdOKJu",
-	"dP1raXXq1OnyiBmjlnD7YqW42vHuSxgl+kVRC2qoEVckuqLFUMToFbJmt+IcR3fW2zdwW/q2DsYRf88D",
-	"sOXe5ySGSr5GlYo0zObOae67DlU56fw89Y/04H2gfZgS89nYrQfYGIM8n7POony/IWjew2y5Iyuuyd3r",
-	"Sgp1SY23nOG1uTXH5Np3XrbHEWgXdjZTjZdlPxU+3sEySewZ2oCDD7RrJkSruXWOwZ3DyQidTrLrSXj1",
-	"ykhnuqvK+NjA9XKKLgleqhZOVarHCeVlPwIMPmVYzbWt6iysNc905sl2l7qnnfHv2+5D7EFiniR/ePXs",
-	"52d/nDcBbqYV2QosFrEV8bny/wHwMB3pGVFGeTq1w9XD/9Pqkp4lIlQZR/wu/0bEdHeG/TTQK49B1RuF",
-	"3Mcpra2S/iR2+phy3btFDu1i1oZDGSdLIQsYBo2YgSaKO/X5ClwPNepYDHeoi42SknwkIOVIkZltzBSZ",
-	"d5msN5d4ao6zy9FnyvVUMGcdm8wtk5syTqqlNuEICCrq3BQOrV9AiuA/UVal/ZKN27Tz2vSNmrCTlk7X",
-	"iZ9E0u2DDcj+MF+/n+sN3P0/gVylamJyLhdFr6FEQzLtsrLolakM+aaUdSH02kEbl0QLEjoROH55apN0",
-	"S6YfeTQyxm9kOzsszQ5Yq6HA27dGGYiupsUhFgENzVJs+MbVJh3n0Pqk3zaRv8P8Zh4SlkWU0Xps8id1",
-	"iV0qLzYaNUp27h/vpOuCSxzGr6QW23hcEvj+K8ZzcUmrJsXNMNuoXpHISsKGPg+Vg0/JuXOHEyxiTcqm",
-	"fLc+KVCtHxmnxvYNNy/Pd6QJrflwjdFk/BfSFK8zoaGxrX7wjUyrn1DXnKhf64ZuzgPADrzzmFI7GAmW",
-	"VdNVbrqNJnKqLdjL/pGaZ0vzT5VodPZ0gzakox1G35xHAFlGcYjjOTUrbEXwIIUlqCHusnRU8/NrZ0oE",
-	"gFpLJ7+9TUpb4IV5w0hZ5suAi9xk3wIxj8p9qNLEMC/iGrn+vz1R4SQZ8mvIlTdn4WHy8dV01zRXmmAh",
-	"u21181Py+KsLwsU+63XdQjZOEFVNWgzxNb0GcxcreohsWIQGjUxdM6I3ddMGxlhwmzRSjQsahzvSNezx",
-	"Nb5mXcnN8C2ejorMv/rzn4ZANUe7cC3a2Rq5+lAc2j/uBhyms711zZNGa2z44jtnyQ1caPbIcGphPzr6",
-	"YqXdyrRi5XD6hM8ECWMHGNp6ySnGI4nm1WlHNZtXcacXHa00SLPY6/R9tqh2MluV33FLFrTWWZD0nuYH",
-	"eiQ2W8ZmX/qi5u6iLfNQ98WdxzVad3iUhrY2YZtU8NC2TbOxMNdbC8MqCHRGt+Cvy1inzVYlTawCmPFq",
-	"7izKIbVmrNTrAQgK7YvdUr3hpDav+u3NXPT2k2GDmhvf83O8ioCwPFgNQK7LYIy1D1RGF8K9tEm+2FJ+",
-	"LUgpMA6uADKpAZ1HahSv5xj6aD+G7UCeQEl0TCaLCm7SwHxJd9XYZm9d5zO4kE70FnMCQsuFBvIg6XNP",
-	"Fni+WfZnRmjGD1fZk9FxaIa2sHO73Z/7791OJ2fG7VVrruHrYUOy+29xLrsOyNUA49YojCR65xiU6/TO",
-	"GTyqez4zWAejJnCqpmHFRP4MVfqq8118ooNb0tSwmRDp/ugtzjx6jX2ESsVhD/SPrsWeO+07pLNUTOsK",
-	"iBRi6wie1/u7v+ZTVZgixU6TZCuxlOhSEXM7F0Oex2M6HtH96AC02Gx+ys/JA2FzivmuqiyInpY7OC62",
-	"982kB5fGuzbUNymQD9+KxxloB2CC8XgrwEjUN/xFsj9ub/C1KcZNGKDTxE+7/BdohGNyZtPAyjE9qyBA",
-	"zJqzQFk5QYV2qNi1s0rylKtYOYahzeCTRemoiR/x6yNFGod9JonCQreNyC6IGuumOiTwjskflyNAOzWm",
-	"eXeOtGnWGs2zh/FLUJsnb20pTS/fm4c9w/N0v/5sybyd6nC6Wc+9zf5NooO3yzyjMzM0AAd1qpEC05WF",
-	"dozgPjFfz8dIFgeb06wI5rJadHOl6QHK0LltPxbr/OgcD3Lh47Ks7upwAzyNHXXcGpMHTIJKNk2FMoBn",
-	"jCj2b9S2XrIfxC6DI4OmH0glMLjhumuToJP1ODfCc07MmO/Mw3LSNAgojO3ZvHv5nPz7n/7Hv51CxoDO",
-	"9QhBbPYxOV8RDGSqUiw0I08pMdme9Ok2aGmYSp+gFRqGu9WlSPUuuBJvG36lEmjv4+aZz/MjTOseWNw4",
-	"BfN4+gHAOCmYLNpposxKbCkbXeQpdrzM+MoZL3cqV0uc9QpKWDGlJc0ayIr9c8Cut4ZxLzUhBj+zZgHz",
-	"sP5hqtNzR8YbqE/WcDvqfBcBXWQb8xhh4/rGjjVZPB7IkXVbA7/UEkD/RGvSKqeeKoeju91vxQrbGKUD",
-	"xH2n10Lm0kDyjYStstwZqhlUDekGmkcTycZkkpzy2q7xJpxyCprNNypZ5p32+AqxaV9ukSeULfVVQTMB",
-	"ky3wXbo9kSxB5sb8xy4dnD7pxmCnFY3m33VfjqeHJc+DSc036iaE3jYJN12S2ue6dDaqXi5xTSPwTBzg",
-	"ckpPqoGn/L1fn3/958dfff34/Ks5cX8bi8b8mQRgMarFVQb5v19Z2/MOqPhIb4xLtC0Kg8UaU1AtiV4j",
-	"CizTyoPJ4xMIFanFuKKwmsosY8eg6SNGxHLyMcGKdMVVzfqhB5h1vYtT1Jujbt75ZuY5LJ2dHC7YzLNu",
-	"rGGn6xJnPIUcC1DPRzDUufslU9Y+UJC7S9+nEwyuYr906M6jl6u0kHBViDKjttJVf3ch8wxGiem2g0Vu",
-	"0sRvLTiMxA+QohoOH4APR73/XNh0DH7AT+Du3Ftz2jUrQYyUBXtYKKZ72pmcAKiPbnRi3XWZ67dku23u",
-	"7GfKWhw0E9OjBbzKRmo0XVVsEL6Ue9BPMKzBrdJ/ZN6Q6mjGwzjjg3t1NGMMg8nyLrzoBDfBlUaVPVLF",
-	"m951TmK4a3seQRFsQ5psjU5Xd+E058RzXWS+JS7uo2YXnpKRSdHcjl7tDwneaIx6LbK5gcIpcaKp1Swj",
-	"aOhOFsUKTmNMWiVh2Ba+84k1o/ew5SM71YKXOqPw29zMkf3rb9Sk3n1p7iaT9y2o540b9Mh/HpbXVrj+",
-	"yksBrta8P0+AXg9ysbqP+Rc65vsO8EykMHXTONfmJLmS6QAS3XIs2tL4MWqfjObQs7DwqMPhTq9slayN",
-	"GehQzd6wUtAy58sS+3S/+46uV/YdP2xyIa4f5vM1pPBzGvbPNJlwyNRxy1JfcDIgeDW2I1g71hApr6Nj",
-	"DX7dXY7FMdXE+barWjJaDSz4xhymYzHhlxbyCG1wo9nnrn3N9s85upsHASgO7azjrvMBDXb8NP/WVD61",
-	"p4nCZVzhO76RSXQ7ypxs1ZurZI+l85D+sbQ4DZiExWrVH35u6qYcLl+YWooUl17uDkZWLrPAxMGSLugW",
-	"02MX6Qr8MXSdOiqVxxJGQmP+7hYr2BaH0MVzcSCu/r4vsZ5xjSmcQ6RlC1HaVc1b6jbLTm/ZIV1qlQVm",
-	"O5Ep40omPKBatmrzsmkVdps6+1yR/ciCdvutgRazm/kNdLsIB/COgMmHQJu1mChlruJMVVrMlbAVudRM",
-	"UWx846atuI77KUUnOW/NM8609xaNuGmPOy50gjTvtGJlP/oN1js9Zlw9OkLAAd4PgJMvd7WR0ERldm9c",
-	"2KlJ3o4KpApmD+6LpUazzOTOshV/xd/SpHVh8TySrZXMBx4pEh4ZWqkMW/HMwYT0Cg0/dnreWo/scKfb",
-	"4BhDetQNQlb2UxmPrXxZp3Jg/AXTWz2YgJLv5RwPfiYGZY3gBMdkjTh843Sa1OCFdeal1i2U+JPimS4o",
-	"qooWYxzeUcpX6k65FfWDqeMmleTxGCy6q9OT4Fhv5eUVk0Ts+VPCBfEdE+ZGHtvixGPs6+0WMiiOg/fr",
-	"No0gjpMKpyZzmNs8rHXYqbbEv8mpNrdFUjZ19IG8RfV9PybGZRg+gbmwlgBES1psXLvbpvvNMatwLUUV",
-	"Q0y5k4Yohw5MqcFUunL5PegPbWWWHsNlNWmOzcD6agGrHSKLiBKuBL9iWl3tEZET/w/VHtKK8StpcSsb",
-	"/C0sdVruLMtXtFYtV080AabYgnnIBf95ulAWUGLNyhJLr1HqKAfZGTrZ7JleezR1tVM1uLwKCVbj6UXS",
-	"8jQ9okRrXqkdfU9XKyhfM74ZhzN7I8z+/iT8LHyCnWqyLcu2pmzFx8YCWgkyuUQxwWNnfPjUMIX+vfUH",
-	"j9bm3zucnxM9PmYsC4kXUmT9vh9Q39Agvf+dqs0VdWDIlRDNP0SN7LiyNSxYip7k61Ak47+8tb4Nsed4",
-	"IptN/HV4Q6OuxLQQmBwIeTeoCsSDD2ZKe2zxashyy4m/9/BRZ8o58lk8fWUY6eKDZM+GD1hs0O7RjlEM",
-	"bDSrCNMXxAWT5gRjSXNiuXeOvdznRKXrcNJdFFpFA0l6uOyGYwQSK08zSep3mNzfghwf8HQ+zivqXXWc",
-	"RdfT6y16Z56uK4jxyT2RBooSsb+RYwCbC5yKEitfTqF/jFaM57pBHD5ueBeXxKZbIyMOiGHS8hjpmKpN",
-	"M97wyEUa0SbAtLl+zsTn0GATzzlhS6fE4+1PuNiHnsYX5lnBj3z0GZV0KeQVvXItXTOZyFgzSlwHzd4B",
-	"nTLs5akXpDuVlKCZCEHE6CfGzV7ITVKqGJnfAU2BMTLX+6W3FWOd7ObuTKsgnQw15i2byrbEJozP5jcO",
-	"HNqYkpPWTkd32JGh27NdK16APUCS5pAkFIs9TXosXpXI3HvXvDKckhEsfZyNTnO+iQ80mWq8W+iORh8H",
-	"BN6zmD1EC7JlDQwTAqSOOnxb0GuRZkHUIMa1qbf4E6c0RVKuBIcTNO3/+7//jzIyCf1l6ilZiz0ipwDH",
-	"d7So0u7Ajk72qYaTRvoZQe2YtKGephtXtrFGAUk9akuxERz6S5wc/Rp2dXqXi2R5QA63qXZ2SVZwHZXa",
-	"0/5J8JIebMfip8FGN7vtWw9ioJhsWcldDd84P3i20eLpvz8ERezIj0ZlxUDpQQ6ApKcgq/tZWT/Ms+Cz",
-	"5rzYDdkG5c5W/2pIyt8MNg1eQPuTDrbIPLYgcsgS0u6GQLGwQj//JGcIuVFrgNRFr28K0joe778rjf2B",
-	"9lgxevIIuGxP51zDgLGdnzqwnOtc+LkB5x5oWl8dV7d7JG2HrI1BG0uIbljF9vI78iTSvJQpEsulMyAy",
-	"8kgw5uPgM/5f//kovch8NLNCG9s/8YKojvyPRDPzRikdlgTSWdXbgwaRj/SPaeCUyx3uxAjvCJ3pXHZ5",
-	"pgor09c7KNi2YS62x0ekwHYiV1d775vBIDsdYUTa69hz2bi8XPpjOJgB2diihjt3TWM5Ij96kjmiBkaw",
-	"U49wjj1vnTI8tkgodpLpw6U5UM6z3ARoDfvMCiE2LCRyOjvzyj/VEKJm/wFGtcV46zIRyv3+GuTBlofj",
-	"IfnrNQLuEFVIAK5IKZ6QS7bCek7c7rdvLt+TM1qzM/c1iy5qO0I9UsTODAuvlDM6lH5C3sFyp2hl4ad9",
-	"6pAxZnylJlnbytvtU/KfthLzPxF1Ulko5SUt3DE22r0mCO9BFgcLh0L1+gl5z8zTZnwz5jfffPPvc58G",
-	"9nexMFMzRsg89HwuYSswcq2eBEXwYoYEiMCFL2Zfea2a1mx2MfvmyfmTb1wWEe4NEiOOpa7spW+kFToe",
-	"XpWzi9kPoJ81wVQJqhZc2c39+vzc+99dqAY7Ilpf8dnfHWaYFa/D22dlo7Ao2o7Pc5g//orUzX0hzP0s",
-	"JKmhdrDdUiMOW8OZDbD0jt0OGy72xIL91M4N1ybWs7J8FppNmIMKSn/n9JLBZBpAHYuS9LktDrTcweeT",
-	"Lfpq6m/37MQEG/GsLAnlfkA0mxwWPj7Y4tuzT+6vz1ZGVGD18va+vJCijjemRaE/JW4KugFOxG6K1Zix",
-	"4uW4Vi/NktDZQLeA3tuLX5ykdMl+Tk7SFlc1+z2P9q4nS/bzr/NZvUsw7SW9hofGtee/Pa61mXnRTkfM",
-	"6irP00LjHRr/z2xBwJ2QXwINXabvm/wS6Dvv3cjtgSu6n0B+Y4I2XviME0q0pNdQ2TwmjHPUjLe35cz3",
-	"QsjtDS1vuTNt9d9HYrb042vgK2MhfPvNt9/++fzbQVGUhN5179t5x9toSE4oUSCvWWFHtUi3P4D4y+Wb",
-	"n5+2cYGuoWx2NMqpzSkzzwNQSQ+RDL3PwGhVj5WWrvavodLxZiVJ4l6c4Ep0QxkuNpQB+VgZcxHnp+ZE",
-	"cBs2QJ3TVZJEVBHMJRilufz5WggFdyR9nruv3zOntj6bcG3vqSLOmnFm4ATb9AIHxJ3AvhcuZUX5CBHZ",
-	"rwGhZYJj3VpWTwnu5oIWG4flzdQ8sk9cP0FmH4l2tgGYyvJ7wGW6e93dfmuo6u4nP8HpqCo/WmhVw2SE",
-	"t9qlsD/3TVruhPlx8C+irttPY8vDU/o/w2z8iVR1R/sTtjz7ZP/43M+fs7uUBF2EaBhxAmq84fFgR1p9",
-	"asDmEUezt0br79TUA73GDe/dAmbsB8Ho97S/tgpoOu2+l9fPGqmD6RS34YGcyHrdAB3exV6GzjX3Kq+a",
-	"Djt3La5CNZcWyQ0VxeYM/Wt5jeknYU6iKDZ3dm+IYmM+cv+HSaCCkRSUHPZoS02wE2ZtzpfpPZxPbQB0",
-	"SatKkXIXgvd7eiBrWmMCRrNL4hqkC2tlrxb/zM1k8WUharPU3sc9PzUvoAfnHztoHPMXFmBpFjtsAglt",
-	"sj3mWtposv83eutTybrpT9S2HVfiC+fo8mdbM/x5qogvPaAD400M+NW5GZJ+tEN+fR5/4KvEB369S571",
-	"+5xhW4xNTmGDmYGC786LeUSMJMrsveFYuAZ5aBJO5k3vROdZFksMPdlhtg1HR47mLqaOGv7fi04fejgO",
-	"VevjdUzj1Ild8JSXTrv3JfLd2v2LKEI2rQfnzrw1012p0d5179Vhsru1aR3qYlx+m5KMfvYpPP95vLoU",
-	"3u3Xmn+DbHD+22SDtztNKGoKzuRwCeYngBZ9/HC2ZBU8KdR1lzT8kfLyFX/Jqvu+5H8d5j90008EaRaM",
-	"02Tu/MkOPb/8G/nDu5fPyZ+++vb8jxPJVAu+ILD6H9M5RevwWgxBdDo5dL3bHc2+vTbTgPKxTTG5tRRI",
-	"XgY/4ide8QfHKGOkTsu47CkkaJ5NC6BMr95GsaES4SKYnsSrj03mAjYl8t+eKmJ3nsRxmRyTOIHSqR79",
-	"zT9zH7rRMdrKQA0prOP2ZMU0mLSknRshDErbdN7pj/DhcX/mSLh5nvsEkt/S0csAPXan0GGtabp/g63O",
-	"TGeIHWeW5Q51nPEVsrJcfav7QCoZcZA/fqpEGiNKllSGFAeMgCBvWisJe0wWYguY5xQpH4HFJF1qdfbJ",
-	"Jd32pna8MM8PSux4KeRKaA18gmWasUBbp8VB7Cyimj7UPmEydybSk51Q3cMP5FQ9++OtF/8hsWqCcDpE",
-	"iS1ggDYhc9oTCo64Vy/mHonY/Gm0x1cvyB8iVx2yj33kj9gxxjwT+usnMmaahO18xsyYDJlm26b39kU7",
-	"1mcVJHj6P6CeYkf/A6BumJlGvOyPJXyshdSdKvn3+MjrqNHhv6hS7nXoCQj/ulG4FDHKvk0XxZJMZWPC",
-	"TbudsBlL3ygxJ2dsLOYO5UwU7EkgpjE1yV3yZidJg7k69/4fUohqtzUkQ4pt0UV8HRmVSyGhoNYOyFLI",
-	"P3Pv/uGT4h9MCsCaT8IUqSkrQ+M3qskWDbEgV8mSKm0L7xI+W1s3mnDZLmmlINHM5i5ds4HEuSMUfp/g",
-	"RgIfLzBqUVLz2DNM+ndYPZab9g1eDZ41W/Ub55qGjh35HLEfHbrvXdwOOPaXyt/70cHHJHfPYctMk/KF",
-	"g2EbK/iozQ2PFcOIYkL2ABvX7Yoe7I5hBo1RIokWzVY5qZnfrEtNpX5ly927tmu7qzSrqdRGkmwfl1TT",
-	"LrvcaSJDsGrx1hh06RxV85n3vrRH2VEuwQ9TaiFWqKOLQCxjh0TMAEy7roHl6f6ffbJ/dGaeRFxwR4cn",
-	"Ty1zehzowkS6OHUuFUcS1JHXVJHyRv47O7cjy/+YuGeGMofxHrvW4NnYjRn7X2aLvpO2UgnISoiSSLFX",
-	"LZfXCWkXtOzzfX9Hy3diPzST9YEpvWYoaVuvG+aV2O0TPc7chUytlBdkC7y8KwZ2WuTtWThlNf5EdbF+",
-	"7r5wc9VgMAzEveoF93RubGay5QWb24z0tPpac3wqxjePizU4BJlcljMUG9+W6ta7ESXwf31+fj6//+0Z",
-	"5KI2632GOcRD3IAfAp0VPai5w/lgktjklQmCxGpD9rAgDpgN1FFGtJtps68qADjmxOBr/8wXtuLe8Opw",
-	"0mDBYwWmDDX/24k/ajrTbCCLIAExgXKYpzhsy1QBjODm68ylOeWLs0/+zc/HqQQ97HKXOoX/RDf1Jso3",
-	"bjykHKtAjjOPoCmUtu5ZdoNYkP+IvfDmN44d9ezbGS0KhxB5v/PLKqFq88xO6UGwy9fnX9/zV5+24ZPQ",
-	"ojCKmhXUUJID6KmuhbUwvOpcMVHsqElT0ERcp66HLDvhLB8SPzmyTZaFlEV2yWJmGVUqBi5ClfsKQSGS",
-	"GLUBU5YLfXUSYcz4KvAjXzrt6d7EsMtt2FszvDks4ZBgco1F1R/OvEVF2fbhsO5zM5348pyCfXFq/e2j",
-	"lw+Zl8KZvj8B/UxtoJzfhSDGXW6wtpt8HQsQTLBF9wgeFiU8rOv8ucUxnoZ9S1C16055VHUEvDRHntYg",
-	"US7gzaZqoBtFEDJZ6RYOagQklIVITEMB/n4y7udkPHNos5QYpiaLA6FYmeKxfRCIcdzBOPtEtYZtrT/f",
-	"+xHpf8FNrdvF9T3XICc9Ur5Tb+Re+SrhXTmBqy/h95NwTycBN90F4UuwFgLCquHBwEJ2vUfoBlf0zjCJ",
-	"mADXI2z44yNyRqVkvqPbAz8qaQVKlPDMreFfSOu1DfzEFhaiPHgwNMsKjNvmciO2vD48II1X1IepFV4P",
-	"SDsAuPV3cXY/4uxHem27I4r6QMROBt0XQWdcr5gbOCHPCgm+3dTD4Gecz9QcXdMVXKUbY71EcH6FZZPz",
-	"kM8E3vlv7oUtLcERGlETn5IKloiRdoGPLkA18IlLCUCowtxiiq9vuO1k0A7GpLSFk6P0+9GZwFpEjorM",
-	"RdzJBrF/+FkBVdCmQ8bDOC/f2znB7x7ge/AA27JBJ5Iat8NaVCVK3xI/upKUa4/a25rXI0VqEHUFLuzh",
-	"jO/hHLhk3bmiTN8DB9h+1Zm8Cz1V2oVV3NZQlcEXEfccvwhA9A7AmwiJKPRN9i18pIUmCImtiBYE2z49",
-	"2KiSdVo9GLnyEqcz1f3rmtplELJzuO9HQQCHqIftTzB92KWzHnfM+93x3+H4tw5+6yIlgp/W03JBailW",
-	"km4R0931XBssoQLw/cNg4x9sq7dpuLhp6nCUV3M+H8zWn/8/Y7twSTo5bBNOpNjZzgEg4alRzZCyiJUJ",
-	"FkzZqORK0+VyOOtViLPxYFjvtRCbZw7J/re/nWY1vt2YayKMQDPcdRgctEP1WmihHpZ0eGvn9LuhdWsW",
-	"MdQkzLEIUtWe/iVzJ33usiN34YRbCKnB/OMuowfDP5c4nzZsy+9MdHs5sxSyBV/lLwqPqeyazVjfVYOM",
-	"O5yNHpKmfQm8HIz3/Lv5flsBRUkhOIfCME7zRVtfR5WDpS5dDzlmIZhRqT2qt+tlMk317mGlFVzaKf0r",
-	"qCPP1MY1JwRi25cHyDvsHkdcuMvokLydhN+9bfu4s1zOz9K0n7tDWjYfyVCzmeo0LpfGU7LwhUAScwjW",
-	"lJc+zd4m2Rtim/t7KeT24bpUAoHONCsekmnwnhWbv7lWbdOYph395jaQ6P35/bbW2OuTCw2uTeoKCK0E",
-	"z3S+zThphiHMmTnMfYttO9cv7X+51+P1s6UyemDwmDXXCtZARonE2PwVN8P2SW0kl68wjdi9s4Ygxl++",
-	"K3nfAYf8PlLgJgE29YM9UiFyczvJ04WkElHvYWGYj8G9vp+Nnhy9/GSjnxKX6k32a+BNIgc2VjEX0wL0",
-	"HlqpbYnDclaIuge39rl94l7aUIj6MBz0qp4OqNZFVhi31rioAcEut1RHUBPa68NcWCMd233f9rwN2J2z",
-	"T3YuU2QbJgCXXD3xWLylLKQG7uIdtl366vw86V9+iAiusWQ65eFGZE8BJNCE7x2YwMI3TCWlKHZb4JpU",
-	"lJVYi0OY7urHlOTGNVMePS8nLOx6f3QP3ofMCJJ2iNBQ9Hqi8scAWuMpTh0N2+iNkfjwVjRKGA/Gf3ei",
-	"w23W2Sec1eezHS/F3cgPyzqDGhwyrv/8p1kaZT5jFtANfEddu4YvobFhQ0nbvOnWTPNXXgrMqLV82LrC",
-	"JeAv3oikhVbIVJ5tMOBvXTA9x5RxTTed/RVe2SfuEmXAfiFXqd6kKEwl/IwI06yqmtSHZaQ1zRM9YfE6",
-	"X1Si2Dh0srXYk0oYcegRlLUgK9B3e07tbp1Rtbnt6exyc73Zc8Qduwvt+wPlQ3sHJUAQX9kiDI5sv6dT",
-	"IJljEQ/6Zcyq7Ua7aOriQLaUVYNO0FkT276TbfkgmQZ7UF7bL33x/ZlQptoV5Wxg9+skyrvbWutKUBsV",
-	"bf1SSLSMrFhtKzyt3kFJNtgCLz2IxZ1wwE/Ay+8ObzHfbbJEdVq0MoR2HBPg8K7+NenFqi2P93UhbmvX",
-	"tZs0fu5mWnZWGDDeSkWdJEWRcdeNWkapP9GFi+tRiJ5CMGVqzxT08odcwR0yh1yBsx/uRjB8X7J7N4hw",
-	"VWVWMSjEFpTdkykCp/RAKCdQOgCCAEAYDH5jzO/nttn/4oD/HW0W2bj+k3+yukvnsjkV/4vV49QuN+qt",
-	"0b+oLNYu13OCnp12yRcu+MFWjNPKaVFo3sTZvWpNa3DNlpY2K9idObHnd6tb1RXtbjrwFh+4DzPVfIkP",
-	"N1R9P+SpPIjKhwId42vhcNxtYrBQTXssqjTZCo69r1BxWiJGoTkhtsPtnqopvMxJoWfIZGc82YVoTv8w",
-	"STif2ZHCESupht6bEP3h+JH7wPhsr42V429uVg5qKzIRLOhr0EEEG02XwHIJhXZptoa+n/uP8Nkn85/e",
-	"bgKGeQY1E5jUqDeDEepObCh5cgcsfGR6t0vtV9vrdcmwRY/slKCAF3D2ac94Kfad1H8N9DrWVfo24Geh",
-	"JwmPXPo6fkrsLG2+SiUUlEc65PQbYL94uy3IRdvg9prfqRQ030yB1bXlg3/yPlznw65O5MTB3VBQe1d3",
-	"xlzRJSpq4HOHdbdkSw3AiYJC8NJ7lIBK53myszrCuk8evL2Qet2TaYNsePeUt196EO0jLYJH48+L8Bpr",
-	"eiBbobRPkWQS8xRu2j4po2Buaad6/xOt77RlA1C9k/BcVBUUXdkFZpoTKI2CKj0nUtDSde4Uex46oEpY",
-	"GaadG33wBxB/uXzzc8PT1pDuVLrtE/ciOmwp4TAGdjOfOC3DORZaerYxflzXHOTrpqvsU5/5Yn9+pFz6",
-	"0ed778eSbcza764aCcH/m8bVdxyWCxwxPp2GaUGpGL8glLx98XJO9lYGwkfUOCXQEhOnKKlZYaTF8aE8",
-	"+4T/7dTk3sFWXEOzx8NUabHTU69T7PRTRHewee2+POpm+jQO2Z/gdFtPbC+jRJ137s/llmXRiZOUfPGx",
-	"whyD5Wkld5sLz/y577wnXIfYEcQRhQb9WGkJdDsdcP58tgZaupvtuf3y4xdM1UIxj36Qz5f5PE0T8xrk",
-	"IxWA/G9+BDIbIkFpIW/g0T46XpnMIBx8uGT57ujET9LIwUsX1zCI2loG3QixQJq14NDTO+jt2mYGTwWg",
-	"tkOcrWQ9OH6pN6W4dhPyQ33p7CckkKFUPhHASIypGhFRggQgfLddtOROKLHsds7fj0pqPjVYJbXzmlol",
-	"tYWI/0IqKdL0S6ik89lKil3dfzTtY/MHorRaHrwXpdV8CpXWv7z9/oc5efvzD4afPsDi7VPfDspeab6V",
-	"GyhWgvWzOD3WKBUYhljAmsWwdJaRz2yPC7OJKcXujfk1HPB772p5y24lvV3JxjcrSdy1L9yBniDQ7oQL",
-	"xtsp9/1HjnbsE/53iCESTvaXMESQd6c1RMyQAwyRXoF2y8P/ZQyRnNi5e0PEfTnJhbfQe9u72an3Dmbk",
-	"u9J7kZmH6L0xaT4Vou5uy2LZaZCVxrZ0BWf/bRKjzLs42nYZLdbw2FhnUlTdFtk8GHHv8Ze7t94MnYzy",
-	"5X0ztxAdJy2MfA7GnKhCgtlTSdSWVlW6xXbRVGgMrPcI7CGFgp5OXW/xmTssAPn6QZV/DNL6XzJMJRyq",
-	"9y+ZyzycLjvaHH7Anny2PIyi49DXJ7SqKm1467HLQTn7ZP/IlhCkGCxO4bh5aDTJY3/lpYhSRO60cEc5",
-	"6Z00YI22M5GQ9kO5yKKKGpH5/H8tVthvbU7gYwG1PulY1kJpiDcTgzXdRTsr1/P97g+C/dbQc+AnP0Ew",
-	"V0vQxdomQjn/SNPC0sLRfu4wMd28p5JqHnc3Wzseibtvv/n22z+ff9sn8HDI+W3k3lcTnp5VR4xSBh6Y",
-	"SLexAxqphji2LiZ5QWrBuFa4wzaA+QdDpDmpRb2zoLV/nJOKcVC2UE7VAOXVZrvGVzD6OXcBf4VCFJta",
-	"n5yts0/2j94EpYiJvoA546iE9owCeY1I/xJoLG0kFBvBobT0YIgVckjoKgmZL+MTcsuMJI9oOqw16Dv3",
-	"9HSghr4gbJABPgjt4WFUozpCIdW6fLI2Ddv6KW9tk4HrzW/bwxtzzG+vSz+VB+wQx6MEDw8VzHQiCztw",
-	"R22/2H25uYff+menuuUGeGISZoubhYN9w1O2ZBVYMYTkqK2KP5Xet5eCr+yHPN2i3s02ZYZqYuSA4Igw",
-	"xbD2PdYhFCjljkNOvF2yFX+z04Nkm3kWyomEmxnMD5XjgUs3/zs8Wv4TucJj//ME+yrwSFgasg6txVDm",
-	"Fb8jL9JzCSVwzWh1726kDlJfxlS5GaGh2EmmD7OLX349YTPGyeJAYEtZ5Y6qUvsWXL7ZlseMdwmkaFvu",
-	"ikD4hbd0BflUpxU8clXGncsOwAJuYRaFR63FPsIPUzUUjFaPS6q7oUQu7YMv8Lkv4Iu/cyyCZn2DsyaR",
-	"FhMiQIScUnvV2pbMih58fYcDql2LipX0oNqVIGJJXNcUP620aHkBBSvB7+NdyBcztvlKc9LvG7RDWSdD",
-	"OnYtmdYwiTiXTDuPtY1/CW6Jf1yxiPu5pbzpuR2dQE1XKygfV9gjP6ssv6er23bRb+vJrh/MwK76dNV7",
-	"gN6bZ45VZ/8VN8SD8em9R6Ibig497KF5/iQR/agdP6HqqPDO6AgWopNF3n0tStqJ3/IeH/gXFM3je+Vr",
-	"qjbTO2BLrDmWZE+ZhtIo2tbDoITgoDSphFI+c/3oYv40C3r4L78aqhkj3u/QTlazi9nZ7POvn/9fAAAA",
-	"//8=",
+	"7L3rktw2sif+Koj6/yM0s0up25ed49P6pJEsW3NkS0etGUWsw9EHRWZVYYoFcABUl2oUitjX2NfbJ9lA",
+	"AiBBFsBLN7vVnvUnt1wkCCQSibz+8tMiF7tKcOBaLS4+LSoq6Q40SPwX1Rp2lX5L9cb8k/HFxaIy/8gW",
+	"nO5gceGfWGQLCf/YMwnF4kLLPWQLlW9gR81r+liZR5WWjK8Xnz9ni7xkwPuGtQ/0jroSckf14mKx37Ni",
+	"kSW/cpkL84P7zD/2II+R70wZt2ASci3ksWcB9TMTKcN2lZB9lLEP3JIypcipZoL3fMc/MtOXench+NaU",
+	"sStagexZAv5+y/lXG6FF3zfM77f8hoJcQt+e2wd6v7KjH18DX5sh/vRt7CPXIJUh8cWnRQEql6xCil8s",
+	"3m+AuB+J3lBNDlQRCdTMNbZZfqBRa2Zcf/N1s2jGNaxBLj6bGUlQleAKUNK8lWJZws78mQuuzaE08qeq",
+	"SmZ546yyT/z3vyu7iuZr/7+E1eJi8f+dNaLszP6qzvy4+MX2wp8RCau9oqXdBPuCGe9ZnoNSp5T6YKiT",
+	"U06WQArBgdCl2GtCScmUZnxtyafEDpaiOBIoFZCNKAu1yBaVFBVIzexqqdpCcUV1i1YF1fBYsx2cMkm2",
+	"yCm/omob3z7zEZB+ajg40Rsp9usN0RsgoTByIy+FKIFyPzSonJZUw+n4r+olV3tNlrASEtqDPlKkAlGV",
+	"EB0dD2GEmG9W5LBhOU7wSA6UayK4GYJp2KmIcKwHp1LSo/m3osf4g0pDFds+oYAchCwIU+RAmYaCrITM",
+	"iJDkYLaOIfM/JTumFOPrC8IF7qQ5EUjVRbYAvt8tLn5ZWJrjKVjtFf6kWOkuE01Xq4XhN86gWPwa2c8D",
+	"44U4DHHvB/uUPS3+sP1SM0Nn7xxFms+J5d8h1+Zzz/Jc7N2ZKss3q8XFL/1fdi+8pLlWi8/Zpw4D5xvK",
+	"11NZ2L2zPEY3jRUjpGW2OFDJGV/jLMaySod8OHA9TmtiWbiyU0L+2pDSUubihDAlVfEp5YKvmNxBEfwa",
+	"nJPmjMZehh1lZfSXtTk10REdh8Ze4kJD9AdzVq14HdwI+ygtYx/vEDyUP3YlWXN+LMVC+gRju6m6ZUY5",
+	"uyikk9adnTC7lCCnUThKpuM/VkJpWl7loojTSMLaXaQRwSMBdPSnPWc6rvKFlHIDuMeDidafbc8vq5d5",
+	"Qpts8fHxWjz2J8GS6YknV/DrY6dSovZvFIjF/hq4PsuFhDP3Hk70mQR6Sucd43sNEQn/k1CaaEmvoSRG",
+	"JpCVFDu8OirGn5LzC6LFgStyAAkkN8KZk+WRbCgvCC3tZdDVG7IFvhO/Bksq16A0WTGpdHiT9Am69+LA",
+	"Y5fLgemN2OvTL/1Md6CIWPnZM71h3ChMeJdRTagEUsJKE6McuAVNuNc6HOHJ61fezGxgxyXkQhZPcNPG",
+	"7rZ9p97s/9yD0o7Xk5t+ukUV44NqGeN+M6OqgeESWrNq5PZ0uvJoXSHYzhtuhFmVm3EW7ApOpWdTHCnf",
+	"Qb4V3Ar/ji7oTlXvbWye+ZwtlscrKWhxSrLvja7JOKFEaUnZeqNJyYyGqomqAIqr7W4TVc/WILxCfXqg",
+	"zNQyogXRdAuGnWN7IfQmquC9x+OhnV5VCFCEC0029Boy3N9Zj6vYa7Pg02k8L4WCgpjZ4qn9pRR8zfS+",
+	"gIyUVONfv4ZfP/2jUW/EfhmquXy/Wzqp1JnO0L+bTYmeoFDJ6RgtaHI4IXpzqeIZKZxJZlmx3tGGqA2b",
+	"BFOLcrrzBkWYXLLrifridCPJvpHQLwu2ZjohsYBrwOeiihR8rJgENX4erIhrHew6amApYu5ysqNHojQr",
+	"S2Ns4YygiJ7ZHeiNiH+ixySiCZVPM10mfhHx/y0ZqCtzwyWY9zamDeqaboF+bjiTgB+CjfYLc8Std7k1",
+	"y2B/e0yk55QXrHBU6nBvo2OeqtLoFYmpkZu2Zh4qkFQJrqZdYEjK2Maai3uklDK02uPnvBW7kgBXWlzl",
+	"JWU7PPF48DdQGvJeUY6yIGrBXoMsWK7D0RTF81BJsaTL8ohqbMm2gH8WbLUCaQzkX7MBLdis1VE2WzRq",
+	"gKVovQy/9mYqDWmjGwxlGbiZutZCud/xxLFt7WPA6fZrw1q9E6LuG/V7Awqc2gDoJ37GY1U4fAtn8Bwt",
+	"2XdwzeAQuRetnUtWxo7teK7MngMphdgqo0E0Tp8jKrdGG+Az+LRW3oSeosbdQrbY77UEiRsvyi6WQH+j",
+	"5T4iEixNonPeQsLopEuI2/A7AJ3yN7ZcbVaNMromUft8Qyix7oqnxFy7xwujaZndUeYPqongeZTyGj6O",
+	"MEbNQvy03TuZX7ifdJxyguUQM8mbH+otbz/R7wWp4wTjHEVcQ0RVfu1MswtCFVJXomrO+Jrg3ZANeTOC",
+	"aEUz3RgddvTjK7vMr8/Pz88HVDJPnChFbZjqhFwjfWZ+xm3K952g1+6Nd+YYnR7D5KUnDhzkVeLn2FXv",
+	"hHzwXjjdNC0S7rcS1rS8Sk5vYN5pL1vvurKF2lBpea2PqO8a6zqkg191M/UOPcLJpSnyzsrFNj1WoizF",
+	"IXYMfhQHsqP8SGpq19IE/d0o5Im4BkkYR/3r9P4by36/hU1pRciG41cRVm4CY5N2tJ5o1uxWfJdFvj3d",
+	"YW63fcyN2+W71MVnPvSTuI7desdQ3SsohgXho76C67hi542IkdM7nUutlrUnkrpjU8ZM9GazD0dJIHaV",
+	"2ZO3GEE+PVWshDTfrRgvTiIUvc4w85WX9q2YtB15zLaMR875Mx+dM7cbYVEXjnKXy0nkj9kbUnBwoWGx",
+	"Lwtjniob6Dq1TQ9CFipu5BoFIkO3lHJXr7F3rXN0xE2By8sC2vuPBRR3S0ltqVBJfW4lxW4mbc7b4OO1",
+	"2oQ6ZjjUHvkb6Gm4IDcZN1CcLHxVOjPuxMWbMGxdosLpbDfApLrNuXRpD97s31m7yY0bn351jNjrS+fq",
+	"PY2jfdTAVSp8449YVPVUOqGhi5VXI4Us8E87DtlQRbggVUlzsIFmxonn2fHcsYOC0Sv7fz+N1uVH09wt",
+	"uqG6pV7ruyHhag5DksQ35RokXUdOWUsRjQQO9suS5QlbWxzGS1Q/g4T6qsXVNUi2OkbUIiiLjFBeoLMa",
+	"n2KhGy6Y0Z4XIK8O9Jjy4Xr7Y0B5aIhSv1STIvxKOG9Hjz7qR/XBvDYkBq8T+2jfNae9c4yZ6dPybetT",
+	"ffvzkmmzzJOUHKOUMk3M0AQDapHMlaiv5O9K8Cfv6OEnUMpwXnAdTpDck+xL7s5drxlF8+3ATEO/jtqy",
+	"6rGoLDUfV8JwjLTZVa3T0SbaW5AkB14LIstD5AAYBrIBGEVqhhrnJ2xUmJvs76Ub4HSHP6BryeyvS5pS",
+	"Vgdw+oX5cQnrPV9EODtl0b9wTMJAEcFdWhHTNsvHnacbxkkCW79OFQ0PRnPtOvXk9ACvrD+6oWn00Eoo",
+	"gGtGy4hRW1tAQZLfN4E/IbyalTIXzIiHOwv1tkg9QmyWL6iGF5AzFY0JG9V+vIi+rGg0kBf3VQyexpMA",
+	"G9M6HkH7WXC4IDmGBcdGHS/taLEP7dXe5sCchk/xJ7IRe6kyoigryPJIHNuM9DEZzrF09V8KlhbdItiJ",
+	"INkrwUgTohgBRw2Yk3Zh4xgpdPN1dLdm8pGAtP3RCwuyV2Cd1fELjCoFE1XxXFQMUr7Y2ruKbhFMZ8H4",
+	"SH1NMWipdiNNDMGvDCFB6Xj80XztIFk73yL4PRH06+p51iAIPtYTDIuboEmTMxIz2Tn1oO9Y1Wzw2j7e",
+	"z4hriG2LuTGcgXsQcmsugLiRK/clLIVIpNAas9JYpTYFlBhya+BRY9lR+3QM/wWj5hs7FHje5odeEUOP",
+	"KVG23+1owiNuL/mEAirkNuX5qy9fKi3doCB4y3nfTi44h9xeZcvjlcthashi6GX+YxNf9+u1zRRSw8G9",
+	"0O3rLk2/wno99eTdvge7V5u0XlDUzFYf3ubo98qelywiIvN91MwzGgVabk6vWLNr4ERthNTAwVkMByeJ",
+	"xkub/nCHS0OeJsDG+d5Dvdrthf9ahjTopdzr+nSfpjIlEwExHUisCCUK5DXLbXoR5gGy2lZeMSgxKduI",
+	"9V3U7MKKiwnONfM4TjjleRk/1nv4qBNDdehrKeHHryfdS9UPTrBMiYglxeWh64TqjZfGkpSGOeaQuj1e",
+	"SLqKnK2lKI5RB6WxWlQuATjZAlTmkNURTS70hvE1SuUlYJXFsYJhnyF+LDa574vYuV9SBeNDBS5P8mbx",
+	"HvxUPUZsii9prl8791tHh6B53Nmzo3KbSDbJ4+pbX7IQAL+VS4nmoUPJTcGN6+bao3wkYntUa8mWe90b",
+	"QKZqq1K+vWmCNKHyTI9tmi9ndmIDGR851bAW8vjkmV/q6LQP/2oYRmmUWvsj66XcWop91VOZMUH2+BjA",
+	"beozOi5+O7ux9HvuqTEP+TAINcX7iEGr6Ei7ivLjldF7Jhsm9lXF/jnVpmF8A5JpuiwjGvRbqjfKu46C",
+	"ZCBKrJ/DpiXSI17KtCyt7yYwT8fPozEKUj6l09s+oknkGypprkHitNFNiGqFFTOPzOz4GiTxd++JfMGS",
+	"tKvlMV21gL/ZUfHhR4o4hTeij+Bopzt6Mw6p6HHna7E7Sig9KqIFqdAVfNvPGH1kNAnMw70kwNHwiN6e",
+	"Bie1brXsak5iFl4GgQEQcnpAy+7p6R7Ezgra5GnvcJt7orcXUL2X8FyUJeQ6WnL7A4i/XL75mfzh3cvn",
+	"5N/+/ds//fEkm25lR4me9LEe8HgSehO/P53poPHmokH17KIEMDp8MtFy5+Y3IbIYDxL6geJTsO7nUw8Y",
+	"L+Jypi9xWsaC4zyUQ+gKOh/OE7GDZTiNlALU3tZKCgVP/HrGXmf4Fn79JdOvdGwfUnHt/soeR4uIlukX",
+	"OcFBFWSle5ZcC8z7dkWYLat0KcUWeDzHJJnCnvaP9GSEuHUG3oj6ySbf3HkhPLniXKh1tOKniKVInIRx",
+	"gviNq8De0GJcAGdZinwb+QYeTdWUqfl1uYxfH/ZcsbJMBD1XdYHFqf+rSVP1xed1KCYXO1BkeTTaA5Sr",
+	"usQatQreqvVrVanGfDFHHJByM9MloCvLr6AZ97AB7p5LFK/m0aSXN+bCM7dDCRq8mywjVJEVlUHGqJAF",
+	"WQu8Hkbsx0ksOOX39/OqtzCz3FIPEeUzke9jpUJkKT4Sxonh5lrF85f5gRV6gzu+QUbLmvJMLSosYHxK",
+	"XFUbMddmZjQBwXBybX7ejCw/OIx87uPI546jnutQ+OPCvGgmky02g9LXEOuJpe9o2YuIICh7hYScqlg5",
+	"VFkOqUdvzLYbBTjqbn6JeyUKerRu21Eal5/Pi3hN2goSheQrgCtnPidySC1v7RBUAY+0EjuwfhtnTKwA",
+	"yA5jJyuqNBZ+nwqXDS1XY+ligTXicRr8jSxpvnWFhko3R7mRrWxy9aGn4I+iLKIWjiuK6mSce2d7LXeN",
+	"6LIBYnIEbZ3HtvArShfvrU+VPesbL8RNLepIhmuQsS8K5bIB8Qk/cbeezMrIJrA/24y6EVJb2WWYtuFQ",
+	"d1wCivl1eIaJy8/mXEQpjAm6sXuZKRSUGTk3ltlXWSfbwlx45hXghbWkCnq8MBJZcCA5VXZM4KQEhdzB",
+	"SSkOmCZmjkL4v7GKCn/hjEfe27D15kQw+2q2VvZt7DrEt8cJXVfPNfJhcbiJjHbTNG/XH3ST7Ns/PJWn",
+	"OWeOoabzn3dwxSLBbQAZqtBMltazG89ET9a5G0ZQnoXG6hPMrymV1e9lTi2Sw6hoSgv2OS2OBs2H/Br6",
+	"yP+6IXQs6SydSdYf4qh/TQ8wU0aXqigfe/0cNscEa/gIhtWnUETauEWdETRQLNikHPnconbGURiJ6RAn",
+	"tj0/MmVjdrF4AjUvRyk3pZBvXAKCrdzFD/Y4/38UJSvo8UesRI3mGI2SaAXkrIhFvy1e1l4qdGo2eopY",
+	"tU5IoP6kC0yCHKPbpRHF5Z/fb7eUgcyfBMVyWpZXPvXklBQcPmqitARt3ajmVnE2LWYrowFHiRnF1h1S",
+	"W6zOFKFcHcAXrozDMCvLq/H1INkCpBRyPHmRAt+bd6LqLUvWWLZTTdHaLoRdrq7zuA4A27HKDM7kZTzk",
+	"vLEMHvMAWKXBP+AVDtwifYDyGshOcL1R46cRnKVYZrnd6KsK5BUuL+r0wQIf65EZv3WiAn7lapMiDqEK",
+	"cp/rODJbEF9IrsQnwZ846biZbYkZ+U/NNW0TNwLvgPMiOMDDcXBjN2dCT+XeaLx5JgyjnUzqn3Fkga6v",
+	"1qbpO771gbSTPa+PWQsTrd6/YLMC3nXHKSmHLAGGq+wDNks7hrsRAV9Gn/QAt414lPZP7IzGGvEby2h+",
+	"OdFUoRtmZqj2D5Pz+CKJGMr/59izJWkwpz6ktEKKamwqb2ntpynnuAdLLX6kDV8yvr7CDXpawzaapZMl",
+	"KFaAclYabM0ltYVK2+NO6/9XSHqIegWnnE5/Bjs4TLtKH33+ErGre6QGdT53VP1GBGBv/0zh3r1quLet",
+	"0VVVyVKO+CnlH5Gg92CEt78wcgPUARJOzcIYBiMsh1X3t6Ulgq8kigWBdlUJCRSo4Sq+wZyGsHbRESOM",
+	"afrPuym6VWX1lkbZgGu6jVVagdaW1r31KfapRK5hf8oYj2o3vpS0VwgA182XD1FdqMa+8ObQI0UQ/0Vl",
+	"BFPMFXrNKkwIsPqa4Kc1Q6PW0s7AGwbk8xGpg/M12aVEdycaekuXJ6aznxNAntbZHP1FshxGZ+3bp+13",
+	"mgpAO/o4nEFc6g1wBrFEKnm3sqm5LmvK+Ejn1LwR0BtUntdxxgZNEKeftZYf46vX9emOZ1ieKh17++5o",
+	"mK/uBSUWzSBZOrnyNePbZ2gXTkPRwrjvLZSiBiTKRZCTulDSS0Vr1O8BXGSEQ83CQpVT5wmSwAVKxyAV",
+	"Zb6RwnhDw2PtRQ6BGUvFrV2BDimE+1JESJJLoNrjBeFb1oeN1fk7GkcMX+7VcRRcEfM5uwi55HJ6XcwX",
+	"3S4JqHMLxDYhl6jGbotlztWma+8QIVpWg1adrgQ61NYk1gAdmAJEEjcGJdWEluXoNK0QaSpVk1QknDg/",
+	"010dmggD8P76dND0ZrZ2HOIKgSIaX8VAJT4T1lh6TE/7AhF7WX8GfZ7eumbKY9GLSXmCp7hgvY57nywd",
+	"uw3M/kzCJHPId9GjEyD6J2qM8G3FeD7BU7Kx/tnxDobAnxt1L+3G1kklWgOEwD0rfbWETRRYBM9BwWzG",
+	"SC52gKDN6/G5iSEeR7QQVEwFlLtRwcw4lKGS8VhCzVvJrqkGUtE1qNruw1cy57w7TA7OvjGvm5s0PV3t",
+	"89wTIhifajeEsFL3EE6iKfYqwGc2LqyfNp5ndZKsGqvJcxDjdcKJ9WqaZ/0FcNiw0hVuGiGRyv8xr6C5",
+	"NAJBZw2Iy93XcQJhdhrpZSs5beROCrHKiDm9hBoVTOkgz2cKRzegQamkW+U4+uR8cpua4/DQMWcBxddo",
+	"97obfsUi47+1Q+PaV0x3i2ZPyquu7Kd7UDomKTdyGLPR6WUOsUMBlflm4vFXMFHYa3GlNuIQS53iUBdJ",
+	"EqXRG7/H1DzHzkZNIHuuWdnAZpqxUJPqUDfQnLS05khM0HiwkUlLuH2dV1goevfVnxIlECqQDTXCYk5X",
+	"71nXf3pdttmttkhuS8QutFqTSOqkQlvNaV9xrSPUOQlZjR568Imfdblko68GanxzsTdKRY89EvUwnzqh",
+	"BkBV0AiP3aXJALlHMZkC758ygYOkyjGQ6eMM5o6p3CRI9mXeuszRW87w2qgmUwoaejWabpjfxfbNVMNl",
+	"2U/VH+9hmSjAD20Q2EcajzNCAt06kePOMXuEjmcyDmQVe7WlN6dYJRyZ4BpmBdcJL1QLDCzWSIbyYhhm",
+	"B58yrOZ6g/VWL5tnepOR+/EE4hGP920fLTZ6MU+SP7x69vOzP2ZNFgHTiuwEVuRY2IEUxsIIDJ6eHJgg",
+	"bT+eP+NAB/5ptU7PEgF0jyN+nxMpYLo7A9gaGfrAyPWN8hqmqbct3IQoQP2Umui7hWftY9aGQxk3RlEO",
+	"4/AnE/hPYTtEX+bs8Vwdi+EO9bFRVJJPRP2cKDKT3a8CGzqRWuiye81xdoUQTLnGFeasYye/VXRTpkm1",
+	"2CZ00LaC9lj1ofULiBH8J1pAY11P8lCP3A6jd6aE6z9kAtXIGcxoi/7nO5tg9YdXl2/OXn3/nHz13fn5",
+	"t3/MCCVvf/7B9vgpqKbkr+9eRQ0CnzUy6GH4gE9Gydy40/8hw9wRu7g4ZVkZd6s3NO1VSHyfMWwEp+Mw",
+	"ByeJIPbBZr7jQlV+rjeIVv0Ech0r6Up5DBW9hgKN+bjH1YKvxgo8mkrspdAbh8xdEC1I3UjDncSnNse8",
+	"YPqRB9Nj/Eb+CwcF24PKNhY3/tYgGcGlvzyGwrWhWYwN37jSum4KuM9ZbxP5z5iez+t8exEkZHfdLlEt",
+	"bR9L6w5GDXL1h8c7aRri8t7xK9HFpiUZplpO8SMUgsOkF27YFGmEAC2mTQRfSPR8EhXwyU4krq8SMfWT",
+	"clUzfitLvrA3viVO4frC+Xwjo2pygCLREtbr8NO8sjHxrW1zWE/KhkbN8poN9MtKctjbKJTvcq8YT12W",
+	"09mvbs4VL5EQBSBSFLeVM+jWRhwgcgQd1zUoK0bFKBGYUYumUszR/Tex+9nCUDRW/KnbudutCuJIZ7te",
+	"N2k30Ukm4Tomax+jk1ktS/vqa6+R1FxYK9vtBmALxwieTkkm/+An3iltbWUwj6k4R59wvBZ9k8AWd7Uk",
+	"4/xg5mE3Vraw7lD7ydjSmrhIpIHRmvFUCMm6KMJu323Y0kD6RnHRn9fQCE/JuYs8EUTpiJ7VdDtiKdCl",
+	"NjERD/tT3Rx/yJGm7j2Mawwm478Qp3iVyH2Z2ssQ30jcazVwS6RAv783RRrhfuT9zJTaw0Q0UIyOJlIu",
+	"ay/AqV1kDe1HKktiD53aWD3HL96Z4kOQQZwFCKDGaA8TViqWW8iTUTdw7QJwhqqjmp9fOxW0RuC3dPLb",
+	"20i5mheyhpGSzJdAT7vJvtXE7NQzm1vSMC8CN2JZ7RBR4mRIryGF35LEv0snkMXbwjrFwvYksfAtT8nj",
+	"r4yGcUjGRnfA+3QK5w2xTVI29BqMWqHoMfAfI/Z54GY2I3o3c9y5NxW9Lw7F57LiaivKdST0ICZmXdHN",
+	"8D0sOyg6X/3p2zG9KIJduBbtdNQUAAYO7R93A46z6t+67pCTbXp88Z3zoo5caPLIcGpxzXoaf8aDv7Rk",
+	"xXj61J+pJYwdYGxvSec6mUg073BxVLNW0p1edLTUIM1ir+P32bLcyyTsUM8tmdNKJ7vADHR30hPBZxP+",
+	"8pVHbemvSjcP9V/caeDGTU80Z2zvNraNpfjYvrA2Y8U1D8XkB0RypTvw12Xo9UiWXc+sApjxKm+ajimm",
+	"Z4XejICIal/sluoNJ7V51W9v4qK3n6w3qLnxPT+Hq6hbSIxWA5DrEiCq7QOV0IVwL202m1BADhtBCoGJ",
+	"fgogkfvYe6Qm8XqKoTv7MW4H0gSKwn8zmZeJ8rz+6PaK7sup3Wz7zmcdvjnRW8wJqHtKNZhO0Xh3FMHi",
+	"zWo49VMzfrxKnoyeQzO2R6/b7eHiRh/yOTkzbq9ac62/Xm9Icv8tkHffAbkaYdwahZEE73RRR0/vnNGj",
+	"uucTg/UwagSIcx5WjCQIU6Wvet/FJ3q4JU4Nm68YXXmbMzuvsY9QqjDlAGOTG3HgTvuuk05LpnUJRAqx",
+	"cwRP6/39X/MJpUyRfK9JtFdqTHSpgLmdiyHN4yEdO3TvHIAWm2Wn/Bw9ELZoiu/L0qIEa7mHLppQSTXT",
+	"+wJGY//w9fjnT7Kj3LfCcUbaAVhBNd0KMBL1DX/hfLwTEWwatJGIATpP7lKf/wKNcKw+aTp0OqZnJdQY",
+	"+uYsUFbMAEFTQ5LYWUV5ypXkdnH2EwCsQb1N5Ef8+kSRxuGQSGC02LQTMvugLD2gbawFFO+ZfLfeEg6t",
+	"tNTm3Qxp06w1mOcA4xegtk/e2lrhQb43D3uG5zwKT5rEBLJTHU83G9u15U3R9idt139wZsYmv0AV6xTF",
+	"dGmxqwM8c8yq91H05dEWbSmCxTq2fYvS9AhF3Zr2MLWZS+ccjwry4rKs7uqAkTyN62gSrjF6wCSoaFd4",
+	"KGp0sAloRo3aNkj2o9gngPLQ9AOpBIa/qTMTa51swLlRP+fEjPlOVi8nToMaZro9m3cvn5N///Z//Nsp",
+	"Jh7oVKUPNp+Zkm8d4FzHSuE11fuE/yEdP0r0eY3jcPugkPtU5lcXI9W72pV42wQdKoEOPm6e+Zx1mnYM",
+	"4P6HhRLd6dcdGqKCycK5R+rIxY6yySgWYs+LhK+c8WKvUmApSa+ghDVTWtKkgazYP0fsemsY91ITYvAz",
+	"axaQ1esfpzo9d2S8gfpkDbdOa98gWyRZXmeEjWuMP9Vk8YBnHeu2An6pJYD+iVakhRczV/5k09c/3vsu",
+	"t53ferrU7PVGyFQKZnJkpyxPCTvH4R7cQFkwkWRMJsopr+0ab8Ipp11BXGXlCY5N3OMrxLZ9uQWeULbS",
+	"VzlNBEx2wPfxLCFZgEyN+Y99PDh90m7KTisYzb/rvhxODzFdRpPaljlNJvSuScnsk9Q+G7KP8cRqhWua",
+	"ANjmOkrE9CRMyjo9uF+ff/2nx199/fj8q4y4v41FY/6MIswZ1eIq0dpoTNVvTy+cQG8MMWgszJQFU1VQ",
+	"rojeIMw908p3y8EnEAtbi2lV7xWVScYOu8JMGBHxcqYEK+Il5RUbxlZi1vUuTmH92sc6DYu2SYEF7uV4",
+	"wWaedWONO12XOOM55FidHtbps5G6XxI5hiMFubv0fTrBaJieS5dANXm5SgsJV5iVFl0NXQ+3TzTPYJSY",
+	"7npY5CZdijfxJLI+gCQpyvH4SPhw0NzYhU2nACT9BO7OvTWnXbMCxERZcIClYnqgX9tJh5jJndysuy5x",
+	"/RZsv0ud/URJqcOeZHqygFfJSI2ma58TMpRzuPZ5EjjBeg1ulf4jWUOqzozHccYH9+pkxhiXOuldeMEJ",
+	"boIrjSrbUcWb5rxOYrhrOywO2dWFFBU6Xd2F05wTz3WB+Ra5uDvdvDwlA5OiuR292l/ne6Ix6rXI5gaq",
+	"T4kTTa1uYLWG7mRRqOA0xqRVEsZt4TufWDN5D1s+slMteKUTCr/NzZzSRmt0ybVrsOWdC+5LmZtM2reg",
+	"njdu0I7/vF5eW+H6Ky8EODCd4TwBej3Kxeo+5l/ome87wDMRaxoQb+RhTpIDNqm7YLQcixb7Z4raJ4M5",
+	"DCysftQ1GomvbB2tSx3pUE3esFLQIuXLEgeuxuZP+DxifMcPG12Ia/j9fAMxgMCG/RNdtFzrjbAnuy/2",
+	"HBG8mtrytB1rCJTXybEGv+4+x+IUzI90X3ktGS1HwrJgDlNXTPil1XmENrjR7HPfviYbBHbu5lEI0WNb",
+	"B7rrfEQHQT/NvzVVx+1ponCZVlmEbyQS3TqZky1UGBVtInlep3+sLJoSJmGxSg2Hn5uaZQc8XE8tRopL",
+	"L3dHt44okp0Xaks6pztMj13GcXKm0HXuqFS6WQISGvN3d1g9vjzWbcqXR+JQcoYS6xnXmMI5Rlq2WmY4",
+	"xBpL3WbZ8S07xotxk8izJzJlWsmER4xNIiZcNr1Qb4NxkwK4mQgmY7810mJ2M7+BbhcAHd9R55Ux2K0t",
+	"JoqZqzhTFRdzBexEKjVT5FtfV7YT12HDyOAkp615xpn23qIJN223pVRvF4q9VqwYxqjDeqfHjKtHHZw6",
+	"4MMwdWmoCRsJjaCiDMaFnZrk7aiaVE2Zm9kXS41mmdGdZWv+isdrOB3qVrR3pPnAI0XqR8aihMBOPHNg",
+	"XoNCw48dn7fWE1v46jYw1ZgmvKNaR/ipTG8ecVnFcmD8BTNYXx7plTPIOR7dVYzKGsEJTskacQ0c4mlS",
+	"oxfWm5datdrgnBTP9AFGljSf4vAOUr5id8qtqF+bOm5SUR4Pu2H0tbIUHOutvLxikogDf0q4IL4lVGbk",
+	"sS1O7Db32O0gAVM9er9u0+mqm1Q4N5nruWX1Wsedakv8m5xqc1tEZVNPo+tbIN8M41Fd1sNH8I42EoBo",
+	"SfOt6+fftPfrsgrXUpRhFbo7aYgg64AMGzzDK5ffg/7QVmZpF9SySXNsBtZXS1jvEdVLFHAl+BXT6uqA",
+	"kOP4f6j2wJOMX0kLzN2gZGKp02pvWb6klUrU1V8zxZbMwx35z9OlsmBOG1YUWMWPUkc5TPK6VV9YwK/2",
+	"qgKXVyHBajyDeAyeph1KtOYV29H3dL2GYjpM0Y2aEg0n4ScBduxUo33ndhVlaz41FtBKkEkligkeOuPr",
+	"T41T6N9bf/Bkbf69Q2g40eNDxrLAtXWKrN/3I+obGqT3v1O1vaKu20MpRPMPByqxtjUsWIoe5eu6SMZ/",
+	"eWd9G4h/2kLI+3V8x8ZRwAYjgWlHVYF4iOBEaY8tXq2z3FLi7z181IlyjnQWz1AZRrz4INqU6gMWG6Bs",
+	"tfzySFloR+ykrwjTF8QFkzKCsaSMWO7NSCn4OiMqXocTbxPVKhqI0sNlN3Qxqqw8TSSp32Fyf6unyoin",
+	"03FeUe3LbhbdQDPb4J0sXlcQNmDxRBopSsThRo4B7J50KkqsfDmF3WsQ3euWCt2OvmFJrMhj2PCIA2KY",
+	"tOi2cqBq24w3PnIRxzyrIVId3AzxOTTYpTwjbOWUeLz9CReHp8RB9l2YZwXv+OgTKulKyCt65XrWJzKR",
+	"sWaUuBbhgwM6ZbhG93GCdK+iEjQRIQgY/cS4OQi5jUoVI/N7oCkwRuaa2w32mvbozFHTqpZOhhpZy6Yy",
+	"kgoKwni8GnCUe80B7Vhp7XR0h9vsuNKvFS/AARBnc0giisWBRj0Wrwpk7oPrzl2fkgks3c1GpynfxAca",
+	"TTXeL3VPT4Yjgt5aVDeiBdmxBqjPozyNP3w70BtRJEHPJvVSyhYWf+KUpkjKteBw0i7k//yv/62MTLKd",
+	"L56SjTggcgpwfEeLMu4OTOsX0Y7aRvoZQe2YtKGepltXtrFBAUk9aku+FRyGS5wc/Rp2dXqXi2R5QA63",
+	"qXZ2UVZwLSPb0/5J8IIebdePp7WNbnbb91bGQDHZsYK7Gr5pfvBkJ+nTf3+oFbGOH43KkoHSoxwAUU9B",
+	"Uvezsn6cZ6ELqlZnGxR7W/3bgqYbxKbBC+hw0qIfmccWRI5ZQtzdUFOsXmEfdt4HIbdqAxC76PVNAdKn",
+	"NzTqS2N/oE3kjJ48oamFp3OqI9LU1pY9fRSqVPi5aaEx0rS+6la3+34Xrv8FBm0sIfohjdvL78mTiPNS",
+	"okgslc6AXQkmNkLoBp/x//rPB+lF5qOJFdrY/okXRPXkf7jIjsWCtxdECwNxhBnSW9U7gAaRjvRP6VCZ",
+	"yh3u7c/REzrTqezyRBUWop30KNgIJU/L0iMFthO5eiBXbtiCwOkIE9Jep57LxuXl0h/rg1l3FbAdO5y7",
+	"prEckR89yRxRa0aocRt9jwHPW6cMjxi0+V4yfbw0B8p5lpsArWGfRS7EltWJnM7OvPJPNYSo2H+AUW0x",
+	"3rqKhHK/vwZ5tOXheEj+eo2AO0TlEoArUogn5JKtsZ4Tt/vtm8v35IxW7Mx9zeJP25aXjxSxM8PCK+WM",
+	"DqWfkHew2ita2tYPPnXIGDO+UpNsbOXt7in5L1uJ+V+IOqlsG4MVzd0xNtq9JgjvQZZHC4dC9eYJec/M",
+	"02Z8M+Y333zz75lPA/u7WJqpGSMkq4FRC9gJjFyrJ7UieLFAAgTA/heLr7xWTSu2uFh88+T8yTcuiwj3",
+	"BokRxlLX9tI30godD6+KxcXiB9DPmmCqBFUJruzmfn1+7v3vLlSDLZ+tr/js7w4zzIrX8f1Bk1FYFG0n",
+	"IPR+bvgrUjf1hXruZ3WSGmoHux014rA1nNkAS+/Q7bDl4kAs2E/l3HBtYj0rimd1SyhzUEHpPzu9ZDSZ",
+	"RlDHoiR9bosDLffw+WSLvpr72wM7McNGPCsKQrkfsAY5ZsqKmRbfnn1yf322MqIEq5e39+WFFFW4MS0K",
+	"fRu5KegWOBH7OVZjxgqX4xqyNUtCZwPdAXpvL35xktIl+zk5SVtc1ex3FuzdQJbs51+zRbWPMO0lvYaH",
+	"xrXnvz2utZl5wU4HzOoqz+NC4x0a/89sQcCdkF8C/c+97XV37+SXQN9570ZqD1zR/QzyGxO08cLHjiNa",
+	"0msobR4Txjkqxtvbcub7EKX2hha33Jm2+u8jMTv68TXwtbEQvvvmu+/+dP7dqChKRO+69+284200JCeU",
+	"KJDXLLejWqTbH0D85fLNz0/buEDXUDQ7GuTUppSZ5zVQyQCRDL3PwGhVj5WWrvavoVJ3s6IkcS/OcCW6",
+	"oQwXG8qAfKyMuYjzUxkR3IYNUOd0lSQBVQRzCUZxLn++EULBHUmf5+7r98yprc9GXNsHqoizZpwZOMM2",
+	"vcABcSew55RLWVE+QkQOG0Bomdqxbi2rpwR3c0nzrcPyZioL7BPX9ZfZR4KdbQCmkvxe4zLdve5uvzVW",
+	"dfeTn+F0lKUfrW4Tx2SAt9qnsD/3DdLuhPlx8C+irttPY2PiU/o/w2z8mVR1R/sTtjz7ZP/4PMyfi7uU",
+	"BH2EaBhxBmq84eFgHa0+NmDziKPZW6P192rqNb2mDe/dAmbsB8Ho97S/tgpoPu1+kNfPGqmD6RS34YGU",
+	"yHrdAB3exV7Wvc3uVV41PdjuWlzV1VxaRDdU5Nsz9K+lNaafhDmJIt/e2b0h8q35yP0fJoEKRlRQcjig",
+	"LTXDTpi1OV+m93A+tQHQFS1LRYp9Hbw/0CPZ0AoTMJpdEtcgXVgrebX4Z24miy9zUZmlDj7u+al5AT04",
+	"/9hD45i/sABLi9BhU5PQJttjrqWNJvt/o7c+lqwb/0RlGzZGvnCOLn+2M8Ofx4r44gM6MN7IgF+dmyHp",
+	"Rzvk1+fhB76KfODXu+RZv88JtsXY5Bw2mBmo9t15MW97myqz94Zj4RrksUk4yZq+xc6zLFYYerLD7BqO",
+	"DhzNfUz9InjsPnT6un/yWLU+XMc8Tp3QBU954bR7XyLfr92/CCJk83pw7sxbM9+VGuxd/14dZ7tbmwaF",
+	"LsbltynK6Gef6uc/T1eX6neHtebfIBuc/zbZ4O1eE4qagjM5XIL5CaDFED+crVgJT3J13ScNf6S8eMVf",
+	"svK+L/lfx/kP3fQjQZol4zSaO3+yQ88v/0b+8O7lc/LtV9+d/3EmmWrBFwRW/2M6p2gdXoshiE4nh653",
+	"u6M5tNdmGlA8tikmt5YC0cvgR/zEK/7gGGWK1GkZlwOFBM2zcQGU6JPfKDZUIlwE07N49bHJXI1Nifx3",
+	"oIrYnSdhXCbFJE6g9KpHf/PP3Idu1EVbGakh1eu4PVkxDSYuaTMjhEFpm847/xE+Ph7OHKlvnuc+geS3",
+	"dPQSQI/9KXRYaxrv32CrM+MZYt3MstShDjO+6qwsV9/qPhBLRhzlj58rkcaIkhWVdYoDRkCQN62VhD0m",
+	"c7EDzHMKlI+axSRdaXX2ySXdDqZ2vDDPj0rseCnkWmgNfIZlmrFAW6fFUewtopo+Vj5hMnUm4pOdUd3D",
+	"D6RUPfvjrRf/IbJqgnA6RIkdYIA2InPaE6odca9eZB6J2PxptMdXL8gfAlcdso995I/YMcY8k3tfeCRj",
+	"pknYTmfMTMmQabZtfm9fsGNDVkGEp/8Dqjl29D8AqoaZacDL/ljCx0pI3auSf4+PvA4aHf6LKuVeh56B",
+	"8K8bhUsRo+zbdFEsyVQ2Jty026k3Y+UbJabkjI3F3KGcCYI9EcQ0pma5S97sJWkwVzPv/yG5KPc7QzKk",
+	"2A5dxNeBUbkSEnJq7YAkhfwz9+4fPin+waQArPkkTJGKsqJu/EY12aEhVstVsqJK28K7iM/W1o1GXLYr",
+	"WiqINLO5S9dsTeLUEap/n+FGAh8vMGpRVPM4MEz6d1g9lpsODV4NnjVb9RvmmtYdO9I5Yj86dN+7uB1w",
+	"7C+Vv/ejg4+J7p7Dlpkn5QsHwzZW8FGbGx4rhhHFhBwAtq7bFT3aHcMMGqNEEi2arXJSM71Zl5pK/cqW",
+	"u/dt125falZRqY0k2T0uqKZ9drnTRMZg1eKtMerS6VTzmfe+tEfZUS7CD3NqIVaoo4tArEKHRMgATLuu",
+	"gcXp/p99sn/0Zp4EXHBHhydNLXN6HOjCTLo4dS4VRxLUkTdUkeJG/js7t47l3yXumaHMcbrHrjV4MnZj",
+	"xv6X2aI/S1upBGQtREGkOKiWy+uEtEtaDPm+/0yLd+IwNpP1gSm9ZihpW68b5pXY7RM9ztyFTK2UF2QH",
+	"vLgrBnZa5O1ZOGY1/kR1vnnuvnBz1WA0DMS96gX3dG5sZrLlBZvbjPS0+lpzfErGt4/zDTgEmVSWM+Rb",
+	"35bq1rsRJPB/fX5+nt3/9oxyUZv1PsMc4jFuwA81nRU9qszhfDBJbPLKDEFitSUHWBIHzAaqkxHtZtrs",
+	"q6oBHFNi8LV/5gtbcW94eTxpsOCxAmOGmv/txB81n2k2kkWQgJhAOc5TXG/LXAGM2s3Xm0tzyhdnn/yb",
+	"n7upBAPscpc6hf9EP/VmyjduPKQcq0C6mUfQFEpb9yy7QSzIf8ReeNmNY0cD+3ZG89whRN7v/JJKqNo+",
+	"s1N6EOzy9fnX9/zVp234JLQojKJmBTUU5Ah6rmthIwyvOldMEDtq0hQ0Edex6yHJTjjLh8RPjmyzZSEl",
+	"kV2SmFlGlQqBi1DlvkJQiChGbY0py4W+OokwJnwV+JEvnfZ0b2LY5TYcrBneHJb6kGByjUXVH8+8eUnZ",
+	"7uGw7nMznfDynIN9cWrD7aNXD5mX6jN9fwL6mdpCkd2FIMZdbrC2m3wdCxBMsEX3BB4WBTys6/y5xTGe",
+	"h30LUJXrTtmpOgJemCNPK5AoF/BmUxXQrSIImax0Cwc1ABJKQiTGoQB/Pxn3czKeObRZSgxTk+WRUKxM",
+	"8dg+CMQ47WCcfaJaw67Sn+/9iAy/4KbW7+L6nmuQsx4p36k3cK98FfGunMDVF/D7Sbink4Cb7oLwBVgL",
+	"AWHV8GBgIbs+IHSDK3pnmERMgOsJNnz3iJxRKZnv6PbAj0pcgRIFPHNr+BfSem0DP7GDpSiOHgzNsgLj",
+	"trnchC2vjg9I4xXVcW6F1wPSjgBu/V2c3Y84+5Fe2+6IojoSsZe17ougM65XzA2ckGe5BN9u6mHwM85n",
+	"bo6u6Bqu4o2xXiI4v8KyyazOZwLv/Df3wo4W4AiNqIlPSQkrxEi7wEeXoBr4xJUEIFRhbjHF17fcdjJo",
+	"B2Ni2sLJUfr96MxgLSJHBeYi7mSD2D/+rIDKadMh42Gcl+/tnOB3D/A9eIBt2aATSY3bYSPKAqVvgR9d",
+	"S8q1R+1tzeuRIhWIqgQX9nDG93gOXLH+XFGm74EDbL/qRN6FnivtwipuGyiL2hcR9hy/qIHoHYA3ERJR",
+	"6JvsW/hIc00QElsRLQi2fXqwUSXrtHowcuUlTmeu+9c1tUsgZKdw3ztBAIeoh+1PMH3YpbN2O+b97vjv",
+	"cfxbB791kRLBT+tpuSCVFGtJd4jp7nqujZZQNfD9w2DjH2yrt3m4uGnq0MmrOc9Gs/Xn/8fYrr4knRy2",
+	"CSdS7G3nAJDw1KhmSFnEygQLpmxUcqXpajWe9UrE2XgwrPdaiO0zh2T/299Osxrfbsw1EUagGe46DI7a",
+	"IWz79bjE7LYHs08/0S28MRPDhqBzyQrfmb2TuiaZBo8V7pugRRo5uW51/uZzfS19J6ucluXwLaddFzAz",
+	"kS+dkf8TLQIa9yAgNd2mjNE9B4QXApuTSrJrYwXiN1ZCNhvwFEVNYO1rURa2U95ovq42Qgv1sG69t3ZO",
+	"vzsQbs1ChpqEOdGHVLVcumLuBstc1u++vrksNNpo/nFK1oPhn0ucTxuO6Hcmuv396QVPg+1oFSCPFe6a",
+	"KFmfbIP4PJ6NHpIFeQm8GI1j/rtb6rYCipJccA65YZzmi7ZulCoHt1643ojM3rForHXqSAeZTFO9f1jp",
+	"Mpd2Sv8KavYztXVNN4HYtvw1lCN2RSQujGtsI94uLunftkPYMTHlP2zaKt4hLZuPJKjZTHUeV2LjAVz6",
+	"AjeJuTEbygtfPmKLRwyxzf29EnL3cF2FNYHONMsfkin1nuXbv7kWhPOYUT19FLcQ6Wn7/a7S2MOWCw2u",
+	"/e8aCC0FT3R0TjgfxyEnmjlkvnW8neuX9ive6/H62VIZPYt4zJprBWt7gwR5bGrsTDxoaTW+cjpg997a",
+	"mBBX/K7kfQ/M9/tAgZsFsNcP9kjVEcnbSZ4+hKCAeg8Lm38Knvv9bPTsqPwnG/2UuBIGctgAbxKUsGGQ",
+	"uZiWoA/QStmMHJazXFQDeMzP7RP30l5FVMfxYG7VfADMLmLIuLXGRQUI4rqjOoBQ0V4f5sIa6djG/rbn",
+	"bcTunH2yc5kjizYCJObq5KfiiCWhYnAX77Cd2Ffn59G4yUNEJg4l0ykPNyJ7DoCMJi3FgWQsfSNgUoh8",
+	"vwOuSUlZgTVmhOm+PmNRbtww5VEhU8LCrvdH9+B9yIxa0o4RGopez1TWW4MxeYpTR8M2KmkgPrwVjRLG",
+	"N5m4O9HhNuvsE87q89meF+Ju5IdlnVGNOxnXf/p2Ee+ekDAL6Bb+TF0bki+hsWGjVNuU7NZM81deCMwU",
+	"t3zYusIl4C/eiKS5VshUnm0wkcW6YAaOKeOabnv7hryyT9wleob9QgqBoUm9mUv4GRGmWVk2KT2rQGvK",
+	"Ir2O8TpfliLfOtS9jTiQUhhx6JHBtSBr0Hd7Tu1unbmo3W1V95Sb642LF96F9v2B8rE9sSLgnq9scRFH",
+	"tj/QORD6sTitDtLZjXZZAssjwaDmmBN01uRs3Mm2YEDXHpTX9ktffH9mlKl2RSkb2P06i/Lutta6EtRW",
+	"BVu/EhItIytW2wpPqydWlA12wAsPznInHPAT8OLPx7cuND9TAQbNW5lve46JnXhX/xr1YlWWx4e6a7e1",
+	"a59PgJ+7mZadFAaMt1KsZ0m9ZdxlTsggpS24cHE9ClGBCKYCHpiCQf6Qa7hD5pBrcPbD3QiG7wt27wYR",
+	"rqpIKga52IGyezJH4JQeCeUECgesUQNr1ga/MeYPGapb5m4w/51sFtm4/pN/sqpP57I5Ff+TVdPULjfq",
+	"rVHtqMw3Lod5hl60dskXLvjB1ozT0mlRaN6EWetqQytwTcRWNtvdnTlx4HerW1Ul7W+m8RYfuA8z1XyJ",
+	"jzdUfZ/vuTyIyocCHeNr4foT2IR3oZq2b1RpshMce7qh4rRC7E1zQmzn5gNVc3iZo0LPkMnOeLYL0Zz+",
+	"cZIwW9iR6iNWUA2DNyH6w/Ej95Ep114bK6bf3KwY1S5nJrjb16BrEWw0XQKrFeTapY8b+n4ePsJnn8x/",
+	"BrtkGOYZ1SRjVqP+vc0StCe2LuVzB6z+yPxul8qvdtDrkmCLAdkpQQHP4ezTgfFCHHqp/xrodairDG3A",
+	"z0LPEh659PgUlNhZ2nyVUigoOjrk/Btgv3i7LUhF2+D2mt+pFDTfjIEwtuWDf/I+XOfjrk7kxNFdflB7",
+	"V3fGXMElKirgmcNwXLGVBuBEQS544T1KQKXzPNlZdXo4RA/eQUi9Gci0QTa8e8rbLz2ItqgWmabx5wU4",
+	"pBU9kp1Q2qdIMol5CjdtC5ZQMHe0V73/iVZ32ooEqN5LeC7KEvK+7AIzzRmURkGVzogUtHAdacWB1519",
+	"JawN02ZGH/wBxF8u3/zc8HRQp3H2yfyn9+L4wPSmkPTQLqIY4SYwZw8jsTtMc739Yd9gfe5Jrv9aiNj1",
+	"EbkOyqYE5Jb3MZLw7JOCXEI/wj+S7S1d36kvv/nInbSfhnwvmT4uLn75tdOMursXlFu3Xoa7D4Wx2C10",
+	"myGU7eRYl2NMP/h2mM6xb+/FmUdvusXIyUjXsbJ1Lr/DTU3gO2eT2pRWww18dk40G9Ng/tRZIEa974i9",
+	"hk9qr+odMMol8MLRZshxPLHJy2+6c8tDYZcQGjHJHxj/vxv2sB0FkBrvzVfmkiRUn/hGHmv7gX7ueAAF",
+	"8w+FN+puD4ANqZdAclqWoYfZxiF6fZb2iXuxvCwPj9P/3cxnzmp1cZmWm9Lc8q6ZJqoFZemcl7unPnHY",
+	"/vxIueztz/fepjERiS+K34V2hMNSeTeMz+egs1i1jF8QSt6+eJmRgzUh4SM67CTQAvPOKalYboyt7qE8",
+	"+4T/7bVn3sFOXEOzx+M8kWKv516n2OunCPpmywI9asLN3JE45HB++G0D2YOMEjTkvL+7I8miM+d4e0wi",
+	"hSmaq1MVos2FZ/7c994TL81Dk4gjcg36sdIS6G6+flrZYgO0cDfbc/vlxy+YqoRiHhQtnW78eY5LBcn2",
+	"SNX9vW5+BBIbIkFpIW+g1nWOVyKxGgcfL1n+3Dnxs/R389LF9RF1cAu6EWI1aTaCw0BL0bcbW1g1l6G7",
+	"R/jdKEwUfmmwIqtyE/JDfWmtFQlkKJXOozQSY67+pJQgAQjf75YtuVMjVPTnNtyPSmo+NVoltfOaWyW1",
+	"OA7/Qiop0vRLqKTZYi3Fvho+mvax7IEorZYH70VpNZ9CpfUvb7//ISNvf/7B8NMHWL596rvE2ivNd3gG",
+	"xQqwYSqnxxqlArM4lrBhIVq1ZeQz2/rObGJMsXtjfq0P+L03u79lE8PBZsXTexhG7toX7kDPkKfohAum",
+	"K1Lu2xJ2duwT/neMIVKf7C9hiCDvzmuImCFHGCKDAu2Wh//LGCIpsXP3hoj7cpQLb6H3tnezV+8dzch3",
+	"pfciM4/Re0PSfMpF1d+t0bLTKCuN7egazv7bLEaZd3G07TKab+Cxsc6kKPstsqw24t7jL3dvvRk6GeXL",
+	"+2ZuITpOOpv6FNaMqFyC2VNJ1I6WpW9s2o705k2B68hy2Zo9pFAw0MD3LT5zh/WzXz+o6tlRWv9LhpUY",
+	"Y/X+FXOFG/MVl1lv/Q54YavrKToOfXlnC5TCZgc9dim8Z5/sH8kKzBiDhRmwN88si/LYX3khggzbO617",
+	"Vk56Rw1Yo+3MJKT9UC4xSwX9iX35pBZrbMOcEfiYQ6VPGhm3QK7CzcRcl/6aZ/vIfRwE+62x58BPfob0",
+	"GC1B5xubR+78I01ne9ul4nOPienmPZdU8+04ktA7gbj77pvvvvvT+XdDAg+HzG4j976a8fSse1K8ZM0D",
+	"M+k2dkAj1bC9hUvpuiCVYFwr3GGb//UHQ6SMVKLa214Wf8xIyTgoizOgKoDiarvb4CuYPJa5fEmFQrSQ",
+	"9MBPztbZJ/vHYH53wERfwJxxVEJ7RoG8xgZgEmgobSTkW8GhsPSwweTjuPQxGZ6QWyaQ+UYHj3OjUKgB",
+	"heOde3o+rHNfTz/KAB8FlvUwwDwcoZBqfT5ZW8Vm/ZS3tskATQ4XqERzzG+vq96RR2wczYP8WN9BhOlI",
+	"EVvNHZX9Yv/l5h5+65+d65Yb4YmJmC1uFg41F0/ZipVgxRCSo7Iq/lx630EKvrYf8nRTzcVnM46pJkYO",
+	"CI4AnQyhg0IdQoFS7jikxNslW/M3ez1KtplnoZhJuJnB/FApHrh087/Do+U/kcJt8T/PsK8Cj4SlIevR",
+	"WgxlXvE78iI9l1AA14yW9+5G6iH1ZUiVeZPiDJsxTpZHAjvKSndUlTq0umiZbXnMeJ9ACrblrgiEXxjK",
+	"FnvkQFp6l13jMrmF2TwztRGHAH5VVZAzWj4uqO5HYru0D77A576AL/7OoZya9Y0uOkFazAigVZfk2KtW",
+	"meUTRY++PNb1r9iIkhX0qNqFtGJFXDNFP624aHkBOSvA7+NdyBcztvlKc9LvG/NMWSdDPHYtmdYwizjH",
+	"phgWqRrjX4Jb4ncBH3A/d5Qfmx1uTqCm6zUUQXORBBTV+jU+MVtGratUOHXPxfRkuh48QO/NMyfpt+4r",
+	"bogH49N7j0S3TT3GHXa3Epgnon+AZd26g6oOboHRESzCOQu8+1oUtBf+7j0+8C8omh2I+TtxGLtZmqrt",
+	"/A7YAiFbJDlQpqEwirb1MCghOChNSqGUL/zrXMyfFrUe/suvhmrGiPc7tJfl4mJxtvj86+f/GwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

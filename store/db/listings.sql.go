@@ -318,7 +318,8 @@ func (q *Queries) LockListing(ctx context.Context, arg LockListingParams) (Listi
 }
 
 const nextDeadline = `-- name: NextDeadline :one
-select min(at)::timestamptz from (select at from deadline where not taken union all select at from plan where not taken) due having min(at) is not null
+select min(at)::timestamptz from (select at from deadline where not taken union all select at from plan where not taken
+    union all select remind_at from owner_link where remind_at is not null union all select call_at from owner_link where call_at is not null and attempt = '' and done_at is null and withdrawn_at is null) due having min(at) is not null
 `
 
 func (q *Queries) NextDeadline(ctx context.Context) (time.Time, error) {
@@ -451,6 +452,7 @@ func (q *Queries) TakeDueDeadlines(ctx context.Context, at time.Time) ([]Deadlin
 
 const underWay = `-- name: UnderWay :one
 select (select count(*) from deadline where taken) + (select count(*) from plan where taken and done_at is null) + (select count(*) from call where done_at is null and tries = 0)
+  + (select count(*) from owner_link where attempt = 'asked')
 `
 
 // What is being done: deadlines and plans that were taken, and directories that are asked for the first time.

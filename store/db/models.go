@@ -129,6 +129,29 @@ type LocationFit struct {
 	Cells      json.RawMessage
 }
 
+type OwnerLink struct {
+	ID          uuid.UUID
+	Kind        string
+	LocationID  uuid.UUID
+	DirectoryID string
+	Attempt     string
+	SentTo      string
+	MadeBy      string
+	MadeFrom    string
+	MadeAt      time.Time
+	Expires     time.Time
+	OpenedAt    *time.Time
+	DoneAt      *time.Time
+	WithdrawnAt *time.Time
+	CallAt      *time.Time
+	RemindAt    *time.Time
+}
+
+type OwnerToken struct {
+	Hash   []byte
+	LinkID uuid.UUID
+}
+
 type Paper struct {
 	ID         uuid.UUID
 	ClientID   uuid.UUID

@@ -1370,6 +1370,121 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/owner/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        /** A private page for an owner, opened by the secret in its address */
+        get: operations["getOwnerPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owner/{secret}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Type the code that has come */
+        post: operations["typeOwnerCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owner/{secret}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a paper */
+        post: operations["sendOwnerPaper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owner/{secret}/time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Choose when to be called */
+        post: operations["chooseOwnerTime"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/owner-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a private page for the owner; its address is told once */
+        post: operations["makeOwnerLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owner-links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Shut a private page for good */
+        delete: operations["withdrawOwnerLink"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/{location}/{directory}/send": {
         parameters: {
             query?: never;
@@ -2766,6 +2881,60 @@ export interface components {
             /** @description How long it is likely to take, and how that was reckoned */
             why: string;
         };
+        OwnerWords: {
+            title: string;
+            why: string;
+            what: string;
+            how: string;
+            until: string;
+        };
+        OwnerPage: {
+            /** @enum {string} */
+            task: "code" | "paper" | "call";
+            /** @enum {string} */
+            state: "open" | "waiting" | "done" | "expired" | "withdrawn" | "not_needed";
+            words: components["schemas"]["OwnerWords"];
+            business: string;
+            zone: string;
+            /** @description Of the code; 0: none can be typed yet */
+            digits: number;
+            tries: number;
+            /** @description What the directory said to the last code */
+            said: string;
+            /** @description At which a call can be had */
+            times: string[];
+            /** Format: date-time */
+            call_at?: string;
+        };
+        OwnerLink: {
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            task: "code" | "paper" | "call";
+            /** Format: date-time */
+            made_at: string;
+            made_by: string;
+            sent_to: string;
+            /** Format: date-time */
+            expires: string;
+            /** Format: date-time */
+            opened_at?: string;
+            /** Format: date-time */
+            done_at?: string;
+            /** Format: date-time */
+            call_at?: string;
+            /** @enum {string} */
+            state: "open" | "waiting" | "done" | "expired" | "withdrawn" | "not_needed";
+        };
+        MadeOwnerLink: {
+            /** Format: uuid */
+            id: string;
+            address: string;
+            /** @description The address as a QR code (ISO/IEC 18004), a PNG in a data URI */
+            qr: string;
+            words: components["schemas"]["OwnerWords"];
+            mailed: boolean;
+        };
         ChangedValue: {
             key: string;
             label: string;
@@ -2838,6 +3007,11 @@ export interface components {
             /** @description Who else holds it */
             held_by: string;
             access?: components["schemas"]["Access"];
+            /** @description Private pages for the owner, the newest first */
+            owner_links: components["schemas"]["OwnerLink"][];
+            /** @description What the owner can be asked for now */
+            owner_tasks: ("code" | "paper" | "call")[];
+            owner_email: string;
             /** @description What it was given otherwise, or not at all */
             changed: components["schemas"]["ChangedValue"][];
             change?: components["schemas"]["ChangeReview"];
@@ -2902,6 +3076,7 @@ export interface components {
     parameters: {
         clientPath: string;
         locationPath: string;
+        secretPath: string;
         directoryPath: string;
         attemptPath: string;
         photoPath: string;
@@ -5241,6 +5416,172 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Listing"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getOwnerPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    typeOwnerCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    code: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The page as it stands then */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sendOwnerPaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The page as it stands then */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    chooseOwnerTime: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: date-time */
+                    at: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The page as it stands then */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeOwnerLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    task: "code" | "paper" | "call";
+                    /** @description Write to the owner */
+                    mail: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description The page that was made */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOwnerLink"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    withdrawOwnerLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It opens no more */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -6,6 +6,7 @@ import { useSession } from '../api/queries'
 import { CoverageView } from '../coverage/CoverageView'
 import { SpecialDatesView } from '../dates/SpecialDatesView'
 import { DirectoriesView } from '../directories/DirectoriesView'
+import { OwnerPage } from '../owner/OwnerPage'
 import { SignIn } from '../people/SignIn'
 import { ClientForm } from '../record/ClientForm'
 import { ImportView } from '../record/ImportView'
@@ -17,7 +18,18 @@ import { VerificationView } from '../verification/VerificationView'
 import { listenForChanges } from './changes'
 import { Shell } from './Shell'
 
+// App is the owner's page at its address, which needs nobody to be signed in, and Uvent at
+// all others.
 export function App() {
+  return (
+    <Routes>
+      <Route path="o/:secret" element={<OwnerPage />} />
+      <Route path="*" element={<Uvent />} />
+    </Routes>
+  )
+}
+
+function Uvent() {
   const session = useSession()
   const here = useLocation()
   if (session.isPending) return null

@@ -10,6 +10,7 @@ import { Fit } from './Fit'
 import { GivePhotos } from './GivePhotos'
 import { LeftBehind } from './LeftBehind'
 import { NextStep } from './NextStep'
+import { OwnerLinks } from './OwnerLinks'
 import { PaperCheck } from './PaperCheck'
 import { Preview } from './Preview'
 import { SendChanges } from './SendChanges'
@@ -93,6 +94,7 @@ export function ListingView() {
         </div>
         <aside key={location + directory}>
           <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
+          <OwnerLinks listing={l} />
           {l.row.strand.control === 'held' && l.worked === 'connected' && <SendChanges listing={l} />}
           {l.row.strand.control === 'held' && l.worked === 'connected' && <GivePhotos listing={l} />}
           {l.left_behind.length > 0 && <LeftBehind listing={l} />}

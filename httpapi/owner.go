@@ -1,0 +1,116 @@
+package httpapi
+
+import (
+	"context"
+	"encoding/base64"
+	"net"
+	"net/http"
+	"sync"
+	"time"
+
+	"github.com/skip2/go-qrcode"
+	"golang.org/x/time/rate"
+
+	"uvent/core/paper"
+	"uvent/core/verification"
+	"uvent/desk"
+	"uvent/httpapi/api"
+)
+
+// ownersPath is where private pages are asked for.
+const ownersPath = "/api/owner/"
+
+// pace keeps whoever guesses at private pages slow: a request a second from one address,
+// with some at once.
+type pace struct {
+	mu   sync.Mutex
+	from map[string]*rate.Limiter
+}
+
+const (
+	perSecond = 1
+	atOnce    = 30
+	mostFrom  = 10_000 // addresses that are remembered
+)
+
+func (p *pace) allow(r *http.Request) bool {
+	host, _, _ := net.SplitHostPort(r.RemoteAddr)
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if p.from == nil || len(p.from) > mostFrom {
+		p.from = map[string]*rate.Limiter{}
+	}
+	l := p.from[host]
+	if l == nil {
+		l = rate.NewLimiter(perSecond, atOnce)
+		p.from[host] = l
+	}
+	return l.AllowN(time.Now(), 1)
+}
+
+func (s *Server) ownerPage(ctx context.Context, secret string) (api.OwnerPage, error) {
+	p, err := s.Desk.OwnerPage(ctx, secret)
+	return api.OwnerPage{Task: api.OwnerPageTask(p.Task), State: api.OwnerPageState(p.State), Words: ownerWords(p.Words), Business: p.Business, Zone: p.Zone, Digits: p.Digits, Tries: p.Tries, Said: p.Said,
+		Times: append([]time.Time{}, p.Times...), CallAt: p.CallAt}, err
+}
+
+func ownerWords(w verification.OwnerWords) api.OwnerWords {
+	return api.OwnerWords{Title: w.Title, Why: w.Why, What: w.What, How: w.How, Until: w.Until}
+}
+
+// GetOwnerPage opens a private page.
+func (s *Server) GetOwnerPage(ctx context.Context, in api.GetOwnerPageRequestObject) (api.GetOwnerPageResponseObject, error) {
+	out, err := s.ownerPage(ctx, in.Secret)
+	return api.GetOwnerPage200JSONResponse(out), err
+}
+
+// TypeOwnerCode takes the code that an owner has typed.
+func (s *Server) TypeOwnerCode(ctx context.Context, in api.TypeOwnerCodeRequestObject) (api.TypeOwnerCodeResponseObject, error) {
+	if err := s.Desk.OwnerCode(ctx, in.Secret, in.Body.Code); err != nil {
+		return nil, err
+	}
+	out, err := s.ownerPage(ctx, in.Secret)
+	return api.TypeOwnerCode200JSONResponse(out), err
+}
+
+// SendOwnerPaper takes in a paper that an owner sends.
+func (s *Server) SendOwnerPaper(ctx context.Context, in api.SendOwnerPaperRequestObject) (api.SendOwnerPaperResponseObject, error) {
+	up, err := readUpload(in.Body, paper.MostBytes)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.Desk.OwnerPaper(ctx, in.Secret, up.name, up.data); err != nil {
+		return nil, err
+	}
+	out, err := s.ownerPage(ctx, in.Secret)
+	return api.SendOwnerPaper201JSONResponse(out), err
+}
+
+// ChooseOwnerTime notes when an owner wants to be called.
+func (s *Server) ChooseOwnerTime(ctx context.Context, in api.ChooseOwnerTimeRequestObject) (api.ChooseOwnerTimeResponseObject, error) {
+	if err := s.Desk.OwnerTime(ctx, in.Secret, in.Body.At); err != nil {
+		return nil, err
+	}
+	out, err := s.ownerPage(ctx, in.Secret)
+	return api.ChooseOwnerTime200JSONResponse(out), err
+}
+
+// MakeOwnerLink makes a private page.
+func (s *Server) MakeOwnerLink(ctx context.Context, in api.MakeOwnerLinkRequestObject) (api.MakeOwnerLinkResponseObject, error) {
+	made, err := s.Desk.MakeLink(ctx, person(ctx), desk.Place{Location: in.Location, Directory: in.Directory}, verification.OwnerTask(in.Body.Task), in.Body.Mail)
+	if err != nil {
+		return nil, err
+	}
+	png, err := qrcode.Encode(made.Address, qrcode.Medium, 240)
+	return api.MakeOwnerLink201JSONResponse{Id: made.ID, Address: made.Address, Qr: "data:image/png;base64," + base64.StdEncoding.EncodeToString(png), Words: ownerWords(made.Words), Mailed: made.Mailed}, err
+}
+
+// WithdrawOwnerLink shuts a private page.
+func (s *Server) WithdrawOwnerLink(ctx context.Context, in api.WithdrawOwnerLinkRequestObject) (api.WithdrawOwnerLinkResponseObject, error) {
+	return api.WithdrawOwnerLink204Response{}, s.Desk.WithdrawLink(ctx, person(ctx).Actor(), in.Link)
+}
+
+func ownerLink(l desk.OwnerLink, s verification.State, now time.Time) api.OwnerLink {
+	return api.OwnerLink{Id: l.ID, Task: api.OwnerLinkTask(l.Kind), MadeAt: l.MadeAt, MadeBy: l.MadeBy, SentTo: l.SentTo, Expires: l.Expires, OpenedAt: l.OpenedAt, DoneAt: l.DoneAt, CallAt: l.CallAt,
+		State: api.OwnerLinkState(desk.StateOfLink(l, s, now))}
+}

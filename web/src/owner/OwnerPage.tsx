@@ -1,0 +1,204 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { useParams } from 'react-router'
+import { api, told, type Schemas } from '../api/client'
+import { upload } from '../app/upload'
+
+type Page = Schemas['OwnerPage']
+
+// OwnerPage is the private page on which an owner does one thing, without an account.
+export function OwnerPage() {
+  const { secret = '' } = useParams()
+  const queries = useQueryClient()
+  const key = ['owner', secret]
+  const page = useQuery({
+    queryKey: key,
+    queryFn: () => told(api.GET('/api/owner/{secret}', { params: { path: { secret } } })),
+    // A call that was asked for comes by itself, and its code is then to be typed.
+    refetchInterval: (q) => (q.state.data?.state === 'waiting' ? 15_000 : false),
+    retry: false,
+  })
+  const p = page.data
+  return (
+    <main className="owner">
+      {page.error && <Shut title="This page does not open" says={page.error.message} />}
+      {p && (
+        <>
+          <p className="owner-who">{p.business}</p>
+          {p.state === 'open' || p.state === 'waiting' ? (
+            <Task page={p} secret={secret} then={(after) => queries.setQueryData(key, after)} />
+          ) : (
+            <Shut {...ends[p.state]} />
+          )}
+        </>
+      )}
+    </main>
+  )
+}
+
+const ends: Record<Exclude<Page['state'], 'open' | 'waiting'>, { title: string; says: string }> = {
+  done: { title: 'Thank you, that is all', says: 'You can close this page. Nothing more has to be done.' },
+  expired: { title: 'This page has ended', says: 'Its time is over. Whoever sent it to you can make a new one.' },
+  withdrawn: { title: 'This page was taken back', says: 'Whoever sent it to you does not need it any more.' },
+  not_needed: { title: 'Nothing to do any more', says: 'It was settled another way. You can close this page.' },
+}
+
+function Shut({ title, says }: { title: string; says: string }) {
+  return (
+    <section role="status">
+      <h1>{title}</h1>
+      <p>{says}</p>
+    </section>
+  )
+}
+
+function Task({ page: p, secret, then }: { page: Page; secret: string; then: (after: Page) => void }) {
+  const w = p.words
+  return (
+    <section>
+      <h1>{w.title}</h1>
+      <p>{w.what}</p>
+      <p>
+        <b>{w.how}</b>
+      </p>
+      {p.digits > 0 ? (
+        <Code page={p} secret={secret} then={then} />
+      ) : p.task === 'paper' ? (
+        <Paper secret={secret} then={then} />
+      ) : (
+        <Times page={p} secret={secret} then={then} />
+      )}
+      <p className="owner-why">{w.why}</p>
+      <p className="owner-why">{w.until}</p>
+    </section>
+  )
+}
+
+type Doing = { secret: string; then: (after: Page) => void }
+
+// useDoing does one thing at a time, and keeps what is said where it failed.
+function useDoing({ then }: Doing) {
+  const [busy, setBusy] = useState(false)
+  const [wrong, setWrong] = useState('')
+  const run = async (what: () => Promise<Page>) => {
+    setBusy(true)
+    setWrong('')
+    try {
+      then(await what())
+    } catch (e) {
+      setWrong((e as Error).message)
+    }
+    setBusy(false)
+  }
+  return { busy, wrong, run }
+}
+
+const Wrong = ({ says }: { says: string }) =>
+  says ? (
+    <p className="wrong" role="alert">
+      {says}
+    </p>
+  ) : null
+
+function Code({ page: p, secret, then }: Doing & { page: Page }) {
+  const [code, setCode] = useState('')
+  const { busy, wrong, run } = useDoing({ secret, then })
+  return (
+    <Form
+      onSubmit={(e) => {
+        e.preventDefault()
+        void run(() => told(api.POST('/api/owner/{secret}/code', { params: { path: { secret } }, body: { code } })))
+      }}
+    >
+      <Wrong says={wrong || p.said} />
+      <Form.Label htmlFor="owner-code">The code, {p.digits} digits</Form.Label>
+      <Form.Control
+        id="owner-code"
+        className="mono owner-code"
+        inputMode="numeric"
+        autoComplete="one-time-code"
+        value={code}
+        onChange={(e) => setCode(e.target.value)}
+        maxLength={20}
+      />
+      <Button type="submit" size="lg" disabled={busy || code.replace(/\D/g, '').length !== p.digits}>
+        {busy ? 'Sending' : 'Send the code'}
+      </Button>
+    </Form>
+  )
+}
+
+function Paper({ secret, then }: Doing) {
+  const [file, setFile] = useState<File>()
+  const [part, setPart] = useState(0)
+  const { busy, wrong, run } = useDoing({ secret, then })
+  return (
+    <Form
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (file) void run(() => upload<Page>(`/api/owner/${secret}/paper`, {}, file, setPart))
+      }}
+    >
+      <Wrong says={wrong} />
+      <Form.Label htmlFor="owner-paper">The paper</Form.Label>
+      <Form.Control
+        id="owner-paper"
+        type="file"
+        accept="application/pdf,image/jpeg,image/png,image/webp"
+        onChange={(e) => setFile((e.target as HTMLInputElement).files?.[0])}
+      />
+      <Button type="submit" size="lg" disabled={busy || !file}>
+        {busy ? `Sending, ${Math.round(100 * part)} %` : 'Send the paper'}
+      </Button>
+    </Form>
+  )
+}
+
+function Times({ page: p, secret, then }: Doing & { page: Page }) {
+  const { busy, wrong, run } = useDoing({ secret, then })
+  const day = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: p.zone })
+  const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: p.zone })
+  const days = new Map<string, string[]>()
+  for (const t of p.times) {
+    const d = day.format(new Date(t))
+    days.set(d, [...(days.get(d) ?? []), t])
+  }
+  const [shown, setShown] = useState(p.state !== 'waiting')
+  if (!shown)
+    return (
+      <p>
+        <Button variant="outline-secondary" size="lg" onClick={() => setShown(true)}>
+          Choose another time
+        </Button>
+      </p>
+    )
+  return (
+    <>
+      <Wrong says={wrong} />
+      {[...days].map(([d, times]) => (
+        <fieldset key={d}>
+          <legend>{d}</legend>
+          <div className="owner-times">
+            {times.map((t) => (
+              <Button
+                key={t}
+                variant={t === p.call_at ? 'primary' : 'outline-secondary'}
+                disabled={busy}
+                onClick={() =>
+                  run(async () => {
+                    const after = await told(api.POST('/api/owner/{secret}/time', { params: { path: { secret } }, body: { at: t } }))
+                    setShown(false)
+                    return after
+                  })
+                }
+              >
+                {clock.format(new Date(t))}
+              </Button>
+            ))}
+          </div>
+        </fieldset>
+      ))}
+    </>
+  )
+}

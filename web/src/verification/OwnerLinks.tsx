@@ -1,0 +1,140 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { api, told, type Listing, type Schemas } from '../api/client'
+import { ago, useNow, useTimes } from '../app/clock'
+import { useCopy } from '../app/copy'
+import { Failed } from './Failed'
+
+type Task = Listing['owner_tasks'][number]
+
+const tasks: Record<Task, string> = { code: 'type the code', paper: 'send a paper', call: 'choose a time for the call' }
+
+// OwnerLinks makes private pages for the owner, and shows what became of them.
+export function OwnerLinks({ listing: l }: { listing: Listing }) {
+  const queries = useQueryClient()
+  const copy = useCopy()
+  const [made, setMade] = useState<Schemas['MadeOwnerLink']>()
+  const [chosen, setTask] = useState<Task>()
+  const [mail, setMail] = useState(l.owner_email !== '')
+  const task = chosen && l.owner_tasks.includes(chosen) ? chosen : l.owner_tasks[0]
+  const path = { location: l.row.location, directory: l.row.directory }
+  const again = () => queries.invalidateQueries({ queryKey: ['listing', path.location, path.directory] })
+  const make = useMutation({
+    mutationFn: () =>
+      told(
+        api.POST('/api/listings/{location}/{directory}/owner-links', {
+          params: { path },
+          body: { task: task!, mail: mail && l.owner_email !== '' },
+        }),
+      ),
+    onSuccess: (m) => {
+      setMade(m)
+      return again()
+    },
+  })
+  if (l.owner_tasks.length === 0 && l.owner_links.length === 0) return null
+  return (
+    <section className="sheet owner-links">
+      <h2>Ask the owner</h2>
+      {task && !made && (
+        <>
+          <p className="second">A private page, with no account, on which the owner does one thing:</p>
+          <div className="px-3">
+            {l.owner_tasks.length > 1 &&
+              l.owner_tasks.map((t) => (
+                <Form.Check
+                  key={t}
+                  type="radio"
+                  name="owner-task"
+                  id={`owner-${t}`}
+                  label={tasks[t]}
+                  checked={task === t}
+                  onChange={() => setTask(t)}
+                />
+              ))}
+            {l.owner_tasks.length === 1 && <p className="p-0 m-0">{tasks[task]}.</p>}
+            <Form.Check
+              id="owner-mail"
+              className="mt-2"
+              disabled={l.owner_email === ''}
+              checked={mail && l.owner_email !== ''}
+              onChange={(e) => setMail(e.target.checked)}
+              label={l.owner_email === '' ? 'No owner’s email is known' : `Write to ${l.owner_email}, and remind them`}
+            />
+          </div>
+          <Failed error={make.error} />
+          <p className="mt-2">
+            <Button variant="outline-secondary" disabled={make.isPending} onClick={() => make.mutate()}>
+              {make.isPending ? 'Making it' : 'Make the page'}
+            </Button>
+          </p>
+        </>
+      )}
+      {made && (
+        <div className="made">
+          <img src={made.qr} alt="The address as a QR code" width="132" height="132" />
+          <div>
+            <p className="p-0">
+              {made.mailed ? `It was written to ${l.owner_email}.` : 'Hand this address on, or show the code to the owner’s phone.'}
+            </p>
+            <p className="p-0 mono small made-address">{made.address}</p>
+            <p className="p-0 d-flex flex-wrap gap-2">
+              <Button variant="outline-secondary" size="sm" onClick={() => copy('The address', made.address)}>
+                Copy the address
+              </Button>
+              <Button variant="outline-secondary" size="sm" onClick={() => copy('The message', message(made))}>
+                Copy as a message
+              </Button>
+            </p>
+            <p className="second small p-0 m-0">It is shown this once.</p>
+          </div>
+        </div>
+      )}
+      {l.owner_links.length > 0 && (
+        <ul className="made-links">
+          {l.owner_links.map((k) => (
+            <Made key={k.id} link={k} zone={l.row.zone} then={again} />
+          ))}
+        </ul>
+      )}
+    </section>
+  )
+}
+
+const message = (m: Schemas['MadeOwnerLink']) => [m.words.why, m.words.what, m.words.how, m.address, m.words.until].join('\n\n')
+
+function Made({ link: k, zone, then }: { link: Schemas['OwnerLink']; zone: string; then: () => void }) {
+  const now = useNow()
+  const at = useTimes(zone)
+  const withdraw = useMutation({
+    mutationFn: () => told(api.DELETE('/api/owner-links/{link}', { params: { path: { link: k.id } } })),
+    onSuccess: then,
+  })
+  const live = k.state === 'open' || k.state === 'waiting'
+  const says: Record<typeof k.state, string> = {
+    open: k.opened_at ? `opened ${ago(new Date(k.opened_at), now)}` : 'not opened yet',
+    waiting: k.call_at ? `wants the call ${at(k.call_at)}` : '',
+    done: k.done_at ? `done ${at(k.done_at)}` : 'done',
+    expired: 'expired' + (k.opened_at ? '' : ', never opened'),
+    withdrawn: 'withdrawn',
+    not_needed: 'not needed any more',
+  }
+  return (
+    <li>
+      <span>
+        To {tasks[k.task]}
+        <span className="second small">
+          made {ago(new Date(k.made_at), now)}
+          {k.sent_to && `, to ${k.sent_to}`}; {says[k.state]}
+        </span>
+        <Failed error={withdraw.error} />
+      </span>
+      {live && (
+        <Button variant="link" className="p-0" disabled={withdraw.isPending} onClick={() => withdraw.mutate()}>
+          Withdraw
+        </Button>
+      )}
+    </li>
+  )
+}

@@ -56,7 +56,24 @@ func TestSendingChanges(t *testing.T) {
 	if s = r.State(t, here); s.Change != nil || s.Trouble != "" {
 		t.Errorf("after the review: %+v", s)
 	}
-	if s = r.Answered(t, here)(r.Desk.Send(ctx, who, here)); s.Change != nil || s.Control != verification.Held {
+	if s = r.Answered(t, here)(r.Desk.Send(ctx, who, here)); s.Change == nil || s.Change.Facts[0] != "Phone" {
 		t.Errorf("%+v", s)
+	}
+	// What would need a new verification says so, and does when it is sent.
+	r.Move(t, 8*24*time.Hour)
+	rec.Name = "Spokeshave Wheel Works"
+	_, err = r.Desk.SaveLocation(ctx, who, here.Location, 3, rec)
+	rig.Must(t, err)
+	if got := changed(); got != "Name (needs a new verification) " {
+		t.Errorf("to be sent: %s", got)
+	}
+	s = r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, "text"))
+	code, err := r.World.Code(ctx, "+13605550199")
+	rig.Must(t, err)
+	if s = r.Answered(t, here)(r.Desk.EnterCode(ctx, who, here, s.Attempt().ID, code)); s.VerifiedAt == nil {
+		t.Fatalf("%+v", s)
+	}
+	if s = r.Answered(t, here)(r.Desk.Send(ctx, who, here)); s.VerifiedAt != nil || s.Verification != verification.NotBegun {
+		t.Errorf("after the name was changed: %+v", s)
 	}
 }

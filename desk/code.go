@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -35,48 +36,59 @@ func (d *Desk) askCode(ctx context.Context, actor Actor, at Place, method rulebo
 		return call, err
 	}
 	err = d.change(ctx, actor, at, func(l *listing) error {
-		if err := l.free(); err != nil {
-			return err
-		}
-		switch {
-		case l.state.Control != verification.Held:
-			return conflict("Claim or create the listing first.")
-		case l.state.VerifiedAt != nil:
-			return conflict("This listing is verified already.")
-		}
-		papers, err := l.papers(ctx)
+		ways, papers, err := l.ways(ctx, offered)
 		if err != nil {
 			return err
 		}
-		ways := verification.Ways(verification.Question{Book: l.book, Record: l.location.Record, State: l.state, Now: l.now, Offered: offered, Papers: papersFor(papers, l.location.Record, l.now)})
 		i := slices.IndexFunc(ways, func(w verification.Way) bool { return w.Method == method })
 		if i < 0 {
 			return conflict("%s does not verify this way.", l.book.Name)
 		}
-		w := ways[i]
-		if !w.Open {
-			return conflict("%s", w.Says)
-		}
-		if len(w.Doubts) > 0 && !despite {
-			return conflict("%s is likely to refuse it. %s", l.book.Name, strings.Join(w.Doubts, " "))
-		}
-		q := question{Ref: l.state.Ref, Attempt: uuid.NewString(), Method: method, To: w.Target}
-		if method == rulebook.Postcard {
-			to, contact := l.location.Record.Post()
-			q.To, q.Contact = to.Line(), contact
-		}
-		if l.book.Worked.People() {
-			return l.askedByHand(ctx, q, w.To)
-		}
-		if !method.SendsCode() {
-			q.Paper = evidence(papers, w.Paper)
-			call, err = d.ask(ctx, l, verification.ReviewAsked, q, verification.Event{Attempt: q.Attempt, Method: method, To: w.To})
-			return err
-		}
-		call, err = d.ask(ctx, l, verification.CodeAsked, q, verification.Event{Attempt: q.Attempt, Method: method, To: w.To})
+		call, err = d.askWay(ctx, l, ways[i], papers, despite)
 		return err
 	})
 	return call, err
+}
+
+// ways are how a listing that is held can be verified now, with the location's papers.
+func (l *listing) ways(ctx context.Context, offered map[rulebook.MethodName]string) ([]verification.Way, []db.Paper, error) {
+	if err := l.free(); err != nil {
+		return nil, nil, err
+	}
+	switch {
+	case l.state.Control != verification.Held:
+		return nil, nil, conflict("Claim or create the listing first.")
+	case l.state.VerifiedAt != nil:
+		return nil, nil, conflict("This listing is verified already.")
+	}
+	papers, err := l.papers(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	return verification.Ways(verification.Question{Book: l.book, Record: l.location.Record, State: l.state, Now: l.now, Offered: offered, Papers: papersFor(papers, l.location.Record, l.now)}), papers, nil
+}
+
+// askWay asks a directory to verify in a way that is open.
+func (d *Desk) askWay(ctx context.Context, l *listing, w verification.Way, papers []db.Paper, despite bool) (uuid.UUID, error) {
+	if !w.Open {
+		return uuid.Nil, conflict("%s", w.Says)
+	}
+	if len(w.Doubts) > 0 && !despite {
+		return uuid.Nil, conflict("%s is likely to refuse it. %s", l.book.Name, strings.Join(w.Doubts, " "))
+	}
+	q := question{Ref: l.state.Ref, Attempt: uuid.NewString(), Method: w.Method, To: w.Target}
+	if w.Method == rulebook.Postcard {
+		to, contact := l.location.Record.Post()
+		q.To, q.Contact = to.Line(), contact
+	}
+	if l.book.Worked.People() {
+		return uuid.Nil, l.askedByHand(ctx, q, w.To)
+	}
+	kind := verification.CodeAsked
+	if !w.Method.SendsCode() {
+		kind, q.Paper = verification.ReviewAsked, evidence(papers, w.Paper)
+	}
+	return d.ask(ctx, l, kind, q, verification.Event{Attempt: q.Attempt, Method: w.Method, To: w.To})
 }
 
 // papers are the location's, with its client's.
@@ -112,9 +124,21 @@ func evidence(papers []db.Paper, id string) *reach.Evidence {
 	return nil
 }
 
+// errUnanswered is that a directory did not answer in time.
+var errUnanswered = errors.New("the directory does not answer")
+
 // offered is what the directory offers a listing today, as verification.Ways
 // takes it; nil when it does not answer in time.
 func (d *Desk) offered(ctx context.Context, at Place, patience time.Duration) (map[rulebook.MethodName]string, error) {
+	out, err := d.offers(ctx, at, patience)
+	if errors.Is(err, errUnanswered) {
+		return nil, nil // the rulebook alone must do
+	}
+	return out, err
+}
+
+// offers is the same, with an error when the directory does not answer.
+func (d *Desk) offers(ctx context.Context, at Place, patience time.Duration) (map[rulebook.MethodName]string, error) {
 	book, err := d.Book(at.Directory)
 	if err != nil {
 		return nil, err
@@ -130,7 +154,7 @@ func (d *Desk) offered(ctx context.Context, at Place, patience time.Duration) (m
 	defer cancel()
 	methods, err := d.reach.Offers(ctx, book.Connector.URL, row.State.Ref)
 	if err != nil {
-		return nil, nil // the rulebook alone must do
+		return nil, errUnanswered
 	}
 	out := map[rulebook.MethodName]string{}
 	for _, m := range methods {

@@ -18,24 +18,29 @@ import (
 // Search looks for a location on a directory. Nothing can be created before.
 func (d *Desk) Search(ctx context.Context, actor Actor, at Place) (call uuid.UUID, err error) {
 	err = d.change(ctx, actor, at, func(l *listing) error {
-		if err := l.free(); err != nil {
-			return err
-		}
-		if why := l.book.MayList(l.location.Record); why != "" {
-			return conflict("%s", why)
-		}
-		if l.state.Control == verification.Held {
-			return conflict("We hold this listing already.")
-		}
-		if err := l.connected(); err != nil {
-			return err
-		}
-		r := l.location.Record
-		q := reach.Query{Name: r.Name, Phone: r.MainPhone(), Street: r.Address.Street, Locality: r.Address.Locality}
-		call, err = d.ask(ctx, l, verification.SearchAsked, question{Query: &q}, verification.Event{})
+		call, err = d.search(ctx, l)
 		return err
 	})
 	return call, err
+}
+
+// search asks a directory for a location, where it can be asked.
+func (d *Desk) search(ctx context.Context, l *listing) (uuid.UUID, error) {
+	if err := l.free(); err != nil {
+		return uuid.Nil, err
+	}
+	if why := l.book.MayList(l.location.Record); why != "" {
+		return uuid.Nil, conflict("%s", why)
+	}
+	if l.state.Control == verification.Held {
+		return uuid.Nil, conflict("We hold this listing already.")
+	}
+	if err := l.connected(); err != nil {
+		return uuid.Nil, err
+	}
+	r := l.location.Record
+	q := reach.Query{Name: r.Name, Phone: r.MainPhone(), Street: r.Address.Street, Locality: r.Address.Locality}
+	return d.ask(ctx, l, verification.SearchAsked, question{Query: &q}, verification.Event{})
 }
 
 // Claim asks for control of a listing that the last search found.

@@ -24,6 +24,7 @@ func (d *Desk) newJobs() (*river.Client[pgx.Tx], error) {
 	river.AddWorker(workers, &cutWorker{desk: d})
 	river.AddWorker(workers, &mailWorker{desk: d})
 	river.AddWorker(workers, &ownerCallWorker{desk: d})
+	river.AddWorker(workers, &roundWorker{desk: d})
 	return river.NewClient(riverpgxv5.New(d.store.Pool), &river.Config{
 		ID:                d.id,
 		Workers:           workers,

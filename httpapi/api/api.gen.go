@@ -348,6 +348,54 @@ func (e OwnerPageTask) Valid() bool {
 	}
 }
 
+// Defines values for RoundWhat.
+const (
+	RoundWhatSearch RoundWhat = "search"
+	RoundWhatVerify RoundWhat = "verify"
+)
+
+// Valid indicates whether the value is a known member of the RoundWhat enum.
+func (e RoundWhat) Valid() bool {
+	switch e {
+	case RoundWhatSearch:
+		return true
+	case RoundWhatVerify:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RoundLineState.
+const (
+	RoundLineStateAsked   RoundLineState = "asked"
+	RoundLineStateDone    RoundLineState = "done"
+	RoundLineStateLeft    RoundLineState = "left"
+	RoundLineStateRefused RoundLineState = "refused"
+	RoundLineStateStopped RoundLineState = "stopped"
+	RoundLineStateWaiting RoundLineState = "waiting"
+)
+
+// Valid indicates whether the value is a known member of the RoundLineState enum.
+func (e RoundLineState) Valid() bool {
+	switch e {
+	case RoundLineStateAsked:
+		return true
+	case RoundLineStateDone:
+		return true
+	case RoundLineStateLeft:
+		return true
+	case RoundLineStateRefused:
+		return true
+	case RoundLineStateStopped:
+		return true
+	case RoundLineStateWaiting:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StrandControl.
 const (
 	StrandControlAsked         StrandControl = "asked"
@@ -642,6 +690,42 @@ func (e MendByPaperJSONBodyFact) Valid() bool {
 	case Name:
 		return true
 	case Unit:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ProposeRoundParamsWhat.
+const (
+	ProposeRoundParamsWhatSearch ProposeRoundParamsWhat = "search"
+	ProposeRoundParamsWhatVerify ProposeRoundParamsWhat = "verify"
+)
+
+// Valid indicates whether the value is a known member of the ProposeRoundParamsWhat enum.
+func (e ProposeRoundParamsWhat) Valid() bool {
+	switch e {
+	case ProposeRoundParamsWhatSearch:
+		return true
+	case ProposeRoundParamsWhatVerify:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StartRoundJSONBodyWhat.
+const (
+	StartRoundJSONBodyWhatSearch StartRoundJSONBodyWhat = "search"
+	StartRoundJSONBodyWhatVerify StartRoundJSONBodyWhat = "verify"
+)
+
+// Valid indicates whether the value is a known member of the StartRoundJSONBodyWhat enum.
+func (e StartRoundJSONBodyWhat) Valid() bool {
+	switch e {
+	case StartRoundJSONBodyWhatSearch:
+		return true
+	case StartRoundJSONBodyWhatVerify:
 		return true
 	default:
 		return false
@@ -1744,6 +1828,27 @@ type Problem struct {
 	Type   string          `json:"type"`
 }
 
+// ProposedItem defines model for ProposedItem.
+type ProposedItem struct {
+	ClientName string `json:"client_name"`
+
+	// Days Until it has worked, on the average
+	Days          float64            `json:"days"`
+	Directory     string             `json:"directory"`
+	DirectoryName string             `json:"directory_name"`
+	Label         string             `json:"label"`
+	Location      openapi_types.UUID `json:"location"`
+
+	// Method Of verification; empty for a search
+	Method string `json:"method"`
+	Says   string `json:"says"`
+	Title  string `json:"title"`
+	Weight int    `json:"weight"`
+
+	// Why Why it cannot be taken up; empty where it can
+	Why string `json:"why"`
+}
+
 // Record defines model for Record.
 type Record = record.Record
 
@@ -1776,6 +1881,43 @@ type Region struct {
 	Roads int                `json:"roads"`
 	Towns int                `json:"towns"`
 }
+
+// Round defines model for Round.
+type Round struct {
+	Id        openapi_types.UUID `json:"id"`
+	Lines     []RoundLine        `json:"lines"`
+	MadeAt    time.Time          `json:"made_at"`
+	MadeBy    string             `json:"made_by"`
+	StoppedAt *time.Time         `json:"stopped_at,omitempty"`
+	What      RoundWhat          `json:"what"`
+}
+
+// RoundWhat defines model for Round.What.
+type RoundWhat string
+
+// RoundItem defines model for RoundItem.
+type RoundItem struct {
+	Directory string             `json:"directory"`
+	Location  openapi_types.UUID `json:"location"`
+	Method    *string            `json:"method,omitempty"`
+}
+
+// RoundLine defines model for RoundLine.
+type RoundLine struct {
+	ClientName    string             `json:"client_name"`
+	Directory     string             `json:"directory"`
+	DirectoryName string             `json:"directory_name"`
+	Label         string             `json:"label"`
+	Location      openapi_types.UUID `json:"location"`
+	Says          string             `json:"says"`
+	State         RoundLineState     `json:"state"`
+
+	// Title The way to verify
+	Title string `json:"title"`
+}
+
+// RoundLineState defines model for RoundLine.State.
+type RoundLineState string
 
 // RulebookCheck defines model for RulebookCheck.
 type RulebookCheck struct {
@@ -2358,6 +2500,25 @@ type AddRegionJSONBody struct {
 	Text string `json:"text"`
 }
 
+// ProposeRoundParams defines parameters for ProposeRound.
+type ProposeRoundParams struct {
+	Client   *ClientScope           `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope         `form:"location,omitempty" json:"location,omitempty"`
+	What     ProposeRoundParamsWhat `form:"what" json:"what"`
+}
+
+// ProposeRoundParamsWhat defines parameters for ProposeRound.
+type ProposeRoundParamsWhat string
+
+// StartRoundJSONBody defines parameters for StartRound.
+type StartRoundJSONBody struct {
+	Items []RoundItem            `json:"items"`
+	What  StartRoundJSONBodyWhat `json:"what"`
+}
+
+// StartRoundJSONBodyWhat defines parameters for StartRound.
+type StartRoundJSONBodyWhat string
+
 // CheckRulebookJSONBody defines parameters for CheckRulebook.
 type CheckRulebookJSONBody struct {
 	Location *openapi_types.UUID `json:"location,omitempty"`
@@ -2516,6 +2677,9 @@ type CheckProseJSONRequestBody CheckProseJSONBody
 
 // AddRegionJSONRequestBody defines body for AddRegion for application/json ContentType.
 type AddRegionJSONRequestBody AddRegionJSONBody
+
+// StartRoundJSONRequestBody defines body for StartRound for application/json ContentType.
+type StartRoundJSONRequestBody StartRoundJSONBody
 
 // CheckRulebookJSONRequestBody defines body for CheckRulebook for application/json ContentType.
 type CheckRulebookJSONRequestBody CheckRulebookJSONBody
@@ -2831,6 +2995,18 @@ type ServerInterface interface {
 	// DropRegion Take a region out; service areas that were reckoned with it stay
 	// (DELETE /api/regions/{region})
 	DropRegion(c *gin.Context, region openapi_types.UUID)
+	// ProposeRound What a round over a scope would do, and the exceptions
+	// (GET /api/round-proposals)
+	ProposeRound(c *gin.Context, params ProposeRoundParams)
+	// StartRound Do one thing for many listings, in the background
+	// (POST /api/rounds)
+	StartRound(c *gin.Context)
+	// StopRound Leave alone what the round has not taken up yet
+	// (DELETE /api/rounds/{round})
+	StopRound(c *gin.Context, round openapi_types.UUID)
+	// GetRound How a round stands
+	// (GET /api/rounds/{round})
+	GetRound(c *gin.Context, round openapi_types.UUID)
 	// CheckRulebook Check the text of a rulebook, and try it on a location before it is saved
 	// (POST /api/rulebook-checks)
 	CheckRulebook(c *gin.Context)
@@ -5593,6 +5769,112 @@ func (siw *ServerInterfaceWrapper) DropRegion(c *gin.Context) {
 	siw.Handler.DropRegion(c, region)
 }
 
+// ProposeRound operation middleware
+func (siw *ServerInterfaceWrapper) ProposeRound(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ProposeRoundParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "what" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "what", c.Request.URL.Query(), &params.What, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter what: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ProposeRound(c, params)
+}
+
+// StartRound operation middleware
+func (siw *ServerInterfaceWrapper) StartRound(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StartRound(c)
+}
+
+// StopRound operation middleware
+func (siw *ServerInterfaceWrapper) StopRound(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "round" -------------
+	var round openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "round", c.Param("round"), &round, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter round: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StopRound(c, round)
+}
+
+// GetRound operation middleware
+func (siw *ServerInterfaceWrapper) GetRound(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "round" -------------
+	var round openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "round", c.Param("round"), &round, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter round: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRound(c, round)
+}
+
 // CheckRulebook operation middleware
 func (siw *ServerInterfaceWrapper) CheckRulebook(c *gin.Context) {
 
@@ -5885,6 +6167,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt", wrapper.EnterCode)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt/arrived", wrapper.CodeArrived)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/status", wrapper.AskStatus)
+	router.GET(options.BaseURL+"/api/round-proposals", wrapper.ProposeRound)
+	router.POST(options.BaseURL+"/api/rounds", wrapper.StartRound)
+	router.DELETE(options.BaseURL+"/api/rounds/:round", wrapper.StopRound)
+	router.GET(options.BaseURL+"/api/rounds/:round", wrapper.GetRound)
 	router.GET(options.BaseURL+"/api/owner/:secret", wrapper.GetOwnerPage)
 	router.POST(options.BaseURL+"/api/owner/:secret/code", wrapper.TypeOwnerCode)
 	router.POST(options.BaseURL+"/api/owner/:secret/paper", wrapper.SendOwnerPaper)
@@ -10017,6 +10303,162 @@ func (response DropRegiondefaultApplicationProblemPlusJSONResponse) VisitDropReg
 	return err
 }
 
+type ProposeRoundRequestObject struct {
+	Params ProposeRoundParams
+}
+
+type ProposeRoundResponseObject interface {
+	VisitProposeRoundResponse(w http.ResponseWriter) error
+}
+
+type ProposeRound200JSONResponse []ProposedItem
+
+func (response ProposeRound200JSONResponse) VisitProposeRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProposeRounddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProposeRounddefaultApplicationProblemPlusJSONResponse) VisitProposeRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartRoundRequestObject struct {
+	Body *StartRoundJSONRequestBody
+}
+
+type StartRoundResponseObject interface {
+	VisitStartRoundResponse(w http.ResponseWriter) error
+}
+
+type StartRound201JSONResponse Round
+
+func (response StartRound201JSONResponse) VisitStartRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartRounddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StartRounddefaultApplicationProblemPlusJSONResponse) VisitStartRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StopRoundRequestObject struct {
+	Round openapi_types.UUID `json:"round"`
+}
+
+type StopRoundResponseObject interface {
+	VisitStopRoundResponse(w http.ResponseWriter) error
+}
+
+type StopRound200JSONResponse Round
+
+func (response StopRound200JSONResponse) VisitStopRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StopRounddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StopRounddefaultApplicationProblemPlusJSONResponse) VisitStopRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRoundRequestObject struct {
+	Round openapi_types.UUID `json:"round"`
+}
+
+type GetRoundResponseObject interface {
+	VisitGetRoundResponse(w http.ResponseWriter) error
+}
+
+type GetRound200JSONResponse Round
+
+func (response GetRound200JSONResponse) VisitGetRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRounddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRounddefaultApplicationProblemPlusJSONResponse) VisitGetRoundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CheckRulebookRequestObject struct {
 	Body *CheckRulebookJSONRequestBody
 }
@@ -10682,6 +11124,18 @@ type StrictServerInterface interface {
 	// DropRegion Take a region out; service areas that were reckoned with it stay
 	// (DELETE /api/regions/{region})
 	DropRegion(ctx context.Context, request DropRegionRequestObject) (DropRegionResponseObject, error)
+	// ProposeRound What a round over a scope would do, and the exceptions
+	// (GET /api/round-proposals)
+	ProposeRound(ctx context.Context, request ProposeRoundRequestObject) (ProposeRoundResponseObject, error)
+	// StartRound Do one thing for many listings, in the background
+	// (POST /api/rounds)
+	StartRound(ctx context.Context, request StartRoundRequestObject) (StartRoundResponseObject, error)
+	// StopRound Leave alone what the round has not taken up yet
+	// (DELETE /api/rounds/{round})
+	StopRound(ctx context.Context, request StopRoundRequestObject) (StopRoundResponseObject, error)
+	// GetRound How a round stands
+	// (GET /api/rounds/{round})
+	GetRound(ctx context.Context, request GetRoundRequestObject) (GetRoundResponseObject, error)
 	// CheckRulebook Check the text of a rulebook, and try it on a location before it is saved
 	// (POST /api/rulebook-checks)
 	CheckRulebook(ctx context.Context, request CheckRulebookRequestObject) (CheckRulebookResponseObject, error)
@@ -14133,6 +14587,126 @@ func (sh *strictHandler) DropRegion(ctx *gin.Context, region openapi_types.UUID)
 	}
 }
 
+// ProposeRound operation middleware
+func (sh *strictHandler) ProposeRound(ctx *gin.Context, params ProposeRoundParams) {
+	var request ProposeRoundRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ProposeRound(ctx, request.(ProposeRoundRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ProposeRound")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ProposeRoundResponseObject); ok {
+		if err := validResponse.VisitProposeRoundResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StartRound operation middleware
+func (sh *strictHandler) StartRound(ctx *gin.Context) {
+	var request StartRoundRequestObject
+
+	var body StartRoundJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartRound(ctx, request.(StartRoundRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartRound")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StartRoundResponseObject); ok {
+		if err := validResponse.VisitStartRoundResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StopRound operation middleware
+func (sh *strictHandler) StopRound(ctx *gin.Context, round openapi_types.UUID) {
+	var request StopRoundRequestObject
+
+	request.Round = round
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StopRound(ctx, request.(StopRoundRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StopRound")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StopRoundResponseObject); ok {
+		if err := validResponse.VisitStopRoundResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetRound operation middleware
+func (sh *strictHandler) GetRound(ctx *gin.Context, round openapi_types.UUID) {
+	var request GetRoundRequestObject
+
+	request.Round = round
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRound(ctx, request.(GetRoundRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRound")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRoundResponseObject); ok {
+		if err := validResponse.VisitGetRoundResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CheckRulebook operation middleware
 func (sh *strictHandler) CheckRulebook(ctx *gin.Context) {
 	var request CheckRulebookRequestObject
@@ -14454,279 +15028,287 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rktw2sif+Koj6/yM0s0up25ed49P6pJEsW3NkS0etGUWsw9EHRWZVYYoFcABUl2oUitjX2NfbJ9lA",
-	"AiBBFsBLN7vVnvUnt1wkCCQSibz+8tMiF7tKcOBaLS4+LSoq6Q40SPwX1Rp2lX5L9cb8k/HFxaIy/8gW",
-	"nO5gceGfWGQLCf/YMwnF4kLLPWQLlW9gR81r+liZR5WWjK8Xnz9ni7xkwPuGtQ/0jroSckf14mKx37Ni",
-	"kSW/cpkL84P7zD/2II+R70wZt2ASci3ksWcB9TMTKcN2lZB9lLEP3JIypcipZoL3fMc/MtOXench+NaU",
-	"sStagexZAv5+y/lXG6FF3zfM77f8hoJcQt+e2wd6v7KjH18DX5sh/vRt7CPXIJUh8cWnRQEql6xCil8s",
-	"3m+AuB+J3lBNDlQRCdTMNbZZfqBRa2Zcf/N1s2jGNaxBLj6bGUlQleAKUNK8lWJZws78mQuuzaE08qeq",
-	"SmZ546yyT/z3vyu7iuZr/7+E1eJi8f+dNaLszP6qzvy4+MX2wp8RCau9oqXdBPuCGe9ZnoNSp5T6YKiT",
-	"U06WQArBgdCl2GtCScmUZnxtyafEDpaiOBIoFZCNKAu1yBaVFBVIzexqqdpCcUV1i1YF1fBYsx2cMkm2",
-	"yCm/omob3z7zEZB+ajg40Rsp9usN0RsgoTByIy+FKIFyPzSonJZUw+n4r+olV3tNlrASEtqDPlKkAlGV",
-	"EB0dD2GEmG9W5LBhOU7wSA6UayK4GYJp2KmIcKwHp1LSo/m3osf4g0pDFds+oYAchCwIU+RAmYaCrITM",
-	"iJDkYLaOIfM/JTumFOPrC8IF7qQ5EUjVRbYAvt8tLn5ZWJrjKVjtFf6kWOkuE01Xq4XhN86gWPwa2c8D",
-	"44U4DHHvB/uUPS3+sP1SM0Nn7xxFms+J5d8h1+Zzz/Jc7N2ZKss3q8XFL/1fdi+8pLlWi8/Zpw4D5xvK",
-	"11NZ2L2zPEY3jRUjpGW2OFDJGV/jLMaySod8OHA9TmtiWbiyU0L+2pDSUubihDAlVfEp5YKvmNxBEfwa",
-	"nJPmjMZehh1lZfSXtTk10REdh8Ze4kJD9AdzVq14HdwI+ygtYx/vEDyUP3YlWXN+LMVC+gRju6m6ZUY5",
-	"uyikk9adnTC7lCCnUThKpuM/VkJpWl7loojTSMLaXaQRwSMBdPSnPWc6rvKFlHIDuMeDidafbc8vq5d5",
-	"Qpts8fHxWjz2J8GS6YknV/DrY6dSovZvFIjF/hq4PsuFhDP3Hk70mQR6Sucd43sNEQn/k1CaaEmvoSRG",
-	"JpCVFDu8OirGn5LzC6LFgStyAAkkN8KZk+WRbCgvCC3tZdDVG7IFvhO/Bksq16A0WTGpdHiT9Am69+LA",
-	"Y5fLgemN2OvTL/1Md6CIWPnZM71h3ChMeJdRTagEUsJKE6McuAVNuNc6HOHJ61fezGxgxyXkQhZPcNPG",
-	"7rZ9p97s/9yD0o7Xk5t+ukUV44NqGeN+M6OqgeESWrNq5PZ0uvJoXSHYzhtuhFmVm3EW7ApOpWdTHCnf",
-	"Qb4V3Ar/ji7oTlXvbWye+ZwtlscrKWhxSrLvja7JOKFEaUnZeqNJyYyGqomqAIqr7W4TVc/WILxCfXqg",
-	"zNQyogXRdAuGnWN7IfQmquC9x+OhnV5VCFCEC0029Boy3N9Zj6vYa7Pg02k8L4WCgpjZ4qn9pRR8zfS+",
-	"gIyUVONfv4ZfP/2jUW/EfhmquXy/Wzqp1JnO0L+bTYmeoFDJ6RgtaHI4IXpzqeIZKZxJZlmx3tGGqA2b",
-	"BFOLcrrzBkWYXLLrifridCPJvpHQLwu2ZjohsYBrwOeiihR8rJgENX4erIhrHew6amApYu5ysqNHojQr",
-	"S2Ns4YygiJ7ZHeiNiH+ixySiCZVPM10mfhHx/y0ZqCtzwyWY9zamDeqaboF+bjiTgB+CjfYLc8Std7k1",
-	"y2B/e0yk55QXrHBU6nBvo2OeqtLoFYmpkZu2Zh4qkFQJrqZdYEjK2Maai3uklDK02uPnvBW7kgBXWlzl",
-	"JWU7PPF48DdQGvJeUY6yIGrBXoMsWK7D0RTF81BJsaTL8ohqbMm2gH8WbLUCaQzkX7MBLdis1VE2WzRq",
-	"gKVovQy/9mYqDWmjGwxlGbiZutZCud/xxLFt7WPA6fZrw1q9E6LuG/V7Awqc2gDoJ37GY1U4fAtn8Bwt",
-	"2XdwzeAQuRetnUtWxo7teK7MngMphdgqo0E0Tp8jKrdGG+Az+LRW3oSeosbdQrbY77UEiRsvyi6WQH+j",
-	"5T4iEixNonPeQsLopEuI2/A7AJ3yN7ZcbVaNMromUft8Qyix7oqnxFy7xwujaZndUeYPqongeZTyGj6O",
-	"MEbNQvy03TuZX7ifdJxyguUQM8mbH+otbz/R7wWp4wTjHEVcQ0RVfu1MswtCFVJXomrO+Jrg3ZANeTOC",
-	"aEUz3RgddvTjK7vMr8/Pz88HVDJPnChFbZjqhFwjfWZ+xm3K952g1+6Nd+YYnR7D5KUnDhzkVeLn2FXv",
-	"hHzwXjjdNC0S7rcS1rS8Sk5vYN5pL1vvurKF2lBpea2PqO8a6zqkg191M/UOPcLJpSnyzsrFNj1WoizF",
-	"IXYMfhQHsqP8SGpq19IE/d0o5Im4BkkYR/3r9P4by36/hU1pRciG41cRVm4CY5N2tJ5o1uxWfJdFvj3d",
-	"YW63fcyN2+W71MVnPvSTuI7desdQ3SsohgXho76C67hi542IkdM7nUutlrUnkrpjU8ZM9GazD0dJIHaV",
-	"2ZO3GEE+PVWshDTfrRgvTiIUvc4w85WX9q2YtB15zLaMR875Mx+dM7cbYVEXjnKXy0nkj9kbUnBwoWGx",
-	"Lwtjniob6Dq1TQ9CFipu5BoFIkO3lHJXr7F3rXN0xE2By8sC2vuPBRR3S0ltqVBJfW4lxW4mbc7b4OO1",
-	"2oQ6ZjjUHvkb6Gm4IDcZN1CcLHxVOjPuxMWbMGxdosLpbDfApLrNuXRpD97s31m7yY0bn351jNjrS+fq",
-	"PY2jfdTAVSp8449YVPVUOqGhi5VXI4Us8E87DtlQRbggVUlzsIFmxonn2fHcsYOC0Sv7fz+N1uVH09wt",
-	"uqG6pV7ruyHhag5DksQ35RokXUdOWUsRjQQO9suS5QlbWxzGS1Q/g4T6qsXVNUi2OkbUIiiLjFBeoLMa",
-	"n2KhGy6Y0Z4XIK8O9Jjy4Xr7Y0B5aIhSv1STIvxKOG9Hjz7qR/XBvDYkBq8T+2jfNae9c4yZ6dPybetT",
-	"ffvzkmmzzJOUHKOUMk3M0AQDapHMlaiv5O9K8Cfv6OEnUMpwXnAdTpDck+xL7s5drxlF8+3ATEO/jtqy",
-	"6rGoLDUfV8JwjLTZVa3T0SbaW5AkB14LIstD5AAYBrIBGEVqhhrnJ2xUmJvs76Ub4HSHP6BryeyvS5pS",
-	"Vgdw+oX5cQnrPV9EODtl0b9wTMJAEcFdWhHTNsvHnacbxkkCW79OFQ0PRnPtOvXk9ACvrD+6oWn00Eoo",
-	"gGtGy4hRW1tAQZLfN4E/IbyalTIXzIiHOwv1tkg9QmyWL6iGF5AzFY0JG9V+vIi+rGg0kBf3VQyexpMA",
-	"G9M6HkH7WXC4IDmGBcdGHS/taLEP7dXe5sCchk/xJ7IRe6kyoigryPJIHNuM9DEZzrF09V8KlhbdItiJ",
-	"INkrwUgTohgBRw2Yk3Zh4xgpdPN1dLdm8pGAtP3RCwuyV2Cd1fELjCoFE1XxXFQMUr7Y2ruKbhFMZ8H4",
-	"SH1NMWipdiNNDMGvDCFB6Xj80XztIFk73yL4PRH06+p51iAIPtYTDIuboEmTMxIz2Tn1oO9Y1Wzw2j7e",
-	"z4hriG2LuTGcgXsQcmsugLiRK/clLIVIpNAas9JYpTYFlBhya+BRY9lR+3QM/wWj5hs7FHje5odeEUOP",
-	"KVG23+1owiNuL/mEAirkNuX5qy9fKi3doCB4y3nfTi44h9xeZcvjlcthashi6GX+YxNf9+u1zRRSw8G9",
-	"0O3rLk2/wno99eTdvge7V5u0XlDUzFYf3ubo98qelywiIvN91MwzGgVabk6vWLNr4ERthNTAwVkMByeJ",
-	"xkub/nCHS0OeJsDG+d5Dvdrthf9ahjTopdzr+nSfpjIlEwExHUisCCUK5DXLbXoR5gGy2lZeMSgxKduI",
-	"9V3U7MKKiwnONfM4TjjleRk/1nv4qBNDdehrKeHHryfdS9UPTrBMiYglxeWh64TqjZfGkpSGOeaQuj1e",
-	"SLqKnK2lKI5RB6WxWlQuATjZAlTmkNURTS70hvE1SuUlYJXFsYJhnyF+LDa574vYuV9SBeNDBS5P8mbx",
-	"HvxUPUZsii9prl8791tHh6B53Nmzo3KbSDbJ4+pbX7IQAL+VS4nmoUPJTcGN6+bao3wkYntUa8mWe90b",
-	"QKZqq1K+vWmCNKHyTI9tmi9ndmIDGR851bAW8vjkmV/q6LQP/2oYRmmUWvsj66XcWop91VOZMUH2+BjA",
-	"beozOi5+O7ux9HvuqTEP+TAINcX7iEGr6Ei7ivLjldF7Jhsm9lXF/jnVpmF8A5JpuiwjGvRbqjfKu46C",
-	"ZCBKrJ/DpiXSI17KtCyt7yYwT8fPozEKUj6l09s+oknkGypprkHitNFNiGqFFTOPzOz4GiTxd++JfMGS",
-	"tKvlMV21gL/ZUfHhR4o4hTeij+Bopzt6Mw6p6HHna7E7Sig9KqIFqdAVfNvPGH1kNAnMw70kwNHwiN6e",
-	"Bie1brXsak5iFl4GgQEQcnpAy+7p6R7Ezgra5GnvcJt7orcXUL2X8FyUJeQ6WnL7A4i/XL75mfzh3cvn",
-	"5N/+/ds//fEkm25lR4me9LEe8HgSehO/P53poPHmokH17KIEMDp8MtFy5+Y3IbIYDxL6geJTsO7nUw8Y",
-	"L+Jypi9xWsaC4zyUQ+gKOh/OE7GDZTiNlALU3tZKCgVP/HrGXmf4Fn79JdOvdGwfUnHt/soeR4uIlukX",
-	"OcFBFWSle5ZcC8z7dkWYLat0KcUWeDzHJJnCnvaP9GSEuHUG3oj6ySbf3HkhPLniXKh1tOKniKVInIRx",
-	"gviNq8De0GJcAGdZinwb+QYeTdWUqfl1uYxfH/ZcsbJMBD1XdYHFqf+rSVP1xed1KCYXO1BkeTTaA5Sr",
-	"usQatQreqvVrVanGfDFHHJByM9MloCvLr6AZ97AB7p5LFK/m0aSXN+bCM7dDCRq8mywjVJEVlUHGqJAF",
-	"WQu8Hkbsx0ksOOX39/OqtzCz3FIPEeUzke9jpUJkKT4Sxonh5lrF85f5gRV6gzu+QUbLmvJMLSosYHxK",
-	"XFUbMddmZjQBwXBybX7ejCw/OIx87uPI546jnutQ+OPCvGgmky02g9LXEOuJpe9o2YuIICh7hYScqlg5",
-	"VFkOqUdvzLYbBTjqbn6JeyUKerRu21Eal5/Pi3hN2goSheQrgCtnPidySC1v7RBUAY+0EjuwfhtnTKwA",
-	"yA5jJyuqNBZ+nwqXDS1XY+ligTXicRr8jSxpvnWFhko3R7mRrWxy9aGn4I+iLKIWjiuK6mSce2d7LXeN",
-	"6LIBYnIEbZ3HtvArShfvrU+VPesbL8RNLepIhmuQsS8K5bIB8Qk/cbeezMrIJrA/24y6EVJb2WWYtuFQ",
-	"d1wCivl1eIaJy8/mXEQpjAm6sXuZKRSUGTk3ltlXWSfbwlx45hXghbWkCnq8MBJZcCA5VXZM4KQEhdzB",
-	"SSkOmCZmjkL4v7GKCn/hjEfe27D15kQw+2q2VvZt7DrEt8cJXVfPNfJhcbiJjHbTNG/XH3ST7Ns/PJWn",
-	"OWeOoabzn3dwxSLBbQAZqtBMltazG89ET9a5G0ZQnoXG6hPMrymV1e9lTi2Sw6hoSgv2OS2OBs2H/Br6",
-	"yP+6IXQs6SydSdYf4qh/TQ8wU0aXqigfe/0cNscEa/gIhtWnUETauEWdETRQLNikHPnconbGURiJ6RAn",
-	"tj0/MmVjdrF4AjUvRyk3pZBvXAKCrdzFD/Y4/38UJSvo8UesRI3mGI2SaAXkrIhFvy1e1l4qdGo2eopY",
-	"tU5IoP6kC0yCHKPbpRHF5Z/fb7eUgcyfBMVyWpZXPvXklBQcPmqitARt3ajmVnE2LWYrowFHiRnF1h1S",
-	"W6zOFKFcHcAXrozDMCvLq/H1INkCpBRyPHmRAt+bd6LqLUvWWLZTTdHaLoRdrq7zuA4A27HKDM7kZTzk",
-	"vLEMHvMAWKXBP+AVDtwifYDyGshOcL1R46cRnKVYZrnd6KsK5BUuL+r0wQIf65EZv3WiAn7lapMiDqEK",
-	"cp/rODJbEF9IrsQnwZ846biZbYkZ+U/NNW0TNwLvgPMiOMDDcXBjN2dCT+XeaLx5JgyjnUzqn3Fkga6v",
-	"1qbpO771gbSTPa+PWQsTrd6/YLMC3nXHKSmHLAGGq+wDNks7hrsRAV9Gn/QAt414lPZP7IzGGvEby2h+",
-	"OdFUoRtmZqj2D5Pz+CKJGMr/59izJWkwpz6ktEKKamwqb2ntpynnuAdLLX6kDV8yvr7CDXpawzaapZMl",
-	"KFaAclYabM0ltYVK2+NO6/9XSHqIegWnnE5/Bjs4TLtKH33+ErGre6QGdT53VP1GBGBv/0zh3r1quLet",
-	"0VVVyVKO+CnlH5Gg92CEt78wcgPUARJOzcIYBiMsh1X3t6Ulgq8kigWBdlUJCRSo4Sq+wZyGsHbRESOM",
-	"afrPuym6VWX1lkbZgGu6jVVagdaW1r31KfapRK5hf8oYj2o3vpS0VwgA182XD1FdqMa+8ObQI0UQ/0Vl",
-	"BFPMFXrNKkwIsPqa4Kc1Q6PW0s7AGwbk8xGpg/M12aVEdycaekuXJ6aznxNAntbZHP1FshxGZ+3bp+13",
-	"mgpAO/o4nEFc6g1wBrFEKnm3sqm5LmvK+Ejn1LwR0BtUntdxxgZNEKeftZYf46vX9emOZ1ieKh17++5o",
-	"mK/uBSUWzSBZOrnyNePbZ2gXTkPRwrjvLZSiBiTKRZCTulDSS0Vr1O8BXGSEQ83CQpVT5wmSwAVKxyAV",
-	"Zb6RwnhDw2PtRQ6BGUvFrV2BDimE+1JESJJLoNrjBeFb1oeN1fk7GkcMX+7VcRRcEfM5uwi55HJ6XcwX",
-	"3S4JqHMLxDYhl6jGbotlztWma+8QIVpWg1adrgQ61NYk1gAdmAJEEjcGJdWEluXoNK0QaSpVk1QknDg/",
-	"010dmggD8P76dND0ZrZ2HOIKgSIaX8VAJT4T1lh6TE/7AhF7WX8GfZ7eumbKY9GLSXmCp7hgvY57nywd",
-	"uw3M/kzCJHPId9GjEyD6J2qM8G3FeD7BU7Kx/tnxDobAnxt1L+3G1kklWgOEwD0rfbWETRRYBM9BwWzG",
-	"SC52gKDN6/G5iSEeR7QQVEwFlLtRwcw4lKGS8VhCzVvJrqkGUtE1qNruw1cy57w7TA7OvjGvm5s0PV3t",
-	"89wTIhifajeEsFL3EE6iKfYqwGc2LqyfNp5ndZKsGqvJcxDjdcKJ9WqaZ/0FcNiw0hVuGiGRyv8xr6C5",
-	"NAJBZw2Iy93XcQJhdhrpZSs5beROCrHKiDm9hBoVTOkgz2cKRzegQamkW+U4+uR8cpua4/DQMWcBxddo",
-	"97obfsUi47+1Q+PaV0x3i2ZPyquu7Kd7UDomKTdyGLPR6WUOsUMBlflm4vFXMFHYa3GlNuIQS53iUBdJ",
-	"EqXRG7/H1DzHzkZNIHuuWdnAZpqxUJPqUDfQnLS05khM0HiwkUlLuH2dV1goevfVnxIlECqQDTXCYk5X",
-	"71nXf3pdttmttkhuS8QutFqTSOqkQlvNaV9xrSPUOQlZjR568Imfdblko68GanxzsTdKRY89EvUwnzqh",
-	"BkBV0AiP3aXJALlHMZkC758ygYOkyjGQ6eMM5o6p3CRI9mXeuszRW87w2qgmUwoaejWabpjfxfbNVMNl",
-	"2U/VH+9hmSjAD20Q2EcajzNCAt06kePOMXuEjmcyDmQVe7WlN6dYJRyZ4BpmBdcJL1QLDCzWSIbyYhhm",
-	"B58yrOZ6g/VWL5tnepOR+/EE4hGP920fLTZ6MU+SP7x69vOzP2ZNFgHTiuwEVuRY2IEUxsIIDJ6eHJgg",
-	"bT+eP+NAB/5ptU7PEgF0jyN+nxMpYLo7A9gaGfrAyPWN8hqmqbct3IQoQP2Umui7hWftY9aGQxk3RlEO",
-	"4/AnE/hPYTtEX+bs8Vwdi+EO9bFRVJJPRP2cKDKT3a8CGzqRWuiye81xdoUQTLnGFeasYye/VXRTpkm1",
-	"2CZ00LaC9lj1ofULiBH8J1pAY11P8lCP3A6jd6aE6z9kAtXIGcxoi/7nO5tg9YdXl2/OXn3/nHz13fn5",
-	"t3/MCCVvf/7B9vgpqKbkr+9eRQ0CnzUy6GH4gE9Gydy40/8hw9wRu7g4ZVkZd6s3NO1VSHyfMWwEp+Mw",
-	"ByeJIPbBZr7jQlV+rjeIVv0Ech0r6Up5DBW9hgKN+bjH1YKvxgo8mkrspdAbh8xdEC1I3UjDncSnNse8",
-	"YPqRB9Nj/Eb+CwcF24PKNhY3/tYgGcGlvzyGwrWhWYwN37jSum4KuM9ZbxP5z5iez+t8exEkZHfdLlEt",
-	"bR9L6w5GDXL1h8c7aRri8t7xK9HFpiUZplpO8SMUgsOkF27YFGmEAC2mTQRfSPR8EhXwyU4krq8SMfWT",
-	"clUzfitLvrA3viVO4frC+Xwjo2pygCLREtbr8NO8sjHxrW1zWE/KhkbN8poN9MtKctjbKJTvcq8YT12W",
-	"09mvbs4VL5EQBSBSFLeVM+jWRhwgcgQd1zUoK0bFKBGYUYumUszR/Tex+9nCUDRW/KnbudutCuJIZ7te",
-	"N2k30Ukm4Tomax+jk1ktS/vqa6+R1FxYK9vtBmALxwieTkkm/+An3iltbWUwj6k4R59wvBZ9k8AWd7Uk",
-	"4/xg5mE3Vraw7lD7ydjSmrhIpIHRmvFUCMm6KMJu323Y0kD6RnHRn9fQCE/JuYs8EUTpiJ7VdDtiKdCl",
-	"NjERD/tT3Rx/yJGm7j2Mawwm478Qp3iVyH2Z2ssQ30jcazVwS6RAv783RRrhfuT9zJTaw0Q0UIyOJlIu",
-	"ay/AqV1kDe1HKktiD53aWD3HL96Z4kOQQZwFCKDGaA8TViqWW8iTUTdw7QJwhqqjmp9fOxW0RuC3dPLb",
-	"20i5mheyhpGSzJdAT7vJvtXE7NQzm1vSMC8CN2JZ7RBR4mRIryGF35LEv0snkMXbwjrFwvYksfAtT8nj",
-	"r4yGcUjGRnfA+3QK5w2xTVI29BqMWqHoMfAfI/Z54GY2I3o3c9y5NxW9Lw7F57LiaivKdST0ICZmXdHN",
-	"8D0sOyg6X/3p2zG9KIJduBbtdNQUAAYO7R93A46z6t+67pCTbXp88Z3zoo5caPLIcGpxzXoaf8aDv7Rk",
-	"xXj61J+pJYwdYGxvSec6mUg073BxVLNW0p1edLTUIM1ir+P32bLcyyTsUM8tmdNKJ7vADHR30hPBZxP+",
-	"8pVHbemvSjcP9V/caeDGTU80Z2zvNraNpfjYvrA2Y8U1D8XkB0RypTvw12Xo9UiWXc+sApjxKm+ajimm",
-	"Z4XejICIal/sluoNJ7V51W9v4qK3n6w3qLnxPT+Hq6hbSIxWA5DrEiCq7QOV0IVwL202m1BADhtBCoGJ",
-	"fgogkfvYe6Qm8XqKoTv7MW4H0gSKwn8zmZeJ8rz+6PaK7sup3Wz7zmcdvjnRW8wJqHtKNZhO0Xh3FMHi",
-	"zWo49VMzfrxKnoyeQzO2R6/b7eHiRh/yOTkzbq9ac62/Xm9Icv8tkHffAbkaYdwahZEE73RRR0/vnNGj",
-	"uucTg/UwagSIcx5WjCQIU6Wvet/FJ3q4JU4Nm68YXXmbMzuvsY9QqjDlAGOTG3HgTvuuk05LpnUJRAqx",
-	"cwRP6/39X/MJpUyRfK9JtFdqTHSpgLmdiyHN4yEdO3TvHIAWm2Wn/Bw9ELZoiu/L0qIEa7mHLppQSTXT",
-	"+wJGY//w9fjnT7Kj3LfCcUbaAVhBNd0KMBL1DX/hfLwTEWwatJGIATpP7lKf/wKNcKw+aTp0OqZnJdQY",
-	"+uYsUFbMAEFTQ5LYWUV5ypXkdnH2EwCsQb1N5Ef8+kSRxuGQSGC02LQTMvugLD2gbawFFO+ZfLfeEg6t",
-	"tNTm3Qxp06w1mOcA4xegtk/e2lrhQb43D3uG5zwKT5rEBLJTHU83G9u15U3R9idt139wZsYmv0AV6xTF",
-	"dGmxqwM8c8yq91H05dEWbSmCxTq2fYvS9AhF3Zr2MLWZS+ccjwry4rKs7uqAkTyN62gSrjF6wCSoaFd4",
-	"KGp0sAloRo3aNkj2o9gngPLQ9AOpBIa/qTMTa51swLlRP+fEjPlOVi8nToMaZro9m3cvn5N///Z//Nsp",
-	"Jh7oVKUPNp+Zkm8d4FzHSuE11fuE/yEdP0r0eY3jcPugkPtU5lcXI9W72pV42wQdKoEOPm6e+Zx1mnYM",
-	"4P6HhRLd6dcdGqKCycK5R+rIxY6yySgWYs+LhK+c8WKvUmApSa+ghDVTWtKkgazYP0fsemsY91ITYvAz",
-	"axaQ1esfpzo9d2S8gfpkDbdOa98gWyRZXmeEjWuMP9Vk8YBnHeu2An6pJYD+iVakhRczV/5k09c/3vsu",
-	"t53ferrU7PVGyFQKZnJkpyxPCTvH4R7cQFkwkWRMJsopr+0ab8Ipp11BXGXlCY5N3OMrxLZ9uQWeULbS",
-	"VzlNBEx2wPfxLCFZgEyN+Y99PDh90m7KTisYzb/rvhxODzFdRpPaljlNJvSuScnsk9Q+G7KP8cRqhWua",
-	"ANjmOkrE9CRMyjo9uF+ff/2nx199/fj8q4y4v41FY/6MIswZ1eIq0dpoTNVvTy+cQG8MMWgszJQFU1VQ",
-	"rojeIMw908p3y8EnEAtbi2lV7xWVScYOu8JMGBHxcqYEK+Il5RUbxlZi1vUuTmH92sc6DYu2SYEF7uV4",
-	"wWaedWONO12XOOM55FidHtbps5G6XxI5hiMFubv0fTrBaJieS5dANXm5SgsJV5iVFl0NXQ+3TzTPYJSY",
-	"7npY5CZdijfxJLI+gCQpyvH4SPhw0NzYhU2nACT9BO7OvTWnXbMCxERZcIClYnqgX9tJh5jJndysuy5x",
-	"/RZsv0ud/URJqcOeZHqygFfJSI2ma58TMpRzuPZ5EjjBeg1ulf4jWUOqzozHccYH9+pkxhiXOuldeMEJ",
-	"boIrjSrbUcWb5rxOYrhrOywO2dWFFBU6Xd2F05wTz3WB+Ra5uDvdvDwlA5OiuR292l/ne6Ix6rXI5gaq",
-	"T4kTTa1uYLWG7mRRqOA0xqRVEsZt4TufWDN5D1s+slMteKUTCr/NzZzSRmt0ybVrsOWdC+5LmZtM2reg",
-	"njdu0I7/vF5eW+H6Ky8EODCd4TwBej3Kxeo+5l/ome87wDMRaxoQb+RhTpIDNqm7YLQcixb7Z4raJ4M5",
-	"DCysftQ1GomvbB2tSx3pUE3esFLQIuXLEgeuxuZP+DxifMcPG12Ia/j9fAMxgMCG/RNdtFzrjbAnuy/2",
-	"HBG8mtrytB1rCJTXybEGv+4+x+IUzI90X3ktGS1HwrJgDlNXTPil1XmENrjR7HPfviYbBHbu5lEI0WNb",
-	"B7rrfEQHQT/NvzVVx+1ponCZVlmEbyQS3TqZky1UGBVtInlep3+sLJoSJmGxSg2Hn5uaZQc8XE8tRopL",
-	"L3dHt44okp0Xaks6pztMj13GcXKm0HXuqFS6WQISGvN3d1g9vjzWbcqXR+JQcoYS6xnXmMI5Rlq2WmY4",
-	"xBpL3WbZ8S07xotxk8izJzJlWsmER4xNIiZcNr1Qb4NxkwK4mQgmY7810mJ2M7+BbhcAHd9R55Ux2K0t",
-	"JoqZqzhTFRdzBexEKjVT5FtfV7YT12HDyOAkp615xpn23qIJN223pVRvF4q9VqwYxqjDeqfHjKtHHZw6",
-	"4MMwdWmoCRsJjaCiDMaFnZrk7aiaVE2Zm9kXS41mmdGdZWv+isdrOB3qVrR3pPnAI0XqR8aihMBOPHNg",
-	"XoNCw48dn7fWE1v46jYw1ZgmvKNaR/ipTG8ecVnFcmD8BTNYXx7plTPIOR7dVYzKGsEJTskacQ0c4mlS",
-	"oxfWm5datdrgnBTP9AFGljSf4vAOUr5id8qtqF+bOm5SUR4Pu2H0tbIUHOutvLxikogDf0q4IL4lVGbk",
-	"sS1O7Db32O0gAVM9er9u0+mqm1Q4N5nruWX1Wsedakv8m5xqc1tEZVNPo+tbIN8M41Fd1sNH8I42EoBo",
-	"SfOt6+fftPfrsgrXUpRhFbo7aYgg64AMGzzDK5ffg/7QVmZpF9SySXNsBtZXS1jvEdVLFHAl+BXT6uqA",
-	"kOP4f6j2wJOMX0kLzN2gZGKp02pvWb6klUrU1V8zxZbMwx35z9OlsmBOG1YUWMWPUkc5TPK6VV9YwK/2",
-	"qgKXVyHBajyDeAyeph1KtOYV29H3dL2GYjpM0Y2aEg0n4ScBduxUo33ndhVlaz41FtBKkEkligkeOuPr",
-	"T41T6N9bf/Bkbf69Q2g40eNDxrLAtXWKrN/3I+obGqT3v1O1vaKu20MpRPMPByqxtjUsWIoe5eu6SMZ/",
-	"eWd9G4h/2kLI+3V8x8ZRwAYjgWlHVYF4iOBEaY8tXq2z3FLi7z181IlyjnQWz1AZRrz4INqU6gMWG6Bs",
-	"tfzySFloR+ykrwjTF8QFkzKCsaSMWO7NSCn4OiMqXocTbxPVKhqI0sNlN3Qxqqw8TSSp32Fyf6unyoin",
-	"03FeUe3LbhbdQDPb4J0sXlcQNmDxRBopSsThRo4B7J50KkqsfDmF3WsQ3euWCt2OvmFJrMhj2PCIA2KY",
-	"tOi2cqBq24w3PnIRxzyrIVId3AzxOTTYpTwjbOWUeLz9CReHp8RB9l2YZwXv+OgTKulKyCt65XrWJzKR",
-	"sWaUuBbhgwM6ZbhG93GCdK+iEjQRIQgY/cS4OQi5jUoVI/N7oCkwRuaa2w32mvbozFHTqpZOhhpZy6Yy",
-	"kgoKwni8GnCUe80B7Vhp7XR0h9vsuNKvFS/AARBnc0giisWBRj0Wrwpk7oPrzl2fkgks3c1GpynfxAca",
-	"TTXeL3VPT4Yjgt5aVDeiBdmxBqjPozyNP3w70BtRJEHPJvVSyhYWf+KUpkjKteBw0i7k//yv/62MTLKd",
-	"L56SjTggcgpwfEeLMu4OTOsX0Y7aRvoZQe2YtKGepltXtrFBAUk9aku+FRyGS5wc/Rp2dXqXi2R5QA63",
-	"qXZ2UVZwLSPb0/5J8IIebdePp7WNbnbb91bGQDHZsYK7Gr5pfvBkJ+nTf3+oFbGOH43KkoHSoxwAUU9B",
-	"Uvezsn6cZ6ELqlZnGxR7W/3bgqYbxKbBC+hw0qIfmccWRI5ZQtzdUFOsXmEfdt4HIbdqAxC76PVNAdKn",
-	"NzTqS2N/oE3kjJ48oamFp3OqI9LU1pY9fRSqVPi5aaEx0rS+6la3+34Xrv8FBm0sIfohjdvL78mTiPNS",
-	"okgslc6AXQkmNkLoBp/x//rPB+lF5qOJFdrY/okXRPXkf7jIjsWCtxdECwNxhBnSW9U7gAaRjvRP6VCZ",
-	"yh3u7c/REzrTqezyRBUWop30KNgIJU/L0iMFthO5eiBXbtiCwOkIE9Jep57LxuXl0h/rg1l3FbAdO5y7",
-	"prEckR89yRxRa0aocRt9jwHPW6cMjxi0+V4yfbw0B8p5lpsArWGfRS7EltWJnM7OvPJPNYSo2H+AUW0x",
-	"3rqKhHK/vwZ5tOXheEj+eo2AO0TlEoArUogn5JKtsZ4Tt/vtm8v35IxW7Mx9zeJP25aXjxSxM8PCK+WM",
-	"DqWfkHew2ita2tYPPnXIGDO+UpNsbOXt7in5L1uJ+V+IOqlsG4MVzd0xNtq9JgjvQZZHC4dC9eYJec/M",
-	"02Z8M+Y333zz75lPA/u7WJqpGSMkq4FRC9gJjFyrJ7UieLFAAgTA/heLr7xWTSu2uFh88+T8yTcuiwj3",
-	"BokRxlLX9tI30godD6+KxcXiB9DPmmCqBFUJruzmfn1+7v3vLlSDLZ+tr/js7w4zzIrX8f1Bk1FYFG0n",
-	"IPR+bvgrUjf1hXruZ3WSGmoHux014rA1nNkAS+/Q7bDl4kAs2E/l3HBtYj0rimd1SyhzUEHpPzu9ZDSZ",
-	"RlDHoiR9bosDLffw+WSLvpr72wM7McNGPCsKQrkfsAY5ZsqKmRbfnn1yf322MqIEq5e39+WFFFW4MS0K",
-	"fRu5KegWOBH7OVZjxgqX4xqyNUtCZwPdAXpvL35xktIl+zk5SVtc1ex3FuzdQJbs51+zRbWPMO0lvYaH",
-	"xrXnvz2utZl5wU4HzOoqz+NC4x0a/89sQcCdkF8C/c+97XV37+SXQN9570ZqD1zR/QzyGxO08cLHjiNa",
-	"0msobR4Txjkqxtvbcub7EKX2hha33Jm2+u8jMTv68TXwtbEQvvvmu+/+dP7dqChKRO+69+284200JCeU",
-	"KJDXLLejWqTbH0D85fLNz0/buEDXUDQ7GuTUppSZ5zVQyQCRDL3PwGhVj5WWrvavoVJ3s6IkcS/OcCW6",
-	"oQwXG8qAfKyMuYjzUxkR3IYNUOd0lSQBVQRzCUZxLn++EULBHUmf5+7r98yprc9GXNsHqoizZpwZOMM2",
-	"vcABcSew55RLWVE+QkQOG0Bomdqxbi2rpwR3c0nzrcPyZioL7BPX9ZfZR4KdbQCmkvxe4zLdve5uvzVW",
-	"dfeTn+F0lKUfrW4Tx2SAt9qnsD/3DdLuhPlx8C+irttPY2PiU/o/w2z8mVR1R/sTtjz7ZP/4PMyfi7uU",
-	"BH2EaBhxBmq84eFgHa0+NmDziKPZW6P192rqNb2mDe/dAmbsB8Ho97S/tgpoPu1+kNfPGqmD6RS34YGU",
-	"yHrdAB3exV7Wvc3uVV41PdjuWlzV1VxaRDdU5Nsz9K+lNaafhDmJIt/e2b0h8q35yP0fJoEKRlRQcjig",
-	"LTXDTpi1OV+m93A+tQHQFS1LRYp9Hbw/0CPZ0AoTMJpdEtcgXVgrebX4Z24miy9zUZmlDj7u+al5AT04",
-	"/9hD45i/sABLi9BhU5PQJttjrqWNJvt/o7c+lqwb/0RlGzZGvnCOLn+2M8Ofx4r44gM6MN7IgF+dmyHp",
-	"Rzvk1+fhB76KfODXu+RZv88JtsXY5Bw2mBmo9t15MW97myqz94Zj4RrksUk4yZq+xc6zLFYYerLD7BqO",
-	"DhzNfUz9InjsPnT6un/yWLU+XMc8Tp3QBU954bR7XyLfr92/CCJk83pw7sxbM9+VGuxd/14dZ7tbmwaF",
-	"LsbltynK6Gef6uc/T1eX6neHtebfIBuc/zbZ4O1eE4qagjM5XIL5CaDFED+crVgJT3J13ScNf6S8eMVf",
-	"svK+L/lfx/kP3fQjQZol4zSaO3+yQ88v/0b+8O7lc/LtV9+d/3EmmWrBFwRW/2M6p2gdXoshiE4nh653",
-	"u6M5tNdmGlA8tikmt5YC0cvgR/zEK/7gGGWK1GkZlwOFBM2zcQGU6JPfKDZUIlwE07N49bHJXI1Nifx3",
-	"oIrYnSdhXCbFJE6g9KpHf/PP3Idu1EVbGakh1eu4PVkxDSYuaTMjhEFpm847/xE+Ph7OHKlvnuc+geS3",
-	"dPQSQI/9KXRYaxrv32CrM+MZYt3MstShDjO+6qwsV9/qPhBLRhzlj58rkcaIkhWVdYoDRkCQN62VhD0m",
-	"c7EDzHMKlI+axSRdaXX2ySXdDqZ2vDDPj0rseCnkWmgNfIZlmrFAW6fFUewtopo+Vj5hMnUm4pOdUd3D",
-	"D6RUPfvjrRf/IbJqgnA6RIkdYIA2InPaE6odca9eZB6J2PxptMdXL8gfAlcdso995I/YMcY8k3tfeCRj",
-	"pknYTmfMTMmQabZtfm9fsGNDVkGEp/8Dqjl29D8AqoaZacDL/ljCx0pI3auSf4+PvA4aHf6LKuVeh56B",
-	"8K8bhUsRo+zbdFEsyVQ2Jty026k3Y+UbJabkjI3F3KGcCYI9EcQ0pma5S97sJWkwVzPv/yG5KPc7QzKk",
-	"2A5dxNeBUbkSEnJq7YAkhfwz9+4fPin+waQArPkkTJGKsqJu/EY12aEhVstVsqJK28K7iM/W1o1GXLYr",
-	"WiqINLO5S9dsTeLUEap/n+FGAh8vMGpRVPM4MEz6d1g9lpsODV4NnjVb9RvmmtYdO9I5Yj86dN+7uB1w",
-	"7C+Vv/ejg4+J7p7Dlpkn5QsHwzZW8FGbGx4rhhHFhBwAtq7bFT3aHcMMGqNEEi2arXJSM71Zl5pK/cqW",
-	"u/dt125falZRqY0k2T0uqKZ9drnTRMZg1eKtMerS6VTzmfe+tEfZUS7CD3NqIVaoo4tArEKHRMgATLuu",
-	"gcXp/p99sn/0Zp4EXHBHhydNLXN6HOjCTLo4dS4VRxLUkTdUkeJG/js7t47l3yXumaHMcbrHrjV4MnZj",
-	"xv6X2aI/S1upBGQtREGkOKiWy+uEtEtaDPm+/0yLd+IwNpP1gSm9ZihpW68b5pXY7RM9ztyFTK2UF2QH",
-	"vLgrBnZa5O1ZOGY1/kR1vnnuvnBz1WA0DMS96gX3dG5sZrLlBZvbjPS0+lpzfErGt4/zDTgEmVSWM+Rb",
-	"35bq1rsRJPB/fX5+nt3/9oxyUZv1PsMc4jFuwA81nRU9qszhfDBJbPLKDEFitSUHWBIHzAaqkxHtZtrs",
-	"q6oBHFNi8LV/5gtbcW94eTxpsOCxAmOGmv/txB81n2k2kkWQgJhAOc5TXG/LXAGM2s3Xm0tzyhdnn/yb",
-	"n7upBAPscpc6hf9EP/VmyjduPKQcq0C6mUfQFEpb9yy7QSzIf8ReeNmNY0cD+3ZG89whRN7v/JJKqNo+",
-	"s1N6EOzy9fnX9/zVp234JLQojKJmBTUU5Ah6rmthIwyvOldMEDtq0hQ0Edex6yHJTjjLh8RPjmyzZSEl",
-	"kV2SmFlGlQqBi1DlvkJQiChGbY0py4W+OokwJnwV+JEvnfZ0b2LY5TYcrBneHJb6kGByjUXVH8+8eUnZ",
-	"7uGw7nMznfDynIN9cWrD7aNXD5mX6jN9fwL6mdpCkd2FIMZdbrC2m3wdCxBMsEX3BB4WBTys6/y5xTGe",
-	"h30LUJXrTtmpOgJemCNPK5AoF/BmUxXQrSIImax0Cwc1ABJKQiTGoQB/Pxn3czKeObRZSgxTk+WRUKxM",
-	"8dg+CMQ47WCcfaJaw67Sn+/9iAy/4KbW7+L6nmuQsx4p36k3cK98FfGunMDVF/D7Sbink4Cb7oLwBVgL",
-	"AWHV8GBgIbs+IHSDK3pnmERMgOsJNnz3iJxRKZnv6PbAj0pcgRIFPHNr+BfSem0DP7GDpSiOHgzNsgLj",
-	"trnchC2vjg9I4xXVcW6F1wPSjgBu/V2c3Y84+5Fe2+6IojoSsZe17ougM65XzA2ckGe5BN9u6mHwM85n",
-	"bo6u6Bqu4o2xXiI4v8KyyazOZwLv/Df3wo4W4AiNqIlPSQkrxEi7wEeXoBr4xJUEIFRhbjHF17fcdjJo",
-	"B2Ni2sLJUfr96MxgLSJHBeYi7mSD2D/+rIDKadMh42Gcl+/tnOB3D/A9eIBt2aATSY3bYSPKAqVvgR9d",
-	"S8q1R+1tzeuRIhWIqgQX9nDG93gOXLH+XFGm74EDbL/qRN6FnivtwipuGyiL2hcR9hy/qIHoHYA3ERJR",
-	"6JvsW/hIc00QElsRLQi2fXqwUSXrtHowcuUlTmeu+9c1tUsgZKdw3ztBAIeoh+1PMH3YpbN2O+b97vjv",
-	"cfxbB791kRLBT+tpuSCVFGtJd4jp7nqujZZQNfD9w2DjH2yrt3m4uGnq0MmrOc9Gs/Xn/8fYrr4knRy2",
-	"CSdS7G3nAJDw1KhmSFnEygQLpmxUcqXpajWe9UrE2XgwrPdaiO0zh2T/299Osxrfbsw1EUagGe46DI7a",
-	"IWz79bjE7LYHs08/0S28MRPDhqBzyQrfmb2TuiaZBo8V7pugRRo5uW51/uZzfS19J6ucluXwLaddFzAz",
-	"kS+dkf8TLQIa9yAgNd2mjNE9B4QXApuTSrJrYwXiN1ZCNhvwFEVNYO1rURa2U95ovq42Qgv1sG69t3ZO",
-	"vzsQbs1ChpqEOdGHVLVcumLuBstc1u++vrksNNpo/nFK1oPhn0ucTxuO6Hcmuv396QVPg+1oFSCPFe6a",
-	"KFmfbIP4PJ6NHpIFeQm8GI1j/rtb6rYCipJccA65YZzmi7ZulCoHt1643ojM3rForHXqSAeZTFO9f1jp",
-	"Mpd2Sv8KavYztXVNN4HYtvw1lCN2RSQujGtsI94uLunftkPYMTHlP2zaKt4hLZuPJKjZTHUeV2LjAVz6",
-	"AjeJuTEbygtfPmKLRwyxzf29EnL3cF2FNYHONMsfkin1nuXbv7kWhPOYUT19FLcQ6Wn7/a7S2MOWCw2u",
-	"/e8aCC0FT3R0TjgfxyEnmjlkvnW8neuX9ive6/H62VIZPYt4zJprBWt7gwR5bGrsTDxoaTW+cjpg997a",
-	"mBBX/K7kfQ/M9/tAgZsFsNcP9kjVEcnbSZ4+hKCAeg8Lm38Knvv9bPTsqPwnG/2UuBIGctgAbxKUsGGQ",
-	"uZiWoA/QStmMHJazXFQDeMzP7RP30l5FVMfxYG7VfADMLmLIuLXGRQUI4rqjOoBQ0V4f5sIa6djG/rbn",
-	"bcTunH2yc5kjizYCJObq5KfiiCWhYnAX77Cd2Ffn59G4yUNEJg4l0ykPNyJ7DoCMJi3FgWQsfSNgUoh8",
-	"vwOuSUlZgTVmhOm+PmNRbtww5VEhU8LCrvdH9+B9yIxa0o4RGopez1TWW4MxeYpTR8M2KmkgPrwVjRLG",
-	"N5m4O9HhNuvsE87q89meF+Ju5IdlnVGNOxnXf/p2Ee+ekDAL6Bb+TF0bki+hsWGjVNuU7NZM81deCMwU",
-	"t3zYusIl4C/eiKS5VshUnm0wkcW6YAaOKeOabnv7hryyT9wleob9QgqBoUm9mUv4GRGmWVk2KT2rQGvK",
-	"Ir2O8TpfliLfOtS9jTiQUhhx6JHBtSBr0Hd7Tu1unbmo3W1V95Sb642LF96F9v2B8rE9sSLgnq9scRFH",
-	"tj/QORD6sTitDtLZjXZZAssjwaDmmBN01uRs3Mm2YEDXHpTX9ktffH9mlKl2RSkb2P06i/Lutta6EtRW",
-	"BVu/EhItIytW2wpPqydWlA12wAsPznInHPAT8OLPx7cuND9TAQbNW5lve46JnXhX/xr1YlWWx4e6a7e1",
-	"a59PgJ+7mZadFAaMt1KsZ0m9ZdxlTsggpS24cHE9ClGBCKYCHpiCQf6Qa7hD5pBrcPbD3QiG7wt27wYR",
-	"rqpIKga52IGyezJH4JQeCeUECgesUQNr1ga/MeYPGapb5m4w/51sFtm4/pN/sqpP57I5Ff+TVdPULjfq",
-	"rVHtqMw3Lod5hl60dskXLvjB1ozT0mlRaN6EWetqQytwTcRWNtvdnTlx4HerW1Ul7W+m8RYfuA8z1XyJ",
-	"jzdUfZ/vuTyIyocCHeNr4foT2IR3oZq2b1RpshMce7qh4rRC7E1zQmzn5gNVc3iZo0LPkMnOeLYL0Zz+",
-	"cZIwW9iR6iNWUA2DNyH6w/Ej95Ep114bK6bf3KwY1S5nJrjb16BrEWw0XQKrFeTapY8b+n4ePsJnn8x/",
-	"BrtkGOYZ1SRjVqP+vc0StCe2LuVzB6z+yPxul8qvdtDrkmCLAdkpQQHP4ezTgfFCHHqp/xrodairDG3A",
-	"z0LPEh659PgUlNhZ2nyVUigoOjrk/Btgv3i7LUhF2+D2mt+pFDTfjIEwtuWDf/I+XOfjrk7kxNFdflB7",
-	"V3fGXMElKirgmcNwXLGVBuBEQS544T1KQKXzPNlZdXo4RA/eQUi9Gci0QTa8e8rbLz2ItqgWmabx5wU4",
-	"pBU9kp1Q2qdIMol5CjdtC5ZQMHe0V73/iVZ32ooEqN5LeC7KEvK+7AIzzRmURkGVzogUtHAdacWB1519",
-	"JawN02ZGH/wBxF8u3/zc8HRQp3H2yfyn9+L4wPSmkPTQLqIY4SYwZw8jsTtMc739Yd9gfe5Jrv9aiNj1",
-	"EbkOyqYE5Jb3MZLw7JOCXEI/wj+S7S1d36kvv/nInbSfhnwvmT4uLn75tdOMursXlFu3Xoa7D4Wx2C10",
-	"myGU7eRYl2NMP/h2mM6xb+/FmUdvusXIyUjXsbJ1Lr/DTU3gO2eT2pRWww18dk40G9Ng/tRZIEa974i9",
-	"hk9qr+odMMol8MLRZshxPLHJy2+6c8tDYZcQGjHJHxj/vxv2sB0FkBrvzVfmkiRUn/hGHmv7gX7ueAAF",
-	"8w+FN+puD4ANqZdAclqWoYfZxiF6fZb2iXuxvCwPj9P/3cxnzmp1cZmWm9Lc8q6ZJqoFZemcl7unPnHY",
-	"/vxIueztz/fepjERiS+K34V2hMNSeTeMz+egs1i1jF8QSt6+eJmRgzUh4SM67CTQAvPOKalYboyt7qE8",
-	"+4T/7bVn3sFOXEOzx+M8kWKv516n2OunCPpmywI9asLN3JE45HB++G0D2YOMEjTkvL+7I8miM+d4e0wi",
-	"hSmaq1MVos2FZ/7c994TL81Dk4gjcg36sdIS6G6+flrZYgO0cDfbc/vlxy+YqoRiHhQtnW78eY5LBcn2",
-	"SNX9vW5+BBIbIkFpIW+g1nWOVyKxGgcfL1n+3Dnxs/R389LF9RF1cAu6EWI1aTaCw0BL0bcbW1g1l6G7",
-	"R/jdKEwUfmmwIqtyE/JDfWmtFQlkKJXOozQSY67+pJQgAQjf75YtuVMjVPTnNtyPSmo+NVoltfOaWyW1",
-	"OA7/Qiop0vRLqKTZYi3Fvho+mvax7IEorZYH70VpNZ9CpfUvb7//ISNvf/7B8NMHWL596rvE2ivNd3gG",
-	"xQqwYSqnxxqlArM4lrBhIVq1ZeQz2/rObGJMsXtjfq0P+L03u79lE8PBZsXTexhG7toX7kDPkKfohAum",
-	"K1Lu2xJ2duwT/neMIVKf7C9hiCDvzmuImCFHGCKDAu2Wh//LGCIpsXP3hoj7cpQLb6H3tnezV+8dzch3",
-	"pfciM4/Re0PSfMpF1d+t0bLTKCuN7egazv7bLEaZd3G07TKab+Cxsc6kKPstsqw24t7jL3dvvRk6GeXL",
-	"+2ZuITpOOpv6FNaMqFyC2VNJ1I6WpW9s2o705k2B68hy2Zo9pFAw0MD3LT5zh/WzXz+o6tlRWv9LhpUY",
-	"Y/X+FXOFG/MVl1lv/Q54YavrKToOfXlnC5TCZgc9dim8Z5/sH8kKzBiDhRmwN88si/LYX3khggzbO617",
-	"Vk56Rw1Yo+3MJKT9UC4xSwX9iX35pBZrbMOcEfiYQ6VPGhm3QK7CzcRcl/6aZ/vIfRwE+62x58BPfob0",
-	"GC1B5xubR+78I01ne9ul4nOPienmPZdU8+04ktA7gbj77pvvvvvT+XdDAg+HzG4j976a8fSse1K8ZM0D",
-	"M+k2dkAj1bC9hUvpuiCVYFwr3GGb//UHQ6SMVKLa214Wf8xIyTgoizOgKoDiarvb4CuYPJa5fEmFQrSQ",
-	"9MBPztbZJ/vHYH53wERfwJxxVEJ7RoG8xgZgEmgobSTkW8GhsPSwweTjuPQxGZ6QWyaQ+UYHj3OjUKgB",
-	"heOde3o+rHNfTz/KAB8FlvUwwDwcoZBqfT5ZW8Vm/ZS3tskATQ4XqERzzG+vq96RR2wczYP8WN9BhOlI",
-	"EVvNHZX9Yv/l5h5+65+d65Yb4YmJmC1uFg41F0/ZipVgxRCSo7Iq/lx630EKvrYf8nRTzcVnM46pJkYO",
-	"CI4AnQyhg0IdQoFS7jikxNslW/M3ez1KtplnoZhJuJnB/FApHrh087/Do+U/kcJt8T/PsK8Cj4SlIevR",
-	"WgxlXvE78iI9l1AA14yW9+5G6iH1ZUiVeZPiDJsxTpZHAjvKSndUlTq0umiZbXnMeJ9ACrblrgiEXxjK",
-	"FnvkQFp6l13jMrmF2TwztRGHAH5VVZAzWj4uqO5HYru0D77A576AL/7OoZya9Y0uOkFazAigVZfk2KtW",
-	"meUTRY++PNb1r9iIkhX0qNqFtGJFXDNFP624aHkBOSvA7+NdyBcztvlKc9LvG/NMWSdDPHYtmdYwizjH",
-	"phgWqRrjX4Jb4ncBH3A/d5Qfmx1uTqCm6zUUQXORBBTV+jU+MVtGratUOHXPxfRkuh48QO/NMyfpt+4r",
-	"bogH49N7j0S3TT3GHXa3Epgnon+AZd26g6oOboHRESzCOQu8+1oUtBf+7j0+8C8omh2I+TtxGLtZmqrt",
-	"/A7YAiFbJDlQpqEwirb1MCghOChNSqGUL/zrXMyfFrUe/suvhmrGiPc7tJfl4mJxtvj86+f/GwAA//8=",
+	"7L3rktw2sif+Koj6/yM0s0up25ed49P6pJEsW3NkS0etGUXshKMPisyqwhQL4ACoLtUoFLGvsa+3T7KB",
+	"BECCLICXbnar7fUntV0kASQSibz+8tMiF7tKcOBaLS4+LSoq6Q40SPwvqjXsKv2W6o35T8YXF4vK/Ee2",
+	"4HQHiwv/xCJbSPjnnkkoFhda7iFbqHwDO2pe08fKPKq0ZHy9+Pw5W+QlA973WftA71dXQu6oXlws9ntW",
+	"LLLkKJe5MD+4Yf65B3mMjDPluwWTkGshjz0LqJ+ZSBm2q4Tso4x94JaUKUVONRO8Zxz/yEwj9e5CMNaU",
+	"b1e0AtmzBPz9lvOvNkKLvjHM77ccQ0EuoW/P7QO9o+zox9fA1+YTf/o2Nsg1SGVIfPFpUYDKJauQ4heL",
+	"9xsg7keiN1STA1VEAjVzjW2W/9CoNTOuv/m6WTTjGtYgF5/NjCSoSnAFKGneSrEsYWf+zAXX5lAa+VNV",
+	"JbO8cVbZJ/77P5RdRTPa/y9htbhY/H9njSg7s7+qM/9dHLG98GdEwmqvaGk3wb5gvvcsz0GpU0p9MNTJ",
+	"KSdLIIXgQOhS7DWhpGRKM7625FNiB0tRHAmUCshGlIVaZItKigqkZna1VG2huKK6RauCanis2Q5OmSRb",
+	"5JRfUbWNb58ZBKSfGn6c6I0U+/WG6A2QUBi5Ly+FKIFy/2lQOS2phtPvv6qXXO01WcJKSGh/9JEiFYiq",
+	"hOjX8RBGiPlmRQ4bluMEj+RAuSaCm08wDTsVEY71x6mU9Gj+W9Fj/EGloYptn1BADkIWhClyoExDQVZC",
+	"ZkRIcjBbx5D5n5IdU4rx9QXhAnfSnAik6iJbAN/vFhd/X1ia4ylY7RX+pFjpLhNNV6uF4TfOoFj8EtnP",
+	"A+OFOAxx7wf7lD0t/rD9vWaGzt45ijTDieU/INdmuGd5LvbuTJXlm9Xi4u/9I7sXXtJcq8Xn7FOHgfMN",
+	"5eupLOzeWR6jm8aKEdIyWxyo5IyvcRZjWaVDPvxw/Z3WxLJwZaeE/KUhpaXMxQlhSqriU8oFXzG5gyL4",
+	"NTgnzRmNvQw7ysroL2tzaqJfdBwae4kLDdEfzFm14nVwI+yjtIwN3iF4KH/sSrLm/FiKhfQJvu2m6pYZ",
+	"5eyikE5ad3bC7FKCnEbhKJmO/1gJpWl5lYsiTiMJa3eRRgSPBNDRn/ac6bjKF1LKfcA9Hky0HrY9v6xe",
+	"5gltssXHx2vx2J8ES6YnnlzBr4+dSonav1EgFvtr4PosFxLO3Hs40WcS6Cmdd4zvNUQk/E9CaaIlvYaS",
+	"GJlAVlLs8OqoGH9Kzi+IFgeuyAEkkNwIZ06WR7KhvCC0tJdBV2/IFvhO/BosqVyD0mTFpNLhTdIn6N6L",
+	"A49dLgemN2KvT0f6me5AEbHys2d6w7hRmPAuo5pQCaSElSZGOXALmnCvdTjCk9evvJnZwI5LyIUsnuCm",
+	"jd1t+0692f+5B6Udryc3/XSLKsYH1TLG/WZGVQPDJbRm1cjt6XTl0bpCsJ033AizKjfjLNgVnErPpjhS",
+	"voN8K7gV/h1d0J2q3tvYPPM5WyyPV1LQ4pRk3xtdk3FCidKSsvVGk5IZDVUTVQEUV9vdJqqerUF4hfr0",
+	"QJmpZUQLoukWDDvH9kLoTVTBe4/HQzu9qhCgCBeabOg1ZLi/sx5XsddmwafTeF4KBQUxs8VT+/dS8DXT",
+	"+wIyUlKNf/0Sjn76R6PeiP0yVHP5frd0UqkznaH/bjYleoJCJadjtKDJ4YTozaWKZ6RwJpllxXpHG6I2",
+	"bBJMLcrpzhsUYXLJrifqi9ONJPtGQr8s2JrphMQCrgGfiypS8LFiEtT4ebAirnWw66iBpYi5y8mOHonS",
+	"rCyNsYUzgiJ6ZnegNyI+RI9JRBMqn2a6TPwi4v9bMlBX5oZLMO9tTBvUNd0C/dxwJgE/BBvtF+aIW+9y",
+	"a5bB/vaYSM8pL1jhqNTh3kbHPFWl0SsSUyM3bc08VCCpElxNu8CQlLGNNRf3SCllaLXH4bwVu5IAV1pc",
+	"5SVlOzzxePA3UBryXlGOsiBqwV6DLFiuw68piuehkmJJl+UR1diSbQH/LNhqBdIYyL9kA1qwWaujbLZo",
+	"1ABL0XoZfu3NVBrSRjcYyjJwM3WthXK/44lj29rHgNPtaMNavROiboz6vQEFTm0A9BM/47EqHL6FM3iO",
+	"luw7uGZwiNyL1s4lK2PHdjxXZs+BlEJsldEgGqfPEZVbow3wGXxaK29CT1HjbiFb7HgtQeK+F2UXS6C/",
+	"0XIfEQmWJtE5byFhdNIlxG34HYBO+RtbrjarRhldk6h9viGUWHfFU2Ku3eOF0bTM7ijzB9VE8DxKeQ0f",
+	"RxijZiF+2u6dzC/cTzpOOcFyiJnkzQ/1lref6PeC1HGCcY4iriGiKr92ptkFoQqpK1E1Z3xN8G7IhrwZ",
+	"QbSimW6MDjv68ZVd5tfn5+fnAyqZJ06UojZMdUKukT4zP+M25ftO0Gv3xjtzjE6PYfLSEwcO8irxc+yq",
+	"d0I+eC+cbpoWCfdbCWtaXiWnNzDvtJetd13ZQm2otLzWR9R3jXUd0sGvupl6hx7h5NIUeWflYpseK1GW",
+	"4hA7Bj+KA9lRfiQ1tWtpgv5uFPJEXIMkjKP+dXr/jWW/X8OmtCJkw/GrCCs3gbFJO1pPNGt2K77LIt+e",
+	"7jC32z7mxu3yXeriMwP9JK5jt94xVPcKimFB+Kiv4Dqu2HkjYuT0TudSq2XtiaTu2JQxE73Z7MNREohd",
+	"ZfbkLUaQT08VKyHNdyvGi5MIRa8zzIzy0r4Vk7Yjj9mW8cg5f+ajc+Z2IyzqwlHucjmJ/DF7QwoOLjQs",
+	"9mVhzFNlA12ntulByELFjVyjQGTollLu6jX2rnWOjrgpcHlZQHs/WEBxt5TUlgqV1OdWUuxm0ua8DT5e",
+	"q02oY4ZD7ZG/gZ6GC3KTcR+Kk4WvSmfGnbh4E4atS1Q4ne0GmFS3OZcu7cGb/TtrN7nvxqdfHSP2+tK5",
+	"ek/jaB81cJUK3/gjFlU9lU5o6GLl1UghC/zTfodsqCJckKqkOdhAM+PE8+x47thBweiV/b+fRuvyo2nu",
+	"Ft1Q3VKvNW5IuJrDkCTxTbkGSdeRU9ZSRCOBg/2yZHnC1haH8RLVzyChvmpxdQ2SrY4RtQjKIiOUF+is",
+	"xqdY6IYLZrTnBcirAz2mfLje/hhQHhqi1C/VpAhHCeft6NFH/ag+mNeGxOB1Yh/tu+a0d44xM31avm0N",
+	"1bc/L5k2yzxJyTFKKdPEfJpgQC2SuRL1lfxDCf7kHT38BEoZzguuwwmSe5J9yd256zWjaL4dmGno11Fb",
+	"Vj0WlaXm40oYjpE2u6p1OtpEewuS5MBrQWR5iBwAw0A2AKNIzVDj/ISNCnOT/b10Hzjd4Q/oWjL765Km",
+	"lNUBnH5hflzCes8XEc5OWfQvHJMwUERwl1bEtM3ycefphnGSwNavU0XDg9Fcu049OT3AK+uPbmgaPbQS",
+	"CuCa0TJi1NYWUJDk903gTwivZqXMBTPi4c5CvS1SfyE2yxdUwwvImYrGhI1qP15EX1Y0GsiL+yoGT+NJ",
+	"gI1pHY+g/Sw4XJAcw4Jjo46X9muxgfZqb3NgTsOn+BPZiL1UGVGUFWR5JI5tRvqYDOdYuvqRgqVFtwh2",
+	"Ikj2SjDShChGwFED5qRd2DhGCt18Hd2tmXwkIG1/9MKC7BVYZ3X8AqNKwURVPBcVg5QvtvauolsE01kw",
+	"PlJfUwxaqt1IE0PwK0NIUDoefzSjHSRr51sEvyeCfl09zxoEwWA9wbC4CZo0OSMxk51TD/qOVc0Gr+3j",
+	"/Yy4hti2mBvDGbgHIbfmAogbuXJfwlKIRAqtMSuNVWpTQIkhtwYeNZYdtU+/4Ucwar6xQ4HnbX7oFTH0",
+	"mBJl+92OJjzi9pJPKKBCblOev/rypdLSDQqCt5z37eSCc8jtVbY8XrkcpoYshl7mH5v4ul+vbaaQGg7u",
+	"hW5fd2n6FdbrqSfv9j3Yvdqk9YKiZrb68DZHv1f2vGQREZnvo2ae0SjQcnN6xZpdAydqI6QGDs5iODhJ",
+	"NF7a9Ic7XBryNAE2zvce6tVuL/xoGdKgl3Kv69N9msqUTATEdCCxIpQokNcst+lFmAfIalt5xaDEpGwj",
+	"1ndRswsrLiY418zjOOGU52X8t97DR534VIe+lhL++/Wke6n6wQmWKRGxpLg8dJ1QvfHSWJLSMMccUrfH",
+	"C0lXkbO1FMUx6qA0VovKJQAnW4DKHLI6osmF3jC+Rqm8BKyyOFYw7DPEwWKT+76InfslVTA+VODyJG8W",
+	"78Gh6m/EpviS5vq1c791dAiax509Oyq3iWSTPK6+9SULAfBbuZRoHjqU3BTcd91ce5SPRGyPai3Zcq97",
+	"A8hUbVXKtzdNkCZUnumxTTNyZic2kPGRUw1rIY9Pnvmljk778K+GYZRGqbU/sl7KraXYVz2VGRNkj48B",
+	"3KY+o+Pit7MbS7/nnhrzkA+DUFO8jxi0in5pV1F+vDJ6z2TDxL6q2L+m2jSMb0AyTZdlRIN+S/VGeddR",
+	"kAxEifVz2LREesRLmZal9d0E5un4eTRGQcqndHrbRzSJfEMlzTVInDa6CVGtsGLmkZkdX4Mk/u49kS9Y",
+	"kna1PKarFvA3+1V8+JEiTuGN6CP4tdMdvRmHVPS487XYHSWUHhXRglToCr7tMEYfGU0C83AvCfBreERv",
+	"T4OTWrdadjUnMQsvg8AACDk9oGX39HQPYmcFbfK0d7jNPdHbC6jeS3guyhJyHS25/QHEXy7f/Ez+8O7l",
+	"c/Jv//7tn/54kk23sl+JnvSxHvB4EnoTvz+d6aDx5qJB9eyiBDA6fDLRcufmNyGyGA8S+g/Fp2Ddz6ce",
+	"MF7E5Uxf4rSMBcd5KIfQFXQ+nCdiP5bhNFIKUHtbKykUPPHrGXud4Vs4+kumX+nYPqTi2v2VPY4WES3T",
+	"L3KCgyrISvcsuRaY9+2KMFtW6VKKLfB4jkkyhT3tH+nJCHHrDLwR9ZNNvrnzQnhyxblQ62jFTxFLkTgJ",
+	"4wTxG1eBvaHFuADOshT5NjIGHk3VlKn5dbmMXx/2XLGyTAQ9V3WBxan/q0lT9cXndSgmFztQZHk02gOU",
+	"q7rEGrUK3qr1a1WpxnwxR/wg5WamS0BXll9B893DBrh7LlG8mkeTXt6YC8/cDiVo8G6yjFBFVlQGGaNC",
+	"FmQt8HoYsR8nseCU39/Pq97CzHJL/Ykon4l8HysVIkvxkTBODDfXKp6/zA+s0Bvc8Q0yWtaUZ2pRYQHj",
+	"U+Kq2oi5NjOjCQiGk2vz82Zk+cFh5HMfRz53HPVch8IfF+ZFM5lssRmUvoZYTyx9R8teRARB2Ssk5FTF",
+	"yqHKckg9emO23SjAUXfzS9wrUdCjdduO0rj8fF7Ea9JWkCgkXwFcOfM5kUNqeWuHoAp4pJXYgfXbOGNi",
+	"BUB2GDtZUaWx8PtUuGxouRpLFwusEY/T4G9kSfOtKzRUujnKjWxlk6sPPQV/FGURtXBcUVQn49w722u5",
+	"a0SXDRCTI2jrPLaFX1G6eG99quxZ33ghbmpRRzJcg4yNKJTLBsQn/MTdejIrI5vA/mwz6kZIbWWXYdqG",
+	"Q91xCSjm1+EZJi4/m3MRpTAm6MbuZaZQUGbk3FhmX2WdbAtz4ZlXgBfWkiro8cJIZMGB5FTZbwInJSjk",
+	"Dk5KccA0MXMUwv+NVVT4C2c88t6GrTcngtlXs7Wyb2PXIb49Tui6eq6RD4vDTWS0m6Z5ux7QTbJv//BU",
+	"nuacOYaazn/ewRWLBLcBZKhCM1laz248Ez1Z524YQXkWGqtPML+mVFa/lzm1SA6joikt2Oe0OBo0A/k1",
+	"9JH/dUPoWNJZOpOsP8RR/5r+wEwZXaqifOz1c9gcE6zhIxhWn0IRaeMWdUbQQLFgk3Lkc4vaGUdhJKZD",
+	"nNj2/MiUjdnF4gnUvByl3JRCvnEJCLZyFwfscf7/KEpW0OOPWIkazTEaJdEKyFkRi35bvKy9VOjUbPQU",
+	"sWqdkED9SReYBDlGt0sjiss/v99uKQOZPwmK5bQsr3zqySkpOHzURGkJ2rpRza3ibFrMVkYDjhLzFVt3",
+	"SG2xOlOEcnUAX7gyDsOsLK/G14NkC5BSyPHkRQp8b96JqrcsWWPZTjVFa7sQdrm6zuM6AGzHKjM4k5fx",
+	"kPPGMnjMA2CVBv+AVzhwi/QBymsgO8H1Ro2fRnCWYpnldqOvKpBXuLyo0wcLfKxHZvzWiQr4latNijiE",
+	"Ksh9ruPIbEF8IbkSnwR/4qTjZrYlZuQ/Nde0TdwIvAPOi+AAD8fBjd2cCT2Ve6Px5pkwjHYyqX/FkQW6",
+	"vlqbpu/41gfSTva8PmYtTLR6/4LNCnjXHaekHLIEGK6yD9gs7RjuRgR8GX3SA9w24lHaP7EzGmvEbyyj",
+	"+eVEU4VumJmh2j9MzuOLJGIo/8+xZ0vSYE59SGmFFNXYVN7S2k9TznEPllr8SBu+ZHx9hRv0tIZtNEsn",
+	"S1CsAOWsNNiaS2oLlbbHndb/r5D0EPUKTjmd/gx2cJh2lT76/CViV/dIDep87qj6jQjA3v6Vwr171XBv",
+	"W6OrqpKlHPFTyj8iQe/BCG9/YeQGqAMknJqFMQxGWA6r7m9LSwRfSRQLAu2qEhIoUMNVfIM5DWHtoiNG",
+	"GNP0w7spulVl9ZZG2YBruo1VWoHWlta99Sn2qUSuYX/KGI9qN76UtFcIANfNyIeoLlRjX3hz6JEiiP+i",
+	"MoIp5gq9ZhUmBFh9TfDTmqFRa2ln4A0D8vmI1MH5muxSorsTDb2lyxPT2c8JIE/rbI7+IlkOo7P27dN2",
+	"nKYC0H59HM4gLvUGOINYIpW8W9nUXJc1ZXykc2reCOgNKs/rOGODJojTz1rLj/HV6/p0xzMsT5WOvX13",
+	"NMxX94ISi+YjWTq58jXj22doF05D0cK47y2UogYkykWQk7pQ0ktFa9TvAVxkhEPNwkKVU+cJksAFSscg",
+	"FWW+kcJ4Q8Nj7UUOgfmWilu7Ah1SCPeliJAkl0C1xwvCt6wPG6vzdzSOGL7cq+MouCLmc3YRcsnl9LqY",
+	"L7pdElDnFohtQi5Rjd0Wy5yrTdfeT4RoWQ1adboS6FBbk1gDdGAKEEncGJRUE1qWo9O0QqSpVE1SkXDi",
+	"/Ex3dWgiDMD769NB05vZ2u8QVwgU0fgqBioxTFhj6TE97QtE7GU9DPo8vXXNlMeiF5PyBE9xwXod9z5Z",
+	"OnYbmP2ZhEnmkO+iRydA9E/UGOHbivF8gqdkY/2z4x0MgT836l7aja2TSrQGCIF7VvpqCZsosAieg4LZ",
+	"jJFc7ABBm9fjcxNDPI5oIaiYCih3o4KZcShDJeOxhJq3kl1TDaSia1C13YevZM55d5gcnH1jXjc3aXq6",
+	"2ue5J0QwPtVuCGGl7iGcRFPsVYDPbFxYP208z+okWTVWk+cgxuuEE+vVNM/6C+CwYaUr3DRCIpX/Y15B",
+	"c2kEgs4aEJe7r+MEwuw00stWctrInRRilRFzegk1KpjSQZ7PFI5uQINSSbfKcfTJ+eQ2NcfhoWPOAoqv",
+	"0e519/kVi3z/rf00rn3FdLdo9qS86soO3YPSMUm5kcOYjU4vc4gdCqjMNxOPv4KJwl6LK7URh1jqFIe6",
+	"SJIojd74PabmOXY2agLZc83KBjbTfAs1qQ51A81JS2uOxASNBxuZtITb13mFhaJ3X/0pUQKhAtlQIyzm",
+	"dPWedf2n12Wb3WqL5LZE7EKrNYmkTiq01Zz2Fdc6Qp2TkNXooQef+FmXSzb6aqDGNxd7o1T02CNRD/Op",
+	"E2oAVAWN8NhdmgyQexSTKfD+KRM4SKocA5k+zmDumMpNgmRf5q3LHL3lDK+NajKloKFXo+mG+V1s30w1",
+	"XJYdqh68h2WiAD+0QWAfaTzOCAl060SOO8fsETqeyTiQVezVlt6cYpVwZIJrmBVcJ7xQLTCwWCMZyoth",
+	"mB18yrCa6w3WW71snulNRu7HE4hHPN63fbTY6MU8Sf7w6tnPz/6YNVkETCuyE1iRY2EHUhgLIzB4enJg",
+	"grT9eP6MAx34l9U6PUsE0D2O+H1OpIDp7gxga2ToAyPXN8prmKbetnATogD1U2qi7xaetY9ZGw5l3BhF",
+	"OYzDn0zgP4XtEH2Zs8dzdSyGO9THRlFJPhH1c6LITHa/CmzoRGqhy+41x9kVQjDlGleYs46d/FbRTZkm",
+	"1WKb0EHbCtpj1YfWLyBG8J9oAY11PclDPXI7jN6ZEq7/lAlUI2cwoy36n+9sgtUfXl2+OXv1/XPy1Xfn",
+	"59/+MSOUvP35B9vjp6Cakr++exU1CHzWyKCH4QM+GSVz407/pwxzR+zi4pRlZdyt3tC0VyHxfcawEZyO",
+	"wxycJILYB5v5jgtV+bneIFr1E8h1rKQr5TFU9BoKNObjHlcLvhor8GgqsZdCbxwyd0G0IHUjDXcSn9oc",
+	"84LpRx5Mj/Eb+S8cFGwPKttY3Phbg2QEl/7yGArXhmYxNnzjSuu6KeA+Z71N5D9jej6v8+1FkJDddbtE",
+	"tbR9LK07+GqQqz/8vZOmIS7vHUeJLjYtyTDVcoofoRAcJr1ww6ZIIwRoMW0i+EKi55OogE92InF9lYip",
+	"n5Srmu+3suQLe+Nb4hSuL5zPNzKqJgcoEi1hvQ4/zSsbE9/aNof1pGxo1Cyv2UC/rCSHvY1C+S73ivHU",
+	"ZTmd/ermXPESCVEAIkVxWzmDbm3EASJH0HFdg7JiVIwSgRm1aCrFHN1/FbufLQxFY8Wfup273aogjnS2",
+	"63WTdhOdZBKuY7L2MTqZ1bK0r772GknNhbWy3W4AtnCM4OmUZPIPfuKd0tZWBvOYinP0Ccdr0TcJbHFX",
+	"SzLOD2Yedt/KFtYdaoeMLa2Ji0QaGK0ZT4WQrIsi7Pbdhi0NpG8UF/15DY3wlJy7yBNBlI7oWU23I5YC",
+	"XWoTE/GwP9XN8Yccaerew7jGYDJ+hDjFq0Tuy9RehvhG4l6rgVsiBfr9vSnSCPcj72em1B4mooFidDSR",
+	"cll7AU7tImtoP1JZEnvo1MbqOX7xzhQfggziLEAANUZ7mLBSsdxCnoy6gWsXgDNUHdX8/NqpoDUCv6WT",
+	"395GytW8kDWMlGS+BHraTfatJmanntnckoZ5EbgRy2qHiBInQ3oNKfyWJP5dOoEs3hbWKRa2J4mFb3lK",
+	"Hn9lNIxDMja6A96nUzhviG2SsqHXYNQKRY+B/xixzwM3s/midzPHnXtT0fviUHwuK662olxHQg9iYtYV",
+	"3Qzfw7KDovPVn74d04si2IVr0U5HTQFg4Kf94+6D46z6t6475GSbHl9857yoIxeaPDKcWlyznsaf8eAv",
+	"LVkxnj71MLWEsR8Y21vSuU4mEs07XBzVrJV0pxcdLTVIs9jr+H22LPcyCTvUc0vmtNLJLjAD3Z30RPDZ",
+	"hL985VFb+qvSzUP9F3cauHHTE80Z27uNbWMpPrYvrM1Ycc1DMfkBkVzpDvx1GXo9kmXXM6sA5nuVN03H",
+	"FNOzQm9GQES1L3ZL9YaT2rzqtzdx0dsh6w1qbnzPz+Eq6hYSo9UA5LoEiGr7QCV0IdxLm80mFJDDRpBC",
+	"YKKfAkjkPvYeqUm8nmLozn6M24E0gaLw30zmZaI8rz+6vaL7cmo3277zWYdvTvQWcwLqnlINplM03h1F",
+	"sHizGk791Iwfr5Ino+fQjO3R63Z7uLjRh3xOzozbq9Zc69HrDUnuvwXy7jsgVyOMW6MwkuCdLuro6Z0z",
+	"+qvu+cTHehg1AsQ5DytGEoSp0le97+ITPdwSp4bNV4yuvM2ZndfYRyhVmHKAscmNOHCnfddJpyXTugQi",
+	"hdg5gqf1/v7RfEIpUyTfaxLtlRoTXSpgbudiSPN4SMcO3TsHoMVm2Sk/Rw+ELZri+7K0KMFa7qGLJlRS",
+	"zfS+gNHYP3w9/vmT7Cg3VvidkXYAVlBNtwKMRH3DXzgf70QEmwZtJGKAzpO71Oe/QCMcq0+aDp2O6VkJ",
+	"NYa+OQuUFTNA0NSQJHZWUZ5yJbldnP0EAGtQbxP5EUefKNI4HBIJjBabdkJmH5SlB7SNtYDiPZPv1lvC",
+	"oZWW2rybIW2atQbzHGD8AtT2yVtbKzzI9+Zhz/CcR+FJk5hAdqrj6WZju7a8Kdr+pO36D87M2OQXqGKd",
+	"opguLXZ1gGeOWfU+ir482qItRbBYx7ZvUZoeoahb0x6mNnPpnONRQV5cltVdHTCSp3EdTcI1Rg+YBBXt",
+	"Cg9FjQ42Ac2oUdsGyX4U+wRQHpp+IJXA8Dd1ZmKtkw04N+rnnJgx42T1cuI0qGGm27N59/I5+fdv/8e/",
+	"nWLigU5V+mDzmSn51gHOdawUXlO9T/gf0vGjRJ/XOA63Dwq5oTK/ugSpMHwRr0kfvOGiya1/xQII177H",
+	"puxnvrKMuiawowDtHgoE3A70RhRRk8mWZ9hvhYEBSmyxygRgtJshVidB5zqpy7Zz/76KuZ3vFH0uyLx1",
+	"dAw41HqaHXiQWUiMR9/V7u7bJpFRCXTwcfPM56zTWGagN0VYzNOdft1FJHp52pYDEawDsaNsMtKK2PMi",
+	"Ec9hvNirFKBP0nMtYc2UljTpxFHsXyMkU+sz7qUmDOZn1iwgq9c/Tr1/7sh4AxXfsmun/XSQ0ZQsATVi",
+	"A2RTijjBrPagfB1xUgG/1BJA/0Qr0sI0mivHF9a07BGXLLfdCXs6Ke31RshUmnDyy06mT0mNiEOSuA9l",
+	"wUSSccMop7y2a7wJp5x2rnHVvydYS/GohBDbtgIWeOvZSl/lNBHU2wHfxzPZZAEy9c1/7uMJFCct0ey0",
+	"gq/5d93I4fQQd2g0qW0p3mRC75q04T5J7TN2+xhPrFa4pgmggq7rSUyXx8TB04P79fnXf3r81dePz7/K",
+	"iPvbWN3mzygKolF/rxLtt8ZUpvf0awpsmxAnyUKhWcBfBeWK6A22YmBa+Y5O+ATitWsxDZmhojLJ2GHn",
+	"oglfREynKQG1OOxBxYbxv5gND4lT6Mn2sU5D921SgJZ7OV6wmWfdt8adrkuc8RxyrE5h7PSCSd0viTzY",
+	"kYLcXfo+5WU0lNSlS/KbvFylhYQrzJyMroauh1t8mmcwk4HueljkJp20N/FExz4QLynK8Rhe+HDQgNuF",
+	"9qeAeP0E7s69NaddswLERFlwgKVieqCn4EkXo8ndBq1LOXH9Fmy/S539RNmzw0dlerKAV0mLV9O1z1sa",
+	"yotd+1wenGC9BrdKP0jWkKoz43Gc8cG9OpkxxqX3elszOMFNALBRZTuqeNNA2kkMd22HBUy7utinwsCA",
+	"u3Cac+K5LjDfIhd3p+Ocp2RgUjS3o1f765xkNEa9FtncQPUpcaKp1bGu1tCdLAoVnMaYtErCuC1855O/",
+	"Ju9hy497qgWvdELht/nDU1q9jYYFcE3gvHvBjZS5yaR9C+p546rveMDq5XV9XIUAB/g0nMtCr0eFAdxg",
+	"/oWe+b4DPBOxxhbxZjPmJDnwnbpTS8v5bfGppqh9MpjDwMLqR10znPjK1tHa6ZFO/+QNKwUtUv5WceBq",
+	"bI6Pz3XHd/xnowsRe17ceB1Gbk+IpZixUqBfsxZNKS2qaioMjatt8NUrtUsUvabHkXVLrqqhqVZqKpgs",
+	"sZKbEHdq93uVb+gYHu0/bUZPTjvelONX0y9ldFvHpkQKscia4JaE1V410qJmvv42j6eBpwM9Ei2I47a7",
+	"dXKHQZde2PV3+xKWQmyfbyCGcdvcjolGkK57lHSfCfEKRoRUpnbtbofLA9t2crjcr7svNjYFtuqSHtOV",
+	"aLQciSyGabhdLcIvrQ5Q2Ph8cw307Wuyx21HdR/V5GBs91un7Y9oguun+bcGOKM9TdQ9phXH4huJe6OT",
+	"/N8CNlPRPsjndQbjygICYh4xq9RwBlUDu+Gw8+upxUhx6dWy0d2PimTzoNrRltMdVngs41BvU+g6d2JF",
+	"ut8PEhpjgTsEQFn66pQLI24c0NtQbRjjGqsQxihTra5PDnTNUrdZdnzLjnE8iSR4+olMmVb150HPk+L8",
+	"smnnfRuYthRG20Q8NDvWSIeam/kNTL8Aq/+OmoeNgR9vMVHMm4UzVXExV8BOpKoLRL71pdE7cR32PA5O",
+	"ctrZxzjT3pk84abtdkXsbaS014oVwzCrWLL7mHH1qAO1CnwYaTWNlmSTeSLAXoNKltOWvJulJlVTqW32",
+	"xVKjWWZ0Z9mav+JxGAIHHBltf2wGeKRI/chYoCvYiWcOj3JQaPhvx+et9cQu9LqNrTimj/yo7kd+KtP7",
+	"H11WsTROf8EMQqRE2r0Nco4HKBejEh9xglMSH10Ponim7+iF9ZZWVK1ObieJOH2YxyXNp8TDgqzl2J1y",
+	"K+rXnhA3qSiPhw2d+roxC44lw15eMUnEgT8lXBDf1TAz8tgag93+VLsdJDotjN6v2zRr7ObFz03mem5Z",
+	"vdZxp9oS/yan2twWUdnUY9TfArxtGFLxsv58BLJvIwGIljTfKttIuelQ22UVrqUoQ9+DO2ne8bCBsmgg",
+	"ea9ciiqGS1rFEV1c5sYv0nxYXy1hvUdgSlHAleBXTKurA3bNwP9DtcdOZvxK2t4SDdBz2/9BK5Xwe1wz",
+	"xZbMI/b54elSWTzCDSsKBKJBqaNcW42622yIQaP2qgKXdiXBajyDrjlP0w4lWvOK7eh7ul5DMR1p70Z9",
+	"9YbryJIYcXaq0dapu4qyNZ8aKmzlz6VynQUPY3X1UOMU+vc2XDRZm3/vQIZO9Pio79ZWeTROXKNvaJA+",
+	"PEfV9oq6hkWlEM1/OFyktS3DRDSVKF/XdZ5+5J31bSCEd8KBeqvc2jpvYaRTe1Qho0e5T1SnWvyFVhps",
+	"lAPho05UJKa9tUOVhPH6uWhfxQ9YL4ey1fLLI2XRicmKlaUiTF8QF2vOCIaaM2K5NyOl4OuMqHgpabzT",
+	"YavuLUoPl/zUhVm08jRRZ3WH9WmttmAjnk6ngYhqX3aTbAf6sQfvZPHSuLCHmCfSSFEiDjdyDGADwFNR",
+	"YuXLKXJs05Sk7grUbUofojqIPNbeBKGsDJMW3W5EVG2b740PbMZhO2uUb4eYRnyKndFfdUbYyinxePsT",
+	"Lg5PiUOdvTDPCt7x0SdU0pWQV/RqBdBTTGMrDMwzYz7olOEaoM4J0r2KStBEhCBg9BPj5iDkNipVjMzv",
+	"QVfCELrrz5q5pisbSVWi74vUSdOqlk6GGlnLpjKSCgrC+CK7cV4BC4sWnI7uWg84rvRrxQtwoA+BOSQR",
+	"xeJAox6LVwUyt+1pG5ySCSzdLaiiKd/EBxqtRNgvdU9boSPitltgUqIF2bEGa9YDFY4/fMmQqtMgprQD",
+	"zBYWQumUpkjKteBw0vHq//yv/62MTLLNm56SjTgg+BdwfEeLMu4O7KndidXnGOlnBLVj0oZ6mm5d5eEG",
+	"BST1wGP5VnAYrtI9qbFxepeLZHlMKbep6aKbD67rcXvaPwle0KNtXPW0ttHNbjuGt3kkZMcK7op+pvnB",
+	"A/u6v5NutvhQK2IdPxqVJQOlRzkAop6CpO5nZf04z0I32l0nIxV7C2DRQlcdhFfDC8gLgQNl2t+VipS2",
+	"pn/MEuLuhppi9Qr74F8/CLlVG4DYRa9vmnwwvSdfX5XLA+2DOi23p6ZzMr9nYnfmnlZAVSr83HSBGmla",
+	"X3UBWnzLJtfCKcjb6Uflby+/J08izkuJOudUOgM21pnYy6cbfMb/64cPsg/NoIkV2tj+iRdE9eR/uMiO",
+	"Laq0F0QLxndMXW0fMMUAoFE60j+lyXKqtKC3xVRP6Eynik8SRZoI2NWjYGM3FFqWHuy2nefZgxp2wy46",
+	"TkeYkBU/9Vw2Li+XHV0fzLo81zadcu6axnJEfvQkc0StGaGGHvZtcjxvnTI8wqjne8n08dIcKOdZbgK0",
+	"hn0WuRBbVud5Ozvzyj/VEKJi/wFGtcV46yoSyv3+GuTRIpzgIfnrNWLGEZVLAK5IIZ6QS7ZGSALc7rdv",
+	"Lt+TM1qxMzeabaFguzY/UsTODOsylTM6lH5C3sFqr2hpuxf51CFjzHiwASyD1xvYPSX/ZcEE/guBk5Xt",
+	"xLOiuTvGRrvXBBGqyPJoEb2o3jwh75l52nzffPObb77598yngf1DLM3UjBGS1djeBewERq7Vk1oRvFgg",
+	"AYLeNBeLr7xWTSu2uFh88+T8yTcuiwj3BokRxlLX9tI30godD6+KxcXiB9DPmmCqBFUJruzmfn1+7v3v",
+	"LlRDq6p0vuKzfzjYSytex7e4TkZhUbSd9FHxc8NfkbqpEeq5n9VJaqgd7HbUiMPW58wGWHqHboctFwdi",
+	"8eoq54ZrE+tZUTyruxqagwpK/9npJaPJNII6Fujvc1scaLmHzydb9NXcYw/sxAwb8awoCOX+gzVOP1NW",
+	"zLT49uyT++uzlRElWL28vS8vpKjCjWlR6NvITYFwCmI/x2rMt8LluJ6izZLQ2UB3gN7bi787SemS/Zyc",
+	"pC2uavY7C/ZuIHf38y/ZotpHmPaSXsND49rzXx/X2sy8YKcDZnXAFHGh8Q6N/2e2XuhOyC+B/ufetmu9",
+	"d/JLoO+8dyO1Bw6TYwb5jfUbeOFj0ywt6TWUNo8J4xwV4+1tOfOt9FJ7Q4tb7kxb/feRmB39+Br42lgI",
+	"333z3Xd/Ov9uVBQlonfd+3be8TYakiPAjrxmuf2qBWv/AcRfLt/8/LQNbXcNRbOjQU5tSpl5XmNtDRDJ",
+	"0PsMjFb1WGnpSoMbKnU3K0oS9+IMV6L7lOFiQxmQj5UxF3F+KiOC27AB6pyu0CygimAuwSjO5c83Qii4",
+	"I+nz3I1+z5zaGjbi2j5QRZw148zAGbbpBX4QdwLbJrqUFeUjROSwAURHqx3r1rJ6SnA3lzTfunYUTGWB",
+	"feIa1zP7SLCzDUZikt9raMG7193tWGNVdz/5GU5HWfqv1Z1OmQwgw/sU9ue+x+edMD9+/Iuo63Zo7K1/",
+	"Sv9nmI0/k6ruaH/Clmef7B+fh/lzcZeSoI8QDSPOQI03PPxYR6uPfbB5xNHsrdH6ezX1ml7TPu/dAubb",
+	"D4LR72l/bRXQfNr9IK+fNVIH0yluwwMpkfW6qWW8i72s23Peq7xq2ojetbiqq7m0iG6oyLdn6F9La0w/",
+	"CXMSRb69s3tD5FszyP0fJoEKRlRQcjigLTXDTpi1OV+m93A+tQHQFS1LRYp9Hbw/0CPZ0AoTMJpdEg5q",
+	"tO9qETUc6U3O4WUuKrPUwcc9PzUvoAfnn3toHPMXFn9tETpsahLaZHvMtbTRZP/f6K2PJevGh6hsz+HI",
+	"COfo8mc78/nzWBFf/IMOTz7ywa/OzSfpR/vJr8/DAb6KDPDLXfKs3+cE22Jscg4bzHyo9t15MW/bcyuz",
+	"94Zj4RrksUk4yZrW+86zLFYYerKf2TUcHTia+5j6RfDYfej0L+oQ00i1PlzHPE6d0AVPeeG0e18i36/d",
+	"vwgiZPN6cO7MWzPflRrsXf9eHWe7W5seuy7G5bcpyuhnn+rnP09Xl+p3h7XmXyEbnP862eDtXhOKmoIz",
+	"OVyC+QmgxRA/nK1YCU9ydd0nDX+kvHjFX7Lyvi/5X8b5D930I0GaJeM0mjt/skPPL/9G/vDu5XPy7Vff",
+	"nf9xJplqwRcEVv9jOqdoHV4LMYpOJwe+ebujObTXZhpQPLYpJreWAtHL4Ecc4hV/cIwyReq0jMuBQoLm",
+	"2bgAOk1ZtT7LWrGhEuEimJ7Fq499UmvoWuS/A1XE7jwJ4zIpJnECpVc9+pt/5j50oy7aykgNqV7H7cmK",
+	"aTBxSZsZIQxK23Te+Y/w8fFw5kh98zz3CSS/pqOXwIHtT6HDWtN4CyJbnRnPEOtmlqUOdZjxVWdlufpW",
+	"N0AsGXGUP36uRBojSlZU1ikOGAFB3rRWErZJzsUOMM8pUD5qFpN0pdXZJ5d0O5ja8cI8Pyqx46WQa6E1",
+	"8BmWab4F2jotjmJvARf1sfIJk6kzEZ/sjOoeDpBS9eyPt178h8iqCcLpECV2gAHaiMxpT6h2xL16kXmg",
+	"cvOn0R5fvSB/CFx1yD72kT9i0zPzTO594ZGMmSZhO50xMyVDptm2+b19wY4NWQURnv4PqObY0f8AqBpm",
+	"pgEv+2MJHyshda9K/j0+8jro1fsbVcq9Dj0D4V83CpciRtm36aJYkqlsTLjpGFdvxsr3+k3JGRuLuUM5",
+	"EwR7IohpTM1yl7zZS9JAMmfe/0NyUe53hmRIsR26iK8Do3IlJOTU2gFJCvln7t0/fFL8g0kBWPNJmCIV",
+	"ZUXdu5RqskNDrJarZEWVtoV3EZ+trRuNuGxXtFQQ6cd2l67ZmsSpI1T/PsONBD5eYNSiqOZxYJj077B6",
+	"LDcdGrwaPGu26jfMNa0b+qRzxH504N93cTvgt79U/t6PDj4munsOW2aelC/8GHZihI/a3PBYMYwoJuQA",
+	"sHUNG+nR7hhm0BglkmjRbJWTmunNutRU6le23L1vu3b7UrOKSm0kye5xQTXts8udJjIGQRdvjVGXTqea",
+	"z7z3pT3KjnIRfphTC7FCHV0EYhU6JEIGYNo1vi1O9//sk/2jN/Mk4II7OjxpapnT40AXZtLFqXOpOJKg",
+	"jryhihQ38t/ZuXUs/y5xzwxljtM9dq2PJ2M35tu/mS36s7SVSkDWQhREioNqubxOSLukxZDv+8+0eCcO",
+	"YzNZH5jSaz6FVLBQHhIbVts2li5kaqW8IDvgxV0xsNMib8/CMavxJ6rzzXM3ws1Vg9EwEPeqF9zTubGZ",
+	"yZYXbG4z0tPqa83xKRnfPs434BBkUlnOkG9917pb70aQwP/1+fl5dv/bM8pFbdb7DHOIx7gBP9R0VvSo",
+	"MofzwSSxySszBInVlhxgSRwwG6hORrSbabOvqgZwTInB1/6ZL2zFveHl8aT/iscKjBlq/rcTf9R8ptlI",
+	"FkECYgLlOE9xvS1zBTBqN19vLs0pX5x98m9+7qYSDLDLXeoUfoh+6s2Ub9x4SDlWgXQzj6AplLbuWXaD",
+	"WJAfxF542Y1jRwP7dkbz3CFE3u/8kkqo2j6zU3oQ7PL1+df3POrTNnwSWhRGUbOCGgpyBD3XtbARhled",
+	"KyaIHTVpCpqI69j1kGQnnOVD4idHttmykJLILknMrG7XJlS5rxAUIopRW2PKcqGvTiKMCV8FDvKl057u",
+	"TQy73IaDNcObw1IfEkyusaj645k3LynbPRzWfW6mE16ec7AvTm24u/zqIfNSfabvT0A/U1sosrsQxLjL",
+	"DdZ2k69jAYIJdvCfwMOigId1nT+3OMbzsG8BqnLNaztVR8ALc+RpBRLlAt5sqgK6VQQhk5Vu4aAGQEJj",
+	"u865534/GfdzMp45tFlKDFOT5ZFQ24HOYfsgEOO0g3H2iWoNu0p/vvcjMvyCm1q/i+t7rkHOeqR8I+/A",
+	"vfJVxLtyAldfwO8n4Z5OAm66C8IXYC0EhFXDg4GF7PqA0A2u6J1hEjEBrifY8N0jckalZL6j2wM/KnEF",
+	"ShTwzK3hN6T12gZ+YgdLURw9GJplBcZtc7kJW14dH5DGK6rj3AqvB6QdAdz6uzi7H3H2I7223RFFdSRi",
+	"L2vdF0FnXK+YGzghz3IJvt3Uw+BnnM/cHF3RNVzFG2O9RHB+hWWTWZ3PBN75b+6FHS3AERpRE5+SElaI",
+	"kXaBjy5BNfCJKwlAqMLcYoqvb7ntZNAOxsS0hZOj9PvRmcFaRI4KzEXcyQaxf/xZAZXTpkPGwzgv39s5",
+	"we8e4HvwANuyQSeSGrfDRpQFSt8CB11LyrVH7W3N65EiFYiqBBf2cMb3eA5csf5cUabvgQNsv+pE3oWe",
+	"K+3CKm4bKIvaFxH2HL+ogegdgDcRElHom+xb+EhzTRASWxEtCLZ9erBRJeu0ejBy5SVOZ6771zW1SyBk",
+	"p3DfO0EAh6iH7U8wfdils3Y75v3u+O9x/FsHv3WREsFP62m5IJUUa0l3iOnueq6NllA18P3DYOMfbKu3",
+	"ebi4aerQyas5z0az9ef/x9iuviSdHLYJJ1LsbecAkPDUqGZIWcTKBAumbFRypelqNZ71SsTZeDCs91qI",
+	"7TOHZP/r306zGt9uzDURRqAZ7joMjtohbPv1uMTstgezTz/RLbwxE8OGoHPJCt+ZvZO6JpkGjxXum6BF",
+	"Gjm5bnX+5nN9LX0nq5yW5fAtp10XMDORL52R/xMtAhr3ICA13aaM0T0HhBcCm5NKsmtjBeIYKyGbDXiK",
+	"oiaw9rUoC9spbzRfVxuhhXpYt95bO6ffHQi3ZiFDTcKc6EOqWi5dMXeDZS7rd1/fXBYabTT/OCXrwfDP",
+	"Jc6nDUf0OxPd/v70gqfBdrQKkMcKd02UrE+2QXwez0YPyYK8BF6MxjH/3S11WwFFSS44h9wwTjOirRul",
+	"ysGtF643IrN3LBprnTrSQSbTVO8fVrrMpZ3Sb0HNfqa2rukmENuWv4ZyxK6IxIVxjW3E28Ul/dt2CDsm",
+	"pvyHTVvFO6RlM0iCms1U53ElNh7ApS9wk5gbs6G88OUjtnjEENvc3yshdw/XVVgT6Eyz/CGZUu9Zvv2b",
+	"a0E4jxnV00dxC5Gett/vKo09bLnQ4Nr/roHQUvBER+eE83EccqKZQ+Zbx9u5fmm/4r0er58tldGziMes",
+	"uVawtjdIkMemxs7Eg5ZW4yunA3bvrY0JccXvSt73wHy/DxS4WQB7/cceqToieTvJ04cQFFDvYWHzT8Fz",
+	"v5+Nnh2V/2SjnxJXwkAOG+BNghI2DDIX0xL0AVopm5HDcpaLagCP+bl94l7aq4jqOB7MrZoPgNlFDBm3",
+	"1rioAEFcd1QHECra68NcWCMd29jf9ryN2J2zT3Yuc2TRRoDEXJ38VByxJFQM7uIdthP76vw8Gjd5iMjE",
+	"oWQ65eFGZM8BkNGkpTiQjKVvBEwKke93wDUpKSuwxoww3ddnLMqNG6Y8KmRKWNj1/ugevA+ZUUvaMUJD",
+	"0euZynprMCZPcepo2EYlDcSHt6JRwvgmE3cnOtxmnX3CWX0+2/NC3I38sKwzqnEn4/pP3y7i3RMSZgHd",
+	"wp+pa0PyJTQ2bJRqm5Ldmmn+yguBmeKWD1tXuAT8xRuRNNcKmcqzDSayWBfMwDFlXNNtb9+QV/aJu0TP",
+	"sCOkEBia1Ju5hJ8RYZqVZZPSswq0pizS6xiv82Up8q1D3duIAymFEYceGVwLsgZ9t+fU7taZi9rdVnVP",
+	"ubneuHjhXWjfHygf2xMrAu75yhYXcWT7A50DoR+L0+ognd1olyWwPBIMao45QWdNzsadbAsGdO1BeW1H",
+	"+uL7M6NMtStK2cDu11mUd7e11pWgtirY+pWQaBlZsdpWeFo9saJssANeeHCWO+GAn4AXfz6+daH5mQow",
+	"aN7KfNtzTOzEu/qXqBersjw+1F27rV37fAIc7mZadlIYMN5KsZ4l9ZZxlzkhg5S24MLF9ShEBSKYCnhg",
+	"Cgb5Q67hDplDrsHZD3cjGL4v2L0bRLiqIqkY5GIHyu7JHIFTeiSUEygcsEYNrFkb/MaYP2Sobpm7wfw7",
+	"2Syycf0n/2JVn85lcyr+J6umqV3uq7dGtaMy37gc5hl60dolX7jgB1szTkunRaF5E2atqw2twDURW9ls",
+	"d3fmxIHfrW5VlbS/mcZbfOA+zFQzEh9vqPo+33N5EJUPBTrG18L1J7AJ70I1bd+o0mQnOPZ0Q8Vphdib",
+	"5oTYzs0HqubwMkeFniGTnfFsF6I5/eMkYbawX6qPWEE1DN6E6A/HQe4jU669NlZMv7lZMapdzkxwt69B",
+	"1yLYaLoEVivItUsfN/T9PHyEzz6Zfwa7ZBjmGdUkY1aj/r3NErQnti7lcwesHmR+t0vlVzvodUmwxYDs",
+	"lKCA53D26cB4IQ691H8N9DrUVYY24GehZwmPXHp8CkrsLG2+SikUFB0dcv4NsCPebgtS0Ta4veZ3KgXN",
+	"mDEQxrZ88E/eh+t83NWJnDi6yw9q7+rOmCu4REUFPHMYjiu20gCcKMgFL7xHCah0nic7q04Ph+jBOwip",
+	"NwOZNsiGd095O9KDaItqkWkaf16AQ1rRI9kJpX2KJJOYp3DTtmAJBXNHe9X7n2h1p61IgOq9hOeiLCHv",
+	"yy4w05xBaRRU6YxIQQvXkVYceN3ZV8LaMG1m9MEfQPzl8s3PDU8HdRpnn8w/vRfHB6Y3haSHdhHFCDeB",
+	"OXsYid1hmuvtD/sG63NPcv3XQsSuj8h1UDYlILe8j5GEZ58U5BL6Ef6RbG/p+k59+c0gd9J+GvK9ZPq4",
+	"uPj7L51m1N29oNy69TLcfSiMxW6h2wyhbCfHuhxj+sG3n+kc+/ZenHn0plt8ORnpOla2zuV3uKkJfOds",
+	"UpvSariBz86JZmMazJ86C8So9x2x1/BJ7VW9A0a5BF442gw5jic2eflVd255KOwSQiMm+QPj/3fDHraj",
+	"AFLjvRllLklC9Ylv5LG2A/RzxwMomH8ovFF3ewBsSL0EktOyDD3MNg7R67O0T9yL5WV5eJz+72Y+c1ar",
+	"i8u03JTmlnfNNFEtKEvnvNw99YnD9udHymVvf773No2JSHxR/C60IxyWyrthfD4HncWqZfyCUPL2xcuM",
+	"HKwJCR/RYSeBFph3TknFcmNsdQ/l2Sf8t9eeeQc7cQ3NHo/zRIq9nnudYq+fIuibLQv0qAk3c0fiJ4fz",
+	"w28byB5klKAh5/3dHUkWnTnH22MSKUzRXJ2qEG0uPPPnvveeeGkemkQckWvQj5WWQHfz9dPKFhughbvZ",
+	"ntuRH79gqhKKeVC0dLrx5zkuFSTbI1X397r5EUhsiASlhbyBWtc5XonEavz4eMny586Jn6W/m5curo+o",
+	"g1vQjRCrSbMRHAZair7d2MKquQzdPcLvRmGicKTBiqzKTch/6ktrrUggQ6l0HqWRGHP1J6UECUD4frds",
+	"yZ0aoaI/t+F+VFIz1GiV1M5rbpXU4jj8hlRSpOmXUEmzxVqKfTV8NO1j2QNRWi0P3ovSaoZCpfUvb7//",
+	"ISNvf/7B8NMHWL596rvE2ivNd3gGxQqwYSqnxxqlArM4lrBhIVq1ZeQz2/rObGJMsXtjfq0P+L03u79l",
+	"E8PBZsXTexhG7toX7kDPkKfohAumK1Lu2xJ2duwT/jvGEKlP9pcwRJB35zVEzCdHGCKDAu2Wh//LGCIp",
+	"sXP3hogbOcqFt9B727vZq/eOZuS70nuRmcfovSFpPuWi6u/WaNlplJXGdnQNZ/9tFqPMuzjadhnNN/DY",
+	"WGdSlP0WWVYbce/xl7u33gydjPLlfTO3EB0nnU19CmtGVC7B7KkkakfL0jc2bUd686bAdWS5bM0eUigY",
+	"aOD7Fp+5w/rZrx9U9eworf8lw0qMsXr/irnCjfmKy6y3fge8sNX1FB2HvryzBUphs4MeuxTes0/2j2QF",
+	"ZozBwgzYm2eWRXnsr7wQQYbtndY9Kye9owas0XZmEtL+Uy4xSwX9iX35pBZrbMOcEfiYQ6VPGhm3QK7C",
+	"zcRcl/6aZ/vIfRwEO9bYc+AnP0N6jJag843NI3f+kaazve1S8bnHxHTznkuq+XYcSeidQNx998133/3p",
+	"/LshgYefzG4j976a8fSse1K8ZM0DM+k29oNGqmF7C5fSdUEqwbhWuMM2/+sPhkgZqUS1t70s/piRknFQ",
+	"FmdAVQDF1Xa3wVcweSxz+ZIKhWgh6YGfnK2zT/aPwfzugIm+gDnjqIT2jAJ5jQ3AJNBQ2kjIt4JDYelh",
+	"g8nHceljMjwht0wgk2LPi8fmyAhFy7TweotPwDuH13/P3eVjLeMRXr+PBr6s0cGeup6+xxik8S/3k5yM",
+	"JCxeadh9ge7yH2x+srSQ/Ncg6+7yFgKkEGFPC3Px2QuhxSk9fvpLTaV+N2s/h5qs4y48M7Yn7o5+fGVf",
+	"+jpUYR2xT7s+jGCSSHeHzM3si98CrhVt/BKwP96agV5YQApb8LgSkuwoP9YcWiMcGu1qLdu9cS3vnH3C",
+	"f3uF96UWVcNEd6Vy3ge5sNDFevCDYlI8fR6g1XoF9pUHaE2qjb8JgvwoDrX88biio667QKbc9rZzbX0e",
+	"58Z8VgPm9Tv39HydPTx6zCh38yhoyIcBXeUIhVTri0Damm0blbu1BxLQwebSctD56LfXXWTyaMbE8sEa",
+	"Ctv1y2I6UrJdc0dlR+w35dzDb/2zc6kQI+IOESedm4XDiEedcsVKsEo3kqOyDq25vBwHKfjaDuTpphoz",
+	"z9bXUE2M1is4SjuGQHmhxaxAKXcckvcBW/M3ez1KkzfPQjGTKm8+5j+V4oFLN/87PFp+iBRKmf95hn0V",
+	"eCQsDVmPjW4o84rfUczkuYQCuGbGFrlnKdZD6suQKvOmgBs2Y5wsjwR2lJXuqCp1aPWMNNvymPE+gRRs",
+	"y10RCEcYyo1+5CDJepddoxC6hdmsarURh8DiUBXkjJaPC6r7cUcv7YMv8LkvEHm+c+DCZn2jSyyRFjPC",
+	"RdYFqPaqtZajokcPBuG6NW1EyQp6VG3YCLEirnWwn1ZctLyAnBXg9/Eu5Iv5thmlOen3jfCprEs9nqkl",
+	"mdYwizjHFlC2LwNmewhuid+FN8L9tJac3+HmBGq6XkMRtNJKAC+uX+MTs9WPuLq802BUTE+m68ED9N48",
+	"c1Js4kZxn3gwEaz3SHTbwmrcYXcrgXny1w6wrBtVUdVB6TE6gu3nwYJYthYF7QV7fY8P/AZFs2vZ8U4c",
+	"xm6Wpmo7f7ixQIAySQ6UaSiMom396UoIDkqTUijly9w7F/OnRa2H//0XQzUF8trv0F6Wi4vF2eLzL5//",
+	"bwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

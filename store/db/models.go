@@ -237,6 +237,24 @@ type RiverJob struct {
 	ScheduledAt time.Time
 }
 
+type Round struct {
+	ID        uuid.UUID
+	What      string
+	MadeBy    string
+	MadeAt    time.Time
+	StoppedAt *time.Time
+}
+
+type RoundItem struct {
+	RoundID     uuid.UUID
+	LocationID  uuid.UUID
+	DirectoryID string
+	Method      string
+	State       string
+	CallID      *uuid.UUID
+	Says        string
+}
+
 type Rulebook struct {
 	ID      string
 	Version int32

@@ -1370,6 +1370,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/round-proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a round over a scope would do, and the exceptions */
+        get: operations["proposeRound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do one thing for many listings, in the background */
+        post: operations["startRound"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rounds/{round}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: string;
+            };
+            cookie?: never;
+        };
+        /** How a round stands */
+        get: operations["getRound"];
+        put?: never;
+        post?: never;
+        /** Leave alone what the round has not taken up yet */
+        delete: operations["stopRound"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/owner/{secret}": {
         parameters: {
             query?: never;
@@ -2880,6 +2934,57 @@ export interface components {
             doubts: string[];
             /** @description How long it is likely to take, and how that was reckoned */
             why: string;
+        };
+        ProposedItem: {
+            /** Format: uuid */
+            location: string;
+            label: string;
+            client_name: string;
+            directory: string;
+            directory_name: string;
+            weight: number;
+            /** @description Of verification; empty for a search */
+            method: string;
+            title: string;
+            says: string;
+            /**
+             * Format: double
+             * @description Until it has worked, on the average
+             */
+            days: number;
+            /** @description Why it cannot be taken up; empty where it can */
+            why: string;
+        };
+        RoundItem: {
+            /** Format: uuid */
+            location: string;
+            directory: string;
+            method?: string;
+        };
+        Round: {
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            what: "search" | "verify";
+            made_by: string;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            stopped_at?: string;
+            lines: components["schemas"]["RoundLine"][];
+        };
+        RoundLine: {
+            /** Format: uuid */
+            location: string;
+            label: string;
+            client_name: string;
+            directory: string;
+            directory_name: string;
+            /** @description The way to verify */
+            title: string;
+            /** @enum {string} */
+            state: "waiting" | "asked" | "done" | "refused" | "left" | "stopped";
+            says: string;
         };
         OwnerWords: {
             title: string;
@@ -5415,6 +5520,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    proposeRound: {
+        parameters: {
+            query: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+                what: "search" | "verify";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The listings */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposedItem"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startRound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    what: "search" | "verify";
+                    items: components["schemas"]["RoundItem"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The round */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Round"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The round */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Round"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    stopRound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The round */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Round"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -7,6 +7,7 @@ import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { AxisScale, listAxis, WindowBar } from '../marks/WindowBar'
+import { RoundButtons, Rounds } from './Rounds'
 
 // stage sorts listings by how far they have come: codes first, since they lapse.
 function stage(r: ListingRow): number {
@@ -40,7 +41,10 @@ export function VerificationView() {
             ? 'No code is under way.'
             : `${counted(live.length, 'code')} under way; the first stops working ${dayTime(new Date(soonest!), zone)}.`
         }
-      />
+      >
+        <RoundButtons scope={scope} />
+      </ViewHead>
+      <Rounds scope={scope} />
       {rows.length === 0 && (
         <div className="empty">
           <h2>Nothing to verify</h2>

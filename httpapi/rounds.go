@@ -1,0 +1,62 @@
+package httpapi
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+	"uvent/desk"
+	"uvent/httpapi/api"
+)
+
+// ProposeRound lists what a round would do.
+func (s *Server) ProposeRound(ctx context.Context, in api.ProposeRoundRequestObject) (api.ProposeRoundResponseObject, error) {
+	list, err := s.Desk.ProposeRound(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, desk.RoundOf(in.Params.What))
+	out := api.ProposeRound200JSONResponse{}
+	for _, p := range list {
+		out = append(out, api.ProposedItem{Location: p.Place.Location, Label: p.Location.Label, ClientName: p.Client.Name, Directory: p.Book.ID, DirectoryName: p.Book.Name, Weight: p.Book.Weight,
+			Method: string(p.Way.Method), Title: p.Way.Title, Says: p.Way.Says, Days: p.Way.Days, Why: p.Why})
+	}
+	return out, err
+}
+
+// StartRound begins a round.
+func (s *Server) StartRound(ctx context.Context, in api.StartRoundRequestObject) (api.StartRoundResponseObject, error) {
+	items := make([]desk.RoundItem, len(in.Body.Items))
+	for i, item := range in.Body.Items {
+		items[i] = desk.RoundItem{Place: desk.Place{Location: item.Location, Directory: item.Directory}, Method: rulebook.MethodName(text(item.Method))}
+	}
+	id, err := s.Desk.StartRound(ctx, person(ctx).Actor(), desk.RoundOf(in.Body.What), items)
+	if err != nil {
+		return nil, err
+	}
+	out, err := s.round(ctx, id)
+	return api.StartRound201JSONResponse(out), err
+}
+
+// GetRound tells how a round stands.
+func (s *Server) GetRound(ctx context.Context, in api.GetRoundRequestObject) (api.GetRoundResponseObject, error) {
+	out, err := s.round(ctx, in.Round)
+	return api.GetRound200JSONResponse(out), err
+}
+
+// StopRound ends a round.
+func (s *Server) StopRound(ctx context.Context, in api.StopRoundRequestObject) (api.StopRoundResponseObject, error) {
+	if err := s.Desk.StopRound(ctx, in.Round); err != nil {
+		return nil, err
+	}
+	out, err := s.round(ctx, in.Round)
+	return api.StopRound200JSONResponse(out), err
+}
+
+func (s *Server) round(ctx context.Context, id uuid.UUID) (api.Round, error) {
+	r, err := s.Desk.Round(ctx, id)
+	out := api.Round{Id: r.ID, What: api.RoundWhat(r.What), MadeBy: r.MadeBy, MadeAt: r.MadeAt, StoppedAt: r.StoppedAt, Lines: []api.RoundLine{}}
+	for _, l := range r.Lines {
+		out.Lines = append(out.Lines, api.RoundLine{Location: l.Location, Label: l.Label, ClientName: l.Client, Directory: l.Directory, DirectoryName: l.DirectoryName,
+			Title: verification.Title(l.Method), State: api.RoundLineState(l.State), Says: l.Says})
+	}
+	return out, err
+}

@@ -105,7 +105,7 @@ func (d *Desk) Answered(ctx context.Context, actor Actor, at Place, what AnswerT
 			return conflict("The listing is not held yet; claim it or bring it there first.")
 		case what == Verified && l.state.VerifiedAt != nil:
 			return conflict("This listing is verified already.")
-		case (what == Shows || what == ShowsNot) && l.state.VerifiedAt == nil && !held:
+		case (what == Shows || what == ShowsNot) && l.state.VerifiedAt == nil && !held && l.book.Worked != rulebook.Fed:
 			return conflict("The listing is not held yet; claim it or bring it there first.")
 		}
 		if says = strings.TrimSpace(says); says == "" && what == Refused {

@@ -7,9 +7,7 @@ import (
 	"image"
 	"image/color"
 	"image/jpeg"
-	"io"
 	"maps"
-	"mime/multipart"
 	"net"
 	"net/http"
 	"regexp"
@@ -523,19 +521,7 @@ func (w *world) write(to, body string) {
 // handIn uploads a file on Plotline's page.
 func (w *world) handIn(csv string) {
 	w.t.Helper()
-	var b bytes.Buffer
-	form := multipart.NewWriter(&b)
-	part, err := form.CreateFormFile("file", "locations.csv")
-	must(w.t, err)
-	_, err = io.WriteString(part, csv)
-	must(w.t, err)
-	must(w.t, form.Close())
-	resp, err := http.Post(w.Base+"/plotline/file", form.FormDataContentType(), &b)
-	must(w.t, err)
-	defer resp.Body.Close()
-	page, err := io.ReadAll(resp.Body)
-	must(w.t, err)
-	w.has(strings.Contains(string(page), "1 locations were taken in"), true, string(page))
+	must(w.t, w.HandIn(w.t.Context(), "plotline", []byte(csv)))
 }
 
 func splitAddr(t *testing.T, addr string) (host string, port int) {

@@ -170,9 +170,9 @@ func unitOf(line string) string { return unitPattern.FindString(line) }
 
 // dated says whether a paper is of the time.
 func dated(p Said, lines []string, now time.Time) []Finding {
-	issued, at := p.Issued, -1
+	issued, month, at := p.Issued, false, -1
 	if issued == "" {
-		issued, at = dateIn(lines)
+		issued, month, at = dateIn(lines)
 	}
 	bill := p.Kind == "utility_bill" || p.Kind == "phone_bill"
 	f := Finding{Fact: "date", Line: at}
@@ -189,7 +189,7 @@ func dated(p Said, lines []string, now time.Time) []Finding {
 		f.Says = "No date can be read in it, and a bill must not be older than three months. Say when it was issued."
 	case day.AddDate(0, billMonths, 1).Before(now):
 		f.Says = fmt.Sprintf("It is of %s; a bill must not be older than three months. Send a newer one.", day.Format("2 January 2006"))
-	case day.After(now.AddDate(0, 0, 1)):
+	case day.After(now.AddDate(0, 0, 1)) && !(month && day.Before(now.AddDate(0, 1, 0))):
 		f.Says = fmt.Sprintf("It is of %s, which is still to come. Look at the date.", day.Format("2 January 2006"))
 	default:
 		f.Good, f.Says = true, "It is not older than three months."
@@ -205,10 +205,10 @@ var (
 )
 
 // dateIn is the first date in a text, and its line. A month alone is its last day.
-func dateIn(lines []string) (date string, at int) {
+func dateIn(lines []string) (date string, month bool, at int) {
 	for i, l := range lines {
 		if d := plainDate.FindString(l); d != "" {
-			return d, i
+			return d, false, i
 		}
 		for _, form := range []struct {
 			re     *regexp.Regexp
@@ -222,8 +222,8 @@ func dateIn(lines []string) (date string, at int) {
 			if form.month {
 				t = t.AddDate(0, 1, -1)
 			}
-			return t.Format(time.DateOnly), i
+			return t.Format(time.DateOnly), form.month, i
 		}
 	}
-	return "", -1
+	return "", false, -1
 }

@@ -39,6 +39,8 @@ func TestAgainst(t *testing.T) {
 		{"old by what was said", Said{Kind: "utility_bill", Text: bill, Issued: "2026-05-01"}, suite, "date", "1 May 2026", ""},
 		{"no date", Said{Kind: "utility_bill", Text: strings.Replace(bill, ", October 2026", "", 1)}, suite, "date", "No date can be read", ""},
 		{"a date to come", Said{Kind: "utility_bill", Text: strings.Replace(bill, "October 2026", "3 March 2027", 1)}, suite, "date", "still to come", ""},
+		{"of this month", Said{Kind: "utility_bill", Text: strings.Replace(bill, "October", "November", 1)}, suite, "", "", ""},
+		{"of next month", Said{Kind: "utility_bill", Text: strings.Replace(bill, "October", "December", 1)}, suite, "date", "still to come", ""},
 		{"another kind", Said{Kind: "lease", Text: bill}, suite, "kind", "another kind, utility bill", ""},
 		{"a licence shows no address", Said{Kind: "licence", Text: "Licence\nSablecote Animal Health PLLC", Until: "2026-12-31"}, nil, "", "", ""},
 		{"a licence that has ended", Said{Kind: "licence", Text: "Licence\nSablecote Animal Health PLLC", Until: "2026-10-31"}, nil, "date", "It held until 31 October 2026.", ""},

@@ -296,6 +296,9 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 	},
 	VerifiedThere: func(s *State, book rulebook.Rulebook, e Event) {
 		s.AnswerBy = nil
+		if e.Page != "" {
+			s.Page = e.Page
+		}
 		if a := s.Attempt(); a != nil && a.Live() {
 			a.end(AttemptAccepted, e)
 		}

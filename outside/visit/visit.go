@@ -7,8 +7,10 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
+	"mime/multipart"
 	"net/http"
 	"net/url"
 	"regexp"
@@ -228,6 +230,34 @@ func (w World) Show(ctx context.Context, page string) error {
 	mine, err := w.mine(ctx, page)
 	if err == nil {
 		_, _, err = w.post(ctx, mine+"/show", nil)
+	}
+	return err
+}
+
+// HandIn uploads a file of locations on a directory's own pages.
+func (w World) HandIn(ctx context.Context, directory string, csv []byte) error {
+	var b bytes.Buffer
+	form := multipart.NewWriter(&b)
+	part, err := form.CreateFormFile("file", "locations.csv")
+	if err == nil {
+		_, err = part.Write(csv)
+	}
+	if err = errors.Join(err, form.Close()); err != nil {
+		return err
+	}
+	req, err := http.NewRequestWithContext(ctx, http.MethodPost, w.Base+"/"+directory+"/file", &b)
+	if err != nil {
+		return err
+	}
+	req.Header.Set("Content-Type", form.FormDataContentType())
+	resp, err := http.DefaultClient.Do(req)
+	if err != nil {
+		return err
+	}
+	defer resp.Body.Close()
+	page, err := io.ReadAll(resp.Body)
+	if err == nil && !strings.Contains(string(page), "were taken in") {
+		err = fmt.Errorf("%s did not take the file: %s", directory, wrongPattern.FindString(string(page)))
 	}
 	return err
 }

@@ -30,6 +30,7 @@ type question struct {
 	Page    string              `json:"page,omitempty"` // the listing's page there, or the name that its page should have
 	Values  fit.Values          `json:"values,omitempty"`
 	Paper   *reach.Evidence     `json:"paper,omitempty"`
+	Video   string              `json:"video,omitempty"`  // the id of the paper that is one
 	Photos  []reach.Photo       `json:"photos,omitempty"` // without their data
 	Attempt string              `json:"attempt,omitempty"`
 	Method  rulebook.MethodName `json:"method,omitempty"`
@@ -235,7 +236,11 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		e.Ref, e.Terms = asked.ID, &verification.Terms{Expires: asked.AnswerBy}
 	case verification.ReviewAsked:
 		var look reach.Review
-		look, err = d.reach.AskReview(ctx, url, key, q.Ref, string(q.Method), q.Paper)
+		var with *reach.Video
+		if with, err = d.video(ctx, q.Video); err != nil {
+			return e, err
+		}
+		look, err = d.reach.AskReview(ctx, url, key, q.Ref, string(q.Method), q.Paper, with)
 		e, no = verification.Event{Kind: verification.ReviewBegun, Ref: look.ID, Terms: &verification.Terms{Expires: look.AnswerBy}}, verification.ReviewFailed
 		if look.VerifiedAt != nil {
 			e = verification.Event{Kind: verification.ReviewPassed}

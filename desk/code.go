@@ -87,6 +87,9 @@ func (d *Desk) askWay(ctx context.Context, l *listing, w verification.Way, paper
 	kind := verification.CodeAsked
 	if !w.Method.SendsCode() {
 		kind, q.Paper = verification.ReviewAsked, evidence(papers, w.Paper)
+		if w.Method == rulebook.Video {
+			q.Paper, q.Video = nil, w.Paper
+		}
 	}
 	return d.ask(ctx, l, kind, q, verification.Event{Attempt: q.Attempt, Method: w.Method, To: w.To})
 }
@@ -99,7 +102,11 @@ func (l *listing) papers(ctx context.Context) ([]db.Paper, error) {
 // papersFor are papers with what a record speaks against each.
 func papersFor(papers []db.Paper, r record.Record, now time.Time) (out []verification.Paper) {
 	for _, p := range papers {
-		v := verification.Paper{ID: p.ID.String(), Kind: p.Kind}
+		v := verification.Paper{ID: p.ID.String(), Kind: p.Kind, Film: p.Film}
+		if p.Film.There() {
+			out = append(out, v)
+			continue
+		}
 		for _, f := range paper.Faults(paper.Against(saidOf(p), r, now)) {
 			if f.Fact != "text" { // a picture is compared by people
 				v.Doubts = append(v.Doubts, f.Says)

@@ -15,6 +15,7 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
+	"uvent/core/film"
 	"uvent/core/record"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
@@ -26,7 +27,7 @@ import (
 type OwnerLink = db.OwnerLink
 
 // How long owner links work at most.
-var ownerDays = map[verification.OwnerTask]int{verification.TypeCode: 60, verification.SendPaper: 14, verification.TakeCall: 7}
+var ownerDays = map[verification.OwnerTask]int{verification.TypeCode: 60, verification.SendPaper: 14, verification.TakeCall: 7, verification.FilmIt: 14}
 
 // MadeLink is an owner link as it was made. Its address is told this once.
 type MadeLink struct {
@@ -129,8 +130,12 @@ func (l *listing) mayLink(task verification.OwnerTask, p *db.AddOwnerLinkParams)
 		case len(verification.CallTimes(l.location.Record, l.now)) == 0:
 			return conflict("The record’s hours leave no time for a call in the next days.")
 		}
+	case verification.FilmIt:
+		if filming(l.book, l.location.Record, nil) == nil {
+			return conflict("%s takes no video that is sent from here.", l.book.Name)
+		}
 	default:
-		return &Problem{Kind: Invalid, Detail: "A page is for a code, a paper or a call."}
+		return &Problem{Kind: Invalid, Detail: "A page is for a code, a paper, a video or a call."}
 	}
 	return nil
 }
@@ -228,6 +233,7 @@ type OwnerPage struct {
 	Tries    int // that are left; 0 where none is counted
 	Said     string
 	Times    []time.Time // to choose from
+	Shots    []film.Shot // to film, one after another
 	CallAt   *time.Time
 }
 
@@ -277,6 +283,9 @@ func (d *Desk) OwnerPage(ctx context.Context, secret string) (out OwnerPage, err
 	}
 	if o.Attempt != nil && out.State == LinkOpen {
 		out.Digits, out.Tries, out.Said = o.Attempt.Digits, o.Attempt.TriesLeft, o.Attempt.Says
+	}
+	if f := filming(book, location.Record, nil); o.Task == verification.FilmIt && f != nil {
+		out.Shots = f.Shots
 	}
 	if o.Task == verification.TakeCall && o.Attempt == nil && out.State == LinkOpen || out.State == LinkWaiting {
 		out.Times = verification.CallTimes(location.Record, now)
@@ -340,6 +349,18 @@ func (d *Desk) OwnerPaper(ctx context.Context, secret, name string, data []byte)
 		return err
 	}
 	if _, err := d.AddPaper(ctx, ownerActor, Scope{Location: &link.LocationID}, name, data); err != nil {
+		return err
+	}
+	return d.finishLink(ctx, link)
+}
+
+// OwnerVideo takes in the video that an owner has sent.
+func (d *Desk) OwnerVideo(ctx context.Context, secret, name string, data []byte, seen film.Seen) error {
+	link, _, err := d.openLink(ctx, secret, verification.FilmIt)
+	if err != nil {
+		return err
+	}
+	if _, err := d.AddVideo(ctx, ownerActor, link.LocationID, name, data, seen); err != nil {
 		return err
 	}
 	return d.finishLink(ctx, link)

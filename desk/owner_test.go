@@ -138,7 +138,7 @@ func TestWhatAnOwnerPageCannotDo(t *testing.T) {
 		t.Errorf("%+v, %v", p, err)
 	}
 	_, err = r.Desk.MakeLink(ctx, r.Who, at, "more", false)
-	refused(t, err, desk.Invalid, "for a code, a paper or a call")
+	refused(t, err, desk.Invalid, "for a code, a paper, a video or a call")
 	_, err = r.Desk.MakeLink(ctx, r.Who, at, verification.SendPaper, true)
 	rig.Must(t, err)
 }

@@ -186,6 +186,7 @@ type ListingView struct {
 	Left    fit.Values // what did not come along when the listing was copied
 	Links   []OwnerLink
 
+	Filming    *Filming                 // none: no video is sent there
 	OwnerTasks []verification.OwnerTask // that the owner can be asked for now
 	Changed    []Changed                // what it was given otherwise
 	Papers     []Compared               // that the directory would take as a proof
@@ -255,11 +256,12 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 		return v, err
 	}
 	l := listing{Place: at, now: now, location: location, client: client, book: book, state: v.State}
-	for _, task := range []verification.OwnerTask{verification.TypeCode, verification.SendPaper, verification.TakeCall} {
+	for _, task := range []verification.OwnerTask{verification.TypeCode, verification.SendPaper, verification.TakeCall, verification.FilmIt} {
 		if v.State.VerifiedAt == nil && l.mayLink(task, &db.AddOwnerLinkParams{Expires: now}) == nil {
 			v.OwnerTasks = append(v.OwnerTasks, task)
 		}
 	}
+	v.Filming = filming(book, r, papers)
 	v.Papers = compared(papers, book, r, now)
 	v.Ways = verification.Ways(verification.Question{Book: book, Record: r, State: v.State, Now: now, Offered: offered, Papers: papersFor(papers, r, now), Past: past[book.ID]})
 	if v.State.Page != "" {

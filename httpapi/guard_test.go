@@ -28,7 +28,7 @@ func (c *client) operations() (out [][2]string) {
 }
 
 var openToAll = [][2]string{{"GET", "/api/sign-in"}, {"POST", "/api/session"},
-	{"GET", "/api/owner/guessed"}, {"POST", "/api/owner/guessed/code"}, {"POST", "/api/owner/guessed/paper"}, {"POST", "/api/owner/guessed/time"}}
+	{"GET", "/api/owner/guessed"}, {"POST", "/api/owner/guessed/code"}, {"POST", "/api/owner/guessed/paper"}, {"POST", "/api/owner/guessed/time"}, {"POST", "/api/owner/guessed/video"}}
 
 func TestWithoutASessionNothingIsTold(t *testing.T) {
 	r := rig.Start(t)

@@ -51,7 +51,7 @@ func (p *pace) allow(r *http.Request) bool {
 func (s *Server) ownerPage(ctx context.Context, secret string) (api.OwnerPage, error) {
 	p, err := s.Desk.OwnerPage(ctx, secret)
 	return api.OwnerPage{Task: api.OwnerPageTask(p.Task), State: api.OwnerPageState(p.State), Words: ownerWords(p.Words), Business: p.Business, Zone: p.Zone, Digits: p.Digits, Tries: p.Tries, Said: p.Said,
-		Times: append([]time.Time{}, p.Times...), CallAt: p.CallAt}, err
+		Shots: shots(p.Shots), Times: append([]time.Time{}, p.Times...), CallAt: p.CallAt}, err
 }
 
 func ownerWords(w verification.OwnerWords) api.OwnerWords {

@@ -128,7 +128,7 @@ func (o *Outside) serve(hr *http.Request, handle func(r request) (reply, error))
 		return http.StatusUnauthorized, b, err
 	}
 	in := request{Request: hr, account: account[len("Bearer "):]}
-	if in.body, err = io.ReadAll(io.LimitReader(hr.Body, 8<<20)); err != nil {
+	if in.body, err = io.ReadAll(io.LimitReader(hr.Body, 64<<20)); err != nil {
 		return 0, nil, err
 	}
 	key := hr.Header.Get("Idempotency-Key")

@@ -151,10 +151,18 @@ type Evidence struct {
 	Text string `json:"text"` // that was read in it
 }
 
-// AskReview asks a directory to decide by a method that sends no code.
-func (r *Reach) AskReview(ctx context.Context, connector, key, ref, method string, with *Evidence) (Review, error) {
+// Video is a film that proves where a business is.
+type Video struct {
+	Name  string   `json:"name"`
+	Data  []byte   `json:"data"`  // in base64 on the wire
+	Shows []string `json:"shows"` // ids of a rulebook's film parts
+}
+
+// AskReview asks a directory to decide by a method that sends no code, with a paper or a
+// video where it wants one.
+func (r *Reach) AskReview(ctx context.Context, connector, key, ref, method string, with *Evidence, film *Video) (Review, error) {
 	var out Review
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/verifications", key, map[string]any{"method": method, "paper": with}, &out)
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/verifications", key, map[string]any{"method": method, "paper": with, "video": film}, &out)
 	return out, err
 }
 

@@ -114,7 +114,7 @@ func next(l Listing, now time.Time) (Task, bool) {
 func access(l Listing, place calendar.Place, now time.Time) Task {
 	s, on := l.State, l.Label+" on "+l.Book.Name
 	a := s.Access
-	t := Task{Group: Mine, Act: OpenIt, Title: on + " is held by someone else", Says: troubleOr(s, "Held by "+s.HeldBy+". Ask them for access.")}
+	t := Task{Group: Mine, Act: OpenIt, Title: on + " is held by someone else", Says: "Held by " + s.HeldBy + ". Ask them for access."}
 	if a == nil {
 		return t
 	}

@@ -136,7 +136,7 @@ func tidy(text string) string {
 // Kinds are what a paper may be.
 var Kinds = []struct{ ID, Name string }{
 	{"registration", "Company registration"}, {"licence", "Licence"}, {"utility_bill", "Utility bill"}, {"phone_bill", "Phone bill"}, {"lease", "Lease"},
-	{"tax", "Tax letter"}, {"insurance", "Insurance"}, {"other", "Something else"},
+	{"tax", "Tax letter"}, {"insurance", "Insurance"}, {"video", "Video"}, {"other", "Something else"},
 }
 
 // Title names a kind of paper for people, or is the id itself when it is unknown.

@@ -21,6 +21,7 @@ const (
 	TypeCode  OwnerTask = "code"  // type a code that has come, or will
 	SendPaper OwnerTask = "paper" // send a paper
 	TakeCall  OwnerTask = "call"  // say when a call can be taken, and type the code that it tells
+	FilmIt    OwnerTask = "video" // film the place
 )
 
 // OwnerWords is a task in plain words, for somebody who has never heard of listings.
@@ -66,6 +67,11 @@ func (o Owner) Words() OwnerWords {
 		w.What = fmt.Sprintf("One of these will do: %s. It must show %s and, except on a registration or a licence, %s. A bill must not be older than three months.",
 			strings.Join(names, ", "), nameOnPaper(o.Record), o.Record.Address.Line())
 		w.How = "Take a photo of the whole page, or choose a PDF."
+	case o.Task == FilmIt:
+		m, _ := o.Book.Way(rulebook.Video)
+		w.Title = "Film the place in one take"
+		w.What = fmt.Sprintf("%s wants to see that the business is really there: one video of up to %d seconds, without a pause.", on, m.Film.MostSeconds)
+		w.How = "Read the list first, then film it in this order with your phone, and send it here."
 	case o.Task == TakeCall && o.Attempt == nil:
 		w.Title = "Choose when you can take a call"
 		w.What = fmt.Sprintf("%s will call %s and read out a code. The voice is a machine’s; it is no advertising.", on, contact.National(phoneOf(o.Record)))

@@ -132,7 +132,8 @@ func TestWaysWithoutACode(t *testing.T) {
 		{way("waywren", rulebook.Papers, "lease", "utility_bill"), true, false, "With the utility bill. Their answer comes by Mon 30 Nov."},
 		{way("hithermap", rulebook.Card), true, false, "With a card in the business’s name. At once. 1.00 is charged"},
 		{way("fernlook-facts", rulebook.StaffSay), true, false, "Somebody there looks into it. Their answer comes by"},
-		{way("fernlook", rulebook.Video), false, true, "On their own pages; say here how it went."},
+		{way("fernlook", rulebook.Video), false, false, "There is no video yet. It has to be one take of up to 120 seconds that shows the street and its number; the sign; a door"},
+		{way("fernlook", rulebook.Video, VideoKind), true, false, "With the video. Their answer comes by"},
 		{way("spanner-register", rulebook.Papers, "phone_bill"), false, true, "On their own pages"},
 	} {
 		if c.way.Open != c.open || c.way.There != c.there || !strings.Contains(c.way.Says, c.says) || c.open == (c.way.To == "") {
@@ -150,14 +151,14 @@ func ofKinds(kinds []string) (out []Paper) {
 
 // The paper is sent in which least is minded.
 func TestTheBestPaperIsSent(t *testing.T) {
-	old, bad, good := Paper{"1", "utility_bill", []string{"It is old."}}, Paper{"2", "utility_bill", []string{"It names Suite 2.", "It is old."}}, Paper{"3", "lease", nil}
+	old, bad, good := Paper{ID: "1", Kind: "utility_bill", Doubts: []string{"It is old."}}, Paper{ID: "2", Kind: "utility_bill", Doubts: []string{"It names Suite 2.", "It is old."}}, Paper{ID: "3", Kind: "lease", Doubts: nil}
 	for _, c := range []struct {
 		papers []Paper
 		kinds  []string
 		want   string
 	}{
-		{[]Paper{old, bad}, []string{"utility_bill"}, "1"}, {[]Paper{old, {"4", "utility_bill", []string{"It is no good."}}}, []string{"utility_bill"}, "4"},
-		{[]Paper{bad, good}, []string{"utility_bill", "lease"}, "3"}, {[]Paper{{"5", "utility_bill", nil}, good}, []string{"utility_bill", "lease"}, "5"}, {[]Paper{good}, []string{"licence"}, ""},
+		{[]Paper{old, bad}, []string{"utility_bill"}, "1"}, {[]Paper{old, {ID: "4", Kind: "utility_bill", Doubts: []string{"It is no good."}}}, []string{"utility_bill"}, "4"},
+		{[]Paper{bad, good}, []string{"utility_bill", "lease"}, "3"}, {[]Paper{{ID: "5", Kind: "utility_bill", Doubts: nil}, good}, []string{"utility_bill", "lease"}, "5"}, {[]Paper{good}, []string{"licence"}, ""},
 	} {
 		got := ""
 		if b := Best(c.papers, c.kinds); b != nil {

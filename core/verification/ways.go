@@ -9,6 +9,7 @@ import (
 
 	"uvent/core/calendar"
 	"uvent/core/contact"
+	"uvent/core/film"
 	"uvent/core/hours"
 	"uvent/core/paper"
 	"uvent/core/record"
@@ -38,6 +39,7 @@ type Way struct {
 type Paper struct {
 	ID, Kind string
 	Doubts   []string
+	Film     film.Shown // of a video
 }
 
 // Question is a listing of which it is asked how it can be verified.
@@ -114,7 +116,7 @@ func (w *Way) fill(book rulebook.Rulebook, m rulebook.Method, r record.Record, n
 
 // review fills in a way that somebody there decides on.
 func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, papers []Paper) {
-	if book.Worked.People() || m.Method == rulebook.Video {
+	if book.Worked.People() || m.Method == rulebook.Video && m.Film.MostSeconds == 0 {
 		w.there(book, m, now)
 		return
 	}
@@ -139,6 +141,14 @@ func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, p
 		if len(w.Doubts) > 0 {
 			w.Says += " " + strings.Join(w.Doubts, " ")
 		}
+	case rulebook.Video:
+		i := lastOf(papers, VideoKind)
+		if i < 0 {
+			w.Window, w.Says = nil, "There is no video yet. It has to be one take of up to "+fmt.Sprint(m.Film.MostSeconds)+" seconds that shows "+strings.Join(m.Film.Shown(), "; ")+"."
+			return
+		}
+		w.Open, w.To, w.Paper, w.Doubts = true, "the video", papers[i].ID, papers[i].Film.Doubts(m.Film)
+		w.Says = strings.Join(append([]string{"With the video. " + when}, w.Doubts...), " ")
 	case rulebook.Card:
 		w.Open, w.To, w.Says = true, "a card", "With a card in the business’s name. "+when
 	case rulebook.StaffSay:
@@ -149,6 +159,19 @@ func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, p
 	if m.Note != "" {
 		w.Says += " " + m.Note
 	}
+}
+
+// VideoKind is the kind of paper that a video is.
+const VideoKind = "video"
+
+// lastOf is the newest paper of a kind; -1 for none.
+func lastOf(papers []Paper, kind string) int {
+	for i := len(papers) - 1; i >= 0; i-- {
+		if papers[i].Kind == kind {
+			return i
+		}
+	}
+	return -1
 }
 
 // Best is the paper of the kinds that are taken in which least is likely to be minded; of

@@ -171,6 +171,27 @@ func (e FeatureCollectionType) Valid() bool {
 	}
 }
 
+// Defines values for FilmingParts.
+const (
+	Inside FilmingParts = "inside"
+	Sign   FilmingParts = "sign"
+	Street FilmingParts = "street"
+)
+
+// Valid indicates whether the value is a known member of the FilmingParts enum.
+func (e FilmingParts) Valid() bool {
+	switch e {
+	case Inside:
+		return true
+	case Sign:
+		return true
+	case Street:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FitItemState.
 const (
 	Broken  FitItemState = "broken"
@@ -200,6 +221,7 @@ const (
 	ListingOwnerTasksCall  ListingOwnerTasks = "call"
 	ListingOwnerTasksCode  ListingOwnerTasks = "code"
 	ListingOwnerTasksPaper ListingOwnerTasks = "paper"
+	ListingOwnerTasksVideo ListingOwnerTasks = "video"
 )
 
 // Valid indicates whether the value is a known member of the ListingOwnerTasks enum.
@@ -210,6 +232,8 @@ func (e ListingOwnerTasks) Valid() bool {
 	case ListingOwnerTasksCode:
 		return true
 	case ListingOwnerTasksPaper:
+		return true
+	case ListingOwnerTasksVideo:
 		return true
 	default:
 		return false
@@ -281,6 +305,7 @@ const (
 	OwnerLinkTaskCall  OwnerLinkTask = "call"
 	OwnerLinkTaskCode  OwnerLinkTask = "code"
 	OwnerLinkTaskPaper OwnerLinkTask = "paper"
+	OwnerLinkTaskVideo OwnerLinkTask = "video"
 )
 
 // Valid indicates whether the value is a known member of the OwnerLinkTask enum.
@@ -291,6 +316,8 @@ func (e OwnerLinkTask) Valid() bool {
 	case OwnerLinkTaskCode:
 		return true
 	case OwnerLinkTaskPaper:
+		return true
+	case OwnerLinkTaskVideo:
 		return true
 	default:
 		return false
@@ -332,6 +359,7 @@ const (
 	OwnerPageTaskCall  OwnerPageTask = "call"
 	OwnerPageTaskCode  OwnerPageTask = "code"
 	OwnerPageTaskPaper OwnerPageTask = "paper"
+	OwnerPageTaskVideo OwnerPageTask = "video"
 )
 
 // Valid indicates whether the value is a known member of the OwnerPageTask enum.
@@ -342,6 +370,8 @@ func (e OwnerPageTask) Valid() bool {
 	case OwnerPageTaskCode:
 		return true
 	case OwnerPageTaskPaper:
+		return true
+	case OwnerPageTaskVideo:
 		return true
 	default:
 		return false
@@ -662,6 +692,7 @@ const (
 	MakeOwnerLinkJSONBodyTaskCall  MakeOwnerLinkJSONBodyTask = "call"
 	MakeOwnerLinkJSONBodyTaskCode  MakeOwnerLinkJSONBodyTask = "code"
 	MakeOwnerLinkJSONBodyTaskPaper MakeOwnerLinkJSONBodyTask = "paper"
+	MakeOwnerLinkJSONBodyTaskVideo MakeOwnerLinkJSONBodyTask = "video"
 )
 
 // Valid indicates whether the value is a known member of the MakeOwnerLinkJSONBodyTask enum.
@@ -672,6 +703,8 @@ func (e MakeOwnerLinkJSONBodyTask) Valid() bool {
 	case MakeOwnerLinkJSONBodyTaskCode:
 		return true
 	case MakeOwnerLinkJSONBodyTaskPaper:
+		return true
+	case MakeOwnerLinkJSONBodyTaskVideo:
 		return true
 	default:
 		return false
@@ -1172,6 +1205,23 @@ type FieldProblem struct {
 	Path    string `json:"path"`
 }
 
+// Filming What a video for the directory must be like, and the one that there is
+type Filming struct {
+	Doubts []string `json:"doubts"`
+
+	// FileName Of the newest video; missing where there is none
+	FileName    *string `json:"file_name,omitempty"`
+	MostSeconds int     `json:"most_seconds"`
+
+	// Parts That it must show
+	Parts   []FilmingParts `json:"parts"`
+	Seconds *float64       `json:"seconds,omitempty"`
+	Shots   []Shot         `json:"shots"`
+}
+
+// FilmingParts defines model for Filming.Parts.
+type FilmingParts string
+
 // Finding defines model for Finding.
 type Finding = prose.Finding
 
@@ -1423,7 +1473,10 @@ type Listing struct {
 	// CopiesFrom Directories that it copies our listing from when it is asked to
 	CopiesFrom []string   `json:"copies_from"`
 	Facts      []FactLine `json:"facts"`
-	GivenAt    *time.Time `json:"given_at,omitempty"`
+
+	// Filming What a video for the directory must be like, and the one that there is
+	Filming *Filming   `json:"filming,omitempty"`
+	GivenAt *time.Time `json:"given_at,omitempty"`
 
 	// HeldBy Who else holds it
 	HeldBy    string        `json:"held_by"`
@@ -1612,7 +1665,10 @@ type OwnerPage struct {
 	Digits int `json:"digits"`
 
 	// Said What the directory said to the last code
-	Said  string         `json:"said"`
+	Said string `json:"said"`
+
+	// Shots To film
+	Shots []Shot         `json:"shots"`
 	State OwnerPageState `json:"state"`
 	Task  OwnerPageTask  `json:"task"`
 
@@ -1994,6 +2050,13 @@ type Session struct {
 	Zone string `json:"zone"`
 }
 
+// Shot defines model for Shot.
+type Shot struct {
+	How   string `json:"how"`
+	Part  string `json:"part"`
+	Title string `json:"title"`
+}
+
 // SignInPage defines model for SignInPage.
 type SignInPage struct {
 	// Accounts A demo's accounts
@@ -2082,6 +2145,19 @@ type TextLimit struct {
 
 // Town defines model for Town.
 type Town = record.Town
+
+// VideoForm defines model for VideoForm.
+type VideoForm struct {
+	File   openapi_types.File `json:"file"`
+	Inside *string            `json:"inside,omitempty"`
+
+	// Private “yes” says that nothing private is in it
+	Private *string `json:"private,omitempty"`
+	Sign    *string `json:"sign,omitempty"`
+
+	// Street The second at which it shows the street
+	Street *string `json:"street,omitempty"`
+}
 
 // Want defines model for Want.
 type Want struct {
@@ -2645,6 +2721,9 @@ type PlanChangeJSONRequestBody PlanChangeJSONBody
 // SeeRecordJSONRequestBody defines body for SeeRecord for application/json ContentType.
 type SeeRecordJSONRequestBody SeeRecordJSONBody
 
+// AddVideoMultipartRequestBody defines body for AddVideo for multipart/form-data ContentType.
+type AddVideoMultipartRequestBody = VideoForm
+
 // TypeOwnerCodeJSONRequestBody defines body for TypeOwnerCode for application/json ContentType.
 type TypeOwnerCodeJSONRequestBody TypeOwnerCodeJSONBody
 
@@ -2653,6 +2732,9 @@ type SendOwnerPaperMultipartRequestBody SendOwnerPaperMultipartBody
 
 // ChooseOwnerTimeJSONRequestBody defines body for ChooseOwnerTime for application/json ContentType.
 type ChooseOwnerTimeJSONRequestBody ChooseOwnerTimeJSONBody
+
+// SendOwnerVideoMultipartRequestBody defines body for SendOwnerVideo for multipart/form-data ContentType.
+type SendOwnerVideoMultipartRequestBody = VideoForm
 
 // AddPaperMultipartRequestBody defines body for AddPaper for multipart/form-data ContentType.
 type AddPaperMultipartRequestBody AddPaperMultipartBody
@@ -2917,6 +2999,9 @@ type ServerInterface interface {
 	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
 	// (PUT /api/locations/{location}/presence/{window})
 	SeeRecord(c *gin.Context, location LocationPath, window openapi_types.UUID)
+	// AddVideo Take a video in that proves where the location is
+	// (POST /api/locations/{location}/videos)
+	AddVideo(c *gin.Context, location LocationPath)
 	// GetWorth The directories for a location, those that pay most for their work first
 	// (GET /api/locations/{location}/worth)
 	GetWorth(c *gin.Context, location LocationPath)
@@ -2938,6 +3023,9 @@ type ServerInterface interface {
 	// ChooseOwnerTime Choose when to be called
 	// (POST /api/owner/{secret}/time)
 	ChooseOwnerTime(c *gin.Context, secret SecretPath)
+	// SendOwnerVideo Send a video
+	// (POST /api/owner/{secret}/video)
+	SendOwnerVideo(c *gin.Context, secret SecretPath)
 	// GetPapers A location's papers and those of its client for all of them; or the client's alone
 	// (GET /api/papers)
 	GetPapers(c *gin.Context, params GetPapersParams)
@@ -5120,6 +5208,31 @@ func (siw *ServerInterfaceWrapper) SeeRecord(c *gin.Context) {
 	siw.Handler.SeeRecord(c, location, window)
 }
 
+// AddVideo operation middleware
+func (siw *ServerInterfaceWrapper) AddVideo(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddVideo(c, location)
+}
+
 // GetWorth operation middleware
 func (siw *ServerInterfaceWrapper) GetWorth(c *gin.Context) {
 
@@ -5281,6 +5394,31 @@ func (siw *ServerInterfaceWrapper) ChooseOwnerTime(c *gin.Context) {
 	}
 
 	siw.Handler.ChooseOwnerTime(c, secret)
+}
+
+// SendOwnerVideo operation middleware
+func (siw *ServerInterfaceWrapper) SendOwnerVideo(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret SecretPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SendOwnerVideo(c, secret)
 }
 
 // GetPapers operation middleware
@@ -6174,6 +6312,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/owner/:secret", wrapper.GetOwnerPage)
 	router.POST(options.BaseURL+"/api/owner/:secret/code", wrapper.TypeOwnerCode)
 	router.POST(options.BaseURL+"/api/owner/:secret/paper", wrapper.SendOwnerPaper)
+	router.POST(options.BaseURL+"/api/owner/:secret/video", wrapper.SendOwnerVideo)
+	router.POST(options.BaseURL+"/api/locations/:location/videos", wrapper.AddVideo)
 	router.POST(options.BaseURL+"/api/owner/:secret/time", wrapper.ChooseOwnerTime)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/owner-links", wrapper.MakeOwnerLink)
 	router.DELETE(options.BaseURL+"/api/owner-links/:link", wrapper.WithdrawOwnerLink)
@@ -9291,6 +9431,46 @@ func (response SeeRecorddefaultApplicationProblemPlusJSONResponse) VisitSeeRecor
 	return err
 }
 
+type AddVideoRequestObject struct {
+	Location LocationPath `json:"location"`
+	Body     *multipart.Reader
+}
+
+type AddVideoResponseObject interface {
+	VisitAddVideoResponse(w http.ResponseWriter) error
+}
+
+type AddVideo201JSONResponse Paper
+
+func (response AddVideo201JSONResponse) VisitAddVideoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddVideodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddVideodefaultApplicationProblemPlusJSONResponse) VisitAddVideoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetWorthRequestObject struct {
 	Location LocationPath `json:"location"`
 }
@@ -9549,6 +9729,46 @@ type ChooseOwnerTimedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ChooseOwnerTimedefaultApplicationProblemPlusJSONResponse) VisitChooseOwnerTimeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendOwnerVideoRequestObject struct {
+	Secret SecretPath `json:"secret"`
+	Body   *multipart.Reader
+}
+
+type SendOwnerVideoResponseObject interface {
+	VisitSendOwnerVideoResponse(w http.ResponseWriter) error
+}
+
+type SendOwnerVideo201JSONResponse OwnerPage
+
+func (response SendOwnerVideo201JSONResponse) VisitSendOwnerVideoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendOwnerVideodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SendOwnerVideodefaultApplicationProblemPlusJSONResponse) VisitSendOwnerVideoResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11046,6 +11266,9 @@ type StrictServerInterface interface {
 	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
 	// (PUT /api/locations/{location}/presence/{window})
 	SeeRecord(ctx context.Context, request SeeRecordRequestObject) (SeeRecordResponseObject, error)
+	// AddVideo Take a video in that proves where the location is
+	// (POST /api/locations/{location}/videos)
+	AddVideo(ctx context.Context, request AddVideoRequestObject) (AddVideoResponseObject, error)
 	// GetWorth The directories for a location, those that pay most for their work first
 	// (GET /api/locations/{location}/worth)
 	GetWorth(ctx context.Context, request GetWorthRequestObject) (GetWorthResponseObject, error)
@@ -11067,6 +11290,9 @@ type StrictServerInterface interface {
 	// ChooseOwnerTime Choose when to be called
 	// (POST /api/owner/{secret}/time)
 	ChooseOwnerTime(ctx context.Context, request ChooseOwnerTimeRequestObject) (ChooseOwnerTimeResponseObject, error)
+	// SendOwnerVideo Send a video
+	// (POST /api/owner/{secret}/video)
+	SendOwnerVideo(ctx context.Context, request SendOwnerVideoRequestObject) (SendOwnerVideoResponseObject, error)
 	// GetPapers A location's papers and those of its client for all of them; or the client's alone
 	// (GET /api/papers)
 	GetPapers(ctx context.Context, request GetPapersRequestObject) (GetPapersResponseObject, error)
@@ -13755,6 +13981,39 @@ func (sh *strictHandler) SeeRecord(ctx *gin.Context, location LocationPath, wind
 	}
 }
 
+// AddVideo operation middleware
+func (sh *strictHandler) AddVideo(ctx *gin.Context, location LocationPath) {
+	var request AddVideoRequestObject
+
+	request.Location = location
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddVideo(ctx, request.(AddVideoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddVideo")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddVideoResponseObject); ok {
+		if err := validResponse.VisitAddVideoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetWorth operation middleware
 func (sh *strictHandler) GetWorth(ctx *gin.Context, location LocationPath) {
 	var request GetWorthRequestObject
@@ -13971,6 +14230,39 @@ func (sh *strictHandler) ChooseOwnerTime(ctx *gin.Context, secret SecretPath) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ChooseOwnerTimeResponseObject); ok {
 		if err := validResponse.VisitChooseOwnerTimeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SendOwnerVideo operation middleware
+func (sh *strictHandler) SendOwnerVideo(ctx *gin.Context, secret SecretPath) {
+	var request SendOwnerVideoRequestObject
+
+	request.Secret = secret
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SendOwnerVideo(ctx, request.(SendOwnerVideoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SendOwnerVideo")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SendOwnerVideoResponseObject); ok {
+		if err := validResponse.VisitSendOwnerVideoResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -15028,287 +15320,292 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rktw2sif+Koj6/yM0s0up25ed49P6pJEsW3NkS0etGUXshKMPisyqwhQL4ACoLtUoFLGvsa+3T7KB",
-	"BECCLICXbnar7fUntV0kASQSibz+8tMiF7tKcOBaLS4+LSoq6Q40SPwvqjXsKv2W6o35T8YXF4vK/Ee2",
-	"4HQHiwv/xCJbSPjnnkkoFhda7iFbqHwDO2pe08fKPKq0ZHy9+Pw5W+QlA973WftA71dXQu6oXlws9ntW",
-	"LLLkKJe5MD+4Yf65B3mMjDPluwWTkGshjz0LqJ+ZSBm2q4Tso4x94JaUKUVONRO8Zxz/yEwj9e5CMNaU",
-	"b1e0AtmzBPz9lvOvNkKLvjHM77ccQ0EuoW/P7QO9o+zox9fA1+YTf/o2Nsg1SGVIfPFpUYDKJauQ4heL",
-	"9xsg7keiN1STA1VEAjVzjW2W/9CoNTOuv/m6WTTjGtYgF5/NjCSoSnAFKGneSrEsYWf+zAXX5lAa+VNV",
-	"JbO8cVbZJ/77P5RdRTPa/y9htbhY/H9njSg7s7+qM/9dHLG98GdEwmqvaGk3wb5gvvcsz0GpU0p9MNTJ",
-	"KSdLIIXgQOhS7DWhpGRKM7625FNiB0tRHAmUCshGlIVaZItKigqkZna1VG2huKK6RauCanis2Q5OmSRb",
-	"5JRfUbWNb58ZBKSfGn6c6I0U+/WG6A2QUBi5Ly+FKIFy/2lQOS2phtPvv6qXXO01WcJKSGh/9JEiFYiq",
-	"hOjX8RBGiPlmRQ4bluMEj+RAuSaCm08wDTsVEY71x6mU9Gj+W9Fj/EGloYptn1BADkIWhClyoExDQVZC",
-	"ZkRIcjBbx5D5n5IdU4rx9QXhAnfSnAik6iJbAN/vFhd/X1ia4ylY7RX+pFjpLhNNV6uF4TfOoFj8EtnP",
-	"A+OFOAxx7wf7lD0t/rD9vWaGzt45ijTDieU/INdmuGd5LvbuTJXlm9Xi4u/9I7sXXtJcq8Xn7FOHgfMN",
-	"5eupLOzeWR6jm8aKEdIyWxyo5IyvcRZjWaVDPvxw/Z3WxLJwZaeE/KUhpaXMxQlhSqriU8oFXzG5gyL4",
-	"NTgnzRmNvQw7ysroL2tzaqJfdBwae4kLDdEfzFm14nVwI+yjtIwN3iF4KH/sSrLm/FiKhfQJvu2m6pYZ",
-	"5eyikE5ad3bC7FKCnEbhKJmO/1gJpWl5lYsiTiMJa3eRRgSPBNDRn/ac6bjKF1LKfcA9Hky0HrY9v6xe",
-	"5gltssXHx2vx2J8ES6YnnlzBr4+dSonav1EgFvtr4PosFxLO3Hs40WcS6Cmdd4zvNUQk/E9CaaIlvYaS",
-	"GJlAVlLs8OqoGH9Kzi+IFgeuyAEkkNwIZ06WR7KhvCC0tJdBV2/IFvhO/BosqVyD0mTFpNLhTdIn6N6L",
-	"A49dLgemN2KvT0f6me5AEbHys2d6w7hRmPAuo5pQCaSElSZGOXALmnCvdTjCk9evvJnZwI5LyIUsnuCm",
-	"jd1t+0692f+5B6Udryc3/XSLKsYH1TLG/WZGVQPDJbRm1cjt6XTl0bpCsJ033AizKjfjLNgVnErPpjhS",
-	"voN8K7gV/h1d0J2q3tvYPPM5WyyPV1LQ4pRk3xtdk3FCidKSsvVGk5IZDVUTVQEUV9vdJqqerUF4hfr0",
-	"QJmpZUQLoukWDDvH9kLoTVTBe4/HQzu9qhCgCBeabOg1ZLi/sx5XsddmwafTeF4KBQUxs8VT+/dS8DXT",
-	"+wIyUlKNf/0Sjn76R6PeiP0yVHP5frd0UqkznaH/bjYleoJCJadjtKDJ4YTozaWKZ6RwJpllxXpHG6I2",
-	"bBJMLcrpzhsUYXLJrifqi9ONJPtGQr8s2JrphMQCrgGfiypS8LFiEtT4ebAirnWw66iBpYi5y8mOHonS",
-	"rCyNsYUzgiJ6ZnegNyI+RI9JRBMqn2a6TPwi4v9bMlBX5oZLMO9tTBvUNd0C/dxwJgE/BBvtF+aIW+9y",
-	"a5bB/vaYSM8pL1jhqNTh3kbHPFWl0SsSUyM3bc08VCCpElxNu8CQlLGNNRf3SCllaLXH4bwVu5IAV1pc",
-	"5SVlOzzxePA3UBryXlGOsiBqwV6DLFiuw68piuehkmJJl+UR1diSbQH/LNhqBdIYyL9kA1qwWaujbLZo",
-	"1ABL0XoZfu3NVBrSRjcYyjJwM3WthXK/44lj29rHgNPtaMNavROiboz6vQEFTm0A9BM/47EqHL6FM3iO",
-	"luw7uGZwiNyL1s4lK2PHdjxXZs+BlEJsldEgGqfPEZVbow3wGXxaK29CT1HjbiFb7HgtQeK+F2UXS6C/",
-	"0XIfEQmWJtE5byFhdNIlxG34HYBO+RtbrjarRhldk6h9viGUWHfFU2Ku3eOF0bTM7ijzB9VE8DxKeQ0f",
-	"RxijZiF+2u6dzC/cTzpOOcFyiJnkzQ/1lref6PeC1HGCcY4iriGiKr92ptkFoQqpK1E1Z3xN8G7IhrwZ",
-	"QbSimW6MDjv68ZVd5tfn5+fnAyqZJ06UojZMdUKukT4zP+M25ftO0Gv3xjtzjE6PYfLSEwcO8irxc+yq",
-	"d0I+eC+cbpoWCfdbCWtaXiWnNzDvtJetd13ZQm2otLzWR9R3jXUd0sGvupl6hx7h5NIUeWflYpseK1GW",
-	"4hA7Bj+KA9lRfiQ1tWtpgv5uFPJEXIMkjKP+dXr/jWW/X8OmtCJkw/GrCCs3gbFJO1pPNGt2K77LIt+e",
-	"7jC32z7mxu3yXeriMwP9JK5jt94xVPcKimFB+Kiv4Dqu2HkjYuT0TudSq2XtiaTu2JQxE73Z7MNREohd",
-	"ZfbkLUaQT08VKyHNdyvGi5MIRa8zzIzy0r4Vk7Yjj9mW8cg5f+ajc+Z2IyzqwlHucjmJ/DF7QwoOLjQs",
-	"9mVhzFNlA12ntulByELFjVyjQGTollLu6jX2rnWOjrgpcHlZQHs/WEBxt5TUlgqV1OdWUuxm0ua8DT5e",
-	"q02oY4ZD7ZG/gZ6GC3KTcR+Kk4WvSmfGnbh4E4atS1Q4ne0GmFS3OZcu7cGb/TtrN7nvxqdfHSP2+tK5",
-	"ek/jaB81cJUK3/gjFlU9lU5o6GLl1UghC/zTfodsqCJckKqkOdhAM+PE8+x47thBweiV/b+fRuvyo2nu",
-	"Ft1Q3VKvNW5IuJrDkCTxTbkGSdeRU9ZSRCOBg/2yZHnC1haH8RLVzyChvmpxdQ2SrY4RtQjKIiOUF+is",
-	"xqdY6IYLZrTnBcirAz2mfLje/hhQHhqi1C/VpAhHCeft6NFH/ag+mNeGxOB1Yh/tu+a0d44xM31avm0N",
-	"1bc/L5k2yzxJyTFKKdPEfJpgQC2SuRL1lfxDCf7kHT38BEoZzguuwwmSe5J9yd256zWjaL4dmGno11Fb",
-	"Vj0WlaXm40oYjpE2u6p1OtpEewuS5MBrQWR5iBwAw0A2AKNIzVDj/ISNCnOT/b10Hzjd4Q/oWjL765Km",
-	"lNUBnH5hflzCes8XEc5OWfQvHJMwUERwl1bEtM3ycefphnGSwNavU0XDg9Fcu049OT3AK+uPbmgaPbQS",
-	"CuCa0TJi1NYWUJDk903gTwivZqXMBTPi4c5CvS1SfyE2yxdUwwvImYrGhI1qP15EX1Y0GsiL+yoGT+NJ",
-	"gI1pHY+g/Sw4XJAcw4Jjo46X9muxgfZqb3NgTsOn+BPZiL1UGVGUFWR5JI5tRvqYDOdYuvqRgqVFtwh2",
-	"Ikj2SjDShChGwFED5qRd2DhGCt18Hd2tmXwkIG1/9MKC7BVYZ3X8AqNKwURVPBcVg5QvtvauolsE01kw",
-	"PlJfUwxaqt1IE0PwK0NIUDoefzSjHSRr51sEvyeCfl09zxoEwWA9wbC4CZo0OSMxk51TD/qOVc0Gr+3j",
-	"/Yy4hti2mBvDGbgHIbfmAogbuXJfwlKIRAqtMSuNVWpTQIkhtwYeNZYdtU+/4Ucwar6xQ4HnbX7oFTH0",
-	"mBJl+92OJjzi9pJPKKBCblOev/rypdLSDQqCt5z37eSCc8jtVbY8XrkcpoYshl7mH5v4ul+vbaaQGg7u",
-	"hW5fd2n6FdbrqSfv9j3Yvdqk9YKiZrb68DZHv1f2vGQREZnvo2ae0SjQcnN6xZpdAydqI6QGDs5iODhJ",
-	"NF7a9Ic7XBryNAE2zvce6tVuL/xoGdKgl3Kv69N9msqUTATEdCCxIpQokNcst+lFmAfIalt5xaDEpGwj",
-	"1ndRswsrLiY418zjOOGU52X8t97DR534VIe+lhL++/Wke6n6wQmWKRGxpLg8dJ1QvfHSWJLSMMccUrfH",
-	"C0lXkbO1FMUx6qA0VovKJQAnW4DKHLI6osmF3jC+Rqm8BKyyOFYw7DPEwWKT+76InfslVTA+VODyJG8W",
-	"78Gh6m/EpviS5vq1c791dAiax509Oyq3iWSTPK6+9SULAfBbuZRoHjqU3BTcd91ce5SPRGyPai3Zcq97",
-	"A8hUbVXKtzdNkCZUnumxTTNyZic2kPGRUw1rIY9Pnvmljk778K+GYZRGqbU/sl7KraXYVz2VGRNkj48B",
-	"3KY+o+Pit7MbS7/nnhrzkA+DUFO8jxi0in5pV1F+vDJ6z2TDxL6q2L+m2jSMb0AyTZdlRIN+S/VGeddR",
-	"kAxEifVz2LREesRLmZal9d0E5un4eTRGQcqndHrbRzSJfEMlzTVInDa6CVGtsGLmkZkdX4Mk/u49kS9Y",
-	"kna1PKarFvA3+1V8+JEiTuGN6CP4tdMdvRmHVPS487XYHSWUHhXRglToCr7tMEYfGU0C83AvCfBreERv",
-	"T4OTWrdadjUnMQsvg8AACDk9oGX39HQPYmcFbfK0d7jNPdHbC6jeS3guyhJyHS25/QHEXy7f/Ez+8O7l",
-	"c/Jv//7tn/54kk23sl+JnvSxHvB4EnoTvz+d6aDx5qJB9eyiBDA6fDLRcufmNyGyGA8S+g/Fp2Ddz6ce",
-	"MF7E5Uxf4rSMBcd5KIfQFXQ+nCdiP5bhNFIKUHtbKykUPPHrGXud4Vs4+kumX+nYPqTi2v2VPY4WES3T",
-	"L3KCgyrISvcsuRaY9+2KMFtW6VKKLfB4jkkyhT3tH+nJCHHrDLwR9ZNNvrnzQnhyxblQ62jFTxFLkTgJ",
-	"4wTxG1eBvaHFuADOshT5NjIGHk3VlKn5dbmMXx/2XLGyTAQ9V3WBxan/q0lT9cXndSgmFztQZHk02gOU",
-	"q7rEGrUK3qr1a1WpxnwxR/wg5WamS0BXll9B893DBrh7LlG8mkeTXt6YC8/cDiVo8G6yjFBFVlQGGaNC",
-	"FmQt8HoYsR8nseCU39/Pq97CzHJL/Ykon4l8HysVIkvxkTBODDfXKp6/zA+s0Bvc8Q0yWtaUZ2pRYQHj",
-	"U+Kq2oi5NjOjCQiGk2vz82Zk+cFh5HMfRz53HPVch8IfF+ZFM5lssRmUvoZYTyx9R8teRARB2Ssk5FTF",
-	"yqHKckg9emO23SjAUXfzS9wrUdCjdduO0rj8fF7Ea9JWkCgkXwFcOfM5kUNqeWuHoAp4pJXYgfXbOGNi",
-	"BUB2GDtZUaWx8PtUuGxouRpLFwusEY/T4G9kSfOtKzRUujnKjWxlk6sPPQV/FGURtXBcUVQn49w722u5",
-	"a0SXDRCTI2jrPLaFX1G6eG99quxZ33ghbmpRRzJcg4yNKJTLBsQn/MTdejIrI5vA/mwz6kZIbWWXYdqG",
-	"Q91xCSjm1+EZJi4/m3MRpTAm6MbuZaZQUGbk3FhmX2WdbAtz4ZlXgBfWkiro8cJIZMGB5FTZbwInJSjk",
-	"Dk5KccA0MXMUwv+NVVT4C2c88t6GrTcngtlXs7Wyb2PXIb49Tui6eq6RD4vDTWS0m6Z5ux7QTbJv//BU",
-	"nuacOYaazn/ewRWLBLcBZKhCM1laz248Ez1Z524YQXkWGqtPML+mVFa/lzm1SA6joikt2Oe0OBo0A/k1",
-	"9JH/dUPoWNJZOpOsP8RR/5r+wEwZXaqifOz1c9gcE6zhIxhWn0IRaeMWdUbQQLFgk3Lkc4vaGUdhJKZD",
-	"nNj2/MiUjdnF4gnUvByl3JRCvnEJCLZyFwfscf7/KEpW0OOPWIkazTEaJdEKyFkRi35bvKy9VOjUbPQU",
-	"sWqdkED9SReYBDlGt0sjiss/v99uKQOZPwmK5bQsr3zqySkpOHzURGkJ2rpRza3ibFrMVkYDjhLzFVt3",
-	"SG2xOlOEcnUAX7gyDsOsLK/G14NkC5BSyPHkRQp8b96JqrcsWWPZTjVFa7sQdrm6zuM6AGzHKjM4k5fx",
-	"kPPGMnjMA2CVBv+AVzhwi/QBymsgO8H1Ro2fRnCWYpnldqOvKpBXuLyo0wcLfKxHZvzWiQr4latNijiE",
-	"Ksh9ruPIbEF8IbkSnwR/4qTjZrYlZuQ/Nde0TdwIvAPOi+AAD8fBjd2cCT2Ve6Px5pkwjHYyqX/FkQW6",
-	"vlqbpu/41gfSTva8PmYtTLR6/4LNCnjXHaekHLIEGK6yD9gs7RjuRgR8GX3SA9w24lHaP7EzGmvEbyyj",
-	"+eVEU4VumJmh2j9MzuOLJGIo/8+xZ0vSYE59SGmFFNXYVN7S2k9TznEPllr8SBu+ZHx9hRv0tIZtNEsn",
-	"S1CsAOWsNNiaS2oLlbbHndb/r5D0EPUKTjmd/gx2cJh2lT76/CViV/dIDep87qj6jQjA3v6Vwr171XBv",
-	"W6OrqpKlHPFTyj8iQe/BCG9/YeQGqAMknJqFMQxGWA6r7m9LSwRfSRQLAu2qEhIoUMNVfIM5DWHtoiNG",
-	"GNP0w7spulVl9ZZG2YBruo1VWoHWlta99Sn2qUSuYX/KGI9qN76UtFcIANfNyIeoLlRjX3hz6JEiiP+i",
-	"MoIp5gq9ZhUmBFh9TfDTmqFRa2ln4A0D8vmI1MH5muxSorsTDb2lyxPT2c8JIE/rbI7+IlkOo7P27dN2",
-	"nKYC0H59HM4gLvUGOINYIpW8W9nUXJc1ZXykc2reCOgNKs/rOGODJojTz1rLj/HV6/p0xzMsT5WOvX13",
-	"NMxX94ISi+YjWTq58jXj22doF05D0cK47y2UogYkykWQk7pQ0ktFa9TvAVxkhEPNwkKVU+cJksAFSscg",
-	"FWW+kcJ4Q8Nj7UUOgfmWilu7Ah1SCPeliJAkl0C1xwvCt6wPG6vzdzSOGL7cq+MouCLmc3YRcsnl9LqY",
-	"L7pdElDnFohtQi5Rjd0Wy5yrTdfeT4RoWQ1adboS6FBbk1gDdGAKEEncGJRUE1qWo9O0QqSpVE1SkXDi",
-	"/Ex3dWgiDMD769NB05vZ2u8QVwgU0fgqBioxTFhj6TE97QtE7GU9DPo8vXXNlMeiF5PyBE9xwXod9z5Z",
-	"OnYbmP2ZhEnmkO+iRydA9E/UGOHbivF8gqdkY/2z4x0MgT836l7aja2TSrQGCIF7VvpqCZsosAieg4LZ",
-	"jJFc7ABBm9fjcxNDPI5oIaiYCih3o4KZcShDJeOxhJq3kl1TDaSia1C13YevZM55d5gcnH1jXjc3aXq6",
-	"2ue5J0QwPtVuCGGl7iGcRFPsVYDPbFxYP208z+okWTVWk+cgxuuEE+vVNM/6C+CwYaUr3DRCIpX/Y15B",
-	"c2kEgs4aEJe7r+MEwuw00stWctrInRRilRFzegk1KpjSQZ7PFI5uQINSSbfKcfTJ+eQ2NcfhoWPOAoqv",
-	"0e519/kVi3z/rf00rn3FdLdo9qS86soO3YPSMUm5kcOYjU4vc4gdCqjMNxOPv4KJwl6LK7URh1jqFIe6",
-	"SJIojd74PabmOXY2agLZc83KBjbTfAs1qQ51A81JS2uOxASNBxuZtITb13mFhaJ3X/0pUQKhAtlQIyzm",
-	"dPWedf2n12Wb3WqL5LZE7EKrNYmkTiq01Zz2Fdc6Qp2TkNXooQef+FmXSzb6aqDGNxd7o1T02CNRD/Op",
-	"E2oAVAWN8NhdmgyQexSTKfD+KRM4SKocA5k+zmDumMpNgmRf5q3LHL3lDK+NajKloKFXo+mG+V1s30w1",
-	"XJYdqh68h2WiAD+0QWAfaTzOCAl060SOO8fsETqeyTiQVezVlt6cYpVwZIJrmBVcJ7xQLTCwWCMZyoth",
-	"mB18yrCa6w3WW71snulNRu7HE4hHPN63fbTY6MU8Sf7w6tnPz/6YNVkETCuyE1iRY2EHUhgLIzB4enJg",
-	"grT9eP6MAx34l9U6PUsE0D2O+H1OpIDp7gxga2ToAyPXN8prmKbetnATogD1U2qi7xaetY9ZGw5l3BhF",
-	"OYzDn0zgP4XtEH2Zs8dzdSyGO9THRlFJPhH1c6LITHa/CmzoRGqhy+41x9kVQjDlGleYs46d/FbRTZkm",
-	"1WKb0EHbCtpj1YfWLyBG8J9oAY11PclDPXI7jN6ZEq7/lAlUI2cwoy36n+9sgtUfXl2+OXv1/XPy1Xfn",
-	"59/+MSOUvP35B9vjp6Cakr++exU1CHzWyKCH4QM+GSVz407/pwxzR+zi4pRlZdyt3tC0VyHxfcawEZyO",
-	"wxycJILYB5v5jgtV+bneIFr1E8h1rKQr5TFU9BoKNObjHlcLvhor8GgqsZdCbxwyd0G0IHUjDXcSn9oc",
-	"84LpRx5Mj/Eb+S8cFGwPKttY3Phbg2QEl/7yGArXhmYxNnzjSuu6KeA+Z71N5D9jej6v8+1FkJDddbtE",
-	"tbR9LK07+GqQqz/8vZOmIS7vHUeJLjYtyTDVcoofoRAcJr1ww6ZIIwRoMW0i+EKi55OogE92InF9lYip",
-	"n5Srmu+3suQLe+Nb4hSuL5zPNzKqJgcoEi1hvQ4/zSsbE9/aNof1pGxo1Cyv2UC/rCSHvY1C+S73ivHU",
-	"ZTmd/ermXPESCVEAIkVxWzmDbm3EASJH0HFdg7JiVIwSgRm1aCrFHN1/FbufLQxFY8Wfup273aogjnS2",
-	"63WTdhOdZBKuY7L2MTqZ1bK0r772GknNhbWy3W4AtnCM4OmUZPIPfuKd0tZWBvOYinP0Ccdr0TcJbHFX",
-	"SzLOD2Yedt/KFtYdaoeMLa2Ji0QaGK0ZT4WQrIsi7Pbdhi0NpG8UF/15DY3wlJy7yBNBlI7oWU23I5YC",
-	"XWoTE/GwP9XN8Yccaerew7jGYDJ+hDjFq0Tuy9RehvhG4l6rgVsiBfr9vSnSCPcj72em1B4mooFidDSR",
-	"cll7AU7tImtoP1JZEnvo1MbqOX7xzhQfggziLEAANUZ7mLBSsdxCnoy6gWsXgDNUHdX8/NqpoDUCv6WT",
-	"395GytW8kDWMlGS+BHraTfatJmanntnckoZ5EbgRy2qHiBInQ3oNKfyWJP5dOoEs3hbWKRa2J4mFb3lK",
-	"Hn9lNIxDMja6A96nUzhviG2SsqHXYNQKRY+B/xixzwM3s/midzPHnXtT0fviUHwuK662olxHQg9iYtYV",
-	"3Qzfw7KDovPVn74d04si2IVr0U5HTQFg4Kf94+6D46z6t6475GSbHl9857yoIxeaPDKcWlyznsaf8eAv",
-	"LVkxnj71MLWEsR8Y21vSuU4mEs07XBzVrJV0pxcdLTVIs9jr+H22LPcyCTvUc0vmtNLJLjAD3Z30RPDZ",
-	"hL985VFb+qvSzUP9F3cauHHTE80Z27uNbWMpPrYvrM1Ycc1DMfkBkVzpDvx1GXo9kmXXM6sA5nuVN03H",
-	"FNOzQm9GQES1L3ZL9YaT2rzqtzdx0dsh6w1qbnzPz+Eq6hYSo9UA5LoEiGr7QCV0IdxLm80mFJDDRpBC",
-	"YKKfAkjkPvYeqUm8nmLozn6M24E0gaLw30zmZaI8rz+6vaL7cmo3277zWYdvTvQWcwLqnlINplM03h1F",
-	"sHizGk791Iwfr5Ino+fQjO3R63Z7uLjRh3xOzozbq9Zc69HrDUnuvwXy7jsgVyOMW6MwkuCdLuro6Z0z",
-	"+qvu+cTHehg1AsQ5DytGEoSp0le97+ITPdwSp4bNV4yuvM2ZndfYRyhVmHKAscmNOHCnfddJpyXTugQi",
-	"hdg5gqf1/v7RfEIpUyTfaxLtlRoTXSpgbudiSPN4SMcO3TsHoMVm2Sk/Rw+ELZri+7K0KMFa7qGLJlRS",
-	"zfS+gNHYP3w9/vmT7Cg3VvidkXYAVlBNtwKMRH3DXzgf70QEmwZtJGKAzpO71Oe/QCMcq0+aDp2O6VkJ",
-	"NYa+OQuUFTNA0NSQJHZWUZ5yJbldnP0EAGtQbxP5EUefKNI4HBIJjBabdkJmH5SlB7SNtYDiPZPv1lvC",
-	"oZWW2rybIW2atQbzHGD8AtT2yVtbKzzI9+Zhz/CcR+FJk5hAdqrj6WZju7a8Kdr+pO36D87M2OQXqGKd",
-	"opguLXZ1gGeOWfU+ir482qItRbBYx7ZvUZoeoahb0x6mNnPpnONRQV5cltVdHTCSp3EdTcI1Rg+YBBXt",
-	"Cg9FjQ42Ac2oUdsGyX4U+wRQHpp+IJXA8Dd1ZmKtkw04N+rnnJgx42T1cuI0qGGm27N59/I5+fdv/8e/",
-	"nWLigU5V+mDzmSn51gHOdawUXlO9T/gf0vGjRJ/XOA63Dwq5oTK/ugSpMHwRr0kfvOGiya1/xQII177H",
-	"puxnvrKMuiawowDtHgoE3A70RhRRk8mWZ9hvhYEBSmyxygRgtJshVidB5zqpy7Zz/76KuZ3vFH0uyLx1",
-	"dAw41HqaHXiQWUiMR9/V7u7bJpFRCXTwcfPM56zTWGagN0VYzNOdft1FJHp52pYDEawDsaNsMtKK2PMi",
-	"Ec9hvNirFKBP0nMtYc2UljTpxFHsXyMkU+sz7qUmDOZn1iwgq9c/Tr1/7sh4AxXfsmun/XSQ0ZQsATVi",
-	"A2RTijjBrPagfB1xUgG/1BJA/0Qr0sI0mivHF9a07BGXLLfdCXs6Ke31RshUmnDyy06mT0mNiEOSuA9l",
-	"wUSSccMop7y2a7wJp5x2rnHVvydYS/GohBDbtgIWeOvZSl/lNBHU2wHfxzPZZAEy9c1/7uMJFCct0ey0",
-	"gq/5d93I4fQQd2g0qW0p3mRC75q04T5J7TN2+xhPrFa4pgmggq7rSUyXx8TB04P79fnXf3r81dePz7/K",
-	"iPvbWN3mzygKolF/rxLtt8ZUpvf0awpsmxAnyUKhWcBfBeWK6A22YmBa+Y5O+ATitWsxDZmhojLJ2GHn",
-	"oglfREynKQG1OOxBxYbxv5gND4lT6Mn2sU5D921SgJZ7OV6wmWfdt8adrkuc8RxyrE5h7PSCSd0viTzY",
-	"kYLcXfo+5WU0lNSlS/KbvFylhYQrzJyMroauh1t8mmcwk4HueljkJp20N/FExz4QLynK8Rhe+HDQgNuF",
-	"9qeAeP0E7s69NaddswLERFlwgKVieqCn4EkXo8ndBq1LOXH9Fmy/S539RNmzw0dlerKAV0mLV9O1z1sa",
-	"yotd+1wenGC9BrdKP0jWkKoz43Gc8cG9OpkxxqX3elszOMFNALBRZTuqeNNA2kkMd22HBUy7utinwsCA",
-	"u3Cac+K5LjDfIhd3p+Ocp2RgUjS3o1f765xkNEa9FtncQPUpcaKp1bGu1tCdLAoVnMaYtErCuC1855O/",
-	"Ju9hy497qgWvdELht/nDU1q9jYYFcE3gvHvBjZS5yaR9C+p546rveMDq5XV9XIUAB/g0nMtCr0eFAdxg",
-	"/oWe+b4DPBOxxhbxZjPmJDnwnbpTS8v5bfGppqh9MpjDwMLqR10znPjK1tHa6ZFO/+QNKwUtUv5WceBq",
-	"bI6Pz3XHd/xnowsRe17ceB1Gbk+IpZixUqBfsxZNKS2qaioMjatt8NUrtUsUvabHkXVLrqqhqVZqKpgs",
-	"sZKbEHdq93uVb+gYHu0/bUZPTjvelONX0y9ldFvHpkQKscia4JaE1V410qJmvv42j6eBpwM9Ei2I47a7",
-	"dXKHQZde2PV3+xKWQmyfbyCGcdvcjolGkK57lHSfCfEKRoRUpnbtbofLA9t2crjcr7svNjYFtuqSHtOV",
-	"aLQciSyGabhdLcIvrQ5Q2Ph8cw307Wuyx21HdR/V5GBs91un7Y9oguun+bcGOKM9TdQ9phXH4huJe6OT",
-	"/N8CNlPRPsjndQbjygICYh4xq9RwBlUDu+Gw8+upxUhx6dWy0d2PimTzoNrRltMdVngs41BvU+g6d2JF",
-	"ut8PEhpjgTsEQFn66pQLI24c0NtQbRjjGqsQxihTra5PDnTNUrdZdnzLjnE8iSR4+olMmVb150HPk+L8",
-	"smnnfRuYthRG20Q8NDvWSIeam/kNTL8Aq/+OmoeNgR9vMVHMm4UzVXExV8BOpKoLRL71pdE7cR32PA5O",
-	"ctrZxzjT3pk84abtdkXsbaS014oVwzCrWLL7mHH1qAO1CnwYaTWNlmSTeSLAXoNKltOWvJulJlVTqW32",
-	"xVKjWWZ0Z9mav+JxGAIHHBltf2wGeKRI/chYoCvYiWcOj3JQaPhvx+et9cQu9LqNrTimj/yo7kd+KtP7",
-	"H11WsTROf8EMQqRE2r0Nco4HKBejEh9xglMSH10Ponim7+iF9ZZWVK1ObieJOH2YxyXNp8TDgqzl2J1y",
-	"K+rXnhA3qSiPhw2d+roxC44lw15eMUnEgT8lXBDf1TAz8tgag93+VLsdJDotjN6v2zRr7ObFz03mem5Z",
-	"vdZxp9oS/yan2twWUdnUY9TfArxtGFLxsv58BLJvIwGIljTfKttIuelQ22UVrqUoQ9+DO2ne8bCBsmgg",
-	"ea9ciiqGS1rFEV1c5sYv0nxYXy1hvUdgSlHAleBXTKurA3bNwP9DtcdOZvxK2t4SDdBz2/9BK5Xwe1wz",
-	"xZbMI/b54elSWTzCDSsKBKJBqaNcW42622yIQaP2qgKXdiXBajyDrjlP0w4lWvOK7eh7ul5DMR1p70Z9",
-	"9YbryJIYcXaq0dapu4qyNZ8aKmzlz6VynQUPY3X1UOMU+vc2XDRZm3/vQIZO9Pio79ZWeTROXKNvaJA+",
-	"PEfV9oq6hkWlEM1/OFyktS3DRDSVKF/XdZ5+5J31bSCEd8KBeqvc2jpvYaRTe1Qho0e5T1SnWvyFVhps",
-	"lAPho05UJKa9tUOVhPH6uWhfxQ9YL4ey1fLLI2XRicmKlaUiTF8QF2vOCIaaM2K5NyOl4OuMqHgpabzT",
-	"YavuLUoPl/zUhVm08jRRZ3WH9WmttmAjnk6ngYhqX3aTbAf6sQfvZPHSuLCHmCfSSFEiDjdyDGADwFNR",
-	"YuXLKXJs05Sk7grUbUofojqIPNbeBKGsDJMW3W5EVG2b740PbMZhO2uUb4eYRnyKndFfdUbYyinxePsT",
-	"Lg5PiUOdvTDPCt7x0SdU0pWQV/RqBdBTTGMrDMwzYz7olOEaoM4J0r2KStBEhCBg9BPj5iDkNipVjMzv",
-	"QVfCELrrz5q5pisbSVWi74vUSdOqlk6GGlnLpjKSCgrC+CK7cV4BC4sWnI7uWg84rvRrxQtwoA+BOSQR",
-	"xeJAox6LVwUyt+1pG5ySCSzdLaiiKd/EBxqtRNgvdU9boSPitltgUqIF2bEGa9YDFY4/fMmQqtMgprQD",
-	"zBYWQumUpkjKteBw0vHq//yv/62MTLLNm56SjTgg+BdwfEeLMu4O7KndidXnGOlnBLVj0oZ6mm5d5eEG",
-	"BST1wGP5VnAYrtI9qbFxepeLZHlMKbep6aKbD67rcXvaPwle0KNtXPW0ttHNbjuGt3kkZMcK7op+pvnB",
-	"A/u6v5NutvhQK2IdPxqVJQOlRzkAop6CpO5nZf04z0I32l0nIxV7C2DRQlcdhFfDC8gLgQNl2t+VipS2",
-	"pn/MEuLuhppi9Qr74F8/CLlVG4DYRa9vmnwwvSdfX5XLA+2DOi23p6ZzMr9nYnfmnlZAVSr83HSBGmla",
-	"X3UBWnzLJtfCKcjb6Uflby+/J08izkuJOudUOgM21pnYy6cbfMb/64cPsg/NoIkV2tj+iRdE9eR/uMiO",
-	"Laq0F0QLxndMXW0fMMUAoFE60j+lyXKqtKC3xVRP6Eynik8SRZoI2NWjYGM3FFqWHuy2nefZgxp2wy46",
-	"TkeYkBU/9Vw2Li+XHV0fzLo81zadcu6axnJEfvQkc0StGaGGHvZtcjxvnTI8wqjne8n08dIcKOdZbgK0",
-	"hn0WuRBbVud5Ozvzyj/VEKJi/wFGtcV46yoSyv3+GuTRIpzgIfnrNWLGEZVLAK5IIZ6QS7ZGSALc7rdv",
-	"Lt+TM1qxMzeabaFguzY/UsTODOsylTM6lH5C3sFqr2hpuxf51CFjzHiwASyD1xvYPSX/ZcEE/guBk5Xt",
-	"xLOiuTvGRrvXBBGqyPJoEb2o3jwh75l52nzffPObb77598yngf1DLM3UjBGS1djeBewERq7Vk1oRvFgg",
-	"AYLeNBeLr7xWTSu2uFh88+T8yTcuiwj3BokRxlLX9tI30godD6+KxcXiB9DPmmCqBFUJruzmfn1+7v3v",
-	"LlRDq6p0vuKzfzjYSytex7e4TkZhUbSd9FHxc8NfkbqpEeq5n9VJaqgd7HbUiMPW58wGWHqHboctFwdi",
-	"8eoq54ZrE+tZUTyruxqagwpK/9npJaPJNII6Fujvc1scaLmHzydb9NXcYw/sxAwb8awoCOX+gzVOP1NW",
-	"zLT49uyT++uzlRElWL28vS8vpKjCjWlR6NvITYFwCmI/x2rMt8LluJ6izZLQ2UB3gN7bi787SemS/Zyc",
-	"pC2uavY7C/ZuIHf38y/ZotpHmPaSXsND49rzXx/X2sy8YKcDZnXAFHGh8Q6N/2e2XuhOyC+B/ufetmu9",
-	"d/JLoO+8dyO1Bw6TYwb5jfUbeOFj0ywt6TWUNo8J4xwV4+1tOfOt9FJ7Q4tb7kxb/feRmB39+Br42lgI",
-	"333z3Xd/Ov9uVBQlonfd+3be8TYakiPAjrxmuf2qBWv/AcRfLt/8/LQNbXcNRbOjQU5tSpl5XmNtDRDJ",
-	"0PsMjFb1WGnpSoMbKnU3K0oS9+IMV6L7lOFiQxmQj5UxF3F+KiOC27AB6pyu0CygimAuwSjO5c83Qii4",
-	"I+nz3I1+z5zaGjbi2j5QRZw148zAGbbpBX4QdwLbJrqUFeUjROSwAURHqx3r1rJ6SnA3lzTfunYUTGWB",
-	"feIa1zP7SLCzDUZikt9raMG7193tWGNVdz/5GU5HWfqv1Z1OmQwgw/sU9ue+x+edMD9+/Iuo63Zo7K1/",
-	"Sv9nmI0/k6ruaH/Clmef7B+fh/lzcZeSoI8QDSPOQI03PPxYR6uPfbB5xNHsrdH6ezX1ml7TPu/dAubb",
-	"D4LR72l/bRXQfNr9IK+fNVIH0yluwwMpkfW6qWW8i72s23Peq7xq2ojetbiqq7m0iG6oyLdn6F9La0w/",
-	"CXMSRb69s3tD5FszyP0fJoEKRlRQcjigLTXDTpi1OV+m93A+tQHQFS1LRYp9Hbw/0CPZ0AoTMJpdEg5q",
-	"tO9qETUc6U3O4WUuKrPUwcc9PzUvoAfnn3toHPMXFn9tETpsahLaZHvMtbTRZP/f6K2PJevGh6hsz+HI",
-	"COfo8mc78/nzWBFf/IMOTz7ywa/OzSfpR/vJr8/DAb6KDPDLXfKs3+cE22Jscg4bzHyo9t15MW/bcyuz",
-	"94Zj4RrksUk4yZrW+86zLFYYerKf2TUcHTia+5j6RfDYfej0L+oQ00i1PlzHPE6d0AVPeeG0e18i36/d",
-	"vwgiZPN6cO7MWzPflRrsXf9eHWe7W5seuy7G5bcpyuhnn+rnP09Xl+p3h7XmXyEbnP862eDtXhOKmoIz",
-	"OVyC+QmgxRA/nK1YCU9ydd0nDX+kvHjFX7Lyvi/5X8b5D930I0GaJeM0mjt/skPPL/9G/vDu5XPy7Vff",
-	"nf9xJplqwRcEVv9jOqdoHV4LMYpOJwe+ebujObTXZhpQPLYpJreWAtHL4Ecc4hV/cIwyReq0jMuBQoLm",
-	"2bgAOk1ZtT7LWrGhEuEimJ7Fq499UmvoWuS/A1XE7jwJ4zIpJnECpVc9+pt/5j50oy7aykgNqV7H7cmK",
-	"aTBxSZsZIQxK23Te+Y/w8fFw5kh98zz3CSS/pqOXwIHtT6HDWtN4CyJbnRnPEOtmlqUOdZjxVWdlufpW",
-	"N0AsGXGUP36uRBojSlZU1ikOGAFB3rRWErZJzsUOMM8pUD5qFpN0pdXZJ5d0O5ja8cI8Pyqx46WQa6E1",
-	"8BmWab4F2jotjmJvARf1sfIJk6kzEZ/sjOoeDpBS9eyPt178h8iqCcLpECV2gAHaiMxpT6h2xL16kXmg",
-	"cvOn0R5fvSB/CFx1yD72kT9i0zPzTO594ZGMmSZhO50xMyVDptm2+b19wY4NWQURnv4PqObY0f8AqBpm",
-	"pgEv+2MJHyshda9K/j0+8jro1fsbVcq9Dj0D4V83CpciRtm36aJYkqlsTLjpGFdvxsr3+k3JGRuLuUM5",
-	"EwR7IohpTM1yl7zZS9JAMmfe/0NyUe53hmRIsR26iK8Do3IlJOTU2gFJCvln7t0/fFL8g0kBWPNJmCIV",
-	"ZUXdu5RqskNDrJarZEWVtoV3EZ+trRuNuGxXtFQQ6cd2l67ZmsSpI1T/PsONBD5eYNSiqOZxYJj077B6",
-	"LDcdGrwaPGu26jfMNa0b+qRzxH504N93cTvgt79U/t6PDj4munsOW2aelC/8GHZihI/a3PBYMYwoJuQA",
-	"sHUNG+nR7hhm0BglkmjRbJWTmunNutRU6le23L1vu3b7UrOKSm0kye5xQTXts8udJjIGQRdvjVGXTqea",
-	"z7z3pT3KjnIRfphTC7FCHV0EYhU6JEIGYNo1vi1O9//sk/2jN/Mk4II7OjxpapnT40AXZtLFqXOpOJKg",
-	"jryhihQ38t/ZuXUs/y5xzwxljtM9dq2PJ2M35tu/mS36s7SVSkDWQhREioNqubxOSLukxZDv+8+0eCcO",
-	"YzNZH5jSaz6FVLBQHhIbVts2li5kaqW8IDvgxV0xsNMib8/CMavxJ6rzzXM3ws1Vg9EwEPeqF9zTubGZ",
-	"yZYXbG4z0tPqa83xKRnfPs434BBkUlnOkG9917pb70aQwP/1+fl5dv/bM8pFbdb7DHOIx7gBP9R0VvSo",
-	"MofzwSSxySszBInVlhxgSRwwG6hORrSbabOvqgZwTInB1/6ZL2zFveHl8aT/iscKjBlq/rcTf9R8ptlI",
-	"FkECYgLlOE9xvS1zBTBqN19vLs0pX5x98m9+7qYSDLDLXeoUfoh+6s2Ub9x4SDlWgXQzj6AplLbuWXaD",
-	"WJAfxF542Y1jRwP7dkbz3CFE3u/8kkqo2j6zU3oQ7PL1+df3POrTNnwSWhRGUbOCGgpyBD3XtbARhled",
-	"KyaIHTVpCpqI69j1kGQnnOVD4idHttmykJLILknMrG7XJlS5rxAUIopRW2PKcqGvTiKMCV8FDvKl057u",
-	"TQy73IaDNcObw1IfEkyusaj645k3LynbPRzWfW6mE16ec7AvTm24u/zqIfNSfabvT0A/U1sosrsQxLjL",
-	"DdZ2k69jAYIJdvCfwMOigId1nT+3OMbzsG8BqnLNaztVR8ALc+RpBRLlAt5sqgK6VQQhk5Vu4aAGQEJj",
-	"u865534/GfdzMp45tFlKDFOT5ZFQ24HOYfsgEOO0g3H2iWoNu0p/vvcjMvyCm1q/i+t7rkHOeqR8I+/A",
-	"vfJVxLtyAldfwO8n4Z5OAm66C8IXYC0EhFXDg4GF7PqA0A2u6J1hEjEBrifY8N0jckalZL6j2wM/KnEF",
-	"ShTwzK3hN6T12gZ+YgdLURw9GJplBcZtc7kJW14dH5DGK6rj3AqvB6QdAdz6uzi7H3H2I7223RFFdSRi",
-	"L2vdF0FnXK+YGzghz3IJvt3Uw+BnnM/cHF3RNVzFG2O9RHB+hWWTWZ3PBN75b+6FHS3AERpRE5+SElaI",
-	"kXaBjy5BNfCJKwlAqMLcYoqvb7ntZNAOxsS0hZOj9PvRmcFaRI4KzEXcyQaxf/xZAZXTpkPGwzgv39s5",
-	"we8e4HvwANuyQSeSGrfDRpQFSt8CB11LyrVH7W3N65EiFYiqBBf2cMb3eA5csf5cUabvgQNsv+pE3oWe",
-	"K+3CKm4bKIvaFxH2HL+ogegdgDcRElHom+xb+EhzTRASWxEtCLZ9erBRJeu0ejBy5SVOZ6771zW1SyBk",
-	"p3DfO0EAh6iH7U8wfdils3Y75v3u+O9x/FsHv3WREsFP62m5IJUUa0l3iOnueq6NllA18P3DYOMfbKu3",
-	"ebi4aerQyas5z0az9ef/x9iuviSdHLYJJ1LsbecAkPDUqGZIWcTKBAumbFRypelqNZ71SsTZeDCs91qI",
-	"7TOHZP/r306zGt9uzDURRqAZ7joMjtohbPv1uMTstgezTz/RLbwxE8OGoHPJCt+ZvZO6JpkGjxXum6BF",
-	"Gjm5bnX+5nN9LX0nq5yW5fAtp10XMDORL52R/xMtAhr3ICA13aaM0T0HhBcCm5NKsmtjBeIYKyGbDXiK",
-	"oiaw9rUoC9spbzRfVxuhhXpYt95bO6ffHQi3ZiFDTcKc6EOqWi5dMXeDZS7rd1/fXBYabTT/OCXrwfDP",
-	"Jc6nDUf0OxPd/v70gqfBdrQKkMcKd02UrE+2QXwez0YPyYK8BF6MxjH/3S11WwFFSS44h9wwTjOirRul",
-	"ysGtF643IrN3LBprnTrSQSbTVO8fVrrMpZ3Sb0HNfqa2rukmENuWv4ZyxK6IxIVxjW3E28Ul/dt2CDsm",
-	"pvyHTVvFO6RlM0iCms1U53ElNh7ApS9wk5gbs6G88OUjtnjEENvc3yshdw/XVVgT6Eyz/CGZUu9Zvv2b",
-	"a0E4jxnV00dxC5Gett/vKo09bLnQ4Nr/roHQUvBER+eE83EccqKZQ+Zbx9u5fmm/4r0er58tldGziMes",
-	"uVawtjdIkMemxs7Eg5ZW4yunA3bvrY0JccXvSt73wHy/DxS4WQB7/cceqToieTvJ04cQFFDvYWHzT8Fz",
-	"v5+Nnh2V/2SjnxJXwkAOG+BNghI2DDIX0xL0AVopm5HDcpaLagCP+bl94l7aq4jqOB7MrZoPgNlFDBm3",
-	"1rioAEFcd1QHECra68NcWCMd29jf9ryN2J2zT3Yuc2TRRoDEXJ38VByxJFQM7uIdthP76vw8Gjd5iMjE",
-	"oWQ65eFGZM8BkNGkpTiQjKVvBEwKke93wDUpKSuwxoww3ddnLMqNG6Y8KmRKWNj1/ugevA+ZUUvaMUJD",
-	"0euZynprMCZPcepo2EYlDcSHt6JRwvgmE3cnOtxmnX3CWX0+2/NC3I38sKwzqnEn4/pP3y7i3RMSZgHd",
-	"wp+pa0PyJTQ2bJRqm5Ldmmn+yguBmeKWD1tXuAT8xRuRNNcKmcqzDSayWBfMwDFlXNNtb9+QV/aJu0TP",
-	"sCOkEBia1Ju5hJ8RYZqVZZPSswq0pizS6xiv82Up8q1D3duIAymFEYceGVwLsgZ9t+fU7taZi9rdVnVP",
-	"ubneuHjhXWjfHygf2xMrAu75yhYXcWT7A50DoR+L0+ognd1olyWwPBIMao45QWdNzsadbAsGdO1BeW1H",
-	"+uL7M6NMtStK2cDu11mUd7e11pWgtirY+pWQaBlZsdpWeFo9saJssANeeHCWO+GAn4AXfz6+daH5mQow",
-	"aN7KfNtzTOzEu/qXqBersjw+1F27rV37fAIc7mZadlIYMN5KsZ4l9ZZxlzkhg5S24MLF9ShEBSKYCnhg",
-	"Cgb5Q67hDplDrsHZD3cjGL4v2L0bRLiqIqkY5GIHyu7JHIFTeiSUEygcsEYNrFkb/MaYP2Sobpm7wfw7",
-	"2Syycf0n/2JVn85lcyr+J6umqV3uq7dGtaMy37gc5hl60dolX7jgB1szTkunRaF5E2atqw2twDURW9ls",
-	"d3fmxIHfrW5VlbS/mcZbfOA+zFQzEh9vqPo+33N5EJUPBTrG18L1J7AJ70I1bd+o0mQnOPZ0Q8Vphdib",
-	"5oTYzs0HqubwMkeFniGTnfFsF6I5/eMkYbawX6qPWEE1DN6E6A/HQe4jU669NlZMv7lZMapdzkxwt69B",
-	"1yLYaLoEVivItUsfN/T9PHyEzz6Zfwa7ZBjmGdUkY1aj/r3NErQnti7lcwesHmR+t0vlVzvodUmwxYDs",
-	"lKCA53D26cB4IQ691H8N9DrUVYY24GehZwmPXHp8CkrsLG2+SikUFB0dcv4NsCPebgtS0Ta4veZ3KgXN",
-	"mDEQxrZ88E/eh+t83NWJnDi6yw9q7+rOmCu4REUFPHMYjiu20gCcKMgFL7xHCah0nic7q04Ph+jBOwip",
-	"NwOZNsiGd095O9KDaItqkWkaf16AQ1rRI9kJpX2KJJOYp3DTtmAJBXNHe9X7n2h1p61IgOq9hOeiLCHv",
-	"yy4w05xBaRRU6YxIQQvXkVYceN3ZV8LaMG1m9MEfQPzl8s3PDU8HdRpnn8w/vRfHB6Y3haSHdhHFCDeB",
-	"OXsYid1hmuvtD/sG63NPcv3XQsSuj8h1UDYlILe8j5GEZ58U5BL6Ef6RbG/p+k59+c0gd9J+GvK9ZPq4",
-	"uPj7L51m1N29oNy69TLcfSiMxW6h2wyhbCfHuhxj+sG3n+kc+/ZenHn0plt8ORnpOla2zuV3uKkJfOds",
-	"UpvSariBz86JZmMazJ86C8So9x2x1/BJ7VW9A0a5BF442gw5jic2eflVd255KOwSQiMm+QPj/3fDHraj",
-	"AFLjvRllLklC9Ylv5LG2A/RzxwMomH8ovFF3ewBsSL0EktOyDD3MNg7R67O0T9yL5WV5eJz+72Y+c1ar",
-	"i8u03JTmlnfNNFEtKEvnvNw99YnD9udHymVvf773No2JSHxR/C60IxyWyrthfD4HncWqZfyCUPL2xcuM",
-	"HKwJCR/RYSeBFph3TknFcmNsdQ/l2Sf8t9eeeQc7cQ3NHo/zRIq9nnudYq+fIuibLQv0qAk3c0fiJ4fz",
-	"w28byB5klKAh5/3dHUkWnTnH22MSKUzRXJ2qEG0uPPPnvveeeGkemkQckWvQj5WWQHfz9dPKFhughbvZ",
-	"ntuRH79gqhKKeVC0dLrx5zkuFSTbI1X397r5EUhsiASlhbyBWtc5XonEavz4eMny586Jn6W/m5curo+o",
-	"g1vQjRCrSbMRHAZair7d2MKquQzdPcLvRmGicKTBiqzKTch/6ktrrUggQ6l0HqWRGHP1J6UECUD4frds",
-	"yZ0aoaI/t+F+VFIz1GiV1M5rbpXU4jj8hlRSpOmXUEmzxVqKfTV8NO1j2QNRWi0P3ovSaoZCpfUvb7//",
-	"ISNvf/7B8NMHWL596rvE2ivNd3gGxQqwYSqnxxqlArM4lrBhIVq1ZeQz2/rObGJMsXtjfq0P+L03u79l",
-	"E8PBZsXTexhG7toX7kDPkKfohAumK1Lu2xJ2duwT/jvGEKlP9pcwRJB35zVEzCdHGCKDAu2Wh//LGCIp",
-	"sXP3hogbOcqFt9B727vZq/eOZuS70nuRmcfovSFpPuWi6u/WaNlplJXGdnQNZ/9tFqPMuzjadhnNN/DY",
-	"WGdSlP0WWVYbce/xl7u33gydjPLlfTO3EB0nnU19CmtGVC7B7KkkakfL0jc2bUd686bAdWS5bM0eUigY",
-	"aOD7Fp+5w/rZrx9U9eworf8lw0qMsXr/irnCjfmKy6y3fge8sNX1FB2HvryzBUphs4MeuxTes0/2j2QF",
-	"ZozBwgzYm2eWRXnsr7wQQYbtndY9Kye9owas0XZmEtL+Uy4xSwX9iX35pBZrbMOcEfiYQ6VPGhm3QK7C",
-	"zcRcl/6aZ/vIfRwEO9bYc+AnP0N6jJag843NI3f+kaazve1S8bnHxHTznkuq+XYcSeidQNx998133/3p",
-	"/LshgYefzG4j976a8fSse1K8ZM0DM+k29oNGqmF7C5fSdUEqwbhWuMM2/+sPhkgZqUS1t70s/piRknFQ",
-	"FmdAVQDF1Xa3wVcweSxz+ZIKhWgh6YGfnK2zT/aPwfzugIm+gDnjqIT2jAJ5jQ3AJNBQ2kjIt4JDYelh",
-	"g8nHceljMjwht0wgk2LPi8fmyAhFy7TweotPwDuH13/P3eVjLeMRXr+PBr6s0cGeup6+xxik8S/3k5yM",
-	"JCxeadh9ge7yH2x+srSQ/Ncg6+7yFgKkEGFPC3Px2QuhxSk9fvpLTaV+N2s/h5qs4y48M7Yn7o5+fGVf",
-	"+jpUYR2xT7s+jGCSSHeHzM3si98CrhVt/BKwP96agV5YQApb8LgSkuwoP9YcWiMcGu1qLdu9cS3vnH3C",
-	"f3uF96UWVcNEd6Vy3ge5sNDFevCDYlI8fR6g1XoF9pUHaE2qjb8JgvwoDrX88biio667QKbc9rZzbX0e",
-	"58Z8VgPm9Tv39HydPTx6zCh38yhoyIcBXeUIhVTri0Damm0blbu1BxLQwebSctD56LfXXWTyaMbE8sEa",
-	"Ctv1y2I6UrJdc0dlR+w35dzDb/2zc6kQI+IOESedm4XDiEedcsVKsEo3kqOyDq25vBwHKfjaDuTpphoz",
-	"z9bXUE2M1is4SjuGQHmhxaxAKXcckvcBW/M3ez1KkzfPQjGTKm8+5j+V4oFLN/87PFp+iBRKmf95hn0V",
-	"eCQsDVmPjW4o84rfUczkuYQCuGbGFrlnKdZD6suQKvOmgBs2Y5wsjwR2lJXuqCp1aPWMNNvymPE+gRRs",
-	"y10RCEcYyo1+5CDJepddoxC6hdmsarURh8DiUBXkjJaPC6r7cUcv7YMv8LkvEHm+c+DCZn2jSyyRFjPC",
-	"RdYFqPaqtZajokcPBuG6NW1EyQp6VG3YCLEirnWwn1ZctLyAnBXg9/Eu5Iv5thmlOen3jfCprEs9nqkl",
-	"mdYwizjHFlC2LwNmewhuid+FN8L9tJac3+HmBGq6XkMRtNJKAC+uX+MTs9WPuLq802BUTE+m68ED9N48",
-	"c1Js4kZxn3gwEaz3SHTbwmrcYXcrgXny1w6wrBtVUdVB6TE6gu3nwYJYthYF7QV7fY8P/AZFs2vZ8U4c",
-	"xm6Wpmo7f7ixQIAySQ6UaSiMom396UoIDkqTUijly9w7F/OnRa2H//0XQzUF8trv0F6Wi4vF2eLzL5//",
-	"bwAAAP//",
+	"7L1tk9w2kj/4VRB1F6GZO0rdfrhZb+uVRrJszcqWVq0ZRdyEoxdFZlVhigVwAFSXahSK2K9xEXdfbj/J",
+	"BRIACbIAPnSzW23//UptF0kAiUQiH3/5aZGLXSU4cK0WF58WFZV0Bxok/hfVGnaVfkv1xvwn44uLRWX+",
+	"I1twuoPFhX9ikS0k/HPPJBSLCy33kC1UvoEdNa/pY2UeVVoyvl58/pwt8pIB7/usfaD3qyshd1QvLhb7",
+	"PSsWWXKUy1yYH9ww/9yDPEbGmfLdgknItZDHngXUz0ykDNtVQvZRxj5wS8qUIqeaCd4zjn9kppF6dyEY",
+	"a8q3K1qB7FkC/n7L+VcboUXfGOb3W46hIJfQt+f2gd5RdvTja+Br84k/fRsb5BqkMiS++LQoQOWSVUjx",
+	"i8X7DRD3I9EbqsmBKiKBmrnGNst/aNSaGdfffN0smnENa5CLz2ZGElQluAKUNG+lWJawM3/mgmtzKI38",
+	"qaqSWd44q+wT/+c/lF1FM9r/LmG1uFj8b2eNKDuzv6oz/10csb3wZ0TCaq9oaTfBvmC+9yzPQalTSn0w",
+	"1MkpJ0sgheBA6FLsNaGkZEozvrbkU2IHS1EcCZQKyEaUhVpki0qKCqRmdrVUbaG4orpFq4JqeKzZDk6Z",
+	"JFvklF9RtY1vnxkEpJ8afpzojRT79YboDZBQGLkvL4UogXL/aVA5LamG0++/qpdc7TVZwkpIaH/0kSIV",
+	"iKqE6NfxEEaI+WZFDhuW4wSP5EC5JoKbTzANOxURjvXHqZT0aP5b0WP8QaWhim2fUEAOQhaEKXKgTENB",
+	"VkJmREhyMFvHkPmfkh1TivH1BeECd9KcCKTqIlsA3+8WF39fWJrjKVjtFf6kWOkuE01Xq4XhN86gWPwS",
+	"2c8D44U4DHHvB/uUPS3+sP29ZobO3jmKNMOJ5T8g12a4Z3ku9u5MleWb1eLi7/0juxde0lyrxefsU4eB",
+	"8w3l66ks7N5ZHqObxooR0jJbHKjkjK9xFmNZpUM+/HD9ndbEsnBlp4T8pSGlpczFCWFKquJTygVfMbmD",
+	"Ivg1OCfNGY29DDvKyugva3Nqol90HBp7iQsN0R/MWbXidXAj7KO0jA3eIXgof+xKsub8WIqF9Am+7abq",
+	"lhnl7KKQTlp3dsLsUoKcRuEomY7/WAmlaXmViyJOIwlrd5FGBI8E0NGf9pzpuMoXUsp9wD0eTLQetj2/",
+	"rF7mCW2yxcfHa/HYnwRLpieeXMGvj51Kidq/USAW+2vg+iwXEs7cezjRZxLoKZ13jO81RCT8T0JpoiW9",
+	"hpIYmUBWUuzw6qgYf0rOL4gWB67IASSQ3AhnTpZHsqG8ILS0l0FXb8gW+E78GiypXIPSZMWk0uFN0ifo",
+	"3osDj10uB6Y3Yq9PR/qZ7kARsfKzZ3rDuFGY8C6jmlAJpISVJkY5cAuacK91OMKT16+8mdnAjkvIhSye",
+	"4KaN3W37Tr3Z/7kHpR2vJzf9dIsqxgfVMsb9ZkZVA8MltGbVyO3pdOXRukKwnTfcCLMqN+Ms2BWcSs+m",
+	"OFK+g3wruBX+HV3Qnare29g88zlbLI9XUtDilGTfG12TcUKJ0pKy9UaTkhkNVRNVARRX290mqp6tQXiF",
+	"+vRAmallRAui6RYMO8f2QuhNVMF7j8dDO72qEKAIF5ps6DVkuL+zHlex12bBp9N4XgoFBTGzxVP791Lw",
+	"NdP7AjJSUo1//RKOfvpHo96I/TJUc/l+t3RSqTOdof9uNiV6gkIlp2O0oMnhhOjNpYpnpHAmmWXFekcb",
+	"ojZsEkwtyunOGxRhcsmuJ+qL040k+0ZCvyzYmumExAKuAZ+LKlLwsWIS1Ph5sCKudbDrqIGliLnLyY4e",
+	"idKsLI2xhTOCInpmd6A3Ij5Ej0lEEyqfZrpM/CLi/1syUFfmhksw721MG9Q13QL93HAmAT8EG+0X5ohb",
+	"73JrlsH+9phIzykvWOGo1OHeRsc8VaXRKxJTIzdtzTxUIKkSXE27wJCUsY01F/dIKWVotcfhvBW7kgBX",
+	"WlzlJWU7PPF48DdQGvJeUY6yIGrBXoMsWK7DrymK56GSYkmX5RHV2JJtAf8s2GoF0hjIv2QDWrBZq6Ns",
+	"tmjUAEvRehl+7c1UGtJGNxjKMnAzda2Fcr/jiWPb2seA0+1ow1q9E6JujPq9AQVObQD0Ez/jsSocvoUz",
+	"eI6W7Du4ZnCI3IvWziUrY8d2PFdmz4GUQmyV0SAap88RlVujDfAZfForb0JPUeNuIVvseC1B4r4XZRdL",
+	"oL/Rch8RCZYm0TlvIWF00iXEbfgdgE75G1uuNqtGGV2TqH2+IZRYd8VTYq7d44XRtMzuKPMH1UTwPEp5",
+	"DR9HGKNmIX7a7p3ML9xPOk45wXKImeTND/WWt5/o94LUcYJxjiKuIaIqv3am2QWhCqkrUTVnfE3wbsiG",
+	"vBlBtKKZbowOO/rxlV3m1+fn5+cDKpknTpSiNkx1Qq6RPjM/4zbl+07Qa/fGO3OMTo9h8tITBw7yKvFz",
+	"7Kp3Qj54L5xumhYJ91sJa1peJac3MO+0l613XdlCbai0vNZH1HeNdR3Swa+6mXqHHuHk0hR5Z+Vimx4r",
+	"UZbiEDsGP4oD2VF+JDW1a2mC/m4U8kRcgySMo/51ev+NZb9fw6a0ImTD8asIKzeBsUk7Wk80a3Yrvssi",
+	"357uMLfbPubG7fJd6uIzA/0krmO33jFU9wqKYUH4qK/gOq7YeSNi5PRO51KrZe2JpO7YlDETvdnsw1ES",
+	"iF1l9uQtRpBPTxUrIc13K8aLkwhFrzPMjPLSvhWTtiOP2ZbxyDl/5qNz5nYjLOrCUe5yOYn8MXtDCg4u",
+	"NCz2ZWHMU2UDXae26UHIQsWNXKNAZOiWUu7qNfaudY6OuClweVlAez9YQHG3lNSWCpXU51ZS7GbS5rwN",
+	"Pl6rTahjhkPtkb+BnoYLcpNxH4qTha9KZ8aduHgThq1LVDid7QaYVLc5ly7twZv9O2s3ue/Gp18dI/b6",
+	"0rl6T+NoHzVwlQrf+CMWVT2VTmjoYuXVSCEL/NN+h2yoIlyQqqQ52EAz48Tz7Hju2EHB6JX9v59G6/Kj",
+	"ae4W3VDdUq81bki4msOQJPFNuQZJ15FT1lJEI4GD/bJkecLWFofxEtXPIKG+anF1DZKtjhG1CMoiI5QX",
+	"6KzGp1johgtmtOcFyKsDPaZ8uN7+GFAeGqLUL9WkCEcJ5+3o0Uf9qD6Y14bE4HViH+275rR3jjEzfVq+",
+	"bQ3Vtz8vmTbLPEnJMUop08R8mmBALZK5EvWV/EMJ/uQdPfwEShnOC67DCZJ7kn3J3bnrNaNovh2YaejX",
+	"UVtWPRaVpebjShiOkTa7qnU62kR7C5LkwGtBZHmIHADDQDYAo0jNUOP8hI0Kc5P9vXQfON3hD+haMvvr",
+	"kqaU1QGcfmF+XMJ6zxcRzk5Z9C8ckzBQRHCXVsS0zfJx5+mGcZLA1q9TRcOD0Vy7Tj05PcAr649uaBo9",
+	"tBIK4JrRMmLU1hZQkOT3TeBPCK9mpcwFM+LhzkK9LVJ/ITbLF1TDC8iZisaEjWo/XkRfVjQayIv7KgZP",
+	"40mAjWkdj6D9LDhckBzDgmOjjpf2a7GB9mpvc2BOw6f4E9mIvVQZUZQVZHkkjm1G+pgM51i6+pGCpUW3",
+	"CHYiSPZKMNKEKEbAUQPmpF3YOEYK3Xwd3a2ZfCQgbX/0woLsFVhndfwCo0rBRFU8FxWDlC+29q6iWwTT",
+	"WTA+Ul9TDFqq3UgTQ/ArQ0hQOh5/NKMdJGvnWwS/J4J+XT3PGgTBYD3BsLgJmjQ5IzGTnVMP+o5VzQav",
+	"7eP9jLiG2LaYG8MZuAcht+YCiBu5cl/CUohECq0xK41ValNAiSG3Bh41lh21T7/hRzBqvrFDgedtfugV",
+	"MfSYEmX73Y4mPOL2kk8ooEJuU56/+vKl0tINCoK3nPft5IJzyO1VtjxeuRymhiyGXuYfm/i6X69tppAa",
+	"Du6Fbl93afoV1uupJ+/2Pdi92qT1gqJmtvrwNke/V/a8ZBERme+jZp7RKNByc3rFml0DJ2ojpAYOzmI4",
+	"OEk0Xtr0hztcGvI0ATbO9x7q1W4v/GgZ0qCXcq/r032aypRMBMR0ILEilCiQ1yy36UWYB8hqW3nFoMSk",
+	"bCPWd1GzCysuJjjXzOM44ZTnZfy33sNHnfhUh76WEv779aR7qfrBCZYpEbGkuDx0nVC98dJYktIwxxxS",
+	"t8cLSVeRs7UUxTHqoDRWi8olACdbgMocsjqiyYXeML5GqbwErLI4VjDsM8TBYpP7void+yVVMD5U4PIk",
+	"bxbvwaHqb8Sm+JLm+rVzv3V0CJrHnT07KreJZJM8rr71JQsB8Fu5lGgeOpTcFNx33Vx7lI9EbI9qLdly",
+	"r3sDyFRtVcq3N02QJlSe6bFNM3JmJzaQ8ZFTDWshj0+e+aWOTvvwr4ZhlEaptT+yXsqtpdhXPZUZE2SP",
+	"jwHcpj6j4+K3sxtLv+eeGvOQD4NQU7yPGLSKfmlXUX68MnrPZMPEvqrYv6baNIxvQDJNl2VEg35L9UZ5",
+	"11GQDESJ9XPYtER6xEuZlqX13QTm6fh5NEZByqd0ettHNIl8QyXNNUicNroJUa2wYuaRmR1fgyT+7j2R",
+	"L1iSdrU8pqsW8Df7VXz4kSJO4Y3oI/i10x29GYdU9LjztdgdJZQeFdGCVOgKvu0wRh8ZTQLzcC8J8Gt4",
+	"RG9Pg5Nat1p2NScxCy+DwAAIOT2gZff0dA9iZwVt8rR3uM090dsLqN5LeC7KEnIdLbn9AcRfLt/8TP7w",
+	"7uVz8m///u2f/niSTbeyX4me9LEe8HgSehO/P53poPHmokH17KIEMDp8MtFy5+Y3IbIYDxL6D8WnUO6c",
+	"5RRx41ByzQoQ3swI0ut2e8P5QEq2BWvTtcLfNi+SndbzFmK/nJrK2EoiiBbAcDiA0naydVGqtTLrqRDe",
+	"KpQKFEKh9JWCXDi5FBNcUkc9GdbThbRQG3EIpU2d6evr1BRbYxkCV6yAeAJI153RzGlMKGIjJhholxsx",
+	"bJu1KOPJ4EfK/F7G2cpGNU4dq7yI07gvH1/Gci54eL2hh/F8OP3IfizDaaT06ra0qKRQ8MSvZ6yWhG/h",
+	"6C+ZfqVjxzuVLtFfMOZoETFe/CIn+D2DYgfPrmuB5QSutrfl7FhKsQUe59xkZUTa7daTaOTWGTi56ieb",
+	"Mgbn3PLkinOh1tFCsiKWeXMSHQzCgq6wf0OLcXHBZSnybWQMlPiqqX7063JSykfTV6wsE7H0VV23c+pW",
+	"bcSzxzSoI3y52IEiy6NRSqFcNULSiPaUZOQi6uI74gcpNzPFK0Bpv4KW8OXuuURNdB7NpXpj9CgjsErQ",
+	"4L2vGaGKrKgMEpGFLMhaoNYxYj9OUgxS4SQ/r3oLM8st9SeifCbyfawCjSzFR8I4QcHp2crriAdW6A3u",
+	"+AYZLWuqfrWosC72KXHFksRoY5lRMAXDybX5eTPyijiMfO7jyOeOo57rUPjjwrxoJpMtNoPS1xDriaXv",
+	"aNmLQDMoe4WEnKpYlV1ZDt2Qb8y2G7sqGsV4iXslCnq00YBRl66fz4t4qeMKEvgEK4Ar55VJpCZb3toh",
+	"VgceaSV2YN2BzkZdAZAdhuRWVGnEEzgVLhtarsbSxeK1xPVG/I0sab519atKN0e5ka1sclGrp+CPoiyi",
+	"hrOrtesUMvgYTi13jeiyeQfkCNrGJGw9YZQuPgiUqqbXN16Im1o0PgHXIGMjCuW0bHzCT9ytJ7MysskX",
+	"mW1G3cC7LRg0TNtwqDsuAcX8OjzDxOVncy6iFMa879i9zBQKyoycG4P/q6yTxGMuPPMK8MIa6AU9XhiJ",
+	"bAyVnCr7TeCkBIXcwUkpDph9aI5C+L+xOA9/4YxH3tuw9ebU2nHaVSupO3Yd4tvjhK4rExz5sDjcREa7",
+	"aZZo0tR1iTjJvv3DU3mayugYajr/xW2+D26LQ1wiqtD7Im3AIF7gkLQeDSMoz0Jj9Qmmo2ZzUyziZU4t",
+	"ksNge0oL9qlSjgbNQH4NfeR/3RA6lsuYTlDsj5zVv6Y/MFOioKooH3v9HDbHBGv4wJjVp1BE2nBYnWg2",
+	"UIPaZLL5lLV2IlsY4OsQJ7Y9PzJlQ8GxMBU1L0cpN6U+dFxeiy0IxwF7Yko/ipIV9PgjFjhHU9dGSbQC",
+	"clbEkiosDNteKvSVN3qKWLVOSKD+pOuWgtS122WnxeWf32+3lIGEsgTFclqWVz6j6ZQUHD5qorQEbb3z",
+	"5lZxNi0mwaMBR4n5ii1npRYDgSlCuTqAr4caB41Xllfjy4yyBUgp5HjyIgW+N+/E3XjJ0t12BjNa24Ww",
+	"y9V1euABYDtWmcGZvIxnMmwsg8c8AFZp8A94hQO3SB+gvAayE1xv1PhpBGcpVrBgN/qqAnmFy4s6fbBu",
+	"zHpkxm+dqIBfuZK3iEOogtyn0I5MQsUXkivxtRUnTjpuZltiocdTc03bfKDAO+C8CA5HcxyK3c2Z0FO5",
+	"N8nDPBNGZ08m9a84YEU3BGCrPxzf+vjsyZ7Xx6wFtVfvX7BZAe+645SUQ5YAw+ANAZul4w3dQJNHZ0gG",
+	"FtpGPEr7J3ZGY434jWU0v5xoBtoNE35U+4fJ6aGR/B7l/zn2bEkaI6wPgK+QohqbIV5a+2nKOe6B6Isf",
+	"acOXjK+vcIOe1migZulkCYoVoJyVBltzSW2h0va40/r/FZIeol7BKafTn8EOvNeu0sc6XmVX90gN6nzu",
+	"qPqNCDAE/5WCU3zVcG9bo6uqkqUc8VOqiiK5FNNCZadWJlCHczk1uWcY47IcVt3flpYIvkAtFgTaVSUk",
+	"wMWGi0MHU2XCklhHjDBU7od3U3SryuotjbIB13QbK+ADrS2te8ue7FOJFNb+TESu40FDPlhsdQlcNyMf",
+	"orpQDanizaFHiiCskMoIVi4o9JpVmGdi9TXBT0vRRq2lndg5jPPoI1IH52uyS4nuTjT0lq56TSfVJ/Bh",
+	"rbM5+otkOYwuBrFP23GawlL79XHwlbjUG8BXYuVd8m5lU1Oo1pTxkc6peSOgNwA0qOOMDUglTj9rLT/G",
+	"V6/r0x1P3D1VOvb23dHocd0LSiyaj2TpnN3XjG+foV04DZwN4763UIoa7DEXQU7qQkkvFa3B5AfgthFl",
+	"Nwvrn06dJ0gCFygdA4CV+f4c4w0ND+EYOQTmWypu7Qp0SCGKnCJCklwC1R6GCt+qM2iOZEfjQPTLvTqO",
+	"QsFiPhUckbxcqriL+aLbJYGgb/H9JqSo1ZCAsYTM2nTt/UQIwtaAoKcLzA61NYmlZQemAAHqjUFJNaFl",
+	"OTr7LwQwS5W6FQknzs90V4cmwgC8vz5dxwMzW/sd4urLIhpfxUAlhglLdz1UrH2BiL2sh0Gfp7eumfIt",
+	"DsSk9NNTuLlex73PwY/ro7sxvn/3mBFEZkcngeM5CMboYQtaSySK3fBtxXg+wbeysR7d8S6JwAMcdUjt",
+	"xhbsJXpUhAhSK321hE0U4QZPTsFsjkkudoDo4evxSbIhMEy0IllMRTa8UeXWOLirkvFYCs5bya6pBlLR",
+	"NajaUsRXsjCZcFI494153dy96elqX3CRENr4VLsziZXT0bRCh2nvG/fkVtphAuSo3MJ4kajDvK9TVaw/",
+	"1Dzrr47DhpUjcirNK2hojYB0WgMCxfe1QEHcp0bu2dJiG/OTQqwyYk4xoUZ5UzrIEJrC2Q2KVSoLXDnO",
+	"Pjmn3Cb1OIB+zHZAMTbaMe8+v2KR77+1n8a1r5juVnGf1Ptd2aF7YGMmqUVyGETUaXQOQkYBlflmohhQ",
+	"MFHoa3GFGbeRpCsOddUuURr9+HtM6nPsbBQMsuealQ2Oq/kW6mAd6gY6l5bWkIkJHI9+M2kJty88DCuX",
+	"774cWaIkQtWzoUZYXewKkOuCZK8FN7vVFs1tydjF+mtSUJ1UaCtI7auudYQ6JyGr4WwPPmW0rt9tNN3A",
+	"AGgu+Ea56LFkor7pU/fVAMoPmu+xOzUZWvewOlP6TaSM5yAdcwyG/zhTu2NkN6mVfTm7Luf0ljO8NirK",
+	"lAqbXs2mmyDgsgLMVMNl2aHqwXtYJoo4RZuWACPNzhkxqm6dAnLnIFJCx3MgB/KRvdrSm42sEi5QVz8S",
+	"Xie8UC10ulhnI8qLYdwnfMqwmmtW11tOb57pTWPuB7iIx0ret7272HnIPEn+8OrZz8/+mDX5B0wrshNY",
+	"ImZxMFKgHyNAoXqyZ4KE/3jmjUPB+JfVOj1LBFhSjvh97qeA6e4M8W1k0ARj3jfKiJim3raAPKIdE6YU",
+	"6d8tXnAfszYcyrgxjnIYB4iaACQL+3P6unsPMOxYDHeoj42iknwiDO1EkZlsxxbY0omkRJcXbI6zK6Fg",
+	"ynVSMWcdW0uuopsyTarFNqED/xb0a6sPrV9AjOA/0QIaK3uSb3vkdhi9MyVc/ykTMFvOYEZb9D/f2dSs",
+	"P7y6fHP26vvn5Kvvzs+//WNGKHn78w+26VRBNSV/ffcqahD4fJNBT8MHfDJK5sYR/08ZZp3YxcUpy8q4",
+	"Q76haa9C4hvfYWdCHcfdOEkhsQ828x0X5PJzvUGc6yeQ61gxWMpzqOg1FGjMx321Fg04VhrSQAMshd44",
+	"qPiCaEHqzi7uJD612ekF0488uiPjN/JfOGziHpjAsY0Mbo3aElz6y2MoXBuaxdjwjSvK6yaP+2z3NpH/",
+	"jIn9vM7UF0Eqd9ftEtXS9rGE8OCrQZb/8PdOuti4jHkcJbrYtCTDJM0pfoRCcJj0wg27dI0QoMW0ieAL",
+	"iSZkogI+2YnE9VUiGn9S6Gq+38qvL+yNb4lTuEaFPlPJqJocoEj0KPY6/M28szExrm3XYk/ShlbNMpuN",
+	"9MtLctrbKMb0cq8YT12a09mw7hoXL7IQBSCEGbe1N+jmRoAqcgQd1zkoK0ZFORExVIum1szRP1IHIqKF",
+	"/IKsWLkbDUAYrZ1/2DyWLcy+xYpUdTvHvFXpHGns2OuU7SZkySRazWRdZ3TSrT04vkrc6z81r9eqfbv/",
+	"3cKxm6eT55XkkfrgF9ApxW1lXI+pkEdPdLx2fpOA2He1L+O8b+Zh961sYZ2wdsjY0ppoTKSP15rxVADL",
+	"OkbCpvdt9N422ka0x5qDcnhKzl3ciyBYTVQypLtyS4GOvImJg9im7eYwXI40dQtuXGMwGT9CnOJVIldn",
+	"aktPfCNxm9b4RRFAgf4WLelGDyO1AqbUHiaC4mJsNpEiWvseTq0xa94/UlkSguvUsus5fvEGLR+CjOcs",
+	"AMKVQFsJNhXLLfLPqPu+djw489hRzc+vnbpaN6KwdPLb20i7mheyhpGSzJcAEbzJvtXE7NRfmzvZMC/i",
+	"l2IZ8BBR4mRIryGFN5OEgUwnvMW7Izs1xrbmsXAzT8njr4w+c0hGZHfA+zQY54OxvYI29BqMEqPoMfBa",
+	"YwuAwLltvuid23GX4lQQyzgipcviq20315jTg66YdUU3w7dy7aD+fPWnb8e0ZAl24Vq002dTgB34af+4",
+	"++A4X8Jb1yR1sicBX3znfLcjF5o8MpxaeL+e/rfxkDMtWTGePvUwtYSxHxjbYtU5bCYSzbt5HNWsbXan",
+	"Fx0tNUiz2Ov4fbYs9zIJk9RzS+a00slmSANNzvREDOaEl37lUWb6q+jNQ/0Xdxq/dNMTQxrbwpBtY4lF",
+	"tj2yzZNxPXQx5QIBjekO/HUZ+lqSZeIzqwDme5U3hMcU/7NCb0ZAWrUvdkv1hpPavOq3N3HR2yHrDWpu",
+	"fM/P4SrqTiqj1QDkugSWcPtAJXQh3EubSycUkMNGkEJgmqECSGRe9h6pSbyeYujOfozbgTSBoij4TOZl",
+	"opywP6a+ovtyKhJi3/msg0Yneos5AXVrtQaDKhpl70NZ7E081Ywfr5Ino+fQjG1V7XZ7uBjTB5pOzozb",
+	"q9Zc69HrDUnuv8Wz7zsgVyOMW6MwkuCdLvju6Z0z+qvu+cTHehg1gkc7DytG0pOp0le97+ITPdwSp4bN",
+	"koyuvM2ZndfYRyhVmOiAEdGNOPAufGjJtC6BSCF2juBpvb9/NJ/GyhTJ95pEWwbHRJcKmNu5GNI8HtKx",
+	"Q/fOAWixWXbKz9EDYYu8+L4sLVi2lnvooh+VVDO9L2A0VhFfj3/+JCfLjRV+Z6QdgBVf060AI1Hf8BfO",
+	"5zsRcadBR4kYoPNkTPX5L9AIx2qZplGtY3pWQt1KwpwFyooZIHNqCBU7qyhPuRLibruJBGBsUB8U+RFH",
+	"nyjSOBwSaZMWonlCPiGUpcd1jnVC4z2T79aHwqGVDNu8myFtmrUG8xxg/ALU9slbW9s8yPfmYc/wnEfh",
+	"VJMYRnaq4+lmI8q2HCvaBagdAgjOzNiUG6hiDdOYLi2EewDrj7n8Pna/PNoiM0WwVMgiXitNj1DUHZoP",
+	"U3sadc7xqNAyLsvqrg7IydO4ji7hGqMHTIKvDu94LYoazWwC+lKjtg2S/Sj2CWA/NP1AKoFBd+rMxFon",
+	"G3Bu1M85MWPGyerlxGlQo623Z/Pu5XPy79/+X/92iuEHOlVnhD2YpmR5B3DvifjhPuF/SMePEu2O43D0",
+	"Pijkhsr86hKkwvBFvIZ+8IaLptT+FcsuXBcrWyiQ+bo26nohjwLgeyiQdTvQG1FETSZbFGK/FQYGKLEl",
+	"MhOA3G6GsJ0EyeskTGNwiuyrmNv5TtHygnxfR8eAQ62n2YEdmYXEePRd7e6+beoalUAHHzfPfM46/ZUG",
+	"WrSEJUTd6dfNdKKXp+28EcFmEDvKJiPDiD0vEvEcxou9SgEQJT3XEtZMaUmTThzF/jVCMrU+415qwmB+",
+	"Zs0Csnr949T7546MN1DxLbt2urAHeVTJAlQjNkA2BZATzGoPItgRJxXwS+wk8ROtSAuDaa7MYljTskdc",
+	"stw26expKLbXGyFTycnJLzuZPiU1Ig6h4j6UBRNJxg2jnPLarvEmnHLawMnVHp9gQ8WjEkJs2wpY4K1n",
+	"K32V00RQbwd8H8+fkwXI1Df/uY8nUJx0BrTTCr7m33Ujh9NDnKTRpLYFgJMJvWuSlfsktc8T7mM8sVrh",
+	"miaAILrmPzFdHtMVTw/u1+df/+nxV18/Pv8qI+5vY3WbP6OojUb9vUp0oRtTF9/TtiywbUJcJwvdZgGK",
+	"FZQrojfYOoJp5Rub4ROIL6/FNCSJisokY4cNvCZ8ETGopgTU4qALFRvGK2M2PCROoTLbxzoNNbhJAXDu",
+	"5XjBZp513xp3ui5xxnPIsTqlsdO7JnW/JLJvRwpyd+n7lJfR0FeXLtlv8nKVFhKuMJMyuhq6Hu50a57B",
+	"TAa662GRmzSU38QTHvtAx6Qox2OO4cNBH3oX2p8COvYTuDv31pyGiasTZcEBlorpgdaaJ12XJjfdtC7l",
+	"xPVbsP0udfYTxdYOz5XpyQJeJS1eTdc+b2koP3btc3lwgvUa3Cr9IFlDqs6Mx3HGB/fqZMYYl+brbc3g",
+	"BDcBwEaV7ajiTR91JzHctR2WTe3qEqMKAwPuwmnOiee6wHyLXNydxouekoFJ0dyOXu2vc5PRGPVaZHMD",
+	"1afEiaZW48ZaQ3eyKFRwGmPSKgnjtvCdT/6avIctP+6pFrzSCYXf5g9P6Xg4GozA9UL07gU3UuYmk/Yt",
+	"qOeNq77jAauX1/VxFQIc3NRwLgu9HhUGcIP5F3rm+w7wTMQaccSb45iT5CB/6s4yLee3RceaovbJYA4D",
+	"C6sfdc174itbRyu2Rzr9kzesFDTV8hGb8I/N8fG57viO/2x0IWLPixuvw8jtCbEUM1YKcmzWUi2lRVVN",
+	"Bb9xtQ11m0zvEkWv6XFklZSramhqo5p6KUus5CbEndr9XuUbOoZH+0+b0ZPTjjcR+dX0dxndhrIpmUIk",
+	"tCa4JWG1V420qJmvvy3laeDpQI9EC+K47W6d3GHQpRcm/t2+hKUQ2+cbiGHyNrdjonGl63Yl3WdClIQR",
+	"IZWpzevb4fLAtp0cLvfr7ouNTQHLuqTHdEUaLUfimWEableL8EurAxQ2Pt9cA337mmz13FHdRzVlGNsE",
+	"2mn7I3pB+2n+rYHraE8TdY9pJbn4RuLe6CT/t+DUVLQd+HmdwbiyMISYR8wqNZxB1YB9OKz/emoxUlx6",
+	"tWx0t6Yi2eyodrTldIcVHss4wNwUus6dWJHuT4SExljgDmFXlr465cKIGwcvN1QbxrjGKoQxylSrS5WD",
+	"erPUbZYd37JjHMUiCfZ+IlOmVf15kPakOL9sutrfBhwuhQw3EYXNjjXSoeZmfgPTL+gtcEfNzsbApbeY",
+	"KObNwpmquJgrYCdS1QUi3/oS6Z24Dns0Byc57exjnGnvTJ5w03a7OPY2ftpr7DA/BO6KJbuPGVePOgCv",
+	"wIfxXdMYTTaZJwInNqhkOW3Ju1lqUjUV22ZfLDWaZUZ3diP0+NLs23YUcPCG/pxF3fRmUmzNX/E4EoPD",
+	"0Iz2kDarfqRI/chYzC/YiWcOmnNQkvlvx+et9cRW/rpN0THN+Ee1kPJTmd5E6rKK5Zb6W28QLSbSM2+Q",
+	"nT3KuxiVjYkTnJKN6Ro5xdOPRy+st96jarXDO8kO6oN/Lmk+JUgXpFLHLrpbUb92z7hJRXk87IrV19Ja",
+	"cKxj9kKUSSIO/CnhgvjWkJm5JKyF2m3ytdtBol3F6P26TcfLbrL+3GSu55bVax13qi3xb3KqzRUWlU09",
+	"noZb4NgNo0te1p+PoBduJADRkuZbZbtRN21+u6zCtRRl6BBxJ817QzZQFg068ZXLm8UYTqtiowtR3Thr",
+	"mg/rqyWs94jRKQq4EvyKaXV1wNYj+H+o9jDSjF9J26CjwbxuO2VopRLOmGum2JJ58EI/PF0qC824YUWB",
+	"aDkodZTrTVK37A2BctReVeBywSRYNWzQX+hp2qFEa16xHX1P12sopoMO3qg54XBxWxIuz0412n92V1G2",
+	"5lPjl62kvlQCtuBhALEeapyV8d7GsCabGO8dEtKJcRF1KNvSk8azbPQNDdLHDKnaXlHX9akUovkPB960",
+	"trWhCPES5eu6+NSPvLMOF0QzT3h1b5XwWydTjPS0j6qu9ID/iZJZCwrRys2NciB81IkyybQLeai8MV7U",
+	"F21O+QGL+FC2Wn55pCxQM1mxslSE6QviAuAZwfh3Riz3ZqQUfJ0RFa9vjbeLbBXjRenhMrK6iJNWniaK",
+	"v+6waK7VW23E0+ncFFHty27m70BT++CdLF6vFzZi80QaKUrE4Ubeir+xAsRLISM+WWyUEJJpyTiN1z4z",
+	"7i3uWBfAa6eit1n1f/77/z2C+p///v98dh3Vddmde8lo2IwnqudVSqQrTBNOlNtALnhBqG7KXQMYBvvi",
+	"oMpn6BJjduxIeSqWraw+BSRuet7UbapsEmJstctS5LHuOYhVZg580W2PRdW2+d74yHUcDbYGj3fQeMTn",
+	"UBpbQGeErZxBhJoU4eLwlDgw4wvzrOCdIExCvV8JeUWvVgA91VK2hMQ8M+aDzrCoEQndpbRX0dsoEQIK",
+	"hMaJoXgQchuV0Ob+7IHPwhwJ1zA4c718NpKqRDshqZNmai3pDTWyln1qpD4UhPFFdmP3DgurUpy941w+",
+	"jiv9WlGZGGhvYQ5JREk70Kj351WBzG2bLAenZAJLdyvmaMrP84FGS032S93TteqI7QAs3i3RguxYA2Hs",
+	"kSnHH75kzNxpY1P6U2YLi5F1SlMk5VpwOGmo9j///f8oI5Nsb7CnZCMOiO4GHN/Rooz7e3uKs2IFWEb6",
+	"mUvPMWlDPU23rrR0gwKSemS5fCs4DJdhnxRROR3WhSo9aJjb1HRV1QfXhrs97Z8EL+jR9kV7Wvs7zG47",
+	"hreJQmTHCu6quqYFOgJfRX9r52zxoVZqOz5JKksGSo9ypkS9Lkk92sr6cV6abjpDnW1W7C1CSQusdxA/",
+	"Dy8gLwQOlGl/VypSWtCGMUuIu25qitUr7EMT/iDkVm2cftFtX3PT7JLpLR/7ypgeaGPeaclbNZ2TCVwT",
+	"24X3dJiqUvkFTXOxkW6Kqy4Cj+8E5jqDBYlZ/c0e2svvSYSJ81KikD2Vr4L9mia2iOpmF+D/9cMH6aVm",
+	"0MQKbfLGiUdJ9ST4uNCdrZq1F0QLr3lM4XQf8sgAYlU6lWNK1+9U7Uhv57Ke2KhOVRclqnARka1HwcYm",
+	"O7QsPZpxO5G3Bxbuhs2ZnI4woexh6rls3Icu/b0+mHX9te1l5lxfjRWO/OhJ5ohaM0KNLe27L3neOmV4",
+	"ROfP95Lp46U5UM5L30TgDfssciG2rE7kdzb7lX+qIUTF/gOMaoum9yoSq//+GuTR2tJ4SP56jaCAROUS",
+	"gCtSiCfkkq0RcwK3++2by/fkjFbszI1mO3PYNuKPFLEzw8Jb5YwOpZ+Qd7DaK1raplg+N8wYMx5NAnEO",
+	"9AZ2T8l/WbSI/0JkbGUbPK1o7o6x0e41QQgysjxayDaqN0/Ie2aeNt833/zmm2/+PfN5fv8QSzM1Y4Rk",
+	"NYh7ATuBqQnqSa0IXiyQAEHLo4vFV16rphVbXCy+eXL+5BuXJoZ7g8QI49Jre+kbaYVOnFfF4mLxA+hn",
+	"TWBagqoEV3Zzvz4/97EMF/aiVVU6v/vZPxyuqRWv43uuJyPaKNpO2vP4ueGvSN3UCPXcz+osRNQOdjtq",
+	"xGHrc2YDLL1Dt8OWiwOxgISVc2m2ifWsKJ7VzTLNQQWl/+z0ktFkGkEdi+T4uS0OtNzD55Mt+mrusQd2",
+	"YoaNeFYUhHL/wbrtA1NWzLT49uyT++uzlRElWL28vS8vpKjCjWlR6NvITYF4GWI/x2rMt8LluFa1zZLQ",
+	"2UB3gJ7wi787SemyOZ2cpC2uavY7C/ZuIDn78y/ZotpHmPaSXsND49rzXx/X2tTLYKcDZnXII3Gh8Q6N",
+	"/2e2IOxOyC+B/ufedgG+d/JLoO+8dyO1Bw50ZQb5jQU6eOFjLzYt6TWUNlENY0YV4+1tOfMdGlN7Q4tb",
+	"7kxb/fdRrR39+Br42lgI333z3Xd/Ov9uVEQqonfd+3be8TYakiOCkrxmuf2qReP/AcRfLt/8/LSNXXgN",
+	"RbOjQdJ0Spl5XoOpDRDJ0PsMjFb1WGnpar8bKnU3K0oS9+IMV6L7lOFiQxmQj5UxF3F+KiOC27AB6pyu",
+	"kjCgimAuWSvO5c83Qii4I+nz3I1+z5zaGjbi2j5QRZw148zAGbbpBX4QdwK7cbr0H+UjROSwAYS/qx3r",
+	"1rJ6SnA3lzTfun4jTGWBfYJ+Y/z/5pFgZxsQzCS/19iRd6+727HGqu5+8jOcjrL0X6sb6DIZYML3KezP",
+	"fevYO2F+/PgXUdft0O8w5eOE/s+w3GImVd3R/oQtzz7ZPz4P8+fiLiVBHyEaRpyBGm94+LGOVh/7YPOI",
+	"o9lbo/X3auo1vaZ93rsFzLcfBKPf0/7aMq/5tPtBXj9rpA6mptyGB1Ii63VTrHoXe1l3fb1XedV0p71r",
+	"cVWX62kR3VCRb8/Qv5bWmH4S5iSKfHtn94bIt2aQ+z9MAhWMqKDkcEBbaoadMGtzvkzv4XxqA6ArWpaK",
+	"FPs6eH+gR7KhFSZgNLskHJZs39UiarzZm5zDy1xUZqmDj3t+al5AD84/99A45i8swN4idNjUJLSFC5i3",
+	"aqPJ/r/RWx9LfI4PUdlW1pERztHlz3bm8+exKs34B13DgMgHvzo3n6Qf7Se/Pg8H+CoywC93ybN+nxNs",
+	"i7HJOWww86Had+fFvO36rszeG46Fa5DHJuEkqxVS4jzLYoWhJ/uZXcPRgaO5j6lfBI/dh07/og4xjVTr",
+	"w3XM49QJXfCUF0679xgI/dr9iyBCNq8H5868NfNdqcHe9e/Vcba7tWnZ7GJcfpuijH72qX7+83R1qX53",
+	"WGv+FbLB+a+TDd7uNaGoKTiTwyXrnyCWDPHD2YqV8CRX133S8EfKi1f8JSvv+5L/ZZz/0E0/EqRJ5Zqf",
+	"7tDzy7+RP7x7+Zx8+9V353+cSaZadA2B8A6Yzilah9diyKLTyaGr3u5oDu21mQYUj22Kya2lQPQy+BGH",
+	"eMUfHKNMkTot43KgKKN5Ni6ATlNWrc+yVmyoBFedMIdXHxvh1tjEyH8HqojdeRLGZVJM4gRKr3r0N//M",
+	"fehGXTidkRpSvY7bkxXTYOKSNjNCGJS26bzzH+Hj4+HMkfrmee4TSH5NRy8B9NufQod1u/EeU7bSNZ4h",
+	"1s0sSx3qMOOrzspytcJugFgy4ih//FyJNEaUrKisUxwwAoK8aa0k7IOdix1gnlOgfNQsJulKq7NPLul2",
+	"MLXjhXl+VGLHSyHXQmvgMyzTfAu0dVocxd4iaupj5RMmU2ciPtkZ1T0cIKXq2R9vvfgPkVUTxEsiSuwA",
+	"A7QRmdOeUO2Ie/Ui80j05k+jPb56Qf4QuOqQfewjf8SuduaZ3PvCIxkzTcJ2OmNmSoZMs23ze/uCHRuy",
+	"CiI8/R9QzbGj/wFQNcxMA172xxI+VkLqXpX8e3zkddCM+TeqlHsdegbCv24ULkWMsm/TRbG8VdmYcNMS",
+	"sN6MlW/mnJIzNhZzh3ImCPZEIPGYmuUuebOXpMHczrz/h+Si3O8MyZBiO3QRXwdG5UpIyKm1A5IU8s/c",
+	"u3/4pPgHkwKw5pMwRSrKiro5LdVkh4ZYLVfJiiptC+8iPltbNxpx2a5oqSDScO8uXbM1iVNHqP59hhsJ",
+	"fLzAqEVRzePAMOnf4R5Zbjo02D941mzVb5hrWndsSueI/ejQ3e/idsBvf6n8vR8dFE909xxOzzwpX/gx",
+	"bLUJH7W54bFiGBFhyAFg6zpy0qPdMcygMUok0aLZKic105t1qanUryx0QN927falZhWV2kiS3eOCatpn",
+	"lztNZAxE8mjUgXFV+ffrUXaUi/DDnFqIFeroIhCr0CERMgDTrrNxcbr/Z5/sH72ZJwEX3NHhSVPLnB4H",
+	"YDGTLk6dS8WRBHXkDVWkuJH/zs6tY/l3iXtmKHOc7rFrfTwZuzHf/s1s0Z+lrVQCshaiIFIcVMvldULa",
+	"JS2GfN9/psU7cRibyfrAlF7zKWlxSQzzSuxIbvuUupCplfKC7IAXd8XATou8PQvHrMafqM43z90IN1cN",
+	"RsNA3KtecE/nxmYmW16wuc1IT6uvNcenZHz7ON+AQ5BJZTlDvvVtCW+9G0EC/9fn5+fZ/W/PKBe1We8z",
+	"zCEe4wb8UNNZ0aPKHM4Hk8Qmr8wQJFZbcoAlcSB3oDoZ0W6mzb6qGgwzJQZf+2e+sBX3hpfHkwY7Hncx",
+	"Zqj53078UfOZZiNZBAmICZTjPMX1tswVwKjdfL25NKd8cfbJv/m5m0owwC53qVP4IfqpN1O+ceMh5VgF",
+	"0s08gqZQ2rpn2Q1iQX4Qe+FlN44dDezbGc1zh7Z5v/NLKqFq+8xO6UGwy9fnX9/zqE/b8EloURhFzQpq",
+	"KMgR9FzXwkYYXnWumCB21KQpaCKuY9dDkp1wlg+JnxzZZstCSiK7JDGzum25UOW+QlCIKN5vjc/Lhb46",
+	"iTAmfBU4yJdOe7o3MexyGw7WDG8OS31IMLnGtk0Yz7x5Sdnu4bDuczOd8PKcg31xakM5dOahB8xL9Zm+",
+	"PwH9TG2hyO5CEOMuN7jlTb6OBVsmK2xvOJ6HRQEP6zp/bjGh52HfAlTFYtCvl8ALc+RpBRLlAt5sqgK6",
+	"VQThp5Vu4aAGQEJj2wq6534/GfdzMp45tFlKDFOT5ZFQ22LQYfsgEOO0g3H2iWoNu0p/vvcjMvyCm1q/",
+	"i+t7rkHOeqR8p/bAvfJVxLtyAv1fwO8n4Z5OAm66C8IXYC0EhFXDg4GF7PqA0A2u6J1hEjEBrifY8N0j",
+	"ckalZL5l3wM/KnEFShTwzK3hN6T12g6NYgdLURw9GJplBcZt98AJW14dH5DGK6rj3AqvB6QdAdz6uzi7",
+	"H3H2I7227S9FdSRiL2vdF0FnXN+dGzghz3IJvnXXw+BnnM/cHF3RNVzFm4y9RHB+hWWTWZ3PBN75b+6F",
+	"HS3AERpRE5+SElaIkXaBjy5BNfCJKwlAqMLcYoqvb7ntCtEOxsS0hZOj9PvRmcFaRI4KzEXcyQaxf/xZ",
+	"AZXTptvIwzgv39s5we8e4HvwANuyQSeSGrfDRpQFSt8CB11LyrVH7W3N65EiFYiqBBf2cMb3eA5csf5c",
+	"UabvgQNsQ/JE3oWeK+3CKm4bKIvaFxE2lb+ogegdgDcRElHom+xb+EhzTRASWxEtCLbQerBRJeu0ejBy",
+	"5SVOZ6771zUITCBkp3DfO0EAh6iH7U8wfdils3a7D/7u+O9x/FsHv3WREsFP62m5IJUUa0l3iOnu+teN",
+	"llA18P3DYOMfbNu8ebi4aerQyas5z0az9ef/xdiuviSdHLYJJ1LsbecAkPDUqGZIWcTKBAumbFRypelq",
+	"NZ71SsTZeDCs91qI7TOHZP/r306zGt9uzDVkRqAZ7ro1jtohbPv1uMTstgezTz/RLbwxE8PmqnPJCt96",
+	"v5O6JpkGjxXum6BFGjm5bnX+5nM9Qn0nq5yW2ECWFSCGbzvtuoGZCX3pzPyfaBHQugcJqek6ZYzvOaC8",
+	"EOC8bmmIY6yEbDbiKYqcwOrXoixsx7zR/F1thBbqYd1+b+2cfnck3JqFDDUJcyIQqWq5dMXcTZa57N99",
+	"fYNZiLTR/OOUrQfDP5c4nzYs0e9MdPt71AueBuPRKkIeM9w1U7K+2Qb5eTwbPSRL8hJ4MRrP/Hf31G0F",
+	"FCW54BxywzjNiLZ+lCoHu164HonM3rFotHXqSQeZTFO9f1hpM5d2Sr8FdfuZ2rrmm0AkXDM41JCO2B2R",
+	"uHCusZF4u8ikf9sOYefElB+xaa94h7RsBklQs5nqPC7FxhO49IVuEnNkNpQXvozEFpEYYpv7eyXk7uG6",
+	"DGsCnWmWPyST6j3Lt39zrQjnMad6+iluIdLb9vtdpbGXLRcaXBvgNRBaCp7o7JxwQo5DUDRzyHw7fjvX",
+	"L+1fvNfj9bOlMnoY8Zg11wrW+AaJ8tjc2Jl40NJqfAV1wO69NTIhvvhdyfseuO/3gQI3C3Cv/9gjVUcm",
+	"byd5+pCCAuo9LIz+Kbju97PRs6Pzn2z0U+JKGchhA7xJVMLGQeZiWoI+QCt1M3JYznJRDeAyP7dP3Eub",
+	"FVEdx4O6VfMBMbvIIePWGhcVIJjrjuoASkV7fZgLa6RjO/vbnrcRu3P2yc5ljmzaCKCYq5efiieWhIzB",
+	"XbzDtmJfnZ9H4ycPEaE4lEynPNyI7DmAMpr0FAeWsfQNgUkh8v0OuCYlZQXWmhGm+/qNRblxw5RHh0wJ",
+	"C7veH92D9yEzakk7Rmgoej1TeW8NyuQpTh0N2+ikgfjwVjRKGN9s4u5Eh9uss084q89ne16Iu5EflnVG",
+	"NfBkXP/p20W8i0LCLKBb+DN17Ui+hMaGDVNtc7JbM81feSEwY9zyYesKl4C/eCOS5lohU3m2wYQW64IZ",
+	"OKaMa7rt7R/yyj5xlygadoQUEkOTgjOX8DMiTLOybFJ7VoHWlEV6HuN1vixFvnXoextxIKUw4tAjhGtB",
+	"1qDv9pza3Tpz0bvbqu4pN9cbFze8C+37A+Vje2NFQD5f2SIjjmx/oHMg9WORWh2ksxvtsgWWR4JBzTEn",
+	"6KzJ3biTbcHArj0or+1IX3x/ZpSpdkUpG9j9Oovy7rbWuhLUVgVbvxISLSMrVtsKT6s3VpQNdsALD9Jy",
+	"JxzwE/Diz8e3LkQ/UyEGzVsZcHuOCZ54V/8S9WJVlseHumy3tWufV4DD3UzLTgoDxlup1rOk4DLuMihk",
+	"kNoWXLi4HoXoQARTAg9MwSB/yDXcIXPINTj74W4Ew/cFu3eDCFdVJBWDXOxA2T2ZI3BKj4RyAoUD2KgB",
+	"NmuD3xjzhwzVLXM3mH8nm0U2rv/kX6zq07lsTsX/zappapf76q3R7ajMNy6XeYaetHbJFy74wdaM09Jp",
+	"UWjehNnrakMrcM3EVjbr3Z05ceB3q1tVJe1vqvEWH7gPM9WMxMcbqr7f91weROVDgY7xtXB9Cmziu1BN",
+	"+zeqNNkJjr3dUHFaIQanOSG2g/OBqjm8zFGhZ8hkZzzbhWhO/zhJmC3sl+ojVlANgzch+sNxkPvIlGuv",
+	"jRXTb25WjGqbMxPs7WvQtQg2mi6B1Qpy7dLIDX0/Dx/hs0/mn8FuGYZ5RjXLmNWof2+zBO2JrUv63AGr",
+	"B5nf7VL51Q56XRJsMSA7JSjgOZx9OjBeiEMv9V8DvQ51laEN+FnoWcIjlx6nghI7S5uvUgoFRUeHnH8D",
+	"7Ii324JUtA1ur/mdSkEzZgyMsS0f/JP34Tofd3UiJ47u9oPau7oz5gouUVEBzxyW44qtNAAnCnLBC+9R",
+	"Aiqd58nOqtPLIXrwMEX77mzOZ0XxN0wCvxVIfN9+4edfYhbM/WaKv3WFkQknLuPzSXvcJGuoUk0qKa4t",
+	"4qur3mxgP9XAbh+E1JuBvCoUOnd/zuxID6IZrsUjary3AfpsRY9kJ5T2CbFMYlbKTZvBJcyJHe015n6i",
+	"1Z02oAGq9xKei7KEvC+XxExzBhNBUKUzIgUtXB9iceB1P2cJa8O0mdH+fwDxl8s3Pzc8HVTnnH0y//Sq",
+	"CR+Y3hSSHtqlMyOcQkbSYtx9h0nNtxftG6zKPqnsWAsRUxYil3/ZFP7cUvtCEp59UpBL6O/rgGR7S9d3",
+	"GrlpBrmTpuOQ7yXTx8XF33/ptCDv7gXl1omb4e5DQZZHB9hnCGX7d9bFN9MPvv1M59i39+LMY3bd4svJ",
+	"uOaxslVNv4OMTeA754GwCcyGG/jsnGg2pkF6qnN+jDHXEXsNn9Q+9DtglEvghaPNUJhgYmufX3W/nofC",
+	"LiEgZpI/MNvjbtjD9pFAarw3o8wlSag+8YQ91naAfu54ADAJD4U36h4fgG3Il0ByWpZhPKHDJ7Y6947l",
+	"yG/V+ntgEsHuZb3TNr7YG4uwT9yLR8VKq3GWnpv5zNnqLt7aCj8Yfc41y0UFsCxdUGL31BcE2J8fKVeV",
+	"8fne27AmnSq/X89fyBVjsagZvyCUvH3xMiMH6yyAj+iIl0ALrCehpGK5Mau7h/LsE/7ba7m+g524hmaP",
+	"x0UYxF7PvU6x108R1NGW+3pUlJuFGfCTw3Uft01QGWSUoOHu/WkJSRaduXbDY44pTL1enSqLbS488+e+",
+	"9554aR6aRByRa9CPlZZAd/P1y8sWG6CFu9me25Efv2CqEop50MN0GcHnOS4VJNsjVffvu/kRSGyIBKWF",
+	"vIEC3zleiYIJ/Ph4yfLnzomfpX+jly6uT7CDUdGNEKtJsxEcBloGv93Ygsm5XBp7hNeOwsDhSIOVlpWb",
+	"kP/Ul7ZPkECGUun8aI2Rg3n6D1OCBCB8v1u25E6NPNOfs3Q/KqkZarRKauc1t0pq8Vl+Qyop0vRLqKTZ",
+	"Yi3Fvho+mvax7IEorZYH70VpNUOh0vqXt9//kJG3P/9g+OkDLN8+9V2g7ZXmO7iDYgXY8LPTY41SgdlZ",
+	"S9iwEI3eMvKZbW1pNjGm2L0xv9YH/J5Z9tZNSgebkU/vURq5a1+4Az1D/rETLpiGTLlvO9rZsU/47xhD",
+	"pD7ZX8IQQd6d1xAxnxxhiAwKtFse/i9jiKTEzt0bIm7kKBfeQu9t72av3juake9K70VmHqP3hqT5lIuq",
+	"vxurZadRVhrb0TWc/R+zGGXexdG2y2i+gcfGOpOi7LfIstqIe4+/3L31ZuhklC/vm7mF6DjpXOxT0zOi",
+	"cglmTyVRO4uEGYnp503h+sgy+Jo9pFAw0KD7LT5zh3XxXz+oqvhRWv9LhhVWY/X+FXMFWfMVjdq4zA54",
+	"YVEzKDoOfdl2C2zGZv09dqn5Z5/sH8nK6hiDhZntN88YjfLYX3khgsz5O8UzUE56Rw1Yo+3MJKT9p1zC",
+	"pQr6j/uyaC3W2GY9I/Axh0qfNCpvgdeFm4lZTf1YBvaR+zgIdqyx58BPfoZEKC1B5xtbH+L8Iy7pVYLr",
+	"QvO5x8R0855Lqvl2O0lIrUDcfffNd9/96fy7IYGHn8xuI/e+mvH0rHuS+WTNAzPpNvaDRqph+xqXvHdB",
+	"KsG4VrjDNtPvD4ZIGalEtbe9av6YkZJxUBY/RFUAxdV2t8FXME0wc3nQCoVoIemBn5yts0/2j8G6jYCJ",
+	"voA546iE9owCeY0N/iTQUNpIyLeCQ2HpYQPIx3GJgjI8IbdMFZRiz4vH5sgIRcu08HqLT8A714/jPo17",
+	"Xyrxzz2g1uprJTYDCEO+XNnBGbue3ccYVPkv91N0gCQsXmnYjRXLHntxLvWEEmlbblyDJJQoQ2EH7VOI",
+	"sGeNufjshdDilB4//aWmUr+btV9LTdZxF54Z2xN3Rz++si99HaqwjtinXV1GMEmke0vmZvbFbwHXajp+",
+	"Cdgfb81ALyzQjC1kXglJdpQfaw6tkUuNdrWW7d7XlnfOPuG/vcL7UouqYaK7Ujnvg1xYwGY9+EGROJ4+",
+	"D7xsvQL7ygMvJ9XG3wRBfhSHWv54vOBR110gU25727m2XY9zYz6rAfP6nXt6vs49HhVqlLt5FOTrw4Ck",
+	"c4RCqvVFIC0Wg43K3doDCehgc2k56Hz02+suMnk0Y2JZcF095frhMR2BYqi5o7Ij9pty7uG3/tm5VIgR",
+	"cYeIk87NwvV+QJ1yxUqwSjeSo7IOrbm8HAcp+NoO5OmmGjPPVlJRTYzWKzhKO4YAmKHFrEApdxyS9wFb",
+	"8zd7PUqTN89CMZMqbz7mP5XigUs3/zs8Wn6IFPqg/3mGfRV4JCwNWY+Nbijzit9RzOS5hAK4ZsYWuWcp",
+	"1kPqy5Aq86b2GjZjnCyPBHaUle6oKnVo9YQ12/KY8T6BFGzLXREIRxjKh37koAZ7l12ji7qF2UxqtRGH",
+	"wOJQFeSMlo8LqvvxhC/tgy/wuS8Qeb5zQNJmfaOLaZEWM8LA1qXG9qq1lqOiRw/y4rqxbUTJCnpUbTgY",
+	"sSKuNbifVly0vICcFeD38S7ki/m2GaU56feN3KusSz2eqSWZ1jCLOMcWb7bfCmZ7CG6J34Utw/20lpzf",
+	"4eYEarpeQxG0yksAqq5f4xOzVQq5CszTYFRMT6brwQP03jxzUlbkRnGfeDARrPdIdNuabtxhdyuBefLX",
+	"DrCsG9BR1UHfMjqC7dPDgli2FgXtBXF+jw/8BkWza8XzThzGbpamajt/uLFA4EFJDpRpKIyibf3pSggO",
+	"SpNSKOUBDToX86dFrYf//RdDNQXy2u/QXpaLi8XZ4vMvn///AAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"uvent/core/film"
 	"uvent/core/photo"
 	"uvent/core/record"
 	"uvent/core/verification"
@@ -167,6 +168,7 @@ type Paper struct {
 	AddedBy    string
 	AddedAt    time.Time
 	RemovedAt  *time.Time
+	Film       film.Shown
 }
 
 type Person struct {

@@ -10,11 +10,12 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"uvent/core/film"
 )
 
 const addPaper = `-- name: AddPaper :one
 insert into paper (id, client_id, location_id, kind, file_name, format, pages, bytes, words, added_by, added_at)
-values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at
+values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at, film
 `
 
 type AddPaperParams struct {
@@ -61,12 +62,13 @@ func (q *Queries) AddPaper(ctx context.Context, arg AddPaperParams) (Paper, erro
 		&i.AddedBy,
 		&i.AddedAt,
 		&i.RemovedAt,
+		&i.Film,
 	)
 	return i, err
 }
 
 const allPapers = `-- name: AllPapers :many
-select id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at from paper where removed_at is null order by added_at, id
+select id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at, film from paper where removed_at is null order by added_at, id
 `
 
 func (q *Queries) AllPapers(ctx context.Context) ([]Paper, error) {
@@ -93,6 +95,7 @@ func (q *Queries) AllPapers(ctx context.Context) ([]Paper, error) {
 			&i.AddedBy,
 			&i.AddedAt,
 			&i.RemovedAt,
+			&i.Film,
 		); err != nil {
 			return nil, err
 		}
@@ -105,7 +108,7 @@ func (q *Queries) AllPapers(ctx context.Context) ([]Paper, error) {
 }
 
 const lockPaper = `-- name: LockPaper :one
-select id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at from paper where id = $1 for update
+select id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at, film from paper where id = $1 for update
 `
 
 func (q *Queries) LockPaper(ctx context.Context, id uuid.UUID) (Paper, error) {
@@ -126,12 +129,13 @@ func (q *Queries) LockPaper(ctx context.Context, id uuid.UUID) (Paper, error) {
 		&i.AddedBy,
 		&i.AddedAt,
 		&i.RemovedAt,
+		&i.Film,
 	)
 	return i, err
 }
 
 const paperByID = `-- name: PaperByID :one
-select id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at from paper where id = $1
+select id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at, film from paper where id = $1
 `
 
 func (q *Queries) PaperByID(ctx context.Context, id uuid.UUID) (Paper, error) {
@@ -152,6 +156,7 @@ func (q *Queries) PaperByID(ctx context.Context, id uuid.UUID) (Paper, error) {
 		&i.AddedBy,
 		&i.AddedAt,
 		&i.RemovedAt,
+		&i.Film,
 	)
 	return i, err
 }
@@ -193,7 +198,7 @@ func (q *Queries) PaperCounts(ctx context.Context) ([]PaperCountsRow, error) {
 }
 
 const papers = `-- name: Papers :many
-select id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at from paper
+select id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at, film from paper
 where client_id = $1 and removed_at is null and (location_id is null or location_id = $2)
 order by added_at, id
 `
@@ -228,6 +233,7 @@ func (q *Queries) Papers(ctx context.Context, arg PapersParams) ([]Paper, error)
 			&i.AddedBy,
 			&i.AddedAt,
 			&i.RemovedAt,
+			&i.Film,
 		); err != nil {
 			return nil, err
 		}
@@ -240,7 +246,7 @@ func (q *Queries) Papers(ctx context.Context, arg PapersParams) ([]Paper, error)
 }
 
 const removePaper = `-- name: RemovePaper :one
-update paper set removed_at = $2 where id = $1 returning id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at
+update paper set removed_at = $2 where id = $1 returning id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at, film
 `
 
 type RemovePaperParams struct {
@@ -266,12 +272,45 @@ func (q *Queries) RemovePaper(ctx context.Context, arg RemovePaperParams) (Paper
 		&i.AddedBy,
 		&i.AddedAt,
 		&i.RemovedAt,
+		&i.Film,
+	)
+	return i, err
+}
+
+const saveFilm = `-- name: SaveFilm :one
+update paper set film = $2 where id = $1 returning id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at, film
+`
+
+type SaveFilmParams struct {
+	ID   uuid.UUID
+	Film film.Shown
+}
+
+func (q *Queries) SaveFilm(ctx context.Context, arg SaveFilmParams) (Paper, error) {
+	row := q.db.QueryRow(ctx, saveFilm, arg.ID, arg.Film)
+	var i Paper
+	err := row.Scan(
+		&i.ID,
+		&i.ClientID,
+		&i.LocationID,
+		&i.Kind,
+		&i.FileName,
+		&i.Issued,
+		&i.Until,
+		&i.Format,
+		&i.Pages,
+		&i.Bytes,
+		&i.Words,
+		&i.AddedBy,
+		&i.AddedAt,
+		&i.RemovedAt,
+		&i.Film,
 	)
 	return i, err
 }
 
 const savePaper = `-- name: SavePaper :one
-update paper set kind = $2, issued = $3, until = $4 where id = $1 returning id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at
+update paper set kind = $2, issued = $3, until = $4 where id = $1 returning id, client_id, location_id, kind, file_name, issued, until, format, pages, bytes, words, added_by, added_at, removed_at, film
 `
 
 type SavePaperParams struct {
@@ -304,6 +343,7 @@ func (q *Queries) SavePaper(ctx context.Context, arg SavePaperParams) (Paper, er
 		&i.AddedBy,
 		&i.AddedAt,
 		&i.RemovedAt,
+		&i.Film,
 	)
 	return i, err
 }

@@ -25,3 +25,6 @@ select client_id, location_id, kind, count(*) from paper where removed_at is nul
 
 -- name: AllPapers :many
 select * from paper where removed_at is null order by added_at, id;
+
+-- name: SaveFilm :one
+update paper set film = $2 where id = $1 returning *;

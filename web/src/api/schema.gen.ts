@@ -1481,6 +1481,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/owner/{secret}/video": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a video */
+        post: operations["sendOwnerVideo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/videos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a video in that proves where the location is */
+        post: operations["addVideo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/owner/{secret}/time": {
         parameters: {
             query?: never;
@@ -2986,6 +3024,33 @@ export interface components {
             state: "waiting" | "asked" | "done" | "refused" | "left" | "stopped";
             says: string;
         };
+        VideoForm: {
+            /** Format: binary */
+            file: string;
+            /** @description The second at which it shows the street */
+            street?: string;
+            sign?: string;
+            inside?: string;
+            /** @description “yes” says that nothing private is in it */
+            private?: string;
+        };
+        /** @description What a video for the directory must be like, and the one that there is */
+        Filming: {
+            most_seconds: number;
+            /** @description That it must show */
+            parts: ("street" | "sign" | "inside")[];
+            shots: components["schemas"]["Shot"][];
+            /** @description Of the newest video; missing where there is none */
+            file_name?: string;
+            /** Format: double */
+            seconds?: number;
+            doubts: string[];
+        };
+        Shot: {
+            part: string;
+            title: string;
+            how: string;
+        };
         OwnerWords: {
             title: string;
             why: string;
@@ -2995,7 +3060,7 @@ export interface components {
         };
         OwnerPage: {
             /** @enum {string} */
-            task: "code" | "paper" | "call";
+            task: "code" | "paper" | "call" | "video";
             /** @enum {string} */
             state: "open" | "waiting" | "done" | "expired" | "withdrawn" | "not_needed";
             words: components["schemas"]["OwnerWords"];
@@ -3006,6 +3071,8 @@ export interface components {
             tries: number;
             /** @description What the directory said to the last code */
             said: string;
+            /** @description To film */
+            shots: components["schemas"]["Shot"][];
             /** @description At which a call can be had */
             times: string[];
             /** Format: date-time */
@@ -3015,7 +3082,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             /** @enum {string} */
-            task: "code" | "paper" | "call";
+            task: "code" | "paper" | "call" | "video";
             /** Format: date-time */
             made_at: string;
             made_by: string;
@@ -3115,8 +3182,9 @@ export interface components {
             /** @description Private pages for the owner, the newest first */
             owner_links: components["schemas"]["OwnerLink"][];
             /** @description What the owner can be asked for now */
-            owner_tasks: ("code" | "paper" | "call")[];
+            owner_tasks: ("code" | "paper" | "call" | "video")[];
             owner_email: string;
+            filming?: components["schemas"]["Filming"];
             /** @description What it was given otherwise, or not at all */
             changed: components["schemas"]["ChangedValue"][];
             change?: components["schemas"]["ChangeReview"];
@@ -5707,6 +5775,60 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    sendOwnerVideo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["VideoForm"];
+            };
+        };
+        responses: {
+            /** @description The page as it stands then */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addVideo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["VideoForm"];
+            };
+        };
+        responses: {
+            /** @description Taken in */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paper"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     chooseOwnerTime: {
         parameters: {
             query?: never;
@@ -5751,7 +5873,7 @@ export interface operations {
             content: {
                 "application/json": {
                     /** @enum {string} */
-                    task: "code" | "paper" | "call";
+                    task: "code" | "paper" | "call" | "video";
                     /** @description Write to the owner */
                     mail: boolean;
                 };

@@ -4,6 +4,7 @@ import { Button, Form } from 'react-bootstrap'
 import { useParams } from 'react-router'
 import { api, told, type Schemas } from '../api/client'
 import { upload } from '../app/upload'
+import { FilmForm, Shots } from './FilmForm'
 
 type Page = Schemas['OwnerPage']
 
@@ -64,6 +65,11 @@ function Task({ page: p, secret, then }: { page: Page; secret: string; then: (af
       </p>
       {p.digits > 0 ? (
         <Code page={p} secret={secret} then={then} />
+      ) : p.task === 'video' ? (
+        <>
+          <Shots shots={p.shots} />
+          <FilmForm<Page> path={`/api/owner/${secret}/video`} shots={p.shots} size="lg" then={then} />
+        </>
       ) : p.task === 'paper' ? (
         <Paper secret={secret} then={then} />
       ) : (

@@ -6,6 +6,7 @@ import { pathOf } from '../app/place'
 import { Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { FactTable } from './FactTable'
+import { Filming } from './Filming'
 import { Fit } from './Fit'
 import { GivePhotos } from './GivePhotos'
 import { LeftBehind } from './LeftBehind'
@@ -72,6 +73,7 @@ export function ListingView() {
         <div>
           {tab === 'facts' && <FactTable listing={l} />}
           {tab === 'facts' && l.row.strand.verification !== 'verified' && <PaperCheck listing={l} />}
+          {tab === 'facts' && l.row.strand.verification !== 'verified' && l.row.strand.control === 'held' && <Filming listing={l} />}
           {tab === 'fit' && <Fit listing={l} />}
           {tab === 'preview' && <Preview listing={l} />}
           {tab === 'worksheet' && <Worksheet listing={l} onGiven={() => setParams({}, { replace: true })} />}

@@ -8,7 +8,12 @@ import { Failed } from './Failed'
 
 type Task = Listing['owner_tasks'][number]
 
-const tasks: Record<Task, string> = { code: 'type the code', paper: 'send a paper', call: 'choose a time for the call' }
+const tasks: Record<Task, string> = {
+  code: 'type the code',
+  paper: 'send a paper',
+  call: 'choose a time for the call',
+  video: 'film the place',
+}
 
 // OwnerLinks makes private pages for the owner, and shows what became of them.
 export function OwnerLinks({ listing: l }: { listing: Listing }) {

@@ -24,7 +24,7 @@ import (
 // question is what a directory is asked. It is kept as it was first asked, so
 // that asking again after a crash asks the same.
 type question struct {
-	Query   *reach.Query        `json:"query,omitempty"`
+	Queries []reach.Query       `json:"queries,omitempty"`
 	Ref     string              `json:"ref,omitempty"`
 	From    string              `json:"from,omitempty"` // the directory to copy from
 	Page    string              `json:"page,omitempty"` // the listing's page there, or the name that its page should have
@@ -188,7 +188,7 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 	var no verification.Kind
 	switch verification.Kind(c.Kind) {
 	case verification.SearchAsked:
-		e, err = d.putSearch(ctx, book, c.LocationID, *q.Query)
+		e, err = d.putSearch(ctx, book, c.LocationID, q.Queries)
 		no = verification.CallGivenUp
 	case verification.ClaimAsked:
 		var l reach.Listing
@@ -300,16 +300,27 @@ func says(r *reach.Refusal) string {
 }
 
 // putSearch searches and weighs what was found against the record.
-func (d *Desk) putSearch(ctx context.Context, book rulebook.Rulebook, location uuid.UUID, q reach.Query) (verification.Event, error) {
-	found, err := d.reach.Search(ctx, book.Connector.URL, q)
-	if err != nil {
-		return verification.Event{}, err
+func (d *Desk) putSearch(ctx context.Context, book rulebook.Rulebook, location uuid.UUID, queries []reach.Query) (verification.Event, error) {
+	var found []reach.Listing
+	for _, q := range queries {
+		list, err := d.reach.Search(ctx, book.Connector.URL, q)
+		if err != nil {
+			return verification.Event{}, err
+		}
+		for _, l := range list {
+			if !slices.ContainsFunc(found, func(o reach.Listing) bool { return o.Ref == l.Ref }) {
+				found = append(found, l)
+			}
+		}
 	}
 	row, err := d.store.Location(ctx, location)
 	if err != nil {
 		return verification.Event{}, err
 	}
 	ours := match.Of(row.Record)
+	if ours.Before, err = formerAddresses(ctx, d.store.Queries, location); err != nil {
+		return verification.Event{}, err
+	}
 	e := verification.Event{Kind: verification.Searched, Candidates: []verification.Candidate{}}
 	for _, l := range found {
 		theirs := match.Business{Name: l.Shown.Name, Address: l.Shown.Address, Website: l.Shown.Website}

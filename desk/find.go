@@ -2,13 +2,18 @@ package desk
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 
 	"github.com/google/uuid"
 
+	"uvent/core/address"
+	"uvent/core/contact"
 	"uvent/core/fit"
 	"uvent/core/link"
+	"uvent/core/record"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
 	"uvent/reach"
@@ -38,9 +43,70 @@ func (d *Desk) search(ctx context.Context, l *listing) (uuid.UUID, error) {
 	if err := l.connected(); err != nil {
 		return uuid.Nil, err
 	}
-	r := l.location.Record
-	q := reach.Query{Name: r.Name, Phone: r.MainPhone(), Street: r.Address.Street, Locality: r.Address.Locality}
-	return d.ask(ctx, l, verification.SearchAsked, question{Query: &q}, verification.Event{})
+	before, err := formerAddresses(ctx, l.q, l.Location)
+	if err != nil {
+		return uuid.Nil, err
+	}
+	queries := queriesFor(l.location.Record, before)
+	return d.ask(ctx, l, verification.SearchAsked, question{Queries: queries}, verification.Event{Says: searchedBy(queries)})
+}
+
+// queriesFor are what a location is looked for by: its name, phone and address, its other
+// names and phones, and where it was before.
+func queriesFor(r record.Record, before []address.Address) []reach.Query {
+	out := []reach.Query{{Name: r.Name, Phone: r.MainPhone(), Street: r.Address.Street, Locality: r.Address.Locality}}
+	names := []string{r.Name}
+	for _, name := range append([]string{r.LegalName}, r.FormerNames...) {
+		if name != "" && !slices.ContainsFunc(names, func(n string) bool { return strings.EqualFold(n, name) }) {
+			names = append(names, name)
+			out = append(out, reach.Query{Name: name, Locality: r.Address.Locality})
+		}
+	}
+	for _, p := range r.Phones {
+		if p.E164 != r.MainPhone() {
+			out = append(out, reach.Query{Phone: p.E164})
+		}
+	}
+	for _, a := range before {
+		out = append(out, reach.Query{Name: r.Name, Street: a.Street, Locality: a.Locality})
+	}
+	return out
+}
+
+// searchedBy says what was searched by, for the evidence.
+func searchedBy(queries []reach.Query) string {
+	var parts []string
+	for i, q := range queries {
+		var of []string
+		if q.Name != "" && (i == 0 || q.Street == "") {
+			of = append(of, "“"+q.Name+"”")
+		}
+		if q.Phone != "" {
+			of = append(of, contact.National(q.Phone))
+		}
+		if q.Street != "" {
+			of = append(of, q.Street)
+		}
+		parts = append(parts, strings.Join(of, ", "))
+	}
+	return "By " + strings.Join(parts, "; ") + "."
+}
+
+// formerAddresses are where a location was before its record said otherwise.
+func formerAddresses(ctx context.Context, q *db.Queries, location uuid.UUID) ([]address.Address, error) {
+	rows, err := q.FormerAddresses(ctx, &location)
+	if err != nil {
+		return nil, err
+	}
+	var out []address.Address
+	for _, r := range rows {
+		var a address.Address
+		if err := json.Unmarshal(r, &a); err != nil {
+			return nil, err
+		}
+		out = append(out, a)
+	}
+	return out, nil
 }
 
 // Claim asks for control of a listing that the last search found.

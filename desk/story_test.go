@@ -206,3 +206,34 @@ func TestTheClockMoves(t *testing.T) {
 		t.Errorf("the next event is the postcard: %v", err)
 	}
 }
+
+// A location is looked for by all that it is or was called, and where it was before.
+func TestSearchingByAllThatIsKnown(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	rec.LegalName, rec.FormerNames = "Marsh Wheel Holdings LLC", []string{"The Penny Farthing"}
+	rec.Phones = append(rec.Phones, record.Phone{E164: "+13605550177", Voice: true})
+	at := r.Add(t, rec)
+	moved := rec
+	moved.Address.Street, moved.Address.Locality, moved.Address.PostalCode = "4 Kelp Lane", "Quillcote", "98992"
+	_, err := r.Desk.SaveLocation(ctx, who, at.Location, 1, moved)
+	rig.Must(t, err)
+	old := visit.Facts{"name": "Spokeshave Cycle Works", "street": "18 Tern St", "locality": "Minnow Bay", "region": "WA", "country": "US", "category": "Bike store"}
+	ref, err := r.World.Place(ctx, "fernlook", "", old)
+	rig.Must(t, err)
+	byPhone, err := r.World.Place(ctx, "fernlook", "", visit.Facts{"name": "Penny Farthing", "street": "4 Kelp Lane", "locality": "Quillcote", "region": "WA", "country": "US", "phone": "+13605550177"})
+	rig.Must(t, err)
+	s := r.Answered(t, at)(r.Desk.Search(ctx, who, at))
+	if len(s.Candidates) != 2 || s.Candidates[0].Ref != byPhone || s.Candidates[1].Ref != ref || s.Candidates[1].Verdict != match.Probably {
+		t.Fatalf("%+v", s.Candidates)
+	}
+	if reasons := strings.Join(s.Candidates[1].Reasons, " "); !strings.Contains(reasons, "It is at a former address, 18 Tern Street") {
+		t.Errorf("%s", reasons)
+	}
+	v, err := r.Desk.Listing(ctx, at)
+	rig.Must(t, err)
+	if says := desk.Describe(v.History[0], *v.Book); says != "Searched Fernlook. By “Spokeshave Cycle Works”, (360) 555-0142, 4 Kelp Lane; “Marsh Wheel Holdings LLC”; “The Penny Farthing”; (360) 555-0177; 18 Tern Street." {
+		t.Errorf("the evidence says %q", says)
+	}
+}

@@ -274,7 +274,7 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 func Describe(e verification.Event, book rulebook.Rulebook) string {
 	switch e.Kind {
 	case verification.SearchAsked:
-		return "Searched " + book.Name + "."
+		return strings.TrimSpace("Searched " + book.Name + ". " + e.Says)
 	case verification.Searched:
 		switch len(e.Candidates) {
 		case 0:

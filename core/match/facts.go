@@ -10,8 +10,23 @@ import (
 	"uvent/core/geo"
 )
 
-// places compares addresses by their parts.
+// places compares addresses by their parts, and where it was before with where it is seen.
 func places(a, b Business) (evidence, bool) {
+	e, known := here(a, b)
+	if !e.moved {
+		return e, known
+	}
+	for _, side := range []struct{ was, now Business }{{a, b}, {b, a}} {
+		for _, before := range side.was.Before {
+			if was, _ := here(Business{Address: before}, side.now); was.weight >= 2 {
+				return evidence{weight: 1.2, reason: fmt.Sprintf("It is at a former address, %s.", before.Line()), moved: true}, true
+			}
+		}
+	}
+	return e, known
+}
+
+func here(a, b Business) (evidence, bool) {
 	c := address.Compare(a.Address, b.Address)
 	town := c.Locality != address.Different || c.PostalCode == address.Exact || c.PostalCode == address.Spelled
 	line := b.Address.Line()

@@ -14,6 +14,7 @@ type Business struct {
 	Name      string
 	LegalName string
 	Former    []string
+	Before    []address.Address // where it was
 	Address   address.Address
 	Phones    []string // E.164
 	Website   string

@@ -46,6 +46,20 @@ func TestVerdicts(t *testing.T) {
 	}
 }
 
+// An old listing at a former address is found, and is for somebody to decide.
+func TestAFormerAddress(t *testing.T) {
+	moved := ours()
+	moved.Before = []address.Address{{Street: "2 Old Quay", Locality: "Fennick", Region: "BC", Country: "CA"}}
+	old := Business{Name: "Nettlewick Yarns", Address: address.Address{Street: "2 Old Quay", Locality: "Fennick"}}
+	r, back := Compare(moved, old), Compare(old, moved)
+	if r.Verdict != Probably || r.Score != back.Score || !strings.Contains(strings.Join(r.Reasons, " "), "It is at a former address, 2 Old Quay") {
+		t.Errorf("%+v", r)
+	}
+	if r := Compare(ours(), old); r.Verdict == Probably || r.Verdict == SameBusiness {
+		t.Errorf("where no former address is known: %+v", r)
+	}
+}
+
 func TestMissingIsNotDifferent(t *testing.T) {
 	less := ours()
 	less.Phones, less.Website, less.Pin = nil, "", nil

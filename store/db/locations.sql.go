@@ -182,6 +182,32 @@ type CopyLocationsParams struct {
 	Record    record.Record
 }
 
+const formerAddresses = `-- name: FormerAddresses :many
+select distinct on (data->'before'->'address') (data->'before'->'address')::jsonb as address from event
+where location_id = $1 and kind = 'record_saved' and data->'before'->'address' is distinct from data->'after'->'address' and coalesce(data->'before'->'address'->>'street', '') <> ''
+`
+
+// Where a location was before its record said otherwise, the latest first.
+func (q *Queries) FormerAddresses(ctx context.Context, locationID *uuid.UUID) ([][]byte, error) {
+	rows, err := q.db.Query(ctx, formerAddresses, locationID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := [][]byte{}
+	for rows.Next() {
+		var address []byte
+		if err := rows.Scan(&address); err != nil {
+			return nil, err
+		}
+		items = append(items, address)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const lastEvent = `-- name: LastEvent :one
 select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where location_id = $1 and kind = $2 order by id desc limit 1
 `

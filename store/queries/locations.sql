@@ -65,3 +65,8 @@ select * from event where id = $1 and location_id = $2 and kind in ('location_ad
 
 -- name: LastEvent :one
 select * from event where location_id = $1 and kind = $2 order by id desc limit 1;
+
+-- name: FormerAddresses :many
+-- Where a location was before its record said otherwise, the latest first.
+select distinct on (data->'before'->'address') (data->'before'->'address')::jsonb as address from event
+where location_id = $1 and kind = 'record_saved' and data->'before'->'address' is distinct from data->'after'->'address' and coalesce(data->'before'->'address'->>'street', '') <> '';

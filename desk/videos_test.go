@@ -1,7 +1,6 @@
 package desk_test
 
 import (
-	"encoding/binary"
 	"strings"
 	"testing"
 	"time"
@@ -9,21 +8,10 @@ import (
 	"uvent/core/film"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
+	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )
-
-// take is an MP4 file of so many seconds: its headers alone.
-func take(seconds uint32) []byte {
-	pack := func(kind string, body ...byte) []byte {
-		return append(append(binary.BigEndian.AppendUint32(nil, uint32(8+len(body))), kind...), body...)
-	}
-	head := make([]byte, 100)
-	binary.BigEndian.PutUint32(head[12:], 600)
-	binary.BigEndian.PutUint32(head[16:], seconds*600)
-	handler := append(append(make([]byte, 8), "vide"...), make([]byte, 12)...)
-	return append(pack("ftyp", []byte("isomisom\x00\x00\x00\x00")...), pack("moov", append(pack("mvhd", head...), pack("trak", pack("mdia", pack("hdlr", handler...)...)...)...)...)...)
-}
 
 // A video is filmed after a list, checked, and sent; one that is too long or shows too
 // little is not, and when it is all the same it is refused, and another can be sent.
@@ -45,9 +33,9 @@ func TestAVideoIsSent(t *testing.T) {
 	everything := film.Seen{At: map[string]int{"street": 3, "sign": 15, "inside": 40}, Private: true}
 	_, err = r.Desk.AddVideo(ctx, who, here.Location, "x.mp4", []byte("no film"), everything)
 	refused(t, err, desk.Invalid, "Videos are MP4 or WebM.")
-	_, err = r.Desk.AddVideo(ctx, who, here.Location, "x.mp4", take(20), everything)
+	_, err = r.Desk.AddVideo(ctx, who, here.Location, "x.mp4", paint.Film(20), everything)
 	refused(t, err, desk.Invalid, "lies outside the video")
-	_, err = r.Desk.AddVideo(ctx, who, here.Location, "long.mp4", take(200), everything)
+	_, err = r.Desk.AddVideo(ctx, who, here.Location, "long.mp4", paint.Film(200), everything)
 	rig.Must(t, err)
 	_, err = r.Desk.AskCode(ctx, who, here, rulebook.Video)
 	refused(t, err, desk.Conflict, "The video takes 3 minutes 20 seconds; 2 minutes are looked at.")
@@ -65,7 +53,7 @@ func TestAVideoIsSent(t *testing.T) {
 	if p, err := r.Desk.OwnerPage(ctx, secret); err != nil || len(p.Shots) != 5 || p.Words.Title != "Film the place in one take" {
 		t.Errorf("%+v, %v", p, err)
 	}
-	rig.Must(t, r.Desk.OwnerVideo(ctx, secret, "take.mp4", take(60), everything))
+	rig.Must(t, r.Desk.OwnerVideo(ctx, secret, "take.mp4", paint.Film(60), everything))
 	if s := r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, rulebook.Video)); s.Verification != verification.InReview {
 		t.Fatalf("%+v", s)
 	}

@@ -142,8 +142,7 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 		out.Facts = append(out.Facts, api.FactLine{Fact: f.Fact, Title: f.Title, Record: f.Record, Seen: f.Seen, Mark: string(f.Mark), Says: f.Says})
 	}
 	for _, c := range st.Candidates {
-		out.Candidates = append(out.Candidates, api.Candidate{Ref: c.Ref, Name: c.Shown.Name, Address: c.Shown.Address.Line(), Phone: contact.National(c.Shown.Phone),
-			Status: api.CandidateStatus(c.Status), Score: c.Score, Verdict: api.CandidateVerdict(c.Verdict), Reasons: append([]string{}, c.Reasons...)})
+		out.Candidates = append(out.Candidates, candidate(c))
 	}
 	for _, a := range st.Attempts {
 		out.Attempts = append(out.Attempts, attempt(a, *v.Book, s.Desk.Now()))
@@ -153,6 +152,11 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 		out.History = append(out.History, api.HistoryLine{At: e.At, Actor: e.Actor, Says: desk.Describe(e, *v.Book)})
 	}
 	return out, nil
+}
+
+func candidate(c verification.Candidate) api.Candidate {
+	return api.Candidate{Ref: c.Ref, Name: c.Shown.Name, Address: c.Shown.Address.Line(), Phone: contact.National(c.Shown.Phone),
+		Status: api.CandidateStatus(c.Status), Score: c.Score, Verdict: api.CandidateVerdict(c.Verdict), Reasons: append([]string{}, c.Reasons...)}
 }
 
 // access is what can be done about a listing that somebody else holds.

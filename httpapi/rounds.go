@@ -22,6 +22,22 @@ func (s *Server) ProposeRound(ctx context.Context, in api.ProposeRoundRequestObj
 	return out, err
 }
 
+// GetUndecided lists searches to decide on.
+func (s *Server) GetUndecided(ctx context.Context, in api.GetUndecidedRequestObject) (api.GetUndecidedResponseObject, error) {
+	list, err := s.Desk.ToDecide(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	out := api.GetUndecided200JSONResponse{}
+	for _, u := range list {
+		item := api.Undecided{Location: u.Place.Location, Label: u.Location.Label, ClientName: u.Client.Name, Name: u.Location.Record.Name, Address: u.Location.Record.Address.Line(), Directory: u.Book.ID, DirectoryName: u.Book.Name,
+			Weight: u.Book.Weight, SearchedAt: *u.State.SearchedAt, Others: u.Others, Missing: u.Missing, MakesItself: u.Book.Worked == rulebook.Suggestions}
+		if u.Best != nil {
+			best := candidate(*u.Best)
+			item.Best = &best
+		}
+		out = append(out, item)
+	}
+	return out, err
+}
+
 // StartRound begins a round.
 func (s *Server) StartRound(ctx context.Context, in api.StartRoundRequestObject) (api.StartRoundResponseObject, error) {
 	items := make([]desk.RoundItem, len(in.Body.Items))

@@ -1,8 +1,6 @@
 package outside_test
 
 import (
-	"bytes"
-	"encoding/binary"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -10,6 +8,7 @@ import (
 	"testing"
 	"time"
 
+	"uvent/demo/paint"
 	"uvent/outside/visit"
 )
 
@@ -161,7 +160,7 @@ func TestTrouble(t *testing.T) {
 				{50, []string{"street", "inside"}, "refused The video does not show the sign."},
 			} {
 				l := w.offering("fernlook", "video")
-				status, a := w.ask("POST", "/listings/"+l.Ref+"/verifications", "", map[string]any{"method": "video", "video": map[string]any{"name": "take.mp4", "data": film(c.seconds), "shows": c.shows}})
+				status, a := w.ask("POST", "/listings/"+l.Ref+"/verifications", "", map[string]any{"method": "video", "video": map[string]any{"name": "take.mp4", "data": paint.Film(c.seconds), "shows": c.shows}})
 				w.has(status, http.StatusCreated, a.Detail)
 				w.move(w.now().AddDate(0, 0, 12))
 				w.has(w.stands("fernlook", a.ID), c.says, "what is said")
@@ -182,17 +181,6 @@ func (w *world) offering(directory, method string) answer {
 	}
 	w.t.Fatal("nobody is offered it")
 	return answer{}
-}
-
-// film is the header of an MP4 file of so many seconds.
-func film(seconds uint32) []byte {
-	var b bytes.Buffer
-	b.WriteString("\x00\x00\x00\x10ftypisom\x00\x00\x00\x00\x00\x00\x00\x74moov\x00\x00\x00\x6cmvhd")
-	for _, n := range []uint32{0, 0, 0, 600, seconds * 600} {
-		b.Write(binary.BigEndian.AppendUint32(nil, n))
-	}
-	b.Write(make([]byte, 80))
-	return b.Bytes()
 }
 
 // What businesses say through their listings.

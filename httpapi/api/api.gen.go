@@ -2146,6 +2146,29 @@ type TextLimit struct {
 // Town defines model for Town.
 type Town = record.Town
 
+// Undecided defines model for Undecided.
+type Undecided struct {
+	Address       string             `json:"address"`
+	Best          *Candidate         `json:"best,omitempty"`
+	ClientName    string             `json:"client_name"`
+	Directory     string             `json:"directory"`
+	DirectoryName string             `json:"directory_name"`
+	Label         string             `json:"label"`
+	Location      openapi_types.UUID `json:"location"`
+
+	// MakesItself The directory makes its listings by itself
+	MakesItself bool `json:"makes_itself"`
+
+	// Missing Facts that keep one from being created
+	Missing int    `json:"missing"`
+	Name    string `json:"name"`
+
+	// Others That may be it as well
+	Others     int       `json:"others"`
+	SearchedAt time.Time `json:"searched_at"`
+	Weight     int       `json:"weight"`
+}
+
 // VideoForm defines model for VideoForm.
 type VideoForm struct {
 	File   openapi_types.File `json:"file"`
@@ -2615,6 +2638,12 @@ type TagLinksJSONBody struct {
 
 // GetTodayParams defines parameters for GetToday.
 type GetTodayParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
+// GetUndecidedParams defines parameters for GetUndecided.
+type GetUndecidedParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
@@ -3125,6 +3154,9 @@ type ServerInterface interface {
 	// GetToday What is to be done or waited for, the soonest loss first
 	// (GET /api/today)
 	GetToday(c *gin.Context, params GetTodayParams)
+	// GetUndecided Searches of a scope that somebody has to decide on, those with the likeliest finds first
+	// (GET /api/undecided)
+	GetUndecided(c *gin.Context, params GetUndecidedParams)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -6187,6 +6219,41 @@ func (siw *ServerInterfaceWrapper) GetToday(c *gin.Context) {
 	siw.Handler.GetToday(c, params)
 }
 
+// GetUndecided operation middleware
+func (siw *ServerInterfaceWrapper) GetUndecided(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetUndecidedParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetUndecided(c, params)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -6305,6 +6372,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt", wrapper.EnterCode)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt/arrived", wrapper.CodeArrived)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/status", wrapper.AskStatus)
+	router.GET(options.BaseURL+"/api/undecided", wrapper.GetUndecided)
 	router.GET(options.BaseURL+"/api/round-proposals", wrapper.ProposeRound)
 	router.POST(options.BaseURL+"/api/rounds", wrapper.StartRound)
 	router.DELETE(options.BaseURL+"/api/rounds/:round", wrapper.StopRound)
@@ -11042,6 +11110,45 @@ func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayR
 	return err
 }
 
+type GetUndecidedRequestObject struct {
+	Params GetUndecidedParams
+}
+
+type GetUndecidedResponseObject interface {
+	VisitGetUndecidedResponse(w http.ResponseWriter) error
+}
+
+type GetUndecided200JSONResponse []Undecided
+
+func (response GetUndecided200JSONResponse) VisitGetUndecidedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetUndecideddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetUndecideddefaultApplicationProblemPlusJSONResponse) VisitGetUndecidedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 	// GetAccounts The accounts by which directories know us
@@ -11392,6 +11499,9 @@ type StrictServerInterface interface {
 	// GetToday What is to be done or waited for, the soonest loss first
 	// (GET /api/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
+	// GetUndecided Searches of a scope that somebody has to decide on, those with the likeliest finds first
+	// (GET /api/undecided)
+	GetUndecided(ctx context.Context, request GetUndecidedRequestObject) (GetUndecidedResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -15315,297 +15425,326 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 	}
 }
 
+// GetUndecided operation middleware
+func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParams) {
+	var request GetUndecidedRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetUndecided(ctx, request.(GetUndecidedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetUndecided")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetUndecidedResponseObject); ok {
+		if err := validResponse.VisitGetUndecidedResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tk9w2kj/4VRB1F6GZO0rdfrhZb+uVRrJszcqWVq0ZRdyEoxdFZlVhigVwAFSXahSK2K9xEXdfbj/J",
-	"BRIACbIAPnSzW23//UptF0kAiUQiH3/5aZGLXSU4cK0WF58WFZV0Bxok/hfVGnaVfkv1xvwn44uLRWX+",
-	"I1twuoPFhX9ikS0k/HPPJBSLCy33kC1UvoEdNa/pY2UeVVoyvl58/pwt8pIB7/usfaD3qyshd1QvLhb7",
-	"PSsWWXKUy1yYH9ww/9yDPEbGmfLdgknItZDHngXUz0ykDNtVQvZRxj5wS8qUIqeaCd4zjn9kppF6dyEY",
-	"a8q3K1qB7FkC/n7L+VcboUXfGOb3W46hIJfQt+f2gd5RdvTja+Br84k/fRsb5BqkMiS++LQoQOWSVUjx",
-	"i8X7DRD3I9EbqsmBKiKBmrnGNst/aNSaGdfffN0smnENa5CLz2ZGElQluAKUNG+lWJawM3/mgmtzKI38",
-	"qaqSWd44q+wT/+c/lF1FM9r/LmG1uFj8b2eNKDuzv6oz/10csb3wZ0TCaq9oaTfBvmC+9yzPQalTSn0w",
-	"1MkpJ0sgheBA6FLsNaGkZEozvrbkU2IHS1EcCZQKyEaUhVpki0qKCqRmdrVUbaG4orpFq4JqeKzZDk6Z",
-	"JFvklF9RtY1vnxkEpJ8afpzojRT79YboDZBQGLkvL4UogXL/aVA5LamG0++/qpdc7TVZwkpIaH/0kSIV",
-	"iKqE6NfxEEaI+WZFDhuW4wSP5EC5JoKbTzANOxURjvXHqZT0aP5b0WP8QaWhim2fUEAOQhaEKXKgTENB",
-	"VkJmREhyMFvHkPmfkh1TivH1BeECd9KcCKTqIlsA3+8WF39fWJrjKVjtFf6kWOkuE01Xq4XhN86gWPwS",
-	"2c8D44U4DHHvB/uUPS3+sP29ZobO3jmKNMOJ5T8g12a4Z3ku9u5MleWb1eLi7/0juxde0lyrxefsU4eB",
-	"8w3l66ks7N5ZHqObxooR0jJbHKjkjK9xFmNZpUM+/HD9ndbEsnBlp4T8pSGlpczFCWFKquJTygVfMbmD",
-	"Ivg1OCfNGY29DDvKyugva3Nqol90HBp7iQsN0R/MWbXidXAj7KO0jA3eIXgof+xKsub8WIqF9Am+7abq",
-	"lhnl7KKQTlp3dsLsUoKcRuEomY7/WAmlaXmViyJOIwlrd5FGBI8E0NGf9pzpuMoXUsp9wD0eTLQetj2/",
-	"rF7mCW2yxcfHa/HYnwRLpieeXMGvj51Kidq/USAW+2vg+iwXEs7cezjRZxLoKZ13jO81RCT8T0JpoiW9",
-	"hpIYmUBWUuzw6qgYf0rOL4gWB67IASSQ3AhnTpZHsqG8ILS0l0FXb8gW+E78GiypXIPSZMWk0uFN0ifo",
-	"3osDj10uB6Y3Yq9PR/qZ7kARsfKzZ3rDuFGY8C6jmlAJpISVJkY5cAuacK91OMKT16+8mdnAjkvIhSye",
-	"4KaN3W37Tr3Z/7kHpR2vJzf9dIsqxgfVMsb9ZkZVA8MltGbVyO3pdOXRukKwnTfcCLMqN+Ms2BWcSs+m",
-	"OFK+g3wruBX+HV3Qnare29g88zlbLI9XUtDilGTfG12TcUKJ0pKy9UaTkhkNVRNVARRX290mqp6tQXiF",
-	"+vRAmallRAui6RYMO8f2QuhNVMF7j8dDO72qEKAIF5ps6DVkuL+zHlex12bBp9N4XgoFBTGzxVP791Lw",
-	"NdP7AjJSUo1//RKOfvpHo96I/TJUc/l+t3RSqTOdof9uNiV6gkIlp2O0oMnhhOjNpYpnpHAmmWXFekcb",
-	"ojZsEkwtyunOGxRhcsmuJ+qL040k+0ZCvyzYmumExAKuAZ+LKlLwsWIS1Ph5sCKudbDrqIGliLnLyY4e",
-	"idKsLI2xhTOCInpmd6A3Ij5Ej0lEEyqfZrpM/CLi/1syUFfmhksw721MG9Q13QL93HAmAT8EG+0X5ohb",
-	"73JrlsH+9phIzykvWOGo1OHeRsc8VaXRKxJTIzdtzTxUIKkSXE27wJCUsY01F/dIKWVotcfhvBW7kgBX",
-	"WlzlJWU7PPF48DdQGvJeUY6yIGrBXoMsWK7DrymK56GSYkmX5RHV2JJtAf8s2GoF0hjIv2QDWrBZq6Ns",
-	"tmjUAEvRehl+7c1UGtJGNxjKMnAzda2Fcr/jiWPb2seA0+1ow1q9E6JujPq9AQVObQD0Ez/jsSocvoUz",
-	"eI6W7Du4ZnCI3IvWziUrY8d2PFdmz4GUQmyV0SAap88RlVujDfAZfForb0JPUeNuIVvseC1B4r4XZRdL",
-	"oL/Rch8RCZYm0TlvIWF00iXEbfgdgE75G1uuNqtGGV2TqH2+IZRYd8VTYq7d44XRtMzuKPMH1UTwPEp5",
-	"DR9HGKNmIX7a7p3ML9xPOk45wXKImeTND/WWt5/o94LUcYJxjiKuIaIqv3am2QWhCqkrUTVnfE3wbsiG",
-	"vBlBtKKZbowOO/rxlV3m1+fn5+cDKpknTpSiNkx1Qq6RPjM/4zbl+07Qa/fGO3OMTo9h8tITBw7yKvFz",
-	"7Kp3Qj54L5xumhYJ91sJa1peJac3MO+0l613XdlCbai0vNZH1HeNdR3Swa+6mXqHHuHk0hR5Z+Vimx4r",
-	"UZbiEDsGP4oD2VF+JDW1a2mC/m4U8kRcgySMo/51ev+NZb9fw6a0ImTD8asIKzeBsUk7Wk80a3Yrvssi",
-	"357uMLfbPubG7fJd6uIzA/0krmO33jFU9wqKYUH4qK/gOq7YeSNi5PRO51KrZe2JpO7YlDETvdnsw1ES",
-	"iF1l9uQtRpBPTxUrIc13K8aLkwhFrzPMjPLSvhWTtiOP2ZbxyDl/5qNz5nYjLOrCUe5yOYn8MXtDCg4u",
-	"NCz2ZWHMU2UDXae26UHIQsWNXKNAZOiWUu7qNfaudY6OuClweVlAez9YQHG3lNSWCpXU51ZS7GbS5rwN",
-	"Pl6rTahjhkPtkb+BnoYLcpNxH4qTha9KZ8aduHgThq1LVDid7QaYVLc5ly7twZv9O2s3ue/Gp18dI/b6",
-	"0rl6T+NoHzVwlQrf+CMWVT2VTmjoYuXVSCEL/NN+h2yoIlyQqqQ52EAz48Tz7Hju2EHB6JX9v59G6/Kj",
-	"ae4W3VDdUq81bki4msOQJPFNuQZJ15FT1lJEI4GD/bJkecLWFofxEtXPIKG+anF1DZKtjhG1CMoiI5QX",
-	"6KzGp1johgtmtOcFyKsDPaZ8uN7+GFAeGqLUL9WkCEcJ5+3o0Uf9qD6Y14bE4HViH+275rR3jjEzfVq+",
-	"bQ3Vtz8vmTbLPEnJMUop08R8mmBALZK5EvWV/EMJ/uQdPfwEShnOC67DCZJ7kn3J3bnrNaNovh2YaejX",
-	"UVtWPRaVpebjShiOkTa7qnU62kR7C5LkwGtBZHmIHADDQDYAo0jNUOP8hI0Kc5P9vXQfON3hD+haMvvr",
-	"kqaU1QGcfmF+XMJ6zxcRzk5Z9C8ckzBQRHCXVsS0zfJx5+mGcZLA1q9TRcOD0Vy7Tj05PcAr649uaBo9",
-	"tBIK4JrRMmLU1hZQkOT3TeBPCK9mpcwFM+LhzkK9LVJ/ITbLF1TDC8iZisaEjWo/XkRfVjQayIv7KgZP",
-	"40mAjWkdj6D9LDhckBzDgmOjjpf2a7GB9mpvc2BOw6f4E9mIvVQZUZQVZHkkjm1G+pgM51i6+pGCpUW3",
-	"CHYiSPZKMNKEKEbAUQPmpF3YOEYK3Xwd3a2ZfCQgbX/0woLsFVhndfwCo0rBRFU8FxWDlC+29q6iWwTT",
-	"WTA+Ul9TDFqq3UgTQ/ArQ0hQOh5/NKMdJGvnWwS/J4J+XT3PGgTBYD3BsLgJmjQ5IzGTnVMP+o5VzQav",
-	"7eP9jLiG2LaYG8MZuAcht+YCiBu5cl/CUohECq0xK41ValNAiSG3Bh41lh21T7/hRzBqvrFDgedtfugV",
-	"MfSYEmX73Y4mPOL2kk8ooEJuU56/+vKl0tINCoK3nPft5IJzyO1VtjxeuRymhiyGXuYfm/i6X69tppAa",
-	"Du6Fbl93afoV1uupJ+/2Pdi92qT1gqJmtvrwNke/V/a8ZBERme+jZp7RKNByc3rFml0DJ2ojpAYOzmI4",
-	"OEk0Xtr0hztcGvI0ATbO9x7q1W4v/GgZ0qCXcq/r032aypRMBMR0ILEilCiQ1yy36UWYB8hqW3nFoMSk",
-	"bCPWd1GzCysuJjjXzOM44ZTnZfy33sNHnfhUh76WEv779aR7qfrBCZYpEbGkuDx0nVC98dJYktIwxxxS",
-	"t8cLSVeRs7UUxTHqoDRWi8olACdbgMocsjqiyYXeML5GqbwErLI4VjDsM8TBYpP7void+yVVMD5U4PIk",
-	"bxbvwaHqb8Sm+JLm+rVzv3V0CJrHnT07KreJZJM8rr71JQsB8Fu5lGgeOpTcFNx33Vx7lI9EbI9qLdly",
-	"r3sDyFRtVcq3N02QJlSe6bFNM3JmJzaQ8ZFTDWshj0+e+aWOTvvwr4ZhlEaptT+yXsqtpdhXPZUZE2SP",
-	"jwHcpj6j4+K3sxtLv+eeGvOQD4NQU7yPGLSKfmlXUX68MnrPZMPEvqrYv6baNIxvQDJNl2VEg35L9UZ5",
-	"11GQDESJ9XPYtER6xEuZlqX13QTm6fh5NEZByqd0ettHNIl8QyXNNUicNroJUa2wYuaRmR1fgyT+7j2R",
-	"L1iSdrU8pqsW8Df7VXz4kSJO4Y3oI/i10x29GYdU9LjztdgdJZQeFdGCVOgKvu0wRh8ZTQLzcC8J8Gt4",
-	"RG9Pg5Nat1p2NScxCy+DwAAIOT2gZff0dA9iZwVt8rR3uM090dsLqN5LeC7KEnIdLbn9AcRfLt/8TP7w",
-	"7uVz8m///u2f/niSTbeyX4me9LEe8HgSehO/P53poPHmokH17KIEMDp8MtFy5+Y3IbIYDxL6D8WnUO6c",
-	"5RRx41ByzQoQ3swI0ut2e8P5QEq2BWvTtcLfNi+SndbzFmK/nJrK2EoiiBbAcDiA0naydVGqtTLrqRDe",
-	"KpQKFEKh9JWCXDi5FBNcUkc9GdbThbRQG3EIpU2d6evr1BRbYxkCV6yAeAJI153RzGlMKGIjJhholxsx",
-	"bJu1KOPJ4EfK/F7G2cpGNU4dq7yI07gvH1/Gci54eL2hh/F8OP3IfizDaaT06ra0qKRQ8MSvZ6yWhG/h",
-	"6C+ZfqVjxzuVLtFfMOZoETFe/CIn+D2DYgfPrmuB5QSutrfl7FhKsQUe59xkZUTa7daTaOTWGTi56ieb",
-	"Mgbn3PLkinOh1tFCsiKWeXMSHQzCgq6wf0OLcXHBZSnybWQMlPiqqX7063JSykfTV6wsE7H0VV23c+pW",
-	"bcSzxzSoI3y52IEiy6NRSqFcNULSiPaUZOQi6uI74gcpNzPFK0Bpv4KW8OXuuURNdB7NpXpj9CgjsErQ",
-	"4L2vGaGKrKgMEpGFLMhaoNYxYj9OUgxS4SQ/r3oLM8st9SeifCbyfawCjSzFR8I4QcHp2crriAdW6A3u",
-	"+AYZLWuqfrWosC72KXHFksRoY5lRMAXDybX5eTPyijiMfO7jyOeOo57rUPjjwrxoJpMtNoPS1xDriaXv",
-	"aNmLQDMoe4WEnKpYlV1ZDt2Qb8y2G7sqGsV4iXslCnq00YBRl66fz4t4qeMKEvgEK4Ar55VJpCZb3toh",
-	"VgceaSV2YN2BzkZdAZAdhuRWVGnEEzgVLhtarsbSxeK1xPVG/I0sab519atKN0e5ka1sclGrp+CPoiyi",
-	"hrOrtesUMvgYTi13jeiyeQfkCNrGJGw9YZQuPgiUqqbXN16Im1o0PgHXIGMjCuW0bHzCT9ytJ7MysskX",
-	"mW1G3cC7LRg0TNtwqDsuAcX8OjzDxOVncy6iFMa879i9zBQKyoycG4P/q6yTxGMuPPMK8MIa6AU9XhiJ",
-	"bAyVnCr7TeCkBIXcwUkpDph9aI5C+L+xOA9/4YxH3tuw9ebU2nHaVSupO3Yd4tvjhK4rExz5sDjcREa7",
-	"aZZo0tR1iTjJvv3DU3mayugYajr/xW2+D26LQ1wiqtD7Im3AIF7gkLQeDSMoz0Jj9Qmmo2ZzUyziZU4t",
-	"ksNge0oL9qlSjgbNQH4NfeR/3RA6lsuYTlDsj5zVv6Y/MFOioKooH3v9HDbHBGv4wJjVp1BE2nBYnWg2",
-	"UIPaZLL5lLV2IlsY4OsQJ7Y9PzJlQ8GxMBU1L0cpN6U+dFxeiy0IxwF7Yko/ipIV9PgjFjhHU9dGSbQC",
-	"clbEkiosDNteKvSVN3qKWLVOSKD+pOuWgtS122WnxeWf32+3lIGEsgTFclqWVz6j6ZQUHD5qorQEbb3z",
-	"5lZxNi0mwaMBR4n5ii1npRYDgSlCuTqAr4caB41Xllfjy4yyBUgp5HjyIgW+N+/E3XjJ0t12BjNa24Ww",
-	"y9V1euABYDtWmcGZvIxnMmwsg8c8AFZp8A94hQO3SB+gvAayE1xv1PhpBGcpVrBgN/qqAnmFy4s6fbBu",
-	"zHpkxm+dqIBfuZK3iEOogtyn0I5MQsUXkivxtRUnTjpuZltiocdTc03bfKDAO+C8CA5HcxyK3c2Z0FO5",
-	"N8nDPBNGZ08m9a84YEU3BGCrPxzf+vjsyZ7Xx6wFtVfvX7BZAe+645SUQ5YAw+ANAZul4w3dQJNHZ0gG",
-	"FtpGPEr7J3ZGY434jWU0v5xoBtoNE35U+4fJ6aGR/B7l/zn2bEkaI6wPgK+QohqbIV5a+2nKOe6B6Isf",
-	"acOXjK+vcIOe1migZulkCYoVoJyVBltzSW2h0va40/r/FZIeol7BKafTn8EOvNeu0sc6XmVX90gN6nzu",
-	"qPqNCDAE/5WCU3zVcG9bo6uqkqUc8VOqiiK5FNNCZadWJlCHczk1uWcY47IcVt3flpYIvkAtFgTaVSUk",
-	"wMWGi0MHU2XCklhHjDBU7od3U3SryuotjbIB13QbK+ADrS2te8ue7FOJFNb+TESu40FDPlhsdQlcNyMf",
-	"orpQDanizaFHiiCskMoIVi4o9JpVmGdi9TXBT0vRRq2lndg5jPPoI1IH52uyS4nuTjT0lq56TSfVJ/Bh",
-	"rbM5+otkOYwuBrFP23GawlL79XHwlbjUG8BXYuVd8m5lU1Oo1pTxkc6peSOgNwA0qOOMDUglTj9rLT/G",
-	"V6/r0x1P3D1VOvb23dHocd0LSiyaj2TpnN3XjG+foV04DZwN4763UIoa7DEXQU7qQkkvFa3B5AfgthFl",
-	"Nwvrn06dJ0gCFygdA4CV+f4c4w0ND+EYOQTmWypu7Qp0SCGKnCJCklwC1R6GCt+qM2iOZEfjQPTLvTqO",
-	"QsFiPhUckbxcqriL+aLbJYGgb/H9JqSo1ZCAsYTM2nTt/UQIwtaAoKcLzA61NYmlZQemAAHqjUFJNaFl",
-	"OTr7LwQwS5W6FQknzs90V4cmwgC8vz5dxwMzW/sd4urLIhpfxUAlhglLdz1UrH2BiL2sh0Gfp7eumfIt",
-	"DsSk9NNTuLlex73PwY/ro7sxvn/3mBFEZkcngeM5CMboYQtaSySK3fBtxXg+wbeysR7d8S6JwAMcdUjt",
-	"xhbsJXpUhAhSK321hE0U4QZPTsFsjkkudoDo4evxSbIhMEy0IllMRTa8UeXWOLirkvFYCs5bya6pBlLR",
-	"NajaUsRXsjCZcFI494153dy96elqX3CRENr4VLsziZXT0bRCh2nvG/fkVtphAuSo3MJ4kajDvK9TVaw/",
-	"1Dzrr47DhpUjcirNK2hojYB0WgMCxfe1QEHcp0bu2dJiG/OTQqwyYk4xoUZ5UzrIEJrC2Q2KVSoLXDnO",
-	"Pjmn3Cb1OIB+zHZAMTbaMe8+v2KR77+1n8a1r5juVnGf1Ptd2aF7YGMmqUVyGETUaXQOQkYBlflmohhQ",
-	"MFHoa3GFGbeRpCsOddUuURr9+HtM6nPsbBQMsuealQ2Oq/kW6mAd6gY6l5bWkIkJHI9+M2kJty88DCuX",
-	"774cWaIkQtWzoUZYXewKkOuCZK8FN7vVFs1tydjF+mtSUJ1UaCtI7auudYQ6JyGr4WwPPmW0rt9tNN3A",
-	"AGgu+Ea56LFkor7pU/fVAMoPmu+xOzUZWvewOlP6TaSM5yAdcwyG/zhTu2NkN6mVfTm7Luf0ljO8NirK",
-	"lAqbXs2mmyDgsgLMVMNl2aHqwXtYJoo4RZuWACPNzhkxqm6dAnLnIFJCx3MgB/KRvdrSm42sEi5QVz8S",
-	"Xie8UC10ulhnI8qLYdwnfMqwmmtW11tOb57pTWPuB7iIx0ret7272HnIPEn+8OrZz8/+mDX5B0wrshNY",
-	"ImZxMFKgHyNAoXqyZ4KE/3jmjUPB+JfVOj1LBFhSjvh97qeA6e4M8W1k0ARj3jfKiJim3raAPKIdE6YU",
-	"6d8tXnAfszYcyrgxjnIYB4iaACQL+3P6unsPMOxYDHeoj42iknwiDO1EkZlsxxbY0omkRJcXbI6zK6Fg",
-	"ynVSMWcdW0uuopsyTarFNqED/xb0a6sPrV9AjOA/0QIaK3uSb3vkdhi9MyVc/ykTMFvOYEZb9D/f2dSs",
-	"P7y6fHP26vvn5Kvvzs+//WNGKHn78w+26VRBNSV/ffcqahD4fJNBT8MHfDJK5sYR/08ZZp3YxcUpy8q4",
-	"Q76haa9C4hvfYWdCHcfdOEkhsQ828x0X5PJzvUGc6yeQ61gxWMpzqOg1FGjMx321Fg04VhrSQAMshd44",
-	"qPiCaEHqzi7uJD612ekF0488uiPjN/JfOGziHpjAsY0Mbo3aElz6y2MoXBuaxdjwjSvK6yaP+2z3NpH/",
-	"jIn9vM7UF0Eqd9ftEtXS9rGE8OCrQZb/8PdOuti4jHkcJbrYtCTDJM0pfoRCcJj0wg27dI0QoMW0ieAL",
-	"iSZkogI+2YnE9VUiGn9S6Gq+38qvL+yNb4lTuEaFPlPJqJocoEj0KPY6/M28szExrm3XYk/ShlbNMpuN",
-	"9MtLctrbKMb0cq8YT12a09mw7hoXL7IQBSCEGbe1N+jmRoAqcgQd1zkoK0ZFORExVIum1szRP1IHIqKF",
-	"/IKsWLkbDUAYrZ1/2DyWLcy+xYpUdTvHvFXpHGns2OuU7SZkySRazWRdZ3TSrT04vkrc6z81r9eqfbv/",
-	"3cKxm6eT55XkkfrgF9ApxW1lXI+pkEdPdLx2fpOA2He1L+O8b+Zh961sYZ2wdsjY0ppoTKSP15rxVADL",
-	"OkbCpvdt9N422ka0x5qDcnhKzl3ciyBYTVQypLtyS4GOvImJg9im7eYwXI40dQtuXGMwGT9CnOJVIldn",
-	"aktPfCNxm9b4RRFAgf4WLelGDyO1AqbUHiaC4mJsNpEiWvseTq0xa94/UlkSguvUsus5fvEGLR+CjOcs",
-	"AMKVQFsJNhXLLfLPqPu+djw489hRzc+vnbpaN6KwdPLb20i7mheyhpGSzJcAEbzJvtXE7NRfmzvZMC/i",
-	"l2IZ8BBR4mRIryGFN5OEgUwnvMW7Izs1xrbmsXAzT8njr4w+c0hGZHfA+zQY54OxvYI29BqMEqPoMfBa",
-	"YwuAwLltvuid23GX4lQQyzgipcviq20315jTg66YdUU3w7dy7aD+fPWnb8e0ZAl24Vq002dTgB34af+4",
-	"++A4X8Jb1yR1sicBX3znfLcjF5o8MpxaeL+e/rfxkDMtWTGePvUwtYSxHxjbYtU5bCYSzbt5HNWsbXan",
-	"Fx0tNUiz2Ov4fbYs9zIJk9RzS+a00slmSANNzvREDOaEl37lUWb6q+jNQ/0Xdxq/dNMTQxrbwpBtY4lF",
-	"tj2yzZNxPXQx5QIBjekO/HUZ+lqSZeIzqwDme5U3hMcU/7NCb0ZAWrUvdkv1hpPavOq3N3HR2yHrDWpu",
-	"fM/P4SrqTiqj1QDkugSWcPtAJXQh3EubSycUkMNGkEJgmqECSGRe9h6pSbyeYujOfozbgTSBoij4TOZl",
-	"opywP6a+ovtyKhJi3/msg0Yneos5AXVrtQaDKhpl70NZ7E081Ywfr5Ino+fQjG1V7XZ7uBjTB5pOzozb",
-	"q9Zc69HrDUnuv8Wz7zsgVyOMW6MwkuCdLvju6Z0z+qvu+cTHehg1gkc7DytG0pOp0le97+ITPdwSp4bN",
-	"koyuvM2ZndfYRyhVmOiAEdGNOPAufGjJtC6BSCF2juBpvb9/NJ/GyhTJ95pEWwbHRJcKmNu5GNI8HtKx",
-	"Q/fOAWixWXbKz9EDYYu8+L4sLVi2lnvooh+VVDO9L2A0VhFfj3/+JCfLjRV+Z6QdgBVf060AI1Hf8BfO",
-	"5zsRcadBR4kYoPNkTPX5L9AIx2qZplGtY3pWQt1KwpwFyooZIHNqCBU7qyhPuRLibruJBGBsUB8U+RFH",
-	"nyjSOBwSaZMWonlCPiGUpcd1jnVC4z2T79aHwqGVDNu8myFtmrUG8xxg/ALU9slbW9s8yPfmYc/wnEfh",
-	"VJMYRnaq4+lmI8q2HCvaBagdAgjOzNiUG6hiDdOYLi2EewDrj7n8Pna/PNoiM0WwVMgiXitNj1DUHZoP",
-	"U3sadc7xqNAyLsvqrg7IydO4ji7hGqMHTIKvDu94LYoazWwC+lKjtg2S/Sj2CWA/NP1AKoFBd+rMxFon",
-	"G3Bu1M85MWPGyerlxGlQo623Z/Pu5XPy79/+X/92iuEHOlVnhD2YpmR5B3DvifjhPuF/SMePEu2O43D0",
-	"Pijkhsr86hKkwvBFvIZ+8IaLptT+FcsuXBcrWyiQ+bo26nohjwLgeyiQdTvQG1FETSZbFGK/FQYGKLEl",
-	"MhOA3G6GsJ0EyeskTGNwiuyrmNv5TtHygnxfR8eAQ62n2YEdmYXEePRd7e6+beoalUAHHzfPfM46/ZUG",
-	"WrSEJUTd6dfNdKKXp+28EcFmEDvKJiPDiD0vEvEcxou9SgEQJT3XEtZMaUmTThzF/jVCMrU+415qwmB+",
-	"Zs0Csnr949T7546MN1DxLbt2urAHeVTJAlQjNkA2BZATzGoPItgRJxXwS+wk8ROtSAuDaa7MYljTskdc",
-	"stw26expKLbXGyFTycnJLzuZPiU1Ig6h4j6UBRNJxg2jnPLarvEmnHLawMnVHp9gQ8WjEkJs2wpY4K1n",
-	"K32V00RQbwd8H8+fkwXI1Df/uY8nUJx0BrTTCr7m33Ujh9NDnKTRpLYFgJMJvWuSlfsktc8T7mM8sVrh",
-	"miaAILrmPzFdHtMVTw/u1+df/+nxV18/Pv8qI+5vY3WbP6OojUb9vUp0oRtTF9/TtiywbUJcJwvdZgGK",
-	"FZQrojfYOoJp5Rub4ROIL6/FNCSJisokY4cNvCZ8ETGopgTU4qALFRvGK2M2PCROoTLbxzoNNbhJAXDu",
-	"5XjBZp513xp3ui5xxnPIsTqlsdO7JnW/JLJvRwpyd+n7lJfR0FeXLtlv8nKVFhKuMJMyuhq6Hu50a57B",
-	"TAa662GRmzSU38QTHvtAx6Qox2OO4cNBH3oX2p8COvYTuDv31pyGiasTZcEBlorpgdaaJ12XJjfdtC7l",
-	"xPVbsP0udfYTxdYOz5XpyQJeJS1eTdc+b2koP3btc3lwgvUa3Cr9IFlDqs6Mx3HGB/fqZMYYl+brbc3g",
-	"BDcBwEaV7ajiTR91JzHctR2WTe3qEqMKAwPuwmnOiee6wHyLXNydxouekoFJ0dyOXu2vc5PRGPVaZHMD",
-	"1afEiaZW48ZaQ3eyKFRwGmPSKgnjtvCdT/6avIctP+6pFrzSCYXf5g9P6Xg4GozA9UL07gU3UuYmk/Yt",
-	"qOeNq77jAauX1/VxFQIc3NRwLgu9HhUGcIP5F3rm+w7wTMQaccSb45iT5CB/6s4yLee3RceaovbJYA4D",
-	"C6sfdc174itbRyu2Rzr9kzesFDTV8hGb8I/N8fG57viO/2x0IWLPixuvw8jtCbEUM1YKcmzWUi2lRVVN",
-	"Bb9xtQ11m0zvEkWv6XFklZSramhqo5p6KUus5CbEndr9XuUbOoZH+0+b0ZPTjjcR+dX0dxndhrIpmUIk",
-	"tCa4JWG1V420qJmvvy3laeDpQI9EC+K47W6d3GHQpRcm/t2+hKUQ2+cbiGHyNrdjonGl63Yl3WdClIQR",
-	"IZWpzevb4fLAtp0cLvfr7ouNTQHLuqTHdEUaLUfimWEableL8EurAxQ2Pt9cA337mmz13FHdRzVlGNsE",
-	"2mn7I3pB+2n+rYHraE8TdY9pJbn4RuLe6CT/t+DUVLQd+HmdwbiyMISYR8wqNZxB1YB9OKz/emoxUlx6",
-	"tWx0t6Yi2eyodrTldIcVHss4wNwUus6dWJHuT4SExljgDmFXlr465cKIGwcvN1QbxrjGKoQxylSrS5WD",
-	"erPUbZYd37JjHMUiCfZ+IlOmVf15kPakOL9sutrfBhwuhQw3EYXNjjXSoeZmfgPTL+gtcEfNzsbApbeY",
-	"KObNwpmquJgrYCdS1QUi3/oS6Z24Dns0Byc57exjnGnvTJ5w03a7OPY2ftpr7DA/BO6KJbuPGVePOgCv",
-	"wIfxXdMYTTaZJwInNqhkOW3Ju1lqUjUV22ZfLDWaZUZ3diP0+NLs23YUcPCG/pxF3fRmUmzNX/E4EoPD",
-	"0Iz2kDarfqRI/chYzC/YiWcOmnNQkvlvx+et9cRW/rpN0THN+Ee1kPJTmd5E6rKK5Zb6W28QLSbSM2+Q",
-	"nT3KuxiVjYkTnJKN6Ro5xdOPRy+st96jarXDO8kO6oN/Lmk+JUgXpFLHLrpbUb92z7hJRXk87IrV19Ja",
-	"cKxj9kKUSSIO/CnhgvjWkJm5JKyF2m3ytdtBol3F6P26TcfLbrL+3GSu55bVax13qi3xb3KqzRUWlU09",
-	"noZb4NgNo0te1p+PoBduJADRkuZbZbtRN21+u6zCtRRl6BBxJ817QzZQFg068ZXLm8UYTqtiowtR3Thr",
-	"mg/rqyWs94jRKQq4EvyKaXV1wNYj+H+o9jDSjF9J26CjwbxuO2VopRLOmGum2JJ58EI/PF0qC824YUWB",
-	"aDkodZTrTVK37A2BctReVeBywSRYNWzQX+hp2qFEa16xHX1P12sopoMO3qg54XBxWxIuz0412n92V1G2",
-	"5lPjl62kvlQCtuBhALEeapyV8d7GsCabGO8dEtKJcRF1KNvSk8azbPQNDdLHDKnaXlHX9akUovkPB960",
-	"trWhCPES5eu6+NSPvLMOF0QzT3h1b5XwWydTjPS0j6qu9ID/iZJZCwrRys2NciB81IkyybQLeai8MV7U",
-	"F21O+QGL+FC2Wn55pCxQM1mxslSE6QviAuAZwfh3Riz3ZqQUfJ0RFa9vjbeLbBXjRenhMrK6iJNWniaK",
-	"v+6waK7VW23E0+ncFFHty27m70BT++CdLF6vFzZi80QaKUrE4Ubeir+xAsRLISM+WWyUEJJpyTiN1z4z",
-	"7i3uWBfAa6eit1n1f/77/z2C+p///v98dh3Vddmde8lo2IwnqudVSqQrTBNOlNtALnhBqG7KXQMYBvvi",
-	"oMpn6BJjduxIeSqWraw+BSRuet7UbapsEmJstctS5LHuOYhVZg580W2PRdW2+d74yHUcDbYGj3fQeMTn",
-	"UBpbQGeErZxBhJoU4eLwlDgw4wvzrOCdIExCvV8JeUWvVgA91VK2hMQ8M+aDzrCoEQndpbRX0dsoEQIK",
-	"hMaJoXgQchuV0Ob+7IHPwhwJ1zA4c718NpKqRDshqZNmai3pDTWyln1qpD4UhPFFdmP3DgurUpy941w+",
-	"jiv9WlGZGGhvYQ5JREk70Kj351WBzG2bLAenZAJLdyvmaMrP84FGS032S93TteqI7QAs3i3RguxYA2Hs",
-	"kSnHH75kzNxpY1P6U2YLi5F1SlMk5VpwOGmo9j///f8oI5Nsb7CnZCMOiO4GHN/Rooz7e3uKs2IFWEb6",
-	"mUvPMWlDPU23rrR0gwKSemS5fCs4DJdhnxRROR3WhSo9aJjb1HRV1QfXhrs97Z8EL+jR9kV7Wvs7zG47",
-	"hreJQmTHCu6quqYFOgJfRX9r52zxoVZqOz5JKksGSo9ypkS9Lkk92sr6cV6abjpDnW1W7C1CSQusdxA/",
-	"Dy8gLwQOlGl/VypSWtCGMUuIu25qitUr7EMT/iDkVm2cftFtX3PT7JLpLR/7ypgeaGPeaclbNZ2TCVwT",
-	"24X3dJiqUvkFTXOxkW6Kqy4Cj+8E5jqDBYlZ/c0e2svvSYSJ81KikD2Vr4L9mia2iOpmF+D/9cMH6aVm",
-	"0MQKbfLGiUdJ9ST4uNCdrZq1F0QLr3lM4XQf8sgAYlU6lWNK1+9U7Uhv57Ke2KhOVRclqnARka1HwcYm",
-	"O7QsPZpxO5G3Bxbuhs2ZnI4woexh6rls3Icu/b0+mHX9te1l5lxfjRWO/OhJ5ohaM0KNLe27L3neOmV4",
-	"ROfP95Lp46U5UM5L30TgDfssciG2rE7kdzb7lX+qIUTF/gOMaoum9yoSq//+GuTR2tJ4SP56jaCAROUS",
-	"gCtSiCfkkq0RcwK3++2by/fkjFbszI1mO3PYNuKPFLEzw8Jb5YwOpZ+Qd7DaK1raplg+N8wYMx5NAnEO",
-	"9AZ2T8l/WbSI/0JkbGUbPK1o7o6x0e41QQgysjxayDaqN0/Ie2aeNt833/zmm2/+PfN5fv8QSzM1Y4Rk",
-	"NYh7ATuBqQnqSa0IXiyQAEHLo4vFV16rphVbXCy+eXL+5BuXJoZ7g8QI49Jre+kbaYVOnFfF4mLxA+hn",
-	"TWBagqoEV3Zzvz4/97EMF/aiVVU6v/vZPxyuqRWv43uuJyPaKNpO2vP4ueGvSN3UCPXcz+osRNQOdjtq",
-	"xGHrc2YDLL1Dt8OWiwOxgISVc2m2ifWsKJ7VzTLNQQWl/+z0ktFkGkEdi+T4uS0OtNzD55Mt+mrusQd2",
-	"YoaNeFYUhHL/wbrtA1NWzLT49uyT++uzlRElWL28vS8vpKjCjWlR6NvITYF4GWI/x2rMt8LluFa1zZLQ",
-	"2UB3gJ7wi787SemyOZ2cpC2uavY7C/ZuIDn78y/ZotpHmPaSXsND49rzXx/X2tTLYKcDZnXII3Gh8Q6N",
-	"/2e2IOxOyC+B/ufedgG+d/JLoO+8dyO1Bw50ZQb5jQU6eOFjLzYt6TWUNlENY0YV4+1tOfMdGlN7Q4tb",
-	"7kxb/fdRrR39+Br42lgI333z3Xd/Ov9uVEQqonfd+3be8TYakiOCkrxmuf2qReP/AcRfLt/8/LSNXXgN",
-	"RbOjQdJ0Spl5XoOpDRDJ0PsMjFb1WGnpar8bKnU3K0oS9+IMV6L7lOFiQxmQj5UxF3F+KiOC27AB6pyu",
-	"kjCgimAuWSvO5c83Qii4I+nz3I1+z5zaGjbi2j5QRZw148zAGbbpBX4QdwK7cbr0H+UjROSwAYS/qx3r",
-	"1rJ6SnA3lzTfun4jTGWBfYJ+Y/z/5pFgZxsQzCS/19iRd6+727HGqu5+8jOcjrL0X6sb6DIZYML3KezP",
-	"fevYO2F+/PgXUdft0O8w5eOE/s+w3GImVd3R/oQtzz7ZPz4P8+fiLiVBHyEaRpyBGm94+LGOVh/7YPOI",
-	"o9lbo/X3auo1vaZ93rsFzLcfBKPf0/7aMq/5tPtBXj9rpA6mptyGB1Ii63VTrHoXe1l3fb1XedV0p71r",
-	"cVWX62kR3VCRb8/Qv5bWmH4S5iSKfHtn94bIt2aQ+z9MAhWMqKDkcEBbaoadMGtzvkzv4XxqA6ArWpaK",
-	"FPs6eH+gR7KhFSZgNLskHJZs39UiarzZm5zDy1xUZqmDj3t+al5AD84/99A45i8swN4idNjUJLSFC5i3",
-	"aqPJ/r/RWx9LfI4PUdlW1pERztHlz3bm8+exKs34B13DgMgHvzo3n6Qf7Se/Pg8H+CoywC93ybN+nxNs",
-	"i7HJOWww86Had+fFvO36rszeG46Fa5DHJuEkqxVS4jzLYoWhJ/uZXcPRgaO5j6lfBI/dh07/og4xjVTr",
-	"w3XM49QJXfCUF0679xgI/dr9iyBCNq8H5868NfNdqcHe9e/Vcba7tWnZ7GJcfpuijH72qX7+83R1qX53",
-	"WGv+FbLB+a+TDd7uNaGoKTiTwyXrnyCWDPHD2YqV8CRX133S8EfKi1f8JSvv+5L/ZZz/0E0/EqRJ5Zqf",
-	"7tDzy7+RP7x7+Zx8+9V353+cSaZadA2B8A6Yzilah9diyKLTyaGr3u5oDu21mQYUj22Kya2lQPQy+BGH",
-	"eMUfHKNMkTot43KgKKN5Ni6ATlNWrc+yVmyoBFedMIdXHxvh1tjEyH8HqojdeRLGZVJM4gRKr3r0N//M",
-	"fehGXTidkRpSvY7bkxXTYOKSNjNCGJS26bzzH+Hj4+HMkfrmee4TSH5NRy8B9NufQod1u/EeU7bSNZ4h",
-	"1s0sSx3qMOOrzspytcJugFgy4ih//FyJNEaUrKisUxwwAoK8aa0k7IOdix1gnlOgfNQsJulKq7NPLul2",
-	"MLXjhXl+VGLHSyHXQmvgMyzTfAu0dVocxd4iaupj5RMmU2ciPtkZ1T0cIKXq2R9vvfgPkVUTxEsiSuwA",
-	"A7QRmdOeUO2Ie/Ui80j05k+jPb56Qf4QuOqQfewjf8SuduaZ3PvCIxkzTcJ2OmNmSoZMs23ze/uCHRuy",
-	"CiI8/R9QzbGj/wFQNcxMA172xxI+VkLqXpX8e3zkddCM+TeqlHsdegbCv24ULkWMsm/TRbG8VdmYcNMS",
-	"sN6MlW/mnJIzNhZzh3ImCPZEIPGYmuUuebOXpMHczrz/h+Si3O8MyZBiO3QRXwdG5UpIyKm1A5IU8s/c",
-	"u3/4pPgHkwKw5pMwRSrKiro5LdVkh4ZYLVfJiiptC+8iPltbNxpx2a5oqSDScO8uXbM1iVNHqP59hhsJ",
-	"fLzAqEVRzePAMOnf4R5Zbjo02D941mzVb5hrWndsSueI/ejQ3e/idsBvf6n8vR8dFE909xxOzzwpX/gx",
-	"bLUJH7W54bFiGBFhyAFg6zpy0qPdMcygMUok0aLZKic105t1qanUryx0QN927falZhWV2kiS3eOCatpn",
-	"lztNZAxE8mjUgXFV+ffrUXaUi/DDnFqIFeroIhCr0CERMgDTrrNxcbr/Z5/sH72ZJwEX3NHhSVPLnB4H",
-	"YDGTLk6dS8WRBHXkDVWkuJH/zs6tY/l3iXtmKHOc7rFrfTwZuzHf/s1s0Z+lrVQCshaiIFIcVMvldULa",
-	"JS2GfN9/psU7cRibyfrAlF7zKWlxSQzzSuxIbvuUupCplfKC7IAXd8XATou8PQvHrMafqM43z90IN1cN",
-	"RsNA3KtecE/nxmYmW16wuc1IT6uvNcenZHz7ON+AQ5BJZTlDvvVtCW+9G0EC/9fn5+fZ/W/PKBe1We8z",
-	"zCEe4wb8UNNZ0aPKHM4Hk8Qmr8wQJFZbcoAlcSB3oDoZ0W6mzb6qGgwzJQZf+2e+sBX3hpfHkwY7Hncx",
-	"Zqj53078UfOZZiNZBAmICZTjPMX1tswVwKjdfL25NKd8cfbJv/m5m0owwC53qVP4IfqpN1O+ceMh5VgF",
-	"0s08gqZQ2rpn2Q1iQX4Qe+FlN44dDezbGc1zh7Z5v/NLKqFq+8xO6UGwy9fnX9/zqE/b8EloURhFzQpq",
-	"KMgR9FzXwkYYXnWumCB21KQpaCKuY9dDkp1wlg+JnxzZZstCSiK7JDGzum25UOW+QlCIKN5vjc/Lhb46",
-	"iTAmfBU4yJdOe7o3MexyGw7WDG8OS31IMLnGtk0Yz7x5Sdnu4bDuczOd8PKcg31xakM5dOahB8xL9Zm+",
-	"PwH9TG2hyO5CEOMuN7jlTb6OBVsmK2xvOJ6HRQEP6zp/bjGh52HfAlTFYtCvl8ALc+RpBRLlAt5sqgK6",
-	"VQThp5Vu4aAGQEJj2wq6534/GfdzMp45tFlKDFOT5ZFQ22LQYfsgEOO0g3H2iWoNu0p/vvcjMvyCm1q/",
-	"i+t7rkHOeqR8p/bAvfJVxLtyAv1fwO8n4Z5OAm66C8IXYC0EhFXDg4GF7PqA0A2u6J1hEjEBrifY8N0j",
-	"ckalZL5l3wM/KnEFShTwzK3hN6T12g6NYgdLURw9GJplBcZt98AJW14dH5DGK6rj3AqvB6QdAdz6uzi7",
-	"H3H2I7227S9FdSRiL2vdF0FnXN+dGzghz3IJvnXXw+BnnM/cHF3RNVzFm4y9RHB+hWWTWZ3PBN75b+6F",
-	"HS3AERpRE5+SElaIkXaBjy5BNfCJKwlAqMLcYoqvb7ntCtEOxsS0hZOj9PvRmcFaRI4KzEXcyQaxf/xZ",
-	"AZXTptvIwzgv39s5we8e4HvwANuyQSeSGrfDRpQFSt8CB11LyrVH7W3N65EiFYiqBBf2cMb3eA5csf5c",
-	"UabvgQNsQ/JE3oWeK+3CKm4bKIvaFxE2lb+ogegdgDcRElHom+xb+EhzTRASWxEtCLbQerBRJeu0ejBy",
-	"5SVOZ6771zUITCBkp3DfO0EAh6iH7U8wfdils3a7D/7u+O9x/FsHv3WREsFP62m5IJUUa0l3iOnu+teN",
-	"llA18P3DYOMfbNu8ebi4aerQyas5z0az9ef/xdiuviSdHLYJJ1LsbecAkPDUqGZIWcTKBAumbFRypelq",
-	"NZ71SsTZeDCs91qI7TOHZP/r306zGt9uzDVkRqAZ7ro1jtohbPv1uMTstgezTz/RLbwxE8PmqnPJCt96",
-	"v5O6JpkGjxXum6BFGjm5bnX+5nM9Qn0nq5yW2ECWFSCGbzvtuoGZCX3pzPyfaBHQugcJqek6ZYzvOaC8",
-	"EOC8bmmIY6yEbDbiKYqcwOrXoixsx7zR/F1thBbqYd1+b+2cfnck3JqFDDUJcyIQqWq5dMXcTZa57N99",
-	"fYNZiLTR/OOUrQfDP5c4nzYs0e9MdPt71AueBuPRKkIeM9w1U7K+2Qb5eTwbPSRL8hJ4MRrP/Hf31G0F",
-	"FCW54BxywzjNiLZ+lCoHu164HonM3rFotHXqSQeZTFO9f1hpM5d2Sr8FdfuZ2rrmm0AkXDM41JCO2B2R",
-	"uHCusZF4u8ikf9sOYefElB+xaa94h7RsBklQs5nqPC7FxhO49IVuEnNkNpQXvozEFpEYYpv7eyXk7uG6",
-	"DGsCnWmWPyST6j3Lt39zrQjnMad6+iluIdLb9vtdpbGXLRcaXBvgNRBaCp7o7JxwQo5DUDRzyHw7fjvX",
-	"L+1fvNfj9bOlMnoY8Zg11wrW+AaJ8tjc2Jl40NJqfAV1wO69NTIhvvhdyfseuO/3gQI3C3Cv/9gjVUcm",
-	"byd5+pCCAuo9LIz+Kbju97PRs6Pzn2z0U+JKGchhA7xJVMLGQeZiWoI+QCt1M3JYznJRDeAyP7dP3Eub",
-	"FVEdx4O6VfMBMbvIIePWGhcVIJjrjuoASkV7fZgLa6RjO/vbnrcRu3P2yc5ljmzaCKCYq5efiieWhIzB",
-	"XbzDtmJfnZ9H4ycPEaE4lEynPNyI7DmAMpr0FAeWsfQNgUkh8v0OuCYlZQXWmhGm+/qNRblxw5RHh0wJ",
-	"C7veH92D9yEzakk7Rmgoej1TeW8NyuQpTh0N2+ikgfjwVjRKGN9s4u5Eh9uss084q89ne16Iu5EflnVG",
-	"NfBkXP/p20W8i0LCLKBb+DN17Ui+hMaGDVNtc7JbM81feSEwY9zyYesKl4C/eCOS5lohU3m2wYQW64IZ",
-	"OKaMa7rt7R/yyj5xlygadoQUEkOTgjOX8DMiTLOybFJ7VoHWlEV6HuN1vixFvnXoextxIKUw4tAjhGtB",
-	"1qDv9pza3Tpz0bvbqu4pN9cbFze8C+37A+Vje2NFQD5f2SIjjmx/oHMg9WORWh2ksxvtsgWWR4JBzTEn",
-	"6KzJ3biTbcHArj0or+1IX3x/ZpSpdkUpG9j9Oovy7rbWuhLUVgVbvxISLSMrVtsKT6s3VpQNdsALD9Jy",
-	"JxzwE/Diz8e3LkQ/UyEGzVsZcHuOCZ54V/8S9WJVlseHumy3tWufV4DD3UzLTgoDxlup1rOk4DLuMihk",
-	"kNoWXLi4HoXoQARTAg9MwSB/yDXcIXPINTj74W4Ew/cFu3eDCFdVJBWDXOxA2T2ZI3BKj4RyAoUD2KgB",
-	"NmuD3xjzhwzVLXM3mH8nm0U2rv/kX6zq07lsTsX/zappapf76q3R7ajMNy6XeYaetHbJFy74wdaM09Jp",
-	"UWjehNnrakMrcM3EVjbr3Z05ceB3q1tVJe1vqvEWH7gPM9WMxMcbqr7f91weROVDgY7xtXB9Cmziu1BN",
-	"+zeqNNkJjr3dUHFaIQanOSG2g/OBqjm8zFGhZ8hkZzzbhWhO/zhJmC3sl+ojVlANgzch+sNxkPvIlGuv",
-	"jRXTb25WjGqbMxPs7WvQtQg2mi6B1Qpy7dLIDX0/Dx/hs0/mn8FuGYZ5RjXLmNWof2+zBO2JrUv63AGr",
-	"B5nf7VL51Q56XRJsMSA7JSjgOZx9OjBeiEMv9V8DvQ51laEN+FnoWcIjlx6nghI7S5uvUgoFRUeHnH8D",
-	"7Ii324JUtA1ur/mdSkEzZgyMsS0f/JP34Tofd3UiJ47u9oPau7oz5gouUVEBzxyW44qtNAAnCnLBC+9R",
-	"Aiqd58nOqtPLIXrwMEX77mzOZ0XxN0wCvxVIfN9+4edfYhbM/WaKv3WFkQknLuPzSXvcJGuoUk0qKa4t",
-	"4qur3mxgP9XAbh+E1JuBvCoUOnd/zuxID6IZrsUjary3AfpsRY9kJ5T2CbFMYlbKTZvBJcyJHe015n6i",
-	"1Z02oAGq9xKei7KEvC+XxExzBhNBUKUzIgUtXB9iceB1P2cJa8O0mdH+fwDxl8s3Pzc8HVTnnH0y//Sq",
-	"CR+Y3hSSHtqlMyOcQkbSYtx9h0nNtxftG6zKPqnsWAsRUxYil3/ZFP7cUvtCEp59UpBL6O/rgGR7S9d3",
-	"GrlpBrmTpuOQ7yXTx8XF33/ptCDv7gXl1omb4e5DQZZHB9hnCGX7d9bFN9MPvv1M59i39+LMY3bd4svJ",
-	"uOaxslVNv4OMTeA754GwCcyGG/jsnGg2pkF6qnN+jDHXEXsNn9Q+9DtglEvghaPNUJhgYmufX3W/nofC",
-	"LiEgZpI/MNvjbtjD9pFAarw3o8wlSag+8YQ91naAfu54ADAJD4U36h4fgG3Il0ByWpZhPKHDJ7Y6947l",
-	"yG/V+ntgEsHuZb3TNr7YG4uwT9yLR8VKq3GWnpv5zNnqLt7aCj8Yfc41y0UFsCxdUGL31BcE2J8fKVeV",
-	"8fne27AmnSq/X89fyBVjsagZvyCUvH3xMiMH6yyAj+iIl0ALrCehpGK5Mau7h/LsE/7ba7m+g524hmaP",
-	"x0UYxF7PvU6x108R1NGW+3pUlJuFGfCTw3Uft01QGWSUoOHu/WkJSRaduXbDY44pTL1enSqLbS488+e+",
-	"9554aR6aRByRa9CPlZZAd/P1y8sWG6CFu9me25Efv2CqEop50MN0GcHnOS4VJNsjVffvu/kRSGyIBKWF",
-	"vIEC3zleiYIJ/Ph4yfLnzomfpX+jly6uT7CDUdGNEKtJsxEcBloGv93Ygsm5XBp7hNeOwsDhSIOVlpWb",
-	"kP/Ul7ZPkECGUun8aI2Rg3n6D1OCBCB8v1u25E6NPNOfs3Q/KqkZarRKauc1t0pq8Vl+Qyop0vRLqKTZ",
-	"Yi3Fvho+mvax7IEorZYH70VpNUOh0vqXt9//kJG3P/9g+OkDLN8+9V2g7ZXmO7iDYgXY8LPTY41SgdlZ",
-	"S9iwEI3eMvKZbW1pNjGm2L0xv9YH/J5Z9tZNSgebkU/vURq5a1+4Az1D/rETLpiGTLlvO9rZsU/47xhD",
-	"pD7ZX8IQQd6d1xAxnxxhiAwKtFse/i9jiKTEzt0bIm7kKBfeQu9t72av3juake9K70VmHqP3hqT5lIuq",
-	"vxurZadRVhrb0TWc/R+zGGXexdG2y2i+gcfGOpOi7LfIstqIe4+/3L31ZuhklC/vm7mF6DjpXOxT0zOi",
-	"cglmTyVRO4uEGYnp503h+sgy+Jo9pFAw0KD7LT5zh3XxXz+oqvhRWv9LhhVWY/X+FXMFWfMVjdq4zA54",
-	"YVEzKDoOfdl2C2zGZv09dqn5Z5/sH8nK6hiDhZntN88YjfLYX3khgsz5O8UzUE56Rw1Yo+3MJKT9p1zC",
-	"pQr6j/uyaC3W2GY9I/Axh0qfNCpvgdeFm4lZTf1YBvaR+zgIdqyx58BPfoZEKC1B5xtbH+L8Iy7pVYLr",
-	"QvO5x8R0855Lqvl2O0lIrUDcfffNd9/96fy7IYGHn8xuI/e+mvH0rHuS+WTNAzPpNvaDRqph+xqXvHdB",
-	"KsG4VrjDNtPvD4ZIGalEtbe9av6YkZJxUBY/RFUAxdV2t8FXME0wc3nQCoVoIemBn5yts0/2j8G6jYCJ",
-	"voA546iE9owCeY0N/iTQUNpIyLeCQ2HpYQPIx3GJgjI8IbdMFZRiz4vH5sgIRcu08HqLT8A714/jPo17",
-	"Xyrxzz2g1uprJTYDCEO+XNnBGbue3ccYVPkv91N0gCQsXmnYjRXLHntxLvWEEmlbblyDJJQoQ2EH7VOI",
-	"sGeNufjshdDilB4//aWmUr+btV9LTdZxF54Z2xN3Rz++si99HaqwjtinXV1GMEmke0vmZvbFbwHXajp+",
-	"Cdgfb81ALyzQjC1kXglJdpQfaw6tkUuNdrWW7d7XlnfOPuG/vcL7UouqYaK7Ujnvg1xYwGY9+EGROJ4+",
-	"D7xsvQL7ygMvJ9XG3wRBfhSHWv54vOBR110gU25727m2XY9zYz6rAfP6nXt6vs49HhVqlLt5FOTrw4Ck",
-	"c4RCqvVFIC0Wg43K3doDCehgc2k56Hz02+suMnk0Y2JZcF095frhMR2BYqi5o7Ij9pty7uG3/tm5VIgR",
-	"cYeIk87NwvV+QJ1yxUqwSjeSo7IOrbm8HAcp+NoO5OmmGjPPVlJRTYzWKzhKO4YAmKHFrEApdxyS9wFb",
-	"8zd7PUqTN89CMZMqbz7mP5XigUs3/zs8Wn6IFPqg/3mGfRV4JCwNWY+Nbijzit9RzOS5hAK4ZsYWuWcp",
-	"1kPqy5Aq86b2GjZjnCyPBHaUle6oKnVo9YQ12/KY8T6BFGzLXREIRxjKh37koAZ7l12ji7qF2UxqtRGH",
-	"wOJQFeSMlo8LqvvxhC/tgy/wuS8Qeb5zQNJmfaOLaZEWM8LA1qXG9qq1lqOiRw/y4rqxbUTJCnpUbTgY",
-	"sSKuNbifVly0vICcFeD38S7ki/m2GaU56feN3KusSz2eqSWZ1jCLOMcWb7bfCmZ7CG6J34Utw/20lpzf",
-	"4eYEarpeQxG0yksAqq5f4xOzVQq5CszTYFRMT6brwQP03jxzUlbkRnGfeDARrPdIdNuabtxhdyuBefLX",
-	"DrCsG9BR1UHfMjqC7dPDgli2FgXtBXF+jw/8BkWza8XzThzGbpamajt/uLFA4EFJDpRpKIyibf3pSggO",
-	"SpNSKOUBDToX86dFrYf//RdDNQXy2u/QXpaLi8XZ4vMvn///AAAA//8=",
+	"7L3rkhs3lj/4KgjuRqh7l1KVL9vjKX1SS5atHtnSqNStiO1w1ICZhySaSSAbAItiKxQxr7ERuy83T7KB",
+	"g0siSSAvVVmlsv/+pLKZiQQODg7O9Xc+zQqxrQUHrtXs4tOsppJuQYPE/6Jaw7bWb6lem/9kfHYxq81/",
+	"zGecbmF24Z+YzWcS/rljEsrZhZY7mM9UsYYtNa/pQ20eVVoyvpp9/jyfFRUD3jWsfaBz1KWQW6pnF7Pd",
+	"jpWzefYrl4UwP7jP/HMH8pD4zphxSyah0EIeOhYQnhlJGbatheyijH3glpSpREE1E7zjO/6Rib7UuQvR",
+	"t8aMXdMaZMcS8Pdbzr9eCy26vmF+v+U3FBQSuvbcPtD5lS39+Br4ygzxp29TH7kGqQyJLz7NSlCFZDVS",
+	"/GL2fg3E/Uj0mmqyp4pIoGauqc3yAw1aM+P6m6+bRTOuYQVy9tnMSIKqBVeAkuatFIsKtubPQnBtDqWR",
+	"P3VdMcsbZ7V94v/8h7KraL72v0tYzi5m/9tZI8rO7K/qzI+LX2wv/BmRsNwpWtlNsC+Y8Z4VBSh1SqkP",
+	"hjoF5WQBpBQcCF2InSaUVExpxleWfEpsYSHKA4FKAVmLqlSz+ayWogapmV0tVRsor6hu0aqkGh5rtoVT",
+	"JpnPCsqvqNqkt898BKSfGg5O9FqK3WpN9BpILIzcyAshKqDcDw2qoBXVcDr+q7DkeqfJApZCQnvQR4rU",
+	"IOoKkqPjIUwQ882S7NeswAkeyJ5yTQQ3QzANW5UQjmFwKiU9mP9W9JB+UGmoU9snFJC9kCVhiuwp01CS",
+	"pZBzIiTZm61jyPxPyZYpxfjqgnCBO2lOBFJ1Np8B321nF3+fWZrjKVjuFP6kWOUuE02Xy5nhN86gnP2S",
+	"2M8946XY93HvB/uUPS3+sP09MMPR3jmKNJ8Ti39Aoc3nnhWF2LkzVVVvlrOLv3d/2b3wkhZazT7PPx0x",
+	"cLGmfDWWhd07i0Ny01g5QFrOZ3sqOeMrnMVQVjkiHw4cxmlNbB6v7JSQvzSktJS5OCFMRVV6SoXgSya3",
+	"UEa/RuekOaOpl2FLWZX8ZWVOTXJEx6Gpl7jQkPzBnFUrXns3wj5Kq9THjwgeyx+7knlzfizFYvpEY7up",
+	"umUmObsspZPWRzthdilDTqNwVEynf6yF0rS6KkSZppGElbtIE4JHAujkTzvOdFrliynlBnCPRxMNn23P",
+	"bx6WeUKb+ezj45V47E+CJdMTT67o18dOpUTt3ygQs901cH1WCAln7j2c6DMJ9JTOW8Z3GhIS/iehNNGS",
+	"XkNFjEwgSym2eHXUjD8l5xdEiz1XZA8SSGGEMyeLA1lTXhJa2cvgWG+Yz/Cd9DVYUbkCpcmSSaXjm6RL",
+	"0L0Xe566XPZMr8VOn37pZ7oFRcTSz57pNeNGYcK7jGpCJZAKlpoY5cAtaMS9dsQRnrx+5c3MenZcQiFk",
+	"+QQ3behu23fCZv/nDpR2vJ7d9NMtqhnvVcsY95uZVA0Ml9DAqonb0+nKg3WFaDtvuBFmVW7G82hXcCod",
+	"m+JI+Q6KjeBW+B/pgu5Udd7G5pnP89nicCUFLU9J9r3RNRknlCgtKVutNamY0VA1UTVAebXZrpPq2QqE",
+	"V6hPD5SZ2pxoQTTdgGHn1F4IvU4qeO/xeGinV5UCFOFCkzW9hjnu76THVey0WfDpNJ5XQkFJzGzx1P69",
+	"EnzF9K6EOamoxr9+ib9++kej3ojdIlZz+W67cFLpaDp9/91sSvIExUrOkdGCJocTojeXKp6R4pnMLSuG",
+	"HW2I2rBJNLUkpztvUILJJbseqS+ON5LsGxn9smQrpjMSC7gGfC6pSMHHmklQw+fByrTWwa6TBpYi5i4n",
+	"W3ogSrOqMsYWzgjK5Jndgl6L9Cc6TCKaUfk001XmF5H+35KBujI3XIZ5b2PaoK7pFujnhjOJ+CHaaL8w",
+	"R9ywy61ZRvvbYSI9p7xkpaPSEfc2OuapKo1ekZQauW5r5rECSZXgatwFhqRMbay5uAdKKUOrHX7OW7FL",
+	"CXClxVVRUbbFE48Hfw2VIe8V5SgLkhbsNciSFToeTVE8D7UUC7qoDqjGVmwD+GfJlkuQxkD+Zd6jBZu1",
+	"OsrOZ40aYCkaluHX3kylIW1yg6GqIjfTsbVQ7bY8c2xb+xhxuv1av1bvhKj7RnivR4FTawD9xM94qAqH",
+	"b+EMnqMl+w6uGewT96K1c8nS2LFHniuz50AqITbKaBCN0+eAyq3RBvgEPq2lN6HHqHG3kC32ey1B4sZL",
+	"sosl0N9otUuIBEuT5Jw3kDE66QLSNvwWQOf8jS1Xm1WjjK5J1K5YE0qsu+IpMdfu4cJoWmZ3lPmDaiJ4",
+	"kaS8ho8DjFGzED9t987cL9xPOk05wQpImeTND2HL2090e0FCnGCYo4hrSKjKr51pdkGoQupKVM0ZXxG8",
+	"G+Z93owoWtFMN0WHLf34yi7z6/Pz8/MelcwTJ0lRG6Y6IddAn5mfcZvyXSfotXvjnTlGp8cwe+mJPQd5",
+	"lfk5ddU7IR+9F083T4uM+62CFa2ustPrmXfey9a5rvlMram0vNZF1HeNdR3Twa+6mfoRPeLJ5SnyzsrF",
+	"Nj2WoqrEPnUMfhR7sqX8QAK1gzRBfzcKeSKuQRLGUf86vf+Gst+vYVNaEbL++FWClZvA2KgdDROdN7uV",
+	"3mVRbE53mNttH3LjHvNd7uIzH/pJXKduvUOs7pUUw4LwUV/BdVqx80bEwOmdziWoZe2J5O7YnDGTvNns",
+	"w0kSiG1t9uQtRpBPTxWrIM93S8bLkwhFpzPMfOWlfSslbQcesw3jiXP+zEfnzO1GWNKFo9zlchL5Y/aG",
+	"FBxcaFjsqtKYp8oGuk5t072QpUobuUaBmKNbSrmr19i71jk64KbA5c0j2vuPRRR3S8ltqVBZfW4pxXYi",
+	"bc7b4MO12ow6ZjjUHvkb6Gm4IDcZN1CaLHxZOTPuxMWbMWxdosLpbNfApLrNuXRpD97s31q7yY2bnn59",
+	"SNjrC+fqPY2jfdTAVS58449YUvVUOqOhi6VXI4Us8U87DllTRbggdUULsIFmxonn2eHcsYWS0Sv7fz8N",
+	"1uUH09wtuqG6pV7ruzHhAochSdKbcg2SrhKnrKWIJgIHu0XFioytLfbDJaqfQUZ91eLqGiRbHhJqEVTl",
+	"nFBeorMan2KxGy6a0Y6XIK/29JDz4Xr7o0d5aIgSXgqkiL8Sz9vRo4v6SX2wCIZE73ViH+265rR3jjEz",
+	"fVq9bX2qa39eMm2WeZKSY5RSpokZmmBALZG5kvSV/EMJ/uQd3f8EShnOi67DEZJ7lH3J3bnrNKNosemZ",
+	"aezXURtWPxa1pebjWhiOkTa7qnU62kR7C5IUwIMgsjxE9oBhIBuAUSQw1DA/YaPC3GR/L90Apzv8AV1L",
+	"Zn9d0pSyOoDTL8yPC1jt+CzB2TmL/oVjEgaKCO7Sipi2WT7uPN0wThLZ+iFVND4YzbXr1JPTA7y0/uiG",
+	"pslDK6EErhmtEkZtsICiJL9vIn9CfDUrZS6YAQ8fLdTbImGE1CxfUA0voGAqGRM2qv1wEX1Z02QgL+2r",
+	"6D2NJwE2pnU6gvaz4HBBCgwLDo06XtrRUh/aqZ3NgTkNn+JPZC12Us2JoqwkiwNxbDPQx2Q4x9LVfyla",
+	"WnKLYCuiZK8MI42IYkQc1WNO2oUNY6TYzXekuzWTTwSk7Y9eWJCdAuusTl9gVCkYqYoXomaQ88UG7yq6",
+	"RTCdBeMj4Zpi0FLtBpoYgl8ZQoLS6fij+dpesna+RfR7Juh3rOdZgyD6WEcwLG2CZk3ORMxk69SDrmMV",
+	"2OC1fbybEVeQ2hZzYzgDdy/kxlwAaSNX7ipYCJFJoTVmpbFKbQooMeTWwJPGsqP26Rj+C0bNN3Yo8KLN",
+	"D50ihh5yomy33dKMR9xe8hkFVMhNzvMXLl8qLd2gJHjLed9OITiHwl5li8OVy2FqyGLoZf6xia+71cpm",
+	"Cqn+4F7s9nWXpl9hWE+YvNv3aPeCSesFRWC2cHibo98pe16yhIgsdkkzz2gUaLk5vWLFroETtRZSAwdn",
+	"MeydJBoubbrDHS4NeZwAG+Z7j/Vqtxf+a3OkQSflXofTfZrKlE0ExHQgsSSUKJDXrLDpRZgHyIKtvGRQ",
+	"YVK2EevbpNmFFRcjnGvmcZxwzvMyfKz38FFnhjqir6WEHz9MupOqH5xgGRMRy4rL/bETqjNemkpS6ueY",
+	"fe72eCHpMnG2FqI8JB2UxmpRhQTgZANQm0MWIppc6DXjK5TKC8Aqi0MN/T5D/Fhqct+XqXO/oAqGhwpc",
+	"nuTN4j34qTBGaoovaaFfO/fbkQ5Bi7SzZ0vlJpNsUqTVt65kIQB+K5cSLWKHkpuCG9fNtUP5yMT2qNaS",
+	"LXa6M4BM1UblfHvjBGlG5Rkf2zRfntuJ9WR8FFTDSsjDk2d+qYPTPvyrcRilUWrtj6yTcispdnVHZcYI",
+	"2eNjALepzzhy8dvZDaXfc0+NaciHQagx3kcMWiVH2taUH66M3jPaMLGvKvavsTYN42uQTNNFldCg31K9",
+	"Vt51FCUDUWL9HDYtkR7wUqZVZX03kXk6fB6NUZDzKZ3e9glNolhTSQsNEqeNbkJUK6yYeWRmx1cgib97",
+	"T+QLlqRdLQ75qgX8zY6KDz9SxCm8CX0ERzvd0ZtxSE0PW1+LfaSE0oMiWpAaXcG3/YzRRwaTwDzcSQIc",
+	"DY/o7WlwUusWZFdzEufxZRAZADGnR7Q8Pj3HB/FoBW3ytHe4zT3J2wuo3kl4LqoKCp0suf0BxF8u3/xM",
+	"/vDu5XPyb//+7Z/+eJJNt7SjJE/6UA94Ogm9id+fzrTXeHPRoDC7JAGMDp9NtNy6+Y2ILKaDhH6g9BSq",
+	"rbOcEm4cSq5ZCcKbGVF63XZnOB9IxTZgbbpW+NvmRbLTet5S7BZjUxlbSQTJAhgOe1DaTjYUpVorM0yF",
+	"8FahVKQQCqWvFBTCyaWU4JI66cmwni6khVqLfSxtQqavr1NTbIVlCFyxEtIJIMfujGZOQ0IRazHCQLtc",
+	"i37brEUZTwb/pbnfyzRb2ajGqWOVl2kad+Xjy1TOBY+vN/QwnvenH9nB5jiNnF7dlha1FAqe+PUM1ZLw",
+	"Lfz6S6Zf6dTxzqVLdBeMOVokjBe/yBF+z6jYwbPrSmA5gavtbTk7FlJsgKc5N1sZkXe7dSQauXVGTq7w",
+	"ZFPG4JxbnlxpLtQ6WUhWpjJvTqKDUVjQFfavaTksLrioRLFJfAMlvmqqH/26nJTy0fQlq6pMLH0Z6nZO",
+	"3aqNePaYBiHCV4gtKLI4GKUUqmUjJI1oz0lGLpIuvgMOSLmZKV4BSvsVtIQvd89laqKLZC7VG6NHGYFV",
+	"gQbvfZ0TqsiSyigRWciSrARqHQP24yTFIBdO8vMKWzi33BKGSPKZKHapCjSyEB8J4wQFp2crryPuWanX",
+	"uONrZLR5U/WrRY11sU+JK5YkRhubGwVTMJxcm5/XA6+I/cDnPg587jDouSMKf5yZF81k5rN1r/Q1xHpi",
+	"6TtY9iLQDMpeIaGgKlVlV1V9N+Qbs+3GrkpGMV7iXomSHmw0YNCl6+fzIl3quIQMPsES4Mp5ZTKpyZa3",
+	"tojVgUdaiS1Yd6CzUZcAZIshuSVVGvEEToXLmlbLoXSxeC1pvRF/IwtabFz9qtLNUW5kKxtd1Oop+KOo",
+	"yqTh7GrtjgoZfAwnyF0jumzeATmAtjEJW0+YpIsPAuWq6fWNF+KmloxPwDXI1BeFclo2PuEn7tYztzKy",
+	"yReZbEbHgXdbMGiYtuFQd1wiivl1eIZJy8/mXCQpjHnfqXuZKRSUc3JuDP6v5kdJPObCM68AL62BXtLD",
+	"hZHIxlApqLJjAicVKOQOTiqxx+xDcxTi/43FefgLZzzx3pqt1qfWjtOuWkndqesQ3x4mdF2Z4MCHxf4m",
+	"MtpNs0KTJtQl4iS79g9P5Wkqo2Oo8fyXtvk+uC2OcYmoQu+LtAGDdIFD1no0jKA8Cw3VJ5hOms1NsYiX",
+	"OUEkx8H2nBbsU6UcDZoP+TV0kf91Q+hULmM+QbE7chZ+zQ8wUaKgqikfev3s14cMa/jAmNWnUETacFhI",
+	"NOupQW0y2XzKWjuRLQ7wHREntT0/MmVDwakwFTUvJyk3pj50WF6LLQjHD3bElH4UFSvp4UcscE6mrg2S",
+	"aCUUrEwlVVgYtp1U6Ctv9BSxbJ2QSP3J1y1FqWu3y05Lyz+/324pPQllGYoVtKqufEbTKSk4fNREaQna",
+	"eufNreJsWkyCRwOOEjOKLWelFgOBKUK52oOvhxoGjVdVV8PLjOYzkFLI4eRFCnxv3km78bKlu+0MZrS2",
+	"S2GXq0N64B5gM1SZwZm8TGcyrC2DpzwAVmnwD3iFA7dI76G6BrIVXK/V8GlEZylVsGA3+qoGeYXLSzp9",
+	"sG7MemSGb52ogV+5kreEQ6iGwqfQDkxCxReyK/G1FSdOOm5mW2Ghx1NzTdt8oMg74LwIDkdzGIrdzZnQ",
+	"U7kzycM8E0dnTyb1rzRgxXEIwFZ/OL718dmTPQ/HrAW1F/Yv2qyId91xysohS4B+8IaIzfLxhuNAk0dn",
+	"yAYW2kY8SvsndkZDjfi1ZTS/nGQG2g0TflT7h9HpoYn8HuX/OXRsSR4jrAuAr5SiHpohXln7acw57oDo",
+	"Sx9pw5eMr65wg54GNFCzdLIAxUpQzkqDjbmkNlBre9xp+H+lpPukV3DM6fRn8Ajea1vrQ4hX2dU9Ur06",
+	"nzuqfiMiDMF/5eAUXzXc29bo6rpiOUf8mKqiRC7FuFDZqZUJ1OFcjk3u6ce4rPpV97eVJYIvUEsFgbZ1",
+	"BRlwsf7i0N5Umbgk1hEjDpX7z7spulXNw5Ym2YBrukkV8IHWltadZU/2qUwKa3cmItfpoCHvLba6BK6b",
+	"L++TulCAVPHm0CNFEFZIzQlWLij0mtWYZ2L1NcFPS9EGraWd2NmP8+gjUnvna7JLSe5OMvSWr3rNJ9Vn",
+	"8GGtszn5i2QFDC4GsU/b7zSFpXb0YfCVuNQbwFdi5V32bmVjU6hWlPGBzqlpI6A3ADQIccYGpBKnP28t",
+	"P8VXr8PpTifuniodO/vuYPS44wtKzJpB5vmc3deMb56hXTgOnA3jvrdQihrsMRdBzupCWS8VDWDyPXDb",
+	"iLI7j+ufTp0nSAIXKB0CgDX3/TmGGxoewjFxCMxYKm3tCnRIIYqcIkKSQgLVHoYK3woZNAeypWkg+sVO",
+	"HQahYDGfCo5IXi5V3MV80e2SQdC3+H4jUtQCJGAqITOYrp1DxCBsDQh6vsBsH6xJLC3bMwUIUG8MSqoJ",
+	"rarB2X8xgFmu1K3MOHF+ptsQmogD8P76dB0PzGztOMTVlyU0vpqBynwmLt31ULH2BSJ2MnwGfZ7eumbK",
+	"tzgQo9JPT+HmOh33Pgc/rY9uh/j+3WNGEJkdHQWO5yAYk4ctai2RKXbDtxXjxQjfytp6dIe7JCIPcNIh",
+	"tR1asJfpUREjSC311QLWSYQbPDklszkmhdgCooevhifJxsAwyYpkMRbZ8EaVW8PgrirGUyk4byW7phpI",
+	"TVeggqWIr8zjZMJR4dw35nVz9+anq33BRUZo41PtziRWTifTCh2mvW/cU1hphwmQg3IL00WiDvM+pKpY",
+	"f6h51l8d+zWrBuRUmlfQ0BoA6bQCBIrvaoGCuE+N3LOlxTbmJ4VYzok5xYQa5U3pKENoDGc3KFa5LHDl",
+	"OPvknHKb1OMA+jHbAcXYYMe8G37JEuO/tUPj2pdMH1dxn9T7XdlPd8DGjFKLZD+IqNPoHISMAiqL9Ugx",
+	"oGCk0NfiCjNuE0lXHELVLlEa/fg7TOpz7GwUDLLjmlUNjqsZC3WwI+pGOpeW1pBJCRyPfjNqCbcvPIwr",
+	"l+++HFmiJELVs6FGXF3sCpBDQbLXgpvdaovmtmQ8xvprUlCdVGgrSO2rrnWEjk7CPMDZ7n3KaKjfbTTd",
+	"yABoLvhGueiwZJK+6VP3VQ/KD5rvqTs1G1r3sDpj+k3kjOcoHXMIhv8wU/vIyG5SK7tydl3O6S1neG1U",
+	"lDEVNp2azXGCgMsKMFONl2U/FT7ewTJJxCnatAQYaHZOiFF16xSQOweREjqdA9mTj+zVls5sZJVxgbr6",
+	"kfg64aVqodOlOhtRXvbjPuFThtVcs7rOcnrzTGcaczfARTpW8r7t3cXOQ+ZJ8odXz35+9sd5k3/AtCJb",
+	"gSViFgcjB/oxABSqI3smSvhPZ944FIx/Wa3Ts0SEJeWI3+V+ipjuzhDfBgZNMOZ9o4yIceptC8gj2TFh",
+	"TJH+3eIFdzFrw6GMG+OogGGAqBlAsrg/p6+79wDDjsVwh7rYKCnJR8LQjhSZ2XZskS2dSUp0ecHmOLsS",
+	"CqZcJxVz1rG15DK5KeOkWmoTjuDfon5t4dD6BaQI/hMtobGyR/m2B26H0TtzwvWfMgOz5QxmtEX/851N",
+	"zfrDq8s3Z6++f06++u78/Ns/zgklb3/+wTadKqmm5K/vXiUNAp9v0utp+IBPJsncOOL/KeOsE7u4NGVZ",
+	"lXbINzTtVEh84zvsTKjTuBsnKST2wWa+w4Jcfq43iHP9BHKVKgbLeQ4VvYYSjfm0r9aiAadKQxpogIXQ",
+	"awcVXxItSOjs4k7iU5udXjL9yKM7Mn4j/4XDJu6ACRzayODWqC3Rpb84xMK1oVmKDd+4orzj5HGf7d4m",
+	"8p8xsZ+HTH0RpXIfu12SWtoulRAejRpl+fePd9LFxmXM41eSi81LMkzSHONHKAWHUS/csEvXAAFajpsI",
+	"vpBpQiZq4KOdSFxfZaLxJ4WuZvxWfn1pb3xLnNI1KvSZSkbV5ABlpkex1+Fv5p1NiXFtuxZ7kja0apbZ",
+	"bKRfXpbT3iYxphc7xXju0hzPhqFrXLrIQpSAEGbc1t6gmxsBqsgBdFrnoKwcFOVExFAtmlozR/9EHYhI",
+	"FvILsmTVdjAAYbJ2/mHz2Hxm9i1VpKrbOeatSudEY8dOp+xxQpbMotWM1nUGJ93ag+OrxL3+E3g9qPbt",
+	"/nczx26eTp5Xskfqg1/AUSluK+N6SIU8eqLTtfPrDMS+q30Z5n0zD7ux5jPrhLWfTC2ticYk+nitGM8F",
+	"sKxjJG5630bvbaNtJHusOSiHp+Tcxb0IgtUkJUO+K7cU6MgbmTiIbdpuDsPlSBNacOMao8n4L6QpXmdy",
+	"dca29MQ3MrdpwC9KAAp0t2jJN3oYqBUwpXYwEhQXY7OZFNHgezi1xqx5/0jNsxBcp5Zdx/FLN2j5EGU8",
+	"zyMgXAm0lWBTs8Ii/wy674PjwZnHjmp+fu3U1dCIwtLJb28j7QIvzBtGyjJfBkTwJvsWiHlUf23uZMO8",
+	"iF+KZcB9REmTIb+GHN5MFgYyn/CW7o7s1BjbmsfCzTwlj78y+sw+G5HdAu/SYJwPxvYKWtNrMEqMoofI",
+	"a40tACLnthnRO7fTLsWxIJZpREqXxRdsN9eY04OumHUlN8O3cj1C/fnqT98OackS7cK1aKfP5gA7cGj/",
+	"uBtwmC/hrWuSOtqTgC++c77bgQvNHhlOLbxfR//bdMiZVqwcTp/wmSBh7ABDW6w6h81Ionk3j6Oatc3u",
+	"9KKjlQZpFnudvs8W1U5mYZI6bsmC1jrbDKmnyZkeicGc8dIvPcpMdxW9eaj74s7jl647YkhDWxiyTSqx",
+	"yLZHtnkyrocuplwgoDHdgr8uY19Ltkx8YhXAjFd7Q3hI8T8r9XoApFX7YrdUbzipzat+ezMXvf1k2KDm",
+	"xvf8HK8idFIZrAYg12WwhNsHKqML4V7aXDqhgOzXgpQC0wwVQCbzsvNIjeL1HEMf7cewHcgTKImCz2RR",
+	"ZcoJu2PqS7qrxiIhdp3PEDQ60VvMCQit1RoMqmSUvQtlsTPxVDN+uMqejI5DM7RVtdvt/mJMH2g6OTNu",
+	"r1pzDV8PG5Ldf4tn33VArgYYt0ZhJNE7x+C7p3fO4FHd85nBOhg1gUc7DSsm0pOp0led7+ITHdySpobN",
+	"kkyuvM2ZR6+xj1CpONEBI6JrsefH8KEV07oCIoXYOoLn9f7ur/k0VqZIsdMk2TI4JbpUxNzOxZDn8ZiO",
+	"R3Q/OgAtNpuf8nPyQNgiL76rKguWreUOjtGPKqqZ3pUwGKuIr4Y/f5KT5b4VjzPQDsCKr/FWgJGob/gL",
+	"5/MdibjToKMkDNBpMqa6/BdohGO1TNOo1jE9qyC0kjBngbJyAsicAKFiZ5XkKVdCfNxuIgMYG9UHJX7E",
+	"r48UaRz2mbRJC9E8Ip8QqsrjOqc6ofGOyR/Xh8K+lQzbvDtH2jRrjebZw/glqM2Tt7a2uZfvzcOe4TlP",
+	"wqlmMYzsVIfTzUaUbTlWsgtQOwQQnZmhKTdQpxqmMV1ZCPcI1h9z+X3sfnGwRWaKYKmQRbxWmh6gDB2a",
+	"92N7Gh2d40GhZVyW1V0dkJOncYgu4RqTB0yCrw4/8lqUAc1sBPpSo7b1kv0gdhlgPzT9QCqBQXfqzMSg",
+	"k/U4N8JzTsyY78zDctI0CGjr7dm8e/mc/Pu3/9e/nWL4gc7VGWEPpjFZ3hHceyZ+uMv4H/Lxo0y74zQc",
+	"vQ8KuU/N/eoypMLwRbqGvveGS6bU/hXLLlwXK1soMPd1bdT1Qh4EwPdQIOu2oNeiTJpMtijEjhUHBiix",
+	"JTIjgNxuhrCdBck7SpjG4BTZ1Sm3852i5UX5vo6OEYdaT7MDOzILSfHou+Duvm3qGpVAex83z3yeH/VX",
+	"6mnREpcQHU8/NNNJXp6280YCm0FsKRuNDCN2vMzEcxgvdyoHQJT1XEtYMaUlzTpxFPvXAMnUGsa91ITB",
+	"/MyaBczD+oep988dGW+g4lt2PerCHuVRZQtQjdgA2RRAjjCrPYjgkTipgV9iJ4mfaE1aGExTZRbDilYd",
+	"4pIVtklnR0OxnV4LmUtOzo7sZPqY1Ig0hIobaB5NJBs3THLKa7vGm3DKaQMnV3t8gg2VjkoIsWkrYJG3",
+	"ni31VUEzQb0t8F06f06WIHNj/nOXTqA46QxopxWN5t91X46nhzhJg0ltCwBHE3rbJCt3SWqfJ9zFeGK5",
+	"xDWNAEF0zX9SujymK54e3K/Pv/7T46++fnz+1Zy4v43Vbf5MojYa9fcq04VuSF18R9uyyLaJcZ0sdJsF",
+	"KFZQLYleY+sIppVvbIZPIL68FuOQJGoqs4wdN/AaMSJiUI0JqKVBF2rWj1fGbHhInEJlto91HmpwnQPg",
+	"3Mnhgs0868YadrouccZTyLGQ0njUuyZ3v2SybwcKcnfp+5SXwdBXly7Zb/RylRYSrjCTMrkauurvdGue",
+	"wUwGuu1gkZs0lF+nEx67QMekqIZjjuHDUR96F9ofAzr2E7g799achomrI2XBHhaK6Z7Wmiddl0Y33bQu",
+	"5cz1W7LdNnf2M8XWDs+V6dECXmUtXk1XPm+pLz925XN5cIJhDW6V/iPzhlRHMx7GGR/cq6MZY1iar7c1",
+	"oxPcBAAbVfZIFW/6qDuJ4a7tuGxqG0qMagwMuAunOSee6yLzLXFxHzVe9JSMTIrmdvRqf8hNRmPUa5HN",
+	"DRROiRNNrcaNQUN3sihWcBpj0ioJw7bwnU/+Gr2HLT/uqRa81BmF3+YPj+l4OBiMwPVC9O4F96W5m0ze",
+	"t6CeN676Iw9YWN6xj6sU4OCm+nNZ6PWgMID7mH+hY77vAM9EqhFHujmOOUkO8id0lmk5vy061hi1T0Zz",
+	"6FlYeNQ170mvbJWs2B7o9M/esFLQXMtHbMI/NMfH57rjO37Y5ELEjpc3XoeR2yNiKeZbOcixSUu1lBZ1",
+	"PRb8xtU2hDaZ3iWKXtPDwCopV9XQ1EY19VKWWNlNSDu1u73KN3QMD/afNl/PTjvdRORX099lcBvKpmQK",
+	"kdCa4JaE5U410iIwX3dbytPA054eiBbEcdvdOrnjoEsnTPy7XQULITbP15DC5G1ux0zjStftSrphYpSE",
+	"ASGVsc3r2+HyyLYdHS736+6KjY0By7qkh3xFGq0G4plhGu6xFuGXFgIUNj7fXANd+5pt9Xykug9qyjC0",
+	"CbTT9gf0gvbT/FsD19GeJuoe40py8Y3MvXGU/N+CU1PJduDnIYNxaWEIMY+Y1ao/g6oB+3BY/2FqKVJc",
+	"erVscLemMtvsKDjaCrrFCo9FGmBuDF2nTqzI9ydCQmMscIuwKwtfnXJhxI2Dl+urDWNcYxXCEGWq1aXK",
+	"Qb1Z6jbLTm/ZIY1ikQV7P5Ep46r+PEh7VpxfNl3tbwMOl0OGG4nCZr810KHmZn4D0y/qLXBHzc6GwKW3",
+	"mCjlzcKZqrSYK2ErctUFotj4EumtuI57NEcnOe/sY5xp70wecdMed3HsbPy009hhvg/cFUt2HzOuHh0B",
+	"vALvx3fNYzTZZJ4EnFivkuW0Je9mCaRqKrbNvlhqNMtM7uxa6OGl2bftKODgDf05S7rpzaTYir/iaSQG",
+	"h6GZ7CFtVv1IkfDIUMwv2IpnDpqzV5L5sdPz1npkK3/dpuiQZvyDWkj5qYxvInVZp3JL/a3XixaT6JnX",
+	"y84e5V0MysbECY7JxnSNnNLpx4MX1lnvUbfa4Z1kB3XBP1e0GBOki1KpUxfdragf3DNuUkkej7tidbW0",
+	"FhzrmL0QZZKIPX9KuCC+NeTcXBLWQj1u8rXdQqZdxeD9uk3Hy+Nk/anJHOY2D2sddqot8W9yqs0VlpRN",
+	"HZ6GW+DY9aNLXobhE+iFawlAtKTFRtlu1E2b32NW4VqKKnaIuJPmvSFrqMoGnfjK5c1iDKdVsXEMUd04",
+	"a5qB9dUCVjvE6BQlXAl+xbS62mPrEfw/VHsYacavpG3Q0WBet50ytFYZZ8w1U2zBPHih/zxdKAvNuGZl",
+	"iWg5KHWU600SWvbGQDlqp2pwuWASrBrW6y/0ND2iRGteqR19T1crKMeDDt6oOWF/cVsWLs9ONdl/dltT",
+	"tuJj45etpL5cArbgcQAxfGqYlfHexrBGmxjvHRLSiXGRdCjb0pPGs2z0DQ3Sxwyp2lxR1/WpEqL5Dwfe",
+	"tLK1oQjxkuTrUHzqv7y1DhdEM894dW+V8BuSKQZ62gdVV3rA/0zJrAWFaOXmJjkQPupMmWTehdxX3pgu",
+	"6ks2p/yARXwoWy2/PFIWqJksWVUpwvQFcQHwOcH495xY7p2TSvDVnKh0fWu6XWSrGC9JD5eRdYw4aeVp",
+	"pvjrDovmWr3VBjydz00R9a46zvztaWofvTNP1+vFjdg8kQaKErG/kbfirzyqxBsu3Beg9KiWWL+WCM2W",
+	"bkBd2UTAtBbToO7hsxZeweoxiiwOLokw6RbJ4hNHiKkbgJoIDhZix/Yusy3SyjQSWDa7E8u1Umugmmzp",
+	"gSzQiKGK7AGR8xJ27E06meTLMcbGlI5u/KGVFPGsAxniphetPU5Jrb+xEsRLIROBCuweEtNiwThNAwIw",
+	"7t1QqdaY185ubW/O//z3/3sA9T///f/5lFOqQy2qe8mYnYxnICVUTs9RmDufqUGDQvCSUN3UgEfYJPbF",
+	"XjvI0CVFS2zTeipbrAJzitLdNIIKvdtsZm5qtYtKFKmWUgjgZ27B8rhnHFWbZrzh6RxpiOTQUcHhRRKf",
+	"WGwMZD0nbOm8BGheEC72T4njwgvzrOBHkcmMzbsU8opeLQE6SghtXZV5ZsiAztoOMJ1OU9uppIqWiYtG",
+	"N+mJ92Qv5CYpUoxS2YEph4lDrov23DW4WkuqMj22pM76boL6Y6gxbzltjCoEJWF8Nr+xz5PFpVrOCeD8",
+	"oI4r/VpRw+7p+WIOScJy2dOkS/RVicxtO49Hp2QESx+XkdKc8/MDTdZf7Ra6o5XbAXtkWBBoogXZsgbX",
+	"28O1Dj982UQSZ6KMado6n1nguFOaIilX5uI97jL4P//9/ygjk2zDvKdkLfYIeQgc39GiSgdBOioWU1WJ",
+	"RvoZTdAxaUM9TTeu3nqNApJ6uMViIzj0YxOcVBY6w87F7z2SntvUfKnhB9ebvj3tnwQv6cE2C3wanIBm",
+	"tx3D2+w5smUldxf0uOhf5MDr7nc+n30Ilt6Ro57KijmNdbBwHKbtWFk/zHV5nOMTUjDLnYXtaSFY94JK",
+	"4gXkhcCeMu3vSkUqi2QyZAlpf2agWFhhF8T2ByE3au30i+OeTjdV6Mf3Qe2q7Xug3arHZTQGOmezGkf2",
+	"0O9ou1bnkm6ajnsDfXdXx7BUvj2ea5cXZSt2d0BpL78jOyzNSxl0h1wSFzYxG9k37TjlBv+v/3yUc20+",
+	"mlmhzWg6scRVR9abi2dbA8heEC0Q8yFoAl1wPD0wbvn8pjGt8HMFVZ3t/DoSBnSu5C5Tmo4whR0KNnae",
+	"olXlIb7b2e0dWIk37FjmdIQRtUBjz2VjYbuakHAwgyltG/w5f3DjmkJ+9CRzRA2MEADXfUsyz1unDI8u",
+	"hmInmT5cmgPlQldNWophn1khxIYFf4BzZF35pxpC1Ow/wKi2aHovEwks31+DPFhbGg/JX68RKZOoQgJw",
+	"RUrxhFyyFQKx4Ha/fXP5npzRmp25r9l2Nba3/iNF7MywGl05o0PpJ+QdLHeKVrZTnE+YNMaMh1hB8A+9",
+	"hu1T8l8WQuW/EC5e2a5nS1q4Y2y0e00Ql8+5lkhN9foJec/M02Z8M+Y333zz73Of/PoPsTBTM0bIPHQ2",
+	"KGErMF9HPQmK4MUMCRD1AbuYfeW1alqz2cXsmyfnT75xuZO4N0iMOFljZS99I63QmfOqnF3MfgD9rMnW",
+	"kKBqwZXd3K/Pz32Az8WCaV1XLhh19g8H9mvF6+BrLJ/mgaLtpGeVnxv+itTNfSHM/Syk5qJ2sN1SIw5b",
+	"w5kNsPSO3Q4bLvbEonTWzs/fJtazsnwWOsiagwpK/9npJYPJNIA6Ft70c1scaLmDzydb9NXU3+7ZiQk2",
+	"4llZEsr9gKEXClNWzLT49uyT++uzlREVWL28vS8vpKjjjWlR6NvETYEgMmI3xWrMWPFyXP/mZknobKBb",
+	"wPDQxd+dpHQpzk5O0hZXNfs9j/auxx/++Zf5rN4lmPaSXsND49rzXx/X2nzkaKcjZnVwPGmh8Q6N/2e2",
+	"SvJOyC+B/ufOtsa+d/JLoO+8dyO3Bw6JaAL5jVVreOFjg0It6TVUNnsTA6k14+1tOfNtS3N7Q8tb7kxb",
+	"/feh3i39+Br4ylgI333z3Xd/Ov9uUJg2oXfd+3be8TYakiOsmLxmhR3Vxs9+APGXyzc/P20Del5D2exo",
+	"VEmQU2aeB4TBHiIZep+B0aoeKy0dIEJDpePNSpLEvTjBleiGMlxsKAPysTLmIs5PzW2QUUirc7ry2ogq",
+	"grkMxjSXP18LoeCOpM9z9/V75tTWZxOu7T1VxFkzzgycYJte4IC4E9iiNsSSXYSI7NeAmJDBsW4tq6cE",
+	"d3NBi41rwsPUPLJP0G+M/988Eu1sgwyb5fcAqHr3urv91lDV3U9+gtNRVX600FWayahRQpfC/tz3U74T",
+	"5sfBv4i6bj/9DvOgTuj/DGuQJlLVHe1P2PLsk/3jcz9/zu5SEnQRomHECajxhseDHWn1qQGbRxzN3hqt",
+	"v1NTD/QaN7x3C5ixHwSj39P+2trH6bT7Xl4/a6QO5mvdhgdyIut1k21zF3sZWiHfq7xqWjbftbgKNaxa",
+	"JDdUFJsz9K/lNaafhDmJotjc2b0hio35yP0fJoEKRlJQctijLTXBTpi1OV+m93A+tQHQJa0qRcpdCN7v",
+	"6YGsaY0JGM0uCQew3HW1iADCfJNzeFmI2iy193HPT80L6MH55w4ax/yFRZ2cxQ6bQEJbzYPJ3Daa7P8b",
+	"vfWpaoD0J2rb3z3xhXN0+bOtGf48VbqcHtB10UgM+NW5GZJ+tEN+fR5/4KvEB365S571+5xhW4xNTmGD",
+	"mYGC786LeYR6J8rsveFYuAZ5aBJO5kEhJc6zLJYYerLDbBuOjhzNXUz9InrsPnT6FyHENFCtj9cxjVMn",
+	"dsFTXjrt3gODdGv3L6II2bQenDvz1kx3pUZ7171Xh8nu1iaj2sW4/DYlGf3sU3j+83h1KbzbrzX/Ctng",
+	"/NfJBm93mlDUFJzJ4SpYTmB8+vjhbMkqeFKo6y5p+CPl5Sv+klX3fcn/Msx/6KafCNLkcs1Pd+j55d/I",
+	"H969fE6+/eq78z9OJFMt5IxAzBNM5xStw2uBldHp5CCHb3c0+/baTAPKxzbF5NZSIHkZ/IifeMUfHKOM",
+	"kTot43JgTYbKCKDTlFXrswyKDZXgqhOm8Opjd+gA2I38t6eK2J0ncVwmxyROoHSqR3/zz9yHbnSMMTVQ",
+	"QwrruD1ZMQ0mLWnnRgiD0jadd/ojfHjcnzkSbp7nPoHk13T0MujX3Sl0WMyebrxmy7/TGWLHmWW5Qx1n",
+	"fIWsLFdA7z6QSkYc5I+fKpHGiJIllSHFASMgyJvWSsLm8IXYAuY5RcpHYDFJl1qdfXJJt72pHS/M84MS",
+	"O14KuRJaA59gmWYs0NZpcRA7CzOrD7VPmMydifRkJ1T38AM5Vc/+eOvFf0ismiCIGFFiCxigTcic9oSC",
+	"I+7Vi7lvz2D+NNrjqxfkD5GrDtnHPvJHbPVonim8LzyRMdMkbOczZsZkyDTbNr23L9qxPqsgwdP/AfUU",
+	"O/ofAHXDzDTiZX8s4WMtpO5Uyb/HR15HHcp/o0q516EnIPzrRuFSxCj7Nl0Ua76VjQk3fTLDZix9h/Oc",
+	"nLGxmDuUM1GwJ4ETydQkd8mbnSQNEP3c+39IIard1pAMKbZFF/F1ZFQuhYSCWjsgSyH/zL37h0+KfzAp",
+	"AGs+CVOkpqwMHZuxwtsYYkGukiVV2hbeJXy2tm404bJd0kpBogvlXbpmA4lzRyj8PsGNBD5eYNSipOax",
+	"Z5j078DALDftG0AsPGu26jfONQ1tzPI5Yj+6lgd3cTvg2F8qf+9Hh0+V3D0HXjVNyhcOhv1n4aM2NzxW",
+	"DCNMEtkDbFybWnqwO4YZNEaJJFo0W+WkZn6zLjWV+pXF0+jaru2u0qymUhtJsn1cUk277HKniQxBpRiM",
+	"OjCsKv9+PcqOcgl+mFILsUIdXQRiGTskYgZg2rX7Lk/3/+yT/aMz8yTigjs6PHlqmdPjUF0m0sWpc6k4",
+	"kqCOvKaKlDfy39m5HVn+x8Q9M5Q5jPfYtQbPxm7M2L+ZLfqztJVKQFZClESKvWq5vE5Iu6Bln+/7z7R8",
+	"J/ZDM1kfmNJrhpIWl8Qwr8Q2/bZ5rwuZWikvyBZ4eVcM7LTI27Nwymr8iepi/dx94eaqwWAYiHvVC+7p",
+	"3NjMZMsLNrcZ6Wn1teb4VIxvHhdrcAgyuSxnKDa+V+etdyNK4P/6/Px8fv/bM8hFbdb7DHOIh7gBPwQ6",
+	"K3pQc4fzwSSxySsTBInVhuxhQRwOFKijjGg302ZfVUCIzYnB1/6ZL2zFveHV4aTrlAcjTRlq/rcTf9R0",
+	"ptlAFkECYgLlME9x2JapAhjBzdeZS3PKF2ef/Jufj1MJetjlLnUK/4lu6k2Ub9x4SDlWgRxnHkFTKG3d",
+	"s+wGsSD/EXvhzW8cO+rZtzNaFA6l8H7nl1VC1eaZndKDYJevz7++568+bcMnoUVhFDUrqKEkB9BTXQtr",
+	"YXjVuWKi2FGTpqCJuE5dD1l2wlk+JH5yZJssCymL7JLFzDruVYcq9xWCQiRBsANoNRf66iTCmPFV4Ee+",
+	"dNrTvYlhl9uwt2Z4c1jCIcHkGttLZDjzFhVl24fDus/NdOLLcwr2xan15dCZhx4wL4UzfX8C+pnaQDm/",
+	"C0GMu9yA+Tf5OhaIlSyx5+dwHhYlPKzr/LkFSp+GfUtQNUtBv14CL82RpzVIlAt4s6ka6EYRxGRXuoWD",
+	"GgMLD+y16Z77/WTcz8l45tBmKTFMTRYHQm3fTYftg0CM4w7G2SeqNWxr/fnej0j/C25q3S6u77kGOemR",
+	"wkYGbffKVwnvykk/jBJ+Pwn3dBJw010QvgRrISCsGh4MLGTXe4RucEXvDJOICXA9woY/PiJnVErm+1g+",
+	"8KOSVqBECc/cGn5DWq9tWyq2sBDlwYOhWVZg3LbUHLHl9eEBabyiPkyt8HpA2gHArb+Ls/sRZz/Sa9sT",
+	"VtQHInYy6L4IOuOaUd3ACXlmOz08IH7G+UzN0TVdwVW6895LBOdXWDY5D/lM4J3/5l7Y0tJ1x6CImviU",
+	"VLBEjLQLfHQBqoFPXEoAQhXmFlN8fcNtq5R2MCalLZwcpd+PzgTWInJUZC7iTjaI/cPPCqiCNi14HsZ5",
+	"+d7OCX73AN+DB9iWDTqR1Lgd1qIqUfqW+NGVpFx71N7WvB4pUoOoK3BhD2d8D+fAJevOFWX6HjjAdunP",
+	"5F3oqdIurOK2hqoMvgg8s65w6CIA0TsAbyIkotA32bfwkRaaICS2IloQ7Cv3YKNK1mn1YOTKS5zOVPev",
+	"65qZQcjO4b4fBQEcoh62P8H0YZfOetyS83fHf4fj3zr4rYuUCH5aT8sFqaVYSbpFTHfX1HGwhArA9w+D",
+	"jX+wvSSn4eKmqcNRXs35fDBbf/5fjO3CJenksE04kWJnOweAhKdGNUPKIlYmWDBlo5IrTZfL4axXIc7G",
+	"g2G910Jsnjkk+1//dprV+HZjrks5As1w18J00A5h26/HFWa3PZh9+olu4I2ZGHYcnkpWbGmyg45kGjxW",
+	"uG+Clmjk5LrV+ZvPNc71nawKiu0Tr1kJov+2064bmJnQl87M/4mWEa07kJCarlPG+J4CygsBzkNLQ/zG",
+	"UshmI56iyImsfi2q0nbMG8zf9VpooR7W7ffWzul3R8KtWchQkzAnApGqlkuXzN1kc5f9uws3mIVIG8w/",
+	"Ttl6MPxzifNpwxL9zkS3v0e94GkwHq0i5DHDXTMl14U3ID8PZ6OHZEleAi8H45n/7p66rYCipBCcQ2EY",
+	"p/mirR+lysGul65HIrN3LBptR/WkvUymqd49rLSZSzul34K6/UxtXPNNIBKuGewDpCN2RyQunGtsJN4u",
+	"Munetn3cOTHnR2zaK94hLZuPZKjZTHUal2LjCVz4QjeJOTJryktfRmKLSAyxzf29FHL7cF2GgUBnmhUP",
+	"yaR6z4rN31wrwmnMqY5+ihtI9Lb9fltr7GXLhQbXBngFhFaCZzo7Z5yQwxAUzRzcs7754pf2L97r8frZ",
+	"Uhk9jHjMmmsFa3yjRHlsbuxMPGhpNb6COmL3zhqZGF/8ruR9B9z3+0iBmwS41w/2SIXI5O0kTxdSUES9",
+	"h4XRPwbX/X42enJ0/pONfkpcKQPZr4E3iUrYOMhcTAvQe2ilbiYOy1kh6h5c5uf2iXtpsyLqw3BQt3o6",
+	"IGYXOWTcWuOiBgRz3VIdQalorw9zYY10bGd/2/M2YHfOPtm5TJFNmwAUc/XyY/HEspAxuIt32Fbsq/Pz",
+	"ZPzkISIUx5LplIcbkT0FUEaTnuLAMha+ITApRbHbAtekoqzEWjPCdFe/sSQ3rpny6JA5YWHX+6N78D5k",
+	"RpC0Q4SGotcTlfcGUCZPcepo2EYnjcSHt6JRwvhmE3cnOtxmnX3CWX0+2/FS3I38sKwzqIEn4/pP387S",
+	"XRQyZgHdwJ+pa0fyJTQ2bJhqm5Pdmmn+ykuBGeOWD1tXuAT8xRuRtNAKmcqzDSa0WBdMzzFlXNNNZ/+Q",
+	"V/aJu0TRsF/IITE0KThTCT8jwjSrqia1ZxlpTfNEz2O8zheVKDYOfW8t9qQSRhx6hHAtyAr03Z5Tu1tn",
+	"Lnp3W9U95+Z64+KGd6F9f6B8aG+sBMjnK1tkxJHt93QKpH4sUgtBOrvRLltgcSAY1Bxygs6a3I072RYM",
+	"7NqD8tp+6Yvvz4Qy1a4oZwO7XydR3t3WWleC2qho65dComVkxWpb4Wn1xkqywRZ46UFa7oQDfgJe/vnw",
+	"1oXoJyrEoEUrA27HMcET7+pfkl6s2vJ4X5fttnbt8wrwczfTsrPCgPFWqvUkKbiMuwwKGaW2RRcurkch",
+	"OhDBlMA9U9DLH3IFd8gccgXOfrgbwfB9ye7dIMJVlVnFoBBbUHZPpgic0gOhnEDpADYCwGYw+I0xv5+j",
+	"umXuBvPvaLPIxvWf/IvVXTqXzan4v1k9Tu1yo94a3Y7KYu1ymSfoSWuXfOGCH2zFOK2cFoXmTZy9rta0",
+	"BtdMbGmz3t2ZE3t+t7pVXdHuphpv8YH7MFPNl/hwQ9X3+57Kg6h8KNAxvhauT4FNfBeqaf9GlSZbwbG3",
+	"GypOS8TgNCfEdnDeUzWFlzkp9AyZ7IwnuxDN6R8mCeczO1I4YiXV0HsToj8cP3IfmXLttbFy/M3NykFt",
+	"cyaCvX0NOohgo+kSWC6h0C6N3ND3c/8RPvtk/untlmGYZ1CzjEmN+vc2S9Ce2FDS5w5Y+Mj0bpfar7bX",
+	"65Jhix7ZKUEBL+Ds057xUuw7qf8a6HWsq/RtwM9CTxIeufQ4FZTYWdp8lUooKI90yOk3wH7xdluQi7bB",
+	"7TW/UylovpkCY2zLB//kfbjOh12dyImDu/2g9q7ujLmiS1TUwOcOy3HJlhqAEwWF4KX3KAGVzvNkZ3XU",
+	"yyF58DBF++5szmdl+TdMAr8VSHzXfuHwLzEL5n4zxd+6wsiME5fx6aQ9bpI1VKkmtRTXFvHVVW82sJ+q",
+	"Z7f3Qup1T14VCp27P2f2Sw+iGa7FI2q8txH6bE0PZCuU9gmxTGJWyk2bwWXMiS3tNOZ+ovWdNqABqncS",
+	"nouqgqIrl8RMcwITQVCl50QKWro+xGLPQz9nCSvDtHOj/f8A4i+Xb35ueDqqzjn7ZP7pVBM+ML0uJd23",
+	"S2cGOIWMpMW4+xaTmm8v2tdYlX1S2bESIqUsJC7/qin8uaX2hSQ8+6SgkNDd1wHJ9pau7jRy03zkTpqO",
+	"Q7GTTB9mF3//5agF+fFeUG6duHPcfSjJ4uAA+wyhbP/OUHwz/uDbYY6OfXsvzjxm1y1GzsY1D7Wtavod",
+	"ZGwE3zkPhE1gNtzAJ+dEszEN0lPI+THG3JHYa/gk+NDvgFEugZeONn1hgpGtfX7V/XoeCrvEgJhZ/sBs",
+	"j7thD9tHAqnx3nxlKklC9Ykn7LG2H+jmjgcAk/BQeCP0+ABsQ74AUtCqiuMJR3xiq3PvWI78Vq2/ByYR",
+	"7F6Gnbbxxc5YhH3iXjwqVloNs/TczCfOVnfx1lb4wehzrlkuKoBV5YIS26e+IMD+/Ei5qozP996GNetU",
+	"+f16/kKuGItFzfgFoeTti5dzsrfOAviIjngJtMR6EkpqVhiz+vhQnn3Cfzst13ewFdfQ7PGwCIPY6anX",
+	"KXb6KYI62nJfj4pyszADDtlf93HbBJVeRoka7t6flpBl0YlrNzzmmMLU6+WpstjmwjN/7jvviZfmoVHE",
+	"EYUG/VhpCXQ7Xb+8+WwNtHQ323P75ccvmKqFYh70MF9G8HmKSwXJ9kiF/n03PwKZDZGgtJA3UOCPjlem",
+	"YAIHHy5Z/nx04ifp3+ili+sT7GBUdCPEAmnWgkNPy+C3a1swOZVLY4fw2kkYOPxSb6Vl7Sbkh/rS9gkS",
+	"yFAqnx+tMXIwTf9hSpAAhO+2i5bcCcgz3TlL96OSmk8NVkntvKZWSS0+y29IJUWafgmVdD5bSbGr+4+m",
+	"fWz+QJRWy4P3orSaT6HS+pe33/8wJ29//sHw0wdYvH3qu0DbK813cAfFSrDhZ6fHGqUCs7MWsGYxGr1l",
+	"5DPb2tJsYkqxe2N+DQf8nln21k1Ke5uRj+9RmrhrX7gDPUH+sRMumIZMuW87erRjn/DfIYZIONlfwhBB",
+	"3p3WEDFDDjBEegXaLQ//lzFEcmLn7g0R9+UkF95C723vZqfeO5iR70rvRWYeovfGpPlUiLq7G6tlp0FW",
+	"GtvSFZz9H5MYZd7F0bbLaLGGx8Y6k6LqtsjmwYh7j7/cvfVm6GSUL++buYXoOOlc7FPT50QVEsyeSqK2",
+	"FgkzEdMvmsL1gWXwgT2kUNDToPstPnOHdfFfP6iq+EFa/0uGFVZD9f4lcwVZ0xWN2rjMFnhpUTMoOg59",
+	"2XYLbMZm/T12qflnn+wf2crqFIPFme03zxhN8thfeSmizPk7xTNQTnonDVij7UwkpP1QLuFSRf3HfVm0",
+	"Fitssz4n8LGAWp80Km+B18WbiVlN3VgG9pH7OAj2W0PPgZ/8BIlQWoIu1rY+xPlHXNKrBNeF5nOHienm",
+	"PZVU8+12spBakbj77pvvvvvT+Xd9Ag+HnN9G7n014elZdSTzycADE+k2dkAj1bB9jUveuyC1YFwr3GGb",
+	"6fcHQ6Q5qUW9s71q/jgnFeOgLH6IqgHKq812ja9gmuDc5UErFKKlpHt+crbOPtk/eus2Iib6AuaMoxLa",
+	"MwrkNTb4k0BjaSOh2AgOpaWHDSAfhiUKyviE3DJVUIodLx+bIyMUrfLC6y0+Ae9cP477NO59qcQ/d4Ba",
+	"q6+VWPcgDPlyZQdn7Hp2H1JQ5b/cT9EBkrB8pWE7VCx77MWp1BNKpG25cQ2SUKIMhR20TyninjXm4rMX",
+	"QotTOvz0l5pK/W7Sfi2BrMMuPPNtT9wt/fjKvvR1rMI6Yp92dRnAJInuLXM3sy9+C7hW0+lLwP54awZ6",
+	"YYFmbCHzUkiypfwQODQglxrtaiXbva8t75x9wn87hfelFnXDRHelct4HubCAzXrwoyJxPH0eeNl6BXa1",
+	"B17Oqo2/CYL8KPZB/ni84EHXXSRTbnvbubZdjwtjPqse8/qde3q6zj0eFWqQu3kQ5OvDgKRzhEKqdUUg",
+	"LRaDjcrd2gMJ6GBzaTnofPTb6y4yeTDfxLLgUD3l+uExnYBiCNxR2y92m3Lu4bf+2alUiAFxh4STzs3C",
+	"9X5AnXLJKrBKN5Kjtg6tqbwceyn4yn7I0001Zp6tpKKaGK1XcJR2DAEwY4tZgVLuOGTvA7bib3Z6kCZv",
+	"noVyIlXeDOaHyvHApZv/HR4t/4kc+qD/eYJ9FXgkLA1Zh41uKPOK31HM5LmEErhmxha5ZynWQerLmCrT",
+	"pvYaNmOcLA4EtpRV7qgqtW/1hDXb8pjxLoEUbctdEQi/0JcP/chBDXYuO6CLuoXZTGq1FvvI4lA1FIxW",
+	"j0uqu/GEL+2DL/C5LxB5vnNA0mZ9g4tpkRYTwsCGUmN71VrLUdGDB3lx3djWomIlPag2HIxYEtca3E8r",
+	"LVpeQMFK8Pt4F/LFjG2+0pz0+0buVdalns7UkkxrmEScY4s3228Fsz0Et8Q/hi3D/bSWnN/h5gRqulpB",
+	"GbXKywCqrl7jE5NVCrkKzNNgVEpPpqveA/TePHNSVuS+4oZ4MBGs90h025pu2GF3K4Fp8tf2sAgN6Kg6",
+	"Qt8yOoLt08OiWLYWJe0EcX6PD/wGRbNrxfNO7IdulqZqM324sUTgQUn2lGkojaJt/elKCA5Kk0oo5QEN",
+	"/K7teInytuzaub+Gh36Du9csbijaN7oJJzlol26o+D5Fkyn0XUBsGEHsFEkDWoFGl+1lsoGKWWRwXjb7",
+	"21a8Ps2CnfX3XwxdFchrv4c7Wc0uZmezz798/v8DAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1370,6 +1370,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/undecided": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Searches of a scope that somebody has to decide on, those with the likeliest finds first */
+        get: operations["getUndecided"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/round-proposals": {
         parameters: {
             query?: never;
@@ -2972,6 +2989,26 @@ export interface components {
             doubts: string[];
             /** @description How long it is likely to take, and how that was reckoned */
             why: string;
+        };
+        Undecided: {
+            /** Format: uuid */
+            location: string;
+            label: string;
+            client_name: string;
+            name: string;
+            address: string;
+            directory: string;
+            directory_name: string;
+            weight: number;
+            /** Format: date-time */
+            searched_at: string;
+            best?: components["schemas"]["Candidate"];
+            /** @description That may be it as well */
+            others: number;
+            /** @description Facts that keep one from being created */
+            missing: number;
+            /** @description The directory makes its listings by itself */
+            makes_itself: boolean;
         };
         ProposedItem: {
             /** Format: uuid */
@@ -5588,6 +5625,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getUndecided: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The searches */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Undecided"][];
                 };
             };
             default: components["responses"]["Problem"];

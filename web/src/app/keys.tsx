@@ -70,6 +70,7 @@ const all: [string[], string][] = [
   [activities.map((a) => a.key), activities.map((a) => a.title).join(', ')],
   [['j', 'k'], 'Next, previous row'],
   [['Enter'], 'Open the row'],
+  [['c', 'x'], 'Claim what the row has found, create a new listing (Verification)'],
   [['n'], 'The next thing that only you can move'],
   [['u'], 'Undo, while the line at the foot offers it'],
   [['?'], 'This list'],

@@ -8,6 +8,7 @@ import { WindowBar } from '../marks/WindowBar'
 import { Answer, AwaitStaff, BringThere, CodeThere, LookByHand } from './ByHand'
 import { EnterCode } from './EnterCode'
 import { Failed } from './Failed'
+import { statuses, verdicts } from './Find'
 import { HeldElsewhere } from './HeldElsewhere'
 import { useVerb } from './verbs'
 
@@ -155,19 +156,6 @@ function SearchFirst({ listing: l }: { listing: Listing }) {
       </p>
     </section>
   )
-}
-
-const verdicts: Record<string, string> = {
-  same: 'the same business',
-  probably: 'probably the same',
-  unlikely: 'unlikely',
-  different: 'different',
-}
-
-const statuses: Record<string, string> = {
-  free_to_claim: 'free to claim',
-  ours: 'held by us already',
-  held_by_another: 'held by someone else',
 }
 
 function Decide({ listing: l }: { listing: Listing }) {

@@ -7,6 +7,7 @@ import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { AxisScale, listAxis, WindowBar } from '../marks/WindowBar'
+import { Find } from './Find'
 import { RoundButtons, Rounds } from './Rounds'
 
 // stage sorts listings by how far they have come: codes first, since they lapse.
@@ -45,6 +46,7 @@ export function VerificationView() {
         <RoundButtons scope={scope} />
       </ViewHead>
       <Rounds scope={scope} />
+      <Find scope={scope} />
       {rows.length === 0 && (
         <div className="empty">
           <h2>Nothing to verify</h2>

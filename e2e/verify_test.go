@@ -1,0 +1,152 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+	"uvent/demo/paint"
+	"uvent/desk"
+	"uvent/e2e/rig"
+	"uvent/outside/visit"
+)
+
+// Each way of verifying is gone on the screen, to the public page.
+func TestEveryWayOnTheScreen(t *testing.T) {
+	s := open(t, "fernlook", "waywren", "hithermap", "murmurhall", "guildbench", "fernlook-facts")
+	r, ctx := s.rig, t.Context()
+	offered := func(at desk.Place, m rulebook.MethodName) bool {
+		v, err := r.Desk.Listing(ctx, at)
+		s.do(err)
+		for _, w := range v.Ways {
+			if w.Method == m && w.Open {
+				return true
+			}
+		}
+		return false
+	}
+	for i, c := range []struct {
+		directory string
+		method    rulebook.MethodName
+	}{{"fernlook", rulebook.Text}, {"fernlook", rulebook.Call}, {"guildbench", rulebook.Email}, {"hithermap", rulebook.Card}, {"waywren", rulebook.Papers}, {"fernlook-facts", rulebook.StaffSay}} {
+		rec := rig.Shop("")
+		at := desk.Place{}
+		for town := 0; ; town++ { // not every listing is offered every way
+			rec = rig.Shop(fmt.Sprintf("Town %d %d", i, town))
+			rec.Name = "Spokeshave " + rec.Label
+			rec.Phones[0].E164 = fmt.Sprintf("+1360555%02d%02d", 20+i, town)
+			rec.Company.Size, rec.Company.Kind, rec.Company.Industry, rec.Words.Tagline = "2-10", "limited company", "Repair", "Wheels"
+			at = desk.Place{Location: r.Add(t, rec).Location, Directory: c.directory}
+			if c.directory == "fernlook-facts" {
+				_, err := r.World.Place(ctx, c.directory, "", visit.Facts{"name": rec.Name, "street": "18 Tern Street", "locality": rec.Label, "region": "WA", "postal_code": "98990", "country": "US", "phone": rec.MainPhone(), "website": rec.Website})
+				s.do(err)
+				st := r.Answered(t, at)(r.Desk.Search(ctx, r.Who.Actor(), at))
+				r.Answered(t, at)(r.Desk.Claim(ctx, r.Who.Actor(), at, st.Candidates[0].Ref))
+			} else {
+				r.Held(t, at)
+			}
+			if c.method == rulebook.Papers {
+				_, err := r.Desk.AddPaper(ctx, r.Who.Actor(), desk.Scope{Location: &at.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, "18 Tern Street"))
+				s.do(err)
+			}
+			if offered(at, c.method) {
+				break
+			}
+			if town == 12 {
+				t.Fatalf("%s offers nobody %s", c.directory, c.method)
+			}
+		}
+		s.do(s.Open(s.at("/verification/l/"+at.Location.String()+"/"+c.directory)), s.See("Ways to verify"), s.Press("Ask", verification.Title(c.method)))
+		switch {
+		case c.method == rulebook.Card:
+			s.do(s.See("Once verified"))
+		case c.method.SendsCode():
+			s.do(s.See("Enter the code"))
+			var code string
+			s.do(s.eventually(func() bool {
+				var err error
+				code, err = r.World.Code(ctx, rec.MainPhone(), rec.Email)
+				return err == nil
+			}))
+			s.do(s.Type(fmt.Sprintf("Code of %d digits", len(code)), code), s.Press("Submit"), s.See("Verified, and not public yet."))
+		default:
+			s.do(s.See("In review"))
+			r.Move(t, 14*24*time.Hour)
+			if st := r.State(t, at); st.VerifiedAt == nil && c.method == rulebook.StaffSay { // they say no now and then; another way works
+				s.do(s.See("Choose another way"), s.Press("Ask", "Email"), s.See("Enter the code"))
+				continue
+			}
+			s.do(s.See("Verified"))
+		}
+		r.Move(t, 16*24*time.Hour)
+		s.do(s.See("Public"))
+		s.do(s.Until(`document.querySelector("#view h1") !== null`))
+		r.Move(t, nextMorning(r))
+	}
+}
+
+// nextMorning is how long it is until ten o'clock on a Tuesday, when the shop is open.
+func nextMorning(r *rig.Rig) time.Duration {
+	now := r.Desk.Now().In(rig.Pacific)
+	days := (int(time.Tuesday) - int(now.Weekday()) + 7) % 7
+	if days == 0 {
+		days = 7
+	}
+	return time.Date(now.Year(), now.Month(), now.Day()+days, 10, 0, 0, 0, rig.Pacific).Sub(now)
+}
+
+// What was searched in one round is decided by keys alone.
+func TestDecidingByKeys(t *testing.T) {
+	s := open(t)
+	r, ctx := s.rig, t.Context()
+	for i, town := range []string{"Minnow Bay", "Quillcote", "Fennick"} {
+		rec := rig.Shop(town)
+		rec.Phones[0].E164 = fmt.Sprintf("+136055501%02d", 40+i)
+		rec.Name = []string{"Spokeshave Cycle Works", "Nettlewick Yarns", "Quay Wash"}[i]
+		r.Add(t, rec)
+	}
+	_, err := r.World.Place(ctx, "fernlook", "", visit.Facts{"name": "Spokeshave Cycles", "street": "18 Tern St", "locality": "Minnow Bay", "region": "WA", "postal_code": "98990", "country": "US", "phone": "+13605550140", "category": "Bike store"})
+	s.do(err)
+	s.do(s.Open(s.at("/verification")), s.Press("Search 3"), s.See("Nothing is created or claimed."), s.Press("Search 3"))
+	s.do(s.See("3 listings: 3 done"), s.Press("Close"), s.See("Found, to be decided"), s.See("the same business"))
+	s.do(s.Key("j"), s.Until(`document.activeElement.innerText === "Minnow Bay on Fernlook"`), s.Key("x"), s.Key("c"), s.See("Held, to be verified"))
+	s.do(s.Until(`document.querySelectorAll(".finds li").length === 2`), s.Key("j"), s.Until(`document.activeElement.dataset.find !== undefined`), s.Key("x"), s.Until(`document.querySelectorAll(".finds li").length === 1`))
+	var held int
+	s.do(r.Store.Pool.QueryRow(ctx, "select count(*) from listing where control = 'held'").Scan(&held))
+	if listings, _, err := r.World.Count(ctx); err != nil || held != 2 || listings != 2 {
+		t.Errorf("%d are held of %d, %v", held, listings, err)
+	}
+}
+
+// A video is brought in on the screen and sent.
+func TestAVideoOnTheScreen(t *testing.T) {
+	s := open(t)
+	r, ctx := s.rig, t.Context()
+	var at desk.Place
+	for i := range 12 {
+		at = r.Add(t, rig.Shop(fmt.Sprint("Town ", i)))
+		r.Held(t, at)
+		v, err := r.Desk.Listing(ctx, at)
+		s.do(err)
+		asked := false
+		for _, w := range v.Ways {
+			asked = asked || w.Method == rulebook.Video && w.Says != "" && w.Says[0] == 'T'
+		}
+		if asked {
+			break
+		}
+	}
+	file := filepath.Join(t.TempDir(), "take.mp4")
+	s.do(os.WriteFile(file, paint.Film(45), 0o600))
+	s.do(s.Open(s.at("/verification/l/"+at.Location.String()+"/fernlook")), s.See("Begin outside."), s.Press("Bring in the video"), s.Upload("film-file", file))
+	s.do(s.Type("The street and its number, seen at second", "2"), s.Type("The sign, seen at second", "9"), s.Type("A door that only staff can open, seen at second", "30"), s.Tick("Nothing private is in it: no customers, no papers, no screens"), s.Press("Send the video"))
+	s.do(s.See("ready to be sent"), s.Press("Ask", "Video"), s.See("In review"))
+	r.Move(t, 10*24*time.Hour)
+	if st := r.State(t, at); st.VerifiedAt == nil {
+		t.Errorf("%+v", st)
+	}
+}

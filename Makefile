@@ -54,6 +54,7 @@ fuzz:
 	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/sheet
 	$(GO) test -run '^$$' -fuzz FuzzTagged -fuzztime 60s ./core/link
 	$(GO) test -run '^$$' -fuzz FuzzReadArea -fuzztime 60s ./core/geojson
+	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/film
 
 # Takes the pictures in docs/screenshots anew, from a fresh demo.
 screenshots: needs-server needs-browser build

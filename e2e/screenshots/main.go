@@ -7,6 +7,7 @@ package main
 
 import (
 	"bufio"
+	"cmp"
 	"context"
 	"flag"
 	"fmt"
@@ -24,21 +25,29 @@ var mainViews = []string{
 	"today=/today",
 	"coverage=/coverage",
 	"record=/record/l/{Spokeshave Cycle Works/Minnow Bay}#hours",
-	"categories=/record/l/{Spokeshave Cycle Works/Minnow Bay}#categories",
-	"words=/record/l/{Spokeshave Cycle Works/Minnow Bay}#words",
 	"area=/record/l/{Mossback Chimney & Gutter/Alder Landing}#area",
-	"offerings=/record/l/{Nettlewick Yarns/Old Wharf}#offerings",
 	"missing=/record/l/{Sablecote Veterinary/Quillcote}#missing",
 	"verification=/verification",
 	"listing=/verification/l/{Spokeshave Cycle Works/Minnow Bay}/fernlook",
 	"differences=/verification/l/{Spokeshave Cycle Works/Three Herons}/fernlook",
-	"decide=/verification/l/{Nettlewick Yarns/Old Wharf}/fernlook",
+	"papers=/verification/l/{Sablecote Veterinary/Quillcote}/waywren",
+	"forecast=/coverage/c/{Spokeshave Cycle Works}",
 	"worksheet=/verification/l/{Spokeshave Cycle Works/Minnow Bay}/lanefolk?look=worksheet",
 	"import=/record/import/{import}",
 	"special-dates=/special-dates",
 	"directories=/directories",
 	"outside={outside}/",
 	"photos=/record/l/{Mossback Chimney & Gutter/Alder Landing}#photos",
+	"find=/verification/c/{Nettlewick Yarns}",
+	"owner={owner}",
+}
+
+// scripts are what is done in a page before its picture is taken.
+var scripts = map[string]string{
+	"papers":   `document.querySelector(".paper-two").scrollIntoView({block: "center"})`,
+	"forecast": `document.querySelector(".forecast").scrollIntoView({block: "end"})`,
+	"find": `fetch("/api/round-proposals?what=search").then(r => r.json()).then(items => fetch("/api/rounds", {method: "POST", headers: {"Content-Type": "application/json"},
+		body: JSON.stringify({what: "search", items: items.map(({location, directory}) => ({location, directory}))})})).then(() => new Promise(done => setTimeout(done, 5000)))`,
 }
 
 // sampleCSV is a file with good rows, a known one, and cells to mend.
@@ -162,9 +171,9 @@ func run(at, out, before string, views []string) error {
 		if err := tab.Open(path); err != nil {
 			return err
 		}
-		if before != "" {
+		if script := cmp.Or(before, scripts[name]); script != "" {
 			time.Sleep(700 * time.Millisecond)
-			if _, err := browser.Ask[any](tab, before); err != nil {
+			if _, err := browser.Ask[any](tab, script); err != nil {
 				return err
 			}
 		}

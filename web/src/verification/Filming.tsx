@@ -1,4 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import type { Listing, Schemas } from '../api/client'
 import { FilmForm, Shots } from '../owner/FilmForm'
@@ -6,6 +7,7 @@ import { FilmForm, Shots } from '../owner/FilmForm'
 // Filming is the shot list for this location, and where its video is taken in.
 export function Filming({ listing: l }: { listing: Listing }) {
   const queries = useQueryClient()
+  const [bringing, setBringing] = useState(false)
   const f = l.filming
   if (!f) return null
   return (
@@ -34,13 +36,15 @@ export function Filming({ listing: l }: { listing: Listing }) {
           </Button>
         </p>
       </details>
-      <details>
+      <details onToggle={(e) => setBringing(e.currentTarget.open)}>
         <summary>{f.file_name ? 'Bring in another video' : 'Bring in the video'}</summary>
-        <FilmForm<Schemas['Paper']>
-          path={`/api/locations/${l.row.location}/videos`}
-          shots={f.shots}
-          then={() => void queries.invalidateQueries({ queryKey: ['listing', l.row.location, l.row.directory] })}
-        />
+        {bringing && (
+          <FilmForm<Schemas['Paper']>
+            path={`/api/locations/${l.row.location}/videos`}
+            shots={f.shots}
+            then={() => void queries.invalidateQueries({ queryKey: ['listing', l.row.location, l.row.directory] })}
+          />
+        )}
       </details>
     </section>
   )

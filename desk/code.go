@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -44,7 +45,7 @@ func (d *Desk) askCode(ctx context.Context, actor Actor, at Place, method rulebo
 		if i < 0 {
 			return conflict("%s does not verify this way.", l.book.Name)
 		}
-		call, err = d.askWay(ctx, l, ways[i], papers, despite)
+		call, err = d.askWay(ctx, l, ways[i], papers, offered, despite)
 		return err
 	})
 	return call, err
@@ -68,8 +69,8 @@ func (l *listing) ways(ctx context.Context, offered map[rulebook.MethodName]stri
 	return verification.Ways(verification.Question{Book: l.book, Record: l.location.Record, State: l.state, Now: l.now, Offered: offered, Papers: papersFor(papers, l.location.Record, l.now)}), papers, nil
 }
 
-// askWay asks a directory to verify in a way that is open.
-func (d *Desk) askWay(ctx context.Context, l *listing, w verification.Way, papers []db.Paper, despite bool) (uuid.UUID, error) {
+// askWay asks a directory to verify in a way that is open; what it offered is kept.
+func (d *Desk) askWay(ctx context.Context, l *listing, w verification.Way, papers []db.Paper, offered map[rulebook.MethodName]string, despite bool) (uuid.UUID, error) {
 	if !w.Open {
 		return uuid.Nil, conflict("%s", w.Says)
 	}
@@ -91,7 +92,7 @@ func (d *Desk) askWay(ctx context.Context, l *listing, w verification.Way, paper
 			q.Paper, q.Video = nil, w.Paper
 		}
 	}
-	return d.ask(ctx, l, kind, q, verification.Event{Attempt: q.Attempt, Method: w.Method, To: w.To})
+	return d.ask(ctx, l, kind, q, verification.Event{Attempt: q.Attempt, Method: w.Method, To: w.To, Offered: slices.Sorted(maps.Keys(offered))})
 }
 
 // papers are the location's, with its client's.
@@ -203,7 +204,7 @@ func (d *Desk) EnterCode(ctx context.Context, actor Actor, at Place, attempt, co
 			return &Problem{Kind: Invalid, Detail: "That cannot be the code.", Fields: []record.Problem{
 				{Path: "code", Message: fmt.Sprintf("The code has %d digits; this has %s.", a.Digits, counted(code))}}}
 		}
-		sent, err := l.sentID(ctx, attempt)
+		sent, err := sentID(ctx, l.q, at, attempt)
 		if err != nil {
 			return err
 		}
@@ -267,8 +268,8 @@ func (l *listing) live(id string) (*verification.Attempt, error) {
 }
 
 // sentID is the directory's own key of an attempt's code.
-func (l *listing) sentID(ctx context.Context, attempt string) (string, error) {
-	rows, err := l.q.ListingEvents(ctx, db.ListingEventsParams{LocationID: &l.Location, DirectoryID: &l.Directory})
+func sentID(ctx context.Context, q *db.Queries, at Place, attempt string) (string, error) {
+	rows, err := q.ListingEvents(ctx, db.ListingEventsParams{LocationID: &at.Location, DirectoryID: &at.Directory})
 	if err != nil {
 		return "", err
 	}

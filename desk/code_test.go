@@ -2,6 +2,7 @@ package desk_test
 
 import (
 	"fmt"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -140,5 +141,41 @@ func TestACodeSentTwiceAtOnce(t *testing.T) {
 	}
 	if s := r.Answered(t, at)(calls[1], nil); s.VerifiedAt == nil {
 		t.Errorf("not verified: %+v", s)
+	}
+}
+
+// An email that comes back is told, and another way is chosen.
+func TestAnEmailThatComesBack(t *testing.T) {
+	r, ctx := rig.Start(t, "guildbench", "candourbox"), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	rig.Must(t, r.World.Nowhere(ctx, "Shop@spokeshave.example"))
+	here := at(r.Add(t, rec), "candourbox")
+	r.Held(t, here)
+	s := r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, "email"))
+	if !s.Attempt().Live() {
+		t.Fatalf("%+v", s)
+	}
+	r.Move(t, 10*time.Minute)
+	if s = r.State(t, here); s.Attempt().State != verification.AttemptRefused || !strings.Contains(s.Trouble, "The email came back") {
+		t.Fatalf("%+v", s)
+	}
+	v, err := r.Desk.Listing(ctx, here)
+	rig.Must(t, err)
+	if v.Task == nil || !strings.Contains(v.Task.Says, "came back") {
+		t.Errorf("%+v", v.Task)
+	}
+	said := ""
+	for _, e := range v.History {
+		said += desk.Describe(e, *v.Book) + "\n"
+	}
+	if !strings.Contains(said, "Offered then: email, text message.") {
+		t.Errorf("the history does not say what was offered:\n%s", said)
+	}
+	s = r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, "text"))
+	code, err := r.World.Code(ctx, rec.MainPhone())
+	rig.Must(t, err)
+	if s = r.Answered(t, here)(r.Desk.EnterCode(ctx, who, here, s.Attempt().ID, code)); s.VerifiedAt == nil {
+		t.Errorf("%+v", s)
 	}
 }

@@ -79,6 +79,9 @@ func (d *Desk) AskStatus(ctx context.Context, actor Actor, at Place) error {
 	if row.State.Access.Waiting() {
 		return d.askAccess(ctx, actor, at)
 	}
+	if a != nil && a.Live() && a.Method == rulebook.Email && !book.Worked.People() {
+		return d.askBounced(ctx, actor, at, book, a.ID)
+	}
 	if a == nil || a.State != verification.AttemptReview {
 		return conflict("Nothing is in review there.")
 	}
@@ -100,6 +103,24 @@ func (d *Desk) AskStatus(ctx context.Context, actor Actor, at Place) error {
 	return d.change(ctx, actor, at, func(l *listing) error {
 		if now := l.state.Attempt(); now == nil || now.ID != a.ID || now.State != verification.AttemptReview {
 			return nil // decided or replaced meanwhile
+		}
+		return l.add(ctx, e)
+	})
+}
+
+// askBounced asks a directory whether the email with a code came back.
+func (d *Desk) askBounced(ctx context.Context, actor Actor, at Place, book rulebook.Rulebook, attempt string) error {
+	sent, err := sentID(ctx, d.store.Queries, at, attempt)
+	if err != nil {
+		return err
+	}
+	e := verification.Event{Kind: verification.StillInReview, Attempt: attempt}
+	if standing, err := d.reach.Status(ctx, book.Connector.URL, sent); err == nil && standing.State == "bounced" {
+		e.Kind, e.Says, actor = verification.CodeBounced, standing.Says+" Mend the address, or choose another way.", Actor{Name: book.Name}
+	}
+	return d.change(ctx, actor, at, func(l *listing) error {
+		if now := l.state.Attempt(); now == nil || now.ID != attempt || !now.Live() {
+			return nil
 		}
 		return l.add(ctx, e)
 	})

@@ -90,4 +90,15 @@ func TestMendingByAPaper(t *testing.T) {
 	if s = r.State(t, here); s.Trouble != "The paper shows another suite." {
 		t.Errorf("%+v", s)
 	}
+	// The record's address is sent, looked at there, and then the paper agrees.
+	s = r.Answered(t, here)(r.Desk.Send(ctx, who, here))
+	if s.Change == nil {
+		t.Fatalf("%+v", s)
+	}
+	r.Move(t, 8*24*time.Hour)
+	r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, "papers"))
+	r.Move(t, 8*24*time.Hour)
+	if s = r.State(t, here); s.VerifiedAt == nil {
+		t.Errorf("%+v", s)
+	}
 }

@@ -233,7 +233,7 @@ func (d *Desk) takeUp(ctx context.Context, l *listing, item db.LockRoundItemRow,
 	if why != "" {
 		return call, best.Method, conflict("%s", why)
 	}
-	call, err = d.askWay(ctx, l, best, papers, false)
+	call, err = d.askWay(ctx, l, best, papers, offered, false)
 	return call, best.Method, err
 }
 

@@ -270,6 +270,18 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 	return v, nil
 }
 
+// offeredSays is what the directory offered when one of its ways was asked for.
+func offeredSays(e verification.Event) string {
+	if len(e.Offered) == 0 {
+		return ""
+	}
+	titles := make([]string, len(e.Offered))
+	for i, m := range e.Offered {
+		titles[i] = strings.ToLower(verification.Title(m))
+	}
+	return " Offered then: " + strings.Join(titles, ", ") + "."
+}
+
 // Describe says an event in words, for the listing's history.
 func Describe(e verification.Event, book rulebook.Rulebook) string {
 	switch e.Kind {
@@ -292,7 +304,7 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 	case verification.Created:
 		return "The listing was taken in."
 	case verification.CodeAsked:
-		return fmt.Sprintf("Asked for a code: %s to %s.", verification.Title(e.Method), e.To)
+		return fmt.Sprintf("Asked for a code: %s to %s.", verification.Title(e.Method), e.To) + offeredSays(e)
 	case verification.CodeSent:
 		return "The code was sent."
 	case verification.CodeArrived:
@@ -304,7 +316,7 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 	case verification.AttemptExpired:
 		return "The code stopped working."
 	case verification.ReviewAsked:
-		return fmt.Sprintf("Asked for verification: %s, with %s.", strings.ToLower(verification.Title(e.Method)), e.To)
+		return fmt.Sprintf("Asked for verification: %s, with %s.", strings.ToLower(verification.Title(e.Method)), e.To) + offeredSays(e)
 	case verification.ReviewBegun:
 		return "They are looking into it."
 	case verification.SecondLook:

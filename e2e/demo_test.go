@@ -88,6 +88,7 @@ func (d *running) strands() map[string]int {
 }
 
 func TestTheDemo(t *testing.T) {
+	t.Parallel()
 	binary := program(t)
 	data, err := os.MkdirTemp("", "uvent-demo-")
 	rig.Must(t, err)

@@ -51,6 +51,7 @@ var killings = []struct {
 // Killed at any point and started again, the program loses nothing, and nothing
 // is done twice in the outside.
 func TestKilledAtAnyPointNothingIsLostOrDoneTwice(t *testing.T) {
+	t.Parallel()
 	k := newKilled(t)
 	for i, killing := range killings {
 		t.Run(fmt.Sprintf("%s, %s", killing.step, killing.when), func(t *testing.T) { k.story(t, i, killing.step, killing.when) })

@@ -13,6 +13,7 @@ import (
 // Three hundred listings are verified at once while the outside fails a fifth of what it is
 // asked; the program is killed twice on the way. Nothing is lost, and nothing asked twice.
 func TestARoundOfThreeHundredIsKilledTwice(t *testing.T) {
+	t.Parallel()
 	const many = 300
 	k := newKilled(t)
 	var csv strings.Builder

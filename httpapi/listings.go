@@ -48,7 +48,7 @@ func (s *Server) row(c desk.Cell) api.ListingRow {
 		Label: c.Location.Label, ClientName: c.Client.Name, Kind: string(c.Location.Record.Kind), Zone: verification.ZoneOf(c.Location.Record, *c.Book).String(), NotFor: c.NotFor, Wanted: c.Fit.Wanted, Strand: strand(c.State), Says: c.State.Words(),
 	}
 	if t := c.Task; t != nil {
-		r.Task = &api.Task{Group: api.TaskGroup(t.Group), Act: api.TaskAct(t.Act), Title: t.Title, Says: t.Says, Window: window(t.Window, *c.Book, now, t.Until), Until: t.Until}
+		r.Task = &api.Task{Group: api.TaskGroup(t.Group), Act: api.TaskAct(t.Act), Title: t.Title, Says: t.Says, Loss: t.Loss, Window: window(t.Window, *c.Book, now, t.Until), Until: t.Until}
 	}
 	if a := c.State.Attempt(); a != nil {
 		view := attempt(*a, *c.Book, now)

@@ -378,6 +378,8 @@ func takeCode(d *directory, r request, id, given string) (reply, error) {
 		return refuse("replaced", "A newer code was sent; this one works no more.")
 	case ended == "in_review":
 		return refuse("in_review", "The code was right; our people are looking into it.")
+	case ended == "bounced":
+		return refuse("bounced", "The email with this code came back.")
 	case ended == "used_up":
 		return refuse("used_up", "No tries are left for this code.")
 	case !r.now.Before(expires):

@@ -142,3 +142,8 @@ create table if not exists people (
     longitude double precision not null,
     count     int not null
 );
+
+-- Addresses to which no mail can be brought.
+create table if not exists nowhere (
+    address text primary key
+);

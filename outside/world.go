@@ -58,6 +58,10 @@ func (o *Outside) worldRoutes(mux *http.ServeMux) {
 		}
 		return addListing(r.Context(), tx, &directories[i], in.Facts, in.Holder, in.LateDays, true)
 	}))
+	mux.HandleFunc("PUT /nowhere", lever(o, func(r *http.Request, tx pgx.Tx, in struct{ Address string }) (any, error) {
+		_, err := tx.Exec(r.Context(), "insert into nowhere (address) values (lower($1)) on conflict do nothing", in.Address)
+		return in, err
+	}))
 	mux.HandleFunc("PUT /people", lever(o, func(r *http.Request, tx pgx.Tx, in []Town) (any, error) {
 		for _, t := range in {
 			if _, err := tx.Exec(r.Context(), "insert into people (town, latitude, longitude, count) values ($1, $2, $3, $4) on conflict (town) do update set latitude = $2, longitude = $3, count = $4",

@@ -29,6 +29,7 @@ const (
 	CodeSent       Kind = "code_sent"        // Attempt, Terms
 	CodeAskRefused Kind = "code_ask_refused" // Attempt, Says
 	CodeArrived    Kind = "code_arrived"     // Attempt: somebody has it in hand
+	CodeBounced    Kind = "code_bounced"     // Attempt, Says: the email with it came back
 	CodeEntered    Kind = "code_entered"     // Attempt
 	CodeAccepted   Kind = "code_accepted"    // Attempt
 	CodeRefused    Kind = "code_refused"     // Attempt, Says, TriesLeft
@@ -121,6 +122,8 @@ type Event struct {
 	Taken      string              `json:"taken,omitempty"`  // a page's name that is another's already
 	Values     fit.Values          `json:"values,omitempty"` // as they were given
 	Met        *Met                `json:"met,omitempty"`
+
+	Offered []rulebook.MethodName `json:"offered,omitempty"` // the ways that the directory offered when one was asked for
 }
 
 // Met is how a directory met changed facts, by what they are called.

@@ -183,7 +183,7 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
-	case CodeArrived, AttemptExpired, StillInReview, StillNoAccess, ChangeWaiting, ChangePassed, ChangeFailed, LinkMade, LinkOpened, LinkWithdrawn, CallChosen, SeenPublic, NotSeen, LookUnanswered:
+	case CodeArrived, CodeBounced, AttemptExpired, StillInReview, StillNoAccess, ChangeWaiting, ChangePassed, ChangeFailed, LinkMade, LinkOpened, LinkWithdrawn, CallChosen, SeenPublic, NotSeen, LookUnanswered:
 		// These come while the directory may be asked something.
 	default:
 		s.Busy, s.Trouble = "", ""
@@ -362,6 +362,12 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 	CodeArrived: func(s *State, _ rulebook.Rulebook, e Event) {
 		if a := s.named(e.Attempt); a != nil && a.Live() && a.ArrivedAt == nil {
 			a.ArrivedAt = &e.At
+		}
+	},
+	CodeBounced: func(s *State, _ rulebook.Rulebook, e Event) {
+		if a := s.named(e.Attempt); a != nil && a.Live() {
+			s.Trouble = e.Says
+			a.end(AttemptRefused, e)
 		}
 	},
 	CodeEntered: func(s *State, _ rulebook.Rulebook, e Event) {
@@ -543,6 +549,9 @@ type Deadline struct {
 	At   time.Time
 }
 
+// bounceAfter is when it is asked whether an email with a code came back.
+const bounceAfter = 5 * time.Minute
+
 // Deadlines are what the state waits for by the clock.
 func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 	var out []Deadline
@@ -552,6 +561,9 @@ func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 	every := time.Duration(book.Publishing.LookEveryHours) * time.Hour
 	if a := s.Attempt(); a != nil && a.State == AttemptReview && a.CheckedAt != nil && s.VerifiedAt == nil {
 		out = append(out, Deadline{AskStatus, a.CheckedAt.Add(every)})
+	}
+	if a := s.Attempt(); a != nil && a.Live() && a.Method == rulebook.Email && a.CheckedAt == nil {
+		out = append(out, Deadline{AskStatus, a.AskedAt.Add(bounceAfter)})
 	}
 	if s.Change != nil {
 		out = append(out, Deadline{AskChange, s.Change.CheckedAt.Add(every)})

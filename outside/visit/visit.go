@@ -45,6 +45,12 @@ func (w World) Phone(ctx context.Context, number string, landline bool, hours, z
 	return w.send(ctx, http.MethodPut, "/phones", map[string]any{"number": number, "landline": landline, "hours": hours, "zone": zone}, nil)
 }
 
+// Nowhere makes an email address one to which nothing can be brought: what is sent there
+// comes back to the sender.
+func (w World) Nowhere(ctx context.Context, address string) error {
+	return w.send(ctx, http.MethodPut, "/nowhere", map[string]string{"address": address}, nil)
+}
+
 // Town is where people live.
 type Town struct {
 	Town      string  `json:"town"`

@@ -2911,6 +2911,11 @@ export interface components {
             attempt?: components["schemas"]["Attempt"];
         };
         Task: {
+            /**
+             * Format: double
+             * @description What is lost by a day of waiting
+             */
+            loss: number;
             /** @enum {string} */
             group: "mine" | "owner" | "directory";
             /** @enum {string} */

@@ -55,7 +55,7 @@ export function VerificationView() {
       )}
       {stages.map((title, s) => {
         const here = rows.filter((r) => stage(r) === s)
-        if (s === 0) here.sort((a, b) => a.attempt!.expires!.localeCompare(b.attempt!.expires!))
+        here.sort((a, b) => (b.task?.loss ?? 0) - (a.task?.loss ?? 0)) // what loses most by waiting first
         if (here.length === 0) return null
         return (
           <section key={title}>

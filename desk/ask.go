@@ -26,8 +26,9 @@ import (
 type question struct {
 	Queries []reach.Query       `json:"queries,omitempty"`
 	Ref     string              `json:"ref,omitempty"`
-	From    string              `json:"from,omitempty"` // the directory to copy from
-	Page    string              `json:"page,omitempty"` // the listing's page there, or the name that its page should have
+	Other   string              `json:"other,omitempty"` // another listing, that is a duplicate
+	From    string              `json:"from,omitempty"`  // the directory to copy from
+	Page    string              `json:"page,omitempty"`  // the listing's page there, or the name that its page should have
 	Values  fit.Values          `json:"values,omitempty"`
 	Paper   *reach.Evidence     `json:"paper,omitempty"`
 	Video   string              `json:"video,omitempty"`  // the id of the paper that is one
@@ -221,6 +222,11 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		if look.InReview {
 			e = verification.Event{Kind: verification.SecondLook, Ref: q.Ref, Terms: &verification.Terms{Expires: look.AnswerBy}}
 		}
+	case verification.DuplicateAsked:
+		var asked reach.Review
+		asked, err = d.reach.Duplicate(ctx, url, key, q.Ref, q.Other)
+		e, no = verification.Event{Kind: verification.DuplicateBegun, Ref: q.Other, Terms: &verification.Terms{Expires: asked.AnswerBy}}, verification.AccessFailed
+		q.Attempt = asked.ID
 	case verification.SendAsked:
 		e, err = d.putChange(ctx, book, key, q)
 		no = verification.SendRefused

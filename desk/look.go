@@ -154,6 +154,9 @@ func (w *dueWorker) Work(ctx context.Context, job *river.Job[dueJob]) error {
 		}
 		return err
 	}
+	if job.Args.What == verification.AskDuplicate {
+		return w.desk.askDuplicates(ctx, Uvent, at)
+	}
 	if job.Args.What == verification.AskChange {
 		return w.desk.askChange(ctx, Uvent, at)
 	}

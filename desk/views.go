@@ -341,6 +341,12 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 			return "Handed it in with a file."
 		}
 		return fmt.Sprintf("Gave %d values by hand.", len(e.Values))
+	case verification.DuplicateAsked:
+		return "Reported a second listing."
+	case verification.DuplicateBegun:
+		return "They are looking into the second listing."
+	case verification.DuplicateWaiting:
+		return "Asked: there is no answer on the second listing yet."
 	case verification.LinkMade:
 		if e.To == "" {
 			return "Made a private page for the owner: " + e.Says + "."

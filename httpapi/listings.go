@@ -95,10 +95,18 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 		Row: s.row(v.Cell), Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
 		Worked: api.ListingWorked(v.Book.Worked), Attests: v.Book.Account.Attests, ToShow: v.Book.Publishing.Withdrawn, CopiesFrom: []string{}, LeftBehind: []api.ComposedValue{}, PhotosFit: v.Photos, PhotosGiven: st.Photos, PhotosAt: st.PhotosAt, GivenAt: st.GivenAt, AnswerBy: window(st.AnswerBy, *v.Book, s.Desk.Now(), nil),
 		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, *v.Book, s.Desk.Now(), nil),
-		OwnerLinks: []api.OwnerLink{}, OwnerTasks: []api.ListingOwnerTasks{}, OwnerEmail: v.Client.OwnerEmail, Filming: filming(v.Filming), Changed: []api.ChangedValue{}, Papers: []api.ComparedPaper{}, Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
+		Seconds: []api.SecondListing{}, OwnerLinks: []api.OwnerLink{}, OwnerTasks: []api.ListingOwnerTasks{}, OwnerEmail: v.Client.OwnerEmail, Filming: filming(v.Filming), Changed: []api.ChangedValue{}, Papers: []api.ComparedPaper{}, Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
 	}
 	if st.Control == verification.HeldByAnother {
 		out.Access = access(v, s.Desk.Now())
+	}
+	for _, c := range st.Seconds() {
+		second := api.SecondListing{Candidate: candidate(c)}
+		if r := st.Report(c.Ref); r != nil {
+			step := api.SecondListingStep(r.Step)
+			second.Step, second.Window, second.Says = &step, window(&r.Window, *v.Book, s.Desk.Now(), nil), r.Says
+		}
+		out.Seconds = append(out.Seconds, second)
 	}
 	for _, l := range v.Links {
 		out.OwnerLinks = append(out.OwnerLinks, ownerLink(l, st, s.Desk.Now()))
@@ -280,6 +288,17 @@ func (s *Server) SendChanges(ctx context.Context, in api.SendChangesRequestObjec
 		return api.SendChanges202JSONResponse(out), nil
 	}
 	return api.SendChanges200JSONResponse(out), err
+}
+
+// ReportDuplicate reports a second listing.
+func (s *Server) ReportDuplicate(ctx context.Context, in api.ReportDuplicateRequestObject) (api.ReportDuplicateResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.ReportDuplicate(ctx, person(ctx).Actor(), at, in.Body.Ref)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.ReportDuplicate202JSONResponse(out), nil
+	}
+	return api.ReportDuplicate200JSONResponse(out), err
 }
 
 // AskAccess asks a holder for a listing.

@@ -65,6 +65,7 @@ func (o *Outside) directoryRoutes(mux *http.ServeMux, d *directory) {
 	at("POST /listings/{ref}/suggestions", suggest)
 	at("POST /listings/{ref}/people", setRole)
 	at("POST /listings/{ref}/access", askAccess)
+	at("POST /listings/{ref}/duplicates", reportDuplicate)
 	at("POST /listings/{ref}/appeals", appealing)
 	at("GET /requests/{id}", requestStanding)
 	at("POST /requests/{id}/escalate", escalate)
@@ -108,7 +109,7 @@ func search(d *directory, r request) (reply, error) {
 	if !r.read(&in) || in.Name == "" && in.Phone == "" && in.Street == "" {
 		return no(http.StatusBadRequest, "bad_request", "Give a name, a phone or a street."), nil
 	}
-	rows, err := r.tx.Query(r.Context(), "select "+listingColumns+" from listing where directory = $1 order by ref", d.slug)
+	rows, err := r.tx.Query(r.Context(), "select "+listingColumns+" from listing where directory = $1 and not merged order by ref", d.slug)
 	if err != nil {
 		return reply{}, err
 	}

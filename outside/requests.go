@@ -28,7 +28,7 @@ type verdict struct {
 
 // deciders decide by what is asked, once its day has come.
 var deciders = map[string]func(ctx context.Context, tx pgx.Tx, d *directory, l listing, a asked, now time.Time) (verdict, error){
-	"change": decideChange, "suggestion": decideSuggestion, "access": decideAccess, "escalation": decideEscalation, "appeal": decideAppeal,
+	"change": decideChange, "suggestion": decideSuggestion, "access": decideAccess, "escalation": decideEscalation, "appeal": decideAppeal, "duplicate": decideDuplicate,
 }
 
 // putBefore lays something before whoever decides, on one of the window's days.
@@ -73,7 +73,7 @@ func decideRequest(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) erro
 	if _, err := tx.Exec(ctx, "update request set state = $2, says = $3 where id = $1", a.ID, v.state, v.says); err != nil || !v.mail {
 		return err
 	}
-	title := map[string]string{"suggestion": "Your suggestion", "access": "Your request for access", "escalation": "Your request for access", "appeal": "Your appeal"}[a.Kind]
+	title := map[string]string{"suggestion": "Your suggestion", "access": "Your request for access", "escalation": "Your request for access", "appeal": "Your appeal", "duplicate": "Your report of a duplicate"}[a.Kind]
 	return tellAccount(ctx, tx, d, l, a.Account, "answered "+a.ID, title, v.says, h.at)
 }
 

@@ -34,7 +34,7 @@ func (l look) style() template.CSS {
 
 // page is a listing's public page.
 func (o *Outside) page(w http.ResponseWriter, r *http.Request, d *directory) {
-	l, err := scan(o.pool.QueryRow(r.Context(), "select "+listingColumns+" from listing where directory = $1 and slug = $2 and public_at is not null and suspended is null and not withdrawn", d.slug, r.PathValue("slug")), d, "")
+	l, err := scan(o.pool.QueryRow(r.Context(), "select "+listingColumns+" from listing where directory = $1 and slug = $2 and public_at is not null and suspended is null and not withdrawn and not merged", d.slug, r.PathValue("slug")), d, "")
 	if err == pgx.ErrNoRows {
 		w.WriteHeader(http.StatusNotFound)
 		o.render(w, "nothing.html", map[string]any{"Directory": d.name, "Style": d.look.style()})

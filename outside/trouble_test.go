@@ -149,6 +149,19 @@ func TestTrouble(t *testing.T) {
 			w.has(state, "accepted", says)
 			w.has(w.factsOf("fernlook-facts", ref)["founded"], "1998", "what the panel shows")
 		}},
+		{"fernlook", "merges a second listing of the same business into the first", func(w *world) {
+			l := w.held("fernlook", shop)
+			alike, err := w.Place(w.t.Context(), "fernlook", "", and(shop, visit.Facts{"name": "Spokeshave Cycles", "street": "2 Old Quay"}))
+			must(w.t, err)
+			stranger, err := w.Place(w.t.Context(), "fernlook", "", visit.Facts{"name": "Quay Wash", "street": "3 Kelp Lane", "locality": "Minnow Bay"})
+			must(w.t, err)
+			_, state, says := w.request("fernlook", "/listings/"+l.Ref+"/duplicates", map[string]string{"other": stranger}, 12)
+			w.has(state, "refused", says)
+			_, state, says = w.request("fernlook", "/listings/"+l.Ref+"/duplicates", map[string]string{"other": alike}, 12)
+			w.has(state, "accepted", says)
+			_, found := w.ask("POST", "/search", "", map[string]string{"phone": "+13605550142"})
+			w.has(len(found.Listings), 1, "listings after they were merged")
+		}},
 		{"fernlook", "takes a video, and refuses one that is too long or shows too little", func(w *world) {
 			for _, c := range []struct {
 				seconds uint32

@@ -200,7 +200,7 @@ func (o *Outside) home(w http.ResponseWriter, r *http.Request) {
 type publicListing struct{ Directory, Name, Town, Page string }
 
 func (o *Outside) public(r *http.Request) ([]publicListing, error) {
-	rows, err := o.pool.Query(r.Context(), "select directory, facts->>'name', facts->>'locality', '/' || directory || '/place/' || slug from listing where public_at is not null and suspended is null and not withdrawn order by 1, 2, 3 limit 500")
+	rows, err := o.pool.Query(r.Context(), "select directory, facts->>'name', facts->>'locality', '/' || directory || '/place/' || slug from listing where public_at is not null and suspended is null and not withdrawn and not merged order by 1, 2, 3 limit 500")
 	if err != nil {
 		return nil, err
 	}

@@ -186,6 +186,13 @@ func (r *Reach) AskAccess(ctx context.Context, connector, key, ref string) (Revi
 	return out, err
 }
 
+// Duplicate reports that another listing is a second one of ours.
+func (r *Reach) Duplicate(ctx context.Context, connector, key, ref, other string) (Review, error) {
+	var out Review
+	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/duplicates", key, map[string]string{"other": other}, &out)
+	return out, err
+}
+
 // Escalate puts a request for access that was not granted before the directory's people.
 func (r *Reach) Escalate(ctx context.Context, connector, key, request string, with *Evidence) (Review, error) {
 	var out Review

@@ -105,9 +105,28 @@ func next(l Listing, now time.Time) (Task, bool) {
 	case s.Visibility == verification.Removed:
 		return Task{Group: Mine, Act: LookAgain, Title: on + " no longer shows", Says: "It was public and is gone from the page."}, true
 	case s.Visibility == verification.Public:
-		return Task{}, false
+		return second(l, now)
 	}
 	return verify(l, place, now), true
+}
+
+// second is about another listing of the same business, once ours is public.
+func second(l Listing, now time.Time) (Task, bool) {
+	on := l.Label + " on " + l.Book.Name
+	for _, c := range l.State.Seconds() {
+		d := l.State.Report(c.Ref)
+		switch {
+		case d == nil:
+			return Task{Group: Mine, Act: OpenIt, Title: on + " has a second listing", Says: fmt.Sprintf("“%s”, %s. Have it merged, or say that it is another business.", c.Shown.Name, c.Shown.Address.Line())}, true
+		case d.Step == verification.Reported:
+			t := Task{Group: Directory, Act: OpenIt, Title: on, Window: &d.Window, Says: fmt.Sprintf("A second listing was reported; they answer by %s.", verification.Day(d.Window.Latest))}
+			if l.Book.Calendar.Place().State(d.Window, now) == calendar.Late {
+				t.Group, t.Title = Mine, l.Book.Name+" has not answered about the second listing of "+l.Label
+			}
+			return t, true
+		}
+	}
+	return Task{}, false
 }
 
 // access is about a listing that somebody else holds.

@@ -69,6 +69,12 @@ const (
 	ChangeFailed  Kind = "change_failed"  // Says: what was looked at has not been taken
 	ChangeWaiting Kind = "change_waiting" // asked: they are still looking
 
+	DuplicateAsked   Kind = "duplicate_asked"   // Ref: another listing of the same business, that is to go
+	DuplicateBegun   Kind = "duplicate_begun"   // Ref, Attempt: the report; Terms: when they answer
+	DuplicateGone    Kind = "duplicate_gone"    // Ref
+	DuplicateStays   Kind = "duplicate_stays"   // Ref, Says: why it stays
+	DuplicateWaiting Kind = "duplicate_waiting" // Ref: asked, and not answered yet
+
 	LinkMade      Kind = "link_made"      // To, Says: a private page for the owner, and what it is for
 	LinkOpened    Kind = "link_opened"    //
 	LinkWithdrawn Kind = "link_withdrawn" //
@@ -93,10 +99,11 @@ const (
 // Look is the deadline at which the public page is looked at again, AskStatus that at
 // which the directory is asked how a review stands.
 const (
-	Look      Kind = "look"
-	AskStatus Kind = "ask_status"
-	AskChange Kind = "ask_change" // the directory is asked how its review of changed facts stands
-	AskAccess Kind = "ask_access" // the directory is asked how a request for access stands
+	Look         Kind = "look"
+	AskStatus    Kind = "ask_status"
+	AskDuplicate Kind = "ask_duplicate" // the directory is asked how reports of duplicates stand
+	AskChange    Kind = "ask_change"    // the directory is asked how its review of changed facts stands
+	AskAccess    Kind = "ask_access"    // the directory is asked how a request for access stands
 )
 
 // Event is one thing that happened to a listing. Only the fields that its kind

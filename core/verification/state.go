@@ -6,6 +6,7 @@ import (
 
 	"uvent/core/calendar"
 	"uvent/core/compare"
+	"uvent/core/match"
 	"uvent/core/rulebook"
 )
 
@@ -112,9 +113,51 @@ type State struct {
 	AnswerBy   *calendar.Window  `json:"answer_by,omitempty"`   // when its staff should answer; none when nothing is asked of them
 	SentAt     *time.Time        `json:"sent_at,omitempty"`     // when changed facts were last given
 	Change     *Change           `json:"change,omitempty"`      // those of them that somebody there looks at
+	Duplicates []Duplicate       `json:"duplicates,omitempty"`  // other listings of the same business, that were reported
 	AccessAt   *time.Time        `json:"access_at,omitempty"`   // when its holder was asked for it
 	Access     *Access           `json:"access,omitempty"`      // the request for it, until it is ours
 	ChangedAt  time.Time         `json:"changed_at"`
+}
+
+// Duplicate is another listing of the same business, that was reported.
+type Duplicate struct {
+	Ref       string          `json:"ref"`
+	Report    string          `json:"report"` // the directory's own key of the report
+	Step      DuplicateStep   `json:"step"`
+	Window    calendar.Window `json:"window"` // when they should answer
+	CheckedAt time.Time       `json:"checked_at"`
+	Says      string          `json:"says,omitempty"`
+}
+
+// DuplicateStep is what has become of a report.
+type DuplicateStep string
+
+const (
+	Reported DuplicateStep = "reported"
+	Merged   DuplicateStep = "merged"
+	Stays    DuplicateStep = "stays"
+)
+
+// Seconds are the candidates of the last search that are likely to be the same business,
+// beside the listing that is ours, and are not gone.
+func (s State) Seconds() (out []Candidate) {
+	for _, c := range s.Candidates {
+		gone := slices.ContainsFunc(s.Duplicates, func(d Duplicate) bool { return d.Ref == c.Ref && d.Step == Merged })
+		if s.Control == Held && c.Ref != s.Ref && !gone && (c.Verdict == match.SameBusiness || c.Verdict == match.Probably) {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// Report is what has become of the report of a listing; nil where it was not reported.
+func (s State) Report(ref string) *Duplicate {
+	for i := range s.Duplicates {
+		if s.Duplicates[i].Ref == ref {
+			return &s.Duplicates[i]
+		}
+	}
+	return nil
 }
 
 // Change is changed facts that somebody there looks at before they are taken.
@@ -179,11 +222,11 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 	s.Attempts = append([]Attempt(nil), s.Attempts...)
 	s.ChangedAt = e.At
 	switch e.Kind {
-	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked, SendAsked:
+	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked, SendAsked, DuplicateAsked:
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
-	case CodeArrived, CodeBounced, AttemptExpired, StillInReview, StillNoAccess, ChangeWaiting, ChangePassed, ChangeFailed, LinkMade, LinkOpened, LinkWithdrawn, CallChosen, SeenPublic, NotSeen, LookUnanswered:
+	case CodeArrived, CodeBounced, AttemptExpired, StillInReview, StillNoAccess, ChangeWaiting, ChangePassed, ChangeFailed, DuplicateGone, DuplicateStays, DuplicateWaiting, LinkMade, LinkOpened, LinkWithdrawn, CallChosen, SeenPublic, NotSeen, LookUnanswered:
 		// These come while the directory may be asked something.
 	default:
 		s.Busy, s.Trouble = "", ""
@@ -238,6 +281,17 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 			c.CheckedAt, s.Change = e.At, &c
 		}
 	},
+	DuplicateBegun: func(s *State, book rulebook.Rulebook, e Event) {
+		if e.Terms == nil {
+			return
+		}
+		zone := book.Calendar.Place().Zone
+		s.Duplicates = append(slices.DeleteFunc(slices.Clone(s.Duplicates), func(d Duplicate) bool { return d.Ref == e.Ref }), Duplicate{Ref: e.Ref, Report: e.Attempt, Step: Reported, CheckedAt: e.At,
+			Window: calendar.Window{From: e.At, Earliest: calendar.DateOf(e.At.In(zone)), Latest: calendar.DateOf(e.Terms.Expires.In(zone))}})
+	},
+	DuplicateGone:    reported,
+	DuplicateStays:   reported,
+	DuplicateWaiting: reported,
 	AccessBegun: func(s *State, book rulebook.Rulebook, e Event) {
 		s.AccessAt, s.Access = &e.At, nil
 		waitFor(s, book, e, HolderAsked)
@@ -425,6 +479,22 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 	},
 }
 
+// reported takes the answer to a report of a duplicate.
+func reported(s *State, _ rulebook.Rulebook, e Event) {
+	s.Duplicates = slices.Clone(s.Duplicates)
+	d := s.Report(e.Ref)
+	if d == nil || d.Step != Reported {
+		return
+	}
+	d.CheckedAt, d.Says = e.At, e.Says
+	switch e.Kind {
+	case DuplicateGone:
+		d.Step = Merged
+	case DuplicateStays:
+		d.Step = Stays
+	}
+}
+
 // waitFor puts a request for access before somebody, until the day that the directory
 // names.
 func waitFor(s *State, book rulebook.Rulebook, e Event, who AccessStep) {
@@ -564,6 +634,12 @@ func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 	}
 	if a := s.Attempt(); a != nil && a.Live() && a.Method == rulebook.Email && a.CheckedAt == nil {
 		out = append(out, Deadline{AskStatus, a.AskedAt.Add(bounceAfter)})
+	}
+	for _, d := range s.Duplicates {
+		if d.Step == Reported { // all of them are asked after at once
+			out = append(out, Deadline{AskDuplicate, d.CheckedAt.Add(every)})
+			break
+		}
 	}
 	if s.Change != nil {
 		out = append(out, Deadline{AskChange, s.Change.CheckedAt.Add(every)})

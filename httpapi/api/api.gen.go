@@ -426,6 +426,24 @@ func (e RoundLineState) Valid() bool {
 	}
 }
 
+// Defines values for SecondListingStep.
+const (
+	Reported SecondListingStep = "reported"
+	Stays    SecondListingStep = "stays"
+)
+
+// Valid indicates whether the value is a known member of the SecondListingStep enum.
+func (e SecondListingStep) Valid() bool {
+	switch e {
+	case Reported:
+		return true
+	case Stays:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StrandControl.
 const (
 	StrandControlAsked         StrandControl = "asked"
@@ -1514,7 +1532,10 @@ type Listing struct {
 	PublicBy    *Window    `json:"public_by,omitempty"`
 	Row         ListingRow `json:"row"`
 	SearchedAt  *time.Time `json:"searched_at,omitempty"`
-	SeenAt      *time.Time `json:"seen_at,omitempty"`
+
+	// Seconds Other listings of the same business, that are not gone
+	Seconds []SecondListing `json:"seconds"`
+	SeenAt  *time.Time      `json:"seen_at,omitempty"`
 
 	// ToShow A new listing stays out of public view until somebody shows it there
 	ToShow     bool          `json:"to_show"`
@@ -2024,6 +2045,19 @@ type Saying struct {
 	Says  []string `json:"says"`
 }
 
+// SecondListing defines model for SecondListing.
+type SecondListing struct {
+	Candidate Candidate `json:"candidate"`
+	Says      string    `json:"says"`
+
+	// Step What has become of the report; missing: it was not reported
+	Step   *SecondListingStep `json:"step,omitempty"`
+	Window *Window            `json:"window,omitempty"`
+}
+
+// SecondListingStep What has become of the report; missing: it was not reported
+type SecondListingStep string
+
 // Section defines model for Section.
 type Section = record.Section
 
@@ -2459,6 +2493,11 @@ type CreateListingJSONBody struct {
 	PageName *string `json:"page_name,omitempty"`
 }
 
+// ReportDuplicateJSONBody defines parameters for ReportDuplicate.
+type ReportDuplicateJSONBody struct {
+	Ref string `json:"ref"`
+}
+
 // FoundJSONBody defines parameters for Found.
 type FoundJSONBody struct {
 	HeldBy *string           `json:"held_by,omitempty"`
@@ -2717,6 +2756,9 @@ type CopyListingJSONRequestBody CopyListingJSONBody
 // CreateListingJSONRequestBody defines body for CreateListing for application/json ContentType.
 type CreateListingJSONRequestBody CreateListingJSONBody
 
+// ReportDuplicateJSONRequestBody defines body for ReportDuplicate for application/json ContentType.
+type ReportDuplicateJSONRequestBody ReportDuplicateJSONBody
+
 // FoundJSONRequestBody defines body for Found for application/json ContentType.
 type FoundJSONRequestBody FoundJSONBody
 
@@ -2944,6 +2986,9 @@ type ServerInterface interface {
 	// CreateListing Create a listing from the record
 	// (POST /api/listings/{location}/{directory}/create)
 	CreateListing(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// ReportDuplicate Ask the directory to merge another listing of the same business into ours
+	// (POST /api/listings/{location}/{directory}/duplicates)
+	ReportDuplicate(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// EscalateAccess Put a request that the holder did not grant before the directory's people, with a paper
 	// (POST /api/listings/{location}/{directory}/escalation)
 	EscalateAccess(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -4352,6 +4397,40 @@ func (siw *ServerInterfaceWrapper) CreateListing(c *gin.Context) {
 	}
 
 	siw.Handler.CreateListing(c, location, directory)
+}
+
+// ReportDuplicate operation middleware
+func (siw *ServerInterfaceWrapper) ReportDuplicate(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReportDuplicate(c, location, directory)
 }
 
 // EscalateAccess operation middleware
@@ -6390,6 +6469,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/owner-links/:link", wrapper.WithdrawOwnerLink)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/send", wrapper.SendChanges)
 	router.POST(options.BaseURL+"/api/locations/:location/mendings", wrapper.MendByPaper)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/duplicates", wrapper.ReportDuplicate)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/access", wrapper.AskAccess)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/escalation", wrapper.EscalateAccess)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/looks", wrapper.LookAgain)
@@ -8290,6 +8370,61 @@ type CreateListingdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CreateListingdefaultApplicationProblemPlusJSONResponse) VisitCreateListingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReportDuplicateRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *ReportDuplicateJSONRequestBody
+}
+
+type ReportDuplicateResponseObject interface {
+	VisitReportDuplicateResponse(w http.ResponseWriter) error
+}
+
+type ReportDuplicate200JSONResponse Listing
+
+func (response ReportDuplicate200JSONResponse) VisitReportDuplicateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReportDuplicate202JSONResponse Listing
+
+func (response ReportDuplicate202JSONResponse) VisitReportDuplicateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReportDuplicatedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReportDuplicatedefaultApplicationProblemPlusJSONResponse) VisitReportDuplicateResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11289,6 +11424,9 @@ type StrictServerInterface interface {
 	// CreateListing Create a listing from the record
 	// (POST /api/listings/{location}/{directory}/create)
 	CreateListing(ctx context.Context, request CreateListingRequestObject) (CreateListingResponseObject, error)
+	// ReportDuplicate Ask the directory to merge another listing of the same business into ours
+	// (POST /api/listings/{location}/{directory}/duplicates)
+	ReportDuplicate(ctx context.Context, request ReportDuplicateRequestObject) (ReportDuplicateResponseObject, error)
 	// EscalateAccess Put a request that the holder did not grant before the directory's people, with a paper
 	// (POST /api/listings/{location}/{directory}/escalation)
 	EscalateAccess(ctx context.Context, request EscalateAccessRequestObject) (EscalateAccessResponseObject, error)
@@ -13099,6 +13237,51 @@ func (sh *strictHandler) CreateListing(ctx *gin.Context, location LocationPath, 
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CreateListingResponseObject); ok {
 		if err := validResponse.VisitCreateListingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReportDuplicate operation middleware
+func (sh *strictHandler) ReportDuplicate(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request ReportDuplicateRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body ReportDuplicateJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReportDuplicate(ctx, request.(ReportDuplicateRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReportDuplicate")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReportDuplicateResponseObject); ok {
+		if err := validResponse.VisitReportDuplicateResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -15459,295 +15642,298 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rkhs3lj/4KgjuRqh7l1KVL9vjKX1SS5atHtnSqNStiO1w1ICZhySaSSAbAItiKxQxr7ERuy83T7KB",
-	"g0siSSAvVVmlsv/+pLKZmQAODg7O9Xc+zQqxrQUHrtXs4tOsppJuQYPE/6Jaw7bWb6lem/9kfHYxq81/",
-	"zGecbmF24Z+YzWcS/rljEsrZhZY7mM9UsYYtNa/pQ20eVVoyvpp9/jyfFRUD3vVZ+0DnV5dCbqmeXcx2",
-	"O1bO5tlRLgthfnDD/HMH8pAYZ8x3Syah0EIeOhYQnhlJGbatheyijH3glpSpREE1E7xjHP/IRCN17kI0",
-	"1phv17QG2bEE/P2W86/XQouuMczvtxxDQSGha8/tA52jbOnH18BX5hN/+jY1yDVIZUh88WlWgiokq5Hi",
-	"F7P3ayDuR6LXVJM9VUQCNXNNbZb/0KA1M66/+bpZNOMaViBnn82MJKhacAUoad5Ksahga/4sBNfmUBr5",
-	"U9cVs7xxVtsn/s9/KLuKZrT/XcJydjH7384aUXZmf1Vn/rs4Ynvhz4iE5U7Rym6CfcF871lRgFKnlPpg",
-	"qFNQThZASsGB0IXYaUJJxZRmfGXJp8QWFqI8EKgUkLWoSjWbz2opapCa2dVStYHyiuoWrUqq4bFmWzhl",
-	"kvmsoPyKqk16+8wgIP3U8ONEr6XYrdZEr4HEwsh9eSFEBZT7T4MqaEU1nH7/VVhyvdNkAUshof3RR4rU",
-	"IOoKkl/HQ5gg5psl2a9ZgRM8kD3lmghuPsE0bFVCOIaPUynpwfy3oof0g0pDndo+oYDshSwJU2RPmYaS",
-	"LIWcEyHJ3mwdQ+Z/SrZMKcZXF4QL3ElzIpCqs/kM+G47u/j7zNIcT8Fyp/AnxSp3mWi6XM4Mv3EG5eyX",
-	"xH7uGS/Fvo97P9in7Gnxh+3vgRmO9s5RpBlOLP4BhTbDPSsKsXNnqqreLGcXf+8e2b3wkhZazT7PPx0x",
-	"cLGmfDWWhd07i0Ny01g5QFrOZ3sqOeMrnMVQVjkiH344fKc1sXm8slNC/tKQ0lLm4oQwFVXpKRWCL5nc",
-	"Qhn9Gp2T5oymXoYtZVXyl5U5NckvOg5NvcSFhuQP5qxa8dq7EfZRWqUGPyJ4LH/sSubN+bEUi+kTfdtN",
-	"1S0zydllKZ20PtoJs0sZchqFo2I6/WMtlKbVVSHKNI0krNxFmhA8EkAnf9pxptMqX0wp9wH3eDTRMGx7",
-	"fvOwzBPazGcfH6/EY38SLJmeeHJFvz52KiVq/0aBmO2ugeuzQkg4c+/hRJ9JoKd03jK+05CQ8D8JpYmW",
-	"9BoqYmQCWUqxxaujZvwpOb8gWuy5InuQQAojnDlZHMia8pLQyl4Gx3rDfIbvpK/BisoVKE2WTCod3yRd",
-	"gu692PPU5bJnei12+nSkn+kWFBFLP3um14wbhQnvMqoJlUAqWGpilAO3oBH32hFHePL6lTcz69lxCYWQ",
-	"5RPctKG7bd8Jm/2fO1Da8Xp200+3qGa8Vy1j3G9mUjUwXEIDqyZuT6crD9YVou284UaYVbkZz6Ndwal0",
-	"bIoj5TsoNoJb4X+kC7pT1Xkbm2c+z2eLw5UUtDwl2fdG12ScUKK0pGy11qRiRkPVRNUA5dVmu06qZysQ",
-	"XqE+PVBmanOiBdF0A4adU3sh9Dqp4L3H46GdXlUKUIQLTdb0Gua4v5MeV7HTZsGn03heCQUlMbPFU/v3",
-	"SvAV07sS5qSiGv/6JR799I9GvRG7Razm8t124aTS0XT6/rvZlOQJipWcI6MFTQ4nRG8uVTwjxTOZW1YM",
-	"O9oQtWGTaGpJTnfeoASTS3Y9Ul8cbyTZNzL6ZclWTGckFnAN+FxSkYKPNZOghs+DlWmtg10nDSxFzF1O",
-	"tvRAlGZVZYwtnBGUyTO7Bb0W6SE6TCKaUfk001XmF5H+35KBujI3XIZ5b2PaoK7pFujnhjOJ+CHaaL8w",
-	"R9ywy61ZRvvbYSI9p7xkpaPSEfc2OuapKo1ekZQauW5r5rECSZXgatwFhqRMbay5uAdKKUOrHQ7nrdil",
-	"BLjS4qqoKNviiceDv4bKkPeKcpQFSQv2GmTJCh1/TVE8D7UUC7qoDqjGVmwD+GfJlkuQxkD+Zd6jBZu1",
-	"OsrOZ40aYCkaluHX3kylIW1yg6GqIjfTsbVQ7bY8c2xb+xhxuh2tX6t3QtSNEd7rUeDUGkA/8TMeqsLh",
-	"WziD52jJvoNrBvvEvWjtXLI0duyR58rsOZBKiI0yGkTj9Dmgcmu0AT6BT2vpTegxatwtZIsdryVI3PeS",
-	"7GIJ9Dda7RIiwdIkOecNZIxOuoC0Db8F0Dl/Y8vVZtUoo2sStSvWhBLrrnhKzLV7uDCaltkdZf6gmghe",
-	"JCmv4eMAY9QsxE/bvTP3C/eTTlNOsAJSJnnzQ9jy9hPdXpAQJxjmKOIaEqrya2eaXRCqkLoSVXPGVwTv",
-	"hnmfNyOKVjTTTdFhSz++ssv8+vz8/LxHJfPESVLUhqlOyDXQZ+Zn3KZ81wl67d54Z47R6THMXnpiz0Fe",
-	"ZX5OXfVOyEfvxdPN0yLjfqtgRaur7PR65p33snWuaz5Tayotr3UR9V1jXcd08Ktupn5Ej3hyeYq8s3Kx",
-	"TY+lqCqxTx2DH8WebCk/kEDtIE3Q341CnohrkIRx1L9O77+h7Pdr2JRWhKw/fpVg5SYwNmpHw0TnzW6l",
-	"d1kUm9Md5nbbh9y4x3yXu/jMQD+J69Std4jVvZJiWBA+6iu4Tit23ogYOL3TuQS1rD2R3B2bM2aSN5t9",
-	"OEkCsa3NnrzFCPLpqWIV5PluyXh5EqHodIaZUV7at1LSduAx2zCeOOfPfHTO3G6EJV04yl0uJ5E/Zm9I",
-	"wcGFhsWuKo15qmyg69Q23QtZqrSRaxSIObqllLt6jb1rnaMDbgpc3jyivR8sorhbSm5Lhcrqc0spthNp",
-	"c94GH67VZtQxw6H2yN9AT8MFucm4D6XJwpeVM+NOXLwZw9YlKpzOdg1MqtucS5f24M3+rbWb3HfT068P",
-	"CXt94Vy9p3G0jxq4yoVv/BFLqp5KZzR0sfRqpJAl/mm/Q9ZUES5IXdECbKCZceJ5djh3bKFk9Mr+30+D",
-	"dfnBNHeLbqhuqdcaNyZc4DAkSXpTrkHSVeKUtRTRROBgt6hYkbG1xX64RPUzyKivWlxdg2TLQ0Itgqqc",
-	"E8pLdFbjUyx2w0Uz2vES5NWeHnI+XG9/9CgPDVHCS4EU8SjxvB09uqif1AeLYEj0Xif20a5rTnvnGDPT",
-	"p9Xb1lBd+/OSabPMk5Qco5QyTcynCQbUEpkrSV/JP5TgT97R/U+glOG86DocIblH2ZfcnbtOM4oWm56Z",
-	"xn4dtWH1Y1Fbaj6uheEYabOrWqejTbS3IEkBPAgiy0NkDxgGsgEYRQJDDfMTNirMTfb30n3gdIc/oGvJ",
-	"7K9LmlJWB3D6hflxAasdnyU4O2fRv3BMwkARwV1aEdM2y8edpxvGSSJbP6SKxgejuXadenJ6gJfWH93Q",
-	"NHloJZTANaNVwqgNFlCU5PdN5E+Ir2alzAUz4OGjhXpbJHwhNcsXVMMLKJhKxoSNaj9cRF/WNBnIS/sq",
-	"ek/jSYCNaZ2OoP0sOFyQAsOCQ6OOl/ZrqYF2amdzYE7Dp/gTWYudVHOiKCvJ4kAc2wz0MRnOsXT1I0VL",
-	"S24RbEWU7JVhpBFRjIijesxJu7BhjBS7+Y50t2byiYC0/dELC7JTYJ3V6QuMKgUjVfFC1AxyvtjgXUW3",
-	"CKazYHwkXFMMWqrdQBND8CtDSFA6HX80o+0la+dbRL9ngn7Hep41CKLBOoJhaRM0a3ImYiZbpx50HavA",
-	"Bq/t492MuILUtpgbwxm4eyE35gJIG7lyV8FCiEwKrTErjVVqU0CJIbcGnjSWHbVPv+FHMGq+sUOBF21+",
-	"6BQx9JATZbvtlmY84vaSzyigQm5ynr9w+VJp6QYlwVvO+3YKwTkU9ipbHK5cDlNDFkMv849NfN2tVjZT",
-	"SPUH92K3r7s0/QrDesLk3b5HuxdMWi8oArOFw9sc/U7Z85IlRGSxS5p5RqNAy83pFSt2DZyotZAaODiL",
-	"Ye8k0XBp0x3ucGnI4wTYMN97rFe7vfCjzZEGnZR7HU73aSpTNhEQ04HEklCiQF6zwqYXYR4gC7bykkGF",
-	"SdlGrG+TZhdWXIxwrpnHccI5z8vwb72HjzrzqSP6Wkr474dJd1L1gxMsYyJiWXG5P3ZCdcZLU0lK/Ryz",
-	"z90eLyRdJs7WQpSHpIPSWC2qkACcbABqc8hCRJMLvWZ8hVJ5AVhlcaih32eIg6Um932ZOvcLqmB4qMDl",
-	"Sd4s3oNDhW+kpviSFvq1c78d6RC0SDt7tlRuMskmRVp960oWAuC3cinRInYouSm477q5digfmdge1Vqy",
-	"xU53BpCp2qicb2+cIM2oPONjm2bkuZ1YT8ZHQTWshDw8eeaXOjjtw78ah1Eapdb+yDopt5JiV3dUZoyQ",
-	"PT4GcJv6jCMXv53dUPo999SYhnwYhBrjfcSgVfJL25ryw5XRe0YbJvZVxf411qZhfA2SabqoEhr0W6rX",
-	"yruOomQgSqyfw6Yl0gNeyrSqrO8mMk+Hz6MxCnI+pdPbPqFJFGsqaaFB4rTRTYhqhRUzj8zs+Aok8Xfv",
-	"iXzBkrSrxSFftYC/2a/iw48UcQpvQh/Br53u6M04pKaHra/FPlJC6UERLUiNruDbDmP0kcEkMA93kgC/",
-	"hkf09jQ4qXULsqs5ifP4MogMgJjTI1oen57jg3i0gjZ52jvc5p7k7QVU7yQ8F1UFhU6W3P4A4i+Xb34m",
-	"f3j38jn5t3//9k9/PMmmW9qvJE/6UA94Ogm9id+fzrTXeHPRoDC7JAGMDp9NtNy6+Y2ILKaDhP5D6SlU",
-	"W2c5Jdw4lFyzEoQ3M6L0uu3OcD6Qim3A2nSt8LfNi2Sn9byl2C3GpjK2kgiSBTAc9qC0nWwoSrVWZpgK",
-	"4a1CqUghFEpfKSiEk0spwSV10pNhPV1IC7UW+1jahExfX6em2ArLELhiJaQTQI7dGc2choQi1mKEgXa5",
-	"Fv22WYsyngx+pLnfyzRb2ajGqWOVl2kad+Xjy1TOBY+vN/QwnvenH9mPzXEaOb26LS1qKRQ88esZqiXh",
-	"Wzj6S6Zf6dTxzqVLdBeMOVokjBe/yBF+z6jYwbPrSmA5gavtbTk7FlJsgKc5N1sZkXe7dSQauXVGTq7w",
-	"ZFPG4JxbnlxpLtQ6WUhWpjJvTqKDUVjQFfavaTksLrioRLFJjIESXzXVj35dTkr5aPqSVVUmlr4MdTun",
-	"btVGPHtMgxDhK8QWFFkcjFIK1bIRkka05yQjF0kX3wE/SLmZKV4BSvsVtIQvd89laqKLZC7VG6NHGYFV",
-	"gQbvfZ0TqsiSyigRWciSrARqHQP24yTFIBdO8vMKWzi33BI+keQzUexSFWhkIT4SxgkKTs9WXkfcs1Kv",
-	"ccfXyGjzpupXixrrYp8SVyxJjDY2NwqmYDi5Nj+vB14R+4HPfRz43GHQc0cU/jgzL5rJzGfrXulriPXE",
-	"0new7EWgGZS9QkJBVarKrqr6bsg3ZtuNXZWMYrzEvRIlPdhowKBL18/nRbrUcQkZfIIlwJXzymRSky1v",
-	"bRGrA4+0Eluw7kBnoy4ByBZDckuqNOIJnAqXNa2WQ+li8VrSeiP+Rha02Lj6VaWbo9zIVja6qNVT8EdR",
-	"lUnD2dXaHRUy+BhOkLtGdNm8A3IAbWMStp4wSRcfBMpV0+sbL8RNLRmfgGuQqRGFclo2PuEn7tYztzKy",
-	"yReZbEbHgXdbMGiYtuFQd1wiivl1eIZJy8/mXCQpjHnfqXuZKRSUc3JuDP6v5kdJPObCM68AL62BXtLD",
-	"hZHIxlApqLLfBE4qUMgdnFRij9mH5ijE/xuL8/AXznjivTVbrU+tHaddtZK6U9chvj1M6LoywYEPi/1N",
-	"ZLSbZoUmTahLxEl27R+eytNURsdQ4/kvbfN9cFsc4xJRhd4XaQMG6QKHrPVoGEF5FhqqTzCdNJubYhEv",
-	"c4JIjoPtOS3Yp0o5GjQD+TV0kf91Q+hULmM+QbE7chZ+zX9gokRBVVM+9PrZrw8Z1vCBMatPoYi04bCQ",
-	"aNZTg9pksvmUtXYiWxzgOyJOant+ZMqGglNhKmpeTlJuTH3osLwWWxCOA3bElH4UFSvp4UcscE6mrg2S",
-	"aCUUrEwlVVgYtp1U6Ctv9BSxbJ2QSP3J1y1FqWu3y05Lyz+/324pPQllGYoVtKqufEbTKSk4fNREaQna",
-	"eufNreJsWkyCRwOOEvMVW85KLQYCU4RytQdfDzUMGq+qroaXGc1nIKWQw8mLFPjevJN242VLd9sZzGht",
-	"l8IuV4f0wD3AZqgygzN5mc5kWFsGT3kArNLgH/AKB26R3kN1DWQruF6r4dOIzlKqYMFu9FUN8gqXl3T6",
-	"YN2Y9cgM3zpRA79yJW8Jh1ANhU+hHZiEii9kV+JrK06cdNzMtsJCj6fmmrb5QJF3wHkRHI7mMBS7mzOh",
-	"p3Jnkod5Jo7OnkzqX2nAiuMQgK3+cHzr47Mnex6OWQtqL+xftFkR77rjlJVDlgD94A0Rm+XjDceBJo/O",
-	"kA0stI14lPZP7IyGGvFry2h+OckMtBsm/Kj2D6PTQxP5Pcr/c+jYkjxGWBcAXylFPTRDvLL205hz3AHR",
-	"lz7Shi8ZX13hBj0NaKBm6WQBipWgnJUGG3NJbaDW9rjT8P9KSfdJr+CY0+nP4BG817bWhxCvsqt7pHp1",
-	"PndU/UZEGIL/ysEpvmq4t63R1XXFco74MVVFiVyKcaGyUysTqMO5HJvc049xWfWr7m8rSwRfoJYKAm3r",
-	"CjLgYv3Fob2pMnFJrCNGHCr3w7spulXNw5Ym2YBrukkV8IHWltadZU/2qUwKa3cmItfpoCHvLba6BK6b",
-	"kfdJXShAqnhz6JEiCCuk5gQrFxR6zWrMM7H6muCnpWiD1tJO7OzHefQRqb3zNdmlJHcnGXrLV73mk+oz",
-	"+LDW2Zz8RbICBheD2KftOE1hqf36MPhKXOoN4Cux8i57t7KxKVQryvhA59S0EdAbABqEOGMDUonTn7eW",
-	"n+Kr1+F0pxN3T5WOnX13MHrc8QUlZs1H5vmc3deMb56hXTgOnA3jvrdQihrsMRdBzupCWS8VDWDyPXDb",
-	"iLI7j+ufTp0nSAIXKB0CgDX3/TmGGxoewjFxCMy3VNraFeiQQhQ5RYQkhQSqPQwVvhUyaA5kS9NA9Iud",
-	"OgxCwWI+FRyRvFyquIv5otslg6Bv8f1GpKgFSMBUQmYwXTs/EYOwNSDo+QKzfbAmsbRszxQgQL0xKKkm",
-	"tKoGZ//FAGa5Urcy48T5mW5DaCIOwPvr03U8MLO13yGuviyh8dUMVGaYuHTXQ8XaF4jYyTAM+jy9dc2U",
-	"b3EgRqWfnsLNdTrufQ5+Wh/dDvH9u8eMIDI7Ogocz0EwJg9b1FoiU+yGbyvGixG+lbX16A53SUQe4KRD",
-	"aju0YC/ToyJGkFrqqwWskwg3eHJKZnNMCrEFRA9fDU+SjYFhkhXJYiyy4Y0qt4bBXVWMp1Jw3kp2TTWQ",
-	"mq5ABUsRX5nHyYSjwrlvzOvm7s1PV/uCi4zQxqfanUmsnE6mFTpMe9+4p7DSDhMgB+UWpotEHeZ9SFWx",
-	"/lDzrL869mtWDcipNK+goTUA0mkFCBTf1QIFcZ8auWdLi23MTwqxnBNzigk1ypvSUYbQGM5uUKxyWeDK",
-	"cfbJOeU2qccB9GO2A4qxwY559/klS3z/rf00rn3J9HEV90m935UdugM2ZpRaJPtBRJ1G5yBkFFBZrEeK",
-	"AQUjhb4WV5hxm0i64hCqdonS6MffYVKfY2ejYJAd16xqcFzNt1AHO6JupHNpaQ2ZlMDx6DejlnD7wsO4",
-	"cvnuy5ElSiJUPRtqxNXFrgA5FCR7LbjZrbZobkvGY6y/JgXVSYW2gtS+6lpH6OgkzAOc7d6njIb63UbT",
-	"jQyA5oJvlIsOSybpmz51X/Wg/KD5nrpTs6F1D6szpt9EzniO0jGHYPgPM7WPjOwmtbIrZ9flnN5yhtdG",
-	"RRlTYdOp2RwnCLisADPVeFl2qDB4B8skEado0xJgoNk5IUbVrVNA7hxESuh0DmRPPrJXWzqzkVXGBerq",
-	"R+LrhJeqhU6X6mxEedmP+4RPGVZzzeo6y+nNM51pzN0AF+lYyfu2dxc7D5knyR9ePfv52R/nTf4B04ps",
-	"BZaIWRyMHOjHAFCojuyZKOE/nXnjUDD+ZbVOzxIRlpQjfpf7KWK6O0N8Gxg0wZj3jTIixqm3LSCPZMeE",
-	"MUX6d4sX3MWsDYcyboyjAoYBomYAyeL+nL7u3gMMOxbDHepio6QkHwlDO1JkZtuxRbZ0JinR5QWb4+xK",
-	"KJhynVTMWcfWksvkpoyTaqlNOIJ/i/q1hUPrF5Ai+E+0hMbKHuXbHrgdRu/MCdd/ygzMljOY0Rb9z3c2",
-	"NesPry7fnL36/jn56rvz82//OCeUvP35B9t0qqSakr++e5U0CHy+Sa+n4QM+mSRz44j/p4yzTuzi0pRl",
-	"Vdoh39C0UyHxje+wM6FO426cpJDYB5v5Dgty+bneIM71E8hVqhgs5zlU9BpKNObTvlqLBpwqDWmgARZC",
-	"rx1UfEm0IKGzizuJT212esn0I4/uyPiN/BcOm7gDJnBoI4Nbo7ZEl/7iEAvXhmYpNnzjivKOk8d9tnub",
-	"yH/GxH4eMvVFlMp97HZJamm7VEJ49NUoy7//eyddbFzGPI6SXGxekmGS5hg/Qik4jHrhhl26BgjQctxE",
-	"8IVMEzJRAx/tROL6KhONPyl0Nd9v5deX9sa3xCldo0KfqWRUTQ5QZnoUex3+Zt7ZlBjXtmuxJ2lDq2aZ",
-	"zUb65WU57W0SY3qxU4znLs3xbBi6xqWLLEQJCGHGbe0NurkRoIocQKd1DsrKQVFORAzVoqk1c/RP1IGI",
-	"ZCG/IEtWbQcDECZr5x82j81nZt9SRaq6nWPeqnRONHbsdMoeJ2TJLFrNaF1ncNKtPTi+StzrP4HXg2rf",
-	"7n83c+zm6eR5JXukPvgFHJXitjKuh1TIoyc6XTu/zkDsu9qXYd4387D71nxmnbB2yNTSmmhMoo/XivFc",
-	"AMs6RuKm92303jbaRrLHmoNyeErOXdyLIFhNUjLku3JLgY68kYmD2Kbt5jBcjjShBTeuMZqMHyFN8TqT",
-	"qzO2pSe+kblNA35RAlCgu0VLvtHDQK2AKbWDkaC4GJvNpIgG38OpNWbN+0dqnoXgOrXsOo5fukHLhyjj",
-	"eR4B4UqgrQSbmhUW+WfQfR8cD848dlTz82unroZGFJZOfnsbaRd4Yd4wUpb5MiCCN9m3QMyj+mtzJxvm",
-	"RfxSLAPuI0qaDPk15PBmsjCQ+YS3dHdkp8bY1jwWbuYpefyV0Wf22YjsFniXBuN8MLZX0Jpeg1FiFD1E",
-	"XmtsARA5t80XvXM77VIcC2KZRqR0WXzBdnONOT3oillXcjN8K9cj1J+v/vTtkJYs0S5ci3b6bA6wAz/t",
-	"H3cfHOZLeOuapI72JOCL75zvduBCs0eGUwvv19H/Nh1yphUrh9MnDBMkjP3A0BarzmEzkmjezeOoZm2z",
-	"O73oaKVBmsVep++zRbWTWZikjluyoLXONkPqaXKmR2IwZ7z0S48y011Fbx7qvrjz+KXrjhjS0BaGbJNK",
-	"LLLtkW2ejOuhiykXCGhMt+Cvy9jXki0Tn1gFMN+rvSE8pPiflXo9ANKqfbFbqjec1OZVv72Zi94OGTao",
-	"ufE9P8erCJ1UBqsByHUZLOH2gcroQriXNpdOKCD7tSClwDRDBZDJvOw8UqN4PcfQR/sxbAfyBEqi4DNZ",
-	"VJlywu6Y+pLuqrFIiF3nMwSNTvQWcwJCa7UGgyoZZe9CWexMPNWMH66yJ6Pj0AxtVe12u78Y0weaTs6M",
-	"26vWXMPoYUOy+2/x7LsOyNUA49YojCR65xh89/TOGfxV93zmYx2MmsCjnYYVE+nJVOmrznfxiQ5uSVPD",
-	"ZkkmV97mzKPX2EeoVJzogBHRtdjzY/jQimldAZFCbB3B83p/92g+jZUpUuw0SbYMTokuFTG3czHkeTym",
-	"4xHdjw5Ai83mp/ycPBC2yIvvqsqCZWu5g2P0o4pqpnclDMYq4qvhz5/kZLmx4u8MtAOw4mu8FWAk6hv+",
-	"wvl8RyLuNOgoCQN0moypLv8FGuFYLdM0qnVMzyoIrSTMWaCsnAAyJ0Co2FklecqVEB+3m8gAxkb1QYkf",
-	"cfSRIo3DPpM2aSGaR+QTQlV5XOdUJzTeMfnj+lDYt5Jhm3fnSJtmrdE8exi/BLV58tbWNvfyvXnYMzzn",
-	"STjVLIaRnepwutmIsi3HSnYBaocAojMzNOUG6lTDNKYrC+EewfpjLr+P3S8OtshMESwVsojXStMDlKFD",
-	"835sT6OjczwotIzLsrqrA3LyNA7RJVxj8oBJ8NXhR16LMqCZjUBfatS2XrIfxC4D7IemH0glMOhOnZkY",
-	"dLIe50Z4zokZM848LCdNg4C23p7Nu5fPyb9/+3/92ymGH+hcnRH2YBqT5R3BvWfih7uM/yEfP8q0O07D",
-	"0fugkBtq7leXIRWGL9I19L03XDKl9q9YduG6WNlCgbmva6OuF/IgAL6HAlm3Bb0WZdJkskUh9ltxYIAS",
-	"WyIzAsjtZgjbWZC8o4RpDE6RXZ1yO98pWl6U7+voGHGo9TQ7sCOzkBSPvgvu7tumrlEJtPdx88zn+VF/",
-	"pZ4WLXEJ0fH0QzOd5OVpO28ksBnElrLRyDBix8tMPIfxcqdyAERZz7WEFVNa0qwTR7F/DZBMrc+4l5ow",
-	"mJ9Zs4B5WP8w9f65I+MNVHzLrkdd2KM8qmwBqhEbIJsCyBFmtQcRPBInNfBL7CTxE61JC4NpqsxiWNGq",
-	"Q1yywjbp7GgottNrIXPJydkvO5k+JjUiDaHiPjSPJpKNGyY55bVd40045bSBk6s9PsGGSkclhNi0FbDI",
-	"W8+W+qqgmaDeFvgunT8nS5C5b/5zl06gOOkMaKcVfc2/60aOp4c4SYNJbQsARxN62yQrd0lqnyfcxXhi",
-	"ucQ1jQBBdM1/Uro8piueHtyvz7/+0+Ovvn58/tWcuL+N1W3+TKI2GvX3KtOFbkhdfEfbssi2iXGdLHSb",
-	"BShWUC2JXmPrCKaVb2yGTyC+vBbjkCRqKrOMHTfwGvFFxKAaE1BLgy7UrB+vjNnwkDiFymwf6zzU4DoH",
-	"wLmTwwWbedZ9a9jpusQZTyHHQkrjUe+a3P2Syb4dKMjdpe9TXgZDX126ZL/Ry1VaSLjCTMrkauiqv9Ot",
-	"eQYzGei2g0Vu0lB+nU547AIdk6IajjmGD0d96F1ofwzo2E/g7txbcxomro6UBXtYKKZ7WmuedF0a3XTT",
-	"upQz12/Jdtvc2c8UWzs8V6ZHC3iVtXg1Xfm8pb782JXP5cEJhjW4VfpB5g2pjmY8jDM+uFdHM8awNF9v",
-	"a0YnuAkANqrskSre9FF3EsNd23HZ1DaUGNUYGHAXTnNOPNdF5lvi4j5qvOgpGZkUze3o1f6Qm4zGqNci",
-	"mxsonBInmlqNG4OG7mRRrOA0xqRVEoZt4Tuf/DV6D1t+3FMteKkzCr/NHx7T8XAwGIHrhejdC26kuZtM",
-	"3regnjeu+iMPWFjesY+rFODgpvpzWej1oDCAG8y/0DHfd4BnItWII90cx5wkB/kTOsu0nN8WHWuM2iej",
-	"OfQsLDzqmvekV7ZKVmwPdPpnb1gpaK7lIzbhH5rj43Pd8R3/2eRCxI6XN16HkdsjYilmrBzk2KSlWkqL",
-	"uh4LfuNqG0KbTO8SRa/pYWCVlKtqaGqjmnopS6zsJqSd2t1e5Rs6hgf7T5vRs9NONxH51fR3GdyGsimZ",
-	"QiS0JrglYblTjbQIzNfdlvI08LSnB6IFcdx2t07uOOjSCRP/blfBQojN8zWkMHmb2zHTuNJ1u5LuMzFK",
-	"woCQytjm9e1weWTbjg6X+3V3xcbGgGVd0kO+Io1WA/HMMA33WIvwSwsBChufb66Brn3Ntno+Ut0HNWUY",
-	"2gTaafsDekH7af6tgetoTxN1j3ElufhG5t44Sv5vwampZDvw85DBuLQwhJhHzGrVn0HVgH04rP8wtRQp",
-	"Lr1aNrhbU5ltdhQcbQXdYoXHIg0wN4auUydW5PsTIaExFrhF2JWFr065MOLGwcv11YYxrrEKYYgy1epS",
-	"5aDeLHWbZae37JBGsciCvZ/IlHFVfx6kPSvOL5uu9rcBh8shw41EYbNjDXSouZnfwPSLegvcUbOzIXDp",
-	"LSZKebNwpiot5krYilx1gSg2vkR6K67jHs3RSc47+xhn2juTR9y0x10cOxs/7TR2mO8Dd8WS3ceMq0dH",
-	"AK/A+/Fd8xhNNpknASfWq2Q5bcm7WQKpmoptsy+WGs0ykzu7Fnp4afZtOwo4eEN/zpJuejMptuKveBqJ",
-	"wWFoJntIm1U/UiQ8MhTzC7bimYPm7JVk/tvpeWs9spW/blN0SDP+QS2k/FTGN5G6rFO5pf7W60WLSfTM",
-	"62Vnj/IuBmVj4gTHZGO6Rk7p9OPBC+us96hb7fBOsoO64J8rWowJ0kWp1KmL7lbUD+4ZN6kkj8ddsbpa",
-	"WguOdcxeiDJJxJ4/JVwQ3xpybi4Ja6EeN/nabiHTrmLwft2m4+Vxsv7UZA5zm4e1DjvVlvg3OdXmCkvK",
-	"pg5Pwy1w7PrRJS/D5xPohWsJQLSkxUbZbtRNm99jVuFaiip2iLiT5r0ha6jKBp34yuXNYgynVbFxDFHd",
-	"OGuaD+urBax2iNEpSrgS/IppdbXH1iP4f6j2MNKMX0nboKPBvG47ZWitMs6Ya6bYgnnwQj88XSgLzbhm",
-	"ZYloOSh1lOtNElr2xkA5aqdqcLlgEqwa1usv9DQ9okRrXqkdfU9XKyjHgw7eqDlhf3FbFi7PTjXZf3Zb",
-	"U7biY+OXraS+XAK24HEAMQw1zMp4b2NYo02M9w4J6cS4SDqUbelJ41k2+oYG6WOGVG2uqOv6VAnR/IcD",
-	"b1rZ2lCEeEnydSg+9SNvrcMF0cwzXt3Yf6pUvsW5Oc3GzMbG9UZmNH7RAQ69GyQTh0SNgV78QZWbvplA",
-	"phzXAk4c5f0iXZJMDh91phIz76Xuq6BM1w0m+19+wDpBFN+WJR8piwVNlqyqFGH6grgY+5xgiH1O7AGZ",
-	"k0rw1ZyodAltuiNlq94vSQ+X9HUMamlFdqa+7A7r8lrt2wY8nU9/EfWuOk4u7umbH70zT5cExr3ePJEG",
-	"Siuxv5FD5K88KvYbfn8sQOlRXbd+LUGgLd2AurK5hmlFqQH2w2ctgoNVlZSRhu7dlOclC4EcgbJuAGoi",
-	"OFgUH9sezXZhK9NgY9kEUqwIS62BarKlB7JAO4kqsgcE50uYyjdplpKv+BgbtjpSKoYWa8SzDmSI+2q0",
-	"9jgltf7GShAvhUzEQrBBSUyLBeM0jTnAuPd0pbpvXjvTuL05//Pf/+8B1P/89//ns1qpDuWu7iVz8zKe",
-	"Qa1QOVVKYXp+pswNCsFLQnVTZh7Bn9gXe00tQ5cULbET7KlssTrSKRB402sqtIezyb+p1S4qUaS6ViFG",
-	"oLkFy+O2dFRtmu8NzxhJozCHpg0OkpL43GVjg+s5YUvniEALhnCxf0ocF16YZwU/Cn5mzOqlkFf0agnQ",
-	"UaVoS7fMM0M+6Az6gATqlMGdSmqBmdBrdJOeOGj2Qm6SIsXorR2wdZib5Bp1z10PrbWkKtPGS+qseyio",
-	"P4Ya85ZfyKhCUBLGZ/Mbu1VZXA3m/AzO1eq40q8VlfietjLmkCSMoz1Nel1flcjce6eGh1MygqWPK1Vp",
-	"zr/6gSZLvHYL3dEt7oBtOCzONNGCbFkDHe4RYYcfvmyuirOCxvSFnc8sNt0pTZGUK3PxHjcy/J///n+U",
-	"kUm2J99TshZ7RFUEju9oUaXjLB1FkanCRyP9jCbomLShnqYbV9K9RgFJPaJjsREc+uEPTooXne3obBkP",
-	"1uc2NV/N+MG1v29P+yfBjfWH/QifBj+j2W3H8DZBj2xZyd0FPS7AGPkIu1uqz2cfgsF3FAugsmJOYx0s",
-	"HIdpO1bWD/OOHqcRhSzPcmeRgVog2b24lXgBeSFgTG9/V1rLfGB7v7TLNFAsrLALxfuDkBu1dvrFcduo",
-	"myr041utdpUPPtCG2OOSJgOds4mTI9v0d3R2q3N5PU1Tv4Huwatj5Cvfgc915IsSIrubrLSX35GAlual",
-	"DIBELk8M+6SNbM12nNWD/9cPH6V1m0EzK7RJUyeWuOpIrHMhc2sA2QuihZM+BLCgC/GnBykun0I1ptt+",
-	"rmars2NgR06CzlX1ZarfEQmxQ8HG5la0qjyKeDuBvgOO8YZN0ZyOMKLcaOy5bCxsV3YSDmYwpW0PQedy",
-	"blxTyI+eZI6ogRECprvveuZ565Th0cVQ7CTTh0tzoFx0rMl8MewzK4TYsOAPcI6sK/9UQ4ia/QcY1RZN",
-	"72UiR+b7a5AHa0vjIfnrNYJxElVIAK5IKZ6QS7ZCrBfc7rdvLt+TM1qzMzea7Yhj2/c/UsTODAvelTM6",
-	"lH5C3sFyp2hlm9H5nExjzHgUF8QX0WvYPiX/ZVFa/gsR6ZVtrLakhTvGRrvXBKH/nGuJ1FSvn5D3zDxt",
-	"vm+++c033/z73OfX/kMszNSMETIPzRNK2ApMCVJPgiJ4MUMCRK3GLmZfea2a1mx2MfvmyfmTb1x6Ju4N",
-	"EiPOB1nZS99IK3TmvCpnF7MfQD9rEkIkqFpwZTf36/NzH0N04WZa15WLd539w+EJW/E6+BrLZ5KgaDtp",
-	"i+Xnhr8idXMjhLmfhexf1A62W2rEYetzZgMsvWO3w4aLPbFAoLXz87eJ9awsn4UmteaggtJ/dnrJYDIN",
-	"oI5FUP3cFgda7uDzyRZ9NfXYPTsxwUY8K0tCuf9gaLfClBUzLb49++T++mxlRAVWL2/vywsp6nhjWhT6",
-	"NnFTIE6N2E2xGvOteDmuRXSzJHQ20C1geOji705SuixqJydpi6ua/Z5He9fjD//8y3xW7xJMe0mv4aFx",
-	"7fmvj2ttynO00xGzOsSftNB4h8b/M1uIeSfkl0D/c2e7b987+SXQd967kdsDB3Y0gfzGwji88LEHopb0",
-	"GiqbIIqB1Jrx9rac+c6oub2h5S13pq3++1Dvln58DXxlLITvvvnuuz+dfzcoTJvQu+59O+94Gw3JEblM",
-	"XrPCftXGz34A8ZfLNz8/bWOGXkPZ7GhUrJBTZp4HEMMeIhl6n4HRqh4rLR3mQkOl481KksS9OMGV6D5l",
-	"uNhQBuRjZcxFnJ+a2yCjkFbndBW8EVUEc0mSaS5/vhZCwR1Jn+du9Hvm1NawCdf2nirirBlnBk6wTS/w",
-	"g7gT2AU3xJJdhIjs14Cwk8Gxbi2rpwR3c0GLjevzw9Q8sk/Qb4z/3zwS7WwDPpvl94DZeve6ux1rqOru",
-	"Jz/B6agq/7XQuJrJqBdDl8L+3LdsvhPmx49/EXXdDv0O06FO6P8My5wmUtUd7U/Y8uyT/eNzP3/O7lIS",
-	"dBGiYcQJqPGGxx870upTH2wecTR7a7T+Tk090Gvc571bwHz7QTD6Pe2vLa+cTrvv5fWzRupgvtZteCAn",
-	"sl432TZ3sZeh2/K9yqumK/Rdi6tQJqtFckNFsTlD/1peY/pJmJMois2d3Rui2JhB7v8wCVQwkoKSwx5t",
-	"qQl2wqzN+TK9h/OpDYAuaVUpUu5C8H5PD2RNa0zAaHZJOAznrqtFBJznm5zDy0LUZqm9j3t+al5AD84/",
-	"d9A45i8ssOUsdtgEEtqCIcwXt9Fk/9/orU8VHKSHqG0L+cQI5+jyZ1vz+fNUdXT6g65RR+KDX52bT9KP",
-	"9pNfn8cDfJUY4Je75Fm/zxm2xdjkFDaY+VDw3Xkxj2jyRJm9NxwL1yAPTcLJPCikxHmWxRJDT/Yz24aj",
-	"I0dzF1O/iB67D53+RQgxDVTr43VM49SJXfCUl06799gj3dr9iyhCNq0H5868NdNdqdHede/VYbK7tcmo",
-	"djEuv01JRj/7FJ7/PF5dCu/2a82/QjY4/3WywdudJhQ1BWdyuAqWE6SgPn44W7IKnhTquksa/kh5+Yq/",
-	"ZNV9X/K/DPMfuukngjS5XPPTHXp++Tfyh3cvn5Nvv/ru/I8TyVSLaiMQVgXTOUXr8FrsZnQ6OVTj2x3N",
-	"vr0204DysU0xubUUSF4GP+IQr/iDY5QxUqdlXA6syVAZAXSasmp9lkGxoRJcdcIUXn1sQB0wwZH/9lQR",
-	"u/MkjsvkmMQJlE716G/+mfvQjY5hrAZqSGEdtycrpsGkJe3cCGFQ2qbzTn+ED4/7M0fCzfPcJ5D8mo5e",
-	"BmC7O4UO6+XTvd1shXk6Q+w4syx3qOOMr5CV5Wr03QCpZMRB/vipEmmMKFlSGVIcMAKCvGmtJOw/X4gt",
-	"YJ5TpHwEFpN0qdXZJ5d025va8cI8Pyix46WQK6E18AmWab4F2jotDmJnkWz1ofYJk7kzkZ7shOoeDpBT",
-	"9eyPt178h8SqCeKUESW2gAHahMxpTyg44l69mPsOEOZPoz2+ekH+ELnqkH3sI3/EbpLmmcL7whMZM03C",
-	"dj5jZkyGTLNt03v7oh3rswoSPP0fUE+xo/8BUDfMTCNe9scSPtZC6k6V/Ht85HXUBP03qpR7HXoCwr9u",
-	"FC5FjLJv00Wx5lvZmHDTijNsxtI3Uc/JGRuLuUM5EwV7ElCUTE1yl7zZSdJg3c+9/4cUotptDcmQYlt0",
-	"EV9HRuVSSCiotQOyFPLP3Lt/+KT4B5MCsOaTMEVqysrQFBorvI0hFuQqWVKlbeFdwmdr60YTLtslrRQk",
-	"Gl3epWs2kDh3hMLvE9xI4OMFRi1Kah57hkn/Dm/MctO+wdzCs2arfuNc09ApLZ8j9qPrqnAXtwN++0vl",
-	"7/3oILCSu+fwsaZJ+cKPYYtb+KjNDY8Vw4jERPYAG9cJlx7sjmEGjVEiiRbNVjmpmd+sS02lfmXxNLq2",
-	"a7urNKup1EaSbB+XVNMuu9xpIkNQKQajDgyryr9fj7KjXIIfptRCrFBHF4FYxg6JmAGYdh3Fy9P9P/tk",
-	"/+jMPIm44I4OT55a5vQ4VJeJdHHqXCqOJKgjr6ki5Y38d3ZuR5b/MXHPDGUO4z12rY9nYzfm27+ZLfqz",
-	"tJVKQFZClESKvWq5vE5Iu6Bln+/7z7R8J/ZDM1kfmNJrPiUtLolhXgmEC+tx5i5kaqW8IFvg5V0xsNMi",
-	"b8/CKavxJ6qL9XM3ws1Vg8EwEPeqF9zTubGZyZYXbG4z0tPqa83xqRjfPC7W4BBkclnOUGx8O9Bb70aU",
-	"wP/1+fn5/P63Z5CL2qz3GeYQD3EDfgh0VvSg5g7ng0lik1cmCBKrDdnDgjgcKFBHGdFups2+qgBCmxOD",
-	"r/0zX9iKe8Orw0ljK493mjLU/G8n/qjpTLOBLIIExATKYZ7isC1TBTCCm68zl+aUL84++Tc/H6cS9LDL",
-	"XeoUfohu6k2Ub9x4SDlWgRxnHkFTKG3ds+wGsSA/iL3w5jeOHfXs2xktCodSeL/zyyqhavPMTulBsMvX",
-	"51/f86hP2/BJaFEYRc0KaijJAfRU18JaGF51rpgodtSkKWgirlPXQ5adcJYPiZ8c2SbLQsoiu2Qxs47b",
-	"4aHKfYWgEEmc7YCLzYW+OokwZnwVOMiXTnu6NzHschv21gxvDks4JJhcY9uVDGfeoqJs+3BY97mZTnx5",
-	"TsG+OLW+HDrz0APmpXCm709AP1MbKOd3IYhxl5t+AU2+jgViJUtsKzqch0UJD+s6f26x2Kdh3xJUzVLQ",
-	"r5fAS3PkaQ0S5QLebKoGulEEYd+VbuGgxsDCA9t5uud+Pxn3czKeObRZSgxTW6h8bO3psH0QiHHcwTj7",
-	"RLWGba0/3/sR6X/BTa3bxfU91yAnPVLYK6HtXvkq4V05ablRwu8n4Z5OAm66C8KXYC0EhFXDg4GF7HqP",
-	"0A2u6J1hEjEBrkfY8MdH5IxKyXyrzAd+VNIKlCjhmVvDb0jrtZ1RxRYWojx4MDTLCozbrp0jtrw+PCCN",
-	"V9SHqRVeD0g7ALj1d3F2P+LsR3pt286K+kDETgbdF0FnXL+rGzghz2ynhwfEzzifqTm6piu4Sjf3e4ng",
-	"/ArLJuchnwm889/cC1tauu4YFFETn5IKloiRdoGPLkA18IlLCUCowtxiiq9vuG2V0g7GpLSFk6P0+9GZ",
-	"wFpEjorMRdzJBrF/+FkBVdCmBc/DOC/f2znB7x7ge/AA27JBJ5Iat8NaVCVK3xIHXUnKtUftbc3rkSI1",
-	"iLoCF/ZwxvdwDlyy7lxRpu+BA8wo2bwLPVXahVXc1lCVwReBZ9YVDl0EIHoH4E2ERBT6JvsWPtJCE4TE",
-	"VkQLgq3rHmxUyTqtHoxceYnTmer+dY05MwjZOdz3oyCAQ9TD9ieYPuzSWY+7fv7u+O9w/FsHv3WREsFP",
-	"62m5ILUUK0m3iOnu+kYOllAB+P5hsPEPtl3lNFzcNHU4yqs5nw9m68//i7FduCSdHLYJJ1LsbOcAkPDU",
-	"qGZIWcTKBAumbFRypelyOZz1KsTZeDCs91qIzTOHZP/r306zGt9uzDVCR6AZ7jqZDtohbPv1uMLstgez",
-	"Tz/RDbwxE8OmxlPJii1NdtCRTIPHCvdN0BKNnFy3On/zud68vpNVQbF94jUrQfTfdtp1AzMT+tKZ+T/R",
-	"MqJ1BxJS03XKGN9TQHkhwHloaYhjLIVsNuIpipzI6teiKm3HvMH8Xa+FFuph3X5v7Zx+dyTcmoUMNQlz",
-	"IhCparl0ydxNNnfZv7twg1mItMH845StB8M/lzifNizR70x0+3vUC54G49EqQh4z3DVTcl14A/LzcDZ6",
-	"SJbkJfByMJ757+6p2wooSgrBORSGcZoRbf0oVQ52vXQ9Epm9Y9FoO6on7WUyTfXuYaXNXNop/RbU7Wdq",
-	"45pvApFwzWAfIB2xOyJx4VxjI/F2kUn3tu3jzok5P2LTXvEOadkMkqFmM9VpXIqNJ3DhC90k5sisKS99",
-	"GYktIjHENvf3Usjtw3UZBgKdaVY8JJPqPSs2f3OtCKcxpzr6KW4g0dv2+22tsZctFxpcG+AVEFoJnuns",
-	"nHFCDkNQNHNwz/rmi1/av3ivx+tnS2X0MOIxa64VrPGNEuWxubEz8aCl1fgK6ojdO2tkYnzxu5L3HXDf",
-	"7yMFbhLgXv+xRypEJm8nebqQgiLqPSyM/jG47vez0ZOj859s9FPiShnIfg28SVTCxkHmYlqA3kMrdTNx",
-	"WM4KUffgMj+3T9xLmxVRH4aDutXTATG7yCHj1hoXNSCY65bqCEpFe32YC2ukYzv72563Abtz9snOZYps",
-	"2gSgmKuXH4snloWMwV28w7ZiX52fJ+MnDxGhOJZMpzzciOwpgDKa9BQHlrHwDYFJKYrdFrgmFWUl1poR",
-	"prv6jSW5cc2UR4fMCQu73h/dg/chM4KkHSI0FL2eqLw3gDJ5ilNHwzY6aSQ+vBWNEsY3m7g70eE26+wT",
-	"zurz2Y6X4m7kh2WdQQ08Gdd/+naW7qKQMQvoBv5MXTuSL6GxYcNU25zs1kzzV14KzBi3fNi6wiXgL96I",
-	"pIVWyFSebTChxbpgeo4p45puOvuHvLJP3CWKhh0hh8TQpOBMJfyMCNOsqprUnmWkNc0TPY/xOl9Uotg4",
-	"9L212JNKGHHoEcK1ICvQd3tO7W6duejdbVX3nJvrjYsb3oX2/YHyob2xEiCfr2yREUe239MpkPqxSC0E",
-	"6exGu2yBxYFgUHPICTprcjfuZFswsGsPyms70hffnwllql1RzgZ2v06ivLutta4EtVHR1i+FRMvIitW2",
-	"wtPqjZVkgy3w0oO03AkH/AS8/PPhrQvRT1SIQYtWBtyOY4In3tW/JL1YteXxvi7bbe3a5xXgcDfTsrPC",
-	"gPFWqvUkKbiMuwwKGaW2RRcurkchOhDBlMA9U9DLH3IFd8gccgXOfrgbwfB9ye7dIMJVlVnFoBBbUHZP",
-	"pgic0gOhnEDpADYCwGYw+I0xv5+jumXuBvPvaLPIxvWf/IvVXTqXzan4v1k9Tu1yX701uh2VxdrlMk/Q",
-	"k9Yu+cIFP9iKcVo5LQrNmzh7Xa1pDa6Z2NJmvbszJ/b8bnWruqLdTTXe4gP3YaaakfhwQ9X3+57Kg6h8",
-	"KNAxvhauT4FNfBeqaf9GlSZbwbG3GypOS8TgNCfEdnDeUzWFlzkp9AyZ7IwnuxDN6R8mCecz+6VwxEqq",
-	"ofcmRH84DnIfmXLttbFy/M3NykFtcyaCvX0NOohgo+kSWC6h0C6N3ND3c/8RPvtk/untlmGYZ1CzjEmN",
-	"+vc2S9Ce2FDS5w5YGGR6t0vtV9vrdcmwRY/slKCAF3D2ac94Kfad1H8N9DrWVfo24GehJwmPXHqcCkrs",
-	"LG2+SiUUlEc65PQbYEe83Rbkom1we83vVAqaMVNgjG354J+8D9f5sKsTOXFwtx/U3tWdMVd0iYoa+Nxh",
-	"OS7ZUgNwoqAQvPQeJaDSeZ7srI56OSQPHqZo353N+aws/4ZJ4LcCie/aL/z8S8yCud9M8beuMDLjxGV8",
-	"OmmPm2QNVapJLcW1RXx11ZsN7Kfq2e29kHrdk1eFQufuz5kd6UE0w7V4RI33NkKfremBbIXSPiGWScxK",
-	"uWkzuIw5saWdxtxPtL7TBjRA9U7Cc1FVUHTlkphpTmAiCKr0nEhBS9eHWOx56OcsYWWYdm60/x9A/OXy",
-	"zc8NT0fVOWefzD+dasIHptelpPt26cwAp5CRtBh332JS8+1F+xqrsk8qO1ZCpJSFxOVfNYU/t9S+kIRn",
-	"nxQUErr7OiDZ3tLVnUZumkHupOk4FDvJ9GF28fdfjlqQH+8F5daJO8fdh5IsDg6wzxDK9u8MxTfjD779",
-	"zNGxb+/FmcfsusWXs3HNQ22rmn4HGRvBd84DYROYDTfwyTnRbEyD9BRyfowxdyT2Gj4JPvQ7YJRL4KWj",
-	"TV+YYGRrn191v56Hwi4xIGaWPzDb427Yw/aRQGq8N6NMJUmoPvGEPdZ2gG7ueAAwCQ+FN0KPD8A25Asg",
-	"Ba2qOJ5wxCe2OveO5chv1fp7YBLB7mXYaRtf7IxF2CfuxaNipdUwS8/NfOJsdRdvbYUfjD7nmuWiAlhV",
-	"LiixfeoLAuzPj5Sryvh8721Ys06V36/nL+SKsVjUjF8QSt6+eDkne+ssgI/oiJdAS6wnoaRmhTGrjw/l",
-	"2Sf8t9NyfQdbcQ3NHg+LMIidnnqdYqefIqijLff1qCg3CzPgJ/vrPm6boNLLKFHD3fvTErIsOnHthscc",
-	"U5h6vTxVFttceObPfec98dI8NIo4otCgHystgW6n65c3n62Blu5me25HfvyCqVoo5kEP82UEn6e4VJBs",
-	"j1To33fzI5DZEAlKC3kDBf7oeGUKJvDjwyXLn49O/CT9G710cX2CHYyKboRYIM1acOhpGfx2bQsmp3Jp",
-	"7BBeOwkDhyP1VlrWbkL+U1/aPkECGUrl86M1Rg6m6T9MCRKA8N120ZI7AXmmO2fpflRSM9RgldTOa2qV",
-	"1OKz/IZUUqTpl1BJ57OVFLu6/2jax+YPRGm1PHgvSqsZCpXWv7z9/oc5efvzD4afPsDi7VPfBdpeab6D",
-	"OyhWgg0/Oz3WKBWYnbWANYvR6C0jn9nWlmYTU4rdG/NrOOD3zLK3blLa24x8fI/SxF37wh3oCfKPnXDB",
-	"NGTKfdvRox37hP8OMUTCyf4Shgjy7rSGiPnkAEOkV6Dd8vB/GUMkJ3bu3hBxIye58BZ6b3s3O/XewYx8",
-	"V3ovMvMQvTcmzadC1N3dWC07DbLS2Jau4Oz/mMQo8y6Otl1GizU8NtaZFFW3RTYPRtx7/OXurTdDJ6N8",
-	"ed/MLUTHSedin5o+J6qQYPZUErW1SJiJmH7RFK4PLIMP7CGFgp4G3W/xmTusi//6QVXFD9L6XzKssBqq",
-	"9y+ZK8iarmjUxmW2wEuLmkHRcejLtltgMzbr77FLzT/7ZP/IVlanGCzObL95xmiSx/7KSxFlzt8pnoFy",
-	"0jtpwBptZyIh7T/lEi5V1H/cl0VrscI263MCHwuo9Umj8hZ4XbyZmNXUjWVgH7mPg2DHGnoO/OQnSITS",
-	"EnSxtvUhzj/ikl4luC40nztMTDfvqaSab7eThdSKxN1333z33Z/Ov+sTePjJ+W3k3lcTnp5VRzKfDDww",
-	"kW5jP2ikGravccl7F6QWjGuFO2wz/f5giDQntah3tlfNH+ekYhyUxQ9RNUB5tdmu8RVME5y7PGiFQrSU",
-	"dM9PztbZJ/tHb91GxERfwJxxVEJ7RoG8xgZ/EmgsbSQUG8GhtPSwAeTDsERBGZ+QW6YKSrHj5WNzZISi",
-	"VV54vcUn4J3rx3Gfxr0vlfjnDlBr9bUS6x6EIV+u7OCMXc/uQwqq/Jf7KTpAEpavNGyHimWPvTiVekKJ",
-	"tC03rkESSpShsIP2KUXcs8ZcfPZCaHFKh5/+UlOp303aryWQddiFZ8b2xN3Sj6/sS1/HKqwj9mlXlwFM",
-	"kujeMncz++K3gGs1nb4E7I+3ZqAXFmjGFjIvhSRbyg+BQwNyqdGuVrLd+9ryztkn/LdTeF9qUTdMdFcq",
-	"532QCwvYrAc/KhLH0+eBl61XYFd74OWs2vibIMiPYh/kj8cLHnTdRTLltreda9v1uDDms+oxr9+5p6fr",
-	"3ONRoQa5mwdBvj4MSDpHKKRaVwTSYjHYqNytPZCADjaXloPOR7+97iKTBzMmlgWH6inXD4/pBBRD4I7a",
-	"jthtyrmH3/pnp1IhBsQdEk46NwvX+wF1yiWrwCrdSI7aOrSm8nLspeArO5Cnm2rMPFtJRTUxWq/gKO0Y",
-	"AmDGFrMCpdxxyN4HbMXf7PQgTd48C+VEqrz5mP9Ujgcu3fzv8Gj5IXLog/7nCfZV4JGwNGQdNrqhzCt+",
-	"RzGT5xJK4JoZW+SepVgHqS9jqkyb2mvYjHGyOBDYUla5o6rUvtUT1mzLY8a7BFK0LXdFIByhLx/6kYMa",
-	"7Fx2QBd1C7OZ1Got9pHFoWooGK0el1R34wlf2gdf4HNfIPJ854CkzfoGF9MiLSaEgQ2lxvaqtZajogcP",
-	"8uK6sa1FxUp6UG04GLEkrjW4n1ZatLyAgpXg9/Eu5Iv5thmlOen3jdyrrEs9naklmdYwiTjHFm+23wpm",
-	"ewhuiX8MW4b7aS05v8PNCdR0tYIyapWXAVRdvcYnJqsUchWYp8GolJ5MV70H6L155qSsyI3iPvFgIljv",
-	"kei2Nd2ww+5WAtPkr+1hERrQUXWEvmV0BNunh0WxbC1K2gni/B4f+A2KZteK553YD90sTdVm+nBjicCD",
-	"kuwp01AaRdv605UQHJQmlVDKAxr4XdvxEuVt2bVzfw0P/QZ3r1ncULRvdBNOctAu3afi+xRNptB3AbFh",
-	"BLFTJA1oBRpdtpfJBipmkcF52exvW/H6NAt21t9/MXRVIK/9Hu5kNbuYnc0+//L5/w8AAP//",
+	"7L3rkts4lj/4KgjtRrh7V3ZmXbb/NelPbrtc5R5X2eN0tyO2oyIHIo8ktCiADUApqx2OmNfYiN2XmyfZ",
+	"wMGFIAVQZCYznVVTn3wRSQAHBwfn+jufZoXY1oID12p28WlWU0m3oEHiv6jWsK31W6rX5p+Mzy5mtfnH",
+	"fMbpFmYX/onZfCbhnzsmoZxdaLmD+UwVa9hS85o+1OZRpSXjq9nnz/NZUTHgfZ+1D/R+dSnklurZxWy3",
+	"Y+Vsnh3lshDmBzfMP3cgD4lxxny3ZBIKLeShZwHhmZGUYdtayD7K2AduSZlKFFQzwXvG8Y9MNFLvLkRj",
+	"jfl2TWuQPUvA3285/3ottOgbw/x+yzEUFBL69tw+0DvKln58DXxlPvGnb1ODXINUhsQXn2YlqEKyGil+",
+	"MXu/BuJ+JHpNNdlTRSRQM9fUZvkPDVoz4/qbr5tFM65hBXL22cxIgqoFV4CS5q0Uiwq25q+F4NocSiN/",
+	"6rpiljfOavvE//kPZVfRjPa/S1jOLmb/21kjys7sr+rMfxdHbC/8GZGw3Cla2U2wL5jvPSsKUOqYUh8M",
+	"dQrKyQJIKTgQuhA7TSipmNKMryz5lNjCQpQHApUCshZVqWbzWS1FDVIzu1qqNlBeUd2iVUk1PNZsC8dM",
+	"Mp8VlF9RtUlvnxkEpJ8afpzotRS71ZroNZBYGLkvL4SogHL/aVAFraiG4++/Ckuud5osYCkktD/6SJEa",
+	"RF1B8ut4CBPEfLMk+zUrcIIHsqdcE8HNJ5iGrUoIx/BxKiU9mH8rekg/qDTUqe0TCsheyJIwRfaUaSjJ",
+	"Usg5EZLszdYxZP6nZMuUYnx1QbjAnTQnAqk6m8+A77azi7/PLM3xFCx3Cn9SrHKXiabL5czwG2dQzn5J",
+	"7Oee8VLsT3HvB/uUPS3+sP09MENn7xxFmuHE4h9QaDPcs6IQO3emqurNcnbx9/6R3QsvaaHV7PP8U4eB",
+	"izXlq7Es7N5ZHJKbxsoB0nI+21PJGV/hLIaySod8+OHwndbE5vHKjgn5S0NKS5mLI8JUVKWnVAi+ZHIL",
+	"ZfRrdE6aM5p6GbaUVclfVubUJL/oODT1Ehcakj+Ys2rF68mNsI/SKjV4h+Cx/LErmTfnx1Ispk/0bTdV",
+	"t8wkZ5eldNK6sxNmlzLkNApHxXT6x1ooTaurQpRpGklYuYs0IXgkgE7+tONMp1W+mFLuA+7xaKJh2Pb8",
+	"5mGZR7SZzz4+XonH/iRYMj3x5Ip+fexUStT+jQIx210D12eFkHDm3sOJPpNAj+m8ZXynISHhfxJKEy3p",
+	"NVTEyASylGKLV0fN+FNyfkG02HNF9iCBFEY4c7I4kDXlJaGVvQy6esN8hu+kr8GKyhUoTZZMKh3fJH2C",
+	"7r3Y89Tlsmd6LXb6eKSf6RYUEUs/e6bXjBuFCe8yqgmVQCpYamKUA7egEfdahyM8ef3Km5md2HEJhZDl",
+	"E9y0obtt3wmb/R87UNrxenbTj7eoZvykWsa438ykamC4hAZWTdyeTlcerCtE23nDjTCrcjOeR7uCU+nZ",
+	"FEfKd1BsBLfCv6MLulPVexubZz7PZ4vDlRS0PCbZ90bXZJxQorSkbLXWpGJGQ9VE1QDl1Wa7TqpnKxBe",
+	"oT4+UGZqc6IF0XQDhp1TeyH0OqngvcfjoZ1eVQpQhAtN1vQa5ri/kx5XsdNmwcfTeF4JBSUxs8VT+/dK",
+	"8BXTuxLmpKIa//ZLPPrxXxr1RuwWsZrLd9uFk0qd6Zz6d7MpyRMUKzkdowVNDidEby5VPCPFM5lbVgw7",
+	"2hC1YZNoaklOd96gBJNLdj1SXxxvJNk3MvplyVZMZyQWcA34XFKRgo81k6CGz4OVaa2DXScNLEXMXU62",
+	"9ECUZlVljC2cEZTJM7sFvRbpIXpMIppR+TTTVeYXkf5vyUBdmRsuw7y3MW1Q13QL9HPDmUT8EG20X5gj",
+	"btjl1iyj/e0xkZ5TXrLSUanDvY2OeaxKo1ckpUau25p5rEBSJbgad4EhKVMbay7ugVLK0GqHw3krdikB",
+	"rrS4KirKtnji8eCvoTLkvaIcZUHSgr0GWbJCx19TFM9DLcWCLqoDqrEV2wD+tWTLJUhjIP8yP6EFm7U6",
+	"ys5njRpgKRqW4dfeTKUhbXKDoaoiN1PXWqh2W545tq19jDjdjnZaq3dC1I0R3juhwKk1gH7iZzxUhcO3",
+	"cAbP0ZJ9B9cM9ol70dq5ZGns2I7nyuw5kEqIjTIaROP0OaBya7QBPoFPa+lN6DFq3C1kix2vJUjc95Ls",
+	"Ygn0N1rtEiLB0iQ55w1kjE66gLQNvwXQOX9jy9Vm1SijaxK1K9aEEuuueErMtXu4MJqW2R1l/kI1EbxI",
+	"Ul7DxwHGqFmIn7Z7Z+4X7iedppxgBaRM8uaHsOXtJ/q9ICFOMMxRxDUkVOXXzjS7IFQhdSWq5oyvCN4N",
+	"81PejCha0Uw3RYct/fjKLvPr8/Pz8xMqmSdOkqI2THVEroE+Mz/jNuX7TtBr98Y7c4yOj2H20hN7DvIq",
+	"83PqqndCPnovnm6eFhn3WwUrWl1lp3di3nkvW++65jO1ptLyWh9R3zXWdUwHv+pm6h16xJPLU+SdlYtt",
+	"eixFVYl96hj8KPZkS/mBBGoHaYL+bhTyRFyDJIyj/nV8/w1lv1/DprQiZKfjVwlWbgJjo3Y0THTe7FZ6",
+	"l0WxOd5hbrd9yI3b5bvcxWcG+klcp269Q6zulRTDgvBRX8F1WrHzRsTA6R3PJahl7Ynk7ticMZO82ezD",
+	"SRKIbW325C1GkI9PFasgz3dLxsujCEWvM8yM8tK+lZK2A4/ZhvHEOX/mo3PmdiMs6cJR7nI5ivwxe0MK",
+	"Di40LHZVacxTZQNdx7bpXshSpY1co0DM0S2l3NVr7F3rHB1wU+Dy5hHt/WARxd1SclsqVFafW0qxnUib",
+	"8zb4cK02o44ZDrVH/gZ6Gi7ITcZ9KE0WvqycGXfk4s0Yti5R4Xi2a2BS3eZcurQHb/Zvrd3kvpuefn1I",
+	"2OsL5+o9jqN91MBVLnzjj1hS9VQ6o6GLpVcjhSzxr/Y7ZE0V4YLUFS3ABpoZJ55nh3PHFkpGr+z/fhqs",
+	"yw+muVt0Q3VLvda4MeEChyFJ0ptyDZKuEqespYgmAge7RcWKjK0t9sMlqp9BRn3V4uoaJFseEmoRVOWc",
+	"UF6isxqfYrEbLprRjpcgr/b0kPPhevvjhPLQECW8FEgRjxLP29Gjj/pJfbAIhsTJ68Q+2nfNae8cY2b6",
+	"tHrbGqpvf14ybZZ5lJJjlFKmifk0wYBaInMl6Sv5hxL8yTu6/wmUMpwXXYcjJPco+5K7c9drRtFic2Km",
+	"sV9HbVj9WNSWmo9rYThG2uyq1uloE+0tSFIAD4LI8hDZA4aBbABGkcBQw/yEjQpzk/29dB843uEP6Foy",
+	"++uSppTVAZx+YX5cwGrHZwnOzln0LxyTMFBEcJdWxLTN8nHn6YZxksjWD6mi8cForl2nnhwf4KX1Rzc0",
+	"TR5aCSVwzWiVMGqDBRQl+X0T+RPiq1kpc8EMeLizUG+LhC+kZvmCangBBVPJmLBR7YeL6MuaJgN5aV/F",
+	"ydN4FGBjWqcjaD8LDhekwLDg0Kjjpf1aaqCd2tkcmOPwKf5E1mIn1ZwoykqyOBDHNgN9TIZzLF39SNHS",
+	"klsEWxEle2UYaUQUI+KoE+akXdgwRordfB3drZl8IiBtf/TCguwUWGd1+gKjSsFIVbwQNYOcLzZ4V9Et",
+	"guksGB8J1xSDlmo30MQQ/MoQEpROxx/NaHvJ2vkW0e+ZoF9Xz7MGQTRYTzAsbYJmTc5EzGTr1IO+YxXY",
+	"4LV9vJ8RV5DaFnNjOAN3L+TGXABpI1fuKlgIkUmhNWalsUptCigx5NbAk8ayo/bxN/wIRs03dijwos0P",
+	"vSKGHnKibLfd0oxH3F7yGQVUyE3O8xcuXyot3aAkeMt5304hOIfCXmWLw5XLYWrIYuhl/rCJr7vVymYK",
+	"qdPBvdjt6y5Nv8KwnjB5t+/R7gWT1guKwGzh8DZHv1f2vGQJEVnskmae0SjQcnN6xYpdAydqLaQGDs5i",
+	"2DtJNFza9Ic7XBryOAE2zPce69VuL/xoc6RBL+Veh9N9nMqUTQTEdCCxJJQokNessOlFmAfIgq28ZFBh",
+	"UrYR69uk2YUVFyOca+ZxnHDO8zL8W+/ho858qkNfSwn//TDpXqp+cIJlTEQsKy73XSdUb7w0laR0mmP2",
+	"udvjhaTLxNlaiPKQdFAaq0UVEoCTDUBtDlmIaHKh14yvUCovAKssDjWc9hniYKnJfV+mzv2CKhgeKnB5",
+	"kjeL9+BQ4RupKb6khX7t3G8dHYIWaWfPlspNJtmkSKtvfclCAPxWLiVaxA4lNwX3XTfXHuUjE9ujWku2",
+	"2OneADJVG5Xz7Y0TpBmVZ3xs04w8txM7kfFRUA0rIQ9PnvmlDk778K/GYZRGqbU/sl7KraTY1T2VGSNk",
+	"j48B3KY+o+Pit7MbSr/nnhrTkA+DUGO8jxi0Sn5pW1N+uDJ6z2jDxL6q2L/G2jSMr0EyTRdVQoN+S/Va",
+	"eddRlAxEifVz2LREesBLmVaV9d1E5unweTRGQc6ndHzbJzSJYk0lLTRInDa6CVGtsGLmkZkdX4Ek/u49",
+	"ki9Ykna1OOSrFvA3+1V8+JEiTuFN6CP4teMdvRmH1PSw9bXYHSWUHhTRgtToCr7tMEYfGUwC83AvCfBr",
+	"eERvT4OjWrcgu5qTOI8vg8gAiDk9omX39HQPYmcFbfK0d7jNPcnbC6jeSXguqgoKnSy5/QHEXy7f/Ez+",
+	"8O7lc/K//u3bP/3xKJtuab+SPOlDPeDpJPQmfn8805PGm4sGhdklCWB0+Gyi5dbNb0RkMR0k9B9KT6Ha",
+	"Ossp4cah5JqVILyZEaXXbXeG84FUbAPWpmuFv21eJDuu5y3FbjE2lbGVRJAsgOGwB6XtZENRqrUyw1QI",
+	"bxVKRQqhUPpKQSGcXEoJLqmTngzr6UJaqLXYx9ImZPr6OjXFVliGwBUrIZ0A0nVnNHMaEopYixEG2uVa",
+	"nLbNWpTxZPAjzf1eptnKRjWOHau8TNO4Lx9fpnIueHy9oYfx/HT6kf3YHKeR06vb0qKWQsETv56hWhK+",
+	"haO/ZPqVTh3vXLpEf8GYo0XCePGLHOH3jIodPLuuBJYTuNrelrNjIcUGeJpzs5URebdbT6KRW2fk5ApP",
+	"NmUMzrnlyZXmQq2ThWRlKvPmKDoYhQVdYf+alsPigotKFJvEGCjxVVP96NflpJSPpi9ZVWVi6ctQt3Ps",
+	"Vm3Es8c0CBG+QmxBkcXBKKVQLRshaUR7TjJykXTxHfCDlJuZ4hWgtF9BS/hy91ymJrpI5lK9MXqUEVgV",
+	"aPDe1zmhiiypjBKRhSzJSqDWMWA/jlIMcuEkP6+whXPLLeETST4TxS5VgUYW4iNhnKDg9GzldcQ9K/Ua",
+	"d3yNjDZvqn61qLEu9ilxxZLEaGNzo2AKhpNr8/N64BWxH/jcx4HPHQY916Hwx5l50UxmPluflL6GWE8s",
+	"fQfLXgSaQdkrJBRUparsqurUDfnGbLuxq5JRjJe4V6KkBxsNGHTp+vm8SJc6LiGDT7AEuHJemUxqsuWt",
+	"LWJ14JFWYgvWHehs1CUA2WJIbkmVRjyBY+GyptVyKF0sXktab8TfyIIWG1e/qnRzlBvZykYXtXoK/iiq",
+	"Mmk4u1q7TiGDj+EEuWtEl807IAfQNiZh6wmTdPFBoFw1vb7xQtzUkvEJuAaZGlEop2XjE37ibj1zKyOb",
+	"fJHJZtQNvNuCQcO0DYe64xJRzK/DM0xafjbnIklhzPtO3ctMoaCck3Nj8H817yTxmAvPvAK8tAZ6SQ8X",
+	"RiIbQ6Wgyn4TOKlAIXdwUok9Zh+aoxD/Nxbn4S+c8cR7a7ZaH1s7TrtqJXWnrkN8e5jQdWWCAx8W+5vI",
+	"aDfNCk2aUJeIk+zbPzyVx6mMjqHG81/a5vvgtjjGJaIKvS/SBgzSBQ5Z69EwgvIsNFSfYDppNjfFIl7m",
+	"BJEcB9tzWrBPlXI0aAbya+gj/+uG0KlcxnyCYn/kLPya/8BEiYKqpnzo9bNfHzKs4QNjVp9CEWnDYSHR",
+	"7EQNapPJ5lPW2olscYCvQ5zU9vzIlA0Fp8JU1LycpNyY+tBheS22IBwH7Ikp/SgqVtLDj1jgnExdGyTR",
+	"SihYmUqqsDBsO6nQV97oKWLZOiGR+pOvW4pS126XnZaWf36/3VJOJJRlKFbQqrryGU3HpODwUROlJWjr",
+	"nTe3irNpMQkeDThKzFdsOSu1GAhMEcrVHnw91DBovKq6Gl5mNJ+BlEIOJy9S4HvzTtqNly3dbWcwo7Vd",
+	"CrtcHdID9wCbocoMzuRlOpNhbRk85QGwSoN/wCscuEV6D9U1kK3geq2GTyM6S6mCBbvRVzXIK1xe0umD",
+	"dWPWIzN860QN/MqVvCUcQjUUPoV2YBIqvpBdia+tOHLScTPbCgs9nppr2uYDRd4B50VwOJrDUOxuzoSe",
+	"yr1JHuaZODp7NKl/pQEruiEAW/3h+NbHZ4/2PByzFtRe2L9osyLedccpK4csAU6DN0Rslo83dANNHp0h",
+	"G1hoG/Eo7Z/YGQ014teW0fxykhloN0z4Ue0fRqeHJvJ7lP/j0LMleYywPgC+Uop6aIZ4Ze2nMee4B6Iv",
+	"faQNXzK+usINehrQQM3SyQIUK0E5Kw025pLaQK3tcafh/0pJ90mv4JjT6c9gB95rW+tDiFfZ1T1SJ3U+",
+	"d1T9RkQYgv/KwSm+ari3rdHVdcVyjvgxVUWJXIpxobJjKxOow7kcm9xzGuOyOq26v60sEXyBWioItK0r",
+	"yICLnS4OPZkqE5fEOmLEoXI/vJuiW9U8bGmSDbimm1QBH2htad1b9mSfyqSw9mcicp0OGvKTxVaXwHUz",
+	"8j6pCwVIFW8OPVIEYYXUnGDlgkKvWY15JlZfE/y4FG3QWtqJnadxHn1Eau98TXYpyd1Jht7yVa/5pPoM",
+	"Pqx1Nid/kayAwcUg9mk7TlNYar8+DL4Sl3oD+EqsvMverWxsCtWKMj7QOTVtBPQGgAYhztiAVOL0563l",
+	"p/jqdTjd6cTdY6VjZ98djB7XvaDErPnIPJ+z+5rxzTO0C8eBs2Hc9xZKUYM95iLIWV0o66WiAUz+BNw2",
+	"ouzO4/qnY+cJksAFSocAYM19f47hhoaHcEwcAvMtlbZ2BTqkEEVOESFJIYFqD0OFb4UMmgPZ0jQQ/WKn",
+	"DoNQsJhPBUckL5cq7mK+6HbJIOhbfL8RKWoBEjCVkBlM195PxCBsDQh6vsBsH6xJLC3bMwUIUG8MSqoJ",
+	"rarB2X8xgFmu1K3MOHF+ptsQmogD8P76dB0PzGztd4irL0tofDUDlRkmLt31ULH2BSJ2MgyDPk9vXTPl",
+	"WxyIUemnx3BzvY57n4Of1ke3Q3z/7jEjiMyOjgLHcxCMycMWtZbIFLvh24rxYoRvZW09usNdEpEHOOmQ",
+	"2g4t2Mv0qIgRpJb6agHrJMINnpyS2RyTQmwB0cNXw5NkY2CYZEWyGItseKPKrWFwVxXjqRSct5JdUw2k",
+	"pitQwVLEV+ZxMuGocO4b87q5e/PT1b7gIiO08al2ZxIrp5NphQ7T3jfuKay0wwTIQbmF6SJRh3kfUlWs",
+	"P9Q866+O/ZpVA3IqzStoaA2AdFoBAsX3tUBB3KdG7tnSYhvzk0Is58ScYkKN8qZ0lCE0hrMbFKtcFrhy",
+	"nH10TrlN6nEA/ZjtgGJssGPefX7JEt9/az+Na18y3a3iPqr3u7JD98DGjFKL5GkQUafROQgZBVQW65Fi",
+	"IEp17YRosWo8BFMdYypz5y52inFQat5O61h1muP0G8Jm2J4cDAUjLyMtrjATOJEMxiFUExOlMb6ww2RD",
+	"d8yM4kN2XLOqwZc130LdsLPrkS6opTWwUoLQo/KMWsLtCyLjiuq7L5OWKCFRJW6oEVc9u8LoUCjttfNm",
+	"txoGbF8ebdndRSNskmSd3GqrcO3LuHXIO2d1HgB39z6pNVQYN7p4ZKI0Kkij/vTYWknv+bGD7QQOEToY",
+	"Urd+NvjvgX/GdMTImfdRwuiQLgPDnAEdN0CT/NmXVeyyYm85w2ujRI2pAerVvbopDC5vwUw1XpYdKgze",
+	"wzJJTCzaNC0YaBhPiKJ16ySVO4e5EjqdpXkiY9orVr350irjpHUVLvHFwkvVws9L9V6ivDyNTIVPGVZz",
+	"7fR6C/7NM72J1v0QHOlozvu2/xl7I5knyR9ePfv52R/nTYYE04psBRaxWaSOHCzJANiqnvyeqCQhnRvk",
+	"cDr+ZZUQzxIR2pUjfp+DLGK6O8OkGxjWwaj8jXI2xingLaiRZE+HMTACd4to3MesDYcybsy3AoZBtmYg",
+	"0+IOoh4ZwEMgOxbDHepjo6QkHwmUO1JkZhvGRdZ+Jm3SZS6b4+yKPJhyvV7MWcfml8vkpoyTaqlN6ADU",
+	"RR3lwqH1C0gR/CdaQuMHGOV9H7gdRu/MCdd/ygwQmDPp0Vr+j3c2eewPry7fnL36/jn56rvz82//OCeU",
+	"vP35B9sWq6Sakr++e5U0DXxGzElfyAd8MknmJlTwTxnnxdjFpSnLqnTIoKFpr0LiW/Nh70SdRgY5SnKx",
+	"DzbzHRaG83O9QSTuJ5CrVLlazrep6DWU6G5Ie5MtXnGqeKUBL1gIvXZg9iXRgoTeM+4kPrX58yXTjzz+",
+	"JOM38rA49OQeIMOhrRZujSsTXfqLQyxcG5ql2PCNKxvsprf7fPw2kf+MpQc81BKIKNm86xhKamm7VMp6",
+	"9NWoDuH094767Licfhwludi8JMM00jEehVJwGPXCDfuIDRCg5biJ4AuZNmmiBj7azcX1VSZf4KgU13y/",
+	"VQFQ2hvfEqd0rRR9LpVRNTlAmemi7HX4m/mPU2Jc277KnqQNrZplNhvpl5fltLdJFGzv4ku3CR7NhqGv",
+	"XboMRJSAIGvcVgehIx4htMgBdFrnoKwcFIdFTFMtmmo4R/9EpYpIQg0IsmTVdrBfM1nd/7B5bD4z+5Yq",
+	"o9XtLPhWLXai9WSve7abMiazeDqjdZ3BacH24Pg6dq//BF4Pqn27Q9/MsZunk+eV7JH64BfQKRZu5YQP",
+	"qeFHn3S6un+daQLgqnOGed/Mw+5b85l1x9ohU0tr4kWJTmMrxnMhNusYidvyt/GF23ggyS5wDmziKTl3",
+	"kTmCcDpJyZDvGy4FOvJGpjZiI7mbA4U50oQm4bjGaDJ+hDTF60w20dimo/hG5jYNCEsJyIP+JjL5VhQD",
+	"tQKm1A5GwvZi9DiTxBp8D8fWmDXvH6l5FiTs2LLrOX7pFjIfopzseQTVK4G2UoBqVlhsokH3fXA8OPPY",
+	"Uc3Pr51cG1plWDr57W2kXeCFecNIWebLwBzeZN8CMTsV4uZONsyLCKtYqHyKKGky5NeQQ8TJAlXmU/LS",
+	"/ZudGmObB1lAnKfk8VdGn9lnY8Zb4H0ajPPB2G5Ga3oNRolR9BB5rbFJQeTcNl/0zu20S3EszGYaM9Pl",
+	"GQbbzbUO9bAwZl3JzfDNZju4RF/96dshTWOiXbgW7QTfHKQIfto/7j44zJfw1rVxHe1JwBffOd/twIVm",
+	"jwynFoCwp0NvOvhMK1YOp08YJkgY+4GhTWCdw2Yk0bybx1HN2mZ3etHRSoM0i71O32eLaiezQE49t2RB",
+	"a51t13SiDZseiRKd8dIvPQ5Of52/eaj/4s4jrK57YkhDmyyyTSr1yTZwtpk8rssvJl+EfBN3Xca+lmwh",
+	"+8QqgPle7Q3hIfAErNTrAaBb7YvdUr3hpDav+u3NXPR2yLBBzY3v+TleRej1MlgNQK7LoB23D1RGF8K9",
+	"tNl+QgHZrwUpBSYMKYBMbmjvkRrF6zmG7uzHsB3IEyiJ089kUWUKHvtj6ku6q8ZiNfadzxA0OtJbzAkI",
+	"zd8alKxklL0PB7I3NVYzfrjKnoyeQzO0mbbb7dPloj7QdHRm3F615hpGDxuS3X+LuN93QK4GGLdGYSTR",
+	"O1144OM7Z/BX3fOZj/UwagIxdxpWTCRQU6Wvet/FJ3q4JU0Nm8eZXHmbMzuvsY9QqTjRASOia7HnXYDT",
+	"imldAZFCbB3B83p//2g+0ZYpUuw0STY1TokuFTG3czHkeTymY4funQPQYrP5MT8nD4QtQ+O7qrJw3lru",
+	"oIvPVFHN9K6EwWhKfDX8+aOcLDdW/J2BdgDWpI23AoxEfcNfOJ/vSEygBr8lYYBOkzHV579AIxzreZpW",
+	"uo7pWQWh2YU5C5SVE4D6BJAXO6skT7ki525DjAykbVTBlPgRRx8p0jjsM2mTFkR6RD4hVJVHnk71auM9",
+	"k+9WsMK+lQzbvDtH2jRrjeZ5gvFLUJsnb2319Um+Nw97huc8CfiaRVmyUx1ONxtRtgVjyT5F7RBAdGaG",
+	"ptxAnWrpxnRlQeajxgNYbeBj94uDLYNTBIuZLCa30vQAZeghvR/bdalzjgeFlnFZVnd1UFOexiG6hGtM",
+	"HjAJvn6947UoA97aCHyoRm07SfaD2GWgB9H0A6kEBt2pMxODTnbCuRGec2LGjDMPy0nTIODBt2fz7uVz",
+	"8m/f/l//6xhlEHSuEgq7RI3J8o4A6TPxw13G/5CPH2UaMqcB831QyA0196vLkArDF+kq/5M3XDKl9q9Y",
+	"gOH6bNmSgbmvvKOuW/MgiMCHAqq3Bb0WZdJksuUh9ltxYIASW8QzAmruZhjgWRi/TsI0BqfIrk65ne8U",
+	"zy/K93V0jDjUepodHJNZSIpH3wV3921T16gEevJx88zneacD1IkmMnExUXf6od1P8vK0vUES6BFiS9lo",
+	"7Bqx42UmnsN4uVM5iKSs51rCiiktadaJo9i/Bkim1mfcS00YzM+sWcA8rH+Yev/ckfEGKr5l106f+CiP",
+	"Klsia8QGyKZEc4RZ7WEOO+KkBn6JvS5+ojVpoURNlVkMK1r1iEtW2DaiPS3PdnotZC45OftlJ9PHpEak",
+	"QV7ch+bRRLJxwySnvLZrvAmnHLeYctXRR+hV6aiEEJu2AhZ569lSXxU0E9TbAt+l8+dkCTL3zX/u0gkU",
+	"R70L7bSir/l33cjx9BDJaTCpbQHgaEJvm2TlPknt84T7GE8sl7imETCNrj1RSpfHdMXjg/v1+dd/evzV",
+	"14/Pv5oT93djdZu/JnEljfp7lemTN6Ryv6exWmTbxMhTFlzOQigrqJZEr7G5BdPKt17DJxABX4txWBc1",
+	"lVnGjluMjfgiomSNCailYSFqdhpRjdnwkDgG82wf6zwY4joHEbqTwwWbedZ9a9jpusQZTyHHQkpjp7tO",
+	"7n7JZN8OFOTu0vcpL4PBuS5dst/o5SotJFxhJmVyNXR1uheveQYzGei2h0Vu0vJ+nU547INFk6IajoqG",
+	"D0ed8l1ofwws2k/g7txbcxomro6UBXtYKKZPNP886gs1ui2odSlnrt+S7ba5s58ptnaIs0yPFvAqa/Fq",
+	"uvJ5S6fyY1c+lwcnGNbgVukHmTek6sx4GGd8cK+OZoxhab7e1oxOcBMAbFTZjiredHp3EsNd23HZ1DaU",
+	"GNUYGHAXTnNOPNdF5lvi4u60hvSUjEyK5nb0an/ITUZj1GuRzQ0UTokTTa3WkkFDd7IoVnAaY9IqCcO2",
+	"8J1P/hq9hy0/7rEWvNQZhd/mD4/pyTgYjMB1a/TuBTfS3E0m71tQzxtXfccDFpbX9XGVAhwg1ulcFno9",
+	"KAzgBvMv9Mz3HeCZSLUKSbfvMSfJYb+E3jct57fF7xqj9sloDicWFh517YXSK1slK7YHOv2zN6wUNNeU",
+	"Uos9V0NzfHyuO77jP5tciNjx8sbrMHJ7RCzFjJUDRZu0VEtpUddjYXBcbUNo5Oldoug1PQysknJVDU1t",
+	"VFMvZYmV3YS0U7vfq3xDx/Bg/2kzenba6TYnv5oONIMbZTYlU4jV1gS3JCx3qpEWgfn6G2ceB5729EC0",
+	"II7b7tbJHQddeoHs3+0qWAixeb6GFGpwcztmWmu6flzSfSZGSRgQUhnbXr8dLo9s29Hhcr/uvtjYGNis",
+	"S3rIV6TRaiDiGqbhdrUIv7QQoLDx+eYa6NvXbDPqjuo+qG3E0DbVTtsf0K3aT/NvDVxHe5qoe4wrycU3",
+	"MvdGJ/m/Baymkg3Lz0MG49ICJWIeMavV6QyqBuzDdSMIU0uR4tKrZYP7SZXZdkzB0VbQLVZ4LNJQc2Po",
+	"OnViRb6DEhIaY4FbhF1Z+OqUCyNuHNDcqdowxjVWIQxRplp9tBzUm6Vus+z0lh3SKBZZOPojmTKu6s/D",
+	"yGfFeRv/MFHo71Gdx8A/99yhUOeyvagiC0BIWoeTIMHYcaGf8IUvYuNCu9+Q3v46jv4LsRWTt+2wNF6P",
+	"fdm1b8Ia+wmahm4ah7aXg9obCWtnxxrooXQzv4EtHbWTuKP+dkMQ8lunMuUexJmq9L1RwlbkyjVEsfE1",
+	"51txHbfljkRj3nvKONPeOz9Cdek27uzt9bXTipWn8XyxBvox4+pRB9MX+GlI3zzolc2OSuCzndRanfrp",
+	"/VaBVE0JvNkXS41mmcmdXQs9vNb9tk0kHF6kP2fJuIeZFFvxVzwNbeHgSZNtw82qHykSHhkKogZb8cyh",
+	"np68Gvy30/PW6QsBeCabVek2RXP3p31uPktWZ6a6hvmpjO8bdlmnknW9GnESfifRJvEkO3tgfzEovRUn",
+	"OCa91fXuSudzD15YbwFN3eqAeJRu1Yf4XdFiTNQzyk1PXXS3on7wd7lJJXk8boTW18VccCwM90KUSSL2",
+	"/CnhgvhuoHNzSViTv9vXbbuFTIeSwft1myan3eqHqckc5jYPax12qi3xb3KqzRWWlE09auctgAFPw3Ve",
+	"hs8n4CDXEoBoSYuNsg3Im87OXVbhWooq9jC5k+bdS2uoygbu+colImNQrFUC00X/brxfzYf11QJWOwQ9",
+	"FSVcCX7FtLraY7cZ/B+qPUI341fS9mRp4MTbXi5aq4x365optmAeDdIPTxfKYl2uWVki/BBKHeXa0YQu",
+	"zTHykNqpGlxynQSrhp10wHqadijRmldqR9/T1QrK8SiON+pHebpaMIs/aKeabDm8rSlb8bEB4VaWZC6j",
+	"XfA4IhuGGmZlvLdBwdEmxnsHLXVkXCQ99LaWp3HVG31Dg/RBWKo2V9Q1+qqEaP7h0LBWttgWMXOSfB2q",
+	"ef3IW+vBQnj4jJs8dkgrle9qb04zWRwQiPNgZEbjaB7gIb1BdnbIfBkYFrmNDe3rmy2CRyeRGumSZHL4",
+	"qDOlrXm3/6mS1HQhZrLl6QcsvETxbVnykbLg2mTJqkoRpi+IS1qYE8xZmBN7QOakEnw1Jypdk5xuQtoq",
+	"oEzSw2XRdVFCrcjOFOzdYaFjq2PfgKfz+USi3lXdbO1s2ZlT8Zp35ukay7i9nyfSQGkl9jdyiPyVR9WT",
+	"w++PBSg9ytP2a4mqbekG1JVN3kwrSg1SIj5rITF805fFwSV+Jj0vWUzpCOV2A1ATwcHCItmOeLbxXplG",
+	"b8tm5GKJXWoNVJMtPZAF2klUkT0g2mHCVL5Jf5x8Cc3YOGBHqRha/RLPOpAhblTS2uOU1PobK0G8FDIR",
+	"XMLeLzEtFozTNIgD497TlWq4eu1M4/bm/Pd//b8HUP/9X/+fTxOmOtQPu5fMzct4BgZE5VQphfUOmbpB",
+	"dK0Tqpu6/QhPxr540tQydEnREpv/HssWqyMdI6s37cVCR0CbTZ1a7aISRapRGYIumluw7HYipGrTfG94",
+	"Ck4a1jp0wXAYn8QngxsbXM8JWzpHBFowhIt9FCOgmgjeiSZnzOqlkFf0agnQU/Zpa+HMM0M+6Az6AK3q",
+	"lMFdOhaRiWVHN+mRg2Yv5CYpUoze2oMDiMlerjf73LVNW0uqMp3bpM66h4L6Y6gxb/mFjCoEJWF8Nr+x",
+	"W5XF5XXOz+BcrY4r/VpRiT/Rp8cckoRxtKdJr+urEpl779TwcEpGsHS39Jfm/KsfaLJmbrfQPQ0CD9jX",
+	"xAJ3Ey3IljVY7B5id/jhyyb/OCtoTCvg+cyC/R3TFEm5Mhdvt3flf//X/6OMTLJtGJ+StdhjhA84vqNF",
+	"lY6z9FSZpipJjfQzmqBj0oZ6mm5cjfwaBST1EJnFRnA4jSdxVA3qbEdny3j0Q7ep+fLQDwAJof2T4Mb6",
+	"wxaUT4Of0ey2Y3ib8Ui2rOTugh4XYIx8hP1d9OezD8Hg68QCqKyY01gHC8dh2o6V9cO8o928rJA2W+4s",
+	"1FILdfwkECheQF4IGNPb35XWMh/Y0THtMg0UCyvsg0X/IORGrZ1+0e3DdVOFfnx33b56zAfaA31cFmqg",
+	"czYTNdGi9oat8upcolTTL3Gge/CqCyXmmxu6ZodRhml/15r28nsy+tK8lEHkyCXeYeO5kb3uumlS+L9+",
+	"+ChP3gyaWaHNQjuyxFVPpqILmVsDyF4QLeD5IQgQfRBKJ6D38jlp6Ksc5mjJFsH1tmDsyUnQuTLJDJwA",
+	"Qkv2KNjYLYxWlYdlb1ck9OBb3rDLnNMRRtRvjT2XjYXt6njCwQymtG3K6FzOjWsK+dGTzBE1MEIAyfdt",
+	"5DxvHTO87aa7k0wfLs2BctGxJvPFsM+sEGLDgj/AObKu/FMNIWr272BUWzS9l4kcme+vQR6sLY2H5K/X",
+	"iG5KVCEBuCKleEIu2QrBc3C73765fE/OaM3O3Gi2xRDlag/ykSJ2ZoggoJzRofQT8g6WO0Ur293PJ7ka",
+	"Y8bD4mAOmV7D9in5Twt7858I8a9sp7olLdwxNtq9Joil6FxLpKZ6/YS8Z+Zp833zzW+++ebf5j5h+R9i",
+	"YaZmjJB56EZRwlZgSpB6EhTBixkSIOrddjH7ymvVtGazi9k3T86ffOPyXXFvkBhxPsjKXvpGWqEz51U5",
+	"u5j9APpZkxAiQdWCK7u5X5+f+xiiCzfTuq5cvOvsHw6g2YrXwddYPpMERdtRnzE/N/wVqZsbIcz9LKRT",
+	"o3aw3VIjDlufMxtg6R27HTZc7IlFVq2dn79NrGdl+Sz0/zUHFZT+s9NLBpNpAHUsJO3ntjjQcgefj7bo",
+	"q6nHPrETE2zEs7IklPsPhv41TFkx0+Lbs0/ub5+tjKjA6uXtfXkhRR1vTItC3yZuCgT+EbspVmO+FS/H",
+	"dd9uloTOBroFDA9d/N1JSpeW7uQkbXFVs9/zaO9O+MM//zKf1bsE017Sa3hoXHv+6+Nam0Me7XTErA5C",
+	"KS003qHx/8xWtt4J+SXQ/9jZxub3Tn4J9J33buT2wKFHTSC/sdIQL3xsKqklvYbKJohiILVmvL0tZ77V",
+	"bG5vaHnLnWmr/z7Uu6UfXwNfGQvhu2++++5P598NCtMm9K5738473kZDcoSCk9essF+18bMfQPzl8s3P",
+	"T9sgrNdQNjsaVX/klJnnARXyBJEMvc/AaFWPlZYOxKKhUnezkiRxL05wJbpPGS42lAH5WBlzEeen5jbI",
+	"KKTVOV1JdEQVwVySZJrLn6+FUHBH0ue5G/2eObU1bMK1vaeKOGvGmYETbNML/CDuBLYVDrFkFyEi+zUg",
+	"jmdwrFvL6inB3VzQYuMaJzE1j+wT9Bvj/5tHop1t0Hyz/B5AcO9ed7djDVXd/eQnOB1V5b8WOoEzGTW3",
+	"6FPYn/se2HfC/PjxL6Ku26HfYTrUEf2fYd3YRKq6o/0RW559sn/5fJo/Z3cpCfoI0TDiBNR4w+OPdbT6",
+	"1AebRxzN3hqtv1dTD/Qa93nvFjDffhCMfk/7a+tVp9PuT/L6WSN1MF/rNjyQE1mvm2ybu9jL0L76XuVV",
+	"02b7rsVVqDvWIrmhoticoX8trzH9JMxJFMXmzu4NUWzMIPd/mAQqGElByWGPttQEO2HW5nyZ3sP51AZA",
+	"l7SqFCl3IXi/pweypjUmYDS7JBwodt/VIgJw9k3O4WUharPUk497fmpeQA/OP3fQOOYvLFLoLHbYBBLa",
+	"gqGorNj/G731qYKD9BC17cmfGOEcXf5saz5/nio3T3/QdT5JfPCrc/NJ+tF+8uvzeICvEgP8cpc86/c5",
+	"w7YYm5zCBjMfCr47L+YRnp8os/eGY+Ea5KFJOJkHhZQ4z7JYYujJfmbbcHTkaO5j6hfRY/eh078IIaaB",
+	"an28jmmcOrELnvLSafcezKVfu38RRcim9eDcmbdmuis12rv+vTpMdrc2GdUuxuW3KcnoZ5/C85/Hq0vh",
+	"3dNa86+QDc5/nWzwdqcJRU3BmRyuguUIeukUP5wtWQVPCnXdJw1/pLx8xV+y6r4v+V+G+Q/d9BNBmlyu",
+	"+fEOPb/8G/nDu5fPybdffXf+x4lkqoUJEohTg+mconV4LRg2Op0cTPTtjuapvTbTgPKxTTG5tRRIXgY/",
+	"4hCv+INjlDFSp2VcDqzJUBkBdJyyan2WQbGhElx1whRefezoHUDWkf/2VBG78ySOy+SYxAmUXvXob/6Z",
+	"+9CNurhgAzWksI7bkxXTYNKSdm6EMCht03mnP8KHx6czR8LN89wnkPyajl4Gsbw/hQ7r5dPN8myFeTpD",
+	"rJtZljvUccZXyMpyNfpugFQy4iB//FSJNEaULKkMKQ4YAUHetFYSNvQvxBYwzylSPgKLSbrU6uyTS7o9",
+	"mdrxwjw/KLHjpZAroTXwCZZpvgXaOi0OYmehgfWh9gmTuTORnuyE6h4OkFP17I+3XvyHxKoJAr8RJbaA",
+	"AdqEzGlPKDjiXr2Y+5Ya5q9Ge3z1gvwhctUh+9hH/ojtOc0zhfeFJzJmmoTtfMbMmAyZZtum9/ZFO3bK",
+	"Kkjw9L9DPcWO/jtA3TAzjXjZH0v4WAupe1Xy7/GR11FX+d+oUu516AkI/7pRuBQxyr5NF8Wab2Vjwk1v",
+	"07AZS9+VPidnbCzmDuVMFOxJYHsyNcld8mYnSdM8YO79P6QQ1W5rSIYU26KL+DoyKpdCQkGtHZClkH/m",
+	"3v3DR8U/mBSANZ+EKVJTVoYu21jhbQyxIFfJkiptC+8SPltbN5pw2S5ppSDROfQuXbOBxLkjFH6f4EYC",
+	"Hy8walFS89gzTPp3eGOWm/YN5haeNVv1G+eahtZz+RyxH12biru4HfDbXyp/70cHgZXcPYePNU3KF34M",
+	"ewbDR21ueKwYRiQmsgfYuNbC9GB3DDNoELlVi2arnNTMb9alplK/sngafdu13VWa1VRqI0m2j0uqaZ9d",
+	"7jSRIagUg1EHhlXl369H2VEuwQ9TaiFWqKOLQCxjh0TMAEy7Fu3l8f6ffbJ/6c08ibjgjg5Pnlrm9DhU",
+	"l4l0cepcKo4kqCOvqSLljfx3dm4dy79L3DNDmcN4j13r49nYjfn2b2aL/ixtpRKQlRAlkWKvWi6vI9Iu",
+	"aHnK9/1nWr4T+6GZrA9M6TWfkhaXxDCvBETYxobLLmRqpbwgW+DlXTGw0yJvz8Ipq/Enqov1czfCzVWD",
+	"wTAQ96oX3NO5sZnJlhdsbjPS0+przfGpGN88LtbgEGRyWc5QbHx/1VvvRpTA//X5+fn8/rdnkIvarPcZ",
+	"5hAPcQN+CHRW9KDmDueDSWKTVyYIEqsN2cOCOBwoUJ2MaDfTZl9VAKHNicHX/pkvbMW94dXhqFOYxztN",
+	"GWr+tyN/1HSm2UAWQQJiAuUwT3HYlqkCGMHN15tLc8wXZ5/8m5+7qQQn2OUudQo/RD/1Jso3bjykHKtA",
+	"uplH0BRKW/csu0EsyA9iL7z5jWNHJ/btjBaFQym83/lllVC1eWan9CDY5evzr+951Kdt+CS0KIyiZgU1",
+	"lOQAeqprYS0MrzpXTBQ7atIUNBHXqeshy044y4fET45sk2UhZZFdsphZ3f6CqHJfIShEEmc74GJzoa+O",
+	"IowZXwUO8qXTnu5NDLvchr01w5vDEg4JJtfYdiXDmbeoKNs+HNZ9bqYTX55TsC9O7VQOnXnoAfNSONP3",
+	"J6CfqQ2U87sQxLjLTb+AJl/HArGSJfZpHc7DooSHdZ0/t1js07BvCapmKejXS+ClOfK0BolyAW82VQPd",
+	"KIKw70q3cFBjYOGB/VHdc7+fjPs5Gc8c2iwlhqktVD72SnXYPgjEOO5gnH2iWsO21p/v/YicfsFNrd/F",
+	"9T3XICc9Utgroe1e+SrhXTlquVHC7yfhnk4CbroLwpdgLQSEVcODgYXseo/QDa7onWESMQGuR9jw3SNy",
+	"RqVkvvfoAz8qaQVKlPDMreE3pPXaVrNiCwtRHjwYmmUFxm0b1BFbXh8ekMYr6sPUCq8HpB0A3Pq7OLsf",
+	"cfYjvbZ9fEV9IGIng+6LoDOu39UNnJBnttPDA+JnnM/UHF3TFVylm/u9RHB+hWWT85DPBN75b+6FLS1d",
+	"dwyKqIlPSQVLxEi7wEcXoBr4xKUEIFRhbjHF1zfctkppB2NS2sLRUfr96ExgLSJHReYi7mSD2D/8rJQ7",
+	"u/CHZC2+w97OL/zMfnd6/A91TLcHwowEiUB/9mbwvO+bHRtNeLFTjKOI41qQ0EVy0FEAVdCmG9XDOArf",
+	"2znB78GQe+A5W0HrZE3jgVuLqkRFpMRBV5Jy7QGsW/N6pEgNoq7ARQCdH2o4By5Zf9o00/fAAWaUbAqS",
+	"nioDydowa6jK4JbD68vV0F2EngwOy54IiQ0ZmkR0+EgLTRAdXhnhgF0cH2yA1fpvH4xceYnTmepidT1q",
+	"M2DxuRYInXiYA5fETkCYSe8yu7sNcH+PgfXEwGysy0YLiODHpeVckFqKlaRbbG/gWqgOllChB8TDYOMf",
+	"bOfWabi46W/SSTE7nw9m68//w9guXJJODtvcKyl2tokGSHhqrBSkLMLGgsUVN9ap0nS5HM56FULOPBjW",
+	"ey3E5plr6vDr306zGt95z+YaWMwl7pr6Dtoh7ID3uMJEzwezTz/RDbwxE8P+3lPJii1NNpOSTIOHzff9",
+	"ABM9zVzjRn/zuTbVvqlbQbGT6DUrQZy+7bRrjGcm9KWLVH6iZUTrHlCwpgHblpaToNoh1n/o7oljLIVs",
+	"NuIpipzIAaZFVdrmkYP5u14LLdTDuv3e2jn97lO7NQsZahLmRCBS1XLpkrmbbO4S4XfhBrNogYP5xylb",
+	"D4Z/LnE+bYSu35no9veoFzwN3KlVhDx8vusr5hpSBxD04Wz0kCzJS+DlYGj/391TtxVQlBSCcygM4zQj",
+	"2lJqqlwHgtK1C2X2jkWjrVNafZLJNNW7h5VBdmmn9FtQt5+pjetDC0TCNYN9QDfFRqHEZTYYG4mXI3zY",
+	"+7iJaM6P2HQavUNaNoNkqNlMdRqXYuMJXPiaT4npYmvKS19RZeupDLHN/b0UcvtwXYaBQGeaFQ/JpHrP",
+	"is3fXFfOacypntaiG0i0ef5+W2uMCHGhwXXEXgGhleCZJucZJ+QwMFEzB/es70P6pf2L93q8frZURg8j",
+	"HrPmWsFy96hmBPt8OxMPWlqNBxOI2L23XCyG2r8red+DfP8+UuAmwbD2H3ukQpD+dpKnDzQrot7Dalcx",
+	"psXB/Wz05I0qjjb6KXFVPWS/Bt7k7GEPLXMxLUDvoZXFnDgsZ4WoT0CUP7dP3EvHIVEfhuMb1tNhkrvI",
+	"IePWGhc1IK7xluoIVUh7fZgLa6SbR2593gbsztknO5cpEssT2HoOOmIstF4WPQl38Q477H11fp6MnzxE",
+	"sO5YMh3zcCOyp8CMaTK1HG7MwvfGJqUodlvgmlSUlVh2SZjua72X5MY1Ux4oNScs7Hp/dA/eh8wIknaI",
+	"0FD0eqJK94BP5ilOHQ3bQL2R+PBWNEoY33fl7kSH26yzTzirz2c7Xoq7kR+WdQb1smVc/+nbWbqhSMYs",
+	"oBv4M3Wdeb6Exoa9g22fvlszzV95KbB4wvJh6wqXgL94I5IWWiFTebbBhBbrgjlxTBnXdNPbSueVfeIu",
+	"AWXsCDlQkiYFZyrhZ0SYZlXVpPYsI61pnmj/jdf5ohLFxgFRrsWeVMKIQw+WrwVZgb7bc2p368xF726r",
+	"uufcXG9c3PAutO8PlA9tE5fAu31l6+04sv2eTtG0Aus1Q5DObrTLFlgcCAY1h5ygsyZ34062BQO79qC8",
+	"tiN98f2ZUKbaFeVsYPfrJMq721rrSlAbFW39Uki0jKxYbSs8rTZxSTbYAi89XtGdcMBPwMs/H966EP1E",
+	"NUm0aGXA7TgmeOJd/UvSi1VbHj/VcL6tXfu8AhzuZlp2Vhgw3qo6mCQFF1O3Y31tjfWM4cLF9SgEyiKY",
+	"ErhnCk7yh1zBHTKHXIGzH+5GMHxfsns3iHBVZVYxKMQWlN2TKQKn9EAoJ1A6rJmANRsMfmPM7+eobpm7",
+	"wfw52iyycf0n/2J1n85lcyr+b1aPU7vcV28N9EhlsXa5zBO0Z7ZLvnDBD7ZinFZOi0LzJs5eV2tag+ur",
+	"t7RZ7+7MiT2/W92qrmh/f5m3+MB9mKlmJD7cUPWt76fyICofCnSMr4Vr2WET34VqOiFSpclWcGxziIrT",
+	"EuFozQmxzcz3VE3hZU4KPUMmO+PJLkRz+odJwvnMfikcsdIWivXfhOgPx0HuI1OuvTZWjr+5WTmog9RE",
+	"CNCvQQcRbDRdAsslFNqlkRv6fj59hM8+mT9ONo4xzDOob8ykRv17myVoT2yobnUHLAwyvdul9qs96XXJ",
+	"sMUJ2SlBAS/g7NOe8VLse6n/Guh1rKuc2oCfhZ4kPHLpIVsosbO0+SqVUFB2dMjpN8COeLstyEXb4Paa",
+	"37EUNGOmcEnb8sE/eR+u82FXJ3Li4MZXqL2rO2Ou6BIVNfC5gzVdsqUG4ERBIXjpPUpApfM82Vl12pok",
+	"Dx6maN+dzfmsLP+GSeC36pfQt1/4+ZeYBXO/meJvXWFkxonL+HTSHjfJGqpUk1qKawt+7Ko3GwRcdWK3",
+	"90Lq9Ym8KhQ6d3/O7EgPoi+0heZqvLcREHNND2QrlPYJsUxiVspN+yJmzIkt7TXmfqL1nfZiAqp3Ep6L",
+	"qoKiL5fETHMCE0FQpedEClq6ltxiz0Nrcwkrw7Rzo/3/AOIvl29+bng6qs45+2T+6FUTPjC9LiXdt0tn",
+	"BjiFjKTFuPsWk5pvL9rXWJV9VNmxEiKlLCQu/6op/Lml9oUkPPukoJDQ3+IEyfaWru40ctMMcif996HY",
+	"SaYPs4u//9Lpxt/dC8qtE3eOuw8lWRwcdqUhlG1lG4pvxh98+5nOsW/vxZmHr7vFl7NxzUNtq5p+x9sb",
+	"wXfOA2ETmA038Mk50WxMA3oWcn6MMdcRew2fBB/6HTDKJfDS0eZUmGBkl6tfdeuqh8IuMTZslj8w2+Nu",
+	"2MO2VEFqvDejTCVJqD7yhD3WdoB+7ngAMAkPhTdCuxvAjvwLIAWtqjie0OETW517x3Lkt2r9PTCJYPcy",
+	"7LSNL/bGIuwT9+JRsdJqmKXnZj5xtrqLt7bCD0afc32jUQGsKheU2D71BQH250fKVWV8vveOxFmnyu/X",
+	"8xdyxVhYdsYvCCVvX7yck711FsBHdMRLoCXWk1BSs8KY1d1DefYJ/+y1XN/BVlxDs8fDIgxip6dep9jp",
+	"p4hvast9PSrKzcIM+MnTdR+3TVA5yShR7+n70xKyLDpx7YbHHFOYer08VhbbXHjmz33vPfHSPDSKOKLQ",
+	"oB8rLYFup2sdOZ+tgZbuZntuR378gqlaKOZBD/NlBJ+nuFSQbI9UaGV58yOQ2RAJSgt5AwW+c7wyBRP4",
+	"8eGS5c+dEz9JK1MvXVzLbAejohshFkizFhxOdM9+u7YFk1O5NHaINJ+EgcORTlZa1m5C/lNf2j5BAhlK",
+	"5fOjNUYOpmnFTQkSgPDddtGSOwF5pj9n6X5UUjPUYJXUzmtqldTis/yGVFKk6ZdQSeezlRS7+vTRtI/N",
+	"H4jSannwXpRWMxQqrX95+/0Pc/L25x8MP32AxdunviG6vdJcB70FKFaCDT87PdYoFZidtYA1ixszWEY+",
+	"s11ezSamFLs35tdwwO+ZZW/dr/dkX/7x7XoTd+0Ld6AnyD92wgXTkCn3HXg7O/YJ/xxiiIST/SUMEeTd",
+	"aQ0R88kBhshJgXbLw/9lDJGc2Ll7Q8SNnOTCW+i97d3s1XsHM/Jd6b3IzEP03pg0nwpR9zcmtuw0yEpj",
+	"W7qCs/9jEqPMuzjadhkt1vDYWGdSVP0W2TwYce/xl7u33gydjPLlfTO3EB1HTbx9avqcqEKC2VNJ1NYi",
+	"YSZi+kVTuD6wDD6whxQKTvSqf4vP3GFd/NcPqip+kNb/kmGF1VC9f8lcQdZ0RaM2LrMFXlrUDIqOQ1+2",
+	"3QKbsVl/j11q/tkn+5dsZXWKweLM9ptnjCZ57K+8FFHm/J3iGSgnvZMGrNF2JhLS/lMu4VJFrfh9WbQW",
+	"K9BrkHMCHwuo9VHP/hZ4XbyZmNXUj2VgH7mPg2DHGnoO/OQnSITSEnSxtvUhzj/ikl4luIZMn3tMTDfv",
+	"qaSa7zyVhdSKxN1333z33Z/Ovzsl8PCT89vIva8mPD2rnmQ+GXhgIt3GftBINezk5JL3LkgtGNcKd9hm",
+	"+v3BEGlOalHvbK+aP85JxTgoix+iaoDyarNd4yuYJjh3edAKhWgp6Z4fna2zT/YvJ+s2Iib6AuaMoxLa",
+	"MwrkNfa6lEBjaSOh2AgOpaWHDSAfhiUKyviE3DJVUIodLx+bIyMUrfLC6y0+Ae9cP477NO59qcQ/d4Ba",
+	"q6+VWJ9AGPLlyg7O2LWvP6Sgyn+5n6IDJGH5SsN2qFj22ItTqSeUSNty4xokoUQZCjton1LEPWvMxWcv",
+	"hBan9PjpLzWV+t2k/VoCWYddeGZsT9wt/fjKvvR1rMI6Yh93dRnAJInuLXM3sy9+C7iu6+lLwP54awZ6",
+	"YYFmbCHzUkiypfwQODQglxrtaiXbbeAt75x9wj97hfelFnXDRHelct4HubCAzXrwoyJxPH0eeNl6BXa1",
+	"B17Oqo2/CYL8KPZB/ni84EHXXSRTbnvbubZdjwtjPqsT5vU79/R0nXs8KtQgd/MgyNeHAUnnCIVU64tA",
+	"WiwGG5W7tQcSCtt6EdNy0Pnot9ddZPJgxsSy4FA95frhMZ2AYgjcUdsR+0059/Bb/+xUKsSAuEPCSedm",
+	"4Xo/oE65ZBVYpRvJUVuH1lRejr0UfGUH8nRTjZlnK6moJkbrFRylHUMAzNhiVqCUOw7Z+4Ct+JudHqTJ",
+	"m2ehnEiVNx/zn8rxwKWb/x0eLT9EDn3Q/zzBvgo8EpaGrMdGN5R5xe8oZvJcQglcM2OL3LMU6yH1ZUyV",
+	"aVN7DZsxThYHAlvKKndUldq32iObbXnMeJ9AirblrgiEI5zKh37koAZ7lx3QRd3CbCa1Wot9ZHGoGgpG",
+	"q8elb/ucXbp98AU+9wUiz3cOSNqsb3AxLdJiQhjYUGpsr1prOSp68CAvrhvbWlSspAfVhoMRS+K65Ptp",
+	"pUXLCyhYCX4f70K+mG+bUZqTft/Ivcq61NOZWpJpDZOIc2zxZvutYLaH4Jb4Xdgy3E9ryfkdbk6gpqsV",
+	"lFGrvAyg6uo1PjFZpZCrwDwORqX0ZLo6eYDem2eOyorcKO4TDyaC9R6JblvTDTvsbiUwTf7aHhahAR1V",
+	"HfQtoyPYPj0simVrUdJeEOf3+MBvUDS7VjzvxH7oZmmqNtOHG0sEHpRkT5mG0ija1p+uhOCgNKmEUh7Q",
+	"wO/ajpcob8u+nftreOg3uHvN4oaifaObcJKDduk+Fd+naDKFvguIDSOInSJpQCvQ6LK9TDZQMYsMzstm",
+	"f9uK16dZsLP+/ouhqwJ57fdwJ6vZxexs9vmXz/9/AAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

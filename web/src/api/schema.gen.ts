@@ -1633,6 +1633,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/{location}/{directory}/duplicates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask the directory to merge another listing of the same business into ours */
+        post: operations["reportDuplicate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/{location}/{directory}/access": {
         parameters: {
             query?: never;
@@ -2995,6 +3015,16 @@ export interface components {
             /** @description How long it is likely to take, and how that was reckoned */
             why: string;
         };
+        SecondListing: {
+            candidate: components["schemas"]["Candidate"];
+            /**
+             * @description What has become of the report; missing: it was not reported
+             * @enum {string}
+             */
+            step?: "reported" | "stays";
+            window?: components["schemas"]["Window"];
+            says: string;
+        };
         Undecided: {
             /** Format: uuid */
             location: string;
@@ -3221,6 +3251,8 @@ export interface components {
             /** @description Who else holds it */
             held_by: string;
             access?: components["schemas"]["Access"];
+            /** @description Other listings of the same business, that are not gone */
+            seconds: components["schemas"]["SecondListing"][];
             /** @description Private pages for the owner, the newest first */
             owner_links: components["schemas"]["OwnerLink"][];
             /** @description What the owner can be asked for now */
@@ -6038,6 +6070,45 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    reportDuplicate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    ref: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            /** @description The listing; the directory has not answered yet */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -14,6 +14,7 @@ import { NextStep } from './NextStep'
 import { OwnerLinks } from './OwnerLinks'
 import { PaperCheck } from './PaperCheck'
 import { Preview } from './Preview'
+import { Seconds } from './Seconds'
 import { SendChanges } from './SendChanges'
 import { Ways } from './Ways'
 import { Worksheet } from './Worksheet'
@@ -96,6 +97,7 @@ export function ListingView() {
         </div>
         <aside key={location + directory}>
           <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
+          <Seconds listing={l} />
           <OwnerLinks listing={l} />
           {l.row.strand.control === 'held' && l.worked === 'connected' && <SendChanges listing={l} />}
           {l.row.strand.control === 'held' && l.worked === 'connected' && <GivePhotos listing={l} />}

@@ -126,6 +126,7 @@ const asking: Record<string, string> = {
   review_asked: 'Asking',
   code_entered: 'Entering the code',
   access_asked: 'Asking for access',
+  duplicate_asked: 'Reporting a second listing',
   escalate_asked: 'Asking',
 }
 

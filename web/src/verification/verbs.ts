@@ -9,7 +9,7 @@ type Answered = 'taken_in' | 'verified' | 'refused' | 'public' | 'not_public'
 export type Verb =
   | { do: 'create'; name?: string }
   | { do: 'search' | 'look' | 'photos' | 'status' | 'access' | 'escalate' | 'send' }
-  | { do: 'claim'; ref: string }
+  | { do: 'claim' | 'duplicate'; ref: string }
   | { do: 'ask'; method: string; despite?: boolean }
   | { do: 'mend'; paper: string; fact: 'unit' | 'name' }
   | { do: 'arrived'; attempt: string }
@@ -39,6 +39,8 @@ export function useVerb(l: Listing) {
           return told(api.POST('/api/listings/{location}/{directory}/codes', { ...params, body: { method: v.method, despite: v.despite } }))
         case 'status':
           return told(api.POST('/api/listings/{location}/{directory}/status', params))
+        case 'duplicate':
+          return told(api.POST('/api/listings/{location}/{directory}/duplicates', { ...params, body: { ref: v.ref } }))
         case 'send':
           return told(api.POST('/api/listings/{location}/{directory}/send', params))
         case 'mend':

@@ -36,6 +36,8 @@ export function ListingView() {
   const [params, setParams] = useSearchParams()
   if (!listing.data) return <Pending error={listing.error} />
   const l = listing.data
+  const ways = l.row.strand.control === 'held' && l.row.strand.verification !== 'verified' && l.ways.length > 0
+  const live = l.attempts.at(-1)?.live || l.attempts.at(-1)?.state === 'review'
   const byHand = l.worked === 'by_hand' || l.worked === 'written'
   const tabs = looks.filter(([id]) => id !== 'worksheet' || byHand)
   const tab = l.row.not_for ? 'facts' : (tabs.find(([id]) => id === params.get('look'))?.[0] ?? 'facts')
@@ -97,12 +99,13 @@ export function ListingView() {
         </div>
         <aside key={location + directory}>
           <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
+          {ways && !live && <Ways listing={l} />}
           <Seconds listing={l} />
           <OwnerLinks listing={l} />
           {l.row.strand.control === 'held' && l.worked === 'connected' && <SendChanges listing={l} />}
           {l.row.strand.control === 'held' && l.worked === 'connected' && <GivePhotos listing={l} />}
           {l.left_behind.length > 0 && <LeftBehind listing={l} />}
-          {l.row.strand.control === 'held' && l.row.strand.verification !== 'verified' && l.ways.length > 0 && <Ways listing={l} />}
+          {ways && live && <Ways listing={l} />}
         </aside>
       </div>
     </>

@@ -149,4 +149,6 @@ func TestAVideoOnTheScreen(t *testing.T) {
 	if st := r.State(t, at); st.VerifiedAt == nil {
 		t.Errorf("%+v", st)
 	}
+	r.Move(t, 8*24*time.Hour)
+	s.do(s.See("Public"), s.See("Open public page"))
 }

@@ -6,6 +6,7 @@ import (
 	"context"
 	"fmt"
 	"os"
+	"slices"
 	"strings"
 	"time"
 
@@ -80,19 +81,20 @@ func (t *Tab) SignIn(base, email, password string) error {
 }
 
 // Press presses the button or link that reads so, once it can be pressed: it is
-// in sight and nothing lies over it. Where several read so, within says what
+// in sight, it stays where it is, and nothing lies over it. Where several read so, within says what
 // else the row or card around it reads: Press("Claim", "Saltgrass Laundry").
 func (t *Tab) Press(text string, within ...string) error {
 	return t.patiently("pressing "+text, chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
-		for {
+		for before := []float64(nil); ; {
 			at, err := chromedp.Run(ctx, chromedp.Evaluate[[]float64](fmt.Sprintf(pointOf, js(pressable(text, within...)))))
-			if err == nil && len(at) == 2 {
+			if err == nil && len(at) == 2 && slices.Equal(at, before) {
 				return chromedp.Do(ctx, chromedp.MouseClickXY(at[0], at[1]))
 			}
+			before = at
 			select {
 			case <-ctx.Done():
 				return ctx.Err()
-			case <-time.After(30 * time.Millisecond):
+			case <-time.After(15 * time.Millisecond):
 			}
 		}
 	}))

@@ -218,8 +218,8 @@ export function CoverageView() {
           <b className="mono">·</b> not wanted
         </span>
       </div>
-      <Forecast scope={scope} />
       {scope.location && <Worth location={scope.location} />}
+      <Forecast scope={scope} />
     </>
   )
 }

@@ -179,3 +179,36 @@ func TestAnEmailThatComesBack(t *testing.T) {
 		t.Errorf("%+v", s)
 	}
 }
+
+// A call that nobody picked up, and a text to a phone that takes none, run out, and another
+// is asked for.
+func TestACallThatNobodyTook(t *testing.T) {
+	r, ctx := rig.Start(t, "candourbox", "hithermap"), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	for directory, method := range map[string]rulebook.MethodName{"hithermap": rulebook.Call, "candourbox": rulebook.Text} {
+		rig.Must(t, r.World.Phone(ctx, rec.MainPhone(), true, "Mo 03:00-03:05", "America/Los_Angeles"))
+		rec.Label = "Minnow Bay, " + directory
+		here := at(r.Add(t, rec), directory)
+		r.Held(t, here)
+		r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, method))
+		if _, err := r.World.Code(ctx, rec.MainPhone()); err == nil {
+			t.Fatalf("%s: a code came all the same", directory)
+		}
+		r.Move(t, 45*time.Minute)
+		v, err := r.Desk.Listing(ctx, here)
+		rig.Must(t, err)
+		if v.State.Verification != verification.Lapsed || v.Task.Act != "ask_again" {
+			t.Errorf("%s: %s, %+v", directory, v.State.Verification, v.Task)
+		}
+		rig.Must(t, r.World.Phone(ctx, rec.MainPhone(), false, "", "America/Los_Angeles"))
+		s := r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, method))
+		code, err := r.World.Code(ctx, rec.MainPhone())
+		rig.Must(t, err)
+		if s = r.Answered(t, here)(r.Desk.EnterCode(ctx, who, here, s.Attempt().ID, code)); s.VerifiedAt == nil {
+			t.Errorf("%s: %+v", directory, s)
+		}
+		r.Move(t, time.Hour)
+		rec.Phones[0].E164 = "+13605550143" // the next has no code lying about
+	}
+}

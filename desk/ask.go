@@ -225,14 +225,14 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 	case verification.DuplicateAsked:
 		var asked reach.Review
 		asked, err = d.reach.Duplicate(ctx, url, key, q.Ref, q.Other)
-		e, no = verification.Event{Kind: verification.DuplicateBegun, Ref: q.Other, Terms: &verification.Terms{Expires: asked.AnswerBy}}, verification.AccessFailed
+		e, no = verification.Event{Kind: verification.DuplicateBegun, Ref: q.Other, Terms: &verification.Terms{Expires: asked.AnswerBy}}, verification.RequestFailed
 		q.Attempt = asked.ID
 	case verification.SendAsked:
 		e, err = d.putChange(ctx, book, key, q)
 		no = verification.SendRefused
 	case verification.AccessAsked, verification.EscalateAsked:
 		var asked reach.Review
-		if no = verification.AccessFailed; c.Kind == string(verification.AccessAsked) {
+		if no = verification.RequestFailed; c.Kind == string(verification.AccessAsked) {
 			asked, err = d.reach.AskAccess(ctx, url, key, q.Ref)
 			e.Kind = verification.AccessBegun
 		} else {

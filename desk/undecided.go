@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"slices"
 
@@ -47,13 +48,7 @@ func (d *Desk) ToDecide(ctx context.Context, s Scope) ([]Undecided, error) {
 		return u.Best.Score
 	}
 	slices.SortStableFunc(out, func(a, b Undecided) int {
-		switch x, y := score(a), score(b); {
-		case x > y:
-			return -1
-		case x < y:
-			return 1
-		}
-		return b.Book.Weight - a.Book.Weight
+		return cmp.Or(cmp.Compare(score(b), score(a)), b.Book.Weight-a.Book.Weight)
 	})
 	return out, nil
 }

@@ -4,6 +4,7 @@
 package forecast
 
 import (
+	"cmp"
 	"math/rand/v2"
 	"slices"
 	"time"
@@ -137,7 +138,10 @@ func (w *world) curve(public [][]float64, total float64, until int) (out []Day) 
 }
 
 func holds(listings []Listing, held map[[2]int]int, runs int) (out []Hold) {
-	type known struct{ name, shared string }
+	type known struct {
+		name, shared string
+		listing      int // of what is not shared
+	}
 	at := map[known]int{}
 	for key, n := range held {
 		l := listings[key[0]]
@@ -146,9 +150,9 @@ func holds(listings []Listing, held map[[2]int]int, runs int) (out []Hold) {
 			continue // it takes no time at all
 		}
 		s := all[key[1]]
-		k := known{s.Name, s.Shared}
+		k := known{name: s.Name, shared: s.Shared}
 		if s.Shared == "" {
-			k.shared = "#" + string(rune(key[0]))
+			k.listing = key[0]
 		}
 		i, have := at[k]
 		if !have {
@@ -168,13 +172,7 @@ func holds(listings []Listing, held map[[2]int]int, runs int) (out []Hold) {
 		out[i].Share += float64(n) / float64(runs)
 	}
 	slices.SortFunc(out, func(a, b Hold) int {
-		switch {
-		case a.Share > b.Share:
-			return -1
-		case a.Share < b.Share:
-			return 1
-		}
-		return a.Listing - b.Listing
+		return cmp.Or(cmp.Compare(b.Share, a.Share), a.Listing-b.Listing, cmp.Compare(a.Name, b.Name))
 	})
 	return out
 }

@@ -87,16 +87,8 @@ func phones(a, b Business) (evidence, bool) {
 // oneSlip reports whether two numbers differ by one digit, or by two neighbours that
 // changed places, past the country and area codes.
 func oneSlip(p, q string) bool {
-	if len(p) != len(q) || len(p) < 8 || p[:len(p)-7] != q[:len(q)-7] {
-		return false
-	}
-	var at []int
-	for i := range p {
-		if p[i] != q[i] {
-			at = append(at, i)
-		}
-	}
-	return len(at) == 1 || len(at) == 2 && at[1] == at[0]+1 && p[at[0]] == q[at[1]] && p[at[1]] == q[at[0]]
+	const own = 7 // digits past those codes
+	return len(p) == len(q) && len(p) > own && p[:len(p)-own] == q[:len(q)-own] && address.OneSlip(p[len(p)-own:], q[len(q)-own:])
 }
 
 func sites(a, b Business) (evidence, bool) {

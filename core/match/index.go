@@ -1,6 +1,7 @@
 package match
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -44,15 +45,7 @@ func (x *Index) Find(b Business) []Found {
 			out = append(out, Found{int(i), r})
 		}
 	}
-	slices.SortStableFunc(out, func(a, b Found) int {
-		switch {
-		case a.Score > b.Score:
-			return -1
-		case a.Score < b.Score:
-			return 1
-		}
-		return a.At - b.At
-	})
+	slices.SortFunc(out, func(a, b Found) int { return cmp.Or(cmp.Compare(b.Score, a.Score), a.At-b.At) })
 	return out
 }
 

@@ -2,6 +2,7 @@
 package match
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -84,15 +85,7 @@ func Compare(ours, theirs Business) Result {
 	for _, e := range all {
 		sum += e.weight
 	}
-	slices.SortStableFunc(all, func(a, b evidence) int {
-		switch x, y := math.Abs(a.weight), math.Abs(b.weight); {
-		case x > y:
-			return -1
-		case x < y:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(all, func(a, b evidence) int { return cmp.Compare(math.Abs(b.weight), math.Abs(a.weight)) })
 	out := Result{Score: math.Round(100/(1+math.Exp(-sum))) / 100}
 	for _, e := range all {
 		out.Reasons = append(out.Reasons, e.reason)

@@ -2,6 +2,7 @@ package match
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"uvent/core/address"
@@ -137,17 +138,10 @@ func (w weigh) likeness(a, b string) float64 {
 // joined writes two words of a as one where b does.
 func joined(a, b []string) (out []string) {
 	for i := 0; i < len(a); i++ {
-		if i+1 < len(a) {
-			for _, y := range b {
-				if a[i]+a[i+1] == y {
-					out = append(out, y)
-					i++
-					break
-				}
-			}
-			if len(out) > 0 && i > 0 && out[len(out)-1] == a[i-1]+a[i] {
-				continue
-			}
+		if i+1 < len(a) && slices.Contains(b, a[i]+a[i+1]) {
+			out = append(out, a[i]+a[i+1])
+			i++
+			continue
 		}
 		out = append(out, a[i])
 	}

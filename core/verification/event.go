@@ -60,7 +60,7 @@ const (
 	AccessSilent  Kind = "access_silent"   // Says: the holder did not answer
 	EscalateAsked Kind = "escalate_asked"  // To: the paper; the directory's people are to decide
 	EscalateBegun Kind = "escalate_begun"  // Ref, Terms
-	AccessFailed  Kind = "access_failed"   // Says: it could not be asked for, or not be put before them
+	RequestFailed Kind = "access_failed"   // Says: it could not be asked for, or not be put before them
 
 	SendAsked     Kind = "send_asked"     // changed facts are being given
 	Sent          Kind = "sent"           // Values, Met, Says; Ref, Terms where somebody there looks at some of them first

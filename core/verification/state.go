@@ -319,7 +319,7 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 			taken(s, book, Event{At: e.At, Ref: s.Ref, Page: page})
 		}
 	},
-	AccessFailed:  func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
+	RequestFailed: func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
 	PhotosGiven:   func(s *State, _ rulebook.Rulebook, e Event) { s.PhotosAt, s.Photos = &e.At, e.Photos },
 	PhotosRefused: func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
 	Given: func(s *State, book rulebook.Rulebook, e Event) {

@@ -48,7 +48,11 @@ export function Find({ scope }: { scope: Scope }) {
         ? told(api.POST('/api/listings/{location}/{directory}/claim', { ...params, body: { ref: i.best!.ref } }))
         : told(api.POST('/api/listings/{location}/{directory}/create', { ...params, body: {} }))
     },
-    onSettled: () => queries.invalidateQueries(),
+    // The next key waits for this list alone, not for all that the decision touches.
+    onSettled: () => {
+      void queries.invalidateQueries()
+      return queries.invalidateQueries({ queryKey: ['undecided'] }, { cancelRefetch: false })
+    },
   })
   const focused = () => list.data?.find((i) => key(i) === (document.activeElement as HTMLElement | null)?.dataset.find)
   const byKey = (take: 'claim' | 'create') => {

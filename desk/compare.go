@@ -71,13 +71,5 @@ func (b byOwner) of(l *db.Location) []db.Paper { return slices.Concat(b[l.Client
 // allPapers are all that there are.
 func (d *Desk) allPapers(ctx context.Context) (byOwner, error) {
 	rows, err := d.store.AllPapers(ctx)
-	out := byOwner{}
-	for _, p := range rows {
-		whose := p.ClientID
-		if p.LocationID != nil {
-			whose = *p.LocationID
-		}
-		out[whose] = append(out[whose], p)
-	}
-	return out, err
+	return byWhose(rows, func(p db.Paper) (uuid.UUID, *uuid.UUID) { return p.ClientID, p.LocationID }), err
 }

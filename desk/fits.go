@@ -128,15 +128,20 @@ type photosBy map[uuid.UUID][]db.Photo
 
 func photosOf(ctx context.Context, q *db.Queries, clients []uuid.UUID) (photosBy, error) {
 	rows, err := q.PhotosOfClients(ctx, clients)
-	out := photosBy{}
-	for _, p := range rows {
-		whose := p.ClientID
-		if p.LocationID != nil {
-			whose = *p.LocationID
+	return byWhose(rows, func(p db.Photo) (uuid.UUID, *uuid.UUID) { return p.ClientID, p.LocationID }), err
+}
+
+// byWhose groups what belongs to a location or, where it names none, to a client.
+func byWhose[T any](rows []T, owner func(T) (client uuid.UUID, location *uuid.UUID)) map[uuid.UUID][]T {
+	out := map[uuid.UUID][]T{}
+	for _, row := range rows {
+		whose, location := owner(row)
+		if location != nil {
+			whose = *location
 		}
-		out[whose] = append(out[whose], p)
+		out[whose] = append(out[whose], row)
 	}
-	return out, err
+	return out
 }
 
 // of are a location's photos with its client's, as the core reads them.

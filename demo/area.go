@@ -10,16 +10,18 @@ import (
 	"uvent/outside/visit"
 )
 
+// Map is the made-up coast, its roads and its towns: GeoJSON.
+//
 //go:embed tamarack.geojson
-var tamarack string
+var Map string
 
 // mapOut brings in the coast, the roads and the towns, and says how far those go
 // who go to their customers.
 func (l *layer) mapOut(ctx context.Context) error {
-	if _, err := l.desk.AddRegion(ctx, l.who.Actor(), "Tamarack Sound", tamarack); err != nil {
+	if _, err := l.desk.AddRegion(ctx, l.who.Actor(), "Tamarack Sound", Map); err != nil {
 		return err
 	}
-	network, err := geo.Read([]byte(tamarack))
+	network, err := geo.Read([]byte(Map))
 	if err != nil {
 		return err
 	}

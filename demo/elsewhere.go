@@ -5,6 +5,7 @@ import (
 	"errors"
 
 	"uvent/core/rulebook"
+	"uvent/core/saying"
 	"uvent/core/verification"
 	"uvent/desk"
 	"uvent/outside/visit"
@@ -25,9 +26,15 @@ var elsewhere = []step{
 	{when: "27 Oct 15:10", client: sablecote, label: "Port Sable", does: []act{search, claim, ask(rulebook.Call), enter}, on: "waywren"},
 	{when: "29 Oct 11:20", client: spokeshave, label: "Three Herons", does: []act{search, claim, ask(rulebook.Email), enter}, on: "candourbox"},
 	{when: "30 Oct 10:10", client: sablecote, label: "Quillcote", does: []act{search, claimRefused}, on: "candourbox"},
+	{when: "30 Oct 11:40", client: sablecote, label: "Cinder Point", does: []act{search, create, lost(ask(rulebook.Postcard))}, on: "waywren"},
 	{when: "2 Nov 10:20", client: saltgrass, label: "Saltgrass", does: []act{search, create, ask(rulebook.Text), enter}, on: "murmurhall"},
 	{when: "5 Nov 09:15", client: spokeshave, label: "Port Sable", does: []act{foundNothing, byLetter}, on: "brasswire"},
 	{when: "6 Nov 13:30", client: nettlewick, label: "Fennick", does: []act{search, create, ask(rulebook.Postcard)}, on: "waywren"},
+	{when: "9 Nov 16:05", client: spokeshave, label: "Port Sable", does: []act{
+		visited("Aino P.", 5, "They found the rattle in five minutes. The bench by the window has tea."),
+		said(saying.Draft{Kind: saying.Post, Title: "Lights before the clocks change", Text: "Bring yours in and we test it while you wait.", Radius: 20, Button: "visit", Link: "https://spokeshave.example/lights"}),
+	}, on: "murmurhall"},
+	{when: "11 Nov 12:30", client: spokeshave, label: "Three Herons", does: []act{visited("J. Okafor-Lind", 2, "Good work, but the door was locked at half past twelve and the page said open.")}, on: "candourbox"},
 	{when: "12 Nov 14:20", client: mossback, label: "Alder Landing", does: []act{search, create, ask(rulebook.Postcard)}, on: "skerry"},
 	{when: "17 Nov 09:50", client: saltgrass, label: "Saltgrass", does: []act{search, create, ask(rulebook.Postcard)}, on: "waywren"},
 	{when: "18 Nov 10:45", client: spokeshave, label: "Three Herons", does: []act{search, copied("fernlook"), ask(rulebook.Email), enter}, on: "skerry"},
@@ -44,6 +51,39 @@ func copied(from string) act {
 		s, err := l.settled(ctx, at, call, err)
 		if err == nil && s.Control != verification.Held {
 			err = errors.New("copying: " + s.Trouble)
+		}
+		return err
+	}
+}
+
+// lost has the post lose what is sent meanwhile.
+func lost(do act) act {
+	return func(ctx context.Context, l *layer, at desk.Place) error {
+		if err := l.world.Misbehave(ctx, visit.Faults{LostPost: 100}); err != nil {
+			return err
+		}
+		return errors.Join(do(ctx, l, at), l.world.Misbehave(ctx, visit.Faults{}))
+	}
+}
+
+// visited has a visitor write about the listing.
+func visited(by string, stars int, text string) act {
+	return func(ctx context.Context, l *layer, at desk.Place) error {
+		v, err := l.desk.Listing(ctx, at)
+		if err != nil {
+			return err
+		}
+		return l.world.Opinion(ctx, v.State.Ref, by, stars, text, l.desk.Now())
+	}
+}
+
+// said says something through the listing.
+func said(draft saying.Draft) act {
+	return func(ctx context.Context, l *layer, at desk.Place) error {
+		call, err := l.desk.Say(ctx, l.who.Actor(), at, draft)
+		s, err := l.settled(ctx, at, call, err)
+		if err == nil && s.Trouble != "" {
+			err = errors.New("posting: " + s.Trouble)
 		}
 		return err
 	}

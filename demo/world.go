@@ -41,15 +41,8 @@ func (l *layer) furnish(ctx context.Context) error {
 		if p.on == "" {
 			p.on = "fernlook"
 		}
-		ref, err := l.world.Place(ctx, p.on, p.holder, p.facts)
-		if err != nil {
+		if _, err := l.world.Place(ctx, p.on, p.holder, p.facts); err != nil {
 			return err
-		}
-		if p.on == "candourbox" {
-			at := Begins.AddDate(0, -3, 0)
-			if err := l.world.Opinion(ctx, ref, "Aino P.", 4, "Friendly, and quick. The phone rang a while.", at); err != nil {
-				return err
-			}
 		}
 	}
 	// Pages that were moved or taken down since the records were written.

@@ -33,6 +33,8 @@ type question struct {
 	Paper   *reach.Evidence     `json:"paper,omitempty"`
 	Video   string              `json:"video,omitempty"`  // the id of the paper that is one
 	Photos  []reach.Photo       `json:"photos,omitempty"` // without their data
+	Saying  *reach.Saying       `json:"saying,omitempty"`
+	Role    *reach.Role         `json:"role,omitempty"`
 	Attempt string              `json:"attempt,omitempty"`
 	Method  rulebook.MethodName `json:"method,omitempty"`
 	To      string              `json:"to,omitempty"`
@@ -230,6 +232,15 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 	case verification.SendAsked:
 		e, err = d.putChange(ctx, book, key, q)
 		no = verification.SendRefused
+	case verification.SuggestAsked:
+		e, err = d.putSuggestion(ctx, book, key, q)
+		no = verification.SendRefused
+	case verification.SayAsked:
+		e, err = d.putSaying(ctx, book, key, q)
+		no = verification.SayRefused
+	case verification.RoleAsked:
+		err = d.reach.SetRole(ctx, url, key, q.Ref, *q.Role)
+		e, no = verification.Event{Kind: verification.RoleGiven}, verification.RoleRefused
 	case verification.AccessAsked, verification.EscalateAsked:
 		var asked reach.Review
 		if no = verification.RequestFailed; c.Kind == string(verification.AccessAsked) {

@@ -13,15 +13,10 @@ import (
 // last search has found, into ours.
 func (d *Desk) ReportDuplicate(ctx context.Context, actor Actor, at Place, ref string) (call uuid.UUID, err error) {
 	err = d.change(ctx, actor, at, func(l *listing) error {
-		if err := l.free(); err != nil {
-			return err
-		}
-		if err := l.connected(); err != nil {
+		if err := l.mayWork(); err != nil {
 			return err
 		}
 		switch report := l.state.Report(ref); {
-		case l.state.Control != verification.Held:
-			return conflict("Claim or create the listing first.")
 		case !slices.ContainsFunc(l.state.Seconds(), func(c verification.Candidate) bool { return c.Ref == ref }):
 			return conflict("The last search did not find that listing beside ours; search again.")
 		case report != nil && report.Step == verification.Reported:

@@ -15,14 +15,8 @@ import (
 // GivePhotos gives a directory the photos that fit there, each cut to its place.
 func (d *Desk) GivePhotos(ctx context.Context, actor Actor, at Place) (call uuid.UUID, err error) {
 	err = d.change(ctx, actor, at, func(l *listing) error {
-		if err := l.free(); err != nil {
+		if err := l.mayWork(); err != nil {
 			return err
-		}
-		if err := l.connected(); err != nil {
-			return err
-		}
-		if l.state.Control != verification.Held {
-			return conflict("Claim or create the listing first.")
 		}
 		s, err := fitSubject(ctx, l.q, l.location)
 		if err != nil {

@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"uvent/core/compare"
 	"uvent/core/fit"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
@@ -22,12 +23,13 @@ type Changed struct {
 	Meets  string // what the directory does with such a change, in words; empty: it takes it at once
 }
 
-// changed are the values of which a directory was last given others. What is taken out
-// of the record is not taken out there.
-func changed(book rulebook.Rulebook, now, last fit.Values) (out []Changed) {
-	for _, v := range now {
-		before, known := last.Find(v.Key)
-		if strings.HasPrefix(v.Key, "photos.") || v.Data == nil || known && sameData(before.Data, v.Data) {
+// changed are the values of which a directory was last given others, or never any and
+// does not show them. What is taken out of the record is not taken out there.
+func changed(book rulebook.Rulebook, values, given fit.Values, seen []compare.Line) (list []Changed) {
+	for _, v := range values {
+		before, known := given.Find(v.Key)
+		shown := !known && slices.ContainsFunc(seen, func(l compare.Line) bool { return l.Fact == v.Key && l.Mark == compare.Equal })
+		if strings.HasPrefix(v.Key, "photos.") || v.Data == nil || shown || known && sameData(before.Data, v.Data) {
 			continue
 		}
 		c := Changed{Value: v, Before: before.Text}
@@ -36,9 +38,9 @@ func changed(book rulebook.Rulebook, now, last fit.Values) (out []Changed) {
 				c.Meets = meets(e)
 			}
 		}
-		out = append(out, c)
+		list = append(list, c)
 	}
-	return out
+	return list
 }
 
 func meets(e rulebook.Edit) string {
@@ -72,15 +74,10 @@ func sameData(a, b map[string]any) bool {
 // Send gives a connected directory what has changed since it was given last.
 func (d *Desk) Send(ctx context.Context, actor Actor, at Place) (call uuid.UUID, err error) {
 	err = d.change(ctx, actor, at, func(l *listing) error {
-		if err := l.free(); err != nil {
-			return err
-		}
-		if err := l.connected(); err != nil {
+		if err := l.mayWork(); err != nil {
 			return err
 		}
 		switch {
-		case l.state.Control != verification.Held:
-			return conflict("Claim or create the listing first.")
 		case l.book.Worked == rulebook.Suggestions:
 			return conflict("%s changes its panels itself; a change is suggested there, with public evidence.", l.book.Name)
 		case l.state.Change != nil:
@@ -95,7 +92,7 @@ func (d *Desk) Send(ctx context.Context, actor Actor, at Place) (call uuid.UUID,
 			return err
 		}
 		values := fit.Compose(s, &l.book)
-		if len(changed(l.book, values, last)) == 0 {
+		if len(changed(l.book, values, last, compare.Facts(l.location.Record, l.book, l.state.Sighting))) == 0 {
 			return conflict("%s has been given all that the record says.", l.book.Name)
 		}
 		call, err = d.ask(ctx, l, verification.SendAsked, question{Ref: l.state.Ref, Values: values}, verification.Event{})

@@ -239,7 +239,7 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 		if err != nil {
 			return v, err
 		}
-		v.Changed = changed(book, fit.Compose(s, &book), last)
+		v.Changed = changed(book, fit.Compose(s, &book), last, v.Facts)
 	}
 	if from, err := d.Book(v.State.CopiedFrom); err == nil && v.State.Control == verification.Held {
 		v.Left = fit.LeftBehind(s, &from, &book)
@@ -358,6 +358,12 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 		return "Withdrew the private page."
 	case verification.SendAsked:
 		return "Sent what has changed."
+	case verification.SuggestAsked:
+		return "Suggested another " + strings.ToLower(e.To) + ", which " + e.Page + " shows."
+	case verification.RoleAsked:
+		return "Gave " + e.To + " the role of " + e.Says + "."
+	case verification.RoleGiven:
+		return "It was taken."
 	case verification.ChangePassed:
 		return "What it looked at has been taken."
 	case verification.ChangeWaiting:

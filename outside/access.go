@@ -73,6 +73,26 @@ func setRole(d *directory, r request) (reply, error) {
 	return reply{http.StatusOK, map[string]any{}}, err
 }
 
+// withRole is an account that may do something for a listing that another holds.
+type withRole struct {
+	Account string `json:"account"`
+	Role    string `json:"role"`
+}
+
+// people tells which other accounts may do what.
+func people(d *directory, r request) (reply, error) {
+	l, refused, err := allowed(d, r, manager)
+	if err != nil || refused.status != 0 {
+		return refused, err
+	}
+	rows, err := r.tx.Query(r.Context(), "select account, role from role where ref = $1 order by account", l.Ref)
+	if err != nil {
+		return reply{}, err
+	}
+	list, err := pgx.CollectRows(rows, pgx.RowToStructByPos[withRole])
+	return reply{http.StatusOK, map[string]any{"roles": append([]withRole{}, list...)}}, err
+}
+
 // askAccess asks the holder of a listing to hand it over.
 func askAccess(d *directory, r request) (reply, error) {
 	l, refused, err := find(d, r, r.PathValue("ref"))

@@ -417,7 +417,7 @@ func TestBehaviours(t *testing.T) {
 			w.has(strings.Contains(text, "13605550124"), true, "the same phone there")
 		}},
 		{"roadwhistle", "cannot be asked or worked on", func(w *world) {
-			for _, path := range []string{"/roadwhistle/api/listings", "/roadwhistle/add", "/roadwhistle/"} {
+			for _, path := range []string{"/roadwhistle/api/listings", "/roadwhistle/add", "/roadwhistle/file"} {
 				resp, err := http.Post(w.Base+path, "application/json", strings.NewReader("{}"))
 				must(w.t, err)
 				resp.Body.Close()

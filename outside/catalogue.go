@@ -196,7 +196,7 @@ var directories = []directory{
 		look: look{`"Lucida Console", monospace`, "#102a2a", "#f2f7f7", "#0a5a5a", true, "plain", false},
 	},
 	{
-		slug: "roadwhistle", name: "Roadwhistle", place: in("", 0), publish: days(5, 14),
+		slug: "roadwhistle", name: "Roadwhistle", place: in("", 0), publish: days(5, 14), pages: true,
 		look:   look{"Arial, sans-serif", "#eee", "#1c1f24", "#ffb300", true, "plain", false},
 		copies: []copying{{from: "plotline", window: days(5, 14), overwrites: true}},
 	},

@@ -64,6 +64,7 @@ func (o *Outside) directoryRoutes(mux *http.ServeMux, d *directory) {
 	at("GET /listings/{ref}/reviews", opinions)
 	at("POST /listings/{ref}/suggestions", suggest)
 	at("POST /listings/{ref}/people", setRole)
+	at("GET /listings/{ref}/people", people)
 	at("POST /listings/{ref}/access", askAccess)
 	at("POST /listings/{ref}/duplicates", reportDuplicate)
 	at("POST /listings/{ref}/appeals", appealing)

@@ -73,6 +73,7 @@ type answer struct {
 	PublicAt                            *time.Time `json:"public_at"`
 	Left, People                        int
 	Reviews                             []struct{ By, Text string }
+	Roles                               []struct{ Account, Role string }
 	VerifyAgain                         bool `json:"verify_again"`
 	Listings                            []struct{ Ref, Holder string }
 }

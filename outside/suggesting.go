@@ -16,9 +16,8 @@ import (
 
 // suggestion is a change to a panel that the directory has made by itself.
 type suggestion struct {
-	Fact     string `json:"fact"` // a key of Facts
-	Value    any    `json:"value"`
-	Evidence string `json:"evidence"` // the address of a public page
+	Facts    map[string]any `json:"facts"`    // by keys of Facts
+	Evidence string         `json:"evidence"` // the address of a public page
 }
 
 // suggest takes a suggestion up. Whoever has claimed the panel may suggest.
@@ -36,23 +35,30 @@ func suggest(d *directory, r request) (reply, error) {
 		u, bad = url.Parse(in.Evidence)
 	}
 	switch {
-	case !isKey(in.Fact):
+	case len(in.Facts) == 0:
 		return no(http.StatusUnprocessableEntity, "missing", "Say which fact should be another."), nil
+	case !areKeys(in.Facts):
+		return no(http.StatusUnprocessableEntity, "missing", "The panel has no such fact."), nil
 	case bad != nil || u.Path == "" && u.Host == "":
 		return no(http.StatusUnprocessableEntity, "missing", "Name a public page that shows it."), nil
 	}
 	return putBefore(r, d, l, "suggestion", d.review, in)
 }
 
-// isKey reports whether there is a fact by that name.
-func isKey(name string) bool {
+// areKeys reports whether there is a fact by each of the names.
+func areKeys(facts map[string]any) bool {
 	t := reflect.TypeFor[Facts]()
+	known := map[string]bool{}
 	for i := range t.NumField() {
-		if key, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ","); key == name {
-			return true
+		key, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
+		known[key] = true
+	}
+	for key := range facts {
+		if !known[key] {
+			return false
 		}
 	}
-	return false
+	return true
 }
 
 // decideSuggestion believes the business's own website, and a public page that shows the
@@ -69,7 +75,7 @@ func decideSuggestion(ctx context.Context, tx pgx.Tx, d *directory, l listing, a
 	if !shown {
 		return verdict{"refused", "The page that you named does not show it.", true}, nil
 	}
-	after, err := l.Facts.with(map[string]any{in.Fact: in.Value})
+	after, err := l.Facts.with(in.Facts)
 	if err != nil {
 		return verdict{"refused", "We could not read the value.", true}, nil
 	}
@@ -77,7 +83,7 @@ func decideSuggestion(ctx context.Context, tx pgx.Tx, d *directory, l listing, a
 	return verdict{"accepted", "Thank you. The panel will show what you suggested.", true}, err
 }
 
-// shows reports whether the evidence shows the value.
+// shows reports whether the evidence shows all that is suggested.
 func shows(ctx context.Context, tx pgx.Tx, l listing, in suggestion) (bool, error) {
 	u, err := url.Parse(in.Evidence)
 	if err != nil {
@@ -96,5 +102,11 @@ func shows(ctx context.Context, tx pgx.Tx, l listing, in suggestion) (bool, erro
 	if errors.Is(err, pgx.ErrNoRows) {
 		return false, nil
 	}
-	return fmt.Sprint(facts.asMap()[in.Fact]) == fmt.Sprint(in.Value), err
+	shown := facts.asMap()
+	for key, value := range in.Facts {
+		if fmt.Sprint(shown[key]) != fmt.Sprint(value) {
+			return false, err
+		}
+	}
+	return true, err
 }

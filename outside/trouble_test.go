@@ -116,6 +116,8 @@ func TestTrouble(t *testing.T) {
 			give("manager")
 			w.has(try("POST", "/verifications", card), http.StatusCreated, "a manager verifies")
 			w.has(try("POST", "/people", map[string]string{"account": "x@agency.example", "role": "editor"}), http.StatusForbidden, "a manager gives roles")
+			_, a := w.askOf("waywren", "GET", "/listings/"+l.Ref+"/people", "", nil)
+			w.has(fmt.Sprint(a.Roles), "[{helper@agency.example manager}]", "who has a role")
 		}},
 		{"candourbox", "has a former agency asked, and its own people decide where that does not answer", func(w *world) {
 			said := map[string]string{}
@@ -140,7 +142,7 @@ func TestTrouble(t *testing.T) {
 			w.askOf("fernlook-facts", "POST", "/listings/"+ref+"/claim", "", nil)
 			status, _ := w.askOf("fernlook-facts", "PUT", "/listings/"+ref, "edit", visit.Facts{"phone": "+13605550199"})
 			w.has(status, http.StatusConflict, "changing it")
-			wish := map[string]any{"fact": "founded", "value": "1998", "evidence": "https://blog.example/history"}
+			wish := map[string]any{"facts": map[string]string{"founded": "1998"}, "evidence": "https://blog.example/history"}
 			_, state, says := w.request("fernlook-facts", "/listings/"+ref+"/suggestions", wish, 14)
 			w.has(state, "refused", says)
 			w.has(strings.Contains(w.letter("Your suggestion"), "does not show it"), true, "the reviewer’s email")

@@ -92,7 +92,7 @@ type Changed struct {
 // Change gives facts in place of those that a listing has.
 func (r *Reach) Change(ctx context.Context, connector, key, ref string, values map[string]any) (Changed, error) {
 	var out Changed
-	err := r.ask(ctx, http.MethodPut, r.resolve(connector)+"/listings/"+url.PathEscape(ref), key, values, &out)
+	err := r.ask(ctx, http.MethodPut, r.listingURL(connector, ref, ""), key, values, &out)
 	return out, err
 }
 
@@ -100,7 +100,7 @@ func (r *Reach) Change(ctx context.Context, connector, key, ref string, values m
 // first; they may be empty.
 func (r *Reach) Claim(ctx context.Context, connector, key, ref string, values map[string]any) (Listing, error) {
 	var out listingJSON
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/claim", key, values, &out)
+	err := r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/claim"), key, values, &out)
 	return out.listing(), err
 }
 
@@ -115,7 +115,7 @@ func (r *Reach) Copy(ctx context.Context, connector, key, from, page string, val
 // Offers lists the methods of verification that the directory offers a listing today.
 func (r *Reach) Offers(ctx context.Context, connector, ref string) ([]string, error) {
 	var out struct{ Methods []string }
-	err := r.ask(ctx, http.MethodGet, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/offers", "", nil, &out)
+	err := r.ask(ctx, http.MethodGet, r.listingURL(connector, ref, "/offers"), "", nil, &out)
 	return out.Methods, err
 }
 
@@ -131,7 +131,7 @@ type Sent struct {
 // address on one line.
 func (r *Reach) AskCode(ctx context.Context, connector, key, ref, method, to, contact string) (Sent, error) {
 	var out Sent
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/verifications", key,
+	err := r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/verifications"), key,
 		map[string]string{"method": method, "to": to, "contact": contact}, &out)
 	return out, err
 }
@@ -162,7 +162,7 @@ type Video struct {
 // video where it wants one.
 func (r *Reach) AskReview(ctx context.Context, connector, key, ref, method string, with *Evidence, film *Video) (Review, error) {
 	var out Review
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/verifications", key, map[string]any{"method": method, "paper": with, "video": film}, &out)
+	err := r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/verifications"), key, map[string]any{"method": method, "paper": with, "video": film}, &out)
 	return out, err
 }
 
@@ -182,14 +182,14 @@ func (r *Reach) Status(ctx context.Context, connector, id string) (Standing, err
 // AskAccess asks whoever holds a listing to hand it over.
 func (r *Reach) AskAccess(ctx context.Context, connector, key, ref string) (Review, error) {
 	var out Review
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/access", key, struct{}{}, &out)
+	err := r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/access"), key, struct{}{}, &out)
 	return out, err
 }
 
 // Duplicate reports that another listing is a second one of ours.
 func (r *Reach) Duplicate(ctx context.Context, connector, key, ref, other string) (Review, error) {
 	var out Review
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/duplicates", key, map[string]string{"other": other}, &out)
+	err := r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/duplicates"), key, map[string]string{"other": other}, &out)
 	return out, err
 }
 
@@ -230,5 +230,5 @@ type Photo struct {
 // before.
 func (r *Reach) GivePhoto(ctx context.Context, connector, key, ref string, p Photo) error {
 	var out struct{}
-	return r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings/"+url.PathEscape(ref)+"/photos", key, p, &out)
+	return r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/photos"), key, p, &out)
 }

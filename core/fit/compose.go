@@ -246,7 +246,7 @@ func (c composer) category() {
 // brings a booking; empty for none.
 func (s *Subject) button(book *rulebook.Rulebook) (chosen string) {
 	for _, b := range book.Speaks.Buttons {
-		if to := buttons[b]; to != nil && to(&s.Record) != "" && (chosen == "" || b == "book") {
+		if Leads(b, &s.Record) != "" && (chosen == "" || b == "book") {
 			chosen = b
 		}
 	}
@@ -256,7 +256,7 @@ func (s *Subject) button(book *rulebook.Rulebook) (chosen string) {
 func (c composer) chosenButton() {
 	chosen := c.button(c.book)
 	c.give(chosen, "button", chosen)
-	c.say("Of %s: it leads to %s.", strings.Join(c.book.Speaks.Buttons, ", "), buttons[chosen](&c.Record))
+	c.say("Of %s: it leads to %s.", strings.Join(c.book.Speaks.Buttons, ", "), Leads(chosen, &c.Record))
 }
 
 func (c composer) attributes() {

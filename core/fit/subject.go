@@ -169,6 +169,15 @@ var buttons = map[string]func(r *record.Record) string{
 	"directions": func(r *record.Record) string { return r.Address.Street },
 }
 
+// Leads is where a directory's button leads by what a record says; empty where it leads
+// nowhere that the record knows.
+func Leads(button string, r *record.Record) string {
+	if to := buttons[button]; to != nil {
+		return to(r)
+	}
+	return ""
+}
+
 // words are a record's own words by what rulebooks call them.
 func (s *Subject) words(text string) string {
 	w := s.Record.Words

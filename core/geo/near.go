@@ -37,6 +37,17 @@ func (n *Network) ByDistance(from Point, kmh float64) []Reached {
 	return out
 }
 
+// People is how many live in the towns whose midpoints lie within some kilometres of a
+// point, as the crow flies.
+func (n *Network) People(around Point, kilometres float64) (people int) {
+	for _, t := range n.Towns {
+		if Metres(around, t.At) <= kilometres*1000 {
+			people += t.Population
+		}
+	}
+	return people
+}
+
 // Inside reports whether a point lies within a closed ring.
 func Inside(p Point, ring []Point) bool {
 	in := false

@@ -34,7 +34,7 @@ const (
 	CodeAccepted   Kind = "code_accepted"    // Attempt
 	CodeRefused    Kind = "code_refused"     // Attempt, Says, TriesLeft
 	AttemptExpired Kind = "attempt_expired"  // Attempt: its code works no more
-	SeenPublic     Kind = "seen_public"      // Sighting
+	SeenPublic     Kind = "seen_public"      // Sighting; Page where a person saw it
 	NotSeen        Kind = "not_seen"         //
 	LookUnanswered Kind = "look_unanswered"  // Says: the page could not be read
 	CallUnanswered Kind = "call_unanswered"  // Says: the directory does not answer; it is asked again
@@ -68,6 +68,16 @@ const (
 	ChangePassed  Kind = "change_passed"  // what was looked at has been taken
 	ChangeFailed  Kind = "change_failed"  // Says: what was looked at has not been taken
 	ChangeWaiting Kind = "change_waiting" // asked: they are still looking
+
+	SuggestAsked Kind = "suggest_asked" // Values, Page: another value is being suggested, and the public page that shows it
+
+	SayAsked   Kind = "say_asked"   // Says: a post, an event or an offer is being given
+	SaidThere  Kind = "said_there"  // Says: what was left of the month's posts, and whom it reaches
+	SayRefused Kind = "say_refused" // Says
+
+	RoleAsked   Kind = "role_asked"   // To, Says: another account is to have a role
+	RoleGiven   Kind = "role_given"   //
+	RoleRefused Kind = "role_refused" // Says
 
 	DuplicateAsked   Kind = "duplicate_asked"   // Ref: another listing of the same business, that is to go
 	DuplicateBegun   Kind = "duplicate_begun"   // Ref, Attempt: the report; Terms: when they answer

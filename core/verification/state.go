@@ -222,7 +222,7 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 	s.Attempts = append([]Attempt(nil), s.Attempts...)
 	s.ChangedAt = e.At
 	switch e.Kind {
-	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked, SendAsked, DuplicateAsked:
+	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked, SendAsked, SuggestAsked, SayAsked, RoleAsked, DuplicateAsked:
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
@@ -272,7 +272,9 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 			s.VerifiedAt, s.PublicBy, s.Attempts, s.Visibility = nil, nil, nil, Hidden
 		}
 	},
-	SendRefused:  func(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says },
+	SendRefused:  troubled,
+	SayRefused:   troubled,
+	RoleRefused:  troubled,
 	ChangePassed: func(s *State, _ rulebook.Rulebook, e Event) { s.Change = nil },
 	ChangeFailed: func(s *State, _ rulebook.Rulebook, e Event) { s.Change, s.Trouble = nil, e.Says },
 	ChangeWaiting: func(s *State, _ rulebook.Rulebook, e Event) {
@@ -455,6 +457,9 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 		}
 	},
 	SeenPublic: func(s *State, _ rulebook.Rulebook, e Event) {
+		if e.Page != "" { // where a person saw it
+			s.Page = e.Page
+		}
 		s.LookedAt, s.SeenAt, s.Sighting = &e.At, &e.At, e.Sighting
 		s.Visibility = Public
 	},
@@ -478,6 +483,8 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 		}
 	},
 }
+
+func troubled(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says }
 
 // reported takes the answer to a report of a duplicate.
 func reported(s *State, _ rulebook.Rulebook, e Event) {

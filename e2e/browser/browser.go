@@ -195,13 +195,14 @@ func (t *Tab) Tick(label string) error {
 	return t.patiently("ticking "+label, chromedp.WaitVisible(box), chromedp.Click(box))
 }
 
-// Choose chooses a value from the list with a label.
+// Choose chooses a value from the list with a label, or sets a date or a slider to it.
 func (t *Tab) Choose(label, value string) error {
 	return t.Until(fmt.Sprintf(`(() => {
-		const label = [...document.querySelectorAll("label")].find(l => l.innerText.trim() === %s), list = label && document.getElementById(label.htmlFor)
-		if (!list || ![...list.options].some(o => o.value === %s)) return false
-		Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(list, %[2]s)
-		list.dispatchEvent(new Event("change", {bubbles: true}))
+		const label = [...document.querySelectorAll("label")].find(l => l.innerText.trim() === %s)
+		const field = label ? document.getElementById(label.htmlFor) : document.querySelector("[aria-label=" + CSS.escape(%[1]s) + "]")
+		if (!field || field.options && ![...field.options].some(o => o.value === %s)) return false
+		Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), "value").set.call(field, %[2]s)
+		field.dispatchEvent(new Event(field.options ? "change" : "input", {bubbles: true}))
 		return true
 	})()`, js(label), js(value)))
 }

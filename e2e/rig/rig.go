@@ -128,6 +128,17 @@ func Shop(label string) record.Record {
 	}
 }
 
+// Workshop is a shop that every directory that ships takes, as far as words go.
+func Workshop(label string) record.Record {
+	rec := Shop(label)
+	rec.StoreCode, rec.LegalName, rec.Address.Street, rec.Address.PostalCode = "SCW-01", "Spokeshave Cycle Works LLC", "12 Harbour Street", "98991"
+	rec.Company = record.Company{Registration: "604 117 220", Size: "2-10", Kind: "limited company", Industry: "Repair", Founded: "1998"}
+	rec.Licences = []record.Licence{{Name: "Trade", Number: "SCBT-40712"}}
+	rec.Words = record.Words{Tagline: "Wheels, by the water", Short: "We mend bicycles.", Medium: "We mend bicycles, by the water.", Long: "We mend bicycles, by the water.", Story: "It began with a bell.", Keywords: []string{"bicycles", "repair"}, Specialities: []string{"wheels"}}
+	rec.Offerings = []record.Section{{Title: "Repairs", Items: []record.Item{{Name: "Puncture", Price: "18"}}}}
+	return rec
+}
+
 // Add adds a location, under a client of its own, and returns its place on
 // Fernlook.
 func (r *Rig) Add(t testing.TB, rec record.Record) desk.Place {

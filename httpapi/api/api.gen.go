@@ -378,6 +378,27 @@ func (e OwnerPageTask) Valid() bool {
 	}
 }
 
+// Defines values for PostKind.
+const (
+	PostKindEvent PostKind = "event"
+	PostKindOffer PostKind = "offer"
+	PostKindPost  PostKind = "post"
+)
+
+// Valid indicates whether the value is a known member of the PostKind enum.
+func (e PostKind) Valid() bool {
+	switch e {
+	case PostKindEvent:
+		return true
+	case PostKindOffer:
+		return true
+	case PostKindPost:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RoundWhat.
 const (
 	RoundWhatSearch RoundWhat = "search"
@@ -438,6 +459,27 @@ func (e SecondListingStep) Valid() bool {
 	case Reported:
 		return true
 	case Stays:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SpeaksKinds.
+const (
+	SpeaksKindsEvent SpeaksKinds = "event"
+	SpeaksKindsOffer SpeaksKinds = "offer"
+	SpeaksKindsPost  SpeaksKinds = "post"
+)
+
+// Valid indicates whether the value is a known member of the SpeaksKinds enum.
+func (e SpeaksKinds) Valid() bool {
+	switch e {
+	case SpeaksKindsEvent:
+		return true
+	case SpeaksKindsOffer:
+		return true
+	case SpeaksKindsPost:
 		return true
 	default:
 		return false
@@ -835,6 +877,12 @@ type AccountFacts struct {
 	Personal  bool                `json:"personal"`
 }
 
+// AccountRole defines model for AccountRole.
+type AccountRole struct {
+	Account string `json:"account"`
+	Role    string `json:"role"`
+}
+
 // Address defines model for Address.
 type Address = address.Address
 
@@ -1135,6 +1183,13 @@ type Directory struct {
 
 // DirectoryWorked How listings are worked on
 type DirectoryWorked string
+
+// DirectoryButton defines model for DirectoryButton.
+type DirectoryButton struct {
+	// LeadsTo By the record; empty where it does not say
+	LeadsTo string `json:"leads_to"`
+	Name    string `json:"name"`
+}
 
 // DirectoryFit defines model for DirectoryFit.
 type DirectoryFit struct {
@@ -1537,6 +1592,9 @@ type Listing struct {
 	Seconds []SecondListing `json:"seconds"`
 	SeenAt  *time.Time      `json:"seen_at,omitempty"`
 
+	// Speaks What can be said through a listing, and by whom
+	Speaks Speaks `json:"speaks"`
+
 	// ToShow A new listing stays out of public view until somebody shows it there
 	ToShow     bool          `json:"to_show"`
 	Trouble    string        `json:"trouble"`
@@ -1886,6 +1944,30 @@ type Planned struct {
 	On   openapi_types.Date `json:"on"`
 }
 
+// Post defines model for Post.
+type Post struct {
+	// Button One of the directory's
+	Button *string  `json:"button,omitempty"`
+	Kind   PostKind `json:"kind"`
+
+	// Link Where the button leads
+	Link *string `json:"link,omitempty"`
+
+	// Percent That an offer takes off
+	Percent *int `json:"percent,omitempty"`
+
+	// RadiusKilometres Within which it is shown
+	RadiusKilometres *int    `json:"radius_kilometres,omitempty"`
+	Text             *string `json:"text,omitempty"`
+	Title            string  `json:"title"`
+
+	// Until The last day of an event or an offer
+	Until *openapi_types.Date `json:"until,omitempty"`
+}
+
+// PostKind defines model for Post.Kind.
+type PostKind string
+
 // Present defines model for Present.
 type Present struct {
 	Editing bool               `json:"editing"`
@@ -1957,6 +2039,14 @@ type Region struct {
 	Name  string             `json:"name"`
 	Roads int                `json:"roads"`
 	Towns int                `json:"towns"`
+}
+
+// Review What a visitor wrote
+type Review struct {
+	At    time.Time `json:"at"`
+	By    string    `json:"by"`
+	Stars int       `json:"stars"`
+	Text  string    `json:"text"`
 }
 
 // Round defines model for Round.
@@ -2103,6 +2193,27 @@ type Sitting = hours.Sitting
 // Span defines model for Span.
 type Span = desk.Span
 
+// Speaks What can be said through a listing, and by whom
+type Speaks struct {
+	Buttons []DirectoryButton `json:"buttons"`
+
+	// EventsMostDays Until an event ends
+	EventsMostDays    int           `json:"events_most_days"`
+	Kinds             []SpeaksKinds `json:"kinds"`
+	OffersMostPercent int           `json:"offers_most_percent"`
+	PostsPerMonth     int           `json:"posts_per_month"`
+
+	// RadiusKilometres At most; 0: what is said is not aimed
+	RadiusKilometres int  `json:"radius_kilometres"`
+	Reviews          bool `json:"reviews"`
+
+	// Roles That another account may have, the least first
+	Roles []string `json:"roles"`
+}
+
+// SpeaksKinds defines model for Speaks.Kinds.
+type SpeaksKinds string
+
 // SpecialDate defines model for SpecialDate.
 type SpecialDate struct {
 	From openapi_types.Date `json:"from"`
@@ -2115,6 +2226,19 @@ type SpecialDate struct {
 
 // SpecialHours What holds on dates of their own; no sittings, closed
 type SpecialHours = hours.Special
+
+// Spoken defines model for Spoken.
+type Spoken struct {
+	// Left Posts left this calendar month
+	Left int `json:"left"`
+
+	// Posts The newest first
+	Posts []Post `json:"posts"`
+
+	// Reviews The newest first
+	Reviews []Review      `json:"reviews"`
+	Roles   []AccountRole `json:"roles"`
+}
 
 // Standing defines model for Standing.
 type Standing struct {
@@ -2524,6 +2648,15 @@ type MakeOwnerLinkJSONBody struct {
 // MakeOwnerLinkJSONBodyTask defines parameters for MakeOwnerLink.
 type MakeOwnerLinkJSONBodyTask string
 
+// SuggestJSONBody defines parameters for Suggest.
+type SuggestJSONBody struct {
+	// Evidence The address of a public page that shows it
+	Evidence string `json:"evidence"`
+
+	// Fact Its key in the rulebook
+	Fact string `json:"fact"`
+}
+
 // TickValueJSONBody defines parameters for TickValue.
 type TickValueJSONBody struct {
 	Given bool `json:"given"`
@@ -2553,6 +2686,11 @@ type MendByPaperJSONBody struct {
 
 // MendByPaperJSONBodyFact defines parameters for MendByPaper.
 type MendByPaperJSONBodyFact string
+
+// CountPeopleParams defines parameters for CountPeople.
+type CountPeopleParams struct {
+	Kilometres int `form:"kilometres" json:"kilometres"`
+}
 
 // PlanChangeJSONBody defines parameters for PlanChange.
 type PlanChangeJSONBody struct {
@@ -2767,6 +2905,15 @@ type GiveJSONRequestBody GiveJSONBody
 
 // MakeOwnerLinkJSONRequestBody defines body for MakeOwnerLink for application/json ContentType.
 type MakeOwnerLinkJSONRequestBody MakeOwnerLinkJSONBody
+
+// SayJSONRequestBody defines body for Say for application/json ContentType.
+type SayJSONRequestBody = Post
+
+// SetRoleJSONRequestBody defines body for SetRole for application/json ContentType.
+type SetRoleJSONRequestBody = AccountRole
+
+// SuggestJSONRequestBody defines body for Suggest for application/json ContentType.
+type SuggestJSONRequestBody SuggestJSONBody
 
 // TickValueJSONRequestBody defines body for TickValue for application/json ContentType.
 type TickValueJSONRequestBody TickValueJSONBody
@@ -3010,6 +3157,15 @@ type ServerInterface interface {
 	// GivePhotos Give it the photos that fit there, each cut to its place
 	// (POST /api/listings/{location}/{directory}/photos)
 	GivePhotos(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// GetSpoken What was said through a listing of ours, what visitors wrote, and who else may work on it; asked of the directory
+	// (GET /api/listings/{location}/{directory}/posts)
+	GetSpoken(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// Say Say something through a listing of ours
+	// (POST /api/listings/{location}/{directory}/posts)
+	Say(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// SetRole Give another account a role for a listing of ours
+	// (POST /api/listings/{location}/{directory}/roles)
+	SetRole(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -3019,6 +3175,9 @@ type ServerInterface interface {
 	// AskStatus Ask how the review of the latest attempt stands
 	// (POST /api/listings/{location}/{directory}/status)
 	AskStatus(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// Suggest Suggest what the record says of a fact, where the directory changes its panels itself
+	// (POST /api/listings/{location}/{directory}/suggestions)
+	Suggest(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// GetWorksheet The values to bring there by hand, in the order of its form
 	// (GET /api/listings/{location}/{directory}/worksheet)
 	GetWorksheet(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -3058,6 +3217,9 @@ type ServerInterface interface {
 	// MergeRecord Lay an edit over what the record is now, fact by fact; nothing is saved
 	// (POST /api/locations/{location}/merge)
 	MergeRecord(c *gin.Context, location LocationPath)
+	// CountPeople Count who live within some kilometres of a location
+	// (GET /api/locations/{location}/people)
+	CountPeople(c *gin.Context, location LocationPath, params CountPeopleParams)
 	// GetPhotosZip All photos: the originals, and each directory's shapes in a folder of its own
 	// (GET /api/locations/{location}/photos.zip)
 	GetPhotosZip(c *gin.Context, location LocationPath)
@@ -4671,6 +4833,108 @@ func (siw *ServerInterfaceWrapper) GivePhotos(c *gin.Context) {
 	siw.Handler.GivePhotos(c, location, directory)
 }
 
+// GetSpoken operation middleware
+func (siw *ServerInterfaceWrapper) GetSpoken(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSpoken(c, location, directory)
+}
+
+// Say operation middleware
+func (siw *ServerInterfaceWrapper) Say(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Say(c, location, directory)
+}
+
+// SetRole operation middleware
+func (siw *ServerInterfaceWrapper) SetRole(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetRole(c, location, directory)
+}
+
 // SearchDirectory operation middleware
 func (siw *ServerInterfaceWrapper) SearchDirectory(c *gin.Context) {
 
@@ -4771,6 +5035,40 @@ func (siw *ServerInterfaceWrapper) AskStatus(c *gin.Context) {
 	}
 
 	siw.Handler.AskStatus(c, location, directory)
+}
+
+// Suggest operation middleware
+func (siw *ServerInterfaceWrapper) Suggest(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Suggest(c, location, directory)
 }
 
 // GetWorksheet operation middleware
@@ -5143,6 +5441,42 @@ func (siw *ServerInterfaceWrapper) MergeRecord(c *gin.Context) {
 	}
 
 	siw.Handler.MergeRecord(c, location)
+}
+
+// CountPeople operation middleware
+func (siw *ServerInterfaceWrapper) CountPeople(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CountPeopleParams
+
+	// ------------- Required query parameter "kilometres" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "kilometres", c.Request.URL.Query(), &params.Kilometres, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kilometres: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CountPeople(c, location, params)
 }
 
 // GetPhotosZip operation middleware
@@ -6472,6 +6806,11 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/duplicates", wrapper.ReportDuplicate)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/access", wrapper.AskAccess)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/escalation", wrapper.EscalateAccess)
+	router.GET(options.BaseURL+"/api/listings/:location/:directory/posts", wrapper.GetSpoken)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/posts", wrapper.Say)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/roles", wrapper.SetRole)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/suggestions", wrapper.Suggest)
+	router.GET(options.BaseURL+"/api/locations/:location/people", wrapper.CountPeople)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/looks", wrapper.LookAgain)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/fit", wrapper.GetFit)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/worksheet", wrapper.GetWorksheet)
@@ -8747,6 +9086,156 @@ func (response GivePhotosdefaultApplicationProblemPlusJSONResponse) VisitGivePho
 	return err
 }
 
+type GetSpokenRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type GetSpokenResponseObject interface {
+	VisitGetSpokenResponse(w http.ResponseWriter) error
+}
+
+type GetSpoken200JSONResponse Spoken
+
+func (response GetSpoken200JSONResponse) VisitGetSpokenResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSpokendefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSpokendefaultApplicationProblemPlusJSONResponse) VisitGetSpokenResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SayRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *SayJSONRequestBody
+}
+
+type SayResponseObject interface {
+	VisitSayResponse(w http.ResponseWriter) error
+}
+
+type Say200JSONResponse Listing
+
+func (response Say200JSONResponse) VisitSayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type Say202JSONResponse Listing
+
+func (response Say202JSONResponse) VisitSayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaydefaultApplicationProblemPlusJSONResponse) VisitSayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetRoleRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *SetRoleJSONRequestBody
+}
+
+type SetRoleResponseObject interface {
+	VisitSetRoleResponse(w http.ResponseWriter) error
+}
+
+type SetRole200JSONResponse Listing
+
+func (response SetRole200JSONResponse) VisitSetRoleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetRole202JSONResponse Listing
+
+func (response SetRole202JSONResponse) VisitSetRoleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetRoledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetRoledefaultApplicationProblemPlusJSONResponse) VisitSetRoleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SearchDirectoryRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
@@ -8884,6 +9373,61 @@ type AskStatusdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AskStatusdefaultApplicationProblemPlusJSONResponse) VisitAskStatusResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SuggestRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *SuggestJSONRequestBody
+}
+
+type SuggestResponseObject interface {
+	VisitSuggestResponse(w http.ResponseWriter) error
+}
+
+type Suggest200JSONResponse Listing
+
+func (response Suggest200JSONResponse) VisitSuggestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type Suggest202JSONResponse Listing
+
+func (response Suggest202JSONResponse) VisitSuggestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SuggestdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SuggestdefaultApplicationProblemPlusJSONResponse) VisitSuggestResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9391,6 +9935,48 @@ type MergeRecorddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response MergeRecorddefaultApplicationProblemPlusJSONResponse) VisitMergeRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CountPeopleRequestObject struct {
+	Location LocationPath `json:"location"`
+	Params   CountPeopleParams
+}
+
+type CountPeopleResponseObject interface {
+	VisitCountPeopleResponse(w http.ResponseWriter) error
+}
+
+type CountPeople200JSONResponse struct {
+	People int `json:"people"`
+}
+
+func (response CountPeople200JSONResponse) VisitCountPeopleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CountPeopledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CountPeopledefaultApplicationProblemPlusJSONResponse) VisitCountPeopleResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11448,6 +12034,15 @@ type StrictServerInterface interface {
 	// GivePhotos Give it the photos that fit there, each cut to its place
 	// (POST /api/listings/{location}/{directory}/photos)
 	GivePhotos(ctx context.Context, request GivePhotosRequestObject) (GivePhotosResponseObject, error)
+	// GetSpoken What was said through a listing of ours, what visitors wrote, and who else may work on it; asked of the directory
+	// (GET /api/listings/{location}/{directory}/posts)
+	GetSpoken(ctx context.Context, request GetSpokenRequestObject) (GetSpokenResponseObject, error)
+	// Say Say something through a listing of ours
+	// (POST /api/listings/{location}/{directory}/posts)
+	Say(ctx context.Context, request SayRequestObject) (SayResponseObject, error)
+	// SetRole Give another account a role for a listing of ours
+	// (POST /api/listings/{location}/{directory}/roles)
+	SetRole(ctx context.Context, request SetRoleRequestObject) (SetRoleResponseObject, error)
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(ctx context.Context, request SearchDirectoryRequestObject) (SearchDirectoryResponseObject, error)
@@ -11457,6 +12052,9 @@ type StrictServerInterface interface {
 	// AskStatus Ask how the review of the latest attempt stands
 	// (POST /api/listings/{location}/{directory}/status)
 	AskStatus(ctx context.Context, request AskStatusRequestObject) (AskStatusResponseObject, error)
+	// Suggest Suggest what the record says of a fact, where the directory changes its panels itself
+	// (POST /api/listings/{location}/{directory}/suggestions)
+	Suggest(ctx context.Context, request SuggestRequestObject) (SuggestResponseObject, error)
 	// GetWorksheet The values to bring there by hand, in the order of its form
 	// (GET /api/listings/{location}/{directory}/worksheet)
 	GetWorksheet(ctx context.Context, request GetWorksheetRequestObject) (GetWorksheetResponseObject, error)
@@ -11496,6 +12094,9 @@ type StrictServerInterface interface {
 	// MergeRecord Lay an edit over what the record is now, fact by fact; nothing is saved
 	// (POST /api/locations/{location}/merge)
 	MergeRecord(ctx context.Context, request MergeRecordRequestObject) (MergeRecordResponseObject, error)
+	// CountPeople Count who live within some kilometres of a location
+	// (GET /api/locations/{location}/people)
+	CountPeople(ctx context.Context, request CountPeopleRequestObject) (CountPeopleResponseObject, error)
 	// GetPhotosZip All photos: the originals, and each directory's shapes in a folder of its own
 	// (GET /api/locations/{location}/photos.zip)
 	GetPhotosZip(ctx context.Context, request GetPhotosZipRequestObject) (GetPhotosZipResponseObject, error)
@@ -13532,6 +14133,123 @@ func (sh *strictHandler) GivePhotos(ctx *gin.Context, location LocationPath, dir
 	}
 }
 
+// GetSpoken operation middleware
+func (sh *strictHandler) GetSpoken(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request GetSpokenRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSpoken(ctx, request.(GetSpokenRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSpoken")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSpokenResponseObject); ok {
+		if err := validResponse.VisitGetSpokenResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Say operation middleware
+func (sh *strictHandler) Say(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request SayRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body SayJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Say(ctx, request.(SayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Say")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SayResponseObject); ok {
+		if err := validResponse.VisitSayResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetRole operation middleware
+func (sh *strictHandler) SetRole(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request SetRoleRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body SetRoleJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetRole(ctx, request.(SetRoleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetRole")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetRoleResponseObject); ok {
+		if err := validResponse.VisitSetRoleResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SearchDirectory operation middleware
 func (sh *strictHandler) SearchDirectory(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
 	var request SearchDirectoryRequestObject
@@ -13606,6 +14324,51 @@ func (sh *strictHandler) AskStatus(ctx *gin.Context, location LocationPath, dire
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AskStatusResponseObject); ok {
 		if err := validResponse.VisitAskStatusResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Suggest operation middleware
+func (sh *strictHandler) Suggest(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request SuggestRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body SuggestJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Suggest(ctx, request.(SuggestRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Suggest")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SuggestResponseObject); ok {
+		if err := validResponse.VisitSuggestResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -14075,6 +14838,33 @@ func (sh *strictHandler) MergeRecord(ctx *gin.Context, location LocationPath) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(MergeRecordResponseObject); ok {
 		if err := validResponse.VisitMergeRecordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CountPeople operation middleware
+func (sh *strictHandler) CountPeople(ctx *gin.Context, location LocationPath, params CountPeopleParams) {
+	var request CountPeopleRequestObject
+
+	request.Location = location
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CountPeople(ctx, request.(CountPeopleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CountPeople")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CountPeopleResponseObject); ok {
+		if err := validResponse.VisitCountPeopleResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -15642,298 +16432,312 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rkts4lj/4KgjtRrh7V3ZmXbb/NelPbrtc5R5X2eN0tyO2oyIHIo8ktCiADUApqx2OmNfYiN2XmyfZ",
-	"wMGFIAVQZCYznVVTn3wRSQAHBwfn+jufZoXY1oID12p28WlWU0m3oEHiv6jWsK31W6rX5p+Mzy5mtfnH",
-	"fMbpFmYX/onZfCbhnzsmoZxdaLmD+UwVa9hS85o+1OZRpSXjq9nnz/NZUTHgfZ+1D/R+dSnklurZxWy3",
-	"Y+Vsnh3lshDmBzfMP3cgD4lxxny3ZBIKLeShZwHhmZGUYdtayD7K2AduSZlKFFQzwXvG8Y9MNFLvLkRj",
-	"jfl2TWuQPUvA3285/3ottOgbw/x+yzEUFBL69tw+0DvKln58DXxlPvGnb1ODXINUhsQXn2YlqEKyGil+",
-	"MXu/BuJ+JHpNNdlTRSRQM9fUZvkPDVoz4/qbr5tFM65hBXL22cxIgqoFV4CS5q0Uiwq25q+F4NocSiN/",
-	"6rpiljfOavvE//kPZVfRjPa/S1jOLmb/21kjys7sr+rMfxdHbC/8GZGw3Cla2U2wL5jvPSsKUOqYUh8M",
-	"dQrKyQJIKTgQuhA7TSipmNKMryz5lNjCQpQHApUCshZVqWbzWS1FDVIzu1qqNlBeUd2iVUk1PNZsC8dM",
-	"Mp8VlF9RtUlvnxkEpJ8afpzotRS71ZroNZBYGLkvL4SogHL/aVAFraiG4++/Ckuud5osYCkktD/6SJEa",
-	"RF1B8ut4CBPEfLMk+zUrcIIHsqdcE8HNJ5iGrUoIx/BxKiU9mH8rekg/qDTUqe0TCsheyJIwRfaUaSjJ",
-	"Usg5EZLszdYxZP6nZMuUYnx1QbjAnTQnAqk6m8+A77azi7/PLM3xFCx3Cn9SrHKXiabL5czwG2dQzn5J",
-	"7Oee8VLsT3HvB/uUPS3+sP09MENn7xxFmuHE4h9QaDPcs6IQO3emqurNcnbx9/6R3QsvaaHV7PP8U4eB",
-	"izXlq7Es7N5ZHJKbxsoB0nI+21PJGV/hLIaySod8+OHwndbE5vHKjgn5S0NKS5mLI8JUVKWnVAi+ZHIL",
-	"ZfRrdE6aM5p6GbaUVclfVubUJL/oODT1Ehcakj+Ys2rF68mNsI/SKjV4h+Cx/LErmTfnx1Ispk/0bTdV",
-	"t8wkZ5eldNK6sxNmlzLkNApHxXT6x1ooTaurQpRpGklYuYs0IXgkgE7+tONMp1W+mFLuA+7xaKJh2Pb8",
-	"5mGZR7SZzz4+XonH/iRYMj3x5Ip+fexUStT+jQIx210D12eFkHDm3sOJPpNAj+m8ZXynISHhfxJKEy3p",
-	"NVTEyASylGKLV0fN+FNyfkG02HNF9iCBFEY4c7I4kDXlJaGVvQy6esN8hu+kr8GKyhUoTZZMKh3fJH2C",
-	"7r3Y89Tlsmd6LXb6eKSf6RYUEUs/e6bXjBuFCe8yqgmVQCpYamKUA7egEfdahyM8ef3Km5md2HEJhZDl",
-	"E9y0obtt3wmb/R87UNrxenbTj7eoZvykWsa438ykamC4hAZWTdyeTlcerCtE23nDjTCrcjOeR7uCU+nZ",
-	"FEfKd1BsBLfCv6MLulPVexubZz7PZ4vDlRS0PCbZ90bXZJxQorSkbLXWpGJGQ9VE1QDl1Wa7TqpnKxBe",
-	"oT4+UGZqc6IF0XQDhp1TeyH0OqngvcfjoZ1eVQpQhAtN1vQa5ri/kx5XsdNmwcfTeF4JBSUxs8VT+/dK",
-	"8BXTuxLmpKIa//ZLPPrxXxr1RuwWsZrLd9uFk0qd6Zz6d7MpyRMUKzkdowVNDidEby5VPCPFM5lbVgw7",
-	"2hC1YZNoaklOd96gBJNLdj1SXxxvJNk3MvplyVZMZyQWcA34XFKRgo81k6CGz4OVaa2DXScNLEXMXU62",
-	"9ECUZlVljC2cEZTJM7sFvRbpIXpMIppR+TTTVeYXkf5vyUBdmRsuw7y3MW1Q13QL9HPDmUT8EG20X5gj",
-	"btjl1iyj/e0xkZ5TXrLSUanDvY2OeaxKo1ckpUau25p5rEBSJbgad4EhKVMbay7ugVLK0GqHw3krdikB",
-	"rrS4KirKtnji8eCvoTLkvaIcZUHSgr0GWbJCx19TFM9DLcWCLqoDqrEV2wD+tWTLJUhjIP8yP6EFm7U6",
-	"ys5njRpgKRqW4dfeTKUhbXKDoaoiN1PXWqh2W545tq19jDjdjnZaq3dC1I0R3juhwKk1gH7iZzxUhcO3",
-	"cAbP0ZJ9B9cM9ol70dq5ZGns2I7nyuw5kEqIjTIaROP0OaBya7QBPoFPa+lN6DFq3C1kix2vJUjc95Ls",
-	"Ygn0N1rtEiLB0iQ55w1kjE66gLQNvwXQOX9jy9Vm1SijaxK1K9aEEuuueErMtXu4MJqW2R1l/kI1EbxI",
-	"Ul7DxwHGqFmIn7Z7Z+4X7iedppxgBaRM8uaHsOXtJ/q9ICFOMMxRxDUkVOXXzjS7IFQhdSWq5oyvCN4N",
-	"81PejCha0Uw3RYct/fjKLvPr8/Pz8xMqmSdOkqI2THVEroE+Mz/jNuX7TtBr98Y7c4yOj2H20hN7DvIq",
-	"83PqqndCPnovnm6eFhn3WwUrWl1lp3di3nkvW++65jO1ptLyWh9R3zXWdUwHv+pm6h16xJPLU+SdlYtt",
-	"eixFVYl96hj8KPZkS/mBBGoHaYL+bhTyRFyDJIyj/nV8/w1lv1/DprQiZKfjVwlWbgJjo3Y0THTe7FZ6",
-	"l0WxOd5hbrd9yI3b5bvcxWcG+klcp269Q6zulRTDgvBRX8F1WrHzRsTA6R3PJahl7Ynk7ticMZO82ezD",
-	"SRKIbW325C1GkI9PFasgz3dLxsujCEWvM8yM8tK+lZK2A4/ZhvHEOX/mo3PmdiMs6cJR7nI5ivwxe0MK",
-	"Di40LHZVacxTZQNdx7bpXshSpY1co0DM0S2l3NVr7F3rHB1wU+Dy5hHt/WARxd1SclsqVFafW0qxnUib",
-	"8zb4cK02o44ZDrVH/gZ6Gi7ITcZ9KE0WvqycGXfk4s0Yti5R4Xi2a2BS3eZcurQHb/Zvrd3kvpuefn1I",
-	"2OsL5+o9jqN91MBVLnzjj1hS9VQ6o6GLpVcjhSzxr/Y7ZE0V4YLUFS3ABpoZJ55nh3PHFkpGr+z/fhqs",
-	"yw+muVt0Q3VLvda4MeEChyFJ0ptyDZKuEqespYgmAge7RcWKjK0t9sMlqp9BRn3V4uoaJFseEmoRVOWc",
-	"UF6isxqfYrEbLprRjpcgr/b0kPPhevvjhPLQECW8FEgRjxLP29Gjj/pJfbAIhsTJ68Q+2nfNae8cY2b6",
-	"tHrbGqpvf14ybZZ5lJJjlFKmifk0wYBaInMl6Sv5hxL8yTu6/wmUMpwXXYcjJPco+5K7c9drRtFic2Km",
-	"sV9HbVj9WNSWmo9rYThG2uyq1uloE+0tSFIAD4LI8hDZA4aBbABGkcBQw/yEjQpzk/29dB843uEP6Foy",
-	"++uSppTVAZx+YX5cwGrHZwnOzln0LxyTMFBEcJdWxLTN8nHn6YZxksjWD6mi8cForl2nnhwf4KX1Rzc0",
-	"TR5aCSVwzWiVMGqDBRQl+X0T+RPiq1kpc8EMeLizUG+LhC+kZvmCangBBVPJmLBR7YeL6MuaJgN5aV/F",
-	"ydN4FGBjWqcjaD8LDhekwLDg0Kjjpf1aaqCd2tkcmOPwKf5E1mIn1ZwoykqyOBDHNgN9TIZzLF39SNHS",
-	"klsEWxEle2UYaUQUI+KoE+akXdgwRordfB3drZl8IiBtf/TCguwUWGd1+gKjSsFIVbwQNYOcLzZ4V9Et",
-	"guksGB8J1xSDlmo30MQQ/MoQEpROxx/NaHvJ2vkW0e+ZoF9Xz7MGQTRYTzAsbYJmTc5EzGTr1IO+YxXY",
-	"4LV9vJ8RV5DaFnNjOAN3L+TGXABpI1fuKlgIkUmhNWalsUptCigx5NbAk8ayo/bxN/wIRs03dijwos0P",
-	"vSKGHnKibLfd0oxH3F7yGQVUyE3O8xcuXyot3aAkeMt5304hOIfCXmWLw5XLYWrIYuhl/rCJr7vVymYK",
-	"qdPBvdjt6y5Nv8KwnjB5t+/R7gWT1guKwGzh8DZHv1f2vGQJEVnskmae0SjQcnN6xYpdAydqLaQGDs5i",
-	"2DtJNFza9Ic7XBryOAE2zPce69VuL/xoc6RBL+Veh9N9nMqUTQTEdCCxJJQokNessOlFmAfIgq28ZFBh",
-	"UrYR69uk2YUVFyOca+ZxnHDO8zL8W+/ho858qkNfSwn//TDpXqp+cIJlTEQsKy73XSdUb7w0laR0mmP2",
-	"udvjhaTLxNlaiPKQdFAaq0UVEoCTDUBtDlmIaHKh14yvUCovAKssDjWc9hniYKnJfV+mzv2CKhgeKnB5",
-	"kjeL9+BQ4RupKb6khX7t3G8dHYIWaWfPlspNJtmkSKtvfclCAPxWLiVaxA4lNwX3XTfXHuUjE9ujWku2",
-	"2OneADJVG5Xz7Y0TpBmVZ3xs04w8txM7kfFRUA0rIQ9PnvmlDk778K/GYZRGqbU/sl7KraTY1T2VGSNk",
-	"j48B3KY+o+Pit7MbSr/nnhrTkA+DUGO8jxi0Sn5pW1N+uDJ6z2jDxL6q2L/G2jSMr0EyTRdVQoN+S/Va",
-	"eddRlAxEifVz2LREesBLmVaV9d1E5unweTRGQc6ndHzbJzSJYk0lLTRInDa6CVGtsGLmkZkdX4Ek/u49",
-	"ki9Ykna1OOSrFvA3+1V8+JEiTuFN6CP4teMdvRmH1PSw9bXYHSWUHhTRgtToCr7tMEYfGUwC83AvCfBr",
-	"eERvT4OjWrcgu5qTOI8vg8gAiDk9omX39HQPYmcFbfK0d7jNPcnbC6jeSXguqgoKnSy5/QHEXy7f/Ez+",
-	"8O7lc/K//u3bP/3xKJtuab+SPOlDPeDpJPQmfn8805PGm4sGhdklCWB0+Gyi5dbNb0RkMR0k9B9KT6Ha",
-	"Ossp4cah5JqVILyZEaXXbXeG84FUbAPWpmuFv21eJDuu5y3FbjE2lbGVRJAsgOGwB6XtZENRqrUyw1QI",
-	"bxVKRQqhUPpKQSGcXEoJLqmTngzr6UJaqLXYx9ImZPr6OjXFVliGwBUrIZ0A0nVnNHMaEopYixEG2uVa",
-	"nLbNWpTxZPAjzf1eptnKRjWOHau8TNO4Lx9fpnIueHy9oYfx/HT6kf3YHKeR06vb0qKWQsETv56hWhK+",
-	"haO/ZPqVTh3vXLpEf8GYo0XCePGLHOH3jIodPLuuBJYTuNrelrNjIcUGeJpzs5URebdbT6KRW2fk5ApP",
-	"NmUMzrnlyZXmQq2ThWRlKvPmKDoYhQVdYf+alsPigotKFJvEGCjxVVP96NflpJSPpi9ZVWVi6ctQt3Ps",
-	"Vm3Es8c0CBG+QmxBkcXBKKVQLRshaUR7TjJykXTxHfCDlJuZ4hWgtF9BS/hy91ymJrpI5lK9MXqUEVgV",
-	"aPDe1zmhiiypjBKRhSzJSqDWMWA/jlIMcuEkP6+whXPLLeETST4TxS5VgUYW4iNhnKDg9GzldcQ9K/Ua",
-	"d3yNjDZvqn61qLEu9ilxxZLEaGNzo2AKhpNr8/N64BWxH/jcx4HPHQY916Hwx5l50UxmPluflL6GWE8s",
-	"fQfLXgSaQdkrJBRUparsqurUDfnGbLuxq5JRjJe4V6KkBxsNGHTp+vm8SJc6LiGDT7AEuHJemUxqsuWt",
-	"LWJ14JFWYgvWHehs1CUA2WJIbkmVRjyBY+GyptVyKF0sXktab8TfyIIWG1e/qnRzlBvZykYXtXoK/iiq",
-	"Mmk4u1q7TiGDj+EEuWtEl807IAfQNiZh6wmTdPFBoFw1vb7xQtzUkvEJuAaZGlEop2XjE37ibj1zKyOb",
-	"fJHJZtQNvNuCQcO0DYe64xJRzK/DM0xafjbnIklhzPtO3ctMoaCck3Nj8H817yTxmAvPvAK8tAZ6SQ8X",
-	"RiIbQ6Wgyn4TOKlAIXdwUok9Zh+aoxD/Nxbn4S+c8cR7a7ZaH1s7TrtqJXWnrkN8e5jQdWWCAx8W+5vI",
-	"aDfNCk2aUJeIk+zbPzyVx6mMjqHG81/a5vvgtjjGJaIKvS/SBgzSBQ5Z69EwgvIsNFSfYDppNjfFIl7m",
-	"BJEcB9tzWrBPlXI0aAbya+gj/+uG0KlcxnyCYn/kLPya/8BEiYKqpnzo9bNfHzKs4QNjVp9CEWnDYSHR",
-	"7EQNapPJ5lPW2olscYCvQ5zU9vzIlA0Fp8JU1LycpNyY+tBheS22IBwH7Ikp/SgqVtLDj1jgnExdGyTR",
-	"SihYmUqqsDBsO6nQV97oKWLZOiGR+pOvW4pS126XnZaWf36/3VJOJJRlKFbQqrryGU3HpODwUROlJWjr",
-	"nTe3irNpMQkeDThKzFdsOSu1GAhMEcrVHnw91DBovKq6Gl5mNJ+BlEIOJy9S4HvzTtqNly3dbWcwo7Vd",
-	"CrtcHdID9wCbocoMzuRlOpNhbRk85QGwSoN/wCscuEV6D9U1kK3geq2GTyM6S6mCBbvRVzXIK1xe0umD",
-	"dWPWIzN860QN/MqVvCUcQjUUPoV2YBIqvpBdia+tOHLScTPbCgs9nppr2uYDRd4B50VwOJrDUOxuzoSe",
-	"yr1JHuaZODp7NKl/pQEruiEAW/3h+NbHZ4/2PByzFtRe2L9osyLedccpK4csAU6DN0Rslo83dANNHp0h",
-	"G1hoG/Eo7Z/YGQ014teW0fxykhloN0z4Ue0fRqeHJvJ7lP/j0LMleYywPgC+Uop6aIZ4Ze2nMee4B6Iv",
-	"faQNXzK+usINehrQQM3SyQIUK0E5Kw025pLaQK3tcafh/0pJ90mv4JjT6c9gB95rW+tDiFfZ1T1SJ3U+",
-	"d1T9RkQYgv/KwSm+ari3rdHVdcVyjvgxVUWJXIpxobJjKxOow7kcm9xzGuOyOq26v60sEXyBWioItK0r",
-	"yICLnS4OPZkqE5fEOmLEoXI/vJuiW9U8bGmSDbimm1QBH2htad1b9mSfyqSw9mcicp0OGvKTxVaXwHUz",
-	"8j6pCwVIFW8OPVIEYYXUnGDlgkKvWY15JlZfE/y4FG3QWtqJnadxHn1Eau98TXYpyd1Jht7yVa/5pPoM",
-	"Pqx1Nid/kayAwcUg9mk7TlNYar8+DL4Sl3oD+EqsvMverWxsCtWKMj7QOTVtBPQGgAYhztiAVOL0563l",
-	"p/jqdTjd6cTdY6VjZ98djB7XvaDErPnIPJ+z+5rxzTO0C8eBs2Hc9xZKUYM95iLIWV0o66WiAUz+BNw2",
-	"ouzO4/qnY+cJksAFSocAYM19f47hhoaHcEwcAvMtlbZ2BTqkEEVOESFJIYFqD0OFb4UMmgPZ0jQQ/WKn",
-	"DoNQsJhPBUckL5cq7mK+6HbJIOhbfL8RKWoBEjCVkBlM195PxCBsDQh6vsBsH6xJLC3bMwUIUG8MSqoJ",
-	"rarB2X8xgFmu1K3MOHF+ptsQmogD8P76dB0PzGztd4irL0tofDUDlRkmLt31ULH2BSJ2MgyDPk9vXTPl",
-	"WxyIUemnx3BzvY57n4Of1ke3Q3z/7jEjiMyOjgLHcxCMycMWtZbIFLvh24rxYoRvZW09usNdEpEHOOmQ",
-	"2g4t2Mv0qIgRpJb6agHrJMINnpyS2RyTQmwB0cNXw5NkY2CYZEWyGItseKPKrWFwVxXjqRSct5JdUw2k",
-	"pitQwVLEV+ZxMuGocO4b87q5e/PT1b7gIiO08al2ZxIrp5NphQ7T3jfuKay0wwTIQbmF6SJRh3kfUlWs",
-	"P9Q866+O/ZpVA3IqzStoaA2AdFoBAsX3tUBB3KdG7tnSYhvzk0Is58ScYkKN8qZ0lCE0hrMbFKtcFrhy",
-	"nH10TrlN6nEA/ZjtgGJssGPefX7JEt9/az+Na18y3a3iPqr3u7JD98DGjFKL5GkQUafROQgZBVQW65Fi",
-	"IEp17YRosWo8BFMdYypz5y52inFQat5O61h1muP0G8Jm2J4cDAUjLyMtrjATOJEMxiFUExOlMb6ww2RD",
-	"d8yM4kN2XLOqwZc130LdsLPrkS6opTWwUoLQo/KMWsLtCyLjiuq7L5OWKCFRJW6oEVc9u8LoUCjttfNm",
-	"txoGbF8ebdndRSNskmSd3GqrcO3LuHXIO2d1HgB39z6pNVQYN7p4ZKI0Kkij/vTYWknv+bGD7QQOEToY",
-	"Urd+NvjvgX/GdMTImfdRwuiQLgPDnAEdN0CT/NmXVeyyYm85w2ujRI2pAerVvbopDC5vwUw1XpYdKgze",
-	"wzJJTCzaNC0YaBhPiKJ16ySVO4e5EjqdpXkiY9orVr350irjpHUVLvHFwkvVws9L9V6ivDyNTIVPGVZz",
-	"7fR6C/7NM72J1v0QHOlozvu2/xl7I5knyR9ePfv52R/nTYYE04psBRaxWaSOHCzJANiqnvyeqCQhnRvk",
-	"cDr+ZZUQzxIR2pUjfp+DLGK6O8OkGxjWwaj8jXI2xingLaiRZE+HMTACd4to3MesDYcybsy3AoZBtmYg",
-	"0+IOoh4ZwEMgOxbDHepjo6QkHwmUO1JkZhvGRdZ+Jm3SZS6b4+yKPJhyvV7MWcfml8vkpoyTaqlN6ADU",
-	"RR3lwqH1C0gR/CdaQuMHGOV9H7gdRu/MCdd/ygwQmDPp0Vr+j3c2eewPry7fnL36/jn56rvz82//OCeU",
-	"vP35B9sWq6Sakr++e5U0DXxGzElfyAd8MknmJlTwTxnnxdjFpSnLqnTIoKFpr0LiW/Nh70SdRgY5SnKx",
-	"DzbzHRaG83O9QSTuJ5CrVLlazrep6DWU6G5Ie5MtXnGqeKUBL1gIvXZg9iXRgoTeM+4kPrX58yXTjzz+",
-	"JOM38rA49OQeIMOhrRZujSsTXfqLQyxcG5ql2PCNKxvsprf7fPw2kf+MpQc81BKIKNm86xhKamm7VMp6",
-	"9NWoDuH094767Licfhwludi8JMM00jEehVJwGPXCDfuIDRCg5biJ4AuZNmmiBj7azcX1VSZf4KgU13y/",
-	"VQFQ2hvfEqd0rRR9LpVRNTlAmemi7HX4m/mPU2Jc277KnqQNrZplNhvpl5fltLdJFGzv4ku3CR7NhqGv",
-	"XboMRJSAIGvcVgehIx4htMgBdFrnoKwcFIdFTFMtmmo4R/9EpYpIQg0IsmTVdrBfM1nd/7B5bD4z+5Yq",
-	"o9XtLPhWLXai9WSve7abMiazeDqjdZ3BacH24Pg6dq//BF4Pqn27Q9/MsZunk+eV7JH64BfQKRZu5YQP",
-	"qeFHn3S6un+daQLgqnOGed/Mw+5b85l1x9ohU0tr4kWJTmMrxnMhNusYidvyt/GF23ggyS5wDmziKTl3",
-	"kTmCcDpJyZDvGy4FOvJGpjZiI7mbA4U50oQm4bjGaDJ+hDTF60w20dimo/hG5jYNCEsJyIP+JjL5VhQD",
-	"tQKm1A5GwvZi9DiTxBp8D8fWmDXvH6l5FiTs2LLrOX7pFjIfopzseQTVK4G2UoBqVlhsokH3fXA8OPPY",
-	"Uc3Pr51cG1plWDr57W2kXeCFecNIWebLwBzeZN8CMTsV4uZONsyLCKtYqHyKKGky5NeQQ8TJAlXmU/LS",
-	"/ZudGmObB1lAnKfk8VdGn9lnY8Zb4H0ajPPB2G5Ga3oNRolR9BB5rbFJQeTcNl/0zu20S3EszGYaM9Pl",
-	"GQbbzbUO9bAwZl3JzfDNZju4RF/96dshTWOiXbgW7QTfHKQIfto/7j44zJfw1rVxHe1JwBffOd/twIVm",
-	"jwynFoCwp0NvOvhMK1YOp08YJkgY+4GhTWCdw2Yk0bybx1HN2mZ3etHRSoM0i71O32eLaiezQE49t2RB",
-	"a51t13SiDZseiRKd8dIvPQ5Of52/eaj/4s4jrK57YkhDmyyyTSr1yTZwtpk8rssvJl+EfBN3Xca+lmwh",
-	"+8QqgPle7Q3hIfAErNTrAaBb7YvdUr3hpDav+u3NXPR2yLBBzY3v+TleRej1MlgNQK7LoB23D1RGF8K9",
-	"tNl+QgHZrwUpBSYMKYBMbmjvkRrF6zmG7uzHsB3IEyiJ089kUWUKHvtj6ku6q8ZiNfadzxA0OtJbzAkI",
-	"zd8alKxklL0PB7I3NVYzfrjKnoyeQzO0mbbb7dPloj7QdHRm3F615hpGDxuS3X+LuN93QK4GGLdGYSTR",
-	"O1144OM7Z/BX3fOZj/UwagIxdxpWTCRQU6Wvet/FJ3q4JU0Nm8eZXHmbMzuvsY9QqTjRASOia7HnXYDT",
-	"imldAZFCbB3B83p//2g+0ZYpUuw0STY1TokuFTG3czHkeTymY4funQPQYrP5MT8nD4QtQ+O7qrJw3lru",
-	"oIvPVFHN9K6EwWhKfDX8+aOcLDdW/J2BdgDWpI23AoxEfcNfOJ/vSEygBr8lYYBOkzHV579AIxzreZpW",
-	"uo7pWQWh2YU5C5SVE4D6BJAXO6skT7ki525DjAykbVTBlPgRRx8p0jjsM2mTFkR6RD4hVJVHnk71auM9",
-	"k+9WsMK+lQzbvDtH2jRrjeZ5gvFLUJsnb2319Um+Nw97huc8CfiaRVmyUx1ONxtRtgVjyT5F7RBAdGaG",
-	"ptxAnWrpxnRlQeajxgNYbeBj94uDLYNTBIuZLCa30vQAZeghvR/bdalzjgeFlnFZVnd1UFOexiG6hGtM",
-	"HjAJvn6947UoA97aCHyoRm07SfaD2GWgB9H0A6kEBt2pMxODTnbCuRGec2LGjDMPy0nTIODBt2fz7uVz",
-	"8m/f/l//6xhlEHSuEgq7RI3J8o4A6TPxw13G/5CPH2UaMqcB831QyA0196vLkArDF+kq/5M3XDKl9q9Y",
-	"gOH6bNmSgbmvvKOuW/MgiMCHAqq3Bb0WZdJksuUh9ltxYIASW8QzAmruZhjgWRi/TsI0BqfIrk65ne8U",
-	"zy/K93V0jDjUepodHJNZSIpH3wV3921T16gEevJx88zneacD1IkmMnExUXf6od1P8vK0vUES6BFiS9lo",
-	"7Bqx42UmnsN4uVM5iKSs51rCiiktadaJo9i/Bkim1mfcS00YzM+sWcA8rH+Yev/ckfEGKr5l106f+CiP",
-	"Klsia8QGyKZEc4RZ7WEOO+KkBn6JvS5+ojVpoURNlVkMK1r1iEtW2DaiPS3PdnotZC45OftlJ9PHpEak",
-	"QV7ch+bRRLJxwySnvLZrvAmnHLeYctXRR+hV6aiEEJu2AhZ569lSXxU0E9TbAt+l8+dkCTL3zX/u0gkU",
-	"R70L7bSir/l33cjx9BDJaTCpbQHgaEJvm2TlPknt84T7GE8sl7imETCNrj1RSpfHdMXjg/v1+dd/evzV",
-	"14/Pv5oT93djdZu/JnEljfp7lemTN6Ryv6exWmTbxMhTFlzOQigrqJZEr7G5BdPKt17DJxABX4txWBc1",
-	"lVnGjluMjfgiomSNCailYSFqdhpRjdnwkDgG82wf6zwY4joHEbqTwwWbedZ9a9jpusQZTyHHQkpjp7tO",
-	"7n7JZN8OFOTu0vcpL4PBuS5dst/o5SotJFxhJmVyNXR1uheveQYzGei2h0Vu0vJ+nU547INFk6IajoqG",
-	"D0ed8l1ofwws2k/g7txbcxomro6UBXtYKKZPNP886gs1ui2odSlnrt+S7ba5s58ptnaIs0yPFvAqa/Fq",
-	"uvJ5S6fyY1c+lwcnGNbgVukHmTek6sx4GGd8cK+OZoxhab7e1oxOcBMAbFTZjiredHp3EsNd23HZ1DaU",
-	"GNUYGHAXTnNOPNdF5lvi4u60hvSUjEyK5nb0an/ITUZj1GuRzQ0UTokTTa3WkkFDd7IoVnAaY9IqCcO2",
-	"8J1P/hq9hy0/7rEWvNQZhd/mD4/pyTgYjMB1a/TuBTfS3E0m71tQzxtXfccDFpbX9XGVAhwg1ulcFno9",
-	"KAzgBvMv9Mz3HeCZSLUKSbfvMSfJYb+E3jct57fF7xqj9sloDicWFh517YXSK1slK7YHOv2zN6wUNNeU",
-	"Uos9V0NzfHyuO77jP5tciNjx8sbrMHJ7RCzFjJUDRZu0VEtpUddjYXBcbUNo5Oldoug1PQysknJVDU1t",
-	"VFMvZYmV3YS0U7vfq3xDx/Bg/2kzenba6TYnv5oONIMbZTYlU4jV1gS3JCx3qpEWgfn6G2ceB5729EC0",
-	"II7b7tbJHQddeoHs3+0qWAixeb6GFGpwcztmWmu6flzSfSZGSRgQUhnbXr8dLo9s29Hhcr/uvtjYGNis",
-	"S3rIV6TRaiDiGqbhdrUIv7QQoLDx+eYa6NvXbDPqjuo+qG3E0DbVTtsf0K3aT/NvDVxHe5qoe4wrycU3",
-	"MvdGJ/m/Baymkg3Lz0MG49ICJWIeMavV6QyqBuzDdSMIU0uR4tKrZYP7SZXZdkzB0VbQLVZ4LNJQc2Po",
-	"OnViRb6DEhIaY4FbhF1Z+OqUCyNuHNDcqdowxjVWIQxRplp9tBzUm6Vus+z0lh3SKBZZOPojmTKu6s/D",
-	"yGfFeRv/MFHo71Gdx8A/99yhUOeyvagiC0BIWoeTIMHYcaGf8IUvYuNCu9+Q3v46jv4LsRWTt+2wNF6P",
-	"fdm1b8Ia+wmahm4ah7aXg9obCWtnxxrooXQzv4EtHbWTuKP+dkMQ8lunMuUexJmq9L1RwlbkyjVEsfE1",
-	"51txHbfljkRj3nvKONPeOz9Cdek27uzt9bXTipWn8XyxBvox4+pRB9MX+GlI3zzolc2OSuCzndRanfrp",
-	"/VaBVE0JvNkXS41mmcmdXQs9vNb9tk0kHF6kP2fJuIeZFFvxVzwNbeHgSZNtw82qHykSHhkKogZb8cyh",
-	"np68Gvy30/PW6QsBeCabVek2RXP3p31uPktWZ6a6hvmpjO8bdlmnknW9GnESfifRJvEkO3tgfzEovRUn",
-	"OCa91fXuSudzD15YbwFN3eqAeJRu1Yf4XdFiTNQzyk1PXXS3on7wd7lJJXk8boTW18VccCwM90KUSSL2",
-	"/CnhgvhuoHNzSViTv9vXbbuFTIeSwft1myan3eqHqckc5jYPax12qi3xb3KqzRWWlE09auctgAFPw3Ve",
-	"hs8n4CDXEoBoSYuNsg3Im87OXVbhWooq9jC5k+bdS2uoygbu+colImNQrFUC00X/brxfzYf11QJWOwQ9",
-	"FSVcCX7FtLraY7cZ/B+qPUI341fS9mRp4MTbXi5aq4x365optmAeDdIPTxfKYl2uWVki/BBKHeXa0YQu",
-	"zTHykNqpGlxynQSrhp10wHqadijRmldqR9/T1QrK8SiON+pHebpaMIs/aKeabDm8rSlb8bEB4VaWZC6j",
-	"XfA4IhuGGmZlvLdBwdEmxnsHLXVkXCQ99LaWp3HVG31Dg/RBWKo2V9Q1+qqEaP7h0LBWttgWMXOSfB2q",
-	"ef3IW+vBQnj4jJs8dkgrle9qb04zWRwQiPNgZEbjaB7gIb1BdnbIfBkYFrmNDe3rmy2CRyeRGumSZHL4",
-	"qDOlrXm3/6mS1HQhZrLl6QcsvETxbVnykbLg2mTJqkoRpi+IS1qYE8xZmBN7QOakEnw1Jypdk5xuQtoq",
-	"oEzSw2XRdVFCrcjOFOzdYaFjq2PfgKfz+USi3lXdbO1s2ZlT8Zp35ukay7i9nyfSQGkl9jdyiPyVR9WT",
-	"w++PBSg9ytP2a4mqbekG1JVN3kwrSg1SIj5rITF805fFwSV+Jj0vWUzpCOV2A1ATwcHCItmOeLbxXplG",
-	"b8tm5GKJXWoNVJMtPZAF2klUkT0g2mHCVL5Jf5x8Cc3YOGBHqRha/RLPOpAhblTS2uOU1PobK0G8FDIR",
-	"XMLeLzEtFozTNIgD497TlWq4eu1M4/bm/Pd//b8HUP/9X/+fTxOmOtQPu5fMzct4BgZE5VQphfUOmbpB",
-	"dK0Tqpu6/QhPxr540tQydEnREpv/HssWqyMdI6s37cVCR0CbTZ1a7aISRapRGYIumluw7HYipGrTfG94",
-	"Ck4a1jp0wXAYn8QngxsbXM8JWzpHBFowhIt9FCOgmgjeiSZnzOqlkFf0agnQU/Zpa+HMM0M+6Az6AK3q",
-	"lMFdOhaRiWVHN+mRg2Yv5CYpUoze2oMDiMlerjf73LVNW0uqMp3bpM66h4L6Y6gxb/mFjCoEJWF8Nr+x",
-	"W5XF5XXOz+BcrY4r/VpRiT/Rp8cckoRxtKdJr+urEpl779TwcEpGsHS39Jfm/KsfaLJmbrfQPQ0CD9jX",
-	"xAJ3Ey3IljVY7B5id/jhyyb/OCtoTCvg+cyC/R3TFEm5Mhdvt3flf//X/6OMTLJtGJ+StdhjhA84vqNF",
-	"lY6z9FSZpipJjfQzmqBj0oZ6mm5cjfwaBST1EJnFRnA4jSdxVA3qbEdny3j0Q7ep+fLQDwAJof2T4Mb6",
-	"wxaUT4Of0ey2Y3ib8Ui2rOTugh4XYIx8hP1d9OezD8Hg68QCqKyY01gHC8dh2o6V9cO8o928rJA2W+4s",
-	"1FILdfwkECheQF4IGNPb35XWMh/Y0THtMg0UCyvsg0X/IORGrZ1+0e3DdVOFfnx33b56zAfaA31cFmqg",
-	"czYTNdGi9oat8upcolTTL3Gge/CqCyXmmxu6ZodRhml/15r28nsy+tK8lEHkyCXeYeO5kb3uumlS+L9+",
-	"+ChP3gyaWaHNQjuyxFVPpqILmVsDyF4QLeD5IQgQfRBKJ6D38jlp6Ksc5mjJFsH1tmDsyUnQuTLJDJwA",
-	"Qkv2KNjYLYxWlYdlb1ck9OBb3rDLnNMRRtRvjT2XjYXt6njCwQymtG3K6FzOjWsK+dGTzBE1MEIAyfdt",
-	"5DxvHTO87aa7k0wfLs2BctGxJvPFsM+sEGLDgj/AObKu/FMNIWr272BUWzS9l4kcme+vQR6sLY2H5K/X",
-	"iG5KVCEBuCKleEIu2QrBc3C73765fE/OaM3O3Gi2xRDlag/ykSJ2ZoggoJzRofQT8g6WO0Ur293PJ7ka",
-	"Y8bD4mAOmV7D9in5Twt7858I8a9sp7olLdwxNtq9Joil6FxLpKZ6/YS8Z+Zp833zzW+++ebf5j5h+R9i",
-	"YaZmjJB56EZRwlZgSpB6EhTBixkSIOrddjH7ymvVtGazi9k3T86ffOPyXXFvkBhxPsjKXvpGWqEz51U5",
-	"u5j9APpZkxAiQdWCK7u5X5+f+xiiCzfTuq5cvOvsHw6g2YrXwddYPpMERdtRnzE/N/wVqZsbIcz9LKRT",
-	"o3aw3VIjDlufMxtg6R27HTZc7IlFVq2dn79NrGdl+Sz0/zUHFZT+s9NLBpNpAHUsJO3ntjjQcgefj7bo",
-	"q6nHPrETE2zEs7IklPsPhv41TFkx0+Lbs0/ub5+tjKjA6uXtfXkhRR1vTItC3yZuCgT+EbspVmO+FS/H",
-	"dd9uloTOBroFDA9d/N1JSpeW7uQkbXFVs9/zaO9O+MM//zKf1bsE017Sa3hoXHv+6+Nam0Me7XTErA5C",
-	"KS003qHx/8xWtt4J+SXQ/9jZxub3Tn4J9J33buT2wKFHTSC/sdIQL3xsKqklvYbKJohiILVmvL0tZ77V",
-	"bG5vaHnLnWmr/z7Uu6UfXwNfGQvhu2++++5P598NCtMm9K5738473kZDcoSCk9essF+18bMfQPzl8s3P",
-	"T9sgrNdQNjsaVX/klJnnARXyBJEMvc/AaFWPlZYOxKKhUnezkiRxL05wJbpPGS42lAH5WBlzEeen5jbI",
-	"KKTVOV1JdEQVwVySZJrLn6+FUHBH0ue5G/2eObU1bMK1vaeKOGvGmYETbNML/CDuBLYVDrFkFyEi+zUg",
-	"jmdwrFvL6inB3VzQYuMaJzE1j+wT9Bvj/5tHop1t0Hyz/B5AcO9ed7djDVXd/eQnOB1V5b8WOoEzGTW3",
-	"6FPYn/se2HfC/PjxL6Ku26HfYTrUEf2fYd3YRKq6o/0RW559sn/5fJo/Z3cpCfoI0TDiBNR4w+OPdbT6",
-	"1AebRxzN3hqtv1dTD/Qa93nvFjDffhCMfk/7a+tVp9PuT/L6WSN1MF/rNjyQE1mvm2ybu9jL0L76XuVV",
-	"02b7rsVVqDvWIrmhoticoX8trzH9JMxJFMXmzu4NUWzMIPd/mAQqGElByWGPttQEO2HW5nyZ3sP51AZA",
-	"l7SqFCl3IXi/pweypjUmYDS7JBwodt/VIgJw9k3O4WUharPUk497fmpeQA/OP3fQOOYvLFLoLHbYBBLa",
-	"gqGorNj/G731qYKD9BC17cmfGOEcXf5saz5/nio3T3/QdT5JfPCrc/NJ+tF+8uvzeICvEgP8cpc86/c5",
-	"w7YYm5zCBjMfCr47L+YRnp8os/eGY+Ea5KFJOJkHhZQ4z7JYYujJfmbbcHTkaO5j6hfRY/eh078IIaaB",
-	"an28jmmcOrELnvLSafcezKVfu38RRcim9eDcmbdmuis12rv+vTpMdrc2GdUuxuW3KcnoZ5/C85/Hq0vh",
-	"3dNa86+QDc5/nWzwdqcJRU3BmRyuguUIeukUP5wtWQVPCnXdJw1/pLx8xV+y6r4v+V+G+Q/d9BNBmlyu",
-	"+fEOPb/8G/nDu5fPybdffXf+x4lkqoUJEohTg+mconV4LRg2Op0cTPTtjuapvTbTgPKxTTG5tRRIXgY/",
-	"4hCv+INjlDFSp2VcDqzJUBkBdJyyan2WQbGhElx1whRefezoHUDWkf/2VBG78ySOy+SYxAmUXvXob/6Z",
-	"+9CNurhgAzWksI7bkxXTYNKSdm6EMCht03mnP8KHx6czR8LN89wnkPyajl4Gsbw/hQ7r5dPN8myFeTpD",
-	"rJtZljvUccZXyMpyNfpugFQy4iB//FSJNEaULKkMKQ4YAUHetFYSNvQvxBYwzylSPgKLSbrU6uyTS7o9",
-	"mdrxwjw/KLHjpZAroTXwCZZpvgXaOi0OYmehgfWh9gmTuTORnuyE6h4OkFP17I+3XvyHxKoJAr8RJbaA",
-	"AdqEzGlPKDjiXr2Y+5Ya5q9Ge3z1gvwhctUh+9hH/ojtOc0zhfeFJzJmmoTtfMbMmAyZZtum9/ZFO3bK",
-	"Kkjw9L9DPcWO/jtA3TAzjXjZH0v4WAupe1Xy7/GR11FX+d+oUu516AkI/7pRuBQxyr5NF8Wab2Vjwk1v",
-	"07AZS9+VPidnbCzmDuVMFOxJYHsyNcld8mYnSdM8YO79P6QQ1W5rSIYU26KL+DoyKpdCQkGtHZClkH/m",
-	"3v3DR8U/mBSANZ+EKVJTVoYu21jhbQyxIFfJkiptC+8SPltbN5pw2S5ppSDROfQuXbOBxLkjFH6f4EYC",
-	"Hy8walFS89gzTPp3eGOWm/YN5haeNVv1G+eahtZz+RyxH12biru4HfDbXyp/70cHgZXcPYePNU3KF34M",
-	"ewbDR21ueKwYRiQmsgfYuNbC9GB3DDNoELlVi2arnNTMb9alplK/sngafdu13VWa1VRqI0m2j0uqaZ9d",
-	"7jSRIagUg1EHhlXl369H2VEuwQ9TaiFWqKOLQCxjh0TMAEy7Fu3l8f6ffbJ/6c08ibjgjg5Pnlrm9DhU",
-	"l4l0cepcKo4kqCOvqSLljfx3dm4dy79L3DNDmcN4j13r49nYjfn2b2aL/ixtpRKQlRAlkWKvWi6vI9Iu",
-	"aHnK9/1nWr4T+6GZrA9M6TWfkhaXxDCvBETYxobLLmRqpbwgW+DlXTGw0yJvz8Ipq/Enqov1czfCzVWD",
-	"wTAQ96oX3NO5sZnJlhdsbjPS0+przfGpGN88LtbgEGRyWc5QbHx/1VvvRpTA//X5+fn8/rdnkIvarPcZ",
-	"5hAPcQN+CHRW9KDmDueDSWKTVyYIEqsN2cOCOBwoUJ2MaDfTZl9VAKHNicHX/pkvbMW94dXhqFOYxztN",
-	"GWr+tyN/1HSm2UAWQQJiAuUwT3HYlqkCGMHN15tLc8wXZ5/8m5+7qQQn2OUudQo/RD/1Jso3bjykHKtA",
-	"uplH0BRKW/csu0EsyA9iL7z5jWNHJ/btjBaFQym83/lllVC1eWan9CDY5evzr+951Kdt+CS0KIyiZgU1",
-	"lOQAeqprYS0MrzpXTBQ7atIUNBHXqeshy044y4fET45sk2UhZZFdsphZ3f6CqHJfIShEEmc74GJzoa+O",
-	"IowZXwUO8qXTnu5NDLvchr01w5vDEg4JJtfYdiXDmbeoKNs+HNZ9bqYTX55TsC9O7VQOnXnoAfNSONP3",
-	"J6CfqQ2U87sQxLjLTb+AJl/HArGSJfZpHc7DooSHdZ0/t1js07BvCapmKejXS+ClOfK0BolyAW82VQPd",
-	"KIKw70q3cFBjYOGB/VHdc7+fjPs5Gc8c2iwlhqktVD72SnXYPgjEOO5gnH2iWsO21p/v/YicfsFNrd/F",
-	"9T3XICc9Utgroe1e+SrhXTlquVHC7yfhnk4CbroLwpdgLQSEVcODgYXseo/QDa7onWESMQGuR9jw3SNy",
-	"RqVkvvfoAz8qaQVKlPDMreE3pPXaVrNiCwtRHjwYmmUFxm0b1BFbXh8ekMYr6sPUCq8HpB0A3Pq7OLsf",
-	"cfYjvbZ9fEV9IGIng+6LoDOu39UNnJBnttPDA+JnnM/UHF3TFVylm/u9RHB+hWWT85DPBN75b+6FLS1d",
-	"dwyKqIlPSQVLxEi7wEcXoBr4xKUEIFRhbjHF1zfctkppB2NS2sLRUfr96ExgLSJHReYi7mSD2D/8rJQ7",
-	"u/CHZC2+w97OL/zMfnd6/A91TLcHwowEiUB/9mbwvO+bHRtNeLFTjKOI41qQ0EVy0FEAVdCmG9XDOArf",
-	"2znB78GQe+A5W0HrZE3jgVuLqkRFpMRBV5Jy7QGsW/N6pEgNoq7ARQCdH2o4By5Zf9o00/fAAWaUbAqS",
-	"nioDydowa6jK4JbD68vV0F2EngwOy54IiQ0ZmkR0+EgLTRAdXhnhgF0cH2yA1fpvH4xceYnTmepidT1q",
-	"M2DxuRYInXiYA5fETkCYSe8yu7sNcH+PgfXEwGysy0YLiODHpeVckFqKlaRbbG/gWqgOllChB8TDYOMf",
-	"bOfWabi46W/SSTE7nw9m68//w9guXJJODtvcKyl2tokGSHhqrBSkLMLGgsUVN9ap0nS5HM56FULOPBjW",
-	"ey3E5plr6vDr306zGt95z+YaWMwl7pr6Dtoh7ID3uMJEzwezTz/RDbwxE8P+3lPJii1NNpOSTIOHzff9",
-	"ABM9zVzjRn/zuTbVvqlbQbGT6DUrQZy+7bRrjGcm9KWLVH6iZUTrHlCwpgHblpaToNoh1n/o7oljLIVs",
-	"NuIpipzIAaZFVdrmkYP5u14LLdTDuv3e2jn97lO7NQsZahLmRCBS1XLpkrmbbO4S4XfhBrNogYP5xylb",
-	"D4Z/LnE+bYSu35no9veoFzwN3KlVhDx8vusr5hpSBxD04Wz0kCzJS+DlYGj/391TtxVQlBSCcygM4zQj",
-	"2lJqqlwHgtK1C2X2jkWjrVNafZLJNNW7h5VBdmmn9FtQt5+pjetDC0TCNYN9QDfFRqHEZTYYG4mXI3zY",
-	"+7iJaM6P2HQavUNaNoNkqNlMdRqXYuMJXPiaT4npYmvKS19RZeupDLHN/b0UcvtwXYaBQGeaFQ/JpHrP",
-	"is3fXFfOacypntaiG0i0ef5+W2uMCHGhwXXEXgGhleCZJucZJ+QwMFEzB/es70P6pf2L93q8frZURg8j",
-	"HrPmWsFy96hmBPt8OxMPWlqNBxOI2L23XCyG2r8red+DfP8+UuAmwbD2H3ukQpD+dpKnDzQrot7Dalcx",
-	"psXB/Wz05I0qjjb6KXFVPWS/Bt7k7GEPLXMxLUDvoZXFnDgsZ4WoT0CUP7dP3EvHIVEfhuMb1tNhkrvI",
-	"IePWGhc1IK7xluoIVUh7fZgLa6SbR2593gbsztknO5cpEssT2HoOOmIstF4WPQl38Q477H11fp6MnzxE",
-	"sO5YMh3zcCOyp8CMaTK1HG7MwvfGJqUodlvgmlSUlVh2SZjua72X5MY1Ux4oNScs7Hp/dA/eh8wIknaI",
-	"0FD0eqJK94BP5ilOHQ3bQL2R+PBWNEoY33fl7kSH26yzTzirz2c7Xoq7kR+WdQb1smVc/+nbWbqhSMYs",
-	"oBv4M3Wdeb6Exoa9g22fvlszzV95KbB4wvJh6wqXgL94I5IWWiFTebbBhBbrgjlxTBnXdNPbSueVfeIu",
-	"AWXsCDlQkiYFZyrhZ0SYZlXVpPYsI61pnmj/jdf5ohLFxgFRrsWeVMKIQw+WrwVZgb7bc2p368xF726r",
-	"uufcXG9c3PAutO8PlA9tE5fAu31l6+04sv2eTtG0Aus1Q5DObrTLFlgcCAY1h5ygsyZ34062BQO79qC8",
-	"tiN98f2ZUKbaFeVsYPfrJMq721rrSlAbFW39Uki0jKxYbSs8rTZxSTbYAi89XtGdcMBPwMs/H966EP1E",
-	"NUm0aGXA7TgmeOJd/UvSi1VbHj/VcL6tXfu8AhzuZlp2Vhgw3qo6mCQFF1O3Y31tjfWM4cLF9SgEyiKY",
-	"ErhnCk7yh1zBHTKHXIGzH+5GMHxfsns3iHBVZVYxKMQWlN2TKQKn9EAoJ1A6rJmANRsMfmPM7+eobpm7",
-	"wfw52iyycf0n/2J1n85lcyr+b1aPU7vcV28N9EhlsXa5zBO0Z7ZLvnDBD7ZinFZOi0LzJs5eV2tag+ur",
-	"t7RZ7+7MiT2/W92qrmh/f5m3+MB9mKlmJD7cUPWt76fyICofCnSMr4Vr2WET34VqOiFSpclWcGxziIrT",
-	"EuFozQmxzcz3VE3hZU4KPUMmO+PJLkRz+odJwvnMfikcsdIWivXfhOgPx0HuI1OuvTZWjr+5WTmog9RE",
-	"CNCvQQcRbDRdAsslFNqlkRv6fj59hM8+mT9ONo4xzDOob8ykRv17myVoT2yobnUHLAwyvdul9qs96XXJ",
-	"sMUJ2SlBAS/g7NOe8VLse6n/Guh1rKuc2oCfhZ4kPHLpIVsosbO0+SqVUFB2dMjpN8COeLstyEXb4Paa",
-	"37EUNGOmcEnb8sE/eR+u82FXJ3Li4MZXqL2rO2Ou6BIVNfC5gzVdsqUG4ERBIXjpPUpApfM82Vl12pok",
-	"Dx6maN+dzfmsLP+GSeC36pfQt1/4+ZeYBXO/meJvXWFkxonL+HTSHjfJGqpUk1qKawt+7Ko3GwRcdWK3",
-	"90Lq9Ym8KhQ6d3/O7EgPoi+0heZqvLcREHNND2QrlPYJsUxiVspN+yJmzIkt7TXmfqL1nfZiAqp3Ep6L",
-	"qoKiL5fETHMCE0FQpedEClq6ltxiz0Nrcwkrw7Rzo/3/AOIvl29+bng6qs45+2T+6FUTPjC9LiXdt0tn",
-	"BjiFjKTFuPsWk5pvL9rXWJV9VNmxEiKlLCQu/6op/Lml9oUkPPukoJDQ3+IEyfaWru40ctMMcif996HY",
-	"SaYPs4u//9Lpxt/dC8qtE3eOuw8lWRwcdqUhlG1lG4pvxh98+5nOsW/vxZmHr7vFl7NxzUNtq5p+x9sb",
-	"wXfOA2ETmA038Mk50WxMA3oWcn6MMdcRew2fBB/6HTDKJfDS0eZUmGBkl6tfdeuqh8IuMTZslj8w2+Nu",
-	"2MO2VEFqvDejTCVJqD7yhD3WdoB+7ngAMAkPhTdCuxvAjvwLIAWtqjie0OETW517x3Lkt2r9PTCJYPcy",
-	"7LSNL/bGIuwT9+JRsdJqmKXnZj5xtrqLt7bCD0afc32jUQGsKheU2D71BQH250fKVWV8vveOxFmnyu/X",
-	"8xdyxVhYdsYvCCVvX7yck711FsBHdMRLoCXWk1BSs8KY1d1DefYJ/+y1XN/BVlxDs8fDIgxip6dep9jp",
-	"p4hvast9PSrKzcIM+MnTdR+3TVA5yShR7+n70xKyLDpx7YbHHFOYer08VhbbXHjmz33vPfHSPDSKOKLQ",
-	"oB8rLYFup2sdOZ+tgZbuZntuR378gqlaKOZBD/NlBJ+nuFSQbI9UaGV58yOQ2RAJSgt5AwW+c7wyBRP4",
-	"8eGS5c+dEz9JK1MvXVzLbAejohshFkizFhxOdM9+u7YFk1O5NHaINJ+EgcORTlZa1m5C/lNf2j5BAhlK",
-	"5fOjNUYOpmnFTQkSgPDddtGSOwF5pj9n6X5UUjPUYJXUzmtqldTis/yGVFKk6ZdQSeezlRS7+vTRtI/N",
-	"H4jSannwXpRWMxQqrX95+/0Pc/L25x8MP32AxdunviG6vdJcB70FKFaCDT87PdYoFZidtYA1ixszWEY+",
-	"s11ezSamFLs35tdwwO+ZZW/dr/dkX/7x7XoTd+0Ld6AnyD92wgXTkCn3HXg7O/YJ/xxiiIST/SUMEeTd",
-	"aQ0R88kBhshJgXbLw/9lDJGc2Ll7Q8SNnOTCW+i97d3s1XsHM/Jd6b3IzEP03pg0nwpR9zcmtuw0yEpj",
-	"W7qCs/9jEqPMuzjadhkt1vDYWGdSVP0W2TwYce/xl7u33gydjPLlfTO3EB1HTbx9avqcqEKC2VNJ1NYi",
-	"YSZi+kVTuD6wDD6whxQKTvSqf4vP3GFd/NcPqip+kNb/kmGF1VC9f8lcQdZ0RaM2LrMFXlrUDIqOQ1+2",
-	"3QKbsVl/j11q/tkn+5dsZXWKweLM9ptnjCZ57K+8FFHm/J3iGSgnvZMGrNF2JhLS/lMu4VJFrfh9WbQW",
-	"K9BrkHMCHwuo9VHP/hZ4XbyZmNXUj2VgH7mPg2DHGnoO/OQnSITSEnSxtvUhzj/ikl4luIZMn3tMTDfv",
-	"qaSa7zyVhdSKxN1333z33Z/Ovzsl8PCT89vIva8mPD2rnmQ+GXhgIt3GftBINezk5JL3LkgtGNcKd9hm",
-	"+v3BEGlOalHvbK+aP85JxTgoix+iaoDyarNd4yuYJjh3edAKhWgp6Z4fna2zT/YvJ+s2Iib6AuaMoxLa",
-	"MwrkNfa6lEBjaSOh2AgOpaWHDSAfhiUKyviE3DJVUIodLx+bIyMUrfLC6y0+Ae9cP477NO59qcQ/d4Ba",
-	"q6+VWJ9AGPLlyg7O2LWvP6Sgyn+5n6IDJGH5SsN2qFj22ItTqSeUSNty4xokoUQZCjton1LEPWvMxWcv",
-	"hBan9PjpLzWV+t2k/VoCWYddeGZsT9wt/fjKvvR1rMI6Yh93dRnAJInuLXM3sy9+C7iu6+lLwP54awZ6",
-	"YYFmbCHzUkiypfwQODQglxrtaiXbbeAt75x9wj97hfelFnXDRHelct4HubCAzXrwoyJxPH0eeNl6BXa1",
-	"B17Oqo2/CYL8KPZB/ni84EHXXSRTbnvbubZdjwtjPqsT5vU79/R0nXs8KtQgd/MgyNeHAUnnCIVU64tA",
-	"WiwGG5W7tQcSCtt6EdNy0Pnot9ddZPJgxsSy4FA95frhMZ2AYgjcUdsR+0059/Bb/+xUKsSAuEPCSedm",
-	"4Xo/oE65ZBVYpRvJUVuH1lRejr0UfGUH8nRTjZlnK6moJkbrFRylHUMAzNhiVqCUOw7Z+4Ct+JudHqTJ",
-	"m2ehnEiVNx/zn8rxwKWb/x0eLT9EDn3Q/zzBvgo8EpaGrMdGN5R5xe8oZvJcQglcM2OL3LMU6yH1ZUyV",
-	"aVN7DZsxThYHAlvKKndUldq32iObbXnMeJ9AirblrgiEI5zKh37koAZ7lx3QRd3CbCa1Wot9ZHGoGgpG",
-	"q8elb/ucXbp98AU+9wUiz3cOSNqsb3AxLdJiQhjYUGpsr1prOSp68CAvrhvbWlSspAfVhoMRS+K65Ptp",
-	"pUXLCyhYCX4f70K+mG+bUZqTft/Ivcq61NOZWpJpDZOIc2zxZvutYLaH4Jb4Xdgy3E9ryfkdbk6gpqsV",
-	"lFGrvAyg6uo1PjFZpZCrwDwORqX0ZLo6eYDem2eOyorcKO4TDyaC9R6JblvTDTvsbiUwTf7aHhahAR1V",
-	"HfQtoyPYPj0simVrUdJeEOf3+MBvUDS7VjzvxH7oZmmqNtOHG0sEHpRkT5mG0ija1p+uhOCgNKmEUh7Q",
-	"wO/ajpcob8u+nftreOg3uHvN4oaifaObcJKDduk+Fd+naDKFvguIDSOInSJpQCvQ6LK9TDZQMYsMzstm",
-	"f9uK16dZsLP+/ouhqwJ57fdwJ6vZxexs9vmXz/9/AAAA//8=",
+	"7L3vkhs3si/4KgjuRmhml1K3/5y5PtInWbLGOke2+qg1o4idcPQFq5IkhkWgBgCb4igUcV7jRuy+3DzJ",
+	"BjKBKhQJFKu62a22rz+5ZVYVgEQikX9/+WlSqHWtJEhrJk8/TWqu+RosaPwXtxbWtb3gdun+KeTk6aR2",
+	"/5hOJF/D5Gl4YjKdaPjHRmgoJ0+t3sB0YoolrLl7ze5q96ixWsjF5PPn6aSoBMi+z9IDvV+dK73mdvJ0",
+	"stmIcjLNjnJZKPeDH+YfG9C7xDhjvlsKDYVVetezgOaZkZQR61rpPsrQA7ekTKUKboWSPeOER040Uu8u",
+	"RGON+XbNa9A9S8Dfbzn/eqms6hvD/X7LMQwUGvr2nB7oHWXNP74BuXCf+NO3qUGuQRtH4qefJiWYQosa",
+	"Kf508n4JzP/I7JJbtuWGaeBurqnNCh8atGYh7Tdft4sW0sIC9OSzm5EGUytpACXNhVazCtbuz0JJ6w6l",
+	"kz91XQnijbOanvi//25oFe1o/6eG+eTp5P84a0XZGf1qzsJ3ccTuwp8zDfON4RVtAr3gvve8KMCYQ0p9",
+	"cNQpuGQzYKWSwPhMbSzjrBLGCrkg8hm1hpkqdwwqA2ypqtJMppNaqxq0FbRablZQXnHboVXJLTy2Yg2H",
+	"TDKdFFxecbNKb58bBHSYGn6c2aVWm8WS2SWwWBj5L8+UqoDL8GkwBa+4hcPvv26WXG8sm8Fcaeh+9JFh",
+	"Nai6guTX8RAmiPl2zrZLUeAEd2zLpWVKuk8IC2uTEI7Nx7nWfOf+bfgu/aCxUKe2TxlgW6VLJgzbcmGh",
+	"ZHOlp0xptnVbJ5D5n7G1MEbIxVMmFe6kOxFI1cl0AnKznjz924RojqdgvjH4kxGVv0wsn88njt+kgHLy",
+	"S2I/t0KWanuMez/QU3RawmH7W8MMe3vnKdIOp2Z/h8K64Z4Xhdr4M1VVb+eTp3/rH9m/8IoX1kw+Tz/t",
+	"MXCx5HIxloX9O7NdctNEOUBaTidbrqWQC5zFUFbZIx9+uPlOZ2LTeGWHhPylJSVR5ukBYSpu0lMqlJwL",
+	"vYYy+jU6J+0ZTb0May6q5C8Ld2qSX/QcmnpJKgvJH9xZJfF6dCPoUV6lBt8jeCx/aCXT9vwQxWL6RN/2",
+	"U/XL7OHsd6qCw93gLdtHF+TX5+eJ9Wj/hcOrM15K+KJ/PjmjstT+/tjjDfdmZoOdClQJm/6xVsby6qpQ",
+	"ZXrXNCz81Z4QhRrAJn/aSGGPL9h/wD8eTbQZtju/abPMA9pMJx8fL9TjcDaJTE8CuaJfH3slF+0Rt2OT",
+	"zTVIe1YoDWf+PZzocw38kM5rITcWEnfOT8pYZjW/hoo5KcXmWq3xMquFfMbOnzKrttKwLWhghbsuJJvt",
+	"2JLLkvGKrqd9TWY6wXfSF3PF9QKMZXOhjY3vtj7R+15tZeq62wq7VBt7ONLPfA2GqXmYvbBLIZ0Kh7cr",
+	"t4xrYBXMLXPqil/QiJt2jyMCecPK25kd2XENhdLlE9y0obtN7zSb/V8bMNbzenbTD7eoFvKooihk2Myk",
+	"suK4hDesmrjPvfY+WHuJtvOGG+FW5Wc8jXYFp9KzKZ6U76BYKUnX0Z7U9KeqVz9wz3yeTma7K614eUiy",
+	"H5z2KyTjzFjNxWJpWSWczmyZqQHKq9V6mVQYF6CCin94oNzUpswqZvkKHDun9kLZZVLlfI/Hw3pNr1Rg",
+	"mFSWLfk1THF/T3pc1ca6BR9O40WlDJTMzRZP7d8qJRfCbkqYsopb/OuXePTDP1qFS21mseItN+uZl0p7",
+	"0zn273ZTkicoVrv2zCg0grwQvblUCYwUz2RKrNjsaEvUlk2iqSU53funEkyuxfVIDXa82UZvZDTeUiyE",
+	"zUgskBbwuaRqBx9rocEMn4co01qHuE6afIa5u5yt+Y4ZK6rKmX84IyiTZ3YNdqnSQ/QYaTyjhFphq8wv",
+	"Kv2/tQBz5W64DPPexthC7dcvMMwNZxLxQ7TRYWGeuM0ud2YZ7W+P0faCy1KUnkp73NvqmIfKPfppUmrk",
+	"smsrxAokN0qacRcYkjK1se7iHiilHK02OFywq+ca4Mqqq6LiYo0nHg/+EipH3isuURYkbepr0KUobPw1",
+	"w/E81FrN+KzaoRpbiRXgn6WYz0E7k/2X6REt2K3VU3Y6adUAomizjLD2diotaZMbDFUVOb72rYVqs5aZ",
+	"Y9vZx4jTabTjWr0Xon6M5r0jCpxZAtgnYcZDVTh8C2fwAm3rd3AtYJu4F8nyZnNnWe/50tyeA6uUWhmn",
+	"QbRuqB0qt04bkCfwss2DUT9GjbuFbKHxOoLEfy/JLkSgv/JqkxAJRJPknFeQMTr5DNJehTWAzXlAO84/",
+	"UqOcrsnMplgyzsiB8oy5a3f31GlabneM+4NbpmSRpLyFjwOMUbeQMG3/zjQsPEw6TTklCkiZ5O0PzZZ3",
+	"n+j3yzSRi2GuK2khoSq/8abZU8YNUlejai7kguHdMD3mX4niJ+10U3RY84+vaZlfn59HXpC0ShaIk6Qo",
+	"Bc4OyDXQixdm3KV83wl64994547R4THMXnpqK0FfZX5OXfVeyEfvxdPN0yLjEKxgwaur7PSOzDvv9+td",
+	"13RillwTr/UR9V1rXcd0CKtup75Hj3hyeYq8I7nYpcdcVZXapo7Bj2rL1lzuWEPtRpqgBx6FPFPXoJmQ",
+	"qH8d3n9D2e/XsCmdmN3xiFqCldtQ3agdbSY6bXcrvcuqWB3usKRtH3Lj7vNd7uJzA/2krlO33i5W90qO",
+	"gUr4aK/gOq3YBSNi4PQO59KoZd2J5O7YnDGTvNno4SQJ1Lp2e3KBMe3DUyUqyPPdXMjyIGbS6wxzo7yi",
+	"t1LSduAxWwmZOOfPQ7zQ3W5MJF04xl8uB7FIQTekkuCD1WpTlc48NRR6O7RNt0qXJm3kOgViim4p469e",
+	"Z++Sc3TATYHLm0a0D4NFFPdLyW2pMll9bq7V+kTaXLDBh2u1GXXMcSgd+RvoabggPxn/oTRZ5LzyZtyB",
+	"izdj2PrUicPZLkFoc5tz6RMxgtm/JrvJfzc9/XqXsNdn3tV7GNn7aEGaXPgmHLGk6mlsRkNX86BGKl3i",
+	"n/QdtuSGScXqihdAoW8hWeDZ4dyxhlLwK/q/nwbr8oNp7hfdUp2o1xk3JlzDYUiS9KZcg+aLxCnrKKKJ",
+	"wMFmVokiY2ur7XCJGmaQUV+turoGLea7hFoEVTllXJborManROyGi2a0kSXoqy3f5Xy4wf44ojy0RGle",
+	"akgRjxLP29Ojj/pJfbBoDImj1wk92nfN2eAcE276vLroDNW3P6+Edcs8SBJySqmwzH2aYUAtkUuT9JX8",
+	"3Sj55B3f/gTGOM6LrsMRknuUfSn9ues1o3ixOjLT2K9jVqJ+rGqi5uNaOY7RlO/VOR1dol2AZgXIRhAR",
+	"D7EtYBiIAjCGNQw1zE/YqjA32d9L/4HDHf6AriW3vz6Ny5AO4PUL9+MMFhs5SXB2zqJ/6ZlEgGFK+kQn",
+	"YSnvyJ+nG8ZJIlu/SV6ND0Z77Xr15PAAz8kf3dI0eWg1lCCt4FXCqG0soCir4ptkVkXNjXEXzICH9xYa",
+	"bJHmC6lZvuQWXkIhTDIm7FT74SL6subJQF7aV3H0NB4E2IS16Qjaz0rCU1ZgWHBo1PGSvpYaaGM2lJVz",
+	"GD7Fn9hSbbSZMsNFyWY75tlmoI/JcQ7RNYwULS25RbBWUfpZhpFGRDEijjpiTtLChjFS7ObLJhElAtL0",
+	"YxAWbGOAnNXpC4wbAyNV8ULVAnK+2Ma7im4RTGfB+EhzTQnoqHYDTQwlrxwhwdh0/NGNttWim28R/Z4J",
+	"+u3reWQQRIP1BMPSJmjW5EzETNZePeg7Vg0bvKHH+xlxAaltcTeGN3C3Sq/cBZA2cvWmgplSmaReZ1Y6",
+	"q5SSUpkjtwWZNJY9tQ+/EUZwar6zQ0EWXX7oFTF8lxNlm/WaZzzidMlnFFClVznPX3P5ck10g5LhLRd8",
+	"O4WSEgq6yma7K5/D1JLF0cv9h1JxN4sFZQqZ48G92O3rL82wwmY9zeT9vke715i0bW6gZ7bm8LZHv1f2",
+	"fL+xNnWPVcBLc0V+qy7lvt9Flp6PubCt12jaFBfDd0mFcZBXvPEd+kn0LuGVSEj5YpO0VJ1ShManV40W",
+	"4hokM0ulLUjwRs/WC9PhArM/YuNzu8fJ4GGEik0DT7Qw2hRp0Eu5N42AOszGyuYyYkaTmjPODOhrUVCG",
+	"FKYyisbcnwuoMNPd8co6aTliGcsI/6B7HCeccx4N/9Z7+Ggzn9rPvUVKhO83k+6l6gcvG8cE9bISf7vv",
+	"R+sN+abyrI5zzDZ3Ab7UfJ44WzNV7pI+VicXTKEBJFsB1O6QNUFZqexSyAVeLDPA0pVdDcfdnjhYanI/",
+	"lKlzP+MGhkc7fKrnzUJWOFTzjdQUX/HCvvEexD01iBdpf9Wa61UmX6ZIa6B9+U4A8lZeMV7EPjE/Bf9d",
+	"P9ce/SkTnuTWajHb2N4YODcrk3NPjhOkGa1tfHjWjTyliR1JWim4hYXSuyfPw1IHZ66EV+NIUKuX04+i",
+	"l3ILrTZ1T7nLCNkTwhi3KXrZi1LQ7IbS70WgxmnIh3G0MQ5UjLslv7SuudxdOdVttG1Frxrxz7FmmZBL",
+	"0MLyWZUwAi64XZrg/YrymTgjVw1lVvIdXsq8qsj9FFnYw+fR2jU5t9jhbZ/QJIol17ywoHHa6OlEtYLE",
+	"zCM3O7kAzcLdeyBfsM7varbLF17gb/RVfPiRYV5nT+gj+LXDHb0Zh9R8tw4F7ntKKN8ZZhWrUUG+7TBO",
+	"HxlMAvdwLwnwa3hEb0+DgwLCRna1J3EaXwaRDRNzekTL/dOzfxD3VtAlT3eHu9yTvL2A242GF6qqoLDJ",
+	"OuY/g/qPy7c/sz+8e/WC/Y9///ZPfzxICJzTV5InfagTP51H36YgHM70qP3pA1rN7JIEcDp8Nld07ec3",
+	"IjiajnOGD6WnUK295ZTwRHF2LUpQwcyIMgTXG8f5wCqxArLpOhF8Su0Uh0XSpdrMxmZjdvIgkjU8ErZg",
+	"LE22qfT1JnOYCpOdWq9IIVTGXhkolJdLKcGlbdIZQ846pIVZqm0sbZpk5VBqZ8QCKymkESWkc1j2PTLt",
+	"nIZEU5ZqhIF2uVTHbbMOZQIZwkjTsJdptqLAzKFvWJZpGveVFOhU2oiMrzd0kp4fz6Cij01xGjm9uist",
+	"aq0MPAnrGaol4Vs4+ithX9vU8c5lfPTXvHlaJIyXsMgRrtuoXiOw60JhRYQvmO44O2ZarUCmOTdb3JH3",
+	"HPbkSvl1Rn665sm2EsP75wK50lxobbIWrkwlDx0EOKPIpkdLWPJyWGhzVqlilRgDJb5pCzjDuryUCgkB",
+	"c1FVmXSAeVN6dOgZbsVzAIpogpSFWoNhs51TSqGat0LSifacZJQq6eLb4Qe5dDPFK8DYsIKO8JX+uUyh",
+	"eZFMB3vr9CgnsCqwEBzIU8YNm3Md5VIrXbKFQq1jwH4cZEnkImJhXs0WTolbmk8k+UwVm1QRHZupj0xI",
+	"hoIzsFXQEbeitEvc8SUy2rQtXLaqxtLeZ8zXezKnjU2dgqkETq7Lz8uBV8R24HMfBz63G/TcHoU/TtyL",
+	"bjLTyfKo9HXEekL0HSx7Eb0HZa/SUHCTKhSsqmM35Fu37c6uSgZiXuFeqZLvKKAx6NIN83mZrtacQwb0",
+	"YQ5w5b0ymexq4q01AqDgkTZqDeQO9DbqHICtMao458YiSMOhcFnyaj6ULgSCk9Yb8Tc248XKl+Aa2x7l",
+	"VraK0XW5gYI/qqpMGs6+XHCvFiOEoRq560QXpU6wHViKSVBJZJIuIY6VAwSwN16In1oyPgHXoFMjKuO1",
+	"bHwiTNyvZ0oysk15OdmM9nMHqObRMW3Lof64RBQL6wgMk5af7blIUhhT11P3sjAoKKfs3Bn8X0338pDc",
+	"hedeAVmSgV7y3VMnkZ2hUnBD3wTJKjDIHZJVaosJlO4oxP8b6wvxFylk4r2lWCwPrR2vXXXy0lPXIb49",
+	"TOj6SseBD6vtTWS0n2aFJk1TWomT7Ns/PJWHgU7PUOP5L23zffBbHIM9cYPeF00Bg3SNRtZ6dIxgAgsN",
+	"1SeETZrNbb1LkDmNSI7zBXJacAjLehq0A4U19JH/TUvoVDpmPseyP3LW/Jr/wIlyHU3N5dDrZ7vcZVgj",
+	"BMZIn0IRSeGwJlfuSBltm4wXsu66uXhxgG+POKnt+VEYCgXLJJiRVWk4pzElrsNSc6imHQfsiSn9qCpR",
+	"8t2PWKOdzL4bJNFKKESZygshbLuNNugrb/UUNe+ckEj9yZdeRdl3t0uwS8u/sN9+KUdy4jIUK3hVXYWk",
+	"rENSSPhombEaLHnn3a3ibVrM40cDjjP3FarI5QTjIAzj0mwhlHQNwxusqqvhlVLTCWit9HDyIgV+cO+k",
+	"3XjZ6uNuEjZa26Wi5domw3ELsBqqzOBMXqUzGZbE4CkPACkN4YGgcOAW2S1U18DWStqlGT6N6Cylai5o",
+	"o69q0Fe4vKTTB0vfyCMzfOtUDfLKV+0lHEI1FCELeGAeLb6QXUkoDzlw0kk32wprVZ65a5rygSLvgPci",
+	"eHDSYdCAN2fCQOXeJA/3TBydPZjUP9OYG/shACpg8Xwb4rMHe94csw5+YbN/0WZFvOuPU1YOEQGO409E",
+	"bJaPN+wHmgLARDaw0DXiUdo/oRkNNeKXxGhhOckMtBsm/JjuD6MzXBP5PSb8Z9ezJXmYsz4MwVKremiS",
+	"e0X205hz3IMymD7Sji+FXFzhBj1rIFbd0tkMjCjBeCsNVu6SWkFt6bjz5v+Vmm+TXsExpzOcwT2EMkyW",
+	"DPEqWt0jc1Tn80c1bEQEg/jPHEbl65Z7uxpdXVci54gfUxiVyKUYFyo7tDKBe/DQsck9x4FDq+Oq+0VF",
+	"RAg1dqkg0LquIIOPdry+9WiqTFzV64kRh8rD8H6KflXTZkuTbCAtX6VqEMFaonVv5RY9lUlh7c9ElDYd",
+	"NJRH68UuQdp25G1SF2pQYYI59MgwREYyU4bFFwa9ZjXmmZC+puRhNd2gtXQTO49DVYaI1Nb7mmgpyd1J",
+	"ht7yhbv5uoAM6C45m5O/aFEMT8Smp2mctjaWvj4MgROXegMETiwezN6tYmwK1YILOdA5ddoI6A0wGZo4",
+	"Y4uzidOfdpaf4qs3zelOJ+4eKh0bencwAN7+BaUm7Uem+ZzdN0KunqNdOA5fDuO+t1CKWvg0H0HO6kJZ",
+	"LxVvEPqPYJgjUPA0LuE6dJ4gCXygdAiG1zQ0PRluaAQUysQhcN8yaWtXoUMKgfAMU5oVGrgNSFr4VpNB",
+	"s2Nrnkb3n23MbhCQlwip4AhGFmpJKOaLbpdMWwKCKByRotagGqYSMhvTtfcTMY5ciyyfr5HbNtYkVsdt",
+	"hQFE/XcGJbeMV9Xg7L8Ygy1XrVdmnDg/83UTmogD8OH69G0k3GzpO8yXyCU0vlqAyQwTVx8HtFt6gamN",
+	"boZBn2ewroUJfSPUqPTTQ8S8Xsd9yMFP66PrIb5//5gTRG5HR+H7eRTJ5GGL+nVk6vXwbSNkMcK3siSP",
+	"7nCXROQBTjqk1kNrDjONP2IQrLm9msEyCdKDJ6cUlGNSqDUgAPpieJJsjG2TLKpWY8EZb1S5NQyxqxIy",
+	"lYJzocU1t8BqvgDTWIr4yjROJhwVzn3rXnd3b366NhRcZIQ2PtVt90JyOplW6GH5QzekgqQdJkAOyi1M",
+	"17l62P4mVYX8oe7ZtgxRVANyKt0raGgNQKVaAGLd9/WVQeiqVu5RdTTF/LRS8ylzp5hxp7wZG2UIjeHs",
+	"FogrlwVuPGcfnFNJST2+xwBmO6AYG+yY95+fi8T3L+jTuPa5sPuF6Af1flc0dA/yzSi1SB/HQfUanUfB",
+	"McB1sRwpBqJU170QLRa+N8FUz5jG3bmzjRESjJl20zoWex2H+g1hN2xPDoaBkZeRqYGvhnjT3VOEEYSZ",
+	"w4nkMQlNATUzFuMRG0xO9MfSKUpsI62oWkhd9y3UJfe4JNIdrSaDLCU4AxDRqCXfvoAyLiK/+8pwv0XE",
+	"2l6XbskSV3z7ovCmSDyo9e22tZzbvXW6Qn8fibHNrvUCr6v7dW/xjnTYO+TTBmx4G7Jhm9LkVomPbJtW",
+	"d2n1ph4jLel2P/TMHcFgQs9ESl3IZg0E0KMx3UByfoEo03RIh4VhXoQ9/0GbNdqXjuzTaW85w2unfY0p",
+	"HupV2vZzH3zCg5tqvCwaqhm8h2WSeGC8bdgw0KI+IYLYrbNb7hziS9l0eueRVOsGGKIv0dpkvLu+NCa+",
+	"YWRpOtiBqb5TXJbHUbnwKcdqvrlhL1KAe6Y3Q7sffiQdBnrfdVxjXyj3JPvD6+c/P//jtE2tENawtcLq",
+	"N0IpyUGyDIDs6kkMimoZ0klFHqPkn6S9BJaIkL488fs8axHT3Rke38B4EIbzb5TsMU5z72CUJPtZjMEf",
+	"uFs05z5mbTlUSGf3FTAMrjYDFxf3cw2QAgH+2bMY7lAfGyUl+UiQ4JEiM9ssL3ITZPItfcqzO86+OkQY",
+	"3+fGnXVsRTpPbso4qZbahD1wvqibXnNowwJSBP+Jl9A6EEa57Qduh9M7c8L1HzoDguZ9AWhm/9c7yjr7",
+	"w+vLt2evf3jBvvru/PzbP04ZZxc//5lagpXccvaXd6+TNkJIpTnqRPmATybJ3MYY/qHjhBpaXJqyokrH",
+	"Glqa9iokoS0hdrK0aUiRg+wYerCd77D4XZjrDUJ4P4FepOrcck5Rw6+hRD9F2g1NWM2pqpcW9WCm7NID",
+	"+ZfMKtb03fEn8Rkl3pfCPgrYm0LeyDXjkaN7QByHtpm4NSBNdOnPdrFwbWmWYsO3vt5wPy8+JPKn4L9k",
+	"U4Sgoiz1fY9SUkvbpHLdo69GBQzHv3fQY8gXA+AoycXmJRnmn45xLZRKwqgXbthDbYAALcdNBF/ItIhT",
+	"NcjR/jFprzKJBgc1vO77ndKBkm58Ik7p20iGJCynakqAMtPTOujwN3M8p8S4pS7XgaQtrdplthsZlpfl",
+	"tIskAnjwDaabNo9mw6anX7p+RJWA6GySyorQg4/YW2wHNq1zcFEOCuAinqtVbRmdp3+ixEUlMQoUm4tq",
+	"PdghmoQFeNg8Np24fUvV39pu+nyniDvRdrOPBQ5yzXQWiGe0rjM4n5gOTiiAD/pPw+uNat/tTjjx7Bbo",
+	"FHgle6Q+hAXsVRl3ksmHFP+jczoNC7DMNEDwZT3DvG/uYf+t6YTcsTRkamltoCnRZW0hZC42R46RqDvd",
+	"HrZyF0gk2QHPo1Q8Y+c+pMcQhycpGfJd3LVCR97InEhsondzhDFPmqZlO64xmkwYIU3xOpOGNLbhKr6R",
+	"uU0baKYEVkJ/A518G46BWoEwZgMjIYsx7JzJfm18D4fWGJn3j8w0iy52aNn1HL90+5wPUTL3NIIp1sA7",
+	"uUO1KAjUaNB93zgevHnsqRbm183KbdqEEJ3C9rbSruGFactIWebL4CPeZN8aYu6Vlrs72TEvQrNihfMx",
+	"oqTJkF9DDkoni3CZz+VL9672agw1TiIknWfs8VdOn9lmg81rkH0ajPfBUCenJb8Gp8QYvjuAM26d2+6L",
+	"wbmddimOxedMg236BMXGdvNtUwOejFtXcjNCo909QKOv/vTtkIY50S5cq25mcA6LBD8dHvcfHOZLuPAt",
+	"bEd7EvDFd953O3Ch2SMjOSEX9nQnTkeheSXK4fRphmkkDH1gaANc77AZSbTg5vFUI9vsTi86XlnQbrHX",
+	"6ftsVm10FgGq55YseG2zraqOtKCzI+GlM176eQDQ6QcIcA/1X9x5aNZlTwxpaINJsUrlTFHzakoB8h2O",
+	"MQujSVTx12Xsa8lWwJ9YBXDfq4MhPATXQJQdYMHeTpTNxU5Ubzmpy6thezMXPQ3ZbFB74wd+jlfR9LkZ",
+	"rAYg12VgkrsHKqML4V5SmqAywLZLxUpFAPwAmaTS3iM1itdzDL23H8N2IE+gJMC/0EWVqZTsj6nP+aYa",
+	"C/LYdz6boNGB3uJOQNP4roXX6uuLkNR9enNqrZC7q+zJ6Dk0QxuJ+90+XmcaAk0HZ8bvVWeuzejNhmT3",
+	"n6D6+w7I1QDj1imMLHpnH1f48M4Z/FX/fOZjPYyagNo9DSsmMq+5sVe97+ITPdySpgYlgCZX3uXMvdfE",
+	"R6hMnOiAEdGl2sp9ZNRKWFsB00qtPcHzen//aCFDVxhWbCxLNnROiS4TMbd3MeR5PKbjHt33DkCHzaaH",
+	"/Jw8EFS/JjdVRTjgVm9gH9ip4lbYTQmDYZjkYvjzBzlZfqz4OwPtACxmG28FOIn6Vr70Pt+RYEIt8EvC",
+	"AD1NxlSf/wKNcCwEatsIe6YXFTRdMtxZ4KI8ARpQgw5Ds0rylK+O3u+kkcHCjUqfEj/i6CNFmoRtJm2S",
+	"0KdH5BNCVQXI6lSfOtkz+f3SV9h2kmHbd6dIm3at0TyPMH4JZvXkgsq2j/K9ezgwvJRJpNgsPBNNdTjd",
+	"KKJMlWbJBkfdEEB0Zoam3ECdamcnbEXo9FHHAixTCLH72Y7q5wzDKigC8zaW76Bs+mdvx7Zr2jvHg0LL",
+	"uCzSXT1GVaBxE13CNSYPmEqhfM6a1lt7Sp88rNh7ZPrymEJkqqaLhPrQTydqPu8Unse2olz1pV3S1Bj2",
+	"38IQaNNF8+vzdM/NHGAuopBzyXAuoXHgPJ3qpHkpNuZqJSq1BquTHQiFk4+HOkNa//A+rmj6/5aefhMk",
+	"6q50OtjR+j4EQBFyde5WjLvgBH1Y/ehsBu8vynfov9AQABX2vGFlAwA4ArCsNQeOHued2mSwMNGlANoo",
+	"TObg3v3Q6PpHnGbNc/76cuNMm+WkadA0KOjO5t2rF+zfv/23/3EIewk2V5qHbcvGVA9EHRIycelNxq+V",
+	"j0tmmpynOziEYKMfahpWlyEVhsXSsBNHNadkqvZfsMLHN36jUpRpKAXlvgP6IMzKh4LyuAa7VGXSFKf6",
+	"I/pWHHDijKrKRmAf3gyUPosruZeIj0FPtqlT4Yw7BZiM8sg9HSMOpQiGxwdzC0nx6LsmjHLblEiugR99",
+	"3D3zebrXkuxIV6O4Wm1/+k3/qaRSRs1qEnAmas3FaDAltZFlJk4oZLkxOcyubEREw0IYq3nWOWjEPwdI",
+	"ps5n/EtteDXMrF3AtFn/MLPxhSfjDUxHYtfQWPswPy9bs+3EBui2ZniEuybgbu6JkxrkJTZf+YnXrANb",
+	"dqqMdVjwqkdcioJa8/b04NvYpdK5pPfsl71MH5Nyk0Yd8h+aRhPJxqOTnPKG1ngTTjnseebL9Q/g1NLR",
+	"LqVWXQUsigKJub0qeCZYvAa5Sedl6hJ07pv/2KQTcw6aadK0oq+Fd/3I8fQQWmwwqamwdDSh120SfJ+k",
+	"DvnnfYyHWvY4xF3fLytlI2Ia7OHB/fr86z89/urrx+dfTZn/2yn57s8k0KlTf68yjRuHQEn0dPqLbOYY",
+	"Co3QDgnT20DlLEnstiKsCb0A8QlsyWDVOPCVmussY8c970Z8EWHbxgRq0zgltTgO8Sco7KgO0WW7xzqP",
+	"zrnMYdZu9HDB5p713xp2ui5xxqeQY02q7F67p9z9ksnqHijI/aUfUqkGo8Vd+iTS0cs1Vmm4wgzd5Gr4",
+	"4nhzaPcMeg/4uodF8rpCHqVvmU6k7cPp06oaDtOHDwc1Jow3DqfvJ/B37q05DROiR8qCLcyMsEe60R40",
+	"Khvdp5ZCFZnrtxSbde7sZ4r4PQSysKMFvMlavJYvQj7csbzrRcgRwwk2a/CrDINMW1LtzXgYZ3zwr45m",
+	"jGHp48HWjE5wG1huVdk9VbyxK0Laub+243K8dVO6VmPAyV847TkJXBeZb4mLe69XaaBkZFK0t2NQ+5uc",
+	"dzRGgxbZ3kDNKfGiqdPrtNHQvSyKFZzWmCQlYdgWvgtJhaP3sBMfONSC5zaj8FNe+pgmoYNBLnz70OBe",
+	"8CNN/WTyvgXzog0B7XnAmuXt+7hKBR6h7XiOFL8eFF7yg4UXeub7DvBMpHrXpPtJuZPkwYiaZkydoAoB",
+	"yo1R+3Q0hyMLax71/a7SK1skkQAGBpOyN6xWPNcl1aqtNENzx0INBb4TPpteCAJC5vvTGmGVZltNJtY+",
+	"7sjw3MtM1qWxnLwLa/5RrN3F9W+I8kJ/f9UXFRnQjYWq3nCIXIKvo4HayPLGe+nurhFxSjdWDqnwpGWQ",
+	"xqq6Hos15euGmu66wS2MnuPdwApEXzHU1h22tYhErOwmpB37/Z71GzrHB/uQ29Gz0073HvrVtIUa3L22",
+	"LUdEAMU2cKxhvjGtxGyYr7+b7WHwbct3zCrmue1uHf1x4Km3u8S7TQUzpVYvlpCC8m41hEy/W98kT/vP",
+	"xAgkA8JKohzpvISMfT86FSWsuy8+OAab7pLv8tWevBoIg4gp7vuaVFhaE6Sh3Jf2Kuzb12yH+D3zZVAv",
+	"l6G9473FM6CFfJjmX1sonO40Uf8aV+6Ob2Tujcz12sHi6XL6eZMdPCf0UszRF7U5np3YAun4FiHN1FKk",
+	"uAyq6eAmb2W2R1rjbCz4GqunZmk8xzF0PXXSUr6tGRIa46FrhDSahcqvp07ceDTHY3WXQlqs8BmiUHaa",
+	"23kYRaJuu+z0lu3SCDHZHhEHMmVcRW3o7ZAV511Q0gSIRoBaH4PJ3nOHQp3LpOSGzQBxon22lAZnyzZN",
+	"vp+GAlGprP8N6R2u4+h/IYBp8rYdliIfAGn3bbxmjf0ETcOijUOyzMFYjoSMpLEGemn9zG/gT4h6vNxR",
+	"08khbSs6pzLlIsWZmvS9UcJa5UqhVLEKeA5rdR33yo9EY96DLKSwIUIxQnXZ76bb24BvY40oj4NsI77A",
+	"YyHNoz2gbZDHcbbzgHKUIZbAPjyqtXr1M/juGlK18BJuX4ga7TKTO7tUdjiOxG07u3gs1nDOkrEfNymx",
+	"kK9lGjbGQ/8me/m7VT8yrHlkKEAhrNVzjyh89GoI307P26YvBJCZTHFjuxTN3Z/03HSSrHxOtfILUxnf",
+	"zO+yTiXCBzXiKLRVonfpUXYO3TbUoNRxnOCY1PHLBvA7cYN6CUUgPkuNQWLedsLnEtOvt0ucYSp3efjt",
+	"1ABhfk9Jz4mLCvNlDVa+XPXlGjaptSDLdN3RSsi9eNDoBOmDQLx70k8uynVOVCwoY6l7JvZiTT80INH5",
+	"uWVuMCx42vqW4rhRgvQZLtbxtRJ/HF2SmYQ1rarUaD5Lm3J1/Tlna75DbATqO4GFTIdtJ8Zpl7Qzh1RK",
+	"kSTBEel9mDbc2C4+rDQpqij2la4fGnzYews2606r3oM0zL7WFBUvxmRDRLVQKeXvVhKp8YP7SfUQ88d0",
+	"lltb8sSURCCSoFgIzdRWPmNSsdC2euoUJ3KD7TcgXa8h00pr8H7dphv3frXdqcnczG3arHXYTUfEv9FN",
+	"pzzy0pCI0oU7rsz9xuxSGFbwCmTJNQunNyMHcz3Fx3ewwQqaZFyqEXanGajt8HUwlKpGHEyvVL1T1QBY",
+	"e3L6EskGyjCnlif1rR5T+hZAwsfhvS+bzyfgo5cagFnNixWe/0bJSBx1abWq4jvbS8rgMl9CVbbtIa78",
+	"pYXJDp2S2f22Ia1Hv/2wvZrBYoMg6aqEKyWvhDVXW2xrh/+H29DaQ8gr2pdJ24ek67nntcl47K+FETMR",
+	"0KPD8Hxm6PZairJEuEK8NYzve0dXyB5SodmYGnzStAYyLY8GlQJN9yjRmVdqR9/zxQLK8ajPN2p8fRxd",
+	"IItXTFM1KV/UuuZiIccm+nSy33OVSkrGmTbNUMM8J+8p2WO02+S9h6I8cJgko45U+9uGH50NZUGH5Bpu",
+	"VlfcdxStlGr/4dEzFwTOgRh7Sb5u0D/CyGvyymM7mUzoLw6ymSzIm2HuNDvrg4eKujZ4NiDqc4Oqmyaj",
+	"cWCo9zZ+wYCHQohfewUySJckk8NHm4HCyIcyj0FY9BZO7m+NKJYkvoklHxlqxsHmoqoME/Yp88loU4a5",
+	"aFNGB2TKKuUsSpPGMEl3O+8ALiTp4bOj91HFSWRnCvzvEBih0xp4wNP5PFFVb6r9KpxsmbpX0dt3pmlM",
+	"hriPcCDSQGlFBbajpdVfZIS2MPz+mIGxo6IHv5ZMgTVfgbmipPy0otQiK+OzBKEVusvNdj6hP+lNzvag",
+	"iFDxVwA1UxIIRpFa71KH37QrIV9pgSX5GT/Cmu/YDO1cbtgWEB054f67SSO+fGnk2NyGPaViaFVjPOuG",
+	"DHFjs84ep6TWX0UJ6pXSiYA5No2LaTETkqdBn4QM3vtUZ/dr79robs6//vv/3YH513//f6H8g9sGb8S/",
+	"5G5eITOwYSanShmsY8vUg2O4kHHb1uxH+HP04lFTWWTq3z/wVPG715EOO7G0fUyb1sNUJZNMuKtUkfKc",
+	"IkizuwXL/ZbH3Kza7w1PrUy3wWi6ZnlMcBaKfLgFY6dMzL0jCS0YJtU2intyy5Tcy5DJuEXmSl/xqzlA",
+	"Tzk/1Ti7Z4Z80DtkGih2rwxu0vHVTH5OdJMeONi2Sq+SIsXprT24wZjEOwN3cAg/mLN6qbnJtIjVNuve",
+	"a9QfR41px6/nVCEomZCT6Y1DRSIum/Z+Ih8+8lwZ1opK/JG+fu6QJIyjLU9Gkl6XyNzB5dyckpv7fGmg",
+	"9MyStdCbme3pRLzDPmjU6INZxdai7d0SIPmHH75sQqO3gpJaZN66QFyyQ5oiKRfu4t1vkv2v//5fxskk",
+	"6vf8jC3VFrMWQOI7VlXp2HEPekAKIcBJP6cJeiZtqWf5ymPqLFFA8gCpXayUhOP4UwdV/t529LZMQEv2",
+	"m5ov+/8AkBDaPynprD904D1r/MRutz3DUyY7W4tS+gt6XNJE5OM98Onu/ftDY/DtxTe5roTXWAcLx2Ha",
+	"Dsn6Yd7t/VzTphyi3BA0Y6dLyVE8G7yAghBwpne4K8kyH9g6Ou3ybijWrLCvjcoHpVdm6fWLVP78TRT6",
+	"8W38++rs02ksM1VmMss3tLjB5Zb79jGGDDbBYMNxUpQbl1nf0DmbXZ/ohX/D1rp1LvmzbbQ80D14tQ89",
+	"Gpoh++bIUdZ8f5e77vJ7spTTvJRBWsolE2Oj2pG9cfdTP/H/huGj+ic3aGaFFI8+sMRNT/a1TwMiA4gu",
+	"iE6jmiHIPn2Qi0egevN5tuirHOZoyRY397Zs7smzsrny90zUHaGoexRs7C7Kqyq0celWmvXgYd+wK63X",
+	"EUbU5Y49l62F7eszm4PZmNLUxNm7nFvXFPJjIJknasMITVOd0HY28NYhw1Pb/o0WdnfpDpSPjrXZfI59",
+	"JoVSK9H4A7wj6yo81RKiFv8JTrVF03ueyPv74Rr0jmxpPCR/uUY0dGYKDSANK9UTdikWCIqG233x9vI9",
+	"O+O1OPOjUUtCLs0W9CPDaGaIDGO80WHsE/YO5hvDK+oGHBL3nTET4M4wL9YuYf2M/U+CM/uf2BLIUGfb",
+	"OS/8MXbavWWIvexdS6zmdvmEvRfuafd9981vvvnm36ehCOPvauam5oyQadO9qoS1wjRH86RRBJ9O/uJz",
+	"bJq098lXQavmtZg8nXzz5PzJNz6HH/cGiRHnuC3o0nfSCp05r8vJ08mfwT5vk9w0mFpJQ5v79fl5iCH6",
+	"dAFe15WPd5393Td0IPE6NpCbMHNQtB30JQ1zw1+RurkRmrmfNSUiqB2s19yJw87nKBFLRK2JBRi2kmrL",
+	"CIm99n7+LrGel2WYPx1UMPZ7r5cMJtMA6hCE/eeuOLB6A58PtuirU499ZCdOsBHPy5Jx2eRFhX53wpCY",
+	"6fDt2Sf/12eSERWQXt7dl5da1fHGdCj0beKmQEA3tTnFaty34uWoTXPL05LQ2cDXgOGhp3/zktKX2ng5",
+	"yTtc1e73NNq7I/7wz79MJ/UmwbSX/BoeGtee//q4lupiop2OmNVD46WFxjs0/p8TYsGdkF8D/y/3VYRe",
+	"umfya+DvgncjtwceFfAE8hsryPHCxybUVvNrqCjpHQOptZDdbTkLrelze8PLW+5MV/1PYOR+98133/3p",
+	"/LtBYdqE3nXv23nH2+hIjhCf+loU9FWKn/0Z1H9cvv35WRe0/RrKdkejiracMvOiQZE+QiRH7zNMiX1s",
+	"rPbgRC2V9jcrSRL/4gmuRP8px8WOMqAfG8zJxpTdKQUZlSad00NdRFRRwie5prn8xVIpA3ckfV740e+Z",
+	"UzvDJlzbW26Yt2a8GXiCbXqJH8SdWHO5a2PJPkLEtkvAnO/GsU6W1TOGuznjxco3WhRmGtknHshb0CPR",
+	"zrbo/1l+b0Dz7153p7GGqu5h8ic4HVUVvkbGHiU8t82w+hR2P+k7Yn78+BdR12nod5gOdUD/51gLeyJV",
+	"3dP+gC3PPtEfn4/z5+QuJUEfIVpGPAE13sr4Y3tafeqD7SOeZhdO6+/V1Bt6jft8cAu4bz8IRr+n/aUa",
+	"/NNp90d5/ayVOpivdRseyImsN222zV3s5buQUnav8qpZ1J2LqwZLwarkhqpidYb+tbzG9JNyJ1EVqzu7",
+	"N1SxcoPc/2FSqGAkBaWELdpSJ9gJtzbvywwezmcUAJ3zqjKs3DTB+y3WxdWYgNHukvLNDvquFtU0RLjJ",
+	"ObwsVO2WevTxwE/tC+jB+ccGWsf8U0KAnsQOm4aEVPAVQSWEf6O3PlVwkB6i5hTcPRzhPEIpO09BaKQ/",
+	"6DulJT741fn5tAVBw94tfTBodO3cFc+Gfc6wLcYmT2GDuQ81vrsg5rHtCjNu7x3HwjXoXZtwMm0UUuY9",
+	"y2qOoSf6zLrl6MjR3MfUL6PH7kOnbyqJh6r18TpO49SJXfBcll67DwBV/dr9yyhCdloPzp15a053pUZ7",
+	"179Xu5PdrW1GtY9xhW1KMvrZp+b5z+PVpebd41rzr5ANzn+dbHCxsYyjpuBNDl/BcgAnd4wfzuaigieF",
+	"ue6Thj9yWb6Wr0R135f8L8P8h376iSBNLtf8cIdeXP6V/eHdqxfs26++O//jiWQqQZ8pxN7CdE7VObzU",
+	"5IC6x1F60u2O5rG9dtOA8jGlmNxaCiQvgx9xiNfywTHKGKnTMS4H1mSYjAA6TFkln2Wj2HANvjrhFF59",
+	"Z1O2zTOQ/7bcMNp5FsdlckziBUqvevTX8Mx96Eb7WIcDNaRmHbcnK6bBpCXttFuPf/IjvHt8PHOkuXle",
+	"hASSX9PRy3Si6E+hw3r5NFQNVZinM8T2M8tyhzrO+GqysnyNvh8glYw4yB9/qkQaJ0rmXDcpDhgBQd4k",
+	"K2nJr91oa8A8p0j5aFhM87k1Z5980u3R1I6X7vlBiR2vlF4oa0GeYJnuW2DJabFTG4J8t7s6JEzmzkR6",
+	"sidU93CAnKpHP9568R8Sq2YIZsmMWgMGaBMypzuhxhH3+uU0tEpyfzrt8fVL9ofIVYfsQ4/8Edt5u2eK",
+	"4AtPZMy0Cdv5jJkxGTLttp3e2xft2DGrIMHT/wn1KXb0PwHqlpl5xMvhWMLHWmnbq5L/gI+8aTSP36xS",
+	"HnToExD+TatwGeaUfUoXxZpvQzHhthd6sxnYjKzv7qVYzB3KmSjYk8ArFuYkd8nbjWZtU5hp8P+wQlWb",
+	"tSMZUixAp0XkURoKTnZAlkLhmXv3Dx8U/xAQHJsDlgTXXJS+ytFShbczxBq5yubcWCq8S/hsqW404bKd",
+	"88pAoiP0XbpmGxLnjlDz+wluJAjxAqcWJTWPrcCkf48XR9y0bTHT8KxZ31q85aWmpWg+R+xH337oLm4H",
+	"/PaXyt/70UOYJXfP45udJuULP+ZEoJPR2MfdnW5EYmJbgBXtluE72jHMoEE0aqvarfJSM79Zl5Zr+5rw",
+	"NPq2a72prKi5tk6SrB+X3PI+u9xrIkNQKQajDgyryr9fj7KnXIIfTqmFkFBHF4Gaxw6JmAGEZVu1qUpW",
+	"Hu7/2Sf6ozfzJOKCOzo8eWq50+NRXU6ki3PvUvEkQR15yQ0rb+S/o7ntWf77xD1zlNmN99h1Pp6N3bhv",
+	"/2a26HtNlUrAFkqVTKut6bi8Dkg74+Ux3/f3vHyntkMzWR+Y0us+pQmXxDGvBkTZxUb6PmRKUl6xNcjy",
+	"rhjYa5G3Z+GU1fgTt8XyhR/h5qrBYBiIe9UL7uncUGYy8QLlNiM9SV9rj08l5OpxsQSPIJPLcoZiFfpm",
+	"33o3ogT+r8/Pz6f3vz2DXNRuvc8xh3iIG/BDQ2fDd2bqcT6EZpS8coIgsVmxLcyYx4ECs5cR7Wfa7qtp",
+	"QIRzYvBNeOYLW3FvZbU76AAZ8E5Thlr47cAfdTrTbCCLIAExgXKYp7jZllMFMBo3X28uzSFfnH0Kb37e",
+	"TyU4wi53qVOEIfqpd6J849ZDKrEKZD/zCNpCaXLPihvEgsIgdOFNbxw7OrJvZ7woPErh/c4vq4Sa1XOa",
+	"0oNgl6/Pv77nUZ914ZPQosB2CCiooWQ7sKe6FpbK8ap3xUSxozZNwTJ1nboesuyEs3xI/OTJdrIspCyy",
+	"SxYza79nKqrcVwgKkcTZbnCxpbJXBxHGjK8CB/nSaU/3JoZ9bsOWzPD2sDSHBJNrqAXTcOYtKi7WD4d1",
+	"X7jpxJfnKdgXp3Ysh8499IB5qTnT9yegn5sVlNO7EMS4y22/gDZfh4BY2Rx7Tw/nYVXCw7rOXxAW+2nY",
+	"twRTixT06yXI0h15XoNGuYA3m8HmUAxh343t4KDGwMIDez77534/GfdzMp57tFnOHFMTVD72f/bYPgjE",
+	"OO5gnH3i1sK6tp/v/Ygcf8FPrd/F9YO0oE96pLBXQte98lXCu3LQcqOE30/CPZ0E3HQfhC+BLASEVcOD",
+	"gYXsdovQDb7oXWASMQNpR9jw+0fkjGstQj/lB35U0gqUKuG5X8NvSOul9tlqDTNV7gIYGrGCkNTaecSW",
+	"17sHpPGqendqhTcA0g4Abv1dnN2POPuRX1NvclXvmNroRvdF0JnQpHG8E/KMOj08IH7G+Zyao2u+gKt0",
+	"c8ZXCM5vsGxy2uQzQXD+u3thzUvfHYMjauIz6nqnNvYpPjoD08InzjUA4wZzizm+vpLUKqUbjElpCwdH",
+	"6fejcwJrETkqMhdxJ1vE/uFnpdzQwh+StfgO+9W/DDP73enxv6ljujsQZiRoBPqjmyHwfmjg7jTh2cYI",
+	"iSJOWsWaLqCDjgKYgrfdqB7GUfiB5gS/B0PugeeogtbLmtYDt1RViYpIiYMuNJc2AFh35vXIsBpUXYGP",
+	"AHo/1HAOnIv+tGlh74ED3CjZFCR7qgwksmGWUJWNWw6vL19D1/YC91j2TGlsyNAmosNHXliG6PDGCQfs",
+	"4vhgA6zkv30wcuUVTudUF6vvUZsBi8+1QNiLh3lwSewEhJn0PrN7vwHu7zGwnhgYxbooWsCUPCwtl4rV",
+	"Wi00X2N7A99CdbCEanpAPAw2/jN1bj0NF7f9TfZSzM6ng9n68/9mbNdckl4OU+6VVhtqogEanjkrBSmL",
+	"sLFAuOLOOjWWz+fDWa9CyJkHw3pvlFo9900dfv3b6VYTOu9RrgFhLknf1HfQDmEHvMcVJno+mH36ia/g",
+	"rZsY9vc+laxY82QzKS0sBNj80A8w0dPMN24MN59vUx2auhUcO4leixLU8dvO+sZ4bkJfukjlJ15GtO4B",
+	"BWsbsK15eRJUO8T6b7p74hhzpduNeIYiJ3KAWVWV1DxyMH/XS2WVeVi33wXN6Xef2q1ZyFGTCS8CkarE",
+	"pXPhb7KpT4TfNDcYoQUO5x9l+iuHL2u1gju9UPwIScLu+1uAep2fqk7KnXbDhdMZUD+IvJdqjq6aKWmx",
+	"18IIq7RhW60shFpRxaAygAXHW6VXTrkV9pnv2+ldQB04rYdxRi/57o6qUy+U+d0xef9Ooku+iwrCs7w8",
+	"XCpoVT0k5/sl2HeqgrttSIMj/M679827eMUF93loi8SZ40CfYnVjLvaOhAfExm4+XfTJ3xWk29uIQalu",
+	"obzJyA+tYXzPTArBtw0+hrPRQ/KSXoIsB7et+V0y3VoysUJJCYVjnHZEggnhxnfXKX0rbEEaJTok92BD",
+	"jjKZ5XbzsLKjL2lKvwVX0nOz8j3WgWm4FrBtkLuxCTbzWXvMWC7LMVfMZrEgLJaHpC7RpE7mWIJrUYIs",
+	"Mk10g/+CWqpFfjpKBlwiuoE9yMtJObDnnDpz73fwN2wFO19/3GJIH8VI4Yj41sz+9wyKL2+oEGc2oD0h",
+	"5mr4zjOQ27Q4Paydkm/n5pPIJKAjwEA1wl2/jdvZ5xwebc/7O+SFdpDMvrRTPU1wu41JzwL6iMbChSWX",
+	"Zajtp8p+txGOyHOl1w83eN0Q6MyK4iE599+LYvVX3x/+NPK3p8n9CnaJdtjr2mJuklSWThHKY14pCZPp",
+	"iHD4MFh7Nwf/bOiI/6VF7b0er5+JyhjrxmPWKoEIvBRVL//rv/+XCZcjdGyQAGsVsXsvcEHc9Omu7que",
+	"HkzvI3PrJN1UwscemSZd9HaSpw++NaLew2qcNqbZ1v1s9Mlbph1s9DPm68vdrS/b6hHs5uouphnYLXTq",
+	"6RKH5axQ9ZFmOS/oiXvpfanq3XCk7fp03XG8PiUkxYVUDdhhY81thG9pg/UqFYWL3CO3Pm8DdufsE83l",
+	"FCWOCZRnD2I2FuQ5i+OJu3iHvZ6/Oj9PZvI8xLYxsWQ65OFWZJ8iKhcZBoRgOIOQvFqqYrMGaVnFRYkA",
+	"IBhxyzeBTnLjUpgA2Z8TFrTeH/2D9yEzGkk7RGgYfn0izKUGKTdQnHsadltGROIj+LxQwoQOgHcnOvxm",
+	"nX3CWX0+28hS3Y38INbpEx8NTKKQ9k/fTtKt7TJmAV/B99z3iPwSGhtfgfQdo2/NNH+RpcIyXuLDzhWu",
+	"AX8JRiQvrEGmCmyDqdXkMD1yTIW0fNXb1PE1PXGX0IY0Qg4er00GP5XwcyLMiqpqk8znkdY0ZdulKJad",
+	"Lnh4nc8qVaw8JPpSbVmlnDgMbZusYguwd3tOabfOfB7ZbVX3nFP6rc9guwvt+wOXQxsWf5tyU1JtO7L9",
+	"lp+ifRoihzTpYrTRPm91tmOYXjfkBJ21WcR3si2YYkgH5Q2N9MX354QylVaUs4H9rydR3v3WkivBrEy0",
+	"9XOl0TIisdpVeDoNi5NssAZZBuTMO+GAn0CW3+8ufLLoiarjfTAgZKRuJEYR8K7+JenFqonHj4Cu72nX",
+	"IcMVh7uZlp0VBkJ26l9PUgyGRYSxvrZEZI3mwsX1GO9Rt0vQW2HgKH/oBdwhc+gFePvhbgTDD6W4d4MI",
+	"V1VmFYNCrcHQnpwizYHvGJcMSo96eBBAEc6Y305R3XJ3g/vvaLOICgWz+ha2bbugZw4UiRSm7UpUag1W",
+	"g+lVqpvG0V+dnx9rTX3aBortgo80WvMPjmmdeAqfGeZCbZeKVeKaTGBBDjLWkrarH96tikcpyE/+Keo+",
+	"pZzSv/8fUY/Ty/1Xb41Jz3Wx9GWXt/VKV5XPun7qo2NiISSvvJqN9m9caGuWvAbfAnxOBbpeKKvtXe9M",
+	"xftbYV7gA/fhx3AjyeGeDB/WPZmL2YTMDi8ZrfLdBalGV5m2aTs3lq2VxI7sqFnPrY9AI6IIJvOcIgyR",
+	"vBUdmWjGp8vTKIUddlVOJ/Sl5oiVhGnRryphwAQHuY+inu7aRDletRPlIIl9omY1b8A2d7QzhRjM51BY",
+	"X/Hq6Pv5+BE+++T+c7THpWOeQS0uT+r1eU8FTXRiGyAef8CaQU7vl6vDao+65TJscUR2ajAgCzj7tBWy",
+	"VNte6r8Bfh0rs8c24GdlTxI/uwzokpzRLCn9sFIGyj0j4/QbQCPebgty4Vi4vWlwKAXdmKkWCl35EJ68",
+	"j9jKsKsTOXFwj14078ydMVd0iaoa5NR3YJiLuQWQzEChZBlcjsC1d03SrPY6MCYPHlaT3p1T4nlZ/hXr",
+	"VW/V2q1vv/DzrzBN6n6LWi88hkvGyy/k6aQ9bhJ5MrhltVbX1KfF5+e1zTrMkd3eKm2XRxLvUOjc/Tmj",
+	"kQaessjVfiI/X+y89yUujXs/6hlT8x1bK2NDfYPQVGV4wxbuGXNizXuNuZ94fadtY4HbjYYXqqqg6Es2",
+	"ctM8hUXNjZ0yrXhJDQSt2koyoauKaVg4pp067f/PoP7j8u3PLU9HQAJnn9x/etWED8IuS8233Sr/AV5D",
+	"J2kxMWONNSq3F+1LBJA6KEJfKJVSFhKXf9ViFNxS+0ISnn0yUGjo78aIZLvgizsN7bWD9KAC3HwLoNho",
+	"YXeTp3/7pZvqdrAXXJKXf4q7DyWb7TzMviOUk70RTsD4g0+f2Tv23b04C0jbt/hyNvC9qwmA4Xdo8BF8",
+	"5z0QVI/iuEGenBPdxrT4zE1SmDPm9sReyydNkOUOGOUSZOlpcyyONLIh76+6y+5DYZe4jUWWPzAd6G7Y",
+	"g7o/IjXeu1FOJUm4PfCEPbY0QD93PABEt4fCG01nTpBYYgKs4FUVB5z2+ISAhO5YjvxWrb8HJhFoL5ud",
+	"pgB0byyCnrgXjwpJq2GWnp/5icsZfEC+E35w+hx1HCUFsKp8UGL9LFSM0M+PjC/b+Xy/DU37nCq/X89f",
+	"yBVDHaSEfMo4u3j5asq25CyAj+iI18BLLDjirBaFM6v3D+XZJ/xvr+X6DtbqGto9HhZhUBt76nWqjX2G",
+	"rRgIvSEAON4szICfPF4YdNsMpqOM8ooX95/ClmXRExf3BHhkRNSicvCustjlwrNw7nvviVeiGukFUIUF",
+	"+9hYDXx9ui7308kSeOlvthc08uOXwtTKiIDPnq8z+XyKSwXJ9sg0XfdvfgQyG6LBWKVvoMDvHa9MRQ1+",
+	"fLhk+X7vxN+Sft9j3XOQLu6jLeKjbYVYQ5qlktDTQP4d8PJiSRW1p3JpbLApVhKxGkc6Wopb+wmFT31p",
+	"+wQJ5CiVT6C3GDk4AfYvR+vUDcjkZj3ryJ0GJLM/Z+l+VFI31GCVlOZ1apWUoCR/Qyop0vRLqKTTyUKr",
+	"TX38aNJj0weitBIP3ovS6oZCpfU/Ln7485Rd/Pxnx08fYHbxzGsMlq403+x7BkaUQOFnr8c6pQKzs2aw",
+	"FHEPOWLkM4StwE1MKXZv3a/NAb9nlr3p1dCIkiPRlZQYuUG++kt/oE+QoO6FC+apc0mQIgc79gn/O8QQ",
+	"aU72lzBEkHdPa4i4Tw4wRI4KtFse/i9jiOTEzt0bIn7kJBfeQu/t7mav3juYke9K70VmHqL3xqT5VKh6",
+	"9/mo6jTMShNrvoCz/+skRllwcXTtMl4s4bGzzrSq+i2yaWPEvcdf7t56c3RyylfwzdxCdEz3eSakpk+Z",
+	"KTS4PdXMrAm0PxHTL1pkg4E4CQ17aGUgbxW9WEKxusBn7hA44esHBZswSOt/JbAEb6jePxe+Yu90VcUU",
+	"l1mDLAlWhaPjMNT1d9CIKOvvsU/NP/tEf2RL71MMFme23zxjNMljf5GlijLn7xTwwnjpnTRgnbZzIiEd",
+	"PuUTLn1RN3auCXXzVi3ALkFPGXwsoLZxqljnwb3Sep/V1A92QY/cx0GgsYaegzD5EyRCWQ22WFJ9iPeP",
+	"+KRXDb537OceE9PP+1RSLTTJzWKuReLuu2++++5P598dE3j4yelt5N5XJzw9i55kPt3wwIl0G/qgk2rY",
+	"dNYn7z1ltRLSGtxhyvT7gyPSlNWq3lBbzT9OWSUkGAKYMTVAebVaL/EVTBOc+jxog0K01HwrD87W2Sf6",
+	"42jdRsREX8Cc8VRCe8aAvsa2/Bp4LG00FCsloSR6UAB5NyxRUMcn5JapglptZPnYHRlleJUXXhf4BLzz",
+	"rQPv07ifpotesdNfHw1CPbtHp59OrkGL+S7VVemX+yk6QBKWry2sh4rlAM55KvWEM03dAa9BM86Mo7DH",
+	"fipV3F7TXXx0IXQ4pcdPf2m5tu9O2lqyIeuwC8+NHYi75h9f00sdCGRP7MMGlAOYJNFocupn9sVvASR7",
+	"7hKgH2/NQC8JiYgq3edKY/V1w6ENtK3TrhZ+zC7vnH3C//YK70ur6paJ7krlvA9yYQEbefAjFAE8fQH0",
+	"mbwCmzqAPmfVxt8EQX5U20b+BPj3QdddJFNue9t5SPPHhTOfzRHz+l0LgH6iJqMBPGCQu3kQJvDDwCz0",
+	"hEKq9UUgCayDonK39kBCQV3iMS0HnY9he/1FpnduTCwLbqqnfOtuYRNYHQ131DRivynnH74Iz55KhRgQ",
+	"d0g46fwsfJs61CnnogJSupEcNTm0TuXl2GolFzRQoJtpzTyqpOKWOa1XSZR2AhFSY4vZgDH+OGTvA7GQ",
+	"bzd2kCbvnoXyRKq8+1j4VLZln5//Xfbs80Pk4CnDzyfYV4VHgmgoemx0R5nX8o5iJi80lCCtcLbIPUux",
+	"HlJfxlQ5bWqvYzMh2WzHYM1F5Y+qMVtCgQ0nRSzkYyF7+0e223JXBMIRjuVDP/JYlL3LbuBn/cIokxp7",
+	"mESLrqEQvHpccgtHWmfigy/xuS8Qeb5zxNp2fYOLaZEWJ8QJbkqN6aoly9HwXQB58Q1plqoSJd+ZLhyM",
+	"mlO1ejuttGh5CYUoIezjXcgX9203SnvS7xva2ZBLPZ2ppYW1cBJxjt2oqX0WZnsoScTfx7XD/SRLLuxw",
+	"ewItXyygjLp6ZxB3F2/wiZNVCvkKzMNgVEpP5oujB+i9e+agrMiP4j/xYCJY75Ho1EV72GH3K4HT5K9t",
+	"Ydb0muJmD33L6QjUdk1EsWyrSt6L8v0eH/gNimbf9emd2g7dLMvN6vThxhKRKTXbcmGhdIo2+dONUhKM",
+	"ZZUyJgAahF3byBLlbdm3c39pHvoN7l67uKFw8OgmPMlBu/Sfiu9T6uQWGnMgNoxiNEXWglag0UXNblZQ",
+	"CYKOl2W7v13F69OksbP+9oujqwF9HfZwo6vJ08nZ5PMvn///AAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

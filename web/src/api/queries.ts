@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import type { Scope } from '../app/place'
-import { api, told } from './client'
+import { api, told, type Listing } from './client'
 
 const query = (scope: Scope) => ({ params: { query: { client: scope.client, location: scope.location } } })
 
@@ -42,6 +42,21 @@ export const useListing = (location: string, directory: string) =>
   useQuery({
     queryKey: ['listing', location, directory],
     queryFn: () => told(api.GET('/api/listings/{location}/{directory}', { params: { path: { location, directory } } })),
+  })
+
+// useSpoken asks the directory itself. What happened last is in the key: after it, it is
+// asked anew.
+export const useSpoken = (l: Listing) =>
+  useQuery({
+    queryKey: ['spoken', l.row.location, l.row.directory, l.history.length],
+    queryFn: () =>
+      told(
+        api.GET('/api/listings/{location}/{directory}/posts', {
+          params: { path: { location: l.row.location, directory: l.row.directory } },
+        }),
+      ),
+    placeholderData: (before) => before,
+    retry: false,
   })
 
 export const useLocationRecord = (id: string | undefined) =>

@@ -1693,6 +1693,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/{location}/{directory}/posts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        /** What was said through a listing of ours, what visitors wrote, and who else may work on it; asked of the directory */
+        get: operations["getSpoken"];
+        put?: never;
+        /** Say something through a listing of ours */
+        post: operations["say"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/roles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give another account a role for a listing of ours */
+        post: operations["setRole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Suggest what the record says of a fact, where the directory changes its panels itself */
+        post: operations["suggest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        /** Count who live within some kilometres of a location */
+        get: operations["countPeople"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/{location}/{directory}/looks": {
         parameters: {
             query?: never;
@@ -3240,6 +3320,65 @@ export interface components {
             actor: string;
             says: string;
         };
+        Post: {
+            /** @enum {string} */
+            kind: "post" | "event" | "offer";
+            title: string;
+            text?: string;
+            /** @description One of the directory's */
+            button?: string;
+            /** @description Where the button leads */
+            link?: string;
+            /** @description Within which it is shown */
+            radius_kilometres?: number;
+            /** @description That an offer takes off */
+            percent?: number;
+            /**
+             * Format: date
+             * @description The last day of an event or an offer
+             */
+            until?: string;
+        };
+        Spoken: {
+            /** @description Posts left this calendar month */
+            left: number;
+            /** @description The newest first */
+            posts: components["schemas"]["Post"][];
+            /** @description The newest first */
+            reviews: components["schemas"]["Review"][];
+            roles: components["schemas"]["AccountRole"][];
+        };
+        /** @description What a visitor wrote */
+        Review: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            stars: number;
+            text: string;
+        };
+        DirectoryButton: {
+            name: string;
+            /** @description By the record; empty where it does not say */
+            leads_to: string;
+        };
+        AccountRole: {
+            account: string;
+            role: string;
+        };
+        /** @description What can be said through a listing, and by whom */
+        Speaks: {
+            kinds: ("post" | "event" | "offer")[];
+            posts_per_month: number;
+            /** @description At most; 0: what is said is not aimed */
+            radius_kilometres: number;
+            /** @description Until an event ends */
+            events_most_days: number;
+            offers_most_percent: number;
+            buttons: components["schemas"]["DirectoryButton"][];
+            reviews: boolean;
+            /** @description That another account may have, the least first */
+            roles: string[];
+        };
         Listing: {
             row: components["schemas"]["ListingRow"];
             /** @description What the directory is being asked; empty for nothing */
@@ -3250,6 +3389,7 @@ export interface components {
             held_since?: string;
             /** @description Who else holds it */
             held_by: string;
+            speaks: components["schemas"]["Speaks"];
             access?: components["schemas"]["Access"];
             /** @description Other listings of the same business, that are not gone */
             seconds: components["schemas"]["SecondListing"][];
@@ -6174,6 +6314,173 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSpoken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description As the directory tells it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spoken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    say: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post"];
+            };
+        };
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            /** @description The listing; the directory has not answered yet */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setRole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountRole"];
+            };
+        };
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            /** @description The listing; the directory has not answered yet */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    suggest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Its key in the rulebook */
+                    fact: string;
+                    /** @description The address of a public page that shows it */
+                    evidence: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            /** @description The listing; the directory has not answered yet */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    countPeople: {
+        parameters: {
+            query: {
+                kilometres: number;
+            };
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How many */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        people: number;
+                    };
                 };
             };
             default: components["responses"]["Problem"];

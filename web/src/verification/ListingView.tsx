@@ -14,8 +14,11 @@ import { NextStep } from './NextStep'
 import { OwnerLinks } from './OwnerLinks'
 import { PaperCheck } from './PaperCheck'
 import { Preview } from './Preview'
+import { Roles } from './Roles'
 import { Seconds } from './Seconds'
 import { SendChanges } from './SendChanges'
+import { Speaking } from './Speaking'
+import { Suggest } from './Suggest'
 import { Ways } from './Ways'
 import { Worksheet } from './Worksheet'
 
@@ -24,6 +27,7 @@ const looks = [
   ['fit', 'What it is given'],
   ['preview', 'Preview'],
   ['worksheet', 'Worksheet'],
+  ['speaking', 'Posts and reviews'],
 ] as const
 
 // ListingView is one location on one directory: the record beside what the
@@ -39,7 +43,10 @@ export function ListingView() {
   const ways = l.row.strand.control === 'held' && l.row.strand.verification !== 'verified' && l.ways.length > 0
   const live = l.attempts.at(-1)?.live || l.attempts.at(-1)?.state === 'review'
   const byHand = l.worked === 'by_hand' || l.worked === 'written'
-  const tabs = looks.filter(([id]) => id !== 'worksheet' || byHand)
+  const held = l.row.strand.control === 'held'
+  const asked = held && (l.worked === 'connected' || l.worked === 'suggestions')
+  const speaks = asked && (l.speaks.kinds.length > 0 || l.speaks.reviews)
+  const tabs = looks.filter(([id]) => (id !== 'worksheet' || byHand) && (id !== 'speaking' || speaks))
   const tab = l.row.not_for ? 'facts' : (tabs.find(([id]) => id === params.get('look'))?.[0] ?? 'facts')
   return (
     <>
@@ -78,6 +85,7 @@ export function ListingView() {
           {tab === 'facts' && l.row.strand.verification !== 'verified' && <PaperCheck listing={l} />}
           {tab === 'facts' && l.row.strand.verification !== 'verified' && l.row.strand.control === 'held' && <Filming listing={l} />}
           {tab === 'fit' && <Fit listing={l} />}
+          {tab === 'speaking' && <Speaking listing={l} />}
           {tab === 'preview' && <Preview listing={l} />}
           {tab === 'worksheet' && <Worksheet listing={l} onGiven={() => setParams({}, { replace: true })} />}
           {tab === 'facts' && l.history.length > 0 && (
@@ -102,8 +110,10 @@ export function ListingView() {
           {ways && !live && <Ways listing={l} />}
           <Seconds listing={l} />
           <OwnerLinks listing={l} />
-          {l.row.strand.control === 'held' && l.worked === 'connected' && <SendChanges listing={l} />}
-          {l.row.strand.control === 'held' && l.worked === 'connected' && <GivePhotos listing={l} />}
+          {held && l.worked === 'connected' && <SendChanges listing={l} />}
+          {held && l.worked === 'suggestions' && <Suggest listing={l} />}
+          {held && l.worked === 'connected' && <GivePhotos listing={l} />}
+          {asked && l.speaks.roles.length > 0 && <Roles listing={l} />}
           {l.left_behind.length > 0 && <LeftBehind listing={l} />}
           {ways && live && <Ways listing={l} />}
         </aside>

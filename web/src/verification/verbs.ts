@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { api, told, type Listing } from '../api/client'
+import { api, told, type Listing, type Schemas } from '../api/client'
 import { useSay } from '../app/say'
 
 export type Found = 'nothing' | 'free' | 'ours' | 'held_by_another'
@@ -14,6 +14,9 @@ export type Verb =
   | { do: 'mend'; paper: string; fact: 'unit' | 'name' }
   | { do: 'arrived'; attempt: string }
   | { do: 'copy'; from: string }
+  | { do: 'say'; post: Schemas['Post'] }
+  | { do: 'role'; account: string; role: string }
+  | { do: 'suggest'; fact: string; evidence: string }
   | { do: 'found'; what: Found; page?: string; heldBy?: string }
   | { do: 'answered'; what: Answered; page?: string; says?: string }
 
@@ -58,6 +61,14 @@ export function useVerb(l: Listing) {
           return told(api.POST('/api/listings/{location}/{directory}/photos', params))
         case 'copy':
           return told(api.POST('/api/listings/{location}/{directory}/copy', { ...params, body: { from: v.from } }))
+        case 'say':
+          return told(api.POST('/api/listings/{location}/{directory}/posts', { ...params, body: v.post }))
+        case 'role':
+          return told(api.POST('/api/listings/{location}/{directory}/roles', { ...params, body: { account: v.account, role: v.role } }))
+        case 'suggest':
+          return told(
+            api.POST('/api/listings/{location}/{directory}/suggestions', { ...params, body: { fact: v.fact, evidence: v.evidence } }),
+          )
         case 'found':
           return told(
             api.POST('/api/listings/{location}/{directory}/found', { ...params, body: { what: v.what, page: v.page, held_by: v.heldBy } }),
@@ -76,6 +87,7 @@ export function useVerb(l: Listing) {
       queries.setQueryData(['listing', path.location, path.directory], after)
       if (v.do === 'photos' && after.photos_at) say(`${after.photos_given} photos were taken. Look at the page to see whether they stick.`)
       if (v.do === 'status' && after.attempts.at(-1)?.state === 'review') say('Asked: they are still looking into it.')
+      if (v.do === 'say' && !after.trouble && !after.busy) say(after.history[0]?.says ?? '')
       if (v.do === 'look') say(after.row.strand.visibility === 'public' ? 'Looked: it is public.' : 'Looked: it does not show.')
     },
   })

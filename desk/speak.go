@@ -1,0 +1,206 @@
+package desk
+
+import (
+	"context"
+	"fmt"
+	"net/url"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+	"golang.org/x/sync/errgroup"
+
+	"uvent/core/calendar"
+	"uvent/core/fit"
+	"uvent/core/geo"
+	"uvent/core/record"
+	"uvent/core/rulebook"
+	"uvent/core/saying"
+	"uvent/core/verification"
+	"uvent/reach"
+)
+
+// Say says something through a listing of ours.
+func (d *Desk) Say(ctx context.Context, actor Actor, at Place, in saying.Draft) (call uuid.UUID, err error) {
+	err = d.change(ctx, actor, at, func(l *listing) error {
+		if err := l.mayWork(); err != nil {
+			return err
+		}
+		today := calendar.DateOf(l.now.In(l.book.Calendar.Place().Zone))
+		var wrong []record.Problem
+		for _, f := range saying.Minds(l.book.Speaks, in, today) {
+			wrong = append(wrong, record.Problem{Path: f.Field, Message: f.Says})
+		}
+		if len(wrong) > 0 {
+			return invalid(wrong)
+		}
+		said := reach.Saying{Kind: string(in.Kind), Title: in.Title, Text: in.Text, Button: in.Button, Link: in.Link, Radius: in.Radius, Percent: in.Percent}
+		if in.Until != (calendar.Date{}) {
+			said.Until = in.Until.String()
+		}
+		call, err = d.ask(ctx, l, verification.SayAsked, question{Ref: l.state.Ref, Saying: &said}, verification.Event{Says: fmt.Sprintf("Gave it the %s “%s”.", in.Kind, in.Title)})
+		return err
+	})
+	return call, err
+}
+
+// mayWork says why nothing can be done now through a listing that we hold.
+func (l *listing) mayWork() error {
+	if err := l.free(); err != nil {
+		return err
+	}
+	if err := l.connected(); err != nil {
+		return err
+	}
+	if l.state.Control != verification.Held {
+		return conflict("Claim or create the listing first.")
+	}
+	return nil
+}
+
+// putSaying says something, and tells what is left and whom it reaches.
+func (d *Desk) putSaying(ctx context.Context, book rulebook.Rulebook, key string, q question) (verification.Event, error) {
+	heard, err := d.reach.Say(ctx, book.Connector.URL, key, q.Ref, *q.Saying)
+	says := "It was taken."
+	if q.Saying.Kind == string(saying.Post) {
+		says += fmt.Sprintf(" %d of %d posts are left this month.", heard.Left, book.Speaks.PostsPerMonth)
+	}
+	if q.Saying.Radius > 0 {
+		says += fmt.Sprintf(" It reaches %d people within %d km.", heard.People, q.Saying.Radius)
+	}
+	return verification.Event{Kind: verification.SaidThere, Ref: q.Ref, Says: says}, err
+}
+
+// Spoken is what a directory tells of a listing of ours beside its facts.
+type Spoken struct {
+	Left     int // posts, this calendar month of the directory's
+	Posts    []reach.Saying
+	Opinions []reach.Opinion
+	Roles    []reach.Role
+}
+
+// Spoken asks a directory what was said through a listing, what visitors wrote, and who
+// else may work on it.
+func (d *Desk) Spoken(ctx context.Context, at Place) (out Spoken, err error) {
+	book, row, err := d.begun(ctx, at)
+	if err != nil {
+		return out, err
+	}
+	if row.State.Control != verification.Held || book.Connector.URL == "" {
+		return out, conflict("Claim or create the listing first.")
+	}
+	g, ctx := errgroup.WithContext(ctx)
+	if len(saying.Kinds(book.Speaks)) > 0 {
+		g.Go(func() error {
+			spoken, err := d.reach.Spoken(ctx, book.Connector.URL, row.State.Ref)
+			out.Left, out.Posts = spoken.Left, spoken.Posts
+			return err
+		})
+	}
+	if book.Speaks.ReviewsToRead {
+		g.Go(func() (err error) {
+			out.Opinions, err = d.reach.Opinions(ctx, book.Connector.URL, row.State.Ref)
+			return err
+		})
+	}
+	if len(book.Access.Roles) > 0 {
+		g.Go(func() (err error) {
+			out.Roles, err = d.reach.Roles(ctx, book.Connector.URL, row.State.Ref)
+			return err
+		})
+	}
+	if g.Wait() != nil {
+		return out, conflict("%s does not tell just now. Try again in a while.", book.Name)
+	}
+	return out, nil
+}
+
+// PeopleWithin counts who live within some kilometres of a location's pin; of its town's
+// midpoint where it has no pin.
+func (d *Desk) PeopleWithin(ctx context.Context, location uuid.UUID, kilometres int) (int, error) {
+	l, err := d.Location(ctx, location)
+	if err != nil {
+		return 0, err
+	}
+	c, err := d.country(ctx)
+	if err != nil {
+		return 0, err
+	}
+	var from geo.Point
+	if pin := l.Record.Pin; pin != nil {
+		from = geo.Point{Longitude: pin.Longitude, Latitude: pin.Latitude}
+	} else if town, ok := c.network.Town(l.Record.Address.Locality); ok {
+		from = town.At
+	} else {
+		return 0, conflict("Set the pin of %s first: it is not known where it lies.", l.Label)
+	}
+	return c.network.People(from, float64(kilometres)), nil
+}
+
+// SetRole gives another account a role for a listing of ours.
+func (d *Desk) SetRole(ctx context.Context, actor Actor, at Place, account, role string) (call uuid.UUID, err error) {
+	err = d.change(ctx, actor, at, func(l *listing) error {
+		if err := l.mayWork(); err != nil {
+			return err
+		}
+		account = strings.TrimSpace(account)
+		switch {
+		case len(l.book.Access.Roles) == 0:
+			return conflict("%s knows one holder of a listing, and no roles.", l.book.Name)
+		case !slices.Contains(l.book.Access.Roles, role):
+			return invalid([]record.Problem{{Path: "role", Message: "choose one of " + strings.Join(l.book.Access.Roles, ", ")}})
+		case account == "" || account == d.reach.Account():
+			return invalid([]record.Problem{{Path: "account", Message: "name the account of somebody else"}})
+		}
+		call, err = d.ask(ctx, l, verification.RoleAsked, question{Ref: l.state.Ref, Role: &reach.Role{Account: account, Role: role}}, verification.Event{To: account, Says: role})
+		return err
+	})
+	return call, err
+}
+
+// Suggest asks a directory that changes its panels itself to show what the record says
+// of one fact, with the address of a public page that shows it.
+func (d *Desk) Suggest(ctx context.Context, actor Actor, at Place, fact, evidence string) (call uuid.UUID, err error) {
+	err = d.change(ctx, actor, at, func(l *listing) error {
+		if err := l.mayWork(); err != nil {
+			return err
+		}
+		switch {
+		case l.book.Worked != rulebook.Suggestions:
+			return conflict("%s takes changes as they are; send them.", l.book.Name)
+		case l.state.Change != nil:
+			return conflict("%s is still looking at the last suggestion: %s. Wait for its answer.", l.book.Name, strings.Join(l.state.Change.Facts, ", "))
+		}
+		u, bad := url.Parse(strings.TrimSpace(evidence))
+		if bad != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
+			return invalid([]record.Problem{{Path: "evidence", Message: "give the address of a public page that shows it, as https://…"}})
+		}
+		s, err := fitSubject(ctx, l.q, l.location)
+		if err != nil {
+			return err
+		}
+		v, ok := fit.Compose(s, &l.book).Find(fact)
+		if !ok || len(v.Data) == 0 {
+			return conflict("The record has no such value for %s.", l.book.Name)
+		}
+		call, err = d.ask(ctx, l, verification.SuggestAsked, question{Ref: l.state.Ref, Values: fit.Values{v}, Page: u.String()}, verification.Event{To: v.Label, Page: u.String()})
+		return err
+	})
+	return call, err
+}
+
+// putSuggestion suggests values.
+func (d *Desk) putSuggestion(ctx context.Context, book rulebook.Rulebook, key string, q question) (verification.Event, error) {
+	asked, err := d.reach.Suggest(ctx, book.Connector.URL, key, q.Ref, q.Values.Facts(), q.Page)
+	met := verification.Met{Reviewed: namesOf(q.Values)(keysOf(q.Values))}
+	return verification.Event{Kind: verification.Sent, Ref: asked.ID, Values: q.Values, Met: &met, Says: "A reviewer is looking at it.",
+		Terms: &verification.Terms{Expires: asked.AnswerBy}}, err
+}
+
+func keysOf(values fit.Values) (out []string) {
+	for key := range values.Facts() {
+		out = append(out, key)
+	}
+	slices.Sort(out)
+	return out
+}

@@ -3,6 +3,7 @@ package demo
 import (
 	"context"
 	"errors"
+	"time"
 
 	"uvent/core/rulebook"
 	"uvent/core/saying"
@@ -40,6 +41,8 @@ var elsewhere = []step{
 	{when: "18 Nov 10:45", client: spokeshave, label: "Three Herons", does: []act{search, copied("fernlook"), ask(rulebook.Email), enter}, on: "skerry"},
 	{when: "19 Nov 13:15", client: sablecote, label: "Port Sable", does: []act{search, create, ask(rulebook.Text)}, on: "murmurhall"},
 	{when: "20 Nov 10:10", client: spokeshave, label: "Minnow Bay", does: []act{foundNothing, byLetter}, on: "brasswire"},
+	{when: "20 Nov 16:30", client: spokeshave, label: "Port Sable", does: []act{suspended("unsaid", true, 0)}, on: "murmurhall"},
+	{when: "23 Nov 09:30", client: saltgrass, label: "Saltgrass", does: []act{suspended("round_the_clock", false, 47*time.Hour)}, on: "fernlook"},
 	{when: "23 Nov 13:20", client: spokeshave, label: "Quillcote", does: []act{search, create, ask(rulebook.Papers)}, on: "waywren"},
 	{when: "23 Nov 14:10", client: spokeshave, label: "Quillcote", does: []act{search, create}, on: "murmurhall"},
 }
@@ -53,6 +56,17 @@ func copied(from string) act {
 			err = errors.New("copying: " + s.Trouble)
 		}
 		return err
+	}
+}
+
+// suspended has the directory suspend the listing after some time.
+func suspended(cause string, final bool, after time.Duration) act {
+	return func(ctx context.Context, l *layer, at desk.Place) error {
+		v, err := l.desk.Listing(ctx, at)
+		if err != nil {
+			return err
+		}
+		return l.world.Suspend(ctx, v.State.Ref, cause, final, l.desk.Now().Add(after))
 	}
 }
 

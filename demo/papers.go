@@ -26,6 +26,7 @@ var papers = []paper{
 	{sablecote, "", "premises-permit.pdf", "licence", "2025-01-02", "2026-12-31", "Veterinary premises permit", []string{"Sablecote Animal Health PLLC", "Permit VPP-20418", "Holds until 31 December 2026"}},
 	{sablecote, "Quillcote", "electricity-october.pdf", "utility_bill", "2026-10-31", "", "Sound County Electric", []string{"Utility bill, October 2026", "Sablecote Animal Health PLLC", "15 Orchard Street, Suite 2", "Quillcote, WA 98992", "Amount due 184.20"}},
 	{spokeshave, "Three Herons", "water-september.pdf", "utility_bill", "2026-09-30", "", "Herons Water Service", []string{"Utility bill, September 2026", "Spokeshave Cycle Works LLC", "7 Heronry Road, Suite B", "Three Herons, WA 98993"}},
+	{saltgrass, "Saltgrass", "hydro-october.pdf", "utility_bill", "2026-10-31", "", "Strait Hydro", []string{"Utility bill, October 2026", "Saltgrass Laundry Ltd.", "3 Causeway", "Saltgrass, BC V0O 1G4"}},
 	{saltgrass, "Saltgrass", "phone-october.pdf", "phone_bill", "2026-10-20", "", "Moraine Telephone", []string{"Phone bill, October 2026", "Saltgrass Laundry Ltd.", "Saltgrass, BC"}},
 }
 

@@ -30,6 +30,11 @@ type question struct {
 	From    string              `json:"from,omitempty"`  // the directory to copy from
 	Page    string              `json:"page,omitempty"`  // the listing's page there, or the name that its page should have
 	Values  fit.Values          `json:"values,omitempty"`
+	Given   fit.Values          `json:"given,omitempty"` // all that it has been given once it takes the values
+	Facts   []string            `json:"facts,omitempty"` // keys of the values that are changed
+	Text    string              `json:"text,omitempty"`  // of an appeal
+	Papers  []reach.Evidence    `json:"papers,omitempty"`
+	By      string              `json:"by,omitempty"` // who asks
 	Paper   *reach.Evidence     `json:"paper,omitempty"`
 	Video   string              `json:"video,omitempty"`  // the id of the paper that is one
 	Photos  []reach.Photo       `json:"photos,omitempty"` // without their data
@@ -235,6 +240,10 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 	case verification.SuggestAsked:
 		e, err = d.putSuggestion(ctx, book, key, q)
 		no = verification.SendRefused
+	case verification.AppealAsked:
+		var asked reach.Review
+		asked, err = d.reach.Appeal(ctx, url, key, q.Ref, q.Text, q.Papers)
+		e, no = verification.Event{Kind: verification.AppealBegun, Ref: asked.ID, Text: q.Text, To: q.To, By: q.By, Terms: &verification.Terms{Expires: asked.AnswerBy}}, verification.AppealFailed
 	case verification.SayAsked:
 		e, err = d.putSaying(ctx, book, key, q)
 		no = verification.SayRefused

@@ -104,7 +104,13 @@ func (d *Desk) settle(ctx context.Context) error {
 		if next, err := d.store.NextDeadline(ctx); err == nil {
 			due = !next.After(d.Now())
 		}
-		if busy == 0 && !due || time.Now().After(deadline) {
+		if busy == 0 && !due {
+			// What was answered is written about, and leads to more.
+			if read, err := d.readMail(ctx); err != nil || read == 0 {
+				return err
+			}
+		}
+		if time.Now().After(deadline) {
 			return nil
 		}
 		select {

@@ -9,7 +9,6 @@ import (
 
 	"uvent/core/paper"
 	"uvent/core/record"
-	"uvent/core/rulebook"
 	"uvent/store/db"
 )
 
@@ -19,11 +18,10 @@ type Compared struct {
 	Findings []paper.Finding
 }
 
-// compared are the papers that a directory takes as a proof, each held against the record.
-func compared(papers []db.Paper, book rulebook.Rulebook, r record.Record, now time.Time) (out []Compared) {
-	m, takes := book.Way(rulebook.Papers)
+// compared are the papers of some kinds, each held against the record.
+func compared(papers []db.Paper, kinds []string, r record.Record, now time.Time) (out []Compared) {
 	for _, p := range papers {
-		if takes && slices.Contains(m.Papers, p.Kind) {
+		if slices.Contains(kinds, p.Kind) {
 			out = append(out, Compared{p, paper.Against(saidOf(p), r, now)})
 		}
 	}

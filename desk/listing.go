@@ -87,6 +87,9 @@ func (l *listing) save(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	if err := l.q.CountCases(ctx, db.CountCasesParams{LocationID: l.Location, DirectoryID: l.Directory, Cases: int32(len(s.Cases))}); err != nil {
+		return err
+	}
 	if err := l.q.ClearDeadlines(ctx, db.ClearDeadlinesParams{LocationID: l.Location, DirectoryID: l.Directory}); err != nil {
 		return err
 	}
@@ -119,6 +122,10 @@ func (d *Desk) events(ctx context.Context, at Place) ([]verification.Event, erro
 	if err != nil {
 		return nil, err
 	}
+	return readEvents(rows)
+}
+
+func readEvents(rows []db.Event) ([]verification.Event, error) {
 	out := make([]verification.Event, len(rows))
 	for i, r := range rows {
 		if err := json.Unmarshal(r.Data, &out[i]); err != nil {

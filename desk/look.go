@@ -59,10 +59,22 @@ func (d *Desk) Look(ctx context.Context, actor Actor, at Place) error {
 	case err != nil:
 		return conflict("%s’s page cannot be read: %v.", book.Name, err)
 	}
+	told := reach.Told{}
+	if gone := seen == nil && row.State.Visibility == verification.Public; gone && row.State.Control == verification.Held && book.Connector.URL != "" {
+		// Why it does not show, if they say; without an answer it is only gone.
+		if told, err = d.reach.Told(ctx, book.Connector.URL, row.State.Ref); err != nil {
+			told = reach.Told{}
+		}
+	}
 	return d.change(ctx, actor, at, func(l *listing) error {
 		e := verification.Event{Kind: verification.NotSeen}
 		if seen != nil {
 			e = verification.Event{Kind: verification.SeenPublic, Sighting: seen}
+		}
+		if told.Suspended != "" {
+			if err := l.suspended(ctx, told.Suspended); err != nil {
+				return err
+			}
 		}
 		return l.add(ctx, e)
 	})
@@ -159,6 +171,9 @@ func (w *dueWorker) Work(ctx context.Context, job *river.Job[dueJob]) error {
 	}
 	if job.Args.What == verification.AskChange {
 		return w.desk.askChange(ctx, Uvent, at)
+	}
+	if job.Args.What == verification.AskAppeal {
+		return w.desk.askAppeal(ctx, Uvent, at)
 	}
 	if job.Args.What == verification.AskStatus || job.Args.What == verification.AskAccess {
 		err := w.desk.AskStatus(ctx, Uvent, at)

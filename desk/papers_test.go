@@ -91,7 +91,7 @@ func TestMendingByAPaper(t *testing.T) {
 		t.Errorf("%+v", s)
 	}
 	// The record's address is sent, looked at there, and then the paper agrees.
-	s = r.Answered(t, here)(r.Desk.Send(ctx, who, here))
+	s = r.Answered(t, here)(r.Desk.Send(ctx, who, here, nil))
 	if s.Change == nil {
 		t.Fatalf("%+v", s)
 	}

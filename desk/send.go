@@ -28,14 +28,16 @@ type Changed struct {
 func changed(book rulebook.Rulebook, values, given fit.Values, seen []compare.Line) (list []Changed) {
 	for _, v := range values {
 		before, known := given.Find(v.Key)
-		shown := !known && slices.ContainsFunc(seen, func(l compare.Line) bool { return l.Fact == v.Key && l.Mark == compare.Equal })
+		shown := !known && slices.ContainsFunc(seen, func(l compare.Line) bool {
+			return l.Fact == v.Key && len(v.Parts) <= 1 && (l.Mark == compare.Equal || l.Mark == compare.Alike)
+		})
 		if strings.HasPrefix(v.Key, "photos.") || v.Data == nil || shown || known && sameData(before.Data, v.Data) {
 			continue
 		}
 		c := Changed{Value: v, Before: before.Text}
 		for _, e := range book.Edits {
 			if slices.Contains(e.Facts, v.Key) {
-				c.Meets = meets(e)
+				c.Meets = Meets(e)
 			}
 		}
 		list = append(list, c)
@@ -43,7 +45,8 @@ func changed(book rulebook.Rulebook, values, given fit.Values, seen []compare.Li
 	return list
 }
 
-func meets(e rulebook.Edit) string {
+// Meets is what a directory does with a change, in words.
+func Meets(e rulebook.Edit) string {
 	switch e.SetsOff {
 	case rulebook.OffReview:
 		return "looked at first, " + rulebook.Span(e.Window)
@@ -53,6 +56,17 @@ func meets(e rulebook.Edit) string {
 		return "only in writing"
 	}
 	return "not changed any more"
+}
+
+// Settles is what has to be over before something else is changed, in words.
+func Settles(e rulebook.Edit) string {
+	if e.SetsOff == rulebook.OffVerification {
+		return "once it is verified again"
+	}
+	if e.Window.Unit == "" {
+		return "once it is settled"
+	}
+	return "once it is settled, " + rulebook.Span(e.Window)
 }
 
 // sameData compares what connectors are given; what was read back from JSON has other
@@ -71,8 +85,9 @@ func sameData(a, b map[string]any) bool {
 	return reflect.DeepEqual(plain(a), plain(b))
 }
 
-// Send gives a connected directory what has changed since it was given last.
-func (d *Desk) Send(ctx context.Context, actor Actor, at Place) (call uuid.UUID, err error) {
+// Send gives a connected directory what has changed since it was given last, or those of
+// the changed facts that are named by their keys.
+func (d *Desk) Send(ctx context.Context, actor Actor, at Place, keys []string) (call uuid.UUID, err error) {
 	err = d.change(ctx, actor, at, func(l *listing) error {
 		if err := l.mayWork(); err != nil {
 			return err
@@ -92,10 +107,15 @@ func (d *Desk) Send(ctx context.Context, actor Actor, at Place) (call uuid.UUID,
 			return err
 		}
 		values := fit.Compose(s, &l.book)
-		if len(changed(l.book, values, last, compare.Facts(l.location.Record, l.book, l.state.Sighting))) == 0 {
+		due := keysOfChanged(changed(l.book, values, last, compare.Facts(l.location.Record, l.book, l.state.Sighting)))
+		if len(keys) > 0 {
+			due = slices.DeleteFunc(due, func(key string) bool { return !slices.Contains(keys, key) })
+		}
+		if len(due) == 0 {
 			return conflict("%s has been given all that the record says.", l.book.Name)
 		}
-		call, err = d.ask(ctx, l, verification.SendAsked, question{Ref: l.state.Ref, Values: values}, verification.Event{})
+		sent := only(values, due)
+		call, err = d.ask(ctx, l, verification.SendAsked, question{Ref: l.state.Ref, Values: sent, Given: over(last, sent), Facts: due}, verification.Event{Facts: due})
 		return err
 	})
 	return call, err
@@ -114,7 +134,7 @@ func (d *Desk) putChange(ctx context.Context, book rulebook.Rulebook, key string
 	for fact, why := range c.Refused {
 		met.Refused[name([]string{fact})[0]] = why
 	}
-	e := verification.Event{Kind: verification.Sent, Ref: c.ID, Values: q.Values, Met: &met, Says: saidOfChange(met)}
+	e := verification.Event{Kind: verification.Sent, Ref: c.ID, Values: q.Given, Facts: q.Facts, Met: &met, Says: saidOfChange(met)}
 	if c.ID != "" {
 		e.Terms = &verification.Terms{Expires: c.AnswerBy}
 	}

@@ -17,7 +17,7 @@ func TestSendingChanges(t *testing.T) {
 	who := r.Who.Actor()
 	rec := rig.Shop("Minnow Bay")
 	here := r.Add(t, rec)
-	_, err := r.Desk.Send(ctx, who, here)
+	_, err := r.Desk.Send(ctx, who, here, nil)
 	refused(t, err, desk.Conflict, "Claim or create the listing first.")
 	r.Held(t, here)
 	changed := func() string {
@@ -32,7 +32,7 @@ func TestSendingChanges(t *testing.T) {
 	if got := changed(); got != "" {
 		t.Errorf("to be sent right after it was created: %s", got)
 	}
-	_, err = r.Desk.Send(ctx, who, here)
+	_, err = r.Desk.Send(ctx, who, here, nil)
 	refused(t, err, desk.Conflict, "has been given all that the record says")
 	rec.Hours, rec.Category = "Mo-Fr 10:00-17:00", "bicycle_shop"
 	_, err = r.Desk.SaveLocation(ctx, who, here.Location, 1, rec)
@@ -40,7 +40,7 @@ func TestSendingChanges(t *testing.T) {
 	if got := changed(); !strings.Contains(got, "Category (looked at first, ") || !strings.Contains(got, "Hours () ") {
 		t.Errorf("to be sent: %s", got)
 	}
-	s := r.Answered(t, here)(r.Desk.Send(ctx, who, here))
+	s := r.Answered(t, here)(r.Desk.Send(ctx, who, here, nil))
 	if s.Change == nil || s.SentAt == nil || len(s.Change.Facts) != 1 || s.Change.Facts[0] != "Category" {
 		t.Fatalf("%+v", s)
 	}
@@ -50,13 +50,13 @@ func TestSendingChanges(t *testing.T) {
 	rec.Phones[0].E164 = "+13605550199"
 	_, err = r.Desk.SaveLocation(ctx, who, here.Location, 2, rec)
 	rig.Must(t, err)
-	_, err = r.Desk.Send(ctx, who, here)
+	_, err = r.Desk.Send(ctx, who, here, nil)
 	refused(t, err, desk.Conflict, "still looking at the last change: Category")
 	r.Move(t, 12*24*time.Hour)
 	if s = r.State(t, here); s.Change != nil || s.Trouble != "" {
 		t.Errorf("after the review: %+v", s)
 	}
-	if s = r.Answered(t, here)(r.Desk.Send(ctx, who, here)); s.Change == nil || s.Change.Facts[0] != "Phone" {
+	if s = r.Answered(t, here)(r.Desk.Send(ctx, who, here, nil)); s.Change == nil || s.Change.Facts[0] != "Phone" {
 		t.Errorf("%+v", s)
 	}
 	// What would need a new verification says so, and does when it is sent.
@@ -73,7 +73,7 @@ func TestSendingChanges(t *testing.T) {
 	if s = r.Answered(t, here)(r.Desk.EnterCode(ctx, who, here, s.Attempt().ID, code)); s.VerifiedAt == nil {
 		t.Fatalf("%+v", s)
 	}
-	if s = r.Answered(t, here)(r.Desk.Send(ctx, who, here)); s.VerifiedAt != nil || s.Verification != verification.NotBegun {
+	if s = r.Answered(t, here)(r.Desk.Send(ctx, who, here, nil)); s.VerifiedAt != nil || s.Verification != verification.NotBegun {
 		t.Errorf("after the name was changed: %+v", s)
 	}
 }

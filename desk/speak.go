@@ -183,7 +183,7 @@ func (d *Desk) Suggest(ctx context.Context, actor Actor, at Place, fact, evidenc
 		if !ok || len(v.Data) == 0 {
 			return conflict("The record has no such value for %s.", l.book.Name)
 		}
-		call, err = d.ask(ctx, l, verification.SuggestAsked, question{Ref: l.state.Ref, Values: fit.Values{v}, Page: u.String()}, verification.Event{To: v.Label, Page: u.String()})
+		call, err = d.ask(ctx, l, verification.SuggestAsked, question{Ref: l.state.Ref, Values: fit.Values{v}, Page: u.String(), Facts: []string{fact}}, verification.Event{To: v.Label, Page: u.String(), Facts: []string{fact}})
 		return err
 	})
 	return call, err
@@ -193,7 +193,7 @@ func (d *Desk) Suggest(ctx context.Context, actor Actor, at Place, fact, evidenc
 func (d *Desk) putSuggestion(ctx context.Context, book rulebook.Rulebook, key string, q question) (verification.Event, error) {
 	asked, err := d.reach.Suggest(ctx, book.Connector.URL, key, q.Ref, q.Values.Facts(), q.Page)
 	met := verification.Met{Reviewed: namesOf(q.Values)(keysOf(q.Values))}
-	return verification.Event{Kind: verification.Sent, Ref: asked.ID, Values: q.Values, Met: &met, Says: "A reviewer is looking at it.",
+	return verification.Event{Kind: verification.Sent, Ref: asked.ID, Values: q.Values, Facts: q.Facts, Met: &met, Says: "A reviewer is looking at it.",
 		Terms: &verification.Terms{Expires: asked.AnswerBy}}, err
 }
 

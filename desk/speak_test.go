@@ -130,7 +130,7 @@ func TestSuggesting(t *testing.T) {
 	if got := shown(); got != "+13605550199" {
 		t.Fatalf("it shows %q at first", got)
 	}
-	_, err = r.Desk.Send(ctx, who, here)
+	_, err = r.Desk.Send(ctx, who, here, nil)
 	refused(t, err, desk.Conflict, "a change is suggested there")
 	for _, bad := range []string{"", "spokeshave", "javascript://spokeshave.example/", "ftp://spokeshave.example"} {
 		_, err = r.Desk.Suggest(ctx, who, here, "phone", bad)

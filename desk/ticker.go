@@ -70,6 +70,9 @@ func (d *Desk) tickUntil(ctx context.Context) {
 		if err := d.tick(ctx); err != nil && ctx.Err() == nil {
 			d.log.Error("what is due could not be enqueued", "error", err)
 		}
+		if _, err := d.readMail(ctx); err != nil && ctx.Err() == nil {
+			d.log.Error("the mailbox could not be read", "error", err)
+		}
 		select {
 		case <-ctx.Done():
 		case <-time.After(500 * time.Millisecond):

@@ -189,6 +189,7 @@ type ListingView struct {
 	Filming    *Filming                 // none: no video is sent there
 	OwnerTasks []verification.OwnerTask // that the owner can be asked for now
 	Changed    []Changed                // what it was given otherwise
+	Caution    Caution                  // what sending that may set off
 	Papers     []Compared               // that the directory would take as a proof
 }
 
@@ -240,6 +241,13 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 			return v, err
 		}
 		v.Changed = changed(book, fit.Compose(s, &book), last, v.Facts)
+		if len(v.Changed) > 0 {
+			subject, err := riskSubject(ctx, d.store.Queries, location)
+			if err != nil {
+				return v, err
+			}
+			v.Caution = caution(&book, subject, keysOfChanged(v.Changed), v.State)
+		}
 	}
 	if from, err := d.Book(v.State.CopiedFrom); err == nil && v.State.Control == verification.Held {
 		v.Left = fit.LeftBehind(s, &from, &book)
@@ -262,7 +270,8 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 		}
 	}
 	v.Filming = filming(book, r, papers)
-	v.Papers = compared(papers, book, r, now)
+	proof, _ := book.Way(rulebook.Papers)
+	v.Papers = compared(papers, proof.Papers, r, now)
 	v.Ways = verification.Ways(verification.Question{Book: book, Record: r, State: v.State, Now: now, Offered: offered, Papers: papersFor(papers, r, now), Past: past[book.ID]})
 	if v.State.Page != "" {
 		v.PageURL = d.reach.PageURL(home(book), v.State.Page)
@@ -362,6 +371,23 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 		return "Suggested another " + strings.ToLower(e.To) + ", which " + e.Page + " shows."
 	case verification.RoleAsked:
 		return "Gave " + e.To + " the role of " + e.Says + "."
+	case verification.SuspendedThere:
+		return "Suspended. " + e.Says
+	case verification.AppealAsked:
+		if e.To == "" {
+			return "Appealed, without a paper."
+		}
+		return "Appealed, with the " + e.To + "."
+	case verification.AppealBegun:
+		return "The appeal is before their people."
+	case verification.AppealWaiting:
+		return "Asked: they have not decided on the appeal."
+	case verification.AppealGranted:
+		return "The appeal is granted. " + e.Says
+	case verification.AppealRefused:
+		return "The appeal is refused. " + e.Says
+	case verification.CaseDropped:
+		return strings.TrimSpace("Gave the case up. " + e.Says)
 	case verification.RoleGiven:
 		return "It was taken."
 	case verification.ChangePassed:

@@ -47,6 +47,11 @@ func (s *Server) row(c desk.Cell) api.ListingRow {
 		Location: c.Place.Location, Client: c.Client.ID, Directory: c.Book.ID, DirectoryName: c.Book.Name, Weight: c.Book.Weight,
 		Label: c.Location.Label, ClientName: c.Client.Name, Kind: string(c.Location.Record.Kind), Zone: verification.ZoneOf(c.Location.Record, *c.Book).String(), NotFor: c.NotFor, Wanted: c.Fit.Wanted, Strand: strand(c.State), Says: c.State.Words(),
 	}
+	for _, o := range c.State.Cases {
+		if o.Open() {
+			r.Case = &o.ID
+		}
+	}
 	if t := c.Task; t != nil {
 		r.Task = &api.Task{Group: api.TaskGroup(t.Group), Act: api.TaskAct(t.Act), Title: t.Title, Says: t.Says, Loss: t.Loss, Window: window(t.Window, *c.Book, now, t.Until), Until: t.Until}
 	}
@@ -92,7 +97,7 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	}
 	st := v.State
 	out := api.Listing{
-		Row: s.row(v.Cell), Speaks: speaks(v), Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
+		Row: s.row(v.Cell), Speaks: speaks(v), Caution: caution(v.Caution, v.Book), Cases: []api.CaseFacts{}, Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
 		Worked: api.ListingWorked(v.Book.Worked), Attests: v.Book.Account.Attests, ToShow: v.Book.Publishing.Withdrawn, CopiesFrom: []string{}, LeftBehind: []api.ComposedValue{}, PhotosFit: v.Photos, PhotosGiven: st.Photos, PhotosAt: st.PhotosAt, GivenAt: st.GivenAt, AnswerBy: window(st.AnswerBy, *v.Book, s.Desk.Now(), nil),
 		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, *v.Book, s.Desk.Now(), nil),
 		Seconds: []api.SecondListing{}, OwnerLinks: []api.OwnerLink{}, OwnerTasks: []api.ListingOwnerTasks{}, OwnerEmail: v.Client.OwnerEmail, Filming: filming(v.Filming), Changed: []api.ChangedValue{}, Papers: []api.ComparedPaper{}, Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
@@ -116,6 +121,9 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	}
 	for _, c := range v.Changed {
 		out.Changed = append(out.Changed, api.ChangedValue{Key: c.Key, Label: c.Label, Text: c.Text, Before: c.Before, Meets: c.Meets})
+	}
+	for _, c := range st.Cases {
+		out.Cases = append(out.Cases, caseFacts(c, s.Desk.Now()))
 	}
 	if c := st.Change; c != nil {
 		out.Change = &api.ChangeReview{Facts: c.Facts, AskedAt: c.AskedAt, Window: *window(&c.Window, *v.Book, s.Desk.Now(), nil)}
@@ -157,7 +165,12 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	}
 	for i := len(v.History) - 1; i >= 0; i-- { // newest first
 		e := v.History[i]
-		out.History = append(out.History, api.HistoryLine{At: e.At, Actor: e.Actor, Says: desk.Describe(e, *v.Book)})
+		line := api.HistoryLine{At: e.At, Actor: e.Actor, Says: desk.Describe(e, *v.Book)}
+		if n := len(out.History); e.Kind == verification.SeenPublic && n > 1 && out.History[n-1].Says == line.Says && out.History[n-2].Says == line.Says {
+			out.History[n-1] = line // of many looks at a page that shows, the first and the last
+			continue
+		}
+		out.History = append(out.History, line)
 	}
 	return out, nil
 }
@@ -282,7 +295,11 @@ func (s *Server) CodeArrived(ctx context.Context, in api.CodeArrivedRequestObjec
 // SendChanges gives a directory what has changed.
 func (s *Server) SendChanges(ctx context.Context, in api.SendChangesRequestObject) (api.SendChangesResponseObject, error) {
 	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Send(ctx, person(ctx).Actor(), at)
+	var keys []string
+	if in.Body != nil && in.Body.Facts != nil {
+		keys = *in.Body.Facts
+	}
+	call, err := s.Desk.Send(ctx, person(ctx).Actor(), at, keys)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.SendChanges202JSONResponse(out), nil

@@ -194,6 +194,7 @@ var happenings = map[string]func(o *Outside, ctx context.Context, tx pgx.Tx, h h
 		return f.take(ctx, tx, h.at)
 	},
 	"request": decideRequest,
+	"suspend": suspendNow,
 	"letter": func(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) error {
 		var w written
 		if err := json.Unmarshal(h.data, &w); err != nil {

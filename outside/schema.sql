@@ -148,3 +148,7 @@ create table if not exists people (
 create table if not exists nowhere (
     address text primary key
 );
+
+-- The order in which things reached a place, for whoever reads a mailbox.
+alter table arrival add column if not exists number bigint generated always as identity;
+create index if not exists arrival_place on arrival (place, number);

@@ -30,7 +30,7 @@ var causes = map[string]cause{
 		return extraPattern.MatchString(f.Name) || f.Locality != "" && strings.HasSuffix(f.Name, " "+f.Locality)
 	}, true},
 	"post_office_box":  {"The address is not a place of business.", func(_, f Facts, _ bool) bool { return boxPattern.MatchString(f.Street) }, true},
-	"round_the_clock":  {"The hours could not be confirmed.", func(was, f Facts, _ bool) bool { return f.Hours == "24/7" && was.Hours != "24/7" }, true},
+	"round_the_clock":  {"The hours could not be confirmed.", func(was, f Facts, _ bool) bool { return f.Hours == "24/7" && was.Hours != "24/7" }, false},
 	"name_and_address": {"We could not tell that this is still the same business.", func(was, f Facts, _ bool) bool { return was.Name != "" && was.Name != f.Name && was.Street != f.Street }, false},
 	"second_edit":      {"Too much was changed in a short time.", func(_, _ Facts, settling bool) bool { return settling }, false},
 	"unsaid":           {"It does not follow our guidelines.", func(was, _ Facts, _ bool) bool { return was.Name != "" }, false},
@@ -69,6 +69,29 @@ func suspend(ctx context.Context, tx pgx.Tx, d *directory, l listing, s suspensi
 		says += fmt.Sprintf("\nYou may appeal, %d times in all, and say what you have mended.", d.mostAppeals)
 	}
 	return tellAccount(ctx, tx, d, l, l.holder, fmt.Sprint("suspended ", l.Ref, s.At.UnixMicro()), "Your listing is suspended", says, s.At)
+}
+
+// toSuspend is a suspension that comes at a time of its own.
+type toSuspend struct {
+	Ref   string     `json:"ref"`
+	Thing suspension `json:"suspension"`
+}
+
+func suspendNow(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) error {
+	var in toSuspend
+	if err := json.Unmarshal(h.data, &in); err != nil {
+		return err
+	}
+	var slug string
+	if err := tx.QueryRow(ctx, "select directory from listing where ref = $1", in.Ref).Scan(&slug); err != nil {
+		return err
+	}
+	d := directoryAt(slug)
+	l, err := scan(tx.QueryRow(ctx, "select "+listingColumns+" from listing where ref = $1 for update", in.Ref), d, "")
+	if err != nil || l.Suspended != nil {
+		return err
+	}
+	return suspend(ctx, tx, d, l, in.Thing)
 }
 
 // appealing takes up what a holder says against a suspension.

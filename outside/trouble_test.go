@@ -85,7 +85,7 @@ func TestTrouble(t *testing.T) {
 			l := w.held("fernlook", shop)
 			w.verified("fernlook", l, "text", "+13605550142")
 			w.move(w.now().AddDate(0, 0, 14))
-			must(w.t, w.Suspend(w.t.Context(), l.Ref, "unsaid", true))
+			must(w.t, w.Suspend(w.t.Context(), l.Ref, "unsaid", true, time.Time{}))
 			status, _ := w.page(l.Page)
 			w.has(status, http.StatusNotFound, "the page of one that is suspended")
 			for _, text := range []string{"Why?", "Please look again."} {

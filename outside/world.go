@@ -30,6 +30,7 @@ func (o *Outside) worldRoutes(mux *http.ServeMux) {
 		}
 		write(w, http.StatusOK, list)
 	})
+	mux.HandleFunc("GET /mailboxes/{address}", o.mailbox)
 	mux.HandleFunc("GET /count", func(w http.ResponseWriter, r *http.Request) {
 		var out struct {
 			Listings int `json:"listings"`
@@ -76,22 +77,23 @@ func (o *Outside) worldRoutes(mux *http.ServeMux) {
 		return in, err
 	}))
 	mux.HandleFunc("PUT /listings/{ref}/suspended", lever(o, func(r *http.Request, tx pgx.Tx, in suspension) (any, error) {
-		var slug string
-		if err := tx.QueryRow(r.Context(), "select directory from listing where ref = $1", r.PathValue("ref")).Scan(&slug); err != nil {
-			return nil, err
-		}
-		d := directoryAt(slug)
-		l, err := scan(tx.QueryRow(r.Context(), "select "+listingColumns+" from listing where ref = $1", r.PathValue("ref")), d, "")
+		now, err := o.now(r.Context(), tx)
 		if err != nil {
 			return nil, err
 		}
-		if in.Says == "" {
-			in.Says = causes[in.Cause].says
+		in.Says = causes[in.Cause].says
+		later := in.At.After(now)
+		if !later {
+			in.At = now
 		}
-		if in.At, err = o.now(r.Context(), tx); err != nil {
+		data, err := json.Marshal(toSuspend{r.PathValue("ref"), in})
+		if err != nil {
 			return nil, err
 		}
-		return in, suspend(r.Context(), tx, d, l, in)
+		if !later {
+			return in, suspendNow(o, r.Context(), tx, happening{data: data})
+		}
+		return in, schedule(r.Context(), tx, "suspend "+r.PathValue("ref")+in.At.String(), in.At, "suspend", json.RawMessage(data))
 	}))
 	mux.HandleFunc("PUT /listings/{ref}/late", lever(o, func(r *http.Request, tx pgx.Tx, in struct {
 		Days int `json:"days"`

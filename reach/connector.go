@@ -96,6 +96,31 @@ func (r *Reach) Change(ctx context.Context, connector, key, ref string, values m
 	return out, err
 }
 
+// Told is how a listing stands, as its directory tells whoever holds it.
+type Told struct {
+	Suspended string `json:"suspended"` // what it says of the suspension; empty while there is none
+	Withdrawn bool   `json:"withdrawn"`
+	Holder    string `json:"holder"`
+}
+
+// Told asks a directory how a listing stands.
+func (r *Reach) Told(ctx context.Context, connector, ref string) (out Told, err error) {
+	err = r.ask(ctx, http.MethodGet, r.listingURL(connector, ref, ""), "", nil, &out)
+	return out, err
+}
+
+// Appeal argues against a suspension, with papers.
+func (r *Reach) Appeal(ctx context.Context, connector, key, ref, text string, papers []Evidence) (out Review, err error) {
+	err = r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/appeals"), key, map[string]any{"text": text, "papers": papers}, &out)
+	return out, err
+}
+
+// Withdraw takes a listing out of public view, or brings it back.
+func (r *Reach) Withdraw(ctx context.Context, connector, key, ref string, withdrawn bool) error {
+	var out struct{}
+	return r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/visibility"), key, map[string]bool{"withdrawn": withdrawn}, &out)
+}
+
 // Claim asks for control of a listing. values are what the directory wants to know
 // first; they may be empty.
 func (r *Reach) Claim(ctx context.Context, connector, key, ref string, values map[string]any) (Listing, error) {

@@ -37,6 +37,7 @@ const (
 	OpenIt    Act = "open"
 	Give      Act = "give"  // bring the values there by hand
 	Begin     Act = "begin" // several listings of a location
+	Argue     Act = "argue" // see what a case needs
 )
 
 // Listing is one location on one directory, as far as the agenda asks.
@@ -100,14 +101,40 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return answer(l, place, now), true
 	case s.Control == verification.NoControl:
 		return Task{Group: Mine, Act: Decide, Title: "Claim or create " + on, Says: troubleOr(s, found(s))}, true
+	case s.Visibility == verification.Suspended:
+		return suspended(l, place, now)
 	case s.Visibility == verification.Publishing:
 		return publishing(l, place, now), true
 	case s.Visibility == verification.Removed:
 		return Task{Group: Mine, Act: LookAgain, Title: on + " no longer shows", Says: "It was public and is gone from the page."}, true
+	case s.Visibility == verification.Public && s.OpenCase(verification.CaseChange) != nil && s.Change == nil:
+		return Task{Group: Mine, Act: Argue, Title: l.Book.Name + " did not take a change of " + l.Label, Says: s.OpenCase(verification.CaseChange).Notice}, true
 	case s.Visibility == verification.Public:
 		return second(l, now)
 	}
 	return verify(l, place, now), true
+}
+
+// suspended is about a listing that its directory has taken out of public view.
+func suspended(l Listing, place calendar.Place, now time.Time) (Task, bool) {
+	on := l.Label + " on " + l.Book.Name
+	c := l.State.OpenCase(verification.CaseSuspended)
+	if c == nil {
+		return Task{}, false // it was argued to the end
+	}
+	notice, _, _ := strings.Cut(c.Notice, "\n")
+	t := Task{Group: Mine, Act: Argue, Title: on + " is suspended", Says: notice}
+	left := l.Book.Appeal.Most - len(c.Appeals)
+	switch a := c.Waiting(); {
+	case a != nil && place.State(a.Window, now) == calendar.Late:
+		t.Window, t.Title = &a.Window, l.Book.Name+" has not answered the appeal for "+l.Label
+		t.Says = fmt.Sprintf("They should have by %s.", verification.Day(a.Window.Latest))
+	case a != nil:
+		t.Group, t.Window, t.Says = Directory, &a.Window, fmt.Sprintf("The appeal is before their people; they answer by %s.", verification.Day(a.Window.Latest))
+	case len(c.Appeals) > 0:
+		t.Title, t.Says = "Appeal again for "+on, fmt.Sprintf("They said: %s %s left.", c.Says, count(left, "appeal"))
+	}
+	return t, true
 }
 
 // second is about another listing of the same business, once ours is public.
@@ -193,9 +220,9 @@ func found(s verification.State) string {
 func publishing(l Listing, place calendar.Place, now time.Time) Task {
 	s := l.State
 	t := Task{Window: s.PublicBy, Act: LookAgain, Group: Directory, Title: l.Label + " on " + l.Book.Name,
-		Says: fmt.Sprintf("Verified %s; public by %s.", verification.When(*s.VerifiedAt, now, verification.ZoneOf(*l.Record, *l.Book)), verification.Day(s.PublicBy.Latest))}
+		Says: fmt.Sprintf("Verified %s; public by %s.", verification.When(s.PublicBy.From, now, verification.ZoneOf(*l.Record, *l.Book)), verification.Day(s.PublicBy.Latest))}
 	if place.State(*s.PublicBy, now) == calendar.Late {
-		days := calendar.DateOf(now.In(place.Zone)).Number() - calendar.DateOf(s.VerifiedAt.In(place.Zone)).Number()
+		days := calendar.DateOf(now.In(place.Zone)).Number() - calendar.DateOf(s.PublicBy.From.In(place.Zone)).Number()
 		t.Group = Mine
 		t.Title = fmt.Sprintf("%s was verified %s ago and isn’t public on %s", l.Label, count(days, "day"), l.Book.Name)
 		t.Says = fmt.Sprintf("Their window ended on %s. Look again, or ask them.", verification.Day(s.PublicBy.Latest))

@@ -55,6 +55,11 @@ func TestWhatIsNext(t *testing.T) {
 		{"publishing", accepted, 1, Directory, LookAgain, "public by Mon 30 Nov"},
 		{"not public", accepted, 8, Mine, LookAgain, "ended on Mon 30 Nov"},
 		{"gone", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.NotSeen)), 9, Mine, LookAgain, "gone from the page"},
+		{"suspended", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.SuspendedThere)), 9, Mine, Argue, "They say no."},
+		{"appealed", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.SuspendedThere), ev(verification.AppealBegun)), 9, Directory, Argue, "they answer by Thu 24 Dec"},
+		{"appeal not answered", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.SuspendedThere), ev(verification.AppealBegun)), 35, Mine, Argue, "should have by Thu 24 Dec"},
+		{"appeal refused", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.SuspendedThere), ev(verification.AppealBegun), ev(verification.AppealRefused)), 9, Mine, Argue, "1 appeal left"},
+		{"change refused", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.ChangeFailed)), 9, Mine, Argue, "They say no."},
 		{"no answer", append(held[:3:3], ev(verification.CallUnanswered)), 0, Directory, OpenIt, "They say no."},
 	} {
 		l := Listing{Label: "Minnow Bay", Owner: "Dov Marsh", Record: &record.Record{Kind: record.Premises}, Book: &book, State: verification.Derive(book, c.events)}

@@ -42,7 +42,7 @@ func Against(p Said, r record.Record, now time.Time) []Finding {
 	}
 	lines := strings.Split(p.Text, "\n")
 	out := []Finding{named(lines, r)}
-	if showsAddress(p.Kind) {
+	if ShowsAddress(p.Kind) {
 		out = append(out, placed(lines, r)...)
 	}
 	out = append(out, dated(p, lines, now)...)
@@ -57,8 +57,8 @@ func Faults(all []Finding) []Finding {
 	return slices.DeleteFunc(slices.Clone(all), func(f Finding) bool { return f.Good })
 }
 
-// showsAddress reports whether a paper of a kind is one on which an address counts.
-func showsAddress(kind string) bool { return kind != "licence" && kind != "registration" }
+// ShowsAddress reports whether a paper of a kind is one on which an address counts.
+func ShowsAddress(kind string) bool { return kind != "licence" && kind != "registration" }
 
 func named(lines []string, r record.Record) Finding {
 	for _, n := range []struct{ name, what string }{{r.LegalName, "legal name"}, {r.Name, "trading name"}} {

@@ -36,6 +36,7 @@ type SetsOff string
 
 const (
 	OffReview       SetsOff = "review"
+	OffSuspension   SetsOff = "suspension"
 	OffVerification SetsOff = "verification"
 	OffWriting      SetsOff = "writing" // it is only taken in writing
 	OffRefusal      SetsOff = "refusal"
@@ -73,8 +74,24 @@ type Access struct {
 
 // Appeal is how to argue with the directory.
 type Appeal struct {
-	How    string        `yaml:"how"` // in words: by a form, by email
-	Window calendar.Rule `yaml:"window"`
-	Most   int           `yaml:"most"` // appeals in all; 0: none is heard
-	Papers []string      `yaml:"papers"`
+	How            string        `yaml:"how"` // in words: by a form, by email
+	Window         calendar.Rule `yaml:"window"`
+	Most           int           `yaml:"most"` // appeals in all; 0: none is heard
+	MostCharacters int           `yaml:"most_characters"`
+	Papers         []string      `yaml:"papers"`
+}
+
+// Notices is how its letters about a listing are known.
+type Notices struct {
+	From      string `yaml:"from"`      // the address that they come from
+	Suspended string `yaml:"suspended"` // words that say that a listing is suspended
+}
+
+// Risk is a reason for which it is likely to suspend a listing, to refuse a change or to
+// want a new proof.
+type Risk struct {
+	Cause   string  `yaml:"cause"`  // one of package risk
+	Weight  float64 `yaml:"weight"` // how likely, 0 to 1
+	SetsOff SetsOff `yaml:"sets_off"`
+	Notice  string  `yaml:"notice"` // words of its letters that point to this cause
 }

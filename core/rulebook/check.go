@@ -30,6 +30,11 @@ func (r Rulebook) check() []Problem {
 			c.window(fmt.Sprintf("edits.%d.window", i), e.Window)
 		}
 	}
+	for i, k := range r.Risks {
+		if slices.IndexFunc(r.Risks, func(o Risk) bool { return o.Cause == k.Cause }) < i {
+			c.add(fmt.Sprintf("risks.%d.cause", i), "%q stands twice; say all of it in one place", k.Cause)
+		}
+	}
 	for i, o := range r.Copies {
 		path := fmt.Sprintf("copies.%d", i)
 		c.window(path+".window", o.Window)

@@ -43,6 +43,8 @@ type Rulebook struct {
 	Speaks     Speaks     `yaml:"speaks"`
 	Access     Access     `yaml:"access"`
 	Appeal     Appeal     `yaml:"appeal"`
+	Notices    Notices    `yaml:"notices"`
+	Risks      []Risk     `yaml:"risks"`
 
 	Source string `yaml:"-"` // the file as it was written
 }

@@ -27,6 +27,7 @@ func (r Rulebook) Sayings(name func(id string) string) (out []Saying) {
 		{"Until it shows", r.sayPublishing()},
 		{"Held by somebody else", r.sayAccess()},
 		{"What a change sets off", r.sayEdits()},
+		{"For what it suspends", r.sayRisks()},
 		{"What it copies", r.sayCopies(name)},
 		{"What can be said there", r.saySpeaks()},
 		{"How it counts days", []string{r.sayCalendar()}},
@@ -291,7 +292,28 @@ func (r Rulebook) saySpeaks() (out []string) {
 	say(len(s.Buttons) > 0, "One button, of %s.", oneOf(s.Buttons))
 	say(s.ReviewsToRead, "Reviews can be read there.")
 	say(s.AnswersByVoice, "It answers voice questions.")
-	say(r.Appeal.Most > 0, "Appeals: %s, %s, %d in all.", r.Appeal.How, Span(r.Appeal.Window), r.Appeal.Most)
+	return out
+}
+
+// causeTitles are the causes of Risks, for people.
+var causeTitles = map[string]string{
+	"extra_words": "words in the name that are not on the sign", "town_in_name": "the town in the name", "name_and_address": "name and address changed at once",
+	"second_edit": "a second change before the last is settled", "shared_address": "an address that another business has", "post_office_box": "a post-office box or a mailing agent as the address",
+	"street_shown": "a street that is shown though nobody can come there", "shared_phone": "a phone that is used elsewhere", "far_category": "a category far from the business’s own words",
+	"round_the_clock": "hours round the clock", "other_domain": "a website on another domain",
+}
+
+// CauseTitle is a cause of a Risk, for people.
+func CauseTitle(cause string) string { return causeTitles[cause] }
+
+func (r Rulebook) sayRisks() (out []string) {
+	for _, k := range r.Risks {
+		s := strings.ToUpper(causeTitles[k.Cause][:1]) + causeTitles[k.Cause][1:]
+		out = append(out, fmt.Sprintf("%s: %s, %d times in a hundred.", s, map[SetsOff]string{OffReview: "a review", OffVerification: "a new verification", OffRefusal: "a refusal", OffSuspension: "a suspension"}[k.SetsOff], int(100*k.Weight+.5)))
+	}
+	if a := r.Appeal; a.Most > 0 {
+		out = append(out, fmt.Sprintf("Appeals: %s, %s, %d in all.", a.How, Span(a.Window), a.Most))
+	}
 	return out
 }
 

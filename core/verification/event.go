@@ -79,6 +79,16 @@ const (
 	RoleGiven   Kind = "role_given"   //
 	RoleRefused Kind = "role_refused" // Says
 
+	SuspendedThere Kind = "suspended_there" // Says: the notice; Cause: the likeliest
+	AppealAsked    Kind = "appeal_asked"    // To: the papers
+	AppealBegun    Kind = "appeal_begun"    // Ref, Terms, Text, To, By
+	AppealFailed   Kind = "appeal_failed"   // Says: it was not taken up
+	AppealWaiting  Kind = "appeal_waiting"  // asked: they have not decided
+	AppealGranted  Kind = "appeal_granted"  // Says
+	AppealRefused  Kind = "appeal_refused"  // Says
+	CaseDropped    Kind = "case_dropped"    // Ref: the case; Says: why it is given up
+	NoticeCame     Kind = "notice_came"     // Says: a letter of the directory's about the listing
+
 	DuplicateAsked   Kind = "duplicate_asked"   // Ref: another listing of the same business, that is to go
 	DuplicateBegun   Kind = "duplicate_begun"   // Ref, Attempt: the report; Terms: when they answer
 	DuplicateGone    Kind = "duplicate_gone"    // Ref
@@ -114,6 +124,7 @@ const (
 	AskDuplicate Kind = "ask_duplicate" // the directory is asked how reports of duplicates stand
 	AskChange    Kind = "ask_change"    // the directory is asked how its review of changed facts stands
 	AskAccess    Kind = "ask_access"    // the directory is asked how a request for access stands
+	AskAppeal    Kind = "ask_appeal"    // the directory is asked how an appeal stands
 )
 
 // Event is one thing that happened to a listing. Only the fields that its kind
@@ -139,6 +150,11 @@ type Event struct {
 	Taken      string              `json:"taken,omitempty"`  // a page's name that is another's already
 	Values     fit.Values          `json:"values,omitempty"` // as they were given
 	Met        *Met                `json:"met,omitempty"`
+
+	Facts []string `json:"facts,omitempty"` // keys of those that were changed
+	Cause string   `json:"cause,omitempty"` // one of a rulebook's risks
+	Text  string   `json:"text,omitempty"`  // of an appeal
+	By    string   `json:"by,omitempty"`    // who asked, where the event is the answer
 
 	Offered []rulebook.MethodName `json:"offered,omitempty"` // the ways that the directory offered when one was asked for
 }

@@ -113,6 +113,7 @@ type State struct {
 	AnswerBy   *calendar.Window  `json:"answer_by,omitempty"`   // when its staff should answer; none when nothing is asked of them
 	SentAt     *time.Time        `json:"sent_at,omitempty"`     // when changed facts were last given
 	Change     *Change           `json:"change,omitempty"`      // those of them that somebody there looks at
+	Cases      []Case            `json:"cases,omitempty"`       // oldest first
 	Duplicates []Duplicate       `json:"duplicates,omitempty"`  // other listings of the same business, that were reported
 	AccessAt   *time.Time        `json:"access_at,omitempty"`   // when its holder was asked for it
 	Access     *Access           `json:"access,omitempty"`      // the request for it, until it is ours
@@ -162,6 +163,7 @@ func (s State) Report(ref string) *Duplicate {
 
 // Change is changed facts that somebody there looks at before they are taken.
 type Change struct {
+	Keys      []string        `json:"keys,omitempty"` // of the rulebook's fields
 	ID        string          `json:"id"`
 	Facts     []string        `json:"facts"` // what they are called
 	AskedAt   time.Time       `json:"asked_at"`
@@ -219,14 +221,16 @@ func Derive(book rulebook.Rulebook, events []Event) State {
 // state, such as an answer for an attempt that has ended, change nothing but
 // what they say themselves.
 func (s State) After(book rulebook.Rulebook, e Event) State {
+	was := s
 	s.Attempts = append([]Attempt(nil), s.Attempts...)
 	s.ChangedAt = e.At
+	s.Cases = copied(s.Cases)
 	switch e.Kind {
-	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked, SendAsked, SuggestAsked, SayAsked, RoleAsked, DuplicateAsked:
+	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked, SendAsked, SuggestAsked, SayAsked, RoleAsked, DuplicateAsked, AppealAsked:
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
-	case CodeArrived, CodeBounced, AttemptExpired, StillInReview, StillNoAccess, ChangeWaiting, ChangePassed, ChangeFailed, DuplicateGone, DuplicateStays, DuplicateWaiting, LinkMade, LinkOpened, LinkWithdrawn, CallChosen, SeenPublic, NotSeen, LookUnanswered:
+	case CodeArrived, CodeBounced, AttemptExpired, StillInReview, StillNoAccess, ChangeWaiting, ChangePassed, ChangeFailed, DuplicateGone, DuplicateStays, DuplicateWaiting, LinkMade, LinkOpened, LinkWithdrawn, CallChosen, SeenPublic, NotSeen, LookUnanswered, SuspendedThere, AppealWaiting, AppealGranted, AppealRefused, CaseDropped, NoticeCame:
 		// These come while the directory may be asked something.
 	default:
 		s.Busy, s.Trouble = "", ""
@@ -234,6 +238,10 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 	if step, ok := steps[e.Kind]; ok {
 		step(&s, book, e)
 	}
+	if step, ok := appealSteps[e.Kind]; ok {
+		step(&s, book, e)
+	}
+	s.track(was, e)
 	s.Verification = s.verification()
 	return s
 }
@@ -264,9 +272,7 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 			return
 		}
 		if e.Terms != nil && len(e.Met.Reviewed) > 0 {
-			zone := book.Calendar.Place().Zone
-			s.Change = &Change{ID: e.Ref, Facts: e.Met.Reviewed, AskedAt: e.At, CheckedAt: e.At,
-				Window: calendar.Window{From: e.At, Earliest: calendar.DateOf(e.At.In(zone)), Latest: calendar.DateOf(e.Terms.Expires.In(zone))}}
+			s.Change = &Change{ID: e.Ref, Keys: lookedAt(book, e.Facts), Facts: e.Met.Reviewed, AskedAt: e.At, CheckedAt: e.At, Window: until(book, e)}
 		}
 		if e.Met.Again && s.VerifiedAt != nil {
 			s.VerifiedAt, s.PublicBy, s.Attempts, s.Visibility = nil, nil, nil, Hidden
@@ -287,9 +293,7 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 		if e.Terms == nil {
 			return
 		}
-		zone := book.Calendar.Place().Zone
-		s.Duplicates = append(slices.DeleteFunc(slices.Clone(s.Duplicates), func(d Duplicate) bool { return d.Ref == e.Ref }), Duplicate{Ref: e.Ref, Report: e.Attempt, Step: Reported, CheckedAt: e.At,
-			Window: calendar.Window{From: e.At, Earliest: calendar.DateOf(e.At.In(zone)), Latest: calendar.DateOf(e.Terms.Expires.In(zone))}})
+		s.Duplicates = append(slices.DeleteFunc(slices.Clone(s.Duplicates), func(d Duplicate) bool { return d.Ref == e.Ref }), Duplicate{Ref: e.Ref, Report: e.Attempt, Step: Reported, CheckedAt: e.At, Window: until(book, e)})
 	},
 	DuplicateGone:    reported,
 	DuplicateStays:   reported,
@@ -486,6 +490,15 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 
 func troubled(s *State, _ rulebook.Rulebook, e Event) { s.Trouble = e.Says }
 
+// lookedAt are those of some facts that somebody there looks at before they are taken.
+func lookedAt(book rulebook.Rulebook, keys []string) []string {
+	return slices.DeleteFunc(slices.Clone(keys), func(key string) bool {
+		return !slices.ContainsFunc(book.Edits, func(e rulebook.Edit) bool {
+			return e.SetsOff == rulebook.OffReview && slices.Contains(e.Facts, key)
+		})
+	})
+}
+
 // reported takes the answer to a report of a duplicate.
 func reported(s *State, _ rulebook.Rulebook, e Event) {
 	s.Duplicates = slices.Clone(s.Duplicates)
@@ -502,13 +515,19 @@ func reported(s *State, _ rulebook.Rulebook, e Event) {
 	}
 }
 
+// until is the wait for an answer, to the day that the directory names.
+func until(book rulebook.Rulebook, e Event) calendar.Window {
+	zone := book.Calendar.Place().Zone
+	return calendar.Window{From: e.At, Earliest: calendar.DateOf(e.At.In(zone)), Latest: calendar.DateOf(e.Terms.Expires.In(zone))}
+}
+
 // waitFor puts a request for access before somebody, until the day that the directory
 // names.
 func waitFor(s *State, book rulebook.Rulebook, e Event, who AccessStep) {
 	a := Access{ID: e.Ref, Step: who, AskedAt: e.At, CheckedAt: &e.At}
 	if e.Terms != nil {
-		zone := book.Calendar.Place().Zone
-		a.Window = &calendar.Window{From: e.At, Earliest: calendar.DateOf(e.At.In(zone)), Latest: calendar.DateOf(e.Terms.Expires.In(zone))}
+		w := until(book, e)
+		a.Window = &w
 	}
 	s.Access = &a
 }
@@ -543,9 +562,8 @@ func inReview(s *State, book rulebook.Rulebook, e Event) {
 	if a == nil || e.Terms == nil || a.State != AttemptAsked && a.State != AttemptSent {
 		return
 	}
-	zone := book.Calendar.Place().Zone
-	a.State, a.Entering, a.ReviewID, a.CheckedAt = AttemptReview, false, e.Ref, &e.At
-	a.Window = &calendar.Window{From: e.At, Earliest: calendar.DateOf(e.At.In(zone)), Latest: calendar.DateOf(e.Terms.Expires.In(zone))}
+	w := until(book, e)
+	a.State, a.Entering, a.ReviewID, a.CheckedAt, a.Window = AttemptReview, false, e.Ref, &e.At, &w
 }
 
 func refusedControl(s *State, _ rulebook.Rulebook, e Event) { s.Control, s.Trouble = NoControl, e.Says }
@@ -626,6 +644,13 @@ type Deadline struct {
 	At   time.Time
 }
 
+// A page that is public is looked at every so many days, at night, so that many are
+// looked at together.
+const (
+	publicEvery = 7
+	atNight     = 4 * 60 // minutes since midnight
+)
+
 // bounceAfter is when it is asked whether an email with a code came back.
 const bounceAfter = 5 * time.Minute
 
@@ -651,11 +676,18 @@ func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 	if s.Change != nil {
 		out = append(out, Deadline{AskChange, s.Change.CheckedAt.Add(every)})
 	}
+	if c := s.OpenCase(CaseSuspended); c != nil && c.Waiting() != nil {
+		out = append(out, Deadline{AskAppeal, c.Waiting().CheckedAt.Add(every)})
+	}
 	if s.Access.Waiting() && s.Access.CheckedAt != nil {
 		out = append(out, Deadline{AskAccess, s.Access.CheckedAt.Add(every)})
 	}
+	if s.Visibility == Public && s.LookedAt != nil && s.Page != "" {
+		zone := book.Calendar.Place().Zone
+		out = append(out, Deadline{Look, calendar.DateOf(s.LookedAt.In(zone)).Add(publicEvery).At(atNight, zone)})
+	}
 	if s.Visibility == Publishing {
-		from := *s.VerifiedAt
+		from := s.PublicBy.From
 		if s.LookedAt != nil && s.LookedAt.After(from) {
 			from = *s.LookedAt
 		}

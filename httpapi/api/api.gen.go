@@ -108,6 +108,108 @@ func (e CandidateVerdict) Valid() bool {
 	}
 }
 
+// Defines values for CaseFactsOutcome.
+const (
+	CaseFactsOutcomeGivenUp CaseFactsOutcome = "given_up"
+	CaseFactsOutcomeLost    CaseFactsOutcome = "lost"
+	CaseFactsOutcomeWon     CaseFactsOutcome = "won"
+)
+
+// Valid indicates whether the value is a known member of the CaseFactsOutcome enum.
+func (e CaseFactsOutcome) Valid() bool {
+	switch e {
+	case CaseFactsOutcomeGivenUp:
+		return true
+	case CaseFactsOutcomeLost:
+		return true
+	case CaseFactsOutcomeWon:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for CaseKind.
+const (
+	CaseKindDuplicate     CaseKind = "duplicate"
+	CaseKindHeldByAnother CaseKind = "held_by_another"
+	CaseKindRefusedChange CaseKind = "refused_change"
+	CaseKindRemoved       CaseKind = "removed"
+	CaseKindSuspended     CaseKind = "suspended"
+)
+
+// Valid indicates whether the value is a known member of the CaseKind enum.
+func (e CaseKind) Valid() bool {
+	switch e {
+	case CaseKindDuplicate:
+		return true
+	case CaseKindHeldByAnother:
+		return true
+	case CaseKindRefusedChange:
+		return true
+	case CaseKindRemoved:
+		return true
+	case CaseKindSuspended:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for CaseStepAct.
+const (
+	CaseStepActAppeal  CaseStepAct = "appeal"
+	CaseStepActListing CaseStepAct = "listing"
+	CaseStepActLook    CaseStepAct = "look"
+	CaseStepActPapers  CaseStepAct = "papers"
+	CaseStepActRecord  CaseStepAct = "record"
+	CaseStepActSend    CaseStepAct = "send"
+)
+
+// Valid indicates whether the value is a known member of the CaseStepAct enum.
+func (e CaseStepAct) Valid() bool {
+	switch e {
+	case CaseStepActAppeal:
+		return true
+	case CaseStepActListing:
+		return true
+	case CaseStepActLook:
+		return true
+	case CaseStepActPapers:
+		return true
+	case CaseStepActRecord:
+		return true
+	case CaseStepActSend:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for CaseStepState.
+const (
+	CaseStepStateDone  CaseStepState = "done"
+	CaseStepStateLater CaseStepState = "later"
+	CaseStepStateNow   CaseStepState = "now"
+	CaseStepStateWaits CaseStepState = "waits"
+)
+
+// Valid indicates whether the value is a known member of the CaseStepState enum.
+func (e CaseStepState) Valid() bool {
+	switch e {
+	case CaseStepStateDone:
+		return true
+	case CaseStepStateLater:
+		return true
+	case CaseStepStateNow:
+		return true
+	case CaseStepStateWaits:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ClockMoveBy.
 const (
 	Day       ClockMoveBy = "day"
@@ -465,6 +567,33 @@ func (e SecondListingStep) Valid() bool {
 	}
 }
 
+// Defines values for SetsOff.
+const (
+	SetsOffRefusal      SetsOff = "refusal"
+	SetsOffReview       SetsOff = "review"
+	SetsOffSuspension   SetsOff = "suspension"
+	SetsOffVerification SetsOff = "verification"
+	SetsOffWriting      SetsOff = "writing"
+)
+
+// Valid indicates whether the value is a known member of the SetsOff enum.
+func (e SetsOff) Valid() bool {
+	switch e {
+	case SetsOffRefusal:
+		return true
+	case SetsOffReview:
+		return true
+	case SetsOffSuspension:
+		return true
+	case SetsOffVerification:
+		return true
+	case SetsOffWriting:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SpeaksKinds.
 const (
 	SpeaksKindsEvent SpeaksKinds = "event"
@@ -581,6 +710,7 @@ func (e StrandVisibility) Valid() bool {
 
 // Defines values for TaskAct.
 const (
+	TaskActArgue     TaskAct = "argue"
 	TaskActAskAgain  TaskAct = "ask_again"
 	TaskActBegin     TaskAct = "begin"
 	TaskActDecide    TaskAct = "decide"
@@ -595,6 +725,8 @@ const (
 // Valid indicates whether the value is a known member of the TaskAct enum.
 func (e TaskAct) Valid() bool {
 	switch e {
+	case TaskActArgue:
+		return true
 	case TaskActAskAgain:
 		return true
 	case TaskActBegin:
@@ -886,6 +1018,29 @@ type AccountRole struct {
 // Address defines model for Address.
 type Address = address.Address
 
+// AppealMade defines model for AppealMade.
+type AppealMade struct {
+	AnsweredAt *time.Time `json:"answered_at,omitempty"`
+	AskedAt    time.Time  `json:"asked_at"`
+	AskedBy    string     `json:"asked_by"`
+	Granted    bool       `json:"granted"`
+	Papers     string     `json:"papers"`
+	Says       string     `json:"says"`
+	Text       string     `json:"text"`
+	Window     Window     `json:"window"`
+}
+
+// AppealRule defines model for AppealRule.
+type AppealRule struct {
+	How            string `json:"how"`
+	Most           int    `json:"most"`
+	MostCharacters int    `json:"most_characters"`
+
+	// Papers Kinds that it takes
+	Papers []string `json:"papers"`
+	Span   string   `json:"span"`
+}
+
 // Area defines model for Area.
 type Area = record.Area
 
@@ -959,6 +1114,125 @@ type CandidateStatus string
 
 // CandidateVerdict defines model for Candidate.Verdict.
 type CandidateVerdict string
+
+// Case defines model for Case.
+type Case struct {
+	Appeals []AppealMade `json:"appeals"`
+	Busy    string       `json:"busy"`
+
+	// Changed Values that are not sent yet
+	Changed int `json:"changed"`
+
+	// Draft An appeal's first text
+	Draft  string          `json:"draft"`
+	Facts  CaseFacts       `json:"facts"`
+	Papers []ComparedPaper `json:"papers"`
+	Row    ListingRow      `json:"row"`
+	Rule   *AppealRule     `json:"rule,omitempty"`
+
+	// Since What was changed in the record since
+	Since []string   `json:"since"`
+	Steps []CaseStep `json:"steps"`
+
+	// Suspects The likeliest first
+	Suspects []Suspect `json:"suspects"`
+	Trouble  string    `json:"trouble"`
+
+	// Unnamed How likely it is something that no rule names
+	Unnamed float32 `json:"unnamed"`
+}
+
+// CaseFacts defines model for CaseFacts.
+type CaseFacts struct {
+	// By Who noticed it
+	By string `json:"by"`
+
+	// CauseTitle The likeliest cause when it was opened; empty: none was known
+	CauseTitle string     `json:"cause_title"`
+	ClosedAt   *time.Time `json:"closed_at,omitempty"`
+
+	// Days For how long it is or was open
+	Days     int               `json:"days"`
+	Id       string            `json:"id"`
+	Kind     CaseKind          `json:"kind"`
+	Notice   string            `json:"notice"`
+	OpenedAt time.Time         `json:"opened_at"`
+	Outcome  *CaseFactsOutcome `json:"outcome,omitempty"`
+
+	// Says The last word on it
+	Says  string `json:"says"`
+	Title string `json:"title"`
+}
+
+// CaseFactsOutcome defines model for CaseFacts.Outcome.
+type CaseFactsOutcome string
+
+// CaseKind defines model for CaseKind.
+type CaseKind string
+
+// CaseList defines model for CaseList.
+type CaseList struct {
+	Cases []CaseRow `json:"cases"`
+
+	// LostPerDay Weight of the listings that do not show because of an open case
+	LostPerDay float32 `json:"lost_per_day"`
+
+	// Took How cases ended, by directory, kind and cause, the most first
+	Took []CasesTook `json:"took"`
+}
+
+// CaseRow defines model for CaseRow.
+type CaseRow struct {
+	Facts CaseFacts `json:"facts"`
+	Next  *CaseStep `json:"next,omitempty"`
+
+	// OpenOnListing Cases of the listing that are open
+	OpenOnListing int        `json:"open_on_listing"`
+	Row           ListingRow `json:"row"`
+}
+
+// CaseStep defines model for CaseStep.
+type CaseStep struct {
+	Act CaseStepAct `json:"act"`
+
+	// Fact The record's fact that is concerned
+	Fact   string        `json:"fact"`
+	Says   string        `json:"says"`
+	State  CaseStepState `json:"state"`
+	Title  string        `json:"title"`
+	Window *Window       `json:"window,omitempty"`
+}
+
+// CaseStepAct defines model for CaseStep.Act.
+type CaseStepAct string
+
+// CaseStepState defines model for CaseStep.State.
+type CaseStepState string
+
+// CasesTook defines model for CasesTook.
+type CasesTook struct {
+	CauseTitle    string `json:"cause_title"`
+	DirectoryName string `json:"directory_name"`
+	GivenUp       int    `json:"given_up"`
+	KindTitle     string `json:"kind_title"`
+	Lost          int    `json:"lost"`
+
+	// MedianDays From opening to the end
+	MedianDays float32 `json:"median_days"`
+	Won        int     `json:"won"`
+}
+
+// Caution defines model for Caution.
+type Caution struct {
+	Chance float32 `json:"chance"`
+	Risks  []Risk  `json:"risks"`
+
+	// Steps The gentlest order
+	Steps []SendStep `json:"steps"`
+
+	// Worst What a change or a record is likely to lead to
+	Worst *SetsOff `json:"worst,omitempty"`
+}
 
 // CellProblem defines model for CellProblem.
 type CellProblem = sheet.Problem
@@ -1127,6 +1401,20 @@ type CoverageRow struct {
 type Credentials struct {
 	Email    string `json:"email"`
 	Password string `json:"password"`
+}
+
+// Danger defines model for Danger.
+type Danger struct {
+	// Chance Of the worst, 0 to 1
+	Chance        float32 `json:"chance"`
+	Directory     string  `json:"directory"`
+	DirectoryName string  `json:"directory_name"`
+
+	// Risks The likeliest first
+	Risks []Risk `json:"risks"`
+
+	// Worst What a change or a record is likely to lead to
+	Worst SetsOff `json:"worst"`
 }
 
 // DateDecision defines model for DateDecision.
@@ -1534,6 +1822,10 @@ type Listing struct {
 	Busy       string      `json:"busy"`
 	Candidates []Candidate `json:"candidates"`
 
+	// Cases Oldest first
+	Cases   []CaseFacts `json:"cases"`
+	Caution Caution     `json:"caution"`
+
 	// Change Changed facts that somebody there looks at before they are taken
 	Change *ChangeReview `json:"change,omitempty"`
 
@@ -1626,7 +1918,10 @@ type ListingFit struct {
 
 // ListingRow defines model for ListingRow.
 type ListingRow struct {
-	Attempt       *Attempt           `json:"attempt,omitempty"`
+	Attempt *Attempt `json:"attempt,omitempty"`
+
+	// Case Its open case, the latest; none where there is none
+	Case          *string            `json:"case,omitempty"`
 	Client        openapi_types.UUID `json:"client"`
 	ClientName    string             `json:"client_name"`
 	Directory     string             `json:"directory"`
@@ -1704,6 +1999,16 @@ type Merged struct {
 	Conflicts []Conflict `json:"conflicts"`
 	Location  Location   `json:"location"`
 	Record    Record     `json:"record"`
+}
+
+// Notice defines model for Notice.
+type Notice struct {
+	At            time.Time `json:"at"`
+	Body          string    `json:"body"`
+	Directory     string    `json:"directory"`
+	DirectoryName string    `json:"directory_name"`
+	Id            string    `json:"id"`
+	Subject       string    `json:"subject"`
 }
 
 // Odds defines model for Odds.
@@ -2049,6 +2354,28 @@ type Review struct {
 	Text  string    `json:"text"`
 }
 
+// Risk defines model for Risk.
+type Risk struct {
+	Cause string   `json:"cause"`
+	Facts []string `json:"facts"`
+
+	// Mend What to do about it
+	Mend string `json:"mend"`
+
+	// Says What of the record or the change it is
+	Says string `json:"says"`
+
+	// SetsOff What a change or a record is likely to lead to
+	SetsOff SetsOff `json:"sets_off"`
+
+	// Standing It is in the record, not only in a change
+	Standing bool   `json:"standing"`
+	Title    string `json:"title"`
+
+	// Weight How likely, 0 to 1
+	Weight float32 `json:"weight"`
+}
+
 // Round defines model for Round.
 type Round struct {
 	Id        openapi_types.UUID `json:"id"`
@@ -2151,6 +2478,17 @@ type SecondListingStep string
 // Section defines model for Section.
 type Section = record.Section
 
+// SendStep defines model for SendStep.
+type SendStep struct {
+	// After What has to be settled first, in words; none: it can be sent today
+	After *string  `json:"after,omitempty"`
+	Keys  []string `json:"keys"`
+
+	// Meets What it sets off, in words; empty: it is taken at once
+	Meets  string   `json:"meets"`
+	Titles []string `json:"titles"`
+}
+
 // SentLetter defines model for SentLetter.
 type SentLetter struct {
 	Actor string    `json:"actor"`
@@ -2173,6 +2511,9 @@ type Session struct {
 	// Zone The person's time zone (IANA)
 	Zone string `json:"zone"`
 }
+
+// SetsOff What a change or a record is likely to lead to
+type SetsOff string
 
 // Shot defines model for Shot.
 type Shot struct {
@@ -2263,6 +2604,18 @@ type StrandVerification string
 
 // StrandVisibility defines model for Strand.Visibility.
 type StrandVisibility string
+
+// Suspect defines model for Suspect.
+type Suspect struct {
+	Evidence []string `json:"evidence"`
+
+	// Pointed The notice's words point to it
+	Pointed bool `json:"pointed"`
+	Risk    Risk `json:"risk"`
+
+	// Share How likely among all that are suspected, 0 to 1
+	Share float32 `json:"share"`
+}
 
 // TaggedLink defines model for TaggedLink.
 type TaggedLink struct {
@@ -2497,6 +2850,12 @@ type ReadAreaJSONBody struct {
 	Text string `json:"text"`
 }
 
+// GetCasesParams defines parameters for GetCases.
+type GetCasesParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
 // SaveClientParams defines parameters for SaveClient.
 type SaveClientParams struct {
 	// Version The version that was read
@@ -2589,6 +2948,23 @@ type AnsweredJSONBody struct {
 // AnsweredJSONBodyWhat defines parameters for Answered.
 type AnsweredJSONBodyWhat string
 
+// AppealJSONBody defines parameters for Appeal.
+type AppealJSONBody struct {
+	Papers []openapi_types.UUID `json:"papers"`
+	Text   string               `json:"text"`
+}
+
+// OpenCaseJSONBody defines parameters for OpenCase.
+type OpenCaseJSONBody struct {
+	// Says What the directory says of it
+	Says string `json:"says"`
+}
+
+// DropCaseParams defines parameters for DropCase.
+type DropCaseParams struct {
+	Why *string `form:"why,omitempty" json:"why,omitempty"`
+}
+
 // ClaimListingJSONBody defines parameters for ClaimListing.
 type ClaimListingJSONBody struct {
 	Ref string `json:"ref"`
@@ -2648,6 +3024,12 @@ type MakeOwnerLinkJSONBody struct {
 // MakeOwnerLinkJSONBodyTask defines parameters for MakeOwnerLink.
 type MakeOwnerLinkJSONBodyTask string
 
+// SendChangesJSONBody defines parameters for SendChanges.
+type SendChangesJSONBody struct {
+	// Facts Their keys; none: all that has changed
+	Facts *[]string `json:"facts,omitempty"`
+}
+
 // SuggestJSONBody defines parameters for Suggest.
 type SuggestJSONBody struct {
 	// Evidence The address of a public page that shows it
@@ -2701,6 +3083,12 @@ type PlanChangeJSONBody struct {
 // SeeRecordJSONBody defines parameters for SeeRecord.
 type SeeRecordJSONBody struct {
 	Editing bool `json:"editing"`
+}
+
+// SortNoticeJSONBody defines parameters for SortNotice.
+type SortNoticeJSONBody struct {
+	Location *openapi_types.UUID `json:"location,omitempty"`
+	PutAside *bool               `json:"put_aside,omitempty"`
 }
 
 // TypeOwnerCodeJSONBody defines parameters for TypeOwnerCode.
@@ -2879,6 +3267,12 @@ type CheckLinksJSONRequestBody = CheckLinksJSONBody
 // AnsweredJSONRequestBody defines body for Answered for application/json ContentType.
 type AnsweredJSONRequestBody AnsweredJSONBody
 
+// AppealJSONRequestBody defines body for Appeal for application/json ContentType.
+type AppealJSONRequestBody AppealJSONBody
+
+// OpenCaseJSONRequestBody defines body for OpenCase for application/json ContentType.
+type OpenCaseJSONRequestBody OpenCaseJSONBody
+
 // ClaimListingJSONRequestBody defines body for ClaimListing for application/json ContentType.
 type ClaimListingJSONRequestBody ClaimListingJSONBody
 
@@ -2912,6 +3306,9 @@ type SayJSONRequestBody = Post
 // SetRoleJSONRequestBody defines body for SetRole for application/json ContentType.
 type SetRoleJSONRequestBody = AccountRole
 
+// SendChangesJSONRequestBody defines body for SendChanges for application/json ContentType.
+type SendChangesJSONRequestBody SendChangesJSONBody
+
 // SuggestJSONRequestBody defines body for Suggest for application/json ContentType.
 type SuggestJSONRequestBody SuggestJSONBody
 
@@ -2944,6 +3341,9 @@ type SeeRecordJSONRequestBody SeeRecordJSONBody
 
 // AddVideoMultipartRequestBody defines body for AddVideo for multipart/form-data ContentType.
 type AddVideoMultipartRequestBody = VideoForm
+
+// SortNoticeJSONRequestBody defines body for SortNotice for application/json ContentType.
+type SortNoticeJSONRequestBody SortNoticeJSONBody
 
 // TypeOwnerCodeJSONRequestBody defines body for TypeOwnerCode for application/json ContentType.
 type TypeOwnerCodeJSONRequestBody TypeOwnerCodeJSONBody
@@ -3016,6 +3416,9 @@ type ServerInterface interface {
 	// ReadArea Read a service area from GeoJSON; nothing is saved
 	// (POST /api/area/read)
 	ReadArea(c *gin.Context)
+	// GetCases A scope's cases: the open ones by weight, then those that ended, the latest first
+	// (GET /api/cases)
+	GetCases(c *gin.Context, params GetCasesParams)
 	// GetChanges A stream of server-sent events, one for each change
 	// (GET /api/changes)
 	GetChanges(c *gin.Context)
@@ -3115,6 +3518,18 @@ type ServerInterface interface {
 	// Answered Record what a directory answered to a person
 	// (POST /api/listings/{location}/{directory}/answers)
 	Answered(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// Appeal Argue against a suspension
+	// (POST /api/listings/{location}/{directory}/appeals)
+	Appeal(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// OpenCase Record that a listing is seen to be suspended
+	// (POST /api/listings/{location}/{directory}/cases)
+	OpenCase(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// DropCase Give a case up
+	// (DELETE /api/listings/{location}/{directory}/cases/{case})
+	DropCase(c *gin.Context, location LocationPath, directory DirectoryPath, pCase string, params DropCaseParams)
+	// GetCase A case: notice, likely causes with the evidence, steps, papers, the appeal's text, answers
+	// (GET /api/listings/{location}/{directory}/cases/{case})
+	GetCase(c *gin.Context, location LocationPath, directory DirectoryPath, pCase string)
 	// ClaimListing Claim a listing that the search found
 	// (POST /api/listings/{location}/{directory}/claim)
 	ClaimListing(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -3169,7 +3584,7 @@ type ServerInterface interface {
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(c *gin.Context, location LocationPath, directory DirectoryPath)
-	// SendChanges Give a connected directory what has changed since it was given last
+	// SendChanges Give a connected directory what has changed since it was given last, or some of it
 	// (POST /api/listings/{location}/{directory}/send)
 	SendChanges(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// AskStatus Ask how the review of the latest attempt stands
@@ -3238,6 +3653,9 @@ type ServerInterface interface {
 	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
 	// (PUT /api/locations/{location}/presence/{window})
 	SeeRecord(c *gin.Context, location LocationPath, window openapi_types.UUID)
+	// GetRisks What in a location's record is likely to get a listing suspended, refused or verified anew, by directory
+	// (GET /api/locations/{location}/risks)
+	GetRisks(c *gin.Context, location LocationPath)
 	// AddVideo Take a video in that proves where the location is
 	// (POST /api/locations/{location}/videos)
 	AddVideo(c *gin.Context, location LocationPath)
@@ -3247,6 +3665,12 @@ type ServerInterface interface {
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(c *gin.Context)
+	// GetLooseNotices Letters of directories of which it could not be told which listing they are about
+	// (GET /api/notices)
+	GetLooseNotices(c *gin.Context)
+	// SortNotice Say which location a letter is about, or that it needs nothing
+	// (PUT /api/notices/{notice})
+	SortNotice(c *gin.Context, notice string)
 	// WithdrawOwnerLink Shut a private page for good
 	// (DELETE /api/owner-links/{link})
 	WithdrawOwnerLink(c *gin.Context, link openapi_types.UUID)
@@ -3478,6 +3902,41 @@ func (siw *ServerInterfaceWrapper) ReadArea(c *gin.Context) {
 	}
 
 	siw.Handler.ReadArea(c)
+}
+
+// GetCases operation middleware
+func (siw *ServerInterfaceWrapper) GetCases(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCasesParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCases(c, params)
 }
 
 // GetChanges operation middleware
@@ -4337,6 +4796,171 @@ func (siw *ServerInterfaceWrapper) Answered(c *gin.Context) {
 	}
 
 	siw.Handler.Answered(c, location, directory)
+}
+
+// Appeal operation middleware
+func (siw *ServerInterfaceWrapper) Appeal(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Appeal(c, location, directory)
+}
+
+// OpenCase operation middleware
+func (siw *ServerInterfaceWrapper) OpenCase(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.OpenCase(c, location, directory)
+}
+
+// DropCase operation middleware
+func (siw *ServerInterfaceWrapper) DropCase(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "case" -------------
+	var pCase string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "case", c.Param("case"), &pCase, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter case: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DropCaseParams
+
+	// ------------- Optional query parameter "why" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "why", c.Request.URL.Query(), &params.Why, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter why: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropCase(c, location, directory, pCase, params)
+}
+
+// GetCase operation middleware
+func (siw *ServerInterfaceWrapper) GetCase(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "case" -------------
+	var pCase string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "case", c.Param("case"), &pCase, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter case: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCase(c, location, directory, pCase)
 }
 
 // ClaimListing operation middleware
@@ -5656,6 +6280,31 @@ func (siw *ServerInterfaceWrapper) SeeRecord(c *gin.Context) {
 	siw.Handler.SeeRecord(c, location, window)
 }
 
+// GetRisks operation middleware
+func (siw *ServerInterfaceWrapper) GetRisks(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRisks(c, location)
+}
+
 // AddVideo operation middleware
 func (siw *ServerInterfaceWrapper) AddVideo(c *gin.Context) {
 
@@ -5717,6 +6366,44 @@ func (siw *ServerInterfaceWrapper) GetMap(c *gin.Context) {
 	}
 
 	siw.Handler.GetMap(c)
+}
+
+// GetLooseNotices operation middleware
+func (siw *ServerInterfaceWrapper) GetLooseNotices(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLooseNotices(c)
+}
+
+// SortNotice operation middleware
+func (siw *ServerInterfaceWrapper) SortNotice(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "notice" -------------
+	var notice string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "notice", c.Param("notice"), &notice, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter notice: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SortNotice(c, notice)
 }
 
 // WithdrawOwnerLink operation middleware
@@ -6810,6 +7497,14 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/posts", wrapper.Say)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/roles", wrapper.SetRole)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/suggestions", wrapper.Suggest)
+	router.GET(options.BaseURL+"/api/locations/:location/risks", wrapper.GetRisks)
+	router.GET(options.BaseURL+"/api/cases", wrapper.GetCases)
+	router.GET(options.BaseURL+"/api/notices", wrapper.GetLooseNotices)
+	router.PUT(options.BaseURL+"/api/notices/:notice", wrapper.SortNotice)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/cases", wrapper.OpenCase)
+	router.DELETE(options.BaseURL+"/api/listings/:location/:directory/cases/:case", wrapper.DropCase)
+	router.GET(options.BaseURL+"/api/listings/:location/:directory/cases/:case", wrapper.GetCase)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/appeals", wrapper.Appeal)
 	router.GET(options.BaseURL+"/api/locations/:location/people", wrapper.CountPeople)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/looks", wrapper.LookAgain)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/fit", wrapper.GetFit)
@@ -7041,6 +7736,45 @@ type ReadAreadefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ReadAreadefaultApplicationProblemPlusJSONResponse) VisitReadAreaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCasesRequestObject struct {
+	Params GetCasesParams
+}
+
+type GetCasesResponseObject interface {
+	VisitGetCasesResponse(w http.ResponseWriter) error
+}
+
+type GetCases200JSONResponse CaseList
+
+func (response GetCases200JSONResponse) VisitGetCasesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCasesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCasesdefaultApplicationProblemPlusJSONResponse) VisitGetCasesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8403,6 +9137,179 @@ func (response AnswereddefaultApplicationProblemPlusJSONResponse) VisitAnsweredR
 	return err
 }
 
+type AppealRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *AppealJSONRequestBody
+}
+
+type AppealResponseObject interface {
+	VisitAppealResponse(w http.ResponseWriter) error
+}
+
+type Appeal200JSONResponse Listing
+
+func (response Appeal200JSONResponse) VisitAppealResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type Appeal202JSONResponse Listing
+
+func (response Appeal202JSONResponse) VisitAppealResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AppealdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AppealdefaultApplicationProblemPlusJSONResponse) VisitAppealResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OpenCaseRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *OpenCaseJSONRequestBody
+}
+
+type OpenCaseResponseObject interface {
+	VisitOpenCaseResponse(w http.ResponseWriter) error
+}
+
+type OpenCase200JSONResponse Listing
+
+func (response OpenCase200JSONResponse) VisitOpenCaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OpenCasedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OpenCasedefaultApplicationProblemPlusJSONResponse) VisitOpenCaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropCaseRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Case      string        `json:"case"`
+	Params    DropCaseParams
+}
+
+type DropCaseResponseObject interface {
+	VisitDropCaseResponse(w http.ResponseWriter) error
+}
+
+type DropCase204Response struct {
+}
+
+func (response DropCase204Response) VisitDropCaseResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropCasedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropCasedefaultApplicationProblemPlusJSONResponse) VisitDropCaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCaseRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Case      string        `json:"case"`
+}
+
+type GetCaseResponseObject interface {
+	VisitGetCaseResponse(w http.ResponseWriter) error
+}
+
+type GetCase200JSONResponse Case
+
+func (response GetCase200JSONResponse) VisitGetCaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCasedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCasedefaultApplicationProblemPlusJSONResponse) VisitGetCaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ClaimListingRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
@@ -9293,6 +10200,7 @@ func (response SearchDirectorydefaultApplicationProblemPlusJSONResponse) VisitSe
 type SendChangesRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
+	Body      *SendChangesJSONRequestBody
 }
 
 type SendChangesResponseObject interface {
@@ -10223,6 +11131,45 @@ func (response SeeRecorddefaultApplicationProblemPlusJSONResponse) VisitSeeRecor
 	return err
 }
 
+type GetRisksRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type GetRisksResponseObject interface {
+	VisitGetRisksResponse(w http.ResponseWriter) error
+}
+
+type GetRisks200JSONResponse []Danger
+
+func (response GetRisks200JSONResponse) VisitGetRisksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRisksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRisksdefaultApplicationProblemPlusJSONResponse) VisitGetRisksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AddVideoRequestObject struct {
 	Location LocationPath `json:"location"`
 	Body     *multipart.Reader
@@ -10329,6 +11276,78 @@ type GetMapdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetMapdefaultApplicationProblemPlusJSONResponse) VisitGetMapResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLooseNoticesRequestObject struct {
+}
+
+type GetLooseNoticesResponseObject interface {
+	VisitGetLooseNoticesResponse(w http.ResponseWriter) error
+}
+
+type GetLooseNotices200JSONResponse []Notice
+
+func (response GetLooseNotices200JSONResponse) VisitGetLooseNoticesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLooseNoticesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLooseNoticesdefaultApplicationProblemPlusJSONResponse) VisitGetLooseNoticesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SortNoticeRequestObject struct {
+	Notice string `json:"notice"`
+	Body   *SortNoticeJSONRequestBody
+}
+
+type SortNoticeResponseObject interface {
+	VisitSortNoticeResponse(w http.ResponseWriter) error
+}
+
+type SortNotice204Response struct {
+}
+
+func (response SortNotice204Response) VisitSortNoticeResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SortNoticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SortNoticedefaultApplicationProblemPlusJSONResponse) VisitSortNoticeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11893,6 +12912,9 @@ type StrictServerInterface interface {
 	// ReadArea Read a service area from GeoJSON; nothing is saved
 	// (POST /api/area/read)
 	ReadArea(ctx context.Context, request ReadAreaRequestObject) (ReadAreaResponseObject, error)
+	// GetCases A scope's cases: the open ones by weight, then those that ended, the latest first
+	// (GET /api/cases)
+	GetCases(ctx context.Context, request GetCasesRequestObject) (GetCasesResponseObject, error)
 	// GetChanges A stream of server-sent events, one for each change
 	// (GET /api/changes)
 	GetChanges(ctx context.Context, request GetChangesRequestObject) (GetChangesResponseObject, error)
@@ -11992,6 +13014,18 @@ type StrictServerInterface interface {
 	// Answered Record what a directory answered to a person
 	// (POST /api/listings/{location}/{directory}/answers)
 	Answered(ctx context.Context, request AnsweredRequestObject) (AnsweredResponseObject, error)
+	// Appeal Argue against a suspension
+	// (POST /api/listings/{location}/{directory}/appeals)
+	Appeal(ctx context.Context, request AppealRequestObject) (AppealResponseObject, error)
+	// OpenCase Record that a listing is seen to be suspended
+	// (POST /api/listings/{location}/{directory}/cases)
+	OpenCase(ctx context.Context, request OpenCaseRequestObject) (OpenCaseResponseObject, error)
+	// DropCase Give a case up
+	// (DELETE /api/listings/{location}/{directory}/cases/{case})
+	DropCase(ctx context.Context, request DropCaseRequestObject) (DropCaseResponseObject, error)
+	// GetCase A case: notice, likely causes with the evidence, steps, papers, the appeal's text, answers
+	// (GET /api/listings/{location}/{directory}/cases/{case})
+	GetCase(ctx context.Context, request GetCaseRequestObject) (GetCaseResponseObject, error)
 	// ClaimListing Claim a listing that the search found
 	// (POST /api/listings/{location}/{directory}/claim)
 	ClaimListing(ctx context.Context, request ClaimListingRequestObject) (ClaimListingResponseObject, error)
@@ -12046,7 +13080,7 @@ type StrictServerInterface interface {
 	// SearchDirectory Look for the location there; nothing can be created before
 	// (POST /api/listings/{location}/{directory}/search)
 	SearchDirectory(ctx context.Context, request SearchDirectoryRequestObject) (SearchDirectoryResponseObject, error)
-	// SendChanges Give a connected directory what has changed since it was given last
+	// SendChanges Give a connected directory what has changed since it was given last, or some of it
 	// (POST /api/listings/{location}/{directory}/send)
 	SendChanges(ctx context.Context, request SendChangesRequestObject) (SendChangesResponseObject, error)
 	// AskStatus Ask how the review of the latest attempt stands
@@ -12115,6 +13149,9 @@ type StrictServerInterface interface {
 	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
 	// (PUT /api/locations/{location}/presence/{window})
 	SeeRecord(ctx context.Context, request SeeRecordRequestObject) (SeeRecordResponseObject, error)
+	// GetRisks What in a location's record is likely to get a listing suspended, refused or verified anew, by directory
+	// (GET /api/locations/{location}/risks)
+	GetRisks(ctx context.Context, request GetRisksRequestObject) (GetRisksResponseObject, error)
 	// AddVideo Take a video in that proves where the location is
 	// (POST /api/locations/{location}/videos)
 	AddVideo(ctx context.Context, request AddVideoRequestObject) (AddVideoResponseObject, error)
@@ -12124,6 +13161,12 @@ type StrictServerInterface interface {
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(ctx context.Context, request GetMapRequestObject) (GetMapResponseObject, error)
+	// GetLooseNotices Letters of directories of which it could not be told which listing they are about
+	// (GET /api/notices)
+	GetLooseNotices(ctx context.Context, request GetLooseNoticesRequestObject) (GetLooseNoticesResponseObject, error)
+	// SortNotice Say which location a letter is about, or that it needs nothing
+	// (PUT /api/notices/{notice})
+	SortNotice(ctx context.Context, request SortNoticeRequestObject) (SortNoticeResponseObject, error)
 	// WithdrawOwnerLink Shut a private page for good
 	// (DELETE /api/owner-links/{link})
 	WithdrawOwnerLink(ctx context.Context, request WithdrawOwnerLinkRequestObject) (WithdrawOwnerLinkResponseObject, error)
@@ -12516,6 +13559,32 @@ func (sh *strictHandler) ReadArea(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ReadAreaResponseObject); ok {
 		if err := validResponse.VisitReadAreaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCases operation middleware
+func (sh *strictHandler) GetCases(ctx *gin.Context, params GetCasesParams) {
+	var request GetCasesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCases(ctx, request.(GetCasesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCases")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCasesResponseObject); ok {
+		if err := validResponse.VisitGetCasesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -13588,6 +14657,153 @@ func (sh *strictHandler) Answered(ctx *gin.Context, location LocationPath, direc
 	}
 }
 
+// Appeal operation middleware
+func (sh *strictHandler) Appeal(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request AppealRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body AppealJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Appeal(ctx, request.(AppealRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Appeal")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AppealResponseObject); ok {
+		if err := validResponse.VisitAppealResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// OpenCase operation middleware
+func (sh *strictHandler) OpenCase(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request OpenCaseRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body OpenCaseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.OpenCase(ctx, request.(OpenCaseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "OpenCase")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(OpenCaseResponseObject); ok {
+		if err := validResponse.VisitOpenCaseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropCase operation middleware
+func (sh *strictHandler) DropCase(ctx *gin.Context, location LocationPath, directory DirectoryPath, pCase string, params DropCaseParams) {
+	var request DropCaseRequestObject
+
+	request.Location = location
+	request.Directory = directory
+	request.Case = pCase
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropCase(ctx, request.(DropCaseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropCase")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropCaseResponseObject); ok {
+		if err := validResponse.VisitDropCaseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCase operation middleware
+func (sh *strictHandler) GetCase(ctx *gin.Context, location LocationPath, directory DirectoryPath, pCase string) {
+	var request GetCaseRequestObject
+
+	request.Location = location
+	request.Directory = directory
+	request.Case = pCase
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCase(ctx, request.(GetCaseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCase")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCaseResponseObject); ok {
+		if err := validResponse.VisitGetCaseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ClaimListing operation middleware
 func (sh *strictHandler) ClaimListing(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
 	var request ClaimListingRequestObject
@@ -14283,6 +15499,27 @@ func (sh *strictHandler) SendChanges(ctx *gin.Context, location LocationPath, di
 
 	request.Location = location
 	request.Directory = directory
+
+	var body SendChangesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		if !errors.Is(err, io.EOF) {
+			sh.options.RequestErrorHandlerFunc(ctx, err)
+			return
+		}
+	} else {
+		request.Body = &body
+	}
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.SendChanges(ctx, request.(SendChangesRequestObject))
@@ -15067,6 +16304,32 @@ func (sh *strictHandler) SeeRecord(ctx *gin.Context, location LocationPath, wind
 	}
 }
 
+// GetRisks operation middleware
+func (sh *strictHandler) GetRisks(ctx *gin.Context, location LocationPath) {
+	var request GetRisksRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRisks(ctx, request.(GetRisksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRisks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRisksResponseObject); ok {
+		if err := validResponse.VisitGetRisksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AddVideo operation middleware
 func (sh *strictHandler) AddVideo(ctx *gin.Context, location LocationPath) {
 	var request AddVideoRequestObject
@@ -15143,6 +16406,74 @@ func (sh *strictHandler) GetMap(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetMapResponseObject); ok {
 		if err := validResponse.VisitGetMapResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetLooseNotices operation middleware
+func (sh *strictHandler) GetLooseNotices(ctx *gin.Context) {
+	var request GetLooseNoticesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLooseNotices(ctx, request.(GetLooseNoticesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLooseNotices")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLooseNoticesResponseObject); ok {
+		if err := validResponse.VisitGetLooseNoticesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SortNotice operation middleware
+func (sh *strictHandler) SortNotice(ctx *gin.Context, notice string) {
+	var request SortNoticeRequestObject
+
+	request.Notice = notice
+
+	var body SortNoticeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SortNotice(ctx, request.(SortNoticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SortNotice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SortNoticeResponseObject); ok {
+		if err := validResponse.VisitSortNoticeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -16432,312 +17763,343 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3vkhs3si/4KgjuRmhml1K3/5y5PtInWbLGOke2+qg1o4idcPQFq5IkhkWgBgCb4igUcV7jRuy+3DzJ",
-	"BjKBKhQJFKu62a22rz+5ZVYVgEQikX9/+WlSqHWtJEhrJk8/TWqu+RosaPwXtxbWtb3gdun+KeTk6aR2",
-	"/5hOJF/D5Gl4YjKdaPjHRmgoJ0+t3sB0YoolrLl7ze5q96ixWsjF5PPn6aSoBMi+z9IDvV+dK73mdvJ0",
-	"stmIcjLNjnJZKPeDH+YfG9C7xDhjvlsKDYVVetezgOaZkZQR61rpPsrQA7ekTKUKboWSPeOER040Uu8u",
-	"RGON+XbNa9A9S8Dfbzn/eqms6hvD/X7LMQwUGvr2nB7oHWXNP74BuXCf+NO3qUGuQRtH4qefJiWYQosa",
-	"Kf508n4JzP/I7JJbtuWGaeBurqnNCh8atGYh7Tdft4sW0sIC9OSzm5EGUytpACXNhVazCtbuz0JJ6w6l",
-	"kz91XQnijbOanvi//25oFe1o/6eG+eTp5P84a0XZGf1qzsJ3ccTuwp8zDfON4RVtAr3gvve8KMCYQ0p9",
-	"cNQpuGQzYKWSwPhMbSzjrBLGCrkg8hm1hpkqdwwqA2ypqtJMppNaqxq0FbRablZQXnHboVXJLTy2Yg2H",
-	"TDKdFFxecbNKb58bBHSYGn6c2aVWm8WS2SWwWBj5L8+UqoDL8GkwBa+4hcPvv26WXG8sm8Fcaeh+9JFh",
-	"Nai6guTX8RAmiPl2zrZLUeAEd2zLpWVKuk8IC2uTEI7Nx7nWfOf+bfgu/aCxUKe2TxlgW6VLJgzbcmGh",
-	"ZHOlp0xptnVbJ5D5n7G1MEbIxVMmFe6kOxFI1cl0AnKznjz924RojqdgvjH4kxGVv0wsn88njt+kgHLy",
-	"S2I/t0KWanuMez/QU3RawmH7W8MMe3vnKdIOp2Z/h8K64Z4Xhdr4M1VVb+eTp3/rH9m/8IoX1kw+Tz/t",
-	"MXCx5HIxloX9O7NdctNEOUBaTidbrqWQC5zFUFbZIx9+uPlOZ2LTeGWHhPylJSVR5ukBYSpu0lMqlJwL",
-	"vYYy+jU6J+0ZTb0May6q5C8Ld2qSX/QcmnpJKgvJH9xZJfF6dCPoUV6lBt8jeCx/aCXT9vwQxWL6RN/2",
-	"U/XL7OHsd6qCw93gLdtHF+TX5+eJ9Wj/hcOrM15K+KJ/PjmjstT+/tjjDfdmZoOdClQJm/6xVsby6qpQ",
-	"ZXrXNCz81Z4QhRrAJn/aSGGPL9h/wD8eTbQZtju/abPMA9pMJx8fL9TjcDaJTE8CuaJfH3slF+0Rt2OT",
-	"zTVIe1YoDWf+PZzocw38kM5rITcWEnfOT8pYZjW/hoo5KcXmWq3xMquFfMbOnzKrttKwLWhghbsuJJvt",
-	"2JLLkvGKrqd9TWY6wXfSF3PF9QKMZXOhjY3vtj7R+15tZeq62wq7VBt7ONLPfA2GqXmYvbBLIZ0Kh7cr",
-	"t4xrYBXMLXPqil/QiJt2jyMCecPK25kd2XENhdLlE9y0obtN7zSb/V8bMNbzenbTD7eoFvKooihk2Myk",
-	"suK4hDesmrjPvfY+WHuJtvOGG+FW5Wc8jXYFp9KzKZ6U76BYKUnX0Z7U9KeqVz9wz3yeTma7K614eUiy",
-	"H5z2KyTjzFjNxWJpWSWczmyZqQHKq9V6mVQYF6CCin94oNzUpswqZvkKHDun9kLZZVLlfI/Hw3pNr1Rg",
-	"mFSWLfk1THF/T3pc1ca6BR9O40WlDJTMzRZP7d8qJRfCbkqYsopb/OuXePTDP1qFS21mseItN+uZl0p7",
-	"0zn273ZTkicoVrv2zCg0grwQvblUCYwUz2RKrNjsaEvUlk2iqSU53funEkyuxfVIDXa82UZvZDTeUiyE",
-	"zUgskBbwuaRqBx9rocEMn4co01qHuE6afIa5u5yt+Y4ZK6rKmX84IyiTZ3YNdqnSQ/QYaTyjhFphq8wv",
-	"Kv2/tQBz5W64DPPexthC7dcvMMwNZxLxQ7TRYWGeuM0ud2YZ7W+P0faCy1KUnkp73NvqmIfKPfppUmrk",
-	"smsrxAokN0qacRcYkjK1se7iHiilHK02OFywq+ca4Mqqq6LiYo0nHg/+EipH3isuURYkbepr0KUobPw1",
-	"w/E81FrN+KzaoRpbiRXgn6WYz0E7k/2X6REt2K3VU3Y6adUAomizjLD2diotaZMbDFUVOb72rYVqs5aZ",
-	"Y9vZx4jTabTjWr0Xon6M5r0jCpxZAtgnYcZDVTh8C2fwAm3rd3AtYJu4F8nyZnNnWe/50tyeA6uUWhmn",
-	"QbRuqB0qt04bkCfwss2DUT9GjbuFbKHxOoLEfy/JLkSgv/JqkxAJRJPknFeQMTr5DNJehTWAzXlAO84/",
-	"UqOcrsnMplgyzsiB8oy5a3f31GlabneM+4NbpmSRpLyFjwOMUbeQMG3/zjQsPEw6TTklCkiZ5O0PzZZ3",
-	"n+j3yzSRi2GuK2khoSq/8abZU8YNUlejai7kguHdMD3mX4niJ+10U3RY84+vaZlfn59HXpC0ShaIk6Qo",
-	"Bc4OyDXQixdm3KV83wl64994547R4THMXnpqK0FfZX5OXfVeyEfvxdPN0yLjEKxgwaur7PSOzDvv9+td",
-	"13RillwTr/UR9V1rXcd0CKtup75Hj3hyeYq8I7nYpcdcVZXapo7Bj2rL1lzuWEPtRpqgBx6FPFPXoJmQ",
-	"qH8d3n9D2e/XsCmdmN3xiFqCldtQ3agdbSY6bXcrvcuqWB3usKRtH3Lj7vNd7uJzA/2krlO33i5W90qO",
-	"gUr4aK/gOq3YBSNi4PQO59KoZd2J5O7YnDGTvNno4SQJ1Lp2e3KBMe3DUyUqyPPdXMjyIGbS6wxzo7yi",
-	"t1LSduAxWwmZOOfPQ7zQ3W5MJF04xl8uB7FIQTekkuCD1WpTlc48NRR6O7RNt0qXJm3kOgViim4p469e",
-	"Z++Sc3TATYHLm0a0D4NFFPdLyW2pMll9bq7V+kTaXLDBh2u1GXXMcSgd+RvoabggPxn/oTRZ5LzyZtyB",
-	"izdj2PrUicPZLkFoc5tz6RMxgtm/JrvJfzc9/XqXsNdn3tV7GNn7aEGaXPgmHLGk6mlsRkNX86BGKl3i",
-	"n/QdtuSGScXqihdAoW8hWeDZ4dyxhlLwK/q/nwbr8oNp7hfdUp2o1xk3JlzDYUiS9KZcg+aLxCnrKKKJ",
-	"wMFmVokiY2ur7XCJGmaQUV+turoGLea7hFoEVTllXJborManROyGi2a0kSXoqy3f5Xy4wf44ojy0RGle",
-	"akgRjxLP29Ojj/pJfbBoDImj1wk92nfN2eAcE276vLroDNW3P6+Edcs8SBJySqmwzH2aYUAtkUuT9JX8",
-	"3Sj55B3f/gTGOM6LrsMRknuUfSn9ues1o3ixOjLT2K9jVqJ+rGqi5uNaOY7RlO/VOR1dol2AZgXIRhAR",
-	"D7EtYBiIAjCGNQw1zE/YqjA32d9L/4HDHf6AriW3vz6Ny5AO4PUL9+MMFhs5SXB2zqJ/6ZlEgGFK+kQn",
-	"YSnvyJ+nG8ZJIlu/SV6ND0Z77Xr15PAAz8kf3dI0eWg1lCCt4FXCqG0soCir4ptkVkXNjXEXzICH9xYa",
-	"bJHmC6lZvuQWXkIhTDIm7FT74SL6subJQF7aV3H0NB4E2IS16Qjaz0rCU1ZgWHBo1PGSvpYaaGM2lJVz",
-	"GD7Fn9hSbbSZMsNFyWY75tlmoI/JcQ7RNYwULS25RbBWUfpZhpFGRDEijjpiTtLChjFS7ObLJhElAtL0",
-	"YxAWbGOAnNXpC4wbAyNV8ULVAnK+2Ma7im4RTGfB+EhzTQnoqHYDTQwlrxwhwdh0/NGNttWim28R/Z4J",
-	"+u3reWQQRIP1BMPSJmjW5EzETNZePeg7Vg0bvKHH+xlxAaltcTeGN3C3Sq/cBZA2cvWmgplSmaReZ1Y6",
-	"q5SSUpkjtwWZNJY9tQ+/EUZwar6zQ0EWXX7oFTF8lxNlm/WaZzzidMlnFFClVznPX3P5ck10g5LhLRd8",
-	"O4WSEgq6yma7K5/D1JLF0cv9h1JxN4sFZQqZ48G92O3rL82wwmY9zeT9vke715i0bW6gZ7bm8LZHv1f2",
-	"fL+xNnWPVcBLc0V+qy7lvt9Flp6PubCt12jaFBfDd0mFcZBXvPEd+kn0LuGVSEj5YpO0VJ1ShManV40W",
-	"4hokM0ulLUjwRs/WC9PhArM/YuNzu8fJ4GGEik0DT7Qw2hRp0Eu5N42AOszGyuYyYkaTmjPODOhrUVCG",
-	"FKYyisbcnwuoMNPd8co6aTliGcsI/6B7HCeccx4N/9Z7+Ggzn9rPvUVKhO83k+6l6gcvG8cE9bISf7vv",
-	"R+sN+abyrI5zzDZ3Ab7UfJ44WzNV7pI+VicXTKEBJFsB1O6QNUFZqexSyAVeLDPA0pVdDcfdnjhYanI/",
-	"lKlzP+MGhkc7fKrnzUJWOFTzjdQUX/HCvvEexD01iBdpf9Wa61UmX6ZIa6B9+U4A8lZeMV7EPjE/Bf9d",
-	"P9ce/SkTnuTWajHb2N4YODcrk3NPjhOkGa1tfHjWjTyliR1JWim4hYXSuyfPw1IHZ66EV+NIUKuX04+i",
-	"l3ILrTZ1T7nLCNkTwhi3KXrZi1LQ7IbS70WgxmnIh3G0MQ5UjLslv7SuudxdOdVttG1Frxrxz7FmmZBL",
-	"0MLyWZUwAi64XZrg/YrymTgjVw1lVvIdXsq8qsj9FFnYw+fR2jU5t9jhbZ/QJIol17ywoHHa6OlEtYLE",
-	"zCM3O7kAzcLdeyBfsM7varbLF17gb/RVfPiRYV5nT+gj+LXDHb0Zh9R8tw4F7ntKKN8ZZhWrUUG+7TBO",
-	"HxlMAvdwLwnwa3hEb0+DgwLCRna1J3EaXwaRDRNzekTL/dOzfxD3VtAlT3eHu9yTvL2A242GF6qqoLDJ",
-	"OuY/g/qPy7c/sz+8e/WC/Y9///ZPfzxICJzTV5InfagTP51H36YgHM70qP3pA1rN7JIEcDp8Nld07ec3",
-	"IjiajnOGD6WnUK295ZTwRHF2LUpQwcyIMgTXG8f5wCqxArLpOhF8Su0Uh0XSpdrMxmZjdvIgkjU8ErZg",
-	"LE22qfT1JnOYCpOdWq9IIVTGXhkolJdLKcGlbdIZQ846pIVZqm0sbZpk5VBqZ8QCKymkESWkc1j2PTLt",
-	"nIZEU5ZqhIF2uVTHbbMOZQIZwkjTsJdptqLAzKFvWJZpGveVFOhU2oiMrzd0kp4fz6Cij01xGjm9uist",
-	"aq0MPAnrGaol4Vs4+ithX9vU8c5lfPTXvHlaJIyXsMgRrtuoXiOw60JhRYQvmO44O2ZarUCmOTdb3JH3",
-	"HPbkSvl1Rn665sm2EsP75wK50lxobbIWrkwlDx0EOKPIpkdLWPJyWGhzVqlilRgDJb5pCzjDuryUCgkB",
-	"c1FVmXSAeVN6dOgZbsVzAIpogpSFWoNhs51TSqGat0LSifacZJQq6eLb4Qe5dDPFK8DYsIKO8JX+uUyh",
-	"eZFMB3vr9CgnsCqwEBzIU8YNm3Md5VIrXbKFQq1jwH4cZEnkImJhXs0WTolbmk8k+UwVm1QRHZupj0xI",
-	"hoIzsFXQEbeitEvc8SUy2rQtXLaqxtLeZ8zXezKnjU2dgqkETq7Lz8uBV8R24HMfBz63G/TcHoU/TtyL",
-	"bjLTyfKo9HXEekL0HSx7Eb0HZa/SUHCTKhSsqmM35Fu37c6uSgZiXuFeqZLvKKAx6NIN83mZrtacQwb0",
-	"YQ5w5b0ymexq4q01AqDgkTZqDeQO9DbqHICtMao458YiSMOhcFnyaj6ULgSCk9Yb8Tc248XKl+Aa2x7l",
-	"VraK0XW5gYI/qqpMGs6+XHCvFiOEoRq560QXpU6wHViKSVBJZJIuIY6VAwSwN16In1oyPgHXoFMjKuO1",
-	"bHwiTNyvZ0oysk15OdmM9nMHqObRMW3Lof64RBQL6wgMk5af7blIUhhT11P3sjAoKKfs3Bn8X0338pDc",
-	"hedeAVmSgV7y3VMnkZ2hUnBD3wTJKjDIHZJVaosJlO4oxP8b6wvxFylk4r2lWCwPrR2vXXXy0lPXIb49",
-	"TOj6SseBD6vtTWS0n2aFJk1TWomT7Ns/PJWHgU7PUOP5L23zffBbHIM9cYPeF00Bg3SNRtZ6dIxgAgsN",
-	"1SeETZrNbb1LkDmNSI7zBXJacAjLehq0A4U19JH/TUvoVDpmPseyP3LW/Jr/wIlyHU3N5dDrZ7vcZVgj",
-	"BMZIn0IRSeGwJlfuSBltm4wXsu66uXhxgG+POKnt+VEYCgXLJJiRVWk4pzElrsNSc6imHQfsiSn9qCpR",
-	"8t2PWKOdzL4bJNFKKESZygshbLuNNugrb/UUNe+ckEj9yZdeRdl3t0uwS8u/sN9+KUdy4jIUK3hVXYWk",
-	"rENSSPhombEaLHnn3a3ibVrM40cDjjP3FarI5QTjIAzj0mwhlHQNwxusqqvhlVLTCWit9HDyIgV+cO+k",
-	"3XjZ6uNuEjZa26Wi5domw3ELsBqqzOBMXqUzGZbE4CkPACkN4YGgcOAW2S1U18DWStqlGT6N6Cylai5o",
-	"o69q0Fe4vKTTB0vfyCMzfOtUDfLKV+0lHEI1FCELeGAeLb6QXUkoDzlw0kk32wprVZ65a5rygSLvgPci",
-	"eHDSYdCAN2fCQOXeJA/3TBydPZjUP9OYG/shACpg8Xwb4rMHe94csw5+YbN/0WZFvOuPU1YOEQGO409E",
-	"bJaPN+wHmgLARDaw0DXiUdo/oRkNNeKXxGhhOckMtBsm/JjuD6MzXBP5PSb8Z9ezJXmYsz4MwVKremiS",
-	"e0X205hz3IMymD7Sji+FXFzhBj1rIFbd0tkMjCjBeCsNVu6SWkFt6bjz5v+Vmm+TXsExpzOcwT2EMkyW",
-	"DPEqWt0jc1Tn80c1bEQEg/jPHEbl65Z7uxpdXVci54gfUxiVyKUYFyo7tDKBe/DQsck9x4FDq+Oq+0VF",
-	"RAg1dqkg0LquIIOPdry+9WiqTFzV64kRh8rD8H6KflXTZkuTbCAtX6VqEMFaonVv5RY9lUlh7c9ElDYd",
-	"NJRH68UuQdp25G1SF2pQYYI59MgwREYyU4bFFwa9ZjXmmZC+puRhNd2gtXQTO49DVYaI1Nb7mmgpyd1J",
-	"ht7yhbv5uoAM6C45m5O/aFEMT8Smp2mctjaWvj4MgROXegMETiwezN6tYmwK1YILOdA5ddoI6A0wGZo4",
-	"Y4uzidOfdpaf4qs3zelOJ+4eKh0bencwAN7+BaUm7Uem+ZzdN0KunqNdOA5fDuO+t1CKWvg0H0HO6kJZ",
-	"LxVvEPqPYJgjUPA0LuE6dJ4gCXygdAiG1zQ0PRluaAQUysQhcN8yaWtXoUMKgfAMU5oVGrgNSFr4VpNB",
-	"s2Nrnkb3n23MbhCQlwip4AhGFmpJKOaLbpdMWwKCKByRotagGqYSMhvTtfcTMY5ciyyfr5HbNtYkVsdt",
-	"hQFE/XcGJbeMV9Xg7L8Ygy1XrVdmnDg/83UTmogD8OH69G0k3GzpO8yXyCU0vlqAyQwTVx8HtFt6gamN",
-	"boZBn2ewroUJfSPUqPTTQ8S8Xsd9yMFP66PrIb5//5gTRG5HR+H7eRTJ5GGL+nVk6vXwbSNkMcK3siSP",
-	"7nCXROQBTjqk1kNrDjONP2IQrLm9msEyCdKDJ6cUlGNSqDUgAPpieJJsjG2TLKpWY8EZb1S5NQyxqxIy",
-	"lYJzocU1t8BqvgDTWIr4yjROJhwVzn3rXnd3b366NhRcZIQ2PtVt90JyOplW6GH5QzekgqQdJkAOyi1M",
-	"17l62P4mVYX8oe7ZtgxRVANyKt0raGgNQKVaAGLd9/WVQeiqVu5RdTTF/LRS8ylzp5hxp7wZG2UIjeHs",
-	"FogrlwVuPGcfnFNJST2+xwBmO6AYG+yY95+fi8T3L+jTuPa5sPuF6Af1flc0dA/yzSi1SB/HQfUanUfB",
-	"McB1sRwpBqJU170QLRa+N8FUz5jG3bmzjRESjJl20zoWex2H+g1hN2xPDoaBkZeRqYGvhnjT3VOEEYSZ",
-	"w4nkMQlNATUzFuMRG0xO9MfSKUpsI62oWkhd9y3UJfe4JNIdrSaDLCU4AxDRqCXfvoAyLiK/+8pwv0XE",
-	"2l6XbskSV3z7ovCmSDyo9e22tZzbvXW6Qn8fibHNrvUCr6v7dW/xjnTYO+TTBmx4G7Jhm9LkVomPbJtW",
-	"d2n1ph4jLel2P/TMHcFgQs9ESl3IZg0E0KMx3UByfoEo03RIh4VhXoQ9/0GbNdqXjuzTaW85w2unfY0p",
-	"HupV2vZzH3zCg5tqvCwaqhm8h2WSeGC8bdgw0KI+IYLYrbNb7hziS9l0eueRVOsGGKIv0dpkvLu+NCa+",
-	"YWRpOtiBqb5TXJbHUbnwKcdqvrlhL1KAe6Y3Q7sffiQdBnrfdVxjXyj3JPvD6+c/P//jtE2tENawtcLq",
-	"N0IpyUGyDIDs6kkMimoZ0klFHqPkn6S9BJaIkL488fs8axHT3Rke38B4EIbzb5TsMU5z72CUJPtZjMEf",
-	"uFs05z5mbTlUSGf3FTAMrjYDFxf3cw2QAgH+2bMY7lAfGyUl+UiQ4JEiM9ssL3ITZPItfcqzO86+OkQY",
-	"3+fGnXVsRTpPbso4qZbahD1wvqibXnNowwJSBP+Jl9A6EEa57Qduh9M7c8L1HzoDguZ9AWhm/9c7yjr7",
-	"w+vLt2evf3jBvvru/PzbP04ZZxc//5lagpXccvaXd6+TNkJIpTnqRPmATybJ3MYY/qHjhBpaXJqyokrH",
-	"Glqa9iokoS0hdrK0aUiRg+wYerCd77D4XZjrDUJ4P4FepOrcck5Rw6+hRD9F2g1NWM2pqpcW9WCm7NID",
-	"+ZfMKtb03fEn8Rkl3pfCPgrYm0LeyDXjkaN7QByHtpm4NSBNdOnPdrFwbWmWYsO3vt5wPy8+JPKn4L9k",
-	"U4Sgoiz1fY9SUkvbpHLdo69GBQzHv3fQY8gXA+AoycXmJRnmn45xLZRKwqgXbthDbYAALcdNBF/ItIhT",
-	"NcjR/jFprzKJBgc1vO77ndKBkm58Ik7p20iGJCynakqAMtPTOujwN3M8p8S4pS7XgaQtrdplthsZlpfl",
-	"tIskAnjwDaabNo9mw6anX7p+RJWA6GySyorQg4/YW2wHNq1zcFEOCuAinqtVbRmdp3+ixEUlMQoUm4tq",
-	"PdghmoQFeNg8Np24fUvV39pu+nyniDvRdrOPBQ5yzXQWiGe0rjM4n5gOTiiAD/pPw+uNat/tTjjx7Bbo",
-	"FHgle6Q+hAXsVRl3ksmHFP+jczoNC7DMNEDwZT3DvG/uYf+t6YTcsTRkamltoCnRZW0hZC42R46RqDvd",
-	"HrZyF0gk2QHPo1Q8Y+c+pMcQhycpGfJd3LVCR97InEhsondzhDFPmqZlO64xmkwYIU3xOpOGNLbhKr6R",
-	"uU0baKYEVkJ/A518G46BWoEwZgMjIYsx7JzJfm18D4fWGJn3j8w0iy52aNn1HL90+5wPUTL3NIIp1sA7",
-	"uUO1KAjUaNB93zgevHnsqRbm183KbdqEEJ3C9rbSruGFactIWebL4CPeZN8aYu6Vlrs72TEvQrNihfMx",
-	"oqTJkF9DDkoni3CZz+VL9672agw1TiIknWfs8VdOn9lmg81rkH0ajPfBUCenJb8Gp8QYvjuAM26d2+6L",
-	"wbmddimOxedMg236BMXGdvNtUwOejFtXcjNCo909QKOv/vTtkIY50S5cq25mcA6LBD8dHvcfHOZLuPAt",
-	"bEd7EvDFd953O3Ch2SMjOSEX9nQnTkeheSXK4fRphmkkDH1gaANc77AZSbTg5vFUI9vsTi86XlnQbrHX",
-	"6ftsVm10FgGq55YseG2zraqOtKCzI+GlM176eQDQ6QcIcA/1X9x5aNZlTwxpaINJsUrlTFHzakoB8h2O",
-	"MQujSVTx12Xsa8lWwJ9YBXDfq4MhPATXQJQdYMHeTpTNxU5Ubzmpy6thezMXPQ3ZbFB74wd+jlfR9LkZ",
-	"rAYg12VgkrsHKqML4V5SmqAywLZLxUpFAPwAmaTS3iM1itdzDL23H8N2IE+gJMC/0EWVqZTsj6nP+aYa",
-	"C/LYdz6boNGB3uJOQNP4roXX6uuLkNR9enNqrZC7q+zJ6Dk0QxuJ+90+XmcaAk0HZ8bvVWeuzejNhmT3",
-	"n6D6+w7I1QDj1imMLHpnH1f48M4Z/FX/fOZjPYyagNo9DSsmMq+5sVe97+ITPdySpgYlgCZX3uXMvdfE",
-	"R6hMnOiAEdGl2sp9ZNRKWFsB00qtPcHzen//aCFDVxhWbCxLNnROiS4TMbd3MeR5PKbjHt33DkCHzaaH",
-	"/Jw8EFS/JjdVRTjgVm9gH9ip4lbYTQmDYZjkYvjzBzlZfqz4OwPtACxmG28FOIn6Vr70Pt+RYEIt8EvC",
-	"AD1NxlSf/wKNcCwEatsIe6YXFTRdMtxZ4KI8ARpQgw5Ds0rylK+O3u+kkcHCjUqfEj/i6CNFmoRtJm2S",
-	"0KdH5BNCVQXI6lSfOtkz+f3SV9h2kmHbd6dIm3at0TyPMH4JZvXkgsq2j/K9ezgwvJRJpNgsPBNNdTjd",
-	"KKJMlWbJBkfdEEB0Zoam3ECdamcnbEXo9FHHAixTCLH72Y7q5wzDKigC8zaW76Bs+mdvx7Zr2jvHg0LL",
-	"uCzSXT1GVaBxE13CNSYPmEqhfM6a1lt7Sp88rNh7ZPrymEJkqqaLhPrQTydqPu8Unse2olz1pV3S1Bj2",
-	"38IQaNNF8+vzdM/NHGAuopBzyXAuoXHgPJ3qpHkpNuZqJSq1BquTHQiFk4+HOkNa//A+rmj6/5aefhMk",
-	"6q50OtjR+j4EQBFyde5WjLvgBH1Y/ehsBu8vynfov9AQABX2vGFlAwA4ArCsNQeOHued2mSwMNGlANoo",
-	"TObg3v3Q6PpHnGbNc/76cuNMm+WkadA0KOjO5t2rF+zfv/23/3EIewk2V5qHbcvGVA9EHRIycelNxq+V",
-	"j0tmmpynOziEYKMfahpWlyEVhsXSsBNHNadkqvZfsMLHN36jUpRpKAXlvgP6IMzKh4LyuAa7VGXSFKf6",
-	"I/pWHHDijKrKRmAf3gyUPosruZeIj0FPtqlT4Yw7BZiM8sg9HSMOpQiGxwdzC0nx6LsmjHLblEiugR99",
-	"3D3zebrXkuxIV6O4Wm1/+k3/qaRSRs1qEnAmas3FaDAltZFlJk4oZLkxOcyubEREw0IYq3nWOWjEPwdI",
-	"ps5n/EtteDXMrF3AtFn/MLPxhSfjDUxHYtfQWPswPy9bs+3EBui2ZniEuybgbu6JkxrkJTZf+YnXrANb",
-	"dqqMdVjwqkdcioJa8/b04NvYpdK5pPfsl71MH5Nyk0Yd8h+aRhPJxqOTnPKG1ngTTjnseebL9Q/g1NLR",
-	"LqVWXQUsigKJub0qeCZYvAa5Sedl6hJ07pv/2KQTcw6aadK0oq+Fd/3I8fQQWmwwqamwdDSh120SfJ+k",
-	"DvnnfYyHWvY4xF3fLytlI2Ia7OHB/fr86z89/urrx+dfTZn/2yn57s8k0KlTf68yjRuHQEn0dPqLbOYY",
-	"Co3QDgnT20DlLEnstiKsCb0A8QlsyWDVOPCVmussY8c970Z8EWHbxgRq0zgltTgO8Sco7KgO0WW7xzqP",
-	"zrnMYdZu9HDB5p713xp2ui5xxqeQY02q7F67p9z9ksnqHijI/aUfUqkGo8Vd+iTS0cs1Vmm4wgzd5Gr4",
-	"4nhzaPcMeg/4uodF8rpCHqVvmU6k7cPp06oaDtOHDwc1Jow3DqfvJ/B37q05DROiR8qCLcyMsEe60R40",
-	"Khvdp5ZCFZnrtxSbde7sZ4r4PQSysKMFvMlavJYvQj7csbzrRcgRwwk2a/CrDINMW1LtzXgYZ3zwr45m",
-	"jGHp48HWjE5wG1huVdk9VbyxK0Laub+243K8dVO6VmPAyV847TkJXBeZb4mLe69XaaBkZFK0t2NQ+5uc",
-	"dzRGgxbZ3kDNKfGiqdPrtNHQvSyKFZzWmCQlYdgWvgtJhaP3sBMfONSC5zaj8FNe+pgmoYNBLnz70OBe",
-	"8CNN/WTyvgXzog0B7XnAmuXt+7hKBR6h7XiOFL8eFF7yg4UXeub7DvBMpHrXpPtJuZPkwYiaZkydoAoB",
-	"yo1R+3Q0hyMLax71/a7SK1skkQAGBpOyN6xWPNcl1aqtNENzx0INBb4TPpteCAJC5vvTGmGVZltNJtY+",
-	"7sjw3MtM1qWxnLwLa/5RrN3F9W+I8kJ/f9UXFRnQjYWq3nCIXIKvo4HayPLGe+nurhFxSjdWDqnwpGWQ",
-	"xqq6Hos15euGmu66wS2MnuPdwApEXzHU1h22tYhErOwmpB37/Z71GzrHB/uQ29Gz0073HvrVtIUa3L22",
-	"LUdEAMU2cKxhvjGtxGyYr7+b7WHwbct3zCrmue1uHf1x4Km3u8S7TQUzpVYvlpCC8m41hEy/W98kT/vP",
-	"xAgkA8JKohzpvISMfT86FSWsuy8+OAab7pLv8tWevBoIg4gp7vuaVFhaE6Sh3Jf2Kuzb12yH+D3zZVAv",
-	"l6G9473FM6CFfJjmX1sonO40Uf8aV+6Ob2Tujcz12sHi6XL6eZMdPCf0UszRF7U5np3YAun4FiHN1FKk",
-	"uAyq6eAmb2W2R1rjbCz4GqunZmk8xzF0PXXSUr6tGRIa46FrhDSahcqvp07ceDTHY3WXQlqs8BmiUHaa",
-	"23kYRaJuu+z0lu3SCDHZHhEHMmVcRW3o7ZAV511Q0gSIRoBaH4PJ3nOHQp3LpOSGzQBxon22lAZnyzZN",
-	"vp+GAlGprP8N6R2u4+h/IYBp8rYdliIfAGn3bbxmjf0ETcOijUOyzMFYjoSMpLEGemn9zG/gT4h6vNxR",
-	"08khbSs6pzLlIsWZmvS9UcJa5UqhVLEKeA5rdR33yo9EY96DLKSwIUIxQnXZ76bb24BvY40oj4NsI77A",
-	"YyHNoz2gbZDHcbbzgHKUIZbAPjyqtXr1M/juGlK18BJuX4ga7TKTO7tUdjiOxG07u3gs1nDOkrEfNymx",
-	"kK9lGjbGQ/8me/m7VT8yrHlkKEAhrNVzjyh89GoI307P26YvBJCZTHFjuxTN3Z/03HSSrHxOtfILUxnf",
-	"zO+yTiXCBzXiKLRVonfpUXYO3TbUoNRxnOCY1PHLBvA7cYN6CUUgPkuNQWLedsLnEtOvt0ucYSp3efjt",
-	"1ABhfk9Jz4mLCvNlDVa+XPXlGjaptSDLdN3RSsi9eNDoBOmDQLx70k8uynVOVCwoY6l7JvZiTT80INH5",
-	"uWVuMCx42vqW4rhRgvQZLtbxtRJ/HF2SmYQ1rarUaD5Lm3J1/Tlna75DbATqO4GFTIdtJ8Zpl7Qzh1RK",
-	"kSTBEel9mDbc2C4+rDQpqij2la4fGnzYews2606r3oM0zL7WFBUvxmRDRLVQKeXvVhKp8YP7SfUQ88d0",
-	"lltb8sSURCCSoFgIzdRWPmNSsdC2euoUJ3KD7TcgXa8h00pr8H7dphv3frXdqcnczG3arHXYTUfEv9FN",
-	"pzzy0pCI0oU7rsz9xuxSGFbwCmTJNQunNyMHcz3Fx3ewwQqaZFyqEXanGajt8HUwlKpGHEyvVL1T1QBY",
-	"e3L6EskGyjCnlif1rR5T+hZAwsfhvS+bzyfgo5cagFnNixWe/0bJSBx1abWq4jvbS8rgMl9CVbbtIa78",
-	"pYXJDp2S2f22Ia1Hv/2wvZrBYoMg6aqEKyWvhDVXW2xrh/+H29DaQ8gr2pdJ24ek67nntcl47K+FETMR",
-	"0KPD8Hxm6PZairJEuEK8NYzve0dXyB5SodmYGnzStAYyLY8GlQJN9yjRmVdqR9/zxQLK8ajPN2p8fRxd",
-	"IItXTFM1KV/UuuZiIccm+nSy33OVSkrGmTbNUMM8J+8p2WO02+S9h6I8cJgko45U+9uGH50NZUGH5Bpu",
-	"VlfcdxStlGr/4dEzFwTOgRh7Sb5u0D/CyGvyymM7mUzoLw6ymSzIm2HuNDvrg4eKujZ4NiDqc4Oqmyaj",
-	"cWCo9zZ+wYCHQohfewUySJckk8NHm4HCyIcyj0FY9BZO7m+NKJYkvoklHxlqxsHmoqoME/Yp88loU4a5",
-	"aFNGB2TKKuUsSpPGMEl3O+8ALiTp4bOj91HFSWRnCvzvEBih0xp4wNP5PFFVb6r9KpxsmbpX0dt3pmlM",
-	"hriPcCDSQGlFBbajpdVfZIS2MPz+mIGxo6IHv5ZMgTVfgbmipPy0otQiK+OzBKEVusvNdj6hP+lNzvag",
-	"iFDxVwA1UxIIRpFa71KH37QrIV9pgSX5GT/Cmu/YDO1cbtgWEB054f67SSO+fGnk2NyGPaViaFVjPOuG",
-	"DHFjs84ep6TWX0UJ6pXSiYA5No2LaTETkqdBn4QM3vtUZ/dr79robs6//vv/3YH513//f6H8g9sGb8S/",
-	"5G5eITOwYSanShmsY8vUg2O4kHHb1uxH+HP04lFTWWTq3z/wVPG715EOO7G0fUyb1sNUJZNMuKtUkfKc",
-	"IkizuwXL/ZbH3Kza7w1PrUy3wWi6ZnlMcBaKfLgFY6dMzL0jCS0YJtU2intyy5Tcy5DJuEXmSl/xqzlA",
-	"Tzk/1Ti7Z4Z80DtkGih2rwxu0vHVTH5OdJMeONi2Sq+SIsXprT24wZjEOwN3cAg/mLN6qbnJtIjVNuve",
-	"a9QfR41px6/nVCEomZCT6Y1DRSIum/Z+Ih8+8lwZ1opK/JG+fu6QJIyjLU9Gkl6XyNzB5dyckpv7fGmg",
-	"9MyStdCbme3pRLzDPmjU6INZxdai7d0SIPmHH75sQqO3gpJaZN66QFyyQ5oiKRfu4t1vkv2v//5fxskk",
-	"6vf8jC3VFrMWQOI7VlXp2HEPekAKIcBJP6cJeiZtqWf5ymPqLFFA8gCpXayUhOP4UwdV/t529LZMQEv2",
-	"m5ov+/8AkBDaPynprD904D1r/MRutz3DUyY7W4tS+gt6XNJE5OM98Onu/ftDY/DtxTe5roTXWAcLx2Ha",
-	"Dsn6Yd7t/VzTphyi3BA0Y6dLyVE8G7yAghBwpne4K8kyH9g6Ou3ybijWrLCvjcoHpVdm6fWLVP78TRT6",
-	"8W38++rs02ksM1VmMss3tLjB5Zb79jGGDDbBYMNxUpQbl1nf0DmbXZ/ohX/D1rp1LvmzbbQ80D14tQ89",
-	"Gpoh++bIUdZ8f5e77vJ7spTTvJRBWsolE2Oj2pG9cfdTP/H/huGj+ic3aGaFFI8+sMRNT/a1TwMiA4gu",
-	"iE6jmiHIPn2Qi0egevN5tuirHOZoyRY397Zs7smzsrny90zUHaGoexRs7C7Kqyq0celWmvXgYd+wK63X",
-	"EUbU5Y49l62F7eszm4PZmNLUxNm7nFvXFPJjIJknasMITVOd0HY28NYhw1Pb/o0WdnfpDpSPjrXZfI59",
-	"JoVSK9H4A7wj6yo81RKiFv8JTrVF03ueyPv74Rr0jmxpPCR/uUY0dGYKDSANK9UTdikWCIqG233x9vI9",
-	"O+O1OPOjUUtCLs0W9CPDaGaIDGO80WHsE/YO5hvDK+oGHBL3nTET4M4wL9YuYf2M/U+CM/uf2BLIUGfb",
-	"OS/8MXbavWWIvexdS6zmdvmEvRfuafd9981vvvnm36ehCOPvauam5oyQadO9qoS1wjRH86RRBJ9O/uJz",
-	"bJq098lXQavmtZg8nXzz5PzJNz6HH/cGiRHnuC3o0nfSCp05r8vJ08mfwT5vk9w0mFpJQ5v79fl5iCH6",
-	"dAFe15WPd5393Td0IPE6NpCbMHNQtB30JQ1zw1+RurkRmrmfNSUiqB2s19yJw87nKBFLRK2JBRi2kmrL",
-	"CIm99n7+LrGel2WYPx1UMPZ7r5cMJtMA6hCE/eeuOLB6A58PtuirU499ZCdOsBHPy5Jx2eRFhX53wpCY",
-	"6fDt2Sf/12eSERWQXt7dl5da1fHGdCj0beKmQEA3tTnFaty34uWoTXPL05LQ2cDXgOGhp3/zktKX2ng5",
-	"yTtc1e73NNq7I/7wz79MJ/UmwbSX/BoeGtee//q4lupiop2OmNVD46WFxjs0/p8TYsGdkF8D/y/3VYRe",
-	"umfya+DvgncjtwceFfAE8hsryPHCxybUVvNrqCjpHQOptZDdbTkLrelze8PLW+5MV/1PYOR+98133/3p",
-	"/LtBYdqE3nXv23nH2+hIjhCf+loU9FWKn/0Z1H9cvv35WRe0/RrKdkejiracMvOiQZE+QiRH7zNMiX1s",
-	"rPbgRC2V9jcrSRL/4gmuRP8px8WOMqAfG8zJxpTdKQUZlSad00NdRFRRwie5prn8xVIpA3ckfV740e+Z",
-	"UzvDJlzbW26Yt2a8GXiCbXqJH8SdWHO5a2PJPkLEtkvAnO/GsU6W1TOGuznjxco3WhRmGtknHshb0CPR",
-	"zrbo/1l+b0Dz7153p7GGqu5h8ic4HVUVvkbGHiU8t82w+hR2P+k7Yn78+BdR12nod5gOdUD/51gLeyJV",
-	"3dP+gC3PPtEfn4/z5+QuJUEfIVpGPAE13sr4Y3tafeqD7SOeZhdO6+/V1Bt6jft8cAu4bz8IRr+n/aUa",
-	"/NNp90d5/ayVOpivdRseyImsN222zV3s5buQUnav8qpZ1J2LqwZLwarkhqpidYb+tbzG9JNyJ1EVqzu7",
-	"N1SxcoPc/2FSqGAkBaWELdpSJ9gJtzbvywwezmcUAJ3zqjKs3DTB+y3WxdWYgNHukvLNDvquFtU0RLjJ",
-	"ObwsVO2WevTxwE/tC+jB+ccGWsf8U0KAnsQOm4aEVPAVQSWEf6O3PlVwkB6i5hTcPRzhPEIpO09BaKQ/",
-	"6DulJT741fn5tAVBw94tfTBodO3cFc+Gfc6wLcYmT2GDuQ81vrsg5rHtCjNu7x3HwjXoXZtwMm0UUuY9",
-	"y2qOoSf6zLrl6MjR3MfUL6PH7kOnbyqJh6r18TpO49SJXfBcll67DwBV/dr9yyhCdloPzp15a053pUZ7",
-	"179Xu5PdrW1GtY9xhW1KMvrZp+b5z+PVpebd41rzr5ANzn+dbHCxsYyjpuBNDl/BcgAnd4wfzuaigieF",
-	"ue6Thj9yWb6Wr0R135f8L8P8h376iSBNLtf8cIdeXP6V/eHdqxfs26++O//jiWQqQZ8pxN7CdE7VObzU",
-	"5IC6x1F60u2O5rG9dtOA8jGlmNxaCiQvgx9xiNfywTHKGKnTMS4H1mSYjAA6TFkln2Wj2HANvjrhFF59",
-	"Z1O2zTOQ/7bcMNp5FsdlckziBUqvevTX8Mx96Eb7WIcDNaRmHbcnK6bBpCXttFuPf/IjvHt8PHOkuXle",
-	"hASSX9PRy3Si6E+hw3r5NFQNVZinM8T2M8tyhzrO+GqysnyNvh8glYw4yB9/qkQaJ0rmXDcpDhgBQd4k",
-	"K2nJr91oa8A8p0j5aFhM87k1Z5980u3R1I6X7vlBiR2vlF4oa0GeYJnuW2DJabFTG4J8t7s6JEzmzkR6",
-	"sidU93CAnKpHP9568R8Sq2YIZsmMWgMGaBMypzuhxhH3+uU0tEpyfzrt8fVL9ofIVYfsQ4/8Edt5u2eK",
-	"4AtPZMy0Cdv5jJkxGTLttp3e2xft2DGrIMHT/wn1KXb0PwHqlpl5xMvhWMLHWmnbq5L/gI+8aTSP36xS",
-	"HnToExD+TatwGeaUfUoXxZpvQzHhthd6sxnYjKzv7qVYzB3KmSjYk8ArFuYkd8nbjWZtU5hp8P+wQlWb",
-	"tSMZUixAp0XkURoKTnZAlkLhmXv3Dx8U/xAQHJsDlgTXXJS+ytFShbczxBq5yubcWCq8S/hsqW404bKd",
-	"88pAoiP0XbpmGxLnjlDz+wluJAjxAqcWJTWPrcCkf48XR9y0bTHT8KxZ31q85aWmpWg+R+xH337oLm4H",
-	"/PaXyt/70UOYJXfP45udJuULP+ZEoJPR2MfdnW5EYmJbgBXtluE72jHMoEE0aqvarfJSM79Zl5Zr+5rw",
-	"NPq2a72prKi5tk6SrB+X3PI+u9xrIkNQKQajDgyryr9fj7KnXIIfTqmFkFBHF4Gaxw6JmAGEZVu1qUpW",
-	"Hu7/2Sf6ozfzJOKCOzo8eWq50+NRXU6ki3PvUvEkQR15yQ0rb+S/o7ntWf77xD1zlNmN99h1Pp6N3bhv",
-	"/2a26HtNlUrAFkqVTKut6bi8Dkg74+Ux3/f3vHyntkMzWR+Y0us+pQmXxDGvBkTZxUb6PmRKUl6xNcjy",
-	"rhjYa5G3Z+GU1fgTt8XyhR/h5qrBYBiIe9UL7uncUGYy8QLlNiM9SV9rj08l5OpxsQSPIJPLcoZiFfpm",
-	"33o3ogT+r8/Pz6f3vz2DXNRuvc8xh3iIG/BDQ2fDd2bqcT6EZpS8coIgsVmxLcyYx4ECs5cR7Wfa7qtp",
-	"QIRzYvBNeOYLW3FvZbU76AAZ8E5Thlr47cAfdTrTbCCLIAExgXKYp7jZllMFMBo3X28uzSFfnH0Kb37e",
-	"TyU4wi53qVOEIfqpd6J849ZDKrEKZD/zCNpCaXLPihvEgsIgdOFNbxw7OrJvZ7woPErh/c4vq4Sa1XOa",
-	"0oNgl6/Pv77nUZ914ZPQosB2CCiooWQ7sKe6FpbK8ap3xUSxozZNwTJ1nboesuyEs3xI/OTJdrIspCyy",
-	"SxYza79nKqrcVwgKkcTZbnCxpbJXBxHGjK8CB/nSaU/3JoZ9bsOWzPD2sDSHBJNrqAXTcOYtKi7WD4d1",
-	"X7jpxJfnKdgXp3Ysh8499IB5qTnT9yegn5sVlNO7EMS4y22/gDZfh4BY2Rx7Tw/nYVXCw7rOXxAW+2nY",
-	"twRTixT06yXI0h15XoNGuYA3m8HmUAxh343t4KDGwMIDez77534/GfdzMp57tFnOHFMTVD72f/bYPgjE",
-	"OO5gnH3i1sK6tp/v/Ygcf8FPrd/F9YO0oE96pLBXQte98lXCu3LQcqOE30/CPZ0E3HQfhC+BLASEVcOD",
-	"gYXsdovQDb7oXWASMQNpR9jw+0fkjGstQj/lB35U0gqUKuG5X8NvSOul9tlqDTNV7gIYGrGCkNTaecSW",
-	"17sHpPGqendqhTcA0g4Abv1dnN2POPuRX1NvclXvmNroRvdF0JnQpHG8E/KMOj08IH7G+Zyao2u+gKt0",
-	"c8ZXCM5vsGxy2uQzQXD+u3thzUvfHYMjauIz6nqnNvYpPjoD08InzjUA4wZzizm+vpLUKqUbjElpCwdH",
-	"6fejcwJrETkqMhdxJ1vE/uFnpdzQwh+StfgO+9W/DDP73enxv6ljujsQZiRoBPqjmyHwfmjg7jTh2cYI",
-	"iSJOWsWaLqCDjgKYgrfdqB7GUfiB5gS/B0PugeeogtbLmtYDt1RViYpIiYMuNJc2AFh35vXIsBpUXYGP",
-	"AHo/1HAOnIv+tGlh74ED3CjZFCR7qgwksmGWUJWNWw6vL19D1/YC91j2TGlsyNAmosNHXliG6PDGCQfs",
-	"4vhgA6zkv30wcuUVTudUF6vvUZsBi8+1QNiLh3lwSewEhJn0PrN7vwHu7zGwnhgYxbooWsCUPCwtl4rV",
-	"Wi00X2N7A99CdbCEanpAPAw2/jN1bj0NF7f9TfZSzM6ng9n68/9mbNdckl4OU+6VVhtqogEanjkrBSmL",
-	"sLFAuOLOOjWWz+fDWa9CyJkHw3pvlFo9900dfv3b6VYTOu9RrgFhLknf1HfQDmEHvMcVJno+mH36ia/g",
-	"rZsY9vc+laxY82QzKS0sBNj80A8w0dPMN24MN59vUx2auhUcO4leixLU8dvO+sZ4bkJfukjlJ15GtO4B",
-	"BWsbsK15eRJUO8T6b7p74hhzpduNeIYiJ3KAWVWV1DxyMH/XS2WVeVi33wXN6Xef2q1ZyFGTCS8CkarE",
-	"pXPhb7KpT4TfNDcYoQUO5x9l+iuHL2u1gju9UPwIScLu+1uAep2fqk7KnXbDhdMZUD+IvJdqjq6aKWmx",
-	"18IIq7RhW60shFpRxaAygAXHW6VXTrkV9pnv2+ldQB04rYdxRi/57o6qUy+U+d0xef9Ooku+iwrCs7w8",
-	"XCpoVT0k5/sl2HeqgrttSIMj/M679827eMUF93loi8SZ40CfYnVjLvaOhAfExm4+XfTJ3xWk29uIQalu",
-	"obzJyA+tYXzPTArBtw0+hrPRQ/KSXoIsB7et+V0y3VoysUJJCYVjnHZEggnhxnfXKX0rbEEaJTok92BD",
-	"jjKZ5XbzsLKjL2lKvwVX0nOz8j3WgWm4FrBtkLuxCTbzWXvMWC7LMVfMZrEgLJaHpC7RpE7mWIJrUYIs",
-	"Mk10g/+CWqpFfjpKBlwiuoE9yMtJObDnnDpz73fwN2wFO19/3GJIH8VI4Yj41sz+9wyKL2+oEGc2oD0h",
-	"5mr4zjOQ27Q4Paydkm/n5pPIJKAjwEA1wl2/jdvZ5xwebc/7O+SFdpDMvrRTPU1wu41JzwL6iMbChSWX",
-	"Zajtp8p+txGOyHOl1w83eN0Q6MyK4iE599+LYvVX3x/+NPK3p8n9CnaJdtjr2mJuklSWThHKY14pCZPp",
-	"iHD4MFh7Nwf/bOiI/6VF7b0er5+JyhjrxmPWKoEIvBRVL//rv/+XCZcjdGyQAGsVsXsvcEHc9Omu7que",
-	"HkzvI3PrJN1UwscemSZd9HaSpw++NaLew2qcNqbZ1v1s9Mlbph1s9DPm68vdrS/b6hHs5uouphnYLXTq",
-	"6RKH5axQ9ZFmOS/oiXvpfanq3XCk7fp03XG8PiUkxYVUDdhhY81thG9pg/UqFYWL3CO3Pm8DdufsE83l",
-	"FCWOCZRnD2I2FuQ5i+OJu3iHvZ6/Oj9PZvI8xLYxsWQ65OFWZJ8iKhcZBoRgOIOQvFqqYrMGaVnFRYkA",
-	"IBhxyzeBTnLjUpgA2Z8TFrTeH/2D9yEzGkk7RGgYfn0izKUGKTdQnHsadltGROIj+LxQwoQOgHcnOvxm",
-	"nX3CWX0+28hS3Y38INbpEx8NTKKQ9k/fTtKt7TJmAV/B99z3iPwSGhtfgfQdo2/NNH+RpcIyXuLDzhWu",
-	"AX8JRiQvrEGmCmyDqdXkMD1yTIW0fNXb1PE1PXGX0IY0Qg4er00GP5XwcyLMiqpqk8znkdY0ZdulKJad",
-	"Lnh4nc8qVaw8JPpSbVmlnDgMbZusYguwd3tOabfOfB7ZbVX3nFP6rc9guwvt+wOXQxsWf5tyU1JtO7L9",
-	"lp+ifRoihzTpYrTRPm91tmOYXjfkBJ21WcR3si2YYkgH5Q2N9MX354QylVaUs4H9rydR3v3WkivBrEy0",
-	"9XOl0TIisdpVeDoNi5NssAZZBuTMO+GAn0CW3+8ufLLoiarjfTAgZKRuJEYR8K7+JenFqonHj4Cu72nX",
-	"IcMVh7uZlp0VBkJ26l9PUgyGRYSxvrZEZI3mwsX1GO9Rt0vQW2HgKH/oBdwhc+gFePvhbgTDD6W4d4MI",
-	"V1VmFYNCrcHQnpwizYHvGJcMSo96eBBAEc6Y305R3XJ3g/vvaLOICgWz+ha2bbugZw4UiRSm7UpUag1W",
-	"g+lVqpvG0V+dnx9rTX3aBortgo80WvMPjmmdeAqfGeZCbZeKVeKaTGBBDjLWkrarH96tikcpyE/+Keo+",
-	"pZzSv/8fUY/Ty/1Xb41Jz3Wx9GWXt/VKV5XPun7qo2NiISSvvJqN9m9caGuWvAbfAnxOBbpeKKvtXe9M",
-	"xftbYV7gA/fhx3AjyeGeDB/WPZmL2YTMDi8ZrfLdBalGV5m2aTs3lq2VxI7sqFnPrY9AI6IIJvOcIgyR",
-	"vBUdmWjGp8vTKIUddlVOJ/Sl5oiVhGnRryphwAQHuY+inu7aRDletRPlIIl9omY1b8A2d7QzhRjM51BY",
-	"X/Hq6Pv5+BE+++T+c7THpWOeQS0uT+r1eU8FTXRiGyAef8CaQU7vl6vDao+65TJscUR2ajAgCzj7tBWy",
-	"VNte6r8Bfh0rs8c24GdlTxI/uwzokpzRLCn9sFIGyj0j4/QbQCPebgty4Vi4vWlwKAXdmKkWCl35EJ68",
-	"j9jKsKsTOXFwj14078ydMVd0iaoa5NR3YJiLuQWQzEChZBlcjsC1d03SrPY6MCYPHlaT3p1T4nlZ/hXr",
-	"VW/V2q1vv/DzrzBN6n6LWi88hkvGyy/k6aQ9bhJ5MrhltVbX1KfF5+e1zTrMkd3eKm2XRxLvUOjc/Tmj",
-	"kQaessjVfiI/X+y89yUujXs/6hlT8x1bK2NDfYPQVGV4wxbuGXNizXuNuZ94fadtY4HbjYYXqqqg6Es2",
-	"ctM8hUXNjZ0yrXhJDQSt2koyoauKaVg4pp067f/PoP7j8u3PLU9HQAJnn9x/etWED8IuS8233Sr/AV5D",
-	"J2kxMWONNSq3F+1LBJA6KEJfKJVSFhKXf9ViFNxS+0ISnn0yUGjo78aIZLvgizsN7bWD9KAC3HwLoNho",
-	"YXeTp3/7pZvqdrAXXJKXf4q7DyWb7TzMviOUk70RTsD4g0+f2Tv23b04C0jbt/hyNvC9qwmA4Xdo8BF8",
-	"5z0QVI/iuEGenBPdxrT4zE1SmDPm9sReyydNkOUOGOUSZOlpcyyONLIh76+6y+5DYZe4jUWWPzAd6G7Y",
-	"g7o/IjXeu1FOJUm4PfCEPbY0QD93PABEt4fCG01nTpBYYgKs4FUVB5z2+ISAhO5YjvxWrb8HJhFoL5ud",
-	"pgB0byyCnrgXjwpJq2GWnp/5icsZfEC+E35w+hx1HCUFsKp8UGL9LFSM0M+PjC/b+Xy/DU37nCq/X89f",
-	"yBVDHaSEfMo4u3j5asq25CyAj+iI18BLLDjirBaFM6v3D+XZJ/xvr+X6DtbqGto9HhZhUBt76nWqjX2G",
-	"rRgIvSEAON4szICfPF4YdNsMpqOM8ooX95/ClmXRExf3BHhkRNSicvCustjlwrNw7nvviVeiGukFUIUF",
-	"+9hYDXx9ui7308kSeOlvthc08uOXwtTKiIDPnq8z+XyKSwXJ9sg0XfdvfgQyG6LBWKVvoMDvHa9MRQ1+",
-	"fLhk+X7vxN+Sft9j3XOQLu6jLeKjbYVYQ5qlktDTQP4d8PJiSRW1p3JpbLApVhKxGkc6Wopb+wmFT31p",
-	"+wQJ5CiVT6C3GDk4AfYvR+vUDcjkZj3ryJ0GJLM/Z+l+VFI31GCVlOZ1apWUoCR/Qyop0vRLqKTTyUKr",
-	"TX38aNJj0weitBIP3ovS6oZCpfU/Ln7485Rd/Pxnx08fYHbxzGsMlq403+x7BkaUQOFnr8c6pQKzs2aw",
-	"FHEPOWLkM4StwE1MKXZv3a/NAb9nlr3p1dCIkiPRlZQYuUG++kt/oE+QoO6FC+apc0mQIgc79gn/O8QQ",
-	"aU72lzBEkHdPa4i4Tw4wRI4KtFse/i9jiOTEzt0bIn7kJBfeQu/t7mav3juYke9K70VmHqL3xqT5VKh6",
-	"9/mo6jTMShNrvoCz/+skRllwcXTtMl4s4bGzzrSq+i2yaWPEvcdf7t56c3RyylfwzdxCdEz3eSakpk+Z",
-	"KTS4PdXMrAm0PxHTL1pkg4E4CQ17aGUgbxW9WEKxusBn7hA44esHBZswSOt/JbAEb6jePxe+Yu90VcUU",
-	"l1mDLAlWhaPjMNT1d9CIKOvvsU/NP/tEf2RL71MMFme23zxjNMljf5GlijLn7xTwwnjpnTRgnbZzIiEd",
-	"PuUTLn1RN3auCXXzVi3ALkFPGXwsoLZxqljnwb3Sep/V1A92QY/cx0GgsYaegzD5EyRCWQ22WFJ9iPeP",
-	"+KRXDb537OceE9PP+1RSLTTJzWKuReLuu2++++5P598dE3j4yelt5N5XJzw9i55kPt3wwIl0G/qgk2rY",
-	"dNYn7z1ltRLSGtxhyvT7gyPSlNWq3lBbzT9OWSUkGAKYMTVAebVaL/EVTBOc+jxog0K01HwrD87W2Sf6",
-	"42jdRsREX8Cc8VRCe8aAvsa2/Bp4LG00FCsloSR6UAB5NyxRUMcn5JapglptZPnYHRlleJUXXhf4BLzz",
-	"rQPv07ifpotesdNfHw1CPbtHp59OrkGL+S7VVemX+yk6QBKWry2sh4rlAM55KvWEM03dAa9BM86Mo7DH",
-	"fipV3F7TXXx0IXQ4pcdPf2m5tu9O2lqyIeuwC8+NHYi75h9f00sdCGRP7MMGlAOYJNFocupn9sVvASR7",
-	"7hKgH2/NQC8JiYgq3edKY/V1w6ENtK3TrhZ+zC7vnH3C//YK70ur6paJ7krlvA9yYQEbefAjFAE8fQH0",
-	"mbwCmzqAPmfVxt8EQX5U20b+BPj3QdddJFNue9t5SPPHhTOfzRHz+l0LgH6iJqMBPGCQu3kQJvDDwCz0",
-	"hEKq9UUgCayDonK39kBCQV3iMS0HnY9he/1FpnduTCwLbqqnfOtuYRNYHQ131DRivynnH74Iz55KhRgQ",
-	"d0g46fwsfJs61CnnogJSupEcNTm0TuXl2GolFzRQoJtpzTyqpOKWOa1XSZR2AhFSY4vZgDH+OGTvA7GQ",
-	"bzd2kCbvnoXyRKq8+1j4VLZln5//Xfbs80Pk4CnDzyfYV4VHgmgoemx0R5nX8o5iJi80lCCtcLbIPUux",
-	"HlJfxlQ5bWqvYzMh2WzHYM1F5Y+qMVtCgQ0nRSzkYyF7+0e223JXBMIRjuVDP/JYlL3LbuBn/cIokxp7",
-	"mESLrqEQvHpccgtHWmfigy/xuS8Qeb5zxNp2fYOLaZEWJ8QJbkqN6aoly9HwXQB58Q1plqoSJd+ZLhyM",
-	"mlO1ejuttGh5CYUoIezjXcgX9203SnvS7xva2ZBLPZ2ppYW1cBJxjt2oqX0WZnsoScTfx7XD/SRLLuxw",
-	"ewItXyygjLp6ZxB3F2/wiZNVCvkKzMNgVEpP5oujB+i9e+agrMiP4j/xYCJY75Ho1EV72GH3K4HT5K9t",
-	"Ydb0muJmD33L6QjUdk1EsWyrSt6L8v0eH/gNimbf9emd2g7dLMvN6vThxhKRKTXbcmGhdIo2+dONUhKM",
-	"ZZUyJgAahF3byBLlbdm3c39pHvoN7l67uKFw8OgmPMlBu/Sfiu9T6uQWGnMgNoxiNEXWglag0UXNblZQ",
-	"CYKOl2W7v13F69OksbP+9oujqwF9HfZwo6vJ08nZ5PMvn///AAAA//8=",
+	"7L3vktw2si/4KojajfDMLuWWPXPm+kqfZMka64xs6ag1o4idcPRFkagqTLEADoHqco1CEec1bsTuy50n",
+	"2UAmAIIkwD/d7Fbbx5/ccpEEkEgk8u8vP65yeaikYEKr1ZOPq4rW9MA0q+FfVGt2qPRbqnfmn1ysnqwq",
+	"849sJeiBrZ64J1bZqmb/PPKaFasnuj6ybKXyHTtQ85o+V+ZRpWsutqtPn7JVXnImhj6LDwx+dSPrA9Wr",
+	"J6vjkRerLDnKZS7ND3aYfx5ZfY6MM+e7Ba9ZrmV9HliAf2YmZfihkvUQZfCBW1KmlDnVXIqBcdwjC400",
+	"uAvBWHO+XdGK1QNLgN9vOf9qJ7UcGsP8fssxFMtrNrTn+MDgKAf682smtuYTf/pjbJBrVitD4icfVwVT",
+	"ec0roPiT1fsdI/ZHondUkxNVpGbUzDW2We5Dk9bMhf7D182iudBsy+rVJzOjmqlKCsVA0ryt5bpkB/Nn",
+	"LoU2h9LIn6oqOfLGRYVP/N//ULiKZrT/s2ab1ZPV/3HRiLIL/FVduO/CiO2FPyM12xwVLXET8AXzvWd5",
+	"zpTqU+qDoU5OBVkzUkjBCF3LoyaUlFxpLrZIPiUPbC2LM2GlYmQny0KtslVVy4rVmuNqqdqz4orqFq0K",
+	"qtkjzQ+szyTZKqfiiqp9fPvMIKx2U4OPE72r5XG7I3rHSCiM7JfXUpaMCvdppnJaUs3633/ll1wdNVmz",
+	"jaxZ+6NfKFIxWZUs+nU4hBFivtmQ047nMMEzOVGhiRTmE1yzg4oIR/9xWtf0bP6t6Dn+oNKsim2fVIyc",
+	"ZF0QrsiJcs0KspF1RmRNTmbrODD/U3LgSnGxfUKEhJ00JwKouspWTBwPqyd/XyHN4RRsjgp+Ury0l4mm",
+	"m83K8JvgrFj9FNnPExeFPI1x7wd8Ck+LO2x/98zQ2TtLkWY4uf4Hy7UZ7lmey6M9U2X5ZrN68vfhke0L",
+	"L2mu1epT9rHDwPmOiu1cFrbvrM/RTePFBGmZrU60FlxsYRZTWaVDPviw/05rYlm4sj4hf2pIiZR50iNM",
+	"SVV8SrkUG14fWBH8GpyT5ozGXmYHysvoL1tzaqJftBwae0lIzaI/mLOK4nV0I/BRWsYG7xA8lD+4kqw5",
+	"P0ixkD7Bt+1U7TIHOPudLFl/N2jD9sEF+fXjx5H11PYL/aszXIr7on0+OqOiqO390eEN82Zig40KVHId",
+	"/7GSStPyKpdFfNdqtrVXe0QU1ozp6E9HwfX4gu0H7OPBRP2w7fllfpk92mSrnx9t5SN3NpFMXzpyBb8+",
+	"skou2CNmx1bHayb0RS5rdmHfg4k+qypGyx9oEdt7oU6snimj5l/M+EZCpm1rKnTqxDc3Y3/XUjebZj/H",
+	"N/NW9wl81U8ooEKwPD+EnV2zuOgZgI15d4wdyh3Os7eEg1Th2ryuiL9c5Tta01y3SRY8lFI0/sJFoVA1",
+	"45poumdqnpZRUTF+THZIGfOsXUl/2n6OUYrVjPZpdeDiqFlkVT9IpYmu6TUriWFNsqnlAfSyioun5PET",
+	"ouVJKGKOAMmN5iPI+kx2VBSElqhp9WkI78R1zJLWW6Y02fAaFucJOMRv7+VJxGh64nonj7o/0o/0wBSR",
+	"Gzd7rndcGGsEFEWqCa0ZKdlGE6N52wXN2M7OrjnyupU3MxsRXjXLZV18CZs2VXDhOyi3akb/48iUtmI7",
+	"uekRNudi1Obhwm1mVO82XEK91I2IEmuITj4iwXbecCPMquyMs2BXYCoDm2JJ+Y7leylQznYuAXuqBlVd",
+	"88ynbLU+X9WSFn2SfWcMOS4IJUrXlG93mpTcmH+aqIqx4mp/2EVtny2TzlrtHygztYxoCSLJsHNsL6Te",
+	"RYXaezgeTqgVkikipCY7es0y2N9Fj6s8arPg/jSel1KxgpjZwqn9eynFlutjwTJSUg1//RSO3v+juWXl",
+	"cR3akOJ4WFup1JnO2L+bTYmeoNCC6HgEwJ63QvTmUsUxUjiTDFnR72hD1IZNgqlFOd26WiNMXvPrz6vo",
+	"FHzLdUJiMaEZPBfVgtjPFa+Zmj4PXsQVaH4d9V4oYtRScqBnojQvS7JmBGbEiuiZPTC9k8U8rUxpmrCn",
+	"NNdl4hcZ/981Z+rK3HAJ5r2NngeGnF2gmxvMJKXy4cIscf0ut2YZ7O+A/+E5FQUvLJU63NuYS307FVyO",
+	"MYto1zZ7Q1uIKinUvAsMSBnbWHNxT5RShlZHGM65iDY1Y1daXuUl5Qc48XDwd6w05L2iAmRB1D10zeqC",
+	"5zr8mqJwHqparum6PINFVvI9gz8Lvtmwmgkd+VqHCcxaLWWzVaMGIEX9Mtzam6k0pI1vsIrtLZgB7c0Y",
+	"vIobey6yS+ujiksf67PpH/+/0fLIVKM5mjtSMaHJmemoAlzUdBNRS58Jgkv5QuGNSqzJ1JvKxrmFhpZp",
+	"iOU8a4HdMolEz+WhojUr3kJwI8bL4+LhNfqr3xkRka1qa6WNbwzYc4bVuchZwj9+oorY/TA6k7lMUfEl",
+	"+NYs00uzagZlqGKXmlXRLx1VxezORGwbc4z4bHXpEj8aVUlqlBNxv4s5fBFu/V6ecCpno9RxBaEEYwDZ",
+	"yIKQxOwVMa+rvgjqnnOwSJEfAwI04zv6hoa/Pa/uILitbo6YPYXNClPCIOEfRf2h55g3J5PnhmV0PPpx",
+	"VOzKX6ZDOwiPktOOCevOJ7JighVPiVGezk+IkILB/98LNDf6o4FWO0s5Kqxq0J7ZS1mTndlUKbZ2S2Xt",
+	"5xQVQAntZs9FMYX//2KeQwcvz+Psh+SYtTp51LnEm9jdRifQV0t0dGz5NRNXxyp6lakoadCloDTGY6RI",
+	"bHxKf4opNkCjRq1p1mlMu5WnifdfhUxldzDFzH+x5Pd3sTlNooDzULODvIa/iiNGK1nkkvdxois8SVFS",
+	"maGMbI64jqmNk06WhFa4dwWT2bGritVXBY2dRAbWrUQfgQ1r2vuzkHh9GoZeMzxmckOoAGYmZoZR403K",
+	"fVzUwZoIkDEj63MTUMyI2UpCRYGnGS3ag5wrnw0Z1Hsz/pjFhuTtUMfOPcUT7/Cebe/T/OtfWI/u1JvN",
+	"EPtKiiu7ORGbHMja3sJGA0oKnplqw+Bl051jioSXNk7bDdq09F7rNstWisH57lxWsGtyD0ZKd7S2WhYX",
+	"Qvh5o9fRXFuPirEZRc5qwaKRr3E70M29QJ1aAHVOFI2nkuqE1p+2Fm/n3rcizso9Z9RRUOqBMqkNwtMT",
+	"kUat6zjiDbAn+SppwPkrI2rlmvM/8P0yHSlgBafiKnEd1/IABwBOhIQDgjzVk1qnVjitSVtJxDWvrDkV",
+	"zLt7v8QvzPaM49twjHuJzT3SuuKb2ddc7affFu+42g9q3/1Ds2VCl0bbkjUGcafpy0wUKQX9JGulxz+g",
+	"1ZvNpi99YL2ZI4mbepScrCyDXKNugLY8HkTCvdTyN4SCE6zicR3FOvvsGP69kUCD2jGmv3QznhpqgLdg",
+	"Bs9B23jHrjk7Re4Ka6iB4O6kLxm1hREjWxWhYebPGS4STfdwk9w2scnfmHPCDbcQhu6OChxe9ntRdkEC",
+	"gR8hYswATeIKO0vE+emaxRM5DozpVNJZK98K3f0nrndEHfMdodbe9haOC3OaP6gmEs/E1Fhyh15mIW7a",
+	"mYsU24W7SccpJ3nOYlkQzQ9+y9tPDKfC+GTRadlCLv7epuprG0J8QqhyPoq9hIvB3pIjKS1Bymoz3Rgd",
+	"DvTnV7jMrx8/DhJPEoqoJU6Uopir3CPXxMQpN+PpF8Nr+0bClEje7fIkWJ26+mOWm709g/fC6aZpkfAx",
+	"lGxLy7TqMTLvdKrV4LqyldrRmo1a6e+aKHBIB7fqZuodeoSTS1MkbpTIspSnlMfpQMWZeGp7aQJuChDy",
+	"RF6zmnABcYKUx2Kc/X4Jm9JKkx5PYo6wcpMdPWtH/USzZrfiuyzziEIucNun3LhdvktdfGagH+Q1S7nw",
+	"vIkDlrKxYq/YdTwA4YJdE6fXn4tXy9oTSd2xE51GeLPhw1EStDzt/VPFS5bmuw0XRS9NdTBpw4zyEt+K",
+	"SduJx8w5CjvxC5eibW63hKtN2cull/7N8YaUgtn6AHksC7JmEEmJxlBPsi5UPBhrFIgM0ieUvXrPRGkq",
+	"ilFODX18De3dYAHF7VJSWypVUp/b1PKwkDbnfATTtdpkap/meORvoKfBgrzhDx+Kk0VsShtu7KUiJQKw",
+	"tlqlP9sd44msxonn0ta+OMP5gHaT/W58+tU54kZa25SkfjL1z5oJlcqYdUdswO8Q0dCtv82Gusyf+B2y",
+	"o4oISaqS5gyrDbggjmencwe4Ca7w/87JC51Ic7vohupIvda4IeE8hwFJ4ptyzWq6jZyyliIaSXA7rkue",
+	"J2xteZoTKcUZJNRXLa+uWc03ETf496wsMvA/C6kJPMVDV2Awo6MoWH11oudUrlEn/zelPDRE8S95UoSj",
+	"hPO29BiiflQfzL0hMXqd4KND15x2SRzcTJ+Wb1tDDe3PS67NMnt1WUYp5ZqYTxNI/IyUL0V9Jf9QUnz5",
+	"jp5+YEoZzguuwxmSe5Z9OcV7/5rm+5GZhn4dtefVI1khNR9V0nBMjSV2rdPRJtpbVpOcCS+IkIfICQM6",
+	"zq3tGWpaPkujwtxkfy/tB/o7/AFcS2Z/fYgJRrP6hflxzbZHsYpwdsqif2GZhDNFpLC1ZRhz9efphvl8",
+	"ga3v64XDg9Fcu1Y96R/gDbr+G5pGD23NCiY0txkz7UPrLaCgkOUP0UKWiiplLpgJD3cW6mwR/4XYLF8Y",
+	"67Ae8kdHE47BwZuRx0RL8lWM34a9PhNCCt7rvViCR8ozfitndSjNegEE58nGEbxHO74Pmr1gOVfR6IAx",
+	"saZflZcVFfFoccxnNCoVe5EErnU84/ZHKdgTggkXk8MI+LXYQEd1xIK0PgvAT2Qnj7XKiKK8IOszsVSf",
+	"6OuDvBiKmek4UrC06BaxgwwqLxMHekbWY3CyR8x6XNi0Ax0evGT9XCSBHX90QpscFcOgQVyRoKqbwjDK",
+	"N7msOEv5xL2XG9xTUP4CqRZeXeDtQp+Jpp4UV4aQrBVhDGxbM9qp5u36jOD3RHC4q2+jYRYMNpA8G3cF",
+	"JE3/SOzqwMezEjwbvMbHhxlxG83/Mze3dTScZL1P5/XUx5Kto5khhrOMeU+ocglchtyaidWs5CI3gjG3",
+	"FBOaibzND4Mihp5Toux4ONDEHYXKVsIQkPU+nfNnlSBaI91YQUDbcD62XArBclQp1ucrW/PUkMXQy/wH",
+	"k/qO2y1WFqnxZODQ/W6VF7dCvx4/ebvvwe5510JTFmuZzR/e5ugPyp5vj1rH7rGS0UJdof+wTblvz4HF",
+	"bWNf5GQ1y6YkRtFzVHGfFJ3wPlw7icElvOSxxK1j1GNglFNwAlgVFRICiNrJWjPBrPF5ssJ0usAc1qEs",
+	"rME8GTyNUKFSY4nmRsuABoOUe+0FVL96K1n7CBVQckMoUay+5jlWVEHpI/dulw1nJYA8GF45RC14QHCZ",
+	"4ac1j8OEU0686d96z37WiU91y86BEu77ftKDVP1gZeOc4GpS4p+6/szB0HusLmucY06pC/CFy8rvBCJk",
+	"cY76uo1cUHnNmCB7xipzyIL0X8yoNhfLmkEm0Lli4+5nGCw2ue+K2Llf23qIaVEnm+N2s9DhGjMv7Tdi",
+	"U3xJc/3aenL7+YpxWUHrfaK+Jo9roEN5cYyJW3knMVXN+SaDjEC4/mCuA/pTIkxMta75+qgHcxGotSlj",
+	"buJ5gjShtc0Pk5uRM5zYSPJQTjXbyvr85TO31MkZRO7VMCLX6OX4Ix+k3LaWrfS+0Qq+tOxx4aTb4L10",
+	"okU4u6n0e+6osQz5IJ45x5EN8c/olw4VFecro7rNtq3wVcX/Ndcs42LHaq7pOlaN8ZbqnU8/DvLKKEGX",
+	"GVZi0jNcyrQs0Q0YWNjT59HYNSn3ZKTAq69JNAgNZtrgcQa1wmcGl1JsWU3c3duTL5CRfLU+p4Ea4Df8",
+	"KjwMZWRlHIMBv9bf0ZtxSEXPB4ft2FFC6VkRLUkFCvJthzH6yGQSmIcHSQBfgyN6exr0Uv297GpOYhZe",
+	"BoENE3J6QMvu6ekexM4K2uRp73Cbe6K3F6P6WLPnsixZrqMQfn9m8t8v3/xIfvfu5XPyP/7nH//0+15i",
+	"5ga/Ej3pU4Mp8br7JhWkP9NR+9MGFv3sogQwOnwyZ/dg5zcjSB2PN7sPxadQHqLFFh9QtF3zgklnZgSZ",
+	"moej4Xz0P6NN18qkwBRb3scHLORxPTcrtpWPEnXBC3ZiSuNkPcidNZndVKA8LmYwA5iNYrm0cikmuOp4",
+	"gSU664AWCnFy/Kp8QZVDmVJ8C8gLQvEiXiTV88g0c5oS1drJGQba5U6O22YtyjgyuJEyt5dxtsIAWd83",
+	"LIo4jYdKT+pY+o4Irzdwkj4ez2TDj2UrLI6I69VtaVHVUrEv3XqmaknwFoz+kutXOna8U5k3wxg5lhYR",
+	"48UtcobrNlLXs5WAoNAUxTbOjnUt90zMLe9Jeg4HctbsOgM/nX+yKfKx/jlHrjgXah3FziliSVy9QHMQ",
+	"YbZAoTtaTAsxr0uZx0J2IPGDsn23LiulXGLGhpdlIi1j46FK+p7hRjw7jFQfLM7lgSmyPhullJWbRkga",
+	"0Z6SjEJGXXxQxJ1TYWa6xko8t4KW8BX2uQTGYh5Ny3tj9CgjsEqmfZVfRqgiG1oHOe2yLshWgtYxYT9O",
+	"SbS67pVp5+W3MENu8Z+I8pnMjzHQHbKWPxMuCAhOx1ZORzzxQu9gx3fAaFkDdKZlBVBgT4nFhyJGG8uM",
+	"gik5TK6DOzfxijhNfO7nic+dJz3XofDPK/OimUy22o1KX0OsL5G+k2UvAFeD7JU1y2ms6piW5dgN+cZs",
+	"e7oAHvZKFvSMAY1Jl66bz4s4utOGJfBON4xdWa9MIssdeesA2L9wpDsAC5RsGCMHiCpuqNJQ2tYXLjta",
+	"bqbSBfGf43oj/EbWNN9byC6lm6PcyNb5eQuOgt/LsogaziwGcvK6Ve7t4FIwhYWcmcaYBEIoReni4lip",
+	"an9944XYqUXjE+ya1bERpbJaNjzhJm7Xk6GMbFKPFptRN3cAMZIM0zYcao9LQDG3DscwcfnZnIsohaGE",
+	"IHYvcwWC0mXfZJ18MHPh2VpYNNALen5iJLIxVHKKdf6aCVIyBdwhSClPkMhqjkL4vwG9BH4RXETe2/Ht",
+	"rm/tWO2qVR8Quw7h7WlC1yIjTXxYnm4io+00SzBpPBQTTHJo/+BU9gOdTT3/TP6L23wf7BaHOOdUgfel",
+	"bkE1dGplktYjYCQECVyT9Akexyho6o6czPEimetx+8SFZS0NmoHcGobI/7ohdCwtNp1fdusEtYVyTh0g",
+	"7ZTr57Q7J1jDBcZQnwIRieEwn7M4Us7cJEW67Md2TuRAnltse77nCkPBIorjrWUcyXxOqfG01BzEwIMB",
+	"B2JK38uSF/T8PWC6RbPvJkm0guW8iOWFYFuHY63AV97oKXLTOiGB+pMugQuy726XYBeXf26/7VJGcuIS",
+	"FMtpWV65pKw+KQT7WROla6bRO29uFWvTQj0FGHCUmK9gZTRF2EeuiMMBb4ms4VYbZXk1vWItW7G6ljMQ",
+	"3IAC35l34m68ZBV4OxkerO1C4nK1z3A8MbafqszATF7GMxl2yOAxDwAqDe4Bp3DAFukTK68ZOUihd2r6",
+	"NIKzFKt9wY0GYB5YXtTpAyWIFlxpOrJVxcSVaAGShw6hiuV8Dn7hJb6QXIkr0+k56YSZbQk1Q0/NNY35",
+	"QIF3wHoRbF+eaV0xbs6EjsqDSR7mmTA625vUv+IYnXHwecu3Lj7b23N/zFqtO/z+BZsV8K49Tkk5hAQY",
+	"xwFpIcyk4g3dQJMD+kgGFtpGPEj7L3FGU434HTKaW040A+2GCT+q/cPsDNdIfo9y/zkPbEkaFn2ofUZR",
+	"y2pqknuJ9tOcczzQYCN+pC3K0BVs0FPfXcgsnayZ4gVT1kpje3NJ7Vml8bhT//+KmsbxCeecTncGO4jm",
+	"kCzp4lW4ui/UqM5nj6rbiKADyL9S7VleNdzbRYYtecoRP6dALZJLMS9U1rcyGbV9c+Ym94z3zCnHVfe3",
+	"JRLB1TrGgkCHqmQJPPXxOuPRVJmwutoSIwyVu+HtFO2qMr+lUTYQmu5jtaBMa6T1YAUdPpVIYR3ORBQ6",
+	"HjQUEwp4hG5GPkV1IY/O48yhLxQBJGWVESi+UOA1qyDPBPU1KfpVjZPW0k7sHG9t4SJSJ+trwqVEdyca",
+	"eksXUKfrAhL9ptDZHP2ljuOUxi1+fBrHaWqU8evTOnbAUm/QsQOKOJN3K5+bQrWlXEx0Ti0bAb0BNoaP",
+	"MzZ9OWD6WWv5Mb567U93PHG3r3Qc8d3JgPndC0qumo9k6Zzd11zsn4FdOA+PHuK+t1CKGrh1G0FO6kJJ",
+	"LxX1zSlH2vdBj6wsLOHqO0+ABDZQOgVLLXP9fmdAutuuFZFDYL6l4tauBIcUAOcDZnJeM6odohm85TNo",
+	"zuRA440tHV78KKAad6ngAArnakkw5gtul0RHTmxpMAeX13VBiCbVqljy3JuyYDcBvvUAs/1xPKDk8Dfw",
+	"MQ+vP/pCiDQ4BMr/oWm1ae1cqNs7ccWgFacxdakmtCwnrzdE6UvVERYJ99KP9OCDJmFqgLvYLYIu4NrD",
+	"d4gt3ovoohVnKjFMWJ/u+vbgC0Qeaz8MeGOd3c+Va+YqZyXG9jEVB0MKrjogrikfpkQl7GMe2HWOW9ZC",
+	"Zcdx4ZsmuolKQnjbNySYOCL6mqc7SwLfdNRVdphaDZnoxhvCpG301ZrtojBOcHIKjtkvuTwwaOW2nZ6+",
+	"G6IfRcu95Vz4zhvVlE3DdCu5iCUHva35NdWMVHTLlLdh4ZUsTHOcJTHfmNeNVpCerqZReAF/ncBT7R7M",
+	"eINEEx5tr0zXojxHaQepmZOyHuMVuLaXpk+iQU+tebYpkOTlhGxP88oV9pkYxS3bMujaN9SDEcDNOk0Y",
+	"bTSylnKTEXOKCTVqpdJB7tIczh5sioL1cpaze+dUYLqR7ZYIeRggxiaHDOznNzzy/bf4aVj7hutuiXyv",
+	"EvEKhx7ARpqlsM1uB6MYrfPdTDEQJOF21BcoyfdhXsuYyty566PigimVtRNOtp024MMmuhl2IDtEsZmX",
+	"kaoY3U/x85unEEVK2Yam3bQ2wXxpN1EaIiVHSJu0x9IoSuQoNC8b0GXzLdByO1wSaLVDrWUcVNWsJd++",
+	"tDMsb7/7mnWnwGa+bYPdtMy2Ieh0qAmr020Buy9odyZIs5ENL7fvofY10EXvbDKBfXuCUBts3+stedE5",
+	"9k0ThZPL3PVl1I3BEdhhjTbTaFIDBmU0RND3Io7gdoEXJaZAJDMcHFDWnE6nKR9GkBU7pXvkNI9Hx9fR",
+	"ZLgOpU7b1N9bzvAaupTN6gA2oMZ18zRscoaZargsHMoPPsAyUQw52jSjnGj957Yiuo8J6vvHuNal5kw+",
+	"tY2aplWnLAhpd+s0nzvHnJM6nuc6knPuETKGMs5Vws1tdyG80EShWmCWsd7zdLxt1SU+ZfiYqtG41nuK",
+	"kFyngcbqQzgs8XjY+7YHHxpqmyfJ7149+/HZ77Mmx4RrRQ4SygARriWFTTMBQ24QCcwXdcSzqyxYy79c",
+	"gxltE0s99Jwl/pCLMWC6OwOInBgYg7yGG2W9zDMUWmAt0Uagc4AY7hZefIhZGw7lwpiZOZuGn5zAL2xQ",
+	"yxtsBYdHblkMdmiIjaLXxEzU6pkis+R6FOkmkXhqc7/NcbZlMlzZBsHmrFMocIpuyjypFtuEDlqkX0lw",
+	"aN0CYgT/gRas8VfMil9M3A6j1KaE6z/rBBqcdT2AVf8f7zD97nevLt9cvPruOfnqm8eP//j7jFDy9sc/",
+	"Yy/1gmpK/vruVdQkcTlFoz6bD/BklMxNsOWfdZhZhIuLU5aX8aBLQ9NBbcc+Br5goePYKr00IXywme+0",
+	"QKab6w1imT+wehsr+Ev5YBW9ZgW4ReJebwQPj5X/NPAPa6l3vi+slsQ3LLYn8SlWIBRcf+HAYFvdY6d7",
+	"giyU+QCa5dS+J7dG5gku/fU5FK4NzWJs+KNv3tnVuacb9ckQ663V2wR6Szp0Gz2bo/rPhCjuG1ug2i2k",
+	"cJUfMbw44atWZFDW0HX0RbXZY6w4IvhqUPEy/r1eczBbPQKjRBeblviQsDyrW60UbNYLN2zSP+GiKeZN",
+	"BF5Yn5dqbKuMDpTITOkVfdvWmU2tie3uiMQB7xbXO5e1Z1RywVjRumoCf761dW4WD4gdKfhiQ9KGVs0y",
+	"m410y0ty2tsodL9z2ca7sM9mQ76NJru7giNZMIDzE1iHBoEVAGtLtm9XlBeTIv4AAGxbQIK/39I/UhMl",
+	"o6AWkmx4eZjsp47iSDxsHstWZt9iBdu6XW/Rqvrvg0QPskC/b3oSuWm2Tjg5AR0PjkNMcHqi53VvAll+",
+	"dbO07Obo5HgleaQ+uAV0ytJb1QdT0CIgZhDHkdglOpfYOrBpLlDzsP1WtkKfOA4ZW1oT/4u0R9xykQqZ",
+	"ogMpaCvZAeNuI89EW1daWJOn5LGNtBIAbopKBiF1ImWxluBNnZlEC90vbw5JZ0lj52XXGEzGjRCneJXI",
+	"W5t5++EbidvUY3lFwDWGO1+l++dM1Aq4Ukc2E+MasgES6dLeR9O3WtEN8oXKknB0fQt44PjF+159CLL/",
+	"swDXuma0lWxW8RxRsCbd995BY90Ilmpufu00bt/fB+nktreRdp4XsoaRksyXANS8yb55YnawCMydbJgX",
+	"sHyhJH6MKHEypNeQwl5KQqKmkz9dc+CoGoMdzxB66Sl59JXRZ07JHIADE0MajPVVYQu2Hb1mRolR9NzD",
+	"v26CAAfosJ9G5p8P6BpHZ7UZrd7Gtf2OHQCRWVd0M3YyVvHLvvrTH6d0ugp24Vq2U8lT4DXwafe4/eA0",
+	"nwvO9QYeF3jxnfVxT1xo8sgIilCXCYSrRDdqiPTxYjp9/DBewuAHpnauto6tmURz7jBLNbTN7vSio6Vm",
+	"tVnsdfw+W5fHOgkZNnBL5rTSyR5zI70j9Uw88kQ0Y+MQl4YRJcxDwxd3Gst3NxBrm9oZlu9jqWwCu3lA",
+	"doRtTQ7JMT5/yF6Xoa8lCZmwsApgvlc5Q3gKEAYvWkiUgy1k/cWOVG84qc2rbnsTFz0O6TeoufEdP4er",
+	"8A2qJqsBwHUJXO32gUroQrCXmL0pFSOnnSSFxI4NjCVyfQeP1CxeTzF0Zz+m7UCaQNGOELzOy0Rp7bBz",
+	"dkOP5VxU0KHz6YNrPb3FnADfsbLBYxtqpBHVfQZTnTUX56vkyRg4NL5j/7TdHi9MdgG53pmxe9Waqx/d",
+	"b0hy/7G3w9ABuZpg3BqFkQTvdIGo+3fO5K/a5xMfG2DUCDbzMqwYSYinSl8NvgtPDHBLnBqYlxtdeZsz",
+	"O6/xn1mpwoQQiBzv5El0k5VKrnXJSC3lwRI8rfcPj+YSp7ki+VGTaCf2mOhSAXNbF0Oax0M6dujeOQAt",
+	"Nsv6/Bw9EFjwKI5licDxuj6yLhJYSTXXx4JNxu0S2+nP9xLj7FjhdybaAVD9ON8KMBL1jXhhfb4z0aca",
+	"pKCIAbpMZtmQ/wKMcKjPavp/W6bnJfNtVcxZoLxYAD7KwwnhrKI8Zcvpu61XEuDJQUVa5EcYfaZIE+yU",
+	"yF1FuPIZSZ2sLB3GeayxoRiYfLdWmp1aGcnNuxnQpllrMM8Rxi+Y2n/5Fuv8R/nePOwYXogotHASzwun",
+	"Op1uGHnHAsBoR6x2CCA4M1NTk1gV63/IdYntDIIWF1A94nIc1mcsa1QEitMQ/V1pemaFb3x/mtvfq3OO",
+	"J4WWYVmou1pQM0djH12CNUYPmIzBwq59r7aO0if6hZRfqKF8LxeZqvAiYdeYnCY3mxZSQWgriv1QeipO",
+	"jUDDNgiB+va3Xz+ON8tNISwDbD0VBObiOk1u4ilhNS34UV3teSkPTNfRlpXcyMe+zhDXP6yPK5j+v8Wn",
+	"74NE7ZVmkx2t710AFDB6N2bFsAtG0LvVz85msP4inFyUr2rmEDg63rDCI0bOQLhrzIHR43yWxwR4KrgU",
+	"WK0kJHNQ637wuv6I08w/Z68vM07mlxOnge9o0Z7Nu5fPyf/847/9jz5OKtOpiknoczenhCNoqZGISx8T",
+	"fq10XNL1A5nU8sMFG+1QmVtdglQQFovjlIxqTtGU9r9C4ZXtFIj1QJmr0KXYPH8ayOlDgQU9ML2TRdQU",
+	"x7Iw/FYYcKIEi/1mgGXerItBEoi0U7AAQU9yrGLhjDtFJA3y7S0dAw7FCIYFlDMLifHoOx9GuW3qKK0Z",
+	"HX3cPPMp6/SwG2mDFRYRdqfvG5ZFlTLsbhTBv5EHymejb8mjKBJxQi6Ko0qBvCUjIjXbcqVrmnQOKv6v",
+	"CZKp9Rn7UhNedTNrFpD59U8zG59bMt7AdER2dZ3Y+/l5yVJ6IzZY3ZRyz3DXOKDWjjipmLiEbj0/0Iq0",
+	"cO6WyuxnW1oOiEueYy/ngaaNR72Tdao4IPllK9PnpNzEYarsh7JgIsl4dJRTXuMab8Ip/SZ5FkWhh78X",
+	"j3ZJuW8rYEEUiG/0VU4TweIDE8d4XmZdsDr1zX8e44k5ve6rOK3ga+5dO3I4PcCim0xqrO6dTehDUyww",
+	"JKldnv4Q44GWPQ+i2TZYi9mIkAbbP7hfP/76T4+++vrR468yYv82Sr75M4qMa9Tfq0SnzykIHwOtIQOb",
+	"OcTOQ3hMBIFXrDSWJLTn4Vq55pHwBPTw0HIeJk5F6yRjh00SZ3wRcP7mBGrj8DEVH8eE5Bh2lH044vax",
+	"TsO57lIgx8d6umAzz9pvTTtdlzDjJeSYT5Xt9AdL3S+JrO6Jgtxe+i6VajK84KVNIp29XKVlza4gQze6",
+	"Grod7yZungHvAT0MsEhaV0jDOu7iibRDwI61LKfjOsLDTo1x480DdvyB2Tv31pwGCdEzZcGJrRXXI+2L",
+	"e53tZjc2xlBF4vot+PGQOvsJJAWLmc31bAGvkhavpluXDzeWd711OWIwQb8Gu0o3SNaQqjPjaZzxwb46",
+	"mzGmpY87WzM4wU1guVFlO6q4tytc2rm9tsOyxYMv8asg4GQvnOacOK4LzLfIxd1pbusoGZgUze3o1H6f",
+	"8w7GqNMimxvInxIrmlrNcb2GbmVRqOA0xiQqCdO28J1LKpy9h634QF8L3uiEwo956XO6yk5GGrH9Zp17",
+	"wY6U2cmkfQvqeRMC6njA/PK6Pq5CMgucN54jRa8nhZfsYO6Fgfm+Y3AmYs2O4g3IzEmyGFG+e1crqII4",
+	"f3PUvjqYw8jC/KO2QVp8ZdsoYsLEYFLyhq0lTbXV1fIk1NTcMVdDAe+4z8YXAjid6YbGimtZk1ONJtYt",
+	"ClHPyX61ygYu+MFcXP8GUDv491dDUZEJ7Xuw6g2GSCX4GhpwFa2mPKpEXmYPVnOU/YbSuSHhDTCsE+lu",
+	"Kg05bsNsNh3c5mjhKcHoUrzaUasrudmMG5davdls7Db5NPkucA/hql2jnUH6nhTlGSv8vaSI+B8nOJH7",
+	"yA2uvZzvQTac4YE72XPkHrCtscfZco5fT55g2VG2kUdR3FgEGJVnRnjbjJXCHV20elZpWVVzkeNsuZnv",
+	"4u2iCRBwOE8sXLWFZk25alPCisRKbkI8HjQckLlhTGVy6KEZPTnteI+zX0z7ucldspsqVoBDbfINarY5",
+	"quai9cw33DW7H7M90bORBJbb7jY+FMYrB7vYvDuWbC3l/vmOxVoGNIploq+2bcZZ28+EAD8TopG8mOnz",
+	"Zgm30OwMJrfuobDyHKTJS3pOFwnTciKoKVRGdBVwtzR/JWDKVKNBDe1rELfvAk+0zMVJPaOS1kQPHwId",
+	"Img6JDtKBdP8W4M01Z4mqO3zUBLgjcS9kdDKWlBXbU5/7JPKN4hFDKUdvFLjSa0NTpVtReSnFiPFpbNo",
+	"JjeTLJK9GL2POqcHKLpbxxWbOXRdOtct3T4RCA1h9AMghq1dweATI24sNutYuS4XGgrDptghrSaaFgIV",
+	"qdssO75l5zgAU7IXTU+mzCvEdj1kkuK8DTEcsRZcS4c5vR8G7lBWpRJwqSJrBqjvXvuvZK2fEgsW9sTV",
+	"FRstHH8DervrOPhfAEccvW2nVVY4eOmewu3WOEzQOOrgPBTaFATtTLhXHGuic9/O/AZuqEsmiku7twkX",
+	"VGLLQdQQxbQuWYGg9g3qJoKkPrEZMvig0NhxP57Mep5twDI9VNLONKRFhlOyggWTHDGjx1isIo8jgEAm",
+	"7S1OMKzJf8fNOM55vqHXHXUYntKjqCUaY+ENmKmKX94FO8hUGaPM944LDvKaFdH7KR394YJrF12coT92",
+	"W6cPdls9asWL8b4FYH4/4kJ90eldwMQ4FHAaNBOzOyP4rqOmg7UBnN/dk6qBhjH7gtRolhnfWfStpBxv",
+	"1ocDyXkNMCU6PowsKBm17WAasQ6ePAf+7m2cU+2sLzC3IAqrjqpiAlgrJvwBpmgyQM1te4xZpG0niaNB",
+	"ZTMpvhWvRByPygK7x0CKiNmSLxTxj0xFiGUH+czixY8qD+7b8XnruMrARKIERek2RVMaFj6XraKQCrGm",
+	"sm4q89vKXlaxChunaI5i5kW6aI+eNdddSU6qSYEJzqlJufQNHiLnz12igA62qyH7hDrMayzhWBs5BDOM",
+	"FUVM1188EvG3WE0RuXshEV9BSd3VUBKzz9lnoogXNO656ASaZ1de9DJ8zJN2ckERRaQUSiqNfZyhK3j8",
+	"oQkVFM80MYNBJSX208VSM7wLNKH8EN554cdBQiYyYWtZxkaz5R9YBGDPOTnQM4CuWJx6RmNthmZqLxz3",
+	"rEulGEkiHBHfh8xzY7N4t9KoqMKgerwwcfJhH6wEr1pN43v53UOtiEqaz0mzCoosY+bBrSSSD7DZSQ0Q",
+	"8/t4+mxTS0mkAIQjp/XwmsiTMBo9USivVWa0OnSUdlthHw4s0dRx8n65UaZ75Ow1Aqmy7TLepcns55b5",
+	"tU676ZD4N7rppIV0mxKqfmuOKzG/Eb3jiuS0ZKKgNXGnNyEH44rpTTqWQWleNODthd0yAzUdHXtDyXLG",
+	"wbRK1TtZTmhagmEBJNlEGRZEKrsOz6Sz5RZI7uP9FS795yP4/buaMaJrmu/h/HslI3LUha5lGd7ZVlK6",
+	"oMqOlUXT/OfKXlqQRdWqxe+2iWpiPs2H9dWabY/QpUIW7EqKK67V1Qm8CfB/qHatnLi46pgerGjHdmil",
+	"EjGda674mjv4fjc8XSu8vXa8KAAHFW4NZTuw4hXSgUBFi6awQ6PdO95BytK0ZzMF84ruqBksj5UtXvOC",
+	"2RaUMxKIJXdNTCJHFUDAv1DoVSHwrDEAw1SBUI3h471TIN/BoSENRdgJPUixBSwk35pN4dpZMTn8DlNy",
+	"o2UNjZqFx2j8nm63rJjf2mA4PJrwX4xDwyRB+XGqKuYRPlSUb8XcLM1W6VKqzBS41KdJ+qGm+S/fY6be",
+	"bOflexrLk7Ewib3YPwI3NEkAxk7VrHaZkVTtr6jtH15K2fzDQh9vEVkJAFIh/3B7ZFEZ4iGc3AwOGCOD",
+	"xmyJQHwY8lZJt6YiRnIaS4+6sugmlD0hBnuD0kmflj4x8eI2XnoHaoWwjZ3kGKBLlNnZzzqBZ5ROLBjD",
+	"IRqsfu9uDc93eFUia3rRuOFlqQjXT4jNKM4IJBRnBA9KRkpprHcVB6LqBgYwsNhCzYnSw5a4dFto4PWY",
+	"QGm5Q3SbLGymN+HpdLK/rI5lt5QyiTVizaHmnSwOrNNMr2kHOVFqIUrCbKn1VxFA5ky/R9ZM6VmxvF9K",
+	"3s6B7pm6wsqquMrRwOPDs4iD6Dq3rs+2KiuqfiQbLgUtYPaMVUQKhli42HAf+/rH3TbpcjnAVUn4bA70",
+	"TNbgU6CKnBhA3EdcrTdpcpuub5+badRRLqaWpoez9mQIW4S29jgmtf7GCyZfyjqSvgINWUNarLmgceQ+",
+	"LlwYJwKnDt25+5vzX//5/56Z+q///P9cDR/VHjTKvmQTShPJsCmVSkExcgLUA4L3hOoGeCUAEcUXR90S",
+	"PAFi8oHGEEysrtRXrZse4b6tP5Y6RrOmS5nHvNSAtG9uQccknFlaUrVvvjfdBon3fPItIm1jB+IqNaE1",
+	"Z0b4xjrtwFokQp6CLIQm2DvqgtrI+opebRgbwGRBoArzzJQPWueX76dhlcFjPNshkS0X3KQ9Z+ZJ1vuo",
+	"SDH660CkHCox1swcHASBp6Ta1VQl2q/XOulK9eqPoUbW8qEaVYgVhItVduOwHA+xL6xPzobqLFe6tYIy",
+	"P9Ih1xySiJF0otGo3asCmNu59/0publ/HQeKzywKaHFcJ/MdALPL2MJNOPbAm0Zlrq/KnOSKRHqxtYai",
+	"WmTaugBwyUSi/tZcvBbexl8w//Wf/1sZmQRRdvWU7OQJcoiYwNwNWRZzs/djMC/gWJBia5m0oZ6mewuM",
+	"tgMBSV1fhHwvBRsHEexBtVgb0toyDvLebmoau+UDYxGh/YMUxvoDZ+lT75M3u20ZHsuRyIEXwl7Q81KY",
+	"An96z3/e+fcHb/B1HE+0LrnVWCcLx2naDsr6aZGEbua3r2krjoivq+M2fAKUDC4gJwSM6e3uSrTMuxdB",
+	"Ygnx8IKnmF/hUC+sD7Leq53VL2JFUDdR6KHT+yzNcwgsJZ7PlOz/l+7TNy19CcMz48355tW5eDona10a",
+	"A+O2TeqrVCo2ooDNcBNedfGj8QN2CJsFi4QYbunaXv5AzUCclxJweanUfmj5PrPLfDcRG/6vGz4oYjWD",
+	"JlaIsf+eJa4GaiFsPhgaQHhBtLqNTYFnG8LNHcFbT2e9g89ymqMliVARaJkzjF8hdQrDJJHhkHD3ewUb",
+	"WmnTsnS9uNrlwgNNDW7Ygt3qCDPAFeaey8bCtkX2/mB6U9qQ0W5j6JoCfmxiFhUqEhvXE8F2RnM91h1v",
+	"9RkeXAz5seb6fGkOlI1ENmmdhn1WuZR77v0B1pF15Z5qCFHxvzCj2oLpvYkkgH53zeoz2tJwSP56DS0t",
+	"iMprxoQihfySXPItIFvCdr99c/meXNCKX9jRsP8uFerE6i8UwZkBvJeyRofSX5J3mEmIre9dGY0xZhxm",
+	"JaYs79jhKflfiEn5v6Cvm8I27hua22NstHtNAEDfupZIRfXuS/Kem6fN9803//CHP/zPzJVE/UOuzdSM",
+	"EZL5FoQFO0jId1VfekXwyeqvNp/JF6GsvnJaNa346snqD18+/vIPtqIG9gaIEeYTbvHSN9IKnDmvitWT",
+	"1Z+ZftYkFNZMVVIo3NyvHz928VqbmkGrqrSxxYt/2K48KF7nBs0jZg6Itl4Tbjc3+BWomxrBz/3CF2yB",
+	"dnA4UCMOW5/DpDce9OHnTJG9kCeC7TQq6+dvE+tZUbj540FlSn9r9ZLJZJpAHexD8qktDnR9ZJ96W/TV",
+	"0mOP7MQCG/GsKAgVPgfNNS3lCsVMi28vPtq/PqGMKBnq5e19eVHLKtyYFoX+GLkpIIdfHpdYjflWuBx5",
+	"9Lc8LgmcDfTAIDz05O9WUtrCNysnaYurmv3Ogr0b8Yd/+ilbVccI017Sa/bQuPbxL49rsUot2OmAWS2+",
+	"aVxovAPj/xnCztwJ+WtG/8N8FfDz7pn8NaPvnHcjtQcW2nUB+Q0wIHDhAx6Druk1K7H6AQKpFRftbbmo",
+	"XY+6xN7Q4pY701b/I0Dn3/zhm2/+9PibSWHaiN5179t5x9toSA44zfU1z/GrGD/7M5P/fvnmx6ftzhvX",
+	"rGh2FFvbD6gyz23v+47Ejc2zeeQCQ1mXuayMpT76uAuG2Rd+usP9MOt5jRdjdE+QIAtcyUSZxRhl1Hzx",
+	"CcZ2KnNJCobaEtgZkCcuQjQjSFXLgliKzcVs9qypCU7umm/fMEJIc0YuIGX8kdK1RQVsKNk9YFGS2RcX",
+	"oRl8ykgew82sfgS1ipjSnmFgWNZoJ1jkmIAqktsk8Lhker6TUrE7ujGe29HvWbq0ho2EI05UEWuBWtN9",
+	"gW16AR+EnThQcW7i/zaqR047BjURPhiC1vBTrDxd03xvOxxzlQU2pe2gwfGRYGebtjtJfvfdau7e3sKx",
+	"pppbbvILnI6ydF9DAx0LApoulENGlp30HTE/fPyzmFg49DtIYevR/xmgCSxkXlna99jy4iP+8WmcP1d3",
+	"KQmGCNEw4gLUeCPCj91EL3hrLLVB68rTa97nnSsHNYgHwOj3tL+IYrKcRTbK6xeN1IEcu9vwQEpkvW4y",
+	"pO5iL9+5NMB7lVd+UXcurjwajZbRDZX5/gJ8ommN6QdpTqLM93d2b8h8bwa5/8MkQcGICkrBTmD/LrAT",
+	"Zm3W/+y80k8xaL2hZalIcfQJFyeoG60gaabZJWm7DA1dLdJ3IrpPGy2zXrd/HlkTTHmCrRdWoZPNkxAL",
+	"IgNUAvdviLDECnLiQ1QUA/L9ER4H8KCPYyBE8Q/aFqWRD371+HHWoI9C07Qh/NG7NVzdPifYFuLJS9hg",
+	"5kPe3+rEPKJ1gklrOJZds/rcJAllXiElNhogNxAuxM8cGo4OggNDTP0ieOw+dHpfaT9VrQ/XsYwjLgyb",
+	"UFFY7d5B/A1r9y+CqOayXrc787Atd6UGeze8V+fF7tYmC97GJd02RRn94qN//tN8dcm/O641/wLZ4PEv",
+	"kw3eHjWhoClYk8NWHfUAOcf44WLDS/Zlrq6HpOH3VBSvxEtesgfniAX/oZ1+JLCWqg/o79Dzy7+R3717",
+	"+Zz88atvHv9+IZmK4JES0AshBVe2Di92F8K2rZhSdrujObbXZhqseIRpQbeWAtHL4HsY4pX4hXnsO8WC",
+	"oXE5sY5GJQRQP80YfZZesaE1sxUlS0RiAI3Ld60C/jtRRXDnSRhLSzGJFSiD6tHf3DP3oRt10WInakh+",
+	"HbcnK6QuxSVt1sarWPwInx+NZ/v4m+e5S/r5JR29RAuo4bRHwJOIQzkhAkM8q6+bDZg61GGWns+ksxgW",
+	"doBYAukkf/xSyU9GlGxo7dNSIAICvIlW0o5em9EODHLTAuXDs1hNN1pdfLSJ0qPpOC/M85OScV7Keiu1",
+	"ZmKBZZpvMY1Oi7M8Yq8Vfa5ckmvqTMQnu6C6BwOkVD388daL/xBZtW3HoeSBQVA9InPaE/KOuFcvMtej",
+	"0PxptMdXL8jvAlcdsA8+8vuMyBqeyZ0vPJLl1CTZp7Oc5mQ1Ndu2vLcv2LExqyDC039h1RI7+hfGqoaZ",
+	"acDL7liynytZ60GV/Dt45LXXPH61SrnToRcg/OtG4VLEKPuY4gt1+gpjwkdhezg1m+Hb6aTkzEvboeXO",
+	"5EwQ7IkgvnO1yF3y5liTphtb5vw/JJfl8WBIBhRz0IIBeWTNcop2QJJC7pl79w/3CrYQKJFsGJRxV5QX",
+	"tjJVY1W+McS8XCUbqjQWS0Z8tljrG3HZbmipWL8g8U5ds57EqSPkf1/gRmIuXmDUoqjmceJQqGHxFJGb",
+	"Tg2mIJw1zC4Ks4p8L+90Xt/3tu/fXdwO8O3PlXP5vYX4i+6exf9bJk0PPmZEoJHRAOFsTjcglZETY3vc",
+	"LUXPuGOQQQN4/lo2W2WlZnqzLjWt9SvEQBnarsOx1LyitTaS5PCooJoO2eVWE5mCJDIZKWIaksL9epQt",
+	"5SL8sKQWgkIdXARyEzokQgbgmpzksSxI0d//i4/4x2DmScAFd3R40tQyp8ci8Syki1PrUrEkAR15RxUp",
+	"buS/w7l1LP8ucS8MZc7zPXatjydjN+bbv5ot+rbG6jJGtlIWpJYn1XJ59Ui7psWY7/tbWryTp6mZrA9M",
+	"6TWfqhFLxkIkCokeZ2FDpifb5hEaDt4RA1st8vYsHLMaf6A63z23I9xcNZgM3XGvesE9nRvMTEZewNxm",
+	"oCfqa83xKbnYP8p3zKL+pLKcWb5/bVsx33o3gqKLrx8/fpzd//ZMclGb9T6DHOIpbsAPns6KnlVmsVl4",
+	"TTB5ZYEgsdqTE1sTi93FVCcj2s602VflQbZTYvC1e+YzW3FvRHnutV52eMAxQ8391vNHLWeaTWQRICAk",
+	"UE7zFPttWSqA4d18g7k0fb64+Oje/NRNJRhhl7vUKdwQw9RbKN+48ZBC/Uwv84g1xe2+W/Ls29QNghde",
+	"duPY0ci+XdA8t8iS9zu/pBKq9s9wSg+CXb5+/PU9j/q0DXkFFgW0CwFBzQpyZnqpa2EnDa9aV0wQO2rS",
+	"FDSR17HrIclOMMuHxE+WbItlISXReJI4Z92u06ByXwGQRxSH3uPGC6mvehHGhK8CBvncaU/3JoZtbsMJ",
+	"zfDmsPhDAsk12D9tBvNWFbMN5R4I88KEFmTdyp5Nr6WM+s56QG/9CmijjD+eCFNtp/DLYdRf7wVQb4+M",
+	"AJi9MocoaLU3+cD4gu2HcVzeVEw8p7cqq413YoljawZ7BBDBcoNQVMHR+LcJJyPRj+XXLbnRB+X1Da6I",
+	"Yky45rG+R8o8Trz4aP4zmrtiWSQG29KxFxE+q6FgsLNfRXf2pynZA3/m10yQY7UANc2nCIWqfvvBIeiE",
+	"1R1DGQzBGCxSDWI+9MR2mskcLmtOj+DVcEUfrm9LRpRmlcoQ59YVd8ON+gWGvDLi1NX7Ns+yKExQ3siu",
+	"idkzk49HSfnh4Qjq52Y6oVtgCWENUxurDjAPPWBZ662V+9M8nqk9K7K70DBglwMh7zORsS0A2cijmCPi",
+	"ZcEelqPiOXYIWoZ9C6YqHmtEcMlEYYwZI8XA4gGbXUFbWK+/JbpsJQG748DUv52M+zkZz2zvA0oMU2Pj",
+	"phM9e6RJgAWfdzAuPlKt2aHSn+79iIy/YKc2HLz7TmhWL3qkoINXT20bb7ZXsN9Owj2dBNh0m15YMDR9",
+	"AeQXDgZA9OgTAIlZOB8O5VGECT0jOtE9Ihe0rvm17bT0wI9KXIGSBXtm1/BrswqVPLC1LM4OmhdZgQvw",
+	"SM/Z8ur8gDReWZ2XVnhde4QJbQR+E2f3I86+p9fQ2sYwH5HH2uu+AIHo2rPPD69eYN+xB8TPMJ+lObqi",
+	"W3YVb8v+ElpFKQCEyHymNnNpDeZeONDC9mqjgOH9FPtdy6NGwMM1Uw2Y96ZmjFAFVVMUXt8LbNzX9mzH",
+	"tIXeUfrt6CxgLQJHBeYi7GTTP2r6WSmOuPCHZC2+Y5Ws9Qs3s9+cHv9NQ+7tgSDXsgbYabwZHO9bxBvQ",
+	"hNdHxQWIOKEl8f3/Jx0FpnLa9EZ9GEfhO5wT+y3N4x54DrFBrKxpPHA7WRagiBQw6LamQrt2Kq15faFI",
+	"xWRVMpvbZP1Q0zlww4cLwri+Bw4woySTq/VSudVow+xYWXi3HFxfFh3gie8QZjsrEVlDe7CmxI79THNN",
+	"oFeRMsIBeos/2NQx9N8+GLnyEqaz1MVqtjHVTCndkKuT6WOhzqEvJdQI2po1+/ErK/Z/y+4Zyu7BLB6M",
+	"FhAp+qA5QpKqltuaHqDZlm3sP1lC+Y5kD4ON/2zO/FJc3HTbG83XSbL1p/+OqQlGGls5jFnltTxiSzdW",
+	"s6fGSgHKYuICdrkx1qnSdLOZznolgOk9GNZ7LeX+mW0x9svfTrMa1wcasygRTVIAbPHEHYJ+zI9KKGF5",
+	"MPv0A92zN2Zir7nYLyYrDjTa2rTmmrkmTq47daTDrm0j7m6+HOM4rsVwTqGv/TUvmBy/7bRt02wm9LnL",
+	"b3+gRUDrAbjTph3wgRaL4PVC5ynfax7G2Mi62YinIHICB5iWZYGtzCfzd7WTWqqHdfu9xTn95lNbJj2M",
+	"WxEIVEUu3XB7k2W2xO/obzDEQZ7OP1INY6JcVnLP7vRCsSNECdv1t7CyVMug6/mOJopyozOAfhB4L+UG",
+	"XDUZarHXXHEta0VOtdTMoWBIwkrFAErlJOu9UW65fmq7yFsXUAso9GGc0Ut6viPcjbdS/eaYvH8n0SU9",
+	"B1A3SV6eLhVqWT4k5/sl0+9kye62PSKM8Bvv3jfvYga0dZ+7Jp2UGA60KVY35mLrSHhAbGzm08bV/k1B",
+	"ur2N6JTqpkkJGvmuUaHt4I4h+KZ12XQ2ekhe0ksmirAh3yKJKA4YrycMeE327KwMLQV7Al0YQAE1wsDh",
+	"62XT8TYeTuj9v5d4JbkUguWG+5sRT52NJIpDgh6qxeBVBVQ3wEUy6oUtkJp+cDTVx4eV8X2JU/o1uMee",
+	"qT3ZyZPNsLjm7OT7rGCjT5uJSJSmophzbR63W0TOe0gqIE5qMZHnioyiUs/7ZLBpceB7xATHHWBR6V6u",
+	"Ucwpb2Rrf5BXWhnBatFimo4fo4h2FPB5/ex/ywr5/MYXcqaHWHRxZFdSSonZtDDlrZmSbb5rE+MEA+eG",
+	"YuWMEMRJ1nu1Y2wwSv/BP3SHvNAMktiXZqrLBOybOPvaYcXVUIyxo6JwSEyIw4RXlzKq4uHhBuQ9gS40",
+	"zx9SwOI9z/d/M9ReTP76oG0/FLFn577A/O5Qaci3ElLjKQJ5TEsp2CqbEeKf1oTIzCFzmAc4188tau/1",
+	"eP2IVIb4PRyzRicEdTDAmvmv//zfyl2OrGVXORDSgN0HYabCFp13dV8NdMx8H5iQi1Q7u499oXwK7O0k",
+	"zxDYfkC9h9Xmdk5r1PvZ6MUb3PY2+imxaEDm1hdNRYwyI5uLac30ibVqBCOH5SKX1Uhrw+f4xL10KpfV",
+	"eXpflGq5XoZWn+ICY12yYtAP7UB1gEbuvRJCYgjMPHLr8zZhdy4+4lyWKNuMQApYfJ+5LTmSqOuwi0s3",
+	"9OvAakxFE/rcN2oomfo83IjsJSKNgWGAeNNr5hJyC5kfD0xoUlJeAFwbRBGd95IrFBsjsmLHlWuwlBIW",
+	"uN7v7YP3ITO8pJ0iNBS9Xggh0/c1cBSnlobtBl+B+HAuMJAwrl/z3YkOu1kXH2FWny6OopB3Iz+QdYbE",
+	"h0cQ40L/6Y+reCPihFlA9+xbajt6fw6Nje6ZgBYUCzDNX0UhoTQZ+bB1hdcMfnFGJM21AqZybAPp4ug/",
+	"HTmmXGi6H2zB/QqfuEsgahwhBWbcJLgvJfyMCNO8LJvE+U2gNWXktOP5rtWzGK7zdSnzvW1gs5MnUkoj",
+	"Dl2TTS3Jlum7Pae4Wxc2N+62qnvKKf3GZuXdhfb9gQrXcegGfbJeIZqFALY/0SWa3QIaik+Bw422ubjr",
+	"M4GUwSkn6KLJjL6TbYG0STwor3Gkz74/C8pUXFHKBra/LqK8261FV4Laq2DrN62wUlvhMUscZoMDE4XD",
+	"Ob8TDviBieLb81ubALtcoDXMsj0KiCLAXf1T1ItVIY+PwHx2tGuXtQvD3UzLTgoDLlo1vYsUuEFhZKiv",
+	"7QAtxF+4CABnPep6x+oTV2yUP+otu0PmqLfM2g93Ixi+K/i9G0SwqiKpGOTywBxK5gKpG/RMqCCssBjV",
+	"vQAKN8b8KQN1y9wN5r+zzSIsfkzqW9Bk9y0+MwlRcs9LeWC69tkXcaX6QH/mB3PGEWbywAX+83FcvV6w",
+	"3XWz4JG2uPbBOY2ul/CZQX7XaSdJya/RBOboICMNadv64d2qeJhW/eW/eDWklGNK+//Dq3l6uf3qrTsI",
+	"0Trf2VLS23qly9Jmkj+x0TG+5YKWVs0G+zcsHlY7WjGFTSY2WHRshbI83fXOlHS4cflbeOA+/BhmJDHd",
+	"k2HDuou5mJXL7LCSUUvbCxrrjqViTeqH0uQgBUCpgma90TYCDSgpkNuzRBgieisaMuGMl8vTKLiedlVm",
+	"K/ySP2IF4nQMq0oQMIFB7qNQqb02XsxX7XgxSWIv1FrwNdP+jjamEGGbDcu1reI19P00foQvPpr/jKI6",
+	"G+aZ1JB8Ua/PeyzSwhPrwYXsAfODLO+Xq9xqR91yCbYYkZ01U0zk7OLjiYtCngap/5rR61CZHduAH6Ve",
+	"JH526RAzKcFZYjZiKRUrOkbG8huAI95uC1LhWHZ706AvBc2YsYZXbfngnryP2Mq0qxM4UU+9OsG8U3fG",
+	"XMElKismMtsva8M3mjFBFMulKJzLkdHauiZxVp1+2dGDV3O1H1Ra3sED90H5F0ak1VMJf5BKkwJekUeF",
+	"AZLF/L8iFiQ3gtZCwKMvN6j18B0EMu+GlzVx3XYIFeyUGZtwseq6YXEKdc9352p6VhR/g8rqW7VXHuIF",
+	"+PxLSH673/LrtxZtKBG74WK5Oxw2Cf1TVJOqltfYK9FmXTYN89TIGT7JWu9G0inhKrn7M4wjTTzCQQBl",
+	"Ie9tGJKxxVg+aBP0bazoGeWHrcThNdbDeiGyyMk80EET/Qda3WXQ7CWj+liz57IsWT6UQmamuYSfBCov",
+	"akkLbOKt5UmgY6QsSc22hmkzY9P9mcl/v3zzY8PT2F5juAGolIr9aJ+7Dz7GsaYychikX8aKMXxliBcy",
+	"tNzY2x3wXo8lQqmtGcIw4E9N6wN2hpbL0BCyR+uLj/hHLAkoonviw7OTeqK6pqz1j+HnFsAccn63Ke3F",
+	"qqO+oooXLKGbLhN6eGE7si+gE9p9dZdBCAQEe2vTW7FbvmCsUM7l3Ox6ACpz8dH8Z9C8+sD1rqjpqY34",
+	"MiHaYjRUSGg7QL3i7Ze/AzDBHiDJVsqYkRVh3LLBq7ml1QokvPioWF4zPZgWDGR7S7d3mhLRDDKAEHPz",
+	"LWD5seb6vHry95/aKcK9vaACo6MZ7D4rjJKLLVcMoYx2E2DGzL9a8TOdi7W9Fxeu68ItvpxMGDpXCMbz",
+	"W5uIGXxnPbdYx2e4QSzOiWZjGqz+psRXHlhH7DV84oPTd8Aol0wUljZj8fdRu6gTgucYHRuPxHQq73jJ",
+	"PjuY1UNhl7ClUZI/II3ybtjj+c4osECN92aUpSQJon+2IgiPNA4wzB0PAN3zofAG7g0WPmA7yJyWZRio",
+	"7/AJgsrdsRz5tfpXHphEwL30O900LE7GcPGJe/FEo7SaZoLamS9cBmYTmVphW6PP5SVnAt0nxrzHYO7h",
+	"qau0w5+/ULbccbbWh+9f5rJiU6pC3YTtC0Nuy9+u58/k7MRuglw8IZS8ffEyIyd0x7GfIYBZM1qAJUtJ",
+	"xXN9DOsykQkvPsJ/By3Xd+wgr1mzx9Mis+AgWXad8qifgpsGkXwcmO/NwrPwyfGCyttmfo4yyktA3bln",
+	"LSHJogsXRTqofEBXRBiNtrLY5sILd+4H74mXvJzpBZC5ZvqR0jWjh0UysTY4hR2jhb3ZnuPIj15wVUnF",
+	"necs7cr7tMSlAmT7QuF8bnUEEhtSM6VlfQMFvnO8EpWI8PHpkuXbzom/Jf2+BbwIJ13MRxv0X90IMU+a",
+	"nRQ2uzJZWPl2h0gES7k0jtAgMdq9AEYahTCo7ITcpz63fQIEMpRKFx5piM0tgANPwTo1AxJxPKxbcscD",
+	"Jg/net6PSmqGmqyS4ryWVkkRVvhXpJICTT+HSpqttrU8VuNHEx/LHojSijx4L0qrGQqU1n9/+92fM/L2",
+	"xz8bfvrA1m+fWo1B45UGDY4UWTPFC4ZpO1aPhawRttFkzXY87CeKjHwBcD+wiTHF7o351R/we2bZm14N",
+	"XpSMRuP6YuTzBdveHrUTLlDfQwVCMfV27CP8d4oh4k/25zBEgHeXNUTMJycYIqMC7ZaH//MYIimxc/eG",
+	"iB05yoW30Hvbuzmo905m5LvSe4GZp+i9IWk+5rI6fxpVnaZZafxAt+zi/1rEKHMujrZdRvMde2Sss1qW",
+	"wxZZ5o249/DL3Vtvhk5G+XK+mVuIjqzLM66kJyMqr5nZ05qoAzZwicT08wYRZmIqimePWiqWtoqe71i+",
+	"fwvP3CHgzNcPCm5mktb/kkPp8lS9f8NtpfNyaAwYlzlAhi1m5xoKOTyUFoob5uo+siVNFx/xjyRkSYzB",
+	"woqgm2faR3nsr6KQQcXRnQIFKSu9owas0XYWEtLuUzZN2oJhQBczhzei5ZbpHaszwn7OWaXDZMzWgx1I",
+	"Eps3OAwShI/cx0HAsaaeAzf5BRKhdM10vsMcQOsfscUCNbN9xD8NmJh23ktJNdcwPYlVGYi7b/7wzTd/",
+	"evzNmMCDT2a3kXtfLXh6tgPpsrXngYV0G/ygkWrQgNymxz4hleRCK9hhzKX9nSFSRipZHbHF8u8zUnLB",
+	"FAJzqYqx4mp/2MErkIib2foRBUK0qOlJ9M7WxUf8Y7TeLWCiz2DOWCqBPaNYfc1zZtZJQ2lTs3wvBSuQ",
+	"HhhAPk9LFKzDE3LLVMFaHkXxyBwZqWiZFl5v4Qn2zraRvU/jPouDBUDX1yEaOBwQ26kkW0GFyznWYe+n",
+	"+ynWAhIWrzQ7TBXLDtR4KfWEkho7xV6zmlCiDIUtZl4hw1bL5uLDC6HFKQN++ktNa/1u0TbDnqzTLjwz",
+	"tiPugf78Cl9qQcdbYvebEU9gkkjTYded47PfAkD21CWAP96agV4gghsihGxkDagVnkM9JLjRrrZ2zDbv",
+	"XHyE/w4K70stq4aJ7krlvA9yQeEvevAD9BU4fQ4sH70Cx8qB5SfVxl8FQb6XJy9/XNuMSdddIFNue9vZ",
+	"VhCPcmM+qxHz+l3TOOIzFH9Mw1J/GFivllBAtaEIJIIcYVTu1h5IBg42m5YDzke3vfYiq89mTBnWx9r+",
+	"VBgN7WIcee6ocMRhU84+/NY9u5QKMSHuEHHS2VnYlqWgU254yVDpBnJU6NBaystxqqXY4kCObqox8zau",
+	"zsdovVKAtOOALB1azIopZY9D8j7gW/HmqCdp8uZZViykypuPuU8l27fa+d9l/1Y7RArW1/28wL5KOBJI",
+	"Qz5goxvKvBJ3FDN5XrOCCc2NLXLPUmyA1JchVZZN7TVsxgVZnwk7UF7ao6rUCdGz3UnhW/GIi8Fews22",
+	"3BWBYISxfOgvLIbv4LI9bLddGGZSQ++nYNEVyzktHxVUs5E2yvDgC3juM0Se7xzpu1nf5HJ1oMWC+Oq+",
+	"mB+vWrQcFT07cCzbyGsnS17Qs2rDaMkNonw004qLlhcs5wVz+3gX8sV824zSnPT7hsRXz21rx5ieVHOt",
+	"2SLivOba2h2Y7SEFEr+LBwr7iZac2+HmBGq63bICi3HTyvJ7un0NTyxWKWQrMPvBqJieTLejB+i9eaZX",
+	"VmRHsZ94MBGs90B0qGWeeNjtStgy+WsntvY9+qjqoBYaHQG7V4bNKrUs6GB3hPfwwK9QNNtuee/kaepm",
+	"aar2y4cbC0D0rcmJcs0Ko2ijP11JKZjSpJTK4w65XTuKAuRtMbRzf/UP/Qp3r1nc1DYa4CZc5KBd2k+F",
+	"9yl2wHQNjQBTSxKcImlgYcDowiZhe1ZyRPMQRbO/bcXr48rbWX//ydBVsfra7eGxLldPVherTz99+v8D",
+	"AAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

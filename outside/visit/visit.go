@@ -69,10 +69,10 @@ func (w World) Opinion(ctx context.Context, ref, by string, stars int, text stri
 	return w.send(ctx, http.MethodPost, "/listings/"+ref+"/reviews", map[string]any{"by": by, "stars": stars, "text": text, "at": at}, nil)
 }
 
-// Suspend has a directory suspend a listing for one of its causes. One that is final is
-// not lifted by any appeal.
-func (w World) Suspend(ctx context.Context, ref, cause string, final bool) error {
-	return w.send(ctx, http.MethodPut, "/listings/"+ref+"/suspended", map[string]any{"cause": cause, "final": final}, nil)
+// Suspend has a directory suspend a listing for one of its causes, at a time to come or,
+// where that is past, now. One that is final is not lifted by any appeal.
+func (w World) Suspend(ctx context.Context, ref, cause string, final bool, at time.Time) error {
+	return w.send(ctx, http.MethodPut, "/listings/"+ref+"/suspended", map[string]any{"cause": cause, "final": final, "at": at}, nil)
 }
 
 // Site makes a page of the world's websites answer with a status, or lead

@@ -128,6 +128,21 @@ func (q *Queries) CountCallTry(ctx context.Context, id uuid.UUID) (int32, error)
 	return tries, err
 }
 
+const countCases = `-- name: CountCases :exec
+update listing set cases = $3 where location_id = $1 and directory_id = $2 and cases <> $3
+`
+
+type CountCasesParams struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+	Cases       int32
+}
+
+func (q *Queries) CountCases(ctx context.Context, arg CountCasesParams) error {
+	_, err := q.db.Exec(ctx, countCases, arg.LocationID, arg.DirectoryID, arg.Cases)
+	return err
+}
+
 const endedAttempts = `-- name: EndedAttempts :many
 select directory_id, (a->>'method')::text as method, (a->>'state')::text as state, count(*) as count
 from listing, jsonb_array_elements(case jsonb_typeof(listing.state->'attempts') when 'array' then listing.state->'attempts' else '[]' end) a
@@ -195,7 +210,7 @@ func (q *Queries) FreeJob(ctx context.Context, id int64) error {
 }
 
 const listing = `-- name: Listing :one
-select location_id, directory_id, control, verification, visibility, state from listing where location_id = $1 and directory_id = $2
+select location_id, directory_id, control, verification, visibility, state, cases from listing where location_id = $1 and directory_id = $2
 `
 
 type ListingParams struct {
@@ -213,8 +228,27 @@ func (q *Queries) Listing(ctx context.Context, arg ListingParams) (Listing, erro
 		&i.Verification,
 		&i.Visibility,
 		&i.State,
+		&i.Cases,
 	)
 	return i, err
+}
+
+const listingByPage = `-- name: ListingByPage :one
+select location_id from listing where directory_id = $1 and state->>'page' <> '' and position(state->>'page' in $2::text) > 0
+order by length(state->>'page') desc limit 1
+`
+
+type ListingByPageParams struct {
+	DirectoryID string
+	Body        string
+}
+
+// The listing whose page a text names; the longest where one address begins another.
+func (q *Queries) ListingByPage(ctx context.Context, arg ListingByPageParams) (uuid.UUID, error) {
+	row := q.db.QueryRow(ctx, listingByPage, arg.DirectoryID, arg.Body)
+	var location_id uuid.UUID
+	err := row.Scan(&location_id)
+	return location_id, err
 }
 
 const listingEvents = `-- name: ListingEvents :many
@@ -257,7 +291,7 @@ func (q *Queries) ListingEvents(ctx context.Context, arg ListingEventsParams) ([
 }
 
 const listings = `-- name: Listings :many
-select l.location_id, l.directory_id, l.control, l.verification, l.visibility, l.state from listing l join location o on o.id = l.location_id
+select l.location_id, l.directory_id, l.control, l.verification, l.visibility, l.state, l.cases from listing l join location o on o.id = l.location_id
 where ($1::uuid is null or o.client_id = $1)
   and ($2::uuid is null or o.id = $2)
 `
@@ -283,6 +317,7 @@ func (q *Queries) Listings(ctx context.Context, arg ListingsParams) ([]Listing, 
 			&i.Verification,
 			&i.Visibility,
 			&i.State,
+			&i.Cases,
 		); err != nil {
 			return nil, err
 		}
@@ -295,7 +330,7 @@ func (q *Queries) Listings(ctx context.Context, arg ListingsParams) ([]Listing, 
 }
 
 const lockListing = `-- name: LockListing :one
-select location_id, directory_id, control, verification, visibility, state from listing where location_id = $1 and directory_id = $2 for update
+select location_id, directory_id, control, verification, visibility, state, cases from listing where location_id = $1 and directory_id = $2 for update
 `
 
 type LockListingParams struct {
@@ -313,6 +348,7 @@ func (q *Queries) LockListing(ctx context.Context, arg LockListingParams) (Listi
 		&i.Verification,
 		&i.Visibility,
 		&i.State,
+		&i.Cases,
 	)
 	return i, err
 }
@@ -439,6 +475,46 @@ func (q *Queries) TakeDueDeadlines(ctx context.Context, at time.Time) ([]Deadlin
 			&i.Kind,
 			&i.At,
 			&i.Taken,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const troubled = `-- name: Troubled :many
+select l.location_id, l.directory_id, l.control, l.verification, l.visibility, l.state, l.cases from listing l join location o on o.id = l.location_id
+where l.cases > 0 and ($1::uuid is null or o.client_id = $1)
+  and ($2::uuid is null or o.id = $2)
+`
+
+type TroubledParams struct {
+	ClientID   *uuid.UUID
+	LocationID *uuid.UUID
+}
+
+// Listings of a scope that have or had a case.
+func (q *Queries) Troubled(ctx context.Context, arg TroubledParams) ([]Listing, error) {
+	rows, err := q.db.Query(ctx, troubled, arg.ClientID, arg.LocationID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Listing{}
+	for rows.Next() {
+		var i Listing
+		if err := rows.Scan(
+			&i.LocationID,
+			&i.DirectoryID,
+			&i.Control,
+			&i.Verification,
+			&i.Visibility,
+			&i.State,
+			&i.Cases,
 		); err != nil {
 			return nil, err
 		}

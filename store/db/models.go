@@ -110,6 +110,7 @@ type Listing struct {
 	Verification string
 	Visibility   string
 	State        verification.State
+	Cases        int32
 }
 
 type Location struct {
@@ -128,6 +129,18 @@ type LocationFit struct {
 	Gain       float64
 	Next       json.RawMessage
 	Cells      json.RawMessage
+}
+
+type Notice struct {
+	ID          string
+	Number      int64
+	At          time.Time
+	Sender      string
+	Subject     string
+	Body        string
+	DirectoryID *string
+	LocationID  *uuid.UUID
+	PutAside    bool
 }
 
 type OwnerLink struct {

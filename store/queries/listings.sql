@@ -71,3 +71,17 @@ select directory_id, (a->>'method')::text as method, (a->>'state')::text as stat
 from listing, jsonb_array_elements(case jsonb_typeof(listing.state->'attempts') when 'array' then listing.state->'attempts' else '[]' end) a
 where not (a->>'state' = 'refused' and (a->>'digits')::int = 0 and a->>'method' in ('postcard', 'call', 'text', 'email'))
 group by 1, 2, 3;
+
+-- name: CountCases :exec
+update listing set cases = $3 where location_id = $1 and directory_id = $2 and cases <> $3;
+
+-- name: Troubled :many
+-- Listings of a scope that have or had a case.
+select l.* from listing l join location o on o.id = l.location_id
+where l.cases > 0 and (sqlc.narg(client_id)::uuid is null or o.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(location_id)::uuid is null or o.id = sqlc.narg(location_id));
+
+-- name: ListingByPage :one
+-- The listing whose page a text names; the longest where one address begins another.
+select location_id from listing where directory_id = $1 and state->>'page' <> '' and position(state->>'page' in sqlc.arg(body)::text) > 0
+order by length(state->>'page') desc limit 1;

@@ -44,6 +44,24 @@ export const useListing = (location: string, directory: string) =>
     queryFn: () => told(api.GET('/api/listings/{location}/{directory}', { params: { path: { location, directory } } })),
   })
 
+export const useCases = (scope: Scope) =>
+  useQuery({ queryKey: ['cases', scope.client, scope.location], queryFn: () => told(api.GET('/api/cases', query(scope))) })
+
+export const useCase = (location: string, directory: string, id: string) =>
+  useQuery({
+    queryKey: ['case', location, directory, id],
+    queryFn: () =>
+      told(api.GET('/api/listings/{location}/{directory}/cases/{case}', { params: { path: { location, directory, case: id } } })),
+  })
+
+export const useNotices = () => useQuery({ queryKey: ['notices'], queryFn: () => told(api.GET('/api/notices')) })
+
+export const useRisks = (location: string) =>
+  useQuery({
+    queryKey: ['risks', location],
+    queryFn: () => told(api.GET('/api/locations/{location}/risks', { params: { path: { location } } })),
+  })
+
 // useSpoken asks the directory itself. What happened last is in the key: after it, it is
 // asked anew.
 export const useSpoken = (l: Listing) =>

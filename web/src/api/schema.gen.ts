@@ -1606,7 +1606,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Give a connected directory what has changed since it was given last */
+        /** Give a connected directory what has changed since it was given last, or some of it */
         post: operations["sendChanges"];
         delete?: never;
         options?: never;
@@ -1748,6 +1748,140 @@ export interface paths {
         put?: never;
         /** Suggest what the record says of a fact, where the directory changes its panels itself */
         post: operations["suggest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/risks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        /** What in a location's record is likely to get a listing suspended, refused or verified anew, by directory */
+        get: operations["getRisks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A scope's cases: the open ones by weight, then those that ended, the latest first */
+        get: operations["getCases"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Letters of directories of which it could not be told which listing they are about */
+        get: operations["getLooseNotices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/{notice}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                notice: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which location a letter is about, or that it needs nothing */
+        put: operations["sortNotice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record that a listing is seen to be suspended */
+        post: operations["openCase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/cases/{case}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+                case: string;
+            };
+            cookie?: never;
+        };
+        /** A case: notice, likely causes with the evidence, steps, papers, the appeal's text, answers */
+        get: operations["getCase"];
+        put?: never;
+        post?: never;
+        /** Give a case up */
+        delete: operations["dropCase"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/appeals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Argue against a suspension */
+        post: operations["appeal"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2996,6 +3130,8 @@ export interface components {
             directory: string;
             directory_name: string;
             weight: number;
+            /** @description Its open case, the latest; none where there is none */
+            case?: string;
             label: string;
             client_name: string;
             kind: string;
@@ -3019,7 +3155,7 @@ export interface components {
             /** @enum {string} */
             group: "mine" | "owner" | "directory";
             /** @enum {string} */
-            act: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open" | "give" | "begin";
+            act: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open" | "give" | "begin" | "argue";
             title: string;
             says: string;
             window?: components["schemas"]["Window"];
@@ -3379,6 +3515,163 @@ export interface components {
             /** @description That another account may have, the least first */
             roles: string[];
         };
+        /**
+         * @description What a change or a record is likely to lead to
+         * @enum {string}
+         */
+        SetsOff: "review" | "verification" | "writing" | "refusal" | "suspension";
+        Risk: {
+            cause: string;
+            title: string;
+            /** @description What of the record or the change it is */
+            says: string;
+            /** @description What to do about it */
+            mend: string;
+            facts: string[];
+            /** @description How likely, 0 to 1 */
+            weight: number;
+            sets_off: components["schemas"]["SetsOff"];
+            /** @description It is in the record, not only in a change */
+            standing: boolean;
+        };
+        Danger: {
+            directory: string;
+            directory_name: string;
+            /** @description The likeliest first */
+            risks: components["schemas"]["Risk"][];
+            worst: components["schemas"]["SetsOff"];
+            /** @description Of the worst, 0 to 1 */
+            chance: number;
+        };
+        SendStep: {
+            keys: string[];
+            titles: string[];
+            /** @description What it sets off, in words; empty: it is taken at once */
+            meets: string;
+            /** @description What has to be settled first, in words; none: it can be sent today */
+            after?: string;
+        };
+        Caution: {
+            risks: components["schemas"]["Risk"][];
+            worst?: components["schemas"]["SetsOff"];
+            chance: number;
+            /** @description The gentlest order */
+            steps: components["schemas"]["SendStep"][];
+        };
+        /** @enum {string} */
+        CaseKind: "suspended" | "removed" | "duplicate" | "held_by_another" | "refused_change";
+        CaseFacts: {
+            id: string;
+            kind: components["schemas"]["CaseKind"];
+            title: string;
+            /** Format: date-time */
+            opened_at: string;
+            /** @description Who noticed it */
+            by: string;
+            notice: string;
+            /** @description The last word on it */
+            says: string;
+            /** @description The likeliest cause when it was opened; empty: none was known */
+            cause_title: string;
+            /** Format: date-time */
+            closed_at?: string;
+            /** @enum {string} */
+            outcome?: "won" | "lost" | "given_up";
+            /** @description For how long it is or was open */
+            days: number;
+        };
+        CaseStep: {
+            title: string;
+            says: string;
+            /** @enum {string} */
+            state: "done" | "now" | "waits" | "later";
+            /** @enum {string} */
+            act: "record" | "send" | "papers" | "appeal" | "look" | "listing";
+            /** @description The record's fact that is concerned */
+            fact: string;
+            window?: components["schemas"]["Window"];
+        };
+        CaseRow: {
+            row: components["schemas"]["ListingRow"];
+            facts: components["schemas"]["CaseFacts"];
+            next?: components["schemas"]["CaseStep"];
+            /** @description Cases of the listing that are open */
+            open_on_listing: number;
+        };
+        CaseList: {
+            cases: components["schemas"]["CaseRow"][];
+            /** @description Weight of the listings that do not show because of an open case */
+            lost_per_day: number;
+            /** @description How cases ended, by directory, kind and cause, the most first */
+            took: components["schemas"]["CasesTook"][];
+        };
+        CasesTook: {
+            directory_name: string;
+            kind_title: string;
+            cause_title: string;
+            won: number;
+            lost: number;
+            given_up: number;
+            /** @description From opening to the end */
+            median_days: number;
+        };
+        Suspect: {
+            risk: components["schemas"]["Risk"];
+            /** @description How likely among all that are suspected, 0 to 1 */
+            share: number;
+            evidence: string[];
+            /** @description The notice's words point to it */
+            pointed: boolean;
+        };
+        AppealMade: {
+            text: string;
+            papers: string;
+            /** Format: date-time */
+            asked_at: string;
+            asked_by: string;
+            window: components["schemas"]["Window"];
+            /** Format: date-time */
+            answered_at?: string;
+            granted: boolean;
+            says: string;
+        };
+        AppealRule: {
+            how: string;
+            span: string;
+            most: number;
+            most_characters: number;
+            /** @description Kinds that it takes */
+            papers: string[];
+        };
+        Case: {
+            row: components["schemas"]["ListingRow"];
+            facts: components["schemas"]["CaseFacts"];
+            /** @description The likeliest first */
+            suspects: components["schemas"]["Suspect"][];
+            /** @description How likely it is something that no rule names */
+            unnamed: number;
+            steps: components["schemas"]["CaseStep"][];
+            papers: components["schemas"]["ComparedPaper"][];
+            appeals: components["schemas"]["AppealMade"][];
+            rule?: components["schemas"]["AppealRule"];
+            /** @description An appeal's first text */
+            draft: string;
+            /** @description What was changed in the record since */
+            since: string[];
+            /** @description Values that are not sent yet */
+            changed: number;
+            busy: string;
+            trouble: string;
+        };
+        Notice: {
+            id: string;
+            /** Format: date-time */
+            at: string;
+            directory: string;
+            directory_name: string;
+            subject: string;
+            body: string;
+        };
         Listing: {
             row: components["schemas"]["ListingRow"];
             /** @description What the directory is being asked; empty for nothing */
@@ -3390,6 +3683,9 @@ export interface components {
             /** @description Who else holds it */
             held_by: string;
             speaks: components["schemas"]["Speaks"];
+            caution: components["schemas"]["Caution"];
+            /** @description Oldest first */
+            cases: components["schemas"]["CaseFacts"][];
             access?: components["schemas"]["Access"];
             /** @description Other listings of the same business, that are not gone */
             seconds: components["schemas"]["SecondListing"][];
@@ -6161,7 +6457,14 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": {
+                    /** @description Their keys; none: all that has changed */
+                    facts?: string[];
+                };
+            };
+        };
         responses: {
             /** @description The listing */
             200: {
@@ -6434,6 +6737,224 @@ export interface operations {
                     fact: string;
                     /** @description The address of a public page that shows it */
                     evidence: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            /** @description The listing; the directory has not answered yet */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRisks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The most dangerous first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Danger"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCases: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The cases */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseList"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLooseNotices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Notice"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sortNotice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                notice: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: uuid */
+                    location?: string;
+                    put_aside?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    openCase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description What the directory says of it */
+                    says: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+                case: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The case */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Case"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropCase: {
+        parameters: {
+            query?: {
+                why?: string;
+            };
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+                case: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Given up */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    appeal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                    papers: string[];
                 };
             };
         };

@@ -12,6 +12,8 @@ import { ClientForm } from '../record/ClientForm'
 import { ImportView } from '../record/ImportView'
 import { LocationsView } from '../record/LocationsView'
 import { NewLocation, RecordView } from '../record/RecordView'
+import { CaseView } from '../suspensions/CaseView'
+import { SuspensionsView } from '../suspensions/SuspensionsView'
 import { TodayView } from '../today/TodayView'
 import { ListingView } from '../verification/ListingView'
 import { VerificationView } from '../verification/VerificationView'
@@ -45,6 +47,7 @@ function Uvent() {
           {scoped('coverage', <CoverageView />)}
           {scoped('verification', <VerificationView />)}
           {scoped('special-dates', <SpecialDatesView />)}
+          {scoped('suspensions', <SuspensionsView />)}
           {scoped('directories', <DirectoriesView />)}
           <Route path="record" element={<LocationsView />} />
           <Route path="record/c/:client" element={<LocationsView />} />
@@ -55,6 +58,7 @@ function Uvent() {
           <Route path="record/c/:client/new" element={<NewLocation />} />
           <Route path="record/c/:client/import" element={<ImportView />} />
           <Route path="verification/l/:location/:directory" element={<ListingView />} />
+          <Route path="suspensions/l/:location/:directory/:id" element={<CaseView />} />
           <Route path="*" element={<Navigate to="/today" replace />} />
         </Route>
       </Routes>

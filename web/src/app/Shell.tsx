@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react'
 import { Dropdown } from 'react-bootstrap'
 import { Link, NavLink, Outlet } from 'react-router'
-import { useCounts, useSpecialDates, useToday } from '../api/queries'
+import { useCases, useCounts, useSpecialDates, useToday } from '../api/queries'
 import { useNow } from './clock'
 import { ClockMenu } from './ClockMenu'
 import { KeysHelp, useKeys } from './keys'
@@ -18,11 +18,13 @@ export function Shell() {
   const today = useToday(scope)
   const counted = useCounts(scope)
   const dates = useSpecialDates(scope)
+  const cases = useCases(scope)
   const soon = new Date(useNow().getTime() + 30 * 86_400_000).toISOString().slice(0, 10)
   const counts: Partial<Record<Activity, number>> = {
     today: today.data?.filter((r) => r.task?.group === 'mine').length,
     'special-dates': dates.data?.filter((d) => d.from <= soon && d.places.some((p) => !p.decided)).length,
     verification: counted.data?.to_verify,
+    suspensions: cases.data?.cases.filter((c) => !c.facts.closed_at).length,
   }
   return (
     <div className="shell">

@@ -9,6 +9,7 @@ export const activities = [
   { id: 'record', title: 'Record', key: '3' },
   { id: 'verification', title: 'Verification', key: '4' },
   { id: 'special-dates', title: 'Special dates', key: '6' },
+  { id: 'suspensions', title: 'Suspensions', key: '7' },
   { id: 'directories', title: 'Directories', key: '9' },
 ] as const
 
@@ -20,6 +21,9 @@ export function pathOf(activity: Activity, scope: Scope): string {
   if (scope.client) return `/${activity}/c/${scope.client}`
   return `/${activity}`
 }
+
+// casePath is the address of a case of a listing.
+export const casePath = (location: string, directory: string, id: string) => `/suspensions/l/${location}/${directory}/${id}`
 
 export const listingPath = (location: string, directory: string) => `/verification/l/${location}/${directory}`
 

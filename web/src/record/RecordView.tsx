@@ -9,6 +9,7 @@ import { useSay } from '../app/say'
 import { Pending } from '../app/View'
 import { heir } from './blank'
 import { Copies } from './Copies'
+import { Dangers } from './Dangers'
 import { useDraft } from './draft'
 import { useEdit } from './edit'
 import { FromDate } from './FromDate'
@@ -81,6 +82,7 @@ function Edit({ location }: { location: Schemas['Location'] }) {
         <>
           {edit?.merged && <BothChanged merged={edit.merged} onDecide={decide} onNoted={noted} />}
           <Plans location={location.id} />
+          <Dangers location={location.id} />
           <Copies location={location.id} label={location.record.label} show={open === 'copies'} onHide={close} onRead={set} />
           <History location={location.id} zone={location.zone} show={open === 'history'} onHide={close} />
           {edit && <FromDate location={location.id} edit={edit} show={open === 'date'} onHide={close} onPlanned={drop} />}

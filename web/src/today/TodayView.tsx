@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { api, told, type ListingRow, type Schemas } from '../api/client'
 import { useClients, useToday } from '../api/queries'
 import { dateWords, useNow } from '../app/clock'
-import { listingPath, pathOf, usePlace } from '../app/place'
+import { casePath, listingPath, pathOf, usePlace } from '../app/place'
 import { useSay } from '../app/say'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
@@ -28,6 +28,7 @@ const acts: Record<Schemas['Task']['act'], string> = {
   open: 'Open',
   give: 'Bring it there',
   begin: 'Begin',
+  argue: 'See the case',
 }
 
 // TodayView answers “what now?”.
@@ -91,7 +92,9 @@ function TaskRow({ row, axis, first }: { row: ListingRow; axis: Axis; first: boo
   const to =
     t.act === 'begin'
       ? pathOf('coverage', { location: row.location })
-      : listingPath(row.location, row.directory) + (t.act === 'give' ? '?look=worksheet' : '')
+      : t.act === 'argue' && row.case
+        ? casePath(row.location, row.directory, row.case)
+        : listingPath(row.location, row.directory) + (t.act === 'give' ? '?look=worksheet' : '')
   const say = useSay()
   const look = useMutation({
     mutationFn: () =>

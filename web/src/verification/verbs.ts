@@ -8,7 +8,9 @@ type Answered = 'taken_in' | 'verified' | 'refused' | 'public' | 'not_public'
 // Verb is one thing a person asks of a directory, or tells of it.
 export type Verb =
   | { do: 'create'; name?: string }
-  | { do: 'search' | 'look' | 'photos' | 'status' | 'access' | 'escalate' | 'send' }
+  | { do: 'search' | 'look' | 'photos' | 'status' | 'access' | 'escalate' }
+  | { do: 'send'; facts?: string[] }
+  | { do: 'appeal'; text: string; papers: string[] }
   | { do: 'claim' | 'duplicate'; ref: string }
   | { do: 'ask'; method: string; despite?: boolean }
   | { do: 'mend'; paper: string; fact: 'unit' | 'name' }
@@ -45,7 +47,7 @@ export function useVerb(l: Listing) {
         case 'duplicate':
           return told(api.POST('/api/listings/{location}/{directory}/duplicates', { ...params, body: { ref: v.ref } }))
         case 'send':
-          return told(api.POST('/api/listings/{location}/{directory}/send', params))
+          return told(api.POST('/api/listings/{location}/{directory}/send', { ...params, body: { facts: v.facts } }))
         case 'mend':
           return told(
             api.POST('/api/locations/{location}/mendings', {
@@ -61,6 +63,8 @@ export function useVerb(l: Listing) {
           return told(api.POST('/api/listings/{location}/{directory}/photos', params))
         case 'copy':
           return told(api.POST('/api/listings/{location}/{directory}/copy', { ...params, body: { from: v.from } }))
+        case 'appeal':
+          return told(api.POST('/api/listings/{location}/{directory}/appeals', { ...params, body: { text: v.text, papers: v.papers } }))
         case 'say':
           return told(api.POST('/api/listings/{location}/{directory}/posts', { ...params, body: v.post }))
         case 'role':

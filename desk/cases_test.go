@@ -1,0 +1,185 @@
+package desk_test
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+
+	"uvent/core/verification"
+	"uvent/demo/paint"
+	"uvent/desk"
+	"uvent/e2e/rig"
+	"uvent/reach"
+)
+
+// shown makes a listing on Fernlook public.
+func shown(t *testing.T, r *rig.Rig, here desk.Place, phone string) verification.State {
+	t.Helper()
+	who := r.Who.Actor()
+	r.Held(t, here)
+	s := r.Answered(t, here)(r.Desk.AskCode(t.Context(), who, here, "text"))
+	var code string
+	var err error
+	eventually(t, func() bool { code, err = r.World.Code(t.Context(), phone); return err == nil })
+	s = r.Answered(t, here)(r.Desk.EnterCode(t.Context(), who, here, s.Attempt().ID, code))
+	if s.VerifiedAt == nil {
+		t.Fatalf("%+v", s)
+	}
+	r.Move(t, 15*24*time.Hour)
+	if s = r.State(t, here); s.Visibility != verification.Public {
+		t.Fatalf("it ends %s: %s", s.Visibility, s.Trouble)
+	}
+	return s
+}
+
+// A listing is suspended by its directory. The letter opens the case, names the cause, and
+// an appeal with a good paper wins it.
+func TestACaseThatIsWon(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
+	rec.Hours = "24/7"
+	here := r.Add(t, rec)
+	s := shown(t, r, here, rec.MainPhone())
+	_, err := r.Desk.Appeal(ctx, who, here, "Please.", nil)
+	refused(t, err, desk.Conflict, "not suspended, as far as is known")
+
+	rig.Must(t, r.World.Suspend(ctx, s.Ref, "round_the_clock", false, r.Desk.Now().Add(3*time.Hour)))
+	r.Move(t, 4*time.Hour)
+	eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+	v, err := r.Desk.Case(ctx, here, "1")
+	rig.Must(t, err)
+	if v.Case.By != "Fernlook" || !strings.Contains(v.Case.Notice, "The hours could not be confirmed.") || v.Case.Cause != "round_the_clock" {
+		t.Errorf("%+v", v.Case)
+	}
+	if len(v.Suspects) == 0 || v.Suspects[0].Cause != "round_the_clock" || !v.Suspects[0].Pointed || v.Suspects[0].Share < 0.5 {
+		t.Errorf("suspected: %+v", v.Suspects)
+	}
+	list, err := r.Desk.Cases(ctx, desk.Scope{})
+	if err != nil || len(list) != 1 || list[0].Next == nil || !list[0].Case.Open() {
+		t.Errorf("%+v, %v", list, err)
+	}
+	if today, err := r.Desk.Today(ctx, desk.Scope{}); err != nil || len(today) != 1 || today[0].Task.Act != "argue" {
+		t.Errorf("today: %+v, %v", today, err)
+	}
+
+	for _, c := range []struct {
+		text   string
+		papers []uuid.UUID
+		says   string
+	}{{" ", nil, "text: say why"}, {strings.Repeat("Please. ", 400), nil, "are more than the 1500 that it takes"}, {"Please.", []uuid.UUID{uuid.New()}, "papers: one of the papers is not there"}} {
+		_, err = r.Desk.Appeal(ctx, who, here, c.text, c.papers)
+		refused(t, err, desk.Invalid, c.says)
+	}
+	scope := desk.Scope{Location: &here.Location}
+	bill, err := r.Desk.AddPaper(ctx, who, scope, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, rec.Address.Street))
+	rig.Must(t, err)
+	v, err = r.Desk.Case(ctx, here, "1")
+	rig.Must(t, err)
+	if !strings.Contains(v.Draft, "the utility bill, which shows") {
+		t.Errorf("the draft says %q", v.Draft)
+	}
+	s = r.Answered(t, here)(r.Desk.Appeal(ctx, who, here, v.Draft, []uuid.UUID{bill.ID}))
+	if c := s.OpenCase(verification.CaseSuspended); c == nil || c.Waiting() == nil || c.Waiting().Papers != "utility bill" || c.Waiting().AskedBy != r.Who.Name {
+		t.Fatalf("%+v", s.Cases)
+	}
+	_, err = r.Desk.Appeal(ctx, who, here, "Once more.", nil)
+	refused(t, err, desk.Conflict, "wait for their answer")
+	r.Move(t, 15*24*time.Hour)
+	if s = r.State(t, here); s.Visibility != verification.Public || s.Cases[0].Outcome != verification.Won || !s.Cases[0].Appeals[0].Granted {
+		t.Errorf("it ends %s: %+v", s.Visibility, s.Cases)
+	}
+}
+
+// One that is final is argued as often as can be, and then ends.
+func TestACaseThatCannotBeWon(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
+	here := r.Add(t, rec)
+	s := shown(t, r, here, rec.MainPhone())
+	rig.Must(t, r.World.Suspend(ctx, s.Ref, "unsaid", true, time.Time{}))
+	eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+	if c := r.State(t, here).Cases[0]; c.Cause != "" {
+		t.Errorf("a cause is named that nothing shows: %+v", c)
+	}
+	for i := range 2 {
+		if s = r.Answered(t, here)(r.Desk.Appeal(ctx, who, here, "Please look again.", nil)); s.Trouble != "" {
+			t.Fatal(s.Trouble)
+		}
+		r.Move(t, 15*24*time.Hour)
+		s = r.State(t, here)
+		if c := s.Cases[0]; len(c.Appeals) != i+1 || c.Appeals[i].Granted || !strings.Contains(c.Appeals[i].Says, "final") || c.Open() != (i == 0) {
+			t.Fatalf("%+v", c)
+		}
+	}
+	if s.Cases[0].Outcome != verification.LostIt || s.Visibility != verification.Suspended {
+		t.Errorf("%+v", s)
+	}
+	_, err := r.Desk.Appeal(ctx, who, here, "Once more.", nil)
+	refused(t, err, desk.Conflict, "not suspended, as far as is known")
+	if today, err := r.Desk.Today(ctx, desk.Scope{}); err != nil || len(today) != 0 {
+		t.Errorf("today: %+v, %v", today, err)
+	}
+	rig.Must(t, r.Desk.SuspendedThere(ctx, who, here, "They say that it is about the sign."))
+	rig.Must(t, r.Desk.DropCase(ctx, who, here, "2", "The shop closes."))
+	if c := r.State(t, here).Cases[1]; c.Outcome != verification.GivenUp || c.Says != "The shop closes." || c.By != r.Who.Name {
+		t.Errorf("%+v", c)
+	}
+	refused(t, r.Desk.DropCase(ctx, who, here, "2", ""), desk.NotFound, "no such open case")
+}
+
+// What the directory does not write about is seen: the page is gone, and it tells why when
+// it is asked.
+func TestASuspensionThatIsSeen(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
+	here := r.Add(t, rec)
+	shown(t, r, here, rec.MainPhone())
+	_, err := r.Store.Pool.Exec(ctx, `update outside.listing set suspended = '{"cause": "unsaid", "says": "It does not follow our guidelines.", "at": "2026-12-01T00:00:00Z"}'`)
+	rig.Must(t, err)
+	rig.Must(t, r.Desk.Look(ctx, who, here))
+	s := r.State(t, here)
+	if c := s.OpenCase(verification.CaseSuspended); c == nil || c.Notice != "It does not follow our guidelines." || c.By != r.Who.Name || s.Visibility != verification.Suspended {
+		t.Errorf("%+v", s.Cases)
+	}
+	rig.Must(t, r.Desk.Look(ctx, who, here))
+	if s = r.State(t, here); len(s.Cases) != 1 || s.Visibility != verification.Suspended {
+		t.Errorf("looked at twice: %+v", s.Cases)
+	}
+}
+
+// A letter that names no listing of ours waits until somebody says what it is about.
+func TestLettersThatNameNoListing(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
+	here := r.Add(t, rec)
+	shown(t, r, here, rec.MainPhone())
+	write := func(id, from string) {
+		rig.Must(t, r.Reach.Send(ctx, reach.Mail{ID: id, From: from, As: "Fernlook", To: rig.Account, Subject: "Ihre Einträge é", Body: "A listing of yours is suspended.\nLook into it."}))
+	}
+	write("one", "notices@fernlook.example")
+	write("two", "notices@fernlook.example")
+	write("three", "news@elsewhere.example")
+	var loose []desk.Notice
+	eventually(t, func() bool {
+		var err error
+		loose, err = r.Desk.LooseNotices(ctx)
+		return err == nil && len(loose) == 2
+	})
+	if n := loose[0]; n.Subject != "Ihre Einträge é" || !strings.HasPrefix(n.Body, "A listing of yours") {
+		t.Errorf("%+v", n)
+	}
+	other := r.Add(t, rig.Shop("Fennick"))
+	refused(t, r.Desk.AssignNotice(ctx, who, loose[0].ID, other.Location), desk.Conflict, "is not held by us")
+	rig.Must(t, r.Desk.AssignNotice(ctx, who, loose[0].ID, here.Location))
+	if c := r.State(t, here).OpenCase(verification.CaseSuspended); c == nil || c.By != r.Who.Name || !strings.HasPrefix(c.Notice, "A listing of yours is suspended.") {
+		t.Errorf("%+v", r.State(t, here).Cases)
+	}
+	refused(t, r.Desk.AssignNotice(ctx, who, loose[0].ID, here.Location), desk.Conflict, "known already")
+	refused(t, r.Desk.AssignNotice(ctx, who, "none", here.Location), desk.NotFound, "no such letter")
+	rig.Must(t, r.Desk.PutNoticeAside(ctx, loose[1].ID, true))
+	if loose, _ = r.Desk.LooseNotices(ctx); len(loose) != 0 {
+		t.Errorf("left: %+v", loose)
+	}
+}

@@ -1,0 +1,73 @@
+package reach
+
+import (
+	"context"
+	"fmt"
+	"mime"
+	"net/http"
+	"net/url"
+	"strings"
+	"time"
+
+	"github.com/wneessen/go-mail"
+)
+
+// Letter is an email that came for an account.
+type Letter struct {
+	Number  int64 // grows from one to the next
+	ID      string
+	At      time.Time
+	From    string // the address alone
+	Subject string
+	Body    string
+}
+
+// Mailbox reads what came for our account after a letter's number, oldest first. One that
+// cannot be read is told with what is known of it, so that it is not asked for for ever.
+func (r *Reach) Mailbox(ctx context.Context, after int64) ([]Letter, error) {
+	var list []struct {
+		Number  int64
+		Message string // RFC 5322
+	}
+	address := fmt.Sprintf("%s/mailboxes/%s?after=%d", r.outside, url.PathEscape(r.account), after)
+	if err := r.ask(ctx, http.MethodGet, address, "", nil, &list); err != nil {
+		return nil, err
+	}
+	out := make([]Letter, len(list))
+	for i, m := range list {
+		out[i] = letter(m.Message)
+		if out[i].Number = m.Number; out[i].ID == "" {
+			out[i].ID = fmt.Sprint(m.Number)
+		}
+	}
+	return out, nil
+}
+
+func letter(message string) (l Letter) {
+	msg, err := mail.EMLToMsgFromString(message)
+	if err != nil {
+		l.Subject, l.Body = "A letter that cannot be read", err.Error()
+		return l
+	}
+	if from := msg.GetFrom(); len(from) > 0 {
+		l.From = strings.ToLower(from[0].Address)
+	}
+	l.ID = strings.Trim(msg.GetMessageID(), "<>")
+	if s := msg.GetGenHeader(mail.HeaderSubject); len(s) > 0 {
+		if l.Subject, err = (&mime.WordDecoder{}).DecodeHeader(s[0]); err != nil {
+			l.Subject = s[0]
+		}
+	}
+	if d := msg.GetGenHeader(mail.HeaderDate); len(d) > 0 {
+		l.At, _ = time.Parse(time.RFC1123Z, d[0])
+	}
+	for _, p := range msg.GetParts() {
+		if p.GetContentType() == mail.TypeTextPlain {
+			if text, err := p.GetContent(); err == nil {
+				l.Body = strings.TrimSpace(strings.ReplaceAll(string(text), "\r\n", "\n"))
+				break
+			}
+		}
+	}
+	return l
+}

@@ -23,10 +23,13 @@ const Account = "listings@halyardstreet.example"
 // Password opens every account of the demo.
 const Password = "harbour-lantern"
 
-// People are those who work at the agency.
+// People are those who may sign in: who works at the agency, and the owner of Nettlewick
+// Yarns.
 var People = []desk.Person{
-	{Name: "Ines Roake", Email: "ines@halyardstreet.example", Zone: "America/Los_Angeles"},
-	{Name: "Tobias Finch", Email: "tobias@halyardstreet.example", Zone: "America/New_York"},
+	{Name: "Ines Roake", Email: "ines@halyardstreet.example", Zone: "America/Los_Angeles", Role: desk.Administrator},
+	{Name: "Tobias Finch", Email: "tobias@halyardstreet.example", Zone: "America/New_York", Role: desk.Specialist},
+	{Name: "Wren Alcott", Email: "wren@halyardstreet.example", Zone: "America/Los_Angeles", Role: desk.Helper},
+	{Name: "Perpetua Hale", Email: "perpetua@nettlewick.example", Zone: "America/Los_Angeles", Role: desk.OfClient},
 }
 
 var pacific = func() *time.Location {
@@ -62,17 +65,21 @@ var clients = []desk.ClientFacts{
 // outside at the given address. The clock ends at Now.
 func Lay(ctx context.Context, d *desk.Desk, outside string) error {
 	l := layer{desk: d, world: visit.World{Base: outside}, places: map[string]desk.Place{}, clients: map[string]uuid.UUID{}}
-	for _, p := range People {
-		added, err := d.AddPerson(ctx, p, Password)
-		if err != nil {
-			return err
-		}
-		if l.who.ID == uuid.Nil {
-			l.who = added
-		}
+	var err error
+	if l.who, err = d.AddPerson(ctx, People[0], Password); err != nil {
+		return err
 	}
 	if err := l.bringIn(ctx); err != nil {
 		return err
+	}
+	for _, p := range People[1:] {
+		if p.Role == desk.OfClient {
+			of := l.clients[nettlewick]
+			p.Client = &of
+		}
+		if _, err := d.AddPerson(ctx, p, Password); err != nil {
+			return err
+		}
 	}
 	for _, lay := range []func(context.Context) error{l.mapOut, l.introduce, l.file, l.furnish, l.enrol} {
 		if err := lay(ctx); err != nil {

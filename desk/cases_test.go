@@ -12,6 +12,7 @@ import (
 	"uvent/desk"
 	"uvent/e2e/rig"
 	"uvent/reach"
+	"uvent/store/storetest"
 )
 
 // shown makes a listing on Fernlook public.
@@ -136,7 +137,7 @@ func TestASuspensionThatIsSeen(t *testing.T) {
 	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
 	here := r.Add(t, rec)
 	shown(t, r, here, rec.MainPhone())
-	_, err := r.Store.Pool.Exec(ctx, `update outside.listing set suspended = '{"cause": "unsaid", "says": "It does not follow our guidelines.", "at": "2026-12-01T00:00:00Z"}'`)
+	_, err := storetest.Owner(t, r.Store).Exec(ctx, `update outside.listing set suspended = '{"cause": "unsaid", "says": "It does not follow our guidelines.", "at": "2026-12-01T00:00:00Z"}'`)
 	rig.Must(t, err)
 	rig.Must(t, r.Desk.Look(ctx, who, here))
 	s := r.State(t, here)

@@ -87,3 +87,25 @@ func (d *Desk) TakeBack(ctx context.Context, actor Actor, location uuid.UUID, id
 	})
 	return l, err
 }
+
+// ConfirmRecord notes that somebody has said that a record is right as it stands in a
+// version.
+func (d *Desk) ConfirmRecord(ctx context.Context, actor Actor, location uuid.UUID, version int32) error {
+	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		l, err := q.Location(ctx, location)
+		if err != nil {
+			return orNotFound(err, "There is no such location.")
+		}
+		if l.Version != version {
+			return conflict("The record has changed since you looked. Read it again, then confirm it.")
+		}
+		b, err := json.Marshal(map[string]int32{"version": version})
+		if err != nil {
+			return err
+		}
+		if _, err := q.AddEvent(ctx, db.AddEventParams{At: d.Now(), Actor: actor.Name, ClientID: &l.ClientID, LocationID: &location, Kind: "record_confirmed", Data: b}); err != nil {
+			return err
+		}
+		return notify(ctx, q, Change{Location: &location})
+	})
+}

@@ -13,6 +13,7 @@ import (
 	"uvent/core/sheet"
 	"uvent/desk"
 	"uvent/e2e/rig"
+	"uvent/store/storetest"
 )
 
 const header = "Client,Location,Name,Street,Town,State,Zip,Country,Phone,Category,Hours\n"
@@ -178,6 +179,6 @@ func BenchmarkImport(b *testing.B) {
 
 func clear5000(b *testing.B, r *rig.Rig) {
 	b.Helper()
-	_, err := r.Store.Pool.Exec(b.Context(), "alter table event disable trigger event_is_final; truncate event, location, client, import cascade; alter table event enable trigger event_is_final")
+	_, err := storetest.Owner(b, r.Store).Exec(b.Context(), "alter table event disable trigger event_is_final; truncate event, location, client, import cascade; alter table event enable trigger event_is_final")
 	rig.Must(b, err)
 }

@@ -102,6 +102,7 @@ var uniques = map[string]record.Problem{
 	"location_label":      {Path: "label", Message: "another location of this client is called that already"},
 	"account_email":       {Path: "email", Message: "it is in the list for this directory already"},
 	"region_name":         {Path: "name", Message: "another region has this name already"},
+	"person_email":        {Path: "email", Message: "somebody signs in with it already"},
 	"location_store_code": {Path: "store_code", Message: "another location of this client has this store code already"},
 }
 

@@ -102,21 +102,21 @@ func TestTodayOfAScope(t *testing.T) {
 
 func TestSigningIn(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
-	p, err := r.Desk.SignIn(ctx, " INES@agency.example", rig.Password, "192.0.2.1")
+	p, err := r.Desk.SignIn(ctx, " INES@agency.example", rig.Password, "", "192.0.2.1")
 	if err != nil || p.ID != r.Who.ID || p.Initials != "IR" {
 		t.Fatalf("%+v, %v", p, err)
 	}
 	for range 5 {
-		_, err = r.Desk.SignIn(ctx, "ines@agency.example", "wrong", "192.0.2.1")
+		_, err = r.Desk.SignIn(ctx, "ines@agency.example", "wrong", "", "192.0.2.1")
 		refused(t, err, desk.Denied, "do not belong together")
 	}
-	_, err = r.Desk.SignIn(ctx, "ines@agency.example", rig.Password, "192.0.2.9")
+	_, err = r.Desk.SignIn(ctx, "ines@agency.example", rig.Password, "", "192.0.2.9")
 	refused(t, err, desk.TooMany, "Wait 15 minutes")
 	for i := range 25 {
-		_, err = r.Desk.SignIn(ctx, strings.Repeat("x", i+1)+"@agency.example", "wrong", "192.0.2.1")
+		_, err = r.Desk.SignIn(ctx, strings.Repeat("x", i+1)+"@agency.example", "", "wrong", "192.0.2.1")
 		refused(t, err, desk.Denied, "do not belong together")
 	}
-	_, err = r.Desk.SignIn(ctx, "somebody@agency.example", "wrong", "192.0.2.1")
+	_, err = r.Desk.SignIn(ctx, "somebody@agency.example", "wrong", "", "192.0.2.1")
 	refused(t, err, desk.TooMany, "Too many tries")
 
 	_, err = r.Desk.AddPerson(ctx, desk.Person{Email: "x", Zone: "Nowhere"}, "short")

@@ -12,6 +12,7 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"github.com/pquerna/otp/totp"
 	"golang.org/x/crypto/argon2"
 
 	"uvent/core/contact"
@@ -26,12 +27,20 @@ type Person struct {
 	Name     string
 	Initials string
 	Zone     string // IANA
+	Role     Role
+	Client   *uuid.UUID // of which they are; nil: one of us
+	Ended    bool       // they cannot sign in any more
+	Key      string     // the scope of the key that asks in their name; empty: they ask themselves
+
+	SecondFactor bool
 }
 
 // Actor is the person as the one who does something.
 func (p Person) Actor() Actor { return Actor{p.ID, p.Name} }
 
-func personOf(p db.Person) Person { return Person{p.ID, p.Email, p.Name, p.Initials, p.Zone} }
+func personOf(p db.Person) Person {
+	return Person{ID: p.ID, Email: p.Email, Name: p.Name, Initials: p.Initials, Zone: p.Zone, Role: Role(p.Role), Client: p.ClientID, Ended: p.EndedAt != nil, SecondFactor: p.SecondFactor != ""}
+}
 
 // The cost of argon2id, as RFC 9106, section 4, recommends where memory is scarce.
 const (
@@ -75,9 +84,9 @@ const (
 	leastPassword     = 10
 )
 
-// SignIn finds the person with this email and password. address is where the
-// request came from.
-func (d *Desk) SignIn(ctx context.Context, email, password, address string) (Person, error) {
+// SignIn finds the person with this email and password, and the code of their second
+// factor where they have one. address is where the request came from.
+func (d *Desk) SignIn(ctx context.Context, email, password, code, address string) (Person, error) {
 	now := time.Now() // guards against guessing run on real time, whatever a demo's clock says
 	byEmail, byAddress := "email "+strings.ToLower(strings.TrimSpace(email)), "address "+address
 	for key, most := range map[string]int64{byEmail: failuresByEmail, byAddress: failuresByAddress} {
@@ -93,11 +102,18 @@ func (d *Desk) SignIn(ctx context.Context, email, password, address string) (Per
 	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
 		return Person{}, err
 	}
-	if !matches(password, p.PasswordHash) {
+	known := matches(password, p.PasswordHash)
+	if known && p.SecondFactor != "" && strings.TrimSpace(code) == "" {
+		return Person{}, &Problem{Kind: Denied, Detail: "Give the code of your second factor too.", Fields: []record.Problem{{Path: "code", Message: "the six digits that your app shows now"}}}
+	}
+	if !known || p.SecondFactor != "" && !totp.Validate(strings.TrimSpace(code), p.SecondFactor) {
 		for _, key := range []string{byEmail, byAddress} {
 			if err := d.store.AddSignInFailure(ctx, db.AddSignInFailureParams{Key: key, At: now}); err != nil {
 				return Person{}, err
 			}
+		}
+		if known {
+			return Person{}, &Problem{Kind: Denied, Detail: "That is not the code that your app shows now.", Fields: []record.Problem{{Path: "code", Message: "the six digits that your app shows now"}}}
 		}
 		return Person{}, &Problem{Kind: Denied, Detail: "Email and password do not belong together."}
 	}
@@ -121,8 +137,18 @@ func (d *Desk) People(ctx context.Context) ([]Person, error) {
 	return out, err
 }
 
-// AddPerson adds somebody who may sign in.
+// AddPerson adds somebody who may sign in; an administrator, where no role is named.
 func (d *Desk) AddPerson(ctx context.Context, p Person, password string) (Person, error) {
+	if p.Role == "" {
+		p.Role = Administrator
+	}
+	if wrong := d.checkRole(ctx, p.Role, p.Client); wrong != nil {
+		return Person{}, invalid(wrong)
+	}
+	return addPerson(ctx, d.store.Queries, p, password)
+}
+
+func addPerson(ctx context.Context, q *db.Queries, p Person, password string) (Person, error) {
 	var wrong []record.Problem
 	if m := contact.Email(p.Email); m != "" {
 		wrong = append(wrong, record.Problem{Path: "email", Message: m})
@@ -139,8 +165,8 @@ func (d *Desk) AddPerson(ctx context.Context, p Person, password string) (Person
 	if wrong != nil {
 		return Person{}, invalid(wrong)
 	}
-	row, err := d.store.AddPerson(ctx, db.AddPersonParams{Email: p.Email, Name: p.Name, Initials: initials(p.Name), Zone: p.Zone, PasswordHash: hash(password)})
-	return personOf(row), err
+	row, err := q.AddPerson(ctx, db.AddPersonParams{Email: strings.TrimSpace(p.Email), Name: strings.TrimSpace(p.Name), Initials: initials(p.Name), Zone: p.Zone, PasswordHash: hash(password), Role: string(p.Role), ClientID: p.Client})
+	return personOf(row), taken(err)
 }
 
 func initials(name string) string {

@@ -70,6 +70,9 @@ func (d *Desk) tickUntil(ctx context.Context) {
 		if err := d.tick(ctx); err != nil && ctx.Err() == nil {
 			d.log.Error("what is due could not be enqueued", "error", err)
 		}
+		if err := d.seal(ctx); err != nil && ctx.Err() == nil {
+			d.log.Error("the log could not be sealed", "error", err)
+		}
 		if _, err := d.readMail(ctx); err != nil && ctx.Err() == nil {
 			d.log.Error("the mailbox could not be read", "error", err)
 		}

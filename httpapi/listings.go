@@ -202,6 +202,9 @@ func access(v desk.ListingView, now time.Time) *api.Access {
 // GetListing tells everything about one listing.
 func (s *Server) GetListing(ctx context.Context, in api.GetListingRequestObject) (api.GetListingResponseObject, error) {
 	out, err := s.listing(ctx, desk.Place{Location: in.Location, Directory: in.Directory})
+	if person(ctx).Client != nil { // who else is found there is not theirs to know
+		out.Candidates, out.Seconds = []api.Candidate{}, []api.SecondListing{}
+	}
 	return api.GetListing200JSONResponse(out), err
 }
 

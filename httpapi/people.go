@@ -3,8 +3,10 @@ package httpapi
 import (
 	"context"
 	"net"
+	"time"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 
 	"uvent/desk"
 	"uvent/httpapi/api"
@@ -19,21 +21,31 @@ func (s *Server) GetSignIn(context.Context, api.GetSignInRequestObject) (api.Get
 func (s *Server) SignIn(ctx context.Context, in api.SignInRequestObject) (api.SignInResponseObject, error) {
 	c := ctx.(*gin.Context)
 	host, _, _ := net.SplitHostPort(c.Request.RemoteAddr)
-	p, err := s.Desk.SignIn(ctx, in.Body.Email, in.Body.Password, host)
+	p, err := s.Desk.SignIn(ctx, in.Body.Email, in.Body.Password, text(in.Body.Code), host)
 	if err != nil {
 		return nil, err
 	}
+	if err := s.begin(c, p, host); err != nil {
+		return nil, err
+	}
+	return api.SignIn200JSONResponse(s.session(p)), nil
+}
+
+// begin begins a session of a person, in whose browser it is kept.
+func (s *Server) begin(c *gin.Context, p desk.Person, host string) error {
 	rc := c.Request.Context()
 	if err := s.sessions.RenewToken(rc); err != nil {
-		return nil, err
+		return err
 	}
-	s.sessions.Put(rc, "person", p.ID.String())
+	agent := c.Request.UserAgent()
+	for key, value := range map[string]string{"person": p.ID.String(), "agent": agent[:min(len(agent), 200)], "from": host, "began": s.Desk.Now().Format(time.RFC3339), "id": uuid.NewString()} {
+		s.sessions.Put(rc, key, value)
+	}
 	token, expiry, err := s.sessions.Commit(rc)
-	if err != nil {
-		return nil, err
+	if err == nil {
+		s.sessions.WriteSessionCookie(rc, c.Writer, token, expiry)
 	}
-	s.sessions.WriteSessionCookie(rc, c.Writer, token, expiry)
-	return api.SignIn200JSONResponse(s.session(p)), nil
+	return err
 }
 
 // GetSession tells who is signed in.
@@ -53,7 +65,13 @@ func (s *Server) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.S
 }
 
 func (s *Server) session(p desk.Person) api.Session {
-	return api.Session{Name: p.Name, Email: p.Email, Initials: p.Initials, Zone: p.Zone, Demo: s.Desk.Demo(), Now: s.Desk.Now(), Outside: s.Outside}
+	out := api.Session{Name: p.Name, Email: p.Email, Initials: p.Initials, Zone: p.Zone, Demo: s.Desk.Demo(), Now: s.Desk.Now(), Outside: s.Outside, Role: api.SessionRole(p.Role), SecondFactor: p.SecondFactor, May: []api.SessionMay{}}
+	for _, n := range []desk.Need{desk.See, desk.Confirm, desk.Edit, desk.SendOut, desk.Administer} {
+		if p.May(n) {
+			out.May = append(out.May, api.SessionMay(n))
+		}
+	}
+	return out
 }
 
 // MoveClock moves a demo's clock.

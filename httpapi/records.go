@@ -59,9 +59,12 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 		}
 		rows[l.ClientID] = append(rows[l.ClientID], api.LocationRow{Id: l.ID, Label: l.Label, Kind: string(l.Record.Kind), Locality: l.Record.Address.Locality, Missing: missing[l.ID], Strand: strand(st)})
 	}
-	out := make(api.GetClients200JSONResponse, len(clients))
-	for i, c := range clients {
-		out[i] = api.Client{Id: c.ID, Name: c.Name, OwnerName: c.OwnerName, Locations: append([]api.LocationRow{}, rows[c.ID]...)}
+	out := api.GetClients200JSONResponse{}
+	only := person(ctx).Client
+	for _, c := range clients {
+		if only == nil || c.ID == *only {
+			out = append(out, api.Client{Id: c.ID, Name: c.Name, OwnerName: c.OwnerName, Locations: append([]api.LocationRow{}, rows[c.ID]...)})
+		}
 	}
 	return out, nil
 }

@@ -32,8 +32,17 @@ type Store struct {
 	Pool        *pgxpool.Pool
 }
 
-// Open connects to a database. It does not migrate it.
+// takeRole makes a connection the application's: one that may add to the log and read
+// it, and not change it. Before the first migration there is no such role.
+const takeRole = "select set_config('role', 'uvent_app', false) from pg_roles where rolname = 'uvent_app'"
+
+// Open connects to a database, as the application. It does not migrate it.
 func Open(ctx context.Context, url string) (*Store, error) {
+	return open(ctx, url, takeRole)
+}
+
+// open connects, and does something on each connection first.
+func open(ctx context.Context, url, first string) (*Store, error) {
 	config, err := pgxpool.ParseConfig(url)
 	if err != nil {
 		return nil, fmt.Errorf("the database's address: %w", err)
@@ -41,9 +50,10 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	config.ConnConfig.RuntimeParams["search_path"] = schema
 	config.ConnConfig.RuntimeParams["timezone"] = "UTC"
 	config.MaxConns = max(config.MaxConns, 24)
-	config.AfterConnect = func(_ context.Context, c *pgx.Conn) error {
+	config.AfterConnect = func(ctx context.Context, c *pgx.Conn) error {
 		pgxuuid.Register(c.TypeMap()) // as sixteen bytes, not by way of text
-		return nil
+		_, err := c.Exec(ctx, first)
+		return err
 	}
 	pool, err := pgxpool.NewWithConfig(ctx, config)
 	if err != nil {
@@ -65,8 +75,38 @@ func (s *Store) Close() { s.Pool.Close() }
 // migrationLock keeps two servers that start at once from migrating together.
 const migrationLock = 7_315_001
 
-// Migrate brings the schema up to date, ours and River's.
+// rights are what the application's role may do: all, but change what was logged. The role
+// is the whole server's; where we may not make one, the triggers guard the log alone.
+const rights = `do $$ begin
+	if not exists (select from pg_roles where rolname = 'uvent_app') then
+		create role uvent_app nologin;
+	end if;
+	if not pg_has_role(current_user, 'uvent_app', 'member') then
+		execute format('grant uvent_app to %I', current_user);
+	end if;
+	grant usage on schema uvent to uvent_app;
+	grant all on all tables in schema uvent to uvent_app;
+	grant all on all sequences in schema uvent to uvent_app;
+	revoke update, delete, truncate on event, event_seal from uvent_app;
+exception when insufficient_privilege or duplicate_object or unique_violation then
+	raise notice 'the role uvent_app cannot be made here: %', sqlerrm;
+end $$`
+
+// Migrate brings the schema up to date, ours and River's, as the owner of the database.
 func (s *Store) Migrate(ctx context.Context) error {
+	owner, err := open(ctx, s.Pool.Config().ConnString(), "reset role")
+	if err != nil {
+		return err
+	}
+	defer owner.Close()
+	if err := owner.migrate(ctx); err != nil {
+		return err
+	}
+	s.Pool.Reset() // connections of before take the role anew
+	return nil
+}
+
+func (s *Store) migrate(ctx context.Context) error {
 	conn, err := s.Pool.Acquire(ctx)
 	if err != nil {
 		return err
@@ -98,6 +138,9 @@ func (s *Store) Migrate(ctx context.Context) error {
 	}
 	if _, err := river.Migrate(ctx, rivermigrate.DirectionUp, nil); err != nil {
 		return fmt.Errorf("migrating the job tables: %w", err)
+	}
+	if _, err := conn.Exec(ctx, rights); err != nil {
+		return fmt.Errorf("giving the application its rights: %w", err)
 	}
 	return nil
 }

@@ -25,9 +25,13 @@ func TestEventsAreFinal(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for _, sql := range []string{"update event set actor = 'x' where id = $1", "delete from event where id = $1"} {
-		if _, err := s.Pool.Exec(ctx, sql, id); err == nil || !strings.Contains(err.Error(), "never changed") {
-			t.Errorf("%s: %v", sql, err)
+	owner := storetest.Owner(t, s)
+	for _, sql := range []string{"update event set actor = 'x' where id = $1", "delete from event where id = $1", "update event_seal set hash = '' where event_id = $1"} {
+		if _, err := s.Pool.Exec(ctx, sql, id); err == nil || !strings.Contains(err.Error(), "permission denied") {
+			t.Errorf("the application: %s: %v", sql, err)
+		}
+		if _, err := owner.Exec(ctx, sql, id); !strings.Contains(sql, "seal") && (err == nil || !strings.Contains(err.Error(), "never changed")) {
+			t.Errorf("the owner: %s: %v", sql, err)
 		}
 	}
 	if _, err := s.Pool.Exec(ctx, "truncate event"); err == nil {

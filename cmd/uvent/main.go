@@ -29,7 +29,7 @@ func root() *cobra.Command {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	c.AddCommand(serveCommand(), demoCommand(), outsideCommand(), migrateCommand(), personCommand(), calcCommand(), rulebookCommand())
+	c.AddCommand(serveCommand(), demoCommand(), outsideCommand(), migrateCommand(), personCommand(), logCommand(), calcCommand(), rulebookCommand())
 	return c
 }
 

@@ -63,6 +63,27 @@ func (e AccessStep) Valid() bool {
 	}
 }
 
+// Defines values for ApiKeyScope.
+const (
+	ApiKeyScopeEdit ApiKeyScope = "edit"
+	ApiKeyScopeSee  ApiKeyScope = "see"
+	ApiKeyScopeSend ApiKeyScope = "send"
+)
+
+// Valid indicates whether the value is a known member of the ApiKeyScope enum.
+func (e ApiKeyScope) Valid() bool {
+	switch e {
+	case ApiKeyScopeEdit:
+		return true
+	case ApiKeyScopeSee:
+		return true
+	case ApiKeyScopeSend:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CandidateStatus.
 const (
 	CandidateStatusFreeToClaim   CandidateStatus = "free_to_claim"
@@ -480,6 +501,30 @@ func (e OwnerPageTask) Valid() bool {
 	}
 }
 
+// Defines values for PersonRole.
+const (
+	PersonRoleAdministrator PersonRole = "administrator"
+	PersonRoleClient        PersonRole = "client"
+	PersonRoleHelper        PersonRole = "helper"
+	PersonRoleSpecialist    PersonRole = "specialist"
+)
+
+// Valid indicates whether the value is a known member of the PersonRole enum.
+func (e PersonRole) Valid() bool {
+	switch e {
+	case PersonRoleAdministrator:
+		return true
+	case PersonRoleClient:
+		return true
+	case PersonRoleHelper:
+		return true
+	case PersonRoleSpecialist:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PostKind.
 const (
 	PostKindEvent PostKind = "event"
@@ -561,6 +606,57 @@ func (e SecondListingStep) Valid() bool {
 	case Reported:
 		return true
 	case Stays:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SessionMay.
+const (
+	SessionMayAdminister SessionMay = "administer"
+	SessionMayConfirm    SessionMay = "confirm"
+	SessionMayEdit       SessionMay = "edit"
+	SessionMaySee        SessionMay = "see"
+	SessionMaySend       SessionMay = "send"
+)
+
+// Valid indicates whether the value is a known member of the SessionMay enum.
+func (e SessionMay) Valid() bool {
+	switch e {
+	case SessionMayAdminister:
+		return true
+	case SessionMayConfirm:
+		return true
+	case SessionMayEdit:
+		return true
+	case SessionMaySee:
+		return true
+	case SessionMaySend:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SessionRole.
+const (
+	SessionRoleAdministrator SessionRole = "administrator"
+	SessionRoleClient        SessionRole = "client"
+	SessionRoleHelper        SessionRole = "helper"
+	SessionRoleSpecialist    SessionRole = "specialist"
+)
+
+// Valid indicates whether the value is a known member of the SessionRole enum.
+func (e SessionRole) Valid() bool {
+	switch e {
+	case SessionRoleAdministrator:
+		return true
+	case SessionRoleClient:
+		return true
+	case SessionRoleHelper:
+		return true
+	case SessionRoleSpecialist:
 		return true
 	default:
 		return false
@@ -828,6 +924,51 @@ func (e GetCoverageParamsOrder) Valid() bool {
 	}
 }
 
+// Defines values for InviteJSONBodyRole.
+const (
+	InviteJSONBodyRoleAdministrator InviteJSONBodyRole = "administrator"
+	InviteJSONBodyRoleClient        InviteJSONBodyRole = "client"
+	InviteJSONBodyRoleHelper        InviteJSONBodyRole = "helper"
+	InviteJSONBodyRoleSpecialist    InviteJSONBodyRole = "specialist"
+)
+
+// Valid indicates whether the value is a known member of the InviteJSONBodyRole enum.
+func (e InviteJSONBodyRole) Valid() bool {
+	switch e {
+	case InviteJSONBodyRoleAdministrator:
+		return true
+	case InviteJSONBodyRoleClient:
+		return true
+	case InviteJSONBodyRoleHelper:
+		return true
+	case InviteJSONBodyRoleSpecialist:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MakeKeyJSONBodyScope.
+const (
+	MakeKeyJSONBodyScopeEdit MakeKeyJSONBodyScope = "edit"
+	MakeKeyJSONBodyScopeSee  MakeKeyJSONBodyScope = "see"
+	MakeKeyJSONBodyScopeSend MakeKeyJSONBodyScope = "send"
+)
+
+// Valid indicates whether the value is a known member of the MakeKeyJSONBodyScope enum.
+func (e MakeKeyJSONBodyScope) Valid() bool {
+	switch e {
+	case MakeKeyJSONBodyScopeEdit:
+		return true
+	case MakeKeyJSONBodyScopeSee:
+		return true
+	case MakeKeyJSONBodyScopeSend:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for AnsweredJSONBodyWhat.
 const (
 	AnsweredJSONBodyWhatNotPublic AnsweredJSONBodyWhat = "not_public"
@@ -915,6 +1056,30 @@ func (e MendByPaperJSONBodyFact) Valid() bool {
 	case Name:
 		return true
 	case Unit:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SaveRoleJSONBodyRole.
+const (
+	SaveRoleJSONBodyRoleAdministrator SaveRoleJSONBodyRole = "administrator"
+	SaveRoleJSONBodyRoleClient        SaveRoleJSONBodyRole = "client"
+	SaveRoleJSONBodyRoleHelper        SaveRoleJSONBodyRole = "helper"
+	SaveRoleJSONBodyRoleSpecialist    SaveRoleJSONBodyRole = "specialist"
+)
+
+// Valid indicates whether the value is a known member of the SaveRoleJSONBodyRole enum.
+func (e SaveRoleJSONBodyRole) Valid() bool {
+	switch e {
+	case SaveRoleJSONBodyRoleAdministrator:
+		return true
+	case SaveRoleJSONBodyRoleClient:
+		return true
+	case SaveRoleJSONBodyRoleHelper:
+		return true
+	case SaveRoleJSONBodyRoleSpecialist:
 		return true
 	default:
 		return false
@@ -1017,6 +1182,18 @@ type AccountRole struct {
 
 // Address defines model for Address.
 type Address = address.Address
+
+// ApiKey defines model for ApiKey.
+type ApiKey struct {
+	At     time.Time          `json:"at"`
+	Id     openapi_types.UUID `json:"id"`
+	Name   string             `json:"name"`
+	Scope  ApiKeyScope        `json:"scope"`
+	UsedAt *time.Time         `json:"used_at,omitempty"`
+}
+
+// ApiKeyScope defines model for ApiKey.Scope.
+type ApiKeyScope string
 
 // AppealMade defines model for AppealMade.
 type AppealMade struct {
@@ -1399,8 +1576,10 @@ type CoverageRow struct {
 
 // Credentials defines model for Credentials.
 type Credentials struct {
-	Email    string `json:"email"`
-	Password string `json:"password"`
+	// Code Of the second factor
+	Code     *string `json:"code,omitempty"`
+	Email    string  `json:"email"`
+	Password string  `json:"password"`
 }
 
 // Danger defines model for Danger.
@@ -1780,6 +1959,19 @@ type Intake struct {
 	Ways []DirectoryWays `json:"ways"`
 }
 
+// Invitation defines model for Invitation.
+type Invitation struct {
+	// Address Told once
+	Address    *string            `json:"address,omitempty"`
+	At         time.Time          `json:"at"`
+	ClientName string             `json:"client_name"`
+	Email      string             `json:"email"`
+	Expires    time.Time          `json:"expires"`
+	Id         openapi_types.UUID `json:"id"`
+	InvitedBy  string             `json:"invited_by"`
+	Role       string             `json:"role"`
+}
+
 // Item defines model for Item.
 type Item = record.Item
 
@@ -1976,6 +2168,24 @@ type LocationRow struct {
 	Strand Strand `json:"strand"`
 }
 
+// LogLine defines model for LogLine.
+type LogLine struct {
+	Actor         string              `json:"actor"`
+	At            time.Time           `json:"at"`
+	Client        *openapi_types.UUID `json:"client,omitempty"`
+	ClientName    string              `json:"client_name"`
+	Directory     *string             `json:"directory,omitempty"`
+	DirectoryName string              `json:"directory_name"`
+	Id            int64               `json:"id"`
+	Kind          string              `json:"kind"`
+	Label         string              `json:"label"`
+	Location      *openapi_types.UUID `json:"location,omitempty"`
+	Says          string              `json:"says"`
+
+	// Sealed It is in the chain of hashes
+	Sealed bool `json:"sealed"`
+}
+
 // MadeOwnerLink defines model for MadeOwnerLink.
 type MadeOwnerLink struct {
 	Address string             `json:"address"`
@@ -2132,6 +2342,29 @@ type PaperFinding struct {
 	Record string `json:"record"`
 	Says   string `json:"says"`
 }
+
+// PeopleList defines model for PeopleList.
+type PeopleList struct {
+	Invitations []Invitation `json:"invitations"`
+	People      []Person     `json:"people"`
+}
+
+// Person defines model for Person.
+type Person struct {
+	Client       *openapi_types.UUID `json:"client,omitempty"`
+	ClientName   string              `json:"client_name"`
+	Email        string              `json:"email"`
+	Ended        bool                `json:"ended"`
+	Id           openapi_types.UUID  `json:"id"`
+	Initials     string              `json:"initials"`
+	Name         string              `json:"name"`
+	Role         PersonRole          `json:"role"`
+	SecondFactor bool                `json:"second_factor"`
+	You          bool                `json:"you"`
+}
+
+// PersonRole defines model for Person.Role.
+type PersonRole string
 
 // Phone defines model for Phone.
 type Phone = record.Phone
@@ -2499,17 +2732,41 @@ type SentLetter struct {
 // Session defines model for Session.
 type Session struct {
 	// Demo The clock can be moved
-	Demo     bool      `json:"demo"`
-	Email    string    `json:"email"`
-	Initials string    `json:"initials"`
-	Name     string    `json:"name"`
-	Now      time.Time `json:"now"`
+	Demo     bool   `json:"demo"`
+	Email    string `json:"email"`
+	Initials string `json:"initials"`
+
+	// May What one may do
+	May  []SessionMay `json:"may"`
+	Name string       `json:"name"`
+	Now  time.Time    `json:"now"`
 
 	// Outside Address of the stand-ins' page; empty when there is none
-	Outside string `json:"outside"`
+	Outside      string      `json:"outside"`
+	Role         SessionRole `json:"role"`
+	SecondFactor bool        `json:"second_factor"`
 
 	// Zone The person's time zone (IANA)
 	Zone string `json:"zone"`
+}
+
+// SessionMay defines model for Session.May.
+type SessionMay string
+
+// SessionRole defines model for Session.Role.
+type SessionRole string
+
+// SessionSeen defines model for SessionSeen.
+type SessionSeen struct {
+	Address string `json:"address"`
+
+	// Agent The browser, as it names itself
+	Agent string    `json:"agent"`
+	Began time.Time `json:"began"`
+	Id    string    `json:"id"`
+
+	// This It is the one that asks
+	This bool `json:"this"`
 }
 
 // SetsOff What a change or a record is likely to lead to
@@ -2926,6 +3183,32 @@ type StartImportMultipartBody struct {
 // MatchColumnsJSONBody defines parameters for MatchColumns.
 type MatchColumnsJSONBody = []string
 
+// InviteJSONBody defines parameters for Invite.
+type InviteJSONBody struct {
+	Client *openapi_types.UUID `json:"client,omitempty"`
+	Email  string              `json:"email"`
+	Role   InviteJSONBodyRole  `json:"role"`
+}
+
+// InviteJSONBodyRole defines parameters for Invite.
+type InviteJSONBodyRole string
+
+// JoinJSONBody defines parameters for Join.
+type JoinJSONBody struct {
+	Name     string `json:"name"`
+	Password string `json:"password"`
+	Zone     string `json:"zone"`
+}
+
+// MakeKeyJSONBody defines parameters for MakeKey.
+type MakeKeyJSONBody struct {
+	Name  string               `json:"name"`
+	Scope MakeKeyJSONBodyScope `json:"scope"`
+}
+
+// MakeKeyJSONBodyScope defines parameters for MakeKey.
+type MakeKeyJSONBodyScope string
+
 // CheckLinksJSONBody defines parameters for CheckLinks.
 type CheckLinksJSONBody = []string
 
@@ -3055,6 +3338,11 @@ type SaveLocationParams struct {
 	Version Version `form:"version" json:"version"`
 }
 
+// ConfirmRecordJSONBody defines parameters for ConfirmRecord.
+type ConfirmRecordJSONBody struct {
+	Version int32 `json:"version"`
+}
+
 // ReadCopyJSONBody defines parameters for ReadCopy.
 type ReadCopyJSONBody struct {
 	Text string `json:"text"`
@@ -3083,6 +3371,28 @@ type PlanChangeJSONBody struct {
 // SeeRecordJSONBody defines parameters for SeeRecord.
 type SeeRecordJSONBody struct {
 	Editing bool `json:"editing"`
+}
+
+// GetLogParams defines parameters for GetLog.
+type GetLogParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+
+	// Before Of events before this one
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+
+	// Actor A part of the name of whoever did it
+	Actor *string `form:"actor,omitempty" json:"actor,omitempty"`
+	Kind  *string `form:"kind,omitempty" json:"kind,omitempty"`
+	Most  *int    `form:"most,omitempty" json:"most,omitempty"`
+}
+
+// ExportLogParams defines parameters for ExportLog.
+type ExportLogParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+	Actor    *string        `form:"actor,omitempty" json:"actor,omitempty"`
+	Kind     *string        `form:"kind,omitempty" json:"kind,omitempty"`
 }
 
 // SortNoticeJSONBody defines parameters for SortNotice.
@@ -3121,6 +3431,20 @@ type AddPaperMultipartBody struct {
 type AddPaperParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
+// SaveRoleJSONBody defines parameters for SaveRole.
+type SaveRoleJSONBody struct {
+	Client *openapi_types.UUID  `json:"client,omitempty"`
+	Role   SaveRoleJSONBodyRole `json:"role"`
+}
+
+// SaveRoleJSONBodyRole defines parameters for SaveRole.
+type SaveRoleJSONBodyRole string
+
+// TakeOverJSONBody defines parameters for TakeOver.
+type TakeOverJSONBody struct {
+	To openapi_types.UUID `json:"to"`
 }
 
 // ReadPhoneJSONBody defines parameters for ReadPhone.
@@ -3192,6 +3516,17 @@ type CheckRulebookJSONBody struct {
 	Text     string              `json:"text"`
 }
 
+// DropSecondFactorParams defines parameters for DropSecondFactor.
+type DropSecondFactorParams struct {
+	Code string `form:"code" json:"code"`
+}
+
+// KeepSecondFactorJSONBody defines parameters for KeepSecondFactor.
+type KeepSecondFactorJSONBody struct {
+	Code   string `json:"code"`
+	Secret string `json:"secret"`
+}
+
 // GetSpecialDatesParams defines parameters for GetSpecialDates.
 type GetSpecialDatesParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
@@ -3261,6 +3596,15 @@ type StartImportMultipartRequestBody StartImportMultipartBody
 // MatchColumnsJSONRequestBody defines body for MatchColumns for application/json ContentType.
 type MatchColumnsJSONRequestBody = MatchColumnsJSONBody
 
+// InviteJSONRequestBody defines body for Invite for application/json ContentType.
+type InviteJSONRequestBody InviteJSONBody
+
+// JoinJSONRequestBody defines body for Join for application/json ContentType.
+type JoinJSONRequestBody JoinJSONBody
+
+// MakeKeyJSONRequestBody defines body for MakeKey for application/json ContentType.
+type MakeKeyJSONRequestBody MakeKeyJSONBody
+
 // CheckLinksJSONRequestBody defines body for CheckLinks for application/json ContentType.
 type CheckLinksJSONRequestBody = CheckLinksJSONBody
 
@@ -3318,6 +3662,9 @@ type TickValueJSONRequestBody TickValueJSONBody
 // SaveLocationJSONRequestBody defines body for SaveLocation for application/json ContentType.
 type SaveLocationJSONRequestBody = Record
 
+// ConfirmRecordJSONRequestBody defines body for ConfirmRecord for application/json ContentType.
+type ConfirmRecordJSONRequestBody ConfirmRecordJSONBody
+
 // ReadCopyJSONRequestBody defines body for ReadCopy for application/json ContentType.
 type ReadCopyJSONRequestBody ReadCopyJSONBody
 
@@ -3363,6 +3710,12 @@ type AddPaperMultipartRequestBody AddPaperMultipartBody
 // SavePaperJSONRequestBody defines body for SavePaper for application/json ContentType.
 type SavePaperJSONRequestBody = PaperFacts
 
+// SaveRoleJSONRequestBody defines body for SaveRole for application/json ContentType.
+type SaveRoleJSONRequestBody SaveRoleJSONBody
+
+// TakeOverJSONRequestBody defines body for TakeOver for application/json ContentType.
+type TakeOverJSONRequestBody TakeOverJSONBody
+
 // ReadPhoneJSONRequestBody defines body for ReadPhone for application/json ContentType.
 type ReadPhoneJSONRequestBody ReadPhoneJSONBody
 
@@ -3386,6 +3739,9 @@ type StartRoundJSONRequestBody StartRoundJSONBody
 
 // CheckRulebookJSONRequestBody defines body for CheckRulebook for application/json ContentType.
 type CheckRulebookJSONRequestBody CheckRulebookJSONBody
+
+// KeepSecondFactorJSONRequestBody defines body for KeepSecondFactor for application/json ContentType.
+type KeepSecondFactorJSONRequestBody KeepSecondFactorJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
@@ -3503,6 +3859,27 @@ type ServerInterface interface {
 	// MatchColumns Choose what each column holds
 	// (PUT /api/imports/{import}/columns)
 	MatchColumns(c *gin.Context, pImport ImportPath)
+	// Invite Invite somebody by email
+	// (POST /api/invitations)
+	Invite(c *gin.Context)
+	// Uninvite Take an invitation back
+	// (DELETE /api/invitations/{invitation})
+	Uninvite(c *gin.Context, invitation openapi_types.UUID)
+	// GetInvitation What an invitation invites to
+	// (GET /api/joining/{secret})
+	GetInvitation(c *gin.Context, secret SecretPath)
+	// Join Take an invitation up, and sign in
+	// (POST /api/joining/{secret})
+	Join(c *gin.Context, secret SecretPath)
+	// GetKeys One’s keys for programs
+	// (GET /api/keys)
+	GetKeys(c *gin.Context)
+	// MakeKey Make a key
+	// (POST /api/keys)
+	MakeKey(c *gin.Context)
+	// EndKey End a key
+	// (DELETE /api/keys/{key})
+	EndKey(c *gin.Context, key openapi_types.UUID)
 	// CheckLinks Ask web addresses whether they answer
 	// (POST /api/link-checks)
 	CheckLinks(c *gin.Context)
@@ -3605,6 +3982,9 @@ type ServerInterface interface {
 	// SaveLocation Change a location's record; refused when somebody saved in between
 	// (PUT /api/locations/{location})
 	SaveLocation(c *gin.Context, location LocationPath, params SaveLocationParams)
+	// ConfirmRecord Say that the record is right as it stands
+	// (POST /api/locations/{location}/confirmation)
+	ConfirmRecord(c *gin.Context, location LocationPath)
 	// GetCopies The record in each open format, and what that has no place for
 	// (GET /api/locations/{location}/copies)
 	GetCopies(c *gin.Context, location LocationPath)
@@ -3662,6 +4042,12 @@ type ServerInterface interface {
 	// GetWorth The directories for a location, those that pay most for their work first
 	// (GET /api/locations/{location}/worth)
 	GetWorth(c *gin.Context, location LocationPath)
+	// GetLog What was done, the newest first
+	// (GET /api/log)
+	GetLog(c *gin.Context, params GetLogParams)
+	// ExportLog What was done, as CSV (RFC 4180): the newest 100,000 lines
+	// (GET /api/log.csv)
+	ExportLog(c *gin.Context, params ExportLogParams)
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(c *gin.Context)
@@ -3671,6 +4057,9 @@ type ServerInterface interface {
 	// SortNotice Say which location a letter is about, or that it needs nothing
 	// (PUT /api/notices/{notice})
 	SortNotice(c *gin.Context, notice string)
+	// GetContract This contract
+	// (GET /api/openapi.json)
+	GetContract(c *gin.Context)
 	// WithdrawOwnerLink Shut a private page for good
 	// (DELETE /api/owner-links/{link})
 	WithdrawOwnerLink(c *gin.Context, link openapi_types.UUID)
@@ -3707,6 +4096,15 @@ type ServerInterface interface {
 	// RestorePaper Bring a paper back that was taken out
 	// (POST /api/papers/{paper}/restore)
 	RestorePaper(c *gin.Context, paper PaperPath)
+	// GetPeople Everybody who may sign in, and who is invited
+	// (GET /api/people)
+	GetPeople(c *gin.Context)
+	// SaveRole Give somebody another role
+	// (PUT /api/people/{person})
+	SaveRole(c *gin.Context, person openapi_types.UUID)
+	// TakeOver End somebody's access, and give what was theirs to another
+	// (POST /api/people/{person}/takeover)
+	TakeOver(c *gin.Context, person openapi_types.UUID)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(c *gin.Context)
@@ -3764,6 +4162,15 @@ type ServerInterface interface {
 	// GetRulebookProblems What is wrong with rulebooks that are for that reason not in force
 	// (GET /api/rulebook-problems)
 	GetRulebookProblems(c *gin.Context)
+	// DropSecondFactor Take it off
+	// (DELETE /api/second-factor)
+	DropSecondFactor(c *gin.Context, params DropSecondFactorParams)
+	// BeginSecondFactor Begin a second factor (RFC 6238)
+	// (POST /api/second-factor)
+	BeginSecondFactor(c *gin.Context)
+	// KeepSecondFactor Keep it, with a code that shows that it is at hand
+	// (PUT /api/second-factor)
+	KeepSecondFactor(c *gin.Context)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -3773,6 +4180,12 @@ type ServerInterface interface {
 	// SignIn Sign in by email and password
 	// (POST /api/session)
 	SignIn(c *gin.Context)
+	// GetSessions Where one is signed in
+	// (GET /api/sessions)
+	GetSessions(c *gin.Context)
+	// EndSession End one of one’s sessions
+	// (DELETE /api/sessions/{session})
+	EndSession(c *gin.Context, session string)
 	// GetSignIn What the sign-in page shows
 	// (GET /api/sign-in)
 	GetSignIn(c *gin.Context)
@@ -4638,6 +5051,145 @@ func (siw *ServerInterfaceWrapper) MatchColumns(c *gin.Context) {
 	}
 
 	siw.Handler.MatchColumns(c, pImport)
+}
+
+// Invite operation middleware
+func (siw *ServerInterfaceWrapper) Invite(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Invite(c)
+}
+
+// Uninvite operation middleware
+func (siw *ServerInterfaceWrapper) Uninvite(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "invitation" -------------
+	var invitation openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "invitation", c.Param("invitation"), &invitation, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter invitation: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Uninvite(c, invitation)
+}
+
+// GetInvitation operation middleware
+func (siw *ServerInterfaceWrapper) GetInvitation(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret SecretPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetInvitation(c, secret)
+}
+
+// Join operation middleware
+func (siw *ServerInterfaceWrapper) Join(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret SecretPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Join(c, secret)
+}
+
+// GetKeys operation middleware
+func (siw *ServerInterfaceWrapper) GetKeys(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetKeys(c)
+}
+
+// MakeKey operation middleware
+func (siw *ServerInterfaceWrapper) MakeKey(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MakeKey(c)
+}
+
+// EndKey operation middleware
+func (siw *ServerInterfaceWrapper) EndKey(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "key" -------------
+	var key openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndKey(c, key)
 }
 
 // CheckLinks operation middleware
@@ -5824,6 +6376,31 @@ func (siw *ServerInterfaceWrapper) SaveLocation(c *gin.Context) {
 	siw.Handler.SaveLocation(c, location, params)
 }
 
+// ConfirmRecord operation middleware
+func (siw *ServerInterfaceWrapper) ConfirmRecord(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ConfirmRecord(c, location)
+}
+
 // GetCopies operation middleware
 func (siw *ServerInterfaceWrapper) GetCopies(c *gin.Context) {
 
@@ -6355,6 +6932,124 @@ func (siw *ServerInterfaceWrapper) GetWorth(c *gin.Context) {
 	siw.Handler.GetWorth(c, location)
 }
 
+// GetLog operation middleware
+func (siw *ServerInterfaceWrapper) GetLog(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetLogParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "actor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "actor", c.Request.URL.Query(), &params.Actor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter actor: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", c.Request.URL.Query(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "most" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLog(c, params)
+}
+
+// ExportLog operation middleware
+func (siw *ServerInterfaceWrapper) ExportLog(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportLogParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "actor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "actor", c.Request.URL.Query(), &params.Actor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter actor: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", c.Request.URL.Query(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportLog(c, params)
+}
+
 // GetMap operation middleware
 func (siw *ServerInterfaceWrapper) GetMap(c *gin.Context) {
 
@@ -6404,6 +7099,19 @@ func (siw *ServerInterfaceWrapper) SortNotice(c *gin.Context) {
 	}
 
 	siw.Handler.SortNotice(c, notice)
+}
+
+// GetContract operation middleware
+func (siw *ServerInterfaceWrapper) GetContract(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetContract(c)
 }
 
 // WithdrawOwnerLink operation middleware
@@ -6724,6 +7432,69 @@ func (siw *ServerInterfaceWrapper) RestorePaper(c *gin.Context) {
 	}
 
 	siw.Handler.RestorePaper(c, paper)
+}
+
+// GetPeople operation middleware
+func (siw *ServerInterfaceWrapper) GetPeople(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPeople(c)
+}
+
+// SaveRole operation middleware
+func (siw *ServerInterfaceWrapper) SaveRole(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "person" -------------
+	var person openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person", c.Param("person"), &person, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveRole(c, person)
+}
+
+// TakeOver operation middleware
+func (siw *ServerInterfaceWrapper) TakeOver(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "person" -------------
+	var person openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person", c.Param("person"), &person, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeOver(c, person)
 }
 
 // ReadPhone operation middleware
@@ -7174,6 +7945,59 @@ func (siw *ServerInterfaceWrapper) GetRulebookProblems(c *gin.Context) {
 	siw.Handler.GetRulebookProblems(c)
 }
 
+// DropSecondFactor operation middleware
+func (siw *ServerInterfaceWrapper) DropSecondFactor(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DropSecondFactorParams
+
+	// ------------- Required query parameter "code" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "code", c.Request.URL.Query(), &params.Code, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter code: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropSecondFactor(c, params)
+}
+
+// BeginSecondFactor operation middleware
+func (siw *ServerInterfaceWrapper) BeginSecondFactor(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BeginSecondFactor(c)
+}
+
+// KeepSecondFactor operation middleware
+func (siw *ServerInterfaceWrapper) KeepSecondFactor(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepSecondFactor(c)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -7211,6 +8035,44 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	}
 
 	siw.Handler.SignIn(c)
+}
+
+// GetSessions operation middleware
+func (siw *ServerInterfaceWrapper) GetSessions(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSessions(c)
+}
+
+// EndSession operation middleware
+func (siw *ServerInterfaceWrapper) EndSession(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "session" -------------
+	var session string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "session", c.Param("session"), &session, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter session: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndSession(c, session)
 }
 
 // GetSignIn operation middleware
@@ -7388,6 +8250,25 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/api/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
+	router.GET(options.BaseURL+"/api/people", wrapper.GetPeople)
+	router.PUT(options.BaseURL+"/api/people/:person", wrapper.SaveRole)
+	router.POST(options.BaseURL+"/api/people/:person/takeover", wrapper.TakeOver)
+	router.GET(options.BaseURL+"/api/log", wrapper.GetLog)
+	router.GET(options.BaseURL+"/api/log.csv", wrapper.ExportLog)
+	router.POST(options.BaseURL+"/api/invitations", wrapper.Invite)
+	router.DELETE(options.BaseURL+"/api/invitations/:invitation", wrapper.Uninvite)
+	router.GET(options.BaseURL+"/api/joining/:secret", wrapper.GetInvitation)
+	router.POST(options.BaseURL+"/api/joining/:secret", wrapper.Join)
+	router.GET(options.BaseURL+"/api/sessions", wrapper.GetSessions)
+	router.DELETE(options.BaseURL+"/api/sessions/:session", wrapper.EndSession)
+	router.DELETE(options.BaseURL+"/api/second-factor", wrapper.DropSecondFactor)
+	router.POST(options.BaseURL+"/api/second-factor", wrapper.BeginSecondFactor)
+	router.PUT(options.BaseURL+"/api/second-factor", wrapper.KeepSecondFactor)
+	router.GET(options.BaseURL+"/api/keys", wrapper.GetKeys)
+	router.POST(options.BaseURL+"/api/keys", wrapper.MakeKey)
+	router.DELETE(options.BaseURL+"/api/keys/:key", wrapper.EndKey)
+	router.POST(options.BaseURL+"/api/locations/:location/confirmation", wrapper.ConfirmRecord)
+	router.GET(options.BaseURL+"/api/openapi.json", wrapper.GetContract)
 	router.POST(options.BaseURL+"/api/clock/moves", wrapper.MoveClock)
 	router.GET(options.BaseURL+"/api/changes", wrapper.GetChanges)
 	router.GET(options.BaseURL+"/api/clients", wrapper.GetClients)
@@ -8913,6 +9794,274 @@ type MatchColumnsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response MatchColumnsdefaultApplicationProblemPlusJSONResponse) VisitMatchColumnsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InviteRequestObject struct {
+	Body *InviteJSONRequestBody
+}
+
+type InviteResponseObject interface {
+	VisitInviteResponse(w http.ResponseWriter) error
+}
+
+type Invite201JSONResponse Invitation
+
+func (response Invite201JSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InvitedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response InvitedefaultApplicationProblemPlusJSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UninviteRequestObject struct {
+	Invitation openapi_types.UUID `json:"invitation"`
+}
+
+type UninviteResponseObject interface {
+	VisitUninviteResponse(w http.ResponseWriter) error
+}
+
+type Uninvite204Response struct {
+}
+
+func (response Uninvite204Response) VisitUninviteResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type UninvitedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UninvitedefaultApplicationProblemPlusJSONResponse) VisitUninviteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetInvitationRequestObject struct {
+	Secret SecretPath `json:"secret"`
+}
+
+type GetInvitationResponseObject interface {
+	VisitGetInvitationResponse(w http.ResponseWriter) error
+}
+
+type GetInvitation200JSONResponse struct {
+	Email     string `json:"email"`
+	InvitedBy string `json:"invited_by"`
+	Role      string `json:"role"`
+}
+
+func (response GetInvitation200JSONResponse) VisitGetInvitationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetInvitationdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetInvitationdefaultApplicationProblemPlusJSONResponse) VisitGetInvitationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JoinRequestObject struct {
+	Secret SecretPath `json:"secret"`
+	Body   *JoinJSONRequestBody
+}
+
+type JoinResponseObject interface {
+	VisitJoinResponse(w http.ResponseWriter) error
+}
+
+type Join200JSONResponse Session
+
+func (response Join200JSONResponse) VisitJoinResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JoindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response JoindefaultApplicationProblemPlusJSONResponse) VisitJoinResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKeysRequestObject struct {
+}
+
+type GetKeysResponseObject interface {
+	VisitGetKeysResponse(w http.ResponseWriter) error
+}
+
+type GetKeys200JSONResponse []ApiKey
+
+func (response GetKeys200JSONResponse) VisitGetKeysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKeysdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetKeysdefaultApplicationProblemPlusJSONResponse) VisitGetKeysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeKeyRequestObject struct {
+	Body *MakeKeyJSONRequestBody
+}
+
+type MakeKeyResponseObject interface {
+	VisitMakeKeyResponse(w http.ResponseWriter) error
+}
+
+type MakeKey201JSONResponse struct {
+	Key    ApiKey `json:"key"`
+	Secret string `json:"secret"`
+}
+
+func (response MakeKey201JSONResponse) VisitMakeKeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeKeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeKeydefaultApplicationProblemPlusJSONResponse) VisitMakeKeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndKeyRequestObject struct {
+	Key openapi_types.UUID `json:"key"`
+}
+
+type EndKeyResponseObject interface {
+	VisitEndKeyResponse(w http.ResponseWriter) error
+}
+
+type EndKey204Response struct {
+}
+
+func (response EndKey204Response) VisitEndKeyResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndKeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndKeydefaultApplicationProblemPlusJSONResponse) VisitEndKeyResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10508,6 +11657,40 @@ func (response SaveLocationdefaultApplicationProblemPlusJSONResponse) VisitSaveL
 	return err
 }
 
+type ConfirmRecordRequestObject struct {
+	Location LocationPath `json:"location"`
+	Body     *ConfirmRecordJSONRequestBody
+}
+
+type ConfirmRecordResponseObject interface {
+	VisitConfirmRecordResponse(w http.ResponseWriter) error
+}
+
+type ConfirmRecord204Response struct {
+}
+
+func (response ConfirmRecord204Response) VisitConfirmRecordResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ConfirmRecorddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ConfirmRecorddefaultApplicationProblemPlusJSONResponse) VisitConfirmRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetCopiesRequestObject struct {
 	Location LocationPath `json:"location"`
 }
@@ -11249,6 +12432,93 @@ func (response GetWorthdefaultApplicationProblemPlusJSONResponse) VisitGetWorthR
 	return err
 }
 
+type GetLogRequestObject struct {
+	Params GetLogParams
+}
+
+type GetLogResponseObject interface {
+	VisitGetLogResponse(w http.ResponseWriter) error
+}
+
+type GetLog200JSONResponse struct {
+	Kinds []string  `json:"kinds"`
+	Lines []LogLine `json:"lines"`
+}
+
+func (response GetLog200JSONResponse) VisitGetLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLogdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLogdefaultApplicationProblemPlusJSONResponse) VisitGetLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportLogRequestObject struct {
+	Params ExportLogParams
+}
+
+type ExportLogResponseObject interface {
+	VisitExportLogResponse(w http.ResponseWriter) error
+}
+
+type ExportLog200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportLog200TextcsvResponse) VisitExportLogResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportLogdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportLogdefaultApplicationProblemPlusJSONResponse) VisitExportLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetMapRequestObject struct {
 }
 
@@ -11348,6 +12618,44 @@ type SortNoticedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SortNoticedefaultApplicationProblemPlusJSONResponse) VisitSortNoticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetContractRequestObject struct {
+}
+
+type GetContractResponseObject interface {
+	VisitGetContractResponse(w http.ResponseWriter) error
+}
+
+type GetContract200JSONResponse map[string]interface{}
+
+func (response GetContract200JSONResponse) VisitGetContractResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetContractdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetContractdefaultApplicationProblemPlusJSONResponse) VisitGetContractResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11818,6 +13126,127 @@ type RestorePaperdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RestorePaperdefaultApplicationProblemPlusJSONResponse) VisitRestorePaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPeopleRequestObject struct {
+}
+
+type GetPeopleResponseObject interface {
+	VisitGetPeopleResponse(w http.ResponseWriter) error
+}
+
+type GetPeople200JSONResponse PeopleList
+
+func (response GetPeople200JSONResponse) VisitGetPeopleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPeopledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPeopledefaultApplicationProblemPlusJSONResponse) VisitGetPeopleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveRoleRequestObject struct {
+	Person openapi_types.UUID `json:"person"`
+	Body   *SaveRoleJSONRequestBody
+}
+
+type SaveRoleResponseObject interface {
+	VisitSaveRoleResponse(w http.ResponseWriter) error
+}
+
+type SaveRole200JSONResponse Person
+
+func (response SaveRole200JSONResponse) VisitSaveRoleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveRoledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveRoledefaultApplicationProblemPlusJSONResponse) VisitSaveRoleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeOverRequestObject struct {
+	Person openapi_types.UUID `json:"person"`
+	Body   *TakeOverJSONRequestBody
+}
+
+type TakeOverResponseObject interface {
+	VisitTakeOverResponse(w http.ResponseWriter) error
+}
+
+type TakeOver200JSONResponse struct {
+	Accounts int `json:"accounts"`
+	Drafts   int `json:"drafts"`
+}
+
+func (response TakeOver200JSONResponse) VisitTakeOverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeOverdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeOverdefaultApplicationProblemPlusJSONResponse) VisitTakeOverResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12567,6 +13996,117 @@ func (response GetRulebookProblemsdefaultApplicationProblemPlusJSONResponse) Vis
 	return err
 }
 
+type DropSecondFactorRequestObject struct {
+	Params DropSecondFactorParams
+}
+
+type DropSecondFactorResponseObject interface {
+	VisitDropSecondFactorResponse(w http.ResponseWriter) error
+}
+
+type DropSecondFactor204Response struct {
+}
+
+func (response DropSecondFactor204Response) VisitDropSecondFactorResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropSecondFactordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropSecondFactordefaultApplicationProblemPlusJSONResponse) VisitDropSecondFactorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginSecondFactorRequestObject struct {
+}
+
+type BeginSecondFactorResponseObject interface {
+	VisitBeginSecondFactorResponse(w http.ResponseWriter) error
+}
+
+type BeginSecondFactor200JSONResponse struct {
+	// Address otpauth
+	Address string `json:"address"`
+
+	// Picture A QR code: PNG in base64
+	Picture string `json:"picture"`
+	Secret  string `json:"secret"`
+}
+
+func (response BeginSecondFactor200JSONResponse) VisitBeginSecondFactorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginSecondFactordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginSecondFactordefaultApplicationProblemPlusJSONResponse) VisitBeginSecondFactorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepSecondFactorRequestObject struct {
+	Body *KeepSecondFactorJSONRequestBody
+}
+
+type KeepSecondFactorResponseObject interface {
+	VisitKeepSecondFactorResponse(w http.ResponseWriter) error
+}
+
+type KeepSecondFactor204Response struct {
+}
+
+func (response KeepSecondFactor204Response) VisitKeepSecondFactorResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepSecondFactordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepSecondFactordefaultApplicationProblemPlusJSONResponse) VisitKeepSecondFactorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -12665,6 +14205,77 @@ type SignIndefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSessionsRequestObject struct {
+}
+
+type GetSessionsResponseObject interface {
+	VisitGetSessionsResponse(w http.ResponseWriter) error
+}
+
+type GetSessions200JSONResponse []SessionSeen
+
+func (response GetSessions200JSONResponse) VisitGetSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSessionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSessionsdefaultApplicationProblemPlusJSONResponse) VisitGetSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndSessionRequestObject struct {
+	Session string `json:"session"`
+}
+
+type EndSessionResponseObject interface {
+	VisitEndSessionResponse(w http.ResponseWriter) error
+}
+
+type EndSession204Response struct {
+}
+
+func (response EndSession204Response) VisitEndSessionResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndSessiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndSessiondefaultApplicationProblemPlusJSONResponse) VisitEndSessionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12999,6 +14610,27 @@ type StrictServerInterface interface {
 	// MatchColumns Choose what each column holds
 	// (PUT /api/imports/{import}/columns)
 	MatchColumns(ctx context.Context, request MatchColumnsRequestObject) (MatchColumnsResponseObject, error)
+	// Invite Invite somebody by email
+	// (POST /api/invitations)
+	Invite(ctx context.Context, request InviteRequestObject) (InviteResponseObject, error)
+	// Uninvite Take an invitation back
+	// (DELETE /api/invitations/{invitation})
+	Uninvite(ctx context.Context, request UninviteRequestObject) (UninviteResponseObject, error)
+	// GetInvitation What an invitation invites to
+	// (GET /api/joining/{secret})
+	GetInvitation(ctx context.Context, request GetInvitationRequestObject) (GetInvitationResponseObject, error)
+	// Join Take an invitation up, and sign in
+	// (POST /api/joining/{secret})
+	Join(ctx context.Context, request JoinRequestObject) (JoinResponseObject, error)
+	// GetKeys One’s keys for programs
+	// (GET /api/keys)
+	GetKeys(ctx context.Context, request GetKeysRequestObject) (GetKeysResponseObject, error)
+	// MakeKey Make a key
+	// (POST /api/keys)
+	MakeKey(ctx context.Context, request MakeKeyRequestObject) (MakeKeyResponseObject, error)
+	// EndKey End a key
+	// (DELETE /api/keys/{key})
+	EndKey(ctx context.Context, request EndKeyRequestObject) (EndKeyResponseObject, error)
 	// CheckLinks Ask web addresses whether they answer
 	// (POST /api/link-checks)
 	CheckLinks(ctx context.Context, request CheckLinksRequestObject) (CheckLinksResponseObject, error)
@@ -13101,6 +14733,9 @@ type StrictServerInterface interface {
 	// SaveLocation Change a location's record; refused when somebody saved in between
 	// (PUT /api/locations/{location})
 	SaveLocation(ctx context.Context, request SaveLocationRequestObject) (SaveLocationResponseObject, error)
+	// ConfirmRecord Say that the record is right as it stands
+	// (POST /api/locations/{location}/confirmation)
+	ConfirmRecord(ctx context.Context, request ConfirmRecordRequestObject) (ConfirmRecordResponseObject, error)
 	// GetCopies The record in each open format, and what that has no place for
 	// (GET /api/locations/{location}/copies)
 	GetCopies(ctx context.Context, request GetCopiesRequestObject) (GetCopiesResponseObject, error)
@@ -13158,6 +14793,12 @@ type StrictServerInterface interface {
 	// GetWorth The directories for a location, those that pay most for their work first
 	// (GET /api/locations/{location}/worth)
 	GetWorth(ctx context.Context, request GetWorthRequestObject) (GetWorthResponseObject, error)
+	// GetLog What was done, the newest first
+	// (GET /api/log)
+	GetLog(ctx context.Context, request GetLogRequestObject) (GetLogResponseObject, error)
+	// ExportLog What was done, as CSV (RFC 4180): the newest 100,000 lines
+	// (GET /api/log.csv)
+	ExportLog(ctx context.Context, request ExportLogRequestObject) (ExportLogResponseObject, error)
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(ctx context.Context, request GetMapRequestObject) (GetMapResponseObject, error)
@@ -13167,6 +14808,9 @@ type StrictServerInterface interface {
 	// SortNotice Say which location a letter is about, or that it needs nothing
 	// (PUT /api/notices/{notice})
 	SortNotice(ctx context.Context, request SortNoticeRequestObject) (SortNoticeResponseObject, error)
+	// GetContract This contract
+	// (GET /api/openapi.json)
+	GetContract(ctx context.Context, request GetContractRequestObject) (GetContractResponseObject, error)
 	// WithdrawOwnerLink Shut a private page for good
 	// (DELETE /api/owner-links/{link})
 	WithdrawOwnerLink(ctx context.Context, request WithdrawOwnerLinkRequestObject) (WithdrawOwnerLinkResponseObject, error)
@@ -13203,6 +14847,15 @@ type StrictServerInterface interface {
 	// RestorePaper Bring a paper back that was taken out
 	// (POST /api/papers/{paper}/restore)
 	RestorePaper(ctx context.Context, request RestorePaperRequestObject) (RestorePaperResponseObject, error)
+	// GetPeople Everybody who may sign in, and who is invited
+	// (GET /api/people)
+	GetPeople(ctx context.Context, request GetPeopleRequestObject) (GetPeopleResponseObject, error)
+	// SaveRole Give somebody another role
+	// (PUT /api/people/{person})
+	SaveRole(ctx context.Context, request SaveRoleRequestObject) (SaveRoleResponseObject, error)
+	// TakeOver End somebody's access, and give what was theirs to another
+	// (POST /api/people/{person}/takeover)
+	TakeOver(ctx context.Context, request TakeOverRequestObject) (TakeOverResponseObject, error)
 	// ReadPhone Read a phone number
 	// (POST /api/phones)
 	ReadPhone(ctx context.Context, request ReadPhoneRequestObject) (ReadPhoneResponseObject, error)
@@ -13260,6 +14913,15 @@ type StrictServerInterface interface {
 	// GetRulebookProblems What is wrong with rulebooks that are for that reason not in force
 	// (GET /api/rulebook-problems)
 	GetRulebookProblems(ctx context.Context, request GetRulebookProblemsRequestObject) (GetRulebookProblemsResponseObject, error)
+	// DropSecondFactor Take it off
+	// (DELETE /api/second-factor)
+	DropSecondFactor(ctx context.Context, request DropSecondFactorRequestObject) (DropSecondFactorResponseObject, error)
+	// BeginSecondFactor Begin a second factor (RFC 6238)
+	// (POST /api/second-factor)
+	BeginSecondFactor(ctx context.Context, request BeginSecondFactorRequestObject) (BeginSecondFactorResponseObject, error)
+	// KeepSecondFactor Keep it, with a code that shows that it is at hand
+	// (PUT /api/second-factor)
+	KeepSecondFactor(ctx context.Context, request KeepSecondFactorRequestObject) (KeepSecondFactorResponseObject, error)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -13269,6 +14931,12 @@ type StrictServerInterface interface {
 	// SignIn Sign in by email and password
 	// (POST /api/session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// GetSessions Where one is signed in
+	// (GET /api/sessions)
+	GetSessions(ctx context.Context, request GetSessionsRequestObject) (GetSessionsResponseObject, error)
+	// EndSession End one of one’s sessions
+	// (DELETE /api/sessions/{session})
+	EndSession(ctx context.Context, request EndSessionRequestObject) (EndSessionResponseObject, error)
 	// GetSignIn What the sign-in page shows
 	// (GET /api/sign-in)
 	GetSignIn(ctx context.Context, request GetSignInRequestObject) (GetSignInResponseObject, error)
@@ -14483,6 +16151,236 @@ func (sh *strictHandler) MatchColumns(ctx *gin.Context, pImport ImportPath) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(MatchColumnsResponseObject); ok {
 		if err := validResponse.VisitMatchColumnsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Invite operation middleware
+func (sh *strictHandler) Invite(ctx *gin.Context) {
+	var request InviteRequestObject
+
+	var body InviteJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Invite(ctx, request.(InviteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Invite")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(InviteResponseObject); ok {
+		if err := validResponse.VisitInviteResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Uninvite operation middleware
+func (sh *strictHandler) Uninvite(ctx *gin.Context, invitation openapi_types.UUID) {
+	var request UninviteRequestObject
+
+	request.Invitation = invitation
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Uninvite(ctx, request.(UninviteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Uninvite")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UninviteResponseObject); ok {
+		if err := validResponse.VisitUninviteResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetInvitation operation middleware
+func (sh *strictHandler) GetInvitation(ctx *gin.Context, secret SecretPath) {
+	var request GetInvitationRequestObject
+
+	request.Secret = secret
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetInvitation(ctx, request.(GetInvitationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetInvitation")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetInvitationResponseObject); ok {
+		if err := validResponse.VisitGetInvitationResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Join operation middleware
+func (sh *strictHandler) Join(ctx *gin.Context, secret SecretPath) {
+	var request JoinRequestObject
+
+	request.Secret = secret
+
+	var body JoinJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Join(ctx, request.(JoinRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Join")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(JoinResponseObject); ok {
+		if err := validResponse.VisitJoinResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetKeys operation middleware
+func (sh *strictHandler) GetKeys(ctx *gin.Context) {
+	var request GetKeysRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetKeys(ctx, request.(GetKeysRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetKeys")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetKeysResponseObject); ok {
+		if err := validResponse.VisitGetKeysResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MakeKey operation middleware
+func (sh *strictHandler) MakeKey(ctx *gin.Context) {
+	var request MakeKeyRequestObject
+
+	var body MakeKeyJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeKey(ctx, request.(MakeKeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeKey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MakeKeyResponseObject); ok {
+		if err := validResponse.VisitMakeKeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndKey operation middleware
+func (sh *strictHandler) EndKey(ctx *gin.Context, key openapi_types.UUID) {
+	var request EndKeyRequestObject
+
+	request.Key = key
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndKey(ctx, request.(EndKeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndKey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndKeyResponseObject); ok {
+		if err := validResponse.VisitEndKeyResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -15756,6 +17654,50 @@ func (sh *strictHandler) SaveLocation(ctx *gin.Context, location LocationPath, p
 	}
 }
 
+// ConfirmRecord operation middleware
+func (sh *strictHandler) ConfirmRecord(ctx *gin.Context, location LocationPath) {
+	var request ConfirmRecordRequestObject
+
+	request.Location = location
+
+	var body ConfirmRecordJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ConfirmRecord(ctx, request.(ConfirmRecordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ConfirmRecord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ConfirmRecordResponseObject); ok {
+		if err := validResponse.VisitConfirmRecordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetCopies operation middleware
 func (sh *strictHandler) GetCopies(ctx *gin.Context, location LocationPath) {
 	var request GetCopiesRequestObject
@@ -16389,6 +18331,58 @@ func (sh *strictHandler) GetWorth(ctx *gin.Context, location LocationPath) {
 	}
 }
 
+// GetLog operation middleware
+func (sh *strictHandler) GetLog(ctx *gin.Context, params GetLogParams) {
+	var request GetLogRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLog(ctx, request.(GetLogRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLog")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLogResponseObject); ok {
+		if err := validResponse.VisitGetLogResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ExportLog operation middleware
+func (sh *strictHandler) ExportLog(ctx *gin.Context, params ExportLogParams) {
+	var request ExportLogRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportLog(ctx, request.(ExportLogRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportLog")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportLogResponseObject); ok {
+		if err := validResponse.VisitExportLogResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetMap operation middleware
 func (sh *strictHandler) GetMap(ctx *gin.Context) {
 	var request GetMapRequestObject
@@ -16474,6 +18468,30 @@ func (sh *strictHandler) SortNotice(ctx *gin.Context, notice string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SortNoticeResponseObject); ok {
 		if err := validResponse.VisitSortNoticeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetContract operation middleware
+func (sh *strictHandler) GetContract(ctx *gin.Context) {
+	var request GetContractRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetContract(ctx, request.(GetContractRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetContract")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetContractResponseObject); ok {
+		if err := validResponse.VisitGetContractResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -16861,6 +18879,118 @@ func (sh *strictHandler) RestorePaper(ctx *gin.Context, paper PaperPath) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(RestorePaperResponseObject); ok {
 		if err := validResponse.VisitRestorePaperResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPeople operation middleware
+func (sh *strictHandler) GetPeople(ctx *gin.Context) {
+	var request GetPeopleRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPeople(ctx, request.(GetPeopleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPeople")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPeopleResponseObject); ok {
+		if err := validResponse.VisitGetPeopleResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SaveRole operation middleware
+func (sh *strictHandler) SaveRole(ctx *gin.Context, person openapi_types.UUID) {
+	var request SaveRoleRequestObject
+
+	request.Person = person
+
+	var body SaveRoleJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveRole(ctx, request.(SaveRoleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveRole")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SaveRoleResponseObject); ok {
+		if err := validResponse.VisitSaveRoleResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeOver operation middleware
+func (sh *strictHandler) TakeOver(ctx *gin.Context, person openapi_types.UUID) {
+	var request TakeOverRequestObject
+
+	request.Person = person
+
+	var body TakeOverJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeOver(ctx, request.(TakeOverRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeOver")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeOverResponseObject); ok {
+		if err := validResponse.VisitTakeOverResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -17482,6 +19612,98 @@ func (sh *strictHandler) GetRulebookProblems(ctx *gin.Context) {
 	}
 }
 
+// DropSecondFactor operation middleware
+func (sh *strictHandler) DropSecondFactor(ctx *gin.Context, params DropSecondFactorParams) {
+	var request DropSecondFactorRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropSecondFactor(ctx, request.(DropSecondFactorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropSecondFactor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropSecondFactorResponseObject); ok {
+		if err := validResponse.VisitDropSecondFactorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BeginSecondFactor operation middleware
+func (sh *strictHandler) BeginSecondFactor(ctx *gin.Context) {
+	var request BeginSecondFactorRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginSecondFactor(ctx, request.(BeginSecondFactorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginSecondFactor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BeginSecondFactorResponseObject); ok {
+		if err := validResponse.VisitBeginSecondFactorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepSecondFactor operation middleware
+func (sh *strictHandler) KeepSecondFactor(ctx *gin.Context) {
+	var request KeepSecondFactorRequestObject
+
+	var body KeepSecondFactorJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepSecondFactor(ctx, request.(KeepSecondFactorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepSecondFactor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepSecondFactorResponseObject); ok {
+		if err := validResponse.VisitKeepSecondFactorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SignOut operation middleware
 func (sh *strictHandler) SignOut(ctx *gin.Context) {
 	var request SignOutRequestObject
@@ -17565,6 +19787,56 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SignInResponseObject); ok {
 		if err := validResponse.VisitSignInResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSessions operation middleware
+func (sh *strictHandler) GetSessions(ctx *gin.Context) {
+	var request GetSessionsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSessions(ctx, request.(GetSessionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSessions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSessionsResponseObject); ok {
+		if err := validResponse.VisitGetSessionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndSession operation middleware
+func (sh *strictHandler) EndSession(ctx *gin.Context, session string) {
+	var request EndSessionRequestObject
+
+	request.Session = session
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndSession(ctx, request.(EndSessionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndSession")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndSessionResponseObject); ok {
+		if err := validResponse.VisitEndSessionResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -17763,343 +20035,369 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3vktw2si/4KojajfDMLuWWPXPm+kqfZMka64xs6ag1o4idcPRFkagqTLEADoHqco1CEec1bsTuy50n",
-	"2UAmAIIkwD/d7Fbbx5/ccpEEkEgk8u8vP65yeaikYEKr1ZOPq4rW9MA0q+FfVGt2qPRbqnfmn1ysnqwq",
-	"849sJeiBrZ64J1bZqmb/PPKaFasnuj6ybKXyHTtQ85o+V+ZRpWsutqtPn7JVXnImhj6LDwx+dSPrA9Wr",
-	"J6vjkRerLDnKZS7ND3aYfx5ZfY6MM+e7Ba9ZrmV9HliAf2YmZfihkvUQZfCBW1KmlDnVXIqBcdwjC400",
-	"uAvBWHO+XdGK1QNLgN9vOf9qJ7UcGsP8fssxFMtrNrTn+MDgKAf682smtuYTf/pjbJBrVitD4icfVwVT",
-	"ec0roPiT1fsdI/ZHondUkxNVpGbUzDW2We5Dk9bMhf7D182iudBsy+rVJzOjmqlKCsVA0ryt5bpkB/Nn",
-	"LoU2h9LIn6oqOfLGRYVP/N//ULiKZrT/s2ab1ZPV/3HRiLIL/FVduO/CiO2FPyM12xwVLXET8AXzvWd5",
-	"zpTqU+qDoU5OBVkzUkjBCF3LoyaUlFxpLrZIPiUPbC2LM2GlYmQny0KtslVVy4rVmuNqqdqz4orqFq0K",
-	"qtkjzQ+szyTZKqfiiqp9fPvMIKx2U4OPE72r5XG7I3rHSCiM7JfXUpaMCvdppnJaUs3633/ll1wdNVmz",
-	"jaxZ+6NfKFIxWZUs+nU4hBFivtmQ047nMMEzOVGhiRTmE1yzg4oIR/9xWtf0bP6t6Dn+oNKsim2fVIyc",
-	"ZF0QrsiJcs0KspF1RmRNTmbrODD/U3LgSnGxfUKEhJ00JwKouspWTBwPqyd/XyHN4RRsjgp+Ury0l4mm",
-	"m83K8JvgrFj9FNnPExeFPI1x7wd8Ck+LO2x/98zQ2TtLkWY4uf4Hy7UZ7lmey6M9U2X5ZrN68vfhke0L",
-	"L2mu1epT9rHDwPmOiu1cFrbvrM/RTePFBGmZrU60FlxsYRZTWaVDPviw/05rYlm4sj4hf2pIiZR50iNM",
-	"SVV8SrkUG14fWBH8GpyT5ozGXmYHysvoL1tzaqJftBwae0lIzaI/mLOK4nV0I/BRWsYG7xA8lD+4kqw5",
-	"P0ixkD7Bt+1U7TIHOPudLFl/N2jD9sEF+fXjx5H11PYL/aszXIr7on0+OqOiqO390eEN82Zig40KVHId",
-	"/7GSStPyKpdFfNdqtrVXe0QU1ozp6E9HwfX4gu0H7OPBRP2w7fllfpk92mSrnx9t5SN3NpFMXzpyBb8+",
-	"skou2CNmx1bHayb0RS5rdmHfg4k+qypGyx9oEdt7oU6snimj5l/M+EZCpm1rKnTqxDc3Y3/XUjebZj/H",
-	"N/NW9wl81U8ooEKwPD+EnV2zuOgZgI15d4wdyh3Os7eEg1Th2ryuiL9c5Tta01y3SRY8lFI0/sJFoVA1",
-	"45poumdqnpZRUTF+THZIGfOsXUl/2n6OUYrVjPZpdeDiqFlkVT9IpYmu6TUriWFNsqnlAfSyioun5PET",
-	"ouVJKGKOAMmN5iPI+kx2VBSElqhp9WkI78R1zJLWW6Y02fAaFucJOMRv7+VJxGh64nonj7o/0o/0wBSR",
-	"Gzd7rndcGGsEFEWqCa0ZKdlGE6N52wXN2M7OrjnyupU3MxsRXjXLZV18CZs2VXDhOyi3akb/48iUtmI7",
-	"uekRNudi1Obhwm1mVO82XEK91I2IEmuITj4iwXbecCPMquyMs2BXYCoDm2JJ+Y7leylQznYuAXuqBlVd",
-	"88ynbLU+X9WSFn2SfWcMOS4IJUrXlG93mpTcmH+aqIqx4mp/2EVtny2TzlrtHygztYxoCSLJsHNsL6Te",
-	"RYXaezgeTqgVkikipCY7es0y2N9Fj6s8arPg/jSel1KxgpjZwqn9eynFlutjwTJSUg1//RSO3v+juWXl",
-	"cR3akOJ4WFup1JnO2L+bTYmeoNCC6HgEwJ63QvTmUsUxUjiTDFnR72hD1IZNgqlFOd26WiNMXvPrz6vo",
-	"FHzLdUJiMaEZPBfVgtjPFa+Zmj4PXsQVaH4d9V4oYtRScqBnojQvS7JmBGbEiuiZPTC9k8U8rUxpmrCn",
-	"NNdl4hcZ/981Z+rK3HAJ5r2NngeGnF2gmxvMJKXy4cIscf0ut2YZ7O+A/+E5FQUvLJU63NuYS307FVyO",
-	"MYto1zZ7Q1uIKinUvAsMSBnbWHNxT5RShlZHGM65iDY1Y1daXuUl5Qc48XDwd6w05L2iAmRB1D10zeqC",
-	"5zr8mqJwHqparum6PINFVvI9gz8Lvtmwmgkd+VqHCcxaLWWzVaMGIEX9Mtzam6k0pI1vsIrtLZgB7c0Y",
-	"vIobey6yS+ujiksf67PpH/+/0fLIVKM5mjtSMaHJmemoAlzUdBNRS58Jgkv5QuGNSqzJ1JvKxrmFhpZp",
-	"iOU8a4HdMolEz+WhojUr3kJwI8bL4+LhNfqr3xkRka1qa6WNbwzYc4bVuchZwj9+oorY/TA6k7lMUfEl",
-	"+NYs00uzagZlqGKXmlXRLx1VxezORGwbc4z4bHXpEj8aVUlqlBNxv4s5fBFu/V6ecCpno9RxBaEEYwDZ",
-	"yIKQxOwVMa+rvgjqnnOwSJEfAwI04zv6hoa/Pa/uILitbo6YPYXNClPCIOEfRf2h55g3J5PnhmV0PPpx",
-	"VOzKX6ZDOwiPktOOCevOJ7JighVPiVGezk+IkILB/98LNDf6o4FWO0s5Kqxq0J7ZS1mTndlUKbZ2S2Xt",
-	"5xQVQAntZs9FMYX//2KeQwcvz+Psh+SYtTp51LnEm9jdRifQV0t0dGz5NRNXxyp6lakoadCloDTGY6RI",
-	"bHxKf4opNkCjRq1p1mlMu5WnifdfhUxldzDFzH+x5Pd3sTlNooDzULODvIa/iiNGK1nkkvdxois8SVFS",
-	"maGMbI64jqmNk06WhFa4dwWT2bGritVXBY2dRAbWrUQfgQ1r2vuzkHh9GoZeMzxmckOoAGYmZoZR403K",
-	"fVzUwZoIkDEj63MTUMyI2UpCRYGnGS3ag5wrnw0Z1Hsz/pjFhuTtUMfOPcUT7/Cebe/T/OtfWI/u1JvN",
-	"EPtKiiu7ORGbHMja3sJGA0oKnplqw+Bl051jioSXNk7bDdq09F7rNstWisH57lxWsGtyD0ZKd7S2WhYX",
-	"Qvh5o9fRXFuPirEZRc5qwaKRr3E70M29QJ1aAHVOFI2nkuqE1p+2Fm/n3rcizso9Z9RRUOqBMqkNwtMT",
-	"kUat6zjiDbAn+SppwPkrI2rlmvM/8P0yHSlgBafiKnEd1/IABwBOhIQDgjzVk1qnVjitSVtJxDWvrDkV",
-	"zLt7v8QvzPaM49twjHuJzT3SuuKb2ddc7affFu+42g9q3/1Ds2VCl0bbkjUGcafpy0wUKQX9JGulxz+g",
-	"1ZvNpi99YL2ZI4mbepScrCyDXKNugLY8HkTCvdTyN4SCE6zicR3FOvvsGP69kUCD2jGmv3QznhpqgLdg",
-	"Bs9B23jHrjk7Re4Ka6iB4O6kLxm1hREjWxWhYebPGS4STfdwk9w2scnfmHPCDbcQhu6OChxe9ntRdkEC",
-	"gR8hYswATeIKO0vE+emaxRM5DozpVNJZK98K3f0nrndEHfMdodbe9haOC3OaP6gmEs/E1Fhyh15mIW7a",
-	"mYsU24W7SccpJ3nOYlkQzQ9+y9tPDKfC+GTRadlCLv7epuprG0J8QqhyPoq9hIvB3pIjKS1Bymoz3Rgd",
-	"DvTnV7jMrx8/DhJPEoqoJU6Uopir3CPXxMQpN+PpF8Nr+0bClEje7fIkWJ26+mOWm709g/fC6aZpkfAx",
-	"lGxLy7TqMTLvdKrV4LqyldrRmo1a6e+aKHBIB7fqZuodeoSTS1MkbpTIspSnlMfpQMWZeGp7aQJuChDy",
-	"RF6zmnABcYKUx2Kc/X4Jm9JKkx5PYo6wcpMdPWtH/USzZrfiuyzziEIucNun3LhdvktdfGagH+Q1S7nw",
-	"vIkDlrKxYq/YdTwA4YJdE6fXn4tXy9oTSd2xE51GeLPhw1EStDzt/VPFS5bmuw0XRS9NdTBpw4zyEt+K",
-	"SduJx8w5CjvxC5eibW63hKtN2cull/7N8YaUgtn6AHksC7JmEEmJxlBPsi5UPBhrFIgM0ieUvXrPRGkq",
-	"ilFODX18De3dYAHF7VJSWypVUp/b1PKwkDbnfATTtdpkap/meORvoKfBgrzhDx+Kk0VsShtu7KUiJQKw",
-	"tlqlP9sd44msxonn0ta+OMP5gHaT/W58+tU54kZa25SkfjL1z5oJlcqYdUdswO8Q0dCtv82Gusyf+B2y",
-	"o4oISaqS5gyrDbggjmencwe4Ca7w/87JC51Ic7vohupIvda4IeE8hwFJ4ptyzWq6jZyyliIaSXA7rkue",
-	"J2xteZoTKcUZJNRXLa+uWc03ETf496wsMvA/C6kJPMVDV2Awo6MoWH11oudUrlEn/zelPDRE8S95UoSj",
-	"hPO29BiiflQfzL0hMXqd4KND15x2SRzcTJ+Wb1tDDe3PS67NMnt1WUYp5ZqYTxNI/IyUL0V9Jf9QUnz5",
-	"jp5+YEoZzguuwxmSe5Z9OcV7/5rm+5GZhn4dtefVI1khNR9V0nBMjSV2rdPRJtpbVpOcCS+IkIfICQM6",
-	"zq3tGWpaPkujwtxkfy/tB/o7/AFcS2Z/fYgJRrP6hflxzbZHsYpwdsqif2GZhDNFpLC1ZRhz9efphvl8",
-	"ga3v64XDg9Fcu1Y96R/gDbr+G5pGD23NCiY0txkz7UPrLaCgkOUP0UKWiiplLpgJD3cW6mwR/4XYLF8Y",
-	"67Ae8kdHE47BwZuRx0RL8lWM34a9PhNCCt7rvViCR8ozfitndSjNegEE58nGEbxHO74Pmr1gOVfR6IAx",
-	"saZflZcVFfFoccxnNCoVe5EErnU84/ZHKdgTggkXk8MI+LXYQEd1xIK0PgvAT2Qnj7XKiKK8IOszsVSf",
-	"6OuDvBiKmek4UrC06BaxgwwqLxMHekbWY3CyR8x6XNi0Ax0evGT9XCSBHX90QpscFcOgQVyRoKqbwjDK",
-	"N7msOEv5xL2XG9xTUP4CqRZeXeDtQp+Jpp4UV4aQrBVhDGxbM9qp5u36jOD3RHC4q2+jYRYMNpA8G3cF",
-	"JE3/SOzqwMezEjwbvMbHhxlxG83/Mze3dTScZL1P5/XUx5Kto5khhrOMeU+ocglchtyaidWs5CI3gjG3",
-	"FBOaibzND4Mihp5Toux4ONDEHYXKVsIQkPU+nfNnlSBaI91YQUDbcD62XArBclQp1ucrW/PUkMXQy/wH",
-	"k/qO2y1WFqnxZODQ/W6VF7dCvx4/ebvvwe5510JTFmuZzR/e5ugPyp5vj1rH7rGS0UJdof+wTblvz4HF",
-	"bWNf5GQ1y6YkRtFzVHGfFJ3wPlw7icElvOSxxK1j1GNglFNwAlgVFRICiNrJWjPBrPF5ssJ0usAc1qEs",
-	"rME8GTyNUKFSY4nmRsuABoOUe+0FVL96K1n7CBVQckMoUay+5jlWVEHpI/dulw1nJYA8GF45RC14QHCZ",
-	"4ac1j8OEU0686d96z37WiU91y86BEu77ftKDVP1gZeOc4GpS4p+6/szB0HusLmucY06pC/CFy8rvBCJk",
-	"cY76uo1cUHnNmCB7xipzyIL0X8yoNhfLmkEm0Lli4+5nGCw2ue+K2Llf23qIaVEnm+N2s9DhGjMv7Tdi",
-	"U3xJc/3aenL7+YpxWUHrfaK+Jo9roEN5cYyJW3knMVXN+SaDjEC4/mCuA/pTIkxMta75+qgHcxGotSlj",
-	"buJ5gjShtc0Pk5uRM5zYSPJQTjXbyvr85TO31MkZRO7VMCLX6OX4Ix+k3LaWrfS+0Qq+tOxx4aTb4L10",
-	"okU4u6n0e+6osQz5IJ45x5EN8c/olw4VFecro7rNtq3wVcX/Ndcs42LHaq7pOlaN8ZbqnU8/DvLKKEGX",
-	"GVZi0jNcyrQs0Q0YWNjT59HYNSn3ZKTAq69JNAgNZtrgcQa1wmcGl1JsWU3c3duTL5CRfLU+p4Ea4Df8",
-	"KjwMZWRlHIMBv9bf0ZtxSEXPB4ft2FFC6VkRLUkFCvJthzH6yGQSmIcHSQBfgyN6exr0Uv297GpOYhZe",
-	"BoENE3J6QMvu6ekexM4K2uRp73Cbe6K3F6P6WLPnsixZrqMQfn9m8t8v3/xIfvfu5XPyP/7nH//0+15i",
-	"5ga/Ej3pU4Mp8br7JhWkP9NR+9MGFv3sogQwOnwyZ/dg5zcjSB2PN7sPxadQHqLFFh9QtF3zgklnZgSZ",
-	"moej4Xz0P6NN18qkwBRb3scHLORxPTcrtpWPEnXBC3ZiSuNkPcidNZndVKA8LmYwA5iNYrm0cikmuOp4",
-	"gSU664AWCnFy/Kp8QZVDmVJ8C8gLQvEiXiTV88g0c5oS1drJGQba5U6O22YtyjgyuJEyt5dxtsIAWd83",
-	"LIo4jYdKT+pY+o4Irzdwkj4ez2TDj2UrLI6I69VtaVHVUrEv3XqmaknwFoz+kutXOna8U5k3wxg5lhYR",
-	"48UtcobrNlLXs5WAoNAUxTbOjnUt90zMLe9Jeg4HctbsOgM/nX+yKfKx/jlHrjgXah3FziliSVy9QHMQ",
-	"YbZAoTtaTAsxr0uZx0J2IPGDsn23LiulXGLGhpdlIi1j46FK+p7hRjw7jFQfLM7lgSmyPhullJWbRkga",
-	"0Z6SjEJGXXxQxJ1TYWa6xko8t4KW8BX2uQTGYh5Ny3tj9CgjsEqmfZVfRqgiG1oHOe2yLshWgtYxYT9O",
-	"SbS67pVp5+W3MENu8Z+I8pnMjzHQHbKWPxMuCAhOx1ZORzzxQu9gx3fAaFkDdKZlBVBgT4nFhyJGG8uM",
-	"gik5TK6DOzfxijhNfO7nic+dJz3XofDPK/OimUy22o1KX0OsL5G+k2UvAFeD7JU1y2ms6piW5dgN+cZs",
-	"e7oAHvZKFvSMAY1Jl66bz4s4utOGJfBON4xdWa9MIssdeesA2L9wpDsAC5RsGCMHiCpuqNJQ2tYXLjta",
-	"bqbSBfGf43oj/EbWNN9byC6lm6PcyNb5eQuOgt/LsogaziwGcvK6Ve7t4FIwhYWcmcaYBEIoReni4lip",
-	"an9944XYqUXjE+ya1bERpbJaNjzhJm7Xk6GMbFKPFptRN3cAMZIM0zYcao9LQDG3DscwcfnZnIsohaGE",
-	"IHYvcwWC0mXfZJ18MHPh2VpYNNALen5iJLIxVHKKdf6aCVIyBdwhSClPkMhqjkL4vwG9BH4RXETe2/Ht",
-	"rm/tWO2qVR8Quw7h7WlC1yIjTXxYnm4io+00SzBpPBQTTHJo/+BU9gOdTT3/TP6L23wf7BaHOOdUgfel",
-	"bkE1dGplktYjYCQECVyT9Akexyho6o6czPEimetx+8SFZS0NmoHcGobI/7ohdCwtNp1fdusEtYVyTh0g",
-	"7ZTr57Q7J1jDBcZQnwIRieEwn7M4Us7cJEW67Md2TuRAnltse77nCkPBIorjrWUcyXxOqfG01BzEwIMB",
-	"B2JK38uSF/T8PWC6RbPvJkm0guW8iOWFYFuHY63AV97oKXLTOiGB+pMugQuy726XYBeXf26/7VJGcuIS",
-	"FMtpWV65pKw+KQT7WROla6bRO29uFWvTQj0FGHCUmK9gZTRF2EeuiMMBb4ms4VYbZXk1vWItW7G6ljMQ",
-	"3IAC35l34m68ZBV4OxkerO1C4nK1z3A8MbafqszATF7GMxl2yOAxDwAqDe4Bp3DAFukTK68ZOUihd2r6",
-	"NIKzFKt9wY0GYB5YXtTpAyWIFlxpOrJVxcSVaAGShw6hiuV8Dn7hJb6QXIkr0+k56YSZbQk1Q0/NNY35",
-	"QIF3wHoRbF+eaV0xbs6EjsqDSR7mmTA625vUv+IYnXHwecu3Lj7b23N/zFqtO/z+BZsV8K49Tkk5hAQY",
-	"xwFpIcyk4g3dQJMD+kgGFtpGPEj7L3FGU434HTKaW040A+2GCT+q/cPsDNdIfo9y/zkPbEkaFn2ofUZR",
-	"y2pqknuJ9tOcczzQYCN+pC3K0BVs0FPfXcgsnayZ4gVT1kpje3NJ7Vml8bhT//+KmsbxCeecTncGO4jm",
-	"kCzp4lW4ui/UqM5nj6rbiKADyL9S7VleNdzbRYYtecoRP6dALZJLMS9U1rcyGbV9c+Ym94z3zCnHVfe3",
-	"JRLB1TrGgkCHqmQJPPXxOuPRVJmwutoSIwyVu+HtFO2qMr+lUTYQmu5jtaBMa6T1YAUdPpVIYR3ORBQ6",
-	"HjQUEwp4hG5GPkV1IY/O48yhLxQBJGWVESi+UOA1qyDPBPU1KfpVjZPW0k7sHG9t4SJSJ+trwqVEdyca",
-	"eksXUKfrAhL9ptDZHP2ljuOUxi1+fBrHaWqU8evTOnbAUm/QsQOKOJN3K5+bQrWlXEx0Ti0bAb0BNoaP",
-	"MzZ9OWD6WWv5Mb567U93PHG3r3Qc8d3JgPndC0qumo9k6Zzd11zsn4FdOA+PHuK+t1CKGrh1G0FO6kJJ",
-	"LxX1zSlH2vdBj6wsLOHqO0+ABDZQOgVLLXP9fmdAutuuFZFDYL6l4tauBIcUAOcDZnJeM6odohm85TNo",
-	"zuRA440tHV78KKAad6ngAArnakkw5gtul0RHTmxpMAeX13VBiCbVqljy3JuyYDcBvvUAs/1xPKDk8Dfw",
-	"MQ+vP/pCiDQ4BMr/oWm1ae1cqNs7ccWgFacxdakmtCwnrzdE6UvVERYJ99KP9OCDJmFqgLvYLYIu4NrD",
-	"d4gt3ovoohVnKjFMWJ/u+vbgC0Qeaz8MeGOd3c+Va+YqZyXG9jEVB0MKrjogrikfpkQl7GMe2HWOW9ZC",
-	"Zcdx4ZsmuolKQnjbNySYOCL6mqc7SwLfdNRVdphaDZnoxhvCpG301ZrtojBOcHIKjtkvuTwwaOW2nZ6+",
-	"G6IfRcu95Vz4zhvVlE3DdCu5iCUHva35NdWMVHTLlLdh4ZUsTHOcJTHfmNeNVpCerqZReAF/ncBT7R7M",
-	"eINEEx5tr0zXojxHaQepmZOyHuMVuLaXpk+iQU+tebYpkOTlhGxP88oV9pkYxS3bMujaN9SDEcDNOk0Y",
-	"bTSylnKTEXOKCTVqpdJB7tIczh5sioL1cpaze+dUYLqR7ZYIeRggxiaHDOznNzzy/bf4aVj7hutuiXyv",
-	"EvEKhx7ARpqlsM1uB6MYrfPdTDEQJOF21BcoyfdhXsuYyty566PigimVtRNOtp024MMmuhl2IDtEsZmX",
-	"kaoY3U/x85unEEVK2Yam3bQ2wXxpN1EaIiVHSJu0x9IoSuQoNC8b0GXzLdByO1wSaLVDrWUcVNWsJd++",
-	"tDMsb7/7mnWnwGa+bYPdtMy2Ieh0qAmr020Buy9odyZIs5ENL7fvofY10EXvbDKBfXuCUBts3+stedE5",
-	"9k0ThZPL3PVl1I3BEdhhjTbTaFIDBmU0RND3Io7gdoEXJaZAJDMcHFDWnE6nKR9GkBU7pXvkNI9Hx9fR",
-	"ZLgOpU7b1N9bzvAaupTN6gA2oMZ18zRscoaZargsHMoPPsAyUQw52jSjnGj957Yiuo8J6vvHuNal5kw+",
-	"tY2aplWnLAhpd+s0nzvHnJM6nuc6knPuETKGMs5Vws1tdyG80EShWmCWsd7zdLxt1SU+ZfiYqtG41nuK",
-	"kFyngcbqQzgs8XjY+7YHHxpqmyfJ7149+/HZ77Mmx4RrRQ4SygARriWFTTMBQ24QCcwXdcSzqyxYy79c",
-	"gxltE0s99Jwl/pCLMWC6OwOInBgYg7yGG2W9zDMUWmAt0Uagc4AY7hZefIhZGw7lwpiZOZuGn5zAL2xQ",
-	"yxtsBYdHblkMdmiIjaLXxEzU6pkis+R6FOkmkXhqc7/NcbZlMlzZBsHmrFMocIpuyjypFtuEDlqkX0lw",
-	"aN0CYgT/gRas8VfMil9M3A6j1KaE6z/rBBqcdT2AVf8f7zD97nevLt9cvPruOfnqm8eP//j7jFDy9sc/",
-	"Yy/1gmpK/vruVdQkcTlFoz6bD/BklMxNsOWfdZhZhIuLU5aX8aBLQ9NBbcc+Br5goePYKr00IXywme+0",
-	"QKab6w1imT+wehsr+Ev5YBW9ZgW4ReJebwQPj5X/NPAPa6l3vi+slsQ3LLYn8SlWIBRcf+HAYFvdY6d7",
-	"giyU+QCa5dS+J7dG5gku/fU5FK4NzWJs+KNv3tnVuacb9ckQ663V2wR6Szp0Gz2bo/rPhCjuG1ug2i2k",
-	"cJUfMbw44atWZFDW0HX0RbXZY6w4IvhqUPEy/r1eczBbPQKjRBeblviQsDyrW60UbNYLN2zSP+GiKeZN",
-	"BF5Yn5dqbKuMDpTITOkVfdvWmU2tie3uiMQB7xbXO5e1Z1RywVjRumoCf761dW4WD4gdKfhiQ9KGVs0y",
-	"m410y0ty2tsodL9z2ca7sM9mQ76NJru7giNZMIDzE1iHBoEVAGtLtm9XlBeTIv4AAGxbQIK/39I/UhMl",
-	"o6AWkmx4eZjsp47iSDxsHstWZt9iBdu6XW/Rqvrvg0QPskC/b3oSuWm2Tjg5AR0PjkNMcHqi53VvAll+",
-	"dbO07Obo5HgleaQ+uAV0ytJb1QdT0CIgZhDHkdglOpfYOrBpLlDzsP1WtkKfOA4ZW1oT/4u0R9xykQqZ",
-	"ogMpaCvZAeNuI89EW1daWJOn5LGNtBIAbopKBiF1ImWxluBNnZlEC90vbw5JZ0lj52XXGEzGjRCneJXI",
-	"W5t5++EbidvUY3lFwDWGO1+l++dM1Aq4Ukc2E+MasgES6dLeR9O3WtEN8oXKknB0fQt44PjF+159CLL/",
-	"swDXuma0lWxW8RxRsCbd995BY90Ilmpufu00bt/fB+nktreRdp4XsoaRksyXANS8yb55YnawCMydbJgX",
-	"sHyhJH6MKHEypNeQwl5KQqKmkz9dc+CoGoMdzxB66Sl59JXRZ07JHIADE0MajPVVYQu2Hb1mRolR9NzD",
-	"v26CAAfosJ9G5p8P6BpHZ7UZrd7Gtf2OHQCRWVd0M3YyVvHLvvrTH6d0ugp24Vq2U8lT4DXwafe4/eA0",
-	"nwvO9QYeF3jxnfVxT1xo8sgIilCXCYSrRDdqiPTxYjp9/DBewuAHpnauto6tmURz7jBLNbTN7vSio6Vm",
-	"tVnsdfw+W5fHOgkZNnBL5rTSyR5zI70j9Uw88kQ0Y+MQl4YRJcxDwxd3Gst3NxBrm9oZlu9jqWwCu3lA",
-	"doRtTQ7JMT5/yF6Xoa8lCZmwsApgvlc5Q3gKEAYvWkiUgy1k/cWOVG84qc2rbnsTFz0O6TeoufEdP4er",
-	"8A2qJqsBwHUJXO32gUroQrCXmL0pFSOnnSSFxI4NjCVyfQeP1CxeTzF0Zz+m7UCaQNGOELzOy0Rp7bBz",
-	"dkOP5VxU0KHz6YNrPb3FnADfsbLBYxtqpBHVfQZTnTUX56vkyRg4NL5j/7TdHi9MdgG53pmxe9Waqx/d",
-	"b0hy/7G3w9ABuZpg3BqFkQTvdIGo+3fO5K/a5xMfG2DUCDbzMqwYSYinSl8NvgtPDHBLnBqYlxtdeZsz",
-	"O6/xn1mpwoQQiBzv5El0k5VKrnXJSC3lwRI8rfcPj+YSp7ki+VGTaCf2mOhSAXNbF0Oax0M6dujeOQAt",
-	"Nsv6/Bw9EFjwKI5licDxuj6yLhJYSTXXx4JNxu0S2+nP9xLj7FjhdybaAVD9ON8KMBL1jXhhfb4z0aca",
-	"pKCIAbpMZtmQ/wKMcKjPavp/W6bnJfNtVcxZoLxYAD7KwwnhrKI8Zcvpu61XEuDJQUVa5EcYfaZIE+yU",
-	"yF1FuPIZSZ2sLB3GeayxoRiYfLdWmp1aGcnNuxnQpllrMM8Rxi+Y2n/5Fuv8R/nePOwYXogotHASzwun",
-	"Op1uGHnHAsBoR6x2CCA4M1NTk1gV63/IdYntDIIWF1A94nIc1mcsa1QEitMQ/V1pemaFb3x/mtvfq3OO",
-	"J4WWYVmou1pQM0djH12CNUYPmIzBwq59r7aO0if6hZRfqKF8LxeZqvAiYdeYnCY3mxZSQWgriv1QeipO",
-	"jUDDNgiB+va3Xz+ON8tNISwDbD0VBObiOk1u4ilhNS34UV3teSkPTNfRlpXcyMe+zhDXP6yPK5j+v8Wn",
-	"74NE7ZVmkx2t710AFDB6N2bFsAtG0LvVz85msP4inFyUr2rmEDg63rDCI0bOQLhrzIHR43yWxwR4KrgU",
-	"WK0kJHNQ637wuv6I08w/Z68vM07mlxOnge9o0Z7Nu5fPyf/847/9jz5OKtOpiknoczenhCNoqZGISx8T",
-	"fq10XNL1A5nU8sMFG+1QmVtdglQQFovjlIxqTtGU9r9C4ZXtFIj1QJmr0KXYPH8ayOlDgQU9ML2TRdQU",
-	"x7Iw/FYYcKIEi/1mgGXerItBEoi0U7AAQU9yrGLhjDtFJA3y7S0dAw7FCIYFlDMLifHoOx9GuW3qKK0Z",
-	"HX3cPPMp6/SwG2mDFRYRdqfvG5ZFlTLsbhTBv5EHymejb8mjKBJxQi6Ko0qBvCUjIjXbcqVrmnQOKv6v",
-	"CZKp9Rn7UhNedTNrFpD59U8zG59bMt7AdER2dZ3Y+/l5yVJ6IzZY3ZRyz3DXOKDWjjipmLiEbj0/0Iq0",
-	"cO6WyuxnW1oOiEueYy/ngaaNR72Tdao4IPllK9PnpNzEYarsh7JgIsl4dJRTXuMab8Ip/SZ5FkWhh78X",
-	"j3ZJuW8rYEEUiG/0VU4TweIDE8d4XmZdsDr1zX8e44k5ve6rOK3ga+5dO3I4PcCim0xqrO6dTehDUyww",
-	"JKldnv4Q44GWPQ+i2TZYi9mIkAbbP7hfP/76T4+++vrR468yYv82Sr75M4qMa9Tfq0SnzykIHwOtIQOb",
-	"OcTOQ3hMBIFXrDSWJLTn4Vq55pHwBPTw0HIeJk5F6yRjh00SZ3wRcP7mBGrj8DEVH8eE5Bh2lH044vax",
-	"TsO57lIgx8d6umAzz9pvTTtdlzDjJeSYT5Xt9AdL3S+JrO6Jgtxe+i6VajK84KVNIp29XKVlza4gQze6",
-	"Grod7yZungHvAT0MsEhaV0jDOu7iibRDwI61LKfjOsLDTo1x480DdvyB2Tv31pwGCdEzZcGJrRXXI+2L",
-	"e53tZjc2xlBF4vot+PGQOvsJJAWLmc31bAGvkhavpluXDzeWd711OWIwQb8Gu0o3SNaQqjPjaZzxwb46",
-	"mzGmpY87WzM4wU1guVFlO6q4tytc2rm9tsOyxYMv8asg4GQvnOacOK4LzLfIxd1pbusoGZgUze3o1H6f",
-	"8w7GqNMimxvInxIrmlrNcb2GbmVRqOA0xiQqCdO28J1LKpy9h634QF8L3uiEwo956XO6yk5GGrH9Zp17",
-	"wY6U2cmkfQvqeRMC6njA/PK6Pq5CMgucN54jRa8nhZfsYO6Fgfm+Y3AmYs2O4g3IzEmyGFG+e1crqII4",
-	"f3PUvjqYw8jC/KO2QVp8ZdsoYsLEYFLyhq0lTbXV1fIk1NTcMVdDAe+4z8YXAjid6YbGimtZk1ONJtYt",
-	"ClHPyX61ygYu+MFcXP8GUDv491dDUZEJ7Xuw6g2GSCX4GhpwFa2mPKpEXmYPVnOU/YbSuSHhDTCsE+lu",
-	"Kg05bsNsNh3c5mjhKcHoUrzaUasrudmMG5davdls7Db5NPkucA/hql2jnUH6nhTlGSv8vaSI+B8nOJH7",
-	"yA2uvZzvQTac4YE72XPkHrCtscfZco5fT55g2VG2kUdR3FgEGJVnRnjbjJXCHV20elZpWVVzkeNsuZnv",
-	"4u2iCRBwOE8sXLWFZk25alPCisRKbkI8HjQckLlhTGVy6KEZPTnteI+zX0z7ucldspsqVoBDbfINarY5",
-	"quai9cw33DW7H7M90bORBJbb7jY+FMYrB7vYvDuWbC3l/vmOxVoGNIploq+2bcZZ28+EAD8TopG8mOnz",
-	"Zgm30OwMJrfuobDyHKTJS3pOFwnTciKoKVRGdBVwtzR/JWDKVKNBDe1rELfvAk+0zMVJPaOS1kQPHwId",
-	"Img6JDtKBdP8W4M01Z4mqO3zUBLgjcS9kdDKWlBXbU5/7JPKN4hFDKUdvFLjSa0NTpVtReSnFiPFpbNo",
-	"JjeTLJK9GL2POqcHKLpbxxWbOXRdOtct3T4RCA1h9AMghq1dweATI24sNutYuS4XGgrDptghrSaaFgIV",
-	"qdssO75l5zgAU7IXTU+mzCvEdj1kkuK8DTEcsRZcS4c5vR8G7lBWpRJwqSJrBqjvXvuvZK2fEgsW9sTV",
-	"FRstHH8DervrOPhfAEccvW2nVVY4eOmewu3WOEzQOOrgPBTaFATtTLhXHGuic9/O/AZuqEsmiku7twkX",
-	"VGLLQdQQxbQuWYGg9g3qJoKkPrEZMvig0NhxP57Mep5twDI9VNLONKRFhlOyggWTHDGjx1isIo8jgEAm",
-	"7S1OMKzJf8fNOM55vqHXHXUYntKjqCUaY+ENmKmKX94FO8hUGaPM944LDvKaFdH7KR394YJrF12coT92",
-	"W6cPdls9asWL8b4FYH4/4kJ90eldwMQ4FHAaNBOzOyP4rqOmg7UBnN/dk6qBhjH7gtRolhnfWfStpBxv",
-	"1ocDyXkNMCU6PowsKBm17WAasQ6ePAf+7m2cU+2sLzC3IAqrjqpiAlgrJvwBpmgyQM1te4xZpG0niaNB",
-	"ZTMpvhWvRByPygK7x0CKiNmSLxTxj0xFiGUH+czixY8qD+7b8XnruMrARKIERek2RVMaFj6XraKQCrGm",
-	"sm4q89vKXlaxChunaI5i5kW6aI+eNdddSU6qSYEJzqlJufQNHiLnz12igA62qyH7hDrMayzhWBs5BDOM",
-	"FUVM1188EvG3WE0RuXshEV9BSd3VUBKzz9lnoogXNO656ASaZ1de9DJ8zJN2ckERRaQUSiqNfZyhK3j8",
-	"oQkVFM80MYNBJSX208VSM7wLNKH8EN554cdBQiYyYWtZxkaz5R9YBGDPOTnQM4CuWJx6RmNthmZqLxz3",
-	"rEulGEkiHBHfh8xzY7N4t9KoqMKgerwwcfJhH6wEr1pN43v53UOtiEqaz0mzCoosY+bBrSSSD7DZSQ0Q",
-	"8/t4+mxTS0mkAIQjp/XwmsiTMBo9USivVWa0OnSUdlthHw4s0dRx8n65UaZ75Ow1Aqmy7TLepcns55b5",
-	"tU676ZD4N7rppIV0mxKqfmuOKzG/Eb3jiuS0ZKKgNXGnNyEH44rpTTqWQWleNODthd0yAzUdHXtDyXLG",
-	"wbRK1TtZTmhagmEBJNlEGRZEKrsOz6Sz5RZI7uP9FS795yP4/buaMaJrmu/h/HslI3LUha5lGd7ZVlK6",
-	"oMqOlUXT/OfKXlqQRdWqxe+2iWpiPs2H9dWabY/QpUIW7EqKK67V1Qm8CfB/qHatnLi46pgerGjHdmil",
-	"EjGda674mjv4fjc8XSu8vXa8KAAHFW4NZTuw4hXSgUBFi6awQ6PdO95BytK0ZzMF84ruqBksj5UtXvOC",
-	"2RaUMxKIJXdNTCJHFUDAv1DoVSHwrDEAw1SBUI3h471TIN/BoSENRdgJPUixBSwk35pN4dpZMTn8DlNy",
-	"o2UNjZqFx2j8nm63rJjf2mA4PJrwX4xDwyRB+XGqKuYRPlSUb8XcLM1W6VKqzBS41KdJ+qGm+S/fY6be",
-	"bOflexrLk7Ewib3YPwI3NEkAxk7VrHaZkVTtr6jtH15K2fzDQh9vEVkJAFIh/3B7ZFEZ4iGc3AwOGCOD",
-	"xmyJQHwY8lZJt6YiRnIaS4+6sugmlD0hBnuD0kmflj4x8eI2XnoHaoWwjZ3kGKBLlNnZzzqBZ5ROLBjD",
-	"IRqsfu9uDc93eFUia3rRuOFlqQjXT4jNKM4IJBRnBA9KRkpprHcVB6LqBgYwsNhCzYnSw5a4dFto4PWY",
-	"QGm5Q3SbLGymN+HpdLK/rI5lt5QyiTVizaHmnSwOrNNMr2kHOVFqIUrCbKn1VxFA5ky/R9ZM6VmxvF9K",
-	"3s6B7pm6wsqquMrRwOPDs4iD6Dq3rs+2KiuqfiQbLgUtYPaMVUQKhli42HAf+/rH3TbpcjnAVUn4bA70",
-	"TNbgU6CKnBhA3EdcrTdpcpuub5+badRRLqaWpoez9mQIW4S29jgmtf7GCyZfyjqSvgINWUNarLmgceQ+",
-	"LlwYJwKnDt25+5vzX//5/56Z+q///P9cDR/VHjTKvmQTShPJsCmVSkExcgLUA4L3hOoGeCUAEcUXR90S",
-	"PAFi8oHGEEysrtRXrZse4b6tP5Y6RrOmS5nHvNSAtG9uQccknFlaUrVvvjfdBon3fPItIm1jB+IqNaE1",
-	"Z0b4xjrtwFokQp6CLIQm2DvqgtrI+opebRgbwGRBoArzzJQPWueX76dhlcFjPNshkS0X3KQ9Z+ZJ1vuo",
-	"SDH660CkHCox1swcHASBp6Ta1VQl2q/XOulK9eqPoUbW8qEaVYgVhItVduOwHA+xL6xPzobqLFe6tYIy",
-	"P9Ih1xySiJF0otGo3asCmNu59/0publ/HQeKzywKaHFcJ/MdALPL2MJNOPbAm0Zlrq/KnOSKRHqxtYai",
-	"WmTaugBwyUSi/tZcvBbexl8w//Wf/1sZmQRRdvWU7OQJcoiYwNwNWRZzs/djMC/gWJBia5m0oZ6mewuM",
-	"tgMBSV1fhHwvBRsHEexBtVgb0toyDvLebmoau+UDYxGh/YMUxvoDZ+lT75M3u20ZHsuRyIEXwl7Q81KY",
-	"An96z3/e+fcHb/B1HE+0LrnVWCcLx2naDsr6aZGEbua3r2krjoivq+M2fAKUDC4gJwSM6e3uSrTMuxdB",
-	"Ygnx8IKnmF/hUC+sD7Leq53VL2JFUDdR6KHT+yzNcwgsJZ7PlOz/l+7TNy19CcMz48355tW5eDona10a",
-	"A+O2TeqrVCo2ooDNcBNedfGj8QN2CJsFi4QYbunaXv5AzUCclxJweanUfmj5PrPLfDcRG/6vGz4oYjWD",
-	"JlaIsf+eJa4GaiFsPhgaQHhBtLqNTYFnG8LNHcFbT2e9g89ymqMliVARaJkzjF8hdQrDJJHhkHD3ewUb",
-	"WmnTsnS9uNrlwgNNDW7Ygt3qCDPAFeaey8bCtkX2/mB6U9qQ0W5j6JoCfmxiFhUqEhvXE8F2RnM91h1v",
-	"9RkeXAz5seb6fGkOlI1ENmmdhn1WuZR77v0B1pF15Z5qCFHxvzCj2oLpvYkkgH53zeoz2tJwSP56DS0t",
-	"iMprxoQihfySXPItIFvCdr99c/meXNCKX9jRsP8uFerE6i8UwZkBvJeyRofSX5J3mEmIre9dGY0xZhxm",
-	"JaYs79jhKflfiEn5v6Cvm8I27hua22NstHtNAEDfupZIRfXuS/Kem6fN9803//CHP/zPzJVE/UOuzdSM",
-	"EZL5FoQFO0jId1VfekXwyeqvNp/JF6GsvnJaNa346snqD18+/vIPtqIG9gaIEeYTbvHSN9IKnDmvitWT",
-	"1Z+ZftYkFNZMVVIo3NyvHz928VqbmkGrqrSxxYt/2K48KF7nBs0jZg6Itl4Tbjc3+BWomxrBz/3CF2yB",
-	"dnA4UCMOW5/DpDce9OHnTJG9kCeC7TQq6+dvE+tZUbj540FlSn9r9ZLJZJpAHexD8qktDnR9ZJ96W/TV",
-	"0mOP7MQCG/GsKAgVPgfNNS3lCsVMi28vPtq/PqGMKBnq5e19eVHLKtyYFoX+GLkpIIdfHpdYjflWuBx5",
-	"9Lc8LgmcDfTAIDz05O9WUtrCNysnaYurmv3Ogr0b8Yd/+ilbVccI017Sa/bQuPbxL49rsUot2OmAWS2+",
-	"aVxovAPj/xnCztwJ+WtG/8N8FfDz7pn8NaPvnHcjtQcW2nUB+Q0wIHDhAx6Druk1K7H6AQKpFRftbbmo",
-	"XY+6xN7Q4pY701b/I0Dn3/zhm2/+9PibSWHaiN5179t5x9toSA44zfU1z/GrGD/7M5P/fvnmx6ftzhvX",
-	"rGh2FFvbD6gyz23v+47Ejc2zeeQCQ1mXuayMpT76uAuG2Rd+usP9MOt5jRdjdE+QIAtcyUSZxRhl1Hzx",
-	"CcZ2KnNJCobaEtgZkCcuQjQjSFXLgliKzcVs9qypCU7umm/fMEJIc0YuIGX8kdK1RQVsKNk9YFGS2RcX",
-	"oRl8ykgew82sfgS1ipjSnmFgWNZoJ1jkmIAqktsk8Lhker6TUrE7ujGe29HvWbq0ho2EI05UEWuBWtN9",
-	"gW16AR+EnThQcW7i/zaqR047BjURPhiC1vBTrDxd03xvOxxzlQU2pe2gwfGRYGebtjtJfvfdau7e3sKx",
-	"pppbbvILnI6ydF9DAx0LApoulENGlp30HTE/fPyzmFg49DtIYevR/xmgCSxkXlna99jy4iP+8WmcP1d3",
-	"KQmGCNEw4gLUeCPCj91EL3hrLLVB68rTa97nnSsHNYgHwOj3tL+IYrKcRTbK6xeN1IEcu9vwQEpkvW4y",
-	"pO5iL9+5NMB7lVd+UXcurjwajZbRDZX5/gJ8ommN6QdpTqLM93d2b8h8bwa5/8MkQcGICkrBTmD/LrAT",
-	"Zm3W/+y80k8xaL2hZalIcfQJFyeoG60gaabZJWm7DA1dLdJ3IrpPGy2zXrd/HlkTTHmCrRdWoZPNkxAL",
-	"IgNUAvdviLDECnLiQ1QUA/L9ER4H8KCPYyBE8Q/aFqWRD371+HHWoI9C07Qh/NG7NVzdPifYFuLJS9hg",
-	"5kPe3+rEPKJ1gklrOJZds/rcJAllXiElNhogNxAuxM8cGo4OggNDTP0ieOw+dHpfaT9VrQ/XsYwjLgyb",
-	"UFFY7d5B/A1r9y+CqOayXrc787Atd6UGeze8V+fF7tYmC97GJd02RRn94qN//tN8dcm/O641/wLZ4PEv",
-	"kw3eHjWhoClYk8NWHfUAOcf44WLDS/Zlrq6HpOH3VBSvxEtesgfniAX/oZ1+JLCWqg/o79Dzy7+R3717",
-	"+Zz88atvHv9+IZmK4JES0AshBVe2Di92F8K2rZhSdrujObbXZhqseIRpQbeWAtHL4HsY4pX4hXnsO8WC",
-	"oXE5sY5GJQRQP80YfZZesaE1sxUlS0RiAI3Ld60C/jtRRXDnSRhLSzGJFSiD6tHf3DP3oRt10WInakh+",
-	"HbcnK6QuxSVt1sarWPwInx+NZ/v4m+e5S/r5JR29RAuo4bRHwJOIQzkhAkM8q6+bDZg61GGWns+ksxgW",
-	"doBYAukkf/xSyU9GlGxo7dNSIAICvIlW0o5em9EODHLTAuXDs1hNN1pdfLSJ0qPpOC/M85OScV7Keiu1",
-	"ZmKBZZpvMY1Oi7M8Yq8Vfa5ckmvqTMQnu6C6BwOkVD388daL/xBZtW3HoeSBQVA9InPaE/KOuFcvMtej",
-	"0PxptMdXL8jvAlcdsA8+8vuMyBqeyZ0vPJLl1CTZp7Oc5mQ1Ndu2vLcv2LExqyDC039h1RI7+hfGqoaZ",
-	"acDL7liynytZ60GV/Dt45LXXPH61SrnToRcg/OtG4VLEKPuY4gt1+gpjwkdhezg1m+Hb6aTkzEvboeXO",
-	"5EwQ7IkgvnO1yF3y5liTphtb5vw/JJfl8WBIBhRz0IIBeWTNcop2QJJC7pl79w/3CrYQKJFsGJRxV5QX",
-	"tjJVY1W+McS8XCUbqjQWS0Z8tljrG3HZbmipWL8g8U5ds57EqSPkf1/gRmIuXmDUoqjmceJQqGHxFJGb",
-	"Tg2mIJw1zC4Ks4p8L+90Xt/3tu/fXdwO8O3PlXP5vYX4i+6exf9bJk0PPmZEoJHRAOFsTjcglZETY3vc",
-	"LUXPuGOQQQN4/lo2W2WlZnqzLjWt9SvEQBnarsOx1LyitTaS5PCooJoO2eVWE5mCJDIZKWIaksL9epQt",
-	"5SL8sKQWgkIdXARyEzokQgbgmpzksSxI0d//i4/4x2DmScAFd3R40tQyp8ci8Syki1PrUrEkAR15RxUp",
-	"buS/w7l1LP8ucS8MZc7zPXatjydjN+bbv5ot+rbG6jJGtlIWpJYn1XJ59Ui7psWY7/tbWryTp6mZrA9M",
-	"6TWfqhFLxkIkCokeZ2FDpifb5hEaDt4RA1st8vYsHLMaf6A63z23I9xcNZgM3XGvesE9nRvMTEZewNxm",
-	"oCfqa83xKbnYP8p3zKL+pLKcWb5/bVsx33o3gqKLrx8/fpzd//ZMclGb9T6DHOIpbsAPns6KnlVmsVl4",
-	"TTB5ZYEgsdqTE1sTi93FVCcj2s602VflQbZTYvC1e+YzW3FvRHnutV52eMAxQ8391vNHLWeaTWQRICAk",
-	"UE7zFPttWSqA4d18g7k0fb64+Oje/NRNJRhhl7vUKdwQw9RbKN+48ZBC/Uwv84g1xe2+W/Ls29QNghde",
-	"duPY0ci+XdA8t8iS9zu/pBKq9s9wSg+CXb5+/PU9j/q0DXkFFgW0CwFBzQpyZnqpa2EnDa9aV0wQO2rS",
-	"FDSR17HrIclOMMuHxE+WbItlISXReJI4Z92u06ByXwGQRxSH3uPGC6mvehHGhK8CBvncaU/3JoZtbsMJ",
-	"zfDmsPhDAsk12D9tBvNWFbMN5R4I88KEFmTdyp5Nr6WM+s56QG/9CmijjD+eCFNtp/DLYdRf7wVQb4+M",
-	"AJi9MocoaLU3+cD4gu2HcVzeVEw8p7cqq413YoljawZ7BBDBcoNQVMHR+LcJJyPRj+XXLbnRB+X1Da6I",
-	"Yky45rG+R8o8Trz4aP4zmrtiWSQG29KxFxE+q6FgsLNfRXf2pynZA3/m10yQY7UANc2nCIWqfvvBIeiE",
-	"1R1DGQzBGCxSDWI+9MR2mskcLmtOj+DVcEUfrm9LRpRmlcoQ59YVd8ON+gWGvDLi1NX7Ns+yKExQ3siu",
-	"idkzk49HSfnh4Qjq52Y6oVtgCWENUxurDjAPPWBZ662V+9M8nqk9K7K70DBglwMh7zORsS0A2cijmCPi",
-	"ZcEelqPiOXYIWoZ9C6YqHmtEcMlEYYwZI8XA4gGbXUFbWK+/JbpsJQG748DUv52M+zkZz2zvA0oMU2Pj",
-	"phM9e6RJgAWfdzAuPlKt2aHSn+79iIy/YKc2HLz7TmhWL3qkoINXT20bb7ZXsN9Owj2dBNh0m15YMDR9",
-	"AeQXDgZA9OgTAIlZOB8O5VGECT0jOtE9Ihe0rvm17bT0wI9KXIGSBXtm1/BrswqVPLC1LM4OmhdZgQvw",
-	"SM/Z8ur8gDReWZ2XVnhde4QJbQR+E2f3I86+p9fQ2sYwH5HH2uu+AIHo2rPPD69eYN+xB8TPMJ+lObqi",
-	"W3YVb8v+ElpFKQCEyHymNnNpDeZeONDC9mqjgOH9FPtdy6NGwMM1Uw2Y96ZmjFAFVVMUXt8LbNzX9mzH",
-	"tIXeUfrt6CxgLQJHBeYi7GTTP2r6WSmOuPCHZC2+Y5Ws9Qs3s9+cHv9NQ+7tgSDXsgbYabwZHO9bxBvQ",
-	"hNdHxQWIOKEl8f3/Jx0FpnLa9EZ9GEfhO5wT+y3N4x54DrFBrKxpPHA7WRagiBQw6LamQrt2Kq15faFI",
-	"xWRVMpvbZP1Q0zlww4cLwri+Bw4woySTq/VSudVow+xYWXi3HFxfFh3gie8QZjsrEVlDe7CmxI79THNN",
-	"oFeRMsIBeos/2NQx9N8+GLnyEqaz1MVqtjHVTCndkKuT6WOhzqEvJdQI2po1+/ErK/Z/y+4Zyu7BLB6M",
-	"FhAp+qA5QpKqltuaHqDZlm3sP1lC+Y5kD4ON/2zO/FJc3HTbG83XSbL1p/+OqQlGGls5jFnltTxiSzdW",
-	"s6fGSgHKYuICdrkx1qnSdLOZznolgOk9GNZ7LeX+mW0x9svfTrMa1wcasygRTVIAbPHEHYJ+zI9KKGF5",
-	"MPv0A92zN2Zir7nYLyYrDjTa2rTmmrkmTq47daTDrm0j7m6+HOM4rsVwTqGv/TUvmBy/7bRt02wm9LnL",
-	"b3+gRUDrAbjTph3wgRaL4PVC5ynfax7G2Mi62YinIHICB5iWZYGtzCfzd7WTWqqHdfu9xTn95lNbJj2M",
-	"WxEIVEUu3XB7k2W2xO/obzDEQZ7OP1INY6JcVnLP7vRCsSNECdv1t7CyVMug6/mOJopyozOAfhB4L+UG",
-	"XDUZarHXXHEta0VOtdTMoWBIwkrFAErlJOu9UW65fmq7yFsXUAso9GGc0Ut6viPcjbdS/eaYvH8n0SU9",
-	"B1A3SV6eLhVqWT4k5/sl0+9kye62PSKM8Bvv3jfvYga0dZ+7Jp2UGA60KVY35mLrSHhAbGzm08bV/k1B",
-	"ur2N6JTqpkkJGvmuUaHt4I4h+KZ12XQ2ekhe0ksmirAh3yKJKA4YrycMeE327KwMLQV7Al0YQAE1wsDh",
-	"62XT8TYeTuj9v5d4JbkUguWG+5sRT52NJIpDgh6qxeBVBVQ3wEUy6oUtkJp+cDTVx4eV8X2JU/o1uMee",
-	"qT3ZyZPNsLjm7OT7rGCjT5uJSJSmophzbR63W0TOe0gqIE5qMZHnioyiUs/7ZLBpceB7xATHHWBR6V6u",
-	"Ucwpb2Rrf5BXWhnBatFimo4fo4h2FPB5/ex/ywr5/MYXcqaHWHRxZFdSSonZtDDlrZmSbb5rE+MEA+eG",
-	"YuWMEMRJ1nu1Y2wwSv/BP3SHvNAMktiXZqrLBOybOPvaYcXVUIyxo6JwSEyIw4RXlzKq4uHhBuQ9gS40",
-	"zx9SwOI9z/d/M9ReTP76oG0/FLFn577A/O5Qaci3ElLjKQJ5TEsp2CqbEeKf1oTIzCFzmAc4188tau/1",
-	"eP2IVIb4PRyzRicEdTDAmvmv//zfyl2OrGVXORDSgN0HYabCFp13dV8NdMx8H5iQi1Q7u499oXwK7O0k",
-	"zxDYfkC9h9Xmdk5r1PvZ6MUb3PY2+imxaEDm1hdNRYwyI5uLac30ibVqBCOH5SKX1Uhrw+f4xL10KpfV",
-	"eXpflGq5XoZWn+ICY12yYtAP7UB1gEbuvRJCYgjMPHLr8zZhdy4+4lyWKNuMQApYfJ+5LTmSqOuwi0s3",
-	"9OvAakxFE/rcN2oomfo83IjsJSKNgWGAeNNr5hJyC5kfD0xoUlJeAFwbRBGd95IrFBsjsmLHlWuwlBIW",
-	"uN7v7YP3ITO8pJ0iNBS9Xggh0/c1cBSnlobtBl+B+HAuMJAwrl/z3YkOu1kXH2FWny6OopB3Iz+QdYbE",
-	"h0cQ40L/6Y+reCPihFlA9+xbajt6fw6Nje6ZgBYUCzDNX0UhoTQZ+bB1hdcMfnFGJM21AqZybAPp4ug/",
-	"HTmmXGi6H2zB/QqfuEsgahwhBWbcJLgvJfyMCNO8LJvE+U2gNWXktOP5rtWzGK7zdSnzvW1gs5MnUkoj",
-	"Dl2TTS3Jlum7Pae4Wxc2N+62qnvKKf3GZuXdhfb9gQrXcegGfbJeIZqFALY/0SWa3QIaik+Bw422ubjr",
-	"M4GUwSkn6KLJjL6TbYG0STwor3Gkz74/C8pUXFHKBra/LqK8261FV4Laq2DrN62wUlvhMUscZoMDE4XD",
-	"Ob8TDviBieLb81ubALtcoDXMsj0KiCLAXf1T1ItVIY+PwHx2tGuXtQvD3UzLTgoDLlo1vYsUuEFhZKiv",
-	"7QAtxF+4CABnPep6x+oTV2yUP+otu0PmqLfM2g93Ixi+K/i9G0SwqiKpGOTywBxK5gKpG/RMqCCssBjV",
-	"vQAKN8b8KQN1y9wN5r+zzSIsfkzqW9Bk9y0+MwlRcs9LeWC69tkXcaX6QH/mB3PGEWbywAX+83FcvV6w",
-	"3XWz4JG2uPbBOY2ul/CZQX7XaSdJya/RBOboICMNadv64d2qeJhW/eW/eDWklGNK+//Dq3l6uf3qrTsI",
-	"0Trf2VLS23qly9Jmkj+x0TG+5YKWVs0G+zcsHlY7WjGFTSY2WHRshbI83fXOlHS4cflbeOA+/BhmJDHd",
-	"k2HDuou5mJXL7LCSUUvbCxrrjqViTeqH0uQgBUCpgma90TYCDSgpkNuzRBgieisaMuGMl8vTKLiedlVm",
-	"K/ySP2IF4nQMq0oQMIFB7qNQqb02XsxX7XgxSWIv1FrwNdP+jjamEGGbDcu1reI19P00foQvPpr/jKI6",
-	"G+aZ1JB8Ua/PeyzSwhPrwYXsAfODLO+Xq9xqR91yCbYYkZ01U0zk7OLjiYtCngap/5rR61CZHduAH6Ve",
-	"JH526RAzKcFZYjZiKRUrOkbG8huAI95uC1LhWHZ706AvBc2YsYZXbfngnryP2Mq0qxM4UU+9OsG8U3fG",
-	"XMElKismMtsva8M3mjFBFMulKJzLkdHauiZxVp1+2dGDV3O1H1Ra3sED90H5F0ak1VMJf5BKkwJekUeF",
-	"AZLF/L8iFiQ3gtZCwKMvN6j18B0EMu+GlzVx3XYIFeyUGZtwseq6YXEKdc9352p6VhR/g8rqW7VXHuIF",
-	"+PxLSH673/LrtxZtKBG74WK5Oxw2Cf1TVJOqltfYK9FmXTYN89TIGT7JWu9G0inhKrn7M4wjTTzCQQBl",
-	"Ie9tGJKxxVg+aBP0bazoGeWHrcThNdbDeiGyyMk80EET/Qda3WXQ7CWj+liz57IsWT6UQmamuYSfBCov",
-	"akkLbOKt5UmgY6QsSc22hmkzY9P9mcl/v3zzY8PT2F5juAGolIr9aJ+7Dz7GsaYychikX8aKMXxliBcy",
-	"tNzY2x3wXo8lQqmtGcIw4E9N6wN2hpbL0BCyR+uLj/hHLAkoonviw7OTeqK6pqz1j+HnFsAccn63Ke3F",
-	"qqO+oooXLKGbLhN6eGE7si+gE9p9dZdBCAQEe2vTW7FbvmCsUM7l3Ox6ACpz8dH8Z9C8+sD1rqjpqY34",
-	"MiHaYjRUSGg7QL3i7Ze/AzDBHiDJVsqYkRVh3LLBq7ml1QokvPioWF4zPZgWDGR7S7d3mhLRDDKAEHPz",
-	"LWD5seb6vHry95/aKcK9vaACo6MZ7D4rjJKLLVcMoYx2E2DGzL9a8TOdi7W9Fxeu68ItvpxMGDpXCMbz",
-	"W5uIGXxnPbdYx2e4QSzOiWZjGqz+psRXHlhH7DV84oPTd8Aol0wUljZj8fdRu6gTgucYHRuPxHQq73jJ",
-	"PjuY1UNhl7ClUZI/II3ybtjj+c4osECN92aUpSQJon+2IgiPNA4wzB0PAN3zofAG7g0WPmA7yJyWZRio",
-	"7/AJgsrdsRz5tfpXHphEwL30O900LE7GcPGJe/FEo7SaZoLamS9cBmYTmVphW6PP5SVnAt0nxrzHYO7h",
-	"qau0w5+/ULbccbbWh+9f5rJiU6pC3YTtC0Nuy9+u58/k7MRuglw8IZS8ffEyIyd0x7GfIYBZM1qAJUtJ",
-	"xXN9DOsykQkvPsJ/By3Xd+wgr1mzx9Mis+AgWXad8qifgpsGkXwcmO/NwrPwyfGCyttmfo4yyktA3bln",
-	"LSHJogsXRTqofEBXRBiNtrLY5sILd+4H74mXvJzpBZC5ZvqR0jWjh0UysTY4hR2jhb3ZnuPIj15wVUnF",
-	"necs7cr7tMSlAmT7QuF8bnUEEhtSM6VlfQMFvnO8EpWI8PHpkuXbzom/Jf2+BbwIJ13MRxv0X90IMU+a",
-	"nRQ2uzJZWPl2h0gES7k0jtAgMdq9AEYahTCo7ITcpz63fQIEMpRKFx5piM0tgANPwTo1AxJxPKxbcscD",
-	"Jg/net6PSmqGmqyS4ryWVkkRVvhXpJICTT+HSpqttrU8VuNHEx/LHojSijx4L0qrGQqU1n9/+92fM/L2",
-	"xz8bfvrA1m+fWo1B45UGDY4UWTPFC4ZpO1aPhawRttFkzXY87CeKjHwBcD+wiTHF7o351R/we2bZm14N",
-	"XpSMRuP6YuTzBdveHrUTLlDfQwVCMfV27CP8d4oh4k/25zBEgHeXNUTMJycYIqMC7ZaH//MYIimxc/eG",
-	"iB05yoW30Hvbuzmo905m5LvSe4GZp+i9IWk+5rI6fxpVnaZZafxAt+zi/1rEKHMujrZdRvMde2Sss1qW",
-	"wxZZ5o249/DL3Vtvhk5G+XK+mVuIjqzLM66kJyMqr5nZ05qoAzZwicT08wYRZmIqimePWiqWtoqe71i+",
-	"fwvP3CHgzNcPCm5mktb/kkPp8lS9f8NtpfNyaAwYlzlAhi1m5xoKOTyUFoob5uo+siVNFx/xjyRkSYzB",
-	"woqgm2faR3nsr6KQQcXRnQIFKSu9owas0XYWEtLuUzZN2oJhQBczhzei5ZbpHaszwn7OWaXDZMzWgx1I",
-	"Eps3OAwShI/cx0HAsaaeAzf5BRKhdM10vsMcQOsfscUCNbN9xD8NmJh23ktJNdcwPYlVGYi7b/7wzTd/",
-	"evzNmMCDT2a3kXtfLXh6tgPpsrXngYV0G/ygkWrQgNymxz4hleRCK9hhzKX9nSFSRipZHbHF8u8zUnLB",
-	"FAJzqYqx4mp/2MErkIib2foRBUK0qOlJ9M7WxUf8Y7TeLWCiz2DOWCqBPaNYfc1zZtZJQ2lTs3wvBSuQ",
-	"HhhAPk9LFKzDE3LLVMFaHkXxyBwZqWiZFl5v4Qn2zraRvU/jPouDBUDX1yEaOBwQ26kkW0GFyznWYe+n",
-	"+ynWAhIWrzQ7TBXLDtR4KfWEkho7xV6zmlCiDIUtZl4hw1bL5uLDC6HFKQN++ktNa/1u0TbDnqzTLjwz",
-	"tiPugf78Cl9qQcdbYvebEU9gkkjTYded47PfAkD21CWAP96agV4gghsihGxkDagVnkM9JLjRrrZ2zDbv",
-	"XHyE/w4K70stq4aJ7krlvA9yQeEvevAD9BU4fQ4sH70Cx8qB5SfVxl8FQb6XJy9/XNuMSdddIFNue9vZ",
-	"VhCPcmM+qxHz+l3TOOIzFH9Mw1J/GFivllBAtaEIJIIcYVTu1h5IBg42m5YDzke3vfYiq89mTBnWx9r+",
-	"VBgN7WIcee6ocMRhU84+/NY9u5QKMSHuEHHS2VnYlqWgU254yVDpBnJU6NBaystxqqXY4kCObqox8zau",
-	"zsdovVKAtOOALB1azIopZY9D8j7gW/HmqCdp8uZZViykypuPuU8l27fa+d9l/1Y7RArW1/28wL5KOBJI",
-	"Qz5goxvKvBJ3FDN5XrOCCc2NLXLPUmyA1JchVZZN7TVsxgVZnwk7UF7ao6rUCdGz3UnhW/GIi8Fews22",
-	"3BWBYISxfOgvLIbv4LI9bLddGGZSQ++nYNEVyzktHxVUs5E2yvDgC3juM0Se7xzpu1nf5HJ1oMWC+Oq+",
-	"mB+vWrQcFT07cCzbyGsnS17Qs2rDaMkNonw004qLlhcs5wVz+3gX8sV824zSnPT7hsRXz21rx5ieVHOt",
-	"2SLivOba2h2Y7SEFEr+LBwr7iZac2+HmBGq63bICi3HTyvJ7un0NTyxWKWQrMPvBqJieTLejB+i9eaZX",
-	"VmRHsZ94MBGs90B0qGWeeNjtStgy+WsntvY9+qjqoBYaHQG7V4bNKrUs6GB3hPfwwK9QNNtuee/kaepm",
-	"aar2y4cbC0D0rcmJcs0Ko2ijP11JKZjSpJTK4w65XTuKAuRtMbRzf/UP/Qp3r1nc1DYa4CZc5KBd2k+F",
-	"9yl2wHQNjQBTSxKcImlgYcDowiZhe1ZyRPMQRbO/bcXr48rbWX//ydBVsfra7eGxLldPVherTz99+v8D",
-	"AAD//w==",
+	"7L37chw3sjf4KgjuRnhmt2XKl+PPH/WXLFljnZEtHVEzit0JBz90V3Y3pquBmgKarR6FIs5rbMTuy50n",
+	"2UAmgLoBdSGLFMfHf5lyVxWARCKR119+PFupfaEkSKPPLj6eFbzkezBQ4r+4MbAvzBtutvafQp5dnBX2",
+	"H4szyfdwduGfOFuclfCPgyghO7sw5QEWZ3q1hT23r5lTYR/VphRyc/bp0+JslQuQfZ+lB3q/ulblnpuz",
+	"i7PDQWRni+Qolytlf3DD/OMA5SkyzpTvZqKElVHlqWcB4ZmJlBH7QpV9lKEHbkmZXK24EUr2jOMfmWmk",
+	"3l2ojTXl2wUvoOxZAv5+y/kXW2VU3xj291uOoWFVQt+e0wO9o+z5h1cgN/YT330bG+QaSm1JfPHxLAO9",
+	"KkWBFL84e7cF5n5kZssNO3LNSuB2rrHN8h8atWYhzTdfV4sW0sAGyrNPdkYl6EJJDShp3pRqmcPe/rlS",
+	"0thDaeVPUeSCeOO8oCf+z79rWkU12v9ewvrs4ux/O69E2Tn9qs/9d3HE5sKfshLWB81z2gR6wX7v6WoF",
+	"Wncp9d5SZ8UlWwLLlATGl+pgGGe50EbIDZFPqz0sVXZikGtgW5Vn+mxxVpSqgNIIWi3XO8iuuGnQKuMG",
+	"Hhmxhy6TLM5WXF5xvYtvnx0ESj81/Dgz21IdNltmtsDqwsh9ealUDlz6T4Ne8Zwb6H7/ZVhycTBsCWtV",
+	"QvOjX2hWgCpyiH4dD2GEmK/X7LgVK5zgiR25NExJ+wlhYK8jwjF8nJclP9l/a36KP6gNFLHtUxrYUZUZ",
+	"E5oduTCQsbUqF0yV7Gi3TiDzP2F7obWQmwsmFe6kPRFI1bPFGcjD/uzib2dEczwF64PGn7TI3WVi+Hp9",
+	"ZvlNCsjOfo3s51HITB2HuPc9PUWnxR+2vwVmaO2do0g1nFr+HVbGDvd0tVIHd6by/PX67OJv/SO7F17w",
+	"ldFnnxYfWwy82nK5mcrC7p3lKbppIhshLRdnR15KITc4i7Gs0iIffjh8pzGxRX1lXUL+WpGSKHPRIUzO",
+	"dXxKKyXXotxDVvu1dk6qMxp7GfZc5NFfNvbURL/oODT2klQGoj/Ys0ridXAj6FGexwZvEbwuf2gli+r8",
+	"EMXq9Kl9203VLbOHs9+qHLq7wSu2r12QXz9+HFlP6b7QvTrrS/FfdM9HZ5Rlpbs/Wrxh30xssFWBcmHi",
+	"PxZKG55frVQW37USNu5qj4jCEsBEfzpIYYYX7D7gHq9NNAzbnN8iLLNDm8XZh0cb9cifTSLTl55ctV8f",
+	"OSUX7RG7Y2eHa5DmfKVKOHfv4USfFuLPcIrs+wSxNFLukPYTo7DXbP3NoMGOAxmSS4OMXwD2zpggPmMi",
+	"DKfkJ7A4i0osS6MCeP4zz2LnQ+ojlBPl+HTlhd5IyP1NyaVJScVKe+jSPXX7G/gQZ/hb3bn41TChGhVq",
+	"ywtDuNlVi0tvzNtDTHBtaZ6dJeyVrq8t6NP0y9Vqy0u+Mk2S1R5KKWN/FjLTpL4KwwzfgZ6miRVcDouS",
+	"LVHGPutW0p12mGOUYiXwLq32Qh4MRFb1s9KGmZJfQ84sa7J1qfaouxZCPmGPL5hRR6mZPQJsZbVDyZYn",
+	"tuUyYzwnbbRLQ3wnrofnvNyANmwtSlxcIGAfv71TRxmj6VGYrTqY7ki/8D1optZ+9sJshbQWGyrT3DBe",
+	"AsthbZi1TtyCJmxna9c8ef3Kq5kNCPgSVqrMvsRNGyvc6R2S7SXw/ziANu5qS256hM2FHLQLhfSbGbVN",
+	"LJfwcDNFRIkz1kcfkdp23nAj7KrcjBe1XcGp9GyKI+VbWO2UJDnbugTcqeo1B+wznxZny9NVqXjWJdmP",
+	"1tgVknGmTcnFZmtYLqyJbJguALKr3X4btQ83oLxF3z1QdmoLZhSKJMvOsb1QZhsVau/weHihlinQTCrD",
+	"tvwaFri/sx5XdTB2wd1pPMuVhozZ2eKp/Vuu5EaYQwYLlnODf/1aH737R3XLqsOybmfLw37ppFJrOkP/",
+	"rjYleoLqVlbLa4I+DydEby5VPCPVZ7IgVgw7WhG1YpPa1KKc7tzRESYvxfXnVXQysREmIbFAGsDnoloQ",
+	"fChECXqqTts1MsR11MOjmVXd2Z6fmDYiz9kSGM4IsuiZ3YPZqmyaVqYNT9icRpg88YuK/+9SgL6yN1yC",
+	"eW+j56Fm7Rbo54YzSal8tDBH3LDLjVnW9rfHR/OMy0xkjkot7q1MyvGGSbFtugbq9iLXSuppFxiSMm7/",
+	"lDBSSllaHXTdWFqXAFdGXa1yLvZ44vHgbyG35L3iEmVB1IK6hjITK9MwvcgiKkq15Mv8hFZrLnaAf2Zi",
+	"vYYSpIl8rcUEdq3BvqrUAKJoWIZfezWVirTxDdaxvUUzoLkZvVdxZc9Fdml50HHp4/xa3eP/V54fQFea",
+	"o70jNUjDTmCiCnBW8nVELX0qGS3lC003KnMmU2cqa+8661umJZb3PtbsllEkeqb2BS8he4MBoBgvD4uH",
+	"V+TTf2tFxOKsdFba8MagPWdZXcgVJGIIR66Z2w+rM9nLlBRfRm9NMr0MFBMowzVcGiiiXzroAtzORGwb",
+	"e4zEZHXpkj4aVUlKkhNx35Q9fBFu/UkdaSonq9QJjeEWawC56ItUzO4Vs6/rrghqn3O0SIkfawSoxvf0",
+	"rRv+7rz6g+C3ujpi7hRWK0wJg4QPmfSHTvDCnkyxsixj4hGig4arcJn27SA+yo5bkC7kwVQBErInzCpP",
+	"pwsmlQT8/ztJ5kZ3NNRqJylHmVMNmjN7oUq2tZuq5MZtqSrDnKICKKHd7ITMxvD/n+1z5AQXqzj7ETkm",
+	"rU4dzErtG47AI+qrOTk6NuIa5NWhiF5lOkoaciloQzErJRMbn9KfYooN0qhSa6p1WtPuLNAk+K/qTOV2",
+	"MMXMf3bkD3exPU0yw/NQwl5d41/ZgSK6ELnkQyztik5SlFR2KCubI+517mLJoyWhE+5twWR37KqA8irj",
+	"sZMIaN0q8hG40K+7PzNF16dl6CXQMVNrxiUyM7MzjBpvSu3iog7XxJCMC7Y8VUHXBbNbybjM6DSTRbtX",
+	"U+WzJYN+Z8cfstiIvC3quLmneOIt3bPNfZp+/Uvn0R17s1liXyl55TYnYpMjWZtbWGlAScEzUW3ovWza",
+	"c0yR8NLFstuBrYbe69xmLtzQuaxw19QOjZT2aE21LC6E6PNWr+Mr4zwq1maUKyglRMMlw3agn3tGOrVE",
+	"6hw5GU85NwmtP20t3s6970Sck3veqOOo1CNlUhtEpycijRrXccQb4E7yVdKAC1dG1Mq157/n+3k6UgCZ",
+	"4PIqcR2Xao8HAE+EwgNCPNWRWsdGyLFK7UnEfq+cOVWbd/t+iV+YzRnHt+EQ9xLbe6RxxVezL4Xejb8t",
+	"3gq969W+u4dmA9LkVttSJQW6x+nLILOUgn5UpTbDHzD69XrdlT643oUniZ96lJyQ57V8rHYQOz/sZcK9",
+	"1PA31AUnWsXDOopz9rkxwnsDgQa9BTBf+hmPDTXgWziDZ6htvIVrAcfIXeEMNRTcrRQvq7YAs7JVM17P",
+	"jjrhRWL4Dm+S2yZ/hRtzSrjhFsLQ31E1h5f7XpRdiEDoR4gYM0iTuMIOiVwIvoR4sssewKQS8xo5aeTu",
+	"PwqzZfqw2jLu7O1g4fgwp/2DG6boTIyNJbfoZRfip73wkWK3cD/pOOWUWEEsU6T6IWx584n+dKGQUDsu",
+	"o8rH35tUfeVCiBeMa++j2Cm8GNwtOZD2U0vrraYbo8Oef3hJy/z68eNack5CEXXEiVKU8rk75BqZ5OFn",
+	"PP5ieOXeSJgSybtdHSWUqau/J9mj9l59umlaJHwMOWx4nlY9BuadTkfrXdfiTG95CYNW+tsqClyng191",
+	"NfUWPeqTS1MkbpSoPFfHlMdpz+WJBWoHaYJuChTyTF1DyYTEOEHKYzHMfv8Km9JIJR9O9I6wcpVBPmlH",
+	"w0QX1W7Fd1mtIgq5pG2/QbKVTF18dqCf1TWkXHjBxEFL2VqxV3AdD0D4YNfI6XXnEtSy5kRSd+xIpxHd",
+	"bPRwlAQNT3v3VIkc0ny3FjLrpPL2Jm3YUV7QWzFpO/KYeUdhK37h09jt7ZZwtWl3uXRS5AXdkEqCq6FQ",
+	"hzxjS8BISjSGelRlpuPBWKtALDB9Qrur98S04TIblxbofHwV7f1gNYq7paS2VOmkPrcu1X4mbc77CMZr",
+	"tcnUPiPoyN9AT8MFBcMfPxQni1znLtzYSUVKBGBdRU93tlsQiazGkefS1Qd5w3lPdpP7bnz6RSxPdulS",
+	"kroJ5x8MSJ3KKvZHrMfvENHQnb/Nhbrsn/QdtuWaScWKnK+AKjKEZJ5nx3MHugmu6P9OyQsdSXO36Irq",
+	"RL3GuHXCBQ5DksQ35RpKvomcsoYiGklwOyxzsUrY2uo4JVJKM0ior0ZdXUMp1hE3+E+QZwv0P0tlGD4l",
+	"6q7A2owOMoPy6shPqVyjVv5vSnmoiBJeCqSoj1Kft6NHH/Wj+uAqGBKD1wk92nfNGZ/EIez0ef6mMVTf",
+	"/rwQxi6zU7tmlVJhmP00w8TPSIlX1Ffyd63kl2/58WfQ2nJe7TqcILkn2ZdjvPev+Go3MNO6X0fvRPFI",
+	"FUTNR4WyHFNSGWLjdDSJ9gZKtgIZBBHxEDtSQMe7tQNDjctnqVSYm+zvpftAd4ffo2vJ7m8IMeFoTr+w",
+	"Py5hc5BnEc5OWfTPHZMI0ExJV39HMddwnm6Yz1ez9UNNdf1gVNeuU0+6B3hNrv+KptFDW0IG0giXMdP2",
+	"TWaQzObVsFKS3HiqPFs0C4IWPSVXtQe/iVYOFVxre1uNeLhFNW/YhC/Elvzcmppln3M7ul70Fi/YY2YU",
+	"+yrGvP0upBHxieBCny1bJOVmv5Xnuy4aO9EI7xanEYJ7PL4PBp7DSuhoqMHaa+Pv3cuCy3joOeaAGhSx",
+	"nbCEMCaevvuLknDBKHtjdEyCvhYb6KAPVAHYZQH8iW3VodQLprnI2PLEHNVHOg4xyYZTmjuNVFtadItg",
+	"r2qlrs0dSvtH0imUtZM94COghY070PWDlyxYjGTD04/+BmAHDRSBiGslXLfzIQb5ZqUKASkHe3CZo68L",
+	"a2kwbyPoHqJZNTTSblTyyhISGuHKmqFsRzuWolnsUfs9EWluK+9k5dUG68nEjfsVkn6ESCBsL4ZTHAIb",
+	"vKLH+xlxE00mtGqA81ocVblLJwmVhxyW0TQTy1lrkQPj2meDWXIbkGeTMpX8CNZ20yANyFWTH3pFDD+l",
+	"RNlhv+eJO4o0t4RVocpdOoHQaVS8JLpBxlB18Q67lZISVqSfLE9XroCqIoull/0PZQgeNhsqU9LDmcV1",
+	"X77ThPwKw3rC5N2+13Yv+CmqOmTHbOHwVke/V/b8cDAmdo/lwDN9Rc7IJuV+ONXMdxdIY0enplb1NZqf",
+	"JtTPplz8bhK9S3ghYllgh6j7wWq66FFw+i5mFzC9VaUBCc6SPTphOl5g9utQDkdimgweR6i6UuOI5kdb",
+	"IA16KfcqCKhuKViykBLLqdSacaahvBYrKs/COkoRfDhrATmialhe2UfdAQiZM8Hpax/HCac8guO/9Q4+",
+	"mMSn2nX+SAn//TDpXqq+d7JxSqQ2KfGPbedobxw/VuQ1zDHH1AX43Kf4t6IaKjtFHedoX61KAMl2AIU9",
+	"ZLVcYkrPthfLEjCt6FTAsC8bB4tN7scsdu6XrrhiXAjLJczdLA65pDRO943YFF/wlXnl3MLd5Me4rODl",
+	"LlGss4proH1JdgDyVq5Oynvzjs5aeiFefzjXHv0pEXPmxpRieTC9iQ3c2ZQxn/M0QZrQ2qbH3NfoL8CJ",
+	"DWQirbiBjSpPXz71Sx2djuRfrYf3Kr2cfhS9lNuUqpErOFgOmJY9PjZ1G4CdVuiJZjeWfs88NeYhHwZH",
+	"p3jFMZga/dK+4PJ0ZVW3ybYVvarFP6eaZUJuoRSGL2OlHW+42YZc5lqSGmfkf6OyTn7CS5nnOfkUaxb2",
+	"+HlUdk3K1xmpFutqEhXcg502uq9RrQhpxrmSGyiZv3s78gXTm6+WpzTqA/5GX8WHsSYtjwM60Ne6O3oz",
+	"Din4ae/BNFtKKD9pZhQrUEG+7TBWHxlNAvtwLwnwa3hEb0+DTt1AkF3VSVzUL4OaDVPn9Bot26enfRBb",
+	"K2iSp7nDTe6J3l7AzaGEZyrPYWWimIl/AvXvl69/YX94++IZ+x//89vv/tjJ8lzTV6InfWxkJl7EX+WV",
+	"dGc6aH+6KGWYXZQAVodPJgDv3fwmRLzjwWv/ofgU8n20cuM9ibZrkYHyZkYt7XN/sJxP/mey6RppGZSv",
+	"K7qAjJk6LKem2DaSW6IueAlH0IYmG1AFncnsp4K1djGDGZFxKGiRRPMp49Wa5KxDWmgC3QmrCtVZHtZL",
+	"iw3COEgtsnjFVccjU81pTIhsqyYYaJdbNWybNSjjyeBHWvi9jLMVRdu6vmGZxWncV8dSxnKBZP16Qyfp",
+	"4+G0OPrY4owqLeJ6dVNaFKXS8KVfz1gtCd/C0V8I89LEjncqjacfcMfRImK8+EVOcN1GioQ2CuEYqgrb",
+	"ytmxLNUO5NRaoaTnsCcBzq2z5qcLT1YVQ84/58kV50JjokA8WSwjrBO1roWrHTLrlmfj4tXLXK1iITuU",
+	"+DUMAL8uJ6V8lsda5Hkix2MdcE+6nuFKPHtQ2hB5Xqk9aLY8WaUU8nUlJK1oT0lGqaIuPqwIX3FpZ7qk",
+	"sj6/gobwle65BKjlKprj99rqUVZg5WBCyeCCcc3WvKwlyKsyYxuFWseI/Tgmoe/aV6abV9jCBXFL+ESU",
+	"z9TqEEPwYUv1gQnJUHB6tvI64lFkZos7vkVGW1SoaUYViCv2hDmwKWa1sYVVMJXAybVA7EZeEceRz30Y",
+	"+dxp1HMtCn84sy/aySzOtoPS1xLrS6LvaNmLSOEoe1UJKx4rYeZ5PnRDvrbbnq6mx71SGT9RQGPUpevn",
+	"8zwOFbWGBMDsGuDKeWUSKfPEW3sEW8Yj3UJr4GwNwPYYVVxzbbBOritctjxfj6ULAW7H9Ub8jS35aufw",
+	"v7SpjnIlW6fnLXgK/qTyLGo4Qwwx5VWjdtxjr1A+DDuBoZgE4TFF6eLjWCnoAHPjhbipReMTcA1lbESl",
+	"nZaNT/iJu/UsSEZWeUyzzaidO0CAS2sgM4c41B2XGsX8OjzDxOVndS6iFMZ6hNi9LDQKSp99s2gll9kL",
+	"zxXWkoGe8dOFlcjWUFlxAg0wIFkOGrlDslwdMSvWHoX6/0YoFPxFChl5bys2266147SrRrFB7DrEt8cJ",
+	"XQezNPJhdbyJjHbTzNGkCbhOOMm+/cNT2Q10VuAAE/kvbvO9d1tcB5bnGr0vZQP3oVV4k7QeEXChlsA1",
+	"Sp8QccCDqojJy5wgkoUZtk98WNbRoBrIr6GP/K8qQsdybNP5ZbdOUJspgdWj2465fo7bU4I1fGCM9CkU",
+	"kRQOCwmQA7XRVYalT6VsJlj25LnFtucnoSkULKPA6UbFoeOn1C2PS80hQD2XlZmMKf2kcpHx008IEBfN",
+	"vhsl0TJYiSyWF0J9NA6lRl95paeodeOE1NSfdD1dLfvudgl2cfnn99stZSAnLkGxFc/zK5+U1SWFhA+G",
+	"aVOCIe+8vVWcTYvFGWjAcWa/QmXWnDAkhWYeVLwhsvp7m+T51fjyt8UZlKWaAAeHFPjRvhN34yVLypuZ",
+	"9WhtZ4qWa0KG4xFgN1aZwZm8iGcybInBYx4AUhr8A17hwC0yR8ivge2VNFs9fhq1sxQrpKGNRpQfXF7U",
+	"6YP1jA6paTxMVgHySjbQzesOoQJWYgoY4iW9kFyJr/npOOmknW2OBUhP7DVN+UA174DzIrhGSOPakNyc",
+	"CT2Ve5M87DP16GxnUv+MA37Gkewd3/r4bGfPwzFr9EoJ+1fbrBrvuuOUlENEgGFQkQZcTSre0A40edSQ",
+	"ZGChacSjtP+SZjTWiN8So/nlRDPQbpjwo5s/TM5wjeT3aP+fU8+WpDHW+/qVZKUqxia552Q/TTnHPR1N",
+	"4kfaQRZd4QY9Ce2c7NLZErTIQDsrDXb2ktpBYei48/D/spLHwQ6nnE5/Blvw6Jgs6eNVtLov9KDO546q",
+	"34hay5V/pvrhvKy4tw0zm4uUI35KtVskl2JaqKxrZQJ3jYqmJvcMNynKh1X3NzkRwRdOxoJA+yKHBDj7",
+	"cNHyYKpMvVTbEaMeKvfDuym6VS3ClkbZQBq+ixWWgjFE695yPHoqkcLan4koTTxoKEcU8EhTjXyM6kIB",
+	"6sebQ19ohrDMesGw+EKj16zAPBPS15TslkiOWkszsXO4T4aPSB2dr4mWEt+da2F4XOrWsL7b/QzyLAlU",
+	"NKkR24DdnS6UuSEQ/eAxFZYeaeT8ca258NO+AAdfaVvItWEWZHb6BUU3KRofTZfMp4s3El3YKCIQ/aWM",
+	"I9PG3TL0NI1TVaXT18f1aMGl3qBHC5btJhUgMTXPbcOFHOlBnDdMfQM0lBAMrjqx4PQXjeXH+OpVEMHx",
+	"7OquZnigd0e3SGhrEeqs+sginVj9SsjdUzTep3UgwOD8LTTXCmDfhfmTCmvSlchDy9aBppbYOW5Rr7Pr",
+	"ilIkgZNFY9DzFr4L9gQQf9enJHII7Ld03CWh0GuIrRIQJXtVAjceww7fCmlOJ7bn8XavvkPAIISe8Pn6",
+	"CAPoC34oMI++sUSfWmpiMQWJ2fe9iGY+61iG4+s8g5tAHQdI4e44AUK0/xv0WGioMPhCHVuyrw3D+6oB",
+	"rXNGYHHlUWjABrVSIVAhz/PR663jMqaKPbOED/AXvg+RrXr+hte+HGYydjLA7zBXYRkxGAoBOjFMHZHA",
+	"d2qiF5g6lGEYdJl754zQvsWxmpS93EXR7I37+BKOuDmzHxM6co8FKN8pSpoDR493AqhaSyfKPfHt0IJi",
+	"5IgUEBjv0aoFEKL+zP3YktVEj+o6MN7aXC1hGwXuwpOTCUpRWqk9YPO+zfgc6zreVbQmX00FbL1R4d84",
+	"FL9cyFgG15tSXHMDrOAb0MHRgK8s6rmokyTma/u61QrS0zU8igERrhN8qtmZnG6QaFaq6yDrG/evSNph",
+	"/uyo1NR4mbTrMBsyncidbp+tqlhFPiIl175yRZ1FBpHqNoB9Gvu6biKcXavtpgsZl0qtF8yeYsatWqlN",
+	"LcFsCmf3tsGhokbH2Z1zKiknzPXHxGQZFGOj4zru82sR+f4b+jSufS1MG8egUy56RUP3oGFNUtgmNwDS",
+	"wMvVdqIYqGVKt9QXxE0IsXjHmNreucuDFhK0XjSzgjat5vj9fhQ7bE8Kj4aJl5EugO/GBGPsU4Qbpl0L",
+	"23buoYRQf8+0wXDWAXNb3bG0ihI7SCPyCmbbfgu13BaX1LTavmZCHpxs0pJvX39bxyC4e2ABr8AuQqMO",
+	"t2kL13ii1ZOoDiHgUAYC6oA3QaqNrHi5eQ81r4E2XmuVrh0aUtS1wea93pAXrWNftc04+vTqUOteGRw1",
+	"O6zSZipNqsegjMZxuq7eAaQ29KLEFIhkGoqHRpvS2zblw6ilLo/pFzrO49HydVRpyH357S4/+5YzvMa+",
+	"dJN6vvWoce1kGpdBY6daXxYNFQbvYZkoaiCv2o+OtP5Xrmy9iwIbOgb5ZrX2TD5xrbnGlRDNCGJ461ys",
+	"O0cZVCaejDxQGBBgTPrKAnQiFuF2oX6hyUw34EsjtS0lH25UdklPWT7mejD4+I4Tbtqxp5V+H1hOPGj5",
+	"rhlmwRbq9kn2h5dPf3n6x0WVCCSMZnuFtZqEqZMCEBqBGtgL1xYqb+IpcA5R55++pZBx2b8BbNARv8/F",
+	"WGO6O4MEHRkWweSTG6UmTTMUGog60davU9Ay7hZQvo9ZKw4V0pqZKxiHmJ1ArKxw6isADI9A71gMd6iP",
+	"jaLXxESc8okiMxdmEI4okR3sEvTtcXa1TEK7ltD2rHOsQotuyjSpFtuEFj5oWEnt0PoFxAm+uctU1od0",
+	"lbbYR0jz3bfRTbnrO7cHf4bnMSc3IeW7lrerLRfSWn5brrcwop+MyHzY1mcLewQ116wyijfbuUPc5GJM",
+	"9DPPoHJ6TQqCjTzT1jJK3dD/KBO4j85/ha6h/3hLibZ/eHn5+vzlj8/YV98/fvztHxeMsze//MnSlrOM",
+	"G87+8vZl1K712YODjr/3+GR8E0LE7h9lPYeQFhenrMjjkbuKpr0qs3sMAwrSxFGUOgmB9GA133HRcD/X",
+	"GwTEf4ZyEyvtTTnyNb+GDH1r8dAJ9RyIFfpVQC9LZbahnbRRLPQ5d+L8CdUaZcJ84TGkG02nx7sTXQeE",
+	"Htzase2Sbo3BVdMcl6f6DV3RLMaGv4Sev23DbfxVkIzTzyTYJ8T/kwKyV4kekQrw2pWit0umfI1XDBlS",
+	"hvo0VStganuLo/fIIVYGVftqrbZt+HudnoKuTgxHiS42LfGxNGFSk2slYdILd5VStefZtIngC4kErBv0",
+	"w9b2Kk6kN3XgHVzH3aqqzDWFJeKgi1SYrc/PtXadBMgaV00tKOQM5psFlWJHCr9YkbSiVbXMaiP98pKc",
+	"9iba8cP7/aMEm86GYhMta/GlhSoDBO6UVHGK0TmEZWQnMHEFn4tsVNoIQn27zrEYNHL0j1Q/qih8jWJr",
+	"ke9HBzuiiDEPm8cWZ3bfYtAMpllZ1cD36MLB97JAJw25TGK0TdYJR5ea0MHx2CheTwy8Huxox69+lo7d",
+	"PJ08rySP1Hu/gBYARaPOaAwuDAae4ogx20TDI1fxOc6Pbh9231qcUWCFhowtrQoiR7qqboRMxd3JC1nr",
+	"RtuC3W9iTEU73joAoyfssQvXM4Roi0oGqUwi77VU6JKfmC6PTXNvDj7pSOPm5dZYm4wfIU7xIpH8OPH2",
+	"ozcSt2lA7YvA6PQ3zEu33RqbaK31ASai2WNKSaIwIjj6ulYrWeNf6EUSeLJrAfccv3i7vPe1Op9FDcG+",
+	"BN7IWCzEivDuRt33wcvn/AuOan5+zYKN0BaM6OS3t5J2gRcWFSMlmS8BnXuTfQvEbKGO2DvZMi+idiP4",
+	"xRBR4mRIryGFspYEP05nEPue4lE1hholEsjaE/boK6vPHJOJJHuQfRqMc3hS58YtvwarxGh+6iDdV5Ek",
+	"+0UfSYr776dCN8dxmF1adLBxXZt0DzVm1xXdDMyyeyViSEMiVKCMD7HWqlZiyUQ42nhYdyi1GkYPdV9d",
+	"NCYcX2yp7zhq01MXI7OUU290BYwITa3GV5b4whivhvJsL6TQpuQOTYHKKgXegFvInXZKJPk1mbF0tW47",
+	"zWsLOqnDCMCyOgS0TwcJa0yU5xAV25OgEaNbvlUxhz989d23YxpA1tZ0rZr1NqlV4af94+6D43yKNNcb",
+	"eBTxxbcuEDhyockrQXICbU5gNXKdqLm95rnIxtMnDBNuUPpAGGMIBpwctxOJ5t29jmrke7hTRY7nBkq7",
+	"2Ov48VzmhzIJftmjBa54YZKtVwdaKpuJnTUSId+1xw7sx0ayD/UrpmlU+m1PQsLYhuliF8v3ldSXClPI",
+	"yEdOGYQhydKpg3VfYjLGNbOKa79XeEfPGEgnkTUwlXs7qwfFlahecVKTV/32JhRZGjJsUKXRen6uryL0",
+	"bRyt5iLXJTpENA9UQtfHvaQUd6WBHbeKZYp6DwEkCiJ6j9QkXk8xdGs/xu1AmkDR3kaiXOUJkIj+4MOa",
+	"H/Kp+NZ95zMEkDt6uT0BoZFzhSza1xIqqtv31oMYIU9XyZPRc2jsT5gDPm63hyE2fJS5c2bcXjXmGkYP",
+	"G5Lcf+pS1HdArkY4b6xBxGrvtFsqdO+c0V91zyc+1sOokS4D87BipGqIa3PV+y4+0cMtcWpQ8UJ05U3O",
+	"bL0mPkCu61lzmF6zVUfZzujMhTE5sFKpvSN42q7tH81XlwjNVgfD6icxdZWELgqeuZ0LLc3jdTq26N46",
+	"AA02W3T5OXogqCpcHvKcWqCY8gBtTMucG2EOGYxGoJSb8c93sofdWPXvjLQDsER8uhVgJepr+dzFNCbi",
+	"KFaYdxEHyzypQH3+OXQyYRErOVeWEJhe5BAahNmzwEU2AxBiAMajWUV5ygHDtJuIJdoA1Mp2Iz/i6BNF",
+	"moRjIsGfGm9MyHyHPPfdOmItemXP5NuAEnBslG1U7y6QNtVaa/McYPwM9O7LN4RYM8j39mHP8FJGQfKT",
+	"6Xw01fF0o8wSqpKO9nZshrim+3R2UMQ6+QqTU2OeWrMmLLHzOTzLE9V+a4YVvNTHRBt+gswhzZ/whUnV",
+	"z61zPCp1ApdFuqtzxXgah+gprjF6wFTM7bgMXUdbSp/sVpt/ofuSYr3Lq6CLBK4pg1et1w3MnbqtKHd9",
+	"Ofw0NYatR9vt4eNt31O9ArABC5cM5+J7Jq/jebMlz8RBX+1ErvZgymjzZWHlY1dniOsfzsdVm/6/xacf",
+	"gqDNlS5GBxLe+QA/os2v7YpxF6yg96ufnK3j/EU0uShfleCxpFresCxgH0/Aaq3MgcHj7ByfERhwdCmg",
+	"/xnzL537Iej6A06z8Jy7vuw4i7CcOA1Cb6bmbN6+eMb+57f/9j+6iN9gUr5r7Ng6pc6t1hwqkXdxSPi1",
+	"0nF339lqVPMqH0x3Qy386hKkwrBvHMxpUHOK1v38BatTXc9bKppceBgDfg0lVVOOUEIfCsD1HsxWZVFT",
+	"nGpn6Vv1gCpnVBE9KS38Jv14kpDaraouDOqzQxEL190ptnatKMnRscahFKFz0Kh2ITEefRvChLdNjeYl",
+	"8MHH7TOfFq1urAMNHeuV1u3ph9abUaWM+vRFQMLUnovJOJLq0Iq01SNo2UGn4EqTEZESNhQvSzkHtfjn",
+	"CMnU+Ix7qUof8DOrFrAI6x9nNj5zZLyB6Ujs6gO9E4KaVmxAWeFdTHDXeMjxljgpQF5i37mfecEaiK1z",
+	"lT/Bhuc94lKsQK762w8fzFaVqQqq5JedTJ+SUhbH8nMfWtQmksy3iHLKK1rjTTil2+7VQc10kGTj0S6l",
+	"dk0FrBYFEmtzteKJZIg9yEM877jMoEx98x+HeOJZp484Tav2Nf+uG7k+PURVHU1qgkCYTOh9VQzTJ6l9",
+	"HUof46GWPa3ZgGsVGrMRMc27e3C/fvz1d4+++vrR468WzP1tlXz7ZxTj3aq/V4me1WNgkHqaHNds5joK",
+	"LAE9UzsTDbm1JLHRnDDat0HGJ7AblVHTgMMKXiYZu97ud8IXEbF2SqA2jrFViGF0Y0FhR9UF1m8e6zQw",
+	"+TYF138oxws2+6z71rjTdYkznkOOhVTwVqfL1P2SqFoYKcjdpe9TBUdjsF66JOnJy9VGlXCFGejR1fCN",
+	"HsYP2BBuD/B9D4ukdYU09u02nijeh347Du7X8ZXLJPI5RoVLGZmCfvszuDv31pyGCf8TZcERllqYgUb8",
+	"nR6tk1v0U6gicf1m4rBPnf0E3IxPLTOTBbxOWryGb3y+51BdwcbnQOIEwxrcKv0gi4pUrRmP44z37tXJ",
+	"jDGuPMLbmrUTXAWWK1W2pYpXZc9OYrhru16Wuw8lrAUGnNyFU50Tz3U18y1ycbfatHtK1kyK6nb0an+o",
+	"6UBj1GuR1Q0UTokTTY0270FDd7KoruBUxiQpCeO28K1Pmp28h434QFcLXpuEwk91F1P6o4+GY3Kd0717",
+	"wY20cJNJ+xb0syoE1PKAheW1fVyZAocuOgIH4HpUeMkN5l/ome9bwDMRa9sXb6VpT5ID0gt9KBtBFQJD",
+	"naL2lbU5DCwsPOpafcZXtonCyowMJvXkAPNUg3ijjlKPzR3zNUL4jv9sfCEIZpxuza+FUSU7lmRi3aLQ",
+	"+pTsvK5d4ELs7cX1b4hHRn9/1RcVGdGIjqo6cYhUgq+lgdDRauGDTuRldrCHB9mvr1wBE94Q6D+R7qbT",
+	"zTNcmM2VO7gcLTolFF2KV/MafaXW62Hj0ujX67XbplAG0oMCQvNYYPqekvmJECyCpIj4H0c4kbvwNr5R",
+	"auim2Z/hQTvZceTuqUF/ACP0jt9Antqyo2yjDjK7sQiwKs+E8LYdKwXOPGt1uDaqKKbCa7pySh/GDdEE",
+	"DDicRhZmu0LKqhy7KtEmYiU3IR4P6g/I3DCmMjr0UI2enHYc4uhfppFqEi+oXaxdVWkjZnSVb1DC+qCr",
+	"izYwX6LK2omKbsz2yE9WEjhuu9v4UD1e2duP7e0hh6VSu2dbiPVVqRTLlnMMSrYCaXxb6dJ9po6CNiIa",
+	"KbKJPm9IuIUmZzD5dfeFlafA8V7yU7oInucjkZ+xMqKtgPulhSuBUqYqDapvX2tx+zawSsNcHNX9MGlN",
+	"dPBPyCFCpkOyN2Jtmn+t4Pia00S1fRoKCL6RuDcSWlkDD7DJ6Y9DUvmaANuxtEMUejiptQLzc031wtRi",
+	"pLj0Fs1oLLks2VU4+KhXfI9Fpcu4YjMJjm7mXLd0I2AkNIbR9wiruPQFsRdW3DgA65tC1A0CvDmcaKJu",
+	"tez4lp3iAGPJhl0dmTINaMA32kqK8yYOe8Ra8H1vpjTI6blDoUgl4HLNloCtMYL2X6jSPGEOUfHC181b",
+	"LZx+Q3r767j2vxCzPXrbjqus8Bj8HYXbr7GfoHFo1mlQ3Smc7omY2DTWSOe+m/kN3FCXILNLt7cJF1Ri",
+	"y1HUMA3G5JBR548KmpiQpC9chgw9KK1pmfFTPJn1NNmABdMH2QAG0yLrU3KChZIcKaPHWqyJnoe4Ebc5",
+	"wbim8B0/4zjnhdaUdwQwOqaRW0M0xsIbOFMdv7wz2KtUGaNa7TwX7NU1ZNH7KR396S1e3/NUuzElge35",
+	"iWUq1gtGAzg4P1HuXUIkAW6Rq5sq3RPJvp1s+6QS20r+7G9efjBaZMMdZtAH8EhI/UWrywzIYdD2z1HT",
+	"n4ZUprTWCPr3oM2ULv73mE+WIWkHKtKGgB61r2vOvYffLwHkNMBWvkkkbwNbluqoofSAMhh2cYkFUT8l",
+	"bLicCuDXZdmt0ClfGXZSkk7hda02RoHlbigrvgoM0VzdaHF6kgcv5d51nkJMAa0wosm9Zm+cHLjrzFYp",
+	"D+gv9n1YgiV9LL2Nj0Y9xvr1QRcgUYDFWBnB3kbDfN223adreuHv+2jqgp2U2MiXMo7q53qsxKDemOX/",
+	"LzQLj4wFa4e9eupatwyqqP7b8XmbuGIKMlHopE2Toik9np5DQI9xTfj9VKa34cce812gIWfODCKP0q07",
+	"rUTBNzpUoyqfcIJTKp8uQ6+lyPnzqhpiLG5LzHHivv0EFQot7UWDM4yV3ozXkkNTgB+oZidyq2K5h8bC",
+	"zau+VPlQGQIy00mk8ubUJtf3dPLI7JNucrVSnUjBndJG20eu9kqmCoFH1Ok8NcwOhvW6R1RyqaCRLnvD",
+	"uNjXNav6x1FCJvKt7X2ok0VGVGrizjlqU1t+7VvGAI91/JuoIwvaszaVYiSJcER8HxaBG6vF+5VGRRXp",
+	"PPHy19GHvRdvwLUf26pcZBHQr76ugDlfTUnmq5XyxozQW0mkEMZ1k+oh5k/xJO2qYpcpiThxXq0VJVNH",
+	"ae1Gpkle64W1Hcgd3/JtqP0eEv2VR++XH2W839ddI5iQ3SwWn5vMYW6LsNZxNx0R/0Y3ndrFdNx4QsQb",
+	"e1yZ/Y1ZVY+teA4y4yXzpzchB+MK8U2ah2IBaDStIgi7eQaqmit3hlL5hIPplKq31v4Y7B9GwSci2UgZ",
+	"VouHt93qSZfeLZqqDLc6ugyfj7TS2ZYAzJR8tcPzH5SMyFGXplR5/c52ktKH7raQZ1Ufvit3aWGuno6b",
+	"rA1LofFhc7WEzQEbRqkMrpS8EkZfHdFYxP/Dje+qKORVy/SArBlB5IVORA6vhRZL4TvpBFN8qen22oos",
+	"QzRpvDW0a4ZOV0gLSJosmswNTd6V4WaOjqYdm6k2r+iO2sFWseLYa5GB6wY9IU1dCd9PLHJUsZXCF5p8",
+	"dwyftQZgPSGlrsaI4TZmmFXjMbf68jgY3yu5QcSt0CVV09ohG53kgVPyoy0qGlULj9H4Hd9sIJveIKY/",
+	"CJ9wUA0DECVbm9BUdSzusC+42MipucCNArmU2wG5NCTjhqHGecnfUT7oZBf5Ox7LxnJgs50ME4IHqVJN",
+	"rJ1qoPT5t1zvrrDn8hm1/g7/cADyG8LvQphpzHLdHCAqQwJQmJ/BniKx2CM1ke5RT6zQSee5ZlZyWkuP",
+	"++L7KmFiRKT/BgW6ofhhZHrPbWJBHjqNwG9bKVhIlyizwweTQM1Kp68MoV31Yiy0t0astnRVEmsG0bgW",
+	"ea6ZMBfM5a0vGKatLxgdlAXLlbXedRzurB1+ovB1A5spSg9XSNVuRETXYwIL6A4xlBb1vrYjnk6XlKji",
+	"kLcLdpOINs4cqt5ZxOGbqulVnZlHSi3C4pgstf4ia8BM4++RJWgzKWL8r5Idtuc70FfOzR5VOaomI/gs",
+	"oW36JurLU8dFX2PtZO/DWiOtHUCBbnZEFF+CkBu2KoGbhNsmXZSJ6D0Jn82en9gSfQpcsyNgo5CIq/Um",
+	"/ebTKApT89laysVYAIT6rAMZ6t26G3sck1p/FRmoF6qMJElhb/Q6LZZC8jg+pJA+ThdpSiGunRupuTn/",
+	"9Z//7wn0f/3n/+crRbkJ0GTuJZe2nEi5TqlUGkveE9AxGN9i3FTwPjWoWnpx0C0hElA573kMJ8fpSl3V",
+	"GoNMVjexy0TbzRXURmNeuVrFvNTYr8Tegp5JBOgQtqq+N94GiXfOC92aXXsc5uuBsUv2gom1c9qhtcik",
+	"OtZyXaqUgkEX1FqVV/xqDdCD/ENwKGsY90Hn/ApdiZwyeIjn1CRihbWbtOPMPKpyFxUpVn/tycfAep8l",
+	"2INDrTQ4K7Yl13GfpwsERV2pQf2x1Fg0fKhWFYKMCXm2uHFYTtQRVpxPzoXqHFf6taIyP9Cs3h6SiJF0",
+	"5NGo3csMmdu798Mpubl/nQaKzywKm3JYJrNqEBnO2sJVOHYvqnaPvjvVlBSeRBK7s4aiWmTaukAI00SI",
+	"e2MvXgeiFC6Y//rP/0dbmYRpFPoJ26ojZqqBpLC4yrOpNSIxMCF0LCi5cUxaUc/wnYPf26KA5L67zGqn",
+	"JAxDVXYAgZwN6WwZ3zjEbWoaIeg9QERo/6yktf7QWfok+OTtbjuGp6I3theZdBf0tES5mj+94z9v/ft9",
+	"MPhajide5sJprKOF4zhth2T9uEhCu74gVE5mB0JxNnEbPgF9hxeQFwLW9PZ3JVnm7YsgsYR4eCFQLKyw",
+	"r6Pge1Xu9NbpF7FSu5so9BtxDXKS5tkHyRPPmkt2UU13Ox2XJEfhmeEWp9OqqQKdkxVVlYExEkfPpPJQ",
+	"i1TCP2HNTXATtnthuw+4IVyuNRGiv7t6c/k9lSlxXkqAMqYKSK55fhjOirb/S0P2V3y4k+6P/9cPXyuV",
+	"toMmVkix/44lrnsqblzCHxlAdEE0ejaOAQHsQ2ceQPVP11agz3KcoyWJg1LTMicYv1KZFFJOIsMh4e4P",
+	"CvZRmC36+l1Hw2ZRek/rDO6jF90xRwAOToDwmHouKwvbQTmEgxlMaUtGt4111xTyYxWzKEiRWPvOG66/",
+	"JC284q0uw1Ne6KEU5nRpD1QAFollqu3gxPY8A3aQGZTs/0KAUjyHSFXgJeqVPtBtTEEujJCJbHnxbKXU",
+	"TgTngvOKXfmnKqoW4s9g9WS049eRnOUfr6E8kWGOJ+4v19iFhelVCSA1y9SX7FJsEIwVeefN68t37JwX",
+	"4tyNRi3RudRHKL/QjGaGiHTaWTDafMneUlqiRpXaV35Zy8jDrFKW/Rb2T9j/IhjV/+WSRYGvtohV5fD3",
+	"tTU6seeD81Oxgpvtl+ydsE/b79tvfvPNN/9z4av4/q6WdmrWolmErrAZ7BWmaOsvg1Z5cfYXlxwV6qbO",
+	"vvIqOi/E2cXZN18+/vIbVwSGG43EqCcnbkiDsKIPPUMvs7OLsz+BeVplJ5agCyU1ccrXjx/74K/L8+BF",
+	"kbtA5fnfXSMpktVTI/ARmwnlZFs4hPnjr0jd1Ahh7uehxhBVjf2eW9na+Bxl0Fl6130YO6mOjDrAFC5o",
+	"0CTW0yzz86dTD9r84JSc0WQaQR1qnfOpKVtMeYBPnS36au6xB3Ziho14mmWMy5DQ5vtIC00yq8G35x/d",
+	"X59IRuRASn5zX56XqqhvTINC30auHSw7UYc5VmO/VV+OOgSVgZaEngu+B4w1XfzNSUpXq+nkJG9wVbXf",
+	"i9reDTjXP/26OCsOEaa95Nfw0Lj28b8e11JhZW2na8zqIHnjQuMtehKeElLSnZC/BP4f9qsI+XjP5C+B",
+	"v/WuktQeODTiGeQ3ItfghY8QIqbk15BT3QpGZQshm9tyXvq2iom94dktd6ZpS0Sw+b//5vvvv3v8/aiY",
+	"b0SJu/ftvONttCRHaPHyWqzoqxSM+xOof798/cuTZrOYa8iqHV1xt+aUKvMMH+hI3Ng8q0fOKS52uVKF",
+	"NfsHH/eRNffCr3e4H3Y9r+hijO4JEWSGK5lpuxirjNovXlCgqLCXpATSltBowaRzWQfgwry3RS0w4xI7",
+	"qz2rytiTuxY6jgwQ0p6Rc8w/f6RN6YAsK0q2D1iUZO7FWWiGn7KSx3IzlI+wvJby4xcUZVYl2QkO7KhG",
+	"FSVcRnlcMj3bKqXhjm6MZ270e5YujWEjsY0j18yZs84PMMM2PccP4k7suTxVyQQuRMiOW8ACixBZIdP6",
+	"CRVLL/lq52oEhV7UbErX9EXQI7WdrTpFJfk9NFi6e3uLxhprbvnJz3A68tx/jQx0qi6oGqf2GVlu0nfE",
+	"/Pjxz2Ji0dBvMR+uQ/+nCIAxk3nlaN9hy/OP9MenYf48u0tJ0EeIihFnoMZrWf/YTfSCN9ZS67WuAr2m",
+	"fd67ckiDeACMfk/7S8A781lkg7x+XkkdTNi7DQ+kRNarKt3qLvbyrc8pvFd5FRZ15+IqACgZFd1Qtdqd",
+	"o080rTH9rOxJVKvdnd0barWzg9z/YVKoYEQFpYQj2r8z7IRdm/M/e6/0E4qAr3mea5YdQvbGEYtQC8zA",
+	"qXZJucZYfVeLCs2z7tNGWziv2z8OUEVmLqhbyFndyRZISNWVNYgD/28M18Sqe+JDFJyi+90RHtcQbR/H",
+	"cLPiH3RddSMf/Orx40UFmIt9/vogc+/WcPX7nGBbDE7PYYPZDwV/qxfzBDCLJq3lWLiG8lRlHC2CQspc",
+	"NECtMfZIn9lXHF0LDvQx9fPaY/eh04ey/bFqfX0d8zji6mETLjOn3XtUyn7t/nktRDqv1+3OPGzzXam1",
+	"vevfq9Nsd2uVUu/ikn6boox+/jE8/2m6uhTeHdaa/wXZ4PG/Jhu8ORjGUVNwJocrYepgyA7xw/la5PDl",
+	"Sl/3ScOfuMxeyhcihwfniEX/oZt+JLCWKjbo7tCzy7+yP7x98Yx9+9X3j/84k0wlvFOFgJuYz6sah5ca",
+	"YlGnYcpPu93RHNprOw3IHlGO0a2lQPQy+AmHeCn/xTz2rcrDunE5sihHJwRQN2eZfJZBseEluPKUOSIx",
+	"CO0VGq0h/x25ZrTzrB5LSzGJEyi96tFf/TP3oRu1AY5HakhhHbcnK6YuxSXtogl+MfsRPj0azvYJN88z",
+	"n/Tzr3T0El3L+nMoEZwijgtFcA7xFMF2amHqUNdT/kJangPEcAPEslFH+ePnSn6yomTNy5CWghEQ5E2y",
+	"krb82o62B8xNqykfgcVKvjb6/KPLuh5Mx3lunx+VjPNClRtlDMgZlmm/BYacFid1oPZA5lT4jNnUmYhP",
+	"dkZ1DwdIqXr0460X/z6yatdBRqs9YFA9InOaEwqOuJfPF76tpv3Tao8vn7M/1Fx1yD70yB8XTJX4zMr7",
+	"wiNZTlXGfjrLaUpWU7Vt83v7ajs2ZBVEePrPUMyxo38GKCpm5jVe9scSPhSqNL0q+Y/4yKugefxmlXKv",
+	"Q89A+FeVwqWZVfYpxReL/jXFhA/StR2rNiN0gErJmReuqdCdyZlasCfSpEDoWe6S14eSVQ0EF97/w1Yq",
+	"P+wtyZBiHqewRh5VwoqTHZCkkH/m3v3DneovQl1ka8Ca8IKLzJW5Girxt4ZYkKtszRGoehH12VLhcMRl",
+	"u+a5hgjO7126ZgOJU0co/D7DjQQ+XmDVoqjmcRRY9eHAGYmbjhVAIZ41yi6qZxWF9vPpvL6fXKvKu7gd",
+	"8NufK+fyJ4cXGN09ByY4T5oefsyKQCujEQ/anm6EPWNHgB3tluYn2jHMoMEWFEZVW+WkZnqzLg0vzUsC",
+	"VOnbrv0hN6LgpbGSZP8o44b32eVOExkDSzIadmIcLMP9epQd5SL8MKcWQkIdXQRqXXdI1BlAGHZUhzxj",
+	"WXf/zz/SH72ZJzUuuKPDk6aWPT0O1mcmXZw7l4ojCerIW65ZdiP/Hc2tZfm3iXtuKXOa7rFrfDwZu7Hf",
+	"/s1s0Q8lVZcB2yiVsVIddcPl1SHtkmdDvu8fePZWHcdmsj4wpdd+qiRgGoe3KBV5nKULmR5dZ1LskXlH",
+	"DOy0yNuzcMxq/Jmb1faZG+HmqsFoHJB71Qvu6dxQZjLxAuU2Iz1JX6sdH3ktTC3rKipRXtqHYLYA4IQr",
+	"P3S6qVVqYMrEXTdraakQvncKjvLZVYmwZzEuos3KXGGta4fjIFoIben2zEVjoF21VBlGrIlCMb46/1j9",
+	"o9ch+RcpKkYbVxxISd2zVQdWEw1fHq4KrF66XWGgJ93flZBCbs4/aliVMKCJNceeLVrW12EK2SuFduCP",
+	"4YTj1PjmmIAbysnaGbjp9ruq+7OLv/3aVQobzEAT1GgwTb1PaRcHdLZ/V0LOJl89IMSgzCy41kdVZqMe",
+	"9p2pRvWaCl92733uRA7fiy2W5yw20oVRZ2akiFQ5FM4YJ1CESl76pn6pg/5napB3D5X/DvRhOPKFU5ol",
+	"9R/BxSwFsP6nKNWm5Pue7LSf+Q7sJO/9wKAvrNsar94Q79eR3djoU/ehSjTX6oBFxrEAya7hU78D1yLO",
+	"Pj1WhO/g9AQT3ei9uXWUn/H02VGap+z84w5OvXrIjzLz3DWkhfwo50mv/1Fmfq5jVI5dYP5b6hq5kLtH",
+	"qy04BNFUkSOsdq+E3M1ijDUP2ePF/Vtno+SgXe9TLCEcIwvfBzNL85NeOJxHUTLKXZ8hR1Tv2BGWXqEH",
+	"3SqIdDOt9lWHhj2pK+WVf+YzB3Fey/xUr1XGuLjvLRKL0/jfOuHo+SIzI1kECYj1U+MSRcK2zJW/FKL8",
+	"van0Xb44/+jf/NTOJB5gl7t0Kfoh+qk3U7lhlSCB5fOdwgOosK0oO0PcIBXMD0Lq/+LGqWMD+3bOVyuH",
+	"Un+/80v6oPXuKU3pQbDL14+/vudRnzThczGggK0HUVBDxk5g5roWtsryqovE1lLHqixlw9R17HpIshPO",
+	"8iHxkyPbbCp/EtkziZl83PJGFxv0uF+h2R7taRV6UEllrjoJhglFGgf53MbyvYlhl9p8pChcdVjCIcHc",
+	"emp8PYF5iwJcC/QHwrw4oRlZt3BnM2gpg370Dmh0FwDJKuOPR7a8cVP412HU3+4FUG4OwLAxlraHqNa2",
+	"e/SBCXhND+O4vC5APuN6vniTjjZE9jj9tT3CdiNqTbC2taPxbyNORqK3429bclMIOugbQjMNgCVRS9cG",
+	"kPwjkzjx/KP9z2DqumORmLOkZS8SFG9FwdrOfhXd2V/HuH7+JK5BskMxAzXtpxhHUC/3wT7ktLM7RjLr",
+	"QzGbpRjcfujCda1c+B4PK35Ar4av+fY9IBdMGyj0gnpmeGwnvFG/oIy3BfPq6n2bZ4uoc25Vya6RyfOj",
+	"j0fOxf7hCOpndjp1t8AcwhqnNuRvtg89YFkbrJX70zye6h1ki7vQMHCXa0I+FCJSizG2Vgc5RcSrDB6W",
+	"o+IZdRudh30z0IWINTW7BHTxoxRDiwdtdl0A3+mgvyU69iab/8Sb3Px+Mu7nZDx1fdQ4s0xNTWCP/BSA",
+	"5rHF0LSDcf6RGwP7wny69yMy/IKbWn/u3o/SQDnrkcJuwB21bbhxdwa/n4R7Ogm46a66KAMyfbFhCB4M",
+	"ROg0R8QRdmieAtERGEgzITrRPiLnvCzFteva+sCPSlyBUhk8dWv4rVmFITfQdeYgVhASPdJTtrw4PSCN",
+	"VxWnuRVe32ptREuy38XZ/Yizn/g1tsm0zMfUoQy6LyKgc4ntdG8QXj2nHsYPiJ9xPnNzdME3EFradVAE",
+	"XM+dDSxCoWYjTxnbGxGhsYXPE5bDGht2EN75EnTVy2ddAjCuETSB4+s7SU3AB3K5PkWO0u9HZwZrETmq",
+	"Zi7iTla9aMeflexAC39I1uJbKFRpnvuZ/e70+G8acm8OhKVWJXadoZvB874DvERNeHnQQqKIk0YxVxs8",
+	"8iiAXvE8tO9/GEfhR5oT/J7mcQ88R9CATtZUHrityjNURDIcdFNyaXxrxsa8vtCsAFXk4HKbnB9qPAeu",
+	"RT8ehDD3wAF2lGRtpZmrtJJsmC3kWXDL4fXlwMEuQrdh16WVqRJbDVcIG/CBrwzDvqfaCoeNuIaHmzpG",
+	"/tsHI1de4HTmuljtNqZKldLNfVuZPq7TEfa4x3x/B1nhPn7lxP7v2T192T2UxUPRAqZkFzNTKl/5gY17",
+	"KbowXkKF7sYPg43/ZM/8XFxcde4ezNdJsvWn/46pCVYaOzlMWeWlOlB7aCjhibVSkLKUuEBNLrEgxfD1",
+	"ejzr5Yil/WBY75VSu6euXfG//nba1TC3lZRFSWDyEruWjNwhdZRQPsqxhOXB7NPPfAev7cReCbmbTVb4",
+	"wt1WslMpDPgerkiNaKDRcL2r33wriuOQsrg4W/E8P1ucXYsM1PBthx9b0IQ+d8n8zzyr0bqn24ErQeHk",
+	"h5qvDK0oxTU3boy1KquNoBq4eKH+WP4utsoo/bBuvzc0p999avOkhwknApGqxKVr4W6yhUP4OIQbjNqg",
+	"jOcfpfshES8LtYM7vVDcCFHCtv0tkOd6HnDt0NBQc2F1BtQPat5LtUZXzYK02GuhhVGlZsdSGfAgeIpB",
+	"rgGRFI+q3FnlVpgnjFt+8C6gRp+Ah3FGL/npjmD33ij9u2Py/p1El/xUQ7pM8vJ4qVCq/CE53y/BvCW8",
+	"kDvsjo4j/M679827lAHt3Oe+Rz9nlgNditWNudg5Eh4QG9v5NNvq/K4g3d5G9Ep11aOQjHzfp3zFJVsC",
+	"oxB81bl4PBs9JC/pJcis3o97lkQUj4vdEQaiRHQWS0sJF9iEDRVQKww8vPZiPNzewwm9//cSr2ylpISV",
+	"5f5qxGNrI5kWmKBHajF6VRHUGWFRrXrhCqTGHxzDzeFhZXxf0pR+C+6xp3rHturoMiyuBRxDm0Xq8+8y",
+	"EZk2XGZTrs3DZkPA2Q9JBaRJzSbyfJFRVOoFnwzCoNd9j5TguEUoWtPJNYo55a1s7Q7y0iDslUOLqRr+",
+	"DQJac2zPEWb/e1bI5ze+iDMDwrqPI/uSUs7sptVT3qopkeTVLjFOAjo3NOQTQhBHVe70FqA3Sv8+PHSH",
+	"vFANktiXaqrzBOyrOPvSQ0WXWIyx5TLzSEyEw0RXF6LM7R9uQD4Q6NyI1UMKWLwTq91fLbVnk78haNsN",
+	"RTicuhbc2r4wmG8llaFThPKY50rC2WJCiH9cD1KCWXOYBzTXzy1q7/V4/UJUxvg9HrNKJ0R1sIY1gxCO",
+	"7nKEhl3lexDU2L0XZqreof+u7quehvnvaibkLNXO/mNf6JACezvJ09drq0a9aUNc+0aMv96Ne+2tz/69",
+	"X8WkZ6MtubJZgNbt7c14d6OfMIcGZG99WVXEaDuyvZiWYI7QqBGMHJbzlZJrUe5nyf/sqWzBQdw2zSXf",
+	"PVfVIWqENN98fbYYatfoX72ZwI3gNVhhls3kZjctLU9oVorN1mANQsTWim9rMdCw/hk9cR9Qhs9UcRrf",
+	"7bKYr0O9J6CkEKYqALtc77mp9ZgKziapKLJpH7m1GB2xO+cfaS5zVONGkCLcmZjaaDHZSwt3ce427S20",
+	"lLEgUZ9bUapfOF0erm7iOQLINUlAXYSW4POsM7U67EEalnORIQofBoe9U1poug0GZMVWaN82NyUsaL0/",
+	"uQfvQ2aEC3SM0ND8eibg09CtzlOcOxo22zbXxIf3bKKEMWIPdys63Gadf8RZfTo/yEzdjfwg1hkFBC2k",
+	"+e7b2K2btvb4Dn7gq91nU8TnbPDxF5kprDgnPmxoZiXgL943wFdGI1N5tsEqAHKLDxxTIQ3fQX+/Dnzi",
+	"LtsL0QgpjOqqbmEu4WdFmBF5XtVDrGvK8IIdt2K1ZbXO9HSdL3O12rm2pFt1ZLmy4pAaWVHVBJi7Pae0",
+	"W+cu5fFOtOqnevfaJVvehVH1nkvfR/YGCvFLAimRyPZHwoW8rW4MrgQGMxtpo12K9fLEmh2C+vakSni/",
+	"k23BbFg6KK9opM++PzPKVFpRyrXhfp1FeXdbSx4ivdO1rV83ooVNhccusZ8N9iAzD19/JxzwM8jsh9Mb",
+	"l9c8X/y8njx9kBgcwrv616hzsiAeH+rW0NSufTI2DjebdUzCQMhGqfYsdYtY71rX17YIAhMuXML1c4ES",
+	"s4XyKDQM8ke5gTtkjnIDt/aE9J3RHzNx7wYRripLKgYrtQcPfjpDRg4/MS4ZZA56vBMXE9aYPy5Q3bJ3",
+	"g/3vZLOIalqT+tYzdZDmDT0zCih0J3K1B1OGpJq4Ur3nH8TennFCD90LSf98HFevZ2zLVi14wHvmHhzT",
+	"iucndWR7Lue4/pHgmBGdi2sygQX5PVlF2qZ+eLcqHmXLf/lPUfQp5VSp8H+LYppe7r56676wvFxtXYXw",
+	"bYMNee4KBC5c0FNshOS5U7PR/q3XhOstL0BT75A11ZI7oayOd70zOZe9zs83+MB9+DHsSHK8J8NF62eL",
+	"HGifsOMko1Eoi305udJQZfRow/ZKIkIuatZr4xILnOP5yPUc0aXorWjJRDOeL/0mE2bcVbk4a0URMoJf",
+	"6VeVMA6Gg9x/nzWRTVftRDZKYs/UMP4VmHBHW1OIwXoNK+OKsy19Pw0f4fOP9j+DYN2WeT5XW1d3YgNm",
+	"lDtgqQ6vM/jlCr/a2/dnixK+BA1yBecfj0Jm6thL/VfAr+vK7L2HyTijWVKSaa40ZC0jY/4NoBFvtwWp",
+	"KDvAzEFSewDtmLE+Zq22ue7J+4itjLs6kRPN2KsTzTt9Z8xVu0RVAXLh2qCtxdoASKZhpWTmXY7AS+ea",
+	"pFmxLb8eknil0LtepeUtPnAflH9uRVo5lvB7pQ3L8BV10BQgmc3/K2O5D1bQOmR/8uXWSnhCY4hFcMOr",
+	"kvkmSoxLOC6sTThb0WS/OMVy9rtzNT3Nsr9iwXyfvNgfciMKXppzK5ceZdzw8ZY9fv4F5jTeb1X9Gwci",
+	"lYjdCDnfHY6bRP4pblhRqmtqgemSaas+iENpF0dVmu1AlixeJXd/hmmkkUe4FkCZyXtbD8m4GrsQtKm1",
+	"4yz4ieSHK7ASJZU5ByEy08nc9GcFbj57m9K1vU+k0RXCGqFYJ7uUYoHZtGhsZ9SnzEoFbwHaT9u/fcu/",
+	"TGRUgRCbALebm2p8E8dETbnFEJEr+p3vxn/GMtFZ1I/2bw032ld37kazC2o2UBtsmJYLCXp8Z1i1eSUk",
+	"RGvf6godfXXhJjTG9nuFb8wIfJApCdRUp549UReimy9X+jp5OH/8UKjy85zPB8X0wxxq4IM5d6S8ldPw",
+	"2eVf5+cArtmzy7+yP7x98Yx9+9X3j/94UWeKrx4/Xjx+/JgRwwbm2PNex+rPvLjLVIcXwM2hhGcqz2HV",
+	"l89tpzmHdxvLIEvFM03OOXWU5M7Oc1bCxqoaSMg/gfr3y9e/VHSiXlf93biV0vCLe+4+tA8aa6z60RQO",
+	"c/ie7KG2xKurIXi1WZsMwdcPOeGaLoEwkeinqg8RnBgvgbozd2h9/pH+iKVuRjwG9PDkVMyoh0CV5pf6",
+	"52YAAPTRkjG9PouDueJaZJDwKMwTMH6uJMxkybt99Sp8HZUP99bVmlhb0zAJkGkfKKx23Rr8vBBfekqm",
+	"c6qlKal88lZHbPCifl2AfPrm5Sy6utBs5eddrbjCtDv/aP/T6wZ8L8w2K/mxCTg3IivAEhYTr/cIl3D7",
+	"Dd8ilnEHD22jVMwZGDmqeQWXd0vvKpLw/KOGVQmmtyoJyfaGb+40da8apAeg7uZbAKtDKczp7OJvvzYr",
+	"lDp7wSVl8Sxw9yFjy5Pr+GYJZa3wGmTddBOQPtMyAJt7ce6bPt3iy8nE1lNBWIC/d6mawHeN0hbLDXJ2",
+	"TrQbU7UKqhBG1B5aYq/ik5BEdQeMcgkyc7QZyhMb9N+1UsUEZXEMK/+twn+Rw2fH0nwo7FLvqJjkD0z3",
+	"vxv2eLa1KjtS450dZS5JQuDjjUj3I0MD9HPHAwAXfyi8QXtDdZfUjXrF87yeUNbiE8K0vWM58luNAzww",
+	"iUB7GXaaEkx7c43oiXuJmJK0Gmd0u5nPXIXuEm4b6UVWnyN/HCmAee5czvsnvtCffv5CO7SFT/fr7usL",
+	"r/1+PX+moBw1MxbygnH25vmLBTtS2Ag+YKJNCTxD252zQqzMoQ4LQUx4/hH/22u5voW9uoZqj8dlEKFL",
+	"aN51qoN5go4pAhL0vQRulkaEnxzGc7hthcIgo7xA0L971hKSLDozJoPv1IPgzoTi1VQWm1x47s997z3x",
+	"QuQTvQBqZcA80qYEvp8lY3hNU9gCz9zN9oxGfvRc6EJp4X2FaeflpzkuFSTbF5rmc6sjkNiQErRR5Q0U",
+	"+NbxSlTM48fHS5YfWif+lvT7AeGqvHSxH62aD5hKiAXS9Bc7WPb0pQ53d3BxhFdCR12ebvwZ2klfQ3lC",
+	"qJTjViGwuhYbe3VVkOtYrHQtTF2lJwqdf6RWQyMd//Tw3aQK8mu4JWJ1y8eEKtSoIECpiFd8MRrP9kIK",
+	"bUru4qMFrATPBYbkt5C7Bh80wGBrD/z657Y139DOpXRn9+s82KkBu8djVJeEEx7nvHN7fNV11DF1dyyY",
+	"rOJ/fT1jlaNR0/PajboXZmm5UQhFXMeqpRZnWcnX8d/aThX/mfDOmDSN9y1Bfj1Lze2PMgucaA0xbL1J",
+	"MnGDBVdh1C2IEjPdfW+6ilW3ymWypHFk3mwprWkuz/gB2/xHe/DhSINAfIWbkP/UZxc9dj6WUmmcBYOp",
+	"iDN0M+Po5LQDMnnYL1t76dr+9Je23Y9nww412rNB85rbs0HNcX5Dng2k6efwbCzONqU6FMNHkx5bPBDf",
+	"B/Hgvfg+7FDo+/j3Nz/+acHe/PIny0/vYfnmiTM8DVlG2KZXsyVokQFVKTh3CCbJw9qwJWyFzNoH+xxB",
+	"a3ETY+rla/trOOD3zLI3vRqCKBnUYLti5PNlqbw5GC9cEM6ASwIU7uzYR/zvGH9WONmfw5+FvDuvP8t+",
+	"coQ/a1Cg3fLwfx5/Vkrs3L0/y40c5cJbuE+au9nrPhnNyHflPkFmHnafNEnzcaWK06dB1Wmcs0/s+QbO",
+	"/49ZfHveU9507/HVFh5h7prK+x17i+ALfIe/3L0T0NLJKl/exX8L0dEpf/AIBgumVyXYPS2Z3lMb0ogl",
+	"vaoAMEfmcAb2KJWGtFX0bAur3Rt85g7xNb9+UOiao7T+FwKRmsbq/WvhgJ3mA5+j8P4eCwqpGNFSyHsK",
+	"G1jkVJr4yCE4nH+kP5IIjTEGqwMgzOyq+YvMVA1g4U5xUbWT3lED1mo7Mwlp/ylXFeqw/7AXt4dXNGoD",
+	"ZgvlgsGHFRSmXnvWeLCFwOgS7vsxUemR+zgINNbYc+AnP0M+rSnBrLaUPO/8I642ugS2kx7JJWViunnP",
+	"JdXonPR0XKiJu++/+f777x5/PyTw8JOL28i9r2Y8PZueOpMy8MBMug190Eq1dan2vq7kghVKSKNxh6kI",
+	"5Q+WSAtWqOKQ47r+uKBaHcIh1gVAdrXbb/EVrGBZuHJ5jUI0K/lRds7W+Uf6YxDeo8ZEn8GccVRCe0ZD",
+	"eS1WYNfJ69KmhNVOSciIHpSHdBqXb17WT8gtM85LdZDZI3tklOZ5Wni9wSfgrX38YRTWWdujlwY+0uT6",
+	"bS7OsKD/FAsm/Xo/2BRIwuylgf1Ysexb88ylnnCGG04QeJxpS2EHEZ4pj/AE7uKjC6HBKT1++kvDS+P5",
+	"Yx7ZHcg67sKzY3vi7vmHl/RSowFaKJ9F7pnGJM1LwLEfzeyz3wJI9tQlQD/emoGeE2A1ASKuVYkgfYFD",
+	"Q2Mrq11t3JhN3jn/iP/tFd6XRhUVE92Vynkf5EKcI/Lg18Am8fT5lm/kFTgUvuVbUm38TRDkJ3UM8sc3",
+	"JBl13dVkym1vO9fQ8NHKms96wLx+W7U//AxVk+M6gj2M1haOUEi1vggkYbpSVO7WHkhAB5vL7kTno99e",
+	"d5GVJzumqsMBeagMYSKQroE7Chqx35RzD7/xz86lQoyIO0ScdG4WC8LURJ1yLXIgpRvJUZBDay4vx7FU",
+	"ckMDebrpysxb+wJZq/UqidJOYCOdusVMAFiP1oSRMKDSX+LDLzyewgj03FVVTpfEza1K48ZohWnzYb2e",
+	"y3ywLEtfi4umH2AjZIsYc2apuCLKzkKVKfgB5XI3acJ5Wi+6YDH/8RaL5y4wHCkkW3INdaSZ6iNUuTIs",
+	"8dxzizDTavwxiTAvDTklNFNyRT2oMxeXrzWYniskYPfK6tm4XYwYnSAtvvv6m+//6Krju5v8Z4Cis8d3",
+	"VhXauxvT6kfD7tyikDRyymZCGLVkZcIsfDOkqq6TmiebkCnDsNazrsNq0L51XFJ5FRv5+mBGuR3ss5DN",
+	"5HewH/OfSl1Yl27+d6gH+CFSLZf8zzNcQphwq4mGosehaCnzUt5RgPdZCRlII3h+7xHeHlJf1qkybzkb",
+	"JT2z5YnBnovc6RVaH6mzWfOk9KpPl/6Ze2kMRoNdAozyh4e5zdIbzHVzarJrm1TnH91fvcbxjzJLnuKI",
+	"iPlRZrME+3+Ume+PoSRgY11dI9GwBadrkx6hi333bY8JZ4n4SPRCqtTO/F2dPhxhqMD0C9e8q/dMhX59",
+	"bmFUmorXUY1NKDn+UcZNP2jTJT34HJ/7DDlYd36Sq/WNxqlEWszYWDGgeJLRST5UzU8eE7E4LHOxYluV",
+	"i4yfdBM/354hzNcP04rfW89hJTLw+3gXl5f9th2lukbuuxempuByPGe5FMbALLpCKYzzwFHeo5JE/HYj",
+	"INxP8mn6Ha5OoOGbDWSEbpR2G73jm1f4xGzQC5U11krLiHmM+GbwAL2zz3RKCoIlhZ94MLkc75DoCA41",
+	"8rC7lcA8mdxHWPovMq5b7UrsjU7GoqhldRmV8d62qO/wgd+gaH5FgYC36jh2swzXu/kTbzJUVUp25MJA",
+	"xtaqpMiyVkqCNixXWrcxRQ8yQ3mb9e3cX8JDv8HdqxY3tn8uBsxmOWiX7lP1+5SMcl/khmD6itEUWYUH",
+	"jWY83sliB7kgQEiZVfvbVLw+Bk304m+/2o3YAepjlsQaymu/nYcyP7s4Oz/79Oun/z8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -28,7 +28,7 @@ func (q *Queries) DropWorksheet(ctx context.Context, arg DropWorksheetParams) er
 }
 
 const lastGiven = `-- name: LastGiven :one
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where location_id = $1 and directory_id = $2 and kind in ('given', 'created', 'sent') order by id desc limit 1
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event where location_id = $1 and directory_id = $2 and kind in ('given', 'created', 'sent') order by id desc limit 1
 `
 
 type LastGivenParams struct {
@@ -49,6 +49,7 @@ func (q *Queries) LastGiven(ctx context.Context, arg LastGivenParams) (Event, er
 		&i.DirectoryID,
 		&i.Kind,
 		&i.Data,
+		&i.Tx,
 	)
 	return i, err
 }

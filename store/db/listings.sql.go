@@ -252,7 +252,7 @@ func (q *Queries) ListingByPage(ctx context.Context, arg ListingByPageParams) (u
 }
 
 const listingEvents = `-- name: ListingEvents :many
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where location_id = $1 and directory_id = $2 order by id
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event where location_id = $1 and directory_id = $2 order by id
 `
 
 type ListingEventsParams struct {
@@ -279,6 +279,7 @@ func (q *Queries) ListingEvents(ctx context.Context, arg ListingEventsParams) ([
 			&i.DirectoryID,
 			&i.Kind,
 			&i.Data,
+			&i.Tx,
 		); err != nil {
 			return nil, err
 		}

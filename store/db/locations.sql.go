@@ -209,7 +209,7 @@ func (q *Queries) FormerAddresses(ctx context.Context, locationID *uuid.UUID) ([
 }
 
 const lastEvent = `-- name: LastEvent :one
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where location_id = $1 and kind = $2 order by id desc limit 1
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event where location_id = $1 and kind = $2 order by id desc limit 1
 `
 
 type LastEventParams struct {
@@ -230,6 +230,7 @@ func (q *Queries) LastEvent(ctx context.Context, arg LastEventParams) (Event, er
 		&i.DirectoryID,
 		&i.Kind,
 		&i.Data,
+		&i.Tx,
 	)
 	return i, err
 }
@@ -391,7 +392,7 @@ func (q *Queries) LockLocation(ctx context.Context, id uuid.UUID) (Location, err
 }
 
 const recordChange = `-- name: RecordChange :one
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where id = $1 and location_id = $2 and kind in ('location_added', 'record_saved')
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event where id = $1 and location_id = $2 and kind in ('location_added', 'record_saved')
 `
 
 type RecordChangeParams struct {
@@ -412,12 +413,13 @@ func (q *Queries) RecordChange(ctx context.Context, arg RecordChangeParams) (Eve
 		&i.DirectoryID,
 		&i.Kind,
 		&i.Data,
+		&i.Tx,
 	)
 	return i, err
 }
 
 const recordChanges = `-- name: RecordChanges :many
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where kind = 'record_saved' and data->>'batch' = $1::text order by id
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event where kind = 'record_saved' and data->>'batch' = $1::text order by id
 `
 
 func (q *Queries) RecordChanges(ctx context.Context, batch string) ([]Event, error) {
@@ -439,6 +441,7 @@ func (q *Queries) RecordChanges(ctx context.Context, batch string) ([]Event, err
 			&i.DirectoryID,
 			&i.Kind,
 			&i.Data,
+			&i.Tx,
 		); err != nil {
 			return nil, err
 		}
@@ -451,7 +454,7 @@ func (q *Queries) RecordChanges(ctx context.Context, batch string) ([]Event, err
 }
 
 const recordHistory = `-- name: RecordHistory :many
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data from event where location_id = $1 and directory_id is null and kind in ('location_added', 'record_saved') order by id desc limit 500
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event where location_id = $1 and directory_id is null and kind in ('location_added', 'record_saved') order by id desc limit 500
 `
 
 func (q *Queries) RecordHistory(ctx context.Context, locationID *uuid.UUID) ([]Event, error) {
@@ -473,6 +476,7 @@ func (q *Queries) RecordHistory(ctx context.Context, locationID *uuid.UUID) ([]E
 			&i.DirectoryID,
 			&i.Kind,
 			&i.Data,
+			&i.Tx,
 		); err != nil {
 			return nil, err
 		}

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgtype"
 	"uvent/core/film"
 	"uvent/core/photo"
 	"uvent/core/record"
@@ -28,6 +29,17 @@ type Account struct {
 	Gone        bool
 	ChangedBy   string
 	ChangedAt   time.Time
+}
+
+type ApiToken struct {
+	ID       uuid.UUID
+	Hash     []byte
+	PersonID uuid.UUID
+	Name     string
+	Scope    string
+	At       time.Time
+	UsedAt   *time.Time
+	EndedAt  *time.Time
 }
 
 type Call struct {
@@ -83,6 +95,13 @@ type Event struct {
 	DirectoryID *string
 	Kind        string
 	Data        json.RawMessage
+	Tx          pgtype.Uint64
+}
+
+type EventSeal struct {
+	Position int64
+	EventID  int64
+	Hash     []byte
 }
 
 type File struct {
@@ -101,6 +120,19 @@ type Import struct {
 	CreatedAt time.Time
 	AppliedAt *time.Time
 	Outcome   json.RawMessage
+}
+
+type Invitation struct {
+	ID          uuid.UUID
+	Hash        []byte
+	Email       string
+	Role        string
+	ClientID    *uuid.UUID
+	InvitedBy   string
+	At          time.Time
+	Expires     time.Time
+	UsedAt      *time.Time
+	WithdrawnAt *time.Time
 }
 
 type Listing struct {
@@ -191,6 +223,10 @@ type Person struct {
 	Initials     string
 	Zone         string
 	PasswordHash string
+	Role         string
+	ClientID     *uuid.UUID
+	EndedAt      *time.Time
+	SecondFactor string
 }
 
 type Photo struct {

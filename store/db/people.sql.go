@@ -12,8 +12,48 @@ import (
 	"github.com/google/uuid"
 )
 
+const addInvitation = `-- name: AddInvitation :one
+insert into invitation (hash, email, role, client_id, invited_by, at, expires) values ($1, $2, $3, $4, $5, $6, $7) returning id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at
+`
+
+type AddInvitationParams struct {
+	Hash      []byte
+	Email     string
+	Role      string
+	ClientID  *uuid.UUID
+	InvitedBy string
+	At        time.Time
+	Expires   time.Time
+}
+
+func (q *Queries) AddInvitation(ctx context.Context, arg AddInvitationParams) (Invitation, error) {
+	row := q.db.QueryRow(ctx, addInvitation,
+		arg.Hash,
+		arg.Email,
+		arg.Role,
+		arg.ClientID,
+		arg.InvitedBy,
+		arg.At,
+		arg.Expires,
+	)
+	var i Invitation
+	err := row.Scan(
+		&i.ID,
+		&i.Hash,
+		&i.Email,
+		&i.Role,
+		&i.ClientID,
+		&i.InvitedBy,
+		&i.At,
+		&i.Expires,
+		&i.UsedAt,
+		&i.WithdrawnAt,
+	)
+	return i, err
+}
+
 const addPerson = `-- name: AddPerson :one
-insert into person (email, name, initials, zone, password_hash) values ($1, $2, $3, $4, $5) returning id, email, name, initials, zone, password_hash
+insert into person (email, name, initials, zone, password_hash, role, client_id) values ($1, $2, $3, $4, $5, $6, $7) returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor
 `
 
 type AddPersonParams struct {
@@ -22,6 +62,8 @@ type AddPersonParams struct {
 	Initials     string
 	Zone         string
 	PasswordHash string
+	Role         string
+	ClientID     *uuid.UUID
 }
 
 func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (Person, error) {
@@ -31,6 +73,8 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (Person, e
 		arg.Initials,
 		arg.Zone,
 		arg.PasswordHash,
+		arg.Role,
+		arg.ClientID,
 	)
 	var i Person
 	err := row.Scan(
@@ -40,6 +84,10 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (Person, e
 		&i.Initials,
 		&i.Zone,
 		&i.PasswordHash,
+		&i.Role,
+		&i.ClientID,
+		&i.EndedAt,
+		&i.SecondFactor,
 	)
 	return i, err
 }
@@ -58,6 +106,73 @@ func (q *Queries) AddSignInFailure(ctx context.Context, arg AddSignInFailurePara
 	return err
 }
 
+const addToken = `-- name: AddToken :one
+insert into api_token (hash, person_id, name, scope, at) values ($1, $2, $3, $4, $5) returning id, hash, person_id, name, scope, at, used_at, ended_at
+`
+
+type AddTokenParams struct {
+	Hash     []byte
+	PersonID uuid.UUID
+	Name     string
+	Scope    string
+	At       time.Time
+}
+
+func (q *Queries) AddToken(ctx context.Context, arg AddTokenParams) (ApiToken, error) {
+	row := q.db.QueryRow(ctx, addToken,
+		arg.Hash,
+		arg.PersonID,
+		arg.Name,
+		arg.Scope,
+		arg.At,
+	)
+	var i ApiToken
+	err := row.Scan(
+		&i.ID,
+		&i.Hash,
+		&i.PersonID,
+		&i.Name,
+		&i.Scope,
+		&i.At,
+		&i.UsedAt,
+		&i.EndedAt,
+	)
+	return i, err
+}
+
+const administrators = `-- name: Administrators :one
+select count(*) from person where role = 'administrator' and ended_at is null
+`
+
+func (q *Queries) Administrators(ctx context.Context) (int64, error) {
+	row := q.db.QueryRow(ctx, administrators)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const clientOfPaper = `-- name: ClientOfPaper :one
+select client_id from paper where id = $1
+`
+
+func (q *Queries) ClientOfPaper(ctx context.Context, id uuid.UUID) (uuid.UUID, error) {
+	row := q.db.QueryRow(ctx, clientOfPaper, id)
+	var client_id uuid.UUID
+	err := row.Scan(&client_id)
+	return client_id, err
+}
+
+const clientOfPhoto = `-- name: ClientOfPhoto :one
+select client_id from photo where id = $1
+`
+
+func (q *Queries) ClientOfPhoto(ctx context.Context, id uuid.UUID) (uuid.UUID, error) {
+	row := q.db.QueryRow(ctx, clientOfPhoto, id)
+	var client_id uuid.UUID
+	err := row.Scan(&client_id)
+	return client_id, err
+}
+
 const countSignInFailures = `-- name: CountSignInFailures :one
 select count(*) from sign_in_failure where key = $1 and at > $2
 `
@@ -74,6 +189,52 @@ func (q *Queries) CountSignInFailures(ctx context.Context, arg CountSignInFailur
 	return count, err
 }
 
+const endPerson = `-- name: EndPerson :one
+update person set ended_at = $2::timestamptz, email = email || ' until ' || to_char($2::timestamptz, 'YYYY-MM-DD HH24:MI:SS'), second_factor = '' where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor
+`
+
+type EndPersonParams struct {
+	ID  uuid.UUID
+	Now time.Time
+}
+
+// The address is free again, for somebody else or for the same person later.
+func (q *Queries) EndPerson(ctx context.Context, arg EndPersonParams) (Person, error) {
+	row := q.db.QueryRow(ctx, endPerson, arg.ID, arg.Now)
+	var i Person
+	err := row.Scan(
+		&i.ID,
+		&i.Email,
+		&i.Name,
+		&i.Initials,
+		&i.Zone,
+		&i.PasswordHash,
+		&i.Role,
+		&i.ClientID,
+		&i.EndedAt,
+		&i.SecondFactor,
+	)
+	return i, err
+}
+
+const endToken = `-- name: EndToken :execrows
+update api_token set ended_at = $3 where id = $1 and person_id = $2 and ended_at is null
+`
+
+type EndTokenParams struct {
+	ID       uuid.UUID
+	PersonID uuid.UUID
+	EndedAt  *time.Time
+}
+
+func (q *Queries) EndToken(ctx context.Context, arg EndTokenParams) (int64, error) {
+	result, err := q.db.Exec(ctx, endToken, arg.ID, arg.PersonID, arg.EndedAt)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
 const forgetSignInFailures = `-- name: ForgetSignInFailures :exec
 delete from sign_in_failure where key = $1 or at < $2
 `
@@ -88,8 +249,100 @@ func (q *Queries) ForgetSignInFailures(ctx context.Context, arg ForgetSignInFail
 	return err
 }
 
+const invitation = `-- name: Invitation :one
+select id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at from invitation where hash = $1 for update
+`
+
+func (q *Queries) Invitation(ctx context.Context, hash []byte) (Invitation, error) {
+	row := q.db.QueryRow(ctx, invitation, hash)
+	var i Invitation
+	err := row.Scan(
+		&i.ID,
+		&i.Hash,
+		&i.Email,
+		&i.Role,
+		&i.ClientID,
+		&i.InvitedBy,
+		&i.At,
+		&i.Expires,
+		&i.UsedAt,
+		&i.WithdrawnAt,
+	)
+	return i, err
+}
+
+const moveAccounts = `-- name: MoveAccounts :execrows
+update account set person_id = $2, holder = $3 where person_id = $1 and not gone
+`
+
+type MoveAccountsParams struct {
+	PersonID   *uuid.UUID
+	PersonID_2 *uuid.UUID
+	Holder     string
+}
+
+func (q *Queries) MoveAccounts(ctx context.Context, arg MoveAccountsParams) (int64, error) {
+	result, err := q.db.Exec(ctx, moveAccounts, arg.PersonID, arg.PersonID_2, arg.Holder)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const moveDrafts = `-- name: MoveDrafts :execrows
+update draft mine set person_id = $2 where mine.person_id = $1 and not exists (select from draft d where d.person_id = $2 and d.subject = mine.subject)
+`
+
+type MoveDraftsParams struct {
+	PersonID   uuid.UUID
+	PersonID_2 uuid.UUID
+}
+
+func (q *Queries) MoveDrafts(ctx context.Context, arg MoveDraftsParams) (int64, error) {
+	result, err := q.db.Exec(ctx, moveDrafts, arg.PersonID, arg.PersonID_2)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const openInvitations = `-- name: OpenInvitations :many
+select id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at from invitation where used_at is null and withdrawn_at is null and expires > $1 order by at desc
+`
+
+func (q *Queries) OpenInvitations(ctx context.Context, expires time.Time) ([]Invitation, error) {
+	rows, err := q.db.Query(ctx, openInvitations, expires)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Invitation{}
+	for rows.Next() {
+		var i Invitation
+		if err := rows.Scan(
+			&i.ID,
+			&i.Hash,
+			&i.Email,
+			&i.Role,
+			&i.ClientID,
+			&i.InvitedBy,
+			&i.At,
+			&i.Expires,
+			&i.UsedAt,
+			&i.WithdrawnAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const people = `-- name: People :many
-select id, email, name, initials, zone, password_hash from person order by name
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor from person order by ended_at is not null, name
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -108,6 +361,10 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.Initials,
 			&i.Zone,
 			&i.PasswordHash,
+			&i.Role,
+			&i.ClientID,
+			&i.EndedAt,
+			&i.SecondFactor,
 		); err != nil {
 			return nil, err
 		}
@@ -120,7 +377,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const person = `-- name: Person :one
-select id, email, name, initials, zone, password_hash from person where id = $1
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor from person where id = $1 and ended_at is null
 `
 
 func (q *Queries) Person(ctx context.Context, id uuid.UUID) (Person, error) {
@@ -133,12 +390,16 @@ func (q *Queries) Person(ctx context.Context, id uuid.UUID) (Person, error) {
 		&i.Initials,
 		&i.Zone,
 		&i.PasswordHash,
+		&i.Role,
+		&i.ClientID,
+		&i.EndedAt,
+		&i.SecondFactor,
 	)
 	return i, err
 }
 
 const personByEmail = `-- name: PersonByEmail :one
-select id, email, name, initials, zone, password_hash from person where lower(email) = lower($1::text)
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor from person where lower(email) = lower($1::text) and ended_at is null
 `
 
 func (q *Queries) PersonByEmail(ctx context.Context, email string) (Person, error) {
@@ -151,6 +412,171 @@ func (q *Queries) PersonByEmail(ctx context.Context, email string) (Person, erro
 		&i.Initials,
 		&i.Zone,
 		&i.PasswordHash,
+		&i.Role,
+		&i.ClientID,
+		&i.EndedAt,
+		&i.SecondFactor,
 	)
 	return i, err
+}
+
+const setRole = `-- name: SetRole :one
+update person set role = $2, client_id = $3 where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor
+`
+
+type SetRoleParams struct {
+	ID       uuid.UUID
+	Role     string
+	ClientID *uuid.UUID
+}
+
+func (q *Queries) SetRole(ctx context.Context, arg SetRoleParams) (Person, error) {
+	row := q.db.QueryRow(ctx, setRole, arg.ID, arg.Role, arg.ClientID)
+	var i Person
+	err := row.Scan(
+		&i.ID,
+		&i.Email,
+		&i.Name,
+		&i.Initials,
+		&i.Zone,
+		&i.PasswordHash,
+		&i.Role,
+		&i.ClientID,
+		&i.EndedAt,
+		&i.SecondFactor,
+	)
+	return i, err
+}
+
+const setSecondFactor = `-- name: SetSecondFactor :exec
+update person set second_factor = $2 where id = $1
+`
+
+type SetSecondFactorParams struct {
+	ID           uuid.UUID
+	SecondFactor string
+}
+
+func (q *Queries) SetSecondFactor(ctx context.Context, arg SetSecondFactorParams) error {
+	_, err := q.db.Exec(ctx, setSecondFactor, arg.ID, arg.SecondFactor)
+	return err
+}
+
+const token = `-- name: Token :one
+select t.id, t.scope, t.used_at, p.id, p.email, p.name, p.initials, p.zone, p.password_hash, p.role, p.client_id, p.ended_at, p.second_factor from api_token t join person p on p.id = t.person_id where t.hash = $1 and t.ended_at is null and p.ended_at is null
+`
+
+type TokenRow struct {
+	ID           uuid.UUID
+	Scope        string
+	UsedAt       *time.Time
+	ID_2         uuid.UUID
+	Email        string
+	Name         string
+	Initials     string
+	Zone         string
+	PasswordHash string
+	Role         string
+	ClientID     *uuid.UUID
+	EndedAt      *time.Time
+	SecondFactor string
+}
+
+func (q *Queries) Token(ctx context.Context, hash []byte) (TokenRow, error) {
+	row := q.db.QueryRow(ctx, token, hash)
+	var i TokenRow
+	err := row.Scan(
+		&i.ID,
+		&i.Scope,
+		&i.UsedAt,
+		&i.ID_2,
+		&i.Email,
+		&i.Name,
+		&i.Initials,
+		&i.Zone,
+		&i.PasswordHash,
+		&i.Role,
+		&i.ClientID,
+		&i.EndedAt,
+		&i.SecondFactor,
+	)
+	return i, err
+}
+
+const tokens = `-- name: Tokens :many
+select id, hash, person_id, name, scope, at, used_at, ended_at from api_token where person_id = $1 and ended_at is null order by at desc
+`
+
+func (q *Queries) Tokens(ctx context.Context, personID uuid.UUID) ([]ApiToken, error) {
+	rows, err := q.db.Query(ctx, tokens, personID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ApiToken{}
+	for rows.Next() {
+		var i ApiToken
+		if err := rows.Scan(
+			&i.ID,
+			&i.Hash,
+			&i.PersonID,
+			&i.Name,
+			&i.Scope,
+			&i.At,
+			&i.UsedAt,
+			&i.EndedAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const touchToken = `-- name: TouchToken :exec
+update api_token set used_at = $2 where id = $1
+`
+
+type TouchTokenParams struct {
+	ID     uuid.UUID
+	UsedAt *time.Time
+}
+
+func (q *Queries) TouchToken(ctx context.Context, arg TouchTokenParams) error {
+	_, err := q.db.Exec(ctx, touchToken, arg.ID, arg.UsedAt)
+	return err
+}
+
+const useInvitation = `-- name: UseInvitation :exec
+update invitation set used_at = $2 where id = $1
+`
+
+type UseInvitationParams struct {
+	ID     uuid.UUID
+	UsedAt *time.Time
+}
+
+func (q *Queries) UseInvitation(ctx context.Context, arg UseInvitationParams) error {
+	_, err := q.db.Exec(ctx, useInvitation, arg.ID, arg.UsedAt)
+	return err
+}
+
+const withdrawInvitation = `-- name: WithdrawInvitation :execrows
+update invitation set withdrawn_at = $2 where id = $1 and used_at is null and withdrawn_at is null
+`
+
+type WithdrawInvitationParams struct {
+	ID          uuid.UUID
+	WithdrawnAt *time.Time
+}
+
+func (q *Queries) WithdrawInvitation(ctx context.Context, arg WithdrawInvitationParams) (int64, error) {
+	result, err := q.db.Exec(ctx, withdrawInvitation, arg.ID, arg.WithdrawnAt)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }

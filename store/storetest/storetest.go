@@ -90,3 +90,18 @@ func Open(t testing.TB) *store.Store {
 	t.Cleanup(s.Close)
 	return s
 }
+
+// Owner connects to a store's database as its owner, who may do what the application may
+// not.
+func Owner(t testing.TB, s *store.Store) *pgx.Conn {
+	t.Helper()
+	c, err := pgx.Connect(context.Background(), s.Pool.Config().ConnString())
+	if err == nil {
+		_, err = c.Exec(context.Background(), "set search_path = uvent, outside")
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { c.Close(context.Background()) })
+	return c
+}

@@ -44,6 +44,8 @@ export const useListing = (location: string, directory: string) =>
     queryFn: () => told(api.GET('/api/listings/{location}/{directory}', { params: { path: { location, directory } } })),
   })
 
+export const usePeople = () => useQuery({ queryKey: ['people'], queryFn: () => told(api.GET('/api/people')) })
+
 export const useCases = (scope: Scope) =>
   useQuery({ queryKey: ['cases', scope.client, scope.location], queryFn: () => told(api.GET('/api/cases', query(scope))) })
 

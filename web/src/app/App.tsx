@@ -7,10 +7,16 @@ import { CoverageView } from '../coverage/CoverageView'
 import { SpecialDatesView } from '../dates/SpecialDatesView'
 import { DirectoriesView } from '../directories/DirectoriesView'
 import { OwnerPage } from '../owner/OwnerPage'
+import { InterfaceView } from '../people/InterfaceView'
+import { Join } from '../people/Join'
+import { LogView } from '../people/LogView'
+import { PeopleView } from '../people/PeopleView'
 import { SignIn } from '../people/SignIn'
+import { YouView } from '../people/YouView'
 import { ClientForm } from '../record/ClientForm'
 import { ImportView } from '../record/ImportView'
 import { LocationsView } from '../record/LocationsView'
+import { OwnRecord } from '../record/OwnRecord'
 import { NewLocation, RecordView } from '../record/RecordView'
 import { CaseView } from '../suspensions/CaseView'
 import { SuspensionsView } from '../suspensions/SuspensionsView'
@@ -26,6 +32,7 @@ export function App() {
   return (
     <Routes>
       <Route path="o/:secret" element={<OwnerPage />} />
+      <Route path="invitation/:secret" element={<Join />} />
       <Route path="*" element={<Uvent />} />
     </Routes>
   )
@@ -51,7 +58,11 @@ function Uvent() {
           {scoped('directories', <DirectoriesView />)}
           <Route path="record" element={<LocationsView />} />
           <Route path="record/c/:client" element={<LocationsView />} />
-          <Route path="record/l/:location" element={<RecordView />} />
+          <Route path="record/l/:location" element={session.data.role === 'client' ? <OwnRecord /> : <RecordView />} />
+          <Route path="you" element={<YouView />} />
+          <Route path="people" element={<PeopleView />} />
+          <Route path="log" element={<LogView />} />
+          <Route path="interface" element={<InterfaceView />} />
           <Route path="record/new-client" element={<ClientForm />} />
           <Route path="record/import/:import?" element={<ImportView />} />
           <Route path="record/c/:client/facts" element={<ClientForm />} />
@@ -79,7 +90,7 @@ function Changes() {
       timer = window.setTimeout(
         () =>
           queries.invalidateQueries({
-            predicate: (q) => !['facts', 'map', 'area', 'prose', 'rulebook-check'].includes(String(q.queryKey[0])),
+            predicate: (q) => !['facts', 'map', 'area', 'prose', 'rulebook-check', 'contract'].includes(String(q.queryKey[0])),
           }),
         60,
       )

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { Dropdown } from 'react-bootstrap'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { api, told } from '../api/client'
 import { useSession } from '../api/queries'
 
@@ -25,6 +25,23 @@ export function Me({ onKeys }: { onKeys: () => void }) {
           <br />
           {session?.email}
         </Dropdown.Header>
+        <Dropdown.Item as={Link} to="/you">
+          You, sessions and keys
+        </Dropdown.Item>
+        {session?.role !== 'client' && (
+          <Dropdown.Item as={Link} to="/people">
+            People
+          </Dropdown.Item>
+        )}
+        {session?.may.includes('administer') && (
+          <Dropdown.Item as={Link} to="/log">
+            Log
+          </Dropdown.Item>
+        )}
+        <Dropdown.Item as={Link} to="/interface">
+          Interface
+        </Dropdown.Item>
+        <Dropdown.Divider />
         <Dropdown.Item as="button" onClick={onKeys}>
           Keys <span className="second">?</span>
         </Dropdown.Item>

@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react'
 import { Dropdown } from 'react-bootstrap'
-import { Link, NavLink, Outlet } from 'react-router'
-import { useCases, useCounts, useSpecialDates, useToday } from '../api/queries'
+import { Link, NavLink, Outlet, useLocation } from 'react-router'
+import { useCases, useCounts, useSession, useSpecialDates, useToday } from '../api/queries'
 import { useNow } from './clock'
 import { ClockMenu } from './ClockMenu'
 import { KeysHelp, useKeys } from './keys'
@@ -9,9 +9,14 @@ import { Me } from './Me'
 import { activities, pathOf, usePlace, type Activity } from './place'
 import { ScopePane } from './ScopePane'
 
+// shownToClients are the activities of those who see their own locations alone.
+const shownToClients: Activity[] = ['today', 'coverage', 'record', 'special-dates', 'suspensions']
+
 // Shell frames every view: activity on top, scope on the left, both in the address.
 export function Shell() {
-  const { activity, scope } = usePlace()
+  const { scope } = usePlace()
+  const { pathname } = useLocation()
+  const ofClient = useSession().data?.role === 'client'
   const find = useRef<HTMLInputElement>(null)
   const [help, setHelp] = useState(false)
   useKeys({ focusFind: () => find.current?.focus(), showHelp: () => setHelp(true) })
@@ -37,12 +42,19 @@ export function Shell() {
           <span>Uvent</span>
         </Link>
         <nav aria-label="Activities">
-          {activities.map((a) => (
-            <NavLink key={a.id} to={pathOf(a.id, scope)} className={a.id === activity ? 'active' : ''} title={`${a.title} (${a.key})`}>
-              {a.title}
-              {!!counts[a.id] && <span className="count">{counts[a.id]}</span>}
-            </NavLink>
-          ))}
+          {activities
+            .filter((a) => !ofClient || shownToClients.includes(a.id))
+            .map((a) => (
+              <NavLink
+                key={a.id}
+                to={pathOf(a.id, scope)}
+                className={pathname.startsWith('/' + a.id) ? 'active' : ''}
+                title={`${a.title} (${a.key})`}
+              >
+                {a.title}
+                {!!counts[a.id] && <span className="count">{counts[a.id]}</span>}
+              </NavLink>
+            ))}
         </nav>
         <ClockMenu />
         <Dropdown align="end">

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { Navigate, useLocation, useNavigate } from 'react-router'
-import { api, told } from '../api/client'
+import { api, Refusal, told } from '../api/client'
 
 // SignIn lets a person in and goes on to where they were going. A demo shows
 // its accounts.
@@ -12,6 +12,8 @@ export function SignIn({ signedIn }: { signedIn: boolean }) {
   const page = useQuery({ queryKey: ['sign-in'], queryFn: () => told(api.GET('/api/sign-in')) })
   const [email, setEmail] = useState('')
   const [password, setPassword] = useState('')
+  const [code, setCode] = useState('')
+  const [asksCode, setAsksCode] = useState(false)
   const [wrong, setWrong] = useState('')
   const [busy, setBusy] = useState(false)
   const queries = useQueryClient()
@@ -23,11 +25,12 @@ export function SignIn({ signedIn }: { signedIn: boolean }) {
     setBusy(true)
     setWrong('')
     try {
-      const session = await told(api.POST('/api/session', { body: { email, password } }))
+      const session = await told(api.POST('/api/session', { body: { email, password, code: code || undefined } }))
       navigate(to, { replace: true })
       queries.setQueryData(['session'], session)
     } catch (err) {
       setWrong((err as Error).message)
+      if (err instanceof Refusal && err.fields.some((f) => f.path === 'code')) setAsksCode(true)
       setBusy(false)
     }
   }
@@ -65,6 +68,20 @@ export function SignIn({ signedIn }: { signedIn: boolean }) {
               onChange={(e) => setPassword(e.target.value)}
             />
           </Form.Group>
+          {asksCode && (
+            <Form.Group className="mb-3" controlId="code">
+              <Form.Label>Code of your second factor</Form.Label>
+              <Form.Control
+                className="mono"
+                inputMode="numeric"
+                autoComplete="one-time-code"
+                maxLength={6}
+                autoFocus
+                value={code}
+                onChange={(e) => setCode(e.target.value)}
+              />
+            </Form.Group>
+          )}
           <Button type="submit" disabled={busy}>
             Sign in
           </Button>

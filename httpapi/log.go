@@ -1,0 +1,61 @@
+package httpapi
+
+import (
+	"bytes"
+	"context"
+	"encoding/csv"
+	"strconv"
+	"time"
+
+	"uvent/desk"
+	"uvent/httpapi/api"
+)
+
+// GetLog tells what was done.
+func (s *Server) GetLog(ctx context.Context, in api.GetLogRequestObject) (api.GetLogResponseObject, error) {
+	p := in.Params
+	lines, err := s.Desk.Log(ctx, desk.LogFilter{Scope: desk.Scope{Client: p.Client, Location: p.Location}, Before: p.Before, Actor: p.Actor, Kind: p.Kind, Most: number(p.Most)})
+	if err != nil {
+		return nil, err
+	}
+	kinds, err := s.Desk.LogKinds(ctx)
+	out := api.GetLog200JSONResponse{Lines: make([]api.LogLine, len(lines)), Kinds: append([]string{}, kinds...)}
+	for i, l := range lines {
+		out.Lines[i] = api.LogLine{Id: l.ID, At: l.At, Actor: l.Actor, Kind: l.Kind, Says: l.Says, Client: l.ClientID, Location: l.LocationID, Directory: l.DirectoryID, ClientName: l.ClientName, Label: l.Label, DirectoryName: l.Directory, Sealed: l.Sealed}
+	}
+	return out, err
+}
+
+// mostExported lines are in one file.
+const mostExported = 100_000
+
+// ExportLog writes what was done as CSV.
+func (s *Server) ExportLog(ctx context.Context, in api.ExportLogRequestObject) (api.ExportLogResponseObject, error) {
+	f := desk.LogFilter{Scope: desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, Actor: in.Params.Actor, Kind: in.Params.Kind}
+	var file bytes.Buffer
+	w := csv.NewWriter(&file)
+	w.Write([]string{"number", "at", "who", "what", "client", "location", "directory", "kind", "sealed"})
+	for n := 0; n < mostExported; {
+		lines, err := s.Desk.Log(ctx, f)
+		if err != nil {
+			return nil, err
+		}
+		for _, l := range lines {
+			w.Write([]string{strconv.FormatInt(l.ID, 10), l.At.Format(time.RFC3339), plain(l.Actor), plain(l.Says), plain(l.ClientName), plain(l.Label), l.Directory, l.Kind, strconv.FormatBool(l.Sealed)})
+			f.Before = &l.ID
+		}
+		if n += len(lines); len(lines) == 0 {
+			break
+		}
+	}
+	w.Flush()
+	return api.ExportLog200TextcsvResponse{Body: &file, ContentLength: int64(file.Len())}, w.Error()
+}
+
+// plain keeps a spreadsheet from taking a text for a formula.
+func plain(text string) string {
+	if text != "" && bytes.IndexByte([]byte("=+-@\t\r"), text[0]) >= 0 {
+		return "'" + text
+	}
+	return text
+}

@@ -1,0 +1,210 @@
+package httpapi
+
+import (
+	"context"
+	"encoding/base64"
+	"encoding/json"
+	"net"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+	"github.com/skip2/go-qrcode"
+
+	"uvent/desk"
+	"uvent/httpapi/api"
+)
+
+// clientNames are what clients are called.
+func (s *Server) clientNames(ctx context.Context) (func(*uuid.UUID) string, error) {
+	clients, err := s.Desk.Clients(ctx)
+	return func(id *uuid.UUID) string {
+		for _, c := range clients {
+			if id != nil && c.ID == *id {
+				return c.Name
+			}
+		}
+		return ""
+	}, err
+}
+
+func onePerson(p desk.Person, of func(*uuid.UUID) string, you uuid.UUID) api.Person {
+	return api.Person{Id: p.ID, Name: p.Name, Email: p.Email, Initials: p.Initials, Role: api.PersonRole(p.Role), Client: p.Client, ClientName: of(p.Client), Ended: p.Ended, SecondFactor: p.SecondFactor, You: p.ID == you}
+}
+
+func oneInvitation(i desk.Invitation, of func(*uuid.UUID) string) api.Invitation {
+	return api.Invitation{Id: i.ID, Email: i.Email, Role: i.Role, ClientName: of(i.ClientID), InvitedBy: i.InvitedBy, At: i.At, Expires: i.Expires}
+}
+
+// GetPeople lists everybody, and who is invited.
+func (s *Server) GetPeople(ctx context.Context, _ api.GetPeopleRequestObject) (api.GetPeopleResponseObject, error) {
+	people, err := s.Desk.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	invited, err := s.Desk.Invitations(ctx)
+	if err != nil {
+		return nil, err
+	}
+	of, err := s.clientNames(ctx)
+	out := api.GetPeople200JSONResponse{People: []api.Person{}, Invitations: []api.Invitation{}}
+	for _, p := range people {
+		out.People = append(out.People, onePerson(p, of, person(ctx).ID))
+	}
+	for _, i := range invited {
+		out.Invitations = append(out.Invitations, oneInvitation(i, of))
+	}
+	return out, err
+}
+
+// SaveRole gives somebody another role.
+func (s *Server) SaveRole(ctx context.Context, in api.SaveRoleRequestObject) (api.SaveRoleResponseObject, error) {
+	p, err := s.Desk.ChangeRole(ctx, person(ctx).Actor(), in.Person, desk.Role(in.Body.Role), in.Body.Client)
+	if err != nil {
+		return nil, err
+	}
+	of, err := s.clientNames(ctx)
+	return api.SaveRole200JSONResponse(onePerson(p, of, person(ctx).ID)), err
+}
+
+// TakeOver ends somebody's access.
+func (s *Server) TakeOver(ctx context.Context, in api.TakeOverRequestObject) (api.TakeOverResponseObject, error) {
+	accounts, drafts, err := s.Desk.TakeOver(ctx, person(ctx).Actor(), in.Person, in.Body.To)
+	return api.TakeOver200JSONResponse{Accounts: int(accounts), Drafts: int(drafts)}, err
+}
+
+// Invite invites somebody.
+func (s *Server) Invite(ctx context.Context, in api.InviteRequestObject) (api.InviteResponseObject, error) {
+	i, address, err := s.Desk.Invite(ctx, person(ctx), in.Body.Email, desk.Role(in.Body.Role), in.Body.Client)
+	if err != nil {
+		return nil, err
+	}
+	of, err := s.clientNames(ctx)
+	out := oneInvitation(i, of)
+	out.Address = &address
+	return api.Invite201JSONResponse(out), err
+}
+
+// Uninvite takes an invitation back.
+func (s *Server) Uninvite(ctx context.Context, in api.UninviteRequestObject) (api.UninviteResponseObject, error) {
+	return api.Uninvite204Response{}, s.Desk.Uninvite(ctx, person(ctx).Actor(), in.Invitation)
+}
+
+// GetInvitation tells what a secret invites to.
+func (s *Server) GetInvitation(ctx context.Context, in api.GetInvitationRequestObject) (api.GetInvitationResponseObject, error) {
+	i, err := s.Desk.InvitedWith(ctx, in.Secret)
+	return api.GetInvitation200JSONResponse{Email: i.Email, Role: i.Role, InvitedBy: i.InvitedBy}, err
+}
+
+// Join takes an invitation up.
+func (s *Server) Join(ctx context.Context, in api.JoinRequestObject) (api.JoinResponseObject, error) {
+	p, err := s.Desk.Join(ctx, in.Secret, in.Body.Name, in.Body.Password, in.Body.Zone)
+	if err != nil {
+		return nil, err
+	}
+	c := ctx.(*gin.Context)
+	host, _, _ := net.SplitHostPort(c.Request.RemoteAddr)
+	return api.Join200JSONResponse(s.session(p)), s.begin(c, p, host)
+}
+
+// GetSessions lists where one is signed in.
+func (s *Server) GetSessions(ctx context.Context, _ api.GetSessionsRequestObject) (api.GetSessionsResponseObject, error) {
+	out := api.GetSessions200JSONResponse{}
+	err := s.eachSession(ctx, func(one context.Context, id string) error {
+		began, _ := time.Parse(time.RFC3339, s.sessions.GetString(one, "began"))
+		out = append(out, api.SessionSeen{Id: id, Agent: s.sessions.GetString(one, "agent"), Address: s.sessions.GetString(one, "from"), Began: began, This: id == s.sessions.GetString(ctx.(*gin.Context).Request.Context(), "id")})
+		return nil
+	})
+	return out, err
+}
+
+// EndSession ends one of one's sessions.
+func (s *Server) EndSession(ctx context.Context, in api.EndSessionRequestObject) (api.EndSessionResponseObject, error) {
+	ended := false
+	err := s.eachSession(ctx, func(one context.Context, id string) error {
+		if id != in.Session {
+			return nil
+		}
+		ended = true
+		return s.sessions.Destroy(one)
+	})
+	if err == nil && !ended {
+		err = &desk.Problem{Kind: desk.NotFound, Detail: "There is no such session of yours."}
+	}
+	return api.EndSession204Response{}, err
+}
+
+// eachSession goes through the sessions of whoever asks.
+func (s *Server) eachSession(ctx context.Context, f func(one context.Context, id string) error) error {
+	me := person(ctx).ID.String()
+	return s.sessions.Iterate(context.WithoutCancel(context.Background()), func(one context.Context) error {
+		if s.sessions.GetString(one, "person") != me {
+			return nil
+		}
+		return f(one, s.sessions.GetString(one, "id"))
+	})
+}
+
+// BeginSecondFactor begins a second factor.
+func (s *Server) BeginSecondFactor(ctx context.Context, _ api.BeginSecondFactorRequestObject) (api.BeginSecondFactorResponseObject, error) {
+	secret, address, err := s.Desk.SecondFactor(person(ctx))
+	if err != nil {
+		return nil, err
+	}
+	png, err := qrcode.Encode(address, qrcode.Medium, 240)
+	return api.BeginSecondFactor200JSONResponse{Secret: secret, Address: address, Picture: base64.StdEncoding.EncodeToString(png)}, err
+}
+
+// KeepSecondFactor keeps it.
+func (s *Server) KeepSecondFactor(ctx context.Context, in api.KeepSecondFactorRequestObject) (api.KeepSecondFactorResponseObject, error) {
+	return api.KeepSecondFactor204Response{}, s.Desk.KeepSecondFactor(ctx, person(ctx), in.Body.Secret, in.Body.Code)
+}
+
+// DropSecondFactor takes it off.
+func (s *Server) DropSecondFactor(ctx context.Context, in api.DropSecondFactorRequestObject) (api.DropSecondFactorResponseObject, error) {
+	return api.DropSecondFactor204Response{}, s.Desk.DropSecondFactor(ctx, person(ctx), in.Params.Code)
+}
+
+func oneKey(k desk.Key) api.ApiKey {
+	return api.ApiKey{Id: k.ID, Name: k.Name, Scope: api.ApiKeyScope(k.Scope), At: k.At, UsedAt: k.UsedAt}
+}
+
+// GetKeys lists one's keys.
+func (s *Server) GetKeys(ctx context.Context, _ api.GetKeysRequestObject) (api.GetKeysResponseObject, error) {
+	list, err := s.Desk.Keys(ctx, person(ctx))
+	out := make(api.GetKeys200JSONResponse, len(list))
+	for i, k := range list {
+		out[i] = oneKey(k)
+	}
+	return out, err
+}
+
+// MakeKey makes a key.
+func (s *Server) MakeKey(ctx context.Context, in api.MakeKeyRequestObject) (api.MakeKeyResponseObject, error) {
+	k, secret, err := s.Desk.MakeKey(ctx, person(ctx), in.Body.Name, string(in.Body.Scope))
+	return api.MakeKey201JSONResponse{Key: oneKey(k), Secret: secret}, err
+}
+
+// EndKey ends a key.
+func (s *Server) EndKey(ctx context.Context, in api.EndKeyRequestObject) (api.EndKeyResponseObject, error) {
+	return api.EndKey204Response{}, s.Desk.EndKey(ctx, person(ctx), in.Key)
+}
+
+// ConfirmRecord notes that a record is right.
+func (s *Server) ConfirmRecord(ctx context.Context, in api.ConfirmRecordRequestObject) (api.ConfirmRecordResponseObject, error) {
+	return api.ConfirmRecord204Response{}, s.Desk.ConfirmRecord(ctx, person(ctx).Actor(), in.Location, in.Body.Version)
+}
+
+// GetContract tells this contract.
+func (s *Server) GetContract(context.Context, api.GetContractRequestObject) (api.GetContractResponseObject, error) {
+	spec, err := api.GetSpec()
+	if err != nil {
+		return nil, err
+	}
+	var out api.GetContract200JSONResponse
+	b, err := json.Marshal(spec)
+	if err == nil {
+		err = json.Unmarshal(b, &out)
+	}
+	return out, err
+}

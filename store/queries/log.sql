@@ -1,0 +1,37 @@
+-- name: LastSeal :one
+select position, hash from event_seal order by position desc limit 1;
+
+-- name: Unsealed :many
+-- Events that are not sealed, of transactions before which none is under way, each in words
+-- that do not depend on how it is shown.
+select e.id, jsonb_build_array(e.id, extract(epoch from e.at)::text, extract(epoch from e.recorded_at)::text, e.actor, e.client_id, e.location_id, e.directory_id, e.kind, e.data)::text as said
+from event e where e.tx < pg_snapshot_xmin(pg_current_snapshot()) and not exists (select from event_seal s where s.event_id = e.id)
+  and e.id > coalesce((select max(event_id) from event_seal), 0) - 100000
+order by e.id limit 2000;
+
+-- name: AddSeal :exec
+insert into event_seal (event_id, hash) values ($1, $2);
+
+-- name: Sealed :many
+-- What is sealed after a position, with the event as it is now; null where it is gone.
+select s.position, s.event_id, s.hash,
+  coalesce(jsonb_build_array(e.id, extract(epoch from e.at)::text, extract(epoch from e.recorded_at)::text, e.actor, e.client_id, e.location_id, e.directory_id, e.kind, e.data)::text, '')::text as said, (e.id is not null)::boolean as there
+from event_seal s left join event e on e.id = s.event_id where s.position > $1 order by s.position limit 5000;
+
+-- name: NeverSealed :many
+-- Events that should have been sealed long ago and are not.
+select e.id from event e where not exists (select from event_seal s where s.event_id = e.id) and e.recorded_at < now() - interval '10 minutes' order by e.id limit 20;
+
+-- name: Log :many
+select e.id, e.at, e.actor, e.kind, e.data, e.client_id, e.location_id, e.directory_id, coalesce(c.name, '')::text as client_name, coalesce(l.label, '')::text as label,
+  exists (select from event_seal s where s.event_id = e.id) as sealed
+from event e left join client c on c.id = e.client_id left join location l on l.id = e.location_id
+where (sqlc.narg(before)::bigint is null or e.id < sqlc.narg(before))
+  and (sqlc.narg(client_id)::uuid is null or e.client_id = sqlc.narg(client_id) or l.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(location_id)::uuid is null or e.location_id = sqlc.narg(location_id))
+  and (sqlc.narg(actor)::text is null or e.actor ilike '%' || sqlc.narg(actor) || '%')
+  and (sqlc.narg(kind)::text is null or e.kind = sqlc.narg(kind))
+order by e.id desc limit sqlc.arg(most)::int;
+
+-- name: LogKinds :many
+select distinct kind from event order by kind;

@@ -77,6 +77,9 @@ func (d *Desk) MoveClock(ctx context.Context, m Move) error {
 
 // nextDue is the earlier of what falls due here and outside.
 func (d *Desk) nextDue(ctx context.Context, outside *time.Time) (*time.Time, error) {
+	if digest, err := d.store.NextDigest(ctx, d.Now()); err == nil && (outside == nil || digest.Before(*outside)) {
+		outside = &digest
+	}
 	ours, err := d.store.NextDeadline(ctx)
 	switch {
 	case err == pgx.ErrNoRows:

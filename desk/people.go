@@ -33,13 +33,14 @@ type Person struct {
 	Key      string     // the scope of the key that asks in their name; empty: they ask themselves
 
 	SecondFactor bool
+	Digest       *int32 // the minute of the day at which they are written to; nil: never
 }
 
 // Actor is the person as the one who does something.
 func (p Person) Actor() Actor { return Actor{p.ID, p.Name} }
 
 func personOf(p db.Person) Person {
-	return Person{ID: p.ID, Email: p.Email, Name: p.Name, Initials: p.Initials, Zone: p.Zone, Role: Role(p.Role), Client: p.ClientID, Ended: p.EndedAt != nil, SecondFactor: p.SecondFactor != ""}
+	return Person{ID: p.ID, Email: p.Email, Name: p.Name, Initials: p.Initials, Zone: p.Zone, Role: Role(p.Role), Client: p.ClientID, Ended: p.EndedAt != nil, SecondFactor: p.SecondFactor != "", Digest: p.DigestMinute}
 }
 
 // The cost of argon2id, as RFC 9106, section 4, recommends where memory is scarce.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -107,9 +108,14 @@ func agendaListing(c Cell) agenda.Listing {
 	return agenda.Listing{Label: c.Location.Label, Owner: owner, Record: &c.Location.Record, Book: c.Book, State: c.State}
 }
 
-// Today lists what is to be done or waited for in a scope, the soonest loss first.
+// Today lists what is to be done or waited for in a scope, the soonest loss first. What was
+// put off is not in it.
 func (d *Desk) Today(ctx context.Context, s Scope) ([]Cell, error) {
 	cells, err := d.cells(ctx, s, func(begun, wanted bool) bool { return begun || wanted })
+	if err != nil {
+		return nil, err
+	}
+	snoozed, err := d.Snoozed(ctx, s)
 	if err != nil {
 		return nil, err
 	}
@@ -122,6 +128,11 @@ func (d *Desk) Today(ctx context.Context, s Scope) ([]Cell, error) {
 		out = append(out, tasks(cells[i:n])...)
 		i = n
 	}
+	out = slices.DeleteFunc(out, func(c Cell) bool {
+		return slices.ContainsFunc(snoozed, func(z Snooze) bool {
+			return z.LocationID == c.Place.Location && z.DirectoryID == c.Directory && z.Act == string(c.Task.Act)
+		})
+	})
 	agenda.Sort(out, func(c Cell) agenda.Task { return *c.Task })
 	return out, nil
 }

@@ -19,11 +19,15 @@ func (s *Server) GetLog(ctx context.Context, in api.GetLogRequestObject) (api.Ge
 		return nil, err
 	}
 	kinds, err := s.Desk.LogKinds(ctx)
-	out := api.GetLog200JSONResponse{Lines: make([]api.LogLine, len(lines)), Kinds: append([]string{}, kinds...)}
+	return api.GetLog200JSONResponse{Lines: logLines(lines), Kinds: append([]string{}, kinds...)}, err
+}
+
+func logLines(lines []desk.LogLine) []api.LogLine {
+	out := make([]api.LogLine, len(lines))
 	for i, l := range lines {
-		out.Lines[i] = api.LogLine{Id: l.ID, At: l.At, Actor: l.Actor, Kind: l.Kind, Says: l.Says, Client: l.ClientID, Location: l.LocationID, Directory: l.DirectoryID, ClientName: l.ClientName, Label: l.Label, DirectoryName: l.Directory, Sealed: l.Sealed}
+		out[i] = api.LogLine{Id: l.ID, At: l.At, Actor: l.Actor, Kind: l.Kind, Says: l.Says, Client: l.ClientID, Location: l.LocationID, Directory: l.DirectoryID, ClientName: l.ClientName, Label: l.Label, DirectoryName: l.Directory, Sealed: l.Sealed}
 	}
-	return out, err
+	return out
 }
 
 // mostExported lines are in one file.

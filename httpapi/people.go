@@ -65,7 +65,7 @@ func (s *Server) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.S
 }
 
 func (s *Server) session(p desk.Person) api.Session {
-	out := api.Session{Name: p.Name, Email: p.Email, Initials: p.Initials, Zone: p.Zone, Demo: s.Desk.Demo(), Now: s.Desk.Now(), Outside: s.Outside, Role: api.SessionRole(p.Role), SecondFactor: p.SecondFactor, May: []api.SessionMay{}}
+	out := api.Session{Name: p.Name, Email: p.Email, Initials: p.Initials, Zone: p.Zone, Demo: s.Desk.Demo(), Now: s.Desk.Now(), Outside: s.Outside, Role: api.SessionRole(p.Role), SecondFactor: p.SecondFactor, DigestMinute: p.Digest, May: []api.SessionMay{}}
 	for _, n := range []desk.Need{desk.See, desk.Confirm, desk.Edit, desk.SendOut, desk.Administer} {
 		if p.May(n) {
 			out.May = append(out.May, api.SessionMay(n))

@@ -35,18 +35,18 @@ var rules = func() map[string]rule {
 		rule
 		operations string
 	}{
-		{rule{desk.Oneself, ofAll}, "getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey"},
+		{rule{desk.Oneself, ofAll}, "getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getFeeds makeFeed endFeed setDigest"},
 		{rule{desk.See, ofAll}, "getChanges getFacts getMap getDirectories getContract"},
 		{rule{desk.See, filtered}, "getClients"},
 		{rule{desk.See, ofPath}, "getClient getLocation getRecordHistory getPhotoFile getListing getCase"},
-		{rule{desk.See, ofScope}, "getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases"},
+		{rule{desk.See, ofScope}, "getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases getTodayRest"},
 		{rule{desk.Confirm, ofPath}, "confirmRecord"},
 		{rule{desk.See, ofUs}, `getCopies getIntake mergeRecord getPlans exportLocations getImport getBadRows getDraft getPhotosZip getPapers getPaperFile getRegions getVersions
 			getHandInFile getRulebookProblems getWorth getAccounts getUndecided proposeRound getRound getSpoken getRisks getLooseNotices countPeople getFit getWorksheet getPeople
 			readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
 		{rule{desk.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft dropDraft startImport matchColumns applyImport
 			decideDates undoChange addPhoto orderPhotos savePhoto removePhoto restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValue
-			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain`},
+			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain putOff takeUp`},
 		{rule{desk.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
 			askAccess escalateAccess say setRole suggest dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`},
 		{rule{desk.Administer, ofUs}, "saveRole takeOver invite uninvite getLog exportLog"},

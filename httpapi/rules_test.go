@@ -19,7 +19,7 @@ import (
 // What those of a client may ask for, and what takes a specialist or an administrator;
 // written out, so that a rule that is changed is noticed.
 var (
-	forClients = strings.Fields(`getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getChanges getFacts getMap getDirectories
+	forClients = strings.Fields(`getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getFeeds makeFeed endFeed setDigest getTodayRest getChanges getFacts getMap getDirectories
 		getContract getClients getClient getLocation getRecordHistory getPhotoFile getListing getCase getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases confirmRecord`)
 	forSpecialists = strings.Fields(`askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
 		askAccess escalateAccess say setRole suggest dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`)
@@ -45,7 +45,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		scope := desk.Scope{Location: &at.Location}
 		logo, err := r.Desk.AddPhoto(ctx, who, scope, desk.PhotoFacts{Group: "logo"}, "logo.jpg", front)
 		rig.Must(t, err)
-		paper, err := r.Desk.AddPaper(ctx, who, scope, secret+".pdf", paint.Letter("Bill", secret))
+		paper, err := r.Desk.AddPaper(ctx, who, scope, map[string]string{"mine": "bill", "theirs": secret}[name]+".pdf", paint.Letter("Bill", name))
 		rig.Must(t, err)
 		clients[at] = l.ClientID
 		ids[name+" client"], ids[name+" location"], ids[name+" photo"], ids[name+" paper"] = l.ClientID.String(), at.Location.String(), logo.ID.String(), paper.ID.String()
@@ -89,7 +89,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 					filled := strings.NewReplacer("{client}", ids[whose+" client"], "{location}", ids[whose+" location"], "{photo}", ids[whose+" photo"], "{paper}", ids[whose+" paper"], "{directory}", "fernlook", "{copy}", "small",
 						"{case}", "1", "{person}", uuid.NewString(), "{invitation}", uuid.NewString(), "{key}", uuid.NewString(), "{session}", "none", "{notice}", "none", "{round}", uuid.NewString(), "{link}", uuid.NewString(),
 						"{import}", uuid.NewString(), "{change}", uuid.NewString(), "{attempt}", "none", "{saved}", "1", "{region}", uuid.NewString(), "{plan}", uuid.NewString(), "{window}", uuid.NewString(), "{subject}", "new%20client",
-						"{format}", "jsonld", "{account}", uuid.NewString()).Replace(path)
+						"{format}", "jsonld", "{account}", uuid.NewString(), "{feed}", uuid.NewString()).Replace(path)
 					paths := []string{filled}
 					if op.Parameters.GetByInAndName("query", "client") != nil || item.Parameters.GetByInAndName("query", "client") != nil {
 						paths = append(paths, filled+"?client="+ids[whose+" client"], filled+"?location="+ids[whose+" location"])

@@ -29,7 +29,7 @@ func root() *cobra.Command {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	c.AddCommand(serveCommand(), demoCommand(), outsideCommand(), migrateCommand(), personCommand(), logCommand(), calcCommand(), rulebookCommand())
+	c.AddCommand(serveCommand(), demoCommand(), outsideCommand(), migrateCommand(), personCommand(), logCommand(), backupCommand(), restoreCommand(), calcCommand(), rulebookCommand())
 	return c
 }
 

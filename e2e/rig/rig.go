@@ -103,6 +103,22 @@ func Start(t testing.TB, directories ...string) *Rig {
 	return r
 }
 
+// Second is another server on the same database, at work beside the first.
+func (r *Rig) Second(t testing.TB) *Rig {
+	t.Helper()
+	s, err := store.Open(t.Context(), r.Store.Pool.Config().ConnString())
+	Must(t, err)
+	d, err := desk.New(s, r.Reach, r.Clock, r.Desk.Books(), r.Quiet)
+	Must(t, err)
+	running, stop := context.WithCancel(context.Background())
+	ran := make(chan struct{})
+	go func() { d.Run(running); close(ran) }()
+	t.Cleanup(func() { stop(); <-ran; s.Close() })
+	two := *r
+	two.Store, two.Desk = s, d
+	return &two
+}
+
 // Serve serves the application and returns its address.
 func (r *Rig) Serve(t testing.TB) string {
 	t.Helper()

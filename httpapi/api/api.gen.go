@@ -804,6 +804,27 @@ func (e StrandVisibility) Valid() bool {
 	}
 }
 
+// Defines values for TaskGroup.
+const (
+	TaskGroupDirectory TaskGroup = "directory"
+	TaskGroupMine      TaskGroup = "mine"
+	TaskGroupOwner     TaskGroup = "owner"
+)
+
+// Valid indicates whether the value is a known member of the TaskGroup enum.
+func (e TaskGroup) Valid() bool {
+	switch e {
+	case TaskGroupDirectory:
+		return true
+	case TaskGroupMine:
+		return true
+	case TaskGroupOwner:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TaskAct.
 const (
 	TaskActArgue     TaskAct = "argue"
@@ -840,27 +861,6 @@ func (e TaskAct) Valid() bool {
 	case TaskActSearch:
 		return true
 	case TaskActVerify:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for TaskGroup.
-const (
-	TaskGroupDirectory TaskGroup = "directory"
-	TaskGroupMine      TaskGroup = "mine"
-	TaskGroupOwner     TaskGroup = "owner"
-)
-
-// Valid indicates whether the value is a known member of the TaskGroup enum.
-func (e TaskGroup) Valid() bool {
-	switch e {
-	case TaskGroupDirectory:
-		return true
-	case TaskGroupMine:
-		return true
-	case TaskGroupOwner:
 		return true
 	default:
 		return false
@@ -1738,6 +1738,15 @@ type FeatureCollection struct {
 
 // FeatureCollectionType defines model for FeatureCollection.Type.
 type FeatureCollectionType string
+
+// Feed defines model for Feed.
+type Feed struct {
+	At time.Time          `json:"at"`
+	Id openapi_types.UUID `json:"id"`
+
+	// Name Of what it is
+	Name string `json:"name"`
+}
 
 // FieldProblem defines model for FieldProblem.
 type FieldProblem struct {
@@ -2732,9 +2741,12 @@ type SentLetter struct {
 // Session defines model for Session.
 type Session struct {
 	// Demo The clock can be moved
-	Demo     bool   `json:"demo"`
-	Email    string `json:"email"`
-	Initials string `json:"initials"`
+	Demo bool `json:"demo"`
+
+	// DigestMinute When one is written to; none: never
+	DigestMinute *int32 `json:"digest_minute,omitempty"`
+	Email        string `json:"email"`
+	Initials     string `json:"initials"`
 
 	// May What one may do
 	May  []SessionMay `json:"may"`
@@ -2787,6 +2799,17 @@ type SignInPage struct {
 
 // Sitting defines model for Sitting.
 type Sitting = hours.Sitting
+
+// Snoozed defines model for Snoozed.
+type Snoozed struct {
+	By            string             `json:"by"`
+	Directory     string             `json:"directory"`
+	DirectoryName string             `json:"directory_name"`
+	Label         string             `json:"label"`
+	Location      openapi_types.UUID `json:"location"`
+	Reason        string             `json:"reason"`
+	Until         time.Time          `json:"until"`
+}
 
 // Span defines model for Span.
 type Span = desk.Span
@@ -2897,11 +2920,11 @@ type Task struct {
 	Window *Window    `json:"window,omitempty"`
 }
 
-// TaskAct defines model for Task.Act.
-type TaskAct string
-
 // TaskGroup defines model for Task.Group.
 type TaskGroup string
+
+// TaskAct defines model for TaskAct.
+type TaskAct string
 
 // TextLimit defines model for TextLimit.
 type TextLimit struct {
@@ -3131,6 +3154,12 @@ type GetCoverageParams struct {
 // GetCoverageParamsOrder defines parameters for GetCoverage.
 type GetCoverageParamsOrder string
 
+// SetDigestJSONBody defines parameters for SetDigest.
+type SetDigestJSONBody struct {
+	// Minute Of the day, by the clock of one's zone; left out: never
+	Minute *int32 `json:"minute,omitempty"`
+}
+
 // AddDirectoryJSONBody defines parameters for AddDirectory.
 type AddDirectoryJSONBody struct {
 	Text string `json:"text"`
@@ -3163,6 +3192,12 @@ type GetDirectoryCountsParams struct {
 type ExportLocationsParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
+// MakeFeedJSONBody defines parameters for MakeFeed.
+type MakeFeedJSONBody struct {
+	Client   *openapi_types.UUID `json:"client,omitempty"`
+	Location *openapi_types.UUID `json:"location,omitempty"`
 }
 
 // GetForecastParams defines parameters for GetForecast.
@@ -3311,6 +3346,13 @@ type MakeOwnerLinkJSONBodyTask string
 type SendChangesJSONBody struct {
 	// Facts Their keys; none: all that has changed
 	Facts *[]string `json:"facts,omitempty"`
+}
+
+// PutOffJSONBody defines parameters for PutOff.
+type PutOffJSONBody struct {
+	Act    TaskAct   `json:"act"`
+	Reason string    `json:"reason"`
+	Until  time.Time `json:"until"`
 }
 
 // SuggestJSONBody defines parameters for Suggest.
@@ -3545,6 +3587,12 @@ type GetTodayParams struct {
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
+// GetTodayRestParams defines parameters for GetTodayRest.
+type GetTodayRestParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
 // GetUndecidedParams defines parameters for GetUndecided.
 type GetUndecidedParams struct {
 	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
@@ -3578,6 +3626,9 @@ type AddLocationJSONRequestBody = Record
 // MoveClockJSONRequestBody defines body for MoveClock for application/json ContentType.
 type MoveClockJSONRequestBody = ClockMove
 
+// SetDigestJSONRequestBody defines body for SetDigest for application/json ContentType.
+type SetDigestJSONRequestBody SetDigestJSONBody
+
 // AddDirectoryJSONRequestBody defines body for AddDirectory for application/json ContentType.
 type AddDirectoryJSONRequestBody AddDirectoryJSONBody
 
@@ -3586,6 +3637,9 @@ type SaveDirectoryJSONRequestBody SaveDirectoryJSONBody
 
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody = Draft
+
+// MakeFeedJSONRequestBody defines body for MakeFeed for application/json ContentType.
+type MakeFeedJSONRequestBody MakeFeedJSONBody
 
 // ReadHoursJSONRequestBody defines body for ReadHours for application/json ContentType.
 type ReadHoursJSONRequestBody = HoursQuestion
@@ -3652,6 +3706,9 @@ type SetRoleJSONRequestBody = AccountRole
 
 // SendChangesJSONRequestBody defines body for SendChanges for application/json ContentType.
 type SendChangesJSONRequestBody SendChangesJSONBody
+
+// PutOffJSONRequestBody defines body for PutOff for application/json ContentType.
+type PutOffJSONRequestBody PutOffJSONBody
 
 // SuggestJSONRequestBody defines body for Suggest for application/json ContentType.
 type SuggestJSONRequestBody SuggestJSONBody
@@ -3772,6 +3829,9 @@ type ServerInterface interface {
 	// ReadArea Read a service area from GeoJSON; nothing is saved
 	// (POST /api/area/read)
 	ReadArea(c *gin.Context)
+	// ReadFeed The deadlines of a feed
+	// (GET /api/calendar/{secret})
+	ReadFeed(c *gin.Context, secret SecretPath)
 	// GetCases A scope's cases: the open ones by weight, then those that ended, the latest first
 	// (GET /api/cases)
 	GetCases(c *gin.Context, params GetCasesParams)
@@ -3802,6 +3862,9 @@ type ServerInterface interface {
 	// GetCoverage A page of the locations in a scope on every directory, with the counts of all of them
 	// (GET /api/coverage)
 	GetCoverage(c *gin.Context, params GetCoverageParams)
+	// SetDigest Say when in the day one is written to
+	// (PUT /api/digest)
+	SetDigest(c *gin.Context)
 	// GetDirectories The directories and their rulebooks
 	// (GET /api/directories)
 	GetDirectories(c *gin.Context)
@@ -3838,6 +3901,15 @@ type ServerInterface interface {
 	// GetFacts Our categories, and the columns a CSV may have
 	// (GET /api/facts)
 	GetFacts(c *gin.Context)
+	// GetFeeds One's calendar feeds
+	// (GET /api/feeds)
+	GetFeeds(c *gin.Context)
+	// MakeFeed Make a private address at which a calendar reads the deadlines of a scope
+	// (POST /api/feeds)
+	MakeFeed(c *gin.Context)
+	// EndFeed End a feed
+	// (DELETE /api/feeds/{feed})
+	EndFeed(c *gin.Context, feed openapi_types.UUID)
 	// GetForecast When the wanted listings of a scope will be public, and what holds back the last
 	// (GET /api/forecast)
 	GetForecast(c *gin.Context, params GetForecastParams)
@@ -3964,6 +4036,12 @@ type ServerInterface interface {
 	// SendChanges Give a connected directory what has changed since it was given last, or some of it
 	// (POST /api/listings/{location}/{directory}/send)
 	SendChanges(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// TakeUp Bring it back
+	// (DELETE /api/listings/{location}/{directory}/snooze)
+	TakeUp(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// PutOff Put a listing's task off
+	// (PUT /api/listings/{location}/{directory}/snooze)
+	PutOff(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// AskStatus Ask how the review of the latest attempt stands
 	// (POST /api/listings/{location}/{directory}/status)
 	AskStatus(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -4201,6 +4279,9 @@ type ServerInterface interface {
 	// GetToday What is to be done or waited for, the soonest loss first
 	// (GET /api/today)
 	GetToday(c *gin.Context, params GetTodayParams)
+	// GetTodayRest Of a scope: what is put off, and what people have done today
+	// (GET /api/today/rest)
+	GetTodayRest(c *gin.Context, params GetTodayRestParams)
 	// GetUndecided Searches of a scope that somebody has to decide on, those with the likeliest finds first
 	// (GET /api/undecided)
 	GetUndecided(c *gin.Context, params GetUndecidedParams)
@@ -4315,6 +4396,31 @@ func (siw *ServerInterfaceWrapper) ReadArea(c *gin.Context) {
 	}
 
 	siw.Handler.ReadArea(c)
+}
+
+// ReadFeed operation middleware
+func (siw *ServerInterfaceWrapper) ReadFeed(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret SecretPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadFeed(c, secret)
 }
 
 // GetCases operation middleware
@@ -4560,6 +4666,19 @@ func (siw *ServerInterfaceWrapper) GetCoverage(c *gin.Context) {
 	}
 
 	siw.Handler.GetCoverage(c, params)
+}
+
+// SetDigest operation middleware
+func (siw *ServerInterfaceWrapper) SetDigest(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetDigest(c)
 }
 
 // GetDirectories operation middleware
@@ -4882,6 +5001,57 @@ func (siw *ServerInterfaceWrapper) GetFacts(c *gin.Context) {
 	}
 
 	siw.Handler.GetFacts(c)
+}
+
+// GetFeeds operation middleware
+func (siw *ServerInterfaceWrapper) GetFeeds(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFeeds(c)
+}
+
+// MakeFeed operation middleware
+func (siw *ServerInterfaceWrapper) MakeFeed(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MakeFeed(c)
+}
+
+// EndFeed operation middleware
+func (siw *ServerInterfaceWrapper) EndFeed(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "feed" -------------
+	var feed openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "feed", c.Param("feed"), &feed, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter feed: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndFeed(c, feed)
 }
 
 // GetForecast operation middleware
@@ -6177,6 +6347,74 @@ func (siw *ServerInterfaceWrapper) SendChanges(c *gin.Context) {
 	}
 
 	siw.Handler.SendChanges(c, location, directory)
+}
+
+// TakeUp operation middleware
+func (siw *ServerInterfaceWrapper) TakeUp(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeUp(c, location, directory)
+}
+
+// PutOff operation middleware
+func (siw *ServerInterfaceWrapper) PutOff(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutOff(c, location, directory)
 }
 
 // AskStatus operation middleware
@@ -8184,6 +8422,41 @@ func (siw *ServerInterfaceWrapper) GetToday(c *gin.Context) {
 	siw.Handler.GetToday(c, params)
 }
 
+// GetTodayRest operation middleware
+func (siw *ServerInterfaceWrapper) GetTodayRest(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetTodayRestParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetTodayRest(c, params)
+}
+
 // GetUndecided operation middleware
 func (siw *ServerInterfaceWrapper) GetUndecided(c *gin.Context) {
 
@@ -8253,6 +8526,14 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/people", wrapper.GetPeople)
 	router.PUT(options.BaseURL+"/api/people/:person", wrapper.SaveRole)
 	router.POST(options.BaseURL+"/api/people/:person/takeover", wrapper.TakeOver)
+	router.GET(options.BaseURL+"/api/feeds", wrapper.GetFeeds)
+	router.POST(options.BaseURL+"/api/feeds", wrapper.MakeFeed)
+	router.DELETE(options.BaseURL+"/api/feeds/:feed", wrapper.EndFeed)
+	router.GET(options.BaseURL+"/api/calendar/:secret", wrapper.ReadFeed)
+	router.PUT(options.BaseURL+"/api/digest", wrapper.SetDigest)
+	router.DELETE(options.BaseURL+"/api/listings/:location/:directory/snooze", wrapper.TakeUp)
+	router.PUT(options.BaseURL+"/api/listings/:location/:directory/snooze", wrapper.PutOff)
+	router.GET(options.BaseURL+"/api/today/rest", wrapper.GetTodayRest)
 	router.GET(options.BaseURL+"/api/log", wrapper.GetLog)
 	router.GET(options.BaseURL+"/api/log.csv", wrapper.ExportLog)
 	router.POST(options.BaseURL+"/api/invitations", wrapper.Invite)
@@ -8617,6 +8898,51 @@ type ReadAreadefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ReadAreadefaultApplicationProblemPlusJSONResponse) VisitReadAreaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadFeedRequestObject struct {
+	Secret SecretPath `json:"secret"`
+}
+
+type ReadFeedResponseObject interface {
+	VisitReadFeedResponse(w http.ResponseWriter) error
+}
+
+type ReadFeed200TextcalendarResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ReadFeed200TextcalendarResponse) VisitReadFeedResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ReadFeeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadFeeddefaultApplicationProblemPlusJSONResponse) VisitReadFeedResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9037,6 +9363,39 @@ type GetCoveragedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCoveragedefaultApplicationProblemPlusJSONResponse) VisitGetCoverageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetDigestRequestObject struct {
+	Body *SetDigestJSONRequestBody
+}
+
+type SetDigestResponseObject interface {
+	VisitSetDigestResponse(w http.ResponseWriter) error
+}
+
+type SetDigest204Response struct {
+}
+
+func (response SetDigest204Response) VisitSetDigestResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SetDigestdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetDigestdefaultApplicationProblemPlusJSONResponse) VisitSetDigestResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9514,6 +9873,119 @@ type GetFactsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetFactsdefaultApplicationProblemPlusJSONResponse) VisitGetFactsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFeedsRequestObject struct {
+}
+
+type GetFeedsResponseObject interface {
+	VisitGetFeedsResponse(w http.ResponseWriter) error
+}
+
+type GetFeeds200JSONResponse []Feed
+
+func (response GetFeeds200JSONResponse) VisitGetFeedsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFeedsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFeedsdefaultApplicationProblemPlusJSONResponse) VisitGetFeedsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeFeedRequestObject struct {
+	Body *MakeFeedJSONRequestBody
+}
+
+type MakeFeedResponseObject interface {
+	VisitMakeFeedResponse(w http.ResponseWriter) error
+}
+
+type MakeFeed201JSONResponse struct {
+	Address string `json:"address"`
+	Feed    Feed   `json:"feed"`
+}
+
+func (response MakeFeed201JSONResponse) VisitMakeFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeFeeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeFeeddefaultApplicationProblemPlusJSONResponse) VisitMakeFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndFeedRequestObject struct {
+	Feed openapi_types.UUID `json:"feed"`
+}
+
+type EndFeedResponseObject interface {
+	VisitEndFeedResponse(w http.ResponseWriter) error
+}
+
+type EndFeed204Response struct {
+}
+
+func (response EndFeed204Response) VisitEndFeedResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndFeeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndFeeddefaultApplicationProblemPlusJSONResponse) VisitEndFeedResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11390,6 +11862,75 @@ type SendChangesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SendChangesdefaultApplicationProblemPlusJSONResponse) VisitSendChangesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeUpRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type TakeUpResponseObject interface {
+	VisitTakeUpResponse(w http.ResponseWriter) error
+}
+
+type TakeUp204Response struct {
+}
+
+func (response TakeUp204Response) VisitTakeUpResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TakeUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeUpdefaultApplicationProblemPlusJSONResponse) VisitTakeUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutOffRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *PutOffJSONRequestBody
+}
+
+type PutOffResponseObject interface {
+	VisitPutOffResponse(w http.ResponseWriter) error
+}
+
+type PutOff204Response struct {
+}
+
+func (response PutOff204Response) VisitPutOffResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutOffdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutOffdefaultApplicationProblemPlusJSONResponse) VisitPutOffResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14464,6 +15005,48 @@ func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayR
 	return err
 }
 
+type GetTodayRestRequestObject struct {
+	Params GetTodayRestParams
+}
+
+type GetTodayRestResponseObject interface {
+	VisitGetTodayRestResponse(w http.ResponseWriter) error
+}
+
+type GetTodayRest200JSONResponse struct {
+	Done    []LogLine `json:"done"`
+	Snoozed []Snoozed `json:"snoozed"`
+}
+
+func (response GetTodayRest200JSONResponse) VisitGetTodayRestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTodayRestdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTodayRestdefaultApplicationProblemPlusJSONResponse) VisitGetTodayRestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetUndecidedRequestObject struct {
 	Params GetUndecidedParams
 }
@@ -14523,6 +15106,9 @@ type StrictServerInterface interface {
 	// ReadArea Read a service area from GeoJSON; nothing is saved
 	// (POST /api/area/read)
 	ReadArea(ctx context.Context, request ReadAreaRequestObject) (ReadAreaResponseObject, error)
+	// ReadFeed The deadlines of a feed
+	// (GET /api/calendar/{secret})
+	ReadFeed(ctx context.Context, request ReadFeedRequestObject) (ReadFeedResponseObject, error)
 	// GetCases A scope's cases: the open ones by weight, then those that ended, the latest first
 	// (GET /api/cases)
 	GetCases(ctx context.Context, request GetCasesRequestObject) (GetCasesResponseObject, error)
@@ -14553,6 +15139,9 @@ type StrictServerInterface interface {
 	// GetCoverage A page of the locations in a scope on every directory, with the counts of all of them
 	// (GET /api/coverage)
 	GetCoverage(ctx context.Context, request GetCoverageRequestObject) (GetCoverageResponseObject, error)
+	// SetDigest Say when in the day one is written to
+	// (PUT /api/digest)
+	SetDigest(ctx context.Context, request SetDigestRequestObject) (SetDigestResponseObject, error)
 	// GetDirectories The directories and their rulebooks
 	// (GET /api/directories)
 	GetDirectories(ctx context.Context, request GetDirectoriesRequestObject) (GetDirectoriesResponseObject, error)
@@ -14589,6 +15178,15 @@ type StrictServerInterface interface {
 	// GetFacts Our categories, and the columns a CSV may have
 	// (GET /api/facts)
 	GetFacts(ctx context.Context, request GetFactsRequestObject) (GetFactsResponseObject, error)
+	// GetFeeds One's calendar feeds
+	// (GET /api/feeds)
+	GetFeeds(ctx context.Context, request GetFeedsRequestObject) (GetFeedsResponseObject, error)
+	// MakeFeed Make a private address at which a calendar reads the deadlines of a scope
+	// (POST /api/feeds)
+	MakeFeed(ctx context.Context, request MakeFeedRequestObject) (MakeFeedResponseObject, error)
+	// EndFeed End a feed
+	// (DELETE /api/feeds/{feed})
+	EndFeed(ctx context.Context, request EndFeedRequestObject) (EndFeedResponseObject, error)
 	// GetForecast When the wanted listings of a scope will be public, and what holds back the last
 	// (GET /api/forecast)
 	GetForecast(ctx context.Context, request GetForecastRequestObject) (GetForecastResponseObject, error)
@@ -14715,6 +15313,12 @@ type StrictServerInterface interface {
 	// SendChanges Give a connected directory what has changed since it was given last, or some of it
 	// (POST /api/listings/{location}/{directory}/send)
 	SendChanges(ctx context.Context, request SendChangesRequestObject) (SendChangesResponseObject, error)
+	// TakeUp Bring it back
+	// (DELETE /api/listings/{location}/{directory}/snooze)
+	TakeUp(ctx context.Context, request TakeUpRequestObject) (TakeUpResponseObject, error)
+	// PutOff Put a listing's task off
+	// (PUT /api/listings/{location}/{directory}/snooze)
+	PutOff(ctx context.Context, request PutOffRequestObject) (PutOffResponseObject, error)
 	// AskStatus Ask how the review of the latest attempt stands
 	// (POST /api/listings/{location}/{directory}/status)
 	AskStatus(ctx context.Context, request AskStatusRequestObject) (AskStatusResponseObject, error)
@@ -14952,6 +15556,9 @@ type StrictServerInterface interface {
 	// GetToday What is to be done or waited for, the soonest loss first
 	// (GET /api/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
+	// GetTodayRest Of a scope: what is put off, and what people have done today
+	// (GET /api/today/rest)
+	GetTodayRest(ctx context.Context, request GetTodayRestRequestObject) (GetTodayRestResponseObject, error)
 	// GetUndecided Searches of a scope that somebody has to decide on, those with the likeliest finds first
 	// (GET /api/undecided)
 	GetUndecided(ctx context.Context, request GetUndecidedRequestObject) (GetUndecidedResponseObject, error)
@@ -15227,6 +15834,32 @@ func (sh *strictHandler) ReadArea(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ReadAreaResponseObject); ok {
 		if err := validResponse.VisitReadAreaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadFeed operation middleware
+func (sh *strictHandler) ReadFeed(ctx *gin.Context, secret SecretPath) {
+	var request ReadFeedRequestObject
+
+	request.Secret = secret
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadFeed(ctx, request.(ReadFeedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadFeed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadFeedResponseObject); ok {
+		if err := validResponse.VisitReadFeedResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -15568,6 +16201,48 @@ func (sh *strictHandler) GetCoverage(ctx *gin.Context, params GetCoverageParams)
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCoverageResponseObject); ok {
 		if err := validResponse.VisitGetCoverageResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetDigest operation middleware
+func (sh *strictHandler) SetDigest(ctx *gin.Context) {
+	var request SetDigestRequestObject
+
+	var body SetDigestJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetDigest(ctx, request.(SetDigestRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetDigest")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetDigestResponseObject); ok {
+		if err := validResponse.VisitSetDigestResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -15930,6 +16605,98 @@ func (sh *strictHandler) GetFacts(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetFactsResponseObject); ok {
 		if err := validResponse.VisitGetFactsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetFeeds operation middleware
+func (sh *strictHandler) GetFeeds(ctx *gin.Context) {
+	var request GetFeedsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFeeds(ctx, request.(GetFeedsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFeeds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetFeedsResponseObject); ok {
+		if err := validResponse.VisitGetFeedsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MakeFeed operation middleware
+func (sh *strictHandler) MakeFeed(ctx *gin.Context) {
+	var request MakeFeedRequestObject
+
+	var body MakeFeedJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeFeed(ctx, request.(MakeFeedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeFeed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MakeFeedResponseObject); ok {
+		if err := validResponse.VisitMakeFeedResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndFeed operation middleware
+func (sh *strictHandler) EndFeed(ctx *gin.Context, feed openapi_types.UUID) {
+	var request EndFeedRequestObject
+
+	request.Feed = feed
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndFeed(ctx, request.(EndFeedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndFeed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndFeedResponseObject); ok {
+		if err := validResponse.VisitEndFeedResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -17432,6 +18199,78 @@ func (sh *strictHandler) SendChanges(ctx *gin.Context, location LocationPath, di
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SendChangesResponseObject); ok {
 		if err := validResponse.VisitSendChangesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeUp operation middleware
+func (sh *strictHandler) TakeUp(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request TakeUpRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeUp(ctx, request.(TakeUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeUpResponseObject); ok {
+		if err := validResponse.VisitTakeUpResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutOff operation middleware
+func (sh *strictHandler) PutOff(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request PutOffRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body PutOffJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutOff(ctx, request.(PutOffRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutOff")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutOffResponseObject); ok {
+		if err := validResponse.VisitPutOffResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -20004,6 +20843,32 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 	}
 }
 
+// GetTodayRest operation middleware
+func (sh *strictHandler) GetTodayRest(ctx *gin.Context, params GetTodayRestParams) {
+	var request GetTodayRestRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetTodayRest(ctx, request.(GetTodayRestRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetTodayRest")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetTodayRestResponseObject); ok {
+		if err := validResponse.VisitGetTodayRestResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetUndecided operation middleware
 func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParams) {
 	var request GetUndecidedRequestObject
@@ -20035,369 +20900,378 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L37chw3sjf4KgjuRnhmt2XKl+PPH/WXLFljnZEtHVEzit0JBz90V3Y3pquBmgKarR6FIs5rbMTuy50n",
-	"2UAmgLoBdSGLFMfHf5lyVxWARCKR119+PFupfaEkSKPPLj6eFbzkezBQ4r+4MbAvzBtutvafQp5dnBX2",
-	"H4szyfdwduGfOFuclfCPgyghO7sw5QEWZ3q1hT23r5lTYR/VphRyc/bp0+JslQuQfZ+lB3q/ulblnpuz",
-	"i7PDQWRni+Qolytlf3DD/OMA5SkyzpTvZqKElVHlqWcB4ZmJlBH7QpV9lKEHbkmZXK24EUr2jOMfmWmk",
-	"3l2ojTXl2wUvoOxZAv5+y/kXW2VU3xj291uOoWFVQt+e0wO9o+z5h1cgN/YT330bG+QaSm1JfPHxLAO9",
-	"KkWBFL84e7cF5n5kZssNO3LNSuB2rrHN8h8atWYhzTdfV4sW0sAGyrNPdkYl6EJJDShp3pRqmcPe/rlS",
-	"0thDaeVPUeSCeOO8oCf+z79rWkU12v9ewvrs4ux/O69E2Tn9qs/9d3HE5sKfshLWB81z2gR6wX7v6WoF",
-	"Wncp9d5SZ8UlWwLLlATGl+pgGGe50EbIDZFPqz0sVXZikGtgW5Vn+mxxVpSqgNIIWi3XO8iuuGnQKuMG",
-	"Hhmxhy6TLM5WXF5xvYtvnx0ESj81/Dgz21IdNltmtsDqwsh9ealUDlz6T4Ne8Zwb6H7/ZVhycTBsCWtV",
-	"QvOjX2hWgCpyiH4dD2GEmK/X7LgVK5zgiR25NExJ+wlhYK8jwjF8nJclP9l/a36KP6gNFLHtUxrYUZUZ",
-	"E5oduTCQsbUqF0yV7Gi3TiDzP2F7obWQmwsmFe6kPRFI1bPFGcjD/uzib2dEczwF64PGn7TI3WVi+Hp9",
-	"ZvlNCsjOfo3s51HITB2HuPc9PUWnxR+2vwVmaO2do0g1nFr+HVbGDvd0tVIHd6by/PX67OJv/SO7F17w",
-	"ldFnnxYfWwy82nK5mcrC7p3lKbppIhshLRdnR15KITc4i7Gs0iIffjh8pzGxRX1lXUL+WpGSKHPRIUzO",
-	"dXxKKyXXotxDVvu1dk6qMxp7GfZc5NFfNvbURL/oODT2klQGoj/Ys0ridXAj6FGexwZvEbwuf2gli+r8",
-	"EMXq9Kl9203VLbOHs9+qHLq7wSu2r12QXz9+HFlP6b7QvTrrS/FfdM9HZ5Rlpbs/Wrxh30xssFWBcmHi",
-	"PxZKG55frVQW37USNu5qj4jCEsBEfzpIYYYX7D7gHq9NNAzbnN8iLLNDm8XZh0cb9cifTSLTl55ctV8f",
-	"OSUX7RG7Y2eHa5DmfKVKOHfv4USfFuLPcIrs+wSxNFLukPYTo7DXbP3NoMGOAxmSS4OMXwD2zpggPmMi",
-	"DKfkJ7A4i0osS6MCeP4zz2LnQ+ojlBPl+HTlhd5IyP1NyaVJScVKe+jSPXX7G/gQZ/hb3bn41TChGhVq",
-	"ywtDuNlVi0tvzNtDTHBtaZ6dJeyVrq8t6NP0y9Vqy0u+Mk2S1R5KKWN/FjLTpL4KwwzfgZ6miRVcDouS",
-	"LVHGPutW0p12mGOUYiXwLq32Qh4MRFb1s9KGmZJfQ84sa7J1qfaouxZCPmGPL5hRR6mZPQJsZbVDyZYn",
-	"tuUyYzwnbbRLQ3wnrofnvNyANmwtSlxcIGAfv71TRxmj6VGYrTqY7ki/8D1optZ+9sJshbQWGyrT3DBe",
-	"AsthbZi1TtyCJmxna9c8ef3Kq5kNCPgSVqrMvsRNGyvc6R2S7SXw/ziANu5qS256hM2FHLQLhfSbGbVN",
-	"LJfwcDNFRIkz1kcfkdp23nAj7KrcjBe1XcGp9GyKI+VbWO2UJDnbugTcqeo1B+wznxZny9NVqXjWJdmP",
-	"1tgVknGmTcnFZmtYLqyJbJguALKr3X4btQ83oLxF3z1QdmoLZhSKJMvOsb1QZhsVau/weHihlinQTCrD",
-	"tvwaFri/sx5XdTB2wd1pPMuVhozZ2eKp/Vuu5EaYQwYLlnODf/1aH737R3XLqsOybmfLw37ppFJrOkP/",
-	"rjYleoLqVlbLa4I+DydEby5VPCPVZ7IgVgw7WhG1YpPa1KKc7tzRESYvxfXnVXQysREmIbFAGsDnoloQ",
-	"fChECXqqTts1MsR11MOjmVXd2Z6fmDYiz9kSGM4IsuiZ3YPZqmyaVqYNT9icRpg88YuK/+9SgL6yN1yC",
-	"eW+j56Fm7Rbo54YzSal8tDBH3LDLjVnW9rfHR/OMy0xkjkot7q1MyvGGSbFtugbq9iLXSuppFxiSMm7/",
-	"lDBSSllaHXTdWFqXAFdGXa1yLvZ44vHgbyG35L3iEmVB1IK6hjITK9MwvcgiKkq15Mv8hFZrLnaAf2Zi",
-	"vYYSpIl8rcUEdq3BvqrUAKJoWIZfezWVirTxDdaxvUUzoLkZvVdxZc9Fdml50HHp4/xa3eP/V54fQFea",
-	"o70jNUjDTmCiCnBW8nVELX0qGS3lC003KnMmU2cqa+8661umJZb3PtbsllEkeqb2BS8he4MBoBgvD4uH",
-	"V+TTf2tFxOKsdFba8MagPWdZXcgVJGIIR66Z2w+rM9nLlBRfRm9NMr0MFBMowzVcGiiiXzroAtzORGwb",
-	"e4zEZHXpkj4aVUlKkhNx35Q9fBFu/UkdaSonq9QJjeEWawC56ItUzO4Vs6/rrghqn3O0SIkfawSoxvf0",
-	"rRv+7rz6g+C3ujpi7hRWK0wJg4QPmfSHTvDCnkyxsixj4hGig4arcJn27SA+yo5bkC7kwVQBErInzCpP",
-	"pwsmlQT8/ztJ5kZ3NNRqJylHmVMNmjN7oUq2tZuq5MZtqSrDnKICKKHd7ITMxvD/n+1z5AQXqzj7ETkm",
-	"rU4dzErtG47AI+qrOTk6NuIa5NWhiF5lOkoaciloQzErJRMbn9KfYooN0qhSa6p1WtPuLNAk+K/qTOV2",
-	"MMXMf3bkD3exPU0yw/NQwl5d41/ZgSK6ELnkQyztik5SlFR2KCubI+517mLJoyWhE+5twWR37KqA8irj",
-	"sZMIaN0q8hG40K+7PzNF16dl6CXQMVNrxiUyM7MzjBpvSu3iog7XxJCMC7Y8VUHXBbNbybjM6DSTRbtX",
-	"U+WzJYN+Z8cfstiIvC3quLmneOIt3bPNfZp+/Uvn0R17s1liXyl55TYnYpMjWZtbWGlAScEzUW3ovWza",
-	"c0yR8NLFstuBrYbe69xmLtzQuaxw19QOjZT2aE21LC6E6PNWr+Mr4zwq1maUKyglRMMlw3agn3tGOrVE",
-	"6hw5GU85NwmtP20t3s6970Sck3veqOOo1CNlUhtEpycijRrXccQb4E7yVdKAC1dG1Mq157/n+3k6UgCZ",
-	"4PIqcR2Xao8HAE+EwgNCPNWRWsdGyLFK7UnEfq+cOVWbd/t+iV+YzRnHt+EQ9xLbe6RxxVezL4Xejb8t",
-	"3gq969W+u4dmA9LkVttSJQW6x+nLILOUgn5UpTbDHzD69XrdlT643oUniZ96lJyQ57V8rHYQOz/sZcK9",
-	"1PA31AUnWsXDOopz9rkxwnsDgQa9BTBf+hmPDTXgWziDZ6htvIVrAcfIXeEMNRTcrRQvq7YAs7JVM17P",
-	"jjrhRWL4Dm+S2yZ/hRtzSrjhFsLQ31E1h5f7XpRdiEDoR4gYM0iTuMIOiVwIvoR4sssewKQS8xo5aeTu",
-	"PwqzZfqw2jLu7O1g4fgwp/2DG6boTIyNJbfoZRfip73wkWK3cD/pOOWUWEEsU6T6IWx584n+dKGQUDsu",
-	"o8rH35tUfeVCiBeMa++j2Cm8GNwtOZD2U0vrraYbo8Oef3hJy/z68eNack5CEXXEiVKU8rk75BqZ5OFn",
-	"PP5ieOXeSJgSybtdHSWUqau/J9mj9l59umlaJHwMOWx4nlY9BuadTkfrXdfiTG95CYNW+tsqClyng191",
-	"NfUWPeqTS1MkbpSoPFfHlMdpz+WJBWoHaYJuChTyTF1DyYTEOEHKYzHMfv8Km9JIJR9O9I6wcpVBPmlH",
-	"w0QX1W7Fd1mtIgq5pG2/QbKVTF18dqCf1TWkXHjBxEFL2VqxV3AdD0D4YNfI6XXnEtSy5kRSd+xIpxHd",
-	"bPRwlAQNT3v3VIkc0ny3FjLrpPL2Jm3YUV7QWzFpO/KYeUdhK37h09jt7ZZwtWl3uXRS5AXdkEqCq6FQ",
-	"hzxjS8BISjSGelRlpuPBWKtALDB9Qrur98S04TIblxbofHwV7f1gNYq7paS2VOmkPrcu1X4mbc77CMZr",
-	"tcnUPiPoyN9AT8MFBcMfPxQni1znLtzYSUVKBGBdRU93tlsQiazGkefS1Qd5w3lPdpP7bnz6RSxPdulS",
-	"kroJ5x8MSJ3KKvZHrMfvENHQnb/Nhbrsn/QdtuWaScWKnK+AKjKEZJ5nx3MHugmu6P9OyQsdSXO36Irq",
-	"RL3GuHXCBQ5DksQ35RpKvomcsoYiGklwOyxzsUrY2uo4JVJKM0ior0ZdXUMp1hE3+E+QZwv0P0tlGD4l",
-	"6q7A2owOMoPy6shPqVyjVv5vSnmoiBJeCqSoj1Kft6NHH/Wj+uAqGBKD1wk92nfNGZ/EIez0ef6mMVTf",
-	"/rwQxi6zU7tmlVJhmP00w8TPSIlX1Ffyd63kl2/58WfQ2nJe7TqcILkn2ZdjvPev+Go3MNO6X0fvRPFI",
-	"FUTNR4WyHFNSGWLjdDSJ9gZKtgIZBBHxEDtSQMe7tQNDjctnqVSYm+zvpftAd4ffo2vJ7m8IMeFoTr+w",
-	"Py5hc5BnEc5OWfTPHZMI0ExJV39HMddwnm6Yz1ez9UNNdf1gVNeuU0+6B3hNrv+KptFDW0IG0giXMdP2",
-	"TWaQzObVsFKS3HiqPFs0C4IWPSVXtQe/iVYOFVxre1uNeLhFNW/YhC/Elvzcmppln3M7ul70Fi/YY2YU",
-	"+yrGvP0upBHxieBCny1bJOVmv5Xnuy4aO9EI7xanEYJ7PL4PBp7DSuhoqMHaa+Pv3cuCy3joOeaAGhSx",
-	"nbCEMCaevvuLknDBKHtjdEyCvhYb6KAPVAHYZQH8iW3VodQLprnI2PLEHNVHOg4xyYZTmjuNVFtadItg",
-	"r2qlrs0dSvtH0imUtZM94COghY070PWDlyxYjGTD04/+BmAHDRSBiGslXLfzIQb5ZqUKASkHe3CZo68L",
-	"a2kwbyPoHqJZNTTSblTyyhISGuHKmqFsRzuWolnsUfs9EWluK+9k5dUG68nEjfsVkn6ESCBsL4ZTHAIb",
-	"vKLH+xlxE00mtGqA81ocVblLJwmVhxyW0TQTy1lrkQPj2meDWXIbkGeTMpX8CNZ20yANyFWTH3pFDD+l",
-	"RNlhv+eJO4o0t4RVocpdOoHQaVS8JLpBxlB18Q67lZISVqSfLE9XroCqIoull/0PZQgeNhsqU9LDmcV1",
-	"X77ThPwKw3rC5N2+13Yv+CmqOmTHbOHwVke/V/b8cDAmdo/lwDN9Rc7IJuV+ONXMdxdIY0enplb1NZqf",
-	"JtTPplz8bhK9S3ghYllgh6j7wWq66FFw+i5mFzC9VaUBCc6SPTphOl5g9utQDkdimgweR6i6UuOI5kdb",
-	"IA16KfcqCKhuKViykBLLqdSacaahvBYrKs/COkoRfDhrATmialhe2UfdAQiZM8Hpax/HCac8guO/9Q4+",
-	"mMSn2nX+SAn//TDpXqq+d7JxSqQ2KfGPbedobxw/VuQ1zDHH1AX43Kf4t6IaKjtFHedoX61KAMl2AIU9",
-	"ZLVcYkrPthfLEjCt6FTAsC8bB4tN7scsdu6XrrhiXAjLJczdLA65pDRO943YFF/wlXnl3MLd5Me4rODl",
-	"LlGss4proH1JdgDyVq5Oynvzjs5aeiFefzjXHv0pEXPmxpRieTC9iQ3c2ZQxn/M0QZrQ2qbH3NfoL8CJ",
-	"DWQirbiBjSpPXz71Sx2djuRfrYf3Kr2cfhS9lNuUqpErOFgOmJY9PjZ1G4CdVuiJZjeWfs88NeYhHwZH",
-	"p3jFMZga/dK+4PJ0ZVW3ybYVvarFP6eaZUJuoRSGL2OlHW+42YZc5lqSGmfkf6OyTn7CS5nnOfkUaxb2",
-	"+HlUdk3K1xmpFutqEhXcg502uq9RrQhpxrmSGyiZv3s78gXTm6+WpzTqA/5GX8WHsSYtjwM60Ne6O3oz",
-	"Din4ae/BNFtKKD9pZhQrUEG+7TBWHxlNAvtwLwnwa3hEb0+DTt1AkF3VSVzUL4OaDVPn9Bot26enfRBb",
-	"K2iSp7nDTe6J3l7AzaGEZyrPYWWimIl/AvXvl69/YX94++IZ+x//89vv/tjJ8lzTV6InfWxkJl7EX+WV",
-	"dGc6aH+6KGWYXZQAVodPJgDv3fwmRLzjwWv/ofgU8n20cuM9ibZrkYHyZkYt7XN/sJxP/mey6RppGZSv",
-	"K7qAjJk6LKem2DaSW6IueAlH0IYmG1AFncnsp4K1djGDGZFxKGiRRPMp49Wa5KxDWmgC3QmrCtVZHtZL",
-	"iw3COEgtsnjFVccjU81pTIhsqyYYaJdbNWybNSjjyeBHWvi9jLMVRdu6vmGZxWncV8dSxnKBZP16Qyfp",
-	"4+G0OPrY4owqLeJ6dVNaFKXS8KVfz1gtCd/C0V8I89LEjncqjacfcMfRImK8+EVOcN1GioQ2CuEYqgrb",
-	"ytmxLNUO5NRaoaTnsCcBzq2z5qcLT1YVQ84/58kV50JjokA8WSwjrBO1roWrHTLrlmfj4tXLXK1iITuU",
-	"+DUMAL8uJ6V8lsda5Hkix2MdcE+6nuFKPHtQ2hB5Xqk9aLY8WaUU8nUlJK1oT0lGqaIuPqwIX3FpZ7qk",
-	"sj6/gobwle65BKjlKprj99rqUVZg5WBCyeCCcc3WvKwlyKsyYxuFWseI/Tgmoe/aV6abV9jCBXFL+ESU",
-	"z9TqEEPwYUv1gQnJUHB6tvI64lFkZos7vkVGW1SoaUYViCv2hDmwKWa1sYVVMJXAybVA7EZeEceRz30Y",
-	"+dxp1HMtCn84sy/aySzOtoPS1xLrS6LvaNmLSOEoe1UJKx4rYeZ5PnRDvrbbnq6mx71SGT9RQGPUpevn",
-	"8zwOFbWGBMDsGuDKeWUSKfPEW3sEW8Yj3UJr4GwNwPYYVVxzbbBOritctjxfj6ULAW7H9Ub8jS35aufw",
-	"v7SpjnIlW6fnLXgK/qTyLGo4Qwwx5VWjdtxjr1A+DDuBoZgE4TFF6eLjWCnoAHPjhbipReMTcA1lbESl",
-	"nZaNT/iJu/UsSEZWeUyzzaidO0CAS2sgM4c41B2XGsX8OjzDxOVndS6iFMZ6hNi9LDQKSp99s2gll9kL",
-	"zxXWkoGe8dOFlcjWUFlxAg0wIFkOGrlDslwdMSvWHoX6/0YoFPxFChl5bys2266147SrRrFB7DrEt8cJ",
-	"XQezNPJhdbyJjHbTzNGkCbhOOMm+/cNT2Q10VuAAE/kvbvO9d1tcB5bnGr0vZQP3oVV4k7QeEXChlsA1",
-	"Sp8QccCDqojJy5wgkoUZtk98WNbRoBrIr6GP/K8qQsdybNP5ZbdOUJspgdWj2465fo7bU4I1fGCM9CkU",
-	"kRQOCwmQA7XRVYalT6VsJlj25LnFtucnoSkULKPA6UbFoeOn1C2PS80hQD2XlZmMKf2kcpHx008IEBfN",
-	"vhsl0TJYiSyWF0J9NA6lRl95paeodeOE1NSfdD1dLfvudgl2cfnn99stZSAnLkGxFc/zK5+U1SWFhA+G",
-	"aVOCIe+8vVWcTYvFGWjAcWa/QmXWnDAkhWYeVLwhsvp7m+T51fjyt8UZlKWaAAeHFPjRvhN34yVLypuZ",
-	"9WhtZ4qWa0KG4xFgN1aZwZm8iGcybInBYx4AUhr8A17hwC0yR8ivge2VNFs9fhq1sxQrpKGNRpQfXF7U",
-	"6YP1jA6paTxMVgHySjbQzesOoQJWYgoY4iW9kFyJr/npOOmknW2OBUhP7DVN+UA174DzIrhGSOPakNyc",
-	"CT2Ve5M87DP16GxnUv+MA37Gkewd3/r4bGfPwzFr9EoJ+1fbrBrvuuOUlENEgGFQkQZcTSre0A40edSQ",
-	"ZGChacSjtP+SZjTWiN8So/nlRDPQbpjwo5s/TM5wjeT3aP+fU8+WpDHW+/qVZKUqxia552Q/TTnHPR1N",
-	"4kfaQRZd4QY9Ce2c7NLZErTIQDsrDXb2ktpBYei48/D/spLHwQ6nnE5/Blvw6Jgs6eNVtLov9KDO546q",
-	"34hay5V/pvrhvKy4tw0zm4uUI35KtVskl2JaqKxrZQJ3jYqmJvcMNynKh1X3NzkRwRdOxoJA+yKHBDj7",
-	"cNHyYKpMvVTbEaMeKvfDuym6VS3ClkbZQBq+ixWWgjFE695yPHoqkcLan4koTTxoKEcU8EhTjXyM6kIB",
-	"6sebQ19ohrDMesGw+EKj16zAPBPS15TslkiOWkszsXO4T4aPSB2dr4mWEt+da2F4XOrWsL7b/QzyLAlU",
-	"NKkR24DdnS6UuSEQ/eAxFZYeaeT8ca258NO+AAdfaVvItWEWZHb6BUU3KRofTZfMp4s3El3YKCIQ/aWM",
-	"I9PG3TL0NI1TVaXT18f1aMGl3qBHC5btJhUgMTXPbcOFHOlBnDdMfQM0lBAMrjqx4PQXjeXH+OpVEMHx",
-	"7OquZnigd0e3SGhrEeqs+sginVj9SsjdUzTep3UgwOD8LTTXCmDfhfmTCmvSlchDy9aBppbYOW5Rr7Pr",
-	"ilIkgZNFY9DzFr4L9gQQf9enJHII7Ld03CWh0GuIrRIQJXtVAjceww7fCmlOJ7bn8XavvkPAIISe8Pn6",
-	"CAPoC34oMI++sUSfWmpiMQWJ2fe9iGY+61iG4+s8g5tAHQdI4e44AUK0/xv0WGioMPhCHVuyrw3D+6oB",
-	"rXNGYHHlUWjABrVSIVAhz/PR663jMqaKPbOED/AXvg+RrXr+hte+HGYydjLA7zBXYRkxGAoBOjFMHZHA",
-	"d2qiF5g6lGEYdJl754zQvsWxmpS93EXR7I37+BKOuDmzHxM6co8FKN8pSpoDR493AqhaSyfKPfHt0IJi",
-	"5IgUEBjv0aoFEKL+zP3YktVEj+o6MN7aXC1hGwXuwpOTCUpRWqk9YPO+zfgc6zreVbQmX00FbL1R4d84",
-	"FL9cyFgG15tSXHMDrOAb0MHRgK8s6rmokyTma/u61QrS0zU8igERrhN8qtmZnG6QaFaq6yDrG/evSNph",
-	"/uyo1NR4mbTrMBsyncidbp+tqlhFPiIl175yRZ1FBpHqNoB9Gvu6biKcXavtpgsZl0qtF8yeYsatWqlN",
-	"LcFsCmf3tsGhokbH2Z1zKiknzPXHxGQZFGOj4zru82sR+f4b+jSufS1MG8egUy56RUP3oGFNUtgmNwDS",
-	"wMvVdqIYqGVKt9QXxE0IsXjHmNreucuDFhK0XjSzgjat5vj9fhQ7bE8Kj4aJl5EugO/GBGPsU4Qbpl0L",
-	"23buoYRQf8+0wXDWAXNb3bG0ihI7SCPyCmbbfgu13BaX1LTavmZCHpxs0pJvX39bxyC4e2ABr8AuQqMO",
-	"t2kL13ii1ZOoDiHgUAYC6oA3QaqNrHi5eQ81r4E2XmuVrh0aUtS1wea93pAXrWNftc04+vTqUOteGRw1",
-	"O6zSZipNqsegjMZxuq7eAaQ29KLEFIhkGoqHRpvS2zblw6ilLo/pFzrO49HydVRpyH357S4/+5YzvMa+",
-	"dJN6vvWoce1kGpdBY6daXxYNFQbvYZkoaiCv2o+OtP5Xrmy9iwIbOgb5ZrX2TD5xrbnGlRDNCGJ461ys",
-	"O0cZVCaejDxQGBBgTPrKAnQiFuF2oX6hyUw34EsjtS0lH25UdklPWT7mejD4+I4Tbtqxp5V+H1hOPGj5",
-	"rhlmwRbq9kn2h5dPf3n6x0WVCCSMZnuFtZqEqZMCEBqBGtgL1xYqb+IpcA5R55++pZBx2b8BbNARv8/F",
-	"WGO6O4MEHRkWweSTG6UmTTMUGog60davU9Ay7hZQvo9ZKw4V0pqZKxiHmJ1ArKxw6isADI9A71gMd6iP",
-	"jaLXxESc8okiMxdmEI4okR3sEvTtcXa1TEK7ltD2rHOsQotuyjSpFtuEFj5oWEnt0PoFxAm+uctU1od0",
-	"lbbYR0jz3bfRTbnrO7cHf4bnMSc3IeW7lrerLRfSWn5brrcwop+MyHzY1mcLewQ116wyijfbuUPc5GJM",
-	"9DPPoHJ6TQqCjTzT1jJK3dD/KBO4j85/ha6h/3hLibZ/eHn5+vzlj8/YV98/fvztHxeMsze//MnSlrOM",
-	"G87+8vZl1K712YODjr/3+GR8E0LE7h9lPYeQFhenrMjjkbuKpr0qs3sMAwrSxFGUOgmB9GA133HRcD/X",
-	"GwTEf4ZyEyvtTTnyNb+GDH1r8dAJ9RyIFfpVQC9LZbahnbRRLPQ5d+L8CdUaZcJ84TGkG02nx7sTXQeE",
-	"Htzase2Sbo3BVdMcl6f6DV3RLMaGv4Sev23DbfxVkIzTzyTYJ8T/kwKyV4kekQrw2pWit0umfI1XDBlS",
-	"hvo0VStganuLo/fIIVYGVftqrbZt+HudnoKuTgxHiS42LfGxNGFSk2slYdILd5VStefZtIngC4kErBv0",
-	"w9b2Kk6kN3XgHVzH3aqqzDWFJeKgi1SYrc/PtXadBMgaV00tKOQM5psFlWJHCr9YkbSiVbXMaiP98pKc",
-	"9iba8cP7/aMEm86GYhMta/GlhSoDBO6UVHGK0TmEZWQnMHEFn4tsVNoIQn27zrEYNHL0j1Q/qih8jWJr",
-	"ke9HBzuiiDEPm8cWZ3bfYtAMpllZ1cD36MLB97JAJw25TGK0TdYJR5ea0MHx2CheTwy8Huxox69+lo7d",
-	"PJ08rySP1Hu/gBYARaPOaAwuDAae4ogx20TDI1fxOc6Pbh9231qcUWCFhowtrQoiR7qqboRMxd3JC1nr",
-	"RtuC3W9iTEU73joAoyfssQvXM4Roi0oGqUwi77VU6JKfmC6PTXNvDj7pSOPm5dZYm4wfIU7xIpH8OPH2",
-	"ozcSt2lA7YvA6PQ3zEu33RqbaK31ASai2WNKSaIwIjj6ulYrWeNf6EUSeLJrAfccv3i7vPe1Op9FDcG+",
-	"BN7IWCzEivDuRt33wcvn/AuOan5+zYKN0BaM6OS3t5J2gRcWFSMlmS8BnXuTfQvEbKGO2DvZMi+idiP4",
-	"xRBR4mRIryGFspYEP05nEPue4lE1hholEsjaE/boK6vPHJOJJHuQfRqMc3hS58YtvwarxGh+6iDdV5Ek",
-	"+0UfSYr776dCN8dxmF1adLBxXZt0DzVm1xXdDMyyeyViSEMiVKCMD7HWqlZiyUQ42nhYdyi1GkYPdV9d",
-	"NCYcX2yp7zhq01MXI7OUU290BYwITa3GV5b4whivhvJsL6TQpuQOTYHKKgXegFvInXZKJPk1mbF0tW47",
-	"zWsLOqnDCMCyOgS0TwcJa0yU5xAV25OgEaNbvlUxhz989d23YxpA1tZ0rZr1NqlV4af94+6D43yKNNcb",
-	"eBTxxbcuEDhyockrQXICbU5gNXKdqLm95rnIxtMnDBNuUPpAGGMIBpwctxOJ5t29jmrke7hTRY7nBkq7",
-	"2Ov48VzmhzIJftmjBa54YZKtVwdaKpuJnTUSId+1xw7sx0ayD/UrpmlU+m1PQsLYhuliF8v3ldSXClPI",
-	"yEdOGYQhydKpg3VfYjLGNbOKa79XeEfPGEgnkTUwlXs7qwfFlahecVKTV/32JhRZGjJsUKXRen6uryL0",
-	"bRyt5iLXJTpENA9UQtfHvaQUd6WBHbeKZYp6DwEkCiJ6j9QkXk8xdGs/xu1AmkDR3kaiXOUJkIj+4MOa",
-	"H/Kp+NZ95zMEkDt6uT0BoZFzhSza1xIqqtv31oMYIU9XyZPRc2jsT5gDPm63hyE2fJS5c2bcXjXmGkYP",
-	"G5Lcf+pS1HdArkY4b6xBxGrvtFsqdO+c0V91zyc+1sOokS4D87BipGqIa3PV+y4+0cMtcWpQ8UJ05U3O",
-	"bL0mPkCu61lzmF6zVUfZzujMhTE5sFKpvSN42q7tH81XlwjNVgfD6icxdZWELgqeuZ0LLc3jdTq26N46",
-	"AA02W3T5OXogqCpcHvKcWqCY8gBtTMucG2EOGYxGoJSb8c93sofdWPXvjLQDsER8uhVgJepr+dzFNCbi",
-	"KFaYdxEHyzypQH3+OXQyYRErOVeWEJhe5BAahNmzwEU2AxBiAMajWUV5ygHDtJuIJdoA1Mp2Iz/i6BNF",
-	"moRjIsGfGm9MyHyHPPfdOmItemXP5NuAEnBslG1U7y6QNtVaa/McYPwM9O7LN4RYM8j39mHP8FJGQfKT",
-	"6Xw01fF0o8wSqpKO9nZshrim+3R2UMQ6+QqTU2OeWrMmLLHzOTzLE9V+a4YVvNTHRBt+gswhzZ/whUnV",
-	"z61zPCp1ApdFuqtzxXgah+gprjF6wFTM7bgMXUdbSp/sVpt/ofuSYr3Lq6CLBK4pg1et1w3MnbqtKHd9",
-	"Ofw0NYatR9vt4eNt31O9ArABC5cM5+J7Jq/jebMlz8RBX+1ErvZgymjzZWHlY1dniOsfzsdVm/6/xacf",
-	"gqDNlS5GBxLe+QA/os2v7YpxF6yg96ufnK3j/EU0uShfleCxpFresCxgH0/Aaq3MgcHj7ByfERhwdCmg",
-	"/xnzL537Iej6A06z8Jy7vuw4i7CcOA1Cb6bmbN6+eMb+57f/9j+6iN9gUr5r7Ng6pc6t1hwqkXdxSPi1",
-	"0nF339lqVPMqH0x3Qy386hKkwrBvHMxpUHOK1v38BatTXc9bKppceBgDfg0lVVOOUEIfCsD1HsxWZVFT",
-	"nGpn6Vv1gCpnVBE9KS38Jv14kpDaraouDOqzQxEL190ptnatKMnRscahFKFz0Kh2ITEefRvChLdNjeYl",
-	"8MHH7TOfFq1urAMNHeuV1u3ph9abUaWM+vRFQMLUnovJOJLq0Iq01SNo2UGn4EqTEZESNhQvSzkHtfjn",
-	"CMnU+Ix7qUof8DOrFrAI6x9nNj5zZLyB6Ujs6gO9E4KaVmxAWeFdTHDXeMjxljgpQF5i37mfecEaiK1z",
-	"lT/Bhuc94lKsQK762w8fzFaVqQqq5JedTJ+SUhbH8nMfWtQmksy3iHLKK1rjTTil2+7VQc10kGTj0S6l",
-	"dk0FrBYFEmtzteKJZIg9yEM877jMoEx98x+HeOJZp484Tav2Nf+uG7k+PURVHU1qgkCYTOh9VQzTJ6l9",
-	"HUof46GWPa3ZgGsVGrMRMc27e3C/fvz1d4+++vrR468WzP1tlXz7ZxTj3aq/V4me1WNgkHqaHNds5joK",
-	"LAE9UzsTDbm1JLHRnDDat0HGJ7AblVHTgMMKXiYZu97ud8IXEbF2SqA2jrFViGF0Y0FhR9UF1m8e6zQw",
-	"+TYF138oxws2+6z71rjTdYkznkOOhVTwVqfL1P2SqFoYKcjdpe9TBUdjsF66JOnJy9VGlXCFGejR1fCN",
-	"HsYP2BBuD/B9D4ukdYU09u02nijeh347Du7X8ZXLJPI5RoVLGZmCfvszuDv31pyGCf8TZcERllqYgUb8",
-	"nR6tk1v0U6gicf1m4rBPnf0E3IxPLTOTBbxOWryGb3y+51BdwcbnQOIEwxrcKv0gi4pUrRmP44z37tXJ",
-	"jDGuPMLbmrUTXAWWK1W2pYpXZc9OYrhru16Wuw8lrAUGnNyFU50Tz3U18y1ycbfatHtK1kyK6nb0an+o",
-	"6UBj1GuR1Q0UTokTTY0270FDd7KoruBUxiQpCeO28K1Pmp28h434QFcLXpuEwk91F1P6o4+GY3Kd0717",
-	"wY20cJNJ+xb0syoE1PKAheW1fVyZAocuOgIH4HpUeMkN5l/ome9bwDMRa9sXb6VpT5ID0gt9KBtBFQJD",
-	"naL2lbU5DCwsPOpafcZXtonCyowMJvXkAPNUg3ijjlKPzR3zNUL4jv9sfCEIZpxuza+FUSU7lmRi3aLQ",
-	"+pTsvK5d4ELs7cX1b4hHRn9/1RcVGdGIjqo6cYhUgq+lgdDRauGDTuRldrCHB9mvr1wBE94Q6D+R7qbT",
-	"zTNcmM2VO7gcLTolFF2KV/MafaXW62Hj0ujX67XbplAG0oMCQvNYYPqekvmJECyCpIj4H0c4kbvwNr5R",
-	"auim2Z/hQTvZceTuqUF/ACP0jt9Antqyo2yjDjK7sQiwKs+E8LYdKwXOPGt1uDaqKKbCa7pySh/GDdEE",
-	"DDicRhZmu0LKqhy7KtEmYiU3IR4P6g/I3DCmMjr0UI2enHYc4uhfppFqEi+oXaxdVWkjZnSVb1DC+qCr",
-	"izYwX6LK2omKbsz2yE9WEjhuu9v4UD1e2duP7e0hh6VSu2dbiPVVqRTLlnMMSrYCaXxb6dJ9po6CNiIa",
-	"KbKJPm9IuIUmZzD5dfeFlafA8V7yU7oInucjkZ+xMqKtgPulhSuBUqYqDapvX2tx+zawSsNcHNX9MGlN",
-	"dPBPyCFCpkOyN2Jtmn+t4Pia00S1fRoKCL6RuDcSWlkDD7DJ6Y9DUvmaANuxtEMUejiptQLzc031wtRi",
-	"pLj0Fs1oLLks2VU4+KhXfI9Fpcu4YjMJjm7mXLd0I2AkNIbR9wiruPQFsRdW3DgA65tC1A0CvDmcaKJu",
-	"tez4lp3iAGPJhl0dmTINaMA32kqK8yYOe8Ra8H1vpjTI6blDoUgl4HLNloCtMYL2X6jSPGEOUfHC181b",
-	"LZx+Q3r767j2vxCzPXrbjqus8Bj8HYXbr7GfoHFo1mlQ3Smc7omY2DTWSOe+m/kN3FCXILNLt7cJF1Ri",
-	"y1HUMA3G5JBR548KmpiQpC9chgw9KK1pmfFTPJn1NNmABdMH2QAG0yLrU3KChZIcKaPHWqyJnoe4Ebc5",
-	"wbim8B0/4zjnhdaUdwQwOqaRW0M0xsIbOFMdv7wz2KtUGaNa7TwX7NU1ZNH7KR396S1e3/NUuzElge35",
-	"iWUq1gtGAzg4P1HuXUIkAW6Rq5sq3RPJvp1s+6QS20r+7G9efjBaZMMdZtAH8EhI/UWrywzIYdD2z1HT",
-	"n4ZUprTWCPr3oM2ULv73mE+WIWkHKtKGgB61r2vOvYffLwHkNMBWvkkkbwNbluqoofSAMhh2cYkFUT8l",
-	"bLicCuDXZdmt0ClfGXZSkk7hda02RoHlbigrvgoM0VzdaHF6kgcv5d51nkJMAa0wosm9Zm+cHLjrzFYp",
-	"D+gv9n1YgiV9LL2Nj0Y9xvr1QRcgUYDFWBnB3kbDfN223adreuHv+2jqgp2U2MiXMo7q53qsxKDemOX/",
-	"LzQLj4wFa4e9eupatwyqqP7b8XmbuGIKMlHopE2Toik9np5DQI9xTfj9VKa34cce812gIWfODCKP0q07",
-	"rUTBNzpUoyqfcIJTKp8uQ6+lyPnzqhpiLG5LzHHivv0EFQot7UWDM4yV3ozXkkNTgB+oZidyq2K5h8bC",
-	"zau+VPlQGQIy00mk8ubUJtf3dPLI7JNucrVSnUjBndJG20eu9kqmCoFH1Ok8NcwOhvW6R1RyqaCRLnvD",
-	"uNjXNav6x1FCJvKt7X2ok0VGVGrizjlqU1t+7VvGAI91/JuoIwvaszaVYiSJcER8HxaBG6vF+5VGRRXp",
-	"PPHy19GHvRdvwLUf26pcZBHQr76ugDlfTUnmq5XyxozQW0mkEMZ1k+oh5k/xJO2qYpcpiThxXq0VJVNH",
-	"ae1Gpkle64W1Hcgd3/JtqP0eEv2VR++XH2W839ddI5iQ3SwWn5vMYW6LsNZxNx0R/0Y3ndrFdNx4QsQb",
-	"e1yZ/Y1ZVY+teA4y4yXzpzchB+MK8U2ah2IBaDStIgi7eQaqmit3hlL5hIPplKq31v4Y7B9GwSci2UgZ",
-	"VouHt93qSZfeLZqqDLc6ugyfj7TS2ZYAzJR8tcPzH5SMyFGXplR5/c52ktKH7raQZ1Ufvit3aWGuno6b",
-	"rA1LofFhc7WEzQEbRqkMrpS8EkZfHdFYxP/Dje+qKORVy/SArBlB5IVORA6vhRZL4TvpBFN8qen22oos",
-	"QzRpvDW0a4ZOV0gLSJosmswNTd6V4WaOjqYdm6k2r+iO2sFWseLYa5GB6wY9IU1dCd9PLHJUsZXCF5p8",
-	"dwyftQZgPSGlrsaI4TZmmFXjMbf68jgY3yu5QcSt0CVV09ohG53kgVPyoy0qGlULj9H4Hd9sIJveIKY/",
-	"CJ9wUA0DECVbm9BUdSzusC+42MipucCNArmU2wG5NCTjhqHGecnfUT7oZBf5Ox7LxnJgs50ME4IHqVJN",
-	"rJ1qoPT5t1zvrrDn8hm1/g7/cADyG8LvQphpzHLdHCAqQwJQmJ/BniKx2CM1ke5RT6zQSee5ZlZyWkuP",
-	"++L7KmFiRKT/BgW6ofhhZHrPbWJBHjqNwG9bKVhIlyizwweTQM1Kp68MoV31Yiy0t0astnRVEmsG0bgW",
-	"ea6ZMBfM5a0vGKatLxgdlAXLlbXedRzurB1+ovB1A5spSg9XSNVuRETXYwIL6A4xlBb1vrYjnk6XlKji",
-	"kLcLdpOINs4cqt5ZxOGbqulVnZlHSi3C4pgstf4ia8BM4++RJWgzKWL8r5Idtuc70FfOzR5VOaomI/gs",
-	"oW36JurLU8dFX2PtZO/DWiOtHUCBbnZEFF+CkBu2KoGbhNsmXZSJ6D0Jn82en9gSfQpcsyNgo5CIq/Um",
-	"/ebTKApT89laysVYAIT6rAMZ6t26G3sck1p/FRmoF6qMJElhb/Q6LZZC8jg+pJA+ThdpSiGunRupuTn/",
-	"9Z//7wn0f/3n/+crRbkJ0GTuJZe2nEi5TqlUGkveE9AxGN9i3FTwPjWoWnpx0C0hElA573kMJ8fpSl3V",
-	"GoNMVjexy0TbzRXURmNeuVrFvNTYr8Tegp5JBOgQtqq+N94GiXfOC92aXXsc5uuBsUv2gom1c9qhtcik",
-	"OtZyXaqUgkEX1FqVV/xqDdCD/ENwKGsY90Hn/ApdiZwyeIjn1CRihbWbtOPMPKpyFxUpVn/tycfAep8l",
-	"2INDrTQ4K7Yl13GfpwsERV2pQf2x1Fg0fKhWFYKMCXm2uHFYTtQRVpxPzoXqHFf6taIyP9Cs3h6SiJF0",
-	"5NGo3csMmdu798Mpubl/nQaKzywKm3JYJrNqEBnO2sJVOHYvqnaPvjvVlBSeRBK7s4aiWmTaukAI00SI",
-	"e2MvXgeiFC6Y//rP/0dbmYRpFPoJ26ojZqqBpLC4yrOpNSIxMCF0LCi5cUxaUc/wnYPf26KA5L67zGqn",
-	"JAxDVXYAgZwN6WwZ3zjEbWoaIeg9QERo/6yktf7QWfok+OTtbjuGp6I3theZdBf0tES5mj+94z9v/ft9",
-	"MPhajide5sJprKOF4zhth2T9uEhCu74gVE5mB0JxNnEbPgF9hxeQFwLW9PZ3JVnm7YsgsYR4eCFQLKyw",
-	"r6Pge1Xu9NbpF7FSu5so9BtxDXKS5tkHyRPPmkt2UU13Ox2XJEfhmeEWp9OqqQKdkxVVlYExEkfPpPJQ",
-	"i1TCP2HNTXATtnthuw+4IVyuNRGiv7t6c/k9lSlxXkqAMqYKSK55fhjOirb/S0P2V3y4k+6P/9cPXyuV",
-	"toMmVkix/44lrnsqblzCHxlAdEE0ejaOAQHsQ2ceQPVP11agz3KcoyWJg1LTMicYv1KZFFJOIsMh4e4P",
-	"CvZRmC36+l1Hw2ZRek/rDO6jF90xRwAOToDwmHouKwvbQTmEgxlMaUtGt4111xTyYxWzKEiRWPvOG66/",
-	"JC284q0uw1Ne6KEU5nRpD1QAFollqu3gxPY8A3aQGZTs/0KAUjyHSFXgJeqVPtBtTEEujJCJbHnxbKXU",
-	"TgTngvOKXfmnKqoW4s9g9WS049eRnOUfr6E8kWGOJ+4v19iFhelVCSA1y9SX7FJsEIwVeefN68t37JwX",
-	"4tyNRi3RudRHKL/QjGaGiHTaWTDafMneUlqiRpXaV35Zy8jDrFKW/Rb2T9j/IhjV/+WSRYGvtohV5fD3",
-	"tTU6seeD81Oxgpvtl+ydsE/b79tvfvPNN/9z4av4/q6WdmrWolmErrAZ7BWmaOsvg1Z5cfYXlxwV6qbO",
-	"vvIqOi/E2cXZN18+/vIbVwSGG43EqCcnbkiDsKIPPUMvs7OLsz+BeVplJ5agCyU1ccrXjx/74K/L8+BF",
-	"kbtA5fnfXSMpktVTI/ARmwnlZFs4hPnjr0jd1Ahh7uehxhBVjf2eW9na+Bxl0Fl6130YO6mOjDrAFC5o",
-	"0CTW0yzz86dTD9r84JSc0WQaQR1qnfOpKVtMeYBPnS36au6xB3Ziho14mmWMy5DQ5vtIC00yq8G35x/d",
-	"X59IRuRASn5zX56XqqhvTINC30auHSw7UYc5VmO/VV+OOgSVgZaEngu+B4w1XfzNSUpXq+nkJG9wVbXf",
-	"i9reDTjXP/26OCsOEaa95Nfw0Lj28b8e11JhZW2na8zqIHnjQuMtehKeElLSnZC/BP4f9qsI+XjP5C+B",
-	"v/WuktQeODTiGeQ3ItfghY8QIqbk15BT3QpGZQshm9tyXvq2iom94dktd6ZpS0Sw+b//5vvvv3v8/aiY",
-	"b0SJu/ftvONttCRHaPHyWqzoqxSM+xOof798/cuTZrOYa8iqHV1xt+aUKvMMH+hI3Ng8q0fOKS52uVKF",
-	"NfsHH/eRNffCr3e4H3Y9r+hijO4JEWSGK5lpuxirjNovXlCgqLCXpATSltBowaRzWQfgwry3RS0w4xI7",
-	"qz2rytiTuxY6jgwQ0p6Rc8w/f6RN6YAsK0q2D1iUZO7FWWiGn7KSx3IzlI+wvJby4xcUZVYl2QkO7KhG",
-	"FSVcRnlcMj3bKqXhjm6MZ270e5YujWEjsY0j18yZs84PMMM2PccP4k7suTxVyQQuRMiOW8ACixBZIdP6",
-	"CRVLL/lq52oEhV7UbErX9EXQI7WdrTpFJfk9NFi6e3uLxhprbvnJz3A68tx/jQx0qi6oGqf2GVlu0nfE",
-	"/Pjxz2Ji0dBvMR+uQ/+nCIAxk3nlaN9hy/OP9MenYf48u0tJ0EeIihFnoMZrWf/YTfSCN9ZS67WuAr2m",
-	"fd67ckiDeACMfk/7S8A781lkg7x+XkkdTNi7DQ+kRNarKt3qLvbyrc8pvFd5FRZ15+IqACgZFd1Qtdqd",
-	"o080rTH9rOxJVKvdnd0barWzg9z/YVKoYEQFpYQj2r8z7IRdm/M/e6/0E4qAr3mea5YdQvbGEYtQC8zA",
-	"qXZJucZYfVeLCs2z7tNGWziv2z8OUEVmLqhbyFndyRZISNWVNYgD/28M18Sqe+JDFJyi+90RHtcQbR/H",
-	"cLPiH3RddSMf/Orx40UFmIt9/vogc+/WcPX7nGBbDE7PYYPZDwV/qxfzBDCLJq3lWLiG8lRlHC2CQspc",
-	"NECtMfZIn9lXHF0LDvQx9fPaY/eh04ey/bFqfX0d8zji6mETLjOn3XtUyn7t/nktRDqv1+3OPGzzXam1",
-	"vevfq9Nsd2uVUu/ikn6boox+/jE8/2m6uhTeHdaa/wXZ4PG/Jhu8ORjGUVNwJocrYepgyA7xw/la5PDl",
-	"Sl/3ScOfuMxeyhcihwfniEX/oZt+JLCWKjbo7tCzy7+yP7x98Yx9+9X3j/84k0wlvFOFgJuYz6sah5ca",
-	"YlGnYcpPu93RHNprOw3IHlGO0a2lQPQy+AmHeCn/xTz2rcrDunE5sihHJwRQN2eZfJZBseEluPKUOSIx",
-	"CO0VGq0h/x25ZrTzrB5LSzGJEyi96tFf/TP3oRu1AY5HakhhHbcnK6YuxSXtogl+MfsRPj0azvYJN88z",
-	"n/Tzr3T0El3L+nMoEZwijgtFcA7xFMF2amHqUNdT/kJangPEcAPEslFH+ePnSn6yomTNy5CWghEQ5E2y",
-	"krb82o62B8xNqykfgcVKvjb6/KPLuh5Mx3lunx+VjPNClRtlDMgZlmm/BYacFid1oPZA5lT4jNnUmYhP",
-	"dkZ1DwdIqXr0460X/z6yatdBRqs9YFA9InOaEwqOuJfPF76tpv3Tao8vn7M/1Fx1yD70yB8XTJX4zMr7",
-	"wiNZTlXGfjrLaUpWU7Vt83v7ajs2ZBVEePrPUMyxo38GKCpm5jVe9scSPhSqNL0q+Y/4yKugefxmlXKv",
-	"Q89A+FeVwqWZVfYpxReL/jXFhA/StR2rNiN0gErJmReuqdCdyZlasCfSpEDoWe6S14eSVQ0EF97/w1Yq",
-	"P+wtyZBiHqewRh5VwoqTHZCkkH/m3v3DneovQl1ka8Ca8IKLzJW5Girxt4ZYkKtszRGoehH12VLhcMRl",
-	"u+a5hgjO7126ZgOJU0co/D7DjQQ+XmDVoqjmcRRY9eHAGYmbjhVAIZ41yi6qZxWF9vPpvL6fXKvKu7gd",
-	"8NufK+fyJ4cXGN09ByY4T5oefsyKQCujEQ/anm6EPWNHgB3tluYn2jHMoMEWFEZVW+WkZnqzLg0vzUsC",
-	"VOnbrv0hN6LgpbGSZP8o44b32eVOExkDSzIadmIcLMP9epQd5SL8MKcWQkIdXQRqXXdI1BlAGHZUhzxj",
-	"WXf/zz/SH72ZJzUuuKPDk6aWPT0O1mcmXZw7l4ojCerIW65ZdiP/Hc2tZfm3iXtuKXOa7rFrfDwZu7Hf",
-	"/s1s0Q8lVZcB2yiVsVIddcPl1SHtkmdDvu8fePZWHcdmsj4wpdd+qiRgGoe3KBV5nKULmR5dZ1LskXlH",
-	"DOy0yNuzcMxq/Jmb1faZG+HmqsFoHJB71Qvu6dxQZjLxAuU2Iz1JX6sdH3ktTC3rKipRXtqHYLYA4IQr",
-	"P3S6qVVqYMrEXTdraakQvncKjvLZVYmwZzEuos3KXGGta4fjIFoIben2zEVjoF21VBlGrIlCMb46/1j9",
-	"o9ch+RcpKkYbVxxISd2zVQdWEw1fHq4KrF66XWGgJ93flZBCbs4/aliVMKCJNceeLVrW12EK2SuFduCP",
-	"4YTj1PjmmIAbysnaGbjp9ruq+7OLv/3aVQobzEAT1GgwTb1PaRcHdLZ/V0LOJl89IMSgzCy41kdVZqMe",
-	"9p2pRvWaCl92733uRA7fiy2W5yw20oVRZ2akiFQ5FM4YJ1CESl76pn6pg/5napB3D5X/DvRhOPKFU5ol",
-	"9R/BxSwFsP6nKNWm5Pue7LSf+Q7sJO/9wKAvrNsar94Q79eR3djoU/ehSjTX6oBFxrEAya7hU78D1yLO",
-	"Pj1WhO/g9AQT3ei9uXWUn/H02VGap+z84w5OvXrIjzLz3DWkhfwo50mv/1Fmfq5jVI5dYP5b6hq5kLtH",
-	"qy04BNFUkSOsdq+E3M1ijDUP2ePF/Vtno+SgXe9TLCEcIwvfBzNL85NeOJxHUTLKXZ8hR1Tv2BGWXqEH",
-	"3SqIdDOt9lWHhj2pK+WVf+YzB3Fey/xUr1XGuLjvLRKL0/jfOuHo+SIzI1kECYj1U+MSRcK2zJW/FKL8",
-	"van0Xb44/+jf/NTOJB5gl7t0Kfoh+qk3U7lhlSCB5fOdwgOosK0oO0PcIBXMD0Lq/+LGqWMD+3bOVyuH",
-	"Un+/80v6oPXuKU3pQbDL14+/vudRnzThczGggK0HUVBDxk5g5roWtsryqovE1lLHqixlw9R17HpIshPO",
-	"8iHxkyPbbCp/EtkziZl83PJGFxv0uF+h2R7taRV6UEllrjoJhglFGgf53MbyvYlhl9p8pChcdVjCIcHc",
-	"emp8PYF5iwJcC/QHwrw4oRlZt3BnM2gpg370Dmh0FwDJKuOPR7a8cVP412HU3+4FUG4OwLAxlraHqNa2",
-	"e/SBCXhND+O4vC5APuN6vniTjjZE9jj9tT3CdiNqTbC2taPxbyNORqK3429bclMIOugbQjMNgCVRS9cG",
-	"kPwjkzjx/KP9z2DqumORmLOkZS8SFG9FwdrOfhXd2V/HuH7+JK5BskMxAzXtpxhHUC/3wT7ktLM7RjLr",
-	"QzGbpRjcfujCda1c+B4PK35Ar4av+fY9IBdMGyj0gnpmeGwnvFG/oIy3BfPq6n2bZ4uoc25Vya6RyfOj",
-	"j0fOxf7hCOpndjp1t8AcwhqnNuRvtg89YFkbrJX70zye6h1ki7vQMHCXa0I+FCJSizG2Vgc5RcSrDB6W",
-	"o+IZdRudh30z0IWINTW7BHTxoxRDiwdtdl0A3+mgvyU69iab/8Sb3Px+Mu7nZDx1fdQ4s0xNTWCP/BSA",
-	"5rHF0LSDcf6RGwP7wny69yMy/IKbWn/u3o/SQDnrkcJuwB21bbhxdwa/n4R7Ogm46a66KAMyfbFhCB4M",
-	"ROg0R8QRdmieAtERGEgzITrRPiLnvCzFteva+sCPSlyBUhk8dWv4rVmFITfQdeYgVhASPdJTtrw4PSCN",
-	"VxWnuRVe32ptREuy38XZ/Yizn/g1tsm0zMfUoQy6LyKgc4ntdG8QXj2nHsYPiJ9xPnNzdME3EFradVAE",
-	"XM+dDSxCoWYjTxnbGxGhsYXPE5bDGht2EN75EnTVy2ddAjCuETSB4+s7SU3AB3K5PkWO0u9HZwZrETmq",
-	"Zi7iTla9aMeflexAC39I1uJbKFRpnvuZ/e70+G8acm8OhKVWJXadoZvB874DvERNeHnQQqKIk0YxVxs8",
-	"8iiAXvE8tO9/GEfhR5oT/J7mcQ88R9CATtZUHrityjNURDIcdFNyaXxrxsa8vtCsAFXk4HKbnB9qPAeu",
-	"RT8ehDD3wAF2lGRtpZmrtJJsmC3kWXDL4fXlwMEuQrdh16WVqRJbDVcIG/CBrwzDvqfaCoeNuIaHmzpG",
-	"/tsHI1de4HTmuljtNqZKldLNfVuZPq7TEfa4x3x/B1nhPn7lxP7v2T192T2UxUPRAqZkFzNTKl/5gY17",
-	"KbowXkKF7sYPg43/ZM/8XFxcde4ezNdJsvWn/46pCVYaOzlMWeWlOlB7aCjhibVSkLKUuEBNLrEgxfD1",
-	"ejzr5Yil/WBY75VSu6euXfG//nba1TC3lZRFSWDyEruWjNwhdZRQPsqxhOXB7NPPfAev7cReCbmbTVb4",
-	"wt1WslMpDPgerkiNaKDRcL2r33wriuOQsrg4W/E8P1ucXYsM1PBthx9b0IQ+d8n8zzyr0bqn24ErQeHk",
-	"h5qvDK0oxTU3boy1KquNoBq4eKH+WP4utsoo/bBuvzc0p999avOkhwknApGqxKVr4W6yhUP4OIQbjNqg",
-	"jOcfpfshES8LtYM7vVDcCFHCtv0tkOd6HnDt0NBQc2F1BtQPat5LtUZXzYK02GuhhVGlZsdSGfAgeIpB",
-	"rgGRFI+q3FnlVpgnjFt+8C6gRp+Ah3FGL/npjmD33ij9u2Py/p1El/xUQ7pM8vJ4qVCq/CE53y/BvCW8",
-	"kDvsjo4j/M679827lAHt3Oe+Rz9nlgNditWNudg5Eh4QG9v5NNvq/K4g3d5G9Ep11aOQjHzfp3zFJVsC",
-	"oxB81bl4PBs9JC/pJcis3o97lkQUj4vdEQaiRHQWS0sJF9iEDRVQKww8vPZiPNzewwm9//cSr2ylpISV",
-	"5f5qxGNrI5kWmKBHajF6VRHUGWFRrXrhCqTGHxzDzeFhZXxf0pR+C+6xp3rHturoMiyuBRxDm0Xq8+8y",
-	"EZk2XGZTrs3DZkPA2Q9JBaRJzSbyfJFRVOoFnwzCoNd9j5TguEUoWtPJNYo55a1s7Q7y0iDslUOLqRr+",
-	"DQJac2zPEWb/e1bI5ze+iDMDwrqPI/uSUs7sptVT3qopkeTVLjFOAjo3NOQTQhBHVe70FqA3Sv8+PHSH",
-	"vFANktiXaqrzBOyrOPvSQ0WXWIyx5TLzSEyEw0RXF6LM7R9uQD4Q6NyI1UMKWLwTq91fLbVnk78haNsN",
-	"RTicuhbc2r4wmG8llaFThPKY50rC2WJCiH9cD1KCWXOYBzTXzy1q7/V4/UJUxvg9HrNKJ0R1sIY1gxCO",
-	"7nKEhl3lexDU2L0XZqreof+u7quehvnvaibkLNXO/mNf6JACezvJ09drq0a9aUNc+0aMv96Ne+2tz/69",
-	"X8WkZ6MtubJZgNbt7c14d6OfMIcGZG99WVXEaDuyvZiWYI7QqBGMHJbzlZJrUe5nyf/sqWzBQdw2zSXf",
-	"PVfVIWqENN98fbYYatfoX72ZwI3gNVhhls3kZjctLU9oVorN1mANQsTWim9rMdCw/hk9cR9Qhs9UcRrf",
-	"7bKYr0O9J6CkEKYqALtc77mp9ZgKziapKLJpH7m1GB2xO+cfaS5zVONGkCLcmZjaaDHZSwt3ce427S20",
-	"lLEgUZ9bUapfOF0erm7iOQLINUlAXYSW4POsM7U67EEalnORIQofBoe9U1poug0GZMVWaN82NyUsaL0/",
-	"uQfvQ2aEC3SM0ND8eibg09CtzlOcOxo22zbXxIf3bKKEMWIPdys63Gadf8RZfTo/yEzdjfwg1hkFBC2k",
-	"+e7b2K2btvb4Dn7gq91nU8TnbPDxF5kprDgnPmxoZiXgL943wFdGI1N5tsEqAHKLDxxTIQ3fQX+/Dnzi",
-	"LtsL0QgpjOqqbmEu4WdFmBF5XtVDrGvK8IIdt2K1ZbXO9HSdL3O12rm2pFt1ZLmy4pAaWVHVBJi7Pae0",
-	"W+cu5fFOtOqnevfaJVvehVH1nkvfR/YGCvFLAimRyPZHwoW8rW4MrgQGMxtpo12K9fLEmh2C+vakSni/",
-	"k23BbFg6KK9opM++PzPKVFpRyrXhfp1FeXdbSx4ivdO1rV83ooVNhccusZ8N9iAzD19/JxzwM8jsh9Mb",
-	"l9c8X/y8njx9kBgcwrv616hzsiAeH+rW0NSufTI2DjebdUzCQMhGqfYsdYtY71rX17YIAhMuXML1c4ES",
-	"s4XyKDQM8ke5gTtkjnIDt/aE9J3RHzNx7wYRripLKgYrtQcPfjpDRg4/MS4ZZA56vBMXE9aYPy5Q3bJ3",
-	"g/3vZLOIalqT+tYzdZDmDT0zCih0J3K1B1OGpJq4Ur3nH8TennFCD90LSf98HFevZ2zLVi14wHvmHhzT",
-	"iucndWR7Lue4/pHgmBGdi2sygQX5PVlF2qZ+eLcqHmXLf/lPUfQp5VSp8H+LYppe7r56676wvFxtXYXw",
-	"bYMNee4KBC5c0FNshOS5U7PR/q3XhOstL0BT75A11ZI7oayOd70zOZe9zs83+MB9+DHsSHK8J8NF62eL",
-	"HGifsOMko1Eoi305udJQZfRow/ZKIkIuatZr4xILnOP5yPUc0aXorWjJRDOeL/0mE2bcVbk4a0URMoJf",
-	"6VeVMA6Gg9x/nzWRTVftRDZKYs/UMP4VmHBHW1OIwXoNK+OKsy19Pw0f4fOP9j+DYN2WeT5XW1d3YgNm",
-	"lDtgqQ6vM/jlCr/a2/dnixK+BA1yBecfj0Jm6thL/VfAr+vK7L2HyTijWVKSaa40ZC0jY/4NoBFvtwWp",
-	"KDvAzEFSewDtmLE+Zq22ue7J+4itjLs6kRPN2KsTzTt9Z8xVu0RVAXLh2qCtxdoASKZhpWTmXY7AS+ea",
-	"pFmxLb8eknil0LtepeUtPnAflH9uRVo5lvB7pQ3L8BV10BQgmc3/K2O5D1bQOmR/8uXWSnhCY4hFcMOr",
-	"kvkmSoxLOC6sTThb0WS/OMVy9rtzNT3Nsr9iwXyfvNgfciMKXppzK5ceZdzw8ZY9fv4F5jTeb1X9Gwci",
-	"lYjdCDnfHY6bRP4pblhRqmtqgemSaas+iENpF0dVmu1AlixeJXd/hmmkkUe4FkCZyXtbD8m4GrsQtKm1",
-	"4yz4ieSHK7ASJZU5ByEy08nc9GcFbj57m9K1vU+k0RXCGqFYJ7uUYoHZtGhsZ9SnzEoFbwHaT9u/fcu/",
-	"TGRUgRCbALebm2p8E8dETbnFEJEr+p3vxn/GMtFZ1I/2bw032ld37kazC2o2UBtsmJYLCXp8Z1i1eSUk",
-	"RGvf6godfXXhJjTG9nuFb8wIfJApCdRUp549UReimy9X+jp5OH/8UKjy85zPB8X0wxxq4IM5d6S8ldPw",
-	"2eVf5+cArtmzy7+yP7x98Yx9+9X3j/94UWeKrx4/Xjx+/JgRwwbm2PNex+rPvLjLVIcXwM2hhGcqz2HV",
-	"l89tpzmHdxvLIEvFM03OOXWU5M7Oc1bCxqoaSMg/gfr3y9e/VHSiXlf93biV0vCLe+4+tA8aa6z60RQO",
-	"c/ie7KG2xKurIXi1WZsMwdcPOeGaLoEwkeinqg8RnBgvgbozd2h9/pH+iKVuRjwG9PDkVMyoh0CV5pf6",
-	"52YAAPTRkjG9PouDueJaZJDwKMwTMH6uJMxkybt99Sp8HZUP99bVmlhb0zAJkGkfKKx23Rr8vBBfekqm",
-	"c6qlKal88lZHbPCifl2AfPrm5Sy6utBs5eddrbjCtDv/aP/T6wZ8L8w2K/mxCTg3IivAEhYTr/cIl3D7",
-	"Dd8ilnEHD22jVMwZGDmqeQWXd0vvKpLw/KOGVQmmtyoJyfaGb+40da8apAeg7uZbAKtDKczp7OJvvzYr",
-	"lDp7wSVl8Sxw9yFjy5Pr+GYJZa3wGmTddBOQPtMyAJt7ce6bPt3iy8nE1lNBWIC/d6mawHeN0hbLDXJ2",
-	"TrQbU7UKqhBG1B5aYq/ik5BEdQeMcgkyc7QZyhMb9N+1UsUEZXEMK/+twn+Rw2fH0nwo7FLvqJjkD0z3",
-	"vxv2eLa1KjtS450dZS5JQuDjjUj3I0MD9HPHAwAXfyi8QXtDdZfUjXrF87yeUNbiE8K0vWM58luNAzww",
-	"iUB7GXaaEkx7c43oiXuJmJK0Gmd0u5nPXIXuEm4b6UVWnyN/HCmAee5czvsnvtCffv5CO7SFT/fr7usL",
-	"r/1+PX+moBw1MxbygnH25vmLBTtS2Ag+YKJNCTxD252zQqzMoQ4LQUx4/hH/22u5voW9uoZqj8dlEKFL",
-	"aN51qoN5go4pAhL0vQRulkaEnxzGc7hthcIgo7xA0L971hKSLDozJoPv1IPgzoTi1VQWm1x47s997z3x",
-	"QuQTvQBqZcA80qYEvp8lY3hNU9gCz9zN9oxGfvRc6EJp4X2FaeflpzkuFSTbF5rmc6sjkNiQErRR5Q0U",
-	"+NbxSlTM48fHS5YfWif+lvT7AeGqvHSxH62aD5hKiAXS9Bc7WPb0pQ53d3BxhFdCR12ebvwZ2klfQ3lC",
-	"qJTjViGwuhYbe3VVkOtYrHQtTF2lJwqdf6RWQyMd//Tw3aQK8mu4JWJ1y8eEKtSoIECpiFd8MRrP9kIK",
-	"bUru4qMFrATPBYbkt5C7Bh80wGBrD/z657Y139DOpXRn9+s82KkBu8djVJeEEx7nvHN7fNV11DF1dyyY",
-	"rOJ/fT1jlaNR0/PajboXZmm5UQhFXMeqpRZnWcnX8d/aThX/mfDOmDSN9y1Bfj1Lze2PMgucaA0xbL1J",
-	"MnGDBVdh1C2IEjPdfW+6ilW3ymWypHFk3mwprWkuz/gB2/xHe/DhSINAfIWbkP/UZxc9dj6WUmmcBYOp",
-	"iDN0M+Po5LQDMnnYL1t76dr+9Je23Y9nww412rNB85rbs0HNcX5Dng2k6efwbCzONqU6FMNHkx5bPBDf",
-	"B/Hgvfg+7FDo+/j3Nz/+acHe/PIny0/vYfnmiTM8DVlG2KZXsyVokQFVKTh3CCbJw9qwJWyFzNoH+xxB",
-	"a3ETY+rla/trOOD3zLI3vRqCKBnUYLti5PNlqbw5GC9cEM6ASwIU7uzYR/zvGH9WONmfw5+FvDuvP8t+",
-	"coQ/a1Cg3fLwfx5/Vkrs3L0/y40c5cJbuE+au9nrPhnNyHflPkFmHnafNEnzcaWK06dB1Wmcs0/s+QbO",
-	"/49ZfHveU9507/HVFh5h7prK+x17i+ALfIe/3L0T0NLJKl/exX8L0dEpf/AIBgumVyXYPS2Z3lMb0ogl",
-	"vaoAMEfmcAb2KJWGtFX0bAur3Rt85g7xNb9+UOiao7T+FwKRmsbq/WvhgJ3mA5+j8P4eCwqpGNFSyHsK",
-	"G1jkVJr4yCE4nH+kP5IIjTEGqwMgzOyq+YvMVA1g4U5xUbWT3lED1mo7Mwlp/ylXFeqw/7AXt4dXNGoD",
-	"ZgvlgsGHFRSmXnvWeLCFwOgS7vsxUemR+zgINNbYc+AnP0M+rSnBrLaUPO/8I642ugS2kx7JJWViunnP",
-	"JdXonPR0XKiJu++/+f777x5/PyTw8JOL28i9r2Y8PZueOpMy8MBMug190Eq1dan2vq7kghVKSKNxh6kI",
-	"5Q+WSAtWqOKQ47r+uKBaHcIh1gVAdrXbb/EVrGBZuHJ5jUI0K/lRds7W+Uf6YxDeo8ZEn8GccVRCe0ZD",
-	"eS1WYNfJ69KmhNVOSciIHpSHdBqXb17WT8gtM85LdZDZI3tklOZ5Wni9wSfgrX38YRTWWdujlwY+0uT6",
-	"bS7OsKD/FAsm/Xo/2BRIwuylgf1Ysexb88ylnnCGG04QeJxpS2EHEZ4pj/AE7uKjC6HBKT1++kvDS+P5",
-	"Yx7ZHcg67sKzY3vi7vmHl/RSowFaKJ9F7pnGJM1LwLEfzeyz3wJI9tQlQD/emoGeE2A1ASKuVYkgfYFD",
-	"Q2Mrq11t3JhN3jn/iP/tFd6XRhUVE92Vynkf5EKcI/Lg18Am8fT5lm/kFTgUvuVbUm38TRDkJ3UM8sc3",
-	"JBl13dVkym1vO9fQ8NHKms96wLx+W7U//AxVk+M6gj2M1haOUEi1vggkYbpSVO7WHkhAB5vL7kTno99e",
-	"d5GVJzumqsMBeagMYSKQroE7Chqx35RzD7/xz86lQoyIO0ScdG4WC8LURJ1yLXIgpRvJUZBDay4vx7FU",
-	"ckMDebrpysxb+wJZq/UqidJOYCOdusVMAFiP1oSRMKDSX+LDLzyewgj03FVVTpfEza1K48ZohWnzYb2e",
-	"y3ywLEtfi4umH2AjZIsYc2apuCLKzkKVKfgB5XI3acJ5Wi+6YDH/8RaL5y4wHCkkW3INdaSZ6iNUuTIs",
-	"8dxzizDTavwxiTAvDTklNFNyRT2oMxeXrzWYniskYPfK6tm4XYwYnSAtvvv6m+//6Krju5v8Z4Cis8d3",
-	"VhXauxvT6kfD7tyikDRyymZCGLVkZcIsfDOkqq6TmiebkCnDsNazrsNq0L51XFJ5FRv5+mBGuR3ss5DN",
-	"5HewH/OfSl1Yl27+d6gH+CFSLZf8zzNcQphwq4mGosehaCnzUt5RgPdZCRlII3h+7xHeHlJf1qkybzkb",
-	"JT2z5YnBnovc6RVaH6mzWfOk9KpPl/6Ze2kMRoNdAozyh4e5zdIbzHVzarJrm1TnH91fvcbxjzJLnuKI",
-	"iPlRZrME+3+Ume+PoSRgY11dI9GwBadrkx6hi333bY8JZ4n4SPRCqtTO/F2dPhxhqMD0C9e8q/dMhX59",
-	"bmFUmorXUY1NKDn+UcZNP2jTJT34HJ/7DDlYd36Sq/WNxqlEWszYWDGgeJLRST5UzU8eE7E4LHOxYluV",
-	"i4yfdBM/354hzNcP04rfW89hJTLw+3gXl5f9th2lukbuuxempuByPGe5FMbALLpCKYzzwFHeo5JE/HYj",
-	"INxP8mn6Ha5OoOGbDWSEbpR2G73jm1f4xGzQC5U11krLiHmM+GbwAL2zz3RKCoIlhZ94MLkc75DoCA41",
-	"8rC7lcA8mdxHWPovMq5b7UrsjU7GoqhldRmV8d62qO/wgd+gaH5FgYC36jh2swzXu/kTbzJUVUp25MJA",
-	"xtaqpMiyVkqCNixXWrcxRQ8yQ3mb9e3cX8JDv8HdqxY3tn8uBsxmOWiX7lP1+5SMcl/khmD6itEUWYUH",
-	"jWY83sliB7kgQEiZVfvbVLw+Bk304m+/2o3YAepjlsQaymu/nYcyP7s4Oz/79Oun/z8AAP//",
+	"7L37khs30i/4KgjuRnhml3LLl/Hx1/pLlqyxvpEtfWrNKHYnHH1AVpLEsAjUFMCmOApFnNfYiN2XO0+y",
+	"gUwAVcUC6tJdbPX4+C9dWFUAEolEXn/5cbZUu0JJkEbPLj/OCl7yHRgo8V/cGNgV5g03G/tPIWeXs8L+",
+	"Yz6TfAezS//EbD4r4Z97UUI2uzTlHuYzvdzAjtvXzLGwj2pTCrmeffo0ny1zAbLrs/RA51dXqtxxM7uc",
+	"7fcim82To1wtlf3BDfPPPZTHyDhjvpuJEpZGlceOBYRnRlJG7ApVdlGGHrgjZXK15EYo2TGOf2SikTp3",
+	"oTbWmG8XvICyYwn4+x3nX2yUUV1j2N/vOIaGZQlde04PdI6y4x9egVzbT3z3bWyQGyi1JfHlx1kGelmK",
+	"Ail+OXu3AeZ+ZGbDDTtwzUrgdq6xzfIfGrRmIc03X1eLFtLAGsrZJzujEnShpAaUNG9KtchhZ/+6VNLY",
+	"Q2nlT1HkgnjjoqAn/s9/aFpFNdr/XsJqdjn73y4qUXZBv+oL/10csbnwp6yE1V7znDaBXrDfe7pcgtZt",
+	"Sr231FlyyRbAMiWB8YXaG8ZZLrQRck3k02oHC5UdGeQa2EblmZ7NZ0WpCiiNoNVyvYXsmpsGrTJu4JER",
+	"O2gzyXy25PKa6218++wgUPqp4ceZ2ZRqv94wswFWF0buywulcuDSfxr0kufcQPv7L8OSi71hC1ipEpof",
+	"/UKzAlSRQ/TreAgjxHy9YoeNWOIEj+zApWFK2k8IAzsdEY7h47ws+dH+W/Nj/EFtoIhtn9LADqrMmNDs",
+	"wIWBjK1UOWeqZAe7dQKZ/wnbCa2FXF8yqXAn7YlAqs7mM5D73ezy7zOiOZ6C1V7jT1rk7jIxfLWaWX6T",
+	"ArLZr5H9PAiZqUMf976np+i0+MP298AMJ3vnKFINpxb/gKWxwz1dLtXenak8f72aXf69e2T3wgu+NHr2",
+	"af7xhIGXGy7XY1nYvbM4RjdNZAOk5Xx24KUUco2zGMoqJ+TDD4fvNCY2r6+sTchfK1ISZS5bhMm5jk9p",
+	"qeRKlDvIar/Wzkl1RmMvw46LPPrL2p6a6Bcdh8ZekspA9Ad7Vkm89m4EPcrz2OAnBK/LH1rJvDo/RLE6",
+	"fWrfdlN1y+zg7Lcqh/Zu8Irtaxfk148fR9ZTui+0r876UvwX3fPRGWVZ6e6PE96wbyY22KpAuTDxHwul",
+	"Dc+vlyqL71oJa3e1R0RhCWCiP+2lMP0Ldh9wj9cmGoZtzm8eltmizXz24dFaPfJnk8j0pSdX7ddHTslF",
+	"e8Tu2Gx/A9JcLFUJF+49nOjTQvwFjpF9HyGWBsod0n5iFPaarb8ZNNhxIENyaZDxC8DeGSPEZ0yE4ZT8",
+	"BOazqMSyNCqA5z/zLHY+pD5AOVKOj1de6I2E3F+XXJqUVKy0hzbdU7e/gQ9xhr/TnYtfDROqUaG2vDCE",
+	"m121uPTGvN3HBNeG5tlawk7p+tqCPk2/XC83vORL0yRZ7aGUMvYXITNN6qswzPAt6HGaWMFlvyjZEGXs",
+	"s24l7WmHOUYpVgJv02on5N5AZFU/K22YKfkN5MyyJluVaoe6ayHkE/b4khl1kJrZI8CWVjuUbHFkGy4z",
+	"xnPSRts0xHfienjOyzVow1aixMUFAnbx2zt1kDGaHoTZqL1pj/QL34FmauVnL8xGSGuxoTLNDeMlsBxW",
+	"hlnrxC1oxHae7Jonr195NbMeAV/CUpXZl7hpQ4U7vUOyvQT+X3vQxl1tyU2PsLmQvXahkH4zo7aJ5RIe",
+	"bqaIKHHG+uAjUtvOW26EXZWb8by2KziVjk1xpHwLy62SJGdPLgF3qjrNAfvMp/lscbwuFc/aJPvRGrtC",
+	"Ms60KblYbwzLhTWRDdMFQHa93W2i9uEalLfo2wfKTm3OjEKRZNk5thfKbKJC7R0eDy/UMgWaSWXYht/A",
+	"HPd30uOq9sYuuD2NZ7nSkDE7Wzy1f8+VXAuzz2DOcm7wb7/WR2//pbpl1X5Rt7PlfrdwUulkOn3/rjYl",
+	"eoLqVtaJ1wR9Hk6I3l6qeEaqz2ROrBh2tCJqxSa1qUU53bmjI0xeipvPq+hkYi1MQmKBNIDPRbUg+FCI",
+	"EvRYnbZtZIibqIdHM6u6sx0/Mm1EnrMFMJwRZNEzuwOzUdk4rUwbnrA5jTB54hcV/+9SgL62N1yCee+i",
+	"56Fm7Rbo54YzSal8tDBH3LDLjVnW9rfDR/OMy0xkjkon3FuZlMMNk2LTdA3U7UWuldTjLjAkZdz+KWGg",
+	"lLK02uu6sbQqAa6Nul7mXOzwxOPB30BuyXvNJcqCqAV1A2UmlqZhepFFVJRqwRf5Ea3WXGwB/5qJ1QpK",
+	"kCbytRMmsGsN9lWlBhBFwzL82qupVKSNb7CO7S2aAc3N6LyKK3suskuLvY5LH+fXah//v/F8D7rSHO0d",
+	"qUEadgQTVYCzkq8iaulTyWgpX2i6UZkzmVpTWXnXWdcyLbG897Fmtwwi0TO1K3gJ2RsMAMV4uV88vCKf",
+	"/lsrIuaz0llp/RuD9pxldSGXkIghHLhmbj+szmQvU1J8Gb01yvQyUIygDNdwZaCIfmmvC3A7E7Ft7DES",
+	"o9WlK/poVCUpSU7EfVP28EW49Sd1oKkcrVInNIZbrAHkoi9SMbtXzL6u2yLo9JyjRUr8WCNANb6nb93w",
+	"d+fVHwS/1dURc6ewWmFKGCR8yKQ/tIIX9mSKpWUZE48Q7TVch8u0awfxUXbYgHQhD6YKkJA9YVZ5Ol4y",
+	"qSTg/28lmRvt0VCrHaUcZU41aM7shSrZxm6qkmu3paoMc4oKoIR2sxUyG8L/f7HPkRNcLOPsR+QYtTq1",
+	"N0u1azgCD6iv5uToWIsbkNf7InqV6ShpyKWgDcWslExsfEp/iik2SKNKranWaU27WaBJ8F/VmcrtYIqZ",
+	"/+LIH+5ie5pkhuehhJ26wb9le4roQuSSD7G0azpJUVLZoaxsjrjXuYslD5aETrifCia7Y9cFlNcZj51E",
+	"QOtWkY/AhX7d/Zkpuj4tQy+AjplaMS6RmZmdYdR4U2obF3W4JoZknLPFsQq6zpndSsZlRqeZLNqdGiuf",
+	"LRn0Ozt+n8VG5D2hjpt7iife0j3b3Kfx1790Ht2hN5sl9rWS125zIjY5krW5hZUGlBQ8I9WGzsvmdI4p",
+	"El65WPZpYKuh9zq3mQs3tC4r3DW1RSPldLSmWhYXQvR5q9fxpXEeFWszyiWUEqLhkn470M89I51aInUO",
+	"nIynnJuE1p+2Fu/m3ncizsk9b9RxVOqRMqkNotMTkUaN6zjiDXAn+TppwIUrI2rl2vPf8f08HSmATHB5",
+	"nbiOS7XDA4AnQuEBIZ5qSa1DI+RYpfYkYr/Xzpyqzfv0folfmM0Zx7dhH/cS23ukccVXsy+F3g6/Ld4K",
+	"ve3UvtuHZg3S5FbbUiUFuofpyyCzlIJ+UKU2/R8w+vVq1ZY+uN65J4mfepSckOe1fKzTIHa+38mEe6nh",
+	"b6gLTrSK+3UU5+xzY4T3egINegNgvvQzHhpqwLdwBs9Q23gLNwIOkbvCGWoouE9SvKzaAszKVs14PTvq",
+	"iBeJ4Vu8Se6a/BVuzDHhhjsIQ39H1Rxe7ntRdiECoR8hYswgTeIKOyRyIfgC4skuOwCTSsxr5KSRu/8g",
+	"zIbp/XLDuLO3g4Xjw5z2L9wwRWdiaCz5hF52IX7acx8pdgv3k45TToklxDJFqh/Cljef6E4XCgm1wzKq",
+	"fPy9SdVXLoR4ybj2PoqtwovB3ZI9aT+1tN5qujE67PiHl7TMrx8/riXnJBRRR5woRSmfu0WugUkefsbD",
+	"L4ZX7o2EKZG829VBQpm6+juSPWrv1aebpkXCx5DDmudp1aNn3ul0tM51zWd6w0votdLfVlHgOh38qqup",
+	"n9CjPrk0ReJGicpzdUh5nHZcHlmgdpAm6KZAIc/UDZRMSIwTpDwW/ez377ApjVTy/kTvCCtXGeSjdjRM",
+	"dF7tVnyX1TKikEva9lskW8nUxWcH+lndQMqFF0wctJStFXsNN/EAhA92DZxeey5BLWtOJHXHDnQa0c1G",
+	"D0dJ0PC0t0+VyCHNdyshs1Yqb2fShh3lBb0Vk7YDj5l3FJ7EL3wau73dEq427S6XVoq8oBtSSXA1FGqf",
+	"Z2wBGEmJxlAPqsx0PBhrFYg5pk9od/UemTZcZsPSAp2Pr6K9H6xGcbeU1JYqndTnVqXaTaTNeR/BcK02",
+	"mdpnBB35W+hpuKBg+OOH4mSRq9yFG1upSIkArKvoac92AyKR1TjwXLr6IG8478huct+NT7+I5ckuXEpS",
+	"O+H8gwGpU1nF/oh1+B0iGrrzt7lQl/0rfYdtuGZSsSLnS6CKDCGZ59nh3IFugmv63zF5oQNp7hZdUZ2o",
+	"1xi3TrjAYUiS+KbcQMnXkVPWUEQjCW77RS6WCVtbHcZESmkGCfXVqOsbKMUq4gb/CfJsjv5nqQzDp0Td",
+	"FVib0V5mUF4f+DGVa3SS/5tSHiqihJcCKeqj1Oft6NFF/ag+uAyGRO91Qo92XXPGJ3EIO32ev2kM1bU/",
+	"L4Sxy2zVrlmlVBhmP80w8TNS4hX1lfxDK/nlW374GbS2nFe7DkdI7lH25RDv/Su+3PbMtO7X0VtRPFIF",
+	"UfNRoSzHlFSG2DgdTaK9gZItQQZBRDzEDhTQ8W7twFDD8lkqFeY2+3vlPtDe4ffoWrL7G0JMOJrTL+yP",
+	"C1jv5SzC2SmL/rljEgGaKenq7yjmGs7TLfP5arZ+qKmuH4zq2nXqSfsAr8j1X9E0emhLyEAa4TJmTn2T",
+	"GSSzeTUslSQ3nipn82ZB0Lyj5Kr24DfRyqGCa21vqwEPn1DNGzbhC7ElP7emZtnl3I6uF73Fc/aYGcW+",
+	"ijFvtwtpQHwiuNAnyxZJudnv5Pmui8ZWNMK7xWmE4B6P74OB57AUOhpqsPba8Hv3quAyHnqOOaB6RWwr",
+	"LCGMiafv/qIkXDLK3hgck6CvxQba6z1VALZZAH9iG7Uv9ZxpLjK2ODJH9YGOQ0yy4ZTmTiPVlhbdItip",
+	"Wqlrc4fS/pF0CmXtZPf4CGhhww50/eAlCxYj2fD0o78B2F4DRSDiWgnXp/kQvXyzVIWAlIM9uMzR14W1",
+	"NJi3EXQP0awaGmg3KnltCQmNcGXNULajHUrRLPao/Z6INJ8q72Tl1QbryMSN+xWSfoRIIGwn+lMcAhu8",
+	"ose7GXEdTSa0aoDzWhxUuU0nCZX7HBbRNBPLWSuRA+PaZ4NZchuQs1GZSn4Ea7tpkAbksskPnSKGH1Oi",
+	"bL/b8cQdRZpbwqpQ5TadQOg0Kl4S3SBjqLp4h91SSQlL0k8Wx2tXQFWRxdLL/kEZgvv1msqUdH9mcd2X",
+	"7zQhv8KwnjB5t++13Qt+iqoO2TFbOLzV0e+UPT/sjYndYznwTF+TM7JJuR+ONfPdBdLYwampVX2N5scR",
+	"9bMpF7+bROcSXohYFtg+6n6wmi56FJy+i9kFTG9UaUCCs2QPTpgOF5jdOpTDkRgng4cRqq7UOKL50eZI",
+	"g07KvQoCql0KliykxHIqtWKcaShvxJLKs7COUgQfzkpAjqgalld2UXcAQuaMcPrax3HCKY/g8G+9gw8m",
+	"8anTOn+khP9+mHQnVd872TgmUpuU+IdT52hnHD9W5NXPMYfUBfjcp/ifRDVUdow6ztG+WpYAkm0BCnvI",
+	"arnElJ5tL5YFYFrRsYB+XzYOFpvcj1ns3C9cccWwEJZLmLtdHHJBaZzuG7EpvuBL88q5hdvJj3FZwctt",
+	"olhnGddAu5LsAOSdXJ2U9+YdnbX0Qrz+cK4d+lMi5syNKcVibzoTG7izKWM+53GCNKG1jY+5r9BfgBPr",
+	"yURacgNrVR6/fOqXOjgdyb9aD+9Vejn9KDopty5VI1ewtxwwLXt8bOouADsnoSea3VD6PfPUmIZ8GBwd",
+	"4xXHYGr0S7uCy+O1Vd1G21b0qhb/GmuWCbmBUhi+iJV2vOFmE3KZa0lqnJH/jco6+REvZZ7n5FOsWdjD",
+	"51HZNSlfZ6RarK1JVHAPdtrovka1IqQZ50quoWT+7m3JF0xvvl4c06gP+Bt9FR/GmrQ8DuhAX2vv6O04",
+	"pODHnQfTPFFC+VEzo1iBCvJdh7H6yGAS2Ic7SYBfwyN6dxq06gaC7KpO4rx+GdRsmDqn12h5enpOD+LJ",
+	"Cprkae5wk3uitxdwsy/hmcpzWJooZuKfQf3n1etf2B/evnjG/tt/fPvdH1tZniv6SvSkD43MxIv4q7yS",
+	"9kx77U8XpQyzixMgChNxPkylCDIg+ZuEHoWElEBAemFtkmRC887Re0QEPx6M9x+KTyHfRStR3pOovhEZ",
+	"KG821dJYd3t7ksmfTjZqI82E8o9FG2AyU/vF2JThRrJONKQg4QDa0GQDSqJzAfipYO1gbLMR6YeCMEl0",
+	"ojJefUrMgLTQBCIUVhWqzTxMmRZrhKWQWmTxCrKWh6ma05CQ30aNMDivNqrf1mxQxpPBjzT3exlnK4oe",
+	"tn3dMovTuKsup4zlNsn6dY1O38f9aX70sfmMKkfidkJT+hWl0vClX89QrQ/fwtFfCPPSxI53Ki2pG0DI",
+	"0SJijPlFjnBFR4qe1grhJaqK4cp5syjVFuTY2qekJ7Qjoc+ts+Z3DE9WFVDO3+jJFedCY6I3RhbLcGtF",
+	"4Wvhd4c0u+HZsPj7IlfLWAgSJX4N08Cvy0kpn7WyEnmeyFlZBRyXtqe7Es8eZDdE0pdqB5otjlbJhnxV",
+	"CUkr2lOSUaqoyxIr3Jdc2pkuqEzRr6AhfKV7LgHSuYzmLL62eqEVWDmYUAI5Z1yzFS9rCf+qzNhaoRY1",
+	"YD8OSSi/0yvTzSts4Zy4JXwiymdquY8hErGF+sCEZCg4PVt5nfcgMrPBHd8go80rFDijCsRJe8IceBaz",
+	"2uXcKsxK4OROQPkGXhGHgc99GPjccdBzJxT+MLMv2snMZ5te6WuJ9SXRd7DsReRzlL2qhCWPlWTzPO+7",
+	"IV/bbU+jA+BeqYwfKUAz6NL183keh75aQQIwdwVw7bxMiRIA4q0dgkfjkT5Bn+BsBcB2GCVdcW2w7q8t",
+	"XDY8Xw2lCwGIx/VG/I0t+HLr8My0qY5yJVvH52F4Cv6k8izqCIAYAsyrRi28x5Kh/B52BEMxFsKXitLF",
+	"x+VSUAjm1gtxU4vGW+AGytiISjstG5/wE3frmZOMrPKyJpvRaS4EAUitgMw24lB3XGoU8+vwDBOXn9W5",
+	"iFIY6yti97LQKCh9NtH8JFnOXniuUJgcDhk/XlqJbA2VJScQBAOS5aCROyTL1QGzfO1RqP83QrvgL1LI",
+	"yHsbsd60rR2nXTWM09h1iG8PE7oONmrgw+pwGxntppmjSRNwqnCSXfuHp7IduK3ADkbyX9zme++2uA6U",
+	"zzV6k8oGjsVJIVHSekQAiVpC2iB9QsQBHKqiLC9zgkgWpt8+8WFmR4NqIL+GLvK/qggdyxlO58vdOeFu",
+	"ooRcj9Y75Po5bI4J1vCBPtKnUERSeC8kdPbUelcZoz41tJkw2pG3F9uen4Sm0LaMAsEbFYfCH+PWGpZq",
+	"RACBLss0GSP7SeUi48efEPAumk04SKJlsBRZLM+F+oLsS42+/0pPUavGCampP+n6wFo24d0SBuPyz++3",
+	"W0pPjl+CYkue59c+yaxNCgkfDNOmBEPRBnurOJsWi03QgOPMfoXKxjlhYgrNPEh6Q2R192rJ8+vh5Xzz",
+	"GZSlGgFvhxT40b4Td+MlS+SblQJobWeKlmtCxuYBYDtUmcGZvIhnZmyIwWMeAFIa/ANe4cAtMgfIb4Dt",
+	"lDQbPXwatbMUKwyijUbUIlxe1OmD9ZkOeWo47FcB8lo20NrrDqEClmIMuOMVvZBcia9hajnppJ1tjgVV",
+	"T+w1TflNNe+A8yK4xk7D2qrcngk9lTuTVuwz9Whza1L/igOYxpH5Hd/6eHNrz8Mxa/R+CftX26wa77rj",
+	"lJRDRIB+kJQG/E4q3nAaOPMoKMnAQtOIR2n/Jc1oqBG/IUbzy4lm1N0ygUk3fxidsRvJV9L+j2PHlqQx",
+	"47v6r2SlKoYm7edkP405xx0dWuJH2kEwXeMGPQkBMbt0tgAtMtDOSoOtvaS2UBg67jz8X1byOHjjmNPp",
+	"z+AJ3Dsmf/p4Fa3ui/5gnTuqfiNqLWT+lerv87Li3lPY3FykHPFjqvciuSHjQmVtKxO4a7w0Nlmpv+lS",
+	"3q+6v8mJCL4QNBYE2hU5JMDm+4uwe1N/6qXnjhj10L8f3k3RrWoetjTKBtLwbaxQFowhWneWF9JTiZTc",
+	"7sxKaeJBQzmgIEmaauRDVBcK0EXeHPpCM4SZ1nOGxSQavWYF5s2QvqZku+Rz0Fqaiar9fT98ROrgfE20",
+	"lPju3AjD41K3hl1+2p8hz5LAS6May/XY3enCn1sC6/ceU2Hpke4EMKzVGH7aFxThK6cWcm2YOZmdfkHR",
+	"TYrGR9MQAOlilERXOYoIRH8p40i7cbcMPU3jVFX29PVhPWdwqbfoOYNlyEkFSIzN21tzIQd6EKcNU98C",
+	"3SUEg6vOMjj9eWP5Mb56FURwPFu8rRnu6d3BLR9OtQg1qz4yTyeKvxJy+xSN93EdFTA4fwfNtWoY4ML8",
+	"SYU16UrkoQVtT5NO7IQ3r9cNtkUpksDJoiFogHPf1XtEUwLXdyVyCOy3dNwlodBriK0fEPV7WQI3HpMP",
+	"3wppTke24/H2tb7jQS8koPD1Bwhr6AuYKDCPvrFE311qyjEGWdr38YhmcutYxubrPIPbQDcHiOT2OAES",
+	"tfsb9FhoENH7Qh0rs6utxPuqoa5zRmCx6EFowIa7UiHwIs/zweut40ymilezhA/wF74Lka16/obXvhwG",
+	"NHZmwO8wVzEaMRgKAToxTB1hwXeeoheY2pdhGHSZe+eM0L5lsxqVjd1GBe2M+/iSlLg5sxsSOnKPBWji",
+	"MUqaA3uPdzaoWmUnylfx7dBSY+CIFBAY7tGqBRCi/szd0BLcRM/tOtDfylwvYBMFIsOTkwlKUVqqHWAz",
+	"wvXwnPE6flcUY0CNBaC9VSHjMFTCXMhYBtebUtxwA6zga9DB0YCvzOu5qKMk5mv7utUK0tM1PIppEa4T",
+	"fKrZaZ1ukGhWquuIixnnMwoMzOYzzJ8dlJoaL/t2HXNDphO50+2zVVWuyAek5NpXrqlTSi/y3hqw72RX",
+	"F1GE5ztpI+pCxqVSqzmzp5hxq1ZqU0swG8PZnW19qEjTcXbrnErKCXP9PjFZBsXY4LiO+/xKRL7/hj6N",
+	"a18Jc4rL0Cp/vaahO9C9RilsoxsaaeDlcjNSDNQypU/UF8SBCLF4x5ja3rmLvRYStJ43s4LWJ83+u/0o",
+	"dtiOFB4NIy8jXQDfDgnG2KcIB027lrynuYcSAp4A0wbDWXvMbXXH0ipKbC+NyCvYcPst1HJPuKSm1XY1",
+	"R/Jga6OWfPd64jqmwvmBErwCOw+NR9ymzV0jjZMeS3VIBIeaEFAUvAlSbWTFy817qHkNnOLPVunaocFG",
+	"XRts3usNeXFy7Ks2IAefXh1q9yuDo2aHVdpMpUl1GJTROE7b1duDPIdelJgCkUxD8VBvY3r1pnwYtdTl",
+	"If1Ph3k8TnwdVRpyV367y8++4wxvsM/eqB52HWrcaTKNy6CxU60vi4YKg3ewTBQFkVftVAda/0tXht9G",
+	"tQ0dkHzzXXsmn7hWY8NKiCYEZbxzLtbZUROViScj9xQGBFiWrrIAnYhFuF2oX2gy0w041khtS8n7G69d",
+	"0VOWj7nuDT6+44QDl64n6Ab/iQct3zXDLNgS3j7J/vDy6S9P/zivEoGE0WynsPaUMIJSgEgDUBA74edC",
+	"5U08Bc4hBP3Lt0gyLvs3gCc64ne5GGtMdzaI04FhEUw+uVVq0jhDoYEQFG1lOwb947wA+V3MWnGokNbM",
+	"XMKwctgEAmeFu18BenhEfcdiuENdbBS9Jkbiro8UmbkwvfBKiexgl6Bvj7OrZRLatbi2Z51jFVp0U8ZJ",
+	"tdgmnOCdhpXUDq1fQJzg63Omsj6kq/SEfYQ0330b3ZRz37kdeDo8jzm5CfnftfBdbriQ1vLbcL2BAf1x",
+	"RObDtj5b2CPCueabUfzc1h3iJhdjop95BpXTa1QQbOCZtpZR6ob+Z5nAsXT+K3QN/ddbSrT9w8ur1xcv",
+	"f3zGvvr+8eNv/zhnnL355c+Wtpxl3HD217cvo3atzx7sdfy9xyfjmxAidv8s6zmEtLg4ZUUej9xVNO1U",
+	"md1jGFCQJo4K1UoIpAer+Q6Lhvu53iIg/jOU61hpb8qRr/kNZOhbi4dOqIdCrNCvAq5ZKLMJ7bGNYqFv",
+	"uxPnT6jWKBPmC4+J3WiiPdyd6Do6dODwDm3/dGdMsZrmuDjWb+iKZjE2/CX0ML49WEcyTj+RYB8R/08K",
+	"yE4lekAqwGtXin5aMuVrvGJIlzLUp6laAdOptzh6j+xjZVC1r9Zq2/q/1+qR6OrEcJToYtMSH0sTRjXt",
+	"VhJGvXCulKodz8ZNBF9IJGDdor+3tldxIr2pBe/gOghXVWWuyS0RB12kwmx8fq616yRA1rhqakEhZzDf",
+	"LqgUO1L4xYqkFa2qZVYb6ZeX5LQ30Q4m3u8fJdh4NhTraFmLLy1UGSAQqaSKU4zOIcwkO4KJK/hcZIPS",
+	"RhC63HXCxaCRo3+k+lFF4WsUW4l8NzjYEUWMedg8Np/ZfYtBM5hmZVUD36MNb9/JAq005DKJOTdaJxxc",
+	"akIHx2OjeD0x8Hqwox2/+lk6dvN08rySPFLv/QJOACgadUZDcGEw8BRHjNkkGji5is9hfnT7sPvWfEaB",
+	"FRoytrQqiBzpErsWMhV3Jy9krbvuSRuBJsZUtIOvAzB6wh67cD1DyLmoZJDKJPJeS4Uu+ZHp8tgE+PZg",
+	"mo40bl5ujbXJ+BHiFC8SyY8jbz96I3GbBhTCCIxOdwPAdBuxoYnWWu9hJDo/ppQkCiOCo69ttZI1/oWe",
+	"J4E02xZwx/GLt/97X6vzmdcQ+UvgjYzFQiwJv2/QfR+8fM6/4Kjm59cs2AhtzohOfnsraRd4YV4xUpL5",
+	"ElDAt9m3QMwT1BF7J1vmRRRyBL/oI0qcDOk1pFDWkmDO6Qxi3yM9qsZQ40cCWXvCHn1l9ZlDMpFkB7JL",
+	"g3EOT+pEueE3YJUYzY8t5P4qkmS/6CNJcf/9WCjqOK60S4sONq5r++6hxuy6opuBWXavRAxpSIQKlOEh",
+	"1lrVSiyZCEcbDlMPpVb9aKjuq/PGhOOLLfWZozYddTEySzn1BlfAiNCka3hliS+M8Wooz3ZCCm1K7tAU",
+	"qKxS4A24gdxpp0SSX5MZS9erU6d5bUFHtR8AWFaHGfXpIGGNifIcouLpJGjE6JZvVMzhD1999+2Qhpa1",
+	"Nd2oZr1NalX4af+4++AwnyLN9RYeRXzxrQsEDlxo8kqQnECoE1iNXCdqbm94LrLh9AnDhBuUPhDG6IM1",
+	"J8ftSKJ5d6+jGvkezqrI8dxAaRd7Ez+ei3xfJsEvO7TAJS9MspVsT4toM7JTSCLku/LYgd3YSPahbsU0",
+	"jbK/6UhIGNoAXmxj+b6S+mxhChn5yCmDMCRZOnWw7ktMxrgmVnHt9wrv6BkC6SSyBqZyZ6f4oLgS1StO",
+	"avKq396EIktDhg2qNFrPz/VVhD6Ug9Vc5LpEx4vmgUro+riXlOKuNLDDRrFMUS8lgERBROeRGsXrKYY+",
+	"2Y9hO5AmULRXkyiXeQIkojv4sOL7fCy+ddf5DAHkll5uT0BoTF0hi46CM++tBzFCHq+TJ6Pj0NifMAd8",
+	"2G73Q2z4KHPrzLi9asw1jB42JLn/1HWp64BcD3DeWIOI1d45bRHRvnMGf9U9n/hYB6NGuiZMw4qRqiGu",
+	"zXXnu/hEB7fEqUHFC9GVNznz5DXxAXJdz5rD9JqNOsjTjM5cGJMDK5XaOYKn7dru0UxoDcCWe8PqJzF1",
+	"lYSuEJ65nQstzeN1Op7Q/eQANNhs3ubn6IGgqnC5z3Nq6WLKPZxiWubcCLPPYDACpVwPf76VPezGqn9n",
+	"oB2AJeLjrQArUV/L5y6mMRJHscK8izhYpkkF6vLPoZMJi1jJubKAwPQih9DwzJ4FLrIJgBADMB7NKspT",
+	"DhjmtClaog1ArWw38iOOPlKkSTgkEvyp8caIzHfIc9+tI9ZyWHZM/hRQAg6Nso3q3TnSplprbZ49jJ+B",
+	"3n75hhBrevnePuwZXsooSH4ynY+mOpxulFlCVdLRXpXNENd4n84WilhnYmFyajRUaz6FJXY+h2dxpNpv",
+	"zbCCl/qYaMOPkDmk+SO+MKr6+eQcD0qdwGWR7upcMZ7GIXqKa4weMBVzOy5CF9UTpU+2q82/0F1Jsd7l",
+	"VdBFAjeUwatWqwbmTt1WlNuuHH6aGsNWqqft7uNt7FO9ArABC5cM5+J7QK/iebMlz8ReX29FrnZgymgz",
+	"aWHlY1tniOsfzsdVm/6f4tMPQdDmSueDAwnvfIAf0eZXdsW4C1bQ+9WPztZx/iKaXJSvSvBYUifesCxg",
+	"H4/Aaq3Mgd7j7ByfERhwdCmg/xnzL537Iej6PU6z8Jy7vuw487CcOA1Cb6bmbN6+eMb+49s//bc24jeY",
+	"lO8aO9COqXOrNYdK5F3sE36tdNzdd+oa1IzLB9PdUHO/ugSpMOwbB3Pq1ZyidT9/xepU18OXiibnHsaA",
+	"30BJ1ZQDlNCHAnC9A7NRWdQUp9pZ+lY9oMoZVUSPSgu/TT+eJKT2SVUXBvXZvoiF686KrV0rSnJ0rHEo",
+	"RegcNKpdSIxH34Yw4V1To3kJvPdx+8yn+Ul32Z4GlfVK69Pph1aiUaWM+g5GQMLUjovROJJqfxJpq0fQ",
+	"sr1OwZUmIyIlrClelnIOavGvAZKp8Rn3UpU+4GdWLWAe1j/MbHzmyHgL05HY1Qd6RwQ1rdiAssK7GOGu",
+	"8ZDjJ+KkAHmFfed+5gVrILZOVf4Ea553iEuxBLnsbqe8NxtVpiqokl92Mn1MSlkcy899aF6bSDLfIsop",
+	"r2iNt+GUdvtaBzXTQpKNR7uU2jYVsFoUSKzM9ZInkiF2IPfxvOMygzL1zX/u44lnrb7oNK3a1/y7buT6",
+	"9BBVdTCpCQJhNKF3VTFMl6T2dShdjIda9rhmA671acxGxDTv9sH9+vHX3z366utHj7+aM/d3q+Tbv0Yx",
+	"3q36e53owT0EBqmjaXPNZq6jwBLQM7Uz0ZBbSxIbzQmjfVtnfAK7URk1Djis4GWSsevti0d8ERFrxwRq",
+	"4xhbhehHNxYUdlRtYP3msU4Dk29ScP37crhgs8+6bw07XVc44ynkWEgFP+l0mbpfElULAwW5u/R9quBg",
+	"DNYrlyQ9ernaqBKuMQM9uhq+1v34AWvC7QG+62CRtK6Qxr7dxBPFu9Bvh8H9Or5ymUQ+x6hwKSNj0G9/",
+	"Bnfn3pnTMOF/pCw4wEKLRAb1IZ7XvoVj+GVEN3qVkGE7yMR+lzr7CbgZn1pmRgt4nbR4DV/7fM++uoK1",
+	"z4HECYY1uFX6QeYVqU5mPIwz3rtXRzPGsPIIb2vWTnAVWK5U2RNVvCp7dhLDXdv1stxdKGEtMODkLpzq",
+	"nHiuq5lvkYv7pO28p2TNpKhuR6/2h5oONEa9FlndQOGUONHUaFsfNHQni+oKTmVMkpIwbAvf+qTZ0XvY",
+	"iA+0teCVSSj8VHcxpj/6YDgm1znduxfcSHM3mbRvQT+rQkAnHrCwvFMfV6bAoYsOwAG4GRRecoP5Fzrm",
+	"+xbwTMTa9sVbadqT5ID0Qh/KRlCFwFDHqH1lbQ49CwuPulaf8ZWto7AyI3v/R25LnmoQb9RB6qG5Y75G",
+	"CN/xn40vBMGM0635tTCqZIeSTKw7FFofk53XtQtciJ29uP6EeGT096+6oiIDGtFRVScOkUrwtTQQOlot",
+	"vNeJvMwW9nAv+3WVK2DCGwL9J9LddLp5hguzuXIHl6NFp4SiS/FqXqOv1WrVb1wa/Xq1ctsUykA6UEBo",
+	"HnNM31MyPxKCRZAUEf/jACdyG97GN0oN3TS7MzxoJ1uO3B016A9ghN7xG8hTW3aUbdReZrcWAVblGRHe",
+	"tmOlwJknrQ7XRhXFWHhNV07pw7ghmoABh+PAwmxXSFmVY1cl2kSs5CbE40HdAZlbxlQGhx6q0ZPTjkMc",
+	"/ds0Uk3iBZ0Wa1dV2ogZXeUblLDa6+qiDcyXqLJ2oqIdsz3wo5UEjtvOGx+qxys7+7G93eewUGr7bAOx",
+	"viqVYnniHIOSLUEa31a6dJ+po6ANiEaKbKTPGxJuodEZTH7dXWHlMXC8V/yYLoLn+UDkZ6yMOFXA/dLC",
+	"lUApU5UG1bWvtbj9KbBKw1wc1P0waU208E/IIUKmQ7I3Ym2af6vg+JrTRLV9HAoIvpG4NxJaWQMPsMnp",
+	"j0NS+YoA27G0QxS6P6m1AvNzTfXC1GKkuPIWzWAsuSzZVTj4qJd8h0Wli7hiMwqObuJct3QjYCQ0htF3",
+	"CKu48AWxl1bcOADr20LU9QK8OZxoom617PiWHeMAY8mGXS2ZMg5owDfaSorzJg57xFrwfW/GNMjpuEOh",
+	"SCXgcs0WgK0xgvZfqNI8YQ5R8dLXzVstnH5DevvruPZfiNkevW2HVVZ4DP6Wwu3X2E3QODTrOKjuFE73",
+	"SExsGmugc9/N/BZuqCuQ2ZXb24QLKrHlKGqYBmNyyKjzRwVNTEjSly5Dhh6U1rTM+DGezHocbcCC6YJs",
+	"AINpkfUpOcFCSY6U0WMt1kTPQ9yIu5xgXFP4jp9xnPNCa8ozAYwOaeTWEI2x8AbOVMcv7wx2KlXGqJZb",
+	"zwU7dQNZ9H7KxBq0uSbk90THEMTe1R7/mRnl2UzCTTMbNI3vm44ydRbJ73iqrZmd1I4fWaZiPWc0gIMN",
+	"FOXOJV4SsBe51KmiPpFU3MrqTyrLJ0mm3U3S90aLrL+TDfoaHgmpvzjpZgOyHxz+c2AHpKGbKX02gjLe",
+	"a5ulQQY8tpRlfNqBirQhcEht8ppz7zhXVwByHDAsXyeSxIEtSnXQUHrgGgzvuASGqD8U1lyOBQpss+xG",
+	"6JRPDjs2SadYu5Yeg0B515R9XwWgaK5utDg9yVOYciM7jySmmlZY1OTGszdbDtx1gKuUFPRL+34vwWK3",
+	"woh8Ceg8wJwCvdcFSBSUMVZGULnBcGJ3bSvqmmt4vSKaImEnJdbypYyjB7peLjFIOWb5/wvNwiNDQeFh",
+	"p566FjG9qrD/dnzeJq4Ag0wUVGnTpGjKXqDnEDhkWLN/P5Xx7f6vpFL/SiP7PliXWweoR8hnGSJOhngt",
+	"OzC3fTaMmw6GWaK8UsTK8rx12gskS0rUuIoT37dSDSpkwwmOKWS7Cq2zImLOa94ImbkpMWWN+24iVPe1",
+	"sPc5zjBWSTXc6Ak9Hn6gEqyI8oLVOxrrcK+7Kh9CoQ/ITCeB55tTG12u1UoLtE+6ydUqryL1k0obbR+5",
+	"3imZquseUHb11DA7GJZfH9BmofpU0qkM42JXV5TrH8eLKJE+b9UOnawZo8ohJ05Rad3wG98BCHisgeNI",
+	"k0fQnp1SKUaSCEfE92EeuLFavF9p/JSjahmvZh582DvhI1w3uY3KRRbBcOtq8pjz5ZjczFpldsyncCeJ",
+	"FKLyblIdxPwpnnNfFWAzJRH2z1sPomTqIK19xjRdi3puTUGKrpy4qtRuB4l22YP3y48y3I3vbmvMr2/W",
+	"/k9N5jC3eVjrMIWCiH8bhaJQ25gpEc9veWOPK7O/MatRsyXPQWa8ZP70JuRg3O64TS9YrOeNZskEYTfN",
+	"QFWv7NZQKh9xMJ3u+taaeb3t4CiWSCQbKMNq6Q2nUZKkh/YOPXL6O1ddhc9HOiNtSgBmSr7c4vkPSkbk",
+	"qEtTqrx+ZztJ6SOxG8izqq3itbu0MPVSxz0DDYOs8WFzvYD1Hvt/qQyulbwWRl8f0CbH/+HGN8kU8vrE",
+	"woOsGRDmhU4Egm+EFgvhGyMFj8dC0+21EVmG4OB4a2jX256ukBNccDIcMzc0Ocv6e3M6mrZM09q8ojtq",
+	"B1vGap1vRAauufeIqgMlfHu4yFHFzhhfaHLFMnzW2tn1/KK6GiP6u9JhkpSHUOtKy2F8p+QaAdRC01tN",
+	"a4dscM4OTsmPNq9oVC08RuN3fL2GbHy/n24DL2HW9eNJJTvV0FR1LIy0K7hYy7Gp3Q2rMOXdQS4NudVh",
+	"qGFBj3eU3js64vGOx5LrHHZwXxvEp0SrgNLmD/uOwuDYoDaRa1M3sXUycqGZlXPWLuMe+aDKVhmQZnGL",
+	"6uhRlvodA3Eet46Qh0/y35AucdYkyscyugiOp0rtms9AGih9vjvX22vscT6jVvvhH65hw5rw8hDWHbPK",
+	"13uIbto7+GASsGlpZ0of3FknyMYpe4jlhi5XYuYgTFcizzUT5pK5woU5w7qFOaOjNWe5sva+juPdncYf",
+	"KX+hAc4V3RNXSXfqr6ILNQEGdUYQrXm9sfGAp9M1RarY56cV20lII2dAVe/M4/hd1fSq1twD5RyBsYyW",
+	"c3+VNWSu4TfPArQZlTLw75IeuONb0Ncu/hFVUqouM/gswa36LvqLYyt2UmPtZPPLWie1LUCB8Q+ElF+A",
+	"kGu2LIGbhKMnXZWL8E0JL8+OH9kCvRBcswNgp5iIDxzF59is2iSMxtiExhN1ZCgCRn3WgQz1du2NPY5J",
+	"rb+JDNQLVUay5LA5fp0WCyF5HCBUSB9AjXQlETc8FsD+n//j/z2C/p//4//zpcLcBGw695LLW0/k3KeU",
+	"MI2YBwnsIAw8Mm4qfKcaVjG92OvIEAmspPc8BpTktKu2Mo7RP6sf2WWitecqqqPByFwtY35tbFhjb0HP",
+	"JAJ0iCdW3xtutcRbJ4Z23a4/EvMF4dgmfc7Eyrn50L5kUh1qyU5VTkmv02qlymt+vQLogH4iPJwVDPug",
+	"c5eFtlROId3Hk6oSQdzaTdpyfx5UuY2KFKtQdSTkYMHXAuzBoV4qnBWbkuu4l9RF6KLO16D+WGrMG15X",
+	"qwpBxoSczW8dLxV1iB3nxXMxVMeVfq2oXdZu9tQhiZhVBx4Np77MkLl9QCCcktt75Gmg+MyiuDn7RTKt",
+	"CqEBrfVcxcl3our36duTjcnhSlQxOPU8qkWmLRzEsE3kHqztxetQtMIF8z//x/+jrUzC/Bb9hG3UAVMV",
+	"QVK+gsqzsUVCMTQpdEUouXZMWlHP8K3DX9yggOS+vdByqyT0Y5W2EKGcUePsKd85xm1qGiLqPUBEaP+s",
+	"pLVA0b36JHjx7W47hqeqR7YTmXQX9LhMyZoHvuVxP/n3+2B0nriqeJkLp7EOFo7DtB2S9cNiD6cFJqF0",
+	"NtsTjLeJG5UJ7EO8gLwQsOa/vyvJO3B6EQwLqjtRFigWVtjVUvK9Krd64/SLWK3lbRR6a3PLUZpnFyZT",
+	"PG0y2UY33e52WJYkBXT6e9yOK6cLdE6W1FUGxkAgRZNKRC5SFR8ENjjCsXjaDN19wA3hku2JEN3t9ZvL",
+	"7yhNivNSApUzVUF0w/N9f1q8/S8N2d/w4Va9B/6vH75WK28HTayQsgValrjuKLlymZhkANEF0WjaOQQF",
+	"sgueu6etQ7q4Bp1owxwtSSCcmpY5wviVyqSgkhI5EYkAQVCwD8JsMDrgWlo2UQk6eqdwH+9ojzkAcXIE",
+	"hsvYc1lZ2A7LIxzMYEpbMrptrLumkB+rKEdBisTKt15xDUZp4RVvtRmeEnb3pTDHK3ugArJMLIVwC0e2",
+	"4xmwvcygZP8XItTiOUSqAi9Rr/ShcWMKcmGEVHTLi7OlUlsRnAvOK3btn6qoWoi/gNWT0Y5fRZLWf7yB",
+	"8kiGOZ64v95gGx6mlyWA1CxTX7IrsUY0XuSdN6+v3rELXogLNxr1xOdSH6D8QjOaGUISamfBaPMle0v5",
+	"ohpVal/6Zy0jj7NLZRYb2D1h/51wdP+7y+IFvtwgWJlrwKCt0YlNP5yfihXcbL5k74R92n7ffvObb775",
+	"j7kv4/yHWtipWYtmHtoCZ7BTmKOvvwxa5eXsry6dKhTOzb7yKjovxOxy9s2Xj7/8xlUB4kYjMepZo2vS",
+	"IKzoQ8/Qy2x2OfszmKdV2mgJulBSE6d8/fixDxe7zBBeFLkLbV78wyUdkqweG7OP2EwoJ0+FQ5g//orU",
+	"TY0Q5n4RikxR1djtuJWtjc9Rzp2ld92HsZXqwKgFUOGCBk1iPc0yP3869aDND07JGUymAdSh3kmfmrLF",
+	"lHv41Nqir6Yeu2cnJtiIp1nGuAwpcL6RuNAksxp8e/HR/e0TyYgcSMlv7svzUhX1jWlQ6NvItYN1R2o/",
+	"xWrst+rLUfugMtCS0HPBd4Cxpsu/O0npinWdnOQNrqr2e17bux7n+qdf57NiH2HaK34DD41rH//7cS1V",
+	"1tZ2usasDpM5LjTeoifhKUFlnYX8JfD/sl9FzM97Jn8J/K13laT2wMFRTyC/EboIL3zEkDElv4GcCoow",
+	"KlsI2dyWi9L31UzsDc/uuDNNWyLSnOH7b77//rvH3w+K+UaUuHvfzjNvoyU5YsuXN2JJX6Vg3J9B/efV",
+	"61+eNLsF3UBW7ajPibz4qGFZAl0KUbXGjvICXA5XJ7Es3cOHm5TqjUK1CSWe+bTNP1ht709/+vZPf7w9",
+	"0Zz2Prv8+6+nJyEDnqFVT4y/smttXzWxsapHLoiKb+xV9OnXisiOVil98Rk+MHYsCj5eLVUBs0/z3sd9",
+	"+NK98OsZmd6u5xVpH1HGJ4JMoPcwbRdjNX77xUuKxhVUU0sqKVqGWAsg6zB3mI44r0W/XL5tdTAqsIjk",
+	"roW+PkMOBJYFPNKmdHCxFSV7j8A7F9bku2lohp+yXG5FBpSPsIidyhbmFMpXJRljDlKsRhUlXKJ/XPw/",
+	"2yil4UzX8jM3+j2L8MawkQDSgWvmfAbO2TLBNj3HD+JO7Lg8VhkbLg7LDhvAupcQviL/xROCJFjw5dZV",
+	"yAo9rxnurrWSoEdqO1v1Y0vye2hjdn6jlsYaatP6yU9wOvLcf428IFT0UbUn7rJk3aTPxPz48c9ix9LQ",
+	"bzHxsUX/pwgzM5EN62jfYsuLj/SXT/38OTunJOgiRMWIE1Djtax/7DZ6gdNBOkzYQK9xn/f+MtIgHgCj",
+	"39P+ErzVdGZvL69fVFIHsyLvwgMpkfWqymk7x16+9Ymb9yqvwqLOLq4CTJlR0Q1Vy+0FOp7TGtPPyp5E",
+	"tdye7d5Qy60d5P4Pk0IFIyooJRzQyTDBTti1OSe/d/0/oTSDFc9zzbJ9SJE5YG1wgWlO1S4p136u62pR",
+	"oUXdfdpoc+fa/OceqvDXJfXkmdU9mYGEVPRaA/jw/8aYWKzoKj5EwSmFoj3C4xpu9OMYOl38g653deSD",
+	"Xz1+PK9gqbGbZhcw9XkNV7/PCbbFDIApbDD7oeDU9mKeYJzRpLUcCzdQHqu0rnlQSJkLuagVBnjpM7uK",
+	"owl0CkVO9O4H85yemMpHl4K3cqmNGT+GAB3hZqmVtTO/0Aha9IRqdNXedEBeBQb56ttv/qOPBW/j8osE",
+	"Nf4CxRS63BV38FIuoxALoE4xv+q7F+JnXSLpee2x+7DIAhbGUKOsvo5pfNX1yCKXmbPNPHJvt232vJZF",
+	"MK1j+mxO6OkUotrede/VcTLNqKo6caF7v01RRr/4GJ7/NF7ZDe/22zz/hmzw+N+TDd7sDeOo5zmD0VX5",
+	"tXC2+/jhYiVy+HKpb7qk4U9cZi/lC5HDg3OjUziEpn+nSMizq79RDOTbr75//MeJZCphQisEJcYLSjUO",
+	"LzUNpG7slMJ5t6PZt9d2GpA9ojS8O0uB6GXwEw7xUv6bxVtOinPrroGBdWs6IYDaaf3kcQ5qKS/BVXBN",
+	"EaxEWMLQjBL578A1o51n9XBzikmcQOlUj/7mn7kP3egUBH6ghhTWcXeyYnZfXNLOm4gykx/h46P+hLhw",
+	"8zzzeXH/Tkcv0dmxO80YEV/iYGuEkRLPoj3Nvk0d6npWbMhcdSgzboBYwvagaMpU+YFWlKx4GTK3MH6F",
+	"vEk27obf2NF2gNZhTfkILFbyldEXH11hQm/G2nP7/KB8tReqXCtrek2wTPstMORyOqo9tVAzx8InlafO",
+	"RHyyE6p7OEBK1aMf77z495FVuy5bWu0A804iMqc5oeBGffl87lsP279a7fHlc/aHmqMV2Yce+eOcqRKf",
+	"WfpIRiQRsCpqSScCjkn8q7Ztel9tbcc+n7viLwBFxcy8xsv+WMKHQpWmUyX/ER95FTSP36xS7nXoCQj/",
+	"qlK4NLPKPmXBIy6Gpoj+XrrWjNVmhC55KTnzwjVeO5ucqYXqIo1chJ7kLnm9L1nVZHXu/T9sqfL9zpIM",
+	"KebBP2vkAci6yYMP3IeW+MJllPXdwTSjSWLIX9RQD1f+s4k4FN9CyO+bwjHihPKgJn3DEU8+3YMrbTis",
+	"DCYJDtr207JVaDQfHmKYoaQByJ6gO8296Qu6CZthgmAa5t4H6A4/SoDa4BU/lcAzKvw5yZzUJIQbJ/Di",
+	"o/2jU4H7USbySyNX3Y9ymijujzJLp3pGlIlVdUBuWVIQqKJKWHI6iEnR5J+596hjq3CbIJYtpSzHFVxk",
+	"DqHCEDrPFnSl77EVx+Yf82gkkDA/IoHAFc81RHonnDPgF0icOnDh9wk0ZfBRaGuuRS2ig8CCTYfETLfc",
+	"oUIjRh2AclbruaobD2OcTsn/ybUZP4fWit/+XOUSPzlw4OjuOeTgaTLs8WNWNbO6I/bYsFoHYpyyA8CW",
+	"dktjsM/DimD7sHpwz2lz6c26Mrw0LwkLrWu7dvvciIKXxkqS3aOMGz7RZTwYMWoYotL9Rroc5SL8MKV1",
+	"RMomui7Vqu4orTOAMOyg9nnGsvb+X3ykv3TmM9a44EyHJ00te3ocIt9EPgLuXL2OJGi7b7hm2a3iCjS3",
+	"E4/kKXEvLGWO4yMJjY8nY8r227+ZLfqhpMJwYGulMlaqg2644lukXfCsLyb3A8/eqsPQ+ogHZozbT5WE",
+	"KefAlaWiSJh0iTgH11Ue+5ufiYGddXt3Ft5HLT6z3DxzI9xeNRgM4XWvesE9nRuqdyFeoIoZpCfpa7Xj",
+	"I2+EqeXyRiXKS/sQfA77O3QPrBVZYiLeuRvgnagQvh8djvLZVYmwZzEuos3KHCbGeYxxGgPtqoXKMJOG",
+	"KBTjq4uP1T867ey/SlEx2rC6fioVmqywv5po+HK/6V29NI0B/g8lpJDr/sJXq4k1x54sit/VtRPZKwVU",
+	"5I/hiOPU+OZQf1ON6FOX3JJS2GAGmqBGg+lOhbcpne0/lZCTyVeP5dQrMwuu9UGV2aCHfbfPQf07w5fd",
+	"e587wcz30Y1Vz4i1dOkdU9dut6XKvnDGOOEZVfLSN2ROHfS/UHPjewDtcXhN/dEAnNIkwQDEBbUUwKrS",
+	"olTrku96IgJ2kvd+YMiB3Go3XG8y/OvADrf0qV/vPWjgMMGGsQDJrv5TvwXXdtc+PVSEb+FIEQN670wB",
+	"gy0cm6fs4uMWjn3+fs9d9+vu38JxmMqxDcx/R10jF3L7aLkBB/6dKp2H5faVkNtJjLHmIXs8v3/rbJAc",
+	"tOt9ioXpQ2Th+2BmaX7Uc1dQIUpGFVET5K7rLTvAwiv0oE/K7N1Mq33VoTtf6kp55Z/5zEGc1zI/1hEw",
+	"MF/HNxKLxWn8b600mekiMwNZBAmIVbnDEtjCtkyVVxmyjzoLtNp8cfHRv/nptMKhh13O6VL0Q3RTb6Ii",
+	"9ipxC0FZWuVsUMFSUtaYuEWKqh+E1P/5rVNae/btgi+XLhPgfueX9EHr7VOa0oNgl68ff33Poz5pIt9j",
+	"QAH7DKOghowdwUx1LWyU5VUXia2ltFbVE4apm9j1kGQnnOVD4idHtslU/iQod7LdwWHDGx3R0ON+jWZ7",
+	"tIFlaDgplbluJT4nFGkc5HMby/cmhl3JxYGicNVhCYcEa34KKLWSI5i3KIDnD4l5cUITsm7hzmbQUnr9",
+	"6K1+D23sQquMPx7Yrc5N4d+HUX+7F0C53gPDJovaHiLqaOt8XQMPTEABfBjH5XUB8hnX08WbvEiPt9ip",
+	"7RF2ClMrQqSvHY0/DTgZiUbOv23JTSHooG8IzTQgaABbuJ6/5B8ZxYkXH+0fvSU1jkVizpITe5FQ9CsK",
+	"1nb2q+jO/jrE9fNncQOS7YsJqGk/hQmsGtwHu/A4Z2fGx+zCxpwEYsR+6NK1qJ779kxLvkevhkcS8Q2f",
+	"50wbKPSc2l15xEC8Ub+gjLc58+rqfZtn86hzblnJroFFPYOPR87F7uEI6md2OnW3wBTCGqfW52+2Dz1g",
+	"WRuslfvTPJ7qLWTzc2gYuMs1IR8KpKk7KFupvRwj4lUGD8tR8Yw6V0/DvhnoQsQQh64AXfwoxdDiQZtd",
+	"F8C3Ouhvifb8yb598f50v5+M+zkZT10LVM4sU1MP+QM/hh4x2B1w3MG4+MiNgV1hPt37Eel/wU2tO3fv",
+	"R2mgnPRIYWf5ltrWp4/jW7+fhPs5CbjpruoxAzJ9sdcXHgzEfTYHbAHgMKIForYwkGZEdOL0iFzwshQ3",
+	"ruH6Az8qcQVKZfDUreG3ZhWG3EDXVItYQUj0SI/Z8uL4gDReVRynVnh9l9QB3UR/F2f3I85+4jfY4doy",
+	"H1P7Mui+2LyES+yEf4vw6sWyBNe59oHwM85nao4u+BpCN9oWuolrl7eGeSjUbOQpY2dCIjR236uDcNpH",
+	"F6CrNnyrEoBxjWAuHF/fSnWQTffd13FtoXWUfj86E1iLyFE1cxF3smojP/ysZHta+EOyFt9CoUrz3M/s",
+	"d6fH/6Ih9+ZAWGpVYsM4uhk87zsYZdSEF3stJIo4aRRztcEDjwLoJc8DDsXDOAo/0pzg9zSPe+A5gix1",
+	"sqbywG1UnqEikuGg65JL47sqN+b1hWYFqCIHl9vk/FDDOXAluvEghLkHDrCjJGsrzVSllWTDbCDPglsO",
+	"ry8HWnjpaqg1cw3WmSpZrrSpkH/gA18ahi3LtRUOa3EDDzd1jPy3D0auvMDpTHWx2m1MlSql+/KfZPq4",
+	"JoWz+cyqm7P5zEFWuI9fO7H/e3ZPV3YPZfFQtIAp2cbylcpXfmDPfYouDJdQ9pA9oOvxz/bMT8XFORgD",
+	"5aB8nSRbf/pfMTXBSmMnhymrvFT79Qb/v4Qn1kpBylLiAvWnxoIUw1er4ayXI8b/g2G9V0ptn2JXld/C",
+	"dtrVMLeVlEVJLUok9sIauEPqIKF8lGMJy4PZp5/5Fl7bib0ScjtdxxNXuHuS7FQKA779OlIjGmg0XG/r",
+	"N9+S4jikLM5nS57ns/nsRmSg+m87/NicJvS5S+Z/5lmN1h09dFwJCic/1PS4dTjGSpXVRnSh5g3l72Kj",
+	"jNIP6/Z7Q3P63ac2TXqYcCIQqUpcuhLuJps7hI99uMGoudZw/lG6G6r1qlBbOOuF4kaIEvbU3wJ5rqcB",
+	"/Q9tcjUXVmdA/aDmvVQrdNXMSYu9EVoYVWp2KJUBD4KnGOQaEOH1oMqtVW6FecK45QfvAmr0L3kYZ/SK",
+	"H88Eu/dG6d8dk/fvJLrixxrSZZKXh0uFUuUPyfl+BeYt4YWcg2mfLrG7AI7wO+/eN+9SBrRzn3PaCsaZ",
+	"5UCXYnVrLnaOhAfExnY+zXZfvytId7cRvVJddb4lI99579CptABGIfiqH/5wNnpIXtIrkBm1a9bTJaJ4",
+	"vP6WMBAlorNYWkq4xNaeqIBaYeBh/+fD4fYeTuj9fy3xypZKSlha7q9GPJxsJNMCE/RILUavKoI6Iyyq",
+	"VS9cgdTwgyOV+hd0VfO841v4azEIb+UH58CbCPeNwEWFSaG9nf90x1Jo3+zN69VqsnPNl6aPWd9xvX1K",
+	"fZhK4O57zQK4iKd5Lw35mkL5acYNPMLu2X3OIY6Nb+gLYdBfp+qP+2ZvmFqtJou8Oh7/QjPD9ZY+PZj/",
+	"DTf7h1XxcEVT+i24h5/qLduog8swuhFwCM2ruQFtmMvEZdpwmY1RG/frNQHHPyQTiCY1mWjwRXbRWz/4",
+	"JLENQN33Tgm+G4RiNq1cu5ioWDkhdAJVahD2zbefDo14ewHdSXqE2f+eFfX5nQ/EmaHDgM+j8CXVnNlN",
+	"q6d8VlMizUO7xFAJ6NzTkI8QsgdVbvUGoDNL5X146Iy8UA2S2JdqqtMkrFR5JgsPlV5iMdKGy8wjkREO",
+	"GaluiLK4e7gJKYFAF0YsH1LA7p1Ybv9mqT2Z/A1JC+1QnMNpPIEb3BUG8w2lMnSKUB7zXEmYzUekuAzr",
+	"DU4wgw7zg+b6uUXtvR6vX4jKmL+Cx6yyidAcqmEtIYSpuxyh4VfwPThq7N4Js+Y7jp3zvvJjpK6O8PsE",
+	"1f7+Y1/okAJ+N8nT1QOzRr1xQ9z4Bsm/nse9/NZnv9+vYtKx0ZZc2SSNBuztzXh7o58wh4Zlb31ZVYRp",
+	"O7K9mBZgDtCokY0cloulkithDcwJ8p87KrtwELdNU8l3z1V1G1lI883XlbBOtVH2r05mE1thlk0UZjIn",
+	"Wp7QrBTrjcEanIitFd/Wwt+CKbATeuI+oDyfqeI4vAs1TmvSdGMhKYSvCpCMWKXWYy04W6WiyL595M5i",
+	"dMDuXHykuUxRjR5rWkhnYmwD5GQvOdzFqc5uBCLtq8ePB4OkfW5FqX7htHm4uomnSKCoSQLqorUAX2eQ",
+	"qeV+B9KwnIsMUSgxOcIHZYSm26BHVmyE9u3sU8KC1vuTe/A+ZEa4QIcIDc1vJgL+Dd0aPcW5oyF2Jbc2",
+	"+EqUui4+vGcfJQx6Z88qOtxmXXzEWX262MtMnUd+EOsMAkIX0nz3bezWTVt7fAs/8OX2syniUza4+avM",
+	"FCIuEB82NLMS8BfvG+BLo5GpPNtgFQyFhXqOqZCGb6G7Xw0+cc72WjRCCqO9qtuZSvhZEWZEnlf1QKua",
+	"Mjx37Ym9j0GAS95b5Gq5de3CN+rAckWRKIMda41iazDnPae0Wxcu5fcsWvVTvX3tko3PYVS959L3d7+F",
+	"QvySQHoksv2BcFHvqhuDKwHDzF7aaFdisDiyZoesrj2pCj7Osi2YDU4H5RWN9Nn3Z0KZSitKuTbcr5Mo",
+	"725ryUOkt7q29atGtLyp8NgldrPBDmTm2zechQN+Bpn9cHzj8vqnyx+pFw/sJQaH8K7+NeqcLIjH+xvr",
+	"17VrX4yAw01mHZMwELIBVTBJ9Bjrvev62gZBkMKFS7iWLlBiNlAehIZe/ijXcEbmKNdwZ09I1xn9MRP3",
+	"bhDhqrKkYrBUO/DgvxNkpPEj45JB5qD3W3ExYY35wxzVLXs32D9Hm0VU053Ut56pvTRv6JlBQLlbkasd",
+	"mDIklcWV6h3/IHb2jBN67k5I+ufjuHo9YVvCasE93jP34JBWVD+pA9txOcX1jwTHioBc3JAJLMjvySrS",
+	"NvXD86p4VC3y5b9E0aWUU6XO/y2KcXq5++qd+yLzcrlxFfJ3DTbkuSuQuXRBT7EWkudOzUb7t46JoDe8",
+	"AE29c1aEpeCEsjqce2dyLjudn2/wgfvwY9iR5HBPhovWTxY50D5hx0lGo1AWezgFpaHK6NGG7ZREhGjU",
+	"rFfGJRY4x/OB6ymiS9Fb0ZKJZjxd+k0mzLCrcj47iSJkBD/UrSphHAwHuf8+gyIbr9qJbJDE/gsUk9zR",
+	"YMIdbU0hBqsVLI0DJ7D0/dR/hC8+2j96weot83yutsbuxAbMNHfApsp5jfjlCr/au/cnjBK+BA1yCRcf",
+	"D0Jm6tBJ/VfAb+rK7L2HyTijWVKSda40ZCdGxvQbQCPebQtSUXaAiYOk9gDaMWN9/E7aRrsn7yO2Muzq",
+	"RE40Q69ONO/02ZirdomqAuTctQFciZUBkEzDUsnMuxyBl841SbNiG37TJ/FKobedSstbfOA+KP/cirRy",
+	"KOF3ShuW4StqrylAMpn/V8ZyH6ygdZ0tyJdbK2ELjVHmwQ2vSuabiDEu4TC3NuFkRcPd4hThHM7nanqa",
+	"ZX9DwIguebHb50YUvDQXVi49yrjhwy17/PwLzGm8X1SJNw5ELRG7EXK6Oxw3ifxT3LCiVDfUAtYl01Z9",
+	"QPvSLg6qNJueLFm8Ss5/hmmkgUe4FkCZyHtbD8m4GtMQtKm1oy34keSHKzAUJZX5ByEy0clcd2cFrj97",
+	"m96VvU+k0RXCIKG4J7v0YoHluGhsa9SnzEoFbwHaT9u/+5aXmcioAiE2AW43N9X4KY4JnHKLISJd9Dvf",
+	"Df+MZaJZ1I/2p4Yb7auzu9HsgpoNBHsbBuZCgh7eGVmtXwkJ0drPukJHX527CQ2x/V7hGxMCf2RKAjWV",
+	"qmdP1IXo+sulvkkezh8/FKr8POfzQTF9P4ca+GAuHCnv5DR8dvW36TmAa/bs6m/sD29fPGPffvX94z9e",
+	"1pniq8eP548fP2bEsIE5drzTsfozL86Z6vACuNmX8EzlOSy78rntNKfwbmMZcKl4psk5pw6S3Nl5zkpY",
+	"W1UDCflnUP959fqXik7U6627G71SGn5xz92H9kFjDVU/msJhCt+TPdSWeHU1BK82a5Nh84F9Tri+CyBM",
+	"MPqp6sMFR8ZLoO7kLVpffKS/xFI3Ix4Denh0KmbUQ6BK80v9cxMAYPpoyZBet8XeXHMtMkh4FKYJGD9X",
+	"Eiay5N2+ehW+jkqJe+tqTaytaZgEyLQPFFa7bg1+XogvPSXTOdXSlFQ+eacj1ntRvy5APn3zchJdXWi2",
+	"9POuVlxhOl58tH90ugHfC7PJSn5oAi4OyAqwhMXE6x3Chdx9wzdYUd7CA1wrFXMGRo5qXsFF3tG7iiS8",
+	"+KhhWYLprEpCsr3h67Om7lWDdAA03n4LYLkvhTnOLv/+a7NCqbUXXFIWzxx3HzK2OLqOh5ZQ1gqvQTaO",
+	"NwHpMycGYHMvLnzTszt8OZnYeiwIC/P3Lm0j+K5R2mK5QU7OiXZjqlZZFcKO2sGJ2Kv4JCRRnYFRrkBm",
+	"jjZ9eWK9/ruTVDFBWRz9yv9J4b/I4bNjyT4Udql3FE3yB6b7n4c9nm2syo7UeEeQLxPh1ZjbYsqY30VJ",
+	"SK2we0N1l9SNfcnzvJ5QdsInhOl8ZjnyW40DPDCJQHsZdpoSTDtzjeiJe4mYkrQaZnS7mU9che4Sbhvp",
+	"RVafI38cKYB57lzOuye+0J9+/kI7tIVP9+vu6wqv/X49f6agHDXzFvKScfbm+Ys5O1DYCD5gok0JPEPb",
+	"nbNCLM2+DgtBTHjxEf/stFzfwk7dQLXHwzKI0CU07TrV3jxBxxQBaS5OoPjGnQb8ZD+ew10rFHoZ5QWC",
+	"Xt6zlpBk0YkxGXynKgQ3JxSvprLY5MILf+4774kXIh/pBVBLA+aRNiXw3SQZwyuawgZ45m62ZzTyo+dC",
+	"F0oL7ytMOy8/TXGpINm+0DSfOx2BxIaUoI0qb6HAnxyvRMU8fny4ZDkL+KaXLvajVfMNUwmxQJruYgfL",
+	"nr7U4XwHF0d4JXTU5enGn6Cd+g2UR4RKOWwUNhbQYm2vrqrlABYr3QhTV+mJQhcfqdXWQMc/PXyeVEF+",
+	"A3dEbD/xMaEKNSgIUCriFV+MxrOdkEKbkrv4aAFLwXOBIfkN5K7BDQ3Q29oGv/65bc03tHMp3dn9Og12",
+	"cMDu8RjtJeHkxznvwh5fdRN1TJ2PBZNV/K9vJqxyNGp8XrtR98Isp7C/iKKvY9VS81lW8lX8txZQr/tM",
+	"eGdImsb7E0F+M0nN7Y8yC5xoDTFsPUsycY0FV2HUDYgSM919b8aKVTfKZbKkcWTebCitaSrP+F6aMtGD",
+	"EkfqBeIr3IT8pz676LHzsZRK4ywYTEWcoJsfRyenHZDJ/W5xspeu7VV3adv9eDbsUIM9GzSvqT0b1Bzq",
+	"N+TZQJp+Ds/GfLYu1b7oP5r02PyB+D6IB+/F92GHQt/Hf7758c9z9uaXP1t+eg+LN0+c4WnIMsI21Zot",
+	"QIsMqErBuUMwSR5Whi1gI2R2erAvELQWNzGmXr62v4YDfs8se9urIYiSXg22LUY+X5bKm73xwgXhDLgk",
+	"QOHWjn3EP4f4s8LJ/hz+LOTdaf1Z9pMD/Fm9Au2Oh//z+LNSYuf8/iw3cpQL7+A+ae5mp/tkMCOfy32C",
+	"zNzvPmmS5uNSFcdPvarTMGef2PE1XPwfk/j2vKe86d7jyw08wtw1lXc79ubBF/gOfzm/E9DSySpf3sV/",
+	"B9HRKn/wCAZzppcl2D0tmd5RG96IJb2sADAH5nAG9iiVhrRV9GwDy+0bfOaM+JpfPyh0zUFa/wuBSE1D",
+	"9f6VcMBO04HPUXh/hwWFVIxoKeQ9hQ0scipNfOQQHC4+0l+SCI0xBqsDIEzsqvmrzFQNYOGsuKjaSe+o",
+	"AWu1nYmEtP+Uqwp12H/Yi97DKxq1BrOBcs7gwxIKU689azx4gsDoEu67MVHpkfs4CDTW0HPgJz9BPq0p",
+	"wSw3lDzv/COuNroEtpUeySVlYrp5TyXV6Jx0dFyoibvvv/n+++8ef98n8PCT87vIva8mPD3rjjqTMvDA",
+	"RLoNfdBKtVWpdr6u5JIVSkijcYepCOUPlkhzVqhin+O6/jinWh3CIdYFQHa93W3wFaxgmbtyeY1CNCv5",
+	"QbbO1sVH+ksvvEeNiT6DOeOohPaMhvJGLMGuk9elTQnLrZKQET0oD+k4LN+8rJ+QO2acl2ovs0f2yCjN",
+	"87TweoNPwFv7+MMorLO2RycNfKTJ9Zudz7Cg/xgLJv16P9gUSMLspYHdULHsW/NMpZ5whhtOEHicaUth",
+	"BxGeKY/wBO7iowuhwSkdfvorw0vj+WMa2R3IOuzCs2N74u74h5f0UqMBWiifRe4ZxyTNS8CxH83ss98C",
+	"SPbUJUA/3pmBnhNgNQEirlSJIH2BQ0NjK6tdrd2YTd65+Ih/dgrvK6OKionOpXLeB7kQ54g8+DWwSTx9",
+	"vuUbeQX2hW/5llQbfxME+UkdgvzxDUkGXXc1mXLX2841NHy0tOaz7jGv31btDz9D1eSwjmAPo7WFIxRS",
+	"rSsCSZiuFJW7swcS0MHmsjvR+ei3111k5dGOqepwQB4qQ5gIpGvgjoJG7Dbl3MNv/LNTqRAD4g4RJ52b",
+	"xZwwNVGnXIkcSOlGchTk0JrKy3EolVzTQJ5uujLzVr5AlhoJo7QT2EinbjETANajFWEk9Kj0V/jwC4+n",
+	"MAA9d1mV0yVxc6vSuCFaYdp8mKS3MZoPInRKjoumH2At5AkxpsxScUWUrYUqU/A9yuV20oTztF62wWL+",
+	"6y0Wz11iOFJItuAa6kgz1UeocqVf4rnn5mGm1fhDEmFeGnJKaKbkknqwZy4uX2uwPlVIwO6V1bNxuxgx",
+	"OkFafPf1N9//0VXHtzf5LwBFa4/PVhXauRvj6kfD7tyhkDRyyiZCGLVkZcLMfTOkqq6TmiebkCnDsNaz",
+	"rsNq0L51XFJ5FWv5em8GuR3ss5BN5HewH/OfSl1YV27+Z9QD/BCplkv+5wkuIUy41URD0eFQtJR5Kc8U",
+	"4H1WQgbSCJ7fe4S3g9RXdapMW85GSc9scWSw4yJ3eoXWB+ps1jwpnerTlX/mXhqD0WBXAIP84WFuk/QG",
+	"c92cmux6SqqLj+5vncbxjzJLnuKIiPlRZpME+3+Ume+PoSRgY11dI1G/Badrkx6gi333bYcJZ4n4SHRC",
+	"qtTO/LlOH47QV2D6hWve1XmmQr8+tzAqTcXrqMYmlBz/KOOmG7Tpih58js99hhyss5/kan2DcSqRFhM2",
+	"VgwonmR0kg9V86PHRCz2i1ws2UblIuNH3cTPt2cI8/XDtOL31nNYigz8Pp7j8rLftqNU18h998LUFFyO",
+	"5yyXwhiYRFcohXEeOMp7VJKIf9oICPeTfJp+h6sTaPh6DRmhG6XdRu/4+hU+MRn0QmWNnaRlxDxGfN17",
+	"gN7ZZ1olBcGSwk88mFyOd0h0BIcaeNjdSmCaTO4DLPwXGdcn7UrsjU7GoqhldRmV8c62qO/wgd+gaH5F",
+	"gYC36jB0swzX2+kTbzJUVUp24MJAxlaqpMiyVkqCNixXWp9iiuKuYXZi79a9BaxQ+3favqZIyVyBy91w",
+	"Y+czLZX6F2TDr273fB8Erf/unGY6xKfzg5rEtfk6XOeXIbO12KM7rta8l0rrEJ2feI2OfOClvczw7s66",
+	"WOmv4aHfoCSoFje0FzMGXycR2lfuU3XdjBw8vmASGzMoRlNkFbY4uoRQvxNbyAWBi8qskhVNJf5jsGou",
+	"//6r3YgtoG5vSayhvPHbuS/z2eXsYvbp10//fwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

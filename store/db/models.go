@@ -78,6 +78,13 @@ type Deadline struct {
 	Taken       bool
 }
 
+type Digest struct {
+	PersonID uuid.UUID
+	OnDate   pgtype.Date
+	Hash     []byte
+	Sent     bool
+}
+
 type Draft struct {
 	PersonID uuid.UUID
 	Subject  string
@@ -102,6 +109,16 @@ type EventSeal struct {
 	Position int64
 	EventID  int64
 	Hash     []byte
+}
+
+type Feed struct {
+	ID         uuid.UUID
+	Hash       []byte
+	PersonID   uuid.UUID
+	ClientID   *uuid.UUID
+	LocationID *uuid.UUID
+	At         time.Time
+	EndedAt    *time.Time
 }
 
 type File struct {
@@ -227,6 +244,7 @@ type Person struct {
 	ClientID     *uuid.UUID
 	EndedAt      *time.Time
 	SecondFactor string
+	DigestMinute *int32
 }
 
 type Photo struct {
@@ -323,6 +341,15 @@ type Session struct {
 type SignInFailure struct {
 	Key string
 	At  time.Time
+}
+
+type Snooze struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+	Act         string
+	Until       time.Time
+	Reason      string
+	By          string
 }
 
 type Worksheet struct {

@@ -53,7 +53,7 @@ func (q *Queries) AddInvitation(ctx context.Context, arg AddInvitationParams) (I
 }
 
 const addPerson = `-- name: AddPerson :one
-insert into person (email, name, initials, zone, password_hash, role, client_id) values ($1, $2, $3, $4, $5, $6, $7) returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor
+insert into person (email, name, initials, zone, password_hash, role, client_id) values ($1, $2, $3, $4, $5, $6, $7) returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute
 `
 
 type AddPersonParams struct {
@@ -88,6 +88,7 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (Person, e
 		&i.ClientID,
 		&i.EndedAt,
 		&i.SecondFactor,
+		&i.DigestMinute,
 	)
 	return i, err
 }
@@ -190,7 +191,7 @@ func (q *Queries) CountSignInFailures(ctx context.Context, arg CountSignInFailur
 }
 
 const endPerson = `-- name: EndPerson :one
-update person set ended_at = $2::timestamptz, email = email || ' until ' || to_char($2::timestamptz, 'YYYY-MM-DD HH24:MI:SS'), second_factor = '' where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor
+update person set ended_at = $2::timestamptz, email = email || ' until ' || to_char($2::timestamptz, 'YYYY-MM-DD HH24:MI:SS'), second_factor = '' where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute
 `
 
 type EndPersonParams struct {
@@ -213,6 +214,7 @@ func (q *Queries) EndPerson(ctx context.Context, arg EndPersonParams) (Person, e
 		&i.ClientID,
 		&i.EndedAt,
 		&i.SecondFactor,
+		&i.DigestMinute,
 	)
 	return i, err
 }
@@ -342,7 +344,7 @@ func (q *Queries) OpenInvitations(ctx context.Context, expires time.Time) ([]Inv
 }
 
 const people = `-- name: People :many
-select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor from person order by ended_at is not null, name
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute from person order by ended_at is not null, name
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -365,6 +367,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.ClientID,
 			&i.EndedAt,
 			&i.SecondFactor,
+			&i.DigestMinute,
 		); err != nil {
 			return nil, err
 		}
@@ -377,7 +380,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const person = `-- name: Person :one
-select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor from person where id = $1 and ended_at is null
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute from person where id = $1 and ended_at is null
 `
 
 func (q *Queries) Person(ctx context.Context, id uuid.UUID) (Person, error) {
@@ -394,12 +397,13 @@ func (q *Queries) Person(ctx context.Context, id uuid.UUID) (Person, error) {
 		&i.ClientID,
 		&i.EndedAt,
 		&i.SecondFactor,
+		&i.DigestMinute,
 	)
 	return i, err
 }
 
 const personByEmail = `-- name: PersonByEmail :one
-select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor from person where lower(email) = lower($1::text) and ended_at is null
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute from person where lower(email) = lower($1::text) and ended_at is null
 `
 
 func (q *Queries) PersonByEmail(ctx context.Context, email string) (Person, error) {
@@ -416,12 +420,13 @@ func (q *Queries) PersonByEmail(ctx context.Context, email string) (Person, erro
 		&i.ClientID,
 		&i.EndedAt,
 		&i.SecondFactor,
+		&i.DigestMinute,
 	)
 	return i, err
 }
 
 const setRole = `-- name: SetRole :one
-update person set role = $2, client_id = $3 where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor
+update person set role = $2, client_id = $3 where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute
 `
 
 type SetRoleParams struct {
@@ -444,6 +449,7 @@ func (q *Queries) SetRole(ctx context.Context, arg SetRoleParams) (Person, error
 		&i.ClientID,
 		&i.EndedAt,
 		&i.SecondFactor,
+		&i.DigestMinute,
 	)
 	return i, err
 }
@@ -463,7 +469,7 @@ func (q *Queries) SetSecondFactor(ctx context.Context, arg SetSecondFactorParams
 }
 
 const token = `-- name: Token :one
-select t.id, t.scope, t.used_at, p.id, p.email, p.name, p.initials, p.zone, p.password_hash, p.role, p.client_id, p.ended_at, p.second_factor from api_token t join person p on p.id = t.person_id where t.hash = $1 and t.ended_at is null and p.ended_at is null
+select t.id, t.scope, t.used_at, p.id, p.email, p.name, p.initials, p.zone, p.password_hash, p.role, p.client_id, p.ended_at, p.second_factor, p.digest_minute from api_token t join person p on p.id = t.person_id where t.hash = $1 and t.ended_at is null and p.ended_at is null
 `
 
 type TokenRow struct {
@@ -480,6 +486,7 @@ type TokenRow struct {
 	ClientID     *uuid.UUID
 	EndedAt      *time.Time
 	SecondFactor string
+	DigestMinute *int32
 }
 
 func (q *Queries) Token(ctx context.Context, hash []byte) (TokenRow, error) {
@@ -499,6 +506,7 @@ func (q *Queries) Token(ctx context.Context, hash []byte) (TokenRow, error) {
 		&i.ClientID,
 		&i.EndedAt,
 		&i.SecondFactor,
+		&i.DigestMinute,
 	)
 	return i, err
 }

@@ -95,6 +95,117 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's calendar feeds */
+        get: operations["getFeeds"];
+        put?: never;
+        /** Make a private address at which a calendar reads the deadlines of a scope */
+        post: operations["makeFeed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feeds/{feed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                feed: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a feed */
+        delete: operations["endFeed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        /** The deadlines of a feed */
+        get: operations["readFeed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/digest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say when in the day one is written to */
+        put: operations["setDigest"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/snooze": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Put a listing's task off */
+        put: operations["putOff"];
+        post?: never;
+        /** Bring it back */
+        delete: operations["takeUp"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/today/rest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Of a scope: what is put off, and what people have done today */
+        get: operations["getTodayRest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/log": {
         parameters: {
             query?: never;
@@ -2404,6 +2515,11 @@ export interface components {
             /** @description What one may do */
             may: ("see" | "confirm" | "edit" | "send" | "administer")[];
             second_factor: boolean;
+            /**
+             * Format: int32
+             * @description When one is written to; none: never
+             */
+            digest_minute?: number;
             /** Format: date-time */
             now: string;
             /** @description Address of the stand-ins' page; empty when there is none */
@@ -3434,8 +3550,7 @@ export interface components {
             loss: number;
             /** @enum {string} */
             group: "mine" | "owner" | "directory";
-            /** @enum {string} */
-            act: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open" | "give" | "begin" | "argue";
+            act: components["schemas"]["TaskAct"];
             title: string;
             says: string;
             window?: components["schemas"]["Window"];
@@ -3778,6 +3893,27 @@ export interface components {
             began: string;
             /** @description It is the one that asks */
             this: boolean;
+        };
+        Feed: {
+            /** Format: uuid */
+            id: string;
+            /** @description Of what it is */
+            name: string;
+            /** Format: date-time */
+            at: string;
+        };
+        /** @enum {string} */
+        TaskAct: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open" | "give" | "begin" | "argue";
+        Snoozed: {
+            /** Format: uuid */
+            location: string;
+            directory: string;
+            label: string;
+            directory_name: string;
+            /** Format: date-time */
+            until: string;
+            reason: string;
+            by: string;
         };
         LogLine: {
             /** Format: int64 */
@@ -4294,6 +4430,213 @@ export interface operations {
                     "application/json": {
                         accounts: number;
                         drafts: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFeeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Feeds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: uuid */
+                    client?: string;
+                    /** Format: uuid */
+                    location?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The feed; its address is told once */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        feed: components["schemas"]["Feed"];
+                        address: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                feed: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description iCalendar (RFC 5545) */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setDigest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Format: int32
+                     * @description Of the day, by the clock of one's zone; left out: never
+                     */
+                    minute?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    act: components["schemas"]["TaskAct"];
+                    /** Format: date-time */
+                    until: string;
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Put off */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Brought back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTodayRest: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Both */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        snoozed: components["schemas"]["Snoozed"][];
+                        done: components["schemas"]["LogLine"][];
                     };
                 };
             };

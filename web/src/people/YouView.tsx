@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { api, Refusal, told, type Schemas } from '../api/client'
-import { useSession } from '../api/queries'
+import { useClients, useSession } from '../api/queries'
 import { useCopy } from '../app/copy'
 import { dayTime, useZone } from '../app/clock'
 import { useSay } from '../app/say'
@@ -23,6 +23,8 @@ export function YouView() {
           <Keys />
         </div>
         <aside>
+          <Digest minute={session.data.digest_minute} zone={session.data.zone} />
+          <Feeds />
           <SecondFactor has={session.data.second_factor} />
         </aside>
       </div>
@@ -69,6 +71,127 @@ function browser(agent: string): string {
   const name = ['Firefox', 'Edg', 'Chrome', 'Safari'].find((n) => agent.includes(n + '/'))
   const system = ['Windows', 'Mac OS', 'Android', 'iPhone', 'Linux'].find((n) => agent.includes(n))
   return `${{ Edg: 'Edge' }[name ?? ''] ?? name ?? 'A browser'}${system ? ' on ' + system : ''}`
+}
+
+const clock = (minute: number) => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+
+// Digest is when one is written to.
+function Digest({ minute, zone }: { minute?: number; zone: string }) {
+  const queries = useQueryClient()
+  const say = useSay()
+  const [time, setTime] = useState(clock(minute ?? 450))
+  const set = useMutation({
+    mutationFn: (to: number | undefined) => told(api.PUT('/api/digest', { body: { minute: to } })),
+    onSuccess: (_, to) => {
+      void queries.invalidateQueries({ queryKey: ['session'] })
+      say(to === undefined ? 'You are not written to any more.' : `You are written to at ${clock(to)}, on days with news.`)
+    },
+  })
+  return (
+    <section className="sheet">
+      <div className="sheet-head">
+        <h2>The day by email</h2>
+        <span className="second">{minute === undefined ? 'never' : `at ${clock(minute)}`}</span>
+      </div>
+      <p>What only you can move, once a day, when something has changed. By the clock of {zone.split('/').at(-1)?.replaceAll('_', ' ')}.</p>
+      <Failed error={set.error} />
+      <form
+        className="d-flex gap-2"
+        onSubmit={(e) => {
+          e.preventDefault()
+          const [h, m] = time.split(':').map(Number)
+          set.mutate((h ?? 0) * 60 + (m ?? 0))
+        }}
+      >
+        <Form.Control
+          type="time"
+          className="w-auto mono"
+          aria-label="At what time"
+          required
+          value={time}
+          onChange={(e) => setTime(e.target.value)}
+        />
+        <Button type="submit" variant="outline-secondary" disabled={set.isPending}>
+          {minute === undefined ? 'Write to me' : 'Change'}
+        </Button>
+        {minute !== undefined && (
+          <Button variant="link" disabled={set.isPending} onClick={() => set.mutate(undefined)}>
+            Never
+          </Button>
+        )}
+      </form>
+    </section>
+  )
+}
+
+// Feeds are private addresses for a calendar.
+function Feeds() {
+  const found = useQuery({ queryKey: ['feeds'], queryFn: () => told(api.GET('/api/feeds')) })
+  const clients = useClients()
+  const queries = useQueryClient()
+  const copy = useCopy()
+  const [of, setOf] = useState('')
+  const again = () => queries.invalidateQueries({ queryKey: ['feeds'] })
+  const make = useMutation({
+    mutationFn: () => {
+      const location = clients.data?.flatMap((c) => c.locations).find((l) => l.id === of)
+      return told(api.POST('/api/feeds', { body: location ? { location: of } : of ? { client: of } : {} }))
+    },
+    onSuccess: again,
+  })
+  const end = useMutation({
+    mutationFn: (id: string) => told(api.DELETE('/api/feeds/{feed}', { params: { path: { feed: id } } })),
+    onSuccess: again,
+  })
+  return (
+    <section className="sheet">
+      <h2>Deadlines in a calendar</h2>
+      <p className="second">An address that a calendar reads (iCalendar). Whoever has it can read the deadlines; end it when it is lost.</p>
+      <Failed error={found.error ?? make.error ?? end.error} />
+      {make.data && (
+        <p className="note mx-3">
+          Give this to the calendar; it is told once: <span className="mono text-break">{make.data.address}</span>{' '}
+          <Button variant="link" className="p-0" onClick={() => void copy('The address', make.data.address)}>
+            Copy
+          </Button>
+        </p>
+      )}
+      <ul className="made-links">
+        {found.data?.map((f) => (
+          <li key={f.id}>
+            {f.name}
+            <Button variant="link" size="sm" className="p-0" onClick={() => end.mutate(f.id)}>
+              End it
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="d-flex gap-2 pt-2"
+        onSubmit={(e) => {
+          e.preventDefault()
+          make.mutate()
+        }}
+      >
+        <Form.Select aria-label="Deadlines of" value={of} onChange={(e) => setOf(e.target.value)}>
+          <option value="">All clients</option>
+          {clients.data?.map((c) => (
+            <optgroup key={c.id} label={c.name}>
+              <option value={c.id}>{c.name}</option>
+              {c.locations.map((l) => (
+                <option key={l.id} value={l.id}>
+                  {l.label}
+                </option>
+              ))}
+            </optgroup>
+          ))}
+        </Form.Select>
+        <Button type="submit" variant="outline-secondary" className="text-nowrap" disabled={make.isPending}>
+          Make an address
+        </Button>
+      </form>
+    </section>
+  )
 }
 
 function SecondFactor({ has }: { has: boolean }) {

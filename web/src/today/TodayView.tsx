@@ -1,4 +1,5 @@
 import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { api, told, type ListingRow, type Schemas } from '../api/client'
@@ -11,6 +12,8 @@ import { counted, Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { AxisScale, listAxis, WindowBar, type Axis } from '../marks/WindowBar'
 import { NoClients } from '../record/NoClients'
+import { PutOff } from './PutOff'
+import { Rest } from './Rest'
 
 const groups: { id: Schemas['Task']['group']; title: string; says: string }[] = [
   { id: 'mine', title: 'Yours to move', says: 'soonest loss first' },
@@ -83,12 +86,14 @@ export function TodayView() {
           </section>
         )
       })}
+      <Rest scope={scope} />
     </>
   )
 }
 
 function TaskRow({ row, axis, first }: { row: ListingRow; axis: Axis; first: boolean }) {
   const t = row.task!
+  const [off, setOff] = useState(false)
   const to =
     t.act === 'begin'
       ? pathOf('coverage', { location: row.location })
@@ -117,7 +122,15 @@ function TaskRow({ row, axis, first }: { row: ListingRow; axis: Axis; first: boo
         <Link to={to} data-row>
           {t.title}
         </Link>
-        <p>{t.says}</p>
+        <p>
+          {t.says}
+          {t.group !== 'directory' && !off && (
+            <Button variant="link" className="put-off-button" onClick={() => setOff(true)}>
+              Put off
+            </Button>
+          )}
+        </p>
+        {off && <PutOff row={row} onDone={() => setOff(false)} />}
       </div>
       <div className="bar">{t.window && <WindowBar window={t.window} axis={axis} />}</div>
       <div className="do">

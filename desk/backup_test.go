@@ -1,0 +1,90 @@
+package desk_test
+
+import (
+	"bytes"
+	"context"
+	"strings"
+	"testing"
+
+	"uvent/demo/paint"
+	"uvent/desk"
+	"uvent/e2e/rig"
+	"uvent/reach"
+	"uvent/store"
+	"uvent/store/storetest"
+)
+
+// A backup that is restored into an empty server is the same: the same rows, the same
+// exports, the same log, which still verifies; and a row that is changed then is found.
+func TestBackupAndRestore(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who := r.Who.Actor()
+	here := r.Add(t, rig.Shop("Minnow Bay"))
+	r.Held(t, here)
+	scope := desk.Scope{Location: &here.Location}
+	_, err := r.Desk.AddPhoto(ctx, who, scope, desk.PhotoFacts{Group: "cover"}, "cover.jpg", boxes(t, 1400, 1400, 3))
+	rig.Must(t, err)
+	_, err = r.Desk.AddPaper(ctx, who, scope, "bill.pdf", paint.Letter("Bill", "Spokeshave Cycle Works"))
+	rig.Must(t, err)
+	_, _, err = r.Desk.MakeKey(ctx, r.Who, "Comma, \"quote\"\nand a line", "see")
+	rig.Must(t, err)
+	var all int
+	eventually(t, func() bool {
+		n, _, err := r.Desk.VerifyLog(ctx)
+		rig.Must(t, r.Store.Pool.QueryRow(ctx, "select count(*) from event").Scan(&all))
+		return err == nil && n == all
+	})
+	var file bytes.Buffer
+	before, err := r.Store.Backup(ctx, &file)
+	rig.Must(t, err)
+
+	s, err := store.Open(ctx, storetest.URL(t))
+	rig.Must(t, err)
+	t.Cleanup(s.Close)
+	// A file that is cut short or is another leaves nothing behind.
+	for _, bad := range [][]byte{nil, file.Bytes()[:file.Len()/2], []byte("PK\x03\x04 no")} {
+		if _, err := s.Restore(ctx, bytes.NewReader(bad), int64(len(bad))); err == nil || !strings.Contains(err.Error(), "it is no backup") {
+			t.Errorf("%d bytes are restored: %v", len(bad), err)
+		}
+	}
+	restored, err := s.Restore(ctx, bytes.NewReader(file.Bytes()), int64(file.Len()))
+	if err != nil || len(restored.Tables) < 20 {
+		t.Fatalf("%+v, %v", restored, err)
+	}
+	if _, err := s.Restore(ctx, bytes.NewReader(file.Bytes()), int64(file.Len())); err == nil || !strings.Contains(err.Error(), "not empty") {
+		t.Errorf("restored twice: %v", err)
+	}
+	var again bytes.Buffer
+	after, err := s.Backup(ctx, &again)
+	rig.Must(t, err)
+	for i, b := range before.Tables {
+		if a := after.Tables[i]; a != b {
+			t.Errorf("%s had %d rows, and has %d, or others", b.Name, b.Rows, a.Rows)
+		}
+	}
+	other, err := desk.New(s, reach.New("", ""), reach.RealClock{}, r.Desk.Books(), r.Quiet)
+	rig.Must(t, err)
+	export := func(d *desk.Desk) string {
+		var out bytes.Buffer
+		rig.Must(t, d.Export(context.Background(), desk.Scope{}, &out))
+		return out.String()
+	}
+	if was, is := export(r.Desk), export(other); was != is || !strings.Contains(is, "Minnow Bay") {
+		t.Errorf("exported before:\n%s\nand after:\n%s", was, is)
+	}
+	if n, faults, err := other.VerifyLog(ctx); err != nil || len(faults) > 0 || n != all {
+		t.Errorf("%d events of %d, %v, %v", n, all, faults, err)
+	}
+	// What is counted goes on.
+	if _, err := other.AddClient(ctx, who, desk.ClientFacts{Name: "Quay Wash"}); err != nil {
+		t.Error(err)
+	}
+	owner := storetest.Owner(t, s)
+	for _, sql := range []string{"alter table event disable trigger event_is_final", "update event set actor = 'Nobody' where id = 2"} {
+		_, err = owner.Exec(ctx, sql)
+		rig.Must(t, err)
+	}
+	if _, faults, err := other.VerifyLog(ctx); err != nil || len(faults) != 1 || faults[0].Event != 2 {
+		t.Errorf("a changed row: %v, %v", faults, err)
+	}
+}

@@ -1,0 +1,87 @@
+package desk
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/agenda"
+	"uvent/core/record"
+	"uvent/reach"
+	"uvent/store/db"
+)
+
+// SetDigest says at which minute of the day somebody is written to, by the clock of their
+// zone; nil: never.
+func (d *Desk) SetDigest(ctx context.Context, who Person, minute *int32) error {
+	if minute != nil && (*minute < 0 || *minute > 1439) {
+		return invalid([]record.Problem{{Path: "minute", Message: "a day has the minutes 0 to 1439"}})
+	}
+	return d.store.SetDigest(ctx, db.SetDigestParams{ID: who.ID, DigestMinute: minute})
+}
+
+// sendDigests writes to those whose hour has come. What is said and that it was sent are
+// kept in one transaction, by person and day, so that it is sent once by however many
+// servers; and where it says what the last one said, it is not sent at all.
+func (d *Desk) sendDigests(ctx context.Context) error {
+	due, err := d.store.DigestsDue(ctx, d.Now())
+	if err != nil {
+		return err
+	}
+	for _, row := range due {
+		p := personOf(db.Person{ID: row.ID, Email: row.Email, Name: row.Name, Initials: row.Initials, Zone: row.Zone, Role: row.Role, ClientID: row.ClientID})
+		body, of, err := d.digest(ctx, p)
+		if err != nil {
+			return err
+		}
+		hash := hashOf(of)
+		if err := d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+			last, err := q.LastDigest(ctx, p.ID)
+			if ignoreNoRows(err) != nil {
+				return err
+			}
+			changed := string(last) != string(hash) && body != ""
+			n, err := q.AddDigest(ctx, db.AddDigestParams{PersonID: p.ID, OnDate: row.Today, Hash: hash, Sent: changed})
+			if err != nil || n == 0 || !changed {
+				return err // another server was faster, or there is no news
+			}
+			day := row.Today.Time.Format("2006-01-02")
+			m := reach.Mail{ID: "digest-" + p.ID.String() + "-" + day, From: d.Account(), As: "Uvent", To: p.Email, Subject: "Today in Uvent, " + row.Today.Time.Format("Mon 2 January"), Body: "Good morning, " + p.Name + ".\n\n" + body + "\n" + d.Address() + "/today\n"}
+			_, err = d.jobs.InsertTx(ctx, tx, mailJob{m}, nil)
+			return err
+		}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// mostInDigest tasks of one sort are written out.
+const mostInDigest = 20
+
+// digest says what somebody can move, and how much waits, and which tasks that is of; empty
+// where there is nothing.
+func (d *Desk) digest(ctx context.Context, p Person) (body, of string, err error) {
+	cells, err := d.Today(ctx, Scope{Client: p.Client})
+	if err != nil || len(cells) == 0 {
+		return "", "", err
+	}
+	var b strings.Builder
+	var tasks []string
+	count := map[agenda.Group]int{}
+	for _, c := range cells {
+		tasks = append(tasks, fmt.Sprint(c.Place, c.Task.Group, c.Task.Act))
+		if count[c.Task.Group]++; c.Task.Group == agenda.Mine && count[agenda.Mine] <= mostInDigest {
+			fmt.Fprintf(&b, "- %s. %s\n", c.Task.Title, c.Task.Says)
+		}
+	}
+	if more := count[agenda.Mine] - mostInDigest; more > 0 {
+		fmt.Fprintf(&b, "and %d more.\n", more)
+	}
+	slices.Sort(tasks)
+	body = fmt.Sprintf("%d things only you can move, %d with owners, %d with directories.\n\n%s", count[agenda.Mine], count[agenda.Owner], count[agenda.Directory], b.String())
+	return body, strings.Join(tasks, "\n"), nil
+}

@@ -1,0 +1,118 @@
+package desk
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/agenda"
+	"uvent/core/icalendar"
+	"uvent/store/db"
+)
+
+// Feed is a private address at which a calendar reads somebody's deadlines.
+type Feed = db.Feed
+
+// MakeFeed makes a feed of a scope. Its address is told once.
+func (d *Desk) MakeFeed(ctx context.Context, who Person, s Scope) (f Feed, address string, err error) {
+	if ok, err := d.Reaches(ctx, who, Object{Client: s.Client, Location: s.Location}); err != nil || !ok {
+		if err == nil {
+			err = &Problem{Kind: NotFound, Detail: "There is no such thing, or it is not yours."}
+		}
+		return f, "", err
+	}
+	if s.Location != nil {
+		s.Client = nil
+	}
+	secret, hash := newToken()
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		if f, err = q.AddFeed(ctx, db.AddFeedParams{Hash: hash, PersonID: who.ID, ClientID: s.Client, LocationID: s.Location, At: d.Now()}); err != nil {
+			return err
+		}
+		return d.noteAbout(ctx, q, who.Actor(), "feed_made", map[string]string{"feed": f.ID.String()})
+	})
+	return f, d.Address() + "/api/calendar/" + secret, err
+}
+
+// Feeds are somebody's, the oldest first.
+func (d *Desk) Feeds(ctx context.Context, who Person) ([]Feed, error) {
+	return d.store.Feeds(ctx, who.ID)
+}
+
+// EndFeed ends one of somebody's feeds: its address tells nothing any more.
+func (d *Desk) EndFeed(ctx context.Context, who Person, id uuid.UUID) error {
+	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		now := d.Now()
+		n, err := q.EndFeed(ctx, db.EndFeedParams{ID: id, PersonID: who.ID, EndedAt: &now})
+		if err == nil && n == 0 {
+			return &Problem{Kind: NotFound, Detail: "There is no such feed of yours."}
+		}
+		if err != nil {
+			return err
+		}
+		return d.noteAbout(ctx, q, who.Actor(), "feed_ended", map[string]string{"feed": id.String()})
+	})
+}
+
+// ReadFeed writes the deadlines of a feed as iCalendar.
+func (d *Desk) ReadFeed(ctx context.Context, secret string) ([]byte, error) {
+	f, err := d.store.Feed(ctx, hashOf(secret))
+	if err != nil {
+		return nil, orNotFound(err, "There is no such feed, or it has ended.")
+	}
+	p, err := d.Person(ctx, f.PersonID)
+	if err != nil {
+		return nil, err
+	}
+	s := Scope{Client: f.ClientID, Location: f.LocationID}
+	if p.Client != nil && s.Location == nil {
+		s.Client = p.Client // whatever they could see once
+	}
+	list, err := d.deadlines(ctx, s)
+	return icalendar.WriteDeadlines("Uvent, for "+p.Name, list, d.Now()), err
+}
+
+// deadlines are those of a scope's tasks: when something is lost, and when a wait ends;
+// and the last day on which special dates can still be decided.
+func (d *Desk) deadlines(ctx context.Context, s Scope) (out []icalendar.Deadline, err error) {
+	cells, err := d.Today(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	for _, c := range cells {
+		t := c.Task
+		one := icalendar.Deadline{Title: t.Title, Says: t.Says, Address: d.Address() + "/verification/l/" + c.Place.Location.String() + "/" + c.Directory}
+		if t.Group == agenda.Directory {
+			one.Title = c.Book.Name + " answers about " + c.Location.Label
+		}
+		key := c.Place.Location.String() + "-" + c.Directory
+		switch {
+		case t.Until != nil:
+			one.UID, one.At = fmt.Sprintf("until-%d-%s@uvent.example", t.Until.Unix(), key), t.Until
+		case t.Window != nil:
+			one.UID, one.On = fmt.Sprintf("by-%d-%s@uvent.example", t.Window.From.Unix(), key), t.Window.Latest
+		default:
+			continue
+		}
+		out = append(out, one)
+	}
+	dates, err := d.SpecialDates(ctx, s)
+	for _, date := range dates {
+		open := 0
+		for _, p := range date.Places {
+			if !p.Decided {
+				open++
+			}
+		}
+		if open > 0 {
+			name := date.From.String()
+			if len(date.Names) > 0 {
+				name = date.Names[0] + ", " + name
+			}
+			out = append(out, icalendar.Deadline{UID: fmt.Sprintf("dates-%s-%s@uvent.example", date.From, date.To), Title: fmt.Sprintf("Decide %s for %d locations", name, open), Says: "Their opening hours on that day are not said yet.", On: date.From.Add(-1), Address: d.Address() + "/special-dates"})
+		}
+	}
+	return out, err
+}

@@ -1,0 +1,228 @@
+package store
+
+import (
+	"archive/zip"
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// Manifest says what a backup holds.
+type Manifest struct {
+	Made      time.Time `json:"made"`
+	Migration int64     `json:"migration"` // the newest of the schema that it is of
+	Tables    []Table   `json:"tables"`    // each before those that refer to it
+}
+
+// Table is one table of a backup: a CSV file as COPY writes it, with a header.
+type Table struct {
+	Name   string `json:"name"`
+	Rows   int64  `json:"rows"`
+	SHA256 string `json:"sha256"`
+}
+
+// passing are tables of what passes: who is signed in and looks at what, and what the
+// migrations and the job queue keep for themselves.
+var passing = []string{"goose_db_version", "presence", "sessions", "sign_in_failure", "river_client", "river_client_queue", "river_leader", "river_migration", "river_queue"}
+
+// ours are columns that are made anew where they are restored.
+var ours = map[string][]string{"event": {"tx"}}
+
+// Backup writes all that is kept as one ZIP file: manifest.json and a CSV file for each
+// table, of one moment.
+func (s *Store) Backup(ctx context.Context, to io.Writer) (m Manifest, err error) {
+	err = pgx.BeginTxFunc(ctx, s.Pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) error {
+		m.Made = time.Now().UTC()
+		if m.Migration, err = migration(ctx, tx); err != nil {
+			return err
+		}
+		tables, err := tablesOf(ctx, tx)
+		if err != nil {
+			return err
+		}
+		archive := zip.NewWriter(to)
+		for _, name := range tables {
+			columns, order, err := columnsOf(ctx, tx, name)
+			if err != nil {
+				return err
+			}
+			file, err := archive.Create(name + ".csv")
+			if err != nil {
+				return err
+			}
+			sum := sha256.New()
+			done, err := tx.Conn().PgConn().CopyTo(ctx, io.MultiWriter(file, sum), fmt.Sprintf("copy (select %s from %s order by %s) to stdout (format csv, header)", columns, quoted(name), order))
+			if err != nil {
+				return fmt.Errorf("%s: %w", name, err)
+			}
+			m.Tables = append(m.Tables, Table{name, done.RowsAffected(), hex.EncodeToString(sum.Sum(nil))})
+		}
+		file, err := archive.Create("manifest.json")
+		if err != nil {
+			return err
+		}
+		e := json.NewEncoder(file)
+		e.SetIndent("", "  ")
+		return errors.Join(e.Encode(m), archive.Close())
+	})
+	return m, err
+}
+
+// Restore takes a backup into an empty database, all of it or nothing.
+func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64) (m Manifest, err error) {
+	archive, err := zip.NewReader(from, size)
+	if err != nil {
+		return m, fmt.Errorf("it is no backup: %w", err)
+	}
+	file, err := archive.Open("manifest.json")
+	if err != nil {
+		return m, errors.New("it is no backup: it has no manifest.json")
+	}
+	defer file.Close()
+	if err := json.NewDecoder(file).Decode(&m); err != nil {
+		return m, fmt.Errorf("manifest.json cannot be read: %w", err)
+	}
+	return m, pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		now, err := migration(ctx, tx)
+		if err != nil {
+			return err
+		}
+		if now != m.Migration {
+			return fmt.Errorf("it was made by a Uvent whose schema is %d, and this one's is %d; restore it with the same version, then bring that up to date", m.Migration, now)
+		}
+		var full bool
+		if err := tx.QueryRow(ctx, "select exists (select from person) or exists (select from event) or exists (select from client)").Scan(&full); err != nil {
+			return err
+		}
+		if full {
+			return errors.New("the database is not empty; nothing was restored")
+		}
+		known, err := tablesOf(ctx, tx)
+		if err != nil {
+			return err
+		}
+		for _, t := range m.Tables {
+			if !slices.Contains(known, t.Name) {
+				return fmt.Errorf("there is no table %q here", t.Name)
+			}
+			if err := restoreTable(ctx, tx, archive, t); err != nil {
+				return fmt.Errorf("%s.csv: %w", t.Name, err)
+			}
+		}
+		return nil
+	})
+}
+
+func restoreTable(ctx context.Context, tx pgx.Tx, archive *zip.Reader, t Table) error {
+	file, err := archive.Open(t.Name + ".csv")
+	if err != nil {
+		return err
+	}
+	defer file.Close()
+	columns, _, err := columnsOf(ctx, tx, t.Name)
+	if err != nil {
+		return err
+	}
+	sum := sha256.New()
+	done, err := tx.Conn().PgConn().CopyFrom(ctx, io.TeeReader(file, sum), fmt.Sprintf("copy %s (%s) from stdin (format csv, header match)", quoted(t.Name), columns))
+	if err != nil {
+		return err
+	}
+	if got := hex.EncodeToString(sum.Sum(nil)); got != t.SHA256 || done.RowsAffected() != t.Rows {
+		return fmt.Errorf("it is not what the manifest says: %d rows with the sum %s", done.RowsAffected(), got)
+	}
+	// What is counted on goes on after the highest that there is.
+	_, err = tx.Exec(ctx, `do $$ declare c record; begin
+		for c in select a.attname, pg_get_serial_sequence(`+literal(t.Name)+`, a.attname) as counts from pg_attribute a where a.attrelid = `+literal(quoted(t.Name))+`::regclass and a.attnum > 0 and not a.attisdropped
+		loop
+			if c.counts is not null then
+				execute format('select setval(%L, coalesce((select max(%I) from %I), 0) + 1, false)', c.counts, c.attname, `+literal(t.Name)+`);
+			end if;
+		end loop;
+	end $$`)
+	return err
+}
+
+func migration(ctx context.Context, tx pgx.Tx) (n int64, err error) {
+	err = tx.QueryRow(ctx, "select max(version_id) from goose_db_version where is_applied").Scan(&n)
+	return n, err
+}
+
+// tablesOf are the tables that are kept, each after those that it refers to.
+func tablesOf(ctx context.Context, tx pgx.Tx) ([]string, error) {
+	rows, err := tx.Query(ctx, "select tablename from pg_tables where schemaname = $1 and not tablename = any($2) order by tablename", schema, passing)
+	if err != nil {
+		return nil, err
+	}
+	names, err := pgx.CollectRows(rows, pgx.RowTo[string])
+	if err != nil {
+		return nil, err
+	}
+	rows, err = tx.Query(ctx, `select c.conrelid::regclass::text, c.confrelid::regclass::text from pg_constraint c join pg_namespace n on n.oid = c.connamespace
+		where c.contype = 'f' and n.nspname = $1 and c.conrelid <> c.confrelid`, schema)
+	if err != nil {
+		return nil, err
+	}
+	refers := map[string][]string{}
+	var one, other string
+	if _, err := pgx.ForEachRow(rows, []any{&one, &other}, func() error {
+		one, other := strings.Trim(one, `"`), strings.Trim(other, `"`)
+		refers[one] = append(refers[one], other)
+		return nil
+	}); err != nil {
+		return nil, err
+	}
+	var out []string
+	var put func(name string)
+	put = func(name string) {
+		if slices.Contains(out, name) {
+			return
+		}
+		for _, before := range refers[name] {
+			put(before)
+		}
+		if slices.Contains(names, name) {
+			out = append(out, name)
+		}
+	}
+	for _, name := range names {
+		put(name)
+	}
+	return out, nil
+}
+
+// columnsOf are a table's columns that are kept, and those of its key.
+func columnsOf(ctx context.Context, tx pgx.Tx, table string) (columns, key string, err error) {
+	rows, err := tx.Query(ctx, `select a.attname, coalesce(a.attnum = any(k.conkey), false) from pg_attribute a left join pg_constraint k on k.conrelid = a.attrelid and k.contype = 'p'
+		where a.attrelid = $1::text::regclass and a.attnum > 0 and not a.attisdropped and a.attgenerated = '' and not a.attname = any($2) order by a.attnum`, quoted(table), append([]string{}, ours[table]...))
+	if err != nil {
+		return "", "", err
+	}
+	var all, keys []string
+	var name string
+	var isKey bool
+	_, err = pgx.ForEachRow(rows, []any{&name, &isKey}, func() error {
+		all = append(all, quoted(name))
+		if isKey {
+			keys = append(keys, quoted(name))
+		}
+		return nil
+	})
+	if len(keys) == 0 {
+		keys = all
+	}
+	return strings.Join(all, ", "), strings.Join(keys, ", "), err
+}
+
+func quoted(name string) string { return pgx.Identifier{name}.Sanitize() }
+
+func literal(text string) string { return "'" + strings.ReplaceAll(text, "'", "''") + "'" }

@@ -244,6 +244,12 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		var asked reach.Review
 		asked, err = d.reach.Appeal(ctx, url, key, q.Ref, q.Text, q.Papers)
 		e, no = verification.Event{Kind: verification.AppealBegun, Ref: asked.ID, Text: q.Text, To: q.To, By: q.By, Terms: &verification.Terms{Expires: asked.AnswerBy}}, verification.AppealFailed
+	case verification.WithdrawAsked, verification.BackAsked:
+		away := c.Kind == string(verification.WithdrawAsked)
+		err = d.reach.Withdraw(ctx, url, key, q.Ref, away)
+		if e, no = (verification.Event{Kind: verification.BackThere}), verification.ViewRefused; away {
+			e = verification.Event{Kind: verification.WithdrawnThere, Says: q.Text}
+		}
 	case verification.SayAsked:
 		e, err = d.putSaying(ctx, book, key, q)
 		no = verification.SayRefused

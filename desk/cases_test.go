@@ -185,3 +185,35 @@ func TestLettersThatNameNoListing(t *testing.T) {
 		t.Errorf("left: %+v", loose)
 	}
 }
+
+// What is taken out of public view on purpose does not show, is no trouble, and comes back.
+func TestOutOfPublicView(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
+	here := r.Add(t, rec)
+	_, err := r.Desk.Withdraw(ctx, who, here, "Not ready.")
+	refused(t, err, desk.Conflict, "Claim or create the listing first.")
+	shown(t, r, here, rec.MainPhone())
+	_, err = r.Desk.Withdraw(ctx, who, here, " ")
+	refused(t, err, desk.Invalid, "why: say why")
+	_, err = r.Desk.BringBack(ctx, who, here)
+	refused(t, err, desk.Conflict, "not taken out of public view")
+	if s := r.Answered(t, here)(r.Desk.Withdraw(ctx, who, here, "The shop is rebuilt.")); s.Visibility != verification.Withdrawn || s.Withdrawal != "The shop is rebuilt." {
+		t.Fatalf("%+v", s)
+	}
+	r.Move(t, 20*24*time.Hour)
+	rig.Must(t, r.Desk.Look(ctx, who, here))
+	if s := r.State(t, here); s.Visibility != verification.Withdrawn || len(s.Cases) != 0 || s.VerifiedAt == nil {
+		t.Errorf("%+v", s)
+	}
+	if today, err := r.Desk.Today(ctx, desk.Scope{}); err != nil || len(today) != 0 {
+		t.Errorf("today: %+v, %v", today, err)
+	}
+	if s := r.Answered(t, here)(r.Desk.BringBack(ctx, who, here)); s.Visibility != verification.Publishing {
+		t.Errorf("%+v", s)
+	}
+	r.Move(t, 2*24*time.Hour)
+	if s := r.State(t, here); s.Visibility != verification.Public || s.Withdrawal != "" {
+		t.Errorf("%+v", s)
+	}
+}

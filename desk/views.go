@@ -382,6 +382,14 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 		return "Suggested another " + strings.ToLower(e.To) + ", which " + e.Page + " shows."
 	case verification.RoleAsked:
 		return "Gave " + e.To + " the role of " + e.Says + "."
+	case verification.WithdrawAsked:
+		return "Took it out of public view: " + e.Says
+	case verification.WithdrawnThere:
+		return "It is out of public view."
+	case verification.BackAsked:
+		return "Brought it back into public view."
+	case verification.BackThere:
+		return "It will show again."
 	case verification.SuspendedThere:
 		return "Suspended. " + e.Says
 	case verification.AppealAsked:

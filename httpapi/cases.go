@@ -197,3 +197,25 @@ func (s *Server) SortNotice(ctx context.Context, in api.SortNoticeRequestObject)
 	}
 	return api.SortNotice204Response{}, err
 }
+
+// WithdrawListing takes a listing out of public view.
+func (s *Server) WithdrawListing(ctx context.Context, in api.WithdrawListingRequestObject) (api.WithdrawListingResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Withdraw(ctx, person(ctx).Actor(), at, in.Body.Why)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.WithdrawListing202JSONResponse(out), nil
+	}
+	return api.WithdrawListing200JSONResponse(out), err
+}
+
+// BringListingBack has it show again.
+func (s *Server) BringListingBack(ctx context.Context, in api.BringListingBackRequestObject) (api.BringListingBackResponseObject, error) {
+	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.BringBack(ctx, person(ctx).Actor(), at)
+	out, done, err := s.answered(ctx, at, call, err)
+	if err == nil && !done {
+		return api.BringListingBack202JSONResponse(out), nil
+	}
+	return api.BringListingBack200JSONResponse(out), err
+}

@@ -97,7 +97,7 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	}
 	st := v.State
 	out := api.Listing{
-		Row: s.row(v.Cell), Speaks: speaks(v), Caution: caution(v.Caution, v.Book), Cases: []api.CaseFacts{}, Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
+		Row: s.row(v.Cell), Speaks: speaks(v), Caution: caution(v.Caution, v.Book), Cases: []api.CaseFacts{}, Withdrawal: &st.Withdrawal, Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
 		Worked: api.ListingWorked(v.Book.Worked), Attests: v.Book.Account.Attests, ToShow: v.Book.Publishing.Withdrawn, CopiesFrom: []string{}, LeftBehind: []api.ComposedValue{}, PhotosFit: v.Photos, PhotosGiven: st.Photos, PhotosAt: st.PhotosAt, GivenAt: st.GivenAt, AnswerBy: window(st.AnswerBy, *v.Book, s.Desk.Now(), nil),
 		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, *v.Book, s.Desk.Now(), nil),
 		Seconds: []api.SecondListing{}, OwnerLinks: []api.OwnerLink{}, OwnerTasks: []api.ListingOwnerTasks{}, OwnerEmail: v.Client.OwnerEmail, Filming: filming(v.Filming), Changed: []api.ChangedValue{}, Papers: []api.ComparedPaper{}, Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},

@@ -48,7 +48,7 @@ var rules = func() map[string]rule {
 			decideDates undoChange addPhoto orderPhotos savePhoto removePhoto restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValue
 			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain putOff takeUp`},
 		{rule{desk.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
-			askAccess escalateAccess say setRole suggest dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`},
+			askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`},
 		{rule{desk.Administer, ofUs}, "saveRole takeOver invite uninvite getLog exportLog"},
 	} {
 		for _, id := range strings.Fields(g.operations) {

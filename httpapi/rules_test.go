@@ -22,7 +22,7 @@ var (
 	forClients = strings.Fields(`getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getFeeds makeFeed endFeed setDigest getTodayRest getChanges getFacts getMap getDirectories
 		getContract getClients getClient getLocation getRecordHistory getPhotoFile getListing getCase getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases confirmRecord`)
 	forSpecialists = strings.Fields(`askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
-		askAccess escalateAccess say setRole suggest dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`)
+		askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`)
 	forAdministrators = strings.Fields("saveRole takeOver invite uninvite getLog exportLog")
 )
 

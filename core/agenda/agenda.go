@@ -101,6 +101,8 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return answer(l, place, now), true
 	case s.Control == verification.NoControl:
 		return Task{Group: Mine, Act: Decide, Title: "Claim or create " + on, Says: troubleOr(s, found(s))}, true
+	case s.Visibility == verification.Withdrawn:
+		return Task{}, false // on purpose
 	case s.Visibility == verification.Suspended:
 		return suspended(l, place, now)
 	case s.Visibility == verification.Publishing:

@@ -86,6 +86,11 @@ const (
 	AppealWaiting  Kind = "appeal_waiting"  // asked: they have not decided
 	AppealGranted  Kind = "appeal_granted"  // Says
 	AppealRefused  Kind = "appeal_refused"  // Says
+	WithdrawAsked  Kind = "withdraw_asked"  // Says: why it is to go out of public view
+	WithdrawnThere Kind = "withdrawn_there" // Says
+	BackAsked      Kind = "back_asked"      // it is to show again
+	BackThere      Kind = "back_there"      //
+	ViewRefused    Kind = "view_refused"    // Says: neither was done
 	CaseDropped    Kind = "case_dropped"    // Ref: the case; Says: why it is given up
 	NoticeCame     Kind = "notice_came"     // Says: a letter of the directory's about the listing
 

@@ -113,6 +113,7 @@ type State struct {
 	AnswerBy   *calendar.Window  `json:"answer_by,omitempty"`   // when its staff should answer; none when nothing is asked of them
 	SentAt     *time.Time        `json:"sent_at,omitempty"`     // when changed facts were last given
 	Change     *Change           `json:"change,omitempty"`      // those of them that somebody there looks at
+	Withdrawal string            `json:"withdrawal,omitempty"`  // why we took it out of public view
 	Cases      []Case            `json:"cases,omitempty"`       // oldest first
 	Duplicates []Duplicate       `json:"duplicates,omitempty"`  // other listings of the same business, that were reported
 	AccessAt   *time.Time        `json:"access_at,omitempty"`   // when its holder was asked for it
@@ -226,7 +227,7 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 	s.ChangedAt = e.At
 	s.Cases = copied(s.Cases)
 	switch e.Kind {
-	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked, SendAsked, SuggestAsked, SayAsked, RoleAsked, DuplicateAsked, AppealAsked:
+	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked, SendAsked, SuggestAsked, SayAsked, RoleAsked, DuplicateAsked, AppealAsked, WithdrawAsked, BackAsked:
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
@@ -276,6 +277,16 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 		}
 		if e.Met.Again && s.VerifiedAt != nil {
 			s.VerifiedAt, s.PublicBy, s.Attempts, s.Visibility = nil, nil, nil, Hidden
+		}
+	},
+	ViewRefused: troubled,
+	WithdrawnThere: func(s *State, _ rulebook.Rulebook, e Event) {
+		s.Withdrawal, s.Visibility = e.Says, Withdrawn
+	},
+	BackThere: func(s *State, book rulebook.Rulebook, e Event) {
+		if s.Visibility == Withdrawn { // it shows as soon as it did when it was new
+			w := book.Calendar.Place().Window(book.Publishing.Window, e.At)
+			s.Withdrawal, s.Visibility, s.PublicBy = "", Publishing, &w
 		}
 	},
 	SendRefused:  troubled,

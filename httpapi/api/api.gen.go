@@ -2089,10 +2089,13 @@ type Listing struct {
 	Speaks Speaks `json:"speaks"`
 
 	// ToShow A new listing stays out of public view until somebody shows it there
-	ToShow     bool          `json:"to_show"`
-	Trouble    string        `json:"trouble"`
-	VerifiedAt *time.Time    `json:"verified_at,omitempty"`
-	Ways       []Way         `json:"ways"`
+	ToShow     bool       `json:"to_show"`
+	Trouble    string     `json:"trouble"`
+	VerifiedAt *time.Time `json:"verified_at,omitempty"`
+	Ways       []Way      `json:"ways"`
+
+	// Withdrawal Why we took it out of public view
+	Withdrawal *string       `json:"withdrawal,omitempty"`
 	Worked     ListingWorked `json:"worked"`
 }
 
@@ -3364,6 +3367,11 @@ type SuggestJSONBody struct {
 	Fact string `json:"fact"`
 }
 
+// WithdrawListingJSONBody defines parameters for WithdrawListing.
+type WithdrawListingJSONBody struct {
+	Why string `json:"why"`
+}
+
 // TickValueJSONBody defines parameters for TickValue.
 type TickValueJSONBody struct {
 	Given bool `json:"given"`
@@ -3713,6 +3721,9 @@ type PutOffJSONRequestBody PutOffJSONBody
 // SuggestJSONRequestBody defines body for Suggest for application/json ContentType.
 type SuggestJSONRequestBody SuggestJSONBody
 
+// WithdrawListingJSONRequestBody defines body for WithdrawListing for application/json ContentType.
+type WithdrawListingJSONRequestBody WithdrawListingJSONBody
+
 // TickValueJSONRequestBody defines body for TickValue for application/json ContentType.
 type TickValueJSONRequestBody TickValueJSONBody
 
@@ -4048,6 +4059,12 @@ type ServerInterface interface {
 	// Suggest Suggest what the record says of a fact, where the directory changes its panels itself
 	// (POST /api/listings/{location}/{directory}/suggestions)
 	Suggest(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// BringListingBack Have it show again
+	// (DELETE /api/listings/{location}/{directory}/withdrawal)
+	BringListingBack(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// WithdrawListing Take a listing of ours out of public view
+	// (PUT /api/listings/{location}/{directory}/withdrawal)
+	WithdrawListing(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// GetWorksheet The values to bring there by hand, in the order of its form
 	// (GET /api/listings/{location}/{directory}/worksheet)
 	GetWorksheet(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -6485,6 +6502,74 @@ func (siw *ServerInterfaceWrapper) Suggest(c *gin.Context) {
 	siw.Handler.Suggest(c, location, directory)
 }
 
+// BringListingBack operation middleware
+func (siw *ServerInterfaceWrapper) BringListingBack(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BringListingBack(c, location, directory)
+}
+
+// WithdrawListing operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawListing(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WithdrawListing(c, location, directory)
+}
+
 // GetWorksheet operation middleware
 func (siw *ServerInterfaceWrapper) GetWorksheet(c *gin.Context) {
 
@@ -8666,6 +8751,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/cases", wrapper.OpenCase)
 	router.DELETE(options.BaseURL+"/api/listings/:location/:directory/cases/:case", wrapper.DropCase)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/cases/:case", wrapper.GetCase)
+	router.DELETE(options.BaseURL+"/api/listings/:location/:directory/withdrawal", wrapper.BringListingBack)
+	router.PUT(options.BaseURL+"/api/listings/:location/:directory/withdrawal", wrapper.WithdrawListing)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/appeals", wrapper.Appeal)
 	router.GET(options.BaseURL+"/api/locations/:location/people", wrapper.CountPeople)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/looks", wrapper.LookAgain)
@@ -12037,6 +12124,115 @@ func (response SuggestdefaultApplicationProblemPlusJSONResponse) VisitSuggestRes
 	return err
 }
 
+type BringListingBackRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type BringListingBackResponseObject interface {
+	VisitBringListingBackResponse(w http.ResponseWriter) error
+}
+
+type BringListingBack200JSONResponse Listing
+
+func (response BringListingBack200JSONResponse) VisitBringListingBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BringListingBack202JSONResponse Listing
+
+func (response BringListingBack202JSONResponse) VisitBringListingBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BringListingBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BringListingBackdefaultApplicationProblemPlusJSONResponse) VisitBringListingBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawListingRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *WithdrawListingJSONRequestBody
+}
+
+type WithdrawListingResponseObject interface {
+	VisitWithdrawListingResponse(w http.ResponseWriter) error
+}
+
+type WithdrawListing200JSONResponse Listing
+
+func (response WithdrawListing200JSONResponse) VisitWithdrawListingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawListing202JSONResponse Listing
+
+func (response WithdrawListing202JSONResponse) VisitWithdrawListingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(202)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawListingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WithdrawListingdefaultApplicationProblemPlusJSONResponse) VisitWithdrawListingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetWorksheetRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
@@ -15325,6 +15521,12 @@ type StrictServerInterface interface {
 	// Suggest Suggest what the record says of a fact, where the directory changes its panels itself
 	// (POST /api/listings/{location}/{directory}/suggestions)
 	Suggest(ctx context.Context, request SuggestRequestObject) (SuggestResponseObject, error)
+	// BringListingBack Have it show again
+	// (DELETE /api/listings/{location}/{directory}/withdrawal)
+	BringListingBack(ctx context.Context, request BringListingBackRequestObject) (BringListingBackResponseObject, error)
+	// WithdrawListing Take a listing of ours out of public view
+	// (PUT /api/listings/{location}/{directory}/withdrawal)
+	WithdrawListing(ctx context.Context, request WithdrawListingRequestObject) (WithdrawListingResponseObject, error)
 	// GetWorksheet The values to bring there by hand, in the order of its form
 	// (GET /api/listings/{location}/{directory}/worksheet)
 	GetWorksheet(ctx context.Context, request GetWorksheetRequestObject) (GetWorksheetResponseObject, error)
@@ -18350,6 +18552,78 @@ func (sh *strictHandler) Suggest(ctx *gin.Context, location LocationPath, direct
 	}
 }
 
+// BringListingBack operation middleware
+func (sh *strictHandler) BringListingBack(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request BringListingBackRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BringListingBack(ctx, request.(BringListingBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BringListingBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BringListingBackResponseObject); ok {
+		if err := validResponse.VisitBringListingBackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WithdrawListing operation middleware
+func (sh *strictHandler) WithdrawListing(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request WithdrawListingRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body WithdrawListingJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WithdrawListing(ctx, request.(WithdrawListingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WithdrawListing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WithdrawListingResponseObject); ok {
+		if err := validResponse.VisitWithdrawListingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetWorksheet operation middleware
 func (sh *strictHandler) GetWorksheet(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
 	var request GetWorksheetRequestObject
@@ -21016,262 +21290,264 @@ var swaggerSpec = []string{
 	"F1GE5ztpI+pCxqVSqzmzp5hxq1ZqU0swG8PZnW19qEjTcXbrnErKCXP9PjFZBsXY4LiO+/xKRL7/hj6N",
 	"a18Jc4rL0Cp/vaahO9C9RilsoxsaaeDlcjNSDNQypU/UF8SBCLF4x5ja3rmLvRYStJ43s4LWJ83+u/0o",
 	"dtiOFB4NIy8jXQDfDgnG2KcIB027lrynuYcSAp4A0wbDWXvMbXXH0ipKbC+NyCvYcPst1HJPuKSm1XY1",
-	"R/Jga6OWfPd64jqmwvmBErwCOw+NR9ymzV0jjZMeS3VIBIeaEFAUvAlSbWTFy817qHkNnOLPVunaocFG",
-	"XRts3usNeXFy7Ks2IAefXh1q9yuDo2aHVdpMpUl1GJTROE7b1duDPIdelJgCkUxD8VBvY3r1pnwYtdTl",
-	"If1Ph3k8TnwdVRpyV367y8++4wxvsM/eqB52HWrcaTKNy6CxU60vi4YKg3ewTBQFkVftVAda/0tXht9G",
-	"tQ0dkHzzXXsmn7hWY8NKiCYEZbxzLtbZUROViScj9xQGBFiWrrIAnYhFuF2oX2gy0w041khtS8n7G69d",
-	"0VOWj7nuDT6+44QDl64n6Ab/iQct3zXDLNgS3j7J/vDy6S9P/zivEoGE0WynsPaUMIJSgEgDUBA74edC",
-	"5U08Bc4hBP3Lt0gyLvs3gCc64ne5GGtMdzaI04FhEUw+uVVq0jhDoYEQFG1lOwb947wA+V3MWnGokNbM",
-	"XMKwctgEAmeFu18BenhEfcdiuENdbBS9Jkbiro8UmbkwvfBKiexgl6Bvj7OrZRLatbi2Z51jFVp0U8ZJ",
-	"tdgmnOCdhpXUDq1fQJzg63Omsj6kq/SEfYQ0330b3ZRz37kdeDo8jzm5CfnftfBdbriQ1vLbcL2BAf1x",
-	"RObDtj5b2CPCueabUfzc1h3iJhdjop95BpXTa1QQbOCZtpZR6ob+Z5nAsXT+K3QN/ddbSrT9w8ur1xcv",
-	"f3zGvvr+8eNv/zhnnL355c+Wtpxl3HD217cvo3atzx7sdfy9xyfjmxAidv8s6zmEtLg4ZUUej9xVNO1U",
-	"md1jGFCQJo4K1UoIpAer+Q6Lhvu53iIg/jOU61hpb8qRr/kNZOhbi4dOqIdCrNCvAq5ZKLMJ7bGNYqFv",
-	"uxPnT6jWKBPmC4+J3WiiPdyd6Do6dODwDm3/dGdMsZrmuDjWb+iKZjE2/CX0ML49WEcyTj+RYB8R/08K",
-	"yE4lekAqwGtXin5aMuVrvGJIlzLUp6laAdOptzh6j+xjZVC1r9Zq2/q/1+qR6OrEcJToYtMSH0sTRjXt",
-	"VhJGvXCulKodz8ZNBF9IJGDdor+3tldxIr2pBe/gOghXVWWuyS0RB12kwmx8fq616yRA1rhqakEhZzDf",
-	"LqgUO1L4xYqkFa2qZVYb6ZeX5LQ30Q4m3u8fJdh4NhTraFmLLy1UGSAQqaSKU4zOIcwkO4KJK/hcZIPS",
-	"RhC63HXCxaCRo3+k+lFF4WsUW4l8NzjYEUWMedg8Np/ZfYtBM5hmZVUD36MNb9/JAq005DKJOTdaJxxc",
-	"akIHx2OjeD0x8Hqwox2/+lk6dvN08rySPFLv/QJOACgadUZDcGEw8BRHjNkkGji5is9hfnT7sPvWfEaB",
-	"FRoytrQqiBzpErsWMhV3Jy9krbvuSRuBJsZUtIOvAzB6wh67cD1DyLmoZJDKJPJeS4Uu+ZHp8tgE+PZg",
-	"mo40bl5ujbXJ+BHiFC8SyY8jbz96I3GbBhTCCIxOdwPAdBuxoYnWWu9hJDo/ppQkCiOCo69ttZI1/oWe",
-	"J4E02xZwx/GLt/97X6vzmdcQ+UvgjYzFQiwJv2/QfR+8fM6/4Kjm59cs2AhtzohOfnsraRd4YV4xUpL5",
-	"ElDAt9m3QMwT1BF7J1vmRRRyBL/oI0qcDOk1pFDWkmDO6Qxi3yM9qsZQ40cCWXvCHn1l9ZlDMpFkB7JL",
-	"g3EOT+pEueE3YJUYzY8t5P4qkmS/6CNJcf/9WCjqOK60S4sONq5r++6hxuy6opuBWXavRAxpSIQKlOEh",
-	"1lrVSiyZCEcbDlMPpVb9aKjuq/PGhOOLLfWZozYddTEySzn1BlfAiNCka3hliS+M8Wooz3ZCCm1K7tAU",
-	"qKxS4A24gdxpp0SSX5MZS9erU6d5bUFHtR8AWFaHGfXpIGGNifIcouLpJGjE6JZvVMzhD1999+2Qhpa1",
-	"Nd2oZr1NalX4af+4++AwnyLN9RYeRXzxrQsEDlxo8kqQnECoE1iNXCdqbm94LrLh9AnDhBuUPhDG6IM1",
-	"J8ftSKJ5d6+jGvkezqrI8dxAaRd7Ez+ei3xfJsEvO7TAJS9MspVsT4toM7JTSCLku/LYgd3YSPahbsU0",
-	"jbK/6UhIGNoAXmxj+b6S+mxhChn5yCmDMCRZOnWw7ktMxrgmVnHt9wrv6BkC6SSyBqZyZ6f4oLgS1StO",
-	"avKq396EIktDhg2qNFrPz/VVhD6Ug9Vc5LpEx4vmgUro+riXlOKuNLDDRrFMUS8lgERBROeRGsXrKYY+",
-	"2Y9hO5AmULRXkyiXeQIkojv4sOL7fCy+ddf5DAHkll5uT0BoTF0hi46CM++tBzFCHq+TJ6Pj0NifMAd8",
-	"2G73Q2z4KHPrzLi9asw1jB42JLn/1HWp64BcD3DeWIOI1d45bRHRvnMGf9U9n/hYB6NGuiZMw4qRqiGu",
-	"zXXnu/hEB7fEqUHFC9GVNznz5DXxAXJdz5rD9JqNOsjTjM5cGJMDK5XaOYKn7dru0UxoDcCWe8PqJzF1",
-	"lYSuEJ65nQstzeN1Op7Q/eQANNhs3ubn6IGgqnC5z3Nq6WLKPZxiWubcCLPPYDACpVwPf76VPezGqn9n",
-	"oB2AJeLjrQArUV/L5y6mMRJHscK8izhYpkkF6vLPoZMJi1jJubKAwPQih9DwzJ4FLrIJgBADMB7NKspT",
-	"DhjmtClaog1ArWw38iOOPlKkSTgkEvyp8caIzHfIc9+tI9ZyWHZM/hRQAg6Nso3q3TnSplprbZ49jJ+B",
-	"3n75hhBrevnePuwZXsooSH4ynY+mOpxulFlCVdLRXpXNENd4n84WilhnYmFyajRUaz6FJXY+h2dxpNpv",
-	"zbCCl/qYaMOPkDmk+SO+MKr6+eQcD0qdwGWR7upcMZ7GIXqKa4weMBVzOy5CF9UTpU+2q82/0F1Jsd7l",
-	"VdBFAjeUwatWqwbmTt1WlNuuHH6aGsNWqqft7uNt7FO9ArABC5cM5+J7QK/iebMlz8ReX29FrnZgymgz",
-	"aWHlY1tniOsfzsdVm/6f4tMPQdDmSueDAwnvfIAf0eZXdsW4C1bQ+9WPztZx/iKaXJSvSvBYUifesCxg",
-	"H4/Aaq3Mgd7j7ByfERhwdCmg/xnzL537Iej6PU6z8Jy7vuw487CcOA1Cb6bmbN6+eMb+49s//bc24jeY",
-	"lO8aO9COqXOrNYdK5F3sE36tdNzdd+oa1IzLB9PdUHO/ugSpMOwbB3Pq1ZyidT9/xepU18OXiibnHsaA",
-	"30BJ1ZQDlNCHAnC9A7NRWdQUp9pZ+lY9oMoZVUSPSgu/TT+eJKT2SVUXBvXZvoiF686KrV0rSnJ0rHEo",
-	"RegcNKpdSIxH34Yw4V1To3kJvPdx+8yn+Ul32Z4GlfVK69Pph1aiUaWM+g5GQMLUjovROJJqfxJpq0fQ",
-	"sr1OwZUmIyIlrClelnIOavGvAZKp8Rn3UpU+4GdWLWAe1j/MbHzmyHgL05HY1Qd6RwQ1rdiAssK7GOGu",
-	"8ZDjJ+KkAHmFfed+5gVrILZOVf4Ea553iEuxBLnsbqe8NxtVpiqokl92Mn1MSlkcy899aF6bSDLfIsop",
-	"r2iNt+GUdvtaBzXTQpKNR7uU2jYVsFoUSKzM9ZInkiF2IPfxvOMygzL1zX/u44lnrb7oNK3a1/y7buT6",
-	"9BBVdTCpCQJhNKF3VTFMl6T2dShdjIda9rhmA671acxGxDTv9sH9+vHX3z366utHj7+aM/d3q+Tbv0Yx",
-	"3q36e53owT0EBqmjaXPNZq6jwBLQM7Uz0ZBbSxIbzQmjfVtnfAK7URk1Djis4GWSsevti0d8ERFrxwRq",
-	"4xhbhehHNxYUdlRtYP3msU4Dk29ScP37crhgs8+6bw07XVc44ynkWEgFP+l0mbpfElULAwW5u/R9quBg",
-	"DNYrlyQ9ernaqBKuMQM9uhq+1v34AWvC7QG+62CRtK6Qxr7dxBPFu9Bvh8H9Or5ymUQ+x6hwKSNj0G9/",
-	"Bnfn3pnTMOF/pCw4wEKLRAb1IZ7XvoVj+GVEN3qVkGE7yMR+lzr7CbgZn1pmRgt4nbR4DV/7fM++uoK1",
-	"z4HECYY1uFX6QeYVqU5mPIwz3rtXRzPGsPIIb2vWTnAVWK5U2RNVvCp7dhLDXdv1stxdKGEtMODkLpzq",
-	"nHiuq5lvkYv7pO28p2TNpKhuR6/2h5oONEa9FlndQOGUONHUaFsfNHQni+oKTmVMkpIwbAvf+qTZ0XvY",
-	"iA+0teCVSSj8VHcxpj/6YDgm1znduxfcSHM3mbRvQT+rQkAnHrCwvFMfV6bAoYsOwAG4GRRecoP5Fzrm",
-	"+xbwTMTa9sVbadqT5ID0Qh/KRlCFwFDHqH1lbQ49CwuPulaf8ZWto7AyI3v/R25LnmoQb9RB6qG5Y75G",
-	"CN/xn40vBMGM0635tTCqZIeSTKw7FFofk53XtQtciJ29uP6EeGT096+6oiIDGtFRVScOkUrwtTQQOlot",
-	"vNeJvMwW9nAv+3WVK2DCGwL9J9LddLp5hguzuXIHl6NFp4SiS/FqXqOv1WrVb1wa/Xq1ctsUykA6UEBo",
-	"HnNM31MyPxKCRZAUEf/jACdyG97GN0oN3TS7MzxoJ1uO3B016A9ghN7xG8hTW3aUbdReZrcWAVblGRHe",
-	"tmOlwJknrQ7XRhXFWHhNV07pw7ghmoABh+PAwmxXSFmVY1cl2kSs5CbE40HdAZlbxlQGhx6q0ZPTjkMc",
-	"/ds0Uk3iBZ0Wa1dV2ogZXeUblLDa6+qiDcyXqLJ2oqIdsz3wo5UEjtvOGx+qxys7+7G93eewUGr7bAOx",
-	"viqVYnniHIOSLUEa31a6dJ+po6ANiEaKbKTPGxJuodEZTH7dXWHlMXC8V/yYLoLn+UDkZ6yMOFXA/dLC",
-	"lUApU5UG1bWvtbj9KbBKw1wc1P0waU208E/IIUKmQ7I3Ym2af6vg+JrTRLV9HAoIvpG4NxJaWQMPsMnp",
-	"j0NS+YoA27G0QxS6P6m1AvNzTfXC1GKkuPIWzWAsuSzZVTj4qJd8h0Wli7hiMwqObuJct3QjYCQ0htF3",
-	"CKu48AWxl1bcOADr20LU9QK8OZxoom617PiWHeMAY8mGXS2ZMg5owDfaSorzJg57xFrwfW/GNMjpuEOh",
-	"SCXgcs0WgK0xgvZfqNI8YQ5R8dLXzVstnH5DevvruPZfiNkevW2HVVZ4DP6Wwu3X2E3QODTrOKjuFE73",
-	"SExsGmugc9/N/BZuqCuQ2ZXb24QLKrHlKGqYBmNyyKjzRwVNTEjSly5Dhh6U1rTM+DGezHocbcCC6YJs",
-	"AINpkfUpOcFCSY6U0WMt1kTPQ9yIu5xgXFP4jp9xnPNCa8ozAYwOaeTWEI2x8AbOVMcv7wx2KlXGqJZb",
-	"zwU7dQNZ9H7KxBq0uSbk90THEMTe1R7/mRnl2UzCTTMbNI3vm44ydRbJ73iqrZmd1I4fWaZiPWc0gIMN",
-	"FOXOJV4SsBe51KmiPpFU3MrqTyrLJ0mm3U3S90aLrL+TDfoaHgmpvzjpZgOyHxz+c2AHpKGbKX02gjLe",
-	"a5ulQQY8tpRlfNqBirQhcEht8ppz7zhXVwByHDAsXyeSxIEtSnXQUHrgGgzvuASGqD8U1lyOBQpss+xG",
-	"6JRPDjs2SadYu5Yeg0B515R9XwWgaK5utDg9yVOYciM7jySmmlZY1OTGszdbDtx1gKuUFPRL+34vwWK3",
-	"woh8Ceg8wJwCvdcFSBSUMVZGULnBcGJ3bSvqmmt4vSKaImEnJdbypYyjB7peLjFIOWb5/wvNwiNDQeFh",
-	"p566FjG9qrD/dnzeJq4Ag0wUVGnTpGjKXqDnEDhkWLN/P5Xx7f6vpFL/SiP7PliXWweoR8hnGSJOhngt",
-	"OzC3fTaMmw6GWaK8UsTK8rx12gskS0rUuIoT37dSDSpkwwmOKWS7Cq2zImLOa94ImbkpMWWN+24iVPe1",
-	"sPc5zjBWSTXc6Ak9Hn6gEqyI8oLVOxrrcK+7Kh9CoQ/ITCeB55tTG12u1UoLtE+6ydUqryL1k0obbR+5",
-	"3imZquseUHb11DA7GJZfH9BmofpU0qkM42JXV5TrH8eLKJE+b9UOnawZo8ohJ05Rad3wG98BCHisgeNI",
-	"k0fQnp1SKUaSCEfE92EeuLFavF9p/JSjahmvZh582DvhI1w3uY3KRRbBcOtq8pjz5ZjczFpldsyncCeJ",
-	"FKLyblIdxPwpnnNfFWAzJRH2z1sPomTqIK19xjRdi3puTUGKrpy4qtRuB4l22YP3y48y3I3vbmvMr2/W",
-	"/k9N5jC3eVjrMIWCiH8bhaJQ25gpEc9veWOPK7O/MatRsyXPQWa8ZP70JuRg3O64TS9YrOeNZskEYTfN",
-	"QFWv7NZQKh9xMJ3u+taaeb3t4CiWSCQbKMNq6Q2nUZKkh/YOPXL6O1ddhc9HOiNtSgBmSr7c4vkPSkbk",
-	"qEtTqrx+ZztJ6SOxG8izqq3itbu0MPVSxz0DDYOs8WFzvYD1Hvt/qQyulbwWRl8f0CbH/+HGN8kU8vrE",
-	"woOsGRDmhU4Egm+EFgvhGyMFj8dC0+21EVmG4OB4a2jX256ukBNccDIcMzc0Ocv6e3M6mrZM09q8ojtq",
-	"B1vGap1vRAauufeIqgMlfHu4yFHFzhhfaHLFMnzW2tn1/KK6GiP6u9JhkpSHUOtKy2F8p+QaAdRC01tN",
-	"a4dscM4OTsmPNq9oVC08RuN3fL2GbHy/n24DL2HW9eNJJTvV0FR1LIy0K7hYy7Gp3Q2rMOXdQS4NudVh",
-	"qGFBj3eU3js64vGOx5LrHHZwXxvEp0SrgNLmD/uOwuDYoDaRa1M3sXUycqGZlXPWLuMe+aDKVhmQZnGL",
-	"6uhRlvodA3Eet46Qh0/y35AucdYkyscyugiOp0rtms9AGih9vjvX22vscT6jVvvhH65hw5rw8hDWHbPK",
-	"13uIbto7+GASsGlpZ0of3FknyMYpe4jlhi5XYuYgTFcizzUT5pK5woU5w7qFOaOjNWe5sva+juPdncYf",
-	"KX+hAc4V3RNXSXfqr6ILNQEGdUYQrXm9sfGAp9M1RarY56cV20lII2dAVe/M4/hd1fSq1twD5RyBsYyW",
-	"c3+VNWSu4TfPArQZlTLw75IeuONb0Ncu/hFVUqouM/gswa36LvqLYyt2UmPtZPPLWie1LUCB8Q+ElF+A",
-	"kGu2LIGbhKMnXZWL8E0JL8+OH9kCvRBcswNgp5iIDxzF59is2iSMxtiExhN1ZCgCRn3WgQz1du2NPY5J",
-	"rb+JDNQLVUay5LA5fp0WCyF5HCBUSB9AjXQlETc8FsD+n//j/z2C/p//4//zpcLcBGw695LLW0/k3KeU",
-	"MI2YBwnsIAw8Mm4qfKcaVjG92OvIEAmspPc8BpTktKu2Mo7RP6sf2WWitecqqqPByFwtY35tbFhjb0HP",
-	"JAJ0iCdW3xtutcRbJ4Z23a4/EvMF4dgmfc7Eyrn50L5kUh1qyU5VTkmv02qlymt+vQLogH4iPJwVDPug",
-	"c5eFtlROId3Hk6oSQdzaTdpyfx5UuY2KFKtQdSTkYMHXAuzBoV4qnBWbkuu4l9RF6KLO16D+WGrMG15X",
-	"qwpBxoSczW8dLxV1iB3nxXMxVMeVfq2oXdZu9tQhiZhVBx4Np77MkLl9QCCcktt75Gmg+MyiuDn7RTKt",
-	"CqEBrfVcxcl3our36duTjcnhSlQxOPU8qkWmLRzEsE3kHqztxetQtMIF8z//x/+jrUzC/Bb9hG3UAVMV",
-	"QVK+gsqzsUVCMTQpdEUouXZMWlHP8K3DX9yggOS+vdByqyT0Y5W2EKGcUePsKd85xm1qGiLqPUBEaP+s",
-	"pLVA0b36JHjx7W47hqeqR7YTmXQX9LhMyZoHvuVxP/n3+2B0nriqeJkLp7EOFo7DtB2S9cNiD6cFJqF0",
-	"NtsTjLeJG5UJ7EO8gLwQsOa/vyvJO3B6EQwLqjtRFigWVtjVUvK9Krd64/SLWK3lbRR6a3PLUZpnFyZT",
-	"PG0y2UY33e52WJYkBXT6e9yOK6cLdE6W1FUGxkAgRZNKRC5SFR8ENjjCsXjaDN19wA3hku2JEN3t9ZvL",
-	"7yhNivNSApUzVUF0w/N9f1q8/S8N2d/w4Va9B/6vH75WK28HTayQsgValrjuKLlymZhkANEF0WjaOQQF",
-	"sgueu6etQ7q4Bp1owxwtSSCcmpY5wviVyqSgkhI5EYkAQVCwD8JsMDrgWlo2UQk6eqdwH+9ojzkAcXIE",
-	"hsvYc1lZ2A7LIxzMYEpbMrptrLumkB+rKEdBisTKt15xDUZp4RVvtRmeEnb3pTDHK3ugArJMLIVwC0e2",
-	"4xmwvcygZP8XItTiOUSqAi9Rr/ShcWMKcmGEVHTLi7OlUlsRnAvOK3btn6qoWoi/gNWT0Y5fRZLWf7yB",
-	"8kiGOZ64v95gGx6mlyWA1CxTX7IrsUY0XuSdN6+v3rELXogLNxr1xOdSH6D8QjOaGUISamfBaPMle0v5",
-	"ohpVal/6Zy0jj7NLZRYb2D1h/51wdP+7y+IFvtwgWJlrwKCt0YlNP5yfihXcbL5k74R92n7ffvObb775",
-	"j7kv4/yHWtipWYtmHtoCZ7BTmKOvvwxa5eXsry6dKhTOzb7yKjovxOxy9s2Xj7/8xlUB4kYjMepZo2vS",
-	"IKzoQ8/Qy2x2OfszmKdV2mgJulBSE6d8/fixDxe7zBBeFLkLbV78wyUdkqweG7OP2EwoJ0+FQ5g//orU",
-	"TY0Q5n4RikxR1djtuJWtjc9Rzp2ld92HsZXqwKgFUOGCBk1iPc0yP3869aDND07JGUymAdSh3kmfmrLF",
-	"lHv41Nqir6Yeu2cnJtiIp1nGuAwpcL6RuNAksxp8e/HR/e0TyYgcSMlv7svzUhX1jWlQ6NvItYN1R2o/",
-	"xWrst+rLUfugMtCS0HPBd4Cxpsu/O0npinWdnOQNrqr2e17bux7n+qdf57NiH2HaK34DD41rH//7cS1V",
-	"1tZ2usasDpM5LjTeoifhKUFlnYX8JfD/sl9FzM97Jn8J/K13laT2wMFRTyC/EboIL3zEkDElv4GcCoow",
-	"KlsI2dyWi9L31UzsDc/uuDNNWyLSnOH7b77//rvH3w+K+UaUuHvfzjNvoyU5YsuXN2JJX6Vg3J9B/efV",
-	"61+eNLsF3UBW7ajPibz4qGFZAl0KUbXGjvICXA5XJ7Es3cOHm5TqjUK1CSWe+bTNP1ht709/+vZPf7w9",
-	"0Zz2Prv8+6+nJyEDnqFVT4y/smttXzWxsapHLoiKb+xV9OnXisiOVil98Rk+MHYsCj5eLVUBs0/z3sd9",
-	"+NK98OsZmd6u5xVpH1HGJ4JMoPcwbRdjNX77xUuKxhVUU0sqKVqGWAsg6zB3mI44r0W/XL5tdTAqsIjk",
-	"roW+PkMOBJYFPNKmdHCxFSV7j8A7F9bku2lohp+yXG5FBpSPsIidyhbmFMpXJRljDlKsRhUlXKJ/XPw/",
-	"2yil4UzX8jM3+j2L8MawkQDSgWvmfAbO2TLBNj3HD+JO7Lg8VhkbLg7LDhvAupcQviL/xROCJFjw5dZV",
-	"yAo9rxnurrWSoEdqO1v1Y0vye2hjdn6jlsYaatP6yU9wOvLcf428IFT0UbUn7rJk3aTPxPz48c9ix9LQ",
-	"bzHxsUX/pwgzM5EN62jfYsuLj/SXT/38OTunJOgiRMWIE1Djtax/7DZ6gdNBOkzYQK9xn/f+MtIgHgCj",
-	"39P+ErzVdGZvL69fVFIHsyLvwgMpkfWqymk7x16+9Ymb9yqvwqLOLq4CTJlR0Q1Vy+0FOp7TGtPPyp5E",
-	"tdye7d5Qy60d5P4Pk0IFIyooJRzQyTDBTti1OSe/d/0/oTSDFc9zzbJ9SJE5YG1wgWlO1S4p136u62pR",
-	"oUXdfdpoc+fa/OceqvDXJfXkmdU9mYGEVPRaA/jw/8aYWKzoKj5EwSmFoj3C4xpu9OMYOl38g653deSD",
-	"Xz1+PK9gqbGbZhcw9XkNV7/PCbbFDIApbDD7oeDU9mKeYJzRpLUcCzdQHqu0rnlQSJkLuagVBnjpM7uK",
-	"owl0CkVO9O4H85yemMpHl4K3cqmNGT+GAB3hZqmVtTO/0Aha9IRqdNXedEBeBQb56ttv/qOPBW/j8osE",
-	"Nf4CxRS63BV38FIuoxALoE4xv+q7F+JnXSLpee2x+7DIAhbGUKOsvo5pfNX1yCKXmbPNPHJvt232vJZF",
-	"MK1j+mxO6OkUotrede/VcTLNqKo6caF7v01RRr/4GJ7/NF7ZDe/22zz/hmzw+N+TDd7sDeOo5zmD0VX5",
-	"tXC2+/jhYiVy+HKpb7qk4U9cZi/lC5HDg3OjUziEpn+nSMizq79RDOTbr75//MeJZCphQisEJcYLSjUO",
-	"LzUNpG7slMJ5t6PZt9d2GpA9ojS8O0uB6GXwEw7xUv6bxVtOinPrroGBdWs6IYDaaf3kcQ5qKS/BVXBN",
-	"EaxEWMLQjBL578A1o51n9XBzikmcQOlUj/7mn7kP3egUBH6ghhTWcXeyYnZfXNLOm4gykx/h46P+hLhw",
-	"8zzzeXH/Tkcv0dmxO80YEV/iYGuEkRLPoj3Nvk0d6npWbMhcdSgzboBYwvagaMpU+YFWlKx4GTK3MH6F",
-	"vEk27obf2NF2gNZhTfkILFbyldEXH11hQm/G2nP7/KB8tReqXCtrek2wTPstMORyOqo9tVAzx8InlafO",
-	"RHyyE6p7OEBK1aMf77z495FVuy5bWu0A804iMqc5oeBGffl87lsP279a7fHlc/aHmqMV2Yce+eOcqRKf",
-	"WfpIRiQRsCpqSScCjkn8q7Ztel9tbcc+n7viLwBFxcy8xsv+WMKHQpWmUyX/ER95FTSP36xS7nXoCQj/",
-	"qlK4NLPKPmXBIy6Gpoj+XrrWjNVmhC55KTnzwjVeO5ucqYXqIo1chJ7kLnm9L1nVZHXu/T9sqfL9zpIM",
-	"KebBP2vkAci6yYMP3IeW+MJllPXdwTSjSWLIX9RQD1f+s4k4FN9CyO+bwjHihPKgJn3DEU8+3YMrbTis",
-	"DCYJDtr207JVaDQfHmKYoaQByJ6gO8296Qu6CZthgmAa5t4H6A4/SoDa4BU/lcAzKvw5yZzUJIQbJ/Di",
-	"o/2jU4H7USbySyNX3Y9ymijujzJLp3pGlIlVdUBuWVIQqKJKWHI6iEnR5J+596hjq3CbIJYtpSzHFVxk",
-	"DqHCEDrPFnSl77EVx+Yf82gkkDA/IoHAFc81RHonnDPgF0icOnDh9wk0ZfBRaGuuRS2ig8CCTYfETLfc",
-	"oUIjRh2AclbruaobD2OcTsn/ybUZP4fWit/+XOUSPzlw4OjuOeTgaTLs8WNWNbO6I/bYsFoHYpyyA8CW",
-	"dktjsM/DimD7sHpwz2lz6c26Mrw0LwkLrWu7dvvciIKXxkqS3aOMGz7RZTwYMWoYotL9Rroc5SL8MKV1",
-	"RMomui7Vqu4orTOAMOyg9nnGsvb+X3ykv3TmM9a44EyHJ00te3ocIt9EPgLuXL2OJGi7b7hm2a3iCjS3",
-	"E4/kKXEvLGWO4yMJjY8nY8r227+ZLfqhpMJwYGulMlaqg2644lukXfCsLyb3A8/eqsPQ+ogHZozbT5WE",
-	"KefAlaWiSJh0iTgH11Ue+5ufiYGddXt3Ft5HLT6z3DxzI9xeNRgM4XWvesE9nRuqdyFeoIoZpCfpa7Xj",
-	"I2+EqeXyRiXKS/sQfA77O3QPrBVZYiLeuRvgnagQvh8djvLZVYmwZzEuos3KHCbGeYxxGgPtqoXKMJOG",
-	"KBTjq4uP1T867ey/SlEx2rC6fioVmqywv5po+HK/6V29NI0B/g8lpJDr/sJXq4k1x54sit/VtRPZKwVU",
-	"5I/hiOPU+OZQf1ON6FOX3JJS2GAGmqBGg+lOhbcpne0/lZCTyVeP5dQrMwuu9UGV2aCHfbfPQf07w5fd",
-	"e587wcz30Y1Vz4i1dOkdU9dut6XKvnDGOOEZVfLSN2ROHfS/UHPjewDtcXhN/dEAnNIkwQDEBbUUwKrS",
-	"olTrku96IgJ2kvd+YMiB3Go3XG8y/OvADrf0qV/vPWjgMMGGsQDJrv5TvwXXdtc+PVSEb+FIEQN670wB",
-	"gy0cm6fs4uMWjn3+fs9d9+vu38JxmMqxDcx/R10jF3L7aLkBB/6dKp2H5faVkNtJjLHmIXs8v3/rbJAc",
-	"tOt9ioXpQ2Th+2BmaX7Uc1dQIUpGFVET5K7rLTvAwiv0oE/K7N1Mq33VoTtf6kp55Z/5zEGc1zI/1hEw",
-	"MF/HNxKLxWn8b600mekiMwNZBAmIVbnDEtjCtkyVVxmyjzoLtNp8cfHRv/nptMKhh13O6VL0Q3RTb6Ii",
-	"9ipxC0FZWuVsUMFSUtaYuEWKqh+E1P/5rVNae/btgi+XLhPgfueX9EHr7VOa0oNgl68ff33Poz5pIt9j",
-	"QAH7DKOghowdwUx1LWyU5VUXia2ltFbVE4apm9j1kGQnnOVD4idHtslU/iQod7LdwWHDGx3R0ON+jWZ7",
-	"tIFlaDgplbluJT4nFGkc5HMby/cmhl3JxYGicNVhCYcEa34KKLWSI5i3KIDnD4l5cUITsm7hzmbQUnr9",
-	"6K1+D23sQquMPx7Yrc5N4d+HUX+7F0C53gPDJovaHiLqaOt8XQMPTEABfBjH5XUB8hnX08WbvEiPt9ip",
-	"7RF2ClMrQqSvHY0/DTgZiUbOv23JTSHooG8IzTQgaABbuJ6/5B8ZxYkXH+0fvSU1jkVizpITe5FQ9CsK",
-	"1nb2q+jO/jrE9fNncQOS7YsJqGk/hQmsGtwHu/A4Z2fGx+zCxpwEYsR+6NK1qJ779kxLvkevhkcS8Q2f",
-	"50wbKPSc2l15xEC8Ub+gjLc58+rqfZtn86hzblnJroFFPYOPR87F7uEI6md2OnW3wBTCGqfW52+2Dz1g",
-	"WRuslfvTPJ7qLWTzc2gYuMs1IR8KpKk7KFupvRwj4lUGD8tR8Yw6V0/DvhnoQsQQh64AXfwoxdDiQZtd",
-	"F8C3Ouhvifb8yb598f50v5+M+zkZT10LVM4sU1MP+QM/hh4x2B1w3MG4+MiNgV1hPt37Eel/wU2tO3fv",
-	"R2mgnPRIYWf5ltrWp4/jW7+fhPs5CbjpruoxAzJ9sdcXHgzEfTYHbAHgMKIForYwkGZEdOL0iFzwshQ3",
-	"ruH6Az8qcQVKZfDUreG3ZhWG3EDXVItYQUj0SI/Z8uL4gDReVRynVnh9l9QB3UR/F2f3I85+4jfY4doy",
-	"H1P7Mui+2LyES+yEf4vw6sWyBNe59oHwM85nao4u+BpCN9oWuolrl7eGeSjUbOQpY2dCIjR236uDcNpH",
-	"F6CrNnyrEoBxjWAuHF/fSnWQTffd13FtoXWUfj86E1iLyFE1cxF3smojP/ysZHta+EOyFt9CoUrz3M/s",
-	"d6fH/6Ih9+ZAWGpVYsM4uhk87zsYZdSEF3stJIo4aRRztcEDjwLoJc8DDsXDOAo/0pzg9zSPe+A5gix1",
-	"sqbywG1UnqEikuGg65JL47sqN+b1hWYFqCIHl9vk/FDDOXAluvEghLkHDrCjJGsrzVSllWTDbCDPglsO",
-	"ry8HWnjpaqg1cw3WmSpZrrSpkH/gA18ahi3LtRUOa3EDDzd1jPy3D0auvMDpTHWx2m1MlSql+/KfZPq4",
-	"JoWz+cyqm7P5zEFWuI9fO7H/e3ZPV3YPZfFQtIAp2cbylcpXfmDPfYouDJdQ9pA9oOvxz/bMT8XFORgD",
-	"5aB8nSRbf/pfMTXBSmMnhymrvFT79Qb/v4Qn1kpBylLiAvWnxoIUw1er4ayXI8b/g2G9V0ptn2JXld/C",
-	"dtrVMLeVlEVJLUok9sIauEPqIKF8lGMJy4PZp5/5Fl7bib0ScjtdxxNXuHuS7FQKA779OlIjGmg0XG/r",
-	"N9+S4jikLM5nS57ns/nsRmSg+m87/NicJvS5S+Z/5lmN1h09dFwJCic/1PS4dTjGSpXVRnSh5g3l72Kj",
-	"jNIP6/Z7Q3P63ac2TXqYcCIQqUpcuhLuJps7hI99uMGoudZw/lG6G6r1qlBbOOuF4kaIEvbU3wJ5rqcB",
-	"/Q9tcjUXVmdA/aDmvVQrdNXMSYu9EVoYVWp2KJUBD4KnGOQaEOH1oMqtVW6FecK45QfvAmr0L3kYZ/SK",
-	"H88Eu/dG6d8dk/fvJLrixxrSZZKXh0uFUuUPyfl+BeYt4YWcg2mfLrG7AI7wO+/eN+9SBrRzn3PaCsaZ",
-	"5UCXYnVrLnaOhAfExnY+zXZfvytId7cRvVJddb4lI99579CptABGIfiqH/5wNnpIXtIrkBm1a9bTJaJ4",
-	"vP6WMBAlorNYWkq4xNaeqIBaYeBh/+fD4fYeTuj9fy3xypZKSlha7q9GPJxsJNMCE/RILUavKoI6Iyyq",
-	"VS9cgdTwgyOV+hd0VfO841v4azEIb+UH58CbCPeNwEWFSaG9nf90x1Jo3+zN69VqsnPNl6aPWd9xvX1K",
-	"fZhK4O57zQK4iKd5Lw35mkL5acYNPMLu2X3OIY6Nb+gLYdBfp+qP+2ZvmFqtJou8Oh7/QjPD9ZY+PZj/",
-	"DTf7h1XxcEVT+i24h5/qLduog8swuhFwCM2ruQFtmMvEZdpwmY1RG/frNQHHPyQTiCY1mWjwRXbRWz/4",
-	"JLENQN33Tgm+G4RiNq1cu5ioWDkhdAJVahD2zbefDo14ewHdSXqE2f+eFfX5nQ/EmaHDgM+j8CXVnNlN",
-	"q6d8VlMizUO7xFAJ6NzTkI8QsgdVbvUGoDNL5X146Iy8UA2S2JdqqtMkrFR5JgsPlV5iMdKGy8wjkREO",
-	"GaluiLK4e7gJKYFAF0YsH1LA7p1Ybv9mqT2Z/A1JC+1QnMNpPIEb3BUG8w2lMnSKUB7zXEmYzUekuAzr",
-	"DU4wgw7zg+b6uUXtvR6vX4jKmL+Cx6yyidAcqmEtIYSpuxyh4VfwPThq7N4Js+Y7jp3zvvJjpK6O8PsE",
-	"1f7+Y1/okAJ+N8nT1QOzRr1xQ9z4Bsm/nse9/NZnv9+vYtKx0ZZc2SSNBuztzXh7o58wh4Zlb31ZVYRp",
-	"O7K9mBZgDtCokY0cloulkithDcwJ8p87KrtwELdNU8l3z1V1G1lI883XlbBOtVH2r05mE1thlk0UZjIn",
-	"Wp7QrBTrjcEanIitFd/Wwt+CKbATeuI+oDyfqeI4vAs1TmvSdGMhKYSvCpCMWKXWYy04W6WiyL595M5i",
-	"dMDuXHykuUxRjR5rWkhnYmwD5GQvOdzFqc5uBCLtq8ePB4OkfW5FqX7htHm4uomnSKCoSQLqorUAX2eQ",
-	"qeV+B9KwnIsMUSgxOcIHZYSm26BHVmyE9u3sU8KC1vuTe/A+ZEa4QIcIDc1vJgL+Dd0aPcW5oyF2Jbc2",
-	"+EqUui4+vGcfJQx6Z88qOtxmXXzEWX262MtMnUd+EOsMAkIX0nz3bezWTVt7fAs/8OX2syniUza4+avM",
-	"FCIuEB82NLMS8BfvG+BLo5GpPNtgFQyFhXqOqZCGb6G7Xw0+cc72WjRCCqO9qtuZSvhZEWZEnlf1QKua",
-	"Mjx37Ym9j0GAS95b5Gq5de3CN+rAckWRKIMda41iazDnPae0Wxcu5fcsWvVTvX3tko3PYVS959L3d7+F",
-	"QvySQHoksv2BcFHvqhuDKwHDzF7aaFdisDiyZoesrj2pCj7Osi2YDU4H5RWN9Nn3Z0KZSitKuTbcr5Mo",
-	"725ryUOkt7q29atGtLyp8NgldrPBDmTm2zechQN+Bpn9cHzj8vqnyx+pFw/sJQaH8K7+NeqcLIjH+xvr",
-	"17VrX4yAw01mHZMwELIBVTBJ9Bjrvev62gZBkMKFS7iWLlBiNlAehIZe/ijXcEbmKNdwZ09I1xn9MRP3",
-	"bhDhqrKkYrBUO/DgvxNkpPEj45JB5qD3W3ExYY35wxzVLXs32D9Hm0VU053Ut56pvTRv6JlBQLlbkasd",
-	"mDIklcWV6h3/IHb2jBN67k5I+ufjuHo9YVvCasE93jP34JBWVD+pA9txOcX1jwTHioBc3JAJLMjvySrS",
-	"NvXD86p4VC3y5b9E0aWUU6XO/y2KcXq5++qd+yLzcrlxFfJ3DTbkuSuQuXRBT7EWkudOzUb7t46JoDe8",
-	"AE29c1aEpeCEsjqce2dyLjudn2/wgfvwY9iR5HBPhovWTxY50D5hx0lGo1AWezgFpaHK6NGG7ZREhGjU",
-	"rFfGJRY4x/OB6ymiS9Fb0ZKJZjxd+k0mzLCrcj47iSJkBD/UrSphHAwHuf8+gyIbr9qJbJDE/gsUk9zR",
-	"YMIdbU0hBqsVLI0DJ7D0/dR/hC8+2j96weot83yutsbuxAbMNHfApsp5jfjlCr/au/cnjBK+BA1yCRcf",
-	"D0Jm6tBJ/VfAb+rK7L2HyTijWVKSda40ZCdGxvQbQCPebQtSUXaAiYOk9gDaMWN9/E7aRrsn7yO2Muzq",
-	"RE40Q69ONO/02ZirdomqAuTctQFciZUBkEzDUsnMuxyBl841SbNiG37TJ/FKobedSstbfOA+KP/cirRy",
-	"KOF3ShuW4StqrylAMpn/V8ZyH6ygdZ0tyJdbK2ELjVHmwQ2vSuabiDEu4TC3NuFkRcPd4hThHM7nanqa",
-	"ZX9DwIguebHb50YUvDQXVi49yrjhwy17/PwLzGm8X1SJNw5ELRG7EXK6Oxw3ifxT3LCiVDfUAtYl01Z9",
-	"QPvSLg6qNJueLFm8Ss5/hmmkgUe4FkCZyHtbD8m4GtMQtKm1oy34keSHKzAUJZX5ByEy0clcd2cFrj97",
-	"m96VvU+k0RXCIKG4J7v0YoHluGhsa9SnzEoFbwHaT9u/+5aXmcioAiE2AW43N9X4KY4JnHKLISJd9Dvf",
-	"Df+MZaJZ1I/2p4Yb7auzu9HsgpoNBHsbBuZCgh7eGVmtXwkJ0drPukJHX527CQ2x/V7hGxMCf2RKAjWV",
-	"qmdP1IXo+sulvkkezh8/FKr8POfzQTF9P4ca+GAuHCnv5DR8dvW36TmAa/bs6m/sD29fPGPffvX94z9e",
-	"1pniq8eP548fP2bEsIE5drzTsfozL86Z6vACuNmX8EzlOSy78rntNKfwbmMZcKl4psk5pw6S3Nl5zkpY",
-	"W1UDCflnUP959fqXik7U6627G71SGn5xz92H9kFjDVU/msJhCt+TPdSWeHU1BK82a5Nh84F9Tri+CyBM",
-	"MPqp6sMFR8ZLoO7kLVpffKS/xFI3Ix4Denh0KmbUQ6BK80v9cxMAYPpoyZBet8XeXHMtMkh4FKYJGD9X",
-	"Eiay5N2+ehW+jkqJe+tqTaytaZgEyLQPFFa7bg1+XogvPSXTOdXSlFQ+eacj1ntRvy5APn3zchJdXWi2",
-	"9POuVlxhOl58tH90ugHfC7PJSn5oAi4OyAqwhMXE6x3Chdx9wzdYUd7CA1wrFXMGRo5qXsFF3tG7iiS8",
-	"+KhhWYLprEpCsr3h67Om7lWDdAA03n4LYLkvhTnOLv/+a7NCqbUXXFIWzxx3HzK2OLqOh5ZQ1gqvQTaO",
-	"NwHpMycGYHMvLnzTszt8OZnYeiwIC/P3Lm0j+K5R2mK5QU7OiXZjqlZZFcKO2sGJ2Kv4JCRRnYFRrkBm",
-	"jjZ9eWK9/ruTVDFBWRz9yv9J4b/I4bNjyT4Udql3FE3yB6b7n4c9nm2syo7UeEeQLxPh1ZjbYsqY30VJ",
-	"SK2we0N1l9SNfcnzvJ5QdsInhOl8ZjnyW40DPDCJQHsZdpoSTDtzjeiJe4mYkrQaZnS7mU9che4Sbhvp",
-	"RVafI38cKYB57lzOuye+0J9+/kI7tIVP9+vu6wqv/X49f6agHDXzFvKScfbm+Ys5O1DYCD5gok0JPEPb",
-	"nbNCLM2+DgtBTHjxEf/stFzfwk7dQLXHwzKI0CU07TrV3jxBxxQBaS5OoPjGnQb8ZD+ew10rFHoZ5QWC",
-	"Xt6zlpBk0YkxGXynKgQ3JxSvprLY5MILf+4774kXIh/pBVBLA+aRNiXw3SQZwyuawgZ45m62ZzTyo+dC",
-	"F0oL7ytMOy8/TXGpINm+0DSfOx2BxIaUoI0qb6HAnxyvRMU8fny4ZDkL+KaXLvajVfMNUwmxQJruYgfL",
-	"nr7U4XwHF0d4JXTU5enGn6Cd+g2UR4RKOWwUNhbQYm2vrqrlABYr3QhTV+mJQhcfqdXWQMc/PXyeVEF+",
-	"A3dEbD/xMaEKNSgIUCriFV+MxrOdkEKbkrv4aAFLwXOBIfkN5K7BDQ3Q29oGv/65bc03tHMp3dn9Og12",
-	"cMDu8RjtJeHkxznvwh5fdRN1TJ2PBZNV/K9vJqxyNGp8XrtR98Isp7C/iKKvY9VS81lW8lX8txZQr/tM",
-	"eGdImsb7E0F+M0nN7Y8yC5xoDTFsPUsycY0FV2HUDYgSM919b8aKVTfKZbKkcWTebCitaSrP+F6aMtGD",
-	"EkfqBeIr3IT8pz676LHzsZRK4ywYTEWcoJsfRyenHZDJ/W5xspeu7VV3adv9eDbsUIM9GzSvqT0b1Bzq",
-	"N+TZQJp+Ds/GfLYu1b7oP5r02PyB+D6IB+/F92GHQt/Hf7758c9z9uaXP1t+eg+LN0+c4WnIMsI21Zot",
-	"QIsMqErBuUMwSR5Whi1gI2R2erAvELQWNzGmXr62v4YDfs8se9urIYiSXg22LUY+X5bKm73xwgXhDLgk",
-	"QOHWjn3EP4f4s8LJ/hz+LOTdaf1Z9pMD/Fm9Au2Oh//z+LNSYuf8/iw3cpQL7+A+ae5mp/tkMCOfy32C",
-	"zNzvPmmS5uNSFcdPvarTMGef2PE1XPwfk/j2vKe86d7jyw08wtw1lXc79ubBF/gOfzm/E9DSySpf3sV/",
-	"B9HRKn/wCAZzppcl2D0tmd5RG96IJb2sADAH5nAG9iiVhrRV9GwDy+0bfOaM+JpfPyh0zUFa/wuBSE1D",
-	"9f6VcMBO04HPUXh/hwWFVIxoKeQ9hQ0scipNfOQQHC4+0l+SCI0xBqsDIEzsqvmrzFQNYOGsuKjaSe+o",
-	"AWu1nYmEtP+Uqwp12H/Yi97DKxq1BrOBcs7gwxIKU689azx4gsDoEu67MVHpkfs4CDTW0HPgJz9BPq0p",
-	"wSw3lDzv/COuNroEtpUeySVlYrp5TyXV6Jx0dFyoibvvv/n+++8ef98n8PCT87vIva8mPD3rjjqTMvDA",
-	"RLoNfdBKtVWpdr6u5JIVSkijcYepCOUPlkhzVqhin+O6/jinWh3CIdYFQHa93W3wFaxgmbtyeY1CNCv5",
-	"QbbO1sVH+ksvvEeNiT6DOeOohPaMhvJGLMGuk9elTQnLrZKQET0oD+k4LN+8rJ+QO2acl2ovs0f2yCjN",
-	"87TweoNPwFv7+MMorLO2RycNfKTJ9Zudz7Cg/xgLJv16P9gUSMLspYHdULHsW/NMpZ5whhtOEHicaUth",
-	"BxGeKY/wBO7iowuhwSkdfvorw0vj+WMa2R3IOuzCs2N74u74h5f0UqMBWiifRe4ZxyTNS8CxH83ss98C",
-	"SPbUJUA/3pmBnhNgNQEirlSJIH2BQ0NjK6tdrd2YTd65+Ih/dgrvK6OKionOpXLeB7kQ54g8+DWwSTx9",
-	"vuUbeQX2hW/5llQbfxME+UkdgvzxDUkGXXc1mXLX2841NHy0tOaz7jGv31btDz9D1eSwjmAPo7WFIxRS",
-	"rSsCSZiuFJW7swcS0MHmsjvR+ei3111k5dGOqepwQB4qQ5gIpGvgjoJG7Dbl3MNv/LNTqRAD4g4RJ52b",
-	"xZwwNVGnXIkcSOlGchTk0JrKy3EolVzTQJ5uujLzVr5AlhoJo7QT2EinbjETANajFWEk9Kj0V/jwC4+n",
-	"MAA9d1mV0yVxc6vSuCFaYdp8mKS3MZoPInRKjoumH2At5AkxpsxScUWUrYUqU/A9yuV20oTztF62wWL+",
-	"6y0Wz11iOFJItuAa6kgz1UeocqVf4rnn5mGm1fhDEmFeGnJKaKbkknqwZy4uX2uwPlVIwO6V1bNxuxgx",
-	"OkFafPf1N9//0VXHtzf5LwBFa4/PVhXauRvj6kfD7tyhkDRyyiZCGLVkZcLMfTOkqq6TmiebkCnDsNaz",
-	"rsNq0L51XFJ5FWv5em8GuR3ss5BN5HewH/OfSl1YV27+Z9QD/BCplkv+5wkuIUy41URD0eFQtJR5Kc8U",
-	"4H1WQgbSCJ7fe4S3g9RXdapMW85GSc9scWSw4yJ3eoXWB+ps1jwpnerTlX/mXhqD0WBXAIP84WFuk/QG",
-	"c92cmux6SqqLj+5vncbxjzJLnuKIiPlRZpME+3+Ume+PoSRgY11dI1G/Badrkx6gi333bYcJZ4n4SHRC",
-	"qtTO/LlOH47QV2D6hWve1XmmQr8+tzAqTcXrqMYmlBz/KOOmG7Tpih58js99hhyss5/kan2DcSqRFhM2",
-	"VgwonmR0kg9V86PHRCz2i1ws2UblIuNH3cTPt2cI8/XDtOL31nNYigz8Pp7j8rLftqNU18h998LUFFyO",
-	"5yyXwhiYRFcohXEeOMp7VJKIf9oICPeTfJp+h6sTaPh6DRmhG6XdRu/4+hU+MRn0QmWNnaRlxDxGfN17",
-	"gN7ZZ1olBcGSwk88mFyOd0h0BIcaeNjdSmCaTO4DLPwXGdcn7UrsjU7GoqhldRmV8c62qO/wgd+gaH5F",
-	"gYC36jB0swzX2+kTbzJUVUp24MJAxlaqpMiyVkqCNixXWp9iiuKuYXZi79a9BaxQ+3favqZIyVyBy91w",
-	"Y+czLZX6F2TDr273fB8Erf/unGY6xKfzg5rEtfk6XOeXIbO12KM7rta8l0rrEJ2feI2OfOClvczw7s66",
-	"WOmv4aHfoCSoFje0FzMGXycR2lfuU3XdjBw8vmASGzMoRlNkFbY4uoRQvxNbyAWBi8qskhVNJf5jsGou",
-	"//6r3YgtoG5vSayhvPHbuS/z2eXsYvbp10//fwAAAP//",
+	"R/Jga6OWfPd6YuoxmpX8EIN8eb85sgMwgwgQJkKE6KQCSMP5kRe8RjwPnUwcF8xdZ46Tpk11jAUHwxBg",
+	"GbxNU3FGdTiaF1vzXjkFtK3yv0PHjrp62VQUGgLoRI5UfUUOPl87gAFUFkzNsKvUo0o167BQo4Ghtu+4",
+	"B8oO3TIxjSSZ1+Kx48Y0/005RWq50EMaqg5zoZw4T6q85q6EeZfwfccZ3mDjvlFN8Tr0wtPsHJeSY6da",
+	"XxYNFQbvYJkorCKv+rMOdCcsXV1/GyY3tFTy3XztmXziepcNq0maEOXxzsldZ4dhVCae3dxTaRBwXrrq",
+	"DHQiuOF2oX5Dykw38F0jxTIl7+/kdkVPWT7mujea+Y4TsFy6QKEbTSgeBX3XjNtgj3n7JPvDy6e/PP3j",
+	"vMosEkazncJiVgIdSiEsDYBV7MSzC6U88Zw6Bzn0L99zybh04oDG6Ijf5bOsMd3ZMFMHxlkwm+VWuU7j",
+	"LI8G5FC0N+4YOJHzIu53MWvFoUJau3UJw+prE5CeFZB/hRDiIfodi+EOdbFR9JoYCeQ+UmTmwvTiNSXS",
+	"jV3Gvz3OrjhKaNcz2551jmVt0U0ZJ9Vim3ACoBpWUju0fgFxgq/PmRv7kK7SE/YR0nz3bXRTzn3ndgD0",
+	"8DzmNadWAq4n8HLDhbRW1IbrDQxouCMyHwf26cceYs5184wC8rbuEDe5GBP9zDOovGijomoDz7S1jFI3",
+	"9D/LBDCmc4ihr+m/3lLm7h9eXr2+ePnjM/bV948ff/vHOePszS9/trTlLOOGs7++fZmwSbNhnsT3+GR8",
+	"E0II8J9lPSmRFhenrMjjocCKpp0qs3sMIxTSxGGmWhmG9GA132HhdT/XW0TYf4ZyHasVTkUGNL+BDJ11",
+	"8VgMNWWIVQ5WSDgLZTah37ZRLDSCd+L8CRUvZcJ84UG2G125h/snXYuIDmDfof2k7gxSVtMcF8f6DV3R",
+	"LMaGv4SmyLdH/0gG/icS7CMSCpICslOJHpBb8NrVtp/WYPmisRh0pgwFb6pWEXXqfo7eI/tYXVXtq7Vi",
+	"uf7vtZouusIzHCW62LTEx1qHUV3AlYRRL5wrR2vHs3ETwRcSGV23aBiu7VWcyJdq4UW4lsRVmZrrmkvE",
+	"QRep881KZ9dJgKxx1dSiTM5gvl2UKnak8IsVSStaVcusNtIvL8lpb6ItUXwgIUqw8Wwo1tE6GV+rqDJA",
+	"ZFNJJawY7kPcSnYEE1fwucgG5aEgFrprrYtRKEf/SDmliuLhKLYS+W5w9CQKQfOweWw+s/sWw3owzVKt",
+	"BmBIGy+/kwVaec1lEsRutE44uHaFDo4HW/F6YuD1YEc7fvWzdOzm6eR5JXmk3vsFnCBaNAqXhgDNYCQr",
+	"DkGzSXSEciWkw/zo9mH3rfmMAis0ZGxpVVQ60nZ2LWQqkE9eyFq73pO+BE3QqmhLYIeI9IQ9dvF/hhh2",
+	"UckglUkk0pYKXfIj8++xq/Dt0Tkdady83Bprk/EjxCleJLIpR95+9EbiNg2whhFcnu6Ogum+ZEMzt7Xe",
+	"w0i4f8xRSVRaBEdf22ola/wLPU8ic7Yt4I7jF+8n+L5WODSvQfyXwBspkIVYEiDgoPs+ePmcf8FRzc+v",
+	"WQES+qYRnfz2VtIu8MK8YqQk8yWwhW+zb4GYJzAm9k62zIuw5oim0UeUOBnSa0jBtiXRodMpyb7pelSN",
+	"oU6ShNr2hD36yuozh2Rmyg5klwbjHJ7U2nLDb8AqMZofW60AqkiS/aKPJMX992OxreNA1S7POti4ro+8",
+	"xy6z64puBqbtvRIx6CIRSlqGh1hrZTCx7CQcbTjuPZRa9cOruq/OGxOOL7bUZ47adBTayCzl1BtcUiNC",
+	"16/hpSq+0saroTzbCSm0KbmDZ6A6TYE34AZyp50SSX5NpkBdr06d5rUFHdV+AAJaHbfUp4OENSbqfYiK",
+	"p5OgEaNbvlExhz989d23Qzpk1tZ0o5oFPKlV4af94+6Dw3yKNNdbeBTxxbcuEDhwockrQXJCtU6AP3Kd",
+	"KOK94bnIhtMnDBNuUPpAGKMPJ50ctyOJ5t29jmrkezirIsdzA6Vd7E38eC7yfZlE0+zQApe8MMnetD09",
+	"p83I1iOJkO/KgxF2gy3Zh7oV0zRs/6YjIWFoR3mxjSUQS2rchSlk5COnlMSQtenUwbovMRnjmljFtd8r",
+	"vKNnCEaUyBogzZ2t54PiSlSvOKnJq357E4osDRk2qNJoPT/XVxEaWw5Wc5HrEi00mgcqoevjXlLOvNLA",
+	"DhvFMkXNmQASFRadR2oUr6cY+mQ/hu1AmkDR5k+iXOYJ1Inu4MOK7/OxgNld5zMEkFt6uT0BodN1BVU6",
+	"Ch+9t8DECHm8Tp6MjkNjf8Kk8mG73Y/Z4aPMrTPj9qox1zB62JDk/lMbp64Dcj3AeWMNIlZ757TnRPvO",
+	"GfxV93ziYx2MGmnDMA0rRsqQuDbXne/iEx3cEqcGVUNEV97kzJPXxAfIdT1rDtNrNuogTzM6c2FMDqxU",
+	"aucInrZru0czodcAW+4Nq5/E1FUS2kx45nYutDSP1+l4QveTA9Bgs3mbn6MHgsrM5T7PqUeMKfdwCpKZ",
+	"cyPMPoPBkJZyPfz5VvawG6v+nYF2ANacj7cCrER9LZ+7mMZIYMYKRC/iYJkmFajLP4dOJqyKJefKAgLT",
+	"ixxCBzV7FrjIJkBWDEh7NKsoTzmkmdMua4m+ArU64MiPOPpIkSbhkEjwp04eIzLfIc99+49YD2PZMflT",
+	"hAqsY6nKNqp350ibaq21efYwfgZ6++UbgsDp5Xv7sGd4KaOo+8l0PprqcLpRZgmVXUebXzZDXON9Olso",
+	"Yq2Ohcmpc1GtmxXW7PkcnsWRisk1w5JgaoyiDT9C5qDrj/jCqHLqk3M8KHUCl0W6q3PFeBqH6CmuMXrA",
+	"VMztuAhtWU+UPtkuX/9CdyXFepdXQRcJ3FAGr1qtGiA+dVtRbrty+GlqDHuznvbPj/fFTzUfwI4uXDKc",
+	"i28qvYrnzZY8E3t9vRW52oEpo92phZWPbZ0hrn84H1dt+n+KTz8EQZsrnQ8OJLzzAX6Er1/ZFeMuWEHv",
+	"Vz86W8f5i2hyUb4qwYNTnXjDsgCmPAL8tTIHeo+zc3xGcMXRpYD+Z8y/dO6HoOv3OM3Cc+76suPMw3Li",
+	"NAjNnpqzefviGfuPb//039oQ4mBSvmtsaTumzq3WbSqRd7FP+LXScXff+mtQdy8fTHdDzf3qEqTCsG8c",
+	"HapXc4rW/fwVy11dU2Aqmpx7XAR+AyVVUw5QQh8KYvYOzEZlUVOcinHpW/WAKmdUYj0qLfw2DX6SGN0n",
+	"VV0Y1Gf7IhauOytYd60oydGxxqEUoXNYq3YhMR59G8KEd02N5iXw3sftM5/mJ+1qezpe1ku3T6cfepNG",
+	"lTJqZBhBHVM7LkYDU6r9SaStHkHL9jqFf5qMiJSwpnhZyjmoxb8GSKbGZ9xLVfqAn1m1gHlY/zCz8Zkj",
+	"4y1MR2JXH+gdEdS0YgPKCkBjhLvGY5ifiJMC5BU2svuZF6wBATtV+ROsed4hLsUS5LK7P/PebFSZqqBK",
+	"ftnJ9DEpZXFwQPeheW0iyXyLKKe8ojXehlPa/XAddk0LmjYe7VJq21TAalEgsTLXS55IhtiB3MfzjssM",
+	"ytQ3/7mPJ561Gq3TtGpf8++6kevTQ5jWwaQmCITRhN5VxTBdktrXoXQxHmrZ47oXuF6qMRsR07zbB/fr",
+	"x19/9+irrx89/mrO3N+tkm//GgWNt+rvdaKp9xBcpY4u0DWbuQ4rS8jR1B9FQ24tSexcJ4z2faLxCWxv",
+	"ZdQ4JLKCl0nGrvdDHvFFhMAdE6iNg3YVoh8uWVDYUbWR+pvHOo10vknh/+/L4YLNPuu+Nex0XeGMp5Bj",
+	"IRX8pHVm6n5JVC0MFOTu0vepgoNBXa9ckvTo5WqjSrjGDPToavha9+MHrAkICPiug0XSukIaTHcTTxTv",
+	"gtMdhh/s+MplEvkco8KljIyB0/0Z3J17Z07DhP+RsuAACy0SGdSHeF77Fo7hlxHt7VVChu0gE/td6uwn",
+	"4GZ8apkZLeB10uI1fO3zPfvqCtY+BxInGNbgVukHmVekOpnxMM54714dzRjDyiO8rVk7wVVguVJlT1Tx",
+	"quzZSQx3bdfLcnehhLXAgJO7cKpz4rmuZr5FLu6TPvaekjWTorodvdofajrQGPVaZHUDhVPiRFOjD37Q",
+	"0J0sqis4lTFJSsKwLXzrk2ZH72EjPtDWglcmofBT3cWYhuuD4ZhcK3bvXnAjzd1k0r4F/awKAZ14wMLy",
+	"Tn1cmQIHVzoAB+BmUHjJDeZf6JjvW8AzEesDGO/NaU+SQ+YLjS0bQRVCVx2j9pW1OfQsLDzqeofGV7aO",
+	"wsoMDCZ15ADzVMd5ow5SD80d8zVC+I7/bHwhiHeX7vWvhVElO5RkYt2h0PqYbOWuXeBC7OzF9SfEI6O/",
+	"f9UVFRnQ2Y6qOnGIVIKvpYHQ0WrhvU7kZbbAjHvZr6tcARPesHNAIt1Np7txuDCbK3dwOVp0Sii6FK/m",
+	"NfparVb9xqXRr1crt02hDKQDBYTmMcf0PSXzIyFYBEkR8T8OcCK34W1859XQnrM7w4N2suXI3VHH/wBG",
+	"6B2/gTy1ZUfZRu1ldmsRYFWeEeFtO1YK7XnS6nBtVFGMxet05ZQ+jBuiCRhwOA4szHaFlFU5dlWiTcRK",
+	"bkI8HtQdkLllTGVw6KEaPTntOMTRv01n1iRe0GmxdlWljSDUVb5BCau9ri7awHyJKmsnKtox2wM/Wkng",
+	"uO288aF6vLKzwdvbfQ4LpbbPNhBr1FIplifOMSjZEqTxfapL95k6CtqAaKTIRvq8IeEWGp3B5NfdFVYe",
+	"g+97xY/pInieD4SSxsqIUwXcLy1cCZQyVWlQXftai9ufAqs0zMVB7RST1kQL/4QcImQ6JJst1qb5twqO",
+	"rzlNVNvHoYDgG4l7I6GVNfAAm5z+OCSVrwgBHks7RKH7k1orMD/XpS9MLUaKK2/RDMaSy5JtioOPesl3",
+	"WFS6iCs2o+DoJs51S3cWRkJjGH2HsIoLXxB7acWNA7C+LURdL8Cbw4km6lbLjm/ZMQ4wluwA1pIp44AG",
+	"fOeupDhvArtHrAXfSGdMx52OOxSKVAIu12wB2GsjaP+FKs0T5hAVL33dvNXC6Tekt7+Oa/+FIPDR23ZY",
+	"ZYUH9W8p3H6N3QSNQ7OOg+pO4XSPxMSmsQY6993Mb+GGugKZXbm9TbigEluOooZpMCaHjFqJVNDEhCR9",
+	"6TJk6EFpTcuMH+PJrMfRBiyYLsgGMJgWWZ+SEyyU5EgZPdZiTTRRxI24ywnGNYXv+BnHOS/0ujwTwOiQ",
+	"znAN0RgLb+BMdfzyzmCnUmWMarn1XLBTN5BF76dMrEGba0J+T7QgQexd7fGfmVGezSTcNLNB0/i+6ShT",
+	"Z5H8jqf6pNlJ7fiRZSrWxEYDONhAUe5c4iUBe5FLnSrqE0nFraz+pLJ8kmTa3XV9b7TI+lvjoK/hkZD6",
+	"i5P2OCD7weE/B3ZAGrqZ0mcjKOO9tlkaZMBjS1nGpx2oSBsCh9R3rzn3jnN1BSDHAcPydSJJHNiiVAcN",
+	"pQeuwfCOS2CI+kNhzeVYoMA2y26ETvnksAWUdIq1a+kxCJR3Tdn3VQCK5upGi9OTPIUpN7LzSGKqaYVF",
+	"TW48e7PlwF1LuUpJcX1Y6jmrrrsK+RLQeYA5BXqvC5AoKGOsjKByg+HE7tqn1DXX8HpFNEXCTkqs5UsZ",
+	"Rw90vVxikHLM8v8XmoVHhoLCw049dS1ielVh/+34vE1cAQaZKKjSpknRlL1AzyFwSJ8ehrHJL/1Uhqph",
+	"FNFELUwq9a80su+Ddbl1gHqEfJYh4mSI17IDc9tnw7jpYJglyitFrCzPW6e9QLKkRI2rOPGNMNWgQjac",
+	"4JhCtqvQiysi5rzmjZCZmxJT1rjvJkJ1Xwt7n+MMY5VUw42e0OPhByrBiigvWL2jsQ73uqvyIRT6gMx0",
+	"Eni+ObXR5VqttED7pJtcrfIqUj+ptNH2keudkqm67gFlV08Ns4Nh+fUBbRaqTyWdyjAudnVFuf5xvIgS",
+	"6fNW7dDJmjGqHHLiFJXWDb/xHYCAxzpCjjR5BO3ZKZViJIlwRHwf5oEbq8X7lcZPOaqW8WrmwYe9Ez7C",
+	"dWbbqFxkEQy3rq6ROV+Oyc2sVWbHfAp3kkghKu8m1UHMn+I591UBNlMSYf+89SBKpg7S2mdM07Wo59YU",
+	"pOjKiatK7XaQ6L89eL/8KMPd+O62xvz6Zu3/1GQOc5uHtQ5TKIj4t1EoCrWNmRLx/JY39rgy+xuzGjVb",
+	"8hxkxkvmT29CDsbtjts0l8V63miWTBB20wxUNd9uDaXyEQfT6a5vrZnX2w6OYolEsoEyrJbecBolSXpo",
+	"79Ajp79z1VX4fKQz0qYEYKbkyy2e/6BkRI66NKXK63e2k5Q+EruBPKvaKl67SwtTL3XcM9AwyBofNtcL",
+	"WO+x/5fK4FrJa2H09QFtcvwfbnyTTCGvTyw8yJoBYV7oRCD4RmixEL4xUvB4LDTdXhuRZQgOjreGds3y",
+	"6Qo5wQUnwzFzQ5OzrL83p6NpyzStzSu6o3awZazW+UZk4LqFj6g6UMK3h4scVeyM8YUmVyzDZ62dXc8v",
+	"qqsxor8rHSZJeQi1rrQcxndKrhFALXTR1bR2yAbn7OCU/GjzikbVwmM0fsfXa8jG9/vpNvASZl0/nlSy",
+	"Uw1NVcfCSLuCi7Ucm9rdsApT3h3k0pBbHYYaFvR4R+m9oyMe73gsuc5hB/e1QXxKtAoobf6w7ygMjg1q",
+	"E7k2dRNbJyMXmlk5Z+0y7pEPqmyVAWkWt6iOHmWp3zEQ53HrCHn4JP8N6RJnTaJ8LKOL4Hiq1K75DKSB",
+	"0ue7c729xqbpM+rdH/7hGjasCS8PYd0xq3y9h+imvYMPJgGblnam9MGddYJsnLKHWG7ociVmDsJ0JfJc",
+	"M2EumStcmDOsW5gzOlpzlitr7+s43t1p/JHyFxrgXNE9cZV0p/4qulATYFBnBNGa1xsbD3g6XVOkin1+",
+	"WrGdhDRyBlT1zjyO31VNr2rNPVDOERjLaDn3V1lD5hp+8yxAm1EpA/8u6YE7vgV97eIfUSWl6jKDzxLc",
+	"qm/Lvzi2Yic11k42v6x1UtsCFBj/QEj5BQi5ZssSuEk4etJVuQjflPDy7PiRLdALwTU7AHaKifjAUXyO",
+	"zapNwmiMTWg8UUeGImDUZx3IUG/X3tjjmNT6m8hAvVBlJEsOm+PXabEQkscBQoX0AdRIVxJxw2MB7P/5",
+	"P/7fI+j/+T/+P18qzE3ApnMvubz1RM59SgnTiHmQwA7CwCPjpsJ3qmEV04u9jgyRwEp6z2NASU67aivj",
+	"GP2z+pFdJlp7rqI6GozM1TLm18aGNfYW9EwiQId4YvW94VZLvHViaNft+iMxXxCObdLnTKycmw/tSybV",
+	"oZbsVOWU9DqtVqq85tcrgA7oJ8LDWcGwDzp3WWhL5RTSfTypKhHErd2kLffnQZXbqEixClVHQg4WfC3A",
+	"HhzqpcJZsSm5jntJXYQu6nwN6o+lxrzhdbWqEGRMyNn81vFSUYfYcV48F0N1XOnXitpl7WZPHZKIWXXg",
+	"0XDqywyZ2wcEwim5vUeeBorPLIqbs18k06oQGtBaz1WcfCeqfp++PdmYHK5EFYNTz6NaZNrCQQzbRO7B",
+	"2l68DkUrXDD/83/8P9rKJMxv0U/YRh0wVREk5SuoPBtbJBRDk0JXhJJrx6QV9QzfOvzFDQpI7tsLLbdK",
+	"Qj9WaQsRyhk1zp7ynWPcpqYhot4DRIT2z0paCxTdq0+CF9/utmN4qnpkO5FJd0GPy5SseeBbHveTf78P",
+	"RueJq4qXuXAa62DhOEzbIVk/LPZwWmASSmezPcF4m7hRmcA+xAvICwFr/vu7krwDpxfBsKC6E2WBYmGF",
+	"XS0l36tyqzdOv4jVWt5Gobc2txyleXZhMsXTJpNtdNPtbodlSVJAp7/H7bhyukDnZEldZWAMBFI0qUTk",
+	"IlXxQWCDIxyLp83Q3QfcEC7ZngjR3V6/ufyO0qQ4LyVQOVMVRDc83/enxdv/0pD9DR9u1Xvg//rha7Xy",
+	"dtDECilboGWJ646SK5eJSQYQXRCNpp1DUCC74Ll72jqki2vQiTbM0ZIEwqlpmSOMX6lMCiopkRORCBAE",
+	"BfsgzAajA66lZROVoKN3CvfxjvaYAxAnR2C4jD2XlYXtsDzCwQymtCWj28a6awr5sYpyFKRIrHzrFddg",
+	"lBZe8Vab4Slhd18Kc7yyByogy8RSCLdwZDueAdvLDEr2fyFCLZ5DpCrwEvVKHxo3piAXRkhFt7w4Wyq1",
+	"FcG54Lxi1/6piqqF+AtYPRnt+FUkaf3HGyiPZJjjifvrDbbhYXpZAkjNMvUluxJrRONF3nnz+uodu+CF",
+	"uHCjUU98LvUByi80o5khJKF2Fow2X7K3lC+qUaX2pX/WMvI4u1RmsYHdE/bfCUf3v7ssXuDLDYKVuQYM",
+	"2hqd2PTD+alYwc3mS/ZO2Kft9+03v/nmm/+Y+zLOf6iFnZq1aOahLXAGO4U5+vrLoFVezv7q0qlC4dzs",
+	"K6+i80LMLmfffPn4y29cFSBuNBKjnjW6Jg3Cij70DL3MZpezP4N5WqWNlqALJTVxytePH/twscsM4UWR",
+	"u9DmxT9c0iHJ6rEx+4jNhHLyVDiE+eOvSN3UCGHuF6HIFFWN3Y5b2dr4HOXcWXrXfRhbqQ6MWgAVLmjQ",
+	"JNbTLPPzp1MP2vzglJzBZBpAHeqd9KkpW0y5h0+tLfpq6rF7dmKCjXiaZYzLkALnG4kLTTKrwbcXH93f",
+	"PpGMyIGU/Oa+PC9VUd+YBoW+jVw7WHek9lOsxn6rvhy1DyoDLQk9F3wHGGu6/LuTlK5Y18lJ3uCqar/n",
+	"tb3rca5/+nU+K/YRpr3iN/DQuPbxvx/XUmVtbadrzOowmeNC4y16Ep4SVNZZyF8C/y/7VcT8vGfyl8Df",
+	"eldJag8cHPUE8huhi/DCRwwZU/IbyKmgCKOyhZDNbbkofV/NxN7w7I4707QlIs0Zvv/m+++/e/z9oJhv",
+	"RIm79+088zZakiO2fHkjlvRVCsb9GdR/Xr3+5UmzW9ANZNWO+pzIi48aliXQpRBVa+woL8DlcHUSy9I9",
+	"fLhJqd4oVJtQ4plP2/yD1fb+9Kdv//TH2xPNae+zy7//enoSMuAZWvXE+Cu71vZVExureuSCqPjGXkWf",
+	"fq2I7GiV0hef4QNjx6Lg49VSFTD7NO993Icv3Qu/npHp7XpekfYRZXwiyAR6D9N2MVbjt1+8pGhcQTW1",
+	"pJKiZYi1ALIOc4fpiPNa9Mvl21YHowKLSO5a6Osz5EBgWcAjbUoHF1tRsvcIvHNhTb6bhmb4KcvlVmRA",
+	"+QiL2KlsYU6hfFWSMeYgxWpUUcIl+sfF/7ONUhrOdC0/c6PfswhvDBsJIB24Zs5n4JwtE2zTc/wg7sSO",
+	"y2OVseHisOywAax7CeEr8l88IUiCBV9uXYWs0POa4e5aKwl6pLazVT+2JL+HNmbnN2pprKE2rZ/8BKcj",
+	"z/3XyAtCRR9Ve+IuS9ZN+kzMjx//LHYsDf0WEx9b9H+KMDMT2bCO9i22vPhIf/nUz5+zc0qCLkJUjDgB",
+	"NV7L+sduoxc4HaTDhA30Gvd57y8jDeIBMPo97S/BW01n9vby+kUldTAr8i48kBJZr6qctnPs5VufuHmv",
+	"8ios6uziKsCUGRXdULXcXqDjOa0x/azsSVTL7dnuDbXc2kHu/zApVDCiglLCAZ0ME+yEXZtz8nvX/xNK",
+	"M1jxPNcs24cUmQPWBheY5lTtknLt57quFhVa1N2njTZ3rs1/7qEKf11ST55Z3ZMZSEhFrzWAD/9vjInF",
+	"iq7iQxScUijaIzyu4UY/jqHTxT/oeldHPvjV48fzCpYau2l2AVOf13D1+5xgW8wAmMIGsx8KTm0v5gnG",
+	"GU1ay7FwA+WxSuuaB4WUuZCLWmGAlz6zqziaQKdQ5ETvfjDP6YmpfHQpeCuX2pjxYwjQEW6WWlk78wuN",
+	"oEVPqEZX7U0H5FVgkK++/eY/+ljwNi6/SFDjL1BMoctdcQcv5TIKsQDqFPOrvnshftYlkp7XHrsPiyxg",
+	"YQw1yurrmMZXXY8scpk528wj93bbZs9rWQTTOqbP5oSeTiGq7V33Xh0n04yqqhMXuvfbFGX0i4/h+U/j",
+	"ld3wbr/N82/IBo//Pdngzd4wjnqeMxhdlV8LZ7uPHy5WIocvl/qmSxr+xGX2Ur4QOTw4NzqFQ2j6d4qE",
+	"PLv6G8VAvv3q+8d/nEimEia0QlBivKBU4/BS00Dqxk4pnHc7mn17bacB2SNKw7uzFIheBj/hEC/lv1m8",
+	"5aQ4t+4aGFi3phMCqJ3WTx7noJbyElwF1xTBSoQlDM0okf8OXDPaeVYPN6eYxAmUTvXob/6Z+9CNTkHg",
+	"B2pIYR13Jytm98Ul7byJKDP5ET4+6k+ICzfPM58X9+909BKdHbvTjBHxJQ62Rhgp8Sza0+zb1KGuZ8WG",
+	"zFWHMuMGiCVsD4qmTJUfaEXJipchcwvjV8ibZONu+I0dbQdoHdaUj8BiJV8ZffHRFSb0Zqw9t88Pyld7",
+	"ocq1sqbXBMu03wJDLqej2lMLNXMsfFJ56kzEJzuhuocDpFQ9+vHOi38fWbXrsqXVDjDvJCJzmhMKbtSX",
+	"z+e+9bD9q9UeXz5nf6g5WpF96JE/zpkq8Zmlj2REEgGropZ0IuCYxL9q26b31dZ27PO5K/4CUFTMzGu8",
+	"7I8lfChUaTpV8h/xkVdB8/jNKuVeh56A8K8qhUszq+xTFjziYmiK6O+la81YbUbokpeSMy9c47WzyZla",
+	"qC7SyEXoSe6S1/uSVU1W597/w5Yq3+8syZBiHvyzRh6ArJs8+MB9aIkvXEZZ3x1MM5okhvxFDfVw5T+b",
+	"iEPxLYT8vikcI04oD2rSNxzx5NM9uNKGw8pgkuCgbT8tW4VG8+EhhhlKGoDsCbrT3Ju+oJuwGSYIpmHu",
+	"fYDu8KMEqA1e8VMJPKPCn5PMSU1CuHECLz7aPzoVuB9lIr80ctX9KKeJ4v4os3SqZ0SZWFUH5JYlBYEq",
+	"qoQlp4OYFE3+mXuPOrYKtwli2VLKclzBReYQKgyh82xBV/oeW3Fs/jGPRgIJ8yMSCFzxXEOkd8I5A36B",
+	"xKkDF36fQFMGH4W25lrUIjoILNh0SMx0yx0qNGLUAShntZ6ruvEwxumU/J9cm/FzaK347c9VLvGTAweO",
+	"7p5DDp4mwx4/ZlUzqztijw2rdSDGKTsAbGm3NAb7PKwItg+rB/ecNpferCvDS/OSsNC6tmu3z40oeGms",
+	"JNk9yrjhE13GgxGjhiEq3W+ky1Euwg9TWkekbKLrUq3qjtI6AwjDDmqfZyxr7//FR/pLZz5jjQvOdHjS",
+	"1LKnxyHyTeQj4M7V60iCtvuGa5bdKq5AczvxSJ4S98JS5jg+ktD4eDKmbL/9m9miH0oqDAe2VipjpTro",
+	"hiu+RdoFz/picj/w7K06DK2PeGDGuP1USZhyDlxZKoqESZeIc3Bd5bG/+ZkY2Fm3d2fhfdTiM8vNMzfC",
+	"7VWDwRBe96oX3NO5oXoX4gWqmEF6kr5WOz7yRphaLm9Uory0D8HnsL9D98BakSUm4p27Ad6JCuH70eEo",
+	"n12VCHsW4yLarMxhYpzHGKcx0K5aqAwzaYhCMb66+Fj9o9PO/qsUFaMNq+unUqHJCvuriYYv95ve1UvT",
+	"GOD/UEIKue4vfLWaWHPsyaL4XV07kb1SQEX+GI44To1vDvU31Yg+dcktKYUNZqAJajSY7lR4m9LZ/lMJ",
+	"OZl89VhOvTKz4FofVJkNeth3+xzUvzN82b33uRPMfB/dWPWMWEuX3jF17XZbquwLZ4wTnlElL31D5tRB",
+	"/ws1N74H0B6H19QfDcApTRIMQFxQSwGsKi1KtS75riciYCd57weGHMitdsP1JsO/DuxwS5/69d6DBg4T",
+	"bBgLkOzqP/VbcG137dNDRfgWjhQxoPfOFDDYwrF5yi4+buHY5+/33HW/7v4tHIepHNvA/HfUNXIht4+W",
+	"G3Dg36nSeVhuXwm5ncQYax6yx/P7t84GyUG73qdYmD5EFr4PZpbmRz13BRWiZFQRNUHuut6yAyy8Qg/6",
+	"pMzezbTaVx2686WulFf+mc8cxHkt82MdAQPzdXwjsVicxv/WSpOZLjIzkEWQgFiVOyyBLWzLVHmVIfuo",
+	"s0CrzRcXH/2bn04rHHrY5ZwuRT9EN/UmKmKvErcQlKVVzgYVLCVljYlbpKj6QUj9n986pbVn3y74cuky",
+	"Ae53fkkftN4+pSk9CHb5+vHX9zzqkybyPQYUsM8wCmrI2BHMVNfCRlledZHYWkprVT1hmLqJXQ9JdsJZ",
+	"PiR+cmSbTOVPgnIn2x0cNrzREQ097tdotkcbWIaGk1KZ61bic0KRxkE+t7F8b2LYlVwcKApXHZZwSLDm",
+	"p4BSKzmCeYsCeP6QmBcnNCHrFu5sBi2l14/e6vfQxi60yvjjgd3q3BT+fRj1t3sBlOs9MGyyqO0hoo62",
+	"ztc18MAEFMCHcVxeFyCfcT1dvMmL9HiLndoeYacwtSJE+trR+NOAk5Fo5PzbltwUgg76htBMA4IGsIXr",
+	"+Uv+kVGcePHR/tFbUuNYJOYsObEXCUW/omBtZ7+K7uyvQ1w/fxY3INm+mICa9lOYwKrBfbALj3N2ZnzM",
+	"LmzMSSBG7IcuXYvquW/PtOR79Gp4JBHf8HnOtIFCz6ndlUcMxBv1C8p4mzOvrt63eTaPOueWlewaWNQz",
+	"+HjkXOwejqB+ZqdTdwtMIaxxan3+ZvvQA5a1wVq5P83jqd5CNj+HhoG7XBPyoUCauoOyldrLMSJeZfCw",
+	"HBXPqHP1NOybgS5EDHHoCtDFj1IMLR602XUBfKuD/pZoz5/s2xfvT/f7ybifk/HUtUDlzDI19ZA/8GPo",
+	"EYPdAccdjIuP3BjYFebTvR+R/hfc1Lpz936UBspJjxR2lm+pbX36OL71+0m4n5OAm+6qHjMg0xd7feHB",
+	"QNxnc8AWAA4jWiBqCwNpRkQnTo/IBS9LceMarj/woxJXoFQGT90afmtWYcgNdE21iBWERI/0mC0vjg9I",
+	"41XFcWqF13dJHdBN9Hdxdj/i7Cd+gx2uLfMxtS+D7ovNS7jETvi3CK9eLEtwnWsfCD/jfKbm6IKvIXSj",
+	"baGbuHZ5a5iHQs1GnjJ2JiRCY/e9OginfXQBumrDtyoBGNcI5sLx9a1UB9l0330d1xZaR+n3ozOBtYgc",
+	"VTMXcSerNvLDz0q2p4U/JGvxLRSqNM/9zH53evwvGnJvDoSlViU2jKObwfO+g1FGTXix10KiiJNGMVcb",
+	"PPAogF7yPOBQPIyj8CPNCX5P87gHniPIUidrKg/cRuUZKiIZDrouuTS+q3JjXl9oVoAqcnC5Tc4PNZwD",
+	"V6IbD0KYe+AAO0qyttJMVVpJNswG8iy45fD6cqCFl66GWjPXYJ2pkuVKmwr5Bz7wpWHYslxb4bAWN/Bw",
+	"U8fIf/tg5MoLnM5UF6vdxlSpUrov/0mmj2tSOJvPrLo5m88cZIX7+LUT+79n93Rl91AWD0ULmJJtLF+p",
+	"fOUH9tyn6MJwCWUP2QO6Hv9sz/xUXJyDMVAOytdJsvWn/xVTE6w0dnKYsspLtV9v8P9LeGKtFKQsJS5Q",
+	"f2osSDF8tRrOejli/D8Y1nul1PYpdlX5LWynXQ1zW0lZlNSiRGIvrIE7pA4Sykc5lrA8mH36mW/htZ3Y",
+	"KyG303U8cYW7J8lOpTDg268jNaKBRsP1tn7zLSmOQ8rifLbkeT6bz25EBqr/tsOPzWlCn7tk/mee1Wjd",
+	"0UPHlaBw8kNNj1uHY6xUWW1EF2reUP4uNsoo/bBuvzc0p999atOkhwknApGqxKUr4W6yuUP42IcbjJpr",
+	"DecfpbuhWq8KtYWzXihuhChhT/0tkOd6GtD/0CZXc2F1BtQPat5LtUJXzZy02BuhhVGlZodSGfAgeIpB",
+	"rgERXg+q3FrlVpgnjFt+8C6gRv+Sh3FGr/jxTLB7b5T+3TF5/06iK36sIV0meXm4VChV/pCc71dg3hJe",
+	"yDmY9ukSuwvgCL/z7n3zLmVAO/c5p61gnFkOdClWt+Zi50h4QGxs59Ns9/W7gnR3G9Er1VXnWzLynfcO",
+	"nUoLYBSCr/rhD2ejh+QlvQKZUbtmPV0iisfrbwkDUSI6i6WlhEts7YkKqBUGHvZ/Phxu7+GE3v/XEq9s",
+	"qaSEpeX+asTDyUYyLTBBj9Ri9KoiqDPColr1whVIDT84Uql/QVc1zzu+hb8Wg/BWfnAOvIlw3whcVJgU",
+	"2tv5T3cshfbN3rxerSY713xp+pj1Hdfbp9SHqQTuvtcsgIt4mvfSkK8plJ9m3MAj7J7d5xzi2PiGvhAG",
+	"/XWq/rhv9oap1WqyyKvj8S80M1xv6dOD+d9ws39YFQ9XNKXfgnv4qd6yjTq4DKMbAYfQvJob0Ia5TFym",
+	"DZfZGLVxv14TcPxDMoFoUpOJBl9kF731g08S2wDUfe+U4LtBKGbTyrWLiYqVE0InUKUGYd98++nQiLcX",
+	"0J2kR5j971lRn9/5QJwZOgz4PApfUs2Z3bR6ymc1JdI8tEsMlYDOPQ35CCF7EGaTlfzA8y5FA697R7Yf",
+	"7I3/O0+ckyd8GrWVFJRL82BUrPeOX6ZOfT5sjgNUp1ZayPF3Efb52ZXgWk8dTUyhLunvP6thjBBLqtzq",
+	"DUBn8tz78NAZ97caJEHraqrT5NFV6W8L38GhxBrJDZeZB0gkeESyKBH8dfdw8+QCgS6MWD6kPIJ3Yrn9",
+	"m6X2ZFIs5FK1MwQcfOwJCuquMJgGLZWhyx3VRJ4rCbP5iMw7D0s0BG3WQRHRXD+3+LzX4/ULURnT6vCY",
+	"Va4a9NLUIOAQWdnp7NBwd/rWQDV270R/9I0Qz3kH+TFS10H4fQIQEv+xL3SoTLmb5OlqzVuj3rghbnzf",
+	"9l/PE/V664ty7lfZ6NhoS65skv4n1qhgvL3RT5gD6bPGiKwKVbUd2V5MCzAHaJTuRw7LxVLJlSh3k5Rl",
+	"dBSc4iBum6aS756r6q47Ic03X1fCOtXd3b86mavOCrNsoui3OTE+hWalWG8MlgZGXEDxbS38LZjCYKIn",
+	"7gNh+JkqjsOb4+O0Jq2CEJIyi1QBkhGr1Fo/hhiQVJRwZB+5sxgdsDsXH2kuU4BkxHqp0pkY25c92eIS",
+	"d3GqsxtBbvzq8ePB2I2fW1GqXzhtHq5u4inyumqSgJr7LcCXP2Vqud+BNCznIkNwXMzZ8rFioek26JEV",
+	"G6ExhN8hLGi9P7kH70NmhAt0iNDQ/GYiPPLQRNZTnDsazpmEA2jDVqLUdfHhA44oYTBodFbR4Tbr4iPO",
+	"6tPFXmbqPPKDWGdQfwYhzXffxm7dtLXHt3B232WXIj5l362/ykwhEAzxYUMzKwF/8b4BvjQamcqzDToU",
+	"KVrdc0yFNHwL3W208Ilzdv2jEVKtI6pywqmEnxVhRuR5Vaa4qinDc9c13fsYBLic4kWulltNp3SjDixX",
+	"FCA32EjbKLYGc95zSrt14SoRzqJVP9Xb164G4hxG1Xsujb61QvySsMMksv2B4JrvqhuDq0zFggPaaFf5",
+	"tDiyZuO+rj2p6tDOsi1YpEIH5RWN9Nn3Z0KZSitKuTbcr5Mo725ryUOkt7q29atGEk9T4bFL7GaDHcjM",
+	"d5U5Cwf8DDL74fjGlRtNl9ZWr2naS4xZ4139a9Q5WRCP9zVRamrXvkYKh5vMOiZhIGQDQWWSpBaEoajr",
+	"axvEZgsXLsHtuvit2UB5EBp6+aNcwxmZo1zDnT0hXWf0x0zcu0GEq8qSisFS7cBjkk+QKMuPjEsGmesI",
+	"0grXC2vMH+aobtm7wf452iwiqImkvvVM7aV5Q88Mwu/eilztwJQh1zWuVO/4B7GzZ5xAvXdC0j8fx9Xr",
+	"CbulVgvu8Z65B4d0yPtJHdiOyymufyQ4Firl4oZMYEF+T1aRtqkfnlfFoyK2L/8lii6lnAoI/29RjNPL",
+	"3Vfv3K6dl8uNA+64a7Ahz13d3qULeoq1kDx3ajbav3WoFr3hBWhq6bUiiBcnlNXh3DuTc9np/HyDD9yH",
+	"H8OOJId7MlwS0WSRA+3zCJ1kNAplsUd5URqqRENt2E5JBK5HzXplXL6TczwfuJ4iuhS9FS2ZaMbTZQVm",
+	"wgy7KuezkyhCRqho3aoSxsFwkPtvfyqy8aqdyAZJ7L9AMckdDSbc0dYUYrBawdI4zBRL30/9R/jio/2j",
+	"t4eGZZ7P1W3dndgA5egO2FSp+BG/XOFXe/e2qVHCl6BBLuHi40HITB06qf8K+E1dmb33MBlnNEuq/ciV",
+	"huzEyJh+A2jEu21BKsoOMHGQ1B5AO2asvehJN3v35H3EVoZdnciJZujVieadPhtz1S5RVYCcu+6kK7Ey",
+	"AJJpWCqZeZcj8NK5JmlWbMNv+iReKfS2U2l5iw/cB+WfW5FWDiX8TmnDMnxF7TUFSCbz/8pY7oMVtK7h",
+	"DvlyawmPoV/TPLjhVcl8b0PGJRzm1iacDMugW5wiysz5XE1Ps+xviGPTJS92+9yIgpfmwsqlRxk3fLhl",
+	"j59/gTmN9wt288ZhOyZiN0JOd4fjJpF/ihtWlOqGOlO7HP+qPXFf2sVBlWbTkyWLV8n5zzCNNPAI1wIo",
+	"E3lv6yEZV/oegja1LtkFP5L8cHXPoiT0kSBEJjqZ6+6swPVn7x6+sveJNLoCPqXmEsnm4Vj3PS4a2xr1",
+	"KbNSwVuA9tP2774TbyYyKoyKTYDbzU31o4tDlafcYgiUGf3Od8M/Y5loFvWj/anhRvvq7G40u6BmX9Pe",
+	"Pqa5kKCHN2xX61dCQrQkva7Q0VfnbkJDbL9X+MaEeESZkkC97urZE3Uhuv5yqW+Sh/PHD4UqP8/5fFBM",
+	"38+hBj6YC0fKOzkNn139bXoO4Jo9u/ob+8PbF8/Yt199//iPl3Wm+Orx4/njx48ZMWxgjh3vdKz+zItz",
+	"pjq8AG72JTxTeQ7LrnxuO80pvNuITlAqnmlyzqmDJHd2nrMS1lbVQEL+GdR/Xr3+paITtaDU3Tec0vCL",
+	"e+4+tA8aa6j60RQOU/ie7KG2xKurIXi1WZsMe6Lsc4IbXwBBFdJPVXtAODJeAuMLtTctWl98pL/EUjcj",
+	"HgN6eHQqZtRDoErzS/1zE+Dy+mjJkBbcxd5ccy0ySHgUpgkYP1cSJrLk3b56Fb4Olot762pNrK1pmATI",
+	"tA8UVrtuDX5eiC89JdM51dKUVNV9pyPWe1G/LkA+ffNyEl1daLb0865WXEHNXny0f3S6AX0dahMHdkBW",
+	"gCUsJl7vEMXo7hu+QaCLFkzpWqmYMzByVPMKxfaO3lUk4cVHDcsSTGdVEpLtDV+fNXWvGqQDN/b2WwDL",
+	"fSnMcXb591+bFUqtveCSsnjmuPuQscXRNWK1hLJWeA1JdrwJSJ85MQCbe3HhezHe4cvJxNZjQRC9vzeP",
+	"HMF3jdIWyw1yck60G1N18KuAv9QOTsRexSchieoMjHIFMnO06csT6/XfnaSKCcri6Ff+T/BIRA6fHeL6",
+	"obBLvdFxkj8w3f887PFsY1V2pMY7QqKaCEbL3BbqyvwuSkJqhd0bqrs0CuEYeZ7XE8pO+ISg5s8sR36r",
+	"cYAHJhFoL8NOU4JpZ64RPXEvEVOSVsOMbjfziavQXcJtI73I6nPkjyMFMM+dy3n3xBf6089faIe28Ol+",
+	"3X1d4bXfr+fPFJRDTmJCXjLO3jx/MWcHChvBB0y0KYFnaLtzVoil2ddhIYgJLz7in52W61vYqRuo9nhY",
+	"BhG6hKZdp9qbJ+iYInzfxQlC6LjTgJ/sx3O4a4VCL6O8QCzee9YSkiw6MSaDb6CHPRcIXLCpLDa58MKf",
+	"+8574oXIR3oB1NKAeaRNCXw3ScbwiqawAZ65m+0ZjfzoudCF0sL7CtPOy09TXCpIti80zedORyCxISVo",
+	"o8pbKPAnxytRMY8fHy5ZzoIJ7KWL/WjVE8hUQiyQprvYwbKnL3U438HFEV4JHXV5uvHvTpkfb6A8IlTK",
+	"YaOw34kWa3t1VZ1QsFjpRpi6Sk8UuvhIHQAHOv7p4fOkCvIbuGMjiRMfE6pQg4IApSJe8cVoPNsJKbQp",
+	"uYuPFrAUPBcYkt9A7vpu0QC9Hbfw65/b1nxDO5fSnd2v00CaB+we3zqipPYdcc67sMdX3UQdU+djwWQV",
+	"/+ubCascjRqf127UvTDLKRo5NvfQsWqp+Swr+Sr+Wws/3H0mvDMkTeP9iSC/maTm9keZBU60hhh2xCaZ",
+	"uMaCqzDqBkSJme6+ZWzFqhvlMlnSODJvNpTWNJVnfC9NmWiNiyP1AvEVbkL+U59d9Nj5WEqlcRYMpiJO",
+	"0GSUo5PTDsjkfrc42UvXja+7tO1+PBt2qMGeDZrX1J4N6ln3G/JsIE0/h2djPluXal/0H016bP5AfB/E",
+	"g/fi+7BDoe/jP9/8+Oc5e/PLny0/vYfFmyfO8DRkGWH3fM0WoEUGVKXg3CGYJA8rwxawETI7PdgXCFqL",
+	"mxhTL1/bX8MBv2eWve3VEERJrwbbFiOfL0vlzd544YJwBlwSoHBrxz7in0P8WeFkfw5/FvLutP4s+8kB",
+	"/qxegXbHw/95/FkpsXN+f5YbOcqFd3CfNHez030ymJHP5T5BZu53nzRJ83GpiuOnXtVpmLNP7PgaLv6P",
+	"SXx73lPedO/x5QYeYe6ayrsde/PgC3yHv5zfCWjpZJUv7+K/g+holT94BIM508sS7J6WTO+oO3jEkl5W",
+	"AJgDczgDe5RKQ9oqeraB5fYNPnNGfM2vHxS65iCt/4VApKahev9KOGCn6cDnKLy/w4JCKka0FPKewgYW",
+	"OZUmPnIIDhcf6S9JhMYYg9UBECZ21fxVZqoGsHBWXFTtpHfUgLXazkRC2n/KVYU67L8DlBDgFY1ag9lA",
+	"OWfwYQmFqdeeNR48QWB0CffdmKj0yH0cBBpr6Dnwk58gn9aUYJYbSp53/hFXG10C20qP5JIyMd28p5Jq",
+	"dE46Oi7UxN3333z//XePv+8TePjJ+V3k3lcTnp51R51JGXhgIt2GPmil2qpUO19XcskKJaTRuMNUhPIH",
+	"S6Q5K1Sxz3Fdf5xTrQ7hEOsCILve7jb4ClawzF25vEYhmpX8IFtn6+Ij/aUX3qPGRJ/BnHFUQntGQ3kj",
+	"lmDXyevSpoTlVknIiB6Uh3Qclm9e1k/IHTPOS7WX2SN7ZJTmeVp4vcEn4K19/GEU1lnbo5MGPtLk2mDP",
+	"Z1jQf4wFk369H2wKJGH20sBuqFj2rXmmUk84ww0nCDzOtKWwgwjPlEd4Anfx0YXQ4JQOP/2V4aXx/DGN",
+	"7A5kHXbh2bE9cXf8w0t6qdGXMZTPIveMY5LT1mXIfjSzz34LINlTlwD9eGcGek6A1QSIuFIlgvQFDg2N",
+	"rax2tXZjNnnn4iP+2Sm8r4wqKiY6l8p5H+RCnCPy4NfAJvH0+TZu5BXYF76NW1Jt/E0Q5Cd1CPLHNyQZ",
+	"dN3VZMpdbzvXZ/XR0prPuse8flt1Zf0MVZPDOoI9jNYWjlBIta4IJGG6UlTuzh5IQAeby+5E56PfXneR",
+	"lUc7pqrDAXmoDGEikK6BOwoasduUcw+/8c9OpUIMiDtEnHRuFnPC1ESdciVyIKUbyVGQQ2sqL8ehVHJN",
+	"A3m66crMW/kCWepvjtJOYCOdusVMAFiPVoSR0KPSX+HDLzyewgD03GVVTpfEza1K44ZohWnzYZKW62g+",
+	"iNDAPS6afoC1kCfEmDJLxRVRthaqTMH3KJfbSRPO03rZBov5r7dYPHeJ4Ugh2YJrqCPNVB+hypV+ieee",
+	"m4eZVuMPSYR5acgpoZmSSwRjVJmLy1fNBCcLCdi9sno2bhcjRidIi+++/ub7P7rq+PYm/wWgaO3x2apC",
+	"O3djXP1o2J07FJJGTtlECKOWrEyYuW+GVNV1Uk93EzJlGNZ61nVYDdq3jksqr2ItX+/NILeDfRayifwO",
+	"9mP+U6kL68rN/4x6gB8i1XLJ/zzBJYQJt5poKDocipYyL+WZArzPSshAGsHze4/wdpD6qk6VacvZKOmZ",
+	"LY4MdlzkTq/Q+kCdzZonpVN9uvLP3EtjMBrsCmCQPzzMbZLeYK6bU5NdT0l18dH9rdM4/lFmyVMcETE/",
+	"ymySYP+PMvP9MZQEbKyrayTqt+B0bdIDdLHvvu0w4SwRH4lOSJXamT/X6cMR+gpMv3DNuzrPVOjX5xZG",
+	"pal4HdXYhJLjH2XcdIM2XdGDz/G5z5CDdfaTXK1vME4l0mLCxooBxZOMTvKhan70mIiuX/5G5SLjR93E",
+	"z7dnCPP1w7Ti99ZzWIoM/D6e4/Ky37ajVNfIfffC1BRcjucsl8IYmERXKIVxHjjKe1SSiH/aCAj3k3ya",
+	"foerE2j4eg0ZoRul3Ubv+PoVPjEZ9EJljZ2kZcQ8Rnzde4De2WdaJQXBksJPPJhcjndIdASHGnjY3Upg",
+	"mkzuAyz8FxnXJ+1K7I1OxqKoZXUZlfHOtqjv8IHfoGh+RYGAt+owdLMM19vpE28yVFVKduDCQMZWqqTI",
+	"slZKgjYsV1qfYorirmF2Yu/WvQWsUPt32r6mSMlcgcvdcGPnMy2V+hdkw69u93wfBK3/7pxmOsSn84Oa",
+	"xLX5OlznlyGztdijO67WvJdK6xCdn3iNjnzgpb3M8O7Ouljpr+Gh36AkqBY3tBczBl8nEdpX7lN13Ywc",
+	"PL5gEhszKEZTZBW2OLqEUL8TW8gFgYvKrJIVTSX+Y7BqLv/+q92ILaBub0msobzx27kv89nl7GL26ddP",
+	"/38AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

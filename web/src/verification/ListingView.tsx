@@ -2,7 +2,7 @@ import { Link, useParams, useSearchParams } from 'react-router'
 import type { Listing } from '../api/client'
 import { useListing } from '../api/queries'
 import { ago, useNow, useTimes } from '../app/clock'
-import { pathOf } from '../app/place'
+import { casePath, pathOf } from '../app/place'
 import { Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { FactTable } from './FactTable'
@@ -20,6 +20,7 @@ import { SendChanges } from './SendChanges'
 import { Speaking } from './Speaking'
 import { Suggest } from './Suggest'
 import { Ways } from './Ways'
+import { Withdraw } from './Withdraw'
 import { Worksheet } from './Worksheet'
 
 const looks = [
@@ -55,6 +56,11 @@ export function ListingView() {
         says={<Standing listing={l} />}
         mark={<Strand strand={l.row.strand} size="large" />}
       >
+        {l.row.case && (
+          <Link className="btn btn-outline-secondary" to={casePath(l.row.location, l.row.directory, l.row.case)}>
+            See the case
+          </Link>
+        )}
         {l.page && (l.row.strand.visibility === 'public' || l.row.strand.visibility === 'publishing') && (
           <a className="btn btn-outline-secondary" href={l.page} target="_blank" rel="noreferrer">
             Open public page
@@ -114,6 +120,7 @@ export function ListingView() {
           {held && l.worked === 'suggestions' && <Suggest listing={l} />}
           {held && l.worked === 'connected' && <GivePhotos listing={l} />}
           {asked && l.speaks.roles.length > 0 && <Roles listing={l} />}
+          {asked && ['public', 'publishing', 'withdrawn'].includes(l.row.strand.visibility) && <Withdraw listing={l} />}
           {l.left_behind.length > 0 && <LeftBehind listing={l} />}
           {ways && live && <Ways listing={l} />}
         </aside>
@@ -142,6 +149,8 @@ function Standing({ listing: l }: { listing: Listing }) {
     publishing: 'Verified, and not public yet.',
     public: 'Public.',
     removed: 'It was public, and no longer shows.',
+    suspended: 'Suspended: the public does not see it.',
+    withdrawn: 'Out of public view, by us.',
   }
   return (
     <>

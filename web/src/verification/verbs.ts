@@ -16,6 +16,8 @@ export type Verb =
   | { do: 'mend'; paper: string; fact: 'unit' | 'name' }
   | { do: 'arrived'; attempt: string }
   | { do: 'copy'; from: string }
+  | { do: 'withdraw'; why: string }
+  | { do: 'back' }
   | { do: 'say'; post: Schemas['Post'] }
   | { do: 'role'; account: string; role: string }
   | { do: 'suggest'; fact: string; evidence: string }
@@ -65,6 +67,10 @@ export function useVerb(l: Listing) {
           return told(api.POST('/api/listings/{location}/{directory}/copy', { ...params, body: { from: v.from } }))
         case 'appeal':
           return told(api.POST('/api/listings/{location}/{directory}/appeals', { ...params, body: { text: v.text, papers: v.papers } }))
+        case 'withdraw':
+          return told(api.PUT('/api/listings/{location}/{directory}/withdrawal', { ...params, body: { why: v.why } }))
+        case 'back':
+          return told(api.DELETE('/api/listings/{location}/{directory}/withdrawal', params))
         case 'say':
           return told(api.POST('/api/listings/{location}/{directory}/posts', { ...params, body: v.post }))
         case 'role':

@@ -9,6 +9,7 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 
 	"uvent/core/calendar"
+	"uvent/core/cases"
 	"uvent/core/contact"
 	"uvent/core/paper"
 	"uvent/core/rulebook"
@@ -102,6 +103,9 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, *v.Book, s.Desk.Now(), nil),
 		Seconds: []api.SecondListing{}, OwnerLinks: []api.OwnerLink{}, OwnerTasks: []api.ListingOwnerTasks{}, OwnerEmail: v.Client.OwnerEmail, Filming: filming(v.Filming), Changed: []api.ChangedValue{}, Papers: []api.ComparedPaper{}, Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
 	}
+	if text := cases.Chase(v.Location.Record, v.Book, st, v.PageURL, s.Desk.Now()); text != "" {
+		out.Chase = &text
+	}
 	if st.Control == verification.HeldByAnother {
 		out.Access = access(v, s.Desk.Now())
 	}
@@ -166,8 +170,8 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	for i := len(v.History) - 1; i >= 0; i-- { // newest first
 		e := v.History[i]
 		line := api.HistoryLine{At: e.At, Actor: e.Actor, Says: desk.Describe(e, *v.Book)}
-		if n := len(out.History); e.Kind == verification.SeenPublic && n > 1 && out.History[n-1].Says == line.Says && out.History[n-2].Says == line.Says {
-			out.History[n-1] = line // of many looks at a page that shows, the first and the last
+		if n := len(out.History); (e.Kind == verification.SeenPublic || e.Kind == verification.NotSeen) && n > 1 && out.History[n-1].Says == line.Says && out.History[n-2].Says == line.Says {
+			out.History[n-1] = line // of many looks that saw the same, the first and the last
 			continue
 		}
 		out.History = append(out.History, line)

@@ -128,3 +128,27 @@ func TestTook(t *testing.T) {
 		t.Errorf("%+v", got)
 	}
 }
+
+func TestChase(t *testing.T) {
+	b := book(t, "fernlook")
+	r := record.Record{Name: "Spokeshave Cycle Works", Address: address.Address{Street: "63 Mill Lane", Locality: "Quillcote", Region: "WA"}}
+	w := b.Calendar.Place().Window(calendar.Rule{Min: 1, Max: 3, Unit: calendar.BusinessDays}, start)
+	for _, c := range []struct {
+		name  string
+		state verification.State
+		says  string
+	}{
+		{"publishing", verification.State{Visibility: verification.Publishing, PublicBy: &w}, "was verified on Tue 24 Nov. It should have been public by Mon 30 Nov, and is not: https://fernlook.example/x"},
+		{"a review", verification.State{Attempts: []verification.Attempt{{Method: rulebook.Papers, State: verification.AttemptReview, AskedAt: start, Window: &w}}}, "to be verified (Papers). Your answer was due by Mon 30 Nov"},
+		{"staff", verification.State{GivenAt: &start, AnswerBy: &w}, "We wrote to you on Tue 24 Nov about Spokeshave"},
+		{"a change", verification.State{Change: &verification.Change{AskedAt: start, Window: w}}, "we sent changes of our listing"},
+		{"nothing", verification.State{}, ""},
+	} {
+		if got := cases.Chase(r, b, c.state, "https://fernlook.example/x", start); got != "" {
+			t.Errorf("%s, on the first day: %s", c.name, got)
+		}
+		if got := cases.Chase(r, b, c.state, "https://fernlook.example/x", start.AddDate(0, 0, 10)); !strings.Contains(got, c.says) || (c.says == "") != (got == "") {
+			t.Errorf("%s: %q", c.name, got)
+		}
+	}
+}

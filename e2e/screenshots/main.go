@@ -25,39 +25,32 @@ var mainViews = []string{
 	"today=/today",
 	"coverage=/coverage",
 	"record=/record/l/{Spokeshave Cycle Works/Minnow Bay}#hours",
-	"area=/record/l/{Mossback Chimney & Gutter/Alder Landing}#area",
-	"missing=/record/l/{Sablecote Veterinary/Quillcote}#missing",
 	"verification=/verification",
 	"listing=/verification/l/{Spokeshave Cycle Works/Minnow Bay}/fernlook",
 	"differences=/verification/l/{Spokeshave Cycle Works/Three Herons}/fernlook",
 	"papers=/verification/l/{Sablecote Veterinary/Quillcote}/waywren",
 	"forecast=/coverage/c/{Spokeshave Cycle Works}",
 	"worksheet=/verification/l/{Spokeshave Cycle Works/Minnow Bay}/lanefolk?look=worksheet",
-	"import=/record/import/{import}",
 	"special-dates=/special-dates",
 	"directories=/directories",
 	"outside={outside}/",
 	"photos=/record/l/{Mossback Chimney & Gutter/Alder Landing}#photos",
 	"find=/verification/c/{Nettlewick Yarns}",
+	"suspensions=/suspensions",
+	"people=/people",
+	"log=/log",
+	"case=/suspensions/l/{Saltgrass Laundry/Saltgrass}/fernlook/1",
 	"owner={owner}",
 }
 
 // scripts are what is done in a page before its picture is taken.
 var scripts = map[string]string{
 	"papers":   `document.querySelector(".paper-two").scrollIntoView({block: "center"})`,
+	"case":     `fetch("/api/clock/moves", {method: "POST", headers: {"Content-Type": "application/json"}, body: JSON.stringify({by: "day"})}).then(() => new Promise(done => setTimeout(done, 2500)))`,
 	"forecast": `document.querySelector(".forecast").scrollIntoView({block: "end"})`,
 	"find": `fetch("/api/round-proposals?what=search").then(r => r.json()).then(items => fetch("/api/rounds", {method: "POST", headers: {"Content-Type": "application/json"},
 		body: JSON.stringify({what: "search", items: items.map(({location, directory}) => ({location, directory}))})})).then(() => new Promise(done => setTimeout(done, 5000)))`,
 }
-
-// sampleCSV is a file with good rows, a known one, and cells to mend.
-const sampleCSV = `Business,Shop,Trading name,Street,City,State,Zip,Country,Tel,Takes,Opening times,Manager
-Spokeshave Cycle Works,Tern Street Flats,Spokeshave Cycle Works,9 Flats Road,Tern Street Flats,WA,98997,US,(360) 555-0125,voice text,Tu-Sa 10:00-18:00,Oda
-Spokeshave Cycle Works,Quillcote,Spokeshave Cycle Works,63 Mill Lane,Quillcote,WA,98992,US,(360) 555-0133,voice text,Tu-Sa 10:00-18:00,Piet
-Nettlewick Yarns,Larkspur Falls,Nettlewick Yarns,12 Cascade Avenue,Larkspur Falls,WA,98994,US,(360) 555-01,voice,Mo 9-5,Rue
-Harbour Light Bakery,Cinder Point,Harbour Light Bakery,4 Lighthouse Way,Cinder Point,WA,98996,US,(360) 555-0151,voice,Mo-Sa 06:00-14:00,Sol
-Harbour Light Bakery,Three Herons,Harbour Light Bakery,,Three Herons,WA,98993,US,(360) 555-0152,voice,Mo-Sa 06:00-14:00,Sol
-`
 
 func main() {
 	program := flag.String("program", "", "the program to run a fresh demo with")
@@ -127,22 +120,11 @@ func run(at, out, before string, views []string) error {
 	if err := tab.Open(at + "/sign-in"); err != nil {
 		return err
 	}
-	if err := shoot("sign-in"); err != nil {
-		return err
-	}
 	if err := tab.SignIn(at, demo.People[0].Email, demo.Password); err != nil {
 		return err
 	}
 	names, err := browser.Ask[map[string]string](tab, `Promise.all([fetch('/api/clients').then(r => r.json()), fetch('/api/session').then(r => r.json())]).then(([clients, session]) =>
 		Object.fromEntries([['outside', session.outside], ...clients.flatMap(c => [[c.name, c.id], ...c.locations.map(l => [c.name + '/' + l.label, l.id])])]))`)
-	if err != nil {
-		return err
-	}
-	names["import"], err = browser.Ask[string](tab, fmt.Sprintf(`(() => {
-		const body = new FormData()
-		body.append('file', new File([%q], 'spring openings.csv'))
-		return fetch('/api/imports', {method: 'POST', body}).then(r => r.json()).then(i => i.id)
-	})()`, sampleCSV))
 	if err != nil {
 		return err
 	}

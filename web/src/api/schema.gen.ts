@@ -4196,6 +4196,8 @@ export interface components {
             caution: components["schemas"]["Caution"];
             /** @description Why we took it out of public view */
             withdrawal?: string;
+            /** @description What to write to a directory that is late; none where nothing is */
+            chase?: string;
             /** @description Oldest first */
             cases: components["schemas"]["CaseFacts"][];
             access?: components["schemas"]["Access"];

@@ -5,6 +5,7 @@ import { ago, useNow, useTimes } from '../app/clock'
 import { casePath, pathOf } from '../app/place'
 import { Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
+import { Chase } from './Chase'
 import { FactTable } from './FactTable'
 import { Filming } from './Filming'
 import { Fit } from './Fit'
@@ -113,6 +114,7 @@ export function ListingView() {
         </div>
         <aside key={location + directory}>
           <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
+          <Chase listing={l} />
           {ways && !live && <Ways listing={l} />}
           <Seconds listing={l} />
           <OwnerLinks listing={l} />

@@ -1,0 +1,43 @@
+package e2e
+
+import (
+	"net/http"
+	"testing"
+
+	ics "github.com/arran4/golang-ical"
+
+	"uvent/core/verification"
+	"uvent/e2e/rig"
+)
+
+// A task is put off with a reason and taken up again; what was done stands below; a
+// calendar reads the deadlines; a listing is taken out of public view and brought back.
+func TestTodayOnTheScreen(t *testing.T) {
+	s := open(t)
+	r := s.rig
+	rec := rig.Shop("Minnow Bay")
+	here := r.Add(t, rec)
+	r.Held(t, here)
+	s.do(s.Open(s.at("/today")), s.See("Verify Minnow Bay on Fernlook"), s.Press("Put off"), s.Press("Put off", "Leave it"), s.Type("Why", "The owner is away."), s.Press("Put off", "Leave it"))
+	s.do(s.See("Nothing to do and nothing awaited"), s.See("by Ines Roake: The owner is away."), s.Until(`(() => { const d = document.querySelector(".done-today"); if (d) d.open = true; return !!d })()`), s.See("Created a listing from the record."), s.Press("Take up"), s.See("Verify Minnow Bay on Fernlook"))
+
+	s.do(s.Open(s.at("/you")), s.Choose("Deadlines of", here.Location.String()), s.Press("Make an address"), s.See("it is told once"))
+	r.Answered(t, here)(r.Desk.AskCode(t.Context(), r.Who.Actor(), here, "text"))
+	resp, err := http.Get(now[string](s, `document.querySelector(".note .mono").innerText`))
+	s.do(err)
+	defer resp.Body.Close()
+	c, err := ics.ParseCalendar(resp.Body)
+	if err != nil || resp.Header.Get("Content-Type") != "text/calendar" || len(c.Events()) == 0 {
+		t.Errorf("the calendar reads %v, %v, %v", resp.Header, err, c)
+	}
+	s.do(s.Press("Write to me"), s.See("You are written to at 07:30, on days with news."))
+
+	var code string
+	s.do(s.eventually(func() bool { code, err = r.World.Code(t.Context(), rec.MainPhone()); return err == nil }))
+	st := r.State(t, here)
+	r.Answered(t, here)(r.Desk.EnterCode(t.Context(), r.Who.Actor(), here, st.Attempt().ID, code))
+	s.do(s.Open(s.at("/verification/l/"+here.Location.String()+"/fernlook")), s.Press("Take it out of public view"), s.Type("Why", "The shop is rebuilt."), s.Press("Take it out"), s.See("Out of public view, by us."), s.Press("Bring it back"), s.See("Verified, and not public yet."))
+	if st = r.State(t, here); st.Visibility != verification.Publishing {
+		t.Errorf("%+v", st)
+	}
+}

@@ -126,7 +126,7 @@ func (s *Server) EndSession(ctx context.Context, in api.EndSessionRequestObject)
 			return nil
 		}
 		ended = true
-		return s.sessions.Destroy(one)
+		return s.Sessions.Delete(s.sessions.Token(one)) // as the store has it: hashed
 	})
 	if err == nil && !ended {
 		err = &desk.Problem{Kind: desk.NotFound, Detail: "There is no such session of yours."}

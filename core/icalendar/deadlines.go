@@ -53,5 +53,5 @@ func WriteDeadlines(name string, list []Deadline, now time.Time) []byte {
 		a.SetTrigger(before)
 		a.SetProperty(ics.ComponentPropertyDescription, d.Title)
 	}
-	return []byte(c.Serialize())
+	return []byte(c.Serialize(crlf))
 }

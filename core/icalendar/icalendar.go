@@ -16,6 +16,9 @@ import (
 	"uvent/core/record"
 )
 
+// crlf ends each line, as RFC 5545, section 3.1, has it on every system.
+const crlf = ics.WithNewLineWindows
+
 // property carries the hours in OpenStreetMap's words, for reading back.
 const property = ics.ComponentProperty("X-OPENING-HOURS")
 
@@ -40,7 +43,7 @@ func Write(r record.Record, now time.Time) ([]byte, error) {
 		e.SetSummary(r.Name + ", " + r.Label + ": " + hours.SittingsWords(sp.Sittings))
 		e.SetProperty(property, hours.Schedule{}.WithSpecial(sp).String())
 	}
-	return []byte(c.Serialize()), nil
+	return []byte(c.Serialize(crlf)), nil
 }
 
 // ErrNoDates means that a calendar holds no day that could be read.

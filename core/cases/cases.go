@@ -98,7 +98,7 @@ func Steps(f Facts) []Step {
 func suspended(f Facts) (out []Step) {
 	mend := Step{Title: "Mend what they may mind", State: Done, Act: InRecord, Says: "Nothing in the record speaks against it."}
 	for _, x := range f.Suspects {
-		if x.Standing && x.Says != "" && !strings.HasPrefix(x.Says, "Nothing") {
+		if x.Standing && !(x.ByPaper && f.Paper) && x.Says != "" && !strings.HasPrefix(x.Says, "Nothing") {
 			mend.State, mend.Says = Now, x.Mend
 			if len(x.Facts) > 0 {
 				mend.Fact = x.Facts[0]

@@ -59,6 +59,7 @@ func TestSteps(t *testing.T) {
 	}{
 		{"all at hand", cases.Facts{Case: suspended, Book: fernlook, Paper: true}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:done, Appeal:now, See that it shows:later", "Appeal"},
 		{"a fault in the record", cases.Facts{Case: suspended, Book: fernlook, Paper: true, Suspects: standing}, "Mend what they may mind:now, Send what was mended:done, Have a paper at hand:done, Appeal:later, See that it shows:later", "Mend what they may mind"},
+		{"a paper answers it", cases.Facts{Case: suspended, Book: fernlook, Paper: true, Suspects: []risk.Suspect{{Risk: risk.Risk{Standing: true, ByPaper: true, Says: "It claims to be open round the clock."}}}}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:done, Appeal:now, See that it shows:later", "Appeal"},
 		{"mended, not sent", cases.Facts{Case: suspended, Book: fernlook, Paper: true, Unsent: 2}, "Mend what they may mind:done, Send what was mended:now, Have a paper at hand:done, Appeal:later, See that it shows:later", "Send what was mended"},
 		{"sent, looked at", cases.Facts{Case: suspended, Book: fernlook, Paper: true, State: verification.State{Change: &verification.Change{Facts: []string{"Name"}}}}, "Mend what they may mind:done, Send what was mended:waits*, Have a paper at hand:done, Appeal:later, See that it shows:later", "Send what was mended"},
 		{"no paper", cases.Facts{Case: suspended, Book: fernlook}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:now, Appeal:later, See that it shows:later", "Have a paper at hand"},
@@ -100,7 +101,7 @@ func TestDraft(t *testing.T) {
 		Mended: []string{"hours, from “24/7” to “Mo-Su 06:00-23:00”"}, Shows: []string{"the utility bill"}, Papers: []string{"the company registration"}, Since: &since,
 	}
 	text := cases.Draft(s)
-	for _, want := range []string{"Saltgrass Laundry, 3 Causeway, Saltgrass, BC V0O 1G4", "“The hours could not be confirmed.”", "verified on Mon 12 Oct", "to “Mo-Su 06:00-23:00”", "Saltgrass Laundry Ltd.", "the utility bill, which shows", "Attached: the company registration.", "“Send a paper.”"} {
+	for _, want := range []string{"Saltgrass Laundry, 3 Causeway, Saltgrass, BC V0O 1G4", "“The hours could not be confirmed.”", "verified on Mon 12 Oct", "to “Mo-Su 06:00-23:00”", "Saltgrass Laundry Ltd.\n", "the utility bill, which shows", "Attached: the company registration.", "“Send a paper.”"} {
 		if !strings.Contains(text, want) {
 			t.Errorf("it does not say %q:\n%s", want, text)
 		}

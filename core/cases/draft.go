@@ -43,7 +43,7 @@ func Draft(s Said) string {
 		say("We think that this came about by our own edits: %s These were corrections of one and the same business.", s.Suspects[0].Says)
 	}
 	if r.LegalName != "" && r.LegalName != r.Name {
-		say("Its legal name is %s.", r.LegalName)
+		say("Its legal name is %s.", strings.TrimSuffix(r.LegalName, "."))
 	}
 	if len(s.Papers) > 0 {
 		say("Attached: %s.", strings.Join(s.Papers, ", "))

@@ -35,6 +35,7 @@ type Risk struct {
 	Facts    []string // keys of the facts concerned
 	Mend     string   // what to do about it
 	Standing bool     // it is in the record, not only in this change
+	ByPaper  bool     // a paper answers it; the record need not change
 }
 
 // cause is how a risk is found. says is empty where it does not hold.
@@ -43,6 +44,7 @@ type cause struct {
 	standing bool
 	says     func(s Subject, b *rulebook.Rulebook) string
 	mend     string
+	byPaper  bool
 }
 
 var (
@@ -59,6 +61,9 @@ var causes = map[string]cause{
 		return ""
 	}},
 	"town_in_name": {facts: []string{"name"}, standing: true, mend: "Leave the town out of the name, unless it stands on the sign.", says: func(s Subject, _ *rulebook.Rulebook) string {
+		if strings.HasPrefix(strings.ToLower(s.Record.LegalName), strings.ToLower(s.Record.Name)) {
+			return "" // it is what the business is called by law
+		}
 		town := strings.ToLower(s.Record.Address.Locality)
 		if name := strings.ToLower(s.Record.Name); town != "" && (strings.HasSuffix(name, " "+town) || strings.HasPrefix(name, town+" ")) {
 			return fmt.Sprintf("The name “%s” has the town in it.", s.Record.Name)
@@ -108,7 +113,7 @@ var causes = map[string]cause{
 		}
 		return ""
 	}},
-	"round_the_clock": {facts: []string{"hours"}, standing: true, mend: "Have a paper or a photo of the sign at hand that shows the hours.", says: func(s Subject, _ *rulebook.Rulebook) string {
+	"round_the_clock": {facts: []string{"hours"}, standing: true, byPaper: true, mend: "Have a paper or a photo of the sign at hand that shows the hours.", says: func(s Subject, _ *rulebook.Rulebook) string {
 		if strings.TrimSpace(s.Record.Hours) == "24/7" {
 			return "It claims to be open round the clock."
 		}
@@ -157,7 +162,7 @@ func Find(b *rulebook.Rulebook, s Subject) (out []Risk) {
 		c := causes[r.Cause]
 		touched := len(s.Changed) == 0 || !c.standing || slices.ContainsFunc(c.facts, func(f string) bool { return slices.Contains(s.Changed, f) })
 		if says := c.says(s, b); says != "" && touched {
-			out = append(out, Risk{r, rulebook.CauseTitle(r.Cause), says, c.facts, c.mend, c.standing})
+			out = append(out, Risk{r, rulebook.CauseTitle(r.Cause), says, c.facts, c.mend, c.standing, c.byPaper})
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Risk) int { return cmp.Compare(b.Weight, a.Weight) })

@@ -45,6 +45,9 @@ func TestEachRisk(t *testing.T) {
 		{"", func(s *risk.Subject) { s.Record.Name = "Bestway Bicycles" }, ""},
 		{"town_in_name", func(s *risk.Subject) { s.Record.Name = "Spokeshave Cycle Works Quillcote" }, "has the town in it"},
 		{"", func(s *risk.Subject) { s.Record.Name = "Quillcotes" }, ""},
+		{"", func(s *risk.Subject) {
+			s.Record.Name, s.Record.LegalName = "Quillcote Cycle Works", "Quillcote Cycle Works Ltd."
+		}, ""},
 		{"name_and_address", func(s *risk.Subject) { s.Changed = []string{"name", "address"} }, "at once"},
 		{"name_and_address", func(s *risk.Subject) { s.Changed, s.Before = []string{"name"}, []string{"address"} }, "at once"},
 		{"", func(s *risk.Subject) { s.Changed = []string{"name"} }, ""},

@@ -68,7 +68,7 @@ func Suspects(b *rulebook.Rulebook, s Subject, edits []Edit, notice string, at t
 		if c := causes[rule.Cause]; c.standing {
 			continue
 		} else if says := changedSo(rule.Cause, edits, at); len(says) > 0 {
-			add(Risk{rule, rulebook.CauseTitle(rule.Cause), says[0], c.facts, c.mend, false}, says...)
+			add(Risk{rule, rulebook.CauseTitle(rule.Cause), says[0], c.facts, c.mend, false, false}, says...)
 		}
 	}
 	// What only the notice points to, and nothing of ours shows.
@@ -78,7 +78,7 @@ func Suspects(b *rulebook.Rulebook, s Subject, edits []Edit, notice string, at t
 			c := causes[rule.Cause]
 			rule.Weight /= pointed // nothing but their words speaks for it
 			const says = "Nothing in the record or in what was sent shows it."
-			add(Risk{rule, rulebook.CauseTitle(rule.Cause), says, c.facts, c.mend, c.standing}, says)
+			add(Risk{rule, rulebook.CauseTitle(rule.Cause), says, c.facts, c.mend, c.standing, c.byPaper}, says)
 		}
 	}
 	for i := range out {

@@ -69,18 +69,11 @@ func (d *Desk) DropRegion(ctx context.Context, actor Actor, id uuid.UUID) error 
 
 // noteOn adds an event that is about a listing and does not move it on.
 func (d *Desk) noteOn(ctx context.Context, q *db.Queries, actor Actor, at Place, kind string, data any) error {
-	b, err := json.Marshal(data)
-	if err != nil {
-		return err
-	}
 	l, err := q.Location(ctx, at.Location)
 	if err != nil {
 		return orNotFound(err, "There is no such location.")
 	}
-	if _, err := q.AddEvent(ctx, db.AddEventParams{At: d.Now(), Actor: actor.Name, ClientID: &l.ClientID, LocationID: &at.Location, Kind: kind, Data: b}); err != nil {
-		return err
-	}
-	return notify(ctx, q, Change{Location: &at.Location})
+	return d.note(ctx, q, actor, kind, l.ClientID, &at.Location, data)
 }
 
 // noteAbout adds an event that is about no client.

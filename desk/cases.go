@@ -6,6 +6,8 @@ import (
 	"slices"
 	"strings"
 
+	"github.com/google/uuid"
+
 	"uvent/core/calendar"
 	"uvent/core/cases"
 	"uvent/core/paper"
@@ -42,19 +44,23 @@ func (d *Desk) Cases(ctx context.Context, s Scope) ([]CaseRow, error) {
 	if err != nil {
 		return nil, err
 	}
+	of := make(map[uuid.UUID]*db.Location, len(locations))
+	for i := range locations {
+		of[locations[i].ID] = &locations[i]
+	}
 	var out []CaseRow
 	for _, r := range rows {
 		book, err := d.Book(r.DirectoryID)
 		if err != nil {
 			continue // its rulebook is gone
 		}
-		l := slices.IndexFunc(locations, func(l db.Location) bool { return l.ID == r.LocationID })
-		c := slices.IndexFunc(clients, func(c db.Client) bool { return l >= 0 && c.ID == locations[l].ClientID })
-		if l < 0 || c < 0 {
+		l := of[r.LocationID]
+		c := slices.IndexFunc(clients, func(c db.Client) bool { return l != nil && c.ID == l.ClientID })
+		if c < 0 {
 			continue
 		}
 		for _, one := range r.State.Cases {
-			row := CaseRow{Place: Place{r.LocationID, r.DirectoryID}, Case: one, State: r.State, Book: &book, Location: &locations[l], Client: &clients[c]}
+			row := CaseRow{Place: Place{r.LocationID, r.DirectoryID}, Case: one, State: r.State, Book: &book, Location: l, Client: &clients[c]}
 			if one.Open() {
 				row.Next = cases.First(cases.Steps(cases.Facts{Case: one, State: r.State, Book: &book, Paper: true}))
 			}

@@ -1,6 +1,7 @@
 package desk_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 	"time"
@@ -215,5 +216,31 @@ func TestOutOfPublicView(t *testing.T) {
 	r.Move(t, 2*24*time.Hour)
 	if s := r.State(t, here); s.Visibility != verification.Public || s.Withdrawal != "" {
 		t.Errorf("%+v", s)
+	}
+}
+
+// A listing that is suspended as soon as it is made: the letter may come before the
+// directory's answer is taken in, and finds its listing all the same.
+func TestSuspendedAsItIsMade(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	suspended := 0
+	for i := range 8 { // seven of ten are
+		rec := rig.Shop(fmt.Sprint("Town ", i))
+		rec.Name, rec.Phones[0].E164 = fmt.Sprint("Best Bicycles ", i), fmt.Sprintf("+1360555014%d", i)
+		here := r.Add(t, rec)
+		s := r.Held(t, here)
+		told, err := r.Reach.Told(ctx, "outside:/fernlook/api", s.Ref)
+		rig.Must(t, err)
+		if told.Suspended == "" {
+			continue
+		}
+		suspended++
+		eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+		if c := r.State(t, here).Cases[0]; c.Cause != "extra_words" || c.By != "Fernlook" {
+			t.Errorf("%+v", c)
+		}
+	}
+	if loose, err := r.Desk.LooseNotices(ctx); err != nil || len(loose) > 0 || suspended == 0 {
+		t.Errorf("%d are suspended, and %d letters found no listing (%v)", suspended, len(loose), err)
 	}
 }

@@ -99,13 +99,6 @@ func (d *Desk) ConfirmRecord(ctx context.Context, actor Actor, location uuid.UUI
 		if l.Version != version {
 			return conflict("The record has changed since you looked. Read it again, then confirm it.")
 		}
-		b, err := json.Marshal(map[string]int32{"version": version})
-		if err != nil {
-			return err
-		}
-		if _, err := q.AddEvent(ctx, db.AddEventParams{At: d.Now(), Actor: actor.Name, ClientID: &l.ClientID, LocationID: &location, Kind: "record_confirmed", Data: b}); err != nil {
-			return err
-		}
-		return notify(ctx, q, Change{Location: &location})
+		return d.note(ctx, q, actor, "record_confirmed", l.ClientID, &location, map[string]int32{"version": version})
 	})
 }

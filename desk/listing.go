@@ -83,11 +83,8 @@ func (l *listing) add(ctx context.Context, e verification.Event) error {
 func (l *listing) save(ctx context.Context) error {
 	s := l.state
 	err := l.q.SaveListing(ctx, db.SaveListingParams{LocationID: l.Location, DirectoryID: l.Directory,
-		Control: string(s.Control), Verification: string(s.Verification), Visibility: string(s.Visibility), State: s})
+		Control: string(s.Control), Verification: string(s.Verification), Visibility: string(s.Visibility), State: s, Cases: int32(len(s.Cases))})
 	if err != nil {
-		return err
-	}
-	if err := l.q.CountCases(ctx, db.CountCasesParams{LocationID: l.Location, DirectoryID: l.Directory, Cases: int32(len(s.Cases))}); err != nil {
 		return err
 	}
 	if err := l.q.ClearDeadlines(ctx, db.ClearDeadlinesParams{LocationID: l.Location, DirectoryID: l.Directory}); err != nil {

@@ -166,14 +166,10 @@ func (w *dueWorker) Work(ctx context.Context, job *river.Job[dueJob]) error {
 		}
 		return err
 	}
-	if job.Args.What == verification.AskDuplicate {
-		return w.desk.askDuplicates(ctx, Uvent, at)
-	}
-	if job.Args.What == verification.AskChange {
-		return w.desk.askChange(ctx, Uvent, at)
-	}
-	if job.Args.What == verification.AskAppeal {
-		return w.desk.askAppeal(ctx, Uvent, at)
+	if ask, ok := map[verification.Kind]func(context.Context, Actor, Place) error{
+		verification.AskDuplicate: w.desk.askDuplicates, verification.AskChange: w.desk.askChange, verification.AskAppeal: w.desk.askAppeal,
+	}[job.Args.What]; ok {
+		return ask(ctx, Uvent, at)
 	}
 	if job.Args.What == verification.AskStatus || job.Args.What == verification.AskAccess {
 		err := w.desk.AskStatus(ctx, Uvent, at)

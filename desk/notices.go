@@ -36,7 +36,8 @@ func (d *Desk) readMail(ctx context.Context) (read int, err error) {
 			return read, err
 		}
 		for _, l := range letters {
-			if err := d.take(ctx, l); err != nil {
+			taken, err := d.take(ctx, l)
+			if err != nil || !taken {
 				return read, err
 			}
 			read++
@@ -55,8 +56,9 @@ func (d *Desk) sender(from string) *rulebook.Rulebook {
 	return nil
 }
 
-// take keeps a letter, finds the listing that it is about, and acts on it.
-func (d *Desk) take(ctx context.Context, l reach.Letter) error {
+// take keeps a letter, finds the listing that it is about, and acts on it. False: it may be
+// about a listing that is just being made, and is read again once that is answered.
+func (d *Desk) take(ctx context.Context, l reach.Letter) (bool, error) {
 	book := d.sender(l.From)
 	var directory *string
 	var about *uuid.UUID
@@ -64,10 +66,12 @@ func (d *Desk) take(ctx context.Context, l reach.Letter) error {
 		directory = &book.ID
 		found, err := d.store.ListingByPage(ctx, db.ListingByPageParams{DirectoryID: book.ID, Body: l.Subject + "\n" + l.Body})
 		if ignoreNoRows(err) != nil {
-			return err
+			return false, err
 		}
 		if err == nil {
 			about = &found
+		} else if making, err := d.store.BeingMade(ctx, book.ID); err != nil || making {
+			return false, err
 		}
 	}
 	var fresh bool
@@ -76,9 +80,9 @@ func (d *Desk) take(ctx context.Context, l reach.Letter) error {
 		return err
 	}
 	if about == nil {
-		return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error { return keep(q) })
+		return true, d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error { return keep(q) })
 	}
-	return d.change(ctx, Actor{Name: book.Name}, Place{*about, book.ID}, func(s *listing) error {
+	return true, d.change(ctx, Actor{Name: book.Name}, Place{*about, book.ID}, func(s *listing) error {
 		if err := keep(s.q); err != nil || !fresh {
 			return err
 		}

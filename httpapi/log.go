@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"time"
 
+	"uvent/core/sheet"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )
@@ -45,7 +46,7 @@ func (s *Server) ExportLog(ctx context.Context, in api.ExportLogRequestObject) (
 			return nil, err
 		}
 		for _, l := range lines {
-			w.Write([]string{strconv.FormatInt(l.ID, 10), l.At.Format(time.RFC3339), plain(l.Actor), plain(l.Says), plain(l.ClientName), plain(l.Label), l.Directory, l.Kind, strconv.FormatBool(l.Sealed)})
+			w.Write([]string{strconv.FormatInt(l.ID, 10), l.At.Format(time.RFC3339), sheet.Guard(l.Actor), sheet.Guard(l.Says), sheet.Guard(l.ClientName), sheet.Guard(l.Label), l.Directory, l.Kind, strconv.FormatBool(l.Sealed)})
 			f.Before = &l.ID
 		}
 		if n += len(lines); len(lines) == 0 {
@@ -54,12 +55,4 @@ func (s *Server) ExportLog(ctx context.Context, in api.ExportLogRequestObject) (
 	}
 	w.Flush()
 	return api.ExportLog200TextcsvResponse{Body: &file, ContentLength: int64(file.Len())}, w.Error()
-}
-
-// plain keeps a spreadsheet from taking a text for a formula.
-func plain(text string) string {
-	if text != "" && bytes.IndexByte([]byte("=+-@\t\r"), text[0]) >= 0 {
-		return "'" + text
-	}
-	return text
 }

@@ -137,7 +137,7 @@ func (s *Server) EndSession(ctx context.Context, in api.EndSessionRequestObject)
 // eachSession goes through the sessions of whoever asks.
 func (s *Server) eachSession(ctx context.Context, f func(one context.Context, id string) error) error {
 	me := person(ctx).ID.String()
-	return s.sessions.Iterate(context.WithoutCancel(context.Background()), func(one context.Context) error {
+	return s.sessions.Iterate(ctx.(*gin.Context).Request.Context(), func(one context.Context) error {
 		if s.sessions.GetString(one, "person") != me {
 			return nil
 		}

@@ -112,9 +112,9 @@ func Write(w io.Writer, lines []Line) error {
 	for _, l := range lines {
 		for i, f := range Fields {
 			if f.get == nil {
-				cells[i] = guard(l.Client)
+				cells[i] = Guard(l.Client)
 			} else {
-				cells[i] = guard(f.get(l.Record))
+				cells[i] = Guard(f.get(l.Record))
 			}
 		}
 		if err := out.Write(cells); err != nil {
@@ -166,9 +166,9 @@ func WriteBad(w io.Writer, s Sheet, problems []Problem) error {
 	return out.Error()
 }
 
-// guard keeps a spreadsheet from taking a text for a formula, by an apostrophe
+// Guard keeps a spreadsheet from taking a text for a formula, by an apostrophe
 // before it. Numbers, and phones with their plus, are left alone.
-func guard(s string) string {
+func Guard(s string) string {
 	rest := strings.TrimLeft(s, "'")
 	if rest == "" || !strings.ContainsRune("=+-@", rune(rest[0])) || s == rest && strings.Trim(rest[1:], "0123456789.") == "" && rest[0] != '=' && rest[0] != '@' {
 		return s

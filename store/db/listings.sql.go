@@ -128,21 +128,6 @@ func (q *Queries) CountCallTry(ctx context.Context, id uuid.UUID) (int32, error)
 	return tries, err
 }
 
-const countCases = `-- name: CountCases :exec
-update listing set cases = $3 where location_id = $1 and directory_id = $2 and cases <> $3
-`
-
-type CountCasesParams struct {
-	LocationID  uuid.UUID
-	DirectoryID string
-	Cases       int32
-}
-
-func (q *Queries) CountCases(ctx context.Context, arg CountCasesParams) error {
-	_, err := q.db.Exec(ctx, countCases, arg.LocationID, arg.DirectoryID, arg.Cases)
-	return err
-}
-
 const endedAttempts = `-- name: EndedAttempts :many
 select directory_id, (a->>'method')::text as method, (a->>'state')::text as state, count(*) as count
 from listing, jsonb_array_elements(case jsonb_typeof(listing.state->'attempts') when 'array' then listing.state->'attempts' else '[]' end) a
@@ -429,7 +414,7 @@ func (q *Queries) RunningJobs(ctx context.Context) ([]RunningJobsRow, error) {
 }
 
 const saveListing = `-- name: SaveListing :exec
-update listing set control = $3, verification = $4, visibility = $5, state = $6 where location_id = $1 and directory_id = $2
+update listing set control = $3, verification = $4, visibility = $5, state = $6, cases = $7 where location_id = $1 and directory_id = $2
 `
 
 type SaveListingParams struct {
@@ -439,6 +424,7 @@ type SaveListingParams struct {
 	Verification string
 	Visibility   string
 	State        verification.State
+	Cases        int32
 }
 
 func (q *Queries) SaveListing(ctx context.Context, arg SaveListingParams) error {
@@ -449,6 +435,7 @@ func (q *Queries) SaveListing(ctx context.Context, arg SaveListingParams) error 
 		arg.Verification,
 		arg.Visibility,
 		arg.State,
+		arg.Cases,
 	)
 	return err
 }

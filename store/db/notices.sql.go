@@ -59,6 +59,18 @@ func (q *Queries) AssignNotice(ctx context.Context, arg AssignNoticeParams) erro
 	return err
 }
 
+const beingMade = `-- name: BeingMade :one
+select exists (select from call where directory_id = $1 and done_at is null and kind in ('create_asked', 'claim_asked', 'copy_asked'))
+`
+
+// Whether a directory is just being asked for a listing, whose page is not known yet.
+func (q *Queries) BeingMade(ctx context.Context, directoryID string) (bool, error) {
+	row := q.db.QueryRow(ctx, beingMade, directoryID)
+	var exists bool
+	err := row.Scan(&exists)
+	return exists, err
+}
+
 const clientSites = `-- name: ClientSites :many
 select distinct (record->>'website')::text as website, (record->>'email')::text as email from location where client_id = $1
 `

@@ -191,7 +191,7 @@ func (q *Queries) CountSignInFailures(ctx context.Context, arg CountSignInFailur
 }
 
 const endPerson = `-- name: EndPerson :one
-update person set ended_at = $2::timestamptz, email = email || ' until ' || to_char($2::timestamptz, 'YYYY-MM-DD HH24:MI:SS'), second_factor = '' where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute
+update person set ended_at = $2::timestamptz, second_factor = '' where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute
 `
 
 type EndPersonParams struct {
@@ -199,7 +199,6 @@ type EndPersonParams struct {
 	Now time.Time
 }
 
-// The address is free again, for somebody else or for the same person later.
 func (q *Queries) EndPerson(ctx context.Context, arg EndPersonParams) (Person, error) {
 	row := q.db.QueryRow(ctx, endPerson, arg.ID, arg.Now)
 	var i Person

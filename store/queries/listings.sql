@@ -14,7 +14,7 @@ on conflict do nothing;
 select * from listing where location_id = $1 and directory_id = $2 for update;
 
 -- name: SaveListing :exec
-update listing set control = $3, verification = $4, visibility = $5, state = $6 where location_id = $1 and directory_id = $2;
+update listing set control = $3, verification = $4, visibility = $5, state = $6, cases = $7 where location_id = $1 and directory_id = $2;
 
 -- name: ListingEvents :many
 select * from event where location_id = $1 and directory_id = $2 order by id;
@@ -71,9 +71,6 @@ select directory_id, (a->>'method')::text as method, (a->>'state')::text as stat
 from listing, jsonb_array_elements(case jsonb_typeof(listing.state->'attempts') when 'array' then listing.state->'attempts' else '[]' end) a
 where not (a->>'state' = 'refused' and (a->>'digits')::int = 0 and a->>'method' in ('postcard', 'call', 'text', 'email'))
 group by 1, 2, 3;
-
--- name: CountCases :exec
-update listing set cases = $3 where location_id = $1 and directory_id = $2 and cases <> $3;
 
 -- name: Troubled :many
 -- Listings of a scope that have or had a case.

@@ -6,6 +6,10 @@ select coalesce(max(number), 0)::bigint from notice;
 insert into notice (id, number, at, sender, subject, body, directory_id, location_id) values ($1, $2, $3, $4, $5, $6, $7, $8)
 on conflict (id) do update set number = greatest(notice.number, excluded.number) returning (xmax = 0)::boolean as fresh;
 
+-- name: BeingMade :one
+-- Whether a directory is just being asked for a listing, whose page is not known yet.
+select exists (select from call where directory_id = $1 and done_at is null and kind in ('create_asked', 'claim_asked', 'copy_asked'));
+
 -- name: LooseNotices :many
 -- Letters of directories of which it could not be told what they are about.
 select * from notice where location_id is null and directory_id is not null and not put_aside order by number desc;

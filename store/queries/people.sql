@@ -14,8 +14,7 @@ insert into person (email, name, initials, zone, password_hash, role, client_id)
 update person set role = $2, client_id = $3 where id = $1 and ended_at is null returning *;
 
 -- name: EndPerson :one
--- The address is free again, for somebody else or for the same person later.
-update person set ended_at = sqlc.arg(now)::timestamptz, email = email || ' until ' || to_char(sqlc.arg(now)::timestamptz, 'YYYY-MM-DD HH24:MI:SS'), second_factor = '' where id = $1 and ended_at is null returning *;
+update person set ended_at = sqlc.arg(now)::timestamptz, second_factor = '' where id = $1 and ended_at is null returning *;
 
 -- name: Administrators :one
 select count(*) from person where role = 'administrator' and ended_at is null;

@@ -47,7 +47,7 @@ func (d *Desk) Escalate(ctx context.Context, actor Actor, at Place) (call uuid.U
 			return err
 		}
 		if best := verification.Best(papersFor(papers, l.location.Record, l.now), l.book.Access.Papers); best != nil {
-			call, err = d.ask(ctx, l, verification.EscalateAsked, question{Ref: a.ID, Paper: evidence(papers, best.ID)}, verification.Event{To: "the " + strings.ToLower(paper.Title(best.Kind))})
+			call, err = d.ask(ctx, l, verification.EscalateAsked, question{Ref: a.ID, Paper: evidence(papers, best.ID, l.location.Record.LegalName)}, verification.Event{To: "the " + strings.ToLower(paper.Title(best.Kind))})
 			return err
 		}
 		return conflict("%s", l.book.Name+" wants a paper with it: "+paperList(l.book.Access.Papers)+". There is none yet; add one under Record.")

@@ -45,7 +45,7 @@ func (d *Desk) Appeal(ctx context.Context, actor Actor, at Place, text string, p
 		var with []reach.Evidence
 		var names []string
 		for _, id := range papers {
-			e := evidence(all, id.String())
+			e := evidence(all, id.String(), l.location.Record.LegalName)
 			if e == nil {
 				return invalid([]record.Problem{{Path: "papers", Message: "one of the papers is not there any more"}})
 			}

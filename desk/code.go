@@ -87,7 +87,7 @@ func (d *Desk) askWay(ctx context.Context, l *listing, w verification.Way, paper
 	}
 	kind := verification.CodeAsked
 	if !w.Method.SendsCode() {
-		kind, q.Paper = verification.ReviewAsked, evidence(papers, w.Paper)
+		kind, q.Paper = verification.ReviewAsked, evidence(papers, w.Paper, l.location.Record.LegalName)
 		if w.Method == rulebook.Video {
 			q.Paper, q.Video = nil, w.Paper
 		}
@@ -122,11 +122,11 @@ func saidOf(p db.Paper) paper.Said {
 	return paper.Said{Kind: p.Kind, Text: p.Words, Issued: p.Issued, Until: p.Until}
 }
 
-// evidence is a paper as a directory is given it; nil for none.
-func evidence(papers []db.Paper, id string) *reach.Evidence {
+// evidence is a paper of a business as a directory is given it; nil for none.
+func evidence(papers []db.Paper, id, legalName string) *reach.Evidence {
 	for _, p := range papers {
 		if p.ID.String() == id {
-			return &reach.Evidence{Kind: p.Kind, Name: p.FileName, Text: p.Words}
+			return &reach.Evidence{Kind: p.Kind, Name: p.FileName, Text: p.Words, LegalName: legalName}
 		}
 	}
 	return nil

@@ -62,9 +62,11 @@ func TestPapersAreReadAndKept(t *testing.T) {
 func TestMendingByAPaper(t *testing.T) {
 	r, ctx := rig.Start(t, "waywren"), t.Context()
 	who := r.Who.Actor()
-	here := at(r.Add(t, rig.Shop("Minnow Bay")), "waywren")
+	rec := rig.Shop("Minnow Bay")
+	rec.LegalName = "Tern Wheelwrights LLC" // the paper bears it, and not what the public knows
+	here := at(r.Add(t, rec), "waywren")
 	r.Held(t, here)
-	p, err := r.Desk.AddPaper(ctx, who, desk.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "18 Tern Street, Suite B"))
+	p, err := r.Desk.AddPaper(ctx, who, desk.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", rec.LegalName, "18 Tern Street, Suite B"))
 	rig.Must(t, err)
 	_, err = r.Desk.AskCode(ctx, who, here, "papers")
 	refused(t, err, desk.Conflict, "It names Suite B, and the record names no unit.")

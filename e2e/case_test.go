@@ -42,7 +42,7 @@ func argue(t *testing.T, d *running) {
 	do(tab.See("Saltgrass on Fernlook: suspended"), tab.Open(d.base+"/today"), tab.See("Saltgrass on Fernlook is suspended"), tab.Press("See the case", "Saltgrass on Fernlook is suspended"))
 	do(tab.See("The hours could not be confirmed."), tab.Until(`document.querySelector(".causes .likeliest b").innerText === "Hours round the clock"`))
 	do(tab.Press("Send the appeal with 1 paper"), tab.See("They answer by"), tab.See("Before their people."))
-	days(15)
+	days(20)
 	do(tab.See("Won"), tab.See("The listing shows again."), tab.Open(d.base+"/suspensions"), tab.See("Saltgrass on Fernlook"), tab.See("How long it took"))
 
 	// The other is final: it is argued twice, and ends.

@@ -15,7 +15,10 @@ import (
 )
 
 // evidence is a paper that was sent to prove something.
-type evidence struct{ Kind, Name, Text string }
+type evidence struct {
+	Kind, Name, Text string
+	LegalName        string `json:"legal_name"` // the business's name by law, as the account says it
+}
 
 // decision is what a directory's people will say of a verification.
 type decision struct {
@@ -116,15 +119,18 @@ func unitOf(text string) string {
 	return ""
 }
 
+// bears reports whether a text has a name in it; one that is not known it has not.
+func bears(text, name string) bool { return name != "" && strings.Contains(text, slug(name)) }
+
 // doubts says what is wrong with a paper; nothing when it proves the listing: it must
-// name the business and its street.
+// name the business, as the public or as the law knows it, and its street.
 func (f Facts) doubts(p evidence) string {
 	text := slug(p.Text)
 	street, _, _ := strings.Cut(f.Street, ",")
 	switch {
 	case text == "":
 		return "Nothing can be read on the paper."
-	case !strings.Contains(text, slug(f.Name)) && (f.LegalName == "" || !strings.Contains(text, slug(f.LegalName))):
+	case !strings.Contains(text, slug(f.Name)) && !bears(text, f.LegalName) && !bears(text, p.LegalName):
 		return "The paper names another business."
 	case p.Kind == "licence" || p.Kind == "registration":
 	case !strings.Contains(text, slug(street)):

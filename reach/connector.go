@@ -174,6 +174,8 @@ type Evidence struct {
 	Kind string `json:"kind"`
 	Name string `json:"name"` // of its file
 	Text string `json:"text"` // that was read in it
+
+	LegalName string `json:"legal_name"` // the business's name by law, which the paper may bear
 }
 
 // Video is a film that proves where a business is.

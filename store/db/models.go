@@ -301,7 +301,9 @@ type Region struct {
 
 type RiverJob struct {
 	ID          int64
+	Kind        string
 	State       string
+	Attempt     int32
 	AttemptedBy []string
 	ScheduledAt time.Time
 }

@@ -2,7 +2,9 @@
 -- migrations make it.
 create table river_job (
     id           bigint primary key,
+    kind         text not null,
     state        text not null,
+    attempt      int not null,
     attempted_by text[],
     scheduled_at timestamptz not null
 );

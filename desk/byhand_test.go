@@ -110,7 +110,7 @@ func TestWritten(t *testing.T) {
 	if s.Control != verification.Asked || s.AnswerBy == nil || s.VerifiedAt != nil {
 		t.Fatalf("%+v", s)
 	}
-	today, err := r.Desk.Today(ctx, desk.Scope{})
+	today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 	if rig.Must(t, err); len(today) != 1 || today[0].Task.Group != "directory" || !strings.Contains(today[0].Task.Says, "they answer by Thu 3 Dec") {
 		t.Errorf("%+v", today[0].Task)
 	}
@@ -119,7 +119,7 @@ func TestWritten(t *testing.T) {
 		return err == nil && len(list) == 1 && list[0].Title == w.Letter.Subject
 	})
 	r.Move(t, 12*24*hour)
-	if today, err = r.Desk.Today(ctx, desk.Scope{}); err != nil || today[0].Task.Group != "mine" || !strings.Contains(today[0].Task.Title, "has not answered") {
+	if today, err = tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || today[0].Task.Group != "mine" || !strings.Contains(today[0].Task.Title, "has not answered") {
 		t.Errorf("%v, %+v", err, today[0].Task)
 	}
 	mail, err := r.World.Arrivals(ctx, rig.Account)
@@ -304,7 +304,7 @@ func TestReviews(t *testing.T) {
 	if s.Verification != verification.InReview || s.Attempt().Window == nil || s.Attempt().To != "the utility bill" {
 		t.Fatalf("%+v", s.Attempt())
 	}
-	today, err := r.Desk.Today(ctx, scope)
+	today, err := tasks(r.Desk.Today(ctx, scope, desk.TodayPage{}))
 	rig.Must(t, err)
 	if !slices.ContainsFunc(today, func(c desk.Cell) bool {
 		return c.Task.Group == "directory" && strings.Contains(c.Task.Says, "In review by Waywren; they answer by Mon 30 Nov")

@@ -62,7 +62,7 @@ func TestACaseThatIsWon(t *testing.T) {
 	if err != nil || len(list) != 1 || list[0].Next == nil || !list[0].Case.Open() {
 		t.Errorf("%+v, %v", list, err)
 	}
-	if today, err := r.Desk.Today(ctx, desk.Scope{}); err != nil || len(today) != 1 || today[0].Task.Act != "argue" {
+	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 1 || today[0].Task.Act != "argue" {
 		t.Errorf("today: %+v, %v", today, err)
 	}
 
@@ -121,7 +121,7 @@ func TestACaseThatCannotBeWon(t *testing.T) {
 	}
 	_, err := r.Desk.Appeal(ctx, who, here, "Once more.", nil)
 	refused(t, err, desk.Conflict, "not suspended, as far as is known")
-	if today, err := r.Desk.Today(ctx, desk.Scope{}); err != nil || len(today) != 0 {
+	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
 		t.Errorf("today: %+v, %v", today, err)
 	}
 	rig.Must(t, r.Desk.SuspendedThere(ctx, who, here, "They say that it is about the sign."))
@@ -207,7 +207,7 @@ func TestOutOfPublicView(t *testing.T) {
 	if s := r.State(t, here); s.Visibility != verification.Withdrawn || len(s.Cases) != 0 || s.VerifiedAt == nil {
 		t.Errorf("%+v", s)
 	}
-	if today, err := r.Desk.Today(ctx, desk.Scope{}); err != nil || len(today) != 0 {
+	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
 		t.Errorf("today: %+v, %v", today, err)
 	}
 	if s := r.Answered(t, here)(r.Desk.BringBack(ctx, who, here)); s.Visibility != verification.Publishing {

@@ -160,11 +160,11 @@ func TestChoosingForMany(t *testing.T) {
 	no := false
 	_, err = r.Desk.Choose(ctx, r.Who.Actor(), []desk.Wish{{place, &no}})
 	rig.Must(t, err)
-	if today, err := r.Desk.Today(ctx, desk.Scope{}); err != nil || len(today) != 0 {
+	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
 		t.Errorf("%v, %+v", err, today)
 	}
 	r.Answered(t, place)(r.Desk.Search(ctx, r.Who.Actor(), place))
-	if today, err := r.Desk.Today(ctx, desk.Scope{}); err != nil || len(today) != 1 {
+	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 1 {
 		t.Errorf("%v, %+v", err, today)
 	}
 }
@@ -173,13 +173,13 @@ func TestChoosingForMany(t *testing.T) {
 func TestFreshListingsAreOneTask(t *testing.T) {
 	r, ctx := rig.Start(t, "fernlook", "waywren", "skerry", "murmurhall", "candourbox"), t.Context()
 	place := r.Add(t, rig.Shop("Minnow Bay"))
-	today, err := r.Desk.Today(ctx, desk.Scope{})
+	today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 	rig.Must(t, err)
 	if len(today) != 1 || today[0].Task.Act != "begin" || today[0].Task.Title != "Begin 5 listings of Minnow Bay" || today[0].Task.Says != "Fernlook, Waywren, Murmurhall and 2 more. Nothing is known of them yet." {
 		t.Fatalf("%+v", today[0].Task)
 	}
 	r.Answered(t, place)(r.Desk.Search(ctx, r.Who.Actor(), place))
-	if today, err = r.Desk.Today(ctx, desk.Scope{}); err != nil || len(today) != 2 {
+	if today, err = tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 2 {
 		t.Errorf("%v, %d tasks", err, len(today))
 	}
 }

@@ -3,7 +3,6 @@ package desk
 import (
 	"context"
 	"fmt"
-	"slices"
 	"strings"
 
 	"github.com/jackc/pgx/v5"
@@ -59,29 +58,30 @@ func (d *Desk) sendDigests(ctx context.Context) error {
 	return nil
 }
 
-// mostInDigest tasks of one sort are written out.
+// mostInDigest tasks are written out.
 const mostInDigest = 20
 
 // digest says what somebody can move, and how much waits, and which tasks that is of; empty
 // where there is nothing.
 func (d *Desk) digest(ctx context.Context, p Person) (body, of string, err error) {
-	cells, err := d.Today(ctx, Scope{Client: p.Client})
-	if err != nil || len(cells) == 0 {
+	s := Scope{Client: p.Client}
+	today, err := d.Today(ctx, s, TodayPage{Group: agenda.Mine})
+	if err != nil {
 		return "", "", err
 	}
-	var b strings.Builder
-	var tasks []string
-	count := map[agenda.Group]int{}
-	for _, c := range cells {
-		tasks = append(tasks, fmt.Sprint(c.Place, c.Task.Group, c.Task.Act))
-		if count[c.Task.Group]++; c.Task.Group == agenda.Mine && count[agenda.Mine] <= mostInDigest {
-			fmt.Fprintf(&b, "- %s. %s\n", c.Task.Title, c.Task.Says)
-		}
+	n := today.Counts
+	if n[agenda.Mine]+n[agenda.Owner]+n[agenda.Directory] == 0 {
+		return "", "", nil
 	}
-	if more := count[agenda.Mine] - mostInDigest; more > 0 {
+	var b strings.Builder
+	written := today.Rows[:min(mostInDigest, len(today.Rows))]
+	for _, c := range written {
+		fmt.Fprintf(&b, "- %s. %s\n", c.Task.Title, c.Task.Says)
+	}
+	if more := n[agenda.Mine] - len(written); more > 0 {
 		fmt.Fprintf(&b, "and %d more.\n", more)
 	}
-	slices.Sort(tasks)
-	body = fmt.Sprintf("%d things only you can move, %d with owners, %d with directories.\n\n%s", count[agenda.Mine], count[agenda.Owner], count[agenda.Directory], b.String())
-	return body, strings.Join(tasks, "\n"), nil
+	body = fmt.Sprintf("%d things only you can move, %d with owners, %d with directories.\n\n%s", n[agenda.Mine], n[agenda.Owner], n[agenda.Directory], b.String())
+	of, err = d.store.TasksSum(ctx, db.TasksSumParams{Now: d.Now(), ClientID: s.Client})
+	return body, of, err
 }

@@ -77,7 +77,14 @@ func (d *Desk) ReadFeed(ctx context.Context, secret string) ([]byte, error) {
 // deadlines are those of a scope's tasks: when something is lost, and when a wait ends;
 // and the last day on which special dates can still be decided.
 func (d *Desk) deadlines(ctx context.Context, s Scope) (out []icalendar.Deadline, err error) {
-	cells, err := d.Today(ctx, s)
+	if err := d.knowTasks(ctx, s); err != nil {
+		return nil, err
+	}
+	rows, err := d.store.DatedTasks(ctx, db.DatedTasksParams{Now: d.Now(), ClientID: s.Client, LocationID: s.Location})
+	if err != nil {
+		return nil, err
+	}
+	cells, err := d.taskCells(ctx, rows)
 	if err != nil {
 		return nil, err
 	}

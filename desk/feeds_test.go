@@ -6,7 +6,7 @@ import (
 	"testing"
 	"time"
 
-	ics "github.com/arran4/golang-ical"
+	"github.com/emersion/go-ical"
 
 	"uvent/core/agenda"
 	"uvent/desk"
@@ -26,12 +26,14 @@ func TestFeeds(t *testing.T) {
 	read := func(address string) (uids []string, text string) {
 		b, err := r.Desk.ReadFeed(ctx, strings.TrimPrefix(address, "https://uvent.example/api/calendar/"))
 		rig.Must(t, err)
-		c, err := ics.ParseCalendar(bytes.NewReader(b))
+		c, err := ical.NewDecoder(bytes.NewReader(b)).Decode() // a reader that did not write it
 		rig.Must(t, err)
 		for _, e := range c.Events() {
-			uids = append(uids, e.Id())
-			if len(e.Alarms()) != 1 || e.GetProperty(ics.ComponentPropertyDtStart) == nil {
-				t.Errorf("%s has no alarm or no start", e.Id())
+			uid, err := e.Props.Text(ical.PropUID)
+			rig.Must(t, err)
+			uids = append(uids, uid)
+			if _, err := e.DateTimeStart(time.UTC); err != nil || len(e.Children) != 1 || e.Children[0].Name != ical.CompAlarm {
+				t.Errorf("%s has no alarm or no start: %v", uid, err)
 			}
 		}
 		return uids, string(b)
@@ -115,7 +117,7 @@ func TestPuttingOff(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	who, here := r.Who.Actor(), r.Add(t, rig.Shop("Minnow Bay"))
 	today := func() int {
-		list, err := r.Desk.Today(ctx, desk.Scope{})
+		list, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 		rig.Must(t, err)
 		return len(list)
 	}

@@ -26,7 +26,7 @@ const mostDraws = 4_000_000
 // Forecast forecasts a scope; with a fee paid where that makes something faster, if it
 // is asked for so.
 func (d *Desk) Forecast(ctx context.Context, s Scope, fee bool) (out Forecast, err error) {
-	cells, err := d.cells(ctx, s, func(begun, wanted bool) bool { return begun || wanted })
+	cells, err := d.cells(ctx, s, inWork)
 	if err != nil {
 		return out, err
 	}

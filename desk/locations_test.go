@@ -83,12 +83,12 @@ func TestWhatMustDiffer(t *testing.T) {
 func TestTodayOfAScope(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	one, two := r.Add(t, rig.Shop("Minnow Bay")), r.Add(t, rig.Shop("Quillcote"))
-	all, err := r.Desk.Today(ctx, desk.Scope{})
+	all, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 	rig.Must(t, err)
 	if len(all) != 2 {
 		t.Fatalf("%d tasks for two locations that were never searched", len(all))
 	}
-	here, err := r.Desk.Today(ctx, desk.Scope{Location: &two.Location})
+	here, err := tasks(r.Desk.Today(ctx, desk.Scope{Location: &two.Location}, desk.TodayPage{}))
 	if err != nil || len(here) != 1 || here[0].Location.ID != two.Location {
 		t.Errorf("%+v, %v", here, err)
 	}

@@ -28,6 +28,9 @@ func refused(t *testing.T, err error, kind desk.ProblemKind, says string) {
 	}
 }
 
+// tasks are the rows of Today.
+func tasks(t desk.Today, err error) ([]desk.Cell, error) { return t.Rows, err }
+
 // eventually waits for what is done in the background.
 func eventually(t *testing.T, so func() bool) {
 	t.Helper()

@@ -37,7 +37,7 @@ const mostRound = 2000
 // ProposeRound lists what a round would do in a scope, and the exceptions that somebody
 // has to look at.
 func (d *Desk) ProposeRound(ctx context.Context, s Scope, what RoundOf) ([]Proposed, error) {
-	cells, err := d.cells(ctx, s, func(begun, wanted bool) bool { return begun || wanted })
+	cells, err := d.cells(ctx, s, inWork)
 	if err != nil {
 		return nil, err
 	}
@@ -51,18 +51,21 @@ func (d *Desk) ProposeRound(ctx context.Context, s Scope, what RoundOf) ([]Propo
 	}
 	out, now := []Proposed{}, d.Now()
 	for _, c := range cells {
-		if c.NotFor != "" || c.Book.Connector.URL == "" || c.State.Busy != "" {
+		if c.NotFor != "" || c.State.Busy != "" {
 			continue
 		}
-		p := Proposed{Cell: c}
+		p, byProgram := Proposed{Cell: c}, c.Book.Connector.URL != ""
 		switch what {
 		case ToSearch:
-			if c.State.Control != verification.NoControl || c.State.SearchedAt != nil {
+			if c.State.Control != verification.NoControl || c.State.SearchedAt != nil || c.Book.Worked == rulebook.File {
 				continue
+			}
+			if !byProgram {
+				p.Why = "It is searched by hand; its page says how."
 			}
 		case ToVerify:
 			a := c.State.Attempt()
-			if c.State.Control != verification.Held || c.State.VerifiedAt != nil || a != nil && (a.Live() || a.State == verification.AttemptReview) {
+			if !byProgram || c.State.Control != verification.Held || c.State.VerifiedAt != nil || a != nil && (a.Live() || a.State == verification.AttemptReview) {
 				continue
 			}
 			ways := verification.Ways(verification.Question{Book: *c.Book, Record: c.Location.Record, State: c.State, Now: now, Papers: papersFor(papers.of(c.Location), c.Location.Record, now), Past: past[c.Book.ID]})

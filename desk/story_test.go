@@ -61,7 +61,7 @@ func TestFromASearchToAPublicListing(t *testing.T) {
 			t.Errorf("what we sent comes back otherwise: %+v", f)
 		}
 	}
-	if today, err := r.Desk.Today(ctx, desk.Scope{}); err != nil || len(today) != 0 {
+	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
 		t.Errorf("a public listing asks for %+v, %v", today, err)
 	}
 	var said []string
@@ -111,7 +111,7 @@ func TestClaimWhatIsThere(t *testing.T) {
 	if s.Control != verification.HeldByAnother || s.HeldBy != "ma…@northlightmedia.example" {
 		t.Fatalf("claimed: %+v", s)
 	}
-	today, err := r.Desk.Today(ctx, desk.Scope{Location: &at.Location})
+	today, err := tasks(r.Desk.Today(ctx, desk.Scope{Location: &at.Location}, desk.TodayPage{}))
 	if err != nil || len(today) != 1 || today[0].Task.Group != agenda.Mine {
 		t.Errorf("today: %+v, %v", today, err)
 	}
@@ -127,7 +127,7 @@ func TestWhenTheWindowPassesItIsATask(t *testing.T) {
 	rig.Must(t, err)
 	r.Answered(t, at)(r.Desk.EnterCode(ctx, r.Who.Actor(), at, s.Attempt().ID, code))
 	r.Move(t, 8*24*time.Hour)
-	today, err := r.Desk.Today(ctx, desk.Scope{})
+	today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 	if err != nil || len(today) != 1 || today[0].Task.Act != agenda.LookAgain || today[0].Task.Group != agenda.Mine {
 		t.Fatalf("today: %+v, %v", today, err)
 	}

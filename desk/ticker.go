@@ -73,6 +73,10 @@ func (d *Desk) tickUntil(ctx context.Context) {
 		if err := d.seal(ctx); err != nil && ctx.Err() == nil {
 			d.log.Error("the log could not be sealed", "error", err)
 		}
+		// Ahead of being asked for: after a night, thousands of windows have opened or ended.
+		if err := d.reckonTasks(ctx, Scope{}); err != nil && ctx.Err() == nil {
+			d.log.Error("the tasks could not be reckoned", "error", err)
+		}
 		if _, err := d.readMail(ctx); err != nil && ctx.Err() == nil {
 			d.log.Error("the mailbox could not be read", "error", err)
 		}

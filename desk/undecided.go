@@ -20,7 +20,7 @@ type Undecided struct {
 // ToDecide lists a scope's searches that somebody has to decide on, those with the
 // likeliest finds first.
 func (d *Desk) ToDecide(ctx context.Context, s Scope) ([]Undecided, error) {
-	cells, err := d.cells(ctx, s, func(begun, _ bool) bool { return begun })
+	cells, err := d.cells(ctx, s, func(_ string, begun, _ bool) bool { return begun })
 	if err != nil {
 		return nil, err
 	}

@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"slices"
 	"strings"
 	"time"
 
@@ -32,17 +31,17 @@ type Cell struct {
 
 // Begun lists the listings of a scope that were begun, by client, location and weight.
 func (d *Desk) Begun(ctx context.Context, s Scope) ([]Cell, error) {
-	return d.cells(ctx, s, func(begun, _ bool) bool { return begun })
+	return d.cells(ctx, s, func(_ string, begun, _ bool) bool { return begun })
 }
 
 // Cells lists every location in a scope on every directory, by client, location
 // and weight.
 func (d *Desk) Cells(ctx context.Context, s Scope) ([]Cell, error) {
-	return d.cells(ctx, s, func(_, _ bool) bool { return true })
+	return d.cells(ctx, s, func(string, bool, bool) bool { return true })
 }
 
 // cells lists those that are kept, by whether they were begun and are wanted.
-func (d *Desk) cells(ctx context.Context, s Scope, keep func(begun, wanted bool) bool) ([]Cell, error) {
+func (d *Desk) cells(ctx context.Context, s Scope, keep func(directory string, begun, wanted bool) bool) ([]Cell, error) {
 	clients, err := d.Clients(ctx)
 	if err != nil {
 		return nil, err
@@ -73,32 +72,41 @@ func (d *Desk) cells(ctx context.Context, s Scope, keep func(begun, wanted bool)
 	}
 	now := d.Now()
 	var out []Cell
-	books := d.Books()
 	for i := range clients {
 		c := &clients[i]
 		for _, l := range of[c.ID] {
-			for j := range books {
-				b := &books[j]
-				f := fits[l.ID][b.ID]
-				st, begun := states[Place{l.ID, b.ID}]
-				if !keep(begun, f.Wanted) {
-					continue
-				}
-				cell := Cell{Place: Place{l.ID, b.ID}, Book: b, Fit: f, NotFor: f.Not, Location: l, Client: c, State: verification.Start()}
-				if begun {
-					cell.State = st
-				}
-				if begun || f.Wanted {
-					if t, ok := agenda.For(agendaListing(cell), now); ok {
-						cell.Task = &t
-					}
-				}
-				out = append(out, cell)
-			}
+			out = append(out, d.cellsOf(c, l, fits[l.ID], states, keep, now)...)
 		}
 	}
 	return out, nil
 }
+
+// cellsOf are a location's on every directory that is kept.
+func (d *Desk) cellsOf(c *db.Client, l *db.Location, fits map[string]Fitted, states map[Place]verification.State, keep func(directory string, begun, wanted bool) bool, now time.Time) (out []Cell) {
+	books := d.Books()
+	for i := range books {
+		b := &books[i]
+		f := fits[b.ID]
+		st, begun := states[Place{l.ID, b.ID}]
+		if !keep(b.ID, begun, f.Wanted) {
+			continue
+		}
+		cell := Cell{Place: Place{l.ID, b.ID}, Book: b, Fit: f, NotFor: f.Not, Location: l, Client: c, State: verification.Start()}
+		if begun {
+			cell.State = st
+		}
+		if begun || f.Wanted {
+			if t, ok := agenda.For(agendaListing(cell), now); ok {
+				cell.Task = &t
+			}
+		}
+		out = append(out, cell)
+	}
+	return out
+}
+
+// inWork keeps what was begun or is wanted.
+func inWork(_ string, begun, wanted bool) bool { return begun || wanted }
 
 func agendaListing(c Cell) agenda.Listing {
 	owner := c.Location.Record.Mailing.Contact
@@ -108,67 +116,16 @@ func agendaListing(c Cell) agenda.Listing {
 	return agenda.Listing{Label: c.Location.Label, Owner: owner, Record: &c.Location.Record, Book: c.Book, State: c.State}
 }
 
-// Today lists what is to be done or waited for in a scope, the soonest loss first. What was
-// put off is not in it.
-func (d *Desk) Today(ctx context.Context, s Scope) ([]Cell, error) {
-	cells, err := d.cells(ctx, s, func(begun, wanted bool) bool { return begun || wanted })
-	if err != nil {
-		return nil, err
-	}
-	snoozed, err := d.Snoozed(ctx, s)
-	if err != nil {
-		return nil, err
-	}
-	var out []Cell
-	for i := 0; i < len(cells); {
-		n := i // the cells of one location
-		for n < len(cells) && cells[n].Place.Location == cells[i].Place.Location {
-			n++
-		}
-		out = append(out, tasks(cells[i:n])...)
-		i = n
-	}
-	out = slices.DeleteFunc(out, func(c Cell) bool {
-		return slices.ContainsFunc(snoozed, func(z Snooze) bool {
-			return z.LocationID == c.Place.Location && z.DirectoryID == c.Directory && z.Act == string(c.Task.Act)
-		})
-	})
-	agenda.Sort(out, func(c Cell) agenda.Task { return *c.Task })
-	return out, nil
-}
-
-// tasks are what the listings of one location ask for. Those of which nothing is known
-// yet are one task together.
-func tasks(cells []Cell) (out []Cell) {
-	var fresh []Cell
-	for _, c := range cells {
-		switch {
-		case c.Task == nil:
-		case c.Task.Act == agenda.Search && c.State.SearchedAt == nil && c.State.Trouble == "":
-			fresh = append(fresh, c)
-		default:
-			out = append(out, c)
-		}
-	}
-	if len(fresh) < 2 {
-		return append(out, fresh...)
-	}
-	first := fresh[0]
-	names, loss := make([]string, len(fresh)), 0.0
-	for i, c := range fresh {
-		names[i], loss = c.Book.Name, max(loss, c.Task.Loss)
-	}
-	t := agenda.Together(first.Location.Label, names, loss)
-	first.Task = &t
-	return append(out, first)
-}
-
 // fitsOf reads how the locations of a scope fit each directory.
 func (d *Desk) fitsOf(ctx context.Context, s Scope) (map[uuid.UUID]map[string]Fitted, error) {
 	rows, err := d.store.Fits(ctx, db.FitsParams{ClientID: s.Client, LocationID: s.Location})
 	if err != nil {
 		return nil, err
 	}
+	return readFits(rows)
+}
+
+func readFits(rows []db.LocationFit) (map[uuid.UUID]map[string]Fitted, error) {
 	out := make(map[uuid.UUID]map[string]Fitted, len(rows))
 	for _, r := range rows {
 		cells := map[string]Fitted{}

@@ -17,8 +17,50 @@ func TestAtWorkInTheDemo(t *testing.T) {
 	rig.Must(t, err)
 	t.Cleanup(func() { os.RemoveAll(data) })
 	d := startDemo(t, program(t), data)
+	t.Run("every task leads to where it is done", func(t *testing.T) { lead(t, d) })
 	t.Run("a case is won, and another is not", func(t *testing.T) { argue(t, d) })
 	t.Run("from nothing to public everywhere", func(t *testing.T) { travel(t, d) })
+}
+
+// tasks of each sort: the button in Today, and the one that does it on the page that the
+// first leads to.
+var tasks = map[string]struct{ button, doneBy string }{
+	"enter_code": {"Enter code", "Submit"}, "ask_again": {"Ask again", "Ask"}, "begin": {"Begin", "Search"}, "decide": {"Decide", "Create"},
+	"verify": {"Choose a way", "Ask"}, "open": {"Open", "Ask for access"}, "give": {"Bring it there", "Make the file"}, "argue": {"See the case", "Send the appeal"},
+}
+
+// lead follows a task of each sort by its own button to where it is done.
+func lead(t *testing.T, d *running) {
+	tab, stop, err := browser.Start(context.Background())
+	rig.Must(t, err)
+	t.Cleanup(stop)
+	rig.Must(t, tab.SignIn(d.base, demo.People[0].Email, demo.Password))
+	var today struct {
+		Rows []struct {
+			Task struct{ Group, Act, Title string }
+		}
+	}
+	d.get("/api/today", &today)
+	followed := map[string]bool{}
+	for _, row := range today.Rows {
+		task := row.Task
+		if task.Group == "directory" || task.Act == "look_again" || followed[task.Act] {
+			continue // nothing to do, or done on the spot
+		}
+		followed[task.Act] = true
+		if task.Act == "begin" {
+			task.Title = "Begin 10 listings of Minnow Bay"
+		}
+		rig.Must(t, tab.Open(d.base+"/today"))
+		rig.Must(t, tab.Press(tasks[task.Act].button, task.Title))
+		rig.Must(t, tab.Until(`[...document.querySelectorAll("#view button, #view a.btn")].some((b) => b.innerText.startsWith("`+tasks[task.Act].doneBy+`"))`))
+	}
+	if len(followed) != len(tasks) {
+		t.Errorf("the demo has tasks of the sorts %v", followed)
+	}
+	rig.Must(t, tab.Open(d.base+"/today"))
+	rig.Must(t, tab.Press("Look again", "isn’t public on Fernlook"))
+	rig.Must(t, tab.See("still does not show on Fernlook"))
 }
 
 // argue follows a listing that is suspended on its own while the clock moves on. The letter

@@ -66,6 +66,7 @@ type killed struct {
 	t       *testing.T
 	binary  string
 	dbURL   string
+	mail    string // where the outside takes letters
 	world   visit.World
 	store   *store.Store
 	owner   *pgx.Conn
@@ -87,6 +88,7 @@ func newKilled(t *testing.T) *killed {
 	o, err := outside.Open(t.Context(), k.dbURL, "127.0.0.1:0", rig.Begins, slog.New(slog.NewTextHandler(io.Discard, nil)))
 	rig.Must(t, err)
 	t.Cleanup(o.Close)
+	k.mail = o.MailAddr()
 	running, stop := context.WithCancel(context.Background())
 	ran := make(chan struct{})
 	go func() { o.Run(running); close(ran) }()
@@ -135,15 +137,20 @@ func (k *killed) start() {
 	if k.base != "" {
 		listen = strings.TrimPrefix(k.base, "http://")
 	}
-	k.program = exec.Command(k.binary, "serve", "--listen", listen, "--outside", k.world.Base, "--account", rig.Account)
-	k.program.Env = append(os.Environ(), "DATABASE_URL="+k.dbURL)
-	k.program.Stderr = os.Stderr
-	said, err := k.program.StdoutPipe()
+	k.program, k.base = k.serve(listen)
+}
+
+// serve starts a server on the database, and tells its address.
+func (k *killed) serve(listen string) (*exec.Cmd, string) {
+	program := exec.Command(k.binary, "serve", "--listen", listen, "--outside", k.world.Base, "--account", rig.Account, "--smtp", k.mail)
+	program.Env = append(os.Environ(), "DATABASE_URL="+k.dbURL)
+	program.Stderr = os.Stderr
+	said, err := program.StdoutPipe()
 	rig.Must(k.t, err)
-	rig.Must(k.t, k.program.Start())
+	rig.Must(k.t, program.Start())
 	line, err := bufio.NewReader(said).ReadString('\n')
 	rig.Must(k.t, err)
-	k.base = strings.TrimSpace(line[strings.Index(line, "http://"):])
+	return program, strings.TrimSpace(line[strings.Index(line, "http://"):])
 }
 
 // kill is kill -9.

@@ -4,7 +4,7 @@ import (
 	"net/http"
 	"testing"
 
-	ics "github.com/arran4/golang-ical"
+	"github.com/emersion/go-ical"
 
 	"uvent/core/verification"
 	"uvent/e2e/rig"
@@ -26,7 +26,7 @@ func TestTodayOnTheScreen(t *testing.T) {
 	resp, err := http.Get(now[string](s, `document.querySelector(".note .mono").innerText`))
 	s.do(err)
 	defer resp.Body.Close()
-	c, err := ics.ParseCalendar(resp.Body)
+	c, err := ical.NewDecoder(resp.Body).Decode()
 	if err != nil || resp.Header.Get("Content-Type") != "text/calendar" || len(c.Events()) == 0 {
 		t.Errorf("the calendar reads %v, %v, %v", resp.Header, err, c)
 	}

@@ -41,7 +41,7 @@ func TestEveryWayOnTheScreen(t *testing.T) {
 		at := desk.Place{}
 		for town := 0; ; town++ { // not every listing is offered every way
 			rec = rig.Shop(fmt.Sprintf("Town %d %d", i, town))
-			rec.Name = "Spokeshave " + rec.Label
+			rec.Name = fmt.Sprintf("Spokeshave %c%c Cycles", 'A'+i, 'A'+town) // not the town, for which Fernlook suspends
 			rec.Phones[0].E164 = fmt.Sprintf("+1360555%02d%02d", 20+i, town)
 			rec.Company.Size, rec.Company.Kind, rec.Company.Industry, rec.Words.Tagline = "2-10", "limited company", "Repair", "Wheels"
 			at = desk.Place{Location: r.Add(t, rec).Location, Directory: c.directory}

@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 	openapi_types "github.com/oapi-codegen/runtime/types"
 
+	"uvent/core/agenda"
 	"uvent/core/calendar"
 	"uvent/core/cases"
 	"uvent/core/contact"
@@ -30,8 +31,17 @@ func (s *Server) GetListings(ctx context.Context, in api.GetListingsRequestObjec
 
 // GetToday lists a scope's tasks.
 func (s *Server) GetToday(ctx context.Context, in api.GetTodayRequestObject) (api.GetTodayResponseObject, error) {
-	cells, err := s.Desk.Today(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
-	return api.GetToday200JSONResponse(s.rows(cells)), err
+	var page desk.TodayPage
+	if in.Params.Group != nil {
+		page.Group = agenda.Group(*in.Params.Group)
+	}
+	if in.Params.Past != nil {
+		page.Past = *in.Params.Past
+	}
+	today, err := s.Desk.Today(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, page)
+	out := api.GetToday200JSONResponse{Rows: s.rows(today.Rows)}
+	out.Counts.Mine, out.Counts.Owner, out.Counts.Directory = today.Counts[agenda.Mine], today.Counts[agenda.Owner], today.Counts[agenda.Directory]
+	return out, err
 }
 
 func (s *Server) rows(cells []desk.Cell) []api.ListingRow {

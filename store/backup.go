@@ -30,9 +30,9 @@ type Table struct {
 	SHA256 string `json:"sha256"`
 }
 
-// passing are tables of what passes: who is signed in and looks at what, and what the
-// migrations and the job queue keep for themselves.
-var passing = []string{"goose_db_version", "presence", "sessions", "sign_in_failure", "river_client", "river_client_queue", "river_leader", "river_migration", "river_queue"}
+// passing are tables of what passes: who is signed in and looks at what, tasks, which are
+// reckoned anew, and what the migrations and the job queue keep for themselves.
+var passing = []string{"goose_db_version", "presence", "sessions", "sign_in_failure", "task", "task_stale", "river_client", "river_client_queue", "river_leader", "river_migration", "river_queue"}
 
 // ours are columns that are made anew where they are restored.
 var ours = map[string][]string{"event": {"tx"}}

@@ -49,6 +49,8 @@ func open(ctx context.Context, url, first string) (*Store, error) {
 	}
 	config.ConnConfig.RuntimeParams["search_path"] = schema
 	config.ConnConfig.RuntimeParams["timezone"] = "UTC"
+	// A scope is an argument that may be missing, and the plan that is good without it is bad with it.
+	config.ConnConfig.RuntimeParams["plan_cache_mode"] = "force_custom_plan"
 	config.MaxConns = max(config.MaxConns, 24)
 	config.AfterConnect = func(ctx context.Context, c *pgx.Conn) error {
 		pgxuuid.Register(c.TypeMap()) // as sixteen bytes, not by way of text

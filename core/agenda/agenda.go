@@ -58,15 +58,20 @@ type Task struct {
 	Window *calendar.Window // what it waits for
 	Until  *time.Time       // when something is lost; nil for no such moment
 	Loss   float64          // what a day of waiting loses: the listing's weight, jumped as Until nears
+	// Changes is the moment from which another group, act or loss may hold though nothing
+	// happens; nil where none will. What Says and Title count in days may change before.
+	Changes *time.Time
 }
 
-// For tells what a listing asks for now; false when it asks for nothing.
+// For tells what a listing asks for now; false when it asks for nothing, and will not
+// as long as nothing happens.
 func For(l Listing, now time.Time) (Task, bool) {
 	if l.Book.MayList(*l.Record) != "" {
 		return Task{}, false
 	}
 	t, ok := next(l, now)
 	t.Loss = loss(l, t, now)
+	t.Changes = changes(l, t, now)
 	return t, ok
 }
 
@@ -310,15 +315,44 @@ func in(t, now time.Time, zone *time.Location) string {
 	return "on " + verification.Day(calendar.DateOf(t.In(zone)))
 }
 
-// loss is the weight lost a day, doubled in a window's last days and raised
-// steeply where a code is about to stop working.
+// loss is the weight lost a day, raised steeply where a code is about to stop working: by
+// what is left of its time, in steps, so that it holds for a while.
 func loss(l Listing, t Task, now time.Time) float64 {
 	w := float64(l.Book.Weight)
 	if t.Until != nil && t.Group == Mine {
-		days := t.Until.Sub(now).Hours() / 24
-		w *= 1 + 9/max(days, 0.1)
+		left, _ := left(*t.Until, now)
+		w *= 1 + 9/max(left.Hours()/24, 0.1)
 	}
 	return w
+}
+
+// left is the time to a moment in whole days, and in whole hours on the last two, what has
+// begun counted as whole; and the length of the step.
+func left(t, now time.Time) (left, step time.Duration) {
+	step = 24 * time.Hour
+	if t.Sub(now) <= 2*step {
+		step = time.Hour
+	}
+	return (t.Sub(now) + step - 1) / step * step, step
+}
+
+// changes is when a window opens or ends, or a code has a step less.
+func changes(l Listing, t Task, now time.Time) (out *time.Time) {
+	soonest := func(at time.Time) {
+		if at.After(now) && (out == nil || at.Before(*out)) {
+			out = &at
+		}
+	}
+	if t.Window != nil {
+		place := l.Book.Calendar.Place()
+		soonest(place.StartOf(*t.Window))
+		soonest(place.EndOf(*t.Window))
+	}
+	if t.Until != nil && t.Group == Mine {
+		left, step := left(*t.Until, now)
+		soonest(t.Until.Add(step - left))
+	}
+	return out
 }
 
 // Sort puts what loses most by waiting first; equal tasks by title.

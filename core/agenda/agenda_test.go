@@ -68,6 +68,7 @@ func TestWhatIsNext(t *testing.T) {
 		if !ok || got.Group != c.group || got.Act != c.act || !strings.Contains(got.Says, c.says) || !strings.Contains(got.Title, "Minnow Bay") {
 			t.Errorf("%s: %v %+v, want %s, %s, %q", c.name, ok, got, c.group, c.act, c.says)
 		}
+		holdsUntilItChanges(t, c.name, l, start.AddDate(0, 0, c.days))
 	}
 	public := Listing{Record: &record.Record{Kind: record.Premises}, Book: &book, State: verification.State{Control: verification.Held, Visibility: verification.Public}}
 	if task, ok := For(public, start); ok {
@@ -76,6 +77,22 @@ func TestWhatIsNext(t *testing.T) {
 	public.Record.Address.Country, public.State = "FR", verification.Start()
 	if task, ok := For(public, start); ok {
 		t.Errorf("a location that cannot be listed asks for %+v", task)
+	}
+}
+
+// holdsUntilItChanges follows a listing through forty days in which nothing happens: its
+// task's group, act and loss are the same until the moment that the task names.
+func holdsUntilItChanges(t *testing.T, name string, l Listing, now time.Time) {
+	t.Helper()
+	last, _ := For(l, now)
+	for at := now; at.Before(now.AddDate(0, 0, 40)); at = at.Add(17 * time.Minute) {
+		task, _ := For(l, at)
+		if last.Changes != nil && !at.Before(*last.Changes) {
+			last = task
+		}
+		if task.Group != last.Group || task.Act != last.Act || task.Loss != last.Loss {
+			t.Fatalf("%s: %+v at %s, where %+v was to hold until %v", name, task, at, last, last.Changes)
+		}
 	}
 }
 
@@ -126,6 +143,7 @@ func TestWhatIsNextByHand(t *testing.T) {
 		if !ok || task.Group != c.group || task.Act != c.act || task.Title != c.title || task.Says == "" {
 			t.Errorf("%s after %d days: %+v, want %s, %s, %q", c.book, c.days, task, c.group, c.act, c.title)
 		}
+		holdsUntilItChanges(t, c.book, l, days(c.days))
 	}
 	together := Together("Minnow Bay", []string{"Fernlook", "Waywren", "Skerry", "Lanefolk", "Brasswire"}, 100)
 	if together.Title != "Begin 5 listings of Minnow Bay" || together.Says != "Fernlook, Waywren, Skerry and 2 more. Nothing is known of them yet." || together.Loss != 100 {

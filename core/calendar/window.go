@@ -91,5 +91,8 @@ func (p Place) State(w Window, now time.Time) State {
 	return Due
 }
 
+// StartOf is the first instant of the window's earliest day, from which it is due.
+func (p Place) StartOf(w Window) time.Time { return w.Earliest.In(p.Zone) }
+
 // EndOf is the first instant after the window's latest day, from which it is late.
 func (p Place) EndOf(w Window) time.Time { return w.Latest.Add(1).In(p.Zone) }

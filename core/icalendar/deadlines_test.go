@@ -6,7 +6,7 @@ import (
 	"testing"
 	"time"
 
-	ics "github.com/arran4/golang-ical"
+	"github.com/emersion/go-ical"
 
 	"uvent/core/calendar"
 )
@@ -19,24 +19,30 @@ func TestDeadlines(t *testing.T) {
 		{UID: "by-2@uvent.example", Title: "Fernlook answers", On: calendar.Date{Year: 2026, Month: 12, Day: 31}},
 	}
 	text := WriteDeadlines("Uvent, for Ines Roake", list, now)
-	c, err := ics.ParseCalendar(bytes.NewReader(text))
+	c, err := ical.NewDecoder(bytes.NewReader(text)).Decode() // a reader that did not write it
 	if err != nil || len(c.Events()) != 2 {
 		t.Fatalf("%v\n%s", err, text)
 	}
 	moment, day := c.Events()[0], c.Events()[1]
-	if at, err := moment.GetStartAt(); err != nil || !at.Equal(stops) || moment.Id() != list[0].UID {
+	if at, err := moment.DateTimeStart(time.UTC); err != nil || !at.Equal(stops) {
 		t.Errorf("a moment reads %v, %v", at, err)
 	}
-	if from, err := day.GetAllDayStartAt(); err != nil || calendar.DateOf(from) != list[1].On {
+	if from, err := day.DateTimeStart(time.UTC); err != nil || calendar.DateOf(from) != list[1].On {
 		t.Errorf("a day reads %v, %v", from, err)
 	}
-	if to, err := day.GetAllDayEndAt(); err != nil || calendar.DateOf(to) != (calendar.Date{Year: 2027, Month: 1, Day: 1}) {
+	if to, err := day.DateTimeEnd(time.UTC); err != nil || calendar.DateOf(to) != (calendar.Date{Year: 2027, Month: 1, Day: 1}) {
 		t.Errorf("a day ends %v, %v", to, err)
 	}
 	for i, trigger := range []string{"-PT2H", "-PT15H"} {
-		alarms := c.Events()[i].Alarms()
-		if len(alarms) != 1 || alarms[0].GetProperty(ics.ComponentPropertyTrigger).Value != trigger {
-			t.Errorf("event %d: %+v", i, alarms)
+		e := c.Events()[i]
+		uid, _ := e.Props.Text(ical.PropUID)
+		title, _ := e.Props.Text(ical.PropSummary)
+		says, _ := e.Props.Text(ical.PropDescription)
+		if uid != list[i].UID || title != list[i].Title || says != list[i].Says {
+			t.Errorf("event %d reads %q, %q, %q", i, uid, title, says)
+		}
+		if len(e.Children) != 1 || e.Children[0].Name != ical.CompAlarm || e.Children[0].Props.Get(ical.PropTrigger).Value != trigger {
+			t.Errorf("event %d: %+v", i, e.Children)
 		}
 	}
 	// RFC 5545, section 3.1: no line is longer than 75 octets, and each ends with CRLF.

@@ -354,6 +354,25 @@ type Snooze struct {
 	By          string
 }
 
+type Task struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+	ClientID    uuid.UUID
+	Mover       string
+	Act         string
+	Loss        float64
+	Title       string
+	Dated       bool
+	Together    []string
+	PutOff      *time.Time
+	ChangesAt   *time.Time
+}
+
+type TaskStale struct {
+	ID         int64
+	LocationID uuid.UUID
+}
+
 type Worksheet struct {
 	LocationID  uuid.UUID
 	DirectoryID string

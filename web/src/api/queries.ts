@@ -1,6 +1,6 @@
-import { useQuery } from '@tanstack/react-query'
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import type { Scope } from '../app/place'
-import { api, told, type Listing } from './client'
+import { api, told, type Listing, type Schemas } from './client'
 
 const query = (scope: Scope) => ({ params: { query: { client: scope.client, location: scope.location } } })
 
@@ -17,6 +17,17 @@ export const useClient = (id: string | undefined) =>
   })
 
 export const useToday = (scope: Scope) => useQuery({ queryKey: ['today', scope], queryFn: () => told(api.GET('/api/today', query(scope))) })
+
+// useMoreToday reads a group's tasks past those that useToday has, a page at a time.
+export const useMoreToday = (scope: Scope, group: Schemas['TaskGroup'], first: number, enabled: boolean) =>
+  useInfiniteQuery({
+    queryKey: ['today', scope, group, first],
+    queryFn: ({ pageParam }) =>
+      told(api.GET('/api/today', { params: { query: { client: scope.client, location: scope.location, group, past: pageParam } } })),
+    initialPageParam: first,
+    getNextPageParam: (last, _, past) => (last.rows.length > 0 ? past + last.rows.length : undefined),
+    enabled,
+  })
 
 // useBegun lists the listings of a scope that were begun.
 export const useBegun = (scope: Scope) =>

@@ -1582,7 +1582,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What is to be done or waited for, the soonest loss first */
+        /**
+         * What is to be done or waited for, the soonest loss first
+         * @description A page holds up to a hundred tasks of each group, or of the one that is asked for
+         */
         get: operations["getToday"];
         put?: never;
         post?: never;
@@ -3563,14 +3566,27 @@ export interface components {
             task?: components["schemas"]["Task"];
             attempt?: components["schemas"]["Attempt"];
         };
+        /**
+         * @description Who can move a task
+         * @enum {string}
+         */
+        TaskGroup: "mine" | "owner" | "directory";
+        Today: {
+            /** @description How many tasks there are in all */
+            counts: {
+                mine: number;
+                owner: number;
+                directory: number;
+            };
+            rows: components["schemas"]["ListingRow"][];
+        };
         Task: {
             /**
              * Format: double
              * @description What is lost by a day of waiting
              */
             loss: number;
-            /** @enum {string} */
-            group: "mine" | "owner" | "directory";
+            group: components["schemas"]["TaskGroup"];
             act: components["schemas"]["TaskAct"];
             title: string;
             says: string;
@@ -7033,6 +7049,10 @@ export interface operations {
             query?: {
                 client?: components["parameters"]["clientScope"];
                 location?: components["parameters"]["locationScope"];
+                /** @description Only those whom this one can move */
+                group?: components["schemas"]["TaskGroup"];
+                /** @description How many of a group to pass over */
+                past?: number;
             };
             header?: never;
             path?: never;
@@ -7046,7 +7066,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ListingRow"][];
+                    "application/json": components["schemas"]["Today"];
                 };
             };
             default: components["responses"]["Problem"];

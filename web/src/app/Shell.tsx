@@ -26,7 +26,7 @@ export function Shell() {
   const cases = useCases(scope)
   const soon = new Date(useNow().getTime() + 30 * 86_400_000).toISOString().slice(0, 10)
   const counts: Partial<Record<Activity, number>> = {
-    today: today.data?.filter((r) => r.task?.group === 'mine').length,
+    today: today.data?.counts.mine,
     'special-dates': dates.data?.filter((d) => d.from <= soon && d.places.some((p) => !p.decided)).length,
     verification: counted.data?.to_verify,
     suspensions: cases.data?.cases.filter((c) => !c.facts.closed_at).length,

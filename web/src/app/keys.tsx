@@ -43,8 +43,8 @@ export function useKeys({ focusFind, showHelp }: { focusFind: () => void; showHe
   useHotkeys(
     'n',
     async () => {
-      const tasks = await queries.fetchQuery({ queryKey: ['today', {}], queryFn: () => told(api.GET('/api/today')) })
-      const mine = tasks.filter((t) => t.task?.group === 'mine')
+      const today = await queries.fetchQuery({ queryKey: ['today', {}], queryFn: () => told(api.GET('/api/today')) })
+      const mine = today.rows.filter((t) => t.task?.group === 'mine')
       const here = mine.findIndex((t) => window.location.pathname === listingPath(t.location, t.directory))
       const next = mine[(here + 1) % mine.length]
       if (next) navigate(listingPath(next.location, next.directory))

@@ -3,9 +3,9 @@ import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { api, told, type ListingRow, type Schemas } from '../api/client'
-import { useClients, useToday } from '../api/queries'
+import { useClients, useMoreToday, useToday } from '../api/queries'
 import { dateWords, useNow } from '../app/clock'
-import { casePath, listingPath, pathOf, usePlace } from '../app/place'
+import { casePath, listingPath, pathOf, usePlace, type Scope } from '../app/place'
 import { useSay } from '../app/say'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
@@ -15,7 +15,7 @@ import { NoClients } from '../record/NoClients'
 import { PutOff } from './PutOff'
 import { Rest } from './Rest'
 
-const groups: { id: Schemas['Task']['group']; title: string; says: string }[] = [
+const groups: { id: Schemas['TaskGroup']; title: string; says: string }[] = [
   { id: 'mine', title: 'Yours to move', says: 'soonest loss first' },
   { id: 'owner', title: 'With owners', says: 'who alone can read the post there' },
   { id: 'directory', title: 'With directories', says: 'nothing to do but wait' },
@@ -40,10 +40,8 @@ export function TodayView() {
   const today = useToday(scope)
   const clients = useClients()
   const name = useScopeName(scope)
-  const now = useNow()
-  const axis = listAxis(now)
   if (!today.data || !clients.data) return <Pending error={today.error ?? clients.error} />
-  const of = (group: string) => today.data.filter((r) => r.task?.group === group)
+  const { counts, rows } = today.data
   const title = name ? `Today, ${name}` : 'Today'
   if (clients.data.length === 0)
     return (
@@ -56,38 +54,80 @@ export function TodayView() {
     <>
       <ViewHead
         title={title}
-        says={`${counted(of('mine').length, 'thing')} only you can move, ${of('owner').length} with owners, ${of('directory').length} with directories.`}
+        says={`${counted(counts.mine, 'thing')} only you can move, ${counts.owner} with owners, ${counts.directory} with directories.`}
       />
-      {today.data.length === 0 && (
+      {rows.length === 0 && (
         <div className="empty">
           <h2>Nothing to do and nothing awaited</h2>
           <p>Everything here is public. What falls due, or goes missing from a directory, will stand here.</p>
         </div>
       )}
-      {groups.map((g, i) => {
-        const rows = of(g.id)
-        if (rows.length === 0) return null
-        return (
-          <section key={g.id} aria-labelledby={'group-' + g.id}>
-            <div className="group-head">
-              <h2 id={'group-' + g.id}>{g.title}</h2>
-              <span>{g.says}</span>
-              {i === 0 && (
-                <div className="axis-head">
-                  <AxisScale axis={axis} now={now} />
-                </div>
-              )}
-            </div>
-            <ul className="rows">
-              {rows.map((r, j) => (
-                <TaskRow key={r.location + r.directory + r.task?.act} row={r} axis={axis} first={g.id === 'mine' && j === 0} />
-              ))}
-            </ul>
-          </section>
-        )
-      })}
+      {groups.map((g, i) => (
+        <Group key={g.id} group={g} count={counts[g.id]} first={rows.filter((r) => r.task?.group === g.id)} scope={scope} scale={i === 0} />
+      ))}
       <Rest scope={scope} />
     </>
+  )
+}
+
+// Group is the tasks that one can move: the first, and more when they are asked for.
+function Group({
+  group,
+  count,
+  first,
+  scope,
+  scale,
+}: {
+  group: (typeof groups)[number]
+  count: number
+  first: ListingRow[]
+  scope: Scope
+  scale: boolean
+}) {
+  const now = useNow()
+  const axis = listAxis(now)
+  const [on, setOn] = useState(false)
+  const more = useMoreToday(scope, group.id, first.length, on)
+  if (first.length === 0) return null
+  const rows = [...first, ...(more.data?.pages.flatMap((p) => p.rows) ?? [])]
+  const left = count - rows.length
+  return (
+    <section aria-labelledby={'group-' + group.id}>
+      <div className="group-head">
+        <h2 id={'group-' + group.id}>{group.title}</h2>
+        <span>{group.says}</span>
+        {scale && (
+          <div className="axis-head">
+            <AxisScale axis={axis} now={now} />
+          </div>
+        )}
+      </div>
+      <ul className="rows">
+        {rows.map((r, j) => (
+          <TaskRow key={r.location + r.directory + r.task?.act} row={r} axis={axis} first={group.id === 'mine' && j === 0} />
+        ))}
+      </ul>
+      {left > 0 && (
+        <p className="more-rows">
+          The first {rows.length} of {count}.{' '}
+          <Button
+            variant="link"
+            className="p-0"
+            data-row
+            disabled={more.isFetching}
+            onClick={() => (on ? void more.fetchNextPage() : setOn(true))}
+          >
+            {more.isFetching ? 'Reading' : `Show ${Math.min(100, left)} more`}
+          </Button>
+          {more.error && (
+            <span className="wrong mb-0" role="alert">
+              {' '}
+              {more.error.message}
+            </span>
+          )}
+        </p>
+      )}
+    </section>
   )
 }
 
@@ -96,7 +136,7 @@ function TaskRow({ row, axis, first }: { row: ListingRow; axis: Axis; first: boo
   const [off, setOff] = useState(false)
   const to =
     t.act === 'begin'
-      ? pathOf('coverage', { location: row.location })
+      ? pathOf('verification', { location: row.location }) + '?round=search'
       : t.act === 'argue' && row.case
         ? casePath(row.location, row.directory, row.case)
         : listingPath(row.location, row.directory) + (t.act === 'give' ? '?look=worksheet' : '')

@@ -29,12 +29,14 @@ export function RoundButtons({ scope }: { scope: Scope }) {
     params.set('round', what)
     setParams(params)
   }
-  const button = (what: What, list: Item[] | undefined) =>
-    list && list.length > 1 ? (
+  const button = (what: What, list: Item[] | undefined) => {
+    const good = list?.filter((i) => i.why === '') ?? []
+    return good.length > 1 ? (
       <Button key={what} variant="outline-secondary" onClick={() => open(what)}>
-        {verbs[what]} {list.length}
+        {verbs[what]} {good.length}
       </Button>
     ) : null
+  }
   return (
     <>
       {button('search', search.data)}
@@ -139,7 +141,7 @@ function Proposal({ scope, what, onClose, onStart }: { scope: Scope; what: What;
         ))}
       </ul>
       <Failed error={start.error} />
-      <p>
+      <p hidden={good.length === 0}>
         <Button disabled={start.isPending || chosen.length === 0} onClick={() => start.mutate(chosen)}>
           {start.isPending ? 'Beginning' : `${verbs[what]} ${chosen.length}`}
         </Button>

@@ -1,0 +1,155 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/agenda"
+	"uvent/core/verification"
+	"uvent/store/db"
+)
+
+// keptTask is a row of task as it is written.
+type keptTask struct {
+	Location  uuid.UUID    `json:"location_id"`
+	Directory string       `json:"directory_id"`
+	Client    uuid.UUID    `json:"client_id"`
+	Mover     agenda.Group `json:"mover"`
+	Act       agenda.Act   `json:"act"`
+	Loss      float64      `json:"loss"`
+	Title     string       `json:"title"`
+	Dated     bool         `json:"dated"`
+	Together  []string     `json:"together"`
+	PutOff    *time.Time   `json:"put_off"`
+	ChangesAt *time.Time   `json:"changes_at"`
+}
+
+// taskBatch is how many locations' tasks are reckoned in one transaction.
+const taskBatch = 250
+
+// knowTasks sees to it that the tasks of a scope are as they are now.
+func (d *Desk) knowTasks(ctx context.Context, s Scope) error {
+	if err := d.fitted(ctx, s); err != nil {
+		return err
+	}
+	return d.reckonTasks(ctx, s)
+}
+
+// reckonTasks reckons the tasks of a scope that are not, or no longer, known, by the fits
+// that are. A fit that becomes known later makes it necessary anew.
+func (d *Desk) reckonTasks(ctx context.Context, s Scope) error {
+	stale := db.StaleTasksParams{Now: d.Now(), ClientID: s.Client, LocationID: s.Location, Most: taskBatch}
+	ids, err := d.store.StaleTasks(ctx, stale)
+	for err == nil && len(ids) > 0 {
+		err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+			if err := q.LockTasks(ctx); err != nil {
+				return err
+			}
+			// Another may have been faster. What is taken away here is read only afterwards, so
+			// that a change which comes in between is seen, or is told of again.
+			if ids, err = q.StaleTasks(ctx, stale); err != nil || len(ids) == 0 {
+				return err
+			}
+			if err := q.TakeStaleTasks(ctx, ids); err != nil {
+				return err
+			}
+			kept, err := d.tasksOf(ctx, q, ids, stale.Now)
+			if err != nil {
+				return err
+			}
+			if err := q.DropTasks(ctx, ids); err != nil {
+				return err
+			}
+			data, err := json.Marshal(kept)
+			if err != nil {
+				return err
+			}
+			return q.SaveTasks(ctx, data)
+		})
+	}
+	return err
+}
+
+// tasksOf reckons what the listings of some locations ask for.
+func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now time.Time) ([]keptTask, error) {
+	locations, err := q.LocationsNamed(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := q.FitsNamed(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	fits, err := readFits(rows)
+	if err != nil {
+		return nil, err
+	}
+	listings, err := q.WholeListingsOf(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	states := make(map[Place]verification.State, len(listings))
+	for _, l := range listings {
+		states[Place{l.LocationID, l.DirectoryID}] = l.State
+	}
+	snoozes, err := q.SnoozesOf(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	put := make(map[Place]Snooze, len(snoozes))
+	for _, z := range snoozes {
+		put[Place{z.LocationID, z.DirectoryID}] = z
+	}
+	out := []keptTask{}
+	for i := range locations {
+		l := &locations[i]
+		for _, t := range d.tasksHere(d.cellsOf(&db.Client{}, l, fits[l.ID], states, inWork, now)) {
+			if z := put[Place{t.Location, t.Directory}]; z.Act == string(t.Act) {
+				t.PutOff = &z.Until
+			}
+			out = append(out, t)
+		}
+	}
+	return out, nil
+}
+
+// tasksHere are what the listings of one location ask for. Those of which nothing is known
+// yet are one task together.
+func (d *Desk) tasksHere(cells []Cell) (out []keptTask) {
+	var fresh []keptTask
+	for _, c := range cells {
+		if c.Task == nil {
+			continue
+		}
+		t := keptTask{Location: c.Place.Location, Directory: c.Directory, Client: c.Location.ClientID, Mover: c.Task.Group, Act: c.Task.Act, Loss: c.Task.Loss, Title: c.Task.Title,
+			Dated: c.Task.Until != nil || c.Task.Window != nil, Together: []string{}, ChangesAt: c.Task.Changes}
+		if c.Task.Act == agenda.Search && c.State.SearchedAt == nil && c.State.Trouble == "" {
+			fresh = append(fresh, t)
+		} else {
+			out = append(out, t)
+		}
+	}
+	if len(fresh) < 2 {
+		return append(out, fresh...)
+	}
+	first := fresh[0]
+	for _, t := range fresh {
+		first.Together, first.Loss = append(first.Together, t.Directory), max(first.Loss, t.Loss)
+	}
+	t := d.together(*cells[0].Location, first.Together, first.Loss)
+	first.Act, first.Title = t.Act, t.Title
+	return append(out, first)
+}
+
+// together is the task of beginning several listings of a location.
+func (d *Desk) together(l Location, directories []string, loss float64) agenda.Task {
+	names := make([]string, len(directories))
+	for i, id := range directories {
+		names[i] = d.DirectoryName(id)
+	}
+	return agenda.Together(l.Label, names, loss)
+}

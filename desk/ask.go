@@ -15,6 +15,7 @@ import (
 
 	"uvent/core/fit"
 	"uvent/core/match"
+	"uvent/core/record"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
 	"uvent/reach"
@@ -248,8 +249,15 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		away := c.Kind == string(verification.WithdrawAsked)
 		err = d.reach.Withdraw(ctx, url, key, q.Ref, away)
 		if e, no = (verification.Event{Kind: verification.BackThere}), verification.ViewRefused; away {
-			e = verification.Event{Kind: verification.WithdrawnThere, Says: q.Text}
+			e = verification.Event{Kind: verification.WithdrawnThere, Says: q.Text, To: q.To}
 		}
+	case verification.MarkAsked:
+		state := q.To
+		if state == "" {
+			state = string(record.Open)
+		}
+		err = d.reach.Mark(ctx, url, key, q.Ref, state)
+		e, no = verification.Event{Kind: verification.MarkedThere, To: q.To}, verification.MarkRefused
 	case verification.SayAsked:
 		e, err = d.putSaying(ctx, book, key, q)
 		no = verification.SayRefused

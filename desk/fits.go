@@ -107,7 +107,8 @@ func (l *library) fit(r record.Record, photos []fit.Photo, chosen map[string]boo
 		if !decided {
 			wanted = c.Pays
 		}
-		out.Cells[c.Directory] = Fitted{Not: c.Not, Adds: c.Adds, FedBy: c.FedBy, Wanted: wanted && c.Not == "" && c.FedBy == ""}
+		gone := r.State.Kind == record.ClosedForGood || r.State.Kind == record.Moved
+		out.Cells[c.Directory] = Fitted{Not: c.Not, Adds: c.Adds, FedBy: c.FedBy, Wanted: wanted && c.Not == "" && c.FedBy == "" && !gone}
 	}
 	for i, f := range fits {
 		cell := out.Cells[l.books[i].ID]

@@ -48,8 +48,7 @@ func (d *Desk) PlanChange(ctx context.Context, actor Actor, location uuid.UUID, 
 		if err != nil {
 			return orNotFound(err, "There is no such location.")
 		}
-		at := on.In(zone)
-		if err := q.AddPlan(ctx, db.AddPlanParams{ID: id, LocationID: location, OnDate: on.In(time.UTC), At: at, Base: base, Record: after, Actor: actor.Name, CreatedAt: d.Now()}); err != nil {
+		if err := q.AddPlan(ctx, db.AddPlanParams{ID: id, LocationID: location, OnDate: on.In(time.UTC), At: on.In(zone), Base: base, Record: after, Actor: actor.Name, CreatedAt: d.Now()}); err != nil {
 			return err
 		}
 		return d.note(ctx, q, actor, "change_planned", l.ClientID, &location, map[string]any{"plan": id, "on": on, "before": base, "after": after})
@@ -113,7 +112,7 @@ type planWorker struct {
 // the record could not be kept with the change.
 func (w *planWorker) Work(ctx context.Context, job *river.Job[planJob]) error {
 	var kept []string
-	err := w.desk.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+	err := w.desk.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		p, err := q.LockPlan(ctx, job.Args.ID)
 		if err != nil || p.DoneAt != nil {
 			return ignoreNoRows(err)
@@ -126,7 +125,8 @@ func (w *planWorker) Work(ctx context.Context, job *river.Job[planJob]) error {
 			return err
 		}
 		stayed := []string{}
-		_, err = w.desk.saveTogether(ctx, q, Actor{Name: p.Actor + ", planned"}, locations, p.ID, func(l Location) (record.Record, error) {
+		actor := Actor{Name: p.Actor + ", planned"}
+		_, err = w.desk.saveTogether(ctx, q, actor, locations, p.ID, func(l Location) (record.Record, error) {
 			merged, conflicts := record.Merge(p.Base, l.Record, p.Record) // where both changed a fact, the record's own stands
 			for _, c := range conflicts {
 				stayed = append(stayed, c.Title)
@@ -135,6 +135,11 @@ func (w *planWorker) Work(ctx context.Context, job *river.Job[planJob]) error {
 		})
 		if err != nil {
 			return err
+		}
+		if p.Follow {
+			if _, err := w.desk.tell(ctx, q, tx, actor, []uuid.UUID{p.LocationID}, false); err != nil {
+				return err
+			}
 		}
 		return w.desk.finishPlan(ctx, q, p, stayed)
 	})

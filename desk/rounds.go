@@ -22,13 +22,15 @@ type RoundOf string
 const (
 	ToSearch RoundOf = "search"
 	ToVerify RoundOf = "verify"
+	ToSend   RoundOf = "send" // what the record says by now, a step at a time
 )
 
 // Proposed is a listing that a round could take up, or an exception.
 type Proposed struct {
 	Cell
-	Way verification.Way // of verification; none for a search
-	Why string           // why it cannot be taken up; empty where it can
+	Way  verification.Way // of verification; none for another round
+	Says string           // what would be done, and what that is likely to set off; none for another than ToSend
+	Why  string           // why it cannot be taken up; empty where it can
 }
 
 // mostRound is how many listings one round takes up.
@@ -37,6 +39,9 @@ const mostRound = 2000
 // ProposeRound lists what a round would do in a scope, and the exceptions that somebody
 // has to look at.
 func (d *Desk) ProposeRound(ctx context.Context, s Scope, what RoundOf) ([]Proposed, error) {
+	if what == ToSend {
+		return d.proposeSends(ctx, s)
+	}
 	cells, err := d.cells(ctx, s, inWork)
 	if err != nil {
 		return nil, err
@@ -71,7 +76,7 @@ func (d *Desk) ProposeRound(ctx context.Context, s Scope, what RoundOf) ([]Propo
 			ways := verification.Ways(verification.Question{Book: *c.Book, Record: c.Location.Record, State: c.State, Now: now, Papers: papersFor(papers.of(c.Location), c.Location.Record, now), Past: past[c.Book.ID]})
 			p.Way, p.Why = bestWay(ways)
 		default:
-			return nil, &Problem{Kind: Invalid, Detail: "A round is to search or to verify."}
+			return nil, noSuchRound()
 		}
 		out = append(out, p)
 	}
@@ -104,38 +109,48 @@ type RoundItem struct {
 
 // StartRound begins a round: each of its listings is taken up in the background, and once.
 func (d *Desk) StartRound(ctx context.Context, actor Actor, what RoundOf, items []RoundItem) (id uuid.UUID, err error) {
+	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+		id, err = d.beginRound(ctx, q, tx, actor, what, items)
+		return err
+	})
+	return id, err
+}
+
+func noSuchRound() error {
+	return &Problem{Kind: Invalid, Detail: "A round is to search, to verify or to send."}
+}
+
+// beginRound begins a round in somebody's transaction.
+func (d *Desk) beginRound(ctx context.Context, q *db.Queries, tx pgx.Tx, actor Actor, what RoundOf, items []RoundItem) (id uuid.UUID, err error) {
 	switch {
-	case what != ToSearch && what != ToVerify:
-		return id, &Problem{Kind: Invalid, Detail: "A round is to search or to verify."}
+	case what != ToSearch && what != ToVerify && what != ToSend:
+		return id, noSuchRound()
 	case len(items) == 0:
 		return id, &Problem{Kind: Invalid, Detail: "Choose at least one listing."}
 	case len(items) > mostRound:
 		return id, &Problem{Kind: Invalid, Detail: "A round takes up to 2,000 listings. Choose fewer."}
 	}
 	id = uuid.New()
-	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		if _, err := q.AddRound(ctx, db.AddRoundParams{ID: id, What: string(what), MadeBy: actor.Name, MadeAt: d.Now()}); err != nil {
-			return err
+	if _, err := q.AddRound(ctx, db.AddRoundParams{ID: id, What: string(what), MadeBy: actor.Name, MadeAt: d.Now()}); err != nil {
+		return id, err
+	}
+	var jobs []river.InsertManyParams
+	for _, i := range items {
+		if _, err := d.Book(i.Directory); err != nil {
+			return id, err
 		}
-		var jobs []river.InsertManyParams
-		for _, i := range items {
-			if _, err := d.Book(i.Directory); err != nil {
-				return err
-			}
-			if _, err := q.Location(ctx, i.Location); err != nil {
-				return orNotFound(err, "There is no such location.")
-			}
-			n, err := q.AddRoundItem(ctx, db.AddRoundItemParams{RoundID: id, LocationID: i.Location, DirectoryID: i.Directory, Method: string(i.Method)})
-			if err != nil {
-				return err
-			}
-			if n > 0 {
-				jobs = append(jobs, river.InsertManyParams{Args: roundJob{id, i.Location, i.Directory}})
-			}
+		if _, err := q.Location(ctx, i.Location); err != nil {
+			return id, orNotFound(err, "There is no such location.")
 		}
-		_, err := d.jobs.InsertManyTx(ctx, tx, jobs)
-		return err
-	})
+		n, err := q.AddRoundItem(ctx, db.AddRoundItemParams{RoundID: id, LocationID: i.Location, DirectoryID: i.Directory, Method: string(i.Method)})
+		if err != nil {
+			return id, err
+		}
+		if n > 0 {
+			jobs = append(jobs, river.InsertManyParams{Args: roundJob{id, i.Location, i.Directory}})
+		}
+	}
+	_, err = d.jobs.InsertManyTx(ctx, tx, jobs)
 	return id, err
 }
 
@@ -216,9 +231,13 @@ func (w *roundWorker) Work(ctx context.Context, job *river.Job[roundJob]) error 
 // takeUp asks one thing for a listing: where the way that was chosen is not open today,
 // the next best.
 func (d *Desk) takeUp(ctx context.Context, l *listing, item db.LockRoundItemRow, offered map[rulebook.MethodName]string) (call uuid.UUID, method rulebook.MethodName, err error) {
-	if RoundOf(item.What) == ToSearch {
+	switch RoundOf(item.What) {
+	case ToSearch:
 		call, err = d.search(ctx, l)
 		return call, "", err
+	case ToSend:
+		call, err = d.nextStep(ctx, l, item.Method == confirmed)
+		return call, rulebook.MethodName(item.Method), err
 	}
 	if a := l.state.Attempt(); a != nil && (a.Live() || a.State == verification.AttemptReview) {
 		return call, a.Method, conflict("A proof is under way there already.")
@@ -293,6 +312,17 @@ func outcome(what RoundOf, s verification.State, answered bool, tries int) (stat
 		return "done", "One listing may be it."
 	case what == ToSearch:
 		return "done", "Several listings may be it."
+	}
+	if what == ToSend {
+		switch {
+		case s.Trouble != "":
+			return "refused", s.Trouble
+		case s.Change != nil:
+			return "done", "They look at it first."
+		case s.Verification != verification.Verified && s.SentAt != nil:
+			return "done", "It wants a new verification."
+		}
+		return "done", ""
 	}
 	a := s.Attempt()
 	switch {

@@ -89,36 +89,40 @@ func sameData(a, b map[string]any) bool {
 // the changed facts that are named by their keys.
 func (d *Desk) Send(ctx context.Context, actor Actor, at Place, keys []string) (call uuid.UUID, err error) {
 	err = d.change(ctx, actor, at, func(l *listing) error {
-		if err := l.mayWork(); err != nil {
-			return err
-		}
-		switch {
-		case l.book.Worked == rulebook.Suggestions:
-			return conflict("%s changes its panels itself; a change is suggested there, with public evidence.", l.book.Name)
-		case l.state.Change != nil:
-			return conflict("%s is still looking at the last change: %s. A second one before it is settled is what gets listings suspended.", l.book.Name, strings.Join(l.state.Change.Facts, ", "))
-		}
-		s, err := fitSubject(ctx, l.q, l.location)
-		if err != nil {
-			return err
-		}
-		last, _, err := lastGiven(ctx, l.q, at)
-		if err != nil {
-			return err
-		}
-		values := fit.Compose(s, &l.book)
-		due := keysOfChanged(changed(l.book, values, last, compare.Facts(l.location.Record, l.book, l.state.Sighting)))
-		if len(keys) > 0 {
-			due = slices.DeleteFunc(due, func(key string) bool { return !slices.Contains(keys, key) })
-		}
-		if len(due) == 0 {
-			return conflict("%s has been given all that the record says.", l.book.Name)
-		}
-		sent := only(values, due)
-		call, err = d.ask(ctx, l, verification.SendAsked, question{Ref: l.state.Ref, Values: sent, Given: over(last, sent), Facts: due}, verification.Event{Facts: due})
+		call, err = d.send(ctx, l, keys)
 		return err
 	})
 	return call, err
+}
+
+func (d *Desk) send(ctx context.Context, l *listing, keys []string) (call uuid.UUID, err error) {
+	if err := l.mayWork(); err != nil {
+		return call, err
+	}
+	switch {
+	case l.book.Worked == rulebook.Suggestions:
+		return call, conflict("%s changes its panels itself; a change is suggested there, with public evidence.", l.book.Name)
+	case l.state.Change != nil:
+		return call, conflict("%s is still looking at the last change: %s. A second one before it is settled is what gets listings suspended.", l.book.Name, strings.Join(l.state.Change.Facts, ", "))
+	}
+	s, err := fitSubject(ctx, l.q, l.location)
+	if err != nil {
+		return call, err
+	}
+	last, _, err := lastGiven(ctx, l.q, l.Place)
+	if err != nil {
+		return call, err
+	}
+	values := fit.Compose(s, &l.book)
+	due := keysOfChanged(changed(l.book, values, last, compare.Facts(l.location.Record, l.book, l.state.Sighting)))
+	if len(keys) > 0 {
+		due = slices.DeleteFunc(due, func(key string) bool { return !slices.Contains(keys, key) })
+	}
+	if len(due) == 0 {
+		return call, conflict("%s has been given all that the record says.", l.book.Name)
+	}
+	sent := only(values, due)
+	return d.ask(ctx, l, verification.SendAsked, question{Ref: l.state.Ref, Values: sent, Given: over(last, sent), Facts: due}, verification.Event{Facts: due})
 }
 
 // putChange gives a directory the changed facts.

@@ -11,7 +11,9 @@ import (
 
 	"uvent/core/agenda"
 	"uvent/core/compare"
+	"uvent/core/course"
 	"uvent/core/fit"
+	"uvent/core/record"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
 	"uvent/store/db"
@@ -341,6 +343,12 @@ func Describe(e verification.Event, book rulebook.Rulebook) string {
 		return "Gave " + e.To + " the role of " + e.Says + "."
 	case verification.WithdrawAsked:
 		return "Took it out of public view: " + e.Says
+	case verification.MarkAsked:
+		return "Asked for it to be shown as " + course.Word(record.StateKind(e.To)) + "."
+	case verification.MarkedThere:
+		return "It is shown as " + course.Word(record.StateKind(e.To)) + "."
+	case verification.ToldThere:
+		return "Told them that it is " + course.Word(record.StateKind(e.To)) + "."
 	case verification.WithdrawnThere:
 		return "It is out of public view."
 	case verification.BackAsked:

@@ -26,7 +26,7 @@ func TestAtWorkInTheDemo(t *testing.T) {
 // first leads to.
 var tasks = map[string]struct{ button, doneBy string }{
 	"enter_code": {"Enter code", "Submit"}, "ask_again": {"Ask again", "Ask"}, "begin": {"Begin", "Search"}, "decide": {"Decide", "Create"},
-	"verify": {"Choose a way", "Ask"}, "open": {"Open", "Ask for access"}, "give": {"Bring it there", "Make the file"}, "argue": {"See the case", "Send the appeal"},
+	"verify": {"Choose a way", "Ask"}, "open": {"Open", "Ask for access"}, "give": {"Bring it there", "Make the file"}, "argue": {"See the case", "Send the appeal"}, "follow": {"Tell them", "Do it"},
 }
 
 // lead follows a task of each sort by its own button to where it is done.

@@ -19,7 +19,7 @@ func (c *client) operations() (out [][2]string) {
 	for path, item := range c.spec.Paths.Map() {
 		for method := range item.Operations() {
 			filled := strings.NewReplacer("{change}", uuid.NewString(), "{client}", uuid.NewString(), "{location}", uuid.NewString(), "{import}", uuid.NewString(),
-				"{directory}", "fernlook", "{attempt}", "none", "{saved}", "1", "{region}", uuid.NewString(), "{photo}", uuid.NewString(), "{copy}", "small", "{paper}", uuid.NewString(), "{plan}", uuid.NewString(), "{window}", uuid.NewString(), "{subject}", "new%20client", "{format}", "jsonld", "{account}", uuid.NewString(), "{secret}", "guessed", "{link}", uuid.NewString(), "{round}", uuid.NewString(), "{case}", "1", "{notice}", "none", "{person}", uuid.NewString(), "{invitation}", uuid.NewString(), "{session}", "none", "{key}", uuid.NewString(), "{feed}", uuid.NewString()).Replace(path)
+				"{directory}", "fernlook", "{attempt}", "none", "{saved}", "1", "{region}", uuid.NewString(), "{photo}", uuid.NewString(), "{copy}", "small", "{paper}", uuid.NewString(), "{plan}", uuid.NewString(), "{window}", uuid.NewString(), "{subject}", "new%20client", "{format}", "jsonld", "{account}", uuid.NewString(), "{secret}", "guessed", "{link}", uuid.NewString(), "{round}", uuid.NewString(), "{batch}", uuid.NewString(), "{case}", "1", "{notice}", "none", "{person}", uuid.NewString(), "{invitation}", uuid.NewString(), "{session}", "none", "{key}", uuid.NewString(), "{feed}", uuid.NewString()).Replace(path)
 			out = append(out, [2]string{method, filled})
 		}
 	}

@@ -16,8 +16,12 @@ func (s *Server) ProposeRound(ctx context.Context, in api.ProposeRoundRequestObj
 	list, err := s.Desk.ProposeRound(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, desk.RoundOf(in.Params.What))
 	out := api.ProposeRound200JSONResponse{}
 	for _, p := range list {
+		says := p.Way.Says
+		if p.Says != "" {
+			says = p.Says
+		}
 		out = append(out, api.ProposedItem{Location: p.Place.Location, Label: p.Location.Label, ClientName: p.Client.Name, Directory: p.Book.ID, DirectoryName: p.Book.Name, Weight: p.Book.Weight,
-			Method: string(p.Way.Method), Title: p.Way.Title, Says: p.Way.Says, Days: p.Way.Days, Why: p.Why})
+			Method: string(p.Way.Method), Title: p.Way.Title, Says: says, Days: p.Way.Days, Why: p.Why})
 	}
 	return out, err
 }

@@ -42,12 +42,12 @@ var rules = func() map[string]rule {
 		{rule{desk.See, ofScope}, "getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases getTodayRest"},
 		{rule{desk.Confirm, ofPath}, "confirmRecord"},
 		{rule{desk.See, ofUs}, `getCopies getIntake mergeRecord getPlans exportLocations getImport getBadRows getDraft getPhotosZip getPapers getPaperFile getRegions getVersions
-			getHandInFile getRulebookProblems getWorth getAccounts getUndecided proposeRound getRound getSpoken getRisks getLooseNotices countPeople getFit getWorksheet getPeople
+			getHandInFile getRulebookProblems getWorth getAccounts getUndecided proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet getPeople
 			readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
 		{rule{desk.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft dropDraft startImport matchColumns applyImport
 			decideDates undoChange addPhoto orderPhotos savePhoto removePhoto restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValue
 			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain putOff takeUp`},
-		{rule{desk.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
+		{rule{desk.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
 			askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`},
 		{rule{desk.Administer, ofUs}, "saveRole takeOver invite uninvite getLog exportLog"},
 	} {

@@ -21,7 +21,7 @@ import (
 var (
 	forClients = strings.Fields(`getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getFeeds makeFeed endFeed setDigest getTodayRest getChanges getFacts getMap getDirectories
 		getContract getClients getClient getLocation getRecordHistory getPhotoFile getListing getCase getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases confirmRecord`)
-	forSpecialists = strings.Fields(`askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
+	forSpecialists = strings.Fields(`askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
 		askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`)
 	forAdministrators = strings.Fields("saveRole takeOver invite uninvite getLog exportLog")
 )
@@ -87,7 +87,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 				}[role.Role]
 				for _, whose := range []string{"mine", "theirs"} {
 					filled := strings.NewReplacer("{client}", ids[whose+" client"], "{location}", ids[whose+" location"], "{photo}", ids[whose+" photo"], "{paper}", ids[whose+" paper"], "{directory}", "fernlook", "{copy}", "small",
-						"{case}", "1", "{person}", uuid.NewString(), "{invitation}", uuid.NewString(), "{key}", uuid.NewString(), "{session}", "none", "{notice}", "none", "{round}", uuid.NewString(), "{link}", uuid.NewString(),
+						"{case}", "1", "{person}", uuid.NewString(), "{invitation}", uuid.NewString(), "{key}", uuid.NewString(), "{session}", "none", "{notice}", "none", "{round}", uuid.NewString(), "{batch}", uuid.NewString(), "{link}", uuid.NewString(),
 						"{import}", uuid.NewString(), "{change}", uuid.NewString(), "{attempt}", "none", "{saved}", "1", "{region}", uuid.NewString(), "{plan}", uuid.NewString(), "{window}", uuid.NewString(), "{subject}", "new%20client",
 						"{format}", "jsonld", "{account}", uuid.NewString(), "{feed}", uuid.NewString()).Replace(path)
 					paths := []string{filled}

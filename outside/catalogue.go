@@ -32,11 +32,12 @@ type directory struct {
 	copies     []copying
 	form       []field
 
-	access      calendar.Rule // how long a holder may take to answer who asks for access
-	roles       bool          // accounts besides the holder may do some things
-	attests     bool          // whoever signs attests that they may
-	withdrawn   bool          // a new listing stays out of public view until somebody shows it
-	suggested   bool          // nothing is changed; changes are suggested
+	access      calendar.Rule   // how long a holder may take to answer who asks for access
+	roles       bool            // accounts besides the holder may do some things
+	attests     bool            // whoever signs attests that they may
+	withdrawn   bool            // a new listing stays out of public view until somebody shows it
+	marks       map[string]bool // of closed or moved locations that it knows; and whether they are for good
+	suggested   bool            // nothing is changed; changes are suggested
 	edits       []edit
 	suspends    map[string]int // by cause, how many of a hundred
 	appeals     calendar.Rule
@@ -98,6 +99,7 @@ var directories = []directory{
 		access: business(3, 7), appeals: business(3, 10), mostAppeals: 2,
 		edits: []edit{{keys: []string{"name", "street", "locality", "postal_code"}, sets: "verification"},
 			{keys: []string{"category", "other_categories", "phone", "website"}, sets: "review", window: business(0, 3)}},
+		marks:    map[string]bool{"closed_for_a_time": false, "closed_for_good": false, "moved": false},
 		suspends: map[string]int{"extra_words": 70, "post_office_box": 80, "round_the_clock": 25, "name_and_address": 70, "second_edit": 35, "unsaid": 2},
 		speaks:   speaking{posts: 30, events: 60, buttons: []string{"visit", "call", "book", "directions"}, reviews: true},
 		look:     look{`"Trebuchet MS", Verdana, sans-serif`, "#1d2a1d", "#fff", "#4a6b2f", false, "jsonld", true},
@@ -117,6 +119,7 @@ var directories = []directory{
 		slug: "waywren", name: "Waywren", place: in("", 16), publish: business(1, 9), connected: true, noVisits: true, wantsPlace: true,
 		roles: true, access: days(3, 7), appeals: business(2, 7), mostAppeals: 2,
 		edits:    []edit{{keys: []string{"name", "street", "locality", "postal_code", "latitude", "longitude"}, sets: "review", window: days(1, 6)}},
+		marks:    map[string]bool{"closed_for_a_time": false, "closed_for_good": true},
 		suspends: map[string]int{"post_office_box": 60, "extra_words": 40},
 		look:     look{"Verdana, sans-serif", "#142433", "#fdfdfd", "#0f5a78", true, "microdata", false},
 		methods: map[string]method{
@@ -129,6 +132,7 @@ var directories = []directory{
 		slug: "skerry", name: "Skerry", place: in("", 15), publish: business(2, 5), connected: true, wants: []string{"legal name", "registration number"}, wantsPlace: true, photos: photoWays{tagged: map[string]bool{"logo": true}},
 		access: business(5, 10), appeals: business(4, 9), mostAppeals: 2,
 		edits:    []edit{{keys: []string{"name", "street", "locality", "postal_code", "legal_name"}, sets: "review", window: business(2, 6)}},
+		marks:    map[string]bool{"closed_for_good": true},
 		suspends: map[string]int{"name_and_address": 40},
 		speaks:   speaking{events: 21, reviews: true},
 		look:     look{"Tahoma, sans-serif", "#222", "#fff", "#7a3e12", false, "jsonld", false},
@@ -147,6 +151,7 @@ var directories = []directory{
 	},
 	{
 		slug: "murmurhall", name: "Murmurhall", place: in("", 0), publish: days(0, 1), connected: true, pageNames: true, secondLook: 25,
+		marks:  map[string]bool{"closed_for_a_time": false, "closed_for_good": true},
 		access: days(3, 10), appeals: days(3, 14), mostAppeals: 2,
 		suspends: map[string]int{"extra_words": 30, "unsaid": 3},
 		speaks:   speaking{posts: 3, radius: 50, buttons: []string{"visit", "call", "book", "write"}, reviews: true},

@@ -30,6 +30,7 @@ type listing struct {
 	Suspended  *suspension `json:"-"`
 	Told       string      `json:"suspended,omitempty"` // what is said of its suspension
 	Withdrawn  bool        `json:"withdrawn"`
+	State      string      `json:"state"` // what it is marked with; empty: open
 	rank       rank        // what the account may do
 	lateDays   int
 	known      bool // it was there before anybody created it
@@ -52,6 +53,7 @@ func (o *Outside) directoryRoutes(mux *http.ServeMux, d *directory) {
 	at("GET /listings/{ref}", read)
 	at("PUT /listings/{ref}", change)
 	at("POST /listings/{ref}/visibility", setVisibility)
+	at("POST /listings/{ref}/state", setState)
 	at("POST /listings/{ref}/claim", claim)
 	at("GET /listings/{ref}/offers", offers)
 	at("POST /listings/{ref}/verifications", verify)
@@ -75,7 +77,7 @@ func (o *Outside) directoryRoutes(mux *http.ServeMux, d *directory) {
 
 func scan(row pgx.Row, d *directory, account string) (l listing, err error) {
 	var slug string
-	err = row.Scan(&l.Ref, &slug, &l.Facts, &l.holder, &l.VerifiedAt, &l.PublicAt, &l.lateDays, &l.known, &l.Suspended, &l.Withdrawn)
+	err = row.Scan(&l.Ref, &slug, &l.Facts, &l.holder, &l.VerifiedAt, &l.PublicAt, &l.lateDays, &l.known, &l.Suspended, &l.Withdrawn, &l.State)
 	if l.Suspended != nil {
 		l.Told = l.Suspended.Says
 	}
@@ -90,7 +92,7 @@ func scan(row pgx.Row, d *directory, account string) (l listing, err error) {
 	return l, err
 }
 
-const listingColumns = "ref, slug, facts, holder, verified_at, public_at, late_days, known, suspended, withdrawn"
+const listingColumns = "ref, slug, facts, holder, verified_at, public_at, late_days, known, suspended, withdrawn, state"
 
 func find(d *directory, r request, ref string) (listing, reply, error) {
 	l, err := scan(r.tx.QueryRow(r.Context(), "select "+listingColumns+" from listing where directory = $1 and ref = $2 for update", d.slug, ref), d, r.account)

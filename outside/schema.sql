@@ -96,6 +96,7 @@ create table if not exists photo (
 
 alter table listing add column if not exists suspended jsonb;  -- why, while it is
 alter table listing add column if not exists withdrawn boolean not null default false;
+alter table listing add column if not exists state text not null default '';  -- closed_for_a_time, closed_for_good, moved; empty: open
 alter table listing add column if not exists merged boolean not null default false; -- into another, which it was a duplicate of
 
 -- Who may act for a listing besides its holder.

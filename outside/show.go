@@ -32,6 +32,9 @@ func (l look) style() template.CSS {
 		"button{font:inherit;margin-top:16px;padding:8px 18px}.wrong{border-left:4px solid #a02020;padding-left:10px}", l.font, l.ink, l.paper, l.brand, columns))
 }
 
+// stateWords is what a page says of a location that is not open.
+var stateWords = map[string]string{"closed_for_a_time": "Closed for a time", "closed_for_good": "Closed for good", "moved": "Has moved away"}
+
 // page is a listing's public page.
 func (o *Outside) page(w http.ResponseWriter, r *http.Request, d *directory) {
 	l, err := scan(o.pool.QueryRow(r.Context(), "select "+listingColumns+" from listing where directory = $1 and slug = $2 and public_at is not null and suspended is null and not withdrawn and not merged", d.slug, r.PathValue("slug")), d, "")
@@ -53,7 +56,7 @@ func (o *Outside) page(w http.ResponseWriter, r *http.Request, d *directory) {
 	if err != nil { // written in words
 		lines = strings.Split(f.Hours, "; ")
 	}
-	data := map[string]any{"Directory": d.name, "Facts": f, "Hours": lines, "Style": d.look.style(), "Form": d.look.form, "Texts": d.shown(f), "Socials": f.shownSocials(d)}
+	data := map[string]any{"Directory": d.name, "Facts": f, "Hours": lines, "Style": d.look.style(), "Form": d.look.form, "Texts": d.shown(f), "Socials": f.shownSocials(d), "State": stateWords[l.State]}
 	photos, err := o.shownPhotos(r.Context(), d, l.Ref)
 	if err != nil {
 		http.Error(w, err.Error(), http.StatusInternalServerError)

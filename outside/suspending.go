@@ -159,6 +159,31 @@ func decideAppeal(ctx context.Context, tx pgx.Tx, d *directory, l listing, a ask
 	return verdict{"accepted", "The listing shows again.", true}, err
 }
 
+// setState marks a listing of a location that has closed or moved away, or takes the mark
+// back where it can be.
+func setState(d *directory, r request) (reply, error) {
+	l, refused, err := allowed(d, r, manager)
+	if err != nil || refused.status != 0 {
+		return refused, err
+	}
+	var in struct{ State string }
+	if !r.read(&in) || in.State == "" {
+		return no(http.StatusBadRequest, "bad_request", "Say how it is: open, closed_for_a_time, closed_for_good or moved."), nil
+	}
+	_, known := d.marks[in.State]
+	switch {
+	case in.State == "open":
+		in.State = ""
+	case !known:
+		return no(http.StatusConflict, "not_offered", "We have no such mark."), nil
+	}
+	if d.marks[l.State] && in.State != l.State {
+		return no(http.StatusConflict, "final", "This listing was closed for good, and stays so."), nil
+	}
+	_, err = r.tx.Exec(r.Context(), "update listing set state = $2 where ref = $1", l.Ref, in.State)
+	return reply{http.StatusOK, map[string]any{}}, err
+}
+
 // setVisibility takes a listing out of public view, or brings it back.
 func setVisibility(d *directory, r request) (reply, error) {
 	l, refused, err := allowed(d, r, manager)

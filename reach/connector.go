@@ -115,6 +115,13 @@ func (r *Reach) Appeal(ctx context.Context, connector, key, ref, text string, pa
 	return out, err
 }
 
+// Mark says on a listing that its location is closed for a time, closed for good, moved or
+// open, as record.StateKind names them.
+func (r *Reach) Mark(ctx context.Context, connector, key, ref, state string) error {
+	var out struct{}
+	return r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/state"), key, map[string]string{"state": state}, &out)
+}
+
 // Withdraw takes a listing out of public view, or brings it back.
 func (r *Reach) Withdraw(ctx context.Context, connector, key, ref string, withdrawn bool) error {
 	var out struct{}

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"uvent/core/calendar"
+	"uvent/core/course"
 	"uvent/core/record"
 	"uvent/core/rulebook"
 	"uvent/core/verification"
@@ -35,9 +36,10 @@ const (
 	AskAgain  Act = "ask_again"
 	LookAgain Act = "look_again"
 	OpenIt    Act = "open"
-	Give      Act = "give"  // bring the values there by hand
-	Begin     Act = "begin" // several listings of a location
-	Argue     Act = "argue" // see what a case needs
+	Give      Act = "give"   // bring the values there by hand
+	Begin     Act = "begin"  // several listings of a location
+	Argue     Act = "argue"  // see what a case needs
+	Follow    Act = "follow" // have the listing say that the location has closed, moved away, or is open
 )
 
 // Listing is one location on one directory, as far as the agenda asks.
@@ -106,6 +108,9 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return answer(l, place, now), true
 	case s.Control == verification.NoControl:
 		return Task{Group: Mine, Act: Decide, Title: "Claim or create " + on, Says: troubleOr(s, found(s))}, true
+	case turned(l, now) != nil:
+		step := turned(l, now)
+		return Task{Group: Mine, Act: Follow, Title: on + " is to be shown as " + course.Word(step.To), Says: step.Says}, true
 	case s.Visibility == verification.Withdrawn:
 		return Task{}, false // on purpose
 	case s.Visibility == verification.Suspended:
@@ -120,6 +125,16 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return second(l, now)
 	}
 	return verify(l, place, now), true
+}
+
+// turned is the step by which a listing that shows is to say that the location is closed, has
+// moved away, or is open again; nil where it says so.
+func turned(l Listing, now time.Time) *course.Step {
+	steps := course.Steps(*l.Record, course.Day(l.Book, now), course.Day(l.Book, now), []course.Listing{{Book: l.Book, State: l.State}})
+	if len(steps) == 0 || steps[0].Busy {
+		return nil
+	}
+	return &steps[0]
 }
 
 // suspended is about a listing that its directory has taken out of public view.

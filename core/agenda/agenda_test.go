@@ -80,6 +80,27 @@ func TestWhatIsNext(t *testing.T) {
 	}
 }
 
+// A listing that shows is to say what the record says of the location.
+func TestClosedAndOpenAgain(t *testing.T) {
+	book, err := rulebooks.Read("fernlook")
+	if err != nil {
+		t.Fatal(err)
+	}
+	l := Listing{Label: "Minnow Bay", Record: &record.Record{Kind: record.Premises, State: record.State{Kind: record.ClosedForATime}}, Book: &book, State: verification.State{Control: verification.Held, Visibility: verification.Public}}
+	l.Record.Address.Country = "US"
+	if task, ok := For(l, start); !ok || task.Act != Follow || task.Title != "Minnow Bay on Fernlook is to be shown as closed for a time" {
+		t.Errorf("closed: %+v", task)
+	}
+	l.State.Marked = record.ClosedForATime
+	if task, ok := For(l, start); ok {
+		t.Errorf("marked: %+v", task)
+	}
+	l.Record.State.Kind = record.Open
+	if task, ok := For(l, start); !ok || task.Title != "Minnow Bay on Fernlook is to be shown as open again" {
+		t.Errorf("open again: %+v", task)
+	}
+}
+
 // holdsUntilItChanges follows a listing through forty days in which nothing happens: its
 // task's group, act and loss are the same until the moment that the task names.
 func holdsUntilItChanges(t *testing.T, name string, l Listing, now time.Time) {

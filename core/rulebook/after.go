@@ -1,6 +1,9 @@
 package rulebook
 
-import "uvent/core/calendar"
+import (
+	"uvent/core/calendar"
+	"uvent/core/record"
+)
 
 // Review is what the directory's people do with what they are given.
 type Review struct {
@@ -41,6 +44,48 @@ const (
 	OffWriting      SetsOff = "writing" // it is only taken in writing
 	OffRefusal      SetsOff = "refusal"
 )
+
+// Closing is how a directory learns that a location has closed, or has gone elsewhere.
+type Closing struct {
+	ForATime Turn `yaml:"for_a_time"`
+	ForGood  Turn `yaml:"for_good"`
+	Moved    Turn `yaml:"moved"`
+}
+
+// Turn is how one such change is made there.
+type Turn struct {
+	By    TurnBy `yaml:"by"`    // empty: in words
+	Final bool   `yaml:"final"` // it cannot be taken back there
+	Note  string `yaml:"note"`
+}
+
+// TurnBy is what brings such a change about.
+type TurnBy string
+
+const (
+	ByMark TurnBy = "mark"  // its interface takes a mark, which the public sees
+	ByView TurnBy = "view"  // it has no mark; the listing is taken out of public view, and brought back
+	InWord TurnBy = "words" // people are told, or tell it on their pages
+)
+
+// Turn is how a location's closing, or its going elsewhere, is made known there; the zero
+// Turn for one that is open.
+func (r Rulebook) Turn(state record.StateKind) (t Turn) {
+	switch state {
+	case record.ClosedForATime:
+		t = r.Closing.ForATime
+	case record.ClosedForGood:
+		t = r.Closing.ForGood
+	case record.Moved:
+		t = r.Closing.Moved
+	default:
+		return Turn{}
+	}
+	if t.By == "" {
+		t.By = InWord
+	}
+	return t
+}
 
 // Copying is what a directory takes over from another.
 type Copying struct {

@@ -30,6 +30,14 @@ func (r Rulebook) check() []Problem {
 			c.window(fmt.Sprintf("edits.%d.window", i), e.Window)
 		}
 	}
+	for _, t := range []struct {
+		path string
+		by   TurnBy
+	}{{"for_a_time", r.Closing.ForATime.By}, {"for_good", r.Closing.ForGood.By}, {"moved", r.Closing.Moved.By}} {
+		if (t.by == ByMark || t.by == ByView) && r.Connector.URL == "" {
+			c.add("closing."+t.path+".by", "only a program can do that, and the directory has no connector; write words")
+		}
+	}
 	for i, k := range r.Risks {
 		if slices.IndexFunc(r.Risks, func(o Risk) bool { return o.Cause == k.Cause }) < i {
 			c.add(fmt.Sprintf("risks.%d.cause", i), "%q stands twice; say all of it in one place", k.Cause)

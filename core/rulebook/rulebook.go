@@ -39,6 +39,7 @@ type Rulebook struct {
 	SecondLook SecondLook `yaml:"second_look"`
 	Publishing Publishing `yaml:"publishing"`
 	Edits      []Edit     `yaml:"edits"`
+	Closing    Closing    `yaml:"closing"`
 	Copies     []Copying  `yaml:"copies"`
 	Speaks     Speaks     `yaml:"speaks"`
 	Access     Access     `yaml:"access"`

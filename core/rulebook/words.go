@@ -27,6 +27,7 @@ func (r Rulebook) Sayings(name func(id string) string) (out []Saying) {
 		{"Until it shows", r.sayPublishing()},
 		{"Held by somebody else", r.sayAccess()},
 		{"What a change sets off", r.sayEdits()},
+		{"When a location closes", r.sayClosing()},
 		{"For what it suspends", r.sayRisks()},
 		{"What it copies", r.sayCopies(name)},
 		{"What can be said there", r.saySpeaks()},
@@ -227,6 +228,23 @@ func (r Rulebook) sayAccess() (out []string) {
 	}
 	if len(a.Roles) > 0 {
 		out = append(out, "Other accounts may have a role: "+oneOf(a.Roles)+".")
+	}
+	return out
+}
+
+func (r Rulebook) sayClosing() (out []string) {
+	for _, t := range []struct {
+		what string
+		turn Turn
+	}{{"Closed for a time", r.Closing.ForATime}, {"Closed for good", r.Closing.ForGood}, {"Moved away", r.Closing.Moved}} {
+		how := map[TurnBy]string{ByMark: "it is marked so", ByView: "it has no mark for it; the listing is taken out of public view", InWord: "its people are told"}[t.turn.By]
+		if how == "" {
+			continue
+		}
+		if t.turn.Final {
+			how += ", which cannot be taken back"
+		}
+		out = append(out, sentence(t.what+": "+how, t.turn.Note))
 	}
 	return out
 }

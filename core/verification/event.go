@@ -87,10 +87,14 @@ const (
 	AppealGranted  Kind = "appeal_granted"  // Says
 	AppealRefused  Kind = "appeal_refused"  // Says
 	WithdrawAsked  Kind = "withdraw_asked"  // Says: why it is to go out of public view
-	WithdrawnThere Kind = "withdrawn_there" // Says
+	WithdrawnThere Kind = "withdrawn_there" // Says; To: the state of the location that it shows no more for
 	BackAsked      Kind = "back_asked"      // it is to show again
 	BackThere      Kind = "back_there"      //
 	ViewRefused    Kind = "view_refused"    // Says: neither was done
+	MarkAsked      Kind = "mark_asked"      // To: the state of the location that it is to be marked with; empty: open
+	MarkedThere    Kind = "marked_there"    // To: the same, where it was marked
+	MarkRefused    Kind = "mark_refused"    // Says
+	ToldThere      Kind = "told_there"      // To: the same, where somebody told them in words
 	CaseDropped    Kind = "case_dropped"    // Ref: the case; Says: why it is given up
 	NoticeCame     Kind = "notice_came"     // Says: a letter of the directory's about the listing
 

@@ -7,6 +7,7 @@ import (
 	"uvent/core/calendar"
 	"uvent/core/compare"
 	"uvent/core/match"
+	"uvent/core/record"
 	"uvent/core/rulebook"
 )
 
@@ -114,6 +115,7 @@ type State struct {
 	SentAt     *time.Time        `json:"sent_at,omitempty"`     // when changed facts were last given
 	Change     *Change           `json:"change,omitempty"`      // those of them that somebody there looks at
 	Withdrawal string            `json:"withdrawal,omitempty"`  // why we took it out of public view
+	Marked     record.StateKind  `json:"marked,omitempty"`      // what it was told of the location's closing or moving away; empty: nothing, so that it says open
 	Cases      []Case            `json:"cases,omitempty"`       // oldest first
 	Duplicates []Duplicate       `json:"duplicates,omitempty"`  // other listings of the same business, that were reported
 	AccessAt   *time.Time        `json:"access_at,omitempty"`   // when its holder was asked for it
@@ -227,7 +229,7 @@ func (s State) After(book rulebook.Rulebook, e Event) State {
 	s.ChangedAt = e.At
 	s.Cases = copied(s.Cases)
 	switch e.Kind {
-	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked, SendAsked, SuggestAsked, SayAsked, RoleAsked, DuplicateAsked, AppealAsked, WithdrawAsked, BackAsked:
+	case SearchAsked, ClaimAsked, CreateAsked, CodeEntered, CodeAsked, ReviewAsked, CopyAsked, PhotosAsked, AccessAsked, EscalateAsked, SendAsked, SuggestAsked, SayAsked, RoleAsked, DuplicateAsked, AppealAsked, WithdrawAsked, BackAsked, MarkAsked:
 		s.Busy, s.Trouble = e.Kind, ""
 	case CallUnanswered:
 		s.Trouble = e.Says
@@ -281,14 +283,17 @@ var steps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
 	},
 	ViewRefused: troubled,
 	WithdrawnThere: func(s *State, _ rulebook.Rulebook, e Event) {
-		s.Withdrawal, s.Visibility = e.Says, Withdrawn
+		s.Withdrawal, s.Visibility, s.Marked = e.Says, Withdrawn, record.StateKind(e.To)
 	},
 	BackThere: func(s *State, book rulebook.Rulebook, e Event) {
 		if s.Visibility == Withdrawn { // it shows as soon as it did when it was new
 			w := book.Calendar.Place().Window(book.Publishing.Window, e.At)
-			s.Withdrawal, s.Visibility, s.PublicBy = "", Publishing, &w
+			s.Withdrawal, s.Visibility, s.PublicBy, s.Marked = "", Publishing, &w, ""
 		}
 	},
+	MarkedThere:  func(s *State, _ rulebook.Rulebook, e Event) { s.Marked = record.StateKind(e.To) },
+	ToldThere:    func(s *State, _ rulebook.Rulebook, e Event) { s.Marked = record.StateKind(e.To) },
+	MarkRefused:  troubled,
 	SendRefused:  troubled,
 	SayRefused:   troubled,
 	RoleRefused:  troubled,

@@ -249,6 +249,36 @@ func (e ClockMoveBy) Valid() bool {
 	}
 }
 
+// Defines values for CourseStepAct.
+const (
+	CourseStepActGive CourseStepAct = "give"
+	CourseStepActHide CourseStepAct = "hide"
+	CourseStepActMark CourseStepAct = "mark"
+	CourseStepActSend CourseStepAct = "send"
+	CourseStepActShow CourseStepAct = "show"
+	CourseStepActTell CourseStepAct = "tell"
+)
+
+// Valid indicates whether the value is a known member of the CourseStepAct enum.
+func (e CourseStepAct) Valid() bool {
+	switch e {
+	case CourseStepActGive:
+		return true
+	case CourseStepActHide:
+		return true
+	case CourseStepActMark:
+		return true
+	case CourseStepActSend:
+		return true
+	case CourseStepActShow:
+		return true
+	case CourseStepActTell:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DirectoryWorked.
 const (
 	DirectoryWorkedByHand      DirectoryWorked = "by_hand"
@@ -549,6 +579,7 @@ func (e PostKind) Valid() bool {
 // Defines values for RoundWhat.
 const (
 	RoundWhatSearch RoundWhat = "search"
+	RoundWhatSend   RoundWhat = "send"
 	RoundWhatVerify RoundWhat = "verify"
 )
 
@@ -556,6 +587,8 @@ const (
 func (e RoundWhat) Valid() bool {
 	switch e {
 	case RoundWhatSearch:
+		return true
+	case RoundWhatSend:
 		return true
 	case RoundWhatVerify:
 		return true
@@ -811,6 +844,7 @@ const (
 	TaskActBegin     TaskAct = "begin"
 	TaskActDecide    TaskAct = "decide"
 	TaskActEnterCode TaskAct = "enter_code"
+	TaskActFollow    TaskAct = "follow"
 	TaskActGive      TaskAct = "give"
 	TaskActLookAgain TaskAct = "look_again"
 	TaskActOpen      TaskAct = "open"
@@ -830,6 +864,8 @@ func (e TaskAct) Valid() bool {
 	case TaskActDecide:
 		return true
 	case TaskActEnterCode:
+		return true
+	case TaskActFollow:
 		return true
 	case TaskActGive:
 		return true
@@ -861,6 +897,30 @@ func (e TaskGroup) Valid() bool {
 	case TaskGroupMine:
 		return true
 	case TaskGroupOwner:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TurnStateKind.
+const (
+	TurnStateKindClosedForATime TurnStateKind = "closed_for_a_time"
+	TurnStateKindClosedForGood  TurnStateKind = "closed_for_good"
+	TurnStateKindMoved          TurnStateKind = "moved"
+	TurnStateKindOpen           TurnStateKind = "open"
+)
+
+// Valid indicates whether the value is a known member of the TurnStateKind enum.
+func (e TurnStateKind) Valid() bool {
+	switch e {
+	case TurnStateKindClosedForATime:
+		return true
+	case TurnStateKindClosedForGood:
+		return true
+	case TurnStateKindMoved:
+		return true
+	case TurnStateKindOpen:
 		return true
 	default:
 		return false
@@ -1089,6 +1149,7 @@ func (e SaveRoleJSONBodyRole) Valid() bool {
 // Defines values for ProposeRoundParamsWhat.
 const (
 	ProposeRoundParamsWhatSearch ProposeRoundParamsWhat = "search"
+	ProposeRoundParamsWhatSend   ProposeRoundParamsWhat = "send"
 	ProposeRoundParamsWhatVerify ProposeRoundParamsWhat = "verify"
 )
 
@@ -1096,6 +1157,8 @@ const (
 func (e ProposeRoundParamsWhat) Valid() bool {
 	switch e {
 	case ProposeRoundParamsWhatSearch:
+		return true
+	case ProposeRoundParamsWhatSend:
 		return true
 	case ProposeRoundParamsWhatVerify:
 		return true
@@ -1107,6 +1170,7 @@ func (e ProposeRoundParamsWhat) Valid() bool {
 // Defines values for StartRoundJSONBodyWhat.
 const (
 	StartRoundJSONBodyWhatSearch StartRoundJSONBodyWhat = "search"
+	StartRoundJSONBodyWhatSend   StartRoundJSONBodyWhat = "send"
 	StartRoundJSONBodyWhatVerify StartRoundJSONBodyWhat = "verify"
 )
 
@@ -1114,6 +1178,8 @@ const (
 func (e StartRoundJSONBodyWhat) Valid() bool {
 	switch e {
 	case StartRoundJSONBodyWhatSearch:
+		return true
+	case StartRoundJSONBodyWhatSend:
 		return true
 	case StartRoundJSONBodyWhatVerify:
 		return true
@@ -1539,6 +1605,42 @@ type Copy struct {
 	Text      string   `json:"text"`
 	Title     string   `json:"title"`
 }
+
+// CourseStep defines model for CourseStep.
+type CourseStep struct {
+	Act CourseStepAct `json:"act"`
+
+	// After What has to be settled first, in words; empty: nothing
+	After         string `json:"after"`
+	Busy          bool   `json:"busy"`
+	Directory     string `json:"directory"`
+	DirectoryName string `json:"directory_name"`
+
+	// Facts What the directory calls them
+	Facts []string `json:"facts"`
+
+	// Final It cannot be taken back there
+	Final    bool               `json:"final"`
+	Label    string             `json:"label"`
+	Location openapi_types.UUID `json:"location"`
+
+	// Now It can be done by now
+	Now bool `json:"now"`
+
+	// On From when it can be done
+	On   openapi_types.Date `json:"on"`
+	Says string             `json:"says"`
+
+	// Verifies The directory wants a new verification afterwards
+	Verifies bool `json:"verifies"`
+	Weight   int  `json:"weight"`
+
+	// Words What to write to people there
+	Words string `json:"words"`
+}
+
+// CourseStepAct defines model for CourseStep.Act.
+type CourseStepAct string
 
 // Coverage defines model for Coverage.
 type Coverage struct {
@@ -2641,7 +2743,9 @@ type RoundWhat string
 type RoundItem struct {
 	Directory string             `json:"directory"`
 	Location  openapi_types.UUID `json:"location"`
-	Method    *string            `json:"method,omitempty"`
+
+	// Method Of verification; in a round that sends, confirmed: even what cannot be taken back
+	Method *string `json:"method,omitempty"`
 }
 
 // RoundLine defines model for RoundLine.
@@ -2959,6 +3063,27 @@ type Today struct {
 // Town defines model for Town.
 type Town = record.Town
 
+// Turn defines model for Turn.
+type Turn struct {
+	Address   *Address             `json:"address,omitempty"`
+	Locations []openapi_types.UUID `json:"locations"`
+
+	// On From when, by the location's clock; left out: now
+	On    *openapi_types.Date `json:"on,omitempty"`
+	State struct {
+		Kind TurnStateKind `json:"kind"`
+
+		// To Moved: where, on one line
+		To *string `json:"to,omitempty"`
+
+		// Until Closed for a time: the last day; it opens again after it
+		Until *openapi_types.Date `json:"until,omitempty"`
+	} `json:"state"`
+}
+
+// TurnStateKind defines model for Turn.State.Kind.
+type TurnStateKind string
+
 // Undecided defines model for Undecided.
 type Undecided struct {
 	Address       string             `json:"address"`
@@ -3159,6 +3284,12 @@ type GetCasesParams struct {
 type SaveClientParams struct {
 	// Version The version that was read
 	Version Version `form:"version" json:"version"`
+}
+
+// GetCourseParams defines parameters for GetCourse.
+type GetCourseParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
 // GetCoverageParams defines parameters for GetCoverage.
@@ -3656,6 +3787,12 @@ type AddLocationJSONRequestBody = Record
 // MoveClockJSONRequestBody defines body for MoveClock for application/json ContentType.
 type MoveClockJSONRequestBody = ClockMove
 
+// LayOutCourseJSONRequestBody defines body for LayOutCourse for application/json ContentType.
+type LayOutCourseJSONRequestBody = Turn
+
+// SetCourseJSONRequestBody defines body for SetCourse for application/json ContentType.
+type SetCourseJSONRequestBody = Turn
+
 // SetDigestJSONRequestBody defines body for SetDigest for application/json ContentType.
 type SetDigestJSONRequestBody SetDigestJSONBody
 
@@ -3892,6 +4029,18 @@ type ServerInterface interface {
 	// MoveClock Move a demo's clock; what falls due on the way happens
 	// (POST /api/clock/moves)
 	MoveClock(c *gin.Context)
+	// LayOutCourse What such a change would come to on all directories: in which order, from when, and what waits for what
+	// (POST /api/course-layouts)
+	LayOutCourse(c *gin.Context)
+	// GetCourse What directories are to be told now, so that they say what the records of a scope say
+	// (GET /api/courses)
+	GetCourse(c *gin.Context, params GetCourseParams)
+	// SetCourse Close locations, open them again or move them, now or from a date, and have the directories told
+	// (POST /api/courses)
+	SetCourse(c *gin.Context)
+	// UnsetCourse Take such a change back: what is to come is dropped, the records are as they were, and the directories are told so
+	// (DELETE /api/courses/{batch})
+	UnsetCourse(c *gin.Context, batch openapi_types.UUID)
 	// GetCoverage A page of the locations in a scope on every directory, with the counts of all of them
 	// (GET /api/coverage)
 	GetCoverage(c *gin.Context, params GetCoverageParams)
@@ -4081,6 +4230,9 @@ type ServerInterface interface {
 	// Suggest Suggest what the record says of a fact, where the directory changes its panels itself
 	// (POST /api/listings/{location}/{directory}/suggestions)
 	Suggest(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// TellDirectory Note that a directory's people were told how it is with the location
+	// (POST /api/listings/{location}/{directory}/told)
+	TellDirectory(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// BringListingBack Have it show again
 	// (DELETE /api/listings/{location}/{directory}/withdrawal)
 	BringListingBack(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -4646,6 +4798,92 @@ func (siw *ServerInterfaceWrapper) MoveClock(c *gin.Context) {
 	}
 
 	siw.Handler.MoveClock(c)
+}
+
+// LayOutCourse operation middleware
+func (siw *ServerInterfaceWrapper) LayOutCourse(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LayOutCourse(c)
+}
+
+// GetCourse operation middleware
+func (siw *ServerInterfaceWrapper) GetCourse(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCourseParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCourse(c, params)
+}
+
+// SetCourse operation middleware
+func (siw *ServerInterfaceWrapper) SetCourse(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetCourse(c)
+}
+
+// UnsetCourse operation middleware
+func (siw *ServerInterfaceWrapper) UnsetCourse(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "batch" -------------
+	var batch openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "batch", c.Param("batch"), &batch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter batch: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UnsetCourse(c, batch)
 }
 
 // GetCoverage operation middleware
@@ -6522,6 +6760,40 @@ func (siw *ServerInterfaceWrapper) Suggest(c *gin.Context) {
 	}
 
 	siw.Handler.Suggest(c, location, directory)
+}
+
+// TellDirectory operation middleware
+func (siw *ServerInterfaceWrapper) TellDirectory(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TellDirectory(c, location, directory)
 }
 
 // BringListingBack operation middleware
@@ -8762,6 +9034,11 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/status", wrapper.AskStatus)
 	router.GET(options.BaseURL+"/api/undecided", wrapper.GetUndecided)
 	router.GET(options.BaseURL+"/api/round-proposals", wrapper.ProposeRound)
+	router.GET(options.BaseURL+"/api/courses", wrapper.GetCourse)
+	router.POST(options.BaseURL+"/api/courses", wrapper.SetCourse)
+	router.DELETE(options.BaseURL+"/api/courses/:batch", wrapper.UnsetCourse)
+	router.POST(options.BaseURL+"/api/course-layouts", wrapper.LayOutCourse)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/told", wrapper.TellDirectory)
 	router.POST(options.BaseURL+"/api/rounds", wrapper.StartRound)
 	router.DELETE(options.BaseURL+"/api/rounds/:round", wrapper.StopRound)
 	router.GET(options.BaseURL+"/api/rounds/:round", wrapper.GetRound)
@@ -9449,6 +9726,174 @@ type MoveClockdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response MoveClockdefaultApplicationProblemPlusJSONResponse) VisitMoveClockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LayOutCourseRequestObject struct {
+	Body *LayOutCourseJSONRequestBody
+}
+
+type LayOutCourseResponseObject interface {
+	VisitLayOutCourseResponse(w http.ResponseWriter) error
+}
+
+type LayOutCourse200JSONResponse []CourseStep
+
+func (response LayOutCourse200JSONResponse) VisitLayOutCourseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LayOutCoursedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LayOutCoursedefaultApplicationProblemPlusJSONResponse) VisitLayOutCourseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCourseRequestObject struct {
+	Params GetCourseParams
+}
+
+type GetCourseResponseObject interface {
+	VisitGetCourseResponse(w http.ResponseWriter) error
+}
+
+type GetCourse200JSONResponse []CourseStep
+
+func (response GetCourse200JSONResponse) VisitGetCourseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCoursedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCoursedefaultApplicationProblemPlusJSONResponse) VisitGetCourseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetCourseRequestObject struct {
+	Body *SetCourseJSONRequestBody
+}
+
+type SetCourseResponseObject interface {
+	VisitSetCourseResponse(w http.ResponseWriter) error
+}
+
+type SetCourse201JSONResponse struct {
+	// Batch It is taken back by
+	Batch openapi_types.UUID `json:"batch"`
+
+	// Changed Records that were changed now
+	Changed int `json:"changed"`
+
+	// Planned Changes that wait for a date
+	Planned int `json:"planned"`
+
+	// Round In which directories are told; none where none is told now
+	Round *openapi_types.UUID `json:"round,omitempty"`
+}
+
+func (response SetCourse201JSONResponse) VisitSetCourseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetCoursedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetCoursedefaultApplicationProblemPlusJSONResponse) VisitSetCourseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UnsetCourseRequestObject struct {
+	Batch openapi_types.UUID `json:"batch"`
+}
+
+type UnsetCourseResponseObject interface {
+	VisitUnsetCourseResponse(w http.ResponseWriter) error
+}
+
+type UnsetCourse200JSONResponse RecordsRestored
+
+func (response UnsetCourse200JSONResponse) VisitUnsetCourseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UnsetCoursedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UnsetCoursedefaultApplicationProblemPlusJSONResponse) VisitUnsetCourseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12151,6 +12596,40 @@ type SuggestdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SuggestdefaultApplicationProblemPlusJSONResponse) VisitSuggestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TellDirectoryRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type TellDirectoryResponseObject interface {
+	VisitTellDirectoryResponse(w http.ResponseWriter) error
+}
+
+type TellDirectory204Response struct {
+}
+
+func (response TellDirectory204Response) VisitTellDirectoryResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TellDirectorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TellDirectorydefaultApplicationProblemPlusJSONResponse) VisitTellDirectoryResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -15370,6 +15849,18 @@ type StrictServerInterface interface {
 	// MoveClock Move a demo's clock; what falls due on the way happens
 	// (POST /api/clock/moves)
 	MoveClock(ctx context.Context, request MoveClockRequestObject) (MoveClockResponseObject, error)
+	// LayOutCourse What such a change would come to on all directories: in which order, from when, and what waits for what
+	// (POST /api/course-layouts)
+	LayOutCourse(ctx context.Context, request LayOutCourseRequestObject) (LayOutCourseResponseObject, error)
+	// GetCourse What directories are to be told now, so that they say what the records of a scope say
+	// (GET /api/courses)
+	GetCourse(ctx context.Context, request GetCourseRequestObject) (GetCourseResponseObject, error)
+	// SetCourse Close locations, open them again or move them, now or from a date, and have the directories told
+	// (POST /api/courses)
+	SetCourse(ctx context.Context, request SetCourseRequestObject) (SetCourseResponseObject, error)
+	// UnsetCourse Take such a change back: what is to come is dropped, the records are as they were, and the directories are told so
+	// (DELETE /api/courses/{batch})
+	UnsetCourse(ctx context.Context, request UnsetCourseRequestObject) (UnsetCourseResponseObject, error)
 	// GetCoverage A page of the locations in a scope on every directory, with the counts of all of them
 	// (GET /api/coverage)
 	GetCoverage(ctx context.Context, request GetCoverageRequestObject) (GetCoverageResponseObject, error)
@@ -15559,6 +16050,9 @@ type StrictServerInterface interface {
 	// Suggest Suggest what the record says of a fact, where the directory changes its panels itself
 	// (POST /api/listings/{location}/{directory}/suggestions)
 	Suggest(ctx context.Context, request SuggestRequestObject) (SuggestResponseObject, error)
+	// TellDirectory Note that a directory's people were told how it is with the location
+	// (POST /api/listings/{location}/{directory}/told)
+	TellDirectory(ctx context.Context, request TellDirectoryRequestObject) (TellDirectoryResponseObject, error)
 	// BringListingBack Have it show again
 	// (DELETE /api/listings/{location}/{directory}/withdrawal)
 	BringListingBack(ctx context.Context, request BringListingBackRequestObject) (BringListingBackResponseObject, error)
@@ -16415,6 +16909,142 @@ func (sh *strictHandler) MoveClock(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(MoveClockResponseObject); ok {
 		if err := validResponse.VisitMoveClockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LayOutCourse operation middleware
+func (sh *strictHandler) LayOutCourse(ctx *gin.Context) {
+	var request LayOutCourseRequestObject
+
+	var body LayOutCourseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LayOutCourse(ctx, request.(LayOutCourseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LayOutCourse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LayOutCourseResponseObject); ok {
+		if err := validResponse.VisitLayOutCourseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCourse operation middleware
+func (sh *strictHandler) GetCourse(ctx *gin.Context, params GetCourseParams) {
+	var request GetCourseRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCourse(ctx, request.(GetCourseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCourse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCourseResponseObject); ok {
+		if err := validResponse.VisitGetCourseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetCourse operation middleware
+func (sh *strictHandler) SetCourse(ctx *gin.Context) {
+	var request SetCourseRequestObject
+
+	var body SetCourseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetCourse(ctx, request.(SetCourseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetCourse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetCourseResponseObject); ok {
+		if err := validResponse.VisitSetCourseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// UnsetCourse operation middleware
+func (sh *strictHandler) UnsetCourse(ctx *gin.Context, batch openapi_types.UUID) {
+	var request UnsetCourseRequestObject
+
+	request.Batch = batch
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UnsetCourse(ctx, request.(UnsetCourseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UnsetCourse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UnsetCourseResponseObject); ok {
+		if err := validResponse.VisitUnsetCourseResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -18583,6 +19213,33 @@ func (sh *strictHandler) Suggest(ctx *gin.Context, location LocationPath, direct
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SuggestResponseObject); ok {
 		if err := validResponse.VisitSuggestResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TellDirectory operation middleware
+func (sh *strictHandler) TellDirectory(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request TellDirectoryRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TellDirectory(ctx, request.(TellDirectoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TellDirectory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TellDirectoryResponseObject); ok {
+		if err := validResponse.VisitTellDirectoryResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -21212,383 +21869,396 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L37khs3sjf4KgjuRnhml3LLl/Hn0/pLlixbM7Klo9aMYnfC0R/ISpIYFoGaAtg0R6GI7zU2YvflzpNs",
-	"IBNAVbGAunQXWz0+/sttsaoAJBKJvP7yw2ypdoWSII2eXX6YFbzkOzBQ4v9xY2BXmDfcbOz/Cjm7nBX2",
-	"f+YzyXcwu/RPzOazEv65FyVks0tT7mE+08sN7Lh9zRwL+6g2pZDr2ceP89kyFyC7PksPdH51pcodN7PL",
-	"2X4vstk8OcrVUtkf3DD/3EN5jIwz5ruZKGFpVHnsWEB4ZiRlxK5QZRdl6IE7UiZXS26Ekh3j+EcmGqlz",
-	"F2pjjfl2wQsoO5aAv99x/sVGGdU1hv39jmNoWJbQtef0QOcoO/7rK5Br+4lvvo4NcgOltiS+/DDLQC9L",
-	"USDFL2fvNsDcj8xsuGEHrlkJ3M41tln+Q4PWLKT56stq0UIaWEM5+2hnVIIulNSAkuZNqRY57OyfSyWN",
-	"PZRW/hRFLog3Lgp64v/8h6ZVVKP97yWsZpez/+2iEmUX9Ku+8N/FEZsLf8pKWO01z2kT6AX7vafLJWjd",
-	"ptR7S50ll2wBLFMSGF+ovWGc5UIbIddEPq12sFDZkUGugW1UnunZfFaUqoDSCFot11vIrrlp0CrjBh4Z",
-	"sYM2k8xnSy6vud7Gt88OAqWfGn6cmU2p9usNMxtgdWHkvrxQKgcu/adBL3nODbS//zIsudgbtoCVKqH5",
-	"0c80K0AVOUS/jocwQszXK3bYiCVO8MgOXBqmpP2EMLDTEeEYPs7Lkh/t/2t+jD+oDRSx7VMa2EGVGROa",
-	"HbgwkLGVKudMlexgt04g8z9hO6G1kOtLJhXupD0RSNXZfAZyv5td/n1GNMdTsNpr/EmL3F0mhq9WM8tv",
-	"UkA2+yWynwchM3Xo49739BSdFn/Y/h6Y4WTvHEWq4dTiH7A0driny6XauzOV569Xs8u/d4/sXnjBl0bP",
-	"Ps4/nDDwcsPleiwLu3cWx+imiWyAtJzPDryUQq5xFkNZ5YR8+OHwncbE5vWVtQn5S0VKosxlizA51/Ep",
-	"LZVciXIHWe3X2jmpzmjsZdhxkUd/WdtTE/2i49DYS1IZiP5gzyqJ196NoEd5Hhv8hOB1+UMrmVfnhyhW",
-	"p0/t226qbpkdnP1W5dDeDV6xfe2C/PLx48h6SveF9tVZX4r/ons+OqMsK939ccIb9s3EBlsVKBcm/mOh",
-	"tOH59VJl8V0rYe2u9ogoLAFM9Ke9FKZ/we4D7vHaRMOwzfnNwzJbtJnPfn20Vo/82SQyfe7JVfv1kVNy",
-	"0R6xOzbb34A0F0tVwoV7Dyf6tBB/gWNk30eIpYFyh7SfGIW9ZutvBg12HMiQXBpk/AKwd8YI8RkTYTgl",
-	"P4H5LCqxLI0K4PlPPIudD6kPUI6U4+OVF3ojIffXJZcmJRUr7aFN99Ttb+DXOMPf6c7Fr4YJ1ahQW14Y",
-	"ws2uWlx6Y97uY4JrQ/NsLWGndH1tQZ+mX66XG17ypWmSrPZQShn7i5CZJvVVGGb4FvQ4Tazgsl+UbIgy",
-	"9lm3kva0wxyjFCuBt2m1E3JvILKqn5Q2zJT8BnJmWZOtSrVD3bUQ8gl7fMmMOkjN7BFgS6sdSrY4sg2X",
-	"GeM5aaNtGuI7cT085+UatGErUeLiAgG7+O2dOsgYTQ/CbNTetEf6me9AM7XysxdmI6S12FCZ5obxElgO",
-	"K8OsdeIWNGI7T3bNk9evvJpZj4AvYanK7HPctKHCnd4h2V4C/889aOOutuSmR9hcyF67UEi/mVHbxHIJ",
-	"DzdTRJQ4Y33wEalt5y03wq7KzXhe2xWcSsemOFK+heVWSZKzJ5eAO1Wd5oB95uN8tjhel4pnbZJ9b41d",
-	"IRln2pRcrDeG5cKayIbpAiC73u42UftwDcpb9O0DZac2Z0ahSLLsHNsLZTZRofYOj4cXapkCzaQybMNv",
-	"YI77O+lxVXtjF9yexrNcaciYnS2e2r/nSq6F2WcwZzk3+Ncv9dHbf1S3rNov6na23O8WTiqdTKfv/6tN",
-	"iZ6gupV14jVBn4cToreXKp6R6jOZEyuGHa2IWrFJbWpRTnfu6AiTl+Lm0yo6mVgLk5BYIA3gc1EtCH4t",
-	"RAl6rE7bNjLETdTDo5lV3dmOH5k2Is/ZAhjOCLLomd2B2ahsnFamDU/YnEaYPPGLiv9zKUBf2xsuwbx3",
-	"0fNQs3YL9HPDmaRUPlqYI27Y5cYsa/vb4aN5xmUmMkelE+6tTMrhhkmxaboG6vYi10rqcRcYkjJu/5Qw",
-	"UEpZWu113VhalQDXRl0vcy52eOLx4G8gt+S95hJlQdSCuoEyE0vTML3IIipKteCL/IhWay62gH9mYrWC",
-	"EqSJfO2ECexag31VqQFE0bAMv/ZqKhVp4xusY3uLZkBzMzqv4sqei+zSYq/j0sf5tdrH/28834OuNEd7",
-	"R2qQhh3BRBXgrOSriFr6VDJaymeablTmTKbWVFbedda1TEss732s2S2DSPRM7QpeQvYGA0AxXu4XD6/I",
-	"p//Wioj5rHRWWv/GoD1nWV3IJSRiCAeumdsPqzPZy5QUX0ZvjTK9DBQjKMM1XBkool/a6wLczkRsG3uM",
-	"xGh16Yo+GlVJSpITcd+UPXwRbv1RHWgqR6vUCY3hFmsAueiLVMzuFbOv67YIOj3naJESP9YIUI3v6Vs3",
-	"/N159QfBb3V1xNwprFaYEgYJHzLpD63ghT2ZYmlZxsQjRHsN1+Ey7dpBfJQdNiBdyIOpAiRkT5hVno6X",
-	"TCoJ+O9bSeZGezTUakcpR5lTDZoze6FKtrGbquTabakqw5yiAiih3WyFzIbw/1/sc+QEF8s4+xE5Rq1O",
-	"7c1S7RqOwAPqqzk5OtbiBuT1voheZTpKGnIpaEMxKyUTG5/Sn2KKDdKoUmuqdVrTbhZoEvxXdaZyO5hi",
-	"5r848oe72J4mmeF5KGGnbvCvbE8RXYhc8iGWdk0nKUoqO5SVzRH3Onex5MGS0An3U8Fkd+y6gPI647GT",
-	"CGjdKvIRuNCvuz8zRdenZegF0DFTK8YlMjOzM4wab0pt46IO18SQjHO2OFZB1zmzW8m4zOg0k0W7U2Pl",
-	"syWDfmfH77PYiLwn1HFzT/HEW7pnm/s0/vqXzqM79GazxL5W8tptTsQmR7I2t7DSgJKCZ6Ta0HnZnM4x",
-	"RcIrF8s+DWw19F7nNnPhhtZlhbumtmiknI7WVMviQog+b/U6vjTOo2JtRrmEUkI0XNJvB/q5Z6RTS6TO",
-	"gZPxlHOT0PrT1uLd3PtOxDm55406jko9Uia1QXR6ItKocR1HvAHuJF8nDbhwZUStXHv+O76fpyMFkAku",
-	"rxPXcal2eADwRCg8IMRTLal1aIQcq9SeROz32plTtXmf3i/xC7M54/g27ONeYnuPNK74aval0Nvht8Vb",
-	"obed2nf70KxBmtxqW6qkQPcwfRlkllLQD6rUpv8DRr9erdrSB9c79yTxU4+SE/K8lo91GsTO9zuZcC81",
-	"/A11wYlWcb+O4px9bozwXk+gQW8AzOd+xkNDDfgWzuAZahtv4UbAIXJXOEMNBfdJipdVW4BZ2aoZr2dH",
-	"HfEiMXyLN8ldk7/CjTkm3HAHYejvqJrDy30vyi5EIPQjRIwZpElcYYdELgRfQDzZZQdgUol5jZw0cvcf",
-	"hNkwvV9uGHf2drBwfJjT/sENU3QmhsaST+hlF+KnPfeRYrdwP+k45ZRYQixTpPohbHnzie50oZBQOyyj",
-	"ysffm1R95UKIl4xr76PYKrwY3C3Zk/ZTS+utphujw47/+pKW+eXjx7XknIQi6ogTpSjlc7fINTDJw894",
-	"+MXwyr2RMCWSd7s6SChTV39Hskftvfp007RI+BhyWPM8rXr0zDudjta5rvlMb3gJvVb62yoKXKeDX3U1",
-	"9RN61CeXpkjcKFF5rg4pj9OOyyML1A7SBN0UKOSZuoGSCYlxgpTHop/9/h02pZFK3p/oHWHlKoN81I6G",
-	"ic6r3YrvslpGFHJJ236LZCuZuvjsQD+pG0i58IKJg5aytWKv4SYegPDBroHTa88lqGXNiaTu2IFOI7rZ",
-	"6OEoCRqe9vapEjmk+W4lZNZK5e1M2rCjvKC3YtJ24DHzjsKT+IVPY7e3W8LVpt3l0kqRF3RDKgmuhkLt",
-	"84wtACMp0RjqQZWZjgdjrQIxx/QJ7a7eI9OGy2xYWqDz8VW094PVKO6WktpSpZP63KpUu4m0Oe8jGK7V",
-	"JlP7jKAjfws9DRcUDH/8UJwscpW7cGMrFSkRgHUVPe3ZbkAkshoHnktXH+QN5x3ZTe678ekXsTzZhUtJ",
-	"aiec/2pA6lRWsT9iHX6HiIbu/G0u1GX/pO+wDddMKlbkfAlUkSEk8zw7nDvQTXBN/zomL3Qgzd2iK6oT",
-	"9Rrj1gkXOAxJEt+UGyj5OnLKGopoJMFtv8jFMmFrq8OYSCnNIKG+GnV9A6VYRdzgP0KezdH/LJVh+JSo",
-	"uwJrM9rLDMrrAz+mco1O8n9TykNFlPBSIEV9lPq8HT26qB/VB5fBkOi9TujRrmvO+CQOYafP8zeNobr2",
-	"54Uwdpmt2jWrlArD7KcZJn5GSryivpJ/aCU/f8sPP4HWlvNq1+EIyT3KvhzivX/Fl9uemdb9Onorikeq",
-	"IGo+KpTlmJLKEBuno0m0N1CyJcggiIiH2IECOt6tHRhqWD5LpcLcZn+v3AfaO/weXUt2f0OICUdz+oX9",
-	"cQHrvZxFODtl0T93TCJAMyVd/R3FXMN5umU+X83WDzXV9YNRXbtOPWkf4BW5/iuaRg9tCRlII1zGzKlv",
-	"MoNkNq+GpZLkxlPlbN4sCJp3lFzVHvwqWjlUcK3tbTXg4ROqecMmfCG25OfW1Cy7nNvR9aK3eM4eM6PY",
-	"FzHm7XYhDYhPBBf6ZNkiKTf7nTzfddHYikZ4tziNENzj8X0w8ByWQkdDDdZeG37vXhVcxkPPMQdUr4ht",
-	"hSWEMfH03Z+VhEtG2RuDYxL0tdhAe72nCsA2C+BPbKP2pZ4zzUXGFkfmqD7QcYhJNpzS3Gmk2tKiWwQ7",
-	"VSt1be5Q2j+STqGsneweHwEtbNiBrh+8ZMFiJBuefvQ3ANtroAhEXCvh+jQfopdvlqoQkHKwB5c5+rqw",
-	"lgbzNoLuIZpVQwPtRiWvLSGhEa6sGcp2tEMpmsUetd8TkeZT5Z2svNpgHZm4cb9C0o8QCYTtRH+KQ2CD",
-	"V/R4NyOuo8mEVg1wXouDKrfpJKFyn8MimmZiOWslcmBc+2wwS24DcjYqU8mPYG03DdKAXDb5oVPE8GNK",
-	"lO13O564o0hzS1gVqtymEwidRsVLohtkDFUX77BbKilhSfrJ4njtCqgqslh62f9QhuB+vaYyJd2fWVz3",
-	"5TtNyK8wrCdM3u17bfeCn6KqQ3bMFg5vdfQ7Zc93e2Ni91gOPNPX5IxsUu67Y818d4E0dnBqalVfo/lx",
-	"RP1sysXvJtG5hBcilgW2j7ofrKaLHgWn72J2AdMbVRqQ4CzZgxOmwwVmtw7lcCTGyeBhhKorNY5ofrQ5",
-	"0qCTcq+CgGqXgiULKbGcSq0YZxrKG7Gk8iysoxTBh7MSkCOqhuWVXdQdgJA5I5y+9nGccMojOPxb7+BX",
-	"k/jUaZ0/UsJ/P0y6k6rvnWwcE6lNSvzDqXO0M44fK/Lq55hD6gJ87lP8T6IaKjtGHedoXy1LAMm2AIU9",
-	"ZLVcYkrPthfLAjCt6FhAvy8bB4tN7vssdu4XrrhiWAjLJczdLg65oDRO943YFF/wpXnl3MLt5Me4rODl",
-	"NlGss4xroF1JdgDyTq5Oynvzjs5aeiFefzjXDv0pEXPmxpRisTediQ3c2ZQxn/M4QZrQ2sbH3FfoL8CJ",
-	"9WQiLbmBtSqPnz/1Sx2cjuRfrYf3Kr2cfhSdlFuXqpEr2FsOmJY9PjZ1F4Cdk9ATzW4o/Z55akxDPgyO",
-	"jvGKYzA1+qVdweXx2qpuo20relWLf401y4TcQCkMX8RKO95wswm5zLUkNc7I/0ZlnfyIlzLPc/Ip1izs",
-	"4fOo7JqUrzNSLdbWJCq4BzttdF+jWhHSjHMl11Ayf/e25AumN18vjmnUB/yNvooPY01aHgd0oK+1d/R2",
-	"HFLw486DaZ4oofyomVGsQAX5rsNYfWQwCezDnSTAr+ERvTsNWnUDQXZVJ3FevwxqNkyd02u0PD09pwfx",
-	"ZAVN8jR3uMk90dsLuNmX8EzlOSxNFDPxB1B/vnr9M/vD2xfP2P/4j6+/+WMry3NFX4me9KGRmXgRf5VX",
-	"0p5pr/3popRhdnECRGEizoepFEEGJH+T0KOQkBIISC+sTZJMaN45eo+I4MeD8f5D8Snku2glynsS1Tci",
-	"A+XNploa625vTzL508lGbaSZUP6xaANMZmq/GJsy3EjWiYYUJBxAG5psQEl0LgA/FawdjG02Iv1QECaJ",
-	"TlTGq0+JGZAWmkCEwqpCtZmHKdNijbAUUossXkHW8jBVcxoS8tuoEQbn1Ub125oNyngy+JHmfi/jbEXR",
-	"w7avW2ZxGnfV5ZSx3CZZv67R6fu4P82PPjafUeVI3E5oSr+iVBo+9+sZqvXhWzj6C2FemtjxTqUldQMI",
-	"OVpEjDG/yBGu6EjR01ohvERVMVw5bxal2oIcW/uU9IR2JPS5ddb8juHJqgLK+Rs9ueJcaEz0xshiGW6t",
-	"KHwt/O6QZjc8GxZ/X+RqGQtBosSvYRr4dTkp5bNWViLPEzkrq4Dj0vZ0V+LZg+yGSPpS7UCzxdEq2ZCv",
-	"KiFpRXtKMkoVdVlihfuSSzvTBZUp+hU0hK90zyVAOpfRnMXXVi+0AisHE0og54xrtuJlLeFflRlbK9Si",
-	"BuzHIQnld3plunmFLZwTt4RPRPlMLfcxRCK2UL8yIRkKTs9WXuc9iMxscMc3yGjzCgXOqAJx0p4wB57F",
-	"rHY5twqzEji5E1C+gVfEYeBzvw587jjouRMK/zqzL9rJzGebXulrifU50Xew7EXkc5S9qoQlj5Vk8zzv",
-	"uyFf221PowPgXqmMHylAM+jS9fN5Hoe+WkECMHcFcO28TIkSAOKtHYJH45E+QZ/gbAXAdhglXXFtsO6v",
-	"LVw2PF8NpQsBiMf1RvyNLfhy6/DMtKmOciVbx+dheAr+qPIs6giAGALMq0YtvMeSofwedgRDMRbCl4rS",
-	"xcflUlAI5tYLcVOLxlvgBsrYiEo7LRuf8BN365mTjKzysiab0WkuBAFIrYDMNuJQd1xqFPPr8AwTl5/V",
-	"uYhSGOsrYvey0CgofTbR/CRZzl54rlCYHA4ZP15aiWwNlSUnEAQDkuWgkTsky9UBs3ztUaj/M0K74C9S",
-	"yMh7G7HetK0dp101jNPYdYhvDxO6DjZq4MPqcBsZ7aaZo0kTcKpwkl37h6eyHbitwA5G8l/c5nvvtrgO",
-	"lM81epPKBo7FSSFR0npEAIlaQtogfULEARyqoiwvc4JIFqbfPvFhZkeDaiC/hi7yv6oIHcsZTufL3Tnh",
-	"bqKEXI/WO+T6OWyOCdbwgT7Sp1BEUngvJHT21HpXGaM+NbSZMNqRtxfbnh+FptC2jALBGxWHwh/j1hqW",
-	"akQAgS7LNBkj+1HlIuPHHxHwLppNOEiiZbAUWSzPhfqC7EuNvv9KT1GrxgmpqT/p+sBaNuHdEgbj8s/v",
-	"t1tKT45fgmJLnufXPsmsTQoJvxqmTQmGog32VnE2LRaboAHHmf0KlY1zwsQUmnmQ9IbI6u7VkufXw8v5",
-	"5jMoSzUC3g4p8L19J+7GS5bINysF0NrOFC3XhIzNA8B2qDKDM3kRz8zYEIPHPACkNPgHvMKBW2QOkN8A",
-	"2ylpNnr4NGpnKVYYRBuNqEW4vKjTB+szHfLUcNivAuS1bKC11x1CBSzFGHDHK3ohuRJfw9Ry0kk72xwL",
-	"qp7Ya5rym2reAedFcI2dhrVVuT0Teip3Jq3YZ+rR5tak/hUHMI0j8zu+9fHm1p6HY9bo/RL2r7ZZNd51",
-	"xykph4gA/SApDfidVLzhNHDmUVCSgYWmEY/S/nOa0VAjfkOM5pcTzai7ZQKTbv4wOmM3kq+k/X+OHVuS",
-	"xozv6r+SlaoYmrSfk/005hx3dGiJH2kHwXSNG/QkBMTs0tkCtMhAOysNtvaS2kJh6Ljz8G9ZyePgjWNO",
-	"pz+DJ3DvmPzp41W0us/6g3XuqPqNqLWQ+Veqv8/LintPYXNzkXLEj6nei+SGjAuVta1M4K7x0thkpf6m",
-	"S3m/6v4mJyL4QtBYEGhX5JAAm+8vwu5N/amXnjti1EP/fng3RbeqedjSKBtIw7exQlkwhmjdWV5ITyVS",
-	"crszK6WJBw3lgIIkaaqRD1FdKEAXeXPoM80QZlrPGRaTaPSaFZg3Q/qaku2Sz0FraSaq9vf98BGpg/M1",
-	"0VLiu3MjDI9L3Rp2+Wl/hjxLAi+NaizXY3enC39uCazfe0yFpUe6E8CwVmP4aV9QhK+cWsi1YeZkdvoF",
-	"RTcpGh9NQwCki1ESXeUoIhD9pYwj7cbdMvQ0jVNV2dPXh/WcwaXeoucMliEnFSAxNm9vzYUc6EGcNkx9",
-	"C3SXEAyuOsvg9OeN5cf46lUQwfFs8bZmuKd3B7d8ONUi1Kz6yDydKP5KyO1TNN7HdVTA4PwdNNeqYYAL",
-	"8ycV1qQrkYcWtD1NOrET3rxeN9gWpUgCJ4uGoAHOfVfvEU0JXN+VyCGw39Jxl4RCryG2fkDU72UJ3HhM",
-	"PnwrpDkd2Y7H29f6jge9kIDC1x8grKEvYKLAPPrGEn13qSnHGGRp38cjmsmtYxmbr/MMbgPdHCCS2+ME",
-	"SNTub9BjoUFE7wt1rMyuthLvq4a6zhmBxaIHoQEb7kqFwIs8zwevt44zGVvyxpWAxDhBYVEj2D94I4HD",
-	"Rbe4gScO9h5TRHzVitBxo6EQkCXcjT/zXQiinYxUh5vGJhD4HeaKU+PD6MQwdTAH3+SKXmBqX4Zh0Dvv",
-	"/UBC++7QalTidxuAtDPE5Ktf4pbTbkiUyj0WUJDH6IMOVz7eRKHqyp2olMW3Q/eOgSNS7GG486wWq4i6",
-	"TndDq30T7b3rmIIrc72ATRTzDM9GJigbaql2gH0P18PT0+tQYVE4AzUW6/ZWNZPDABBzIWPJYm9KccMN",
-	"sIKvQQefBr4yr6e9jhLOr+3rVgFJT9fwKHxGuLnwqWZTd7qsogmwrvkuJrfPKAYxm88wVXdQFmy8wtw1",
-	"5w1JVeS5t89WBcAiH5D9a1+5pqYsvSB/a8AWl10NSxEJ8KRjqYtOl0qt5syeYsatBqtNLZdtDGd3dhCi",
-	"elDH2a1zKin9zLUWxbwcFGODQ0ju8ysR+f4b+jSufSXMKQREq9L2mobuABIbpRuO7p2kgZfLzUgxUEvK",
-	"PtGUEHIihP0dY2p75y72WkjQet5MQFoTSw6EX7fDdmQLaRh5GekC+HZI3Mc+RZBr2nX/PU1zlBCgC5g2",
-	"GDnbYxqtO5ZWJ2N7aUReIZTbb6FCfcIlNQW6qw+Tx3UbteS7ly5TO9Os5IcYusz7zZEdrCqntnZlbSJE",
-	"JxXwIM4P8uCV73lomuK4YO6agJz0h6rDOTjEh4AA4c2nijOqw9G82Jr3yil2bpVqHpqD1NXLpqLQEEAn",
-	"cqRqYXLwqeEBd6Aylmo2ZKUeVapZhzEcjUG13dQ9qHnoAYppJMkUGg9TN6bPcMr/Uku7HtK7dZi35sRP",
-	"U6VQd+Xmu9zyO87wBnsEjuq/16EXniYCuewfO9X6smioMHgHy0QRHHnVCnag52IZtR9fGl11b/KNg+2Z",
-	"bNiLvQrQhICSd84jOzviozLxROqeooYAKdNV0qATcRS3C/UbUma6ASUbqcspeX/TuCt6yvIx172B03ec",
-	"MOzStRDdwEXxgOu7ZogI29nbJ9kfXj79+ekf51USkzCa7RTWzRK+UQrMaQCCYyd0XqgaiqfvOXSjf/n2",
-	"TsZlLgfgR0f8LvdojenOBs86MKSDiTO3SqsaZ3k00I2ibXjHIJecF9y/i1krDhXS2q1LGFbKm0APrXoG",
-	"VGAkvhuAYzHcoS42il4TIzHjR4rMXJheaKhEZrMrLrDH2dVhCe3ac9uzzrGCLrop46RabBNOsFrDSmqH",
-	"1i8gTvD1OdNwH9JVesI+Qppvvo5uyrnv3A4sIJ7HHPTUtcC1H15uuJDWitpwvYEBvX1E5kPOPtPZo9m5",
-	"xqFR7N/WHeImF2Oin3gGlRdtVABv4Jm2llHqhv5nmcDgdA4x9DX951tKEv7Dy6vXFy+/f8a++Pbx46//",
-	"OGecvfn5B0tbzjJuOPvr25cJmzQb5kl8j0/GNyFEG/9Z1vMfaXFxyoo8HnWsaNqpMrvHMEIhTRzRqpXM",
-	"SA9W8x0WyfdzvUUw/yco17Gy5FRkQPMbyNBZF4/FUP+HWJFiBbqzUGYTWnsbxULPeSfOn1CdVCbMZx7P",
-	"u9EAfLh/0nWj6MAQHtq66s54aDXNcXGs39AVzWJs+HPov3x7oJFkjsFEgn1E7kJSQHYq0QPSGF67MvrT",
-	"ci9fnxZD6ZShtk7Viq9O3c/Re2QfK+GqfbVWl9f/vVZ/R1fjhqNEF5uW+FhWMarhuJIw6oVzpYPteDZu",
-	"IvhCInnsFr3Jtb2KE6lZLWgK1/24qohzDXqJOOgidb5Z6ew6CZA1rppalMkZzLeLUsWOFH6xImlFq2qZ",
-	"1Ub65SU57U20+4oPJEQJNp4NxTpakuPLIlUGCKIqqVoWw30IkcmOYOIKPhfZoJQXhF13XXwxCuXoH6nc",
-	"VFHoHcVWIt8Njp5E0W4eNo/NZ3bfYrASplkV1sAmaUPzd7JAK4W6TOLljdYJB5fJ0MHxuC5eTwy8Huxo",
-	"x69+lo7dPJ08rySP1Hu/gBPwjEaN1BBMG4xkxdFuNonmU65adZgf3T7svjWfUWCFhowtrYpKRzrcroVM",
-	"BfLJC1nrDHzSAqGJjxXtPuzAl56wxy7+zxAuLyoZpDKJnN1SoUt+ZKo/NjC+PRCoI42bl1tjbTJ+hDjF",
-	"i0Ti5sjbj95I3KYBQTECAdTdvDDdAm1okrjWexjZWQBzVBJFHcHR17ZayRr/TM+TIKBtC7jj+MVbF76v",
-	"1SjNa90ESuCNbMtCLAl7cNB9H7x8zr/gqObn1yw2CS3aiE5+eytpF3hhXjFSkvkSMMa32bdAzBPEFHsn",
-	"W+ZFBHUE7ugjSpwM6TWkEOKSQNTp7Gff3z2qxlDTSgKIe8IefWH1mUMyM2UHskuDcQ5P6qK54TeYt6n5",
-	"sdV1oIok2S/6SFLcfz8WRjuOie1SuoON61rWe5g0u67oZmDa3isRQ0kSoXpmeIi1VnETy07C0YZD7EOp",
-	"VT+Sq/vqvDHh+GJLfeaoTUdNj8xSTr3B1TsiNBgbXhXji3q8GsqznZBCm5I7JAgqCRV4A24gd9opkeSX",
-	"ZArU9erUaV5b0FHtB4Ct1SFSfTpIWGOitIioeDoJGjG65RsVc/jDF998PaQZZ21NN6pZK5RaFX7aP+4+",
-	"OMynSHO9hUcRX3zrAoEDF5q8EiQnAO0EziTXiXrhG56LbDh9wjDhBqUPhDH6INnJcTuSaN7d66hGvoez",
-	"KnI8N1Daxd7Ej+ci35dJ4M4OLXDJC5Nsg9vT3tqM7HKSCPmuPO5hN66TfahbMU13CNh0JCQMbV4vtrEE",
-	"Ykk9wjCFjHzklJIYsjadOlj3JSZjXBOruPZ7hXf0DIGjElkDD7qzy31QXInqFSc1edVvb0KRpSHDBlUa",
-	"refn+ipCD83Bai5yXaJbR/NAJXR93EvKmVca2GGjWKaoDxRAosKi80iN4vUUQ5/sx7AdSBMo2mdKlMs8",
-	"AXDRHXxY8X0+Fpu763yGAHJLL7cnIDTVrlBRR0Gx9xaYGCGP18mT0XFo7E+YVD5st/vhQXyUuXVm3F41",
-	"5hpGDxuS3H/qGNV1QK4HOG+sQcRq75y2t2jfOYO/6p5PfKyDUSMdH6ZhxUgZEtfmuvNdfKKDW+LUoGqI",
-	"6MqbnHnymvgVcl3PmsP0mo06yNOMzlwYkwMrldo5gqft2u7RTGhrwJZ7w+onMXWVhI4WnrmdCy3N43U6",
-	"ntD95AA02Gze5ufogaCKdrnPc2pHY8o9nOJx5twIs89gMHqmXA9/vpU97Maqf2egHYDl7eOtACtRX8vn",
-	"LqYxEgOywuuLOFimSQXq8s+hkwkLcMm5soDA9CKvl70y7/W/I4hjAPWjWUV5yoHanDZ0S7QwqJUcR37E",
-	"0UeKNAmHRII/NQ0ZkfkOee47jcTaJcuOyZ+CYWAdS1W2Ub07R9pUa63Ns4fxM9Dbz98Q2k4v39uHPcNL",
-	"GQX4T6bz0VSH040yS6jCO9pnsxniGu/T2UIR66osTE5NkmqNs7Bmz+fwLI5Ut64ZlgRTDxZt+BEyh5J/",
-	"xBdGlVOfnONBqRO4LNJdnSvG0zhET3GN0QOmYm7HRegAe6L0yXb5+me6KynWu7wKukjghjJ41WrVwAuq",
-	"24py25XDT1Nj2Ab2tFV/vAV/qs8BNo/hkuFcfP/qVTxvtuSZ2OvrrcjVDkwZbYQtrHxs6wxx/cP5uGrT",
-	"/1N8+iEI2lzpfHAg4Z0P8CNS/squGHfBCnq/+tHZOs5fRJOL8lUJHgfrxBuWBdzmETizlTnQe5yd4zMC",
-	"YY4uBfQ/Y/6lcz8EXb/HaRaec9eXHWcelhOnQegr1ZzN2xfP2H98/af/0UYrB5PyXWP33DF1brXGVom8",
-	"i33Cr5WOu/suY4Maiflguhtq7leXIBWGfeNAVL2aU7Tu569Y7ur6D1PR5NzjIvAbKKmacoAS+lDAuXdg",
-	"NiqLmuJUjEvfqgdUOaMS61Fp4bfpJZSEAz+p6sKgPtsXsXDdWXHBa0VJjo41DqUInYN1tQuJ8ejbECa8",
-	"a2o0L4H3Pm6f+Tg/6Yzb01yzXrp9Ov3QBjWqlFHPxAjAmdpxMRoDU+1PIm31CFq21ymo1WREpIQ1xctS",
-	"zkEt/jVAMjU+416q0gf8zKoFzMP6h5mNzxwZb2E6Erv6QO+IoKYVG1BWABoj3DUeLv1EnBQgr7Bn3k+8",
-	"YA202anKn2DN8w5xKZYgl92toPdmo8pUBVXyy06mj0kpi+MQug/NaxNJ5ltEOeUVrfE2nNJuveuwa1oo",
-	"uPFol1LbpgJWiwKJlble8kQyxA7kPp53XGZQpr75z3088azV052mVfuaf9eNXJ8eIsIOJjVBIIwm9K4q",
-	"humS1L4OpYvxUMse1yjBtW2N2YiY5t0+uF8+/vKbR198+ejxF3Pm/rZKvv0zik9v1d/rRP/wIbhKHQ2n",
-	"azZzHcGWQKqpFYuG3FqS2CRPGO1bUuMT2EnLqHFIZAUvk4xdb7084ouItjsmUBsH7SpEPzKzoLCjajcF",
-	"aB7rNKj6JtVqYF8OF2z2WfetYafrCmc8hRwLqeAnXTpT90uiamGgIHeXvk8VHIwfe+WSpEcvVxtVwjVm",
-	"oEdXw9e6Hz9gTUBAwHcdLJLWFdK4vZt4ongXcu8wqGLHVy6TyOcYFS5lZAxy70/g7tw7cxom/I+UBQdY",
-	"aJHIoD7E89q3cAy/jOikrxIybAeZ2O9SZz8BN+NTy8xoAa+TFq/ha5/v2VdXsPY5kDjBsAa3Sj/IvCLV",
-	"yYyHccZ79+poxhhWHuFtzdoJrgLLlSp7oopXZc9OYrhru16WuwslrAUGnNyFU50Tz3U18y1ycZ+0zPeU",
-	"rJkU1e3o1f5Q04HGqNciqxsonBInmhot94OG7mRRXcGpjElSEoZt4VufNDt6DxvxgbYWvDIJhZ/qLsb0",
-	"dh8Mx+S6vnv3ghtp7iaT9i3oZ1UI6MQDFpZ36uPKFDi40gE4ADeDwktuMP9Cx3zfAp6JWMvBeBtQe5Ic",
-	"Ml/oodkIqhC66hi1r6zNoWdh4VHXpjS+snUUVmZgMKkjB5inmtsbdZB6aO6YrxHCd/xn4wtBvLt4rJez",
-	"G6GFUSU7lGRi3aHQ+pjsGq9d4ELs7MX1J8Qjo7+/6IqKDGiiR1WdOEQqwdfSQOhotfBeJ/IyW2DGvezX",
-	"Va6ACW/YpCCR7qbTjT9cmM2VO7gcLTolFF2KV/Mafa1Wq37j0ujXq5XbplAG0oECQvOYY/qekvmRECyC",
-	"pIj4Hwc4kdvwNr7Ja+gE2p3hQTvZcuTintTACL3jN5Cntuwo26i9zG4tAqzKMyK8bcdKoT1PWh2ujSqK",
-	"sXidrpzSh3FDNAEDDseBhdmukLIqx65KtIlYyU2Ix4O6AzK3jKkMDj1UoyenHYc4+rdpApvECzot1q6q",
-	"tBGEuso3KGG119VFG5gvUWXtREU7ZnvgRysJHLedNz5Uj1d29pJ7u89hodT22QZiPWEqxfLEOQYlW4I0",
-	"viV26T5TR0EbEI0U2UifNyTcQqMzmPy6u8LKY/B9r/gxXQRP1S8DoKSxMuJUAfdLC1cCpUxVGlTXvtbi",
-	"9qfAKg1zcVDnxqQ10cI/IYcImQ7Jvo61af6tguNrThPV9nEoIPhG4t5IaGUNPMAmpz8OSeUrQoDH0g5R",
-	"6P6k1grMzzUEDFOLkeLKWzSDseSyZEfk4KNe8h0WlS7iis0oOLqJc93STYyR0BhG3yGs4sIXxF5aceMA",
-	"rG8LUdcL8OZwoom61bLjW3aMA4wlm421ZMo4oAHfJCwpzpvA7hFrwffsGdPcp+MOhSKVgMs1WwD22gja",
-	"f6FK84Q5RMVLXzdvtXD6Dentr+PaPyEIfPS2HVZZ4UH9Wwq3X2M3QePQrOOgulM43SMxsWmsgc59N/Nb",
-	"uKGuQGZXbm8TLqjElqOoYRqMySGjViIVNDEhSV+6DBl6UFrTMuPHeDLrcbQBC6YLsgEMpkXWp+QECyU5",
-	"UkaPtVgT/RpxI+5ygnFN4Tt+xnHOC201zwQwOqQJXUM0xsIbOFMdv7wz2KlUGaNabj0X7NQNZNH7KRNr",
-	"0OaakN8TLUgQe1d7/GdmlGczCTfNbNA0vm86ytRZJL/jqZZsdlI7fmSZijWx0QAONlCUO5d4ScBe5FKn",
-	"ivpEUnErqz+pLJ8kmXY3eN8bLbL+1jjoa3gkpP7spD0OyH5w+E+BHZCGbqb02QjKeK9tlgYZ8NhSlvFp",
-	"ByrShsAhtfhrzr3jXF0ByHHAsHydSBIHtijVQUPpgWswvOMSGKL+UFhzORYosM2yG6FTPjlsASWdYu1a",
-	"egwC5V1T9n0VgKK5utHi9CRPYcqN7DySmGpaYVGTG8/ebDlw11KuUlJcH5Z6zqrrrkK+BHQeYE6B3usC",
-	"JArKGCsjqNxgOLG7tkR1zTW8XhFNkbCTEmv5UsbRA10vlxikHLP8/5lm4ZGhoPCwU09di5heVdh/Oz5v",
-	"E1eAQSYKqrRpUjRlL9BzCBzSp4dhbPJzP5WhahhFNFELk0r9K43s+2Bdbh2gHiGfZYg4GeK17MDc9tkw",
-	"bjoYZonyShEry/PWaS+QLClR4ypOfCNMNaiQDSc4ppDtKvTiiog5r3kjZOamxJQ17ruJUN3Xwt7nOMNY",
-	"JdVwoyf0ePiOSrAiygtW72isw73uqnwIhT4gM50Enm9ObXS5Vist0D7pJlervIrUTypttH3keqdkqq57",
-	"QNnVU8PsYFh+fXAtW3GjBJnJXOzqinL943gRJdLnrdqhkzVjVDnkxCkqrRt+4zsAAY91hBxp8gjas1Mq",
-	"xUgS4Yj4PswDN1aL9yuNn3JULePVzIMPeyd8hOvMtlG5yCIYbl1dI3O+HJObWavMjvkU7iSRQlTeTaqD",
-	"mD/Gc+6rAmymJML+eetBlEwdpLXPmKZrUc+tKUjRlRNXldrtINHqe/B++VGGu/HdbY359c3a/6nJHOY2",
-	"D2sdplAQ8W+jUBRqGzMl4vktb+xxZfY3ZjVqtuQ5yIyXzJ/ehByM2x23aS6L9bzRLJkg7KYZqOrz3RpK",
-	"5SMOptNd31ozr7cdHMUSiWQDZVgtveE0SpL00N6hR05/56qr8PlIZ6RNCcBMyZdbPP9ByYgcdWlKldfv",
-	"bCcpfSR2A3lWtVW8dpcWpl7quGegYZA1PmyuF7DeY/8vlcG1ktfC6OsD2uT4L9z4JplCXp9YeJA1A8K8",
-	"0IlA8I3QYiF8Y6Tg8Vhour02IssQHBxvDe368tMVcoILToZj5oYmZ1l/b05H05ZpWptXdEftYMtYrfON",
-	"yMB1Cx9RdaCEbw8XOarYGeMzTa5Yhs9aO7ueX1RXY0R/VzpMkvIQal1pOYzvlFwjgFrooqtp7ZANztnB",
-	"KfnR5hWNqoXHaPyOr9eQje/3023gJcy6fjypZKcamqqOhZF2BRdrOTa1u2EVprw7yKUhtzoMNSzo8Y7S",
-	"e0dHPN7xWHKdww7ua4P4lGgVUNr6nv8BH0SzWiejFZpZ2WZtMe7RDqoMlQGpFbeoiB5lnd8x+Oax6ght",
-	"+CTnDekSZ0eidiyLiyB4qnSu+QykgdLnuHO9vcZG6TPq1x/+xzVpWBNGHkK5Yyb5eg9RwV7tYLS9krWv",
-	"rYxmnLlWBH6mO8qKwH7FidSr2ijwq0kAsqXdNH1Aap3wHadLEcsNXdt0TIKYXok810yYS+ZKIuYMKyLm",
-	"jA7tnOVKrudMx5H0TiOblBnRgP2K7jwGCduSKOGCrNoLcr3VLjJhZbyQjBpl9Gfh1VNikskytJv9fsMB",
-	"m18ttlSH4Upnswt9p84ZvLE4QJzMhxhGlWsbnkDzOiMK2rzemXrA0+miMFXs89OS+yQmlbOAq3fmcQC2",
-	"anpVb/WBFxWh6Yy+qP4qa9Bqw1WHBWgzKufj3yW/c8e3oK9dACuqZVZtgvBZwsulM6Pt9Xoa/KqxdrJ7",
-	"aa0V3hagwAAW9gRYgJBrtiyBm4SnLl1WjfhbCTfdjh/ZAt1IXLMDoASLBDHwLhybFp3EQRmbkXqiTw6F",
-	"MKnPOpCh3m+/sccxqfU3kYF6ocpImuNK5E1JsxCSxxFehfQR8EhbGXHDYxkI//W//t8j6P/6X/+fr/Xm",
-	"JoALupdc4UGiaCKlRWsErUiAP2HkmHFTAXTVwKbpxV5PlEiAXb3nMaQrpx63L1kM39pLzS4TzXVXEh+N",
-	"JudqGQtMYMchq2x4JhGgQ0C4+t5wszPe+zL0W3cNrpiv6Mc+93MmVs5Piw4CJtWhlq1WJQX1eh1Xqrzm",
-	"1yuADuwuAjRawbAPOn9n6CvmtIh9PCsuEYWv3aQt//VBlduoSLHacUdGFVbsLcAeHGqGw1mxKbmOu7ld",
-	"iDXqPQ9apqXGvOE2txonZEzI2fzWAW9Rx0hyblgXBHdc6deKpkLtZk8dkohdfOBRZfRlhsztIzrhlNw+",
-	"pEIDxWcWBT7aL5J5cYjtaFXjKtFhJ6qGrb6/3JgkvEQZirO1olpk2lxFEOJE8sjaXrwOBi1cMP/1v/4f",
-	"bWUSJijpJ2yjDphrCpISTlSeja3yisGBoS9JybVj0op6hm8dgOYGBST3/aGWWyWhH2y2BenlLFRnHPvW",
-	"P25T0xhf7wEiQvsnJTN+JP/4kxCGsbvtGJ7KVtlOZNJd0ONSXWshlFbI5OT/3wcPwomvkZe5cBrrYOE4",
-	"TNshWT8seHRaIRRqn7M94bCbuIcgAV6JF5AXAgcujL8rydVzehEMy4pwoixQLKywqyfoe1Vu9cbpF7Fi",
-	"2dso9GtxA3KU5tkFqhXPe032QU73Kx6W5koRuf4mxePqIQOdkzWRlYExEAnTpDLJi1TJDqFFjvAMn3az",
-	"dx9wQ7hqCSJEtYJONouXEHaAFiAvJWBVUyVgNzzf99c12H/SkP0NH24V7OC/+uFrYAd20MQKKd2jZYnr",
-	"jpo5l0pLBhBdEI2uq0NgPLvw1Xv6cqSro9AjOszRkkQyqmmZI4xfqUwK6yqR1JKI8AQF+yDMBsM7ridp",
-	"E1aio/kN9wGr9pgDIENHgPCMPZeVhe3AWMLBDKa0JaPbxrprCvmxClMVpEisfO8c1yGWFl7xVpvhKeN6",
-	"XwpzvLIHKkADxXJAt3BkO54B28sMSvZ/IcQwnkOkKvAS9Uqf22BMQS6MUEtgeXG2VGorgnPBecWu/VMV",
-	"VQvxF7B6Mtrxq0jVwfc3UB7JMMcT99cb7KPE9LIEkJpl6nN2JdYIp4y88+b11Tt2wQtx4UZ7Qmi7Uh+g",
-	"/EwzmhliSmpnwWjzOXtLCb8aVWpfu2ktIw+UTHUyG9g9Yf+TgJD/p0vDBr7cINqc66ChrdGJXVucn4oV",
-	"3Gw+Z++Efdp+337zq6+++o+5r8P9h1rYqVmLZh76OmewUxiT0J8HrfJy9leXDxcqH2dfeBWdF2J2Ofvq",
-	"88eff+XKOHGjkRj1tN81aRBW9KFn6GU2u5z9AOZplfdbgi6U1MQpXz5+7OP9LrWHF0XuYtMX/3BZoySr",
-	"xyZdRGwmlJOnwiHMH39F6qZGCHO/CFXCqGrsdtzK1sbnKGnS0rvuw9hKdWDUw6lwsZkmsZ5mmZ8/nXrQ",
-	"5jun5Awm0wDqUPOrj03ZYso9fGxt0RdTj92zExNsxNMsY1yGHEbfCV5oklkNvr344P76SDIiB1Lym/vy",
-	"vFRFfWMaFPo6cu1g4ZjaT7Ea+636ctQ+qAy0JPRc8B1gSO/y705SumprJyd5g6uq/Z7X9q7Huf7xl/ms",
-	"2EeY9orfwEPj2sf/flxLpdG1na4xqwPVjguNt+hJeEpYZ2chfwn8P+1XEbT1nslfAn/rXSWpPXB44hPI",
-	"b8SewgsfQYBMyW8gp4owDH4XQja35aL0jVETe8OzO+5M05aIdNf49qtvv/3m8beDQusRJe7et/PM22hJ",
-	"js0ByhuxpK9SMO4HUH++ev3zk2a7pxvIqh31Sa0XHzQsS6BLIarW2FFegEvC6ySWpXv4cJNSvVGoNqHE",
-	"M593+wer7f3pT1//6Y+3J5rT3meXf//l9CRkwDO06onxV3at7asmNlb1yAVR8Y29ij7+UhHZ0SqlLz7D",
-	"B8aORcHHq6UqYPZx3vu4D1+6F345I9Pb9bwi7SPK+ESQCfQepu1irMZvv3hJ0biCiqJJJUXLEIs5ZB2n",
-	"EPNJ57Xol0uYrg5GhfaR3LXQmGnIgcC6jkfalA7vt6Jk7xF458KafDcNzfBTlsutyIDyEaIQUN3JnEL5",
-	"qiRjzGHC1aiihKvUiIv/ZxulNJzpWn7mRr9nEd4YNhJAOnDNnM/AOVsm2Kbn+EHcCczjChkbLg7LDhvA",
-	"wqUQviL/xRPClFjw5daVOAs9rxnurjeWoEdqO1s11Evye+hDd36jlsYaatP6yU9wOvLcf428IFS1U/WX",
-	"7rJk3aTPxPz48U9ix9LQmGDXpv9TxAmayIZ1tG+x5cUH+uNjP3/OzikJughRMeIE1Hgt6x+7jV7gdJAO",
-	"EzbQa9znvb+MNIgHwOj3tL+ETzad2dvL6xeV1MGsyLvwQEpkvapy2s6xl2994ua9yquwqLOLq4AzZ1R0",
-	"Q9Vye4GO57TG9JOyJ1Ett2e7N9Ryawe5/8OkUMGICkoJB3QyTLATP1GxgYPcQJo/oTSDFc9zzbJ9SJE5",
-	"YHF3gWlO1S4p1z+w62pRocfgfdpoc+fa/OceqvDXJTVVmtU9mYGEVLVcK7rw/48xsVjVXHyIglMKRXuE",
-	"xzXg78cxeMH4B13z8cgHv3j8eF7himM71C5k8fMarn6fE2yLGQBT2GD2Q8Gp7cU84XCjSWs5Fm6gPFZp",
-	"XfOgkDIXclErDPDSZ3YVRxNqGIqc6N0P5jk9MZWPLoVP5lIbM34MAToCPlMra2d+phF16gkVWau96cAs",
-	"Cwzyxddf/UcfC97G5RcJavwFiil0uSvu8MFcRiFWs52CttV3L8TPukTS89pj92GRBTCToUZZfR3T+Krr",
-	"kUUuM2ebeejlbtvseS2LYFrH9Nmc0NMpRLW9696r42SaUVV14kL3fpuijH7xITz/cbyyG97tt3n+Ddng",
-	"8b8nG7zZG8ZRz3MGoyumbAGl9/HDxUrk8PlS33RJwx+5zF7KFyKHB+dGp3AITf9OkZBnV3+jGMjXX3z7",
-	"+I8TyVQC9VaIKo0XlGocXur6SO30KYXzbkezb6/tNCB7RGl4d5YC0cvgRxzipfw3i7ec1EDXXQMD69Z0",
-	"QgAlKocrtdTVDQszSbAScSVDN1HkvwPXjHae1cPNKSZxAqVTPfqbf+Y+dKNTFP+BGlJYx93Jitl9cUk7",
-	"b0ICTX6Ej4/6E+LCzfPM58X9Ox29RGvO7jRjhOyJo+URyE08i/Y0+zZ1qOtZsSFz1cEEuQFiCduDoilT",
-	"5QdaUbLiZcjcwvgV8ibZuBt+Y0fbAVqHNeUjsFjJV0ZffHCFCb0Za8/t84Py1V6ocq2s6TXBMu23wJDL",
-	"6aj21APPHAufVJ46E/HJTqju4QApVY9+vPPi30dW7dqkabUDzDuJyJzmhIIb9eXzue8dbf+02uPL5+wP",
-	"NUcrsg898sc5UyU+s/SRjEgiYFXUkk4EHJP4V23b9L7a2o59OnfFXwCKipl5jZf9sYRfC1WaTpX8e3zk",
-	"VdA8frNKudehJyD8q0rh0swq+5QFj7gYmiL6e+l6a1abEdocpuTMC9c572xyphaqi3TiEXqSu+T1vmRV",
-	"l9y59/+wpcr3O0sypJhHb62RByDrJg8+cB9a4guXUdZ3B9OMJokhf1aDrVz5zybiUHwLIb9vCseIE8qD",
-	"uiwORzz5eA+utOGwMpgkOGjbT8tWodE9eohhhpIGIHuC7jT3pi/oJmyGCYJpmHsfoDv8KAFqg1f8VALP",
-	"qPDnJHNSkxBunMCLD/Y/nQrc9zKRXxq56r6X00Rxv5dZOtUzokysqgNyy5KCQBVVwpLTQUyKJv/MvUcd",
-	"W4XbhJFtKWU5ruAicwgVhtB5tqArfY+tOHZvmUcjgYT5EQkErniuIdL84pwBv0Di1IELv0+gKYOPQltz",
-	"LWoRHQQWbDoobbrlDhWcNOoAlLNaz1XdeBzqdEr+j65P/Dm0Vvz2pyqX+NGhO0d3z0E/T5Nhjx+zqpnV",
-	"HbFJitU6EKSWHQC2tFsag30eVgT7v9WDe06bS2/WleGleUlYaF3btdvnRhS8NFaS7B5l3PCJLuPBiFHD",
-	"EJXuN9LlKBfhhymtI1I20XWpVnVHaZ0BhGEHtc8zlrX3/+ID/dGZz1jjgjMdnjS17OlxiHwT+Qi4c/U6",
-	"kqDtvuGaZbeKK9DcTjySp8S9sJQ5jo8kND6ejCnbb/9mtui7kgrDga2VylipDrrhim+RdsGzvpjcdzx7",
-	"qw5D6yMemDFuP1USppxDx5aKImHSJeKQlFcMG9SfiYGddXt3Ft5HLT6z3DxzI9xeNRgM4XWvesE9nRuq",
-	"dyFeoIoZpCfpa7XjI2+EqeXyRiXKS/sQfAr7O7R/rBVZYiLeuTsYnqgQvqEgjvLJVYmwZzEuos3KHCbG",
-	"eYxxGgPtqoXKMJOGKBTjq4sP1f902tl/laJitGF1/VQqNFlhfzXR8OV+07t6aRoD/B9KSCHX/YWvVhNr",
-	"jj1ZFL+r7SqyVwqoyB/DEcep8c2h/qYa0acuuSWlsMEMNEGNBtOdCm9TOtuflZCTyVeP5dQrMwuu9UGV",
-	"2aCHfbvWQQ1Yw5fde586wcw3Qo5Vz4i1dOkdU9dut6XKvnDGOOEZVfLSd9ROHfS/UHfqewDtcXhN/dEA",
-	"nNIkwQDEBbUUwKrSolTrku96IgJ2kvd+YMiB3OoXXe8S/cvAFsX0qV/uPWjgMMGGsQDJrv5TvwXXN9k+",
-	"PVSEb+FIEQN670wBgy0cm6fs4sMWjn3+fs9d9+vu38JxmMqxDcx/R10jF3L7aLkBB/6dKp2H5faVkNtJ",
-	"jLHmIXs8v3/rbGDzDrl9ioXpQ2Th+2BmaX7Uc1dQIUpGFVET5K7rLTvAwiv0oE/K7N1Mq33Vob1i6kp5",
-	"5Z/5xEGc1zI/1hEwMF/Hd4KLxWn8b600mekiM3fv75LMOUCST5VXGbKPOgu02nxx8cG/+fG0wqGHXc7p",
-	"UvRDdFNvoiL2KnELQVla5WxQwVJS1pi4RYqqH4TU//mtU1p79u2CL5cuE+B+55f0QevtU5rSg2CXLx9/",
-	"ec+jPmki32NAARtFo6CGjB3BTHUtbJTlVReJraW0VtUThqmb2PWQZCec5UPiJ0e2yVT+JCh3st3BYcMb",
-	"7e3Q436NZnu0A2noGCqVuW4lPicUaRzkUxvL9yaGXcnFgaJw1WEJhwRrfgootZIjmLcogOcPiXlxQhOy",
-	"buHOZtBSev3orX4PbexCq4w/HtgU0E3h34dRf7sXQLneA8OOmdoeImpJ7HxdAw9MQAF8GMfldQHyGdfT",
-	"xZu8SI+32KntEXYKUytCpK8djT8NOBmJTty/bclNIeigbwjNNCBoAFu4ps3kHxnFiRcf7H96S2oci8Sc",
-	"JSf2IqHoVxSs7ewX0Z39ZYjr5wdxA5JRu+A7UtN+ChNYNbgPduFxzs6Mj9mFjTkJxIj90KXrMT737ZmW",
-	"fI9eDY8k4jt2z5k2UOg5tbvyiIF4o35GGW9z5tXV+zbP5lHn3LKSXQOLegYfj5yL3cMR1M/sdOpugSmE",
-	"NU6tz99sH3rAsjZYK/eneTzVW8jm59AwcJdrQj4USFN3ULZSezlGxKsMHpaj4hm1IZ+GfTPQhYghDl0B",
-	"uvhRiqHFgza7LoBvddDf6s05691uU3374v3pfj8Z93MynroWqJxZpmaLI+MI5OZ7xGB3wHEH4+IDNwZ2",
-	"hfl470ek/wU3te7cve+lgXLSI2UJ01bb+vRxfOv3k3A/JwE33VU9ZkCmL/b6woOBuM/mgC0AHEa0QNQW",
-	"BtKMiE6cHpELXpbixjVcf+BHJa5AqQyeujX81qzCkBvommoRKwiJHukxW14cH5DGq4rj1Aqv75I6oJvo",
-	"7+LsfsTZj/wGO1xb5mNqXwbdF5uXcImd8G8RXr1YluA61z4Qfsb5TM3RBV9D6EbbQjdx7fLWMA+Fmo08",
-	"ZexMSITG7nt1EE776AJ01YZvVQIwrhHMhePrW6kOsum++zKuLbSO0u9HZwJrETmqZi7iTlZt5IeflWxP",
-	"C39I1uJbKFRpnvuZ/e70+G8acm8OhKVWJTaMo5vB876DUUZNeLHXQqKIk0YxVxs88CiAXvI84FA8jKPw",
-	"Pc0Jfk/zuAeeI8hSJ2sqD9xG5RkqIhkOui65NL6rcmNen2lWgCpycLlNzg81nANXohsPQph74AA7SrK2",
-	"0kxVWkk2zAbyLLjl8PpyoIWXroZaM9dgnamS5UqbCvkHfuVLw7BlubbCYS1u4OGmjpH/9sHIlRc4naku",
-	"VruNqVKldF/+k0wf16RwNp9ZdXM2nznICvfxayf2f8/u6cruoSweihYwJdtYvlL5yg/suU/RheESyh6y",
-	"B3Q9/mDP/FRcnIMxUA7K10my9cf/jqkJVho7OUxZ5aXarzf47yU8sVYKUpYSF6g/NRakGL5aDWe9HDH+",
-	"HwzrvVJq+xS7qvwWttOuhrmtpCxKalEisRfWwB1SBwnloxxLWB7MPv3Et/DaTuyVkNvpOp64wt2TZKdS",
-	"GPDt15Ea0UCj4Xpbv/mWFMchZXE+W/I8n81nNyID1X/b4cfmNKFPXTL/E89qtO7ooeNKUDj5oabHrcMx",
-	"VqqsNqILNW8ofxcbZZR+WLffG5rT7z61adLDhBOBSFXi0pVwN9ncIXzsww1GzbWG84/S3VCtV4Xawlkv",
-	"FDdClLCn/hbIcz0N6H9ok6u5sDoD6gc176VaoatmTlrsjdDCqFKzQ6kMeBA8xSDXgAivB1VurXIrzBPG",
-	"LT94F1Cjf8nDOKNX/Hgm2L03Sv/umLx/J9EVP9aQLpO8PFwqlCp/SM73KzBvCS/kHEz7dIndBXCE33n3",
-	"vnmXMqCd+5zTVjDOLAe6FKtbc7FzJDwgNrbzabb7+l1BuruN6JXqqvMtGfnOe4dOpQUwCsFX/fCHs9FD",
-	"8pJegcyoXbOeLhHF4/W3hIEoEZ3F0lLCJbb2RAXUCgMP+z8fDrf3cELv/73EK1sqKWFpub8a8XCykUwL",
-	"TNAjtRi9qgjqjLCoVr1wBVLDD45U6l/QVc3zjm/hr8UgvJXvnANvItw3AhcVJoX2dv7THUuhfbM3r1er",
-	"yc41X5o+Zn3H9fYp9WEqgbvvNQvgIp7mvTTkawrlpxk38Ai7Z/c5hzg2vqEvhEF/mao/7pu9YWq1mizy",
-	"6nj8M80M11v69GD+N9zsH1bFwxVN6bfgHn6qt2yjDi7D6EbAITSv5ga0YS4Tl2nDZTZGbdyv1wQc/5BM",
-	"IJrUZKLBF9lFb/3gk8Q2AHXfOyX4bhCK2bRy7WKiYuWE0AlUqUHYN99+OjTi7QV0J+kRZv97VtSndz4Q",
-	"Z4YOAz6PwpdUc2Y3rZ7yWU2JNA/tEkMloHNPQz5CyB6E2WQlP/C8S9HA696R7Tt74//OE+fkCZ9GbSUF",
-	"5dI8GBXrveOXqVOfD5vjANWplRZy/F2EfXp2JbjWU0cTU6hL+vvPahgjxJIqt3oD0Jk89z48dMb9rQZJ",
-	"0Lqa6jR5dFX628J3cCixRnLDZeYBEgkekSxKBH/dPdw8uUCgCyOWDymP4J1Ybv9mqT2ZFAu5VO0MAQcf",
-	"e4KCuisMpkFLZehyRzWR50rCbD4i887DEg1Bm3VQRDTXTy0+7/V4/UxUxrQ6PGaVqwa9NDUIOERWdjo7",
-	"NNydvjVQjd070R99I8Rz3kF+jNR1EH6fAITEf+wzHSpT7iZ5ulrz1qg3bogb37f9l/NEvd76opz7VTY6",
-	"NtqSK5uk/4k1Khhvb/QT5kD6rDEiq0JVbUe2F9MCzAEapfuRw3KxVHIlyt0kZRkdBac4iNumqeS756q6",
-	"605I89WXlbBOdXf3r07mqrPCLJso+m1OjE+hWSnWG4OlgREXUHxbC38LpjCY6In7QBh+porj8Ob4OK1J",
-	"qyCEpMwiVYBkxCq11o8hBiQVJRzZR+4sRgfszsUHmssUIBmxXqp0Jsb2ZU+2uMRdnOrsRpAbv3j8eDB2",
-	"46dWlOoXTpuHq5t4iryumiSg5n4L8OVPmVrudyANy7nIEBwXc7Z8rFhoug16ZMVGaAzhdwgLWu+P7sH7",
-	"kBnhAh0iNDS/mQiPPDSR9RTnjoZzJuEA2rCVKHVdfPiAI0oYDBqdVXS4zbr4gLP6eLGXmTqP/CDWGdSf",
-	"QUjzzdexWzdt7fEtnN132aWIT9l3668yUwgEQ3zY0MxKwF+8b4AvjUam8myDDkWKVvccUyEN30J3Gy18",
-	"4pxd/2iEVOuIqpxwKuFnRZgReV6VKa5qyvDcdU33PgYBLqd4kavlVtMp3agDyxUFyA020jaKrcGc95zS",
-	"bl24SoSzaNVP9fa1q4E4h1H1nkujb60QvyTsMIlsfyC45rvqxuAqU7HggDbaVT4tjqzZuK9rT6o6tLNs",
-	"Cxap0EF5RSN98v2ZUKbSilKuDffrJMq721ryEOmtrm39qpHE01R47BK72WAHMvNdZc7CAT+BzL47vnHl",
-	"RtOltdVrmvYSY9Z4V/8SdU4WxON9TZSa2rWvkcLhJrOOSRgI2UBQmSSpBWEo6vraBrHZwoVLcLsufms2",
-	"UB6Ehl7+KNdwRuYo13BnT0jXGf0+E/duEOGqsqRisFQ78JjkEyTK8iPjkkHmOoK0wvXCGvOHOapb9m6w",
-	"/x1tFhHURFLfeqb20ryhZwbhd29FrnZgypDrGleqd/xXsbNnnEC9d0LS/z6Oq9cTdkutFtzjPXMPDumQ",
-	"96M6sB2XU1z/SHAsVMrFDZnAgvyerCJtUz88r4pHRWyf/0sUXUo5FRD+36IYp5e7r965XTsvlxsH3HHX",
-	"YEOeu7q9Sxf0FGshee7UbLR/61AtesML0NTSa0UQL04oq8O5dybnstP5+QYfuA8/hh1JDvdkuCSiySIH",
-	"2ucROsloFMpij/KiNFSJhtqwnZIIXI+a9cq4fCfneD5wPUV0KXorWjLRjKfLCsyEGXZVzmcnUYSMUNG6",
-	"VSWMg+Eg99/+VGTjVTuRDZLYf4FikjsaTLijrSnEYLWCpXGYKZa+H/uP8MUH+5/eHhqWeT5Vt3V3YgOU",
-	"oztgU6XiR/xyhV/t3dumRglfgga5hIsPByEzdeik/ivgN3Vl9t7DZJzRLKn2I1cashMjY/oNoBHvtgWp",
-	"KDvAxEFSewDtmLH2oifd7N2T9xFbGXZ1IieaoVcnmnf6bMxVu0RVAXLuupOuxMoASKZhqWTmXY7AS+ea",
-	"pFmxDb/pk3il0NtOpeUtPnAflH9uRVo5lPA7pQ3L8BW11xQgmcz/K2O5D1bQuoY75MutJTyGfk3z4IZX",
-	"JfO9DRmXcJhbm3AyLINucYooM+dzNT3Nsr8hjk2XvNjtcyMKXpoLK5ceZdzw4ZY9fv4F5jTeL9jNG4ft",
-	"mIjdCDndHY6bRP4pblhRqhvqTO1y/Kv2xH1pFwdVmk1PlixeJec/wzTSwCNcC6BM5L2th2Rc6XsI2tS6",
-	"ZBf8SPLD1T2LktBHghCZ6GSuu7MC15+8e/jK3ifS6Ar4lJpLJJuHY933uGhsa9SnzEoFbwHaT9u/fSfe",
-	"TGRUGBWbALebm+pHF4cqT7nFECgz+p1vhn/GMtEs6kf7U8ON9sXZ3Wh2Qc2+pr19THMhQQ9v2K7Wr4SE",
-	"aEl6XaGjr87dhIbYfq/wjQnxiDIlgXrd1bMn6kJ0/flS3yQP5/e/Fqr8NOfzQTF9P4ca+NVcOFLeyWn4",
-	"7Opv03MA1+zZ1d/YH96+eMa+/uLbx3+8rDPFF48fzx8/fsyIYQNz7HinY/UnXpwz1eEFcLMv4ZnKc1h2",
-	"5XPbaU7h3UZ0glLxTJNzTh0kubPznJWwtqoGEvIHUH++ev1zRSdqQam7bzil4Wf33H1oHzTWUPWjKRym",
-	"8D3ZQ22JV1dD8GqzNhn2RNnnBDe+AIIqpJ+q9oBwZLwExhdqb1q0vvhAf8RSNyMeA3p4dCpm1EOgSvNz",
-	"/XMT4PL6aMmQFtzF3lxzLTJIeBSmCRg/VxImsuTdvnoVvg6Wi3vrak2srWmYBMi0DxRWu24Nfl6Izz0l",
-	"0znV0pRU1X2nI9Z7Ub8uQD5983ISXV1otvTzrlZcQc1efLD/6XQD+jrUJg7sgKwAS1hMvN4hitHdN3yD",
-	"QBctmNK1UjFnYOSo5hWK7R29q0jCiw8aliWYzqokJNsbvj5r6l41SAdu7O23AJb7Upjj7PLvvzQrlFp7",
-	"wSVl8cxx9yFji6NrxGoJZa3wGpLseBOQPnNiADb34sL3YrzDl5OJrceCIHp/bx45gu8apS2WG+TknGg3",
-	"purgVwF/qR2ciL2KT0IS1RkY5Qpk5mjTlyfW6787SRUTlMXRr/yf4JGIHD45xPVDYZd6o+Mkf2C6/3nY",
-	"49nGquxIjXeERDURjJa5LdSV+V2UhNQKuzdUd2kUwjHyPK8nlJ3wCUHNn1mO/FbjAA9MItBehp2mBNPO",
-	"XCN64l4ipiSthhndbuYTV6G7hNtGepHV58gfRwpgnjuX8+6JL/Snnz/TDm3h4/26+7rCa79fz58oKIec",
-	"xIS8ZJy9ef5izg4UNoJfMdGmBJ6h7c5ZIZZmX4eFICa8+ID/7bRc38JO3UC1x8MyiNAlNO061d48QccU",
-	"4fsuThBCx50G/GQ/nsNdKxR6GeUFYvHes5aQZNGJMRl8Az3suUDggk1lscmFF/7cd94TL0Q+0guglgbM",
-	"I21K4LtJMoZXNIUN8MzdbM9o5EfPhS6UFt5XmHZefpziUkGyfaZpPnc6AokNKUEbVd5CgT85XomKefz4",
-	"cMlyFkxgL13sR6ueQKYSYoE03cUOlj19qcP5Di6O8EroqMvTjX93ynx/A+URoVIOG4X9TrRY26ur6oSC",
-	"xUo3wtRVeqLQxQfqADjQ8U8PnydVkN/AHRtJnPiYUIUaFAQoFfGKL0bj2U5IoU3JXXy0gKXgucCQ/AZy",
-	"13eLBujtuIVf/9S25hvauZTu7H6dBtI8YPf41hElte+Ic96FPb7qJuqYOh8LJqv4X99MWOVo1Pi8dqPu",
-	"hVlO0cixuYeOVUvNZ1nJV/HfWvjh7jPhnSFpGu9PBPnNJDW338sscKI1xLAjNsnENRZchVE3IErMdPct",
-	"YytW3SiXyZLGkXmzobSmqTzje2nKRGtcHKkXiK9wE/Kf+uSix87HUiqNs2AwFXGCJqMcnZx2QCb3u8XJ",
-	"XrpufN2lbffj2bBDDfZs0Lym9mxQz7rfkGcDafopPBvz2bpU+6L/aNJj8wfi+yAevBffhx0KfR9/fvP9",
-	"D3P25ucfLD+9h8WbJ87wNGQZYfd8zRagRQZUpeDcIZgkDyvDFrARMjs92BcIWoubGFMvX9tfwwG/Z5a9",
-	"7dUQREmvBtsWI58uS+XN3njhgnAGXBKgcGvHPuB/h/izwsn+FP4s5N1p/Vn2kwP8Wb0C7Y6H/9P4s1Ji",
-	"5/z+LDdylAvv4D5p7man+2QwI5/LfYLM3O8+aZLmw1IVx4+9qtMwZ5/Y8TVc/B+T+Pa8p7zp3uPLDTzC",
-	"3DWVdzv25sEX+A5/Ob8T0NLJKl/exX8H0dEqf/AIBnOmlyXYPS2Z3lF38IglvawAMAfmcAb2KJWGtFX0",
-	"bAPL7Rt85oz4ml8+KHTNQVr/C4FITUP1/pVwwE7Tgc9ReH+HBYVUjGgp5D2FDSxyKk185BAcLj7QH0mE",
-	"xhiD1QEQJnbV/FVmqgawcFZcVO2kd9SAtdrORELaf8pVhTrsvwOUEOAVjVqD2UA5Z/DrEgpTrz1rPHiC",
-	"wOgS7rsxUemR+zgINNbQc+AnP0E+rSnBLDeUPO/8I642ugS2lR7JJWViunlPJdXonHR0XKiJu2+/+vbb",
-	"bx5/2yfw8JPzu8i9LyY8PeuOOpMy8MBEug190Eq1Val2vq7kkhVKSKNxh6kI5Q+WSHNWqGKf47r+OKda",
-	"HcIh1gVAdr3dbfAVrGCZu3J5jUI0K/lBts7WxQf6oxfeo8ZEn8CccVRCe0ZDeSOWYNfJ69KmhOVWSciI",
-	"HpSHdByWb17WT8gdM85LtZfZI3tklOZ5Wni9wSfgrX38YRTWWdujkwY+0uTaYM9nWNB/jAWTfrkfbAok",
-	"YfbSwG6oWPateaZSTzjDDScIPM60pbCDCM+UR3gCd/HRhdDglA4//ZXhpfH8MY3sDmQdduHZsT1xd/zX",
-	"l/RSoy9jKJ9F7hnHJKety5D9aGaf/BZAsqcuAfrxzgz0nACrCRBxpUoE6QscGhpbWe1q7cZs8s7FB/xv",
-	"p/C+MqqomOhcKud9kAtxjsiDXwObxNPn27iRV2Bf+DZuSbXxN0GQH9UhyB/fkGTQdVeTKXe97Vyf1UdL",
-	"az7rHvP6bdWV9RNUTQ7rCPYwWls4QiHVuiKQhOlKUbk7eyABHWwuuxOdj3573UVWHu2Yqg4H5KEyhIlA",
-	"ugbuKGjEblPOPfzGPzuVCjEg7hBx0rlZzAlTE3XKlciBlG4kR0EOram8HIdSyTUN5OmmKzNv5Qtkqb85",
-	"SjuBjXTqFjMBYD1aEUZCj0p/hQ+/8HgKA9Bzl1U5XRI3tyqNG6IVps2HSVquo/kgQgP3uGj6DtZCnhBj",
-	"yiwVV0TZWqgyBd+jXG4nTThP62UbLOY/32Lx3CWGI4VkC66hjjRTfYQqV/olnntuHmZajT8kEealIaeE",
-	"ZkouEYxRZS4uXzUTnCwkYPfK6tm4XYwYnSAtvvnyq2//6Krj25v8F4Citcdnqwrt3I1x9aNhd+5QSBo5",
-	"ZRMhjFqyMmHmvhlSVddJPd1NyJRhWOtZ12E1aN86Lqm8irV8vTeD3A72Wcgm8jvYj/lPpS6sKzf/M+oB",
-	"fohUyyX/8wSXECbcaqKh6HAoWsq8lGcK8D4rIQNpBM/vPcLbQeqrOlWmLWejpGe2ODLYcZE7vULrA3U2",
-	"a56UTvXpyj9zL43BaLArgEH+8DC3SXqDuW5OTXY9JdXFB/dXp3H8vcySpzgiYr6X2STB/u9l5vtjKAnY",
-	"WFfXSNRvwenapAfoYt983WHCWSI+Ep2QKrUzf67ThyP0FZh+5pp3dZ6p0K/PLYxKU/E6qrEJJcc/yrjp",
-	"Bm26ogef43OfIAfr7Ce5Wt9gnEqkxYSNFQOKJxmd5EPV/OgxEV2//I3KRcaPuomfb88Q5uuHacXvreew",
-	"FBn4fTzH5WW/bUeprpH77oWpKbgcz1kuhTEwia5QCuM8cJT3qCQR/7QREO4n+TT9Dlcn0PD1GjJCN0q7",
-	"jd7x9St8YjLohcoaO0nLiHmM+Lr3AL2zz7RKCoIlhZ94MLkc75DoCA418LC7lcA0mdwHWPgvMq5P2pXY",
-	"G52MRVHL6jIq4/W2qG3w1LXPv90XWA/BNnuZlZAxgx3L1IrGwTRmLFZ2YoV87+R84XoLGfYcnrfvgHc4",
-	"hU8NTivzo0ucOGzULmDTYnLnTt2kQGp99vYwOfKO6+0P+EYEqdb3ESIxjR+2BLf6KtW/xGdQ8BNU2MBG",
-	"526t1LlS3NQE1yPnTJ7BlKHOV7IDF4a4jUL0WikJ2rBcaX0Kzorsj2meXVoKLuYtIJ3/nVSUpmzOXKXQ",
-	"3QB45zMtlfoXZMN1IPd8H5av/+6cZjrEOfadmsRH/DroRZchRbjYo1+z1gWZahSxzQHxmnE87nhpLzNU",
-	"grIuVvpreOg3qO1Wixva1Bqj2JPcflfuU3UllzxlvvIUO1woRlNkFUg7+tZQURZbyAWhtMqskhVNa+hD",
-	"MA8v//6L3YgtoJFkSayhvPHbuS/z2eXsYvbxl4//fwAAAP//",
+	"7L37khs3sjf4KgjuRnhml3LLl5nPp/WXLFm2zsiWjlozit0JR38gK0nisAjUFMCmOApFfK+xEbsvd55k",
+	"A5kA6kKgLt3FVnuO/9KFVQUgkUjk9ZcfZ0u1K5QEafTs8uOs4CXfgYES/8WNgV1h3nCzsf8UcnY5K+w/",
+	"5jPJdzC79E/M5rMS/rEXJWSzS1PuYT7Tyw3suH3NHAv7qDalkOvZp0/z2TIXILs+Sw90fnWlyh03s8vZ",
+	"fi+y2Tw5ytVS2R/cMP/YQ3mMjDPmu5koYWlUeexYQHhmJGXErlBlF2XogTtSJldLboSSHeP4RyYaqXMX",
+	"amON+XbBCyg7loC/33H+xUYZ1TWG/f2OY2hYltC15/RA5yg7/uEVyLX9xJ+/jQ1yA6W2JL78OMtAL0tR",
+	"IMUvZ+82wNyPzGy4YQeuWQnczjW2Wf5Dg9YspPnm62rRQhpYQzn7ZGdUgi6U1ICS5k2pFjns7F+XShp7",
+	"KK38KYpcEG9cFPTE//mfmlZRjfa/l7CaXc7+t4tKlF3Qr/rCfxdHbC78KSthtdc8p02gF+z3ni6XoPUp",
+	"pd5b6iy5ZAtgmZLA+ELtDeMsF9oIuSbyabWDhcqODHINbKPyTM/ms6JUBZRG0Gq53kJ2zU2DVhk38MiI",
+	"HZwyyXy25PKa6218++wgUPqp4ceZ2ZRqv94wswFWF0buywulcuDSfxr0kufcwOn3X4YlF3vDFrBSJTQ/",
+	"+oVmBagih+jX8RBGiPl6xQ4bscQJHtmBS8OUtJ8QBnY6IhzDx3lZ8qP9t+bH+IPaQBHbPqWBHVSZMaHZ",
+	"gQsDGVupcs5UyQ526wQy/xO2E1oLub5kUuFO2hOBVJ3NZyD3u9nl32dEczwFq73Gn7TI3WVi+Go1s/wm",
+	"BWSzXyP7eRAyU4c+7n1PT9Fp8Yft74EZWnvnKFINpxb/CUtjh3u6XKq9O1N5/no1u/x798juhRd8afTs",
+	"0/xji4GXGy7XY1nYvbM4RjdNZAOk5Xx24KUUco2zGMoqLfLhh8N3GhOb11d2SshfK1ISZS5PCJNzHZ/S",
+	"UsmVKHeQ1X6tnZPqjMZehh0XefSXtT010S86Do29JJWB6A/2rJJ47d0IepTnscFbBK/LH1rJvDo/RLE6",
+	"fWrfdlN1y+zg7Lcqh9Pd4BXb1y7Irx8/jqyndF84vTrrS/FfdM9HZ5Rlpbs/Wrxh30xssFWBcmHiPxZK",
+	"G55fL1UW37US1u5qj4jCEsBEf9pLYfoX7D7gHq9NNAzbnN88LPOENvPZh0dr9cifTSLTl55ctV8fOSUX",
+	"7RG7Y7P9DUhzsVQlXLj3cKJPC/EXOEb2fYRYGih3SPuJUdhrtv5m0GDHgQzJpUHGLwB7Z4wQnzERhlPy",
+	"E5jPohLL0qgAnv/Ms9j5kPoA5Ug5Pl55oTcScn9dcmlSUrHSHk7pnrr9DXyIM/yd7lz8aphQjQq15YUh",
+	"3OyqxaU35u0+Jrg2NM+TJeyUrq8t6NP0y/Vyw0u+NE2S1R5KKWN/ETLTpL4Kwwzfgh6niRVc9ouSDVHG",
+	"PutWcjrtMMcoxUrgp7TaCbk3EFnVz0obZkp+AzmzrMlWpdqh7loI+YQ9vmRGHaRm9giwpdUOJVsc2YbL",
+	"jPGctNFTGuI7cT085+UatGErUeLiAgG7+O2dOsgYTQ/CbNTenI70C9+BZmrlZy/MRkhrsaEyzQ3jJbAc",
+	"VoZZ68QtaMR2tnbNk9evvJpZj4AvYanK7EvctKHCnd4h2V4C/489aOOutuSmR9hcyF67UEi/mVHbxHIJ",
+	"DzdTRJQ4Y33wEalt5y03wq7KzXhe2xWcSsemOFK+heVWSZKzrUvAnapOc8A+82k+WxyvS8WzU5L9YI1d",
+	"IRln2pRcrDeG5cKayIbpAiC73u42UftwDcpb9KcHyk5tzoxCkWTZObYXymyiQu0dHg8v1DIFmkll2Ibf",
+	"wBz3d9LjqvbGLvh0Gs9ypSFjdrZ4av+eK7kWZp/BnOXc4N9+rY9++pfqllX7Rd3Olvvdwkml1nT6/l1t",
+	"SvQE1a2sltcEfR5OiN5eqnhGqs9kTqwYdrQiasUmtalFOd25oyNMXoqbz6voZGItTEJigTSAz0W1IPhQ",
+	"iBL0WJ321MgQN1EPj2ZWdWc7fmTaiDxnC2A4I8iiZ3YHZqOycVqZNjxhcxph8sQvKv7fpQB9bW+4BPPe",
+	"Rc9Dzdot0M8NZ5JS+WhhjrhhlxuzrO1vh4/mGZeZyByVWtxbmZTDDZNi03QN1O1FrpXU4y4wJGXc/ilh",
+	"oJSytNrrurG0KgGujbpe5lzs8MTjwd9Absl7zSXKgqgFdQNlJpamYXqRRVSUasEX+RGt1lxsAf+aidUK",
+	"SpAm8rUWE9i1BvuqUgOIomEZfu3VVCrSxjdYx/YWzYDmZnRexZU9F9mlxV7HpY/za50e/7/xfA+60hzt",
+	"HalBGnYEE1WAs5KvImrpU8loKV9oulGZM5lOprLyrrOuZVpiee9jzW4ZRKJnalfwErI3GACK8XK/eHhF",
+	"Pv23VkTMZ6Wz0vo3Bu05y+pCLiERQzhwzdx+WJ3JXqak+DJ6a5TpZaAYQRmu4cpAEf3SXhfgdiZi29hj",
+	"JEarS1f00ahKUpKciPum7OGLcOtP6kBTOVqlTmgMt1gDyEVfpGJ2r5h9XZ+KoPY5R4uU+LFGgGp8T9+6",
+	"4e/Oqz8IfqurI+ZOYbXClDBI+JBJfzgJXtiTKZaWZUw8QrTXcB0u064dxEfZYQPShTyYKkBC9oRZ5el4",
+	"yaSSgP+/lWRunI6GWu0o5ShzqkFzZi9UyTZ2U5Vcuy1VZZhTVAAltJutkNkQ/v+LfY6c4GIZZz8ix6jV",
+	"qb1Zql3DEXhAfTUnR8da3IC83hfRq0xHSUMuBW0oZqVkYuNT+lNMsUEaVWpNtU5r2s0CTYL/qs5UbgdT",
+	"zPwXR/5wF9vTJDM8DyXs1A3+LdtTRBcil3yIpV3TSYqSyg5lZXPEvc5dLHmwJHTCvS2Y7I5dF1BeZzx2",
+	"EgGtW0U+Ahf6dfdnpuj6tAy9ADpmasW4RGZmdoZR402pbVzU4ZoYknHOFscq6DpndisZlxmdZrJod2qs",
+	"fLZk0O/s+H0WG5G3RR039xRPvKV7trlP469/6Ty6Q282S+xrJa/d5kRsciRrcwsrDSgpeEaqDZ2XTXuO",
+	"KRJeuVh2O7DV0Hud28yFG04uK9w1tUUjpT1aUy2LCyH6vNXr+NI4j4q1GeUSSgnRcEm/HejnnpFOLZE6",
+	"B07GU85NQutPW4t3c+87EefknjfqOCr1SJnUBtHpiUijxnUc8Qa4k3ydNODClRG1cu357/h+no4UQCa4",
+	"vE5cx6Xa4QHAE6HwgBBPnUitQyPkWKX2JGK/186cqs27fb/EL8zmjOPbsI97ie090rjiq9mXQm+H3xZv",
+	"hd52at+nh2YN0uRW21IlBbqH6csgs5SCflClNv0fMPr1anUqfXC9c08SP/UoOSHPa/lY7SB2vt/JhHup",
+	"4W+oC060ivt1FOfsc2OE93oCDXoDYL70Mx4aasC3cAbPUNt4CzcCDpG7whlqKLhbKV5WbQFmZatmvJ4d",
+	"dcSLxPAt3iR3Tf4KN+aYcMMdhKG/o2oOL/e9KLsQgdCPEDFmkCZxhR0SuRB8AfFklx2ASSXmNXLSyN1/",
+	"EGbD9H65YdzZ28HC8WFO+xdumKIzMTSW3KKXXYif9txHit3C/aTjlFNiCbFMkeqHsOXNJ7rThUJC7bCM",
+	"Kh9/b1L1lQshXjKuvY9iq/BicLdkT9pPLa23mm6MDjv+4SUt8+vHj2vJOQlF1BEnSlHK5z4h18AkDz/j",
+	"4RfDK/dGwpRI3u3qIKFMXf0dyR619+rTTdMi4WPIYc3ztOrRM+90OlrnuuYzveEl9Frpb6socJ0OftXV",
+	"1Fv0qE8uTZG4UaLyXB1SHqcdl0cWqB2kCbopUMgzdQMlExLjBCmPRT/7/RY2pZFK3p/oHWHlKoN81I6G",
+	"ic6r3YrvslpGFHJJ236LZCuZuvjsQD+rG0i58IKJg5aytWKv4SYegPDBroHTO51LUMuaE0ndsQOdRnSz",
+	"0cNREjQ87aenSuSQ5ruVkNlJKm9n0oYd5QW9FZO2A4+ZdxS24hc+jd3ebglXm3aXy0mKvKAbUklwNRRq",
+	"n2dsARhJicZQD6rMdDwYaxWIOaZPaHf1Hpk2XGbD0gKdj6+ivR+sRnG3lNSWKp3U51al2k2kzXkfwXCt",
+	"NpnaZwQd+VvoabigYPjjh+JkkavchRtPUpESAVhX0XM62w2IRFbjwHPp6oO84bwju8l9Nz79IpYnu3Ap",
+	"SacJ5x8MSJ3KKvZHrMPvENHQnb/NhbrsX+k7bMM1k4oVOV8CVWQIyTzPDucOdBNc0/+OyQsdSHO36Irq",
+	"RL3GuHXCBQ5DksQ3ZV8O9PDteLmdzWcbgSnW2qVSOs8M5LlzmERvFr4yJJwje2JJbxRJKmNya+eKUptq",
+	"B2oxIQyzxcRiK+g8uKphgA8smL69Ft+S5zkKy90oplkJV8MQK3uSyhr1TsVb8OWWLP6oQE/LuVHWmFNT",
+	"UkVYWHe2ODJyl57OIpZJhz49H+2rfWc2b6obo/y4N1CKlYCE86vaFmtdWo1ZwoHRO0QMhlx54HTII/cj",
+	"hlkSCT7xu5OYQrFDKQzYv7j7vLVnKd9TZa36G6Jet3Lix3QTrPuI0a9vP0AnLlwqtesXnfGBdiFSnFQx",
+	"rV3B15F7uGGqRlJg94tcLBPeOHUYk0tBM0gYuEZd42oigbKfIM/mGKGyx8itOYvaR3uZQXl94MdUNmKr",
+	"QiBlXlRECS8FUtRHqc/b0aOL+lGLcRlcDb1nmh7tUoSNT/MSdvo8f9MYqmt/Xghjl3lS3WrNVmGY/TTD",
+	"1PBIEWjUm/qfWskv3/LDz6C15byawjxCtxsn8wbE917x5bZnpnXPr96K4pEqiJqPCmU5pqRC5cbpaBLt",
+	"DZRsCTKoKsRDjI56CHwFhhqW8VYZObfZ3yv3gdMdfo/OZ7u/IQiNozkLxP64gPVeziKcnfL5PXdMIkAz",
+	"JV2FLmVlhPN0y4zfmnwNqAv1g1GJXWfAnB7gFQUHK5pGD20JGUgjXE5dO3qRQTLfX8NSSXL0Kyu9GyWD",
+	"846izNqD30RrCwuutb0EBjzcopp3fYQvxJb8nMt1zPyuwl/R9WI8ac4e26vyqxjz3ll7C0G2yfLJUoG4",
+	"O8XGOu95HzijEUIALb4PBp7DUuhoMNKqWMPv3auCy3hySsxF3StiTwKXwph4gv8vSsIlo/yuwVFL+lps",
+	"oL3ex/RrywL4E9tYI2jONBcZKrZ8B8NDC5iGx6kQhkaqLS26RbBTtWL45g6lPajpJOvaye7xItLChh3o",
+	"+sFLljRH6mXoR38DsL1Oar+u8BpGemCWqogq/e/rtYPkDcdqO8zsCrqHaNYVDvQsKXltCQmNhIa6zXMD",
+	"Jer8Ov57woZpm/fkB6oN1pGrH/c8Jj2NkVD5TvQnQQU2eEWPdzPiOppubNUAZwcdVLlNpxGW+xwW0UQ0",
+	"y1krkQPj2ueLWnIbkLNRuYx+BCYk+kVBLpv80Cli+DElyva7HU/cUT1W5DadYuw0Kl4S3SBjqLp4f8xS",
+	"SQlL0k8Wx2tXYlmRxdLL/kE5xPv1mgoZdX/tQT3a5zQhv8Ka0ekm7/a9tnvB6KyQChyzhcNbHf1O2fP9",
+	"3pjYPZYDz/Q1hSualPv+WHPwOccROzg1tarA0/w4osI+FQR0k+hcwgsRyxPdRx2UVtNFQ93pu5h/xPRG",
+	"lQYkOEv24ITpcIHZrUM5pJlxMngYoepKjSOaH22ONOik3KsgoE6LRZOl1lhwqVaMMw3ljVhSASdWWovg",
+	"5V0JyBF3x/vqIs6LjTJqRFjIPo4TTsUMhn/rHXwwiU+1kUCQEv77YdKdVH3vZOOYXI6kxD+0wyedmT6x",
+	"MtB+jjmkLsDnvgioFfdU2TEaWkP7alkCSLYFKOwha3uW8WJZACYeHgvoj3bhYLHJ/ZDFzv3ClV8NC3K7",
+	"lNrbZSosKNHbfSM2xRd8aV65wNFpenRcVvBymyjnW8Y10K40XAB5p2AIeT19KKSWgIzXnwtXJPWnRFYK",
+	"N6YUi73pTH3izqaMRaXGCdKE1jY+K2eF/gKcWE+u4pIbWKvy+OVTv9TBCYv+1XoCQKWX04+ik3LrUjWy",
+	"iXsLhtOyx3vg7wLB1QpO0+yG0u+Zp8Y05MP0iTFecUy3iH5pV3B5vLaq22jbil7V4p9jzTIhN1AKwxex",
+	"4q833GxCtUMtjZUz8r9R4Tc/4qXM85x8ijULe/g8Krsm5euM1JOeahIVIIydNrqvUa0IhQi5kmsomb97",
+	"T+QLFkBcL45pXBj8jb6KD2PVah6HfKGvne7o7Tik4Medh9ttKaH8iNHYAhXkuw5j9ZHBJLAPd5IAv4ZH",
+	"9O40OKksCrKrOonz+mVQs2HqnF6jZfv0tA9iawVN8jR3uMk90dsLuNmX8EzlOSxNFFX1R1D/fvX6F/aH",
+	"ty+esf/xb9/++Y8neeAr+kr0pA+NzMRhPqq0gdOZ9tqfLo8hzC5OgCiQzPlQ1yLYoeRvEnoUVloCI+2F",
+	"tUmSJQ87R+8ROT7xdB3/ofgU8l20Vu09ieobkYHyZlMtvr7ba8xRyMUWyEZtJKJRhYI4haDN1H4xtqig",
+	"kc4XDSlIOIA2NNmAo+pcAH4qWF0c22zEAqMgTBK/rIzXpxMzIC1cbkxYVahH9UCGWqwRuEZqkcUTZk48",
+	"TNWchoT8NmqEwXm1Uf22ZoMyngx+pLnfyzhbUfTw1NctsziNuyr3ylj2o6xf1+j0fdyfCEwfm88ogylu",
+	"JzSlX1EqDV/69QzV+vAtHP2FMC9N7HinEhe7IcYcLSLGmF/kCFd0pCxyrRCApsIUqJw3i1JtQY6tjkx6",
+	"QjtSft06a37H8GRVI+n8jZ5ccS40JnpjZLE8npMofC387tKXNjwbFn9f5GoZC0GixK+hnvh1OSnls1ZW",
+	"Is8TOSurgPTUlf7kYbhDJH2pdqDZ4miVbMhXlZC0oj0lGaWKuiyPLqHLpanlQhu/gobw9YlfCRjfZTSr",
+	"+bXVC63AysGEIuk545qteFkrCVJlxtYKtagB+3FIgn22r0w3r7CFc+KW8Ikon6nlPoZZxhbqAxOSoeD0",
+	"bOV13oPIzAZ3fIOMNq9wIo0qEEnxCXPwesxql3OrMCuBk2vBdg68Ig4Dn/sw8LnjoOdaFP4wsy/aycxn",
+	"m17pa4n1JdF3sOzF3ggoe1UJSx4DbeB53ndDvrbbnsYPwb1SGT9SgGbQpevn8zwOjreCBKT2CuDaeZkS",
+	"RULEWzuEl8cj3cKn4WwFwHYYJV1xTWmCp8Jlw/PVULpQi4FEeq/9LWSuEppIOMqVbB2fh+Ep+JPKs6gj",
+	"AGIYUa8aaBkebYrye9gRDMVYCIEuShcfl0uBpZhbL8RNLRpvgZtY/vQ77CdAqEP2CT9xt545ycgqL2uy",
+	"GbVzIQhibgVkthGHuuNSo5hfh2eYuPyszkWUwliBFbuXhUZB6bOJ5q1kOXvhOSgBcjhk/HhpJbI1VJac",
+	"YFIMSJaDRu6QLFcHzEK3R6H+3wj+hL9IISPvbcR6c2rtOO2qN98Z3x4mdB2w3MCH1eE2MtpNM0eTJiDZ",
+	"4SS79g9P5WngtoJDGcl/cZvvvdvieisNrtGbVDaQblqlhknrESFmaglpg/QJEYd4qco2vcwJIlmYfvvE",
+	"h5kdDaqB/Bq6yP+qInQsZzidL3fnhLuJEnI9nveQ6+ewOSZYwwf6SJ9CEUnhvZDQOTojv5kw2pG3F9ue",
+	"n4Sm0LaMtoowKt4sY4xba1iqEXdlA6rsipH9pHKR8eNPCIkZzSYcJNEyWIosludCnYP2pUbff6WnqFXj",
+	"hNTUn3QFcS2b8G4Jg3H55/fbLaUnxy9BsSXP82ufZHZKCgkfDNOmBEPRBnurOJsWi6HQgONYZkTAEpxQ",
+	"c4Vmvo1Cu6Cmo5tTnl8PL/idz6As1QgATKTAD/aduBsvWVLVrBRAaztTtFwTMjYPANuhygzO5EU8M2ND",
+	"DB7zAJDS4B/wCgdukTlAfgNsp6TZ6OHTqJ2lWOkgbTTimuHyok4frOB22HTDgQELkNey0c+h7hAqYCnG",
+	"wL9e0QvJlfgqxxMnnbSzzbHk8om9pim/qeYdcF4E1/ptWOOl2zOhp3Jn0op9ph5tPpnUP+MQx/HeHY5v",
+	"fbz5ZM/DMWt0hwr7V9usGu+645SUQ0SAfhilBkBXKt7QDpx5nKRkYKFpxKO0/5JmNNSI3xCj+eVEM+pu",
+	"mcCkmz+MztiN5Ctp/8exY0vSXSW6OjRlpSqGJu3nZD+NOccdPZziR9qBtF3jBj0JATG7dLYALTLQzkqD",
+	"rb2ktlAYOu48/F9W8ji865jT6c9gqyEEJn/6eBWt7ov+YJ07qn4jak2m/pnqAPay4t42sHYuUo74MdV7",
+	"kdyQcaGyUysTuGvNNjZZqb8tW96vur/JiQi+EDQWBNoVOSTaUfTDNPSm/tTBKRwx6qF/P7ybolvVPGxp",
+	"lA2k4dtYoSwYV/7eWV5ITyVScrszK6WJBw3lgIIkaaqRD1FdKJS6e3PoC80QiF7PGRaTaPSaFZg3Q/qa",
+	"kqcln4PW0kxU7e8M5CNSB+droqXEd+dGGB6XurXuBu0OLnmWhGYb1Xqyx+5OF/7csvVG7zEVlh7pXiHD",
+	"mhHip31BEb7StpBrw8zJ7PQLim5SND6aBglJF6Mk+k5SRCD6SxnH4o67ZehpGqfC4aCvD+tKhUu9RVcq",
+	"LENOKkBibN7emgs50IM4bZj6FvhPIRhc9Z7C6c8by4/x1asgguPZ4qea4Z7eHdwUpq1FqFn1kXk6UfyV",
+	"kNunaLyP67mCwfk7aK5VSxEX5k8qrElXIg9Nqnva+GKvzHm9bvBUlCIJnCwaghc6933/R7QtcZ2ZIofA",
+	"fkvHXRIKvYbYHAb7AixL4MajduJbIc3pyHY83uDaw9P0QsgIX3+AwKe+gIkC80nwm6Vv2zMGe953+olm",
+	"cutYxubrPIPbgLsHEPXTcQJocvc36LHQQqb3hTqablfjmfdVy23njMBi0YPQgC25pUJoVo7gRsPWW0ei",
+	"jS1540pAenBjeCOBw0W3uIEnrjEGpoj4qhWh40ZDISBLuBt/4bsQRGuNVAekxzYx+B3milPjw+jEMHUw",
+	"B98Gj15gal+GYVZ1eCChff94NQ5G6QSiuDPE5Ktf4pbTbkiUyj0WcNLH6IOu80S8zUrVtz9RKYtvh/4+",
+	"A0ek2MNw51ktVhF1ne6GVvs2mCyOOroy1wvYRFER8WxkgrKhlmoH2Bl1PTw9vQ4mGIUzUGPRsG9VMzkM",
+	"IjUXMpYs9qYUN9wAK/gadPBp4CvzetrrKOH82r5uFZD0dA2PwmeEmwuf8ilxdGzpsoomwLr23JjcPqMY",
+	"xGw+w1TdQVmw8Qpz1747JFWR594+WxUAi3xA9q995ZraNvXCgK4Bm+B2tTRGrNBWT2MXnS6VWs2ZPcWM",
+	"Ww1Wm1ou2xjO7uwxRvWgjrNPzqmk9DPXfBjzclCMDQ4huc+vROT7b+jTuPaVMG0IiJNK22saugNIbJRu",
+	"OLq7mgZeLjcjxUAtKbulKSHkRAj7O8bU9s5d7LWQoPW8mYC0JpYc2KDBDtuRLaRh5GWkC+DbIXEf+xRB",
+	"rulNDCXwKYLs+WtdG4yc7TGN1h1Lq5OxvTQir3oY2G+hQp2GNuzq1OZx3UYt+e6ly9TwOCv5IYYu835z",
+	"ZAeryqmtXdkpEaKTCngQ5wd58Mr3PLRVclwwd22CWh3k6nAODvEhIEB486nijOpwNC+25r3SRteuUs1D",
+	"+6C6etlUFBoCqCVHKjDEg08ND7gDlbFUsyEr9ahSzTqM4WgM6tRN3YOahx6gmEaSTKHxMHVjOpGn/C+1",
+	"tOsh3Z2HeWtafpoqhborN9/llt9xhjfYRXRUh84OvbCdCOSyf+xU68uiocLgHSwTRXDkVbPogZ6LZdR+",
+	"fGl01d/Ntxa3Z7JhL/YqQBMCSt45j+zsiI/KxBOpe4oaAqRMV0mDTsRR3C7Ub0iZ6QbYdKQup+T9bSWv",
+	"6CnLx1z3Bk7fccKwS9dCdAMXxQOu75ohInv1Mvsk+8PLp788/eO8SmISRrOdwrpZwjdKgTkNQHAcBpEb",
+	"T99z6Eb/9A3gjMtcDsCPjvhd7tEa050NnnVgSAcTZ26VVjXO8migG0UbdY9BLjlv+48uZq04VEhrty5h",
+	"WClvAj206ipSgZH4fiGOxXCHutgoek2M7CoxUmTmwvRCQyUym11xgT3Org5LaNfA3551jhV00U0ZJ9Vi",
+	"m9DCag0rqR1av4A4wdfnTMN9SFdpi32ENH/+Nrop575zO7CAeB5z0FNfE9egfLnhQlorasP1BgZ0/xKZ",
+	"Dzn7TGePZudaC0exf0/uEDe5GBP9zDOovGijAngDz7S1jFI39D/KBAanc4ihr+k/3lKS8B9eXr2+ePnD",
+	"M/bVd48ff/vHOePszS8/WtpylnHD2V/fvkzYpNkwT+J7fDK+CSHa+I+ynv9Ii4tTVuTxqGNF006V2T2G",
+	"EQpp4ohWJ8mM9GA132GRfD/XWwTzf4ZyHStLTkUGNL+BDJ118VgMdYiJFSlWoDsLZTah+b9RLBOrFZSA",
+	"oK1WnD+hOqlMmC88nrc7gWP9k65fTQeG8NDmdnfGQ6tpjotj/YauaBZjw19Ch/bbA40kcwwmEuwjcheS",
+	"ArJTiR6QxvDaldG3y718fVoMpVOG2jpVK74a1BJkHyvhqn21VpfX/72TDrCuxg1HiS42LfGxrGIMc2RK",
+	"wqgXzpUOtuPZuIngC4nksaqr/whnujTXidSsE2gK1x+9qohzzWSIOOgidb5Z6ew6CZA1rppalMkZzLeL",
+	"UsWOFH6xImlFq2qZ1Ub65SU57U20+4oPJEQJNp4NxTpakuPLIlUGCKIqqVoWw30IkcmOYOIKPhfZoJQX",
+	"hF13fb4xCuXoH6ncVFHoHcVWIt8Njp5E0W4eNo/NZ3bfYrASplkV1sAmOYXm72SBkxTqMomXN1onHFwm",
+	"QwfH47p4PTHwerCjHb/6WTp283TyvJI8Uu/9AlrgGY0aqSGYNhjJiqPdbBLt6Vy16jA/un3YfWs+o8AK",
+	"DRlbWhWVjvTAXguZCuSTF7LWO7zVAqGJjxXtT+7Al56wxy7+zxAuLyoZpDKJnN1SoUt+ZKo/tji/PRCo",
+	"I42bl1tjbTJ+hDjFi0Ti5sjbj95I3KYBQTECAdTd3jTdJHFokrjWexjZWQBzVBJFHcHRd2q1kjX+hZ4n",
+	"QUBPLeCO49fRoM3VKM1r3QRK4I1sy0IsCXtw0H0fvHzOv+Co5ufXLDYJTRyJTn57K2kXeGFeMVKS+RIw",
+	"xrfZt0DMFmKKvZMt8yKCOgJ39BElTob0GlIIcUkg6nT2cy5kGt2B2toSQNwT9ugrq88ckpkpO5BdGoxz",
+	"eFKf3Q2/wbxNzY8nXQeqSJL9oo8kxf33Y2G045jYLqU72Lg5NWf1MGl2XdHNwLS9VyKGkiRC9czwEGut",
+	"4iaWnYSjDYfYh1KrfiRX99V5Y8LxxeL3zhm16ajpkVnKqTe4ekeEBmPDq2J8UY9XQ3m2E1JoU3KHBEEl",
+	"oQJvwA3kTjslkvyaTIG6XrWd5rUFHdV+ANhaHSLVp4OENSZKi4iK7UnQiNEt36iYwx+++vO3Q9r11tZ0",
+	"o5q1QqlV4af94+6Dw3yKNNdbeBTxxbcuEDhwockrQXIC0E7gTHKdqBe+4bnIhtMnDBNuUPpAGKMPkp0c",
+	"tyOJ5t29jmrkezirIsdzA6Vd7E38eC7yfZkE7uzQApe8MMlG2T0N8M3ILieJkO/K4x524zrZh7oV03SH",
+	"gE1HQsJAqZmLbSyBWFKPMEwhIx85pSSGrE2nDtZ9ickY18Qqrv1e4R09Q+CoRNbAg07BSzUVV6J6xUlN",
+	"XvXbm1BkaciwQZVG6/m5vorQQ3Owmotcl+jW0TxQCV0f95Jy5pUGdtgolinqAwWQqLDoPFKjeD3F0K39",
+	"GLYDaQJF+0yJcpnDbfqir/g+H4vN3XU+QwD5RC+3JyC03a9QUUdBsfcWmBghj9fJk9FxaOxPmFQ+bLf7",
+	"4UF8lPnkzLi9asw1jB42JLn/1DGq64BcD3DeWIOI1d5pt7c4vXMGf9U9n/hYB6NGOj5Mw4qRMiSuzXXn",
+	"u/hEB7fEqUHVENGVNzmz9Zr4ALmuZ81hes1GHWQ7ozMXxuTASqV2juBpu7Z7NBPaGrDl3rD6SUxdJaGj",
+	"hWdu50JL83idji26tw5Ag83mp/wcPRBU0S73eU7taEy5hzYeZ86NMPsMBqNnyvXw50+yh91Y9e8MtAOw",
+	"vH28FWAl6mv53MU0RmJAVnh9EQfLNKlAXf45dDJhAS45VxYQmF7k9bJX5r3+dwRxDKB+NKsoTzlQm3ZD",
+	"t0QLg1rJceRHHH2kSJNwSCT4U9OQEZnvkOe+00isXbLsmHwbDAPrWKqyjerdOdKmWmttnj2Mn4HefvmG",
+	"0HZ6+d4+7BleyijAfzKdj6Y6nG6UWUIV3tE+m80Q13ifzhaKWFdlYXJqklRrnIU1ez6HZ3GkunXNsCSY",
+	"erBow4+QOZT8I74wqpy6dY4HpU7gskh3da4YT+MQPcU1Rg+YirkdF6EDbEvpk6fl61/orqRY7/Iq6CKB",
+	"G8rgVatVAy+obivKbVcOP02NYRvYdqv+eAv+VJ8DbB7DJcO5+P7Vq3jebMkzsdfXW5GrHZgy2ghbWPl4",
+	"qjPE9Q/n46pN/0/x6YcgaHOl88GBhHc+wI9I+Su7YtwFK+j96kdn6zh/EU0uylcleBysljcsC7jNI3Bm",
+	"K3Og9zg7x2cEwhxdCuh/xvxL534Iun6P0yw8564vO848LCdOg9BXqjmbty+esX/79k//4xStHEzKd43d",
+	"c8fUudUaWyXyLvYJv1Y67u67jA1qJOaD6W6ouV9dglQY9o0DUfVqTtG6n79iuavrP0xFk3OPi8BvoKRq",
+	"ygFK6EMB596B2agsaopTMS59qx5Q5YxKrEelhd+ml1ASDrxV1YVBfbYvYuG6s+KC14qSHB1rHEoROgfr",
+	"ahcS49G3IUx419RoXgLvfdw+82ne6ozb01yzXrrdnn5ogxpVyqhnYgTgTO24GI2BqfatSFs9gpbtdQpq",
+	"NRkRKWFN8bKUc1CLfw6QTI3PuJeq9AE/s2oB87D+YWbjM0fGW5iOxK4+0DsiqGnFBpQVgMYId42HS2+J",
+	"kwLkFfbM+5kXrIE2O1X5E6x53iEuxRLksrsV9N5sVJmqoEp+2cn0MSllcRxC96F5bSLJfIsop7yiNd6G",
+	"U05b7zrsmhMU3Hi0S6ltUwGrRYHEylwveSIZYgdyH887LjMoU9/8xz6eeHbS052mVfuaf9eNXJ8eIsIO",
+	"JjVBIIwm9K4qhumS1L4OpYvxUMse1yjBtW2N2YiY5n16cL9+/PWfH3319aPHX82Z+7tV8u1fo/j0Vv29",
+	"TvQPH4Kr1NFwumYz1xFsCaSaWrFoyK0liU3yhNG+JTU+gZ20jBqHRFbwMsnY9dbLI76IaLtjArVx0K5C",
+	"9CMzCwo7qtOmAM1jnQZV36RaDezL4YLNPuu+Nex0XeGMp5BjIRW81aUzdb8kqhYGCnJ36ftUwcH4sVcu",
+	"SXr0crVRJVxjBnp0NXyt+/ED1gQEBHzXwSJpXSGN27uJJ4p3IfcOgyp2fOUyiXyOUeFSRsYg9/4M7s69",
+	"M6dhwv9IWXCAhRaJDOpDPK99C8fwy4hO+iohw3aQif0udfYTcDM+tcyMFvA6afEavvb5nn11BWufA4kT",
+	"DGtwq/SDzCtStWY8jDPeu1dHM8aw8ghva9ZOcBVYrlTZlipelT07ieGu7XpZ7i6UsBYYcHIXTnVOPNfV",
+	"zLfIxd1qme8pWTMpqtvRq/2hpgONUa9FVjdQOCVONDVa7gcN3cmiuoJTGZOkJAzbwrc+aXb0HjbiA6da",
+	"8MokFH6quxjT230wHJPr+u7dC26kuZtM2regn1UhoJYHLCyv7ePKFDi40gE4ADeDwktuMP9Cx3zfAp6J",
+	"WMvBeBtQe5IcMl/oodkIqhC66hi1r6zNoWdh4VHXpjS+snUUVmZgMKkjB5inmtsbdZB6aO6YrxHCd/xn",
+	"4wtBvLt4rJezG6GFUSU7lGRi3aHQ+pjsGq9d4ELs7MX1J8Qjo79/1RUVGdBEj6o6cYhUgq+lgdDRauG9",
+	"TuRlnoAZ97JfV7kCJrxhk4JEuptON/5wYTZX7uBytOiUUHQpXs1r9LVarfqNS6Nfr1Zum0IZSAcKCM1j",
+	"jul7SuZHQrAIkiLifxzgRD6Ft/FNXkMn0O4MD9rJE0cu7kkNjNA7fgN5asuOso3ay+zWIsCqPCPC23as",
+	"FNrzpNXh2qiiGIvX6copfRg3RBMw4OAqq7OB9dmunrKqyq4qtYlmyb2Ih4W64zLnCa0g25d2Ti5jGRBJ",
+	"bqnkSpQ7yC4xuEpNudpRjwVfbsfEOKr1JQkTx1L6zXSbTQITtavCq3JwRLuuEhtKWO11daMHLk+UczuZ",
+	"dBocPvCjFTmBrc8ZiKoHRjub1r3d57BQavtsA7HmM5UG2/LCQcmWII3vvV26z9Th1gaEPUU20rkOCf/T",
+	"6FQpv+6u+PUYIOErfkxX21OZzQDMaizBaGv6fmnh7qHcrEpV69rXWoJAG8GlYZcOahGZNFtOgFbI80I2",
+	"SrKBZG2af6tw/5rTRPtgHNwIvpG4oBLqXwN4sMnpj0P2+oqg5rGGRBS6P3u2Qg10nQfD1GKkuPKm02DQ",
+	"uizZejk4w5d8h9Wri7gGNQr3buKkunS3ZCQ0xut3iN+48JW3l1bcOKTs22Lh9SLJOUBqom617PiWHeNI",
+	"ZsmuZicyZRyige9GlhTnTQT5iFnimwON6SLUcYdCkcr05ZotAJt6BDOjUKV5whx046Uv0Lf6C/2G9PbX",
+	"ce2/EG0+etsOK+Hw3QNONHu/xm6CxjFgx2GCpwDBR4Jv01gDowhu5rfwd12BzK7c3iZ8XYktR1HDNBiT",
+	"Q0Y9SyoMZIKsvnSpOPSgtDZsxo/xrNnjaEsZTBc2BBjMv6xPyQkWyqYkJdqaxonGkLgRdznBuKbwHT/j",
+	"OOeF/p1nQjId0u2uIRpjcRScqY5f3hnsVKpeUi23ngt26gay6P2UiTVoc00Q84leJwjyqz3QNDPKs5mE",
+	"m2baaRpIOB3O6qzG3/FU7zc7qR0/skzFuuVoAIdPKMqdy/D0du48lO4nspdPygeSynIrm7W7k/zeaJH1",
+	"9+BBp8YjIfUXrT48IPtR6D8HSEEaI5rydCNw5r22WRrNwINYWcanHahIGyKU1EuwOfeOc3UFIMch0PJ1",
+	"Ihsd2KJUBw2lR8jBOJLLlIg6XmHN5VhEwlOW3Qidcv5hrynpFGvXO2QQ+u+a0vyrSBfN1Y0Wpye5JFP+",
+	"auf6xJzWCvSa/IX2ZsuBu951lZLiGr7UPTiujQv5EtB5gMkLeq8LkCgoY6yM6HWDccvu2nvVdfHwekU0",
+	"F8NOSqzlSxmHKXRNY2LYdczy/xeahUeGos/DTj11vWh6VWH/7fi8TVwBBpmo3NKmSdGUvUDPIUJJnx6G",
+	"QdAv/VSGqmEUOkUtTCr1zzSE8IN1uXWgh4TEmSHiZIjXsgPc26fduOlgPCfKK0Ws/s9bp72ItaREjStt",
+	"8R031aCKOZzgmIq5q9D0KyLmvOaN2JybEnPjuG9bQgVmC3uf4wxjJVvDjZ7QTOJ7qvWKKC9YJqSx4Pe6",
+	"q8QiVBSBzHQS4b45tdF1YSf5h/ZJN7laiVekUFNpo+0j1zslUwXkA+q7nhpmB8M674PrDYsbJchM5mJX",
+	"V5TrH8eLKJGnb9UOnSxOoxIlJ05Rad3wG99qCHis9eRIk0fQnrWpFCNJhCPi+zAP3Fgt3q80fspRtYyX",
+	"TQ8+7J04Fa4F3EblIouAxXW1p8z5ckwSaK0EPOZTuJNECuF/N6kOYv4UT+6vKr2Zkogv6K0HUTJ1kNY+",
+	"Y5quRT23piBFV1quKrXbQaKn+OD98qMMd+O72xoT+ZsgA1OTOcxtHtY6TKEg4t9GoSjUNmZKxBNp3tjj",
+	"yuxvzGrUbMlzkBkvmT+9CTkYtztu08UWC4ej6ThB2E0zUNVQ/GQolY84mE53fWvNvN6+cxRLJJINlGG1",
+	"PIp2lCTpob1DM57+FllX4fORFkybEoCZki+3eP6DkhE56tKUKq/f2U5S+kjsBvKs6t947S4tzPHUcc9A",
+	"wyBrfNhcL2C9x0ZjKoNrJa+F0dcHtMnxf7jx3TiFvG5ZeJA1A8K80IlA8I3QYiF8B6bg8Vhour02IssQ",
+	"hRxvDb1xdMErpAVAToZj5oYmZ1l/E1BH0xPTtDav6I7awZaxouobkYFrSz6ivEEJ34cuclSxBccXmlyx",
+	"DJ+1dnY9kamuxoj+9neYjeWx2rryfxjfKblGpLbQrlfT2iEbnByEU/KjzSsaVQuP0fgdX68hG99YqNvA",
+	"S5h1/cBVyZY4NFUdCyPtCi7WcmwOecMqTHl3kEtDEncYaljQ4x3lEY+OeLzjsSw+B1Lc12/xKdEqwMH1",
+	"Pf8jPohmtU5GKzSzss3aYtzDKlQZKgNSK25Rej3KOr9j8M2D4hGscSu5DukSZ0eidixdjLB+6nljIA2U",
+	"Ppme6+01dmTH76vqH64bxJrA+BAzHlPW13tKYsnzhnOsWn+1ldGGTtbQtsKaceaaH/gp7yg9AjskJ3Kw",
+	"aqPAB5OAgEv7a/qg2zoBQ9pLEcsN3d90XoK8Xok810yYS+aKMOYMazDmjE7vnOVKrudMx7H72iFOSpFo",
+	"AI1FWQCjhaciKeGLrBoacr3VLkRhhb2QjFpz9Cf81XNjklkztJv9DsQBm18ttlSH4dpns+99p/IZ3LI4",
+	"QJzMhxgqlmtUnsAPOyPu2rzeC3vA0+kyNFXs83aRfxIFy5nC1TvzOORbNb2qm/vAG4vwe8bfWPtSTgEU",
+	"UWHU1vlsQFOpDy/p4T89foyrd//8KgU41epaV6odRg3nPoWw1l8Yo8NPyPZUe4Ogh4O6h3WXd7b6/5Dj",
+	"4Xqlymt+7S652v85qP2Uvu0dAM1l/WyfviSnDyLBKAnMpcPV0JW+GYOu9Azn5LBW7Dwvq45K6GgSBiEU",
+	"NMMrjWGORqteZzji0qkwSPjhu/tb/VXWsAaHq7gL0GZUbtJvJQ95x7egr12gNWoNVX2z8FkCkCaRru0Z",
+	"aQdpa5I32c631htyC1AgN2KTjAUIuWbLErhJeJTTOAMISJdwJ+/4kS3Q3ck1OwBesJFgG+psY+sEksBA",
+	"YzOnW3bPUEyf+qwDGSrit/Y4dij+JjJQL1QZScddibx5ES6E5HHIYyF9pkakz5K44bFMmf/6X//vEfR/",
+	"/a//z4MfcBPQNt1LrhInUUWUsvY0orgk0NAww4FxUyHW1dDX6cVej6lIoL+95zHoN2fGneqAmGZgdS67",
+	"THQrOYyIaNaDvX8iLI4tuKwu7JlEgA6JC9X3hrtH4s1gQdZS5DYcKUgS3wDm061cPAEdWfZyrGVVVslr",
+	"vdcl3XwrgA4wO7p1VjDsg84vHy5ap+Tu49mbiWyRmqJ3Emc5qHIbFSl4AaYz/7CEdQH24FB3KM6KTcl1",
+	"PBzjUgGiUZ5gBFlqzBvhHWsQQcaEnM1vnZgh6qBhLlzgkjUcV/q1oklbUzxThyTivznwqK30MkPm9pHH",
+	"cEpuH/qjgeIziyKB7RfJ/E0EO7WWW5WQsxNVB2PfcHFMsqgvyIp2OY0bOWm3CqJyJ5Kc1vbidbiA4YL5",
+	"r//1/2grkzCRTj9hG3XAnGiQlBil8mxs2WMMHw99nkquHZNW1DN86xBlNygguW+YttwqCf3oyycYd06v",
+	"dk4c3wvLbWoa9O49wDamScuMHymO8ySEC+1uO4anOm62E5l0F/S4lOxaqO8ktNf69/vg6Wr5xHmZC6ex",
+	"DhaOw7QdkvXDgpztSrYABpDtqTFBQ0fvtTfwAvJC4MCF8XcluSTbF8Gw7B0nygLFwgq7jIj3qtzqjdMv",
+	"YtXjt1Ho1+IG5CjNswtlLp6fnWwMnm7gPSwdmyLH/V27xxUIBzoni4QrA2MgNKxJVTwUqdIygk8dEcG4",
+	"bjfeoA+4IVxVDxGiWkEnm8VLXTtQPJCXEjjDqVLFG57v++tv7H9pyP6GD58UluH/+uFr6B920MQKKS3p",
+	"xBLXHbWdLuWbDCC6IBptiIfg2nY1HOhpVJOu4kPP/TA/YBLaq6ZljjB+pTIp8LdE8lUiEhkU7IMwGwxD",
+	"uia9Lb9NuhsU94HV0zEHYOiOQKUaey4rC9uhE4WDGUxpS0a3jXXPKfJjFU4tSJFY+WZSrmUyLbzirajH",
+	"SsNyXwpzvLIHKmBlxXKVt3BkO54B28sMSvZ/IeY2nkOkKvAS9Uqfg2NMQS6MUPNieXG2VGorgnPBOW2v",
+	"/VMVVQvxF7B6Mtrxq4gH8YcbKI9kmOOJ++sNNhZjelkCSM0y9SW7EmvEF0feefP66h274IW4cKM9Ifhp",
+	"qQ9QfqEZzcx5CMmC0eZL9pYS0zWq1L7G2FpGHjmc6rk2sHvC/ichg/9PVy4AfLlB+EXXUkZboxPbGDk/",
+	"FSu42XzJ3gn7tP2+/eY333zzb8HZ+59q4f2889DoPIOdwpCZ/jJolZezv7q8zVChO/vKq+i8ELPL2Tdf",
+	"Pv7yG1dujBuNxKinp69Jg7CiDz1DL7PZ5exHME+r/PQSdKGkJk75+vFjn5fiUtB4UeQuh+LiP112M8nq",
+	"sclBEZsJ5WRbOIT5469I3dQIYe4XoZodVY3djlvZ2vgcJfdaetd9GFupDoyamhUudNgk1tMs8/OnUw/a",
+	"fO+UnMFkGkAd6gb3qSlbTLmHTydb9NXUY/fsxAQb8TTLGJch1xZbEgI6efHBBt9efHR/+0QyIgdS8pv7",
+	"8rxURX1jGhT6NnLtYIGj2k+xGvut+nLUPqgMtCT0XPAdYMT58u9OUjpUACcneYOrqv2e1/aux7n+6df5",
+	"rNhHmPaK38BD49rHvz2upRL+2k7XmNWhzMeFxlv0JDwl8L+zkL8E/h/2q4hifM/kL4G/9a6S1B44gP0J",
+	"5DeCseGFj/BApuQ3kFPlIuZmFEI2t+Wi9J2CE3vDszvuTNOWiLSb+e6b77778+PvBmV+RJS4e9/OM2+j",
+	"JTl2yyhvxJK+SsG4H0H9+9XrX540+5/dQFbtqE++vvioYVkCXQpRtcaO8gJcsmgnsSzdw4eblOqNQp0S",
+	"Sjzz+eF/sNren/707Z/+eHuiOe19dvn3X9snIQOeoVVPjL+yaz29amJjVY9cEBXf2Kvo068VkR2tUvri",
+	"M3xg7FgUfLxaqgJmn+a9j/vwpXvh1zMyvV3PK9I+ooxPBJlA72HaLsZq/PaLlL9gFXim7D5alRQtQyw6",
+	"knXgTsx7nteiXy6xvzoYFSpNctdCp7IhBwLrjx5pUzoA7IqSvUfgnQtr8t00NMNPWS63IgPKR4iWQfVR",
+	"cwrlq5KMMQeSWKOKEq6iKC7+n22U0nCma/mZG/2eRXhj2EgA6cA1cz4D52yZYJue4wdxJzDNMGRsuDgs",
+	"O2wAC+xC+Ir8F08I+2TBl1tXii/0vGa4u2Zxgh6p7WzVYTLJ76Ex4/mNWhprqE3rJz/B6chz/zXyglB1",
+	"WZWb1GXJukmfifnx45/FjqWhMf/zlP5PEc9qIhvW0f6ELS8+0l8+9fPn7JySoIsQFSNOQI3Xsv6x2+gF",
+	"TgfpMGEDvcZ93vvLSIN4AIx+T/tLOHrTmb29vH7RSKG9Gw+kRNarKqftHHv51ucV36u8Cos6u7gKeIhG",
+	"RTdULbcX6HhOa0w/K3sSFcLrnuc4qeXWDnL/h0mhghEVlBIO6GSYYCd+ploYBw3jUrwxzWDF81yzbB9S",
+	"ZA4IQlBgmlO1S2pfaniU86Pam46NesWPr/fmGT59pr3C3PszbNMwlQtXhvB8A9UubaDQiHmHfc8m2EvU",
+	"p/UeozYONYkauiPgo1F2I3me12MMlyx0LsZZzMn3QSUAXGbECgcuDHXvQiTv1uZ3q71+x39L1vlva8fr",
+	"ISNryhDao1F5xqQ6zJlWoR/bkWl+pD2tsiadywadAfb3tJZ+BQ/lBH91B5/ogpvlJgl8FgDb2eI4pLdK",
+	"rXl/q9ezI+5pqxNZ7zpdB2qoeuqflAjKtU9qtofRJQA3c8/qwDO+j0FriTISZSSWyTMCaHSps9LhN3ou",
+	"6qdEu6sjErkiT7W6uE85theZkjBnVuoE+WP/9EUmd9Ukc6Wr+iY9J9cXNiCkih1VUqWo/a+5JYL9HxSP",
+	"RHmXpcnpkWb2ucqzEzF58RGJ0hk5/KvUjTN2Ju2i3cUnJrCqzgUTBSWbN5P9coWnZBRdUnbXS8Txnzck",
+	"lGVSSnw44lki2rfJ7lmZaTUszum59A5RzmqTXWfxzsswdB+/z+tw7tb+jz1UeUCX1G51Vl9s2GWCGaoV",
+	"R/t/Y3JQDOYiPkTBKZf0dITHtZZAj2N44PEP7lTqg19hwaPvOPT148fdPYfO68H3+5xQBDAVcgpntP1Q",
+	"iO57SUatSug6V4jQVh6r/PZ58Mwxl3tib/88d5/ZVWKLYH7x/tzHlYHn9MRUwcoUoLCr8cj4MWQqEVKx",
+	"WjEl4QuNMLGNytQUyHBgkK++/ebf+ljwNrHPSHbHX6CYwql1xR2gryutQPiJNspyffeCXOwSSc9rj92H",
+	"1hzQB4cqzfV1TBO0b9wYdIuIMvRK6XZSP6+lU04boT9bNH46z1Bt77r36jiZi6gqv3U5jH6boox+8TE8",
+	"/2m81y+82+/8/Q2ywePfJhu82RvG0eHlPOcO9OSks1EfP1ysRA5fLvVNlzT8icvspXwh8ofnsaC8EJr+",
+	"nVJCnl39jZJBvv3qu8d/nEimUhcehW1g8IJSjcNL/geMnbpO6Xc7mn17bacB2SOqR7izFIheBj/hEC/l",
+	"b8y11cIqqsdIBhbw60EWfED4qdRSh+8jzCRZWwgE7/1axH8HrhntPKvn3aWYxAmUTvXob/6Z+9CN2m23",
+	"BmpIYR13JyuWOcQl7byJ4Tn5ET4+6q8MCDfPM18g8Jv0Ko9pZokYm3F4a0KljJcTtcuQUoe6Xh4USngc",
+	"rqcbIFa5NiitZKpCCStKVrwMKeyYyFNzWaMHbql2gNZhTfkILFbyldEXH12FZm/q/nP7/KDE/ReqXCtr",
+	"ek2wTPstMOQRO6o9uYzNsfDVdakzEZ/shOoeDpBS9ejHaQIZrVW7Bspa7QATcCMypzmhEE9++Xzuwsn4",
+	"V6s9vnzO/lCLOCP70CN/RBezfWbpUzoinsKqujftKxxTAVFt2/RhlNqOfT53xV8AioqZeY2X/bGED4Uq",
+	"TadK/gM+8qqGbfUvqpR7HXoCwr+qFC7NrLJP5YCIX6cpsrWXPiwTNiM0QE/JmReup/bZ5EwtZynSOlPo",
+	"Se6S1/uSLbmBNaqDVRRhqfL9zpIMKebbLdTIA5B1kwcfuA8t8YVLre+7g2lGkyTTfVHDmV/5zyYScvgW",
+	"QqHDFI4RJ5QH9V8fDv326R5cacPx9bBaYtC2t/E7iNJprOiEpAHInqA7zb0ZQr0IUjVBVhEWIQYMMz9K",
+	"wBzjFT+VwDOqgG6VkGgSwo0TePHR/tGpwP0gE4U2kavuBzlNOtsPMkvXvESUiVV1QO4YdVypEpacDmJS",
+	"NPln7j3qeIJgQ01tLKUsxxVcZC7fwBBM4RZ0pe+xFcd2i/NoJJDAzyKBwBXPNUS61Z0z4BdInDpw4fcJ",
+	"NGXw6XjWXItaRAeByBWu900tkYv6v6AO4MFKqxO28Y1j0rWJ1FvmPForfvtz1Y3+5NqxRHfP9WqZptQQ",
+	"P4a5DPDBYFdDq3VgVwl2ANjSbtXTtI4+f6/aKqfNpTfryvDSvCTM4q7t2u1zIwpeGitJdo8ybvhEl/Fg",
+	"6Mxh0JL3G+lylIvww5TWESmb6LpUq7qjtM4Awrgkzux0/y8+0l86CztqXHCmw5Omlj09Djl7Ih8Bd65e",
+	"RxK03TeccsXGOyVpbi2PZJu4F5Yyx/GRhMbHkzFl++1/mS36viSEHGBrpTJWqoNuuOJPSLvgWV9M7nue",
+	"vVWHoYWiD8wYt58qCVzXtbORiiJh0iXikJRXbAcyOxcDO+v27iy8j1p8Zrl55ka4vWowGMv0XvWCezo3",
+	"VPhLvEClw0hP0tdqx0feCFMraopKlJf2Ifgc9nfo115Dm/g6iqk/ccvxlgrhO4DjKJ9dlQh7Fk10xs3K",
+	"HDjYeYxxGgPtqoXKMJOGKBTjq4uP1T96MpVFxWjDAI6mTCbmklUTDV/uN72rl6YxwP9TCSnkuh8BxGpi",
+	"zbEni+KHcxcBpUf2SiE2+mM44jg1vjnU31Qj+tTYI6QUNpiBJqjRYLoTAklKZ/t3JeRk8tWDWvbKzIJr",
+	"fVBlNujhfyo5YGd9Ix3/Zffe504wu3L4jLEyYrGWLr1jahCbU6myL5wxTsCOlbzcwrEzGPAXON4TeqED",
+	"ruyPBuCUJgkGIEC6pQAW5BSlWpd81xMRsJO89wNDDuRGUzosacgE9Q2RAxp2uhNCn/r13oMGDhx1GAuQ",
+	"7Oo/9VvcDPf0UBG+hSNFDOi9MwUMtnBsnrKLj1s49vn7PXfdr7t/C8dhKsc2MP8ddY1cyO2j5QZcF5QU",
+	"hhAst6+E3E5ijDUP2eP5/VtnA5vsye1TROgZIgvfBzNL8yMV5Lo26BOV5T7VW3aAhVfoQbfwhtxMq33V",
+	"oR966kp55Z/5zEGc1zI/1qHAMF/Ht26OxWn8bydpMtNFZu7ehzGZc4AknyqvMmQfdRZonfLFxUf/5qd2",
+	"hUMPu5zTpeiH6KbeRGg+VeIWNe9rl7NBhc9NWWPiFimqfhBS/+e3Tmnt2bcLvly6TID7nV/SB623T2lK",
+	"D4Jdvn789T2P+qTZAggDClIZJ6ghY0cwU10LG2V51UViaymtVfWEYeomdj0k2Qln+ZD4yZFtMpU/2Z0k",
+	"2fcJcUpqqj963K/RbKfO+252q72GrN7iXypzfZL4nFCkcZDPbSzfmxh2JRcHisJVhyUcEqz5KaDUSo5g",
+	"3qIAnj8k5sUJTci6hTubw7v4njS+OgVxtsr444HNu90UfjuM+q97AZTrPRC6iLaHSO91AdL5ugYemACH",
+	"/DCOy+sC5DOup4s3eZEe7zVY2yNsmapW1JqndjT+NOBk4CD/3SQ3haCDviE004CgAWwBjhWzekr4IE68",
+	"+Gj/6C2pcSwSc5a07EVqJ1RRsLazX0V39tchrp8fxQ1Iti8moKb9FCawanAf7AImn50ZKLwLJHwSiBH7",
+	"oUsrDMUS5r5P5ZLv0avhkUTgRmQg7QMO44zuHAedjDfqF5TxNmdeXb1v82wedc4tK9k1sKhn8PHIudg9",
+	"HEH9zE6n7haYQljj1Pr8zfahByxrg7Vyf5rHU72FbH4ODQN3uSbkQ4E0tUlnKwSGGy7iVQYPy1HxTGXT",
+	"6RoZ6ELEEIeuAF38KMXQ4kGbXRfAtzrob/Uu5fW2/6kGxvFGvb+fjPs5GU9dL3jOLFOzxZFxRLT1zfKw",
+	"TfK4g3HxkRsDu8J8uvcj0v+Cm1p37t4P0kA56ZGyhDlV2/r0cXzr95NwPycBN91VPWZApi82PcWDgQ0w",
+	"zAF7IblmGQJRWxhIMyI60T4iF7wsxQ3VuT30oxJXoFQGT90a/tWswpAb6LqLEisIiR7pMVteHB+QxquK",
+	"49QKr28XP6Ct+u/i7H7E2U/8BpgwzDIfU/sy6L4E1SsVBt7Hh1cvliW4Fv4PhJ9xPlNzdMHXENryn6Cb",
+	"uL7Ba5iHQs1GnjK2aHaYyPYjdRBO++gCdNWPeFUCoviuOFa9CepwK5vuu6/j2sLJUfr96ExgLSJH1cxF",
+	"3MkKd3n4Wcn2tPCHZC2+hUKV5rmf2e9Oj/+mIffmQFhqVWLnXLoZPO87GGXUhBd7LSSKOGkUc7XBA48C",
+	"6CXPAw7FwzgKP9Cc4Pc0j3vgOYIsdbKm8sBtVJ6hIpLhoOuSS+M6Hjbn9YVmBagiB5fb5PxQwzlwJbrx",
+	"IIS5Bw6woyRrK81UpZVkw2wgz4JbDq8vB1pYNRjYCa3xlJcsV9pUyD/wgS8Nu+H5HktG2FrcwMNNHVv5",
+	"xh4PQ668wOlMdbHabUyVKiVTgNqZPq5b82w+s+rmbD5zkBXu49dO7P+e3dOV3UNZPBQtwK5RbSxfqXzl",
+	"B1ty6aILwyWUPWQP6Hr80Z75qbg4B2OgHJSvk2TrT/8dUxOsNHZymLLKS7Vfb/D/S3hirRSkLCUuSCya",
+	"x4IUw1er4ayXI8b/g2G9V0ptn2JXlX+F7bSrYW4rKYuSWpRIbAo6cIfUQUL5KMcSlgezTz/zLby2E3sl",
+	"5Ha6jieucLeV7FQKg2jq2JDdDhoNNBqut/Wbb0lxHFIW57Mlz/PZfHYjMlD9tx1+bE4T+twl8z/zrEbr",
+	"jh46viEa+aGmx63DMVaqrDaiCzVvKH8XG2WUfli33xua0+8+tWnSw4QTgUhV4tKVcDfZ3CF87MMNRs21",
+	"hvOP0t1QrVeF2sJZLxQ3QpSwbX8L5LmeBvT/vT/tmgurM6B+UPNeqhW6auakxd4ILYwqNTuUyjfrO2wU",
+	"g1wDIrweVLm1yq0wTxi3/OBdQI3+JQ/jjF7x45lg994o/btj8v6dRFf8WEO6TPLycKlQqvwhOd+vwLwl",
+	"vJBzMO3TJXYXwBF+59375l3KgHbuc05bwTizHOhSrG7Nxc6R8IDY2M6n2e7rdwXp7jaiV6pDXa8z8p33",
+	"Dp1KC2AUgs+cm3wMGz0kL+kVyMy1cJ4uEcXj9Z8IA1EiOgu1c77E1p6ogFphUHVjHgy393BC7/+9xCtb",
+	"Kilhabm/GvHQ2kimBSbokVqMXlUEdUZYVKteuAKp4QdHKvVP6Krmece38NdiEN7K986BNxHuG4GLCpNC",
+	"ezv/6Y6l0L7Zm9er1WTnmi9Nb5d8rrdPqQ9TCdx9r1kAF/E076UhX1MoP824gUdG7KAXk5lj4xv6Qhj0",
+	"16n6477ZG6ZWq8kir47Hv9DMcL2lTw/mf8PN/mFVPFzRlP4V3MNP9ZZt1MFlGN0IOITm1dyANsxl4jJt",
+	"uMzGqI379ZqA4x+SCUSTmkw0+CK76K0ffJLYBqDue6cE3w1CMZuTXLuYqFg5IdSCKjUI++bbT4dGvL2A",
+	"7iQ9wux/z4r6/M4H4szQYcDnUfiSas7sptVTPqspkeahXWKoBHTuachHCFmj8geknb+DPO8w8CIX1i/K",
+	"TIIjZ7/jq7JPs39cKzyVZygzBaaxhIrb0OtoMNXtq1nJDzzvUu9QyXLM+r3Vs34/iec8iT553cpnymB6",
+	"MIrte8cvUyecHzbHAQrrSTLO8feL4/OzK4Hktt17TKEG77UOq9eNEEuq3OoNQGfK4vvw0Bn3txokQetq",
+	"qtNkL1ZJhwvfN6PEytQNl5mHpSRQSrLjEXJ393CzEwOBLoxYPqTsjXdiuf2bpfZkUixksJ3mZTjQ3hb2",
+	"7K4wmHwu6dJ3yQU8VxJm8xH5jh4MagjGrwOAorl+bvF5r8errlrhMascZOgbqwHvIZ61s5Sg4WT2DZlq",
+	"7N6JuelVsnPeQZXaF78Owu8TQL/4j32hQz3Q3SRPV0PkGvXGDXHju+X/ep5Y41tfCnW/ykbHRltyZZN0",
+	"nbGmHOOnG/2EOWhEawLKqjxY25HtxbQAc4AGYELksFwslVyJcjdJMUxHmS8O4rZpKvnuuaruMBXSfPN1",
+	"JaxTPfX9q5M5SKeyN6883EXN5BealWK9MViQGXG8xbe18LdgCvmKnrgPXOdnqjgORXR2E5+09kRIyudS",
+	"BUhGrFJruBkib1JRmpd95M5idMDuXHykuUwBTRLrYEtnYmw3/GRjUdzFqc5uBC/zq8ePByNmfm5FqX7h",
+	"nPJwdRNPkU1XkwTUUnEBvugsU8v9DqRhORcZQhJjppyP0AtNt0GPrNgIjX61DmFB6/3JPXgfMiNcoEOE",
+	"huY3E6HAh9a9nuLc0XDOJBxAG7YSpa6LDx/mRQmDobqzig63WRcfcVafLvYyU+eRH8Q6g7piCGn+/G3s",
+	"1k1be3wLZ/dddiniU3Y7+6vMFMLvEB82NLMS8BfvG+BLo5GpPNugQ5FyBHqOqZCGb6G7eRk+cc5eizRC",
+	"qmFHVcQ5lfCzIsyIPK+KQ1c1ZXjuetV7H4MAl8m9yNVyq+mUbtSB5YrSEgy2LzeKrcGc95zSbl24+o+z",
+	"aNVP9fa1qzw5h1H1nkujb60QvyTENolsfyCQ7LvqxuDqgbHMgzba1ZstjqzZLrFrT6rqv7NsC5YG0UF5",
+	"RSN99v2ZUKbSilKuDffrJMq721ryEOmtrm39qpE61VR47BK72WAHMvO9fM7CAT+DzL4/vnFFXtMlE9Yr",
+	"yfYSMwXwrv416pwsiMf7Wlc1tWtfmYbDTWYdkzAQsoFbM0kqEYJ/1PW1DSLihQuXQI5d1NxsoDwIDb38",
+	"Ua7hjMxRruHOnpCuM/pDJu7dIMJVZUnFYKl24JHgJ0hP5kfGJYPM9WE5SZIQ1pg/zFHdsneD/XO0WUQh",
+	"/qS+9UztpXlDzwxCTd+KXO3AlCHDOK5U7/gHsbNnnKDUd0LSPx/H1esJe9RWC+7xnrkHh/Ql/Ekd2I7L",
+	"Ka5/JDiWh+XihkxgQX5PVpG2qR+eV8Wj0sEv/ymKLqWcyjb/b1GM08vdV+/cJJ+Xy42DS7lrsCHPXbXk",
+	"pQt6irWQPHdqNtq/9RQZveEFaGqktiJgHSeU1eHcO5Nz2en8fIMP3Icfw44kh3syXOrWZJED7bM3nWQ0",
+	"CmWxx9ZRGqr0Tm3YTklMXkLNemVclplzPB+4niK6FL0VLZloxtPlYmbCDLsq57NWFCEjLLpuVQnjYDjI",
+	"/TedFdl41U5kgyT2X6CY5I4GE+5oawoxWK1gaRxSjaXvp/4jfPHR/tHbucQyz+fqce9ObADQdAdsqgKI",
+	"iF+u8Ku9e7PaKOFL0CCXcPHxIGSmDp3UfwX8pq7M3nuYjDOaJVXc5EpD1jIypt8AGvFuW5CKsgNMHCS1",
+	"B9COGWvq2pQP/sn7iK0MuzqRE83QqxPNO3025qpdoqoAOXc9YVdiZQAk07BUMvMuR+Clc03SrNiG3/RJ",
+	"vFLobafS8hYfuA/KP7cirRxK+J3ShmX4itprCpBM5v+VsdwHK2hdmyPy5dYSHkOXrHlww6uS+Y6SjEs4",
+	"zK1NOBmCRLc4RWyf87manmbZ3xA9qEte7Pa5EQUvzYWVS48ybvhwyx4//wJzGu8XYuiNQ9RMxG6EnO4O",
+	"x00i/xQ3rCjVDfUDd5UVVVPovrSLgyrNpidLFq+S859hGmngEa4FUCby3tZDMg5wIARtar3JC34k+eGq",
+	"zUVJmC9BiEx0MtfdWYHrz96zfWXvE2l0BTdLLT2SLdux2n5cNPZk1KfMSgVvAdpP27/7/seZyKgcLTYB",
+	"bjc31QUwDhCfcoshPGn0O38e/hnLRLOoH+1PDTfaV2d3o9kFNbvJ9naPzYUEPbxNvlq/EhKiQAB1hY6+",
+	"OncTGmL7vcI3JkSBypQE6jBYz56oC9H1l0t9kzycP3woVPl5zueDYvp+DjXwwVw4Ut7Jafjs6m/TcwDX",
+	"7NnV39gf3r54xr796rvHf7ysM8VXjx/PHz9+zIhhA3PseKdj9WdenDPV4QVwsy/hmcpzWHblc9tpTuHd",
+	"RkyIUvFMk3NOHSS5s/OclbC2qgYS8kdQ/371+peKTtT4U3ffcErDL+65+9A+aKyh6kdTOEzhe7KH2hKv",
+	"robg1WZtMuxEs88J5H3hCjjpp6opIxwZL4HxhdqbE1pffKS/xFI3Ix4Denh0KmbUQ6BK80v9cxOgIfto",
+	"yZDG58XeXHMtMkh4FKYJGD9XEiay5N2+ehW+DlGMe+tqTaytaZgEyLQPFFa7bg1+XogvPSXTOdXSlFRL",
+	"f6cj1ntRvy5APn3zchJdXWi29POuVlwB/F58tH90ugF9HWoTfXdAVoAlLCZe7xA76u4bvkF4kRNw2LVS",
+	"MWdg5KjmFXbwHb2rSMKLjxqWJZjOqiQk2xu+PmvqXjVIB1rv7bcAlvtSmOPs8u+/NiuUTvaCS8rimePu",
+	"Q8YWR9f+1hLKWuE1/N7xJiB9pmUANvfiwnfAvMOXk4mtx4KAkX9v2TmC7xqlLZYb5OScaDem6ptYwa2p",
+	"HbTEXsUnIYnqDIxyBTJztOnLE+v137VSxQRlcfQr/y0UGJHDZwcWfyjsUm8vneQPTPc/D3s821iVHanx",
+	"jvC/JgIvM7cFGDO/i5KQWmH3huoujUIQTJ7n9YSyFp8QwP+Z5ci/ahzggUkE2suw05Rg2plrRE/cS8SU",
+	"pNUwo9vNfOIqdJdw20gvsvoc+eNIAcxz53LePfGF/vTzF9qhLXy6X3dfV3jt9+v5MwXlkJOYkJeMszfP",
+	"X8zZgcJG8AETbUrgGdrunBViafZ1WAhiwouP+Gen5foWduoGqj0elkGELqFp16n25gk6pghVedHCZR13",
+	"GvCT/XgOd61Q6GWUF4iAfM9aQpJFJ8Zk8G0LsdMFQTo2lcUmF174c995T7wQ+UgvgFoaMI+0KYHvJskY",
+	"XtEUNsAzd7M9o5EfPRe6UFp4X2HaeflpiksFyfaFpvnc6QgkNqQEbVR5CwW+dbwSFfP48eGS5SxIzF66",
+	"2I9WnZhMJcQCabqLHSx7+lKH8x1cHOGV0FGXpxv/7pT54QbKI0KlHDYKu8xosbZXV9V/BouVboSpq/RE",
+	"oYuP1HdxoOOfHj5PqiC/gTu272j5mFCFGhQEKBXxii9G49lOSKFNyV18tICl4LnAkPwGctftjAbo7XOG",
+	"X//ctuYb2rmU7ux+nQZIPmD3+IYdJTVNiXPehT2+6ibqmDofCyar+F/fTFjlaNT4vHaj7oVZ2hjw2FJF",
+	"x6ql5rOs5Kv4byeo7e4z4Z0haRrvW4L8ZpKa2x9kFjjRGmLYh5xk4hoLrsKoGxAlZrr7Rr0Vq26Uy2RJ",
+	"48i82VBa01Se8b00ZaIhMY7UC8RXuAn5T3120WPnYymVxlkwmIo4QWtXjk5OOyCT+92itZeuB2J3adv9",
+	"eDbsUIM9GzSvqT0b1CnwX8izgTT9HJ6N+Wxdqn3RfzTpsfkD8X0QD96L78MOhb6Pf3/zw49z9uaXHy0/",
+	"vYfFmyfO8DRkGbGNyjPNFqBFBlSl4NwhmCQPK8MWsBEyax/sCwStxU2MqZev7a/hgN8zy972agiipFeD",
+	"PRUjny9L5c3eeOGCcAZcEqDwyY59xD+H+LPCyf4c/izk3Wn9WfaTA/xZvQLtjof/8/izUmLn/P4sN3KU",
+	"C+/gPmnuZqf7ZDAjn8t9gszc7z5pkubjUhXHT72q0zBnn9jxNVz8H5P49rynvOne48sNPMLcNZV3O/bm",
+	"wRf4Dn85vxPQ0skqX97FfwfRcVL+4BEM5kwvS7B7WjK9o57sEUt6WQFgDszhDOxRKg1pq+jZBpbbN/jM",
+	"GfE1v35Q6JqDtP4XApGahur9K+GAnaYDn6Pw/g4LCqkY0VLIewobWORUmvjIIThcfKS/JBEaYwxWB0CY",
+	"2FXzV5mpGsDCWXFRtZPeUQPWajsTCWn/KVcV6rD/sCePh1c0ag1mA+WcwYclFKZee9Z4sIXA6BLuuzFR",
+	"6ZH7OAg01tBz4Cc/QT6tKcEsN5Q87/wjrja6BLaVHsklZWK6eU8l1eicdHRcqIm777757rs/P/6uT+Dh",
+	"J+d3kXtfTXh61h11JmXggYl0G/qglWqrUu18XcklK5SQRuMOUxHKHyyR5qxQxT7Hdf1xTrU6hEOsC4Ds",
+	"ervb4CtYwTJ35fIahWhW8oM8OVsXH+kvvfAeNSb6DOaMoxLaMxrKG7EEu05elzYlLLdKQkb0oDyk47B8",
+	"87J+Qu6YcV6qvcwe2SOjNM/TwusNPgFv7eMPo7DO2h6dNPCRJtd8fD7Dgn77Bewj/ettSuYmgahASmYv",
+	"DeyGSmffoWcqLYUz3HdCwuNMW0I7pPBMeaAncPcf3QsNhulw118ZXhrPJtOI8EDWYfeeHdsTd8c/vKSX",
+	"Gk0xQxUtMtGteKXdyAyZkSb42e8EpH7qSqAf78xHzwm+muARV6pEyL7AqKHNldW11m7MJgtdfMQ/O0X5",
+	"lVFFxUvnUkDvg1yIekT+/Br0JB5C39SNfAT7wjd1SyqR/xIE+Ukdghjy7UkGXX410XLXu8/1un20tMa0",
+	"7jG231adcT9DDeWw/mAPo9GFIxRSrSseSQivFKO7sz8S0N3mcj3RFem3191n5dGOqergQB44Q5gIwGvg",
+	"joJG7Dbs3MNv/LNTaRIDohARl52bxZwQNlHDXIkcSAVHchTk3prK53EolVzTQJ5uujL6Vr5clnrMo7QT",
+	"2Fanbj8THNajFSEm9Cj4V/jwC4+uMABLd1kV1yVRdKtCuSHKYdqYmKTtPRoTIjTRj4um72EtZIsYU+as",
+	"uJLKk4UqU/A9yuXTFArnd708hY75j7dYSneJwUkh2YJrqOPOVB+hOpZ+ieeem4eZVuMPSYt5achFoZmS",
+	"S4RmVJmL0letBScLENi9suo2bhcjRieAiz9//c13f3S18qeb/BeA4mSPz1Yj2rkb46pJw+7coaw0csom",
+	"whu1ZGXCzH1rpKrKk/rqm5A3w7Dys67DatC+kVxSeRVr+XpvBjkh7LOQTeSFsB/zn0pdWFdu/mfUA/wQ",
+	"qQZM/ucJLiFMv9VEQ9HhXrSUeSnPFO59VkIG0gie33u8t4PUV3WqTFvcRinQbHFksOMid3qF1gfqc9Y8",
+	"KZ3q05V/5l7ahNFgVwCDvONhbpN0CnO9nZrs2ibVxUf3t07j+AeZJU9xRMT8ILNJQv8/yMx3y1ASsM2u",
+	"rpGo34LTtUkP0MX+/G2HCWeJ+Eh0AqzUzvy5Th+O0Fdu+oVr5dV5pkL3PrcwKlTF66jGJpQq/yjjphvC",
+	"6YoefI7PfYaMrLOf5Gp9g1ErkRYTtlkMmJ5kdJIrVfOjR0h03fM3KhcZP+ommr49Q5i9H6YVv7eew1Jk",
+	"4PfxHJeX/bYdpbpG7rszpqZQczyDuRTGwCS6QimM88BRFqSSRPx2WyDcT/Jp+h2uTqDh6zVkhHWUdhu9",
+	"4+tX+MRkQAyVNdZK0oh5jPi69wC9s8+cFBgESwo/8WAyO94h0REqauBhdyuBafK6D7DwX2Rct5qX2Bud",
+	"jEVRy/EyKuP1JqmnUKprn427L7A6gm32MishYwb7l6kVjYNJzVi67MQK+d7J+cL1FjLsQDw/vQPe4RQ+",
+	"N1StzI8ujeKwUbuAVIupnjt1k4Ks9bncw+TIO663P+IbEdxa31WIxDR+2BLc6qtUDROfQcFbGLGBjc7d",
+	"aKlzpbipCa5Hzpk8nylDna9kBy4McRsF7LVSErRhudK6DdWK7I9Jn11aCi7mLSCdf0sqSlM2Z65u6G5w",
+	"vPOZlkr9E7LhOpB7vg/Z1393TjMd4hz7Xk3iI34d9KLLkDBc7NGvWeuJTBWL2PSAeM04Hne8tJcZKkFZ",
+	"Fyv9NTz0L6jtVosb2uIag9mT3H5X7lN1JZc8Zb4OFftdKEZTZBVkO/rWUFEWW8gFYbbKrJIVTWvoYzAP",
+	"L//+q92ILaCRZEmsobzx27kv89nl7GL26ddP/38AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

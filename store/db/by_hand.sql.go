@@ -54,6 +54,43 @@ func (q *Queries) LastGiven(ctx context.Context, arg LastGivenParams) (Event, er
 	return i, err
 }
 
+const lastGivens = `-- name: LastGivens :many
+select distinct on (location_id, directory_id) id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event
+where location_id = any($1::uuid[]) and directory_id is not null and kind in ('given', 'created', 'sent') order by location_id, directory_id, id desc
+`
+
+// The same of all listings of some locations.
+func (q *Queries) LastGivens(ctx context.Context, locations []uuid.UUID) ([]Event, error) {
+	rows, err := q.db.Query(ctx, lastGivens, locations)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Event{}
+	for rows.Next() {
+		var i Event
+		if err := rows.Scan(
+			&i.ID,
+			&i.At,
+			&i.RecordedAt,
+			&i.Actor,
+			&i.ClientID,
+			&i.LocationID,
+			&i.DirectoryID,
+			&i.Kind,
+			&i.Data,
+			&i.Tx,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const lockWorksheet = `-- name: LockWorksheet :one
 select location_id, directory_id, given, page, changed_by, changed_at from worksheet where location_id = $1 and directory_id = $2 for update
 `

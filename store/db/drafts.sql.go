@@ -15,7 +15,7 @@ import (
 )
 
 const addPlan = `-- name: AddPlan :exec
-insert into plan (id, location_id, on_date, at, base, record, actor, created_at) values ($1, $2, $3, $4, $5, $6, $7, $8)
+insert into plan (id, location_id, on_date, at, base, record, actor, created_at, follow, batch) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
 `
 
 type AddPlanParams struct {
@@ -27,6 +27,8 @@ type AddPlanParams struct {
 	Record     record.Record
 	Actor      string
 	CreatedAt  time.Time
+	Follow     bool
+	Batch      *uuid.UUID
 }
 
 func (q *Queries) AddPlan(ctx context.Context, arg AddPlanParams) error {
@@ -39,6 +41,8 @@ func (q *Queries) AddPlan(ctx context.Context, arg AddPlanParams) error {
 		arg.Record,
 		arg.Actor,
 		arg.CreatedAt,
+		arg.Follow,
+		arg.Batch,
 	)
 	return err
 }
@@ -90,6 +94,19 @@ func (q *Queries) DropPlan(ctx context.Context, arg DropPlanParams) (int64, erro
 	return result.RowsAffected(), nil
 }
 
+const dropPlansOf = `-- name: DropPlansOf :execrows
+delete from plan where batch = $1 and not taken
+`
+
+// What was planned together and is still to come.
+func (q *Queries) DropPlansOf(ctx context.Context, batch *uuid.UUID) (int64, error) {
+	result, err := q.db.Exec(ctx, dropPlansOf, batch)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
 const finishPlan = `-- name: FinishPlan :exec
 update plan set done_at = $2, kept = $3 where id = $1
 `
@@ -133,7 +150,7 @@ func (q *Queries) LeavePresence(ctx context.Context, arg LeavePresenceParams) (i
 }
 
 const lockPlan = `-- name: LockPlan :one
-select id, location_id, on_date, at, base, record, actor, created_at, taken, done_at, kept from plan where id = $1 for update
+select id, location_id, on_date, at, base, record, actor, created_at, taken, done_at, kept, follow, batch from plan where id = $1 for update
 `
 
 func (q *Queries) LockPlan(ctx context.Context, id uuid.UUID) (Plan, error) {
@@ -151,12 +168,14 @@ func (q *Queries) LockPlan(ctx context.Context, id uuid.UUID) (Plan, error) {
 		&i.Taken,
 		&i.DoneAt,
 		&i.Kept,
+		&i.Follow,
+		&i.Batch,
 	)
 	return i, err
 }
 
 const plans = `-- name: Plans :many
-select id, location_id, on_date, at, base, record, actor, created_at, taken, done_at, kept from plan where location_id = $1 and (done_at is null or kept <> '[]' and done_at > $2) order by at, created_at
+select id, location_id, on_date, at, base, record, actor, created_at, taken, done_at, kept, follow, batch from plan where location_id = $1 and (done_at is null or kept <> '[]' and done_at > $2) order by at, created_at
 `
 
 type PlansParams struct {
@@ -186,6 +205,8 @@ func (q *Queries) Plans(ctx context.Context, arg PlansParams) ([]Plan, error) {
 			&i.Taken,
 			&i.DoneAt,
 			&i.Kept,
+			&i.Follow,
+			&i.Batch,
 		); err != nil {
 			return nil, err
 		}

@@ -281,6 +281,8 @@ type Plan struct {
 	Taken      bool
 	DoneAt     *time.Time
 	Kept       json.RawMessage
+	Follow     bool
+	Batch      *uuid.UUID
 }
 
 type Presence struct {

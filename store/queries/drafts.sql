@@ -22,7 +22,7 @@ select p.window_id, p.person_id, p.editing, person.name from presence p join per
 where p.location_id = $1 and p.seen_at > now() - interval '40 seconds' order by person.name, p.window_id;
 
 -- name: AddPlan :exec
-insert into plan (id, location_id, on_date, at, base, record, actor, created_at) values ($1, $2, $3, $4, $5, $6, $7, $8);
+insert into plan (id, location_id, on_date, at, base, record, actor, created_at, follow, batch) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10);
 
 -- name: Plans :many
 -- Those to come, and those of the last month that left something as it was.
@@ -30,6 +30,10 @@ select * from plan where location_id = sqlc.arg(location_id) and (done_at is nul
 
 -- name: DropPlan :execrows
 delete from plan where id = $1 and location_id = $2 and not taken;
+
+-- name: DropPlansOf :execrows
+-- What was planned together and is still to come.
+delete from plan where batch = $1 and not taken;
 
 -- name: TakeDuePlans :many
 update plan p set taken = true from (

@@ -1791,6 +1791,80 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What directories are to be told now, so that they say what the records of a scope say */
+        get: operations["getCourse"];
+        put?: never;
+        /** Close locations, open them again or move them, now or from a date, and have the directories told */
+        post: operations["setCourse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{batch}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take such a change back: what is to come is dropped, the records are as they were, and the directories are told so */
+        delete: operations["unsetCourse"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/course-layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What such a change would come to on all directories: in which order, from when, and what waits for what */
+        post: operations["layOutCourse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that a directory's people were told how it is with the location */
+        post: operations["tellDirectory"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rounds": {
         parameters: {
             query?: never;
@@ -3717,13 +3791,63 @@ export interface components {
             /** Format: uuid */
             location: string;
             directory: string;
+            /** @description Of verification; in a round that sends, confirmed: even what cannot be taken back */
             method?: string;
+        };
+        Turn: {
+            locations: string[];
+            state: {
+                /** @enum {string} */
+                kind: "open" | "closed_for_a_time" | "closed_for_good" | "moved";
+                /**
+                 * Format: date
+                 * @description Closed for a time: the last day; it opens again after it
+                 */
+                until?: string;
+                /** @description Moved: where, on one line */
+                to?: string;
+            };
+            address?: components["schemas"]["Address"];
+            /**
+             * Format: date
+             * @description From when, by the location's clock; left out: now
+             */
+            on?: string;
+        };
+        CourseStep: {
+            /** Format: uuid */
+            location: string;
+            label: string;
+            directory: string;
+            directory_name: string;
+            weight: number;
+            /** @enum {string} */
+            act: "mark" | "hide" | "show" | "send" | "tell" | "give";
+            /** @description What the directory calls them */
+            facts: string[];
+            /**
+             * Format: date
+             * @description From when it can be done
+             */
+            on: string;
+            /** @description What has to be settled first, in words; empty: nothing */
+            after: string;
+            says: string;
+            /** @description What to write to people there */
+            words: string;
+            /** @description It cannot be taken back there */
+            final: boolean;
+            /** @description The directory wants a new verification afterwards */
+            verifies: boolean;
+            busy: boolean;
+            /** @description It can be done by now */
+            now: boolean;
         };
         Round: {
             /** Format: uuid */
             id: string;
             /** @enum {string} */
-            what: "search" | "verify";
+            what: "search" | "verify" | "send";
             made_by: string;
             /** Format: date-time */
             made_at: string;
@@ -3940,7 +4064,7 @@ export interface components {
             at: string;
         };
         /** @enum {string} */
-        TaskAct: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open" | "give" | "begin" | "argue";
+        TaskAct: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open" | "give" | "begin" | "argue" | "follow";
         Snoozed: {
             /** Format: uuid */
             location: string;
@@ -7367,7 +7491,7 @@ export interface operations {
             query: {
                 client?: components["parameters"]["clientScope"];
                 location?: components["parameters"]["locationScope"];
-                what: "search" | "verify";
+                what: "search" | "verify" | "send";
             };
             header?: never;
             path?: never;
@@ -7387,6 +7511,140 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getCourse: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The steps, in order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseStep"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setCourse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Turn"];
+            };
+        };
+        responses: {
+            /** @description It is done, or waits for its date */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /**
+                         * Format: uuid
+                         * @description It is taken back by
+                         */
+                        batch: string;
+                        /**
+                         * Format: uuid
+                         * @description In which directories are told; none where none is told now
+                         */
+                        round?: string;
+                        /** @description Records that were changed now */
+                        changed: number;
+                        /** @description Changes that wait for a date */
+                        planned: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    unsetCourse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Taken back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsRestored"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    layOutCourse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Turn"];
+            };
+        };
+        responses: {
+            /** @description The steps, in order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseStep"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tellDirectory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Noted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     startRound: {
         parameters: {
             query?: never;
@@ -7398,7 +7656,7 @@ export interface operations {
             content: {
                 "application/json": {
                     /** @enum {string} */
-                    what: "search" | "verify";
+                    what: "search" | "verify" | "send";
                     items: components["schemas"]["RoundItem"][];
                 };
             };

@@ -3,6 +3,7 @@ import { useEffect } from 'react'
 import { Navigate, Route, Routes, useLocation } from 'react-router'
 import { Refusal } from '../api/client'
 import { useSession } from '../api/queries'
+import { CourseView } from '../course/CourseView'
 import { CoverageView } from '../coverage/CoverageView'
 import { SpecialDatesView } from '../dates/SpecialDatesView'
 import { DirectoriesView } from '../directories/DirectoriesView'
@@ -59,6 +60,9 @@ function Uvent() {
           <Route path="record" element={<LocationsView />} />
           <Route path="record/c/:client" element={<LocationsView />} />
           <Route path="record/l/:location" element={session.data.role === 'client' ? <OwnRecord /> : <RecordView />} />
+          {['', '/c/:client', '/l/:location'].map((scope) => (
+            <Route key={'course' + scope} path={'record' + scope + '/course'} element={<CourseView />} />
+          ))}
           <Route path="you" element={<YouView />} />
           <Route path="people" element={<PeopleView />} />
           <Route path="log" element={<LogView />} />

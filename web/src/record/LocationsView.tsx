@@ -47,6 +47,11 @@ export function LocationsView() {
           Bring in a CSV
         </Link>
         {count > 0 && (
+          <Link className="btn btn-outline-secondary" to={`${base}/course`}>
+            Close or reopen
+          </Link>
+        )}
+        {count > 0 && (
           <a
             className="btn btn-outline-secondary"
             href={'/api/export.csv' + (client ? `?client=${client.id}` : '')}

@@ -100,6 +100,9 @@ function Edit({ location }: { location: Schemas['Location'] }) {
               </Button>
             </>
           )}
+          <Link className="btn btn-outline-secondary" to={`/record/l/${location.id}/course`}>
+            Close or move
+          </Link>
           <Button variant="outline-secondary" onClick={() => setOpen('history')}>
             History
           </Button>

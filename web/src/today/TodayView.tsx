@@ -32,6 +32,7 @@ const acts: Record<Schemas['Task']['act'], string> = {
   give: 'Bring it there',
   begin: 'Begin',
   argue: 'See the case',
+  follow: 'Tell them',
 }
 
 // TodayView answers “what now?”.
@@ -137,9 +138,11 @@ function TaskRow({ row, axis, first }: { row: ListingRow; axis: Axis; first: boo
   const to =
     t.act === 'begin'
       ? pathOf('verification', { location: row.location }) + '?round=search'
-      : t.act === 'argue' && row.case
-        ? casePath(row.location, row.directory, row.case)
-        : listingPath(row.location, row.directory) + (t.act === 'give' ? '?look=worksheet' : '')
+      : t.act === 'follow'
+        ? pathOf('record', { location: row.location }) + '/course'
+        : t.act === 'argue' && row.case
+          ? casePath(row.location, row.directory, row.case)
+          : listingPath(row.location, row.directory) + (t.act === 'give' ? '?look=worksheet' : '')
   const say = useSay()
   const look = useMutation({
     mutationFn: () =>

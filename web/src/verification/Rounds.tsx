@@ -7,10 +7,10 @@ import { listingPath, type Scope } from '../app/place'
 import { counted, Pending } from '../app/View'
 import { Failed } from './Failed'
 
-type What = 'search' | 'verify'
+type What = 'search' | 'verify' | 'send'
 type Item = Schemas['ProposedItem']
 
-const verbs: Record<What, string> = { search: 'Search', verify: 'Verify' }
+const verbs: Record<What, string> = { search: 'Search', verify: 'Verify', send: 'Send' }
 const key = (i: { location: string; directory: string }) => i.location + ' ' + i.directory
 
 const useProposals = (scope: Scope, what: What, on = true) =>
@@ -25,6 +25,7 @@ export function RoundButtons({ scope }: { scope: Scope }) {
   const [params, setParams] = useSearchParams()
   const search = useProposals(scope, 'search')
   const verify = useProposals(scope, 'verify')
+  const send = useProposals(scope, 'send')
   const open = (what: What) => {
     params.set('round', what)
     setParams(params)
@@ -41,6 +42,7 @@ export function RoundButtons({ scope }: { scope: Scope }) {
     <>
       {button('search', search.data)}
       {button('verify', verify.data)}
+      {button('send', send.data)}
     </>
   )
 }
@@ -54,7 +56,7 @@ export function Rounds({ scope }: { scope: Scope }) {
     setParams(params)
   }
   if (!round) return null
-  if (round === 'search' || round === 'verify') {
+  if (round === 'search' || round === 'verify' || round === 'send') {
     return (
       <Proposal
         key={round}
@@ -95,7 +97,7 @@ function Proposal({ scope, what, onClose, onStart }: { scope: Scope; what: What;
   return (
     <section className="sheet next round mb-3" aria-label={`${verbs[what]} many`}>
       <div className="sheet-head">
-        <h2>{what === 'search' ? `Search ${counted(good.length, 'listing')}` : `Verify ${counted(good.length, 'listing')}`}</h2>
+        <h2>{`${verbs[what]} ${counted(good.length, 'listing')}`}</h2>
         <Button variant="link" className="p-0" onClick={onClose}>
           Close
         </Button>
@@ -103,7 +105,9 @@ function Proposal({ scope, what, onClose, onStart }: { scope: Scope; what: What;
       <p className="second">
         {what === 'search'
           ? 'Each directory is searched by name, phone and address. Nothing is created or claimed.'
-          : 'Each is asked in the way that is likeliest to have worked soonest; where it is not offered today, in the next best. A code that was asked for cannot be taken back.'}
+          : what === 'send'
+            ? 'Each is given what its record says by now and it was given otherwise, the gentlest step first. What is likely to follow stands beside it.'
+            : 'Each is asked in the way that is likeliest to have worked soonest; where it is not offered today, in the next best. A code that was asked for cannot be taken back.'}
       </p>
       {exceptions.length > 0 && (
         <>
@@ -136,7 +140,7 @@ function Proposal({ scope, what, onClose, onStart }: { scope: Scope; what: What;
               {i.label} on {i.directory_name}
             </Link>
             <span className="second">{i.client_name}</span>
-            <span>{what === 'verify' ? `${i.title}. ${i.says}` : ''}</span>
+            <span>{what === 'verify' ? `${i.title}. ${i.says}` : i.says}</span>
           </li>
         ))}
       </ul>
@@ -159,7 +163,8 @@ const states: Record<Schemas['RoundLine']['state'], string> = {
   stopped: 'stopped',
 }
 
-function Standing({ id, onClose }: { id: string; onClose: () => void }) {
+// Standing is how a round stands.
+export function Standing({ id, onClose }: { id: string; onClose: () => void }) {
   const queries = useQueryClient()
   const round = useQuery({
     queryKey: ['round', id],
@@ -175,7 +180,7 @@ function Standing({ id, onClose }: { id: string; onClose: () => void }) {
   const of = (...s: Schemas['RoundLine']['state'][]) => lines.filter((l) => s.includes(l.state)).length
   const ended = lines.length - of('waiting', 'asked')
   const wrong = lines.filter((l) => l.state === 'refused' || l.state === 'left')
-  const verb = round.data.what === 'search' ? 'Searching' : 'Asking for proofs of'
+  const verb = { search: 'Searching', verify: 'Asking for proofs of', send: 'Sending to' }[round.data.what]
   return (
     <section className="sheet round mb-3" aria-label="How the round stands" aria-live="polite">
       <div className="sheet-head">

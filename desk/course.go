@@ -1,0 +1,442 @@
+package desk
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/address"
+	"uvent/core/calendar"
+	"uvent/core/compare"
+	"uvent/core/course"
+	"uvent/core/fit"
+	"uvent/core/record"
+	"uvent/core/risk"
+	"uvent/core/rulebook"
+	"uvent/core/verification"
+	"uvent/store/db"
+)
+
+// confirmed is the method of a round's listing for which even what cannot be taken back is
+// to be done.
+const confirmed = "confirmed"
+
+// Turn is what is to become of some locations.
+type Turn struct {
+	State   record.State
+	Address *address.Address // where they are from then on; nil: where they were
+	On      *calendar.Date   // from when, by their own clocks; nil: now
+}
+
+// PlannedStep is a step of a course, with the listing that it is of.
+type PlannedStep struct {
+	Place
+	course.Step
+	Label string
+	Now   bool   // it can be done by now
+	Words string // of Tell: what to write
+}
+
+// mostInCourse is how many locations are changed in one go.
+const mostInCourse = 500
+
+// turned is a record with a turn fulfilled.
+func (t Turn) turned(r record.Record) record.Record {
+	r.State = t.State
+	if t.Address != nil {
+		r.Address, r.Pin = *t.Address, nil // the old pin is wrong
+	}
+	return r
+}
+
+// until is the day on which a location opens again; false where it is not said.
+func (t Turn) until() (calendar.Date, bool) {
+	if t.State.Kind != record.ClosedForATime || t.State.Until == "" {
+		return calendar.Date{}, false
+	}
+	last, err := calendar.ParseDate(t.State.Until)
+	return last.Add(1), err == nil
+}
+
+// LayOut lays out what a turn would come to on all directories: what is to be done, in
+// order, from when, and what waits for what.
+func (d *Desk) LayOut(ctx context.Context, locations []uuid.UUID, t Turn) ([]PlannedStep, error) {
+	rows, err := d.chosen(ctx, locations)
+	if err != nil {
+		return nil, err
+	}
+	return d.steps(ctx, d.store.Queries, rows, func(l Location) (record.Record, calendar.Date, error) {
+		r, wrong := record.Normal(t.turned(l.Record))
+		if wrong != nil {
+			return r, calendar.Date{}, invalid(wrong)
+		}
+		today, err := d.todayAt(l)
+		if t.On != nil && today.Before(*t.On) {
+			today = *t.On
+		}
+		return r, today, err
+	})
+}
+
+// Course is what is to be done now, so that the directories say of some locations what their
+// records say.
+func (d *Desk) Course(ctx context.Context, s Scope) ([]PlannedStep, error) {
+	rows, err := d.Locations(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	return d.steps(ctx, d.store.Queries, rows, d.asItIs)
+}
+
+func (d *Desk) asItIs(l Location) (record.Record, calendar.Date, error) {
+	today, err := d.todayAt(l)
+	return l.Record, today, err
+}
+
+// todayAt is the day at a location.
+func (d *Desk) todayAt(l Location) (calendar.Date, error) {
+	zone, known := l.Record.Location()
+	if !known {
+		return calendar.Date{}, invalid([]record.Problem{{Path: "zone", Message: l.Label + ": the address does not tell the time zone; write it as America/Los_Angeles"}})
+	}
+	return dateIn(d.Now(), zone), nil
+}
+
+func (d *Desk) chosen(ctx context.Context, locations []uuid.UUID) ([]Location, error) {
+	switch n := len(locations); {
+	case n == 0:
+		return nil, &Problem{Kind: Invalid, Detail: "Choose at least one location."}
+	case n > mostInCourse:
+		return nil, &Problem{Kind: Invalid, Detail: fmt.Sprintf("Choose up to %d locations at once.", mostInCourse)}
+	}
+	rows, err := d.store.LocationsNamed(ctx, locations)
+	if err == nil && len(rows) != len(locations) {
+		err = &Problem{Kind: NotFound, Detail: "One of the locations is not there."}
+	}
+	return rows, err
+}
+
+// steps lays out the steps of some locations, given what each record is to say and from when.
+func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []Location, to func(Location) (record.Record, calendar.Date, error)) ([]PlannedStep, error) {
+	ids, clients := make([]uuid.UUID, len(rows)), make([]uuid.UUID, len(rows))
+	for i, l := range rows {
+		ids[i], clients[i] = l.ID, l.ClientID
+	}
+	listings, err := q.WholeListingsOf(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	states := map[uuid.UUID]map[string]verification.State{}
+	for _, l := range listings {
+		if states[l.LocationID] == nil {
+			states[l.LocationID] = map[string]verification.State{}
+		}
+		states[l.LocationID][l.DirectoryID] = l.State
+	}
+	given := map[Place]fit.Values{}
+	events, err := q.LastGivens(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	for _, row := range events {
+		var e verification.Event
+		if err := json.Unmarshal(row.Data, &e); err != nil {
+			return nil, err
+		}
+		given[Place{*row.LocationID, *row.DirectoryID}] = e.Values
+	}
+	photos, err := photosOf(ctx, q, clients)
+	if err != nil {
+		return nil, err
+	}
+	out, books := []PlannedStep{}, d.Books()
+	for _, l := range rows {
+		r, on, err := to(l)
+		if err != nil {
+			return nil, err
+		}
+		today, err := d.todayAt(l)
+		if err != nil {
+			return nil, err
+		}
+		s := fit.Read(r, photos.of(l.ID, l.ClientID))
+		var all []course.Listing
+		for i := range books {
+			b := &books[i]
+			st, begun := states[l.ID][b.ID]
+			if !begun {
+				continue
+			}
+			one := course.Listing{Book: b, State: st, Source: d.isSource(b.ID)}
+			if last := given[Place{l.ID, b.ID}]; len(last) > 0 && b.Worked != rulebook.Suggestions {
+				one.Changed = keysOfChanged(changed(*b, fit.Compose(s, b), last, compare.Facts(r, *b, st.Sighting)))
+			}
+			all = append(all, one)
+		}
+		for _, step := range course.Steps(r, on, today, all) {
+			p := PlannedStep{Place: Place{l.ID, step.Book.ID}, Step: step, Label: l.Label}
+			p.Now = !today.Before(step.On) && step.After == ""
+			if step.Act == course.Tell {
+				st := states[l.ID][step.Book.ID]
+				page := ""
+				if st.Page != "" {
+					page = d.reach.PageURL(home(*step.Book), st.Page)
+				}
+				p.Words = course.Words(r, step.Book, page, on)
+			}
+			out = append(out, p)
+		}
+	}
+	return out, nil
+}
+
+// isSource reports whether another directory takes over what one shows.
+func (d *Desk) isSource(id string) bool {
+	for _, b := range d.Books() {
+		for _, c := range b.Copies {
+			if c.From == id && !c.OnRequest {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// Started is what became of a turn.
+type Started struct {
+	Batch   uuid.UUID  // it is taken back by
+	Round   *uuid.UUID // in which directories are told; nil: none is told now
+	Changed int        // records that were changed now
+	Planned int        // changes that wait for a date
+}
+
+// SetCourse fulfils a turn: the records are changed now, or from a date, and as they change,
+// the directories are told of it, but where that cannot be taken back. What is closed until a
+// date opens again after it.
+func (d *Desk) SetCourse(ctx context.Context, actor Actor, locations []uuid.UUID, t Turn) (out Started, err error) {
+	if _, err := d.chosen(ctx, locations); err != nil {
+		return out, err
+	}
+	out.Batch = uuid.New()
+	again, opens := t.until()
+	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+		rows, err := q.LocationsByID(ctx, locations)
+		if err != nil {
+			return err
+		}
+		var now []Location
+		var ids []uuid.UUID
+		for _, l := range rows {
+			after, wrong := record.Normal(t.turned(l.Record))
+			if wrong != nil {
+				return &Problem{Kind: Invalid, Detail: fmt.Sprintf("%s: %s.", l.Label, wrong[0].Message), Fields: wrong}
+			}
+			today, err := d.todayAt(l)
+			if err != nil {
+				return err
+			}
+			if opens && !today.Before(again) || t.On != nil && opens && !t.On.Before(again) {
+				return invalid([]record.Problem{{Path: "until", Message: "it ends before it begins"}})
+			}
+			plan := func(on calendar.Date, base, after record.Record) error {
+				zone, _ := l.Record.Location()
+				out.Planned++
+				id := uuid.New()
+				if err := q.AddPlan(ctx, db.AddPlanParams{ID: id, LocationID: l.ID, OnDate: on.In(time.UTC), At: on.In(zone), Base: base, Record: after, Actor: actor.Name, CreatedAt: d.Now(), Follow: true, Batch: &out.Batch}); err != nil {
+					return err
+				}
+				return d.note(ctx, q, actor, "change_planned", l.ClientID, &l.ID, map[string]any{"plan": id, "on": on, "before": base, "after": after})
+			}
+			if t.On == nil || !today.Before(*t.On) {
+				now, ids = append(now, l), append(ids, l.ID)
+			} else if err := plan(*t.On, l.Record, after); err != nil {
+				return err
+			}
+			if opens {
+				open := after
+				open.State = record.State{Kind: record.Open}
+				if err := plan(again, after, open); err != nil {
+					return err
+				}
+			}
+		}
+		if len(now) == 0 {
+			return nil
+		}
+		if out.Changed, err = d.saveTogether(ctx, q, actor, now, out.Batch, func(l Location) (record.Record, error) { return t.turned(l.Record), nil }); err != nil {
+			return err
+		}
+		out.Round, err = d.tell(ctx, q, tx, actor, ids, false)
+		return err
+	})
+	if err == nil && out.Changed+out.Planned == 0 {
+		return out, conflict("It is so already.")
+	}
+	return out, err
+}
+
+// Unset takes a turn back: what is still to come of it is dropped, the records that nobody
+// has changed since are as they were, and the directories are told so.
+func (d *Desk) Unset(ctx context.Context, actor Actor, batch uuid.UUID) (out Undone, err error) {
+	dropped, err := d.store.DropPlansOf(ctx, &batch)
+	if err != nil {
+		return out, err
+	}
+	rows, err := d.store.RecordChanges(ctx, batch.String())
+	if err != nil || len(rows) == 0 {
+		if err == nil && dropped == 0 {
+			err = &Problem{Kind: NotFound, Detail: "There is no such change, or it was taken back."}
+		}
+		return out, err
+	}
+	if out, err = d.UndoChange(ctx, actor, batch); err != nil {
+		return out, err
+	}
+	var ids []uuid.UUID
+	for _, r := range rows {
+		ids = append(ids, *r.LocationID)
+	}
+	return out, d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+		_, err := d.tell(ctx, q, tx, actor, ids, false)
+		return err
+	})
+}
+
+// tell begins a round in which directories are told what records say by now.
+func (d *Desk) tell(ctx context.Context, q *db.Queries, tx pgx.Tx, actor Actor, locations []uuid.UUID, final bool) (*uuid.UUID, error) {
+	rows, err := q.LocationsNamed(ctx, locations)
+	if err != nil {
+		return nil, err
+	}
+	steps, err := d.steps(ctx, q, rows, d.asItIs)
+	if err != nil {
+		return nil, err
+	}
+	var items []RoundItem
+	for _, s := range steps {
+		if s.Act.ByProgram() && s.Now && (!s.Final || final) {
+			items = append(items, RoundItem{Place: s.Place})
+		}
+	}
+	if len(items) == 0 {
+		return nil, nil
+	}
+	id, err := d.beginRound(ctx, q, tx, actor, ToSend, items)
+	return &id, err
+}
+
+// nextStep does the first step of a listing that can be done by now.
+func (d *Desk) nextStep(ctx context.Context, l *listing, final bool) (call uuid.UUID, err error) {
+	if err := l.mayWork(); err != nil {
+		return call, err
+	}
+	steps, err := d.steps(ctx, l.q, []Location{l.location}, d.asItIs)
+	if err != nil {
+		return call, err
+	}
+	var here []course.Step
+	for _, s := range steps {
+		if s.Directory == l.Directory {
+			here = append(here, s.Step)
+		}
+	}
+	today, err := d.todayAt(l.location)
+	if err != nil {
+		return call, err
+	}
+	step, ok := course.Next(here, today, final)
+	switch {
+	case len(here) == 0:
+		return call, conflict("%s says what the record says already.", l.book.Name)
+	case !ok && here[0].Final:
+		return call, conflict("It cannot be taken back there. Do it by itself, from the plan.")
+	case !ok && here[0].After != "":
+		return call, conflict("It waits: %s.", here[0].After)
+	case !ok:
+		return call, conflict("A person has to do it: %s", here[0].Says)
+	}
+	switch ref := l.state.Ref; step.Act {
+	case course.Mark:
+		return d.ask(ctx, l, verification.MarkAsked, question{Ref: ref, To: string(step.To)}, verification.Event{To: string(step.To)})
+	case course.Hide:
+		why := "The location is " + course.Word(step.To) + "."
+		return d.ask(ctx, l, verification.WithdrawAsked, question{Ref: ref, Text: why, To: string(step.To)}, verification.Event{Says: why})
+	case course.Show:
+		return d.ask(ctx, l, verification.BackAsked, question{Ref: ref}, verification.Event{})
+	}
+	return d.send(ctx, l, step.Facts)
+}
+
+// Tell notes that somebody has told a directory's people how it is with the location.
+func (d *Desk) Tell(ctx context.Context, actor Actor, at Place) error {
+	return d.change(ctx, actor, at, func(l *listing) error {
+		to := course.Shown(l.location.Record.State.Kind)
+		if to == l.state.Marked {
+			return conflict("%s knows that it is %s.", l.book.Name, course.Word(to))
+		}
+		return l.add(ctx, verification.Event{Kind: verification.ToldThere, To: string(to)})
+	})
+}
+
+// proposeSends lists the listings of a scope to which something is to be sent, with what that
+// is likely to set off.
+func (d *Desk) proposeSends(ctx context.Context, s Scope) ([]Proposed, error) {
+	steps, err := d.Course(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	locations, clients := map[uuid.UUID]*Location{}, map[uuid.UUID]*db.Client{}
+	rows, err := d.Locations(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	for i := range rows {
+		locations[rows[i].ID] = &rows[i]
+	}
+	all, err := d.Clients(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for i := range all {
+		clients[all[i].ID] = &all[i]
+	}
+	subjects := map[uuid.UUID]risk.Subject{}
+	seen := map[Place]bool{}
+	out := []Proposed{}
+	for _, step := range steps {
+		if seen[step.Place] {
+			continue // a listing takes one step at a time
+		}
+		seen[step.Place] = true
+		l := locations[step.Place.Location]
+		p := Proposed{Cell: Cell{Place: step.Place, Book: step.Book, Location: l, Client: clients[l.ClientID]}, Says: step.Says}
+		switch {
+		case step.Busy:
+			p.Why = "It is being asked just now."
+		case !step.Act.ByProgram():
+			p.Why = "A person has to do it. " + step.Says
+		case step.Final:
+			p.Why = "It cannot be taken back there; do it from the location’s plan."
+		case !step.Now:
+			p.Why = strings.ToUpper(step.After[:min(1, len(step.After))]) + step.After[min(1, len(step.After)):] + "."
+		case step.Act == course.Send:
+			subject, known := subjects[l.ID]
+			if !known {
+				if subject, err = riskSubject(ctx, d.store.Queries, *l); err != nil {
+					return nil, err
+				}
+				subjects[l.ID] = subject
+			}
+			if c := caution(step.Book, subject, step.Facts, verification.State{}); c.Chance > 0 {
+				p.Says += fmt.Sprintf(" In %d of 100 it leads to a %s: %s.", int(100*c.Chance+0.5), c.Worst, strings.ToLower(c.Risks[0].Says))
+			}
+		}
+		out = append(out, p)
+	}
+	return out, nil
+}

@@ -1,0 +1,106 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Button } from 'react-bootstrap'
+import { Link } from 'react-router'
+import { api, told, type Schemas } from '../api/client'
+import { useCopy } from '../app/copy'
+import { listingPath, type Scope } from '../app/place'
+import { useSay } from '../app/say'
+import { Standing } from '../verification/Rounds'
+import { Steps } from './Steps'
+
+type Step = Schemas['CourseStep']
+
+// ToTell is what directories do not say yet, though the records do, with what does it.
+export function ToTell({ scope }: { scope: Scope }) {
+  const course = useQuery({
+    queryKey: ['course', scope],
+    queryFn: () => told(api.GET('/api/courses', { params: { query: { client: scope.client, location: scope.location } } })),
+  })
+  const queries = useQueryClient()
+  const say = useSay()
+  const copy = useCopy()
+  const [round, setRound] = useState<string>()
+  const [sure, setSure] = useState('')
+  const start = useMutation({
+    mutationFn: ({ steps, method }: { steps: Step[]; method?: string }) =>
+      told(
+        api.POST('/api/rounds', {
+          body: { what: 'send', items: steps.map(({ location, directory }) => ({ location, directory, method })) },
+        }),
+      ),
+    onSuccess: (r) => {
+      setRound(r.id)
+      void queries.invalidateQueries({ queryKey: ['course'] })
+    },
+    onError: (e) => say(e.message),
+  })
+  const tell = useMutation({
+    mutationFn: (s: Step) =>
+      told(api.POST('/api/listings/{location}/{directory}/told', { params: { path: { location: s.location, directory: s.directory } } })),
+    onSuccess: () => queries.invalidateQueries(),
+    onError: (e) => say(e.message),
+  })
+  const steps = course.data ?? []
+  const now = steps.filter((s) => s.now && !s.busy && !s.final && s.act !== 'tell' && s.act !== 'give')
+  if (steps.length === 0 && !round) return null
+  return (
+    <section>
+      <div className="group-head">
+        <h2>To be told now</h2>
+        <span>what the records say, and these directories do not</span>
+        {now.length > 0 && (
+          <Button className="ms-auto" disabled={start.isPending} onClick={() => start.mutate({ steps: now })}>
+            {now.length === 1 ? 'Do it' : `Do the ${now.length} that Uvent can`}
+          </Button>
+        )}
+      </div>
+      {round && <Standing id={round} onClose={() => setRound(undefined)} />}
+      {steps.length > 0 && (
+        <Steps
+          steps={steps}
+          many={!scope.location}
+          act={(s) => {
+            const key = s.location + s.directory
+            if (s.act === 'give')
+              return (
+                <Link className="btn btn-outline-secondary" to={listingPath(s.location, s.directory) + '?look=worksheet'}>
+                  Open the worksheet
+                </Link>
+              )
+            if (s.act === 'tell')
+              return (
+                <>
+                  <Button variant="outline-secondary" onClick={() => void copy('The text', s.words)} title={s.words}>
+                    Copy the text
+                  </Button>
+                  <Button variant="outline-secondary" disabled={tell.isPending} onClick={() => tell.mutate(s)}>
+                    They are told
+                  </Button>
+                </>
+              )
+            if (s.busy || !s.now) return null
+            if (s.final)
+              return sure === key ? (
+                <Button
+                  variant="danger"
+                  disabled={start.isPending}
+                  onClick={() => {
+                    setSure('')
+                    start.mutate({ steps: [s], method: 'confirmed' })
+                  }}
+                >
+                  Yes, for good
+                </Button>
+              ) : (
+                <Button variant="outline-secondary" onClick={() => setSure(key)}>
+                  Do it, for good
+                </Button>
+              )
+            return <span className="second">by Uvent</span>
+          }}
+        />
+      )}
+    </section>
+  )
+}

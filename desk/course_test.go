@@ -58,7 +58,9 @@ func TestACourseOverDirectories(t *testing.T) {
 	if err != nil || started.Planned != 2 || started.Changed != 0 || started.Round != nil {
 		t.Fatalf("%+v, %v", started, err)
 	}
-	marked := func() [2]record.StateKind { return [2]record.StateKind{r.State(t, at).Marked, r.State(t, there).Marked} }
+	marked := func() [2]record.StateKind {
+		return [2]record.StateKind{r.State(t, at).Marked, r.State(t, there).Marked}
+	}
 	r.Move(t, 3*24*time.Hour)
 	if m := marked(); m != [2]record.StateKind{} {
 		t.Errorf("before its day: %v", m)

@@ -13,7 +13,7 @@ demo: needs-server build
 	@exec $(BIN) demo $(if $(FRESH),--fresh)
 
 test: needs-server needs-browser build lint
-	$(GO) test ./...
+	$(GO) test -timeout 60m ./...
 	@$(GO) test -v -run '^($(MEASURED))$$' ./core/match ./outside | grep -E '^(same business|forecast)'
 
 # Tests that measure, and whose figures are printed.

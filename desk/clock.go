@@ -95,7 +95,7 @@ func (d *Desk) nextDue(ctx context.Context, outside *time.Time) (*time.Time, err
 // settle does what is due and waits until it is done, though not for a
 // directory that does not answer.
 func (d *Desk) settle(ctx context.Context) error {
-	for deadline := time.Now().Add(3 * time.Second); ; {
+	for deadline := time.Now().Add(10 * time.Second); ; {
 		if err := d.tick(ctx); err != nil {
 			return err
 		}

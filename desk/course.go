@@ -94,8 +94,16 @@ func (d *Desk) Course(ctx context.Context, s Scope) ([]PlannedStep, error) {
 }
 
 func (d *Desk) asItIs(l Location) (record.Record, calendar.Date, error) {
+	return l.Record, d.about(l), nil
+}
+
+// about is the day at a location; where nobody knows its time zone, the day at Greenwich.
+func (d *Desk) about(l Location) calendar.Date {
 	today, err := d.todayAt(l)
-	return l.Record, today, err
+	if err != nil {
+		return dateIn(d.Now(), time.UTC)
+	}
+	return today
 }
 
 // todayAt is the day at a location.
@@ -160,10 +168,7 @@ func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []Location, to fun
 		if err != nil {
 			return nil, err
 		}
-		today, err := d.todayAt(l)
-		if err != nil {
-			return nil, err
-		}
+		today := d.about(l)
 		s := fit.Read(r, photos.of(l.ID, l.ClientID))
 		var all []course.Listing
 		for i := range books {
@@ -173,7 +178,7 @@ func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []Location, to fun
 				continue
 			}
 			one := course.Listing{Book: b, State: st, Source: d.isSource(b.ID)}
-			if last := given[Place{l.ID, b.ID}]; len(last) > 0 && b.Worked != rulebook.Suggestions {
+			if last := given[Place{l.ID, b.ID}]; len(last) > 0 && b.Worked != rulebook.Suggestions && b.MayList(r) == "" {
 				one.Changed = keysOfChanged(changed(*b, fit.Compose(s, b), last, compare.Facts(r, *b, st.Sighting)))
 			}
 			all = append(all, one)
@@ -345,11 +350,7 @@ func (d *Desk) nextStep(ctx context.Context, l *listing, final bool) (call uuid.
 			here = append(here, s.Step)
 		}
 	}
-	today, err := d.todayAt(l.location)
-	if err != nil {
-		return call, err
-	}
-	step, ok := course.Next(here, today, final)
+	step, ok := course.Next(here, d.about(l.location), final)
 	switch {
 	case len(here) == 0:
 		return call, conflict("%s says what the record says already.", l.book.Name)

@@ -76,11 +76,33 @@ func TestACourseOverDirectories(t *testing.T) {
 		t.Errorf("it is %+v, %v", l.Record.State, err)
 	}
 
+	// A fact that is changed is a task until the directories have it.
+	l, err := r.Desk.Location(ctx, at.Location)
+	rig.Must(t, err)
+	rec := l.Record
+	rec.Website = "https://spokeshave.example/bay"
+	_, err = r.Desk.SaveLocation(ctx, who, l.ID, l.Version, rec)
+	rig.Must(t, err)
+	list, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
+	if err != nil || len(list) != 1 || list[0].Task.Title != "2 listings of Minnow Bay have not been given what changed" {
+		t.Fatalf("today: %+v, %v", list, err)
+	}
+	refused(t, r.Desk.PutOff(ctx, who, list[0].Place, list[0].Task.Act, r.Desk.Now(), "x"), desk.Invalid, "until")
+	round, err := r.Desk.StartRound(ctx, who, desk.ToSend, []desk.RoundItem{{Place: at}, {Place: there}})
+	rig.Must(t, err)
+	if count, _ := finished(t, r, round); count["done"] != 2 {
+		t.Errorf("sent: %v", count)
+	}
+	r.Move(t, 8*24*time.Hour)
+	if list, err = tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(list) != 0 {
+		t.Errorf("sent, and today has %+v, %v", list, err)
+	}
+
 	// For good: Fernlook is told at once; Murmurhall waits for a person.
 	started, err = r.Desk.SetCourse(ctx, who, []uuid.UUID{at.Location}, desk.Turn{State: record.State{Kind: record.ClosedForGood}})
 	rig.Must(t, err)
 	eventually(t, func() bool { return marked() == [2]record.StateKind{record.ClosedForGood, ""} })
-	list, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
+	list, err = tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 	if err != nil || len(list) != 1 || list[0].Task.Act != "follow" || list[0].Directory != "murmurhall" {
 		t.Errorf("today: %+v, %v", list, err)
 	}

@@ -14,6 +14,7 @@ import (
 	"uvent/core/calendar"
 	"uvent/core/hours"
 	"uvent/core/record"
+	"uvent/core/verification"
 	"uvent/store/db"
 )
 
@@ -163,6 +164,38 @@ func (d *Desk) changeRecords(ctx context.Context, actor Actor, ids []uuid.UUID, 
 		return err
 	})
 	return batch, saved, err
+}
+
+// openDate is a special date that is not decided for some locations.
+type openDate struct {
+	from, to calendar.Date
+	says     string // what is to be done
+}
+
+// openDates are those of a scope, the next first.
+func (d *Desk) openDates(ctx context.Context, s Scope) (out []openDate, err error) {
+	dates, err := d.SpecialDates(ctx, s)
+	for _, date := range dates {
+		open := 0
+		for _, p := range date.Places {
+			if !p.Decided {
+				open++
+			}
+		}
+		if open == 0 {
+			continue
+		}
+		name := verification.Day(date.From)
+		if len(date.Names) > 0 {
+			name = date.Names[0] + ", " + name
+		}
+		locations := "1 location"
+		if open > 1 {
+			locations = fmt.Sprintf("%d locations", open)
+		}
+		out = append(out, openDate{date.From, date.To, "Decide " + name + " for " + locations})
+	}
+	return out, err
 }
 
 // saveTogether saves what becomes of locations that are locked already, as one

@@ -8,6 +8,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"uvent/core/agenda"
+	"uvent/core/calendar"
 	"uvent/core/record"
 	"uvent/reach"
 	"uvent/store/db"
@@ -70,10 +71,17 @@ func (d *Desk) digest(ctx context.Context, p Person) (body, of string, err error
 		return "", "", err
 	}
 	n := today.Counts
-	if n[agenda.Mine]+n[agenda.Owner]+n[agenda.Directory] == 0 {
+	dates, err := d.datesDue(ctx, s)
+	if err != nil {
+		return "", "", err
+	}
+	if len(dates)+n[agenda.Mine]+n[agenda.Owner]+n[agenda.Directory] == 0 {
 		return "", "", nil
 	}
 	var b strings.Builder
+	for _, said := range dates {
+		fmt.Fprintf(&b, "- %s.\n", said)
+	}
 	written := today.Rows[:min(mostInDigest, len(today.Rows))]
 	for _, c := range written {
 		fmt.Fprintf(&b, "- %s. %s\n", c.Task.Title, c.Task.Says)
@@ -81,7 +89,21 @@ func (d *Desk) digest(ctx context.Context, p Person) (body, of string, err error
 	if more := n[agenda.Mine] - len(written); more > 0 {
 		fmt.Fprintf(&b, "and %d more.\n", more)
 	}
-	body = fmt.Sprintf("%d things only you can move, %d with owners, %d with directories.\n\n%s", n[agenda.Mine], n[agenda.Owner], n[agenda.Directory], b.String())
+	body = fmt.Sprintf("%d things only you can move, %d with owners, %d with directories.\n\n%s", len(dates)+n[agenda.Mine], n[agenda.Owner], n[agenda.Directory], b.String())
 	of, err = d.store.TasksSum(ctx, db.TasksSumParams{Now: d.Now(), ClientID: s.Client})
+	if len(dates) > 0 {
+		of += dates[len(dates)-1] // that one has come is news; that one has passed is none
+	}
 	return body, of, err
+}
+
+// datesDue are the special dates of the next two weeks that somebody has to decide, in words.
+func (d *Desk) datesDue(ctx context.Context, s Scope) (out []string, err error) {
+	dates, err := d.openDates(ctx, s)
+	for _, o := range dates {
+		if !calendar.DateOf(d.Now()).Add(14).Before(o.from) {
+			out = append(out, o.says)
+		}
+	}
+	return out, err
 }

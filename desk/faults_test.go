@@ -63,7 +63,7 @@ func TestADirectoryThatDoesNotAnswer(t *testing.T) {
 	}
 	_, err = r.Desk.Search(ctx, r.Who.Actor(), at)
 	refused(t, err, desk.Conflict, "is being asked already")
-	for range 200 {
+	for range 2000 {
 		if r.State(t, at).Trouble != "" {
 			break
 		}

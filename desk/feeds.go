@@ -105,21 +105,9 @@ func (d *Desk) deadlines(ctx context.Context, s Scope) (out []icalendar.Deadline
 		}
 		out = append(out, one)
 	}
-	dates, err := d.SpecialDates(ctx, s)
-	for _, date := range dates {
-		open := 0
-		for _, p := range date.Places {
-			if !p.Decided {
-				open++
-			}
-		}
-		if open > 0 {
-			name := date.From.String()
-			if len(date.Names) > 0 {
-				name = date.Names[0] + ", " + name
-			}
-			out = append(out, icalendar.Deadline{UID: fmt.Sprintf("dates-%s-%s@uvent.example", date.From, date.To), Title: fmt.Sprintf("Decide %s for %d locations", name, open), Says: "Their opening hours on that day are not said yet.", On: date.From.Add(-1), Address: d.Address() + "/special-dates"})
-		}
+	dates, err := d.openDates(ctx, s)
+	for _, o := range dates {
+		out = append(out, icalendar.Deadline{UID: fmt.Sprintf("dates-%s-%s@uvent.example", o.from, o.to), Title: o.says, Says: "Their opening hours on that day are not said yet.", On: o.from.Add(-1), Address: d.Address() + "/special-dates"})
 	}
 	return out, err
 }

@@ -85,7 +85,7 @@ func TestDigests(t *testing.T) {
 		}
 	}
 	eventually(t, func() bool { return len(letters()) == 1 }) // today's hour is past already
-	if l := letters()[0]; !strings.Contains(l.body, "1 things only you can move") || !strings.Contains(l.body, "Look for Minnow Bay on Fernlook") {
+	if l := letters()[0]; !strings.Contains(l.body, "3 things only you can move") || !strings.Contains(l.body, "Decide Thanksgiving Day, Thu 26 Nov for 1 location.") || !strings.Contains(l.body, "Look for Minnow Bay on Fernlook") {
 		t.Errorf("%+v", l)
 	}
 	days(3) // nothing has changed

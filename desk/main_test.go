@@ -34,7 +34,7 @@ func tasks(t desk.Today, err error) ([]desk.Cell, error) { return t.Rows, err }
 // eventually waits for what is done in the background.
 func eventually(t *testing.T, so func() bool) {
 	t.Helper()
-	for end := time.Now().Add(20 * time.Second); !so(); time.Sleep(10 * time.Millisecond) {
+	for end := time.Now().Add(60 * time.Second); !so(); time.Sleep(10 * time.Millisecond) {
 		if time.Now().After(end) {
 			t.Fatal("it never came to be so")
 		}

@@ -16,7 +16,7 @@ import (
 // finished waits until a round has nothing left to do, and counts its lines by state.
 func finished(t *testing.T, r *rig.Rig, id uuid.UUID) (map[string]int, desk.Round) {
 	t.Helper()
-	for range 600 {
+	for range 1200 {
 		round, err := r.Desk.Round(t.Context(), id)
 		rig.Must(t, err)
 		count := map[string]int{}

@@ -38,14 +38,19 @@ func (d *Desk) PutOff(ctx context.Context, who Actor, at Place, act agenda.Act, 
 	if err != nil {
 		return err
 	}
-	if v.Task == nil || v.Task.Act != act && act != agenda.Begin {
+	ofMany := act == agenda.Begin || act == agenda.Follow // of several listings
+	if !ofMany && (v.Task == nil || v.Task.Act != act) {
 		return conflict("There is no such task any more.")
+	}
+	title := string(act)
+	if v.Task != nil {
+		title = v.Task.Title
 	}
 	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		if err := q.Snooze(ctx, db.SnoozeParams{LocationID: at.Location, DirectoryID: at.Directory, Act: string(act), Until: until, Reason: reason, By: who.Name}); err != nil {
 			return err
 		}
-		return d.noteOn(ctx, q, who, at, "snoozed", map[string]string{"task": v.Task.Title, "until": until.Format(time.RFC3339), "reason": reason})
+		return d.noteOn(ctx, q, who, at, "snoozed", map[string]string{"task": title, "until": until.Format(time.RFC3339), "reason": reason})
 	})
 }
 

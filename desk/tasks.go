@@ -3,12 +3,14 @@ package desk
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
 	"uvent/core/agenda"
+	"uvent/core/course"
 	"uvent/core/verification"
 	"uvent/store/db"
 )
@@ -104,10 +106,19 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 	for _, z := range snoozes {
 		put[Place{z.LocationID, z.DirectoryID}] = z
 	}
+	steps, err := d.steps(ctx, q, locations, d.asItIs)
+	if err != nil {
+		return nil, err
+	}
+	due := byWhose(steps, func(s PlannedStep) (uuid.UUID, *uuid.UUID) { return s.Place.Location, nil })
 	out := []keptTask{}
 	for i := range locations {
 		l := &locations[i]
-		for _, t := range d.tasksHere(d.cellsOf(&db.Client{}, l, fits[l.ID], states, inWork, now)) {
+		here := d.tasksHere(d.cellsOf(&db.Client{}, l, fits[l.ID], states, inWork, now))
+		if t, ok := d.unsentHere(*l, due[l.ID], here); ok {
+			here = append(here, t)
+		}
+		for _, t := range here {
 			if z := put[Place{t.Location, t.Directory}]; z.Act == string(t.Act) {
 				t.PutOff = &z.Until
 			}
@@ -140,16 +151,38 @@ func (d *Desk) tasksHere(cells []Cell) (out []keptTask) {
 	for _, t := range fresh {
 		first.Together, first.Loss = append(first.Together, t.Directory), max(first.Loss, t.Loss)
 	}
-	t := d.together(*cells[0].Location, first.Together, first.Loss)
+	t := d.together(*cells[0].Location, first)
 	first.Act, first.Title = t.Act, t.Title
 	return append(out, first)
 }
 
-// together is the task of beginning several listings of a location.
-func (d *Desk) together(l Location, directories []string, loss float64) agenda.Task {
-	names := make([]string, len(directories))
-	for i, id := range directories {
+// unsentHere is the task of bringing the listings of a location up to date that ask for
+// nothing else; false where there is none.
+func (d *Desk) unsentHere(l Location, steps []PlannedStep, others []keptTask) (t keptTask, ok bool) {
+	for _, s := range steps {
+		sends := (s.Act == course.Send || s.Act == course.Give) && s.Now && !s.Busy
+		if !sends || slices.Contains(t.Together, s.Directory) || slices.ContainsFunc(others, func(o keptTask) bool { return o.Directory == s.Directory }) {
+			continue
+		}
+		t.Together, t.Loss = append(t.Together, s.Directory), max(t.Loss, float64(s.Book.Weight))
+	}
+	if len(t.Together) == 0 {
+		return t, false
+	}
+	t.Location, t.Directory, t.Client, t.Act = l.ID, t.Together[0], l.ClientID, agenda.Follow
+	said := d.together(l, t)
+	t.Mover, t.Title = said.Group, said.Title
+	return t, true
+}
+
+// together is what a task of several listings of a location is called, and says.
+func (d *Desk) together(l Location, t keptTask) agenda.Task {
+	names := make([]string, len(t.Together))
+	for i, id := range t.Together {
 		names[i] = d.DirectoryName(id)
 	}
-	return agenda.Together(l.Label, names, loss)
+	if t.Act == agenda.Follow {
+		return agenda.Unsent(l.Label, names, t.Loss)
+	}
+	return agenda.Together(l.Label, names, t.Loss)
 }

@@ -129,7 +129,7 @@ func (d *Desk) taskCells(ctx context.Context, rows []db.Task) (out []Cell, err e
 		}
 		c := cells[0]
 		if len(r.Together) > 0 {
-			t := d.together(*l, r.Together, r.Loss)
+			t := d.together(*l, keptTask{Act: agenda.Act(r.Act), Together: r.Together, Loss: r.Loss})
 			c.Task = &t
 		}
 		if c.Task != nil && string(c.Task.Group) == r.Mover {

@@ -7,6 +7,7 @@ import (
 	"testing"
 	"time"
 
+	"uvent/e2e/browser"
 	"uvent/e2e/rig"
 	"uvent/reach"
 )
@@ -54,7 +55,7 @@ func TestOneDigestADayWhicheverServerIsKilled(t *testing.T) {
 			other.Wait()
 			other, _ = k.serve("127.0.0.1:0")
 		}
-		for end := time.Now().Add(20 * time.Second); len(days()) < i+1; time.Sleep(20 * time.Millisecond) {
+		for end := time.Now().Add(browser.Patience); len(days()) < i+1; time.Sleep(20 * time.Millisecond) {
 			if time.Now().After(end) {
 				t.Fatalf("after %d mornings: %v", i+1, days())
 			}

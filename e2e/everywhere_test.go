@@ -91,7 +91,7 @@ func (w *traveller) path() string {
 // listing is where it stands, once the directory has answered what it was asked.
 func (w *traveller) listing() (l api.Listing) {
 	w.t.Helper()
-	for range 200 {
+	for range 1200 {
 		if w.send(w.t, http.MethodGet, w.path(), "", nil, &l); l.Busy == "" {
 			return l
 		}

@@ -23,6 +23,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
+	"uvent/e2e/browser"
 	"uvent/e2e/rig"
 	"uvent/outside"
 	"uvent/outside/visit"
@@ -121,7 +122,7 @@ func newKilled(t *testing.T) *killed {
 	}
 	jar, err := cookiejar.New(nil)
 	rig.Must(t, err)
-	k.http = &http.Client{Jar: jar, Timeout: 20 * time.Second}
+	k.http = &http.Client{Jar: jar, Timeout: browser.Patience}
 	k.start()
 	t.Cleanup(k.kill)
 	if status, _ := k.ask("POST", "/api/session", map[string]string{"email": "ines@agency.example", "password": rig.Password}, nil); status != http.StatusOK {
@@ -226,7 +227,7 @@ func (k *killed) story(t *testing.T, i int, killStep string, when moment) {
 	var l standing
 	path := func(rest string) string { return "/api/listings/" + location + "/fernlook" + rest }
 	look := func() bool {
-		for range 600 {
+		for range 4000 {
 			if status, err := k.ask("GET", path(""), nil, &l); err == nil && status == 200 && l.Busy == "" {
 				return true
 			}
@@ -320,7 +321,7 @@ func (k *killed) killDuring(t *testing.T, s step, when moment) {
 		s.do()
 		select {
 		case <-f.burnt:
-		case <-time.After(15 * time.Second):
+		case <-time.After(browser.Patience):
 			t.Fatal("the program never reached the outside")
 		}
 	}

@@ -30,6 +30,7 @@ type screen struct {
 
 func open(t *testing.T, directories ...string) *screen {
 	t.Helper()
+	t.Parallel()
 	r := rig.Start(t, directories...)
 	base := r.Serve(t)
 	tab, stop, err := browser.Start(context.Background())

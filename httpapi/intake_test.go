@@ -38,7 +38,7 @@ func TestAnOwnerIsAskedForWhatIsMissing(t *testing.T) {
 	c.want(200, "PUT", "/api/clients/"+l.ClientID.String()+"?version=1", api.ClientFacts{Name: "Spokeshave Cycle Works", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"}, nil)
 	c.problem(422, "POST", at+"/ask", api.Wants{Wants: []string{}})
 	c.want(204, "POST", at+"/ask", wants, nil)
-	ctx, cancel := context.WithTimeout(t.Context(), 15*time.Second)
+	ctx, cancel := context.WithTimeout(t.Context(), 60*time.Second)
 	defer cancel()
 	for {
 		list, err := r.World.Arrivals(ctx, "dov@spokeshave.example")

@@ -207,7 +207,7 @@ func TestChangesAreHeard(t *testing.T) {
 	}()
 	<-lines // retry: it listens
 	at := r.Add(t, record.Record(rig.Shop("Minnow Bay")))
-	for deadline := time.After(10 * time.Second); ; {
+	for deadline := time.After(60 * time.Second); ; {
 		select {
 		case line := <-lines:
 			if strings.HasPrefix(line, "data:") && strings.Contains(line, at.Location.String()) {

@@ -59,7 +59,7 @@ func TestTwoServers(t *testing.T) {
 	}
 	wait.Wait()
 	var l api.Listing
-	for end := time.Now().Add(10 * time.Second); ; time.Sleep(20 * time.Millisecond) {
+	for end := time.Now().Add(60 * time.Second); ; time.Sleep(20 * time.Millisecond) {
 		if two.want(http.StatusOK, http.MethodGet, listing, nil, &l); l.Busy == "" || time.Now().After(end) {
 			break
 		}

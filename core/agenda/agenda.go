@@ -79,11 +79,26 @@ func For(l Listing, now time.Time) (Task, bool) {
 
 // Together is the task of beginning several listings of a location, the heaviest first.
 func Together(label string, directories []string, loss float64) Task {
-	says := strings.Join(directories[:min(3, len(directories))], ", ")
-	if more := len(directories) - 3; more > 0 {
+	return Task{Group: Mine, Act: Begin, Title: fmt.Sprintf("Begin %d listings of %s", len(directories), label), Says: some(directories) + ". Nothing is known of them yet.", Loss: loss}
+}
+
+// Unsent is the task of bringing listings of a location up to date with its record, the
+// heaviest first.
+func Unsent(label string, directories []string, loss float64) Task {
+	title := label + " on " + directories[0] + " has not been given what changed"
+	if n := len(directories); n > 1 {
+		title = fmt.Sprintf("%d listings of %s have not been given what changed", n, label)
+	}
+	return Task{Group: Mine, Act: Follow, Title: title, Says: some(directories) + ". The record says something else by now.", Loss: loss}
+}
+
+// some are the first names of several.
+func some(names []string) string {
+	says := strings.Join(names[:min(3, len(names))], ", ")
+	if more := len(names) - 3; more > 0 {
 		says += fmt.Sprintf(" and %d more", more)
 	}
-	return Task{Group: Mine, Act: Begin, Title: fmt.Sprintf("Begin %d listings of %s", len(directories), label), Says: says + ". Nothing is known of them yet.", Loss: loss}
+	return says
 }
 
 func next(l Listing, now time.Time) (Task, bool) {

@@ -22,8 +22,9 @@ const (
 	Height = 800
 )
 
-// Patience is how long something may take to show.
-const Patience = 15 * time.Second
+// Patience is how long something may take to show: long, since a machine that is busy with
+// other things tells nothing about the product.
+const Patience = 60 * time.Second
 
 // Tab is one tab of a browser.
 type Tab struct{ ctx context.Context }
@@ -59,7 +60,7 @@ func (t *Tab) patiently(what string, steps ...chromedp.Action[chromedp.Void]) er
 }
 
 func (t *Tab) saysNow() string {
-	ctx, cancel := context.WithTimeout(t.ctx, 2*time.Second)
+	ctx, cancel := context.WithTimeout(t.ctx, 10*time.Second)
 	defer cancel()
 	text, err := chromedp.Run(ctx, chromedp.Evaluate[string](`document.body.innerText`))
 	if err != nil {

@@ -10,6 +10,7 @@ export function listenForChanges(changed: () => void): () => void {
   const hold = () => {
     if (stopped.signal.aborted) return Promise.resolve()
     source = new EventSource('/api/changes')
+    source.onopen = () => changed() // what changed before it was open, nobody has told
     source.onmessage = () => {
       channel.postMessage('')
       changed()

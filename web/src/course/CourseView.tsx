@@ -4,6 +4,7 @@ import { Button } from 'react-bootstrap'
 import { useParams } from 'react-router'
 import { api, Refusal, told, type FieldProblem, type Schemas } from '../api/client'
 import { useClients, useLocationRecord } from '../api/queries'
+import { Lacking, Needs } from '../app/Needs'
 import { usePlace } from '../app/place'
 import { useSay } from '../app/say'
 import { useScopeName } from '../app/scopeName'
@@ -35,8 +36,11 @@ export function CourseView() {
         says="Every directory is told in its own way, and in an order that loses nothing."
       />
       {location && <Plans location={location} />}
-      <Turning key={location || scope.client || ''} all={all} record={record.data?.record} />
-      <ToTell scope={scope} />
+      <Lacking />
+      <Needs what="send">
+        <Turning key={location || scope.client || ''} all={all} record={record.data?.record} />
+        <ToTell scope={scope} />
+      </Needs>
     </>
   )
 }

@@ -5,6 +5,7 @@ import { Link, useParams } from 'react-router'
 import { api, Refusal, told, type Listing, type Schemas } from '../api/client'
 import { useCase, useListing } from '../api/queries'
 import { dateWords, useTimes } from '../app/clock'
+import { Lacking, Needs } from '../app/Needs'
 import { listingPath, pathOf } from '../app/place'
 import { counted, Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
@@ -52,7 +53,11 @@ export function CaseView() {
             </section>
           )}
           {f.kind === 'suspended' && <Causes c={c} />}
-          {open && f.kind === 'suspended' && c.rule && <Argue c={c} listing={listing.data} />}
+          {open && f.kind === 'suspended' && c.rule && (
+            <Needs what="send">
+              <Argue c={c} listing={listing.data} />
+            </Needs>
+          )}
           {c.appeals.length > 0 && (
             <section className="sheet">
               <h2>Argued so far</h2>
@@ -87,8 +92,13 @@ export function CaseView() {
           )}
         </div>
         <aside>
+          <Lacking />
           <Steps c={c} listing={listing.data} />
-          {open && <GiveUp c={c} />}
+          {open && (
+            <Needs what="send">
+              <GiveUp c={c} />
+            </Needs>
+          )}
         </aside>
       </div>
     </>

@@ -1,9 +1,9 @@
 import { useMutation } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { api, told, type ListingRow, type Schemas } from '../api/client'
-import { useClients, useMoreToday, useToday } from '../api/queries'
+import { useClients, useMoreToday, useSpecialDates, useToday } from '../api/queries'
 import { dateWords, useNow } from '../app/clock'
 import { casePath, listingPath, pathOf, usePlace, type Scope } from '../app/place'
 import { useSay } from '../app/say'
@@ -12,6 +12,7 @@ import { counted, Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { AxisScale, listAxis, WindowBar, type Axis } from '../marks/WindowBar'
 import { NoClients } from '../record/NoClients'
+import { DueDates, useDueDates } from './Dates'
 import { PutOff } from './PutOff'
 import { Rest } from './Rest'
 
@@ -39,6 +40,7 @@ const acts: Record<Schemas['Task']['act'], string> = {
 export function TodayView() {
   const { scope } = usePlace()
   const today = useToday(scope)
+  const due = useDueDates(useSpecialDates(scope).data)
   const clients = useClients()
   const name = useScopeName(scope)
   if (!today.data || !clients.data) return <Pending error={today.error ?? clients.error} />
@@ -55,16 +57,24 @@ export function TodayView() {
     <>
       <ViewHead
         title={title}
-        says={`${counted(counts.mine, 'thing')} only you can move, ${counts.owner} with owners, ${counts.directory} with directories.`}
+        says={`${counted(counts.mine + due.length, 'thing')} only you can move, ${counts.owner} with owners, ${counts.directory} with directories.`}
       />
-      {rows.length === 0 && (
+      {rows.length === 0 && due.length === 0 && (
         <div className="empty">
           <h2>Nothing to do and nothing awaited</h2>
           <p>Everything here is public. What falls due, or goes missing from a directory, will stand here.</p>
         </div>
       )}
       {groups.map((g, i) => (
-        <Group key={g.id} group={g} count={counts[g.id]} first={rows.filter((r) => r.task?.group === g.id)} scope={scope} scale={i === 0} />
+        <Group
+          key={g.id}
+          group={g}
+          count={counts[g.id]}
+          first={rows.filter((r) => r.task?.group === g.id)}
+          scope={scope}
+          scale={i === 0}
+          above={i === 0 && due.length > 0 && <DueDates dates={due} scope={scope} />}
+        />
       ))}
       <Rest scope={scope} />
     </>
@@ -78,18 +88,20 @@ function Group({
   first,
   scope,
   scale,
+  above,
 }: {
   group: (typeof groups)[number]
   count: number
   first: ListingRow[]
   scope: Scope
   scale: boolean
+  above?: ReactNode
 }) {
   const now = useNow()
   const axis = listAxis(now)
   const [on, setOn] = useState(false)
   const more = useMoreToday(scope, group.id, first.length, on)
-  if (first.length === 0) return null
+  if (first.length === 0 && !above) return null
   const rows = [...first, ...(more.data?.pages.flatMap((p) => p.rows) ?? [])]
   const left = count - rows.length
   return (
@@ -104,8 +116,9 @@ function Group({
         )}
       </div>
       <ul className="rows">
+        {above}
         {rows.map((r, j) => (
-          <TaskRow key={r.location + r.directory + r.task?.act} row={r} axis={axis} first={group.id === 'mine' && j === 0} />
+          <TaskRow key={r.location + r.directory + r.task?.act} row={r} axis={axis} first={group.id === 'mine' && j === 0 && !above} />
         ))}
       </ul>
       {left > 0 && (

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { api, Refusal, told, type Listing, type Schemas } from '../api/client'
 import { dateWords, useTimes } from '../app/clock'
+import { Needs } from '../app/Needs'
 import { useSay } from '../app/say'
 import { counted } from '../app/View'
 import { WindowBar } from '../marks/WindowBar'
@@ -53,20 +54,22 @@ export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attemp
           enter.mutate()
         }}
       >
-        <div className="code-entry">
-          <Form.Control
-            aria-label={`Code of ${a.digits} digits`}
-            inputMode="numeric"
-            autoComplete="one-time-code"
-            placeholder={'·'.repeat(a.digits)}
-            value={code}
-            isInvalid={!!trouble}
-            onChange={(e) => type(e.target.value)}
-          />
-          <Button type="submit" className="mt-1" disabled={code.length !== a.digits || enter.isPending}>
-            {enter.isPending ? 'Submitting' : 'Submit'}
-          </Button>
-        </div>
+        <Needs what="send">
+          <div className="code-entry">
+            <Form.Control
+              aria-label={`Code of ${a.digits} digits`}
+              inputMode="numeric"
+              autoComplete="one-time-code"
+              placeholder={'·'.repeat(a.digits)}
+              value={code}
+              isInvalid={!!trouble}
+              onChange={(e) => type(e.target.value)}
+            />
+            <Button type="submit" className="mt-1" disabled={code.length !== a.digits || enter.isPending}>
+              {enter.isPending ? 'Submitting' : 'Submit'}
+            </Button>
+          </div>
+        </Needs>
         {trouble && (
           <p className="wrong" role="alert">
             {trouble}

@@ -2,6 +2,7 @@ import { Link, useParams, useSearchParams } from 'react-router'
 import type { Listing } from '../api/client'
 import { useListing } from '../api/queries'
 import { ago, useNow, useTimes } from '../app/clock'
+import { Lacking, Needs } from '../app/Needs'
 import { casePath, pathOf } from '../app/place'
 import { Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
@@ -92,7 +93,11 @@ export function ListingView() {
           {tab === 'facts' && l.row.strand.verification !== 'verified' && <PaperCheck listing={l} />}
           {tab === 'facts' && l.row.strand.verification !== 'verified' && l.row.strand.control === 'held' && <Filming listing={l} />}
           {tab === 'fit' && <Fit listing={l} />}
-          {tab === 'speaking' && <Speaking listing={l} />}
+          {tab === 'speaking' && (
+            <Needs what="send">
+              <Speaking listing={l} />
+            </Needs>
+          )}
           {tab === 'preview' && <Preview listing={l} />}
           {tab === 'worksheet' && <Worksheet listing={l} onGiven={() => setParams({}, { replace: true })} />}
           {tab === 'facts' && l.history.length > 0 && (
@@ -113,18 +118,23 @@ export function ListingView() {
           )}
         </div>
         <aside key={location + directory}>
-          <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
-          <Chase listing={l} />
-          {ways && !live && <Ways listing={l} />}
-          <Seconds listing={l} />
-          <OwnerLinks listing={l} />
-          {held && l.worked === 'connected' && <SendChanges listing={l} />}
-          {held && l.worked === 'suggestions' && <Suggest listing={l} />}
-          {held && l.worked === 'connected' && <GivePhotos listing={l} />}
-          {asked && l.speaks.roles.length > 0 && <Roles listing={l} />}
-          {asked && ['public', 'publishing', 'withdrawn'].includes(l.row.strand.visibility) && <Withdraw listing={l} />}
-          {l.left_behind.length > 0 && <LeftBehind listing={l} />}
-          {ways && live && <Ways listing={l} />}
+          <Lacking />
+          <Needs what="edit">
+            <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
+            <Chase listing={l} />
+            <Needs what="send">
+              {ways && !live && <Ways listing={l} />}
+              <Seconds listing={l} />
+              <OwnerLinks listing={l} />
+              {held && l.worked === 'connected' && <SendChanges listing={l} />}
+              {held && l.worked === 'suggestions' && <Suggest listing={l} />}
+              {held && l.worked === 'connected' && <GivePhotos listing={l} />}
+              {asked && l.speaks.roles.length > 0 && <Roles listing={l} />}
+              {asked && ['public', 'publishing', 'withdrawn'].includes(l.row.strand.visibility) && <Withdraw listing={l} />}
+            </Needs>
+            {l.left_behind.length > 0 && <LeftBehind listing={l} />}
+            <Needs what="send">{ways && live && <Ways listing={l} />}</Needs>
+          </Needs>
         </aside>
       </div>
     </>

@@ -4,6 +4,7 @@ import { Link } from 'react-router'
 import type { Listing } from '../api/client'
 import { useDirectories } from '../api/queries'
 import { ago, dateWords, useNow, useTimes } from '../app/clock'
+import { Needs } from '../app/Needs'
 import { WindowBar } from '../marks/WindowBar'
 import { Answer, AwaitStaff, BringThere, CodeThere, LookByHand } from './ByHand'
 import { EnterCode } from './EnterCode'
@@ -25,14 +26,19 @@ export function NextStep({ listing: l, onWorksheet }: { listing: Listing; onWork
       </section>
     )
   if (l.busy) return <Busy listing={l} />
-  if (s.control === 'held_by_another') return <HeldElsewhere listing={l} />
+  if (s.control === 'held_by_another')
+    return (
+      <Needs what="send">
+        <HeldElsewhere listing={l} />
+      </Needs>
+    )
   const byHand = l.worked === 'by_hand' || l.worked === 'written'
   if (l.worked === 'fed') return <Fed listing={l} />
   if (l.answer_by && l.row.strand.visibility !== 'public') return <AwaitStaff listing={l} />
   if (byHand && s.control !== 'held')
     return l.searched_at ? <BringThere listing={l} onWorksheet={onWorksheet} /> : <LookByHand listing={l} />
   if (l.worked === 'file' && s.control !== 'held') return <HandIn listing={l} />
-  if (s.control !== 'held') return l.searched_at ? <Decide listing={l} /> : <SearchFirst listing={l} />
+  if (s.control !== 'held') return <Needs what="send">{l.searched_at ? <Decide listing={l} /> : <SearchFirst listing={l} />}</Needs>
   if (s.verification === 'verified') return <Publishing listing={l} />
   if (attempt?.state === 'review') return <InReview listing={l} />
   if (attempt?.live && byHand) return <CodeThere listing={l} />

@@ -2,6 +2,7 @@ import { Link } from 'react-router'
 import type { ListingRow } from '../api/client'
 import { useBegun } from '../api/queries'
 import { dateWords, day, dayTime, useNow, useZone } from '../app/clock'
+import { Needs } from '../app/Needs'
 import { listingPath, usePlace } from '../app/place'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
@@ -43,10 +44,14 @@ export function VerificationView() {
             : `${counted(live.length, 'code')} under way; the first stops working ${dayTime(new Date(soonest!), zone)}.`
         }
       >
-        <RoundButtons scope={scope} />
+        <Needs what="send">
+          <RoundButtons scope={scope} />
+        </Needs>
       </ViewHead>
-      <Rounds scope={scope} />
-      <Find scope={scope} />
+      <Needs what="send">
+        <Rounds scope={scope} />
+        <Find scope={scope} />
+      </Needs>
       {rows.length === 0 && (
         <div className="empty">
           <h2>Nothing to verify</h2>

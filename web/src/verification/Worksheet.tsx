@@ -6,6 +6,7 @@ import { api, told, type Listing, type Schemas } from '../api/client'
 import { pathOf } from '../app/place'
 import { useCopy } from '../app/copy'
 import { typing } from '../app/say'
+import { Needs } from '../app/Needs'
 import { counted, Pending } from '../app/View'
 import { Failed } from './Failed'
 
@@ -181,9 +182,15 @@ function Lines({
         </tbody>
       </table>
       {s.letter ? (
-        <Letter sheet={s} listing={l} blocked={required.length > 0} onGiven={onGiven} />
+        <Needs what="send">
+          {' '}
+          <Letter sheet={s} listing={l} blocked={required.length > 0} onGiven={onGiven} />
+        </Needs>
       ) : (
-        <Finish sheet={s} listing={l} blocked={required.length > 0} onPage={onPage} onGiven={onGiven} />
+        <Needs what="send">
+          {' '}
+          <Finish sheet={s} listing={l} blocked={required.length > 0} onPage={onPage} onGiven={onGiven} />
+        </Needs>
       )}
     </div>
   )

@@ -5,6 +5,7 @@ import (
 	"context"
 	"strings"
 	"testing"
+	"testing/fstest"
 
 	"uvent/demo/paint"
 	"uvent/desk"
@@ -35,7 +36,7 @@ func TestBackupAndRestore(t *testing.T) {
 		return err == nil && n == all
 	})
 	var file bytes.Buffer
-	before, err := r.Store.Backup(ctx, &file)
+	before, err := r.Store.Backup(ctx, &file, fstest.MapFS{"pierbook.yaml": {Data: []byte("id: pierbook")}, "notes.txt": {}})
 	rig.Must(t, err)
 
 	s, err := store.Open(ctx, storetest.URL(t))
@@ -43,19 +44,27 @@ func TestBackupAndRestore(t *testing.T) {
 	t.Cleanup(s.Close)
 	// A file that is cut short or is another leaves nothing behind.
 	for _, bad := range [][]byte{nil, file.Bytes()[:file.Len()/2], []byte("PK\x03\x04 no")} {
-		if _, err := s.Restore(ctx, bytes.NewReader(bad), int64(len(bad))); err == nil || !strings.Contains(err.Error(), "it is no backup") {
+		if _, err := s.Restore(ctx, bytes.NewReader(bad), int64(len(bad)), nil); err == nil || !strings.Contains(err.Error(), "it is no backup") {
 			t.Errorf("%d bytes are restored: %v", len(bad), err)
 		}
 	}
-	restored, err := s.Restore(ctx, bytes.NewReader(file.Bytes()), int64(file.Len()))
+	if _, err := s.Restore(ctx, bytes.NewReader(file.Bytes()), int64(file.Len()), nil); err == nil || !strings.Contains(err.Error(), "1 rulebooks of a folder") {
+		t.Errorf("restored without a folder: %v", err)
+	}
+	folder := map[string]string{}
+	put := func(name string, data []byte) error { folder[name] = string(data); return nil }
+	restored, err := s.Restore(ctx, bytes.NewReader(file.Bytes()), int64(file.Len()), put)
+	if len(folder) != 1 || folder["pierbook.yaml"] != "id: pierbook" {
+		t.Errorf("the folder has %v", folder)
+	}
 	if err != nil || len(restored.Tables) < 20 {
 		t.Fatalf("%+v, %v", restored, err)
 	}
-	if _, err := s.Restore(ctx, bytes.NewReader(file.Bytes()), int64(file.Len())); err == nil || !strings.Contains(err.Error(), "not empty") {
+	if _, err := s.Restore(ctx, bytes.NewReader(file.Bytes()), int64(file.Len()), put); err == nil || !strings.Contains(err.Error(), "not empty") {
 		t.Errorf("restored twice: %v", err)
 	}
 	var again bytes.Buffer
-	after, err := s.Backup(ctx, &again)
+	after, err := s.Backup(ctx, &again, nil)
 	rig.Must(t, err)
 	for i, b := range before.Tables {
 		if a := after.Tables[i]; a != b {

@@ -107,11 +107,18 @@ func (d *Desk) KeepSecondFactor(ctx context.Context, who Person, secret, code st
 
 // DropSecondFactor takes the second factor off, given a code of it.
 func (d *Desk) DropSecondFactor(ctx context.Context, who Person, code string) error {
+	key, now := "second factor "+who.ID.String(), time.Now()
+	if err := d.mayTry(ctx, key, failuresByEmail, now); err != nil {
+		return err
+	}
 	p, err := d.store.Person(ctx, who.ID)
 	if err != nil {
 		return err
 	}
 	if p.SecondFactor == "" || !totp.Validate(strings.TrimSpace(code), p.SecondFactor) {
+		if err := d.store.AddSignInFailure(ctx, db.AddSignInFailureParams{Key: key, At: now}); err != nil {
+			return err
+		}
 		return invalid([]record.Problem{{Path: "code", Message: "it is not the code that the app shows now"}})
 	}
 	return d.setSecondFactor(ctx, who, "", "second_factor_dropped")

@@ -91,12 +91,8 @@ func (d *Desk) SignIn(ctx context.Context, email, password, code, address string
 	now := time.Now() // guards against guessing run on real time, whatever a demo's clock says
 	byEmail, byAddress := "email "+strings.ToLower(strings.TrimSpace(email)), "address "+address
 	for key, most := range map[string]int64{byEmail: failuresByEmail, byAddress: failuresByAddress} {
-		n, err := d.store.CountSignInFailures(ctx, db.CountSignInFailuresParams{Key: key, At: now.Add(-failureWindow)})
-		if err != nil {
+		if err := d.mayTry(ctx, key, most, now); err != nil {
 			return Person{}, err
-		}
-		if n >= most {
-			return Person{}, &Problem{Kind: TooMany, Detail: fmt.Sprintf("Too many tries. Wait %d minutes, then try again.", int(failureWindow.Minutes()))}
 		}
 	}
 	p, err := d.store.PersonByEmail(ctx, strings.TrimSpace(email))
@@ -120,6 +116,15 @@ func (d *Desk) SignIn(ctx context.Context, email, password, code, address string
 	}
 	err = d.store.ForgetSignInFailures(ctx, db.ForgetSignInFailuresParams{Key: byEmail, At: now.Add(-failureWindow)})
 	return personOf(p), err
+}
+
+// mayTry says no to whoever has guessed wrong too often.
+func (d *Desk) mayTry(ctx context.Context, key string, most int64, now time.Time) error {
+	n, err := d.store.CountSignInFailures(ctx, db.CountSignInFailuresParams{Key: key, At: now.Add(-failureWindow)})
+	if err == nil && n >= most {
+		err = &Problem{Kind: TooMany, Detail: fmt.Sprintf("Too many tries. Wait %d minutes, then try again.", int(failureWindow.Minutes()))}
+	}
+	return err
 }
 
 // Person finds somebody by id; a NotFound problem when there is no such person.

@@ -136,6 +136,14 @@ func TestASecondFactor(t *testing.T) {
 		t.Errorf("%+v, %v", p, err)
 	}
 	rig.Must(t, r.Desk.DropSecondFactor(ctx, r.Who, code))
+	rig.Must(t, r.Desk.KeepSecondFactor(ctx, r.Who, secret, code))
+	for range 5 {
+		refused(t, r.Desk.DropSecondFactor(ctx, r.Who, "000"), desk.Invalid, "code: it is not the code")
+	}
+	refused(t, r.Desk.DropSecondFactor(ctx, r.Who, code), desk.TooMany, "Too many tries")
+	_, err = r.Store.Pool.Exec(ctx, "delete from sign_in_failure")
+	rig.Must(t, err)
+	rig.Must(t, r.Desk.DropSecondFactor(ctx, r.Who, code))
 	if _, err = r.Desk.SignIn(ctx, r.Who.Email, rig.Password, "", "192.0.2.1"); err != nil {
 		t.Error(err)
 	}

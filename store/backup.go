@@ -9,6 +9,8 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"io/fs"
+	"path"
 	"slices"
 	"strings"
 	"time"
@@ -21,6 +23,13 @@ type Manifest struct {
 	Made      time.Time `json:"made"`
 	Migration int64     `json:"migration"` // the newest of the schema that it is of
 	Tables    []Table   `json:"tables"`    // each before those that refer to it
+	Rulebooks []File    `json:"rulebooks"` // of a folder; those of the database are a table
+}
+
+// File is a file beside the tables, under rulebooks/.
+type File struct {
+	Name   string `json:"name"`
+	SHA256 string `json:"sha256"`
 }
 
 // Table is one table of a backup: a CSV file as COPY writes it, with a header.
@@ -38,8 +47,9 @@ var passing = []string{"goose_db_version", "presence", "sessions", "sign_in_fail
 var ours = map[string][]string{"event": {"tx"}}
 
 // Backup writes all that is kept as one ZIP file: manifest.json and a CSV file for each
-// table, of one moment.
-func (s *Store) Backup(ctx context.Context, to io.Writer) (m Manifest, err error) {
+// table, of one moment; and the .yaml files of a folder of rulebooks, nil for none.
+func (s *Store) Backup(ctx context.Context, to io.Writer, rulebooks fs.FS) (m Manifest, err error) {
+	m.Rulebooks = []File{}
 	err = pgx.BeginTxFunc(ctx, s.Pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) error {
 		m.Made = time.Now().UTC()
 		if m.Migration, err = migration(ctx, tx); err != nil {
@@ -66,6 +76,11 @@ func (s *Store) Backup(ctx context.Context, to io.Writer) (m Manifest, err error
 			}
 			m.Tables = append(m.Tables, Table{name, done.RowsAffected(), hex.EncodeToString(sum.Sum(nil))})
 		}
+		if rulebooks != nil {
+			if err := m.addRulebooks(archive, rulebooks); err != nil {
+				return err
+			}
+		}
 		file, err := archive.Create("manifest.json")
 		if err != nil {
 			return err
@@ -77,8 +92,37 @@ func (s *Store) Backup(ctx context.Context, to io.Writer) (m Manifest, err error
 	return m, err
 }
 
-// Restore takes a backup into an empty database, all of it or nothing.
-func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64) (m Manifest, err error) {
+func (m *Manifest) addRulebooks(archive *zip.Writer, rulebooks fs.FS) error {
+	names, err := fs.Glob(rulebooks, "*.yaml")
+	if err != nil {
+		return err
+	}
+	for _, name := range names {
+		data, err := fs.ReadFile(rulebooks, name)
+		if err != nil {
+			return err
+		}
+		file, err := archive.Create("rulebooks/" + name)
+		if err != nil {
+			return err
+		}
+		if _, err := file.Write(data); err != nil {
+			return err
+		}
+		m.Rulebooks = append(m.Rulebooks, File{name, sumOf(data)})
+	}
+	return nil
+}
+
+func sumOf(data []byte) string {
+	sum := sha256.Sum256(data)
+	return hex.EncodeToString(sum[:])
+}
+
+// Restore takes a backup into an empty database, all of it or nothing. put keeps a
+// rulebook of a folder under its name; nil where there is no folder, which will do where the
+// backup holds none.
+func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64, put func(name string, data []byte) error) (m Manifest, err error) {
 	archive, err := zip.NewReader(from, size)
 	if err != nil {
 		return m, fmt.Errorf("it is no backup: %w", err)
@@ -116,6 +160,21 @@ func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64) (m Ma
 			}
 			if err := restoreTable(ctx, tx, archive, t); err != nil {
 				return fmt.Errorf("%s.csv: %w", t.Name, err)
+			}
+		}
+		if len(m.Rulebooks) > 0 && put == nil {
+			return fmt.Errorf("it holds %d rulebooks of a folder; name a folder for them with --rulebooks", len(m.Rulebooks))
+		}
+		for _, f := range m.Rulebooks {
+			data, err := fs.ReadFile(archive, "rulebooks/"+f.Name)
+			if err == nil && (sumOf(data) != f.SHA256 || f.Name != path.Base(f.Name)) {
+				err = errors.New("it is not what the manifest says")
+			}
+			if err == nil {
+				err = put(f.Name, data)
+			}
+			if err != nil {
+				return fmt.Errorf("rulebooks/%s: %w", f.Name, err)
 			}
 		}
 		return nil

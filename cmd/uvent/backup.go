@@ -3,7 +3,9 @@ package main
 import (
 	"errors"
 	"fmt"
+	"io/fs"
 	"os"
+	"path/filepath"
 
 	"github.com/spf13/cobra"
 
@@ -12,12 +14,17 @@ import (
 
 // backupCommand writes everything into one file, and restoreCommand takes it back.
 func backupCommand() *cobra.Command {
-	return fileCommand("backup", "Write all that is kept, photos and rulebooks with it, into one new file", func(c *cobra.Command, s *store.Store, path string) error {
+	var books string
+	c := fileCommand("backup", "Write all that is kept, photos and rulebooks with it, into one new file", func(c *cobra.Command, s *store.Store, path string) error {
 		f, err := os.OpenFile(path, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o600) // it holds what is private
 		if err != nil {
 			return err
 		}
-		m, err := s.Backup(c.Context(), f)
+		var folder fs.FS
+		if books != "" {
+			folder = os.DirFS(books)
+		}
+		m, err := s.Backup(c.Context(), f, folder)
 		if err == nil {
 			err = f.Sync()
 		}
@@ -28,10 +35,13 @@ func backupCommand() *cobra.Command {
 		fmt.Fprintf(c.OutOrStdout(), "%s holds %s.\n", path, counted(m))
 		return nil
 	})
+	c.Flags().StringVar(&books, "rulebooks", "", "the folder of more rulebooks that the server is given, to be kept too")
+	return c
 }
 
 func restoreCommand() *cobra.Command {
-	return fileCommand("restore", "Take a backup into an empty database: all of it, or nothing", func(c *cobra.Command, s *store.Store, path string) error {
+	var books string
+	c := fileCommand("restore", "Take a backup into an empty database: all of it, or nothing", func(c *cobra.Command, s *store.Store, path string) error {
 		f, err := os.Open(path)
 		if err != nil {
 			return err
@@ -41,13 +51,40 @@ func restoreCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		m, err := s.Restore(c.Context(), f, info.Size())
+		var put func(name string, data []byte) error
+		var kept []string
+		if books != "" {
+			put = func(name string, data []byte) error {
+				to := filepath.Join(books, name)
+				if err := keepNew(to, data); err != nil {
+					return err
+				}
+				kept = append(kept, to)
+				return nil
+			}
+		}
+		m, err := s.Restore(c.Context(), f, info.Size(), put)
 		if err != nil {
+			for _, file := range kept { // all of it or nothing
+				os.Remove(file)
+			}
 			return fmt.Errorf("%s: %w", path, err)
 		}
 		fmt.Fprintf(c.OutOrStdout(), "Restored %s, as of %s.\n", counted(m), m.Made.Format("2006-01-02 15:04 UTC"))
 		return nil
 	})
+	c.Flags().StringVar(&books, "rulebooks", "", "folder that takes the rulebooks of a folder, where the backup holds any")
+	return c
+}
+
+// keepNew writes a file that is not there yet.
+func keepNew(path string, data []byte) error {
+	f, err := os.OpenFile(path, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o644)
+	if err != nil {
+		return err
+	}
+	_, err = f.Write(data)
+	return errors.Join(err, f.Close())
 }
 
 func fileCommand(name, about string, do func(c *cobra.Command, s *store.Store, path string) error) *cobra.Command {
@@ -68,6 +105,9 @@ func counted(m store.Manifest) string {
 	rows := int64(0)
 	for _, t := range m.Tables {
 		rows += t.Rows
+	}
+	if n := len(m.Rulebooks); n > 0 {
+		return fmt.Sprintf("%d rows of %d tables, and %d rulebooks", rows, len(m.Tables), n)
 	}
 	return fmt.Sprintf("%d rows of %d tables", rows, len(m.Tables))
 }

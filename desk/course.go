@@ -178,7 +178,9 @@ func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []Location, to fun
 				continue
 			}
 			one := course.Listing{Book: b, State: st, Source: d.isSource(b.ID)}
-			if last := given[Place{l.ID, b.ID}]; len(last) > 0 && b.Worked != rulebook.Suggestions && b.MayList(r) == "" {
+			last, known := given[Place{l.ID, b.ID}]
+			known = known || b.Worked == rulebook.Connected && st.Control == verification.Held // claimed, and given nothing yet
+			if known && b.Worked != rulebook.Suggestions && b.MayList(r) == "" {
 				one.Changed = keysOfChanged(changed(*b, fit.Compose(s, b), last, compare.Facts(r, *b, st.Sighting)))
 			}
 			all = append(all, one)

@@ -84,7 +84,7 @@ func TestACourseOverDirectories(t *testing.T) {
 	_, err = r.Desk.SaveLocation(ctx, who, l.ID, l.Version, rec)
 	rig.Must(t, err)
 	list, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
-	if err != nil || len(list) != 1 || list[0].Task.Title != "2 listings of Minnow Bay have not been given what changed" {
+	if err != nil || len(list) != 1 || list[0].Task.Title != "2 listings of Minnow Bay have not been given what the record says" {
 		t.Fatalf("today: %+v, %v", list, err)
 	}
 	refused(t, r.Desk.PutOff(ctx, who, list[0].Place, list[0].Task.Act, r.Desk.Now(), "x"), desk.Invalid, "until")

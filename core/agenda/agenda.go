@@ -85,11 +85,11 @@ func Together(label string, directories []string, loss float64) Task {
 // Unsent is the task of bringing listings of a location up to date with its record, the
 // heaviest first.
 func Unsent(label string, directories []string, loss float64) Task {
-	title := label + " on " + directories[0] + " has not been given what changed"
+	title := label + " on " + directories[0] + " has not been given what the record says"
 	if n := len(directories); n > 1 {
-		title = fmt.Sprintf("%d listings of %s have not been given what changed", n, label)
+		title = fmt.Sprintf("%d listings of %s have not been given what the record says", n, label)
 	}
-	return Task{Group: Mine, Act: Follow, Title: title, Says: some(directories) + ". The record says something else by now.", Loss: loss}
+	return Task{Group: Mine, Act: Follow, Title: title, Says: some(directories) + ". They have something else, or nothing yet.", Loss: loss}
 }
 
 // some are the first names of several.

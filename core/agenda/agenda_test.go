@@ -170,10 +170,10 @@ func TestWhatIsNextByHand(t *testing.T) {
 	if together.Title != "Begin 5 listings of Minnow Bay" || together.Says != "Fernlook, Waywren, Skerry and 2 more. Nothing is known of them yet." || together.Loss != 100 {
 		t.Errorf("%+v", together)
 	}
-	if one := Unsent("Minnow Bay", []string{"Fernlook"}, 100); one.Title != "Minnow Bay on Fernlook has not been given what changed" || one.Act != Follow {
+	if one := Unsent("Minnow Bay", []string{"Fernlook"}, 100); one.Title != "Minnow Bay on Fernlook has not been given what the record says" || one.Act != Follow {
 		t.Errorf("%+v", one)
 	}
-	if many := Unsent("Minnow Bay", []string{"Fernlook", "Waywren"}, 100); many.Title != "2 listings of Minnow Bay have not been given what changed" || !strings.HasPrefix(many.Says, "Fernlook, Waywren. ") {
+	if many := Unsent("Minnow Bay", []string{"Fernlook", "Waywren"}, 100); many.Title != "2 listings of Minnow Bay have not been given what the record says" || !strings.HasPrefix(many.Says, "Fernlook, Waywren. ") {
 		t.Errorf("%+v", many)
 	}
 	if two := Together("X", []string{"A", "B"}, 1); two.Says != "A, B. Nothing is known of them yet." {

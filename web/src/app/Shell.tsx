@@ -1,6 +1,7 @@
 import { useRef, useState } from 'react'
 import { Dropdown } from 'react-bootstrap'
 import { Link, NavLink, Outlet, useLocation } from 'react-router'
+import { useDueDates } from '../today/Dates'
 import { useCases, useCounts, useSession, useSpecialDates, useToday } from '../api/queries'
 import { useNow } from './clock'
 import { ClockMenu } from './ClockMenu'
@@ -23,10 +24,11 @@ export function Shell() {
   const today = useToday(scope)
   const counted = useCounts(scope)
   const dates = useSpecialDates(scope)
+  const due = useDueDates(dates.data)
   const cases = useCases(scope)
   const soon = new Date(useNow().getTime() + 30 * 86_400_000).toISOString().slice(0, 10)
   const counts: Partial<Record<Activity, number>> = {
-    today: today.data?.counts.mine,
+    today: today.data && today.data.counts.mine + due.length,
     'special-dates': dates.data?.filter((d) => d.from <= soon && d.places.some((p) => !p.decided)).length,
     verification: counted.data?.to_verify,
     suspensions: cases.data?.cases.filter((c) => !c.facts.closed_at).length,

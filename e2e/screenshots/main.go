@@ -45,11 +45,16 @@ var mainViews = []string{
 
 // scripts are what is done in a page before its picture is taken.
 var scripts = map[string]string{
-	"papers":   `document.querySelector(".paper-two").scrollIntoView({block: "center"})`,
+	"papers":   shown(".paper-two", "center"),
 	"case":     `fetch("/api/clock/moves", {method: "POST", headers: {"Content-Type": "application/json"}, body: JSON.stringify({by: "day"})}).then(() => new Promise(done => setTimeout(done, 2500)))`,
-	"forecast": `document.querySelector(".forecast").scrollIntoView({block: "end"})`,
+	"forecast": shown(".forecast", "end"),
 	"find": `fetch("/api/round-proposals?what=search").then(r => r.json()).then(items => fetch("/api/rounds", {method: "POST", headers: {"Content-Type": "application/json"},
-		body: JSON.stringify({what: "search", items: items.map(({location, directory}) => ({location, directory}))})})).then(() => new Promise(done => setTimeout(done, 5000)))`,
+		body: JSON.stringify({what: "search", items: items.filter(i => !i.why).map(({location, directory}) => ({location, directory}))})})).then(() => new Promise(done => setTimeout(done, 5000)))`,
+}
+
+// shown scrolls to a part of a page once it is there.
+func shown(selector, block string) string {
+	return fmt.Sprintf(`new Promise(done => { const look = setInterval(() => { const part = document.querySelector(%q); if (part) { clearInterval(look); part.scrollIntoView({block: %q}); done() } }, 50) })`, selector, block)
 }
 
 func main() {

@@ -70,7 +70,8 @@ func (d *Desk) LayOut(ctx context.Context, locations []uuid.UUID, t Turn) ([]Pla
 	if err != nil {
 		return nil, err
 	}
-	return d.steps(ctx, d.store.Queries, rows, func(l Location) (record.Record, calendar.Date, error) {
+	then := map[uuid.UUID]Location{}
+	steps, err := d.steps(ctx, d.store.Queries, rows, func(l Location) (record.Record, calendar.Date, error) {
 		r, wrong := record.Normal(t.turned(l.Record))
 		if wrong != nil {
 			return r, calendar.Date{}, invalid(wrong)
@@ -79,8 +80,37 @@ func (d *Desk) LayOut(ctx context.Context, locations []uuid.UUID, t Turn) ([]Pla
 		if t.On != nil && today.Before(*t.On) {
 			today = *t.On
 		}
+		l.Record = r
+		then[l.ID] = l
 		return r, today, err
 	})
+	if err != nil {
+		return nil, err
+	}
+	return steps, d.warn(ctx, steps, func(id uuid.UUID) Location { return then[id] })
+}
+
+// warn says of what is sent what that is likely to set off.
+func (d *Desk) warn(ctx context.Context, steps []PlannedStep, of func(location uuid.UUID) Location) error {
+	subjects := map[uuid.UUID]risk.Subject{}
+	for i := range steps {
+		s := &steps[i]
+		if s.Act != course.Send {
+			continue
+		}
+		subject, known := subjects[s.Place.Location]
+		if !known {
+			var err error
+			if subject, err = riskSubject(ctx, d.store.Queries, of(s.Place.Location)); err != nil {
+				return err
+			}
+			subjects[s.Place.Location] = subject
+		}
+		if c := caution(s.Book, subject, s.Step.Facts, verification.State{}); c.Chance > 0 {
+			s.Says += fmt.Sprintf(" In %d of 100 a %s follows: %s", int(100*c.Chance+0.5), c.Worst, c.Risks[0].Says)
+		}
+	}
+	return nil
 }
 
 // Course is what is to be done now, so that the directories say of some locations what their
@@ -408,7 +438,9 @@ func (d *Desk) proposeSends(ctx context.Context, s Scope) ([]Proposed, error) {
 	for i := range all {
 		clients[all[i].ID] = &all[i]
 	}
-	subjects := map[uuid.UUID]risk.Subject{}
+	if err := d.warn(ctx, steps, func(id uuid.UUID) Location { return *locations[id] }); err != nil {
+		return nil, err
+	}
 	seen := map[Place]bool{}
 	out := []Proposed{}
 	for _, step := range steps {
@@ -427,17 +459,6 @@ func (d *Desk) proposeSends(ctx context.Context, s Scope) ([]Proposed, error) {
 			p.Why = "It cannot be taken back there; do it from the location’s plan."
 		case !step.Now:
 			p.Why = strings.ToUpper(step.After[:min(1, len(step.After))]) + step.After[min(1, len(step.After)):] + "."
-		case step.Act == course.Send:
-			subject, known := subjects[l.ID]
-			if !known {
-				if subject, err = riskSubject(ctx, d.store.Queries, *l); err != nil {
-					return nil, err
-				}
-				subjects[l.ID] = subject
-			}
-			if c := caution(step.Book, subject, step.Facts, verification.State{}); c.Chance > 0 {
-				p.Says += fmt.Sprintf(" In %d of 100 it leads to a %s: %s.", int(100*c.Chance+0.5), c.Worst, strings.ToLower(c.Risks[0].Says))
-			}
 		}
 		out = append(out, p)
 	}

@@ -147,11 +147,14 @@ func TestMovingToAnotherAddress(t *testing.T) {
 	l, err := r.Desk.Location(ctx, at.Location)
 	rig.Must(t, err)
 	rec := l.Record
+	sharer := rig.Shop("Fennick")
+	sharer.Phones[0].E164 = "+13605550177"
+	r.Add(t, sharer)
 	rec.Phones[0].E164, rec.Website = "+13605550177", "https://spokeshave.example/bay"
 	_, err = r.Desk.SaveLocation(ctx, r.Who.Actor(), l.ID, l.Version, rec)
 	rig.Must(t, err)
 	list, err := r.Desk.ProposeRound(ctx, desk.Scope{}, desk.ToSend)
-	if err != nil || len(list) != 1 || list[0].Why != "" || !strings.Contains(list[0].Says, "phone, website") {
+	if err != nil || len(list) != 1 || list[0].Why != "" || !strings.Contains(list[0].Says, "phone, website") || !strings.Contains(list[0].Says, "of 100 a review follows: ") {
 		t.Fatalf("%+v, %v", list, err)
 	}
 	id, err := r.Desk.StartRound(ctx, r.Who.Actor(), desk.ToSend, []desk.RoundItem{{Place: at}})

@@ -70,8 +70,12 @@ func (d *Desk) LayOut(ctx context.Context, locations []uuid.UUID, t Turn) ([]Pla
 	if err != nil {
 		return nil, err
 	}
+	states, err := statesOf(ctx, d.store.Queries, locations)
+	if err != nil {
+		return nil, err
+	}
 	then := map[uuid.UUID]Location{}
-	steps, err := d.steps(ctx, d.store.Queries, rows, func(l Location) (record.Record, calendar.Date, error) {
+	steps, err := d.steps(ctx, d.store.Queries, rows, states, func(l Location) (record.Record, calendar.Date, error) {
 		r, wrong := record.Normal(t.turned(l.Record))
 		if wrong != nil {
 			return r, calendar.Date{}, invalid(wrong)
@@ -120,7 +124,34 @@ func (d *Desk) Course(ctx context.Context, s Scope) ([]PlannedStep, error) {
 	if err != nil {
 		return nil, err
 	}
-	return d.steps(ctx, d.store.Queries, rows, d.asItIs)
+	return d.stepsNow(ctx, d.store.Queries, rows)
+}
+
+// stepsNow are the steps of some locations as their records are.
+func (d *Desk) stepsNow(ctx context.Context, q *db.Queries, rows []Location) ([]PlannedStep, error) {
+	states, err := statesOf(ctx, q, idsOf(rows))
+	if err != nil {
+		return nil, err
+	}
+	return d.steps(ctx, q, rows, states, d.asItIs)
+}
+
+func idsOf(rows []Location) []uuid.UUID {
+	ids := make([]uuid.UUID, len(rows))
+	for i, l := range rows {
+		ids[i] = l.ID
+	}
+	return ids
+}
+
+// statesOf are where the listings of some locations stand that were begun.
+func statesOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[Place]verification.State, error) {
+	rows, err := q.WholeListingsOf(ctx, locations)
+	states := make(map[Place]verification.State, len(rows))
+	for _, l := range rows {
+		states[Place{l.LocationID, l.DirectoryID}] = l.State
+	}
+	return states, err
 }
 
 func (d *Desk) asItIs(l Location) (record.Record, calendar.Date, error) {
@@ -159,25 +190,15 @@ func (d *Desk) chosen(ctx context.Context, locations []uuid.UUID) ([]Location, e
 	return rows, err
 }
 
-// steps lays out the steps of some locations, given what each record is to say and from when.
-func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []Location, to func(Location) (record.Record, calendar.Date, error)) ([]PlannedStep, error) {
-	ids, clients := make([]uuid.UUID, len(rows)), make([]uuid.UUID, len(rows))
+// steps lays out the steps of some locations, given where their listings stand, and what each
+// record is to say and from when.
+func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []Location, states map[Place]verification.State, to func(Location) (record.Record, calendar.Date, error)) ([]PlannedStep, error) {
+	clients := make([]uuid.UUID, len(rows))
 	for i, l := range rows {
-		ids[i], clients[i] = l.ID, l.ClientID
-	}
-	listings, err := q.WholeListingsOf(ctx, ids)
-	if err != nil {
-		return nil, err
-	}
-	states := map[uuid.UUID]map[string]verification.State{}
-	for _, l := range listings {
-		if states[l.LocationID] == nil {
-			states[l.LocationID] = map[string]verification.State{}
-		}
-		states[l.LocationID][l.DirectoryID] = l.State
+		clients[i] = l.ClientID
 	}
 	given := map[Place]fit.Values{}
-	events, err := q.LastGivens(ctx, ids)
+	events, err := q.LastGivens(ctx, idsOf(rows))
 	if err != nil {
 		return nil, err
 	}
@@ -193,6 +214,12 @@ func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []Location, to fun
 		return nil, err
 	}
 	out, books := []PlannedStep{}, d.Books()
+	source := map[string]bool{} // directories from which others take over what they show
+	for _, b := range books {
+		for _, c := range b.Copies {
+			source[c.From] = source[c.From] || !c.OnRequest
+		}
+	}
 	for _, l := range rows {
 		r, on, err := to(l)
 		if err != nil {
@@ -203,11 +230,11 @@ func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []Location, to fun
 		var all []course.Listing
 		for i := range books {
 			b := &books[i]
-			st, begun := states[l.ID][b.ID]
+			st, begun := states[Place{l.ID, b.ID}]
 			if !begun {
 				continue
 			}
-			one := course.Listing{Book: b, State: st, Source: d.isSource(b.ID)}
+			one := course.Listing{Book: b, State: st, Source: source[b.ID]}
 			last, known := given[Place{l.ID, b.ID}]
 			known = known || b.Worked == rulebook.Connected && st.Control == verification.Held // claimed, and given nothing yet
 			if known && b.Worked != rulebook.Suggestions && b.MayList(r) == "" {
@@ -219,7 +246,7 @@ func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []Location, to fun
 			p := PlannedStep{Place: Place{l.ID, step.Book.ID}, Step: step, Label: l.Label}
 			p.Now = !today.Before(step.On) && step.After == ""
 			if step.Act == course.Tell {
-				st := states[l.ID][step.Book.ID]
+				st := states[p.Place]
 				page := ""
 				if st.Page != "" {
 					page = d.reach.PageURL(home(*step.Book), st.Page)
@@ -230,18 +257,6 @@ func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []Location, to fun
 		}
 	}
 	return out, nil
-}
-
-// isSource reports whether another directory takes over what one shows.
-func (d *Desk) isSource(id string) bool {
-	for _, b := range d.Books() {
-		for _, c := range b.Copies {
-			if c.From == id && !c.OnRequest {
-				return true
-			}
-		}
-	}
-	return false
 }
 
 // Started is what became of a turn.
@@ -283,11 +298,8 @@ func (d *Desk) SetCourse(ctx context.Context, actor Actor, locations []uuid.UUID
 			plan := func(on calendar.Date, base, after record.Record) error {
 				zone, _ := l.Record.Location()
 				out.Planned++
-				id := uuid.New()
-				if err := q.AddPlan(ctx, db.AddPlanParams{ID: id, LocationID: l.ID, OnDate: on.In(time.UTC), At: on.In(zone), Base: base, Record: after, Actor: actor.Name, CreatedAt: d.Now(), Follow: true, Batch: &out.Batch}); err != nil {
-					return err
-				}
-				return d.note(ctx, q, actor, "change_planned", l.ClientID, &l.ID, map[string]any{"plan": id, "on": on, "before": base, "after": after})
+				_, err := d.addPlan(ctx, q, actor, l, on, zone, db.AddPlanParams{Base: base, Record: after, Follow: true, Batch: &out.Batch})
+				return err
 			}
 			if t.On == nil || !today.Before(*t.On) {
 				now, ids = append(now, l), append(ids, l.ID)
@@ -308,7 +320,7 @@ func (d *Desk) SetCourse(ctx context.Context, actor Actor, locations []uuid.UUID
 		if out.Changed, err = d.saveTogether(ctx, q, actor, now, out.Batch, func(l Location) (record.Record, error) { return t.turned(l.Record), nil }); err != nil {
 			return err
 		}
-		out.Round, err = d.tell(ctx, q, tx, actor, ids, false)
+		out.Round, err = d.tell(ctx, q, tx, actor, ids)
 		return err
 	})
 	if err == nil && out.Changed+out.Planned == 0 {
@@ -339,24 +351,25 @@ func (d *Desk) Unset(ctx context.Context, actor Actor, batch uuid.UUID) (out Und
 		ids = append(ids, *r.LocationID)
 	}
 	return out, d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		_, err := d.tell(ctx, q, tx, actor, ids, false)
+		_, err := d.tell(ctx, q, tx, actor, ids)
 		return err
 	})
 }
 
-// tell begins a round in which directories are told what records say by now.
-func (d *Desk) tell(ctx context.Context, q *db.Queries, tx pgx.Tx, actor Actor, locations []uuid.UUID, final bool) (*uuid.UUID, error) {
+// tell begins a round in which directories are told what records say by now, but where that
+// cannot be taken back.
+func (d *Desk) tell(ctx context.Context, q *db.Queries, tx pgx.Tx, actor Actor, locations []uuid.UUID) (*uuid.UUID, error) {
 	rows, err := q.LocationsNamed(ctx, locations)
 	if err != nil {
 		return nil, err
 	}
-	steps, err := d.steps(ctx, q, rows, d.asItIs)
+	steps, err := d.stepsNow(ctx, q, rows)
 	if err != nil {
 		return nil, err
 	}
 	var items []RoundItem
 	for _, s := range steps {
-		if s.Act.ByProgram() && s.Now && (!s.Final || final) {
+		if s.Act.ByProgram() && s.Now && !s.Final {
 			items = append(items, RoundItem{Place: s.Place})
 		}
 	}
@@ -372,7 +385,7 @@ func (d *Desk) nextStep(ctx context.Context, l *listing, final bool) (call uuid.
 	if err := l.mayWork(); err != nil {
 		return call, err
 	}
-	steps, err := d.steps(ctx, l.q, []Location{l.location}, d.asItIs)
+	steps, err := d.stepsNow(ctx, l.q, []Location{l.location})
 	if err != nil {
 		return call, err
 	}
@@ -419,12 +432,12 @@ func (d *Desk) Tell(ctx context.Context, actor Actor, at Place) error {
 // proposeSends lists the listings of a scope to which something is to be sent, with what that
 // is likely to set off.
 func (d *Desk) proposeSends(ctx context.Context, s Scope) ([]Proposed, error) {
-	steps, err := d.Course(ctx, s)
+	locations, clients := map[uuid.UUID]*Location{}, map[uuid.UUID]*db.Client{}
+	rows, err := d.Locations(ctx, s)
 	if err != nil {
 		return nil, err
 	}
-	locations, clients := map[uuid.UUID]*Location{}, map[uuid.UUID]*db.Client{}
-	rows, err := d.Locations(ctx, s)
+	steps, err := d.stepsNow(ctx, d.store.Queries, rows)
 	if err != nil {
 		return nil, err
 	}

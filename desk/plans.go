@@ -42,18 +42,25 @@ func (d *Desk) PlanChange(ctx context.Context, actor Actor, location uuid.UUID, 
 	if today := dateIn(d.Now(), zone); !today.Before(on) || on.Number()-today.Number() > 3*366 {
 		return id, &Problem{Kind: Invalid, Detail: "Choose a date from tomorrow on, within three years."}
 	}
-	id = uuid.New()
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		l, err := q.LockLocation(ctx, location)
 		if err != nil {
 			return orNotFound(err, "There is no such location.")
 		}
-		if err := q.AddPlan(ctx, db.AddPlanParams{ID: id, LocationID: location, OnDate: on.In(time.UTC), At: on.In(zone), Base: base, Record: after, Actor: actor.Name, CreatedAt: d.Now()}); err != nil {
-			return err
-		}
-		return d.note(ctx, q, actor, "change_planned", l.ClientID, &location, map[string]any{"plan": id, "on": on, "before": base, "after": after})
+		id, err = d.addPlan(ctx, q, actor, l, on, zone, db.AddPlanParams{Base: base, Record: after})
+		return err
 	})
 	return id, err
+}
+
+// addPlan keeps a change that takes effect as a day begins at a location. The caller says what
+// it changes, and what goes with it.
+func (d *Desk) addPlan(ctx context.Context, q *db.Queries, actor Actor, l Location, on calendar.Date, zone *time.Location, p db.AddPlanParams) (uuid.UUID, error) {
+	p.ID, p.LocationID, p.OnDate, p.At, p.Actor, p.CreatedAt = uuid.New(), l.ID, on.In(time.UTC), on.In(zone), actor.Name, d.Now()
+	if err := q.AddPlan(ctx, p); err != nil {
+		return p.ID, err
+	}
+	return p.ID, d.note(ctx, q, actor, "change_planned", l.ClientID, &l.ID, map[string]any{"plan": p.ID, "on": on, "before": p.Base, "after": p.Record})
 }
 
 // Plans lists the changes to come of a location's record, and those of the last
@@ -137,7 +144,7 @@ func (w *planWorker) Work(ctx context.Context, job *river.Job[planJob]) error {
 			return err
 		}
 		if p.Follow {
-			if _, err := w.desk.tell(ctx, q, tx, actor, []uuid.UUID{p.LocationID}, false); err != nil {
+			if _, err := w.desk.tell(ctx, q, tx, actor, []uuid.UUID{p.LocationID}); err != nil {
 				return err
 			}
 		}

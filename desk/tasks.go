@@ -11,7 +11,6 @@ import (
 
 	"uvent/core/agenda"
 	"uvent/core/course"
-	"uvent/core/verification"
 	"uvent/store/db"
 )
 
@@ -90,13 +89,9 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 	if err != nil {
 		return nil, err
 	}
-	listings, err := q.WholeListingsOf(ctx, ids)
+	states, err := statesOf(ctx, q, ids)
 	if err != nil {
 		return nil, err
-	}
-	states := make(map[Place]verification.State, len(listings))
-	for _, l := range listings {
-		states[Place{l.LocationID, l.DirectoryID}] = l.State
 	}
 	snoozes, err := q.SnoozesOf(ctx, ids)
 	if err != nil {
@@ -106,7 +101,7 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 	for _, z := range snoozes {
 		put[Place{z.LocationID, z.DirectoryID}] = z
 	}
-	steps, err := d.steps(ctx, q, locations, d.asItIs)
+	steps, err := d.steps(ctx, q, locations, states, d.asItIs)
 	if err != nil {
 		return nil, err
 	}

@@ -103,7 +103,7 @@ func some(names []string) string {
 
 func next(l Listing, now time.Time) (Task, bool) {
 	s, on := l.State, l.Label+" on "+l.Book.Name
-	place := l.Book.Calendar.Place()
+	place, step := l.Book.Calendar.Place(), turned(l, now)
 	switch {
 	case s.Busy != "" && s.Trouble != "":
 		return Task{Group: Directory, Act: OpenIt, Title: on + " is not answered", Says: s.Trouble}, true
@@ -123,8 +123,7 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return answer(l, place, now), true
 	case s.Control == verification.NoControl:
 		return Task{Group: Mine, Act: Decide, Title: "Claim or create " + on, Says: troubleOr(s, found(s))}, true
-	case turned(l, now) != nil:
-		step := turned(l, now)
+	case step != nil:
 		return Task{Group: Mine, Act: Follow, Title: on + " is to be shown as " + course.Word(step.To), Says: step.Says}, true
 	case s.Visibility == verification.Withdrawn:
 		return Task{}, false // on purpose

@@ -332,28 +332,24 @@ func (d *Desk) SetCourse(ctx context.Context, actor Actor, locations []uuid.UUID
 // Unset takes a turn back: what is still to come of it is dropped, the records that nobody
 // has changed since are as they were, and the directories are told so.
 func (d *Desk) Unset(ctx context.Context, actor Actor, batch uuid.UUID) (out Undone, err error) {
-	dropped, err := d.store.DropPlansOf(ctx, &batch)
-	if err != nil {
-		return out, err
-	}
-	rows, err := d.store.RecordChanges(ctx, batch.String())
-	if err != nil || len(rows) == 0 {
-		if err == nil && dropped == 0 {
+	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+		dropped, err := q.DropPlansOf(ctx, &batch)
+		if err != nil {
+			return err
+		}
+		var ids []uuid.UUID
+		if out, ids, err = d.undo(ctx, q, actor, batch); err != nil {
+			return err
+		}
+		switch {
+		case len(ids) > 0:
+			_, err = d.tell(ctx, q, tx, actor, ids)
+		case dropped == 0:
 			err = &Problem{Kind: NotFound, Detail: "There is no such change, or it was taken back."}
 		}
-		return out, err
-	}
-	if out, err = d.UndoChange(ctx, actor, batch); err != nil {
-		return out, err
-	}
-	var ids []uuid.UUID
-	for _, r := range rows {
-		ids = append(ids, *r.LocationID)
-	}
-	return out, d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		_, err := d.tell(ctx, q, tx, actor, ids)
 		return err
 	})
+	return out, err
 }
 
 // tell begins a round in which directories are told what records say by now, but where that

@@ -170,6 +170,35 @@ func TestMovingToAnotherAddress(t *testing.T) {
 	}
 }
 
+// A closing that was planned is taken back as a whole, whether it has begun or has ended.
+func TestAPlannedClosingIsTakenBack(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	at := r.Add(t, rig.Shop("Minnow Bay"))
+	state := func() record.StateKind {
+		l, err := r.Desk.Location(ctx, at.Location)
+		rig.Must(t, err)
+		return l.Record.State.Kind
+	}
+	for days, want := range map[int]struct {
+		during   record.StateKind
+		restored int
+	}{2: {record.ClosedForATime, 1}, 7: {record.Open, 0}} {
+		from := calendar.DateOf(r.Desk.Now().In(rig.Pacific)).Add(1)
+		started, err := r.Desk.SetCourse(ctx, r.Who.Actor(), []uuid.UUID{at.Location}, desk.Turn{State: record.State{Kind: record.ClosedForATime, Until: from.Add(3).String()}, On: &from})
+		rig.Must(t, err)
+		r.Move(t, time.Duration(days)*24*time.Hour)
+		eventually(t, func() bool { return state() == want.during })
+		undone, err := r.Desk.Unset(ctx, r.Who.Actor(), started.Batch)
+		if err != nil || undone.Restored != want.restored || len(undone.Left) != 0 || state() != record.Open {
+			t.Errorf("after %d days: %+v, %v; it is %s", days, undone, err, state())
+		}
+		r.Move(t, 6*24*time.Hour)
+		if plans, err := r.Desk.Plans(ctx, at.Location); err != nil || len(plans) != 0 || state() != record.Open {
+			t.Errorf("after %d days and more: %+v, %v", days, plans, err)
+		}
+	}
+}
+
 // What people are told by hand is written out, and noted once.
 func TestTellingInWords(t *testing.T) {
 	r, ctx := rig.Start(t, "brasswire"), t.Context()

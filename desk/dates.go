@@ -250,29 +250,46 @@ type Undone struct {
 // UndoChange puts back the records that were changed together, except those
 // that were changed again since.
 func (d *Desk) UndoChange(ctx context.Context, actor Actor, change uuid.UUID) (out Undone, err error) {
-	rows, err := d.store.RecordChanges(ctx, change.String())
-	if err != nil {
-		return out, err
-	}
-	if len(rows) == 0 {
-		return out, &Problem{Kind: NotFound, Detail: "There is no such change."}
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		var ids []uuid.UUID
+		if out, ids, err = d.undo(ctx, q, actor, change); err == nil && len(ids) == 0 {
+			err = &Problem{Kind: NotFound, Detail: "There is no such change."}
+		}
+		return err
+	})
+	return out, err
+}
+
+// undo puts records back in somebody's transaction, and tells which they are. One that was
+// changed more than once together is put back to what it was before the first.
+func (d *Desk) undo(ctx context.Context, q *db.Queries, actor Actor, change uuid.UUID) (out Undone, ids []uuid.UUID, err error) {
+	rows, err := q.RecordChanges(ctx, change.String())
+	if err != nil || len(rows) == 0 {
+		return out, nil, err
 	}
 	changes := map[uuid.UUID]recordChange{}
-	var ids []uuid.UUID
 	for _, r := range rows {
 		var c recordChange
 		if err := json.Unmarshal(r.Data, &c); err != nil {
-			return out, err
+			return out, nil, err
+		}
+		if first, twice := changes[*r.LocationID]; twice {
+			c.Before = first.Before
+		} else {
+			ids = append(ids, *r.LocationID)
 		}
 		changes[*r.LocationID] = c
-		ids = append(ids, *r.LocationID)
 	}
-	_, out.Restored, err = d.changeRecords(ctx, actor, ids, func(l Location) (record.Record, error) {
+	locations, err := q.LocationsByID(ctx, ids)
+	if err != nil {
+		return out, nil, err
+	}
+	out.Restored, err = d.saveTogether(ctx, q, actor, locations, uuid.New(), func(l Location) (record.Record, error) {
 		if c := changes[l.ID]; c.Before != nil && reflect.DeepEqual(l.Record, c.After) {
 			return *c.Before, nil
 		}
 		out.Left = append(out.Left, l.Label)
 		return l.Record, nil
 	})
-	return out, err
+	return out, ids, err
 }

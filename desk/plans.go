@@ -133,7 +133,11 @@ func (w *planWorker) Work(ctx context.Context, job *river.Job[planJob]) error {
 		}
 		stayed := []string{}
 		actor := Actor{Name: p.Actor + ", planned"}
-		_, err = w.desk.saveTogether(ctx, q, actor, locations, p.ID, func(l Location) (record.Record, error) {
+		batch := p.ID
+		if p.Batch != nil {
+			batch = *p.Batch // it is taken back together with what it was planned with
+		}
+		_, err = w.desk.saveTogether(ctx, q, actor, locations, batch, func(l Location) (record.Record, error) {
 			merged, conflicts := record.Merge(p.Base, l.Record, p.Record) // where both changed a fact, the record's own stands
 			for _, c := range conflicts {
 				stayed = append(stayed, c.Title)

@@ -14,7 +14,7 @@ demo: needs-server build
 
 test: needs-server needs-browser build lint
 	$(GO) test -timeout 60m ./...
-	@$(GO) test -v -run '^($(MEASURED))$$' ./core/match ./outside | grep -E '^(same business|forecast)'
+	@$(GO) test -v -run '^($(MEASURED))$$' ./core/record/match ./outside | grep -E '^(same business|forecast)'
 
 # Tests that measure, and whose figures are printed.
 MEASURED := TestLabelledPairs|TestTheForecastIsCalibrated
@@ -42,19 +42,19 @@ lint: $(WEB)
 
 # Lists the labelled pairs of businesses that are judged wrongly, with the reasons.
 bench-match:
-	$(GO) test -count=1 -v -run '^TestLabelledPairs$$' ./core/match -mistakes
+	$(GO) test -count=1 -v -run '^TestLabelledPairs$$' ./core/record/match -mistakes
 
 bench: needs-server
-	$(GO) test -run '^$$' -bench . -benchmem ./core/hours ./core/fit ./core/match ./core/forecast ./desk
+	$(GO) test -run '^$$' -bench . -benchmem ./core/fact/hours ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk
 
 # Longer than a test run can afford.
 fuzz:
-	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 60s ./core/hours
-	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 60s ./core/rulebook
-	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/sheet
-	$(GO) test -run '^$$' -fuzz FuzzTagged -fuzztime 60s ./core/link
-	$(GO) test -run '^$$' -fuzz FuzzReadArea -fuzztime 60s ./core/geojson
-	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/film
+	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 60s ./core/fact/hours
+	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 60s ./core/rule/rulebook
+	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/record/sheet
+	$(GO) test -run '^$$' -fuzz FuzzTagged -fuzztime 60s ./core/record/link
+	$(GO) test -run '^$$' -fuzz FuzzReadArea -fuzztime 60s ./core/record/geojson
+	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/rule/film
 
 # Takes the pictures in docs/screenshots anew, from a fresh demo.
 screenshots: needs-server needs-browser build

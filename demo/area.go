@@ -4,8 +4,8 @@ import (
 	"context"
 	_ "embed"
 
-	"uvent/core/geo"
-	"uvent/core/record"
+	"uvent/core/fact/geo"
+	"uvent/core/record/record"
 	"uvent/desk"
 	"uvent/outside/visit"
 )

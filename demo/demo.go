@@ -12,7 +12,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/desk"
 	"uvent/outside/visit"
 )

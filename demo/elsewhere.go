@@ -5,9 +5,9 @@ import (
 	"errors"
 	"time"
 
-	"uvent/core/rulebook"
-	"uvent/core/saying"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
+	"uvent/core/rule/saying"
 	"uvent/desk"
 	"uvent/outside/visit"
 )

@@ -8,7 +8,7 @@ import (
 	"image"
 	"strings"
 
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
 	"uvent/demo/paint"
 	"uvent/desk"
 )

@@ -3,7 +3,7 @@ package demo
 import (
 	"context"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 )
 
 // teams are the people whom the public may see.

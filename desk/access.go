@@ -7,8 +7,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/paper"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/record/paper"
 )
 
 // AskAccess asks whoever holds a listing to hand it over.

@@ -5,8 +5,8 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/agenda"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/reckon/agenda"
 	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"

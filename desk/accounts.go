@@ -8,9 +8,9 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/contact"
-	"uvent/core/record"
-	"uvent/core/rulebook"
+	"uvent/core/fact/contact"
+	"uvent/core/record/record"
+	"uvent/core/rule/rulebook"
 	"uvent/store/db"
 )
 

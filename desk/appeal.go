@@ -9,9 +9,9 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/paper"
-	"uvent/core/record"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/record/paper"
+	"uvent/core/record/record"
 	"uvent/reach"
 )
 

@@ -11,9 +11,9 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/geo"
-	"uvent/core/geojson"
-	"uvent/core/record"
+	"uvent/core/fact/geo"
+	"uvent/core/record/geojson"
+	"uvent/core/record/record"
 	"uvent/store/db"
 )
 

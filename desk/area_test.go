@@ -6,7 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

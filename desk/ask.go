@@ -13,11 +13,11 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
-	"uvent/core/fit"
-	"uvent/core/match"
-	"uvent/core/record"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/record/match"
+	"uvent/core/record/record"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 	"uvent/reach"
 	"uvent/store/db"
 )

@@ -6,7 +6,7 @@ import (
 	"fmt"
 	"slices"
 
-	"uvent/core/rulebook"
+	"uvent/core/rule/rulebook"
 )
 
 // library is the rulebooks in force.

@@ -6,10 +6,10 @@ import (
 	"strings"
 	"time"
 
-	"uvent/core/compare"
-	"uvent/core/match"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/record/match"
+	"uvent/core/rule/compare"
+	"uvent/core/rule/rulebook"
 )
 
 // FoundThere is what a person found on a directory that no program can search.

@@ -8,8 +8,8 @@ import (
 	"strings"
 	"testing"
 
-	"uvent/core/photo"
-	"uvent/core/verification"
+	"uvent/core/fact/photo"
+	"uvent/core/listing/verification"
 	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"

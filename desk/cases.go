@@ -8,13 +8,13 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/calendar"
-	"uvent/core/cases"
-	"uvent/core/paper"
-	"uvent/core/record"
-	"uvent/core/risk"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/fact/calendar"
+	"uvent/core/listing/cases"
+	"uvent/core/listing/verification"
+	"uvent/core/record/paper"
+	"uvent/core/record/record"
+	"uvent/core/rule/risk"
+	"uvent/core/rule/rulebook"
 	"uvent/store/db"
 )
 

@@ -7,9 +7,9 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/fit"
-	"uvent/core/rulebook"
-	"uvent/core/worth"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
+	"uvent/core/rule/worth"
 	"uvent/store/db"
 )
 

@@ -7,8 +7,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/contact"
-	"uvent/core/record"
+	"uvent/core/fact/contact"
+	"uvent/core/record/record"
 	"uvent/store/db"
 )
 

@@ -4,7 +4,7 @@ import (
 	"slices"
 	"testing"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

@@ -12,10 +12,10 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/paper"
-	"uvent/core/record"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/record/paper"
+	"uvent/core/record/record"
+	"uvent/core/rule/rulebook"
 	"uvent/reach"
 	"uvent/store/db"
 )

@@ -9,8 +9,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

@@ -7,8 +7,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/paper"
-	"uvent/core/record"
+	"uvent/core/record/paper"
+	"uvent/core/record/record"
 	"uvent/store/db"
 )
 

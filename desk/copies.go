@@ -9,13 +9,13 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/geojson"
-	"uvent/core/hours"
-	"uvent/core/icalendar"
-	"uvent/core/jsonld"
-	"uvent/core/record"
-	"uvent/core/sheet"
-	"uvent/core/vcard"
+	"uvent/core/fact/hours"
+	"uvent/core/record/geojson"
+	"uvent/core/record/icalendar"
+	"uvent/core/record/jsonld"
+	"uvent/core/record/record"
+	"uvent/core/record/sheet"
+	"uvent/core/record/vcard"
 )
 
 // Copy is a location's record in an open format.

@@ -9,11 +9,11 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/address"
-	"uvent/core/calendar"
-	"uvent/core/course"
-	"uvent/core/record"
-	"uvent/core/verification"
+	"uvent/core/fact/address"
+	"uvent/core/fact/calendar"
+	"uvent/core/listing/course"
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

@@ -8,8 +8,8 @@ import (
 	"github.com/google/uuid"
 	"golang.org/x/sync/errgroup"
 
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
 	"uvent/store/db"
 )
 

@@ -10,8 +10,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/fit"
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
+	"uvent/core/rule/fit"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

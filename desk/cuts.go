@@ -14,9 +14,9 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
-	"uvent/core/fit"
-	"uvent/core/link"
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
+	"uvent/core/record/link"
+	"uvent/core/rule/fit"
 	"uvent/store/db"
 )
 

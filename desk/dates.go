@@ -11,10 +11,10 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/calendar"
-	"uvent/core/hours"
-	"uvent/core/record"
-	"uvent/core/verification"
+	"uvent/core/fact/calendar"
+	"uvent/core/fact/hours"
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
 	"uvent/store/db"
 )
 

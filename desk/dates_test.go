@@ -7,8 +7,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/calendar"
-	"uvent/core/hours"
+	"uvent/core/fact/calendar"
+	"uvent/core/fact/hours"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

@@ -16,9 +16,9 @@ import (
 	"github.com/riverqueue/river"
 	"golang.org/x/sync/semaphore"
 
-	"uvent/core/photo"
-	"uvent/core/record"
-	"uvent/core/rulebook"
+	"uvent/core/fact/photo"
+	"uvent/core/record/record"
+	"uvent/core/rule/rulebook"
 	"uvent/reach"
 	"uvent/store"
 )

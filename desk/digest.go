@@ -7,9 +7,9 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/agenda"
-	"uvent/core/calendar"
-	"uvent/core/record"
+	"uvent/core/fact/calendar"
+	"uvent/core/reckon/agenda"
+	"uvent/core/record/record"
 	"uvent/reach"
 	"uvent/store/db"
 )

@@ -8,7 +8,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/store/db"
 )
 

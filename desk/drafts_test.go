@@ -7,8 +7,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/calendar"
-	"uvent/core/record"
+	"uvent/core/fact/calendar"
+	"uvent/core/record/record"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

@@ -6,7 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
 )
 
 // ReportDuplicate asks a directory to merge another listing of the same business, that the

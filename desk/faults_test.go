@@ -4,8 +4,8 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
 	"uvent/desk"
 	"uvent/e2e/rig"
 	"uvent/outside/visit"

@@ -7,8 +7,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/agenda"
-	"uvent/core/icalendar"
+	"uvent/core/reckon/agenda"
+	"uvent/core/record/icalendar"
 	"uvent/store/db"
 )
 

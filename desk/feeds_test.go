@@ -8,7 +8,7 @@ import (
 
 	"github.com/emersion/go-ical"
 
-	"uvent/core/agenda"
+	"uvent/core/reckon/agenda"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

@@ -9,13 +9,13 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/address"
-	"uvent/core/contact"
-	"uvent/core/fit"
-	"uvent/core/link"
-	"uvent/core/record"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/fact/address"
+	"uvent/core/fact/contact"
+	"uvent/core/listing/verification"
+	"uvent/core/record/link"
+	"uvent/core/record/record"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 	"uvent/reach"
 	"uvent/store/db"
 )

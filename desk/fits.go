@@ -9,11 +9,11 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/compare"
-	"uvent/core/fit"
-	"uvent/core/record"
-	"uvent/core/rulebook"
-	"uvent/core/worth"
+	"uvent/core/record/record"
+	"uvent/core/rule/compare"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
+	"uvent/core/rule/worth"
 	"uvent/store/db"
 )
 

@@ -4,10 +4,10 @@ import (
 	"context"
 	"slices"
 
-	"uvent/core/calendar"
-	"uvent/core/forecast"
-	"uvent/core/intake"
-	"uvent/core/verification"
+	"uvent/core/fact/calendar"
+	"uvent/core/listing/verification"
+	"uvent/core/reckon/forecast"
+	"uvent/core/rule/intake"
 )
 
 // Forecast is when the wanted listings of a scope will be public.

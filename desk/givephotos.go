@@ -6,9 +6,9 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/fit"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 	"uvent/reach"
 )
 

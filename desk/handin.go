@@ -7,9 +7,9 @@ import (
 	"io"
 	"strconv"
 
-	"uvent/core/fit"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 )
 
 // fileColumns are the columns of a file for a directory that takes one (RFC 4180), as

@@ -11,8 +11,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/record"
-	"uvent/core/sheet"
+	"uvent/core/record/record"
+	"uvent/core/record/sheet"
 	"uvent/store/db"
 )
 

@@ -10,8 +10,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/record"
-	"uvent/core/sheet"
+	"uvent/core/record/record"
+	"uvent/core/record/sheet"
 	"uvent/store/db"
 )
 

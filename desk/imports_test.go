@@ -10,7 +10,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/sheet"
+	"uvent/core/record/sheet"
 	"uvent/desk"
 	"uvent/e2e/rig"
 	"uvent/store/storetest"

@@ -10,8 +10,8 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
-	"uvent/core/intake"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/intake"
 	"uvent/reach"
 	"uvent/store/db"
 )

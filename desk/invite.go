@@ -10,8 +10,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/contact"
-	"uvent/core/record"
+	"uvent/core/fact/contact"
+	"uvent/core/record/record"
 	"uvent/reach"
 	"uvent/store/db"
 )

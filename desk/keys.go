@@ -10,7 +10,7 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/pquerna/otp/totp"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/store/db"
 )
 

@@ -4,9 +4,9 @@ import (
 	"context"
 	"sync"
 
-	"uvent/core/link"
-	"uvent/core/record"
-	"uvent/core/rulebook"
+	"uvent/core/record/link"
+	"uvent/core/record/record"
+	"uvent/core/rule/rulebook"
 	"uvent/reach"
 )
 

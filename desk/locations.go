@@ -10,8 +10,8 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 
-	"uvent/core/record"
-	"uvent/core/sheet"
+	"uvent/core/record/record"
+	"uvent/core/record/sheet"
 	"uvent/store/db"
 )
 

@@ -9,9 +9,9 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
-	"uvent/core/calendar"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/fact/calendar"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
 	"uvent/reach"
 	"uvent/store/db"
 )

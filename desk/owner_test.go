@@ -5,9 +5,9 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/record"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
+	"uvent/core/rule/rulebook"
 	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"

@@ -10,8 +10,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/paper"
-	"uvent/core/record"
+	"uvent/core/record/paper"
+	"uvent/core/record/record"
 	"uvent/store/db"
 )
 

@@ -9,7 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
 	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"

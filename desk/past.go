@@ -3,8 +3,8 @@ package desk
 import (
 	"context"
 
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
 )
 
 // past counts our own tries by directory and method.

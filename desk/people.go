@@ -15,8 +15,8 @@ import (
 	"github.com/pquerna/otp/totp"
 	"golang.org/x/crypto/argon2"
 
-	"uvent/core/contact"
-	"uvent/core/record"
+	"uvent/core/fact/contact"
+	"uvent/core/record/record"
 	"uvent/store/db"
 )
 

@@ -13,10 +13,10 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/fit"
-	"uvent/core/photo"
-	"uvent/core/record"
-	"uvent/core/rulebook"
+	"uvent/core/fact/photo"
+	"uvent/core/record/record"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 	"uvent/store/db"
 )
 

@@ -18,7 +18,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

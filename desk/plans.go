@@ -10,8 +10,8 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
-	"uvent/core/calendar"
-	"uvent/core/record"
+	"uvent/core/fact/calendar"
+	"uvent/core/record/record"
 	"uvent/store/db"
 )
 

@@ -9,10 +9,10 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/fit"
-	"uvent/core/risk"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/risk"
+	"uvent/core/rule/rulebook"
 	"uvent/store/db"
 )
 

@@ -7,7 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
 	"uvent/desk"
 	"uvent/e2e/rig"
 	"uvent/outside/visit"

@@ -10,8 +10,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/fit"
-	"uvent/core/rulebook"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 	"uvent/store/db"
 )
 

@@ -10,10 +10,10 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/compare"
-	"uvent/core/fit"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/compare"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 )
 
 // Changed is a value that a directory was given otherwise, or not at all.

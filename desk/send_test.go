@@ -5,7 +5,7 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

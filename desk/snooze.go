@@ -7,8 +7,8 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/agenda"
-	"uvent/core/record"
+	"uvent/core/reckon/agenda"
+	"uvent/core/record/record"
 	"uvent/store/db"
 )
 

@@ -10,13 +10,13 @@ import (
 	"github.com/google/uuid"
 	"golang.org/x/sync/errgroup"
 
-	"uvent/core/calendar"
-	"uvent/core/fit"
-	"uvent/core/geo"
-	"uvent/core/record"
-	"uvent/core/rulebook"
-	"uvent/core/saying"
-	"uvent/core/verification"
+	"uvent/core/fact/calendar"
+	"uvent/core/fact/geo"
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
+	"uvent/core/rule/saying"
 	"uvent/reach"
 )
 

@@ -9,8 +9,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/agenda"
-	"uvent/core/course"
+	"uvent/core/listing/course"
+	"uvent/core/reckon/agenda"
 	"uvent/store/db"
 )
 

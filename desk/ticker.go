@@ -9,7 +9,7 @@ import (
 	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/riverdriver/riverpgxv5"
 
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
 	"uvent/reach"
 	"uvent/store/db"
 )

@@ -6,8 +6,8 @@ import (
 	"github.com/google/uuid"
 	"golang.org/x/sync/errgroup"
 
-	"uvent/core/agenda"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/reckon/agenda"
 	"uvent/store/db"
 )
 

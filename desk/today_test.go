@@ -6,8 +6,8 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/agenda"
-	"uvent/core/rulebook"
+	"uvent/core/reckon/agenda"
+	"uvent/core/rule/rulebook"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

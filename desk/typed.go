@@ -5,14 +5,14 @@ import (
 	"strings"
 	"time"
 
-	"uvent/core/address"
-	"uvent/core/calendar"
-	"uvent/core/contact"
-	"uvent/core/fit"
-	"uvent/core/hours"
-	"uvent/core/prose"
-	"uvent/core/record"
-	"uvent/core/rulebook"
+	"uvent/core/fact/address"
+	"uvent/core/fact/calendar"
+	"uvent/core/fact/contact"
+	"uvent/core/fact/hours"
+	"uvent/core/fact/prose"
+	"uvent/core/record/record"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 )
 
 // TypedHours are hours as they are being typed or drawn, and where.

@@ -5,8 +5,8 @@ import (
 	"context"
 	"slices"
 
-	"uvent/core/match"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/record/match"
 )
 
 // Undecided is a listing that was searched for and is neither claimed nor created yet.

@@ -5,9 +5,9 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/film"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/film"
+	"uvent/core/rule/rulebook"
 	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"

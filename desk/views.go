@@ -9,13 +9,13 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/agenda"
-	"uvent/core/compare"
-	"uvent/core/course"
-	"uvent/core/fit"
-	"uvent/core/record"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/course"
+	"uvent/core/listing/verification"
+	"uvent/core/reckon/agenda"
+	"uvent/core/record/record"
+	"uvent/core/rule/compare"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 	"uvent/store/db"
 )
 

@@ -6,8 +6,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/record"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
 )
 
 // Withdraw takes a listing of ours out of public view, and says why.

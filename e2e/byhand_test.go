@@ -10,8 +10,8 @@ import (
 
 	"github.com/chromedp/chromedp/kb"
 
-	"uvent/core/record"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
 	"uvent/desk"
 	"uvent/e2e/rig"
 	"uvent/outside/visit"

@@ -3,7 +3,7 @@ package e2e
 import (
 	"testing"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

@@ -3,7 +3,7 @@ package e2e
 import (
 	"testing"
 
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

@@ -13,7 +13,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/demo/paint"
 	"uvent/e2e/rig"
 	"uvent/httpapi/api"

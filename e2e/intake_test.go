@@ -13,7 +13,7 @@ import (
 	"sync/atomic"
 	"testing"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"

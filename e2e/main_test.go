@@ -11,7 +11,7 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
 	"uvent/demo/paint"
 	"uvent/e2e/browser"
 	"uvent/e2e/rig"

@@ -5,7 +5,7 @@ import (
 	"path/filepath"
 	"testing"
 
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
 	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"

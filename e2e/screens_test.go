@@ -10,7 +10,7 @@ import (
 
 	"github.com/chromedp/chromedp/kb"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/desk"
 	"uvent/e2e/rig"
 )

@@ -4,7 +4,7 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
 	"uvent/demo"
 	"uvent/desk"
 	"uvent/e2e/rig"

@@ -6,7 +6,7 @@ import (
 
 	"github.com/emersion/go-ical"
 
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
 	"uvent/e2e/rig"
 )
 

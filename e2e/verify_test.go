@@ -7,8 +7,8 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
 	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"

@@ -5,11 +5,11 @@ import (
 	"fmt"
 	"time"
 
-	"uvent/core/cases"
-	"uvent/core/paper"
-	"uvent/core/risk"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/listing/cases"
+	"uvent/core/listing/verification"
+	"uvent/core/record/paper"
+	"uvent/core/rule/risk"
+	"uvent/core/rule/rulebook"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

@@ -3,8 +3,8 @@ package httpapi
 import (
 	"context"
 
-	"uvent/core/calendar"
-	"uvent/core/record"
+	"uvent/core/fact/calendar"
+	"uvent/core/record/record"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

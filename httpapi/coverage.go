@@ -3,7 +3,7 @@ package httpapi
 import (
 	"context"
 
-	"uvent/core/fit"
+	"uvent/core/rule/fit"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

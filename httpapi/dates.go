@@ -4,7 +4,7 @@ import (
 	"context"
 	"strings"
 
-	"uvent/core/hours"
+	"uvent/core/fact/hours"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

@@ -4,7 +4,7 @@ import (
 	"bytes"
 	"context"
 
-	"uvent/core/rulebook"
+	"uvent/core/rule/rulebook"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

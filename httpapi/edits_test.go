@@ -9,7 +9,7 @@ import (
 	"github.com/google/uuid"
 	openapi_types "github.com/oapi-codegen/runtime/types"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/e2e/rig"
 	"uvent/httpapi/api"
 )

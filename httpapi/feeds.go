@@ -4,7 +4,7 @@ import (
 	"bytes"
 	"context"
 
-	"uvent/core/agenda"
+	"uvent/core/reckon/agenda"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

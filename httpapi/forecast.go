@@ -4,7 +4,7 @@ import (
 	"context"
 	"slices"
 
-	"uvent/core/forecast"
+	"uvent/core/reckon/forecast"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

@@ -3,7 +3,7 @@ package httpapi
 import (
 	"context"
 
-	"uvent/core/calendar"
+	"uvent/core/fact/calendar"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

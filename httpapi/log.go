@@ -7,7 +7,7 @@ import (
 	"strconv"
 	"time"
 
-	"uvent/core/sheet"
+	"uvent/core/record/sheet"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

@@ -11,8 +11,8 @@ import (
 	"github.com/skip2/go-qrcode"
 	"golang.org/x/time/rate"
 
-	"uvent/core/paper"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/record/paper"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

@@ -5,8 +5,8 @@ import (
 	"context"
 	"mime"
 
-	"uvent/core/paper"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
+	"uvent/core/record/paper"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

@@ -8,7 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

@@ -3,7 +3,7 @@ package httpapi
 import (
 	"context"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

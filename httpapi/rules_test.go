@@ -9,8 +9,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/photo"
-	"uvent/core/record"
+	"uvent/core/fact/photo"
+	"uvent/core/record/record"
 	"uvent/demo/paint"
 	"uvent/desk"
 	"uvent/e2e/rig"

@@ -5,9 +5,9 @@ import (
 
 	openapi_types "github.com/oapi-codegen/runtime/types"
 
-	"uvent/core/calendar"
-	"uvent/core/fit"
-	"uvent/core/saying"
+	"uvent/core/fact/calendar"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/saying"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

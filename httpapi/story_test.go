@@ -7,7 +7,7 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/e2e/rig"
 	"uvent/httpapi/api"
 	"uvent/outside/visit"

@@ -6,7 +6,7 @@ import (
 	"io"
 	"mime/multipart"
 
-	"uvent/core/record"
+	"uvent/core/record/record"
 	"uvent/desk"
 )
 

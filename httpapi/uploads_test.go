@@ -15,7 +15,7 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
 	"uvent/demo/paint"
 	"uvent/e2e/rig"
 	"uvent/httpapi/api"

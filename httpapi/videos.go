@@ -6,9 +6,9 @@ import (
 	"mime/multipart"
 	"strconv"
 
-	"uvent/core/film"
-	"uvent/core/record"
-	"uvent/core/rulebook"
+	"uvent/core/record/record"
+	"uvent/core/rule/film"
+	"uvent/core/rule/rulebook"
 	"uvent/desk"
 	"uvent/httpapi/api"
 )

@@ -18,7 +18,7 @@ import (
 
 	"github.com/wneessen/go-mail"
 
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
 	"uvent/outside/visit"
 	"uvent/reach"
 )

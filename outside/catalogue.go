@@ -4,7 +4,7 @@ import (
 	"slices"
 	"time"
 
-	"uvent/core/calendar"
+	"uvent/core/fact/calendar"
 )
 
 // directory is one stand-in and how it behaves.

@@ -7,8 +7,8 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/calendar"
-	"uvent/core/hours"
+	"uvent/core/fact/calendar"
+	"uvent/core/fact/hours"
 )
 
 // deliver sends a code on its way: a postcard takes days, the rest arrives now,

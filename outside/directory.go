@@ -16,7 +16,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/calendar"
+	"uvent/core/fact/calendar"
 )
 
 type listing struct {

@@ -10,7 +10,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/calendar"
+	"uvent/core/fact/calendar"
 )
 
 // edit is what a change of some facts meets.

@@ -7,10 +7,10 @@ import (
 	"testing"
 	"time"
 
-	"uvent/core/calendar"
-	"uvent/core/forecast"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/fact/calendar"
+	"uvent/core/listing/verification"
+	"uvent/core/reckon/forecast"
+	"uvent/core/rule/rulebook"
 	"uvent/outside/visit"
 	"uvent/rulebooks"
 )

@@ -10,7 +10,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/calendar"
+	"uvent/core/fact/calendar"
 )
 
 // asked is something that a directory's people, or a listing's holder, are to decide.

@@ -11,7 +11,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/calendar"
+	"uvent/core/fact/calendar"
 )
 
 // evidence is a paper that was sent to prove something.

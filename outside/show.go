@@ -8,7 +8,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"uvent/core/hours"
+	"uvent/core/fact/hours"
 )
 
 // look is how a directory's pages look, and in which form a program finds the facts.

@@ -6,8 +6,8 @@ import (
 	"net/url"
 	"time"
 
-	"uvent/core/address"
-	"uvent/core/compare"
+	"uvent/core/fact/address"
+	"uvent/core/rule/compare"
 )
 
 // facts are a business as the connector's interface writes it.

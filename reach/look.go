@@ -7,7 +7,7 @@ import (
 	"net/http"
 	"net/url"
 
-	"uvent/core/compare"
+	"uvent/core/rule/compare"
 )
 
 // Look reads a listing's public page. The sighting is nil when the directory

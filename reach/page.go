@@ -8,9 +8,9 @@ import (
 
 	"golang.org/x/net/html"
 
-	"uvent/core/address"
-	"uvent/core/compare"
-	"uvent/core/hours"
+	"uvent/core/fact/address"
+	"uvent/core/fact/hours"
+	"uvent/core/rule/compare"
 )
 
 // ErrNoFacts means that a page shows no business that could be read.

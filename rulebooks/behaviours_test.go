@@ -7,11 +7,11 @@ import (
 	"strings"
 	"testing"
 
-	"uvent/core/address"
-	"uvent/core/fit"
-	"uvent/core/photo"
-	"uvent/core/record"
-	"uvent/core/rulebook"
+	"uvent/core/fact/address"
+	"uvent/core/fact/photo"
+	"uvent/core/record/record"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 )
 
 // A behaviour is met either here, in what a record becomes by the rulebook, or where the
@@ -157,7 +157,7 @@ var behaviours = map[string][]behaviour{
 	"lanefolk": {
 		{is: "a personal account", by: func(b *rulebook.Rulebook) bool { return b.Account.Personal }},
 		{is: "licence number, gift-card link", by: func(b *rulebook.Rulebook) bool { return has(b, "licence", "gift_card") }},
-		{is: "logo and cover together", in: "core/fit/fit_test.go: TestPhotosThatComeTogether"},
+		{is: "logo and cover together", in: "core/rule/fit/fit_test.go: TestPhotosThatComeTogether"},
 		{is: "up to 4 topics", in: atWork + "Topics: we take 4"},
 		{is: "withdrawn until ready", in: atWork + "its page before it is said to be ready"},
 		{is: "hours that must match", by: func(b *rulebook.Rulebook) bool { return b.Hours.AgreeWith == "fernlook" }},
@@ -206,14 +206,14 @@ var behaviours = map[string][]behaviour{
 		{is: "takes the member file unless told otherwise", in: atWork + "takes the member file unless it is told otherwise"},
 	},
 	"old-wharf-merchants": {
-		{is: "for premises within its streets", in: "core/fit/fit_test.go: on its own streets only"},
+		{is: "for premises within its streets", in: "core/rule/fit/fit_test.go: on its own streets only"},
 		{is: "new or changed, by writing", in: atWork + "is written to as well"},
 		{is: "up to 4 gallery photos", by: func(b *rulebook.Rulebook) bool { return parts(b, "photos.cover") == 4 }},
 		{is: "up to 2 team members, a film", by: func(b *rulebook.Rulebook) bool { return parts(b, "team") == 2 && parts(b, "videos") == 1 }},
 		{is: "buttons from links, slogan under the title", by: func(b *rulebook.Rulebook) bool { return has(b, "booking", "gift_card", "text.tagline") }},
 	},
 	"spanner-register": {
-		{is: "only for one trade", in: "core/fit/fit_test.go: lists one trade only"},
+		{is: "only for one trade", in: "core/rule/fit/fit_test.go: lists one trade only"},
 		{is: "licence checked, 4 digits or a phone bill", in: atWork + "checks a licence, calls with four digits, or takes a phone bill"},
 		{is: "categories of its own", by: func(b *rulebook.Rulebook) bool {
 			v, _ := given(b).Find("category")

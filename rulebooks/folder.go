@@ -5,7 +5,7 @@ import (
 	"io/fs"
 	"strings"
 
-	"uvent/core/rulebook"
+	"uvent/core/rule/rulebook"
 )
 
 // Folder is a folder in which every .yaml file is a rulebook.

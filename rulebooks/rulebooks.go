@@ -8,7 +8,7 @@ import (
 	"slices"
 	"strings"
 
-	"uvent/core/rulebook"
+	"uvent/core/rule/rulebook"
 )
 
 //go:embed *.yaml

@@ -6,7 +6,7 @@ import (
 	"testing/fstest"
 	"time"
 
-	"uvent/core/rulebook"
+	"uvent/core/rule/rulebook"
 )
 
 // The fifteen that ship are good, differ, and say what they take.

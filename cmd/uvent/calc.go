@@ -10,10 +10,10 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"uvent/core/calendar"
-	"uvent/core/contact"
-	"uvent/core/geo"
-	"uvent/core/hours"
+	"uvent/core/fact/calendar"
+	"uvent/core/fact/contact"
+	"uvent/core/fact/geo"
+	"uvent/core/fact/hours"
 )
 
 func calcCommand() *cobra.Command {

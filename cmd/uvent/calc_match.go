@@ -4,10 +4,10 @@ import (
 	"errors"
 	"fmt"
 
-	"uvent/core/address"
-	"uvent/core/contact"
-	"uvent/core/match"
-	"uvent/core/record"
+	"uvent/core/fact/address"
+	"uvent/core/fact/contact"
+	"uvent/core/record/match"
+	"uvent/core/record/record"
 )
 
 type matchQuestion struct{ A, B described }

@@ -3,8 +3,8 @@ package main
 import (
 	"fmt"
 
-	"uvent/core/risk"
-	"uvent/core/rulebook"
+	"uvent/core/rule/risk"
+	"uvent/core/rule/rulebook"
 )
 
 // riskQuestion is a record, or a change of it, held against a directory's risks.

@@ -10,7 +10,7 @@ import (
 	"strings"
 	"testing"
 
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
 	"uvent/demo/paint"
 	"uvent/rulebooks"
 )

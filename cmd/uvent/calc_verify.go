@@ -6,10 +6,10 @@ import (
 	"fmt"
 	"time"
 
-	"uvent/core/calendar"
-	"uvent/core/forecast"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/fact/calendar"
+	"uvent/core/listing/verification"
+	"uvent/core/reckon/forecast"
+	"uvent/core/rule/rulebook"
 )
 
 // waysQuestion is a record on a directory, and what is known of verifying there.

@@ -5,11 +5,11 @@ import (
 	"fmt"
 	"strings"
 
-	"uvent/core/fit"
-	"uvent/core/jsonld"
-	"uvent/core/photo"
-	"uvent/core/record"
-	"uvent/core/rulebook"
+	"uvent/core/fact/photo"
+	"uvent/core/record/jsonld"
+	"uvent/core/record/record"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 	"uvent/rulebooks"
 )
 

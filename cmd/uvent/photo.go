@@ -9,9 +9,9 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"uvent/core/fit"
-	"uvent/core/photo"
-	"uvent/core/rulebook"
+	"uvent/core/fact/photo"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 	"uvent/rulebooks"
 )
 

@@ -8,7 +8,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"uvent/core/rulebook"
+	"uvent/core/rule/rulebook"
 )
 
 func rulebookCommand() *cobra.Command {

@@ -3,7 +3,7 @@ package paint
 import (
 	"testing"
 
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
 )
 
 func BenchmarkFront(b *testing.B) {

@@ -13,10 +13,10 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/address"
-	"uvent/core/record"
-	"uvent/core/rulebook"
-	"uvent/core/verification"
+	"uvent/core/fact/address"
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
+	"uvent/core/rule/rulebook"
 	"uvent/desk"
 	"uvent/httpapi"
 	"uvent/outside"

@@ -11,7 +11,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"uvent/core/verification"
+	"uvent/core/listing/verification"
 )
 
 const addCall = `-- name: AddCall :exec

@@ -11,7 +11,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"uvent/core/record"
+	"uvent/core/record/record"
 )
 
 const addClient = `-- name: AddClient :one

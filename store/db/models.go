@@ -10,10 +10,10 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgtype"
-	"uvent/core/film"
-	"uvent/core/photo"
-	"uvent/core/record"
-	"uvent/core/verification"
+	"uvent/core/fact/photo"
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
+	"uvent/core/rule/film"
 )
 
 type Account struct {

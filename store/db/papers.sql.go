@@ -10,7 +10,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"uvent/core/film"
+	"uvent/core/rule/film"
 )
 
 const addPaper = `-- name: AddPaper :one

@@ -10,7 +10,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"uvent/core/photo"
+	"uvent/core/fact/photo"
 )
 
 const addPhoto = `-- name: AddPhoto :one

@@ -1,0 +1,392 @@
+// Package agenda tells what to do next: what only the specialist can move, what
+// waits for an owner, and what waits for a directory.
+package agenda
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"uvent/core/fact/calendar"
+	"uvent/core/listing/course"
+	"uvent/core/record/record"
+	"uvent/core/rule/rulebook"
+	"uvent/core/listing/verification"
+)
+
+// Group is who can move a task.
+type Group string
+
+const (
+	Mine      Group = "mine"
+	Owner     Group = "owner"
+	Directory Group = "directory"
+)
+
+// Act is what the task's button does.
+type Act string
+
+const (
+	Search    Act = "search"
+	Decide    Act = "decide"
+	Verify    Act = "verify"
+	EnterCode Act = "enter_code"
+	AskAgain  Act = "ask_again"
+	LookAgain Act = "look_again"
+	OpenIt    Act = "open"
+	Give      Act = "give"   // bring the values there by hand
+	Begin     Act = "begin"  // several listings of a location
+	Argue     Act = "argue"  // see what a case needs
+	Follow    Act = "follow" // have the listing say that the location has closed, moved away, or is open
+)
+
+// Listing is one location on one directory, as far as the agenda asks.
+type Listing struct {
+	Label  string // of the location
+	Owner  string // who can read the post there; empty when not known
+	Record *record.Record
+	Book   *rulebook.Rulebook
+	State  verification.State
+}
+
+// Task is one thing to do or to wait for.
+type Task struct {
+	Group  Group
+	Act    Act
+	Title  string
+	Says   string
+	Window *calendar.Window // what it waits for
+	Until  *time.Time       // when something is lost; nil for no such moment
+	Loss   float64          // what a day of waiting loses: the listing's weight, jumped as Until nears
+	// Changes is the moment from which another group, act or loss may hold though nothing
+	// happens; nil where none will. What Says and Title count in days may change before.
+	Changes *time.Time
+}
+
+// For tells what a listing asks for now; false when it asks for nothing, and will not
+// as long as nothing happens.
+func For(l Listing, now time.Time) (Task, bool) {
+	if l.Book.MayList(*l.Record) != "" {
+		return Task{}, false
+	}
+	t, ok := next(l, now)
+	t.Loss = loss(l, t, now)
+	t.Changes = changes(l, t, now)
+	return t, ok
+}
+
+// Together is the task of beginning several listings of a location, the heaviest first.
+func Together(label string, directories []string, loss float64) Task {
+	return Task{Group: Mine, Act: Begin, Title: fmt.Sprintf("Begin %d listings of %s", len(directories), label), Says: some(directories) + ". Nothing is known of them yet.", Loss: loss}
+}
+
+// Unsent is the task of bringing listings of a location up to date with its record, the
+// heaviest first.
+func Unsent(label string, directories []string, loss float64) Task {
+	title := label + " on " + directories[0] + " has not been given what the record says"
+	if n := len(directories); n > 1 {
+		title = fmt.Sprintf("%d listings of %s have not been given what the record says", n, label)
+	}
+	return Task{Group: Mine, Act: Follow, Title: title, Says: some(directories) + ". They have something else, or nothing yet.", Loss: loss}
+}
+
+// some are the first names of several.
+func some(names []string) string {
+	says := strings.Join(names[:min(3, len(names))], ", ")
+	if more := len(names) - 3; more > 0 {
+		says += fmt.Sprintf(" and %d more", more)
+	}
+	return says
+}
+
+func next(l Listing, now time.Time) (Task, bool) {
+	s, on := l.State, l.Label+" on "+l.Book.Name
+	place, step := l.Book.Calendar.Place(), turned(l, now)
+	switch {
+	case s.Busy != "" && s.Trouble != "":
+		return Task{Group: Directory, Act: OpenIt, Title: on + " is not answered", Says: s.Trouble}, true
+	case s.Busy != "":
+		return Task{Group: Directory, Act: OpenIt, Title: on, Says: "Asked just now; the answer is on its way."}, true
+	case s.Control == verification.HeldByAnother:
+		return access(l, place, now), true
+	case s.Control == verification.NoControl && s.SearchedAt == nil && l.Book.Worked != rulebook.File:
+		return Task{Group: Mine, Act: Search, Title: "Look for " + on, Says: "Search before anything is created. " + troubleOr(s, "Not searched yet.")}, true
+	case s.Control == verification.NoControl && l.Book.Worked == rulebook.Written:
+		return Task{Group: Mine, Act: Give, Title: "Write to " + l.Book.Name + " about " + l.Label, Says: troubleOr(s, found(s))}, true
+	case s.Control == verification.NoControl && l.Book.Worked == rulebook.ByHand:
+		return Task{Group: Mine, Act: Give, Title: "Bring " + l.Label + " to " + l.Book.Name, Says: troubleOr(s, found(s)+" A worksheet has the values.")}, true
+	case s.Control == verification.NoControl && l.Book.Worked == rulebook.File:
+		return Task{Group: Mine, Act: Give, Title: "Hand " + l.Label + " in to " + l.Book.Name, Says: troubleOr(s, "It takes a file of all locations.")}, true
+	case s.Control == verification.Asked && s.AnswerBy != nil:
+		return answer(l, place, now), true
+	case s.Control == verification.NoControl:
+		return Task{Group: Mine, Act: Decide, Title: "Claim or create " + on, Says: troubleOr(s, found(s))}, true
+	case step != nil:
+		return Task{Group: Mine, Act: Follow, Title: on + " is to be shown as " + course.Word(step.To), Says: step.Says}, true
+	case s.Visibility == verification.Withdrawn:
+		return Task{}, false // on purpose
+	case s.Visibility == verification.Suspended:
+		return suspended(l, place, now)
+	case s.Visibility == verification.Publishing:
+		return publishing(l, place, now), true
+	case s.Visibility == verification.Removed:
+		return Task{Group: Mine, Act: LookAgain, Title: on + " no longer shows", Says: "It was public and is gone from the page."}, true
+	case s.Visibility == verification.Public && s.OpenCase(verification.CaseChange) != nil && s.Change == nil:
+		return Task{Group: Mine, Act: Argue, Title: l.Book.Name + " did not take a change of " + l.Label, Says: s.OpenCase(verification.CaseChange).Notice}, true
+	case s.Visibility == verification.Public:
+		return second(l, now)
+	}
+	return verify(l, place, now), true
+}
+
+// turned is the step by which a listing that shows is to say that the location is closed, has
+// moved away, or is open again; nil where it says so.
+func turned(l Listing, now time.Time) *course.Step {
+	steps := course.Steps(*l.Record, course.Day(l.Book, now), course.Day(l.Book, now), []course.Listing{{Book: l.Book, State: l.State}})
+	if len(steps) == 0 || steps[0].Busy {
+		return nil
+	}
+	return &steps[0]
+}
+
+// suspended is about a listing that its directory has taken out of public view.
+func suspended(l Listing, place calendar.Place, now time.Time) (Task, bool) {
+	on := l.Label + " on " + l.Book.Name
+	c := l.State.OpenCase(verification.CaseSuspended)
+	if c == nil {
+		return Task{}, false // it was argued to the end
+	}
+	notice, _, _ := strings.Cut(c.Notice, "\n")
+	t := Task{Group: Mine, Act: Argue, Title: on + " is suspended", Says: notice}
+	left := l.Book.Appeal.Most - len(c.Appeals)
+	switch a := c.Waiting(); {
+	case a != nil && place.State(a.Window, now) == calendar.Late:
+		t.Window, t.Title = &a.Window, l.Book.Name+" has not answered the appeal for "+l.Label
+		t.Says = fmt.Sprintf("They should have by %s.", verification.Day(a.Window.Latest))
+	case a != nil:
+		t.Group, t.Window, t.Says = Directory, &a.Window, fmt.Sprintf("The appeal is before their people; they answer by %s.", verification.Day(a.Window.Latest))
+	case len(c.Appeals) > 0:
+		t.Title, t.Says = "Appeal again for "+on, fmt.Sprintf("They said: %s %s left.", c.Says, count(left, "appeal"))
+	}
+	return t, true
+}
+
+// second is about another listing of the same business, once ours is public.
+func second(l Listing, now time.Time) (Task, bool) {
+	on := l.Label + " on " + l.Book.Name
+	for _, c := range l.State.Seconds() {
+		d := l.State.Report(c.Ref)
+		switch {
+		case d == nil:
+			return Task{Group: Mine, Act: OpenIt, Title: on + " has a second listing", Says: fmt.Sprintf("“%s”, %s. Have it merged, or say that it is another business.", c.Shown.Name, c.Shown.Address.Line())}, true
+		case d.Step == verification.Reported:
+			t := Task{Group: Directory, Act: OpenIt, Title: on, Window: &d.Window, Says: fmt.Sprintf("A second listing was reported; they answer by %s.", verification.Day(d.Window.Latest))}
+			if l.Book.Calendar.Place().State(d.Window, now) == calendar.Late {
+				t.Group, t.Title = Mine, l.Book.Name+" has not answered about the second listing of "+l.Label
+			}
+			return t, true
+		}
+	}
+	return Task{}, false
+}
+
+// access is about a listing that somebody else holds.
+func access(l Listing, place calendar.Place, now time.Time) Task {
+	s, on := l.State, l.Label+" on "+l.Book.Name
+	a := s.Access
+	t := Task{Group: Mine, Act: OpenIt, Title: on + " is held by someone else", Says: "Held by " + s.HeldBy + ". Ask them for access."}
+	if a == nil {
+		return t
+	}
+	t.Says = a.Says
+	switch {
+	case a.Waiting():
+		t.Window = a.Window
+		who := s.HeldBy
+		if a.Step == verification.StaffAsked {
+			who = l.Book.Name
+		}
+		if t.Says = fmt.Sprintf("Asked %s; %s should answer.", verification.When(a.AskedAt, now, verification.ZoneOf(*l.Record, *l.Book)), who); a.Window == nil {
+			break
+		}
+		if t.Group, t.Title = Directory, on; place.State(*a.Window, now) == calendar.Late {
+			t.Group, t.Title = Mine, who+" has not answered about "+on
+		}
+		t.Says = fmt.Sprintf("%s should answer by %s.", who, verification.Day(a.Window.Latest))
+	case a.Step == verification.StaffRefused:
+		t.Title, t.Says = l.Book.Name+" will not hand "+on+" over", troubleOr(s, a.Says)
+	case l.Book.Access.Escalate.Unit != "":
+		t.Title = "Put " + on + " before the people of " + l.Book.Name
+	}
+	return t
+}
+
+// answer waits for a directory's staff.
+func answer(l Listing, place calendar.Place, now time.Time) Task {
+	s := l.State
+	t := Task{Group: Directory, Act: OpenIt, Title: l.Label + " on " + l.Book.Name, Window: s.AnswerBy,
+		Says: fmt.Sprintf("Written to them %s; they answer by %s.", verification.When(*s.GivenAt, now, verification.ZoneOf(*l.Record, *l.Book)), verification.Day(s.AnswerBy.Latest))}
+	if place.State(*s.AnswerBy, now) == calendar.Late {
+		t.Group, t.Act, t.Title = Mine, Give, l.Book.Name+" has not answered about "+l.Label
+		t.Says = fmt.Sprintf("They should have by %s. Look whether it shows, or write again.", verification.Day(s.AnswerBy.Latest))
+	}
+	return t
+}
+
+func troubleOr(s verification.State, otherwise string) string {
+	if s.Trouble != "" {
+		return s.Trouble
+	}
+	return otherwise
+}
+
+func found(s verification.State) string {
+	switch n := len(s.Candidates); n {
+	case 0:
+		return "Searched: nothing like it is there."
+	case 1:
+		return "Searched: one listing may be it."
+	default:
+		return fmt.Sprintf("Searched: %d listings may be it.", n)
+	}
+}
+
+func publishing(l Listing, place calendar.Place, now time.Time) Task {
+	s := l.State
+	t := Task{Window: s.PublicBy, Act: LookAgain, Group: Directory, Title: l.Label + " on " + l.Book.Name,
+		Says: fmt.Sprintf("Verified %s; public by %s.", verification.When(s.PublicBy.From, now, verification.ZoneOf(*l.Record, *l.Book)), verification.Day(s.PublicBy.Latest))}
+	if place.State(*s.PublicBy, now) == calendar.Late {
+		days := calendar.DateOf(now.In(place.Zone)).Number() - calendar.DateOf(s.PublicBy.From.In(place.Zone)).Number()
+		t.Group = Mine
+		t.Title = fmt.Sprintf("%s was verified %s ago and isn’t public on %s", l.Label, count(days, "day"), l.Book.Name)
+		t.Says = fmt.Sprintf("Their window ended on %s. Look again, or ask them.", verification.Day(s.PublicBy.Latest))
+	}
+	return t
+}
+
+func verify(l Listing, place calendar.Place, now time.Time) Task {
+	s, on := l.State, l.Label+" on "+l.Book.Name
+	zone := verification.ZoneOf(*l.Record, *l.Book)
+	a := s.Attempt()
+	if a == nil {
+		return Task{Group: Mine, Act: Verify, Title: "Verify " + on, Says: troubleOr(s, "Held, not verified. Nothing shows until it is.")}
+	}
+	if a.State == verification.AttemptReview && a.Window != nil {
+		t := Task{Group: Directory, Act: OpenIt, Title: on, Window: a.Window, Says: fmt.Sprintf("In review by %s; they answer by %s.", l.Book.Name, verification.Day(a.Window.Latest))}
+		if place.State(*a.Window, now) == calendar.Late {
+			t.Group, t.Title, t.Says = Mine, l.Book.Name+" has not decided on "+l.Label, fmt.Sprintf("They should have by %s. Ask them, or choose another way.", verification.Day(a.Window.Latest))
+		}
+		return t
+	}
+	if !a.Live() {
+		t := Task{Group: Mine, Act: AskAgain, Title: "Ask for another code for " + on}
+		switch a.State {
+		case verification.AttemptLapsed:
+			t.Says = fmt.Sprintf("The code by %s stopped working on %s.", how(a.Method), verification.Day(calendar.DateOf(a.Expires.In(zone))))
+		case verification.AttemptUsedUp:
+			t.Says = fmt.Sprintf("No tries are left for the code by %s.", how(a.Method))
+		default:
+			t.Says = troubleOr(s, a.Says)
+		}
+		return t
+	}
+	t := Task{Act: EnterCode, Window: a.Window, Until: &a.Expires, Title: "Enter the code for " + on}
+	stops := fmt.Sprintf("The code stops working %s.", in(a.Expires, now, zone))
+	owner := l.Owner
+	if owner == "" {
+		owner = "the owner"
+	}
+	switch {
+	case a.ArrivedAt != nil:
+		t.Group, t.Says = Mine, fmt.Sprintf("The %s came %s. %s", how(a.Method), verification.When(*a.ArrivedAt, now, zone), stops)
+	case place.State(*a.Window, now) == calendar.Before:
+		t.Group, t.Title = Directory, on
+		t.Says = fmt.Sprintf("Postcard asked for %s; there from %s.", verification.When(a.AskedAt, now, zone), verification.Day(a.Window.Earliest))
+	case place.State(*a.Window, now) == calendar.Due:
+		t.Group, t.Title = Owner, "Postcard for "+on
+		t.Says = fmt.Sprintf("Due by %s. Has %s got it?", verification.Day(a.Window.Latest), owner)
+	default:
+		t.Group, t.Act, t.Title = Mine, AskAgain, "The postcard for "+on+" is late"
+		t.Says = fmt.Sprintf("It was due by %s. Ask %s, then ask for another.", verification.Day(a.Window.Latest), owner)
+	}
+	return t
+}
+
+func how(m rulebook.MethodName) string {
+	switch m {
+	case rulebook.Postcard:
+		return "postcard"
+	case rulebook.Call:
+		return "call"
+	case rulebook.Text:
+		return "text"
+	}
+	return "email"
+}
+
+func count(n int, unit string) string {
+	if n == 1 {
+		return "1 " + unit
+	}
+	return fmt.Sprintf("%d %ss", n, unit)
+}
+
+// in says how far off a moment is: "in 12 minutes", "today at 17:00", "on Fri 27 Nov".
+func in(t, now time.Time, zone *time.Location) string {
+	switch left := t.Sub(now); {
+	case left < time.Hour:
+		return "in " + count(max(1, int(left.Minutes())), "minute")
+	case left < 20*time.Hour:
+		return verification.When(t, now, zone) + " at " + verification.Clock(t, zone)
+	}
+	return "on " + verification.Day(calendar.DateOf(t.In(zone)))
+}
+
+// loss is the weight lost a day, raised steeply where a code is about to stop working: by
+// what is left of its time, in steps, so that it holds for a while.
+func loss(l Listing, t Task, now time.Time) float64 {
+	w := float64(l.Book.Weight)
+	if t.Until != nil && t.Group == Mine {
+		left, _ := left(*t.Until, now)
+		w *= 1 + 9/max(left.Hours()/24, 0.1)
+	}
+	return w
+}
+
+// left is the time to a moment in whole days, and in whole hours on the last two, what has
+// begun counted as whole; and the length of the step.
+func left(t, now time.Time) (left, step time.Duration) {
+	step = 24 * time.Hour
+	if t.Sub(now) <= 2*step {
+		step = time.Hour
+	}
+	return (t.Sub(now) + step - 1) / step * step, step
+}
+
+// changes is when a window opens or ends, or a code has a step less.
+func changes(l Listing, t Task, now time.Time) (out *time.Time) {
+	soonest := func(at time.Time) {
+		if at.After(now) && (out == nil || at.Before(*out)) {
+			out = &at
+		}
+	}
+	if t.Window != nil {
+		place := l.Book.Calendar.Place()
+		soonest(place.StartOf(*t.Window))
+		soonest(place.EndOf(*t.Window))
+	}
+	if t.Until != nil && t.Group == Mine {
+		left, step := left(*t.Until, now)
+		soonest(t.Until.Add(step - left))
+	}
+	return out
+}
+
+// Sort puts what loses most by waiting first; equal tasks by title.
+func Sort[T any](tasks []T, of func(T) Task) {
+	slices.SortStableFunc(tasks, func(a, b T) int {
+		return cmp.Or(cmp.Compare(of(b).Loss, of(a).Loss), cmp.Compare(of(a).Title, of(b).Title))
+	})
+}

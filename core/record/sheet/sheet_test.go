@@ -1,0 +1,240 @@
+package sheet
+
+import (
+	"bytes"
+	"encoding/csv"
+	"fmt"
+	"reflect"
+	"strings"
+	"testing"
+
+	"uvent/core/fact/address"
+	"uvent/core/record/record"
+)
+
+const three = `Business,Store Code,Name,Address,City,State,Zip,Country,Phone,Hours
+Spokeshave,S1,Spokeshave Cycle Works,18 Tern Street,Minnow Bay,WA,98990,US,(360) 555-0142,Tu-Fr 09:00-18:00
+Spokeshave,S2,Spokeshave Cycle Works,"4 ""Old"" Wharf",Quillcote,WA,98991,US,360-555-0143,
+Spokeshave,S3,Spokeshave Cycle Works,"7 Hill Road
+upper floor",Larkspur Falls,WA,98992,US,,24/7
+`
+
+func mustRead(t *testing.T, data string) Sheet {
+	t.Helper()
+	s, err := Read([]byte(data))
+	if err != nil {
+		t.Fatal(err)
+	}
+	return s
+}
+
+func TestReadEveryDialect(t *testing.T) {
+	want := mustRead(t, three)
+	if len(want.Rows) != 3 || want.Rows[2].Line != 4 || want.Rows[1].Cells[3] != `4 "Old" Wharf` {
+		t.Fatalf("%+v", want)
+	}
+	records, err := csv.NewReader(strings.NewReader(three)).ReadAll()
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, delimiter := range []rune{',', ';', '\t'} {
+		for _, mark := range []string{"", "\ufeff"} {
+			for _, crlf := range []bool{false, true} {
+				var b bytes.Buffer
+				b.WriteString(mark)
+				w := csv.NewWriter(&b)
+				w.Comma, w.UseCRLF = delimiter, crlf
+				if err := w.WriteAll(records); err != nil {
+					t.Fatal(err)
+				}
+				got := mustRead(t, b.String())
+				if got.Delimiter != delimiter || !reflect.DeepEqual(got.Header, want.Header) || !reflect.DeepEqual(got.Rows, want.Rows) {
+					t.Errorf("%q, mark %v, CRLF %v: %+v", delimiter, mark != "", crlf, got)
+				}
+			}
+		}
+	}
+}
+
+func TestRefused(t *testing.T) {
+	for _, c := range []struct {
+		name, data, says string
+		line             int
+	}{
+		{"empty", "", "empty", 0}, {"blank", "\n\n  \n", "empty", 0}, {"header alone", "name,street\n", "no rows", 0},
+		{"Latin-1", "name\nCaf\xe9\n", "not UTF-8", 2}, {"UTF-16", "\xff\xfen\x00", "UTF-16", 0}, {"zero byte", "name\na\x00b\n", "zero byte", 2},
+		{"a spreadsheet", "PK\x03\x04....", "own format", 0}, {"open quote", "name,street\nx,\"18 Tern\n", "not closed", 2},
+		{"bare quote", "name,street\nx,18 \"Tern\n", "double the quote", 2}, {"too many rows", "a\n" + strings.Repeat("x\n", MostRows+1), "split it", MostRows + 2},
+	} {
+		_, err := Read([]byte(c.data))
+		bad, ok := err.(*Error)
+		if !ok || !strings.Contains(bad.Message, c.says) || c.line > 0 && bad.Line < c.line {
+			t.Errorf("%s: %v, want %q at line %d", c.name, err, c.says, c.line)
+		}
+	}
+}
+
+func TestMatchColumns(t *testing.T) {
+	got := Match([]string{"Business", "Store Code", "ADDRESS", "City", "State/Province", "ZIP code", "Tel", "Phone 2", "Mailing city", "Lat", "Colour", "Telephone"})
+	want := []string{"client", "store_code", "street", "locality", "region", "postal_code", "phone", "phone_2", "mailing_locality", "latitude", "", ""}
+	if !reflect.DeepEqual(got, want) {
+		t.Errorf("got %v, want %v", got, want)
+	}
+	header := []string{"a", "b"}
+	for _, bad := range [][]string{{"name"}, {"name", "name"}, {"name", "colour"}} {
+		if CheckColumns(header, bad) == nil {
+			t.Errorf("%v passes", bad)
+		}
+	}
+	if err := CheckColumns(header, []string{"name", ""}); err != nil {
+		t.Error(err)
+	}
+	for _, f := range Fields {
+		if m := Match([]string{f.Key, f.Title}); m[0] != f.Key {
+			t.Errorf("our own column %s is matched with %q", f.Key, m[0])
+		}
+	}
+}
+
+func TestEachBadCellIsNamed(t *testing.T) {
+	s := mustRead(t, `name,street,town,region,country,phone,phone can,hours,lat,lng,kind,category
+Good,1 A St,Quillcote,WA,US,360 555 0101,voice,24/7,48.1,-122.5,premises,Bakery
+Bad phone,1 A St,Quillcote,WA,US,12,,,,,,
+Bad hours,1 A St,Quillcote,WA,US,,,Mo 9-5,,,,
+Bad pin,1 A St,Quillcote,WA,US,,,,north,,,
+,1 A St,Quillcote,WA,US,,,,,,,
+Bad kind,1 A St,Quillcote,WA,US,,,,,,castle,
+Bad abilities,1 A St,Quillcote,WA,US,360 555 0101,fax,,,,,
+Two faults,,Quillcote,WA,US,,,,99,0,,Ghosts
+Too many,1 A St,Quillcote,WA,US,,,,,,,,x
+`)
+	reader := NewReader(s.Header, Match(s.Header))
+	var got []string
+	for _, row := range s.Rows {
+		_, problems := reader.Apply(row, record.Record{})
+		for _, p := range problems {
+			got = append(got, fmt.Sprintf("%d %s", p.Line, p.Column))
+		}
+	}
+	want := []string{"3 phone", "4 hours", "5 lat", "6 name", "7 kind", "8 phone can", "9 street", "9 lat", "9 category", "10 "}
+	if !reflect.DeepEqual(got, want) {
+		t.Errorf("got %q, want %q", got, want)
+	}
+}
+
+func full() record.Record {
+	r, problems := record.Normal(record.Record{
+		Label: "=Old Wharf", StoreCode: "-7", Name: "'@Nettlewick, \"Yarns\"", LegalName: "Nettlewick Yarns LLC", FormerNames: []string{"Wool & Co", "+Wool"},
+		Kind: record.Both, Address: address.Address{Street: "18 Tern Street", Unit: "Suite B", Locality: "Port Sable", Region: "WA", PostalCode: "98990", Country: "US"},
+		Mailing: record.Mailing{Contact: "Dov Marsh", Address: address.Address{Street: "2 Back Lane", Locality: "Quillcote", Region: "WA", PostalCode: "98991", Country: "US"}},
+		Pin:     &record.Pin{Latitude: 48.123456, Longitude: -122.5},
+		Phones:  []record.Phone{{E164: "+13605550142", Voice: true}, {E164: "+13605550143", Text: true}, {E164: "+13605550144"}},
+		Email:   "shop@nettlewick.example", Website: "https://nettlewick.example/?a=1,2", Category: "yarn_shop",
+		Hours: `Tu-Fr 09:00-12:00,13:00-18:00; Sa "by appointment"`, Zone: "America/Los_Angeles",
+		State: record.State{Kind: record.ClosedForATime, Until: "2027-01-31"}, Opened: "1987-05", Directions: "Past the ferry,\nthen left.", Parking: "=Behind",
+		Others: []string{"knitting_classes", "craft_shop"}, Attributes: map[string]bool{"classes": true, "delivery": false},
+		Words: record.Words{Tagline: "Wool, and patience", Short: "Yarn.", Medium: "Yarn and\n\nneedles.", Long: "-", Story: "It began with a sheep.", Keywords: []string{"alpaca", "sock yarn"}, Specialities: []string{"Local fleece"}},
+	})
+	if problems != nil {
+		panic(fmt.Sprint(problems))
+	}
+	return r
+}
+
+func TestWrittenReadsBackUnchanged(t *testing.T) {
+	small, problems := record.Normal(record.Record{Name: "Small", Kind: record.GoesToCustomers, Address: address.Address{Street: "1 A", Locality: "B", Region: "WA", Country: "US"}})
+	if problems != nil {
+		t.Fatal(problems)
+	}
+	lines := []Line{{"Nettlewick Yarns", full()}, {"=cmd()", small}}
+	var b bytes.Buffer
+	if err := Write(&b, lines); err != nil {
+		t.Fatal(err)
+	}
+	s := mustRead(t, b.String())
+	reader := NewReader(s.Header, Match(s.Header))
+	for i, row := range s.Rows {
+		for _, cell := range row.Cells {
+			if cell != "" && strings.ContainsRune("=@", rune(cell[0])) {
+				t.Errorf("a spreadsheet would take %q for a formula", cell)
+			}
+		}
+		got, problems := reader.Apply(row, record.Record{})
+		if problems != nil || !reflect.DeepEqual(got, lines[i].Record) {
+			t.Errorf("row %d reads back as %+v (%v), want %+v", i, got, problems, lines[i].Record)
+		}
+		if client := reader.Cell(row, ClientField); client != lines[i].Client {
+			t.Errorf("the client reads back as %q", client)
+		}
+		if again, problems := reader.Apply(row, got); problems != nil || !reflect.DeepEqual(again, got) {
+			t.Errorf("laid over itself the row gives %+v (%v)", again, problems)
+		}
+	}
+}
+
+func TestAnEmptyCellLeavesTheFact(t *testing.T) {
+	s := mustRead(t, "store code,phone,email\n-7,,new@nettlewick.example\n")
+	got, problems := NewReader(s.Header, Match(s.Header)).Apply(s.Rows[0], full())
+	want := full()
+	want.Email = "new@nettlewick.example"
+	if problems != nil || !reflect.DeepEqual(got, want) {
+		t.Errorf("got %+v (%v)", got, problems)
+	}
+}
+
+func TestBadRowsComeBackToBeMended(t *testing.T) {
+	s := mustRead(t, "name;street;town;country;region\nGood;1 A;B;US;WA\n;\"1; A\";B;US;WA\n")
+	reader := NewReader(s.Header, Match(s.Header))
+	var problems []Problem
+	for _, row := range s.Rows {
+		_, p := reader.Apply(row, record.Record{})
+		problems = append(problems, p...)
+	}
+	var b bytes.Buffer
+	if err := WriteBad(&b, s, problems); err != nil {
+		t.Fatal(err)
+	}
+	bad := mustRead(t, b.String())
+	if len(bad.Rows) != 1 || bad.Rows[0].Cells[1] != "1; A" || !strings.Contains(bad.Rows[0].Cells[5], "trading name") {
+		t.Fatalf("%+v", bad)
+	}
+	mended := mustRead(t, strings.Replace(b.String(), "\r\n;", "\r\nMended;", 1))
+	if r, p := NewReader(mended.Header, Match(mended.Header)).Apply(mended.Rows[0], record.Record{}); p != nil || r.Name != "Mended" {
+		t.Errorf("mended, it reads as %+v (%v)", r, p)
+	}
+	var again bytes.Buffer
+	if err := WriteBad(&again, bad, []Problem{{Line: 2, Reason: "still"}}); err != nil || strings.Count(again.String(), "what to mend") != 1 {
+		t.Errorf("the column is written twice: %s (%v)", again.String(), err)
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	f.Add([]byte(three))
+	f.Add([]byte("\ufeffname;street\n\"a\nb\";c\n"))
+	f.Add([]byte("name\tstreet\n'=x\t+1\n"))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		s, err := Read(data)
+		if err != nil {
+			return
+		}
+		reader := NewReader(s.Header, Match(s.Header))
+		for _, row := range s.Rows {
+			r, problems := reader.Apply(row, record.Record{})
+			if problems != nil {
+				continue
+			}
+			var b bytes.Buffer
+			if err := Write(&b, []Line{{"x", r}}); err != nil {
+				t.Fatal(err)
+			}
+			back, err := Read(b.Bytes())
+			if err != nil {
+				t.Fatalf("%q: %v", b.String(), err)
+			}
+			again, problems := NewReader(back.Header, Match(back.Header)).Apply(back.Rows[0], record.Record{})
+			if problems != nil || !reflect.DeepEqual(again, r) {
+				t.Fatalf("%+v comes back as %+v (%v)", r, again, problems)
+			}
+		}
+	})
+}

@@ -1,0 +1,117 @@
+package compare
+
+import (
+	"strings"
+	"testing"
+
+	"uvent/core/fact/address"
+	"uvent/core/record/record"
+	"uvent/core/rule/rulebook"
+	"uvent/rulebooks"
+)
+
+func book(t *testing.T) rulebook.Rulebook {
+	t.Helper()
+	b, err := rulebooks.Read("fernlook")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return b
+}
+
+var tern = address.Address{Street: "18 Tern Street", Locality: "Minnow Bay", Region: "WA", PostalCode: "98990", Country: "US"}
+
+func ours() record.Record {
+	return record.Record{
+		Name: "Spokeshave Cycle Works", Kind: record.Premises, Address: tern, Phones: []record.Phone{{E164: "+13605550142"}, {E164: "+13605550150"}},
+		Email: "shop@spokeshave.example", Website: "https://spokeshave.example/minnow-bay", Category: "bicycle_repair",
+		Hours: "Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-16:00",
+	}
+}
+
+func TestEachFact(t *testing.T) {
+	short := tern
+	short.Street = "18 Tern St"
+	suite := tern
+	suite.Unit = "Suite B"
+	moved := tern
+	moved.Street = "2 Old Quay"
+	for _, c := range []struct {
+		fact string
+		seen Sighting
+		mark Mark
+		says string
+	}{
+		{"name", Sighting{Name: "Spokeshave Cycle Works"}, Equal, ""},
+		{"name", Sighting{Name: "SPOKESHAVE cycle works"}, Alike, ""},
+		{"name", Sighting{Name: "Spokeshave Bikes"}, Unequal, "on the sign"},
+		{"name", Sighting{}, Missing, "Missing"},
+		{"address", Sighting{Address: tern}, Equal, ""},
+		{"address", Sighting{Address: short}, Alike, ""},
+		{"address", Sighting{Address: moved}, Unequal, "another place"},
+		{"address", Sighting{Address: suite}, Unequal, "not all of the address"},
+		{"address", Sighting{Address: address.Address{Locality: "Minnow Bay"}}, Missing, "street is missing"},
+		{"phone", Sighting{Phone: "(360) 555-0142"}, Equal, ""},
+		{"phone", Sighting{Phone: "(360) 555-0124"}, Unequal, "swapped"},
+		{"phone", Sighting{Phone: "(360) 555-0150"}, Unequal, "not the main one"},
+		{"phone", Sighting{Phone: "(360) 555-0199"}, Unequal, "somebody else"},
+		{"email", Sighting{Email: "shop@spokeshave.example"}, NotTaken, "Not taken"},
+		{"website", Sighting{Website: "https://spokeshave.example/minnow-bay"}, Equal, ""},
+		{"website", Sighting{Website: "https://www.spokeshave.example/minnow-bay/?utm_source=fernlook"}, Alike, ""},
+		{"website", Sighting{Website: "https://spokeshave.example/"}, Unequal, "another page"},
+		{"category", Sighting{Category: "Bike repair service"}, Alike, ""},
+		{"category", Sighting{Category: "Bicycle repair"}, Equal, ""},
+		{"category", Sighting{Category: "Bakery"}, Unequal, "another kind"},
+		{"hours", Sighting{Hours: "Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-16:00"}, Equal, ""},
+		{"hours", Sighting{Hours: "Sa 09:00-16:00; Tu-Fr 09:00-12:00,13:00-18:00"}, Alike, ""},
+		{"hours", Sighting{Hours: "Tu-Fr 09:00-18:00; Sa 09:00-16:00"}, Unequal, "4 hours a week shown open while shut."},
+		{"hours", Sighting{Hours: "Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-14:30"}, Unequal, "1 h 30 min a week shown shut while open."},
+		{"hours", Sighting{Hours: "ask inside"}, Unequal, "cannot be read"},
+		{"hours", Sighting{}, Missing, "Missing"},
+	} {
+		for _, l := range Facts(ours(), book(t), &c.seen) {
+			if l.Fact == c.fact && (l.Mark != c.mark || !strings.Contains(l.Says, c.says)) {
+				t.Errorf("%s %+v: %q %q, want %q %q", c.fact, c.seen, l.Mark, l.Says, c.mark, c.says)
+			}
+		}
+	}
+}
+
+func TestHiddenStreet(t *testing.T) {
+	r := ours()
+	r.Kind = record.GoesToCustomers
+	for want, seen := range map[Mark]address.Address{Unequal: tern, Equal: {Locality: "Minnow Bay", Region: "WA"}} {
+		if l := Facts(r, book(t), &Sighting{Address: seen})[1]; l.Mark != want {
+			t.Errorf("%v: %+v, want %q", seen, l, want)
+		}
+	}
+}
+
+func TestNothingSeenOrSaid(t *testing.T) {
+	for _, l := range Facts(ours(), book(t), nil) {
+		if l.Fact != "email" && (l.Mark != "" || l.Record == "") {
+			t.Errorf("never looked: %+v", l)
+		}
+	}
+	for _, l := range Facts(record.Record{}, book(t), &Sighting{Name: "X"}) {
+		if l.Fact == "name" && l.Mark != Unequal || l.Fact == "phone" && l.Mark != "" {
+			t.Errorf("the record is empty: %+v", l)
+		}
+	}
+}
+
+// A link that shows the tags which we gave is the same; other tags are nothing, and
+// another page is something.
+func TestTaggedLinks(t *testing.T) {
+	r := ours()
+	r.Tags = record.Tags{On: true, Medium: "listing", Campaign: "bay"}
+	book := rulebook.Rulebook{ID: "pierbook"}
+	for seen, want := range map[string]Mark{
+		"https://spokeshave.example/minnow-bay?utm_source=pierbook&utm_medium=listing&utm_campaign=bay": Equal, "https://spokeshave.example/minnow-bay": Equal,
+		"https://spokeshave.example/minnow-bay?utm_source=elsewhere": Alike, "https://spokeshave.example/quillcote": Unequal,
+	} {
+		if l := website(r, book, Sighting{Website: seen}); l.Mark != want {
+			t.Errorf("%s is %q, want %q", seen, l.Mark, want)
+		}
+	}
+}

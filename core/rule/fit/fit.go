@@ -1,0 +1,310 @@
+package fit
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"uvent/core/fact/category"
+	"uvent/core/fact/prose"
+	"uvent/core/rule/rulebook"
+)
+
+// State is how a field of a directory is served by a record.
+type State string
+
+const (
+	Good    State = "good"    // it goes as it is
+	Changed State = "changed" // it goes, with something changed or lost
+	Missing State = "missing" // the record says nothing of it
+	Broken  State = "broken"  // what the record says cannot go
+)
+
+// Item is one field of a directory, held against a record.
+type Item struct {
+	Key      string // one of rulebook.Fields
+	Title    string // as the directory's form calls it
+	Part     string // of the record's form, where it is filled in
+	Weight   int    // how much it counts for a complete listing
+	Required bool
+	State    State
+	Says     string // what is wrong or lost, and what to do; empty where it is good
+	Minutes  int    // of work to mend it, about; 0 where it is good
+}
+
+// there reports whether the field will be filled.
+func (i Item) there() bool { return i.State == Good || i.State == Changed }
+
+// Fit is a record held against a rulebook.
+type Fit struct {
+	Not     string  // why the location cannot be listed; empty when it can, and all else is told only then
+	Items   []Item  // in the order of the directory's form
+	Percent float64 // weight of what is there and valid, over the weight of what is taken from such a location
+}
+
+// Of holds a location against a rulebook.
+func Of(s *Subject, book *rulebook.Rulebook) Fit {
+	if why := book.MayList(s.Record); why != "" {
+		return Fit{Not: why}
+	}
+	f := Fit{Items: make([]Item, 0, len(book.Facts)+len(book.Texts)+len(book.Photos)+1)}
+	have, all := 0, 0
+	for _, key := range book.Fields() {
+		i, applies := s.item(key, book)
+		if !applies {
+			continue
+		}
+		f.Items = append(f.Items, i)
+		if all += i.Weight; i.there() {
+			have += i.Weight
+		}
+	}
+	if all > 0 {
+		f.Percent = 100 * float64(have) / float64(all)
+	}
+	return f
+}
+
+// Blocks are the fields that the directory requires and the record does not fill.
+func (f Fit) Blocks() []Item {
+	var out []Item
+	for _, i := range f.Items {
+		if i.Required && !i.there() {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// Gain is a field to fill next, and what filling it gains.
+type Gain struct {
+	Item
+	Percent float64 // points that it adds
+}
+
+// Next is the field that gains most per minute of work, and of those that gain
+// alike the one that is required; false where nothing is left.
+func (f Fit) Next() (Gain, bool) {
+	all := 0
+	for _, i := range f.Items {
+		all += i.Weight
+	}
+	var best Gain
+	for _, i := range f.Items {
+		if i.there() {
+			continue
+		}
+		g := Gain{i, 100 * float64(i.Weight) / float64(all)}
+		ours, its := float64(i.Weight)*float64(best.Minutes), float64(best.Weight)*float64(i.Minutes)
+		if best.Key == "" || ours > its || ours == its && i.Required && !best.Required {
+			best = g
+		}
+	}
+	return best, best.Key != ""
+}
+
+// Whys are what keeps a directory from taking a record, in sentences; nothing when
+// it takes it.
+func (f Fit) Whys() []string {
+	if f.Not != "" {
+		return []string{f.Not}
+	}
+	var out []string
+	for _, i := range f.Blocks() {
+		out = append(out, i.Says)
+	}
+	return out
+}
+
+// About how many minutes of work it takes to fill a field that is no fact by itself.
+const (
+	minutesToWrite  = 15
+	minutesToChoose = 3
+	minutesToShoot  = 10
+	minutesToMend   = 2
+)
+
+// item holds one field against the record; false where the field is not for such a
+// location.
+func (s *Subject) item(key string, book *rulebook.Rulebook) (Item, bool) {
+	if !s.applies(key, book) {
+		return Item{}, false
+	}
+	if rule, ok := book.Takes(key); ok {
+		k, _ := rulebook.FindKey(key)
+		i := Item{Key: key, Title: rule.Title(), Part: k.Part, Weight: rule.Counts(), Required: rule.Required, State: Good}
+		s.fact(&i, rule, k, book)
+		return i, true
+	}
+	if rest, ok := strings.CutPrefix(key, "text."); ok {
+		rule := book.Texts[slices.IndexFunc(book.Texts, func(t rulebook.Prose) bool { return t.Text == rest })]
+		i := Item{Key: key, Title: rule.Label, Part: "words", Weight: rule.Counts(), Required: rule.Required, State: Good}
+		switch n := chars(s.words(rest)); {
+		case n == 0:
+			i.miss(minutesToWrite, "The record has no %s, which fills “%s”.", textNames[rest], rule.Label)
+		case n > rule.MostCharacters:
+			if !prose.Starts(s.words(rest), rule.MostCharacters) {
+				i.spoil("No word of the %s fits into its %d characters.", textNames[rest], rule.MostCharacters)
+				break
+			}
+			i.change("The %s has %d characters; %s takes %d.", textNames[rest], n, book.Name, rule.MostCharacters)
+		}
+		return i, true
+	}
+	if key == rulebook.AreasKey {
+		i := Item{Key: key, Title: book.Areas.Title(), Part: "area", Weight: book.Areas.Counts(), State: Good}
+		switch n := len(s.Record.Area.Towns); {
+		case n == 0:
+			i.miss(minutesToChoose, "The record has no service area.")
+		case n > book.Areas.Most:
+			i.change("%d of the %d towns go, the largest.", book.Areas.Most, n)
+		}
+		return i, true
+	}
+	rule := book.Photos[slices.IndexFunc(book.Photos, func(p rulebook.Photos) bool { return p.Key() == key })]
+	i := Item{Key: key, Title: rule.Label, Part: "photos", Weight: rule.Counts(), Required: rule.Required, State: Good}
+	s.photos(&i, rule, book)
+	return i, true
+}
+
+// textNames are what a record's own words are called within a sentence.
+var textNames = map[string]string{
+	"tagline": "tagline", "short": "short description", "medium": "description", "long": "long description", "story": "story",
+}
+
+func (i *Item) miss(minutes int, format string, a ...any) {
+	i.State, i.Minutes, i.Says = Missing, minutes, fmt.Sprintf(format, a...)
+}
+
+func (i *Item) spoil(format string, a ...any) {
+	i.State, i.Minutes, i.Says = Broken, minutesToMend, fmt.Sprintf(format, a...)
+}
+
+func (i *Item) change(format string, a ...any) {
+	i.State, i.Says = Changed, fmt.Sprintf(format, a...)
+}
+
+// fact holds one fact against its rule.
+func (s *Subject) fact(i *Item, rule rulebook.Fact, k rulebook.Key, book *rulebook.Rulebook) {
+	f := facts[rule.Fact]
+	n := f.said(s)
+	if n == 0 {
+		i.miss(k.Minutes, "The record has no %s.", strings.ToLower(k.Title))
+		return
+	}
+	switch rule.Fact {
+	case "category":
+		s.categories(i, book)
+		return
+	case "hours":
+		s.hours(i, book)
+		return
+	case "button":
+		if s.button(book) == "" {
+			i.miss(k.Minutes, "Nothing in the record is where one of %s’s buttons could lead.", book.Name)
+		}
+		return
+	case "attributes":
+		if s.attributesThere(book) == 0 {
+			i.miss(k.Minutes, "Of the attributes that %s takes, the record says none.", book.Name)
+		}
+		return
+	}
+	if f.parts == nil || rule.MostCharacters == 0 && (rule.Most == 0 || n <= rule.Most) {
+		return
+	}
+	long := 0
+	for _, p := range f.parts(s) {
+		if rule.MostCharacters > 0 && chars(p) > rule.MostCharacters {
+			long++
+		}
+	}
+	switch {
+	case f.prose && long > 0 && !prose.Starts(f.parts(s)[0], rule.MostCharacters):
+		i.spoil("No word of it fits into its %d characters.", rule.MostCharacters)
+	case f.prose && long > 0:
+		i.change("%s has %d characters; %s takes %d.", k.Title, chars(f.parts(s)[0]), book.Name, rule.MostCharacters)
+	case long == n && !f.list:
+		i.spoil("%s has %d characters; %s takes %d. Shorten it.", k.Title, chars(f.parts(s)[0]), book.Name, rule.MostCharacters)
+	case long == n:
+		i.spoil("Each of the %s is longer than the %d characters that %s takes. Shorten one.", strings.ToLower(k.Title), rule.MostCharacters, book.Name)
+	case long > 0:
+		i.change("%d of %d are longer than its %d characters and do not go.", long, n, rule.MostCharacters)
+	case rule.Most > 0 && n > rule.Most:
+		i.change("%d of %d go, the first.", rule.Most, n)
+	}
+}
+
+func (s *Subject) categories(i *Item, book *rulebook.Rulebook) {
+	c := book.Categories.Category(s.Record.Category)
+	name := category.Name(s.Record.Category)
+	switch {
+	case c.Theirs == "":
+		i.spoil("%s has no category for %s, nor one near it.", book.Name, name)
+		i.Minutes = 5
+	case c.Fallback:
+		i.change("%s has no category for %s; it goes under %s.", book.Name, name, c.Theirs)
+	case !c.Exact:
+		i.change("%s has no category for %s; %s, which it has for %s, is nearest.", book.Name, name, c.Theirs, category.Name(c.Ours))
+	}
+}
+
+func (s *Subject) hours(i *Item, book *rulebook.Rulebook) {
+	switch {
+	case !s.readable:
+		i.spoil("The record’s hours cannot be read. Mend them in the record.")
+	case book.Hours.FreeText:
+	default:
+		if f := s.inHours(book); !f.Same() {
+			i.change("%s", f.Says)
+		}
+	}
+}
+
+func (s *Subject) attributesThere(book *rulebook.Rulebook) (n int) {
+	for id := range s.Record.Attributes {
+		if book.Attributes.Map[id] != "" {
+			n++
+		}
+	}
+	return n
+}
+
+// photos holds the photos of a place's groups against its rule.
+func (s *Subject) photos(i *Item, rule rulebook.Photos, book *rulebook.Rulebook) {
+	good, first := 0, ""
+	for _, p := range s.Photos {
+		if slices.Contains(rule.Groups, p.Group) {
+			if faults := faultsOf(p, rule); faults == nil {
+				good++
+			} else if first == "" {
+				first = faults[0]
+			}
+		}
+	}
+	switch {
+	case good == 0 && first == "":
+		i.miss(minutesToShoot, "There is no photo for “%s”.", rule.Label)
+	case good == 0:
+		i.spoil("No photo for “%s” fits. %s", rule.Label, first)
+		i.Minutes = minutesToShoot
+	case first != "":
+		i.change("%s; the others do not. %s", fits(good), first)
+	case good > rule.Most:
+		i.change("%d of %d go, the first.", rule.Most, good)
+	}
+	if w := rule.With; w != "" && i.there() {
+		with := book.Photos[slices.IndexFunc(book.Photos, func(p rulebook.Photos) bool { return p.Label == w })]
+		if !slices.ContainsFunc(s.Photos, func(p Photo) bool { return slices.Contains(with.Groups, p.Group) && faultsOf(p, with) == nil }) {
+			i.spoil("It must come together with “%s”, for which no photo fits.", w)
+			i.Minutes = minutesToShoot
+		}
+	}
+}
+
+func fits(n int) string {
+	if n == 1 {
+		return "One photo fits"
+	}
+	return fmt.Sprintf("%d photos fit", n)
+}

@@ -1,0 +1,142 @@
+package rulebook
+
+import (
+	"uvent/core/fact/calendar"
+	"uvent/core/record/record"
+)
+
+// Review is what the directory's people do with what they are given.
+type Review struct {
+	Window  calendar.Rule `yaml:"window"` // from giving until they answer; none: nobody looks
+	Answers string        `yaml:"answers"`
+}
+
+// Reviewed reports whether somebody there looks at what is given.
+func (r Review) Reviewed() bool { return r.Window.Unit != "" }
+
+// Publishing says how long after verification the public sees the listing.
+type Publishing struct {
+	Window         calendar.Rule `yaml:"window"`
+	LookEveryHours int           `yaml:"look_every_hours"`
+	Withdrawn      bool          `yaml:"withdrawn"` // a new listing stays out of public view until somebody shows it there
+}
+
+// SecondLook is what its people do now and then though the proof was right.
+type SecondLook struct {
+	Chance float64       `yaml:"chance"` // of it, 0 to 1; 0: never
+	Window calendar.Rule `yaml:"window"`
+}
+
+// Edit is what a change of some facts sets off.
+type Edit struct {
+	Facts   []string      `yaml:"facts"` // keys of Fields
+	SetsOff SetsOff       `yaml:"sets_off"`
+	Window  calendar.Rule `yaml:"window"` // until it is settled; none: at once
+}
+
+// SetsOff is what a change leads to.
+type SetsOff string
+
+const (
+	OffReview       SetsOff = "review"
+	OffSuspension   SetsOff = "suspension"
+	OffVerification SetsOff = "verification"
+	OffWriting      SetsOff = "writing" // it is only taken in writing
+	OffRefusal      SetsOff = "refusal"
+)
+
+// Closing is how a directory learns that a location has closed, or has gone elsewhere.
+type Closing struct {
+	ForATime Turn `yaml:"for_a_time"`
+	ForGood  Turn `yaml:"for_good"`
+	Moved    Turn `yaml:"moved"`
+}
+
+// Turn is how one such change is made there.
+type Turn struct {
+	By    TurnBy `yaml:"by"`    // empty: in words
+	Final bool   `yaml:"final"` // it cannot be taken back there
+	Note  string `yaml:"note"`
+}
+
+// TurnBy is what brings such a change about.
+type TurnBy string
+
+const (
+	ByMark TurnBy = "mark"  // its interface takes a mark, which the public sees
+	ByView TurnBy = "view"  // it has no mark; the listing is taken out of public view, and brought back
+	InWord TurnBy = "words" // people are told, or tell it on their pages
+)
+
+// Turn is how a location's closing, or its going elsewhere, is made known there; the zero
+// Turn for one that is open.
+func (r Rulebook) Turn(state record.StateKind) (t Turn) {
+	switch state {
+	case record.ClosedForATime:
+		t = r.Closing.ForATime
+	case record.ClosedForGood:
+		t = r.Closing.ForGood
+	case record.Moved:
+		t = r.Closing.Moved
+	default:
+		return Turn{}
+	}
+	if t.By == "" {
+		t.By = InWord
+	}
+	return t
+}
+
+// Copying is what a directory takes over from another.
+type Copying struct {
+	From       string        `yaml:"from"`       // the other's id
+	OnRequest  bool          `yaml:"on_request"` // once, when it is asked to; otherwise over and over
+	Window     calendar.Rule `yaml:"window"`
+	Carries    []string      `yaml:"carries"` // keys of Fields; none means all that both take
+	Omits      []string      `yaml:"omits"`   // keys that are left behind though both take them
+	Overwrites bool          `yaml:"overwrites"`
+	OptOut     string        `yaml:"opt_out"` // how to keep it from copying; empty: it cannot be kept from it
+}
+
+// Speaks is what a business can say through a listing.
+type Speaks struct {
+	PostsPerMonth  int      `yaml:"posts_per_month"`
+	PostRadius     int      `yaml:"post_radius_kilometres"`
+	EventsMostDays int      `yaml:"events_most_days"`
+	OffersMost     int      `yaml:"offers_most_percent"`
+	Buttons        []string `yaml:"buttons"` // of which one is chosen
+	ReviewsToRead  bool     `yaml:"reviews"`
+	AnswersByVoice bool     `yaml:"voice"`
+}
+
+// Access is how a listing that somebody else holds may be had from them.
+type Access struct {
+	Window   calendar.Rule `yaml:"window"`   // in which its holder should answer; none: it cannot be asked for there
+	Escalate calendar.Rule `yaml:"escalate"` // in which the directory's people decide where the holder did not hand it over; none: they do not
+	Papers   []string      `yaml:"papers"`   // of which they want one
+	Roles    []string      `yaml:"roles"`    // that an account besides the holder's may have, the least first; none: it knows one holder
+}
+
+// Appeal is how to argue with the directory.
+type Appeal struct {
+	How            string        `yaml:"how"` // in words: by a form, by email
+	Window         calendar.Rule `yaml:"window"`
+	Most           int           `yaml:"most"` // appeals in all; 0: none is heard
+	MostCharacters int           `yaml:"most_characters"`
+	Papers         []string      `yaml:"papers"`
+}
+
+// Notices is how its letters about a listing are known.
+type Notices struct {
+	From      string `yaml:"from"`      // the address that they come from
+	Suspended string `yaml:"suspended"` // words that say that a listing is suspended
+}
+
+// Risk is a reason for which it is likely to suspend a listing, to refuse a change or to
+// want a new proof.
+type Risk struct {
+	Cause   string  `yaml:"cause"`  // one of package risk
+	Weight  float64 `yaml:"weight"` // how likely, 0 to 1
+	SetsOff SetsOff `yaml:"sets_off"`
+	Notice  string  `yaml:"notice"` // words of its letters that point to this cause
+}

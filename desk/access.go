@@ -78,11 +78,11 @@ func (l *listing) mayAskAccess() error {
 
 // askAccess asks a directory how the request for a listing stands.
 func (d *Desk) askAccess(ctx context.Context, actor Actor, at Place) error {
-	book, row, err := d.begun(ctx, at)
+	book, st, err := d.begun(ctx, at)
 	if err != nil {
 		return err
 	}
-	a := row.State.Access
+	a := st.Access
 	if !a.Waiting() {
 		return conflict("Nobody has been asked for it.")
 	}

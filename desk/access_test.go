@@ -23,26 +23,26 @@ func TestAccess(t *testing.T) {
 		town := fmt.Sprint("Town ", i)
 		rec := rig.Shop(town)
 		rec.Address.Locality, rec.Address.PostalCode = town, fmt.Sprint(98900+i)
-		here := at(r.Add(t, rec), "candourbox")
+		here := rig.On(r.Add(t, rec), "candourbox")
 		_, err := r.World.Place(ctx, "candourbox", "maps@northlightmedia.example", visit.Facts{"name": rec.Name, "street": "18 Tern Street", "locality": town, "region": "WA", "postal_code": rec.Address.PostalCode, "country": "US", "phone": rec.MainPhone(), "category": "Bicycles"})
 		rig.Must(t, err)
 		_, err = r.Desk.AskAccess(ctx, who, here)
-		refused(t, err, desk.Conflict, "Nobody else holds this listing")
+		rig.Refused(t, err, desk.Conflict, "Nobody else holds this listing")
 		s := r.Answered(t, here)(r.Desk.Search(ctx, who, here))
 		s = r.Answered(t, here)(r.Desk.Claim(ctx, who, here, s.Candidates[0].Ref))
 		if s.Control != verification.HeldByAnother {
 			t.Fatalf("%+v", s)
 		}
 		_, err = r.Desk.Escalate(ctx, who, here)
-		refused(t, err, desk.Conflict, "Ask its holder first.")
+		rig.Refused(t, err, desk.Conflict, "Ask its holder first.")
 		s = r.Answered(t, here)(r.Desk.AskAccess(ctx, who, here))
 		if !s.Access.Waiting() || s.Access.Window == nil {
 			t.Fatalf("%+v", s.Access)
 		}
 		_, err = r.Desk.AskAccess(ctx, who, here)
-		refused(t, err, desk.Conflict, "has been asked already")
+		rig.Refused(t, err, desk.Conflict, "has been asked already")
 		_, err = r.Desk.Escalate(ctx, who, here)
-		refused(t, err, desk.Conflict, "Wait for the answer first.")
+		rig.Refused(t, err, desk.Conflict, "Wait for the answer first.")
 		if v, err := r.Desk.Listing(ctx, here); err != nil || v.Task.Group != agenda.Directory || v.Task.Window == nil {
 			t.Errorf("%+v, %v", v.Task, err)
 		}
@@ -59,7 +59,7 @@ func TestAccess(t *testing.T) {
 			t.Errorf("%+v, %v", v.Task, err)
 		}
 		_, err = r.Desk.Escalate(ctx, who, here)
-		refused(t, err, desk.Conflict, "Candourbox wants a paper with it: company registration")
+		rig.Refused(t, err, desk.Conflict, "Candourbox wants a paper with it: company registration")
 		_, err = r.Desk.AddPaper(ctx, who, desk.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", rec.Name, "18 Tern Street"))
 		rig.Must(t, err)
 		s = r.Answered(t, here)(r.Desk.Escalate(ctx, who, here))

@@ -11,6 +11,7 @@ import (
 	"uvent/core/fact/contact"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -127,11 +128,11 @@ func (d *Desk) SaveAccount(ctx context.Context, actor Actor, id *uuid.UUID, f Ac
 			key = *id
 		}
 		out.Account, err = q.SaveAccount(ctx, db.SaveAccountParams{ID: key, DirectoryID: f.Directory, Email: f.Email, Holder: f.Holder, PersonID: f.Person, Class: f.Class,
-			Confirmed: f.Confirmed, Personal: f.Personal, Note: f.Note, Gone: f.Gone, ChangedBy: actor.Name, ChangedAt: d.Now()})
+			Confirmed: f.Confirmed, Personal: f.Personal, Note: f.Note, Gone: f.Gone, ChangedBy: actor.Name, ChangedAt: d.clock.Now()})
 		if err != nil {
 			return taken(err)
 		}
-		return notify(ctx, q, Change{})
+		return store.Notify(ctx, q, store.Change{})
 	})
 	out.Warnings = warnings(out.Account, book, held[f.Directory], false)
 	return out, err

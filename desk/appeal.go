@@ -61,11 +61,11 @@ func (d *Desk) Appeal(ctx context.Context, actor Actor, at Place, text string, p
 // askAppeal asks a directory how an appeal stands. One that was granted is looked for on
 // the public page at once.
 func (d *Desk) askAppeal(ctx context.Context, actor Actor, at Place) error {
-	book, row, err := d.begun(ctx, at)
+	book, st, err := d.begun(ctx, at)
 	if err != nil {
 		return err
 	}
-	c := row.State.OpenCase(verification.CaseSuspended)
+	c := st.OpenCase(verification.CaseSuspended)
 	if c == nil || c.Waiting() == nil {
 		return nil
 	}

@@ -14,6 +14,7 @@ import (
 	"uvent/core/fact/geo"
 	"uvent/core/record/geojson"
 	"uvent/core/record/record"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -82,10 +83,10 @@ func (d *Desk) noteAbout(ctx context.Context, q *db.Queries, actor Actor, kind s
 	if err != nil {
 		return err
 	}
-	if _, err := q.AddEvent(ctx, db.AddEventParams{At: d.Now(), Actor: actor.Name, Kind: kind, Data: b}); err != nil {
+	if _, err := q.AddEvent(ctx, db.AddEventParams{At: d.clock.Now(), Actor: actor.Name, Kind: kind, Data: b}); err != nil {
 		return err
 	}
-	return notify(ctx, q, Change{})
+	return store.Notify(ctx, q, store.Change{})
 }
 
 // country is all regions as one network, and what they are read from.

@@ -33,15 +33,15 @@ func TestAreasAreReckonedByRoadOrElseByDistance(t *testing.T) {
 		t.Errorf("where nothing is known: %+v, %v", a, err)
 	}
 	_, err := r.Desk.AddRegion(ctx, who, "", roads)
-	refused(t, err, desk.Invalid, "name")
+	rig.Refused(t, err, desk.Invalid, "name")
 	_, err = r.Desk.AddRegion(ctx, who, "Coast", "{}")
-	refused(t, err, desk.Invalid, "text")
+	rig.Refused(t, err, desk.Invalid, "text")
 	region, err := r.Desk.AddRegion(ctx, who, "Coast", roads)
 	if err != nil || region.Towns != 3 || region.Roads != 2 {
 		t.Fatalf("%+v, %v", region, err)
 	}
 	_, err = r.Desk.AddRegion(ctx, who, "coast", roads)
-	refused(t, err, desk.Invalid, "another region has this name")
+	rig.Refused(t, err, desk.Invalid, "another region has this name")
 
 	// A minute is a kilometre here: South is 11 away, Middle 22, North 100.
 	a, err := r.Desk.ReckonArea(ctx, q)
@@ -58,7 +58,7 @@ func TestAreasAreReckonedByRoadOrElseByDistance(t *testing.T) {
 		t.Errorf("it comes back as %+v, %v", read, err)
 	}
 	_, err = r.Desk.ReadArea(ctx, "[]")
-	refused(t, err, desk.Invalid, "no GeoJSON FeatureCollection")
+	rig.Refused(t, err, desk.Invalid, "no GeoJSON FeatureCollection")
 
 	// Far from every road: in a straight line, and it is said.
 	q = desk.AreaQuestion{Pin: &record.Pin{Latitude: 48.1, Longitude: -125.4}, Minutes: 60}
@@ -72,12 +72,12 @@ func TestAreasAreReckonedByRoadOrElseByDistance(t *testing.T) {
 		t.Errorf("%+v, %v", a.Warnings, err)
 	}
 	_, err = r.Desk.ReckonArea(ctx, desk.AreaQuestion{Minutes: 999})
-	refused(t, err, desk.Invalid, "up to 240 minutes")
+	rig.Refused(t, err, desk.Invalid, "up to 240 minutes")
 	if m, err := r.Desk.Map(ctx); err != nil || len(m) != 4 {
 		t.Errorf("%d features, %v", len(m), err)
 	}
 	rig.Must(t, r.Desk.DropRegion(ctx, who, region.ID))
-	refused(t, r.Desk.DropRegion(ctx, who, uuid.New()), desk.NotFound, "no such region")
+	rig.Refused(t, r.Desk.DropRegion(ctx, who, uuid.New()), desk.NotFound, "no such region")
 	if m, err := r.Desk.Map(ctx); err != nil || len(m) != 0 {
 		t.Errorf("%d features are left, %v", len(m), err)
 	}

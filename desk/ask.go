@@ -55,7 +55,7 @@ const mostTries = 9
 
 // ask records that a directory is asked something and enqueues the asking, all
 // in the verb's transaction. The id is the request's idempotency key.
-func (d *Desk) ask(ctx context.Context, l *listing, kind verification.Kind, q question, e verification.Event) (uuid.UUID, error) {
+func (d *Desk) ask(ctx context.Context, l *listing, kind verification.Kind, q any, e verification.Event) (uuid.UUID, error) {
 	id := uuid.New()
 	e.Kind = kind
 	if err := l.add(ctx, e); err != nil {
@@ -103,6 +103,18 @@ func (d *Desk) Await(ctx context.Context, call uuid.UUID) (bool, error) {
 	return false, nil
 }
 
+// Call is something that a directory is asked.
+type Call struct {
+	ID uuid.UUID // the request's idempotency key
+	Place
+	Kind    verification.Kind
+	Payload []byte // JSON, as whoever asks has written it
+}
+
+// Put asks a directory what a call says. The event is its answer, yes or no; the error means
+// that there was none, and it is asked again.
+type Put func(ctx context.Context, book rulebook.Rulebook, c Call) (verification.Event, error)
+
 // callJob asks a directory what a call says.
 type callJob struct {
 	ID uuid.UUID `json:"id"`
@@ -133,24 +145,21 @@ func (w *callWorker) Work(ctx context.Context, job *river.Job[callJob]) error {
 	if err != nil || c.DoneAt != nil {
 		return err
 	}
-	var q question
-	if err := json.Unmarshal(c.Payload, &q); err != nil {
-		return err
-	}
 	at := Place{c.LocationID, c.DirectoryID}
 	book, err := d.Book(at.Directory)
 	if err != nil {
 		return err
 	}
-	answer, asked := d.put(ctx, book, c, q)
+	call := Call{ID: c.ID, Place: at, Kind: verification.Kind(c.Kind), Payload: c.Payload}
+	answer, asked := d.putting(ctx, book, call)
 	if asked != nil {
-		return d.unanswered(ctx, c, at, asked)
+		return d.unanswered(ctx, call, asked)
 	}
-	return d.finish(ctx, c, at, book, answer)
+	return d.finish(ctx, call, book, answer)
 }
 
-func (d *Desk) finish(ctx context.Context, c db.Call, at Place, book rulebook.Rulebook, e verification.Event) error {
-	return d.change(ctx, Actor{Name: book.Name}, at, func(l *listing) error {
+func (d *Desk) finish(ctx context.Context, c Call, book rulebook.Rulebook, e verification.Event) error {
+	return d.change(ctx, Actor{Name: book.Name}, c.Place, func(l *listing) error {
 		n, err := l.q.FinishCall(ctx, db.FinishCallParams{ID: c.ID, DoneAt: &l.now})
 		if err != nil || n == 0 {
 			return err // recorded already, by this job's other run
@@ -160,8 +169,8 @@ func (d *Desk) finish(ctx context.Context, c db.Call, at Place, book rulebook.Ru
 }
 
 // unanswered counts a try that got no answer, and gives up after enough.
-func (d *Desk) unanswered(ctx context.Context, c db.Call, at Place, why error) error {
-	book, err := d.Book(at.Directory)
+func (d *Desk) unanswered(ctx context.Context, c Call, why error) error {
+	book, err := d.Book(c.Directory)
 	if err != nil {
 		return err
 	}
@@ -173,10 +182,10 @@ func (d *Desk) unanswered(ctx context.Context, c db.Call, at Place, why error) e
 		return err
 	case tries >= mostTries:
 		e := verification.Event{Kind: verification.CallGivenUp, Says: fmt.Sprintf("%s did not answer in %d tries. It may have been done all the same; search again to see.", book.Name, tries)}
-		return d.finish(ctx, c, at, book, e)
+		return d.finish(ctx, c, book, e)
 	case tries == 2: // one lost answer is no news
 		says := fmt.Sprintf("%s does not answer. Uvent keeps asking; you need do nothing.", book.Name)
-		if err := d.change(ctx, Uvent, at, func(l *listing) error {
+		if err := d.change(ctx, Uvent, c.Place, func(l *listing) error {
 			if l.state.Busy == "" {
 				return nil
 			}
@@ -190,14 +199,18 @@ func (d *Desk) unanswered(ctx context.Context, c db.Call, at Place, why error) e
 
 // put asks the directory. The event is its answer, yes or no; the error means
 // that there was none.
-func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q question) (verification.Event, error) {
+func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c Call) (verification.Event, error) {
 	url, key := book.Connector.URL, c.ID.String()
 	var e verification.Event
-	var err error
+	var q question
+	err := json.Unmarshal(c.Payload, &q)
+	if err != nil {
+		return e, err
+	}
 	var no verification.Kind
-	switch verification.Kind(c.Kind) {
+	switch c.Kind {
 	case verification.SearchAsked:
-		e, err = d.putSearch(ctx, book, c.LocationID, q.Queries)
+		e, err = d.putSearch(ctx, book, c.Location, q.Queries)
 		no = verification.CallGivenUp
 	case verification.ClaimAsked:
 		var l reach.Listing
@@ -246,7 +259,7 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		asked, err = d.reach.Appeal(ctx, url, key, q.Ref, q.Text, q.Papers)
 		e, no = verification.Event{Kind: verification.AppealBegun, Ref: asked.ID, Text: q.Text, To: q.To, By: q.By, Terms: &verification.Terms{Expires: asked.AnswerBy}}, verification.AppealFailed
 	case verification.WithdrawAsked, verification.BackAsked:
-		away := c.Kind == string(verification.WithdrawAsked)
+		away := c.Kind == verification.WithdrawAsked
 		err = d.reach.Withdraw(ctx, url, key, q.Ref, away)
 		if e, no = (verification.Event{Kind: verification.BackThere}), verification.ViewRefused; away {
 			e = verification.Event{Kind: verification.WithdrawnThere, Says: q.Text, To: q.To}
@@ -266,7 +279,7 @@ func (d *Desk) put(ctx context.Context, book rulebook.Rulebook, c db.Call, q que
 		e, no = verification.Event{Kind: verification.RoleGiven}, verification.RoleRefused
 	case verification.AccessAsked, verification.EscalateAsked:
 		var asked reach.Review
-		if no = verification.RequestFailed; c.Kind == string(verification.AccessAsked) {
+		if no = verification.RequestFailed; c.Kind == verification.AccessAsked {
 			asked, err = d.reach.AskAccess(ctx, url, key, q.Ref)
 			e.Kind = verification.AccessBegun
 		} else {

@@ -30,7 +30,7 @@ func TestBackupAndRestore(t *testing.T) {
 	_, _, err = r.Desk.MakeKey(ctx, r.Who, "Comma, \"quote\"\nand a line", "see")
 	rig.Must(t, err)
 	var all int
-	eventually(t, func() bool {
+	rig.Eventually(t, func() bool {
 		n, _, err := r.Desk.VerifyLog(ctx)
 		rig.Must(t, r.Store.Pool.QueryRow(ctx, "select count(*) from event").Scan(&all))
 		return err == nil && n == all

@@ -25,6 +25,9 @@ func newLibrary(books []rulebook.Rulebook) *library {
 	return &library{books, hex.EncodeToString(sum.Sum(nil)[:12])}
 }
 
+// library are the rulebooks in force, with what tells them from others.
+func (d *Desk) library() *library { return d.books.Load() }
+
 // Books are the rulebooks in force, heaviest first. They must not be changed.
 func (d *Desk) Books() []rulebook.Rulebook { return d.books.Load().books }
 

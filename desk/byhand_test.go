@@ -16,10 +16,6 @@ import (
 	"uvent/outside/visit"
 )
 
-func at(p desk.Place, directory string) desk.Place {
-	return desk.Place{Location: p.Location, Directory: directory}
-}
-
 // A directory that people work on: looked for, brought there with a worksheet that is
 // resumed, changed later, and what is new since then is shown.
 func TestByHand(t *testing.T) {
@@ -28,13 +24,13 @@ func TestByHand(t *testing.T) {
 	rec := rig.Shop("Minnow Bay")
 	rec.Words.Keywords = []string{"bicycles", "repair"}
 	place := r.Add(t, rec)
-	here := at(place, "sound-chamber")
+	here := rig.On(place, "sound-chamber")
 
-	refused(t, r.Desk.Give(ctx, who, here, "", ""), desk.Conflict, "Look for it on Sound Chamber first")
+	rig.Refused(t, r.Desk.Give(ctx, who, here, "", ""), desk.Conflict, "Look for it on Sound Chamber first")
 	_, err := r.Desk.Search(ctx, who, here)
-	refused(t, err, desk.Conflict, "Sound Chamber has no interface: it is worked by hand.")
+	rig.Refused(t, err, desk.Conflict, "Sound Chamber has no interface: it is worked by hand.")
 	_, err = r.Desk.Create(ctx, who, here, "")
-	refused(t, err, desk.Conflict, "has no interface")
+	rig.Refused(t, err, desk.Conflict, "has no interface")
 	rig.Must(t, r.Desk.Found(ctx, who, here, desk.NothingThere, "", ""))
 
 	w, err := r.Desk.Worksheet(ctx, who, here)
@@ -50,7 +46,7 @@ func TestByHand(t *testing.T) {
 		t.Errorf("%v; what was given then and is another now counts as given: %+v", err, w.Lines[2])
 	}
 	bad := "javascript:alert(1)"
-	refused(t, r.Desk.TickValue(ctx, who, here, "", "", false, &bad), desk.Invalid, "no address of a page")
+	rig.Refused(t, r.Desk.TickValue(ctx, who, here, "", "", false, &bad), desk.Invalid, "no address of a page")
 
 	form := visit.Form{}
 	for _, line := range w.Lines {
@@ -95,7 +91,7 @@ func TestByHand(t *testing.T) {
 func TestWritten(t *testing.T) {
 	r, ctx := rig.Start(t, "brasswire"), t.Context()
 	who := r.Who.Actor()
-	here := at(r.Add(t, rig.Shop("Minnow Bay")), "brasswire")
+	here := rig.On(r.Add(t, rig.Shop("Minnow Bay")), "brasswire")
 	rig.Must(t, r.Desk.Found(ctx, who, here, desk.NothingThere, "", ""))
 	w, err := r.Desk.Worksheet(ctx, who, here)
 	rig.Must(t, err)
@@ -104,29 +100,29 @@ func TestWritten(t *testing.T) {
 			t.Errorf("no %q in:\n%s", want, w.Letter.Body)
 		}
 	}
-	refused(t, r.Desk.Give(ctx, who, here, "", " "), desk.Invalid, "letter is empty")
+	rig.Refused(t, r.Desk.Give(ctx, who, here, "", " "), desk.Invalid, "letter is empty")
 	rig.Must(t, r.Desk.Give(ctx, who, here, "", w.Letter.Body))
 	s := r.State(t, here)
 	if s.Control != verification.Asked || s.AnswerBy == nil || s.VerifiedAt != nil {
 		t.Fatalf("%+v", s)
 	}
-	today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
+	today, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 	if rig.Must(t, err); len(today) != 1 || today[0].Task.Group != "directory" || !strings.Contains(today[0].Task.Says, "they answer by Thu 3 Dec") {
 		t.Errorf("%+v", today[0].Task)
 	}
-	eventually(t, func() bool {
+	rig.Eventually(t, func() bool {
 		list, err := r.World.Arrivals(ctx, "listings@brasswire.example")
 		return err == nil && len(list) == 1 && list[0].Title == w.Letter.Subject
 	})
 	r.Move(t, 12*24*hour)
-	if today, err = tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || today[0].Task.Group != "mine" || !strings.Contains(today[0].Task.Title, "has not answered") {
+	if today, err = rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || today[0].Task.Group != "mine" || !strings.Contains(today[0].Task.Title, "has not answered") {
 		t.Errorf("%v, %+v", err, today[0].Task)
 	}
 	mail, err := r.World.Arrivals(ctx, rig.Account)
 	if rig.Must(t, err); len(mail) != 1 || !strings.Contains(mail[0].Body, "we have entered Spokeshave Cycle Works") {
 		t.Fatalf("%+v", mail)
 	}
-	refused(t, r.Desk.Answered(ctx, who, here, desk.Verified, "", ""), desk.Conflict, "not held yet")
+	rig.Refused(t, r.Desk.Answered(ctx, who, here, desk.Verified, "", ""), desk.Conflict, "not held yet")
 	rig.Must(t, r.Desk.Answered(ctx, who, here, desk.TookIn, "/brasswire/place/spokeshave-cycle-works-minnow-bay", ""))
 	if s = r.State(t, here); s.Control != verification.Held || s.AnswerBy != nil || s.Verification != verification.NotBegun {
 		t.Errorf("%+v", s)
@@ -139,7 +135,7 @@ func TestWritten(t *testing.T) {
 		t.Fatalf("%+v", s)
 	}
 	_, err = r.Desk.EnterCode(ctx, who, here, s.Attempt().ID, "1234")
-	refused(t, err, desk.Conflict, "on its own pages")
+	rig.Refused(t, err, desk.Conflict, "on its own pages")
 	rig.Must(t, r.Desk.Answered(ctx, who, here, desk.Refused, "", "They have no such code."))
 	if s = r.State(t, here); s.Verification != verification.Refused || s.Trouble != "They have no such code." {
 		t.Errorf("%+v", s)
@@ -159,15 +155,15 @@ func TestWhatAPersonFinds(t *testing.T) {
 	for what, want := range map[desk.FoundThere]verification.Control{
 		desk.NothingThere: verification.NoControl, desk.FreeThere: verification.NoControl, desk.OursThere: verification.Held, desk.ElseThere: verification.HeldByAnother,
 	} {
-		here := at(r.Add(t, rig.Shop(string(what))), "lanefolk")
+		here := rig.On(r.Add(t, rig.Shop(string(what))), "lanefolk")
 		rig.Must(t, r.Desk.Found(ctx, who, here, what, "lanefolk.example/b/spoke", "a former agency"))
 		if s := r.State(t, here); s.Control != want || s.SearchedAt == nil || (what == desk.FreeThere) != (len(s.Candidates) == 1) || (what == desk.ElseThere) != (s.HeldBy == "a former agency") {
 			t.Errorf("%s: %+v", what, s)
 		}
 	}
-	here := at(r.Add(t, rig.Shop("Another")), "lanefolk")
-	refused(t, r.Desk.Found(ctx, who, here, "something", "", ""), desk.Invalid, "Say what was found")
-	refused(t, r.Desk.Answered(ctx, who, here, desk.TookIn, "", ""), desk.Conflict, "Nothing was given")
+	here := rig.On(r.Add(t, rig.Shop("Another")), "lanefolk")
+	rig.Refused(t, r.Desk.Found(ctx, who, here, "something", "", ""), desk.Invalid, "Say what was found")
+	rig.Refused(t, r.Desk.Answered(ctx, who, here, desk.TookIn, "", ""), desk.Conflict, "Nothing was given")
 	v, err := r.Desk.FitOf(ctx, here)
 	rig.Must(t, err)
 	if h, _ := v.Values.Find("hours"); !slices.Equal(h.Says, []string{"They must be the same as on Fernlook."}) {
@@ -175,7 +171,7 @@ func TestWhatAPersonFinds(t *testing.T) {
 	}
 	// Photos are required there, and there are none.
 	rig.Must(t, r.Desk.Found(ctx, who, here, desk.NothingThere, "", ""))
-	refused(t, r.Desk.Give(ctx, who, here, "", ""), desk.Conflict, "There is no photo for “Logo”")
+	rig.Refused(t, r.Desk.Give(ctx, who, here, "", ""), desk.Conflict, "There is no photo for “Logo”")
 }
 
 // What was had to be known first, and what copying carries.
@@ -184,12 +180,12 @@ func TestCopying(t *testing.T) {
 	who := r.Who.Actor()
 	rec := rig.Shop("Minnow Bay")
 	first := r.Add(t, rec)
-	here := at(first, "skerry")
+	here := rig.On(first, "skerry")
 	r.Answered(t, here)(r.Desk.Search(ctx, who, here))
 	_, err := r.Desk.Create(ctx, who, here, "")
-	refused(t, err, desk.Conflict, "The record has no legal name.")
+	rig.Refused(t, err, desk.Conflict, "The record has no legal name.")
 	_, err = r.Desk.CopyFrom(ctx, who, here, "fernlook")
-	refused(t, err, desk.Conflict, "Skerry copies a verified listing, and that on Fernlook is not.")
+	rig.Refused(t, err, desk.Conflict, "Skerry copies a verified listing, and that on Fernlook is not.")
 	rec.LegalName, rec.Company.Registration = "Spokeshave Cycle Works LLC", "604 117 220"
 	_, err = r.Desk.SaveLocation(ctx, who, here.Location, 1, rec)
 	rig.Must(t, err)
@@ -212,7 +208,7 @@ func TestCopying(t *testing.T) {
 		t.Errorf("it did not come along: %s", left)
 	}
 	_, err = r.Desk.CopyFrom(ctx, who, first, "skerry")
-	refused(t, err, desk.Conflict, "We hold this listing already")
+	rig.Refused(t, err, desk.Conflict, "We hold this listing already")
 }
 
 func TestHandingInAFile(t *testing.T) {
@@ -220,7 +216,7 @@ func TestHandingInAFile(t *testing.T) {
 	who := r.Who.Actor()
 	rec := rig.Shop("Minnow Bay")
 	rec.StoreCode = "SCW-03"
-	here := at(r.Add(t, rec), "plotline")
+	here := rig.On(r.Add(t, rec), "plotline")
 	r.Add(t, rig.Shop("Quillcote")) // has no store code, which is required
 	var file bytes.Buffer
 	n, err := r.Desk.HandInFile(ctx, desk.Scope{}, "plotline", &file)
@@ -233,7 +229,7 @@ func TestHandingInAFile(t *testing.T) {
 		t.Errorf("%d, %v, %+v", n, err, s)
 	}
 	_, err = r.Desk.HandInFile(ctx, desk.Scope{}, "brasswire", &file)
-	refused(t, err, desk.Conflict, "Brasswire takes no file: it is worked by hand, written request.")
+	rig.Refused(t, err, desk.Conflict, "Brasswire takes no file: it is worked by hand, written request.")
 	// What the supplier feeds comes by itself.
 	list, err := r.Desk.Worth(ctx, here.Location)
 	rig.Must(t, err)
@@ -250,12 +246,12 @@ func TestGivingPhotos(t *testing.T) {
 	who := r.Who.Actor()
 	rec := rig.Shop("Minnow Bay")
 	rec.LegalName, rec.Company.Registration = "Spokeshave Cycle Works LLC", "604 117 220"
-	here := at(r.Add(t, rec), "skerry")
+	here := rig.On(r.Add(t, rec), "skerry")
 	_, err := r.Desk.GivePhotos(ctx, who, here)
-	refused(t, err, desk.Conflict, "Claim or create the listing first")
+	rig.Refused(t, err, desk.Conflict, "Claim or create the listing first")
 	s := r.Held(t, here)
 	_, err = r.Desk.GivePhotos(ctx, who, here)
-	refused(t, err, desk.Conflict, "No photo fits Skerry")
+	rig.Refused(t, err, desk.Conflict, "No photo fits Skerry")
 	scope := desk.Scope{Location: &here.Location}
 	for i, f := range []desk.PhotoFacts{{Group: "logo", Focus: photo.Middle}, {Group: "exterior", Focus: photo.Middle, Caption: "From across the street"}, {Group: "interior", Focus: photo.Middle}} {
 		size := []int{900, 1400, 200}[i] // the last is too small
@@ -268,7 +264,7 @@ func TestGivingPhotos(t *testing.T) {
 	}
 	s = r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, "email"))
 	var code string
-	eventually(t, func() bool { code, err = r.World.Code(ctx, rec.Email); return err == nil })
+	rig.Eventually(t, func() bool { code, err = r.World.Code(ctx, rec.Email); return err == nil })
 	r.Answered(t, here)(r.Desk.EnterCode(ctx, who, here, s.Attempt().ID, code))
 	r.Move(t, 14*24*hour)
 	v, err := r.Desk.Listing(ctx, here)
@@ -287,11 +283,11 @@ func TestGivingPhotos(t *testing.T) {
 func TestReviews(t *testing.T) {
 	r, ctx := rig.Start(t, "waywren", "hithermap", "guildbench"), t.Context()
 	who := r.Who.Actor()
-	here := at(r.Add(t, rig.Shop("Minnow Bay")), "waywren")
+	here := rig.On(r.Add(t, rig.Shop("Minnow Bay")), "waywren")
 	r.Held(t, here)
 	_, err := r.Desk.AskCode(ctx, who, here, "papers")
-	refused(t, err, desk.Conflict, "It takes one of these, and there is none yet: company registration, licence, utility bill.")
-	refused(t, r.Desk.AskStatus(ctx, who, here), desk.Conflict, "Nothing is in review there")
+	rig.Refused(t, err, desk.Conflict, "It takes one of these, and there is none yet: company registration, licence, utility bill.")
+	rig.Refused(t, r.Desk.AskStatus(ctx, who, here), desk.Conflict, "Nothing is in review there")
 	scope := desk.Scope{Location: &here.Location}
 	bill := func(street string) {
 		_, err := r.Desk.AddPaper(ctx, who, scope, street+".pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", street))
@@ -299,12 +295,12 @@ func TestReviews(t *testing.T) {
 	}
 	bill("81 Tern Street")
 	_, err = r.Desk.AskCode(ctx, who, here, "papers")
-	refused(t, err, desk.Conflict, "Waywren is likely to refuse it. It shows another address, “81 Tern Street”.")
+	rig.Refused(t, err, desk.Conflict, "Waywren is likely to refuse it. It shows another address, “81 Tern Street”.")
 	s := r.Answered(t, here)(r.Desk.AskDespite(ctx, who, here, "papers"))
 	if s.Verification != verification.InReview || s.Attempt().Window == nil || s.Attempt().To != "the utility bill" {
 		t.Fatalf("%+v", s.Attempt())
 	}
-	today, err := tasks(r.Desk.Today(ctx, scope, desk.TodayPage{}))
+	today, err := rig.Tasks(r.Desk.Today(ctx, scope, desk.TodayPage{}))
 	rig.Must(t, err)
 	if !slices.ContainsFunc(today, func(c desk.Cell) bool {
 		return c.Task.Group == "directory" && strings.Contains(c.Task.Says, "In review by Waywren; they answer by Mon 30 Nov")
@@ -331,7 +327,7 @@ func TestReviews(t *testing.T) {
 	}
 
 	// A card is decided on at once.
-	card := at(here, "hithermap")
+	card := rig.On(here, "hithermap")
 	r.Held(t, card)
 	if s := r.Answered(t, card)(r.Desk.AskCode(ctx, who, card, "card")); s.VerifiedAt == nil || s.Attempt().State != verification.AttemptAccepted {
 		t.Errorf("%+v", s)
@@ -342,7 +338,7 @@ func TestReviews(t *testing.T) {
 func TestNamesOfPages(t *testing.T) {
 	r, ctx := rig.Start(t, "murmurhall"), t.Context()
 	who := r.Who.Actor()
-	one, two := at(r.Add(t, rig.Shop("Minnow Bay")), "murmurhall"), at(r.Add(t, rig.Shop("Quillcote")), "murmurhall")
+	one, two := rig.On(r.Add(t, rig.Shop("Minnow Bay")), "murmurhall"), rig.On(r.Add(t, rig.Shop("Quillcote")), "murmurhall")
 	if s := r.Held(t, one); s.Page != "/murmurhall/place/spokeshave-cycle-works" {
 		t.Errorf("%+v", s)
 	}
@@ -352,9 +348,9 @@ func TestNamesOfPages(t *testing.T) {
 		t.Fatalf("%+v", s)
 	}
 	_, err := r.Desk.Create(ctx, who, two, strings.Repeat("x", 41))
-	refused(t, err, desk.Invalid, "The page’s name has 41 characters; Murmurhall takes 40.")
+	rig.Refused(t, err, desk.Invalid, "The page’s name has 41 characters; Murmurhall takes 40.")
 	_, err = r.Desk.Create(ctx, who, two, "!!!")
-	refused(t, err, desk.Invalid, "letters, digits and hyphens")
+	rig.Refused(t, err, desk.Invalid, "letters, digits and hyphens")
 	if s = r.Answered(t, two)(r.Desk.Create(ctx, who, two, "")); s.Page != "/murmurhall/place/spokeshave-cycle-works-quillcote" {
 		t.Errorf("%+v", s)
 	}

@@ -113,14 +113,14 @@ func (d *Desk) Case(ctx context.Context, at Place, id string) (v CaseView, err e
 	}
 	zone := verification.ZoneOf(l.Location.Record, *l.Book)
 	if c.Kind == verification.CaseSuspended {
-		v.Suspects, v.Unnamed = risk.Suspects(l.Book, s, editsOf(l.History, zone), c.Notice, c.OpenedAt)
+		v.Suspects, v.Unnamed = risk.Suspects(l.Book, s, cases.Edits(l.History, zone), c.Notice, c.OpenedAt)
 	}
 	v.Changed, v.Caution = l.Changed, l.Caution
 	papers, err := d.store.Papers(ctx, db.PapersParams{ClientID: l.Location.ClientID, LocationID: &at.Location})
 	if err != nil {
 		return v, err
 	}
-	v.Papers = compared(papers, l.Book.Appeal.Papers, l.Location.Record, d.Now())
+	v.Papers = compared(papers, l.Book.Appeal.Papers, l.Location.Record, d.clock.Now())
 	good := func(p Compared) bool { return len(paper.Faults(p.Findings)) == 0 }
 	wanted := slices.ContainsFunc(l.Book.Appeal.Papers, paper.ShowsAddress) // one that shows the address counts for more
 	enough := func(p Compared) bool { return good(p) && (!wanted || paper.ShowsAddress(p.Kind)) }

@@ -24,7 +24,7 @@ func shown(t *testing.T, r *rig.Rig, here desk.Place, phone string) verification
 	s := r.Answered(t, here)(r.Desk.AskCode(t.Context(), who, here, "text"))
 	var code string
 	var err error
-	eventually(t, func() bool { code, err = r.World.Code(t.Context(), phone); return err == nil })
+	rig.Eventually(t, func() bool { code, err = r.World.Code(t.Context(), phone); return err == nil })
 	s = r.Answered(t, here)(r.Desk.EnterCode(t.Context(), who, here, s.Attempt().ID, code))
 	if s.VerifiedAt == nil {
 		t.Fatalf("%+v", s)
@@ -45,11 +45,11 @@ func TestACaseThatIsWon(t *testing.T) {
 	here := r.Add(t, rec)
 	s := shown(t, r, here, rec.MainPhone())
 	_, err := r.Desk.Appeal(ctx, who, here, "Please.", nil)
-	refused(t, err, desk.Conflict, "not suspended, as far as is known")
+	rig.Refused(t, err, desk.Conflict, "not suspended, as far as is known")
 
 	rig.Must(t, r.World.Suspend(ctx, s.Ref, "round_the_clock", false, r.Desk.Now().Add(3*time.Hour)))
 	r.Move(t, 4*time.Hour)
-	eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+	rig.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
 	v, err := r.Desk.Case(ctx, here, "1")
 	rig.Must(t, err)
 	if v.Case.By != "Fernlook" || !strings.Contains(v.Case.Notice, "The hours could not be confirmed.") || v.Case.Cause != "round_the_clock" {
@@ -62,7 +62,7 @@ func TestACaseThatIsWon(t *testing.T) {
 	if err != nil || len(list) != 1 || list[0].Next == nil || !list[0].Case.Open() {
 		t.Errorf("%+v, %v", list, err)
 	}
-	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 1 || today[0].Task.Act != "argue" {
+	if today, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 1 || today[0].Task.Act != "argue" {
 		t.Errorf("today: %+v, %v", today, err)
 	}
 
@@ -72,7 +72,7 @@ func TestACaseThatIsWon(t *testing.T) {
 		says   string
 	}{{" ", nil, "text: say why"}, {strings.Repeat("Please. ", 400), nil, "are more than the 1500 that it takes"}, {"Please.", []uuid.UUID{uuid.New()}, "papers: one of the papers is not there"}} {
 		_, err = r.Desk.Appeal(ctx, who, here, c.text, c.papers)
-		refused(t, err, desk.Invalid, c.says)
+		rig.Refused(t, err, desk.Invalid, c.says)
 	}
 	scope := desk.Scope{Location: &here.Location}
 	bill, err := r.Desk.AddPaper(ctx, who, scope, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, rec.Address.Street))
@@ -87,9 +87,9 @@ func TestACaseThatIsWon(t *testing.T) {
 		t.Fatalf("%+v", s.Cases)
 	}
 	_, err = r.Desk.Appeal(ctx, who, here, "Once more.", nil)
-	refused(t, err, desk.Conflict, "wait for their answer")
+	rig.Refused(t, err, desk.Conflict, "wait for their answer")
 	r.Move(t, 21*24*time.Hour)
-	eventually(t, func() bool { s = r.State(t, here); return s.Visibility == verification.Public })
+	rig.Eventually(t, func() bool { s = r.State(t, here); return s.Visibility == verification.Public })
 	if s.Visibility != verification.Public || s.Cases[0].Outcome != verification.Won || !s.Cases[0].Appeals[0].Granted {
 		t.Errorf("it ends %s: %+v", s.Visibility, s.Cases)
 	}
@@ -102,7 +102,7 @@ func TestACaseThatCannotBeWon(t *testing.T) {
 	here := r.Add(t, rec)
 	s := shown(t, r, here, rec.MainPhone())
 	rig.Must(t, r.World.Suspend(ctx, s.Ref, "unsaid", true, time.Time{}))
-	eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+	rig.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
 	if c := r.State(t, here).Cases[0]; c.Cause != "" {
 		t.Errorf("a cause is named that nothing shows: %+v", c)
 	}
@@ -111,7 +111,7 @@ func TestACaseThatCannotBeWon(t *testing.T) {
 			t.Fatal(s.Trouble)
 		}
 		r.Move(t, 24*24*time.Hour) // ten business days, over the holidays
-		eventually(t, func() bool { s = r.State(t, here); return s.Cases[0].Waiting() == nil })
+		rig.Eventually(t, func() bool { s = r.State(t, here); return s.Cases[0].Waiting() == nil })
 		if c := s.Cases[0]; len(c.Appeals) != i+1 || c.Appeals[i].Granted || !strings.Contains(c.Appeals[i].Says, "final") || c.Open() != (i == 0) {
 			t.Fatalf("%+v", c)
 		}
@@ -120,8 +120,8 @@ func TestACaseThatCannotBeWon(t *testing.T) {
 		t.Errorf("%+v", s)
 	}
 	_, err := r.Desk.Appeal(ctx, who, here, "Once more.", nil)
-	refused(t, err, desk.Conflict, "not suspended, as far as is known")
-	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
+	rig.Refused(t, err, desk.Conflict, "not suspended, as far as is known")
+	if today, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
 		t.Errorf("today: %+v, %v", today, err)
 	}
 	rig.Must(t, r.Desk.SuspendedThere(ctx, who, here, "They say that it is about the sign."))
@@ -129,7 +129,7 @@ func TestACaseThatCannotBeWon(t *testing.T) {
 	if c := r.State(t, here).Cases[1]; c.Outcome != verification.GivenUp || c.Says != "The shop closes." || c.By != r.Who.Name {
 		t.Errorf("%+v", c)
 	}
-	refused(t, r.Desk.DropCase(ctx, who, here, "2", ""), desk.NotFound, "no such open case")
+	rig.Refused(t, r.Desk.DropCase(ctx, who, here, "2", ""), desk.NotFound, "no such open case")
 }
 
 // What the directory does not write about is seen: the page is gone, and it tells why when
@@ -165,7 +165,7 @@ func TestLettersThatNameNoListing(t *testing.T) {
 	write("two", "notices@fernlook.example")
 	write("three", "news@elsewhere.example")
 	var loose []desk.Notice
-	eventually(t, func() bool {
+	rig.Eventually(t, func() bool {
 		var err error
 		loose, err = r.Desk.LooseNotices(ctx)
 		return err == nil && len(loose) == 2
@@ -174,13 +174,13 @@ func TestLettersThatNameNoListing(t *testing.T) {
 		t.Errorf("%+v", n)
 	}
 	other := r.Add(t, rig.Shop("Fennick"))
-	refused(t, r.Desk.AssignNotice(ctx, who, loose[0].ID, other.Location), desk.Conflict, "is not held by us")
+	rig.Refused(t, r.Desk.AssignNotice(ctx, who, loose[0].ID, other.Location), desk.Conflict, "is not held by us")
 	rig.Must(t, r.Desk.AssignNotice(ctx, who, loose[0].ID, here.Location))
 	if c := r.State(t, here).OpenCase(verification.CaseSuspended); c == nil || c.By != r.Who.Name || !strings.HasPrefix(c.Notice, "A listing of yours is suspended.") {
 		t.Errorf("%+v", r.State(t, here).Cases)
 	}
-	refused(t, r.Desk.AssignNotice(ctx, who, loose[0].ID, here.Location), desk.Conflict, "known already")
-	refused(t, r.Desk.AssignNotice(ctx, who, "none", here.Location), desk.NotFound, "no such letter")
+	rig.Refused(t, r.Desk.AssignNotice(ctx, who, loose[0].ID, here.Location), desk.Conflict, "known already")
+	rig.Refused(t, r.Desk.AssignNotice(ctx, who, "none", here.Location), desk.NotFound, "no such letter")
 	rig.Must(t, r.Desk.PutNoticeAside(ctx, loose[1].ID, true))
 	if loose, _ = r.Desk.LooseNotices(ctx); len(loose) != 0 {
 		t.Errorf("left: %+v", loose)
@@ -193,12 +193,12 @@ func TestOutOfPublicView(t *testing.T) {
 	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
 	here := r.Add(t, rec)
 	_, err := r.Desk.Withdraw(ctx, who, here, "Not ready.")
-	refused(t, err, desk.Conflict, "Claim or create the listing first.")
+	rig.Refused(t, err, desk.Conflict, "Claim or create the listing first.")
 	shown(t, r, here, rec.MainPhone())
 	_, err = r.Desk.Withdraw(ctx, who, here, " ")
-	refused(t, err, desk.Invalid, "why: say why")
+	rig.Refused(t, err, desk.Invalid, "why: say why")
 	_, err = r.Desk.BringBack(ctx, who, here)
-	refused(t, err, desk.Conflict, "not taken out of public view")
+	rig.Refused(t, err, desk.Conflict, "not taken out of public view")
 	if s := r.Answered(t, here)(r.Desk.Withdraw(ctx, who, here, "The shop is rebuilt.")); s.Visibility != verification.Withdrawn || s.Withdrawal != "The shop is rebuilt." {
 		t.Fatalf("%+v", s)
 	}
@@ -207,7 +207,7 @@ func TestOutOfPublicView(t *testing.T) {
 	if s := r.State(t, here); s.Visibility != verification.Withdrawn || len(s.Cases) != 0 || s.VerifiedAt == nil {
 		t.Errorf("%+v", s)
 	}
-	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
+	if today, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
 		t.Errorf("today: %+v, %v", today, err)
 	}
 	if s := r.Answered(t, here)(r.Desk.BringBack(ctx, who, here)); s.Visibility != verification.Publishing {
@@ -235,7 +235,7 @@ func TestSuspendedAsItIsMade(t *testing.T) {
 			continue
 		}
 		suspended++
-		eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+		rig.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
 		if c := r.State(t, here).Cases[0]; c.Cause != "extra_words" || c.By != "Fernlook" {
 			t.Errorf("%+v", c)
 		}

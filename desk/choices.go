@@ -10,6 +10,7 @@ import (
 	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
 	"uvent/core/rule/worth"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -97,7 +98,7 @@ func (d *Desk) Choose(ctx context.Context, actor Actor, wishes []Wish) (before [
 		if err != nil {
 			return err
 		}
-		now := d.Now()
+		now := d.clock.Now()
 		for _, w := range wishes {
 			was := Wish{Place: w.Place}
 			if before, decided := chosen[w.Location][w.Directory]; decided {
@@ -116,7 +117,7 @@ func (d *Desk) Choose(ctx context.Context, actor Actor, wishes []Wish) (before [
 				return err
 			}
 		}
-		return notify(ctx, q, Change{})
+		return store.Notify(ctx, q, store.Change{})
 	})
 	return before, err
 }

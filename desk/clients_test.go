@@ -61,7 +61,7 @@ func TestLocationsFollowTheirClient(t *testing.T) {
 	bad := before
 	bad.Shared.Website = "spokeshave"
 	_, err = r.Desk.AddClient(ctx, who, bad)
-	refused(t, err, desk.Invalid, "shared.website")
+	rig.Refused(t, err, desk.Invalid, "shared.website")
 }
 
 // A file that comes in says only what it says: the rest is the client's, and what

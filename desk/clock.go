@@ -7,6 +7,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"uvent/reach"
+	"uvent/store"
 )
 
 // Move is how far a demo's clock is to go.
@@ -38,7 +39,7 @@ func (d *Desk) MoveClock(ctx context.Context, m Move) error {
 	var target time.Time
 	switch {
 	case m.Day:
-		target = d.Now().Add(24 * time.Hour)
+		target = d.clock.Now().Add(24 * time.Hour)
 	case m.NextEvent && next == nil:
 		return conflict("Nothing is due, so there is no next event to move to.")
 	case m.NextEvent:
@@ -48,7 +49,7 @@ func (d *Desk) MoveClock(ctx context.Context, m Move) error {
 	default:
 		return &Problem{Kind: Invalid, Detail: "Say how far: by a day, to the next event, or to a moment."}
 	}
-	switch ahead := target.Sub(d.Now()); {
+	switch ahead := target.Sub(d.clock.Now()); {
 	case ahead < -time.Second && !m.NextEvent:
 		return &Problem{Kind: Invalid, Detail: "The clock only goes forward."}
 	case ahead > mostMove:
@@ -72,12 +73,12 @@ func (d *Desk) MoveClock(ctx context.Context, m Move) error {
 			return err
 		}
 	}
-	return notify(ctx, d.store.Queries, Change{Clock: true})
+	return store.Notify(ctx, d.store.Queries, store.Change{Clock: true})
 }
 
 // nextDue is the earlier of what falls due here and outside.
 func (d *Desk) nextDue(ctx context.Context, outside *time.Time) (*time.Time, error) {
-	if digest, err := d.store.NextDigest(ctx, d.Now()); err == nil && (outside == nil || digest.Before(*outside)) {
+	if digest, err := d.store.NextDigest(ctx, d.clock.Now()); err == nil && (outside == nil || digest.Before(*outside)) {
 		outside = &digest
 	}
 	ours, err := d.store.NextDeadline(ctx)
@@ -105,7 +106,7 @@ func (d *Desk) settle(ctx context.Context) error {
 		}
 		due := false
 		if next, err := d.store.NextDeadline(ctx); err == nil {
-			due = !next.After(d.Now())
+			due = !next.After(d.clock.Now())
 		}
 		if busy == 0 && !due {
 			// What was answered is written about, and leads to more.
@@ -132,21 +133,4 @@ func (d *Desk) Demo() bool {
 
 // Watch calls f for every change that any server commits, until the context
 // ends or the connection is lost.
-func (d *Desk) Watch(ctx context.Context, f func(payload string)) error {
-	conn, err := d.store.Pool.Acquire(ctx)
-	if err != nil {
-		return err
-	}
-	defer conn.Release()
-	if _, err := conn.Exec(ctx, "listen uvent_changed"); err != nil {
-		return err
-	}
-	defer conn.Exec(context.WithoutCancel(ctx), "unlisten uvent_changed")
-	for {
-		n, err := conn.Conn().WaitForNotification(ctx)
-		if err != nil {
-			return err
-		}
-		f(n.Payload)
-	}
-}
+func (d *Desk) Watch(ctx context.Context, f func(payload string)) error { return d.store.Watch(ctx, f) }

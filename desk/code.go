@@ -12,6 +12,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
 	"uvent/core/record/record"
@@ -260,7 +261,7 @@ func (l *listing) live(id string) (*verification.Attempt, error) {
 	case a.State == verification.AttemptUsedUp:
 		return nil, conflict("No tries are left for this code. Ask for another.")
 	case a.State == verification.AttemptLapsed, a.Live() && !l.now.Before(a.Expires):
-		return nil, conflict("This code stopped working on %s. Ask for another.", verification.Day(dateIn(a.Expires, zone)))
+		return nil, conflict("This code stopped working on %s. Ask for another.", verification.Day(calendar.DateIn(a.Expires, zone)))
 	case !a.Live():
 		return nil, conflict("No code was sent for this attempt. Ask for another.")
 	}

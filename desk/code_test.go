@@ -53,7 +53,7 @@ func TestAWrongCodeIsToldAndUsesATry(t *testing.T) {
 		t.Fatalf("used up: %q, %s", s.Trouble, s.Verification)
 	}
 	_, err := r.Desk.EnterCode(ctx, who, at, attempt, code)
-	refused(t, err, desk.Conflict, "No tries are left for this code.")
+	rig.Refused(t, err, desk.Conflict, "No tries are left for this code.")
 }
 
 func TestACodeThatCannotBeOneIsNotSent(t *testing.T) {
@@ -61,13 +61,13 @@ func TestACodeThatCannotBeOneIsNotSent(t *testing.T) {
 	at, attempt, _ := texted(t, r, "Minnow Bay", "+13605550142")
 	for entered, says := range map[string]string{"12345": "has 6 digits; this has 5", "1234567": "this has 7", "12345x": "something besides digits", "": "this has 0"} {
 		_, err := r.Desk.EnterCode(ctx, r.Who.Actor(), at, attempt, entered)
-		refused(t, err, desk.Invalid, says)
+		rig.Refused(t, err, desk.Invalid, says)
 	}
 	if s := r.State(t, at); s.Attempt().TriesLeft != 3 {
 		t.Errorf("a typing mistake used a try: %d left", s.Attempt().TriesLeft)
 	}
 	_, err := r.Desk.EnterCode(ctx, r.Who.Actor(), at, uuid.NewString(), "123456")
-	refused(t, err, desk.NotFound, "no such attempt")
+	rig.Refused(t, err, desk.NotFound, "no such attempt")
 }
 
 func TestALateCode(t *testing.T) {
@@ -75,7 +75,7 @@ func TestALateCode(t *testing.T) {
 	at, attempt, code := texted(t, r, "Minnow Bay", "+13605550142")
 	r.Move(t, 31*time.Minute)
 	_, err := r.Desk.EnterCode(ctx, r.Who.Actor(), at, attempt, code)
-	refused(t, err, desk.Conflict, "This code stopped working on Tue 24 Nov. Ask for another.")
+	rig.Refused(t, err, desk.Conflict, "This code stopped working on Tue 24 Nov. Ask for another.")
 	if s := r.State(t, at); s.Verification != verification.Lapsed {
 		t.Errorf("it lapsed by the clock: %s", s.Verification)
 	}
@@ -95,20 +95,20 @@ func TestAReplacedCode(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	at, first, code := texted(t, r, "Minnow Bay", "+13605550142")
 	_, err := r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Text)
-	refused(t, err, desk.Conflict, "Asked already; again from")
+	rig.Refused(t, err, desk.Conflict, "Asked already; again from")
 	r.Move(t, 11*time.Minute)
 	s := r.Answered(t, at)(r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Text))
 	_, err = r.Desk.EnterCode(ctx, r.Who.Actor(), at, first, code)
-	refused(t, err, desk.Conflict, "A newer code was asked for on today")
+	rig.Refused(t, err, desk.Conflict, "A newer code was asked for on today")
 	newer, err := r.World.Code(ctx, "+13605550142")
 	rig.Must(t, err)
 	if s = r.Answered(t, at)(r.Desk.EnterCode(ctx, r.Who.Actor(), at, s.Attempt().ID, newer)); s.VerifiedAt == nil {
 		t.Errorf("the newer one does not work: %+v", s)
 	}
 	_, err = r.Desk.EnterCode(ctx, r.Who.Actor(), at, s.Attempt().ID, newer)
-	refused(t, err, desk.Conflict, "verified already")
+	rig.Refused(t, err, desk.Conflict, "verified already")
 	_, err = r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Email)
-	refused(t, err, desk.Conflict, "verified already")
+	rig.Refused(t, err, desk.Conflict, "verified already")
 }
 
 // The same code sent twice at once is one entry: it uses one try, and both who
@@ -131,7 +131,7 @@ func TestACodeSentTwiceAtOnce(t *testing.T) {
 	}
 	// Another code meanwhile waits for the answer.
 	_, err := r.Desk.EnterCode(ctx, r.Who.Actor(), at, attempt, code)
-	refused(t, err, desk.Conflict, "Another code is with Fernlook")
+	rig.Refused(t, err, desk.Conflict, "Another code is with Fernlook")
 	if s := r.Answered(t, at)(calls[0], nil); s.Attempt().TriesLeft != 2 {
 		t.Errorf("%d tries are left", s.Attempt().TriesLeft)
 	}
@@ -150,7 +150,7 @@ func TestAnEmailThatComesBack(t *testing.T) {
 	who := r.Who.Actor()
 	rec := rig.Shop("Minnow Bay")
 	rig.Must(t, r.World.Nowhere(ctx, "Shop@spokeshave.example"))
-	here := at(r.Add(t, rec), "candourbox")
+	here := rig.On(r.Add(t, rec), "candourbox")
 	r.Held(t, here)
 	s := r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, "email"))
 	if !s.Attempt().Live() {
@@ -189,7 +189,7 @@ func TestACallThatNobodyTook(t *testing.T) {
 	for directory, method := range map[string]rulebook.MethodName{"hithermap": rulebook.Call, "candourbox": rulebook.Text} {
 		rig.Must(t, r.World.Phone(ctx, rec.MainPhone(), true, "Mo 03:00-03:05", "America/Los_Angeles"))
 		rec.Label = "Minnow Bay, " + directory
-		here := at(r.Add(t, rec), directory)
+		here := rig.On(r.Add(t, rec), directory)
 		r.Held(t, here)
 		r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, method))
 		if _, err := r.World.Code(ctx, rec.MainPhone()); err == nil {

@@ -44,7 +44,7 @@ func (d *Desk) Mend(ctx context.Context, actor Actor, location, id uuid.UUID, fa
 		return at, &Problem{Kind: NotFound, Detail: "The location has no such paper."}
 	}
 	r := at.Record
-	for _, f := range paper.Faults(paper.Against(saidOf(papers[i]), r, d.Now())) {
+	for _, f := range paper.Faults(paper.Against(saidOf(papers[i]), r, d.clock.Now())) {
 		if f.Fact != fact || f.Mend == "" {
 			continue
 		}

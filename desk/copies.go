@@ -80,7 +80,7 @@ func (d *Desk) Copies(ctx context.Context, location uuid.UUID) ([]Copy, error) {
 	}
 	out := make([]Copy, len(formats))
 	for i, f := range formats {
-		data, lost, err := f.write(l.Record, d.Now())
+		data, lost, err := f.write(l.Record, d.clock.Now())
 		if err != nil {
 			return nil, fmt.Errorf("%s: %w", f.id, err)
 		}

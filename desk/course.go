@@ -9,6 +9,8 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverpgxv5"
 
 	"uvent/core/fact/address"
 	"uvent/core/fact/calendar"
@@ -133,7 +135,7 @@ func (d *Desk) stepsNow(ctx context.Context, q *db.Queries, rows []Location) ([]
 	if err != nil {
 		return nil, err
 	}
-	return d.steps(ctx, q, rows, states, d.asItIs)
+	return d.stepsOf(ctx, q, rows, states)
 }
 
 func idsOf(rows []Location) []uuid.UUID {
@@ -154,6 +156,11 @@ func statesOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[Pl
 	return states, err
 }
 
+// stepsOf are the steps of some locations as their records are, given where their listings stand.
+func (d *Desk) stepsOf(ctx context.Context, q *db.Queries, rows []Location, states map[Place]verification.State) ([]PlannedStep, error) {
+	return d.steps(ctx, q, rows, states, d.asItIs)
+}
+
 func (d *Desk) asItIs(l Location) (record.Record, calendar.Date, error) {
 	return l.Record, d.about(l), nil
 }
@@ -162,7 +169,7 @@ func (d *Desk) asItIs(l Location) (record.Record, calendar.Date, error) {
 func (d *Desk) about(l Location) calendar.Date {
 	today, err := d.todayAt(l)
 	if err != nil {
-		return dateIn(d.Now(), time.UTC)
+		return calendar.DateIn(d.clock.Now(), time.UTC)
 	}
 	return today
 }
@@ -173,7 +180,7 @@ func (d *Desk) todayAt(l Location) (calendar.Date, error) {
 	if !known {
 		return calendar.Date{}, invalid([]record.Problem{{Path: "zone", Message: l.Label + ": the address does not tell the time zone; write it as America/Los_Angeles"}})
 	}
-	return dateIn(d.Now(), zone), nil
+	return calendar.DateIn(d.clock.Now(), zone), nil
 }
 
 func (d *Desk) chosen(ctx context.Context, locations []uuid.UUID) ([]Location, error) {
@@ -376,6 +383,23 @@ func (d *Desk) tell(ctx context.Context, q *db.Queries, tx pgx.Tx, actor Actor, 
 	return &id, err
 }
 
+type followWorker struct {
+	river.WorkerDefaults[followJob]
+	desk *Desk
+}
+
+// Work begins the round in which directories are told; it ends with the job in one transaction,
+// so that a job that is done twice tells once.
+func (w *followWorker) Work(ctx context.Context, job *river.Job[followJob]) error {
+	return w.desk.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+		if _, err := w.desk.tell(ctx, q, tx, Actor{Name: job.Args.Actor}, []uuid.UUID{job.Args.Location}); err != nil {
+			return err
+		}
+		_, err := river.JobCompleteTx[*riverpgxv5.Driver](ctx, tx, job)
+		return err
+	})
+}
+
 // nextStep does the first step of a listing that can be done by now.
 func (d *Desk) nextStep(ctx context.Context, l *listing, final bool) (call uuid.UUID, err error) {
 	if err := l.mayWork(); err != nil {
@@ -402,14 +426,13 @@ func (d *Desk) nextStep(ctx context.Context, l *listing, final bool) (call uuid.
 	case !ok:
 		return call, conflict("A person has to do it: %s", here[0].Says)
 	}
-	switch ref := l.state.Ref; step.Act {
+	switch step.Act {
 	case course.Mark:
-		return d.ask(ctx, l, verification.MarkAsked, question{Ref: ref, To: string(step.To)}, verification.Event{To: string(step.To)})
+		return d.mark(ctx, l, step.To)
 	case course.Hide:
-		why := "The location is " + course.Word(step.To) + "."
-		return d.ask(ctx, l, verification.WithdrawAsked, question{Ref: ref, Text: why, To: string(step.To)}, verification.Event{Says: why})
+		return d.hide(ctx, l, "The location is "+course.Word(step.To)+".", step.To)
 	case course.Show:
-		return d.ask(ctx, l, verification.BackAsked, question{Ref: ref}, verification.Event{})
+		return d.show(ctx, l)
 	}
 	return d.send(ctx, l, step.Facts)
 }

@@ -26,14 +26,14 @@ func shows(t *testing.T, r *rig.Rig, at desk.Place) {
 	rig.Must(t, err)
 	r.Answered(t, at)(r.Desk.AskCode(t.Context(), r.Who.Actor(), at, "text"))
 	var code string
-	eventually(t, func() bool {
+	rig.Eventually(t, func() bool {
 		code, err = r.World.Code(t.Context(), rec.Record.MainPhone())
 		return err == nil
 	})
 	st := r.State(t, at)
 	r.Answered(t, at)(r.Desk.EnterCode(t.Context(), r.Who.Actor(), at, st.Attempt().ID, code))
 	r.Move(t, 7*24*time.Hour)
-	eventually(t, func() bool { return r.State(t, at).Visibility == verification.Public })
+	rig.Eventually(t, func() bool { return r.State(t, at).Visibility == verification.Public })
 }
 
 // A closing for a time is laid out, takes effect on its day on all directories, shows to the
@@ -45,7 +45,7 @@ func TestACourseOverDirectories(t *testing.T) {
 	there := desk.Place{Location: at.Location, Directory: "murmurhall"}
 	shows(t, r, at)
 	shows(t, r, there)
-	eventually(t, func() bool { return r.State(t, at).Change == nil })
+	rig.Eventually(t, func() bool { return r.State(t, at).Change == nil })
 	today := calendar.DateOf(r.Desk.Now().In(rig.Pacific))
 	from, until := today.Add(4), today.Add(9)
 	closing := desk.Turn{State: record.State{Kind: record.ClosedForATime, Until: until.String()}, On: &from}
@@ -66,12 +66,12 @@ func TestACourseOverDirectories(t *testing.T) {
 		t.Errorf("before its day: %v", m)
 	}
 	r.Move(t, 2*24*time.Hour)
-	eventually(t, func() bool { return marked() == [2]record.StateKind{record.ClosedForATime, record.ClosedForATime} })
+	rig.Eventually(t, func() bool { return marked() == [2]record.StateKind{record.ClosedForATime, record.ClosedForATime} })
 	if page := seenPage(t, r, at); !strings.Contains(page, "Closed for a time") {
 		t.Errorf("the page says\n%s", page)
 	}
 	r.Move(t, 6*24*time.Hour)
-	eventually(t, func() bool { return marked() == [2]record.StateKind{} })
+	rig.Eventually(t, func() bool { return marked() == [2]record.StateKind{} })
 	if l, err := r.Desk.Location(ctx, at.Location); err != nil || l.Record.State.Kind != record.Open {
 		t.Errorf("it is %+v, %v", l.Record.State, err)
 	}
@@ -83,26 +83,26 @@ func TestACourseOverDirectories(t *testing.T) {
 	rec.Website = "https://spokeshave.example/bay"
 	_, err = r.Desk.SaveLocation(ctx, who, l.ID, l.Version, rec)
 	rig.Must(t, err)
-	list, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
+	list, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 	if err != nil || len(list) != 1 || list[0].Task.Title != "2 listings of Minnow Bay have not been given what the record says" {
 		t.Fatalf("today: %+v, %v", list, err)
 	}
-	refused(t, r.Desk.PutOff(ctx, who, list[0].Place, list[0].Task.Act, r.Desk.Now(), "x"), desk.Invalid, "until")
+	rig.Refused(t, r.Desk.PutOff(ctx, who, list[0].Place, list[0].Task.Act, r.Desk.Now(), "x"), desk.Invalid, "until")
 	round, err := r.Desk.StartRound(ctx, who, desk.ToSend, []desk.RoundItem{{Place: at}, {Place: there}})
 	rig.Must(t, err)
 	if count, _ := finished(t, r, round); count["done"] != 2 {
 		t.Errorf("sent: %v", count)
 	}
 	r.Move(t, 8*24*time.Hour)
-	if list, err = tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(list) != 0 {
+	if list, err = rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(list) != 0 {
 		t.Errorf("sent, and today has %+v, %v", list, err)
 	}
 
 	// For good: Fernlook is told at once; Murmurhall waits for a person.
 	started, err = r.Desk.SetCourse(ctx, who, []uuid.UUID{at.Location}, desk.Turn{State: record.State{Kind: record.ClosedForGood}})
 	rig.Must(t, err)
-	eventually(t, func() bool { return marked() == [2]record.StateKind{record.ClosedForGood, ""} })
-	list, err = tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
+	rig.Eventually(t, func() bool { return marked() == [2]record.StateKind{record.ClosedForGood, ""} })
+	list, err = rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 	if err != nil || len(list) != 1 || list[0].Task.Act != "follow" || list[0].Directory != "murmurhall" {
 		t.Errorf("today: %+v, %v", list, err)
 	}
@@ -110,15 +110,15 @@ func TestACourseOverDirectories(t *testing.T) {
 	if err != nil || undone.Restored != 1 {
 		t.Errorf("taken back: %+v, %v", undone, err)
 	}
-	eventually(t, func() bool { return marked() == [2]record.StateKind{} })
+	rig.Eventually(t, func() bool { return marked() == [2]record.StateKind{} })
 	_, err = r.Desk.Unset(ctx, who, uuid.New())
-	refused(t, err, desk.NotFound, "no such change")
+	rig.Refused(t, err, desk.NotFound, "no such change")
 	_, err = r.Desk.SetCourse(ctx, who, []uuid.UUID{at.Location}, desk.Turn{State: record.State{Kind: record.ClosedForATime, Until: "2020-01-01"}})
-	refused(t, err, desk.Invalid, "until: it ends before it begins")
+	rig.Refused(t, err, desk.Invalid, "until: it ends before it begins")
 	_, err = r.Desk.SetCourse(ctx, who, []uuid.UUID{at.Location}, desk.Turn{State: record.State{Kind: record.Open}})
-	refused(t, err, desk.Conflict, "It is so already.")
+	rig.Refused(t, err, desk.Conflict, "It is so already.")
 	_, err = r.Desk.SetCourse(ctx, who, nil, closing)
-	refused(t, err, desk.Invalid, "Choose at least one location")
+	rig.Refused(t, err, desk.Invalid, "Choose at least one location")
 }
 
 // A move sends the new address to each directory in its own order; what is to be sent can be
@@ -187,7 +187,7 @@ func TestAPlannedClosingIsTakenBack(t *testing.T) {
 		started, err := r.Desk.SetCourse(ctx, r.Who.Actor(), []uuid.UUID{at.Location}, desk.Turn{State: record.State{Kind: record.ClosedForATime, Until: from.Add(3).String()}, On: &from})
 		rig.Must(t, err)
 		r.Move(t, time.Duration(days)*24*time.Hour)
-		eventually(t, func() bool { return state() == want.during })
+		rig.Eventually(t, func() bool { return state() == want.during })
 		undone, err := r.Desk.Unset(ctx, r.Who.Actor(), started.Batch)
 		if err != nil || undone.Restored != want.restored || len(undone.Left) != 0 || state() != record.Open {
 			t.Errorf("after %d days: %+v, %v; it is %s", days, undone, err, state())
@@ -208,7 +208,7 @@ func TestTellingInWords(t *testing.T) {
 	sheet, err := r.Desk.Worksheet(ctx, who, at)
 	rig.Must(t, err)
 	rig.Must(t, r.Desk.Give(ctx, who, at, "", sheet.Letter.Body))
-	refused(t, r.Desk.Tell(ctx, who, at), desk.Conflict, "knows that it is open again")
+	rig.Refused(t, r.Desk.Tell(ctx, who, at), desk.Conflict, "knows that it is open again")
 	_, err = r.Desk.SetCourse(ctx, who, []uuid.UUID{at.Location}, desk.Turn{State: record.State{Kind: record.ClosedForGood}})
 	rig.Must(t, err)
 	steps, err := r.Desk.Course(ctx, desk.Scope{Location: &at.Location})

@@ -15,7 +15,7 @@ var everyDirectory = []string{"fernlook", "fernlook-facts", "waywren", "skerry",
 // rulebook was changed.
 func BenchmarkCoverage(b *testing.B) {
 	r, ctx := rig.Start(b, everyDirectory...), b.Context()
-	in, err := r.Desk.StartImport(ctx, r.Who, nil, "many.csv", manyRows(rows))
+	in, err := r.Desk.StartImport(ctx, r.Who, nil, "many.csv", rig.ManyRows(rows))
 	rig.Must(b, err)
 	_, err = r.Desk.ApplyImport(ctx, r.Who.Actor(), in.ID)
 	rig.Must(b, err)

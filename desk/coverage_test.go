@@ -95,7 +95,7 @@ func TestCoverageIsNeverStale(t *testing.T) {
 	// A rulebook that is changed counts at once.
 	book, err := r.Desk.Book("murmurhall")
 	rig.Must(t, err)
-	_, err = r.Desk.SaveRulebook(ctx, who, "murmurhall", strings.Replace(book.Source, "{fact: phone, weight: 5}", "{fact: phone, weight: 5}\n  - {fact: industry, required: true, weight: 30}", 1))
+	_, err = r.Desk.SaveRulebook(ctx, who.Name, "murmurhall", strings.Replace(book.Source, "{fact: phone, weight: 5}", "{fact: phone, weight: 5}\n  - {fact: industry, required: true, weight: 30}", 1))
 	rig.Must(t, err)
 	if d := row(t, r, here); d.Cells["murmurhall"].Percent >= c.Cells["murmurhall"].Percent || d.Cells["murmurhall"].Blocks != 1 {
 		t.Errorf("the rulebook asks for more: %+v", d.Cells["murmurhall"])
@@ -151,20 +151,20 @@ func TestChoosingForMany(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	place := r.Add(t, rig.Shop("Minnow Bay"))
 	_, err := r.Desk.Choose(ctx, r.Who.Actor(), nil)
-	refused(t, err, desk.Invalid, "1 to 20000")
+	rig.Refused(t, err, desk.Invalid, "1 to 20000")
 	_, err = r.Desk.Choose(ctx, r.Who.Actor(), []desk.Wish{{Place: desk.Place{Location: place.Location, Directory: "nowhere"}}})
-	refused(t, err, desk.NotFound, "nowhere")
+	rig.Refused(t, err, desk.NotFound, "nowhere")
 	_, err = r.Desk.Choose(ctx, r.Who.Actor(), []desk.Wish{{Place: place}, {Place: desk.Place{Location: uuid.New(), Directory: "fernlook"}}})
-	refused(t, err, desk.NotFound, "not there any more")
+	rig.Refused(t, err, desk.NotFound, "not there any more")
 	// What is not wanted asks for nothing, unless it was begun.
 	no := false
 	_, err = r.Desk.Choose(ctx, r.Who.Actor(), []desk.Wish{{place, &no}})
 	rig.Must(t, err)
-	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
+	if today, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
 		t.Errorf("%v, %+v", err, today)
 	}
 	r.Answered(t, place)(r.Desk.Search(ctx, r.Who.Actor(), place))
-	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 1 {
+	if today, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 1 {
 		t.Errorf("%v, %+v", err, today)
 	}
 }
@@ -173,13 +173,13 @@ func TestChoosingForMany(t *testing.T) {
 func TestFreshListingsAreOneTask(t *testing.T) {
 	r, ctx := rig.Start(t, "fernlook", "waywren", "skerry", "murmurhall", "candourbox"), t.Context()
 	place := r.Add(t, rig.Shop("Minnow Bay"))
-	today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
+	today, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 	rig.Must(t, err)
 	if len(today) != 1 || today[0].Task.Act != "begin" || today[0].Task.Title != "Begin 5 listings of Minnow Bay" || today[0].Task.Says != "Fernlook, Waywren, Murmurhall and 2 more. Nothing is known of them yet." {
 		t.Fatalf("%+v", today[0].Task)
 	}
 	r.Answered(t, place)(r.Desk.Search(ctx, r.Who.Actor(), place))
-	if today, err = tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 2 {
+	if today, err = rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 2 {
 		t.Errorf("%v, %d tasks", err, len(today))
 	}
 }
@@ -188,7 +188,7 @@ func TestAccounts(t *testing.T) {
 	r, ctx := rig.Start(t, "fernlook", "murmurhall"), t.Context()
 	who := r.Who.Actor()
 	_, err := r.Desk.SaveAccount(ctx, who, nil, desk.AccountFacts{Directory: "fernlook"})
-	refused(t, err, desk.Invalid, "email: Give the email")
+	rig.Refused(t, err, desk.Invalid, "email: Give the email")
 	a, err := r.Desk.SaveAccount(ctx, who, nil, desk.AccountFacts{Directory: "murmurhall", Email: "Pages@agency.example", Holder: "Juno Abara", Gone: true})
 	rig.Must(t, err)
 	all := strings.Join(a.Warnings, " ")
@@ -198,9 +198,9 @@ func TestAccounts(t *testing.T) {
 		}
 	}
 	_, err = r.Desk.SaveAccount(ctx, who, nil, desk.AccountFacts{Directory: "murmurhall", Email: "pages@agency.example", Holder: "Ines"})
-	refused(t, err, desk.Invalid, "in the list for this directory already")
+	rig.Refused(t, err, desk.Invalid, "in the list for this directory already")
 	_, err = r.Desk.SaveAccount(ctx, who, &a.ID, desk.AccountFacts{Directory: "fernlook", Email: "pages@agency.example", Holder: "Ines"})
-	refused(t, err, desk.Conflict, "stays with its directory")
+	rig.Refused(t, err, desk.Conflict, "stays with its directory")
 	a, err = r.Desk.SaveAccount(ctx, who, &a.ID, desk.AccountFacts{Directory: "murmurhall", Email: "pages@agency.example", Holder: "Ines", Confirmed: true, Personal: true})
 	if rig.Must(t, err); len(a.Warnings) != 0 {
 		t.Errorf("%q", a.Warnings)
@@ -215,7 +215,7 @@ func TestAccounts(t *testing.T) {
 		t.Errorf("%+v", list)
 	}
 	rig.Must(t, r.Desk.DropAccount(ctx, a.ID))
-	refused(t, r.Desk.DropAccount(ctx, a.ID), desk.NotFound, "no such account")
+	rig.Refused(t, r.Desk.DropAccount(ctx, a.ID), desk.NotFound, "no such account")
 }
 
 func TestRulebooksAreWrittenHere(t *testing.T) {
@@ -228,12 +228,12 @@ func TestRulebooksAreWrittenHere(t *testing.T) {
 	if rig.Must(t, err); len(c.Problems) != 1 || c.Problems[0].Path != "weight" {
 		t.Errorf("%+v", c.Problems)
 	}
-	_, err = r.Desk.SaveRulebook(ctx, who, "fernlook", "id: fernlook\n")
-	refused(t, err, desk.Invalid, "has mistakes")
-	_, err = r.Desk.SaveRulebook(ctx, who, "fernlook", strings.Replace(old.Source, "id: fernlook", "id: otherlook", 1))
-	refused(t, err, desk.Conflict, "The id must stay fernlook")
-	_, err = r.Desk.SaveRulebook(ctx, who, "", old.Source)
-	refused(t, err, desk.Conflict, "There is a directory \"fernlook\" already")
+	_, err = r.Desk.SaveRulebook(ctx, who.Name, "fernlook", "id: fernlook\n")
+	rig.Refused(t, err, desk.Invalid, "has mistakes")
+	_, err = r.Desk.SaveRulebook(ctx, who.Name, "fernlook", strings.Replace(old.Source, "id: fernlook", "id: otherlook", 1))
+	rig.Refused(t, err, desk.Conflict, "The id must stay fernlook")
+	_, err = r.Desk.SaveRulebook(ctx, who.Name, "", old.Source)
+	rig.Refused(t, err, desk.Conflict, "There is a directory \"fernlook\" already")
 
 	// It is tried before it is saved, and each save is a version.
 	text := strings.Replace(old.Source, "most_characters: 80,", "most_characters: 10,", 1)
@@ -242,12 +242,12 @@ func TestRulebooksAreWrittenHere(t *testing.T) {
 	if c.Trial == nil || c.Trial.Before == nil || c.Trial.Fit.Percent >= c.Trial.Before.Percent || len(c.Trial.Fit.Blocks()) != 1 || c.New {
 		t.Errorf("%+v", c.Trial)
 	}
-	_, err = r.Desk.SaveRulebook(ctx, who, "fernlook", text)
+	_, err = r.Desk.SaveRulebook(ctx, who.Name, "fernlook", text)
 	rig.Must(t, err)
 	if b, _ := r.Desk.Book("fernlook"); b.Facts[0].MostCharacters != 10 {
 		t.Errorf("%+v", b.Facts[0])
 	}
-	_, err = r.Desk.SaveRulebook(ctx, who, "fernlook", old.Source)
+	_, err = r.Desk.SaveRulebook(ctx, who.Name, "fernlook", old.Source)
 	rig.Must(t, err)
 	versions, err := r.Desk.RulebookVersions(ctx, "fernlook")
 	rig.Must(t, err)
@@ -262,7 +262,7 @@ func TestRulebooksAreWrittenHere(t *testing.T) {
 		t.Errorf("another server knows %d directories", len(other.Books()))
 	}
 	pier := strings.NewReplacer("id: fernlook", "id: pierbook", "name: Fernlook", "name: Pierbook").Replace(old.Source)
-	_, err = r.Desk.SaveRulebook(ctx, who, "", pier)
+	_, err = r.Desk.SaveRulebook(ctx, who.Name, "", pier)
 	rig.Must(t, err)
 	rig.Must(t, other.Reshelve(ctx))
 	if _, err := other.Book("pierbook"); err != nil {

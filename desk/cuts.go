@@ -103,6 +103,12 @@ func (d *Desk) makeCuts(ctx context.Context, id uuid.UUID) (map[string][]byte, e
 	})
 }
 
+// cutOf is a photo cut for a place of a directory's; nil where it does not go there.
+func (d *Desk) cutOf(ctx context.Context, id uuid.UUID, directory, label string) ([]byte, error) {
+	cuts, err := d.makeCuts(ctx, id)
+	return cuts[cut{Directory: directory, Label: label}.what()], err
+}
+
 func (d *Desk) cutAll(ctx context.Context, original []byte, focus photo.Focus, wanted []cut, out map[string][]byte) error {
 	in, err := photo.Sniff(original)
 	if err != nil {
@@ -144,7 +150,7 @@ func (d *Desk) PhotosZip(ctx context.Context, location uuid.UUID, w io.Writer) e
 	z := zip.NewWriter(w)
 	add := func(name string, data []byte) error {
 		// Pictures do not get smaller by packing.
-		part, err := z.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Store, Modified: d.Now()})
+		part, err := z.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Store, Modified: d.clock.Now()})
 		if err != nil {
 			return err
 		}

@@ -15,6 +15,7 @@ import (
 	"uvent/core/fact/hours"
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -73,7 +74,7 @@ func (d *Desk) SpecialDates(ctx context.Context, s Scope) ([]SpecialDate, error)
 		if !known || err != nil {
 			continue // nothing is said of its hours at all
 		}
-		today := dateIn(d.Now(), zone)
+		today := calendar.DateIn(d.clock.Now(), zone)
 		place := PlaceOnDate{Location: l.ID, Label: l.Label, Client: names[l.ClientID], Decided: true}
 		listed := map[Span]bool{}
 		for _, h := range schedule.Holidays(today, calendar.HolidaysOf(l.Record.Address.Country, l.Record.Address.Region)) {
@@ -230,7 +231,7 @@ func (d *Desk) saveTogether(ctx context.Context, q *db.Queries, actor Actor, loc
 		if err != nil {
 			return 0, err
 		}
-		events = append(events, db.CopyEventsParams{At: d.Now(), Actor: actor.Name, ClientID: &l.ClientID, LocationID: &l.ID, Kind: "record_saved", Data: data})
+		events = append(events, db.CopyEventsParams{At: d.clock.Now(), Actor: actor.Name, ClientID: &l.ClientID, LocationID: &l.ID, Kind: "record_saved", Data: data})
 	}
 	if len(events) == 0 {
 		return 0, nil
@@ -238,7 +239,7 @@ func (d *Desk) saveTogether(ctx context.Context, q *db.Queries, actor Actor, loc
 	if _, err := q.CopyEvents(ctx, events); err != nil {
 		return 0, err
 	}
-	return len(events), notify(ctx, q, Change{})
+	return len(events), store.Notify(ctx, q, store.Change{})
 }
 
 // Undone is what undoing came to.

@@ -79,7 +79,7 @@ func TestSpecialDatesOverManyLocations(t *testing.T) {
 	}
 
 	_, _, err = r.Desk.DecideDates(ctx, who, desk.DateDecision{Locations: []uuid.UUID{one.Location, four.Location}, Dates: []desk.Span{on(t, "2026-12-25", "2026-12-25")}})
-	refused(t, err, desk.Conflict, "Port Sable says nothing of its hours yet")
+	rig.Refused(t, err, desk.Conflict, "Port Sable says nothing of its hours yet")
 	if l, _ = r.Desk.Location(ctx, one.Location); strings.Contains(l.Record.Hours, "Dec 25") {
 		t.Error("half of it was done")
 	}
@@ -91,9 +91,9 @@ func TestSpecialDatesOverManyLocations(t *testing.T) {
 		}
 	}
 	_, _, err = r.Desk.DecideDates(ctx, who, desk.DateDecision{Locations: []uuid.UUID{uuid.New()}, Dates: []desk.Span{on(t, "2026-12-25", "2026-12-25")}})
-	refused(t, err, desk.NotFound, "not there")
+	rig.Refused(t, err, desk.NotFound, "not there")
 	_, err = r.Desk.UndoChange(ctx, who, uuid.New())
-	refused(t, err, desk.NotFound, "no such change")
+	rig.Refused(t, err, desk.NotFound, "no such change")
 }
 
 // BenchmarkDecideDates decides twelve months of holidays at 200 locations at

@@ -25,14 +25,15 @@ import (
 
 // Desk does the specialist's verbs. It is safe for concurrent use.
 type Desk struct {
-	store *store.Store
-	reach *reach.Reach
-	clock reach.Clock
-	books atomic.Pointer[library]
-	shelf shelf
-	log   *slog.Logger
-	id    string // of this server among others on the same database
-	jobs  *river.Client[pgx.Tx]
+	store   *store.Store
+	reach   *reach.Reach
+	clock   reach.Clock
+	books   atomic.Pointer[library]
+	shelf   shelf
+	log     *slog.Logger
+	id      string // of this server among others on the same database
+	jobs    *river.Client[pgx.Tx]
+	putting Put
 
 	address  atomic.Pointer[string]   // where owners open their pages
 	lastRead atomic.Pointer[readings] // of an import
@@ -44,6 +45,7 @@ type Desk struct {
 func New(s *store.Store, r *reach.Reach, clock reach.Clock, books []rulebook.Rulebook, log *slog.Logger) (*Desk, error) {
 	d := &Desk{store: s, reach: r, clock: clock, log: log, id: uuid.NewString(), pixels: semaphore.NewWeighted(photo.MostPixels)}
 	d.shelf.files = books
+	d.putting = d.put
 	d.books.Store(newLibrary(books))
 	if err := d.Reshelve(context.Background()); err != nil {
 		return nil, err

@@ -27,12 +27,12 @@ func (d *Desk) SetDigest(ctx context.Context, who Person, minute *int32) error {
 // kept in one transaction, by person and day, so that it is sent once by however many
 // servers; and where it says what the last one said, it is not sent at all.
 func (d *Desk) sendDigests(ctx context.Context) error {
-	due, err := d.store.DigestsDue(ctx, d.Now())
+	due, err := d.store.DigestsDue(ctx, d.clock.Now())
 	if err != nil {
 		return err
 	}
 	for _, row := range due {
-		p := personOf(db.Person{ID: row.ID, Email: row.Email, Name: row.Name, Initials: row.Initials, Zone: row.Zone, Role: row.Role, ClientID: row.ClientID})
+		p := Person{ID: row.ID, Email: row.Email, Name: row.Name, Initials: row.Initials, Zone: row.Zone, Role: Role(row.Role), Client: row.ClientID}
 		body, of, err := d.digest(ctx, p)
 		if err != nil {
 			return err
@@ -50,8 +50,7 @@ func (d *Desk) sendDigests(ctx context.Context) error {
 			}
 			day := row.Today.Time.Format("2006-01-02")
 			m := reach.Mail{ID: "digest-" + p.ID.String() + "-" + day, From: d.Account(), As: "Uvent", To: p.Email, Subject: "Today in Uvent, " + row.Today.Time.Format("Mon 2 January"), Body: "Good morning, " + p.Name + ".\n\n" + body + "\n" + d.Address() + "/today\n"}
-			_, err = d.jobs.InsertTx(ctx, tx, mailJob{m}, nil)
-			return err
+			return d.post(ctx, tx, m)
 		}); err != nil {
 			return err
 		}
@@ -90,7 +89,7 @@ func (d *Desk) digest(ctx context.Context, p Person) (body, of string, err error
 		fmt.Fprintf(&b, "and %d more.\n", more)
 	}
 	body = fmt.Sprintf("%d things only you can move, %d with owners, %d with directories.\n\n%s", len(dates)+n[agenda.Mine], n[agenda.Owner], n[agenda.Directory], b.String())
-	of, err = d.store.TasksSum(ctx, db.TasksSumParams{Now: d.Now(), ClientID: s.Client})
+	of, err = d.store.TasksSum(ctx, db.TasksSumParams{Now: d.clock.Now(), ClientID: s.Client})
 	if len(dates) > 0 {
 		of += dates[len(dates)-1] // that one has come is news; that one has passed is none
 	}
@@ -101,7 +100,7 @@ func (d *Desk) digest(ctx context.Context, p Person) (body, of string, err error
 func (d *Desk) datesDue(ctx context.Context, s Scope) (out []string, err error) {
 	dates, err := d.openDates(ctx, s)
 	for _, o := range dates {
-		if !calendar.DateOf(d.Now()).Add(14).Before(o.from) {
+		if !calendar.DateOf(d.clock.Now()).Add(14).Before(o.from) {
 			out = append(out, o.says)
 		}
 	}

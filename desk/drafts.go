@@ -9,6 +9,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"uvent/core/record/record"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -37,7 +38,7 @@ func (d *Desk) SaveDraft(ctx context.Context, who Actor, about string, body stri
 	case len(body) > mostDraftBytes:
 		return &Problem{Kind: Invalid, Detail: "The draft is too large to be kept."}
 	}
-	return d.store.SaveDraft(ctx, db.SaveDraftParams{PersonID: who.ID, Subject: about, Body: body, At: d.Now()})
+	return d.store.SaveDraft(ctx, db.SaveDraftParams{PersonID: who.ID, Subject: about, Body: body, At: d.clock.Now()})
 }
 
 // DropDraft forgets what a person was typing.
@@ -58,7 +59,7 @@ func (d *Desk) See(ctx context.Context, who Actor, location, window uuid.UUID, e
 		return nil, err
 	}
 	if fresh {
-		if err := errors.Join(d.store.ForgetPresence(ctx), notify(ctx, d.store.Queries, Change{Location: &location})); err != nil {
+		if err := errors.Join(d.store.ForgetPresence(ctx), store.Notify(ctx, d.store.Queries, store.Change{Location: &location})); err != nil {
 			return nil, err
 		}
 	}
@@ -77,7 +78,7 @@ func (d *Desk) Leave(ctx context.Context, location, window uuid.UUID) error {
 	if err != nil || gone == 0 {
 		return err
 	}
-	return notify(ctx, d.store.Queries, Change{Location: &location})
+	return store.Notify(ctx, d.store.Queries, store.Change{Location: &location})
 }
 
 // Merged is what comes of an edit that was begun on a record which somebody saved

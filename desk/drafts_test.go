@@ -35,8 +35,8 @@ func TestDraftsAreKeptForEachPerson(t *testing.T) {
 	if body, _ := r.Desk.Draft(ctx, who, about); body != "" {
 		t.Errorf("it is still there: %s", body)
 	}
-	refused(t, r.Desk.SaveDraft(ctx, who, "anything", "{}"), desk.NotFound, "nothing of this kind")
-	refused(t, r.Desk.SaveDraft(ctx, who, about, strings.Repeat("x", 1<<20+1)), desk.Invalid, "too large")
+	rig.Refused(t, r.Desk.SaveDraft(ctx, who, "anything", "{}"), desk.NotFound, "nothing of this kind")
+	rig.Refused(t, r.Desk.SaveDraft(ctx, who, about, strings.Repeat("x", 1<<20+1)), desk.Invalid, "too large")
 }
 
 func TestPresence(t *testing.T) {
@@ -72,7 +72,7 @@ func TestPresence(t *testing.T) {
 		t.Errorf("%d windows are remembered", left)
 	}
 	_, err = r.Desk.See(ctx, who, uuid.New(), first, false)
-	refused(t, err, desk.NotFound, "no such location")
+	rig.Refused(t, err, desk.NotFound, "no such location")
 }
 
 func TestMergeAndPlan(t *testing.T) {
@@ -87,15 +87,15 @@ func TestMergeAndPlan(t *testing.T) {
 	planned.Email, planned.Parking = "planned@spokeshave.example", "Behind the new shop."
 
 	_, err = r.Desk.PlanChange(ctx, who, at.Location, calendar.Date{Year: 2026, Month: 11, Day: 24}, base, planned)
-	refused(t, err, desk.Invalid, "from tomorrow on")
+	rig.Refused(t, err, desk.Invalid, "from tomorrow on")
 	_, err = r.Desk.PlanChange(ctx, who, at.Location, calendar.Date{Year: 2026, Month: 12, Day: 1}, base, base)
-	refused(t, err, desk.Invalid, "Nothing is changed")
+	rig.Refused(t, err, desk.Invalid, "Nothing is changed")
 	id, err := r.Desk.PlanChange(ctx, who, at.Location, calendar.Date{Year: 2026, Month: 12, Day: 1}, base, planned)
 	rig.Must(t, err)
 	other, err := r.Desk.PlanChange(ctx, who, at.Location, calendar.Date{Year: 2026, Month: 12, Day: 2}, base, planned)
 	rig.Must(t, err)
 	rig.Must(t, r.Desk.DropPlan(ctx, who, at.Location, other))
-	refused(t, r.Desk.DropPlan(ctx, who, at.Location, other), desk.NotFound, "not to come any more")
+	rig.Refused(t, r.Desk.DropPlan(ctx, who, at.Location, other), desk.NotFound, "not to come any more")
 
 	l, err = r.Desk.SaveLocation(ctx, desk.Actor{Name: "Tobias Finch"}, at.Location, l.Version, theirs)
 	rig.Must(t, err)
@@ -154,11 +154,11 @@ func TestAPlanThatCannotBeKept(t *testing.T) {
 		t.Errorf("%+v, %v", plans, err)
 	}
 	_, err = r.Desk.Plans(ctx, uuid.New())
-	refused(t, err, desk.NotFound, "no such location")
+	rig.Refused(t, err, desk.NotFound, "no such location")
 	_, err = r.Desk.PlanChange(ctx, who, uuid.New(), calendar.Date{Year: 2026, Month: 12, Day: 9}, l.Record, renamed)
-	refused(t, err, desk.NotFound, "no such location")
+	rig.Refused(t, err, desk.NotFound, "no such location")
 	bad := renamed
 	bad.Website = "x"
 	_, err = r.Desk.PlanChange(ctx, who, at.Location, calendar.Date{Year: 2026, Month: 12, Day: 9}, l.Record, bad)
-	refused(t, err, desk.Invalid, "website")
+	rig.Refused(t, err, desk.Invalid, "website")
 }

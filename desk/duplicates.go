@@ -30,11 +30,11 @@ func (d *Desk) ReportDuplicate(ctx context.Context, actor Actor, at Place, ref s
 
 // askDuplicates asks a directory how the reports of duplicates stand.
 func (d *Desk) askDuplicates(ctx context.Context, actor Actor, at Place) error {
-	book, row, err := d.begun(ctx, at)
+	book, st, err := d.begun(ctx, at)
 	if err != nil {
 		return err
 	}
-	for _, dup := range row.State.Duplicates {
+	for _, dup := range st.Duplicates {
 		if dup.Step != verification.Reported {
 			continue
 		}

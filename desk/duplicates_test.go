@@ -24,21 +24,21 @@ func TestDuplicates(t *testing.T) {
 	elses, err := r.World.Place(ctx, "fernlook", "maps@northlightmedia.example", visit.Facts{"name": "Spokeshave Cycle Works", "street": "18 Tern Street", "locality": "Minnow Bay", "phone": rec.MainPhone()})
 	rig.Must(t, err)
 	_, err = r.Desk.ReportDuplicate(ctx, who, at, old)
-	refused(t, err, desk.Conflict, "Claim or create the listing first.")
+	rig.Refused(t, err, desk.Conflict, "Claim or create the listing first.")
 	r.Answered(t, at)(r.Desk.Search(ctx, who, at))
 	s := r.Answered(t, at)(r.Desk.Create(ctx, who, at, ""))
 	if len(s.Seconds()) != 2 {
 		t.Fatalf("%+v", s.Candidates)
 	}
 	_, err = r.Desk.ReportDuplicate(ctx, who, at, "nothing")
-	refused(t, err, desk.Conflict, "did not find that listing")
+	rig.Refused(t, err, desk.Conflict, "did not find that listing")
 	for _, ref := range []string{old, elses} {
 		if s = r.Answered(t, at)(r.Desk.ReportDuplicate(ctx, who, at, ref)); s.Report(ref) == nil || s.Report(ref).Step != verification.Reported {
 			t.Fatalf("%+v", s.Duplicates)
 		}
 	}
 	_, err = r.Desk.ReportDuplicate(ctx, who, at, old)
-	refused(t, err, desk.Conflict, "has been reported already")
+	rig.Refused(t, err, desk.Conflict, "has been reported already")
 	r.Move(t, 12*24*time.Hour)
 	s = r.State(t, at)
 	if s.Report(old).Step != verification.Merged || s.Report(elses).Step != verification.Stays || !strings.Contains(s.Report(elses).Says, "Another account holds it") || len(s.Seconds()) != 1 {

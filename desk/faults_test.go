@@ -62,7 +62,7 @@ func TestADirectoryThatDoesNotAnswer(t *testing.T) {
 		t.Fatalf("answered: %v, %v", done, err)
 	}
 	_, err = r.Desk.Search(ctx, r.Who.Actor(), at)
-	refused(t, err, desk.Conflict, "is being asked already")
+	rig.Refused(t, err, desk.Conflict, "is being asked already")
 	for range 2000 {
 		if r.State(t, at).Trouble != "" {
 			break

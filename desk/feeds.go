@@ -28,7 +28,7 @@ func (d *Desk) MakeFeed(ctx context.Context, who Person, s Scope) (f Feed, addre
 	}
 	secret, hash := newToken()
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if f, err = q.AddFeed(ctx, db.AddFeedParams{Hash: hash, PersonID: who.ID, ClientID: s.Client, LocationID: s.Location, At: d.Now()}); err != nil {
+		if f, err = q.AddFeed(ctx, db.AddFeedParams{Hash: hash, PersonID: who.ID, ClientID: s.Client, LocationID: s.Location, At: d.clock.Now()}); err != nil {
 			return err
 		}
 		return d.noteAbout(ctx, q, who.Actor(), "feed_made", map[string]string{"feed": f.ID.String()})
@@ -44,7 +44,7 @@ func (d *Desk) Feeds(ctx context.Context, who Person) ([]Feed, error) {
 // EndFeed ends one of somebody's feeds: its address tells nothing any more.
 func (d *Desk) EndFeed(ctx context.Context, who Person, id uuid.UUID) error {
 	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		now := d.Now()
+		now := d.clock.Now()
 		n, err := q.EndFeed(ctx, db.EndFeedParams{ID: id, PersonID: who.ID, EndedAt: &now})
 		if err == nil && n == 0 {
 			return &Problem{Kind: NotFound, Detail: "There is no such feed of yours."}
@@ -71,7 +71,7 @@ func (d *Desk) ReadFeed(ctx context.Context, secret string) ([]byte, error) {
 		s.Client = p.Client // whatever they could see once
 	}
 	list, err := d.deadlines(ctx, s)
-	return icalendar.WriteDeadlines("Uvent, for "+p.Name, list, d.Now()), err
+	return icalendar.WriteDeadlines("Uvent, for "+p.Name, list, d.clock.Now()), err
 }
 
 // deadlines are those of a scope's tasks: when something is lost, and when a wait ends;
@@ -80,7 +80,7 @@ func (d *Desk) deadlines(ctx context.Context, s Scope) (out []icalendar.Deadline
 	if err := d.knowTasks(ctx, s); err != nil {
 		return nil, err
 	}
-	rows, err := d.store.DatedTasks(ctx, db.DatedTasksParams{Now: d.Now(), ClientID: s.Client, LocationID: s.Location})
+	rows, err := d.store.DatedTasks(ctx, db.DatedTasksParams{Now: d.clock.Now(), ClientID: s.Client, LocationID: s.Location})
 	if err != nil {
 		return nil, err
 	}

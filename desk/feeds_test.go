@@ -55,7 +55,7 @@ func TestFeeds(t *testing.T) {
 	}
 	rig.Must(t, r.Desk.EndFeed(ctx, r.Who, f.ID))
 	_, err = r.Desk.ReadFeed(ctx, strings.TrimPrefix(one, "https://uvent.example/api/calendar/"))
-	refused(t, err, desk.NotFound, "or it has ended")
+	rig.Refused(t, err, desk.NotFound, "or it has ended")
 }
 
 // A digest is sent once a day to each who wants one, by two servers too, and only where
@@ -67,7 +67,7 @@ func TestDigests(t *testing.T) {
 	r.Second(t)
 
 	bad, at := int32(1440), int32(7*60+30)
-	refused(t, r.Desk.SetDigest(ctx, r.Who, &bad), desk.Invalid, "minute: ")
+	rig.Refused(t, r.Desk.SetDigest(ctx, r.Who, &bad), desk.Invalid, "minute: ")
 	rig.Must(t, r.Desk.SetDigest(ctx, r.Who, &at))
 	letters := func() (out []reachArrival) {
 		list, err := r.World.Arrivals(ctx, r.Who.Email)
@@ -84,7 +84,7 @@ func TestDigests(t *testing.T) {
 			r.Move(t, 24*time.Hour)
 		}
 	}
-	eventually(t, func() bool { return len(letters()) == 1 }) // today's hour is past already
+	rig.Eventually(t, func() bool { return len(letters()) == 1 }) // today's hour is past already
 	if l := letters()[0]; !strings.Contains(l.body, "3 things only you can move") || !strings.Contains(l.body, "Decide Thanksgiving Day, Thu 26 Nov for 1 location.") || !strings.Contains(l.body, "Look for Minnow Bay on Fernlook") {
 		t.Errorf("%+v", l)
 	}
@@ -94,7 +94,7 @@ func TestDigests(t *testing.T) {
 	}
 	r.Held(t, here)
 	days(1)
-	eventually(t, func() bool { return len(letters()) == 2 })
+	rig.Eventually(t, func() bool { return len(letters()) == 2 })
 	if l := letters()[0]; l.at.In(rig.Pacific).Hour() != 7 || l.at.In(rig.Pacific).Minute() < 30 {
 		t.Errorf("it came at %s", l.at.In(rig.Pacific))
 	}
@@ -117,13 +117,13 @@ func TestPuttingOff(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	who, here := r.Who.Actor(), r.Add(t, rig.Shop("Minnow Bay"))
 	today := func() int {
-		list, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
+		list, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 		rig.Must(t, err)
 		return len(list)
 	}
 	soon := r.Desk.Now().Add(48 * time.Hour)
-	refused(t, r.Desk.PutOff(ctx, who, here, agenda.Search, r.Desk.Now(), ""), desk.Invalid, "until: name a moment to come reason: say why")
-	refused(t, r.Desk.PutOff(ctx, who, here, agenda.Verify, soon, "x"), desk.Conflict, "no such task any more")
+	rig.Refused(t, r.Desk.PutOff(ctx, who, here, agenda.Search, r.Desk.Now(), ""), desk.Invalid, "until: name a moment to come reason: say why")
+	rig.Refused(t, r.Desk.PutOff(ctx, who, here, agenda.Verify, soon, "x"), desk.Conflict, "no such task any more")
 	rig.Must(t, r.Desk.PutOff(ctx, who, here, agenda.Search, soon, "The owner is away."))
 	if n := today(); n != 0 {
 		t.Errorf("put off, and %d show", n)
@@ -135,7 +135,7 @@ func TestPuttingOff(t *testing.T) {
 	if n := today(); n != 1 {
 		t.Errorf("taken up, and %d show", n)
 	}
-	refused(t, r.Desk.TakeUp(ctx, who, here), desk.NotFound, "not put off")
+	rig.Refused(t, r.Desk.TakeUp(ctx, who, here), desk.NotFound, "not put off")
 	rig.Must(t, r.Desk.PutOff(ctx, who, here, agenda.Search, soon, "Later."))
 	r.Held(t, here)
 	if n := today(); n != 1 {

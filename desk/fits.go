@@ -46,7 +46,7 @@ func (d *Desk) fitted(ctx context.Context, s Scope) error {
 	if err != nil || counts.Fitted == counts.Locations {
 		return err
 	}
-	lib := d.books.Load()
+	lib := d.library()
 	for {
 		n := 0
 		err := d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
@@ -68,7 +68,7 @@ func (d *Desk) fitted(ctx context.Context, s Scope) error {
 			}
 			out := make([]kept, n)
 			for i, r := range rows {
-				out[i] = lib.fit(r.Record, photos.of(r.ID, r.ClientID), chosen[r.ID])
+				out[i] = fitAll(lib, r.Record, photos.of(r.ID, r.ClientID), chosen[r.ID])
 				out[i].Location = r.ID
 			}
 			data, err := json.Marshal(out)
@@ -86,7 +86,7 @@ func (d *Desk) fitted(ctx context.Context, s Scope) error {
 // coverageCounts counts a scope's locations, those whose fit is known, and the listings
 // that are wanted by it.
 func (d *Desk) coverageCounts(ctx context.Context, s Scope) (db.CoverageCountsRow, error) {
-	books := d.books.Load().digest
+	books := d.library().digest
 	if s == (Scope{}) {
 		return d.store.CoverageCounts(ctx, books)
 	}
@@ -95,7 +95,7 @@ func (d *Desk) coverageCounts(ctx context.Context, s Scope) (db.CoverageCountsRo
 }
 
 // fit reckons one location on all directories.
-func (l *library) fit(r record.Record, photos []fit.Photo, chosen map[string]bool) kept {
+func fitAll(l *library, r record.Record, photos []fit.Photo, chosen map[string]bool) kept {
 	s := fit.Read(r, photos)
 	fits := make([]fit.Fit, len(l.books))
 	for i := range l.books {

@@ -50,7 +50,7 @@ func (d *Desk) Forecast(ctx context.Context, s Scope, fee bool) (out Forecast, e
 	}
 	out.Fee = fee
 	var left []forecast.Listing
-	now := d.Now()
+	now := d.clock.Now()
 	for i := range cells {
 		c := &cells[i]
 		if c.NotFor != "" || !c.Fit.Wanted && c.State.Control == verification.NoControl {

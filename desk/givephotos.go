@@ -53,13 +53,11 @@ func (d *Desk) putPhotos(ctx context.Context, book rulebook.Rulebook, key string
 		if err != nil {
 			return err
 		}
-		cuts, err := d.makeCuts(ctx, id)
-		if err != nil {
-			return err
-		}
 		for _, rule := range book.Photos {
 			if rule.Groups[0] == p.Place {
-				p.Data = cuts[cut{Directory: book.ID, Label: rule.Label}.what()]
+				if p.Data, err = d.cutOf(ctx, id, book.ID, rule.Label); err != nil {
+					return err
+				}
 			}
 		}
 		if p.Data == nil {

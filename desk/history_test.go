@@ -34,9 +34,9 @@ func TestWhatWasSavedAndTakenBack(t *testing.T) {
 	}
 	save("second@spokeshave.example", "24/7")
 	_, err = r.Desk.TakeBack(ctx, r.Who.Actor(), at.Location, list[1].ID)
-	refused(t, err, desk.Conflict, "Changed again since: email.")
+	rig.Refused(t, err, desk.Conflict, "Changed again since: email.")
 	_, err = r.Desk.TakeBack(ctx, r.Who.Actor(), at.Location, list[2].ID)
-	refused(t, err, desk.Conflict, "nothing before it")
+	rig.Refused(t, err, desk.Conflict, "nothing before it")
 	_, err = r.Desk.TakeBack(ctx, r.Who.Actor(), r.Add(t, rig.Shop("Quillcote")).Location, list[1].ID)
-	refused(t, err, desk.NotFound, "not saved then")
+	rig.Refused(t, err, desk.NotFound, "not saved then")
 }

@@ -12,6 +12,7 @@ import (
 
 	"uvent/core/record/record"
 	"uvent/core/record/sheet"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -54,7 +55,7 @@ func (d *Desk) StartImport(ctx context.Context, person Person, client *uuid.UUID
 	if err != nil {
 		return Import{}, err
 	}
-	add := db.AddImportParams{ID: uuid.New(), ClientID: client, FileName: fileName, File: data, Columns: columns, PersonID: person.ID, CreatedAt: d.Now()}
+	add := db.AddImportParams{ID: uuid.New(), ClientID: client, FileName: fileName, File: data, Columns: columns, PersonID: person.ID, CreatedAt: d.clock.Now()}
 	if err := d.store.AddImport(ctx, add); err != nil {
 		return Import{}, err
 	}
@@ -140,12 +141,12 @@ func (d *Desk) ApplyImport(ctx context.Context, actor Actor, id uuid.UUID) (in I
 		if err != nil {
 			return err
 		}
-		now := d.Now()
+		now := d.clock.Now()
 		in.Applied = true
 		if err := q.FinishImport(ctx, db.FinishImportParams{ID: id, AppliedAt: &now, Outcome: outcome}); err != nil {
 			return err
 		}
-		return notify(ctx, q, Change{})
+		return store.Notify(ctx, q, store.Change{})
 	})
 	return in, taken(err)
 }
@@ -169,7 +170,7 @@ func (d *Desk) BadRows(ctx context.Context, id uuid.UUID, w io.Writer) error {
 
 // bringIn writes what a plan says.
 func (d *Desk) bringIn(ctx context.Context, q *db.Queries, actor Actor, file string, w work) error {
-	now := d.Now()
+	now := d.clock.Now()
 	var events []db.CopyEventsParams
 	var clients []db.CopyClientsParams
 	for _, name := range w.plan.Clients {

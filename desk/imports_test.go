@@ -2,7 +2,6 @@ package desk_test
 
 import (
 	"bytes"
-	"fmt"
 	"strings"
 	"testing"
 	"time"
@@ -48,7 +47,7 @@ func TestTheSameFileTwiceChangesNothing(t *testing.T) {
 		t.Fatalf("pressed twice: %d locations, %+v, %v", len(list), again.Plan, err)
 	}
 	_, err = r.Desk.MatchColumns(ctx, in.ID, in.Columns)
-	refused(t, err, desk.Conflict, "in already")
+	rig.Refused(t, err, desk.Conflict, "in already")
 	if p := start(t, r, nil, three).Plan; p.New != 0 || p.Changed != 0 || p.Unchanged != 3 {
 		t.Errorf("the same file: %+v", p)
 	}
@@ -111,34 +110,25 @@ func TestColumnsAreMatchedByHand(t *testing.T) {
 		t.Fatalf("%+v, %v", in.Plan, err)
 	}
 	_, err = r.Desk.MatchColumns(ctx, in.ID, []string{"name", "name", "", "", ""})
-	refused(t, err, desk.Invalid, "two columns are matched")
+	rig.Refused(t, err, desk.Invalid, "two columns are matched")
 	_, err = r.Desk.MatchColumns(ctx, in.ID, []string{"name"})
-	refused(t, err, desk.Invalid, "columns are matched; the file has 5")
+	rig.Refused(t, err, desk.Invalid, "columns are matched; the file has 5")
 	_, err = r.Desk.Import(ctx, uuid.New())
-	refused(t, err, desk.NotFound, "no such import")
+	rig.Refused(t, err, desk.NotFound, "no such import")
 }
 
 func TestAFileThatIsNoTable(t *testing.T) {
 	r := rig.Start(t)
 	for file, says := range map[string]string{"": "empty", "\xff\xfea\x00": "UTF-16", "PK\x03\x04": "spreadsheet's own format", "a,b\n\xe9,1\n": "not UTF-8", "a,b\n": "no rows"} {
 		_, err := r.Desk.StartImport(t.Context(), r.Who, nil, "x.csv", []byte(file))
-		refused(t, err, desk.Invalid, says)
+		rig.Refused(t, err, desk.Invalid, says)
 	}
 	missing := uuid.New()
 	_, err := r.Desk.StartImport(t.Context(), r.Who, &missing, "x.csv", []byte(three))
-	refused(t, err, desk.NotFound, "no such client")
+	rig.Refused(t, err, desk.NotFound, "no such client")
 }
 
 // manyRows is a file of n locations.
-func manyRows(n int) []byte {
-	var b bytes.Buffer
-	b.WriteString(header)
-	for i := range n {
-		fmt.Fprintf(&b, "Client %d,Shop %d,Spokeshave Cycle Works,%d Tern Street,Minnow Bay,WA,98990,US,(360) 555-01%02d,Bicycle repair,\"Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-%02d:00\"\n", i/50, i, i+1, i%100, 13+i%6)
-	}
-	return b.Bytes()
-}
-
 const rows = 5000
 
 // BenchmarkImport brings 5,000 locations in, from the file to the commit, and in
@@ -146,7 +136,7 @@ const rows = 5000
 // log of events cost.
 func BenchmarkImport(b *testing.B) {
 	r, ctx := rig.Start(b), b.Context()
-	file := manyRows(rows)
+	file := rig.ManyRows(rows)
 	var whole, bare time.Duration
 	for b.Loop() {
 		clear5000(b, r)

@@ -57,7 +57,7 @@ func (d *Desk) missing(ctx context.Context, locations []Location) (map[uuid.UUID
 	}
 	out := map[uuid.UUID][]intake.Want{}
 	for _, l := range locations {
-		out[l.ID] = intake.Missing(intake.Subject{Record: l.Record, Held: intake.Held{Photos: pics.of(l), Papers: docs.of(l)}, Now: d.Now()}, d.Books())
+		out[l.ID] = intake.Missing(intake.Subject{Record: l.Record, Held: intake.Held{Photos: pics.of(l), Papers: docs.of(l)}, Now: d.clock.Now()}, d.Books())
 	}
 	return out, nil
 }
@@ -124,7 +124,7 @@ func (d *Desk) Intake(ctx context.Context, who Actor, location uuid.UUID) (in In
 	in.Ways = map[string][]verification.Way{}
 	for _, b := range d.Books() {
 		if b.MayList(in.Location.Record) == "" {
-			in.Ways[b.ID] = verification.Ways(verification.Question{Book: b, Record: in.Location.Record, State: verification.Start(), Now: d.Now(), Past: past[b.ID]})
+			in.Ways[b.ID] = verification.Ways(verification.Question{Book: b, Record: in.Location.Record, State: verification.Start(), Now: d.clock.Now(), Past: past[b.ID]})
 		}
 	}
 	in.Letter = in.letter(who.Name, nil)
@@ -175,11 +175,18 @@ func (d *Desk) AskOwner(ctx context.Context, who Person, location uuid.UUID, ids
 	}
 	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		m := reach.Mail{ID: uuid.NewString(), From: who.Email, As: who.Name, To: letter.To, Subject: letter.Subject, Body: letter.Body}
-		if _, err := d.jobs.InsertTx(ctx, tx, mailJob{m}, nil); err != nil {
+		if err := d.post(ctx, tx, m); err != nil {
 			return err
 		}
 		return d.note(ctx, q, who.Actor(), "intake_asked", in.Client.ID, &location, map[string]any{"to": letter.To, "wants": ids, "mail": m.ID})
 	})
+}
+
+// post has a message sent once the transaction is committed: in the background, and again
+// when the mail server does not answer.
+func (d *Desk) post(ctx context.Context, tx pgx.Tx, m reach.Mail) error {
+	_, err := d.jobs.InsertTx(ctx, tx, mailJob{m}, nil)
+	return err
 }
 
 // mailJob sends a message. Sent again after a crash, it carries the same id.

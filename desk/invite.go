@@ -53,13 +53,13 @@ func (d *Desk) Invite(ctx context.Context, who Person, email string, role Role, 
 	}
 	secret, hash := newToken()
 	address = d.Address() + "/invitation/" + secret
-	now := d.Now()
+	now := d.clock.Now()
 	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		if i, err = q.AddInvitation(ctx, db.AddInvitationParams{Hash: hash, Email: email, Role: string(role), ClientID: client, InvitedBy: who.Name, At: now, Expires: now.Add(invitedFor)}); err != nil {
 			return err
 		}
 		body := fmt.Sprintf("%s invites you to Uvent, as %s.\n\nSay who you are here, until %s:\n%s\n", who.Name, role, i.Expires.Format("Mon 2 January"), address)
-		if _, err := d.jobs.InsertTx(ctx, tx, mailJob{reach.Mail{ID: "invitation-" + i.ID.String(), From: who.Email, As: who.Name, To: email, Subject: "Come to Uvent", Body: body}}, nil); err != nil {
+		if err := d.post(ctx, tx, reach.Mail{ID: "invitation-" + i.ID.String(), From: who.Email, As: who.Name, To: email, Subject: "Come to Uvent", Body: body}); err != nil {
 			return err
 		}
 		return d.noteAbout(ctx, q, who.Actor(), "invited", map[string]string{"email": email, "role": string(role)})
@@ -69,13 +69,13 @@ func (d *Desk) Invite(ctx context.Context, who Person, email string, role Role, 
 
 // Invitations are those that can still be taken up, the newest first.
 func (d *Desk) Invitations(ctx context.Context) ([]Invitation, error) {
-	return d.store.OpenInvitations(ctx, d.Now())
+	return d.store.OpenInvitations(ctx, d.clock.Now())
 }
 
 // Uninvite takes an invitation back.
 func (d *Desk) Uninvite(ctx context.Context, who Actor, id uuid.UUID) error {
 	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		now := d.Now()
+		now := d.clock.Now()
 		n, err := q.WithdrawInvitation(ctx, db.WithdrawInvitationParams{ID: id, WithdrawnAt: &now})
 		if err == nil && n == 0 {
 			return &Problem{Kind: NotFound, Detail: "There is no such open invitation."}
@@ -98,7 +98,7 @@ func (d *Desk) invitation(ctx context.Context, q *db.Queries, secret string) (In
 		}
 		return i, err
 	}
-	if i.UsedAt != nil || i.WithdrawnAt != nil || !d.Now().Before(i.Expires) {
+	if i.UsedAt != nil || i.WithdrawnAt != nil || !d.clock.Now().Before(i.Expires) {
 		return i, errNoInvitation
 	}
 	return i, nil
@@ -120,7 +120,7 @@ func (d *Desk) Join(ctx context.Context, secret, name, password, zone string) (p
 		if p, err = addPerson(ctx, q, Person{Email: i.Email, Name: name, Zone: zone, Role: Role(i.Role), Client: i.ClientID}, password); err != nil {
 			return err
 		}
-		now := d.Now()
+		now := d.clock.Now()
 		if err := q.UseInvitation(ctx, db.UseInvitationParams{ID: i.ID, UsedAt: &now}); err != nil {
 			return err
 		}
@@ -171,7 +171,7 @@ func (d *Desk) TakeOver(ctx context.Context, who Actor, from, to uuid.UUID) (acc
 		if Role(heir.Role) == OfClient {
 			return conflict("%s is of a client and cannot take over.", heir.Name)
 		}
-		gone, err := q.EndPerson(ctx, db.EndPersonParams{ID: from, Now: d.Now()})
+		gone, err := q.EndPerson(ctx, db.EndPersonParams{ID: from, Now: d.clock.Now()})
 		if err != nil {
 			return orNotFound(err, "There is no such person.")
 		}

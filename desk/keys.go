@@ -39,7 +39,7 @@ func (d *Desk) MakeKey(ctx context.Context, who Person, name, scope string) (k K
 	secret, _ = newToken()
 	secret = keyBegins + secret
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if k, err = q.AddToken(ctx, db.AddTokenParams{Hash: hashOf(secret), PersonID: who.ID, Name: name, Scope: scope, At: d.Now()}); err != nil {
+		if k, err = q.AddToken(ctx, db.AddTokenParams{Hash: hashOf(secret), PersonID: who.ID, Name: name, Scope: scope, At: d.clock.Now()}); err != nil {
 			return err
 		}
 		return d.noteAbout(ctx, q, who.Actor(), "key_made", map[string]string{"name": name, "scope": scope})
@@ -55,7 +55,7 @@ func (d *Desk) Keys(ctx context.Context, who Person) ([]Key, error) {
 // EndKey ends one of somebody's keys.
 func (d *Desk) EndKey(ctx context.Context, who Person, id uuid.UUID) error {
 	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		now := d.Now()
+		now := d.clock.Now()
 		n, err := q.EndToken(ctx, db.EndTokenParams{ID: id, PersonID: who.ID, EndedAt: &now})
 		if err == nil && n == 0 {
 			return &Problem{Kind: NotFound, Detail: "There is no such key of yours."}
@@ -77,7 +77,7 @@ func (d *Desk) WithKey(ctx context.Context, secret string) (Person, error) {
 		return Person{}, err
 	}
 	p := Person{ID: row.ID_2, Email: row.Email, Name: row.Name, Initials: row.Initials, Zone: row.Zone, Role: Role(row.Role), Client: row.ClientID, Key: row.Scope}
-	now := d.Now()
+	now := d.clock.Now()
 	if row.UsedAt == nil || now.Sub(*row.UsedAt) > keyTouched {
 		err = d.store.TouchToken(ctx, db.TouchTokenParams{ID: row.ID, UsedAt: &now})
 	}

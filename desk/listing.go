@@ -11,6 +11,7 @@ import (
 
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -41,7 +42,7 @@ func (d *Desk) change(ctx context.Context, actor Actor, at Place, f func(l *list
 		return err
 	}
 	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		l := listing{Place: at, q: q, tx: tx, now: d.Now(), book: book, actor: actor}
+		l := listing{Place: at, q: q, tx: tx, now: d.clock.Now(), book: book, actor: actor}
 		if l.location, err = q.Location(ctx, at.Location); err != nil {
 			return orNotFound(err, "There is no such location.")
 		}
@@ -95,22 +96,7 @@ func (l *listing) save(ctx context.Context) error {
 			return err
 		}
 	}
-	return notify(ctx, l.q, Change{Location: &l.Location})
-}
-
-// Change says what has changed, for whoever watches.
-type Change struct {
-	Location *uuid.UUID `json:"location,omitempty"` // nil: more than one, or none
-	Clock    bool       `json:"clock,omitempty"`
-	Books    bool       `json:"books,omitempty"` // rulebooks
-}
-
-func notify(ctx context.Context, q *db.Queries, c Change) error {
-	payload, err := json.Marshal(c)
-	if err != nil {
-		return err
-	}
-	return q.Notify(ctx, string(payload))
+	return store.Notify(ctx, l.q, store.Change{Location: &l.Location})
 }
 
 // events reads what happened to a listing, oldest first.

@@ -12,6 +12,7 @@ import (
 
 	"uvent/core/record/record"
 	"uvent/core/record/sheet"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -90,10 +91,10 @@ func (d *Desk) note(ctx context.Context, q *db.Queries, actor Actor, kind string
 	if err != nil {
 		return err
 	}
-	if _, err := q.AddEvent(ctx, db.AddEventParams{At: d.Now(), Actor: actor.Name, ClientID: &client, LocationID: location, Kind: kind, Data: b}); err != nil {
+	if _, err := q.AddEvent(ctx, db.AddEventParams{At: d.clock.Now(), Actor: actor.Name, ClientID: &client, LocationID: location, Kind: kind, Data: b}); err != nil {
 		return err
 	}
-	return notify(ctx, q, Change{Location: location})
+	return store.Notify(ctx, q, store.Change{Location: location})
 }
 
 // uniques are the facts that must differ, by the index that keeps them apart.

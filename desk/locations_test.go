@@ -25,15 +25,15 @@ func TestARecordIsSavedByVersion(t *testing.T) {
 		t.Fatalf("%+v, %v", saved, err)
 	}
 	_, err = r.Desk.SaveLocation(ctx, who, at.Location, l.Version, theirs)
-	refused(t, err, desk.Conflict, "Somebody saved this")
+	rig.Refused(t, err, desk.Conflict, "Somebody saved this")
 	if now, _ := r.Desk.Location(ctx, at.Location); now.Record.Email != mine.Email {
 		t.Errorf("the older one went over it: %s", now.Record.Email)
 	}
 	bad := saved.Record
 	bad.Hours, bad.Phones = "Mo 9-5", []record.Phone{{E164: "12"}}
 	_, err = r.Desk.SaveLocation(ctx, who, at.Location, saved.Version, bad)
-	refused(t, err, desk.Invalid, "hours: column 4")
-	refused(t, err, desk.Invalid, "phones.0.e164")
+	rig.Refused(t, err, desk.Invalid, "hours: column 4")
+	rig.Refused(t, err, desk.Invalid, "phones.0.e164")
 
 	var before, after string
 	var data []byte
@@ -51,44 +51,44 @@ func TestWhatMustDiffer(t *testing.T) {
 	c, err := r.Desk.AddClient(ctx, who, desk.ClientFacts{Name: "Spokeshave Cycle Works", OwnerEmail: "dov@spokeshave.example"})
 	rig.Must(t, err)
 	_, err = r.Desk.AddClient(ctx, who, desk.ClientFacts{Name: "SPOKESHAVE cycle works"})
-	refused(t, err, desk.Invalid, "name: another client has this name")
+	rig.Refused(t, err, desk.Invalid, "name: another client has this name")
 	_, err = r.Desk.AddClient(ctx, who, desk.ClientFacts{Name: " ", OwnerEmail: "dov"})
-	refused(t, err, desk.Invalid, "owner_email")
+	rig.Refused(t, err, desk.Invalid, "owner_email")
 	_, err = r.Desk.AddClient(ctx, who, desk.ClientFacts{Name: strings.Repeat("x", 301)})
-	refused(t, err, desk.Invalid, "longer than is kept")
+	rig.Refused(t, err, desk.Invalid, "longer than is kept")
 
 	first := rig.Shop("Minnow Bay")
 	first.StoreCode = "SCW-03"
 	_, err = r.Desk.AddLocation(ctx, who, c.ID, first)
 	rig.Must(t, err)
 	_, err = r.Desk.AddLocation(ctx, who, c.ID, first)
-	refused(t, err, desk.Invalid, "label: another location of this client is called that")
+	rig.Refused(t, err, desk.Invalid, "label: another location of this client is called that")
 	second := first
 	second.Label = "Quillcote"
 	_, err = r.Desk.AddLocation(ctx, who, c.ID, second)
-	refused(t, err, desk.Invalid, "store_code")
+	rig.Refused(t, err, desk.Invalid, "store_code")
 	_, err = r.Desk.AddLocation(ctx, who, uuid.New(), second)
-	refused(t, err, desk.NotFound, "no such client")
+	rig.Refused(t, err, desk.NotFound, "no such client")
 
 	saved, _, err := r.Desk.SaveClient(ctx, who, c.ID, c.Version, desk.ClientFacts{Name: "Spokeshave"})
 	if err != nil || saved.Name != "Spokeshave" {
 		t.Fatalf("%+v, %v", saved, err)
 	}
 	_, _, err = r.Desk.SaveClient(ctx, who, c.ID, c.Version, desk.ClientFacts{Name: "Another"})
-	refused(t, err, desk.Conflict, "Somebody saved this")
+	rig.Refused(t, err, desk.Conflict, "Somebody saved this")
 	_, _, err = r.Desk.SaveClient(ctx, who, uuid.New(), 1, desk.ClientFacts{Name: "Another"})
-	refused(t, err, desk.NotFound, "no such client")
+	rig.Refused(t, err, desk.NotFound, "no such client")
 }
 
 func TestTodayOfAScope(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	one, two := r.Add(t, rig.Shop("Minnow Bay")), r.Add(t, rig.Shop("Quillcote"))
-	all, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
+	all, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 	rig.Must(t, err)
 	if len(all) != 2 {
 		t.Fatalf("%d tasks for two locations that were never searched", len(all))
 	}
-	here, err := tasks(r.Desk.Today(ctx, desk.Scope{Location: &two.Location}, desk.TodayPage{}))
+	here, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{Location: &two.Location}, desk.TodayPage{}))
 	if err != nil || len(here) != 1 || here[0].Location.ID != two.Location {
 		t.Errorf("%+v, %v", here, err)
 	}
@@ -108,20 +108,20 @@ func TestSigningIn(t *testing.T) {
 	}
 	for range 5 {
 		_, err = r.Desk.SignIn(ctx, "ines@agency.example", "wrong", "", "192.0.2.1")
-		refused(t, err, desk.Denied, "do not belong together")
+		rig.Refused(t, err, desk.Denied, "do not belong together")
 	}
 	_, err = r.Desk.SignIn(ctx, "ines@agency.example", rig.Password, "", "192.0.2.9")
-	refused(t, err, desk.TooMany, "Wait 15 minutes")
+	rig.Refused(t, err, desk.TooMany, "Wait 15 minutes")
 	for i := range 25 {
 		_, err = r.Desk.SignIn(ctx, strings.Repeat("x", i+1)+"@agency.example", "", "wrong", "192.0.2.1")
-		refused(t, err, desk.Denied, "do not belong together")
+		rig.Refused(t, err, desk.Denied, "do not belong together")
 	}
 	_, err = r.Desk.SignIn(ctx, "somebody@agency.example", "wrong", "", "192.0.2.1")
-	refused(t, err, desk.TooMany, "Too many tries")
+	rig.Refused(t, err, desk.TooMany, "Too many tries")
 
 	_, err = r.Desk.AddPerson(ctx, desk.Person{Email: "x", Zone: "Nowhere"}, "short")
-	refused(t, err, desk.Invalid, "at least 10 characters")
-	refused(t, err, desk.Invalid, "no time zone")
+	rig.Refused(t, err, desk.Invalid, "at least 10 characters")
+	rig.Refused(t, err, desk.Invalid, "no time zone")
 	var kept string
 	rig.Must(t, r.Store.Pool.QueryRow(ctx, "select password_hash from person").Scan(&kept))
 	if !strings.HasPrefix(kept, "$argon2id$v=19$m=65536,t=3,p=2$") || strings.Contains(kept, rig.Password) {

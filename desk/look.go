@@ -3,20 +3,16 @@ package desk
 import (
 	"context"
 	"errors"
-	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
-	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
 	"uvent/reach"
 	"uvent/store/db"
 )
-
-func dateIn(t time.Time, zone *time.Location) calendar.Date { return calendar.DateOf(t.In(zone)) }
 
 func ignoreNoRows(err error) error {
 	if errors.Is(err, pgx.ErrNoRows) {
@@ -34,24 +30,24 @@ func home(b rulebook.Rulebook) string {
 }
 
 // begun is a listing that there is, with its directory's rulebook.
-func (d *Desk) begun(ctx context.Context, at Place) (book rulebook.Rulebook, row db.Listing, err error) {
+func (d *Desk) begun(ctx context.Context, at Place) (book rulebook.Rulebook, st verification.State, err error) {
 	if book, err = d.Book(at.Directory); err != nil {
-		return book, row, err
+		return book, st, err
 	}
-	row, err = d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
-	return book, row, orNotFound(err, "This location has no listing there yet.")
+	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+	return book, row.State, orNotFound(err, "This location has no listing there yet.")
 }
 
 // Look reads the listing's public page now and records what it shows.
 func (d *Desk) Look(ctx context.Context, actor Actor, at Place) error {
-	book, row, err := d.begun(ctx, at)
+	book, st, err := d.begun(ctx, at)
 	if err != nil {
 		return err
 	}
-	if row.State.Page == "" {
+	if st.Page == "" {
 		return conflict("The listing has no public page yet; claim or create it first.")
 	}
-	seen, err := d.reach.Look(ctx, home(book), row.State.Page)
+	seen, err := d.reach.Look(ctx, home(book), st.Page)
 	var unanswered *reach.Unanswered
 	switch {
 	case errors.As(err, &unanswered):
@@ -60,9 +56,9 @@ func (d *Desk) Look(ctx context.Context, actor Actor, at Place) error {
 		return conflict("%s’s page cannot be read: %v.", book.Name, err)
 	}
 	told := reach.Told{}
-	if gone := seen == nil && row.State.Visibility == verification.Public; gone && row.State.Control == verification.Held && book.Connector.URL != "" {
+	if gone := seen == nil && st.Visibility == verification.Public; gone && st.Control == verification.Held && book.Connector.URL != "" {
 		// Why it does not show, if they say; without an answer it is only gone.
-		if told, err = d.reach.Told(ctx, book.Connector.URL, row.State.Ref); err != nil {
+		if told, err = d.reach.Told(ctx, book.Connector.URL, st.Ref); err != nil {
 			told = reach.Told{}
 		}
 	}
@@ -83,12 +79,12 @@ func (d *Desk) Look(ctx context.Context, actor Actor, at Place) error {
 // AskStatus asks a directory how what is asked of it stands: its review of the latest
 // attempt, or the request for a listing that somebody else holds.
 func (d *Desk) AskStatus(ctx context.Context, actor Actor, at Place) error {
-	book, row, err := d.begun(ctx, at)
+	book, st, err := d.begun(ctx, at)
 	if err != nil {
 		return err
 	}
-	a := row.State.Attempt()
-	if row.State.Access.Waiting() {
+	a := st.Attempt()
+	if st.Access.Waiting() {
 		return d.askAccess(ctx, actor, at)
 	}
 	if a != nil && a.Live() && a.Method == rulebook.Email && !book.Worked.People() {

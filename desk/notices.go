@@ -9,6 +9,7 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
+	"uvent/core/listing/cases"
 	"uvent/core/listing/verification"
 	"uvent/core/rule/risk"
 	"uvent/core/rule/rulebook"
@@ -76,7 +77,7 @@ func (d *Desk) take(ctx context.Context, l reach.Letter) (bool, error) {
 	}
 	var fresh bool
 	keep := func(q *db.Queries) (err error) {
-		fresh, err = q.AddNotice(ctx, db.AddNoticeParams{ID: l.ID, Number: l.Number, At: d.Now(), Sender: l.From, Subject: l.Subject, Body: l.Body, DirectoryID: directory, LocationID: about})
+		fresh, err = q.AddNotice(ctx, db.AddNoticeParams{ID: l.ID, Number: l.Number, At: d.clock.Now(), Sender: l.From, Subject: l.Subject, Body: l.Body, DirectoryID: directory, LocationID: about})
 		return err
 	}
 	if about == nil {
@@ -140,7 +141,7 @@ func (l *listing) suspended(ctx context.Context, says string) error {
 		return err
 	}
 	e := verification.Event{Kind: verification.SuspendedThere, Says: says}
-	if suspects, unnamed := risk.Suspects(&l.book, s, editsOf(history, verification.ZoneOf(l.location.Record, l.book)), says, l.now); len(suspects) > 0 && suspects[0].Share > unnamed {
+	if suspects, unnamed := risk.Suspects(&l.book, s, cases.Edits(history, verification.ZoneOf(l.location.Record, l.book)), says, l.now); len(suspects) > 0 && suspects[0].Share > unnamed {
 		e.Cause = suspects[0].Cause
 	}
 	return l.add(ctx, e)

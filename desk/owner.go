@@ -140,6 +140,19 @@ func (l *listing) mayLink(task verification.OwnerTask, p *db.AddOwnerLinkParams)
 	return nil
 }
 
+// ownerTasks are what the owner can be asked for now.
+func ownerTasks(l *listing) (out []verification.OwnerTask) {
+	if l.state.VerifiedAt != nil {
+		return nil
+	}
+	for _, task := range []verification.OwnerTask{verification.TypeCode, verification.SendPaper, verification.TakeCall, verification.FilmIt} {
+		if l.mayLink(task, &db.AddOwnerLinkParams{Expires: l.now}) == nil {
+			out = append(out, task)
+		}
+	}
+	return out
+}
+
 // owner is a link with what it is about.
 func (l *listing) owner(link OwnerLink) verification.Owner {
 	return ownerOf(link, l.book, l.location.Record, l.state, l.now)
@@ -167,8 +180,7 @@ func (d *Desk) mailOwner(ctx context.Context, tx pgx.Tx, link OwnerLink, name st
 	}
 	body := fmt.Sprintf("%s,\n\n%s\n\n%s\n%s\n\n%s\n\n%s\nYou need no account and no password; the address is yours alone.\n\n%s\n", hello, first, w.What, w.How, address, w.Until, link.MadeBy)
 	m := reach.Mail{ID: uuid.NewString(), From: link.MadeFrom, As: link.MadeBy, To: link.SentTo, Subject: subject, Body: body}
-	_, err := d.jobs.InsertTx(ctx, tx, mailJob{m}, nil)
-	return err
+	return d.post(ctx, tx, m)
 }
 
 // WithdrawLink shuts a page for good.
@@ -267,7 +279,7 @@ func (d *Desk) OwnerPage(ctx context.Context, secret string) (out OwnerPage, err
 			return out, err
 		}
 	}
-	book, row, err := d.begun(ctx, at)
+	book, st, err := d.begun(ctx, at)
 	if err != nil {
 		return out, err
 	}
@@ -275,9 +287,9 @@ func (d *Desk) OwnerPage(ctx context.Context, secret string) (out OwnerPage, err
 	if err != nil {
 		return out, err
 	}
-	now := d.Now()
-	o := ownerOf(link, book, location.Record, row.State, now)
-	out = OwnerPage{Task: o.Task, State: StateOfLink(link, row.State, now), Business: location.Record.Name + ", " + location.Record.Address.Locality, Zone: verification.ZoneOf(location.Record, book).String(), CallAt: link.CallAt}
+	now := d.clock.Now()
+	o := ownerOf(link, book, location.Record, st, now)
+	out = OwnerPage{Task: o.Task, State: StateOfLink(link, st, now), Business: location.Record.Name + ", " + location.Record.Address.Locality, Zone: verification.ZoneOf(location.Record, book).String(), CallAt: link.CallAt}
 	if o.Attempt != nil || o.Task != verification.TypeCode {
 		out.Words = o.Words()
 	}
@@ -301,14 +313,14 @@ func (d *Desk) openLink(ctx context.Context, secret string, task ...verification
 	if !slices.Contains(task, verification.OwnerTask(link.Kind)) {
 		return link, s, conflict("This page is for something else.")
 	}
-	_, row, err := d.begun(ctx, Place{link.LocationID, link.DirectoryID})
+	_, st, err := d.begun(ctx, Place{link.LocationID, link.DirectoryID})
 	if err != nil {
 		return link, s, err
 	}
-	if st := StateOfLink(link, row.State, d.Now()); st != LinkOpen && st != LinkWaiting {
+	if st := StateOfLink(link, st, d.clock.Now()); st != LinkOpen && st != LinkWaiting {
 		return link, s, conflict("This page is shut. Nothing more has to be done here.")
 	}
-	return link, row.State, nil
+	return link, st, nil
 }
 
 // ownerActor is the owner, as the history names them.
@@ -328,8 +340,8 @@ func (d *Desk) OwnerCode(ctx context.Context, secret, code string) error {
 	if done, err := d.Await(ctx, call); err != nil || !done {
 		return err // its answer is shown when it comes
 	}
-	_, row, err := d.begun(ctx, at)
-	if err != nil || row.State.VerifiedAt == nil && row.State.Verification != verification.InReview {
+	_, st, err := d.begun(ctx, at)
+	if err != nil || st.VerifiedAt == nil && st.Verification != verification.InReview {
 		return err
 	}
 	return d.finishLink(ctx, link)
@@ -423,11 +435,11 @@ func (w *ownerCallWorker) Work(ctx context.Context, job *river.Job[ownerCallJob]
 	if err != nil {
 		return err
 	}
-	_, row, err := d.begun(ctx, at)
+	_, st, err := d.begun(ctx, at)
 	if err != nil {
 		return err
 	}
-	if a := row.State.Attempt(); a != nil {
+	if a := st.Attempt(); a != nil {
 		attempt = a.ID
 	}
 	return d.store.SetOwnerAttempt(ctx, db.SetOwnerAttemptParams{ID: link.ID, Attempt: attempt})
@@ -436,7 +448,7 @@ func (w *ownerCallWorker) Work(ctx context.Context, job *river.Job[ownerCallJob]
 // remindOwners writes to the owners whose pages are still open, and enqueues the calls
 // that they have chosen.
 func (d *Desk) remindOwners(ctx context.Context, q *db.Queries, tx pgx.Tx) error {
-	due, err := q.TakeDueReminders(ctx, d.Now())
+	due, err := q.TakeDueReminders(ctx, d.clock.Now())
 	if err != nil {
 		return err
 	}
@@ -445,7 +457,7 @@ func (d *Desk) remindOwners(ctx context.Context, q *db.Queries, tx pgx.Tx) error
 			return err
 		}
 	}
-	now := d.Now()
+	now := d.clock.Now()
 	calls, err := q.TakeDueCalls(ctx, &now)
 	for _, id := range calls {
 		if _, err := d.jobs.InsertTx(ctx, tx, ownerCallJob{id}, nil); err != nil {
@@ -470,13 +482,13 @@ func (d *Desk) remind(ctx context.Context, q *db.Queries, tx pgx.Tx, link OwnerL
 		return err
 	}
 	row, err := q.Listing(ctx, db.ListingParams{LocationID: link.LocationID, DirectoryID: link.DirectoryID})
-	if err != nil || StateOfLink(link, row.State, d.Now()) != LinkOpen {
+	if err != nil || StateOfLink(link, row.State, d.clock.Now()) != LinkOpen {
 		return ignoreNoRows(err)
 	}
 	secret, hash := newToken()
 	if err := q.AddOwnerToken(ctx, db.AddOwnerTokenParams{Hash: hash, LinkID: link.ID}); err != nil {
 		return err
 	}
-	words := ownerOf(link, book, location.Record, row.State, d.Now()).Words()
+	words := ownerOf(link, book, location.Record, row.State, d.clock.Now()).Words()
 	return d.mailOwner(ctx, tx, link, client.OwnerName, words, d.ownerAddress(secret), true)
 }

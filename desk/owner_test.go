@@ -48,7 +48,7 @@ func TestTheOwnerTypesTheCode(t *testing.T) {
 	who := r.Who
 	at := ownedShop(t, r, "fernlook", rig.Shop("Minnow Bay"))
 	_, err := r.Desk.MakeLink(ctx, who, at, verification.TypeCode, false)
-	refused(t, err, desk.Conflict, "No code is on its way")
+	rig.Refused(t, err, desk.Conflict, "No code is on its way")
 	r.Answered(t, at)(r.Desk.AskCode(ctx, who.Actor(), at, rulebook.Postcard))
 	made, err := r.Desk.MakeLink(ctx, who, at, verification.TypeCode, true)
 	rig.Must(t, err)
@@ -86,7 +86,7 @@ func TestTheOwnerTypesTheCode(t *testing.T) {
 	if p, err = r.Desk.OwnerPage(ctx, secret); err != nil || p.State != desk.LinkDone || p.Digits != 0 {
 		t.Errorf("after the right one: %+v, %v", p, err)
 	}
-	refused(t, r.Desk.OwnerCode(ctx, secret, code), desk.Conflict, "This page is shut.")
+	rig.Refused(t, r.Desk.OwnerCode(ctx, secret, code), desk.Conflict, "This page is shut.")
 	v, err := r.Desk.Listing(ctx, at)
 	rig.Must(t, err)
 	if v.State.VerifiedAt == nil || len(v.Links) != 1 || v.Links[0].OpenedAt == nil || v.Links[0].DoneAt == nil {
@@ -112,17 +112,17 @@ func TestWhatAnOwnerPageCannotDo(t *testing.T) {
 	made, err := r.Desk.MakeLink(ctx, r.Who, at, verification.TypeCode, false)
 	rig.Must(t, err)
 	secret := secretOf(made.Address)
-	refused(t, r.Desk.OwnerPaper(ctx, secret, "bill.pdf", paint.Letter("x", "y")), desk.Conflict, "This page is for something else.")
-	refused(t, r.Desk.OwnerTime(ctx, secret, r.Desk.Now()), desk.Conflict, "This page is for something else.")
-	refused(t, r.Desk.OwnerCode(ctx, secret+"x", "123456"), desk.NotFound, "This address opens nothing.")
+	rig.Refused(t, r.Desk.OwnerPaper(ctx, secret, "bill.pdf", paint.Letter("x", "y")), desk.Conflict, "This page is for something else.")
+	rig.Refused(t, r.Desk.OwnerTime(ctx, secret, r.Desk.Now()), desk.Conflict, "This page is for something else.")
+	rig.Refused(t, r.Desk.OwnerCode(ctx, secret+"x", "123456"), desk.NotFound, "This address opens nothing.")
 	_, err = r.Desk.OwnerPage(ctx, "")
-	refused(t, err, desk.NotFound, "This address opens nothing.")
+	rig.Refused(t, err, desk.NotFound, "This address opens nothing.")
 	rig.Must(t, r.Desk.WithdrawLink(ctx, r.Who.Actor(), made.ID))
 	rig.Must(t, r.Desk.WithdrawLink(ctx, r.Who.Actor(), made.ID)) // twice does no harm
 	if p, err := r.Desk.OwnerPage(ctx, secret); err != nil || p.State != desk.LinkShut || p.Digits != 0 {
 		t.Errorf("%+v, %v", p, err)
 	}
-	refused(t, r.Desk.OwnerCode(ctx, secret, "123456"), desk.Conflict, "This page is shut.")
+	rig.Refused(t, r.Desk.OwnerCode(ctx, secret, "123456"), desk.Conflict, "This page is shut.")
 	// Another code takes the place of the one that the page was for.
 	made, err = r.Desk.MakeLink(ctx, r.Who, at, verification.TypeCode, false)
 	rig.Must(t, err)
@@ -138,7 +138,7 @@ func TestWhatAnOwnerPageCannotDo(t *testing.T) {
 		t.Errorf("%+v, %v", p, err)
 	}
 	_, err = r.Desk.MakeLink(ctx, r.Who, at, "more", false)
-	refused(t, err, desk.Invalid, "for a code, a paper, a video or a call")
+	rig.Refused(t, err, desk.Invalid, "for a code, a paper, a video or a call")
 	_, err = r.Desk.MakeLink(ctx, r.Who, at, verification.SendPaper, true)
 	rig.Must(t, err)
 }
@@ -148,7 +148,7 @@ func TestTheOwnerSendsAPaper(t *testing.T) {
 	at := ownedShop(t, r, "waywren", rig.Shop("Minnow Bay"))
 	made, err := r.Desk.MakeLink(ctx, r.Who, at, verification.SendPaper, false)
 	rig.Must(t, err)
-	refused(t, r.Desk.OwnerPaper(ctx, secretOf(made.Address), "bill.pdf", []byte("no paper")), desk.Invalid, "")
+	rig.Refused(t, r.Desk.OwnerPaper(ctx, secretOf(made.Address), "bill.pdf", []byte("no paper")), desk.Invalid, "")
 	rig.Must(t, r.Desk.OwnerPaper(ctx, secretOf(made.Address), "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "18 Tern Street")))
 	v, err := r.Desk.Listing(ctx, at)
 	rig.Must(t, err)
@@ -186,12 +186,12 @@ func TestTheOwnerTakesACall(t *testing.T) {
 	if p.State != desk.LinkOpen || len(p.Times) < 10 {
 		t.Fatalf("%+v", p)
 	}
-	refused(t, r.Desk.OwnerTime(ctx, secret, r.Desk.Now().Add(3*time.Hour+48*time.Minute)), desk.Conflict, "not open any more")
+	rig.Refused(t, r.Desk.OwnerTime(ctx, secret, r.Desk.Now().Add(3*time.Hour+48*time.Minute)), desk.Conflict, "not open any more")
 	rig.Must(t, r.Desk.OwnerTime(ctx, secret, p.Times[1]))
 	if p, err = r.Desk.OwnerPage(ctx, secret); err != nil || p.State != desk.LinkWaiting || !strings.Contains(p.Words.How, "The call comes") {
 		t.Fatalf("%+v, %v", p, err)
 	}
-	refused(t, r.Desk.OwnerCode(ctx, secret, "123456"), desk.NotFound, "no such attempt")
+	rig.Refused(t, r.Desk.OwnerCode(ctx, secret, "123456"), desk.NotFound, "no such attempt")
 	r.Move(t, p.Times[1].Sub(r.Desk.Now())+time.Second)
 	if p, err = r.Desk.OwnerPage(ctx, secret); err != nil || p.State != desk.LinkOpen || p.Digits != 6 {
 		t.Fatalf("once called: %+v, %v", p, err)

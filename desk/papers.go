@@ -46,7 +46,7 @@ func (d *Desk) AddPaper(ctx context.Context, actor Actor, s Scope, name string, 
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		row, err = q.AddPaper(ctx, db.AddPaperParams{
 			ID: uuid.New(), ClientID: o.Client, LocationID: o.Location, Kind: paper.Guess(read.Text), FileName: fileName(name), Format: string(read.Format), Pages: int32(read.Pages),
-			Bytes: int32(len(data)), Words: read.Text, AddedBy: actor.Name, AddedAt: d.Now(),
+			Bytes: int32(len(data)), Words: read.Text, AddedBy: actor.Name, AddedAt: d.clock.Now(),
 		})
 		if err != nil {
 			return err
@@ -104,7 +104,7 @@ func (d *Desk) RemovePaper(ctx context.Context, actor Actor, id uuid.UUID, back 
 		if (row.RemovedAt == nil) == back {
 			return nil // it is so already
 		}
-		now, kind := d.Now(), "paper_removed"
+		now, kind := d.clock.Now(), "paper_removed"
 		at := &now
 		if back {
 			at, kind = nil, "paper_restored"

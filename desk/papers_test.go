@@ -35,8 +35,8 @@ func TestPapersAreReadAndKept(t *testing.T) {
 		t.Errorf("%+v, %v", p, err)
 	}
 	_, err = r.Desk.SavePaper(ctx, who, p.ID, desk.PaperFacts{Kind: "novel", Until: "never"})
-	refused(t, err, desk.Invalid, "kind")
-	refused(t, err, desk.Invalid, "until")
+	rig.Refused(t, err, desk.Invalid, "kind")
+	rig.Refused(t, err, desk.Invalid, "until")
 	if _, data, err := r.Desk.PaperFile(ctx, p.ID); err != nil || !bytes.Equal(data, bill) {
 		t.Errorf("its file is another, %v", err)
 	}
@@ -45,17 +45,17 @@ func TestPapersAreReadAndKept(t *testing.T) {
 		t.Errorf("taken out, there are %d", len(list))
 	}
 	_, err = r.Desk.SavePaper(ctx, who, p.ID, desk.PaperFacts{Kind: "other"})
-	refused(t, err, desk.NotFound, "no such paper")
+	rig.Refused(t, err, desk.NotFound, "no such paper")
 	rig.Must(t, r.Desk.RemovePaper(ctx, who, p.ID, true))
 	if list, _ = r.Desk.Papers(ctx, here); len(list) != 2 {
 		t.Errorf("brought back, there are %d", len(list))
 	}
 	_, err = r.Desk.AddPaper(ctx, who, here, "x.pdf", []byte("%PDF-"))
-	refused(t, err, desk.Invalid, "damaged")
+	rig.Refused(t, err, desk.Invalid, "damaged")
 	_, err = r.Desk.Papers(ctx, desk.Scope{})
-	refused(t, err, desk.Invalid, "Say whose it is")
+	rig.Refused(t, err, desk.Invalid, "Say whose it is")
 	_, _, err = r.Desk.PaperFile(ctx, uuid.New())
-	refused(t, err, desk.NotFound, "no such paper")
+	rig.Refused(t, err, desk.NotFound, "no such paper")
 }
 
 // What a paper says otherwise is put into the record, or another paper is sent.
@@ -64,21 +64,21 @@ func TestMendingByAPaper(t *testing.T) {
 	who := r.Who.Actor()
 	rec := rig.Shop("Minnow Bay")
 	rec.LegalName = "Tern Wheelwrights LLC" // the paper bears it, and not what the public knows
-	here := at(r.Add(t, rec), "waywren")
+	here := rig.On(r.Add(t, rec), "waywren")
 	r.Held(t, here)
 	p, err := r.Desk.AddPaper(ctx, who, desk.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", rec.LegalName, "18 Tern Street, Suite B"))
 	rig.Must(t, err)
 	_, err = r.Desk.AskCode(ctx, who, here, "papers")
-	refused(t, err, desk.Conflict, "It names Suite B, and the record names no unit.")
+	rig.Refused(t, err, desk.Conflict, "It names Suite B, and the record names no unit.")
 	v, err := r.Desk.Listing(ctx, here)
 	rig.Must(t, err)
 	if len(v.Papers) != 1 || v.Papers[0].ID != p.ID || len(v.Papers[0].Findings) != 4 {
 		t.Errorf("%+v", v.Papers)
 	}
 	_, err = r.Desk.Mend(ctx, who, here.Location, p.ID, "name")
-	refused(t, err, desk.Conflict, "nothing in this paper")
+	rig.Refused(t, err, desk.Conflict, "nothing in this paper")
 	_, err = r.Desk.Mend(ctx, who, here.Location, here.Location, "unit")
-	refused(t, err, desk.NotFound, "no such paper")
+	rig.Refused(t, err, desk.NotFound, "no such paper")
 	mended, err := r.Desk.Mend(ctx, who, here.Location, p.ID, "unit")
 	if rig.Must(t, err); mended.Record.Address.Unit != "Suite B" || mended.Version != 2 {
 		t.Fatalf("%+v", mended.Record.Address)

@@ -118,7 +118,7 @@ func (d *Desk) AddPhoto(ctx context.Context, actor Actor, s Scope, f PhotoFacts,
 	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		row, err := q.AddPhoto(ctx, db.AddPhotoParams{
 			ID: id, ClientID: o.Client, LocationID: o.Location, Kind: f.Group, FileName: fileName(name), Format: string(made.format), Width: int32(made.size.Width), Height: int32(made.size.Height),
-			Bytes: int32(len(made.original)), Hash: int64(made.hash), Sharpness: made.sharpness, Focus: f.Focus, Caption: f.Caption, Alternative: f.Alternative, AddedBy: actor.Name, AddedAt: d.Now(),
+			Bytes: int32(len(made.original)), Hash: int64(made.hash), Sharpness: made.sharpness, Focus: f.Focus, Caption: f.Caption, Alternative: f.Alternative, AddedBy: actor.Name, AddedAt: d.clock.Now(),
 		})
 		if err != nil {
 			return err
@@ -325,7 +325,7 @@ func (d *Desk) RemovePhoto(ctx context.Context, actor Actor, id uuid.UUID, back 
 			return nil // it is so already
 		}
 		kind := "photo_restored"
-		now := d.Now()
+		now := d.clock.Now()
 		at := &now
 		if back {
 			at = nil

@@ -47,7 +47,7 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 		t.Errorf("%+v", front)
 	}
 	_, err = r.Desk.AddPhoto(ctx, who, here, desk.PhotoFacts{Group: "interior", Focus: photo.Middle}, "again.jpg", boxes(t, 1200, 800, 1))
-	refused(t, err, desk.Conflict, "This photo is here already: shop front.jpg, under exterior")
+	rig.Refused(t, err, desk.Conflict, "This photo is here already: shop front.jpg, under exterior")
 	_, img, err := photo.Read(boxes(t, 1200, 800, 1))
 	rig.Must(t, err)
 	smaller, err := photo.Encode(photo.Smaller(img, 600), photo.JPEG)
@@ -74,14 +74,14 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 		rig.Must(t, err)
 		return row.CutFor
 	}
-	eventually(t, func() bool { return cutFor(front.ID) != "" })
+	rig.Eventually(t, func() bool { return cutFor(front.ID) != "" })
 	before := cutFor(front.ID)
 	saved, err := r.Desk.SavePhoto(ctx, who, front.ID, desk.PhotoFacts{Group: "cover", Caption: " The front ", Alternative: "A green door", Focus: photo.Focus{X: .8, Y: .2, W: .1, H: .1}})
 	rig.Must(t, err)
 	if w := saved.Fits[0].Fits[0].Window; saved.Caption != "The front" || w.Min.Y != 0 || w.Dx() != 1200 {
 		t.Errorf("%+v", saved)
 	}
-	eventually(t, func() bool { return cutFor(front.ID) != before })
+	rig.Eventually(t, func() bool { return cutFor(front.ID) != before })
 
 	var archive bytes.Buffer
 	rig.Must(t, r.Desk.PhotosZip(ctx, at.Location, &archive))
@@ -113,19 +113,19 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 		t.Errorf("taken out, there are %d", len(list))
 	}
 	_, err = r.Desk.SavePhoto(ctx, who, like.ID, desk.PhotoFacts{Group: "cover"})
-	refused(t, err, desk.NotFound, "no such photo")
+	rig.Refused(t, err, desk.NotFound, "no such photo")
 	rig.Must(t, r.Desk.RemovePhoto(ctx, who, like.ID, true))
 	if list, _ = r.Desk.Photos(ctx, here); len(list) != 3 {
 		t.Errorf("brought back, there are %d", len(list))
 	}
 	_, err = r.Desk.SavePhoto(ctx, who, front.ID, desk.PhotoFacts{Group: "passport"})
-	refused(t, err, desk.Invalid, "no group of photos")
+	rig.Refused(t, err, desk.Invalid, "no group of photos")
 	_, err = r.Desk.SavePhoto(ctx, who, front.ID, desk.PhotoFacts{Group: "cover", Focus: photo.Focus{X: 2}, Caption: strings.Repeat("x", 501)})
-	refused(t, err, desk.Invalid, "focus")
+	rig.Refused(t, err, desk.Invalid, "focus")
 	_, err = r.Desk.PhotoFile(ctx, front.ID, "secret")
-	refused(t, err, desk.NotFound, "no such copy")
-	refused(t, r.Desk.OrderPhotos(ctx, who, here, []uuid.UUID{uuid.New()}), desk.NotFound, "not there")
-	refused(t, r.Desk.PhotosZip(ctx, r.Add(t, rig.Shop("Quillcote")).Location, io.Discard), desk.Conflict, "no photos yet")
+	rig.Refused(t, err, desk.NotFound, "no such copy")
+	rig.Refused(t, r.Desk.OrderPhotos(ctx, who, here, []uuid.UUID{uuid.New()}), desk.NotFound, "not there")
+	rig.Refused(t, r.Desk.PhotosZip(ctx, r.Add(t, rig.Shop("Quillcote")).Location, io.Discard), desk.Conflict, "no photos yet")
 }
 
 func TestAPhotoForgetsWhereItWasTaken(t *testing.T) {
@@ -148,7 +148,7 @@ func TestAPhotoForgetsWhereItWasTaken(t *testing.T) {
 // BenchmarkMissing looks at what 5,000 locations are still in want of.
 func BenchmarkMissing(b *testing.B) {
 	r, ctx := rig.Start(b), b.Context()
-	in, err := r.Desk.StartImport(ctx, r.Who, nil, "many.csv", manyRows(rows))
+	in, err := r.Desk.StartImport(ctx, r.Who, nil, "many.csv", rig.ManyRows(rows))
 	rig.Must(b, err)
 	_, err = r.Desk.ApplyImport(ctx, r.Who.Actor(), in.ID)
 	rig.Must(b, err)

@@ -12,6 +12,7 @@ import (
 
 	"uvent/core/fact/calendar"
 	"uvent/core/record/record"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -39,7 +40,7 @@ func (d *Desk) PlanChange(ctx context.Context, actor Actor, location uuid.UUID, 
 	if !known {
 		return id, invalid([]record.Problem{{Path: "zone", Message: "the address does not tell the time zone; write it as America/Los_Angeles"}})
 	}
-	if today := dateIn(d.Now(), zone); !today.Before(on) || on.Number()-today.Number() > 3*366 {
+	if today := calendar.DateIn(d.clock.Now(), zone); !today.Before(on) || on.Number()-today.Number() > 3*366 {
 		return id, &Problem{Kind: Invalid, Detail: "Choose a date from tomorrow on, within three years."}
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
@@ -56,7 +57,7 @@ func (d *Desk) PlanChange(ctx context.Context, actor Actor, location uuid.UUID, 
 // addPlan keeps a change that takes effect as a day begins at a location. The caller says what
 // it changes, and what goes with it.
 func (d *Desk) addPlan(ctx context.Context, q *db.Queries, actor Actor, l Location, on calendar.Date, zone *time.Location, p db.AddPlanParams) (uuid.UUID, error) {
-	p.ID, p.LocationID, p.OnDate, p.At, p.Actor, p.CreatedAt = uuid.New(), l.ID, on.In(time.UTC), on.In(zone), actor.Name, d.Now()
+	p.ID, p.LocationID, p.OnDate, p.At, p.Actor, p.CreatedAt = uuid.New(), l.ID, on.In(time.UTC), on.In(zone), actor.Name, d.clock.Now()
 	if err := q.AddPlan(ctx, p); err != nil {
 		return p.ID, err
 	}
@@ -69,7 +70,7 @@ func (d *Desk) Plans(ctx context.Context, location uuid.UUID) ([]Planned, error)
 	if _, err := d.Location(ctx, location); err != nil {
 		return nil, err
 	}
-	since := d.Now().AddDate(0, -1, 0)
+	since := d.clock.Now().AddDate(0, -1, 0)
 	rows, err := d.store.Plans(ctx, db.PlansParams{LocationID: location, Since: &since})
 	if err != nil {
 		return nil, err
@@ -108,6 +109,14 @@ type planJob struct {
 }
 
 func (planJob) Kind() string { return "plan" }
+
+// followJob has directories told what a location's record says by now.
+type followJob struct {
+	Location uuid.UUID `json:"location"`
+	Actor    string    `json:"actor"`
+}
+
+func (followJob) Kind() string { return "follow" }
 
 type planWorker struct {
 	river.WorkerDefaults[planJob]
@@ -148,7 +157,7 @@ func (w *planWorker) Work(ctx context.Context, job *river.Job[planJob]) error {
 			return err
 		}
 		if p.Follow {
-			if _, err := w.desk.tell(ctx, q, tx, actor, []uuid.UUID{p.LocationID}); err != nil {
+			if _, err := w.desk.jobs.InsertTx(ctx, tx, followJob{p.LocationID, actor.Name}, nil); err != nil {
 				return err
 			}
 		}
@@ -172,9 +181,9 @@ func (d *Desk) finishPlan(ctx context.Context, q *db.Queries, p db.Plan, kept []
 	if err != nil {
 		return err
 	}
-	now := d.Now()
+	now := d.clock.Now()
 	if err := q.FinishPlan(ctx, db.FinishPlanParams{ID: p.ID, DoneAt: &now, Kept: said}); err != nil {
 		return err
 	}
-	return notify(ctx, q, Change{Location: &p.LocationID})
+	return store.Notify(ctx, q, store.Change{Location: &p.LocationID})
 }

@@ -5,7 +5,6 @@ import (
 	"context"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -124,25 +123,6 @@ func caution(b *rulebook.Rulebook, s risk.Subject, keys []string, st verificatio
 	c.Worst, c.Chance = risk.Expect(c.Risks)
 	c.Steps = risk.Order(b, keys, settling)
 	return c
-}
-
-// editsOf are the changes that were sent to a listing, oldest first.
-func editsOf(history []verification.Event, zone *time.Location) (out []risk.Edit) {
-	by := ""
-	var keys []string
-	for _, e := range history {
-		switch e.Kind {
-		case verification.SendAsked, verification.SuggestAsked:
-			by, keys = e.Actor, e.Facts
-		case verification.Sent:
-			out = append(out, risk.Edit{At: e.At.In(zone), By: by, Changed: keys, Looked: e.Met != nil && len(e.Met.Reviewed) > 0})
-		case verification.ChangePassed, verification.ChangeFailed:
-			if n := len(out); n > 0 {
-				out[n-1].Settled = e.At
-			}
-		}
-	}
-	return out
 }
 
 // titles are what a directory calls some of its fields.

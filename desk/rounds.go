@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -54,7 +53,7 @@ func (d *Desk) ProposeRound(ctx context.Context, s Scope, what RoundOf) ([]Propo
 	if err != nil {
 		return nil, err
 	}
-	out, now := []Proposed{}, d.Now()
+	out, now := []Proposed{}, d.clock.Now()
 	for _, c := range cells {
 		if c.NotFor != "" || c.State.Busy != "" {
 			continue
@@ -74,30 +73,13 @@ func (d *Desk) ProposeRound(ctx context.Context, s Scope, what RoundOf) ([]Propo
 				continue
 			}
 			ways := verification.Ways(verification.Question{Book: *c.Book, Record: c.Location.Record, State: c.State, Now: now, Papers: papersFor(papers.of(c.Location), c.Location.Record, now), Past: past[c.Book.ID]})
-			p.Way, p.Why = bestWay(ways)
+			p.Way, p.Why = verification.BestWay(ways)
 		default:
 			return nil, noSuchRound()
 		}
 		out = append(out, p)
 	}
 	return out, nil
-}
-
-// bestWay is the first that is open and of which nothing is likely to be minded, or why
-// there is none.
-func bestWay(ways []verification.Way) (verification.Way, string) {
-	why := "It offers no way to verify."
-	for i, w := range ways {
-		switch {
-		case w.Open && len(w.Doubts) == 0:
-			return w, ""
-		case w.Open:
-			return w, strings.Join(w.Doubts, " ")
-		case i == 0:
-			why = w.Says
-		}
-	}
-	return verification.Way{}, why
 }
 
 // RoundItem is a listing of a round, and how it is to be verified; no method: the way
@@ -131,7 +113,7 @@ func (d *Desk) beginRound(ctx context.Context, q *db.Queries, tx pgx.Tx, actor A
 		return id, &Problem{Kind: Invalid, Detail: "A round takes up to 2,000 listings. Choose fewer."}
 	}
 	id = uuid.New()
-	if _, err := q.AddRound(ctx, db.AddRoundParams{ID: id, What: string(what), MadeBy: actor.Name, MadeAt: d.Now()}); err != nil {
+	if _, err := q.AddRound(ctx, db.AddRoundParams{ID: id, What: string(what), MadeBy: actor.Name, MadeAt: d.clock.Now()}); err != nil {
 		return id, err
 	}
 	var jobs []river.InsertManyParams
@@ -157,7 +139,7 @@ func (d *Desk) beginRound(ctx context.Context, q *db.Queries, tx pgx.Tx, actor A
 // StopRound leaves alone what a round has not taken up yet. What was asked of a directory
 // cannot be taken back.
 func (d *Desk) StopRound(ctx context.Context, id uuid.UUID) error {
-	_, err := d.store.StopRound(ctx, db.StopRoundParams{Round: id, At: d.Now()})
+	_, err := d.store.StopRound(ctx, db.StopRoundParams{Round: id, At: d.clock.Now()})
 	return err
 }
 
@@ -246,7 +228,7 @@ func (d *Desk) takeUp(ctx context.Context, l *listing, item db.LockRoundItemRow,
 	if err != nil {
 		return call, "", err
 	}
-	best, why := bestWay(ways)
+	best, why := verification.BestWay(ways)
 	for _, w := range ways {
 		if w.Open && string(w.Method) == item.Method && len(w.Doubts) == 0 {
 			best, why = w, ""

@@ -102,7 +102,7 @@ func TestRounds(t *testing.T) {
 	}
 	rig.Must(t, r.Desk.StopRound(ctx, id))
 	_, err = r.Desk.StartRound(ctx, who, desk.ToVerify, nil)
-	refused(t, err, desk.Invalid, "Choose at least one listing.")
+	rig.Refused(t, err, desk.Invalid, "Choose at least one listing.")
 	_, err = r.Desk.Round(ctx, uuid.New())
-	refused(t, err, desk.NotFound, "no such round")
+	rig.Refused(t, err, desk.NotFound, "no such round")
 }

@@ -12,6 +12,7 @@ import (
 
 	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -106,7 +107,12 @@ type Checked struct {
 	Problems []rulebook.Problem
 	Book     rulebook.Rulebook // where there are no problems
 	New      bool              // no directory has its id yet
-	Trial    *Trial            // with a location
+}
+
+// Tried is a rulebook's text, tried on a location.
+type Tried struct {
+	Checked
+	Trial *Trial // nil where there are problems, or no location was named
 }
 
 // Trial is a location held against a rulebook that is being written, and against the
@@ -121,18 +127,22 @@ type Trial struct {
 // mostRulebook bounds a rulebook's text, in bytes.
 const mostRulebook = 256 << 10
 
-// CheckRulebook checks a text as a rulebook and tries it on a location.
-func (d *Desk) CheckRulebook(ctx context.Context, text string, location *uuid.UUID) (c Checked, err error) {
+// Check checks a text as a rulebook.
+func (d *Desk) Check(text string) (c Checked, err error) {
 	if len(text) > mostRulebook {
 		return c, &Problem{Kind: Invalid, Detail: fmt.Sprintf("A rulebook has %d KB at most.", mostRulebook>>10)}
 	}
-	c.Book, c.Problems = rulebook.Parse("rulebook.yaml", []byte(text))
-	if c.Problems != nil {
-		return c, nil
+	if c.Book, c.Problems = rulebook.Parse("rulebook.yaml", []byte(text)); c.Problems == nil {
+		_, unknown := d.Book(c.Book.ID)
+		c.New = unknown != nil
 	}
-	old, unknown := d.Book(c.Book.ID)
-	if c.New = unknown != nil; location == nil {
-		return c, nil
+	return c, nil
+}
+
+// CheckRulebook checks a text as a rulebook and tries it on a location.
+func (d *Desk) CheckRulebook(ctx context.Context, text string, location *uuid.UUID) (c Tried, err error) {
+	if c.Checked, err = d.Check(text); err != nil || c.Problems != nil || location == nil {
+		return c, err
 	}
 	l, err := d.Location(ctx, *location)
 	if err != nil {
@@ -146,7 +156,7 @@ func (d *Desk) CheckRulebook(ctx context.Context, text string, location *uuid.UU
 	if c.Trial.Fit.Not == "" {
 		c.Trial.Values = fit.Compose(s, &c.Book)
 	}
-	if !c.New {
+	if old, err := d.Book(c.Book.ID); err == nil {
 		before := fit.Of(s, &old)
 		c.Trial.Before = &before
 	}
@@ -155,8 +165,8 @@ func (d *Desk) CheckRulebook(ctx context.Context, text string, location *uuid.UU
 
 // SaveRulebook puts a rulebook in force, as a new version of its directory's or as a
 // new directory. id is the directory that is changed; empty for a new one.
-func (d *Desk) SaveRulebook(ctx context.Context, actor Actor, id, text string) (rulebook.Rulebook, error) {
-	c, err := d.CheckRulebook(ctx, text, nil)
+func (d *Desk) SaveRulebook(ctx context.Context, by, id, text string) (rulebook.Rulebook, error) {
+	c, err := d.Check(text)
 	if err != nil {
 		return c.Book, err
 	}
@@ -169,10 +179,10 @@ func (d *Desk) SaveRulebook(ctx context.Context, actor Actor, id, text string) (
 		return c.Book, conflict("There is a directory %q already. Change that one, or choose another id.", c.Book.ID)
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if _, err := q.AddRulebook(ctx, db.AddRulebookParams{ID: c.Book.ID, Source: text, SavedBy: actor.Name, SavedAt: d.Now()}); err != nil {
+		if _, err := q.AddRulebook(ctx, db.AddRulebookParams{ID: c.Book.ID, Source: text, SavedBy: by, SavedAt: d.clock.Now()}); err != nil {
 			return err
 		}
-		return notify(ctx, q, Change{Books: true})
+		return store.Notify(ctx, q, store.Change{Books: true})
 	})
 	if err == nil {
 		err = d.Reshelve(ctx)

@@ -189,11 +189,11 @@ func saidOfChange(m verification.Met) string {
 
 // askChange asks a directory how its review of changed facts stands.
 func (d *Desk) askChange(ctx context.Context, actor Actor, at Place) error {
-	book, row, err := d.begun(ctx, at)
-	if err != nil || row.State.Change == nil {
+	book, st, err := d.begun(ctx, at)
+	if err != nil || st.Change == nil {
 		return err
 	}
-	id := row.State.Change.ID
+	id := st.Change.ID
 	e := verification.Event{Kind: verification.ChangeWaiting}
 	standing, err := d.reach.Request(ctx, book.Connector.URL, id)
 	switch {

@@ -18,7 +18,7 @@ func TestSendingChanges(t *testing.T) {
 	rec := rig.Shop("Minnow Bay")
 	here := r.Add(t, rec)
 	_, err := r.Desk.Send(ctx, who, here, nil)
-	refused(t, err, desk.Conflict, "Claim or create the listing first.")
+	rig.Refused(t, err, desk.Conflict, "Claim or create the listing first.")
 	r.Held(t, here)
 	changed := func() string {
 		v, err := r.Desk.Listing(ctx, here)
@@ -33,7 +33,7 @@ func TestSendingChanges(t *testing.T) {
 		t.Errorf("to be sent right after it was created: %s", got)
 	}
 	_, err = r.Desk.Send(ctx, who, here, nil)
-	refused(t, err, desk.Conflict, "has been given all that the record says")
+	rig.Refused(t, err, desk.Conflict, "has been given all that the record says")
 	rec.Hours, rec.Category = "Mo-Fr 10:00-17:00", "bicycle_shop"
 	_, err = r.Desk.SaveLocation(ctx, who, here.Location, 1, rec)
 	rig.Must(t, err)
@@ -51,7 +51,7 @@ func TestSendingChanges(t *testing.T) {
 	_, err = r.Desk.SaveLocation(ctx, who, here.Location, 2, rec)
 	rig.Must(t, err)
 	_, err = r.Desk.Send(ctx, who, here, nil)
-	refused(t, err, desk.Conflict, "still looking at the last change: Category")
+	rig.Refused(t, err, desk.Conflict, "still looking at the last change: Category")
 	r.Move(t, 12*24*time.Hour)
 	if s = r.State(t, here); s.Change != nil || s.Trouble != "" {
 		t.Errorf("after the review: %+v", s)

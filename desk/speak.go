@@ -82,30 +82,30 @@ type Spoken struct {
 // Spoken asks a directory what was said through a listing, what visitors wrote, and who
 // else may work on it.
 func (d *Desk) Spoken(ctx context.Context, at Place) (out Spoken, err error) {
-	book, row, err := d.begun(ctx, at)
+	book, st, err := d.begun(ctx, at)
 	if err != nil {
 		return out, err
 	}
-	if row.State.Control != verification.Held || book.Connector.URL == "" {
+	if st.Control != verification.Held || book.Connector.URL == "" {
 		return out, conflict("Claim or create the listing first.")
 	}
 	g, ctx := errgroup.WithContext(ctx)
 	if len(saying.Kinds(book.Speaks)) > 0 {
 		g.Go(func() error {
-			spoken, err := d.reach.Spoken(ctx, book.Connector.URL, row.State.Ref)
+			spoken, err := d.reach.Spoken(ctx, book.Connector.URL, st.Ref)
 			out.Left, out.Posts = spoken.Left, spoken.Posts
 			return err
 		})
 	}
 	if book.Speaks.ReviewsToRead {
 		g.Go(func() (err error) {
-			out.Opinions, err = d.reach.Opinions(ctx, book.Connector.URL, row.State.Ref)
+			out.Opinions, err = d.reach.Opinions(ctx, book.Connector.URL, st.Ref)
 			return err
 		})
 	}
 	if len(book.Access.Roles) > 0 {
 		g.Go(func() (err error) {
-			out.Roles, err = d.reach.Roles(ctx, book.Connector.URL, row.State.Ref)
+			out.Roles, err = d.reach.Roles(ctx, book.Connector.URL, st.Ref)
 			return err
 		})
 	}

@@ -34,7 +34,7 @@ func TestSayingThroughListings(t *testing.T) {
 	}
 	post := saying.Draft{Kind: saying.Post, Title: "Lights", Radius: 20, Button: "visit", Link: "https://spokeshave.example/lights"}
 	_, err = r.Desk.Say(ctx, who, on("murmurhall"), post)
-	refused(t, err, desk.Conflict, "Claim or create the listing first.")
+	rig.Refused(t, err, desk.Conflict, "Claim or create the listing first.")
 	for _, d := range []string{"murmurhall", "skerry", "candourbox"} {
 		if s := r.Held(t, on(d)); d == "candourbox" {
 			rig.Must(t, r.World.Opinion(ctx, s.Ref, "Aino P.", 4, "Quick.", r.Desk.Now()))
@@ -43,7 +43,7 @@ func TestSayingThroughListings(t *testing.T) {
 	far := post
 	far.Radius, far.Title = 51, ""
 	_, err = r.Desk.Say(ctx, who, on("murmurhall"), far)
-	refused(t, err, desk.Invalid, "title: Give it a title. radius: It reaches 50 km at most.")
+	rig.Refused(t, err, desk.Invalid, "title: Give it a title. radius: It reaches 50 km at most.")
 
 	// Three a month, and what the fourth is told; the next month there are three again.
 	for i := range 3 {
@@ -71,7 +71,7 @@ func TestSayingThroughListings(t *testing.T) {
 
 	event := saying.Draft{Kind: saying.Event, Title: "Fair", Until: calendar.Date{Year: 2026, Month: 12, Day: 24}}
 	_, err = r.Desk.Say(ctx, who, on("skerry"), event)
-	refused(t, err, desk.Invalid, "until: An event ends within 21 days there.")
+	rig.Refused(t, err, desk.Invalid, "until: An event ends within 21 days there.")
 	event.Until.Day = 22
 	r.Answered(t, on("skerry"))(r.Desk.Say(ctx, who, on("skerry"), event))
 	if said, err = r.Desk.Spoken(ctx, on("skerry")); err != nil || len(said.Posts) != 1 || said.Posts[0].Until != "2026-12-22" {
@@ -88,12 +88,12 @@ func TestSayingThroughListings(t *testing.T) {
 func TestRolesOfOthers(t *testing.T) {
 	r, ctx := rig.Start(t, "waywren", "murmurhall"), t.Context()
 	who := r.Who.Actor()
-	here := at(r.Add(t, rig.Workshop("Port Sable")), "waywren")
+	here := rig.On(r.Add(t, rig.Workshop("Port Sable")), "waywren")
 	r.Held(t, here)
 	_, err := r.Desk.SetRole(ctx, who, here, "dov@spokeshave.example", "captain")
-	refused(t, err, desk.Invalid, "role: choose one of reader, editor, manager")
+	rig.Refused(t, err, desk.Invalid, "role: choose one of reader, editor, manager")
 	_, err = r.Desk.SetRole(ctx, who, here, rig.Account, "editor")
-	refused(t, err, desk.Invalid, "account: name the account of somebody else")
+	rig.Refused(t, err, desk.Invalid, "account: name the account of somebody else")
 	for _, role := range []string{"editor", "manager"} {
 		if s := r.Answered(t, here)(r.Desk.SetRole(ctx, who, here, " dov@spokeshave.example ", role)); s.Trouble != "" {
 			t.Fatal(s.Trouble)
@@ -102,10 +102,10 @@ func TestRolesOfOthers(t *testing.T) {
 			t.Errorf("%+v, %v", said, err)
 		}
 	}
-	there := at(here, "murmurhall")
+	there := rig.On(here, "murmurhall")
 	r.Held(t, there)
 	_, err = r.Desk.SetRole(ctx, who, there, "dov@spokeshave.example", "editor")
-	refused(t, err, desk.Conflict, "knows one holder of a listing, and no roles")
+	rig.Refused(t, err, desk.Conflict, "knows one holder of a listing, and no roles")
 }
 
 // A panel that a directory makes by itself is changed by suggestions, each with a public
@@ -113,14 +113,14 @@ func TestRolesOfOthers(t *testing.T) {
 func TestSuggesting(t *testing.T) {
 	r, ctx := rig.Start(t, "fernlook-facts"), t.Context()
 	who, rec := r.Who.Actor(), rig.Workshop("Port Sable")
-	here := at(r.Add(t, rec), "fernlook-facts")
+	here := rig.On(r.Add(t, rec), "fernlook-facts")
 	_, err := r.World.Place(ctx, "fernlook-facts", "", visit.Facts{"name": rec.Name, "street": rec.Address.Street, "locality": "Port Sable", "region": "WA", "postal_code": "98991", "country": "US", "phone": "+13605550199", "website": rec.Website})
 	rig.Must(t, err)
 	s := r.Answered(t, here)(r.Desk.Search(ctx, who, here))
 	r.Answered(t, here)(r.Desk.Claim(ctx, who, here, s.Candidates[0].Ref))
 	s = r.Answered(t, here)(r.Desk.AskCode(ctx, who, here, rulebook.Email))
 	var code string
-	eventually(t, func() bool { code, err = r.World.Code(ctx, rec.Email); return err == nil })
+	rig.Eventually(t, func() bool { code, err = r.World.Code(ctx, rec.Email); return err == nil })
 	r.Answered(t, here)(r.Desk.EnterCode(ctx, who, here, s.Attempt().ID, code))
 	r.Move(t, 4*24*time.Hour)
 	shown := func() string {
@@ -131,20 +131,20 @@ func TestSuggesting(t *testing.T) {
 		t.Fatalf("it shows %q at first", got)
 	}
 	_, err = r.Desk.Send(ctx, who, here, nil)
-	refused(t, err, desk.Conflict, "a change is suggested there")
+	rig.Refused(t, err, desk.Conflict, "a change is suggested there")
 	for _, bad := range []string{"", "spokeshave", "javascript://spokeshave.example/", "ftp://spokeshave.example"} {
 		_, err = r.Desk.Suggest(ctx, who, here, "phone", bad)
-		refused(t, err, desk.Invalid, "evidence: give the address of a public page")
+		rig.Refused(t, err, desk.Invalid, "evidence: give the address of a public page")
 	}
 	_, err = r.Desk.Suggest(ctx, who, here, "menu", rec.Website)
-	refused(t, err, desk.Conflict, "no such value")
+	rig.Refused(t, err, desk.Conflict, "no such value")
 
 	s = r.Answered(t, here)(r.Desk.Suggest(ctx, who, here, "phone", "https://blog.example/"))
 	if s.Change == nil || s.Change.Facts[0] != "Phone" {
 		t.Fatalf("%+v", s)
 	}
 	_, err = r.Desk.Suggest(ctx, who, here, "phone", rec.Website)
-	refused(t, err, desk.Conflict, "still looking at the last suggestion: Phone")
+	rig.Refused(t, err, desk.Conflict, "still looking at the last suggestion: Phone")
 	r.Move(t, 12*24*time.Hour)
 	if s = r.State(t, here); s.Change != nil || !strings.Contains(s.Trouble, "does not show it") || shown() != "+13605550199" {
 		t.Errorf("with a page that does not show it: %+v", s)

@@ -21,7 +21,7 @@ func TestFromASearchToAPublicListing(t *testing.T) {
 	who := r.Who.Actor()
 
 	_, err := r.Desk.Create(ctx, who, at, "")
-	refused(t, err, desk.Conflict, "Search Fernlook first")
+	rig.Refused(t, err, desk.Conflict, "Search Fernlook first")
 	if s := r.Answered(t, at)(r.Desk.Search(ctx, who, at)); s.SearchedAt == nil || len(s.Candidates) != 0 {
 		t.Fatalf("searched: %+v", s)
 	}
@@ -29,7 +29,7 @@ func TestFromASearchToAPublicListing(t *testing.T) {
 		t.Fatalf("created: %+v", s)
 	}
 	_, err = r.Desk.Search(ctx, who, at)
-	refused(t, err, desk.Conflict, "hold this listing already")
+	rig.Refused(t, err, desk.Conflict, "hold this listing already")
 
 	s := r.Answered(t, at)(r.Desk.AskCode(ctx, who, at, rulebook.Postcard))
 	a := s.Attempt()
@@ -61,7 +61,7 @@ func TestFromASearchToAPublicListing(t *testing.T) {
 			t.Errorf("what we sent comes back otherwise: %+v", f)
 		}
 	}
-	if today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
+	if today, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{})); err != nil || len(today) != 0 {
 		t.Errorf("a public listing asks for %+v, %v", today, err)
 	}
 	var said []string
@@ -95,7 +95,7 @@ func TestClaimWhatIsThere(t *testing.T) {
 		t.Fatalf("found %+v", s.Candidates)
 	}
 	_, err = r.Desk.Claim(ctx, who, at, held)
-	refused(t, err, desk.Conflict, "search again")
+	rig.Refused(t, err, desk.Conflict, "search again")
 	if s = r.Answered(t, at)(r.Desk.Claim(ctx, who, at, free)); s.Control != verification.Held || s.Ref != free {
 		t.Fatalf("claimed: %+v", s)
 	}
@@ -111,7 +111,7 @@ func TestClaimWhatIsThere(t *testing.T) {
 	if s.Control != verification.HeldByAnother || s.HeldBy != "ma…@northlightmedia.example" {
 		t.Fatalf("claimed: %+v", s)
 	}
-	today, err := tasks(r.Desk.Today(ctx, desk.Scope{Location: &at.Location}, desk.TodayPage{}))
+	today, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{Location: &at.Location}, desk.TodayPage{}))
 	if err != nil || len(today) != 1 || today[0].Task.Group != agenda.Mine {
 		t.Errorf("today: %+v, %v", today, err)
 	}
@@ -127,7 +127,7 @@ func TestWhenTheWindowPassesItIsATask(t *testing.T) {
 	rig.Must(t, err)
 	r.Answered(t, at)(r.Desk.EnterCode(ctx, r.Who.Actor(), at, s.Attempt().ID, code))
 	r.Move(t, 8*24*time.Hour)
-	today, err := tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
+	today, err := rig.Tasks(r.Desk.Today(ctx, desk.Scope{}, desk.TodayPage{}))
 	if err != nil || len(today) != 1 || today[0].Task.Act != agenda.LookAgain || today[0].Task.Group != agenda.Mine {
 		t.Fatalf("today: %+v, %v", today, err)
 	}
@@ -149,12 +149,12 @@ func TestWaysThatAreShut(t *testing.T) {
 	at := r.Add(t, silent)
 	r.Held(t, at)
 	_, err := r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Text)
-	refused(t, err, desk.Conflict, "No phone in the record takes text messages.")
+	rig.Refused(t, err, desk.Conflict, "No phone in the record takes text messages.")
 	_, err = r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Email)
-	refused(t, err, desk.Conflict, "not on the website's domain")
+	rig.Refused(t, err, desk.Conflict, "not on the website's domain")
 	r.Move(t, 3*time.Hour) // 12:12, the lunch break
 	_, err = r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Call)
-	refused(t, err, desk.Conflict, "Next open today 13:00–18:00")
+	rig.Refused(t, err, desk.Conflict, "Next open today 13:00–18:00")
 	r.Move(t, time.Hour)
 	if s := r.Answered(t, at)(r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Call)); s.Verification != verification.CodeAtHand {
 		t.Errorf("called: %+v", s)
@@ -163,7 +163,7 @@ func TestWaysThatAreShut(t *testing.T) {
 	at = r.Add(t, rig.Shop("Cinder Point"))
 	r.Held(t, at)
 	_, err = r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Text)
-	refused(t, err, desk.Conflict, "does not offer it today")
+	rig.Refused(t, err, desk.Conflict, "does not offer it today")
 }
 
 func TestWhatCannotBeListedOrCreated(t *testing.T) {
@@ -173,26 +173,26 @@ func TestWhatCannotBeListedOrCreated(t *testing.T) {
 	at := r.Add(t, bare)
 	r.Answered(t, at)(r.Desk.Search(ctx, r.Who.Actor(), at))
 	_, err := r.Desk.Create(ctx, r.Who.Actor(), at, "")
-	refused(t, err, desk.Conflict, "no category")
+	rig.Refused(t, err, desk.Conflict, "no category")
 	abroad := rig.Shop("Elsewhere")
 	abroad.Address.Country, abroad.Zone, abroad.Phones = "FR", "Europe/Paris", nil
 	at = r.Add(t, abroad)
 	_, err = r.Desk.Search(ctx, r.Who.Actor(), at)
-	refused(t, err, desk.Conflict, "does not list locations in FR")
+	rig.Refused(t, err, desk.Conflict, "does not list locations in FR")
 	_, err = r.Desk.Search(ctx, r.Who.Actor(), desk.Place{Location: at.Location, Directory: "nowhere"})
-	refused(t, err, desk.NotFound, "no directory")
+	rig.Refused(t, err, desk.NotFound, "no directory")
 	rig.Must(t, r.Store.Pool.Ping(ctx))
 	err = r.Desk.Look(ctx, r.Who.Actor(), at)
-	refused(t, err, desk.NotFound, "no listing there yet")
+	rig.Refused(t, err, desk.NotFound, "no listing there yet")
 }
 
 func TestTheClockMoves(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
-	refused(t, r.Desk.MoveClock(ctx, desk.Move{NextEvent: true}), desk.Conflict, "Nothing is due")
-	refused(t, r.Desk.MoveClock(ctx, desk.Move{}), desk.Invalid, "Say how far")
+	rig.Refused(t, r.Desk.MoveClock(ctx, desk.Move{NextEvent: true}), desk.Conflict, "Nothing is due")
+	rig.Refused(t, r.Desk.MoveClock(ctx, desk.Move{}), desk.Invalid, "Say how far")
 	back, far := rig.Begins.Add(-time.Hour), rig.Begins.AddDate(3, 0, 0)
-	refused(t, r.Desk.MoveClock(ctx, desk.Move{To: &back}), desk.Invalid, "only goes forward")
-	refused(t, r.Desk.MoveClock(ctx, desk.Move{To: &far}), desk.Invalid, "400 days")
+	rig.Refused(t, r.Desk.MoveClock(ctx, desk.Move{To: &back}), desk.Invalid, "only goes forward")
+	rig.Refused(t, r.Desk.MoveClock(ctx, desk.Move{To: &far}), desk.Invalid, "400 days")
 	before := r.Desk.Now()
 	rig.Must(t, r.Desk.MoveClock(ctx, desk.Move{Day: true}))
 	if moved := r.Desk.Now().Sub(before); moved < 24*time.Hour || moved > 24*time.Hour+time.Minute {

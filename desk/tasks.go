@@ -43,7 +43,7 @@ func (d *Desk) knowTasks(ctx context.Context, s Scope) error {
 // reckonTasks reckons the tasks of a scope that are not, or no longer, known, by the fits
 // that are. A fit that becomes known later makes it necessary anew.
 func (d *Desk) reckonTasks(ctx context.Context, s Scope) error {
-	stale := db.StaleTasksParams{Now: d.Now(), ClientID: s.Client, LocationID: s.Location, Most: taskBatch}
+	stale := db.StaleTasksParams{Now: d.clock.Now(), ClientID: s.Client, LocationID: s.Location, Most: taskBatch}
 	ids, err := d.store.StaleTasks(ctx, stale)
 	for err == nil && len(ids) > 0 {
 		err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
@@ -101,11 +101,14 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 	for _, z := range snoozes {
 		put[Place{z.LocationID, z.DirectoryID}] = z
 	}
-	steps, err := d.steps(ctx, q, locations, states, d.asItIs)
+	steps, err := d.stepsOf(ctx, q, locations, states)
 	if err != nil {
 		return nil, err
 	}
-	due := byWhose(steps, func(s PlannedStep) (uuid.UUID, *uuid.UUID) { return s.Place.Location, nil })
+	due := map[uuid.UUID][]PlannedStep{}
+	for _, s := range steps {
+		due[s.Place.Location] = append(due[s.Place.Location], s)
+	}
 	out := []keptTask{}
 	for i := range locations {
 		l := &locations[i]

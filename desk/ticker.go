@@ -21,6 +21,7 @@ func (d *Desk) newJobs() (*river.Client[pgx.Tx], error) {
 	river.AddWorker(workers, &callWorker{desk: d})
 	river.AddWorker(workers, &dueWorker{desk: d})
 	river.AddWorker(workers, &planWorker{desk: d})
+	river.AddWorker(workers, &followWorker{desk: d})
 	river.AddWorker(workers, &cutWorker{desk: d})
 	river.AddWorker(workers, &mailWorker{desk: d})
 	river.AddWorker(workers, &ownerCallWorker{desk: d})
@@ -102,11 +103,11 @@ func (d *Desk) tick(ctx context.Context) error {
 	for {
 		n := 0
 		err := d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-			due, err := q.TakeDueDeadlines(ctx, d.Now())
+			due, err := q.TakeDueDeadlines(ctx, d.clock.Now())
 			if err != nil {
 				return err
 			}
-			plans, err := q.TakeDuePlans(ctx, d.Now())
+			plans, err := q.TakeDuePlans(ctx, d.clock.Now())
 			if err != nil {
 				return err
 			}

@@ -35,7 +35,7 @@ func (d *Desk) Today(ctx context.Context, s Scope, page TodayPage) (out Today, e
 	if err := d.knowTasks(ctx, s); err != nil {
 		return out, err
 	}
-	now, of := d.Now(), groups
+	now, of := d.clock.Now(), groups
 	if page.Group != "" {
 		of = []agenda.Group{page.Group}
 	}
@@ -63,7 +63,7 @@ func (d *Desk) Today(ctx context.Context, s Scope, page TodayPage) (out Today, e
 }
 
 func (d *Desk) taskCounts(ctx context.Context, s Scope) (map[agenda.Group]int, error) {
-	rows, err := d.store.TaskCounts(ctx, db.TaskCountsParams{Now: d.Now(), ClientID: s.Client, LocationID: s.Location})
+	rows, err := d.store.TaskCounts(ctx, db.TaskCountsParams{Now: d.clock.Now(), ClientID: s.Client, LocationID: s.Location})
 	out := map[agenda.Group]int{}
 	for _, r := range rows {
 		out[agenda.Group(r.Mover)] = int(r.Count)
@@ -117,7 +117,7 @@ func (d *Desk) taskCells(ctx context.Context, rows []db.Task) (out []Cell, err e
 	if err := g.Wait(); err != nil {
 		return nil, err
 	}
-	now := d.Now()
+	now := d.clock.Now()
 	for _, r := range rows {
 		l := locations[r.LocationID]
 		if l == nil {

@@ -17,7 +17,7 @@ import (
 // ended; and the reckoning of all of it, which is done once.
 func BenchmarkToday(b *testing.B) {
 	r, ctx := rig.Start(b, everyDirectory...), b.Context()
-	in, err := r.Desk.StartImport(ctx, r.Who, nil, "many.csv", manyRows(rows))
+	in, err := r.Desk.StartImport(ctx, r.Who, nil, "many.csv", rig.ManyRows(rows))
 	rig.Must(b, err)
 	_, err = r.Desk.ApplyImport(ctx, r.Who.Actor(), in.ID)
 	rig.Must(b, err)

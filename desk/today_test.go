@@ -89,7 +89,7 @@ func TestTodayIsWhatTheListingsAskFor(t *testing.T) {
 // Pages of many tasks hold each once, in order, and nothing that is put off.
 func TestPagesOfToday(t *testing.T) {
 	r, ctx := rig.Start(t, "fernlook", "murmurhall"), t.Context()
-	in, err := r.Desk.StartImport(ctx, r.Who, nil, "many.csv", manyRows(130))
+	in, err := r.Desk.StartImport(ctx, r.Who, nil, "many.csv", rig.ManyRows(130))
 	rig.Must(t, err)
 	_, err = r.Desk.ApplyImport(ctx, r.Who.Actor(), in.ID)
 	rig.Must(t, err)

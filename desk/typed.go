@@ -121,10 +121,10 @@ func (d *Desk) ReadHours(q TypedHours) (Hours, error) {
 	if name == "" || err != nil || out.Text == "" {
 		return out, nil
 	}
-	now := d.Now()
+	now := d.clock.Now()
 	holidays := calendar.HolidaysOf(q.Country, q.Region)
 	local := schedule.In(zone, holidays)
-	out.Holidays = schedule.Holidays(dateIn(now, zone), holidays)
+	out.Holidays = schedule.Holidays(calendar.DateIn(now, zone), holidays)
 	out.Zone, out.OpenNow = name, local.Open(now)
 	if next, ok := local.Next(now); ok {
 		out.NextChange = &next

@@ -36,7 +36,7 @@ func (d *Desk) AddVideo(ctx context.Context, actor Actor, location uuid.UUID, na
 		}
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		row, err = q.AddPaper(ctx, db.AddPaperParams{ID: uuid.New(), ClientID: o.Client, LocationID: o.Location, Kind: verification.VideoKind, FileName: fileName(name), Format: string(read.Format), Bytes: int32(len(data)), AddedBy: actor.Name, AddedAt: d.Now()})
+		row, err = q.AddPaper(ctx, db.AddPaperParams{ID: uuid.New(), ClientID: o.Client, LocationID: o.Location, Kind: verification.VideoKind, FileName: fileName(name), Format: string(read.Format), Bytes: int32(len(data)), AddedBy: actor.Name, AddedAt: d.clock.Now()})
 		if err != nil {
 			return err
 		}

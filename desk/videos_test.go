@@ -32,13 +32,13 @@ func TestAVideoIsSent(t *testing.T) {
 	}
 	everything := film.Seen{At: map[string]int{"street": 3, "sign": 15, "inside": 40}, Private: true}
 	_, err = r.Desk.AddVideo(ctx, who, here.Location, "x.mp4", []byte("no film"), everything)
-	refused(t, err, desk.Invalid, "Videos are MP4 or WebM.")
+	rig.Refused(t, err, desk.Invalid, "Videos are MP4 or WebM.")
 	_, err = r.Desk.AddVideo(ctx, who, here.Location, "x.mp4", paint.Film(20), everything)
-	refused(t, err, desk.Invalid, "lies outside the video")
+	rig.Refused(t, err, desk.Invalid, "lies outside the video")
 	_, err = r.Desk.AddVideo(ctx, who, here.Location, "long.mp4", paint.Film(200), everything)
 	rig.Must(t, err)
 	_, err = r.Desk.AskCode(ctx, who, here, rulebook.Video)
-	refused(t, err, desk.Conflict, "The video takes 3 minutes 20 seconds; 2 minutes are looked at.")
+	rig.Refused(t, err, desk.Conflict, "The video takes 3 minutes 20 seconds; 2 minutes are looked at.")
 	if s := r.Answered(t, here)(r.Desk.AskDespite(ctx, who, here, rulebook.Video)); s.Verification != verification.InReview {
 		t.Fatalf("%+v", s)
 	}

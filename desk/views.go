@@ -72,7 +72,7 @@ func (d *Desk) cells(ctx context.Context, s Scope, keep func(directory string, b
 		l := &locations[i]
 		of[l.ClientID] = append(of[l.ClientID], l)
 	}
-	now := d.Now()
+	now := d.clock.Now()
 	var out []Cell
 	for i := range clients {
 		c := &clients[i]
@@ -98,7 +98,7 @@ func (d *Desk) cellsOf(c *db.Client, l *db.Location, fits map[string]Fitted, sta
 			cell.State = st
 		}
 		if begun || f.Wanted {
-			if t, ok := agenda.For(agendaListing(cell), now); ok {
+			if t, ok := agenda.For(agendaListing(b, l, c, cell.State), now); ok {
 				cell.Task = &t
 			}
 		}
@@ -109,14 +109,6 @@ func (d *Desk) cellsOf(c *db.Client, l *db.Location, fits map[string]Fitted, sta
 
 // inWork keeps what was begun or is wanted.
 func inWork(_ string, begun, wanted bool) bool { return begun || wanted }
-
-func agendaListing(c Cell) agenda.Listing {
-	owner := c.Location.Record.Mailing.Contact
-	if owner == "" {
-		owner = c.Client.OwnerName
-	}
-	return agenda.Listing{Label: c.Location.Label, Owner: owner, Record: &c.Location.Record, Book: c.Book, State: c.State}
-}
 
 // fitsOf reads how the locations of a scope fit each directory.
 func (d *Desk) fitsOf(ctx context.Context, s Scope) (map[uuid.UUID]map[string]Fitted, error) {
@@ -191,9 +183,9 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 	if v.History, err = d.events(ctx, at); err != nil {
 		return v, err
 	}
-	r, now := v.Location.Record, d.Now()
+	r, now := v.Location.Record, d.clock.Now()
 	v.NotFor = book.MayList(r)
-	if t, ok := agenda.For(agendaListing(v.Cell), now); ok {
+	if t, ok := agenda.For(agendaListing(&book, &location, &client, v.State), now); ok {
 		v.Task = &t
 	}
 	v.Facts = compare.Facts(r, book, v.State.Sighting)
@@ -234,11 +226,7 @@ func (d *Desk) Listing(ctx context.Context, at Place) (ListingView, error) {
 		return v, err
 	}
 	l := listing{Place: at, now: now, location: location, client: client, book: book, state: v.State}
-	for _, task := range []verification.OwnerTask{verification.TypeCode, verification.SendPaper, verification.TakeCall, verification.FilmIt} {
-		if v.State.VerifiedAt == nil && l.mayLink(task, &db.AddOwnerLinkParams{Expires: now}) == nil {
-			v.OwnerTasks = append(v.OwnerTasks, task)
-		}
-	}
+	v.OwnerTasks = ownerTasks(&l)
 	v.Filming = filming(book, r, papers)
 	proof, _ := book.Way(rulebook.Papers)
 	v.Papers = compared(papers, proof.Papers, r, now)

@@ -23,7 +23,7 @@ func (d *Desk) Withdraw(ctx context.Context, actor Actor, at Place, why string) 
 		case why == "":
 			return invalid([]record.Problem{{Path: "why", Message: "say why, for whoever asks later"}})
 		}
-		call, err = d.ask(ctx, l, verification.WithdrawAsked, question{Ref: l.state.Ref, Text: why}, verification.Event{Says: why})
+		call, err = d.hide(ctx, l, why, "")
 		return err
 	})
 	return call, err
@@ -38,8 +38,24 @@ func (d *Desk) BringBack(ctx context.Context, actor Actor, at Place) (call uuid.
 		if l.state.Visibility != verification.Withdrawn {
 			return conflict("It was not taken out of public view.")
 		}
-		call, err = d.ask(ctx, l, verification.BackAsked, question{Ref: l.state.Ref}, verification.Event{})
+		call, err = d.show(ctx, l)
 		return err
 	})
 	return call, err
+}
+
+// hide asks for a listing to be taken out of public view; for a state of its location, where
+// one is named.
+func (d *Desk) hide(ctx context.Context, l *listing, why string, state record.StateKind) (uuid.UUID, error) {
+	return d.ask(ctx, l, verification.WithdrawAsked, question{Ref: l.state.Ref, Text: why, To: string(state)}, verification.Event{Says: why})
+}
+
+// show asks for a listing to show again.
+func (d *Desk) show(ctx context.Context, l *listing) (uuid.UUID, error) {
+	return d.ask(ctx, l, verification.BackAsked, question{Ref: l.state.Ref}, verification.Event{})
+}
+
+// mark asks for a listing to be shown as closed or moved; empty: as open.
+func (d *Desk) mark(ctx context.Context, l *listing, state record.StateKind) (uuid.UUID, error) {
+	return d.ask(ctx, l, verification.MarkAsked, question{Ref: l.state.Ref, To: string(state)}, verification.Event{To: string(state)})
 }

@@ -172,7 +172,7 @@ func (d *Desk) TickValue(ctx context.Context, actor Actor, at Place, key, text s
 		if err != nil {
 			return err
 		}
-		return q.SaveWorksheet(ctx, db.SaveWorksheetParams{LocationID: at.Location, DirectoryID: at.Directory, Given: data, Page: row.Page, ChangedBy: actor.Name, ChangedAt: d.Now()})
+		return q.SaveWorksheet(ctx, db.SaveWorksheetParams{LocationID: at.Location, DirectoryID: at.Directory, Given: data, Page: row.Page, ChangedBy: actor.Name, ChangedAt: d.clock.Now()})
 	})
 }
 
@@ -205,7 +205,7 @@ func (d *Desk) Give(ctx context.Context, actor Actor, at Place, page, letter str
 				return err
 			}
 			m := reach.Mail{ID: uuid.NewString(), From: d.reach.Account(), As: actor.Name, To: l.book.Staff, Subject: letterSubject(l.location, last), Body: letter}
-			if _, err := d.jobs.InsertTx(ctx, l.tx, mailJob{m}, nil); err != nil {
+			if err := d.post(ctx, l.tx, m); err != nil {
 				return err
 			}
 		}

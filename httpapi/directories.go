@@ -46,7 +46,7 @@ func (s *Server) sayings(b rulebook.Rulebook) []api.Saying {
 
 // AddDirectory adds a directory by its rulebook.
 func (s *Server) AddDirectory(ctx context.Context, in api.AddDirectoryRequestObject) (api.AddDirectoryResponseObject, error) {
-	b, err := s.Desk.SaveRulebook(ctx, person(ctx).Actor(), "", in.Body.Text)
+	b, err := s.Desk.SaveRulebook(ctx, person(ctx).Name, "", in.Body.Text)
 	if err != nil {
 		return nil, err
 	}
@@ -58,7 +58,7 @@ func (s *Server) SaveDirectory(ctx context.Context, in api.SaveDirectoryRequestO
 	if _, err := s.Desk.Book(in.Directory); err != nil {
 		return nil, err
 	}
-	b, err := s.Desk.SaveRulebook(ctx, person(ctx).Actor(), in.Directory, in.Body.Text)
+	b, err := s.Desk.SaveRulebook(ctx, person(ctx).Name, in.Directory, in.Body.Text)
 	if err != nil {
 		return nil, err
 	}

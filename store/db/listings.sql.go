@@ -517,10 +517,10 @@ func (q *Queries) Troubled(ctx context.Context, arg TroubledParams) ([]Listing, 
 const underWay = `-- name: UnderWay :one
 select (select count(*) from deadline where taken) + (select count(*) from plan where taken and done_at is null) + (select count(*) from call where done_at is null and tries = 0)
   + (select count(*) from owner_link where attempt = 'asked')
-  + (select count(*) from river_job where kind in ('mail', 'round') and state in ('available', 'running') and attempt <= 1)
+  + (select count(*) from river_job where kind in ('mail', 'round', 'follow') and state in ('available', 'running') and attempt <= 1)
 `
 
-// What is being done: deadlines and plans that were taken, directories that are asked for the first time, and mail that is sent and rounds' listings that are taken up for the first time.
+// What is being done: deadlines and plans that were taken, directories that are asked for the first time, and mail that is sent rounds' listings that are taken up for the first time, and records that directories are told of.
 func (q *Queries) UnderWay(ctx context.Context) (int32, error) {
 	row := q.db.QueryRow(ctx, underWay)
 	var column_1 int32

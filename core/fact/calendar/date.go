@@ -100,3 +100,6 @@ func (d Date) At(minute int, zone *time.Location) time.Time {
 		t = end.In(zone)
 	}
 }
+
+// DateIn is the date of an instant in a zone.
+func DateIn(t time.Time, zone *time.Location) Date { return DateOf(t.In(zone)) }

@@ -317,3 +317,20 @@ func When(t, now time.Time, zone *time.Location) string {
 	}
 	return Day(day)
 }
+
+// BestWay is the first that is open and of which nothing is likely to be minded, or why
+// there is none.
+func BestWay(ways []Way) (Way, string) {
+	why := "It offers no way to verify."
+	for i, w := range ways {
+		switch {
+		case w.Open && len(w.Doubts) == 0:
+			return w, ""
+		case w.Open:
+			return w, strings.Join(w.Doubts, " ")
+		case i == 0:
+			why = w.Says
+		}
+	}
+	return Way{}, why
+}

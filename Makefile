@@ -45,7 +45,7 @@ bench-match:
 	$(GO) test -count=1 -v -run '^TestLabelledPairs$$' ./core/record/match -mistakes
 
 bench: needs-server
-	$(GO) test -run '^$$' -bench . -benchmem ./core/fact/hours ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk
+	$(GO) test -run '^$$' -bench . -benchmem ./core/fact/hours ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk/...
 
 # Longer than a test run can afford.
 fuzz:

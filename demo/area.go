@@ -6,7 +6,8 @@ import (
 
 	"uvent/core/fact/geo"
 	"uvent/core/record/record"
-	"uvent/desk"
+	"uvent/desk/ledger"
+	"uvent/desk/records"
 	"uvent/outside/visit"
 )
 
@@ -18,7 +19,7 @@ var Map string
 // mapOut brings in the coast, the roads and the towns, and says how far those go
 // who go to their customers.
 func (l *layer) mapOut(ctx context.Context) error {
-	if _, err := l.desk.AddRegion(ctx, l.who.Actor(), "Tamarack Sound", Map); err != nil {
+	if _, err := l.desk.Records.AddRegion(ctx, l.who.Actor(), "Tamarack Sound", Map); err != nil {
 		return err
 	}
 	network, err := geo.Read([]byte(Map))
@@ -41,12 +42,12 @@ func (l *layer) mapOut(ctx context.Context) error {
 		{"Mossback Chimney & Gutter/Alder Landing", 30, []string{"Larkspur Falls"}, []string{"Cinder Point"}},
 		{"Spokeshave Cycle Works/Port Sable", 15, nil, nil},
 	} {
-		at, err := l.desk.Location(ctx, l.places[a.place].Location)
+		at, err := l.desk.Ledger.Location(ctx, l.places[a.place].Location)
 		if err != nil {
 			return err
 		}
 		r := at.Record
-		reckoned, err := l.desk.ReckonArea(ctx, desk.AreaQuestion{Pin: r.Pin, Town: r.Address.Locality, Minutes: a.minutes, With: a.with, Without: a.without})
+		reckoned, err := l.desk.Records.ReckonArea(ctx, records.AreaQuestion{Pin: r.Pin, Town: r.Address.Locality, Minutes: a.minutes, With: a.with, Without: a.without})
 		if err != nil {
 			return err
 		}
@@ -59,7 +60,7 @@ func (l *layer) mapOut(ctx context.Context) error {
 }
 
 // rewrite saves another record for a location.
-func (l *layer) rewrite(ctx context.Context, at desk.Location, r record.Record) error {
-	_, err := l.desk.SaveLocation(ctx, l.who.Actor(), at.ID, at.Version, r)
+func (l *layer) rewrite(ctx context.Context, at ledger.Location, r record.Record) error {
+	_, err := l.desk.Records.SaveLocation(ctx, l.who.Actor(), at.ID, at.Version, r)
 	return err
 }

@@ -13,7 +13,10 @@ import (
 	"github.com/google/uuid"
 
 	"uvent/core/record/record"
-	"uvent/desk"
+	"uvent/desk/clockwork"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/records"
 	"uvent/outside/visit"
 )
 
@@ -25,11 +28,11 @@ const Password = "harbour-lantern"
 
 // People are those who may sign in: who works at the agency, and the owner of Nettlewick
 // Yarns.
-var People = []desk.Person{
-	{Name: "Ines Roake", Email: "ines@halyardstreet.example", Zone: "America/Los_Angeles", Role: desk.Administrator},
-	{Name: "Tobias Finch", Email: "tobias@halyardstreet.example", Zone: "America/New_York", Role: desk.Specialist},
-	{Name: "Wren Alcott", Email: "wren@halyardstreet.example", Zone: "America/Los_Angeles", Role: desk.Helper},
-	{Name: "Perpetua Hale", Email: "perpetua@nettlewick.example", Zone: "America/Los_Angeles", Role: desk.OfClient},
+var People = []people.Person{
+	{Name: "Ines Roake", Email: "ines@halyardstreet.example", Zone: "America/Los_Angeles", Role: people.Administrator},
+	{Name: "Tobias Finch", Email: "tobias@halyardstreet.example", Zone: "America/New_York", Role: people.Specialist},
+	{Name: "Wren Alcott", Email: "wren@halyardstreet.example", Zone: "America/Los_Angeles", Role: people.Helper},
+	{Name: "Perpetua Hale", Email: "perpetua@nettlewick.example", Zone: "America/Los_Angeles", Role: people.OfClient},
 }
 
 var pacific = func() *time.Location {
@@ -53,7 +56,7 @@ var locationsCSV []byte
 //go:embed shared.json
 var sharedJSON []byte // what each client says for all its locations
 
-var clients = []desk.ClientFacts{
+var clients = []records.ClientFacts{
 	{Name: "Spokeshave Cycle Works", LegalName: "Spokeshave Cycle Works LLC", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"},
 	{Name: "Mossback Chimney & Gutter", LegalName: "Mossback Home Services LLC", OwnerName: "Ida Renn", OwnerEmail: "ida.renn@tidemail.example"},
 	{Name: "Nettlewick Yarns", LegalName: "Nettlewick Fibre Arts Inc.", OwnerName: "Perpetua Hale", OwnerEmail: "perpetua@nettlewick.example"},
@@ -63,21 +66,21 @@ var clients = []desk.ClientFacts{
 
 // Lay lays the world on an empty desk, whose jobs must be running, and an empty
 // outside at the given address. The clock ends at Now.
-func Lay(ctx context.Context, d *desk.Desk, outside string) error {
-	l := layer{desk: d, world: visit.World{Base: outside}, places: map[string]desk.Place{}, clients: map[string]uuid.UUID{}}
+func Lay(ctx context.Context, d *clockwork.Desk, outside string) error {
+	l := layer{desk: d, world: visit.World{Base: outside}, places: map[string]ledger.Place{}, clients: map[string]uuid.UUID{}}
 	var err error
-	if l.who, err = d.AddPerson(ctx, People[0], Password); err != nil {
+	if l.who, err = d.People.AddPerson(ctx, People[0], Password); err != nil {
 		return err
 	}
 	if err := l.bringIn(ctx); err != nil {
 		return err
 	}
 	for _, p := range People[1:] {
-		if p.Role == desk.OfClient {
+		if p.Role == people.OfClient {
 			of := l.clients[nettlewick]
 			p.Client = &of
 		}
-		if _, err := d.AddPerson(ctx, p, Password); err != nil {
+		if _, err := d.People.AddPerson(ctx, p, Password); err != nil {
 			return err
 		}
 	}
@@ -108,16 +111,16 @@ func Lay(ctx context.Context, d *desk.Desk, outside string) error {
 
 // layer is a world as it is being laid.
 type layer struct {
-	desk   *desk.Desk
+	desk   *clockwork.Desk
 	world  visit.World
-	who    desk.Person
-	places map[string]desk.Place // client/label -> the location on Fernlook
+	who    people.Person
+	places map[string]ledger.Place // client/label -> the location on Fernlook
 
 	clients map[string]uuid.UUID // by name
 }
 
 func (l *layer) moveTo(ctx context.Context, t time.Time) error {
-	return l.desk.MoveClock(ctx, desk.Move{To: &t})
+	return l.desk.MoveClock(ctx, clockwork.Move{To: &t})
 }
 
 // bringIn adds the clients and imports their locations.
@@ -129,25 +132,25 @@ func (l *layer) bringIn(ctx context.Context) error {
 	}
 	for _, f := range clients {
 		f.Shared = shared[f.Name]
-		c, err := l.desk.AddClient(ctx, l.who.Actor(), f)
+		c, err := l.desk.Records.AddClient(ctx, l.who.Actor(), f)
 		if err != nil {
 			return err
 		}
 		names[c.ID], l.clients[c.Name] = c.Name, c.ID
 	}
-	in, err := l.desk.StartImport(ctx, l.who, nil, "locations.csv", locationsCSV)
+	in, err := l.desk.Records.StartImport(ctx, l.who, nil, "locations.csv", locationsCSV)
 	if err != nil {
 		return err
 	}
 	if in.Plan.Bad > 0 {
 		return fmt.Errorf("the demo's locations.csv: %+v", in.Plan.Problems)
 	}
-	if _, err := l.desk.ApplyImport(ctx, l.who.Actor(), in.ID); err != nil {
+	if _, err := l.desk.Records.ApplyImport(ctx, l.who.Actor(), in.ID); err != nil {
 		return err
 	}
-	locations, err := l.desk.Locations(ctx, desk.Scope{})
+	locations, err := l.desk.Records.Locations(ctx, ledger.Scope{})
 	for _, loc := range locations {
-		l.places[names[loc.ClientID]+"/"+loc.Label] = desk.Place{Location: loc.ID, Directory: "fernlook"}
+		l.places[names[loc.ClientID]+"/"+loc.Label] = ledger.Place{Location: loc.ID, Directory: "fernlook"}
 	}
 	return err
 }

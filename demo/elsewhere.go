@@ -8,7 +8,8 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
 	"uvent/core/rule/saying"
-	"uvent/desk"
+	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/outside/visit"
 )
 
@@ -49,8 +50,8 @@ var elsewhere = []step{
 
 // copied has the directory copy the listing from another.
 func copied(from string) act {
-	return func(ctx context.Context, l *layer, at desk.Place) error {
-		call, err := l.desk.CopyFrom(ctx, l.who.Actor(), at, from)
+	return func(ctx context.Context, l *layer, at ledger.Place) error {
+		call, err := l.desk.Listings.CopyFrom(ctx, l.who.Actor(), at, from)
 		s, err := l.settled(ctx, at, call, err)
 		if err == nil && s.Control != verification.Held {
 			err = errors.New("copying: " + s.Trouble)
@@ -61,8 +62,8 @@ func copied(from string) act {
 
 // suspended has the directory suspend the listing after some time.
 func suspended(cause string, final bool, after time.Duration) act {
-	return func(ctx context.Context, l *layer, at desk.Place) error {
-		v, err := l.desk.Listing(ctx, at)
+	return func(ctx context.Context, l *layer, at ledger.Place) error {
+		v, err := l.desk.Boards.Listing(ctx, at)
 		if err != nil {
 			return err
 		}
@@ -72,7 +73,7 @@ func suspended(cause string, final bool, after time.Duration) act {
 
 // lost has the post lose what is sent meanwhile.
 func lost(do act) act {
-	return func(ctx context.Context, l *layer, at desk.Place) error {
+	return func(ctx context.Context, l *layer, at ledger.Place) error {
 		if err := l.world.Misbehave(ctx, visit.Faults{LostPost: 100}); err != nil {
 			return err
 		}
@@ -82,8 +83,8 @@ func lost(do act) act {
 
 // visited has a visitor write about the listing.
 func visited(by string, stars int, text string) act {
-	return func(ctx context.Context, l *layer, at desk.Place) error {
-		v, err := l.desk.Listing(ctx, at)
+	return func(ctx context.Context, l *layer, at ledger.Place) error {
+		v, err := l.desk.Boards.Listing(ctx, at)
 		if err != nil {
 			return err
 		}
@@ -93,8 +94,8 @@ func visited(by string, stars int, text string) act {
 
 // said says something through the listing.
 func said(draft saying.Draft) act {
-	return func(ctx context.Context, l *layer, at desk.Place) error {
-		call, err := l.desk.Say(ctx, l.who.Actor(), at, draft)
+	return func(ctx context.Context, l *layer, at ledger.Place) error {
+		call, err := l.desk.Listings.Say(ctx, l.who.Actor(), at, draft)
 		s, err := l.settled(ctx, at, call, err)
 		if err == nil && s.Trouble != "" {
 			err = errors.New("posting: " + s.Trouble)
@@ -103,13 +104,13 @@ func said(draft saying.Draft) act {
 	}
 }
 
-func foundNothing(ctx context.Context, l *layer, at desk.Place) error {
-	return l.desk.Found(ctx, l.who.Actor(), at, desk.NothingThere, "", "")
+func foundNothing(ctx context.Context, l *layer, at ledger.Place) error {
+	return l.desk.Listings.Found(ctx, l.who.Actor(), at, listings.NothingThere, "", "")
 }
 
 // byHand types the worksheet into the directory's own form, as a person would.
-func byHand(ctx context.Context, l *layer, at desk.Place) error {
-	w, err := l.desk.Worksheet(ctx, l.who.Actor(), at)
+func byHand(ctx context.Context, l *layer, at ledger.Place) error {
+	w, err := l.desk.Listings.Worksheet(ctx, l.who.Actor(), at)
 	if err != nil {
 		return err
 	}
@@ -124,30 +125,30 @@ func byHand(ctx context.Context, l *layer, at desk.Place) error {
 	if err != nil {
 		return err
 	}
-	return l.desk.Give(ctx, l.who.Actor(), at, page, "")
+	return l.desk.Listings.Give(ctx, l.who.Actor(), at, page, "")
 }
 
-func byLetter(ctx context.Context, l *layer, at desk.Place) error {
-	w, err := l.desk.Worksheet(ctx, l.who.Actor(), at)
+func byLetter(ctx context.Context, l *layer, at ledger.Place) error {
+	w, err := l.desk.Listings.Worksheet(ctx, l.who.Actor(), at)
 	if err == nil && w.Letter == nil {
 		err = errors.New("there is no letter to write")
 	}
 	if err != nil {
 		return err
 	}
-	return l.desk.Give(ctx, l.who.Actor(), at, "", w.Letter.Body)
+	return l.desk.Listings.Give(ctx, l.who.Actor(), at, "", w.Letter.Body)
 }
 
 // tellsVerified proves the listing on the directory's own pages, and tells so.
 func tellsVerified(method rulebook.MethodName) act {
-	return func(ctx context.Context, l *layer, at desk.Place) error {
-		v, err := l.desk.Listing(ctx, at)
+	return func(ctx context.Context, l *layer, at ledger.Place) error {
+		v, err := l.desk.Boards.Listing(ctx, at)
 		if err != nil {
 			return err
 		}
 		if err := l.world.Prove(ctx, v.State.Page, string(method), v.Location.Record.MainPhone(), v.Location.Record.Email); err != nil {
 			return err
 		}
-		return l.desk.Answered(ctx, l.who.Actor(), at, desk.Verified, "", "")
+		return l.desk.Listings.Answered(ctx, l.who.Actor(), at, listings.Verified, "", "")
 	}
 }

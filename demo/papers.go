@@ -5,7 +5,8 @@ import (
 	"fmt"
 
 	"uvent/demo/paint"
-	"uvent/desk"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
 )
 
 // paper is one to be written and taken in.
@@ -34,16 +35,16 @@ var papers = []paper{
 func (l *layer) file(ctx context.Context) error {
 	for _, p := range papers {
 		at := l.places[p.client+"/"+p.label].Location
-		scope := desk.Scope{Location: &at}
+		scope := ledger.Scope{Location: &at}
 		if p.label == "" {
 			client := l.clients[p.client]
-			scope = desk.Scope{Client: &client}
+			scope = ledger.Scope{Client: &client}
 		}
-		added, err := l.desk.AddPaper(ctx, l.who.Actor(), scope, p.file, paint.Letter(p.heading, p.lines...))
+		added, err := l.desk.Files.AddPaper(ctx, l.who.Actor(), scope, p.file, paint.Letter(p.heading, p.lines...))
 		if err != nil {
 			return fmt.Errorf("%s: %w", p.file, err)
 		}
-		if _, err := l.desk.SavePaper(ctx, l.who.Actor(), added.ID, desk.PaperFacts{Kind: p.kind, Issued: p.issued, Until: p.until}); err != nil {
+		if _, err := l.desk.Files.SavePaper(ctx, l.who.Actor(), added.ID, files.PaperFacts{Kind: p.kind, Issued: p.issued, Until: p.until}); err != nil {
 			return err
 		}
 	}

@@ -10,7 +10,11 @@ import (
 
 	"uvent/core/fact/photo"
 	"uvent/demo/paint"
-	"uvent/desk"
+	"uvent/desk/clockwork"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/problem"
 )
 
 // trades are what the clients' photos show.
@@ -29,8 +33,8 @@ type shot struct {
 // around already; those that are there are left alone. Some have faults: a logo
 // that a circle cuts, one that is blurred, one that is too small, one that is there
 // twice. The newest shop has none.
-func Hang(ctx context.Context, d *desk.Desk) error {
-	clients, err := d.Clients(ctx)
+func Hang(ctx context.Context, d *clockwork.Desk) error {
+	clients, err := d.Records.Clients(ctx)
 	if err != nil {
 		return err
 	}
@@ -39,10 +43,10 @@ func Hang(ctx context.Context, d *desk.Desk) error {
 		if !known {
 			continue // a visitor's
 		}
-		if err := take(ctx, d, desk.Scope{Client: &c.ID}, c.Name, logo(c.Name, trade)); err != nil {
+		if err := take(ctx, d, ledger.Scope{Client: &c.ID}, c.Name, logo(c.Name, trade)); err != nil {
 			return err
 		}
-		locations, err := d.Locations(ctx, desk.Scope{Client: &c.ID})
+		locations, err := d.Records.Locations(ctx, ledger.Scope{Client: &c.ID})
 		if err != nil {
 			return err
 		}
@@ -51,7 +55,7 @@ func Hang(ctx context.Context, d *desk.Desk) error {
 				continue
 			}
 			for _, s := range shots(c.Name, loc.Label, loc.Record.Address.Street, trade) {
-				if err := take(ctx, d, desk.Scope{Location: &loc.ID}, c.Name+"/"+loc.Label, s); err != nil {
+				if err := take(ctx, d, ledger.Scope{Location: &loc.ID}, c.Name+"/"+loc.Label, s); err != nil {
 					return err
 				}
 			}
@@ -103,7 +107,7 @@ func shots(client, label, street string, t paint.Trade) []shot {
 }
 
 // take draws a photo and takes it in.
-func take(ctx context.Context, d *desk.Desk, at desk.Scope, of string, s shot) error {
+func take(ctx context.Context, d *clockwork.Desk, at ledger.Scope, of string, s shot) error {
 	h := fnv.New64a()
 	h.Write([]byte(of))
 	format := photo.JPEG
@@ -114,13 +118,13 @@ func take(ctx context.Context, d *desk.Desk, at desk.Scope, of string, s shot) e
 	if err != nil {
 		return err
 	}
-	f := desk.PhotoFacts{Group: s.group, Caption: s.caption, Alternative: s.alternative, Focus: photo.Middle}
+	f := files.PhotoFacts{Group: s.group, Caption: s.caption, Alternative: s.alternative, Focus: photo.Middle}
 	if s.focus != nil {
 		f.Focus = *s.focus
 	}
-	_, err = d.AddPhoto(ctx, desk.Actor{Name: People[0].Name}, at, f, s.file, data)
-	var p *desk.Problem
-	if errors.As(err, &p) && p.Kind == desk.Conflict {
+	_, err = d.Files.AddPhoto(ctx, people.Actor{Name: People[0].Name}, at, f, s.file, data)
+	var p *problem.Problem
+	if errors.As(err, &p) && p.Kind == problem.Conflict {
 		return nil // it hangs there already
 	}
 	return err

@@ -10,7 +10,7 @@ import (
 
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
-	"uvent/desk"
+	"uvent/desk/ledger"
 )
 
 // step is what was done for one location at one time.
@@ -22,7 +22,7 @@ type step struct {
 }
 
 // act is one thing done to a listing.
-type act func(ctx context.Context, l *layer, at desk.Place) error
+type act func(ctx context.Context, l *layer, at ledger.Place) error
 
 func (s step) at() time.Time {
 	t, err := time.ParseInLocation("2006 2 Jan 15:04", "2026 "+s.when, pacific)
@@ -61,27 +61,27 @@ var story = []step{
 }
 
 // settled waits for the directory's answer and tells where the listing stands.
-func (l *layer) settled(ctx context.Context, at desk.Place, call uuid.UUID, err error) (verification.State, error) {
+func (l *layer) settled(ctx context.Context, at ledger.Place, call uuid.UUID, err error) (verification.State, error) {
 	if err != nil {
 		return verification.State{}, err
 	}
-	if done, err := l.desk.Await(ctx, call); err != nil || !done {
+	if done, err := l.desk.Ledger.Await(ctx, call); err != nil || !done {
 		return verification.State{}, errors.Join(err, errors.New("the directory does not answer"))
 	}
-	v, err := l.desk.Listing(ctx, at)
+	v, err := l.desk.Boards.Listing(ctx, at)
 	return v.State, err
 }
 
-func search(ctx context.Context, l *layer, at desk.Place) error {
-	call, err := l.desk.Search(ctx, l.who.Actor(), at)
+func search(ctx context.Context, l *layer, at ledger.Place) error {
+	call, err := l.desk.Listings.Search(ctx, l.who.Actor(), at)
 	_, err = l.settled(ctx, at, call, err)
 	return err
 }
 
 // create creates the listing; where a name for its page is taken, with the next.
-func create(ctx context.Context, l *layer, at desk.Place) error {
+func create(ctx context.Context, l *layer, at ledger.Place) error {
 	for taken := -1; ; {
-		call, err := l.desk.Create(ctx, l.who.Actor(), at, "")
+		call, err := l.desk.Listings.Create(ctx, l.who.Actor(), at, "")
 		s, err := l.settled(ctx, at, call, err)
 		switch {
 		case err != nil || s.Control == verification.Held:
@@ -93,7 +93,7 @@ func create(ctx context.Context, l *layer, at desk.Place) error {
 	}
 }
 
-func claim(ctx context.Context, l *layer, at desk.Place) error {
+func claim(ctx context.Context, l *layer, at ledger.Place) error {
 	s, err := l.claimBest(ctx, at)
 	if err == nil && s.Control != verification.Held {
 		err = errors.New("claiming: " + s.Trouble)
@@ -101,7 +101,7 @@ func claim(ctx context.Context, l *layer, at desk.Place) error {
 	return err
 }
 
-func claimRefused(ctx context.Context, l *layer, at desk.Place) error {
+func claimRefused(ctx context.Context, l *layer, at ledger.Place) error {
 	s, err := l.claimBest(ctx, at)
 	if err == nil && s.Control != verification.HeldByAnother {
 		err = errors.New("the claim should find somebody else there")
@@ -109,21 +109,21 @@ func claimRefused(ctx context.Context, l *layer, at desk.Place) error {
 	return err
 }
 
-func (l *layer) claimBest(ctx context.Context, at desk.Place) (verification.State, error) {
-	v, err := l.desk.Listing(ctx, at)
+func (l *layer) claimBest(ctx context.Context, at ledger.Place) (verification.State, error) {
+	v, err := l.desk.Boards.Listing(ctx, at)
 	if err != nil {
 		return v.State, err
 	}
 	if len(v.State.Candidates) == 0 {
 		return v.State, errors.New("the search found nothing to claim")
 	}
-	call, err := l.desk.Claim(ctx, l.who.Actor(), at, v.State.Candidates[0].Ref)
+	call, err := l.desk.Listings.Claim(ctx, l.who.Actor(), at, v.State.Candidates[0].Ref)
 	return l.settled(ctx, at, call, err)
 }
 
 func ask(method rulebook.MethodName) act {
-	return func(ctx context.Context, l *layer, at desk.Place) error {
-		call, err := l.desk.AskCode(ctx, l.who.Actor(), at, method)
+	return func(ctx context.Context, l *layer, at ledger.Place) error {
+		call, err := l.desk.Listings.AskCode(ctx, l.who.Actor(), at, method)
 		s, err := l.settled(ctx, at, call, err)
 		if a := s.Attempt(); err == nil && (a == nil || !a.Live() && a.State != verification.AttemptReview) {
 			err = errors.New("asking for a code: " + s.Trouble)
@@ -141,11 +141,11 @@ func inOrder() []step {
 
 // enter reads the newest code that reached the location, as its people would
 // two minutes later, and enters it.
-func enter(ctx context.Context, l *layer, at desk.Place) error {
+func enter(ctx context.Context, l *layer, at ledger.Place) error {
 	if err := l.moveTo(ctx, l.desk.Now().Add(2*time.Minute)); err != nil {
 		return err
 	}
-	v, err := l.desk.Listing(ctx, at)
+	v, err := l.desk.Boards.Listing(ctx, at)
 	if err != nil {
 		return err
 	}
@@ -154,7 +154,7 @@ func enter(ctx context.Context, l *layer, at desk.Place) error {
 	if err != nil {
 		return err
 	}
-	call, err := l.desk.EnterCode(ctx, l.who.Actor(), at, v.State.Attempt().ID, code)
+	call, err := l.desk.Listings.EnterCode(ctx, l.who.Actor(), at, v.State.Attempt().ID, code)
 	s, err := l.settled(ctx, at, call, err)
 	if err == nil && s.VerifiedAt == nil && s.Verification != verification.InReview {
 		err = errors.New("entering the code: " + s.Trouble)
@@ -162,18 +162,18 @@ func enter(ctx context.Context, l *layer, at desk.Place) error {
 	return err
 }
 
-func arrived(ctx context.Context, l *layer, at desk.Place) error {
-	v, err := l.desk.Listing(ctx, at)
+func arrived(ctx context.Context, l *layer, at ledger.Place) error {
+	v, err := l.desk.Boards.Listing(ctx, at)
 	if err != nil {
 		return err
 	}
-	return l.desk.Arrived(ctx, l.who.Actor(), at, v.State.Attempt().ID)
+	return l.desk.Listings.Arrived(ctx, l.who.Actor(), at, v.State.Attempt().ID)
 }
 
 // late makes the directory publish the listing some days after its window.
 func late(days int) act {
-	return func(ctx context.Context, l *layer, at desk.Place) error {
-		v, err := l.desk.Listing(ctx, at)
+	return func(ctx context.Context, l *layer, at ledger.Place) error {
+		v, err := l.desk.Boards.Listing(ctx, at)
 		if err != nil {
 			return err
 		}

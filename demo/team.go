@@ -23,7 +23,7 @@ var teams = map[string][]record.Member{
 // introduce says who works where.
 func (l *layer) introduce(ctx context.Context) error {
 	for place, team := range teams {
-		at, err := l.desk.Location(ctx, l.places[place].Location)
+		at, err := l.desk.Ledger.Location(ctx, l.places[place].Location)
 		if err != nil {
 			return err
 		}

@@ -4,7 +4,7 @@ import (
 	"context"
 	"maps"
 
-	"uvent/desk"
+	"uvent/desk/records"
 	"uvent/outside/visit"
 )
 
@@ -67,7 +67,7 @@ func with(a, b visit.Facts) visit.Facts {
 
 // enrol fills the register of accounts, with what is wrong with some of them.
 func (l *layer) enrol(ctx context.Context) error {
-	for _, f := range []desk.AccountFacts{
+	for _, f := range []records.AccountFacts{
 		{Directory: "fernlook", Email: Account, Holder: "Ines Roake", Person: &l.who.ID, Class: "Single", Confirmed: true},
 		{Directory: "waywren", Email: Account, Holder: "Ines Roake", Person: &l.who.ID, Class: "Owner", Confirmed: true},
 		{Directory: "skerry", Email: Account, Holder: "Ines Roake", Person: &l.who.ID, Confirmed: true},
@@ -78,7 +78,7 @@ func (l *layer) enrol(ctx context.Context) error {
 		{Directory: "candourbox", Email: Account, Holder: "Tobias Finch", Confirmed: false},
 		{Directory: "plotline", Email: "data@halyardstreet.example", Holder: "Tobias Finch", Class: "Starter", Confirmed: true},
 	} {
-		if _, err := l.desk.SaveAccount(ctx, l.who.Actor(), nil, f); err != nil {
+		if _, err := l.desk.Records.SaveAccount(ctx, l.who.Actor(), nil, f); err != nil {
 			return err
 		}
 	}

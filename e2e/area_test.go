@@ -9,7 +9,7 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"uvent/core/record/record"
-	"uvent/desk"
+	"uvent/desk/records"
 	"uvent/e2e/rig"
 )
 
@@ -33,7 +33,7 @@ func TestThePinAndTheRoads(t *testing.T) {
 
 	// By keyboard: a quarter of an hour, by steps of five minutes.
 	s.do(s.Until(`(document.querySelector("#area-minutes").focus(), true)`), s.Key(kb.ArrowRight), s.Key(kb.ArrowRight), s.Key(kb.ArrowRight), s.See("15 min"), s.See("Tern Street Flats"), s.See("Leave out"))
-	reckoned, err := s.rig.Desk.ReckonArea(t.Context(), desk.AreaQuestion{Pin: shop.Pin, Minutes: 15})
+	reckoned, err := s.rig.Desk.Records.ReckonArea(t.Context(), records.AreaQuestion{Pin: shop.Pin, Minutes: 15})
 	s.do(err)
 	within := func(n int) error {
 		return s.Until(fmt.Sprintf(`document.querySelectorAll(".towns tbody tr:not(.away)").length === %d`, n))
@@ -73,7 +73,7 @@ func TestOfferingsArePasted(t *testing.T) {
 		document.activeElement.dispatchEvent(new ClipboardEvent("paste", {clipboardData: data, bubbles: true, cancelable: true}))
 		return true
 	})()`), s.Until(holds("Truing")), s.Press("Save record"), s.See("The record is saved."))
-	l, err := s.rig.Desk.Location(t.Context(), at.Location)
+	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
 	s.do(err)
 	want := []record.Item{{Name: "Puncture", Price: "14", About: "Tube included"}, {Name: "Gear service", Price: "38", Per: "from", About: "Cables, hanger\nand \"indexing\""}, {Name: "Truing", Price: "22.50", Per: "a wheel"}}
 	if o := l.Record.Offerings; len(o) != 1 || len(o[0].Items) != 3 || o[0].Items[0] != want[0] || o[0].Items[1].Price != "38" || o[0].Items[1].Per != "from" || o[0].Items[2] != want[2] {
@@ -81,7 +81,7 @@ func TestOfferingsArePasted(t *testing.T) {
 	}
 	// An empty price is no price; a bad one is named where it stands.
 	s.do(s.Type("What, row 3", "Wheel truing"), s.Type("Price, row 1", "a lot"), s.Press("Save record"), s.See(`is no price; write 12 or 12.50`), s.Type("Price, row 1", ""), s.Key(kb.Backspace), s.Press("Save record"), s.NotSee("not saved yet"))
-	if l, err = s.rig.Desk.Location(t.Context(), at.Location); err != nil || l.Record.Offerings[0].Items[0].Price != "" || l.Record.Offerings[0].Items[2].Name != "Wheel truing" {
+	if l, err = s.rig.Desk.Ledger.Location(t.Context(), at.Location); err != nil || l.Record.Offerings[0].Items[0].Price != "" || l.Record.Offerings[0].Items[2].Name != "Wheel truing" {
 		t.Errorf("%+v, %v", l.Record.Offerings, err)
 	}
 }

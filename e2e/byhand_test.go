@@ -12,7 +12,7 @@ import (
 
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
-	"uvent/desk"
+	"uvent/desk/ledger"
 	"uvent/e2e/rig"
 	"uvent/outside/visit"
 	"uvent/rulebooks"
@@ -26,7 +26,7 @@ func TestAWorksheetByKeyboard(t *testing.T) {
 	rec.Words = record.Words{Short: "Bicycles, mended by the ferry.", Keywords: []string{"bicycles", "repair"}}
 	rec.Socials = []record.Social{{Name: "Lanefolk", URL: "https://lanefolk.example/b/spoke", Show: true}}
 	at := s.rig.Add(t, rec)
-	here := desk.Place{Location: at.Location, Directory: "sound-chamber"}
+	here := ledger.Place{Location: at.Location, Directory: "sound-chamber"}
 	page := s.at("/verification/l/" + at.Location.String() + "/sound-chamber")
 	s.do(s.Open(page), s.See("Look for it first"), s.Press("Keep what I found"), s.See("Bring it to Sound Chamber"), s.Press("Open the worksheet"), s.See("0 of 9 values given."))
 
@@ -41,7 +41,7 @@ func TestAWorksheetByKeyboard(t *testing.T) {
 	}
 	given := 0 // that the server has, once it does
 	kept := func() bool {
-		w, err := s.rig.Desk.Worksheet(t.Context(), s.rig.Who.Actor(), here)
+		w, err := s.rig.Desk.Listings.Worksheet(t.Context(), s.rig.Who.Actor(), here)
 		n := 0
 		for _, l := range w.Lines {
 			form[l.Key] = l.Text
@@ -78,13 +78,13 @@ func TestADirectoryThatIsDroppedIn(t *testing.T) {
 	rec.Directions = "Up Tern Street from the pier, on the left."
 	rec.Words = record.Words{Short: "Bicycles, mended while you wait for the ferry.", Keywords: []string{"punctures", "hire", "maps", "tea"}}
 	at := s.rig.Add(t, rec)
-	here := desk.Place{Location: at.Location, Directory: "pierbook"}
+	here := ledger.Place{Location: at.Location, Directory: "pierbook"}
 	s.do(s.Open(s.at("/coverage")), s.See("1 listing wanted"))
 	folder := t.TempDir()
 	text, err := os.ReadFile("../docs/examples/pierbook.yaml")
-	s.do(err, os.WriteFile(filepath.Join(folder, "broken.yaml"), []byte("id: broken\n"), 0o600), s.rig.Desk.WithBooks(ctx, rulebooks.Folder{FS: os.DirFS(folder)}))
-	s.do(os.WriteFile(filepath.Join(folder, "pierbook.yaml"), text, 0o600), s.eventually(func() bool { _, err := s.rig.Desk.Book("pierbook"); return err == nil }))
-	if bad := s.rig.Desk.BadRulebooks(); len(bad) != 1 || !strings.Contains(bad[0], "broken.yaml:1") {
+	s.do(err, os.WriteFile(filepath.Join(folder, "broken.yaml"), []byte("id: broken\n"), 0o600), s.rig.Desk.Shelf.WithBooks(ctx, rulebooks.Folder{FS: os.DirFS(folder)}))
+	s.do(os.WriteFile(filepath.Join(folder, "pierbook.yaml"), text, 0o600), s.eventually(func() bool { _, err := s.rig.Desk.Shelf.Book("pierbook"); return err == nil }))
+	if bad := s.rig.Desk.Shelf.BadRulebooks(); len(bad) != 1 || !strings.Contains(bad[0], "broken.yaml:1") {
 		t.Errorf("%q", bad)
 	}
 
@@ -112,7 +112,7 @@ func TestADirectoryThatIsDroppedIn(t *testing.T) {
 func TestARulebookIsChanged(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
-	book, err := s.rig.Desk.Book("fernlook")
+	book, err := s.rig.Desk.Shelf.Book("fernlook")
 	s.do(err, s.Open(s.at("/directories?directory=fernlook")), s.See("Fernlook’s rulebook"))
 	s.do(s.paste("The rulebook", strings.Replace(book.Source, "weight: 100", "weight: 101", 1)), s.See("101 is too large; write 100 or less"), s.See("line "))
 	s.do(s.paste("The rulebook", strings.Replace(book.Source, "most_characters: 80,", "most_characters: 12,", 1)), s.NotSee("is too large"))

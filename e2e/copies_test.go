@@ -32,7 +32,7 @@ func TestACopyGoesOutAndComesBackAsADraft(t *testing.T) {
 	s.do(os.WriteFile(file, []byte("{"), 0o600), s.Upload("copy-file", file), s.See("The document cannot be read as JSON-LD"))
 	s.do(os.WriteFile(file, []byte(strings.Replace(text, `"name": "Spokeshave Cycle Works"`, `"name": "Spokeshave"`, 1)), 0o600), s.Upload("copy-file", file), s.See("Read. Look at it, then save the record."))
 	s.do(s.See("not saved yet"), s.Press("Save record"), s.See("The record is saved."))
-	l, err := s.rig.Desk.Location(t.Context(), at.Location)
+	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
 	if s.do(err); l.Record.Name != "Spokeshave" || l.Record.Hours != rig.Shop("").Hours || l.Record.Label != "Minnow Bay" {
 		t.Errorf("saved as %+v", l.Record)
 	}

@@ -4,7 +4,7 @@ import (
 	"testing"
 
 	"uvent/core/record/record"
-	"uvent/desk"
+	"uvent/desk/ledger"
 	"uvent/e2e/rig"
 )
 
@@ -13,7 +13,7 @@ import (
 func TestClosingAndMovingOnTheScreen(t *testing.T) {
 	s := open(t)
 	r := s.rig
-	var places []desk.Place
+	var places []ledger.Place
 	for _, town := range []string{"Minnow Bay", "Fennick", "Saltgrass"} {
 		at := r.Add(t, rig.Shop(town))
 		r.Held(t, at)
@@ -37,7 +37,7 @@ func TestClosingAndMovingOnTheScreen(t *testing.T) {
 
 	s.do(s.Open(s.at("/record/l/"+places[0].Location.String())), s.Press("Close or move"), s.Choose("What", "moves"), s.See("Say where it moves to"))
 	s.do(s.Type("Street and number", "2 Anvil Lane"), s.Type("Town", "Minnow Bay"), s.See("It wants a new verification"), s.See("new verification"), s.Press("Do it now"), s.See("1 listing: 1 done"))
-	if l, err := r.Desk.Location(t.Context(), places[0].Location); err != nil || l.Record.Address.Street != "2 Anvil Lane" || l.Record.Pin != nil {
+	if l, err := r.Desk.Ledger.Location(t.Context(), places[0].Location); err != nil || l.Record.Address.Street != "2 Anvil Lane" || l.Record.Pin != nil {
 		t.Errorf("%+v, %v", l.Record.Address, err)
 	}
 }

@@ -15,7 +15,7 @@ func TestSpecialDatesAreDecidedForManyAtOnce(t *testing.T) {
 	s.rig.Add(t, rig.Shop("Quillcote"))
 	hours := func() string {
 		t.Helper()
-		l, err := s.rig.Desk.Location(t.Context(), one.Location)
+		l, err := s.rig.Desk.Ledger.Location(t.Context(), one.Location)
 		s.do(err)
 		return l.Record.Hours
 	}
@@ -45,7 +45,7 @@ func TestSpecialDatesOfOneRecord(t *testing.T) {
 	s.do(s.See("Thu 24 Dec – Sat 2 Jan 2027"), s.Until(`document.querySelector("#hours-text").value.endsWith("2026 Dec 24-2027 Jan 02 10:00-16:00")`))
 	s.do(s.Press("Take out", "Thanksgiving Day"), s.Until(`!document.querySelector("#hours-text").value.includes("Nov 26")`))
 	s.do(s.Press("Save record"), s.See("The record is saved."))
-	l, err := s.rig.Desk.Location(t.Context(), at.Location)
+	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
 	if s.do(err); !strings.HasSuffix(l.Record.Hours, "2026 Dec 24-2027 Jan 02 10:00-16:00") {
 		t.Errorf("saved as %s", l.Record.Hours)
 	}

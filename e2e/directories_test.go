@@ -4,7 +4,7 @@ import (
 	"testing"
 
 	"uvent/core/listing/verification"
-	"uvent/desk"
+	"uvent/desk/ledger"
 	"uvent/e2e/rig"
 )
 
@@ -43,13 +43,13 @@ func TestCopyingOnScreen(t *testing.T) {
 	rec.LegalName, rec.Company.Registration = "Spokeshave Cycle Works LLC", "604 117 220"
 	first := s.rig.Add(t, rec)
 	s.rig.Held(t, first)
-	st := s.rig.Answered(t, first)(s.rig.Desk.AskCode(t.Context(), s.rig.Who.Actor(), first, "text"))
+	st := s.rig.Answered(t, first)(s.rig.Desk.Listings.AskCode(t.Context(), s.rig.Who.Actor(), first, "text"))
 	code, err := s.rig.World.Code(t.Context(), rec.MainPhone())
 	s.do(err)
-	s.rig.Answered(t, first)(s.rig.Desk.EnterCode(t.Context(), s.rig.Who.Actor(), first, st.Attempt().ID, code))
+	s.rig.Answered(t, first)(s.rig.Desk.Listings.EnterCode(t.Context(), s.rig.Who.Actor(), first, st.Attempt().ID, code))
 	s.do(s.Open(s.at("/verification/l/"+first.Location.String()+"/skerry")), s.Press("Search Skerry"), s.See("Copy it from Fernlook"), s.Press("Copy", "Copy it from Fernlook"))
 	s.do(s.See("What did not come along"), s.See("Copied from Fernlook; 2 values to add there by hand."), s.See("Bicycle mechanic"))
-	if st := s.rig.State(t, desk.Place{Location: first.Location, Directory: "skerry"}); st.Control != verification.Held || st.CopiedFrom != "fernlook" {
+	if st := s.rig.State(t, ledger.Place{Location: first.Location, Directory: "skerry"}); st.Control != verification.Held || st.CopiedFrom != "fernlook" {
 		t.Errorf("%+v", st)
 	}
 }

@@ -5,7 +5,8 @@ import (
 	"testing"
 
 	"uvent/core/record/record"
-	"uvent/desk"
+	"uvent/desk/ledger"
+	"uvent/desk/records"
 	"uvent/e2e/rig"
 )
 
@@ -14,16 +15,16 @@ import (
 func TestClientAndLocationFacts(t *testing.T) {
 	s := open(t)
 	who := s.rig.Who.Actor()
-	c, err := s.rig.Desk.AddClient(t.Context(), who, desk.ClientFacts{Name: "Spokeshave Cycle Works", LegalName: "Spokeshave LLC", Shared: record.Record{Links: record.Links{GiftCard: "https://spokeshave.example/gift"}}})
+	c, err := s.rig.Desk.Records.AddClient(t.Context(), who, records.ClientFacts{Name: "Spokeshave Cycle Works", LegalName: "Spokeshave LLC", Shared: record.Record{Links: record.Links{GiftCard: "https://spokeshave.example/gift"}}})
 	s.do(err)
 	bay, herons := rig.Shop("Minnow Bay"), rig.Shop("Three Herons")
 	bay.LegalName, herons.LegalName = "", ""
-	first, err := s.rig.Desk.AddLocation(t.Context(), who, c.ID, bay)
+	first, err := s.rig.Desk.Records.AddLocation(t.Context(), who, c.ID, bay)
 	s.do(err)
-	second, err := s.rig.Desk.AddLocation(t.Context(), who, c.ID, herons)
+	second, err := s.rig.Desk.Records.AddLocation(t.Context(), who, c.ID, herons)
 	s.do(err)
-	record := func(l desk.Location) record.Record {
-		now, err := s.rig.Desk.Location(t.Context(), l.ID)
+	record := func(l ledger.Location) record.Record {
+		now, err := s.rig.Desk.Ledger.Location(t.Context(), l.ID)
 		s.do(err)
 		return now.Record
 	}

@@ -15,7 +15,9 @@ import (
 
 	"uvent/core/record/record"
 	"uvent/demo/paint"
-	"uvent/desk"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/records"
 	"uvent/e2e/rig"
 )
 
@@ -23,11 +25,11 @@ import (
 func TestTheOwnerIsAsked(t *testing.T) {
 	s := open(t)
 	who := s.rig.Who.Actor()
-	c, err := s.rig.Desk.AddClient(t.Context(), who, desk.ClientFacts{Name: "Spokeshave Cycle Works", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"})
+	c, err := s.rig.Desk.Records.AddClient(t.Context(), who, records.ClientFacts{Name: "Spokeshave Cycle Works", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"})
 	s.do(err)
 	shop := rig.Shop("Minnow Bay")
 	shop.Phones = []record.Phone{{E164: "+13605550142", Voice: true}}
-	l, err := s.rig.Desk.AddLocation(t.Context(), who, c.ID, shop)
+	l, err := s.rig.Desk.Records.AddLocation(t.Context(), who, c.ID, shop)
 	s.do(err)
 	// From the list of records to what one of them lacks.
 	s.do(s.Open(s.at("/record/c/"+c.ID.String())), s.Until(`/^\d+ things$/.test(document.querySelector("tbody td a").innerText)`), s.Until(`(document.querySelector("tbody td a").click(), true)`))
@@ -45,7 +47,7 @@ func TestTheOwnerIsAsked(t *testing.T) {
 	}))
 	// What is filled in is no longer missing.
 	s.do(s.Press("Legal name"), s.Type("Legal name", "Spokeshave LLC"), s.Press("Save record"), s.See("The record is saved."), s.Press("Still missing"), s.NotSee("Legal name"))
-	if now, err := s.rig.Desk.Location(t.Context(), l.ID); err != nil || now.Record.LegalName != "Spokeshave LLC" {
+	if now, err := s.rig.Desk.Ledger.Location(t.Context(), l.ID); err != nil || now.Record.LegalName != "Spokeshave LLC" {
 		t.Errorf("%+v, %v", now.Record, err)
 	}
 }
@@ -59,8 +61,8 @@ func TestPapersOnTheScreen(t *testing.T) {
 	s.do(os.WriteFile(bill, paint.Letter("Herons Water Service", "Utility bill", "18 Tern Street, Suite B"), 0o600), os.WriteFile(notes, []byte("notes"), 0o600))
 	s.do(s.Open(s.at("/record/l/"+at.Location.String()+"#papers")), s.See("Bring in papers"), s.Upload("papers", bill, notes), s.See("Papers are PDF, JPEG, PNG or WebP."), s.See("PDF, 1 page · 10 words read"), s.Press("Dismiss notes.pdf"))
 	s.do(s.Press("PDF, 1 page · 10 words read"), s.See("18 Tern Street, Suite B"), s.Choose("It is", "phone_bill"))
-	papers := func() []desk.Paper {
-		list, err := s.rig.Desk.Papers(t.Context(), desk.Scope{Location: &at.Location})
+	papers := func() []files.Paper {
+		list, err := s.rig.Desk.Files.Papers(t.Context(), ledger.Scope{Location: &at.Location})
 		s.do(err)
 		return list
 	}
@@ -69,7 +71,7 @@ func TestPapersOnTheScreen(t *testing.T) {
 	s.do(s.Press("Remove water.pdf"), s.See("water.pdf is taken out."), s.eventually(func() bool { return len(papers()) == 0 }), s.Press("Undo"), s.See("10 words read"))
 	// Licences are facts of the record.
 	s.do(s.Type("Licence 1, name", "Trade"), s.Type("Licence 1, until", "12312027"), s.Press("Save record"), s.See("The record is saved."))
-	if l, err := s.rig.Desk.Location(t.Context(), at.Location); err != nil || l.Record.Licences[0] != (record.Licence{Name: "Trade", Until: "2027-12-31"}) {
+	if l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location); err != nil || l.Record.Licences[0] != (record.Licence{Name: "Trade", Until: "2027-12-31"}) {
 		t.Errorf("%+v, %v", l.Record.Licences, err)
 	}
 }
@@ -93,7 +95,7 @@ func TestTypingWhileTheServerIsGone(t *testing.T) {
 	t.Cleanup(func() { line.CloseClientConnections(); line.Close() })
 	page := line.URL + "/record/l/" + at.Location.String()
 	kept := func() string {
-		body, err := s.rig.Desk.Draft(t.Context(), s.rig.Who.Actor(), "location "+at.Location.String())
+		body, err := s.rig.Desk.Records.Draft(t.Context(), s.rig.Who.Actor(), "location "+at.Location.String())
 		s.do(err)
 		return body
 	}
@@ -115,14 +117,14 @@ func TestPhotosInOrder(t *testing.T) {
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
 	add := func(group, name string, seed uint64) {
 		data := encodedFront(t, seed)
-		_, err := s.rig.Desk.AddPhoto(t.Context(), s.rig.Who.Actor(), desk.Scope{Location: &at.Location}, desk.PhotoFacts{Group: group, Caption: name}, name+".jpg", data)
+		_, err := s.rig.Desk.Files.AddPhoto(t.Context(), s.rig.Who.Actor(), ledger.Scope{Location: &at.Location}, files.PhotoFacts{Group: group, Caption: name}, name+".jpg", data)
 		s.do(err)
 	}
 	add("exterior", "first", 1)
 	add("exterior", "second", 2)
 	add("exterior", "third", 3)
 	order := func() string {
-		list, err := s.rig.Desk.Photos(t.Context(), desk.Scope{Location: &at.Location})
+		list, err := s.rig.Desk.Files.Photos(t.Context(), ledger.Scope{Location: &at.Location})
 		s.do(err)
 		var names []string
 		for _, p := range list {
@@ -138,7 +140,7 @@ func TestPhotosInOrder(t *testing.T) {
 	s.do(s.Until(`document.querySelectorAll(".thumbs button")[1].title.startsWith("third")`), press(0, "ArrowRight"), s.eventually(func() bool { return order() == "third first second" }))
 	s.do(s.Until(`document.querySelectorAll(".thumbs button")[0].title.startsWith("third")`), s.Until(`([...document.querySelectorAll(".thumbs button")].find(b => b.title.startsWith("third")).click(), true)`), s.Until(holds("third")), s.Choose("It shows", "cover"))
 	s.do(s.See("cover 1200 × 675"), s.eventually(func() bool {
-		list, err := s.rig.Desk.Photos(t.Context(), desk.Scope{Location: &at.Location})
+		list, err := s.rig.Desk.Files.Photos(t.Context(), ledger.Scope{Location: &at.Location})
 		return err == nil && list[0].Kind == "cover"
 	}), s.See("3 photos."))
 }

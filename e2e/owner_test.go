@@ -11,7 +11,8 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
 	"uvent/demo/paint"
-	"uvent/desk"
+	"uvent/desk/ledger"
+	"uvent/desk/records"
 	"uvent/e2e/browser"
 	"uvent/e2e/rig"
 )
@@ -31,14 +32,14 @@ func (s *screen) phone() *browser.Tab {
 func TestTheOwnersPage(t *testing.T) {
 	s := open(t, "fernlook", "waywren")
 	r, ctx := s.rig, t.Context()
-	c, err := r.Desk.AddClient(ctx, r.Who.Actor(), desk.ClientFacts{Name: "Spokeshave", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"})
+	c, err := r.Desk.Records.AddClient(ctx, r.Who.Actor(), records.ClientFacts{Name: "Spokeshave", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"})
 	s.do(err)
 	rec := rig.Shop("Minnow Bay")
-	l, err := r.Desk.AddLocation(ctx, r.Who.Actor(), c.ID, rec)
+	l, err := r.Desk.Records.AddLocation(ctx, r.Who.Actor(), c.ID, rec)
 	s.do(err)
-	at := desk.Place{Location: l.ID, Directory: "fernlook"}
+	at := ledger.Place{Location: l.ID, Directory: "fernlook"}
 	r.Held(t, at)
-	r.Answered(t, at)(r.Desk.AskCode(ctx, r.Who.Actor(), at, rulebook.Postcard))
+	r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Postcard))
 
 	s.do(s.Open(s.at("/verification/l/"+l.ID.String()+"/fernlook")), s.See("Ask the owner"), s.See("Write to dov@spokeshave.example, and remind them"))
 	s.do(s.Press("Make the page"), s.See("It was written to dov@spokeshave.example."), s.See("To type the code"), s.See("not opened yet"))
@@ -74,7 +75,7 @@ func TestTheOwnersPage(t *testing.T) {
 	// A paper, sent as a file.
 	at.Directory = "waywren"
 	r.Held(t, at)
-	made, err := r.Desk.MakeLink(ctx, r.Who, at, verification.SendPaper, false)
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.SendPaper, false)
 	s.do(err)
 	file := filepath.Join(t.TempDir(), "bill.pdf")
 	s.do(os.WriteFile(file, paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, "18 Tern Street, Suite B"), 0o600))

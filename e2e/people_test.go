@@ -19,7 +19,7 @@ func TestPeopleOnTheScreen(t *testing.T) {
 	s := open(t)
 	r, ctx := s.rig, t.Context()
 	here, there := r.Add(t, rig.Shop("Minnow Bay")), r.Add(t, rig.Shop("Fennick"))
-	l, err := r.Desk.Location(ctx, here.Location)
+	l, err := r.Desk.Ledger.Location(ctx, here.Location)
 	s.do(err)
 	s.do(s.Open(s.at("/people")), s.See("1 person may sign in."), s.Type("Email", "oda@spokeshave.example"), s.Choose("Role", "client"), s.Choose("Of which client", l.ClientID.String()), s.Press("Send invitation"), s.See("oda@spokeshave.example has been written to."))
 	address := now[string](s, `[...document.querySelectorAll(".mono")].map(e => e.innerText).find(t => t.includes("/invitation/"))`)

@@ -7,7 +7,8 @@ import (
 
 	"uvent/core/fact/photo"
 	"uvent/demo/paint"
-	"uvent/desk"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
 	"uvent/e2e/rig"
 )
 
@@ -30,8 +31,8 @@ func TestPhotosAreBroughtInAndFocused(t *testing.T) {
 	s.do(s.Press("Dismiss sign.svg"), s.NotSee("may hold scripts"))
 	s.do(s.Type("Caption", "The front on Tern Street"), s.Type("Alternative text", "A shop front with a striped awning"))
 
-	photos := func() []desk.Photo {
-		list, err := s.rig.Desk.Photos(t.Context(), desk.Scope{Location: &at.Location})
+	photos := func() []files.Photo {
+		list, err := s.rig.Desk.Files.Photos(t.Context(), ledger.Scope{Location: &at.Location})
 		s.do(err)
 		return list
 	}

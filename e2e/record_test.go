@@ -12,7 +12,7 @@ import (
 	"uvent/core/fact/photo"
 	"uvent/core/record/record"
 	"uvent/demo/paint"
-	"uvent/desk"
+	"uvent/desk/ledger"
 )
 
 // From nothing to a full record, by keyboard and mouse alone: a client, a location,
@@ -22,7 +22,7 @@ func TestARecordFromNothing(t *testing.T) {
 	s := open(t)
 	coast, err := os.ReadFile("../demo/tamarack.geojson")
 	s.do(err)
-	_, err = s.rig.Desk.AddRegion(t.Context(), s.rig.Who.Actor(), "Tamarack Sound", string(coast))
+	_, err = s.rig.Desk.Records.AddRegion(t.Context(), s.rig.Who.Actor(), "Tamarack Sound", string(coast))
 	s.do(err)
 	again := func(part string) { // the tab is closed, and opened where one was
 		address, err := s.Address()
@@ -69,7 +69,7 @@ func TestARecordFromNothing(t *testing.T) {
 	s.do(s.Press("Papers"), s.Upload("papers", file("bill.pdf", paint.Letter("Sound County Electric", "Utility bill", "Mossback Home Services LLC", "3 Alder Way"), nil)), s.See("words read"))
 	s.do(s.Press("Still missing"), s.See("Nothing is missing"))
 
-	list, err := s.rig.Desk.Locations(t.Context(), desk.Scope{})
+	list, err := s.rig.Desk.Records.Locations(t.Context(), ledger.Scope{})
 	if s.do(err); len(list) != 1 {
 		t.Fatalf("there are %d locations", len(list))
 	}

@@ -11,7 +11,9 @@ import (
 	"github.com/chromedp/chromedp/kb"
 
 	"uvent/core/record/record"
-	"uvent/desk"
+	"uvent/desk/clockwork"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
 	"uvent/e2e/rig"
 )
 
@@ -99,12 +101,12 @@ func TestARecordIsTypedDrawnKeptAndSaved(t *testing.T) {
 	s.do(s.See("not saved yet, kept as typed"), s.Until(`document.querySelector("#hours-text").value === "Mo-Fr 13:00-17:15; PH off"`))
 	s.do(s.Press("Save record"), s.See("One fact cannot be kept as it is."), s.See("It is not an email address; write it as name@example.com."))
 	s.do(s.Type("Email", "new@spokeshave.example"), s.Press("Save record"), s.See("The record is saved."), s.NotSee("not saved yet"))
-	l, err := s.rig.Desk.Location(t.Context(), at.Location)
+	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
 	if s.do(err); l.Record.Hours != "Mo-Fr 13:00-17:15; PH off" || l.Record.Email != "new@spokeshave.example" {
 		t.Errorf("saved as %+v", l.Record)
 	}
 	s.do(s.Press("Undo"), s.See("The record is as it was before."))
-	if l, err = s.rig.Desk.Location(t.Context(), at.Location); err != nil || l.Record.Email != "shop@spokeshave.example" || l.Record.Hours != rig.Shop("").Hours {
+	if l, err = s.rig.Desk.Ledger.Location(t.Context(), at.Location); err != nil || l.Record.Email != "shop@spokeshave.example" || l.Record.Hours != rig.Shop("").Hours {
 		t.Errorf("undone it is %+v, %v", l.Record, err)
 	}
 }
@@ -113,7 +115,7 @@ func TestARecordIsTypedDrawnKeptAndSaved(t *testing.T) {
 // it in the end, or was given up by choice.
 func TestTwoBrowsersOnOneRecord(t *testing.T) {
 	s := open(t)
-	tobias, err := s.rig.Desk.AddPerson(t.Context(), desk.Person{Name: "Tobias Finch", Email: "tobias@halyardstreet.example", Zone: "America/New_York"}, rig.Password)
+	tobias, err := s.rig.Desk.People.AddPerson(t.Context(), people.Person{Name: "Tobias Finch", Email: "tobias@halyardstreet.example", Zone: "America/New_York"}, rig.Password)
 	s.do(err)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
 	page := s.at("/record/l/" + at.Location.String())
@@ -127,7 +129,7 @@ func TestTwoBrowsersOnOneRecord(t *testing.T) {
 	s.do(s.Until(holds("https://theirs.example")), s.Until(holds("mine@spokeshave.example")))
 	s.do(s.Until(`document.querySelector("button[type=submit]").disabled`)) // until it is decided
 	s.do(s.Press("Take theirs"), s.See("What each of you changed is in it now"), s.Until(holds("theirs@spokeshave.example")), s.Press("Save record"), s.See("The record is saved."))
-	l, err := s.rig.Desk.Location(t.Context(), at.Location)
+	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
 	if r := l.Record; err != nil || r.LegalName != "Theirs LLC" || r.Website != "https://theirs.example" || r.Email != "theirs@spokeshave.example" || r.Parking != "Behind the shop." {
 		t.Errorf("the record is %+v, %v", r, err)
 	}
@@ -135,7 +137,7 @@ func TestTwoBrowsersOnOneRecord(t *testing.T) {
 	// Keeping mine overwrites theirs, by choice.
 	s.do(s.Type("Website", "https://mine.example"), theirs.Type("Website", "https://other.example"), theirs.Press("Save record"), theirs.See("The record is saved."))
 	s.do(s.Press("Keep mine"), s.Press("Save record"), s.Until(`!document.body.innerText.includes("not saved yet")`))
-	if l, err = s.rig.Desk.Location(t.Context(), at.Location); err != nil || l.Record.Website != "https://mine.example" {
+	if l, err = s.rig.Desk.Ledger.Location(t.Context(), at.Location); err != nil || l.Record.Website != "https://mine.example" {
 		t.Errorf("the website is %q, %v", l.Record.Website, err)
 	}
 	s.do(theirs.Close(), s.Until(`!document.body.innerText.includes("Tobias Finch has it open")`))
@@ -148,7 +150,7 @@ func TestADraftIsThereElsewhere(t *testing.T) {
 	page := s.at("/record/l/" + at.Location.String())
 	s.do(s.Open(page), s.See("Trading name"), s.Type("Legal name", "Half a na"), s.See("not saved yet"))
 	s.do(s.eventually(func() bool {
-		body, err := s.rig.Desk.Draft(t.Context(), s.rig.Who.Actor(), "location "+at.Location.String())
+		body, err := s.rig.Desk.Records.Draft(t.Context(), s.rig.Who.Actor(), "location "+at.Location.String())
 		return err == nil && strings.Contains(body, "Half a na")
 	}))
 	elsewhere := s.beside(s.rig.Who.Email)
@@ -163,7 +165,7 @@ func TestAChangeFromADate(t *testing.T) {
 	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"), s.Type("Legal name", "Later LLC"), s.Press("From a date"), s.See("Change it from a date"))
 	s.do(s.Type("Date", "12012026"), s.Press("Change it then"), s.See("legal name will change"), s.NotSee("not saved yet"))
 	to := time.Date(2026, 12, 1, 8, 0, 0, 0, time.UTC)
-	s.do(s.rig.Desk.MoveClock(t.Context(), desk.Move{To: &to}), s.Until(holds("Later LLC")), s.NotSee("will change"))
+	s.do(s.rig.Desk.MoveClock(t.Context(), clockwork.Move{To: &to}), s.Until(holds("Later LLC")), s.NotSee("will change"))
 }
 
 // holds is true when a field holds a text.
@@ -192,7 +194,7 @@ func TestClientsAndLocationsByForm(t *testing.T) {
 	s.do(s.Type("Street and number", "9 Old Wharf"), s.Type("Town", "Port Sable"), s.Type("Region", "WA"), s.Type("Main phone", "360 555 0109"), s.See("(360) 555-0109, a landline or a mobile"))
 	s.do(s.Press("Categories"), s.Type("Main category", "wool"), s.Key(kb.Enter), s.Until(`document.querySelector('[role=combobox]').value === "Yarn shop"`))
 	s.do(s.Press("Add location"), s.See("the one record every directory is compared with"), s.See("Takes it as it is."))
-	list, err := s.rig.Desk.Locations(t.Context(), desk.Scope{})
+	list, err := s.rig.Desk.Records.Locations(t.Context(), ledger.Scope{})
 	if s.do(err); len(list) != 1 || list[0].Label != "Port Sable" || list[0].Record.Category != "yarn_shop" || list[0].Record.Phones[0] != (record.Phone{E164: "+13605550109", Voice: true}) {
 		t.Errorf("added %+v", list)
 	}
@@ -297,9 +299,9 @@ func TestFiveHundredLocations(t *testing.T) {
 	for i := range 500 {
 		fmt.Fprintf(&file, "Client %02d,Shop %03d,Spokeshave Cycle Works,%d Tern Street,Minnow Bay,WA,US\n", i/20, i, i+1)
 	}
-	in, err := s.rig.Desk.StartImport(t.Context(), s.rig.Who, nil, "many.csv", []byte(file.String()))
+	in, err := s.rig.Desk.Records.StartImport(t.Context(), s.rig.Who, nil, "many.csv", []byte(file.String()))
 	s.do(err)
-	_, err = s.rig.Desk.ApplyImport(t.Context(), s.rig.Who.Actor(), in.ID)
+	_, err = s.rig.Desk.Records.ApplyImport(t.Context(), s.rig.Who.Actor(), in.ID)
 	s.do(err)
 	s.do(s.Open(s.at("/today")), s.See("500 things only you can move"), s.Key("k"), s.Until(`document.activeElement.innerText === "Show 100 more"`), s.Key(kb.Enter), s.See("The first 200 of 500"))
 	s.do(s.Until(`[...document.querySelectorAll(".task .what a")].at(-1).textContent === "Look for Shop 199 on Fernlook"`)) // drawn as it is scrolled to
@@ -318,7 +320,7 @@ func TestASavingIsTakenBackFromTheHistory(t *testing.T) {
 	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"), s.Type("Legal name", "Spokeshave LLC"), s.Press("Save record"), s.See("The record is saved."))
 	s.do(s.Type("Store code", "SCW-03"), s.Press("Save record"), s.NotSee("Discard"))
 	s.do(s.Press("History"), s.See("Legal name not said → Spokeshave LLC"), s.See("The location was added."), s.Press("Take back", "Legal name"), s.See("Legal name Spokeshave LLC → not said"))
-	l, err := s.rig.Desk.Location(t.Context(), at.Location)
+	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
 	if s.do(err); l.Record.LegalName != "" || l.Record.StoreCode != "SCW-03" {
 		t.Errorf("taken back: %+v", l.Record)
 	}

@@ -6,7 +6,7 @@ import (
 
 	"uvent/core/listing/verification"
 	"uvent/demo"
-	"uvent/desk"
+	"uvent/desk/ledger"
 	"uvent/e2e/rig"
 )
 
@@ -14,13 +14,13 @@ import (
 func TestSpeakingOnTheScreen(t *testing.T) {
 	s := open(t, "murmurhall", "waywren", "skerry")
 	r := s.rig
-	_, err := r.Desk.AddRegion(t.Context(), r.Who.Actor(), "Tamarack Sound", demo.Map)
+	_, err := r.Desk.Records.AddRegion(t.Context(), r.Who.Actor(), "Tamarack Sound", demo.Map)
 	s.do(err)
 	rec := rig.Shop("Port Sable")
 	rec.LegalName, rec.Company.Registration = "Spokeshave Cycle Works LLC", "604 117 220"
 	here := r.Add(t, rec).Location
 	for _, d := range []string{"murmurhall", "waywren", "skerry"} {
-		r.Held(t, desk.Place{Location: here, Directory: d})
+		r.Held(t, ledger.Place{Location: here, Directory: d})
 	}
 	page := s.at("/verification/l/" + here.String())
 	s.do(s.Open(page+"/murmurhall?look=speaking"), s.See("3 of 3 posts left this month"), s.Press("Send the post"), s.See("Give it a title."))
@@ -39,7 +39,7 @@ func TestSpeakingOnTheScreen(t *testing.T) {
 	s.do(s.Open(page+"/skerry?look=speaking"), s.Type("Title", "Repair evening"), s.Press("Send the event"), s.See("Say when it ends."))
 	ends := r.Desk.Now().Add(7 * 24 * time.Hour).Format(time.DateOnly)
 	s.do(s.Choose("Ends on, within 21 days", ends), s.Press("Send the event"), s.Until(`document.querySelector(".said b")?.innerText === "Repair evening"`))
-	if st := r.State(t, desk.Place{Location: here, Directory: "skerry"}); st.Control != verification.Held || st.Trouble != "" {
+	if st := r.State(t, ledger.Place{Location: here, Directory: "skerry"}); st.Control != verification.Held || st.Trouble != "" {
 		t.Errorf("%+v", st)
 	}
 }

@@ -10,7 +10,7 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
 	"uvent/demo/paint"
-	"uvent/desk"
+	"uvent/desk/ledger"
 	"uvent/e2e/rig"
 	"uvent/outside/visit"
 )
@@ -19,8 +19,8 @@ import (
 func TestEveryWayOnTheScreen(t *testing.T) {
 	s := open(t, "fernlook", "waywren", "hithermap", "murmurhall", "guildbench", "fernlook-facts")
 	r, ctx := s.rig, t.Context()
-	offered := func(at desk.Place, m rulebook.MethodName) bool {
-		v, err := r.Desk.Listing(ctx, at)
+	offered := func(at ledger.Place, m rulebook.MethodName) bool {
+		v, err := r.Desk.Boards.Listing(ctx, at)
 		s.do(err)
 		for _, w := range v.Ways {
 			if w.Method == m && w.Open {
@@ -38,23 +38,23 @@ func TestEveryWayOnTheScreen(t *testing.T) {
 	for i := 0; i < len(ways) && i < 12; i++ {
 		c := ways[i]
 		rec := rig.Shop("")
-		at := desk.Place{}
+		at := ledger.Place{}
 		for town := 0; ; town++ { // not every listing is offered every way
 			rec = rig.Shop(fmt.Sprintf("Town %d %d", i, town))
 			rec.Name = fmt.Sprintf("Spokeshave %c%c Cycles", 'A'+i, 'A'+town) // not the town, for which Fernlook suspends
 			rec.Phones[0].E164 = fmt.Sprintf("+1360555%02d%02d", 20+i, town)
 			rec.Company.Size, rec.Company.Kind, rec.Company.Industry, rec.Words.Tagline = "2-10", "limited company", "Repair", "Wheels"
-			at = desk.Place{Location: r.Add(t, rec).Location, Directory: c.directory}
+			at = ledger.Place{Location: r.Add(t, rec).Location, Directory: c.directory}
 			if c.directory == "fernlook-facts" {
 				_, err := r.World.Place(ctx, c.directory, "", visit.Facts{"name": rec.Name, "street": "18 Tern Street", "locality": rec.Label, "region": "WA", "postal_code": "98990", "country": "US", "phone": rec.MainPhone(), "website": rec.Website})
 				s.do(err)
-				st := r.Answered(t, at)(r.Desk.Search(ctx, r.Who.Actor(), at))
-				r.Answered(t, at)(r.Desk.Claim(ctx, r.Who.Actor(), at, st.Candidates[0].Ref))
+				st := r.Answered(t, at)(r.Desk.Listings.Search(ctx, r.Who.Actor(), at))
+				r.Answered(t, at)(r.Desk.Listings.Claim(ctx, r.Who.Actor(), at, st.Candidates[0].Ref))
 			} else {
 				r.Held(t, at)
 			}
 			if c.method == rulebook.Papers {
-				_, err := r.Desk.AddPaper(ctx, r.Who.Actor(), desk.Scope{Location: &at.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, "18 Tern Street"))
+				_, err := r.Desk.Files.AddPaper(ctx, r.Who.Actor(), ledger.Scope{Location: &at.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, "18 Tern Street"))
 				s.do(err)
 			}
 			if offered(at, c.method) {
@@ -135,11 +135,11 @@ func TestDecidingByKeys(t *testing.T) {
 func TestAVideoOnTheScreen(t *testing.T) {
 	s := open(t)
 	r, ctx := s.rig, t.Context()
-	var at desk.Place
+	var at ledger.Place
 	for i := range 12 {
 		at = r.Add(t, rig.Shop(fmt.Sprint("Town ", i)))
 		r.Held(t, at)
-		v, err := r.Desk.Listing(ctx, at)
+		v, err := r.Desk.Boards.Listing(ctx, at)
 		s.do(err)
 		asked := false
 		for _, w := range v.Ways {

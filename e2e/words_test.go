@@ -28,7 +28,7 @@ func TestCategoriesAttributesAndWords(t *testing.T) {
 	s.do(s.Until(holds("Dov mends bicycles on Tern Street, and old steel framez.")), s.NotSee("Tern It is"), s.NotSee("bicycels"))
 	s.do(s.Press("Identity"), s.Type("Opened", "last May"), s.Press("Words"), s.Press("Save record"), s.See(`"last May" is not a date; write it as 2026-12-31.`))
 	s.do(s.Type("Opened", "1987-05"), s.Press("Save record"), s.See("The record is saved."), s.See("The summary is cut from 204 characters to 122, after “the ferry, and gladly.”."))
-	l, err := s.rig.Desk.Location(t.Context(), at.Location)
+	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
 	s.do(err)
 	r := l.Record
 	if !reflect.DeepEqual(r.Others, []string{"cafe"}) || !reflect.DeepEqual(r.Attributes, map[string]bool{"reservations": true, "delivery": false}) ||

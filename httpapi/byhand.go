@@ -3,12 +3,13 @@ package httpapi
 import (
 	"context"
 
-	"uvent/desk"
+	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/httpapi/api"
 )
 
-func (s *Server) worksheet(ctx context.Context, at desk.Place) (api.Worksheet, error) {
-	w, err := s.Desk.Worksheet(ctx, person(ctx).Actor(), at)
+func (s *Server) worksheet(ctx context.Context, at ledger.Place) (api.Worksheet, error) {
+	w, err := s.Desk.Listings.Worksheet(ctx, person(ctx).Actor(), at)
 	if err != nil {
 		return api.Worksheet{}, err
 	}
@@ -28,14 +29,14 @@ func (s *Server) worksheet(ctx context.Context, at desk.Place) (api.Worksheet, e
 
 // GetWorksheet lays out the values to bring to a directory by hand.
 func (s *Server) GetWorksheet(ctx context.Context, in api.GetWorksheetRequestObject) (api.GetWorksheetResponseObject, error) {
-	out, err := s.worksheet(ctx, desk.Place{Location: in.Location, Directory: in.Directory})
+	out, err := s.worksheet(ctx, ledger.Place{Location: in.Location, Directory: in.Directory})
 	return api.GetWorksheet200JSONResponse(out), err
 }
 
 // TickValue notes that a value was given.
 func (s *Server) TickValue(ctx context.Context, in api.TickValueRequestObject) (api.TickValueResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.TickValue(ctx, person(ctx).Actor(), at, in.Body.Key, in.Body.Text, in.Body.Given, in.Body.Page); err != nil {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Listings.TickValue(ctx, person(ctx).Actor(), at, in.Body.Key, in.Body.Text, in.Body.Given, in.Body.Page); err != nil {
 		return nil, err
 	}
 	out, err := s.worksheet(ctx, at)
@@ -51,8 +52,8 @@ func text(s *string) string {
 
 // Give records that the values were brought to a directory.
 func (s *Server) Give(ctx context.Context, in api.GiveRequestObject) (api.GiveResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.Give(ctx, person(ctx).Actor(), at, text(in.Body.Page), text(in.Body.Letter)); err != nil {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Listings.Give(ctx, person(ctx).Actor(), at, text(in.Body.Page), text(in.Body.Letter)); err != nil {
 		return nil, err
 	}
 	out, err := s.listing(ctx, at)
@@ -61,8 +62,8 @@ func (s *Server) Give(ctx context.Context, in api.GiveRequestObject) (api.GiveRe
 
 // Found records what a person found.
 func (s *Server) Found(ctx context.Context, in api.FoundRequestObject) (api.FoundResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.Found(ctx, person(ctx).Actor(), at, desk.FoundThere(in.Body.What), text(in.Body.Page), text(in.Body.HeldBy)); err != nil {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Listings.Found(ctx, person(ctx).Actor(), at, listings.FoundThere(in.Body.What), text(in.Body.Page), text(in.Body.HeldBy)); err != nil {
 		return nil, err
 	}
 	out, err := s.listing(ctx, at)
@@ -71,8 +72,8 @@ func (s *Server) Found(ctx context.Context, in api.FoundRequestObject) (api.Foun
 
 // Answered records what a directory answered to a person.
 func (s *Server) Answered(ctx context.Context, in api.AnsweredRequestObject) (api.AnsweredResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.Answered(ctx, person(ctx).Actor(), at, desk.AnswerThere(in.Body.What), text(in.Body.Page), text(in.Body.Says)); err != nil {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Listings.Answered(ctx, person(ctx).Actor(), at, listings.AnswerThere(in.Body.What), text(in.Body.Page), text(in.Body.Says)); err != nil {
 		return nil, err
 	}
 	out, err := s.listing(ctx, at)
@@ -81,8 +82,8 @@ func (s *Server) Answered(ctx context.Context, in api.AnsweredRequestObject) (ap
 
 // CopyListing has a directory copy our listing from another.
 func (s *Server) CopyListing(ctx context.Context, in api.CopyListingRequestObject) (api.CopyListingResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.CopyFrom(ctx, person(ctx).Actor(), at, in.Body.From)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.CopyFrom(ctx, person(ctx).Actor(), at, in.Body.From)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.CopyListing202JSONResponse(out), nil
@@ -92,8 +93,8 @@ func (s *Server) CopyListing(ctx context.Context, in api.CopyListingRequestObjec
 
 // GivePhotos gives a directory the photos that fit there.
 func (s *Server) GivePhotos(ctx context.Context, in api.GivePhotosRequestObject) (api.GivePhotosResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.GivePhotos(ctx, person(ctx).Actor(), at)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.GivePhotos(ctx, person(ctx).Actor(), at)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.GivePhotos202JSONResponse(out), nil

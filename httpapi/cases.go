@@ -10,7 +10,10 @@ import (
 	"uvent/core/record/paper"
 	"uvent/core/rule/risk"
 	"uvent/core/rule/rulebook"
-	"uvent/desk"
+	"uvent/desk/boards"
+	"uvent/desk/ledger"
+	"uvent/desk/listings"
+	"uvent/desk/problem"
 	"uvent/httpapi/api"
 )
 
@@ -24,7 +27,7 @@ func risks(list []risk.Risk) []api.Risk {
 
 // GetRisks tells what in a record is a risk, by directory.
 func (s *Server) GetRisks(ctx context.Context, in api.GetRisksRequestObject) (api.GetRisksResponseObject, error) {
-	list, err := s.Desk.Risks(ctx, in.Location)
+	list, err := s.Desk.Boards.Risks(ctx, in.Location)
 	if err != nil {
 		return nil, err
 	}
@@ -36,7 +39,7 @@ func (s *Server) GetRisks(ctx context.Context, in api.GetRisksRequestObject) (ap
 }
 
 // caution is what a change may set off, and the gentlest order.
-func caution(c desk.Caution, b *rulebook.Rulebook) api.Caution {
+func caution(c listings.Caution, b *rulebook.Rulebook) api.Caution {
 	out := api.Caution{Risks: risks(c.Risks), Chance: float32(c.Chance), Steps: []api.SendStep{}}
 	if c.Worst != "" {
 		worst := api.SetsOff(c.Worst)
@@ -48,10 +51,10 @@ func caution(c desk.Caution, b *rulebook.Rulebook) api.Caution {
 			one.Titles = append(one.Titles, b.FieldTitle(k))
 		}
 		if step.Meets.SetsOff != "" {
-			one.Meets = desk.Meets(step.Meets)
+			one.Meets = listings.Meets(step.Meets)
 		}
 		if step.After != nil {
-			after := desk.Settles(*step.After)
+			after := listings.Settles(*step.After)
 			one.After = &after
 		}
 		out.Steps = append(out.Steps, one)
@@ -75,8 +78,8 @@ func (s *Server) caseStep(step cases.Step, b *rulebook.Rulebook) api.CaseStep {
 }
 
 // caseRow is a case as a row of a list.
-func (s *Server) caseRow(c desk.CaseRow) api.CaseRow {
-	out := api.CaseRow{Row: s.row(desk.Cell{Place: c.Place, Book: c.Book, State: c.State, Location: c.Location, Client: c.Client}), Facts: caseFacts(c.Case, s.Desk.Now())}
+func (s *Server) caseRow(c boards.CaseRow) api.CaseRow {
+	out := api.CaseRow{Row: s.row(boards.Cell{Place: c.Place, Book: c.Book, State: c.State, Location: c.Location, Client: c.Client}), Facts: caseFacts(c.Case, s.Desk.Now())}
 	if c.Next != nil {
 		step := s.caseStep(*c.Next, c.Book)
 		out.Next = &step
@@ -91,7 +94,7 @@ func (s *Server) caseRow(c desk.CaseRow) api.CaseRow {
 
 // GetCases lists a scope's cases.
 func (s *Server) GetCases(ctx context.Context, in api.GetCasesRequestObject) (api.GetCasesResponseObject, error) {
-	list, err := s.Desk.Cases(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Boards.Cases(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
 	if err != nil {
 		return nil, err
 	}
@@ -112,7 +115,7 @@ func (s *Server) GetCases(ctx context.Context, in api.GetCasesRequestObject) (ap
 
 // GetCase tells everything about one case.
 func (s *Server) GetCase(ctx context.Context, in api.GetCaseRequestObject) (api.GetCaseResponseObject, error) {
-	v, err := s.Desk.Case(ctx, desk.Place{Location: in.Location, Directory: in.Directory}, in.Case)
+	v, err := s.Desk.Boards.Case(ctx, ledger.Place{Location: in.Location, Directory: in.Directory}, in.Case)
 	if err != nil {
 		return nil, err
 	}
@@ -146,8 +149,8 @@ func (s *Server) GetCase(ctx context.Context, in api.GetCaseRequestObject) (api.
 
 // OpenCase records that a listing is seen to be suspended.
 func (s *Server) OpenCase(ctx context.Context, in api.OpenCaseRequestObject) (api.OpenCaseResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.SuspendedThere(ctx, person(ctx).Actor(), at, in.Body.Says); err != nil {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Listings.SuspendedThere(ctx, person(ctx).Actor(), at, in.Body.Says); err != nil {
 		return nil, err
 	}
 	out, err := s.listing(ctx, at)
@@ -156,14 +159,14 @@ func (s *Server) OpenCase(ctx context.Context, in api.OpenCaseRequestObject) (ap
 
 // DropCase gives a case up.
 func (s *Server) DropCase(ctx context.Context, in api.DropCaseRequestObject) (api.DropCaseResponseObject, error) {
-	err := s.Desk.DropCase(ctx, person(ctx).Actor(), desk.Place{Location: in.Location, Directory: in.Directory}, in.Case, text(in.Params.Why))
+	err := s.Desk.Listings.DropCase(ctx, person(ctx).Actor(), ledger.Place{Location: in.Location, Directory: in.Directory}, in.Case, text(in.Params.Why))
 	return api.DropCase204Response{}, err
 }
 
 // Appeal argues against a suspension.
 func (s *Server) Appeal(ctx context.Context, in api.AppealRequestObject) (api.AppealResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Appeal(ctx, person(ctx).Actor(), at, in.Body.Text, in.Body.Papers)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.Appeal(ctx, person(ctx).Actor(), at, in.Body.Text, in.Body.Papers)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.Appeal202JSONResponse(out), nil
@@ -173,13 +176,13 @@ func (s *Server) Appeal(ctx context.Context, in api.AppealRequestObject) (api.Ap
 
 // GetLooseNotices lists letters that belong to no listing yet.
 func (s *Server) GetLooseNotices(ctx context.Context, _ api.GetLooseNoticesRequestObject) (api.GetLooseNoticesResponseObject, error) {
-	list, err := s.Desk.LooseNotices(ctx)
+	list, err := s.Desk.Letters.LooseNotices(ctx)
 	if err != nil {
 		return nil, err
 	}
 	out := make(api.GetLooseNotices200JSONResponse, len(list))
 	for i, n := range list {
-		out[i] = api.Notice{Id: n.ID, At: n.At, Directory: text(n.DirectoryID), DirectoryName: s.Desk.DirectoryName(text(n.DirectoryID)), Subject: n.Subject, Body: n.Body}
+		out[i] = api.Notice{Id: n.ID, At: n.At, Directory: text(n.DirectoryID), DirectoryName: s.Desk.Shelf.DirectoryName(text(n.DirectoryID)), Subject: n.Subject, Body: n.Body}
 	}
 	return out, nil
 }
@@ -189,19 +192,19 @@ func (s *Server) SortNotice(ctx context.Context, in api.SortNoticeRequestObject)
 	var err error
 	switch {
 	case in.Body.Location != nil:
-		err = s.Desk.AssignNotice(ctx, person(ctx).Actor(), in.Notice, *in.Body.Location)
+		err = s.Desk.Listings.AssignNotice(ctx, person(ctx).Actor(), in.Notice, *in.Body.Location)
 	case in.Body.PutAside != nil:
-		err = s.Desk.PutNoticeAside(ctx, in.Notice, *in.Body.PutAside)
+		err = s.Desk.Letters.PutNoticeAside(ctx, in.Notice, *in.Body.PutAside)
 	default:
-		err = &desk.Problem{Kind: desk.Invalid, Detail: "Say which location it is about, or put_aside."}
+		err = &problem.Problem{Kind: problem.Invalid, Detail: "Say which location it is about, or put_aside."}
 	}
 	return api.SortNotice204Response{}, err
 }
 
 // WithdrawListing takes a listing out of public view.
 func (s *Server) WithdrawListing(ctx context.Context, in api.WithdrawListingRequestObject) (api.WithdrawListingResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Withdraw(ctx, person(ctx).Actor(), at, in.Body.Why)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.Withdraw(ctx, person(ctx).Actor(), at, in.Body.Why)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.WithdrawListing202JSONResponse(out), nil
@@ -211,8 +214,8 @@ func (s *Server) WithdrawListing(ctx context.Context, in api.WithdrawListingRequ
 
 // BringListingBack has it show again.
 func (s *Server) BringListingBack(ctx context.Context, in api.BringListingBackRequestObject) (api.BringListingBackResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.BringBack(ctx, person(ctx).Actor(), at)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.BringBack(ctx, person(ctx).Actor(), at)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.BringListingBack202JSONResponse(out), nil

@@ -8,7 +8,7 @@ import (
 	"sync"
 	"time"
 
-	"uvent/desk"
+	"uvent/desk/clockwork"
 	"uvent/httpapi/api"
 )
 
@@ -20,7 +20,7 @@ type hub struct {
 
 func newHub() *hub { return &hub{watchers: map[chan string]bool{}} }
 
-func (h *hub) run(ctx context.Context, d *desk.Desk, log *slog.Logger) {
+func (h *hub) run(ctx context.Context, d *clockwork.Desk, log *slog.Logger) {
 	for ctx.Err() == nil {
 		if err := d.Watch(ctx, h.tell); err != nil && ctx.Err() == nil {
 			log.Warn("changes are not heard for a moment", "error", err)

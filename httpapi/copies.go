@@ -8,7 +8,7 @@ import (
 
 // GetCopies writes a record in the open formats.
 func (s *Server) GetCopies(ctx context.Context, in api.GetCopiesRequestObject) (api.GetCopiesResponseObject, error) {
-	list, err := s.Desk.Copies(ctx, in.Location)
+	list, err := s.Desk.Records.Copies(ctx, in.Location)
 	if err != nil {
 		return nil, err
 	}
@@ -21,6 +21,6 @@ func (s *Server) GetCopies(ctx context.Context, in api.GetCopiesRequestObject) (
 
 // ReadCopy reads a document over a record.
 func (s *Server) ReadCopy(ctx context.Context, in api.ReadCopyRequestObject) (api.ReadCopyResponseObject, error) {
-	r, err := s.Desk.ReadCopy(ctx, in.Location, in.Format, in.Body.Text)
+	r, err := s.Desk.Records.ReadCopy(ctx, in.Location, in.Format, in.Body.Text)
 	return api.ReadCopy200JSONResponse(r), err
 }

@@ -4,16 +4,18 @@ import (
 	"context"
 
 	"uvent/core/rule/fit"
-	"uvent/desk"
+	"uvent/desk/boards"
+	"uvent/desk/ledger"
+	"uvent/desk/records"
 	"uvent/httpapi/api"
 )
 
 // GetCoverage tells where a page of locations stands on every directory.
 func (s *Server) GetCoverage(ctx context.Context, in api.GetCoverageRequestObject) (api.GetCoverageResponseObject, error) {
 	p := in.Params
-	order, past, most := desk.ByPlace, 0, 100
+	order, past, most := boards.ByPlace, 0, 100
 	if p.Order != nil {
-		order = desk.CoverageOrder(*p.Order)
+		order = boards.CoverageOrder(*p.Order)
 	}
 	if p.Past != nil {
 		past = *p.Past
@@ -21,7 +23,7 @@ func (s *Server) GetCoverage(ctx context.Context, in api.GetCoverageRequestObjec
 	if p.Most != nil {
 		most = *p.Most
 	}
-	c, err := s.Desk.Coverage(ctx, desk.Scope{Client: p.Client, Location: p.Location}, order, past, most)
+	c, err := s.Desk.Boards.Coverage(ctx, ledger.Scope{Client: p.Client, Location: p.Location}, order, past, most)
 	if err != nil {
 		return nil, err
 	}
@@ -39,11 +41,11 @@ func (s *Server) GetCoverage(ctx context.Context, in api.GetCoverageRequestObjec
 
 // Choose decides which listings are wanted.
 func (s *Server) Choose(ctx context.Context, in api.ChooseRequestObject) (api.ChooseResponseObject, error) {
-	wishes := make([]desk.Wish, len(in.Body.Choices))
+	wishes := make([]records.Wish, len(in.Body.Choices))
 	for i, c := range in.Body.Choices {
-		wishes[i] = desk.Wish{Place: desk.Place{Location: c.Location, Directory: c.Directory}, Wanted: c.Wanted}
+		wishes[i] = records.Wish{Place: ledger.Place{Location: c.Location, Directory: c.Directory}, Wanted: c.Wanted}
 	}
-	before, err := s.Desk.Choose(ctx, person(ctx).Actor(), wishes)
+	before, err := s.Desk.Records.Choose(ctx, person(ctx).Actor(), wishes)
 	out := api.Choices(*in.Body)
 	out.Choices = out.Choices[:0:0]
 	for i, w := range before {
@@ -56,7 +58,7 @@ func (s *Server) Choose(ctx context.Context, in api.ChooseRequestObject) (api.Ch
 
 // GetWorth ranks the directories for a location.
 func (s *Server) GetWorth(ctx context.Context, in api.GetWorthRequestObject) (api.GetWorthResponseObject, error) {
-	list, err := s.Desk.Worth(ctx, in.Location)
+	list, err := s.Desk.Records.Worth(ctx, in.Location)
 	out := make(api.GetWorth200JSONResponse, len(list))
 	for i, w := range list {
 		out[i] = api.Worth{Directory: w.Directory, Name: w.Book.Name, Kind: w.Book.Kind, Worked: w.Book.Worked.Words(), Weight: w.Book.Weight, Not: w.Not, Gain: w.Gain, Minutes: w.Minutes, Adds: w.Adds, Share: w.Share,
@@ -67,7 +69,7 @@ func (s *Server) GetWorth(ctx context.Context, in api.GetWorthRequestObject) (ap
 
 // GetFit holds a record against a rulebook.
 func (s *Server) GetFit(ctx context.Context, in api.GetFitRequestObject) (api.GetFitResponseObject, error) {
-	f, err := s.Desk.FitOf(ctx, desk.Place{Location: in.Location, Directory: in.Directory})
+	f, err := s.Desk.Boards.FitOf(ctx, ledger.Place{Location: in.Location, Directory: in.Directory})
 	return api.GetFit200JSONResponse(listingFit(f.Location.Label, f.Fit, f.Values)), err
 }
 
@@ -101,7 +103,7 @@ func composed(v fit.Value) api.ComposedValue {
 
 // GetDirectoryCounts counts listings by directory.
 func (s *Server) GetDirectoryCounts(ctx context.Context, in api.GetDirectoryCountsRequestObject) (api.GetDirectoryCountsResponseObject, error) {
-	list, err := s.Desk.DirectoryCounts(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Boards.DirectoryCounts(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
 	out := make(api.GetDirectoryCounts200JSONResponse, len(list))
 	for i, c := range list {
 		out[i].Directory, out[i].Wanted, out[i].Held, out[i].Public = c.Directory, c.Wanted, c.Held, c.Public

@@ -5,13 +5,14 @@ import (
 	"strings"
 
 	"uvent/core/fact/hours"
-	"uvent/desk"
+	"uvent/desk/ledger"
+	"uvent/desk/records"
 	"uvent/httpapi/api"
 )
 
 // GetSpecialDates lists the dates of a scope.
 func (s *Server) GetSpecialDates(ctx context.Context, in api.GetSpecialDatesRequestObject) (api.GetSpecialDatesResponseObject, error) {
-	list, err := s.Desk.SpecialDates(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Boards.SpecialDates(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
 	if err != nil {
 		return nil, err
 	}
@@ -28,7 +29,7 @@ func (s *Server) GetSpecialDates(ctx context.Context, in api.GetSpecialDatesRequ
 
 // DecideDates writes what holds on dates.
 func (s *Server) DecideDates(ctx context.Context, in api.DecideDatesRequestObject) (api.DecideDatesResponseObject, error) {
-	change, saved, err := s.Desk.DecideDates(ctx, person(ctx).Actor(), desk.DateDecision{
+	change, saved, err := s.Desk.Records.DecideDates(ctx, person(ctx).Actor(), records.DateDecision{
 		Locations: in.Body.Locations, Dates: in.Body.Dates, Usual: in.Body.Usual, Sittings: in.Body.Sittings,
 	})
 	return api.DecideDates200JSONResponse{Change: change, Saved: saved}, err
@@ -36,6 +37,6 @@ func (s *Server) DecideDates(ctx context.Context, in api.DecideDatesRequestObjec
 
 // UndoChange puts records back.
 func (s *Server) UndoChange(ctx context.Context, in api.UndoChangeRequestObject) (api.UndoChangeResponseObject, error) {
-	out, err := s.Desk.UndoChange(ctx, person(ctx).Actor(), in.Change)
+	out, err := s.Desk.Records.UndoChange(ctx, person(ctx).Actor(), in.Change)
 	return api.UndoChange200JSONResponse{Restored: out.Restored, Left: append([]string{}, out.Left...)}, err
 }

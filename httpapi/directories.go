@@ -5,21 +5,22 @@ import (
 	"context"
 
 	"uvent/core/rule/rulebook"
-	"uvent/desk"
+	"uvent/desk/ledger"
+	"uvent/desk/records"
 	"uvent/httpapi/api"
 )
 
 // GetDirectories lists the directories.
 func (s *Server) GetDirectories(context.Context, api.GetDirectoriesRequestObject) (api.GetDirectoriesResponseObject, error) {
 	out := api.GetDirectories200JSONResponse{}
-	for _, b := range s.Desk.Books() {
+	for _, b := range s.Desk.Shelf.Books() {
 		out = append(out, s.directory(b))
 	}
 	return out, nil
 }
 
 func (s *Server) directory(b rulebook.Rulebook) api.Directory {
-	d := api.Directory{Id: b.ID, Name: b.Name, Kind: b.Kind, Summary: b.Summary, Weight: b.Weight, Worked: api.DirectoryWorked(b.Worked), Page: s.Desk.PageOf(b), Rulebook: b.Source, Account: s.Desk.Account(),
+	d := api.Directory{Id: b.ID, Name: b.Name, Kind: b.Kind, Summary: b.Summary, Weight: b.Weight, Worked: api.DirectoryWorked(b.Worked), Page: s.Desk.Listings.PageOf(b), Rulebook: b.Source, Account: s.Desk.Ledger.Account(),
 		Limits: limits(b), Says: s.sayings(b), Classes: []string{}}
 	for _, c := range b.Account.Classes {
 		d.Classes = append(d.Classes, c.Name)
@@ -38,7 +39,7 @@ func (s *Server) directory(b rulebook.Rulebook) api.Directory {
 
 func (s *Server) sayings(b rulebook.Rulebook) []api.Saying {
 	out := []api.Saying{}
-	for _, saying := range b.Sayings(s.Desk.DirectoryName) {
+	for _, saying := range b.Sayings(s.Desk.Shelf.DirectoryName) {
 		out = append(out, api.Saying{About: saying.About, Says: saying.Says})
 	}
 	return out
@@ -46,7 +47,7 @@ func (s *Server) sayings(b rulebook.Rulebook) []api.Saying {
 
 // AddDirectory adds a directory by its rulebook.
 func (s *Server) AddDirectory(ctx context.Context, in api.AddDirectoryRequestObject) (api.AddDirectoryResponseObject, error) {
-	b, err := s.Desk.SaveRulebook(ctx, person(ctx).Name, "", in.Body.Text)
+	b, err := s.Desk.Shelf.SaveRulebook(ctx, person(ctx).Name, "", in.Body.Text)
 	if err != nil {
 		return nil, err
 	}
@@ -55,10 +56,10 @@ func (s *Server) AddDirectory(ctx context.Context, in api.AddDirectoryRequestObj
 
 // SaveDirectory puts a new version of a rulebook in force.
 func (s *Server) SaveDirectory(ctx context.Context, in api.SaveDirectoryRequestObject) (api.SaveDirectoryResponseObject, error) {
-	if _, err := s.Desk.Book(in.Directory); err != nil {
+	if _, err := s.Desk.Shelf.Book(in.Directory); err != nil {
 		return nil, err
 	}
-	b, err := s.Desk.SaveRulebook(ctx, person(ctx).Name, in.Directory, in.Body.Text)
+	b, err := s.Desk.Shelf.SaveRulebook(ctx, person(ctx).Name, in.Directory, in.Body.Text)
 	if err != nil {
 		return nil, err
 	}
@@ -67,7 +68,7 @@ func (s *Server) SaveDirectory(ctx context.Context, in api.SaveDirectoryRequestO
 
 // GetVersions lists the versions of a rulebook.
 func (s *Server) GetVersions(ctx context.Context, in api.GetVersionsRequestObject) (api.GetVersionsResponseObject, error) {
-	list, err := s.Desk.RulebookVersions(ctx, in.Directory)
+	list, err := s.Desk.Shelf.RulebookVersions(ctx, in.Directory)
 	out := make(api.GetVersions200JSONResponse, len(list))
 	for i, v := range list {
 		out[i] = api.RulebookVersion{Version: v.Version, Text: v.Source, SavedBy: v.SavedBy, SavedAt: v.SavedAt}
@@ -77,12 +78,12 @@ func (s *Server) GetVersions(ctx context.Context, in api.GetVersionsRequestObjec
 
 // GetRulebookProblems tells what is wrong with rulebooks that are not in force.
 func (s *Server) GetRulebookProblems(context.Context, api.GetRulebookProblemsRequestObject) (api.GetRulebookProblemsResponseObject, error) {
-	return append(api.GetRulebookProblems200JSONResponse{}, s.Desk.BadRulebooks()...), nil
+	return append(api.GetRulebookProblems200JSONResponse{}, s.Desk.Shelf.BadRulebooks()...), nil
 }
 
 // CheckRulebook checks a rulebook's text.
 func (s *Server) CheckRulebook(ctx context.Context, in api.CheckRulebookRequestObject) (api.CheckRulebookResponseObject, error) {
-	c, err := s.Desk.CheckRulebook(ctx, in.Body.Text, in.Body.Location)
+	c, err := s.Desk.Boards.CheckRulebook(ctx, in.Body.Text, in.Body.Location)
 	if err != nil {
 		return nil, err
 	}
@@ -106,19 +107,19 @@ func (s *Server) CheckRulebook(ctx context.Context, in api.CheckRulebookRequestO
 // GetHandInFile writes the file to hand in to a directory.
 func (s *Server) GetHandInFile(ctx context.Context, in api.GetHandInFileRequestObject) (api.GetHandInFileResponseObject, error) {
 	var b bytes.Buffer
-	_, err := s.Desk.HandInFile(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, in.Directory, &b)
+	_, err := s.Desk.Listings.HandInFile(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, in.Directory, &b)
 	return api.GetHandInFile200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, err
 }
 
 // HandedIn records that the file was handed in.
 func (s *Server) HandedIn(ctx context.Context, in api.HandedInRequestObject) (api.HandedInResponseObject, error) {
-	n, err := s.Desk.HandedIn(ctx, person(ctx).Actor(), desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, in.Directory)
+	n, err := s.Desk.Listings.HandedIn(ctx, person(ctx).Actor(), ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, in.Directory)
 	return api.HandedIn200JSONResponse{Locations: n}, err
 }
 
 // GetAccounts lists the accounts.
 func (s *Server) GetAccounts(ctx context.Context, _ api.GetAccountsRequestObject) (api.GetAccountsResponseObject, error) {
-	list, err := s.Desk.Accounts(ctx)
+	list, err := s.Desk.Records.Accounts(ctx)
 	out := make(api.GetAccounts200JSONResponse, len(list))
 	for i, a := range list {
 		out[i] = account(a)
@@ -126,18 +127,18 @@ func (s *Server) GetAccounts(ctx context.Context, _ api.GetAccountsRequestObject
 	return out, err
 }
 
-func account(a desk.Account) api.Account {
+func account(a records.Account) api.Account {
 	return api.Account{Id: a.ID, Directory: a.DirectoryID, Email: a.Email, Holder: a.Holder, Person: a.PersonID, Class: a.Class, Confirmed: a.Confirmed, Personal: a.Personal, Note: a.Note, Gone: a.Gone,
 		ChangedBy: a.ChangedBy, ChangedAt: a.ChangedAt, Warnings: append([]string{}, a.Warnings...)}
 }
 
-func accountFacts(f api.AccountFacts) desk.AccountFacts {
-	return desk.AccountFacts{Directory: f.Directory, Email: f.Email, Holder: f.Holder, Person: f.Person, Class: f.Class, Confirmed: f.Confirmed, Personal: f.Personal, Note: f.Note, Gone: f.Gone}
+func accountFacts(f api.AccountFacts) records.AccountFacts {
+	return records.AccountFacts{Directory: f.Directory, Email: f.Email, Holder: f.Holder, Person: f.Person, Class: f.Class, Confirmed: f.Confirmed, Personal: f.Personal, Note: f.Note, Gone: f.Gone}
 }
 
 // AddAccount adds an account.
 func (s *Server) AddAccount(ctx context.Context, in api.AddAccountRequestObject) (api.AddAccountResponseObject, error) {
-	a, err := s.Desk.SaveAccount(ctx, person(ctx).Actor(), nil, accountFacts(*in.Body))
+	a, err := s.Desk.Records.SaveAccount(ctx, person(ctx).Actor(), nil, accountFacts(*in.Body))
 	if err != nil {
 		return nil, err
 	}
@@ -146,7 +147,7 @@ func (s *Server) AddAccount(ctx context.Context, in api.AddAccountRequestObject)
 
 // SaveAccount changes an account.
 func (s *Server) SaveAccount(ctx context.Context, in api.SaveAccountRequestObject) (api.SaveAccountResponseObject, error) {
-	a, err := s.Desk.SaveAccount(ctx, person(ctx).Actor(), &in.Account, accountFacts(*in.Body))
+	a, err := s.Desk.Records.SaveAccount(ctx, person(ctx).Actor(), &in.Account, accountFacts(*in.Body))
 	if err != nil {
 		return nil, err
 	}
@@ -155,5 +156,5 @@ func (s *Server) SaveAccount(ctx context.Context, in api.SaveAccountRequestObjec
 
 // DropAccount takes an account out.
 func (s *Server) DropAccount(ctx context.Context, in api.DropAccountRequestObject) (api.DropAccountResponseObject, error) {
-	return api.DropAccount204Response{}, s.Desk.DropAccount(ctx, in.Account)
+	return api.DropAccount204Response{}, s.Desk.Records.DropAccount(ctx, in.Account)
 }

@@ -10,7 +10,7 @@ import (
 
 // MergeRecord lays an edit over what the record is now.
 func (s *Server) MergeRecord(ctx context.Context, in api.MergeRecordRequestObject) (api.MergeRecordResponseObject, error) {
-	m, err := s.Desk.Merge(ctx, in.Location, in.Body.Base, in.Body.Record)
+	m, err := s.Desk.Records.Merge(ctx, in.Location, in.Body.Base, in.Body.Record)
 	if err != nil {
 		return nil, err
 	}
@@ -34,7 +34,7 @@ func changesOf(list []record.Change) []api.RecordChange {
 
 // GetPlans lists the changes to come.
 func (s *Server) GetPlans(ctx context.Context, in api.GetPlansRequestObject) (api.GetPlansResponseObject, error) {
-	plans, err := s.Desk.Plans(ctx, in.Location)
+	plans, err := s.Desk.Records.Plans(ctx, in.Location)
 	if err != nil {
 		return nil, err
 	}
@@ -47,7 +47,7 @@ func (s *Server) GetPlans(ctx context.Context, in api.GetPlansRequestObject) (ap
 
 // PlanChange lets an edit take effect on a date.
 func (s *Server) PlanChange(ctx context.Context, in api.PlanChangeRequestObject) (api.PlanChangeResponseObject, error) {
-	id, err := s.Desk.PlanChange(ctx, person(ctx).Actor(), in.Location, calendar.DateOf(in.Body.On.Time), in.Body.Edit.Base, in.Body.Edit.Record)
+	id, err := s.Desk.Records.PlanChange(ctx, person(ctx).Actor(), in.Location, calendar.DateOf(in.Body.On.Time), in.Body.Edit.Base, in.Body.Edit.Record)
 	if err != nil {
 		return nil, err
 	}
@@ -56,7 +56,7 @@ func (s *Server) PlanChange(ctx context.Context, in api.PlanChangeRequestObject)
 
 // DropPlan takes a change that is to come back.
 func (s *Server) DropPlan(ctx context.Context, in api.DropPlanRequestObject) (api.DropPlanResponseObject, error) {
-	if err := s.Desk.DropPlan(ctx, person(ctx).Actor(), in.Location, in.Plan); err != nil {
+	if err := s.Desk.Records.DropPlan(ctx, person(ctx).Actor(), in.Location, in.Plan); err != nil {
 		return nil, err
 	}
 	return api.DropPlan204Response{}, nil
@@ -65,7 +65,7 @@ func (s *Server) DropPlan(ctx context.Context, in api.DropPlanRequestObject) (ap
 // SeeRecord says that a window has a record open, and which others have.
 func (s *Server) SeeRecord(ctx context.Context, in api.SeeRecordRequestObject) (api.SeeRecordResponseObject, error) {
 	who := person(ctx).Actor()
-	others, err := s.Desk.See(ctx, who, in.Location, in.Window, in.Body.Editing)
+	others, err := s.Desk.Records.See(ctx, who, in.Location, in.Window, in.Body.Editing)
 	if err != nil {
 		return nil, err
 	}
@@ -78,7 +78,7 @@ func (s *Server) SeeRecord(ctx context.Context, in api.SeeRecordRequestObject) (
 
 // LeaveRecord says that a window has closed a record.
 func (s *Server) LeaveRecord(ctx context.Context, in api.LeaveRecordRequestObject) (api.LeaveRecordResponseObject, error) {
-	if err := s.Desk.Leave(ctx, in.Location, in.Window); err != nil {
+	if err := s.Desk.Records.Leave(ctx, in.Location, in.Window); err != nil {
 		return nil, err
 	}
 	return api.LeaveRecord204Response{}, nil
@@ -86,7 +86,7 @@ func (s *Server) LeaveRecord(ctx context.Context, in api.LeaveRecordRequestObjec
 
 // GetDraft finds what a person was typing.
 func (s *Server) GetDraft(ctx context.Context, in api.GetDraftRequestObject) (api.GetDraftResponseObject, error) {
-	body, err := s.Desk.Draft(ctx, person(ctx).Actor(), in.Subject)
+	body, err := s.Desk.Records.Draft(ctx, person(ctx).Actor(), in.Subject)
 	if err != nil {
 		return nil, err
 	}
@@ -95,7 +95,7 @@ func (s *Server) GetDraft(ctx context.Context, in api.GetDraftRequestObject) (ap
 
 // SaveDraft keeps what a person is typing.
 func (s *Server) SaveDraft(ctx context.Context, in api.SaveDraftRequestObject) (api.SaveDraftResponseObject, error) {
-	if err := s.Desk.SaveDraft(ctx, person(ctx).Actor(), in.Subject, in.Body.Body); err != nil {
+	if err := s.Desk.Records.SaveDraft(ctx, person(ctx).Actor(), in.Subject, in.Body.Body); err != nil {
 		return nil, err
 	}
 	return api.SaveDraft204Response{}, nil
@@ -103,7 +103,7 @@ func (s *Server) SaveDraft(ctx context.Context, in api.SaveDraftRequestObject) (
 
 // DropDraft forgets what a person was typing.
 func (s *Server) DropDraft(ctx context.Context, in api.DropDraftRequestObject) (api.DropDraftResponseObject, error) {
-	if err := s.Desk.DropDraft(ctx, person(ctx).Actor(), in.Subject); err != nil {
+	if err := s.Desk.Records.DropDraft(ctx, person(ctx).Actor(), in.Subject); err != nil {
 		return nil, err
 	}
 	return api.DropDraft204Response{}, nil

@@ -5,15 +5,16 @@ import (
 	"context"
 
 	"uvent/core/reckon/agenda"
-	"uvent/desk"
+	"uvent/desk/clockwork"
+	"uvent/desk/ledger"
 	"uvent/httpapi/api"
 )
 
 // feed is a feed with what it is of in words.
-func (s *Server) feed(ctx context.Context, f desk.Feed) (api.Feed, error) {
+func (s *Server) feed(ctx context.Context, f clockwork.Feed) (api.Feed, error) {
 	out := api.Feed{Id: f.ID, At: f.At, Name: "All clients"}
 	if f.LocationID != nil {
-		l, err := s.Desk.Location(ctx, *f.LocationID)
+		l, err := s.Desk.Ledger.Location(ctx, *f.LocationID)
 		out.Name = l.Label
 		return out, err
 	}
@@ -39,7 +40,7 @@ func (s *Server) GetFeeds(ctx context.Context, _ api.GetFeedsRequestObject) (api
 
 // MakeFeed makes a feed.
 func (s *Server) MakeFeed(ctx context.Context, in api.MakeFeedRequestObject) (api.MakeFeedResponseObject, error) {
-	f, address, err := s.Desk.MakeFeed(ctx, person(ctx), desk.Scope{Client: in.Body.Client, Location: in.Body.Location})
+	f, address, err := s.Desk.MakeFeed(ctx, person(ctx), ledger.Scope{Client: in.Body.Client, Location: in.Body.Location})
 	if err != nil {
 		return nil, err
 	}
@@ -60,38 +61,38 @@ func (s *Server) ReadFeed(ctx context.Context, in api.ReadFeedRequestObject) (ap
 
 // SetDigest says when one is written to.
 func (s *Server) SetDigest(ctx context.Context, in api.SetDigestRequestObject) (api.SetDigestResponseObject, error) {
-	return api.SetDigest204Response{}, s.Desk.SetDigest(ctx, person(ctx), in.Body.Minute)
+	return api.SetDigest204Response{}, s.Desk.People.SetDigest(ctx, person(ctx), in.Body.Minute)
 }
 
 // PutOff puts a task off.
 func (s *Server) PutOff(ctx context.Context, in api.PutOffRequestObject) (api.PutOffResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	return api.PutOff204Response{}, s.Desk.PutOff(ctx, person(ctx).Actor(), at, agenda.Act(in.Body.Act), in.Body.Until, in.Body.Reason)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	return api.PutOff204Response{}, s.Desk.Listings.PutOff(ctx, person(ctx).Actor(), at, agenda.Act(in.Body.Act), in.Body.Until, in.Body.Reason)
 }
 
 // TakeUp brings a task back.
 func (s *Server) TakeUp(ctx context.Context, in api.TakeUpRequestObject) (api.TakeUpResponseObject, error) {
-	return api.TakeUp204Response{}, s.Desk.TakeUp(ctx, person(ctx).Actor(), desk.Place{Location: in.Location, Directory: in.Directory})
+	return api.TakeUp204Response{}, s.Desk.Listings.TakeUp(ctx, person(ctx).Actor(), ledger.Place{Location: in.Location, Directory: in.Directory})
 }
 
 // GetTodayRest tells what is put off, and what was done today.
 func (s *Server) GetTodayRest(ctx context.Context, in api.GetTodayRestRequestObject) (api.GetTodayRestResponseObject, error) {
-	scope := desk.Scope{Client: in.Params.Client, Location: in.Params.Location}
-	snoozed, err := s.Desk.Snoozed(ctx, scope)
+	scope := ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}
+	snoozed, err := s.Desk.Boards.Snoozed(ctx, scope)
 	if err != nil {
 		return nil, err
 	}
-	done, err := s.Desk.Done(ctx, person(ctx), scope)
+	done, err := s.Desk.Boards.Done(ctx, person(ctx), scope)
 	if err != nil {
 		return nil, err
 	}
 	out := api.GetTodayRest200JSONResponse{Snoozed: []api.Snoozed{}, Done: logLines(done)}
 	for _, z := range snoozed {
-		l, err := s.Desk.Location(ctx, z.LocationID)
+		l, err := s.Desk.Ledger.Location(ctx, z.LocationID)
 		if err != nil {
 			return nil, err
 		}
-		out.Snoozed = append(out.Snoozed, api.Snoozed{Location: z.LocationID, Directory: z.DirectoryID, Label: l.Label, DirectoryName: s.Desk.DirectoryName(z.DirectoryID), Until: z.Until, Reason: z.Reason, By: z.By})
+		out.Snoozed = append(out.Snoozed, api.Snoozed{Location: z.LocationID, Directory: z.DirectoryID, Label: l.Label, DirectoryName: s.Desk.Shelf.DirectoryName(z.DirectoryID), Until: z.Until, Reason: z.Reason, By: z.By})
 	}
 	return out, nil
 }

@@ -5,7 +5,8 @@ import (
 	"slices"
 
 	"uvent/core/reckon/forecast"
-	"uvent/desk"
+	"uvent/desk/boards"
+	"uvent/desk/ledger"
 	"uvent/httpapi/api"
 )
 
@@ -15,7 +16,7 @@ const mostForecast = 200
 // GetForecast tells when the listings of a scope will be public.
 func (s *Server) GetForecast(ctx context.Context, in api.GetForecastRequestObject) (api.GetForecastResponseObject, error) {
 	p := in.Params
-	f, err := s.Desk.Forecast(ctx, desk.Scope{Client: p.Client, Location: p.Location}, p.Fee != nil && *p.Fee)
+	f, err := s.Desk.Boards.Forecast(ctx, ledger.Scope{Client: p.Client, Location: p.Location}, p.Fee != nil && *p.Fee)
 	if err != nil {
 		return nil, err
 	}
@@ -52,6 +53,6 @@ func odds(s forecast.Span) api.Odds {
 	return api.Odds{Likely: dateOf(s.Likely), Sure: dateOf(s.Sure)}
 }
 
-func forecastListing(c desk.Cell) api.ForecastListing {
+func forecastListing(c boards.Cell) api.ForecastListing {
 	return api.ForecastListing{Location: c.Place.Location, Label: c.Location.Label, ClientName: c.Client.Name, Directory: c.Book.ID, DirectoryName: c.Book.Name}
 }

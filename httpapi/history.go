@@ -8,7 +8,7 @@ import (
 
 // GetRecordHistory lists when a record was saved.
 func (s *Server) GetRecordHistory(ctx context.Context, in api.GetRecordHistoryRequestObject) (api.GetRecordHistoryResponseObject, error) {
-	list, err := s.Desk.RecordHistory(ctx, in.Location)
+	list, err := s.Desk.Records.RecordHistory(ctx, in.Location)
 	if err != nil {
 		return nil, err
 	}
@@ -22,7 +22,7 @@ func (s *Server) GetRecordHistory(ctx context.Context, in api.GetRecordHistoryRe
 
 // TakeBack undoes one saving.
 func (s *Server) TakeBack(ctx context.Context, in api.TakeBackRequestObject) (api.TakeBackResponseObject, error) {
-	l, err := s.Desk.TakeBack(ctx, person(ctx).Actor(), in.Location, in.Saved)
+	l, err := s.Desk.Records.TakeBack(ctx, person(ctx).Actor(), in.Location, in.Saved)
 	if err != nil {
 		return nil, err
 	}

@@ -4,17 +4,17 @@ import (
 	"context"
 
 	"uvent/core/fact/calendar"
-	"uvent/desk"
+	"uvent/desk/letters"
 	"uvent/httpapi/api"
 )
 
-func letterOf(l desk.Letter) api.Letter {
+func letterOf(l letters.Letter) api.Letter {
 	return api.Letter{To: l.To, Subject: l.Subject, Body: l.Body}
 }
 
 // GetIntake says what is still missing of a location.
 func (s *Server) GetIntake(ctx context.Context, in api.GetIntakeRequestObject) (api.GetIntakeResponseObject, error) {
-	i, err := s.Desk.Intake(ctx, person(ctx).Actor(), in.Location)
+	i, err := s.Desk.Records.Intake(ctx, person(ctx).Actor(), in.Location)
 	if err != nil {
 		return nil, err
 	}
@@ -29,7 +29,7 @@ func (s *Server) GetIntake(ctx context.Context, in api.GetIntakeRequestObject) (
 		}
 		out.Missing = append(out.Missing, row)
 	}
-	for _, b := range s.Desk.Books() {
+	for _, b := range s.Desk.Shelf.Books() {
 		if ways, listed := i.Ways[b.ID]; listed {
 			out.Ways = append(out.Ways, api.DirectoryWays{Directory: b.ID, Name: b.Name, Ways: waysOf(ways)})
 		}
@@ -42,7 +42,7 @@ func (s *Server) GetIntake(ctx context.Context, in api.GetIntakeRequestObject) (
 
 // WriteIntakeLetter writes the letter to an owner.
 func (s *Server) WriteIntakeLetter(ctx context.Context, in api.WriteIntakeLetterRequestObject) (api.WriteIntakeLetterResponseObject, error) {
-	l, err := s.Desk.IntakeLetter(ctx, person(ctx).Actor(), in.Location, append([]string{}, in.Body.Wants...))
+	l, err := s.Desk.Records.IntakeLetter(ctx, person(ctx).Actor(), in.Location, append([]string{}, in.Body.Wants...))
 	if err != nil {
 		return nil, err
 	}
@@ -51,7 +51,7 @@ func (s *Server) WriteIntakeLetter(ctx context.Context, in api.WriteIntakeLetter
 
 // AskOwner sends it.
 func (s *Server) AskOwner(ctx context.Context, in api.AskOwnerRequestObject) (api.AskOwnerResponseObject, error) {
-	if err := s.Desk.AskOwner(ctx, person(ctx), in.Location, in.Body.Wants); err != nil {
+	if err := s.Desk.Records.AskOwner(ctx, person(ctx), in.Location, in.Body.Wants); err != nil {
 		return nil, err
 	}
 	return api.AskOwner204Response{}, nil

@@ -33,7 +33,7 @@ func TestAnOwnerIsAskedForWhatIsMissing(t *testing.T) {
 	if p := c.problem(409, "POST", at+"/ask", wants); !strings.Contains(p.Detail, "no owner’s email yet") {
 		t.Errorf("%+v", p)
 	}
-	l, err := r.Desk.Location(t.Context(), place.Location)
+	l, err := r.Desk.Ledger.Location(t.Context(), place.Location)
 	rig.Must(t, err)
 	c.want(200, "PUT", "/api/clients/"+l.ClientID.String()+"?version=1", api.ClientFacts{Name: "Spokeshave Cycle Works", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"}, nil)
 	c.problem(422, "POST", at+"/ask", api.Wants{Wants: []string{}})

@@ -15,36 +15,38 @@ import (
 	"uvent/core/reckon/agenda"
 	"uvent/core/record/paper"
 	"uvent/core/rule/rulebook"
-	"uvent/desk"
+	"uvent/desk/boards"
+	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/httpapi/api"
 )
 
 // GetListings lists a scope's listings.
 func (s *Server) GetListings(ctx context.Context, in api.GetListingsRequestObject) (api.GetListingsResponseObject, error) {
-	list := s.Desk.Cells
+	list := s.Desk.Boards.Cells
 	if in.Params.Begun != nil && *in.Params.Begun {
-		list = s.Desk.Begun
+		list = s.Desk.Boards.Begun
 	}
-	cells, err := list(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	cells, err := list(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
 	return api.GetListings200JSONResponse(s.rows(cells)), err
 }
 
 // GetToday lists a scope's tasks.
 func (s *Server) GetToday(ctx context.Context, in api.GetTodayRequestObject) (api.GetTodayResponseObject, error) {
-	var page desk.TodayPage
+	var page boards.TodayPage
 	if in.Params.Group != nil {
 		page.Group = agenda.Group(*in.Params.Group)
 	}
 	if in.Params.Past != nil {
 		page.Past = *in.Params.Past
 	}
-	today, err := s.Desk.Today(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, page)
+	today, err := s.Desk.Boards.Today(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, page)
 	out := api.GetToday200JSONResponse{Rows: s.rows(today.Rows)}
 	out.Counts.Mine, out.Counts.Owner, out.Counts.Directory = today.Counts[agenda.Mine], today.Counts[agenda.Owner], today.Counts[agenda.Directory]
 	return out, err
 }
 
-func (s *Server) rows(cells []desk.Cell) []api.ListingRow {
+func (s *Server) rows(cells []boards.Cell) []api.ListingRow {
 	out := make([]api.ListingRow, len(cells))
 	for i, c := range cells {
 		out[i] = s.row(c)
@@ -52,7 +54,7 @@ func (s *Server) rows(cells []desk.Cell) []api.ListingRow {
 	return out
 }
 
-func (s *Server) row(c desk.Cell) api.ListingRow {
+func (s *Server) row(c boards.Cell) api.ListingRow {
 	now := s.Desk.Now()
 	r := api.ListingRow{
 		Location: c.Place.Location, Client: c.Client.ID, Directory: c.Book.ID, DirectoryName: c.Book.Name, Weight: c.Book.Weight,
@@ -101,8 +103,8 @@ func attempt(a verification.Attempt, b rulebook.Rulebook, now time.Time) api.Att
 	return out
 }
 
-func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error) {
-	v, err := s.Desk.Listing(ctx, at)
+func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, error) {
+	v, err := s.Desk.Boards.Listing(ctx, at)
 	if err != nil {
 		return api.Listing{}, err
 	}
@@ -146,13 +148,13 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 		out.Papers = append(out.Papers, comparedPaper(p, v.Ways))
 	}
 	if st.CopiedFrom != "" {
-		name := s.Desk.DirectoryName(st.CopiedFrom)
+		name := s.Desk.Shelf.DirectoryName(st.CopiedFrom)
 		out.CopiedFrom = &name
 	}
 	for _, l := range v.Left {
 		out.LeftBehind = append(out.LeftBehind, composed(l))
 	}
-	if home := s.Desk.PageOf(*v.Book); home != "" {
+	if home := s.Desk.Listings.PageOf(*v.Book); home != "" {
 		out.Home = &home
 	}
 	for _, c := range v.Book.Copies {
@@ -179,7 +181,7 @@ func (s *Server) listing(ctx context.Context, at desk.Place) (api.Listing, error
 	}
 	for i := len(v.History) - 1; i >= 0; i-- { // newest first
 		e := v.History[i]
-		line := api.HistoryLine{At: e.At, Actor: e.Actor, Says: desk.Describe(e, *v.Book)}
+		line := api.HistoryLine{At: e.At, Actor: e.Actor, Says: listings.Describe(e, *v.Book)}
 		if n := len(out.History); (e.Kind == verification.SeenPublic || e.Kind == verification.NotSeen) && n > 1 && out.History[n-1].Says == line.Says && out.History[n-2].Says == line.Says {
 			out.History[n-1] = line // of many looks that saw the same, the first and the last
 			continue
@@ -195,7 +197,7 @@ func candidate(c verification.Candidate) api.Candidate {
 }
 
 // access is what can be done about a listing that somebody else holds.
-func access(v desk.ListingView, now time.Time) *api.Access {
+func access(v boards.ListingView, now time.Time) *api.Access {
 	rule, a := v.Book.Access, v.State.Access
 	out := &api.Access{CanAsk: a == nil && rule.Window.Unit != "" && v.Book.Connector.URL != ""}
 	if a == nil {
@@ -215,7 +217,7 @@ func access(v desk.ListingView, now time.Time) *api.Access {
 
 // GetListing tells everything about one listing.
 func (s *Server) GetListing(ctx context.Context, in api.GetListingRequestObject) (api.GetListingResponseObject, error) {
-	out, err := s.listing(ctx, desk.Place{Location: in.Location, Directory: in.Directory})
+	out, err := s.listing(ctx, ledger.Place{Location: in.Location, Directory: in.Directory})
 	if person(ctx).Client != nil { // who else is found there is not theirs to know
 		out.Candidates, out.Seconds = []api.Candidate{}, []api.SecondListing{}
 	}
@@ -224,11 +226,11 @@ func (s *Server) GetListing(ctx context.Context, in api.GetListingRequestObject)
 
 // answered waits for a directory's answer and tells the listing as it then
 // stands, and whether the answer has come.
-func (s *Server) answered(ctx context.Context, at desk.Place, call uuid.UUID, err error) (api.Listing, bool, error) {
+func (s *Server) answered(ctx context.Context, at ledger.Place, call uuid.UUID, err error) (api.Listing, bool, error) {
 	if err != nil {
 		return api.Listing{}, false, err
 	}
-	done, err := s.Desk.Await(ctx, call)
+	done, err := s.Desk.Ledger.Await(ctx, call)
 	if err != nil {
 		return api.Listing{}, false, err
 	}
@@ -238,8 +240,8 @@ func (s *Server) answered(ctx context.Context, at desk.Place, call uuid.UUID, er
 
 // SearchDirectory looks for a location.
 func (s *Server) SearchDirectory(ctx context.Context, in api.SearchDirectoryRequestObject) (api.SearchDirectoryResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Search(ctx, person(ctx).Actor(), at)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.Search(ctx, person(ctx).Actor(), at)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.SearchDirectory202JSONResponse(out), nil
@@ -249,8 +251,8 @@ func (s *Server) SearchDirectory(ctx context.Context, in api.SearchDirectoryRequ
 
 // ClaimListing claims a listing that was found.
 func (s *Server) ClaimListing(ctx context.Context, in api.ClaimListingRequestObject) (api.ClaimListingResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Claim(ctx, person(ctx).Actor(), at, in.Body.Ref)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.Claim(ctx, person(ctx).Actor(), at, in.Body.Ref)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.ClaimListing202JSONResponse(out), nil
@@ -264,8 +266,8 @@ func (s *Server) CreateListing(ctx context.Context, in api.CreateListingRequestO
 	if in.Body != nil {
 		name = text(in.Body.PageName)
 	}
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Create(ctx, person(ctx).Actor(), at, name)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.Create(ctx, person(ctx).Actor(), at, name)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.CreateListing202JSONResponse(out), nil
@@ -275,10 +277,10 @@ func (s *Server) CreateListing(ctx context.Context, in api.CreateListingRequestO
 
 // AskCode asks for a code.
 func (s *Server) AskCode(ctx context.Context, in api.AskCodeRequestObject) (api.AskCodeResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	ask := s.Desk.AskCode
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	ask := s.Desk.Listings.AskCode
 	if in.Body.Despite != nil && *in.Body.Despite {
-		ask = s.Desk.AskDespite
+		ask = s.Desk.Listings.AskDespite
 	}
 	call, err := ask(ctx, person(ctx).Actor(), at, rulebook.MethodName(in.Body.Method))
 	out, done, err := s.answered(ctx, at, call, err)
@@ -290,8 +292,8 @@ func (s *Server) AskCode(ctx context.Context, in api.AskCodeRequestObject) (api.
 
 // EnterCode enters a code.
 func (s *Server) EnterCode(ctx context.Context, in api.EnterCodeRequestObject) (api.EnterCodeResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.EnterCode(ctx, person(ctx).Actor(), at, in.Attempt, in.Body.Code)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.EnterCode(ctx, person(ctx).Actor(), at, in.Attempt, in.Body.Code)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.EnterCode202JSONResponse(out), nil
@@ -301,8 +303,8 @@ func (s *Server) EnterCode(ctx context.Context, in api.EnterCodeRequestObject) (
 
 // CodeArrived records that a code is in hand.
 func (s *Server) CodeArrived(ctx context.Context, in api.CodeArrivedRequestObject) (api.CodeArrivedResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.Arrived(ctx, person(ctx).Actor(), at, in.Attempt); err != nil {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Listings.Arrived(ctx, person(ctx).Actor(), at, in.Attempt); err != nil {
 		return nil, err
 	}
 	out, err := s.listing(ctx, at)
@@ -311,12 +313,12 @@ func (s *Server) CodeArrived(ctx context.Context, in api.CodeArrivedRequestObjec
 
 // SendChanges gives a directory what has changed.
 func (s *Server) SendChanges(ctx context.Context, in api.SendChangesRequestObject) (api.SendChangesResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
 	var keys []string
 	if in.Body != nil && in.Body.Facts != nil {
 		keys = *in.Body.Facts
 	}
-	call, err := s.Desk.Send(ctx, person(ctx).Actor(), at, keys)
+	call, err := s.Desk.Listings.Send(ctx, person(ctx).Actor(), at, keys)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.SendChanges202JSONResponse(out), nil
@@ -326,8 +328,8 @@ func (s *Server) SendChanges(ctx context.Context, in api.SendChangesRequestObjec
 
 // ReportDuplicate reports a second listing.
 func (s *Server) ReportDuplicate(ctx context.Context, in api.ReportDuplicateRequestObject) (api.ReportDuplicateResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.ReportDuplicate(ctx, person(ctx).Actor(), at, in.Body.Ref)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.ReportDuplicate(ctx, person(ctx).Actor(), at, in.Body.Ref)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.ReportDuplicate202JSONResponse(out), nil
@@ -337,8 +339,8 @@ func (s *Server) ReportDuplicate(ctx context.Context, in api.ReportDuplicateRequ
 
 // AskAccess asks a holder for a listing.
 func (s *Server) AskAccess(ctx context.Context, in api.AskAccessRequestObject) (api.AskAccessResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.AskAccess(ctx, person(ctx).Actor(), at)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.AskAccess(ctx, person(ctx).Actor(), at)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.AskAccess202JSONResponse(out), nil
@@ -348,8 +350,8 @@ func (s *Server) AskAccess(ctx context.Context, in api.AskAccessRequestObject) (
 
 // EscalateAccess puts a request for a listing before the directory's people.
 func (s *Server) EscalateAccess(ctx context.Context, in api.EscalateAccessRequestObject) (api.EscalateAccessResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Escalate(ctx, person(ctx).Actor(), at)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.Escalate(ctx, person(ctx).Actor(), at)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.EscalateAccess202JSONResponse(out), nil
@@ -359,8 +361,8 @@ func (s *Server) EscalateAccess(ctx context.Context, in api.EscalateAccessReques
 
 // LookAgain looks at the public page.
 func (s *Server) LookAgain(ctx context.Context, in api.LookAgainRequestObject) (api.LookAgainResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.Look(ctx, person(ctx).Actor(), at); err != nil {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Sightings.Look(ctx, person(ctx).Actor(), at); err != nil {
 		return nil, err
 	}
 	out, err := s.listing(ctx, at)
@@ -369,8 +371,8 @@ func (s *Server) LookAgain(ctx context.Context, in api.LookAgainRequestObject) (
 
 // AskStatus asks how a review stands.
 func (s *Server) AskStatus(ctx context.Context, in api.AskStatusRequestObject) (api.AskStatusResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.AskStatus(ctx, person(ctx).Actor(), at); err != nil {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Listings.AskStatus(ctx, person(ctx).Actor(), at); err != nil {
 		return nil, err
 	}
 	out, err := s.listing(ctx, at)

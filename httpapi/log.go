@@ -8,22 +8,23 @@ import (
 	"time"
 
 	"uvent/core/record/sheet"
-	"uvent/desk"
+	"uvent/desk/boards"
+	"uvent/desk/ledger"
 	"uvent/httpapi/api"
 )
 
 // GetLog tells what was done.
 func (s *Server) GetLog(ctx context.Context, in api.GetLogRequestObject) (api.GetLogResponseObject, error) {
 	p := in.Params
-	lines, err := s.Desk.Log(ctx, desk.LogFilter{Scope: desk.Scope{Client: p.Client, Location: p.Location}, Before: p.Before, Actor: p.Actor, Kind: p.Kind, Most: number(p.Most)})
+	lines, err := s.Desk.Boards.Log(ctx, boards.LogFilter{Scope: ledger.Scope{Client: p.Client, Location: p.Location}, Before: p.Before, Actor: p.Actor, Kind: p.Kind, Most: number(p.Most)})
 	if err != nil {
 		return nil, err
 	}
-	kinds, err := s.Desk.LogKinds(ctx)
+	kinds, err := s.Desk.Boards.LogKinds(ctx)
 	return api.GetLog200JSONResponse{Lines: logLines(lines), Kinds: append([]string{}, kinds...)}, err
 }
 
-func logLines(lines []desk.LogLine) []api.LogLine {
+func logLines(lines []boards.LogLine) []api.LogLine {
 	out := make([]api.LogLine, len(lines))
 	for i, l := range lines {
 		out[i] = api.LogLine{Id: l.ID, At: l.At, Actor: l.Actor, Kind: l.Kind, Says: l.Says, Client: l.ClientID, Location: l.LocationID, Directory: l.DirectoryID, ClientName: l.ClientName, Label: l.Label, DirectoryName: l.Directory, Sealed: l.Sealed}
@@ -36,12 +37,12 @@ const mostExported = 100_000
 
 // ExportLog writes what was done as CSV.
 func (s *Server) ExportLog(ctx context.Context, in api.ExportLogRequestObject) (api.ExportLogResponseObject, error) {
-	f := desk.LogFilter{Scope: desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, Actor: in.Params.Actor, Kind: in.Params.Kind}
+	f := boards.LogFilter{Scope: ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, Actor: in.Params.Actor, Kind: in.Params.Kind}
 	var file bytes.Buffer
 	w := csv.NewWriter(&file)
 	w.Write([]string{"number", "at", "who", "what", "client", "location", "directory", "kind", "sealed"})
 	for n := 0; n < mostExported; {
-		lines, err := s.Desk.Log(ctx, f)
+		lines, err := s.Desk.Boards.Log(ctx, f)
 		if err != nil {
 			return nil, err
 		}

@@ -13,7 +13,8 @@ import (
 
 	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
-	"uvent/desk"
+	"uvent/desk/ledger"
+	"uvent/desk/owners"
 	"uvent/httpapi/api"
 )
 
@@ -49,7 +50,7 @@ func (p *pace) allow(r *http.Request) bool {
 }
 
 func (s *Server) ownerPage(ctx context.Context, secret string) (api.OwnerPage, error) {
-	p, err := s.Desk.OwnerPage(ctx, secret)
+	p, err := s.Desk.Owners.OwnerPage(ctx, secret)
 	return api.OwnerPage{Task: api.OwnerPageTask(p.Task), State: api.OwnerPageState(p.State), Words: ownerWords(p.Words), Business: p.Business, Zone: p.Zone, Digits: p.Digits, Tries: p.Tries, Said: p.Said,
 		Shots: shots(p.Shots), Times: append([]time.Time{}, p.Times...), CallAt: p.CallAt}, err
 }
@@ -66,7 +67,7 @@ func (s *Server) GetOwnerPage(ctx context.Context, in api.GetOwnerPageRequestObj
 
 // TypeOwnerCode takes the code that an owner has typed.
 func (s *Server) TypeOwnerCode(ctx context.Context, in api.TypeOwnerCodeRequestObject) (api.TypeOwnerCodeResponseObject, error) {
-	if err := s.Desk.OwnerCode(ctx, in.Secret, in.Body.Code); err != nil {
+	if err := s.Desk.Owners.OwnerCode(ctx, in.Secret, in.Body.Code); err != nil {
 		return nil, err
 	}
 	out, err := s.ownerPage(ctx, in.Secret)
@@ -79,7 +80,7 @@ func (s *Server) SendOwnerPaper(ctx context.Context, in api.SendOwnerPaperReques
 	if err != nil {
 		return nil, err
 	}
-	if err := s.Desk.OwnerPaper(ctx, in.Secret, up.name, up.data); err != nil {
+	if err := s.Desk.Owners.OwnerPaper(ctx, in.Secret, up.name, up.data); err != nil {
 		return nil, err
 	}
 	out, err := s.ownerPage(ctx, in.Secret)
@@ -88,7 +89,7 @@ func (s *Server) SendOwnerPaper(ctx context.Context, in api.SendOwnerPaperReques
 
 // ChooseOwnerTime notes when an owner wants to be called.
 func (s *Server) ChooseOwnerTime(ctx context.Context, in api.ChooseOwnerTimeRequestObject) (api.ChooseOwnerTimeResponseObject, error) {
-	if err := s.Desk.OwnerTime(ctx, in.Secret, in.Body.At); err != nil {
+	if err := s.Desk.Owners.OwnerTime(ctx, in.Secret, in.Body.At); err != nil {
 		return nil, err
 	}
 	out, err := s.ownerPage(ctx, in.Secret)
@@ -97,7 +98,7 @@ func (s *Server) ChooseOwnerTime(ctx context.Context, in api.ChooseOwnerTimeRequ
 
 // MakeOwnerLink makes a private page.
 func (s *Server) MakeOwnerLink(ctx context.Context, in api.MakeOwnerLinkRequestObject) (api.MakeOwnerLinkResponseObject, error) {
-	made, err := s.Desk.MakeLink(ctx, person(ctx), desk.Place{Location: in.Location, Directory: in.Directory}, verification.OwnerTask(in.Body.Task), in.Body.Mail)
+	made, err := s.Desk.Owners.MakeLink(ctx, person(ctx), ledger.Place{Location: in.Location, Directory: in.Directory}, verification.OwnerTask(in.Body.Task), in.Body.Mail)
 	if err != nil {
 		return nil, err
 	}
@@ -107,10 +108,10 @@ func (s *Server) MakeOwnerLink(ctx context.Context, in api.MakeOwnerLinkRequestO
 
 // WithdrawOwnerLink shuts a private page.
 func (s *Server) WithdrawOwnerLink(ctx context.Context, in api.WithdrawOwnerLinkRequestObject) (api.WithdrawOwnerLinkResponseObject, error) {
-	return api.WithdrawOwnerLink204Response{}, s.Desk.WithdrawLink(ctx, person(ctx).Actor(), in.Link)
+	return api.WithdrawOwnerLink204Response{}, s.Desk.Owners.WithdrawLink(ctx, person(ctx).Actor(), in.Link)
 }
 
-func ownerLink(l desk.OwnerLink, s verification.State, now time.Time) api.OwnerLink {
+func ownerLink(l owners.OwnerLink, s verification.State, now time.Time) api.OwnerLink {
 	return api.OwnerLink{Id: l.ID, Task: api.OwnerLinkTask(l.Kind), MadeAt: l.MadeAt, MadeBy: l.MadeBy, SentTo: l.SentTo, Expires: l.Expires, OpenedAt: l.OpenedAt, DoneAt: l.DoneAt, CallAt: l.CallAt,
-		State: api.OwnerLinkState(desk.StateOfLink(l, s, now))}
+		State: api.OwnerLinkState(owners.StateOfLink(l, s, now))}
 }

@@ -7,11 +7,12 @@ import (
 
 	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
-	"uvent/desk"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
 	"uvent/httpapi/api"
 )
 
-func paperOf(p desk.Paper) api.Paper {
+func paperOf(p files.Paper) api.Paper {
 	return api.Paper{
 		Id: p.ID, Shared: p.LocationID == nil, Kind: p.Kind, Issued: p.Issued, Until: p.Until, FileName: p.FileName, Format: p.Format, Pages: int(p.Pages), Bytes: int(p.Bytes),
 		Words: p.Words, AddedBy: p.AddedBy, AddedAt: p.AddedAt,
@@ -20,7 +21,7 @@ func paperOf(p desk.Paper) api.Paper {
 
 // GetPapers lists papers.
 func (s *Server) GetPapers(ctx context.Context, in api.GetPapersRequestObject) (api.GetPapersResponseObject, error) {
-	list, err := s.Desk.Papers(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Files.Papers(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
 	if err != nil {
 		return nil, err
 	}
@@ -37,7 +38,7 @@ func (s *Server) AddPaper(ctx context.Context, in api.AddPaperRequestObject) (ap
 	if err != nil {
 		return nil, err
 	}
-	p, err := s.Desk.AddPaper(ctx, person(ctx).Actor(), desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, up.name, up.data)
+	p, err := s.Desk.Files.AddPaper(ctx, person(ctx).Actor(), ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, up.name, up.data)
 	if err != nil {
 		return nil, err
 	}
@@ -46,7 +47,7 @@ func (s *Server) AddPaper(ctx context.Context, in api.AddPaperRequestObject) (ap
 
 // SavePaper changes what is said of a paper.
 func (s *Server) SavePaper(ctx context.Context, in api.SavePaperRequestObject) (api.SavePaperResponseObject, error) {
-	p, err := s.Desk.SavePaper(ctx, person(ctx).Actor(), in.Paper, desk.PaperFacts{Kind: in.Body.Kind, Issued: in.Body.Issued, Until: in.Body.Until})
+	p, err := s.Desk.Files.SavePaper(ctx, person(ctx).Actor(), in.Paper, files.PaperFacts{Kind: in.Body.Kind, Issued: in.Body.Issued, Until: in.Body.Until})
 	if err != nil {
 		return nil, err
 	}
@@ -55,7 +56,7 @@ func (s *Server) SavePaper(ctx context.Context, in api.SavePaperRequestObject) (
 
 // RemovePaper takes a paper out.
 func (s *Server) RemovePaper(ctx context.Context, in api.RemovePaperRequestObject) (api.RemovePaperResponseObject, error) {
-	if err := s.Desk.RemovePaper(ctx, person(ctx).Actor(), in.Paper, false); err != nil {
+	if err := s.Desk.Files.RemovePaper(ctx, person(ctx).Actor(), in.Paper, false); err != nil {
 		return nil, err
 	}
 	return api.RemovePaper204Response{}, nil
@@ -63,7 +64,7 @@ func (s *Server) RemovePaper(ctx context.Context, in api.RemovePaperRequestObjec
 
 // RestorePaper brings a paper back.
 func (s *Server) RestorePaper(ctx context.Context, in api.RestorePaperRequestObject) (api.RestorePaperResponseObject, error) {
-	if err := s.Desk.RemovePaper(ctx, person(ctx).Actor(), in.Paper, true); err != nil {
+	if err := s.Desk.Files.RemovePaper(ctx, person(ctx).Actor(), in.Paper, true); err != nil {
 		return nil, err
 	}
 	return api.RestorePaper204Response{}, nil
@@ -72,7 +73,7 @@ func (s *Server) RestorePaper(ctx context.Context, in api.RestorePaperRequestObj
 // GetPaperFile sends a paper's file, to be kept rather than shown: a PDF from
 // elsewhere is not opened within our own pages.
 func (s *Server) GetPaperFile(ctx context.Context, in api.GetPaperFileRequestObject) (api.GetPaperFileResponseObject, error) {
-	p, data, err := s.Desk.PaperFile(ctx, in.Paper)
+	p, data, err := s.Desk.Files.PaperFile(ctx, in.Paper)
 	if err != nil {
 		return nil, err
 	}
@@ -83,7 +84,7 @@ func (s *Server) GetPaperFile(ctx context.Context, in api.GetPaperFileRequestObj
 }
 
 // comparedPaper is a paper held against a record.
-func comparedPaper(p desk.Compared, ways []verification.Way) api.ComparedPaper {
+func comparedPaper(p files.Compared, ways []verification.Way) api.ComparedPaper {
 	out := api.ComparedPaper{Id: p.ID, Kind: paper.Title(p.Kind), FileName: p.FileName, Words: p.Words}
 	for _, w := range ways {
 		out.Sent = out.Sent || w.Paper == p.ID.String()
@@ -96,6 +97,6 @@ func comparedPaper(p desk.Compared, ways []verification.Way) api.ComparedPaper {
 
 // MendByPaper puts into a record what a paper says.
 func (s *Server) MendByPaper(ctx context.Context, in api.MendByPaperRequestObject) (api.MendByPaperResponseObject, error) {
-	_, err := s.Desk.Mend(ctx, person(ctx).Actor(), in.Location, in.Body.Paper, string(in.Body.Fact))
+	_, err := s.Desk.Records.Mend(ctx, person(ctx).Actor(), in.Location, in.Body.Paper, string(in.Body.Fact))
 	return api.MendByPaper204Response{}, err
 }

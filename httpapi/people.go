@@ -8,7 +8,8 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
-	"uvent/desk"
+	"uvent/desk/clockwork"
+	"uvent/desk/people"
 	"uvent/httpapi/api"
 )
 
@@ -21,7 +22,7 @@ func (s *Server) GetSignIn(context.Context, api.GetSignInRequestObject) (api.Get
 func (s *Server) SignIn(ctx context.Context, in api.SignInRequestObject) (api.SignInResponseObject, error) {
 	c := ctx.(*gin.Context)
 	host, _, _ := net.SplitHostPort(c.Request.RemoteAddr)
-	p, err := s.Desk.SignIn(ctx, in.Body.Email, in.Body.Password, text(in.Body.Code), host)
+	p, err := s.Desk.People.SignIn(ctx, in.Body.Email, in.Body.Password, text(in.Body.Code), host)
 	if err != nil {
 		return nil, err
 	}
@@ -32,7 +33,7 @@ func (s *Server) SignIn(ctx context.Context, in api.SignInRequestObject) (api.Si
 }
 
 // begin begins a session of a person, in whose browser it is kept.
-func (s *Server) begin(c *gin.Context, p desk.Person, host string) error {
+func (s *Server) begin(c *gin.Context, p people.Person, host string) error {
 	rc := c.Request.Context()
 	if err := s.sessions.RenewToken(rc); err != nil {
 		return err
@@ -64,9 +65,9 @@ func (s *Server) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.S
 	return api.SignOut204Response{}, nil
 }
 
-func (s *Server) session(p desk.Person) api.Session {
+func (s *Server) session(p people.Person) api.Session {
 	out := api.Session{Name: p.Name, Email: p.Email, Initials: p.Initials, Zone: p.Zone, Demo: s.Desk.Demo(), Now: s.Desk.Now(), Outside: s.Outside, Role: api.SessionRole(p.Role), SecondFactor: p.SecondFactor, DigestMinute: p.Digest, May: []api.SessionMay{}}
-	for _, n := range []desk.Need{desk.See, desk.Confirm, desk.Edit, desk.SendOut, desk.Administer} {
+	for _, n := range []people.Need{people.See, people.Confirm, people.Edit, people.SendOut, people.Administer} {
 		if p.May(n) {
 			out.May = append(out.May, api.SessionMay(n))
 		}
@@ -76,7 +77,7 @@ func (s *Server) session(p desk.Person) api.Session {
 
 // MoveClock moves a demo's clock.
 func (s *Server) MoveClock(ctx context.Context, in api.MoveClockRequestObject) (api.MoveClockResponseObject, error) {
-	var m desk.Move
+	var m clockwork.Move
 	if by := in.Body.By; by != nil {
 		m.Day, m.NextEvent = *by == api.Day, *by == api.NextEvent
 	}

@@ -9,11 +9,12 @@ import (
 	"github.com/google/uuid"
 
 	"uvent/core/fact/photo"
-	"uvent/desk"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
 	"uvent/httpapi/api"
 )
 
-func photoOf(p desk.Photo) api.Photo {
+func photoOf(p files.Photo) api.Photo {
 	out := api.Photo{
 		Id: p.ID, Shared: p.LocationID == nil, Group: p.Kind, Caption: p.Caption, Alternative: p.Alternative, Focus: p.Focus, FileName: p.FileName, Format: p.Format,
 		Width: int(p.Width), Height: int(p.Height), Bytes: int(p.Bytes), Sharpness: p.Sharpness, Blurred: p.Sharpness < photo.Blurred, Fits: []api.PhotoFit{}, AddedBy: p.AddedBy, AddedAt: p.AddedAt,
@@ -34,7 +35,7 @@ func photoOf(p desk.Photo) api.Photo {
 
 // GetPhotos lists photos.
 func (s *Server) GetPhotos(ctx context.Context, in api.GetPhotosRequestObject) (api.GetPhotosResponseObject, error) {
-	list, err := s.Desk.Photos(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Files.Photos(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
 	if err != nil {
 		return nil, err
 	}
@@ -51,7 +52,7 @@ func (s *Server) AddPhoto(ctx context.Context, in api.AddPhotoRequestObject) (ap
 	if err != nil {
 		return nil, err
 	}
-	p, err := s.Desk.AddPhoto(ctx, person(ctx).Actor(), desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, desk.PhotoFacts{Group: up.fields["group"], Focus: photo.Middle}, up.name, up.data)
+	p, err := s.Desk.Files.AddPhoto(ctx, person(ctx).Actor(), ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, files.PhotoFacts{Group: up.fields["group"], Focus: photo.Middle}, up.name, up.data)
 	if err != nil {
 		return nil, err
 	}
@@ -61,7 +62,7 @@ func (s *Server) AddPhoto(ctx context.Context, in api.AddPhotoRequestObject) (ap
 // SavePhoto changes what is said of a photo.
 func (s *Server) SavePhoto(ctx context.Context, in api.SavePhotoRequestObject) (api.SavePhotoResponseObject, error) {
 	b := in.Body
-	p, err := s.Desk.SavePhoto(ctx, person(ctx).Actor(), in.Photo, desk.PhotoFacts{Group: b.Group, Caption: b.Caption, Alternative: b.Alternative, Focus: b.Focus})
+	p, err := s.Desk.Files.SavePhoto(ctx, person(ctx).Actor(), in.Photo, files.PhotoFacts{Group: b.Group, Caption: b.Caption, Alternative: b.Alternative, Focus: b.Focus})
 	if err != nil {
 		return nil, err
 	}
@@ -70,7 +71,7 @@ func (s *Server) SavePhoto(ctx context.Context, in api.SavePhotoRequestObject) (
 
 // OrderPhotos puts photos into an order.
 func (s *Server) OrderPhotos(ctx context.Context, in api.OrderPhotosRequestObject) (api.OrderPhotosResponseObject, error) {
-	if err := s.Desk.OrderPhotos(ctx, person(ctx).Actor(), desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, *in.Body); err != nil {
+	if err := s.Desk.Files.OrderPhotos(ctx, person(ctx).Actor(), ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, *in.Body); err != nil {
 		return nil, err
 	}
 	return api.OrderPhotos204Response{}, nil
@@ -78,7 +79,7 @@ func (s *Server) OrderPhotos(ctx context.Context, in api.OrderPhotosRequestObjec
 
 // RemovePhoto takes a photo out.
 func (s *Server) RemovePhoto(ctx context.Context, in api.RemovePhotoRequestObject) (api.RemovePhotoResponseObject, error) {
-	if err := s.Desk.RemovePhoto(ctx, person(ctx).Actor(), in.Photo, false); err != nil {
+	if err := s.Desk.Files.RemovePhoto(ctx, person(ctx).Actor(), in.Photo, false); err != nil {
 		return nil, err
 	}
 	return api.RemovePhoto204Response{}, nil
@@ -86,7 +87,7 @@ func (s *Server) RemovePhoto(ctx context.Context, in api.RemovePhotoRequestObjec
 
 // RestorePhoto brings a photo back.
 func (s *Server) RestorePhoto(ctx context.Context, in api.RestorePhotoRequestObject) (api.RestorePhotoResponseObject, error) {
-	if err := s.Desk.RemovePhoto(ctx, person(ctx).Actor(), in.Photo, true); err != nil {
+	if err := s.Desk.Files.RemovePhoto(ctx, person(ctx).Actor(), in.Photo, true); err != nil {
 		return nil, err
 	}
 	return api.RestorePhoto204Response{}, nil
@@ -95,7 +96,7 @@ func (s *Server) RestorePhoto(ctx context.Context, in api.RestorePhotoRequestObj
 // GetPhotoFile sends a photo's picture. It is the same for ever, and only for
 // whoever is signed in.
 func (s *Server) GetPhotoFile(ctx context.Context, in api.GetPhotoFileRequestObject) (api.GetPhotoFileResponseObject, error) {
-	data, err := s.Desk.PhotoFile(ctx, in.Photo, in.Copy)
+	data, err := s.Desk.Files.PhotoFile(ctx, in.Photo, in.Copy)
 	if err != nil {
 		return nil, err
 	}
@@ -112,7 +113,7 @@ func (s *Server) GetPhotosZip(ctx context.Context, in api.GetPhotosZipRequestObj
 	begun := make(chan error, 1)
 	go func() {
 		first := &firstWrite{w: w, begun: begun}
-		err := s.Desk.PhotosZip(ctx, in.Location, first)
+		err := s.Desk.Files.PhotosZip(ctx, in.Location, first)
 		first.tell(err)
 		w.CloseWithError(err)
 	}()

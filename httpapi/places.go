@@ -4,13 +4,13 @@ import (
 	"context"
 
 	"uvent/core/record/record"
-	"uvent/desk"
+	"uvent/desk/records"
 	"uvent/httpapi/api"
 )
 
 // CheckLinks asks web addresses whether they answer.
 func (s *Server) CheckLinks(ctx context.Context, in api.CheckLinksRequestObject) (api.CheckLinksResponseObject, error) {
-	answers, err := s.Desk.CheckLinks(ctx, *in.Body)
+	answers, err := s.Desk.Records.CheckLinks(ctx, *in.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -24,7 +24,7 @@ func (s *Server) CheckLinks(ctx context.Context, in api.CheckLinksRequestObject)
 // TagLinks writes a web address for each directory.
 func (s *Server) TagLinks(_ context.Context, in api.TagLinksRequestObject) (api.TagLinksResponseObject, error) {
 	out := api.TagLinks200JSONResponse{}
-	for _, l := range s.Desk.TaggedLinks(in.Body.Address, in.Body.Tags) {
+	for _, l := range s.Desk.Records.TaggedLinks(in.Body.Address, in.Body.Tags) {
 		out = append(out, api.TaggedLink{Directory: l.Book.ID, Name: l.Book.Name, Address: l.Address})
 	}
 	return out, nil
@@ -32,7 +32,7 @@ func (s *Server) TagLinks(_ context.Context, in api.TagLinksRequestObject) (api.
 
 // ReckonArea reckons a service area.
 func (s *Server) ReckonArea(ctx context.Context, in api.ReckonAreaRequestObject) (api.ReckonAreaResponseObject, error) {
-	a, err := s.Desk.ReckonArea(ctx, desk.AreaQuestion{Pin: in.Body.Pin, Town: in.Body.Town, Minutes: in.Body.Minutes, With: in.Body.With, Without: in.Body.Without})
+	a, err := s.Desk.Records.ReckonArea(ctx, records.AreaQuestion{Pin: in.Body.Pin, Town: in.Body.Town, Minutes: in.Body.Minutes, With: in.Body.With, Without: in.Body.Without})
 	if err != nil {
 		return nil, err
 	}
@@ -51,7 +51,7 @@ func (s *Server) ReckonArea(ctx context.Context, in api.ReckonAreaRequestObject)
 
 // ReadArea reads a service area from GeoJSON.
 func (s *Server) ReadArea(ctx context.Context, in api.ReadAreaRequestObject) (api.ReadAreaResponseObject, error) {
-	a, err := s.Desk.ReadArea(ctx, in.Body.Text)
+	a, err := s.Desk.Records.ReadArea(ctx, in.Body.Text)
 	if err != nil {
 		return nil, err
 	}
@@ -60,20 +60,20 @@ func (s *Server) ReadArea(ctx context.Context, in api.ReadAreaRequestObject) (ap
 
 // GetMap draws all regions.
 func (s *Server) GetMap(ctx context.Context, _ api.GetMapRequestObject) (api.GetMapResponseObject, error) {
-	features, err := s.Desk.Map(ctx)
+	features, err := s.Desk.Records.Map(ctx)
 	if err != nil {
 		return nil, err
 	}
 	return api.GetMap200JSONResponse{Type: api.FeatureCollectionTypeFeatureCollection, Features: features}, nil
 }
 
-func region(r desk.Region) api.Region {
+func region(r records.Region) api.Region {
 	return api.Region{Id: r.ID, Name: r.Name, Towns: int(r.Towns), Roads: int(r.Roads)}
 }
 
 // GetRegions lists the regions.
 func (s *Server) GetRegions(ctx context.Context, _ api.GetRegionsRequestObject) (api.GetRegionsResponseObject, error) {
-	list, err := s.Desk.Regions(ctx)
+	list, err := s.Desk.Records.Regions(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -86,7 +86,7 @@ func (s *Server) GetRegions(ctx context.Context, _ api.GetRegionsRequestObject) 
 
 // AddRegion brings a region in.
 func (s *Server) AddRegion(ctx context.Context, in api.AddRegionRequestObject) (api.AddRegionResponseObject, error) {
-	r, err := s.Desk.AddRegion(ctx, person(ctx).Actor(), in.Body.Name, in.Body.Text)
+	r, err := s.Desk.Records.AddRegion(ctx, person(ctx).Actor(), in.Body.Name, in.Body.Text)
 	if err != nil {
 		return nil, err
 	}
@@ -95,7 +95,7 @@ func (s *Server) AddRegion(ctx context.Context, in api.AddRegionRequestObject) (
 
 // DropRegion takes a region out.
 func (s *Server) DropRegion(ctx context.Context, in api.DropRegionRequestObject) (api.DropRegionResponseObject, error) {
-	if err := s.Desk.DropRegion(ctx, person(ctx).Actor(), in.Region); err != nil {
+	if err := s.Desk.Records.DropRegion(ctx, person(ctx).Actor(), in.Region); err != nil {
 		return nil, err
 	}
 	return api.DropRegion204Response{}, nil

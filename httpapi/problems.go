@@ -8,20 +8,20 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"uvent/core/record/record"
-	"uvent/desk"
+	"uvent/desk/problem"
 	"uvent/httpapi/api"
 )
 
 const faultDetail = "Something went wrong here. Try again; if it happens again, tell whoever runs Uvent."
 
-var statuses = map[desk.ProblemKind]int{
-	desk.Invalid: http.StatusUnprocessableEntity, desk.NotFound: http.StatusNotFound, desk.Conflict: http.StatusConflict,
-	desk.TooMany: http.StatusTooManyRequests, desk.Denied: http.StatusUnauthorized,
+var statuses = map[problem.Kind]int{
+	problem.Invalid: http.StatusUnprocessableEntity, problem.NotFound: http.StatusNotFound, problem.Conflict: http.StatusConflict,
+	problem.TooMany: http.StatusTooManyRequests, problem.Denied: http.StatusUnauthorized,
 }
 
 // fail answers with the problem that an error is.
 func (s *Server) fail(c *gin.Context, err error) {
-	var p *desk.Problem
+	var p *problem.Problem
 	switch {
 	case errors.As(err, &p):
 		writeProblem(c, statuses[p.Kind], p.Detail, p.Fields)

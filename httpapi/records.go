@@ -15,17 +15,19 @@ import (
 	"uvent/core/record/record"
 	"uvent/core/record/sheet"
 	"uvent/core/rule/fit"
-	"uvent/desk"
+	"uvent/desk/ledger"
+	"uvent/desk/problem"
+	"uvent/desk/records"
 	"uvent/httpapi/api"
 )
 
-func clientRow(c desk.Client, followed int) api.ClientRow {
-	shared, _ := record.NormalShared(desk.Shared(c)) // so that nothing in it is null
+func clientRow(c ledger.Client, followed int) api.ClientRow {
+	shared, _ := record.NormalShared(ledger.Shared(c)) // so that nothing in it is null
 	return api.ClientRow{Id: c.ID, Version: c.Version, Name: c.Name, LegalName: c.LegalName, OwnerName: c.OwnerName, OwnerEmail: c.OwnerEmail, Shared: shared, Followed: followed}
 }
 
-func clientFacts(f api.ClientFacts) desk.ClientFacts {
-	out := desk.ClientFacts{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail}
+func clientFacts(f api.ClientFacts) records.ClientFacts {
+	out := records.ClientFacts{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail}
 	if f.Shared != nil {
 		out.Shared = *f.Shared
 	}
@@ -35,19 +37,19 @@ func clientFacts(f api.ClientFacts) desk.ClientFacts {
 // GetClients lists the clients with their locations, each with the strand of
 // its weightiest directory.
 func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) (api.GetClientsResponseObject, error) {
-	clients, err := s.Desk.Clients(ctx)
+	clients, err := s.Desk.Records.Clients(ctx)
 	if err != nil {
 		return nil, err
 	}
-	locations, err := s.Desk.Locations(ctx, desk.Scope{})
+	locations, err := s.Desk.Records.Locations(ctx, ledger.Scope{})
 	if err != nil {
 		return nil, err
 	}
-	states, err := s.Desk.StatesOn(ctx, s.Desk.Books()[0].ID)
+	states, err := s.Desk.Boards.StatesOn(ctx, s.Desk.Shelf.Books()[0].ID)
 	if err != nil {
 		return nil, err
 	}
-	missing, err := s.Desk.MissingCounts(ctx, desk.Scope{})
+	missing, err := s.Desk.Records.MissingCounts(ctx, ledger.Scope{})
 	if err != nil {
 		return nil, err
 	}
@@ -71,7 +73,7 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 
 // AddClient adds a client.
 func (s *Server) AddClient(ctx context.Context, in api.AddClientRequestObject) (api.AddClientResponseObject, error) {
-	c, err := s.Desk.AddClient(ctx, person(ctx).Actor(), clientFacts(*in.Body))
+	c, err := s.Desk.Records.AddClient(ctx, person(ctx).Actor(), clientFacts(*in.Body))
 	if err != nil {
 		return nil, err
 	}
@@ -80,7 +82,7 @@ func (s *Server) AddClient(ctx context.Context, in api.AddClientRequestObject) (
 
 // GetClient finds a client.
 func (s *Server) GetClient(ctx context.Context, in api.GetClientRequestObject) (api.GetClientResponseObject, error) {
-	c, err := s.Desk.Client(ctx, in.Client)
+	c, err := s.Desk.Ledger.Client(ctx, in.Client)
 	if err != nil {
 		return nil, err
 	}
@@ -89,15 +91,15 @@ func (s *Server) GetClient(ctx context.Context, in api.GetClientRequestObject) (
 
 // SaveClient changes a client.
 func (s *Server) SaveClient(ctx context.Context, in api.SaveClientRequestObject) (api.SaveClientResponseObject, error) {
-	c, followed, err := s.Desk.SaveClient(ctx, person(ctx).Actor(), in.Client, in.Params.Version, clientFacts(*in.Body))
+	c, followed, err := s.Desk.Records.SaveClient(ctx, person(ctx).Actor(), in.Client, in.Params.Version, clientFacts(*in.Body))
 	if err != nil {
 		return nil, err
 	}
 	return api.SaveClient200JSONResponse(clientRow(c, followed)), nil
 }
 
-func (s *Server) location(ctx context.Context, l desk.Location) (api.Location, error) {
-	c, err := s.Desk.Client(ctx, l.ClientID)
+func (s *Server) location(ctx context.Context, l ledger.Location) (api.Location, error) {
+	c, err := s.Desk.Ledger.Client(ctx, l.ClientID)
 	if err != nil {
 		return api.Location{}, err
 	}
@@ -105,7 +107,7 @@ func (s *Server) location(ctx context.Context, l desk.Location) (api.Location, e
 	if zone, ok := l.Record.Location(); ok {
 		out.Zone = zone.String()
 	}
-	for _, f := range s.Desk.Fits(l.Record) {
+	for _, f := range s.Desk.Records.Fits(l.Record) {
 		out.Read = append(out.Read, api.DirectoryFit{Directory: f.Book.ID, Name: f.Book.Name, Missing: append([]string{}, f.Missing...), Cut: append([]string{}, f.Cut...)})
 	}
 	return out, nil
@@ -113,7 +115,7 @@ func (s *Server) location(ctx context.Context, l desk.Location) (api.Location, e
 
 // AddLocation adds a location.
 func (s *Server) AddLocation(ctx context.Context, in api.AddLocationRequestObject) (api.AddLocationResponseObject, error) {
-	l, err := s.Desk.AddLocation(ctx, person(ctx).Actor(), in.Client, *in.Body)
+	l, err := s.Desk.Records.AddLocation(ctx, person(ctx).Actor(), in.Client, *in.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -123,7 +125,7 @@ func (s *Server) AddLocation(ctx context.Context, in api.AddLocationRequestObjec
 
 // GetLocation finds a location.
 func (s *Server) GetLocation(ctx context.Context, in api.GetLocationRequestObject) (api.GetLocationResponseObject, error) {
-	l, err := s.Desk.Location(ctx, in.Location)
+	l, err := s.Desk.Ledger.Location(ctx, in.Location)
 	if err != nil {
 		return nil, err
 	}
@@ -133,7 +135,7 @@ func (s *Server) GetLocation(ctx context.Context, in api.GetLocationRequestObjec
 
 // SaveLocation changes a record.
 func (s *Server) SaveLocation(ctx context.Context, in api.SaveLocationRequestObject) (api.SaveLocationResponseObject, error) {
-	l, err := s.Desk.SaveLocation(ctx, person(ctx).Actor(), in.Location, in.Params.Version, *in.Body)
+	l, err := s.Desk.Records.SaveLocation(ctx, person(ctx).Actor(), in.Location, in.Params.Version, *in.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -144,13 +146,13 @@ func (s *Server) SaveLocation(ctx context.Context, in api.SaveLocationRequestObj
 // ExportLocations writes locations as CSV.
 func (s *Server) ExportLocations(ctx context.Context, in api.ExportLocationsRequestObject) (api.ExportLocationsResponseObject, error) {
 	var b bytes.Buffer
-	if err := s.Desk.Export(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, &b); err != nil {
+	if err := s.Desk.Records.Export(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, &b); err != nil {
 		return nil, err
 	}
 	return api.ExportLocations200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, nil
 }
 
-func importOf(i desk.Import) api.Import {
+func importOf(i records.Import) api.Import {
 	samples := i.Samples
 	if samples == nil {
 		samples = [][]string{}
@@ -168,11 +170,11 @@ func (s *Server) StartImport(ctx context.Context, in api.StartImportRequestObjec
 	if text, given := up.fields["client"]; given {
 		id, err := uuid.Parse(text)
 		if err != nil {
-			return nil, &desk.Problem{Kind: desk.Invalid, Detail: "That is no client.", Fields: []record.Problem{{Path: "client", Message: "it is no id of a client"}}}
+			return nil, &problem.Problem{Kind: problem.Invalid, Detail: "That is no client.", Fields: []record.Problem{{Path: "client", Message: "it is no id of a client"}}}
 		}
 		client = &id
 	}
-	i, err := s.Desk.StartImport(ctx, person(ctx), client, up.name, up.data)
+	i, err := s.Desk.Records.StartImport(ctx, person(ctx), client, up.name, up.data)
 	if err != nil {
 		return nil, err
 	}
@@ -181,7 +183,7 @@ func (s *Server) StartImport(ctx context.Context, in api.StartImportRequestObjec
 
 // GetImport tells what a file would do.
 func (s *Server) GetImport(ctx context.Context, in api.GetImportRequestObject) (api.GetImportResponseObject, error) {
-	i, err := s.Desk.Import(ctx, in.Import)
+	i, err := s.Desk.Records.Import(ctx, in.Import)
 	if err != nil {
 		return nil, err
 	}
@@ -190,7 +192,7 @@ func (s *Server) GetImport(ctx context.Context, in api.GetImportRequestObject) (
 
 // MatchColumns chooses what each column holds.
 func (s *Server) MatchColumns(ctx context.Context, in api.MatchColumnsRequestObject) (api.MatchColumnsResponseObject, error) {
-	i, err := s.Desk.MatchColumns(ctx, in.Import, *in.Body)
+	i, err := s.Desk.Records.MatchColumns(ctx, in.Import, *in.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -199,7 +201,7 @@ func (s *Server) MatchColumns(ctx context.Context, in api.MatchColumnsRequestObj
 
 // ApplyImport brings the good rows in.
 func (s *Server) ApplyImport(ctx context.Context, in api.ApplyImportRequestObject) (api.ApplyImportResponseObject, error) {
-	i, err := s.Desk.ApplyImport(ctx, person(ctx).Actor(), in.Import)
+	i, err := s.Desk.Records.ApplyImport(ctx, person(ctx).Actor(), in.Import)
 	if err != nil {
 		return nil, err
 	}
@@ -209,7 +211,7 @@ func (s *Server) ApplyImport(ctx context.Context, in api.ApplyImportRequestObjec
 // GetBadRows writes the rows to mend.
 func (s *Server) GetBadRows(ctx context.Context, in api.GetBadRowsRequestObject) (api.GetBadRowsResponseObject, error) {
 	var b bytes.Buffer
-	if err := s.Desk.BadRows(ctx, in.Import, &b); err != nil {
+	if err := s.Desk.Records.BadRows(ctx, in.Import, &b); err != nil {
 		return nil, err
 	}
 	return api.GetBadRows200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, nil
@@ -240,21 +242,21 @@ func (s *Server) GetFacts(context.Context, api.GetFactsRequestObject) (api.GetFa
 
 // CheckProse finds what is to be mended in a text.
 func (s *Server) CheckProse(_ context.Context, in api.CheckProseRequestObject) (api.CheckProseResponseObject, error) {
-	return api.CheckProse200JSONResponse(append([]prose.Finding{}, s.Desk.CheckProse(in.Body.Text)...)), nil
+	return api.CheckProse200JSONResponse(append([]prose.Finding{}, s.Desk.Records.CheckProse(in.Body.Text)...)), nil
 }
 
 // ReadPhone reads a phone number.
 func (s *Server) ReadPhone(_ context.Context, in api.ReadPhoneRequestObject) (api.ReadPhoneResponseObject, error) {
-	return api.ReadPhone200JSONResponse(s.Desk.ReadPhone(in.Body.Phone, in.Body.Country)), nil
+	return api.ReadPhone200JSONResponse(s.Desk.Records.ReadPhone(in.Body.Phone, in.Body.Country)), nil
 }
 
 // ReadHours reads hours, typed or drawn, and says what they come to.
 func (s *Server) ReadHours(_ context.Context, in api.ReadHoursRequestObject) (api.ReadHoursResponseObject, error) {
-	q := desk.TypedHours{Text: in.Body.Text, Country: in.Body.Country, Region: in.Body.Region, Zone: in.Body.Zone, Lay: in.Body.Lay, Drop: in.Body.Drop}
+	q := records.TypedHours{Text: in.Body.Text, Country: in.Body.Country, Region: in.Body.Region, Zone: in.Body.Zone, Lay: in.Body.Lay, Drop: in.Body.Drop}
 	if in.Body.Week != nil {
 		q.Drawn = *in.Body.Week
 	}
-	h, err := s.Desk.ReadHours(q)
+	h, err := s.Desk.Records.ReadHours(q)
 	if err != nil {
 		return nil, err
 	}

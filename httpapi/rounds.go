@@ -7,13 +7,14 @@ import (
 
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
-	"uvent/desk"
+	"uvent/desk/ledger"
+	"uvent/desk/rounds"
 	"uvent/httpapi/api"
 )
 
 // ProposeRound lists what a round would do.
 func (s *Server) ProposeRound(ctx context.Context, in api.ProposeRoundRequestObject) (api.ProposeRoundResponseObject, error) {
-	list, err := s.Desk.ProposeRound(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location}, desk.RoundOf(in.Params.What))
+	list, err := s.Desk.Boards.ProposeRound(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, rounds.RoundOf(in.Params.What))
 	out := api.ProposeRound200JSONResponse{}
 	for _, p := range list {
 		says := p.Way.Says
@@ -28,7 +29,7 @@ func (s *Server) ProposeRound(ctx context.Context, in api.ProposeRoundRequestObj
 
 // GetUndecided lists searches to decide on.
 func (s *Server) GetUndecided(ctx context.Context, in api.GetUndecidedRequestObject) (api.GetUndecidedResponseObject, error) {
-	list, err := s.Desk.ToDecide(ctx, desk.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Boards.ToDecide(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
 	out := api.GetUndecided200JSONResponse{}
 	for _, u := range list {
 		item := api.Undecided{Location: u.Place.Location, Label: u.Location.Label, ClientName: u.Client.Name, Name: u.Location.Record.Name, Address: u.Location.Record.Address.Line(), Directory: u.Book.ID, DirectoryName: u.Book.Name,
@@ -44,11 +45,11 @@ func (s *Server) GetUndecided(ctx context.Context, in api.GetUndecidedRequestObj
 
 // StartRound begins a round.
 func (s *Server) StartRound(ctx context.Context, in api.StartRoundRequestObject) (api.StartRoundResponseObject, error) {
-	items := make([]desk.RoundItem, len(in.Body.Items))
+	items := make([]rounds.RoundItem, len(in.Body.Items))
 	for i, item := range in.Body.Items {
-		items[i] = desk.RoundItem{Place: desk.Place{Location: item.Location, Directory: item.Directory}, Method: rulebook.MethodName(text(item.Method))}
+		items[i] = rounds.RoundItem{Place: ledger.Place{Location: item.Location, Directory: item.Directory}, Method: rulebook.MethodName(text(item.Method))}
 	}
-	id, err := s.Desk.StartRound(ctx, person(ctx).Actor(), desk.RoundOf(in.Body.What), items)
+	id, err := s.Desk.Rounds.StartRound(ctx, person(ctx).Actor(), rounds.RoundOf(in.Body.What), items)
 	if err != nil {
 		return nil, err
 	}
@@ -64,7 +65,7 @@ func (s *Server) GetRound(ctx context.Context, in api.GetRoundRequestObject) (ap
 
 // StopRound ends a round.
 func (s *Server) StopRound(ctx context.Context, in api.StopRoundRequestObject) (api.StopRoundResponseObject, error) {
-	if err := s.Desk.StopRound(ctx, in.Round); err != nil {
+	if err := s.Desk.Rounds.StopRound(ctx, in.Round); err != nil {
 		return nil, err
 	}
 	out, err := s.round(ctx, in.Round)
@@ -72,7 +73,7 @@ func (s *Server) StopRound(ctx context.Context, in api.StopRoundRequestObject) (
 }
 
 func (s *Server) round(ctx context.Context, id uuid.UUID) (api.Round, error) {
-	r, err := s.Desk.Round(ctx, id)
+	r, err := s.Desk.Rounds.Round(ctx, id)
 	out := api.Round{Id: r.ID, What: api.RoundWhat(r.What), MadeBy: r.MadeBy, MadeAt: r.MadeAt, StoppedAt: r.StoppedAt, Lines: []api.RoundLine{}}
 	for _, l := range r.Lines {
 		out.Lines = append(out.Lines, api.RoundLine{Location: l.Location, Label: l.Label, ClientName: l.Client, Directory: l.Directory, DirectoryName: l.DirectoryName,

@@ -7,7 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
-	"uvent/desk"
+	"uvent/desk/people"
 )
 
 // about is how a request names what it is about, for whoever sees only a part of it.
@@ -23,7 +23,7 @@ const (
 
 // rule is what a request takes.
 type rule struct {
-	need  desk.Need
+	need  people.Need
 	about about
 }
 
@@ -35,21 +35,21 @@ var rules = func() map[string]rule {
 		rule
 		operations string
 	}{
-		{rule{desk.Oneself, ofAll}, "getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getFeeds makeFeed endFeed setDigest"},
-		{rule{desk.See, ofAll}, "getChanges getFacts getMap getDirectories getContract"},
-		{rule{desk.See, filtered}, "getClients"},
-		{rule{desk.See, ofPath}, "getClient getLocation getRecordHistory getPhotoFile getListing getCase"},
-		{rule{desk.See, ofScope}, "getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases getTodayRest"},
-		{rule{desk.Confirm, ofPath}, "confirmRecord"},
-		{rule{desk.See, ofUs}, `getCopies getIntake mergeRecord getPlans exportLocations getImport getBadRows getDraft getPhotosZip getPapers getPaperFile getRegions getVersions
+		{rule{people.Oneself, ofAll}, "getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getFeeds makeFeed endFeed setDigest"},
+		{rule{people.See, ofAll}, "getChanges getFacts getMap getDirectories getContract"},
+		{rule{people.See, filtered}, "getClients"},
+		{rule{people.See, ofPath}, "getClient getLocation getRecordHistory getPhotoFile getListing getCase"},
+		{rule{people.See, ofScope}, "getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases getTodayRest"},
+		{rule{people.Confirm, ofPath}, "confirmRecord"},
+		{rule{people.See, ofUs}, `getCopies getIntake mergeRecord getPlans exportLocations getImport getBadRows getDraft getPhotosZip getPapers getPaperFile getRegions getVersions
 			getHandInFile getRulebookProblems getWorth getAccounts getUndecided proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet getPeople
 			readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
-		{rule{desk.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft dropDraft startImport matchColumns applyImport
+		{rule{people.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft dropDraft startImport matchColumns applyImport
 			decideDates undoChange addPhoto orderPhotos savePhoto removePhoto restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValue
 			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain putOff takeUp`},
-		{rule{desk.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
+		{rule{people.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
 			askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`},
-		{rule{desk.Administer, ofUs}, "saveRole takeOver invite uninvite getLog exportLog"},
+		{rule{people.Administer, ofUs}, "saveRole takeOver invite uninvite getLog exportLog"},
 	} {
 		for _, id := range strings.Fields(g.operations) {
 			out[id] = g.rule
@@ -60,7 +60,7 @@ var rules = func() map[string]rule {
 
 // allowed decides whether somebody may ask for what a request asks for. It is the one
 // place where that is decided. A request about nothing is narrowed to one's own client.
-func (s *Server) allowed(c *gin.Context, p desk.Person) bool {
+func (s *Server) allowed(c *gin.Context, p people.Person) bool {
 	r, known := rules[s.operations[c.Request.Method+" "+c.FullPath()]]
 	switch {
 	case c.FullPath() == "":
@@ -78,7 +78,7 @@ func (s *Server) allowed(c *gin.Context, p desk.Person) bool {
 		return false
 	}
 	object, ok := objectOf(c, r.about)
-	if ok && object == (desk.Object{}) {
+	if ok && object == (people.Object{}) {
 		if ok = r.about == ofScope; ok {
 			q := c.Request.URL.Query()
 			q.Set("client", p.Client.String())
@@ -86,7 +86,7 @@ func (s *Server) allowed(c *gin.Context, p desk.Person) bool {
 		}
 	}
 	if ok {
-		reaches, err := s.Desk.Reaches(c.Request.Context(), p, object)
+		reaches, err := s.Desk.People.Reaches(c.Request.Context(), p, object)
 		if err != nil {
 			s.fail(c, err)
 			return false
@@ -99,17 +99,17 @@ func (s *Server) allowed(c *gin.Context, p desk.Person) bool {
 	return ok
 }
 
-func refusal(p desk.Person, n desk.Need) string {
-	who := map[desk.Role]string{desk.OfClient: "A client", desk.Helper: "A helper", desk.Specialist: "A specialist"}[p.Role]
+func refusal(p people.Person, n people.Need) string {
+	who := map[people.Role]string{people.OfClient: "A client", people.Helper: "A helper", people.Specialist: "A specialist"}[p.Role]
 	if p.Key != "" {
 		who = "This key"
 	}
-	return who + " may not do this. " + map[desk.Need]string{desk.See: "It is for those who work here.", desk.Edit: "It takes somebody who may edit.",
-		desk.SendOut: "It takes a specialist.", desk.Administer: "It takes an administrator.", desk.Oneself: "Sign in yourself."}[n]
+	return who + " may not do this. " + map[people.Need]string{people.See: "It is for those who work here.", people.Edit: "It takes somebody who may edit.",
+		people.SendOut: "It takes a specialist.", people.Administer: "It takes an administrator.", people.Oneself: "Sign in yourself."}[n]
 }
 
 // objectOf reads what a request is about; false where an id cannot be one.
-func objectOf(c *gin.Context, where about) (o desk.Object, ok bool) {
+func objectOf(c *gin.Context, where about) (o people.Object, ok bool) {
 	for name, into := range map[string]**uuid.UUID{"client": &o.Client, "location": &o.Location, "photo": &o.Photo, "paper": &o.Paper} {
 		text := c.Param(name)
 		if where == ofScope {

@@ -12,7 +12,9 @@ import (
 	"uvent/core/fact/photo"
 	"uvent/core/record/record"
 	"uvent/demo/paint"
-	"uvent/desk"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
 	"uvent/e2e/rig"
 )
 
@@ -38,14 +40,14 @@ func TestWhoMayDoWhat(t *testing.T) {
 	front, err := photo.Encode(paint.Front(600, 600, secret, "18", paint.Bicycles, 1), photo.JPEG)
 	rig.Must(t, err)
 	ids := map[string]string{}
-	clients := map[desk.Place]uuid.UUID{}
-	for name, at := range map[string]desk.Place{"mine": mine, "theirs": theirs} {
-		l, err := r.Desk.Location(ctx, at.Location)
+	clients := map[ledger.Place]uuid.UUID{}
+	for name, at := range map[string]ledger.Place{"mine": mine, "theirs": theirs} {
+		l, err := r.Desk.Ledger.Location(ctx, at.Location)
 		rig.Must(t, err)
-		scope := desk.Scope{Location: &at.Location}
-		logo, err := r.Desk.AddPhoto(ctx, who, scope, desk.PhotoFacts{Group: "logo"}, "logo.jpg", front)
+		scope := ledger.Scope{Location: &at.Location}
+		logo, err := r.Desk.Files.AddPhoto(ctx, who, scope, files.PhotoFacts{Group: "logo"}, "logo.jpg", front)
 		rig.Must(t, err)
-		paper, err := r.Desk.AddPaper(ctx, who, scope, map[string]string{"mine": "bill", "theirs": secret}[name]+".pdf", paint.Letter("Bill", name))
+		paper, err := r.Desk.Files.AddPaper(ctx, who, scope, map[string]string{"mine": "bill", "theirs": secret}[name]+".pdf", paint.Letter("Bill", name))
 		rig.Must(t, err)
 		clients[at] = l.ClientID
 		ids[name+" client"], ids[name+" location"], ids[name+" photo"], ids[name+" paper"] = l.ClientID.String(), at.Location.String(), logo.ID.String(), paper.ID.String()
@@ -53,9 +55,9 @@ func TestWhoMayDoWhat(t *testing.T) {
 	base := r.Serve(t)
 	spec := newClient(t, base).spec
 	of := clients[mine]
-	for _, role := range []desk.Person{{Name: "Ada", Role: desk.Administrator}, {Name: "Sol", Role: desk.Specialist}, {Name: "Hob", Role: desk.Helper}, {Name: "Oda", Role: desk.OfClient, Client: &of}} {
+	for _, role := range []people.Person{{Name: "Ada", Role: people.Administrator}, {Name: "Sol", Role: people.Specialist}, {Name: "Hob", Role: people.Helper}, {Name: "Oda", Role: people.OfClient, Client: &of}} {
 		role.Email, role.Zone = strings.ToLower(role.Name)+"@agency.example", "America/Los_Angeles"
-		_, err := r.Desk.AddPerson(ctx, role, rig.Password)
+		_, err := r.Desk.People.AddPerson(ctx, role, rig.Password)
 		rig.Must(t, err)
 		c := newClient(t, base)
 		c.want(http.StatusOK, http.MethodPost, "/api/session", map[string]string{"email": role.Email, "password": rig.Password}, nil)
@@ -79,11 +81,11 @@ func TestWhoMayDoWhat(t *testing.T) {
 				if op.Security != nil && len(*op.Security) == 0 || id == "signOut" {
 					continue
 				}
-				allowed := map[desk.Role]bool{
-					desk.Administrator: true,
-					desk.Specialist:    !slices.Contains(forAdministrators, id),
-					desk.Helper:        !slices.Contains(forAdministrators, id) && !slices.Contains(forSpecialists, id),
-					desk.OfClient:      slices.Contains(forClients, id),
+				allowed := map[people.Role]bool{
+					people.Administrator: true,
+					people.Specialist:    !slices.Contains(forAdministrators, id),
+					people.Helper:        !slices.Contains(forAdministrators, id) && !slices.Contains(forSpecialists, id),
+					people.OfClient:      slices.Contains(forClients, id),
 				}[role.Role]
 				for _, whose := range []string{"mine", "theirs"} {
 					filled := strings.NewReplacer("{client}", ids[whose+" client"], "{location}", ids[whose+" location"], "{photo}", ids[whose+" photo"], "{paper}", ids[whose+" paper"], "{directory}", "fernlook", "{copy}", "small",
@@ -101,10 +103,10 @@ func TestWhoMayDoWhat(t *testing.T) {
 							t.Errorf("%s: %s %s answers %d", role.Role, method, p, status)
 						case allowed && (status == http.StatusForbidden || status == http.StatusUnauthorized):
 							t.Errorf("%s: %s %s is refused: %s", role.Role, method, p, body)
-						case role.Role == desk.OfClient && allowed && foreign && strings.Contains(p, ids["theirs location"][:8]) && status != http.StatusNotFound:
+						case role.Role == people.OfClient && allowed && foreign && strings.Contains(p, ids["theirs location"][:8]) && status != http.StatusNotFound:
 							t.Errorf("of another client: %s %s answers %d", method, p, status)
 						}
-						if role.Role == desk.OfClient && (strings.Contains(body, secret) || strings.Contains(body, ids["theirs location"]) || strings.Contains(body, ids["theirs client"])) {
+						if role.Role == people.OfClient && (strings.Contains(body, secret) || strings.Contains(body, ids["theirs location"]) || strings.Contains(body, ids["theirs client"])) {
 							t.Errorf("of another client: %s %s tells of it: %.200s", method, p, body)
 						}
 					}

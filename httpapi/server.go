@@ -14,13 +14,14 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
-	"uvent/desk"
+	"uvent/desk/clockwork"
+	"uvent/desk/people"
 	"uvent/httpapi/api"
 )
 
 // Options of a server.
 type Options struct {
-	Desk     *desk.Desk
+	Desk     *clockwork.Desk
 	Sessions scs.Store
 	Files    fs.FS // the built front end
 	Accounts []api.DemoAccount
@@ -149,22 +150,22 @@ func (s *Server) guard(c *gin.Context) {
 }
 
 // whoAsks is the person whose session or key comes with a request.
-func (s *Server) whoAsks(r *http.Request) (desk.Person, error) {
+func (s *Server) whoAsks(r *http.Request) (people.Person, error) {
 	if key, ok := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer "); ok {
-		return s.Desk.WithKey(r.Context(), strings.TrimSpace(key))
+		return s.Desk.People.WithKey(r.Context(), strings.TrimSpace(key))
 	}
 	id, err := uuid.Parse(s.sessions.GetString(r.Context(), "person"))
 	if err != nil {
-		return desk.Person{}, err
+		return people.Person{}, err
 	}
-	return s.Desk.Person(r.Context(), id)
+	return s.Desk.People.Person(r.Context(), id)
 }
 
 type personKey struct{}
 
 // person is who asks; guard has put it there.
-func person(ctx context.Context) desk.Person {
-	p, _ := ctx.Value(personKey{}).(desk.Person)
+func person(ctx context.Context) people.Person {
+	p, _ := ctx.Value(personKey{}).(people.Person)
 	return p
 }
 

@@ -8,12 +8,13 @@ import (
 	"uvent/core/fact/calendar"
 	"uvent/core/rule/fit"
 	"uvent/core/rule/saying"
-	"uvent/desk"
+	"uvent/desk/boards"
+	"uvent/desk/ledger"
 	"uvent/httpapi/api"
 )
 
 // speaks is what can be said through a listing, and by whom.
-func speaks(v desk.ListingView) api.Speaks {
+func speaks(v boards.ListingView) api.Speaks {
 	s := v.Book.Speaks
 	out := api.Speaks{Kinds: []api.SpeaksKinds{}, Buttons: []api.DirectoryButton{}, PostsPerMonth: s.PostsPerMonth, RadiusKilometres: s.PostRadius, EventsMostDays: s.EventsMostDays,
 		OffersMostPercent: s.OffersMost, Reviews: s.ReviewsToRead, Roles: append([]string{}, v.Book.Access.Roles...)}
@@ -28,7 +29,7 @@ func speaks(v desk.ListingView) api.Speaks {
 
 // GetSpoken tells what was said through a listing, and who may say more.
 func (s *Server) GetSpoken(ctx context.Context, in api.GetSpokenRequestObject) (api.GetSpokenResponseObject, error) {
-	spoken, err := s.Desk.Spoken(ctx, desk.Place{Location: in.Location, Directory: in.Directory})
+	spoken, err := s.Desk.Listings.Spoken(ctx, ledger.Place{Location: in.Location, Directory: in.Directory})
 	if err != nil {
 		return nil, err
 	}
@@ -52,9 +53,9 @@ func (s *Server) GetSpoken(ctx context.Context, in api.GetSpokenRequestObject) (
 
 // Say says something through a listing.
 func (s *Server) Say(ctx context.Context, in api.SayRequestObject) (api.SayResponseObject, error) {
-	b, at := in.Body, desk.Place{Location: in.Location, Directory: in.Directory}
+	b, at := in.Body, ledger.Place{Location: in.Location, Directory: in.Directory}
 	draft := saying.Draft{Kind: saying.Kind(b.Kind), Title: b.Title, Text: text(b.Text), Button: text(b.Button), Link: text(b.Link), Radius: number(b.RadiusKilometres), Percent: number(b.Percent), Until: day(b.Until)}
-	call, err := s.Desk.Say(ctx, person(ctx).Actor(), at, draft)
+	call, err := s.Desk.Listings.Say(ctx, person(ctx).Actor(), at, draft)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.Say202JSONResponse(out), nil
@@ -78,8 +79,8 @@ func day(d *openapi_types.Date) calendar.Date {
 
 // SetRole gives another account a role.
 func (s *Server) SetRole(ctx context.Context, in api.SetRoleRequestObject) (api.SetRoleResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.SetRole(ctx, person(ctx).Actor(), at, in.Body.Account, in.Body.Role)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.SetRole(ctx, person(ctx).Actor(), at, in.Body.Account, in.Body.Role)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.SetRole202JSONResponse(out), nil
@@ -89,8 +90,8 @@ func (s *Server) SetRole(ctx context.Context, in api.SetRoleRequestObject) (api.
 
 // Suggest suggests what the record says of a fact.
 func (s *Server) Suggest(ctx context.Context, in api.SuggestRequestObject) (api.SuggestResponseObject, error) {
-	at := desk.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Suggest(ctx, person(ctx).Actor(), at, in.Body.Fact, in.Body.Evidence)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	call, err := s.Desk.Listings.Suggest(ctx, person(ctx).Actor(), at, in.Body.Fact, in.Body.Evidence)
 	out, done, err := s.answered(ctx, at, call, err)
 	if err == nil && !done {
 		return api.Suggest202JSONResponse(out), nil
@@ -100,6 +101,6 @@ func (s *Server) Suggest(ctx context.Context, in api.SuggestRequestObject) (api.
 
 // CountPeople counts who live around a location.
 func (s *Server) CountPeople(ctx context.Context, in api.CountPeopleRequestObject) (api.CountPeopleResponseObject, error) {
-	people, err := s.Desk.PeopleWithin(ctx, in.Location, in.Params.Kilometres)
+	people, err := s.Desk.Records.PeopleWithin(ctx, in.Location, in.Params.Kilometres)
 	return api.CountPeople200JSONResponse{People: people}, err
 }

@@ -11,13 +11,14 @@ import (
 	"github.com/google/uuid"
 	"github.com/skip2/go-qrcode"
 
-	"uvent/desk"
+	"uvent/desk/people"
+	"uvent/desk/problem"
 	"uvent/httpapi/api"
 )
 
 // clientNames are what clients are called.
 func (s *Server) clientNames(ctx context.Context) (func(*uuid.UUID) string, error) {
-	clients, err := s.Desk.Clients(ctx)
+	clients, err := s.Desk.Records.Clients(ctx)
 	return func(id *uuid.UUID) string {
 		for _, c := range clients {
 			if id != nil && c.ID == *id {
@@ -28,21 +29,21 @@ func (s *Server) clientNames(ctx context.Context) (func(*uuid.UUID) string, erro
 	}, err
 }
 
-func onePerson(p desk.Person, of func(*uuid.UUID) string, you uuid.UUID) api.Person {
+func onePerson(p people.Person, of func(*uuid.UUID) string, you uuid.UUID) api.Person {
 	return api.Person{Id: p.ID, Name: p.Name, Email: p.Email, Initials: p.Initials, Role: api.PersonRole(p.Role), Client: p.Client, ClientName: of(p.Client), Ended: p.Ended, SecondFactor: p.SecondFactor, You: p.ID == you}
 }
 
-func oneInvitation(i desk.Invitation, of func(*uuid.UUID) string) api.Invitation {
+func oneInvitation(i people.Invitation, of func(*uuid.UUID) string) api.Invitation {
 	return api.Invitation{Id: i.ID, Email: i.Email, Role: i.Role, ClientName: of(i.ClientID), InvitedBy: i.InvitedBy, At: i.At, Expires: i.Expires}
 }
 
 // GetPeople lists everybody, and who is invited.
 func (s *Server) GetPeople(ctx context.Context, _ api.GetPeopleRequestObject) (api.GetPeopleResponseObject, error) {
-	people, err := s.Desk.People(ctx)
+	people, err := s.Desk.People.People(ctx)
 	if err != nil {
 		return nil, err
 	}
-	invited, err := s.Desk.Invitations(ctx)
+	invited, err := s.Desk.People.Invitations(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -59,7 +60,7 @@ func (s *Server) GetPeople(ctx context.Context, _ api.GetPeopleRequestObject) (a
 
 // SaveRole gives somebody another role.
 func (s *Server) SaveRole(ctx context.Context, in api.SaveRoleRequestObject) (api.SaveRoleResponseObject, error) {
-	p, err := s.Desk.ChangeRole(ctx, person(ctx).Actor(), in.Person, desk.Role(in.Body.Role), in.Body.Client)
+	p, err := s.Desk.People.ChangeRole(ctx, person(ctx).Actor(), in.Person, people.Role(in.Body.Role), in.Body.Client)
 	if err != nil {
 		return nil, err
 	}
@@ -69,13 +70,13 @@ func (s *Server) SaveRole(ctx context.Context, in api.SaveRoleRequestObject) (ap
 
 // TakeOver ends somebody's access.
 func (s *Server) TakeOver(ctx context.Context, in api.TakeOverRequestObject) (api.TakeOverResponseObject, error) {
-	accounts, drafts, err := s.Desk.TakeOver(ctx, person(ctx).Actor(), in.Person, in.Body.To)
+	accounts, drafts, err := s.Desk.People.TakeOver(ctx, person(ctx).Actor(), in.Person, in.Body.To)
 	return api.TakeOver200JSONResponse{Accounts: int(accounts), Drafts: int(drafts)}, err
 }
 
 // Invite invites somebody.
 func (s *Server) Invite(ctx context.Context, in api.InviteRequestObject) (api.InviteResponseObject, error) {
-	i, address, err := s.Desk.Invite(ctx, person(ctx), in.Body.Email, desk.Role(in.Body.Role), in.Body.Client)
+	i, address, err := s.Desk.People.Invite(ctx, person(ctx), in.Body.Email, people.Role(in.Body.Role), in.Body.Client)
 	if err != nil {
 		return nil, err
 	}
@@ -87,18 +88,18 @@ func (s *Server) Invite(ctx context.Context, in api.InviteRequestObject) (api.In
 
 // Uninvite takes an invitation back.
 func (s *Server) Uninvite(ctx context.Context, in api.UninviteRequestObject) (api.UninviteResponseObject, error) {
-	return api.Uninvite204Response{}, s.Desk.Uninvite(ctx, person(ctx).Actor(), in.Invitation)
+	return api.Uninvite204Response{}, s.Desk.People.Uninvite(ctx, person(ctx).Actor(), in.Invitation)
 }
 
 // GetInvitation tells what a secret invites to.
 func (s *Server) GetInvitation(ctx context.Context, in api.GetInvitationRequestObject) (api.GetInvitationResponseObject, error) {
-	i, err := s.Desk.InvitedWith(ctx, in.Secret)
+	i, err := s.Desk.People.InvitedWith(ctx, in.Secret)
 	return api.GetInvitation200JSONResponse{Email: i.Email, Role: i.Role, InvitedBy: i.InvitedBy}, err
 }
 
 // Join takes an invitation up.
 func (s *Server) Join(ctx context.Context, in api.JoinRequestObject) (api.JoinResponseObject, error) {
-	p, err := s.Desk.Join(ctx, in.Secret, in.Body.Name, in.Body.Password, in.Body.Zone)
+	p, err := s.Desk.People.Join(ctx, in.Secret, in.Body.Name, in.Body.Password, in.Body.Zone)
 	if err != nil {
 		return nil, err
 	}
@@ -129,7 +130,7 @@ func (s *Server) EndSession(ctx context.Context, in api.EndSessionRequestObject)
 		return s.Sessions.Delete(s.sessions.Token(one)) // as the store has it: hashed
 	})
 	if err == nil && !ended {
-		err = &desk.Problem{Kind: desk.NotFound, Detail: "There is no such session of yours."}
+		err = &problem.Problem{Kind: problem.NotFound, Detail: "There is no such session of yours."}
 	}
 	return api.EndSession204Response{}, err
 }
@@ -147,7 +148,7 @@ func (s *Server) eachSession(ctx context.Context, f func(one context.Context, id
 
 // BeginSecondFactor begins a second factor.
 func (s *Server) BeginSecondFactor(ctx context.Context, _ api.BeginSecondFactorRequestObject) (api.BeginSecondFactorResponseObject, error) {
-	secret, address, err := s.Desk.SecondFactor(person(ctx))
+	secret, address, err := s.Desk.People.SecondFactor(person(ctx))
 	if err != nil {
 		return nil, err
 	}
@@ -157,21 +158,21 @@ func (s *Server) BeginSecondFactor(ctx context.Context, _ api.BeginSecondFactorR
 
 // KeepSecondFactor keeps it.
 func (s *Server) KeepSecondFactor(ctx context.Context, in api.KeepSecondFactorRequestObject) (api.KeepSecondFactorResponseObject, error) {
-	return api.KeepSecondFactor204Response{}, s.Desk.KeepSecondFactor(ctx, person(ctx), in.Body.Secret, in.Body.Code)
+	return api.KeepSecondFactor204Response{}, s.Desk.People.KeepSecondFactor(ctx, person(ctx), in.Body.Secret, in.Body.Code)
 }
 
 // DropSecondFactor takes it off.
 func (s *Server) DropSecondFactor(ctx context.Context, in api.DropSecondFactorRequestObject) (api.DropSecondFactorResponseObject, error) {
-	return api.DropSecondFactor204Response{}, s.Desk.DropSecondFactor(ctx, person(ctx), in.Params.Code)
+	return api.DropSecondFactor204Response{}, s.Desk.People.DropSecondFactor(ctx, person(ctx), in.Params.Code)
 }
 
-func oneKey(k desk.Key) api.ApiKey {
+func oneKey(k people.Key) api.ApiKey {
 	return api.ApiKey{Id: k.ID, Name: k.Name, Scope: api.ApiKeyScope(k.Scope), At: k.At, UsedAt: k.UsedAt}
 }
 
 // GetKeys lists one's keys.
 func (s *Server) GetKeys(ctx context.Context, _ api.GetKeysRequestObject) (api.GetKeysResponseObject, error) {
-	list, err := s.Desk.Keys(ctx, person(ctx))
+	list, err := s.Desk.People.Keys(ctx, person(ctx))
 	out := make(api.GetKeys200JSONResponse, len(list))
 	for i, k := range list {
 		out[i] = oneKey(k)
@@ -181,18 +182,18 @@ func (s *Server) GetKeys(ctx context.Context, _ api.GetKeysRequestObject) (api.G
 
 // MakeKey makes a key.
 func (s *Server) MakeKey(ctx context.Context, in api.MakeKeyRequestObject) (api.MakeKeyResponseObject, error) {
-	k, secret, err := s.Desk.MakeKey(ctx, person(ctx), in.Body.Name, string(in.Body.Scope))
+	k, secret, err := s.Desk.People.MakeKey(ctx, person(ctx), in.Body.Name, string(in.Body.Scope))
 	return api.MakeKey201JSONResponse{Key: oneKey(k), Secret: secret}, err
 }
 
 // EndKey ends a key.
 func (s *Server) EndKey(ctx context.Context, in api.EndKeyRequestObject) (api.EndKeyResponseObject, error) {
-	return api.EndKey204Response{}, s.Desk.EndKey(ctx, person(ctx), in.Key)
+	return api.EndKey204Response{}, s.Desk.People.EndKey(ctx, person(ctx), in.Key)
 }
 
 // ConfirmRecord notes that a record is right.
 func (s *Server) ConfirmRecord(ctx context.Context, in api.ConfirmRecordRequestObject) (api.ConfirmRecordResponseObject, error) {
-	return api.ConfirmRecord204Response{}, s.Desk.ConfirmRecord(ctx, person(ctx).Actor(), in.Location, in.Body.Version)
+	return api.ConfirmRecord204Response{}, s.Desk.Records.ConfirmRecord(ctx, person(ctx).Actor(), in.Location, in.Body.Version)
 }
 
 // GetContract tells this contract.

@@ -10,7 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"uvent/demo/paint"
-	"uvent/desk"
+	"uvent/desk/ledger"
 	"uvent/e2e/rig"
 	"uvent/httpapi/api"
 )
@@ -26,7 +26,7 @@ func TestCasesOverHTTP(t *testing.T) {
 	listing := "/api/listings/" + here.Location.String() + "/fernlook"
 	c.problem(http.StatusConflict, http.MethodPost, listing+"/cases", map[string]string{"says": "It is gone."})
 	r.Held(t, here)
-	_, err := r.Desk.AddPaper(t.Context(), r.Who.Actor(), desk.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, rec.Address.Street))
+	_, err := r.Desk.Files.AddPaper(t.Context(), r.Who.Actor(), ledger.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, rec.Address.Street))
 	rig.Must(t, err)
 
 	var dangers []api.Danger

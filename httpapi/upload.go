@@ -7,7 +7,7 @@ import (
 	"mime/multipart"
 
 	"uvent/core/record/record"
-	"uvent/desk"
+	"uvent/desk/problem"
 )
 
 // upload is a form with a file.
@@ -29,7 +29,7 @@ const (
 func readUpload(body *multipart.Reader, most int64) (up upload, err error) {
 	up.fields = map[string]string{}
 	refuse := func(message string) error {
-		return &desk.Problem{Kind: desk.Invalid, Detail: message, Fields: []record.Problem{{Path: "file", Message: message}}}
+		return &problem.Problem{Kind: problem.Invalid, Detail: message, Fields: []record.Problem{{Path: "file", Message: message}}}
 	}
 	seen := false
 	for {

@@ -9,7 +9,8 @@ import (
 	"uvent/core/record/record"
 	"uvent/core/rule/film"
 	"uvent/core/rule/rulebook"
-	"uvent/desk"
+	"uvent/desk/files"
+	"uvent/desk/problem"
 	"uvent/httpapi/api"
 )
 
@@ -27,7 +28,7 @@ func readVideo(body *multipart.Reader) (up upload, seen film.Seen, err error) {
 		at, err := strconv.Atoi(text)
 		if err != nil {
 			message := fmt.Sprintf("%q is no second. Write it as a number.", text)
-			return up, seen, &desk.Problem{Kind: desk.Invalid, Detail: message, Fields: []record.Problem{{Path: p.ID, Message: message}}}
+			return up, seen, &problem.Problem{Kind: problem.Invalid, Detail: message, Fields: []record.Problem{{Path: p.ID, Message: message}}}
 		}
 		seen.At[p.ID] = at
 	}
@@ -40,7 +41,7 @@ func (s *Server) AddVideo(ctx context.Context, in api.AddVideoRequestObject) (ap
 	if err != nil {
 		return nil, err
 	}
-	p, err := s.Desk.AddVideo(ctx, person(ctx).Actor(), in.Location, up.name, up.data, seen)
+	p, err := s.Desk.Files.AddVideo(ctx, person(ctx).Actor(), in.Location, up.name, up.data, seen)
 	return api.AddVideo201JSONResponse(paperOf(p)), err
 }
 
@@ -50,14 +51,14 @@ func (s *Server) SendOwnerVideo(ctx context.Context, in api.SendOwnerVideoReques
 	if err != nil {
 		return nil, err
 	}
-	if err := s.Desk.OwnerVideo(ctx, in.Secret, up.name, up.data, seen); err != nil {
+	if err := s.Desk.Owners.OwnerVideo(ctx, in.Secret, up.name, up.data, seen); err != nil {
 		return nil, err
 	}
 	out, err := s.ownerPage(ctx, in.Secret)
 	return api.SendOwnerVideo201JSONResponse(out), err
 }
 
-func filming(f *desk.Filming) *api.Filming {
+func filming(f *files.Filming) *api.Filming {
 	if f == nil {
 		return nil
 	}

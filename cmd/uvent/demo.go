@@ -110,7 +110,7 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 	if err != nil {
 		return err
 	}
-	app.desk.ServeAt("http://" + l.Addr().String())
+	app.desk.People.ServeAt("http://" + l.Addr().String())
 	fmt.Fprintf(out, "Uvent is at http://%s\nThe outside is at %s\nSign in as %s with the password %s. Ctrl-C ends it all.\n", l.Addr(), world, demo.People[0].Email, demo.Password)
 	if label == unhung {
 		go func() {

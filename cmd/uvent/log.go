@@ -5,7 +5,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"uvent/desk"
+	"uvent/desk/ledger"
 	"uvent/reach"
 )
 
@@ -25,7 +25,7 @@ func logCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			events, faults, err := app.desk.VerifyLog(c.Context())
+			events, faults, err := app.desk.Ledger.VerifyLog(c.Context())
 			if err != nil {
 				return err
 			}
@@ -33,7 +33,7 @@ func logCommand() *cobra.Command {
 				fmt.Fprintf(c.OutOrStdout(), "event %d: %s\n", f.Event, f.Says)
 			}
 			if len(faults) > 0 {
-				return desk.ErrLogBroken
+				return ledger.ErrLogBroken
 			}
 			fmt.Fprintf(c.OutOrStdout(), "%d events, and each is as it was.\n", events)
 			return nil

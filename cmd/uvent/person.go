@@ -7,13 +7,14 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"uvent/desk"
+	"uvent/desk/people"
+	"uvent/desk/problem"
 	"uvent/reach"
 )
 
 func personCommand() *cobra.Command {
 	var data database
-	var p desk.Person
+	var p people.Person
 	add := &cobra.Command{
 		Use:   "add",
 		Short: "Let somebody sign in; the password is the first line of standard input",
@@ -33,7 +34,7 @@ func personCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			added, err := app.desk.AddPerson(ctx, p, trimLine(line))
+			added, err := app.desk.People.AddPerson(ctx, p, trimLine(line))
 			if err != nil {
 				return inFull(err)
 			}
@@ -59,7 +60,7 @@ func trimLine(s string) string {
 
 // inFull adds to a problem what is wrong with each field.
 func inFull(err error) error {
-	if p, ok := err.(*desk.Problem); ok {
+	if p, ok := err.(*problem.Problem); ok {
 		for _, f := range p.Fields {
 			err = fmt.Errorf("%w\n  %s: %s", err, f.Path, f.Message)
 		}

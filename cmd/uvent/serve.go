@@ -13,7 +13,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"uvent/desk"
+	"uvent/desk/clockwork"
 	"uvent/httpapi"
 	"uvent/httpapi/api"
 	"uvent/reach"
@@ -58,7 +58,7 @@ func serveCommand() *cobra.Command {
 			if address == "" {
 				address = "http://" + l.Addr().String()
 			}
-			app.desk.ServeAt(strings.TrimSuffix(address, "/"))
+			app.desk.People.ServeAt(strings.TrimSuffix(address, "/"))
 			fmt.Fprintf(c.OutOrStdout(), "Uvent is at http://%s\n", l.Addr())
 			return app.serve(ctx, l)
 		},
@@ -78,7 +78,7 @@ func serveCommand() *cobra.Command {
 type app struct {
 	store    *store.Store
 	reach    *reach.Reach
-	desk     *desk.Desk
+	desk     *clockwork.Desk
 	accounts []api.DemoAccount
 	log      *slog.Logger
 }
@@ -88,7 +88,7 @@ func newApp(s *store.Store, r *reach.Reach, clock reach.Clock, log *slog.Logger)
 	if err != nil {
 		return nil, err
 	}
-	d, err := desk.New(s, r, clock, books, log)
+	d, err := clockwork.New(s, r, clock, books, log)
 	return &app{store: s, reach: r, desk: d, log: log}, err
 }
 
@@ -101,7 +101,7 @@ func (a *app) more(ctx context.Context, folder string) error {
 	if folder == "" {
 		return nil
 	}
-	return a.desk.WithBooks(ctx, rulebooks.Folder{FS: os.DirFS(folder)})
+	return a.desk.Shelf.WithBooks(ctx, rulebooks.Folder{FS: os.DirFS(folder)})
 }
 
 // serve answers requests and does what falls due until the context ends, and

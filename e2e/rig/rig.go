@@ -17,7 +17,10 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
-	"uvent/desk"
+	"uvent/desk/clockwork"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/records"
 	"uvent/httpapi"
 	"uvent/outside"
 	"uvent/outside/visit"
@@ -53,8 +56,8 @@ type Rig struct {
 	World visit.World
 	Reach *reach.Reach
 	Clock *reach.SharedClock
-	Desk  *desk.Desk
-	Who   desk.Person
+	Desk  *clockwork.Desk
+	Who   people.Person
 	Quiet *slog.Logger
 }
 
@@ -86,10 +89,10 @@ func Start(t testing.TB, directories ...string) *Rig {
 		Must(t, err)
 		books = append(books, b)
 	}
-	r.Desk, err = desk.New(s, r.Reach, r.Clock, books, quiet)
+	r.Desk, err = clockwork.New(s, r.Reach, r.Clock, books, quiet)
 	Must(t, err)
 	go func() { r.Desk.Run(running); ran <- struct{}{} }()
-	r.Who, err = r.Desk.AddPerson(ctx, desk.Person{Email: "ines@agency.example", Name: "Ines Roake", Zone: "America/Los_Angeles"}, Password)
+	r.Who, err = r.Desk.People.AddPerson(ctx, people.Person{Email: "ines@agency.example", Name: "Ines Roake", Zone: "America/Los_Angeles"}, Password)
 	Must(t, err)
 	t.Cleanup(func() {
 		stop()
@@ -108,7 +111,7 @@ func (r *Rig) Second(t testing.TB) *Rig {
 	t.Helper()
 	s, err := store.Open(t.Context(), r.Store.Pool.Config().ConnString())
 	Must(t, err)
-	d, err := desk.New(s, r.Reach, r.Clock, r.Desk.Books(), r.Quiet)
+	d, err := clockwork.New(s, r.Reach, r.Clock, r.Desk.Shelf.Books(), r.Quiet)
 	Must(t, err)
 	running, stop := context.WithCancel(context.Background())
 	ran := make(chan struct{})
@@ -126,7 +129,7 @@ func (r *Rig) Serve(t testing.TB) string {
 	handler, err := httpapi.New(ctx, httpapi.Options{Desk: r.Desk, Sessions: r.Store.Sessions(), Files: web.Files(), Outside: r.World.Base, Log: r.Quiet})
 	Must(t, err)
 	server := httptest.NewServer(handler)
-	r.Desk.ServeAt(server.URL)
+	r.Desk.People.ServeAt(server.URL)
 	t.Cleanup(func() { cancel(); server.CloseClientConnections(); server.Close() })
 	return server.URL
 }
@@ -157,23 +160,23 @@ func Workshop(label string) record.Record {
 
 // Add adds a location, under a client of its own, and returns its place on
 // Fernlook.
-func (r *Rig) Add(t testing.TB, rec record.Record) desk.Place {
+func (r *Rig) Add(t testing.TB, rec record.Record) ledger.Place {
 	t.Helper()
-	c, err := r.Desk.AddClient(t.Context(), r.Who.Actor(), desk.ClientFacts{Name: "Client of " + rec.Label, OwnerName: "Dov Marsh"})
+	c, err := r.Desk.Records.AddClient(t.Context(), r.Who.Actor(), records.ClientFacts{Name: "Client of " + rec.Label, OwnerName: "Dov Marsh"})
 	Must(t, err)
-	l, err := r.Desk.AddLocation(t.Context(), r.Who.Actor(), c.ID, rec)
+	l, err := r.Desk.Records.AddLocation(t.Context(), r.Who.Actor(), c.ID, rec)
 	Must(t, err)
-	return desk.Place{Location: l.ID, Directory: "fernlook"}
+	return ledger.Place{Location: l.ID, Directory: "fernlook"}
 }
 
 // Answered waits for a directory's answer to a verb, and tells where the
 // listing stands then.
-func (r *Rig) Answered(t testing.TB, at desk.Place) func(call uuid.UUID, err error) verification.State {
+func (r *Rig) Answered(t testing.TB, at ledger.Place) func(call uuid.UUID, err error) verification.State {
 	return func(call uuid.UUID, err error) verification.State {
 		t.Helper()
 		Must(t, err)
 		for range 10 { // for as long as a busy machine takes
-			done, err := r.Desk.Await(t.Context(), call)
+			done, err := r.Desk.Ledger.Await(t.Context(), call)
 			Must(t, err)
 			if done {
 				return r.State(t, at)
@@ -185,18 +188,18 @@ func (r *Rig) Answered(t testing.TB, at desk.Place) func(call uuid.UUID, err err
 }
 
 // State is where a listing stands.
-func (r *Rig) State(t testing.TB, at desk.Place) verification.State {
+func (r *Rig) State(t testing.TB, at ledger.Place) verification.State {
 	t.Helper()
-	v, err := r.Desk.Listing(t.Context(), at)
+	v, err := r.Desk.Boards.Listing(t.Context(), at)
 	Must(t, err)
 	return v.State
 }
 
 // Held searches and creates a listing.
-func (r *Rig) Held(t testing.TB, at desk.Place) verification.State {
+func (r *Rig) Held(t testing.TB, at ledger.Place) verification.State {
 	t.Helper()
-	r.Answered(t, at)(r.Desk.Search(t.Context(), r.Who.Actor(), at))
-	s := r.Answered(t, at)(r.Desk.Create(t.Context(), r.Who.Actor(), at, ""))
+	r.Answered(t, at)(r.Desk.Listings.Search(t.Context(), r.Who.Actor(), at))
+	s := r.Answered(t, at)(r.Desk.Listings.Create(t.Context(), r.Who.Actor(), at, ""))
 	if s.Control != verification.Held {
 		t.Fatalf("not held: %+v", s)
 	}
@@ -207,7 +210,7 @@ func (r *Rig) Held(t testing.TB, at desk.Place) verification.State {
 func (r *Rig) Move(t testing.TB, by time.Duration) {
 	t.Helper()
 	to := r.Desk.Now().Add(by)
-	Must(t, r.Desk.MoveClock(t.Context(), desk.Move{To: &to}))
+	Must(t, r.Desk.MoveClock(t.Context(), clockwork.Move{To: &to}))
 }
 
 // Must ends the test on an error.

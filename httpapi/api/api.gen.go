@@ -27,7 +27,7 @@ import (
 	"uvent/core/fact/prose"
 	"uvent/core/record/record"
 	"uvent/core/record/sheet"
-	"uvent/desk"
+	"uvent/desk/records"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/gin-gonic/gin"
@@ -2585,7 +2585,7 @@ type PlaceOnDate struct {
 }
 
 // Plan defines model for Plan.
-type Plan = desk.Plan
+type Plan = records.Plan
 
 // Planned defines model for Planned.
 type Planned struct {
@@ -2922,7 +2922,7 @@ type Snoozed struct {
 }
 
 // Span defines model for Span.
-type Span = desk.Span
+type Span = records.Span
 
 // Speaks What can be said through a listing, and by whom
 type Speaks struct {

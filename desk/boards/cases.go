@@ -1,0 +1,171 @@
+package boards
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"uvent/core/fact/calendar"
+	"uvent/core/listing/cases"
+	"uvent/core/listing/verification"
+	"uvent/core/record/paper"
+	"uvent/core/record/record"
+	"uvent/core/rule/risk"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/listings"
+	"uvent/desk/problem"
+	"uvent/desk/records"
+	"uvent/store/db"
+)
+
+// CaseRow is a case among others.
+type CaseRow struct {
+	ledger.Place
+	Case     verification.Case
+	State    verification.State
+	Book     *rulebook.Rulebook
+	Location *db.Location
+	Client   *db.Client
+	Next     *cases.Step // what is to be done or waited for; nil for nothing
+}
+
+// Cases lists the cases of a scope: the open ones by weight, then those that ended, the
+// latest first.
+func (d *Desk) Cases(ctx context.Context, s ledger.Scope) ([]CaseRow, error) {
+	rows, err := d.store.Troubled(ctx, db.TroubledParams{ClientID: s.Client, LocationID: s.Location})
+	if err != nil {
+		return nil, err
+	}
+	clients, err := d.records.Clients(ctx)
+	if err != nil {
+		return nil, err
+	}
+	locations, err := d.records.Locations(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	of := make(map[uuid.UUID]*db.Location, len(locations))
+	for i := range locations {
+		of[locations[i].ID] = &locations[i]
+	}
+	var out []CaseRow
+	for _, r := range rows {
+		book, err := d.shelf.Book(r.DirectoryID)
+		if err != nil {
+			continue // its rulebook is gone
+		}
+		l := of[r.LocationID]
+		c := slices.IndexFunc(clients, func(c db.Client) bool { return l != nil && c.ID == l.ClientID })
+		if c < 0 {
+			continue
+		}
+		for _, one := range r.State.Cases {
+			row := CaseRow{Place: ledger.Place{Location: r.LocationID, Directory: r.DirectoryID}, Case: one, State: r.State, Book: &book, Location: l, Client: &clients[c]}
+			if one.Open() {
+				row.Next = cases.First(cases.Steps(cases.Facts{Case: one, State: r.State, Book: &book, Paper: true}))
+			}
+			out = append(out, row)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b CaseRow) int {
+		switch {
+		case a.Case.Open() != b.Case.Open():
+			if a.Case.Open() {
+				return -1
+			}
+			return 1
+		case a.Case.Open():
+			return b.Book.Weight - a.Book.Weight
+		}
+		return b.Case.ClosedAt.Compare(*a.Case.ClosedAt)
+	})
+	return out, nil
+}
+
+// CaseView is all that a case's page shows.
+type CaseView struct {
+	CaseRow
+	Suspects []risk.Suspect
+	Unnamed  float64 // how likely it is something that no rule names
+	Steps    []cases.Step
+	Papers   []files.Compared
+	Changed  []listings.Changed // what the record says otherwise than the directory was given
+	Caution  listings.Caution
+	Draft    string
+	Since    []record.Change // what was changed in the record since the case was opened
+}
+
+// Case is one case of a listing, with everything about it.
+func (d *Desk) Case(ctx context.Context, at ledger.Place, id string) (v CaseView, err error) {
+	l, err := d.Listing(ctx, at)
+	if err != nil {
+		return v, err
+	}
+	i := slices.IndexFunc(l.State.Cases, func(c verification.Case) bool { return c.ID == id })
+	if i < 0 {
+		return v, &problem.Problem{Kind: problem.NotFound, Detail: "There is no such case."}
+	}
+	c := l.State.Cases[i]
+	v.CaseRow = CaseRow{Place: at, Case: c, State: l.State, Book: l.Book, Location: l.Location, Client: l.Client}
+	s, err := records.RiskSubject(ctx, d.store.Queries, *l.Location)
+	if err != nil {
+		return v, err
+	}
+	zone := verification.ZoneOf(l.Location.Record, *l.Book)
+	if c.Kind == verification.CaseSuspended {
+		v.Suspects, v.Unnamed = risk.Suspects(l.Book, s, cases.Edits(l.History, zone), c.Notice, c.OpenedAt)
+	}
+	v.Changed, v.Caution = l.Changed, l.Caution
+	papers, err := d.store.Papers(ctx, db.PapersParams{ClientID: l.Location.ClientID, LocationID: &at.Location})
+	if err != nil {
+		return v, err
+	}
+	v.Papers = files.CompareAll(papers, l.Book.Appeal.Papers, l.Location.Record, d.clock.Now())
+	good := func(p files.Compared) bool { return len(paper.Faults(p.Findings)) == 0 }
+	wanted := slices.ContainsFunc(l.Book.Appeal.Papers, paper.ShowsAddress) // one that shows the address counts for more
+	enough := func(p files.Compared) bool { return good(p) && (!wanted || paper.ShowsAddress(p.Kind)) }
+	v.Steps = cases.Steps(cases.Facts{Case: c, State: l.State, Book: l.Book, Suspects: v.Suspects, Unsent: len(l.Changed), Paper: slices.ContainsFunc(v.Papers, enough)})
+	if c.Open() {
+		v.Next = cases.First(v.Steps)
+	}
+	saves, err := d.records.RecordHistory(ctx, at.Location)
+	if err != nil {
+		return v, err
+	}
+	for _, save := range saves {
+		if save.At.After(c.OpenedAt) {
+			v.Since = append(v.Since, save.Changes...)
+		}
+	}
+	said := cases.Said{Record: l.Location.Record, Case: c, Suspects: v.Suspects, Mended: mended(v.Since), Most: l.Book.Appeal.MostCharacters}
+	if t := l.State.VerifiedAt; t != nil {
+		day := calendar.DateOf(t.In(zone))
+		said.Since = &day
+	}
+	for _, p := range v.Papers {
+		if good(p) {
+			list := &said.Papers
+			if paper.ShowsAddress(p.Kind) {
+				list = &said.Shows
+			}
+			*list = append(*list, "the "+strings.ToLower(paper.Title(p.Kind)))
+		}
+	}
+	v.Draft = cases.Draft(said)
+	return v, nil
+}
+
+// mended says what was changed in a record, as an appeal tells it.
+func mended(changes []record.Change) (out []string) {
+	for _, c := range changes {
+		if c.Before != "" && c.After != "" {
+			out = append(out, fmt.Sprintf("%s, from “%s” to “%s”", strings.ToLower(c.Title), c.Before, c.After))
+		}
+	}
+	return out
+}

@@ -1,0 +1,249 @@
+package boards_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+
+	"uvent/core/listing/verification"
+	"uvent/demo/paint"
+	"uvent/desk/boards"
+	"uvent/desk/ledger"
+	"uvent/desk/letters"
+	"uvent/desk/problem"
+	"uvent/e2e/rig"
+	"uvent/reach"
+	"uvent/store/storetest"
+)
+
+// shown makes a listing on Fernlook public.
+func shown(t *testing.T, r *rig.Rig, here ledger.Place, phone string) verification.State {
+	t.Helper()
+	who := r.Who.Actor()
+	r.Held(t, here)
+	s := r.Answered(t, here)(r.Desk.Listings.AskCode(t.Context(), who, here, "text"))
+	var code string
+	var err error
+	rig.Eventually(t, func() bool { code, err = r.World.Code(t.Context(), phone); return err == nil })
+	s = r.Answered(t, here)(r.Desk.Listings.EnterCode(t.Context(), who, here, s.Attempt().ID, code))
+	if s.VerifiedAt == nil {
+		t.Fatalf("%+v", s)
+	}
+	r.Move(t, 15*24*time.Hour)
+	if s = r.State(t, here); s.Visibility != verification.Public {
+		t.Fatalf("it ends %s: %s", s.Visibility, s.Trouble)
+	}
+	return s
+}
+
+// A listing is suspended by its directory. The letter opens the case, names the cause, and
+// an appeal with a good paper wins it.
+func TestACaseThatIsWon(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
+	rec.Hours = "24/7"
+	here := r.Add(t, rec)
+	s := shown(t, r, here, rec.MainPhone())
+	_, err := r.Desk.Listings.Appeal(ctx, who, here, "Please.", nil)
+	rig.Refused(t, err, problem.Conflict, "not suspended, as far as is known")
+
+	rig.Must(t, r.World.Suspend(ctx, s.Ref, "round_the_clock", false, r.Desk.Now().Add(3*time.Hour)))
+	r.Move(t, 4*time.Hour)
+	rig.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+	v, err := r.Desk.Boards.Case(ctx, here, "1")
+	rig.Must(t, err)
+	if v.Case.By != "Fernlook" || !strings.Contains(v.Case.Notice, "The hours could not be confirmed.") || v.Case.Cause != "round_the_clock" {
+		t.Errorf("%+v", v.Case)
+	}
+	if len(v.Suspects) == 0 || v.Suspects[0].Cause != "round_the_clock" || !v.Suspects[0].Pointed || v.Suspects[0].Share < 0.5 {
+		t.Errorf("suspected: %+v", v.Suspects)
+	}
+	list, err := r.Desk.Boards.Cases(ctx, ledger.Scope{})
+	if err != nil || len(list) != 1 || list[0].Next == nil || !list[0].Case.Open() {
+		t.Errorf("%+v, %v", list, err)
+	}
+	if today, err := rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})); err != nil || len(today) != 1 || today[0].Task.Act != "argue" {
+		t.Errorf("today: %+v, %v", today, err)
+	}
+
+	for _, c := range []struct {
+		text   string
+		papers []uuid.UUID
+		says   string
+	}{{" ", nil, "text: say why"}, {strings.Repeat("Please. ", 400), nil, "are more than the 1500 that it takes"}, {"Please.", []uuid.UUID{uuid.New()}, "papers: one of the papers is not there"}} {
+		_, err = r.Desk.Listings.Appeal(ctx, who, here, c.text, c.papers)
+		rig.Refused(t, err, problem.Invalid, c.says)
+	}
+	scope := ledger.Scope{Location: &here.Location}
+	bill, err := r.Desk.Files.AddPaper(ctx, who, scope, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, rec.Address.Street))
+	rig.Must(t, err)
+	v, err = r.Desk.Boards.Case(ctx, here, "1")
+	rig.Must(t, err)
+	if !strings.Contains(v.Draft, "the utility bill, which shows") {
+		t.Errorf("the draft says %q", v.Draft)
+	}
+	s = r.Answered(t, here)(r.Desk.Listings.Appeal(ctx, who, here, v.Draft, []uuid.UUID{bill.ID}))
+	if c := s.OpenCase(verification.CaseSuspended); c == nil || c.Waiting() == nil || c.Waiting().Papers != "utility bill" || c.Waiting().AskedBy != r.Who.Name {
+		t.Fatalf("%+v", s.Cases)
+	}
+	_, err = r.Desk.Listings.Appeal(ctx, who, here, "Once more.", nil)
+	rig.Refused(t, err, problem.Conflict, "wait for their answer")
+	r.Move(t, 21*24*time.Hour)
+	rig.Eventually(t, func() bool { s = r.State(t, here); return s.Visibility == verification.Public })
+	if s.Visibility != verification.Public || s.Cases[0].Outcome != verification.Won || !s.Cases[0].Appeals[0].Granted {
+		t.Errorf("it ends %s: %+v", s.Visibility, s.Cases)
+	}
+}
+
+// One that is final is argued as often as can be, and then ends.
+func TestACaseThatCannotBeWon(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
+	here := r.Add(t, rec)
+	s := shown(t, r, here, rec.MainPhone())
+	rig.Must(t, r.World.Suspend(ctx, s.Ref, "unsaid", true, time.Time{}))
+	rig.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+	if c := r.State(t, here).Cases[0]; c.Cause != "" {
+		t.Errorf("a cause is named that nothing shows: %+v", c)
+	}
+	for i := range 2 {
+		if s = r.Answered(t, here)(r.Desk.Listings.Appeal(ctx, who, here, "Please look again.", nil)); s.Trouble != "" {
+			t.Fatal(s.Trouble)
+		}
+		r.Move(t, 24*24*time.Hour) // ten business days, over the holidays
+		rig.Eventually(t, func() bool { s = r.State(t, here); return s.Cases[0].Waiting() == nil })
+		if c := s.Cases[0]; len(c.Appeals) != i+1 || c.Appeals[i].Granted || !strings.Contains(c.Appeals[i].Says, "final") || c.Open() != (i == 0) {
+			t.Fatalf("%+v", c)
+		}
+	}
+	if s.Cases[0].Outcome != verification.LostIt || s.Visibility != verification.Suspended {
+		t.Errorf("%+v", s)
+	}
+	_, err := r.Desk.Listings.Appeal(ctx, who, here, "Once more.", nil)
+	rig.Refused(t, err, problem.Conflict, "not suspended, as far as is known")
+	if today, err := rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})); err != nil || len(today) != 0 {
+		t.Errorf("today: %+v, %v", today, err)
+	}
+	rig.Must(t, r.Desk.Listings.SuspendedThere(ctx, who, here, "They say that it is about the sign."))
+	rig.Must(t, r.Desk.Listings.DropCase(ctx, who, here, "2", "The shop closes."))
+	if c := r.State(t, here).Cases[1]; c.Outcome != verification.GivenUp || c.Says != "The shop closes." || c.By != r.Who.Name {
+		t.Errorf("%+v", c)
+	}
+	rig.Refused(t, r.Desk.Listings.DropCase(ctx, who, here, "2", ""), problem.NotFound, "no such open case")
+}
+
+// What the directory does not write about is seen: the page is gone, and it tells why when
+// it is asked.
+func TestASuspensionThatIsSeen(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
+	here := r.Add(t, rec)
+	shown(t, r, here, rec.MainPhone())
+	_, err := storetest.Owner(t, r.Store).Exec(ctx, `update outside.listing set suspended = '{"cause": "unsaid", "says": "It does not follow our guidelines.", "at": "2026-12-01T00:00:00Z"}'`)
+	rig.Must(t, err)
+	rig.Must(t, r.Desk.Sightings.Look(ctx, who, here))
+	s := r.State(t, here)
+	if c := s.OpenCase(verification.CaseSuspended); c == nil || c.Notice != "It does not follow our guidelines." || c.By != r.Who.Name || s.Visibility != verification.Suspended {
+		t.Errorf("%+v", s.Cases)
+	}
+	rig.Must(t, r.Desk.Sightings.Look(ctx, who, here))
+	if s = r.State(t, here); len(s.Cases) != 1 || s.Visibility != verification.Suspended {
+		t.Errorf("looked at twice: %+v", s.Cases)
+	}
+}
+
+// A letter that names no listing of ours waits until somebody says what it is about.
+func TestLettersThatNameNoListing(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
+	here := r.Add(t, rec)
+	shown(t, r, here, rec.MainPhone())
+	write := func(id, from string) {
+		rig.Must(t, r.Reach.Send(ctx, reach.Mail{ID: id, From: from, As: "Fernlook", To: rig.Account, Subject: "Ihre Einträge é", Body: "A listing of yours is suspended.\nLook into it."}))
+	}
+	write("one", "notices@fernlook.example")
+	write("two", "notices@fernlook.example")
+	write("three", "news@elsewhere.example")
+	var loose []letters.Notice
+	rig.Eventually(t, func() bool {
+		var err error
+		loose, err = r.Desk.Letters.LooseNotices(ctx)
+		return err == nil && len(loose) == 2
+	})
+	if n := loose[0]; n.Subject != "Ihre Einträge é" || !strings.HasPrefix(n.Body, "A listing of yours") {
+		t.Errorf("%+v", n)
+	}
+	other := r.Add(t, rig.Shop("Fennick"))
+	rig.Refused(t, r.Desk.Listings.AssignNotice(ctx, who, loose[0].ID, other.Location), problem.Conflict, "is not held by us")
+	rig.Must(t, r.Desk.Listings.AssignNotice(ctx, who, loose[0].ID, here.Location))
+	if c := r.State(t, here).OpenCase(verification.CaseSuspended); c == nil || c.By != r.Who.Name || !strings.HasPrefix(c.Notice, "A listing of yours is suspended.") {
+		t.Errorf("%+v", r.State(t, here).Cases)
+	}
+	rig.Refused(t, r.Desk.Listings.AssignNotice(ctx, who, loose[0].ID, here.Location), problem.Conflict, "known already")
+	rig.Refused(t, r.Desk.Listings.AssignNotice(ctx, who, "none", here.Location), problem.NotFound, "no such letter")
+	rig.Must(t, r.Desk.Letters.PutNoticeAside(ctx, loose[1].ID, true))
+	if loose, _ = r.Desk.Letters.LooseNotices(ctx); len(loose) != 0 {
+		t.Errorf("left: %+v", loose)
+	}
+}
+
+// What is taken out of public view on purpose does not show, is no trouble, and comes back.
+func TestOutOfPublicView(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
+	here := r.Add(t, rec)
+	_, err := r.Desk.Listings.Withdraw(ctx, who, here, "Not ready.")
+	rig.Refused(t, err, problem.Conflict, "Claim or create the listing first.")
+	shown(t, r, here, rec.MainPhone())
+	_, err = r.Desk.Listings.Withdraw(ctx, who, here, " ")
+	rig.Refused(t, err, problem.Invalid, "why: say why")
+	_, err = r.Desk.Listings.BringBack(ctx, who, here)
+	rig.Refused(t, err, problem.Conflict, "not taken out of public view")
+	if s := r.Answered(t, here)(r.Desk.Listings.Withdraw(ctx, who, here, "The shop is rebuilt.")); s.Visibility != verification.Withdrawn || s.Withdrawal != "The shop is rebuilt." {
+		t.Fatalf("%+v", s)
+	}
+	r.Move(t, 20*24*time.Hour)
+	rig.Must(t, r.Desk.Sightings.Look(ctx, who, here))
+	if s := r.State(t, here); s.Visibility != verification.Withdrawn || len(s.Cases) != 0 || s.VerifiedAt == nil {
+		t.Errorf("%+v", s)
+	}
+	if today, err := rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})); err != nil || len(today) != 0 {
+		t.Errorf("today: %+v, %v", today, err)
+	}
+	if s := r.Answered(t, here)(r.Desk.Listings.BringBack(ctx, who, here)); s.Visibility != verification.Publishing {
+		t.Errorf("%+v", s)
+	}
+	r.Move(t, 2*24*time.Hour)
+	if s := r.State(t, here); s.Visibility != verification.Public || s.Withdrawal != "" {
+		t.Errorf("%+v", s)
+	}
+}
+
+// A listing that is suspended as soon as it is made: the letter may come before the
+// directory's answer is taken in, and finds its listing all the same.
+func TestSuspendedAsItIsMade(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	suspended := 0
+	for i := range 8 { // seven of ten are
+		rec := rig.Shop(fmt.Sprint("Town ", i))
+		rec.Name, rec.Phones[0].E164 = fmt.Sprint("Best Bicycles ", i), fmt.Sprintf("+1360555014%d", i)
+		here := r.Add(t, rec)
+		s := r.Held(t, here)
+		told, err := r.Reach.Told(ctx, "outside:/fernlook/api", s.Ref)
+		rig.Must(t, err)
+		if told.Suspended == "" {
+			continue
+		}
+		suspended++
+		rig.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+		if c := r.State(t, here).Cases[0]; c.Cause != "extra_words" || c.By != "Fernlook" {
+			t.Errorf("%+v", c)
+		}
+	}
+	if loose, err := r.Desk.Letters.LooseNotices(ctx); err != nil || len(loose) > 0 || suspended == 0 {
+		t.Errorf("%d are suspended, and %d letters found no listing (%v)", suspended, len(loose), err)
+	}
+}

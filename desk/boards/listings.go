@@ -1,0 +1,219 @@
+package boards
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"uvent/core/listing/verification"
+	"uvent/core/reckon/agenda"
+	"uvent/core/rule/compare"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/listings"
+	"uvent/desk/owners"
+	"uvent/desk/problem"
+	"uvent/desk/records"
+	"uvent/desk/sightings"
+	"uvent/store/db"
+)
+
+// Cell is one location on one directory, in a view over many.
+type Cell struct {
+	ledger.Place
+	Book     *rulebook.Rulebook
+	State    verification.State
+	Fit      records.Fitted // how the location fits there
+	NotFor   string         // why the location cannot be listed there; empty when it can
+	Task     *agenda.Task   // what it asks for now
+	Location *db.Location
+	Client   *db.Client
+}
+
+// Begun lists the listings of a scope that were begun, by client, location and weight.
+func (d *Desk) Begun(ctx context.Context, s ledger.Scope) ([]Cell, error) {
+	return d.cells(ctx, s, func(_ string, begun, _ bool) bool { return begun })
+}
+
+// Cells lists every location in a scope on every directory, by client, location
+// and weight.
+func (d *Desk) Cells(ctx context.Context, s ledger.Scope) ([]Cell, error) {
+	return d.cells(ctx, s, func(string, bool, bool) bool { return true })
+}
+
+// cells lists those that are kept, by whether they were begun and are wanted.
+func (d *Desk) cells(ctx context.Context, s ledger.Scope, keep func(directory string, begun, wanted bool) bool) ([]Cell, error) {
+	clients, err := d.records.Clients(ctx)
+	if err != nil {
+		return nil, err
+	}
+	locations, err := d.records.Locations(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := d.store.Listings(ctx, db.ListingsParams{ClientID: s.Client, LocationID: s.Location})
+	if err != nil {
+		return nil, err
+	}
+	if err := d.records.KnowFits(ctx, s); err != nil {
+		return nil, err
+	}
+	fits, err := d.records.FitsOf(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	states := map[ledger.Place]verification.State{}
+	for _, r := range rows {
+		states[ledger.Place{Location: r.LocationID, Directory: r.DirectoryID}] = r.State
+	}
+	of := map[uuid.UUID][]*db.Location{}
+	for i := range locations {
+		l := &locations[i]
+		of[l.ClientID] = append(of[l.ClientID], l)
+	}
+	now := d.clock.Now()
+	var out []Cell
+	for i := range clients {
+		c := &clients[i]
+		for _, l := range of[c.ID] {
+			out = append(out, d.cellsOf(c, l, fits[l.ID], states, keep, now)...)
+		}
+	}
+	return out, nil
+}
+
+// cellsOf are a location's on every directory that is kept.
+func (d *Desk) cellsOf(c *db.Client, l *db.Location, fits map[string]records.Fitted, states map[ledger.Place]verification.State, keep func(directory string, begun, wanted bool) bool, now time.Time) (out []Cell) {
+	books := d.shelf.Books()
+	for i := range books {
+		b := &books[i]
+		f := fits[b.ID]
+		st, begun := states[ledger.Place{Location: l.ID, Directory: b.ID}]
+		if !keep(b.ID, begun, f.Wanted) {
+			continue
+		}
+		cell := Cell{Place: ledger.Place{Location: l.ID, Directory: b.ID}, Book: b, Fit: f, NotFor: f.Not, Location: l, Client: c, State: verification.Start()}
+		if begun {
+			cell.State = st
+		}
+		if begun || f.Wanted {
+			if t, ok := agenda.For(listings.AgendaListing(b, l, c, cell.State), now); ok {
+				cell.Task = &t
+			}
+		}
+		out = append(out, cell)
+	}
+	return out
+}
+
+// inWork keeps what was begun or is wanted.
+func inWork(_ string, begun, wanted bool) bool { return begun || wanted }
+
+// pagePatience is how long a page waits to hear what a directory offers today.
+// After that the rulebook alone must do; asking for a code waits longer.
+const pagePatience = 60 * time.Millisecond
+
+// ListingView is all that the listing's page shows.
+type ListingView struct {
+	Cell
+	Facts   []compare.Line
+	Ways    []verification.Way
+	Missing []string // what keeps the directory from taking the record
+	PageURL string
+	Account string
+	History []verification.Event
+	Photos  int        // photos that fit there, where a program can give them
+	Left    fit.Values // what did not come along when the listing was copied
+	Links   []owners.OwnerLink
+
+	Filming    *files.Filming           // none: no video is sent there
+	OwnerTasks []verification.OwnerTask // that the owner can be asked for now
+	Changed    []listings.Changed       // what it was given otherwise
+	Caution    listings.Caution         // what sending that may set off
+	Papers     []files.Compared         // that the directory would take as a proof
+}
+
+// Listing is one location on one directory, with everything about it.
+func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error) {
+	book, err := d.shelf.Book(at.Directory)
+	if err != nil {
+		return ListingView{}, err
+	}
+	location, err := d.ledger.Location(ctx, at.Location)
+	if err != nil {
+		return ListingView{}, err
+	}
+	client, err := d.store.Client(ctx, location.ClientID)
+	if err != nil {
+		return ListingView{}, err
+	}
+	v := ListingView{Cell: Cell{Place: at, Book: &book, Location: &location, Client: &client, State: verification.Start()}, Account: d.reach.Account()}
+	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+	if err == nil {
+		v.State = row.State
+	} else if problem.IgnoreNoRows(err) != nil {
+		return v, err
+	}
+	offered, err := d.listings.Offered(ctx, at, pagePatience)
+	if err != nil {
+		return v, err
+	}
+	if v.History, err = d.ledger.Events(ctx, at); err != nil {
+		return v, err
+	}
+	r, now := v.Location.Record, d.clock.Now()
+	v.NotFor = book.MayList(r)
+	if t, ok := agenda.For(listings.AgendaListing(&book, &location, &client, v.State), now); ok {
+		v.Task = &t
+	}
+	v.Facts = compare.Facts(r, book, v.State.Sighting)
+	s, err := records.FitSubject(ctx, d.store.Queries, location)
+	if err != nil {
+		return v, err
+	}
+	v.Missing = fit.Of(s, &book).Whys()
+	if book.Connector.URL != "" && v.NotFor == "" {
+		v.Photos = len(listings.PhotosFor(s, &book))
+	}
+	if v.State.Control == verification.Held && book.Worked == rulebook.Connected {
+		last, _, err := listings.LastGiven(ctx, d.store.Queries, at)
+		if err != nil {
+			return v, err
+		}
+		v.Changed = listings.ChangesOf(book, fit.Compose(s, &book), last, v.Facts)
+		if len(v.Changed) > 0 {
+			subject, err := records.RiskSubject(ctx, d.store.Queries, location)
+			if err != nil {
+				return v, err
+			}
+			v.Caution = listings.Weigh(&book, subject, listings.KeysOfChanged(v.Changed), v.State)
+		}
+	}
+	if from, err := d.shelf.Book(v.State.CopiedFrom); err == nil && v.State.Control == verification.Held {
+		v.Left = fit.LeftBehind(s, &from, &book)
+	}
+	papers, err := d.store.Papers(ctx, db.PapersParams{ClientID: v.Location.ClientID, LocationID: &at.Location})
+	if err != nil {
+		return v, err
+	}
+	past, err := d.ledger.Past(ctx)
+	if err != nil {
+		return v, err
+	}
+	if v.Links, err = d.store.OwnerLinks(ctx, db.OwnerLinksParams{LocationID: at.Location, DirectoryID: at.Directory}); err != nil {
+		return v, err
+	}
+	l := ledger.Listing{Place: at, Now: now, Where: location, Client: client, Book: book, State: v.State}
+	v.OwnerTasks = owners.OwnerTasks(&l)
+	v.Filming = files.FilmingFor(book, r, papers)
+	proof, _ := book.Way(rulebook.Papers)
+	v.Papers = files.CompareAll(papers, proof.Papers, r, now)
+	v.Ways = verification.Ways(verification.Question{Book: book, Record: r, State: v.State, Now: now, Offered: offered, Papers: files.PapersFor(papers, r, now), Past: past[book.ID]})
+	if v.State.Page != "" {
+		v.PageURL = d.reach.PageURL(sightings.Home(book), v.State.Page)
+	}
+	return v, nil
+}

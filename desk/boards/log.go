@@ -1,0 +1,124 @@
+package boards
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"uvent/core/fact/calendar"
+	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/ledger"
+	"uvent/desk/listings"
+	"uvent/desk/people"
+	"uvent/store/db"
+)
+
+// LogFilter is what of the log is asked for; what is empty is not asked about.
+type LogFilter struct {
+	ledger.Scope
+	Before *int64 // events before this one
+	Actor  *string
+	Kind   *string
+	Most   int
+}
+
+// LogLine is one thing that was done.
+type LogLine struct {
+	db.LogRow
+	Says      string
+	Directory string // its name; empty for none
+}
+
+// MostLog is how many lines are told at once.
+const MostLog = 500
+
+// Log tells what was done, the newest first.
+func (d *Desk) Log(ctx context.Context, f LogFilter) ([]LogLine, error) {
+	if f.Most <= 0 || f.Most > MostLog {
+		f.Most = MostLog
+	}
+	rows, err := d.store.Log(ctx, db.LogParams{Before: f.Before, ClientID: f.Client, LocationID: f.Location, Actor: f.Actor, Kind: f.Kind, Most: int32(f.Most)})
+	if err != nil {
+		return nil, err
+	}
+	out := make([]LogLine, len(rows))
+	for i, r := range rows {
+		out[i] = LogLine{LogRow: r, Says: d.logSays(r)}
+		if r.DirectoryID != nil {
+			out[i].Directory = d.shelf.DirectoryName(*r.DirectoryID)
+		}
+	}
+	return out, nil
+}
+
+// LogKinds are the kinds of things that were ever done.
+func (d *Desk) LogKinds(ctx context.Context) ([]string, error) { return d.store.LogKinds(ctx) }
+
+// logSays says an event in words.
+func (d *Desk) logSays(r db.LogRow) string {
+	if r.DirectoryID != nil {
+		book, err := d.shelf.Book(*r.DirectoryID)
+		if err != nil {
+			book = rulebook.Rulebook{Name: *r.DirectoryID}
+		}
+		e := verification.Event{}
+		if json.Unmarshal(r.Data, &e) == nil {
+			e.Kind = verification.Kind(r.Kind)
+			if says := listings.Describe(e, book); says != "" {
+				return says
+			}
+		}
+	}
+	var data map[string]any
+	what := strings.ReplaceAll(r.Kind, "_", " ")
+	what = strings.ToUpper(what[:1]) + what[1:]
+	if json.Unmarshal(r.Data, &data) != nil {
+		return what + "."
+	}
+	var parts []string
+	for key, value := range data {
+		switch v := value.(type) {
+		case string:
+			if _, err := uuid.Parse(v); v != "" && err != nil && len(v) < 80 {
+				parts = append(parts, strings.ReplaceAll(key, "_", " ")+" "+v)
+			}
+		case float64, bool:
+			parts = append(parts, fmt.Sprint(strings.ReplaceAll(key, "_", " "), " ", v))
+		}
+	}
+	slices.Sort(parts)
+	if len(parts) == 0 {
+		return what + "."
+	}
+	return what + ": " + strings.Join(parts, ", ") + "."
+}
+
+// Snoozed lists what is put off in a scope.
+func (d *Desk) Snoozed(ctx context.Context, s ledger.Scope) ([]listings.Snooze, error) {
+	return d.store.Snoozed(ctx, db.SnoozedParams{Now: d.clock.Now(), ClientID: s.Client, LocationID: s.Location})
+}
+
+// Done lists what people have done in a scope since a day began by somebody's clock, the
+// newest first.
+func (d *Desk) Done(ctx context.Context, who people.Person, s ledger.Scope) ([]LogLine, error) {
+	zone, err := time.LoadLocation(who.Zone)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := d.store.DoneSince(ctx, db.DoneSinceParams{Since: calendar.DateIn(d.clock.Now(), zone).In(zone), ClientID: s.Client, LocationID: s.Location})
+	out := make([]LogLine, len(rows))
+	for i, r := range rows {
+		row := db.LogRow(r)
+		out[i] = LogLine{LogRow: row, Says: d.logSays(row)}
+		if r.DirectoryID != nil {
+			out[i].Directory = d.shelf.DirectoryName(*r.DirectoryID)
+		}
+	}
+	return out, err
+}

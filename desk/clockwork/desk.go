@@ -1,0 +1,115 @@
+// Package clockwork winds up all rooms of the desk, and does what falls due: jobs, deadlines,
+// digests, the sealing of the log.
+package clockwork
+
+import (
+	"context"
+	"log/slog"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+
+	"uvent/core/rule/rulebook"
+	"uvent/desk/boards"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/letters"
+	"uvent/desk/listings"
+	"uvent/desk/owners"
+	"uvent/desk/people"
+	"uvent/desk/records"
+	"uvent/desk/rounds"
+	"uvent/desk/shelf"
+	"uvent/desk/sightings"
+	"uvent/reach"
+	"uvent/store"
+)
+
+// Desk is all rooms, and what keeps them going. It is safe for concurrent use.
+type Desk struct {
+	Shelf     *shelf.Desk
+	People    *people.Desk
+	Ledger    *ledger.Desk
+	Letters   *letters.Desk
+	Files     *files.Desk
+	Records   *records.Desk
+	Sightings *sightings.Desk
+	Listings  *listings.Desk
+	Owners    *owners.Desk
+	Rounds    *rounds.Desk
+	Boards    *boards.Desk
+
+	store *store.Store
+	clock reach.Clock
+	log   *slog.Logger
+	id    string      // of this server among others on the same database
+	works ledger.Jobs // it does the jobs that others enqueue
+}
+
+// Fetching is how soon jobs that were enqueued are fetched, and how often it is looked for them
+// where nobody has told.
+const (
+	fetchCooldown = 5 * time.Millisecond
+	fetchPoll     = 250 * time.Millisecond
+)
+
+// New makes a desk. Nothing is done in the background until Run.
+func New(s *store.Store, r *reach.Reach, clock reach.Clock, books []rulebook.Rulebook, log *slog.Logger) (*Desk, error) {
+	d := &Desk{store: s, clock: clock, log: log, id: uuid.NewString()}
+	jobs, err := river.NewClient(riverpgxv5.New(s.Pool), &river.Config{FetchCooldown: fetchCooldown, FetchPollInterval: fetchPoll, Logger: log})
+	if err != nil {
+		return nil, err
+	}
+	if d.Shelf, err = shelf.New(context.Background(), s, clock, books, log); err != nil {
+		return nil, err
+	}
+	d.Ledger = ledger.New(s, clock, r, jobs, d.Shelf)
+	d.Letters = letters.New(s, r, jobs)
+	d.People = people.New(s, clock, d.Ledger, d.Letters)
+	d.Files = files.New(s, clock, jobs, d.Shelf, d.Ledger)
+	d.Records = records.New(s, clock, r, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files)
+	d.Sightings = sightings.New(r, d.Ledger)
+	d.Listings = listings.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Letters, d.Files, d.Records, d.Sightings)
+	d.Owners = owners.New(s, clock, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files, d.Listings)
+	d.Rounds = rounds.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Records, d.Listings)
+	d.Boards = boards.New(s, clock, r, d.Shelf, d.Ledger, d.Files, d.Records, d.Listings, d.Rounds)
+	workers := river.NewWorkers()
+	for _, room := range []interface{ Workers(*river.Workers) }{d.Ledger, d.Letters, d.Files, d.Records, d.Listings, d.Owners, d.Rounds} {
+		room.Workers(workers)
+	}
+	// Jobs run on real time; what is due by the job's own clock comes to them from the ticker.
+	d.works, err = river.NewClient(riverpgxv5.New(s.Pool), &river.Config{
+		ID:                d.id,
+		Workers:           workers,
+		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 16}, files.CutQueue: {MaxWorkers: 1}},
+		FetchCooldown:     fetchCooldown,
+		FetchPollInterval: fetchPoll,
+		Logger:            log,
+	})
+	return d, err
+}
+
+// Now is the job's time.
+func (d *Desk) Now() time.Time { return d.clock.Now() }
+
+// Run works in the background until the context ends: jobs, and what falls due
+// by the clock. It returns when all of it has stopped.
+func (d *Desk) Run(ctx context.Context) error {
+	stop, err := d.holdName(ctx)
+	if err != nil {
+		return err
+	}
+	defer stop()
+	if err := d.works.Start(context.WithoutCancel(ctx)); err != nil {
+		return err
+	}
+	d.tickUntil(ctx)
+	last, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+	defer cancel()
+	if err := d.works.Stop(last); err != nil {
+		return d.works.StopAndCancel(context.WithoutCancel(ctx))
+	}
+	return nil
+}

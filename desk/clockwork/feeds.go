@@ -1,0 +1,116 @@
+package clockwork
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/reckon/agenda"
+	"uvent/core/record/icalendar"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/problem"
+	"uvent/store/db"
+)
+
+// Feed is a private address at which a calendar reads somebody's deadlines.
+type Feed = db.Feed
+
+// MakeFeed makes a feed of a scope. Its address is told once.
+func (d *Desk) MakeFeed(ctx context.Context, who people.Person, s ledger.Scope) (f Feed, address string, err error) {
+	if ok, err := d.People.Reaches(ctx, who, people.Object{Client: s.Client, Location: s.Location}); err != nil || !ok {
+		if err == nil {
+			err = &problem.Problem{Kind: problem.NotFound, Detail: "There is no such thing, or it is not yours."}
+		}
+		return f, "", err
+	}
+	if s.Location != nil {
+		s.Client = nil
+	}
+	secret, hash := people.NewToken()
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		if f, err = q.AddFeed(ctx, db.AddFeedParams{Hash: hash, PersonID: who.ID, ClientID: s.Client, LocationID: s.Location, At: d.clock.Now()}); err != nil {
+			return err
+		}
+		return d.Ledger.NoteAbout(ctx, q, who.Actor(), "feed_made", map[string]string{"feed": f.ID.String()})
+	})
+	return f, d.People.Address() + "/api/calendar/" + secret, err
+}
+
+// Feeds are somebody's, the oldest first.
+func (d *Desk) Feeds(ctx context.Context, who people.Person) ([]Feed, error) {
+	return d.store.Feeds(ctx, who.ID)
+}
+
+// EndFeed ends one of somebody's feeds: its address tells nothing any more.
+func (d *Desk) EndFeed(ctx context.Context, who people.Person, id uuid.UUID) error {
+	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		now := d.clock.Now()
+		n, err := q.EndFeed(ctx, db.EndFeedParams{ID: id, PersonID: who.ID, EndedAt: &now})
+		if err == nil && n == 0 {
+			return &problem.Problem{Kind: problem.NotFound, Detail: "There is no such feed of yours."}
+		}
+		if err != nil {
+			return err
+		}
+		return d.Ledger.NoteAbout(ctx, q, who.Actor(), "feed_ended", map[string]string{"feed": id.String()})
+	})
+}
+
+// ReadFeed writes the deadlines of a feed as iCalendar.
+func (d *Desk) ReadFeed(ctx context.Context, secret string) ([]byte, error) {
+	f, err := d.store.Feed(ctx, people.HashOf(secret))
+	if err != nil {
+		return nil, problem.OrNotFound(err, "There is no such feed, or it has ended.")
+	}
+	p, err := d.People.Person(ctx, f.PersonID)
+	if err != nil {
+		return nil, err
+	}
+	s := ledger.Scope{Client: f.ClientID, Location: f.LocationID}
+	if p.Client != nil && s.Location == nil {
+		s.Client = p.Client // whatever they could see once
+	}
+	list, err := d.deadlines(ctx, s)
+	return icalendar.WriteDeadlines("Uvent, for "+p.Name, list, d.clock.Now()), err
+}
+
+// deadlines are those of a scope's tasks: when something is lost, and when a wait ends;
+// and the last day on which special dates can still be decided.
+func (d *Desk) deadlines(ctx context.Context, s ledger.Scope) (out []icalendar.Deadline, err error) {
+	if err := d.Boards.KnowTasks(ctx, s); err != nil {
+		return nil, err
+	}
+	rows, err := d.store.DatedTasks(ctx, db.DatedTasksParams{Now: d.clock.Now(), ClientID: s.Client, LocationID: s.Location})
+	if err != nil {
+		return nil, err
+	}
+	cells, err := d.Boards.TaskCells(ctx, rows)
+	if err != nil {
+		return nil, err
+	}
+	for _, c := range cells {
+		t := c.Task
+		one := icalendar.Deadline{Title: t.Title, Says: t.Says, Address: d.People.Address() + "/verification/l/" + c.Place.Location.String() + "/" + c.Directory}
+		if t.Group == agenda.Directory {
+			one.Title = c.Book.Name + " answers about " + c.Location.Label
+		}
+		key := c.Place.Location.String() + "-" + c.Directory
+		switch {
+		case t.Until != nil:
+			one.UID, one.At = fmt.Sprintf("until-%d-%s@uvent.example", t.Until.Unix(), key), t.Until
+		case t.Window != nil:
+			one.UID, one.On = fmt.Sprintf("by-%d-%s@uvent.example", t.Window.From.Unix(), key), t.Window.Latest
+		default:
+			continue
+		}
+		out = append(out, one)
+	}
+	dates, err := d.Boards.OpenDates(ctx, s)
+	for _, o := range dates {
+		out = append(out, icalendar.Deadline{UID: fmt.Sprintf("dates-%s-%s@uvent.example", o.From, o.To), Title: o.Says, Says: "Their opening hours on that day are not said yet.", On: o.From.Add(-1), Address: d.People.Address() + "/special-dates"})
+	}
+	return out, err
+}

@@ -1,0 +1,139 @@
+package clockwork
+
+import (
+	"context"
+	"hash/fnv"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/riverqueue/river"
+
+	"uvent/core/listing/verification"
+	"uvent/desk/ledger"
+	"uvent/desk/listings"
+	"uvent/desk/records"
+	"uvent/reach"
+	"uvent/store/db"
+)
+
+// nameLock turns a server's name into an advisory lock's number.
+func nameLock(id string) int64 {
+	h := fnv.New64a()
+	h.Write([]byte(id))
+	return int64(h.Sum64())
+}
+
+// holdName takes the lock that says that this server is alive, on a connection
+// of its own, so that it goes the moment the server does.
+func (d *Desk) holdName(ctx context.Context) (release func(), err error) {
+	conn, err := d.store.Pool.Acquire(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := conn.Exec(ctx, "select pg_advisory_lock($1)", nameLock(d.id)); err != nil {
+		conn.Release()
+		return nil, err
+	}
+	return func() {
+		conn.Exec(context.Background(), "select pg_advisory_unlock($1)", nameLock(d.id))
+		conn.Release()
+	}, nil
+}
+
+// tickUntil ticks about every half second until the context ends.
+func (d *Desk) tickUntil(ctx context.Context) {
+	for ctx.Err() == nil {
+		if shared, ok := d.clock.(*reach.SharedClock); ok {
+			if _, err := shared.Sync(ctx); err != nil && ctx.Err() == nil {
+				d.log.Warn("the shared clock does not answer", "error", err)
+			}
+		}
+		if err := d.tick(ctx); err != nil && ctx.Err() == nil {
+			d.log.Error("what is due could not be enqueued", "error", err)
+		}
+		if err := d.Ledger.Seal(ctx); err != nil && ctx.Err() == nil {
+			d.log.Error("the log could not be sealed", "error", err)
+		}
+		// Ahead of being asked for: after a night, thousands of windows have opened or ended.
+		if err := d.Boards.ReckonTasks(ctx, ledger.Scope{}); err != nil && ctx.Err() == nil {
+			d.log.Error("the tasks could not be reckoned", "error", err)
+		}
+		if _, err := d.Listings.ReadMail(ctx); err != nil && ctx.Err() == nil {
+			d.log.Error("the mailbox could not be read", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+		case <-time.After(500 * time.Millisecond):
+		}
+	}
+}
+
+// tick takes up rulebooks that another server has changed, enqueues what has fallen
+// due by the job's clock, and frees the jobs of servers that are gone.
+func (d *Desk) tick(ctx context.Context) error {
+	if err := d.Shelf.Reshelve(ctx); err != nil {
+		return err
+	}
+	if err := d.freeOrphans(ctx); err != nil {
+		return err
+	}
+	if err := d.sendDigests(ctx); err != nil {
+		return err
+	}
+	for {
+		n := 0
+		err := d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+			due, err := q.TakeDueDeadlines(ctx, d.clock.Now())
+			if err != nil {
+				return err
+			}
+			plans, err := q.TakeDuePlans(ctx, d.clock.Now())
+			if err != nil {
+				return err
+			}
+			if err := d.Owners.RemindOwners(ctx, q, tx); err != nil {
+				return err
+			}
+			var jobs []river.InsertManyParams
+			for _, dl := range due {
+				jobs = append(jobs, river.InsertManyParams{Args: listings.DueJob{Location: dl.LocationID, Directory: dl.DirectoryID, What: verification.Kind(dl.Kind)}})
+			}
+			for _, id := range plans {
+				jobs = append(jobs, river.InsertManyParams{Args: records.PlanJob{ID: id}})
+			}
+			if n = len(jobs); n == 0 {
+				return nil
+			}
+			_, err = d.works.InsertManyTx(ctx, tx, jobs)
+			return err
+		})
+		if err != nil || n == 0 {
+			return err
+		}
+	}
+}
+
+// freeOrphans makes jobs available again that a server was working on when it
+// was killed: its name's lock is free.
+func (d *Desk) freeOrphans(ctx context.Context) error {
+	running, err := d.store.RunningJobs(ctx)
+	if err != nil {
+		return err
+	}
+	for _, job := range running {
+		if len(job.AttemptedBy) == 0 || job.AttemptedBy[len(job.AttemptedBy)-1] == d.id {
+			continue
+		}
+		name := job.AttemptedBy[len(job.AttemptedBy)-1]
+		if err := d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+			var gone bool
+			if err := tx.QueryRow(ctx, "select pg_try_advisory_xact_lock($1)", nameLock(name)).Scan(&gone); err != nil || !gone {
+				return err
+			}
+			return q.FreeJob(ctx, job.ID)
+		}); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,146 @@
+package files
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/record/paper"
+	"uvent/core/record/record"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/problem"
+	"uvent/store/db"
+)
+
+// Compared is a paper held against a record.
+type Compared struct {
+	Paper
+	Findings []paper.Finding
+}
+
+// CompareAll are the papers of some kinds, each held against the record.
+func CompareAll(papers []db.Paper, kinds []string, r record.Record, now time.Time) (out []Compared) {
+	for _, p := range papers {
+		if slices.Contains(kinds, p.Kind) {
+			out = append(out, Compared{p, paper.Against(SaidOf(p), r, now)})
+		}
+	}
+	return out
+}
+
+// Paper is one of a location's papers, or one of its client's for all of them.
+type Paper = db.Paper
+
+// Papers lists a location's papers and those of its client for all locations; or
+// the client's alone.
+func (d *Desk) Papers(ctx context.Context, s ledger.Scope) ([]Paper, error) {
+	o, err := d.owner(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	return d.store.Papers(ctx, db.PapersParams{ClientID: o.Client, LocationID: o.Location})
+}
+
+// AddPaper takes a file in as a paper. The text of a PDF is read and kept, and its
+// kind guessed from that.
+func (d *Desk) AddPaper(ctx context.Context, actor people.Actor, s ledger.Scope, name string, data []byte) (row Paper, err error) {
+	o, err := d.owner(ctx, s)
+	if err != nil {
+		return row, err
+	}
+	read, err := paper.Read(data)
+	var no paper.Refusal
+	if errors.As(err, &no) {
+		return row, &problem.Problem{Kind: problem.Invalid, Detail: no.Error(), Fields: []record.Problem{{Path: "file", Message: no.Error()}}}
+	}
+	if err != nil {
+		return row, err
+	}
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		row, err = q.AddPaper(ctx, db.AddPaperParams{
+			ID: uuid.New(), ClientID: o.Client, LocationID: o.Location, Kind: paper.Guess(read.Text), FileName: fileName(name), Format: string(read.Format), Pages: int32(read.Pages),
+			Bytes: int32(len(data)), Words: read.Text, AddedBy: actor.Name, AddedAt: d.clock.Now(),
+		})
+		if err != nil {
+			return err
+		}
+		if err := q.SaveFile(ctx, db.SaveFileParams{OwnerID: row.ID, What: "original", Data: data}); err != nil {
+			return err
+		}
+		return d.ledger.Note(ctx, q, actor, "paper_added", o.Client, o.Location, map[string]any{"paper": row.ID, "name": row.FileName})
+	})
+	return row, err
+}
+
+// PaperFacts are what people say of a paper.
+type PaperFacts struct {
+	Kind, Issued, Until string // dates: 2026-11-24; empty: not said
+}
+
+// SavePaper changes what is said of a paper.
+func (d *Desk) SavePaper(ctx context.Context, actor people.Actor, id uuid.UUID, f PaperFacts) (row Paper, err error) {
+	var wrong []record.Problem
+	if !slices.ContainsFunc(paper.Kinds, func(k struct{ ID, Name string }) bool { return k.ID == f.Kind }) {
+		wrong = append(wrong, record.Problem{Path: "kind", Message: fmt.Sprintf("%q is no kind of paper", f.Kind)})
+	}
+	for _, date := range [][2]string{{"issued", f.Issued}, {"until", f.Until}} {
+		if _, err := time.Parse(time.DateOnly, date[1]); err != nil && date[1] != "" {
+			wrong = append(wrong, record.Problem{Path: date[0], Message: fmt.Sprintf("%q is not a date; write it as 2026-12-31", date[1])})
+		}
+	}
+	if wrong != nil {
+		return row, problem.Fields(wrong)
+	}
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		before, err := q.LockPaper(ctx, id)
+		if err == nil && before.RemovedAt != nil {
+			err = pgx.ErrNoRows
+		}
+		if err != nil {
+			return problem.OrNotFound(err, "There is no such paper.")
+		}
+		if row, err = q.SavePaper(ctx, db.SavePaperParams{ID: id, Kind: f.Kind, Issued: f.Issued, Until: f.Until}); err != nil {
+			return err
+		}
+		return d.ledger.Note(ctx, q, actor, "paper_saved", row.ClientID, row.LocationID, map[string]any{"paper": id, "before": PaperFacts{before.Kind, before.Issued, before.Until}, "after": f})
+	})
+	return row, err
+}
+
+// RemovePaper takes a paper out, or brings one back that was.
+func (d *Desk) RemovePaper(ctx context.Context, actor people.Actor, id uuid.UUID, back bool) error {
+	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		row, err := q.LockPaper(ctx, id)
+		if err != nil {
+			return problem.OrNotFound(err, "There is no such paper.")
+		}
+		if (row.RemovedAt == nil) == back {
+			return nil // it is so already
+		}
+		now, kind := d.clock.Now(), "paper_removed"
+		at := &now
+		if back {
+			at, kind = nil, "paper_restored"
+		}
+		if _, err := q.RemovePaper(ctx, db.RemovePaperParams{ID: id, RemovedAt: at}); err != nil {
+			return err
+		}
+		return d.ledger.Note(ctx, q, actor, kind, row.ClientID, row.LocationID, map[string]any{"paper": id, "name": row.FileName})
+	})
+}
+
+// PaperFile is a paper and its file.
+func (d *Desk) PaperFile(ctx context.Context, id uuid.UUID) (Paper, []byte, error) {
+	row, err := d.store.PaperByID(ctx, id)
+	if err != nil {
+		return row, nil, problem.OrNotFound(err, "There is no such paper.")
+	}
+	data, err := d.store.File(ctx, db.FileParams{OwnerID: id, What: "original"})
+	return row, data, err
+}

@@ -1,0 +1,146 @@
+package files_test
+
+import (
+	"archive/zip"
+	"bytes"
+	"encoding/binary"
+	"hash/crc32"
+	"image"
+	"image/jpeg"
+	"image/png"
+	"io"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+
+	"uvent/core/fact/photo"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/problem"
+	"uvent/e2e/rig"
+)
+
+func TestPhotosAreTakenInAndCut(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, at := r.Who.Actor(), r.Add(t, rig.Shop("Minnow Bay"))
+	here := ledger.Scope{Location: &at.Location}
+	front, err := r.Desk.Files.AddPhoto(ctx, who, here, files.PhotoFacts{Group: "exterior", Focus: photo.Middle}, `C:\fotos\shop "front".jpg`, rig.Boxes(t, 1200, 800, 1))
+	rig.Must(t, err)
+	if front.FileName != "shop front.jpg" || front.Width != 1200 || front.Focus != photo.Middle || len(front.Fits[0].Fits) != 1 || front.Like != uuid.Nil {
+		t.Errorf("%+v", front)
+	}
+	_, err = r.Desk.Files.AddPhoto(ctx, who, here, files.PhotoFacts{Group: "interior", Focus: photo.Middle}, "again.jpg", rig.Boxes(t, 1200, 800, 1))
+	rig.Refused(t, err, problem.Conflict, "This photo is here already: shop front.jpg, under exterior")
+	_, img, err := photo.Read(rig.Boxes(t, 1200, 800, 1))
+	rig.Must(t, err)
+	smaller, err := photo.Encode(photo.Smaller(img, 600), photo.JPEG)
+	rig.Must(t, err)
+	like, err := r.Desk.Files.AddPhoto(ctx, who, here, files.PhotoFacts{Group: "interior", Focus: photo.Middle}, "smaller.jpg", smaller)
+	rig.Must(t, err)
+	if like.Like != front.ID || like.Width != 600 {
+		t.Errorf("the same picture in another size is like %v", like.Like)
+	}
+	logo, err := r.Desk.Files.AddPhoto(ctx, who, ledger.Scope{Client: &front.ClientID}, files.PhotoFacts{Group: "logo", Focus: photo.Middle}, "logo.jpg", rig.Boxes(t, 700, 700, 3))
+	rig.Must(t, err)
+	rig.Must(t, r.Desk.Files.OrderPhotos(ctx, who, here, []uuid.UUID{logo.ID, like.ID, front.ID}))
+	list, err := r.Desk.Files.Photos(ctx, here)
+	if err != nil || len(list) != 3 || list[0].ID != logo.ID || list[0].LocationID != nil || list[2].ID != front.ID {
+		t.Errorf("%+v, %v", list, err)
+	}
+	if list, err = r.Desk.Files.Photos(ctx, ledger.Scope{Client: &front.ClientID}); err != nil || len(list) != 1 {
+		t.Errorf("the client's own are %+v, %v", list, err)
+	}
+
+	// The focus decides what each shape shows.
+	cutFor := func(id uuid.UUID) string {
+		row, err := r.Store.PhotoByID(ctx, id)
+		rig.Must(t, err)
+		return row.CutFor
+	}
+	rig.Eventually(t, func() bool { return cutFor(front.ID) != "" })
+	before := cutFor(front.ID)
+	saved, err := r.Desk.Files.SavePhoto(ctx, who, front.ID, files.PhotoFacts{Group: "cover", Caption: " The front ", Alternative: "A green door", Focus: photo.Focus{X: .8, Y: .2, W: .1, H: .1}})
+	rig.Must(t, err)
+	if w := saved.Fits[0].Fits[0].Window; saved.Caption != "The front" || w.Min.Y != 0 || w.Dx() != 1200 {
+		t.Errorf("%+v", saved)
+	}
+	rig.Eventually(t, func() bool { return cutFor(front.ID) != before })
+
+	var archive bytes.Buffer
+	rig.Must(t, r.Desk.Files.PhotosZip(ctx, at.Location, &archive))
+	z, err := zip.NewReader(bytes.NewReader(archive.Bytes()), int64(archive.Len()))
+	rig.Must(t, err)
+	var names []string
+	for _, f := range z.File {
+		names = append(names, f.Name)
+		part, err := f.Open()
+		rig.Must(t, err)
+		data, err := io.ReadAll(part)
+		rig.Must(t, err)
+		if c, err := jpeg.DecodeConfig(bytes.NewReader(data)); strings.HasPrefix(f.Name, "fernlook/cover/") && (err != nil || c.Width != 1200 || c.Height != 675) {
+			t.Errorf("%s is %+v, %v", f.Name, c, err)
+		}
+		if f.Name == "captions.csv" && !strings.Contains(string(data), "spokeshave-cycle-works-minnow-bay-cover-1.jpg,cover,The front,A green door") {
+			t.Errorf("captions:\n%s", data)
+		}
+	}
+	slices.Sort(names)
+	want := []string{"captions.csv", "fernlook/cover/spokeshave-cycle-works-minnow-bay-cover-1.jpg", "fernlook/gallery/spokeshave-cycle-works-minnow-bay-interior-1.jpg", "fernlook/logo/spokeshave-cycle-works-minnow-bay-logo-1.jpg"}
+	if len(names) != 7 || !slices.Equal(names[:4], want) {
+		t.Errorf("the archive holds %q", names)
+	}
+
+	rig.Must(t, r.Desk.Files.RemovePhoto(ctx, who, like.ID, false))
+	rig.Must(t, r.Desk.Files.RemovePhoto(ctx, who, like.ID, false))
+	if list, _ = r.Desk.Files.Photos(ctx, here); len(list) != 2 {
+		t.Errorf("taken out, there are %d", len(list))
+	}
+	_, err = r.Desk.Files.SavePhoto(ctx, who, like.ID, files.PhotoFacts{Group: "cover"})
+	rig.Refused(t, err, problem.NotFound, "no such photo")
+	rig.Must(t, r.Desk.Files.RemovePhoto(ctx, who, like.ID, true))
+	if list, _ = r.Desk.Files.Photos(ctx, here); len(list) != 3 {
+		t.Errorf("brought back, there are %d", len(list))
+	}
+	_, err = r.Desk.Files.SavePhoto(ctx, who, front.ID, files.PhotoFacts{Group: "passport"})
+	rig.Refused(t, err, problem.Invalid, "no group of photos")
+	_, err = r.Desk.Files.SavePhoto(ctx, who, front.ID, files.PhotoFacts{Group: "cover", Focus: photo.Focus{X: 2}, Caption: strings.Repeat("x", 501)})
+	rig.Refused(t, err, problem.Invalid, "focus")
+	_, err = r.Desk.Files.PhotoFile(ctx, front.ID, "secret")
+	rig.Refused(t, err, problem.NotFound, "no such copy")
+	rig.Refused(t, r.Desk.Files.OrderPhotos(ctx, who, here, []uuid.UUID{uuid.New()}), problem.NotFound, "not there")
+	rig.Refused(t, r.Desk.Files.PhotosZip(ctx, r.Add(t, rig.Shop("Quillcote")).Location, io.Discard), problem.Conflict, "no photos yet")
+}
+
+func TestAPhotoForgetsWhereItWasTaken(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	at := r.Add(t, rig.Shop("Minnow Bay"))
+	var b bytes.Buffer
+	rig.Must(t, png.Encode(&b, image.NewNRGBA(image.Rect(0, 0, 300, 300))))
+	// A tEXt chunk after the header (PNG, section 11.3.3.3).
+	body := []byte("tEXtComment\x00HERE AND NOW")
+	chunk := binary.BigEndian.AppendUint32(nil, uint32(len(body)-4))
+	chunk = binary.BigEndian.AppendUint32(append(chunk, body...), crc32.ChecksumIEEE(body))
+	p, err := r.Desk.Files.AddPhoto(ctx, r.Who.Actor(), ledger.Scope{Location: &at.Location}, files.PhotoFacts{Group: "logo", Focus: photo.Middle}, "logo.png", slices.Insert(b.Bytes(), 33, chunk...))
+	rig.Must(t, err)
+	kept, err := r.Desk.Files.PhotoFile(ctx, p.ID, "original")
+	if err != nil || bytes.Contains(kept, []byte("HERE")) || p.Format != "png" {
+		t.Errorf("it is still there, %v", err)
+	}
+}
+
+// BenchmarkMissing looks at what 5,000 locations are still in want of.
+func BenchmarkMissing(b *testing.B) {
+	r, ctx := rig.Start(b), b.Context()
+	in, err := r.Desk.Records.StartImport(ctx, r.Who, nil, "many.csv", rig.ManyRows(5000))
+	rig.Must(b, err)
+	_, err = r.Desk.Records.ApplyImport(ctx, r.Who.Actor(), in.ID)
+	rig.Must(b, err)
+	for b.Loop() {
+		counts, err := r.Desk.Records.MissingCounts(ctx, ledger.Scope{})
+		if rig.Must(b, err); len(counts) != 5000 {
+			b.Fatalf("%d locations were looked at", len(counts))
+		}
+	}
+}

@@ -1,0 +1,100 @@
+package files
+
+import (
+	"context"
+	"errors"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
+	"uvent/core/rule/film"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/problem"
+	"uvent/reach"
+	"uvent/store/db"
+)
+
+// AddVideo takes a video in that proves where a location is. How long it is, and whether
+// it is one take, is read from its headers; what it shows is said by whoever filmed it.
+func (d *Desk) AddVideo(ctx context.Context, actor people.Actor, location uuid.UUID, name string, data []byte, seen film.Seen) (row Paper, err error) {
+	o, err := d.owner(ctx, ledger.Scope{Location: &location})
+	if err != nil {
+		return row, err
+	}
+	read, err := film.Read(data)
+	var no film.Refusal
+	if errors.As(err, &no) {
+		return row, &problem.Problem{Kind: problem.Invalid, Detail: no.Error(), Fields: []record.Problem{{Path: "file", Message: no.Error()}}}
+	}
+	if err != nil {
+		return row, err
+	}
+	for part, at := range seen.At {
+		if at < 0 || float64(at) > read.Seconds {
+			return row, &problem.Problem{Kind: problem.Invalid, Detail: "A time lies outside the video.", Fields: []record.Problem{{Path: part, Message: "The video is not so long."}}}
+		}
+	}
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		row, err = q.AddPaper(ctx, db.AddPaperParams{ID: uuid.New(), ClientID: o.Client, LocationID: o.Location, Kind: verification.VideoKind, FileName: fileName(name), Format: string(read.Format), Bytes: int32(len(data)), AddedBy: actor.Name, AddedAt: d.clock.Now()})
+		if err != nil {
+			return err
+		}
+		if row, err = q.SaveFilm(ctx, db.SaveFilmParams{ID: row.ID, Film: film.Shown{Format: read.Format, Seconds: read.Seconds, Takes: read.Takes, Seen: seen}}); err != nil {
+			return err
+		}
+		if err := q.SaveFile(ctx, db.SaveFileParams{OwnerID: row.ID, What: "original", Data: data}); err != nil {
+			return err
+		}
+		return d.ledger.Note(ctx, q, actor, "paper_added", o.Client, o.Location, map[string]any{"paper": row.ID, "name": row.FileName})
+	})
+	return row, err
+}
+
+// Video is one as a directory is given it; nil for none.
+func (d *Desk) Video(ctx context.Context, id string) (*reach.Video, error) {
+	if id == "" {
+		return nil, nil
+	}
+	key, err := uuid.Parse(id)
+	if err != nil {
+		return nil, err
+	}
+	row, data, err := d.PaperFile(ctx, key)
+	if err != nil {
+		return nil, err
+	}
+	v := &reach.Video{Name: row.FileName, Data: data}
+	for _, p := range rulebook.FilmParts {
+		if _, seen := row.Film.Seen.At[p.ID]; seen {
+			v.Shows = append(v.Shows, p.ID)
+		}
+	}
+	return v, nil
+}
+
+// Filming is what a video for a directory must be like, and the one that there is.
+type Filming struct {
+	Rule   rulebook.Film
+	Shots  []film.Shot
+	Video  *Paper // the newest; nil for none
+	Doubts []string
+}
+
+// FilmingFor is nil where the directory takes no video that is sent from here.
+func FilmingFor(book rulebook.Rulebook, r record.Record, papers []db.Paper) *Filming {
+	m, ok := book.Way(rulebook.Video)
+	if !ok || m.Film.MostSeconds == 0 || book.Worked.People() {
+		return nil
+	}
+	f := &Filming{Rule: m.Film, Shots: film.Shots(r, m.Film)}
+	for i := range papers {
+		if papers[i].Film.There() {
+			f.Video, f.Doubts = &papers[i], papers[i].Film.Doubts(m.Film)
+		}
+	}
+	return f
+}

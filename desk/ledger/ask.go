@@ -1,0 +1,170 @@
+package ledger
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/riverqueue/river"
+
+	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/people"
+	"uvent/desk/problem"
+	"uvent/store/db"
+)
+
+// mostTries is how often a directory that does not answer is asked, over about
+// two minutes.
+const mostTries = 9
+
+// Ask records that a directory is asked something and enqueues the asking, all
+// in the verb's transaction. The id is the request's idempotency key.
+func (d *Desk) Ask(ctx context.Context, l *Listing, kind verification.Kind, q any, e verification.Event) (uuid.UUID, error) {
+	id := uuid.New()
+	e.Kind = kind
+	if err := l.Add(ctx, e); err != nil {
+		return id, err
+	}
+	payload, err := json.Marshal(q)
+	if err != nil {
+		return id, err
+	}
+	if err := l.Q.AddCall(ctx, db.AddCallParams{ID: id, LocationID: l.Location, DirectoryID: l.Directory, Kind: string(kind), Payload: payload}); err != nil {
+		return id, err
+	}
+	_, err = d.jobs.InsertTx(ctx, l.Tx, callJob{ID: id}, nil)
+	return id, err
+}
+
+// Free says why a directory cannot be asked something just now.
+func (l *Listing) Free() error {
+	if l.State.Busy != "" {
+		return problem.Conflictf("%s is being asked already; wait for its answer.", l.Book.Name)
+	}
+	return nil
+}
+
+// Await waits until a directory has answered, for as long as a person would
+// look at a button. False means that it has not answered yet.
+func (d *Desk) Await(ctx context.Context, call uuid.UUID) (bool, error) {
+	if call == uuid.Nil {
+		return true, nil // nothing was asked: people do it themselves
+	}
+	for deadline := time.Now().Add(6 * time.Second); time.Now().Before(deadline); {
+		c, err := d.store.Call(ctx, call)
+		if err != nil || c.DoneAt != nil {
+			return err == nil, err
+		}
+		if c.Tries > 0 && time.Until(deadline) < 4*time.Second {
+			return false, nil
+		}
+		select {
+		case <-ctx.Done():
+			return false, ctx.Err()
+		case <-time.After(15 * time.Millisecond):
+		}
+	}
+	return false, nil
+}
+
+// Call is something that a directory is asked.
+type Call struct {
+	ID uuid.UUID // the request's idempotency key
+	Place
+	Kind    verification.Kind
+	Payload []byte // JSON, as whoever asks has written it
+}
+
+// Put asks a directory what a call says. The event is its answer, yes or no; the error means
+// that there was none, and it is asked again.
+type Put func(ctx context.Context, book rulebook.Rulebook, c Call) (verification.Event, error)
+
+// callJob asks a directory what a call says.
+type callJob struct {
+	ID uuid.UUID `json:"id"`
+}
+
+// Kind names the job.
+func (callJob) Kind() string { return "call" }
+
+type callWorker struct {
+	river.WorkerDefaults[callJob]
+	desk *Desk
+}
+
+// Timeout bounds one asking.
+func (*callWorker) Timeout(*river.Job[callJob]) time.Duration { return 20 * time.Second }
+
+// NextRetry waits a quarter of a second, then twice as long each time, up to
+// half a minute.
+func (*callWorker) NextRetry(job *river.Job[callJob]) time.Time {
+	return time.Now().Add(min(250*time.Millisecond<<(job.Attempt-1), 30*time.Second))
+}
+
+// Work asks, and records the answer with all that follows from it. Whether it
+// was recorded is told by the call's row alone, so asking twice records once.
+func (w *callWorker) Work(ctx context.Context, job *river.Job[callJob]) error {
+	d := w.desk
+	c, err := d.store.Call(ctx, job.Args.ID)
+	if err != nil || c.DoneAt != nil {
+		return err
+	}
+	at := Place{c.LocationID, c.DirectoryID}
+	book, err := d.shelf.Book(at.Directory)
+	if err != nil {
+		return err
+	}
+	call := Call{ID: c.ID, Place: at, Kind: verification.Kind(c.Kind), Payload: c.Payload}
+	answer, asked := d.put(ctx, book, call)
+	if asked != nil {
+		return d.unanswered(ctx, call, asked)
+	}
+	return d.finish(ctx, call, book, answer)
+}
+
+func (d *Desk) finish(ctx context.Context, c Call, book rulebook.Rulebook, e verification.Event) error {
+	return d.Change(ctx, people.Actor{Name: book.Name}, c.Place, func(l *Listing) error {
+		n, err := l.Q.FinishCall(ctx, db.FinishCallParams{ID: c.ID, DoneAt: &l.Now})
+		if err != nil || n == 0 {
+			return err // recorded already, by this job's other run
+		}
+		return l.Add(ctx, e)
+	})
+}
+
+// unanswered counts a try that got no answer, and gives up after enough.
+func (d *Desk) unanswered(ctx context.Context, c Call, why error) error {
+	book, err := d.shelf.Book(c.Directory)
+	if err != nil {
+		return err
+	}
+	tries, err := d.store.CountCallTry(ctx, c.ID)
+	switch {
+	case errors.Is(err, pgx.ErrNoRows):
+		return nil // answered meanwhile
+	case err != nil:
+		return err
+	case tries >= mostTries:
+		e := verification.Event{Kind: verification.CallGivenUp, Says: fmt.Sprintf("%s did not answer in %d tries. It may have been done all the same; search again to see.", book.Name, tries)}
+		return d.finish(ctx, c, book, e)
+	case tries == 2: // one lost answer is no news
+		says := fmt.Sprintf("%s does not answer. Uvent keeps asking; you need do nothing.", book.Name)
+		if err := d.Change(ctx, people.Uvent, c.Place, func(l *Listing) error {
+			if l.State.Busy == "" {
+				return nil
+			}
+			return l.Add(ctx, verification.Event{Kind: verification.CallUnanswered, Says: says})
+		}); err != nil {
+			return err
+		}
+	}
+	return why
+}
+
+// Account is the one that directories know us by.
+func (d *Desk) Account() string { return d.reach.Account() }

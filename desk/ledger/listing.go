@@ -1,0 +1,150 @@
+package ledger
+
+import (
+	"context"
+	"encoding/json"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/people"
+	"uvent/desk/problem"
+	"uvent/store"
+	"uvent/store/db"
+)
+
+// SentID is the directory's own key of an attempt's code.
+func SentID(ctx context.Context, q *db.Queries, at Place, attempt string) (string, error) {
+	rows, err := q.ListingEvents(ctx, db.ListingEventsParams{LocationID: &at.Location, DirectoryID: &at.Directory})
+	if err != nil {
+		return "", err
+	}
+	for _, r := range rows {
+		var e verification.Event
+		if r.Kind == string(verification.CodeSent) && json.Unmarshal(r.Data, &e) == nil && e.Attempt == attempt {
+			return e.Ref, nil
+		}
+	}
+	return "", problem.Conflictf("No code was sent for this attempt. Ask for another.")
+}
+
+// StatesOf are where the listings of some locations stand that were begun.
+func StatesOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[Place]verification.State, error) {
+	rows, err := q.WholeListingsOf(ctx, locations)
+	states := make(map[Place]verification.State, len(rows))
+	for _, l := range rows {
+		states[Place{l.LocationID, l.DirectoryID}] = l.State
+	}
+	return states, err
+}
+
+// Listing is what a verb works on, locked for its transaction.
+type Listing struct {
+	Place
+	Q      *db.Queries
+	Tx     pgx.Tx
+	Now    time.Time
+	Where  db.Location
+	Client db.Client
+	Book   rulebook.Rulebook
+	State  verification.State
+	Actor  people.Actor
+}
+
+// Change locks a listing, lets f add events to it, and keeps the state that
+// they lead to with its deadlines.
+func (d *Desk) Change(ctx context.Context, actor people.Actor, at Place, f func(l *Listing) error) error {
+	book, err := d.shelf.Book(at.Directory)
+	if err != nil {
+		return err
+	}
+	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+		l := Listing{Place: at, Q: q, Tx: tx, Now: d.clock.Now(), Book: book, Actor: actor}
+		if l.Where, err = q.Location(ctx, at.Location); err != nil {
+			return problem.OrNotFound(err, "There is no such location.")
+		}
+		if l.Client, err = q.Client(ctx, l.Where.ClientID); err != nil {
+			return err
+		}
+		start := verification.Start()
+		if err := q.AddListing(ctx, db.AddListingParams{LocationID: at.Location, DirectoryID: at.Directory,
+			Control: string(start.Control), Verification: string(start.Verification), Visibility: string(start.Visibility), State: start}); err != nil {
+			return err
+		}
+		row, err := q.LockListing(ctx, db.LockListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+		if err != nil {
+			return err
+		}
+		l.State = row.State
+		if err := f(&l); err != nil {
+			return err
+		}
+		return l.save(ctx)
+	})
+}
+
+// Add appends an event and moves the state on.
+func (l *Listing) Add(ctx context.Context, e verification.Event) error {
+	data, err := json.Marshal(e)
+	if err != nil {
+		return err
+	}
+	e.At, e.Actor = l.Now, l.Actor.Name
+	_, err = l.Q.AddEvent(ctx, db.AddEventParams{At: e.At, Actor: e.Actor, ClientID: &l.Client.ID, LocationID: &l.Location, DirectoryID: &l.Directory, Kind: string(e.Kind), Data: data})
+	if err != nil {
+		return err
+	}
+	l.State = l.State.After(l.Book, e)
+	return nil
+}
+
+func (l *Listing) save(ctx context.Context) error {
+	s := l.State
+	err := l.Q.SaveListing(ctx, db.SaveListingParams{LocationID: l.Location, DirectoryID: l.Directory,
+		Control: string(s.Control), Verification: string(s.Verification), Visibility: string(s.Visibility), State: s, Cases: int32(len(s.Cases))})
+	if err != nil {
+		return err
+	}
+	if err := l.Q.ClearDeadlines(ctx, db.ClearDeadlinesParams{LocationID: l.Location, DirectoryID: l.Directory}); err != nil {
+		return err
+	}
+	for _, dl := range s.Deadlines(l.Book) {
+		if err := l.Q.AddDeadline(ctx, db.AddDeadlineParams{LocationID: l.Location, DirectoryID: l.Directory, Kind: string(dl.Kind), At: dl.At}); err != nil {
+			return err
+		}
+	}
+	return store.Notify(ctx, l.Q, store.Change{Location: &l.Location})
+}
+
+// Events reads what happened to a listing, oldest first.
+func (d *Desk) Events(ctx context.Context, at Place) ([]verification.Event, error) {
+	rows, err := d.store.ListingEvents(ctx, db.ListingEventsParams{LocationID: &at.Location, DirectoryID: &at.Directory})
+	if err != nil {
+		return nil, err
+	}
+	return ReadEvents(rows)
+}
+
+// ReadEvents reads events as they are kept.
+func ReadEvents(rows []db.Event) ([]verification.Event, error) {
+	out := make([]verification.Event, len(rows))
+	for i, r := range rows {
+		if err := json.Unmarshal(r.Data, &out[i]); err != nil {
+			return nil, err
+		}
+		out[i].At, out[i].Actor, out[i].Kind = r.At, r.Actor, verification.Kind(r.Kind)
+	}
+	return out, nil
+}
+
+// Begun is a listing that there is, with its directory's rulebook.
+func (d *Desk) Begun(ctx context.Context, at Place) (book rulebook.Rulebook, st verification.State, err error) {
+	if book, err = d.shelf.Book(at.Directory); err != nil {
+		return book, st, err
+	}
+	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+	return book, row.State, problem.OrNotFound(err, "This location has no listing there yet.")
+}

@@ -1,0 +1,48 @@
+package ledger
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+
+	"uvent/core/record/record"
+	"uvent/desk/problem"
+	"uvent/store/db"
+)
+
+// Client is a business.
+type Client = db.Client
+
+// Client finds one.
+func (d *Desk) Client(ctx context.Context, id uuid.UUID) (Client, error) {
+	c, err := d.store.Client(ctx, id)
+	return c, problem.OrNotFound(err, "There is no such client.")
+}
+
+// Shared is what a client says for all its locations, its names among it.
+func Shared(c Client) record.Record {
+	r := c.Shared
+	r.Name, r.LegalName = c.Name, c.LegalName
+	return r
+}
+
+// Place is one location on one directory.
+type Place struct {
+	Location  uuid.UUID
+	Directory string
+}
+
+// Scope is what a view is of: everything, a client, or a location.
+type Scope struct {
+	Client   *uuid.UUID
+	Location *uuid.UUID
+}
+
+// Location is a location and its record.
+type Location = db.Location
+
+// Location finds one.
+func (d *Desk) Location(ctx context.Context, id uuid.UUID) (Location, error) {
+	l, err := d.store.Location(ctx, id)
+	return l, problem.OrNotFound(err, "There is no such location.")
+}

@@ -1,0 +1,106 @@
+package listings
+
+import (
+	"context"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"uvent/core/listing/verification"
+	"uvent/core/record/paper"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/problem"
+)
+
+// AskAccess asks whoever holds a listing to hand it over.
+func (d *Desk) AskAccess(ctx context.Context, actor people.Actor, at ledger.Place) (call uuid.UUID, err error) {
+	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		if err := mayAskAccess(l); err != nil {
+			return err
+		}
+		if a := l.State.Access; a != nil {
+			return problem.Conflictf("Its holder has been asked already.")
+		}
+		call, err = d.ledger.Ask(ctx, l, verification.AccessAsked, question{Ref: l.State.Ref}, verification.Event{})
+		return err
+	})
+	return call, err
+}
+
+// Escalate puts a request that its holder did not grant before the directory's people,
+// with the newest paper of a kind that they take.
+func (d *Desk) Escalate(ctx context.Context, actor people.Actor, at ledger.Place) (call uuid.UUID, err error) {
+	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		if err := mayAskAccess(l); err != nil {
+			return err
+		}
+		a := l.State.Access
+		switch {
+		case a == nil:
+			return problem.Conflictf("Ask its holder first.")
+		case a.Waiting():
+			return problem.Conflictf("Wait for the answer first.")
+		case l.Book.Access.Escalate.Unit == "":
+			return problem.Conflictf("%s does not decide between holders.", l.Book.Name)
+		}
+		papers, err := files.PapersOf(ctx, l)
+		if err != nil {
+			return err
+		}
+		if best := verification.Best(files.PapersFor(papers, l.Where.Record, l.Now), l.Book.Access.Papers); best != nil {
+			call, err = d.ledger.Ask(ctx, l, verification.EscalateAsked, question{Ref: a.ID, Paper: files.Evidence(papers, best.ID, l.Where.Record.LegalName)}, verification.Event{To: "the " + strings.ToLower(paper.Title(best.Kind))})
+			return err
+		}
+		return problem.Conflictf("%s", l.Book.Name+" wants a paper with it: "+paperList(l.Book.Access.Papers)+". There is none yet; add one under Record.")
+	})
+	return call, err
+}
+
+func paperList(kinds []string) string {
+	names := make([]string, len(kinds))
+	for i, k := range kinds {
+		names[i] = strings.ToLower(paper.Title(k))
+	}
+	return strings.Join(names, ", ")
+}
+
+func mayAskAccess(l *ledger.Listing) error {
+	if err := l.Free(); err != nil {
+		return err
+	}
+	switch {
+	case l.State.Control != verification.HeldByAnother:
+		return problem.Conflictf("Nobody else holds this listing, as far as is known. Search again.")
+	case l.Book.Connector.URL == "" || l.Book.Access.Window.Unit == "":
+		return problem.Conflictf("%s has no way to ask for access. Write to %s.", l.Book.Name, l.State.HeldBy)
+	}
+	return nil
+}
+
+// askAccess asks a directory how the request for a listing stands.
+func (d *Desk) askAccess(ctx context.Context, actor people.Actor, at ledger.Place) error {
+	book, st, err := d.ledger.Begun(ctx, at)
+	if err != nil {
+		return err
+	}
+	a := st.Access
+	if !a.Waiting() {
+		return problem.Conflictf("Nobody has been asked for it.")
+	}
+	e := verification.Event{Kind: verification.StillNoAccess}
+	standing, err := d.reach.Request(ctx, book.Connector.URL, a.ID)
+	if err == nil {
+		kind, ended := map[string]verification.Kind{"accepted": verification.AccessGranted, "refused": verification.AccessRefused, "silent": verification.AccessSilent}[standing.State]
+		if ended {
+			e, actor = verification.Event{Kind: kind, Says: standing.Says}, people.Actor{Name: book.Name}
+		}
+	}
+	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		if now := l.State.Access; !now.Waiting() || now.ID != a.ID {
+			return nil // answered meanwhile
+		}
+		return l.Add(ctx, e)
+	})
+}

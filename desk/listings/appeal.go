@@ -1,0 +1,126 @@
+package listings
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/google/uuid"
+
+	"uvent/core/listing/verification"
+	"uvent/core/record/paper"
+	"uvent/core/record/record"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/problem"
+	"uvent/desk/sightings"
+	"uvent/reach"
+)
+
+// Appeal argues against a suspension: with a text, and papers by their ids.
+func (d *Desk) Appeal(ctx context.Context, actor people.Actor, at ledger.Place, text string, papers []uuid.UUID) (call uuid.UUID, err error) {
+	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		if err := MayWork(l); err != nil {
+			return err
+		}
+		c := l.State.OpenCase(verification.CaseSuspended)
+		text = strings.TrimSpace(text)
+		most := l.Book.Appeal.MostCharacters
+		switch {
+		case c == nil:
+			return problem.Conflictf("The listing is not suspended, as far as is known.")
+		case l.Book.Appeal.Most == 0:
+			return problem.Conflictf("%s hears no appeals through its interface.", l.Book.Name)
+		case c.Waiting() != nil:
+			return problem.Conflictf("An appeal is before %s’s people already; wait for their answer.", l.Book.Name)
+		case len(c.Appeals) >= l.Book.Appeal.Most:
+			return problem.Conflictf("%s has heard all that it hears on this.", l.Book.Name)
+		case text == "":
+			return problem.Fields([]record.Problem{{Path: "text", Message: "say why the listing should show again"}})
+		case most > 0 && utf8.RuneCountInString(text) > most:
+			return problem.Fields([]record.Problem{{Path: "text", Message: fmt.Sprintf("%d characters are more than the %d that it takes", utf8.RuneCountInString(text), most)}})
+		}
+		all, err := files.PapersOf(ctx, l)
+		if err != nil {
+			return err
+		}
+		var with []reach.Evidence
+		var names []string
+		for _, id := range papers {
+			e := files.Evidence(all, id.String(), l.Where.Record.LegalName)
+			if e == nil {
+				return problem.Fields([]record.Problem{{Path: "papers", Message: "one of the papers is not there any more"}})
+			}
+			with, names = append(with, *e), append(names, strings.ToLower(paper.Title(e.Kind)))
+		}
+		sent := strings.Join(names, ", ")
+		call, err = d.ledger.Ask(ctx, l, verification.AppealAsked, question{Ref: l.State.Ref, Text: text, Papers: with, To: sent, By: actor.Name}, verification.Event{To: sent})
+		return err
+	})
+	return call, err
+}
+
+// askAppeal asks a directory how an appeal stands. One that was granted is looked for on
+// the public page at once.
+func (d *Desk) askAppeal(ctx context.Context, actor people.Actor, at ledger.Place) error {
+	book, st, err := d.ledger.Begun(ctx, at)
+	if err != nil {
+		return err
+	}
+	c := st.OpenCase(verification.CaseSuspended)
+	if c == nil || c.Waiting() == nil {
+		return nil
+	}
+	id := c.Waiting().ID
+	e := verification.Event{Kind: verification.AppealWaiting}
+	standing, err := d.reach.Request(ctx, book.Connector.URL, id)
+	switch {
+	case err != nil: // it is asked again the next time
+	case standing.State == "accepted":
+		e, actor = verification.Event{Kind: verification.AppealGranted, Says: standing.Says}, people.Actor{Name: book.Name}
+	case standing.State == "refused":
+		e, actor = verification.Event{Kind: verification.AppealRefused, Says: standing.Says}, people.Actor{Name: book.Name}
+	}
+	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		if c := l.State.OpenCase(verification.CaseSuspended); c == nil || c.Waiting() == nil || c.Waiting().ID != id {
+			return nil // answered meanwhile
+		}
+		return l.Add(ctx, e)
+	})
+	if err != nil || e.Kind != verification.AppealGranted {
+		return err
+	}
+	if err = d.sightings.Look(ctx, people.Uvent, at); errors.As(err, new(*problem.Problem)) {
+		return nil // the page is looked at again later
+	}
+	return err
+}
+
+// SuspendedThere records that a person has seen that a listing is suspended, and what the
+// directory says of it.
+func (d *Desk) SuspendedThere(ctx context.Context, actor people.Actor, at ledger.Place, says string) error {
+	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		switch {
+		case l.State.Control != verification.Held:
+			return problem.Conflictf("The listing is not held by us.")
+		case l.State.OpenCase(verification.CaseSuspended) != nil:
+			return problem.Conflictf("There is a case on that already.")
+		}
+		return sightings.Suspended(ctx, l, strings.TrimSpace(says))
+	})
+}
+
+// DropCase gives a case up.
+func (d *Desk) DropCase(ctx context.Context, actor people.Actor, at ledger.Place, id, why string) error {
+	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		for _, c := range l.State.Cases {
+			if c.ID == id && c.Open() {
+				return l.Add(ctx, verification.Event{Kind: verification.CaseDropped, Ref: id, Says: strings.TrimSpace(why)})
+			}
+		}
+		return &problem.Problem{Kind: problem.NotFound, Detail: "There is no such open case."}
+	})
+}

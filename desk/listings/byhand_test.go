@@ -1,0 +1,362 @@
+package listings_test
+
+import (
+	"bytes"
+	"io"
+	"net/http"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"uvent/core/fact/photo"
+	"uvent/core/listing/verification"
+	"uvent/demo/paint"
+	"uvent/desk/boards"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/listings"
+	"uvent/desk/problem"
+	"uvent/e2e/rig"
+	"uvent/outside/visit"
+)
+
+// A directory that people work on: looked for, brought there with a worksheet that is
+// resumed, changed later, and what is new since then is shown.
+func TestByHand(t *testing.T) {
+	r, ctx := rig.Start(t, "fernlook", "sound-chamber"), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	rec.Words.Keywords = []string{"bicycles", "repair"}
+	place := r.Add(t, rec)
+	here := rig.On(place, "sound-chamber")
+
+	rig.Refused(t, r.Desk.Listings.Give(ctx, who, here, "", ""), problem.Conflict, "Look for it on Sound Chamber first")
+	_, err := r.Desk.Listings.Search(ctx, who, here)
+	rig.Refused(t, err, problem.Conflict, "Sound Chamber has no interface: it is worked by hand.")
+	_, err = r.Desk.Listings.Create(ctx, who, here, "")
+	rig.Refused(t, err, problem.Conflict, "has no interface")
+	rig.Must(t, r.Desk.Listings.Found(ctx, who, here, listings.NothingThere, "", ""))
+
+	w, err := r.Desk.Listings.Worksheet(ctx, who, here)
+	rig.Must(t, err)
+	if w.Lines[0].Key != "name" || w.Lines[0].Label != "Member" || w.GivenAt != nil || w.Letter != nil || w.Page != r.World.Base+"/sound-chamber" {
+		t.Fatalf("%+v", w)
+	}
+	rig.Must(t, r.Desk.Listings.TickValue(ctx, who, here, "name", w.Lines[0].Text, true, nil))
+	rig.Must(t, r.Desk.Listings.TickValue(ctx, who, here, "phone", "another number", true, nil))
+	page := "/sound-chamber/place/spokeshave-cycle-works-minnow-bay"
+	rig.Must(t, r.Desk.Listings.TickValue(ctx, who, here, "", "", false, &page))
+	if w, err = r.Desk.Listings.Worksheet(ctx, who, here); err != nil || !w.Lines[0].Given || w.Lines[2].Given || w.At != page {
+		t.Errorf("%v; what was given then and is another now counts as given: %+v", err, w.Lines[2])
+	}
+	bad := "javascript:alert(1)"
+	rig.Refused(t, r.Desk.Listings.TickValue(ctx, who, here, "", "", false, &bad), problem.Invalid, "no address of a page")
+
+	form := visit.Form{}
+	for _, line := range w.Lines {
+		form[line.Key] = line.Text
+	}
+	page, err = r.World.Fill(ctx, "sound-chamber", form)
+	rig.Must(t, err)
+	rig.Must(t, r.Desk.Listings.Give(ctx, who, here, page, ""))
+	s := r.State(t, here)
+	// Nobody asks for proof there: it is verified, and shows when it is looked at.
+	if s.Control != verification.Held || s.VerifiedAt == nil || s.Page != page {
+		t.Fatalf("%+v", s)
+	}
+	rig.Must(t, r.Desk.Sightings.Look(ctx, who, here))
+	v, err := r.Desk.Boards.Listing(ctx, here)
+	rig.Must(t, err)
+	if v.State.Visibility != verification.Public || v.State.Sighting.Name != rec.Name || v.State.Sighting.Phone != "+13605550142" {
+		t.Errorf("%+v", v.State)
+	}
+
+	rec.Words.Keywords = append(rec.Words.Keywords, "wheels")
+	rec.Words.Short = "Bicycles, mended by the ferry."
+	rec.Website = ""
+	_, err = r.Desk.Records.SaveLocation(ctx, who, here.Location, 1, rec)
+	rig.Must(t, err)
+	w, err = r.Desk.Listings.Worksheet(ctx, who, here)
+	rig.Must(t, err)
+	for _, line := range w.Lines {
+		if line.Given || line.New != (line.Key == "text.short") || (line.Before == "bicycles, repair") != (line.Key == "keywords") {
+			t.Errorf("%+v", line)
+		}
+	}
+	// What was given is kept as it was.
+	for _, e := range v.History {
+		if k, ok := e.Values.Find("keywords"); e.Kind == verification.Given && (!ok || k.Text != "bicycles, repair") {
+			t.Errorf("kept: %+v", e.Values)
+		}
+	}
+}
+
+// A directory whose staff enter everything: written to, waited for, answered.
+func TestWritten(t *testing.T) {
+	r, ctx := rig.Start(t, "brasswire"), t.Context()
+	who := r.Who.Actor()
+	here := rig.On(r.Add(t, rig.Shop("Minnow Bay")), "brasswire")
+	rig.Must(t, r.Desk.Listings.Found(ctx, who, here, listings.NothingThere, "", ""))
+	w, err := r.Desk.Listings.Worksheet(ctx, who, here)
+	rig.Must(t, err)
+	for _, want := range []string{"Listed as: Spokeshave Cycle Works\n", "Heading: Bicycles, repairing\n", "Telephone: (360) 555-0142\n", "Hours as printed: Tue–Fri 9–12, 13–18; Sat 9–16\n", "Ines Roake"} {
+		if !strings.Contains(w.Letter.Body, want) {
+			t.Errorf("no %q in:\n%s", want, w.Letter.Body)
+		}
+	}
+	rig.Refused(t, r.Desk.Listings.Give(ctx, who, here, "", " "), problem.Invalid, "letter is empty")
+	rig.Must(t, r.Desk.Listings.Give(ctx, who, here, "", w.Letter.Body))
+	s := r.State(t, here)
+	if s.Control != verification.Asked || s.AnswerBy == nil || s.VerifiedAt != nil {
+		t.Fatalf("%+v", s)
+	}
+	today, err := rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{}))
+	if rig.Must(t, err); len(today) != 1 || today[0].Task.Group != "directory" || !strings.Contains(today[0].Task.Says, "they answer by Thu 3 Dec") {
+		t.Errorf("%+v", today[0].Task)
+	}
+	rig.Eventually(t, func() bool {
+		list, err := r.World.Arrivals(ctx, "listings@brasswire.example")
+		return err == nil && len(list) == 1 && list[0].Title == w.Letter.Subject
+	})
+	r.Move(t, 12*24*time.Hour)
+	if today, err = rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})); err != nil || today[0].Task.Group != "mine" || !strings.Contains(today[0].Task.Title, "has not answered") {
+		t.Errorf("%v, %+v", err, today[0].Task)
+	}
+	mail, err := r.World.Arrivals(ctx, rig.Account)
+	if rig.Must(t, err); len(mail) != 1 || !strings.Contains(mail[0].Body, "we have entered Spokeshave Cycle Works") {
+		t.Fatalf("%+v", mail)
+	}
+	rig.Refused(t, r.Desk.Listings.Answered(ctx, who, here, listings.Verified, "", ""), problem.Conflict, "not held yet")
+	rig.Must(t, r.Desk.Listings.Answered(ctx, who, here, listings.TookIn, "/brasswire/place/spokeshave-cycle-works-minnow-bay", ""))
+	if s = r.State(t, here); s.Control != verification.Held || s.AnswerBy != nil || s.Verification != verification.NotBegun {
+		t.Errorf("%+v", s)
+	}
+	// Its code is asked for and entered on its own pages.
+	_, err = r.Desk.Listings.AskCode(ctx, who, here, "email")
+	rig.Must(t, err)
+	s = r.State(t, here)
+	if a := s.Attempt(); a == nil || !a.Live() || a.Digits != 4 || a.Window == nil {
+		t.Fatalf("%+v", s)
+	}
+	_, err = r.Desk.Listings.EnterCode(ctx, who, here, s.Attempt().ID, "1234")
+	rig.Refused(t, err, problem.Conflict, "on its own pages")
+	rig.Must(t, r.Desk.Listings.Answered(ctx, who, here, listings.Refused, "", "They have no such code."))
+	if s = r.State(t, here); s.Verification != verification.Refused || s.Trouble != "They have no such code." {
+		t.Errorf("%+v", s)
+	}
+	rig.Must(t, r.World.Prove(ctx, "/brasswire/place/spokeshave-cycle-works-minnow-bay", "email", rig.Account))
+	rig.Must(t, r.Desk.Listings.Answered(ctx, who, here, listings.Verified, "", ""))
+	r.Move(t, 4*24*time.Hour)
+	rig.Must(t, r.Desk.Sightings.Look(ctx, who, here))
+	if s = r.State(t, here); s.Visibility != verification.Public || s.Sighting.Hours != "Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-16:00" {
+		t.Errorf("%+v", s.Sighting)
+	}
+}
+
+func TestWhatAPersonFinds(t *testing.T) {
+	r, ctx := rig.Start(t, "fernlook", "lanefolk"), t.Context()
+	who := r.Who.Actor()
+	for what, want := range map[listings.FoundThere]verification.Control{
+		listings.NothingThere: verification.NoControl, listings.FreeThere: verification.NoControl, listings.OursThere: verification.Held, listings.ElseThere: verification.HeldByAnother,
+	} {
+		here := rig.On(r.Add(t, rig.Shop(string(what))), "lanefolk")
+		rig.Must(t, r.Desk.Listings.Found(ctx, who, here, what, "lanefolk.example/b/spoke", "a former agency"))
+		if s := r.State(t, here); s.Control != want || s.SearchedAt == nil || (what == listings.FreeThere) != (len(s.Candidates) == 1) || (what == listings.ElseThere) != (s.HeldBy == "a former agency") {
+			t.Errorf("%s: %+v", what, s)
+		}
+	}
+	here := rig.On(r.Add(t, rig.Shop("Another")), "lanefolk")
+	rig.Refused(t, r.Desk.Listings.Found(ctx, who, here, "something", "", ""), problem.Invalid, "Say what was found")
+	rig.Refused(t, r.Desk.Listings.Answered(ctx, who, here, listings.TookIn, "", ""), problem.Conflict, "Nothing was given")
+	v, err := r.Desk.Boards.FitOf(ctx, here)
+	rig.Must(t, err)
+	if h, _ := v.Values.Find("hours"); !slices.Equal(h.Says, []string{"They must be the same as on Fernlook."}) {
+		t.Errorf("%q", h.Says)
+	}
+	// Photos are required there, and there are none.
+	rig.Must(t, r.Desk.Listings.Found(ctx, who, here, listings.NothingThere, "", ""))
+	rig.Refused(t, r.Desk.Listings.Give(ctx, who, here, "", ""), problem.Conflict, "There is no photo for “Logo”")
+}
+
+// What was had to be known first, and what copying carries.
+func TestCopying(t *testing.T) {
+	r, ctx := rig.Start(t, "fernlook", "skerry"), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	first := r.Add(t, rec)
+	here := rig.On(first, "skerry")
+	r.Answered(t, here)(r.Desk.Listings.Search(ctx, who, here))
+	_, err := r.Desk.Listings.Create(ctx, who, here, "")
+	rig.Refused(t, err, problem.Conflict, "The record has no legal name.")
+	_, err = r.Desk.Listings.CopyFrom(ctx, who, here, "fernlook")
+	rig.Refused(t, err, problem.Conflict, "Skerry copies a verified listing, and that on Fernlook is not.")
+	rec.LegalName, rec.Company.Registration = "Spokeshave Cycle Works LLC", "604 117 220"
+	_, err = r.Desk.Records.SaveLocation(ctx, who, here.Location, 1, rec)
+	rig.Must(t, err)
+	r.Held(t, first)
+	s := r.Answered(t, first)(r.Desk.Listings.AskCode(ctx, who, first, "text"))
+	code, err := r.World.Code(ctx, rec.MainPhone())
+	rig.Must(t, err)
+	r.Answered(t, first)(r.Desk.Listings.EnterCode(ctx, who, first, s.Attempt().ID, code))
+	s = r.Answered(t, here)(r.Desk.Listings.CopyFrom(ctx, who, here, "fernlook"))
+	if s.Control != verification.Held || s.Page == "" {
+		t.Fatalf("%+v", s)
+	}
+	v, err := r.Desk.Boards.Listing(ctx, here)
+	rig.Must(t, err)
+	left := ""
+	for _, l := range v.Left {
+		left += l.Key + " "
+	}
+	if left != "website category " {
+		t.Errorf("it did not come along: %s", left)
+	}
+	_, err = r.Desk.Listings.CopyFrom(ctx, who, first, "skerry")
+	rig.Refused(t, err, problem.Conflict, "We hold this listing already")
+}
+
+func TestHandingInAFile(t *testing.T) {
+	r, ctx := rig.Start(t, "plotline", "roadwhistle", "brasswire"), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	rec.StoreCode = "SCW-03"
+	here := rig.On(r.Add(t, rec), "plotline")
+	r.Add(t, rig.Shop("Quillcote")) // has no store code, which is required
+	var file bytes.Buffer
+	n, err := r.Desk.Listings.HandInFile(ctx, ledger.Scope{}, "plotline", &file)
+	rig.Must(t, err)
+	if want := "SCW-03,Spokeshave Cycle Works,18 Tern Street,Minnow Bay,WA,98990,US,48.610000,-124.950000,+13605550142,https://spokeshave.example/shop,7699 Repair shops,\"Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-16:00\"\n"; n != 1 || !strings.HasSuffix(file.String(), want) {
+		t.Errorf("%d: %s", n, file.String())
+	}
+	n, err = r.Desk.Listings.HandedIn(ctx, who, ledger.Scope{}, "plotline")
+	if s := r.State(t, here); err != nil || n != 1 || s.Control != verification.Held || s.VerifiedAt != nil {
+		t.Errorf("%d, %v, %+v", n, err, s)
+	}
+	_, err = r.Desk.Listings.HandInFile(ctx, ledger.Scope{}, "brasswire", &file)
+	rig.Refused(t, err, problem.Conflict, "Brasswire takes no file: it is worked by hand, written request.")
+	// What the supplier feeds comes by itself.
+	list, err := r.Desk.Records.Worth(ctx, here.Location)
+	rig.Must(t, err)
+	for _, w := range list {
+		if w.Directory == "roadwhistle" && (w.FedBy != "plotline" || w.Wanted) {
+			t.Errorf("%+v", w)
+		}
+	}
+}
+
+// The photos that fit a directory are given, each cut to its place there.
+func TestGivingPhotos(t *testing.T) {
+	r, ctx := rig.Start(t, "skerry"), t.Context()
+	who := r.Who.Actor()
+	rec := rig.Shop("Minnow Bay")
+	rec.LegalName, rec.Company.Registration = "Spokeshave Cycle Works LLC", "604 117 220"
+	here := rig.On(r.Add(t, rec), "skerry")
+	_, err := r.Desk.Listings.GivePhotos(ctx, who, here)
+	rig.Refused(t, err, problem.Conflict, "Claim or create the listing first")
+	s := r.Held(t, here)
+	_, err = r.Desk.Listings.GivePhotos(ctx, who, here)
+	rig.Refused(t, err, problem.Conflict, "No photo fits Skerry")
+	scope := ledger.Scope{Location: &here.Location}
+	for i, f := range []files.PhotoFacts{{Group: "logo", Focus: photo.Middle}, {Group: "exterior", Focus: photo.Middle, Caption: "From across the street"}, {Group: "interior", Focus: photo.Middle}} {
+		size := []int{900, 1400, 200}[i] // the last is too small
+		_, err := r.Desk.Files.AddPhoto(ctx, who, scope, f, "photo.jpg", rig.Boxes(t, size, size, uint64(i)))
+		rig.Must(t, err)
+	}
+	s = r.Answered(t, here)(r.Desk.Listings.GivePhotos(ctx, who, here))
+	if s.PhotosAt == nil || s.Photos != 2 {
+		t.Fatalf("%+v", s)
+	}
+	s = r.Answered(t, here)(r.Desk.Listings.AskCode(ctx, who, here, "email"))
+	var code string
+	rig.Eventually(t, func() bool { code, err = r.World.Code(ctx, rec.Email); return err == nil })
+	r.Answered(t, here)(r.Desk.Listings.EnterCode(ctx, who, here, s.Attempt().ID, code))
+	r.Move(t, 14*24*time.Hour)
+	v, err := r.Desk.Boards.Listing(ctx, here)
+	rig.Must(t, err)
+	resp, err := http.Get(v.PageURL)
+	rig.Must(t, err)
+	defer resp.Body.Close()
+	page, err := io.ReadAll(resp.Body)
+	rig.Must(t, err)
+	if text := string(page); strings.Count(text, "data-place") != 2 || !strings.Contains(text, "From across the street") {
+		t.Errorf("%s", text)
+	}
+}
+
+// A way without a code: somebody there decides, and is asked until they have.
+func TestReviews(t *testing.T) {
+	r, ctx := rig.Start(t, "waywren", "hithermap", "guildbench"), t.Context()
+	who := r.Who.Actor()
+	here := rig.On(r.Add(t, rig.Shop("Minnow Bay")), "waywren")
+	r.Held(t, here)
+	_, err := r.Desk.Listings.AskCode(ctx, who, here, "papers")
+	rig.Refused(t, err, problem.Conflict, "It takes one of these, and there is none yet: company registration, licence, utility bill.")
+	rig.Refused(t, r.Desk.Listings.AskStatus(ctx, who, here), problem.Conflict, "Nothing is in review there")
+	scope := ledger.Scope{Location: &here.Location}
+	bill := func(street string) {
+		_, err := r.Desk.Files.AddPaper(ctx, who, scope, street+".pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", street))
+		rig.Must(t, err)
+	}
+	bill("81 Tern Street")
+	_, err = r.Desk.Listings.AskCode(ctx, who, here, "papers")
+	rig.Refused(t, err, problem.Conflict, "Waywren is likely to refuse it. It shows another address, “81 Tern Street”.")
+	s := r.Answered(t, here)(r.Desk.Listings.AskDespite(ctx, who, here, "papers"))
+	if s.Verification != verification.InReview || s.Attempt().Window == nil || s.Attempt().To != "the utility bill" {
+		t.Fatalf("%+v", s.Attempt())
+	}
+	today, err := rig.Tasks(r.Desk.Boards.Today(ctx, scope, boards.TodayPage{}))
+	rig.Must(t, err)
+	if !slices.ContainsFunc(today, func(c boards.Cell) bool {
+		return c.Task.Group == "directory" && strings.Contains(c.Task.Says, "In review by Waywren; they answer by Mon 30 Nov")
+	}) {
+		t.Errorf("%d tasks, none waits for the review", len(today))
+	}
+	// The clock goes on, and they are asked by themselves.
+	r.Move(t, 8*24*time.Hour)
+	if s = r.State(t, here); s.Verification != verification.Refused || s.Trouble != "The paper shows another address." {
+		t.Fatalf("%+v", s)
+	}
+	bill("18 Tern Street")
+	s = r.Answered(t, here)(r.Desk.Listings.AskCode(ctx, who, here, "papers"))
+	if s.Verification != verification.InReview {
+		t.Fatalf("%+v", s)
+	}
+	rig.Must(t, r.Desk.Listings.AskStatus(ctx, who, here))
+	if s = r.State(t, here); s.Verification != verification.InReview || s.Attempt().CheckedAt == nil {
+		t.Errorf("%+v", s)
+	}
+	r.Move(t, 24*24*time.Hour)
+	if s = r.State(t, here); s.Verification != verification.Verified || s.Visibility != verification.Public {
+		t.Errorf("%+v", s)
+	}
+
+	// A card is decided on at once.
+	card := rig.On(here, "hithermap")
+	r.Held(t, card)
+	if s := r.Answered(t, card)(r.Desk.Listings.AskCode(ctx, who, card, "card")); s.VerifiedAt == nil || s.Attempt().State != verification.AttemptAccepted {
+		t.Errorf("%+v", s)
+	}
+}
+
+// A page's address is made from a name that another may have: the next best is taken then.
+func TestNamesOfPages(t *testing.T) {
+	r, ctx := rig.Start(t, "murmurhall"), t.Context()
+	who := r.Who.Actor()
+	one, two := rig.On(r.Add(t, rig.Shop("Minnow Bay")), "murmurhall"), rig.On(r.Add(t, rig.Shop("Quillcote")), "murmurhall")
+	if s := r.Held(t, one); s.Page != "/murmurhall/place/spokeshave-cycle-works" {
+		t.Errorf("%+v", s)
+	}
+	r.Answered(t, two)(r.Desk.Listings.Search(ctx, who, two))
+	s := r.Answered(t, two)(r.Desk.Listings.Create(ctx, who, two, ""))
+	if s.Control != verification.NoControl || !slices.Equal(s.Taken, []string{"spokeshave-cycle-works"}) || !strings.Contains(s.Trouble, "is taken") {
+		t.Fatalf("%+v", s)
+	}
+	_, err := r.Desk.Listings.Create(ctx, who, two, strings.Repeat("x", 41))
+	rig.Refused(t, err, problem.Invalid, "The page’s name has 41 characters; Murmurhall takes 40.")
+	_, err = r.Desk.Listings.Create(ctx, who, two, "!!!")
+	rig.Refused(t, err, problem.Invalid, "letters, digits and hyphens")
+	if s = r.Answered(t, two)(r.Desk.Listings.Create(ctx, who, two, "")); s.Page != "/murmurhall/place/spokeshave-cycle-works-quillcote" {
+		t.Errorf("%+v", s)
+	}
+}

@@ -1,0 +1,63 @@
+package listings
+
+import (
+	"context"
+	"errors"
+
+	"github.com/google/uuid"
+	"github.com/riverqueue/river"
+
+	"uvent/core/listing/verification"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/problem"
+)
+
+// DueJob does what fell due on a listing by the job's clock.
+type DueJob struct {
+	Location  uuid.UUID         `json:"location"`
+	Directory string            `json:"directory"`
+	What      verification.Kind `json:"what"`
+}
+
+// Kind names the job.
+func (DueJob) Kind() string { return "due" }
+
+type dueWorker struct {
+	river.WorkerDefaults[DueJob]
+	desk *Desk
+}
+
+// Work looks at a page again, asks how a review stands, or lets a code lapse.
+func (w *dueWorker) Work(ctx context.Context, job *river.Job[DueJob]) error {
+	at := ledger.Place{Location: job.Args.Location, Directory: job.Args.Directory}
+	if job.Args.What == verification.Look {
+		err := w.desk.sightings.Look(ctx, people.Uvent, at)
+		var p *problem.Problem
+		if errors.As(err, &p) {
+			return w.desk.ledger.Change(ctx, people.Uvent, at, func(l *ledger.Listing) error {
+				return l.Add(ctx, verification.Event{Kind: verification.LookUnanswered, Says: p.Detail})
+			})
+		}
+		return err
+	}
+	if ask, ok := map[verification.Kind]func(context.Context, people.Actor, ledger.Place) error{
+		verification.AskDuplicate: w.desk.askDuplicates, verification.AskChange: w.desk.askChange, verification.AskAppeal: w.desk.askAppeal,
+	}[job.Args.What]; ok {
+		return ask(ctx, people.Uvent, at)
+	}
+	if job.Args.What == verification.AskStatus || job.Args.What == verification.AskAccess {
+		err := w.desk.AskStatus(ctx, people.Uvent, at)
+		if p := (*problem.Problem)(nil); errors.As(err, &p) {
+			return nil // it was answered meanwhile
+		}
+		return err
+	}
+	return w.desk.ledger.Change(ctx, people.Uvent, at, func(l *ledger.Listing) error {
+		a := l.State.Attempt()
+		if a == nil || !a.Live() || l.Now.Before(a.Expires) {
+			return nil // replaced or accepted meanwhile
+		}
+		return l.Add(ctx, verification.Event{Kind: verification.AttemptExpired, Attempt: a.ID})
+	})
+}

@@ -1,0 +1,148 @@
+package listings
+
+import (
+	"context"
+	"errors"
+	"strings"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/riverqueue/river"
+
+	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/problem"
+	"uvent/desk/sightings"
+	"uvent/reach"
+	"uvent/store/db"
+)
+
+// ReadMail reads what directories have written to us, acts on it, and tells how many
+// letters there were. A letter that two servers read at once is acted on by one.
+func (d *Desk) ReadMail(ctx context.Context) (read int, err error) {
+	if d.reach.Outside() == "" {
+		return 0, nil
+	}
+	for {
+		last, err := d.store.LastNotice(ctx)
+		if err != nil {
+			return read, err
+		}
+		letters, err := d.reach.Mailbox(ctx, last)
+		var unanswered *reach.Unanswered
+		if errors.As(err, &unanswered) || err == nil && len(letters) == 0 {
+			return read, nil // it is read the next time
+		}
+		if err != nil {
+			return read, err
+		}
+		for _, l := range letters {
+			taken, err := d.take(ctx, l)
+			if err != nil || !taken {
+				return read, err
+			}
+			read++
+		}
+	}
+}
+
+// sender is the directory that a letter comes from; nil where none is known by it.
+func (d *Desk) sender(from string) *rulebook.Rulebook {
+	books := d.shelf.Books()
+	for i := range books {
+		if f := books[i].Notices.From; f != "" && strings.EqualFold(f, from) {
+			return &books[i]
+		}
+	}
+	return nil
+}
+
+// take keeps a letter, finds the listing that it is about, and acts on it. False: it may be
+// about a listing that is just being made, and is read again once that is answered.
+func (d *Desk) take(ctx context.Context, l reach.Letter) (bool, error) {
+	book := d.sender(l.From)
+	var directory *string
+	var about *uuid.UUID
+	if book != nil {
+		directory = &book.ID
+		found, err := d.store.ListingByPage(ctx, db.ListingByPageParams{DirectoryID: book.ID, Body: l.Subject + "\n" + l.Body})
+		if problem.IgnoreNoRows(err) != nil {
+			return false, err
+		}
+		if err == nil {
+			about = &found
+		} else if making, err := d.store.BeingMade(ctx, book.ID); err != nil || making {
+			return false, err
+		}
+	}
+	var fresh bool
+	keep := func(q *db.Queries) (err error) {
+		fresh, err = q.AddNotice(ctx, db.AddNoticeParams{ID: l.ID, Number: l.Number, At: d.clock.Now(), Sender: l.From, Subject: l.Subject, Body: l.Body, DirectoryID: directory, LocationID: about})
+		return err
+	}
+	if about == nil {
+		return true, d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error { return keep(q) })
+	}
+	return true, d.ledger.Change(ctx, people.Actor{Name: book.Name}, ledger.Place{Location: *about, Directory: book.ID}, func(s *ledger.Listing) error {
+		if err := keep(s.Q); err != nil || !fresh {
+			return err
+		}
+		return d.actOn(ctx, s, l.Body)
+	})
+}
+
+// actOn takes what a letter says of a listing: that it is suspended, or else that
+// something was answered, which the directory is then asked about.
+func (d *Desk) actOn(ctx context.Context, l *ledger.Listing, body string) error {
+	if words := l.Book.Notices.Suspended; words != "" && strings.Contains(body, words) {
+		return sightings.Suspended(ctx, l, saidIn(body))
+	}
+	if err := l.Add(ctx, verification.Event{Kind: verification.NoticeCame, Says: "They write: " + saidIn(body)}); err != nil {
+		return err
+	}
+	var jobs []river.InsertManyParams
+	for _, due := range l.State.Deadlines(l.Book) {
+		switch due.Kind {
+		case verification.AskStatus, verification.AskAccess, verification.AskChange, verification.AskDuplicate, verification.AskAppeal:
+			jobs = append(jobs, river.InsertManyParams{Args: DueJob{Location: l.Location, Directory: l.Directory, What: due.Kind}})
+		}
+	}
+	if len(jobs) == 0 {
+		return nil
+	}
+	_, err := d.jobs.InsertManyTx(ctx, l.Tx, jobs)
+	return err
+}
+
+// saidIn is what a letter says after its first line, which names the listing.
+func saidIn(body string) string {
+	if first, rest, more := strings.Cut(body, "\n"); more && strings.HasPrefix(first, "About ") {
+		body = rest
+	}
+	return strings.TrimSpace(body)
+}
+
+// AssignNotice says which location a letter is about, and acts on it.
+func (d *Desk) AssignNotice(ctx context.Context, actor people.Actor, id string, location uuid.UUID) error {
+	n, err := d.store.Notice(ctx, id)
+	if err != nil {
+		return problem.OrNotFound(err, "There is no such letter.")
+	}
+	if n.DirectoryID == nil || n.LocationID != nil {
+		return problem.Conflictf("It is known already what this letter is about.")
+	}
+	return d.ledger.Change(ctx, actor, ledger.Place{Location: location, Directory: *n.DirectoryID}, func(l *ledger.Listing) error {
+		if n, err := l.Q.Notice(ctx, id); err != nil || n.LocationID != nil {
+			return err // somebody else was faster
+		}
+		if l.State.Control != verification.Held {
+			return problem.Conflictf("The listing of %s on %s is not held by us.", l.Where.Label, l.Book.Name)
+		}
+		if err := l.Q.AssignNotice(ctx, db.AssignNoticeParams{ID: id, LocationID: &location}); err != nil {
+			return err
+		}
+		return d.actOn(ctx, l, n.Body)
+	})
+}

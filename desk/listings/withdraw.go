@@ -1,0 +1,76 @@
+package listings
+
+import (
+	"context"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"uvent/core/listing/course"
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/problem"
+)
+
+// Tell notes that somebody has told a directory's people how it is with the location.
+func (d *Desk) Tell(ctx context.Context, actor people.Actor, at ledger.Place) error {
+	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		to := course.Shown(l.Where.Record.State.Kind)
+		if to == l.State.Marked {
+			return problem.Conflictf("%s knows that it is %s.", l.Book.Name, course.Word(to))
+		}
+		return l.Add(ctx, verification.Event{Kind: verification.ToldThere, To: string(to)})
+	})
+}
+
+// Withdraw takes a listing of ours out of public view, and says why.
+func (d *Desk) Withdraw(ctx context.Context, actor people.Actor, at ledger.Place, why string) (call uuid.UUID, err error) {
+	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		why = strings.TrimSpace(why)
+		if err := MayWork(l); err != nil {
+			return err
+		}
+		switch v := l.State.Visibility; {
+		case v != verification.Public && v != verification.Publishing:
+			return problem.Conflictf("It does not show; there is nothing to take out of view.")
+		case why == "":
+			return problem.Fields([]record.Problem{{Path: "why", Message: "say why, for whoever asks later"}})
+		}
+		call, err = d.Hide(ctx, l, why, "")
+		return err
+	})
+	return call, err
+}
+
+// BringBack has a listing that we took out of public view show again.
+func (d *Desk) BringBack(ctx context.Context, actor people.Actor, at ledger.Place) (call uuid.UUID, err error) {
+	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		if err := MayWork(l); err != nil {
+			return err
+		}
+		if l.State.Visibility != verification.Withdrawn {
+			return problem.Conflictf("It was not taken out of public view.")
+		}
+		call, err = d.Show(ctx, l)
+		return err
+	})
+	return call, err
+}
+
+// Hide asks for a listing to be taken out of public view; for a state of its location, where
+// one is named.
+func (d *Desk) Hide(ctx context.Context, l *ledger.Listing, why string, state record.StateKind) (uuid.UUID, error) {
+	return d.ledger.Ask(ctx, l, verification.WithdrawAsked, question{Ref: l.State.Ref, Text: why, To: string(state)}, verification.Event{Says: why})
+}
+
+// Show asks for a listing to show again.
+func (d *Desk) Show(ctx context.Context, l *ledger.Listing) (uuid.UUID, error) {
+	return d.ledger.Ask(ctx, l, verification.BackAsked, question{Ref: l.State.Ref}, verification.Event{})
+}
+
+// Mark asks for a listing to be shown as closed or moved; empty: as open.
+func (d *Desk) Mark(ctx context.Context, l *ledger.Listing, state record.StateKind) (uuid.UUID, error) {
+	return d.ledger.Ask(ctx, l, verification.MarkAsked, question{Ref: l.State.Ref, To: string(state)}, verification.Event{To: string(state)})
+}

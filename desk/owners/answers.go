@@ -1,0 +1,83 @@
+package owners
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"uvent/core/listing/verification"
+	"uvent/core/rule/film"
+	"uvent/desk/ledger"
+	"uvent/desk/problem"
+	"uvent/store/db"
+)
+
+// OwnerCode gives the code that an owner has typed to the directory.
+func (d *Desk) OwnerCode(ctx context.Context, secret, code string) error {
+	link, _, err := d.openLink(ctx, secret, verification.TypeCode, verification.TakeCall)
+	if err != nil {
+		return err
+	}
+	at := ledger.Place{Location: link.LocationID, Directory: link.DirectoryID}
+	call, err := d.listings.EnterCode(ctx, ownerActor, at, link.Attempt, code)
+	if err != nil {
+		return err
+	}
+	if done, err := d.ledger.Await(ctx, call); err != nil || !done {
+		return err // its answer is shown when it comes
+	}
+	_, st, err := d.ledger.Begun(ctx, at)
+	if err != nil || st.VerifiedAt == nil && st.Verification != verification.InReview {
+		return err
+	}
+	return d.finishLink(ctx, link)
+}
+
+func (d *Desk) finishLink(ctx context.Context, link OwnerLink) error {
+	return d.ledger.Change(ctx, ownerActor, ledger.Place{Location: link.LocationID, Directory: link.DirectoryID}, func(l *ledger.Listing) error {
+		_, err := l.Q.FinishOwnerLink(ctx, db.FinishOwnerLinkParams{ID: link.ID, DoneAt: &l.Now})
+		return err
+	})
+}
+
+// OwnerPaper takes in the paper that an owner has sent.
+func (d *Desk) OwnerPaper(ctx context.Context, secret, name string, data []byte) error {
+	link, _, err := d.openLink(ctx, secret, verification.SendPaper)
+	if err != nil {
+		return err
+	}
+	if _, err := d.files.AddPaper(ctx, ownerActor, ledger.Scope{Location: &link.LocationID}, name, data); err != nil {
+		return err
+	}
+	return d.finishLink(ctx, link)
+}
+
+// OwnerVideo takes in the video that an owner has sent.
+func (d *Desk) OwnerVideo(ctx context.Context, secret, name string, data []byte, seen film.Seen) error {
+	link, _, err := d.openLink(ctx, secret, verification.FilmIt)
+	if err != nil {
+		return err
+	}
+	if _, err := d.files.AddVideo(ctx, ownerActor, link.LocationID, name, data, seen); err != nil {
+		return err
+	}
+	return d.finishLink(ctx, link)
+}
+
+// OwnerTime notes when an owner wants to be called. It can be changed until the call.
+func (d *Desk) OwnerTime(ctx context.Context, secret string, t time.Time) error {
+	link, _, err := d.openLink(ctx, secret, verification.TakeCall)
+	if err != nil {
+		return err
+	}
+	return d.ledger.Change(ctx, ownerActor, ledger.Place{Location: link.LocationID, Directory: link.DirectoryID}, func(l *ledger.Listing) error {
+		if !verification.CallTime(l.Where.Record, t, l.Now) {
+			return problem.Conflictf("That time is not open any more. Choose another.")
+		}
+		if err := l.Q.SetOwnerCall(ctx, db.SetOwnerCallParams{ID: link.ID, CallAt: &t}); err != nil {
+			return err
+		}
+		zone := verification.ZoneOf(l.Where.Record, l.Book)
+		return l.Add(ctx, verification.Event{Kind: verification.CallChosen, Says: fmt.Sprintf("Wants to be called %s at %s.", verification.When(t, l.Now, zone), verification.Clock(t, zone))})
+	})
+}

@@ -1,0 +1,171 @@
+package owners
+
+import (
+	"context"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/people"
+	"uvent/desk/problem"
+	"uvent/store/db"
+)
+
+// OwnerLink is a private page through which an owner does one thing.
+type OwnerLink = db.OwnerLink
+
+// How long owner links work at most.
+var ownerDays = map[verification.OwnerTask]int{verification.TypeCode: 60, verification.SendPaper: 14, verification.TakeCall: 7, verification.FilmIt: 14}
+
+// MadeLink is an owner link as it was made. Its address is told this once.
+type MadeLink struct {
+	OwnerLink
+	Address string
+	Words   verification.OwnerWords
+	Mailed  bool
+}
+
+// ownerAddress is where a secret opens its page.
+func (d *Desk) ownerAddress(secret string) string { return d.people.Address() + "/o/" + secret }
+
+// MakeLink makes a private page for the owner of a location: for the code of the listing's
+// latest attempt, for a paper, or for a call. It is mailed to the owner, if it is to be,
+// and the owner is reminded then.
+func (d *Desk) MakeLink(ctx context.Context, who people.Person, at ledger.Place, task verification.OwnerTask, mail bool) (out MadeLink, err error) {
+	secret, hash := people.NewToken()
+	err = d.ledger.Change(ctx, who.Actor(), at, func(l *ledger.Listing) error {
+		p := db.AddOwnerLinkParams{ID: uuid.New(), Kind: string(task), LocationID: at.Location, DirectoryID: at.Directory, MadeBy: who.Name, MadeFrom: who.Email, MadeAt: l.Now, Expires: l.Now.AddDate(0, 0, ownerDays[task])}
+		if err := mayLink(l, task, &p); err != nil {
+			return err
+		}
+		if mail {
+			if p.SentTo = l.Client.OwnerEmail; p.SentTo == "" {
+				return problem.Conflictf("%s has no owner’s email yet; add it under the client, or hand the address on yourself.", l.Client.Name)
+			}
+			remind := l.Now.AddDate(0, 0, 3)
+			if a := l.State.Attempt(); task == verification.TypeCode && a.Window != nil {
+				remind = maxTime(remind, a.Window.Earliest.At(10*60, verification.ZoneOf(l.Where.Record, l.Book)))
+			}
+			if remind.Before(p.Expires) {
+				p.RemindAt = &remind
+			}
+		}
+		if out.OwnerLink, err = l.Q.AddOwnerLink(ctx, p); err != nil {
+			return err
+		}
+		if err := l.Q.AddOwnerToken(ctx, db.AddOwnerTokenParams{Hash: hash, LinkID: p.ID}); err != nil {
+			return err
+		}
+		out.Address, out.Mailed = d.ownerAddress(secret), mail
+		out.Words = ownerTask(l, out.OwnerLink).Words()
+		if mail {
+			if err := d.mailOwner(ctx, l.Tx, out.OwnerLink, l.Client.OwnerName, out.Words, out.Address, false); err != nil {
+				return err
+			}
+		}
+		return l.Add(ctx, verification.Event{Kind: verification.LinkMade, To: p.SentTo, Says: out.Words.Title})
+	})
+	return out, err
+}
+
+func maxTime(a, b time.Time) time.Time {
+	if a.After(b) {
+		return a
+	}
+	return b
+}
+
+// mayLink says why no page can be made for a task, and fills in what it is for.
+func mayLink(l *ledger.Listing, task verification.OwnerTask, p *db.AddOwnerLinkParams) error {
+	a := l.State.Attempt()
+	switch task {
+	case verification.TypeCode:
+		if a == nil || !a.Live() || !a.Method.SendsCode() {
+			return problem.Conflictf("No code is on its way; ask for one first.")
+		}
+		if l.Book.Worked.People() {
+			return problem.Conflictf("Codes for %s are entered on its own pages.", l.Book.Name)
+		}
+		p.Attempt = a.ID
+		if a.Expires.Before(p.Expires) {
+			p.Expires = a.Expires
+		}
+	case verification.SendPaper:
+		if m, ok := l.Book.Way(rulebook.Papers); (!ok || len(m.Papers) == 0) && len(l.Book.Access.Papers) == 0 {
+			return problem.Conflictf("%s takes no papers.", l.Book.Name)
+		}
+	case verification.TakeCall:
+		switch m, ok := l.Book.Way(rulebook.Call); {
+		case !ok || l.Book.Worked.People():
+			return problem.Conflictf("%s does not verify by a call that is asked for from here.", l.Book.Name)
+		case l.State.Control != verification.Held || l.State.VerifiedAt != nil:
+			return problem.Conflictf("A call verifies a listing that is held and not verified yet.")
+		case len(m.Kinds) > 0 && !slices.Contains(m.Kinds, l.Where.Record.Kind):
+			return problem.Conflictf("%s does not call this kind of location.", l.Book.Name)
+		case len(verification.CallTimes(l.Where.Record, l.Now)) == 0:
+			return problem.Conflictf("The record’s hours leave no time for a call in the next days.")
+		}
+	case verification.FilmIt:
+		if files.FilmingFor(l.Book, l.Where.Record, nil) == nil {
+			return problem.Conflictf("%s takes no video that is sent from here.", l.Book.Name)
+		}
+	default:
+		return &problem.Problem{Kind: problem.Invalid, Detail: "A page is for a code, a paper, a video or a call."}
+	}
+	return nil
+}
+
+// OwnerTasks are what the owner can be asked for now.
+func OwnerTasks(l *ledger.Listing) (out []verification.OwnerTask) {
+	if l.State.VerifiedAt != nil {
+		return nil
+	}
+	for _, task := range []verification.OwnerTask{verification.TypeCode, verification.SendPaper, verification.TakeCall, verification.FilmIt} {
+		if mayLink(l, task, &db.AddOwnerLinkParams{Expires: l.Now}) == nil {
+			out = append(out, task)
+		}
+	}
+	return out
+}
+
+// owner is a link with what it is about.
+func ownerTask(l *ledger.Listing, link OwnerLink) verification.Owner {
+	return ownerOf(link, l.Book, l.Where.Record, l.State, l.Now)
+}
+
+func ownerOf(link OwnerLink, book rulebook.Rulebook, r record.Record, s verification.State, now time.Time) verification.Owner {
+	o := verification.Owner{Task: verification.OwnerTask(link.Kind), Book: book, Record: r, From: link.MadeBy, CallAt: link.CallAt, Expires: link.Expires, Now: now}
+	for i := range s.Attempts {
+		if s.Attempts[i].ID == link.Attempt {
+			o.Attempt = &s.Attempts[i]
+		}
+	}
+	return o
+}
+
+// WithdrawLink shuts a page for good.
+func (d *Desk) WithdrawLink(ctx context.Context, actor people.Actor, id uuid.UUID) error {
+	var at ledger.Place
+	err := d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		link, err := q.LockOwnerLink(ctx, id)
+		at = ledger.Place{Location: link.LocationID, Directory: link.DirectoryID}
+		return problem.OrNotFound(err, "There is no such link.")
+	})
+	if err != nil {
+		return err
+	}
+	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		n, err := l.Q.WithdrawOwnerLink(ctx, db.WithdrawOwnerLinkParams{ID: id, WithdrawnAt: &l.Now})
+		if err != nil || n == 0 {
+			return err // it was done or withdrawn already
+		}
+		return l.Add(ctx, verification.Event{Kind: verification.LinkWithdrawn})
+	})
+}

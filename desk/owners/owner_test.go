@@ -1,0 +1,208 @@
+package owners_test
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"uvent/core/listing/verification"
+	"uvent/core/record/record"
+	"uvent/core/rule/rulebook"
+	"uvent/demo/paint"
+	"uvent/desk/ledger"
+	"uvent/desk/owners"
+	"uvent/desk/problem"
+	"uvent/desk/records"
+	"uvent/e2e/rig"
+	"uvent/outside/visit"
+)
+
+// secretOf is what stands at the end of a private page's address.
+func secretOf(address string) string { return address[strings.LastIndex(address, "/")+1:] }
+
+// ownedShop is a shop with an owner who reads email, held on a directory.
+func ownedShop(t *testing.T, r *rig.Rig, directory string, rec record.Record) ledger.Place {
+	t.Helper()
+	c, err := r.Desk.Records.AddClient(t.Context(), r.Who.Actor(), records.ClientFacts{Name: "Spokeshave", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"})
+	rig.Must(t, err)
+	l, err := r.Desk.Records.AddLocation(t.Context(), r.Who.Actor(), c.ID, rec)
+	rig.Must(t, err)
+	at := ledger.Place{Location: l.ID, Directory: directory}
+	r.Held(t, at)
+	return at
+}
+
+// mailsTo waits until so many mails have reached somebody.
+func mailsTo(t *testing.T, r *rig.Rig, to string, n int) (mails []visit.Arrival) {
+	t.Helper()
+	for range 60 {
+		var err error
+		if mails, err = r.World.Arrivals(t.Context(), to); err != nil || len(mails) >= n {
+			rig.Must(t, err)
+			break
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
+	return mails
+}
+
+func TestTheOwnerTypesTheCode(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who := r.Who
+	at := ownedShop(t, r, "fernlook", rig.Shop("Minnow Bay"))
+	_, err := r.Desk.Owners.MakeLink(ctx, who, at, verification.TypeCode, false)
+	rig.Refused(t, err, problem.Conflict, "No code is on its way")
+	r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, who.Actor(), at, rulebook.Postcard))
+	made, err := r.Desk.Owners.MakeLink(ctx, who, at, verification.TypeCode, true)
+	rig.Must(t, err)
+	secret := secretOf(made.Address)
+	// The mail tells what will come; the reminder comes with the postcard's window, and has
+	// an address of its own.
+	mails := mailsTo(t, r, "dov@spokeshave.example", 1)
+	if len(mails) != 1 || !strings.Contains(mails[0].Body, made.Address) || !strings.Contains(mails[0].Body, "between Thu 3 Dec and Fri 11 Dec") {
+		t.Fatalf("%+v", mails)
+	}
+	p, err := r.Desk.Owners.OwnerPage(ctx, secret)
+	rig.Must(t, err)
+	if p.State != owners.LinkOpen || p.Digits != 6 || p.Times != nil || p.Business != "Spokeshave Cycle Works, Minnow Bay" {
+		t.Errorf("%+v", p)
+	}
+	r.Move(t, 9*24*time.Hour+2*time.Hour) // 3 December, past ten
+	if mails = mailsTo(t, r, "dov@spokeshave.example", 2); len(mails) != 2 || !strings.HasPrefix(mails[0].Title, "Reminder: Type the code") {
+		t.Fatalf("%d mails", len(mails))
+	}
+	i := strings.Index(mails[0].Body, "/o/")
+	second := strings.Fields(mails[0].Body[i+3:])[0]
+	if second == secret {
+		t.Error("the reminder carries the same secret")
+	}
+	r.Move(t, 8*24*time.Hour)
+	code, err := r.World.Code(ctx, "18 Tern Street")
+	rig.Must(t, err)
+	wrong := []byte(code)
+	wrong[0] = '0' + (wrong[0]-'0'+1)%10
+	rig.Must(t, r.Desk.Owners.OwnerCode(ctx, second, string(wrong)))
+	if p, err = r.Desk.Owners.OwnerPage(ctx, second); err != nil || p.State != owners.LinkOpen || p.Tries != 2 || !strings.Contains(p.Said, "not the code") {
+		t.Errorf("after a wrong code: %+v, %v", p, err)
+	}
+	rig.Must(t, r.Desk.Owners.OwnerCode(ctx, secret, code))
+	if p, err = r.Desk.Owners.OwnerPage(ctx, secret); err != nil || p.State != owners.LinkDone || p.Digits != 0 {
+		t.Errorf("after the right one: %+v, %v", p, err)
+	}
+	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, secret, code), problem.Conflict, "This page is shut.")
+	v, err := r.Desk.Boards.Listing(ctx, at)
+	rig.Must(t, err)
+	if v.State.VerifiedAt == nil || len(v.Links) != 1 || v.Links[0].OpenedAt == nil || v.Links[0].DoneAt == nil {
+		t.Errorf("%+v", v.Links)
+	}
+	// No more reminders, and the database knows no secret.
+	var remind, kept int
+	rig.Must(t, r.Store.Pool.QueryRow(ctx, "select count(*) from owner_link where remind_at is not null").Scan(&remind))
+	if remind != 0 {
+		t.Error("it is still reminded of")
+	}
+	rig.Must(t, r.Store.Pool.QueryRow(ctx, "select count(*) from owner_token where encode(hash, 'escape') like '%' || $1 || '%'", secret).Scan(&kept))
+	if kept != 0 {
+		t.Error("the secret itself is kept")
+	}
+}
+
+// A page does its one task and nothing else, and not once it is over.
+func TestWhatAnOwnerPageCannotDo(t *testing.T) {
+	r, ctx := rig.Start(t, "fernlook", "waywren"), t.Context()
+	at := ownedShop(t, r, "fernlook", rig.Shop("Minnow Bay"))
+	r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Postcard))
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.TypeCode, false)
+	rig.Must(t, err)
+	secret := secretOf(made.Address)
+	rig.Refused(t, r.Desk.Owners.OwnerPaper(ctx, secret, "bill.pdf", paint.Letter("x", "y")), problem.Conflict, "This page is for something else.")
+	rig.Refused(t, r.Desk.Owners.OwnerTime(ctx, secret, r.Desk.Now()), problem.Conflict, "This page is for something else.")
+	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, secret+"x", "123456"), problem.NotFound, "This address opens nothing.")
+	_, err = r.Desk.Owners.OwnerPage(ctx, "")
+	rig.Refused(t, err, problem.NotFound, "This address opens nothing.")
+	rig.Must(t, r.Desk.Owners.WithdrawLink(ctx, r.Who.Actor(), made.ID))
+	rig.Must(t, r.Desk.Owners.WithdrawLink(ctx, r.Who.Actor(), made.ID)) // twice does no harm
+	if p, err := r.Desk.Owners.OwnerPage(ctx, secret); err != nil || p.State != owners.LinkShut || p.Digits != 0 {
+		t.Errorf("%+v, %v", p, err)
+	}
+	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, secret, "123456"), problem.Conflict, "This page is shut.")
+	// Another code takes the place of the one that the page was for.
+	made, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.TypeCode, false)
+	rig.Must(t, err)
+	r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Text))
+	if p, err := r.Desk.Owners.OwnerPage(ctx, secretOf(made.Address)); err != nil || p.State != owners.LinkNotNeeded {
+		t.Errorf("%+v, %v", p, err)
+	}
+	// Its time passes.
+	made, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.TypeCode, false)
+	rig.Must(t, err)
+	r.Move(t, time.Hour)
+	if p, err := r.Desk.Owners.OwnerPage(ctx, secretOf(made.Address)); err != nil || p.State == owners.LinkOpen {
+		t.Errorf("%+v, %v", p, err)
+	}
+	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, "more", false)
+	rig.Refused(t, err, problem.Invalid, "for a code, a paper, a video or a call")
+	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.SendPaper, true)
+	rig.Must(t, err)
+}
+
+func TestTheOwnerSendsAPaper(t *testing.T) {
+	r, ctx := rig.Start(t, "waywren"), t.Context()
+	at := ownedShop(t, r, "waywren", rig.Shop("Minnow Bay"))
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.SendPaper, false)
+	rig.Must(t, err)
+	rig.Refused(t, r.Desk.Owners.OwnerPaper(ctx, secretOf(made.Address), "bill.pdf", []byte("no paper")), problem.Invalid, "")
+	rig.Must(t, r.Desk.Owners.OwnerPaper(ctx, secretOf(made.Address), "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "18 Tern Street")))
+	v, err := r.Desk.Boards.Listing(ctx, at)
+	rig.Must(t, err)
+	if len(v.Papers) != 1 || v.Papers[0].AddedBy != "The owner" || v.Links[0].DoneAt == nil {
+		t.Errorf("%+v", v.Papers)
+	}
+	if s := r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Papers)); s.Verification != verification.InReview {
+		t.Errorf("%+v", s)
+	}
+}
+
+// The owner chooses a time; at that time the call is asked for, and its code is typed on
+// the same page.
+func TestTheOwnerTakesACall(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	rec := rig.Shop("Minnow Bay")
+	at := ownedShop(t, r, "fernlook", rec)
+	for _, town := range []string{"Quillcote", "Fennick", "Three Herons"} { // not every listing is offered a call
+		v, err := r.Desk.Boards.Listing(ctx, at)
+		rig.Must(t, err)
+		i := 0
+		for i < len(v.Ways) && !(v.Ways[i].Method == rulebook.Call && v.Ways[i].Open) {
+			i++
+		}
+		if i < len(v.Ways) {
+			break
+		}
+		at = ownedShop(t, r, "fernlook", rig.Shop(town))
+	}
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.TakeCall, false)
+	rig.Must(t, err)
+	secret := secretOf(made.Address)
+	p, err := r.Desk.Owners.OwnerPage(ctx, secret)
+	rig.Must(t, err)
+	if p.State != owners.LinkOpen || len(p.Times) < 10 {
+		t.Fatalf("%+v", p)
+	}
+	rig.Refused(t, r.Desk.Owners.OwnerTime(ctx, secret, r.Desk.Now().Add(3*time.Hour+48*time.Minute)), problem.Conflict, "not open any more")
+	rig.Must(t, r.Desk.Owners.OwnerTime(ctx, secret, p.Times[1]))
+	if p, err = r.Desk.Owners.OwnerPage(ctx, secret); err != nil || p.State != owners.LinkWaiting || !strings.Contains(p.Words.How, "The call comes") {
+		t.Fatalf("%+v, %v", p, err)
+	}
+	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, secret, "123456"), problem.NotFound, "no such attempt")
+	r.Move(t, p.Times[1].Sub(r.Desk.Now())+time.Second)
+	if p, err = r.Desk.Owners.OwnerPage(ctx, secret); err != nil || p.State != owners.LinkOpen || p.Digits != 6 {
+		t.Fatalf("once called: %+v, %v", p, err)
+	}
+	code, err := r.World.Code(ctx, rec.MainPhone())
+	rig.Must(t, err)
+	rig.Must(t, r.Desk.Owners.OwnerCode(ctx, secret, code))
+	if s := r.State(t, at); s.VerifiedAt == nil {
+		t.Errorf("%+v", s)
+	}
+}

@@ -1,0 +1,188 @@
+package people
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/fact/contact"
+	"uvent/core/record/record"
+	"uvent/desk/problem"
+	"uvent/reach"
+	"uvent/store/db"
+)
+
+// invitedFor is how long an invitation can be taken up.
+const invitedFor = 14 * 24 * time.Hour
+
+// Invitation is a private address at which somebody becomes one of us.
+type Invitation = db.Invitation
+
+// checkRole says what is wrong with a role and the client that goes with it.
+func (d *Desk) checkRole(ctx context.Context, role Role, client *uuid.UUID) (wrong []record.Problem) {
+	switch {
+	case !slices.Contains(Roles, role):
+		wrong = append(wrong, record.Problem{Path: "role", Message: "choose administrator, specialist, helper or client"})
+	case role == OfClient && client == nil:
+		wrong = append(wrong, record.Problem{Path: "client", Message: "say of which client"})
+	case role != OfClient && client != nil:
+		wrong = append(wrong, record.Problem{Path: "client", Message: "only the role of client goes with one"})
+	case client != nil:
+		if _, err := d.store.Client(ctx, *client); err != nil {
+			wrong = append(wrong, record.Problem{Path: "client", Message: "there is no such client"})
+		}
+	}
+	return wrong
+}
+
+// Invite invites somebody by email. The address in it is told once.
+func (d *Desk) Invite(ctx context.Context, who Person, email string, role Role, client *uuid.UUID) (i Invitation, address string, err error) {
+	email = strings.ToLower(strings.TrimSpace(email))
+	wrong := d.checkRole(ctx, role, client)
+	if m := contact.Email(email); m != "" {
+		wrong = append(wrong, record.Problem{Path: "email", Message: m})
+	} else if _, err := d.store.PersonByEmail(ctx, email); err == nil {
+		wrong = append(wrong, record.Problem{Path: "email", Message: "somebody signs in with it already"})
+	}
+	if wrong != nil {
+		return i, "", problem.Fields(wrong)
+	}
+	secret, hash := NewToken()
+	address = d.Address() + "/invitation/" + secret
+	now := d.clock.Now()
+	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+		if i, err = q.AddInvitation(ctx, db.AddInvitationParams{Hash: hash, Email: email, Role: string(role), ClientID: client, InvitedBy: who.Name, At: now, Expires: now.Add(invitedFor)}); err != nil {
+			return err
+		}
+		body := fmt.Sprintf("%s invites you to Uvent, as %s.\n\nSay who you are here, until %s:\n%s\n", who.Name, role, i.Expires.Format("Mon 2 January"), address)
+		if err := d.letters.Send(ctx, tx, reach.Mail{ID: "invitation-" + i.ID.String(), From: who.Email, As: who.Name, To: email, Subject: "Come to Uvent", Body: body}); err != nil {
+			return err
+		}
+		return d.ledger.NoteAbout(ctx, q, who.Actor(), "invited", map[string]string{"email": email, "role": string(role)})
+	})
+	return i, address, err
+}
+
+// Invitations are those that can still be taken up, the newest first.
+func (d *Desk) Invitations(ctx context.Context) ([]Invitation, error) {
+	return d.store.OpenInvitations(ctx, d.clock.Now())
+}
+
+// Uninvite takes an invitation back.
+func (d *Desk) Uninvite(ctx context.Context, who Actor, id uuid.UUID) error {
+	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		now := d.clock.Now()
+		n, err := q.WithdrawInvitation(ctx, db.WithdrawInvitationParams{ID: id, WithdrawnAt: &now})
+		if err == nil && n == 0 {
+			return &problem.Problem{Kind: problem.NotFound, Detail: "There is no such open invitation."}
+		}
+		if err != nil {
+			return err
+		}
+		return d.ledger.NoteAbout(ctx, q, who, "uninvited", map[string]string{"invitation": id.String()})
+	})
+}
+
+// errNoInvitation is what a wrong, used or old address is told.
+var errNoInvitation = &problem.Problem{Kind: problem.NotFound, Detail: "This invitation cannot be used any more. Ask for another one."}
+
+func (d *Desk) invitation(ctx context.Context, q *db.Queries, secret string) (Invitation, error) {
+	i, err := q.Invitation(ctx, HashOf(secret))
+	if err != nil {
+		if problem.IgnoreNoRows(err) == nil {
+			err = errNoInvitation
+		}
+		return i, err
+	}
+	if i.UsedAt != nil || i.WithdrawnAt != nil || !d.clock.Now().Before(i.Expires) {
+		return i, errNoInvitation
+	}
+	return i, nil
+}
+
+// InvitedWith tells what a secret invites to.
+func (d *Desk) InvitedWith(ctx context.Context, secret string) (i Invitation, err error) {
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error { i, err = d.invitation(ctx, q, secret); return err })
+	return i, err
+}
+
+// Join takes an invitation up.
+func (d *Desk) Join(ctx context.Context, secret, name, password, zone string) (p Person, err error) {
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		i, err := d.invitation(ctx, q, secret)
+		if err != nil {
+			return err
+		}
+		if p, err = addPerson(ctx, q, Person{Email: i.Email, Name: name, Zone: zone, Role: Role(i.Role), Client: i.ClientID}, password); err != nil {
+			return err
+		}
+		now := d.clock.Now()
+		if err := q.UseInvitation(ctx, db.UseInvitationParams{ID: i.ID, UsedAt: &now}); err != nil {
+			return err
+		}
+		return d.ledger.NoteAbout(ctx, q, p.Actor(), "joined", map[string]string{"email": i.Email, "role": i.Role, "invited_by": i.InvitedBy})
+	})
+	return p, err
+}
+
+// ChangeRole gives a person another role.
+func (d *Desk) ChangeRole(ctx context.Context, who Actor, id uuid.UUID, role Role, client *uuid.UUID) (p Person, err error) {
+	if wrong := d.checkRole(ctx, role, client); wrong != nil {
+		return p, problem.Fields(wrong)
+	}
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		row, err := q.SetRole(ctx, db.SetRoleParams{ID: id, Role: string(role), ClientID: client})
+		if err != nil {
+			return problem.OrNotFound(err, "There is no such person.")
+		}
+		p = personOf(row)
+		return d.stillAdministered(ctx, q, who, "role_changed", map[string]string{"person": p.Name, "role": string(role)})
+	})
+	return p, err
+}
+
+// stillAdministered records what was done to a person, unless nobody is left who could
+// administer.
+func (d *Desk) stillAdministered(ctx context.Context, q *db.Queries, who Actor, kind string, data any) error {
+	if n, err := q.Administrators(ctx); err != nil || n == 0 {
+		if err == nil {
+			err = problem.Conflictf("Somebody has to administer; make another person administrator first.")
+		}
+		return err
+	}
+	return d.ledger.NoteAbout(ctx, q, who, kind, data)
+}
+
+// TakeOver ends a person's access and gives what was theirs to another: the accounts that
+// they held and the drafts that they left. It tells how many of each.
+func (d *Desk) TakeOver(ctx context.Context, who Actor, from, to uuid.UUID) (accounts, drafts int64, err error) {
+	if from == to {
+		return 0, 0, problem.Conflictf("Name somebody else to take it over.")
+	}
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		heir, err := q.Person(ctx, to)
+		if err != nil {
+			return problem.OrNotFound(err, "There is no such person to take it over.")
+		}
+		if Role(heir.Role) == OfClient {
+			return problem.Conflictf("%s is of a client and cannot take over.", heir.Name)
+		}
+		gone, err := q.EndPerson(ctx, db.EndPersonParams{ID: from, Now: d.clock.Now()})
+		if err != nil {
+			return problem.OrNotFound(err, "There is no such person.")
+		}
+		if accounts, err = q.MoveAccounts(ctx, db.MoveAccountsParams{PersonID: &from, PersonID_2: &to, Holder: heir.Name}); err != nil {
+			return err
+		}
+		if drafts, err = q.MoveDrafts(ctx, db.MoveDraftsParams{PersonID: from, PersonID_2: to}); err != nil {
+			return err
+		}
+		return d.stillAdministered(ctx, q, who, "taken_over", map[string]any{"from": gone.Name, "to": heir.Name, "accounts": accounts, "drafts": drafts})
+	})
+	return accounts, drafts, err
+}

@@ -1,0 +1,194 @@
+package people
+
+import (
+	"context"
+	"crypto/rand"
+	"crypto/subtle"
+	"encoding/base64"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/pquerna/otp/totp"
+	"golang.org/x/crypto/argon2"
+
+	"uvent/core/fact/contact"
+	"uvent/core/record/record"
+	"uvent/desk/problem"
+	"uvent/store/db"
+)
+
+// Actor is who does something.
+type Actor struct {
+	ID   uuid.UUID
+	Name string
+}
+
+// Uvent acts where nobody asked: by the clock.
+var Uvent = Actor{Name: "Uvent"}
+
+// Person is somebody who works here.
+type Person struct {
+	ID       uuid.UUID
+	Email    string
+	Name     string
+	Initials string
+	Zone     string // IANA
+	Role     Role
+	Client   *uuid.UUID // of which they are; nil: one of us
+	Ended    bool       // they cannot sign in any more
+	Key      string     // the scope of the key that asks in their name; empty: they ask themselves
+
+	SecondFactor bool
+	Digest       *int32 // the minute of the day at which they are written to; nil: never
+}
+
+// Actor is the person as the one who does something.
+func (p Person) Actor() Actor { return Actor{p.ID, p.Name} }
+
+func personOf(p db.Person) Person {
+	return Person{ID: p.ID, Email: p.Email, Name: p.Name, Initials: p.Initials, Zone: p.Zone, Role: Role(p.Role), Client: p.ClientID, Ended: p.EndedAt != nil, SecondFactor: p.SecondFactor != "", Digest: p.DigestMinute}
+}
+
+// The cost of argon2id, as RFC 9106, section 4, recommends where memory is scarce.
+const (
+	hashTime    = 3
+	hashMemory  = 64 << 10 // KiB
+	hashThreads = 2
+	hashBytes   = 32
+)
+
+// hash derives what is kept of a password, in the PHC string format.
+func hash(password string) string {
+	salt := make([]byte, 16)
+	rand.Read(salt)
+	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, hashMemory, hashTime, hashThreads,
+		base64.RawStdEncoding.EncodeToString(salt), base64.RawStdEncoding.EncodeToString(derive(password, salt)))
+}
+
+func derive(password string, salt []byte) []byte {
+	return argon2.IDKey([]byte(password), salt, hashTime, hashMemory, hashThreads, hashBytes)
+}
+
+// matches reports whether a password has a hash. It takes as long when the
+// hash cannot be read, so that time tells nobody which emails exist.
+func matches(password, hashed string) bool {
+	parts := strings.Split(hashed, "$")
+	var salt, want []byte
+	if len(parts) == 6 {
+		salt, _ = base64.RawStdEncoding.DecodeString(parts[4])
+		want, _ = base64.RawStdEncoding.DecodeString(parts[5])
+	}
+	got := derive(password, salt)
+	return len(want) == hashBytes && subtle.ConstantTimeCompare(got, want) == 1
+}
+
+// Signing in is limited: so many failures by one email or from one address in
+// so long a time.
+const (
+	failuresByEmail   = 5
+	failuresByAddress = 30
+	failureWindow     = 15 * time.Minute
+	leastPassword     = 10
+)
+
+// SignIn finds the person with this email and password, and the code of their second
+// factor where they have one. address is where the request came from.
+func (d *Desk) SignIn(ctx context.Context, email, password, code, address string) (Person, error) {
+	now := time.Now() // guards against guessing run on real time, whatever a demo's clock says
+	byEmail, byAddress := "email "+strings.ToLower(strings.TrimSpace(email)), "address "+address
+	for key, most := range map[string]int64{byEmail: failuresByEmail, byAddress: failuresByAddress} {
+		if err := d.mayTry(ctx, key, most, now); err != nil {
+			return Person{}, err
+		}
+	}
+	p, err := d.store.PersonByEmail(ctx, strings.TrimSpace(email))
+	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
+		return Person{}, err
+	}
+	known := matches(password, p.PasswordHash)
+	if known && p.SecondFactor != "" && strings.TrimSpace(code) == "" {
+		return Person{}, &problem.Problem{Kind: problem.Denied, Detail: "Give the code of your second factor too.", Fields: []record.Problem{{Path: "code", Message: "the six digits that your app shows now"}}}
+	}
+	if !known || p.SecondFactor != "" && !totp.Validate(strings.TrimSpace(code), p.SecondFactor) {
+		for _, key := range []string{byEmail, byAddress} {
+			if err := d.store.AddSignInFailure(ctx, db.AddSignInFailureParams{Key: key, At: now}); err != nil {
+				return Person{}, err
+			}
+		}
+		if known {
+			return Person{}, &problem.Problem{Kind: problem.Denied, Detail: "That is not the code that your app shows now.", Fields: []record.Problem{{Path: "code", Message: "the six digits that your app shows now"}}}
+		}
+		return Person{}, &problem.Problem{Kind: problem.Denied, Detail: "Email and password do not belong together."}
+	}
+	err = d.store.ForgetSignInFailures(ctx, db.ForgetSignInFailuresParams{Key: byEmail, At: now.Add(-failureWindow)})
+	return personOf(p), err
+}
+
+// mayTry says no to whoever has guessed wrong too often.
+func (d *Desk) mayTry(ctx context.Context, key string, most int64, now time.Time) error {
+	n, err := d.store.CountSignInFailures(ctx, db.CountSignInFailuresParams{Key: key, At: now.Add(-failureWindow)})
+	if err == nil && n >= most {
+		err = &problem.Problem{Kind: problem.TooMany, Detail: fmt.Sprintf("Too many tries. Wait %d minutes, then try again.", int(failureWindow.Minutes()))}
+	}
+	return err
+}
+
+// Person finds somebody by id; a NotFound problem when there is no such person.
+func (d *Desk) Person(ctx context.Context, id uuid.UUID) (Person, error) {
+	p, err := d.store.Person(ctx, id)
+	return personOf(p), problem.OrNotFound(err, "There is no such person.")
+}
+
+// People lists everybody, by name.
+func (d *Desk) People(ctx context.Context) ([]Person, error) {
+	rows, err := d.store.People(ctx)
+	out := make([]Person, len(rows))
+	for i, p := range rows {
+		out[i] = personOf(p)
+	}
+	return out, err
+}
+
+// AddPerson adds somebody who may sign in; an administrator, where no role is named.
+func (d *Desk) AddPerson(ctx context.Context, p Person, password string) (Person, error) {
+	if p.Role == "" {
+		p.Role = Administrator
+	}
+	if wrong := d.checkRole(ctx, p.Role, p.Client); wrong != nil {
+		return Person{}, problem.Fields(wrong)
+	}
+	return addPerson(ctx, d.store.Queries, p, password)
+}
+
+func addPerson(ctx context.Context, q *db.Queries, p Person, password string) (Person, error) {
+	var wrong []record.Problem
+	if m := contact.Email(p.Email); m != "" {
+		wrong = append(wrong, record.Problem{Path: "email", Message: m})
+	}
+	if strings.TrimSpace(p.Name) == "" {
+		wrong = append(wrong, record.Problem{Path: "name", Message: "say who it is"})
+	}
+	if len(password) < leastPassword {
+		wrong = append(wrong, record.Problem{Path: "password", Message: fmt.Sprintf("a password has at least %d characters", leastPassword)})
+	}
+	if _, err := time.LoadLocation(p.Zone); err != nil || p.Zone == "" {
+		wrong = append(wrong, record.Problem{Path: "zone", Message: "it is no time zone; write it as America/Los_Angeles"})
+	}
+	if wrong != nil {
+		return Person{}, problem.Fields(wrong)
+	}
+	row, err := q.AddPerson(ctx, db.AddPersonParams{Email: strings.TrimSpace(p.Email), Name: strings.TrimSpace(p.Name), Initials: initials(p.Name), Zone: p.Zone, PasswordHash: hash(password), Role: string(p.Role), ClientID: p.Client})
+	return personOf(row), problem.Taken(err)
+}
+
+func initials(name string) string {
+	out := ""
+	for _, w := range strings.Fields(name) {
+		out += string([]rune(w)[:1])
+	}
+	return strings.ToUpper(out)
+}

@@ -1,0 +1,164 @@
+package records
+
+import (
+	"context"
+	"encoding/json"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"uvent/core/record/record"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/worth"
+	"uvent/desk/files"
+	"uvent/desk/ledger"
+	"uvent/desk/shelf"
+	"uvent/store/db"
+)
+
+// Fitted is how a location fits one directory, as it is kept for views over many.
+type Fitted struct {
+	Not     string  `json:"not,omitempty"` // why it cannot be listed; empty when it can
+	Percent float64 `json:"percent"`       // of a complete listing
+	Blocks  int     `json:"blocks"`        // fields that are required and not filled
+	Adds    float64 `json:"adds"`          // per cent of the weight that can be had
+	Wanted  bool    `json:"wanted"`
+	FedBy   string  `json:"fed_by,omitempty"`
+}
+
+// kept is a row of location_fit as it is written.
+type kept struct {
+	Location uuid.UUID         `json:"location_id"`
+	Books    string            `json:"books"`
+	Wanted   []string          `json:"wanted"`
+	Gain     float64           `json:"gain"`
+	Next     *fit.Lack         `json:"next"`
+	Cells    map[string]Fitted `json:"cells"`
+}
+
+// fitBatch is how many locations are reckoned in one transaction.
+const fitBatch = 250
+
+// KnowFits reckons the fits of a scope that are not, or no longer, known.
+func (d *Desk) KnowFits(ctx context.Context, s ledger.Scope) error {
+	counts, err := d.CoverageCounts(ctx, s)
+	if err != nil || counts.Fitted == counts.Locations {
+		return err
+	}
+	lib := d.shelf.Library()
+	for {
+		n := 0
+		err := d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+			rows, err := q.Unfitted(ctx, db.UnfittedParams{Books: lib.Digest, ClientID: s.Client, LocationID: s.Location, Most: fitBatch})
+			if n = len(rows); err != nil || n == 0 {
+				return err
+			}
+			ids, clients := make([]uuid.UUID, n), make([]uuid.UUID, n)
+			for i, r := range rows {
+				ids[i], clients[i] = r.ID, r.ClientID
+			}
+			photos, err := files.PhotosOf(ctx, q, clients)
+			if err != nil {
+				return err
+			}
+			chosen, err := choicesOf(ctx, q, ids)
+			if err != nil {
+				return err
+			}
+			out := make([]kept, n)
+			for i, r := range rows {
+				out[i] = fitAll(lib, r.Record, photos.Of(r.ID, r.ClientID), chosen[r.ID])
+				out[i].Location = r.ID
+			}
+			data, err := json.Marshal(out)
+			if err != nil {
+				return err
+			}
+			return q.SaveFits(ctx, data)
+		})
+		if err != nil || n < fitBatch {
+			return err
+		}
+	}
+}
+
+// CoverageCounts counts a scope's locations, those whose fit is known, and the listings
+// that are wanted by it.
+func (d *Desk) CoverageCounts(ctx context.Context, s ledger.Scope) (db.CoverageCountsRow, error) {
+	books := d.shelf.Library().Digest
+	if s == (ledger.Scope{}) {
+		return d.store.CoverageCounts(ctx, books)
+	}
+	c, err := d.store.CoverageCountsOf(ctx, db.CoverageCountsOfParams{Books: books, ClientID: s.Client, LocationID: s.Location})
+	return db.CoverageCountsRow(c), err
+}
+
+// fit reckons one location on all directories.
+func fitAll(l *shelf.Library, r record.Record, photos []fit.Photo, chosen map[string]bool) kept {
+	s := fit.Read(r, photos)
+	fits := make([]fit.Fit, len(l.Books))
+	for i := range l.Books {
+		fits[i] = fit.Of(s, &l.Books[i])
+	}
+	out := kept{Books: l.Digest, Wanted: []string{}, Cells: make(map[string]Fitted, len(l.Books))}
+	for _, c := range worth.Rank(s, l.Books, fits) {
+		wanted, decided := chosen[c.Directory]
+		if !decided {
+			wanted = c.Pays
+		}
+		gone := r.State.Kind == record.ClosedForGood || r.State.Kind == record.Moved
+		out.Cells[c.Directory] = Fitted{Not: c.Not, Adds: c.Adds, FedBy: c.FedBy, Wanted: wanted && c.Not == "" && c.FedBy == "" && !gone}
+	}
+	for i, f := range fits {
+		cell := out.Cells[l.Books[i].ID]
+		cell.Percent, cell.Blocks = f.Percent, len(f.Blocks())
+		if out.Cells[l.Books[i].ID] = cell; cell.Wanted {
+			out.Wanted = append(out.Wanted, l.Books[i].ID)
+		}
+	}
+	lacks := fit.Lacks(l.Books, fits, func(i int) bool { return out.Cells[l.Books[i].ID].Wanted })
+	if len(lacks) > 0 {
+		out.Next, out.Gain = &lacks[0], lacks[0].PerMinute()
+	}
+	return out
+}
+
+func choicesOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[uuid.UUID]map[string]bool, error) {
+	rows, err := q.Choices(ctx, locations)
+	out := map[uuid.UUID]map[string]bool{}
+	for _, c := range rows {
+		if out[c.LocationID] == nil {
+			out[c.LocationID] = map[string]bool{}
+		}
+		out[c.LocationID][c.DirectoryID] = c.Wanted
+	}
+	return out, err
+}
+
+// FitSubject is a location with its photos, to be held against rulebooks.
+func FitSubject(ctx context.Context, q *db.Queries, l ledger.Location) (*fit.Subject, error) {
+	photos, err := files.PhotosOf(ctx, q, []uuid.UUID{l.ClientID})
+	return fit.Read(l.Record, photos.Of(l.ID, l.ClientID)), err
+}
+
+// FitsOf reads how the locations of a scope fit each directory.
+func (d *Desk) FitsOf(ctx context.Context, s ledger.Scope) (map[uuid.UUID]map[string]Fitted, error) {
+	rows, err := d.store.Fits(ctx, db.FitsParams{ClientID: s.Client, LocationID: s.Location})
+	if err != nil {
+		return nil, err
+	}
+	return ReadFits(rows)
+}
+
+// ReadFits reads fits as they are kept, by location and directory.
+func ReadFits(rows []db.LocationFit) (map[uuid.UUID]map[string]Fitted, error) {
+	out := make(map[uuid.UUID]map[string]Fitted, len(rows))
+	for _, r := range rows {
+		cells := map[string]Fitted{}
+		if err := json.Unmarshal(r.Cells, &cells); err != nil {
+			return nil, err
+		}
+		out[r.LocationID] = cells
+	}
+	return out, nil
+}

@@ -1,0 +1,200 @@
+package records
+
+import (
+	"errors"
+	"strings"
+	"time"
+
+	"uvent/core/fact/address"
+	"uvent/core/fact/calendar"
+	"uvent/core/fact/contact"
+	"uvent/core/fact/hours"
+	"uvent/core/fact/prose"
+	"uvent/core/record/record"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/problem"
+)
+
+// TypedHours are hours as they are being typed or drawn, and where.
+type TypedHours struct {
+	Text    string            // opening_hours
+	Drawn   [][]hours.Sitting // the usual week, Monday first; nil when it was typed
+	Lay     *hours.Special    // special dates to lay over it
+	Drop    *Span             // dates of which nothing is to be said by name
+	Country string
+	Region  string
+	Zone    string // IANA; empty for the region's
+}
+
+// Span is a stretch of dates, both ends included.
+type Span struct {
+	From calendar.Date `json:"from"`
+	To   calendar.Date `json:"to"`
+}
+
+// check says what is wrong with a span that somebody gave.
+func (s Span) check() error {
+	switch days := s.To.Number() - s.From.Number(); {
+	case s.From.Year < 1900 || s.To.Year > 2999:
+		return &problem.Problem{Kind: problem.Invalid, Detail: "Give both dates, between 1900 and 2999."}
+	case days < 0:
+		return &problem.Problem{Kind: problem.Invalid, Detail: "The last date comes before the first."}
+	case days > 366:
+		return &problem.Problem{Kind: problem.Invalid, Detail: "Special dates span a year at most; change the usual hours instead."}
+	}
+	return nil
+}
+
+// Hours is what hours come to.
+type Hours struct {
+	Text             string // in normal form; as it was typed when it cannot be read
+	Words            string
+	Week             hours.Week
+	MinutesPerWeek   int
+	Errors, Warnings []hours.Error
+	Specials         []hours.Special
+	Holidays         []hours.Holiday // public holidays of the next twelve months, and what becomes of each
+	Zone             string          // empty when it is not known; what follows is then not told
+	OpenNow          bool
+	NextChange       *time.Time
+	CallFrom, CallTo *time.Time // the next stretch in which a call with a code is answered
+	Fits             []HoursFit // what each directory can do with the usual week
+}
+
+// HoursFit is what a directory can do with a usual week.
+type HoursFit struct {
+	Book rulebook.Rulebook
+	fit.HoursFit
+}
+
+// callMinutes is how long a shop must be open for a call with a code.
+const callMinutes = 10
+
+// ReadHours reads hours. Of a drawn week the text keeps what it says besides:
+// dates, seasons and public holidays.
+func (d *Desk) ReadHours(q TypedHours) (Hours, error) {
+	out := Hours{Text: q.Text}
+	var schedule hours.Schedule
+	if q.Text != "" {
+		read, warnings, err := hours.Parse(q.Text)
+		var wrong hours.Errors
+		if errors.As(err, &wrong) && q.Drawn == nil {
+			for _, e := range wrong {
+				out.Errors = append(out.Errors, *e)
+			}
+			return out, nil
+		}
+		schedule, out.Warnings = read, warnings
+	}
+	if q.Drawn != nil {
+		week, err := drawnWeek(q.Drawn)
+		if err != nil {
+			return out, err
+		}
+		schedule, out.Warnings = schedule.WithWeek(week), nil
+	}
+	if q.Lay != nil {
+		if err := errors.Join(Span{q.Lay.From, q.Lay.To}.check(), checkSittings(q.Lay.Sittings)); err != nil {
+			return out, err
+		}
+		schedule = schedule.WithSpecial(*q.Lay)
+	}
+	if q.Drop != nil {
+		if err := q.Drop.check(); err != nil {
+			return out, err
+		}
+		schedule = schedule.WithoutSpecial(q.Drop.From, q.Drop.To)
+	}
+	out.Specials = schedule.Specials()
+	out.Text, out.Words, out.Week = schedule.String(), schedule.Words(), schedule.Week()
+	out.MinutesPerWeek = out.Week.Minutes()
+	for _, b := range d.shelf.Books() {
+		if _, taken := b.Takes("hours"); taken && out.Text != "" {
+			out.Fits = append(out.Fits, HoursFit{b, fit.Hours(out.Week, b)})
+		}
+	}
+	name := q.Zone
+	if name == "" {
+		name = address.Zone(q.Country, q.Region)
+	}
+	zone, err := time.LoadLocation(name)
+	if name == "" || err != nil || out.Text == "" {
+		return out, nil
+	}
+	now := d.clock.Now()
+	holidays := calendar.HolidaysOf(q.Country, q.Region)
+	local := schedule.In(zone, holidays)
+	out.Holidays = schedule.Holidays(calendar.DateIn(now, zone), holidays)
+	out.Zone, out.OpenNow = name, local.Open(now)
+	if next, ok := local.Next(now); ok {
+		out.NextChange = &next
+	}
+	if from, to, ok := local.Stretch(now, callMinutes); ok {
+		out.CallFrom, out.CallTo = &from, &to
+	}
+	return out, nil
+}
+
+func drawnWeek(drawn [][]hours.Sitting) (w hours.Week, err error) {
+	if len(drawn) != len(w) {
+		return w, &problem.Problem{Kind: problem.Invalid, Detail: "A week has seven days, Monday first."}
+	}
+	for i, day := range drawn {
+		if err := checkSittings(day); err != nil {
+			return w, err
+		}
+		w[i] = append(w[i], day...)
+	}
+	return w, nil
+}
+
+func checkSittings(day []hours.Sitting) error {
+	for _, s := range day {
+		if s.Start < 0 || s.Start >= hours.DayMinutes || s.End <= s.Start || s.End > 2*hours.DayMinutes {
+			return &problem.Problem{Kind: problem.Invalid, Detail: "A sitting starts between 0 and 1439 and ends after it, by 2880."}
+		}
+	}
+	return nil
+}
+
+// ReadPhone reads a number as it is typed in a country.
+func (d *Desk) ReadPhone(text, country string) contact.Phone { return contact.ReadPhone(text, country) }
+
+// CheckProse finds what is to be mended in a business's own words.
+func (d *Desk) CheckProse(text string) []prose.Finding { return prose.Check(text) }
+
+// Fit is what a directory can do with a record.
+type Fit struct {
+	Book    rulebook.Rulebook
+	Missing []string // what keeps it from taking the record; nothing when it takes it as it is
+	Cut     []string // which words it is given shortened, and where
+}
+
+// Fits holds a record, as it is being typed, against every directory. Photos are not
+// part of it.
+func (d *Desk) Fits(r record.Record) []Fit {
+	books := d.shelf.Books()
+	out := make([]Fit, len(books))
+	s := fit.Read(r, nil)
+	for i := range books {
+		b := &books[i]
+		out[i].Book = *b
+		f := fit.Of(s, b)
+		if f.Not != "" {
+			out[i].Missing = []string{f.Not}
+			continue
+		}
+		for _, item := range f.Blocks() {
+			if item.Part != "photos" {
+				out[i].Missing = append(out[i].Missing, item.Says)
+			}
+		}
+		for _, v := range fit.Compose(s, b) {
+			if strings.HasPrefix(v.Key, "text.") {
+				out[i].Cut = append(out[i].Cut, v.Says...)
+			}
+		}
+	}
+	return out
+}

@@ -42,7 +42,7 @@ func TestPhotosAreBroughtInAndFocused(t *testing.T) {
 	s.do(s.Drag(spot[0], spot[1], spot[0], spot[1]))
 	s.do(s.eventually(func() bool { f := photos()[0].Focus; return f.X > .85 && f.X < .95 && f.W == 0 }))
 	if p := photos()[0]; p.Caption != "The front on Tern Street" || p.Kind != "exterior" {
-		t.Errorf("%+v", p.Photo)
+		t.Errorf("%+v", p.Picture)
 	}
 	s.do(s.Press("Remove"), s.See("front.jpg is taken out."), s.See("No photos yet"), s.Press("Undo"), s.See("1000 × 750"))
 	s.do(s.eventually(func() bool { return photos()[0].CutFor != "" }))

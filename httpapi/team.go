@@ -34,7 +34,7 @@ func onePerson(p people.Person, of func(*uuid.UUID) string, you uuid.UUID) api.P
 }
 
 func oneInvitation(i people.Invitation, of func(*uuid.UUID) string) api.Invitation {
-	return api.Invitation{Id: i.ID, Email: i.Email, Role: i.Role, ClientName: of(i.ClientID), InvitedBy: i.InvitedBy, At: i.At, Expires: i.Expires}
+	return api.Invitation{Id: i.ID, Email: i.Email, Role: string(i.Role), ClientName: of(i.ClientID), InvitedBy: i.InvitedBy, At: i.At, Expires: i.Expires}
 }
 
 // GetPeople lists everybody, and who is invited.
@@ -94,7 +94,7 @@ func (s *Server) Uninvite(ctx context.Context, in api.UninviteRequestObject) (ap
 // GetInvitation tells what a secret invites to.
 func (s *Server) GetInvitation(ctx context.Context, in api.GetInvitationRequestObject) (api.GetInvitationResponseObject, error) {
 	i, err := s.Desk.People.InvitedWith(ctx, in.Secret)
-	return api.GetInvitation200JSONResponse{Email: i.Email, Role: i.Role, InvitedBy: i.InvitedBy}, err
+	return api.GetInvitation200JSONResponse{Email: i.Email, Role: string(i.Role), InvitedBy: i.InvitedBy}, err
 }
 
 // Join takes an invitation up.

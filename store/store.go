@@ -74,9 +74,6 @@ func (s *Store) Sessions() scs.Store { return pgxstore.NewWithCleanupInterval(s.
 // Close ends the connections.
 func (s *Store) Close() { s.Pool.Close() }
 
-// migrationLock keeps two servers that start at once from migrating together.
-const migrationLock = 7_315_001
-
 // rights are what the application's role may do: all, but change what was logged. The role
 // is the whole server's; where we may not make one, the triggers guard the log alone.
 const rights = `do $$ begin
@@ -114,10 +111,10 @@ func (s *Store) migrate(ctx context.Context) error {
 		return err
 	}
 	defer conn.Release()
-	if _, err := conn.Exec(ctx, "select pg_advisory_lock($1)", migrationLock); err != nil {
+	if _, err := conn.Exec(ctx, "select pg_advisory_lock($1)", lockMigrating); err != nil {
 		return err
 	}
-	defer conn.Exec(context.WithoutCancel(ctx), "select pg_advisory_unlock($1)", migrationLock)
+	defer conn.Exec(context.WithoutCancel(ctx), "select pg_advisory_unlock($1)", lockMigrating)
 	if _, err := conn.Exec(ctx, "create schema if not exists "+schema); err != nil {
 		return err
 	}

@@ -20,6 +20,7 @@ import (
 	"uvent/desk/listings"
 	"uvent/desk/problem"
 	"uvent/desk/records"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -29,8 +30,8 @@ type CaseRow struct {
 	Case     verification.Case
 	State    verification.State
 	Book     *rulebook.Rulebook
-	Location *db.Location
-	Client   *db.Client
+	Location *ledger.Location
+	Client   *ledger.Client
 	Next     *cases.Step // what is to be done or waited for; nil for nothing
 }
 
@@ -49,7 +50,7 @@ func (d *Desk) Cases(ctx context.Context, s ledger.Scope) ([]CaseRow, error) {
 	if err != nil {
 		return nil, err
 	}
-	of := make(map[uuid.UUID]*db.Location, len(locations))
+	of := make(map[uuid.UUID]*ledger.Location, len(locations))
 	for i := range locations {
 		of[locations[i].ID] = &locations[i]
 	}
@@ -60,7 +61,7 @@ func (d *Desk) Cases(ctx context.Context, s ledger.Scope) ([]CaseRow, error) {
 			continue // its rulebook is gone
 		}
 		l := of[r.LocationID]
-		c := slices.IndexFunc(clients, func(c db.Client) bool { return l != nil && c.ID == l.ClientID })
+		c := slices.IndexFunc(clients, func(c ledger.Client) bool { return l != nil && c.ID == l.ClientID })
 		if c < 0 {
 			continue
 		}
@@ -121,7 +122,7 @@ func (d *Desk) Case(ctx context.Context, at ledger.Place, id string) (v CaseView
 		v.Suspects, v.Unnamed = risk.Suspects(l.Book, s, cases.Edits(l.History, zone), c.Notice, c.OpenedAt)
 	}
 	v.Changed, v.Caution = l.Changed, l.Caution
-	papers, err := d.store.Papers(ctx, db.PapersParams{ClientID: l.Location.ClientID, LocationID: &at.Location})
+	papers, err := store.Each(files.PaperOf)(d.store.Papers(ctx, db.PapersParams{ClientID: l.Location.ClientID, LocationID: &at.Location}))
 	if err != nil {
 		return v, err
 	}

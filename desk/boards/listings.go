@@ -18,6 +18,7 @@ import (
 	"uvent/desk/problem"
 	"uvent/desk/records"
 	"uvent/desk/sightings"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -29,8 +30,8 @@ type Cell struct {
 	Fit      records.Fitted // how the location fits there
 	NotFor   string         // why the location cannot be listed there; empty when it can
 	Task     *agenda.Task   // what it asks for now
-	Location *db.Location
-	Client   *db.Client
+	Location *ledger.Location
+	Client   *ledger.Client
 }
 
 // Begun lists the listings of a scope that were begun, by client, location and weight.
@@ -69,7 +70,7 @@ func (d *Desk) cells(ctx context.Context, s ledger.Scope, keep func(directory st
 	for _, r := range rows {
 		states[ledger.Place{Location: r.LocationID, Directory: r.DirectoryID}] = r.State
 	}
-	of := map[uuid.UUID][]*db.Location{}
+	of := map[uuid.UUID][]*ledger.Location{}
 	for i := range locations {
 		l := &locations[i]
 		of[l.ClientID] = append(of[l.ClientID], l)
@@ -86,7 +87,7 @@ func (d *Desk) cells(ctx context.Context, s ledger.Scope, keep func(directory st
 }
 
 // cellsOf are a location's on every directory that is kept.
-func (d *Desk) cellsOf(c *db.Client, l *db.Location, fits map[string]records.Fitted, states map[ledger.Place]verification.State, keep func(directory string, begun, wanted bool) bool, now time.Time) (out []Cell) {
+func (d *Desk) cellsOf(c *ledger.Client, l *ledger.Location, fits map[string]records.Fitted, states map[ledger.Place]verification.State, keep func(directory string, begun, wanted bool) bool, now time.Time) (out []Cell) {
 	books := d.shelf.Books()
 	for i := range books {
 		b := &books[i]
@@ -146,7 +147,7 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	if err != nil {
 		return ListingView{}, err
 	}
-	client, err := d.store.Client(ctx, location.ClientID)
+	client, err := store.One(ledger.ClientOf)(d.store.Client(ctx, location.ClientID))
 	if err != nil {
 		return ListingView{}, err
 	}
@@ -195,7 +196,7 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	if from, err := d.shelf.Book(v.State.CopiedFrom); err == nil && v.State.Control == verification.Held {
 		v.Left = fit.LeftBehind(s, &from, &book)
 	}
-	papers, err := d.store.Papers(ctx, db.PapersParams{ClientID: v.Location.ClientID, LocationID: &at.Location})
+	papers, err := store.Each(files.PaperOf)(d.store.Papers(ctx, db.PapersParams{ClientID: v.Location.ClientID, LocationID: &at.Location}))
 	if err != nil {
 		return v, err
 	}
@@ -203,7 +204,7 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	if err != nil {
 		return v, err
 	}
-	if v.Links, err = d.store.OwnerLinks(ctx, db.OwnerLinksParams{LocationID: at.Location, DirectoryID: at.Directory}); err != nil {
+	if v.Links, err = store.Each(owners.LinkOf)(d.store.OwnerLinks(ctx, db.OwnerLinksParams{LocationID: at.Location, DirectoryID: at.Directory})); err != nil {
 		return v, err
 	}
 	l := ledger.Listing{Place: at, Now: now, Where: location, Client: client, Book: book, State: v.State}

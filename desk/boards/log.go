@@ -16,6 +16,7 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/listings"
 	"uvent/desk/people"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -30,9 +31,19 @@ type LogFilter struct {
 
 // LogLine is one thing that was done.
 type LogLine struct {
-	db.LogRow
-	Says      string
-	Directory string // its name; empty for none
+	ID          int64
+	At          time.Time
+	Actor       string
+	Kind        string
+	Data        json.RawMessage
+	ClientID    *uuid.UUID
+	LocationID  *uuid.UUID
+	DirectoryID *string
+	ClientName  string
+	Label       string // of the location
+	Sealed      bool   // it is in the chain
+	Says        string
+	Directory   string // its name; empty for none
 }
 
 // MostLog is how many lines are told at once.
@@ -43,25 +54,23 @@ func (d *Desk) Log(ctx context.Context, f LogFilter) ([]LogLine, error) {
 	if f.Most <= 0 || f.Most > MostLog {
 		f.Most = MostLog
 	}
-	rows, err := d.store.Log(ctx, db.LogParams{Before: f.Before, ClientID: f.Client, LocationID: f.Location, Actor: f.Actor, Kind: f.Kind, Most: int32(f.Most)})
-	if err != nil {
-		return nil, err
+	return store.Each(d.line)(d.store.Log(ctx, db.LogParams{Before: f.Before, ClientID: f.Client, LocationID: f.Location, Actor: f.Actor, Kind: f.Kind, Most: int32(f.Most)}))
+}
+
+// line is an event as people read it.
+func (d *Desk) line(r db.LogRow) LogLine {
+	l := LogLine{ID: r.ID, At: r.At, Actor: r.Actor, Kind: r.Kind, Data: r.Data, ClientID: r.ClientID, LocationID: r.LocationID, DirectoryID: r.DirectoryID, ClientName: r.ClientName, Label: r.Label, Sealed: r.Sealed}
+	if l.Says = d.logSays(l); r.DirectoryID != nil {
+		l.Directory = d.shelf.DirectoryName(*r.DirectoryID)
 	}
-	out := make([]LogLine, len(rows))
-	for i, r := range rows {
-		out[i] = LogLine{LogRow: r, Says: d.logSays(r)}
-		if r.DirectoryID != nil {
-			out[i].Directory = d.shelf.DirectoryName(*r.DirectoryID)
-		}
-	}
-	return out, nil
+	return l
 }
 
 // LogKinds are the kinds of things that were ever done.
 func (d *Desk) LogKinds(ctx context.Context) ([]string, error) { return d.store.LogKinds(ctx) }
 
 // logSays says an event in words.
-func (d *Desk) logSays(r db.LogRow) string {
+func (d *Desk) logSays(r LogLine) string {
 	if r.DirectoryID != nil {
 		book, err := d.shelf.Book(*r.DirectoryID)
 		if err != nil {
@@ -101,7 +110,7 @@ func (d *Desk) logSays(r db.LogRow) string {
 
 // Snoozed lists what is put off in a scope.
 func (d *Desk) Snoozed(ctx context.Context, s ledger.Scope) ([]listings.Snooze, error) {
-	return d.store.Snoozed(ctx, db.SnoozedParams{Now: d.clock.Now(), ClientID: s.Client, LocationID: s.Location})
+	return store.Each(listings.SnoozeOf)(d.store.Snoozed(ctx, db.SnoozedParams{Now: d.clock.Now(), ClientID: s.Client, LocationID: s.Location}))
 }
 
 // Done lists what people have done in a scope since a day began by somebody's clock, the
@@ -111,14 +120,5 @@ func (d *Desk) Done(ctx context.Context, who people.Person, s ledger.Scope) ([]L
 	if err != nil {
 		return nil, err
 	}
-	rows, err := d.store.DoneSince(ctx, db.DoneSinceParams{Since: calendar.DateIn(d.clock.Now(), zone).In(zone), ClientID: s.Client, LocationID: s.Location})
-	out := make([]LogLine, len(rows))
-	for i, r := range rows {
-		row := db.LogRow(r)
-		out[i] = LogLine{LogRow: row, Says: d.logSays(row)}
-		if r.DirectoryID != nil {
-			out[i].Directory = d.shelf.DirectoryName(*r.DirectoryID)
-		}
-	}
-	return out, err
+	return store.Each(func(r db.DoneSinceRow) LogLine { return d.line(db.LogRow(r)) })(d.store.DoneSince(ctx, db.DoneSinceParams{Since: calendar.DateIn(d.clock.Now(), zone).In(zone), ClientID: s.Client, LocationID: s.Location}))
 }

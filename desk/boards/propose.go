@@ -11,13 +11,12 @@ import (
 	"uvent/desk/files"
 	"uvent/desk/ledger"
 	"uvent/desk/rounds"
-	"uvent/store/db"
 )
 
 // proposeSends lists the listings of a scope to which something is to be sent, with what that
 // is likely to set off.
 func (d *Desk) proposeSends(ctx context.Context, s ledger.Scope) ([]Proposed, error) {
-	locations, clients := map[uuid.UUID]*ledger.Location{}, map[uuid.UUID]*db.Client{}
+	locations, clients := map[uuid.UUID]*ledger.Location{}, map[uuid.UUID]*ledger.Client{}
 	rows, err := d.records.Locations(ctx, s)
 	if err != nil {
 		return nil, err

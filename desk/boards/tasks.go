@@ -15,6 +15,7 @@ import (
 	"uvent/desk/listings"
 	"uvent/desk/records"
 	"uvent/desk/rounds"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -50,8 +51,8 @@ func (d *Desk) ReckonTasks(ctx context.Context, s ledger.Scope) error {
 	stale := db.StaleTasksParams{Now: d.clock.Now(), ClientID: s.Client, LocationID: s.Location, Most: taskBatch}
 	ids, err := d.store.StaleTasks(ctx, stale)
 	for err == nil && len(ids) > 0 {
-		err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-			if err := q.LockTasks(ctx); err != nil {
+		err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+			if err := store.LockReckoning(ctx, tx); err != nil {
 				return err
 			}
 			// Another may have been faster. What is taken away here is read only afterwards, so
@@ -81,7 +82,7 @@ func (d *Desk) ReckonTasks(ctx context.Context, s ledger.Scope) error {
 
 // tasksOf reckons what the listings of some locations ask for.
 func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now time.Time) ([]keptTask, error) {
-	locations, err := q.LocationsNamed(ctx, ids)
+	locations, err := store.Each(ledger.LocationOf)(q.LocationsNamed(ctx, ids))
 	if err != nil {
 		return nil, err
 	}
@@ -97,7 +98,7 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 	if err != nil {
 		return nil, err
 	}
-	snoozes, err := q.SnoozesOf(ctx, ids)
+	snoozes, err := store.Each(listings.SnoozeOf)(q.SnoozesOf(ctx, ids))
 	if err != nil {
 		return nil, err
 	}
@@ -116,7 +117,7 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 	out := []keptTask{}
 	for i := range locations {
 		l := &locations[i]
-		here := d.tasksHere(d.cellsOf(&db.Client{}, l, fits[l.ID], states, inWork, now))
+		here := d.tasksHere(d.cellsOf(&ledger.Client{}, l, fits[l.ID], states, inWork, now))
 		if t, ok := d.unsentHere(*l, due[l.ID], here); ok {
 			here = append(here, t)
 		}

@@ -10,6 +10,7 @@ import (
 	"uvent/core/reckon/agenda"
 	"uvent/desk/ledger"
 	"uvent/desk/records"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -76,7 +77,7 @@ func (d *Desk) taskCounts(ctx context.Context, s ledger.Scope) (map[agenda.Group
 // TaskCells say what kept tasks are by now. A task that is gone since is left out.
 func (d *Desk) TaskCells(ctx context.Context, rows []db.Task) (out []Cell, err error) {
 	ids, at, on := []uuid.UUID{}, make([]uuid.UUID, len(rows)), make([]string, len(rows))
-	locations := map[uuid.UUID]*db.Location{}
+	locations := map[uuid.UUID]*ledger.Location{}
 	for i, r := range rows {
 		at[i], on[i] = r.LocationID, r.DirectoryID
 		if _, twice := locations[r.LocationID]; !twice {
@@ -84,19 +85,19 @@ func (d *Desk) TaskCells(ctx context.Context, rows []db.Task) (out []Cell, err e
 			ids = append(ids, r.LocationID)
 		}
 	}
-	clients := map[uuid.UUID]*db.Client{}
+	clients := map[uuid.UUID]*ledger.Client{}
 	states := map[ledger.Place]verification.State{}
 	var fits map[uuid.UUID]map[string]records.Fitted
 	g, inner := errgroup.WithContext(ctx)
 	g.Go(func() error {
-		rows, err := d.store.Clients(inner)
+		rows, err := store.Each(ledger.ClientOf)(d.store.Clients(inner))
 		for i := range rows {
 			clients[rows[i].ID] = &rows[i]
 		}
 		return err
 	})
 	g.Go(func() error {
-		rows, err := d.store.LocationsNamed(inner, ids)
+		rows, err := store.Each(ledger.LocationOf)(d.store.LocationsNamed(inner, ids))
 		for i := range rows {
 			locations[rows[i].ID] = &rows[i]
 		}

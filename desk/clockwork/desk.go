@@ -97,7 +97,7 @@ func (d *Desk) Now() time.Time { return d.clock.Now() }
 // Run works in the background until the context ends: jobs, and what falls due
 // by the clock. It returns when all of it has stopped.
 func (d *Desk) Run(ctx context.Context) error {
-	stop, err := d.holdName(ctx)
+	stop, err := d.store.HoldName(ctx, d.id)
 	if err != nil {
 		return err
 	}

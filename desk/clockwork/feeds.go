@@ -3,6 +3,7 @@ package clockwork
 import (
 	"context"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
@@ -12,11 +13,21 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
 // Feed is a private address at which a calendar reads somebody's deadlines.
-type Feed = db.Feed
+type Feed struct {
+	ID         uuid.UUID
+	ClientID   *uuid.UUID
+	LocationID *uuid.UUID
+	At         time.Time
+}
+
+func feedOf(row db.Feed) Feed {
+	return Feed{ID: row.ID, ClientID: row.ClientID, LocationID: row.LocationID, At: row.At}
+}
 
 // MakeFeed makes a feed of a scope. Its address is told once.
 func (d *Desk) MakeFeed(ctx context.Context, who people.Person, s ledger.Scope) (f Feed, address string, err error) {
@@ -31,7 +42,7 @@ func (d *Desk) MakeFeed(ctx context.Context, who people.Person, s ledger.Scope) 
 	}
 	secret, hash := people.NewToken()
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if f, err = q.AddFeed(ctx, db.AddFeedParams{Hash: hash, PersonID: who.ID, ClientID: s.Client, LocationID: s.Location, At: d.clock.Now()}); err != nil {
+		if f, err = store.One(feedOf)(q.AddFeed(ctx, db.AddFeedParams{Hash: hash, PersonID: who.ID, ClientID: s.Client, LocationID: s.Location, At: d.clock.Now()})); err != nil {
 			return err
 		}
 		return d.Ledger.NoteAbout(ctx, q, who.Actor(), "feed_made", map[string]string{"feed": f.ID.String()})
@@ -41,7 +52,7 @@ func (d *Desk) MakeFeed(ctx context.Context, who people.Person, s ledger.Scope) 
 
 // Feeds are somebody's, the oldest first.
 func (d *Desk) Feeds(ctx context.Context, who people.Person) ([]Feed, error) {
-	return d.store.Feeds(ctx, who.ID)
+	return store.Each(feedOf)(d.store.Feeds(ctx, who.ID))
 }
 
 // EndFeed ends one of somebody's feeds: its address tells nothing any more.

@@ -2,7 +2,6 @@ package clockwork
 
 import (
 	"context"
-	"hash/fnv"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -13,32 +12,9 @@ import (
 	"uvent/desk/listings"
 	"uvent/desk/records"
 	"uvent/reach"
+	"uvent/store"
 	"uvent/store/db"
 )
-
-// nameLock turns a server's name into an advisory lock's number.
-func nameLock(id string) int64 {
-	h := fnv.New64a()
-	h.Write([]byte(id))
-	return int64(h.Sum64())
-}
-
-// holdName takes the lock that says that this server is alive, on a connection
-// of its own, so that it goes the moment the server does.
-func (d *Desk) holdName(ctx context.Context) (release func(), err error) {
-	conn, err := d.store.Pool.Acquire(ctx)
-	if err != nil {
-		return nil, err
-	}
-	if _, err := conn.Exec(ctx, "select pg_advisory_lock($1)", nameLock(d.id)); err != nil {
-		conn.Release()
-		return nil, err
-	}
-	return func() {
-		conn.Exec(context.Background(), "select pg_advisory_unlock($1)", nameLock(d.id))
-		conn.Release()
-	}, nil
-}
 
 // tickUntil ticks about every half second until the context ends.
 func (d *Desk) tickUntil(ctx context.Context) {
@@ -126,8 +102,7 @@ func (d *Desk) freeOrphans(ctx context.Context) error {
 		}
 		name := job.AttemptedBy[len(job.AttemptedBy)-1]
 		if err := d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-			var gone bool
-			if err := tx.QueryRow(ctx, "select pg_try_advisory_xact_lock($1)", nameLock(name)).Scan(&gone); err != nil || !gone {
+			if gone, err := store.NameIsFree(ctx, tx, name); err != nil || !gone {
 				return err
 			}
 			return q.FreeJob(ctx, job.ID)

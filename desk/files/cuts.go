@@ -19,6 +19,7 @@ import (
 	"uvent/core/rule/fit"
 	"uvent/desk/ledger"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -32,7 +33,7 @@ type cut struct {
 func (c cut) what() string { return "cut " + c.Directory + "/" + c.Label }
 
 // cuts are the shapes that a photo is wanted in.
-func (d *Desk) cuts(row db.Photo) (out []cut) {
+func (d *Desk) cuts(row Picture) (out []cut) {
 	for _, b := range d.shelf.Books() {
 		for _, f := range fit.Photos(FactsOf(row), b) {
 			out = append(out, cut{b.ID, f.Rule.Label, f.Rule.Crop})
@@ -68,7 +69,7 @@ func (w *cutWorker) Work(ctx context.Context, job *river.Job[cutJob]) error {
 
 // makeCuts makes a photo's cuts for every directory, unless they are there.
 func (d *Desk) makeCuts(ctx context.Context, id uuid.UUID) (map[string][]byte, error) {
-	row, err := d.store.PhotoByID(ctx, id)
+	row, err := store.One(PictureOf)(d.store.PhotoByID(ctx, id))
 	if err != nil {
 		return nil, problem.IgnoreNoRows(err)
 	}
@@ -91,7 +92,7 @@ func (d *Desk) makeCuts(ctx context.Context, id uuid.UUID) (map[string][]byte, e
 		return nil, err
 	}
 	return out, d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		now, err := q.LockPhoto(ctx, id)
+		now, err := store.One(PictureOf)(q.LockPhoto(ctx, id))
 		if err != nil || d.cutsOf(now) != d.cutsOf(row) {
 			return err // it has another focus meanwhile, and another job
 		}
@@ -182,7 +183,7 @@ func (d *Desk) PhotosZip(ctx context.Context, location uuid.UUID, w io.Writer) e
 		if err != nil {
 			return err
 		}
-		for _, c := range d.cuts(p.Photo) {
+		for _, c := range d.cuts(p.Picture) {
 			if err := add(c.Directory+"/"+link.Slug(c.Label)+"/"+name+".jpg", cuts[c.what()]); err != nil {
 				return err
 			}

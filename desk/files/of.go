@@ -17,16 +17,17 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/problem"
 	"uvent/reach"
+	"uvent/store"
 	"uvent/store/db"
 )
 
 // PapersOf are the location's, with its client's.
-func PapersOf(ctx context.Context, l *ledger.Listing) ([]db.Paper, error) {
-	return l.Q.Papers(ctx, db.PapersParams{ClientID: l.Client.ID, LocationID: &l.Location})
+func PapersOf(ctx context.Context, l *ledger.Listing) ([]Paper, error) {
+	return store.Each(PaperOf)(l.Q.Papers(ctx, db.PapersParams{ClientID: l.Client.ID, LocationID: &l.Location}))
 }
 
 // PapersFor are papers with what a record speaks against each.
-func PapersFor(papers []db.Paper, r record.Record, now time.Time) (out []verification.Paper) {
+func PapersFor(papers []Paper, r record.Record, now time.Time) (out []verification.Paper) {
 	for _, p := range papers {
 		v := verification.Paper{ID: p.ID.String(), Kind: p.Kind, Film: p.Film}
 		if p.Film.There() {
@@ -44,12 +45,12 @@ func PapersFor(papers []db.Paper, r record.Record, now time.Time) (out []verific
 }
 
 // SaidOf is what a paper says of itself.
-func SaidOf(p db.Paper) paper.Said {
+func SaidOf(p Paper) paper.Said {
 	return paper.Said{Kind: p.Kind, Text: p.Words, Issued: p.Issued, Until: p.Until}
 }
 
 // Evidence is a paper of a business as a directory is given it; nil for none.
-func Evidence(papers []db.Paper, id, legalName string) *reach.Evidence {
+func Evidence(papers []Paper, id, legalName string) *reach.Evidence {
 	for _, p := range papers {
 		if p.ID.String() == id {
 			return &reach.Evidence{Kind: p.Kind, Name: p.FileName, Text: p.Words, LegalName: legalName}
@@ -59,24 +60,24 @@ func Evidence(papers []db.Paper, id, legalName string) *reach.Evidence {
 }
 
 // byOwner are papers by whose they are.
-type byOwner map[uuid.UUID][]db.Paper
+type byOwner map[uuid.UUID][]Paper
 
 // Of are a location's, with its client's.
-func (b byOwner) Of(l *db.Location) []db.Paper { return slices.Concat(b[l.ClientID], b[l.ID]) }
+func (b byOwner) Of(l *ledger.Location) []Paper { return slices.Concat(b[l.ClientID], b[l.ID]) }
 
 // AllPapers are all that there are.
 func (d *Desk) AllPapers(ctx context.Context) (byOwner, error) {
-	rows, err := d.store.AllPapers(ctx)
-	return byWhose(rows, func(p db.Paper) (uuid.UUID, *uuid.UUID) { return p.ClientID, p.LocationID }), err
+	rows, err := store.Each(PaperOf)(d.store.AllPapers(ctx))
+	return byWhose(rows, func(p Paper) (uuid.UUID, *uuid.UUID) { return p.ClientID, p.LocationID }), err
 }
 
 // photosBy are photos by whose they are: a location or a client.
-type photosBy map[uuid.UUID][]db.Photo
+type photosBy map[uuid.UUID][]Picture
 
 // PhotosOf are the photos of some clients and their locations.
 func PhotosOf(ctx context.Context, q *db.Queries, clients []uuid.UUID) (photosBy, error) {
-	rows, err := q.PhotosOfClients(ctx, clients)
-	return byWhose(rows, func(p db.Photo) (uuid.UUID, *uuid.UUID) { return p.ClientID, p.LocationID }), err
+	rows, err := store.Each(PictureOf)(q.PhotosOfClients(ctx, clients))
+	return byWhose(rows, func(p Picture) (uuid.UUID, *uuid.UUID) { return p.ClientID, p.LocationID }), err
 }
 
 // byWhose groups what belongs to a location or, where it names none, to a client.
@@ -123,7 +124,7 @@ func (d *Desk) owner(ctx context.Context, s ledger.Scope) (Owner, error) {
 }
 
 // FactsOf is a photo as the core reads it.
-func FactsOf(row db.Photo) fit.Photo {
+func FactsOf(row Picture) fit.Photo {
 	return fit.Photo{ID: row.ID.String(), Group: row.Kind, Size: photo.Size{Width: int(row.Width), Height: int(row.Height)}, Focus: row.Focus, Caption: row.Caption, Alternative: row.Alternative}
 }
 

@@ -12,9 +12,11 @@ import (
 
 	"uvent/core/record/paper"
 	"uvent/core/record/record"
+	"uvent/core/rule/film"
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -25,7 +27,7 @@ type Compared struct {
 }
 
 // CompareAll are the papers of some kinds, each held against the record.
-func CompareAll(papers []db.Paper, kinds []string, r record.Record, now time.Time) (out []Compared) {
+func CompareAll(papers []Paper, kinds []string, r record.Record, now time.Time) (out []Compared) {
 	for _, p := range papers {
 		if slices.Contains(kinds, p.Kind) {
 			out = append(out, Compared{p, paper.Against(SaidOf(p), r, now)})
@@ -35,7 +37,26 @@ func CompareAll(papers []db.Paper, kinds []string, r record.Record, now time.Tim
 }
 
 // Paper is one of a location's papers, or one of its client's for all of them.
-type Paper = db.Paper
+type Paper struct {
+	ID         uuid.UUID
+	ClientID   uuid.UUID
+	LocationID *uuid.UUID
+	Kind       string
+	FileName   string
+	Issued     string // dates as 2026-11-24; empty: not said
+	Until      string
+	Format     string
+	Pages      int32
+	Bytes      int32
+	Words      string // its text, as far as it can be read
+	AddedBy    string
+	AddedAt    time.Time
+	RemovedAt  *time.Time
+	Film       film.Shown // of a video
+}
+
+// PaperOf is a paper as it is kept.
+func PaperOf(row db.Paper) Paper { return Paper(row) }
 
 // Papers lists a location's papers and those of its client for all locations; or
 // the client's alone.
@@ -44,7 +65,7 @@ func (d *Desk) Papers(ctx context.Context, s ledger.Scope) ([]Paper, error) {
 	if err != nil {
 		return nil, err
 	}
-	return d.store.Papers(ctx, db.PapersParams{ClientID: o.Client, LocationID: o.Location})
+	return store.Each(PaperOf)(d.store.Papers(ctx, db.PapersParams{ClientID: o.Client, LocationID: o.Location}))
 }
 
 // AddPaper takes a file in as a paper. The text of a PDF is read and kept, and its
@@ -63,10 +84,10 @@ func (d *Desk) AddPaper(ctx context.Context, actor people.Actor, s ledger.Scope,
 		return row, err
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		row, err = q.AddPaper(ctx, db.AddPaperParams{
+		row, err = store.One(PaperOf)(q.AddPaper(ctx, db.AddPaperParams{
 			ID: uuid.New(), ClientID: o.Client, LocationID: o.Location, Kind: paper.Guess(read.Text), FileName: fileName(name), Format: string(read.Format), Pages: int32(read.Pages),
 			Bytes: int32(len(data)), Words: read.Text, AddedBy: actor.Name, AddedAt: d.clock.Now(),
-		})
+		}))
 		if err != nil {
 			return err
 		}
@@ -98,14 +119,14 @@ func (d *Desk) SavePaper(ctx context.Context, actor people.Actor, id uuid.UUID, 
 		return row, problem.Fields(wrong)
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		before, err := q.LockPaper(ctx, id)
+		before, err := store.One(PaperOf)(q.LockPaper(ctx, id))
 		if err == nil && before.RemovedAt != nil {
 			err = pgx.ErrNoRows
 		}
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such paper.")
 		}
-		if row, err = q.SavePaper(ctx, db.SavePaperParams{ID: id, Kind: f.Kind, Issued: f.Issued, Until: f.Until}); err != nil {
+		if row, err = store.One(PaperOf)(q.SavePaper(ctx, db.SavePaperParams{ID: id, Kind: f.Kind, Issued: f.Issued, Until: f.Until})); err != nil {
 			return err
 		}
 		return d.ledger.Note(ctx, q, actor, "paper_saved", row.ClientID, row.LocationID, map[string]any{"paper": id, "before": PaperFacts{before.Kind, before.Issued, before.Until}, "after": f})
@@ -116,7 +137,7 @@ func (d *Desk) SavePaper(ctx context.Context, actor people.Actor, id uuid.UUID, 
 // RemovePaper takes a paper out, or brings one back that was.
 func (d *Desk) RemovePaper(ctx context.Context, actor people.Actor, id uuid.UUID, back bool) error {
 	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		row, err := q.LockPaper(ctx, id)
+		row, err := store.One(PaperOf)(q.LockPaper(ctx, id))
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such paper.")
 		}
@@ -137,7 +158,7 @@ func (d *Desk) RemovePaper(ctx context.Context, actor people.Actor, id uuid.UUID
 
 // PaperFile is a paper and its file.
 func (d *Desk) PaperFile(ctx context.Context, id uuid.UUID) (Paper, []byte, error) {
-	row, err := d.store.PaperByID(ctx, id)
+	row, err := store.One(PaperOf)(d.store.PaperByID(ctx, id))
 	if err != nil {
 		return row, nil, problem.OrNotFound(err, "There is no such paper.")
 	}

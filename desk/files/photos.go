@@ -8,6 +8,7 @@ import (
 	"image"
 	"slices"
 	"strings"
+	"time"
 	"unicode/utf8"
 
 	"github.com/google/uuid"
@@ -20,12 +21,39 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
+// Picture is a photo's file, and what people say of it.
+type Picture struct {
+	ID          uuid.UUID
+	ClientID    uuid.UUID
+	LocationID  *uuid.UUID // nil: the client's, for all its locations
+	Kind        string     // its group
+	Position    int32
+	FileName    string
+	Format      string
+	Width       int32 // pixels
+	Height      int32
+	Bytes       int32
+	Hash        int64   // of the picture, as package photo reckons it
+	Sharpness   float64 // likewise
+	Caption     string
+	Alternative string
+	Focus       photo.Focus
+	CutFor      string // the shapes and the focus that its cuts are made for
+	AddedBy     string
+	AddedAt     time.Time
+	RemovedAt   *time.Time
+}
+
+// PictureOf is a picture as it is kept.
+func PictureOf(row db.Photo) Picture { return Picture(row) }
+
 // Photo is one of a location's photos, or one of its client's for all of them.
 type Photo struct {
-	db.Photo
+	Picture
 	Like uuid.UUID   // another photo of the client that shows the same picture; uuid.Nil for none
 	Fits []PhotoFits // by directory, heaviest first
 }
@@ -43,7 +71,7 @@ func (d *Desk) Photos(ctx context.Context, s ledger.Scope) ([]Photo, error) {
 	if err != nil {
 		return nil, err
 	}
-	rows, err := d.store.Photos(ctx, db.PhotosParams{ClientID: o.Client, LocationID: o.Location})
+	rows, err := store.Each(PictureOf)(d.store.Photos(ctx, db.PhotosParams{ClientID: o.Client, LocationID: o.Location}))
 	if err != nil {
 		return nil, err
 	}
@@ -55,8 +83,8 @@ func (d *Desk) Photos(ctx context.Context, s ledger.Scope) ([]Photo, error) {
 }
 
 // photo looks at a photo beside others and at each directory's rules.
-func (d *Desk) photo(row db.Photo, others []db.Photo) Photo {
-	p := Photo{Photo: row}
+func (d *Desk) photo(row Picture, others []Picture) Photo {
+	p := Photo{Picture: row}
 	for _, o := range others {
 		if o.ID != row.ID && photo.Distance(uint64(o.Hash), uint64(row.Hash)) <= photo.SamePicture {
 			p.Like = o.ID
@@ -83,7 +111,7 @@ func (d *Desk) AddPhoto(ctx context.Context, actor people.Actor, s ledger.Scope,
 	if err != nil {
 		return p, err
 	}
-	known, err := d.store.PhotosOfClient(ctx, o.Client)
+	known, err := store.Each(PictureOf)(d.store.PhotosOfClient(ctx, o.Client))
 	if err != nil {
 		return p, err
 	}
@@ -95,10 +123,10 @@ func (d *Desk) AddPhoto(ctx context.Context, actor people.Actor, s ledger.Scope,
 	}
 	id := uuid.New()
 	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		row, err := q.AddPhoto(ctx, db.AddPhotoParams{
+		row, err := store.One(PictureOf)(q.AddPhoto(ctx, db.AddPhotoParams{
 			ID: id, ClientID: o.Client, LocationID: o.Location, Kind: f.Group, FileName: fileName(name), Format: string(made.format), Width: int32(made.size.Width), Height: int32(made.size.Height),
 			Bytes: int32(len(made.original)), Hash: int64(made.hash), Sharpness: made.sharpness, Focus: f.Focus, Caption: f.Caption, Alternative: f.Alternative, AddedBy: actor.Name, AddedAt: d.clock.Now(),
-		})
+		}))
 		if err != nil {
 			return err
 		}
@@ -220,11 +248,11 @@ func (d *Desk) SavePhoto(ctx context.Context, actor people.Actor, id uuid.UUID, 
 		return p, err
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		before, err := q.LockPhoto(ctx, id)
+		before, err := store.One(PictureOf)(q.LockPhoto(ctx, id))
 		if err != nil || before.RemovedAt != nil {
 			return problem.OrNotFound(errors.Join(err, removed(before)), "There is no such photo.")
 		}
-		row, err := q.SavePhoto(ctx, db.SavePhotoParams{ID: id, Kind: f.Group, Caption: f.Caption, Alternative: f.Alternative, Focus: f.Focus})
+		row, err := store.One(PictureOf)(q.SavePhoto(ctx, db.SavePhotoParams{ID: id, Kind: f.Group, Caption: f.Caption, Alternative: f.Alternative, Focus: f.Focus}))
 		if err != nil {
 			return err
 		}
@@ -233,7 +261,7 @@ func (d *Desk) SavePhoto(ctx context.Context, actor people.Actor, id uuid.UUID, 
 				return err
 			}
 		}
-		known, err := q.PhotosOfClient(ctx, row.ClientID)
+		known, err := store.Each(PictureOf)(q.PhotosOfClient(ctx, row.ClientID))
 		if err != nil {
 			return err
 		}
@@ -243,14 +271,14 @@ func (d *Desk) SavePhoto(ctx context.Context, actor people.Actor, id uuid.UUID, 
 	return p, err
 }
 
-func removed(row db.Photo) error {
+func removed(row Picture) error {
 	if row.RemovedAt != nil {
 		return pgx.ErrNoRows
 	}
 	return nil
 }
 
-func photoSaid(p db.Photo) map[string]any {
+func photoSaid(p Picture) map[string]any {
 	return map[string]any{"group": p.Kind, "caption": p.Caption, "alternative": p.Alternative, "focus": p.Focus}
 }
 
@@ -261,6 +289,9 @@ func (d *Desk) OrderPhotos(ctx context.Context, actor people.Actor, s ledger.Sco
 		return err
 	}
 	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		if err := q.LockPhotos(ctx, ids); err != nil {
+			return err
+		}
 		for i, id := range ids {
 			n, err := q.PlacePhoto(ctx, db.PlacePhotoParams{ID: id, ClientID: o.Client, Position: int32(i + 1)})
 			if err != nil {
@@ -277,7 +308,7 @@ func (d *Desk) OrderPhotos(ctx context.Context, actor people.Actor, s ledger.Sco
 // RemovePhoto takes a photo out, or brings one back that was.
 func (d *Desk) RemovePhoto(ctx context.Context, actor people.Actor, id uuid.UUID, back bool) error {
 	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		row, err := q.LockPhoto(ctx, id)
+		row, err := store.One(PictureOf)(q.LockPhoto(ctx, id))
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such photo.")
 		}
@@ -315,7 +346,7 @@ func (p Photo) WindowOf(r image.Rectangle) photo.Focus {
 }
 
 // cutsOf names the shapes and the focus that a photo's cuts are made for.
-func (d *Desk) cutsOf(row db.Photo) string {
+func (d *Desk) cutsOf(row Picture) string {
 	b, err := json.Marshal(struct {
 		Focus photo.Focus
 		Cuts  []cut

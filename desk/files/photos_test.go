@@ -14,6 +14,7 @@ import (
 	"testing"
 
 	"github.com/google/uuid"
+	"golang.org/x/sync/errgroup"
 
 	"uvent/core/fact/photo"
 	"uvent/desk/files"
@@ -143,4 +144,39 @@ func BenchmarkMissing(b *testing.B) {
 			b.Fatalf("%d locations were looked at", len(counts))
 		}
 	}
+}
+
+// While one puts photos in order, another says what they show and their cuts are made: nobody
+// waits for what waits for them.
+func TestPhotosAreOrderedWhileTheyAreChanged(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, at := r.Who.Actor(), r.Add(t, rig.Shop("Minnow Bay"))
+	here := ledger.Scope{Location: &at.Location}
+	var ids []uuid.UUID
+	for i := range uint64(3) {
+		p, err := r.Desk.Files.AddPhoto(ctx, who, here, files.PhotoFacts{Group: "interior", Focus: photo.Middle}, "shop.jpg", rig.Boxes(t, 400, 300, i))
+		rig.Must(t, err)
+		ids = append(ids, p.ID)
+	}
+	g, ctx := errgroup.WithContext(ctx)
+	for i := range 3 {
+		g.Go(func() error {
+			for n := range 20 {
+				order := []uuid.UUID{ids[(i+n)%3], ids[(i+n+1)%3], ids[(i+n+2)%3]}
+				if err := r.Desk.Files.OrderPhotos(ctx, who, here, order); err != nil {
+					return err
+				}
+			}
+			return nil
+		})
+		g.Go(func() error {
+			for n := range 20 {
+				if _, err := r.Desk.Files.SavePhoto(ctx, who, ids[i], files.PhotoFacts{Group: "interior", Focus: photo.Focus{X: float64(n) / 30, Y: .2, W: .1, H: .1}}); err != nil {
+					return err
+				}
+			}
+			return nil
+		})
+	}
+	rig.Must(t, g.Wait())
 }

@@ -15,6 +15,7 @@ import (
 	"uvent/desk/people"
 	"uvent/desk/problem"
 	"uvent/reach"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -39,11 +40,11 @@ func (d *Desk) AddVideo(ctx context.Context, actor people.Actor, location uuid.U
 		}
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		row, err = q.AddPaper(ctx, db.AddPaperParams{ID: uuid.New(), ClientID: o.Client, LocationID: o.Location, Kind: verification.VideoKind, FileName: fileName(name), Format: string(read.Format), Bytes: int32(len(data)), AddedBy: actor.Name, AddedAt: d.clock.Now()})
+		row, err = store.One(PaperOf)(q.AddPaper(ctx, db.AddPaperParams{ID: uuid.New(), ClientID: o.Client, LocationID: o.Location, Kind: verification.VideoKind, FileName: fileName(name), Format: string(read.Format), Bytes: int32(len(data)), AddedBy: actor.Name, AddedAt: d.clock.Now()}))
 		if err != nil {
 			return err
 		}
-		if row, err = q.SaveFilm(ctx, db.SaveFilmParams{ID: row.ID, Film: film.Shown{Format: read.Format, Seconds: read.Seconds, Takes: read.Takes, Seen: seen}}); err != nil {
+		if row, err = store.One(PaperOf)(q.SaveFilm(ctx, db.SaveFilmParams{ID: row.ID, Film: film.Shown{Format: read.Format, Seconds: read.Seconds, Takes: read.Takes, Seen: seen}})); err != nil {
 			return err
 		}
 		if err := q.SaveFile(ctx, db.SaveFileParams{OwnerID: row.ID, What: "original", Data: data}); err != nil {
@@ -85,7 +86,7 @@ type Filming struct {
 }
 
 // FilmingFor is nil where the directory takes no video that is sent from here.
-func FilmingFor(book rulebook.Rulebook, r record.Record, papers []db.Paper) *Filming {
+func FilmingFor(book rulebook.Rulebook, r record.Record, papers []Paper) *Filming {
 	m, ok := book.Way(rulebook.Video)
 	if !ok || m.Film.MostSeconds == 0 || book.Worked.People() {
 		return nil

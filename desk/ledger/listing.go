@@ -47,8 +47,8 @@ type Listing struct {
 	Q      *db.Queries
 	Tx     pgx.Tx
 	Now    time.Time
-	Where  db.Location
-	Client db.Client
+	Where  Location
+	Client Client
 	Book   rulebook.Rulebook
 	State  verification.State
 	Actor  people.Actor
@@ -63,12 +63,15 @@ func (d *Desk) Change(ctx context.Context, actor people.Actor, at Place, f func(
 	}
 	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		l := Listing{Place: at, Q: q, Tx: tx, Now: d.clock.Now(), Book: book, Actor: actor}
-		if l.Where, err = q.Location(ctx, at.Location); err != nil {
+		location, err := store.One(LocationOf)(q.Location(ctx, at.Location))
+		if err != nil {
 			return problem.OrNotFound(err, "There is no such location.")
 		}
-		if l.Client, err = q.Client(ctx, l.Where.ClientID); err != nil {
+		client, err := store.One(ClientOf)(q.Client(ctx, location.ClientID))
+		if err != nil {
 			return err
 		}
+		l.Where, l.Client = location, client
 		start := verification.Start()
 		if err := q.AddListing(ctx, db.AddListingParams{LocationID: at.Location, DirectoryID: at.Directory,
 			Control: string(start.Control), Verification: string(start.Verification), Visibility: string(start.Visibility), State: start}); err != nil {

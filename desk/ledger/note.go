@@ -14,7 +14,7 @@ import (
 
 // NoteOn adds an event that is about a listing and does not move it on.
 func (d *Desk) NoteOn(ctx context.Context, q *db.Queries, actor people.Actor, at Place, kind string, data any) error {
-	l, err := q.Location(ctx, at.Location)
+	l, err := store.One(LocationOf)(q.Location(ctx, at.Location))
 	if err != nil {
 		return problem.OrNotFound(err, "There is no such location.")
 	}

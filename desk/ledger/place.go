@@ -7,15 +7,25 @@ import (
 
 	"uvent/core/record/record"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
 // Client is a business.
-type Client = db.Client
+type Client struct {
+	ID                    uuid.UUID
+	Name, LegalName       string
+	OwnerName, OwnerEmail string
+	Version               int32
+	Shared                record.Record // what it says for all its locations, but for its names
+}
+
+// ClientOf is a client as it is kept.
+func ClientOf(row db.Client) Client { return Client(row) }
 
 // Client finds one.
 func (d *Desk) Client(ctx context.Context, id uuid.UUID) (Client, error) {
-	c, err := d.store.Client(ctx, id)
+	c, err := store.One(ClientOf)(d.store.Client(ctx, id))
 	return c, problem.OrNotFound(err, "There is no such client.")
 }
 
@@ -39,10 +49,20 @@ type Scope struct {
 }
 
 // Location is a location and its record.
-type Location = db.Location
+type Location struct {
+	ID        uuid.UUID
+	ClientID  uuid.UUID
+	Label     string
+	StoreCode string
+	Record    record.Record
+	Version   int32
+}
+
+// LocationOf is a location as it is kept.
+func LocationOf(row db.Location) Location { return Location(row) }
 
 // Location finds one.
 func (d *Desk) Location(ctx context.Context, id uuid.UUID) (Location, error) {
-	l, err := d.store.Location(ctx, id)
+	l, err := store.One(LocationOf)(d.store.Location(ctx, id))
 	return l, problem.OrNotFound(err, "There is no such location.")
 }

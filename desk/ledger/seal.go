@@ -10,11 +10,9 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
-
-// sealLock keeps two servers from sealing at once.
-const sealLock = 7_315_002
 
 // Seal adds to the chain the events before which none can still come. Each hash is the
 // SHA-256 of the hash before it and the event.
@@ -22,8 +20,7 @@ func (d *Desk) Seal(ctx context.Context) error {
 	for {
 		n := 0
 		err := d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-			var free bool
-			if err := tx.QueryRow(ctx, "select pg_try_advisory_xact_lock($1)", sealLock).Scan(&free); err != nil || !free {
+			if free, err := store.TryLockSealing(ctx, tx); err != nil || !free {
 				return err
 			}
 			last, err := q.LastSeal(ctx)

@@ -55,7 +55,7 @@ func (d *Desk) askCode(ctx context.Context, actor people.Actor, at ledger.Place,
 }
 
 // WaysOf are how a listing that is held can be verified now, with the location's papers.
-func WaysOf(ctx context.Context, l *ledger.Listing, offered map[rulebook.MethodName]string) ([]verification.Way, []db.Paper, error) {
+func WaysOf(ctx context.Context, l *ledger.Listing, offered map[rulebook.MethodName]string) ([]verification.Way, []files.Paper, error) {
 	if err := l.Free(); err != nil {
 		return nil, nil, err
 	}
@@ -73,7 +73,7 @@ func WaysOf(ctx context.Context, l *ledger.Listing, offered map[rulebook.MethodN
 }
 
 // AskWay asks a directory to verify in a way that is open; what it offered is kept.
-func (d *Desk) AskWay(ctx context.Context, l *ledger.Listing, w verification.Way, papers []db.Paper, offered map[rulebook.MethodName]string, despite bool) (uuid.UUID, error) {
+func (d *Desk) AskWay(ctx context.Context, l *ledger.Listing, w verification.Way, papers []files.Paper, offered map[rulebook.MethodName]string, despite bool) (uuid.UUID, error) {
 	if !w.Open {
 		return uuid.Nil, problem.Conflictf("%s", w.Says)
 	}

@@ -23,6 +23,7 @@ import (
 	"uvent/desk/problem"
 	"uvent/desk/records"
 	"uvent/reach"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -40,7 +41,7 @@ func (d *Desk) putSearch(ctx context.Context, book rulebook.Rulebook, location u
 			}
 		}
 	}
-	row, err := d.store.Location(ctx, location)
+	row, err := store.One(ledger.LocationOf)(d.store.Location(ctx, location))
 	if err != nil {
 		return verification.Event{}, err
 	}

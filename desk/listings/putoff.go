@@ -5,6 +5,7 @@ import (
 	"strings"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
 	"uvent/core/listing/verification"
@@ -18,7 +19,17 @@ import (
 )
 
 // Snooze is a task that somebody has put off. Another task of the same listing shows.
-type Snooze = db.Snooze
+type Snooze struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+	Act         string // an agenda.Act
+	Until       time.Time
+	Reason      string
+	By          string
+}
+
+// SnoozeOf is one as it is kept.
+func SnoozeOf(row db.Snooze) Snooze { return Snooze(row) }
 
 // mostSnooze bounds how far off a task can be put.
 const mostSnooze = 90 * 24 * time.Hour

@@ -13,6 +13,7 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -34,7 +35,7 @@ func (w *ownerCallWorker) Work(ctx context.Context, job *river.Job[ownerCallJob]
 	d := w.desk
 	var link OwnerLink
 	err := d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) (err error) {
-		link, err = q.LockOwnerLink(ctx, job.Args.Link)
+		link, err = store.One(LinkOf)(q.LockOwnerLink(ctx, job.Args.Link))
 		return err
 	})
 	if err != nil {

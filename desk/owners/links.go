@@ -15,11 +15,31 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
 // OwnerLink is a private page through which an owner does one thing.
-type OwnerLink = db.OwnerLink
+type OwnerLink struct {
+	ID          uuid.UUID
+	Kind        string // a verification.OwnerTask
+	LocationID  uuid.UUID
+	DirectoryID string
+	Attempt     string // whose code it is for
+	SentTo      string // an email; empty: it was handed on
+	MadeBy      string
+	MadeFrom    string // an email
+	MadeAt      time.Time
+	Expires     time.Time
+	OpenedAt    *time.Time
+	DoneAt      *time.Time
+	WithdrawnAt *time.Time
+	CallAt      *time.Time // when the owner wants to be called
+	RemindAt    *time.Time
+}
+
+// LinkOf is a link as it is kept.
+func LinkOf(row db.OwnerLink) OwnerLink { return OwnerLink(row) }
 
 // How long owner links work at most.
 var ownerDays = map[verification.OwnerTask]int{verification.TypeCode: 60, verification.SendPaper: 14, verification.TakeCall: 7, verification.FilmIt: 14}
@@ -57,7 +77,7 @@ func (d *Desk) MakeLink(ctx context.Context, who people.Person, at ledger.Place,
 				p.RemindAt = &remind
 			}
 		}
-		if out.OwnerLink, err = l.Q.AddOwnerLink(ctx, p); err != nil {
+		if out.OwnerLink, err = store.One(LinkOf)(l.Q.AddOwnerLink(ctx, p)); err != nil {
 			return err
 		}
 		if err := l.Q.AddOwnerToken(ctx, db.AddOwnerTokenParams{Hash: hash, LinkID: p.ID}); err != nil {
@@ -154,7 +174,7 @@ func ownerOf(link OwnerLink, book rulebook.Rulebook, r record.Record, s verifica
 func (d *Desk) WithdrawLink(ctx context.Context, actor people.Actor, id uuid.UUID) error {
 	var at ledger.Place
 	err := d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		link, err := q.LockOwnerLink(ctx, id)
+		link, err := store.One(LinkOf)(q.LockOwnerLink(ctx, id))
 		at = ledger.Place{Location: link.LocationID, Directory: link.DirectoryID}
 		return problem.OrNotFound(err, "There is no such link.")
 	})

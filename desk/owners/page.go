@@ -14,6 +14,7 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -67,7 +68,7 @@ type OwnerPage struct {
 var errNoLink = &problem.Problem{Kind: problem.NotFound, Detail: "This address opens nothing. Perhaps it was cut short; open it from the message again."}
 
 func (d *Desk) ownerLink(ctx context.Context, secret string) (OwnerLink, error) {
-	link, err := d.store.OwnerLinkByToken(ctx, people.HashOf(secret))
+	link, err := store.One(LinkOf)(d.store.OwnerLinkByToken(ctx, people.HashOf(secret)))
 	if errors.Is(err, pgx.ErrNoRows) {
 		return link, errNoLink
 	}

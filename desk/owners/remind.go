@@ -9,9 +9,11 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"uvent/core/listing/verification"
+	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
 	"uvent/reach"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -33,7 +35,7 @@ func (d *Desk) mailOwner(ctx context.Context, tx pgx.Tx, link OwnerLink, name st
 // RemindOwners writes to the owners whose pages are still open, and enqueues the calls
 // that they have chosen.
 func (d *Desk) RemindOwners(ctx context.Context, q *db.Queries, tx pgx.Tx) error {
-	due, err := q.TakeDueReminders(ctx, d.clock.Now())
+	due, err := store.Each(LinkOf)(q.TakeDueReminders(ctx, d.clock.Now()))
 	if err != nil {
 		return err
 	}
@@ -58,11 +60,11 @@ func (d *Desk) remind(ctx context.Context, q *db.Queries, tx pgx.Tx, link OwnerL
 	if err != nil {
 		return nil // the directory is no more
 	}
-	location, err := q.Location(ctx, link.LocationID)
+	location, err := store.One(ledger.LocationOf)(q.Location(ctx, link.LocationID))
 	if err != nil {
 		return err
 	}
-	client, err := q.Client(ctx, location.ClientID)
+	client, err := store.One(ledger.ClientOf)(q.Client(ctx, location.ClientID))
 	if err != nil {
 		return err
 	}

@@ -14,6 +14,7 @@ import (
 	"uvent/core/record/record"
 	"uvent/desk/problem"
 	"uvent/reach"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -21,7 +22,21 @@ import (
 const invitedFor = 14 * 24 * time.Hour
 
 // Invitation is a private address at which somebody becomes one of us.
-type Invitation = db.Invitation
+type Invitation struct {
+	ID          uuid.UUID
+	Email       string
+	Role        Role
+	ClientID    *uuid.UUID
+	InvitedBy   string
+	At          time.Time
+	Expires     time.Time
+	UsedAt      *time.Time
+	WithdrawnAt *time.Time
+}
+
+func invitationOf(row db.Invitation) Invitation {
+	return Invitation{ID: row.ID, Email: row.Email, Role: Role(row.Role), ClientID: row.ClientID, InvitedBy: row.InvitedBy, At: row.At, Expires: row.Expires, UsedAt: row.UsedAt, WithdrawnAt: row.WithdrawnAt}
+}
 
 // checkRole says what is wrong with a role and the client that goes with it.
 func (d *Desk) checkRole(ctx context.Context, role Role, client *uuid.UUID) (wrong []record.Problem) {
@@ -56,7 +71,8 @@ func (d *Desk) Invite(ctx context.Context, who Person, email string, role Role, 
 	address = d.Address() + "/invitation/" + secret
 	now := d.clock.Now()
 	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		if i, err = q.AddInvitation(ctx, db.AddInvitationParams{Hash: hash, Email: email, Role: string(role), ClientID: client, InvitedBy: who.Name, At: now, Expires: now.Add(invitedFor)}); err != nil {
+		i, err = store.One(invitationOf)(q.AddInvitation(ctx, db.AddInvitationParams{Hash: hash, Email: email, Role: string(role), ClientID: client, InvitedBy: who.Name, At: now, Expires: now.Add(invitedFor)}))
+		if err != nil {
 			return err
 		}
 		body := fmt.Sprintf("%s invites you to Uvent, as %s.\n\nSay who you are here, until %s:\n%s\n", who.Name, role, i.Expires.Format("Mon 2 January"), address)
@@ -70,7 +86,7 @@ func (d *Desk) Invite(ctx context.Context, who Person, email string, role Role, 
 
 // Invitations are those that can still be taken up, the newest first.
 func (d *Desk) Invitations(ctx context.Context) ([]Invitation, error) {
-	return d.store.OpenInvitations(ctx, d.clock.Now())
+	return store.Each(invitationOf)(d.store.OpenInvitations(ctx, d.clock.Now()))
 }
 
 // Uninvite takes an invitation back.
@@ -92,13 +108,14 @@ func (d *Desk) Uninvite(ctx context.Context, who Actor, id uuid.UUID) error {
 var errNoInvitation = &problem.Problem{Kind: problem.NotFound, Detail: "This invitation cannot be used any more. Ask for another one."}
 
 func (d *Desk) invitation(ctx context.Context, q *db.Queries, secret string) (Invitation, error) {
-	i, err := q.Invitation(ctx, HashOf(secret))
+	row, err := q.Invitation(ctx, HashOf(secret))
 	if err != nil {
 		if problem.IgnoreNoRows(err) == nil {
 			err = errNoInvitation
 		}
-		return i, err
+		return Invitation{}, err
 	}
+	i := invitationOf(row)
 	if i.UsedAt != nil || i.WithdrawnAt != nil || !d.clock.Now().Before(i.Expires) {
 		return i, errNoInvitation
 	}
@@ -118,14 +135,14 @@ func (d *Desk) Join(ctx context.Context, secret, name, password, zone string) (p
 		if err != nil {
 			return err
 		}
-		if p, err = addPerson(ctx, q, Person{Email: i.Email, Name: name, Zone: zone, Role: Role(i.Role), Client: i.ClientID}, password); err != nil {
+		if p, err = addPerson(ctx, q, Person{Email: i.Email, Name: name, Zone: zone, Role: i.Role, Client: i.ClientID}, password); err != nil {
 			return err
 		}
 		now := d.clock.Now()
 		if err := q.UseInvitation(ctx, db.UseInvitationParams{ID: i.ID, UsedAt: &now}); err != nil {
 			return err
 		}
-		return d.ledger.NoteAbout(ctx, q, p.Actor(), "joined", map[string]string{"email": i.Email, "role": i.Role, "invited_by": i.InvitedBy})
+		return d.ledger.NoteAbout(ctx, q, p.Actor(), "joined", map[string]string{"email": i.Email, "role": string(i.Role), "invited_by": i.InvitedBy})
 	})
 	return p, err
 }

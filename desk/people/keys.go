@@ -12,11 +12,23 @@ import (
 
 	"uvent/core/record/record"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
 // Key is what a program asks with, in somebody's name.
-type Key = db.ApiToken
+type Key struct {
+	ID      uuid.UUID
+	Name    string
+	Scope   string
+	At      time.Time
+	UsedAt  *time.Time
+	EndedAt *time.Time
+}
+
+func keyOf(row db.ApiToken) Key {
+	return Key{ID: row.ID, Name: row.Name, Scope: row.Scope, At: row.At, UsedAt: row.UsedAt, EndedAt: row.EndedAt}
+}
 
 // keyTouched is how exactly it is kept when a key was last used.
 const keyTouched = time.Minute
@@ -40,7 +52,8 @@ func (d *Desk) MakeKey(ctx context.Context, who Person, name, scope string) (k K
 	secret, _ = NewToken()
 	secret = keyBegins + secret
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if k, err = q.AddToken(ctx, db.AddTokenParams{Hash: HashOf(secret), PersonID: who.ID, Name: name, Scope: scope, At: d.clock.Now()}); err != nil {
+		k, err = store.One(keyOf)(q.AddToken(ctx, db.AddTokenParams{Hash: HashOf(secret), PersonID: who.ID, Name: name, Scope: scope, At: d.clock.Now()}))
+		if err != nil {
 			return err
 		}
 		return d.ledger.NoteAbout(ctx, q, who.Actor(), "key_made", map[string]string{"name": name, "scope": scope})
@@ -50,7 +63,7 @@ func (d *Desk) MakeKey(ctx context.Context, who Person, name, scope string) (k K
 
 // Keys are somebody's, the newest first.
 func (d *Desk) Keys(ctx context.Context, who Person) ([]Key, error) {
-	return d.store.Tokens(ctx, who.ID)
+	return store.Each(keyOf)(d.store.Tokens(ctx, who.ID))
 }
 
 // EndKey ends one of somebody's keys.

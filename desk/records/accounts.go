@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
@@ -19,14 +20,30 @@ import (
 
 // Account is one by which a directory knows us, and what is wrong with it.
 type Account struct {
-	db.Account
-	Warnings []string
+	ID          uuid.UUID
+	DirectoryID string
+	Email       string
+	Holder      string     // who can sign in with it
+	PersonID    *uuid.UUID // the holder, where they work here
+	Class       string
+	Confirmed   bool // its email
+	Personal    bool // a person's own account stands behind it
+	Note        string
+	Gone        bool // its holder is nobody here any more
+	ChangedBy   string
+	ChangedAt   time.Time
+	Warnings    []string
+}
+
+func accountOf(row db.Account) Account {
+	return Account{ID: row.ID, DirectoryID: row.DirectoryID, Email: row.Email, Holder: row.Holder, PersonID: row.PersonID, Class: row.Class, Confirmed: row.Confirmed,
+		Personal: row.Personal, Note: row.Note, Gone: row.Gone, ChangedBy: row.ChangedBy, ChangedAt: row.ChangedAt}
 }
 
 // Accounts lists the accounts by directory, with what speaks against each: a holder who
 // is nobody any more, an email that was not confirmed, a class too small for what it holds.
 func (d *Desk) Accounts(ctx context.Context) ([]Account, error) {
-	rows, err := d.store.Accounts(ctx)
+	out, err := store.Each(accountOf)(d.store.Accounts(ctx))
 	if err != nil {
 		return nil, err
 	}
@@ -42,9 +59,7 @@ func (d *Desk) Accounts(ctx context.Context) ([]Account, error) {
 	for _, p := range people {
 		here[p.ID] = true
 	}
-	out := make([]Account, len(rows))
-	for i, r := range rows {
-		out[i].Account = r
+	for i, r := range out {
 		book, err := d.shelf.Book(r.DirectoryID)
 		if err != nil {
 			continue
@@ -54,7 +69,7 @@ func (d *Desk) Accounts(ctx context.Context) ([]Account, error) {
 	return out, nil
 }
 
-func warnings(a db.Account, book rulebook.Rulebook, held int, left bool) (out []string) {
+func warnings(a Account, book rulebook.Rulebook, held int, left bool) (out []string) {
 	if a.Gone || left {
 		out = append(out, fmt.Sprintf("%s is nobody here any more. Whoever can still sign in must hand the account over, or %s must be asked.", a.Holder, book.Name))
 	}
@@ -129,14 +144,14 @@ func (d *Desk) SaveAccount(ctx context.Context, actor people.Actor, id *uuid.UUI
 			}
 			key = *id
 		}
-		out.Account, err = q.SaveAccount(ctx, db.SaveAccountParams{ID: key, DirectoryID: f.Directory, Email: f.Email, Holder: f.Holder, PersonID: f.Person, Class: f.Class,
-			Confirmed: f.Confirmed, Personal: f.Personal, Note: f.Note, Gone: f.Gone, ChangedBy: actor.Name, ChangedAt: d.clock.Now()})
+		out, err = store.One(accountOf)(q.SaveAccount(ctx, db.SaveAccountParams{ID: key, DirectoryID: f.Directory, Email: f.Email, Holder: f.Holder, PersonID: f.Person, Class: f.Class,
+			Confirmed: f.Confirmed, Personal: f.Personal, Note: f.Note, Gone: f.Gone, ChangedBy: actor.Name, ChangedAt: d.clock.Now()}))
 		if err != nil {
 			return problem.Taken(err)
 		}
 		return store.Notify(ctx, q, store.Change{})
 	})
-	out.Warnings = warnings(out.Account, book, held[f.Directory], false)
+	out.Warnings = warnings(out, book, held[f.Directory], false)
 	return out, err
 }
 

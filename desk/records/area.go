@@ -16,17 +16,25 @@ import (
 	"uvent/core/record/record"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
 // Region is a stretch of country whose coast, roads and towns are known.
-type Region = db.RegionsRow
+type Region struct {
+	ID    uuid.UUID
+	Name  string
+	Towns int32
+	Roads int32
+}
 
 // mostRegionBytes bounds a region's file.
 const mostRegionBytes = 8 << 20
 
 // Regions lists the regions by name.
-func (d *Desk) Regions(ctx context.Context) ([]Region, error) { return d.store.Regions(ctx) }
+func (d *Desk) Regions(ctx context.Context) ([]Region, error) {
+	return store.Each(func(row db.RegionsRow) Region { return Region(row) })(d.store.Regions(ctx))
+}
 
 // AddRegion brings a region in from a GeoJSON FeatureCollection: points are towns
 // (name, population), lines with speed_kmh are roads, the rest is drawn.

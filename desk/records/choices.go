@@ -86,7 +86,7 @@ func (d *Desk) Choose(ctx context.Context, actor people.Actor, wishes []Wish) (b
 		for id := range ids {
 			list = append(list, id)
 		}
-		known, err := q.LocationsByID(ctx, list)
+		known, err := store.Each(ledger.LocationOf)(q.LocationsByID(ctx, list))
 		if err != nil {
 			return err
 		}

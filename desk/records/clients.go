@@ -12,16 +12,19 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
 // Clients lists all clients by name.
-func (d *Desk) Clients(ctx context.Context) ([]ledger.Client, error) { return d.store.Clients(ctx) }
+func (d *Desk) Clients(ctx context.Context) ([]ledger.Client, error) {
+	return store.Each(ledger.ClientOf)(d.store.Clients(ctx))
+}
 
 // settled holds a record against what its client says for all; the client stays as
 // it is until the transaction ends.
 func settled(ctx context.Context, q *db.Queries, client uuid.UUID, r record.Record) (record.Record, error) {
-	c, err := q.ShareClient(ctx, client)
+	c, err := store.One(ledger.ClientOf)(q.ShareClient(ctx, client))
 	return record.Settle(r, ledger.Shared(c)), err
 }
 
@@ -68,7 +71,7 @@ func (d *Desk) AddClient(ctx context.Context, actor people.Actor, f ClientFacts)
 		return c, err
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if c, err = q.AddClient(ctx, db.AddClientParams{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail, Shared: f.Shared}); err != nil {
+		if c, err = store.One(ledger.ClientOf)(q.AddClient(ctx, db.AddClientParams{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail, Shared: f.Shared})); err != nil {
 			return problem.Taken(err)
 		}
 		return d.ledger.Note(ctx, q, actor, "client_added", c.ID, nil, f)
@@ -83,19 +86,19 @@ func (d *Desk) SaveClient(ctx context.Context, actor people.Actor, id uuid.UUID,
 		return c, 0, err
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		before, err := q.LockClient(ctx, id)
+		before, err := store.One(ledger.ClientOf)(q.LockClient(ctx, id))
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such client.")
 		}
-		if c, err = q.SaveClient(ctx, db.SaveClientParams{
+		if c, err = store.One(ledger.ClientOf)(q.SaveClient(ctx, db.SaveClientParams{
 			ID: id, Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail, Shared: f.Shared, Version: version,
-		}); err != nil {
+		})); err != nil {
 			return problem.Stale(problem.Taken(err))
 		}
 		if err := d.ledger.Note(ctx, q, actor, "client_saved", c.ID, nil, f); err != nil {
 			return err
 		}
-		locations, err := q.LocationsOf(ctx, id)
+		locations, err := store.Each(ledger.LocationOf)(q.LocationsOf(ctx, id))
 		if err != nil {
 			return err
 		}

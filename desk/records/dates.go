@@ -76,7 +76,7 @@ func (q DateDecision) lay(s hours.Schedule, span Span) hours.Schedule {
 func (d *Desk) changeRecords(ctx context.Context, actor people.Actor, ids []uuid.UUID, change func(ledger.Location) (record.Record, error)) (batch uuid.UUID, saved int, err error) {
 	batch = uuid.New()
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		locations, err := q.LocationsByID(ctx, ids)
+		locations, err := store.Each(ledger.LocationOf)(q.LocationsByID(ctx, ids))
 		if err != nil {
 			return err
 		}
@@ -104,7 +104,7 @@ func (d *Desk) SaveTogether(ctx context.Context, q *db.Queries, actor people.Act
 			return 0, &problem.Problem{Kind: problem.Invalid, Detail: fmt.Sprintf("%s: %s.", l.Label, wrong[0].Message), Fields: wrong}
 		}
 		if _, known := shared[l.ClientID]; !known {
-			c, err := q.ShareClient(ctx, l.ClientID)
+			c, err := store.One(ledger.ClientOf)(q.ShareClient(ctx, l.ClientID))
 			if err != nil {
 				return 0, err
 			}
@@ -171,7 +171,7 @@ func (d *Desk) Undo(ctx context.Context, q *db.Queries, actor people.Actor, chan
 		}
 		changes[*r.LocationID] = c
 	}
-	locations, err := q.LocationsByID(ctx, ids)
+	locations, err := store.Each(ledger.LocationOf)(q.LocationsByID(ctx, ids))
 	if err != nil {
 		return out, nil, err
 	}

@@ -50,7 +50,12 @@ func (d *Desk) DropDraft(ctx context.Context, who people.Actor, about string) er
 }
 
 // Present is a window in which a record is open.
-type Present = db.PresentRow
+type Present struct {
+	WindowID uuid.UUID
+	PersonID uuid.UUID
+	Editing  bool
+	Name     string // of the person
+}
 
 // See says that a window has a record open, and lists the other windows that do.
 func (d *Desk) See(ctx context.Context, who people.Actor, location, window uuid.UUID, editing bool) (others []Present, err error) {
@@ -69,7 +74,7 @@ func (d *Desk) See(ctx context.Context, who people.Actor, location, window uuid.
 	all, err := d.store.Present(ctx, location)
 	for _, p := range all {
 		if p.WindowID != window {
-			others = append(others, p)
+			others = append(others, Present(p))
 		}
 	}
 	return others, err

@@ -13,6 +13,7 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -57,7 +58,7 @@ func (d *Desk) RecordHistory(ctx context.Context, location uuid.UUID) ([]Saved, 
 // what it was before, unless it was changed again since.
 func (d *Desk) TakeBack(ctx context.Context, actor people.Actor, location uuid.UUID, id int64) (l ledger.Location, err error) {
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		now, err := q.LockLocation(ctx, location)
+		now, err := store.One(ledger.LocationOf)(q.LockLocation(ctx, location))
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such location.")
 		}
@@ -83,7 +84,7 @@ func (d *Desk) TakeBack(ctx context.Context, actor people.Actor, location uuid.U
 		if after, err = settled(ctx, q, now.ClientID, after); err != nil {
 			return err
 		}
-		if l, err = q.SaveLocation(ctx, db.SaveLocationParams{ID: location, Label: after.Label, StoreCode: after.StoreCode, Record: after, Version: now.Version}); err != nil {
+		if l, err = store.One(ledger.LocationOf)(q.SaveLocation(ctx, db.SaveLocationParams{ID: location, Label: after.Label, StoreCode: after.StoreCode, Record: after, Version: now.Version})); err != nil {
 			return problem.Stale(problem.Taken(err))
 		}
 		return d.ledger.Note(ctx, q, actor, "record_saved", l.ClientID, &location, recordChange{Before: &now.Record, After: after})
@@ -95,7 +96,7 @@ func (d *Desk) TakeBack(ctx context.Context, actor people.Actor, location uuid.U
 // version.
 func (d *Desk) ConfirmRecord(ctx context.Context, actor people.Actor, location uuid.UUID, version int32) error {
 	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		l, err := q.Location(ctx, location)
+		l, err := store.One(ledger.LocationOf)(q.Location(ctx, location))
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such location.")
 		}

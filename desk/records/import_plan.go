@@ -14,13 +14,14 @@ import (
 	"uvent/core/record/record"
 	"uvent/core/record/sheet"
 	"uvent/desk/ledger"
+	"uvent/store"
 	"uvent/store/db"
 )
 
 // planned is a row that would change something.
 type planned struct {
 	client string // its name
-	old    *db.Location
+	old    *ledger.Location
 	record record.Record
 }
 
@@ -34,7 +35,7 @@ type work struct {
 // plan holds every row against what is there.
 func (d *Desk) plan(ctx context.Context, q *db.Queries, row db.Import, s sheet.Sheet, columns []string) (work, error) {
 	w := work{clients: map[string]uuid.UUID{}, plan: Plan{Clients: []string{}, Problems: []sheet.Problem{}}}
-	clients, err := q.Clients(ctx)
+	clients, err := store.Each(ledger.ClientOf)(q.Clients(ctx))
 	if err != nil {
 		return w, err
 	}
@@ -47,12 +48,12 @@ func (d *Desk) plan(ctx context.Context, q *db.Queries, row db.Import, s sheet.S
 			home = c.Name
 		}
 	}
-	locations, err := q.Locations(ctx, db.LocationsParams{})
+	locations, err := store.Each(ledger.LocationOf)(q.Locations(ctx, db.LocationsParams{}))
 	if err != nil {
 		return w, err
 	}
 	known := newKnown(locations)
-	reads := d.readRows(row, s, columns, shared, func(r sheet.Reader, line sheet.Row) (string, *db.Location) {
+	reads := d.readRows(row, s, columns, shared, func(r sheet.Reader, line sheet.Row) (string, *ledger.Location) {
 		client := r.Cell(line, sheet.ClientField)
 		if client == "" {
 			client = home
@@ -92,7 +93,7 @@ func (d *Desk) plan(ctx context.Context, q *db.Queries, row db.Import, s sheet.S
 type reading struct {
 	client   string
 	version  int32 // of the client; 0 for one that would be added
-	old      *db.Location
+	old      *ledger.Location
 	record   record.Record
 	problems []sheet.Problem
 }
@@ -107,7 +108,7 @@ type readings struct {
 // readRows reads and checks rows on every core; what they come to is decided
 // later, in their order. Bringing a file in follows looking at it, so the last
 // file's readings are kept, and hold for each row whose location is unchanged.
-func (d *Desk) readRows(file db.Import, s sheet.Sheet, columns []string, clients map[string]ledger.Client, about func(sheet.Reader, sheet.Row) (string, *db.Location)) []reading {
+func (d *Desk) readRows(file db.Import, s sheet.Sheet, columns []string, clients map[string]ledger.Client, about func(sheet.Reader, sheet.Row) (string, *ledger.Location)) []reading {
 	reader := sheet.NewReader(s.Header, columns)
 	last := d.lastRead.Load()
 	if last != nil && (last.file != file.ID || !slices.Equal(last.columns, columns)) {
@@ -145,7 +146,7 @@ func (d *Desk) readRows(file db.Import, s sheet.Sheet, columns []string, clients
 	return out
 }
 
-func sameVersion(a, b *db.Location) bool {
+func sameVersion(a, b *ledger.Location) bool {
 	if a == nil || b == nil {
 		return a == b
 	}
@@ -155,11 +156,11 @@ func sameVersion(a, b *db.Location) bool {
 // known finds the location that a row is about: by its store code, or else by
 // its label, or else by its town where that is the label.
 type known struct {
-	byCode, byLabel map[string]*db.Location
+	byCode, byLabel map[string]*ledger.Location
 }
 
-func newKnown(locations []db.Location) known {
-	k := known{map[string]*db.Location{}, map[string]*db.Location{}}
+func newKnown(locations []ledger.Location) known {
+	k := known{map[string]*ledger.Location{}, map[string]*ledger.Location{}}
 	for i := range locations {
 		l := &locations[i]
 		if l.StoreCode != "" {
@@ -170,7 +171,7 @@ func newKnown(locations []db.Location) known {
 	return k
 }
 
-func (k known) find(client uuid.UUID, r sheet.Reader, row sheet.Row) *db.Location {
+func (k known) find(client uuid.UUID, r sheet.Reader, row sheet.Row) *ledger.Location {
 	if client == uuid.Nil {
 		return nil
 	}

@@ -12,12 +12,13 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
 // Locations lists the locations in a scope.
 func (d *Desk) Locations(ctx context.Context, s ledger.Scope) ([]ledger.Location, error) {
-	return d.store.Locations(ctx, db.LocationsParams{ClientID: s.Client, LocationID: s.Location})
+	return store.Each(ledger.LocationOf)(d.store.Locations(ctx, db.LocationsParams{ClientID: s.Client, LocationID: s.Location}))
 }
 
 // recordChange is what the log keeps of a record's change.
@@ -38,7 +39,7 @@ func (d *Desk) AddLocation(ctx context.Context, actor people.Actor, client uuid.
 		if r, err = settled(ctx, q, client, r); err != nil {
 			return problem.OrNotFound(err, "There is no such client.")
 		}
-		if l, err = q.AddLocation(ctx, db.AddLocationParams{ID: uuid.New(), ClientID: client, Label: r.Label, StoreCode: r.StoreCode, Record: r}); err != nil {
+		if l, err = store.One(ledger.LocationOf)(q.AddLocation(ctx, db.AddLocationParams{ID: uuid.New(), ClientID: client, Label: r.Label, StoreCode: r.StoreCode, Record: r})); err != nil {
 			return problem.Taken(err)
 		}
 		return d.ledger.Note(ctx, q, actor, "location_added", client, &l.ID, recordChange{After: r})
@@ -54,14 +55,14 @@ func (d *Desk) SaveLocation(ctx context.Context, actor people.Actor, id uuid.UUI
 		return l, problem.Fields(wrong)
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		before, err := q.LockLocation(ctx, id)
+		before, err := store.One(ledger.LocationOf)(q.LockLocation(ctx, id))
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such location.")
 		}
 		if r, err = settled(ctx, q, before.ClientID, r); err != nil {
 			return err
 		}
-		if l, err = q.SaveLocation(ctx, db.SaveLocationParams{ID: id, Label: r.Label, StoreCode: r.StoreCode, Record: r, Version: version}); err != nil {
+		if l, err = store.One(ledger.LocationOf)(q.SaveLocation(ctx, db.SaveLocationParams{ID: id, Label: r.Label, StoreCode: r.StoreCode, Record: r, Version: version})); err != nil {
 			return problem.Stale(problem.Taken(err))
 		}
 		return d.ledger.Note(ctx, q, actor, "record_saved", l.ClientID, &id, recordChange{Before: &before.Record, After: r})

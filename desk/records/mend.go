@@ -11,6 +11,7 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -21,11 +22,11 @@ func (d *Desk) Mend(ctx context.Context, actor people.Actor, location, id uuid.U
 	if err != nil {
 		return at, err
 	}
-	papers, err := d.store.Papers(ctx, db.PapersParams{ClientID: at.ClientID, LocationID: &location})
+	papers, err := store.Each(files.PaperOf)(d.store.Papers(ctx, db.PapersParams{ClientID: at.ClientID, LocationID: &location}))
 	if err != nil {
 		return at, err
 	}
-	i := slices.IndexFunc(papers, func(p db.Paper) bool { return p.ID == id })
+	i := slices.IndexFunc(papers, func(p files.Paper) bool { return p.ID == id })
 	if i < 0 {
 		return at, &problem.Problem{Kind: problem.NotFound, Detail: "The location has no such paper."}
 	}

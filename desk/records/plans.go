@@ -47,7 +47,7 @@ func (d *Desk) PlanChange(ctx context.Context, actor people.Actor, location uuid
 		return id, &problem.Problem{Kind: problem.Invalid, Detail: "Choose a date from tomorrow on, within three years."}
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		l, err := q.LockLocation(ctx, location)
+		l, err := store.One(ledger.LocationOf)(q.LockLocation(ctx, location))
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such location.")
 		}
@@ -91,7 +91,7 @@ func (d *Desk) Plans(ctx context.Context, location uuid.UUID) ([]Planned, error)
 // DropPlan takes a change that is to come back.
 func (d *Desk) DropPlan(ctx context.Context, actor people.Actor, location, id uuid.UUID) error {
 	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		l, err := q.LockLocation(ctx, location)
+		l, err := store.One(ledger.LocationOf)(q.LockLocation(ctx, location))
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such location.")
 		}
@@ -141,7 +141,7 @@ func (w *planWorker) Work(ctx context.Context, job *river.Job[PlanJob]) error {
 		for _, c := range record.Changes(p.Base, p.Record) {
 			kept = append(kept, c.Title)
 		}
-		locations, err := q.LocationsByID(ctx, []uuid.UUID{p.LocationID})
+		locations, err := store.Each(ledger.LocationOf)(q.LocationsByID(ctx, []uuid.UUID{p.LocationID}))
 		if err != nil {
 			return err
 		}

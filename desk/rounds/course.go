@@ -22,6 +22,7 @@ import (
 	"uvent/desk/problem"
 	"uvent/desk/records"
 	"uvent/desk/sightings"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -156,7 +157,7 @@ func (d *Desk) chosen(ctx context.Context, locations []uuid.UUID) ([]ledger.Loca
 	case n > mostInCourse:
 		return nil, &problem.Problem{Kind: problem.Invalid, Detail: fmt.Sprintf("Choose up to %d locations at once.", mostInCourse)}
 	}
-	rows, err := d.store.LocationsNamed(ctx, locations)
+	rows, err := store.Each(ledger.LocationOf)(d.store.LocationsNamed(ctx, locations))
 	if err == nil && len(rows) != len(locations) {
 		err = &problem.Problem{Kind: problem.NotFound, Detail: "One of the locations is not there."}
 	}

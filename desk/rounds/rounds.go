@@ -202,15 +202,21 @@ type RoundLine struct {
 
 // Round is a round with all its listings.
 type Round struct {
-	db.Round
-	Lines []RoundLine
+	ID        uuid.UUID
+	What      RoundOf
+	MadeBy    string
+	MadeAt    time.Time
+	StoppedAt *time.Time
+	Lines     []RoundLine
 }
 
 // Round tells how a round stands.
 func (d *Desk) Round(ctx context.Context, id uuid.UUID) (out Round, err error) {
-	if out.Round, err = d.store.Round(ctx, id); err != nil {
+	r, err := d.store.Round(ctx, id)
+	if err != nil {
 		return out, problem.OrNotFound(err, "There is no such round.")
 	}
+	out = Round{ID: r.ID, What: RoundOf(r.What), MadeBy: r.MadeBy, MadeAt: r.MadeAt, StoppedAt: r.StoppedAt}
 	rows, err := d.store.RoundItems(ctx, id)
 	if err != nil {
 		return out, err
@@ -222,7 +228,7 @@ func (d *Desk) Round(ctx context.Context, id uuid.UUID) (out Round, err error) {
 			if err := json.Unmarshal(r.Listing, &s); err != nil {
 				return out, err
 			}
-			l.State, l.Says = outcome(RoundOf(out.What), s, r.Answered, int(r.Tries))
+			l.State, l.Says = outcome(out.What, s, r.Answered, int(r.Tries))
 		}
 		out.Lines = append(out.Lines, l)
 	}

@@ -16,6 +16,7 @@ import (
 	"uvent/desk/people"
 	"uvent/desk/problem"
 	"uvent/desk/records"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -62,7 +63,7 @@ func (d *Desk) SetCourse(ctx context.Context, actor people.Actor, locations []uu
 	out.Batch = uuid.New()
 	again, opens := t.until()
 	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		rows, err := q.LocationsByID(ctx, locations)
+		rows, err := store.Each(ledger.LocationOf)(q.LocationsByID(ctx, locations))
 		if err != nil {
 			return err
 		}
@@ -140,7 +141,7 @@ func (d *Desk) Unset(ctx context.Context, actor people.Actor, batch uuid.UUID) (
 // tell begins a round in which directories are told what records say by now, but where that
 // cannot be taken back.
 func (d *Desk) follow(ctx context.Context, q *db.Queries, tx pgx.Tx, actor people.Actor, locations []uuid.UUID) (*uuid.UUID, error) {
-	rows, err := q.LocationsNamed(ctx, locations)
+	rows, err := store.Each(ledger.LocationOf)(q.LocationsNamed(ctx, locations))
 	if err != nil {
 		return nil, err
 	}

@@ -137,6 +137,16 @@ func (q *Queries) LockPhoto(ctx context.Context, id uuid.UUID) (Photo, error) {
 	return i, err
 }
 
+const lockPhotos = `-- name: LockPhotos :exec
+select from photo where id = any($1::uuid[]) order by id for update
+`
+
+// In one order, whoever locks them.
+func (q *Queries) LockPhotos(ctx context.Context, photos []uuid.UUID) error {
+	_, err := q.db.Exec(ctx, lockPhotos, photos)
+	return err
+}
+
 const photoByID = `-- name: PhotoByID :one
 select id, client_id, location_id, kind, position, file_name, format, width, height, bytes, hash, sharpness, caption, alternative, focus, cut_for, added_by, added_at, removed_at from photo where id = $1
 `

@@ -169,16 +169,6 @@ func (q *Queries) LocationsNamed(ctx context.Context, locations []uuid.UUID) ([]
 	return items, nil
 }
 
-const lockTasks = `-- name: LockTasks :exec
-select pg_advisory_xact_lock(7315002)
-`
-
-// One reckoning at a time.
-func (q *Queries) LockTasks(ctx context.Context) error {
-	_, err := q.db.Exec(ctx, lockTasks)
-	return err
-}
-
 const saveTasks = `-- name: SaveTasks :exec
 insert into task (location_id, directory_id, client_id, mover, act, loss, title, dated, together, put_off, changes_at)
 select t.location_id, t.directory_id, t.client_id, t.mover, t.act, t.loss, t.title, t.dated, t.together, t.put_off, t.changes_at from jsonb_to_recordset($1::jsonb)

@@ -17,6 +17,10 @@ select * from photo where id = $1;
 -- name: LockPhoto :one
 select * from photo where id = $1 for update;
 
+-- name: LockPhotos :exec
+-- In one order, whoever locks them.
+select from photo where id = any(sqlc.arg(photos)::uuid[]) order by id for update;
+
 -- name: SavePhoto :one
 update photo set kind = $2, caption = $3, alternative = $4, focus = $5 where id = $1 returning *;
 

@@ -8,10 +8,6 @@ where (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
 order by l.id limit sqlc.arg(most);
 
--- name: LockTasks :exec
--- One reckoning at a time.
-select pg_advisory_xact_lock(7315002);
-
 -- name: TakeStaleTasks :exec
 delete from task_stale where location_id = any(sqlc.arg(locations)::uuid[]);
 

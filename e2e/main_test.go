@@ -5,9 +5,12 @@ package e2e
 import (
 	"context"
 	"errors"
+	"fmt"
+	"os"
 	"os/exec"
 	"path/filepath"
 	"strconv"
+	"sync"
 	"testing"
 	"time"
 
@@ -30,7 +33,6 @@ type screen struct {
 
 func open(t *testing.T, directories ...string) *screen {
 	t.Helper()
-	t.Parallel()
 	r := rig.Start(t, directories...)
 	base := r.Serve(t)
 	tab, stop, err := browser.Start(context.Background())
@@ -70,17 +72,27 @@ func (s *screen) all() error {
 	return s.Until(`!!document.querySelector(".scope .all.here")`)
 }
 
-// program builds the program and returns its path.
+// program is the path of the program: the one that UVENT_PROGRAM names, or else one that is built
+// once for all tests here.
 func program(t *testing.T) string {
 	t.Helper()
-	binary := filepath.Join(t.TempDir(), "uvent")
+	binary, err := built()
+	rig.Must(t, err)
+	return binary
+}
+
+var built = sync.OnceValues(func() (string, error) {
+	if named := os.Getenv("UVENT_PROGRAM"); named != "" {
+		return filepath.Abs(filepath.Join("..", named))
+	}
+	binary := filepath.Join(os.TempDir(), fmt.Sprintf("uvent-%d", os.Getpid()))
 	build := exec.Command("go", "build", "-o", binary, "./cmd/uvent")
 	build.Dir = ".."
 	if out, err := build.CombinedOutput(); err != nil {
-		t.Fatalf("%v\n%s", err, out)
+		return "", fmt.Errorf("%w\n%s", err, out)
 	}
-	return binary
-}
+	return binary, nil
+})
 
 // beside is another browser, with somebody's own session.
 func (s *screen) beside(email string) *screen {

@@ -17,7 +17,6 @@ import (
 	"uvent/core/rule/rulebook"
 	"uvent/desk/boards"
 	"uvent/desk/ledger"
-	"uvent/desk/listings"
 	"uvent/httpapi/api"
 )
 
@@ -181,14 +180,23 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 	}
 	for i := len(v.History) - 1; i >= 0; i-- { // newest first
 		e := v.History[i]
-		line := api.HistoryLine{At: e.At, Actor: e.Actor, Says: listings.Describe(e, *v.Book)}
-		if n := len(out.History); (e.Kind == verification.SeenPublic || e.Kind == verification.NotSeen) && n > 1 && out.History[n-1].Says == line.Says && out.History[n-2].Says == line.Says {
+		line := api.HistoryLine{At: e.At, Actor: e.Actor, Says: e.Tell(*v.Book)}
+		if n := len(out.History); looked(e) && n > 1 && out.History[n-1].Says == line.Says && out.History[n-2].Says == line.Says {
 			out.History[n-1] = line // of many looks that saw the same, the first and the last
 			continue
 		}
 		out.History = append(out.History, line)
 	}
 	return out, nil
+}
+
+// looked reports whether an event is that a page was looked at.
+func looked(e verification.Event) bool {
+	switch e.What.(type) {
+	case verification.SeenPublic, verification.NotSeen:
+		return true
+	}
+	return false
 }
 
 func candidate(c verification.Candidate) api.Candidate {

@@ -110,15 +110,15 @@ func (w *world) asked(directory string, method rulebook.MethodName, name string,
 	l := w.held(directory, facts)
 	s := &shown{directory: directory, ref: l.Ref, state: verification.Start()}
 	now := w.now()
-	s.state = s.state.After(book, verification.Event{At: now, Kind: verification.Created, Ref: l.Ref, Page: l.Page})
-	s.state = s.state.After(book, verification.Event{At: now, Kind: verification.CodeAsked, Attempt: "a", Method: method})
+	s.state = s.state.After(book, verification.Event{At: now, What: verification.Created{Ref: l.Ref, Page: l.Page}})
+	s.state = s.state.After(book, verification.Event{At: now, What: verification.CodeAsked{Attempt: "a", Method: method}})
 	to := strings.ToLower(strings.ReplaceAll(name, " ", "")) + "@x.example"
 	status, sent := w.askOf(directory, "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": string(method), "to": to})
 	if status != http.StatusCreated {
 		w.t.Fatalf("%s answers %d, %+v", directory, status, sent)
 	}
 	s.attempt = sent.ID
-	s.state = s.state.After(book, verification.Event{At: now, Kind: verification.CodeSent, Attempt: "a", Terms: &verification.Terms{Digits: sent.Digits, Tries: sent.Tries, Expires: sent.Expires}})
+	s.state = s.state.After(book, verification.Event{At: now, What: verification.CodeSent{Attempt: "a", Terms: &verification.Terms{Digits: sent.Digits, Tries: sent.Tries, Expires: sent.Expires}}})
 	if method == rulebook.Postcard {
 		s.due = *s.state.Attempt().Window
 		return s

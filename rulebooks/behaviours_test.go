@@ -86,7 +86,7 @@ func way(b *rulebook.Rulebook, name rulebook.MethodName) rulebook.Method {
 
 var behaviours = map[string][]behaviour{
 	"fernlook": {
-		{is: "search first", in: "desk/story_test.go: Search"},
+		{is: "search first", in: "desk/listings/story_test.go: Search"},
 		{is: "all kinds of location", by: func(b *rulebook.Rulebook) bool {
 			return lists(b, goes) && lists(b, func(r *record.Record) { r.Kind = record.Premises }) && lists(b, func(*record.Record) {})
 		}},

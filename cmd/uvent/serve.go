@@ -88,7 +88,7 @@ func newApp(s *store.Store, r *reach.Reach, clock reach.Clock, log *slog.Logger)
 	if err != nil {
 		return nil, err
 	}
-	d, err := clockwork.New(s, r, clock, books, log)
+	d, err := clockwork.New(clockwork.Parts{Store: s, Reach: r, Clock: clock, Books: books, Log: log})
 	return &app{store: s, reach: r, desk: d, log: log}, err
 }
 

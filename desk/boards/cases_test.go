@@ -27,7 +27,7 @@ func shown(t *testing.T, r *rig.Rig, here ledger.Place, phone string) verificati
 	s := r.Answered(t, here)(r.Desk.Listings.AskCode(t.Context(), who, here, "text"))
 	var code string
 	var err error
-	rig.Eventually(t, func() bool { code, err = r.World.Code(t.Context(), phone); return err == nil })
+	r.Eventually(t, func() bool { code, err = r.World.Code(t.Context(), phone); return err == nil })
 	s = r.Answered(t, here)(r.Desk.Listings.EnterCode(t.Context(), who, here, s.Attempt().ID, code))
 	if s.VerifiedAt == nil {
 		t.Fatalf("%+v", s)
@@ -52,7 +52,7 @@ func TestACaseThatIsWon(t *testing.T) {
 
 	rig.Must(t, r.World.Suspend(ctx, s.Ref, "round_the_clock", false, r.Desk.Now().Add(3*time.Hour)))
 	r.Move(t, 4*time.Hour)
-	rig.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+	r.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
 	v, err := r.Desk.Boards.Case(ctx, here, "1")
 	rig.Must(t, err)
 	if v.Case.By != "Fernlook" || !strings.Contains(v.Case.Notice, "The hours could not be confirmed.") || v.Case.Cause != "round_the_clock" {
@@ -92,7 +92,7 @@ func TestACaseThatIsWon(t *testing.T) {
 	_, err = r.Desk.Listings.Appeal(ctx, who, here, "Once more.", nil)
 	rig.Refused(t, err, problem.Conflict, "wait for their answer")
 	r.Move(t, 21*24*time.Hour)
-	rig.Eventually(t, func() bool { s = r.State(t, here); return s.Visibility == verification.Public })
+	r.Eventually(t, func() bool { s = r.State(t, here); return s.Visibility == verification.Public })
 	if s.Visibility != verification.Public || s.Cases[0].Outcome != verification.Won || !s.Cases[0].Appeals[0].Granted {
 		t.Errorf("it ends %s: %+v", s.Visibility, s.Cases)
 	}
@@ -105,7 +105,7 @@ func TestACaseThatCannotBeWon(t *testing.T) {
 	here := r.Add(t, rec)
 	s := shown(t, r, here, rec.MainPhone())
 	rig.Must(t, r.World.Suspend(ctx, s.Ref, "unsaid", true, time.Time{}))
-	rig.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+	r.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
 	if c := r.State(t, here).Cases[0]; c.Cause != "" {
 		t.Errorf("a cause is named that nothing shows: %+v", c)
 	}
@@ -114,7 +114,7 @@ func TestACaseThatCannotBeWon(t *testing.T) {
 			t.Fatal(s.Trouble)
 		}
 		r.Move(t, 24*24*time.Hour) // ten business days, over the holidays
-		rig.Eventually(t, func() bool { s = r.State(t, here); return s.Cases[0].Waiting() == nil })
+		r.Eventually(t, func() bool { s = r.State(t, here); return s.Cases[0].Waiting() == nil })
 		if c := s.Cases[0]; len(c.Appeals) != i+1 || c.Appeals[i].Granted || !strings.Contains(c.Appeals[i].Says, "final") || c.Open() != (i == 0) {
 			t.Fatalf("%+v", c)
 		}
@@ -168,7 +168,7 @@ func TestLettersThatNameNoListing(t *testing.T) {
 	write("two", "notices@fernlook.example")
 	write("three", "news@elsewhere.example")
 	var loose []letters.Notice
-	rig.Eventually(t, func() bool {
+	r.Eventually(t, func() bool {
 		var err error
 		loose, err = r.Desk.Letters.LooseNotices(ctx)
 		return err == nil && len(loose) == 2
@@ -238,7 +238,7 @@ func TestSuspendedAsItIsMade(t *testing.T) {
 			continue
 		}
 		suspended++
-		rig.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+		r.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
 		if c := r.State(t, here).Cases[0]; c.Cause != "extra_words" || c.By != "Fernlook" {
 			t.Errorf("%+v", c)
 		}

@@ -261,7 +261,7 @@ func TestRulebooksAreWrittenHere(t *testing.T) {
 	}
 
 	// Another server takes it up by itself.
-	other, err := clockwork.New(r.Store, r.Reach, r.Clock, r.Desk.Shelf.Books()[:0], r.Quiet)
+	other, err := clockwork.New(clockwork.Parts{Store: r.Store, Reach: r.Reach, Clock: r.Clock, Log: r.Quiet})
 	rig.Must(t, err)
 	if len(other.Shelf.Books()) != 1 {
 		t.Errorf("another server knows %d directories", len(other.Shelf.Books()))

@@ -76,10 +76,8 @@ func (d *Desk) logSays(r LogLine) string {
 		if err != nil {
 			book = rulebook.Rulebook{Name: *r.DirectoryID}
 		}
-		e := verification.Event{}
-		if json.Unmarshal(r.Data, &e) == nil {
-			e.Kind = verification.Kind(r.Kind)
-			if says := listings.Describe(e, book); says != "" {
+		if what, err := verification.Read(verification.Kind(r.Kind), r.Data); err == nil {
+			if says := what.Tell(book); says != "" {
 				return says
 			}
 		}

@@ -1,6 +1,7 @@
 package boards_test
 
 import (
+	"encoding/json"
 	"testing"
 	"time"
 
@@ -65,12 +66,16 @@ func begun(b *testing.B, r *rig.Rig) {
 	b.Helper()
 	ctx, now := b.Context(), r.Desk.Now()
 	ev := func(kind verification.Kind, days int) verification.Event {
-		return verification.Event{At: now.AddDate(0, 0, -days), Kind: kind, Attempt: "a", Method: rulebook.Postcard, To: "18 Tern Street", Ref: "f1", Terms: &verification.Terms{Digits: 6, Tries: 3, Expires: now.AddDate(0, 0, 30-days)}}
+		data, err := json.Marshal(map[string]any{"attempt": "a", "method": rulebook.Postcard, "to": "18 Tern Street", "ref": "f1", "terms": verification.Terms{Digits: 6, Tries: 3, Expires: now.AddDate(0, 0, 30-days)}})
+		rig.Must(b, err)
+		what, err := verification.Read(kind, data)
+		rig.Must(b, err)
+		return verification.Event{At: now.AddDate(0, 0, -days), What: what}
 	}
 	stages := func(days int) [][]verification.Event {
-		held := []verification.Event{ev(verification.SearchAsked, days), ev(verification.Searched, days), ev(verification.ClaimAsked, days), ev(verification.ClaimGranted, days)}
-		sent := append(held[:4:4], ev(verification.CodeAsked, days), ev(verification.CodeSent, days))
-		return [][]verification.Event{held[:2], held, sent, append(sent[:6:6], ev(verification.CodeArrived, 0)), append(sent[:6:6], ev(verification.CodeAccepted, 1))}
+		held := []verification.Event{ev("search_asked", days), ev("searched", days), ev("claim_asked", days), ev("claim_granted", days)}
+		sent := append(held[:4:4], ev("code_asked", days), ev("code_sent", days))
+		return [][]verification.Event{held[:2], held, sent, append(sent[:6:6], ev("code_arrived", 0)), append(sent[:6:6], ev("code_accepted", 1))}
 	}
 	locations, err := r.Desk.Records.Locations(ctx, ledger.Scope{})
 	rig.Must(b, err)

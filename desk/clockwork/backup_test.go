@@ -33,7 +33,7 @@ func TestBackupAndRestore(t *testing.T) {
 	_, _, err = r.Desk.People.MakeKey(ctx, r.Who, "Comma, \"quote\"\nand a line", "see")
 	rig.Must(t, err)
 	var all int
-	rig.Eventually(t, func() bool {
+	r.Eventually(t, func() bool {
 		n, _, err := r.Desk.Ledger.VerifyLog(ctx)
 		rig.Must(t, r.Store.Pool.QueryRow(ctx, "select count(*) from event").Scan(&all))
 		return err == nil && n == all
@@ -74,7 +74,7 @@ func TestBackupAndRestore(t *testing.T) {
 			t.Errorf("%s had %d rows, and has %d, or others", b.Name, b.Rows, a.Rows)
 		}
 	}
-	other, err := clockwork.New(s, reach.New("", ""), reach.RealClock{}, r.Desk.Shelf.Books(), r.Quiet)
+	other, err := clockwork.New(clockwork.Parts{Store: s, Reach: reach.New("", ""), Clock: reach.RealClock{}, Books: r.Desk.Shelf.Books(), Log: r.Quiet})
 	rig.Must(t, err)
 	export := func(d *clockwork.Desk) string {
 		var out bytes.Buffer

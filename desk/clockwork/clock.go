@@ -74,6 +74,7 @@ func (d *Desk) MoveClock(ctx context.Context, m Move) error {
 			return err
 		}
 	}
+	d.Wake()
 	return store.Notify(ctx, d.store.Queries, store.Change{Clock: true})
 }
 

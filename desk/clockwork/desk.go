@@ -44,7 +44,8 @@ type Desk struct {
 	store *store.Store
 	clock reach.Clock
 	log   *slog.Logger
-	id    string      // of this server among others on the same database
+	id    string // of this server among others on the same database
+	wake  chan struct{}
 	works ledger.Jobs // it does the jobs that others enqueue
 }
 
@@ -55,9 +56,23 @@ const (
 	fetchPoll     = 250 * time.Millisecond
 )
 
+// Parts are what a desk is made of.
+type Parts struct {
+	Store *store.Store
+	Reach *reach.Reach
+	Clock reach.Clock
+	Books []rulebook.Rulebook // that ship
+	Log   *slog.Logger
+	Cost  people.Cost // of guessing a password; the zero Cost: people.Dear
+}
+
 // New makes a desk. Nothing is done in the background until Run.
-func New(s *store.Store, r *reach.Reach, clock reach.Clock, books []rulebook.Rulebook, log *slog.Logger) (*Desk, error) {
-	d := &Desk{store: s, clock: clock, log: log, id: uuid.NewString()}
+func New(p Parts) (*Desk, error) {
+	if p.Cost == (people.Cost{}) {
+		p.Cost = people.Dear
+	}
+	s, r, clock, books, log := p.Store, p.Reach, p.Clock, p.Books, p.Log
+	d := &Desk{store: s, clock: clock, log: log, id: uuid.NewString(), wake: make(chan struct{}, 1)}
 	jobs, err := river.NewClient(riverpgxv5.New(s.Pool), &river.Config{FetchCooldown: fetchCooldown, FetchPollInterval: fetchPoll, Logger: log})
 	if err != nil {
 		return nil, err
@@ -67,7 +82,7 @@ func New(s *store.Store, r *reach.Reach, clock reach.Clock, books []rulebook.Rul
 	}
 	d.Ledger = ledger.New(s, clock, r, jobs, d.Shelf)
 	d.Letters = letters.New(s, r, jobs)
-	d.People = people.New(s, clock, d.Ledger, d.Letters)
+	d.People = people.New(s, clock, d.Ledger, d.Letters, p.Cost)
 	d.Files = files.New(s, clock, jobs, d.Shelf, d.Ledger)
 	d.Records = records.New(s, clock, r, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files)
 	d.Sightings = sightings.New(r, d.Ledger)

@@ -86,7 +86,7 @@ func TestDigests(t *testing.T) {
 			r.Move(t, 24*time.Hour)
 		}
 	}
-	rig.Eventually(t, func() bool { return len(letters()) == 1 }) // today's hour is past already
+	r.Eventually(t, func() bool { return len(letters()) == 1 }) // today's hour is past already
 	if l := letters()[0]; !strings.Contains(l.body, "3 things only you can move") || !strings.Contains(l.body, "Decide Thanksgiving Day, Thu 26 Nov for 1 location.") || !strings.Contains(l.body, "Look for Minnow Bay on Fernlook") {
 		t.Errorf("%+v", l)
 	}
@@ -96,7 +96,7 @@ func TestDigests(t *testing.T) {
 	}
 	r.Held(t, here)
 	days(1)
-	rig.Eventually(t, func() bool { return len(letters()) == 2 })
+	r.Eventually(t, func() bool { return len(letters()) == 2 })
 	if l := letters()[0]; l.at.In(rig.Pacific).Hour() != 7 || l.at.In(rig.Pacific).Minute() < 30 {
 		t.Errorf("it came at %s", l.at.In(rig.Pacific))
 	}

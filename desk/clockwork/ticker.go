@@ -16,6 +16,14 @@ import (
 	"uvent/store/db"
 )
 
+// Wake has what falls due done at once, and not within the next half second.
+func (d *Desk) Wake() {
+	select {
+	case d.wake <- struct{}{}:
+	default: // it is awake
+	}
+}
+
 // tickUntil ticks about every half second until the context ends.
 func (d *Desk) tickUntil(ctx context.Context) {
 	for ctx.Err() == nil {
@@ -39,6 +47,7 @@ func (d *Desk) tickUntil(ctx context.Context) {
 		}
 		select {
 		case <-ctx.Done():
+		case <-d.wake:
 		case <-time.After(500 * time.Millisecond):
 		}
 	}
@@ -72,7 +81,7 @@ func (d *Desk) tick(ctx context.Context) error {
 			}
 			var jobs []river.InsertManyParams
 			for _, dl := range due {
-				jobs = append(jobs, river.InsertManyParams{Args: listings.DueJob{Location: dl.LocationID, Directory: dl.DirectoryID, What: verification.Kind(dl.Kind)}})
+				jobs = append(jobs, river.InsertManyParams{Args: listings.DueJob{Location: dl.LocationID, Directory: dl.DirectoryID, What: verification.Due(dl.Kind)}})
 			}
 			for _, id := range plans {
 				jobs = append(jobs, river.InsertManyParams{Args: records.PlanJob{ID: id}})

@@ -60,14 +60,14 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 		rig.Must(t, err)
 		return row.CutFor
 	}
-	rig.Eventually(t, func() bool { return cutFor(front.ID) != "" })
+	r.Eventually(t, func() bool { return cutFor(front.ID) != "" })
 	before := cutFor(front.ID)
 	saved, err := r.Desk.Files.SavePhoto(ctx, who, front.ID, files.PhotoFacts{Group: "cover", Caption: " The front ", Alternative: "A green door", Focus: photo.Focus{X: .8, Y: .2, W: .1, H: .1}})
 	rig.Must(t, err)
 	if w := saved.Fits[0].Fits[0].Window; saved.Caption != "The front" || w.Min.Y != 0 || w.Dx() != 1200 {
 		t.Errorf("%+v", saved)
 	}
-	rig.Eventually(t, func() bool { return cutFor(front.ID) != before })
+	r.Eventually(t, func() bool { return cutFor(front.ID) != before })
 
 	var archive bytes.Buffer
 	rig.Must(t, r.Desk.Files.PhotosZip(ctx, at.Location, &archive))

@@ -23,18 +23,18 @@ import (
 const mostTries = 9
 
 // Ask records that a directory is asked something and enqueues the asking, all
-// in the verb's transaction. The id is the request's idempotency key.
-func (d *Desk) Ask(ctx context.Context, l *Listing, kind verification.Kind, q any, e verification.Event) (uuid.UUID, error) {
+// in the verb's transaction. The question is kept as it was first asked, so that asking again
+// after a crash asks the same. The id is the request's idempotency key.
+func (d *Desk) Ask(ctx context.Context, l *Listing, asked verification.What, question any) (uuid.UUID, error) {
 	id := uuid.New()
-	e.Kind = kind
-	if err := l.Add(ctx, e); err != nil {
+	if err := l.Add(ctx, asked); err != nil {
 		return id, err
 	}
-	payload, err := json.Marshal(q)
+	payload, err := json.Marshal(question)
 	if err != nil {
 		return id, err
 	}
-	if err := l.Q.AddCall(ctx, db.AddCallParams{ID: id, LocationID: l.Location, DirectoryID: l.Directory, Kind: string(kind), Payload: payload}); err != nil {
+	if err := l.Q.AddCall(ctx, db.AddCallParams{ID: id, LocationID: l.Location, DirectoryID: l.Directory, Kind: string(asked.Kind()), Payload: payload}); err != nil {
 		return id, err
 	}
 	_, err = d.jobs.InsertTx(ctx, l.Tx, callJob{ID: id}, nil)
@@ -80,9 +80,9 @@ type Call struct {
 	Payload []byte // JSON, as whoever asks has written it
 }
 
-// Put asks a directory what a call says. The event is its answer, yes or no; the error means
+// Put asks a directory what a call says. What happened is its answer, yes or no; the error means
 // that there was none, and it is asked again.
-type Put func(ctx context.Context, book rulebook.Rulebook, c Call) (verification.Event, error)
+type Put func(ctx context.Context, book rulebook.Rulebook, c Call) (verification.What, error)
 
 // callJob asks a directory what a call says.
 type callJob struct {
@@ -127,13 +127,13 @@ func (w *callWorker) Work(ctx context.Context, job *river.Job[callJob]) error {
 	return d.finish(ctx, call, book, answer)
 }
 
-func (d *Desk) finish(ctx context.Context, c Call, book rulebook.Rulebook, e verification.Event) error {
+func (d *Desk) finish(ctx context.Context, c Call, book rulebook.Rulebook, what verification.What) error {
 	return d.Change(ctx, people.Actor{Name: book.Name}, c.Place, func(l *Listing) error {
 		n, err := l.Q.FinishCall(ctx, db.FinishCallParams{ID: c.ID, DoneAt: &l.Now})
 		if err != nil || n == 0 {
 			return err // recorded already, by this job's other run
 		}
-		return l.Add(ctx, e)
+		return l.Add(ctx, what)
 	})
 }
 
@@ -150,7 +150,7 @@ func (d *Desk) unanswered(ctx context.Context, c Call, why error) error {
 	case err != nil:
 		return err
 	case tries >= mostTries:
-		e := verification.Event{Kind: verification.CallGivenUp, Says: fmt.Sprintf("%s did not answer in %d tries. It may have been done all the same; search again to see.", book.Name, tries)}
+		e := verification.CallGivenUp{Says: fmt.Sprintf("%s did not answer in %d tries. It may have been done all the same; search again to see.", book.Name, tries)}
 		return d.finish(ctx, c, book, e)
 	case tries == 2: // one lost answer is no news
 		says := fmt.Sprintf("%s does not answer. Uvent keeps asking; you need do nothing.", book.Name)
@@ -158,7 +158,7 @@ func (d *Desk) unanswered(ctx context.Context, c Call, why error) error {
 			if l.State.Busy == "" {
 				return nil
 			}
-			return l.Add(ctx, verification.Event{Kind: verification.CallUnanswered, Says: says})
+			return l.Add(ctx, verification.CallUnanswered{Says: says})
 		}); err != nil {
 			return err
 		}

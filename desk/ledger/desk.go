@@ -3,6 +3,8 @@
 package ledger
 
 import (
+	"time"
+
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
@@ -28,6 +30,9 @@ type Desk struct {
 func New(s *store.Store, clock reach.Clock, r *reach.Reach, jobs Jobs, books *shelf.Desk) *Desk {
 	return &Desk{store: s, clock: clock, reach: r, jobs: jobs, shelf: books}
 }
+
+// now is the job's time as the database keeps it: in microseconds, at Greenwich.
+func (d *Desk) now() time.Time { return d.clock.Now().UTC().Truncate(time.Microsecond) }
 
 // Serve says how directories are asked.
 func (d *Desk) Serve(put Put) { d.put = put }

@@ -22,10 +22,13 @@ func SentID(ctx context.Context, q *db.Queries, at Place, attempt string) (strin
 	if err != nil {
 		return "", err
 	}
-	for _, r := range rows {
-		var e verification.Event
-		if r.Kind == string(verification.CodeSent) && json.Unmarshal(r.Data, &e) == nil && e.Attempt == attempt {
-			return e.Ref, nil
+	history, err := ReadEvents(rows)
+	if err != nil {
+		return "", err
+	}
+	for _, e := range history {
+		if sent, ok := e.What.(verification.CodeSent); ok && sent.Attempt == attempt {
+			return sent.Ref, nil
 		}
 	}
 	return "", problem.Conflictf("No code was sent for this attempt. Ask for another.")
@@ -62,7 +65,7 @@ func (d *Desk) Change(ctx context.Context, actor people.Actor, at Place, f func(
 		return err
 	}
 	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		l := Listing{Place: at, Q: q, Tx: tx, Now: d.clock.Now(), Book: book, Actor: actor}
+		l := Listing{Place: at, Q: q, Tx: tx, Now: d.now(), Book: book, Actor: actor}
 		location, err := store.One(LocationOf)(q.Location(ctx, at.Location))
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such location.")
@@ -89,18 +92,22 @@ func (d *Desk) Change(ctx context.Context, actor people.Actor, at Place, f func(
 	})
 }
 
-// Add appends an event and moves the state on.
-func (l *Listing) Add(ctx context.Context, e verification.Event) error {
-	data, err := json.Marshal(e)
+// Add appends an event and moves the state on. What happened is taken as it will be read again,
+// so that replaying what is kept leads to the same state.
+func (l *Listing) Add(ctx context.Context, what verification.What) error {
+	data, err := json.Marshal(what)
 	if err != nil {
 		return err
 	}
-	e.At, e.Actor = l.Now, l.Actor.Name
-	_, err = l.Q.AddEvent(ctx, db.AddEventParams{At: e.At, Actor: e.Actor, ClientID: &l.Client.ID, LocationID: &l.Location, DirectoryID: &l.Directory, Kind: string(e.Kind), Data: data})
+	if what, err = verification.Read(what.Kind(), data); err != nil {
+		return err
+	}
+	version := l.Book.Version()
+	_, err = l.Q.AddEvent(ctx, db.AddEventParams{At: l.Now, Actor: l.Actor.Name, ActorID: l.Actor.Key(), ClientID: &l.Client.ID, LocationID: &l.Location, DirectoryID: &l.Directory, Kind: string(what.Kind()), Data: data, Book: &version})
 	if err != nil {
 		return err
 	}
-	l.State = l.State.After(l.Book, e)
+	l.State = l.State.After(l.Book, verification.Event{At: l.Now, Actor: l.Actor.Name, What: what})
 	return nil
 }
 
@@ -135,10 +142,11 @@ func (d *Desk) Events(ctx context.Context, at Place) ([]verification.Event, erro
 func ReadEvents(rows []db.Event) ([]verification.Event, error) {
 	out := make([]verification.Event, len(rows))
 	for i, r := range rows {
-		if err := json.Unmarshal(r.Data, &out[i]); err != nil {
+		what, err := verification.Read(verification.Kind(r.Kind), r.Data)
+		if err != nil {
 			return nil, err
 		}
-		out[i].At, out[i].Actor, out[i].Kind = r.At, r.Actor, verification.Kind(r.Kind)
+		out[i] = verification.Event{At: r.At.UTC(), Actor: r.Actor, What: what}
 	}
 	return out, nil
 }

@@ -24,7 +24,7 @@ func TestTheLog(t *testing.T) {
 	}
 	var all int
 	rig.Must(t, r.Store.Pool.QueryRow(ctx, "select count(*) from event").Scan(&all))
-	rig.Eventually(t, func() bool { return sealed() == all })
+	r.Eventually(t, func() bool { return sealed() == all })
 
 	lines, err := r.Desk.Boards.Log(ctx, boards.LogFilter{})
 	if err != nil || len(lines) != all || !lines[0].Sealed || lines[0].Says != "The listing was taken in." || lines[0].Label != "Minnow Bay" || lines[0].Directory != "Fernlook" {

@@ -12,6 +12,7 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/reach"
 )
 
 // AskAccess asks whoever holds a listing to hand it over.
@@ -23,7 +24,7 @@ func (d *Desk) AskAccess(ctx context.Context, actor people.Actor, at ledger.Plac
 		if a := l.State.Access; a != nil {
 			return problem.Conflictf("Its holder has been asked already.")
 		}
-		call, err = d.ledger.Ask(ctx, l, verification.AccessAsked, question{Ref: l.State.Ref}, verification.Event{})
+		call, err = d.ledger.Ask(ctx, l, verification.AccessAsked{}, access{Ref: l.State.Ref})
 		return err
 	})
 	return call, err
@@ -50,7 +51,7 @@ func (d *Desk) Escalate(ctx context.Context, actor people.Actor, at ledger.Place
 			return err
 		}
 		if best := verification.Best(files.PapersFor(papers, l.Where.Record, l.Now), l.Book.Access.Papers); best != nil {
-			call, err = d.ledger.Ask(ctx, l, verification.EscalateAsked, question{Ref: a.ID, Paper: files.Evidence(papers, best.ID, l.Where.Record.LegalName)}, verification.Event{To: "the " + strings.ToLower(paper.Title(best.Kind))})
+			call, err = d.ledger.Ask(ctx, l, verification.EscalateAsked{To: "the " + strings.ToLower(paper.Title(best.Kind))}, access{a.ID, files.Evidence(papers, best.ID, l.Where.Record.LegalName)})
 			return err
 		}
 		return problem.Conflictf("%s", l.Book.Name+" wants a paper with it: "+paperList(l.Book.Access.Papers)+". There is none yet; add one under Record.")
@@ -89,18 +90,51 @@ func (d *Desk) askAccess(ctx context.Context, actor people.Actor, at ledger.Plac
 	if !a.Waiting() {
 		return problem.Conflictf("Nobody has been asked for it.")
 	}
-	e := verification.Event{Kind: verification.StillNoAccess}
-	standing, err := d.reach.Request(ctx, book.Connector.URL, a.ID)
-	if err == nil {
-		kind, ended := map[string]verification.Kind{"accepted": verification.AccessGranted, "refused": verification.AccessRefused, "silent": verification.AccessSilent}[standing.State]
-		if ended {
-			e, actor = verification.Event{Kind: kind, Says: standing.Says}, people.Actor{Name: book.Name}
+	var what verification.What = verification.StillNoAccess{}
+	if standing, err := d.reach.Request(ctx, book.Connector.URL, a.ID); err == nil {
+		switch standing.State {
+		case "accepted":
+			what = verification.AccessGranted{Says: standing.Says}
+		case "refused":
+			what = verification.AccessRefused{Says: standing.Says}
+		case "silent":
+			what = verification.AccessSilent{Says: standing.Says}
 		}
+	}
+	if what != (verification.StillNoAccess{}) {
+		actor = people.Actor{Name: book.Name}
 	}
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		if now := l.State.Access; !now.Waiting() || now.ID != a.ID {
 			return nil // answered meanwhile
 		}
-		return l.Add(ctx, e)
+		return l.Add(ctx, what)
 	})
+}
+
+// access is a request for a listing that somebody else holds: of its holder, or of the directory's
+// people with a paper.
+type access struct {
+	Ref   string          `json:"ref"` // the listing's; of the request, where its people are asked
+	Paper *reach.Evidence `json:"paper,omitempty"`
+}
+
+var askingAccess = request[access]{
+	put: func(ctx context.Context, d *Desk, to to, q access) (verification.What, error) {
+		asked, err := d.reach.AskAccess(ctx, to.url, to.key, q.Ref)
+		return verification.AccessBegun{Ref: asked.ID, Terms: until(asked)}, err
+	},
+	no: noAccess,
+}
+
+var escalating = request[access]{
+	put: func(ctx context.Context, d *Desk, to to, q access) (verification.What, error) {
+		asked, err := d.reach.Escalate(ctx, to.url, to.key, q.Ref, q.Paper)
+		return verification.EscalateBegun{Ref: asked.ID, Terms: until(asked)}, err
+	},
+	no: noAccess,
+}
+
+func noAccess(_ access, says string, _ *reach.Refusal) verification.What {
+	return verification.RequestFailed{Says: says}
 }

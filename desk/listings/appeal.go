@@ -57,7 +57,7 @@ func (d *Desk) Appeal(ctx context.Context, actor people.Actor, at ledger.Place, 
 			with, names = append(with, *e), append(names, strings.ToLower(paper.Title(e.Kind)))
 		}
 		sent := strings.Join(names, ", ")
-		call, err = d.ledger.Ask(ctx, l, verification.AppealAsked, question{Ref: l.State.Ref, Text: text, Papers: with, To: sent, By: actor.Name}, verification.Event{To: sent})
+		call, err = d.ledger.Ask(ctx, l, verification.AppealAsked{To: sent}, appeal{l.State.Ref, text, with, sent, actor.Name})
 		return err
 	})
 	return call, err
@@ -75,22 +75,22 @@ func (d *Desk) askAppeal(ctx context.Context, actor people.Actor, at ledger.Plac
 		return nil
 	}
 	id := c.Waiting().ID
-	e := verification.Event{Kind: verification.AppealWaiting}
+	var what verification.What = verification.AppealWaiting{}
 	standing, err := d.reach.Request(ctx, book.Connector.URL, id)
 	switch {
 	case err != nil: // it is asked again the next time
 	case standing.State == "accepted":
-		e, actor = verification.Event{Kind: verification.AppealGranted, Says: standing.Says}, people.Actor{Name: book.Name}
+		what, actor = verification.AppealGranted{Says: standing.Says}, people.Actor{Name: book.Name}
 	case standing.State == "refused":
-		e, actor = verification.Event{Kind: verification.AppealRefused, Says: standing.Says}, people.Actor{Name: book.Name}
+		what, actor = verification.AppealRefused{Says: standing.Says}, people.Actor{Name: book.Name}
 	}
 	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		if c := l.State.OpenCase(verification.CaseSuspended); c == nil || c.Waiting() == nil || c.Waiting().ID != id {
 			return nil // answered meanwhile
 		}
-		return l.Add(ctx, e)
+		return l.Add(ctx, what)
 	})
-	if err != nil || e.Kind != verification.AppealGranted {
+	if _, granted := what.(verification.AppealGranted); err != nil || !granted {
 		return err
 	}
 	if err = d.sightings.Look(ctx, people.Uvent, at); errors.As(err, new(*problem.Problem)) {
@@ -118,9 +118,27 @@ func (d *Desk) DropCase(ctx context.Context, actor people.Actor, at ledger.Place
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		for _, c := range l.State.Cases {
 			if c.ID == id && c.Open() {
-				return l.Add(ctx, verification.Event{Kind: verification.CaseDropped, Ref: id, Says: strings.TrimSpace(why)})
+				return l.Add(ctx, verification.CaseDropped{Ref: id, Says: strings.TrimSpace(why)})
 			}
 		}
 		return &problem.Problem{Kind: problem.NotFound, Detail: "There is no such open case."}
 	})
+}
+
+type appeal struct {
+	Ref    string           `json:"ref"`
+	Text   string           `json:"text"`
+	Papers []reach.Evidence `json:"papers,omitempty"`
+	To     string           `json:"to,omitempty"` // the papers, in words
+	By     string           `json:"by"`           // who appeals
+}
+
+var appealing = request[appeal]{
+	put: func(ctx context.Context, d *Desk, to to, q appeal) (verification.What, error) {
+		asked, err := d.reach.Appeal(ctx, to.url, to.key, q.Ref, q.Text, q.Papers)
+		return verification.AppealBegun{Ref: asked.ID, Text: q.Text, To: q.To, By: q.By, Terms: until(asked)}, err
+	},
+	no: func(_ appeal, says string, _ *reach.Refusal) verification.What {
+		return verification.AppealFailed{Says: says}
+	},
 }

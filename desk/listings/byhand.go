@@ -39,30 +39,28 @@ func (d *Desk) Found(ctx context.Context, actor people.Actor, at ledger.Place, w
 		if l.State.Control == verification.Held {
 			return problem.Conflictf("We hold this listing already.")
 		}
-		e := verification.Event{Kind: verification.Searched, Candidates: []verification.Candidate{}}
+		searched := verification.Searched{}
+		var also verification.What
 		c := verification.Candidate{Ref: page, Page: page, Verdict: match.Probably, Reasons: []string{"Found by " + actor.Name + "."}, Shown: compare.Sighting{Name: l.Where.Record.Name}}
 		switch what {
 		case NothingThere:
 		case FreeThere:
 			c.Status = verification.FreeToClaim
-			e.Candidates = append(e.Candidates, c)
+			searched.Candidates = append(searched.Candidates, c)
 		case OursThere:
-			if err := l.Add(ctx, e); err != nil {
-				return err
-			}
-			e = verification.Event{Kind: verification.TakenIn, Page: page}
+			also = verification.TakenIn{Page: page}
 		case ElseThere:
-			if err := l.Add(ctx, e); err != nil {
-				return err
-			}
 			if heldBy = strings.TrimSpace(heldBy); heldBy == "" {
 				heldBy = "somebody else"
 			}
-			e = verification.Event{Kind: verification.ClaimRefused, HeldBy: heldBy, Ref: page, Says: l.Book.Name + " shows it as held by " + heldBy + "."}
+			also = verification.ClaimRefused{HeldBy: heldBy, Ref: page, Says: l.Book.Name + " shows it as held by " + heldBy + "."}
 		default:
 			return &problem.Problem{Kind: problem.Invalid, Detail: "Say what was found: nothing, free, ours or held_by_another."}
 		}
-		return l.Add(ctx, e)
+		if err := l.Add(ctx, searched); err != nil || also == nil {
+			return err
+		}
+		return l.Add(ctx, also)
 	})
 }
 
@@ -102,7 +100,7 @@ func (d *Desk) Answered(ctx context.Context, actor people.Actor, at ledger.Place
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		held := l.State.Control == verification.Held
 		switch {
-		case what == TookIn && l.State.Control != verification.Asked && !held:
+		case what == TookIn && l.State.Control != verification.AskedFor && !held:
 			return problem.Conflictf("Nothing was given to %s yet.", l.Book.Name)
 		case what == Verified && !held:
 			return problem.Conflictf("The listing is not held yet; claim it or bring it there first.")
@@ -114,25 +112,32 @@ func (d *Desk) Answered(ctx context.Context, actor people.Actor, at ledger.Place
 		if says = strings.TrimSpace(says); says == "" && what == Refused {
 			says = l.Book.Name + " said no."
 		}
-		kind, ok := map[AnswerThere]verification.Kind{TookIn: verification.TakenIn, Verified: verification.VerifiedThere, Refused: verification.RefusedThere,
-			Shows: verification.SeenPublic, ShowsNot: verification.NotSeen}[what]
-		if !ok {
-			return &problem.Problem{Kind: problem.Invalid, Detail: "Say what they answered: taken_in, verified, refused, public or not_public."}
+		switch what {
+		case TookIn:
+			return l.Add(ctx, verification.TakenIn{Page: page, Says: says})
+		case Verified:
+			return l.Add(ctx, verification.VerifiedThere{Page: page, Says: says})
+		case Refused:
+			return l.Add(ctx, verification.RefusedThere{Page: page, Says: says})
+		case Shows:
+			return l.Add(ctx, verification.SeenPublic{Page: page, Says: says})
+		case ShowsNot:
+			return l.Add(ctx, verification.NotSeen{Page: page, Says: says})
 		}
-		return l.Add(ctx, verification.Event{Kind: kind, Page: page, Says: says})
+		return &problem.Problem{Kind: problem.Invalid, Detail: "Say what they answered: taken_in, verified, refused, public or not_public."}
 	})
 }
 
 // askedByHand records that a person asked for a code on the directory's own pages.
-func askedByHand(ctx context.Context, l *ledger.Listing, q question, to string) error {
-	m, ok := l.Book.Way(q.Method)
+func askedByHand(ctx context.Context, l *ledger.Listing, attempt string, w verification.Way) error {
+	m, ok := l.Book.Way(w.Method)
 	if !ok {
 		return problem.Conflictf("%s does not verify this way.", l.Book.Name)
 	}
-	if err := l.Add(ctx, verification.Event{Kind: verification.CodeAsked, Attempt: q.Attempt, Method: q.Method, To: to}); err != nil {
+	if err := l.Add(ctx, verification.CodeAsked{Attempt: attempt, Method: w.Method, To: w.To}); err != nil {
 		return err
 	}
-	return l.Add(ctx, verification.Event{Kind: verification.CodeSent, Attempt: q.Attempt, Terms: terms(m, l.Now)})
+	return l.Add(ctx, verification.CodeSent{Attempt: attempt, Terms: terms(m, l.Now)})
 }
 
 // terms are a code's as the rulebook has them, where no program can ask.

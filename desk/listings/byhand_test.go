@@ -86,8 +86,10 @@ func TestByHand(t *testing.T) {
 	}
 	// What was given is kept as it was.
 	for _, e := range v.History {
-		if k, ok := e.Values.Find("keywords"); e.Kind == verification.Given && (!ok || k.Text != "bicycles, repair") {
-			t.Errorf("kept: %+v", e.Values)
+		if given, there := e.What.(verification.Given); there {
+			if k, ok := given.Values.Find("keywords"); !ok || k.Text != "bicycles, repair" {
+				t.Errorf("kept: %+v", given.Values)
+			}
 		}
 	}
 }
@@ -108,14 +110,14 @@ func TestWritten(t *testing.T) {
 	rig.Refused(t, r.Desk.Listings.Give(ctx, who, here, "", " "), problem.Invalid, "letter is empty")
 	rig.Must(t, r.Desk.Listings.Give(ctx, who, here, "", w.Letter.Body))
 	s := r.State(t, here)
-	if s.Control != verification.Asked || s.AnswerBy == nil || s.VerifiedAt != nil {
+	if s.Control != verification.AskedFor || s.AnswerBy == nil || s.VerifiedAt != nil {
 		t.Fatalf("%+v", s)
 	}
 	today, err := rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{}))
 	if rig.Must(t, err); len(today) != 1 || today[0].Task.Group != "directory" || !strings.Contains(today[0].Task.Says, "they answer by Thu 3 Dec") {
 		t.Errorf("%+v", today[0].Task)
 	}
-	rig.Eventually(t, func() bool {
+	r.Eventually(t, func() bool {
 		list, err := r.World.Arrivals(ctx, "listings@brasswire.example")
 		return err == nil && len(list) == 1 && list[0].Title == w.Letter.Subject
 	})
@@ -269,7 +271,7 @@ func TestGivingPhotos(t *testing.T) {
 	}
 	s = r.Answered(t, here)(r.Desk.Listings.AskCode(ctx, who, here, "email"))
 	var code string
-	rig.Eventually(t, func() bool { code, err = r.World.Code(ctx, rec.Email); return err == nil })
+	r.Eventually(t, func() bool { code, err = r.World.Code(ctx, rec.Email); return err == nil })
 	r.Answered(t, here)(r.Desk.Listings.EnterCode(ctx, who, here, s.Attempt().ID, code))
 	r.Move(t, 14*24*time.Hour)
 	v, err := r.Desk.Boards.Listing(ctx, here)

@@ -2,9 +2,7 @@ package listings
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
-	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -12,14 +10,13 @@ import (
 
 	"github.com/google/uuid"
 
-	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
-	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/files"
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/reach"
 	"uvent/store/db"
 )
 
@@ -80,23 +77,51 @@ func (d *Desk) AskWay(ctx context.Context, l *ledger.Listing, w verification.Way
 	if len(w.Doubts) > 0 && !despite {
 		return uuid.Nil, problem.Conflictf("%s is likely to refuse it. %s", l.Book.Name, strings.Join(w.Doubts, " "))
 	}
-	q := question{Ref: l.State.Ref, Attempt: uuid.NewString(), Method: w.Method, To: w.Target}
+	attempt, then := uuid.NewString(), slices.Sorted(maps.Keys(offered))
+	if l.Book.Worked.People() {
+		return uuid.Nil, askedByHand(ctx, l, attempt, w)
+	}
+	if !w.Method.SendsCode() {
+		q := proof{Ref: l.State.Ref, Attempt: attempt, Method: w.Method}
+		if w.Method == rulebook.Video {
+			q.Video = w.Paper
+		} else {
+			q.Paper = files.Evidence(papers, w.Paper, l.Where.Record.LegalName)
+		}
+		return d.ledger.Ask(ctx, l, verification.ReviewAsked{Attempt: attempt, Method: w.Method, To: w.To, Offered: then}, q)
+	}
+	q := code{Ref: l.State.Ref, Attempt: attempt, Method: w.Method, To: w.Target}
 	if w.Method == rulebook.Postcard {
 		to, contact := l.Where.Record.Post()
 		q.To, q.Contact = to.Line(), contact
 	}
-	if l.Book.Worked.People() {
-		return uuid.Nil, askedByHand(ctx, l, q, w.To)
-	}
-	kind := verification.CodeAsked
-	if !w.Method.SendsCode() {
-		kind, q.Paper = verification.ReviewAsked, files.Evidence(papers, w.Paper, l.Where.Record.LegalName)
-		if w.Method == rulebook.Video {
-			q.Paper, q.Video = nil, w.Paper
-		}
-	}
-	return d.ledger.Ask(ctx, l, kind, q, verification.Event{Attempt: q.Attempt, Method: w.Method, To: w.To, Offered: slices.Sorted(maps.Keys(offered))})
+	return d.ledger.Ask(ctx, l, verification.CodeAsked{Attempt: attempt, Method: w.Method, To: w.To, Offered: then}, q)
 }
+
+// code is that a code is to be sent.
+type code struct {
+	Ref     string              `json:"ref"`
+	Attempt string              `json:"attempt"`
+	Method  rulebook.MethodName `json:"method"`
+	To      string              `json:"to"`
+	Contact string              `json:"contact,omitempty"`
+}
+
+var askingCode = request[code]{
+	put: func(ctx context.Context, d *Desk, to to, q code) (verification.What, error) {
+		sent, err := d.reach.AskCode(ctx, to.url, to.key, q.Ref, string(q.Method), q.To, q.Contact)
+		return verification.CodeSent{Attempt: q.Attempt, Ref: sent.ID, Terms: &verification.Terms{Digits: sent.Digits, Tries: sent.Tries, Expires: sent.Expires}}, err
+	},
+	no: func(q code, says string, r *reach.Refusal) verification.What {
+		if r.Code == alreadyVerified {
+			return verification.CodeAccepted{Attempt: q.Attempt}
+		}
+		return verification.CodeAskRefused{Attempt: q.Attempt, Says: says}
+	},
+}
+
+// alreadyVerified is what a directory says that needs no proof any more.
+const alreadyVerified = "already_verified"
 
 // ErrUnanswered is that a directory did not answer in time.
 var ErrUnanswered = errors.New("the directory does not answer")
@@ -135,100 +160,4 @@ func (d *Desk) Offers(ctx context.Context, at ledger.Place, patience time.Durati
 		out[rulebook.MethodName(m)] = ""
 	}
 	return out, nil
-}
-
-// Arrived records that somebody at the location has the code in hand.
-func (d *Desk) Arrived(ctx context.Context, actor people.Actor, at ledger.Place, attempt string) error {
-	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
-		if a, err := liveAttempt(l, attempt); err != nil || a.ArrivedAt != nil {
-			return err
-		}
-		return l.Add(ctx, verification.Event{Kind: verification.CodeArrived, Attempt: attempt})
-	})
-}
-
-// EnterCode gives a code to the directory. The same code sent twice at once is
-// one entry, and both get its answer.
-func (d *Desk) EnterCode(ctx context.Context, actor people.Actor, at ledger.Place, attempt, code string) (call uuid.UUID, err error) {
-	code = strings.Join(strings.FieldsFunc(code, func(r rune) bool { return r == ' ' || r == '-' || r == '\u00a0' }), "")
-	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
-		if l.State.Busy == verification.CodeEntered {
-			call, err = sameEntry(ctx, l, attempt, code)
-			return err
-		}
-		if err := l.Free(); err != nil {
-			return err
-		}
-		if l.Book.Worked.People() {
-			return problem.Conflictf("Codes for %s are entered on its own pages. Say here how it went.", l.Book.Name)
-		}
-		a, err := liveAttempt(l, attempt)
-		if err != nil {
-			return err
-		}
-		if len(code) != a.Digits || strings.Trim(code, "0123456789") != "" {
-			return &problem.Problem{Kind: problem.Invalid, Detail: "That cannot be the code.", Fields: []record.Problem{
-				{Path: "code", Message: fmt.Sprintf("The code has %d digits; this has %s.", a.Digits, counted(code))}}}
-		}
-		sent, err := ledger.SentID(ctx, l.Q, at, attempt)
-		if err != nil {
-			return err
-		}
-		call, err = d.ledger.Ask(ctx, l, verification.CodeEntered, question{Ref: sent, Attempt: attempt, Code: code}, verification.Event{Attempt: attempt})
-		return err
-	})
-	return call, err
-}
-
-func counted(code string) string {
-	digits := 0
-	for _, r := range code {
-		if r >= '0' && r <= '9' {
-			digits++
-		}
-	}
-	if digits != len(code) {
-		return "something besides digits"
-	}
-	return fmt.Sprint(digits)
-}
-
-// sameEntry is the entry under way, when it is the same code for the same attempt.
-func sameEntry(ctx context.Context, l *ledger.Listing, attempt, code string) (uuid.UUID, error) {
-	c, err := l.Q.PendingCall(ctx, db.PendingCallParams{LocationID: l.Location, DirectoryID: l.Directory})
-	if err != nil {
-		return uuid.Nil, err
-	}
-	var q question
-	if err := json.Unmarshal(c.Payload, &q); err != nil {
-		return uuid.Nil, err
-	}
-	if q.Attempt != attempt || q.Code != code {
-		return uuid.Nil, problem.Conflictf("Another code is with %s; wait for its answer.", l.Book.Name)
-	}
-	return c.ID, nil
-}
-
-// live finds an attempt whose code can still be entered, or says why not.
-func liveAttempt(l *ledger.Listing, id string) (*verification.Attempt, error) {
-	latest := l.State.Attempt()
-	i := slices.IndexFunc(l.State.Attempts, func(a verification.Attempt) bool { return a.ID == id })
-	if i < 0 {
-		return nil, &problem.Problem{Kind: problem.NotFound, Detail: "This listing has no such attempt."}
-	}
-	a := &l.State.Attempts[i]
-	zone := verification.ZoneOf(l.Where.Record, l.Book)
-	switch {
-	case a.State == verification.AttemptAccepted, l.State.VerifiedAt != nil:
-		return nil, problem.Conflictf("This listing is verified already; no code is needed.")
-	case a.State == verification.AttemptReplaced:
-		return nil, problem.Conflictf("A newer code was asked for on %s; enter that one.", verification.When(latest.AskedAt, l.Now, zone))
-	case a.State == verification.AttemptUsedUp:
-		return nil, problem.Conflictf("No tries are left for this code. Ask for another.")
-	case a.State == verification.AttemptLapsed, a.Live() && !l.Now.Before(a.Expires):
-		return nil, problem.Conflictf("This code stopped working on %s. Ask for another.", verification.Day(calendar.DateIn(a.Expires, zone)))
-	case !a.Live():
-		return nil, problem.Conflictf("No code was sent for this attempt. Ask for another.")
-	}
-	return a, nil
 }

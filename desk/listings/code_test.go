@@ -12,7 +12,6 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
-	"uvent/desk/listings"
 	"uvent/desk/problem"
 	"uvent/e2e/rig"
 )
@@ -169,7 +168,7 @@ func TestAnEmailThatComesBack(t *testing.T) {
 	}
 	said := ""
 	for _, e := range v.History {
-		said += listings.Describe(e, *v.Book) + "\n"
+		said += e.Tell(*v.Book) + "\n"
 	}
 	if !strings.Contains(said, "Offered then: email, text message.") {
 		t.Errorf("the history does not say what was offered:\n%s", said)

@@ -15,9 +15,9 @@ import (
 
 // DueJob does what fell due on a listing by the job's clock.
 type DueJob struct {
-	Location  uuid.UUID         `json:"location"`
-	Directory string            `json:"directory"`
-	What      verification.Kind `json:"what"`
+	Location  uuid.UUID        `json:"location"`
+	Directory string           `json:"directory"`
+	What      verification.Due `json:"what"`
 }
 
 // Kind names the job.
@@ -36,12 +36,12 @@ func (w *dueWorker) Work(ctx context.Context, job *river.Job[DueJob]) error {
 		var p *problem.Problem
 		if errors.As(err, &p) {
 			return w.desk.ledger.Change(ctx, people.Uvent, at, func(l *ledger.Listing) error {
-				return l.Add(ctx, verification.Event{Kind: verification.LookUnanswered, Says: p.Detail})
+				return l.Add(ctx, verification.LookUnanswered{Says: p.Detail})
 			})
 		}
 		return err
 	}
-	if ask, ok := map[verification.Kind]func(context.Context, people.Actor, ledger.Place) error{
+	if ask, ok := map[verification.Due]func(context.Context, people.Actor, ledger.Place) error{
 		verification.AskDuplicate: w.desk.askDuplicates, verification.AskChange: w.desk.askChange, verification.AskAppeal: w.desk.askAppeal,
 	}[job.Args.What]; ok {
 		return ask(ctx, people.Uvent, at)
@@ -58,6 +58,6 @@ func (w *dueWorker) Work(ctx context.Context, job *river.Job[DueJob]) error {
 		if a == nil || !a.Live() || l.Now.Before(a.Expires) {
 			return nil // replaced or accepted meanwhile
 		}
-		return l.Add(ctx, verification.Event{Kind: verification.AttemptExpired, Attempt: a.ID})
+		return l.Add(ctx, verification.AttemptExpired{Attempt: a.ID})
 	})
 }

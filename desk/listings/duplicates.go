@@ -10,6 +10,7 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/reach"
 )
 
 // ReportDuplicate asks a directory to merge another listing of the same business, that the
@@ -25,7 +26,7 @@ func (d *Desk) ReportDuplicate(ctx context.Context, actor people.Actor, at ledge
 		case report != nil && report.Step == verification.Reported:
 			return problem.Conflictf("It has been reported already.")
 		}
-		call, err = d.ledger.Ask(ctx, l, verification.DuplicateAsked, question{Ref: l.State.Ref, Other: ref}, verification.Event{Ref: ref})
+		call, err = d.ledger.Ask(ctx, l, verification.DuplicateAsked{Ref: ref}, duplicate{l.State.Ref, ref})
 		return err
 	})
 	return call, err
@@ -41,18 +42,33 @@ func (d *Desk) askDuplicates(ctx context.Context, actor people.Actor, at ledger.
 		if dup.Step != verification.Reported {
 			continue
 		}
-		who, e := actor, verification.Event{Kind: verification.DuplicateWaiting, Ref: dup.Ref}
+		who, what := actor, verification.What(verification.DuplicateWaiting{Ref: dup.Ref})
 		standing, err := d.reach.Request(ctx, book.Connector.URL, dup.Report)
 		switch {
 		case err != nil: // it is asked again the next time
 		case standing.State == "accepted":
-			e.Kind, e.Says, who = verification.DuplicateGone, standing.Says, people.Actor{Name: book.Name}
+			what, who = verification.DuplicateGone{Ref: dup.Ref, Says: standing.Says}, people.Actor{Name: book.Name}
 		case standing.State == "refused":
-			e.Kind, e.Says, who = verification.DuplicateStays, standing.Says, people.Actor{Name: book.Name}
+			what, who = verification.DuplicateStays{Ref: dup.Ref, Says: standing.Says}, people.Actor{Name: book.Name}
 		}
-		if err := d.ledger.Change(ctx, who, at, func(l *ledger.Listing) error { return l.Add(ctx, e) }); err != nil {
+		if err := d.ledger.Change(ctx, who, at, func(l *ledger.Listing) error { return l.Add(ctx, what) }); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+type duplicate struct {
+	Ref   string `json:"ref"`
+	Other string `json:"other"`
+}
+
+var reportingDuplicate = request[duplicate]{
+	put: func(ctx context.Context, d *Desk, to to, q duplicate) (verification.What, error) {
+		asked, err := d.reach.Duplicate(ctx, to.url, to.key, q.Ref, q.Other)
+		return verification.DuplicateBegun{Ref: q.Other, Report: asked.ID, Terms: until(asked)}, err
+	},
+	no: func(_ duplicate, says string, _ *reach.Refusal) verification.What {
+		return verification.RequestFailed{Says: says}
+	},
 }

@@ -35,15 +35,15 @@ func TestNothingIsDoneTwiceWhenAnswersAreLost(t *testing.T) {
 		at := r.Add(t, rig.Shop(town))
 		_, err := r.Desk.Listings.Search(ctx, who, at)
 		rig.Must(t, err)
-		settled(at, verification.SearchAsked)
+		settled(at, verification.SearchAsked{}.Kind())
 		_, err = r.Desk.Listings.Create(ctx, who, at, "")
 		rig.Must(t, err)
-		if s := settled(at, verification.CreateAsked); s.Control != verification.Held {
+		if s := settled(at, verification.CreateAsked{}.Kind()); s.Control != verification.Held {
 			t.Fatalf("%s: %+v", town, s)
 		}
 		_, err = r.Desk.Listings.AskCode(ctx, who, at, rulebook.Postcard)
 		rig.Must(t, err)
-		if s := settled(at, verification.CodeAsked); s.Verification != verification.CodeOnItsWay {
+		if s := settled(at, verification.CodeAsked{}.Kind()); s.Verification != verification.CodeOnItsWay {
 			t.Fatalf("%s: %+v", town, s)
 		}
 	}

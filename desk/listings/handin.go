@@ -100,7 +100,7 @@ func (d *Desk) HandedIn(ctx context.Context, actor people.Actor, s ledger.Scope,
 			if err != nil {
 				return err
 			}
-			return l.Add(ctx, verification.Event{Kind: verification.Given, How: verification.ByFile, Values: fit.Compose(subject, &l.Book)})
+			return l.Add(ctx, verification.Given{How: verification.ByFile, Values: fit.Compose(subject, &l.Book)})
 		})
 		if err != nil {
 			return 0, err

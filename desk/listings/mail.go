@@ -99,7 +99,7 @@ func (d *Desk) actOn(ctx context.Context, l *ledger.Listing, body string) error 
 	if words := l.Book.Notices.Suspended; words != "" && strings.Contains(body, words) {
 		return sightings.Suspended(ctx, l, saidIn(body))
 	}
-	if err := l.Add(ctx, verification.Event{Kind: verification.NoticeCame, Says: "They write: " + saidIn(body)}); err != nil {
+	if err := l.Add(ctx, verification.NoticeCame{Says: "They write: " + saidIn(body)}); err != nil {
 		return err
 	}
 	var jobs []river.InsertManyParams

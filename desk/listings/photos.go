@@ -30,7 +30,7 @@ func (d *Desk) GivePhotos(ctx context.Context, actor people.Actor, at ledger.Pla
 		if len(photos) == 0 {
 			return problem.Conflictf("No photo fits %s. See what it is given, and why.", l.Book.Name)
 		}
-		call, err = d.ledger.Ask(ctx, l, verification.PhotosAsked, question{Ref: l.State.Ref, Photos: photos}, verification.Event{Photos: len(photos)})
+		call, err = d.ledger.Ask(ctx, l, verification.PhotosAsked{Photos: len(photos)}, pictures{l.State.Ref, photos})
 		return err
 	})
 	return call, err
@@ -51,7 +51,7 @@ func PhotosFor(s *fit.Subject, book *rulebook.Rulebook) (out []reach.Photo) {
 
 // putPhotos gives the photos of a question, each with a key of its own, so that one that
 // was given before a crash is not given twice.
-func (d *Desk) putPhotos(ctx context.Context, book rulebook.Rulebook, key string, q question) error {
+func (d *Desk) putPhotos(ctx context.Context, book rulebook.Rulebook, key string, q pictures) error {
 	for i, p := range q.Photos {
 		id, err := uuid.Parse(p.ID)
 		if err != nil {
@@ -72,4 +72,18 @@ func (d *Desk) putPhotos(ctx context.Context, book rulebook.Rulebook, key string
 		}
 	}
 	return nil
+}
+
+type pictures struct {
+	Ref    string        `json:"ref"`
+	Photos []reach.Photo `json:"photos"` // without their data
+}
+
+var givingPhotos = request[pictures]{
+	put: func(ctx context.Context, d *Desk, to to, q pictures) (verification.What, error) {
+		return verification.PhotosGiven{Photos: len(q.Photos)}, d.putPhotos(ctx, to.book, to.key, q)
+	},
+	no: func(_ pictures, says string, _ *reach.Refusal) verification.What {
+		return verification.PhotosRefused{Says: says}
+	},
 }

@@ -18,6 +18,7 @@ import (
 	"uvent/desk/people"
 	"uvent/desk/problem"
 	"uvent/desk/records"
+	"uvent/reach"
 )
 
 // Changed is a value that a directory was given otherwise, or not at all.
@@ -127,27 +128,41 @@ func (d *Desk) SendTo(ctx context.Context, l *ledger.Listing, keys []string) (ca
 		return call, problem.Conflictf("%s has been given all that the record says.", l.Book.Name)
 	}
 	sent := only(values, due)
-	return d.ledger.Ask(ctx, l, verification.SendAsked, question{Ref: l.State.Ref, Values: sent, Given: over(last, sent), Facts: due}, verification.Event{Facts: due})
+	return d.ledger.Ask(ctx, l, verification.SendAsked{Facts: due}, change{l.State.Ref, sent, over(last, sent), due})
 }
 
-// putChange gives a directory the changed facts.
-func (d *Desk) putChange(ctx context.Context, book rulebook.Rulebook, key string, q question) (verification.Event, error) {
-	facts := q.Values.Facts()
-	delete(facts, "photos")
-	c, err := d.reach.Change(ctx, book.Connector.URL, key, q.Ref, facts)
-	if err != nil {
-		return verification.Event{}, err
-	}
-	name := namesOf(q.Values)
-	met := verification.Met{Taken: name(c.Taken), Reviewed: name(c.Reviewed), Again: c.VerifyAgain, Refused: map[string]string{}}
-	for fact, why := range c.Refused {
-		met.Refused[name([]string{fact})[0]] = why
-	}
-	e := verification.Event{Kind: verification.Sent, Ref: c.ID, Values: q.Given, Facts: q.Facts, Met: &met, Says: saidOfChange(met)}
-	if c.ID != "" {
-		e.Terms = &verification.Terms{Expires: c.AnswerBy}
-	}
-	return e, nil
+// change is changed facts that a directory is given.
+type change struct {
+	Ref    string     `json:"ref"`
+	Values fit.Values `json:"values"`
+	Given  fit.Values `json:"given"` // all that it has been given once it takes the values
+	Facts  []string   `json:"facts"` // keys of the values
+}
+
+var sending = request[change]{
+	put: func(ctx context.Context, d *Desk, to to, q change) (verification.What, error) {
+		facts := q.Values.Facts()
+		delete(facts, "photos")
+		c, err := d.reach.Change(ctx, to.url, to.key, q.Ref, facts)
+		if err != nil {
+			return nil, err
+		}
+		name := namesOf(q.Values)
+		met := verification.Met{Taken: name(c.Taken), Reviewed: name(c.Reviewed), Again: c.VerifyAgain, Refused: map[string]string{}}
+		for fact, why := range c.Refused {
+			met.Refused[name([]string{fact})[0]] = why
+		}
+		e := verification.Sent{Ref: c.ID, Values: q.Given, Facts: q.Facts, Met: &met, Says: saidOfChange(met)}
+		if c.ID != "" {
+			e.Terms = &verification.Terms{Expires: c.AnswerBy}
+		}
+		return e, nil
+	},
+	no: noChange[change],
+}
+
+func noChange[Question any](_ Question, says string, _ *reach.Refusal) verification.What {
+	return verification.SendRefused{Says: says}
 }
 
 // namesOf says what the facts of a connector are called, by the values that they are of.
@@ -199,19 +214,19 @@ func (d *Desk) askChange(ctx context.Context, actor people.Actor, at ledger.Plac
 		return err
 	}
 	id := st.Change.ID
-	e := verification.Event{Kind: verification.ChangeWaiting}
+	var what verification.What = verification.ChangeWaiting{}
 	standing, err := d.reach.Request(ctx, book.Connector.URL, id)
 	switch {
 	case err != nil: // it is asked again the next time
 	case standing.State == "accepted":
-		e, actor = verification.Event{Kind: verification.ChangePassed}, people.Actor{Name: book.Name}
+		what, actor = verification.ChangePassed{}, people.Actor{Name: book.Name}
 	case standing.State == "refused":
-		e, actor = verification.Event{Kind: verification.ChangeFailed, Says: standing.Says}, people.Actor{Name: book.Name}
+		what, actor = verification.ChangeFailed{Says: standing.Says}, people.Actor{Name: book.Name}
 	}
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		if c := l.State.Change; c == nil || c.ID != id {
 			return nil
 		}
-		return l.Add(ctx, e)
+		return l.Add(ctx, what)
 	})
 }

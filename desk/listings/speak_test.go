@@ -66,8 +66,8 @@ func TestSayingThroughListings(t *testing.T) {
 	}
 	v, err := r.Desk.Boards.Listing(ctx, on("murmurhall"))
 	rig.Must(t, err)
-	if i := slices.IndexFunc(v.History, func(e verification.Event) bool { return e.Kind == verification.SaidThere }); !strings.Contains(v.History[i].Says, "2 of 3 posts are left this month") {
-		t.Errorf("after the first: %q", v.History[i].Says)
+	if i := slices.IndexFunc(v.History, func(e verification.Event) bool { return e.Kind() == "said_there" }); !strings.Contains(v.History[i].Tell(*v.Book), "2 of 3 posts are left this month") {
+		t.Errorf("after the first: %q", v.History[i].Tell(*v.Book))
 	}
 
 	event := saying.Draft{Kind: saying.Event, Title: "Fair", Until: calendar.Date{Year: 2026, Month: 12, Day: 24}}
@@ -121,7 +121,7 @@ func TestSuggesting(t *testing.T) {
 	r.Answered(t, here)(r.Desk.Listings.Claim(ctx, who, here, s.Candidates[0].Ref))
 	s = r.Answered(t, here)(r.Desk.Listings.AskCode(ctx, who, here, rulebook.Email))
 	var code string
-	rig.Eventually(t, func() bool { code, err = r.World.Code(ctx, rec.Email); return err == nil })
+	r.Eventually(t, func() bool { code, err = r.World.Code(ctx, rec.Email); return err == nil })
 	r.Answered(t, here)(r.Desk.Listings.EnterCode(ctx, who, here, s.Attempt().ID, code))
 	r.Move(t, 4*24*time.Hour)
 	shown := func() string {

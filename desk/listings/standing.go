@@ -27,26 +27,23 @@ func (d *Desk) AskStatus(ctx context.Context, actor people.Actor, at ledger.Plac
 	if a == nil || a.State != verification.AttemptReview {
 		return problem.Conflictf("Nothing is in review there.")
 	}
-	e := verification.Event{Kind: verification.StillInReview, Attempt: a.ID}
-	standing, err := d.reach.Status(ctx, book.Connector.URL, a.ReviewID)
-	switch {
+	var what verification.What = verification.StillInReview{Attempt: a.ID}
+	switch standing, err := d.reach.Status(ctx, book.Connector.URL, a.ReviewID); {
 	case err != nil: // it is asked again the next time
 	case standing.State == "accepted":
-		e.Kind = verification.ReviewPassed
+		what, actor = verification.ReviewPassed{Attempt: a.ID}, people.Actor{Name: book.Name}
 	case standing.State == "refused":
-		e.Kind, e.Says = verification.ReviewFailed, standing.Says
-		if e.Says == "" {
-			e.Says = book.Name + " said no."
+		no := verification.ReviewFailed{Attempt: a.ID, Says: standing.Says}
+		if no.Says == "" {
+			no.Says = book.Name + " said no."
 		}
-	}
-	if e.Kind != verification.StillInReview {
-		actor = people.Actor{Name: book.Name}
+		what, actor = no, people.Actor{Name: book.Name}
 	}
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		if now := l.State.Attempt(); now == nil || now.ID != a.ID || now.State != verification.AttemptReview {
 			return nil // decided or replaced meanwhile
 		}
-		return l.Add(ctx, e)
+		return l.Add(ctx, what)
 	})
 }
 
@@ -56,14 +53,14 @@ func (d *Desk) askBounced(ctx context.Context, actor people.Actor, at ledger.Pla
 	if err != nil {
 		return err
 	}
-	e := verification.Event{Kind: verification.StillInReview, Attempt: attempt}
+	var what verification.What = verification.StillInReview{Attempt: attempt}
 	if standing, err := d.reach.Status(ctx, book.Connector.URL, sent); err == nil && standing.State == "bounced" {
-		e.Kind, e.Says, actor = verification.CodeBounced, standing.Says+" Mend the address, or choose another way.", people.Actor{Name: book.Name}
+		what, actor = verification.CodeBounced{Attempt: attempt, Says: standing.Says + " Mend the address, or choose another way."}, people.Actor{Name: book.Name}
 	}
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		if now := l.State.Attempt(); now == nil || now.ID != attempt || !now.Live() {
 			return nil
 		}
-		return l.Add(ctx, e)
+		return l.Add(ctx, what)
 	})
 }

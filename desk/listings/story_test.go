@@ -13,7 +13,6 @@ import (
 	"uvent/desk/boards"
 	"uvent/desk/clockwork"
 	"uvent/desk/ledger"
-	"uvent/desk/listings"
 	"uvent/desk/problem"
 	"uvent/e2e/rig"
 	"uvent/outside/visit"
@@ -70,7 +69,7 @@ func TestFromASearchToAPublicListing(t *testing.T) {
 	}
 	var said []string
 	for _, e := range v.History {
-		said = append(said, listings.Describe(e, *v.Book))
+		said = append(said, e.Tell(*v.Book))
 	}
 	for _, want := range []string{"Searched Fernlook.", "Found nothing like it.", "Created a listing", "The code is in hand.", "verified", "does not show", "is public"} {
 		if !strings.Contains(strings.Join(said, "\n"), want) {
@@ -237,7 +236,7 @@ func TestSearchingByAllThatIsKnown(t *testing.T) {
 	}
 	v, err := r.Desk.Boards.Listing(ctx, at)
 	rig.Must(t, err)
-	if says := listings.Describe(v.History[0], *v.Book); says != "Searched Fernlook. By “Spokeshave Cycle Works”, (360) 555-0142, 4 Kelp Lane; “Marsh Wheel Holdings LLC”; “The Penny Farthing”; (360) 555-0177; 18 Tern Street." {
+	if says := v.History[0].Tell(*v.Book); says != "Searched Fernlook. By “Spokeshave Cycle Works”, (360) 555-0142, 4 Kelp Lane; “Marsh Wheel Holdings LLC”; “The Penny Farthing”; (360) 555-0177; 18 Tern Street." {
 		t.Errorf("the evidence says %q", says)
 	}
 }

@@ -12,6 +12,7 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/reach"
 )
 
 // Tell notes that somebody has told a directory's people how it is with the location.
@@ -19,9 +20,9 @@ func (d *Desk) Tell(ctx context.Context, actor people.Actor, at ledger.Place) er
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		to := course.Shown(l.Where.Record.State.Kind)
 		if to == l.State.Marked {
-			return problem.Conflictf("%s knows that it is %s.", l.Book.Name, course.Word(to))
+			return problem.Conflictf("%s knows that it is %s.", l.Book.Name, verification.StateWord(to))
 		}
-		return l.Add(ctx, verification.Event{Kind: verification.ToldThere, To: string(to)})
+		return l.Add(ctx, verification.ToldThere{To: string(to)})
 	})
 }
 
@@ -62,15 +63,53 @@ func (d *Desk) BringBack(ctx context.Context, actor people.Actor, at ledger.Plac
 // Hide asks for a listing to be taken out of public view; for a state of its location, where
 // one is named.
 func (d *Desk) Hide(ctx context.Context, l *ledger.Listing, why string, state record.StateKind) (uuid.UUID, error) {
-	return d.ledger.Ask(ctx, l, verification.WithdrawAsked, question{Ref: l.State.Ref, Text: why, To: string(state)}, verification.Event{Says: why})
+	return d.ledger.Ask(ctx, l, verification.WithdrawAsked{Says: why}, view{l.State.Ref, why, string(state)})
 }
 
 // Show asks for a listing to show again.
 func (d *Desk) Show(ctx context.Context, l *ledger.Listing) (uuid.UUID, error) {
-	return d.ledger.Ask(ctx, l, verification.BackAsked, question{Ref: l.State.Ref}, verification.Event{})
+	return d.ledger.Ask(ctx, l, verification.BackAsked{}, view{Ref: l.State.Ref})
 }
 
 // Mark asks for a listing to be shown as closed or moved; empty: as open.
 func (d *Desk) Mark(ctx context.Context, l *ledger.Listing, state record.StateKind) (uuid.UUID, error) {
-	return d.ledger.Ask(ctx, l, verification.MarkAsked, question{Ref: l.State.Ref, To: string(state)}, verification.Event{To: string(state)})
+	return d.ledger.Ask(ctx, l, verification.MarkAsked{To: string(state)}, view{Ref: l.State.Ref, To: string(state)})
+}
+
+// view is how a listing is to be seen.
+type view struct {
+	Ref  string `json:"ref"`
+	Text string `json:"text,omitempty"` // why it is to go out of view
+	To   string `json:"to,omitempty"`   // a state of the location
+}
+
+var hiding = request[view]{
+	put: func(ctx context.Context, d *Desk, to to, q view) (verification.What, error) {
+		return verification.WithdrawnThere{Says: q.Text, To: q.To}, d.reach.Withdraw(ctx, to.url, to.key, q.Ref, true)
+	},
+	no: noView,
+}
+
+var showing = request[view]{
+	put: func(ctx context.Context, d *Desk, to to, q view) (verification.What, error) {
+		return verification.BackThere{}, d.reach.Withdraw(ctx, to.url, to.key, q.Ref, false)
+	},
+	no: noView,
+}
+
+func noView(_ view, says string, _ *reach.Refusal) verification.What {
+	return verification.ViewRefused{Says: says}
+}
+
+var marking = request[view]{
+	put: func(ctx context.Context, d *Desk, to to, q view) (verification.What, error) {
+		state := q.To
+		if state == "" {
+			state = string(record.Open)
+		}
+		return verification.MarkedThere{To: q.To}, d.reach.Mark(ctx, to.url, to.key, q.Ref, state)
+	},
+	no: func(_ view, says string, _ *reach.Refusal) verification.What {
+		return verification.MarkRefused{Says: says}
+	},
 }

@@ -135,7 +135,7 @@ func LastGiven(ctx context.Context, q *db.Queries, at ledger.Place) (fit.Values,
 	if err != nil {
 		return nil, nil, problem.IgnoreNoRows(err)
 	}
-	var e verification.Event
+	var e struct{ Values fit.Values }
 	return e.Values, &row.At, json.Unmarshal(row.Data, &e)
 }
 
@@ -228,7 +228,7 @@ func (d *Desk) Give(ctx context.Context, actor people.Actor, at ledger.Place, pa
 		if whys := fit.Of(s, &l.Book).Whys(); whys != nil {
 			return problem.Conflictf("%s", strings.Join(whys, " "))
 		}
-		e := verification.Event{Kind: verification.Given, How: verification.ByWorksheet, Page: page, Values: fit.Compose(s, &l.Book)}
+		e := verification.Given{How: verification.ByWorksheet, Page: page, Values: fit.Compose(s, &l.Book)}
 		if l.Book.Worked == rulebook.Written {
 			if letter = strings.TrimSpace(letter); letter == "" {
 				return &problem.Problem{Kind: problem.Invalid, Detail: "The letter is empty."}

@@ -78,6 +78,6 @@ func (d *Desk) OwnerTime(ctx context.Context, secret string, t time.Time) error 
 			return err
 		}
 		zone := verification.ZoneOf(l.Where.Record, l.Book)
-		return l.Add(ctx, verification.Event{Kind: verification.CallChosen, Says: fmt.Sprintf("Wants to be called %s at %s.", verification.When(t, l.Now, zone), verification.Clock(t, zone))})
+		return l.Add(ctx, verification.CallChosen{Says: fmt.Sprintf("Wants to be called %s at %s.", verification.When(t, l.Now, zone), verification.Clock(t, zone))})
 	})
 }

@@ -50,7 +50,7 @@ func (w *ownerCallWorker) Work(ctx context.Context, job *river.Job[ownerCallJob]
 			if err := l.Q.SetOwnerCall(ctx, db.SetOwnerCallParams{ID: link.ID}); err != nil {
 				return err
 			}
-			return l.Add(ctx, verification.Event{Kind: verification.CallChosen, Says: "The call could not be asked for. " + p.Detail})
+			return l.Add(ctx, verification.CallChosen{Says: "The call could not be asked for. " + p.Detail})
 		})
 	}
 	if err != nil {

@@ -90,7 +90,7 @@ func (d *Desk) MakeLink(ctx context.Context, who people.Person, at ledger.Place,
 				return err
 			}
 		}
-		return l.Add(ctx, verification.Event{Kind: verification.LinkMade, To: p.SentTo, Says: out.Words.Title})
+		return l.Add(ctx, verification.LinkMade{To: p.SentTo, Says: out.Words.Title})
 	})
 	return out, err
 }
@@ -186,6 +186,6 @@ func (d *Desk) WithdrawLink(ctx context.Context, actor people.Actor, id uuid.UUI
 		if err != nil || n == 0 {
 			return err // it was done or withdrawn already
 		}
-		return l.Add(ctx, verification.Event{Kind: verification.LinkWithdrawn})
+		return l.Add(ctx, verification.LinkWithdrawn{})
 	})
 }

@@ -88,7 +88,7 @@ func (d *Desk) OwnerPage(ctx context.Context, secret string) (out OwnerPage, err
 			if err != nil || n == 0 {
 				return err
 			}
-			return l.Add(ctx, verification.Event{Kind: verification.LinkOpened})
+			return l.Add(ctx, verification.LinkOpened{})
 		})
 		if err != nil {
 			return out, err

@@ -31,10 +31,12 @@ type Desk struct {
 	clock   reach.Clock
 	ledger  Log
 	letters Post
+	cost    Cost                   // of new passwords
 	address atomic.Pointer[string] // where people reach this server
 }
 
-// New makes a desk that notes what is done in a log, and invites by post.
-func New(s *store.Store, clock reach.Clock, log Log, post Post) *Desk {
-	return &Desk{store: s, clock: clock, ledger: log, letters: post}
+// New makes a desk that notes what is done in a log, and invites by post. cost is what guessing a
+// new password is to cost.
+func New(s *store.Store, clock reach.Clock, log Log, post Post, cost Cost) *Desk {
+	return &Desk{store: s, clock: clock, ledger: log, letters: post, cost: cost}
 }

@@ -135,7 +135,7 @@ func (d *Desk) Join(ctx context.Context, secret, name, password, zone string) (p
 		if err != nil {
 			return err
 		}
-		if p, err = addPerson(ctx, q, Person{Email: i.Email, Name: name, Zone: zone, Role: i.Role, Client: i.ClientID}, password); err != nil {
+		if p, err = d.addPerson(ctx, q, Person{Email: i.Email, Name: name, Zone: zone, Role: i.Role, Client: i.ClientID}, password); err != nil {
 			return err
 		}
 		now := d.clock.Now()

@@ -2,9 +2,6 @@ package people
 
 import (
 	"context"
-	"crypto/rand"
-	"crypto/subtle"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"strings"
@@ -13,7 +10,6 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/pquerna/otp/totp"
-	"golang.org/x/crypto/argon2"
 
 	"uvent/core/fact/contact"
 	"uvent/core/record/record"
@@ -46,44 +42,19 @@ type Person struct {
 	Digest       *int32 // the minute of the day at which they are written to; nil: never
 }
 
+// Key is the actor's id; nil for one that is no person.
+func (a Actor) Key() *uuid.UUID {
+	if a.ID == uuid.Nil {
+		return nil
+	}
+	return &a.ID
+}
+
 // Actor is the person as the one who does something.
 func (p Person) Actor() Actor { return Actor{p.ID, p.Name} }
 
 func personOf(p db.Person) Person {
 	return Person{ID: p.ID, Email: p.Email, Name: p.Name, Initials: p.Initials, Zone: p.Zone, Role: Role(p.Role), Client: p.ClientID, Ended: p.EndedAt != nil, SecondFactor: p.SecondFactor != "", Digest: p.DigestMinute}
-}
-
-// The cost of argon2id, as RFC 9106, section 4, recommends where memory is scarce.
-const (
-	hashTime    = 3
-	hashMemory  = 64 << 10 // KiB
-	hashThreads = 2
-	hashBytes   = 32
-)
-
-// hash derives what is kept of a password, in the PHC string format.
-func hash(password string) string {
-	salt := make([]byte, 16)
-	rand.Read(salt)
-	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, hashMemory, hashTime, hashThreads,
-		base64.RawStdEncoding.EncodeToString(salt), base64.RawStdEncoding.EncodeToString(derive(password, salt)))
-}
-
-func derive(password string, salt []byte) []byte {
-	return argon2.IDKey([]byte(password), salt, hashTime, hashMemory, hashThreads, hashBytes)
-}
-
-// matches reports whether a password has a hash. It takes as long when the
-// hash cannot be read, so that time tells nobody which emails exist.
-func matches(password, hashed string) bool {
-	parts := strings.Split(hashed, "$")
-	var salt, want []byte
-	if len(parts) == 6 {
-		salt, _ = base64.RawStdEncoding.DecodeString(parts[4])
-		want, _ = base64.RawStdEncoding.DecodeString(parts[5])
-	}
-	got := derive(password, salt)
-	return len(want) == hashBytes && subtle.ConstantTimeCompare(got, want) == 1
 }
 
 // Signing in is limited: so many failures by one email or from one address in
@@ -109,7 +80,7 @@ func (d *Desk) SignIn(ctx context.Context, email, password, code, address string
 	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
 		return Person{}, err
 	}
-	known := matches(password, p.PasswordHash)
+	known := d.cost.matches(password, p.PasswordHash)
 	if known && p.SecondFactor != "" && strings.TrimSpace(code) == "" {
 		return Person{}, &problem.Problem{Kind: problem.Denied, Detail: "Give the code of your second factor too.", Fields: []record.Problem{{Path: "code", Message: "the six digits that your app shows now"}}}
 	}
@@ -161,10 +132,10 @@ func (d *Desk) AddPerson(ctx context.Context, p Person, password string) (Person
 	if wrong := d.checkRole(ctx, p.Role, p.Client); wrong != nil {
 		return Person{}, problem.Fields(wrong)
 	}
-	return addPerson(ctx, d.store.Queries, p, password)
+	return d.addPerson(ctx, d.store.Queries, p, password)
 }
 
-func addPerson(ctx context.Context, q *db.Queries, p Person, password string) (Person, error) {
+func (d *Desk) addPerson(ctx context.Context, q *db.Queries, p Person, password string) (Person, error) {
 	var wrong []record.Problem
 	if m := contact.Email(p.Email); m != "" {
 		wrong = append(wrong, record.Problem{Path: "email", Message: m})
@@ -181,7 +152,7 @@ func addPerson(ctx context.Context, q *db.Queries, p Person, password string) (P
 	if wrong != nil {
 		return Person{}, problem.Fields(wrong)
 	}
-	row, err := q.AddPerson(ctx, db.AddPersonParams{Email: strings.TrimSpace(p.Email), Name: strings.TrimSpace(p.Name), Initials: initials(p.Name), Zone: p.Zone, PasswordHash: hash(password), Role: string(p.Role), ClientID: p.Client})
+	row, err := q.AddPerson(ctx, db.AddPersonParams{Email: strings.TrimSpace(p.Email), Name: strings.TrimSpace(p.Name), Initials: initials(p.Name), Zone: p.Zone, PasswordHash: d.cost.hash(password), Role: string(p.Role), ClientID: p.Client})
 	return personOf(row), problem.Taken(err)
 }
 

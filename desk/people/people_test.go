@@ -36,7 +36,7 @@ func TestInviting(t *testing.T) {
 	i, address, err := r.Desk.People.Invite(ctx, r.Who, " Oda@Spokeshave.example", people.OfClient, &l.ClientID)
 	rig.Must(t, err)
 	secret := strings.TrimPrefix(address, "https://uvent.example/invitation/")
-	rig.Eventually(t, func() bool {
+	r.Eventually(t, func() bool {
 		list, err := r.World.Arrivals(ctx, "oda@spokeshave.example")
 		return err == nil && len(list) == 1 && secretPattern.FindStringSubmatch(list[0].Body)[1] == secret
 	})

@@ -121,7 +121,7 @@ func (d *Desk) SaveTogether(ctx context.Context, q *db.Queries, actor people.Act
 		if err != nil {
 			return 0, err
 		}
-		events = append(events, db.CopyEventsParams{At: d.clock.Now(), Actor: actor.Name, ClientID: &l.ClientID, LocationID: &l.ID, Kind: "record_saved", Data: data})
+		events = append(events, db.CopyEventsParams{At: d.clock.Now(), Actor: actor.Name, ActorID: actor.Key(), ClientID: &l.ClientID, LocationID: &l.ID, Kind: "record_saved", Data: data})
 	}
 	if len(events) == 0 {
 		return 0, nil

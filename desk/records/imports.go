@@ -181,7 +181,7 @@ func (d *Desk) bringIn(ctx context.Context, q *db.Queries, actor people.Actor, f
 			return err
 		}
 		clients = append(clients, db.CopyClientsParams{ID: id, Name: name})
-		events = append(events, db.CopyEventsParams{At: now, Actor: actor.Name, ClientID: &id, Kind: "client_added", Data: data})
+		events = append(events, db.CopyEventsParams{At: now, Actor: actor.Name, ActorID: actor.Key(), ClientID: &id, Kind: "client_added", Data: data})
 	}
 	if _, err := q.CopyClients(ctx, clients); err != nil {
 		return err
@@ -207,7 +207,7 @@ func (d *Desk) bringIn(ctx context.Context, q *db.Queries, actor people.Actor, f
 		if err != nil {
 			return err
 		}
-		events = append(events, db.CopyEventsParams{At: now, Actor: actor.Name, ClientID: &client, LocationID: &id, Kind: kind, Data: data})
+		events = append(events, db.CopyEventsParams{At: now, Actor: actor.Name, ActorID: actor.Key(), ClientID: &client, LocationID: &id, Kind: kind, Data: data})
 	}
 	if _, err := q.CopyLocations(ctx, fresh); err != nil {
 		return err

@@ -177,7 +177,7 @@ func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []ledger.Location,
 		return nil, err
 	}
 	for _, row := range events {
-		var e verification.Event
+		var e struct{ Values fit.Values }
 		if err := json.Unmarshal(row.Data, &e); err != nil {
 			return nil, err
 		}

@@ -30,14 +30,14 @@ func shows(t *testing.T, r *rig.Rig, at ledger.Place) {
 	rig.Must(t, err)
 	r.Answered(t, at)(r.Desk.Listings.AskCode(t.Context(), r.Who.Actor(), at, "text"))
 	var code string
-	rig.Eventually(t, func() bool {
+	r.Eventually(t, func() bool {
 		code, err = r.World.Code(t.Context(), rec.Record.MainPhone())
 		return err == nil
 	})
 	st := r.State(t, at)
 	r.Answered(t, at)(r.Desk.Listings.EnterCode(t.Context(), r.Who.Actor(), at, st.Attempt().ID, code))
 	r.Move(t, 7*24*time.Hour)
-	rig.Eventually(t, func() bool { return r.State(t, at).Visibility == verification.Public })
+	r.Eventually(t, func() bool { return r.State(t, at).Visibility == verification.Public })
 }
 
 // A closing for a time is laid out, takes effect on its day on all directories, shows to the
@@ -49,7 +49,7 @@ func TestACourseOverDirectories(t *testing.T) {
 	there := ledger.Place{Location: at.Location, Directory: "murmurhall"}
 	shows(t, r, at)
 	shows(t, r, there)
-	rig.Eventually(t, func() bool { return r.State(t, at).Change == nil })
+	r.Eventually(t, func() bool { return r.State(t, at).Change == nil })
 	today := calendar.DateOf(r.Desk.Now().In(rig.Pacific))
 	from, until := today.Add(4), today.Add(9)
 	closing := rounds.Turn{State: record.State{Kind: record.ClosedForATime, Until: until.String()}, On: &from}
@@ -70,12 +70,12 @@ func TestACourseOverDirectories(t *testing.T) {
 		t.Errorf("before its day: %v", m)
 	}
 	r.Move(t, 2*24*time.Hour)
-	rig.Eventually(t, func() bool { return marked() == [2]record.StateKind{record.ClosedForATime, record.ClosedForATime} })
+	r.Eventually(t, func() bool { return marked() == [2]record.StateKind{record.ClosedForATime, record.ClosedForATime} })
 	if page := seenPage(t, r, at); !strings.Contains(page, "Closed for a time") {
 		t.Errorf("the page says\n%s", page)
 	}
 	r.Move(t, 6*24*time.Hour)
-	rig.Eventually(t, func() bool { return marked() == [2]record.StateKind{} })
+	r.Eventually(t, func() bool { return marked() == [2]record.StateKind{} })
 	if l, err := r.Desk.Ledger.Location(ctx, at.Location); err != nil || l.Record.State.Kind != record.Open {
 		t.Errorf("it is %+v, %v", l.Record.State, err)
 	}
@@ -105,7 +105,7 @@ func TestACourseOverDirectories(t *testing.T) {
 	// For good: Fernlook is told at once; Murmurhall waits for a person.
 	started, err = r.Desk.Rounds.SetCourse(ctx, who, []uuid.UUID{at.Location}, rounds.Turn{State: record.State{Kind: record.ClosedForGood}})
 	rig.Must(t, err)
-	rig.Eventually(t, func() bool { return marked() == [2]record.StateKind{record.ClosedForGood, ""} })
+	r.Eventually(t, func() bool { return marked() == [2]record.StateKind{record.ClosedForGood, ""} })
 	list, err = rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{}))
 	if err != nil || len(list) != 1 || list[0].Task.Act != "follow" || list[0].Directory != "murmurhall" {
 		t.Errorf("today: %+v, %v", list, err)
@@ -114,7 +114,7 @@ func TestACourseOverDirectories(t *testing.T) {
 	if err != nil || undone.Restored != 1 {
 		t.Errorf("taken back: %+v, %v", undone, err)
 	}
-	rig.Eventually(t, func() bool { return marked() == [2]record.StateKind{} })
+	r.Eventually(t, func() bool { return marked() == [2]record.StateKind{} })
 	_, err = r.Desk.Rounds.Unset(ctx, who, uuid.New())
 	rig.Refused(t, err, problem.NotFound, "no such change")
 	_, err = r.Desk.Rounds.SetCourse(ctx, who, []uuid.UUID{at.Location}, rounds.Turn{State: record.State{Kind: record.ClosedForATime, Until: "2020-01-01"}})
@@ -191,7 +191,7 @@ func TestAPlannedClosingIsTakenBack(t *testing.T) {
 		started, err := r.Desk.Rounds.SetCourse(ctx, r.Who.Actor(), []uuid.UUID{at.Location}, rounds.Turn{State: record.State{Kind: record.ClosedForATime, Until: from.Add(3).String()}, On: &from})
 		rig.Must(t, err)
 		r.Move(t, time.Duration(days)*24*time.Hour)
-		rig.Eventually(t, func() bool { return state() == want.during })
+		r.Eventually(t, func() bool { return state() == want.during })
 		undone, err := r.Desk.Rounds.Unset(ctx, r.Who.Actor(), started.Batch)
 		if err != nil || undone.Restored != want.restored || len(undone.Left) != 0 || state() != record.Open {
 			t.Errorf("after %d days: %+v, %v; it is %s", days, undone, err, state())

@@ -6,6 +6,7 @@ import (
 	"github.com/google/uuid"
 
 	"uvent/core/listing/course"
+	"uvent/core/listing/verification"
 	"uvent/desk/ledger"
 	"uvent/desk/listings"
 	"uvent/desk/problem"
@@ -41,7 +42,7 @@ func (d *Desk) nextStep(ctx context.Context, l *ledger.Listing, final bool) (cal
 	case course.Mark:
 		return d.listings.Mark(ctx, l, step.To)
 	case course.Hide:
-		return d.listings.Hide(ctx, l, "The location is "+course.Word(step.To)+".", step.To)
+		return d.listings.Hide(ctx, l, "The location is "+verification.StateWord(step.To)+".", step.To)
 	case course.Show:
 		return d.listings.Show(ctx, l)
 	}

@@ -45,15 +45,15 @@ func (d *Desk) Look(ctx context.Context, actor people.Actor, at ledger.Place) er
 		}
 	}
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
-		e := verification.Event{Kind: verification.NotSeen}
+		var what verification.What = verification.NotSeen{}
 		if seen != nil {
-			e = verification.Event{Kind: verification.SeenPublic, Sighting: seen}
+			what = verification.SeenPublic{Sighting: seen}
 		}
 		if told.Suspended != "" {
 			if err := Suspended(ctx, l, told.Suspended); err != nil {
 				return err
 			}
 		}
-		return l.Add(ctx, e)
+		return l.Add(ctx, what)
 	})
 }

@@ -8,9 +8,11 @@ import (
 	"os"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
@@ -29,8 +31,54 @@ const Patience = 60 * time.Second
 // Tab is one tab of a browser.
 type Tab struct{ ctx context.Context }
 
-// Start opens a browser with one empty tab. stop ends it.
+// shared is the one browser of this process; each tab in it is a window of its own, with cookies
+// of its own.
+var shared struct {
+	sync.Mutex
+	ctx  context.Context
+	end  func()
+	tabs int
+}
+
+// Start opens a window with one empty tab, in a browser that is started when there is none. stop
+// closes it, and the last ends the browser.
 func Start(ctx context.Context) (tab *Tab, stop func(), err error) {
+	shared.Lock()
+	defer shared.Unlock()
+	if shared.ctx == nil {
+		if shared.ctx, shared.end, err = start(); err != nil {
+			return nil, nil, err
+		}
+	}
+	inner, closeTab := chromedp.NewContext(shared.ctx, chromedp.WithNewBrowserContext())
+	left := context.AfterFunc(ctx, closeTab)
+	shared.tabs++
+	stop = func() {
+		left()
+		closeTab()
+		shared.Lock()
+		defer shared.Unlock()
+		if shared.tabs--; shared.tabs == 0 {
+			shared.end()
+			shared.ctx = nil
+		}
+	}
+	if err := chromedp.Do(inner, chromedp.EmulateViewport(Width, Height), focused()); err != nil {
+		go stop()
+		return nil, nil, fmt.Errorf("no window opens: %w", err)
+	}
+	return &Tab{inner}, sync.OnceFunc(stop), nil
+}
+
+// focused has a window behave as if it were the one in front.
+func focused() chromedp.Action[chromedp.Void] {
+	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+		return err
+	})
+}
+
+func start() (ctx context.Context, end func(), err error) {
 	profile, err := os.MkdirTemp("", "uvent-browser-")
 	if err != nil {
 		return nil, nil, err
@@ -39,14 +87,14 @@ func Start(ctx context.Context) (tab *Tab, stop func(), err error) {
 		chromedp.ExecPath("/usr/bin/chromium"), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(profile), chromedp.WindowSize(Width, Height),
 		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-quic", true), chromedp.Flag("force-prefers-reduced-motion", true),
 	)
-	alloc, cancelAlloc := chromedp.NewExecAllocator(ctx, options...)
-	inner, cancelTab := chromedp.NewContext(alloc)
-	stop = func() { cancelTab(); cancelAlloc(); os.RemoveAll(profile) }
-	if err := chromedp.Do(inner, chromedp.EmulateViewport(Width, Height)); err != nil {
-		stop()
+	alloc, cancelAlloc := chromedp.NewExecAllocator(context.Background(), options...)
+	ctx, cancelTab := chromedp.NewContext(alloc)
+	end = func() { cancelTab(); cancelAlloc(); os.RemoveAll(profile) }
+	if err := chromedp.Do(ctx, chromedp.EmulateViewport(Width, Height)); err != nil {
+		end()
 		return nil, nil, fmt.Errorf("Debian's package chromium does not start: %w", err)
 	}
-	return &Tab{inner}, stop, nil
+	return ctx, end, nil
 }
 
 // patiently does steps, and says what was awaited when it does not come.

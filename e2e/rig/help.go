@@ -34,10 +34,11 @@ func Refused(t testing.TB, err error, kind problem.Kind, says string) {
 	}
 }
 
-// Eventually waits for what is done in the background.
-func Eventually(t testing.TB, so func() bool) {
+// Eventually waits for what is done in the background, and has it done at once.
+func (r *Rig) Eventually(t testing.TB, so func() bool) {
 	t.Helper()
 	for end := time.Now().Add(60 * time.Second); !so(); time.Sleep(10 * time.Millisecond) {
+		r.Desk.Wake()
 		if time.Now().After(end) {
 			t.Fatal("it never came to be so")
 		}

@@ -50,6 +50,9 @@ var Pacific = func() *time.Location {
 // public holiday.
 var Begins = time.Date(2026, time.November, 24, 9, 12, 0, 0, Pacific)
 
+// cheap is a cost that a test can afford.
+var cheap = people.Cost{Time: 1, Memory: 8, Threads: 1}
+
 // Rig is a Uvent at work.
 type Rig struct {
 	Store *store.Store
@@ -62,9 +65,12 @@ type Rig struct {
 }
 
 // Start makes a rig with some of the directories that ship, by their ids; Fernlook
-// alone where none is named. It ends with its test.
+// alone where none is named. It ends with its test, which runs beside others.
 func Start(t testing.TB, directories ...string) *Rig {
 	t.Helper()
+	if t, ok := t.(*testing.T); ok {
+		t.Parallel() // what it does is waiting, for the most part
+	}
 	if directories == nil {
 		directories = []string{"fernlook"}
 	}
@@ -89,7 +95,7 @@ func Start(t testing.TB, directories ...string) *Rig {
 		Must(t, err)
 		books = append(books, b)
 	}
-	r.Desk, err = clockwork.New(s, r.Reach, r.Clock, books, quiet)
+	r.Desk, err = clockwork.New(clockwork.Parts{Store: s, Reach: r.Reach, Clock: r.Clock, Books: books, Log: quiet, Cost: cheap})
 	Must(t, err)
 	go func() { r.Desk.Run(running); ran <- struct{}{} }()
 	r.Who, err = r.Desk.People.AddPerson(ctx, people.Person{Email: "ines@agency.example", Name: "Ines Roake", Zone: "America/Los_Angeles"}, Password)
@@ -111,7 +117,7 @@ func (r *Rig) Second(t testing.TB) *Rig {
 	t.Helper()
 	s, err := store.Open(t.Context(), r.Store.Pool.Config().ConnString())
 	Must(t, err)
-	d, err := clockwork.New(s, r.Reach, r.Clock, r.Desk.Shelf.Books(), r.Quiet)
+	d, err := clockwork.New(clockwork.Parts{Store: s, Reach: r.Reach, Clock: r.Clock, Books: r.Desk.Shelf.Books(), Log: r.Quiet, Cost: cheap})
 	Must(t, err)
 	running, stop := context.WithCancel(context.Background())
 	ran := make(chan struct{})

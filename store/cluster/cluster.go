@@ -74,9 +74,9 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 	if err != nil {
 		return nil, err
 	}
-	args := []string{"-D", data, "-c", "listen_addresses=127.0.0.1", "-c", "port=" + strconv.Itoa(port), "-c", "unix_socket_directories=", "-c", "max_connections=200"}
+	args := []string{"-D", data, "-c", "listen_addresses=127.0.0.1", "-c", "port=" + strconv.Itoa(port), "-c", "unix_socket_directories=", "-c", "max_connections=400"}
 	if o.Throwaway {
-		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off")
+		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off", "-c", "password_encryption=md5")
 	}
 	c := &Cluster{cmd: exec.Command(filepath.Join(bin, "postgres"), args...), done: make(chan struct{})}
 	log, err := os.OpenFile(filepath.Join(o.Dir, logName), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
@@ -196,7 +196,7 @@ func prepare(ctx context.Context, bin string, o Options, data string, as *syscal
 	}
 	args := []string{"-D", half, "-U", role, "--auth=scram-sha-256", "--pwfile=" + secret, "--encoding=UTF8", "--locale=C.UTF-8"}
 	if o.Throwaway {
-		args = append(args, "--no-sync")
+		args = append(args, "--no-sync", "--auth=md5") // connecting takes a tenth of what it takes with SCRAM
 	}
 	cmd := exec.CommandContext(ctx, filepath.Join(bin, "initdb"), args...)
 	cmd.Dir, cmd.SysProcAttr = o.Dir, &syscall.SysProcAttr{Credential: as, Setpgid: true, Pdeathsig: syscall.SIGKILL}

@@ -64,6 +64,7 @@ func (r iteratorForCopyEvents) Values() ([]interface{}, error) {
 	return []interface{}{
 		r.rows[0].At,
 		r.rows[0].Actor,
+		r.rows[0].ActorID,
 		r.rows[0].ClientID,
 		r.rows[0].LocationID,
 		r.rows[0].DirectoryID,
@@ -77,7 +78,7 @@ func (r iteratorForCopyEvents) Err() error {
 }
 
 func (q *Queries) CopyEvents(ctx context.Context, arg []CopyEventsParams) (int64, error) {
-	return q.db.CopyFrom(ctx, []string{"event"}, []string{"at", "actor", "client_id", "location_id", "directory_id", "kind", "data"}, &iteratorForCopyEvents{rows: arg})
+	return q.db.CopyFrom(ctx, []string{"event"}, []string{"at", "actor", "actor_id", "client_id", "location_id", "directory_id", "kind", "data"}, &iteratorForCopyEvents{rows: arg})
 }
 
 // iteratorForCopyLocations implements pgx.CopyFromSource.

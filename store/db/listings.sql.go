@@ -237,7 +237,7 @@ func (q *Queries) ListingByPage(ctx context.Context, arg ListingByPageParams) (u
 }
 
 const listingEvents = `-- name: ListingEvents :many
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event where location_id = $1 and directory_id = $2 order by id
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx, actor_id, book from event where location_id = $1 and directory_id = $2 order by id
 `
 
 type ListingEventsParams struct {
@@ -265,6 +265,8 @@ func (q *Queries) ListingEvents(ctx context.Context, arg ListingEventsParams) ([
 			&i.Kind,
 			&i.Data,
 			&i.Tx,
+			&i.ActorID,
+			&i.Book,
 		); err != nil {
 			return nil, err
 		}

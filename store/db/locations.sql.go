@@ -48,28 +48,32 @@ func (q *Queries) AddClient(ctx context.Context, arg AddClientParams) (Client, e
 }
 
 const addEvent = `-- name: AddEvent :one
-insert into event (at, actor, client_id, location_id, directory_id, kind, data) values ($1, $2, $3, $4, $5, $6, $7) returning id
+insert into event (at, actor, actor_id, client_id, location_id, directory_id, kind, data, book) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning id
 `
 
 type AddEventParams struct {
 	At          time.Time
 	Actor       string
+	ActorID     *uuid.UUID
 	ClientID    *uuid.UUID
 	LocationID  *uuid.UUID
 	DirectoryID *string
 	Kind        string
 	Data        json.RawMessage
+	Book        *string
 }
 
 func (q *Queries) AddEvent(ctx context.Context, arg AddEventParams) (int64, error) {
 	row := q.db.QueryRow(ctx, addEvent,
 		arg.At,
 		arg.Actor,
+		arg.ActorID,
 		arg.ClientID,
 		arg.LocationID,
 		arg.DirectoryID,
 		arg.Kind,
 		arg.Data,
+		arg.Book,
 	)
 	var id int64
 	err := row.Scan(&id)
@@ -167,6 +171,7 @@ type CopyClientsParams struct {
 type CopyEventsParams struct {
 	At          time.Time
 	Actor       string
+	ActorID     *uuid.UUID
 	ClientID    *uuid.UUID
 	LocationID  *uuid.UUID
 	DirectoryID *string
@@ -209,7 +214,7 @@ func (q *Queries) FormerAddresses(ctx context.Context, locationID *uuid.UUID) ([
 }
 
 const lastEvent = `-- name: LastEvent :one
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event where location_id = $1 and kind = $2 order by id desc limit 1
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx, actor_id, book from event where location_id = $1 and kind = $2 order by id desc limit 1
 `
 
 type LastEventParams struct {
@@ -231,6 +236,8 @@ func (q *Queries) LastEvent(ctx context.Context, arg LastEventParams) (Event, er
 		&i.Kind,
 		&i.Data,
 		&i.Tx,
+		&i.ActorID,
+		&i.Book,
 	)
 	return i, err
 }
@@ -392,7 +399,7 @@ func (q *Queries) LockLocation(ctx context.Context, id uuid.UUID) (Location, err
 }
 
 const recordChange = `-- name: RecordChange :one
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event where id = $1 and location_id = $2 and kind in ('location_added', 'record_saved')
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx, actor_id, book from event where id = $1 and location_id = $2 and kind in ('location_added', 'record_saved')
 `
 
 type RecordChangeParams struct {
@@ -414,12 +421,14 @@ func (q *Queries) RecordChange(ctx context.Context, arg RecordChangeParams) (Eve
 		&i.Kind,
 		&i.Data,
 		&i.Tx,
+		&i.ActorID,
+		&i.Book,
 	)
 	return i, err
 }
 
 const recordChanges = `-- name: RecordChanges :many
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event where kind = 'record_saved' and data->>'batch' = $1::text order by id
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx, actor_id, book from event where kind = 'record_saved' and data->>'batch' = $1::text order by id
 `
 
 func (q *Queries) RecordChanges(ctx context.Context, batch string) ([]Event, error) {
@@ -442,6 +451,8 @@ func (q *Queries) RecordChanges(ctx context.Context, batch string) ([]Event, err
 			&i.Kind,
 			&i.Data,
 			&i.Tx,
+			&i.ActorID,
+			&i.Book,
 		); err != nil {
 			return nil, err
 		}
@@ -454,7 +465,7 @@ func (q *Queries) RecordChanges(ctx context.Context, batch string) ([]Event, err
 }
 
 const recordHistory = `-- name: RecordHistory :many
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx from event where location_id = $1 and directory_id is null and kind in ('location_added', 'record_saved') order by id desc limit 500
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx, actor_id, book from event where location_id = $1 and directory_id is null and kind in ('location_added', 'record_saved') order by id desc limit 500
 `
 
 func (q *Queries) RecordHistory(ctx context.Context, locationID *uuid.UUID) ([]Event, error) {
@@ -477,6 +488,8 @@ func (q *Queries) RecordHistory(ctx context.Context, locationID *uuid.UUID) ([]E
 			&i.Kind,
 			&i.Data,
 			&i.Tx,
+			&i.ActorID,
+			&i.Book,
 		); err != nil {
 			return nil, err
 		}

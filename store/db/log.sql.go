@@ -27,6 +27,63 @@ func (q *Queries) AddSeal(ctx context.Context, arg AddSealParams) error {
 	return err
 }
 
+const assumeBooks = `-- name: AssumeBooks :exec
+insert into assumed_book (directory_id, version, until)
+select b.directory_id, b.version, (select max(id) from event e where e.directory_id = b.directory_id and e.book is null)
+from (select unnest($1::text[]) as directory_id, unnest($2::text[]) as version) b
+where exists (select from event e where e.directory_id = b.directory_id and e.book is null)
+on conflict do nothing
+`
+
+type AssumeBooksParams struct {
+	Directories []string
+	Versions    []string
+}
+
+// For events that carry no version: that which is in force now.
+func (q *Queries) AssumeBooks(ctx context.Context, arg AssumeBooksParams) error {
+	_, err := q.db.Exec(ctx, assumeBooks, arg.Directories, arg.Versions)
+	return err
+}
+
+const assumedBooks = `-- name: AssumedBooks :many
+select directory_id, version, until from assumed_book
+`
+
+func (q *Queries) AssumedBooks(ctx context.Context) ([]AssumedBook, error) {
+	rows, err := q.db.Query(ctx, assumedBooks)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []AssumedBook{}
+	for rows.Next() {
+		var i AssumedBook
+		if err := rows.Scan(&i.DirectoryID, &i.Version, &i.Until); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const keepRulebookTexts = `-- name: KeepRulebookTexts :exec
+insert into rulebook_text (version, source) select unnest($1::text[]), unnest($2::text[]) on conflict do nothing
+`
+
+type KeepRulebookTextsParams struct {
+	Versions []string
+	Sources  []string
+}
+
+func (q *Queries) KeepRulebookTexts(ctx context.Context, arg KeepRulebookTextsParams) error {
+	_, err := q.db.Exec(ctx, keepRulebookTexts, arg.Versions, arg.Sources)
+	return err
+}
+
 const lastSeal = `-- name: LastSeal :one
 select position, hash from event_seal order by position desc limit 1
 `
@@ -41,6 +98,41 @@ func (q *Queries) LastSeal(ctx context.Context) (LastSealRow, error) {
 	var i LastSealRow
 	err := row.Scan(&i.Position, &i.Hash)
 	return i, err
+}
+
+const listingKeys = `-- name: ListingKeys :many
+select location_id, directory_id from listing where (location_id, directory_id) > ($1::uuid, $2::text) order by location_id, directory_id limit 500
+`
+
+type ListingKeysParams struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+}
+
+type ListingKeysRow struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+}
+
+// A page of all listings, after one.
+func (q *Queries) ListingKeys(ctx context.Context, arg ListingKeysParams) ([]ListingKeysRow, error) {
+	rows, err := q.db.Query(ctx, listingKeys, arg.LocationID, arg.DirectoryID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ListingKeysRow{}
+	for rows.Next() {
+		var i ListingKeysRow
+		if err := rows.Scan(&i.LocationID, &i.DirectoryID); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const log = `-- name: Log :many
@@ -166,9 +258,33 @@ func (q *Queries) NeverSealed(ctx context.Context) ([]int64, error) {
 	return items, nil
 }
 
+const rulebookTexts = `-- name: RulebookTexts :many
+select version, source from rulebook_text
+`
+
+func (q *Queries) RulebookTexts(ctx context.Context) ([]RulebookText, error) {
+	rows, err := q.db.Query(ctx, rulebookTexts)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []RulebookText{}
+	for rows.Next() {
+		var i RulebookText
+		if err := rows.Scan(&i.Version, &i.Source); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const sealed = `-- name: Sealed :many
 select s.position, s.event_id, s.hash,
-  coalesce(jsonb_build_array(e.id, extract(epoch from e.at)::text, extract(epoch from e.recorded_at)::text, e.actor, e.client_id, e.location_id, e.directory_id, e.kind, e.data)::text, '')::text as said, (e.id is not null)::boolean as there
+  coalesce(jsonb_build_array(e.id, extract(epoch from e.at)::text, extract(epoch from e.recorded_at)::text, e.actor, e.client_id, e.location_id, e.directory_id, e.kind, e.data)::text || coalesce(e.actor_id::text, '') || coalesce(e.book, ''), '')::text as said, (e.id is not null)::boolean as there
 from event_seal s left join event e on e.id = s.event_id where s.position > $1 order by s.position limit 5000
 `
 
@@ -208,7 +324,7 @@ func (q *Queries) Sealed(ctx context.Context, position int64) ([]SealedRow, erro
 }
 
 const unsealed = `-- name: Unsealed :many
-select e.id, jsonb_build_array(e.id, extract(epoch from e.at)::text, extract(epoch from e.recorded_at)::text, e.actor, e.client_id, e.location_id, e.directory_id, e.kind, e.data)::text as said
+select e.id, (jsonb_build_array(e.id, extract(epoch from e.at)::text, extract(epoch from e.recorded_at)::text, e.actor, e.client_id, e.location_id, e.directory_id, e.kind, e.data)::text || coalesce(e.actor_id::text, '') || coalesce(e.book, ''))::text as said
 from event e where e.tx < pg_snapshot_xmin(pg_current_snapshot()) and not exists (select from event_seal s where s.event_id = e.id)
   and e.id > coalesce((select max(event_id) from event_seal), 0) - 100000
 order by e.id limit 2000

@@ -42,6 +42,12 @@ type ApiToken struct {
 	EndedAt  *time.Time
 }
 
+type AssumedBook struct {
+	DirectoryID string
+	Version     string
+	Until       int64
+}
+
 type Call struct {
 	ID          uuid.UUID
 	LocationID  uuid.UUID
@@ -103,6 +109,8 @@ type Event struct {
 	Kind        string
 	Data        json.RawMessage
 	Tx          pgtype.Uint64
+	ActorID     *uuid.UUID
+	Book        *string
 }
 
 type EventSeal struct {
@@ -334,6 +342,11 @@ type Rulebook struct {
 	Source  string
 	SavedBy string
 	SavedAt time.Time
+}
+
+type RulebookText struct {
+	Version string
+	Source  string
 }
 
 type Session struct {

@@ -46,10 +46,10 @@ insert into client (id, name) values ($1, $2);
 insert into location (id, client_id, label, store_code, record) values ($1, $2, $3, $4, $5);
 
 -- name: CopyEvents :copyfrom
-insert into event (at, actor, client_id, location_id, directory_id, kind, data) values ($1, $2, $3, $4, $5, $6, $7);
+insert into event (at, actor, actor_id, client_id, location_id, directory_id, kind, data) values ($1, $2, $3, $4, $5, $6, $7, $8);
 
 -- name: AddEvent :one
-insert into event (at, actor, client_id, location_id, directory_id, kind, data) values ($1, $2, $3, $4, $5, $6, $7) returning id;
+insert into event (at, actor, actor_id, client_id, location_id, directory_id, kind, data, book) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning id;
 
 -- name: LocationsByID :many
 select * from location where id = any(sqlc.arg(ids)::uuid[]) order by id for update;

@@ -4,7 +4,7 @@ select position, hash from event_seal order by position desc limit 1;
 -- name: Unsealed :many
 -- Events that are not sealed, of transactions before which none is under way, each in words
 -- that do not depend on how it is shown.
-select e.id, jsonb_build_array(e.id, extract(epoch from e.at)::text, extract(epoch from e.recorded_at)::text, e.actor, e.client_id, e.location_id, e.directory_id, e.kind, e.data)::text as said
+select e.id, (jsonb_build_array(e.id, extract(epoch from e.at)::text, extract(epoch from e.recorded_at)::text, e.actor, e.client_id, e.location_id, e.directory_id, e.kind, e.data)::text || coalesce(e.actor_id::text, '') || coalesce(e.book, ''))::text as said
 from event e where e.tx < pg_snapshot_xmin(pg_current_snapshot()) and not exists (select from event_seal s where s.event_id = e.id)
   and e.id > coalesce((select max(event_id) from event_seal), 0) - 100000
 order by e.id limit 2000;
@@ -15,7 +15,7 @@ insert into event_seal (event_id, hash) values ($1, $2);
 -- name: Sealed :many
 -- What is sealed after a position, with the event as it is now; null where it is gone.
 select s.position, s.event_id, s.hash,
-  coalesce(jsonb_build_array(e.id, extract(epoch from e.at)::text, extract(epoch from e.recorded_at)::text, e.actor, e.client_id, e.location_id, e.directory_id, e.kind, e.data)::text, '')::text as said, (e.id is not null)::boolean as there
+  coalesce(jsonb_build_array(e.id, extract(epoch from e.at)::text, extract(epoch from e.recorded_at)::text, e.actor, e.client_id, e.location_id, e.directory_id, e.kind, e.data)::text || coalesce(e.actor_id::text, '') || coalesce(e.book, ''), '')::text as said, (e.id is not null)::boolean as there
 from event_seal s left join event e on e.id = s.event_id where s.position > $1 order by s.position limit 5000;
 
 -- name: NeverSealed :many
@@ -35,3 +35,24 @@ order by e.id desc limit sqlc.arg(most)::int;
 
 -- name: LogKinds :many
 select distinct kind from event order by kind;
+
+-- name: KeepRulebookTexts :exec
+insert into rulebook_text (version, source) select unnest(sqlc.arg(versions)::text[]), unnest(sqlc.arg(sources)::text[]) on conflict do nothing;
+
+-- name: AssumeBooks :exec
+-- For events that carry no version: that which is in force now.
+insert into assumed_book (directory_id, version, until)
+select b.directory_id, b.version, (select max(id) from event e where e.directory_id = b.directory_id and e.book is null)
+from (select unnest(sqlc.arg(directories)::text[]) as directory_id, unnest(sqlc.arg(versions)::text[]) as version) b
+where exists (select from event e where e.directory_id = b.directory_id and e.book is null)
+on conflict do nothing;
+
+-- name: RulebookTexts :many
+select * from rulebook_text;
+
+-- name: AssumedBooks :many
+select * from assumed_book;
+
+-- name: ListingKeys :many
+-- A page of all listings, after one.
+select location_id, directory_id from listing where (location_id, directory_id) > (sqlc.arg(location_id)::uuid, sqlc.arg(directory_id)::text) order by location_id, directory_id limit 500;

@@ -1,10 +1,12 @@
-// Package storetest gives tests a real PostgreSQL: one throwaway server a test
-// program, and a migrated database of its own for each test.
+// Package storetest gives tests a real PostgreSQL: one throwaway server for a run of tests (see
+// the command beside it) or else for a test program, and a migrated database of its own for each
+// test.
 package storetest
 
 import (
 	"context"
 	"fmt"
+	"net/url"
 	"os"
 	"sync"
 	"sync/atomic"
@@ -16,9 +18,13 @@ import (
 	"uvent/store/cluster"
 )
 
+// Server is the variable that names the server for a run, prepared by Begin.
+const Server = "UVENT_TEST_SERVER"
+
 var (
 	start    sync.Once
-	server   *cluster.Cluster
+	server   string // address of its database postgres
+	stop     = func() {}
 	startErr error
 	count    atomic.Int64
 )
@@ -28,36 +34,62 @@ const template = "uvent_template"
 // Main runs a package's tests and then stops the server, if one was started.
 func Main(m *testing.M) {
 	code := m.Run()
-	if server != nil {
-		server.Stop()
-		os.RemoveAll(dir)
-	}
+	stop()
 	os.Exit(code)
 }
 
-var dir string
-
-func begin() {
-	ctx := context.Background()
-	if dir, startErr = os.MkdirTemp("", "uvent-test-"); startErr != nil {
-		return
+// Begin starts a throwaway server with the template of which tests' databases are made. address
+// is that of its database postgres.
+func Begin(ctx context.Context) (address string, end func(), err error) {
+	dir, err := os.MkdirTemp("", "uvent-test-")
+	if err != nil {
+		return "", nil, err
 	}
-	if server, startErr = cluster.Start(ctx, cluster.Options{Dir: dir, Throwaway: true}); startErr != nil {
-		return
+	c, err := cluster.Start(ctx, cluster.Options{Dir: dir, Throwaway: true})
+	if err != nil {
+		os.RemoveAll(dir)
+		return "", nil, err
 	}
-	if startErr = exec(ctx, "postgres", "create database "+template); startErr != nil {
-		return
+	end = func() {
+		c.Stop()
+		os.RemoveAll(dir)
 	}
-	var s *store.Store
-	if s, startErr = store.Open(ctx, server.URL(template)); startErr != nil {
-		return
+	address = c.URL("postgres")
+	if err := prepare(ctx, address); err != nil {
+		end()
+		return "", nil, err
 	}
-	startErr = s.Migrate(ctx)
-	s.Close()
+	return address, end, nil
 }
 
-func exec(ctx context.Context, database, sql string) error {
-	conn, err := pgx.Connect(ctx, server.URL(database))
+func prepare(ctx context.Context, address string) error {
+	if err := exec(ctx, address, "create database "+template); err != nil {
+		return err
+	}
+	at, err := of(address, template)
+	if err != nil {
+		return err
+	}
+	s, err := store.Open(ctx, at)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	return s.Migrate(ctx)
+}
+
+// of is the address of a database on the same server.
+func of(address, database string) (string, error) {
+	u, err := url.Parse(address)
+	if err != nil {
+		return "", err
+	}
+	u.Path = "/" + database
+	return u.String(), nil
+}
+
+func exec(ctx context.Context, address, sql string) error {
+	conn, err := pgx.Connect(ctx, address)
 	if err != nil {
 		return err
 	}
@@ -66,18 +98,34 @@ func exec(ctx context.Context, database, sql string) error {
 	return err
 }
 
-// URL is the address of a new, migrated, empty database.
+// URL is the address of a new, migrated, empty database, which goes with its test.
 func URL(t testing.TB) string {
 	t.Helper()
-	start.Do(begin)
+	start.Do(func() {
+		if server = os.Getenv(Server); server == "" {
+			server, stop, startErr = Begin(context.Background())
+			if stop == nil {
+				stop = func() {}
+			}
+		}
+	})
 	if startErr != nil {
 		t.Fatal(startErr)
 	}
-	name := fmt.Sprintf("uvent_%d", count.Add(1))
-	if err := exec(context.Background(), "postgres", "create database "+name+" template "+template); err != nil {
+	name := fmt.Sprintf("uvent_%d_%d", os.Getpid(), count.Add(1))
+	if err := exec(context.Background(), server, "create database "+name+" template "+template); err != nil {
 		t.Fatal(err)
 	}
-	return server.URL(name)
+	t.Cleanup(func() {
+		if err := exec(context.Background(), server, "drop database "+name+" with (force)"); err != nil {
+			t.Error(err)
+		}
+	})
+	at, err := of(server, name)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return at
 }
 
 // Open is a store on a new database. It is closed when the test ends.

@@ -104,13 +104,16 @@ func order(b bool) int {
 	return 0
 }
 
+// asking are the questions that steps are.
+var asking = []verification.Kind{verification.MarkAsked{}.Kind(), verification.WithdrawAsked{}.Kind(), verification.BackAsked{}.Kind(), verification.SendAsked{}.Kind()}
+
 // stepsOf are the steps on one directory.
 func stepsOf(r record.Record, on, today calendar.Date, l Listing) (out []Step) {
 	s, b := l.State, l.Book
 	if b.Worked == rulebook.Fed || s.Control != verification.Held && s.GivenAt == nil {
 		return nil // it takes all from others, or nothing of ours is there
 	}
-	busy := s.Busy == verification.MarkAsked || s.Busy == verification.WithdrawAsked || s.Busy == verification.BackAsked || s.Busy == verification.SendAsked
+	busy := slices.Contains(asking, s.Busy)
 	if step, ok := turn(r, on, today, l); ok {
 		step.Busy = busy
 		out = append(out, step)
@@ -156,11 +159,11 @@ func turn(r record.Record, on, today calendar.Date, l Listing) (Step, bool) {
 	if to == s.Marked {
 		return Step{}, false
 	}
-	how, what := b.Turn(to), Word(to)
+	how, what := b.Turn(to), verification.StateWord(to)
 	if to == "" {
 		how = b.Turn(s.Marked)
 		if how.Final && s.Visibility != verification.Withdrawn {
-			return Step{Book: b, Act: Tell, On: on, Says: "It stays " + Word(s.Marked) + " there. Ask their people, or have a new listing made."}, true
+			return Step{Book: b, Act: Tell, On: on, Says: "It stays " + verification.StateWord(s.Marked) + " there. Ask their people, or have a new listing made."}, true
 		}
 	}
 	step := Step{Book: b, To: to, On: on, Final: how.Final && to != ""}
@@ -208,19 +211,6 @@ func ahead(b *rulebook.Rulebook, on calendar.Date) calendar.Date {
 	return on
 }
 
-// Word is a state as a sentence has it.
-func Word(kind record.StateKind) string {
-	switch kind {
-	case record.ClosedForATime:
-		return "closed for a time"
-	case record.ClosedForGood:
-		return "closed for good"
-	case record.Moved:
-		return "moved away"
-	}
-	return "open again"
-}
-
 func titles(b *rulebook.Rulebook, keys []string) string {
 	out := make([]string, len(keys))
 	for i, k := range keys {
@@ -232,7 +222,7 @@ func titles(b *rulebook.Rulebook, keys []string) string {
 // Words are what somebody writes to a directory's people, so that they show what the
 // record is to say from a day on.
 func Words(r record.Record, b *rulebook.Rulebook, page string, on calendar.Date) string {
-	what := "is " + Word(Shown(r.State.Kind)) + " from " + verification.Day(on)
+	what := "is " + verification.StateWord(Shown(r.State.Kind)) + " from " + verification.Day(on)
 	switch r.State.Kind {
 	case record.ClosedForATime:
 		if until, err := calendar.ParseDate(r.State.Until); err == nil {

@@ -117,16 +117,9 @@ func TestStepsLeadThere(t *testing.T) {
 				if n == 3 || len(steps) != 1 {
 					t.Fatalf("%s, %v: %+v", b.ID, way, steps)
 				}
-				e := verification.Event{Kind: verification.MarkedThere, To: string(steps[0].To)}
-				switch steps[0].Act {
-				case Hide:
-					e.Kind = verification.WithdrawnThere
-				case Show:
-					e.Kind = verification.BackThere
-				case Tell:
-					e.Kind = verification.ToldThere
-				}
-				st = st.After(*b, e)
+				to := string(steps[0].To)
+				what := map[Act]verification.What{Mark: verification.MarkedThere{To: to}, Hide: verification.WithdrawnThere{To: to}, Show: verification.BackThere{}, Tell: verification.ToldThere{To: to}}[steps[0].Act]
+				st = st.After(*b, verification.Event{What: what})
 			}
 		}
 	}

@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"uvent/core/fact/calendar"
-	"uvent/core/rule/rulebook"
 )
 
 // CaseKind is what sort of trouble a listing is in.
@@ -80,63 +79,25 @@ func (s State) OpenCase(kind CaseKind) *Case {
 }
 
 // open begins a case, unless one like it is open already.
-func (s *State) open(c Case, e Event) {
+func (s *State) open(k Case, c circumstances) {
 	for _, o := range s.Cases {
-		if o.Open() && o.Kind == c.Kind && o.Other == c.Other {
+		if o.Open() && o.Kind == k.Kind && o.Other == k.Other {
 			return
 		}
 	}
-	c.ID, c.OpenedAt, c.By = strconv.Itoa(len(s.Cases)+1), e.At, e.Actor
-	s.Cases = append(s.Cases, c)
+	k.ID, k.OpenedAt, k.By = strconv.Itoa(len(s.Cases)+1), c.at, c.by
+	s.Cases = append(s.Cases, k)
 }
 
 // end ends the open cases of a kind; of a duplicate, that of one listing.
-func (s *State) end(kind CaseKind, other string, how Outcome, e Event) {
+func (s *State) end(kind CaseKind, other string, how Outcome, c circumstances, says string) {
 	for i := range s.Cases {
-		if c := &s.Cases[i]; c.Open() && c.Kind == kind && c.Other == other {
-			c.ClosedAt, c.Outcome = &e.At, how
-			if e.Says != "" {
-				c.Says = e.Says
+		if k := &s.Cases[i]; k.Open() && k.Kind == kind && k.Other == other {
+			k.ClosedAt, k.Outcome = &c.at, how
+			if says != "" {
+				k.Says = says
 			}
 		}
-	}
-}
-
-// track opens and ends cases by what an event has changed.
-func (s *State) track(was State, e Event) {
-	switch e.Kind {
-	case SuspendedThere:
-		s.open(Case{Kind: CaseSuspended, Notice: e.Says, Cause: e.Cause}, e)
-		s.end(CaseRemoved, "", Won, Event{At: e.At, Says: "It is suspended."})
-	case ChangeFailed:
-		s.open(Case{Kind: CaseChange, Notice: e.Says}, e)
-	case ChangePassed:
-		s.end(CaseChange, "", Won, e)
-	case DuplicateBegun:
-		s.open(Case{Kind: CaseDuplicate, Other: e.Ref}, e)
-	case DuplicateGone:
-		s.end(CaseDuplicate, e.Ref, Won, e)
-	case DuplicateStays:
-		s.end(CaseDuplicate, e.Ref, LostIt, e)
-	case CaseDropped:
-		for _, c := range was.Cases {
-			if c.ID == e.Ref && c.Open() {
-				s.end(c.Kind, c.Other, GivenUp, e)
-			}
-		}
-	}
-	switch {
-	case s.Control == HeldByAnother && was.Control != HeldByAnother:
-		s.open(Case{Kind: CaseHeld, Notice: e.Says}, e)
-	case s.Control == Held && was.Control != Held:
-		s.end(CaseHeld, "", Won, e)
-	}
-	switch {
-	case s.Visibility == Removed && was.Visibility == Public:
-		s.open(Case{Kind: CaseRemoved, Notice: "It no longer shows."}, e)
-	case s.Visibility == Public:
-		s.end(CaseRemoved, "", Won, e)
-		s.end(CaseSuspended, "", Won, e)
 	}
 }
 
@@ -147,40 +108,4 @@ func copied(cases []Case) []Case {
 		out[i].Appeals = slices.Clone(out[i].Appeals)
 	}
 	return out
-}
-
-// appealSteps are what events do to the case that is argued.
-var appealSteps = map[Kind]func(s *State, book rulebook.Rulebook, e Event){
-	SuspendedThere: func(s *State, _ rulebook.Rulebook, _ Event) { s.Visibility = Suspended },
-	AppealFailed:   troubled,
-	AppealBegun: func(s *State, book rulebook.Rulebook, e Event) {
-		c := s.OpenCase(CaseSuspended)
-		if c == nil || e.Terms == nil {
-			return
-		}
-		c.Appeals = append(c.Appeals, Appeal{ID: e.Ref, Text: e.Text, Papers: e.To, AskedAt: e.At, AskedBy: e.By, CheckedAt: e.At, Window: until(book, e)})
-	},
-	AppealWaiting: func(s *State, _ rulebook.Rulebook, e Event) {
-		if c := s.OpenCase(CaseSuspended); c != nil && c.Waiting() != nil {
-			c.Waiting().CheckedAt = e.At
-		}
-	},
-	AppealGranted: func(s *State, book rulebook.Rulebook, e Event) {
-		if c := s.OpenCase(CaseSuspended); c != nil && c.Waiting() != nil {
-			a := c.Waiting()
-			a.AnsweredAt, a.Granted, a.Says = &e.At, true, e.Says
-			s.end(CaseSuspended, "", Won, e)
-			w := book.Calendar.Place().Window(book.Publishing.Window, e.At)
-			s.Visibility, s.PublicBy = Publishing, &w
-		}
-	},
-	AppealRefused: func(s *State, book rulebook.Rulebook, e Event) {
-		if c := s.OpenCase(CaseSuspended); c != nil && c.Waiting() != nil {
-			a := c.Waiting()
-			a.AnsweredAt, a.Says = &e.At, e.Says
-			if c.Says = e.Says; len(c.Appeals) >= book.Appeal.Most {
-				s.end(CaseSuspended, "", LostIt, e)
-			}
-		}
-	},
 }

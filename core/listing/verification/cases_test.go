@@ -11,29 +11,29 @@ import (
 func TestCases(t *testing.T) {
 	book := fernlook(t) // two appeals in all
 	at := func(hours int) time.Time { return start.Add(time.Duration(hours) * time.Hour) }
-	public := []Event{{At: at(0), Kind: CreateAsked}, {At: at(0), Kind: Created, Ref: "n", Page: "/p"}, {At: at(0), Kind: ReviewPassed}, {At: at(1), Kind: SeenPublic}}
+	public := []Event{{At: at(0), What: CreateAsked{}}, {At: at(0), What: Created{Ref: "n", Page: "/p"}}, {At: at(0), What: ReviewPassed{}}, {At: at(1), What: SeenPublic{}}}
 	begun := func(h int, id string) Event {
-		return Event{At: at(h), Kind: AppealBegun, Ref: id, Text: "Please.", Terms: &Terms{Expires: at(h + 240)}}
+		return Event{At: at(h), What: AppealBegun{Ref: id, Text: "Please.", Terms: &Terms{Expires: at(h + 240)}}}
 	}
 	for _, c := range []struct {
 		name   string
 		events []Event
 		want   string // kind:outcome of each, and where the listing shows
 	}{
-		{"suspended", []Event{{At: at(5), Kind: SuspendedThere, Says: "No."}}, "suspended: suspended"},
-		{"told twice", []Event{{At: at(5), Kind: SuspendedThere}, {At: at(6), Kind: SuspendedThere}}, "suspended: suspended"},
-		{"gone, then known why", []Event{{At: at(5), Kind: NotSeen}, {At: at(6), Kind: SuspendedThere}}, "removed:won suspended: suspended"},
-		{"won", []Event{{At: at(5), Kind: SuspendedThere}, begun(6, "a"), {At: at(8), Kind: AppealGranted}}, "suspended:won publishing"},
-		{"refused once", []Event{{At: at(5), Kind: SuspendedThere}, begun(6, "a"), {At: at(8), Kind: AppealRefused}}, "suspended: suspended"},
-		{"refused twice", []Event{{At: at(5), Kind: SuspendedThere}, begun(6, "a"), {At: at(8), Kind: AppealRefused}, begun(9, "b"), {At: at(10), Kind: AppealRefused, Says: "Final."}}, "suspended:lost suspended"},
-		{"won at the second", []Event{{At: at(5), Kind: SuspendedThere}, begun(6, "a"), {At: at(8), Kind: AppealRefused}, begun(9, "b"), {At: at(10), Kind: AppealGranted}}, "suspended:won publishing"},
-		{"shows again by itself", []Event{{At: at(5), Kind: SuspendedThere}, {At: at(9), Kind: SeenPublic}}, "suspended:won public"},
-		{"given up", []Event{{At: at(5), Kind: SuspendedThere}, {At: at(9), Kind: CaseDropped, Ref: "1", Says: "Closed."}}, "suspended:given_up suspended"},
-		{"gone and back", []Event{{At: at(5), Kind: NotSeen}, {At: at(9), Kind: SeenPublic}}, "removed:won public"},
-		{"twice gone", []Event{{At: at(5), Kind: NotSeen}, {At: at(9), Kind: SeenPublic}, {At: at(10), Kind: NotSeen}}, "removed:won removed: removed"},
-		{"a change refused", []Event{{At: at(5), Kind: ChangeFailed, Says: "No."}}, "refused_change: public"},
-		{"and taken", []Event{{At: at(5), Kind: ChangeFailed}, {At: at(9), Kind: ChangePassed}}, "refused_change:won public"},
-		{"duplicates", []Event{{At: at(5), Kind: DuplicateBegun, Ref: "x", Terms: &Terms{}}, {At: at(5), Kind: DuplicateBegun, Ref: "y", Terms: &Terms{}}, {At: at(6), Kind: DuplicateGone, Ref: "y"}, {At: at(7), Kind: DuplicateStays, Ref: "x"}}, "duplicate:lost duplicate:won public"},
+		{"suspended", []Event{{At: at(5), What: SuspendedThere{Says: "No."}}}, "suspended: suspended"},
+		{"told twice", []Event{{At: at(5), What: SuspendedThere{}}, {At: at(6), What: SuspendedThere{}}}, "suspended: suspended"},
+		{"gone, then known why", []Event{{At: at(5), What: NotSeen{}}, {At: at(6), What: SuspendedThere{}}}, "removed:won suspended: suspended"},
+		{"won", []Event{{At: at(5), What: SuspendedThere{}}, begun(6, "a"), {At: at(8), What: AppealGranted{}}}, "suspended:won publishing"},
+		{"refused once", []Event{{At: at(5), What: SuspendedThere{}}, begun(6, "a"), {At: at(8), What: AppealRefused{}}}, "suspended: suspended"},
+		{"refused twice", []Event{{At: at(5), What: SuspendedThere{}}, begun(6, "a"), {At: at(8), What: AppealRefused{}}, begun(9, "b"), {At: at(10), What: AppealRefused{Says: "Final."}}}, "suspended:lost suspended"},
+		{"won at the second", []Event{{At: at(5), What: SuspendedThere{}}, begun(6, "a"), {At: at(8), What: AppealRefused{}}, begun(9, "b"), {At: at(10), What: AppealGranted{}}}, "suspended:won publishing"},
+		{"shows again by itself", []Event{{At: at(5), What: SuspendedThere{}}, {At: at(9), What: SeenPublic{}}}, "suspended:won public"},
+		{"given up", []Event{{At: at(5), What: SuspendedThere{}}, {At: at(9), What: CaseDropped{Ref: "1", Says: "Closed."}}}, "suspended:given_up suspended"},
+		{"gone and back", []Event{{At: at(5), What: NotSeen{}}, {At: at(9), What: SeenPublic{}}}, "removed:won public"},
+		{"twice gone", []Event{{At: at(5), What: NotSeen{}}, {At: at(9), What: SeenPublic{}}, {At: at(10), What: NotSeen{}}}, "removed:won removed: removed"},
+		{"a change refused", []Event{{At: at(5), What: ChangeFailed{Says: "No."}}}, "refused_change: public"},
+		{"and taken", []Event{{At: at(5), What: ChangeFailed{}}, {At: at(9), What: ChangePassed{}}}, "refused_change:won public"},
+		{"duplicates", []Event{{At: at(5), What: DuplicateBegun{Ref: "x", Terms: &Terms{}}}, {At: at(5), What: DuplicateBegun{Ref: "y", Terms: &Terms{}}}, {At: at(6), What: DuplicateGone{Ref: "y"}}, {At: at(7), What: DuplicateStays{Ref: "x"}}}, "duplicate:lost duplicate:won public"},
 	} {
 		s := Derive(book, append(public[:len(public):len(public)], c.events...))
 		var got []string
@@ -44,7 +44,7 @@ func TestCases(t *testing.T) {
 			t.Errorf("%s: %s, want %s", c.name, all, c.want)
 		}
 	}
-	held := Derive(book, []Event{{At: at(0), Kind: ClaimRefused, HeldBy: "somebody"}, {At: at(1), Kind: AccessBegun, Ref: "r"}, {At: at(9), Kind: AccessGranted}})
+	held := Derive(book, []Event{{At: at(0), What: ClaimRefused{HeldBy: "somebody"}}, {At: at(1), What: AccessBegun{Ref: "r"}}, {At: at(9), What: AccessGranted{}}})
 	if len(held.Cases) != 1 || held.Cases[0].Kind != CaseHeld || held.Cases[0].Outcome != Won {
 		t.Errorf("%+v", held.Cases)
 	}
@@ -54,17 +54,16 @@ func TestCases(t *testing.T) {
 // appeal waits only in an open case, and no earlier state is changed.
 func TestCasesKeepTheirLaws(t *testing.T) {
 	book := fernlook(t)
-	kinds := []Kind{Created, ReviewPassed, SeenPublic, NotSeen, SuspendedThere, AppealAsked, AppealBegun, AppealWaiting, AppealGranted, AppealRefused, AppealFailed, CaseDropped,
-		ChangeFailed, ChangePassed, DuplicateBegun, DuplicateGone, DuplicateStays, ClaimRefused, ClaimGranted, Sent}
+	kinds := strings.Fields(`created review_passed seen_public not_seen suspended_there appeal_asked appeal_begun appeal_waiting appeal_granted appeal_refused appeal_failed case_dropped change_failed change_passed duplicate_begun duplicate_gone duplicate_stays claim_refused claim_granted sent`)
 	r := rand.New(rand.NewPCG(3, 9))
 	for range 400 {
 		s := Start()
 		for i := range 40 {
-			e := Event{At: start.Add(time.Duration(i) * time.Hour), Kind: kinds[r.IntN(len(kinds))], Ref: fmt.Sprint(r.IntN(3)), HeldBy: "x", Terms: &Terms{Expires: start}, Met: &Met{}}
+			e := kept(t, start.Add(time.Duration(i)*time.Hour), Kind(kinds[r.IntN(len(kinds))]), facts{"ref": fmt.Sprint(r.IntN(3)), "held_by": "x", "terms": Terms{Expires: start}, "met": Met{}})
 			was, before := s, fmt.Sprintf("%+v", s.Cases)
 			s = s.After(book, e)
 			if after := fmt.Sprintf("%+v", was.Cases); len(after) != len(before) {
-				t.Fatalf("%s changes an earlier state", e.Kind)
+				t.Fatalf("%s changes an earlier state", e.Kind())
 			}
 			open := map[string]int{}
 			for j, c := range s.Cases {
@@ -72,23 +71,23 @@ func TestCasesKeepTheirLaws(t *testing.T) {
 					open[string(c.Kind)+c.Other]++
 				}
 				if c.Open() != (c.Outcome == "") || !c.Open() && c.Waiting() != nil && c.Outcome == LostIt {
-					t.Fatalf("after %s: %+v", e.Kind, c)
+					t.Fatalf("after %s: %+v", e.Kind(), c)
 				}
 				if j < len(was.Cases) && !was.Cases[j].Open() && s.Cases[j].Outcome != was.Cases[j].Outcome {
-					t.Fatalf("%s opens what had ended", e.Kind)
+					t.Fatalf("%s opens what had ended", e.Kind())
 				}
 			}
 			for kind, n := range open {
 				if n > 1 {
-					t.Fatalf("after %s %d cases of %s are open", e.Kind, n, kind)
+					t.Fatalf("after %s %d cases of %s are open", e.Kind(), n, kind)
 				}
 			}
 			if s.Visibility == Public && (s.OpenCase(CaseSuspended) != nil || s.OpenCase(CaseRemoved) != nil) {
-				t.Fatalf("after %s it is public and in trouble", e.Kind)
+				t.Fatalf("after %s it is public and in trouble", e.Kind())
 			}
 			for _, d := range s.Deadlines(book) {
 				if d.Kind == AskAppeal && s.OpenCase(CaseSuspended).Waiting() == nil {
-					t.Fatalf("after %s an appeal is asked after that nobody made", e.Kind)
+					t.Fatalf("after %s an appeal is asked after that nobody made", e.Kind())
 				}
 			}
 		}

@@ -23,15 +23,15 @@ func bookOf(t *testing.T, id string) rulebook.Rulebook {
 func TestAReview(t *testing.T) {
 	book := bookOf(t, "waywren")
 	ev := func(kind Kind, days int) Event {
-		return Event{Kind: kind, At: start.AddDate(0, 0, days), Attempt: "a", Method: rulebook.Papers, To: "the licence", Ref: "r1", Says: "The paper shows another address.",
-			Terms: &Terms{Expires: start.AddDate(0, 0, 6)}}
+		return kept(t, start.AddDate(0, 0, days), kind, facts{"attempt": "a", "method": rulebook.Papers, "to": "the licence", "ref": "r1", "says": "The paper shows another address.",
+			"terms": Terms{Expires: start.AddDate(0, 0, 6)}})
 	}
-	held := []Event{{Kind: CreateAsked, At: start}, {Kind: Created, At: start, Ref: "w1", Page: "/p"}}
-	s := Derive(book, append(held, ev(ReviewAsked, 0)))
-	if s.Busy != ReviewAsked || s.Attempt().State != AttemptAsked {
+	held := []Event{{At: start, What: CreateAsked{}}, {At: start, What: Created{Ref: "w1", Page: "/p"}}}
+	s := Derive(book, append(held, ev("review_asked", 0)))
+	if s.Busy != (ReviewAsked{}).Kind() || s.Attempt().State != AttemptAsked {
 		t.Errorf("%+v", s)
 	}
-	s = s.After(book, ev(ReviewBegun, 0))
+	s = s.After(book, ev("review_begun", 0))
 	if s.Busy != "" || s.Verification != InReview || s.Attempt().ReviewID != "r1" || s.Attempt().Window.Latest.String() != "2026-11-30" {
 		t.Fatalf("%+v, %+v", s, s.Attempt())
 	}
@@ -39,15 +39,15 @@ func TestAReview(t *testing.T) {
 	if d := s.Deadlines(book); len(d) != 1 || d[0].Kind != AskStatus || !d[0].At.Equal(start.Add(24*time.Hour)) {
 		t.Errorf("%+v", d)
 	}
-	s = s.After(book, ev(StillInReview, 1))
+	s = s.After(book, ev("still_in_review", 1))
 	if d := s.Deadlines(book); len(d) != 1 || !d[0].At.Equal(start.AddDate(0, 0, 2)) {
 		t.Errorf("%+v", d)
 	}
-	no := s.After(book, ev(ReviewFailed, 2))
+	no := s.After(book, ev("review_failed", 2))
 	if no.Verification != Refused || no.Trouble == "" || no.Attempt().Says != no.Trouble || len(no.Deadlines(book)) != 0 {
 		t.Errorf("%+v", no)
 	}
-	yes := s.After(book, ev(ReviewPassed, 2))
+	yes := s.After(book, ev("review_passed", 2))
 	if yes.Verification != Verified || yes.Visibility != Publishing || yes.Attempt().State != AttemptAccepted || yes.PublicBy == nil {
 		t.Errorf("%+v", yes)
 	}
@@ -55,8 +55,7 @@ func TestAReview(t *testing.T) {
 		t.Errorf("%+v", d)
 	}
 	// Another try ends the one in review, and what is heard of that later changes nothing.
-	other := ev(CodeAsked, 2)
-	other.Attempt, other.Method = "b", rulebook.Postcard
+	other := Event{At: start.AddDate(0, 0, 2), What: CodeAsked{Attempt: "b", Method: rulebook.Postcard}}
 	both := s.After(book, other)
 	if both.Attempts[0].State != AttemptReplaced || both.Verification != CodeOnItsWay {
 		t.Errorf("%+v", both)
@@ -67,23 +66,23 @@ func TestAReview(t *testing.T) {
 func TestASecondLook(t *testing.T) {
 	book := bookOf(t, "murmurhall")
 	at := func(kind Kind, days int) Event {
-		return Event{Kind: kind, At: start.AddDate(0, 0, days), Attempt: "a", Method: rulebook.Text, Ref: "v1", Terms: &Terms{Digits: 6, Tries: 3, Expires: start.AddDate(0, 0, 5)}}
+		return kept(t, start.AddDate(0, 0, days), kind, facts{"attempt": "a", "method": rulebook.Text, "ref": "v1", "terms": Terms{Digits: 6, Tries: 3, Expires: start.AddDate(0, 0, 5)}})
 	}
-	s := Derive(book, []Event{{Kind: Created, At: start}, at(CodeAsked, 0), at(CodeSent, 0), at(CodeEntered, 0), at(SecondLook, 0)})
+	s := Derive(book, []Event{{At: start, What: Created{}}, at("code_asked", 0), at("code_sent", 0), at("code_entered", 0), at("second_look", 0)})
 	if s.Verification != InReview || s.Attempt().Entering || s.Busy != "" || s.VerifiedAt != nil {
 		t.Fatalf("%+v", s)
 	}
-	if s = s.After(book, at(ReviewPassed, 4)); s.Verification != Verified {
+	if s = s.After(book, at("review_passed", 4)); s.Verification != Verified {
 		t.Errorf("%+v", s)
 	}
 }
 
 // What people tell of a directory that they work on themselves.
 func TestByHand(t *testing.T) {
-	given := func(days int) Event { return Event{Kind: Given, At: start.AddDate(0, 0, days), Page: "/p"} }
+	given := func(days int) Event { return Event{At: start.AddDate(0, 0, days), What: Given{Page: "/p"}} }
 	// Live at once: nobody asks for proof.
 	chamber := bookOf(t, "sound-chamber")
-	s := Derive(chamber, []Event{{Kind: Searched, At: start}, given(0)})
+	s := Derive(chamber, []Event{{At: start, What: Searched{}}, given(0)})
 	if s.Control != Held || s.Verification != Verified || s.Visibility != Publishing || s.Page != "/p" || s.AnswerBy != nil {
 		t.Errorf("%+v", s)
 	}
@@ -92,18 +91,18 @@ func TestByHand(t *testing.T) {
 	}
 	// Written: held once its staff have taken it in.
 	wire := bookOf(t, "brasswire")
-	s = Derive(wire, []Event{{Kind: Searched, At: start}, given(0)})
-	if s.Control != Asked || s.AnswerBy == nil || s.AnswerBy.Latest.String() != "2026-12-03" {
+	s = Derive(wire, []Event{{At: start, What: Searched{}}, given(0)})
+	if s.Control != AskedFor || s.AnswerBy == nil || s.AnswerBy.Latest.String() != "2026-12-03" {
 		t.Errorf("%+v", s)
 	}
-	if no := s.After(wire, Event{Kind: RefusedThere, At: start, Says: "Not in our town."}); no.Control != NoControl || no.Trouble != "Not in our town." || no.AnswerBy != nil {
+	if no := s.After(wire, Event{At: start, What: RefusedThere{Says: "Not in our town."}}); no.Control != NoControl || no.Trouble != "Not in our town." || no.AnswerBy != nil {
 		t.Errorf("%+v", no)
 	}
-	s = s.After(wire, Event{Kind: TakenIn, At: start.AddDate(0, 0, 8)})
+	s = s.After(wire, Event{At: start.AddDate(0, 0, 8), What: TakenIn{}})
 	if s.Control != Held || s.Verification != NotBegun || s.Visibility != Hidden || s.AnswerBy != nil {
 		t.Errorf("%+v", s)
 	}
-	s = s.After(wire, Event{Kind: VerifiedThere, At: start.AddDate(0, 0, 9)})
+	s = s.After(wire, Event{At: start.AddDate(0, 0, 9), What: VerifiedThere{}})
 	if s.Verification != Verified || s.Visibility != Publishing {
 		t.Errorf("%+v", s)
 	}

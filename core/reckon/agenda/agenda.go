@@ -11,9 +11,9 @@ import (
 
 	"uvent/core/fact/calendar"
 	"uvent/core/listing/course"
+	"uvent/core/listing/verification"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
-	"uvent/core/listing/verification"
 )
 
 // Group is who can move a task.
@@ -119,12 +119,12 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return Task{Group: Mine, Act: Give, Title: "Bring " + l.Label + " to " + l.Book.Name, Says: troubleOr(s, found(s)+" A worksheet has the values.")}, true
 	case s.Control == verification.NoControl && l.Book.Worked == rulebook.File:
 		return Task{Group: Mine, Act: Give, Title: "Hand " + l.Label + " in to " + l.Book.Name, Says: troubleOr(s, "It takes a file of all locations.")}, true
-	case s.Control == verification.Asked && s.AnswerBy != nil:
+	case s.Control == verification.AskedFor && s.AnswerBy != nil:
 		return answer(l, place, now), true
 	case s.Control == verification.NoControl:
 		return Task{Group: Mine, Act: Decide, Title: "Claim or create " + on, Says: troubleOr(s, found(s))}, true
 	case step != nil:
-		return Task{Group: Mine, Act: Follow, Title: on + " is to be shown as " + course.Word(step.To), Says: step.Says}, true
+		return Task{Group: Mine, Act: Follow, Title: on + " is to be shown as " + verification.StateWord(step.To), Says: step.Says}, true
 	case s.Visibility == verification.Withdrawn:
 		return Task{}, false // on purpose
 	case s.Visibility == verification.Suspended:

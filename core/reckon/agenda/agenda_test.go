@@ -1,13 +1,14 @@
 package agenda
 
 import (
+	"encoding/json"
 	"strings"
 	"testing"
 	"time"
 
+	"uvent/core/listing/verification"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
-	"uvent/core/listing/verification"
 	"uvent/rulebooks"
 )
 
@@ -19,18 +20,24 @@ func TestWhatIsNext(t *testing.T) {
 		t.Fatal(err)
 	}
 	ev := func(kind verification.Kind) verification.Event {
-		none := 0
-		return verification.Event{At: start, Kind: kind, Attempt: "a", Method: rulebook.Postcard, To: "18 Tern Street", Says: "They say no.", Ref: "f1", TriesLeft: &none,
-			Terms: &verification.Terms{Digits: 6, Tries: 3, Expires: start.AddDate(0, 0, 30)}}
+		data, err := json.Marshal(map[string]any{"attempt": "a", "method": rulebook.Postcard, "to": "18 Tern Street", "says": "They say no.", "ref": "f1", "tries_left": 0,
+			"terms": verification.Terms{Digits: 6, Tries: 3, Expires: start.AddDate(0, 0, 30)}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		what, err := verification.Read(kind, data)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return verification.Event{At: start, What: what}
 	}
-	held := []verification.Event{ev(verification.SearchAsked), ev(verification.Searched), ev(verification.ClaimAsked), ev(verification.ClaimGranted)}
+	held := []verification.Event{ev("search_asked"), ev("searched"), ev("claim_asked"), ev("claim_granted")}
 	with := func(events ...verification.Event) []verification.Event {
 		return append(held[:len(held):len(held)], events...)
 	}
-	sent := with(ev(verification.CodeAsked), ev(verification.CodeSent))
-	accepted := append(sent[:len(sent):len(sent)], ev(verification.CodeAccepted))
-	elsewhere := ev(verification.ClaimRefused)
-	elsewhere.HeldBy = "a former agency"
+	sent := with(ev("code_asked"), ev("code_sent"))
+	accepted := append(sent[:len(sent):len(sent)], ev("code_accepted"))
+	elsewhere := verification.Event{At: start, What: verification.ClaimRefused{Ref: "f1", Says: "They say no.", HeldBy: "a former agency"}}
 	for _, c := range []struct {
 		name   string
 		events []verification.Event
@@ -47,20 +54,20 @@ func TestWhatIsNext(t *testing.T) {
 		{"in the post", sent, 1, Directory, EnterCode, "there from Thu 3 Dec"},
 		{"due", sent, 10, Owner, EnterCode, "Has Dov Marsh got it?"},
 		{"late", sent, 20, Mine, AskAgain, "It was due by Fri 11 Dec"},
-		{"at hand", append(sent[:6:6], ev(verification.CodeArrived)), 29, Mine, EnterCode, "stops working on Thu 24 Dec"},
-		{"about to lapse", append(sent[:6:6], ev(verification.CodeArrived)), 30, Mine, EnterCode, "in 1 minute"},
-		{"lapsed", append(sent[:6:6], ev(verification.AttemptExpired)), 31, Mine, AskAgain, "stopped working on Thu 24 Dec"},
-		{"used up", append(sent[:6:6], ev(verification.CodeRefused)), 1, Mine, AskAgain, "No tries are left"},
-		{"not sent", with(ev(verification.CodeAsked), ev(verification.CodeAskRefused)), 1, Mine, AskAgain, "They say no."},
+		{"at hand", append(sent[:6:6], ev("code_arrived")), 29, Mine, EnterCode, "stops working on Thu 24 Dec"},
+		{"about to lapse", append(sent[:6:6], ev("code_arrived")), 30, Mine, EnterCode, "in 1 minute"},
+		{"lapsed", append(sent[:6:6], ev("attempt_expired")), 31, Mine, AskAgain, "stopped working on Thu 24 Dec"},
+		{"used up", append(sent[:6:6], ev("code_refused")), 1, Mine, AskAgain, "No tries are left"},
+		{"not sent", with(ev("code_asked"), ev("code_ask_refused")), 1, Mine, AskAgain, "They say no."},
 		{"publishing", accepted, 1, Directory, LookAgain, "public by Mon 30 Nov"},
 		{"not public", accepted, 8, Mine, LookAgain, "ended on Mon 30 Nov"},
-		{"gone", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.NotSeen)), 9, Mine, LookAgain, "gone from the page"},
-		{"suspended", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.SuspendedThere)), 9, Mine, Argue, "They say no."},
-		{"appealed", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.SuspendedThere), ev(verification.AppealBegun)), 9, Directory, Argue, "they answer by Thu 24 Dec"},
-		{"appeal not answered", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.SuspendedThere), ev(verification.AppealBegun)), 35, Mine, Argue, "should have by Thu 24 Dec"},
-		{"appeal refused", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.SuspendedThere), ev(verification.AppealBegun), ev(verification.AppealRefused)), 9, Mine, Argue, "1 appeal left"},
-		{"change refused", append(accepted[:7:7], ev(verification.SeenPublic), ev(verification.ChangeFailed)), 9, Mine, Argue, "They say no."},
-		{"no answer", append(held[:3:3], ev(verification.CallUnanswered)), 0, Directory, OpenIt, "They say no."},
+		{"gone", append(accepted[:7:7], ev("seen_public"), ev("not_seen")), 9, Mine, LookAgain, "gone from the page"},
+		{"suspended", append(accepted[:7:7], ev("seen_public"), ev("suspended_there")), 9, Mine, Argue, "They say no."},
+		{"appealed", append(accepted[:7:7], ev("seen_public"), ev("suspended_there"), ev("appeal_begun")), 9, Directory, Argue, "they answer by Thu 24 Dec"},
+		{"appeal not answered", append(accepted[:7:7], ev("seen_public"), ev("suspended_there"), ev("appeal_begun")), 35, Mine, Argue, "should have by Thu 24 Dec"},
+		{"appeal refused", append(accepted[:7:7], ev("seen_public"), ev("suspended_there"), ev("appeal_begun"), ev("appeal_refused")), 9, Mine, Argue, "1 appeal left"},
+		{"change refused", append(accepted[:7:7], ev("seen_public"), ev("change_failed")), 9, Mine, Argue, "They say no."},
+		{"no answer", append(held[:3:3], ev("call_unanswered")), 0, Directory, OpenIt, "They say no."},
 	} {
 		l := Listing{Label: "Minnow Bay", Owner: "Dov Marsh", Record: &record.Record{Kind: record.Premises}, Book: &book, State: verification.Derive(book, c.events)}
 		l.Record.Address.Country = "US"
@@ -133,10 +140,10 @@ func TestTheSoonestLossComesFirst(t *testing.T) {
 // Directories that people work on, and those who decide.
 func TestWhatIsNextByHand(t *testing.T) {
 	days := func(n int) time.Time { return start.AddDate(0, 0, n) }
-	searched := verification.Event{Kind: verification.Searched, At: start, Candidates: []verification.Candidate{}}
-	given := verification.Event{Kind: verification.Given, At: start}
-	review := []verification.Event{{Kind: verification.Created, At: start}, {Kind: verification.ReviewAsked, At: start, Attempt: "a", Method: rulebook.Papers},
-		{Kind: verification.ReviewBegun, At: start, Attempt: "a", Terms: &verification.Terms{Expires: days(6)}}}
+	searched := verification.Event{At: start, What: verification.Searched{Candidates: []verification.Candidate{}}}
+	given := verification.Event{At: start, What: verification.Given{}}
+	review := []verification.Event{{At: start, What: verification.Created{}}, {At: start, What: verification.ReviewAsked{Attempt: "a", Method: rulebook.Papers}},
+		{At: start, What: verification.ReviewBegun{Attempt: "a", Terms: &verification.Terms{Expires: days(6)}}}}
 	for _, c := range []struct {
 		book   string
 		events []verification.Event

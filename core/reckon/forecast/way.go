@@ -105,7 +105,7 @@ func Of(s Subject, pace Pace) (l Listing, done bool, why string) {
 		if e := s.Book.Access.Escalate; e.Unit != "" {
 			add("the directory’s word on who holds it", e, chance(granted), func(x *Step) { x.Maybe = 1 - handedOver })
 		}
-	case verification.Held, verification.Asked:
+	case verification.Held, verification.AskedFor:
 		if st.AnswerBy != nil {
 			add("its staff’s answer", s.Book.Review.Window, since(st.GivenAt))
 		}

@@ -3,6 +3,8 @@
 package rulebook
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"time"
 
 	"uvent/core/fact/calendar"
@@ -129,4 +131,10 @@ func (a Account) Class(locations int) string {
 type First struct {
 	Fact string `yaml:"fact"` // the ID of one of Keys; empty where the record cannot hold it
 	Says string `yaml:"says"` // what is wanted, in words
+}
+
+// Version tells this text of a rulebook from any other: the first 12 bytes of its SHA-256, in hex.
+func (r Rulebook) Version() string {
+	sum := sha256.Sum256([]byte(r.Source))
+	return hex.EncodeToString(sum[:12])
 }

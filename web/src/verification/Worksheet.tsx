@@ -24,6 +24,7 @@ export function Worksheet({ listing: l, onGiven }: { listing: Listing; onGiven: 
     queryFn: () => told(api.GET('/api/listings/{location}/{directory}/worksheet', { params: { path } })),
   })
   const tick = useMutation({
+    mutationKey: key,
     scope: { id: key.join('/') }, // a tick and its taking back reach the server in their order
     mutationFn: (body: { key: string; text: string; given: boolean; page?: string }) =>
       told(api.POST('/api/listings/{location}/{directory}/worksheet/ticks', { params: { path }, body })),
@@ -34,7 +35,8 @@ export function Worksheet({ listing: l, onGiven }: { listing: Listing; onGiven: 
         (old) => old && { ...old, lines: old.lines.map((x) => (x.value.key === body.key ? { ...x, given: body.given } : x)) },
       )
     },
-    onError: () => void queries.invalidateQueries({ queryKey: key }),
+    // What was read while a tick was under way may be older than it: the last one has it read anew.
+    onSettled: () => queries.isMutating({ mutationKey: key }) === 1 && queries.invalidateQueries({ queryKey: key }),
   })
   if (!sheet.data) return <Pending error={sheet.error} />
   return (

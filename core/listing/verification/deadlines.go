@@ -1,0 +1,80 @@
+package verification
+
+import (
+	"time"
+
+	"uvent/core/fact/calendar"
+	"uvent/core/rule/rulebook"
+)
+
+// Due is what is to be done when a deadline comes.
+type Due string
+
+// What falls due.
+const (
+	CodeLapses   Due = "attempt_expired" // a code stops working
+	Look         Due = "look"            // the public page is looked at again
+	AskStatus    Due = "ask_status"      // the directory is asked how a review stands
+	AskDuplicate Due = "ask_duplicate"   // how reports of duplicates stand
+	AskChange    Due = "ask_change"      // how its review of changed facts stands
+	AskAccess    Due = "ask_access"      // how a request for access stands
+	AskAppeal    Due = "ask_appeal"      // how an appeal stands
+)
+
+// Deadline is a moment at which something falls due by the clock.
+type Deadline struct {
+	Kind Due
+	At   time.Time
+}
+
+// A page that is public is looked at every so many days, at night, so that many are
+// looked at together.
+const (
+	publicEvery = 7
+	atNight     = 4 * 60 // minutes since midnight
+)
+
+// bounceAfter is when it is asked whether an email with a code came back.
+const bounceAfter = 5 * time.Minute
+
+// Deadlines are what the state waits for by the clock.
+func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
+	var out []Deadline
+	if a := s.Attempt(); a != nil && a.Live() {
+		out = append(out, Deadline{CodeLapses, a.Expires})
+	}
+	every := time.Duration(book.Publishing.LookEveryHours) * time.Hour
+	if a := s.Attempt(); a != nil && a.State == AttemptReview && a.CheckedAt != nil && s.VerifiedAt == nil {
+		out = append(out, Deadline{AskStatus, a.CheckedAt.Add(every)})
+	}
+	if a := s.Attempt(); a != nil && a.Live() && a.Method == rulebook.Email && a.CheckedAt == nil {
+		out = append(out, Deadline{AskStatus, a.AskedAt.Add(bounceAfter)})
+	}
+	for _, d := range s.Duplicates {
+		if d.Step == Reported { // all of them are asked after at once
+			out = append(out, Deadline{AskDuplicate, d.CheckedAt.Add(every)})
+			break
+		}
+	}
+	if s.Change != nil {
+		out = append(out, Deadline{AskChange, s.Change.CheckedAt.Add(every)})
+	}
+	if c := s.OpenCase(CaseSuspended); c != nil && c.Waiting() != nil {
+		out = append(out, Deadline{AskAppeal, c.Waiting().CheckedAt.Add(every)})
+	}
+	if s.Access.Waiting() && s.Access.CheckedAt != nil {
+		out = append(out, Deadline{AskAccess, s.Access.CheckedAt.Add(every)})
+	}
+	if s.Visibility == Public && s.LookedAt != nil && s.Page != "" {
+		zone := book.Calendar.Place().Zone
+		out = append(out, Deadline{Look, calendar.DateOf(s.LookedAt.In(zone)).Add(publicEvery).At(atNight, zone)})
+	}
+	if s.Visibility == Publishing {
+		from := s.PublicBy.From
+		if s.LookedAt != nil && s.LookedAt.After(from) {
+			from = *s.LookedAt
+		}
+		out = append(out, Deadline{Look, from.Add(every)})
+	}
+	return out
+}

@@ -1,0 +1,47 @@
+package verification
+
+import "uvent/core/rule/rulebook"
+
+// Silence: what comes when a directory does not answer.
+
+type (
+	// CallUnanswered is that it does not answer, and is asked again.
+	CallUnanswered struct {
+		passing
+		Says string `json:"says,omitempty"` // in words, for people
+	}
+	// CallGivenUp is that nor will it be asked again on its own.
+	CallGivenUp struct {
+		answering
+		Says string `json:"says,omitempty"` // in words, for people
+	}
+)
+
+var _ = family(of[CallUnanswered], of[CallGivenUp])
+
+// Kind names it.
+func (CallUnanswered) Kind() Kind { return "call_unanswered" }
+
+// Kind names it.
+func (CallGivenUp) Kind() Kind { return "call_given_up" }
+
+// Tell says it in words.
+func (e CallUnanswered) Tell(rulebook.Rulebook) string { return e.Says }
+
+// Tell says it in words.
+func (e CallGivenUp) Tell(rulebook.Rulebook) string { return e.Says }
+
+func (e CallUnanswered) happen(s *State, _ circumstances) { s.Trouble = e.Says }
+
+func (e CallGivenUp) happen(s *State, c circumstances) {
+	s.Trouble = e.Says
+	if s.Control == AskedFor {
+		// It may have been done all the same: a new search will tell.
+		s.Control, s.SearchedAt, s.Candidates = NoControl, nil, nil
+	}
+	if a := s.Attempt(); a != nil {
+		if a.Entering = false; a.State == AttemptAsked {
+			a.end(AttemptRefused, c, e.Says)
+		}
+	}
+}

@@ -5,19 +5,27 @@ BIN := bin/uvent
 WEB := web/node_modules/.package-lock.json
 FRONT := web/dist/index.html
 
-.PHONY: demo test build generate lint bench bench-match fuzz clean needs-server needs-browser screenshots
+.PHONY: demo test proofs build generate lint bench bench-match fuzz clean needs-server needs-browser screenshots
 
 # Builds, then runs PostgreSQL, the outside and Uvent with demo data.
 # FRESH=1 begins the demo world anew.
 demo: needs-server build
 	@exec $(BIN) demo $(if $(FRESH),--fresh)
 
+# All that is tried at every change, beside one PostgreSQL. Most of it waits for something, so
+# more runs at once than there are cores.
 test: needs-server needs-browser build lint
-	$(GO) test -timeout 60m ./...
-	@$(GO) test -v -run '^($(MEASURED))$$' ./core/record/match ./outside | grep -E '^(same business|forecast)'
+	$(BESIDE) $(GO) test -p 3 -parallel 8 -timeout 30m ./...
 
-# Tests that measure, and whose figures are printed.
-MEASURED := TestLabelledPairs|TestTheForecastIsCalibrated
+# What takes longer: killing the program, calibration, rounds of hundreds. PROOFS is their size in
+# per cent, PROOFS_SEED what they draw by; each tells what it came to.
+PROOFS ?= 100
+PROOFS_SEED ?= 1
+proofs: needs-server needs-browser build
+	PROOFS=$(PROOFS) PROOFS_SEED=$(PROOFS_SEED) $(BESIDE) $(GO) test -tags proofs -count=1 -v -timeout 80m -run '$(PROVES)' ./e2e ./outside ./core/record/match | grep -vE '^=== |^    --- PASS'
+
+PROVES := ^(TestKilledAtAnyPointNothingIsLostOrDoneTwice|TestARoundOfThreeHundredIsKilledTwice|TestOneDigestADayWhicheverServerIsKilled|TestTheForecastIsCalibrated|TestLabelledPairs)$$
+BESIDE := UVENT_PROGRAM=$(BIN) $(GO) run ./store/storetest/beside
 
 build: $(BIN)
 

@@ -1,3 +1,5 @@
+//go:build proofs
+
 package e2e
 
 import (
@@ -8,6 +10,7 @@ import (
 	"time"
 
 	"uvent/e2e/browser"
+	"uvent/e2e/proof"
 	"uvent/e2e/rig"
 	"uvent/reach"
 )
@@ -35,7 +38,7 @@ func TestOneDigestADayWhicheverServerIsKilled(t *testing.T) {
 		}
 		return out
 	}
-	const mornings = 6
+	mornings := proof.Size(t, 6)
 	for i := range mornings {
 		var in struct{ ID string }
 		if status, err := k.upload(fmt.Sprintf("client,label,name,street,locality,region,country,phone,category\nClient,Shop %d,Shop %d,%d Quay,Port %d,WA,US,+1360555%04d,Bicycle repair\n", i, i, i+1, i, 1000+i), &in); err != nil || status >= 300 {

@@ -1,3 +1,5 @@
+//go:build proofs
+
 package e2e
 
 import (
@@ -24,6 +26,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"uvent/e2e/browser"
+	"uvent/e2e/proof"
 	"uvent/e2e/rig"
 	"uvent/outside"
 	"uvent/outside/visit"
@@ -56,9 +59,11 @@ var killings = []struct {
 func TestKilledAtAnyPointNothingIsLostOrDoneTwice(t *testing.T) {
 	t.Parallel()
 	k := newKilled(t)
-	for i, killing := range killings {
+	points := proof.Some(t, killings)
+	for i, killing := range points {
 		t.Run(fmt.Sprintf("%s, %s", killing.step, killing.when), func(t *testing.T) { k.story(t, i, killing.step, killing.when) })
 	}
+	proof.Count(t, "killed at %d of %d points, and nothing was lost or done twice", len(points), len(killings))
 }
 
 // killed is a program that is killed and started again, its outside, and a

@@ -1,3 +1,5 @@
+//go:build proofs
+
 package e2e
 
 import (
@@ -7,6 +9,7 @@ import (
 	"testing"
 	"time"
 
+	"uvent/e2e/proof"
 	"uvent/outside/visit"
 )
 
@@ -14,7 +17,7 @@ import (
 // asked; the program is killed twice on the way. Nothing is lost, and nothing asked twice.
 func TestARoundOfThreeHundredIsKilledTwice(t *testing.T) {
 	t.Parallel()
-	const many = 300
+	many := proof.Size(t, 300)
 	k := newKilled(t)
 	var csv strings.Builder
 	csv.WriteString("client,label,name,street,locality,region,country,phone,phone_can,category,opening_hours\n")
@@ -100,7 +103,7 @@ func TestARoundOfThreeHundredIsKilledTwice(t *testing.T) {
 		t.Fatalf("%d can be verified", len(items))
 	}
 	r := start("verify", items)
-	for _, done := range []int{60, 180} { // shown on the way, and killed there
+	for _, done := range []int{many / 5, many * 3 / 5} { // shown on the way, and killed there
 		for range 900 {
 			if c := count(r.ID); c["done"] >= done {
 				break

@@ -50,7 +50,7 @@ func bomb() []byte {
 }
 
 func TestFilesThatAreRefused(t *testing.T) {
-	r := rig.Start(t)
+	r := rig.Alone(t)
 	c := signedIn(t, r)
 	path := "/api/photos?location=" + r.Add(t, rig.Shop("Minnow Bay")).Location.String()
 	whole, err := photo.Encode(image.NewGray(image.Rect(0, 0, 800, 600)), photo.JPEG)

@@ -1,7 +1,10 @@
+//go:build proofs
+
 package outside_test
 
 import (
 	"fmt"
+	"math"
 	"net/http"
 	"strings"
 	"testing"
@@ -11,6 +14,7 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/reckon/forecast"
 	"uvent/core/rule/rulebook"
+	"uvent/e2e/proof"
 	"uvent/outside/visit"
 	"uvent/rulebooks"
 )
@@ -30,7 +34,7 @@ type shown struct {
 func TestTheForecastIsCalibrated(t *testing.T) {
 	w := start(t)
 	must(t, w.Misbehave(t.Context(), visit.Faults{LostPost: 20}))
-	const worlds = 500
+	worlds := proof.Size(t, 500)
 	ways := []struct {
 		directory string
 		method    rulebook.MethodName
@@ -96,10 +100,12 @@ func TestTheForecastIsCalibrated(t *testing.T) {
 			met++
 		}
 	}
-	share := 100 * float64(met) / worlds
-	fmt.Printf("forecast: of %d worlds, %.1f %% met the date that is met nine times in ten\n", worlds, share)
-	if share < 85 || share > 95 {
-		t.Errorf("%.1f %% of the worlds met the date; 85 to 95 are wanted", share)
+	share := 100 * float64(met) / float64(worlds)
+	proof.Count(t, "of %d worlds, %.1f %% met the date that is met nine times in ten", worlds, share)
+	// In fewer worlds chance moves the share more: four standard deviations of it.
+	room := max(5, 400*math.Sqrt(.9*.1/float64(worlds)))
+	if share < 90-room || share > min(99.9, 90+room) && worlds > 100 {
+		t.Errorf("%.1f %% of the worlds met the date; %.0f give or take %.1f are wanted", share, 90.0, room)
 	}
 }
 

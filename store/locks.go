@@ -16,7 +16,9 @@ const (
 
 // TryLockSealing takes the right to seal the log until the transaction ends; false where another
 // server has it.
-func TryLockSealing(ctx context.Context, tx pgx.Tx) (bool, error) { return tryLock(ctx, tx, lockSealing) }
+func TryLockSealing(ctx context.Context, tx pgx.Tx) (bool, error) {
+	return tryLock(ctx, tx, lockSealing)
+}
 
 // LockReckoning waits for the right to reckon tasks, and has it until the transaction ends.
 func LockReckoning(ctx context.Context, tx pgx.Tx) error {

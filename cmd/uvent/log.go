@@ -41,6 +41,51 @@ func logCommand() *cobra.Command {
 	}
 	data.flags(verify)
 	c := &cobra.Command{Use: "log", Short: "What was done"}
-	c.AddCommand(verify)
+	c.AddCommand(verify, replayCommand())
+	return c
+}
+
+func replayCommand() *cobra.Command {
+	var data database
+	var check bool
+	c := &cobra.Command{
+		Use:   "replay",
+		Short: "Derive each listing anew from what happened to it, and keep it so where it is kept otherwise",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			s, stop, err := data.open(c.Context())
+			if err != nil {
+				return err
+			}
+			defer stop()
+			app, err := newApp(s, reach.New("", ""), reach.RealClock{}, logger(false))
+			if err != nil {
+				return err
+			}
+			done, err := app.desk.Ledger.Replay(c.Context(), !check)
+			if err != nil {
+				return err
+			}
+			out := c.OutOrStdout()
+			for _, d := range done.Differ {
+				fmt.Fprintf(out, "%s on %s\n  is kept as     %s\n  its events say %s\n", d.Location, d.Directory, d.Kept, d.Replayed)
+			}
+			fmt.Fprintf(out, "%d listings, %d events", done.Listings, done.Events)
+			if done.Assumed > 0 {
+				fmt.Fprintf(out, " (of %d the version of the rulebook is assumed)", done.Assumed)
+			}
+			switch n := len(done.Differ); {
+			case n == 0:
+				fmt.Fprintln(out, ": nothing differs.")
+			case check:
+				return fmt.Errorf("%d listings are kept otherwise than their events lead to", n)
+			default:
+				fmt.Fprintf(out, ": %d were kept otherwise, and are mended.\n", n)
+			}
+			return nil
+		},
+	}
+	data.flags(c)
+	c.Flags().BoolVar(&check, "check", false, "only tell what differs")
 	return c
 }

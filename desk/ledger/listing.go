@@ -112,21 +112,24 @@ func (l *Listing) Add(ctx context.Context, what verification.What) error {
 }
 
 func (l *Listing) save(ctx context.Context) error {
-	s := l.State
-	err := l.Q.SaveListing(ctx, db.SaveListingParams{LocationID: l.Location, DirectoryID: l.Directory,
-		Control: string(s.Control), Verification: string(s.Verification), Visibility: string(s.Visibility), State: s, Cases: int32(len(s.Cases))})
-	if err != nil {
+	if err := save(ctx, l.Q, l.Place, l.State); err != nil {
 		return err
 	}
 	if err := l.Q.ClearDeadlines(ctx, db.ClearDeadlinesParams{LocationID: l.Location, DirectoryID: l.Directory}); err != nil {
 		return err
 	}
-	for _, dl := range s.Deadlines(l.Book) {
+	for _, dl := range l.State.Deadlines(l.Book) {
 		if err := l.Q.AddDeadline(ctx, db.AddDeadlineParams{LocationID: l.Location, DirectoryID: l.Directory, Kind: string(dl.Kind), At: dl.At}); err != nil {
 			return err
 		}
 	}
 	return store.Notify(ctx, l.Q, store.Change{Location: &l.Location})
+}
+
+// save keeps where a listing stands.
+func save(ctx context.Context, q *db.Queries, at Place, s verification.State) error {
+	return q.SaveListing(ctx, db.SaveListingParams{LocationID: at.Location, DirectoryID: at.Directory,
+		Control: string(s.Control), Verification: string(s.Verification), Visibility: string(s.Visibility), State: s, Cases: int32(len(s.Cases))})
 }
 
 // Events reads what happened to a listing, oldest first.

@@ -85,9 +85,38 @@ func (d *Desk) Reshelve(ctx context.Context) error {
 	for _, b := range bad {
 		d.log.Error("a rulebook is not in force", "problem", b)
 	}
+	if err := d.keepTexts(ctx, books); err != nil {
+		return err
+	}
 	d.books.Store(newLibrary(books))
 	d.read, d.bad = read, bad
 	return nil
+}
+
+// keepTexts keeps the text of each rulebook by its version, before anything happens under it, so
+// that the log can be replayed. What happened before versions were kept is taken to have happened
+// under the first that are.
+func (d *Desk) keepTexts(ctx context.Context, books []rulebook.Rulebook) error {
+	ids, versions, sources := make([]string, len(books)), make([]string, len(books)), make([]string, len(books))
+	for i, b := range books {
+		ids[i], versions[i], sources[i] = b.ID, b.Version(), b.Source
+	}
+	if err := d.store.KeepRulebookTexts(ctx, db.KeepRulebookTextsParams{Versions: versions, Sources: sources}); err != nil {
+		return err
+	}
+	return d.store.AssumeBooks(ctx, db.AssumeBooksParams{Directories: ids, Versions: versions})
+}
+
+// Versions reads rulebooks as they were, by version.
+func (d *Desk) Versions(ctx context.Context) (map[string]rulebook.Rulebook, error) {
+	rows, err := d.store.RulebookTexts(ctx)
+	out := make(map[string]rulebook.Rulebook, len(rows))
+	for _, r := range rows {
+		if b, problems := rulebook.Parse(r.Version, []byte(r.Source)); problems == nil {
+			out[r.Version] = b
+		}
+	}
+	return out, err
 }
 
 // Checked is what a rulebook's text comes to, before it is saved.

@@ -130,14 +130,21 @@ func (t *Tab) SignIn(base, email, password string) error {
 }
 
 // Press presses the button or link that reads so, once it can be pressed: it is
-// in sight, it stays where it is, and nothing lies over it. Where several read so, within says what
+// in sight, it stays where it is, and nothing lies over it. A press that misses, because the
+// page moved under it, is made again, as a person would. Where several read so, within says what
 // else the row or card around it reads: Press("Claim", "Saltgrass Laundry").
 func (t *Tab) Press(text string, within ...string) error {
 	return t.patiently("pressing "+text, chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
 		for before := []float64(nil); ; {
 			at, err := chromedp.Run(ctx, chromedp.Evaluate[[]float64](fmt.Sprintf(pointOf, js(pressable(text, within...)))))
 			if err == nil && len(at) == 2 && slices.Equal(at, before) {
-				return chromedp.Do(ctx, chromedp.MouseClickXY(at[0], at[1]))
+				if err := chromedp.Do(ctx, chromedp.MouseClickXY(at[0], at[1])); err != nil {
+					return err
+				}
+				// A page that was left for another does not know of it.
+				if hit, err := chromedp.Run(ctx, chromedp.Evaluate[bool](`window.pressed !== false`)); err != nil || hit {
+					return err
+				}
 			}
 			before = at
 			select {
@@ -156,6 +163,8 @@ const pointOf = `(() => {
 	el.scrollIntoView({block: "nearest"})
 	const b = el.getClientRects()[0]
 	if (!b) return []
+	window.pressed = false
+	el.addEventListener("click", () => { window.pressed = true }, {capture: true, once: true})
 	const x = b.x + b.width / 2, y = b.y + b.height / 2
 	return el.contains(document.elementFromPoint(x, y)) ? [x, y] : []
 })()`

@@ -71,6 +71,12 @@ func Start(t testing.TB, directories ...string) *Rig {
 	if t, ok := t.(*testing.T); ok {
 		t.Parallel() // what it does is waiting, for the most part
 	}
+	return Alone(t, directories...)
+}
+
+// Alone is Start for a test that measures what others would disturb: it runs by itself.
+func Alone(t testing.TB, directories ...string) *Rig {
+	t.Helper()
 	if directories == nil {
 		directories = []string{"fernlook"}
 	}
@@ -104,12 +110,27 @@ func Start(t testing.TB, directories ...string) *Rig {
 		stop()
 		<-ran
 		<-ran
+		if _, test := t.(*testing.T); test {
+			r.replays(t)
+		}
 		server.CloseClientConnections()
 		server.Close()
 		s.Close()
 		o.Close()
 	})
 	return r
+}
+
+// replays checks that what is kept of each listing is what all that happened to it leads to.
+func (r *Rig) replays(t testing.TB) {
+	t.Helper()
+	done, err := r.Desk.Ledger.Replay(context.Background(), false)
+	if err != nil {
+		t.Errorf("the log cannot be replayed: %v", err)
+	}
+	for _, d := range done.Differ {
+		t.Errorf("%s on %s is kept as\n%s\nand its events lead to\n%s", d.Location, d.Directory, d.Kept, d.Replayed)
+	}
 }
 
 // Second is another server on the same database, at work beside the first.

@@ -25,16 +25,16 @@ export function Accounts({ directories }: { directories: Schemas['Directory'][] 
       : told(api.POST('/api/accounts', { body: f }))
   const save = useMutation({
     mutationFn: ({ id, f }: { id?: string; f: Facts }) => send(id, f),
-    onSuccess: (a) => {
+    onSuccess: async (a) => {
+      await queries.invalidateQueries({ queryKey: ['accounts'] }) // the row is shown as it is by then, and does not move
       setOpen(undefined)
-      void queries.invalidateQueries({ queryKey: ['accounts'] })
       say(`${a.email} is kept.`)
     },
   })
   const drop = useMutation({
     mutationFn: (a: Account) => told(api.DELETE('/api/accounts/{account}', { params: { path: { account: a.id } } })),
-    onSuccess: (_, a) => {
-      void queries.invalidateQueries({ queryKey: ['accounts'] })
+    onSuccess: async (_, a) => {
+      await queries.invalidateQueries({ queryKey: ['accounts'] })
       say(`${a.email} is out of the list.`, () => {
         const { directory, email, holder, person, confirmed, personal, note, gone } = a
         void send(undefined, { directory, email, holder, person, class: a.class, confirmed, personal, note, gone }).then(() =>

@@ -51,10 +51,10 @@ func caution(c listings.Caution, b *rulebook.Rulebook) api.Caution {
 			one.Titles = append(one.Titles, b.FieldTitle(k))
 		}
 		if step.Meets.SetsOff != "" {
-			one.Meets = listings.Meets(step.Meets)
+			one.Meets = step.Meets.Meets()
 		}
 		if step.After != nil {
-			after := listings.Settles(*step.After)
+			after := step.After.Settles()
 			one.After = &after
 		}
 		out.Steps = append(out.Steps, one)

@@ -10,6 +10,7 @@ import (
 
 	"uvent/core/fact/calendar"
 	"uvent/core/listing/cases"
+	"uvent/core/listing/giving"
 	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
 	"uvent/core/record/record"
@@ -95,7 +96,7 @@ type CaseView struct {
 	Unnamed  float64 // how likely it is something that no rule names
 	Steps    []cases.Step
 	Papers   []files.Compared
-	Changed  []listings.Changed // what the record says otherwise than the directory was given
+	Changed  giving.Changes // what the record says otherwise than the directory was given
 	Caution  listings.Caution
 	Draft    string
 	Since    []record.Change // what was changed in the record since the case was opened

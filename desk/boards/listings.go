@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"uvent/core/listing/giving"
 	"uvent/core/listing/verification"
 	"uvent/core/reckon/agenda"
 	"uvent/core/rule/compare"
@@ -132,7 +133,7 @@ type ListingView struct {
 
 	Filming    *files.Filming           // none: no video is sent there
 	OwnerTasks []verification.OwnerTask // that the owner can be asked for now
-	Changed    []listings.Changed       // what it was given otherwise
+	Changed    giving.Changes           // what it was given otherwise
 	Caution    listings.Caution         // what sending that may set off
 	Papers     []files.Compared         // that the directory would take as a proof
 }
@@ -184,13 +185,13 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 		if err != nil {
 			return v, err
 		}
-		v.Changed = listings.ChangesOf(book, fit.Compose(s, &book), last, v.Facts)
+		v.Changed = giving.Listing{Book: &book, State: v.State, Last: last}.Due(s)
 		if len(v.Changed) > 0 {
 			subject, err := records.RiskSubject(ctx, d.store.Queries, location)
 			if err != nil {
 				return v, err
 			}
-			v.Caution = listings.Weigh(&book, subject, listings.KeysOfChanged(v.Changed), v.State)
+			v.Caution = listings.Weigh(&book, subject, v.Changed.Keys(), v.State)
 		}
 	}
 	if from, err := d.shelf.Book(v.State.CopiedFrom); err == nil && v.State.Control == verification.Held {

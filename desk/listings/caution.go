@@ -50,14 +50,6 @@ func titles(b *rulebook.Rulebook, keys []string) (out []string) {
 	return out
 }
 
-// KeysOfChanged are the keys of changed values.
-func KeysOfChanged(changed []Changed) (out []string) {
-	for _, c := range changed {
-		out = append(out, c.Key)
-	}
-	return out
-}
-
 // only are the values whose keys are named; all where none is.
 func only(values fit.Values, keys []string) fit.Values {
 	if len(keys) == 0 {

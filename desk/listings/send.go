@@ -2,16 +2,14 @@ package listings
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
-	"reflect"
 	"slices"
 	"strings"
 
 	"github.com/google/uuid"
 
+	"uvent/core/listing/giving"
 	"uvent/core/listing/verification"
-	"uvent/core/rule/compare"
 	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
@@ -20,75 +18,6 @@ import (
 	"uvent/desk/records"
 	"uvent/reach"
 )
-
-// Changed is a value that a directory was given otherwise, or not at all.
-type Changed struct {
-	fit.Value
-	Before string // what it was given; empty for nothing
-	Meets  string // what the directory does with such a change, in words; empty: it takes it at once
-}
-
-// ChangesOf are the values of which a directory was last given others, or never any and
-// does not show them. What is taken out of the record is not taken out there.
-func ChangesOf(book rulebook.Rulebook, values, given fit.Values, seen []compare.Line) (list []Changed) {
-	for _, v := range values {
-		before, known := given.Find(v.Key)
-		shown := !known && slices.ContainsFunc(seen, func(l compare.Line) bool {
-			return l.Fact == v.Key && len(v.Parts) <= 1 && (l.Mark == compare.Equal || l.Mark == compare.Alike)
-		})
-		if strings.HasPrefix(v.Key, "photos.") || v.Data == nil || shown || known && sameData(before.Data, v.Data) {
-			continue
-		}
-		c := Changed{Value: v, Before: before.Text}
-		for _, e := range book.Edits {
-			if slices.Contains(e.Facts, v.Key) {
-				c.Meets = Meets(e)
-			}
-		}
-		list = append(list, c)
-	}
-	return list
-}
-
-// Meets is what a directory does with a change, in words.
-func Meets(e rulebook.Edit) string {
-	switch e.SetsOff {
-	case rulebook.OffReview:
-		return "looked at first, " + rulebook.Span(e.Window)
-	case rulebook.OffVerification:
-		return "needs a new verification"
-	case rulebook.OffWriting:
-		return "only in writing"
-	}
-	return "not changed any more"
-}
-
-// Settles is what has to be over before something else is changed, in words.
-func Settles(e rulebook.Edit) string {
-	if e.SetsOff == rulebook.OffVerification {
-		return "once it is verified again"
-	}
-	if e.Window.Unit == "" {
-		return "once it is settled"
-	}
-	return "once it is settled, " + rulebook.Span(e.Window)
-}
-
-// sameData compares what connectors are given; what was read back from JSON has other
-// types than what was just made.
-func sameData(a, b map[string]any) bool {
-	plain := func(m map[string]any) (out any) {
-		text, err := json.Marshal(m)
-		if err == nil {
-			err = json.Unmarshal(text, &out)
-		}
-		if err != nil {
-			return m
-		}
-		return out
-	}
-	return reflect.DeepEqual(plain(a), plain(b))
-}
 
 // Send gives a connected directory what has changed since it was given last, or those of
 // the changed facts that are named by their keys.
@@ -119,15 +48,14 @@ func (d *Desk) SendTo(ctx context.Context, l *ledger.Listing, keys []string) (ca
 	if err != nil {
 		return call, err
 	}
-	values := fit.Compose(s, &l.Book)
-	due := KeysOfChanged(ChangesOf(l.Book, values, last, compare.Facts(l.Where.Record, l.Book, l.State.Sighting)))
+	due := giving.Listing{Book: &l.Book, State: l.State, Last: last}.Due(s).Keys()
 	if len(keys) > 0 {
 		due = slices.DeleteFunc(due, func(key string) bool { return !slices.Contains(keys, key) })
 	}
 	if len(due) == 0 {
 		return call, problem.Conflictf("%s has been given all that the record says.", l.Book.Name)
 	}
-	sent := only(values, due)
+	sent := only(fit.Compose(s, &l.Book), due)
 	return d.ledger.Ask(ctx, l, verification.SendAsked{Facts: due}, change{l.State.Ref, sent, over(last, sent), due})
 }
 

@@ -10,12 +10,11 @@ import (
 
 	"uvent/core/fact/calendar"
 	"uvent/core/listing/course"
+	"uvent/core/listing/giving"
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
-	"uvent/core/rule/compare"
 	"uvent/core/rule/fit"
 	"uvent/core/rule/risk"
-	"uvent/core/rule/rulebook"
 	"uvent/desk/files"
 	"uvent/desk/ledger"
 	"uvent/desk/listings"
@@ -209,11 +208,7 @@ func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []ledger.Location,
 				continue
 			}
 			one := course.Listing{Book: b, State: st, Source: source[b.ID]}
-			last, known := given[ledger.Place{Location: l.ID, Directory: b.ID}]
-			known = known || b.Worked == rulebook.Connected && st.Control == verification.Held // claimed, and given nothing yet
-			if known && b.Worked != rulebook.Suggestions && b.MayList(r) == "" {
-				one.Changed = listings.KeysOfChanged(listings.ChangesOf(*b, fit.Compose(s, b), last, compare.Facts(r, *b, st.Sighting)))
-			}
+			one.Changed = giving.Listing{Book: b, State: st, Last: given[ledger.Place{Location: l.ID, Directory: b.ID}]}.Due(s).Keys()
 			all = append(all, one)
 		}
 		for _, step := range course.Steps(r, on, today, all) {

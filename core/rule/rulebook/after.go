@@ -45,6 +45,30 @@ const (
 	OffRefusal      SetsOff = "refusal"
 )
 
+// Meets is what a directory does with such a change, in words.
+func (e Edit) Meets() string {
+	switch e.SetsOff {
+	case OffReview:
+		return "looked at first, " + Span(e.Window)
+	case OffVerification:
+		return "needs a new verification"
+	case OffWriting:
+		return "only in writing"
+	}
+	return "not changed any more"
+}
+
+// Settles is what has to be over before something else is changed, in words.
+func (e Edit) Settles() string {
+	if e.SetsOff == OffVerification {
+		return "once it is verified again"
+	}
+	if e.Window.Unit == "" {
+		return "once it is settled"
+	}
+	return "once it is settled, " + Span(e.Window)
+}
+
 // Closing is how a directory learns that a location has closed, or has gone elsewhere.
 type Closing struct {
 	ForATime Turn `yaml:"for_a_time"`

@@ -1,0 +1,94 @@
+// Package giving reckons what a directory is still to be given of a listing: what its record says
+// otherwise than the directory was given last, or shows.
+package giving
+
+import (
+	"encoding/json"
+	"reflect"
+	"slices"
+	"strings"
+
+	"uvent/core/listing/verification"
+	"uvent/core/rule/compare"
+	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
+)
+
+// Listing is one on a directory, as far as it matters what the directory has of it.
+type Listing struct {
+	Book  *rulebook.Rulebook
+	State verification.State
+	Last  fit.Values // that it was given last, by people or by a program; nil: none
+}
+
+// Changed is a value that a directory was given otherwise, or not at all.
+type Changed struct {
+	fit.Value
+	Before string // what it was given; empty for nothing
+	Meets  string // what the directory does with such a change, in words; empty: it takes it at once
+}
+
+// Changes are several.
+type Changes []Changed
+
+// Keys are those of the changed values.
+func (c Changes) Keys() (out []string) {
+	for _, one := range c {
+		out = append(out, one.Key)
+	}
+	return out
+}
+
+// Due are the values of which the directory was last given others, or never any and does not show
+// them, in the order of its form. What is taken out of the record is not taken out there. Nothing
+// is due where it may not list the location, where it changes its panels itself, and where nobody
+// knows what people have given it.
+func (l Listing) Due(s *fit.Subject) (due Changes) {
+	b := l.Book
+	claimed := b.Worked == rulebook.Connected && l.State.Control == verification.Held // though it was given nothing yet
+	if l.Last == nil && !claimed || b.Worked == rulebook.Suggestions || b.MayList(s.Record) != "" {
+		return nil
+	}
+	seen := compare.Facts(s.Record, *b, l.State.Sighting)
+	for _, v := range fit.Compose(s, b) {
+		before, given := l.Last.Find(v.Key)
+		if strings.HasPrefix(v.Key, "photos.") || v.Data == nil || given && same(before.Data, v.Data) || !given && shows(seen, v) {
+			continue
+		}
+		due = append(due, Changed{Value: v, Before: before.Text, Meets: meets(b, v.Key)})
+	}
+	return due
+}
+
+// shows reports whether the public page was seen to say a value; of one in several parts that is
+// not known.
+func shows(seen []compare.Line, v fit.Value) bool {
+	return len(v.Parts) <= 1 && slices.ContainsFunc(seen, func(l compare.Line) bool {
+		return l.Fact == v.Key && (l.Mark == compare.Equal || l.Mark == compare.Alike)
+	})
+}
+
+func meets(b *rulebook.Rulebook, key string) (words string) {
+	for _, e := range b.Edits {
+		if slices.Contains(e.Facts, key) {
+			words = e.Meets()
+		}
+	}
+	return words
+}
+
+// same compares what connectors are given; what was read back from JSON has other types than what
+// was just made.
+func same(a, b map[string]any) bool {
+	plain := func(m map[string]any) (out any) {
+		text, err := json.Marshal(m)
+		if err == nil {
+			err = json.Unmarshal(text, &out)
+		}
+		if err != nil {
+			return m
+		}
+		return out
+	}
+	return reflect.DeepEqual(plain(a), plain(b))
+}

@@ -83,21 +83,13 @@ func (s *Server) Answered(ctx context.Context, in api.AnsweredRequestObject) (ap
 // CopyListing has a directory copy our listing from another.
 func (s *Server) CopyListing(ctx context.Context, in api.CopyListingRequestObject) (api.CopyListingResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.CopyFrom(ctx, person(ctx).Actor(), at, in.Body.From)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.CopyListing202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.CopyFrom(ctx, person(ctx).Actor(), at, in.Body.From))
 	return api.CopyListing200JSONResponse(out), err
 }
 
 // GivePhotos gives a directory the photos that fit there.
 func (s *Server) GivePhotos(ctx context.Context, in api.GivePhotosRequestObject) (api.GivePhotosResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.GivePhotos(ctx, person(ctx).Actor(), at)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.GivePhotos202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.GivePhotos(ctx, person(ctx).Actor(), at))
 	return api.GivePhotos200JSONResponse(out), err
 }

@@ -166,11 +166,7 @@ func (s *Server) DropCase(ctx context.Context, in api.DropCaseRequestObject) (ap
 // Appeal argues against a suspension.
 func (s *Server) Appeal(ctx context.Context, in api.AppealRequestObject) (api.AppealResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.Appeal(ctx, person(ctx).Actor(), at, in.Body.Text, in.Body.Papers)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.Appeal202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Appeal(ctx, person(ctx).Actor(), at, in.Body.Text, in.Body.Papers))
 	return api.Appeal200JSONResponse(out), err
 }
 
@@ -204,21 +200,13 @@ func (s *Server) SortNotice(ctx context.Context, in api.SortNoticeRequestObject)
 // WithdrawListing takes a listing out of public view.
 func (s *Server) WithdrawListing(ctx context.Context, in api.WithdrawListingRequestObject) (api.WithdrawListingResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.Withdraw(ctx, person(ctx).Actor(), at, in.Body.Why)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.WithdrawListing202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Withdraw(ctx, person(ctx).Actor(), at, in.Body.Why))
 	return api.WithdrawListing200JSONResponse(out), err
 }
 
 // BringListingBack has it show again.
 func (s *Server) BringListingBack(ctx context.Context, in api.BringListingBackRequestObject) (api.BringListingBackResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.BringBack(ctx, person(ctx).Actor(), at)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.BringListingBack202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.BringBack(ctx, person(ctx).Actor(), at))
 	return api.BringListingBack200JSONResponse(out), err
 }

@@ -5,7 +5,6 @@ import (
 	"slices"
 	"time"
 
-	"github.com/google/uuid"
 	openapi_types "github.com/oapi-codegen/runtime/types"
 
 	"uvent/core/fact/calendar"
@@ -232,39 +231,17 @@ func (s *Server) GetListing(ctx context.Context, in api.GetListingRequestObject)
 	return api.GetListing200JSONResponse(out), err
 }
 
-// answered waits for a directory's answer and tells the listing as it then
-// stands, and whether the answer has come.
-func (s *Server) answered(ctx context.Context, at ledger.Place, call uuid.UUID, err error) (api.Listing, bool, error) {
-	if err != nil {
-		return api.Listing{}, false, err
-	}
-	done, err := s.Desk.Ledger.Await(ctx, call)
-	if err != nil {
-		return api.Listing{}, false, err
-	}
-	out, err := s.listing(ctx, at)
-	return out, done, err
-}
-
 // SearchDirectory looks for a location.
 func (s *Server) SearchDirectory(ctx context.Context, in api.SearchDirectoryRequestObject) (api.SearchDirectoryResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.Search(ctx, person(ctx).Actor(), at)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.SearchDirectory202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Search(ctx, person(ctx).Actor(), at))
 	return api.SearchDirectory200JSONResponse(out), err
 }
 
 // ClaimListing claims a listing that was found.
 func (s *Server) ClaimListing(ctx context.Context, in api.ClaimListingRequestObject) (api.ClaimListingResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.Claim(ctx, person(ctx).Actor(), at, in.Body.Ref)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.ClaimListing202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Claim(ctx, person(ctx).Actor(), at, in.Body.Ref))
 	return api.ClaimListing200JSONResponse(out), err
 }
 
@@ -275,11 +252,7 @@ func (s *Server) CreateListing(ctx context.Context, in api.CreateListingRequestO
 		name = text(in.Body.PageName)
 	}
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.Create(ctx, person(ctx).Actor(), at, name)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.CreateListing202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Create(ctx, person(ctx).Actor(), at, name))
 	return api.CreateListing200JSONResponse(out), err
 }
 
@@ -290,22 +263,14 @@ func (s *Server) AskCode(ctx context.Context, in api.AskCodeRequestObject) (api.
 	if in.Body.Despite != nil && *in.Body.Despite {
 		ask = s.Desk.Listings.AskDespite
 	}
-	call, err := ask(ctx, person(ctx).Actor(), at, rulebook.MethodName(in.Body.Method))
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.AskCode202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(ask(ctx, person(ctx).Actor(), at, rulebook.MethodName(in.Body.Method)))
 	return api.AskCode200JSONResponse(out), err
 }
 
 // EnterCode enters a code.
 func (s *Server) EnterCode(ctx context.Context, in api.EnterCodeRequestObject) (api.EnterCodeResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.EnterCode(ctx, person(ctx).Actor(), at, in.Attempt, in.Body.Code)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.EnterCode202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.EnterCode(ctx, person(ctx).Actor(), at, in.Attempt, in.Body.Code))
 	return api.EnterCode200JSONResponse(out), err
 }
 
@@ -326,44 +291,28 @@ func (s *Server) SendChanges(ctx context.Context, in api.SendChangesRequestObjec
 	if in.Body != nil && in.Body.Facts != nil {
 		keys = *in.Body.Facts
 	}
-	call, err := s.Desk.Listings.Send(ctx, person(ctx).Actor(), at, keys)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.SendChanges202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Send(ctx, person(ctx).Actor(), at, keys))
 	return api.SendChanges200JSONResponse(out), err
 }
 
 // ReportDuplicate reports a second listing.
 func (s *Server) ReportDuplicate(ctx context.Context, in api.ReportDuplicateRequestObject) (api.ReportDuplicateResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.ReportDuplicate(ctx, person(ctx).Actor(), at, in.Body.Ref)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.ReportDuplicate202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.ReportDuplicate(ctx, person(ctx).Actor(), at, in.Body.Ref))
 	return api.ReportDuplicate200JSONResponse(out), err
 }
 
 // AskAccess asks a holder for a listing.
 func (s *Server) AskAccess(ctx context.Context, in api.AskAccessRequestObject) (api.AskAccessResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.AskAccess(ctx, person(ctx).Actor(), at)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.AskAccess202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.AskAccess(ctx, person(ctx).Actor(), at))
 	return api.AskAccess200JSONResponse(out), err
 }
 
 // EscalateAccess puts a request for a listing before the directory's people.
 func (s *Server) EscalateAccess(ctx context.Context, in api.EscalateAccessRequestObject) (api.EscalateAccessResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.Escalate(ctx, person(ctx).Actor(), at)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.EscalateAccess202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Escalate(ctx, person(ctx).Actor(), at))
 	return api.EscalateAccess200JSONResponse(out), err
 }
 

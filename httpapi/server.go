@@ -33,7 +33,7 @@ type Options struct {
 type Server struct {
 	Options
 	sessions *scs.SessionManager
-	changes  *hub
+	ending   <-chan struct{} // the server ends
 	owners   pace
 	open     map[string]bool // operations that need no session: "GET /api/sign-in"
 
@@ -44,7 +44,7 @@ const sessionCookie = "uvent_session"
 
 // New makes the handler. Changes are passed on until the context ends.
 func New(ctx context.Context, o Options) (http.Handler, error) {
-	s := &Server{Options: o, sessions: scs.New(), changes: newHub(), open: map[string]bool{}, operations: map[string]string{}}
+	s := &Server{Options: o, sessions: scs.New(), ending: ctx.Done(), open: map[string]bool{}, operations: map[string]string{}}
 	s.sessions.Store = o.Sessions
 	s.sessions.HashTokenInStore = true
 	s.sessions.Lifetime = 14 * 24 * time.Hour
@@ -62,7 +62,6 @@ func New(ctx context.Context, o Options) (http.Handler, error) {
 			}
 		}
 	}
-	go s.changes.run(ctx, o.Desk, o.Log)
 
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
@@ -72,7 +71,7 @@ func New(ctx context.Context, o Options) (http.Handler, error) {
 		o.Log.Error("a request broke", "path", c.Request.URL.Path, "cause", cause)
 		writeProblem(c, http.StatusInternalServerError, faultDetail, nil)
 	}), s.guard)
-	strict := api.NewStrictHandlerWithOptions(s, nil, api.StrictGinServerOptions{
+	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{accepted}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { writeProblem(c, http.StatusBadRequest, badRequest(err), nil) },
 		HandlerErrorFunc:         s.fail,
 		ResponseErrorHandlerFunc: s.fail,

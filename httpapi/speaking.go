@@ -55,11 +55,7 @@ func (s *Server) GetSpoken(ctx context.Context, in api.GetSpokenRequestObject) (
 func (s *Server) Say(ctx context.Context, in api.SayRequestObject) (api.SayResponseObject, error) {
 	b, at := in.Body, ledger.Place{Location: in.Location, Directory: in.Directory}
 	draft := saying.Draft{Kind: saying.Kind(b.Kind), Title: b.Title, Text: text(b.Text), Button: text(b.Button), Link: text(b.Link), Radius: number(b.RadiusKilometres), Percent: number(b.Percent), Until: day(b.Until)}
-	call, err := s.Desk.Listings.Say(ctx, person(ctx).Actor(), at, draft)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.Say202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Say(ctx, person(ctx).Actor(), at, draft))
 	return api.Say200JSONResponse(out), err
 }
 
@@ -80,22 +76,14 @@ func day(d *openapi_types.Date) calendar.Date {
 // SetRole gives another account a role.
 func (s *Server) SetRole(ctx context.Context, in api.SetRoleRequestObject) (api.SetRoleResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.SetRole(ctx, person(ctx).Actor(), at, in.Body.Account, in.Body.Role)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.SetRole202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.SetRole(ctx, person(ctx).Actor(), at, in.Body.Account, in.Body.Role))
 	return api.SetRole200JSONResponse(out), err
 }
 
 // Suggest suggests what the record says of a fact.
 func (s *Server) Suggest(ctx context.Context, in api.SuggestRequestObject) (api.SuggestResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	call, err := s.Desk.Listings.Suggest(ctx, person(ctx).Actor(), at, in.Body.Fact, in.Body.Evidence)
-	out, done, err := s.answered(ctx, at, call, err)
-	if err == nil && !done {
-		return api.Suggest202JSONResponse(out), nil
-	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Suggest(ctx, person(ctx).Actor(), at, in.Body.Fact, in.Body.Evidence))
 	return api.Suggest200JSONResponse(out), err
 }
 

@@ -30,6 +30,7 @@ const schema = "uvent"
 type Store struct {
 	*db.Queries // outside any transaction
 	Pool        *pgxpool.Pool
+	watchers    watchers
 }
 
 // takeRole makes a connection the application's: one that may add to the log and read
@@ -65,7 +66,7 @@ func open(ctx context.Context, url, first string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("the database does not answer: %w", err)
 	}
-	return &Store{Queries: db.New(pool), Pool: pool}, nil
+	return &Store{Queries: db.New(pool), Pool: pool, watchers: watchers{all: map[chan string]bool{}}}, nil
 }
 
 // Sessions keeps the sessions of those who are signed in.

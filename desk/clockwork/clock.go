@@ -133,6 +133,5 @@ func (d *Desk) Demo() bool {
 	return shared
 }
 
-// Watch calls f for every change that any server commits, until the context
-// ends or the connection is lost.
-func (d *Desk) Watch(ctx context.Context, f func(payload string)) error { return d.store.Watch(ctx, f) }
+// Watch tells of every change that any server commits, as JSON, while the desk runs. leave ends it.
+func (d *Desk) Watch() (changes <-chan string, leave func()) { return d.store.Watch() }

@@ -120,7 +120,10 @@ func (d *Desk) Run(ctx context.Context) error {
 	if err := d.works.Start(context.WithoutCancel(ctx)); err != nil {
 		return err
 	}
+	heard := make(chan struct{})
+	go func() { d.store.Follow(ctx, d.log); close(heard) }()
 	d.tickUntil(ctx)
+	<-heard
 	last, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
 	defer cancel()
 	if err := d.works.Stop(last); err != nil {

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -55,6 +56,8 @@ func (d *Desk) Await(ctx context.Context, call uuid.UUID) (bool, error) {
 	if call == uuid.Nil {
 		return true, nil // nothing was asked: people do it themselves
 	}
+	changes, leave := d.store.Watch()
+	defer leave()
 	for deadline := time.Now().Add(6 * time.Second); time.Now().Before(deadline); {
 		c, err := d.store.Call(ctx, call)
 		if err != nil || c.DoneAt != nil {
@@ -63,13 +66,29 @@ func (d *Desk) Await(ctx context.Context, call uuid.UUID) (bool, error) {
 		if c.Tries > 0 && time.Until(deadline) < 4*time.Second {
 			return false, nil
 		}
-		select {
-		case <-ctx.Done():
-			return false, ctx.Err()
-		case <-time.After(15 * time.Millisecond):
+		if err := told(ctx, changes, c.LocationID); err != nil {
+			return false, err
 		}
 	}
 	return false, nil
+}
+
+// told waits until something about a location has changed, and at most half a second: a change
+// may not be heard of, and a try that nobody answered is none.
+func told(ctx context.Context, changes <-chan string, location uuid.UUID) error {
+	enough := time.After(500 * time.Millisecond)
+	for {
+		select {
+		case <-ctx.Done():
+			return ctx.Err()
+		case <-enough:
+			return nil
+		case change := <-changes:
+			if strings.Contains(change, location.String()) || !strings.Contains(change, "location") {
+				return nil
+			}
+		}
+	}
 }
 
 // Call is something that a directory is asked.

@@ -156,13 +156,34 @@ func TestTheDemo(t *testing.T) {
 	resp, err = d.http.Post(d.base+"/api/clock/moves", "application/json", strings.NewReader(`{"by":"day"}`))
 	rig.Must(t, err)
 	resp.Body.Close()
-	d.cmd.Process.Signal(syscall.SIGTERM)
-	d.cmd.Wait()
+	d.end()
 	d = startDemo(t, binary, data, "--fresh")
 	if now := d.now(); now.After(demo.Now.Add(time.Minute)) {
 		t.Errorf("begun anew it is %v", now)
 	}
 	check("begun anew")
+	d.end()
+	if said := replayed(t, binary, data); !strings.Contains(said, "nothing differs") {
+		t.Errorf("replaying the log says %q", said)
+	}
+}
+
+// end ends the demo as its user does.
+func (d *running) end() {
+	d.cmd.Process.Signal(syscall.SIGTERM)
+	d.cmd.Wait()
+}
+
+// replayed is what replaying a demo's log says; it ends the test where something differs.
+func replayed(t *testing.T, binary, data string) string {
+	t.Helper()
+	replay := exec.Command(binary, "log", "replay", "--check", "--data", data)
+	replay.Env = append(os.Environ(), "DATABASE_URL=")
+	out, err := replay.CombinedOutput()
+	if err != nil {
+		t.Fatalf("%v\n%s", err, out)
+	}
+	return strings.TrimSpace(string(out))
 }
 
 // runs reports whether a process is at work, and not only unburied.

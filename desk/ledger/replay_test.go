@@ -26,6 +26,12 @@ func TestReplay(t *testing.T) {
 			places = append(places, rig.On(at, d))
 		}
 	}
+	give := func(at ledger.Place) { // where it asks for no proof, and so shows after a while
+		t.Helper()
+		rig.Must(t, l.Found(ctx, who, at, "nothing", "", ""))
+		rig.Must(t, l.Give(ctx, who, at, "/x", ""))
+	}
+	give(places[3])
 	draw := rand.New(rand.NewPCG(5, 5))
 	for step := range 90 {
 		at := places[draw.IntN(len(places))]
@@ -62,6 +68,7 @@ func TestReplay(t *testing.T) {
 			r.Move(t, time.Duration(draw.IntN(200))*time.Hour)
 		}
 	}
+	give(rig.On(r.Add(t, rig.Workshop("Quillcote")), "sound-chamber")) // under the new one
 	whole := func() ledger.Replayed {
 		t.Helper()
 		done, err := r.Desk.Ledger.Replay(ctx, false)

@@ -5,7 +5,7 @@ BIN := bin/uvent
 WEB := web/node_modules/.package-lock.json
 FRONT := web/dist/index.html
 
-.PHONY: demo test proofs build generate lint bench bench-match fuzz clean needs-server needs-browser screenshots
+.PHONY: demo test proofs race mutate build generate generated lint lint-more bench bench-match fuzz clean needs-server needs-browser screenshots
 
 # Builds, then runs PostgreSQL, the outside and Uvent with demo data.
 # FRESH=1 begins the demo world anew.
@@ -46,14 +46,40 @@ $(FRONT): $(WEB) $(shell find web/src web/public -type f 2>/dev/null) web/index.
 lint: $(WEB)
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { echo "gofmt would change:"; gofmt -l $$(git ls-files '*.go'); exit 1; }
 	$(GO) vet ./...
+	$(GO) vet -tags proofs ./e2e ./outside
 	cd web && npm run --silent lint
+
+# What takes longer to ask, and tools of our own to ask it with.
+lint-more: bin/golangci-lint
+	bin/golangci-lint run ./...
+	@bin/golangci-lint fmt --diff >/dev/null || { echo "bin/golangci-lint fmt would change something:"; bin/golangci-lint fmt --diff; exit 1; }
+
+bin/golangci-lint: tools/go.mod
+	cd tools && $(GO) build -o ../$@ github.com/golangci/golangci-lint/v2/cmd/golangci-lint
+
+bin/gremlins: tools/go.mod
+	cd tools && $(GO) build -o ../$@ github.com/go-gremlins/gremlins/cmd/gremlins
+
+# Changes the core in small ways, one at a time, and tells how many of the changes its tests notice.
+MUTATE ?= ./core/record/match ./core/listing ./core/rule ./core/reckon
+mutate: bin/gremlins
+	@for part in $(MUTATE); do echo "$$part"; bin/gremlins unleash $$part --timeout-coefficient 20 --output-statuses lcr | tee bin/mutants.log | grep -E "LIVED|NOT COVERED"; \
+		awk -F'[:,]' '/^Killed/ {k=$$2; l=$$4; n=$$6} END {printf "%d of %d changes noticed, %.1f %%\n", k, k+l+n, 100*k/(k+l+n)}' bin/mutants.log; done
+
+# With the race detector.
+race: needs-server
+	$(BESIDE) $(GO) test -race -parallel 4 -timeout 30m ./core/... ./desk/ledger ./desk/listings ./desk/rounds ./desk/clockwork
+
+# Generated code is that of its sources.
+generated: generate
+	@git diff --exit-code --stat -- store/db httpapi/api web/src/api || { echo "Generated code was stale; it is made anew. Commit it."; exit 1; }
 
 # Lists the labelled pairs of businesses that are judged wrongly, with the reasons.
 bench-match:
 	$(GO) test -count=1 -v -run '^TestLabelledPairs$$' ./core/record/match -mistakes
 
 bench: needs-server
-	$(GO) test -run '^$$' -bench . -benchmem ./core/fact/hours ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk/...
+	$(BESIDE) $(GO) test -run '^$$' -bench . -benchmem $(BENCHTIME) ./core/fact/hours ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk/...
 
 # Longer than a test run can afford.
 fuzz:

@@ -124,7 +124,8 @@ func TestTheCoreNamesNoDirectoryAndReadsNoClock(t *testing.T) {
 	bad := regexp.MustCompile(pattern)
 	for _, room := range []string{"core", "desk", "reach", "store", "httpapi", "web/src"} {
 		err := fs.WalkDir(os.DirFS("."), room, func(name string, d fs.DirEntry, err error) error {
-			if err != nil || d.IsDir() || strings.HasSuffix(name, "_test.go") || !strings.HasSuffix(name, ".go") && !strings.HasSuffix(name, ".ts") && !strings.HasSuffix(name, ".tsx") {
+			if err != nil || d.IsDir() || strings.HasSuffix(name, "_test.go") ||
+				!strings.HasSuffix(name, ".go") && !strings.HasSuffix(name, ".ts") && !strings.HasSuffix(name, ".tsx") {
 				return err
 			}
 			text, err := os.ReadFile(name)

@@ -47,7 +47,10 @@ func (l *layer) mapOut(ctx context.Context) error {
 			return err
 		}
 		r := at.Record
-		reckoned, err := l.desk.Records.ReckonArea(ctx, records.AreaQuestion{Pin: r.Pin, Town: r.Address.Locality, Minutes: a.minutes, With: a.with, Without: a.without})
+		reckoned, err := l.desk.Records.ReckonArea(
+			ctx,
+			records.AreaQuestion{Pin: r.Pin, Town: r.Address.Locality, Minutes: a.minutes, With: a.with, Without: a.without},
+		)
 		if err != nil {
 			return err
 		}

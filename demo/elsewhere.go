@@ -34,9 +34,24 @@ var elsewhere = []step{
 	{when: "6 Nov 13:30", client: nettlewick, label: "Fennick", does: []act{search, create, ask(rulebook.Postcard)}, on: "waywren"},
 	{when: "9 Nov 16:05", client: spokeshave, label: "Port Sable", does: []act{
 		visited("Aino P.", 5, "They found the rattle in five minutes. The bench by the window has tea."),
-		said(saying.Draft{Kind: saying.Post, Title: "Lights before the clocks change", Text: "Bring yours in and we test it while you wait.", Radius: 20, Button: "visit", Link: "https://spokeshave.example/lights"}),
+		said(
+			saying.Draft{
+				Kind:   saying.Post,
+				Title:  "Lights before the clocks change",
+				Text:   "Bring yours in and we test it while you wait.",
+				Radius: 20,
+				Button: "visit",
+				Link:   "https://spokeshave.example/lights",
+			},
+		),
 	}, on: "murmurhall"},
-	{when: "11 Nov 12:30", client: spokeshave, label: "Three Herons", does: []act{visited("J. Okafor-Lind", 2, "Good work, but the door was locked at half past twelve and the page said open.")}, on: "candourbox"},
+	{
+		when:   "11 Nov 12:30",
+		client: spokeshave,
+		label:  "Three Herons",
+		does:   []act{visited("J. Okafor-Lind", 2, "Good work, but the door was locked at half past twelve and the page said open.")},
+		on:     "candourbox",
+	},
 	{when: "12 Nov 14:20", client: mossback, label: "Alder Landing", does: []act{search, create, ask(rulebook.Postcard)}, on: "skerry"},
 	{when: "17 Nov 09:50", client: saltgrass, label: "Saltgrass", does: []act{search, create, ask(rulebook.Postcard)}, on: "waywren"},
 	{when: "18 Nov 10:45", client: spokeshave, label: "Three Herons", does: []act{search, copied("fernlook"), ask(rulebook.Email), enter}, on: "skerry"},

@@ -85,7 +85,10 @@ func shots(client, label, street string, t paint.Trade) []shot {
 	work := func(seed uint64) image.Image { return paint.Work(800, 600, t, seed+2) }
 	switch label {
 	case "Alder Landing":
-		return []shot{{"cover", "at-work.jpg", "", "A chimney being swept", func(seed uint64) image.Image { return paint.Work(1200, 675, t, seed) }, nil}, {group: "at_work", file: "flue.jpg", picture: work}}
+		return []shot{
+			{"cover", "at-work.jpg", "", "A chimney being swept", func(seed uint64) image.Image { return paint.Work(1200, 675, t, seed) }, nil},
+			{group: "at_work", file: "flue.jpg", picture: work},
+		}
 	case "Upper Moraine":
 		return []shot{{"exterior", "front.jpg", "", "", func(seed uint64) image.Image {
 			return paint.Enlarged(photo.Smaller(front(800, 600)(seed), 60), 800, 600) // a phone's, taken in a hurry
@@ -94,14 +97,24 @@ func shots(client, label, street string, t paint.Trade) []shot {
 		return []shot{{"exterior", "front.jpg", "From the road", "A yarn shop’s front with two windows", front(800, 600), sign},
 			{"interior", "shelves-small.jpg", "", "", func(seed uint64) image.Image { return photo.Smaller(inside(seed), 320) }, nil}}
 	case "Three Herons":
-		return []shot{{"exterior", "front.jpg", "Heronry Road", "The shop’s front under a striped awning", front(800, 600), sign}, {"cover", "front-again.jpg", "", "", func(seed uint64) image.Image { return photo.Smaller(front(800, 600)(seed), 700) }, nil},
-			{group: "interior", file: "room.jpg", picture: inside}}
+		return []shot{
+			{"exterior", "front.jpg", "Heronry Road", "The shop’s front under a striped awning", front(800, 600), sign},
+			{"cover", "front-again.jpg", "", "", func(seed uint64) image.Image { return photo.Smaller(front(800, 600)(seed), 700) }, nil},
+			{group: "interior", file: "room.jpg", picture: inside},
+		}
 	}
 	return []shot{
 		{"cover", "front-wide.jpg", "", fmt.Sprintf("%s in %s, seen from the street", client, label), front(1200, 675), sign},
-		{"exterior", "front.jpg", "The front on " + strings.TrimLeft(street, "0123456789 "), "The front with its sign and the street number " + number, func(seed uint64) image.Image {
-			return paint.Front(800, 600, client, number, t, seed+9)
-		}, sign},
+		{
+			"exterior",
+			"front.jpg",
+			"The front on " + strings.TrimLeft(street, "0123456789 "),
+			"The front with its sign and the street number " + number,
+			func(seed uint64) image.Image {
+				return paint.Front(800, 600, client, number, t, seed+9)
+			},
+			sign,
+		},
 		{"interior", "inside.jpg", "Inside", "Shelves, a counter and three lamps", inside, nil},
 	}
 }

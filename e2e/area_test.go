@@ -29,10 +29,24 @@ func TestThePinAndTheRoads(t *testing.T) {
 	dir := t.TempDir()
 	good, bad := filepath.Join(dir, "Tamarack Sound.geojson"), filepath.Join(dir, "notes.json")
 	s.do(os.WriteFile(good, coast, 0o600), os.WriteFile(bad, []byte(`{"type":"FeatureCollection","features":[]}`), 0o600))
-	s.do(s.Upload("region", bad), s.See("it holds no towns"), s.Upload("region", good), s.See("Tamarack Sound is in: 11 towns"), s.See("By road, at each road’s own speed."))
+	s.do(
+		s.Upload("region", bad),
+		s.See("it holds no towns"),
+		s.Upload("region", good),
+		s.See("Tamarack Sound is in: 11 towns"),
+		s.See("By road, at each road’s own speed."),
+	)
 
 	// By keyboard: a quarter of an hour, by steps of five minutes.
-	s.do(s.Until(`(document.querySelector("#area-minutes").focus(), true)`), s.Key(kb.ArrowRight), s.Key(kb.ArrowRight), s.Key(kb.ArrowRight), s.See("15 min"), s.See("Tern Street Flats"), s.See("Leave out"))
+	s.do(
+		s.Until(`(document.querySelector("#area-minutes").focus(), true)`),
+		s.Key(kb.ArrowRight),
+		s.Key(kb.ArrowRight),
+		s.Key(kb.ArrowRight),
+		s.See("15 min"),
+		s.See("Tern Street Flats"),
+		s.See("Leave out"),
+	)
 	reckoned, err := s.rig.Desk.Records.ReckonArea(t.Context(), records.AreaQuestion{Pin: shop.Pin, Minutes: 15})
 	s.do(err)
 	within := func(n int) error {
@@ -44,22 +58,49 @@ func TestThePinAndTheRoads(t *testing.T) {
 		t.Errorf("only %d towns lie within a quarter of an hour", towns)
 	}
 	// Largest first.
-	if sorted := now[bool](s, `(() => { const n = [...document.querySelectorAll(".towns tbody td.num:nth-of-type(1)")].map(c => Number(c.innerText.replace(/,/g, ""))); return n.length === 11 && n.every((v, i) => i === 0 || v <= n[i - 1]) })()`); !sorted {
+	if sorted := now[bool](
+		s,
+		`(() => { const n = [...document.querySelectorAll(".towns tbody td.num:nth-of-type(1)")].map(c => Number(c.innerText.replace(/,/g, ""))); return n.length === 11 && n.every((v, i) => i === 0 || v <= n[i - 1]) })()`,
+	); !sorted {
 		t.Error("the towns are not in the order of their people")
 	}
 	s.do(s.Press("Save record"), s.See("The record is saved."))
 
 	// An area of others is read: a town by its name.
 	area := filepath.Join(dir, "area.geojson")
-	s.do(os.WriteFile(area, []byte(`{"type":"FeatureCollection","features":[{"type":"Feature","geometry":{"type":"Point","coordinates":[-124.71,49.09]},"properties":{"name":"Upper Moraine"}}]}`), 0o600))
+	s.do(
+		os.WriteFile(
+			area,
+			[]byte(
+				`{"type":"FeatureCollection","features":[{"type":"Feature","geometry":{"type":"Point","coordinates":[-124.71,49.09]},"properties":{"name":"Upper Moraine"}}]}`,
+			),
+			0o600,
+		),
+	)
 	s.do(s.Upload("area-file", area), s.See("1 town read from area.geojson"), s.See("1 town, 1,300 people"), s.Press("Discard"), s.NotSee("1 town, 1,300 people"))
 
 	// The pin by its coordinates, by keys, and by the mouse.
-	s.do(s.Press("Contact"), s.Type("Pin, latitude", "48.702"), s.Type("Pin, longitude", "-124.905"), s.See("The pin lies 11 km from Minnow Bay, the town of the address."))
+	s.do(
+		s.Press("Contact"),
+		s.Type("Pin, latitude", "48.702"),
+		s.Type("Pin, longitude", "-124.905"),
+		s.See("The pin lies 11 km from Minnow Bay, the town of the address."),
+	)
 	s.do(s.Type("Pin, latitude", "48.612"), s.Type("Pin, longitude", "-124.9544"), s.NotSee("the town of the address."))
-	s.do(s.Until(`(document.querySelector(".map-pin")?.focus(), document.activeElement.classList.contains("map-pin"))`), s.Key(kb.ArrowUp), s.Until(holds("48.6121")))
-	from := now[[]float64](s, `(() => { const p = document.querySelector(".map-pin"); p.scrollIntoView({block: "center"}); const b = p.getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2] })()`)
-	s.do(s.Drag(from[0], from[1], from[0]-150, from[1]), s.Until(`Number([...document.querySelectorAll("input.mono")][1].value) < -124.96`), s.See("off every road that is known"))
+	s.do(
+		s.Until(`(document.querySelector(".map-pin")?.focus(), document.activeElement.classList.contains("map-pin"))`),
+		s.Key(kb.ArrowUp),
+		s.Until(holds("48.6121")),
+	)
+	from := now[[]float64](
+		s,
+		`(() => { const p = document.querySelector(".map-pin"); p.scrollIntoView({block: "center"}); const b = p.getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2] })()`,
+	)
+	s.do(
+		s.Drag(from[0], from[1], from[0]-150, from[1]),
+		s.Until(`Number([...document.querySelectorAll("input.mono")][1].value) < -124.96`),
+		s.See("off every road that is known"),
+	)
 }
 
 // Rows come in from a spreadsheet as they were copied there.
@@ -75,13 +116,28 @@ func TestOfferingsArePasted(t *testing.T) {
 	})()`), s.Until(holds("Truing")), s.Press("Save record"), s.See("The record is saved."))
 	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
 	s.do(err)
-	want := []record.Item{{Name: "Puncture", Price: "14", About: "Tube included"}, {Name: "Gear service", Price: "38", Per: "from", About: "Cables, hanger\nand \"indexing\""}, {Name: "Truing", Price: "22.50", Per: "a wheel"}}
-	if o := l.Record.Offerings; len(o) != 1 || len(o[0].Items) != 3 || o[0].Items[0] != want[0] || o[0].Items[1].Price != "38" || o[0].Items[1].Per != "from" || o[0].Items[2] != want[2] {
+	want := []record.Item{
+		{Name: "Puncture", Price: "14", About: "Tube included"},
+		{Name: "Gear service", Price: "38", Per: "from", About: "Cables, hanger\nand \"indexing\""},
+		{Name: "Truing", Price: "22.50", Per: "a wheel"},
+	}
+	if o := l.Record.Offerings; len(o) != 1 || len(o[0].Items) != 3 || o[0].Items[0] != want[0] || o[0].Items[1].Price != "38" || o[0].Items[1].Per != "from" ||
+		o[0].Items[2] != want[2] {
 		t.Errorf("%+v", o)
 	}
 	// An empty price is no price; a bad one is named where it stands.
-	s.do(s.Type("What, row 3", "Wheel truing"), s.Type("Price, row 1", "a lot"), s.Press("Save record"), s.See(`is no price; write 12 or 12.50`), s.Type("Price, row 1", ""), s.Key(kb.Backspace), s.Press("Save record"), s.NotSee("not saved yet"))
-	if l, err = s.rig.Desk.Ledger.Location(t.Context(), at.Location); err != nil || l.Record.Offerings[0].Items[0].Price != "" || l.Record.Offerings[0].Items[2].Name != "Wheel truing" {
+	s.do(
+		s.Type("What, row 3", "Wheel truing"),
+		s.Type("Price, row 1", "a lot"),
+		s.Press("Save record"),
+		s.See(`is no price; write 12 or 12.50`),
+		s.Type("Price, row 1", ""),
+		s.Key(kb.Backspace),
+		s.Press("Save record"),
+		s.NotSee("not saved yet"),
+	)
+	if l, err = s.rig.Desk.Ledger.Location(t.Context(), at.Location); err != nil || l.Record.Offerings[0].Items[0].Price != "" ||
+		l.Record.Offerings[0].Items[2].Name != "Wheel truing" {
 		t.Errorf("%+v, %v", l.Record.Offerings, err)
 	}
 }

@@ -28,7 +28,14 @@ func TestAWorksheetByKeyboard(t *testing.T) {
 	at := s.rig.Add(t, rec)
 	here := ledger.Place{Location: at.Location, Directory: "sound-chamber"}
 	page := s.at("/verification/l/" + at.Location.String() + "/sound-chamber")
-	s.do(s.Open(page), s.See("Look for it first"), s.Press("Keep what I found"), s.See("Bring it to Sound Chamber"), s.Press("Open the worksheet"), s.See("0 of 9 values given."))
+	s.do(
+		s.Open(page),
+		s.See("Look for it first"),
+		s.Press("Keep what I found"),
+		s.See("Bring it to Sound Chamber"),
+		s.Press("Open the worksheet"),
+		s.See("0 of 9 values given."),
+	)
 
 	// What c copies is typed into the directory's form.
 	form := visit.Form{}
@@ -54,19 +61,39 @@ func TestAWorksheetByKeyboard(t *testing.T) {
 	given = 3
 	s.do(s.Key("k"), s.Key("x"), s.See("3 of 9 values given."), s.eventually(kept))
 	given = 4
-	s.do(s.Key("x"), s.See("4 of 9 values given."), s.eventually(kept), s.Open(page+"?look=worksheet"), s.See("4 of 9 values given."), s.Until(`document.querySelector("tr.marked th").innerText === "Website"`))
+	s.do(
+		s.Key("x"),
+		s.See("4 of 9 values given."),
+		s.eventually(kept),
+		s.Open(page+"?look=worksheet"),
+		s.See("4 of 9 values given."),
+		s.Until(`document.querySelector("tr.marked th").innerText === "Website"`),
+	)
 	for _, field := range []string{"Website", "In brief", "Keywords", "Social profiles", "Section"} {
 		copied(field)
 	}
 	form["show socials"] = "on"
 	there, err := s.rig.World.Fill(t.Context(), "sound-chamber", form)
-	s.do(err, s.See("9 of 9 values given."), s.See("Tick “Show on profile”, or nobody sees it."), s.Type("Address of its page there, as far as you know it", there), s.Key(kb.Enter))
+	s.do(
+		err,
+		s.See("9 of 9 values given."),
+		s.See("Tick “Show on profile”, or nobody sees it."),
+		s.Type("Address of its page there, as far as you know it", there),
+		s.Key(kb.Enter),
+	)
 	s.do(s.See("Gave 9 values by hand."), s.Press("Look again"), s.See("Looked: it is public."))
 	if st := s.rig.State(t, here); st.Visibility != verification.Public || st.Sighting.Name != rec.Name {
 		t.Errorf("%+v", st)
 	}
 	// What is given is told, with what was changed; the preview stands beside what shows.
-	s.do(s.Press("What it is given"), s.See("of a complete listing"), s.See("They list under it also"), s.Press("Preview"), s.See("As it would be"), s.See("As it is, seen"))
+	s.do(
+		s.Press("What it is given"),
+		s.See("of a complete listing"),
+		s.See("They list under it also"),
+		s.Press("Preview"),
+		s.See("As it would be"),
+		s.See("As it is, seen"),
+	)
 }
 
 // A directory that nobody has heard of: its rulebook is dropped into a folder, and it is
@@ -82,8 +109,15 @@ func TestADirectoryThatIsDroppedIn(t *testing.T) {
 	s.do(s.Open(s.at("/coverage")), s.See("1 listing wanted"))
 	folder := t.TempDir()
 	text, err := os.ReadFile("../docs/examples/pierbook.yaml")
-	s.do(err, os.WriteFile(filepath.Join(folder, "broken.yaml"), []byte("id: broken\n"), 0o600), s.rig.Desk.Shelf.WithBooks(ctx, rulebooks.Folder{FS: os.DirFS(folder)}))
-	s.do(os.WriteFile(filepath.Join(folder, "pierbook.yaml"), text, 0o600), s.eventually(func() bool { _, err := s.rig.Desk.Shelf.Book("pierbook"); return err == nil }))
+	s.do(
+		err,
+		os.WriteFile(filepath.Join(folder, "broken.yaml"), []byte("id: broken\n"), 0o600),
+		s.rig.Desk.Shelf.WithBooks(ctx, rulebooks.Folder{FS: os.DirFS(folder)}),
+	)
+	s.do(
+		os.WriteFile(filepath.Join(folder, "pierbook.yaml"), text, 0o600),
+		s.eventually(func() bool { _, err := s.rig.Desk.Shelf.Book("pierbook"); return err == nil }),
+	)
 	if bad := s.rig.Desk.Shelf.BadRulebooks(); len(bad) != 1 || !strings.Contains(bad[0], "broken.yaml:1") {
 		t.Errorf("%q", bad)
 	}
@@ -103,8 +137,19 @@ func TestADirectoryThatIsDroppedIn(t *testing.T) {
 		return err == nil && len(list) == 1 && strings.Contains(list[0].Body, "Page: Wheels")
 	}))
 	s.rig.Move(t, 35*24*time.Hour)
-	s.do(s.Open(s.at("/today")), s.See("Pierbook has not answered about Minnow Bay"), s.Press("Pierbook has not answered about Minnow Bay"), s.See("They should have answered"))
-	s.do(s.Press("They have taken it in"), s.Press("Keep it"), s.See("Once verified"), s.Press("It shows"), s.eventually(func() bool { return s.rig.State(t, here).Visibility == verification.Public }))
+	s.do(
+		s.Open(s.at("/today")),
+		s.See("Pierbook has not answered about Minnow Bay"),
+		s.Press("Pierbook has not answered about Minnow Bay"),
+		s.See("They should have answered"),
+	)
+	s.do(
+		s.Press("They have taken it in"),
+		s.Press("Keep it"),
+		s.See("Once verified"),
+		s.Press("It shows"),
+		s.eventually(func() bool { return s.rig.State(t, here).Visibility == verification.Public }),
+	)
 }
 
 // A rulebook is changed as text: a mistake stands at its line, it is tried on a location,

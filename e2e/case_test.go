@@ -25,8 +25,18 @@ func TestAtWorkInTheDemo(t *testing.T) {
 // tasks of each sort: the button in Today, and the one that does it on the page that the
 // first leads to.
 var tasks = map[string]struct{ button, doneBy string }{
-	"enter_code": {"Enter code", "Submit"}, "ask_again": {"Ask again", "Ask"}, "begin": {"Begin", "Search"}, "decide": {"Decide", "Create"},
-	"verify": {"Choose a way", "Ask"}, "open": {"Open", "Ask for access"}, "give": {"Bring it there", "Make the file"}, "argue": {"See the case", "Send the appeal"}, "follow": {"Tell them", "Do it"},
+	"enter_code": {"Enter code", "Submit"},
+	"ask_again":  {"Ask again", "Ask"},
+	"begin":      {"Begin", "Search"},
+	"decide":     {"Decide", "Create"},
+	"verify": {
+		"Choose a way",
+		"Ask",
+	},
+	"open":   {"Open", "Ask for access"},
+	"give":   {"Bring it there", "Make the file"},
+	"argue":  {"See the case", "Send the appeal"},
+	"follow": {"Tell them", "Do it"},
 }
 
 // lead follows a task of each sort by its own button to where it is done.
@@ -79,16 +89,31 @@ func argue(t *testing.T, d *running) {
 	days := func(n int) {
 		d.post(t, "/api/clock/moves", map[string]any{"to": d.now().AddDate(0, 0, n)}, nil)
 	}
-	do(tab.SignIn(d.base, demo.People[0].Email, demo.Password), tab.Open(d.base+"/suspensions"), tab.See("Port Sable on Murmurhall: suspended"), tab.NotSee("Saltgrass on Fernlook"))
+	do(
+		tab.SignIn(d.base, demo.People[0].Email, demo.Password),
+		tab.Open(d.base+"/suspensions"),
+		tab.See("Port Sable on Murmurhall: suspended"),
+		tab.NotSee("Saltgrass on Fernlook"),
+	)
 	days(1)
-	do(tab.See("Saltgrass on Fernlook: suspended"), tab.Open(d.base+"/today"), tab.See("Saltgrass on Fernlook is suspended"), tab.Press("See the case", "Saltgrass on Fernlook is suspended"))
+	do(
+		tab.See("Saltgrass on Fernlook: suspended"),
+		tab.Open(d.base+"/today"),
+		tab.See("Saltgrass on Fernlook is suspended"),
+		tab.Press("See the case", "Saltgrass on Fernlook is suspended"),
+	)
 	do(tab.See("The hours could not be confirmed."), tab.Until(`document.querySelector(".causes .likeliest b").innerText === "Hours round the clock"`))
 	do(tab.Press("Send the appeal with 1 paper"), tab.See("They answer by"), tab.See("Before their people."))
 	days(20)
 	do(tab.See("Won"), tab.See("The listing shows again."), tab.Open(d.base+"/suspensions"), tab.See("Saltgrass on Fernlook"), tab.See("How long it took"))
 
 	// The other is final: it is argued twice, and ends.
-	do(tab.Press("Port Sable on Murmurhall: suspended"), tab.See("is a cause that Murmurhall is known for"), tab.Press("Send the appeal with 1 paper"), tab.See("Before their people."))
+	do(
+		tab.Press("Port Sable on Murmurhall: suspended"),
+		tab.See("is a cause that Murmurhall is known for"),
+		tab.Press("Send the appeal with 1 paper"),
+		tab.See("Before their people."),
+	)
 	days(15)
 	do(tab.See("Appeal again"), tab.Press("Send the appeal with 1 paper"), tab.See("Before their people."))
 	days(15)

@@ -18,7 +18,12 @@ func TestHistoryIsAtHandEverywhere(t *testing.T) {
 		s.do(s.Press(part), s.Press("History"), s.See("The location was added"), s.Press("Close"), s.NotSee("The location was added"))
 	}
 	// What each directory can do with the week follows what is typed.
-	s.do(s.Press("Hours"), s.See("Fernlook takes it as it is"), s.Type("As text", "Mo 08:00-09:00,10:00-11:00,12:00-13:00,14:00-15:00,16:00-17:00"), s.See("Takes 4 sittings a day: 1 hour a week shown open while shut."))
+	s.do(
+		s.Press("Hours"),
+		s.See("Fernlook takes it as it is"),
+		s.Type("As text", "Mo 08:00-09:00,10:00-11:00,12:00-13:00,14:00-15:00,16:00-17:00"),
+		s.See("Takes 4 sittings a day: 1 hour a week shown open while shut."),
+	)
 }
 
 func TestACopyGoesOutAndComesBackAsADraft(t *testing.T) {
@@ -30,7 +35,11 @@ func TestACopyGoesOutAndComesBackAsADraft(t *testing.T) {
 	text := now[string](s, `document.querySelector("pre.file").innerText`)
 	file := filepath.Join(t.TempDir(), "shop.jsonld")
 	s.do(os.WriteFile(file, []byte("{"), 0o600), s.Upload("copy-file", file), s.See("The document cannot be read as JSON-LD"))
-	s.do(os.WriteFile(file, []byte(strings.Replace(text, `"name": "Spokeshave Cycle Works"`, `"name": "Spokeshave"`, 1)), 0o600), s.Upload("copy-file", file), s.See("Read. Look at it, then save the record."))
+	s.do(
+		os.WriteFile(file, []byte(strings.Replace(text, `"name": "Spokeshave Cycle Works"`, `"name": "Spokeshave"`, 1)), 0o600),
+		s.Upload("copy-file", file),
+		s.See("Read. Look at it, then save the record."),
+	)
 	s.do(s.See("not saved yet"), s.Press("Save record"), s.See("The record is saved."))
 	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
 	if s.do(err); l.Record.Name != "Spokeshave" || l.Record.Hours != rig.Shop("").Hours || l.Record.Label != "Minnow Bay" {

@@ -28,9 +28,20 @@ func TestSpecialDatesAreDecidedForManyAtOnce(t *testing.T) {
 	if got := hours(); strings.Contains(got, "2026") {
 		t.Errorf("undone it says %s", got)
 	}
-	s.do(s.Press("Other hours", "Native American Heritage Day"), s.Until(`document.activeElement.placeholder === "10-16, 18-20"`), s.Key("10-16"+kb.Enter), s.See("10–16 ×2"))
-	s.do(s.Until(`(document.querySelector('[aria-label="Choose every undecided date"]').click(), true)`), s.Until(`document.body.innerText.includes("Usual hours on")`))
-	s.do(s.Until(`([...document.querySelectorAll("button")].find(b => b.innerText.startsWith("Usual hours on")).click(), true)`), s.See("Every public holiday of the next twelve months is decided."))
+	s.do(
+		s.Press("Other hours", "Native American Heritage Day"),
+		s.Until(`document.activeElement.placeholder === "10-16, 18-20"`),
+		s.Key("10-16"+kb.Enter),
+		s.See("10–16 ×2"),
+	)
+	s.do(
+		s.Until(`(document.querySelector('[aria-label="Choose every undecided date"]').click(), true)`),
+		s.Until(`document.body.innerText.includes("Usual hours on")`),
+	)
+	s.do(
+		s.Until(`([...document.querySelectorAll("button")].find(b => b.innerText.startsWith("Usual hours on")).click(), true)`),
+		s.See("Every public holiday of the next twelve months is decided."),
+	)
 	if got := hours(); !strings.Contains(got, "2026 Nov 26 09:00-12:00,13:00-18:00") || !strings.Contains(got, "2026 Nov 27 10:00-16:00") {
 		t.Errorf("it says %s", got)
 	}

@@ -25,12 +25,14 @@ type running struct {
 	cmd           *exec.Cmd
 	base, outside string
 	http          *http.Client
-	session       string
 }
 
 func startDemo(t *testing.T, binary, data string, more ...string) *running {
 	t.Helper()
-	d := &running{t: t, cmd: exec.Command(binary, append([]string{"demo", "--data", data, "--listen", "127.0.0.1:0", "--listen-outside", "127.0.0.1:0"}, more...)...)}
+	d := &running{
+		t:   t,
+		cmd: exec.Command(binary, append([]string{"demo", "--data", data, "--listen", "127.0.0.1:0", "--listen-outside", "127.0.0.1:0"}, more...)...),
+	}
 	d.cmd.Env = append(os.Environ(), "DATABASE_URL=")
 	d.cmd.Stderr = os.Stderr
 	out, err := d.cmd.StdoutPipe()
@@ -99,8 +101,17 @@ func TestTheDemo(t *testing.T) {
 		t.Errorf("it is %v", now)
 	}
 	want := map[string]int{
-		"held verified public": 15, "held verified suspended": 1, "held verified publishing": 2, "held code_at_hand hidden": 1, "held code_on_its_way hidden": 7, "held lapsed hidden": 3,
-		"held not_begun hidden": 2, "held_by_another not_begun absent": 2, "asked not_begun absent": 3, "held in_review hidden": 1, "none not_begun absent": 188,
+		"held verified public":             15,
+		"held verified suspended":          1,
+		"held verified publishing":         2,
+		"held code_at_hand hidden":         1,
+		"held code_on_its_way hidden":      7,
+		"held lapsed hidden":               3,
+		"held not_begun hidden":            2,
+		"held_by_another not_begun absent": 2,
+		"asked not_begun absent":           3,
+		"held in_review hidden":            1,
+		"none not_begun absent":            188,
 	}
 	check := func(when string) {
 		t.Helper()

@@ -41,7 +41,18 @@ func TestOneDigestADayWhicheverServerIsKilled(t *testing.T) {
 	mornings := proof.Size(t, 6)
 	for i := range mornings {
 		var in struct{ ID string }
-		if status, err := k.upload(fmt.Sprintf("client,label,name,street,locality,region,country,phone,category\nClient,Shop %d,Shop %d,%d Quay,Port %d,WA,US,+1360555%04d,Bicycle repair\n", i, i, i+1, i, 1000+i), &in); err != nil || status >= 300 {
+		if status, err := k.upload(
+			fmt.Sprintf(
+				"client,label,name,street,locality,region,country,phone,category\nClient,Shop %d,Shop %d,%d Quay,Port %d,WA,US,+1360555%04d,Bicycle repair\n",
+				i,
+				i,
+				i+1,
+				i,
+				1000+i,
+			),
+			&in,
+		); err != nil ||
+			status >= 300 {
 			t.Fatalf("%d, %v", status, err)
 		}
 		if status, err := k.ask("POST", "/api/imports/"+in.ID+"/apply", nil, nil); err != nil || status >= http.StatusBadRequest {

@@ -210,10 +210,21 @@ func travel(t *testing.T, d *running) {
 	rec := rig.Workshop("Port Sable")
 	rec.Name, rec.LegalName, rec.Phones[0].E164, rec.Email, rec.Website = "Gannet Cycle Yard", "Gannet Cycle Yard LLC", "+13605550177", "hello@gannetyard.example", "https://gannetyard.example"
 	var client struct{ ID uuid.UUID }
-	d.post(t, "/api/clients", map[string]any{"name": rec.Name, "legal_name": rec.LegalName, "owner_name": "Oda Kettering", "owner_email": "oda@gannetyard.example"}, &client)
+	d.post(
+		t,
+		"/api/clients",
+		map[string]any{"name": rec.Name, "legal_name": rec.LegalName, "owner_name": "Oda Kettering", "owner_email": "oda@gannetyard.example"},
+		&client,
+	)
 	var location struct{ ID uuid.UUID }
 	d.post(t, "/api/clients/"+client.ID.String()+"/locations", rec, &location)
-	d.upload(t, "/api/papers?location="+location.ID.String(), "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.LegalName, rec.Address.Street), nil)
+	d.upload(
+		t,
+		"/api/papers?location="+location.ID.String(),
+		"bill.pdf",
+		paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.LegalName, rec.Address.Street),
+		nil,
+	)
 	for i, group := range []string{"logo", "cover"} {
 		d.upload(t, "/api/photos?location="+location.ID.String(), group+".jpg", encodedFront(t, uint64(i)), map[string]string{"group": group})
 	}

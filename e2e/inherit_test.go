@@ -15,7 +15,15 @@ import (
 func TestClientAndLocationFacts(t *testing.T) {
 	s := open(t)
 	who := s.rig.Who.Actor()
-	c, err := s.rig.Desk.Records.AddClient(t.Context(), who, records.ClientFacts{Name: "Spokeshave Cycle Works", LegalName: "Spokeshave LLC", Shared: record.Record{Links: record.Links{GiftCard: "https://spokeshave.example/gift"}}})
+	c, err := s.rig.Desk.Records.AddClient(
+		t.Context(),
+		who,
+		records.ClientFacts{
+			Name:      "Spokeshave Cycle Works",
+			LegalName: "Spokeshave LLC",
+			Shared:    record.Record{Links: record.Links{GiftCard: "https://spokeshave.example/gift"}},
+		},
+	)
 	s.do(err)
 	bay, herons := rig.Shop("Minnow Bay"), rig.Shop("Three Herons")
 	bay.LegalName, herons.LegalName = "", ""
@@ -38,8 +46,17 @@ func TestClientAndLocationFacts(t *testing.T) {
 
 	// The client says something else: the other location follows, this one does not.
 	s.do(s.Open(s.at("/record/c/"+c.ID.String()+"/facts#links")), s.Until(holds("https://spokeshave.example/gift")), s.NotSee("from the client"))
-	s.do(s.Type("Gift card", "https://spokeshave.example/vouchers"), s.Press("Identity"), s.Type("Legal name", "Spokeshave Cycle Works LLC"), s.Press("Save client"), s.See("The client is saved. 2 locations follow."))
-	if a, b := record(first), record(second); a.Links.GiftCard != "https://spokeshave.example/bay-gift" || b.Links.GiftCard != "https://spokeshave.example/vouchers" || a.LegalName != b.LegalName || b.LegalName != "Spokeshave Cycle Works LLC" {
+	s.do(
+		s.Type("Gift card", "https://spokeshave.example/vouchers"),
+		s.Press("Identity"),
+		s.Type("Legal name", "Spokeshave Cycle Works LLC"),
+		s.Press("Save client"),
+		s.See("The client is saved. 2 locations follow."),
+	)
+	if a, b := record(first), record(
+		second,
+	); a.Links.GiftCard != "https://spokeshave.example/bay-gift" || b.Links.GiftCard != "https://spokeshave.example/vouchers" || a.LegalName != b.LegalName ||
+		b.LegalName != "Spokeshave Cycle Works LLC" {
 		t.Errorf("%q, %q", a.Links.GiftCard, b.Links.GiftCard)
 	}
 	s.do(s.Press("Undo"), s.See("The client and its locations are as they were before."))
@@ -48,11 +65,25 @@ func TestClientAndLocationFacts(t *testing.T) {
 	}
 
 	// Back to the client's.
-	s.do(s.Open(s.at("/record/l/"+first.ID.String()+"#links")), s.Until(holds("https://spokeshave.example/bay-gift")), s.Press("take the client’s"), s.Until(holds("https://spokeshave.example/gift")), s.Press("Save record"), s.See("The record is saved."))
+	s.do(
+		s.Open(s.at("/record/l/"+first.ID.String()+"#links")),
+		s.Until(holds("https://spokeshave.example/bay-gift")),
+		s.Press("take the client’s"),
+		s.Until(holds("https://spokeshave.example/gift")),
+		s.Press("Save record"),
+		s.See("The record is saved."),
+	)
 	if r := record(first); r.Links.GiftCard != "https://spokeshave.example/gift" || slices.Contains(r.Own, "links.gift_card") {
 		t.Errorf("it says %q, its own are %q", r.Links.GiftCard, r.Own)
 	}
 
 	// What is wrong with a client's fact is shown where it stands.
-	s.do(s.Open(s.at("/record/c/"+c.ID.String()+"/facts#links")), s.Type("Quote", "quote.html"), s.Press("Identity"), s.Press("Save client"), s.See("One fact cannot be kept as it is."), s.See("It does not start with https:// or http://."))
+	s.do(
+		s.Open(s.at("/record/c/"+c.ID.String()+"/facts#links")),
+		s.Type("Quote", "quote.html"),
+		s.Press("Identity"),
+		s.Press("Save client"),
+		s.See("One fact cannot be kept as it is."),
+		s.See("It does not start with https:// or http://."),
+	)
 }

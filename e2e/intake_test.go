@@ -25,19 +25,39 @@ import (
 func TestTheOwnerIsAsked(t *testing.T) {
 	s := open(t)
 	who := s.rig.Who.Actor()
-	c, err := s.rig.Desk.Records.AddClient(t.Context(), who, records.ClientFacts{Name: "Spokeshave Cycle Works", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"})
+	c, err := s.rig.Desk.Records.AddClient(
+		t.Context(),
+		who,
+		records.ClientFacts{Name: "Spokeshave Cycle Works", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"},
+	)
 	s.do(err)
 	shop := rig.Shop("Minnow Bay")
 	shop.Phones = []record.Phone{{E164: "+13605550142", Voice: true}}
 	l, err := s.rig.Desk.Records.AddLocation(t.Context(), who, c.ID, shop)
 	s.do(err)
 	// From the list of records to what one of them lacks.
-	s.do(s.Open(s.at("/record/c/"+c.ID.String())), s.Until(`/^\d+ things$/.test(document.querySelector("tbody td a").innerText)`), s.Until(`(document.querySelector("tbody td a").click(), true)`))
-	s.do(s.See("Dov Marsh has these"), s.See("We can fill these in"), s.See("Registration number"), s.See("for a fee"), s.See("opens codes by text, within minutes"))
+	s.do(
+		s.Open(s.at("/record/c/"+c.ID.String())),
+		s.Until(`/^\d+ things$/.test(document.querySelector("tbody td a").innerText)`),
+		s.Until(`(document.querySelector("tbody td a").click(), true)`),
+	)
+	s.do(
+		s.See("Dov Marsh has these"),
+		s.See("We can fill these in"),
+		s.See("Registration number"),
+		s.See("for a fee"),
+		s.See("opens codes by text, within minutes"),
+	)
 	s.do(s.See("Fernlook: text message"), s.See("Not open. No phone in the record takes text messages."))
 	owners := now[int](s, `document.querySelectorAll(".wants input").length`)
-	s.do(s.Until(`(document.querySelector("#want-licence").click(), true)`), s.Press("Ask for "+itoa(owners-1)), s.See("Hello Dov,"), s.See("A mobile number that can receive a code"))
-	if says := now[string](s, `document.querySelector(".letter").innerText`); strings.Contains(says, "licence to trade") || !strings.Contains(says, "dov@spokeshave.example") {
+	s.do(
+		s.Until(`(document.querySelector("#want-licence").click(), true)`),
+		s.Press("Ask for "+itoa(owners-1)),
+		s.See("Hello Dov,"),
+		s.See("A mobile number that can receive a code"),
+	)
+	if says := now[string](s, `document.querySelector(".letter").innerText`); strings.Contains(says, "licence to trade") ||
+		!strings.Contains(says, "dov@spokeshave.example") {
 		t.Errorf("the letter is\n%s", says)
 	}
 	s.do(s.Press("Send to Dov Marsh"), s.See("The list is on its way to dov@spokeshave.example."), s.See("asked by Ines Roake on Tue 24 Nov"))
@@ -46,7 +66,14 @@ func TestTheOwnerIsAsked(t *testing.T) {
 		return err == nil && len(list) == 1 && strings.Contains(list[0].Body, "Hello Dov,") && !strings.Contains(list[0].Body, "licence to trade")
 	}))
 	// What is filled in is no longer missing.
-	s.do(s.Press("Legal name"), s.Type("Legal name", "Spokeshave LLC"), s.Press("Save record"), s.See("The record is saved."), s.Press("Still missing"), s.NotSee("Legal name"))
+	s.do(
+		s.Press("Legal name"),
+		s.Type("Legal name", "Spokeshave LLC"),
+		s.Press("Save record"),
+		s.See("The record is saved."),
+		s.Press("Still missing"),
+		s.NotSee("Legal name"),
+	)
 	if now, err := s.rig.Desk.Ledger.Location(t.Context(), l.ID); err != nil || now.Record.LegalName != "Spokeshave LLC" {
 		t.Errorf("%+v, %v", now.Record, err)
 	}
@@ -59,16 +86,34 @@ func TestPapersOnTheScreen(t *testing.T) {
 	dir := t.TempDir()
 	bill, notes := filepath.Join(dir, "water.pdf"), filepath.Join(dir, "notes.pdf")
 	s.do(os.WriteFile(bill, paint.Letter("Herons Water Service", "Utility bill", "18 Tern Street, Suite B"), 0o600), os.WriteFile(notes, []byte("notes"), 0o600))
-	s.do(s.Open(s.at("/record/l/"+at.Location.String()+"#papers")), s.See("Bring in papers"), s.Upload("papers", bill, notes), s.See("Papers are PDF, JPEG, PNG or WebP."), s.See("PDF, 1 page · 10 words read"), s.Press("Dismiss notes.pdf"))
+	s.do(
+		s.Open(s.at("/record/l/"+at.Location.String()+"#papers")),
+		s.See("Bring in papers"),
+		s.Upload("papers", bill, notes),
+		s.See("Papers are PDF, JPEG, PNG or WebP."),
+		s.See("PDF, 1 page · 10 words read"),
+		s.Press("Dismiss notes.pdf"),
+	)
 	s.do(s.Press("PDF, 1 page · 10 words read"), s.See("18 Tern Street, Suite B"), s.Choose("It is", "phone_bill"))
 	papers := func() []files.Paper {
 		list, err := s.rig.Desk.Files.Papers(t.Context(), ledger.Scope{Location: &at.Location})
 		s.do(err)
 		return list
 	}
-	s.do(s.eventually(func() bool { return papers()[0].Kind == "phone_bill" }), s.Type("Issued", "10312026"), s.Press("Papers"), s.Until(`(document.activeElement.blur(), true)`))
+	s.do(
+		s.eventually(func() bool { return papers()[0].Kind == "phone_bill" }),
+		s.Type("Issued", "10312026"),
+		s.Press("Papers"),
+		s.Until(`(document.activeElement.blur(), true)`),
+	)
 	s.do(s.eventually(func() bool { return papers()[0].Issued == "2026-10-31" }))
-	s.do(s.Press("Remove water.pdf"), s.See("water.pdf is taken out."), s.eventually(func() bool { return len(papers()) == 0 }), s.Press("Undo"), s.See("10 words read"))
+	s.do(
+		s.Press("Remove water.pdf"),
+		s.See("water.pdf is taken out."),
+		s.eventually(func() bool { return len(papers()) == 0 }),
+		s.Press("Undo"),
+		s.See("10 words read"),
+	)
 	// Licences are facts of the record.
 	s.do(s.Type("Licence 1, name", "Trade"), s.Type("Licence 1, until", "12312027"), s.Press("Save record"), s.See("The record is saved."))
 	if l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location); err != nil || l.Record.Licences[0] != (record.Licence{Name: "Trade", Until: "2027-12-31"}) {
@@ -106,7 +151,12 @@ func TestTypingWhileTheServerIsGone(t *testing.T) {
 		t.Errorf("the server has %s", kept())
 	}
 	cut.Store(false)
-	s.do(s.Open(page), s.Until(holds("Typed into the void LLC")), s.See("not saved yet"), s.eventually(func() bool { return strings.Contains(kept(), "Typed into the void LLC") }))
+	s.do(
+		s.Open(page),
+		s.Until(holds("Typed into the void LLC")),
+		s.See("not saved yet"),
+		s.eventually(func() bool { return strings.Contains(kept(), "Typed into the void LLC") }),
+	)
 	s.do(s.Press("Save record"), s.See("The record is saved."), s.eventually(func() bool { return kept() == "" }))
 }
 
@@ -117,7 +167,14 @@ func TestPhotosInOrder(t *testing.T) {
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
 	add := func(group, name string, seed uint64) {
 		data := encodedFront(t, seed)
-		_, err := s.rig.Desk.Files.AddPhoto(t.Context(), s.rig.Who.Actor(), ledger.Scope{Location: &at.Location}, files.PhotoFacts{Group: group, Caption: name}, name+".jpg", data)
+		_, err := s.rig.Desk.Files.AddPhoto(
+			t.Context(),
+			s.rig.Who.Actor(),
+			ledger.Scope{Location: &at.Location},
+			files.PhotoFacts{Group: group, Caption: name},
+			name+".jpg",
+			data,
+		)
 		s.do(err)
 	}
 	add("exterior", "first", 1)
@@ -134,11 +191,24 @@ func TestPhotosInOrder(t *testing.T) {
 	}
 	s.do(s.Open(s.at("/record/l/"+at.Location.String()+"#photos")), s.Until(`document.querySelectorAll(".thumbs li").length === 3`))
 	press := func(photo int, key string) error {
-		return s.Until(`(() => { const b = document.querySelectorAll(".thumbs button")[` + itoa(photo) + `]; b.focus(); b.dispatchEvent(new KeyboardEvent("keydown", {key: "` + key + `", altKey: true, bubbles: true})); return true })()`)
+		return s.Until(
+			`(() => { const b = document.querySelectorAll(".thumbs button")[` + itoa(
+				photo,
+			) + `]; b.focus(); b.dispatchEvent(new KeyboardEvent("keydown", {key: "` + key + `", altKey: true, bubbles: true})); return true })()`,
+		)
 	}
 	s.do(press(2, "ArrowLeft"), s.eventually(func() bool { return order() == "first third second" }))
-	s.do(s.Until(`document.querySelectorAll(".thumbs button")[1].title.startsWith("third")`), press(0, "ArrowRight"), s.eventually(func() bool { return order() == "third first second" }))
-	s.do(s.Until(`document.querySelectorAll(".thumbs button")[0].title.startsWith("third")`), s.Until(`([...document.querySelectorAll(".thumbs button")].find(b => b.title.startsWith("third")).click(), true)`), s.Until(holds("third")), s.Choose("It shows", "cover"))
+	s.do(
+		s.Until(`document.querySelectorAll(".thumbs button")[1].title.startsWith("third")`),
+		press(0, "ArrowRight"),
+		s.eventually(func() bool { return order() == "third first second" }),
+	)
+	s.do(
+		s.Until(`document.querySelectorAll(".thumbs button")[0].title.startsWith("third")`),
+		s.Until(`([...document.querySelectorAll(".thumbs button")].find(b => b.title.startsWith("third")).click(), true)`),
+		s.Until(holds("third")),
+		s.Choose("It shows", "cover"),
+	)
 	s.do(s.See("cover 1200 × 675"), s.eventually(func() bool {
 		list, err := s.rig.Desk.Files.Photos(t.Context(), ledger.Scope{Location: &at.Location})
 		return err == nil && list[0].Kind == "cover"

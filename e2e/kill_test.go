@@ -48,10 +48,30 @@ var killings = []struct {
 	step string
 	when moment
 }{
-	{"keep the file", atOnce}, {"bring in", atOnce}, {"search", atOnce}, {"create", atOnce}, {"ask for a code", atOnce}, {"it has arrived", atOnce},
-	{"enter a wrong code", atOnce}, {"enter the right code", atOnce}, {"look", atOnce},
-	{"search", before}, {"search", after}, {"create", before}, {"create", after}, {"ask for a code", before}, {"ask for a code", after},
-	{"enter a wrong code", before}, {"enter a wrong code", after}, {"enter the right code", before}, {"enter the right code", after}, {"look", before}, {"look", after},
+	{"keep the file", atOnce},
+	{"bring in", atOnce},
+	{"search", atOnce},
+	{"create", atOnce},
+	{"ask for a code", atOnce},
+	{"it has arrived", atOnce},
+	{"enter a wrong code", atOnce},
+	{"enter the right code", atOnce},
+	{"look", atOnce},
+	{"search", before},
+	{"search", after},
+	{"create", before},
+	{"create", after},
+	{"ask for a code", before},
+	{"ask for a code", after},
+	{
+		"enter a wrong code",
+		before,
+	},
+	{"enter a wrong code", after},
+	{"enter the right code", before},
+	{"enter the right code", after},
+	{"look", before},
+	{"look", after},
 }
 
 // Killed at any point and started again, the program loses nothing, and nothing
@@ -227,7 +247,14 @@ type step struct {
 func (k *killed) story(t *testing.T, i int, killStep string, when moment) {
 	town := fmt.Sprintf("Port %d", i)
 	phone := fmt.Sprintf("+1360555%04d", 100+i)
-	csv := fmt.Sprintf("client,label,name,street,locality,region,country,phone,phone_can,category,opening_hours\nClient %d,%s,Shop of %s,1 Quay,%s,WA,US,%s,voice text,Bicycle repair,24/7\n", i, town, town, town, phone)
+	csv := fmt.Sprintf(
+		"client,label,name,street,locality,region,country,phone,phone_can,category,opening_hours\nClient %d,%s,Shop of %s,1 Quay,%s,WA,US,%s,voice text,Bicycle repair,24/7\n",
+		i,
+		town,
+		town,
+		town,
+		phone,
+	)
 	var imported, location, code string
 	var l standing
 	path := func(rest string) string { return "/api/listings/" + location + "/fernlook" + rest }
@@ -264,11 +291,19 @@ func (k *killed) story(t *testing.T, i int, killStep string, when moment) {
 		{"ask for a code", func() (int, error) {
 			return k.ask("POST", path("/codes"), map[string]string{"method": "postcard"}, nil)
 		}, func() bool { return look() && len(l.Attempts) > 0 }},
-		{"it has arrived", func() (int, error) { return k.ask("POST", attempt()+"/arrived", nil, nil) }, func() bool { return look() && l.Attempts[0].ArrivedAt != nil }},
+		{
+			"it has arrived",
+			func() (int, error) { return k.ask("POST", attempt()+"/arrived", nil, nil) },
+			func() bool { return look() && l.Attempts[0].ArrivedAt != nil },
+		},
 		{"enter a wrong code", func() (int, error) {
 			return k.ask("PUT", attempt(), map[string]string{"code": wrong(code)}, nil)
 		}, func() bool { return look() && l.Attempts[0].TriesLeft < 3 }},
-		{"enter the right code", func() (int, error) { return k.ask("PUT", attempt(), map[string]string{"code": code}, nil) }, func() bool { return look() && l.Row.Strand.Verification == "verified" }},
+		{
+			"enter the right code",
+			func() (int, error) { return k.ask("PUT", attempt(), map[string]string{"code": code}, nil) },
+			func() bool { return look() && l.Row.Strand.Verification == "verified" },
+		},
 		{"look", func() (int, error) { return k.ask("POST", path("/looks"), nil, nil) }, func() bool { return look() && l.LookedAt != nil }},
 	}
 	for _, s := range steps {

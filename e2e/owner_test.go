@@ -67,7 +67,12 @@ func TestTheOwnersPage(t *testing.T) {
 	r.Move(t, 17*24*time.Hour)
 	code, err := r.World.Code(ctx, "18 Tern Street")
 	s.do(err)
-	s.do(phone.Open(address), phone.Type("The code, 6 digits", "000000"), phone.Press("Send the code"), phone.See("This is not the code that was sent. 2 tries are left."))
+	s.do(
+		phone.Open(address),
+		phone.Type("The code, 6 digits", "000000"),
+		phone.Press("Send the code"),
+		phone.See("This is not the code that was sent. 2 tries are left."),
+	)
 	s.do(phone.Type("The code, 6 digits", code), phone.Press("Send the code"), phone.See("Thank you, that is all"))
 	s.do(s.Open(s.at("/verification/l/"+l.ID.String()+"/fernlook")), s.See("Verified, and not public yet."))
 	s.do(phone.Open(s.base+"/o/guessed"), phone.See("This page does not open"))
@@ -79,7 +84,13 @@ func TestTheOwnersPage(t *testing.T) {
 	s.do(err)
 	file := filepath.Join(t.TempDir(), "bill.pdf")
 	s.do(os.WriteFile(file, paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, "18 Tern Street, Suite B"), 0o600))
-	s.do(phone.Open(made.Address), phone.See("Send one paper"), phone.Upload("owner-paper", file), phone.Press("Send the paper"), phone.See("Thank you, that is all"))
+	s.do(
+		phone.Open(made.Address),
+		phone.See("Send one paper"),
+		phone.Upload("owner-paper", file),
+		phone.Press("Send the paper"),
+		phone.See("Thank you, that is all"),
+	)
 
 	// The specialist sees what stands on it, and mends the record.
 	s.do(s.Open(s.at("/verification/l/"+l.ID.String()+"/waywren")), s.See("1 to mend before it is sent"), s.See("It names Suite B, and the record names no unit."))

@@ -21,18 +21,45 @@ func TestPeopleOnTheScreen(t *testing.T) {
 	here, there := r.Add(t, rig.Shop("Minnow Bay")), r.Add(t, rig.Shop("Fennick"))
 	l, err := r.Desk.Ledger.Location(ctx, here.Location)
 	s.do(err)
-	s.do(s.Open(s.at("/people")), s.See("1 person may sign in."), s.Type("Email", "oda@spokeshave.example"), s.Choose("Role", "client"), s.Choose("Of which client", l.ClientID.String()), s.Press("Send invitation"), s.See("oda@spokeshave.example has been written to."))
+	s.do(
+		s.Open(s.at("/people")),
+		s.See("1 person may sign in."),
+		s.Type("Email", "oda@spokeshave.example"),
+		s.Choose("Role", "client"),
+		s.Choose("Of which client", l.ClientID.String()),
+		s.Press("Send invitation"),
+		s.See("oda@spokeshave.example has been written to."),
+	)
 	address := now[string](s, `[...document.querySelectorAll(".mono")].map(e => e.innerText).find(t => t.includes("/invitation/"))`)
 
 	tab, stop, err := browser.Start(context.Background())
 	s.do(err)
 	t.Cleanup(stop)
 	oda := &screen{tab, t, r, s.base}
-	s.do(oda.Open(address), oda.See("Ines Roake invites you, as client"), oda.Type("Your name", "Oda Kettering"), oda.Type("A password, of at least 10 characters", "harbour-lantern"), oda.Press("Come in"), oda.See("Today"))
-	s.do(oda.Until(`!document.body.innerText.includes("Fennick") && !document.body.innerText.includes("Verification")`), oda.Open(oda.at("/record/l/"+here.Location.String())), oda.See("18 Tern Street, Minnow Bay"), oda.Press("It is right"), oda.See("Noted, with your name and the time."))
+	s.do(
+		oda.Open(address),
+		oda.See("Ines Roake invites you, as client"),
+		oda.Type("Your name", "Oda Kettering"),
+		oda.Type("A password, of at least 10 characters", "harbour-lantern"),
+		oda.Press("Come in"),
+		oda.See("Today"),
+	)
+	s.do(
+		oda.Until(`!document.body.innerText.includes("Fennick") && !document.body.innerText.includes("Verification")`),
+		oda.Open(oda.at("/record/l/"+here.Location.String())),
+		oda.See("18 Tern Street, Minnow Bay"),
+		oda.Press("It is right"),
+		oda.See("Noted, with your name and the time."),
+	)
 	s.do(oda.Open(oda.at("/record/l/"+there.Location.String())), oda.See("it is not yours"))
 
-	s.do(s.Open(s.at("/you")), s.See("Where you are signed in"), s.See("this one"), s.Press("Set it up"), s.Until(`!!document.querySelector("img[alt='QR code of the secret']")`))
+	s.do(
+		s.Open(s.at("/you")),
+		s.See("Where you are signed in"),
+		s.See("this one"),
+		s.Press("Set it up"),
+		s.Until(`!!document.querySelector("img[alt='QR code of the secret']")`),
+	)
 	secret := now[string](s, `document.querySelector("p.mono.text-break").innerText`)
 	code, err := totp.GenerateCode(secret, time.Now())
 	s.do(err, s.Type("Code", code), s.Press("Keep it"), s.See("The second factor is set."))
@@ -52,11 +79,30 @@ func TestPeopleOnTheScreen(t *testing.T) {
 	again := &screen{tab, t, r, s.base}
 	s.do(again.Open(again.at("/you")), again.See("Oda Kettering"))
 	now[bool](again, `fetch("/api/session", {method: "DELETE"}).then(() => true)`)
-	s.do(again.Open(again.at("/sign-in")), again.Type("Email", r.Who.Email), again.Type("Password", rig.Password), again.Press("Sign in"), again.See("Give the code of your second factor too."))
+	s.do(
+		again.Open(again.at("/sign-in")),
+		again.Type("Email", r.Who.Email),
+		again.Type("Password", rig.Password),
+		again.Press("Sign in"),
+		again.See("Give the code of your second factor too."),
+	)
 	code, err = totp.GenerateCode(secret, time.Now())
 	s.do(err, again.Type("Code of your second factor", code), again.Press("Sign in"), again.See("Today"))
 
-	s.do(s.Open(s.at("/log")), s.See("Key made: name Nightly export"), s.See("Oda Kettering"), s.Choose("What kind", "record_confirmed"), s.Until(`document.querySelectorAll("tbody tr").length === 1`), s.See("Minnow Bay"))
+	s.do(
+		s.Open(s.at("/log")),
+		s.See("Key made: name Nightly export"),
+		s.See("Oda Kettering"),
+		s.Choose("What kind", "record_confirmed"),
+		s.Until(`document.querySelectorAll("tbody tr").length === 1`),
+		s.See("Minnow Bay"),
+	)
 	s.do(s.Open(s.at("/interface")), s.Type("Find", "/api/today"), s.Press("GET /api/today"), s.Press("Ask"), s.See("200 OK"))
-	s.do(s.Open(s.at("/people")), s.See("client, of Client of Minnow Bay"), s.Press("Take over"), s.Press("Take over from Oda Kettering"), s.See("Oda Kettering can no longer sign in"))
+	s.do(
+		s.Open(s.at("/people")),
+		s.See("client, of Client of Minnow Bay"),
+		s.Press("Take over"),
+		s.Press("Take over from Oda Kettering"),
+		s.See("Oda Kettering can no longer sign in"),
+	)
 }

@@ -38,7 +38,10 @@ func TestPhotosAreBroughtInAndFocused(t *testing.T) {
 	}
 	s.do(s.eventually(func() bool { return photos()[0].Alternative == "A shop front with a striped awning" }))
 	// A click near the right edge moves what the shapes show.
-	spot := now[[]float64](s, `(() => { const b = document.querySelector(".focus-field").getBoundingClientRect(); return [b.x + b.width * .9, b.y + b.height * .5] })()`)
+	spot := now[[]float64](
+		s,
+		`(() => { const b = document.querySelector(".focus-field").getBoundingClientRect(); return [b.x + b.width * .9, b.y + b.height * .5] })()`,
+	)
 	s.do(s.Drag(spot[0], spot[1], spot[0], spot[1]))
 	s.do(s.eventually(func() bool { f := photos()[0].Focus; return f.X > .85 && f.X < .95 && f.W == 0 }))
 	if p := photos()[0]; p.Caption != "The front on Tern Street" || p.Kind != "exterior" {

@@ -17,9 +17,6 @@ import (
 	"uvent/e2e/rig"
 )
 
-// focused is what the focus is on.
-const focused = `document.activeElement.innerText || document.activeElement.getAttribute("aria-label") || document.activeElement.tagName`
-
 // path is where the screen is, without its address.
 func (s *screen) path() string {
 	s.t.Helper()
@@ -82,12 +79,20 @@ func TestARecordIsTypedDrawnKeptAndSaved(t *testing.T) {
 	s.do(s.Until(`document.querySelectorAll(".sitting").length === 9`))
 
 	// Typed: the week is drawn at once, and a mistake is told by its column.
-	s.do(s.Type("As text", "Mo-Fr 22:00-02:00"), s.See("Mon–Fri 22–2"), s.See("20 hours a week"), s.Until(`document.querySelectorAll(".sitting.spill").length === 5`))
+	s.do(
+		s.Type("As text", "Mo-Fr 22:00-02:00"),
+		s.See("Mon–Fri 22–2"),
+		s.See("20 hours a week"),
+		s.Until(`document.querySelectorAll(".sitting.spill").length === 5`),
+	)
 	s.do(s.Type("As text", "Mo 9-5"), s.See(`Column 4: "9" is no time`))
 	s.do(s.Type("As text", "Mo 09:00-12:00; PH off"), s.See("Mon 9–12; public holidays closed"))
 
 	// Drawn: the text follows, and keeps what it says of holidays.
-	box := now[map[string]float64](s, `(() => { const b = document.querySelectorAll(".track")[2].getBoundingClientRect(); document.querySelector(".week").scrollIntoView({block: "center"}); const c = document.querySelectorAll(".track")[2].getBoundingClientRect(); return {x: c.x, y: c.y + c.height / 2, w: c.width} })()`)
+	box := now[map[string]float64](
+		s,
+		`(() => { const b = document.querySelectorAll(".track")[2].getBoundingClientRect(); document.querySelector(".week").scrollIntoView({block: "center"}); const c = document.querySelectorAll(".track")[2].getBoundingClientRect(); return {x: c.x, y: c.y + c.height / 2, w: c.width} })()`,
+	)
 	hour := func(h float64) float64 { return box["x"] + box["w"]*h/24 }
 	s.do(s.Drag(hour(13), box["y"], hour(17), box["y"]))
 	s.do(s.Until(`document.querySelector("#hours-text").value === "Mo 09:00-12:00; We 13:00-17:00; PH off"`))
@@ -106,7 +111,8 @@ func TestARecordIsTypedDrawnKeptAndSaved(t *testing.T) {
 		t.Errorf("saved as %+v", l.Record)
 	}
 	s.do(s.Press("Undo"), s.See("The record is as it was before."))
-	if l, err = s.rig.Desk.Ledger.Location(t.Context(), at.Location); err != nil || l.Record.Email != "shop@spokeshave.example" || l.Record.Hours != rig.Shop("").Hours {
+	if l, err = s.rig.Desk.Ledger.Location(t.Context(), at.Location); err != nil || l.Record.Email != "shop@spokeshave.example" ||
+		l.Record.Hours != rig.Shop("").Hours {
 		t.Errorf("undone it is %+v, %v", l.Record, err)
 	}
 }
@@ -115,7 +121,11 @@ func TestARecordIsTypedDrawnKeptAndSaved(t *testing.T) {
 // it in the end, or was given up by choice.
 func TestTwoBrowsersOnOneRecord(t *testing.T) {
 	s := open(t)
-	tobias, err := s.rig.Desk.People.AddPerson(t.Context(), people.Person{Name: "Tobias Finch", Email: "tobias@halyardstreet.example", Zone: "America/New_York"}, rig.Password)
+	tobias, err := s.rig.Desk.People.AddPerson(
+		t.Context(),
+		people.Person{Name: "Tobias Finch", Email: "tobias@halyardstreet.example", Zone: "America/New_York"},
+		rig.Password,
+	)
 	s.do(err)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
 	page := s.at("/record/l/" + at.Location.String())
@@ -124,18 +134,36 @@ func TestTwoBrowsersOnOneRecord(t *testing.T) {
 	s.do(s.See("Tobias Finch has it open"), theirs.Type("Legal name", "Theirs LLC"), s.See("Tobias Finch has it open and is editing"))
 
 	s.do(s.Press("Contact"), s.Type("Parking", "Behind the shop."), s.Type("Email", "mine@spokeshave.example"))
-	s.do(theirs.Press("Contact"), theirs.Type("Email", "theirs@spokeshave.example"), theirs.Type("Website", "https://theirs.example"), theirs.Press("Save record"), theirs.See("The record is saved."))
+	s.do(
+		theirs.Press("Contact"),
+		theirs.Type("Email", "theirs@spokeshave.example"),
+		theirs.Type("Website", "https://theirs.example"),
+		theirs.Press("Save record"),
+		theirs.See("The record is saved."),
+	)
 	s.do(s.See("Tobias Finch saved this record while you were editing it."), s.See("Both of you changed these"), s.See("theirs@spokeshave.example"))
 	s.do(s.Until(holds("https://theirs.example")), s.Until(holds("mine@spokeshave.example")))
 	s.do(s.Until(`document.querySelector("button[type=submit]").disabled`)) // until it is decided
-	s.do(s.Press("Take theirs"), s.See("What each of you changed is in it now"), s.Until(holds("theirs@spokeshave.example")), s.Press("Save record"), s.See("The record is saved."))
+	s.do(
+		s.Press("Take theirs"),
+		s.See("What each of you changed is in it now"),
+		s.Until(holds("theirs@spokeshave.example")),
+		s.Press("Save record"),
+		s.See("The record is saved."),
+	)
 	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
-	if r := l.Record; err != nil || r.LegalName != "Theirs LLC" || r.Website != "https://theirs.example" || r.Email != "theirs@spokeshave.example" || r.Parking != "Behind the shop." {
+	if r := l.Record; err != nil || r.LegalName != "Theirs LLC" || r.Website != "https://theirs.example" || r.Email != "theirs@spokeshave.example" ||
+		r.Parking != "Behind the shop." {
 		t.Errorf("the record is %+v, %v", r, err)
 	}
 
 	// Keeping mine overwrites theirs, by choice.
-	s.do(s.Type("Website", "https://mine.example"), theirs.Type("Website", "https://other.example"), theirs.Press("Save record"), theirs.See("The record is saved."))
+	s.do(
+		s.Type("Website", "https://mine.example"),
+		theirs.Type("Website", "https://other.example"),
+		theirs.Press("Save record"),
+		theirs.See("The record is saved."),
+	)
 	s.do(s.Press("Keep mine"), s.Press("Save record"), s.Until(`!document.body.innerText.includes("not saved yet")`))
 	if l, err = s.rig.Desk.Ledger.Location(t.Context(), at.Location); err != nil || l.Record.Website != "https://mine.example" {
 		t.Errorf("the website is %q, %v", l.Record.Website, err)
@@ -162,7 +190,13 @@ func TestADraftIsThereElsewhere(t *testing.T) {
 func TestAChangeFromADate(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
-	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"), s.Type("Legal name", "Later LLC"), s.Press("From a date"), s.See("Change it from a date"))
+	s.do(
+		s.Open(s.at("/record/l/"+at.Location.String())),
+		s.See("Trading name"),
+		s.Type("Legal name", "Later LLC"),
+		s.Press("From a date"),
+		s.See("Change it from a date"),
+	)
 	s.do(s.Type("Date", "12012026"), s.Press("Change it then"), s.See("legal name will change"), s.NotSee("not saved yet"))
 	to := time.Date(2026, 12, 1, 8, 0, 0, 0, time.UTC)
 	s.do(s.rig.Desk.MoveClock(t.Context(), clockwork.Move{To: &to}), s.Until(holds("Later LLC")), s.NotSee("will change"))
@@ -181,7 +215,11 @@ func TestABadCellIsNamed(t *testing.T) {
 		"Nettlewick Yarns;Fennick;\"Nettlewick\nYarns\";118 Fennick Road;Fennick;BC;CA;250 555 01;Mo 9-5\n"), 0o600))
 	s.do(s.Open(s.at("/record/import")), s.See("Choose a file"), s.Upload("csv", file), s.See("What shops.csv would do"), s.See("1to mend"))
 	s.do(s.See("Hours Column 4:"), s.See("line break or another control character"))
-	s.do(s.Until(`(() => { const c = document.querySelector('[aria-label="What Ruf holds"]'); Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(c, "phone"); c.dispatchEvent(new Event("change", {bubbles: true})); return true })()`))
+	s.do(
+		s.Until(
+			`(() => { const c = document.querySelector('[aria-label="What Ruf holds"]'); Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(c, "phone"); c.dispatchEvent(new Event("change", {bubbles: true})); return true })()`,
+		),
+	)
 	s.do(s.See("it has too few digits"), s.See("Take out 1 bad row"), s.Press("Bring in 1"), s.See("shops.csv is in"))
 	s.do(os.WriteFile(file, []byte("PK\x03\x04"), 0o600), s.Open(s.at("/record/import")), s.Upload("csv", file), s.See("save it as CSV in UTF-8"))
 }
@@ -191,11 +229,18 @@ func TestClientsAndLocationsByForm(t *testing.T) {
 	s.do(s.See("No locations yet"), s.Press("Add a client"), s.Press("Add client"), s.See("A client needs its trading name."))
 	s.do(s.Type("Trading name", "Nettlewick Yarns"), s.Type("Owner’s name", "Perpetua Hale"), s.Press("Add client"), s.See("Record, Nettlewick Yarns"))
 	s.do(s.Press("Add a location"), s.Press("Add location"), s.See("An address needs its town."), s.See("4 facts cannot be kept as they are."))
-	s.do(s.Type("Street and number", "9 Old Wharf"), s.Type("Town", "Port Sable"), s.Type("Region", "WA"), s.Type("Main phone", "360 555 0109"), s.See("(360) 555-0109, a landline or a mobile"))
+	s.do(
+		s.Type("Street and number", "9 Old Wharf"),
+		s.Type("Town", "Port Sable"),
+		s.Type("Region", "WA"),
+		s.Type("Main phone", "360 555 0109"),
+		s.See("(360) 555-0109, a landline or a mobile"),
+	)
 	s.do(s.Press("Categories"), s.Type("Main category", "wool"), s.Key(kb.Enter), s.Until(`document.querySelector('[role=combobox]').value === "Yarn shop"`))
 	s.do(s.Press("Add location"), s.See("the one record every directory is compared with"), s.See("Takes it as it is."))
 	list, err := s.rig.Desk.Records.Locations(t.Context(), ledger.Scope{})
-	if s.do(err); len(list) != 1 || list[0].Label != "Port Sable" || list[0].Record.Category != "yarn_shop" || list[0].Record.Phones[0] != (record.Phone{E164: "+13605550109", Voice: true}) {
+	if s.do(err); len(list) != 1 || list[0].Label != "Port Sable" || list[0].Record.Category != "yarn_shop" ||
+		list[0].Record.Phones[0] != (record.Phone{E164: "+13605550109", Voice: true}) {
 		t.Errorf("added %+v", list)
 	}
 }
@@ -303,7 +348,14 @@ func TestFiveHundredLocations(t *testing.T) {
 	s.do(err)
 	_, err = s.rig.Desk.Records.ApplyImport(t.Context(), s.rig.Who.Actor(), in.ID)
 	s.do(err)
-	s.do(s.Open(s.at("/today")), s.See("500 things only you can move"), s.Key("k"), s.Until(`document.activeElement.innerText === "Show 100 more"`), s.Key(kb.Enter), s.See("The first 200 of 500"))
+	s.do(
+		s.Open(s.at("/today")),
+		s.See("500 things only you can move"),
+		s.Key("k"),
+		s.Until(`document.activeElement.innerText === "Show 100 more"`),
+		s.Key(kb.Enter),
+		s.See("The first 200 of 500"),
+	)
 	s.do(s.Until(`[...document.querySelectorAll(".task .what a")].at(-1).textContent === "Look for Shop 199 on Fernlook"`)) // drawn as it is scrolled to
 	s.do(s.Key("/"), s.Type("Find a client or location, or jump to an activity", "shop 481"), s.Key(kb.Enter), s.See("1 thing only you can move"))
 	// Rows are drawn as they are scrolled to; each is there in its place.
@@ -317,9 +369,21 @@ func TestFiveHundredLocations(t *testing.T) {
 func TestASavingIsTakenBackFromTheHistory(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
-	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"), s.Type("Legal name", "Spokeshave LLC"), s.Press("Save record"), s.See("The record is saved."))
+	s.do(
+		s.Open(s.at("/record/l/"+at.Location.String())),
+		s.See("Trading name"),
+		s.Type("Legal name", "Spokeshave LLC"),
+		s.Press("Save record"),
+		s.See("The record is saved."),
+	)
 	s.do(s.Type("Store code", "SCW-03"), s.Press("Save record"), s.NotSee("Discard"))
-	s.do(s.Press("History"), s.See("Legal name not said → Spokeshave LLC"), s.See("The location was added."), s.Press("Take back", "Legal name"), s.See("Legal name Spokeshave LLC → not said"))
+	s.do(
+		s.Press("History"),
+		s.See("Legal name not said → Spokeshave LLC"),
+		s.See("The location was added."),
+		s.Press("Take back", "Legal name"),
+		s.See("Legal name Spokeshave LLC → not said"),
+	)
 	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
 	if s.do(err); l.Record.LegalName != "" || l.Record.StoreCode != "SCW-03" {
 		t.Errorf("taken back: %+v", l.Record)

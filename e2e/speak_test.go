@@ -25,15 +25,26 @@ func TestSpeakingOnTheScreen(t *testing.T) {
 	page := s.at("/verification/l/" + here.String())
 	s.do(s.Open(page+"/murmurhall?look=speaking"), s.See("3 of 3 posts left this month"), s.Press("Send the post"), s.See("Give it a title."))
 	s.do(s.Type("Title", "Lights before the clocks change"), s.Type("Words", "We test yours while you wait."), s.Choose("Button", "visit"))
-	s.do(s.Until(`document.querySelector("#say-link").value === "https://spokeshave.example/shop"`), s.Until(`document.querySelector(".said-preview").innerText.includes("Lights before")`))
+	s.do(
+		s.Until(`document.querySelector("#say-link").value === "https://spokeshave.example/shop"`),
+		s.Until(`document.querySelector(".said-preview").innerText.includes("Lights before")`),
+	)
 	s.do(s.Choose("Shown within, up to 50 km", "20"), s.Until(`/20 km: [1-9]/.test(document.querySelector(".say-people").innerText)`))
 
 	// What is written is there still after the tab was closed.
 	s.do(s.Close(), s.Open(page+"/murmurhall?look=speaking"), s.Until(`document.querySelector("#say-title")?.value === "Lights before the clocks change"`))
-	s.do(s.Press("Send the post"), s.See("2 of 3 posts left this month"), s.Until(`document.querySelector(".said b").innerText === "Lights before the clocks change"`), s.Until(`document.querySelector("#say-title").value === ""`))
+	s.do(
+		s.Press("Send the post"),
+		s.See("2 of 3 posts left this month"),
+		s.Until(`document.querySelector(".said b").innerText === "Lights before the clocks change"`),
+		s.Until(`document.querySelector("#say-title").value === ""`),
+	)
 
 	s.do(s.Open(page+"/waywren"), s.See("Who else may work on it"), s.Type("Account", "dov@spokeshave.example"), s.Choose("Role", "editor"), s.Press("Give role"))
-	s.do(s.Until(`document.querySelector("[aria-label='Role of dov@spokeshave.example']")?.value === "editor"`), s.Choose("Role of dov@spokeshave.example", "reader"))
+	s.do(
+		s.Until(`document.querySelector("[aria-label='Role of dov@spokeshave.example']")?.value === "editor"`),
+		s.Choose("Role of dov@spokeshave.example", "reader"),
+	)
 	s.do(s.See("Gave dov@spokeshave.example the role of reader."))
 
 	s.do(s.Open(page+"/skerry?look=speaking"), s.Type("Title", "Repair evening"), s.Press("Send the event"), s.See("Say when it ends."))

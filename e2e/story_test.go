@@ -19,8 +19,13 @@ const threeLocations = "Client,Location,Name,Street,Town,State,Zip,Country,Conta
 func TestFromASpreadsheetToAPublicListing(t *testing.T) {
 	s := open(t)
 	ctx := t.Context()
-	_, err := s.rig.World.Place(ctx, "fernlook", "", visit.Facts{"name": "Spokeshave Cycles", "street": "61 Mill Ln", "locality": "Quillcote", "region": "WA", "postal_code": "98992",
-		"country": "US", "phone": "+13605550133", "category": "Bike store", "hours": "Mo-Sa 10:00-18:00"})
+	_, err := s.rig.World.Place(
+		ctx,
+		"fernlook",
+		"",
+		visit.Facts{"name": "Spokeshave Cycles", "street": "61 Mill Ln", "locality": "Quillcote", "region": "WA", "postal_code": "98992",
+			"country": "US", "phone": "+13605550133", "category": "Bike store", "hours": "Mo-Sa 10:00-18:00"},
+	)
 	s.do(err)
 
 	// Bring the spreadsheet in.
@@ -56,7 +61,14 @@ func TestFromASpreadsheetToAPublicListing(t *testing.T) {
 	s.do(s.Type("Code of 6 digits", code), s.Press("Submit"), s.See("Minnow Bay is verified on Fernlook."), s.See("Verified, and not public yet."))
 
 	// Claim the one that is there.
-	s.do(s.all(), s.Press("Today"), s.Press("Search", "Look for Quillcote"), s.Press("Search Fernlook"), s.See("Is one of these yours?"), s.See("The phone is the same, (360) 555-0133."))
+	s.do(
+		s.all(),
+		s.Press("Today"),
+		s.Press("Search", "Look for Quillcote"),
+		s.Press("Search Fernlook"),
+		s.See("Is one of these yours?"),
+		s.See("The phone is the same, (360) 555-0133."),
+	)
 	s.do(s.Press("Claim", "Spokeshave Cycles"), s.See("Held by listings@agency.example"), s.See("Ways to verify"))
 
 	// Wait, and see it public: in Coverage, on the listing's page, and outside.

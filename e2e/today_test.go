@@ -18,8 +18,22 @@ func TestTodayOnTheScreen(t *testing.T) {
 	rec := rig.Shop("Minnow Bay")
 	here := r.Add(t, rec)
 	r.Held(t, here)
-	s.do(s.Open(s.at("/today")), s.See("Verify Minnow Bay on Fernlook"), s.Press("Put off"), s.Press("Put off", "Leave it"), s.Type("Why", "The owner is away."), s.Press("Put off", "Leave it"))
-	s.do(s.NotSee("Verify Minnow Bay on Fernlook"), s.See("by Ines Roake: The owner is away."), s.Until(`(() => { const d = document.querySelector(".done-today"); if (d) d.open = true; return !!d })()`), s.See("Created a listing from the record."), s.Press("Take up"), s.See("Verify Minnow Bay on Fernlook"))
+	s.do(
+		s.Open(s.at("/today")),
+		s.See("Verify Minnow Bay on Fernlook"),
+		s.Press("Put off"),
+		s.Press("Put off", "Leave it"),
+		s.Type("Why", "The owner is away."),
+		s.Press("Put off", "Leave it"),
+	)
+	s.do(
+		s.NotSee("Verify Minnow Bay on Fernlook"),
+		s.See("by Ines Roake: The owner is away."),
+		s.Until(`(() => { const d = document.querySelector(".done-today"); if (d) d.open = true; return !!d })()`),
+		s.See("Created a listing from the record."),
+		s.Press("Take up"),
+		s.See("Verify Minnow Bay on Fernlook"),
+	)
 
 	s.do(s.Open(s.at("/you")), s.Choose("Deadlines of", here.Location.String()), s.Press("Make an address"), s.See("it is told once"))
 	r.Answered(t, here)(r.Desk.Listings.AskCode(t.Context(), r.Who.Actor(), here, "text"))
@@ -36,7 +50,15 @@ func TestTodayOnTheScreen(t *testing.T) {
 	s.do(s.eventually(func() bool { code, err = r.World.Code(t.Context(), rec.MainPhone()); return err == nil }))
 	st := r.State(t, here)
 	r.Answered(t, here)(r.Desk.Listings.EnterCode(t.Context(), r.Who.Actor(), here, st.Attempt().ID, code))
-	s.do(s.Open(s.at("/verification/l/"+here.Location.String()+"/fernlook")), s.Press("Take it out of public view"), s.Type("Why", "The shop is rebuilt."), s.Press("Take it out"), s.See("Out of public view, by us."), s.Press("Bring it back"), s.See("Verified, and not public yet."))
+	s.do(
+		s.Open(s.at("/verification/l/"+here.Location.String()+"/fernlook")),
+		s.Press("Take it out of public view"),
+		s.Type("Why", "The shop is rebuilt."),
+		s.Press("Take it out"),
+		s.See("Out of public view, by us."),
+		s.Press("Bring it back"),
+		s.See("Verified, and not public yet."),
+	)
 	if st = r.State(t, here); st.Visibility != verification.Publishing {
 		t.Errorf("%+v", st)
 	}

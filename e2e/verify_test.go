@@ -34,7 +34,14 @@ func TestEveryWayOnTheScreen(t *testing.T) {
 		directory string
 		method    rulebook.MethodName
 	}
-	ways := []way{{"fernlook", rulebook.Text}, {"fernlook", rulebook.Call}, {"guildbench", rulebook.Email}, {"hithermap", rulebook.Card}, {"waywren", rulebook.Papers}, {"fernlook-facts", rulebook.StaffSay}}
+	ways := []way{
+		{"fernlook", rulebook.Text},
+		{"fernlook", rulebook.Call},
+		{"guildbench", rulebook.Email},
+		{"hithermap", rulebook.Card},
+		{"waywren", rulebook.Papers},
+		{"fernlook-facts", rulebook.StaffSay},
+	}
 	for i := 0; i < len(ways) && i < 12; i++ {
 		c := ways[i]
 		rec := rig.Shop("")
@@ -46,7 +53,21 @@ func TestEveryWayOnTheScreen(t *testing.T) {
 			rec.Company.Size, rec.Company.Kind, rec.Company.Industry, rec.Words.Tagline = "2-10", "limited company", "Repair", "Wheels"
 			at = ledger.Place{Location: r.Add(t, rec).Location, Directory: c.directory}
 			if c.directory == "fernlook-facts" {
-				_, err := r.World.Place(ctx, c.directory, "", visit.Facts{"name": rec.Name, "street": "18 Tern Street", "locality": rec.Label, "region": "WA", "postal_code": "98990", "country": "US", "phone": rec.MainPhone(), "website": rec.Website})
+				_, err := r.World.Place(
+					ctx,
+					c.directory,
+					"",
+					visit.Facts{
+						"name":        rec.Name,
+						"street":      "18 Tern Street",
+						"locality":    rec.Label,
+						"region":      "WA",
+						"postal_code": "98990",
+						"country":     "US",
+						"phone":       rec.MainPhone(),
+						"website":     rec.Website,
+					},
+				)
 				s.do(err)
 				st := r.Answered(t, at)(r.Desk.Listings.Search(ctx, r.Who.Actor(), at))
 				r.Answered(t, at)(r.Desk.Listings.Claim(ctx, r.Who.Actor(), at, st.Candidates[0].Ref))
@@ -54,7 +75,13 @@ func TestEveryWayOnTheScreen(t *testing.T) {
 				r.Held(t, at)
 			}
 			if c.method == rulebook.Papers {
-				_, err := r.Desk.Files.AddPaper(ctx, r.Who.Actor(), ledger.Scope{Location: &at.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, "18 Tern Street"))
+				_, err := r.Desk.Files.AddPaper(
+					ctx,
+					r.Who.Actor(),
+					ledger.Scope{Location: &at.Location},
+					"bill.pdf",
+					paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, "18 Tern Street"),
+				)
 				s.do(err)
 			}
 			if offered(at, c.method) {
@@ -118,12 +145,32 @@ func TestDecidingByKeys(t *testing.T) {
 		rec.Name = []string{"Spokeshave Cycle Works", "Nettlewick Yarns", "Quay Wash"}[i]
 		r.Add(t, rec)
 	}
-	_, err := r.World.Place(ctx, "fernlook", "", visit.Facts{"name": "Spokeshave Cycles", "street": "18 Tern St", "locality": "Minnow Bay", "region": "WA", "postal_code": "98990", "country": "US", "phone": "+13605550140", "category": "Bike store"})
+	_, err := r.World.Place(
+		ctx,
+		"fernlook",
+		"",
+		visit.Facts{
+			"name":        "Spokeshave Cycles",
+			"street":      "18 Tern St",
+			"locality":    "Minnow Bay",
+			"region":      "WA",
+			"postal_code": "98990",
+			"country":     "US",
+			"phone":       "+13605550140",
+			"category":    "Bike store",
+		},
+	)
 	s.do(err)
 	s.do(s.Open(s.at("/verification")), s.Press("Search 3"), s.See("Nothing is created or claimed."), s.Press("Search 3"))
 	s.do(s.See("3 listings: 3 done"), s.Press("Close"), s.See("Found, to be decided"), s.See("the same business"))
 	s.do(s.Key("j"), s.Until(`document.activeElement.innerText === "Minnow Bay on Fernlook"`), s.Key("x"), s.Key("c"), s.See("Held, to be verified"))
-	s.do(s.Until(`document.querySelectorAll(".finds li").length === 2`), s.Key("j"), s.Until(`document.activeElement.dataset.find !== undefined`), s.Key("x"), s.Until(`document.querySelectorAll(".finds li").length === 1`))
+	s.do(
+		s.Until(`document.querySelectorAll(".finds li").length === 2`),
+		s.Key("j"),
+		s.Until(`document.activeElement.dataset.find !== undefined`),
+		s.Key("x"),
+		s.Until(`document.querySelectorAll(".finds li").length === 1`),
+	)
 	var held int
 	s.do(r.Store.Pool.QueryRow(ctx, "select count(*) from listing where control = 'held'").Scan(&held))
 	if listings, _, err := r.World.Count(ctx); err != nil || held != 2 || listings != 2 {
@@ -152,7 +199,13 @@ func TestAVideoOnTheScreen(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "take.mp4")
 	s.do(os.WriteFile(file, paint.Film(45), 0o600))
 	s.do(s.Open(s.at("/verification/l/"+at.Location.String()+"/fernlook")), s.See("Begin outside."), s.Press("Bring in the video"), s.Upload("film-file", file))
-	s.do(s.Type("The street and its number, seen at second", "2"), s.Type("The sign, seen at second", "9"), s.Type("A door that only staff can open, seen at second", "30"), s.Tick("Nothing private is in it: no customers, no papers, no screens"), s.Press("Send the video"))
+	s.do(
+		s.Type("The street and its number, seen at second", "2"),
+		s.Type("The sign, seen at second", "9"),
+		s.Type("A door that only staff can open, seen at second", "30"),
+		s.Tick("Nothing private is in it: no customers, no papers, no screens"),
+		s.Press("Send the video"),
+	)
 	s.do(s.See("ready to be sent"), s.Press("Ask", "Video"), s.See("In review"))
 	r.Move(t, 10*24*time.Hour)
 	if st := r.State(t, at); st.VerifiedAt == nil {

@@ -19,7 +19,12 @@ func TestCategoriesAttributesAndWords(t *testing.T) {
 	s.do(s.Press("yes", "Takes reservations"), s.See("asks for a booking link"), s.Press("no", "Delivery"), s.See("2 of"))
 
 	s.do(s.Press("Words"), s.Type("Tagline", "Wheels, mended"), s.See("14 of 120 characters"))
-	s.do(s.Type("Description", "We mend the the wheel. Call (360) 555-0142!"), s.See("“the” stands twice."), s.See("A phone number in the words is refused"), s.See("reads as shouting"))
+	s.do(
+		s.Type("Description", "We mend the the wheel. Call (360) 555-0142!"),
+		s.See("“the” stands twice."),
+		s.See("A phone number in the words is refused"),
+		s.See("reads as shouting"),
+	)
 	s.do(s.Type("Description", "We mend wheels."), s.NotSee("stands twice"), s.Type("Keywords", "wheel truing"+kb.Enter+"old steel"+kb.Enter), s.See("old steel"))
 	// What is too long for a directory says where it would be cut.
 	s.do(s.Type("Short description", strings.Repeat("We mend wheels by the ferry, and gladly. ", 5)), s.See("≠ Fernlook, summary: 45 over its 160"))
@@ -27,7 +32,12 @@ func TestCategoriesAttributesAndWords(t *testing.T) {
 	s.do(s.Type("Story", "Dov mends bicycels on Tern Street, and old steel framez."), s.See("bicycels It is in no dictionary; perhaps"), s.Press("bicycles"))
 	s.do(s.Until(holds("Dov mends bicycles on Tern Street, and old steel framez.")), s.NotSee("Tern It is"), s.NotSee("bicycels"))
 	s.do(s.Press("Identity"), s.Type("Opened", "last May"), s.Press("Words"), s.Press("Save record"), s.See(`"last May" is not a date; write it as 2026-12-31.`))
-	s.do(s.Type("Opened", "1987-05"), s.Press("Save record"), s.See("The record is saved."), s.See("The summary is cut from 204 characters to 122, after “the ferry, and gladly.”."))
+	s.do(
+		s.Type("Opened", "1987-05"),
+		s.Press("Save record"),
+		s.See("The record is saved."),
+		s.See("The summary is cut from 204 characters to 122, after “the ferry, and gladly.”."),
+	)
 	l, err := s.rig.Desk.Ledger.Location(t.Context(), at.Location)
 	s.do(err)
 	r := l.Record

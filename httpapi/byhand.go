@@ -13,7 +13,16 @@ func (s *Server) worksheet(ctx context.Context, at ledger.Place) (api.Worksheet,
 	if err != nil {
 		return api.Worksheet{}, err
 	}
-	out := api.Worksheet{DirectoryName: w.Book.Name, Label: w.Label, Worked: string(w.Book.Worked), Page: w.Page, At: w.At, GivenAt: w.GivenAt, Lines: make([]api.WorksheetLine, len(w.Lines)), Missing: fitItems(w.Missing)}
+	out := api.Worksheet{
+		DirectoryName: w.Book.Name,
+		Label:         w.Label,
+		Worked:        string(w.Book.Worked),
+		Page:          w.Page,
+		At:            w.At,
+		GivenAt:       w.GivenAt,
+		Lines:         make([]api.WorksheetLine, len(w.Lines)),
+		Missing:       fitItems(w.Missing),
+	}
 	for i, l := range w.Lines {
 		out.Lines[i] = api.WorksheetLine{Value: composed(l.Value), Given: l.Given, Before: l.Before, New: l.New}
 	}

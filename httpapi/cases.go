@@ -20,7 +20,16 @@ import (
 func risks(list []risk.Risk) []api.Risk {
 	out := make([]api.Risk, len(list))
 	for i, r := range list {
-		out[i] = api.Risk{Cause: r.Cause, Title: r.Title, Says: r.Says, Mend: r.Mend, Facts: append([]string{}, r.Facts...), Weight: float32(r.Weight), SetsOff: api.SetsOff(r.SetsOff), Standing: r.Standing}
+		out[i] = api.Risk{
+			Cause:    r.Cause,
+			Title:    r.Title,
+			Says:     r.Says,
+			Mend:     r.Mend,
+			Facts:    append([]string{}, r.Facts...),
+			Weight:   float32(r.Weight),
+			SetsOff:  api.SetsOff(r.SetsOff),
+			Standing: r.Standing,
+		}
 	}
 	return out
 }
@@ -63,7 +72,17 @@ func caution(c listings.Caution, b *rulebook.Rulebook) api.Caution {
 }
 
 func caseFacts(c verification.Case, now time.Time) api.CaseFacts {
-	out := api.CaseFacts{Id: c.ID, Kind: api.CaseKind(c.Kind), Title: cases.Title(c.Kind), OpenedAt: c.OpenedAt, By: c.By, Notice: c.Notice, Says: c.Says, CauseTitle: rulebook.CauseTitle(c.Cause), ClosedAt: c.ClosedAt}
+	out := api.CaseFacts{
+		Id:         c.ID,
+		Kind:       api.CaseKind(c.Kind),
+		Title:      cases.Title(c.Kind),
+		OpenedAt:   c.OpenedAt,
+		By:         c.By,
+		Notice:     c.Notice,
+		Says:       c.Says,
+		CauseTitle: rulebook.CauseTitle(c.Cause),
+		ClosedAt:   c.ClosedAt,
+	}
 	end := now
 	if c.ClosedAt != nil {
 		outcome := api.CaseFactsOutcome(c.Outcome)
@@ -74,12 +93,22 @@ func caseFacts(c verification.Case, now time.Time) api.CaseFacts {
 }
 
 func (s *Server) caseStep(step cases.Step, b *rulebook.Rulebook) api.CaseStep {
-	return api.CaseStep{Title: step.Title, Says: step.Says, State: api.CaseStepState(step.State), Act: api.CaseStepAct(step.Act), Fact: step.Fact, Window: window(step.Window, *b, s.Desk.Now(), nil)}
+	return api.CaseStep{
+		Title:  step.Title,
+		Says:   step.Says,
+		State:  api.CaseStepState(step.State),
+		Act:    api.CaseStepAct(step.Act),
+		Fact:   step.Fact,
+		Window: window(step.Window, *b, s.Desk.Now(), nil),
+	}
 }
 
 // caseRow is a case as a row of a list.
 func (s *Server) caseRow(c boards.CaseRow) api.CaseRow {
-	out := api.CaseRow{Row: s.row(boards.Cell{Place: c.Place, Book: c.Book, State: c.State, Location: c.Location, Client: c.Client}), Facts: caseFacts(c.Case, s.Desk.Now())}
+	out := api.CaseRow{
+		Row:   s.row(boards.Cell{Place: c.Place, Book: c.Book, State: c.State, Location: c.Location, Client: c.Client}),
+		Facts: caseFacts(c.Case, s.Desk.Now()),
+	}
 	if c.Next != nil {
 		step := s.caseStep(*c.Next, c.Book)
 		out.Next = &step
@@ -108,7 +137,18 @@ func (s *Server) GetCases(ctx context.Context, in api.GetCasesRequestObject) (ap
 		}
 	}
 	for _, t := range cases.TookOf(ended) {
-		out.Took = append(out.Took, api.CasesTook{DirectoryName: t.Directory, KindTitle: cases.Title(t.Kind), CauseTitle: rulebook.CauseTitle(t.Cause), Won: t.Won, Lost: t.Lost, GivenUp: t.GivenUp, MedianDays: float32(t.MedianDays)})
+		out.Took = append(
+			out.Took,
+			api.CasesTook{
+				DirectoryName: t.Directory,
+				KindTitle:     cases.Title(t.Kind),
+				CauseTitle:    rulebook.CauseTitle(t.Cause),
+				Won:           t.Won,
+				Lost:          t.Lost,
+				GivenUp:       t.GivenUp,
+				MedianDays:    float32(t.MedianDays),
+			},
+		)
 	}
 	return out, nil
 }
@@ -120,10 +160,25 @@ func (s *Server) GetCase(ctx context.Context, in api.GetCaseRequestObject) (api.
 		return nil, err
 	}
 	row := s.caseRow(v.CaseRow)
-	out := api.GetCase200JSONResponse{Row: row.Row, Facts: row.Facts, Suspects: []api.Suspect{}, Unnamed: float32(v.Unnamed), Steps: []api.CaseStep{}, Papers: []api.ComparedPaper{},
-		Appeals: []api.AppealMade{}, Draft: v.Draft, Since: []string{}, Changed: len(v.Changed), Busy: string(v.State.Busy), Trouble: v.State.Trouble}
+	out := api.GetCase200JSONResponse{
+		Row:      row.Row,
+		Facts:    row.Facts,
+		Suspects: []api.Suspect{},
+		Unnamed:  float32(v.Unnamed),
+		Steps:    []api.CaseStep{},
+		Papers:   []api.ComparedPaper{},
+		Appeals:  []api.AppealMade{},
+		Draft:    v.Draft,
+		Since:    []string{},
+		Changed:  len(v.Changed),
+		Busy:     string(v.State.Busy),
+		Trouble:  v.State.Trouble,
+	}
 	for _, x := range v.Suspects {
-		out.Suspects = append(out.Suspects, api.Suspect{Risk: risks([]risk.Risk{x.Risk})[0], Share: float32(x.Share), Evidence: append([]string{}, x.Evidence...), Pointed: x.Pointed})
+		out.Suspects = append(
+			out.Suspects,
+			api.Suspect{Risk: risks([]risk.Risk{x.Risk})[0], Share: float32(x.Share), Evidence: append([]string{}, x.Evidence...), Pointed: x.Pointed},
+		)
 	}
 	for _, step := range v.Steps {
 		out.Steps = append(out.Steps, s.caseStep(step, v.Book))
@@ -132,7 +187,19 @@ func (s *Server) GetCase(ctx context.Context, in api.GetCaseRequestObject) (api.
 		out.Papers = append(out.Papers, comparedPaper(p, nil))
 	}
 	for _, a := range v.Case.Appeals {
-		out.Appeals = append(out.Appeals, api.AppealMade{Text: a.Text, Papers: a.Papers, AskedAt: a.AskedAt, AskedBy: a.AskedBy, Window: *window(&a.Window, *v.Book, s.Desk.Now(), nil), AnsweredAt: a.AnsweredAt, Granted: a.Granted, Says: a.Says})
+		out.Appeals = append(
+			out.Appeals,
+			api.AppealMade{
+				Text:       a.Text,
+				Papers:     a.Papers,
+				AskedAt:    a.AskedAt,
+				AskedBy:    a.AskedBy,
+				Window:     *window(&a.Window, *v.Book, s.Desk.Now(), nil),
+				AnsweredAt: a.AnsweredAt,
+				Granted:    a.Granted,
+				Says:       a.Says,
+			},
+		)
 	}
 	if a := v.Book.Appeal; a.Most > 0 {
 		rule := api.AppealRule{How: a.How, Span: rulebook.Span(a.Window), Most: a.Most, MostCharacters: a.MostCharacters, Papers: []string{}}
@@ -178,7 +245,14 @@ func (s *Server) GetLooseNotices(ctx context.Context, _ api.GetLooseNoticesReque
 	}
 	out := make(api.GetLooseNotices200JSONResponse, len(list))
 	for i, n := range list {
-		out[i] = api.Notice{Id: n.ID, At: n.At, Directory: text(n.DirectoryID), DirectoryName: s.Desk.Shelf.DirectoryName(text(n.DirectoryID)), Subject: n.Subject, Body: n.Body}
+		out[i] = api.Notice{
+			Id:            n.ID,
+			At:            n.At,
+			Directory:     text(n.DirectoryID),
+			DirectoryName: s.Desk.Shelf.DirectoryName(text(n.DirectoryID)),
+			Subject:       n.Subject,
+			Body:          n.Body,
+		}
 	}
 	return out, nil
 }

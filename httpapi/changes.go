@@ -17,7 +17,7 @@ func (s *Server) GetChanges(ctx context.Context, _ api.GetChangesRequestObject) 
 	ofClient := person(ctx).Client != nil
 	go func() {
 		defer leave()
-		defer w.Close()
+		defer func() { _ = w.Close() }()
 		fmt.Fprint(w, "retry: 1000\n\n")
 		beat := time.NewTicker(15 * time.Second)
 		defer beat.Stop()

@@ -14,7 +14,18 @@ func (s *Server) GetCopies(ctx context.Context, in api.GetCopiesRequestObject) (
 	}
 	out := api.GetCopies200JSONResponse{}
 	for _, c := range list {
-		out = append(out, api.Copy{Format: c.Format, Title: c.Title, About: c.About, MediaType: c.MediaType, Extension: c.Extension, Text: c.Text, Lost: append([]string{}, c.Lost...)})
+		out = append(
+			out,
+			api.Copy{
+				Format:    c.Format,
+				Title:     c.Title,
+				About:     c.About,
+				MediaType: c.MediaType,
+				Extension: c.Extension,
+				Text:      c.Text,
+				Lost:      append([]string{}, c.Lost...),
+			},
+		)
 	}
 	return out, nil
 }

@@ -26,8 +26,23 @@ func turnOf(in api.Turn) rounds.Turn {
 func courseSteps(steps []rounds.PlannedStep) []api.CourseStep {
 	out := make([]api.CourseStep, len(steps))
 	for i, s := range steps {
-		out[i] = api.CourseStep{Location: s.Place.Location, Label: s.Label, Directory: s.Book.ID, DirectoryName: s.Book.Name, Weight: s.Book.Weight, Act: api.CourseStepAct(s.Act), Facts: []string{},
-			On: dateOf(s.On), After: s.After, Says: s.Says, Words: s.Words, Final: s.Final, Verifies: s.Verifies, Busy: s.Busy, Now: s.Now}
+		out[i] = api.CourseStep{
+			Location:      s.Place.Location,
+			Label:         s.Label,
+			Directory:     s.Book.ID,
+			DirectoryName: s.Book.Name,
+			Weight:        s.Book.Weight,
+			Act:           api.CourseStepAct(s.Act),
+			Facts:         []string{},
+			On:            dateOf(s.On),
+			After:         s.After,
+			Says:          s.Says,
+			Words:         s.Words,
+			Final:         s.Final,
+			Verifies:      s.Verifies,
+			Busy:          s.Busy,
+			Now:           s.Now,
+		}
 		for _, key := range s.Step.Facts {
 			out[i].Facts = append(out[i].Facts, s.Book.FieldTitle(key))
 		}

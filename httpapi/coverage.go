@@ -27,10 +27,27 @@ func (s *Server) GetCoverage(ctx context.Context, in api.GetCoverageRequestObjec
 	if err != nil {
 		return nil, err
 	}
-	out := api.Coverage{Locations: c.Locations, Wanted: c.Wanted, Public: c.Public, UnderWay: c.UnderWay, ToVerify: c.ToVerify, Rows: make([]api.CoverageRow, len(c.Rows))}
+	out := api.Coverage{
+		Locations: c.Locations,
+		Wanted:    c.Wanted,
+		Public:    c.Public,
+		UnderWay:  c.UnderWay,
+		ToVerify:  c.ToVerify,
+		Rows:      make([]api.CoverageRow, len(c.Rows)),
+	}
 	for i, r := range c.Rows {
-		row := api.CoverageRow{Location: r.Location, Client: r.Client, ClientName: r.ClientName, Label: r.Label, Kind: r.Kind, Wanted: r.Wanted, Public: r.Public, Next: r.Next, Fits: r.Fits,
-			Standings: make(map[string]api.Standing, len(r.States))}
+		row := api.CoverageRow{
+			Location:   r.Location,
+			Client:     r.Client,
+			ClientName: r.ClientName,
+			Label:      r.Label,
+			Kind:       r.Kind,
+			Wanted:     r.Wanted,
+			Public:     r.Public,
+			Next:       r.Next,
+			Fits:       r.Fits,
+			Standings:  make(map[string]api.Standing, len(r.States)),
+		}
 		for id, s := range r.States {
 			row.Standings[id] = api.Standing{Strand: strand(s), Says: s.Words()}
 		}
@@ -61,8 +78,23 @@ func (s *Server) GetWorth(ctx context.Context, in api.GetWorthRequestObject) (ap
 	list, err := s.Desk.Records.Worth(ctx, in.Location)
 	out := make(api.GetWorth200JSONResponse, len(list))
 	for i, w := range list {
-		out[i] = api.Worth{Directory: w.Directory, Name: w.Book.Name, Kind: w.Book.Kind, Worked: w.Book.Worked.Words(), Weight: w.Book.Weight, Not: w.Not, Gain: w.Gain, Minutes: w.Minutes, Adds: w.Adds, Share: w.Share,
-			Pays: w.Pays, FedBy: w.FedBy, Why: append([]string{}, w.Why...), Wanted: w.Wanted, Decided: w.Decided}
+		out[i] = api.Worth{
+			Directory: w.Directory,
+			Name:      w.Book.Name,
+			Kind:      w.Book.Kind,
+			Worked:    w.Book.Worked.Words(),
+			Weight:    w.Book.Weight,
+			Not:       w.Not,
+			Gain:      w.Gain,
+			Minutes:   w.Minutes,
+			Adds:      w.Adds,
+			Share:     w.Share,
+			Pays:      w.Pays,
+			FedBy:     w.FedBy,
+			Why:       append([]string{}, w.Why...),
+			Wanted:    w.Wanted,
+			Decided:   w.Decided,
+		}
 	}
 	return out, err
 }
@@ -92,7 +124,16 @@ func listingFit(label string, f fit.Fit, values fit.Values) api.ListingFit {
 func fitItems(items []fit.Item) []api.FitItem {
 	out := make([]api.FitItem, len(items))
 	for i, it := range items {
-		out[i] = api.FitItem{Key: it.Key, Title: it.Title, Part: it.Part, Weight: it.Weight, Required: it.Required, State: api.FitItemState(it.State), Says: it.Says, Minutes: it.Minutes}
+		out[i] = api.FitItem{
+			Key:      it.Key,
+			Title:    it.Title,
+			Part:     it.Part,
+			Weight:   it.Weight,
+			Required: it.Required,
+			State:    api.FitItemState(it.State),
+			Says:     it.Says,
+			Minutes:  it.Minutes,
+		}
 	}
 	return out
 }

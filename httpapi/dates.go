@@ -20,7 +20,10 @@ func (s *Server) GetSpecialDates(ctx context.Context, in api.GetSpecialDatesRequ
 	for _, d := range list {
 		row := api.SpecialDate{From: dateOf(d.From), To: dateOf(d.To), Name: strings.Join(d.Names, ", "), Places: []api.PlaceOnDate{}}
 		for _, p := range d.Places {
-			row.Places = append(row.Places, api.PlaceOnDate{Location: p.Location, Label: p.Label, ClientName: p.Client, Decided: p.Decided, Words: hours.SittingsWords(p.Sittings)})
+			row.Places = append(
+				row.Places,
+				api.PlaceOnDate{Location: p.Location, Label: p.Label, ClientName: p.Client, Decided: p.Decided, Words: hours.SittingsWords(p.Sittings)},
+			)
 		}
 		out = append(out, row)
 	}

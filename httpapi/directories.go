@@ -20,8 +20,20 @@ func (s *Server) GetDirectories(context.Context, api.GetDirectoriesRequestObject
 }
 
 func (s *Server) directory(b rulebook.Rulebook) api.Directory {
-	d := api.Directory{Id: b.ID, Name: b.Name, Kind: b.Kind, Summary: b.Summary, Weight: b.Weight, Worked: api.DirectoryWorked(b.Worked), Page: s.Desk.Listings.PageOf(b), Rulebook: b.Source, Account: s.Desk.Ledger.Account(),
-		Limits: limits(b), Says: s.sayings(b), Classes: []string{}}
+	d := api.Directory{
+		Id:       b.ID,
+		Name:     b.Name,
+		Kind:     b.Kind,
+		Summary:  b.Summary,
+		Weight:   b.Weight,
+		Worked:   api.DirectoryWorked(b.Worked),
+		Page:     s.Desk.Listings.PageOf(b),
+		Rulebook: b.Source,
+		Account:  s.Desk.Ledger.Account(),
+		Limits:   limits(b),
+		Says:     s.sayings(b),
+		Classes:  []string{},
+	}
 	for _, c := range b.Account.Classes {
 		d.Classes = append(d.Classes, c.Name)
 	}
@@ -128,12 +140,35 @@ func (s *Server) GetAccounts(ctx context.Context, _ api.GetAccountsRequestObject
 }
 
 func account(a records.Account) api.Account {
-	return api.Account{Id: a.ID, Directory: a.DirectoryID, Email: a.Email, Holder: a.Holder, Person: a.PersonID, Class: a.Class, Confirmed: a.Confirmed, Personal: a.Personal, Note: a.Note, Gone: a.Gone,
-		ChangedBy: a.ChangedBy, ChangedAt: a.ChangedAt, Warnings: append([]string{}, a.Warnings...)}
+	return api.Account{
+		Id:        a.ID,
+		Directory: a.DirectoryID,
+		Email:     a.Email,
+		Holder:    a.Holder,
+		Person:    a.PersonID,
+		Class:     a.Class,
+		Confirmed: a.Confirmed,
+		Personal:  a.Personal,
+		Note:      a.Note,
+		Gone:      a.Gone,
+		ChangedBy: a.ChangedBy,
+		ChangedAt: a.ChangedAt,
+		Warnings:  append([]string{}, a.Warnings...),
+	}
 }
 
 func accountFacts(f api.AccountFacts) records.AccountFacts {
-	return records.AccountFacts{Directory: f.Directory, Email: f.Email, Holder: f.Holder, Person: f.Person, Class: f.Class, Confirmed: f.Confirmed, Personal: f.Personal, Note: f.Note, Gone: f.Gone}
+	return records.AccountFacts{
+		Directory: f.Directory,
+		Email:     f.Email,
+		Holder:    f.Holder,
+		Person:    f.Person,
+		Class:     f.Class,
+		Confirmed: f.Confirmed,
+		Personal:  f.Personal,
+		Note:      f.Note,
+		Gone:      f.Gone,
+	}
 }
 
 // AddAccount adds an account.

@@ -26,7 +26,9 @@ func TestFitOverHTTP(t *testing.T) {
 		}
 	}
 	c.want(http.StatusOK, "GET", "/api/coverage?order=gain&most=5", nil, &cover)
-	if cover.Locations != 1 || cover.Wanted != 3 || len(cover.Rows[0].Fits) != 4 || cover.Rows[0].Fits["old-wharf-merchants"].Not == nil || cover.Rows[0].Next.Minutes == 0 || len(cover.Rows[0].Standings) != 0 {
+	if cover.Locations != 1 || cover.Wanted != 3 || len(cover.Rows[0].Fits) != 4 || cover.Rows[0].Fits["old-wharf-merchants"].Not == nil ||
+		cover.Rows[0].Next.Minutes == 0 ||
+		len(cover.Rows[0].Standings) != 0 {
 		t.Errorf("%+v", cover)
 	}
 	c.problem(http.StatusUnprocessableEntity, "GET", "/api/coverage?order=luck", nil)
@@ -108,7 +110,13 @@ func TestByHandOverHTTP(t *testing.T) {
 	var w api.Worksheet
 	c.want(http.StatusOK, "GET", at+"/sound-chamber/worksheet", nil, &w)
 	first := w.Lines[0].Value
-	c.want(http.StatusOK, "POST", at+"/sound-chamber/worksheet/ticks", map[string]any{"key": first.Key, "text": first.Text, "given": true, "page": "sound.example/shop"}, &w)
+	c.want(
+		http.StatusOK,
+		"POST",
+		at+"/sound-chamber/worksheet/ticks",
+		map[string]any{"key": first.Key, "text": first.Text, "given": true, "page": "sound.example/shop"},
+		&w,
+	)
 	if !w.Lines[0].Given || w.At != "https://sound.example/shop" {
 		t.Errorf("%+v", w)
 	}
@@ -163,7 +171,13 @@ func TestDirectoriesOverHTTP(t *testing.T) {
 		t.Errorf("%d versions", len(versions))
 	}
 	var added api.Directory
-	c.want(http.StatusCreated, "POST", "/api/directories", map[string]string{"text": strings.NewReplacer("id: fernlook", "id: pierbook", "name: Fernlook", "name: Pierbook").Replace(source)}, &added)
+	c.want(
+		http.StatusCreated,
+		"POST",
+		"/api/directories",
+		map[string]string{"text": strings.NewReplacer("id: fernlook", "id: pierbook", "name: Fernlook", "name: Pierbook").Replace(source)},
+		&added,
+	)
 	if added.Id != "pierbook" {
 		t.Errorf("%+v", added)
 	}
@@ -180,7 +194,16 @@ func TestDirectoriesOverHTTP(t *testing.T) {
 	c.problem(http.StatusConflict, "POST", "/api/directories/plotline/handed-in", nil) // no store code yet
 
 	var account api.Account
-	facts := map[string]any{"directory": "fernlook", "email": "a@agency.example", "holder": "Ines", "class": "", "confirmed": false, "personal": false, "note": "", "gone": false}
+	facts := map[string]any{
+		"directory": "fernlook",
+		"email":     "a@agency.example",
+		"holder":    "Ines",
+		"class":     "",
+		"confirmed": false,
+		"personal":  false,
+		"note":      "",
+		"gone":      false,
+	}
 	c.want(http.StatusCreated, "POST", "/api/accounts", facts, &account)
 	if len(account.Warnings) != 1 {
 		t.Errorf("%+v", account)

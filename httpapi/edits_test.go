@@ -47,7 +47,8 @@ func TestTwoWhoEditOverHTTP(t *testing.T) {
 	first, second := at+"/presence/"+uuid.NewString(), at+"/presence/"+uuid.NewString()
 	var others []api.Present
 	c.want(200, "PUT", first, map[string]bool{"editing": true}, nil)
-	if c.want(200, "PUT", second, map[string]bool{"editing": false}, &others); len(others) != 1 || !others[0].You || !others[0].Editing || others[0].Name != "Ines Roake" {
+	if c.want(200, "PUT", second, map[string]bool{"editing": false}, &others); len(others) != 1 || !others[0].You || !others[0].Editing ||
+		others[0].Name != "Ines Roake" {
 		t.Errorf("%+v", others)
 	}
 	c.want(204, "DELETE", first, nil, nil)
@@ -83,7 +84,10 @@ func TestTwoWhoEditOverHTTP(t *testing.T) {
 		t.Errorf("%+v", plans)
 	}
 	on.Time = time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC)
-	if p := c.problem(422, "POST", at+"/plans", map[string]any{"on": on, "edit": api.Edit{Base: m.Record, Record: later}}); !strings.Contains(p.Detail, "from tomorrow on") {
+	if p := c.problem(422, "POST", at+"/plans", map[string]any{"on": on, "edit": api.Edit{Base: m.Record, Record: later}}); !strings.Contains(
+		p.Detail,
+		"from tomorrow on",
+	) {
 		t.Errorf("%+v", p)
 	}
 }
@@ -106,11 +110,18 @@ func TestPlacesAndLinksOverHTTP(t *testing.T) {
 		Type     string
 		Features []struct{ Geometry struct{ Type string } }
 	}
-	if c.want(200, "GET", "/api/map", nil, &drawn); drawn.Type != "FeatureCollection" || len(drawn.Features) != 2 || drawn.Features[0].Geometry.Type != "LineString" {
+	if c.want(200, "GET", "/api/map", nil, &drawn); drawn.Type != "FeatureCollection" || len(drawn.Features) != 2 ||
+		drawn.Features[0].Geometry.Type != "LineString" {
 		t.Errorf("%+v", drawn)
 	}
 	var a api.AreaReckoned
-	c.want(200, "POST", "/api/area", api.AreaQuestion{Pin: &record.Pin{Latitude: 48.1, Longitude: -125}, Town: "South", Minutes: 20, With: []string{}, Without: []string{}}, &a)
+	c.want(
+		200,
+		"POST",
+		"/api/area",
+		api.AreaQuestion{Pin: &record.Pin{Latitude: 48.1, Longitude: -125}, Town: "South", Minutes: 20, With: []string{}, Without: []string{}},
+		&a,
+	)
 	if !a.ByRoad || len(a.Area.Towns) != 1 || a.Area.Towns[0].Minutes != 11.1 || len(a.Outline) != 1 || len(a.Outline[0][0]) != 2 || len(a.Warnings) != 1 {
 		t.Errorf("%+v", a)
 	}
@@ -133,7 +144,13 @@ func TestPlacesAndLinksOverHTTP(t *testing.T) {
 	}
 	c.problem(422, "POST", "/api/link-checks", make([]string, 51))
 	var tagged []api.TaggedLink
-	c.want(200, "POST", "/api/tagged-links", map[string]any{"address": "https://spokeshave.example/?utm_medium=card", "tags": record.Tags{On: true, Medium: "listing", Campaign: "bay"}}, &tagged)
+	c.want(
+		200,
+		"POST",
+		"/api/tagged-links",
+		map[string]any{"address": "https://spokeshave.example/?utm_medium=card", "tags": record.Tags{On: true, Medium: "listing", Campaign: "bay"}},
+		&tagged,
+	)
 	if len(tagged) != 1 || tagged[0].Address != "https://spokeshave.example/?utm_medium=card&utm_source=fernlook&utm_campaign=bay" {
 		t.Errorf("%+v", tagged)
 	}

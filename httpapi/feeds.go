@@ -92,7 +92,18 @@ func (s *Server) GetTodayRest(ctx context.Context, in api.GetTodayRestRequestObj
 		if err != nil {
 			return nil, err
 		}
-		out.Snoozed = append(out.Snoozed, api.Snoozed{Location: z.LocationID, Directory: z.DirectoryID, Label: l.Label, DirectoryName: s.Desk.Shelf.DirectoryName(z.DirectoryID), Until: z.Until, Reason: z.Reason, By: z.By})
+		out.Snoozed = append(
+			out.Snoozed,
+			api.Snoozed{
+				Location:      z.LocationID,
+				Directory:     z.DirectoryID,
+				Label:         l.Label,
+				DirectoryName: s.Desk.Shelf.DirectoryName(z.DirectoryID),
+				Until:         z.Until,
+				Reason:        z.Reason,
+				By:            z.By,
+			},
+		)
 	}
 	return out, nil
 }

@@ -20,7 +20,15 @@ func (s *Server) GetForecast(ctx context.Context, in api.GetForecastRequestObjec
 	if err != nil {
 		return nil, err
 	}
-	out := api.Forecast{Left: len(f.Left), Fee: f.Fee, FeeFor: f.FeeFor, Days: []api.ForecastDay{}, Listings: []api.ForecastListing{}, Never: []api.ForecastListing{}, Holds: []api.ForecastHold{}}
+	out := api.Forecast{
+		Left:     len(f.Left),
+		Fee:      f.Fee,
+		FeeFor:   f.FeeFor,
+		Days:     []api.ForecastDay{},
+		Listings: []api.ForecastListing{},
+		Never:    []api.ForecastListing{},
+		Holds:    []api.ForecastHold{},
+	}
 	if len(f.Left) > 0 {
 		half, all := odds(f.Half), odds(f.All)
 		out.Half, out.All = &half, &all

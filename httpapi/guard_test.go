@@ -18,8 +18,62 @@ import (
 func (c *client) operations() (out [][2]string) {
 	for path, item := range c.spec.Paths.Map() {
 		for method := range item.Operations() {
-			filled := strings.NewReplacer("{change}", uuid.NewString(), "{client}", uuid.NewString(), "{location}", uuid.NewString(), "{import}", uuid.NewString(),
-				"{directory}", "fernlook", "{attempt}", "none", "{saved}", "1", "{region}", uuid.NewString(), "{photo}", uuid.NewString(), "{copy}", "small", "{paper}", uuid.NewString(), "{plan}", uuid.NewString(), "{window}", uuid.NewString(), "{subject}", "new%20client", "{format}", "jsonld", "{account}", uuid.NewString(), "{secret}", "guessed", "{link}", uuid.NewString(), "{round}", uuid.NewString(), "{batch}", uuid.NewString(), "{case}", "1", "{notice}", "none", "{person}", uuid.NewString(), "{invitation}", uuid.NewString(), "{session}", "none", "{key}", uuid.NewString(), "{feed}", uuid.NewString()).Replace(path)
+			filled := strings.NewReplacer(
+				"{change}",
+				uuid.NewString(),
+				"{client}",
+				uuid.NewString(),
+				"{location}",
+				uuid.NewString(),
+				"{import}",
+				uuid.NewString(),
+				"{directory}",
+				"fernlook",
+				"{attempt}",
+				"none",
+				"{saved}",
+				"1",
+				"{region}",
+				uuid.NewString(),
+				"{photo}",
+				uuid.NewString(),
+				"{copy}",
+				"small",
+				"{paper}",
+				uuid.NewString(),
+				"{plan}",
+				uuid.NewString(),
+				"{window}",
+				uuid.NewString(),
+				"{subject}",
+				"new%20client",
+				"{format}",
+				"jsonld",
+				"{account}",
+				uuid.NewString(),
+				"{secret}",
+				"guessed",
+				"{link}",
+				uuid.NewString(),
+				"{round}",
+				uuid.NewString(),
+				"{batch}",
+				uuid.NewString(),
+				"{case}",
+				"1",
+				"{notice}",
+				"none",
+				"{person}",
+				uuid.NewString(),
+				"{invitation}",
+				uuid.NewString(),
+				"{session}",
+				"none",
+				"{key}",
+				uuid.NewString(),
+				"{feed}",
+				uuid.NewString(),
+			).Replace(path)
 			out = append(out, [2]string{method, filled})
 		}
 	}
@@ -27,9 +81,21 @@ func (c *client) operations() (out [][2]string) {
 	return out
 }
 
-var openToAll = [][2]string{{"GET", "/api/sign-in"}, {"POST", "/api/session"},
-	{"GET", "/api/owner/guessed"}, {"POST", "/api/owner/guessed/code"}, {"POST", "/api/owner/guessed/paper"}, {"POST", "/api/owner/guessed/time"}, {"POST", "/api/owner/guessed/video"},
-	{"GET", "/api/joining/guessed"}, {"POST", "/api/joining/guessed"}, {"GET", "/api/calendar/guessed"}}
+var openToAll = [][2]string{
+	{"GET", "/api/sign-in"},
+	{"POST", "/api/session"},
+	{
+		"GET",
+		"/api/owner/guessed",
+	},
+	{"POST", "/api/owner/guessed/code"},
+	{"POST", "/api/owner/guessed/paper"},
+	{"POST", "/api/owner/guessed/time"},
+	{"POST", "/api/owner/guessed/video"},
+	{"GET", "/api/joining/guessed"},
+	{"POST", "/api/joining/guessed"},
+	{"GET", "/api/calendar/guessed"},
+}
 
 func TestWithoutASessionNothingIsTold(t *testing.T) {
 	r := rig.Start(t)
@@ -79,7 +145,10 @@ func TestNoOtherSiteCanMakeABrowserAct(t *testing.T) {
 func TestSessions(t *testing.T) {
 	r := rig.Start(t)
 	c := newClient(t, r.Serve(t))
-	if p := c.problem(http.StatusUnauthorized, "POST", "/api/session", map[string]string{"email": r.Who.Email, "password": "wrong"}); !strings.Contains(p.Detail, "do not belong together") {
+	if p := c.problem(http.StatusUnauthorized, "POST", "/api/session", map[string]string{"email": r.Who.Email, "password": "wrong"}); !strings.Contains(
+		p.Detail,
+		"do not belong together",
+	) {
 		t.Errorf("it says %q", p.Detail)
 	}
 	resp, err := c.http.Post(c.base+"/api/session", "application/json", strings.NewReader(`{"email":"`+r.Who.Email+`","password":"`+rig.Password+`"}`))

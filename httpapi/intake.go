@@ -20,7 +20,16 @@ func (s *Server) GetIntake(ctx context.Context, in api.GetIntakeRequestObject) (
 	}
 	out := api.GetIntake200JSONResponse{Missing: []api.Want{}, Ways: []api.DirectoryWays{}, Letter: letterOf(i.Letter)}
 	for _, w := range i.Missing {
-		row := api.Want{Id: w.ID, Title: w.Title, From: api.WantFrom(w.From), Part: w.Part, Blocks: append([]string{}, w.Blocks...), Opens: w.Opens, Ask: w.Ask, Minutes: w.Takes.Minutes}
+		row := api.Want{
+			Id:      w.ID,
+			Title:   w.Title,
+			From:    api.WantFrom(w.From),
+			Part:    w.Part,
+			Blocks:  append([]string{}, w.Blocks...),
+			Opens:   w.Opens,
+			Ask:     w.Ask,
+			Minutes: w.Takes.Minutes,
+		}
 		if by := dateOf(w.By); w.By != (calendar.Date{}) {
 			row.By = &by
 		}

@@ -21,13 +21,16 @@ func TestAnOwnerIsAskedForWhatIsMissing(t *testing.T) {
 	for _, w := range in.Missing {
 		titles += w.Id + " "
 	}
-	if !strings.HasPrefix(titles, "registration licence utility_bill ") || in.Missing[0].ForAFee == nil || in.Missing[0].Part != "identity" || len(in.Ways) != 1 || len(in.Ways[0].Ways) < 3 || in.Sent != nil {
+	if !strings.HasPrefix(titles, "registration licence utility_bill ") || in.Missing[0].ForAFee == nil || in.Missing[0].Part != "identity" || len(in.Ways) != 1 ||
+		len(in.Ways[0].Ways) < 3 ||
+		in.Sent != nil {
 		t.Errorf("%s: %+v", titles, in)
 	}
 	wants := api.Wants{Wants: []string{"registration", "logo"}}
 	var letter api.Letter
 	c.want(200, "POST", at+"/letter", wants, &letter)
-	if !strings.Contains(letter.Body, "1. The company’s registration number.") || !strings.Contains(letter.Body, "2. Your logo") || strings.Contains(letter.Body, "3. ") {
+	if !strings.Contains(letter.Body, "1. The company’s registration number.") || !strings.Contains(letter.Body, "2. Your logo") ||
+		strings.Contains(letter.Body, "3. ") {
 		t.Errorf("%s", letter.Body)
 	}
 	if p := c.problem(409, "POST", at+"/ask", wants); !strings.Contains(p.Detail, "no owner’s email yet") {
@@ -35,7 +38,13 @@ func TestAnOwnerIsAskedForWhatIsMissing(t *testing.T) {
 	}
 	l, err := r.Desk.Ledger.Location(t.Context(), place.Location)
 	rig.Must(t, err)
-	c.want(200, "PUT", "/api/clients/"+l.ClientID.String()+"?version=1", api.ClientFacts{Name: "Spokeshave Cycle Works", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"}, nil)
+	c.want(
+		200,
+		"PUT",
+		"/api/clients/"+l.ClientID.String()+"?version=1",
+		api.ClientFacts{Name: "Spokeshave Cycle Works", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"},
+		nil,
+	)
 	c.problem(422, "POST", at+"/ask", api.Wants{Wants: []string{}})
 	c.want(204, "POST", at+"/ask", wants, nil)
 	ctx, cancel := context.WithTimeout(t.Context(), 60*time.Second)

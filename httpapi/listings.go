@@ -55,8 +55,19 @@ func (s *Server) rows(cells []boards.Cell) []api.ListingRow {
 func (s *Server) row(c boards.Cell) api.ListingRow {
 	now := s.Desk.Now()
 	r := api.ListingRow{
-		Location: c.Place.Location, Client: c.Client.ID, Directory: c.Book.ID, DirectoryName: c.Book.Name, Weight: c.Book.Weight,
-		Label: c.Location.Label, ClientName: c.Client.Name, Kind: string(c.Location.Record.Kind), Zone: verification.ZoneOf(c.Location.Record, *c.Book).String(), NotFor: c.NotFor, Wanted: c.Fit.Wanted, Strand: strand(c.State), Says: c.State.Words(),
+		Location:      c.Place.Location,
+		Client:        c.Client.ID,
+		Directory:     c.Book.ID,
+		DirectoryName: c.Book.Name,
+		Weight:        c.Book.Weight,
+		Label:         c.Location.Label,
+		ClientName:    c.Client.Name,
+		Kind:          string(c.Location.Record.Kind),
+		Zone:          verification.ZoneOf(c.Location.Record, *c.Book).String(),
+		NotFor:        c.NotFor,
+		Wanted:        c.Fit.Wanted,
+		Strand:        strand(c.State),
+		Says:          c.State.Words(),
 	}
 	for _, o := range c.State.Cases {
 		if o.Open() {
@@ -64,7 +75,15 @@ func (s *Server) row(c boards.Cell) api.ListingRow {
 		}
 	}
 	if t := c.Task; t != nil {
-		r.Task = &api.Task{Group: api.TaskGroup(t.Group), Act: api.TaskAct(t.Act), Title: t.Title, Says: t.Says, Loss: t.Loss, Window: window(t.Window, *c.Book, now, t.Until), Until: t.Until}
+		r.Task = &api.Task{
+			Group:  api.TaskGroup(t.Group),
+			Act:    api.TaskAct(t.Act),
+			Title:  t.Title,
+			Says:   t.Says,
+			Loss:   t.Loss,
+			Window: window(t.Window, *c.Book, now, t.Until),
+			Until:  t.Until,
+		}
 	}
 	if a := c.State.Attempt(); a != nil {
 		view := attempt(*a, *c.Book, now)
@@ -108,10 +127,44 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 	}
 	st := v.State
 	out := api.Listing{
-		Row: s.row(v.Cell), Speaks: speaks(v), Caution: caution(v.Caution, v.Book), Cases: []api.CaseFacts{}, Withdrawal: &st.Withdrawal, Busy: string(st.Busy), Trouble: st.Trouble, Account: v.Account, HeldSince: st.HeldSince, HeldBy: st.HeldBy, Page: v.PageURL,
-		Worked: api.ListingWorked(v.Book.Worked), Attests: v.Book.Account.Attests, ToShow: v.Book.Publishing.Withdrawn, CopiesFrom: []string{}, LeftBehind: []api.ComposedValue{}, PhotosFit: v.Photos, PhotosGiven: st.Photos, PhotosAt: st.PhotosAt, GivenAt: st.GivenAt, AnswerBy: window(st.AnswerBy, *v.Book, s.Desk.Now(), nil),
-		SearchedAt: st.SearchedAt, LookedAt: st.LookedAt, SeenAt: st.SeenAt, VerifiedAt: st.VerifiedAt, PublicBy: window(st.PublicBy, *v.Book, s.Desk.Now(), nil),
-		Seconds: []api.SecondListing{}, OwnerLinks: []api.OwnerLink{}, OwnerTasks: []api.ListingOwnerTasks{}, OwnerEmail: v.Client.OwnerEmail, Filming: filming(v.Filming), Changed: []api.ChangedValue{}, Papers: []api.ComparedPaper{}, Facts: []api.FactLine{}, Ways: waysOf(v.Ways), Missing: append([]string{}, v.Missing...), Candidates: []api.Candidate{}, Attempts: []api.Attempt{}, History: []api.HistoryLine{},
+		Row:         s.row(v.Cell),
+		Speaks:      speaks(v),
+		Caution:     caution(v.Caution, v.Book),
+		Cases:       []api.CaseFacts{},
+		Withdrawal:  &st.Withdrawal,
+		Busy:        string(st.Busy),
+		Trouble:     st.Trouble,
+		Account:     v.Account,
+		HeldSince:   st.HeldSince,
+		HeldBy:      st.HeldBy,
+		Page:        v.PageURL,
+		Worked:      api.ListingWorked(v.Book.Worked),
+		Attests:     v.Book.Account.Attests,
+		ToShow:      v.Book.Publishing.Withdrawn,
+		CopiesFrom:  []string{},
+		LeftBehind:  []api.ComposedValue{},
+		PhotosFit:   v.Photos,
+		PhotosGiven: st.Photos,
+		PhotosAt:    st.PhotosAt,
+		GivenAt:     st.GivenAt,
+		AnswerBy:    window(st.AnswerBy, *v.Book, s.Desk.Now(), nil),
+		SearchedAt:  st.SearchedAt,
+		LookedAt:    st.LookedAt,
+		SeenAt:      st.SeenAt,
+		VerifiedAt:  st.VerifiedAt,
+		PublicBy:    window(st.PublicBy, *v.Book, s.Desk.Now(), nil),
+		Seconds:     []api.SecondListing{},
+		OwnerLinks:  []api.OwnerLink{},
+		OwnerTasks:  []api.ListingOwnerTasks{},
+		OwnerEmail:  v.Client.OwnerEmail,
+		Filming:     filming(v.Filming),
+		Changed:     []api.ChangedValue{},
+		Papers:      []api.ComparedPaper{},
+		Facts:       []api.FactLine{},
+		Ways:        waysOf(v.Ways),
+		Missing:     append([]string{}, v.Missing...),
+		Candidates:  []api.Candidate{},
+		Attempts:    []api.Attempt{},
 	}
 	if text := cases.Chase(v.Location.Record, v.Book, st, v.PageURL, s.Desk.Now()); text != "" {
 		out.Chase = &text
@@ -119,6 +172,24 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 	if st.Control == verification.HeldByAnother {
 		out.Access = access(v, s.Desk.Now())
 	}
+	s.tellDoings(&out, v)
+	s.tellOrigins(&out, v)
+	out.History = historyOf(v)
+	for _, f := range v.Facts {
+		out.Facts = append(out.Facts, api.FactLine{Fact: f.Fact, Title: f.Title, Record: f.Record, Seen: f.Seen, Mark: string(f.Mark), Says: f.Says})
+	}
+	for _, c := range st.Candidates {
+		out.Candidates = append(out.Candidates, candidate(c))
+	}
+	for _, a := range st.Attempts {
+		out.Attempts = append(out.Attempts, attempt(a, *v.Book, s.Desk.Now()))
+	}
+	return out, nil
+}
+
+// tellDoings tells what is under way on a listing beside its verification.
+func (s *Server) tellDoings(out *api.Listing, v boards.ListingView) {
+	st := v.State
 	for _, c := range st.Seconds() {
 		second := api.SecondListing{Candidate: candidate(c)}
 		if r := st.Report(c.Ref); r != nil {
@@ -145,6 +216,11 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 	for _, p := range v.Papers {
 		out.Papers = append(out.Papers, comparedPaper(p, v.Ways))
 	}
+}
+
+// tellOrigins tells where a listing, its page and its values come from.
+func (s *Server) tellOrigins(out *api.Listing, v boards.ListingView) {
+	st := v.State
 	if st.CopiedFrom != "" {
 		name := s.Desk.Shelf.DirectoryName(st.CopiedFrom)
 		out.CopiedFrom = &name
@@ -168,25 +244,22 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 			}
 		}
 	}
-	for _, f := range v.Facts {
-		out.Facts = append(out.Facts, api.FactLine{Fact: f.Fact, Title: f.Title, Record: f.Record, Seen: f.Seen, Mark: string(f.Mark), Says: f.Says})
-	}
-	for _, c := range st.Candidates {
-		out.Candidates = append(out.Candidates, candidate(c))
-	}
-	for _, a := range st.Attempts {
-		out.Attempts = append(out.Attempts, attempt(a, *v.Book, s.Desk.Now()))
-	}
-	for i := len(v.History) - 1; i >= 0; i-- { // newest first
+}
+
+// historyOf is what happened to a listing, the newest first; of many looks that saw the same, the
+// first and the last.
+func historyOf(v boards.ListingView) []api.HistoryLine {
+	out := []api.HistoryLine{}
+	for i := len(v.History) - 1; i >= 0; i-- {
 		e := v.History[i]
 		line := api.HistoryLine{At: e.At, Actor: e.Actor, Says: e.Tell(*v.Book)}
-		if n := len(out.History); looked(e) && n > 1 && out.History[n-1].Says == line.Says && out.History[n-2].Says == line.Says {
-			out.History[n-1] = line // of many looks that saw the same, the first and the last
+		if n := len(out); looked(e) && n > 1 && out[n-1].Says == line.Says && out[n-2].Says == line.Says {
+			out[n-1] = line
 			continue
 		}
-		out.History = append(out.History, line)
+		out = append(out, line)
 	}
-	return out, nil
+	return out
 }
 
 // looked reports whether an event is that a page was looked at.
@@ -231,111 +304,6 @@ func (s *Server) GetListing(ctx context.Context, in api.GetListingRequestObject)
 	return api.GetListing200JSONResponse(out), err
 }
 
-// SearchDirectory looks for a location.
-func (s *Server) SearchDirectory(ctx context.Context, in api.SearchDirectoryRequestObject) (api.SearchDirectoryResponseObject, error) {
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	out, err := s.asked(ctx, at)(s.Desk.Listings.Search(ctx, person(ctx).Actor(), at))
-	return api.SearchDirectory200JSONResponse(out), err
-}
-
-// ClaimListing claims a listing that was found.
-func (s *Server) ClaimListing(ctx context.Context, in api.ClaimListingRequestObject) (api.ClaimListingResponseObject, error) {
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	out, err := s.asked(ctx, at)(s.Desk.Listings.Claim(ctx, person(ctx).Actor(), at, in.Body.Ref))
-	return api.ClaimListing200JSONResponse(out), err
-}
-
-// CreateListing creates a listing.
-func (s *Server) CreateListing(ctx context.Context, in api.CreateListingRequestObject) (api.CreateListingResponseObject, error) {
-	name := ""
-	if in.Body != nil {
-		name = text(in.Body.PageName)
-	}
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	out, err := s.asked(ctx, at)(s.Desk.Listings.Create(ctx, person(ctx).Actor(), at, name))
-	return api.CreateListing200JSONResponse(out), err
-}
-
-// AskCode asks for a code.
-func (s *Server) AskCode(ctx context.Context, in api.AskCodeRequestObject) (api.AskCodeResponseObject, error) {
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	ask := s.Desk.Listings.AskCode
-	if in.Body.Despite != nil && *in.Body.Despite {
-		ask = s.Desk.Listings.AskDespite
-	}
-	out, err := s.asked(ctx, at)(ask(ctx, person(ctx).Actor(), at, rulebook.MethodName(in.Body.Method)))
-	return api.AskCode200JSONResponse(out), err
-}
-
-// EnterCode enters a code.
-func (s *Server) EnterCode(ctx context.Context, in api.EnterCodeRequestObject) (api.EnterCodeResponseObject, error) {
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	out, err := s.asked(ctx, at)(s.Desk.Listings.EnterCode(ctx, person(ctx).Actor(), at, in.Attempt, in.Body.Code))
-	return api.EnterCode200JSONResponse(out), err
-}
-
-// CodeArrived records that a code is in hand.
-func (s *Server) CodeArrived(ctx context.Context, in api.CodeArrivedRequestObject) (api.CodeArrivedResponseObject, error) {
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.Listings.Arrived(ctx, person(ctx).Actor(), at, in.Attempt); err != nil {
-		return nil, err
-	}
-	out, err := s.listing(ctx, at)
-	return api.CodeArrived200JSONResponse(out), err
-}
-
-// SendChanges gives a directory what has changed.
-func (s *Server) SendChanges(ctx context.Context, in api.SendChangesRequestObject) (api.SendChangesResponseObject, error) {
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	var keys []string
-	if in.Body != nil && in.Body.Facts != nil {
-		keys = *in.Body.Facts
-	}
-	out, err := s.asked(ctx, at)(s.Desk.Listings.Send(ctx, person(ctx).Actor(), at, keys))
-	return api.SendChanges200JSONResponse(out), err
-}
-
-// ReportDuplicate reports a second listing.
-func (s *Server) ReportDuplicate(ctx context.Context, in api.ReportDuplicateRequestObject) (api.ReportDuplicateResponseObject, error) {
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	out, err := s.asked(ctx, at)(s.Desk.Listings.ReportDuplicate(ctx, person(ctx).Actor(), at, in.Body.Ref))
-	return api.ReportDuplicate200JSONResponse(out), err
-}
-
-// AskAccess asks a holder for a listing.
-func (s *Server) AskAccess(ctx context.Context, in api.AskAccessRequestObject) (api.AskAccessResponseObject, error) {
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	out, err := s.asked(ctx, at)(s.Desk.Listings.AskAccess(ctx, person(ctx).Actor(), at))
-	return api.AskAccess200JSONResponse(out), err
-}
-
-// EscalateAccess puts a request for a listing before the directory's people.
-func (s *Server) EscalateAccess(ctx context.Context, in api.EscalateAccessRequestObject) (api.EscalateAccessResponseObject, error) {
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	out, err := s.asked(ctx, at)(s.Desk.Listings.Escalate(ctx, person(ctx).Actor(), at))
-	return api.EscalateAccess200JSONResponse(out), err
-}
-
-// LookAgain looks at the public page.
-func (s *Server) LookAgain(ctx context.Context, in api.LookAgainRequestObject) (api.LookAgainResponseObject, error) {
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.Sightings.Look(ctx, person(ctx).Actor(), at); err != nil {
-		return nil, err
-	}
-	out, err := s.listing(ctx, at)
-	return api.LookAgain200JSONResponse(out), err
-}
-
-// AskStatus asks how a review stands.
-func (s *Server) AskStatus(ctx context.Context, in api.AskStatusRequestObject) (api.AskStatusResponseObject, error) {
-	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.Listings.AskStatus(ctx, person(ctx).Actor(), at); err != nil {
-		return nil, err
-	}
-	out, err := s.listing(ctx, at)
-	return api.AskStatus200JSONResponse(out), err
-}
-
 // limits are what a directory takes of words, areas and photos.
 func limits(b rulebook.Rulebook) api.DirectoryLimits {
 	out := api.DirectoryLimits{Areas: b.Areas.Most, Texts: []api.TextLimit{}, Photos: []api.PhotoLimit{}}
@@ -354,7 +322,10 @@ func limits(b rulebook.Rulebook) api.DirectoryLimits {
 func waysOf(list []verification.Way) []api.Way {
 	out := []api.Way{}
 	for _, w := range list {
-		out = append(out, api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says, There: w.There, Doubts: append([]string{}, w.Doubts...), Why: w.Why})
+		out = append(
+			out,
+			api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says, There: w.There, Doubts: append([]string{}, w.Doubts...), Why: w.Why},
+		)
 	}
 	return out
 }

@@ -16,7 +16,10 @@ import (
 // GetLog tells what was done.
 func (s *Server) GetLog(ctx context.Context, in api.GetLogRequestObject) (api.GetLogResponseObject, error) {
 	p := in.Params
-	lines, err := s.Desk.Boards.Log(ctx, boards.LogFilter{Scope: ledger.Scope{Client: p.Client, Location: p.Location}, Before: p.Before, Actor: p.Actor, Kind: p.Kind, Most: number(p.Most)})
+	lines, err := s.Desk.Boards.Log(
+		ctx,
+		boards.LogFilter{Scope: ledger.Scope{Client: p.Client, Location: p.Location}, Before: p.Before, Actor: p.Actor, Kind: p.Kind, Most: number(p.Most)},
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -27,7 +30,20 @@ func (s *Server) GetLog(ctx context.Context, in api.GetLogRequestObject) (api.Ge
 func logLines(lines []boards.LogLine) []api.LogLine {
 	out := make([]api.LogLine, len(lines))
 	for i, l := range lines {
-		out[i] = api.LogLine{Id: l.ID, At: l.At, Actor: l.Actor, Kind: l.Kind, Says: l.Says, Client: l.ClientID, Location: l.LocationID, Directory: l.DirectoryID, ClientName: l.ClientName, Label: l.Label, DirectoryName: l.Directory, Sealed: l.Sealed}
+		out[i] = api.LogLine{
+			Id:            l.ID,
+			At:            l.At,
+			Actor:         l.Actor,
+			Kind:          l.Kind,
+			Says:          l.Says,
+			Client:        l.ClientID,
+			Location:      l.LocationID,
+			Directory:     l.DirectoryID,
+			ClientName:    l.ClientName,
+			Label:         l.Label,
+			DirectoryName: l.Directory,
+			Sealed:        l.Sealed,
+		}
 	}
 	return out
 }
@@ -47,7 +63,19 @@ func (s *Server) ExportLog(ctx context.Context, in api.ExportLogRequestObject) (
 			return nil, err
 		}
 		for _, l := range lines {
-			w.Write([]string{strconv.FormatInt(l.ID, 10), l.At.Format(time.RFC3339), sheet.Guard(l.Actor), sheet.Guard(l.Says), sheet.Guard(l.ClientName), sheet.Guard(l.Label), l.Directory, l.Kind, strconv.FormatBool(l.Sealed)})
+			w.Write(
+				[]string{
+					strconv.FormatInt(l.ID, 10),
+					l.At.Format(time.RFC3339),
+					sheet.Guard(l.Actor),
+					sheet.Guard(l.Says),
+					sheet.Guard(l.ClientName),
+					sheet.Guard(l.Label),
+					l.Directory,
+					l.Kind,
+					strconv.FormatBool(l.Sealed),
+				},
+			)
 			f.Before = &l.ID
 		}
 		if n += len(lines); len(lines) == 0 {

@@ -51,8 +51,19 @@ func (p *pace) allow(r *http.Request) bool {
 
 func (s *Server) ownerPage(ctx context.Context, secret string) (api.OwnerPage, error) {
 	p, err := s.Desk.Owners.OwnerPage(ctx, secret)
-	return api.OwnerPage{Task: api.OwnerPageTask(p.Task), State: api.OwnerPageState(p.State), Words: ownerWords(p.Words), Business: p.Business, Zone: p.Zone, Digits: p.Digits, Tries: p.Tries, Said: p.Said,
-		Shots: shots(p.Shots), Times: append([]time.Time{}, p.Times...), CallAt: p.CallAt}, err
+	return api.OwnerPage{
+		Task:     api.OwnerPageTask(p.Task),
+		State:    api.OwnerPageState(p.State),
+		Words:    ownerWords(p.Words),
+		Business: p.Business,
+		Zone:     p.Zone,
+		Digits:   p.Digits,
+		Tries:    p.Tries,
+		Said:     p.Said,
+		Shots:    shots(p.Shots),
+		Times:    append([]time.Time{}, p.Times...),
+		CallAt:   p.CallAt,
+	}, err
 }
 
 func ownerWords(w verification.OwnerWords) api.OwnerWords {
@@ -98,12 +109,24 @@ func (s *Server) ChooseOwnerTime(ctx context.Context, in api.ChooseOwnerTimeRequ
 
 // MakeOwnerLink makes a private page.
 func (s *Server) MakeOwnerLink(ctx context.Context, in api.MakeOwnerLinkRequestObject) (api.MakeOwnerLinkResponseObject, error) {
-	made, err := s.Desk.Owners.MakeLink(ctx, person(ctx), ledger.Place{Location: in.Location, Directory: in.Directory}, verification.OwnerTask(in.Body.Task), in.Body.Mail)
+	made, err := s.Desk.Owners.MakeLink(
+		ctx,
+		person(ctx),
+		ledger.Place{Location: in.Location, Directory: in.Directory},
+		verification.OwnerTask(in.Body.Task),
+		in.Body.Mail,
+	)
 	if err != nil {
 		return nil, err
 	}
 	png, err := qrcode.Encode(made.Address, qrcode.Medium, 240)
-	return api.MakeOwnerLink201JSONResponse{Id: made.ID, Address: made.Address, Qr: "data:image/png;base64," + base64.StdEncoding.EncodeToString(png), Words: ownerWords(made.Words), Mailed: made.Mailed}, err
+	return api.MakeOwnerLink201JSONResponse{
+		Id:      made.ID,
+		Address: made.Address,
+		Qr:      "data:image/png;base64," + base64.StdEncoding.EncodeToString(png),
+		Words:   ownerWords(made.Words),
+		Mailed:  made.Mailed,
+	}, err
 }
 
 // WithdrawOwnerLink shuts a private page.
@@ -112,6 +135,16 @@ func (s *Server) WithdrawOwnerLink(ctx context.Context, in api.WithdrawOwnerLink
 }
 
 func ownerLink(l owners.OwnerLink, s verification.State, now time.Time) api.OwnerLink {
-	return api.OwnerLink{Id: l.ID, Task: api.OwnerLinkTask(l.Kind), MadeAt: l.MadeAt, MadeBy: l.MadeBy, SentTo: l.SentTo, Expires: l.Expires, OpenedAt: l.OpenedAt, DoneAt: l.DoneAt, CallAt: l.CallAt,
-		State: api.OwnerLinkState(owners.StateOfLink(l, s, now))}
+	return api.OwnerLink{
+		Id:       l.ID,
+		Task:     api.OwnerLinkTask(l.Kind),
+		MadeAt:   l.MadeAt,
+		MadeBy:   l.MadeBy,
+		SentTo:   l.SentTo,
+		Expires:  l.Expires,
+		OpenedAt: l.OpenedAt,
+		DoneAt:   l.DoneAt,
+		CallAt:   l.CallAt,
+		State:    api.OwnerLinkState(owners.StateOfLink(l, s, now)),
+	}
 }

@@ -14,8 +14,18 @@ import (
 
 func paperOf(p files.Paper) api.Paper {
 	return api.Paper{
-		Id: p.ID, Shared: p.LocationID == nil, Kind: p.Kind, Issued: p.Issued, Until: p.Until, FileName: p.FileName, Format: p.Format, Pages: int(p.Pages), Bytes: int(p.Bytes),
-		Words: p.Words, AddedBy: p.AddedBy, AddedAt: p.AddedAt,
+		Id:       p.ID,
+		Shared:   p.LocationID == nil,
+		Kind:     p.Kind,
+		Issued:   p.Issued,
+		Until:    p.Until,
+		FileName: p.FileName,
+		Format:   p.Format,
+		Pages:    int(p.Pages),
+		Bytes:    int(p.Bytes),
+		Words:    p.Words,
+		AddedBy:  p.AddedBy,
+		AddedAt:  p.AddedAt,
 	}
 }
 

@@ -39,7 +39,8 @@ func (s *Server) begin(c *gin.Context, p people.Person, host string) error {
 		return err
 	}
 	agent := c.Request.UserAgent()
-	for key, value := range map[string]string{"person": p.ID.String(), "agent": agent[:min(len(agent), 200)], "from": host, "began": s.Desk.Now().Format(time.RFC3339), "id": uuid.NewString()} {
+	for key, value := range map[string]string{"person": p.ID.String(), "agent": agent[:min(len(agent), 200)], "from": host,
+		"began": s.Desk.Now().Format(time.RFC3339), "id": uuid.NewString()} {
 		s.sessions.Put(rc, key, value)
 	}
 	token, expiry, err := s.sessions.Commit(rc)
@@ -66,7 +67,19 @@ func (s *Server) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.S
 }
 
 func (s *Server) session(p people.Person) api.Session {
-	out := api.Session{Name: p.Name, Email: p.Email, Initials: p.Initials, Zone: p.Zone, Demo: s.Desk.Demo(), Now: s.Desk.Now(), Outside: s.Outside, Role: api.SessionRole(p.Role), SecondFactor: p.SecondFactor, DigestMinute: p.Digest, May: []api.SessionMay{}}
+	out := api.Session{
+		Name:         p.Name,
+		Email:        p.Email,
+		Initials:     p.Initials,
+		Zone:         p.Zone,
+		Demo:         s.Desk.Demo(),
+		Now:          s.Desk.Now(),
+		Outside:      s.Outside,
+		Role:         api.SessionRole(p.Role),
+		SecondFactor: p.SecondFactor,
+		DigestMinute: p.Digest,
+		May:          []api.SessionMay{},
+	}
 	for _, n := range []people.Need{people.See, people.Confirm, people.Edit, people.SendOut, people.Administer} {
 		if p.May(n) {
 			out.May = append(out.May, api.SessionMay(n))

@@ -16,8 +16,22 @@ import (
 
 func photoOf(p files.Photo) api.Photo {
 	out := api.Photo{
-		Id: p.ID, Shared: p.LocationID == nil, Group: p.Kind, Caption: p.Caption, Alternative: p.Alternative, Focus: p.Focus, FileName: p.FileName, Format: p.Format,
-		Width: int(p.Width), Height: int(p.Height), Bytes: int(p.Bytes), Sharpness: p.Sharpness, Blurred: p.Sharpness < photo.Blurred, Fits: []api.PhotoFit{}, AddedBy: p.AddedBy, AddedAt: p.AddedAt,
+		Id:          p.ID,
+		Shared:      p.LocationID == nil,
+		Group:       p.Kind,
+		Caption:     p.Caption,
+		Alternative: p.Alternative,
+		Focus:       p.Focus,
+		FileName:    p.FileName,
+		Format:      p.Format,
+		Width:       int(p.Width),
+		Height:      int(p.Height),
+		Bytes:       int(p.Bytes),
+		Sharpness:   p.Sharpness,
+		Blurred:     p.Sharpness < photo.Blurred,
+		Fits:        []api.PhotoFit{},
+		AddedBy:     p.AddedBy,
+		AddedAt:     p.AddedAt,
 	}
 	if p.Like != uuid.Nil {
 		out.Like = &p.Like
@@ -52,7 +66,14 @@ func (s *Server) AddPhoto(ctx context.Context, in api.AddPhotoRequestObject) (ap
 	if err != nil {
 		return nil, err
 	}
-	p, err := s.Desk.Files.AddPhoto(ctx, person(ctx).Actor(), ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, files.PhotoFacts{Group: up.fields["group"], Focus: photo.Middle}, up.name, up.data)
+	p, err := s.Desk.Files.AddPhoto(
+		ctx,
+		person(ctx).Actor(),
+		ledger.Scope{Client: in.Params.Client, Location: in.Params.Location},
+		files.PhotoFacts{Group: up.fields["group"], Focus: photo.Middle},
+		up.name,
+		up.data,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -62,7 +83,12 @@ func (s *Server) AddPhoto(ctx context.Context, in api.AddPhotoRequestObject) (ap
 // SavePhoto changes what is said of a photo.
 func (s *Server) SavePhoto(ctx context.Context, in api.SavePhotoRequestObject) (api.SavePhotoResponseObject, error) {
 	b := in.Body
-	p, err := s.Desk.Files.SavePhoto(ctx, person(ctx).Actor(), in.Photo, files.PhotoFacts{Group: b.Group, Caption: b.Caption, Alternative: b.Alternative, Focus: b.Focus})
+	p, err := s.Desk.Files.SavePhoto(
+		ctx,
+		person(ctx).Actor(),
+		in.Photo,
+		files.PhotoFacts{Group: b.Group, Caption: b.Caption, Alternative: b.Alternative, Focus: b.Focus},
+	)
 	if err != nil {
 		return nil, err
 	}

@@ -32,12 +32,21 @@ func (s *Server) TagLinks(_ context.Context, in api.TagLinksRequestObject) (api.
 
 // ReckonArea reckons a service area.
 func (s *Server) ReckonArea(ctx context.Context, in api.ReckonAreaRequestObject) (api.ReckonAreaResponseObject, error) {
-	a, err := s.Desk.Records.ReckonArea(ctx, records.AreaQuestion{Pin: in.Body.Pin, Town: in.Body.Town, Minutes: in.Body.Minutes, With: in.Body.With, Without: in.Body.Without})
+	a, err := s.Desk.Records.ReckonArea(
+		ctx,
+		records.AreaQuestion{Pin: in.Body.Pin, Town: in.Body.Town, Minutes: in.Body.Minutes, With: in.Body.With, Without: in.Body.Without},
+	)
 	if err != nil {
 		return nil, err
 	}
 	out := api.ReckonArea200JSONResponse{
-		ByRoad: a.ByRoad, SpeedKmh: a.SpeedKMH, Area: a.Area, Others: append([]record.Town{}, a.Others...), Outline: [][][]float64{}, Geojson: a.GeoJSON, Warnings: append([]string{}, a.Warnings...),
+		ByRoad:   a.ByRoad,
+		SpeedKmh: a.SpeedKMH,
+		Area:     a.Area,
+		Others:   append([]record.Town{}, a.Others...),
+		Outline:  [][][]float64{},
+		Geojson:  a.GeoJSON,
+		Warnings: append([]string{}, a.Warnings...),
 	}
 	for _, ring := range a.Outline {
 		line := make([][]float64, len(ring))

@@ -49,7 +49,7 @@ func sendProblem(w http.ResponseWriter, status int, detail string, fields []reco
 	}
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(status)
-	json.NewEncoder(w).Encode(body)
+	_ = json.NewEncoder(w).Encode(body) // whoever asked may be gone
 }
 
 func badRequest(err error) string { return "The request cannot be read: " + err.Error() + "." }

@@ -23,7 +23,16 @@ import (
 
 func clientRow(c ledger.Client, followed int) api.ClientRow {
 	shared, _ := record.NormalShared(ledger.Shared(c)) // so that nothing in it is null
-	return api.ClientRow{Id: c.ID, Version: c.Version, Name: c.Name, LegalName: c.LegalName, OwnerName: c.OwnerName, OwnerEmail: c.OwnerEmail, Shared: shared, Followed: followed}
+	return api.ClientRow{
+		Id:         c.ID,
+		Version:    c.Version,
+		Name:       c.Name,
+		LegalName:  c.LegalName,
+		OwnerName:  c.OwnerName,
+		OwnerEmail: c.OwnerEmail,
+		Shared:     shared,
+		Followed:   followed,
+	}
 }
 
 func clientFacts(f api.ClientFacts) records.ClientFacts {
@@ -59,7 +68,10 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 		if !begun {
 			st = verification.Start()
 		}
-		rows[l.ClientID] = append(rows[l.ClientID], api.LocationRow{Id: l.ID, Label: l.Label, Kind: string(l.Record.Kind), Locality: l.Record.Address.Locality, Missing: missing[l.ID], Strand: strand(st)})
+		rows[l.ClientID] = append(
+			rows[l.ClientID],
+			api.LocationRow{Id: l.ID, Label: l.Label, Kind: string(l.Record.Kind), Locality: l.Record.Address.Locality, Missing: missing[l.ID], Strand: strand(st)},
+		)
 	}
 	out := api.GetClients200JSONResponse{}
 	only := person(ctx).Client
@@ -103,12 +115,23 @@ func (s *Server) location(ctx context.Context, l ledger.Location) (api.Location,
 	if err != nil {
 		return api.Location{}, err
 	}
-	out := api.Location{Id: l.ID, Client: l.ClientID, ClientName: c.Name, Version: l.Version, Record: l.Record, Shared: clientRow(c, 0).Shared, Read: []api.DirectoryFit{}}
+	out := api.Location{
+		Id:         l.ID,
+		Client:     l.ClientID,
+		ClientName: c.Name,
+		Version:    l.Version,
+		Record:     l.Record,
+		Shared:     clientRow(c, 0).Shared,
+		Read:       []api.DirectoryFit{},
+	}
 	if zone, ok := l.Record.Location(); ok {
 		out.Zone = zone.String()
 	}
 	for _, f := range s.Desk.Records.Fits(l.Record) {
-		out.Read = append(out.Read, api.DirectoryFit{Directory: f.Book.ID, Name: f.Book.Name, Missing: append([]string{}, f.Missing...), Cut: append([]string{}, f.Cut...)})
+		out.Read = append(
+			out.Read,
+			api.DirectoryFit{Directory: f.Book.ID, Name: f.Book.Name, Missing: append([]string{}, f.Missing...), Cut: append([]string{}, f.Cut...)},
+		)
 	}
 	return out, nil
 }
@@ -157,7 +180,17 @@ func importOf(i records.Import) api.Import {
 	if samples == nil {
 		samples = [][]string{}
 	}
-	return api.Import{Id: i.ID, Client: i.Client, FileName: i.FileName, Header: i.Header, Columns: i.Columns, Samples: samples, Rows: i.Rows, Plan: i.Plan, Applied: i.Applied}
+	return api.Import{
+		Id:       i.ID,
+		Client:   i.Client,
+		FileName: i.FileName,
+		Header:   i.Header,
+		Columns:  i.Columns,
+		Samples:  samples,
+		Rows:     i.Rows,
+		Plan:     i.Plan,
+		Applied:  i.Applied,
+	}
 }
 
 // StartImport keeps a file.
@@ -170,7 +203,11 @@ func (s *Server) StartImport(ctx context.Context, in api.StartImportRequestObjec
 	if text, given := up.fields["client"]; given {
 		id, err := uuid.Parse(text)
 		if err != nil {
-			return nil, &problem.Problem{Kind: problem.Invalid, Detail: "That is no client.", Fields: []record.Problem{{Path: "client", Message: "it is no id of a client"}}}
+			return nil, &problem.Problem{
+				Kind:   problem.Invalid,
+				Detail: "That is no client.",
+				Fields: []record.Problem{{Path: "client", Message: "it is no id of a client"}},
+			}
 		}
 		client = &id
 	}
@@ -266,7 +303,10 @@ func (s *Server) ReadHours(_ context.Context, in api.ReadHoursRequestObject) (ap
 	}
 	out.Specials, out.Holidays = append([]hours.Special{}, h.Specials...), []api.HolidayHours{}
 	for _, day := range h.Holidays {
-		out.Holidays = append(out.Holidays, api.HolidayHours{Date: dateOf(day.Date), Name: day.Name, Decided: day.Decided, Sittings: append([]hours.Sitting{}, day.Sittings...)})
+		out.Holidays = append(
+			out.Holidays,
+			api.HolidayHours{Date: dateOf(day.Date), Name: day.Name, Decided: day.Decided, Sittings: append([]hours.Sitting{}, day.Sittings...)},
+		)
 	}
 	out.Fits = []api.HoursFit{}
 	for _, f := range h.Fits {

@@ -21,8 +21,22 @@ func (s *Server) ProposeRound(ctx context.Context, in api.ProposeRoundRequestObj
 		if p.Says != "" {
 			says = p.Says
 		}
-		out = append(out, api.ProposedItem{Location: p.Place.Location, Label: p.Location.Label, ClientName: p.Client.Name, Directory: p.Book.ID, DirectoryName: p.Book.Name, Weight: p.Book.Weight,
-			Method: string(p.Way.Method), Title: p.Way.Title, Says: says, Days: p.Way.Days, Why: p.Why})
+		out = append(
+			out,
+			api.ProposedItem{
+				Location:      p.Place.Location,
+				Label:         p.Location.Label,
+				ClientName:    p.Client.Name,
+				Directory:     p.Book.ID,
+				DirectoryName: p.Book.Name,
+				Weight:        p.Book.Weight,
+				Method:        string(p.Way.Method),
+				Title:         p.Way.Title,
+				Says:          says,
+				Days:          p.Way.Days,
+				Why:           p.Why,
+			},
+		)
 	}
 	return out, err
 }
@@ -32,8 +46,20 @@ func (s *Server) GetUndecided(ctx context.Context, in api.GetUndecidedRequestObj
 	list, err := s.Desk.Boards.ToDecide(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
 	out := api.GetUndecided200JSONResponse{}
 	for _, u := range list {
-		item := api.Undecided{Location: u.Place.Location, Label: u.Location.Label, ClientName: u.Client.Name, Name: u.Location.Record.Name, Address: u.Location.Record.Address.Line(), Directory: u.Book.ID, DirectoryName: u.Book.Name,
-			Weight: u.Book.Weight, SearchedAt: *u.State.SearchedAt, Others: u.Others, Missing: u.Missing, MakesItself: u.Book.Worked == rulebook.Suggestions}
+		item := api.Undecided{
+			Location:      u.Place.Location,
+			Label:         u.Location.Label,
+			ClientName:    u.Client.Name,
+			Name:          u.Location.Record.Name,
+			Address:       u.Location.Record.Address.Line(),
+			Directory:     u.Book.ID,
+			DirectoryName: u.Book.Name,
+			Weight:        u.Book.Weight,
+			SearchedAt:    *u.State.SearchedAt,
+			Others:        u.Others,
+			Missing:       u.Missing,
+			MakesItself:   u.Book.Worked == rulebook.Suggestions,
+		}
 		if u.Best != nil {
 			best := candidate(*u.Best)
 			item.Best = &best
@@ -76,8 +102,11 @@ func (s *Server) round(ctx context.Context, id uuid.UUID) (api.Round, error) {
 	r, err := s.Desk.Rounds.Round(ctx, id)
 	out := api.Round{Id: r.ID, What: api.RoundWhat(r.What), MadeBy: r.MadeBy, MadeAt: r.MadeAt, StoppedAt: r.StoppedAt, Lines: []api.RoundLine{}}
 	for _, l := range r.Lines {
-		out.Lines = append(out.Lines, api.RoundLine{Location: l.Location, Label: l.Label, ClientName: l.Client, Directory: l.Directory, DirectoryName: l.DirectoryName,
-			Title: verification.Title(l.Method), State: api.RoundLineState(l.State), Says: l.Says})
+		out.Lines = append(
+			out.Lines,
+			api.RoundLine{Location: l.Location, Label: l.Label, ClientName: l.Client, Directory: l.Directory, DirectoryName: l.DirectoryName,
+				Title: verification.Title(l.Method), State: api.RoundLineState(l.State), Says: l.Says},
+		)
 	}
 	return out, err
 }

@@ -35,20 +35,25 @@ var rules = func() map[string]rule {
 		rule
 		operations string
 	}{
-		{rule{people.Oneself, ofAll}, "getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getFeeds makeFeed endFeed setDigest"},
+		{rule{people.Oneself, ofAll}, "getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey " +
+			"getFeeds makeFeed endFeed setDigest"},
 		{rule{people.See, ofAll}, "getChanges getFacts getMap getDirectories getContract"},
 		{rule{people.See, filtered}, "getClients"},
 		{rule{people.See, ofPath}, "getClient getLocation getRecordHistory getPhotoFile getListing getCase"},
 		{rule{people.See, ofScope}, "getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases getTodayRest"},
 		{rule{people.Confirm, ofPath}, "confirmRecord"},
-		{rule{people.See, ofUs}, `getCopies getIntake mergeRecord getPlans exportLocations getImport getBadRows getDraft getPhotosZip getPapers getPaperFile getRegions getVersions
-			getHandInFile getRulebookProblems getWorth getAccounts getUndecided proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet getPeople
-			readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
-		{rule{people.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft dropDraft startImport matchColumns applyImport
-			decideDates undoChange addPhoto orderPhotos savePhoto removePhoto restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValue
+		{rule{people.See, ofUs}, `getCopies getIntake mergeRecord getPlans exportLocations getImport getBadRows getDraft getPhotosZip getPapers
+			getPaperFile getRegions getVersions getHandInFile getRulebookProblems getWorth getAccounts getUndecided
+			proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet
+			getPeople readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
+		{rule{people.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft
+			dropDraft startImport matchColumns applyImport decideDates undoChange addPhoto orderPhotos savePhoto removePhoto
+			restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValue
 			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain putOff takeUp`},
-		{rule{people.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
-			askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`},
+		{rule{people.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse
+			unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate askAccess escalateAccess say
+			setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount
+			saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`},
 		{rule{people.Administer, ofUs}, "saveRole takeOver invite uninvite getLog exportLog"},
 	} {
 		for _, id := range strings.Fields(g.operations) {

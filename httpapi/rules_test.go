@@ -21,10 +21,14 @@ import (
 // What those of a client may ask for, and what takes a specialist or an administrator;
 // written out, so that a rule that is changed is noticed.
 var (
-	forClients = strings.Fields(`getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getFeeds makeFeed endFeed setDigest getTodayRest getChanges getFacts getMap getDirectories
-		getContract getClients getClient getLocation getRecordHistory getPhotoFile getListing getCase getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases confirmRecord`)
-	forSpecialists = strings.Fields(`askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
-		askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`)
+	forClients = strings.Fields(
+		`getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getFeeds makeFeed endFeed setDigest getTodayRest getChanges getFacts getMap getDirectories
+		getContract getClients getClient getLocation getRecordHistory getPhotoFile getListing getCase getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases confirmRecord`,
+	)
+	forSpecialists = strings.Fields(
+		`askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
+		askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`,
+	)
 	forAdministrators = strings.Fields("saveRole takeOver invite uninvite getLog exportLog")
 )
 
@@ -88,10 +92,60 @@ func TestWhoMayDoWhat(t *testing.T) {
 					people.OfClient:      slices.Contains(forClients, id),
 				}[role.Role]
 				for _, whose := range []string{"mine", "theirs"} {
-					filled := strings.NewReplacer("{client}", ids[whose+" client"], "{location}", ids[whose+" location"], "{photo}", ids[whose+" photo"], "{paper}", ids[whose+" paper"], "{directory}", "fernlook", "{copy}", "small",
-						"{case}", "1", "{person}", uuid.NewString(), "{invitation}", uuid.NewString(), "{key}", uuid.NewString(), "{session}", "none", "{notice}", "none", "{round}", uuid.NewString(), "{batch}", uuid.NewString(), "{link}", uuid.NewString(),
-						"{import}", uuid.NewString(), "{change}", uuid.NewString(), "{attempt}", "none", "{saved}", "1", "{region}", uuid.NewString(), "{plan}", uuid.NewString(), "{window}", uuid.NewString(), "{subject}", "new%20client",
-						"{format}", "jsonld", "{account}", uuid.NewString(), "{feed}", uuid.NewString()).Replace(path)
+					filled := strings.NewReplacer(
+						"{client}",
+						ids[whose+" client"],
+						"{location}",
+						ids[whose+" location"],
+						"{photo}",
+						ids[whose+" photo"],
+						"{paper}",
+						ids[whose+" paper"],
+						"{directory}",
+						"fernlook",
+						"{copy}",
+						"small",
+						"{case}",
+						"1",
+						"{person}",
+						uuid.NewString(),
+						"{invitation}",
+						uuid.NewString(),
+						"{key}",
+						uuid.NewString(),
+						"{session}",
+						"none",
+						"{notice}",
+						"none",
+						"{round}",
+						uuid.NewString(),
+						"{batch}",
+						uuid.NewString(),
+						"{link}",
+						uuid.NewString(),
+						"{import}",
+						uuid.NewString(),
+						"{change}",
+						uuid.NewString(),
+						"{attempt}",
+						"none",
+						"{saved}",
+						"1",
+						"{region}",
+						uuid.NewString(),
+						"{plan}",
+						uuid.NewString(),
+						"{window}",
+						uuid.NewString(),
+						"{subject}",
+						"new%20client",
+						"{format}",
+						"jsonld",
+						"{account}",
+						uuid.NewString(),
+						"{feed}",
+						uuid.NewString(),
+					).Replace(path)
 					paths := []string{filled}
 					if op.Parameters.GetByInAndName("query", "client") != nil || item.Parameters.GetByInAndName("query", "client") != nil {
 						paths = append(paths, filled+"?client="+ids[whose+" client"], filled+"?location="+ids[whose+" location"])
@@ -106,7 +160,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 						case role.Role == people.OfClient && allowed && foreign && strings.Contains(p, ids["theirs location"][:8]) && status != http.StatusNotFound:
 							t.Errorf("of another client: %s %s answers %d", method, p, status)
 						}
-						if role.Role == people.OfClient && (strings.Contains(body, secret) || strings.Contains(body, ids["theirs location"]) || strings.Contains(body, ids["theirs client"])) {
+						if role.Role == people.OfClient &&
+							(strings.Contains(body, secret) || strings.Contains(body, ids["theirs location"]) || strings.Contains(body, ids["theirs client"])) {
 							t.Errorf("of another client: %s %s tells of it: %.200s", method, p, body)
 						}
 					}

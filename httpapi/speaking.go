@@ -16,8 +16,16 @@ import (
 // speaks is what can be said through a listing, and by whom.
 func speaks(v boards.ListingView) api.Speaks {
 	s := v.Book.Speaks
-	out := api.Speaks{Kinds: []api.SpeaksKinds{}, Buttons: []api.DirectoryButton{}, PostsPerMonth: s.PostsPerMonth, RadiusKilometres: s.PostRadius, EventsMostDays: s.EventsMostDays,
-		OffersMostPercent: s.OffersMost, Reviews: s.ReviewsToRead, Roles: append([]string{}, v.Book.Access.Roles...)}
+	out := api.Speaks{
+		Kinds:             []api.SpeaksKinds{},
+		Buttons:           []api.DirectoryButton{},
+		PostsPerMonth:     s.PostsPerMonth,
+		RadiusKilometres:  s.PostRadius,
+		EventsMostDays:    s.EventsMostDays,
+		OffersMostPercent: s.OffersMost,
+		Reviews:           s.ReviewsToRead,
+		Roles:             append([]string{}, v.Book.Access.Roles...),
+	}
 	for _, k := range saying.Kinds(s) {
 		out.Kinds = append(out.Kinds, api.SpeaksKinds(k))
 	}
@@ -54,7 +62,16 @@ func (s *Server) GetSpoken(ctx context.Context, in api.GetSpokenRequestObject) (
 // Say says something through a listing.
 func (s *Server) Say(ctx context.Context, in api.SayRequestObject) (api.SayResponseObject, error) {
 	b, at := in.Body, ledger.Place{Location: in.Location, Directory: in.Directory}
-	draft := saying.Draft{Kind: saying.Kind(b.Kind), Title: b.Title, Text: text(b.Text), Button: text(b.Button), Link: text(b.Link), Radius: number(b.RadiusKilometres), Percent: number(b.Percent), Until: day(b.Until)}
+	draft := saying.Draft{
+		Kind:    saying.Kind(b.Kind),
+		Title:   b.Title,
+		Text:    text(b.Text),
+		Button:  text(b.Button),
+		Link:    text(b.Link),
+		Radius:  number(b.RadiusKilometres),
+		Percent: number(b.Percent),
+		Until:   day(b.Until),
+	}
 	out, err := s.asked(ctx, at)(s.Desk.Listings.Say(ctx, person(ctx).Actor(), at, draft))
 	return api.Say200JSONResponse(out), err
 }

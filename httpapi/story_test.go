@@ -110,7 +110,8 @@ func TestAFileComesInOverHTTP(t *testing.T) {
 		t.Errorf("without the phones: %+v", in.Plan)
 	}
 	c.want(200, "PUT", path+"/columns", []string{"label", "name", "street", "locality", "region", "country", "phone"}, &in)
-	if bad := string(c.want(200, "GET", path+"/bad.csv", nil, nil)); !strings.HasPrefix(bad, "Location;") || !strings.Contains(bad, "Bad;") || strings.Contains(bad, "Old Wharf;") {
+	if bad := string(c.want(200, "GET", path+"/bad.csv", nil, nil)); !strings.HasPrefix(bad, "Location;") || !strings.Contains(bad, "Bad;") ||
+		strings.Contains(bad, "Old Wharf;") {
 		t.Errorf("to mend: %s", bad)
 	}
 	c.want(200, "POST", path+"/apply", nil, &in)
@@ -140,7 +141,8 @@ func TestHoursAndPhonesAreReadAsTheyAreTyped(t *testing.T) {
 		return h
 	}
 	h := ask(api.HoursQuestion{Text: "tu-fr 9:00-12:00,13:00-18:00; PH off"})
-	if h.Text != "Tu-Fr 09:00-12:00,13:00-18:00; PH off" || h.MinutesPerWeek != 4*8*60 || !h.OpenNow || h.NextChange.In(rig.Pacific).Hour() != 12 || len(h.Week[1]) != 2 {
+	if h.Text != "Tu-Fr 09:00-12:00,13:00-18:00; PH off" || h.MinutesPerWeek != 4*8*60 || !h.OpenNow || h.NextChange.In(rig.Pacific).Hour() != 12 ||
+		len(h.Week[1]) != 2 {
 		t.Errorf("%+v", h)
 	}
 	drawn := h.Week

@@ -30,7 +30,18 @@ func (s *Server) clientNames(ctx context.Context) (func(*uuid.UUID) string, erro
 }
 
 func onePerson(p people.Person, of func(*uuid.UUID) string, you uuid.UUID) api.Person {
-	return api.Person{Id: p.ID, Name: p.Name, Email: p.Email, Initials: p.Initials, Role: api.PersonRole(p.Role), Client: p.Client, ClientName: of(p.Client), Ended: p.Ended, SecondFactor: p.SecondFactor, You: p.ID == you}
+	return api.Person{
+		Id:           p.ID,
+		Name:         p.Name,
+		Email:        p.Email,
+		Initials:     p.Initials,
+		Role:         api.PersonRole(p.Role),
+		Client:       p.Client,
+		ClientName:   of(p.Client),
+		Ended:        p.Ended,
+		SecondFactor: p.SecondFactor,
+		You:          p.ID == you,
+	}
 }
 
 func oneInvitation(i people.Invitation, of func(*uuid.UUID) string) api.Invitation {
@@ -113,7 +124,16 @@ func (s *Server) GetSessions(ctx context.Context, _ api.GetSessionsRequestObject
 	out := api.GetSessions200JSONResponse{}
 	err := s.eachSession(ctx, func(one context.Context, id string) error {
 		began, _ := time.Parse(time.RFC3339, s.sessions.GetString(one, "began"))
-		out = append(out, api.SessionSeen{Id: id, Agent: s.sessions.GetString(one, "agent"), Address: s.sessions.GetString(one, "from"), Began: began, This: id == s.sessions.GetString(ctx.(*gin.Context).Request.Context(), "id")})
+		out = append(
+			out,
+			api.SessionSeen{
+				Id:      id,
+				Agent:   s.sessions.GetString(one, "agent"),
+				Address: s.sessions.GetString(one, "from"),
+				Began:   began,
+				This:    id == s.sessions.GetString(ctx.(*gin.Context).Request.Context(), "id"),
+			},
+		)
 		return nil
 	})
 	return out, err

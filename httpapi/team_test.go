@@ -26,7 +26,13 @@ func TestCasesOverHTTP(t *testing.T) {
 	listing := "/api/listings/" + here.Location.String() + "/fernlook"
 	c.problem(http.StatusConflict, http.MethodPost, listing+"/cases", map[string]string{"says": "It is gone."})
 	r.Held(t, here)
-	_, err := r.Desk.Files.AddPaper(t.Context(), r.Who.Actor(), ledger.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, rec.Address.Street))
+	_, err := r.Desk.Files.AddPaper(
+		t.Context(),
+		r.Who.Actor(),
+		ledger.Scope{Location: &here.Location},
+		"bill.pdf",
+		paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, rec.Address.Street),
+	)
 	rig.Must(t, err)
 
 	var dangers []api.Danger
@@ -41,7 +47,9 @@ func TestCasesOverHTTP(t *testing.T) {
 	}
 	var one api.Case
 	c.want(http.StatusOK, http.MethodGet, listing+"/cases/1", nil, &one)
-	if one.Suspects[0].Risk.Cause != "extra_words" || !one.Suspects[0].Pointed || one.Rule == nil || one.Rule.Most != 2 || len(one.Papers) != 1 || one.Draft == "" || one.Steps[0].State != "now" {
+	if one.Suspects[0].Risk.Cause != "extra_words" || !one.Suspects[0].Pointed || one.Rule == nil || one.Rule.Most != 2 || len(one.Papers) != 1 ||
+		one.Draft == "" ||
+		one.Steps[0].State != "now" {
 		t.Errorf("%+v", one)
 	}
 	var list api.CaseList
@@ -49,7 +57,8 @@ func TestCasesOverHTTP(t *testing.T) {
 	if len(list.Cases) != 1 || list.LostPerDay != 100 || list.Cases[0].Next == nil {
 		t.Errorf("%+v", list)
 	}
-	if p := c.problem(http.StatusUnprocessableEntity, http.MethodPost, listing+"/appeals", map[string]any{"text": "", "papers": []string{}}); p.Fields == nil || (*p.Fields)[0].Path != "text" {
+	if p := c.problem(http.StatusUnprocessableEntity, http.MethodPost, listing+"/appeals", map[string]any{"text": "", "papers": []string{}}); p.Fields == nil ||
+		(*p.Fields)[0].Path != "text" {
 		t.Errorf("%+v", p)
 	}
 	// Fernlook does not know of it, and says so.
@@ -78,16 +87,30 @@ func TestTheTeamOverHTTP(t *testing.T) {
 	secret := (*invited.Address)[strings.LastIndexByte(*invited.Address, '/')+1:]
 	other := newClient(t, c.base)
 	other.want(http.StatusOK, http.MethodGet, "/api/joining/"+secret, nil, nil)
-	if p := other.problem(http.StatusUnprocessableEntity, http.MethodPost, "/api/joining/"+secret, map[string]string{"name": " ", "password": "x", "zone": "Mars"}); len(*p.Fields) != 3 {
+	if p := other.problem(
+		http.StatusUnprocessableEntity,
+		http.MethodPost,
+		"/api/joining/"+secret,
+		map[string]string{"name": " ", "password": "x", "zone": "Mars"},
+	); len(*p.Fields) != 3 {
 		t.Errorf("%+v", p.Fields)
 	}
 	var session api.Session
-	other.want(http.StatusOK, http.MethodPost, "/api/joining/"+secret, map[string]string{"name": "Hob Wren", "password": rig.Password, "zone": "America/Los_Angeles"}, &session)
+	other.want(
+		http.StatusOK,
+		http.MethodPost,
+		"/api/joining/"+secret,
+		map[string]string{"name": "Hob Wren", "password": rig.Password, "zone": "America/Los_Angeles"},
+		&session,
+	)
 	if session.Role != "helper" || len(session.May) != 3 {
 		t.Errorf("%+v", session)
 	}
 	other.problem(http.StatusNotFound, http.MethodGet, "/api/joining/"+secret, nil)
-	if p := other.problem(http.StatusForbidden, http.MethodPost, "/api/listings/"+here.Location.String()+"/fernlook/search", nil); !strings.Contains(p.Detail, "A helper may not") {
+	if p := other.problem(http.StatusForbidden, http.MethodPost, "/api/listings/"+here.Location.String()+"/fernlook/search", nil); !strings.Contains(
+		p.Detail,
+		"A helper may not",
+	) {
 		t.Errorf("%+v", p)
 	}
 	var people api.PeopleList
@@ -138,7 +161,13 @@ func TestTheTeamOverHTTP(t *testing.T) {
 	c.want(http.StatusNoContent, http.MethodDelete, "/api/feeds/"+feed.Feed.Id.String(), nil, nil)
 	c.want(http.StatusNoContent, http.MethodPut, "/api/digest", map[string]int{"minute": 450}, nil)
 	c.problem(http.StatusUnprocessableEntity, http.MethodPut, "/api/digest", map[string]int{"minute": 1440})
-	c.want(http.StatusNoContent, http.MethodPut, "/api/listings/"+here.Location.String()+"/fernlook/snooze", map[string]any{"act": "search", "until": r.Desk.Now().Add(48 * time.Hour), "reason": "Later."}, nil)
+	c.want(
+		http.StatusNoContent,
+		http.MethodPut,
+		"/api/listings/"+here.Location.String()+"/fernlook/snooze",
+		map[string]any{"act": "search", "until": r.Desk.Now().Add(48 * time.Hour), "reason": "Later."},
+		nil,
+	)
 	var rest struct{ Snoozed []api.Snoozed }
 	c.want(http.StatusOK, http.MethodGet, "/api/today/rest", nil, &rest)
 	if len(rest.Snoozed) != 1 || rest.Snoozed[0].Label != "Minnow Bay" {

@@ -131,7 +131,8 @@ func TestPhotosOverHTTP(t *testing.T) {
 		resp, err := c.http.Get(fmt.Sprintf("%s/api/photos/%s/%s", c.base, p.Id, copy))
 		rig.Must(t, err)
 		resp.Body.Close()
-		if resp.StatusCode != 200 || resp.Header.Get("Content-Type") != kind || !strings.Contains(resp.Header.Get("Cache-Control"), "private") || resp.Header.Get("X-Content-Type-Options") != "nosniff" {
+		if resp.StatusCode != 200 || resp.Header.Get("Content-Type") != kind || !strings.Contains(resp.Header.Get("Cache-Control"), "private") ||
+			resp.Header.Get("X-Content-Type-Options") != "nosniff" {
 			t.Errorf("%s: %d %v", copy, resp.StatusCode, resp.Header)
 		}
 	}
@@ -172,7 +173,8 @@ func TestPapersOverHTTP(t *testing.T) {
 	rig.Must(t, err)
 	resp.Body.Close()
 	// A PDF from elsewhere is kept, never opened within our own pages.
-	if !bytes.Equal(kept, bill) || resp.Header.Get("Content-Disposition") != "attachment; filename=bill.pdf" || resp.Header.Get("Content-Type") != "application/octet-stream" {
+	if !bytes.Equal(kept, bill) || resp.Header.Get("Content-Disposition") != "attachment; filename=bill.pdf" ||
+		resp.Header.Get("Content-Type") != "application/octet-stream" {
 		t.Errorf("%v", resp.Header)
 	}
 	c.want(204, "DELETE", at, nil, nil)

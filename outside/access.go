@@ -69,7 +69,13 @@ func setRole(d *directory, r request) (reply, error) {
 	if !r.read(&in) || in.Account == "" || ranks[in.Role] == stranger {
 		return no(http.StatusUnprocessableEntity, "missing", "Name an account and a role: reader, editor or manager."), nil
 	}
-	_, err = r.tx.Exec(r.Context(), "insert into role (ref, account, role) values ($1, $2, $3) on conflict (ref, account) do update set role = $3", l.Ref, in.Account, in.Role)
+	_, err = r.tx.Exec(
+		r.Context(),
+		"insert into role (ref, account, role) values ($1, $2, $3) on conflict (ref, account) do update set role = $3",
+		l.Ref,
+		in.Account,
+		in.Role,
+	)
 	return reply{http.StatusOK, map[string]any{}}, err
 }
 
@@ -103,7 +109,11 @@ func askAccess(d *directory, r request) (reply, error) {
 		return no(http.StatusConflict, "not_held", "Nobody else holds this listing; claim it."), nil
 	}
 	var waiting bool
-	if err := r.tx.QueryRow(r.Context(), "select exists (select from request where ref = $1 and kind in ('access', 'escalation') and state = 'in_review')", l.Ref).Scan(&waiting); err != nil {
+	if err := r.tx.QueryRow(
+		r.Context(),
+		"select exists (select from request where ref = $1 and kind in ('access', 'escalation') and state = 'in_review')",
+		l.Ref,
+	).Scan(&waiting); err != nil {
 		return reply{}, err
 	}
 	if waiting {
@@ -135,7 +145,10 @@ func escalate(d *directory, r request) (reply, error) {
 		return no(http.StatusUnprocessableEntity, "missing", "Send a paper."), nil
 	}
 	var ref, state string
-	err := r.tx.QueryRow(r.Context(), "select ref, state from request where id = $1 and account = $2 and kind = 'access'", r.PathValue("id"), r.account).Scan(&ref, &state)
+	err := r.tx.QueryRow(r.Context(), "select ref, state from request where id = $1 and account = $2 and kind = 'access'", r.PathValue("id"), r.account).Scan(
+		&ref,
+		&state,
+	)
 	switch {
 	case errors.Is(err, pgx.ErrNoRows):
 		return no(http.StatusNotFound, "no_request", "There is no such request of yours."), nil

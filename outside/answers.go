@@ -29,7 +29,7 @@ func write(w http.ResponseWriter, status int, body any) {
 		w.Header().Set("Content-Type", "application/problem+json")
 	}
 	w.WriteHeader(status)
-	json.NewEncoder(w).Encode(body)
+	_ = json.NewEncoder(w).Encode(body) // whoever asked may be gone
 }
 
 func refuse(w http.ResponseWriter, status int, code, detail string) {

@@ -68,8 +68,11 @@ func (w *world) verified(directory string, l answer, method, to string) {
 
 // Each directory has its own ways; each is met here once.
 func TestBehaviours(t *testing.T) {
-	business := and(shop, visit.Facts{"legal_name": "Spokeshave Cycle Works LLC", "registration": "604 117 220", "texts": map[string]string{"long": "We mend bicycles."},
-		"socials": []map[string]any{{"name": "Murmurhall", "url": "https://murmurhall.example/spokeshave", "show": true}}})
+	business := and(
+		shop,
+		visit.Facts{"legal_name": "Spokeshave Cycle Works LLC", "registration": "604 117 220", "texts": map[string]string{"long": "We mend bicycles."},
+			"socials": []map[string]any{{"name": "Murmurhall", "url": "https://murmurhall.example/spokeshave", "show": true}}},
+	)
 	behave(t, []behaviour{
 		{"fernlook", "offers not every way for every listing", func(w *world) {
 			different := map[int]bool{}
@@ -132,10 +135,10 @@ func TestBehaviours(t *testing.T) {
 			copyIt := func() (int, answer) {
 				return w.askOf("skerry", "POST", "/copies", "", map[string]any{"from": "fernlook", "page": l.Page, "facts": business})
 			}
-			status, a := copyIt()
+			_, a := copyIt()
 			w.has(a.Code, "not_yours", "copying what is not verified")
 			w.verified("fernlook", l, "text", "+13605550142")
-			status, a = copyIt()
+			status, a := copyIt()
 			w.has(status, http.StatusCreated, "copying")
 			raw := w.factsOf("skerry", a.Ref)
 			w.has(raw["name"], "Spokeshave Cycle Works", "the name")
@@ -168,7 +171,10 @@ func TestBehaviours(t *testing.T) {
 		}},
 		{"waywren", "takes papers for a new place, and looks at them for up to six days", func(w *world) {
 			l := w.held("waywren", shop)
-			paper := map[string]any{"method": "papers", "paper": map[string]string{"kind": "utility_bill", "text": "Sound County Electric. Spokeshave Cycle Works, 81 Tern Street"}}
+			paper := map[string]any{
+				"method": "papers",
+				"paper":  map[string]string{"kind": "utility_bill", "text": "Sound County Electric. Spokeshave Cycle Works, 81 Tern Street"},
+			}
 			ask := func() string {
 				status, a := w.askOf("waywren", "POST", "/listings/"+l.Ref+"/verifications", "", paper)
 				w.has(status, http.StatusCreated, a.Detail)
@@ -302,7 +308,14 @@ func TestBehaviours(t *testing.T) {
 			w.verified("fernlook-facts", l, "email", "shop@spokeshave.example")
 		}},
 		{"lanefolk", "is worked on its own pages, which say what is missing", func(w *world) {
-			form := visit.Form{"name": "Spokeshave Cycle Works", "category": "Bikes", "address": "18 Tern Street, Minnow Bay, WA 98990", "phone": "(360) 555-0142", "email": "shop@spokeshave.example", "hours": "Tue–Fri 9–18"}
+			form := visit.Form{
+				"name":     "Spokeshave Cycle Works",
+				"category": "Bikes",
+				"address":  "18 Tern Street, Minnow Bay, WA 98990",
+				"phone":    "(360) 555-0142",
+				"email":    "shop@spokeshave.example",
+				"hours":    "Tue–Fri 9–18",
+			}
 			_, err := w.Fill(w.t.Context(), "lanefolk", form)
 			w.has(err != nil && strings.Contains(err.Error(), "Tell the neighbours is missing"), true, "what it says")
 			form["text.medium"] = strings.Repeat("x", 501)
@@ -324,10 +337,20 @@ func TestBehaviours(t *testing.T) {
 			w.has(status, http.StatusOK, "its page")
 			seen, err := reach.ReadPage([]byte(text)) // marked up in no way
 			must(w.t, err)
-			w.has(seen.Name+"|"+seen.Address.Line()+"|"+seen.Phone+"|"+seen.Category+"|"+seen.Hours, "Spokeshave Cycle Works|18 Tern Street, Minnow Bay, WA 98990|+13605550142|Bikes|Tu-Fr 09:00-18:00", "what is read")
+			w.has(
+				seen.Name+"|"+seen.Address.Line()+"|"+seen.Phone+"|"+seen.Category+"|"+seen.Hours,
+				"Spokeshave Cycle Works|18 Tern Street, Minnow Bay, WA 98990|+13605550142|Bikes|Tu-Fr 09:00-18:00",
+				"what is read",
+			)
 		}},
 		{"sound-chamber", "is live at once, and shows profiles only where the switch is ticked", func(w *world) {
-			form := visit.Form{"name": "Spokeshave", "address": "18 Tern Street, Minnow Bay, WA 98990", "phone": "(360) 555-0142", "keywords": "bicycles, repair", "socials": "https://murmurhall.example/spokeshave"}
+			form := visit.Form{
+				"name":     "Spokeshave",
+				"address":  "18 Tern Street, Minnow Bay, WA 98990",
+				"phone":    "(360) 555-0142",
+				"keywords": "bicycles, repair",
+				"socials":  "https://murmurhall.example/spokeshave",
+			}
 			page, err := w.Fill(w.t.Context(), "sound-chamber", form)
 			must(w.t, err)
 			status, text := w.page(page)
@@ -342,10 +365,18 @@ func TestBehaviours(t *testing.T) {
 		{"sound-chamber", "takes the member file unless it is told otherwise", func(w *world) {
 			phones := ""
 			for _, keep := range []string{"", "on"} {
-				form := visit.Form{"name": "Spokeshave " + keep, "address": "18 Tern Street, Minnow Bay, WA 98990", "phone": "(360) 555-0142", "keywords": "bicycles", "show keep": keep}
+				form := visit.Form{
+					"name":      "Spokeshave " + keep,
+					"address":   "18 Tern Street, Minnow Bay, WA 98990",
+					"phone":     "(360) 555-0142",
+					"keywords":  "bicycles",
+					"show keep": keep,
+				}
 				page, err := w.Fill(w.t.Context(), "sound-chamber", form)
 				must(w.t, err)
-				w.handIn("store_code,name,street,locality,region,postal_code,country,phone\nSCW-" + keep + ",Spokeshave " + keep + ",18 Tern Street,Minnow Bay,WA,98990,US,(360) 555-0124\n")
+				w.handIn(
+					"store_code,name,street,locality,region,postal_code,country,phone\nSCW-" + keep + ",Spokeshave " + keep + ",18 Tern Street,Minnow Bay,WA,98990,US,(360) 555-0124\n",
+				)
 				w.move(w.now().AddDate(0, 0, 34))
 				_, text := w.page(page)
 				seen, err := reach.ReadPage([]byte(text))
@@ -355,7 +386,13 @@ func TestBehaviours(t *testing.T) {
 			w.has(phones, "+13605550124 +13605550142 ", "the phone without and with the tick")
 		}},
 		{"spanner-register", "checks a licence, calls with four digits, or takes a phone bill", func(w *world) {
-			form := visit.Form{"name": "Spokeshave", "category": "All repairs", "address": "18 Tern Street, Minnow Bay, WA 98990", "phone": "(360) 555-0142", "offerings": "Puncture: 18"}
+			form := visit.Form{
+				"name":      "Spokeshave",
+				"category":  "All repairs",
+				"address":   "18 Tern Street, Minnow Bay, WA 98990",
+				"phone":     "(360) 555-0142",
+				"offerings": "Puncture: 18",
+			}
 			_, err := w.Fill(w.t.Context(), "spanner-register", form)
 			w.has(err != nil && strings.Contains(err.Error(), "Licence is missing"), true, "what it says")
 			form["licence"] = "SCBT-40712"
@@ -374,7 +411,10 @@ func TestBehaviours(t *testing.T) {
 			w.has(status, http.StatusOK, "the page of one that sent its phone bill")
 		}},
 		{"brasswire", "is changed by its staff, who answer days later by email", func(w *world) {
-			w.write("listings@brasswire.example", "Dear colleagues,\n\nListed as: Spokeshave Cycle Works\nHeading: Bicycles, repairing\nAddress: 18 Tern Street, Minnow Bay, WA 98990\nTelephone: (360) 555-0142\nHours as printed: Tue to Fri, nine to six\n\nKind regards\nInes")
+			w.write(
+				"listings@brasswire.example",
+				"Dear colleagues,\n\nListed as: Spokeshave Cycle Works\nHeading: Bicycles, repairing\nAddress: 18 Tern Street, Minnow Bay, WA 98990\nTelephone: (360) 555-0142\nHours as printed: Tue to Fri, nine to six\n\nKind regards\nInes",
+			)
 			w.move(w.now().AddDate(0, 0, 5)) // three business days and a holiday
 			answers, err := w.Arrivals(w.t.Context(), "us@agency.example")
 			must(w.t, err)
@@ -399,7 +439,10 @@ func TestBehaviours(t *testing.T) {
 			w.has(len(answers), 1, "answers to a letter that says nothing")
 		}},
 		{"old-wharf-merchants", "is written to as well", func(w *world) {
-			w.write("hello@oldwharf.example", "Title: Nettlewick Yarns\nSlogan under the title: Wool, by the water\nCategory: Makers\nAddress: 9 Old Wharf, Port Sable, WA 98991\nTeam: Perpetua Hale, owner\n  Rue Adair, dyer")
+			w.write(
+				"hello@oldwharf.example",
+				"Title: Nettlewick Yarns\nSlogan under the title: Wool, by the water\nCategory: Makers\nAddress: 9 Old Wharf, Port Sable, WA 98991\nTeam: Perpetua Hale, owner\n  Rue Adair, dyer",
+			)
 			w.move(w.now().AddDate(0, 0, 30))
 			_, text := w.page("/old-wharf-merchants/place/nettlewick-yarns-port-sable")
 			w.has(strings.Contains(text, "Wool, by the water") && strings.Contains(text, "Rue Adair, dyer"), true, "what it shows")
@@ -407,7 +450,9 @@ func TestBehaviours(t *testing.T) {
 		{"plotline", "feeds others within fourteen days, and overwrites them", func(w *world) {
 			hike := w.held("hithermap", shop)
 			w.verified("hithermap", hike, "call", "+13605550142")
-			w.handIn("store_code,name,street,locality,region,postal_code,country,phone\nSCW-03,Spokeshave Cycle Works,18 Tern Street,Minnow Bay,WA,98990,US,(360) 555-0124\n")
+			w.handIn(
+				"store_code,name,street,locality,region,postal_code,country,phone\nSCW-03,Spokeshave Cycle Works,18 Tern Street,Minnow Bay,WA,98990,US,(360) 555-0124\n",
+			)
 			w.move(w.now().AddDate(0, 0, 4))
 			w.has(w.factsOf("hithermap", hike.Ref)["phone"], "+13605550142", "the phone after four days")
 			w.move(w.now().AddDate(0, 0, 12))

@@ -115,7 +115,11 @@ func (o *Outside) doNext(ctx context.Context, now time.Time) (done bool, err err
 		var id, what string
 		var at time.Time
 		var data []byte
-		err := tx.QueryRow(ctx, "delete from due where id = (select id from due where at <= $1 order by at, id limit 1 for update skip locked) returning id, at, what, data", now).
+		err := tx.QueryRow(
+			ctx,
+			"delete from due where id = (select id from due where at <= $1 order by at, id limit 1 for update skip locked) returning id, at, what, data",
+			now,
+		).
 			Scan(&id, &at, &what, &data)
 		if errors.Is(err, pgx.ErrNoRows) {
 			return nil
@@ -169,7 +173,9 @@ var happenings = map[string]func(o *Outside, ctx context.Context, tx pgx.Tx, h h
 			return err
 		}
 		var directory string
-		if err := tx.QueryRow(ctx, "update listing set public_at = coalesce(public_at, $2) where ref = $1 returning directory", ref, h.at).Scan(&directory); err != nil {
+		if err := tx.QueryRow(ctx, "update listing set public_at = coalesce(public_at, $2) where ref = $1 returning directory", ref, h.at).Scan(
+			&directory,
+		); err != nil {
 			return err
 		}
 		d := directoryAt(directory)

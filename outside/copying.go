@@ -89,7 +89,14 @@ func feed(ctx context.Context, tx pgx.Tx, from *directory, l listing, now time.T
 				continue
 			}
 			day := somewhereIn(d.place.Window(c.window, now), d, l.Ref+d.slug)
-			if err := schedule(ctx, tx, "feed "+d.slug+" "+l.Ref+" "+now.Format(time.RFC3339), day.At(4*60, d.place.Zone), "feed", fed{d.slug, from.slug, l.Ref}); err != nil {
+			if err := schedule(
+				ctx,
+				tx,
+				"feed "+d.slug+" "+l.Ref+" "+now.Format(time.RFC3339),
+				day.At(4*60, d.place.Zone),
+				"feed",
+				fed{d.slug, from.slug, l.Ref},
+			); err != nil {
 				return err
 			}
 		}

@@ -38,7 +38,13 @@ func deliver(r request, d *directory, l listing, m method, how, to, contact, id,
 		day := somewhereIn(d.place.Window(m.window, r.now), d, l.Ref)
 		return schedule(ctx, r.tx, id, day.At(11*60, d.place.Zone), "arrive", a)
 	case "email":
-		back, err := r.tx.Exec(ctx, "update verification set ended = 'bounced', says = 'The email came back: there is no such mailbox.' where id = $1 and exists (select from nowhere where address = lower($2))", id, to)
+		back, err := r.tx.Exec(
+			ctx,
+			"update verification set ended = 'bounced', says = 'The email came back: there is no such mailbox.' where id = $1 and exists (select from nowhere where "+
+				"address = lower($2))",
+			id,
+			to,
+		)
 		if err != nil || back.RowsAffected() > 0 {
 			return err
 		}

@@ -79,10 +79,18 @@ func change(d *directory, r request) (reply, error) {
 		return no(http.StatusBadRequest, "bad_request", "The facts cannot be read: "+err.Error()), nil
 	}
 	var settling bool
-	if err := r.tx.QueryRow(r.Context(), "select exists (select from request where ref = $1 and kind = 'change' and state = 'in_review')", l.Ref).Scan(&settling); err != nil {
+	if err := r.tx.QueryRow(r.Context(), "select exists (select from request where ref = $1 and kind = 'change' and state = 'in_review')", l.Ref).Scan(
+		&settling,
+	); err != nil {
 		return reply{}, err
 	}
-	if _, err := r.tx.Exec(r.Context(), "update listing set facts = $2, verified_at = case when $3 then null else verified_at end where ref = $1", l.Ref, after, out.VerifyAgain); err != nil {
+	if _, err := r.tx.Exec(
+		r.Context(),
+		"update listing set facts = $2, verified_at = case when $3 then null else verified_at end where ref = $1",
+		l.Ref,
+		after,
+		out.VerifyAgain,
+	); err != nil {
 		return reply{}, err
 	}
 	if len(later) > 0 {

@@ -112,7 +112,19 @@ func TestTheForecastIsCalibrated(t *testing.T) {
 // asked is a new listing for which a proof was asked.
 func (w *world) asked(directory string, method rulebook.MethodName, name string, book rulebook.Rulebook) *shown {
 	w.t.Helper()
-	facts := and(shop, visit.Facts{"name": name, "locality": "Town", "legal_name": name, "registration": "1", "page_name": name, "attested_by": "Ines", "phone": "+1360555" + fmt.Sprintf("%04d", len(name)), "email": strings.ReplaceAll(name, " ", "") + "@x.example"})
+	facts := and(
+		shop,
+		visit.Facts{
+			"name":         name,
+			"locality":     "Town",
+			"legal_name":   name,
+			"registration": "1",
+			"page_name":    name,
+			"attested_by":  "Ines",
+			"phone":        "+1360555" + fmt.Sprintf("%04d", len(name)),
+			"email":        strings.ReplaceAll(name, " ", "") + "@x.example",
+		},
+	)
 	l := w.held(directory, facts)
 	s := &shown{directory: directory, ref: l.Ref, state: verification.Start()}
 	now := w.now()
@@ -124,7 +136,13 @@ func (w *world) asked(directory string, method rulebook.MethodName, name string,
 		w.t.Fatalf("%s answers %d, %+v", directory, status, sent)
 	}
 	s.attempt = sent.ID
-	s.state = s.state.After(book, verification.Event{At: now, What: verification.CodeSent{Attempt: "a", Terms: &verification.Terms{Digits: sent.Digits, Tries: sent.Tries, Expires: sent.Expires}}})
+	s.state = s.state.After(
+		book,
+		verification.Event{
+			At:   now,
+			What: verification.CodeSent{Attempt: "a", Terms: &verification.Terms{Digits: sent.Digits, Tries: sent.Tries, Expires: sent.Expires}},
+		},
+	)
 	if method == rulebook.Postcard {
 		s.due = *s.state.Attempt().Window
 		return s

@@ -30,11 +30,11 @@ func startMail(addr string, o *Outside) (*mailer, error) {
 	s := smtp.NewServer(smtp.BackendFunc(func(*smtp.Conn) (smtp.Session, error) { return &envelope{o: o}, nil }))
 	s.Domain, s.MaxMessageBytes, s.MaxRecipients = "post.example", 1<<20, 50
 	s.ReadTimeout, s.WriteTimeout = 10*time.Second, 10*time.Second
-	go s.Serve(l)
+	go func() { _ = s.Serve(l) }() // it ends with the listener
 	return &mailer{s, l.Addr().(*net.TCPAddr)}, nil
 }
 
-func (m *mailer) close() { m.server.Close() }
+func (m *mailer) close() { _ = m.server.Close() }
 
 // MailAddr is where the SMTP server listens.
 func (o *Outside) MailAddr() string { return o.mail.addr.String() }

@@ -26,8 +26,13 @@ func (o *Outside) mailbox(w http.ResponseWriter, r *http.Request) {
 		refuse(w, http.StatusBadRequest, "bad_request", "Say after which message, as a number.")
 		return
 	}
-	rows, err := o.pool.Query(r.Context(), "select number, id, at, sender, title, body from arrival where kind = 'mail' and place = $1 and number > $2 order by number limit $3",
-		strings.ToLower(r.PathValue("address")), after, mostLetters)
+	rows, err := o.pool.Query(
+		r.Context(),
+		"select number, id, at, sender, title, body from arrival where kind = 'mail' and place = $1 and number > $2 order by number limit $3",
+		strings.ToLower(r.PathValue("address")),
+		after,
+		mostLetters,
+	)
 	if err != nil {
 		refuse(w, http.StatusInternalServerError, "fault", err.Error())
 		return

@@ -170,8 +170,18 @@ func (w *world) now() time.Time {
 	return c.Now
 }
 
-var shop = visit.Facts{"name": "Spokeshave Cycle Works", "street": "18 Tern Street", "locality": "Minnow Bay", "region": "WA", "postal_code": "98990", "country": "US",
-	"phone": "+13605550142", "website": "https://spokeshave.example", "category": "Bike repair service", "hours": "Tu-Fr 09:00-12:00,13:00-18:00; Sa 20:00-02:00; 2026 Nov 26 off"}
+var shop = visit.Facts{
+	"name":        "Spokeshave Cycle Works",
+	"street":      "18 Tern Street",
+	"locality":    "Minnow Bay",
+	"region":      "WA",
+	"postal_code": "98990",
+	"country":     "US",
+	"phone":       "+13605550142",
+	"website":     "https://spokeshave.example",
+	"category":    "Bike repair service",
+	"hours":       "Tu-Fr 09:00-12:00,13:00-18:00; Sa 20:00-02:00; 2026 Nov 26 off",
+}
 
 // created is the reference of a new listing that is ours.
 func (w *world) created() string {

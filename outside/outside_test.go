@@ -49,7 +49,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 	w := start(t)
 	ref := w.created()
 	w.account = "others@agency.example"
-	if status, a := w.ask("POST", "/listings/"+ref+"/claim", "", nil); status != http.StatusConflict || a.HeldBy != "us…@agency.example" && a.HeldBy != "us@agency.example" {
+	if status, a := w.ask("POST", "/listings/"+ref+"/claim", "", nil); status != http.StatusConflict ||
+		a.HeldBy != "us…@agency.example" && a.HeldBy != "us@agency.example" {
 		t.Errorf("claiming what is held answers %d, %+v", status, a)
 	}
 	for _, path := range []string{"/listings/" + ref + "/verifications"} {
@@ -75,7 +76,12 @@ func TestWhoMayDoWhat(t *testing.T) {
 func TestSearching(t *testing.T) {
 	w := start(t)
 	ref := w.created()
-	free, err := w.Place(t.Context(), "fernlook", "", visit.Facts{"name": "Gull and Spoke Bicycles", "street": "12 Breakwater Street", "locality": "Port Sable", "phone": "+13605550173"})
+	free, err := w.Place(
+		t.Context(),
+		"fernlook",
+		"",
+		visit.Facts{"name": "Gull and Spoke Bicycles", "street": "12 Breakwater Street", "locality": "Port Sable", "phone": "+13605550173"},
+	)
 	must(t, err)
 	for _, c := range []struct {
 		query map[string]string
@@ -145,7 +151,8 @@ func TestCodesAndTheirAnswers(t *testing.T) {
 	if status, a := enter(last, third); status != http.StatusConflict || a.Code != "already_verified" {
 		t.Errorf("a second time it answers %d, %+v", status, a)
 	}
-	if status, a := w.ask("POST", "/listings/"+ref+"/verifications", "", map[string]string{"method": "text", "to": "x"}); status != http.StatusConflict || a.Code != "already_verified" {
+	if status, a := w.ask("POST", "/listings/"+ref+"/verifications", "", map[string]string{"method": "text", "to": "x"}); status != http.StatusConflict ||
+		a.Code != "already_verified" {
 		t.Errorf("asking again answers %d, %+v", status, a)
 	}
 }
@@ -212,7 +219,12 @@ func TestPhones(t *testing.T) {
 func TestThePostTakesItsTime(t *testing.T) {
 	w, ctx := start(t), t.Context()
 	ref := w.created()
-	_, a := w.ask("POST", "/listings/"+ref+"/verifications", "", map[string]string{"method": "postcard", "to": "18 Tern Street, Minnow Bay", "contact": "Dov Marsh"})
+	_, a := w.ask(
+		"POST",
+		"/listings/"+ref+"/verifications",
+		"",
+		map[string]string{"method": "postcard", "to": "18 Tern Street, Minnow Bay", "contact": "Dov Marsh"},
+	)
 	if a.Digits != 6 || a.Tries != 3 || a.Expires.Sub(begins) < 29*24*time.Hour {
 		t.Errorf("the terms are %+v", a)
 	}
@@ -255,7 +267,8 @@ func TestMailComesBySMTP(t *testing.T) {
 	must(t, err)
 	must(t, c.DialAndSend(m))
 	list, err := w.Arrivals(ctx, "dov@spokeshave.example")
-	if err != nil || len(list) != 1 || list[0].Title != "Grüße – ein Code" || list[0].Sender != "ines@agency.example" || !strings.Contains(list[0].Body, "Umlauten: äöü.") {
+	if err != nil || len(list) != 1 || list[0].Title != "Grüße – ein Code" || list[0].Sender != "ines@agency.example" ||
+		!strings.Contains(list[0].Body, "Umlauten: äöü.") {
 		t.Errorf("%+v, %v", list, err)
 	}
 }

@@ -103,7 +103,13 @@ func (o *Outside) shownPhotos(ctx context.Context, d *directory, ref string) ([]
 // photoFile serves a photo of a public page.
 func (o *Outside) photoFile(w http.ResponseWriter, r *http.Request) {
 	var data []byte
-	err := o.pool.QueryRow(r.Context(), "select data from photo where ref = $1 and place = $2 and id = $3", r.PathValue("ref"), r.PathValue("place"), r.PathValue("id")).Scan(&data)
+	err := o.pool.QueryRow(
+		r.Context(),
+		"select data from photo where ref = $1 and place = $2 and id = $3",
+		r.PathValue("ref"),
+		r.PathValue("place"),
+		r.PathValue("id"),
+	).Scan(&data)
 	if err != nil {
 		http.NotFound(w, r)
 		return

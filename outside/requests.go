@@ -28,7 +28,12 @@ type verdict struct {
 
 // deciders decide by what is asked, once its day has come.
 var deciders = map[string]func(ctx context.Context, tx pgx.Tx, d *directory, l listing, a asked, now time.Time) (verdict, error){
-	"change": decideChange, "suggestion": decideSuggestion, "access": decideAccess, "escalation": decideEscalation, "appeal": decideAppeal, "duplicate": decideDuplicate,
+	"change":     decideChange,
+	"suggestion": decideSuggestion,
+	"access":     decideAccess,
+	"escalation": decideEscalation,
+	"appeal":     decideAppeal,
+	"duplicate":  decideDuplicate,
 }
 
 // putBefore lays something before whoever decides, on one of the window's days.
@@ -38,7 +43,16 @@ func putBefore(r request, d *directory, l listing, kind string, window calendar.
 		return reply{}, err
 	}
 	id := token(8)
-	if _, err := r.tx.Exec(r.Context(), "insert into request (id, ref, kind, account, data, asked_at) values ($1, $2, $3, $4, $5, $6)", id, l.Ref, kind, r.account, b, r.now); err != nil {
+	if _, err := r.tx.Exec(
+		r.Context(),
+		"insert into request (id, ref, kind, account, data, asked_at) values ($1, $2, $3, $4, $5, $6)",
+		id,
+		l.Ref,
+		kind,
+		r.account,
+		b,
+		r.now,
+	); err != nil {
 		return reply{}, err
 	}
 	w := d.place.Window(window, r.now)
@@ -53,7 +67,12 @@ func decideRequest(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) erro
 		return err
 	}
 	var a asked
-	err := tx.QueryRow(ctx, "select q.id, q.ref, q.kind, q.account, q.data, l.directory from request q join listing l using (ref) where q.id = $1 and q.state = 'in_review' for update of q", id).
+	err := tx.QueryRow(
+		ctx,
+		"select q.id, q.ref, q.kind, q.account, q.data, l.directory from request q join listing l using (ref) where q.id = $1 and q.state = 'in_review' for update "+
+			"of q",
+		id,
+	).
 		Scan(&a.ID, &a.Ref, &a.Kind, &a.Account, &a.Data, &slug)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return nil
@@ -73,20 +92,34 @@ func decideRequest(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) erro
 	if _, err := tx.Exec(ctx, "update request set state = $2, says = $3 where id = $1", a.ID, v.state, v.says); err != nil || !v.mail {
 		return err
 	}
-	title := map[string]string{"suggestion": "Your suggestion", "access": "Your request for access", "escalation": "Your request for access", "appeal": "Your appeal", "duplicate": "Your report of a duplicate"}[a.Kind]
+	title := map[string]string{"suggestion": "Your suggestion", "access": "Your request for access", "escalation": "Your request for access",
+		"appeal": "Your appeal", "duplicate": "Your report of a duplicate"}[a.Kind]
 	return tellAccount(ctx, tx, d, l, a.Account, "answered "+a.ID, title, v.says, h.at)
 }
 
 // tellAccount writes to an account about a listing.
 func tellAccount(ctx context.Context, tx pgx.Tx, d *directory, l listing, account, id, title, says string, at time.Time) error {
 	body := fmt.Sprintf("About %s, %s (%s):\n%s\n", l.Facts.Name, l.Facts.Locality, l.Page, says)
-	return schedule(ctx, tx, id, at, "mail", arrival{Kind: "mail", Place: account, Sender: "notices@" + d.slug + ".example", Title: title + ": " + l.Facts.Name, Body: body})
+	return schedule(
+		ctx,
+		tx,
+		id,
+		at,
+		"mail",
+		arrival{Kind: "mail", Place: account, Sender: "notices@" + d.slug + ".example", Title: title + ": " + l.Facts.Name, Body: body},
+	)
 }
 
 // requestStanding tells how something that was asked stands.
 func requestStanding(d *directory, r request) (reply, error) {
 	var state, says string
-	err := r.tx.QueryRow(r.Context(), "select q.state, q.says from request q join listing l using (ref) where q.id = $1 and l.directory = $2 and q.account = $3", r.PathValue("id"), d.slug, r.account).Scan(&state, &says)
+	err := r.tx.QueryRow(
+		r.Context(),
+		"select q.state, q.says from request q join listing l using (ref) where q.id = $1 and l.directory = $2 and q.account = $3",
+		r.PathValue("id"),
+		d.slug,
+		r.account,
+	).Scan(&state, &says)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return no(http.StatusNotFound, "no_request", "There is no such request of yours."), nil
 	}

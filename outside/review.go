@@ -52,7 +52,14 @@ func decideLater(r request, d *directory, l listing, how string, paper *evidence
 	if _, err := r.tx.Exec(ctx, "update verification set ended = 'replaced' where ref = $1 and ended in ('', 'in_review')", l.Ref); err != nil {
 		return reply{}, err
 	}
-	if _, err := r.tx.Exec(ctx, "insert into verification (id, ref, method, code, asked_at, expires, tries_left, ended) values ($1, $2, $3, '', $4, $4, 0, 'in_review')", c.ID, l.Ref, how, r.now); err != nil {
+	if _, err := r.tx.Exec(
+		ctx,
+		"insert into verification (id, ref, method, code, asked_at, expires, tries_left, ended) values ($1, $2, $3, '', $4, $4, 0, 'in_review')",
+		c.ID,
+		l.Ref,
+		how,
+		r.now,
+	); err != nil {
 		return reply{}, err
 	}
 	if m.window.Unit == "" {
@@ -99,7 +106,13 @@ func (c decision) tell(ctx context.Context, tx pgx.Tx, now time.Time) error {
 // standing tells how a verification stands.
 func standing(d *directory, r request) (reply, error) {
 	var ended, says string
-	err := r.tx.QueryRow(r.Context(), "select v.ended, v.says from verification v join listing l using (ref) where v.id = $1 and l.directory = $2 and l.holder = $3", r.PathValue("id"), d.slug, r.account).Scan(&ended, &says)
+	err := r.tx.QueryRow(
+		r.Context(),
+		"select v.ended, v.says from verification v join listing l using (ref) where v.id = $1 and l.directory = $2 and l.holder = $3",
+		r.PathValue("id"),
+		d.slug,
+		r.account,
+	).Scan(&ended, &says)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return no(http.StatusNotFound, "no_verification", "There is no such verification of yours."), nil
 	}

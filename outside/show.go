@@ -27,8 +27,10 @@ func (l look) style() template.CSS {
 	}
 	return template.CSS(fmt.Sprintf("body{font:16px/1.5 %s;color:%s;background:%s;max-width:680px;margin:30px auto;padding:0 16px}"+
 		".brand{color:%s;font-weight:bold}h1{font-size:26px;margin:0}dl{display:grid;grid-template-columns:%s;gap:6px 12px}dt{opacity:.75}dd{margin:0}"+
-		"a{color:inherit}label{display:block;margin:12px 0 2px}input,textarea{font:inherit;width:100%%;box-sizing:border-box;padding:6px}input[type=checkbox]{width:auto}"+
-		".photos{display:flex;flex-wrap:wrap;gap:8px;margin:12px 0}.photos img{height:96px;border-radius:4px}.photos img.round{width:96px;object-fit:cover;border-radius:50%%}"+
+		"a{color:inherit}label{display:block;margin:12px 0 "+
+		"2px}input,textarea{font:inherit;width:100%%;box-sizing:border-box;padding:6px}input[type=checkbox]{width:auto}"+
+		".photos{display:flex;flex-wrap:wrap;gap:8px;margin:12px 0}.photos img{height:96px;border-radius:4px}.photos "+
+		"img.round{width:96px;object-fit:cover;border-radius:50%%}"+
 		"button{font:inherit;margin-top:16px;padding:8px 18px}.wrong{border-left:4px solid #a02020;padding-left:10px}", l.font, l.ink, l.paper, l.brand, columns))
 }
 
@@ -37,7 +39,16 @@ var stateWords = map[string]string{"closed_for_a_time": "Closed for a time", "cl
 
 // page is a listing's public page.
 func (o *Outside) page(w http.ResponseWriter, r *http.Request, d *directory) {
-	l, err := scan(o.pool.QueryRow(r.Context(), "select "+listingColumns+" from listing where directory = $1 and slug = $2 and public_at is not null and suspended is null and not withdrawn and not merged", d.slug, r.PathValue("slug")), d, "")
+	l, err := scan(
+		o.pool.QueryRow(
+			r.Context(),
+			"select "+listingColumns+" from listing where directory = $1 and slug = $2 and public_at is not null and suspended is null and not withdrawn and not merged",
+			d.slug,
+			r.PathValue("slug"),
+		),
+		d,
+		"",
+	)
 	if err == pgx.ErrNoRows {
 		w.WriteHeader(http.StatusNotFound)
 		o.render(w, "nothing.html", map[string]any{"Directory": d.name, "Style": d.look.style()})
@@ -56,7 +67,16 @@ func (o *Outside) page(w http.ResponseWriter, r *http.Request, d *directory) {
 	if err != nil { // written in words
 		lines = strings.Split(f.Hours, "; ")
 	}
-	data := map[string]any{"Directory": d.name, "Facts": f, "Hours": lines, "Style": d.look.style(), "Form": d.look.form, "Texts": d.shown(f), "Socials": f.shownSocials(d), "State": stateWords[l.State]}
+	data := map[string]any{
+		"Directory": d.name,
+		"Facts":     f,
+		"Hours":     lines,
+		"Style":     d.look.style(),
+		"Form":      d.look.form,
+		"Texts":     d.shown(f),
+		"Socials":   f.shownSocials(d),
+		"State":     stateWords[l.State],
+	}
 	photos, err := o.shownPhotos(r.Context(), d, l.Ref)
 	if err != nil {
 		http.Error(w, err.Error(), http.StatusInternalServerError)

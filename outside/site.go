@@ -19,7 +19,13 @@ type Site struct {
 // .example, which cannot exist (RFC 2606).
 func (o *Outside) siteRoutes(mux *http.ServeMux) {
 	mux.HandleFunc("PUT /sites", lever(o, func(r *http.Request, tx pgx.Tx, in Site) (any, error) {
-		_, err := tx.Exec(r.Context(), "insert into site (address, status, leads) values ($1, $2, $3) on conflict (address) do update set status = $2, leads = $3", in.Address, in.Status, in.Leads)
+		_, err := tx.Exec(
+			r.Context(),
+			"insert into site (address, status, leads) values ($1, $2, $3) on conflict (address) do update set status = $2, leads = $3",
+			in.Address,
+			in.Status,
+			in.Leads,
+		)
 		return in, err
 	}))
 	mux.HandleFunc("GET /web/{address...}", func(w http.ResponseWriter, r *http.Request) {

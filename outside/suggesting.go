@@ -98,7 +98,12 @@ func shows(ctx context.Context, tx pgx.Tx, l listing, in suggestion) (bool, erro
 		return false, nil
 	}
 	var facts Facts
-	err = tx.QueryRow(ctx, "select facts from listing where directory = $1 and slug = $2 and public_at is not null and suspended is null and not withdrawn", parts[0], parts[2]).Scan(&facts)
+	err = tx.QueryRow(
+		ctx,
+		"select facts from listing where directory = $1 and slug = $2 and public_at is not null and suspended is null and not withdrawn",
+		parts[0],
+		parts[2],
+	).Scan(&facts)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return false, nil
 	}

@@ -29,11 +29,15 @@ var causes = map[string]cause{
 	"extra_words": {"It does not follow our rules for names.", func(_, f Facts, _ bool) bool {
 		return extraPattern.MatchString(f.Name) || f.Locality != "" && strings.HasSuffix(f.Name, " "+f.Locality)
 	}, true},
-	"post_office_box":  {"The address is not a place of business.", func(_, f Facts, _ bool) bool { return boxPattern.MatchString(f.Street) }, true},
-	"round_the_clock":  {"The hours could not be confirmed.", func(was, f Facts, _ bool) bool { return f.Hours == "24/7" && was.Hours != "24/7" }, false},
-	"name_and_address": {"We could not tell that this is still the same business.", func(was, f Facts, _ bool) bool { return was.Name != "" && was.Name != f.Name && was.Street != f.Street }, false},
-	"second_edit":      {"Too much was changed in a short time.", func(_, _ Facts, settling bool) bool { return settling }, false},
-	"unsaid":           {"It does not follow our guidelines.", func(was, _ Facts, _ bool) bool { return was.Name != "" }, false},
+	"post_office_box": {"The address is not a place of business.", func(_, f Facts, _ bool) bool { return boxPattern.MatchString(f.Street) }, true},
+	"round_the_clock": {"The hours could not be confirmed.", func(was, f Facts, _ bool) bool { return f.Hours == "24/7" && was.Hours != "24/7" }, false},
+	"name_and_address": {
+		"We could not tell that this is still the same business.",
+		func(was, f Facts, _ bool) bool { return was.Name != "" && was.Name != f.Name && was.Street != f.Street },
+		false,
+	},
+	"second_edit": {"Too much was changed in a short time.", func(_, _ Facts, settling bool) bool { return settling }, false},
+	"unsaid":      {"It does not follow our guidelines.", func(was, _ Facts, _ bool) bool { return was.Name != "" }, false},
 }
 
 // suspension is why a listing does not show.
@@ -106,7 +110,12 @@ func appealing(d *directory, r request) (reply, error) {
 	}
 	var count, waiting int
 	if l.Suspended != nil {
-		err = r.tx.QueryRow(r.Context(), "select count(*), count(*) filter (where state = 'in_review') from request where ref = $1 and kind = 'appeal' and asked_at >= $2", l.Ref, l.Suspended.At).Scan(&count, &waiting)
+		err = r.tx.QueryRow(
+			r.Context(),
+			"select count(*), count(*) filter (where state = 'in_review') from request where ref = $1 and kind = 'appeal' and asked_at >= $2",
+			l.Ref,
+			l.Suspended.At,
+		).Scan(&count, &waiting)
 	}
 	switch {
 	case err != nil:

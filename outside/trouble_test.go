@@ -50,7 +50,13 @@ func TestTrouble(t *testing.T) {
 	behave(t, []behaviour{
 		{"fernlook", "takes some changes at once, and looks at others first", func(w *world) {
 			l := w.held("fernlook", shop)
-			status, a := w.askOf("fernlook", "PUT", "/listings/"+l.Ref, "edit", visit.Facts{"hours": "Mo-Fr 09:00-17:00", "category": "Bike shop", "name": "Spokeshave Cycle Works"})
+			status, a := w.askOf(
+				"fernlook",
+				"PUT",
+				"/listings/"+l.Ref,
+				"edit",
+				visit.Facts{"hours": "Mo-Fr 09:00-17:00", "category": "Bike shop", "name": "Spokeshave Cycle Works"},
+			)
 			w.has(status, http.StatusOK, a.Detail)
 			w.has(fmt.Sprint(a.Taken, a.Reviewed), "[hours] [category]", "what is taken and what is looked at")
 			w.has(w.factsOf("fernlook", l.Ref)["category"], "Bike repair service", "the category meanwhile")
@@ -175,7 +181,12 @@ func TestTrouble(t *testing.T) {
 				{50, []string{"street", "inside"}, "refused The video does not show the sign."},
 			} {
 				l := w.offering("fernlook", "video")
-				status, a := w.ask("POST", "/listings/"+l.Ref+"/verifications", "", map[string]any{"method": "video", "video": map[string]any{"name": "take.mp4", "data": paint.Film(c.seconds), "shows": c.shows}})
+				status, a := w.ask(
+					"POST",
+					"/listings/"+l.Ref+"/verifications",
+					"",
+					map[string]any{"method": "video", "video": map[string]any{"name": "take.mp4", "data": paint.Film(c.seconds), "shows": c.shows}},
+				)
 				w.has(status, http.StatusCreated, a.Detail)
 				w.move(w.now().AddDate(0, 0, 12))
 				w.has(w.stands("fernlook", a.ID), c.says, "what is said")
@@ -205,7 +216,17 @@ func TestSpeaking(t *testing.T) {
 	}
 	behave(t, []behaviour{
 		{"murmurhall", "takes three posts a month within a radius, and counts the people", func(w *world) {
-			must(w.t, w.People(w.t.Context(), []visit.Town{{Town: "Minnow Bay", Latitude: 48.10, Longitude: -122.60, People: 5200}, {Town: "Quillcote", Latitude: 48.20, Longitude: -122.60, People: 11000}, {Town: "Far Away", Latitude: 49.90, Longitude: -122.60, People: 90000}}))
+			must(
+				w.t,
+				w.People(
+					w.t.Context(),
+					[]visit.Town{
+						{Town: "Minnow Bay", Latitude: 48.10, Longitude: -122.60, People: 5200},
+						{Town: "Quillcote", Latitude: 48.20, Longitude: -122.60, People: 11000},
+						{Town: "Far Away", Latitude: 49.90, Longitude: -122.60, People: 90000},
+					},
+				),
+			)
 			l := w.held("murmurhall", and(shop, visit.Facts{"page_name": "spokeshave"}))
 			post := map[string]any{"kind": "post", "title": "Winter check", "radius_kilometres": 5, "button": "call"}
 			for left := 2; left >= 0; left-- {

@@ -30,7 +30,8 @@ func (v video) doubts() string {
 	}
 	for _, part := range []string{"street", "sign", "inside"} {
 		if !slices.ContainsFunc(v.Shows, func(s string) bool { return strings.Contains(strings.ToLower(s), part) }) {
-			return "The video does not show the " + map[string]string{"street": "street", "sign": "sign", "inside": "inside, past a door that only staff can open"}[part] + "."
+			return "The video does not show the " + map[string]string{"street": "street", "sign": "sign",
+				"inside": "inside, past a door that only staff can open"}[part] + "."
 		}
 	}
 	return ""

@@ -48,8 +48,14 @@ func (o *Outside) worldRoutes(mux *http.ServeMux) {
 		return in, err
 	}))
 	mux.HandleFunc("PUT /phones", lever(o, func(r *http.Request, tx pgx.Tx, in Phone) (any, error) {
-		_, err := tx.Exec(r.Context(), "insert into phone (number, landline, hours, zone) values ($1, $2, $3, $4) on conflict (number) do update set landline = $2, hours = $3, zone = $4",
-			in.Number, in.Landline, in.Hours, in.Zone)
+		_, err := tx.Exec(
+			r.Context(),
+			"insert into phone (number, landline, hours, zone) values ($1, $2, $3, $4) on conflict (number) do update set landline = $2, hours = $3, zone = $4",
+			in.Number,
+			in.Landline,
+			in.Hours,
+			in.Zone,
+		)
 		return in, err
 	}))
 	mux.HandleFunc("POST /listings", lever(o, func(r *http.Request, tx pgx.Tx, in Placed) (any, error) {
@@ -63,17 +69,38 @@ func (o *Outside) worldRoutes(mux *http.ServeMux) {
 		_, err := tx.Exec(r.Context(), "insert into nowhere (address) values (lower($1)) on conflict do nothing", in.Address)
 		return in, err
 	}))
-	mux.HandleFunc("PUT /people", lever(o, func(r *http.Request, tx pgx.Tx, in []Town) (any, error) {
-		for _, t := range in {
-			if _, err := tx.Exec(r.Context(), "insert into people (town, latitude, longitude, count) values ($1, $2, $3, $4) on conflict (town) do update set latitude = $2, longitude = $3, count = $4",
-				t.Town, t.Latitude, t.Longitude, t.People); err != nil {
-				return nil, err
-			}
+	mux.HandleFunc("PUT /people", lever(o, setPeople))
+	o.listingLevers(mux)
+}
+
+func setPeople(r *http.Request, tx pgx.Tx, in []Town) (any, error) {
+	for _, t := range in {
+		if _, err := tx.Exec(
+			r.Context(),
+			"insert into people (town, latitude, longitude, count) values ($1, $2, $3, $4) on conflict (town) do update set latitude = $2, longitude = $3, count = $4",
+			t.Town,
+			t.Latitude,
+			t.Longitude,
+			t.People,
+		); err != nil {
+			return nil, err
 		}
-		return len(in), nil
-	}))
+	}
+	return len(in), nil
+}
+
+// listingLevers shape single listings.
+func (o *Outside) listingLevers(mux *http.ServeMux) {
 	mux.HandleFunc("POST /listings/{ref}/reviews", lever(o, func(r *http.Request, tx pgx.Tx, in opinion) (any, error) {
-		_, err := tx.Exec(r.Context(), "insert into opinion (ref, at, who, stars, body) values ($1, $2, $3, $4, $5)", r.PathValue("ref"), in.At, in.By, in.Stars, in.Text)
+		_, err := tx.Exec(
+			r.Context(),
+			"insert into opinion (ref, at, who, stars, body) values ($1, $2, $3, $4, $5)",
+			r.PathValue("ref"),
+			in.At,
+			in.By,
+			in.Stars,
+			in.Text,
+		)
 		return in, err
 	}))
 	mux.HandleFunc("PUT /listings/{ref}/suspended", lever(o, func(r *http.Request, tx pgx.Tx, in suspension) (any, error) {
@@ -163,7 +190,11 @@ type Arrival struct {
 // arrivals lists what reached a place, or any place whose name holds the
 // text, newest first.
 func (o *Outside) arrivals(r *http.Request, at string) ([]Arrival, error) {
-	rows, err := o.pool.Query(r.Context(), "select at, kind, place, sender, title, body from arrival where strpos(lower(place || ' ' || body), lower($1)) > 0 order by at desc, id limit 300", at)
+	rows, err := o.pool.Query(
+		r.Context(),
+		"select at, kind, place, sender, title, body from arrival where strpos(lower(place || ' ' || body), lower($1)) > 0 order by at desc, id limit 300",
+		at,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -202,7 +233,11 @@ func (o *Outside) home(w http.ResponseWriter, r *http.Request) {
 type publicListing struct{ Directory, Name, Town, Page string }
 
 func (o *Outside) public(r *http.Request) ([]publicListing, error) {
-	rows, err := o.pool.Query(r.Context(), "select directory, facts->>'name', facts->>'locality', '/' || directory || '/place/' || slug from listing where public_at is not null and suspended is null and not withdrawn and not merged order by 1, 2, 3 limit 500")
+	rows, err := o.pool.Query(
+		r.Context(),
+		"select directory, facts->>'name', facts->>'locality', '/' || directory || '/place/' || slug from listing where public_at is not null and suspended is "+
+			"null and not withdrawn and not merged order by 1, 2, 3 limit 500",
+	)
 	if err != nil {
 		return nil, err
 	}

@@ -45,7 +45,12 @@ func openClient() *http.Client {
 
 // shared are ranges that are no private ones by name but lead nowhere public:
 // carriers' own (RFC 6598), reserved (RFC 1112), and IPv6 that wraps IPv4 (RFC 6052).
-var shared = []netip.Prefix{netip.MustParsePrefix("100.64.0.0/10"), netip.MustParsePrefix("240.0.0.0/4"), netip.MustParsePrefix("0.0.0.0/8"), netip.MustParsePrefix("64:ff9b::/96")}
+var shared = []netip.Prefix{
+	netip.MustParsePrefix("100.64.0.0/10"),
+	netip.MustParsePrefix("240.0.0.0/4"),
+	netip.MustParsePrefix("0.0.0.0/8"),
+	netip.MustParsePrefix("64:ff9b::/96"),
+}
 
 func public(a netip.Addr) bool {
 	for _, p := range shared {

@@ -44,7 +44,13 @@ func (r *Reach) Send(ctx context.Context, m Mail) error {
 	msg.SetMessageIDWithValue(m.ID + "@uvent.example")
 	msg.Subject(m.Subject)
 	msg.SetBodyString(mail.TypeTextPlain, m.Body)
-	c, err := mail.NewClient(host, mail.WithPort(number), mail.WithTLSPolicy(mail.TLSOpportunistic), mail.WithHELO("uvent.example"), mail.WithTimeout(linkPatience))
+	c, err := mail.NewClient(
+		host,
+		mail.WithPort(number),
+		mail.WithTLSPolicy(mail.TLSOpportunistic),
+		mail.WithHELO("uvent.example"),
+		mail.WithTimeout(linkPatience),
+	)
 	if err != nil {
 		return err
 	}

@@ -40,7 +40,14 @@ func TestSend(t *testing.T) {
 	defer server.Close()
 	ctx, cancel := context.WithTimeout(t.Context(), 60*time.Second)
 	defer cancel()
-	letter := reach.Mail{ID: "7d1c", From: "ines@halyardstreet.example", As: "Ines Roake", To: "dov@spokeshave.example", Subject: "What we still need, für Sie", Body: "Hello Dov,\n\n1. Your logo.\n"}
+	letter := reach.Mail{
+		ID:      "7d1c",
+		From:    "ines@halyardstreet.example",
+		As:      "Ines Roake",
+		To:      "dov@spokeshave.example",
+		Subject: "What we still need, für Sie",
+		Body:    "Hello Dov,\n\n1. Your logo.\n",
+	}
 	if err := reach.New("", "").WithMail(l.Addr().String()).Send(ctx, letter); err != nil {
 		t.Fatal(err)
 	}

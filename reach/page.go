@@ -97,8 +97,19 @@ type businessLD struct {
 
 func (b businessLD) sighting() compare.Sighting {
 	return compare.Sighting{
-		Name: b.Name, Phone: b.Telephone, Email: b.Email, Website: b.URL, Category: b.Category, Hours: hours.FromSpecifications(append(b.Hours, b.Dates...)).String(),
-		Address: address.Address{Street: b.Address.Street, Locality: b.Address.Locality, Region: b.Address.Region, PostalCode: b.Address.PostalCode, Country: b.Address.Country},
+		Name:     b.Name,
+		Phone:    b.Telephone,
+		Email:    b.Email,
+		Website:  b.URL,
+		Category: b.Category,
+		Hours:    hours.FromSpecifications(append(b.Hours, b.Dates...)).String(),
+		Address: address.Address{
+			Street:     b.Address.Street,
+			Locality:   b.Address.Locality,
+			Region:     b.Address.Region,
+			PostalCode: b.Address.PostalCode,
+			Country:    b.Address.Country,
+		},
 	}
 }
 
@@ -125,8 +136,19 @@ func readMicrodata(root *html.Node) (compare.Sighting, bool) {
 		}
 		if props["name"] != "" {
 			return compare.Sighting{
-				Name: props["name"], Phone: props["telephone"], Email: props["email"], Website: props["url"], Category: props["additionalType"], Hours: readHours(props["openingHours"]),
-				Address: address.Address{Street: props["streetAddress"], Locality: props["addressLocality"], Region: props["addressRegion"], PostalCode: props["postalCode"], Country: props["addressCountry"]},
+				Name:     props["name"],
+				Phone:    props["telephone"],
+				Email:    props["email"],
+				Website:  props["url"],
+				Category: props["additionalType"],
+				Hours:    readHours(props["openingHours"]),
+				Address: address.Address{
+					Street:     props["streetAddress"],
+					Locality:   props["addressLocality"],
+					Region:     props["addressRegion"],
+					PostalCode: props["postalCode"],
+					Country:    props["addressCountry"],
+				},
 			}, true
 		}
 	}

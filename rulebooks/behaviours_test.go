@@ -30,18 +30,38 @@ const (
 // given composes the values for a workshop that has something of everything.
 func given(b *rulebook.Rulebook, more ...func(*record.Record)) fit.Values {
 	r := record.Record{
-		Name: "Spokeshave Cycle Works", LegalName: "Spokeshave Cycle Works LLC", Kind: record.Both, Website: "https://spokeshave.example", Email: "shop@spokeshave.example",
-		Address:  address.Address{Street: "12 Harbour Street", Locality: "Port Sable", Region: "WA", PostalCode: "98991", Country: "US"},
-		Phones:   []record.Phone{{E164: "+13605550142", Voice: true, Text: true}},
-		Category: "bicycle_repair", Others: []string{"bicycle_shop", "electric_bicycle_shop", "bicycle_rental", "cafe", "bakery", "plumber", "electrician", "yarn_shop"},
-		Hours: "Mo-Fr 09:00-12:00,13:00-18:00; Sa 20:00-02:00; 2026 Nov 26 off", Pin: &record.Pin{Latitude: 48.1, Longitude: -122.6},
-		Directions: "By the pier.", Parking: "Behind the shop.", Attributes: map[string]bool{"wheelchair_entrance": true},
-		Company:  record.Company{Registration: "604 117 220", Size: "2-10", Kind: "private", Industry: "Repair", Founded: "1998"},
-		Licences: []record.Licence{{Number: "SCBT-40712"}}, Links: record.Links{GiftCard: "https://spokeshave.example/gift", Booking: "https://spokeshave.example/book"},
-		Socials: []record.Social{{Name: "Murmurhall", URL: "https://murmurhall.example/spokeshave", Show: true}}, Videos: []string{"https://films.example/1", "https://films.example/2"},
+		Name:       "Spokeshave Cycle Works",
+		LegalName:  "Spokeshave Cycle Works LLC",
+		Kind:       record.Both,
+		Website:    "https://spokeshave.example",
+		Email:      "shop@spokeshave.example",
+		Address:    address.Address{Street: "12 Harbour Street", Locality: "Port Sable", Region: "WA", PostalCode: "98991", Country: "US"},
+		Phones:     []record.Phone{{E164: "+13605550142", Voice: true, Text: true}},
+		Category:   "bicycle_repair",
+		Others:     []string{"bicycle_shop", "electric_bicycle_shop", "bicycle_rental", "cafe", "bakery", "plumber", "electrician", "yarn_shop"},
+		Hours:      "Mo-Fr 09:00-12:00,13:00-18:00; Sa 20:00-02:00; 2026 Nov 26 off",
+		Pin:        &record.Pin{Latitude: 48.1, Longitude: -122.6},
+		Directions: "By the pier.",
+		Parking:    "Behind the shop.",
+		Attributes: map[string]bool{"wheelchair_entrance": true},
+		Company:    record.Company{Registration: "604 117 220", Size: "2-10", Kind: "private", Industry: "Repair", Founded: "1998"},
+		Licences:   []record.Licence{{Number: "SCBT-40712"}},
+		Links:      record.Links{GiftCard: "https://spokeshave.example/gift", Booking: "https://spokeshave.example/book"},
+		Socials: []record.Social{
+			{Name: "Murmurhall", URL: "https://murmurhall.example/spokeshave", Show: true},
+		},
+		Videos:    []string{"https://films.example/1", "https://films.example/2"},
 		Team:      []record.Member{{Name: "Dov"}, {Name: "Ines"}, {Name: "Rue"}},
 		Offerings: []record.Section{{Title: "Repairs", Items: []record.Item{{Name: "Puncture", Price: "18"}}}},
-		Words:     record.Words{Tagline: "Wheels, by the water", Short: "We mend bicycles.", Medium: "We mend bicycles.", Long: "We mend bicycles.", Story: "It began with a bell.", Keywords: strings.Fields("a b c d e f g h i j k l"), Specialities: []string{"wheels"}},
+		Words: record.Words{
+			Tagline:      "Wheels, by the water",
+			Short:        "We mend bicycles.",
+			Medium:       "We mend bicycles.",
+			Long:         "We mend bicycles.",
+			Story:        "It began with a bell.",
+			Keywords:     strings.Fields("a b c d e f g h i j k l"),
+			Specialities: []string{"wheels"},
+		},
 	}
 	for i := range 20 {
 		r.Area.Towns = append(r.Area.Towns, record.Town{Name: "Town " + string(rune('A'+i))})
@@ -72,7 +92,11 @@ func hoursOf(b *rulebook.Rulebook) string {
 }
 
 func lists(b *rulebook.Rulebook, change func(*record.Record)) bool {
-	r := record.Record{Kind: record.Both, Category: "bicycle_repair", Address: address.Address{Street: "12 Harbour Street", Locality: "Port Sable", Region: "WA", Country: "US"}}
+	r := record.Record{
+		Kind:     record.Both,
+		Category: "bicycle_repair",
+		Address:  address.Address{Street: "12 Harbour Street", Locality: "Port Sable", Region: "WA", Country: "US"},
+	}
 	change(&r)
 	return b.MayList(r) == ""
 }
@@ -184,7 +208,7 @@ var behaviours = map[string][]behaviour{
 			return strings.HasPrefix(v.Text, "Repairs\nPuncture: 18")
 		}},
 		{is: "offers with a ceiling, reviews to read", in: trying + "takes offers up to a ceiling, and has reviews to read"},
-		{is: "there with an old address", in: "demo/world.go: At a former address"},
+		{is: "there with an old address", in: "demo/before.go: At a former address"},
 	},
 	"brasswire": {
 		{is: "staff change everything, 4 to 6 business days, confirmed by email", in: atWork + "is changed by its staff, who answer days later by email"},

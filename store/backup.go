@@ -41,7 +41,19 @@ type Table struct {
 
 // passing are tables of what passes: who is signed in and looks at what, tasks, which are
 // reckoned anew, and what the migrations and the job queue keep for themselves.
-var passing = []string{"goose_db_version", "presence", "sessions", "sign_in_failure", "task", "task_stale", "river_client", "river_client_queue", "river_leader", "river_migration", "river_queue"}
+var passing = []string{
+	"goose_db_version",
+	"presence",
+	"sessions",
+	"sign_in_failure",
+	"task",
+	"task_stale",
+	"river_client",
+	"river_client_queue",
+	"river_leader",
+	"river_migration",
+	"river_queue",
+}
 
 // ours are columns that are made anew where they are restored.
 var ours = map[string][]string{"event": {"tx"}}
@@ -70,7 +82,11 @@ func (s *Store) Backup(ctx context.Context, to io.Writer, rulebooks fs.FS) (m Ma
 				return err
 			}
 			sum := sha256.New()
-			done, err := tx.Conn().PgConn().CopyTo(ctx, io.MultiWriter(file, sum), fmt.Sprintf("copy (select %s from %s order by %s) to stdout (format csv, header)", columns, quoted(name), order))
+			done, err := tx.Conn().PgConn().CopyTo(
+				ctx,
+				io.MultiWriter(file, sum),
+				fmt.Sprintf("copy (select %s from %s order by %s) to stdout (format csv, header)", columns, quoted(name), order),
+			)
 			if err != nil {
 				return fmt.Errorf("%s: %w", name, err)
 			}
@@ -141,7 +157,11 @@ func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64, put f
 			return err
 		}
 		if now != m.Migration {
-			return fmt.Errorf("it was made by a Uvent whose schema is %d, and this one's is %d; restore it with the same version, then bring that up to date", m.Migration, now)
+			return fmt.Errorf(
+				"it was made by a Uvent whose schema is %d, and this one's is %d; restore it with the same version, then bring that up to date",
+				m.Migration,
+				now,
+			)
 		}
 		var full bool
 		if err := tx.QueryRow(ctx, "select exists (select from person) or exists (select from event) or exists (select from client)").Scan(&full); err != nil {
@@ -192,7 +212,11 @@ func restoreTable(ctx context.Context, tx pgx.Tx, archive *zip.Reader, t Table) 
 		return err
 	}
 	sum := sha256.New()
-	done, err := tx.Conn().PgConn().CopyFrom(ctx, io.TeeReader(file, sum), fmt.Sprintf("copy %s (%s) from stdin (format csv, header match)", quoted(t.Name), columns))
+	done, err := tx.Conn().PgConn().CopyFrom(
+		ctx,
+		io.TeeReader(file, sum),
+		fmt.Sprintf("copy %s (%s) from stdin (format csv, header match)", quoted(t.Name), columns),
+	)
 	if err != nil {
 		return err
 	}
@@ -201,7 +225,8 @@ func restoreTable(ctx context.Context, tx pgx.Tx, archive *zip.Reader, t Table) 
 	}
 	// What is counted on goes on after the highest that there is.
 	_, err = tx.Exec(ctx, `do $$ declare c record; begin
-		for c in select a.attname, pg_get_serial_sequence(`+literal(t.Name)+`, a.attname) as counts from pg_attribute a where a.attrelid = `+literal(quoted(t.Name))+`::regclass and a.attnum > 0 and not a.attisdropped
+		for c in select a.attname, pg_get_serial_sequence(`+literal(t.Name)+`,
+			a.attname) as counts from pg_attribute a where a.attrelid = `+literal(quoted(t.Name))+`::regclass and a.attnum > 0 and not a.attisdropped
 		loop
 			if c.counts is not null then
 				execute format('select setval(%L, coalesce((select max(%I) from %I), 0) + 1, false)', c.counts, c.attname, `+literal(t.Name)+`);
@@ -261,8 +286,13 @@ func tablesOf(ctx context.Context, tx pgx.Tx) ([]string, error) {
 
 // columnsOf are a table's columns that are kept, and those of its key.
 func columnsOf(ctx context.Context, tx pgx.Tx, table string) (columns, key string, err error) {
-	rows, err := tx.Query(ctx, `select a.attname, coalesce(a.attnum = any(k.conkey), false) from pg_attribute a left join pg_constraint k on k.conrelid = a.attrelid and k.contype = 'p'
-		where a.attrelid = $1::text::regclass and a.attnum > 0 and not a.attisdropped and a.attgenerated = '' and not a.attname = any($2) order by a.attnum`, quoted(table), append([]string{}, ours[table]...))
+	rows, err := tx.Query(
+		ctx,
+		`select a.attname, coalesce(a.attnum = any(k.conkey), false) from pg_attribute a left join pg_constraint k on k.conrelid = a.attrelid and k.contype = 'p'
+		where a.attrelid = $1::text::regclass and a.attnum > 0 and not a.attisdropped and a.attgenerated = '' and not a.attname = any($2) order by a.attnum`,
+		quoted(table),
+		append([]string{}, ours[table]...),
+	)
 	if err != nil {
 		return "", "", err
 	}

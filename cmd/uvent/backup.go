@@ -15,26 +15,30 @@ import (
 // backupCommand writes everything into one file, and restoreCommand takes it back.
 func backupCommand() *cobra.Command {
 	var books string
-	c := fileCommand("backup", "Write all that is kept, photos and rulebooks with it, into one new file", func(c *cobra.Command, s *store.Store, path string) error {
-		f, err := os.OpenFile(path, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o600) // it holds what is private
-		if err != nil {
-			return err
-		}
-		var folder fs.FS
-		if books != "" {
-			folder = os.DirFS(books)
-		}
-		m, err := s.Backup(c.Context(), f, folder)
-		if err == nil {
-			err = f.Sync()
-		}
-		if err = errors.Join(err, f.Close()); err != nil {
-			os.Remove(path)
-			return err
-		}
-		fmt.Fprintf(c.OutOrStdout(), "%s holds %s.\n", path, counted(m))
-		return nil
-	})
+	c := fileCommand(
+		"backup",
+		"Write all that is kept, photos and rulebooks with it, into one new file",
+		func(c *cobra.Command, s *store.Store, path string) error {
+			f, err := os.OpenFile(path, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o600) // it holds what is private
+			if err != nil {
+				return err
+			}
+			var folder fs.FS
+			if books != "" {
+				folder = os.DirFS(books)
+			}
+			m, err := s.Backup(c.Context(), f, folder)
+			if err == nil {
+				err = f.Sync()
+			}
+			if err = errors.Join(err, f.Close()); err != nil {
+				os.Remove(path)
+				return err
+			}
+			fmt.Fprintf(c.OutOrStdout(), "%s holds %s.\n", path, counted(m))
+			return nil
+		},
+	)
 	c.Flags().StringVar(&books, "rulebooks", "", "the folder of more rulebooks that the server is given, to be kept too")
 	return c
 }

@@ -129,7 +129,9 @@ func TestCalcPhoto(t *testing.T) {
 		return a
 	}
 	a := ask(front, "cover", photo.Middle)
-	if a.Format != photo.JPEG || a.Width != 1200 || a.Refused != "" || a.Blurred || len(a.Hash) != 16 || len(a.Crops) != 9 || a.Crops[0].Window != [4]int{0, 63, 1200, 738} || len(a.Crops[0].Faults) != 0 {
+	if a.Format != photo.JPEG || a.Width != 1200 || a.Refused != "" || a.Blurred || len(a.Hash) != 16 || len(a.Crops) != 9 ||
+		a.Crops[0].Window != [4]int{0, 63, 1200, 738} ||
+		len(a.Crops[0].Faults) != 0 {
 		t.Errorf("%+v", a)
 	}
 	if a = ask(front, "logo", photo.Focus{X: 0, Y: .4, W: 1, H: .2}); len(a.Crops) != 8 || len(a.Crops[0].Faults) != 1 {
@@ -163,7 +165,8 @@ func TestCalcPhotoCommand(t *testing.T) {
 		err := c.Execute()
 		return out.String(), err
 	}
-	if out, err := run(file, "--group", "logo", "--rulebook", "../../rulebooks/fernlook.yaml"); err != nil || !strings.Contains(out, `"circle": true`) || !strings.Contains(out, `"format": "png"`) {
+	if out, err := run(file, "--group", "logo", "--rulebook", "../../rulebooks/fernlook.yaml"); err != nil || !strings.Contains(out, `"circle": true`) ||
+		!strings.Contains(out, `"format": "png"`) {
 		t.Errorf("%s, %v", out, err)
 	}
 	bad := filepath.Join(dir, "bad.yaml")

@@ -111,13 +111,22 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 		return err
 	}
 	app.desk.People.ServeAt("http://" + l.Addr().String())
-	fmt.Fprintf(out, "Uvent is at http://%s\nThe outside is at %s\nSign in as %s with the password %s. Ctrl-C ends it all.\n", l.Addr(), world, demo.People[0].Email, demo.Password)
+	fmt.Fprintf(
+		out,
+		"Uvent is at http://%s\nThe outside is at %s\nSign in as %s with the password %s. Ctrl-C ends it all.\n",
+		l.Addr(),
+		world,
+		demo.People[0].Email,
+		demo.Password,
+	)
 	if label == unhung {
 		go func() {
-			if err := demo.Hang(ctx, app.desk); err == nil {
+			err := demo.Hang(ctx, app.desk)
+			if err == nil {
 				err = store.SetLabel(ctx, url, laid)
-			} else if ctx.Err() == nil {
-				log.Error("the demo's photos could not be drawn", "error", err)
+			}
+			if err != nil && ctx.Err() == nil {
+				log.Error("the demo's photos could not be hung", "error", err)
 			}
 		}()
 	}

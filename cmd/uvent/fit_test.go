@@ -42,13 +42,16 @@ func TestCalcFitAndCompose(t *testing.T) {
 		item := i.(map[string]any)
 		states[item["key"].(string)] = item["state"].(string)
 	}
-	if out["directory"] != "murmurhall" || states["name"] != "good" || states["hours"] != "changed" || states["text.story"] != "missing" || states["photos.logo"] != "good" || states["photos.cover"] != "missing" {
+	if out["directory"] != "murmurhall" || states["name"] != "good" || states["hours"] != "changed" || states["text.story"] != "missing" ||
+		states["photos.logo"] != "good" ||
+		states["photos.cover"] != "missing" {
 		t.Errorf("%v", out)
 	}
 	if out, err = ask("compose", "murmurhall", ""); err != nil {
 		t.Fatal(err)
 	}
-	if facts := out["facts"].(map[string]any); facts["name"] != "Spokeshave Cycle Works" || facts["hours"] != "Tu-Fr 09:00-18:00" || facts["locality"] != "Minnow Bay" {
+	if facts := out["facts"].(map[string]any); facts["name"] != "Spokeshave Cycle Works" || facts["hours"] != "Tu-Fr 09:00-18:00" ||
+		facts["locality"] != "Minnow Bay" {
 		t.Errorf("%v", facts)
 	}
 	for rules, says := range map[string]string{"nowhere": "neither a rulebook's text nor the id", "id: x\nname: y\n": "is missing; add it"} {

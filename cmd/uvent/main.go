@@ -23,13 +23,19 @@ func main() {
 }
 
 func root() *cobra.Command {
-	c := &cobra.Command{
-		Use:           "uvent",
-		Short:         "Create, claim and verify a business's listings, and keep them right",
-		SilenceUsage:  true,
-		SilenceErrors: true,
-	}
-	c.AddCommand(serveCommand(), demoCommand(), outsideCommand(), migrateCommand(), personCommand(), logCommand(), backupCommand(), restoreCommand(), calcCommand(), rulebookCommand())
+	c := &cobra.Command{Use: "uvent", Short: "Create, claim and verify a business's listings, and keep them right", SilenceUsage: true, SilenceErrors: true}
+	c.AddCommand(
+		serveCommand(),
+		demoCommand(),
+		outsideCommand(),
+		migrateCommand(),
+		personCommand(),
+		logCommand(),
+		backupCommand(),
+		restoreCommand(),
+		calcCommand(),
+		rulebookCommand(),
+	)
 	return c
 }
 

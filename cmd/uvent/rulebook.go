@@ -37,7 +37,9 @@ func checkRulebooks(files []string, out io.Writer) error {
 		}
 		b, problems := rulebook.Parse(file, data)
 		if other, taken := ids[b.ID]; problems == nil && taken {
-			problems = []rulebook.Problem{{File: file, Line: 1, Path: "id", Message: fmt.Sprintf("%q is the id of %s already; give this directory its own", b.ID, other)}}
+			problems = []rulebook.Problem{
+				{File: file, Line: 1, Path: "id", Message: fmt.Sprintf("%q is the id of %s already; give this directory its own", b.ID, other)},
+			}
 		}
 		if problems != nil {
 			bad++

@@ -65,7 +65,12 @@ func serveCommand() *cobra.Command {
 	}
 	data.flags(c)
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:7300", "address to serve on")
-	c.Flags().StringVar(&address, "address", "", "where owners reach this server from outside, such as https://uvent.agency.example; else the address that is listened on")
+	c.Flags().StringVar(
+		&address,
+		"address",
+		"",
+		"where owners reach this server from outside, such as https://uvent.agency.example; else the address that is listened on",
+	)
 	c.Flags().StringVar(&outside, "outside", "", "address of the stand-ins, such as http://127.0.0.1:7301; the clock is then theirs")
 	c.Flags().StringVar(&account, "account", "listings@agency.example", "the account that directories know us by")
 	rulebooksFlag(c, &books)
@@ -109,7 +114,10 @@ func (a *app) more(ctx context.Context, folder string) error {
 func (a *app) serve(ctx context.Context, l net.Listener) error {
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
-	handler, err := httpapi.New(ctx, httpapi.Options{Desk: a.desk, Sessions: a.store.Sessions(), Files: web.Files(), Accounts: a.accounts, Outside: a.reach.Outside(), Log: a.log})
+	handler, err := httpapi.New(
+		ctx,
+		httpapi.Options{Desk: a.desk, Sessions: a.store.Sessions(), Files: web.Files(), Accounts: a.accounts, Outside: a.reach.Outside(), Log: a.log},
+	)
 	if err != nil {
 		return err
 	}

@@ -43,7 +43,12 @@ func Front(w, h int, name, number string, t Trade, seed uint64) image.Image {
 	c.rect(0, 0, 1, .62, sky)
 	for i := range 3 { // hills across the water
 		x := float64(i)*.4 - .2 + .1*c.r.Float64()
-		c.shape(shade(color.RGBA{120, 140, 138, 255}, .9+.1*float64(i)), [2]float64{x, .6}, [2]float64{x + .2 + .1*c.r.Float64(), .34 + .08*c.r.Float64()}, [2]float64{x + .55, .6})
+		c.shape(
+			shade(color.RGBA{120, 140, 138, 255}, .9+.1*float64(i)),
+			[2]float64{x, .6},
+			[2]float64{x + .2 + .1*c.r.Float64(), .34 + .08*c.r.Float64()},
+			[2]float64{x + .55, .6},
+		)
 	}
 	c.rect(0, .55, 1, .1, color.RGBA{136, 166, 174, 255})
 	c.rect(0, .64, 1, .2, shade(color.RGBA{150, 158, 128, 255}, .8+.3*c.r.Float64()))
@@ -104,7 +109,8 @@ func (c canvas) wares(x, y, w, h float64, t Trade, p palette) {
 			c.ring(wx, by, r, r*.16, dark, glass)
 		}
 		frame := shade(p.second, .7+.5*c.r.Float64())
-		for _, l := range [][4]float64{{lx, by, x + w*.42, y + h*.42}, {x + w*.42, y + h*.42, rx - w*.06, y + h*.4}, {rx - w*.06, y + h*.4, rx, by}, {x + w*.5, by, rx - w*.08, y + h*.44}, {lx, by, x + w*.5, by}} {
+		for _, l := range [][4]float64{{lx, by, x + w*.42, y + h*.42}, {x + w*.42, y + h*.42, rx - w*.06, y + h*.4}, {rx - w*.06, y + h*.4, rx, by}, {x + w*.5, by,
+			rx - w*.08, y + h*.44}, {lx, by, x + w*.5, by}} {
 			c.line(l[0], l[1], l[2], l[3], .006, frame)
 		}
 	case Yarn:

@@ -67,7 +67,14 @@ func (d *Desk) Cases(ctx context.Context, s ledger.Scope) ([]CaseRow, error) {
 			continue
 		}
 		for _, one := range r.State.Cases {
-			row := CaseRow{Place: ledger.Place{Location: r.LocationID, Directory: r.DirectoryID}, Case: one, State: r.State, Book: &book, Location: l, Client: &clients[c]}
+			row := CaseRow{
+				Place:    ledger.Place{Location: r.LocationID, Directory: r.DirectoryID},
+				Case:     one,
+				State:    r.State,
+				Book:     &book,
+				Location: l,
+				Client:   &clients[c],
+			}
 			if one.Open() {
 				row.Next = cases.First(cases.Steps(cases.Facts{Case: one, State: r.State, Book: &book, Paper: true}))
 			}
@@ -131,7 +138,9 @@ func (d *Desk) Case(ctx context.Context, at ledger.Place, id string) (v CaseView
 	good := func(p files.Compared) bool { return len(paper.Faults(p.Findings)) == 0 }
 	wanted := slices.ContainsFunc(l.Book.Appeal.Papers, paper.ShowsAddress) // one that shows the address counts for more
 	enough := func(p files.Compared) bool { return good(p) && (!wanted || paper.ShowsAddress(p.Kind)) }
-	v.Steps = cases.Steps(cases.Facts{Case: c, State: l.State, Book: l.Book, Suspects: v.Suspects, Unsent: len(l.Changed), Paper: slices.ContainsFunc(v.Papers, enough)})
+	v.Steps = cases.Steps(
+		cases.Facts{Case: c, State: l.State, Book: l.Book, Suspects: v.Suspects, Unsent: len(l.Changed), Paper: slices.ContainsFunc(v.Papers, enough)},
+	)
 	if c.Open() {
 		v.Next = cases.First(v.Steps)
 	}

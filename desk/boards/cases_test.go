@@ -78,7 +78,13 @@ func TestACaseThatIsWon(t *testing.T) {
 		rig.Refused(t, err, problem.Invalid, c.says)
 	}
 	scope := ledger.Scope{Location: &here.Location}
-	bill, err := r.Desk.Files.AddPaper(ctx, who, scope, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, rec.Address.Street))
+	bill, err := r.Desk.Files.AddPaper(
+		ctx,
+		who,
+		scope,
+		"bill.pdf",
+		paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, rec.Address.Street),
+	)
 	rig.Must(t, err)
 	v, err = r.Desk.Boards.Case(ctx, here, "1")
 	rig.Must(t, err)
@@ -142,11 +148,15 @@ func TestASuspensionThatIsSeen(t *testing.T) {
 	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
 	here := r.Add(t, rec)
 	shown(t, r, here, rec.MainPhone())
-	_, err := storetest.Owner(t, r.Store).Exec(ctx, `update outside.listing set suspended = '{"cause": "unsaid", "says": "It does not follow our guidelines.", "at": "2026-12-01T00:00:00Z"}'`)
+	_, err := storetest.Owner(t, r.Store).Exec(
+		ctx,
+		`update outside.listing set suspended = '{"cause": "unsaid", "says": "It does not follow our guidelines.", "at": "2026-12-01T00:00:00Z"}'`,
+	)
 	rig.Must(t, err)
 	rig.Must(t, r.Desk.Sightings.Look(ctx, who, here))
 	s := r.State(t, here)
-	if c := s.OpenCase(verification.CaseSuspended); c == nil || c.Notice != "It does not follow our guidelines." || c.By != r.Who.Name || s.Visibility != verification.Suspended {
+	if c := s.OpenCase(verification.CaseSuspended); c == nil || c.Notice != "It does not follow our guidelines." || c.By != r.Who.Name ||
+		s.Visibility != verification.Suspended {
 		t.Errorf("%+v", s.Cases)
 	}
 	rig.Must(t, r.Desk.Sightings.Look(ctx, who, here))
@@ -162,7 +172,13 @@ func TestLettersThatNameNoListing(t *testing.T) {
 	here := r.Add(t, rec)
 	shown(t, r, here, rec.MainPhone())
 	write := func(id, from string) {
-		rig.Must(t, r.Reach.Send(ctx, reach.Mail{ID: id, From: from, As: "Fernlook", To: rig.Account, Subject: "Ihre Einträge é", Body: "A listing of yours is suspended.\nLook into it."}))
+		rig.Must(
+			t,
+			r.Reach.Send(
+				ctx,
+				reach.Mail{ID: id, From: from, As: "Fernlook", To: rig.Account, Subject: "Ihre Einträge é", Body: "A listing of yours is suspended.\nLook into it."},
+			),
+		)
 	}
 	write("one", "notices@fernlook.example")
 	write("two", "notices@fernlook.example")
@@ -179,7 +195,8 @@ func TestLettersThatNameNoListing(t *testing.T) {
 	other := r.Add(t, rig.Shop("Fennick"))
 	rig.Refused(t, r.Desk.Listings.AssignNotice(ctx, who, loose[0].ID, other.Location), problem.Conflict, "is not held by us")
 	rig.Must(t, r.Desk.Listings.AssignNotice(ctx, who, loose[0].ID, here.Location))
-	if c := r.State(t, here).OpenCase(verification.CaseSuspended); c == nil || c.By != r.Who.Name || !strings.HasPrefix(c.Notice, "A listing of yours is suspended.") {
+	if c := r.State(t, here).OpenCase(verification.CaseSuspended); c == nil || c.By != r.Who.Name ||
+		!strings.HasPrefix(c.Notice, "A listing of yours is suspended.") {
 		t.Errorf("%+v", r.State(t, here).Cases)
 	}
 	rig.Refused(t, r.Desk.Listings.AssignNotice(ctx, who, loose[0].ID, here.Location), problem.Conflict, "known already")
@@ -202,7 +219,10 @@ func TestOutOfPublicView(t *testing.T) {
 	rig.Refused(t, err, problem.Invalid, "why: say why")
 	_, err = r.Desk.Listings.BringBack(ctx, who, here)
 	rig.Refused(t, err, problem.Conflict, "not taken out of public view")
-	if s := r.Answered(t, here)(r.Desk.Listings.Withdraw(ctx, who, here, "The shop is rebuilt.")); s.Visibility != verification.Withdrawn || s.Withdrawal != "The shop is rebuilt." {
+	if s := r.Answered(t, here)(
+		r.Desk.Listings.Withdraw(ctx, who, here, "The shop is rebuilt."),
+	); s.Visibility != verification.Withdrawn ||
+		s.Withdrawal != "The shop is rebuilt." {
 		t.Fatalf("%+v", s)
 	}
 	r.Move(t, 20*24*time.Hour)

@@ -99,7 +99,17 @@ func (d *Desk) coverageRows(ctx context.Context, p db.CoverageParams) ([]Coverag
 	}
 	out, at, ids := make([]CoverageRow, len(rows)), make(map[uuid.UUID]*CoverageRow, len(rows)), make([]uuid.UUID, len(rows))
 	for i, r := range rows {
-		out[i] = CoverageRow{Location: r.ID, Client: r.ClientID, ClientName: r.ClientName, Label: r.Label, Kind: r.Kind, Wanted: r.Wanted, Next: r.Next, Fits: r.Cells, States: map[string]verification.State{}}
+		out[i] = CoverageRow{
+			Location:   r.ID,
+			Client:     r.ClientID,
+			ClientName: r.ClientName,
+			Label:      r.Label,
+			Kind:       r.Kind,
+			Wanted:     r.Wanted,
+			Next:       r.Next,
+			Fits:       r.Cells,
+			States:     map[string]verification.State{},
+		}
 		at[r.ID], ids[i] = &out[i], r.ID
 	}
 	begun, err := d.store.ListingsOf(ctx, ids)
@@ -163,5 +173,9 @@ func (d *Desk) StatesOn(ctx context.Context, directory string) (map[uuid.UUID]ve
 }
 
 func tracks(control, proof, visibility string) verification.State {
-	return verification.State{Control: verification.Control(control), Verification: verification.Verification(proof), Visibility: verification.Visibility(visibility)}
+	return verification.State{
+		Control:      verification.Control(control),
+		Verification: verification.Verification(proof),
+		Visibility:   verification.Visibility(visibility),
+	}
 }

@@ -9,7 +9,23 @@ import (
 	"uvent/e2e/rig"
 )
 
-var everyDirectory = []string{"fernlook", "fernlook-facts", "waywren", "skerry", "hithermap", "murmurhall", "lanefolk", "guildbench", "candourbox", "brasswire", "plotline", "roadwhistle", "sound-chamber", "old-wharf-merchants", "spanner-register"}
+var everyDirectory = []string{
+	"fernlook",
+	"fernlook-facts",
+	"waywren",
+	"skerry",
+	"hithermap",
+	"murmurhall",
+	"lanefolk",
+	"guildbench",
+	"candourbox",
+	"brasswire",
+	"plotline",
+	"roadwhistle",
+	"sound-chamber",
+	"old-wharf-merchants",
+	"spanner-register",
+}
 
 // The first page of the coverage of 5,000 locations on 15 directories, beside the bare
 // SQL that reads the same rows, in turn; and the reckoning of all fits, as after a

@@ -6,7 +6,6 @@ import (
 	"slices"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -20,8 +19,6 @@ import (
 	"uvent/desk/records"
 	"uvent/e2e/rig"
 )
-
-const hour = time.Hour
 
 // covered is a row of the coverage, read.
 type covered struct {
@@ -78,7 +75,14 @@ func TestCoverageIsNeverStale(t *testing.T) {
 	}
 
 	client := b.Client
-	_, err = r.Desk.Files.AddPhoto(ctx, who, ledger.Scope{Client: &client}, files.PhotoFacts{Group: "logo", Focus: photo.Middle}, "logo.jpg", rig.Boxes(t, 900, 900, 7))
+	_, err = r.Desk.Files.AddPhoto(
+		ctx,
+		who,
+		ledger.Scope{Client: &client},
+		files.PhotoFacts{Group: "logo", Focus: photo.Middle},
+		"logo.jpg",
+		rig.Boxes(t, 900, 900, 7),
+	)
 	rig.Must(t, err)
 	c := row(t, r, here)
 	if c.Cells["murmurhall"].Percent <= b.Cells["murmurhall"].Percent {
@@ -100,7 +104,12 @@ func TestCoverageIsNeverStale(t *testing.T) {
 	// A rulebook that is changed counts at once.
 	book, err := r.Desk.Shelf.Book("murmurhall")
 	rig.Must(t, err)
-	_, err = r.Desk.Shelf.SaveRulebook(ctx, who.Name, "murmurhall", strings.Replace(book.Source, "{fact: phone, weight: 5}", "{fact: phone, weight: 5}\n  - {fact: industry, required: true, weight: 30}", 1))
+	_, err = r.Desk.Shelf.SaveRulebook(
+		ctx,
+		who.Name,
+		"murmurhall",
+		strings.Replace(book.Source, "{fact: phone, weight: 5}", "{fact: phone, weight: 5}\n  - {fact: industry, required: true, weight: 30}", 1),
+	)
 	rig.Must(t, err)
 	if d := row(t, r, here); d.Cells["murmurhall"].Percent >= c.Cells["murmurhall"].Percent || d.Cells["murmurhall"].Blocks != 1 {
 		t.Errorf("the rulebook asks for more: %+v", d.Cells["murmurhall"])
@@ -180,7 +189,8 @@ func TestFreshListingsAreOneTask(t *testing.T) {
 	place := r.Add(t, rig.Shop("Minnow Bay"))
 	today, err := rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{}))
 	rig.Must(t, err)
-	if len(today) != 1 || today[0].Task.Act != "begin" || today[0].Task.Title != "Begin 5 listings of Minnow Bay" || today[0].Task.Says != "Fernlook, Waywren, Murmurhall and 2 more. Nothing is known of them yet." {
+	if len(today) != 1 || today[0].Task.Act != "begin" || today[0].Task.Title != "Begin 5 listings of Minnow Bay" ||
+		today[0].Task.Says != "Fernlook, Waywren, Murmurhall and 2 more. Nothing is known of them yet." {
 		t.Fatalf("%+v", today[0].Task)
 	}
 	r.Answered(t, place)(r.Desk.Listings.Search(ctx, r.Who.Actor(), place))
@@ -194,7 +204,12 @@ func TestAccounts(t *testing.T) {
 	who := r.Who.Actor()
 	_, err := r.Desk.Records.SaveAccount(ctx, who, nil, records.AccountFacts{Directory: "fernlook"})
 	rig.Refused(t, err, problem.Invalid, "email: Give the email")
-	a, err := r.Desk.Records.SaveAccount(ctx, who, nil, records.AccountFacts{Directory: "murmurhall", Email: "Pages@agency.example", Holder: "Juno Abara", Gone: true})
+	a, err := r.Desk.Records.SaveAccount(
+		ctx,
+		who,
+		nil,
+		records.AccountFacts{Directory: "murmurhall", Email: "Pages@agency.example", Holder: "Juno Abara", Gone: true},
+	)
 	rig.Must(t, err)
 	all := strings.Join(a.Warnings, " ")
 	for _, want := range []string{"Juno Abara is nobody here any more", "email is not confirmed", "No person’s own account"} {
@@ -206,12 +221,22 @@ func TestAccounts(t *testing.T) {
 	rig.Refused(t, err, problem.Invalid, "in the list for this directory already")
 	_, err = r.Desk.Records.SaveAccount(ctx, who, &a.ID, records.AccountFacts{Directory: "fernlook", Email: "pages@agency.example", Holder: "Ines"})
 	rig.Refused(t, err, problem.Conflict, "stays with its directory")
-	a, err = r.Desk.Records.SaveAccount(ctx, who, &a.ID, records.AccountFacts{Directory: "murmurhall", Email: "pages@agency.example", Holder: "Ines", Confirmed: true, Personal: true})
+	a, err = r.Desk.Records.SaveAccount(
+		ctx,
+		who,
+		&a.ID,
+		records.AccountFacts{Directory: "murmurhall", Email: "pages@agency.example", Holder: "Ines", Confirmed: true, Personal: true},
+	)
 	if rig.Must(t, err); len(a.Warnings) != 0 {
 		t.Errorf("%q", a.Warnings)
 	}
 	// The number of locations calls for a class.
-	_, err = r.Desk.Records.SaveAccount(ctx, who, nil, records.AccountFacts{Directory: "fernlook", Email: "a@agency.example", Holder: "Ines", Confirmed: true, Class: "Many places"})
+	_, err = r.Desk.Records.SaveAccount(
+		ctx,
+		who,
+		nil,
+		records.AccountFacts{Directory: "fernlook", Email: "a@agency.example", Holder: "Ines", Confirmed: true, Class: "Many places"},
+	)
 	rig.Must(t, err)
 	r.Held(t, r.Add(t, rig.Shop("Minnow Bay")))
 	list, err := r.Desk.Records.Accounts(ctx)

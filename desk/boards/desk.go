@@ -27,6 +27,16 @@ type Desk struct {
 }
 
 // New makes a desk.
-func New(s *store.Store, clock reach.Clock, r *reach.Reach, books *shelf.Desk, l *ledger.Desk, f *files.Desk, rec *records.Desk, ls *listings.Desk, rs *rounds.Desk) *Desk {
+func New(
+	s *store.Store,
+	clock reach.Clock,
+	r *reach.Reach,
+	books *shelf.Desk,
+	l *ledger.Desk,
+	f *files.Desk,
+	rec *records.Desk,
+	ls *listings.Desk,
+	rs *rounds.Desk,
+) *Desk {
 	return &Desk{store: s, clock: clock, reach: r, shelf: books, ledger: l, files: f, records: rec, listings: ls, rounds: rs}
 }

@@ -58,12 +58,32 @@ func (d *Desk) Forecast(ctx context.Context, s ledger.Scope, fee bool) (out Fore
 		if c.NotFor != "" || !c.Fit.Wanted && c.State.Control == verification.NoControl {
 			continue
 		}
-		place := calendar.Place{Zone: verification.ZoneOf(c.Location.Record, *c.Book), Holidays: calendar.HolidaysOf(c.Location.Record.Address.Country, c.Location.Record.Address.Region)}
+		place := calendar.Place{
+			Zone:     verification.ZoneOf(c.Location.Record, *c.Book),
+			Holidays: calendar.HolidaysOf(c.Location.Record.Address.Country, c.Location.Record.Address.Region),
+		}
 		pace := forecast.Usual(place)
 		pace.Fee = fee
-		q := forecast.Subject{Book: c.Book, State: c.State, Past: past[c.Book.ID], Wants: wants[c.Place.Location], Broken: c.Fit.Blocks > 0, Location: c.Place.Location.String(), Client: c.Client.ID.String()}
+		q := forecast.Subject{
+			Book:     c.Book,
+			State:    c.State,
+			Past:     past[c.Book.ID],
+			Wants:    wants[c.Place.Location],
+			Broken:   c.Fit.Blocks > 0,
+			Location: c.Place.Location.String(),
+			Client:   c.Client.ID.String(),
+		}
 		if c.State.VerifiedAt == nil {
-			q.Ways = verification.Ways(verification.Question{Book: *c.Book, Record: c.Location.Record, State: c.State, Now: now, Papers: files.PapersFor(papers.Of(c.Location), c.Location.Record, now), Past: past[c.Book.ID]})
+			q.Ways = verification.Ways(
+				verification.Question{
+					Book:   *c.Book,
+					Record: c.Location.Record,
+					State:  c.State,
+					Now:    now,
+					Papers: files.PapersFor(papers.Of(c.Location), c.Location.Record, now),
+					Past:   past[c.Book.ID],
+				},
+			)
 		}
 		l, done, why := forecast.Of(q, pace)
 		switch {
@@ -72,7 +92,8 @@ func (d *Desk) Forecast(ctx context.Context, s ledger.Scope, fee bool) (out Fore
 			out.Never, out.Why = append(out.Never, *c), append(out.Why, why)
 		default:
 			out.Left, left = append(out.Left, *c), append(left, l)
-			if slices.ContainsFunc(q.Wants, func(w intake.Want) bool { return w.Fee != (calendar.Date{}) && slices.Contains(w.Blocks, c.Book.Name) }) && c.State.Control == verification.NoControl {
+			if slices.ContainsFunc(q.Wants, func(w intake.Want) bool { return w.Fee != (calendar.Date{}) && slices.Contains(w.Blocks, c.Book.Name) }) &&
+				c.State.Control == verification.NoControl {
 				out.FeeFor++
 			}
 		}

@@ -88,7 +88,14 @@ func (d *Desk) cells(ctx context.Context, s ledger.Scope, keep func(directory st
 }
 
 // cellsOf are a location's on every directory that is kept.
-func (d *Desk) cellsOf(c *ledger.Client, l *ledger.Location, fits map[string]records.Fitted, states map[ledger.Place]verification.State, keep func(directory string, begun, wanted bool) bool, now time.Time) (out []Cell) {
+func (d *Desk) cellsOf(
+	c *ledger.Client,
+	l *ledger.Location,
+	fits map[string]records.Fitted,
+	states map[ledger.Place]verification.State,
+	keep func(directory string, begun, wanted bool) bool,
+	now time.Time,
+) (out []Cell) {
 	books := d.shelf.Books()
 	for i := range books {
 		b := &books[i]
@@ -213,7 +220,9 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	v.Filming = files.FilmingFor(book, r, papers)
 	proof, _ := book.Way(rulebook.Papers)
 	v.Papers = files.CompareAll(papers, proof.Papers, r, now)
-	v.Ways = verification.Ways(verification.Question{Book: book, Record: r, State: v.State, Now: now, Offered: offered, Papers: files.PapersFor(papers, r, now), Past: past[book.ID]})
+	v.Ways = verification.Ways(
+		verification.Question{Book: book, Record: r, State: v.State, Now: now, Offered: offered, Papers: files.PapersFor(papers, r, now), Past: past[book.ID]},
+	)
 	if v.State.Page != "" {
 		v.PageURL = d.reach.PageURL(sightings.Home(book), v.State.Page)
 	}

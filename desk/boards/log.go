@@ -54,12 +54,26 @@ func (d *Desk) Log(ctx context.Context, f LogFilter) ([]LogLine, error) {
 	if f.Most <= 0 || f.Most > MostLog {
 		f.Most = MostLog
 	}
-	return store.Each(d.line)(d.store.Log(ctx, db.LogParams{Before: f.Before, ClientID: f.Client, LocationID: f.Location, Actor: f.Actor, Kind: f.Kind, Most: int32(f.Most)}))
+	return store.Each(d.line)(
+		d.store.Log(ctx, db.LogParams{Before: f.Before, ClientID: f.Client, LocationID: f.Location, Actor: f.Actor, Kind: f.Kind, Most: int32(f.Most)}),
+	)
 }
 
 // line is an event as people read it.
 func (d *Desk) line(r db.LogRow) LogLine {
-	l := LogLine{ID: r.ID, At: r.At, Actor: r.Actor, Kind: r.Kind, Data: r.Data, ClientID: r.ClientID, LocationID: r.LocationID, DirectoryID: r.DirectoryID, ClientName: r.ClientName, Label: r.Label, Sealed: r.Sealed}
+	l := LogLine{
+		ID:          r.ID,
+		At:          r.At,
+		Actor:       r.Actor,
+		Kind:        r.Kind,
+		Data:        r.Data,
+		ClientID:    r.ClientID,
+		LocationID:  r.LocationID,
+		DirectoryID: r.DirectoryID,
+		ClientName:  r.ClientName,
+		Label:       r.Label,
+		Sealed:      r.Sealed,
+	}
 	if l.Says = d.logSays(l); r.DirectoryID != nil {
 		l.Directory = d.shelf.DirectoryName(*r.DirectoryID)
 	}
@@ -118,5 +132,7 @@ func (d *Desk) Done(ctx context.Context, who people.Person, s ledger.Scope) ([]L
 	if err != nil {
 		return nil, err
 	}
-	return store.Each(func(r db.DoneSinceRow) LogLine { return d.line(db.LogRow(r)) })(d.store.DoneSince(ctx, db.DoneSinceParams{Since: calendar.DateIn(d.clock.Now(), zone).In(zone), ClientID: s.Client, LocationID: s.Location}))
+	return store.Each(func(r db.DoneSinceRow) LogLine { return d.line(db.LogRow(r)) })(
+		d.store.DoneSince(ctx, db.DoneSinceParams{Since: calendar.DateIn(d.clock.Now(), zone).In(zone), ClientID: s.Client, LocationID: s.Location}),
+	)
 }

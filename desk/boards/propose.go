@@ -107,7 +107,16 @@ func (d *Desk) ProposeRound(ctx context.Context, s ledger.Scope, what rounds.Rou
 			if !byProgram || c.State.Control != verification.Held || c.State.VerifiedAt != nil || a != nil && (a.Live() || a.State == verification.AttemptReview) {
 				continue
 			}
-			ways := verification.Ways(verification.Question{Book: *c.Book, Record: c.Location.Record, State: c.State, Now: now, Papers: files.PapersFor(papers.Of(c.Location), c.Location.Record, now), Past: past[c.Book.ID]})
+			ways := verification.Ways(
+				verification.Question{
+					Book:   *c.Book,
+					Record: c.Location.Record,
+					State:  c.State,
+					Now:    now,
+					Papers: files.PapersFor(papers.Of(c.Location), c.Location.Record, now),
+					Past:   past[c.Book.ID],
+				},
+			)
 			p.Way, p.Why = verification.BestWay(ways)
 		default:
 			return nil, rounds.NoSuchRound()

@@ -139,8 +139,18 @@ func (d *Desk) tasksHere(cells []Cell) (out []keptTask) {
 		if c.Task == nil {
 			continue
 		}
-		t := keptTask{Location: c.Place.Location, Directory: c.Directory, Client: c.Location.ClientID, Mover: c.Task.Group, Act: c.Task.Act, Loss: c.Task.Loss, Title: c.Task.Title,
-			Dated: c.Task.Until != nil || c.Task.Window != nil, Together: []string{}, ChangesAt: c.Task.Changes}
+		t := keptTask{
+			Location:  c.Place.Location,
+			Directory: c.Directory,
+			Client:    c.Location.ClientID,
+			Mover:     c.Task.Group,
+			Act:       c.Task.Act,
+			Loss:      c.Task.Loss,
+			Title:     c.Task.Title,
+			Dated:     c.Task.Until != nil || c.Task.Window != nil,
+			Together:  []string{},
+			ChangesAt: c.Task.Changes,
+		}
 		if c.Task.Act == agenda.Search && c.State.SearchedAt == nil && c.State.Trouble == "" {
 			fresh = append(fresh, t)
 		} else {

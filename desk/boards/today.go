@@ -47,7 +47,10 @@ func (d *Desk) Today(ctx context.Context, s ledger.Scope, page TodayPage) (out T
 	g.Go(func() (err error) { out.Counts, err = d.taskCounts(inner, s); return err })
 	for i, group := range of {
 		g.Go(func() (err error) {
-			pages[i], err = d.store.Tasks(inner, db.TasksParams{Mover: string(group), Now: now, ClientID: s.Client, LocationID: s.Location, Past: int32(page.Past), Most: MostToday})
+			pages[i], err = d.store.Tasks(
+				inner,
+				db.TasksParams{Mover: string(group), Now: now, ClientID: s.Client, LocationID: s.Location, Past: int32(page.Past), Most: MostToday},
+			)
 			return err
 		})
 	}

@@ -66,7 +66,15 @@ func begun(b *testing.B, r *rig.Rig) {
 	b.Helper()
 	ctx, now := b.Context(), r.Desk.Now()
 	ev := func(kind verification.Kind, days int) verification.Event {
-		data, err := json.Marshal(map[string]any{"attempt": "a", "method": rulebook.Postcard, "to": "18 Tern Street", "ref": "f1", "terms": verification.Terms{Digits: 6, Tries: 3, Expires: now.AddDate(0, 0, 30-days)}})
+		data, err := json.Marshal(
+			map[string]any{
+				"attempt": "a",
+				"method":  rulebook.Postcard,
+				"to":      "18 Tern Street",
+				"ref":     "f1",
+				"terms":   verification.Terms{Digits: 6, Tries: 3, Expires: now.AddDate(0, 0, 30-days)},
+			},
+		)
 		rig.Must(b, err)
 		what, err := verification.Read(kind, data)
 		rig.Must(b, err)
@@ -81,12 +89,17 @@ func begun(b *testing.B, r *rig.Rig) {
 	rig.Must(b, err)
 	books := r.Desk.Shelf.Books()
 	n := 0
-	_, err = r.Store.Pool.CopyFrom(ctx, pgx.Identifier{"listing"}, []string{"location_id", "directory_id", "control", "verification", "visibility", "state"}, pgx.CopyFromSlice(len(locations)*len(books), func(i int) ([]any, error) {
-		book, location := books[i%len(books)], locations[i/len(books)]
-		of := stages(i % 29)
-		n++
-		st := verification.Derive(book, of[n%len(of)])
-		return []any{location.ID, book.ID, string(st.Control), string(st.Verification), string(st.Visibility), st}, nil
-	}))
+	_, err = r.Store.Pool.CopyFrom(
+		ctx,
+		pgx.Identifier{"listing"},
+		[]string{"location_id", "directory_id", "control", "verification", "visibility", "state"},
+		pgx.CopyFromSlice(len(locations)*len(books), func(i int) ([]any, error) {
+			book, location := books[i%len(books)], locations[i/len(books)]
+			of := stages(i % 29)
+			n++
+			st := verification.Derive(book, of[n%len(of)])
+			return []any{location.ID, book.ID, string(st.Control), string(st.Verification), string(st.Visibility), st}, nil
+		}),
+	)
 	rig.Must(b, err)
 }

@@ -43,7 +43,14 @@ func (d *Desk) sendDigests(ctx context.Context) error {
 				return err // another server was faster, or there is no news
 			}
 			day := row.Today.Time.Format("2006-01-02")
-			m := reach.Mail{ID: "digest-" + p.ID.String() + "-" + day, From: d.Ledger.Account(), As: "Uvent", To: p.Email, Subject: "Today in Uvent, " + row.Today.Time.Format("Mon 2 January"), Body: "Good morning, " + p.Name + ".\n\n" + body + "\n" + d.People.Address() + "/today\n"}
+			m := reach.Mail{
+				ID:      "digest-" + p.ID.String() + "-" + day,
+				From:    d.Ledger.Account(),
+				As:      "Uvent",
+				To:      p.Email,
+				Subject: "Today in Uvent, " + row.Today.Time.Format("Mon 2 January"),
+				Body:    "Good morning, " + p.Name + ".\n\n" + body + "\n" + d.People.Address() + "/today\n",
+			}
 			return d.Letters.Send(ctx, tx, m)
 		}); err != nil {
 			return err
@@ -82,7 +89,13 @@ func (d *Desk) digest(ctx context.Context, p people.Person) (body, of string, er
 	if more := n[agenda.Mine] - len(written); more > 0 {
 		fmt.Fprintf(&b, "and %d more.\n", more)
 	}
-	body = fmt.Sprintf("%d things only you can move, %d with owners, %d with directories.\n\n%s", len(dates)+n[agenda.Mine], n[agenda.Owner], n[agenda.Directory], b.String())
+	body = fmt.Sprintf(
+		"%d things only you can move, %d with owners, %d with directories.\n\n%s",
+		len(dates)+n[agenda.Mine],
+		n[agenda.Owner],
+		n[agenda.Directory],
+		b.String(),
+	)
 	of, err = d.store.TasksSum(ctx, db.TasksSumParams{Now: d.clock.Now(), ClientID: s.Client})
 	if len(dates) > 0 {
 		of += dates[len(dates)-1] // that one has come is news; that one has passed is none

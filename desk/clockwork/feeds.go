@@ -42,7 +42,9 @@ func (d *Desk) MakeFeed(ctx context.Context, who people.Person, s ledger.Scope) 
 	}
 	secret, hash := people.NewToken()
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if f, err = store.One(feedOf)(q.AddFeed(ctx, db.AddFeedParams{Hash: hash, PersonID: who.ID, ClientID: s.Client, LocationID: s.Location, At: d.clock.Now()})); err != nil {
+		if f, err = store.One(feedOf)(
+			q.AddFeed(ctx, db.AddFeedParams{Hash: hash, PersonID: who.ID, ClientID: s.Client, LocationID: s.Location, At: d.clock.Now()}),
+		); err != nil {
 			return err
 		}
 		return d.Ledger.NoteAbout(ctx, q, who.Actor(), "feed_made", map[string]string{"feed": f.ID.String()})
@@ -121,7 +123,16 @@ func (d *Desk) deadlines(ctx context.Context, s ledger.Scope) (out []icalendar.D
 	}
 	dates, err := d.Boards.OpenDates(ctx, s)
 	for _, o := range dates {
-		out = append(out, icalendar.Deadline{UID: fmt.Sprintf("dates-%s-%s@uvent.example", o.From, o.To), Title: o.Says, Says: "Their opening hours on that day are not said yet.", On: o.From.Add(-1), Address: d.People.Address() + "/special-dates"})
+		out = append(
+			out,
+			icalendar.Deadline{
+				UID:     fmt.Sprintf("dates-%s-%s@uvent.example", o.From, o.To),
+				Title:   o.Says,
+				Says:    "Their opening hours on that day are not said yet.",
+				On:      o.From.Add(-1),
+				Address: d.People.Address() + "/special-dates",
+			},
+		)
 	}
 	return out, err
 }

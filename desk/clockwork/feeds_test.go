@@ -87,7 +87,9 @@ func TestDigests(t *testing.T) {
 		}
 	}
 	r.Eventually(t, func() bool { return len(letters()) == 1 }) // today's hour is past already
-	if l := letters()[0]; !strings.Contains(l.body, "3 things only you can move") || !strings.Contains(l.body, "Decide Thanksgiving Day, Thu 26 Nov for 1 location.") || !strings.Contains(l.body, "Look for Minnow Bay on Fernlook") {
+	if l := letters()[0]; !strings.Contains(l.body, "3 things only you can move") ||
+		!strings.Contains(l.body, "Decide Thanksgiving Day, Thu 26 Nov for 1 location.") ||
+		!strings.Contains(l.body, "Look for Minnow Bay on Fernlook") {
 		t.Errorf("%+v", l)
 	}
 	days(3) // nothing has changed
@@ -130,7 +132,8 @@ func TestPuttingOff(t *testing.T) {
 	if n := today(); n != 0 {
 		t.Errorf("put off, and %d show", n)
 	}
-	if list, err := r.Desk.Boards.Snoozed(ctx, ledger.Scope{}); err != nil || len(list) != 1 || list[0].Reason != "The owner is away." || list[0].By != r.Who.Name {
+	if list, err := r.Desk.Boards.Snoozed(ctx, ledger.Scope{}); err != nil || len(list) != 1 || list[0].Reason != "The owner is away." ||
+		list[0].By != r.Who.Name {
 		t.Errorf("%+v, %v", list, err)
 	}
 	rig.Must(t, r.Desk.Listings.TakeUp(ctx, who, here))

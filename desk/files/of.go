@@ -125,7 +125,14 @@ func (d *Desk) owner(ctx context.Context, s ledger.Scope) (Owner, error) {
 
 // FactsOf is a photo as the core reads it.
 func FactsOf(row Picture) fit.Photo {
-	return fit.Photo{ID: row.ID.String(), Group: row.Kind, Size: photo.Size{Width: int(row.Width), Height: int(row.Height)}, Focus: row.Focus, Caption: row.Caption, Alternative: row.Alternative}
+	return fit.Photo{
+		ID:          row.ID.String(),
+		Group:       row.Kind,
+		Size:        photo.Size{Width: int(row.Width), Height: int(row.Height)},
+		Focus:       row.Focus,
+		Caption:     row.Caption,
+		Alternative: row.Alternative,
+	}
 }
 
 // fileName is the last part of a file's name, without what could hurt in an

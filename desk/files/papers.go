@@ -85,8 +85,17 @@ func (d *Desk) AddPaper(ctx context.Context, actor people.Actor, s ledger.Scope,
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		row, err = store.One(PaperOf)(q.AddPaper(ctx, db.AddPaperParams{
-			ID: uuid.New(), ClientID: o.Client, LocationID: o.Location, Kind: paper.Guess(read.Text), FileName: fileName(name), Format: string(read.Format), Pages: int32(read.Pages),
-			Bytes: int32(len(data)), Words: read.Text, AddedBy: actor.Name, AddedAt: d.clock.Now(),
+			ID:         uuid.New(),
+			ClientID:   o.Client,
+			LocationID: o.Location,
+			Kind:       paper.Guess(read.Text),
+			FileName:   fileName(name),
+			Format:     string(read.Format),
+			Pages:      int32(read.Pages),
+			Bytes:      int32(len(data)),
+			Words:      read.Text,
+			AddedBy:    actor.Name,
+			AddedAt:    d.clock.Now(),
 		}))
 		if err != nil {
 			return err
@@ -129,7 +138,15 @@ func (d *Desk) SavePaper(ctx context.Context, actor people.Actor, id uuid.UUID, 
 		if row, err = store.One(PaperOf)(q.SavePaper(ctx, db.SavePaperParams{ID: id, Kind: f.Kind, Issued: f.Issued, Until: f.Until})); err != nil {
 			return err
 		}
-		return d.ledger.Note(ctx, q, actor, "paper_saved", row.ClientID, row.LocationID, map[string]any{"paper": id, "before": PaperFacts{before.Kind, before.Issued, before.Until}, "after": f})
+		return d.ledger.Note(
+			ctx,
+			q,
+			actor,
+			"paper_saved",
+			row.ClientID,
+			row.LocationID,
+			map[string]any{"paper": id, "before": PaperFacts{before.Kind, before.Issued, before.Until}, "after": f},
+		)
 	})
 	return row, err
 }

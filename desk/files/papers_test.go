@@ -68,7 +68,13 @@ func TestMendingByAPaper(t *testing.T) {
 	rec.LegalName = "Tern Wheelwrights LLC" // the paper bears it, and not what the public knows
 	here := rig.On(r.Add(t, rec), "waywren")
 	r.Held(t, here)
-	p, err := r.Desk.Files.AddPaper(ctx, who, ledger.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", rec.LegalName, "18 Tern Street, Suite B"))
+	p, err := r.Desk.Files.AddPaper(
+		ctx,
+		who,
+		ledger.Scope{Location: &here.Location},
+		"bill.pdf",
+		paint.Letter("Sound County Electric", "Utility bill, October 2026", rec.LegalName, "18 Tern Street, Suite B"),
+	)
 	rig.Must(t, err)
 	_, err = r.Desk.Listings.AskCode(ctx, who, here, "papers")
 	rig.Refused(t, err, problem.Conflict, "It names Suite B, and the record names no unit.")

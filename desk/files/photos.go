@@ -124,8 +124,22 @@ func (d *Desk) AddPhoto(ctx context.Context, actor people.Actor, s ledger.Scope,
 	id := uuid.New()
 	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		row, err := store.One(PictureOf)(q.AddPhoto(ctx, db.AddPhotoParams{
-			ID: id, ClientID: o.Client, LocationID: o.Location, Kind: f.Group, FileName: fileName(name), Format: string(made.format), Width: int32(made.size.Width), Height: int32(made.size.Height),
-			Bytes: int32(len(made.original)), Hash: int64(made.hash), Sharpness: made.sharpness, Focus: f.Focus, Caption: f.Caption, Alternative: f.Alternative, AddedBy: actor.Name, AddedAt: d.clock.Now(),
+			ID:          id,
+			ClientID:    o.Client,
+			LocationID:  o.Location,
+			Kind:        f.Group,
+			FileName:    fileName(name),
+			Format:      string(made.format),
+			Width:       int32(made.size.Width),
+			Height:      int32(made.size.Height),
+			Bytes:       int32(len(made.original)),
+			Hash:        int64(made.hash),
+			Sharpness:   made.sharpness,
+			Focus:       f.Focus,
+			Caption:     f.Caption,
+			Alternative: f.Alternative,
+			AddedBy:     actor.Name,
+			AddedAt:     d.clock.Now(),
 		}))
 		if err != nil {
 			return err
@@ -266,7 +280,15 @@ func (d *Desk) SavePhoto(ctx context.Context, actor people.Actor, id uuid.UUID, 
 			return err
 		}
 		p = d.photo(row, known)
-		return d.ledger.Note(ctx, q, actor, "photo_saved", row.ClientID, row.LocationID, map[string]any{"photo": id, "before": photoSaid(before), "after": photoSaid(row)})
+		return d.ledger.Note(
+			ctx,
+			q,
+			actor,
+			"photo_saved",
+			row.ClientID,
+			row.LocationID,
+			map[string]any{"photo": id, "before": photoSaid(before), "after": photoSaid(row)},
+		)
 	})
 	return p, err
 }

@@ -27,7 +27,14 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	who, at := r.Who.Actor(), r.Add(t, rig.Shop("Minnow Bay"))
 	here := ledger.Scope{Location: &at.Location}
-	front, err := r.Desk.Files.AddPhoto(ctx, who, here, files.PhotoFacts{Group: "exterior", Focus: photo.Middle}, `C:\fotos\shop "front".jpg`, rig.Boxes(t, 1200, 800, 1))
+	front, err := r.Desk.Files.AddPhoto(
+		ctx,
+		who,
+		here,
+		files.PhotoFacts{Group: "exterior", Focus: photo.Middle},
+		`C:\fotos\shop "front".jpg`,
+		rig.Boxes(t, 1200, 800, 1),
+	)
 	rig.Must(t, err)
 	if front.FileName != "shop front.jpg" || front.Width != 1200 || front.Focus != photo.Middle || len(front.Fits[0].Fits) != 1 || front.Like != uuid.Nil {
 		t.Errorf("%+v", front)
@@ -43,7 +50,14 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 	if like.Like != front.ID || like.Width != 600 {
 		t.Errorf("the same picture in another size is like %v", like.Like)
 	}
-	logo, err := r.Desk.Files.AddPhoto(ctx, who, ledger.Scope{Client: &front.ClientID}, files.PhotoFacts{Group: "logo", Focus: photo.Middle}, "logo.jpg", rig.Boxes(t, 700, 700, 3))
+	logo, err := r.Desk.Files.AddPhoto(
+		ctx,
+		who,
+		ledger.Scope{Client: &front.ClientID},
+		files.PhotoFacts{Group: "logo", Focus: photo.Middle},
+		"logo.jpg",
+		rig.Boxes(t, 700, 700, 3),
+	)
 	rig.Must(t, err)
 	rig.Must(t, r.Desk.Files.OrderPhotos(ctx, who, here, []uuid.UUID{logo.ID, like.ID, front.ID}))
 	list, err := r.Desk.Files.Photos(ctx, here)
@@ -62,7 +76,12 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 	}
 	r.Eventually(t, func() bool { return cutFor(front.ID) != "" })
 	before := cutFor(front.ID)
-	saved, err := r.Desk.Files.SavePhoto(ctx, who, front.ID, files.PhotoFacts{Group: "cover", Caption: " The front ", Alternative: "A green door", Focus: photo.Focus{X: .8, Y: .2, W: .1, H: .1}})
+	saved, err := r.Desk.Files.SavePhoto(
+		ctx,
+		who,
+		front.ID,
+		files.PhotoFacts{Group: "cover", Caption: " The front ", Alternative: "A green door", Focus: photo.Focus{X: .8, Y: .2, W: .1, H: .1}},
+	)
 	rig.Must(t, err)
 	if w := saved.Fits[0].Fits[0].Window; saved.Caption != "The front" || w.Min.Y != 0 || w.Dx() != 1200 {
 		t.Errorf("%+v", saved)
@@ -88,7 +107,12 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 		}
 	}
 	slices.Sort(names)
-	want := []string{"captions.csv", "fernlook/cover/spokeshave-cycle-works-minnow-bay-cover-1.jpg", "fernlook/gallery/spokeshave-cycle-works-minnow-bay-interior-1.jpg", "fernlook/logo/spokeshave-cycle-works-minnow-bay-logo-1.jpg"}
+	want := []string{
+		"captions.csv",
+		"fernlook/cover/spokeshave-cycle-works-minnow-bay-cover-1.jpg",
+		"fernlook/gallery/spokeshave-cycle-works-minnow-bay-interior-1.jpg",
+		"fernlook/logo/spokeshave-cycle-works-minnow-bay-logo-1.jpg",
+	}
 	if len(names) != 7 || !slices.Equal(names[:4], want) {
 		t.Errorf("the archive holds %q", names)
 	}
@@ -123,7 +147,14 @@ func TestAPhotoForgetsWhereItWasTaken(t *testing.T) {
 	body := []byte("tEXtComment\x00HERE AND NOW")
 	chunk := binary.BigEndian.AppendUint32(nil, uint32(len(body)-4))
 	chunk = binary.BigEndian.AppendUint32(append(chunk, body...), crc32.ChecksumIEEE(body))
-	p, err := r.Desk.Files.AddPhoto(ctx, r.Who.Actor(), ledger.Scope{Location: &at.Location}, files.PhotoFacts{Group: "logo", Focus: photo.Middle}, "logo.png", slices.Insert(b.Bytes(), 33, chunk...))
+	p, err := r.Desk.Files.AddPhoto(
+		ctx,
+		r.Who.Actor(),
+		ledger.Scope{Location: &at.Location},
+		files.PhotoFacts{Group: "logo", Focus: photo.Middle},
+		"logo.png",
+		slices.Insert(b.Bytes(), 33, chunk...),
+	)
 	rig.Must(t, err)
 	kept, err := r.Desk.Files.PhotoFile(ctx, p.ID, "original")
 	if err != nil || bytes.Contains(kept, []byte("HERE")) || p.Format != "png" {
@@ -171,7 +202,12 @@ func TestPhotosAreOrderedWhileTheyAreChanged(t *testing.T) {
 		})
 		g.Go(func() error {
 			for n := range 20 {
-				if _, err := r.Desk.Files.SavePhoto(ctx, who, ids[i], files.PhotoFacts{Group: "interior", Focus: photo.Focus{X: float64(n) / 30, Y: .2, W: .1, H: .1}}); err != nil {
+				if _, err := r.Desk.Files.SavePhoto(
+					ctx,
+					who,
+					ids[i],
+					files.PhotoFacts{Group: "interior", Focus: photo.Focus{X: float64(n) / 30, Y: .2, W: .1, H: .1}},
+				); err != nil {
 					return err
 				}
 			}

@@ -36,15 +36,36 @@ func (d *Desk) AddVideo(ctx context.Context, actor people.Actor, location uuid.U
 	}
 	for part, at := range seen.At {
 		if at < 0 || float64(at) > read.Seconds {
-			return row, &problem.Problem{Kind: problem.Invalid, Detail: "A time lies outside the video.", Fields: []record.Problem{{Path: part, Message: "The video is not so long."}}}
+			return row, &problem.Problem{
+				Kind:   problem.Invalid,
+				Detail: "A time lies outside the video.",
+				Fields: []record.Problem{{Path: part, Message: "The video is not so long."}},
+			}
 		}
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		row, err = store.One(PaperOf)(q.AddPaper(ctx, db.AddPaperParams{ID: uuid.New(), ClientID: o.Client, LocationID: o.Location, Kind: verification.VideoKind, FileName: fileName(name), Format: string(read.Format), Bytes: int32(len(data)), AddedBy: actor.Name, AddedAt: d.clock.Now()}))
+		row, err = store.One(PaperOf)(
+			q.AddPaper(
+				ctx,
+				db.AddPaperParams{
+					ID:         uuid.New(),
+					ClientID:   o.Client,
+					LocationID: o.Location,
+					Kind:       verification.VideoKind,
+					FileName:   fileName(name),
+					Format:     string(read.Format),
+					Bytes:      int32(len(data)),
+					AddedBy:    actor.Name,
+					AddedAt:    d.clock.Now(),
+				},
+			),
+		)
 		if err != nil {
 			return err
 		}
-		if row, err = store.One(PaperOf)(q.SaveFilm(ctx, db.SaveFilmParams{ID: row.ID, Film: film.Shown{Format: read.Format, Seconds: read.Seconds, Takes: read.Takes, Seen: seen}})); err != nil {
+		if row, err = store.One(PaperOf)(
+			q.SaveFilm(ctx, db.SaveFilmParams{ID: row.ID, Film: film.Shown{Format: read.Format, Seconds: read.Seconds, Takes: read.Takes, Seen: seen}}),
+		); err != nil {
 			return err
 		}
 		if err := q.SaveFile(ctx, db.SaveFileParams{OwnerID: row.ID, What: "original", Data: data}); err != nil {

@@ -35,7 +35,10 @@ func (d *Desk) Ask(ctx context.Context, l *Listing, asked verification.What, que
 	if err != nil {
 		return id, err
 	}
-	if err := l.Q.AddCall(ctx, db.AddCallParams{ID: id, LocationID: l.Location, DirectoryID: l.Directory, Kind: string(asked.Kind()), Payload: payload}); err != nil {
+	if err := l.Q.AddCall(
+		ctx,
+		db.AddCallParams{ID: id, LocationID: l.Location, DirectoryID: l.Directory, Kind: string(asked.Kind()), Payload: payload},
+	); err != nil {
 		return id, err
 	}
 	_, err = d.jobs.InsertTx(ctx, l.Tx, callJob{ID: id}, nil)

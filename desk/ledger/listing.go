@@ -103,7 +103,20 @@ func (l *Listing) Add(ctx context.Context, what verification.What) error {
 		return err
 	}
 	version := l.Book.Version()
-	_, err = l.Q.AddEvent(ctx, db.AddEventParams{At: l.Now, Actor: l.Actor.Name, ActorID: l.Actor.Key(), ClientID: &l.Client.ID, LocationID: &l.Location, DirectoryID: &l.Directory, Kind: string(what.Kind()), Data: data, Book: &version})
+	_, err = l.Q.AddEvent(
+		ctx,
+		db.AddEventParams{
+			At:          l.Now,
+			Actor:       l.Actor.Name,
+			ActorID:     l.Actor.Key(),
+			ClientID:    &l.Client.ID,
+			LocationID:  &l.Location,
+			DirectoryID: &l.Directory,
+			Kind:        string(what.Kind()),
+			Data:        data,
+			Book:        &version,
+		},
+	)
 	if err != nil {
 		return err
 	}

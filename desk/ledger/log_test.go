@@ -27,14 +27,16 @@ func TestTheLog(t *testing.T) {
 	r.Eventually(t, func() bool { return sealed() == all })
 
 	lines, err := r.Desk.Boards.Log(ctx, boards.LogFilter{})
-	if err != nil || len(lines) != all || !lines[0].Sealed || lines[0].Says != "The listing was taken in." || lines[0].Label != "Minnow Bay" || lines[0].Directory != "Fernlook" {
+	if err != nil || len(lines) != all || !lines[0].Sealed || lines[0].Says != "The listing was taken in." || lines[0].Label != "Minnow Bay" ||
+		lines[0].Directory != "Fernlook" {
 		t.Errorf("%+v, %v", lines[0], err)
 	}
 	by, kind := "roake", "search_asked"
 	if lines, err = r.Desk.Boards.Log(ctx, boards.LogFilter{Actor: &by, Kind: &kind}); err != nil || len(lines) != 1 || lines[0].Actor != "Ines Roake" {
 		t.Errorf("%+v, %v", lines, err)
 	}
-	if lines, err = r.Desk.Boards.Log(ctx, boards.LogFilter{Before: &lines[0].ID, Most: 1}); err != nil || len(lines) != 1 || strings.Contains(lines[0].Says, "Searched") {
+	if lines, err = r.Desk.Boards.Log(ctx, boards.LogFilter{Before: &lines[0].ID, Most: 1}); err != nil || len(lines) != 1 ||
+		strings.Contains(lines[0].Says, "Searched") {
 		t.Errorf("%+v, %v", lines, err)
 	}
 

@@ -39,7 +39,10 @@ func (d *Desk) Note(ctx context.Context, q *db.Queries, actor people.Actor, kind
 	if err != nil {
 		return err
 	}
-	if _, err := q.AddEvent(ctx, db.AddEventParams{At: d.now(), Actor: actor.Name, ActorID: actor.Key(), ClientID: &client, LocationID: location, Kind: kind, Data: b}); err != nil {
+	if _, err := q.AddEvent(
+		ctx,
+		db.AddEventParams{At: d.now(), Actor: actor.Name, ActorID: actor.Key(), ClientID: &client, LocationID: location, Kind: kind, Data: b},
+	); err != nil {
 		return err
 	}
 	return store.Notify(ctx, q, store.Change{Location: location})

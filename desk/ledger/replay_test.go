@@ -85,8 +85,11 @@ func TestReplay(t *testing.T) {
 		_, err := owner.Exec(ctx, sql)
 		rig.Must(t, err)
 	}
-	alter("update listing set state = state || '{\"trouble\": \"None of ours.\"}' where (location_id, directory_id) = (select location_id, directory_id from listing order by 1, 2 limit 1)")
-	if done := whole(); len(done.Differ) != 1 || !strings.Contains(done.Differ[0].Kept, "None of ours.") || strings.Contains(done.Differ[0].Replayed, "None of ours.") {
+	alter(
+		"update listing set state = state || '{\"trouble\": \"None of ours.\"}' where (location_id, directory_id) = (select location_id, directory_id from listing order by 1, 2 limit 1)",
+	)
+	if done := whole(); len(done.Differ) != 1 || !strings.Contains(done.Differ[0].Kept, "None of ours.") ||
+		strings.Contains(done.Differ[0].Replayed, "None of ours.") {
 		t.Errorf("%+v", done.Differ)
 	}
 	if done, err := r.Desk.Ledger.Replay(ctx, true); err != nil || len(done.Differ) != 1 {
@@ -96,7 +99,9 @@ func TestReplay(t *testing.T) {
 		t.Errorf("after mending: %+v", done.Differ)
 	}
 
-	alter("alter table event disable trigger event_is_final; update event set book = null where directory_id = 'waywren'; alter table event enable trigger event_is_final")
+	alter(
+		"alter table event disable trigger event_is_final; update event set book = null where directory_id = 'waywren'; alter table event enable trigger event_is_final",
+	)
 	if _, err := r.Desk.Ledger.Replay(ctx, false); err == nil || !strings.Contains(err.Error(), "whose text is not kept") {
 		t.Errorf("without a version: %v", err)
 	}

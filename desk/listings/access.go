@@ -51,7 +51,12 @@ func (d *Desk) Escalate(ctx context.Context, actor people.Actor, at ledger.Place
 			return err
 		}
 		if best := verification.Best(files.PapersFor(papers, l.Where.Record, l.Now), l.Book.Access.Papers); best != nil {
-			call, err = d.ledger.Ask(ctx, l, verification.EscalateAsked{To: "the " + strings.ToLower(paper.Title(best.Kind))}, access{a.ID, files.Evidence(papers, best.ID, l.Where.Record.LegalName)})
+			call, err = d.ledger.Ask(
+				ctx,
+				l,
+				verification.EscalateAsked{To: "the " + strings.ToLower(paper.Title(best.Kind))},
+				access{a.ID, files.Evidence(papers, best.ID, l.Where.Record.LegalName)},
+			)
 			return err
 		}
 		return problem.Conflictf("%s", l.Book.Name+" wants a paper with it: "+paperList(l.Book.Access.Papers)+". There is none yet; add one under Record.")

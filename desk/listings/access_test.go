@@ -25,7 +25,21 @@ func TestAccess(t *testing.T) {
 		rec := rig.Shop(town)
 		rec.Address.Locality, rec.Address.PostalCode = town, fmt.Sprint(98900+i)
 		here := rig.On(r.Add(t, rec), "candourbox")
-		_, err := r.World.Place(ctx, "candourbox", "maps@northlightmedia.example", visit.Facts{"name": rec.Name, "street": "18 Tern Street", "locality": town, "region": "WA", "postal_code": rec.Address.PostalCode, "country": "US", "phone": rec.MainPhone(), "category": "Bicycles"})
+		_, err := r.World.Place(
+			ctx,
+			"candourbox",
+			"maps@northlightmedia.example",
+			visit.Facts{
+				"name":        rec.Name,
+				"street":      "18 Tern Street",
+				"locality":    town,
+				"region":      "WA",
+				"postal_code": rec.Address.PostalCode,
+				"country":     "US",
+				"phone":       rec.MainPhone(),
+				"category":    "Bicycles",
+			},
+		)
 		rig.Must(t, err)
 		_, err = r.Desk.Listings.AskAccess(ctx, who, here)
 		rig.Refused(t, err, problem.Conflict, "Nobody else holds this listing")
@@ -61,7 +75,13 @@ func TestAccess(t *testing.T) {
 		}
 		_, err = r.Desk.Listings.Escalate(ctx, who, here)
 		rig.Refused(t, err, problem.Conflict, "Candourbox wants a paper with it: company registration")
-		_, err = r.Desk.Files.AddPaper(ctx, who, ledger.Scope{Location: &here.Location}, "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", rec.Name, "18 Tern Street"))
+		_, err = r.Desk.Files.AddPaper(
+			ctx,
+			who,
+			ledger.Scope{Location: &here.Location},
+			"bill.pdf",
+			paint.Letter("Sound County Electric", "Utility bill, October 2026", rec.Name, "18 Tern Street"),
+		)
 		rig.Must(t, err)
 		s = r.Answered(t, here)(r.Desk.Listings.Escalate(ctx, who, here))
 		if s.Access.Step != verification.StaffAsked {

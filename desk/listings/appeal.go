@@ -41,7 +41,9 @@ func (d *Desk) Appeal(ctx context.Context, actor people.Actor, at ledger.Place, 
 		case text == "":
 			return problem.Fields([]record.Problem{{Path: "text", Message: "say why the listing should show again"}})
 		case most > 0 && utf8.RuneCountInString(text) > most:
-			return problem.Fields([]record.Problem{{Path: "text", Message: fmt.Sprintf("%d characters are more than the %d that it takes", utf8.RuneCountInString(text), most)}})
+			return problem.Fields(
+				[]record.Problem{{Path: "text", Message: fmt.Sprintf("%d characters are more than the %d that it takes", utf8.RuneCountInString(text), most)}},
+			)
 		}
 		all, err := files.PapersOf(ctx, l)
 		if err != nil {

@@ -41,7 +41,13 @@ func (d *Desk) Found(ctx context.Context, actor people.Actor, at ledger.Place, w
 		}
 		searched := verification.Searched{}
 		var also verification.What
-		c := verification.Candidate{Ref: page, Page: page, Verdict: match.Probably, Reasons: []string{"Found by " + actor.Name + "."}, Shown: compare.Sighting{Name: l.Where.Record.Name}}
+		c := verification.Candidate{
+			Ref:     page,
+			Page:    page,
+			Verdict: match.Probably,
+			Reasons: []string{"Found by " + actor.Name + "."},
+			Shown:   compare.Sighting{Name: l.Where.Record.Name},
+		}
 		switch what {
 		case NothingThere:
 		case FreeThere:

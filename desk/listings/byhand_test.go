@@ -122,7 +122,8 @@ func TestWritten(t *testing.T) {
 		return err == nil && len(list) == 1 && list[0].Title == w.Letter.Subject
 	})
 	r.Move(t, 12*24*time.Hour)
-	if today, err = rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})); err != nil || today[0].Task.Group != "mine" || !strings.Contains(today[0].Task.Title, "has not answered") {
+	if today, err = rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})); err != nil || today[0].Task.Group != "mine" ||
+		!strings.Contains(today[0].Task.Title, "has not answered") {
 		t.Errorf("%v, %+v", err, today[0].Task)
 	}
 	mail, err := r.World.Arrivals(ctx, rig.Account)
@@ -164,7 +165,8 @@ func TestWhatAPersonFinds(t *testing.T) {
 	} {
 		here := rig.On(r.Add(t, rig.Shop(string(what))), "lanefolk")
 		rig.Must(t, r.Desk.Listings.Found(ctx, who, here, what, "lanefolk.example/b/spoke", "a former agency"))
-		if s := r.State(t, here); s.Control != want || s.SearchedAt == nil || (what == listings.FreeThere) != (len(s.Candidates) == 1) || (what == listings.ElseThere) != (s.HeldBy == "a former agency") {
+		if s := r.State(t, here); s.Control != want || s.SearchedAt == nil || (what == listings.FreeThere) != (len(s.Candidates) == 1) ||
+			(what == listings.ElseThere) != (s.HeldBy == "a former agency") {
 			t.Errorf("%s: %+v", what, s)
 		}
 	}
@@ -228,7 +230,8 @@ func TestHandingInAFile(t *testing.T) {
 	var file bytes.Buffer
 	n, err := r.Desk.Listings.HandInFile(ctx, ledger.Scope{}, "plotline", &file)
 	rig.Must(t, err)
-	if want := "SCW-03,Spokeshave Cycle Works,18 Tern Street,Minnow Bay,WA,98990,US,48.610000,-124.950000,+13605550142,https://spokeshave.example/shop,7699 Repair shops,\"Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-16:00\"\n"; n != 1 || !strings.HasSuffix(file.String(), want) {
+	if want := "SCW-03,Spokeshave Cycle Works,18 Tern Street,Minnow Bay,WA,98990,US,48.610000,-124.950000,+13605550142,https://spokeshave.example/shop,7699 Repair shops,\"Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-16:00\"\n"; n != 1 ||
+		!strings.HasSuffix(file.String(), want) {
 		t.Errorf("%d: %s", n, file.String())
 	}
 	n, err = r.Desk.Listings.HandedIn(ctx, who, ledger.Scope{}, "plotline")
@@ -297,7 +300,13 @@ func TestReviews(t *testing.T) {
 	rig.Refused(t, r.Desk.Listings.AskStatus(ctx, who, here), problem.Conflict, "Nothing is in review there")
 	scope := ledger.Scope{Location: &here.Location}
 	bill := func(street string) {
-		_, err := r.Desk.Files.AddPaper(ctx, who, scope, street+".pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", street))
+		_, err := r.Desk.Files.AddPaper(
+			ctx,
+			who,
+			scope,
+			street+".pdf",
+			paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", street),
+		)
 		rig.Must(t, err)
 	}
 	bill("81 Tern Street")

@@ -42,14 +42,6 @@ func Weigh(b *rulebook.Rulebook, s risk.Subject, keys []string, st verification.
 	return c
 }
 
-// titles are what a directory calls some of its fields.
-func titles(b *rulebook.Rulebook, keys []string) (out []string) {
-	for _, k := range keys {
-		out = append(out, b.FieldTitle(k))
-	}
-	return out
-}
-
 // only are the values whose keys are named; all where none is.
 func only(values fit.Values, keys []string) fit.Values {
 	if len(keys) == 0 {

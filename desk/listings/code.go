@@ -66,11 +66,27 @@ func WaysOf(ctx context.Context, l *ledger.Listing, offered map[rulebook.MethodN
 	if err != nil {
 		return nil, nil, err
 	}
-	return verification.Ways(verification.Question{Book: l.Book, Record: l.Where.Record, State: l.State, Now: l.Now, Offered: offered, Papers: files.PapersFor(papers, l.Where.Record, l.Now)}), papers, nil
+	return verification.Ways(
+		verification.Question{
+			Book:    l.Book,
+			Record:  l.Where.Record,
+			State:   l.State,
+			Now:     l.Now,
+			Offered: offered,
+			Papers:  files.PapersFor(papers, l.Where.Record, l.Now),
+		},
+	), papers, nil
 }
 
 // AskWay asks a directory to verify in a way that is open; what it offered is kept.
-func (d *Desk) AskWay(ctx context.Context, l *ledger.Listing, w verification.Way, papers []files.Paper, offered map[rulebook.MethodName]string, despite bool) (uuid.UUID, error) {
+func (d *Desk) AskWay(
+	ctx context.Context,
+	l *ledger.Listing,
+	w verification.Way,
+	papers []files.Paper,
+	offered map[rulebook.MethodName]string,
+	despite bool,
+) (uuid.UUID, error) {
 	if !w.Open {
 		return uuid.Nil, problem.Conflictf("%s", w.Says)
 	}

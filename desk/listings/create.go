@@ -90,7 +90,10 @@ func pageName(l *ledger.Listing, wish string) (string, error) {
 		case name == "":
 			return "", &problem.Problem{Kind: problem.Invalid, Detail: "A page’s name has letters, digits and hyphens."}
 		case p.MostCharacters > 0 && len(name) > p.MostCharacters:
-			return "", &problem.Problem{Kind: problem.Invalid, Detail: fmt.Sprintf("The page’s name has %d characters; %s takes %d.", len(name), l.Book.Name, p.MostCharacters)}
+			return "", &problem.Problem{
+				Kind:   problem.Invalid,
+				Detail: fmt.Sprintf("The page’s name has %d characters; %s takes %d.", len(name), l.Book.Name, p.MostCharacters),
+			}
 		}
 		return name, nil
 	}

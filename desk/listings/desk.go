@@ -30,7 +30,18 @@ type Desk struct {
 }
 
 // New makes a desk, and has the ledger ask directories through it.
-func New(s *store.Store, clock reach.Clock, r *reach.Reach, jobs ledger.Jobs, books *shelf.Desk, l *ledger.Desk, post *letters.Desk, f *files.Desk, rec *records.Desk, seen *sightings.Desk) *Desk {
+func New(
+	s *store.Store,
+	clock reach.Clock,
+	r *reach.Reach,
+	jobs ledger.Jobs,
+	books *shelf.Desk,
+	l *ledger.Desk,
+	post *letters.Desk,
+	f *files.Desk,
+	rec *records.Desk,
+	seen *sightings.Desk,
+) *Desk {
 	d := &Desk{store: s, clock: clock, reach: r, jobs: jobs, shelf: books, ledger: l, letters: post, files: f, records: rec, sightings: seen}
 	l.Serve(d.put)
 	return d

@@ -19,9 +19,19 @@ func TestDuplicates(t *testing.T) {
 	who := r.Who.Actor()
 	rec := rig.Shop("Minnow Bay")
 	at := r.Add(t, rec)
-	old, err := r.World.Place(ctx, "fernlook", "", visit.Facts{"name": "Spokeshave Cycles", "street": "18 Tern St", "locality": "Minnow Bay", "phone": rec.MainPhone()})
+	old, err := r.World.Place(
+		ctx,
+		"fernlook",
+		"",
+		visit.Facts{"name": "Spokeshave Cycles", "street": "18 Tern St", "locality": "Minnow Bay", "phone": rec.MainPhone()},
+	)
 	rig.Must(t, err)
-	elses, err := r.World.Place(ctx, "fernlook", "maps@northlightmedia.example", visit.Facts{"name": "Spokeshave Cycle Works", "street": "18 Tern Street", "locality": "Minnow Bay", "phone": rec.MainPhone()})
+	elses, err := r.World.Place(
+		ctx,
+		"fernlook",
+		"maps@northlightmedia.example",
+		visit.Facts{"name": "Spokeshave Cycle Works", "street": "18 Tern Street", "locality": "Minnow Bay", "phone": rec.MainPhone()},
+	)
 	rig.Must(t, err)
 	_, err = r.Desk.Listings.ReportDuplicate(ctx, who, at, old)
 	rig.Refused(t, err, problem.Conflict, "Claim or create the listing first.")
@@ -41,14 +51,17 @@ func TestDuplicates(t *testing.T) {
 	rig.Refused(t, err, problem.Conflict, "has been reported already")
 	r.Move(t, 12*24*time.Hour)
 	s = r.State(t, at)
-	if s.Report(old).Step != verification.Merged || s.Report(elses).Step != verification.Stays || !strings.Contains(s.Report(elses).Says, "Another account holds it") || len(s.Seconds()) != 1 {
+	if s.Report(old).Step != verification.Merged || s.Report(elses).Step != verification.Stays ||
+		!strings.Contains(s.Report(elses).Says, "Another account holds it") ||
+		len(s.Seconds()) != 1 {
 		t.Errorf("%+v", s.Duplicates)
 	}
 	// Once ours is public, a second that nobody has looked at is a task.
 	s.Visibility, s.Duplicates = verification.Public, nil
 	book, err := r.Desk.Shelf.Book("fernlook")
 	rig.Must(t, err)
-	if task, ok := agenda.For(agenda.Listing{Label: "Minnow Bay", Record: &rec, Book: &book, State: s}, r.Desk.Now()); !ok || task.Title != "Minnow Bay on Fernlook has a second listing" {
+	if task, ok := agenda.For(agenda.Listing{Label: "Minnow Bay", Record: &rec, Book: &book, State: s}, r.Desk.Now()); !ok ||
+		task.Title != "Minnow Bay on Fernlook has a second listing" {
 		t.Errorf("%+v", task)
 	}
 }

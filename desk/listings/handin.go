@@ -18,7 +18,21 @@ import (
 
 // fileColumns are the columns of a file for a directory that takes one (RFC 4180), as
 // fit.Values.Facts names them.
-var fileColumns = []string{"store_code", "name", "street", "locality", "region", "postal_code", "country", "latitude", "longitude", "phone", "website", "category", "hours"}
+var fileColumns = []string{
+	"store_code",
+	"name",
+	"street",
+	"locality",
+	"region",
+	"postal_code",
+	"country",
+	"latitude",
+	"longitude",
+	"phone",
+	"website",
+	"category",
+	"hours",
+}
 
 // HandInFile writes the file for a directory that takes one: the locations of a scope
 // that are wanted there, each with its values. It tells how many there are.

@@ -79,7 +79,19 @@ func (d *Desk) take(ctx context.Context, l reach.Letter) (bool, error) {
 	}
 	var fresh bool
 	keep := func(q *db.Queries) (err error) {
-		fresh, err = q.AddNotice(ctx, db.AddNoticeParams{ID: l.ID, Number: l.Number, At: d.clock.Now(), Sender: l.From, Subject: l.Subject, Body: l.Body, DirectoryID: directory, LocationID: about})
+		fresh, err = q.AddNotice(
+			ctx,
+			db.AddNoticeParams{
+				ID:          l.ID,
+				Number:      l.Number,
+				At:          d.clock.Now(),
+				Sender:      l.From,
+				Subject:     l.Subject,
+				Body:        l.Body,
+				DirectoryID: directory,
+				LocationID:  about,
+			},
+		)
 		return err
 	}
 	if about == nil {

@@ -43,7 +43,10 @@ func PhotosFor(s *fit.Subject, book *rulebook.Rulebook) (out []reach.Photo) {
 		list, _ := places[rule.Groups[0]].([]any)
 		for _, p := range list {
 			facts := p.(map[string]any)
-			out = append(out, reach.Photo{Place: rule.Groups[0], ID: facts["id"].(string), Caption: facts["caption"].(string), Alternative: facts["alternative"].(string), Tag: rule.Tag})
+			out = append(
+				out,
+				reach.Photo{Place: rule.Groups[0], ID: facts["id"].(string), Caption: facts["caption"].(string), Alternative: facts["alternative"].(string), Tag: rule.Tag},
+			)
 		}
 	}
 	return out

@@ -63,7 +63,10 @@ func (d *Desk) PutOff(ctx context.Context, who people.Actor, at ledger.Place, ac
 		title = task.Title
 	}
 	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if err := q.Snooze(ctx, db.SnoozeParams{LocationID: at.Location, DirectoryID: at.Directory, Act: string(act), Until: until, Reason: reason, By: who.Name}); err != nil {
+		if err := q.Snooze(
+			ctx,
+			db.SnoozeParams{LocationID: at.Location, DirectoryID: at.Directory, Act: string(act), Until: until, Reason: reason, By: who.Name},
+		); err != nil {
 			return err
 		}
 		return d.ledger.NoteOn(ctx, q, who, at, "snoozed", map[string]string{"task": title, "until": until.Format(time.RFC3339), "reason": reason})

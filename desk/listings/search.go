@@ -107,7 +107,15 @@ func (d *Desk) weigh(ctx context.Context, location uuid.UUID, found []reach.List
 		if r.Verdict == match.Different {
 			continue
 		}
-		c := verification.Candidate{Ref: l.Ref, Page: l.Page, Shown: l.Shown, Score: r.Score, Verdict: r.Verdict, Reasons: r.Reasons, Status: verification.FreeToClaim}
+		c := verification.Candidate{
+			Ref:     l.Ref,
+			Page:    l.Page,
+			Shown:   l.Shown,
+			Score:   r.Score,
+			Verdict: r.Verdict,
+			Reasons: r.Reasons,
+			Status:  verification.FreeToClaim,
+		}
 		switch l.Holder {
 		case "you":
 			c.Status = verification.Ours

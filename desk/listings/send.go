@@ -38,7 +38,11 @@ func (d *Desk) SendTo(ctx context.Context, l *ledger.Listing, keys []string) (ca
 	case l.Book.Worked == rulebook.Suggestions:
 		return call, problem.Conflictf("%s changes its panels itself; a change is suggested there, with public evidence.", l.Book.Name)
 	case l.State.Change != nil:
-		return call, problem.Conflictf("%s is still looking at the last change: %s. A second one before it is settled is what gets listings suspended.", l.Book.Name, strings.Join(l.State.Change.Facts, ", "))
+		return call, problem.Conflictf(
+			"%s is still looking at the last change: %s. A second one before it is settled is what gets listings suspended.",
+			l.Book.Name,
+			strings.Join(l.State.Change.Facts, ", "),
+		)
 	}
 	s, err := records.FitSubject(ctx, l.Q, l.Where)
 	if err != nil {

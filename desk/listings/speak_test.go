@@ -66,7 +66,10 @@ func TestSayingThroughListings(t *testing.T) {
 	}
 	v, err := r.Desk.Boards.Listing(ctx, on("murmurhall"))
 	rig.Must(t, err)
-	if i := slices.IndexFunc(v.History, func(e verification.Event) bool { return e.Kind() == "said_there" }); !strings.Contains(v.History[i].Tell(*v.Book), "2 of 3 posts are left this month") {
+	if i := slices.IndexFunc(v.History, func(e verification.Event) bool { return e.Kind() == "said_there" }); !strings.Contains(
+		v.History[i].Tell(*v.Book),
+		"2 of 3 posts are left this month",
+	) {
 		t.Errorf("after the first: %q", v.History[i].Tell(*v.Book))
 	}
 
@@ -78,7 +81,9 @@ func TestSayingThroughListings(t *testing.T) {
 	if said, err = r.Desk.Listings.Spoken(ctx, on("skerry")); err != nil || len(said.Posts) != 1 || said.Posts[0].Until != "2026-12-22" {
 		t.Errorf("%+v, %v", said, err)
 	}
-	if s = r.Answered(t, on("candourbox"))(r.Desk.Listings.Say(ctx, who, on("candourbox"), saying.Draft{Kind: saying.Offer, Title: "Tune-up", Percent: 30})); s.Trouble != "" {
+	if s = r.Answered(t, on("candourbox"))(
+		r.Desk.Listings.Say(ctx, who, on("candourbox"), saying.Draft{Kind: saying.Offer, Title: "Tune-up", Percent: 30}),
+	); s.Trouble != "" {
 		t.Error(s.Trouble)
 	}
 	if said, err = r.Desk.Listings.Spoken(ctx, on("candourbox")); err != nil || len(said.Opinions) != 1 || said.Opinions[0].By != "Aino P." {
@@ -99,7 +104,8 @@ func TestRolesOfOthers(t *testing.T) {
 		if s := r.Answered(t, here)(r.Desk.Listings.SetRole(ctx, who, here, " dov@spokeshave.example ", role)); s.Trouble != "" {
 			t.Fatal(s.Trouble)
 		}
-		if said, err := r.Desk.Listings.Spoken(ctx, here); err != nil || len(said.Roles) != 1 || said.Roles[0].Account != "dov@spokeshave.example" || said.Roles[0].Role != role {
+		if said, err := r.Desk.Listings.Spoken(ctx, here); err != nil || len(said.Roles) != 1 || said.Roles[0].Account != "dov@spokeshave.example" ||
+			said.Roles[0].Role != role {
 			t.Errorf("%+v, %v", said, err)
 		}
 	}
@@ -115,7 +121,21 @@ func TestSuggesting(t *testing.T) {
 	r, ctx := rig.Start(t, "fernlook-facts"), t.Context()
 	who, rec := r.Who.Actor(), rig.Workshop("Port Sable")
 	here := rig.On(r.Add(t, rec), "fernlook-facts")
-	_, err := r.World.Place(ctx, "fernlook-facts", "", visit.Facts{"name": rec.Name, "street": rec.Address.Street, "locality": "Port Sable", "region": "WA", "postal_code": "98991", "country": "US", "phone": "+13605550199", "website": rec.Website})
+	_, err := r.World.Place(
+		ctx,
+		"fernlook-facts",
+		"",
+		visit.Facts{
+			"name":        rec.Name,
+			"street":      rec.Address.Street,
+			"locality":    "Port Sable",
+			"region":      "WA",
+			"postal_code": "98991",
+			"country":     "US",
+			"phone":       "+13605550199",
+			"website":     rec.Website,
+		},
+	)
 	rig.Must(t, err)
 	s := r.Answered(t, here)(r.Desk.Listings.Search(ctx, who, here))
 	r.Answered(t, here)(r.Desk.Listings.Claim(ctx, who, here, s.Candidates[0].Ref))

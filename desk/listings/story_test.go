@@ -77,7 +77,11 @@ func TestFromASearchToAPublicListing(t *testing.T) {
 		}
 	}
 	// The present is what the events come to.
-	if again := verification.Derive(*v.Book, v.History); again.Visibility != v.State.Visibility || again.Control != v.State.Control || again.Verification != v.State.Verification || len(again.Attempts) != 1 {
+	if again := verification.Derive(
+		*v.Book,
+		v.History,
+	); again.Visibility != v.State.Visibility || again.Control != v.State.Control || again.Verification != v.State.Verification ||
+		len(again.Attempts) != 1 {
 		t.Errorf("derived anew: %+v", again)
 	}
 }
@@ -85,11 +89,21 @@ func TestFromASearchToAPublicListing(t *testing.T) {
 func TestClaimWhatIsThere(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	who := r.Who.Actor()
-	free, err := r.World.Place(ctx, "fernlook", "", visit.Facts{"name": "Spokeshave Cycles", "street": "18 Tern St", "locality": "Minnow Bay", "region": "WA", "postal_code": "98990",
-		"country": "US", "phone": "+13605550142", "category": "Bike store", "hours": "Tu-Fr 09:00-18:00"})
+	free, err := r.World.Place(
+		ctx,
+		"fernlook",
+		"",
+		visit.Facts{"name": "Spokeshave Cycles", "street": "18 Tern St", "locality": "Minnow Bay", "region": "WA", "postal_code": "98990",
+			"country": "US", "phone": "+13605550142", "category": "Bike store", "hours": "Tu-Fr 09:00-18:00"},
+	)
 	rig.Must(t, err)
-	held, err := r.World.Place(ctx, "fernlook", "maps@northlightmedia.example", visit.Facts{"name": "Spokeshave Cycle Works", "street": "2 Mill Lane", "locality": "Quillcote", "region": "WA",
-		"country": "US", "category": "Bike store"})
+	held, err := r.World.Place(
+		ctx,
+		"fernlook",
+		"maps@northlightmedia.example",
+		visit.Facts{"name": "Spokeshave Cycle Works", "street": "2 Mill Lane", "locality": "Quillcote", "region": "WA",
+			"country": "US", "category": "Bike store"},
+	)
 	rig.Must(t, err)
 
 	at := r.Add(t, rig.Shop("Minnow Bay"))
@@ -222,10 +236,22 @@ func TestSearchingByAllThatIsKnown(t *testing.T) {
 	moved.Address.Street, moved.Address.Locality, moved.Address.PostalCode = "4 Kelp Lane", "Quillcote", "98992"
 	_, err := r.Desk.Records.SaveLocation(ctx, who, at.Location, 1, moved)
 	rig.Must(t, err)
-	old := visit.Facts{"name": "Spokeshave Cycle Works", "street": "18 Tern St", "locality": "Minnow Bay", "region": "WA", "country": "US", "category": "Bike store"}
+	old := visit.Facts{
+		"name":     "Spokeshave Cycle Works",
+		"street":   "18 Tern St",
+		"locality": "Minnow Bay",
+		"region":   "WA",
+		"country":  "US",
+		"category": "Bike store",
+	}
 	ref, err := r.World.Place(ctx, "fernlook", "", old)
 	rig.Must(t, err)
-	byPhone, err := r.World.Place(ctx, "fernlook", "", visit.Facts{"name": "Penny Farthing", "street": "4 Kelp Lane", "locality": "Quillcote", "region": "WA", "country": "US", "phone": "+13605550177"})
+	byPhone, err := r.World.Place(
+		ctx,
+		"fernlook",
+		"",
+		visit.Facts{"name": "Penny Farthing", "street": "4 Kelp Lane", "locality": "Quillcote", "region": "WA", "country": "US", "phone": "+13605550177"},
+	)
 	rig.Must(t, err)
 	s := r.Answered(t, at)(r.Desk.Listings.Search(ctx, who, at))
 	if len(s.Candidates) != 2 || s.Candidates[0].Ref != byPhone || s.Candidates[1].Ref != ref || s.Candidates[1].Verdict != match.Probably {
@@ -236,7 +262,9 @@ func TestSearchingByAllThatIsKnown(t *testing.T) {
 	}
 	v, err := r.Desk.Boards.Listing(ctx, at)
 	rig.Must(t, err)
-	if says := v.History[0].Tell(*v.Book); says != "Searched Fernlook. By “Spokeshave Cycle Works”, (360) 555-0142, 4 Kelp Lane; “Marsh Wheel Holdings LLC”; “The Penny Farthing”; (360) 555-0177; 18 Tern Street." {
+	if says := v.History[0].Tell(
+		*v.Book,
+	); says != "Searched Fernlook. By “Spokeshave Cycle Works”, (360) 555-0142, 4 Kelp Lane; “Marsh Wheel Holdings LLC”; “The Penny Farthing”; (360) 555-0177; 18 Tern Street." {
 		t.Errorf("the evidence says %q", says)
 	}
 }

@@ -43,7 +43,12 @@ func (d *Desk) Suggest(ctx context.Context, actor people.Actor, at ledger.Place,
 		if !ok || len(v.Data) == 0 {
 			return problem.Conflictf("The record has no such value for %s.", l.Book.Name)
 		}
-		call, err = d.ledger.Ask(ctx, l, verification.SuggestAsked{To: v.Label, Page: u.String(), Facts: []string{fact}}, suggestion{l.State.Ref, fit.Values{v}, u.String(), []string{fact}})
+		call, err = d.ledger.Ask(
+			ctx,
+			l,
+			verification.SuggestAsked{To: v.Label, Page: u.String(), Facts: []string{fact}},
+			suggestion{l.State.Ref, fit.Values{v}, u.String(), []string{fact}},
+		)
 		return err
 	})
 	return call, err

@@ -206,7 +206,10 @@ func (d *Desk) TickValue(ctx context.Context, actor people.Actor, at ledger.Plac
 		if err != nil {
 			return err
 		}
-		return q.SaveWorksheet(ctx, db.SaveWorksheetParams{LocationID: at.Location, DirectoryID: at.Directory, Given: data, Page: row.Page, ChangedBy: actor.Name, ChangedAt: d.clock.Now()})
+		return q.SaveWorksheet(
+			ctx,
+			db.SaveWorksheetParams{LocationID: at.Location, DirectoryID: at.Directory, Given: data, Page: row.Page, ChangedBy: actor.Name, ChangedAt: d.clock.Now()},
+		)
 	})
 }
 

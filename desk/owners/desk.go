@@ -28,7 +28,17 @@ type Desk struct {
 }
 
 // New makes a desk.
-func New(s *store.Store, clock reach.Clock, jobs ledger.Jobs, books *shelf.Desk, p *people.Desk, l *ledger.Desk, post *letters.Desk, f *files.Desk, ls *listings.Desk) *Desk {
+func New(
+	s *store.Store,
+	clock reach.Clock,
+	jobs ledger.Jobs,
+	books *shelf.Desk,
+	p *people.Desk,
+	l *ledger.Desk,
+	post *letters.Desk,
+	f *files.Desk,
+	ls *listings.Desk,
+) *Desk {
 	return &Desk{store: s, clock: clock, jobs: jobs, shelf: books, people: p, ledger: l, letters: post, files: f, listings: ls}
 }
 

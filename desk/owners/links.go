@@ -61,7 +61,16 @@ func (d *Desk) ownerAddress(secret string) string { return d.people.Address() + 
 func (d *Desk) MakeLink(ctx context.Context, who people.Person, at ledger.Place, task verification.OwnerTask, mail bool) (out MadeLink, err error) {
 	secret, hash := people.NewToken()
 	err = d.ledger.Change(ctx, who.Actor(), at, func(l *ledger.Listing) error {
-		p := db.AddOwnerLinkParams{ID: uuid.New(), Kind: string(task), LocationID: at.Location, DirectoryID: at.Directory, MadeBy: who.Name, MadeFrom: who.Email, MadeAt: l.Now, Expires: l.Now.AddDate(0, 0, ownerDays[task])}
+		p := db.AddOwnerLinkParams{
+			ID:          uuid.New(),
+			Kind:        string(task),
+			LocationID:  at.Location,
+			DirectoryID: at.Directory,
+			MadeBy:      who.Name,
+			MadeFrom:    who.Email,
+			MadeAt:      l.Now,
+			Expires:     l.Now.AddDate(0, 0, ownerDays[task]),
+		}
 		if err := mayLink(l, task, &p); err != nil {
 			return err
 		}
@@ -161,7 +170,15 @@ func ownerTask(l *ledger.Listing, link OwnerLink) verification.Owner {
 }
 
 func ownerOf(link OwnerLink, book rulebook.Rulebook, r record.Record, s verification.State, now time.Time) verification.Owner {
-	o := verification.Owner{Task: verification.OwnerTask(link.Kind), Book: book, Record: r, From: link.MadeBy, CallAt: link.CallAt, Expires: link.Expires, Now: now}
+	o := verification.Owner{
+		Task:    verification.OwnerTask(link.Kind),
+		Book:    book,
+		Record:  r,
+		From:    link.MadeBy,
+		CallAt:  link.CallAt,
+		Expires: link.Expires,
+		Now:     now,
+	}
 	for i := range s.Attempts {
 		if s.Attempts[i].ID == link.Attempt {
 			o.Attempt = &s.Attempts[i]

@@ -23,7 +23,11 @@ func secretOf(address string) string { return address[strings.LastIndex(address,
 // ownedShop is a shop with an owner who reads email, held on a directory.
 func ownedShop(t *testing.T, r *rig.Rig, directory string, rec record.Record) ledger.Place {
 	t.Helper()
-	c, err := r.Desk.Records.AddClient(t.Context(), r.Who.Actor(), records.ClientFacts{Name: "Spokeshave", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"})
+	c, err := r.Desk.Records.AddClient(
+		t.Context(),
+		r.Who.Actor(),
+		records.ClientFacts{Name: "Spokeshave", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"},
+	)
 	rig.Must(t, err)
 	l, err := r.Desk.Records.AddLocation(t.Context(), r.Who.Actor(), c.ID, rec)
 	rig.Must(t, err)
@@ -152,7 +156,15 @@ func TestTheOwnerSendsAPaper(t *testing.T) {
 	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.SendPaper, false)
 	rig.Must(t, err)
 	rig.Refused(t, r.Desk.Owners.OwnerPaper(ctx, secretOf(made.Address), "bill.pdf", []byte("no paper")), problem.Invalid, "")
-	rig.Must(t, r.Desk.Owners.OwnerPaper(ctx, secretOf(made.Address), "bill.pdf", paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "18 Tern Street")))
+	rig.Must(
+		t,
+		r.Desk.Owners.OwnerPaper(
+			ctx,
+			secretOf(made.Address),
+			"bill.pdf",
+			paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "18 Tern Street"),
+		),
+	)
 	v, err := r.Desk.Boards.Listing(ctx, at)
 	rig.Must(t, err)
 	if len(v.Papers) != 1 || v.Papers[0].AddedBy != "The owner" || v.Links[0].DoneAt == nil {

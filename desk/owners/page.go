@@ -104,7 +104,13 @@ func (d *Desk) OwnerPage(ctx context.Context, secret string) (out OwnerPage, err
 	}
 	now := d.clock.Now()
 	o := ownerOf(link, book, location.Record, st, now)
-	out = OwnerPage{Task: o.Task, State: StateOfLink(link, st, now), Business: location.Record.Name + ", " + location.Record.Address.Locality, Zone: verification.ZoneOf(location.Record, book).String(), CallAt: link.CallAt}
+	out = OwnerPage{
+		Task:     o.Task,
+		State:    StateOfLink(link, st, now),
+		Business: location.Record.Name + ", " + location.Record.Address.Locality,
+		Zone:     verification.ZoneOf(location.Record, book).String(),
+		CallAt:   link.CallAt,
+	}
 	if o.Attempt != nil || o.Task != verification.TypeCode {
 		out.Words = o.Words()
 	}

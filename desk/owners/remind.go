@@ -27,7 +27,16 @@ func (d *Desk) mailOwner(ctx context.Context, tx pgx.Tx, link OwnerLink, name st
 	if again {
 		subject, first = "Reminder: "+w.Title, "this is still open. "+w.Why
 	}
-	body := fmt.Sprintf("%s,\n\n%s\n\n%s\n%s\n\n%s\n\n%s\nYou need no account and no password; the address is yours alone.\n\n%s\n", hello, first, w.What, w.How, address, w.Until, link.MadeBy)
+	body := fmt.Sprintf(
+		"%s,\n\n%s\n\n%s\n%s\n\n%s\n\n%s\nYou need no account and no password; the address is yours alone.\n\n%s\n",
+		hello,
+		first,
+		w.What,
+		w.How,
+		address,
+		w.Until,
+		link.MadeBy,
+	)
 	m := reach.Mail{ID: uuid.NewString(), From: link.MadeFrom, As: link.MadeBy, To: link.SentTo, Subject: subject, Body: body}
 	return d.letters.Send(ctx, tx, m)
 }

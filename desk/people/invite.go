@@ -35,7 +35,17 @@ type Invitation struct {
 }
 
 func invitationOf(row db.Invitation) Invitation {
-	return Invitation{ID: row.ID, Email: row.Email, Role: Role(row.Role), ClientID: row.ClientID, InvitedBy: row.InvitedBy, At: row.At, Expires: row.Expires, UsedAt: row.UsedAt, WithdrawnAt: row.WithdrawnAt}
+	return Invitation{
+		ID:          row.ID,
+		Email:       row.Email,
+		Role:        Role(row.Role),
+		ClientID:    row.ClientID,
+		InvitedBy:   row.InvitedBy,
+		At:          row.At,
+		Expires:     row.Expires,
+		UsedAt:      row.UsedAt,
+		WithdrawnAt: row.WithdrawnAt,
+	}
 }
 
 // checkRole says what is wrong with a role and the client that goes with it.
@@ -71,12 +81,21 @@ func (d *Desk) Invite(ctx context.Context, who Person, email string, role Role, 
 	address = d.Address() + "/invitation/" + secret
 	now := d.clock.Now()
 	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		i, err = store.One(invitationOf)(q.AddInvitation(ctx, db.AddInvitationParams{Hash: hash, Email: email, Role: string(role), ClientID: client, InvitedBy: who.Name, At: now, Expires: now.Add(invitedFor)}))
+		i, err = store.One(invitationOf)(
+			q.AddInvitation(
+				ctx,
+				db.AddInvitationParams{Hash: hash, Email: email, Role: string(role), ClientID: client, InvitedBy: who.Name, At: now, Expires: now.Add(invitedFor)},
+			),
+		)
 		if err != nil {
 			return err
 		}
 		body := fmt.Sprintf("%s invites you to Uvent, as %s.\n\nSay who you are here, until %s:\n%s\n", who.Name, role, i.Expires.Format("Mon 2 January"), address)
-		if err := d.letters.Send(ctx, tx, reach.Mail{ID: "invitation-" + i.ID.String(), From: who.Email, As: who.Name, To: email, Subject: "Come to Uvent", Body: body}); err != nil {
+		if err := d.letters.Send(
+			ctx,
+			tx,
+			reach.Mail{ID: "invitation-" + i.ID.String(), From: who.Email, As: who.Name, To: email, Subject: "Come to Uvent", Body: body},
+		); err != nil {
 			return err
 		}
 		return d.ledger.NoteAbout(ctx, q, who.Actor(), "invited", map[string]string{"email": email, "role": string(role)})

@@ -54,7 +54,18 @@ func (a Actor) Key() *uuid.UUID {
 func (p Person) Actor() Actor { return Actor{p.ID, p.Name} }
 
 func personOf(p db.Person) Person {
-	return Person{ID: p.ID, Email: p.Email, Name: p.Name, Initials: p.Initials, Zone: p.Zone, Role: Role(p.Role), Client: p.ClientID, Ended: p.EndedAt != nil, SecondFactor: p.SecondFactor != "", Digest: p.DigestMinute}
+	return Person{
+		ID:           p.ID,
+		Email:        p.Email,
+		Name:         p.Name,
+		Initials:     p.Initials,
+		Zone:         p.Zone,
+		Role:         Role(p.Role),
+		Client:       p.ClientID,
+		Ended:        p.EndedAt != nil,
+		SecondFactor: p.SecondFactor != "",
+		Digest:       p.DigestMinute,
+	}
 }
 
 // Signing in is limited: so many failures by one email or from one address in
@@ -82,7 +93,11 @@ func (d *Desk) SignIn(ctx context.Context, email, password, code, address string
 	}
 	known := d.cost.matches(password, p.PasswordHash)
 	if known && p.SecondFactor != "" && strings.TrimSpace(code) == "" {
-		return Person{}, &problem.Problem{Kind: problem.Denied, Detail: "Give the code of your second factor too.", Fields: []record.Problem{{Path: "code", Message: "the six digits that your app shows now"}}}
+		return Person{}, &problem.Problem{
+			Kind:   problem.Denied,
+			Detail: "Give the code of your second factor too.",
+			Fields: []record.Problem{{Path: "code", Message: "the six digits that your app shows now"}},
+		}
 	}
 	if !known || p.SecondFactor != "" && !totp.Validate(strings.TrimSpace(code), p.SecondFactor) {
 		for _, key := range []string{byEmail, byAddress} {
@@ -91,7 +106,11 @@ func (d *Desk) SignIn(ctx context.Context, email, password, code, address string
 			}
 		}
 		if known {
-			return Person{}, &problem.Problem{Kind: problem.Denied, Detail: "That is not the code that your app shows now.", Fields: []record.Problem{{Path: "code", Message: "the six digits that your app shows now"}}}
+			return Person{}, &problem.Problem{
+				Kind:   problem.Denied,
+				Detail: "That is not the code that your app shows now.",
+				Fields: []record.Problem{{Path: "code", Message: "the six digits that your app shows now"}},
+			}
 		}
 		return Person{}, &problem.Problem{Kind: problem.Denied, Detail: "Email and password do not belong together."}
 	}
@@ -152,7 +171,18 @@ func (d *Desk) addPerson(ctx context.Context, q *db.Queries, p Person, password 
 	if wrong != nil {
 		return Person{}, problem.Fields(wrong)
 	}
-	row, err := q.AddPerson(ctx, db.AddPersonParams{Email: strings.TrimSpace(p.Email), Name: strings.TrimSpace(p.Name), Initials: initials(p.Name), Zone: p.Zone, PasswordHash: d.cost.hash(password), Role: string(p.Role), ClientID: p.Client})
+	row, err := q.AddPerson(
+		ctx,
+		db.AddPersonParams{
+			Email:        strings.TrimSpace(p.Email),
+			Name:         strings.TrimSpace(p.Name),
+			Initials:     initials(p.Name),
+			Zone:         p.Zone,
+			PasswordHash: d.cost.hash(password),
+			Role:         string(p.Role),
+			ClientID:     p.Client,
+		},
+	)
 	return personOf(row), problem.Taken(err)
 }
 

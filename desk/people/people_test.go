@@ -44,7 +44,14 @@ func TestInviting(t *testing.T) {
 		t.Errorf("%+v, %v", open, err)
 	}
 	var kept int
-	rig.Must(t, r.Store.Pool.QueryRow(ctx, "select count(*) from invitation where encode(hash, 'escape') like '%' || $1 || '%' or invitation::text like '%' || $1 || '%'", secret).Scan(&kept))
+	rig.Must(
+		t,
+		r.Store.Pool.QueryRow(
+			ctx,
+			"select count(*) from invitation where encode(hash, 'escape') like '%' || $1 || '%' or invitation::text like '%' || $1 || '%'",
+			secret,
+		).Scan(&kept),
+	)
 	if kept > 0 {
 		t.Error("the secret itself is kept")
 	}
@@ -76,9 +83,18 @@ func TestInviting(t *testing.T) {
 func TestTakingOver(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	who := r.Who.Actor()
-	leaves, err := r.Desk.People.AddPerson(ctx, people.Person{Name: "Tobias Finch", Email: "tobias@agency.example", Zone: "America/New_York", Role: people.Specialist}, rig.Password)
+	leaves, err := r.Desk.People.AddPerson(
+		ctx,
+		people.Person{Name: "Tobias Finch", Email: "tobias@agency.example", Zone: "America/New_York", Role: people.Specialist},
+		rig.Password,
+	)
 	rig.Must(t, err)
-	_, err = r.Desk.Records.SaveAccount(ctx, who, nil, records.AccountFacts{Directory: "fernlook", Email: "a@agency.example", Holder: leaves.Name, Person: &leaves.ID})
+	_, err = r.Desk.Records.SaveAccount(
+		ctx,
+		who,
+		nil,
+		records.AccountFacts{Directory: "fernlook", Email: "a@agency.example", Holder: leaves.Name, Person: &leaves.ID},
+	)
 	rig.Must(t, err)
 	_, _, err = r.Desk.People.TakeOver(ctx, who, leaves.ID, leaves.ID)
 	rig.Refused(t, err, problem.Conflict, "Name somebody else")
@@ -94,7 +110,11 @@ func TestTakingOver(t *testing.T) {
 	}
 	_, err = r.Desk.People.SignIn(ctx, "tobias@agency.example", rig.Password, "", "192.0.2.1")
 	rig.Refused(t, err, problem.Denied, "do not belong together")
-	if _, err = r.Desk.People.AddPerson(ctx, people.Person{Name: "Another Tobias", Email: "tobias@agency.example", Zone: "America/New_York", Role: people.Helper}, rig.Password); err != nil {
+	if _, err = r.Desk.People.AddPerson(
+		ctx,
+		people.Person{Name: "Another Tobias", Email: "tobias@agency.example", Zone: "America/New_York", Role: people.Helper},
+		rig.Password,
+	); err != nil {
 		t.Errorf("the address is not free again: %v", err)
 	}
 }

@@ -36,8 +36,20 @@ type Account struct {
 }
 
 func accountOf(row db.Account) Account {
-	return Account{ID: row.ID, DirectoryID: row.DirectoryID, Email: row.Email, Holder: row.Holder, PersonID: row.PersonID, Class: row.Class, Confirmed: row.Confirmed,
-		Personal: row.Personal, Note: row.Note, Gone: row.Gone, ChangedBy: row.ChangedBy, ChangedAt: row.ChangedAt}
+	return Account{
+		ID:          row.ID,
+		DirectoryID: row.DirectoryID,
+		Email:       row.Email,
+		Holder:      row.Holder,
+		PersonID:    row.PersonID,
+		Class:       row.Class,
+		Confirmed:   row.Confirmed,
+		Personal:    row.Personal,
+		Note:        row.Note,
+		Gone:        row.Gone,
+		ChangedBy:   row.ChangedBy,
+		ChangedAt:   row.ChangedAt,
+	}
 }
 
 // Accounts lists the accounts by directory, with what speaks against each: a holder who
@@ -144,8 +156,10 @@ func (d *Desk) SaveAccount(ctx context.Context, actor people.Actor, id *uuid.UUI
 			}
 			key = *id
 		}
-		out, err = store.One(accountOf)(q.SaveAccount(ctx, db.SaveAccountParams{ID: key, DirectoryID: f.Directory, Email: f.Email, Holder: f.Holder, PersonID: f.Person, Class: f.Class,
-			Confirmed: f.Confirmed, Personal: f.Personal, Note: f.Note, Gone: f.Gone, ChangedBy: actor.Name, ChangedAt: d.clock.Now()}))
+		out, err = store.One(accountOf)(
+			q.SaveAccount(ctx, db.SaveAccountParams{ID: key, DirectoryID: f.Directory, Email: f.Email, Holder: f.Holder, PersonID: f.Person, Class: f.Class,
+				Confirmed: f.Confirmed, Personal: f.Personal, Note: f.Note, Gone: f.Gone, ChangedBy: actor.Name, ChangedAt: d.clock.Now()}),
+		)
 		if err != nil {
 			return problem.Taken(err)
 		}

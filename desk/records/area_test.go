@@ -46,12 +46,14 @@ func TestAreasAreReckonedByRoadOrElseByDistance(t *testing.T) {
 
 	// A minute is a kilometre here: South is 11 away, Middle 22, North 100.
 	a, err := r.Desk.Records.ReckonArea(ctx, q)
-	if err != nil || !a.ByRoad || names(a.Area.Towns) != "Middle South" || names(a.Others) != "North" || len(a.Outline) != 1 || !strings.Contains(a.Warnings[0], "11 km from South") {
+	if err != nil || !a.ByRoad || names(a.Area.Towns) != "Middle South" || names(a.Others) != "North" || len(a.Outline) != 1 ||
+		!strings.Contains(a.Warnings[0], "11 km from South") {
 		t.Errorf("%+v, %v", a, err)
 	}
 	q.With, q.Without, q.Town = []string{"north"}, []string{"Middle"}, "Middle"
 	a, err = r.Desk.Records.ReckonArea(ctx, q)
-	if err != nil || names(a.Area.Towns) != "North South" || !a.Area.Towns[0].ByHand || strings.Join(a.Area.Without, "") != "Middle" || names(a.Others) != "Middle" {
+	if err != nil || names(a.Area.Towns) != "North South" || !a.Area.Towns[0].ByHand || strings.Join(a.Area.Without, "") != "Middle" ||
+		names(a.Others) != "Middle" {
 		t.Errorf("%+v, %v", a, err)
 	}
 	read, err := r.Desk.Records.ReadArea(ctx, a.GeoJSON)

@@ -116,7 +116,15 @@ func (d *Desk) Choose(ctx context.Context, actor people.Actor, wishes []Wish) (b
 			if err != nil {
 				return err
 			}
-			if err := d.ledger.Note(ctx, q, actor, "chosen", clients[w.Location], &w.Location, map[string]any{"directory": w.Directory, "wanted": w.Wanted}); err != nil {
+			if err := d.ledger.Note(
+				ctx,
+				q,
+				actor,
+				"chosen",
+				clients[w.Location],
+				&w.Location,
+				map[string]any{"directory": w.Directory, "wanted": w.Wanted},
+			); err != nil {
 				return err
 			}
 		}

@@ -71,7 +71,9 @@ func (d *Desk) AddClient(ctx context.Context, actor people.Actor, f ClientFacts)
 		return c, err
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if c, err = store.One(ledger.ClientOf)(q.AddClient(ctx, db.AddClientParams{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail, Shared: f.Shared})); err != nil {
+		if c, err = store.One(ledger.ClientOf)(
+			q.AddClient(ctx, db.AddClientParams{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail, Shared: f.Shared}),
+		); err != nil {
 			return problem.Taken(err)
 		}
 		return d.ledger.Note(ctx, q, actor, "client_added", c.ID, nil, f)
@@ -103,7 +105,14 @@ func (d *Desk) SaveClient(ctx context.Context, actor people.Actor, id uuid.UUID,
 			return err
 		}
 		was, is := ledger.Shared(before), ledger.Shared(c)
-		followed, err = d.SaveTogether(ctx, q, actor, locations, uuid.New(), func(l ledger.Location) (record.Record, error) { return record.Follow(l.Record, was, is), nil })
+		followed, err = d.SaveTogether(
+			ctx,
+			q,
+			actor,
+			locations,
+			uuid.New(),
+			func(l ledger.Location) (record.Record, error) { return record.Follow(l.Record, was, is), nil },
+		)
 		return err
 	})
 	return c, followed, err

@@ -14,7 +14,10 @@ import (
 func TestLocationsFollowTheirClient(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	who := r.Who.Actor()
-	facts := records.ClientFacts{Name: "Spokeshave Cycle Works", Shared: record.Record{Words: record.Words{Long: "We mend."}, Links: record.Links{GiftCard: "https://spokeshave.example/gift"}, Hours: "24/7"}}
+	facts := records.ClientFacts{
+		Name:   "Spokeshave Cycle Works",
+		Shared: record.Record{Words: record.Words{Long: "We mend."}, Links: record.Links{GiftCard: "https://spokeshave.example/gift"}, Hours: "24/7"},
+	}
 	c, err := r.Desk.Records.AddClient(ctx, who, facts)
 	rig.Must(t, err)
 	shop := rig.Shop("Minnow Bay")
@@ -37,7 +40,9 @@ func TestLocationsFollowTheirClient(t *testing.T) {
 	rig.Must(t, err)
 	other, err := r.Desk.Ledger.Location(ctx, second.ID)
 	rig.Must(t, err)
-	if followed != 2 || now.Record.LegalName != "Spokeshave LLC" || now.Record.Words.Long != "We mend more." || now.Record.Links.GiftCard != "" || other.Record.Words.Long != own.Words.Long || other.Record.LegalName != "Spokeshave LLC" {
+	if followed != 2 || now.Record.LegalName != "Spokeshave LLC" || now.Record.Words.Long != "We mend more." || now.Record.Links.GiftCard != "" ||
+		other.Record.Words.Long != own.Words.Long ||
+		other.Record.LegalName != "Spokeshave LLC" {
 		t.Errorf("%d followed: %+v", followed, now.Record)
 	}
 	history, err := r.Desk.Records.RecordHistory(ctx, first.ID)
@@ -71,7 +76,14 @@ func TestLocationsFollowTheirClient(t *testing.T) {
 func TestImportedLocationsInherit(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	who := r.Who.Actor()
-	c, err := r.Desk.Records.AddClient(ctx, who, records.ClientFacts{Name: "Nettlewick Yarns", Shared: record.Record{Category: "yarn_shop", Website: "https://nettlewick.example", Payments: []string{"cash"}}})
+	c, err := r.Desk.Records.AddClient(
+		ctx,
+		who,
+		records.ClientFacts{
+			Name:   "Nettlewick Yarns",
+			Shared: record.Record{Category: "yarn_shop", Website: "https://nettlewick.example", Payments: []string{"cash"}},
+		},
+	)
 	rig.Must(t, err)
 	file := "Client,Label,Street,Town,State,Country,Website\nNettlewick Yarns,Old Wharf,9 Old Wharf,Port Sable,WA,US,\nNettlewick Yarns,Fennick,118 Fennick Road,Fennick,BC,CA,https://nettlewick.example/fennick\n"
 	in, err := r.Desk.Records.StartImport(ctx, r.Who, nil, "shops.csv", []byte(file))
@@ -83,16 +95,30 @@ func TestImportedLocationsInherit(t *testing.T) {
 	list, err := r.Desk.Records.Locations(ctx, ledger.Scope{Client: &c.ID})
 	rig.Must(t, err)
 	fennick, wharf := list[0].Record, list[1].Record
-	if wharf.Name != "Nettlewick Yarns" || wharf.Category != "yarn_shop" || wharf.Website != "https://nettlewick.example" || !slices.Equal(wharf.Payments, []string{"cash"}) || len(wharf.Own) != 0 {
+	if wharf.Name != "Nettlewick Yarns" || wharf.Category != "yarn_shop" || wharf.Website != "https://nettlewick.example" ||
+		!slices.Equal(wharf.Payments, []string{"cash"}) ||
+		len(wharf.Own) != 0 {
 		t.Errorf("%+v", wharf)
 	}
 	if fennick.Website != "https://nettlewick.example/fennick" || !slices.Equal(fennick.Own, []string{"website"}) {
 		t.Errorf("%+v", fennick)
 	}
 	// The client changes between two readings of one file: the second sees it.
-	in, err = r.Desk.Records.StartImport(ctx, r.Who, nil, "more.csv", []byte("Client,Label,Street,Town,State,Country\nNettlewick Yarns,Moraine,1 High Street,Upper Moraine,BC,CA\n"))
+	in, err = r.Desk.Records.StartImport(
+		ctx,
+		r.Who,
+		nil,
+		"more.csv",
+		[]byte("Client,Label,Street,Town,State,Country\nNettlewick Yarns,Moraine,1 High Street,Upper Moraine,BC,CA\n"),
+	)
 	rig.Must(t, err)
-	_, followed, err := r.Desk.Records.SaveClient(ctx, who, c.ID, c.Version, records.ClientFacts{Name: "Nettlewick Yarns", Shared: record.Record{Category: "craft_shop"}})
+	_, followed, err := r.Desk.Records.SaveClient(
+		ctx,
+		who,
+		c.ID,
+		c.Version,
+		records.ClientFacts{Name: "Nettlewick Yarns", Shared: record.Record{Category: "craft_shop"}},
+	)
 	if err != nil || followed != 2 {
 		t.Fatalf("%d followed, %v", followed, err)
 	}

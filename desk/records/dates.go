@@ -73,7 +73,12 @@ func (q DateDecision) lay(s hours.Schedule, span Span) hours.Schedule {
 }
 
 // changeRecords changes the records of locations together.
-func (d *Desk) changeRecords(ctx context.Context, actor people.Actor, ids []uuid.UUID, change func(ledger.Location) (record.Record, error)) (batch uuid.UUID, saved int, err error) {
+func (d *Desk) changeRecords(
+	ctx context.Context,
+	actor people.Actor,
+	ids []uuid.UUID,
+	change func(ledger.Location) (record.Record, error),
+) (batch uuid.UUID, saved int, err error) {
 	batch = uuid.New()
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		locations, err := store.Each(ledger.LocationOf)(q.LocationsByID(ctx, ids))
@@ -91,7 +96,14 @@ func (d *Desk) changeRecords(ctx context.Context, actor people.Actor, ids []uuid
 
 // SaveTogether saves what becomes of locations that are locked already, as one
 // batch; those that stay as they are are left alone.
-func (d *Desk) SaveTogether(ctx context.Context, q *db.Queries, actor people.Actor, locations []ledger.Location, batch uuid.UUID, change func(ledger.Location) (record.Record, error)) (saved int, err error) {
+func (d *Desk) SaveTogether(
+	ctx context.Context,
+	q *db.Queries,
+	actor people.Actor,
+	locations []ledger.Location,
+	batch uuid.UUID,
+	change func(ledger.Location) (record.Record, error),
+) (saved int, err error) {
 	shared := map[uuid.UUID]record.Record{}
 	var events []db.CopyEventsParams
 	for _, l := range locations {
@@ -114,14 +126,20 @@ func (d *Desk) SaveTogether(ctx context.Context, q *db.Queries, actor people.Act
 		if len(record.Changes(l.Record, after)) == 0 {
 			continue
 		}
-		if _, err := q.SaveLocation(ctx, db.SaveLocationParams{ID: l.ID, Label: after.Label, StoreCode: after.StoreCode, Record: after, Version: l.Version}); err != nil {
+		if _, err := q.SaveLocation(
+			ctx,
+			db.SaveLocationParams{ID: l.ID, Label: after.Label, StoreCode: after.StoreCode, Record: after, Version: l.Version},
+		); err != nil {
 			return 0, problem.Stale(problem.Taken(err))
 		}
 		data, err := json.Marshal(recordChange{Before: &l.Record, After: after, Batch: batch.String()})
 		if err != nil {
 			return 0, err
 		}
-		events = append(events, db.CopyEventsParams{At: d.clock.Now(), Actor: actor.Name, ActorID: actor.Key(), ClientID: &l.ClientID, LocationID: &l.ID, Kind: "record_saved", Data: data})
+		events = append(
+			events,
+			db.CopyEventsParams{At: d.clock.Now(), Actor: actor.Name, ActorID: actor.Key(), ClientID: &l.ClientID, LocationID: &l.ID, Kind: "record_saved", Data: data},
+		)
 	}
 	if len(events) == 0 {
 		return 0, nil

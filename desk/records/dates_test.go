@@ -68,7 +68,11 @@ func TestSpecialDatesOverManyLocations(t *testing.T) {
 	if rig.Must(t, err); l.Record.Hours != "Mo-Fr 09:00-17:00; PH off; 2026 Nov 27 10:00-16:00; 2026 Dec 24-26 10:00-16:00; 2026 Dec 28-30 off" {
 		t.Errorf("it says %s", l.Record.Hours)
 	}
-	_, saved, err = r.Desk.Records.DecideDates(ctx, who, records.DateDecision{Locations: []uuid.UUID{one.Location}, Dates: []records.Span{on(t, "2026-11-26", "2026-11-26")}, Usual: true})
+	_, saved, err = r.Desk.Records.DecideDates(
+		ctx,
+		who,
+		records.DateDecision{Locations: []uuid.UUID{one.Location}, Dates: []records.Span{on(t, "2026-11-26", "2026-11-26")}, Usual: true},
+	)
 	l, _ = r.Desk.Ledger.Location(ctx, one.Location)
 	if err != nil || saved != 1 || !strings.Contains(l.Record.Hours, "2026 Nov 26 09:00-12:00,13:00-18:00") {
 		t.Errorf("usual by name: %s, %v", l.Record.Hours, err)
@@ -81,7 +85,11 @@ func TestSpecialDatesOverManyLocations(t *testing.T) {
 		t.Errorf("undone it says %s", l.Record.Hours)
 	}
 
-	_, _, err = r.Desk.Records.DecideDates(ctx, who, records.DateDecision{Locations: []uuid.UUID{one.Location, four.Location}, Dates: []records.Span{on(t, "2026-12-25", "2026-12-25")}})
+	_, _, err = r.Desk.Records.DecideDates(
+		ctx,
+		who,
+		records.DateDecision{Locations: []uuid.UUID{one.Location, four.Location}, Dates: []records.Span{on(t, "2026-12-25", "2026-12-25")}},
+	)
 	rig.Refused(t, err, problem.Conflict, "Port Sable says nothing of its hours yet")
 	if l, _ = r.Desk.Ledger.Location(ctx, one.Location); strings.Contains(l.Record.Hours, "Dec 25") {
 		t.Error("half of it was done")
@@ -93,7 +101,11 @@ func TestSpecialDatesOverManyLocations(t *testing.T) {
 			t.Errorf("decided %+v", bad)
 		}
 	}
-	_, _, err = r.Desk.Records.DecideDates(ctx, who, records.DateDecision{Locations: []uuid.UUID{uuid.New()}, Dates: []records.Span{on(t, "2026-12-25", "2026-12-25")}})
+	_, _, err = r.Desk.Records.DecideDates(
+		ctx,
+		who,
+		records.DateDecision{Locations: []uuid.UUID{uuid.New()}, Dates: []records.Span{on(t, "2026-12-25", "2026-12-25")}},
+	)
 	rig.Refused(t, err, problem.NotFound, "not there")
 	_, err = r.Desk.Records.UndoChange(ctx, who, uuid.New())
 	rig.Refused(t, err, problem.NotFound, "no such change")

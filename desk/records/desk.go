@@ -32,7 +32,17 @@ type Desk struct {
 }
 
 // New makes a desk.
-func New(s *store.Store, clock reach.Clock, r *reach.Reach, jobs ledger.Jobs, books *shelf.Desk, p *people.Desk, l *ledger.Desk, post *letters.Desk, f *files.Desk) *Desk {
+func New(
+	s *store.Store,
+	clock reach.Clock,
+	r *reach.Reach,
+	jobs ledger.Jobs,
+	books *shelf.Desk,
+	p *people.Desk,
+	l *ledger.Desk,
+	post *letters.Desk,
+	f *files.Desk,
+) *Desk {
 	return &Desk{store: s, clock: clock, reach: r, jobs: jobs, shelf: books, people: p, ledger: l, letters: post, files: f}
 }
 

@@ -84,7 +84,9 @@ func (d *Desk) TakeBack(ctx context.Context, actor people.Actor, location uuid.U
 		if after, err = settled(ctx, q, now.ClientID, after); err != nil {
 			return err
 		}
-		if l, err = store.One(ledger.LocationOf)(q.SaveLocation(ctx, db.SaveLocationParams{ID: location, Label: after.Label, StoreCode: after.StoreCode, Record: after, Version: now.Version})); err != nil {
+		if l, err = store.One(ledger.LocationOf)(
+			q.SaveLocation(ctx, db.SaveLocationParams{ID: location, Label: after.Label, StoreCode: after.StoreCode, Record: after, Version: now.Version}),
+		); err != nil {
 			return problem.Stale(problem.Taken(err))
 		}
 		return d.ledger.Note(ctx, q, actor, "record_saved", l.ClientID, &location, recordChange{Before: &now.Record, After: after})

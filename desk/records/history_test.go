@@ -24,7 +24,8 @@ func TestWhatWasSavedAndTakenBack(t *testing.T) {
 	save("first@spokeshave.example", "24/7")
 	save("first@spokeshave.example", "24/7") // nothing new
 	list, err := r.Desk.Records.RecordHistory(ctx, at.Location)
-	if err != nil || len(list) != 3 || !list[2].Added || list[1].Changes[0].Title != "Email" || list[0].Changes[0].After != "24/7" || list[0].Actor != "Ines Roake" {
+	if err != nil || len(list) != 3 || !list[2].Added || list[1].Changes[0].Title != "Email" || list[0].Changes[0].After != "24/7" ||
+		list[0].Actor != "Ines Roake" {
 		t.Fatalf("%+v, %v", list, err)
 	}
 	// An earlier change is taken back under a later one of another fact.

@@ -108,7 +108,13 @@ type readings struct {
 // readRows reads and checks rows on every core; what they come to is decided
 // later, in their order. Bringing a file in follows looking at it, so the last
 // file's readings are kept, and hold for each row whose location is unchanged.
-func (d *Desk) readRows(file db.Import, s sheet.Sheet, columns []string, clients map[string]ledger.Client, about func(sheet.Reader, sheet.Row) (string, *ledger.Location)) []reading {
+func (d *Desk) readRows(
+	file db.Import,
+	s sheet.Sheet,
+	columns []string,
+	clients map[string]ledger.Client,
+	about func(sheet.Reader, sheet.Row) (string, *ledger.Location),
+) []reading {
 	reader := sheet.NewReader(s.Header, columns)
 	last := d.lastRead.Load()
 	if last != nil && (last.file != file.ID || !slices.Equal(last.columns, columns)) {

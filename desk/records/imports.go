@@ -46,7 +46,11 @@ type Plan struct {
 func (d *Desk) StartImport(ctx context.Context, person people.Person, client *uuid.UUID, fileName string, data []byte) (Import, error) {
 	s, err := sheet.Read(data)
 	if err != nil {
-		return Import{}, &problem.Problem{Kind: problem.Invalid, Detail: problem.Sentence(err.Error()), Fields: []record.Problem{{Path: "file", Message: err.Error()}}}
+		return Import{}, &problem.Problem{
+			Kind:   problem.Invalid,
+			Detail: problem.Sentence(err.Error()),
+			Fields: []record.Problem{{Path: "file", Message: err.Error()}},
+		}
 	}
 	if client != nil {
 		if _, err := d.ledger.Client(ctx, *client); err != nil {
@@ -196,7 +200,10 @@ func (d *Desk) bringIn(ctx context.Context, q *db.Queries, actor people.Actor, f
 			fresh = append(fresh, db.CopyLocationsParams{ID: id, ClientID: client, Label: p.record.Label, StoreCode: p.record.StoreCode, Record: p.record})
 		} else {
 			id, kind, change.Before = p.old.ID, "record_saved", &p.old.Record
-			if _, err := q.SaveLocation(ctx, db.SaveLocationParams{ID: id, Label: p.record.Label, StoreCode: p.record.StoreCode, Record: p.record, Version: p.old.Version}); err != nil {
+			if _, err := q.SaveLocation(
+				ctx,
+				db.SaveLocationParams{ID: id, Label: p.record.Label, StoreCode: p.record.StoreCode, Record: p.record, Version: p.old.Version},
+			); err != nil {
 				if errors.Is(err, pgx.ErrNoRows) {
 					return problem.Conflictf("Somebody saved %s just now. Bring the file in again.", p.old.Label)
 				}

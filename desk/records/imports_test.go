@@ -77,10 +77,15 @@ func TestGoodRowsComeInAndBadOnesComeBack(t *testing.T) {
 	if p := in.Plan; p.New != 3 || p.Bad != 3 {
 		t.Fatalf("the plan is %+v", p)
 	}
-	want := []sheet.Problem{{Line: 5, Column: "Phone", Reason: "too few digits"}, {Line: 5, Column: "Hours", Reason: "column 4"}, {Line: 6, Column: "client", Reason: "names no client"},
-		{Line: 7, Column: "label", Reason: "another location of this client already"}}
+	want := []sheet.Problem{
+		{Line: 5, Column: "Phone", Reason: "too few digits"},
+		{Line: 5, Column: "Hours", Reason: "column 4"},
+		{Line: 6, Column: "client", Reason: "names no client"},
+		{Line: 7, Column: "label", Reason: "another location of this client already"},
+	}
 	for i, w := range want {
-		if i >= len(in.Plan.Problems) || in.Plan.Problems[i].Line != w.Line || in.Plan.Problems[i].Column != w.Column || !strings.Contains(in.Plan.Problems[i].Reason, w.Reason) {
+		if i >= len(in.Plan.Problems) || in.Plan.Problems[i].Line != w.Line || in.Plan.Problems[i].Column != w.Column ||
+			!strings.Contains(in.Plan.Problems[i].Reason, w.Reason) {
 			t.Fatalf("problem %d: %+v, want %+v", i, in.Plan.Problems, w)
 		}
 	}
@@ -91,7 +96,16 @@ func TestGoodRowsComeInAndBadOnesComeBack(t *testing.T) {
 	}
 	var bad bytes.Buffer
 	rig.Must(t, r.Desk.Records.BadRows(ctx, in.ID, &bad))
-	mended := strings.NewReplacer("(360) 555-01,", "(360) 555-0101,", "Mo 9-5", "Mo 09:00-17:00", ",Nowhere,", "Nettlewick Yarns,Nowhere,", "Laundry,Saltgrass,Saltgrass Laundry,4", "Laundry,Annex,Saltgrass Laundry,4").Replace(bad.String())
+	mended := strings.NewReplacer(
+		"(360) 555-01,",
+		"(360) 555-0101,",
+		"Mo 9-5",
+		"Mo 09:00-17:00",
+		",Nowhere,",
+		"Nettlewick Yarns,Nowhere,",
+		"Laundry,Saltgrass,Saltgrass Laundry,4",
+		"Laundry,Annex,Saltgrass Laundry,4",
+	).Replace(bad.String())
 	next := start(t, r, nil, mended)
 	if p := next.Plan; p.New != 3 || p.Bad != 0 {
 		t.Errorf("mended: %+v\n%s", p, mended)
@@ -157,10 +171,15 @@ func BenchmarkImport(b *testing.B) {
 		_, err = r.Store.Pool.Exec(ctx, "delete from location")
 		rig.Must(b, err)
 		began = time.Now()
-		_, err = r.Store.Pool.CopyFrom(ctx, pgx.Identifier{"location"}, []string{"id", "client_id", "label", "store_code", "record"}, pgx.CopyFromSlice(len(list), func(i int) ([]any, error) {
-			l := list[i]
-			return []any{l.ID, l.ClientID, l.Label, l.StoreCode, l.Record}, nil
-		}))
+		_, err = r.Store.Pool.CopyFrom(
+			ctx,
+			pgx.Identifier{"location"},
+			[]string{"id", "client_id", "label", "store_code", "record"},
+			pgx.CopyFromSlice(len(list), func(i int) ([]any, error) {
+				l := list[i]
+				return []any{l.ID, l.ClientID, l.Label, l.StoreCode, l.Record}, nil
+			}),
+		)
 		rig.Must(b, err)
 		bare += time.Since(began)
 	}
@@ -171,6 +190,9 @@ func BenchmarkImport(b *testing.B) {
 
 func clear5000(b *testing.B, r *rig.Rig) {
 	b.Helper()
-	_, err := storetest.Owner(b, r.Store).Exec(b.Context(), "alter table event disable trigger event_is_final; truncate event, location, client, import cascade; alter table event enable trigger event_is_final")
+	_, err := storetest.Owner(b, r.Store).Exec(
+		b.Context(),
+		"alter table event disable trigger event_is_final; truncate event, location, client, import cascade; alter table event enable trigger event_is_final",
+	)
 	rig.Must(b, err)
 }

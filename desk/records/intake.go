@@ -122,7 +122,9 @@ func (d *Desk) Intake(ctx context.Context, who people.Actor, location uuid.UUID)
 	in.Ways = map[string][]verification.Way{}
 	for _, b := range d.shelf.Books() {
 		if b.MayList(in.Location.Record) == "" {
-			in.Ways[b.ID] = verification.Ways(verification.Question{Book: b, Record: in.Location.Record, State: verification.Start(), Now: d.clock.Now(), Past: past[b.ID]})
+			in.Ways[b.ID] = verification.Ways(
+				verification.Question{Book: b, Record: in.Location.Record, State: verification.Start(), Now: d.clock.Now(), Past: past[b.ID]},
+			)
 		}
 	}
 	in.Letter = in.letter(who.Name, nil)

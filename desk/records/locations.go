@@ -39,7 +39,9 @@ func (d *Desk) AddLocation(ctx context.Context, actor people.Actor, client uuid.
 		if r, err = settled(ctx, q, client, r); err != nil {
 			return problem.OrNotFound(err, "There is no such client.")
 		}
-		if l, err = store.One(ledger.LocationOf)(q.AddLocation(ctx, db.AddLocationParams{ID: uuid.New(), ClientID: client, Label: r.Label, StoreCode: r.StoreCode, Record: r})); err != nil {
+		if l, err = store.One(ledger.LocationOf)(
+			q.AddLocation(ctx, db.AddLocationParams{ID: uuid.New(), ClientID: client, Label: r.Label, StoreCode: r.StoreCode, Record: r}),
+		); err != nil {
 			return problem.Taken(err)
 		}
 		return d.ledger.Note(ctx, q, actor, "location_added", client, &l.ID, recordChange{After: r})
@@ -62,7 +64,11 @@ func (d *Desk) SaveLocation(ctx context.Context, actor people.Actor, id uuid.UUI
 		if r, err = settled(ctx, q, before.ClientID, r); err != nil {
 			return err
 		}
-		if l, err = store.One(ledger.LocationOf)(q.SaveLocation(ctx, db.SaveLocationParams{ID: id, Label: r.Label, StoreCode: r.StoreCode, Record: r, Version: version})); err != nil {
+		if l, err = store.One(
+			ledger.LocationOf,
+		)(
+			q.SaveLocation(ctx, db.SaveLocationParams{ID: id, Label: r.Label, StoreCode: r.StoreCode, Record: r, Version: version}),
+		); err != nil {
 			return problem.Stale(problem.Taken(err))
 		}
 		return d.ledger.Note(ctx, q, actor, "record_saved", l.ClientID, &id, recordChange{Before: &before.Record, After: r})

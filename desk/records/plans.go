@@ -59,7 +59,15 @@ func (d *Desk) PlanChange(ctx context.Context, actor people.Actor, location uuid
 
 // AddPlan keeps a change that takes effect as a day begins at a location. The caller says what
 // it changes, and what goes with it.
-func (d *Desk) AddPlan(ctx context.Context, q *db.Queries, actor people.Actor, l ledger.Location, on calendar.Date, zone *time.Location, p db.AddPlanParams) (uuid.UUID, error) {
+func (d *Desk) AddPlan(
+	ctx context.Context,
+	q *db.Queries,
+	actor people.Actor,
+	l ledger.Location,
+	on calendar.Date,
+	zone *time.Location,
+	p db.AddPlanParams,
+) (uuid.UUID, error) {
 	p.ID, p.LocationID, p.OnDate, p.At, p.Actor, p.CreatedAt = uuid.New(), l.ID, on.In(time.UTC), on.In(zone), actor.Name, d.clock.Now()
 	if err := q.AddPlan(ctx, p); err != nil {
 		return p.ID, err

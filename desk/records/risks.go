@@ -18,7 +18,10 @@ func RiskSubject(ctx context.Context, q *db.Queries, l ledger.Location) (risk.Su
 	s := risk.Subject{Record: r}
 	var err error
 	if r.Address.Street != "" {
-		if s.Adjacent, err = q.Neighbours(ctx, db.NeighboursParams{ClientID: l.ClientID, Street: r.Address.Street, Locality: r.Address.Locality, Unit: r.Address.Unit}); err != nil {
+		if s.Adjacent, err = q.Neighbours(
+			ctx,
+			db.NeighboursParams{ClientID: l.ClientID, Street: r.Address.Street, Locality: r.Address.Locality, Unit: r.Address.Unit},
+		); err != nil {
 			return s, err
 		}
 	}

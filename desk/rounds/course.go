@@ -144,7 +144,9 @@ func (d *Desk) about(l ledger.Location) calendar.Date {
 func (d *Desk) todayAt(l ledger.Location) (calendar.Date, error) {
 	zone, known := l.Record.Location()
 	if !known {
-		return calendar.Date{}, problem.Fields([]record.Problem{{Path: "zone", Message: l.Label + ": the address does not tell the time zone; write it as America/Los_Angeles"}})
+		return calendar.Date{}, problem.Fields(
+			[]record.Problem{{Path: "zone", Message: l.Label + ": the address does not tell the time zone; write it as America/Los_Angeles"}},
+		)
 	}
 	return calendar.DateIn(d.clock.Now(), zone), nil
 }
@@ -165,7 +167,13 @@ func (d *Desk) chosen(ctx context.Context, locations []uuid.UUID) ([]ledger.Loca
 
 // steps lays out the steps of some locations, given where their listings stand, and what each
 // record is to say and from when.
-func (d *Desk) steps(ctx context.Context, q *db.Queries, rows []ledger.Location, states map[ledger.Place]verification.State, to func(ledger.Location) (record.Record, calendar.Date, error)) ([]PlannedStep, error) {
+func (d *Desk) steps(
+	ctx context.Context,
+	q *db.Queries,
+	rows []ledger.Location,
+	states map[ledger.Place]verification.State,
+	to func(ledger.Location) (record.Record, calendar.Date, error),
+) ([]PlannedStep, error) {
 	clients := make([]uuid.UUID, len(rows))
 	for i, l := range rows {
 		clients[i] = l.ClientID

@@ -158,7 +158,8 @@ func TestMovingToAnotherAddress(t *testing.T) {
 	_, err = r.Desk.Records.SaveLocation(ctx, r.Who.Actor(), l.ID, l.Version, rec)
 	rig.Must(t, err)
 	list, err := r.Desk.Boards.ProposeRound(ctx, ledger.Scope{}, rounds.ToSend)
-	if err != nil || len(list) != 1 || list[0].Why != "" || !strings.Contains(list[0].Says, "phone, website") || !strings.Contains(list[0].Says, "of 100 a review follows: ") {
+	if err != nil || len(list) != 1 || list[0].Why != "" || !strings.Contains(list[0].Says, "phone, website") ||
+		!strings.Contains(list[0].Says, "of 100 a review follows: ") {
 		t.Fatalf("%+v, %v", list, err)
 	}
 	id, err := r.Desk.Rounds.StartRound(ctx, r.Who.Actor(), rounds.ToSend, []rounds.RoundItem{{Place: at}})
@@ -169,7 +170,8 @@ func TestMovingToAnotherAddress(t *testing.T) {
 	rec.Phones[0].E164 = "+13605550178"
 	_, err = r.Desk.Records.SaveLocation(ctx, r.Who.Actor(), l.ID, l.Version+1, rec)
 	rig.Must(t, err)
-	if list, err = r.Desk.Boards.ProposeRound(ctx, ledger.Scope{}, rounds.ToSend); err != nil || len(list) != 1 || list[0].Why != "Once what they look at is settled." {
+	if list, err = r.Desk.Boards.ProposeRound(ctx, ledger.Scope{}, rounds.ToSend); err != nil || len(list) != 1 ||
+		list[0].Why != "Once what they look at is settled." {
 		t.Errorf("while they look: %+v, %v", list, err)
 	}
 }
@@ -188,7 +190,12 @@ func TestAPlannedClosingIsTakenBack(t *testing.T) {
 		restored int
 	}{2: {record.ClosedForATime, 1}, 7: {record.Open, 0}} {
 		from := calendar.DateOf(r.Desk.Now().In(rig.Pacific)).Add(1)
-		started, err := r.Desk.Rounds.SetCourse(ctx, r.Who.Actor(), []uuid.UUID{at.Location}, rounds.Turn{State: record.State{Kind: record.ClosedForATime, Until: from.Add(3).String()}, On: &from})
+		started, err := r.Desk.Rounds.SetCourse(
+			ctx,
+			r.Who.Actor(),
+			[]uuid.UUID{at.Location},
+			rounds.Turn{State: record.State{Kind: record.ClosedForATime, Until: from.Add(3).String()}, On: &from},
+		)
 		rig.Must(t, err)
 		r.Move(t, time.Duration(days)*24*time.Hour)
 		r.Eventually(t, func() bool { return state() == want.during })

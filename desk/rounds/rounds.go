@@ -162,7 +162,12 @@ func (w *roundWorker) Work(ctx context.Context, job *river.Job[roundJob]) error 
 
 // takeUp asks one thing for a listing: where the way that was chosen is not open today,
 // the next best.
-func (d *Desk) takeUp(ctx context.Context, l *ledger.Listing, item db.LockRoundItemRow, offered map[rulebook.MethodName]string) (call uuid.UUID, method rulebook.MethodName, err error) {
+func (d *Desk) takeUp(
+	ctx context.Context,
+	l *ledger.Listing,
+	item db.LockRoundItemRow,
+	offered map[rulebook.MethodName]string,
+) (call uuid.UUID, method rulebook.MethodName, err error) {
 	switch RoundOf(item.What) {
 	case ToSearch:
 		call, err = d.listings.SearchOn(ctx, l)
@@ -222,7 +227,15 @@ func (d *Desk) Round(ctx context.Context, id uuid.UUID) (out Round, err error) {
 		return out, err
 	}
 	for _, r := range rows {
-		l := RoundLine{Place: ledger.Place{Location: r.LocationID, Directory: r.DirectoryID}, Label: r.Label, Client: r.ClientName, DirectoryName: d.shelf.DirectoryName(r.DirectoryID), Method: rulebook.MethodName(r.Method), State: r.State, Says: r.Says}
+		l := RoundLine{
+			Place:         ledger.Place{Location: r.LocationID, Directory: r.DirectoryID},
+			Label:         r.Label,
+			Client:        r.ClientName,
+			DirectoryName: d.shelf.DirectoryName(r.DirectoryID),
+			Method:        rulebook.MethodName(r.Method),
+			State:         r.State,
+			Says:          r.Says,
+		}
 		if r.State == "asked" {
 			var s verification.State
 			if err := json.Unmarshal(r.Listing, &s); err != nil {

@@ -103,7 +103,14 @@ func (d *Desk) SetCourse(ctx context.Context, actor people.Actor, locations []uu
 		if len(now) == 0 {
 			return nil
 		}
-		if out.Changed, err = d.records.SaveTogether(ctx, q, actor, now, out.Batch, func(l ledger.Location) (record.Record, error) { return t.turned(l.Record), nil }); err != nil {
+		if out.Changed, err = d.records.SaveTogether(
+			ctx,
+			q,
+			actor,
+			now,
+			out.Batch,
+			func(l ledger.Location) (record.Record, error) { return t.turned(l.Record), nil },
+		); err != nil {
 			return err
 		}
 		out.Round, err = d.follow(ctx, q, tx, actor, ids)

@@ -174,7 +174,12 @@ func pressable(text string, within ...string) string {
 	for _, w := range within {
 		around += fmt.Sprintf("[ancestor::*[self::li or self::tr or @class='who'][1][contains(normalize-space(.), %s)]]", quoted(w))
 	}
-	return fmt.Sprintf("(//*[self::button or self::a or self::summary][not(@disabled)][normalize-space(.)=%[1]s or .//text()[normalize-space(.)=%[1]s] or @aria-label=%[1]s]%[2]s)[last()]", quoted(text), around)
+	return fmt.Sprintf(
+		"(//*[self::button or self::a or self::summary][not(@disabled)][normalize-space(.)=%[1]s or .//text()[normalize-space(.)=%[1]s] or "+
+			"@aria-label=%[1]s]%[2]s)[last()]",
+		quoted(text),
+		around,
+	)
 }
 
 // quoted writes a text as XPath does, which has no escapes.
@@ -217,7 +222,13 @@ func until(script string) chromedp.Action[chromedp.Void] {
 // Type puts text into the field with a label, in place of what is there.
 func (t *Tab) Type(label, text string) error {
 	field := chromedp.Search(fmt.Sprintf("//*[self::input or self::textarea][@aria-label=%[1]s or @id=//label[normalize-space(.)=%[1]s]/@for]", quoted(label)))
-	return t.patiently("typing into "+label, chromedp.WaitVisible(field), chromedp.Focus(field), chromedp.Evaluate[chromedp.Void](`document.activeElement.select?.()`), keysOf(text))
+	return t.patiently(
+		"typing into "+label,
+		chromedp.WaitVisible(field),
+		chromedp.Focus(field),
+		chromedp.Evaluate[chromedp.Void](`document.activeElement.select?.()`),
+		keysOf(text),
+	)
 }
 
 // Key presses keys wherever the focus is.

@@ -59,7 +59,16 @@ func ManyRows(n int) []byte {
 	var b bytes.Buffer
 	b.WriteString("Client,Location,Name,Street,Town,State,Zip,Country,Phone,Category,Hours\n")
 	for i := range n {
-		fmt.Fprintf(&b, "Client %d,Shop %d,Spokeshave Cycle Works,%d Tern Street,Minnow Bay,WA,98990,US,(360) 555-01%02d,Bicycle repair,\"Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-%02d:00\"\n", i/50, i, i+1, i%100, 13+i%6)
+		fmt.Fprintf(
+			&b,
+			"Client %d,Shop %d,Spokeshave Cycle Works,%d Tern Street,Minnow Bay,WA,98990,US,(360) 555-01%02d,Bicycle repair,\"Tu-Fr 09:00-12:00,13:00-18:00; Sa "+
+				"09:00-%02d:00\"\n",
+			i/50,
+			i,
+			i+1,
+			i%100,
+			13+i%6,
+		)
 	}
 	return b.Bytes()
 }

@@ -103,7 +103,7 @@ func Alone(t testing.TB, directories ...string) *Rig {
 	}
 	r.Desk, err = clockwork.New(clockwork.Parts{Store: s, Reach: r.Reach, Clock: r.Clock, Books: books, Log: quiet, Cost: cheap})
 	Must(t, err)
-	go func() { r.Desk.Run(running); ran <- struct{}{} }()
+	go func() { _ = r.Desk.Run(running); ran <- struct{}{} }()
 	r.Who, err = r.Desk.People.AddPerson(ctx, people.Person{Email: "ines@agency.example", Name: "Ines Roake", Zone: "America/Los_Angeles"}, Password)
 	Must(t, err)
 	t.Cleanup(func() {
@@ -142,7 +142,7 @@ func (r *Rig) Second(t testing.TB) *Rig {
 	Must(t, err)
 	running, stop := context.WithCancel(context.Background())
 	ran := make(chan struct{})
-	go func() { d.Run(running); close(ran) }()
+	go func() { _ = d.Run(running); close(ran) }()
 	t.Cleanup(func() { stop(); <-ran; s.Close() })
 	two := *r
 	two.Store, two.Desk = s, d
@@ -180,7 +180,15 @@ func Workshop(label string) record.Record {
 	rec.StoreCode, rec.LegalName, rec.Address.Street, rec.Address.PostalCode = "SCW-01", "Spokeshave Cycle Works LLC", "12 Harbour Street", "98991"
 	rec.Company = record.Company{Registration: "604 117 220", Size: "2-10", Kind: "limited company", Industry: "Repair", Founded: "1998"}
 	rec.Licences = []record.Licence{{Name: "Trade", Number: "SCBT-40712"}}
-	rec.Words = record.Words{Tagline: "Wheels, by the water", Short: "We mend bicycles.", Medium: "We mend bicycles, by the water.", Long: "We mend bicycles, by the water.", Story: "It began with a bell.", Keywords: []string{"bicycles", "repair"}, Specialities: []string{"wheels"}}
+	rec.Words = record.Words{
+		Tagline:      "Wheels, by the water",
+		Short:        "We mend bicycles.",
+		Medium:       "We mend bicycles, by the water.",
+		Long:         "We mend bicycles, by the water.",
+		Story:        "It began with a bell.",
+		Keywords:     []string{"bicycles", "repair"},
+		Specialities: []string{"wheels"},
+	}
 	rec.Offerings = []record.Section{{Title: "Repairs", Items: []record.Item{{Name: "Puncture", Price: "18"}}}}
 	return rec
 }

@@ -45,16 +45,24 @@ var mainViews = []string{
 
 // scripts are what is done in a page before its picture is taken.
 var scripts = map[string]string{
-	"papers":   shown(".paper-two", "center"),
-	"case":     `fetch("/api/clock/moves", {method: "POST", headers: {"Content-Type": "application/json"}, body: JSON.stringify({by: "day"})}).then(() => new Promise(done => setTimeout(done, 2500)))`,
+	"papers": shown(".paper-two", "center"),
+	"case": `fetch("/api/clock/moves", {method: "POST", headers: {"Content-Type": "application/json"}, body: JSON.stringify({by: "day"})}).then(() => new
+		Promise(done => setTimeout(done, 2500)))`,
 	"forecast": shown(".forecast", "end"),
-	"find": `fetch("/api/round-proposals?what=search").then(r => r.json()).then(items => fetch("/api/rounds", {method: "POST", headers: {"Content-Type": "application/json"},
-		body: JSON.stringify({what: "search", items: items.filter(i => !i.why).map(({location, directory}) => ({location, directory}))})})).then(() => new Promise(done => setTimeout(done, 5000)))`,
+	"find": `fetch("/api/round-proposals?what=search").then(r => r.json()).then(items => fetch("/api/rounds", {method: "POST", headers: {"Content-Type":
+		"application/json"},
+		body: JSON.stringify({what: "search", items: items.filter(i => !i.why).map(({location, directory}) => ({location,
+			directory}))})})).then(() => new Promise(done => setTimeout(done, 5000)))`,
 }
 
 // shown scrolls to a part of a page once it is there.
 func shown(selector, block string) string {
-	return fmt.Sprintf(`new Promise(done => { const look = setInterval(() => { const part = document.querySelector(%q); if (part) { clearInterval(look); part.scrollIntoView({block: %q}); done() } }, 50) })`, selector, block)
+	return fmt.Sprintf(
+		`new Promise(done => { const look = setInterval(() => { const part = document.querySelector(%q); if (part) { clearInterval(look);
+			part.scrollIntoView({block: %q}); done() } }, 50) })`,
+		selector,
+		block,
+	)
 }
 
 func main() {
@@ -128,18 +136,32 @@ func run(at, out, before string, views []string) error {
 	if err := tab.SignIn(at, demo.People[0].Email, demo.Password); err != nil {
 		return err
 	}
-	names, err := browser.Ask[map[string]string](tab, `Promise.all([fetch('/api/clients').then(r => r.json()), fetch('/api/session').then(r => r.json())]).then(([clients, session]) =>
-		Object.fromEntries([['outside', session.outside], ...clients.flatMap(c => [[c.name, c.id], ...c.locations.map(l => [c.name + '/' + l.label, l.id])])]))`)
+	names, err := browser.Ask[map[string]string](
+		tab,
+		`Promise.all([fetch('/api/clients').then(r => r.json()), fetch('/api/session').then(r => r.json())]).then(([clients, session]) =>
+		Object.fromEntries([['outside', session.outside], ...clients.flatMap(c => [[c.name, c.id], ...c.locations.map(l => [c.name + '/' + l.label, l.id])])]))`,
+	)
 	if err != nil {
 		return err
 	}
-	names["owner"], err = browser.Ask[string](tab, fmt.Sprintf(`fetch('/api/listings/%s/fernlook/owner-links', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({task: 'code', mail: false})}).then(r => r.json()).then(l => l.address)`,
-		names["Spokeshave Cycle Works/Minnow Bay"]))
+	names["owner"], err = browser.Ask[string](
+		tab,
+		fmt.Sprintf(
+			`fetch('/api/listings/%s/fernlook/owner-links', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({task: 'code', mail:
+				false})}).then(r => r.json()).then(l => l.address)`,
+			names["Spokeshave Cycle Works/Minnow Bay"],
+		),
+	)
 	if err != nil {
 		return err
 	}
 	// The demo's photos are being drawn while one looks around; these come last.
-	if err := tab.Until(fmt.Sprintf(`(window.hung ??= setInterval(() => fetch('/api/photos?location=%s').then(r => r.json()).then(l => window.all = l.length > 3), 200), window.all === true)`, names["Spokeshave Cycle Works/Three Herons"])); err != nil {
+	if err := tab.Until(
+		fmt.Sprintf(
+			`(window.hung ??= setInterval(() => fetch('/api/photos?location=%s').then(r => r.json()).then(l => window.all = l.length > 3), 200), window.all === true)`,
+			names["Spokeshave Cycle Works/Three Herons"],
+		),
+	); err != nil {
 		return err
 	}
 	for _, v := range views {

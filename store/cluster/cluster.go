@@ -27,7 +27,9 @@ import (
 const role = "uvent"
 
 // ErrNotInstalled means that no server was found; its text says what to do.
-var ErrNotInstalled = errors.New("PostgreSQL's server is not installed; install Debian's package postgresql (apt-get install postgresql), or set DATABASE_URL to a server that runs")
+var ErrNotInstalled = errors.New(
+	"PostgreSQL's server is not installed; install Debian's package postgresql (apt-get install postgresql), or set DATABASE_URL to a server that runs",
+)
 
 // logName is where the server writes what happens to it, beside its data.
 const logName = "server.log"
@@ -74,7 +76,18 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 	if err != nil {
 		return nil, err
 	}
-	args := []string{"-D", data, "-c", "listen_addresses=127.0.0.1", "-c", "port=" + strconv.Itoa(port), "-c", "unix_socket_directories=", "-c", "max_connections=400"}
+	args := []string{
+		"-D",
+		data,
+		"-c",
+		"listen_addresses=127.0.0.1",
+		"-c",
+		"port=" + strconv.Itoa(port),
+		"-c",
+		"unix_socket_directories=",
+		"-c",
+		"max_connections=400",
+	}
 	if o.Throwaway {
 		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off", "-c", "password_encryption=md5")
 	}
@@ -221,7 +234,7 @@ func stopLeftover(ctx context.Context, data string) error {
 		}
 		if !asked {
 			asked = true
-			syscall.Kill(pid, syscall.SIGINT)
+			_ = syscall.Kill(pid, syscall.SIGINT) // it may have ended by itself
 		}
 		if time.Now().After(deadline) {
 			return fmt.Errorf("another PostgreSQL (process %d) runs on %s and does not end; is Uvent running there already?", pid, data)

@@ -36,7 +36,8 @@ func TestAttributesDependOnTheCategory(t *testing.T) {
 		}
 		return false
 	}
-	if !has("wheelchair_entrance") || !has("loan_bicycle", "bicycle_repair") || has("loan_bicycle", "laundromat") || !has("exotic_animals", "veterinary_clinic") || has("exotic_animals", "pet_shop") {
+	if !has("wheelchair_entrance") || !has("loan_bicycle", "bicycle_repair") || has("loan_bicycle", "laundromat") || !has("exotic_animals", "veterinary_clinic") ||
+		has("exotic_animals", "pet_shop") {
 		t.Error("the wrong attributes are offered")
 	}
 	if !has("outdoor_seating", "bicycle_shop", "cafe") {

@@ -36,8 +36,16 @@ func read(t *testing.T, features ...feature) *Network {
 
 func TestTownsWithinReach(t *testing.T) {
 	// One degree of latitude is 111.19 km: at 60 km/h a minute a kilometre.
-	n := read(t, line(60, [2]float64{-125, 48}, [2]float64{-125, 48.5}, [2]float64{-125, 49}), line(30, [2]float64{-125, 48.5}, [2]float64{-124.9, 48.5}), line(60, [2]float64{10, 10}, [2]float64{11, 10}),
-		town("South", 100, [2]float64{-125, 48}), town("North", 900, [2]float64{-125.01, 49}), town("East", 500, [2]float64{-124.9, 48.5}), town("Abroad", 9000, [2]float64{10, 10}))
+	n := read(
+		t,
+		line(60, [2]float64{-125, 48}, [2]float64{-125, 48.5}, [2]float64{-125, 49}),
+		line(30, [2]float64{-125, 48.5}, [2]float64{-124.9, 48.5}),
+		line(60, [2]float64{10, 10}, [2]float64{11, 10}),
+		town("South", 100, [2]float64{-125, 48}),
+		town("North", 900, [2]float64{-125.01, 49}),
+		town("East", 500, [2]float64{-124.9, 48.5}),
+		town("Abroad", 9000, [2]float64{10, 10}),
+	)
 	within := func(limit float64) (out string) {
 		list, err := n.Within(Point{-125, 48.1}, limit)
 		if err != nil {

@@ -53,7 +53,10 @@ func TestSpecialDates(t *testing.T) {
 	if list := s.Specials(); len(list) != 2 || list[0].From != date(t, "2026-11-26") || len(list[0].Sittings) != 0 || list[1].To != date(t, "2026-12-26") {
 		t.Errorf("%+v", list)
 	}
-	if out := s.WithoutSpecial(date(t, "2026-12-25"), date(t, "2026-12-25")); out.String() != "Mo-Fr 09:00-17:00; 2026 Nov 26 off; 2026 Dec 24,2026 Dec 26 10:00-14:00; Dec 31 off" {
+	if out := s.WithoutSpecial(
+		date(t, "2026-12-25"),
+		date(t, "2026-12-25"),
+	); out.String() != "Mo-Fr 09:00-17:00; 2026 Nov 26 off; 2026 Dec 24,2026 Dec 26 10:00-14:00; Dec 31 off" {
 		t.Errorf("%s", out)
 	}
 }

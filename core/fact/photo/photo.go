@@ -56,10 +56,22 @@ var signatures = []struct {
 	begins string
 	says   string
 }{
-	{4, "ftypheic", heic}, {4, "ftypheix", heic}, {4, "ftypmif1", heic}, {4, "ftyphevc", heic}, {4, "ftypavif", "This is an AVIF picture, which directories do not take. Save it as JPEG."},
-	{0, "GIF8", "This is a GIF, which directories do not take. Save it as JPEG or PNG."}, {0, "BM", "This is a BMP picture. Save it as JPEG or PNG."},
-	{0, "II*\x00", tiff}, {0, "MM\x00*", tiff}, {0, "%PDF-", "This is a PDF. Bring papers in under Papers; a photo must be JPEG, PNG or WebP."},
-	{0, "8BPS", "This is a layered picture. Save it as JPEG or PNG."}, {0, "PK\x03\x04", "This is an archive. Take the photos out of it first."},
+	{
+		4,
+		"ftypheic",
+		heic,
+	},
+	{4, "ftypheix", heic},
+	{4, "ftypmif1", heic},
+	{4, "ftyphevc", heic},
+	{4, "ftypavif", "This is an AVIF picture, which directories do not take. Save it as JPEG."},
+	{0, "GIF8", "This is a GIF, which directories do not take. Save it as JPEG or PNG."},
+	{0, "BM", "This is a BMP picture. Save it as JPEG or PNG."},
+	{0, "II*\x00", tiff},
+	{0, "MM\x00*", tiff},
+	{0, "%PDF-", "This is a PDF. Bring papers in under Papers; a photo must be JPEG, PNG or WebP."},
+	{0, "8BPS", "This is a layered picture. Save it as JPEG or PNG."},
+	{0, "PK\x03\x04", "This is an archive. Take the photos out of it first."},
 }
 
 const (
@@ -88,9 +100,18 @@ func Sniff(data []byte) (Info, error) {
 	}
 	switch {
 	case config.Width < 1 || config.Height < 1 || config.Width > MostPixels || config.Height > MostPixels || config.Width*config.Height > MostPixels:
-		return in, Refusal(fmt.Sprintf("The picture has %d by %d pixels; up to %d million are taken. Save it smaller.", config.Width, config.Height, MostPixels/1_000_000))
+		return in, Refusal(
+			fmt.Sprintf("The picture has %d by %d pixels; up to %d million are taken. Save it smaller.", config.Width, config.Height, MostPixels/1_000_000),
+		)
 	case in.Format == JPEG && config.Width*config.Height > MostProgressive && progressive(data):
-		return in, Refusal(fmt.Sprintf("The picture has %d by %d pixels and is a progressive JPEG, of which up to %d million are taken. Save it smaller, or not as progressive.", config.Width, config.Height, MostProgressive/1_000_000))
+		return in, Refusal(
+			fmt.Sprintf(
+				"The picture has %d by %d pixels and is a progressive JPEG, of which up to %d million are taken. Save it smaller, or not as progressive.",
+				config.Width,
+				config.Height,
+				MostProgressive/1_000_000,
+			),
+		)
 	case config.Width < LeastEdge || config.Height < LeastEdge:
 		return in, Refusal(fmt.Sprintf("The picture has only %d by %d pixels; no directory takes one so small.", config.Width, config.Height))
 	}

@@ -107,7 +107,10 @@ func doubled(text string, add func([]int, string, ...any)) {
 }
 
 // common are words that any text repeats.
-var common = strings.Fields("a an and are as at be but by can come do every for from have in is it of on or our so that the their them there they this to us we were what when where which who will with you your")
+var common = strings.Fields(
+	"a an and are as at be but by can come do every for from have in is it of on or our so that the their them there they this to us we were what when where " +
+		"which who will with you your",
+)
 
 // Stuffing is a word that stands oftener than people write it: over a tenth of
 // a text of some length.

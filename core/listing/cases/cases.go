@@ -57,8 +57,9 @@ type Facts struct {
 
 // Title names a kind of trouble.
 func Title(kind verification.CaseKind) string {
-	return map[verification.CaseKind]string{verification.CaseSuspended: "Suspended", verification.CaseRemoved: "No longer shows", verification.CaseDuplicate: "A second listing",
-		verification.CaseHeld: "Held by another", verification.CaseChange: "A change was refused"}[kind]
+	return map[verification.CaseKind]string{verification.CaseSuspended: "Suspended", verification.CaseRemoved: "No longer shows",
+		verification.CaseDuplicate: "A second listing",
+		verification.CaseHeld:      "Held by another", verification.CaseChange: "A change was refused"}[kind]
 }
 
 // Steps are those of a case, in their order. Of one that has ended only what was done is
@@ -120,7 +121,10 @@ func suspended(f Facts) (out []Step) {
 	out = append(out, send)
 	a := f.Book.Appeal
 	if a.Most == 0 {
-		return append(out, Step{Title: "Write to " + f.Book.Name, Says: "It hears no appeals. Once what they mind is mended, ask them to look again.", State: Now, Act: ThereIt})
+		return append(
+			out,
+			Step{Title: "Write to " + f.Book.Name, Says: "It hears no appeals. Once what they mind is mended, ask them to look again.", State: Now, Act: ThereIt},
+		)
 	}
 	if len(a.Papers) > 0 {
 		p := Step{Title: "Have a paper at hand", Act: InPapers, State: Now, Says: "There is none that shows the business at its address and agrees with the record."}
@@ -130,7 +134,12 @@ func suspended(f Facts) (out []Step) {
 		out = append(out, p)
 	}
 	n := len(f.Case.Appeals)
-	appeal := Step{Title: "Appeal", Act: ByAppeal, State: Now, Says: fmt.Sprintf("%s; %s, %d in all.", strings.ToUpper(a.How[:1])+a.How[1:], rulebook.Span(a.Window), a.Most)}
+	appeal := Step{
+		Title: "Appeal",
+		Act:   ByAppeal,
+		State: Now,
+		Says:  fmt.Sprintf("%s; %s, %d in all.", strings.ToUpper(a.How[:1])+a.How[1:], rulebook.Span(a.Window), a.Most),
+	}
 	if n == 1 && a.Most > 1 && f.Case.Waiting() == nil {
 		appeal.Title, appeal.Says = "Appeal again", fmt.Sprintf("They said: %s %d of %d appeals are left.", f.Case.Appeals[0].Says, a.Most-n, a.Most)
 	}

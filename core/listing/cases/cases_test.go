@@ -49,7 +49,9 @@ func TestSteps(t *testing.T) {
 	refused.Appeals = []verification.Appeal{{AskedAt: start, AnsweredAt: &start, Says: "No."}}
 	over := refused
 	over.ClosedAt = &start
-	standing := []risk.Suspect{{Risk: risk.Risk{Standing: true, Says: "The name says “Best”.", Mend: "Give the name as it stands on the sign.", Facts: []string{"name"}}}}
+	standing := []risk.Suspect{
+		{Risk: risk.Risk{Standing: true, Says: "The name says “Best”.", Mend: "Give the name as it stands on the sign.", Facts: []string{"name"}}},
+	}
 	window := &calendar.Window{}
 	for _, c := range []struct {
 		name  string
@@ -96,9 +98,16 @@ func TestSteps(t *testing.T) {
 func TestDraft(t *testing.T) {
 	since := calendar.Date{Year: 2026, Month: 10, Day: 12}
 	s := cases.Said{
-		Record: record.Record{Name: "Saltgrass Laundry", LegalName: "Saltgrass Laundry Ltd.", Address: address.Address{Street: "3 Causeway", Locality: "Saltgrass", Region: "BC", PostalCode: "V0O 1G4", Country: "CA"}},
+		Record: record.Record{
+			Name:      "Saltgrass Laundry",
+			LegalName: "Saltgrass Laundry Ltd.",
+			Address:   address.Address{Street: "3 Causeway", Locality: "Saltgrass", Region: "BC", PostalCode: "V0O 1G4", Country: "CA"},
+		},
 		Case:   verification.Case{Notice: "The hours could not be confirmed.\nYou may appeal.", Appeals: []verification.Appeal{{Says: "Send a paper."}}},
-		Mended: []string{"hours, from “24/7” to “Mo-Su 06:00-23:00”"}, Shows: []string{"the utility bill"}, Papers: []string{"the company registration"}, Since: &since,
+		Mended: []string{"hours, from “24/7” to “Mo-Su 06:00-23:00”"},
+		Shows:  []string{"the utility bill"},
+		Papers: []string{"the company registration"},
+		Since:  &since,
 	}
 	text := cases.Draft(s)
 	for _, want := range []string{"Saltgrass Laundry, 3 Causeway, Saltgrass, BC V0O 1G4", "“The hours could not be confirmed.”", "verified on Mon 12 Oct", "to “Mo-Su 06:00-23:00”", "Saltgrass Laundry Ltd.\n", "the utility bill, which shows", "Attached: the company registration.", "“Send a paper.”"} {
@@ -121,11 +130,24 @@ func TestDraft(t *testing.T) {
 func TestTook(t *testing.T) {
 	ended := func(cause string, outcome verification.Outcome, days int) cases.Ended {
 		at := start.AddDate(0, 0, days)
-		return cases.Ended{Directory: "Fernlook", Case: verification.Case{Kind: verification.CaseSuspended, Cause: cause, OpenedAt: start, ClosedAt: &at, Outcome: outcome}}
+		return cases.Ended{
+			Directory: "Fernlook",
+			Case:      verification.Case{Kind: verification.CaseSuspended, Cause: cause, OpenedAt: start, ClosedAt: &at, Outcome: outcome},
+		}
 	}
 	open := cases.Ended{Directory: "Fernlook", Case: verification.Case{Kind: verification.CaseSuspended, Cause: "extra_words", OpenedAt: start}}
-	got := cases.TookOf([]cases.Ended{ended("second_edit", verification.GivenUp, 1), ended("extra_words", verification.Won, 3), ended("extra_words", verification.LostIt, 8), ended("extra_words", verification.Won, 4), ended("extra_words", verification.Won, 30), open})
-	if len(got) != 2 || got[0].Cause != "extra_words" || got[0].Won != 3 || got[0].Lost != 1 || got[0].MedianDays != 6 || got[1].GivenUp != 1 || got[1].MedianDays != 1 {
+	got := cases.TookOf(
+		[]cases.Ended{
+			ended("second_edit", verification.GivenUp, 1),
+			ended("extra_words", verification.Won, 3),
+			ended("extra_words", verification.LostIt, 8),
+			ended("extra_words", verification.Won, 4),
+			ended("extra_words", verification.Won, 30),
+			open,
+		},
+	)
+	if len(got) != 2 || got[0].Cause != "extra_words" || got[0].Won != 3 || got[0].Lost != 1 || got[0].MedianDays != 6 || got[1].GivenUp != 1 ||
+		got[1].MedianDays != 1 {
 		t.Errorf("%+v", got)
 	}
 }

@@ -21,13 +21,35 @@ func Chase(r record.Record, b *rulebook.Rulebook, s verification.State, page str
 	a := s.Attempt()
 	switch {
 	case s.Visibility == verification.Publishing && late(s.PublicBy):
-		return fmt.Sprintf("Our listing of %s was verified on %s. It should have been public by %s, and is not: %s\nPlease look into it, and tell us if anything is missing.", about, day(s.PublicBy.From), verification.Day(s.PublicBy.Latest), page)
+		return fmt.Sprintf(
+			"Our listing of %s was verified on %s. It should have been public by %s, and is not: %s\nPlease look into it, and tell us if anything is missing.",
+			about,
+			day(s.PublicBy.From),
+			verification.Day(s.PublicBy.Latest),
+			page,
+		)
 	case a != nil && a.State == verification.AttemptReview && late(a.Window):
-		return fmt.Sprintf("We asked on %s for our listing of %s to be verified (%s). Your answer was due by %s.\nPlease tell us how it stands, and whether anything is missing.", day(a.AskedAt), about, verification.Title(a.Method), verification.Day(a.Window.Latest))
+		return fmt.Sprintf(
+			"We asked on %s for our listing of %s to be verified (%s). Your answer was due by %s.\nPlease tell us how it stands, and whether anything is missing.",
+			day(a.AskedAt),
+			about,
+			verification.Title(a.Method),
+			verification.Day(a.Window.Latest),
+		)
 	case late(s.AnswerBy) && s.GivenAt != nil:
-		return fmt.Sprintf("We wrote to you on %s about %s. Your answer was due by %s.\nPlease tell us whether it has been taken in.", day(*s.GivenAt), about, verification.Day(s.AnswerBy.Latest))
+		return fmt.Sprintf(
+			"We wrote to you on %s about %s. Your answer was due by %s.\nPlease tell us whether it has been taken in.",
+			day(*s.GivenAt),
+			about,
+			verification.Day(s.AnswerBy.Latest),
+		)
 	case s.Change != nil && late(&s.Change.Window):
-		return fmt.Sprintf("On %s we sent changes of our listing of %s. Your answer was due by %s.\nPlease tell us how it stands.", day(s.Change.AskedAt), about, verification.Day(s.Change.Window.Latest))
+		return fmt.Sprintf(
+			"On %s we sent changes of our listing of %s. Your answer was due by %s.\nPlease tell us how it stands.",
+			day(s.Change.AskedAt),
+			about,
+			verification.Day(s.Change.Window.Latest),
+		)
 	}
 	return ""
 }

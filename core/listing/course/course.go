@@ -75,7 +75,14 @@ func Steps(r record.Record, on, today calendar.Date, listings []Listing) []Step 
 		source[l.Book.ID] = l.Source
 	}
 	slices.SortStableFunc(out, func(a, b Step) int {
-		return cmp.Or(order(a.Final)-order(b.Final), a.On.Compare(b.On), order(a.After != "")-order(b.After != ""), order(source[b.Book.ID])-order(source[a.Book.ID]), b.Book.Weight-a.Book.Weight, strings.Compare(a.Book.Name, b.Book.Name))
+		return cmp.Or(
+			order(a.Final)-order(b.Final),
+			a.On.Compare(b.On),
+			order(a.After != "")-order(b.After != ""),
+			order(source[b.Book.ID])-order(source[a.Book.ID]),
+			b.Book.Weight-a.Book.Weight,
+			strings.Compare(a.Book.Name, b.Book.Name),
+		)
 	})
 	last := on
 	for _, s := range out {
@@ -105,7 +112,12 @@ func order(b bool) int {
 }
 
 // asking are the questions that steps are.
-var asking = []verification.Kind{verification.MarkAsked{}.Kind(), verification.WithdrawAsked{}.Kind(), verification.BackAsked{}.Kind(), verification.SendAsked{}.Kind()}
+var asking = []verification.Kind{
+	verification.MarkAsked{}.Kind(),
+	verification.WithdrawAsked{}.Kind(),
+	verification.BackAsked{}.Kind(),
+	verification.SendAsked{}.Kind(),
+}
 
 // stepsOf are the steps on one directory.
 func stepsOf(r record.Record, on, today calendar.Date, l Listing) (out []Step) {

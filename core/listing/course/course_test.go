@@ -27,7 +27,12 @@ func book(t testing.TB, id string) *rulebook.Rulebook {
 }
 
 func shop(kind record.StateKind) record.Record {
-	return record.Record{Name: "Spokeshave Cycle Works", Kind: record.Premises, State: record.State{Kind: kind}, Address: address.Address{Street: "18 Tern Street", Locality: "Minnow Bay", Region: "WA", PostalCode: "98990", Country: "US"}}
+	return record.Record{
+		Name:    "Spokeshave Cycle Works",
+		Kind:    record.Premises,
+		State:   record.State{Kind: kind},
+		Address: address.Address{Street: "18 Tern Street", Locality: "Minnow Bay", Region: "WA", PostalCode: "98990", Country: "US"},
+	}
 }
 
 // public is a listing that shows.
@@ -47,11 +52,18 @@ func TestClosingForGood(t *testing.T) {
 	for _, s := range Steps(shop(record.ClosedForGood), day, day.Add(-20), all) {
 		said = append(said, fmt.Sprintf("%s %s %s %s", s.On, s.Act, s.Book.Name, s.After))
 	}
-	want := []string{"2026-12-04 tell Brasswire ", "2026-12-14 hide Hithermap ", "2026-12-14 mark Fernlook ", "2026-12-14 tell Lanefolk ", "2026-12-15 mark Waywren once all else is done"}
+	want := []string{
+		"2026-12-04 tell Brasswire ",
+		"2026-12-14 hide Hithermap ",
+		"2026-12-14 mark Fernlook ",
+		"2026-12-14 tell Lanefolk ",
+		"2026-12-15 mark Waywren once all else is done",
+	}
 	if strings.Join(said, "\n") != strings.Join(want, "\n") {
 		t.Errorf("the course is\n%s\nwant\n%s", strings.Join(said, "\n"), strings.Join(want, "\n"))
 	}
-	if late := Steps(shop(record.ClosedForGood), day, day, all[3:4]); len(late) != 1 || late[0].On != day || !strings.Contains(late[0].Says, "4 to 6 business days: it will be late") {
+	if late := Steps(shop(record.ClosedForGood), day, day, all[3:4]); len(late) != 1 || late[0].On != day ||
+		!strings.Contains(late[0].Says, "4 to 6 business days: it will be late") {
 		t.Errorf("on the day itself: %+v", late)
 	}
 	closed := public(record.ClosedForGood)

@@ -88,7 +88,8 @@ func TestWhatIsDue(t *testing.T) {
 	// A name is looked at there, which is said.
 	renamed := *old
 	renamed.Record.Name = "Spokeshave & Daughters"
-	if due := (giving.Listing{fernlook, held, kept}).Due(fit.Read(renamed.Record, nil)); len(due) == 0 || due[0].Key != "name" || due[0].Meets == "" || due[0].Before != "Spokeshave Cycle Works" {
+	if due := (giving.Listing{fernlook, held, kept}).Due(fit.Read(renamed.Record, nil)); len(due) == 0 || due[0].Key != "name" || due[0].Meets == "" ||
+		due[0].Before != "Spokeshave Cycle Works" {
 		t.Errorf("%+v", due)
 	}
 }

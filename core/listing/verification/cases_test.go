@@ -11,7 +11,12 @@ import (
 func TestCases(t *testing.T) {
 	book := fernlook(t) // two appeals in all
 	at := func(hours int) time.Time { return start.Add(time.Duration(hours) * time.Hour) }
-	public := []Event{{At: at(0), What: CreateAsked{}}, {At: at(0), What: Created{Ref: "n", Page: "/p"}}, {At: at(0), What: ReviewPassed{}}, {At: at(1), What: SeenPublic{}}}
+	public := []Event{
+		{At: at(0), What: CreateAsked{}},
+		{At: at(0), What: Created{Ref: "n", Page: "/p"}},
+		{At: at(0), What: ReviewPassed{}},
+		{At: at(1), What: SeenPublic{}},
+	}
 	begun := func(h int, id string) Event {
 		return Event{At: at(h), What: AppealBegun{Ref: id, Text: "Please.", Terms: &Terms{Expires: at(h + 240)}}}
 	}
@@ -44,7 +49,10 @@ func TestCases(t *testing.T) {
 			t.Errorf("%s: %s, want %s", c.name, all, c.want)
 		}
 	}
-	held := Derive(book, []Event{{At: at(0), What: ClaimRefused{HeldBy: "somebody"}}, {At: at(1), What: AccessBegun{Ref: "r"}}, {At: at(9), What: AccessGranted{}}})
+	held := Derive(
+		book,
+		[]Event{{At: at(0), What: ClaimRefused{HeldBy: "somebody"}}, {At: at(1), What: AccessBegun{Ref: "r"}}, {At: at(9), What: AccessGranted{}}},
+	)
 	if len(held.Cases) != 1 || held.Cases[0].Kind != CaseHeld || held.Cases[0].Outcome != Won {
 		t.Errorf("%+v", held.Cases)
 	}
@@ -54,12 +62,19 @@ func TestCases(t *testing.T) {
 // appeal waits only in an open case, and no earlier state is changed.
 func TestCasesKeepTheirLaws(t *testing.T) {
 	book := fernlook(t)
-	kinds := strings.Fields(`created review_passed seen_public not_seen suspended_there appeal_asked appeal_begun appeal_waiting appeal_granted appeal_refused appeal_failed case_dropped change_failed change_passed duplicate_begun duplicate_gone duplicate_stays claim_refused claim_granted sent`)
+	kinds := strings.Fields(
+		`created review_passed seen_public not_seen suspended_there appeal_asked appeal_begun appeal_waiting appeal_granted appeal_refused appeal_failed case_dropped change_failed change_passed duplicate_begun duplicate_gone duplicate_stays claim_refused claim_granted sent`,
+	)
 	r := rand.New(rand.NewPCG(3, 9))
 	for range 400 {
 		s := Start()
 		for i := range 40 {
-			e := kept(t, start.Add(time.Duration(i)*time.Hour), Kind(kinds[r.IntN(len(kinds))]), facts{"ref": fmt.Sprint(r.IntN(3)), "held_by": "x", "terms": Terms{Expires: start}, "met": Met{}})
+			e := kept(
+				t,
+				start.Add(time.Duration(i)*time.Hour),
+				Kind(kinds[r.IntN(len(kinds))]),
+				facts{"ref": fmt.Sprint(r.IntN(3)), "held_by": "x", "terms": Terms{Expires: start}, "met": Met{}},
+			)
 			was, before := s, fmt.Sprintf("%+v", s.Cases)
 			s = s.After(book, e)
 			if after := fmt.Sprintf("%+v", was.Cases); len(after) != len(before) {

@@ -47,7 +47,8 @@ func TestWaysAreOrderedByWhatIsLikelySooner(t *testing.T) {
 		return Ways(Question{Book: book, Record: r, State: Start(), Now: start, Past: past})
 	}
 	first := ways(nil)
-	if first[0].Method != rulebook.Postcard || math.Abs(first[0].Days-first[1].Days) < 5 || !strings.Contains(first[1].Why, "about 3 days, and works 20 times in a hundred (none made yet)") {
+	if first[0].Method != rulebook.Postcard || math.Abs(first[0].Days-first[1].Days) < 5 ||
+		!strings.Contains(first[1].Why, "about 3 days, and works 20 times in a hundred (none made yet)") {
 		t.Errorf("%+v", first)
 	}
 	learnt := ways(map[rulebook.MethodName]Past{rulebook.StaffSay: {Won: 9, Lost: 0}, rulebook.Postcard: {Won: 1, Lost: 8}})

@@ -71,7 +71,18 @@ type (
 	}
 )
 
-var _ = family(of[SendAsked], of[SuggestAsked], of[Sent], of[SendRefused], of[ChangePassed], of[ChangeFailed], of[ChangeWaiting], of[PhotosAsked], of[PhotosGiven], of[PhotosRefused])
+var _ = family(
+	of[SendAsked],
+	of[SuggestAsked],
+	of[Sent],
+	of[SendRefused],
+	of[ChangePassed],
+	of[ChangeFailed],
+	of[ChangeWaiting],
+	of[PhotosAsked],
+	of[PhotosGiven],
+	of[PhotosRefused],
+)
 
 // Kind names it.
 func (SendAsked) Kind() Kind { return "send_asked" }

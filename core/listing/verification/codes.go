@@ -65,7 +65,17 @@ type (
 	}
 )
 
-var _ = family(of[CodeAsked], of[CodeSent], of[CodeAskRefused], of[CodeArrived], of[CodeBounced], of[CodeEntered], of[CodeAccepted], of[CodeRefused], of[AttemptExpired])
+var _ = family(
+	of[CodeAsked],
+	of[CodeSent],
+	of[CodeAskRefused],
+	of[CodeArrived],
+	of[CodeBounced],
+	of[CodeEntered],
+	of[CodeAccepted],
+	of[CodeRefused],
+	of[AttemptExpired],
+)
 
 // Kind names it.
 func (CodeAsked) Kind() Kind { return "code_asked" }

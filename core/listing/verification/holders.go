@@ -76,7 +76,20 @@ type (
 	}
 )
 
-var _ = family(of[AccessAsked], of[AccessBegun], of[StillNoAccess], of[AccessGranted], of[AccessRefused], of[AccessSilent], of[EscalateAsked], of[EscalateBegun], of[RequestFailed], of[RoleAsked], of[RoleGiven], of[RoleRefused])
+var _ = family(
+	of[AccessAsked],
+	of[AccessBegun],
+	of[StillNoAccess],
+	of[AccessGranted],
+	of[AccessRefused],
+	of[AccessSilent],
+	of[EscalateAsked],
+	of[EscalateBegun],
+	of[RequestFailed],
+	of[RoleAsked],
+	of[RoleGiven],
+	of[RoleRefused],
+)
 
 // Kind names it.
 func (AccessAsked) Kind() Kind { return "access_asked" }

@@ -49,7 +49,14 @@ type Owner struct {
 func (o Owner) Words() OwnerWords {
 	on, zone := o.Book.Name, ZoneOf(o.Record, o.Book)
 	w := OwnerWords{
-		Why:   fmt.Sprintf("%s looks after how %s in %s is shown on %s. %s wants to know that it is really yours before it shows it.", o.From, o.Record.Name, o.Record.Address.Locality, on, on),
+		Why: fmt.Sprintf(
+			"%s looks after how %s in %s is shown on %s. %s wants to know that it is really yours before it shows it.",
+			o.From,
+			o.Record.Name,
+			o.Record.Address.Locality,
+			on,
+			on,
+		),
 		Until: fmt.Sprintf("This page works until %s.", Day(calendar.DateOf(o.Expires.In(zone)))),
 	}
 	switch {
@@ -78,7 +85,11 @@ func (o Owner) Words() OwnerWords {
 		w.How = "Choose a time at which somebody is at the phone with a pen. Then come back to this page with the code."
 		if o.CallAt != nil {
 			w.Title = "You will be called"
-			w.How = fmt.Sprintf("The call comes %s at %s. Have a pen at hand, write the code down, and type it here.", When(*o.CallAt, o.Now, zone), Clock(*o.CallAt, zone))
+			w.How = fmt.Sprintf(
+				"The call comes %s at %s. Have a pen at hand, write the code down, and type it here.",
+				When(*o.CallAt, o.Now, zone),
+				Clock(*o.CallAt, zone),
+			)
 		}
 	default:
 		w.Title, w.What = "Type the code", codeComes(o, zone)
@@ -106,7 +117,13 @@ func codeComes(o Owner, zone *time.Location) string {
 	case rulebook.Text:
 		return fmt.Sprintf("%s sent a text message with a code to %s %s at %s.", on, a.To, When(a.AskedAt, o.Now, zone), Clock(a.AskedAt, zone))
 	}
-	return fmt.Sprintf("%s sent an email with a code to %s %s at %s. It may lie among unwanted mail.", on, a.To, When(a.AskedAt, o.Now, zone), Clock(a.AskedAt, zone))
+	return fmt.Sprintf(
+		"%s sent an email with a code to %s %s at %s. It may lie among unwanted mail.",
+		on,
+		a.To,
+		When(a.AskedAt, o.Now, zone),
+		Clock(a.AskedAt, zone),
+	)
 }
 
 func nameOnPaper(r record.Record) string {

@@ -12,8 +12,14 @@ import (
 
 func TestOwnerWords(t *testing.T) {
 	book := fernlook(t)
-	shop := record.Record{Name: "Spokeshave", LegalName: "Spokeshave LLC", Kind: record.Premises, Address: address.Address{Street: "18 Tern Street", Locality: "Minnow Bay", Region: "WA", Country: "US"},
-		Phones: []record.Phone{{E164: "+13605550142", Voice: true}}, Hours: "Tu-Fr 09:00-12:00"}
+	shop := record.Record{
+		Name:      "Spokeshave",
+		LegalName: "Spokeshave LLC",
+		Kind:      record.Premises,
+		Address:   address.Address{Street: "18 Tern Street", Locality: "Minnow Bay", Region: "WA", Country: "US"},
+		Phones:    []record.Phone{{E164: "+13605550142", Voice: true}},
+		Hours:     "Tu-Fr 09:00-12:00",
+	}
 	at := func(m rulebook.MethodName) *Attempt {
 		s := Start().After(book, Event{At: start, What: CodeAsked{Attempt: "a", Method: m, To: "there"}})
 		s = s.After(book, Event{At: start, What: CodeSent{Attempt: "a", Terms: &Terms{Digits: 6, Tries: 3, Expires: start.AddDate(0, 0, 30)}}})

@@ -23,8 +23,13 @@ func bookOf(t *testing.T, id string) rulebook.Rulebook {
 func TestAReview(t *testing.T) {
 	book := bookOf(t, "waywren")
 	ev := func(kind Kind, days int) Event {
-		return kept(t, start.AddDate(0, 0, days), kind, facts{"attempt": "a", "method": rulebook.Papers, "to": "the licence", "ref": "r1", "says": "The paper shows another address.",
-			"terms": Terms{Expires: start.AddDate(0, 0, 6)}})
+		return kept(
+			t,
+			start.AddDate(0, 0, days),
+			kind,
+			facts{"attempt": "a", "method": rulebook.Papers, "to": "the licence", "ref": "r1", "says": "The paper shows another address.",
+				"terms": Terms{Expires: start.AddDate(0, 0, 6)}},
+		)
 	}
 	held := []Event{{At: start, What: CreateAsked{}}, {At: start, What: Created{Ref: "w1", Page: "/p"}}}
 	s := Derive(book, append(held, ev("review_asked", 0)))
@@ -66,7 +71,12 @@ func TestAReview(t *testing.T) {
 func TestASecondLook(t *testing.T) {
 	book := bookOf(t, "murmurhall")
 	at := func(kind Kind, days int) Event {
-		return kept(t, start.AddDate(0, 0, days), kind, facts{"attempt": "a", "method": rulebook.Text, "ref": "v1", "terms": Terms{Digits: 6, Tries: 3, Expires: start.AddDate(0, 0, 5)}})
+		return kept(
+			t,
+			start.AddDate(0, 0, days),
+			kind,
+			facts{"attempt": "a", "method": rulebook.Text, "ref": "v1", "terms": Terms{Digits: 6, Tries: 3, Expires: start.AddDate(0, 0, 5)}},
+		)
 	}
 	s := Derive(book, []Event{{At: start, What: Created{}}, at("code_asked", 0), at("code_sent", 0), at("code_entered", 0), at("second_look", 0)})
 	if s.Verification != InReview || s.Attempt().Entering || s.Busy != "" || s.VerifiedAt != nil {
@@ -95,7 +105,8 @@ func TestByHand(t *testing.T) {
 	if s.Control != AskedFor || s.AnswerBy == nil || s.AnswerBy.Latest.String() != "2026-12-03" {
 		t.Errorf("%+v", s)
 	}
-	if no := s.After(wire, Event{At: start, What: RefusedThere{Says: "Not in our town."}}); no.Control != NoControl || no.Trouble != "Not in our town." || no.AnswerBy != nil {
+	if no := s.After(wire, Event{At: start, What: RefusedThere{Says: "Not in our town."}}); no.Control != NoControl || no.Trouble != "Not in our town." ||
+		no.AnswerBy != nil {
 		t.Errorf("%+v", no)
 	}
 	s = s.After(wire, Event{At: start.AddDate(0, 0, 8), What: TakenIn{}})
@@ -150,7 +161,11 @@ func ofKinds(kinds []string) (out []Paper) {
 
 // The paper is sent in which least is minded.
 func TestTheBestPaperIsSent(t *testing.T) {
-	old, bad, good := Paper{ID: "1", Kind: "utility_bill", Doubts: []string{"It is old."}}, Paper{ID: "2", Kind: "utility_bill", Doubts: []string{"It names Suite 2.", "It is old."}}, Paper{ID: "3", Kind: "lease", Doubts: nil}
+	old, bad, good := Paper{ID: "1", Kind: "utility_bill", Doubts: []string{"It is old."}}, Paper{
+		ID:     "2",
+		Kind:   "utility_bill",
+		Doubts: []string{"It names Suite 2.", "It is old."},
+	}, Paper{ID: "3", Kind: "lease", Doubts: nil}
 	for _, c := range []struct {
 		papers []Paper
 		kinds  []string

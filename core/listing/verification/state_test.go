@@ -64,7 +64,11 @@ func TestStories(t *testing.T) {
 		{0, Event{What: ClaimAsked{Ref: "f1"}}, "asked not_begun absent"},
 		{0, Event{What: ClaimGranted{Ref: "f1", Page: "/p/f1"}}, "held not_begun hidden"},
 	}
-	sent := append(claimed[:4:4], step{0, asked, "held code_on_its_way hidden"}, step{0, Event{What: CodeSent{Attempt: "a", Terms: terms(30)}}, "held code_on_its_way hidden"})
+	sent := append(
+		claimed[:4:4],
+		step{0, asked, "held code_on_its_way hidden"},
+		step{0, Event{What: CodeSent{Attempt: "a", Terms: terms(30)}}, "held code_on_its_way hidden"},
+	)
 	for name, story := range map[string][]step{
 		"to public": append(sent[:6:6],
 			step{200, Event{What: CodeArrived{Attempt: "a"}}, "held code_at_hand hidden"},
@@ -146,7 +150,9 @@ func TestWindowsAndDeadlines(t *testing.T) {
 // only one attempt is live.
 func TestLaws(t *testing.T) {
 	book := fernlook(t)
-	kinds := strings.Fields(`search_asked searched claim_asked claim_granted claim_refused create_asked created create_refused code_asked code_sent code_ask_refused code_arrived code_entered code_accepted code_refused attempt_expired seen_public not_seen look_unanswered call_unanswered call_given_up`)
+	kinds := strings.Fields(
+		`search_asked searched claim_asked claim_granted claim_refused create_asked created create_refused code_asked code_sent code_ask_refused code_arrived code_entered code_accepted code_refused attempt_expired seen_public not_seen look_unanswered call_unanswered call_given_up`,
+	)
 	r := rand.New(rand.NewPCG(7, 7))
 	for range 3000 {
 		s, verified := Start(), false
@@ -244,7 +250,8 @@ func TestWays(t *testing.T) {
 			t.Errorf("%s: open %v, %q; want %v, %q", c.name, w.Open, w.Says, c.open, c.says)
 		}
 	}
-	if list := Ways(Question{Book: book, Record: shop, State: Start(), Now: start}); list[0].Method != rulebook.Call || list[1].Method != rulebook.Postcard || list[2].Open {
+	if list := Ways(Question{Book: book, Record: shop, State: Start(), Now: start}); list[0].Method != rulebook.Call || list[1].Method != rulebook.Postcard ||
+		list[2].Open {
 		t.Errorf("the order is %+v", list)
 	}
 }

@@ -59,7 +59,17 @@ type (
 	}
 )
 
-var _ = family(of[SuspendedThere], of[AppealAsked], of[AppealBegun], of[AppealFailed], of[AppealWaiting], of[AppealGranted], of[AppealRefused], of[CaseDropped], of[NoticeCame])
+var _ = family(
+	of[SuspendedThere],
+	of[AppealAsked],
+	of[AppealBegun],
+	of[AppealFailed],
+	of[AppealWaiting],
+	of[AppealGranted],
+	of[AppealRefused],
+	of[CaseDropped],
+	of[NoticeCame],
+)
 
 // Kind names it.
 func (SuspendedThere) Kind() Kind { return "suspended_there" }

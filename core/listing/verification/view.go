@@ -57,7 +57,17 @@ type (
 	}
 )
 
-var _ = family(of[WithdrawAsked], of[WithdrawnThere], of[BackAsked], of[BackThere], of[ViewRefused], of[MarkAsked], of[MarkedThere], of[MarkRefused], of[ToldThere])
+var _ = family(
+	of[WithdrawAsked],
+	of[WithdrawnThere],
+	of[BackAsked],
+	of[BackThere],
+	of[ViewRefused],
+	of[MarkAsked],
+	of[MarkedThere],
+	of[MarkRefused],
+	of[ToldThere],
+)
 
 // Kind names it.
 func (WithdrawAsked) Kind() Kind { return "withdraw_asked" }

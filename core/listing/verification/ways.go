@@ -144,7 +144,10 @@ func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, p
 	case rulebook.Video:
 		i := lastOf(papers, VideoKind)
 		if i < 0 {
-			w.Window, w.Says = nil, "There is no video yet. It has to be one take of up to "+fmt.Sprint(m.Film.MostSeconds)+" seconds that shows "+strings.Join(m.Film.Shown(), "; ")+"."
+			w.Window, w.Says = nil, "There is no video yet. It has to be one take of up to "+fmt.Sprint(m.Film.MostSeconds)+" seconds that shows "+strings.Join(
+				m.Film.Shown(),
+				"; ",
+			)+"."
 			return
 		}
 		w.Open, w.To, w.Paper, w.Doubts = true, "the video", papers[i].ID, papers[i].Film.Doubts(m.Film)
@@ -250,7 +253,12 @@ func notAnswered(r record.Record, now time.Time, minutes int) string {
 	case !found:
 		return fmt.Sprintf("The call comes at once, and the shop is never open for %d minutes.", minutes)
 	case from.After(now):
-		return fmt.Sprintf("The call comes at once, and nobody would pick up. Next open %s %s–%s.", When(from, now, zone), from.In(zone).Format("15:04"), Clock(to, zone))
+		return fmt.Sprintf(
+			"The call comes at once, and nobody would pick up. Next open %s %s–%s.",
+			When(from, now, zone),
+			from.In(zone).Format("15:04"),
+			Clock(to, zone),
+		)
 	}
 	return ""
 }

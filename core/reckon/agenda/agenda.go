@@ -79,7 +79,13 @@ func For(l Listing, now time.Time) (Task, bool) {
 
 // Together is the task of beginning several listings of a location, the heaviest first.
 func Together(label string, directories []string, loss float64) Task {
-	return Task{Group: Mine, Act: Begin, Title: fmt.Sprintf("Begin %d listings of %s", len(directories), label), Says: some(directories) + ". Nothing is known of them yet.", Loss: loss}
+	return Task{
+		Group: Mine,
+		Act:   Begin,
+		Title: fmt.Sprintf("Begin %d listings of %s", len(directories), label),
+		Says:  some(directories) + ". Nothing is known of them yet.",
+		Loss:  loss,
+	}
 }
 
 // Unsent is the task of bringing listings of a location up to date with its record, the
@@ -180,9 +186,20 @@ func second(l Listing, now time.Time) (Task, bool) {
 		d := l.State.Report(c.Ref)
 		switch {
 		case d == nil:
-			return Task{Group: Mine, Act: OpenIt, Title: on + " has a second listing", Says: fmt.Sprintf("“%s”, %s. Have it merged, or say that it is another business.", c.Shown.Name, c.Shown.Address.Line())}, true
+			return Task{
+				Group: Mine,
+				Act:   OpenIt,
+				Title: on + " has a second listing",
+				Says:  fmt.Sprintf("“%s”, %s. Have it merged, or say that it is another business.", c.Shown.Name, c.Shown.Address.Line()),
+			}, true
 		case d.Step == verification.Reported:
-			t := Task{Group: Directory, Act: OpenIt, Title: on, Window: &d.Window, Says: fmt.Sprintf("A second listing was reported; they answer by %s.", verification.Day(d.Window.Latest))}
+			t := Task{
+				Group:  Directory,
+				Act:    OpenIt,
+				Title:  on,
+				Window: &d.Window,
+				Says:   fmt.Sprintf("A second listing was reported; they answer by %s.", verification.Day(d.Window.Latest)),
+			}
 			if l.Book.Calendar.Place().State(d.Window, now) == calendar.Late {
 				t.Group, t.Title = Mine, l.Book.Name+" has not answered about the second listing of "+l.Label
 			}
@@ -226,8 +243,17 @@ func access(l Listing, place calendar.Place, now time.Time) Task {
 // answer waits for a directory's staff.
 func answer(l Listing, place calendar.Place, now time.Time) Task {
 	s := l.State
-	t := Task{Group: Directory, Act: OpenIt, Title: l.Label + " on " + l.Book.Name, Window: s.AnswerBy,
-		Says: fmt.Sprintf("Written to them %s; they answer by %s.", verification.When(*s.GivenAt, now, verification.ZoneOf(*l.Record, *l.Book)), verification.Day(s.AnswerBy.Latest))}
+	t := Task{
+		Group:  Directory,
+		Act:    OpenIt,
+		Title:  l.Label + " on " + l.Book.Name,
+		Window: s.AnswerBy,
+		Says: fmt.Sprintf(
+			"Written to them %s; they answer by %s.",
+			verification.When(*s.GivenAt, now, verification.ZoneOf(*l.Record, *l.Book)),
+			verification.Day(s.AnswerBy.Latest),
+		),
+	}
 	if place.State(*s.AnswerBy, now) == calendar.Late {
 		t.Group, t.Act, t.Title = Mine, Give, l.Book.Name+" has not answered about "+l.Label
 		t.Says = fmt.Sprintf("They should have by %s. Look whether it shows, or write again.", verification.Day(s.AnswerBy.Latest))
@@ -255,8 +281,17 @@ func found(s verification.State) string {
 
 func publishing(l Listing, place calendar.Place, now time.Time) Task {
 	s := l.State
-	t := Task{Window: s.PublicBy, Act: LookAgain, Group: Directory, Title: l.Label + " on " + l.Book.Name,
-		Says: fmt.Sprintf("Verified %s; public by %s.", verification.When(s.PublicBy.From, now, verification.ZoneOf(*l.Record, *l.Book)), verification.Day(s.PublicBy.Latest))}
+	t := Task{
+		Window: s.PublicBy,
+		Act:    LookAgain,
+		Group:  Directory,
+		Title:  l.Label + " on " + l.Book.Name,
+		Says: fmt.Sprintf(
+			"Verified %s; public by %s.",
+			verification.When(s.PublicBy.From, now, verification.ZoneOf(*l.Record, *l.Book)),
+			verification.Day(s.PublicBy.Latest),
+		),
+	}
 	if place.State(*s.PublicBy, now) == calendar.Late {
 		days := calendar.DateOf(now.In(place.Zone)).Number() - calendar.DateOf(s.PublicBy.From.In(place.Zone)).Number()
 		t.Group = Mine
@@ -274,9 +309,18 @@ func verify(l Listing, place calendar.Place, now time.Time) Task {
 		return Task{Group: Mine, Act: Verify, Title: "Verify " + on, Says: troubleOr(s, "Held, not verified. Nothing shows until it is.")}
 	}
 	if a.State == verification.AttemptReview && a.Window != nil {
-		t := Task{Group: Directory, Act: OpenIt, Title: on, Window: a.Window, Says: fmt.Sprintf("In review by %s; they answer by %s.", l.Book.Name, verification.Day(a.Window.Latest))}
+		t := Task{
+			Group:  Directory,
+			Act:    OpenIt,
+			Title:  on,
+			Window: a.Window,
+			Says:   fmt.Sprintf("In review by %s; they answer by %s.", l.Book.Name, verification.Day(a.Window.Latest)),
+		}
 		if place.State(*a.Window, now) == calendar.Late {
-			t.Group, t.Title, t.Says = Mine, l.Book.Name+" has not decided on "+l.Label, fmt.Sprintf("They should have by %s. Ask them, or choose another way.", verification.Day(a.Window.Latest))
+			t.Group, t.Title, t.Says = Mine, l.Book.Name+" has not decided on "+l.Label, fmt.Sprintf(
+				"They should have by %s. Ask them, or choose another way.",
+				verification.Day(a.Window.Latest),
+			)
 		}
 		return t
 	}
@@ -331,57 +375,6 @@ func count(n int, unit string) string {
 		return "1 " + unit
 	}
 	return fmt.Sprintf("%d %ss", n, unit)
-}
-
-// in says how far off a moment is: "in 12 minutes", "today at 17:00", "on Fri 27 Nov".
-func in(t, now time.Time, zone *time.Location) string {
-	switch left := t.Sub(now); {
-	case left < time.Hour:
-		return "in " + count(max(1, int(left.Minutes())), "minute")
-	case left < 20*time.Hour:
-		return verification.When(t, now, zone) + " at " + verification.Clock(t, zone)
-	}
-	return "on " + verification.Day(calendar.DateOf(t.In(zone)))
-}
-
-// loss is the weight lost a day, raised steeply where a code is about to stop working: by
-// what is left of its time, in steps, so that it holds for a while.
-func loss(l Listing, t Task, now time.Time) float64 {
-	w := float64(l.Book.Weight)
-	if t.Until != nil && t.Group == Mine {
-		left, _ := left(*t.Until, now)
-		w *= 1 + 9/max(left.Hours()/24, 0.1)
-	}
-	return w
-}
-
-// left is the time to a moment in whole days, and in whole hours on the last two, what has
-// begun counted as whole; and the length of the step.
-func left(t, now time.Time) (left, step time.Duration) {
-	step = 24 * time.Hour
-	if t.Sub(now) <= 2*step {
-		step = time.Hour
-	}
-	return (t.Sub(now) + step - 1) / step * step, step
-}
-
-// changes is when a window opens or ends, or a code has a step less.
-func changes(l Listing, t Task, now time.Time) (out *time.Time) {
-	soonest := func(at time.Time) {
-		if at.After(now) && (out == nil || at.Before(*out)) {
-			out = &at
-		}
-	}
-	if t.Window != nil {
-		place := l.Book.Calendar.Place()
-		soonest(place.StartOf(*t.Window))
-		soonest(place.EndOf(*t.Window))
-	}
-	if t.Until != nil && t.Group == Mine {
-		left, step := left(*t.Until, now)
-		soonest(t.Until.Add(step - left))
-	}
-	return out
 }
 
 // Sort puts what loses most by waiting first; equal tasks by title.

@@ -20,8 +20,10 @@ func TestWhatIsNext(t *testing.T) {
 		t.Fatal(err)
 	}
 	ev := func(kind verification.Kind) verification.Event {
-		data, err := json.Marshal(map[string]any{"attempt": "a", "method": rulebook.Postcard, "to": "18 Tern Street", "says": "They say no.", "ref": "f1", "tries_left": 0,
-			"terms": verification.Terms{Digits: 6, Tries: 3, Expires: start.AddDate(0, 0, 30)}})
+		data, err := json.Marshal(
+			map[string]any{"attempt": "a", "method": rulebook.Postcard, "to": "18 Tern Street", "says": "They say no.", "ref": "f1", "tries_left": 0,
+				"terms": verification.Terms{Digits: 6, Tries: 3, Expires: start.AddDate(0, 0, 30)}},
+		)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -77,7 +79,11 @@ func TestWhatIsNext(t *testing.T) {
 		}
 		holdsUntilItChanges(t, c.name, l, start.AddDate(0, 0, c.days))
 	}
-	public := Listing{Record: &record.Record{Kind: record.Premises}, Book: &book, State: verification.State{Control: verification.Held, Visibility: verification.Public}}
+	public := Listing{
+		Record: &record.Record{Kind: record.Premises},
+		Book:   &book,
+		State:  verification.State{Control: verification.Held, Visibility: verification.Public},
+	}
 	if task, ok := For(public, start); ok {
 		t.Errorf("a public listing asks for %+v", task)
 	}
@@ -93,7 +99,12 @@ func TestClosedAndOpenAgain(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	l := Listing{Label: "Minnow Bay", Record: &record.Record{Kind: record.Premises, State: record.State{Kind: record.ClosedForATime}}, Book: &book, State: verification.State{Control: verification.Held, Visibility: verification.Public}}
+	l := Listing{
+		Label:  "Minnow Bay",
+		Record: &record.Record{Kind: record.Premises, State: record.State{Kind: record.ClosedForATime}},
+		Book:   &book,
+		State:  verification.State{Control: verification.Held, Visibility: verification.Public},
+	}
 	l.Record.Address.Country = "US"
 	if task, ok := For(l, start); !ok || task.Act != Follow || task.Title != "Minnow Bay on Fernlook is to be shown as closed for a time" {
 		t.Errorf("closed: %+v", task)
@@ -174,13 +185,15 @@ func TestWhatIsNextByHand(t *testing.T) {
 		holdsUntilItChanges(t, c.book, l, days(c.days))
 	}
 	together := Together("Minnow Bay", []string{"Fernlook", "Waywren", "Skerry", "Lanefolk", "Brasswire"}, 100)
-	if together.Title != "Begin 5 listings of Minnow Bay" || together.Says != "Fernlook, Waywren, Skerry and 2 more. Nothing is known of them yet." || together.Loss != 100 {
+	if together.Title != "Begin 5 listings of Minnow Bay" || together.Says != "Fernlook, Waywren, Skerry and 2 more. Nothing is known of them yet." ||
+		together.Loss != 100 {
 		t.Errorf("%+v", together)
 	}
 	if one := Unsent("Minnow Bay", []string{"Fernlook"}, 100); one.Title != "Minnow Bay on Fernlook has not been given what the record says" || one.Act != Follow {
 		t.Errorf("%+v", one)
 	}
-	if many := Unsent("Minnow Bay", []string{"Fernlook", "Waywren"}, 100); many.Title != "2 listings of Minnow Bay have not been given what the record says" || !strings.HasPrefix(many.Says, "Fernlook, Waywren. ") {
+	if many := Unsent("Minnow Bay", []string{"Fernlook", "Waywren"}, 100); many.Title != "2 listings of Minnow Bay have not been given what the record says" ||
+		!strings.HasPrefix(many.Says, "Fernlook, Waywren. ") {
 		t.Errorf("%+v", many)
 	}
 	if two := Together("X", []string{"A", "B"}, 1); two.Says != "A, B. Nothing is known of them yet." {

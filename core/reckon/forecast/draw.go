@@ -99,7 +99,7 @@ func (w *world) wait(s *Step, from int) int {
 			earliest = max(0, win.earliest)
 		}
 		won := s.Chance == 0 || w.Float64() < chance
-		drawn := earliest
+		var drawn int
 		if n := win.latest - earliest; n > 0 {
 			drawn = w.business(s, earliest+w.IntN(n+1), win.latest)
 		} else {

@@ -35,7 +35,12 @@ func TestWhatIsCertainIsToldExactly(t *testing.T) {
 		t.Errorf("%+v, want %v", f, want)
 	}
 	// One after another, and what is under way counts from when it began.
-	f = Run(now, []Listing{{Weight: 1, Steps: []Step{{Name: "a", Rule: days(5, 5), Place: here, Began: now.AddDate(0, 0, -2)}, {Name: "b", Rule: days(4, 4), Place: here}}}}, 50, 1)
+	f = Run(
+		now,
+		[]Listing{{Weight: 1, Steps: []Step{{Name: "a", Rule: days(5, 5), Place: here, Began: now.AddDate(0, 0, -2)}, {Name: "b", Rule: days(4, 4), Place: here}}}},
+		50,
+		1,
+	)
 	if want := today.Add(7); f.All.Sure != want || f.Listings[0].Likely != want {
 		t.Errorf("%+v, want %v", f.All, want)
 	}
@@ -53,7 +58,10 @@ func TestWhatIsCertainIsToldExactly(t *testing.T) {
 func TestLaws(t *testing.T) {
 	listings := []Listing{
 		{Weight: 100, Steps: []Step{{Name: "post", Rule: post(6, 12), Place: here, Chance: 0.8, Silent: true}, {Name: "showing", Rule: post(1, 3), Place: here}}},
-		{Weight: 54, Steps: []Step{{Name: "review", Rule: post(2, 8), Place: here, Chance: 0.5}, {Name: "a second look", Rule: post(2, 6), Place: here, Maybe: 0.25}}},
+		{
+			Weight: 54,
+			Steps:  []Step{{Name: "review", Rule: post(2, 8), Place: here, Chance: 0.5}, {Name: "a second look", Rule: post(2, 6), Place: here, Maybe: 0.25}},
+		},
 		{Weight: 72, Steps: []Step{{Name: "showing", Rule: post(1, 9), Place: here, Began: now.AddDate(0, 0, -4)}}},
 		{Weight: 9},
 	}
@@ -94,7 +102,12 @@ func TestLaws(t *testing.T) {
 // What has not come yet is the likelier to be lost, and once its window has passed it is.
 func TestWhatIsLateIsLost(t *testing.T) {
 	of := func(since int) Span {
-		return Run(now, []Listing{{Weight: 1, Steps: []Step{{Name: "post", Rule: days(4, 8), Place: here, Chance: 0.8, Silent: true, Began: now.AddDate(0, 0, -since)}}}}, 4000, 3).All
+		return Run(
+			now,
+			[]Listing{{Weight: 1, Steps: []Step{{Name: "post", Rule: days(4, 8), Place: here, Chance: 0.8, Silent: true, Began: now.AddDate(0, 0, -since)}}}},
+			4000,
+			3,
+		).All
 	}
 	if s := of(9); s.Likely.Before(today.Add(4)) {
 		t.Errorf("a card whose window has passed comes on %v all the same", s.Likely)
@@ -110,7 +123,13 @@ func TestWhatIsLateIsLost(t *testing.T) {
 func BenchmarkRun(b *testing.B) {
 	var listings []Listing
 	for range 150 {
-		listings = append(listings, Listing{Weight: 40, Steps: []Step{{Name: "post", Rule: post(6, 12), Place: here, Chance: 0.8, Silent: true}, {Name: "showing", Rule: post(1, 3), Place: here}}})
+		listings = append(
+			listings,
+			Listing{
+				Weight: 40,
+				Steps:  []Step{{Name: "post", Rule: post(6, 12), Place: here, Chance: 0.8, Silent: true}, {Name: "showing", Rule: post(1, 3), Place: here}},
+			},
+		)
 	}
 	for b.Loop() {
 		Run(now, listings, 2000, 1)

@@ -127,7 +127,13 @@ func Of(s Subject, pace Pace) (l Listing, done bool, why string) {
 }
 
 // proof lays out what is left of verifying.
-func (s Subject) proof(l *Listing, pace Pace, add func(string, calendar.Rule, ...func(*Step)), since func(*time.Time) func(*Step), chance func(float64) func(*Step)) (why string) {
+func (s Subject) proof(
+	l *Listing,
+	pace Pace,
+	add func(string, calendar.Rule, ...func(*Step)),
+	since func(*time.Time) func(*Step),
+	chance func(float64) func(*Step),
+) (why string) {
 	if len(s.Book.Methods) == 0 {
 		return ""
 	}

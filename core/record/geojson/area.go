@@ -41,7 +41,10 @@ type areaProperties struct {
 func WriteArea(pin geo.Point, area record.Area, outline [][]geo.Point) ([]byte, error) {
 	c := areaCollection{Type: "FeatureCollection", Features: []areaFeature{feat("Point", position(pin), areaProperties{Kind: "pin"})}}
 	for _, t := range area.Towns {
-		c.Features = append(c.Features, feat("Point", position(t.At()), areaProperties{Kind: "town", Name: t.Name, Population: t.Population, Minutes: t.Minutes, ByHand: t.ByHand}))
+		c.Features = append(
+			c.Features,
+			feat("Point", position(t.At()), areaProperties{Kind: "town", Name: t.Name, Population: t.Population, Minutes: t.Minutes, ByHand: t.ByHand}),
+		)
 	}
 	polygons := make([][][][2]float64, len(outline))
 	for i, ring := range outline {

@@ -15,7 +15,15 @@ import (
 func TestAnAreaComesBackEqual(t *testing.T) {
 	pin := geo.Point{Longitude: -124.81, Latitude: 48.73}
 	area := record.Area{Minutes: 35, Without: []string{"Cinder Point"}, Towns: []record.Town{
-		{Name: "Port Sable", Population: 18400, Latitude: 48.702, Longitude: -124.905, Minutes: 12.5}, {Name: "Fennick", Population: 4800, Latitude: 49.039, Longitude: -124.876, Minutes: 61, ByHand: true}}}
+		{
+			Name:       "Port Sable",
+			Population: 18400,
+			Latitude:   48.702,
+			Longitude:  -124.905,
+			Minutes:    12.5,
+		},
+		{Name: "Fennick", Population: 4800, Latitude: 49.039, Longitude: -124.876, Minutes: 61, ByHand: true},
+	}}
 	data, err := WriteArea(pin, area, [][]geo.Point{geo.Circle(pin, 20_000)})
 	if err != nil {
 		t.Fatal(err)
@@ -24,20 +32,25 @@ func TestAnAreaComesBackEqual(t *testing.T) {
 		t.Errorf("it comes back as %+v, %v", back, err)
 	}
 	c, err := orbjson.UnmarshalFeatureCollection(data) // a reader that did not write it
-	if err != nil || len(c.Features) != 4 || c.Features[1].Properties.MustString("name") != "Port Sable" || len(c.Features[3].Geometry.(orb.MultiPolygon)[0][0]) != 73 {
+	if err != nil || len(c.Features) != 4 || c.Features[1].Properties.MustString("name") != "Port Sable" ||
+		len(c.Features[3].Geometry.(orb.MultiPolygon)[0][0]) != 73 {
 		t.Errorf("another reader finds %+v, %v", c, err)
 	}
 }
 
 func TestAreasOfOthers(t *testing.T) {
-	known := []geo.Town{{Name: "Quillcote", Population: 6900, At: geo.Point{Longitude: -124.844, Latitude: 48.658}}, {Name: "Saltgrass", Population: 7600, At: geo.Point{Longitude: -124.771, Latitude: 49.02}}}
+	known := []geo.Town{
+		{Name: "Quillcote", Population: 6900, At: geo.Point{Longitude: -124.844, Latitude: 48.658}},
+		{Name: "Saltgrass", Population: 7600, At: geo.Point{Longitude: -124.771, Latitude: 49.02}},
+	}
 	drawn := `{"type":"FeatureCollection","features":[{"type":"Feature","geometry":{"type":"Polygon","coordinates":[[[-125,48.6],[-124.8,48.6],[-124.8,48.7],[-125,48.7],[-125,48.6]]]},"properties":{}}]}`
 	got, err := ReadArea([]byte(drawn), known)
 	if err != nil || len(got.Towns) != 1 || got.Towns[0].Name != "Quillcote" || !got.Towns[0].ByHand || got.Towns[0].Population != 6900 {
 		t.Errorf("%+v, %v", got, err)
 	}
 	named := `{"type":"FeatureCollection","features":[{"type":"Feature","geometry":{"type":"Point","coordinates":[-124.7,49]},"properties":{"name":"saltgrass"}}]}`
-	if got, err = ReadArea([]byte(named), known); err != nil || got.Towns[0] != (record.Town{Name: "saltgrass", Population: 7600, Latitude: 49, Longitude: -124.7, ByHand: true}) {
+	if got, err = ReadArea([]byte(named), known); err != nil ||
+		got.Towns[0] != (record.Town{Name: "saltgrass", Population: 7600, Latitude: 49, Longitude: -124.7, ByHand: true}) {
 		t.Errorf("%+v, %v", got, err)
 	}
 	for says, text := range map[string]string{"no GeoJSON": "{}", "no point with a name": strings.ReplaceAll(drawn, "-124.8", "-124.9"), "no position": strings.ReplaceAll(named, "[-124.7,49]", "[1]"), "cannot be read": `{"type":"FeatureCollection","features":[{"geometry":{"type":"Polygon","coordinates":7}}]}`} {

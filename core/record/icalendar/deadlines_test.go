@@ -15,7 +15,13 @@ func TestDeadlines(t *testing.T) {
 	now := time.Date(2026, 11, 24, 17, 12, 0, 0, time.UTC)
 	stops := now.Add(30 * time.Hour)
 	list := []Deadline{
-		{UID: "until-1@uvent.example", Title: "Enter the code; for Minnow Bay, on Fernlook", Says: "Line one\nline two: “über”", At: &stops, Address: "https://uvent.example/verification/l/x/fernlook"},
+		{
+			UID:     "until-1@uvent.example",
+			Title:   "Enter the code; for Minnow Bay, on Fernlook",
+			Says:    "Line one\nline two: “über”",
+			At:      &stops,
+			Address: "https://uvent.example/verification/l/x/fernlook",
+		},
 		{UID: "by-2@uvent.example", Title: "Fernlook answers", On: calendar.Date{Year: 2026, Month: 12, Day: 31}},
 	}
 	text := WriteDeadlines("Uvent, for Ines Roake", list, now)
@@ -51,7 +57,8 @@ func TestDeadlines(t *testing.T) {
 			t.Errorf("a line of %d octets: %q", len(line), line)
 		}
 	}
-	if again := WriteDeadlines("Uvent, for Ines Roake", list, now.Add(time.Hour)); strings.Count(string(again), "UID:") != 2 || !strings.Contains(string(again), "UID:until-1@uvent.example") {
+	if again := WriteDeadlines("Uvent, for Ines Roake", list, now.Add(time.Hour)); strings.Count(string(again), "UID:") != 2 ||
+		!strings.Contains(string(again), "UID:until-1@uvent.example") {
 		t.Errorf("written again:\n%s", again)
 	}
 	if empty := WriteDeadlines("Uvent", nil, now); !strings.Contains(string(empty), "END:VCALENDAR") {

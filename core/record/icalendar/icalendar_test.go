@@ -15,7 +15,11 @@ import (
 var now = time.Date(2026, time.November, 24, 17, 12, 0, 0, time.UTC)
 
 func TestSpecialDatesComeBack(t *testing.T) {
-	r := record.Record{Name: "Nettlewick, Yarns", Label: "Old Wharf", Hours: "Tu-Sa 10:00-17:30; 2026 Nov 26 off; 2026 Dec 24-2027 Jan 02 10:00-12:00,13:00-15:00; 2027 Jan 09 20:00-02:00"}
+	r := record.Record{
+		Name:  "Nettlewick, Yarns",
+		Label: "Old Wharf",
+		Hours: "Tu-Sa 10:00-17:30; 2026 Nov 26 off; 2026 Dec 24-2027 Jan 02 10:00-12:00,13:00-15:00; 2027 Jan 09 20:00-02:00",
+	}
 	data, err := Write(r, now)
 	if err != nil {
 		t.Fatal(err)
@@ -41,7 +45,12 @@ func TestSpecialDatesComeBack(t *testing.T) {
 
 func TestDaysOfOthers(t *testing.T) {
 	calendar := func(lines ...string) []byte {
-		return []byte(strings.Join(append(append([]string{"BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:x", "BEGIN:VEVENT", "UID:1"}, lines...), "END:VEVENT", "END:VCALENDAR", ""), "\r\n"))
+		return []byte(
+			strings.Join(
+				append(append([]string{"BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:x", "BEGIN:VEVENT", "UID:1"}, lines...), "END:VEVENT", "END:VCALENDAR", ""),
+				"\r\n",
+			),
+		)
 	}
 	r := record.Record{Hours: "Mo-Fr 09:00-17:00"}
 	got, err := Read(calendar("SUMMARY:Shop closed", "DTSTART;VALUE=DATE:20261224", "DTEND;VALUE=DATE:20261227"), r)

@@ -145,11 +145,16 @@ func noPlace(r record.Record) (lost []string) {
 		what string
 	}{
 		{r.Label != "", "what we call the location"}, {r.Kind != record.Premises, "the kind of location"}, {r.State.Kind != record.Open, "the state of business"},
-		{!r.Mailing.Address.Empty() || r.Mailing.Contact != "", "where post goes"}, {len(r.Phones) > 0, "what the phones can do"}, {len(r.Others) > 0, "the other categories"},
-		{r.Words.Long != "", "the long description"}, {r.Words.Story != "", "the story"}, {r.Directions != "", "the directions"}, {r.Parking != "", "the words on parking"}, {r.Zone != "", "the time zone"},
-		{len(r.Area.Towns) > 0, "populations and travel times of the towns served"}, {r.Links.Quote+r.Links.GiftCard+r.Links.App != "", "links for quotes, gift cards and the app"},
-		{len(r.Socials) > 0, "which social profiles to show"}, {len(r.Videos) > 0, "the videos"}, {r.Tags != record.Tags{}, "the campaign tags"}, {len(r.Licences) > 0, "the licences"},
-		{!reflect.DeepEqual(r.Company, record.Company{Domains: []string{}}), "the company behind the location"}, {len(r.Own) > 0, "which facts are the location’s own"},
+		{!r.Mailing.Address.Empty() || r.Mailing.Contact != "", "where post goes"}, {len(r.Phones) > 0, "what the phones can do"}, {len(r.Others) > 0,
+			"the other categories"},
+		{r.Words.Long != "", "the long description"}, {r.Words.Story != "", "the story"}, {r.Directions != "", "the directions"}, {r.Parking != "",
+			"the words on parking"}, {r.Zone != "", "the time zone"},
+		{len(r.Area.Towns) > 0, "populations and travel times of the towns served"}, {r.Links.Quote+r.Links.GiftCard+r.Links.App != "",
+			"links for quotes, gift cards and the app"},
+		{len(r.Socials) > 0, "which social profiles to show"}, {len(r.Videos) > 0, "the videos"}, {r.Tags != record.Tags{},
+			"the campaign tags"}, {len(r.Licences) > 0, "the licences"},
+		{!reflect.DeepEqual(r.Company, record.Company{Domains: []string{}}), "the company behind the location"}, {len(r.Own) > 0,
+			"which facts are the location’s own"},
 	} {
 		if f.said {
 			lost = append(lost, f.what)

@@ -141,10 +141,15 @@ func (b *business) readMore(r *record.Record) {
 		})
 	}
 	if b.SameAs != nil {
-		r.Socials = merged(b.SameAs, r.Socials, func(address string, s record.Social) bool { return s.URL == address }, func(address string, s record.Social) record.Social {
-			s.URL, s.Name = address, cmp.Or(s.Name, network(address))
-			return s
-		})
+		r.Socials = merged(
+			b.SameAs,
+			r.Socials,
+			func(address string, s record.Social) bool { return s.URL == address },
+			func(address string, s record.Social) record.Social {
+				s.URL, s.Name = address, cmp.Or(s.Name, network(address))
+				return s
+			},
+		)
 	}
 	for _, menu := range b.Menu {
 		r.Links.Menu = menu

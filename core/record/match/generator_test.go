@@ -11,17 +11,53 @@ import (
 
 // The world of the labelled set: nothing in it is real.
 var (
-	rareWords = strings.Fields(`Nettlewick Spokeshave Mossback Sablecote Saltgrass Corvid Tarnwell Pennywort Brackenridge Oxbow Thistledown Quillon Marrowby Fenwraith Osprelle
+	rareWords = strings.Fields(
+		`Nettlewick Spokeshave Mossback Sablecote Saltgrass Corvid Tarnwell Pennywort Brackenridge Oxbow Thistledown Quillon Marrowby Fenwraith Osprelle
 		Dunmarrow Lanternhill Copperkettle Bellwether Hazelmere Driftmark Ravenstitch Wickerby Kelpwood Tidewrack Umberlow Gorsefield Larkenby Mistlethwait Pellwater
 		Sedgemoor Tamberlane Vellum Whinberry Yarrowgate Ashgrove Birchall Cindermoor Dovetail Elmhurst Foxholm Grislow Hartsease Ivybridge Juniperoot Kestrelle
-		Lodestone Millrace Nightjar Otterburn Plumtree Quernstone Rookery Stonecrop Turnstile Underhay Vetchling Wagtail Yellowham Zephyrine`)
-	tradeNames = []string{"Cycle Works", "Bike Repair", "Yarns", "Chimney & Gutter", "Veterinary Clinic", "Laundry", "Bakery", "Dental Care", "Hardware", "Plumbing", "Electric", "Florist",
-		"Cafe", "Books", "Pharmacy", "Roofing", "Auto Repair", "Hair Studio", "Dry Cleaners", "Pet Grooming"}
+		Lodestone Millrace Nightjar Otterburn Plumtree Quernstone Rookery Stonecrop Turnstile Underhay Vetchling Wagtail Yellowham Zephyrine`,
+	)
+	tradeNames = []string{
+		"Cycle Works",
+		"Bike Repair",
+		"Yarns",
+		"Chimney & Gutter",
+		"Veterinary Clinic",
+		"Laundry",
+		"Bakery",
+		"Dental Care",
+		"Hardware",
+		"Plumbing",
+		"Electric",
+		"Florist",
+		"Cafe",
+		"Books",
+		"Pharmacy",
+		"Roofing",
+		"Auto Repair",
+		"Hair Studio",
+		"Dry Cleaners",
+		"Pet Grooming",
+	}
 	legalEndings = []string{"LLC", "Inc.", "Ltd.", "PLLC", "Co."}
-	townNames    = strings.Split("Port Sable,Quillcote,Minnow Bay,Three Herons,Larkspur Falls,Cinder Point,Fennick,Saltgrass,Alder Landing,Upper Moraine,Tern Flats,Old Ferry,Wrack Harbor,Gull Narrows,Mill Reach", ",")
-	streetNames  = strings.Split("Tern,Heronry,Chandlery,Orchard,Glacier,Breakwater,Lantern Hill,Ropewalk,Sawmill,Cannery,Juniper,Osprey,Madrone,Kelp,Ferry,Quarry,Larch,Bulkhead,Pilchard,Cooper,Anchor,Saltbox,Tidal,Beacon", ",")
-	streetKinds  = [][]string{{"Street", "St", "St.", "Str"}, {"Road", "Rd", "Rd."}, {"Avenue", "Ave", "Av"}, {"Lane", "Ln"}, {"Boulevard", "Blvd"}, {"Drive", "Dr"}, {"Court", "Ct"}}
-	translated   = map[string][2]string{"Street": {"rue", ""}, "Road": {"chemin", ""}, "Avenue": {"avenue", ""}, "Lane": {"ruelle", ""}}
+	townNames    = strings.Split(
+		"Port Sable,Quillcote,Minnow Bay,Three Herons,Larkspur Falls,Cinder Point,Fennick,Saltgrass,Alder Landing,Upper Moraine,Tern Flats,Old Ferry,Wrack Harbor,Gull Narrows,Mill Reach",
+		",",
+	)
+	streetNames = strings.Split(
+		"Tern,Heronry,Chandlery,Orchard,Glacier,Breakwater,Lantern Hill,Ropewalk,Sawmill,Cannery,Juniper,Osprey,Madrone,Kelp,Ferry,Quarry,Larch,Bulkhead,Pilchard,Cooper,Anchor,Saltbox,Tidal,Beacon",
+		",",
+	)
+	streetKinds = [][]string{
+		{"Street", "St", "St.", "Str"},
+		{"Road", "Rd", "Rd."},
+		{"Avenue", "Ave", "Av"},
+		{"Lane", "Ln"},
+		{"Boulevard", "Blvd"},
+		{"Drive", "Dr"},
+		{"Court", "Ct"},
+	}
+	translated = map[string][2]string{"Street": {"rue", ""}, "Road": {"chemin", ""}, "Avenue": {"avenue", ""}, "Lane": {"ruelle", ""}}
 )
 
 // maker makes businesses by chance that can be had again.
@@ -46,7 +82,13 @@ func (m maker) business() (b Business, kind int) {
 	}
 	town := m.IntN(len(townNames))
 	kind = m.IntN(len(streetKinds))
-	b.Address = address.Address{Street: fmt.Sprintf("%d %s %s", 10+m.IntN(980), pick(m, streetNames), streetKinds[kind][0]), Locality: townNames[town], Region: "WA", PostalCode: fmt.Sprintf("98%03d", 900+town), Country: "US"}
+	b.Address = address.Address{
+		Street:     fmt.Sprintf("%d %s %s", 10+m.IntN(980), pick(m, streetNames), streetKinds[kind][0]),
+		Locality:   townNames[town],
+		Region:     "WA",
+		PostalCode: fmt.Sprintf("98%03d", 900+town),
+		Country:    "US",
+	}
 	if m.oneIn(4) {
 		b.Address.Unit = "Suite " + string(rune('A'+m.IntN(6)))
 	}

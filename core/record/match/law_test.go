@@ -20,8 +20,12 @@ func some(r *rand.Rand, texts ...string) string {
 // anyBusiness is a business with some of its facts known.
 func anyBusiness(r *rand.Rand) Business {
 	b := Business{
-		Name:    some(r, "Spokeshave Cycle Works", "Spokeshave Cycles LLC", "Nettlewick Yarns", "Gull & Spoke", "The Shop"),
-		Address: address.Address{Street: some(r, "18 Tern Street", "18 Tern St, Suite B", "9 Old Wharf", "2 Mill Lane"), Locality: some(r, "Minnow Bay", "Port Sable"), PostalCode: some(r, "98990", "98991-1234")},
+		Name: some(r, "Spokeshave Cycle Works", "Spokeshave Cycles LLC", "Nettlewick Yarns", "Gull & Spoke", "The Shop"),
+		Address: address.Address{
+			Street:     some(r, "18 Tern Street", "18 Tern St, Suite B", "9 Old Wharf", "2 Mill Lane"),
+			Locality:   some(r, "Minnow Bay", "Port Sable"),
+			PostalCode: some(r, "98990", "98991-1234"),
+		},
 		Website: some(r, "https://spokeshave.example", "http://www.spokeshave.example/minnow-bay?utm_source=x", "https://nettlewick.example"),
 	}
 	if p := some(r, "+13605550142", "+13605550124"); p != "" {

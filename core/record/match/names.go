@@ -47,9 +47,26 @@ var trades = func() map[string]map[string]bool {
 
 // abbreviated are short forms in names, spelled out.
 var abbreviated = map[string]string{
-	"ctr": "center", "cntr": "center", "centre": "center", "svc": "service", "svcs": "service", "serv": "service", "mkt": "market", "mfg": "manufacturing",
-	"vet": "veterinary", "rest": "restaurant", "assoc": "associates", "bros": "brothers", "intl": "international", "natl": "national", "hosp": "hospital", "dept": "department",
-	"harbour": "harbor", "colour": "color", "jewellery": "jewelry", "tyre": "tire",
+	"ctr":       "center",
+	"cntr":      "center",
+	"centre":    "center",
+	"svc":       "service",
+	"svcs":      "service",
+	"serv":      "service",
+	"mkt":       "market",
+	"mfg":       "manufacturing",
+	"vet":       "veterinary",
+	"rest":      "restaurant",
+	"assoc":     "associates",
+	"bros":      "brothers",
+	"intl":      "international",
+	"natl":      "national",
+	"hosp":      "hospital",
+	"dept":      "department",
+	"harbour":   "harbor",
+	"colour":    "color",
+	"jewellery": "jewelry",
+	"tyre":      "tire",
 }
 
 // singular is a word with the plural's s taken off.
@@ -200,7 +217,8 @@ func names(a, b Business, w weigh) (evidence, bool) {
 	for _, other := range []struct {
 		mine, theirs, says string
 		most               float64
-	}{{a.LegalName, b.Name, "It goes by the legal name, “%s”.", 1}, {a.Name, b.LegalName, "Its legal name is our name, “%s”.", 1}, {a.LegalName, b.LegalName, "The legal name is the same, “%s”.", 0.6}} {
+	}{{a.LegalName, b.Name, "It goes by the legal name, “%s”.", 1}, {a.Name, b.LegalName, "Its legal name is our name, “%s”.", 1}, {a.LegalName, b.LegalName,
+		"The legal name is the same, “%s”.", 0.6}} {
 		// One firm may have shops of several names.
 		if l := min(other.most, w.likeness(other.mine, other.theirs)); l > like && l >= 0.5 {
 			like, reason = l, fmt.Sprintf(other.says, other.theirs)

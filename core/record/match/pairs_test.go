@@ -27,7 +27,23 @@ type pair struct {
 	a, b Business
 }
 
-var columns = []string{"kind", "same", "name", "legal_name", "former", "street", "unit", "locality", "region", "postal_code", "country", "phone", "website", "lat", "lng"}
+var columns = []string{
+	"kind",
+	"same",
+	"name",
+	"legal_name",
+	"former",
+	"street",
+	"unit",
+	"locality",
+	"region",
+	"postal_code",
+	"country",
+	"phone",
+	"website",
+	"lat",
+	"lng",
+}
 
 func (b Business) row() []string {
 	pin := []string{"", ""}
@@ -35,11 +51,30 @@ func (b Business) row() []string {
 		pin = []string{fmt.Sprintf("%.5f", b.Pin.Latitude), fmt.Sprintf("%.5f", b.Pin.Longitude)}
 	}
 	a := b.Address
-	return append([]string{b.Name, b.LegalName, strings.Join(b.Former, "|"), a.Street, a.Unit, a.Locality, a.Region, a.PostalCode, a.Country, strings.Join(b.Phones, "|"), b.Website}, pin...)
+	return append(
+		[]string{
+			b.Name,
+			b.LegalName,
+			strings.Join(b.Former, "|"),
+			a.Street,
+			a.Unit,
+			a.Locality,
+			a.Region,
+			a.PostalCode,
+			a.Country,
+			strings.Join(b.Phones, "|"),
+			b.Website,
+		},
+		pin...)
 }
 
 func businessOf(row []string) Business {
-	b := Business{Name: row[0], LegalName: row[1], Website: row[10], Address: address.Address{Street: row[3], Unit: row[4], Locality: row[5], Region: row[6], PostalCode: row[7], Country: row[8]}}
+	b := Business{
+		Name:      row[0],
+		LegalName: row[1],
+		Website:   row[10],
+		Address:   address.Address{Street: row[3], Unit: row[4], Locality: row[5], Region: row[6], PostalCode: row[7], Country: row[8]},
+	}
 	if row[2] != "" {
 		b.Former = strings.Split(row[2], "|")
 	}

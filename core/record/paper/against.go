@@ -47,7 +47,15 @@ func Against(p Said, r record.Record, now time.Time) []Finding {
 	}
 	out = append(out, dated(p, lines, now)...)
 	if guess := Guess(p.Text); guess != "other" && p.Kind != "other" && guess != p.Kind {
-		out = append(out, Finding{Fact: "kind", Line: -1, Record: Title(p.Kind), Says: fmt.Sprintf("It reads like a paper of another kind, %s. Say what it is, or send another.", strings.ToLower(Title(guess)))})
+		out = append(
+			out,
+			Finding{
+				Fact:   "kind",
+				Line:   -1,
+				Record: Title(p.Kind),
+				Says:   fmt.Sprintf("It reads like a paper of another kind, %s. Say what it is, or send another.", strings.ToLower(Title(guess))),
+			},
+		)
 	}
 	return out
 }
@@ -69,7 +77,12 @@ func named(lines []string, r record.Record) Finding {
 			return Finding{Fact: "name", Good: true, Record: n.name, Line: i, Paper: lines[i], Says: fmt.Sprintf("It shows the %s.", n.what)}
 		}
 	}
-	f := Finding{Fact: "name", Record: r.Name, Line: nearest(lines, r.Name+" "+r.LegalName), Says: "It shows neither the trading name nor the legal name. Send a paper in the business’s name."}
+	f := Finding{
+		Fact:   "name",
+		Record: r.Name,
+		Line:   nearest(lines, r.Name+" "+r.LegalName),
+		Says:   "It shows neither the trading name nor the legal name. Send a paper in the business’s name.",
+	}
 	if f.Line >= 0 {
 		f.Paper = lines[f.Line]
 		f.Mend = f.Paper

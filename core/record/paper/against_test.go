@@ -12,7 +12,11 @@ import (
 var today = time.Date(2026, time.November, 24, 17, 0, 0, 0, time.UTC)
 
 func clinic() record.Record {
-	return record.Record{Name: "Sablecote Veterinary", LegalName: "Sablecote Animal Health PLLC", Address: address.Address{Street: "15 Orchard Street", Locality: "Quillcote", Region: "WA", PostalCode: "98992", Country: "US"}}
+	return record.Record{
+		Name:      "Sablecote Veterinary",
+		LegalName: "Sablecote Animal Health PLLC",
+		Address:   address.Address{Street: "15 Orchard Street", Locality: "Quillcote", Region: "WA", PostalCode: "98992", Country: "US"},
+	}
 }
 
 func TestAgainst(t *testing.T) {

@@ -156,7 +156,8 @@ func Guess(text string) string {
 		kind  string
 		words []string
 	}{
-		{"registration", []string{"certificate of registration", "certificate of formation", "articles of incorporation", "business registration", "registered number"}},
+		{"registration", []string{"certificate of registration", "certificate of formation", "articles of incorporation", "business registration",
+			"registered number"}},
 		{"phone_bill", []string{"telephone bill", "phone bill", "phone statement"}},
 		{"utility_bill", []string{"utility", "electric", "water service", "kilowatt", "kwh", "meter reading"}},
 		{"licence", []string{"licence", "license", "permit"}},

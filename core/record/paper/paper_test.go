@@ -11,7 +11,15 @@ import (
 )
 
 func TestTheTextOfAPDFIsRead(t *testing.T) {
-	p, err := Read(paint.Letter("Sound County Electric", "Utility bill for October 2026", "Spokeshave Cycle Works LLC", "7 Heronry Road, Suite B (rear)", "Three Herons, WA 98993"))
+	p, err := Read(
+		paint.Letter(
+			"Sound County Electric",
+			"Utility bill for October 2026",
+			"Spokeshave Cycle Works LLC",
+			"7 Heronry Road, Suite B (rear)",
+			"Three Herons, WA 98993",
+		),
+	)
 	if err != nil || p.Format != PDF || p.Pages != 1 {
 		t.Fatalf("%+v, %v", p, err)
 	}

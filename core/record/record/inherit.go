@@ -11,18 +11,63 @@ var inheritable = []struct {
 	path string
 	at   func(*Record) any // a pointer to the fact
 }{
-	{"name", func(r *Record) any { return &r.Name }}, {"legal_name", func(r *Record) any { return &r.LegalName }}, {"former_names", func(r *Record) any { return &r.FormerNames }},
-	{"email", func(r *Record) any { return &r.Email }}, {"website", func(r *Record) any { return &r.Website }},
-	{"category", func(r *Record) any { return &r.Category }}, {"other_categories", func(r *Record) any { return &r.Others }}, {"attributes", func(r *Record) any { return &r.Attributes }},
-	{"words.tagline", func(r *Record) any { return &r.Words.Tagline }}, {"words.short", func(r *Record) any { return &r.Words.Short }}, {"words.medium", func(r *Record) any { return &r.Words.Medium }},
-	{"words.long", func(r *Record) any { return &r.Words.Long }}, {"words.story", func(r *Record) any { return &r.Words.Story }},
-	{"words.keywords", func(r *Record) any { return &r.Words.Keywords }}, {"words.specialities", func(r *Record) any { return &r.Words.Specialities }},
-	{"links.booking", func(r *Record) any { return &r.Links.Booking }}, {"links.ordering", func(r *Record) any { return &r.Links.Ordering }}, {"links.quote", func(r *Record) any { return &r.Links.Quote }},
-	{"links.menu", func(r *Record) any { return &r.Links.Menu }}, {"links.gift_card", func(r *Record) any { return &r.Links.GiftCard }}, {"links.app", func(r *Record) any { return &r.Links.App }},
-	{"socials", func(r *Record) any { return &r.Socials }}, {"videos", func(r *Record) any { return &r.Videos }}, {"tags", func(r *Record) any { return &r.Tags }}, {"payments", func(r *Record) any { return &r.Payments }},
-	{"licences", func(r *Record) any { return &r.Licences }}, {"offerings", func(r *Record) any { return &r.Offerings }},
-	{"company.registration", func(r *Record) any { return &r.Company.Registration }}, {"company.size", func(r *Record) any { return &r.Company.Size }}, {"company.kind", func(r *Record) any { return &r.Company.Kind }},
-	{"company.industry", func(r *Record) any { return &r.Company.Industry }}, {"company.founded", func(r *Record) any { return &r.Company.Founded }}, {"company.domains", func(r *Record) any { return &r.Company.Domains }},
+	{
+		"name",
+		func(r *Record) any { return &r.Name },
+	},
+	{"legal_name", func(r *Record) any { return &r.LegalName }},
+	{"former_names", func(r *Record) any { return &r.FormerNames }},
+	{"email", func(r *Record) any { return &r.Email }},
+	{"website", func(r *Record) any { return &r.Website }},
+	{
+		"category",
+		func(r *Record) any { return &r.Category },
+	},
+	{"other_categories", func(r *Record) any { return &r.Others }},
+	{"attributes", func(r *Record) any { return &r.Attributes }},
+	{
+		"words.tagline",
+		func(r *Record) any { return &r.Words.Tagline },
+	},
+	{"words.short", func(r *Record) any { return &r.Words.Short }},
+	{"words.medium", func(r *Record) any { return &r.Words.Medium }},
+	{"words.long", func(r *Record) any { return &r.Words.Long }},
+	{"words.story", func(r *Record) any { return &r.Words.Story }},
+	{"words.keywords", func(r *Record) any { return &r.Words.Keywords }},
+	{"words.specialities", func(r *Record) any { return &r.Words.Specialities }},
+	{
+		"links.booking",
+		func(r *Record) any { return &r.Links.Booking },
+	},
+	{"links.ordering", func(r *Record) any { return &r.Links.Ordering }},
+	{"links.quote", func(r *Record) any { return &r.Links.Quote }},
+	{
+		"links.menu",
+		func(r *Record) any { return &r.Links.Menu },
+	},
+	{"links.gift_card", func(r *Record) any { return &r.Links.GiftCard }},
+	{"links.app", func(r *Record) any { return &r.Links.App }},
+	{
+		"socials",
+		func(r *Record) any { return &r.Socials },
+	},
+	{"videos", func(r *Record) any { return &r.Videos }},
+	{"tags", func(r *Record) any { return &r.Tags }},
+	{"payments", func(r *Record) any { return &r.Payments }},
+	{"licences", func(r *Record) any { return &r.Licences }},
+	{"offerings", func(r *Record) any { return &r.Offerings }},
+	{
+		"company.registration",
+		func(r *Record) any { return &r.Company.Registration },
+	},
+	{"company.size", func(r *Record) any { return &r.Company.Size }},
+	{"company.kind", func(r *Record) any { return &r.Company.Kind }},
+	{
+		"company.industry",
+		func(r *Record) any { return &r.Company.Industry },
+	},
+	{"company.founded", func(r *Record) any { return &r.Company.Founded }},
+	{"company.domains", func(r *Record) any { return &r.Company.Domains }},
 }
 
 // Inheritable lists the paths of the facts that a client may say once for all

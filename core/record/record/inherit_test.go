@@ -11,9 +11,15 @@ import (
 func shared(t *testing.T) Record {
 	t.Helper()
 	r, wrong := NormalShared(Record{
-		Name: "Spokeshave Cycle Works", Website: "https://spokeshave.example", Category: "bicycle repair", Words: Words{Long: "We mend.", Keywords: []string{"wheels"}},
-		Links: Links{GiftCard: "https://spokeshave.example/gift"}, Payments: []string{"credit_card", "cash"}, Company: Company{Registration: "604 117 220"},
-		Address: good().Address, Hours: "24/7",
+		Name:     "Spokeshave Cycle Works",
+		Website:  "https://spokeshave.example",
+		Category: "bicycle repair",
+		Words:    Words{Long: "We mend.", Keywords: []string{"wheels"}},
+		Links:    Links{GiftCard: "https://spokeshave.example/gift"},
+		Payments: []string{"credit_card", "cash"},
+		Company:  Company{Registration: "604 117 220"},
+		Address:  good().Address,
+		Hours:    "24/7",
 	})
 	if wrong != nil {
 		t.Fatal(wrong)
@@ -29,7 +35,8 @@ func TestALocationInheritsWhatItDoesNotSay(t *testing.T) {
 	in := good()
 	in.Website, in.Email = "https://bay.spokeshave.example", "bay@spokeshave.example"
 	r := Settle(normal(t, in), client)
-	if r.Links.GiftCard != client.Links.GiftCard || r.Company.Registration != "604 117 220" || r.Words.Long != "We mend." || r.Website != "https://bay.spokeshave.example" {
+	if r.Links.GiftCard != client.Links.GiftCard || r.Company.Registration != "604 117 220" || r.Words.Long != "We mend." ||
+		r.Website != "https://bay.spokeshave.example" {
 		t.Errorf("%+v", r)
 	}
 	if !slices.Equal(r.Own, []string{"website"}) {
@@ -122,7 +129,8 @@ func TestMoreProblems(t *testing.T) {
 	r.Area.Towns = []Town{{Name: "Small", Population: 2}, {Name: "Large", Population: 9}, {Name: "small"}}
 	r.Offerings, r.Team = []Section{{}, {" Repairs ", []Item{{}, {Name: "Puncture"}}}}, []Member{{}, {Name: "Dov", Phone: "360 555 0121"}}
 	r = normal(t, r)
-	if len(r.Area.Towns) != 2 || r.Area.Towns[0].Name != "Large" || len(r.Offerings) != 1 || len(r.Offerings[0].Items) != 1 || len(r.Team) != 1 || r.Team[0].Phone != "+13605550121" {
+	if len(r.Area.Towns) != 2 || r.Area.Towns[0].Name != "Large" || len(r.Offerings) != 1 || len(r.Offerings[0].Items) != 1 || len(r.Team) != 1 ||
+		r.Team[0].Phone != "+13605550121" {
 		t.Errorf("%+v", r)
 	}
 	for country, want := range map[string]string{"US": "USD", "CA": "CAD", "DE": "EUR", "": ""} {

@@ -50,7 +50,8 @@ func TestMergeLosesNothing(t *testing.T) {
 	mine, theirs := base, base
 	mine.Email, theirs.Email, theirs.Website = "mine@a.example", "theirs@a.example", "https://theirs.example"
 	got, conflicts := Merge(base, mine, theirs)
-	if got.Email != "mine@a.example" || got.Website != "https://theirs.example" || len(conflicts) != 1 || conflicts[0] != (Conflict{"email", "Email", "mine@a.example", "theirs@a.example"}) {
+	if got.Email != "mine@a.example" || got.Website != "https://theirs.example" || len(conflicts) != 1 ||
+		conflicts[0] != (Conflict{"email", "Email", "mine@a.example", "theirs@a.example"}) {
 		t.Errorf("%+v, %+v", got, conflicts)
 	}
 	mine.Own, theirs.Own, base.Own = []string{"name", "email"}, []string{"website"}, []string{"email"}

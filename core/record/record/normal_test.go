@@ -9,7 +9,23 @@ import (
 
 // scribble fills a value at random, with texts as people type them.
 func scribble(r *rand.Rand, v reflect.Value) {
-	texts := []string{"", " a ", "https://a.example ", "Sound\r\nwave", "2026-12-31", "12,50", "x@y.example", "360 555 0142", "bicycle repair", "US", "wa", "Mo-Fr 9:00-17:00", "cash", "1", "2-10"}
+	texts := []string{
+		"",
+		" a ",
+		"https://a.example ",
+		"Sound\r\nwave",
+		"2026-12-31",
+		"12,50",
+		"x@y.example",
+		"360 555 0142",
+		"bicycle repair",
+		"US",
+		"wa",
+		"Mo-Fr 9:00-17:00",
+		"cash",
+		"1",
+		"2-10",
+	}
 	switch v.Kind() {
 	case reflect.String:
 		v.SetString(texts[r.IntN(len(texts))])

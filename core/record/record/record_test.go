@@ -22,7 +22,8 @@ func TestNormalTidies(t *testing.T) {
 	if len(problems) > 0 {
 		t.Fatal(problems)
 	}
-	if r.Label != "Minnow Bay" || r.Phones[0].E164 != "+13605550142" || r.Hours != "Tu-Fr 09:00-12:00,13:00-18:00" || r.Category != "bicycle_repair" || r.Address.Country != "US" {
+	if r.Label != "Minnow Bay" || r.Phones[0].E164 != "+13605550142" || r.Hours != "Tu-Fr 09:00-12:00,13:00-18:00" || r.Category != "bicycle_repair" ||
+		r.Address.Country != "US" {
 		t.Errorf("%+v", r)
 	}
 	again, problems := Normal(r)

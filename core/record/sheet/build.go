@@ -50,7 +50,9 @@ func (r Reader) Cell(row Row, key string) string {
 // record is tidied and checked.
 func (r Reader) Apply(row Row, base record.Record) (record.Record, []Problem) {
 	if len(row.Cells) != len(r.header) && strings.TrimSpace(strings.Join(row.Cells[min(len(row.Cells), len(r.header)):], "")) != "" {
-		return base, []Problem{{row.Line, "", fmt.Sprintf("the row has %d cells, the header %d; a cell that holds the delimiter must be in quotes", len(row.Cells), len(r.header))}}
+		return base, []Problem{
+			{row.Line, "", fmt.Sprintf("the row has %d cells, the header %d; a cell that holds the delimiter must be in quotes", len(row.Cells), len(r.header))},
+		}
 	}
 	var problems []Problem
 	for i, f := range r.fields {

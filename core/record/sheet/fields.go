@@ -36,7 +36,18 @@ func text(key, title, path string, at func(*record.Record) *string, aliases ...s
 var Fields = slices.Concat(
 	[]Field{
 		{Key: ClientField, Title: "Client", path: "client", aliases: []string{"business", "company", "customer", "account"}},
-		text("store_code", "Store code", "store_code", func(r *record.Record) *string { return &r.StoreCode }, "code", "store", "store id", "id", "location id", "branch code"),
+		text(
+			"store_code",
+			"Store code",
+			"store_code",
+			func(r *record.Record) *string { return &r.StoreCode },
+			"code",
+			"store",
+			"store id",
+			"id",
+			"location id",
+			"branch code",
+		),
 		text("label", "Label", "label", func(r *record.Record) *string { return &r.Label }, "location", "location name", "branch", "shop", "short name"),
 		text("name", "Name", "name", func(r *record.Record) *string { return &r.Name }, "trading name", "business name", "display name", "title"),
 		text("legal_name", "Legal name", "legal_name", func(r *record.Record) *string { return &r.LegalName }, "registered name"),
@@ -45,13 +56,30 @@ var Fields = slices.Concat(
 			get: func(r record.Record) string { return string(r.Kind) }},
 	},
 	addressFields("", "", "address", func(r *record.Record) *address.Address { return &r.Address }),
-	[]Field{text("mailing_contact", "Mailing contact", "mailing.contact", func(r *record.Record) *string { return &r.Mailing.Contact }, "contact name", "attention", "attn", "contact")},
+	[]Field{
+		text(
+			"mailing_contact",
+			"Mailing contact",
+			"mailing.contact",
+			func(r *record.Record) *string { return &r.Mailing.Contact },
+			"contact name",
+			"attention",
+			"attn",
+			"contact",
+		),
+	},
 	addressFields("mailing_", "Mailing ", "mailing.address", func(r *record.Record) *address.Address { return &r.Mailing.Address }),
 	[]Field{
 		{Key: "latitude", Title: "Latitude", path: "pin.latitude", aliases: []string{"lat"}, set: setDegrees(func(p *record.Pin) *float64 { return &p.Latitude }),
 			get: getDegrees(func(p *record.Pin) *float64 { return &p.Latitude })},
-		{Key: "longitude", Title: "Longitude", path: "pin.longitude", aliases: []string{"lng", "lon", "long"}, set: setDegrees(func(p *record.Pin) *float64 { return &p.Longitude }),
-			get: getDegrees(func(p *record.Pin) *float64 { return &p.Longitude })},
+		{
+			Key:     "longitude",
+			Title:   "Longitude",
+			path:    "pin.longitude",
+			aliases: []string{"lng", "lon", "long"},
+			set:     setDegrees(func(p *record.Pin) *float64 { return &p.Longitude }),
+			get:     getDegrees(func(p *record.Pin) *float64 { return &p.Longitude }),
+		},
 	},
 	phoneFields(),
 	[]Field{
@@ -60,7 +88,14 @@ var Fields = slices.Concat(
 		{Key: "category", Title: "Category", path: "category", aliases: []string{"main category", "primary category", "trade"},
 			set: func(r *record.Record, s string) string { r.Category = s; return "" },
 			get: func(r record.Record) string { return category.Name(r.Category) }},
-		list("other_categories", "Other categories", "other_categories.0", func(r *record.Record) *[]string { return &r.Others }, "additional categories", "secondary categories"),
+		list(
+			"other_categories",
+			"Other categories",
+			"other_categories.0",
+			func(r *record.Record) *[]string { return &r.Others },
+			"additional categories",
+			"secondary categories",
+		),
 		{Key: "attributes", Title: "Attributes", path: "attributes", set: setAttributes, get: getAttributes},
 		text("opening_hours", "Opening hours", "hours", func(r *record.Record) *string { return &r.Hours }, "hours", "business hours", "opening times", "open"),
 		text("time_zone", "Time zone", "zone", func(r *record.Record) *string { return &r.Zone }, "zone", "timezone", "tz"),
@@ -277,7 +312,8 @@ func Match(header []string) []string {
 	for i, h := range header {
 		name := address.Fold(h)
 		for _, f := range Fields {
-			if !slices.Contains(out, f.Key) && (name == address.Fold(f.Key) || name == address.Fold(f.Title) || slices.ContainsFunc(f.aliases, func(a string) bool { return address.Fold(a) == name })) {
+			if !slices.Contains(out, f.Key) &&
+				(name == address.Fold(f.Key) || name == address.Fold(f.Title) || slices.ContainsFunc(f.aliases, func(a string) bool { return address.Fold(a) == name })) {
 				out[i] = f.Key
 				break
 			}

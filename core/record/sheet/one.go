@@ -18,7 +18,8 @@ func WriteOne(r record.Record) (data []byte, lost []string, err error) {
 		said bool
 		what string
 	}{
-		{len(r.Area.Towns) > 0, "where the towns served lie and how far it is"}, {r.Tags != record.Tags{}, "the campaign tags"}, {len(r.Licences) > 0, "the licences"},
+		{len(r.Area.Towns) > 0, "where the towns served lie and how far it is"}, {r.Tags != record.Tags{}, "the campaign tags"}, {len(r.Licences) > 0,
+			"the licences"},
 		{len(r.Team) > 0, "the team"}, {len(r.Offerings) > 0, "the offerings"}, {len(r.Own) > 0, "which facts are the location’s own"},
 	} {
 		if f.said {

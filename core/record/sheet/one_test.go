@@ -13,12 +13,32 @@ import (
 
 func TestOneLocationGoesOutAndComesBack(t *testing.T) {
 	r, wrong := record.Normal(record.Record{
-		Label: "Old Wharf", StoreCode: "NW-1", Name: "=Nettlewick, \"Yarns\"", FormerNames: []string{"Wool Room"}, Kind: record.Both, State: record.State{Kind: record.ClosedForATime, Until: "2026-12-31"}, Opened: "2009",
-		Address: address.Address{Street: "9 Old Wharf", Unit: "Suite B", Locality: "Port Sable", Region: "WA", PostalCode: "98991", Country: "US"}, Mailing: record.Mailing{Contact: "Perpetua Hale"},
-		Pin: &record.Pin{Latitude: 48.7025, Longitude: -124.9068}, Phones: []record.Phone{{E164: "+13605550109", Voice: true, Text: true}}, Email: "a@n.example", Website: "https://n.example", Category: "yarn_shop", Others: []string{"craft_shop"},
-		Attributes: map[string]bool{"classes": true}, Hours: "Tu-Sa 10:00-17:30; PH off", Directions: "Past the\nferry.", Words: record.Words{Medium: "Wool; and more.", Keywords: []string{"yarn", "wool"}},
-		Links: record.Links{Menu: "https://n.example/menu"}, Socials: []record.Social{{Name: "Murmurhall", URL: "https://m.example/n", Show: true}}, Videos: []string{"https://n.example/film"}, Payments: []string{"cash"},
-		Company: record.Company{Registration: "7", Size: "2-10", Kind: "corporation", Industry: "Wool", Founded: "2009", Domains: []string{"n.example"}},
+		Label:       "Old Wharf",
+		StoreCode:   "NW-1",
+		Name:        "=Nettlewick, \"Yarns\"",
+		FormerNames: []string{"Wool Room"},
+		Kind:        record.Both,
+		State:       record.State{Kind: record.ClosedForATime, Until: "2026-12-31"},
+		Opened:      "2009",
+		Address:     address.Address{Street: "9 Old Wharf", Unit: "Suite B", Locality: "Port Sable", Region: "WA", PostalCode: "98991", Country: "US"},
+		Mailing:     record.Mailing{Contact: "Perpetua Hale"},
+		Pin:         &record.Pin{Latitude: 48.7025, Longitude: -124.9068},
+		Phones:      []record.Phone{{E164: "+13605550109", Voice: true, Text: true}},
+		Email:       "a@n.example",
+		Website:     "https://n.example",
+		Category:    "yarn_shop",
+		Others:      []string{"craft_shop"},
+		Attributes:  map[string]bool{"classes": true},
+		Hours:       "Tu-Sa 10:00-17:30; PH off",
+		Directions:  "Past the\nferry.",
+		Words:       record.Words{Medium: "Wool; and more.", Keywords: []string{"yarn", "wool"}},
+		Links: record.Links{
+			Menu: "https://n.example/menu",
+		},
+		Socials:  []record.Social{{Name: "Murmurhall", URL: "https://m.example/n", Show: true}},
+		Videos:   []string{"https://n.example/film"},
+		Payments: []string{"cash"},
+		Company:  record.Company{Registration: "7", Size: "2-10", Kind: "corporation", Industry: "Wool", Founded: "2009", Domains: []string{"n.example"}},
 	})
 	if wrong != nil {
 		t.Fatal(wrong)
@@ -45,7 +65,8 @@ func TestOneLocationGoesOutAndComesBack(t *testing.T) {
 	}
 
 	var at *Error
-	if _, err := ReadOne([]byte("name,opening_hours\nShop,Mo 9-5\n"), r); !errors.As(err, &at) || at.Line != 2 || !strings.Contains(err.Error(), "opening_hours: column 4") {
+	if _, err := ReadOne([]byte("name,opening_hours\nShop,Mo 9-5\n"), r); !errors.As(err, &at) || at.Line != 2 ||
+		!strings.Contains(err.Error(), "opening_hours: column 4") {
 		t.Errorf("%v", err)
 	}
 	if _, err := ReadOne([]byte("name\nOne\nTwo\n"), r); !errors.Is(err, ErrNotOne) {

@@ -75,7 +75,9 @@ func TestRefused(t *testing.T) {
 }
 
 func TestMatchColumns(t *testing.T) {
-	got := Match([]string{"Business", "Store Code", "ADDRESS", "City", "State/Province", "ZIP code", "Tel", "Phone 2", "Mailing city", "Lat", "Colour", "Telephone"})
+	got := Match(
+		[]string{"Business", "Store Code", "ADDRESS", "City", "State/Province", "ZIP code", "Tel", "Phone 2", "Mailing city", "Lat", "Colour", "Telephone"},
+	)
 	want := []string{"client", "store_code", "street", "locality", "region", "postal_code", "phone", "phone_2", "mailing_locality", "latitude", "", ""}
 	if !reflect.DeepEqual(got, want) {
 		t.Errorf("got %v, want %v", got, want)
@@ -124,16 +126,39 @@ Too many,1 A St,Quillcote,WA,US,,,,,,,,x
 
 func full() record.Record {
 	r, problems := record.Normal(record.Record{
-		Label: "=Old Wharf", StoreCode: "-7", Name: "'@Nettlewick, \"Yarns\"", LegalName: "Nettlewick Yarns LLC", FormerNames: []string{"Wool & Co", "+Wool"},
-		Kind: record.Both, Address: address.Address{Street: "18 Tern Street", Unit: "Suite B", Locality: "Port Sable", Region: "WA", PostalCode: "98990", Country: "US"},
-		Mailing: record.Mailing{Contact: "Dov Marsh", Address: address.Address{Street: "2 Back Lane", Locality: "Quillcote", Region: "WA", PostalCode: "98991", Country: "US"}},
-		Pin:     &record.Pin{Latitude: 48.123456, Longitude: -122.5},
-		Phones:  []record.Phone{{E164: "+13605550142", Voice: true}, {E164: "+13605550143", Text: true}, {E164: "+13605550144"}},
-		Email:   "shop@nettlewick.example", Website: "https://nettlewick.example/?a=1,2", Category: "yarn_shop",
-		Hours: `Tu-Fr 09:00-12:00,13:00-18:00; Sa "by appointment"`, Zone: "America/Los_Angeles",
-		State: record.State{Kind: record.ClosedForATime, Until: "2027-01-31"}, Opened: "1987-05", Directions: "Past the ferry,\nthen left.", Parking: "=Behind",
-		Others: []string{"knitting_classes", "craft_shop"}, Attributes: map[string]bool{"classes": true, "delivery": false},
-		Words: record.Words{Tagline: "Wool, and patience", Short: "Yarn.", Medium: "Yarn and\n\nneedles.", Long: "-", Story: "It began with a sheep.", Keywords: []string{"alpaca", "sock yarn"}, Specialities: []string{"Local fleece"}},
+		Label:       "=Old Wharf",
+		StoreCode:   "-7",
+		Name:        "'@Nettlewick, \"Yarns\"",
+		LegalName:   "Nettlewick Yarns LLC",
+		FormerNames: []string{"Wool & Co", "+Wool"},
+		Kind:        record.Both,
+		Address:     address.Address{Street: "18 Tern Street", Unit: "Suite B", Locality: "Port Sable", Region: "WA", PostalCode: "98990", Country: "US"},
+		Mailing: record.Mailing{
+			Contact: "Dov Marsh",
+			Address: address.Address{Street: "2 Back Lane", Locality: "Quillcote", Region: "WA", PostalCode: "98991", Country: "US"},
+		},
+		Pin:        &record.Pin{Latitude: 48.123456, Longitude: -122.5},
+		Phones:     []record.Phone{{E164: "+13605550142", Voice: true}, {E164: "+13605550143", Text: true}, {E164: "+13605550144"}},
+		Email:      "shop@nettlewick.example",
+		Website:    "https://nettlewick.example/?a=1,2",
+		Category:   "yarn_shop",
+		Hours:      `Tu-Fr 09:00-12:00,13:00-18:00; Sa "by appointment"`,
+		Zone:       "America/Los_Angeles",
+		State:      record.State{Kind: record.ClosedForATime, Until: "2027-01-31"},
+		Opened:     "1987-05",
+		Directions: "Past the ferry,\nthen left.",
+		Parking:    "=Behind",
+		Others:     []string{"knitting_classes", "craft_shop"},
+		Attributes: map[string]bool{"classes": true, "delivery": false},
+		Words: record.Words{
+			Tagline:      "Wool, and patience",
+			Short:        "Yarn.",
+			Medium:       "Yarn and\n\nneedles.",
+			Long:         "-",
+			Story:        "It began with a sheep.",
+			Keywords:     []string{"alpaca", "sock yarn"},
+			Specialities: []string{"Local fleece"},
+		},
 	})
 	if problems != nil {
 		panic(fmt.Sprint(problems))
@@ -142,7 +167,9 @@ func full() record.Record {
 }
 
 func TestWrittenReadsBackUnchanged(t *testing.T) {
-	small, problems := record.Normal(record.Record{Name: "Small", Kind: record.GoesToCustomers, Address: address.Address{Street: "1 A", Locality: "B", Region: "WA", Country: "US"}})
+	small, problems := record.Normal(
+		record.Record{Name: "Small", Kind: record.GoesToCustomers, Address: address.Address{Street: "1 A", Locality: "B", Region: "WA", Country: "US"}},
+	)
 	if problems != nil {
 		t.Fatal(problems)
 	}

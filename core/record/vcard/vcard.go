@@ -64,12 +64,17 @@ func noPlace(r record.Record) (lost []string) {
 		said bool
 		what string
 	}{
-		{r.Label != "", "what we call the location"}, {r.StoreCode != "", "the store code"}, {r.Kind != record.Premises, "the kind of location"}, {r.State.Kind != record.Open, "the state of business"},
-		{r.Opened != "", "when it opened"}, {!r.Mailing.Address.Empty() || r.Mailing.Contact != "", "where post goes"}, {r.Hours != "", "the hours"}, {len(r.Others) > 0, "the other categories"},
-		{len(r.Attributes) > 0, "the attributes"}, {r.Words.Tagline+r.Words.Short+r.Words.Long+r.Words.Story != "" || len(r.Words.Keywords)+len(r.Words.Specialities) > 0, "the other words"},
+		{r.Label != "", "what we call the location"}, {r.StoreCode != "", "the store code"}, {r.Kind != record.Premises,
+			"the kind of location"}, {r.State.Kind != record.Open, "the state of business"},
+		{r.Opened != "", "when it opened"}, {!r.Mailing.Address.Empty() || r.Mailing.Contact != "", "where post goes"}, {r.Hours != "",
+			"the hours"}, {len(r.Others) > 0, "the other categories"},
+		{len(r.Attributes) > 0, "the " +
+			"attributes"}, {r.Words.Tagline+r.Words.Short+r.Words.Long+r.Words.Story != "" || len(r.Words.Keywords)+len(r.Words.Specialities) > 0, "the other words"},
 		{r.Directions+r.Parking != "", "directions and parking"}, {len(r.Area.Towns) > 0, "the service area"}, {r.Links != record.Links{}, "the other links"},
-		{len(r.Socials)+len(r.Videos) > 0, "social profiles and videos"}, {r.Tags != record.Tags{}, "the campaign tags"}, {len(r.Payments) > 0, "ways to pay"}, {len(r.Licences) > 0, "the licences"},
-		{len(r.Team) > 0, "the team"}, {len(r.Offerings) > 0, "the offerings"}, {!reflect.DeepEqual(r.Company, record.Company{Domains: []string{}}), "the company behind the location"},
+		{len(r.Socials)+len(r.Videos) > 0, "social profiles and videos"}, {r.Tags != record.Tags{}, "the campaign tags"}, {len(r.Payments) > 0,
+			"ways to pay"}, {len(r.Licences) > 0, "the licences"},
+		{len(r.Team) > 0, "the team"}, {len(r.Offerings) > 0, "the offerings"}, {!reflect.DeepEqual(r.Company, record.Company{Domains: []string{}}),
+			"the company behind the location"},
 		{len(r.Own) > 0, "which facts are the location’s own"},
 	} {
 		if f.said {

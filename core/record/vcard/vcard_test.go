@@ -17,11 +17,26 @@ import (
 
 func TestWrittenComesBackEqual(t *testing.T) {
 	r, wrong := record.Normal(record.Record{
-		Name: "Nettlewick Yarns; wool, & needles", LegalName: "Nettlewick Fibre Arts Inc.", FormerNames: []string{"Wool Room", "Wool, Ltd."}, Kind: record.Premises,
-		Address: address.Address{Street: "9 Old Wharf, east side", Unit: "Suite B; rear", Locality: "Port Sable", Region: "WA", PostalCode: "98991", Country: "US"},
-		Pin:     &record.Pin{Latitude: 48.7025, Longitude: -124.9068}, Phones: []record.Phone{{E164: "+13605550109", Voice: true}, {E164: "+13605550108", Voice: true, Text: true}},
-		Email: "hello@nettlewick.example", Website: "https://nettlewick.example/old-wharf", Category: "yarn_shop", Zone: "America/Los_Angeles",
-		Words: record.Words{Medium: "Local fleece,\nspun upstairs; come in. Füße warm halten, auch im März, wenn der Wind vom Wasser kommt."}, Hours: "24/7",
+		Name:        "Nettlewick Yarns; wool, & needles",
+		LegalName:   "Nettlewick Fibre Arts Inc.",
+		FormerNames: []string{"Wool Room", "Wool, Ltd."},
+		Kind:        record.Premises,
+		Address: address.Address{
+			Street:     "9 Old Wharf, east side",
+			Unit:       "Suite B; rear",
+			Locality:   "Port Sable",
+			Region:     "WA",
+			PostalCode: "98991",
+			Country:    "US",
+		},
+		Pin:      &record.Pin{Latitude: 48.7025, Longitude: -124.9068},
+		Phones:   []record.Phone{{E164: "+13605550109", Voice: true}, {E164: "+13605550108", Voice: true, Text: true}},
+		Email:    "hello@nettlewick.example",
+		Website:  "https://nettlewick.example/old-wharf",
+		Category: "yarn_shop",
+		Zone:     "America/Los_Angeles",
+		Words:    record.Words{Medium: "Local fleece,\nspun upstairs; come in. Füße warm halten, auch im März, wenn der Wind vom Wasser kommt."},
+		Hours:    "24/7",
 	})
 	if wrong != nil {
 		t.Fatal(wrong)
@@ -67,7 +82,8 @@ func TestCardsOfOthers(t *testing.T) {
 	}
 	before := record.Record{Name: "Old", Email: "kept@b.example", Pin: &record.Pin{Latitude: 1, Longitude: 2}}
 	got, err := Read(card("FN:New", "TEL;VALUE=uri:tel:+13605550109", "GEO:geo:48.5,-124.5;u=10"), before)
-	if err != nil || got.Name != "New" || got.Email != before.Email || got.Phones[0] != (record.Phone{E164: "+13605550109", Voice: true}) || *got.Pin != (record.Pin{Latitude: 48.5, Longitude: -124.5}) {
+	if err != nil || got.Name != "New" || got.Email != before.Email || got.Phones[0] != (record.Phone{E164: "+13605550109", Voice: true}) ||
+		*got.Pin != (record.Pin{Latitude: 48.5, Longitude: -124.5}) {
 		t.Errorf("%+v, %v", got, err)
 	}
 	if got, err := Read(card("FN:New", "GEO:north"), before); err != nil || got.Pin != before.Pin {

@@ -112,7 +112,12 @@ func place(r record.Record, book rulebook.Rulebook, s Sighting) Line {
 	if book.HidesAddress(r) {
 		ours.Street, ours.Unit, ours.PostalCode = "", "", ""
 		if s.Address.Street != "" {
-			return Line{Record: ours.Line() + " (street hidden)", Seen: s.Address.Line(), Mark: Unequal, Says: "The street address shows, though nobody is to come there."}
+			return Line{
+				Record: ours.Line() + " (street hidden)",
+				Seen:   s.Address.Line(),
+				Mark:   Unequal,
+				Says:   "The street address shows, though nobody is to come there.",
+			}
 		}
 	}
 	l := Line{Record: ours.Line(), Seen: s.Address.Line()}

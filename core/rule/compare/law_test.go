@@ -22,13 +22,31 @@ func TestWhatIsTheSameIsNeverDifferent(t *testing.T) {
 	}
 	for range 2000 {
 		rec := record.Record{
-			Name: "Spokeshave Cycle Works", Kind: record.Premises, Website: some("https://spokeshave.example/shop"), Category: some("bicycle_repair"), Hours: some("Tu-Fr 09:00-12:00,13:00-18:00"),
-			Address: address.Address{Street: "18 Tern Street", Unit: some("Suite B"), Locality: "Minnow Bay", Region: some("WA"), PostalCode: some("98990"), Country: "US"},
+			Name:     "Spokeshave Cycle Works",
+			Kind:     record.Premises,
+			Website:  some("https://spokeshave.example/shop"),
+			Category: some("bicycle_repair"),
+			Hours:    some("Tu-Fr 09:00-12:00,13:00-18:00"),
+			Address: address.Address{
+				Street:     "18 Tern Street",
+				Unit:       some("Suite B"),
+				Locality:   "Minnow Bay",
+				Region:     some("WA"),
+				PostalCode: some("98990"),
+				Country:    "US",
+			},
 		}
 		if r.IntN(3) > 0 {
 			rec.Phones = []record.Phone{{E164: "+13605550142", Voice: true}}
 		}
-		same := Sighting{Name: rec.Name, Address: rec.Address, Phone: rec.MainPhone(), Website: rec.Website, Category: fernlook.Categories.Map[rec.Category], Hours: rec.Hours}
+		same := Sighting{
+			Name:     rec.Name,
+			Address:  rec.Address,
+			Phone:    rec.MainPhone(),
+			Website:  rec.Website,
+			Category: fernlook.Categories.Map[rec.Category],
+			Hours:    rec.Hours,
+		}
 		spelled := same
 		spelled.Name = strings.ToUpper(same.Name)
 		spelled.Address.Street = "18 tern st."

@@ -89,13 +89,21 @@ func Shots(r record.Record, rule rulebook.Film) []Shot {
 	}
 	moves := r.Kind == record.GoesToCustomers
 	if moves {
-		add("street", "The street where the work starts", fmt.Sprintf("Begin at a street sign near %s, then turn to the van or the yard. Keep walking; do not stop the recording.", r.Address.Street))
+		add(
+			"street",
+			"The street where the work starts",
+			fmt.Sprintf("Begin at a street sign near %s, then turn to the van or the yard. Keep walking; do not stop the recording.", r.Address.Street),
+		)
 		add("sign", "The name on the van, or on the tools", fmt.Sprintf("Hold “%s” in the picture for three seconds, so that it can be read.", r.Name))
 		add("inside", "Tools of the trade, behind a lock", "Open the van or the store with its key, and show "+equipment(r)+".")
 	} else {
 		add("street", "The street and its number", fmt.Sprintf("Begin outside. Show the street sign or a neighbour’s shop, then the number of %s.", r.Address.Street))
 		add("sign", "The sign", fmt.Sprintf("Walk to the door. Hold “%s” in the picture for three seconds, so that it can be read.", r.Name))
-		add("inside", "A door that only staff can open", "Go in without stopping the recording. Open a door with its key or its code, and show what is behind it: "+equipment(r)+".")
+		add(
+			"inside",
+			"A door that only staff can open",
+			"Go in without stopping the recording. Open a door with its key or its code, and show what is behind it: "+equipment(r)+".",
+		)
 	}
 	add("", "Nothing private", "No customers’ faces, no letters or bills that can be read, no screens. Say nothing that others should not hear.")
 	if rule.MostSeconds > 0 {
@@ -108,7 +116,8 @@ func Shots(r record.Record, rule rulebook.Film) []Shot {
 func equipment(r record.Record) string {
 	c, _ := category.Find(r.Category)
 	what, known := map[string]string{
-		"cycling": "the stand, wheels and tools", "food": "the oven, or the counter from behind", "eating": "the kitchen", "animals": "the treatment room, without animals", "laundry": "the machines from behind, or the pipes",
+		"cycling": "the stand, wheels and tools", "food": "the oven, or the counter from behind", "eating": "the kitchen", "animals": "the treatment room, without " +
+			"animals", "laundry": "the machines from behind, or the pipes",
 		"home": "ladders, brushes and materials", "craft": "the stock in its boxes", "vehicles": "the lift and the tools", "care": "the cupboard with the supplies",
 	}[c.Group]
 	if !known {

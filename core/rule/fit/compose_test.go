@@ -22,7 +22,8 @@ func TestCompose(t *testing.T) {
 	r, book := spokeshave(), read(t, "fernlook")
 	v := Compose(Read(r, nil), book)
 	f := v.Facts()
-	if f["street"] != "18 Tern Street, Suite B" || f["category"] != "Bike repair service" || f["phone"] != "+13605550142" || f["hide_street"] != false || f["hours"] != r.Hours {
+	if f["street"] != "18 Tern Street, Suite B" || f["category"] != "Bike repair service" || f["phone"] != "+13605550142" || f["hide_street"] != false ||
+		f["hours"] != r.Hours {
 		t.Errorf("%+v", f)
 	}
 	if a := text(t, v, "address"); a.Label != "Address" || a.From != "Contact, address" || a.Text != "18 Tern Street, Suite B, Minnow Bay, WA 98994" {
@@ -38,7 +39,8 @@ func TestCompose(t *testing.T) {
 
 	// Links say where a visitor came from, unless that makes them too long.
 	r.Tags = record.Tags{On: true, Medium: "listing"}
-	if w := text(t, Compose(Read(r, nil), book), "website"); w.Text != "https://y.example?utm_source=fernlook&utm_medium=listing" || w.Says[0] != "With campaign tags for Fernlook." {
+	if w := text(t, Compose(Read(r, nil), book), "website"); w.Text != "https://y.example?utm_source=fernlook&utm_medium=listing" ||
+		w.Says[0] != "With campaign tags for Fernlook." {
 		t.Errorf("%+v", w)
 	}
 	r.Website = "https://y.example/" + strings.Repeat("x", 175)
@@ -47,7 +49,12 @@ func TestCompose(t *testing.T) {
 	}
 
 	// Hours are what the form takes.
-	if h := text(t, Compose(Read(r, nil), read(t, "murmurhall")), "hours"); h.Data["hours"] != "Tu-Fr 09:00-18:00" || len(h.Says) != 2 || !strings.Contains(h.Says[0], "4 hours a week shown open while shut") || !strings.Contains(h.Says[1], "Special dates are not taken: 1") {
+	if h := text(
+		t,
+		Compose(Read(r, nil), read(t, "murmurhall")),
+		"hours",
+	); h.Data["hours"] != "Tu-Fr 09:00-18:00" || len(h.Says) != 2 || !strings.Contains(h.Says[0], "4 hours a week shown open while shut") ||
+		!strings.Contains(h.Says[1], "Special dates are not taken: 1") {
 		t.Errorf("%+v", h)
 	}
 	if h := text(t, Compose(Read(r, nil), read(t, "brasswire")), "hours"); h.Text != "Tue–Fri 9–12, 13–18; 2026 Nov 26 closed" || h.Says != nil {
@@ -55,7 +62,8 @@ func TestCompose(t *testing.T) {
 	}
 
 	// One button is chosen: one that leads somewhere, best to a booking.
-	if b := text(t, Compose(Read(r, nil), read(t, "guildbench")), "button"); b.Text != "visit" || !strings.Contains(b.Says[0], "Of visit, contact, join: it leads to https://y.example/") {
+	if b := text(t, Compose(Read(r, nil), read(t, "guildbench")), "button"); b.Text != "visit" ||
+		!strings.Contains(b.Says[0], "Of visit, contact, join: it leads to https://y.example/") {
 		t.Errorf("%+v", b)
 	}
 	booked, book2 := r, *read(t, "murmurhall")
@@ -107,7 +115,10 @@ func TestListsAreNarrowed(t *testing.T) {
 	r.Socials = []record.Social{{Name: "Murmurhall", URL: "https://murmurhall.example/spokeshave", Show: true}, {Name: "Hidden", URL: "https://hidden.example"}}
 	r.Payments, r.Licences = []string{"cash", "cheque"}, []record.Licence{{Name: "Trade", Number: "BX-1"}}
 	r.Attributes = map[string]bool{"free_wifi": true, "rentals": false, "live_music": true}
-	r.Offerings = []record.Section{{Title: "Repairs", Items: []record.Item{{Name: "Puncture", Price: "18"}, {Name: strings.Repeat("w", 90), Price: "2"}}}, {Title: "Empty"}}
+	r.Offerings = []record.Section{
+		{Title: "Repairs", Items: []record.Item{{Name: "Puncture", Price: "18"}, {Name: strings.Repeat("w", 90), Price: "2"}}},
+		{Title: "Empty"},
+	}
 	chamber := Compose(Read(r, nil), read(t, "sound-chamber"))
 	if k := text(t, chamber, "keywords"); k.Text != "bikes, wheels, spokes" || k.Says[0] != "1 of 4 are longer than its 24 characters and do not go." {
 		t.Errorf("%+v", k)

@@ -24,8 +24,14 @@ func read(t testing.TB, name string) *rulebook.Rulebook {
 
 func spokeshave() record.Record {
 	return record.Record{
-		Name: "Spokeshave", Kind: record.Premises, Address: address.Address{Street: "18 Tern Street", Unit: "Suite B", Locality: "Minnow Bay", Region: "WA", PostalCode: "98994", Country: "US"},
-		Phones: []record.Phone{{E164: "+13605550142"}}, Email: "x@y.example", Website: "https://y.example", Category: "bicycle_repair", Hours: "Tu-Fr 09:00-12:00,13:00-18:00; 2026 Nov 26 off",
+		Name:     "Spokeshave",
+		Kind:     record.Premises,
+		Address:  address.Address{Street: "18 Tern Street", Unit: "Suite B", Locality: "Minnow Bay", Region: "WA", PostalCode: "98994", Country: "US"},
+		Phones:   []record.Phone{{E164: "+13605550142"}},
+		Email:    "x@y.example",
+		Website:  "https://y.example",
+		Category: "bicycle_repair",
+		Hours:    "Tu-Fr 09:00-12:00,13:00-18:00; 2026 Nov 26 off",
 	}
 }
 
@@ -84,10 +90,15 @@ func TestWhoMayBeListed(t *testing.T) {
 }
 
 func TestPerCentAndTheNextBestFact(t *testing.T) {
-	book := rulebook.Rulebook{Name: "Pierbook", Listing: rulebook.Listing{Kinds: []record.Kind{record.Premises, record.Both}}, Areas: rulebook.Areas{Most: 3, Weight: 4},
-		Facts:  []rulebook.Fact{{Fact: "name", Required: true, Weight: 6}, {Fact: "phone", Weight: 3}, {Fact: "offerings", Weight: 9}, {Fact: "keywords"}},
-		Texts:  []rulebook.Prose{{Text: "short", Label: "Line", MostCharacters: 50}},
-		Photos: []rulebook.Photos{{Groups: []string{"logo"}, Label: "Badge", Most: 1, Crop: photo.Crop{Width: 100, Height: 100}, Least: photo.Size{Width: 100, Height: 100}}},
+	book := rulebook.Rulebook{
+		Name:    "Pierbook",
+		Listing: rulebook.Listing{Kinds: []record.Kind{record.Premises, record.Both}},
+		Areas:   rulebook.Areas{Most: 3, Weight: 4},
+		Facts:   []rulebook.Fact{{Fact: "name", Required: true, Weight: 6}, {Fact: "phone", Weight: 3}, {Fact: "offerings", Weight: 9}, {Fact: "keywords"}},
+		Texts:   []rulebook.Prose{{Text: "short", Label: "Line", MostCharacters: 50}},
+		Photos: []rulebook.Photos{
+			{Groups: []string{"logo"}, Label: "Badge", Most: 1, Crop: photo.Crop{Width: 100, Height: 100}, Least: photo.Size{Width: 100, Height: 100}},
+		},
 	}
 	r := record.Record{Name: "Spokeshave", Kind: record.Premises}
 	f := Of(Read(r, nil), &book)
@@ -108,7 +119,9 @@ func TestPerCentAndTheNextBestFact(t *testing.T) {
 	if math.Abs(f.Percent-100.0*9/25) > 1e-9 {
 		t.Errorf("%v per cent", f.Percent)
 	}
-	r.Offerings, r.Words.Keywords, r.Words.Short, r.Area.Towns = []record.Section{{Items: []record.Item{{Name: "Wheel"}}}}, []string{"bikes"}, "By the pier.", []record.Town{{Name: "Quillcote"}}
+	r.Offerings, r.Words.Keywords, r.Words.Short, r.Area.Towns = []record.Section{{Items: []record.Item{{Name: "Wheel"}}}}, []string{
+		"bikes",
+	}, "By the pier.", []record.Town{{Name: "Quillcote"}}
 	f = Of(Read(r, []Photo{{Group: "logo", Size: photo.Size{Width: 500, Height: 500}}}), &book)
 	if next, ok := f.Next(); f.Percent != 100 || ok {
 		t.Errorf("%v per cent, and %+v is next", f.Percent, next)
@@ -146,9 +159,17 @@ func BenchmarkFit(b *testing.B) {
 		b.Fatal(err)
 	}
 	r := spokeshave()
-	r.Words = record.Words{Short: "We mend bicycles.", Medium: strings.Repeat("We mend bicycles on Tern Street. ", 22), Long: strings.Repeat("A long story of wheels. ", 100)}
+	r.Words = record.Words{
+		Short:  "We mend bicycles.",
+		Medium: strings.Repeat("We mend bicycles on Tern Street. ", 22),
+		Long:   strings.Repeat("A long story of wheels. ", 100),
+	}
 	r.Others, r.Licences = []string{"bicycle_shop", "electric_bicycle_shop"}, []record.Licence{{Number: "X1"}}
-	photos := []Photo{{Group: "logo", Size: photo.Size{Width: 600, Height: 600}}, {Group: "cover", Size: photo.Size{Width: 1600, Height: 900}}, {Group: "exterior", Size: photo.Size{Width: 1600, Height: 1200}}}
+	photos := []Photo{
+		{Group: "logo", Size: photo.Size{Width: 600, Height: 600}},
+		{Group: "cover", Size: photo.Size{Width: 1600, Height: 900}},
+		{Group: "exterior", Size: photo.Size{Width: 1600, Height: 1200}},
+	}
 	b.Run("5000 locations on every directory", func(b *testing.B) {
 		for b.Loop() {
 			for range 5000 {

@@ -30,7 +30,8 @@ func TestLacks(t *testing.T) {
 		t.Fatalf("%+v", lacks)
 	}
 	// Half of the heavy one's 100 and half of the light one's 10, in five minutes.
-	if k := lacks[0]; math.Abs(k.Gain-55) > 1e-9 || k.Minutes != 5 || math.Abs(k.PerMinute()-11) > 1e-9 || len(k.Directories) != 2 || k.Title != "Keywords" || k.Part != "words" {
+	if k := lacks[0]; math.Abs(k.Gain-55) > 1e-9 || k.Minutes != 5 || math.Abs(k.PerMinute()-11) > 1e-9 || len(k.Directories) != 2 || k.Title != "Keywords" ||
+		k.Part != "words" {
 		t.Errorf("%+v", k)
 	}
 	if got := Lacks(books, fits, func(int) bool { return false }); got != nil {

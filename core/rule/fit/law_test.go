@@ -27,7 +27,23 @@ func pick[T any](r random, of []T) T { return of[r.IntN(len(of))] }
 func (r random) yes() bool { return r.IntN(2) == 0 }
 
 // Words with what is easily broken: entities, families, flags, marks that join.
-var pieces = []string{"wheel", "Tern", "&amp;", "caf\u0065\u0301", "👩‍👩‍👧", "🇨🇦", "&#8217;s", "e-bike", "o’clock", "a", "notwithstanding", "Straße", "&eacute;t&eacute;", "—", "3.50"}
+var pieces = []string{
+	"wheel",
+	"Tern",
+	"&amp;",
+	"caf\u0065\u0301",
+	"👩‍👩‍👧",
+	"🇨🇦",
+	"&#8217;s",
+	"e-bike",
+	"o’clock",
+	"a",
+	"notwithstanding",
+	"Straße",
+	"&eacute;t&eacute;",
+	"—",
+	"3.50",
+}
 
 func (r random) prose(most int) string {
 	var b strings.Builder
@@ -61,13 +77,33 @@ func (r random) link() string {
 
 func (r random) record() record.Record {
 	rec := record.Record{
-		Name: r.text(60), LegalName: r.text(60), FormerNames: r.texts(3, 40), Kind: pick(r, []record.Kind{record.Premises, record.GoesToCustomers, record.Both}),
-		Address: address.Address{Street: r.text(30), Locality: r.text(12), Region: "WA", PostalCode: "98991", Country: "US"}, Directions: r.text(400), Parking: r.text(200),
-		Email: "x@y.example", Website: r.link(), Links: record.Links{Booking: r.link(), Menu: r.link(), GiftCard: r.link()},
-		Tags: record.Tags{On: r.yes(), Medium: "listing", Campaign: "spring"}, Videos: r.texts(2, 80),
-		Words:    record.Words{Tagline: r.text(100), Short: r.text(250), Medium: r.text(700), Long: r.text(2000), Story: r.text(2000), Keywords: r.texts(12, 30), Specialities: r.texts(12, 30)},
-		Payments: []string{"cash", "cheque"}, Company: record.Company{Registration: r.text(12), Industry: r.text(40), Founded: "2011"},
-		Hours: pick(r, []string{"", "24/7", "Mo-Fr 09:00-12:00,13:00-18:00; Sa 22:00-03:00", "Tu 09:00-10:00,11:00-12:00,13:00-14:00,15:00-16:00; 2026 Nov 26 off", "nonsense"}),
+		Name:        r.text(60),
+		LegalName:   r.text(60),
+		FormerNames: r.texts(3, 40),
+		Kind:        pick(r, []record.Kind{record.Premises, record.GoesToCustomers, record.Both}),
+		Address:     address.Address{Street: r.text(30), Locality: r.text(12), Region: "WA", PostalCode: "98991", Country: "US"},
+		Directions:  r.text(400),
+		Parking:     r.text(200),
+		Email:       "x@y.example",
+		Website:     r.link(),
+		Links:       record.Links{Booking: r.link(), Menu: r.link(), GiftCard: r.link()},
+		Tags:        record.Tags{On: r.yes(), Medium: "listing", Campaign: "spring"},
+		Videos:      r.texts(2, 80),
+		Words: record.Words{
+			Tagline:      r.text(100),
+			Short:        r.text(250),
+			Medium:       r.text(700),
+			Long:         r.text(2000),
+			Story:        r.text(2000),
+			Keywords:     r.texts(12, 30),
+			Specialities: r.texts(12, 30),
+		},
+		Payments: []string{"cash", "cheque"},
+		Company:  record.Company{Registration: r.text(12), Industry: r.text(40), Founded: "2011"},
+		Hours: pick(
+			r,
+			[]string{"", "24/7", "Mo-Fr 09:00-12:00,13:00-18:00; Sa 22:00-03:00", "Tu 09:00-10:00,11:00-12:00,13:00-14:00,15:00-16:00; 2026 Nov 26 off", "nonsense"},
+		),
 	}
 	if r.yes() {
 		rec.Phones = []record.Phone{{E164: "+13605550142"}, {E164: "+13605550143"}}
@@ -96,7 +132,10 @@ func (r random) record() record.Record {
 
 func (r random) photos() (out []Photo) {
 	for range r.IntN(6) {
-		out = append(out, Photo{Group: pick(r, PhotoGroups).ID, Size: photo.Size{Width: 50 + r.IntN(2000), Height: 50 + r.IntN(2000)}, Caption: r.text(80), Alternative: r.text(80)})
+		out = append(
+			out,
+			Photo{Group: pick(r, PhotoGroups).ID, Size: photo.Size{Width: 50 + r.IntN(2000), Height: 50 + r.IntN(2000)}, Caption: r.text(80), Alternative: r.text(80)},
+		)
 	}
 	return out
 }
@@ -141,9 +180,19 @@ func (r random) rulebook(t *testing.T) *rulebook.Rulebook {
 		categories[pick(r, category.All()).ID] = pick(r, []string{"Shops", "Trades", "Food"})
 	}
 	book := m{
-		"id": "pierbook", "name": "Pierbook", "kind": "booklet", "summary": "A booklet.", "weight": r.IntN(101), "worked": "file", "calendar": m{"country": "US", "zone": "America/Los_Angeles"},
-		"listing": m{"kinds": []string{"premises", "goes_to_customers", "both"}, "hide_address": []string{"goes_to_customers"}},
-		"facts":   facts, "texts": texts, "photos": photos, "areas": m{"most": r.IntN(4)}, "categories": m{"most": 1 + r.IntN(4), "map": categories},
+		"id":         "pierbook",
+		"name":       "Pierbook",
+		"kind":       "booklet",
+		"summary":    "A booklet.",
+		"weight":     r.IntN(101),
+		"worked":     "file",
+		"calendar":   m{"country": "US", "zone": "America/Los_Angeles"},
+		"listing":    m{"kinds": []string{"premises", "goes_to_customers", "both"}, "hide_address": []string{"goes_to_customers"}},
+		"facts":      facts,
+		"texts":      texts,
+		"photos":     photos,
+		"areas":      m{"most": r.IntN(4)},
+		"categories": m{"most": 1 + r.IntN(4), "map": categories},
 		"hours":      m{"sittings_per_day": 1 + r.IntN(3), "past_midnight": r.yes(), "free_text": r.IntN(4) == 0},
 		"publishing": m{"window": m{"min": 0, "max": 3, "unit": "days"}, "look_every_hours": 24},
 	}
@@ -198,7 +247,8 @@ func TestComposingKeepsEveryLimit(t *testing.T) {
 					wrong("%s: %d of at most %d", v.Key, len(parts), rule.Most)
 				}
 				for _, p := range parts {
-					if facts[v.Key].parts != nil && rule.MostCharacters > 0 && v.Key != "phone" && v.Key != "other_phones" && v.Key != "payments" && chars(p) > rule.MostCharacters {
+					if facts[v.Key].parts != nil && rule.MostCharacters > 0 && v.Key != "phone" && v.Key != "other_phones" && v.Key != "payments" &&
+						chars(p) > rule.MostCharacters {
 						wrong("%s: %q is longer than %d", v.Key, p, rule.MostCharacters)
 					}
 				}

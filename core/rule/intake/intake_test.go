@@ -21,13 +21,29 @@ func subject(t *testing.T) (Subject, []rulebook.Rulebook) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	full := Subject{Now: now, Held: Held{map[string]int{"logo": 1, "cover": 1, "exterior": 1, "interior": 1}, map[string]int{"utility_bill": 1}}, Record: record.Record{
-		Name: "Spokeshave", LegalName: "Spokeshave LLC", Kind: record.Both, Address: address.Address{Street: "18 Tern Street", Locality: "Minnow Bay", Region: "WA", Country: "US"},
-		Mailing: record.Mailing{Contact: "Dov Marsh"}, Pin: &record.Pin{}, Phones: []record.Phone{{E164: "+13605550142", Text: true}}, Website: "https://spokeshave.example", Email: "a@spokeshave.example",
-		Category: "bicycle_repair", Hours: "Tu-Fr 09:00-18:00; 2026 Nov 26-27 off; 2026 Dec 25 off; 2027 Jan 1 off", Area: record.Area{Towns: []record.Town{{Name: "Quillcote"}}},
-		Words: record.Words{Medium: "We mend.", Keywords: []string{"wheels"}}, Payments: []string{"cash"}, Offerings: []record.Section{{Title: "Repairs"}},
-		Licences: []record.Licence{{Name: "Trade"}}, Company: record.Company{Registration: "604 117 220"},
-	}}
+	full := Subject{
+		Now:  now,
+		Held: Held{map[string]int{"logo": 1, "cover": 1, "exterior": 1, "interior": 1}, map[string]int{"utility_bill": 1}},
+		Record: record.Record{
+			Name:      "Spokeshave",
+			LegalName: "Spokeshave LLC",
+			Kind:      record.Both,
+			Address:   address.Address{Street: "18 Tern Street", Locality: "Minnow Bay", Region: "WA", Country: "US"},
+			Mailing:   record.Mailing{Contact: "Dov Marsh"},
+			Pin:       &record.Pin{},
+			Phones:    []record.Phone{{E164: "+13605550142", Text: true}},
+			Website:   "https://spokeshave.example",
+			Email:     "a@spokeshave.example",
+			Category:  "bicycle_repair",
+			Hours:     "Tu-Fr 09:00-18:00; 2026 Nov 26-27 off; 2026 Dec 25 off; 2027 Jan 1 off",
+			Area:      record.Area{Towns: []record.Town{{Name: "Quillcote"}}},
+			Words:     record.Words{Medium: "We mend.", Keywords: []string{"wheels"}},
+			Payments:  []string{"cash"},
+			Offerings: []record.Section{{Title: "Repairs"}},
+			Licences:  []record.Licence{{Name: "Trade"}},
+			Company:   record.Company{Registration: "604 117 220"},
+		},
+	}
 	return full, []rulebook.Rulebook{book}
 }
 
@@ -79,7 +95,8 @@ func TestWhatBlocksComesFirstThenWhatTakesLong(t *testing.T) {
 	s, books := subject(t)
 	s.Record.Category, s.Record.Company.Registration, s.Record.Payments, s.Record.Licences = "", "", nil, nil
 	list := Missing(s, books)
-	if !slices.Equal(ids(list), []string{"category", "registration", "licence", "payments"}) || !slices.Equal(list[0].Blocks, []string{"Fernlook"}) || list[1].Blocks != nil {
+	if !slices.Equal(ids(list), []string{"category", "registration", "licence", "payments"}) || !slices.Equal(list[0].Blocks, []string{"Fernlook"}) ||
+		list[1].Blocks != nil {
 		t.Fatalf("%+v", list)
 	}
 	// Thirty days from Tuesday 24 November; five business days, of which Thanksgiving and the day after are none in WA.

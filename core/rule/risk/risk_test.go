@@ -27,9 +27,15 @@ func book(t *testing.T, id string) *rulebook.Rulebook {
 
 // sound is a record that nothing speaks against.
 func sound() record.Record {
-	return record.Record{Name: "Spokeshave Cycle Works", Kind: record.Premises, Category: "bicycle_repair", Hours: "Mo-Fr 09:00-18:00", Website: "https://www.spokeshave.example/quillcote",
-		Address: address.Address{Street: "63 Mill Lane", Unit: "Suite B", Locality: "Quillcote", Region: "WA", PostalCode: "98992", Country: "US"},
-		Words:   record.Words{Long: "We mend bicycles of every kind by the water, and lend you another while you wait for yours to be done."}}
+	return record.Record{
+		Name:     "Spokeshave Cycle Works",
+		Kind:     record.Premises,
+		Category: "bicycle_repair",
+		Hours:    "Mo-Fr 09:00-18:00",
+		Website:  "https://www.spokeshave.example/quillcote",
+		Address:  address.Address{Street: "63 Mill Lane", Unit: "Suite B", Locality: "Quillcote", Region: "WA", PostalCode: "98992", Country: "US"},
+		Words:    record.Words{Long: "We mend bicycles of every kind by the water, and lend you another while you wait for yours to be done."},
+	}
 }
 
 func TestEachRisk(t *testing.T) {

@@ -116,7 +116,8 @@ func TestMistakesAreToldWithWhatToDo(t *testing.T) {
 				t.Errorf("%q: %+v says too little", c.to, p)
 			}
 			// A value that stands in the file is told with its line.
-			if last := c.path[strings.LastIndexByte(c.path, '.')+1:]; p.Path == c.path && c.path != "" && !strings.Contains(line(strings.Replace(good, c.from, c.to, 1), p.Line), strings.TrimRight(last, "0123456789")) {
+			if last := c.path[strings.LastIndexByte(c.path, '.')+1:]; p.Path == c.path && c.path != "" &&
+				!strings.Contains(line(strings.Replace(good, c.from, c.to, 1), p.Line), strings.TrimRight(last, "0123456789")) {
 				t.Errorf("%q: line %d is %q, not of %s", c.to, p.Line, line(strings.Replace(good, c.from, c.to, 1), p.Line), c.path)
 			}
 		}

@@ -57,7 +57,12 @@ func (r Rulebook) check() []Problem {
 	}
 	for i, cl := range r.Account.Classes {
 		if i > 0 && cl.From <= r.Account.Classes[i-1].From {
-			c.add(fmt.Sprintf("account.classes.%d.from_locations", i), "%d does not come after %d; write the classes by the number of locations, fewest first", cl.From, r.Account.Classes[i-1].From)
+			c.add(
+				fmt.Sprintf("account.classes.%d.from_locations", i),
+				"%d does not come after %d; write the classes by the number of locations, fewest first",
+				cl.From,
+				r.Account.Classes[i-1].From,
+			)
 		}
 	}
 	return c.out

@@ -20,7 +20,8 @@ type PageAddress struct {
 // that are cut between words.
 func (p PageAddress) Propose(r record.Record) []string {
 	var whole, cut []string
-	for _, parts := range [][]string{{r.Name}, {r.Name, r.Address.Locality}, {r.Name, r.Label}, {r.Name, r.Address.Street}, {r.Name, r.StoreCode}, {firstWord(r.Name), r.Address.Locality}} {
+	for _, parts := range [][]string{{r.Name}, {r.Name, r.Address.Locality}, {r.Name, r.Label}, {r.Name, r.Address.Street}, {r.Name, r.StoreCode},
+		{firstWord(r.Name), r.Address.Locality}} {
 		full := link.Slug(strings.Join(parts, " "))
 		switch name := p.fit(full); {
 		case name == "" || slices.Contains(whole, name) || slices.Contains(cut, name):

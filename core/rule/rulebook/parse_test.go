@@ -75,7 +75,12 @@ func TestTheLessonMakesARulebook(t *testing.T) {
 	if problems != nil {
 		t.Fatal(problems)
 	}
-	if len(parts) != 12 || len(r.Risks) != 2 || !r.Closing.ForGood.Final || r.Name != "Pierbook" || r.Hours.SittingsPerDay != 1 || len(r.Photos) != 1 || r.Texts[0].MostCharacters != 80 || len(r.Methods) != 1 || r.Calendar.CutOffHour != 15 || r.Worked != Written || r.Fields()[1] != "text.short" {
+	if len(parts) != 12 || len(r.Risks) != 2 || !r.Closing.ForGood.Final || r.Name != "Pierbook" || r.Hours.SittingsPerDay != 1 || len(r.Photos) != 1 ||
+		r.Texts[0].MostCharacters != 80 ||
+		len(r.Methods) != 1 ||
+		r.Calendar.CutOffHour != 15 ||
+		r.Worked != Written ||
+		r.Fields()[1] != "text.short" {
 		t.Errorf("%d parts make %s, with %d risks", len(parts), r.Name, len(r.Risks))
 	}
 	if why := r.MayList(record.Record{Kind: record.GoesToCustomers, Address: address.Address{Country: "US"}}); !strings.Contains(why, "does not list this kind") {

@@ -110,7 +110,15 @@ func quoted(v any) string {
 }
 
 func article(what string) string {
-	named := map[string]string{"object": "a group of keys", "array": "a list", "string": "a text", "integer": "a whole number", "number": "a number", "boolean": "true or false", "null": "nothing"}
+	named := map[string]string{
+		"object":  "a group of keys",
+		"array":   "a list",
+		"string":  "a text",
+		"integer": "a whole number",
+		"number":  "a number",
+		"boolean": "true or false",
+		"null":    "nothing",
+	}
 	if n, ok := named[what]; ok {
 		return n
 	}

@@ -4,8 +4,6 @@ import (
 	"fmt"
 	"strings"
 
-	"uvent/core/fact/calendar"
-	"uvent/core/record/paper"
 	"uvent/core/record/record"
 )
 
@@ -46,7 +44,8 @@ func (r Rulebook) sayListing() []string {
 	for _, only := range []struct {
 		what string
 		of   []string
-	}{{"In ", l.Countries}, {"In the region ", l.Regions}, {"In the town of ", l.Towns}, {"On its streets: ", l.Streets}, {"Of one trade: ", tradeNames(l.Trades)}} {
+	}{{"In ", l.Countries}, {"In the region ", l.Regions}, {"In the town of ", l.Towns}, {"On its streets: ", l.Streets}, {"Of one trade: ",
+		tradeNames(l.Trades)}} {
 		if len(only.of) > 0 {
 			out = append(out, only.what+oneOf(only.of)+".")
 		}
@@ -237,7 +236,8 @@ func (r Rulebook) sayClosing() (out []string) {
 		what string
 		turn Turn
 	}{{"Closed for a time", r.Closing.ForATime}, {"Closed for good", r.Closing.ForGood}, {"Moved away", r.Closing.Moved}} {
-		how := map[TurnBy]string{ByMark: "it is marked so", ByView: "it has no mark for it; the listing is taken out of public view", InWord: "its people are told"}[t.turn.By]
+		how := map[TurnBy]string{ByMark: "it is marked so", ByView: "it has no mark for it; the listing is taken out of public view",
+			InWord: "its people are told"}[t.turn.By]
 		if how == "" {
 			continue
 		}
@@ -294,162 +294,4 @@ func (r Rulebook) sayCopies(name func(string) string) (out []string) {
 		out = append(out, sentence(s, c.OptOut))
 	}
 	return out
-}
-
-func (r Rulebook) saySpeaks() (out []string) {
-	s := r.Speaks
-	say := func(yes bool, format string, a ...any) {
-		if yes {
-			out = append(out, fmt.Sprintf(format, a...))
-		}
-	}
-	say(s.PostsPerMonth > 0, "%s a month.", count(s.PostsPerMonth, "post"))
-	say(s.PostRadius > 0, "A post reaches people within %s at most.", count(s.PostRadius, "kilometre"))
-	say(s.EventsMostDays > 0, "Events that end within %s.", count(s.EventsMostDays, "day"))
-	say(s.OffersMost > 0, "Offers of up to %d per cent.", s.OffersMost)
-	say(len(s.Buttons) > 0, "One button, of %s.", oneOf(s.Buttons))
-	say(s.ReviewsToRead, "Reviews can be read there.")
-	say(s.AnswersByVoice, "It answers voice questions.")
-	return out
-}
-
-// causeTitles are the causes of Risks, for people.
-var causeTitles = map[string]string{
-	"extra_words": "words in the name that are not on the sign", "town_in_name": "the town in the name", "name_and_address": "name and address changed at once",
-	"second_edit": "a second change before the last is settled", "shared_address": "an address that another business has", "post_office_box": "a post-office box or a mailing agent as the address",
-	"street_shown": "a street that is shown though nobody can come there", "shared_phone": "a phone that is used elsewhere", "far_category": "a category far from the business’s own words",
-	"round_the_clock": "hours round the clock", "other_domain": "a website on another domain",
-}
-
-// CauseTitle is a cause of a Risk, for people.
-func CauseTitle(cause string) string { return causeTitles[cause] }
-
-func (r Rulebook) sayRisks() (out []string) {
-	for _, k := range r.Risks {
-		s := strings.ToUpper(causeTitles[k.Cause][:1]) + causeTitles[k.Cause][1:]
-		out = append(out, fmt.Sprintf("%s: %s, %d times in a hundred.", s, map[SetsOff]string{OffReview: "a review", OffVerification: "a new verification", OffRefusal: "a refusal", OffSuspension: "a suspension"}[k.SetsOff], int(100*k.Weight+.5)))
-	}
-	if a := r.Appeal; a.Most > 0 {
-		out = append(out, fmt.Sprintf("Appeals: %s, %s, %d in all.", a.How, Span(a.Window), a.Most))
-	}
-	return out
-}
-
-// FieldTitle is what the directory's form calls one of its Fields.
-func (r Rulebook) FieldTitle(key string) string {
-	if f, ok := r.Takes(key); ok {
-		return f.Title()
-	}
-	for _, t := range r.Texts {
-		if t.Key() == key {
-			return t.Label
-		}
-	}
-	for _, p := range r.Photos {
-		if p.Key() == key {
-			return p.Label
-		}
-	}
-	if key == AreasKey {
-		return r.Areas.Title()
-	}
-	return key
-}
-
-var methodTitles = map[MethodName]string{
-	Postcard: "Postcard", Call: "Call", Text: "Text", Email: "Email", Papers: "Papers", Video: "Video", Card: "Card payment", Instant: "At once, for an account that is known", StaffSay: "Their staff",
-}
-
-func (r Rulebook) sayMethods() (out []string) {
-	switch {
-	case r.Worked == Fed:
-		return nil
-	case len(r.Methods) == 0:
-		return []string{"None: whoever adds a listing is believed."}
-	}
-	for _, m := range r.Methods {
-		s := methodTitles[m.Method] + ": "
-		if m.AtOnce() {
-			s += "at once"
-		} else {
-			s += "in " + Span(m.Window)
-		}
-		if m.Code.Digits > 0 {
-			s += fmt.Sprintf("; a code of %d digits that works for %s, %s", m.Code.Digits, works(m.Code), count(m.Code.Tries, "try"))
-		}
-		if len(m.Papers) > 0 {
-			s += "; " + oneOf(paperNames(m.Papers))
-		}
-		if m.Film.MostSeconds > 0 {
-			s += fmt.Sprintf("; one take of up to %s that shows %s", count(m.Film.MostSeconds, "second"), strings.Join(m.Film.Shown(), "; "))
-		}
-		if m.Needs.EmailOnDomain {
-			s += "; the email must be on the website's domain"
-		}
-		if m.Needs.OpenMinutes > 0 {
-			s += fmt.Sprintf("; only while the shop is open for %d more minutes", m.Needs.OpenMinutes)
-		}
-		if len(m.Kinds) > 0 {
-			s += "; for " + kindList(m.Kinds)
-		}
-		if a := m.Again; a.After() > 0 {
-			s += "; another after " + works(Code{WorksDays: a.AfterDays, WorksMinutes: a.AfterMinutes})
-		}
-		if m.Again.Most > 0 {
-			s += fmt.Sprintf(", %d in all", m.Again.Most)
-		}
-		out = append(out, sentence(s, m.Note))
-	}
-	return out
-}
-
-func paperNames(ids []string) []string {
-	out := make([]string, len(ids))
-	for i, id := range ids {
-		out[i] = strings.ToLower(paper.Title(id))
-	}
-	return out
-}
-
-func (r Rulebook) sayCalendar() string {
-	where := r.Calendar.Country
-	if r.Calendar.Region != "" {
-		where += "-" + r.Calendar.Region
-	}
-	s := fmt.Sprintf("By the public holidays of %s, in the time zone %s.", where, r.Calendar.Zone)
-	if h := r.Calendar.CutOffHour; h > 0 {
-		s += fmt.Sprintf(" What is asked from %d:00 on counts from the next business day.", h)
-	}
-	return s
-}
-
-// Span writes a wait: "6 to 12 business days".
-func Span(w calendar.Rule) string {
-	unit := strings.ReplaceAll(string(w.Unit), "_", " ")
-	switch {
-	case w.Min == w.Max && w.Max == 1:
-		return "1 " + strings.TrimSuffix(unit, "s")
-	case w.Min == w.Max:
-		return fmt.Sprintf("%d %s", w.Max, unit)
-	case w.Min == 0:
-		return fmt.Sprintf("up to %d %s", w.Max, unit)
-	}
-	return fmt.Sprintf("%d to %d %s", w.Min, w.Max, unit)
-}
-
-func works(c Code) string {
-	if c.WorksDays > 0 {
-		return count(c.WorksDays, "day")
-	}
-	return count(c.WorksMinutes, "minute")
-}
-
-func count(n int, unit string) string {
-	switch {
-	case n == 1:
-		return "1 " + unit
-	case strings.HasSuffix(unit, "y") && !strings.HasSuffix(unit, "ay"):
-		return fmt.Sprintf("%d %sies", n, strings.TrimSuffix(unit, "y"))
-	}
-	return fmt.Sprintf("%d %ss", n, unit)
 }

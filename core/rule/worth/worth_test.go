@@ -46,7 +46,8 @@ func TestRank(t *testing.T) {
 	if s := got[0]; s.Gain != 30 || s.Minutes != 5 || !s.Pays || !strings.Contains(strings.Join(s.Why, " "), "It feeds Fed, which adds 20.") {
 		t.Errorf("%+v", s)
 	}
-	if a := got[2]; a.Minutes != 20 || !strings.Contains(strings.Join(a.Why, " "), "Connected: about 10 minutes, and 10 for what is missing: registration number.") {
+	if a := got[2]; a.Minutes != 20 ||
+		!strings.Contains(strings.Join(a.Why, " "), "Connected: about 10 minutes, and 10 for what is missing: registration number.") {
 		t.Errorf("%+v", a)
 	}
 	if small := got[4]; small.Pays || math.Abs(small.Adds-100.0/151) > 1e-9 {

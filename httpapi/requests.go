@@ -1,0 +1,114 @@
+package httpapi
+
+import (
+	"context"
+
+	"uvent/core/rule/rulebook"
+	"uvent/desk/ledger"
+	"uvent/httpapi/api"
+)
+
+// SearchDirectory looks for a location.
+func (s *Server) SearchDirectory(ctx context.Context, in api.SearchDirectoryRequestObject) (api.SearchDirectoryResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Search(ctx, person(ctx).Actor(), at))
+	return api.SearchDirectory200JSONResponse(out), err
+}
+
+// ClaimListing claims a listing that was found.
+func (s *Server) ClaimListing(ctx context.Context, in api.ClaimListingRequestObject) (api.ClaimListingResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Claim(ctx, person(ctx).Actor(), at, in.Body.Ref))
+	return api.ClaimListing200JSONResponse(out), err
+}
+
+// CreateListing creates a listing.
+func (s *Server) CreateListing(ctx context.Context, in api.CreateListingRequestObject) (api.CreateListingResponseObject, error) {
+	name := ""
+	if in.Body != nil {
+		name = text(in.Body.PageName)
+	}
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Create(ctx, person(ctx).Actor(), at, name))
+	return api.CreateListing200JSONResponse(out), err
+}
+
+// AskCode asks for a code.
+func (s *Server) AskCode(ctx context.Context, in api.AskCodeRequestObject) (api.AskCodeResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	ask := s.Desk.Listings.AskCode
+	if in.Body.Despite != nil && *in.Body.Despite {
+		ask = s.Desk.Listings.AskDespite
+	}
+	out, err := s.asked(ctx, at)(ask(ctx, person(ctx).Actor(), at, rulebook.MethodName(in.Body.Method)))
+	return api.AskCode200JSONResponse(out), err
+}
+
+// EnterCode enters a code.
+func (s *Server) EnterCode(ctx context.Context, in api.EnterCodeRequestObject) (api.EnterCodeResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.EnterCode(ctx, person(ctx).Actor(), at, in.Attempt, in.Body.Code))
+	return api.EnterCode200JSONResponse(out), err
+}
+
+// CodeArrived records that a code is in hand.
+func (s *Server) CodeArrived(ctx context.Context, in api.CodeArrivedRequestObject) (api.CodeArrivedResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Listings.Arrived(ctx, person(ctx).Actor(), at, in.Attempt); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.CodeArrived200JSONResponse(out), err
+}
+
+// SendChanges gives a directory what has changed.
+func (s *Server) SendChanges(ctx context.Context, in api.SendChangesRequestObject) (api.SendChangesResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	var keys []string
+	if in.Body != nil && in.Body.Facts != nil {
+		keys = *in.Body.Facts
+	}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Send(ctx, person(ctx).Actor(), at, keys))
+	return api.SendChanges200JSONResponse(out), err
+}
+
+// ReportDuplicate reports a second listing.
+func (s *Server) ReportDuplicate(ctx context.Context, in api.ReportDuplicateRequestObject) (api.ReportDuplicateResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.ReportDuplicate(ctx, person(ctx).Actor(), at, in.Body.Ref))
+	return api.ReportDuplicate200JSONResponse(out), err
+}
+
+// AskAccess asks a holder for a listing.
+func (s *Server) AskAccess(ctx context.Context, in api.AskAccessRequestObject) (api.AskAccessResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.AskAccess(ctx, person(ctx).Actor(), at))
+	return api.AskAccess200JSONResponse(out), err
+}
+
+// EscalateAccess puts a request for a listing before the directory's people.
+func (s *Server) EscalateAccess(ctx context.Context, in api.EscalateAccessRequestObject) (api.EscalateAccessResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Escalate(ctx, person(ctx).Actor(), at))
+	return api.EscalateAccess200JSONResponse(out), err
+}
+
+// LookAgain looks at the public page.
+func (s *Server) LookAgain(ctx context.Context, in api.LookAgainRequestObject) (api.LookAgainResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Sightings.Look(ctx, person(ctx).Actor(), at); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.LookAgain200JSONResponse(out), err
+}
+
+// AskStatus asks how a review stands.
+func (s *Server) AskStatus(ctx context.Context, in api.AskStatusRequestObject) (api.AskStatusResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Listings.AskStatus(ctx, person(ctx).Actor(), at); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.AskStatus200JSONResponse(out), err
+}

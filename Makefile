@@ -5,12 +5,16 @@ BIN := bin/uvent
 WEB := web/node_modules/.package-lock.json
 FRONT := web/dist/index.html
 
-.PHONY: demo test proofs race mutate build generate generated lint lint-more bench bench-match fuzz clean needs-server needs-browser screenshots
+.PHONY: demo dev test proofs race mutate build generate generated lint lint-more bench bench-match fuzz clean needs-server needs-browser screenshots
 
 # Builds, then runs PostgreSQL, the outside and Uvent with demo data.
 # FRESH=1 begins the demo world anew.
 demo: needs-server build
 	@exec $(BIN) demo $(if $(FRESH),--fresh)
+
+# The demo and the front end, each taking up what is saved.
+dev: needs-server
+	@exec tools/dev
 
 # All that is tried at every change, beside one PostgreSQL. Most of it waits for something, so
 # more runs at once than there are cores.

@@ -41,7 +41,7 @@ func TestEverythingIsReachedFromTheKeyboard(t *testing.T) {
 	s.do(s.Key("n"), s.See("Quillcote on Fernlook"), s.Key("n"), s.See("Minnow Bay on Fernlook"))
 
 	// Activities keep the scope, and the scope keeps the activity.
-	for key, want := range map[string]string{"1": "/today", "2": "/coverage", "3": "/record", "4": "/verification", "6": "/special-dates", "9": "/directories"} {
+	for key, want := range map[string]string{"1": "/today", "2": "/coverage", "3": "/record", "4": "/verification", "6": "/special-dates", "0": "/directories"} {
 		s.do(s.Key(key), s.Until(`location.pathname === "`+want+"/l/"+one.Location.String()+`"`))
 	}
 	s.do(s.Key("2"), s.See("Coverage, Client of Minnow Bay, Minnow Bay"))

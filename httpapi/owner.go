@@ -2,13 +2,11 @@ package httpapi
 
 import (
 	"context"
-	"encoding/base64"
 	"net"
 	"net/http"
 	"sync"
 	"time"
 
-	"github.com/skip2/go-qrcode"
 	"golang.org/x/time/rate"
 
 	"uvent/core/listing/verification"
@@ -119,11 +117,11 @@ func (s *Server) MakeOwnerLink(ctx context.Context, in api.MakeOwnerLinkRequestO
 	if err != nil {
 		return nil, err
 	}
-	png, err := qrcode.Encode(made.Address, qrcode.Medium, 240)
+	picture, err := qrCode(made.Address)
 	return api.MakeOwnerLink201JSONResponse{
 		Id:      made.ID,
 		Address: made.Address,
-		Qr:      "data:image/png;base64," + base64.StdEncoding.EncodeToString(png),
+		Qr:      "data:image/png;base64," + picture,
 		Words:   ownerWords(made.Words),
 		Mailed:  made.Mailed,
 	}, err

@@ -2,14 +2,12 @@ package httpapi
 
 import (
 	"context"
-	"encoding/base64"
 	"encoding/json"
 	"net"
 	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
-	"github.com/skip2/go-qrcode"
 
 	"uvent/desk/people"
 	"uvent/desk/problem"
@@ -172,8 +170,8 @@ func (s *Server) BeginSecondFactor(ctx context.Context, _ api.BeginSecondFactorR
 	if err != nil {
 		return nil, err
 	}
-	png, err := qrcode.Encode(address, qrcode.Medium, 240)
-	return api.BeginSecondFactor200JSONResponse{Secret: secret, Address: address, Picture: base64.StdEncoding.EncodeToString(png)}, err
+	picture, err := qrCode(address)
+	return api.BeginSecondFactor200JSONResponse{Secret: secret, Address: address, Picture: picture}, err
 }
 
 // KeepSecondFactor keeps it.

@@ -66,13 +66,14 @@ func (w *world) verified(directory string, l answer, method, to string) {
 	}
 }
 
-// Each directory has its own ways; each is met here once.
-func TestBehaviours(t *testing.T) {
-	business := and(
-		shop,
-		visit.Facts{"legal_name": "Spokeshave Cycle Works LLC", "registration": "604 117 220", "texts": map[string]string{"long": "We mend bicycles."},
-			"socials": []map[string]any{{"name": "Murmurhall", "url": "https://murmurhall.example/spokeshave", "show": true}}},
-	)
+// business is a shop with all that some directory asks for.
+var business = and(
+	shop,
+	visit.Facts{"legal_name": "Spokeshave Cycle Works LLC", "registration": "604 117 220", "texts": map[string]string{"long": "We mend bicycles."},
+		"socials": []map[string]any{{"name": "Murmurhall", "url": "https://murmurhall.example/spokeshave", "show": true}}},
+)
+
+func TestBehavioursOfFernlook(t *testing.T) {
 	behave(t, []behaviour{
 		{"fernlook", "offers not every way for every listing", func(w *world) {
 			different := map[int]bool{}
@@ -89,6 +90,19 @@ func TestBehaviours(t *testing.T) {
 			status, _ := w.page(l.Page)
 			w.has(status, http.StatusNotFound, "the page of one that is not verified")
 		}},
+		{"fernlook", "shows a logo in a circle", func(w *world) {
+			l := w.held("fernlook", shop)
+			w.verified("fernlook", l, "text", "+13605550142")
+			w.photo("fernlook", l.Ref, "a", "logo", "")
+			w.move(w.now().AddDate(0, 0, 14))
+			_, page := w.page(l.Page)
+			w.has(strings.Contains(page, `data-place="logo" class="round"`), true, "a round logo")
+		}},
+	})
+}
+
+func TestBehavioursOfWaywren(t *testing.T) {
+	behave(t, []behaviour{
 		{"waywren", "calls where it knows the place, writes or asks for papers where it does not", func(w *world) {
 			l := w.held("waywren", shop)
 			_, offers := w.askOf("waywren", "GET", "/listings/"+l.Ref+"/offers", "", nil)
@@ -119,6 +133,34 @@ func TestBehaviours(t *testing.T) {
 			must(w.t, err)
 			w.has(seen.Name+seen.Address.Street+seen.Phone, "Spokeshave Cycle Works18 Tern Street+13605550142", "what is read")
 		}},
+		{"waywren", "takes papers for a new place, and looks at them for up to six days", func(w *world) {
+			l := w.held("waywren", shop)
+			paper := map[string]any{
+				"method": "papers",
+				"paper":  map[string]string{"kind": "utility_bill", "text": "Sound County Electric. Spokeshave Cycle Works, 81 Tern Street"},
+			}
+			ask := func() string {
+				status, a := w.askOf("waywren", "POST", "/listings/"+l.Ref+"/verifications", "", paper)
+				w.has(status, http.StatusCreated, a.Detail)
+				return a.ID
+			}
+			id := ask()
+			w.has(w.stands("waywren", id), "in_review ", "at first")
+			w.move(w.now().AddDate(0, 0, 7))
+			w.has(w.stands("waywren", id), "refused The paper shows another address.", "after six days")
+			paper["paper"] = map[string]string{"kind": "utility_bill", "text": "Sound County Electric\nSpokeshave Cycle Works\n18 Tern Street"}
+			id = ask()
+			w.move(w.now().AddDate(0, 0, 7))
+			w.has(w.stands("waywren", id), "accepted ", "a good paper after six days")
+			w.move(w.now().AddDate(0, 0, 16))
+			status, _ := w.page(l.Page)
+			w.has(status, http.StatusOK, "its page")
+		}},
+	})
+}
+
+func TestBehavioursOfSkerry(t *testing.T) {
+	behave(t, []behaviour{
 		{"skerry", "wants the legal name and the registration number first", func(w *world) {
 			status, a := w.askOf("skerry", "POST", "/listings", "", shop)
 			w.has(status, http.StatusUnprocessableEntity, "creating it without")
@@ -161,71 +203,16 @@ func TestBehaviours(t *testing.T) {
 			_, page = w.page(l.Page)
 			w.has(strings.Count(page, "data-place"), 2, "photos with one that is")
 		}},
-		{"fernlook", "shows a logo in a circle", func(w *world) {
-			l := w.held("fernlook", shop)
-			w.verified("fernlook", l, "text", "+13605550142")
-			w.photo("fernlook", l.Ref, "a", "logo", "")
-			w.move(w.now().AddDate(0, 0, 14))
-			_, page := w.page(l.Page)
-			w.has(strings.Contains(page, `data-place="logo" class="round"`), true, "a round logo")
-		}},
-		{"waywren", "takes papers for a new place, and looks at them for up to six days", func(w *world) {
-			l := w.held("waywren", shop)
-			paper := map[string]any{
-				"method": "papers",
-				"paper":  map[string]string{"kind": "utility_bill", "text": "Sound County Electric. Spokeshave Cycle Works, 81 Tern Street"},
-			}
-			ask := func() string {
-				status, a := w.askOf("waywren", "POST", "/listings/"+l.Ref+"/verifications", "", paper)
-				w.has(status, http.StatusCreated, a.Detail)
-				return a.ID
-			}
-			id := ask()
-			w.has(w.stands("waywren", id), "in_review ", "at first")
-			w.move(w.now().AddDate(0, 0, 7))
-			w.has(w.stands("waywren", id), "refused The paper shows another address.", "after six days")
-			paper["paper"] = map[string]string{"kind": "utility_bill", "text": "Sound County Electric\nSpokeshave Cycle Works\n18 Tern Street"}
-			id = ask()
-			w.move(w.now().AddDate(0, 0, 7))
-			w.has(w.stands("waywren", id), "accepted ", "a good paper after six days")
-			w.move(w.now().AddDate(0, 0, 16))
-			status, _ := w.page(l.Page)
-			w.has(status, http.StatusOK, "its page")
-		}},
+	})
+}
+
+func TestBehavioursOfHithermap(t *testing.T) {
+	behave(t, []behaviour{
 		{"hithermap", "verifies by a card at once", func(w *world) {
 			l := w.held("hithermap", shop)
 			status, a := w.askOf("hithermap", "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": "card"})
 			w.has(status, http.StatusCreated, a.Detail)
 			w.has(w.stands("hithermap", a.ID), "accepted ", "a card")
-		}},
-		{"fernlook-facts", "has somebody look into a claim", func(w *world) {
-			said := map[string]bool{}
-			for i := range 12 {
-				ref, err := w.Place(w.t.Context(), "fernlook-facts", "", and(shop, visit.Facts{"locality": fmt.Sprint("Town ", i)}))
-				must(w.t, err)
-				_, l := w.askOf("fernlook-facts", "POST", "/listings/"+ref+"/claim", "", nil)
-				_, a := w.askOf("fernlook-facts", "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": "staff"})
-				w.move(w.now().AddDate(0, 0, 14))
-				said[strings.Fields(w.stands("fernlook-facts", a.ID))[0]] = true
-			}
-			w.has(said["accepted"] && said["refused"], true, fmt.Sprint("some yes, some no: ", said))
-		}},
-		{"murmurhall", "takes a second look now and then", func(w *world) {
-			looked, all := 0, 16
-			for i := range all {
-				l := w.held("murmurhall", and(business, visit.Facts{"locality": fmt.Sprint("Town ", i), "page_name": fmt.Sprint("spokeshave ", i)}))
-				_, sent := w.askOf("murmurhall", "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": "text", "to": "+13605550142"})
-				code, err := w.Code(w.t.Context(), "+13605550142")
-				must(w.t, err)
-				w.askOf("murmurhall", "POST", "/verifications/"+sent.ID+"/code", "", map[string]string{"code": code})
-				if w.stands("murmurhall", sent.ID) == "in_review " {
-					looked++
-					w.move(w.now().AddDate(0, 0, 15))
-				}
-				w.has(w.stands("murmurhall", sent.ID), "accepted ", "in the end")
-				w.move(w.now().Add(time.Minute))
-			}
-			w.has(looked > 0 && looked < all/2, true, fmt.Sprint("second looks: ", looked))
 		}},
 		{"hithermap", "loses some photos and blurs others, and says nothing", func(w *world) {
 			l := w.held("hithermap", shop)
@@ -261,36 +248,22 @@ func TestBehaviours(t *testing.T) {
 			}
 			w.has(failed > 3 && failed < 25, true, "some first tries fail")
 		}},
-		{"murmurhall", "is public within a day of a text, and hides the street", func(w *world) {
-			l := w.held("murmurhall", and(business, visit.Facts{"hide_street": true}))
-			w.verified("murmurhall", l, "text", "+13605550142")
-			w.move(w.now().AddDate(0, 0, 2))
-			status, page := w.page(l.Page)
-			w.has(status, http.StatusOK, "the page")
-			w.has(strings.Contains(page, "Tern Street") || !strings.Contains(page, "Minnow Bay"), false, "the town without the street")
-		}},
-		{"guildbench", "asks for no place, and for somebody who attests", func(w *world) {
-			firm := visit.Facts{"name": "Spokeshave Cycle Works", "website": "https://spokeshave.example", "industry": "Bicycles"}
-			status, a := w.askOf("guildbench", "POST", "/listings", "", firm)
-			w.has(status, http.StatusUnprocessableEntity, "a page for which nobody signs")
-			w.has(a.Code, "not_attested", a.Detail)
-			l := w.held("guildbench", and(firm, visit.Facts{"attested_by": "Ines Okafor"}))
-			w.has(l.Holder, "you", "holder")
-		}},
-		{"guildbench", "gives each page address once", func(w *world) {
-			firm := visit.Facts{"name": "Spokeshave Cycle Works", "page_name": "spokeshave", "attested_by": "Ines Okafor"}
-			l := w.held("guildbench", firm)
-			w.has(l.Page, "/guildbench/place/spokeshave", "its page")
-			status, a := w.askOf("guildbench", "POST", "/listings", "another", and(firm, visit.Facts{"locality": "Quillcote"}))
-			w.has(status, http.StatusConflict, "the same name for another")
-			w.has(a.Code+": "+a.Detail, "taken: The page address spokeshave is taken. Choose another.", "what it says")
-		}},
-		{"candourbox", "is held by a former agency", func(w *world) {
-			ref, err := w.Place(w.t.Context(), "candourbox", "maps@northlightmedia.example", shop)
-			must(w.t, err)
-			status, a := w.askOf("candourbox", "POST", "/listings/"+ref+"/claim", "", nil)
-			w.has(status, http.StatusConflict, "claiming it")
-			w.has(a.HeldBy, "ma…@northlightmedia.example", "held by")
+	})
+}
+
+func TestBehavioursOfFernlookFacts(t *testing.T) {
+	behave(t, []behaviour{
+		{"fernlook-facts", "has somebody look into a claim", func(w *world) {
+			said := map[string]bool{}
+			for i := range 12 {
+				ref, err := w.Place(w.t.Context(), "fernlook-facts", "", and(shop, visit.Facts{"locality": fmt.Sprint("Town ", i)}))
+				must(w.t, err)
+				_, l := w.askOf("fernlook-facts", "POST", "/listings/"+ref+"/claim", "", nil)
+				_, a := w.askOf("fernlook-facts", "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": "staff"})
+				w.move(w.now().AddDate(0, 0, 14))
+				said[strings.Fields(w.stands("fernlook-facts", a.ID))[0]] = true
+			}
+			w.has(said["accepted"] && said["refused"], true, fmt.Sprint("some yes, some no: ", said))
 		}},
 		{"fernlook-facts", "makes a panel by itself of what Fernlook shows", func(w *world) {
 			status, _ := w.askOf("fernlook-facts", "POST", "/listings", "", shop)
@@ -307,6 +280,74 @@ func TestBehaviours(t *testing.T) {
 			_, l := w.askOf("fernlook-facts", "POST", "/listings/"+ref+"/claim", "", nil)
 			w.verified("fernlook-facts", l, "email", "shop@spokeshave.example")
 		}},
+	})
+}
+
+func TestBehavioursOfMurmurhall(t *testing.T) {
+	behave(t, []behaviour{
+		{"murmurhall", "takes a second look now and then", func(w *world) {
+			looked, all := 0, 16
+			for i := range all {
+				l := w.held("murmurhall", and(business, visit.Facts{"locality": fmt.Sprint("Town ", i), "page_name": fmt.Sprint("spokeshave ", i)}))
+				_, sent := w.askOf("murmurhall", "POST", "/listings/"+l.Ref+"/verifications", "", map[string]string{"method": "text", "to": "+13605550142"})
+				code, err := w.Code(w.t.Context(), "+13605550142")
+				must(w.t, err)
+				w.askOf("murmurhall", "POST", "/verifications/"+sent.ID+"/code", "", map[string]string{"code": code})
+				if w.stands("murmurhall", sent.ID) == "in_review " {
+					looked++
+					w.move(w.now().AddDate(0, 0, 15))
+				}
+				w.has(w.stands("murmurhall", sent.ID), "accepted ", "in the end")
+				w.move(w.now().Add(time.Minute))
+			}
+			w.has(looked > 0 && looked < all/2, true, fmt.Sprint("second looks: ", looked))
+		}},
+		{"murmurhall", "is public within a day of a text, and hides the street", func(w *world) {
+			l := w.held("murmurhall", and(business, visit.Facts{"hide_street": true}))
+			w.verified("murmurhall", l, "text", "+13605550142")
+			w.move(w.now().AddDate(0, 0, 2))
+			status, page := w.page(l.Page)
+			w.has(status, http.StatusOK, "the page")
+			w.has(strings.Contains(page, "Tern Street") || !strings.Contains(page, "Minnow Bay"), false, "the town without the street")
+		}},
+	})
+}
+
+func TestBehavioursOfGuildbench(t *testing.T) {
+	behave(t, []behaviour{
+		{"guildbench", "asks for no place, and for somebody who attests", func(w *world) {
+			firm := visit.Facts{"name": "Spokeshave Cycle Works", "website": "https://spokeshave.example", "industry": "Bicycles"}
+			status, a := w.askOf("guildbench", "POST", "/listings", "", firm)
+			w.has(status, http.StatusUnprocessableEntity, "a page for which nobody signs")
+			w.has(a.Code, "not_attested", a.Detail)
+			l := w.held("guildbench", and(firm, visit.Facts{"attested_by": "Ines Okafor"}))
+			w.has(l.Holder, "you", "holder")
+		}},
+		{"guildbench", "gives each page address once", func(w *world) {
+			firm := visit.Facts{"name": "Spokeshave Cycle Works", "page_name": "spokeshave", "attested_by": "Ines Okafor"}
+			l := w.held("guildbench", firm)
+			w.has(l.Page, "/guildbench/place/spokeshave", "its page")
+			status, a := w.askOf("guildbench", "POST", "/listings", "another", and(firm, visit.Facts{"locality": "Quillcote"}))
+			w.has(status, http.StatusConflict, "the same name for another")
+			w.has(a.Code+": "+a.Detail, "taken: The page address spokeshave is taken. Choose another.", "what it says")
+		}},
+	})
+}
+
+func TestBehavioursOfCandourbox(t *testing.T) {
+	behave(t, []behaviour{
+		{"candourbox", "is held by a former agency", func(w *world) {
+			ref, err := w.Place(w.t.Context(), "candourbox", "maps@northlightmedia.example", shop)
+			must(w.t, err)
+			status, a := w.askOf("candourbox", "POST", "/listings/"+ref+"/claim", "", nil)
+			w.has(status, http.StatusConflict, "claiming it")
+			w.has(a.HeldBy, "ma…@northlightmedia.example", "held by")
+		}},
+	})
+}
+
+func TestBehavioursOfLanefolk(t *testing.T) {
+	behave(t, []behaviour{
 		{"lanefolk", "is worked on its own pages, which say what is missing", func(w *world) {
 			form := visit.Form{
 				"name":     "Spokeshave Cycle Works",
@@ -343,6 +384,11 @@ func TestBehaviours(t *testing.T) {
 				"what is read",
 			)
 		}},
+	})
+}
+
+func TestBehavioursOfSoundChamber(t *testing.T) {
+	behave(t, []behaviour{
 		{"sound-chamber", "is live at once, and shows profiles only where the switch is ticked", func(w *world) {
 			form := visit.Form{
 				"name":     "Spokeshave",
@@ -385,6 +431,11 @@ func TestBehaviours(t *testing.T) {
 			}
 			w.has(phones, "+13605550124 +13605550142 ", "the phone without and with the tick")
 		}},
+	})
+}
+
+func TestBehavioursOfSpannerRegister(t *testing.T) {
+	behave(t, []behaviour{
 		{"spanner-register", "checks a licence, calls with four digits, or takes a phone bill", func(w *world) {
 			form := visit.Form{
 				"name":      "Spokeshave",
@@ -410,6 +461,11 @@ func TestBehaviours(t *testing.T) {
 			status, _ := w.page(page)
 			w.has(status, http.StatusOK, "the page of one that sent its phone bill")
 		}},
+	})
+}
+
+func TestBehavioursOfBrasswire(t *testing.T) {
+	behave(t, []behaviour{
 		{"brasswire", "is changed by its staff, who answer days later by email", func(w *world) {
 			w.write(
 				"listings@brasswire.example",
@@ -438,6 +494,11 @@ func TestBehaviours(t *testing.T) {
 			must(w.t, err)
 			w.has(len(answers), 1, "answers to a letter that says nothing")
 		}},
+	})
+}
+
+func TestBehavioursOfOldWharfMerchants(t *testing.T) {
+	behave(t, []behaviour{
 		{"old-wharf-merchants", "is written to as well", func(w *world) {
 			w.write(
 				"hello@oldwharf.example",
@@ -447,6 +508,11 @@ func TestBehaviours(t *testing.T) {
 			_, text := w.page("/old-wharf-merchants/place/nettlewick-yarns-port-sable")
 			w.has(strings.Contains(text, "Wool, by the water") && strings.Contains(text, "Rue Adair, dyer"), true, "what it shows")
 		}},
+	})
+}
+
+func TestBehavioursOfPlotline(t *testing.T) {
+	behave(t, []behaviour{
 		{"plotline", "feeds others within fourteen days, and overwrites them", func(w *world) {
 			hike := w.held("hithermap", shop)
 			w.verified("hithermap", hike, "call", "+13605550142")
@@ -461,6 +527,11 @@ func TestBehaviours(t *testing.T) {
 			w.has(status, http.StatusOK, "roadwhistle’s page")
 			w.has(strings.Contains(text, "13605550124"), true, "the same phone there")
 		}},
+	})
+}
+
+func TestBehavioursOfRoadwhistle(t *testing.T) {
+	behave(t, []behaviour{
 		{"roadwhistle", "cannot be asked or worked on", func(w *world) {
 			for _, path := range []string{"/roadwhistle/api/listings", "/roadwhistle/add", "/roadwhistle/file"} {
 				resp, err := http.Post(w.Base+path, "application/json", strings.NewReader("{}"))

@@ -37,6 +37,7 @@ type world struct {
 
 func start(t *testing.T) *world {
 	t.Helper()
+	t.Parallel()
 	o := open(t, storetest.URL(t))
 	t.Cleanup(o.Close)
 	server := httptest.NewServer(o.Handler())

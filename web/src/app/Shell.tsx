@@ -50,7 +50,7 @@ export function Shell() {
               <NavLink
                 key={a.id}
                 to={pathOf(a.id, scope)}
-                className={pathname.startsWith('/' + a.id) ? 'active' : ''}
+                className={[pathname.startsWith('/' + a.id) && 'active', a.id === 'directories' && 'aside'].filter(Boolean).join(' ')}
                 title={`${a.title} (${a.key})`}
               >
                 {a.title}

@@ -10,7 +10,7 @@ export const activities = [
   { id: 'verification', title: 'Verification', key: '4' },
   { id: 'special-dates', title: 'Special dates', key: '6' },
   { id: 'suspensions', title: 'Suspensions', key: '7' },
-  { id: 'directories', title: 'Directories', key: '9' },
+  { id: 'directories', title: 'Directories', key: '0' },
 ] as const
 
 export type Activity = (typeof activities)[number]['id']

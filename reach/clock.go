@@ -44,7 +44,7 @@ type clockJSON struct {
 // there next; nil when nothing does.
 func (c *SharedClock) Sync(ctx context.Context) (next *time.Time, err error) {
 	var out clockJSON
-	if err := c.reach.ask(ctx, http.MethodGet, c.reach.outside+"/clock", "", nil, &out); err != nil {
+	if err := c.reach.Ask(ctx, http.MethodGet, c.reach.outside+"/clock", "", nil, &out); err != nil {
 		return nil, err
 	}
 	c.ahead.Store(int64(time.Until(out.Now)))
@@ -55,7 +55,7 @@ func (c *SharedClock) Sync(ctx context.Context) (next *time.Time, err error) {
 // happened when it returns.
 func (c *SharedClock) Move(ctx context.Context, to time.Time) (next *time.Time, err error) {
 	var out clockJSON
-	if err := c.reach.ask(ctx, http.MethodPost, c.reach.outside+"/clock", "", map[string]time.Time{"to": to}, &out); err != nil {
+	if err := c.reach.Ask(ctx, http.MethodPost, c.reach.outside+"/clock", "", map[string]time.Time{"to": to}, &out); err != nil {
 		return nil, err
 	}
 	c.ahead.Store(int64(time.Until(out.Now)))

@@ -62,7 +62,7 @@ type Query struct {
 // Search looks for listings. connector is the rulebook's address.
 func (r *Reach) Search(ctx context.Context, connector string, q Query) ([]Listing, error) {
 	var out struct{ Listings []listingJSON }
-	if err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/search", "", q, &out); err != nil {
+	if err := r.Ask(ctx, http.MethodPost, r.resolve(connector)+"/search", "", q, &out); err != nil {
 		return nil, err
 	}
 	list := make([]Listing, len(out.Listings))
@@ -75,7 +75,7 @@ func (r *Reach) Search(ctx context.Context, connector string, q Query) ([]Listin
 // Create makes a listing from composed values, as fit.Values.Facts writes them.
 func (r *Reach) Create(ctx context.Context, connector, key string, values map[string]any) (Listing, error) {
 	var out listingJSON
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/listings", key, values, &out)
+	err := r.Ask(ctx, http.MethodPost, r.resolve(connector)+"/listings", key, values, &out)
 	return out.listing(), err
 }
 
@@ -92,7 +92,7 @@ type Changed struct {
 // Change gives facts in place of those that a listing has.
 func (r *Reach) Change(ctx context.Context, connector, key, ref string, values map[string]any) (Changed, error) {
 	var out Changed
-	err := r.ask(ctx, http.MethodPut, r.listingURL(connector, ref, ""), key, values, &out)
+	err := r.Ask(ctx, http.MethodPut, r.listingURL(connector, ref, ""), key, values, &out)
 	return out, err
 }
 
@@ -105,13 +105,13 @@ type Told struct {
 
 // Told asks a directory how a listing stands.
 func (r *Reach) Told(ctx context.Context, connector, ref string) (out Told, err error) {
-	err = r.ask(ctx, http.MethodGet, r.listingURL(connector, ref, ""), "", nil, &out)
+	err = r.Ask(ctx, http.MethodGet, r.listingURL(connector, ref, ""), "", nil, &out)
 	return out, err
 }
 
 // Appeal argues against a suspension, with papers.
 func (r *Reach) Appeal(ctx context.Context, connector, key, ref, text string, papers []Evidence) (out Review, err error) {
-	err = r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/appeals"), key, map[string]any{"text": text, "papers": papers}, &out)
+	err = r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/appeals"), key, map[string]any{"text": text, "papers": papers}, &out)
 	return out, err
 }
 
@@ -119,20 +119,20 @@ func (r *Reach) Appeal(ctx context.Context, connector, key, ref, text string, pa
 // open, as record.StateKind names them.
 func (r *Reach) Mark(ctx context.Context, connector, key, ref, state string) error {
 	var out struct{}
-	return r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/state"), key, map[string]string{"state": state}, &out)
+	return r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/state"), key, map[string]string{"state": state}, &out)
 }
 
 // Withdraw takes a listing out of public view, or brings it back.
 func (r *Reach) Withdraw(ctx context.Context, connector, key, ref string, withdrawn bool) error {
 	var out struct{}
-	return r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/visibility"), key, map[string]bool{"withdrawn": withdrawn}, &out)
+	return r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/visibility"), key, map[string]bool{"withdrawn": withdrawn}, &out)
 }
 
 // Claim asks for control of a listing. values are what the directory wants to know
 // first; they may be empty.
 func (r *Reach) Claim(ctx context.Context, connector, key, ref string, values map[string]any) (Listing, error) {
 	var out listingJSON
-	err := r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/claim"), key, values, &out)
+	err := r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/claim"), key, values, &out)
 	return out.listing(), err
 }
 
@@ -140,14 +140,14 @@ func (r *Reach) Claim(ctx context.Context, connector, key, ref string, values ma
 // listing's page there.
 func (r *Reach) Copy(ctx context.Context, connector, key, from, page string, values map[string]any) (Listing, error) {
 	var out listingJSON
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/copies", key, map[string]any{"from": from, "page": page, "facts": values}, &out)
+	err := r.Ask(ctx, http.MethodPost, r.resolve(connector)+"/copies", key, map[string]any{"from": from, "page": page, "facts": values}, &out)
 	return out.listing(), err
 }
 
 // Offers lists the methods of verification that the directory offers a listing today.
 func (r *Reach) Offers(ctx context.Context, connector, ref string) ([]string, error) {
 	var out struct{ Methods []string }
-	err := r.ask(ctx, http.MethodGet, r.listingURL(connector, ref, "/offers"), "", nil, &out)
+	err := r.Ask(ctx, http.MethodGet, r.listingURL(connector, ref, "/offers"), "", nil, &out)
 	return out.Methods, err
 }
 
@@ -163,7 +163,7 @@ type Sent struct {
 // address on one line.
 func (r *Reach) AskCode(ctx context.Context, connector, key, ref, method, to, contact string) (Sent, error) {
 	var out Sent
-	err := r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/verifications"), key,
+	err := r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/verifications"), key,
 		map[string]string{"method": method, "to": to, "contact": contact}, &out)
 	return out, err
 }
@@ -196,7 +196,7 @@ type Video struct {
 // video where it wants one.
 func (r *Reach) AskReview(ctx context.Context, connector, key, ref, method string, with *Evidence, film *Video) (Review, error) {
 	var out Review
-	err := r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/verifications"), key, map[string]any{"method": method, "paper": with, "video": film}, &out)
+	err := r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/verifications"), key, map[string]any{"method": method, "paper": with, "video": film}, &out)
 	return out, err
 }
 
@@ -209,28 +209,28 @@ type Standing struct {
 // Status tells how a review stands.
 func (r *Reach) Status(ctx context.Context, connector, id string) (Standing, error) {
 	var out Standing
-	err := r.ask(ctx, http.MethodGet, r.resolve(connector)+"/verifications/"+url.PathEscape(id), "", nil, &out)
+	err := r.Ask(ctx, http.MethodGet, r.resolve(connector)+"/verifications/"+url.PathEscape(id), "", nil, &out)
 	return out, err
 }
 
 // AskAccess asks whoever holds a listing to hand it over.
 func (r *Reach) AskAccess(ctx context.Context, connector, key, ref string) (Review, error) {
 	var out Review
-	err := r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/access"), key, struct{}{}, &out)
+	err := r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/access"), key, struct{}{}, &out)
 	return out, err
 }
 
 // Duplicate reports that another listing is a second one of ours.
 func (r *Reach) Duplicate(ctx context.Context, connector, key, ref, other string) (Review, error) {
 	var out Review
-	err := r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/duplicates"), key, map[string]string{"other": other}, &out)
+	err := r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/duplicates"), key, map[string]string{"other": other}, &out)
 	return out, err
 }
 
 // Escalate puts a request for access that was not granted before the directory's people.
 func (r *Reach) Escalate(ctx context.Context, connector, key, request string, with *Evidence) (Review, error) {
 	var out Review
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/requests/"+url.PathEscape(request)+"/escalate", key, map[string]any{"paper": with}, &out)
+	err := r.Ask(ctx, http.MethodPost, r.resolve(connector)+"/requests/"+url.PathEscape(request)+"/escalate", key, map[string]any{"paper": with}, &out)
 	return out, err
 }
 
@@ -238,7 +238,7 @@ func (r *Reach) Escalate(ctx context.Context, connector, key, request string, wi
 // silent where a holder did not answer.
 func (r *Reach) Request(ctx context.Context, connector, id string) (Standing, error) {
 	var out Standing
-	err := r.ask(ctx, http.MethodGet, r.resolve(connector)+"/requests/"+url.PathEscape(id), "", nil, &out)
+	err := r.Ask(ctx, http.MethodGet, r.resolve(connector)+"/requests/"+url.PathEscape(id), "", nil, &out)
 	return out, err
 }
 
@@ -246,7 +246,7 @@ func (r *Reach) Request(ctx context.Context, connector, id string) (Standing, er
 // is then under way.
 func (r *Reach) EnterCode(ctx context.Context, connector, key, id, code string) (Review, error) {
 	var out Review
-	err := r.ask(ctx, http.MethodPost, r.resolve(connector)+"/verifications/"+url.PathEscape(id)+"/code", key, map[string]string{"code": code}, &out)
+	err := r.Ask(ctx, http.MethodPost, r.resolve(connector)+"/verifications/"+url.PathEscape(id)+"/code", key, map[string]string{"code": code}, &out)
 	return out, err
 }
 
@@ -264,5 +264,5 @@ type Photo struct {
 // before.
 func (r *Reach) GivePhoto(ctx context.Context, connector, key, ref string, p Photo) error {
 	var out struct{}
-	return r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/photos"), key, p, &out)
+	return r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/photos"), key, p, &out)
 }

@@ -30,7 +30,7 @@ func (r *Reach) Mailbox(ctx context.Context, after int64) ([]Letter, error) {
 		Message string // RFC 5322
 	}
 	address := fmt.Sprintf("%s/mailboxes/%s?after=%d", r.outside, url.PathEscape(r.account), after)
-	if err := r.ask(ctx, http.MethodGet, address, "", nil, &list); err != nil {
+	if err := r.Ask(ctx, http.MethodGet, address, "", nil, &list); err != nil {
 		return nil, err
 	}
 	out := make([]Letter, len(list))

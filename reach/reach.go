@@ -86,9 +86,9 @@ func (u *Unanswered) Unwrap() error { return u.Why }
 // mostBytes bounds what is read of any answer.
 const mostBytes = 4 << 20
 
-// ask sends a request with an idempotency key (empty for a plain read) and
+// Ask sends a request with an idempotency key (empty for a plain read) and
 // decodes the answer. The error is a *Refusal or an *Unanswered.
-func (r *Reach) ask(ctx context.Context, method, address, key string, body, into any) error {
+func (r *Reach) Ask(ctx context.Context, method, address, key string, body, into any) error {
 	var payload io.Reader
 	if body != nil {
 		b, err := json.Marshal(body)

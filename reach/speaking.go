@@ -52,39 +52,39 @@ func (r *Reach) listingURL(connector, ref, more string) string {
 
 // Say says something through a listing.
 func (r *Reach) Say(ctx context.Context, connector, key, ref string, s Saying) (out Heard, err error) {
-	err = r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/posts"), key, s, &out)
+	err = r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/posts"), key, s, &out)
 	return out, err
 }
 
 // Spoken tells what was said through a listing, and how many posts are left this month.
 func (r *Reach) Spoken(ctx context.Context, connector, ref string) (out Spoken, err error) {
-	err = r.ask(ctx, http.MethodGet, r.listingURL(connector, ref, "/posts"), "", nil, &out)
+	err = r.Ask(ctx, http.MethodGet, r.listingURL(connector, ref, "/posts"), "", nil, &out)
 	return out, err
 }
 
 // Opinions are what visitors wrote, the newest first.
 func (r *Reach) Opinions(ctx context.Context, connector, ref string) ([]Opinion, error) {
 	var out struct{ Reviews []Opinion }
-	err := r.ask(ctx, http.MethodGet, r.listingURL(connector, ref, "/reviews"), "", nil, &out)
+	err := r.Ask(ctx, http.MethodGet, r.listingURL(connector, ref, "/reviews"), "", nil, &out)
 	return out.Reviews, err
 }
 
 // Roles tell which other accounts may do what for a listing.
 func (r *Reach) Roles(ctx context.Context, connector, ref string) ([]Role, error) {
 	var out struct{ Roles []Role }
-	err := r.ask(ctx, http.MethodGet, r.listingURL(connector, ref, "/people"), "", nil, &out)
+	err := r.Ask(ctx, http.MethodGet, r.listingURL(connector, ref, "/people"), "", nil, &out)
 	return out.Roles, err
 }
 
 // SetRole gives another account a role for a listing of ours.
 func (r *Reach) SetRole(ctx context.Context, connector, key, ref string, role Role) error {
 	var out struct{}
-	return r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/people"), key, role, &out)
+	return r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/people"), key, role, &out)
 }
 
 // Suggest asks a directory that changes its panels itself to change facts, with the
 // address of a public page that shows them.
 func (r *Reach) Suggest(ctx context.Context, connector, key, ref string, values map[string]any, evidence string) (out Review, err error) {
-	err = r.ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/suggestions"), key, map[string]any{"facts": values, "evidence": evidence}, &out)
+	err = r.Ask(ctx, http.MethodPost, r.listingURL(connector, ref, "/suggestions"), key, map[string]any{"facts": values, "evidence": evidence}, &out)
 	return out, err
 }

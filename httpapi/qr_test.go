@@ -29,7 +29,9 @@ func TestQRCodes(t *testing.T) {
 		}
 		return img
 	}
-	dark := func(img image.Image, x, y int) bool { return color.GrayModel.Convert(img.At(x, y)).(color.Gray).Y < 128 }
+	dark := func(img image.Image, x, y int) bool {
+		return color.GrayModel.Convert(img.At(x, y)).(color.Gray).Y < 128
+	}
 	one, other := read("https://uvent.example/o/3m2Tzq0b4f8sVfTn7Lw1Kg"), read("https://uvent.example/o/9x4QxY1c5g7tWgUo8Mx2Lh")
 	left, right := qrEdge, 0 // of what is dark
 	differ := false

@@ -86,7 +86,7 @@ func (u *Unanswered) Unwrap() error { return u.Why }
 // mostBytes bounds what is read of any answer.
 const mostBytes = 4 << 20
 
-// Ask sends a request with an idempotency key (empty for a plain read) and
+// Ask sends a request to an address, or to one that is reckoned from the outside's, with an idempotency key (empty for a plain read) and
 // decodes the answer. The error is a *Refusal or an *Unanswered.
 func (r *Reach) Ask(ctx context.Context, method, address, key string, body, into any) error {
 	var payload io.Reader
@@ -97,7 +97,7 @@ func (r *Reach) Ask(ctx context.Context, method, address, key string, body, into
 		}
 		payload = bytes.NewReader(b)
 	}
-	req, err := http.NewRequestWithContext(ctx, method, address, payload)
+	req, err := http.NewRequestWithContext(ctx, method, r.resolve(address), payload)
 	if err != nil {
 		return err
 	}

@@ -3,6 +3,7 @@ package e2e
 import (
 	"net/http"
 	"testing"
+	"time"
 
 	"github.com/emersion/go-ical"
 
@@ -62,4 +63,39 @@ func TestTodayOnTheScreen(t *testing.T) {
 	if st = r.State(t, here); st.Visibility != verification.Publishing {
 		t.Errorf("%+v", st)
 	}
+}
+
+// While others change things and the list is read anew, a row is the same row: the focus stays in it,
+// and a press on it is not lost.
+func TestTodayKeepsItsRows(t *testing.T) {
+	s := open(t)
+	ctx := t.Context()
+	here, there := s.rig.Add(t, rig.Shop("Minnow Bay")), s.rig.Add(t, rig.Shop("Fennick"))
+	s.rig.Held(t, here)
+	s.rig.Held(t, there)
+	row := `[...document.querySelectorAll("#view [data-row]")].find(a => a.href.includes("` + here.Location.String() + `"))`
+	s.do(s.Open(s.at("/today")), s.Until(`!!`+row), s.Until(`(`+row+`.focus(), `+row+`.kept = true)`))
+	l, err := s.rig.Desk.Ledger.Location(ctx, there.Location)
+	s.do(err)
+	for _, label := range []string{"Fennick Quay", "Fennick Pier"} {
+		l.Record.Label = label
+		l, err = s.rig.Desk.Records.SaveLocation(ctx, s.rig.Who.Actor(), there.Location, l.Version, l.Record)
+		s.do(err, s.See(label), s.Until(row+`.kept === true && document.activeElement === `+row))
+	}
+	// Changes come all the while, and what they lead to is shown nevertheless.
+	done := make(chan error, 1)
+	go func() {
+		for range 20 {
+			l.Record.Label += "s"
+			var err error
+			if l, err = s.rig.Desk.Records.SaveLocation(ctx, s.rig.Who.Actor(), there.Location, l.Version, l.Record); err != nil {
+				done <- err
+				return
+			}
+			time.Sleep(40 * time.Millisecond)
+		}
+		done <- nil
+	}()
+	s.do(s.See("Fennick Piersss"), s.Until(`(`+row+`.closest("li").querySelector(".put-off-button").click(), true)`), s.See("Leave it"), <-done, s.See(l.Record.Label))
+	s.do(s.Until(`!!` + row + `.closest("li").querySelector("form")`))
 }

@@ -15,6 +15,7 @@ import (
 // Change says what has changed, for whoever watches.
 type Change struct {
 	Location *uuid.UUID `json:"location,omitempty"` // nil: more than one, or none
+	Listing  bool       `json:"listing,omitempty"`  // one of the location's listings, and nothing of its record
 	Clock    bool       `json:"clock,omitempty"`
 	Books    bool       `json:"books,omitempty"` // rulebooks
 }

@@ -136,7 +136,7 @@ func (l *Listing) save(ctx context.Context) error {
 			return err
 		}
 	}
-	return store.Notify(ctx, l.Q, store.Change{Location: &l.Location})
+	return store.Notify(ctx, l.Q, store.Change{Location: &l.Location, Listing: true})
 }
 
 // save keeps where a listing stands.

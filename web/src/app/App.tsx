@@ -24,7 +24,7 @@ import { SuspensionsView } from '../suspensions/SuspensionsView'
 import { TodayView } from '../today/TodayView'
 import { ListingView } from '../verification/ListingView'
 import { VerificationView } from '../verification/VerificationView'
-import { listenForChanges } from './changes'
+import { joined, listenForChanges, touched } from './changes'
 import { Shell } from './Shell'
 
 // App is the owner's page at its address, which needs nobody to be signed in, and Uvent at
@@ -88,19 +88,10 @@ const scoped = (activity: string, view: React.ReactElement) =>
 function Changes() {
   const queries = useQueryClient()
   useEffect(() => {
-    let timer: number | undefined
-    const stop = listenForChanges(() => {
-      clearTimeout(timer)
-      timer = window.setTimeout(
-        () =>
-          queries.invalidateQueries({
-            predicate: (q) => !['facts', 'map', 'area', 'prose', 'rulebook-check', 'contract'].includes(String(q.queryKey[0])),
-          }),
-        60,
-      )
-    })
+    const bursts = joined((burst) => void queries.invalidateQueries({ predicate: touched(burst) }))
+    const stop = listenForChanges(bursts.add)
     return () => {
-      clearTimeout(timer)
+      bursts.stop()
       stop()
     }
   }, [queries])

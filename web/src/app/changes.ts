@@ -1,19 +1,27 @@
+import type { Query } from '@tanstack/react-query'
+
+// Change is what the server tells of a change: which location it is about (none: more than one, or
+// none), and whether it is one of its listings and nothing of its record; that the clock moved; that
+// rulebooks changed.
+export type Change = { location?: string; listing?: boolean; clock?: boolean; books?: boolean }
+
 // listenForChanges calls back for each change that anybody makes, until it is
 // stopped. Of all tabs only one at a time holds a stream open and passes on what
 // it hears: a browser keeps so few connections to one server that many tabs
 // would otherwise leave none to load with.
-export function listenForChanges(changed: () => void): () => void {
+export function listenForChanges(changed: (c: Change) => void): () => void {
   const channel = new BroadcastChannel('uvent changes')
-  channel.onmessage = changed
+  channel.onmessage = (e) => changed(e.data as Change)
   let source: EventSource | undefined
   const stopped = new AbortController()
   const hold = () => {
     if (stopped.signal.aborted) return Promise.resolve()
     source = new EventSource('/api/changes')
-    source.onopen = () => changed() // what changed before it was open, nobody has told
-    source.onmessage = () => {
-      channel.postMessage('')
-      changed()
+    source.onopen = () => changed({}) // what changed before it was open, nobody has told
+    source.onmessage = (e) => {
+      const change = JSON.parse(e.data as string) as Change
+      channel.postMessage(change)
+      changed(change)
     }
     return new Promise<void>((release) => stopped.signal.addEventListener('abort', () => release()))
   }
@@ -32,5 +40,52 @@ export function listenForChanges(changed: () => void): () => void {
     window.removeEventListener('pagehide', stop)
     window.removeEventListener('pageshow', shown)
     stop()
+  }
+}
+
+// How long a burst of changes may go on without a pause, and how long a pause ends it, in ms.
+const pause = 60
+const atMost = 400
+
+// joined passes changes on in bursts: as soon as there is a pause, and no later than a while after
+// the first, however many still come.
+export function joined(pass: (burst: Change[]) => void): { add: (c: Change) => void; stop: () => void } {
+  let burst: Change[] = []
+  let began = 0
+  let timer: number | undefined
+  const flush = () => {
+    const done = burst
+    burst = []
+    pass(done)
+  }
+  return {
+    add: (c) => {
+      if (burst.length === 0) began = Date.now()
+      burst.push(c)
+      clearTimeout(timer)
+      timer = window.setTimeout(flush, Math.min(pause, Math.max(0, began + atMost - Date.now())))
+    },
+    stop: () => clearTimeout(timer),
+  }
+}
+
+// lasting are queries of what no change touches but one of the rulebooks.
+const lasting = ['facts', 'map', 'area', 'prose', 'rulebook-check', 'contract']
+
+// ofOne are queries of one location, whose id follows their name.
+const ofOne = ['listing', 'location', 'worksheet', 'case', 'risks', 'spoken', 'plans', 'history', 'intake', 'copies', 'fit', 'worth']
+
+// touched says which queries a burst of changes is about. Where listings alone have changed, those of
+// other locations are as they were; a record may matter to others too, which have the same phone or
+// live next door.
+export function touched(burst: Change[]): (q: Query) => boolean {
+  const all = burst.some((c) => !c.location || !c.listing)
+  const books = burst.some((c) => c.books)
+  const locations = new Set(burst.map((c) => c.location))
+  return ({ queryKey: key }) => {
+    if (lasting.includes(String(key[0]))) return books
+    const scope = key.find((part): part is { location?: string } => typeof part === 'object' && part !== null)
+    const about = ofOne.includes(String(key[0])) ? String(key[1]) : scope?.location
+    return all || !about || locations.has(about)
   }
 }

@@ -40,10 +40,12 @@ const acts: Record<Schemas['Task']['act'], string> = {
 export function TodayView() {
   const { scope } = usePlace()
   const today = useToday(scope)
-  const due = useDueDates(useSpecialDates(scope).data)
+  const dates = useSpecialDates(scope)
+  const due = useDueDates(dates.data)
   const clients = useClients()
   const name = useScopeName(scope)
-  if (!today.data || !clients.data) return <Pending error={today.error ?? clients.error} />
+  // Dates stand above the tasks: what came later would push a row away from under the pointer.
+  if (!today.data || !clients.data || dates.isPending) return <Pending error={today.error ?? clients.error} />
   const { counts, rows } = today.data
   const title = name ? `Today, ${name}` : 'Today'
   if (clients.data.length === 0)

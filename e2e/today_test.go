@@ -96,6 +96,12 @@ func TestTodayKeepsItsRows(t *testing.T) {
 		}
 		done <- nil
 	}()
-	s.do(s.See("Fennick Piersss"), s.Until(`(`+row+`.closest("li").querySelector(".put-off-button").click(), true)`), s.See("Leave it"), <-done, s.See(l.Record.Label))
+	s.do(
+		s.See("Fennick Piersss"),
+		s.Until(`(`+row+`.closest("li").querySelector(".put-off-button").click(), true)`),
+		s.See("Leave it"),
+		<-done,
+		s.See(l.Record.Label),
+	)
 	s.do(s.Until(`!!` + row + `.closest("li").querySelector("form")`))
 }

@@ -200,3 +200,26 @@ func TestWhatIsNextByHand(t *testing.T) {
 		t.Errorf("%+v", two)
 	}
 }
+
+// What we took out of view on purpose asks for nothing, until it is brought back.
+func TestWithdrawnAsksNothing(t *testing.T) {
+	book, err := rulebooks.Read("fernlook")
+	if err != nil {
+		t.Fatal(err)
+	}
+	events := []verification.Event{
+		{At: start, What: verification.Created{Ref: "n", Page: "/p"}}, {At: start, What: verification.ReviewPassed{}}, {At: start, What: verification.SeenPublic{}},
+		{At: start, What: verification.WithdrawnThere{Says: "The shop is rebuilt."}},
+	}
+	l := Listing{Label: "Minnow Bay", Record: &record.Record{Kind: record.Premises}, Book: &book, State: verification.Derive(book, events)}
+	l.Record.Address.Country, l.Record.Address.Region = "US", "WA"
+	for days := range 90 {
+		if task, asks := For(l, start.AddDate(0, 0, days)); asks {
+			t.Fatalf("after %d days: %+v", days, task)
+		}
+	}
+	l.State = l.State.After(book, verification.Event{At: start.AddDate(0, 0, 90), What: verification.BackThere{}})
+	if task, asks := For(l, start.AddDate(0, 0, 91)); !asks || task.Act != LookAgain {
+		t.Errorf("brought back: %+v", task)
+	}
+}

@@ -1,6 +1,7 @@
 package match
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -78,6 +79,36 @@ func TestSameSite(t *testing.T) {
 	} {
 		if SameSite(c.a, c.b) != c.want {
 			t.Errorf("%s and %s: %v", c.a, c.b, !c.want)
+		}
+	}
+}
+
+// A slip counts in the seven digits that are a line's own: other codes are another place.
+func TestPhonesThatNearlyAgree(t *testing.T) {
+	for _, c := range []struct {
+		a, b string
+		near bool
+	}{
+		{"+13605550142", "+13605550124", true}, // two changed places
+		{"+13605550142", "+13605550143", true}, // one is another
+		{"+13605550142", "+13601550142", true}, // the first of its own
+		{"+13605550142", "+13615550142", false},
+		{"+13605550142", "+13065550142", false},
+		{"+13605550142", "+13605551024", false},
+		{"+13605550142", "+1360555014", false},
+		{"5550142", "5550124", false}, // no codes to tell whose they are
+	} {
+		if got := oneSlip(c.a, c.b); got != c.near || oneSlip(c.b, c.a) != got {
+			t.Errorf("%s and %s nearly agree: %v", c.a, c.b, got)
+		}
+	}
+	// And one with digits that changed places is found by them, in its town, though nothing else agrees.
+	there := Business{Name: "Quill", Address: address.Address{Locality: "Fennick"}, Phones: []string{"+13605550142"}}
+	x := NewIndex([]Business{{Name: "Another", Phones: []string{"+13605559999"}}, there})
+	for phone, found := range map[string]bool{"+13605550124": true, "+13605550142": true, "+13605550166": false} {
+		asked := Business{Name: "Marsh Wheel", Address: address.Address{Locality: "Fennick"}, Phones: []string{phone}}
+		if got := slices.Contains(x.near(asked), 1); got != found {
+			t.Errorf("by %s it is looked at: %v", phone, got)
 		}
 	}
 }

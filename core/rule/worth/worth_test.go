@@ -87,3 +87,18 @@ func TestSharesRunUp(t *testing.T) {
 		}
 	}
 }
+
+// A directory pays that adds two per cent of all weight that can be had, and one that adds less does not.
+func TestWhereItStopsPaying(t *testing.T) {
+	every := rulebook.Listing{Kinds: []record.Kind{record.Premises}}
+	for weight, pays := range map[int]bool{20: true, 19: false} {
+		got := rank(t, record.Record{Kind: record.Premises}, []rulebook.Rulebook{
+			{ID: "large", Weight: 1000 - weight, Worked: rulebook.Connected, Listing: every}, {ID: "small", Weight: weight, Worked: rulebook.Connected, Listing: every},
+		})
+		for _, c := range got {
+			if c.Directory == "small" && c.Pays != pays {
+				t.Errorf("one that adds %.1f per cent pays: %v", c.Adds, c.Pays)
+			}
+		}
+	}
+}

@@ -192,7 +192,7 @@ func clear5000(b *testing.B, r *rig.Rig) {
 	b.Helper()
 	_, err := storetest.Owner(b, r.Store).Exec(
 		b.Context(),
-		"alter table event disable trigger event_is_final; truncate event, location, client, import cascade; alter table event enable trigger event_is_final",
+		"alter table event disable trigger event_is_final; truncate event, location, import cascade; alter table event enable trigger event_is_final",
 	)
 	rig.Must(b, err)
 }

@@ -1,0 +1,31 @@
+package compare_test
+
+import (
+	"fmt"
+	"strings"
+
+	"uvent/core/record/record"
+	"uvent/core/rule/compare"
+	"uvent/rulebooks"
+)
+
+// What a page shows is held against the record, each fact with its mark and what
+// the difference does to customers.
+func ExampleFacts() {
+	book, err := rulebooks.Read("fernlook")
+	if err != nil {
+		fmt.Println(err)
+		return
+	}
+	rec := record.Record{Name: "Spokeshave", Kind: record.Premises, Hours: "Mo-Fr 09:00-18:00"}
+	seen := &compare.Sighting{Name: "Spokeshave", Hours: "Mo-Sa 09:00-18:00"}
+	for _, line := range compare.Facts(rec, book, seen) {
+		if line.Mark != "" {
+			fmt.Println(strings.TrimSpace(line.Title + " " + string(line.Mark) + " " + line.Says))
+		}
+	}
+	// Output:
+	// Name =
+	// Email · Not taken here.
+	// Hours ≠ 9 hours a week shown open while shut.
+}

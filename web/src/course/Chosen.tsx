@@ -1,7 +1,9 @@
 import { Button } from 'react-bootstrap'
 import { useState } from 'react'
 import { counted } from '../app/View'
-import type { Place } from './CourseView'
+
+// Place is a location that can be chosen.
+export type Place = { id: string; label: string; client_name: string }
 
 // Chosen lets many locations be chosen at once: all that there are, or all that a few letters
 // find.

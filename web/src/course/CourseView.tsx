@@ -12,7 +12,7 @@ import { counted, Pending, ViewHead } from '../app/View'
 import { Plans } from '../record/Notices'
 import { Failed } from '../verification/Failed'
 import { Standing } from '../verification/Rounds'
-import { Chosen } from './Chosen'
+import { Chosen, type Place } from './Chosen'
 import { Steps } from './Steps'
 import { ToTell } from './ToTell'
 import { first, TurnForm, turnOf, type Wanted } from './TurnForm'
@@ -44,8 +44,6 @@ export function CourseView() {
     </>
   )
 }
-
-export type Place = { id: string; label: string; client_name: string }
 
 function Turning({ all, record }: { all: Place[]; record?: Schemas['Record'] }) {
   const [wanted, setWanted] = useState<Wanted>(() => first(record))

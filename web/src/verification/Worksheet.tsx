@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useMutationState, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useLayoutEffect, useRef, useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { Link } from 'react-router'
@@ -12,6 +12,12 @@ import { Failed } from './Failed'
 
 type Sheet = Schemas['Worksheet']
 type Line = Schemas['WorksheetLine']
+type Tick = { key: string; text: string; given: boolean; page?: string }
+
+// ticked is a worksheet with one more value given, or taken back.
+function ticked(sheet: Sheet, tick: Tick): Sheet {
+  return { ...sheet, lines: sheet.lines.map((x) => (x.value.key === tick.key ? { ...x, given: tick.given } : x)) }
+}
 
 // Worksheet lays out the values for a directory that people work on, in the order of
 // its form: c copies the one that is marked, ticks it and goes on to the next.
@@ -26,22 +32,24 @@ export function Worksheet({ listing: l, onGiven }: { listing: Listing; onGiven: 
   const tick = useMutation({
     mutationKey: key,
     scope: { id: key.join('/') }, // a tick and its taking back reach the server in their order
-    mutationFn: (body: { key: string; text: string; given: boolean; page?: string }) =>
-      told(api.POST('/api/listings/{location}/{directory}/worksheet/ticks', { params: { path }, body })),
-    onMutate: async (body) => {
+    mutationFn: (body: Tick) => told(api.POST('/api/listings/{location}/{directory}/worksheet/ticks', { params: { path }, body })),
+    // What is being read may be older than the tick.
+    onSuccess: async (_, body) => {
       await queries.cancelQueries({ queryKey: key })
-      queries.setQueryData<Sheet>(
-        key,
-        (old) => old && { ...old, lines: old.lines.map((x) => (x.value.key === body.key ? { ...x, given: body.given } : x)) },
-      )
+      queries.setQueryData<Sheet>(key, (old) => old && ticked(old, body))
     },
-    // What was read while a tick was under way may be older than it: the last one has it read anew.
-    onSettled: () => queries.isMutating({ mutationKey: key }) === 1 && queries.invalidateQueries({ queryKey: key }),
+    // The last one has it read anew, and is shown as under way until then.
+    onSettled: () => (queries.isMutating({ mutationKey: key }) === 1 ? queries.invalidateQueries({ queryKey: key }) : undefined),
+  })
+  // Whatever is read meanwhile, ticks that are under way are shown.
+  const underWay = useMutationState({
+    filters: { mutationKey: key, status: 'pending' },
+    select: (m) => m.state.variables as Tick,
   })
   if (!sheet.data) return <Pending error={sheet.error} />
   return (
     <Lines
-      sheet={sheet.data}
+      sheet={underWay.reduce(ticked, sheet.data)}
       listing={l}
       error={tick.error}
       onTick={(x, given) => tick.mutate({ key: x.value.key, text: x.value.text, given })}

@@ -77,7 +77,7 @@ const ofOne = ['listing', 'location', 'worksheet', 'case', 'risks', 'spoken', 'p
 
 // touched says which queries a burst of changes is about. Where listings alone have changed, those of
 // other locations are as they were; a record may matter to others too, which have the same phone or
-// live next door.
+// are neighbours.
 export function touched(burst: Change[]): (q: Query) => boolean {
   const all = burst.some((c) => !c.location || !c.listing)
   const books = burst.some((c) => c.books)

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"fmt"
 
 	"github.com/spf13/cobra"
@@ -16,16 +17,12 @@ func logCommand() *cobra.Command {
 		Short: "Go along the log's chain of hashes, and name what was changed, is gone or was put in",
 		Args:  cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			s, stop, err := data.open(c.Context())
+			l, stop, err := data.ledger(c.Context())
 			if err != nil {
 				return err
 			}
 			defer stop()
-			app, err := newApp(s, reach.New("", ""), reach.RealClock{}, logger(false))
-			if err != nil {
-				return err
-			}
-			events, faults, err := app.desk.Ledger.VerifyLog(c.Context())
+			events, faults, err := l.VerifyLog(c.Context())
 			if err != nil {
 				return err
 			}
@@ -45,6 +42,20 @@ func logCommand() *cobra.Command {
 	return c
 }
 
+// ledger opens the log of a database. What is asked of it reaches nothing outside.
+func (d *database) ledger(ctx context.Context) (*ledger.Desk, func(), error) {
+	s, stop, err := d.open(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	app, err := newApp(s, reach.New("", ""), reach.RealClock{}, logger(false))
+	if err != nil {
+		stop()
+		return nil, nil, err
+	}
+	return app.desk.Ledger, stop, nil
+}
+
 func replayCommand() *cobra.Command {
 	var data database
 	var check bool
@@ -53,16 +64,12 @@ func replayCommand() *cobra.Command {
 		Short: "Derive each listing anew from what happened to it, and keep it so where it is kept otherwise",
 		Args:  cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			s, stop, err := data.open(c.Context())
+			l, stop, err := data.ledger(c.Context())
 			if err != nil {
 				return err
 			}
 			defer stop()
-			app, err := newApp(s, reach.New("", ""), reach.RealClock{}, logger(false))
-			if err != nil {
-				return err
-			}
-			done, err := app.desk.Ledger.Replay(c.Context(), !check)
+			done, err := l.Replay(c.Context(), !check)
 			if err != nil {
 				return err
 			}

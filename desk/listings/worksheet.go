@@ -21,6 +21,7 @@ import (
 	"uvent/desk/problem"
 	"uvent/desk/records"
 	"uvent/reach"
+	"uvent/store"
 	"uvent/store/db"
 )
 
@@ -206,10 +207,14 @@ func (d *Desk) TickValue(ctx context.Context, actor people.Actor, at ledger.Plac
 		if err != nil {
 			return err
 		}
-		return q.SaveWorksheet(
+		err = q.SaveWorksheet(
 			ctx,
 			db.SaveWorksheetParams{LocationID: at.Location, DirectoryID: at.Directory, Given: data, Page: row.Page, ChangedBy: actor.Name, ChangedAt: d.clock.Now()},
 		)
+		if err != nil {
+			return err
+		}
+		return store.Notify(ctx, q, store.Change{Location: &at.Location, Listing: true}) // others who have it open see it
 	})
 }
 

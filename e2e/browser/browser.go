@@ -124,8 +124,8 @@ func (t *Tab) Open(address string) error {
 
 // SignIn signs in through the page.
 func (t *Tab) SignIn(base, email, password string) error {
-	return t.patiently("signing in", chromedp.Navigate(base+"/sign-in"), chromedp.WaitVisible(chromedp.CSS("#email")),
-		chromedp.SendKeys(chromedp.CSS("#email"), email), chromedp.SendKeys(chromedp.CSS("#password"), password),
+	return t.patiently("signing in", chromedp.Navigate(base+"/sign-in"), chromedp.WaitVisible(chromedp.CSS("[name=email]")),
+		chromedp.SendKeys(chromedp.CSS("[name=email]"), email), chromedp.SendKeys(chromedp.CSS("[name=password]"), password),
 		chromedp.Click(chromedp.CSS("button[type=submit]")), chromedp.WaitVisible(chromedp.CSS(".band")))
 }
 

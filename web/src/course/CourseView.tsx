@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { useParams } from 'react-router'
@@ -6,11 +6,10 @@ import { api, Refusal, told, type FieldProblem, type Schemas } from '../api/clie
 import { useClients, useLocationRecord } from '../api/queries'
 import { Lacking, Needs } from '../app/Needs'
 import { usePlace } from '../app/place'
-import { useSay } from '../app/say'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
 import { Plans } from '../record/Notices'
-import { Failed } from '../verification/Failed'
+import { Failed, useVerb } from '../kit/verb'
 import { Standing } from '../verification/Rounds'
 import { Chosen, type Place } from './Chosen'
 import { Steps } from './Steps'
@@ -49,8 +48,6 @@ function Turning({ all, record }: { all: Place[]; record?: Schemas['Record'] }) 
   const [wanted, setWanted] = useState<Wanted>(() => first(record))
   const [left, setLeft] = useState<ReadonlySet<string>>(() => new Set(all.length === 1 ? [] : all.map((l) => l.id)))
   const [round, setRound] = useState<string>()
-  const say = useSay()
-  const queries = useQueryClient()
   const locations = all.filter((l) => !left.has(l.id)).map((l) => l.id)
   const body = turnOf(wanted, locations)
   const layout = useQuery({
@@ -60,30 +57,20 @@ function Turning({ all, record }: { all: Place[]; record?: Schemas['Record'] }) 
     retry: false,
     placeholderData: (before) => before,
   })
-  const back = useMutation({
-    mutationFn: (batch: string) => told(api.DELETE('/api/courses/{batch}', { params: { path: { batch } } })),
-    onSuccess: (u) => {
+  const set = useVerb({
+    does: () => told(api.POST('/api/courses', { body: body! })),
+    changes: 'all',
+    then: (s) => setRound(s.round),
+    says: (s) =>
+      s.changed > 0
+        ? `${counted(s.changed, 'record')} changed.`
+        : `${counted(s.planned, 'change')} ${s.planned === 1 ? 'waits for its date' : 'wait for their dates'}.`,
+    undo: async ({ batch }) => {
+      const u = await told(api.DELETE('/api/courses/{batch}', { params: { path: { batch } } }))
       setRound(undefined)
-      void queries.invalidateQueries()
-      say(
-        u.left.length > 0
-          ? `Taken back, but for ${u.left.join(', ')}, which changed since.`
-          : 'Taken back. Directories that were told are told so again.',
-      )
-    },
-    onError: (e) => say(e.message),
-  })
-  const set = useMutation({
-    mutationFn: () => told(api.POST('/api/courses', { body: body! })),
-    onSuccess: (s) => {
-      setRound(s.round)
-      void queries.invalidateQueries()
-      say(
-        s.changed > 0
-          ? `${counted(s.changed, 'record')} changed.`
-          : `${counted(s.planned, 'change')} ${s.planned === 1 ? 'waits for its date' : 'wait for their dates'}.`,
-        () => back.mutate(s.batch),
-      )
+      return u.left.length > 0
+        ? `Taken back, but for ${u.left.join(', ')}, which changed since.`
+        : 'Taken back. Directories that were told are told so again.'
     },
   })
   const error = set.error ?? layout.error

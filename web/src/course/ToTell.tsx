@@ -1,11 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { api, told, type Schemas } from '../api/client'
 import { useCopy } from '../app/copy'
 import { listingPath, type Scope } from '../app/place'
-import { useSay } from '../app/say'
+import { Do, useVerb } from '../kit/verb'
 import { Standing } from '../verification/Rounds'
 import { Steps } from './Steps'
 
@@ -17,29 +17,25 @@ export function ToTell({ scope }: { scope: Scope }) {
     queryKey: ['course', scope],
     queryFn: () => told(api.GET('/api/courses', { params: { query: { client: scope.client, location: scope.location } } })),
   })
-  const queries = useQueryClient()
-  const say = useSay()
   const copy = useCopy()
   const [round, setRound] = useState<string>()
   const [sure, setSure] = useState('')
-  const start = useMutation({
-    mutationFn: ({ steps, method }: { steps: Step[]; method?: string }) =>
+  const start = useVerb({
+    does: ({ steps, method }: { steps: Step[]; method?: string }) =>
       told(
         api.POST('/api/rounds', {
           body: { what: 'send', items: steps.map(({ location, directory }) => ({ location, directory, method })) },
         }),
       ),
-    onSuccess: (r) => {
-      setRound(r.id)
-      void queries.invalidateQueries({ queryKey: ['course'] })
-    },
-    onError: (e) => say(e.message),
+    changes: ['course'],
+    then: (r) => setRound(r.id),
+    tells: true,
   })
-  const tell = useMutation({
-    mutationFn: (s: Step) =>
+  const tell = useVerb({
+    does: (s: Step) =>
       told(api.POST('/api/listings/{location}/{directory}/told', { params: { path: { location: s.location, directory: s.directory } } })),
-    onSuccess: () => queries.invalidateQueries(),
-    onError: (e) => say(e.message),
+    changes: ['course', 'today'],
+    tells: true,
   })
   const steps = course.data ?? []
   const now = steps.filter((s) => s.now && !s.busy && !s.final && s.act !== 'tell' && s.act !== 'give')
@@ -74,9 +70,9 @@ export function ToTell({ scope }: { scope: Scope }) {
                   <Button variant="outline-secondary" onClick={() => void copy('The text', s.words)} title={s.words}>
                     Copy the text
                   </Button>
-                  <Button variant="outline-secondary" disabled={tell.isPending} onClick={() => tell.mutate(s)}>
+                  <Do verb={tell} of={s} variant="outline-secondary">
                     They are told
-                  </Button>
+                  </Do>
                 </>
               )
             if (s.busy || !s.now) return null

@@ -1,29 +1,27 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { Dropdown } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { api, told, type Schemas } from '../api/client'
 import type { Scope } from '../app/place'
-import { useSay } from '../app/say'
 import { counted } from '../app/View'
+import { useVerb } from '../kit/verb'
 
 type Choice = Schemas['Choices']['choices'][number]
 
+// Chosen are choices, or how they are found out, and what is said of so many.
+type Chosen = { choices: Choice[] | (() => Promise<Choice[]>); says: (count: number) => string }
+
 // useChoose decides which listings are wanted; what was decided before is a press away.
 export function useChoose() {
-  const queries = useQueryClient()
-  const say = useSay()
   const send = (choices: Choice[]) => told(api.POST('/api/choices', { body: { choices } }))
-  return useMutation({
-    mutationFn: ({ choices }: { choices: Choice[]; says: string }) => send(choices),
-    onSuccess: (before, { says }) => {
-      void queries.invalidateQueries()
-      say(says, () => {
-        void send(before.choices)
-          .then(() => queries.invalidateQueries())
-          .catch((e: Error) => say(e.message))
-      })
+  return useVerb({
+    does: async ({ choices }: Chosen) => send(typeof choices === 'function' ? await choices() : choices),
+    changes: 'all',
+    says: (before, { says }) => says(before.choices.length),
+    undo: async (before) => {
+      await send(before.choices)
+      return 'What is wanted is as it was before.'
     },
-    onError: (e) => say(e.message),
+    tells: true,
   })
 }
 
@@ -42,14 +40,12 @@ async function everyLocation(scope: Scope): Promise<Schemas['CoverageRow'][]> {
 // ChooseColumn is a directory's name over its column, and what can be chosen for all of it.
 export function ChooseColumn({ directory: d, scope }: { directory: Schemas['Directory']; scope: Scope }) {
   const choose = useChoose()
-  const all = async (wanted: boolean | undefined, words: string) => {
-    const rows = (await everyLocation(scope)).filter((r) => !r.fits[d.id]?.not)
-    if (rows.length === 0) return
+  const all = (wanted: boolean | undefined, words: string) =>
     choose.mutate({
-      choices: rows.map((r) => ({ location: r.location, directory: d.id, wanted })),
-      says: `${d.name} is ${words} for ${counted(rows.length, 'location')}.`,
+      choices: async () =>
+        (await everyLocation(scope)).filter((r) => !r.fits[d.id]?.not).map((r) => ({ location: r.location, directory: d.id, wanted })),
+      says: (n) => `${d.name} is ${words} for ${counted(n, 'location')}.`,
     })
-  }
   return (
     <Dropdown>
       <Dropdown.Toggle as="button" type="button" className="column-name" title={`${d.name}: ${d.kind}`} disabled={choose.isPending}>
@@ -57,9 +53,9 @@ export function ChooseColumn({ directory: d, scope }: { directory: Schemas['Dire
       </Dropdown.Toggle>
       <Dropdown.Menu popperConfig={{ strategy: 'fixed' }}>
         <Dropdown.Header>{d.name} for all locations here</Dropdown.Header>
-        <Dropdown.Item onClick={() => void all(true, 'wanted')}>Want it</Dropdown.Item>
-        <Dropdown.Item onClick={() => void all(false, 'not wanted')}>Do without it</Dropdown.Item>
-        <Dropdown.Item onClick={() => void all(undefined, 'as reckoned')}>As reckoned for each</Dropdown.Item>
+        <Dropdown.Item onClick={() => all(true, 'wanted')}>Want it</Dropdown.Item>
+        <Dropdown.Item onClick={() => all(false, 'not wanted')}>Do without it</Dropdown.Item>
+        <Dropdown.Item onClick={() => all(undefined, 'as reckoned')}>As reckoned for each</Dropdown.Item>
         <Dropdown.Divider />
         <Dropdown.Item as={Link} to={`/directories?directory=${d.id}`}>
           Its rulebook

@@ -6,6 +6,7 @@ import { api, told, type Schemas } from '../api/client'
 import { dateWords } from '../app/clock'
 import { listingPath, type Scope } from '../app/place'
 import { counted, Pending } from '../app/View'
+import { DataTable, type Column } from '../kit/table'
 
 const useForecast = (scope: Scope, fee: boolean) =>
   useQuery({
@@ -119,38 +120,33 @@ function ticksOf(days: unknown[]): number[] {
   return days.map((_, i) => i).filter((i) => i % every === 0)
 }
 
+type Listing = Schemas['Forecast']['listings'][number]
+
+const columns: Column<Listing>[] = [
+  {
+    id: 'listing',
+    head: 'Listing',
+    names: true,
+    by: (l) => l.label,
+    cell: (l) => (
+      <>
+        <Link to={listingPath(l.location, l.directory)} data-row>
+          {l.label}
+        </Link>{' '}
+        <span className="second">{l.client_name}</span>
+      </>
+    ),
+  },
+  { id: 'on', head: 'On', by: (l) => l.directory_name, cell: (l) => l.directory_name },
+  {
+    id: 'likely',
+    head: 'Likely by',
+    by: (l) => l.span?.likely ?? '9999',
+    cell: (l) => (l.span ? dateWords(l.span.likely) : `Not as things stand. ${l.why}`),
+  },
+  { id: 'sure', head: 'Nine times in ten by', by: (l) => l.span?.sure ?? '9999', cell: (l) => l.span && dateWords(l.span.sure) },
+]
+
 function List({ f }: { f: Schemas['Forecast'] }) {
-  return (
-    <table className="grid">
-      <thead>
-        <tr>
-          <th scope="col">Listing</th>
-          <th scope="col">On</th>
-          <th scope="col">Likely by</th>
-          <th scope="col">Nine times in ten by</th>
-        </tr>
-      </thead>
-      <tbody>
-        {f.never.concat(f.listings).map((l) => (
-          <tr key={l.location + l.directory}>
-            <th scope="row">
-              <Link to={listingPath(l.location, l.directory)} data-row>
-                {l.label}
-              </Link>{' '}
-              <span className="second">{l.client_name}</span>
-            </th>
-            <td>{l.directory_name}</td>
-            {l.span ? (
-              <>
-                <td>{dateWords(l.span.likely)}</td>
-                <td>{dateWords(l.span.sure)}</td>
-              </>
-            ) : (
-              <td colSpan={2}>Not as things stand. {l.why}</td>
-            )}
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  )
+  return <DataTable rows={f.never.concat(f.listings)} columns={columns} rowKey={(l) => l.location + l.directory} />
 }

@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
-import { Fragment, useState } from 'react'
+import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { api, told, type Schemas } from '../api/client'
 import { listingPath } from '../app/place'
 import { Pending } from '../app/View'
+import { DataTable, type Column } from '../kit/table'
 import { useChoose } from './ChooseColumn'
 
 // Worth ranks the directories for a location by what they gain for their work, up to
@@ -19,103 +20,71 @@ export function Worth({ location }: { location: string }) {
   if (!worth.data) return <Pending error={worth.error} />
   const can = worth.data.filter((w) => !w.not)
   const cannot = worth.data.filter((w) => w.not)
-  const stop = can.findIndex((w) => !w.pays)
   const decide = (w: Schemas['Worth'], wanted: boolean | undefined) =>
     choose.mutate({
       choices: [{ location, directory: w.directory, wanted }],
-      says: `${w.name} is ${wanted === undefined ? 'as reckoned' : wanted ? 'wanted' : 'not wanted'}.`,
+      says: () => `${w.name} is ${wanted === undefined ? 'as reckoned' : wanted ? 'wanted' : 'not wanted'}.`,
     })
+  const columns: Column<Schemas['Worth']>[] = [
+    { id: 'wanted', head: 'Wanted', cell: (w) => <Wanted worth={w} busy={choose.isPending} onDecide={(wanted) => decide(w, wanted)} /> },
+    {
+      id: 'name',
+      head: 'Directory',
+      names: true,
+      cell: (w) => (
+        <>
+          <Link to={listingPath(location, w.directory)} data-row>
+            {w.name}
+          </Link>{' '}
+          <span className="second fw-normal">{w.kind}</span>
+        </>
+      ),
+    },
+    { id: 'worked', head: 'Worked', cell: (w) => w.worked },
+    { id: 'work', head: 'Work', num: true, className: 'mono', cell: (w) => (w.fed_by ? 'none' : `${w.minutes} min`) },
+    { id: 'adds', head: 'Adds', num: true, className: 'mono', cell: (w) => (w.fed_by ? '' : `${w.adds.toFixed(1)}%`) },
+    {
+      id: 'share',
+      head: 'Reached so far',
+      className: 'share',
+      cell: (w) => (
+        <>
+          <i aria-hidden="true">
+            <b style={{ width: `${w.share}%` }} />
+          </i>
+          <span className="mono">{Math.round(w.share)}%</span>
+        </>
+      ),
+    },
+    {
+      id: 'why',
+      head: '',
+      cell: (w) => (
+        <Button
+          variant="link"
+          size="sm"
+          className="p-0"
+          aria-expanded={open === w.directory}
+          onClick={() => setOpen(open === w.directory ? undefined : w.directory)}
+        >
+          Why
+        </Button>
+      ),
+    },
+  ]
   return (
     <section className="sheet mt-3 worth">
       <div className="sheet-head">
         <h2>Which directories</h2>
         <span className="second">what gains most weight for its work comes first</span>
       </div>
-      <table className="grid">
-        <thead>
-          <tr>
-            <th scope="col">Wanted</th>
-            <th scope="col">Directory</th>
-            <th scope="col">Worked</th>
-            <th scope="col" className="num">
-              Work
-            </th>
-            <th scope="col" className="num">
-              Adds
-            </th>
-            <th scope="col">Reached so far</th>
-            <th scope="col" />
-          </tr>
-        </thead>
-        <tbody>
-          {can.map((w, i) => (
-            <Fragment key={w.directory}>
-              {i === stop && (
-                <tr className="stop-mark">
-                  <td colSpan={7}>Here it stops paying: each of the next adds under 2 %.</td>
-                </tr>
-              )}
-              <tr>
-                <td>
-                  <input
-                    type="checkbox"
-                    className="form-check-input"
-                    aria-label={`Want ${w.name}`}
-                    checked={w.wanted || !!w.fed_by}
-                    disabled={!!w.fed_by || choose.isPending}
-                    onChange={(e) => decide(w, e.target.checked)}
-                  />
-                  {w.decided && (
-                    <Button
-                      variant="link"
-                      size="sm"
-                      className="ms-2 p-0"
-                      title="Take the decision back"
-                      onClick={() => decide(w, undefined)}
-                    >
-                      decided
-                    </Button>
-                  )}
-                </td>
-                <th scope="row">
-                  <Link to={listingPath(location, w.directory)} data-row>
-                    {w.name}
-                  </Link>{' '}
-                  <span className="second fw-normal">{w.kind}</span>
-                </th>
-                <td>{w.worked}</td>
-                <td className="num mono">{w.fed_by ? 'none' : `${w.minutes} min`}</td>
-                <td className="num mono">{w.fed_by ? '' : `${w.adds.toFixed(1)}%`}</td>
-                <td className="share">
-                  <i aria-hidden="true">
-                    <b style={{ width: `${w.share}%` }} />
-                  </i>
-                  <span className="mono">{Math.round(w.share)}%</span>
-                </td>
-                <td>
-                  <Button
-                    variant="link"
-                    size="sm"
-                    className="p-0"
-                    aria-expanded={open === w.directory}
-                    onClick={() => setOpen(open === w.directory ? undefined : w.directory)}
-                  >
-                    Why
-                  </Button>
-                </td>
-              </tr>
-              {open === w.directory && (
-                <tr>
-                  <td />
-                  <td colSpan={6} className="second">
-                    {w.why.join(' ')}
-                  </td>
-                </tr>
-              )}
-            </Fragment>
-          ))}
-        </tbody>
-      </table>
+      <DataTable
+        rows={can}
+        columns={columns}
+        rowKey={(w) => w.directory}
+        group={(w) => (w.pays ? undefined : { id: 'stop', head: 'Here it stops paying: each of the next adds under 2 %.' })}
+        beneath={(w) => open === w.directory && <span className="second">{w.why.join(' ')}</span>}
+      />
       {cannot.length > 0 && (
         <ul className="plain-list">
           {cannot.map((w) => (
@@ -127,5 +96,26 @@ export function Worth({ location }: { location: string }) {
         </ul>
       )}
     </section>
+  )
+}
+
+// Wanted says whether a listing is wanted, and takes a decision back.
+function Wanted({ worth: w, busy, onDecide }: { worth: Schemas['Worth']; busy: boolean; onDecide: (wanted: boolean | undefined) => void }) {
+  return (
+    <>
+      <input
+        type="checkbox"
+        className="form-check-input"
+        aria-label={`Want ${w.name}`}
+        checked={w.wanted || !!w.fed_by}
+        disabled={!!w.fed_by || busy}
+        onChange={(e) => onDecide(e.target.checked)}
+      />
+      {w.decided && (
+        <Button variant="link" size="sm" className="ms-2 p-0" title="Take the decision back" onClick={() => onDecide(undefined)}>
+          decided
+        </Button>
+      )}
+    </>
   )
 }

@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import type { Schemas } from '../api/client'
+import { DataTable, type Column } from '../kit/table'
 
 type Directory = Schemas['Directory']
 
@@ -69,36 +70,21 @@ export function CopyGraph({ directories }: { directories: Directory[] }) {
           </g>
         ))}
       </svg>
-      <table className="grid">
-        <thead>
-          <tr>
-            <th scope="col">From</th>
-            <th scope="col">To</th>
-            <th scope="col">Within</th>
-            <th scope="col">How</th>
-          </tr>
-        </thead>
-        <tbody>
-          {edges.map((e) => (
-            <tr key={e.from + e.to}>
-              <td>
-                <Link to={`?directory=${e.from}`}>{name(e.from)}</Link>
-              </td>
-              <td>
-                <Link to={`?directory=${e.to}`}>{name(e.to)}</Link>
-              </td>
-              <td>{e.says}</td>
-              <td>
-                {e.on_request
-                  ? 'once, when it is asked to'
-                  : e.overwrites
-                    ? 'over and over; it overwrites what was put right'
-                    : 'over and over'}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <DataTable rows={edges} rowKey={(e) => e.from + e.to} columns={columnsOf(name)} />
     </section>
   )
 }
+
+type Edge = Directory['copies'][number] & { to: string }
+
+const columnsOf = (name: (id: string) => string): Column<Edge>[] => [
+  { id: 'from', head: 'From', by: (e) => name(e.from), cell: (e) => <Link to={`?directory=${e.from}`}>{name(e.from)}</Link> },
+  { id: 'to', head: 'To', by: (e) => name(e.to), cell: (e) => <Link to={`?directory=${e.to}`}>{name(e.to)}</Link> },
+  { id: 'says', head: 'Within', cell: (e) => e.says },
+  {
+    id: 'how',
+    head: 'How',
+    cell: (e) =>
+      e.on_request ? 'once, when it is asked to' : e.overwrites ? 'over and over; it overwrites what was put right' : 'over and over',
+  },
+]

@@ -1,7 +1,9 @@
 import { useState } from 'react'
-import { Button, Form } from 'react-bootstrap'
+import { Form } from 'react-bootstrap'
 import type { Schemas } from '../api/client'
 import { upload } from '../app/upload'
+import { Send } from '../kit/form'
+import { Failed, useVerb } from '../kit/verb'
 
 // Shots is the list for whoever films.
 export function Shots({ shots }: { shots: Schemas['Shot'][] }) {
@@ -32,29 +34,21 @@ export function FilmForm<T>({
   const [at, setAt] = useState<Record<string, string>>({})
   const [own, setOwn] = useState(false)
   const [part, setPart] = useState(0)
-  const [busy, setBusy] = useState(false)
-  const [wrong, setWrong] = useState('')
+  const give = useVerb({
+    does: (f: File) => upload<T>(path, { ...at, private: own ? 'yes' : '' }, f, setPart),
+    then,
+  })
   const parts = shots.filter((s) => s.part !== '')
   const ready = file && own && parts.every((s) => /^\d+$/.test(at[s.part] ?? ''))
-  const send = async (e: React.FormEvent) => {
-    e.preventDefault()
-    if (!file) return
-    setBusy(true)
-    setWrong('')
-    try {
-      then(await upload<T>(path, { ...at, private: own ? 'yes' : '' }, file, setPart))
-    } catch (err) {
-      setWrong((err as Error).message)
-    }
-    setBusy(false)
-  }
   return (
-    <Form onSubmit={send} className="film-form">
-      {wrong && (
-        <p className="wrong" role="alert">
-          {wrong}
-        </p>
-      )}
+    <Form
+      className="film-form"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (file) give.mutate(file)
+      }}
+    >
+      <Failed error={give.error} />
       <Form.Label htmlFor="film-file">The video, MP4 or WebM</Form.Label>
       <Form.Control
         id="film-file"
@@ -81,9 +75,15 @@ export function FilmForm<T>({
         onChange={(e) => setOwn(e.target.checked)}
         label="Nothing private is in it: no customers, no papers, no screens"
       />
-      <Button type="submit" size={size} variant={size ? 'primary' : 'outline-secondary'} disabled={busy || !ready}>
-        {busy ? `Sending, ${Math.round(100 * part)} %` : 'Send the video'}
-      </Button>
+      <Send
+        verb={give}
+        running={`Sending, ${Math.round(100 * part)} %`}
+        size={size}
+        variant={size ? 'primary' : 'outline-secondary'}
+        disabled={!ready}
+      >
+        Send the video
+      </Send>
     </Form>
   )
 }

@@ -4,6 +4,8 @@ import { Button, Form } from 'react-bootstrap'
 import { useParams } from 'react-router'
 import { api, told, type Schemas } from '../api/client'
 import { upload } from '../app/upload'
+import { Send } from '../kit/form'
+import { Do, Failed, useVerb } from '../kit/verb'
 import { FilmForm, Shots } from './FilmForm'
 
 type Page = Schemas['OwnerPage']
@@ -83,41 +85,20 @@ function Task({ page: p, secret, then }: { page: Page; secret: string; then: (af
 
 type Doing = { secret: string; then: (after: Page) => void }
 
-// useDoing does one thing at a time, and keeps what is said where it failed.
-function useDoing({ then }: Doing) {
-  const [busy, setBusy] = useState(false)
-  const [wrong, setWrong] = useState('')
-  const run = async (what: () => Promise<Page>) => {
-    setBusy(true)
-    setWrong('')
-    try {
-      then(await what())
-    } catch (e) {
-      setWrong((e as Error).message)
-    }
-    setBusy(false)
-  }
-  return { busy, wrong, run }
-}
-
-const Wrong = ({ says }: { says: string }) =>
-  says ? (
-    <p className="wrong" role="alert">
-      {says}
-    </p>
-  ) : null
-
 function Code({ page: p, secret, then }: Doing & { page: Page }) {
   const [code, setCode] = useState('')
-  const { busy, wrong, run } = useDoing({ secret, then })
+  const enter = useVerb({
+    does: () => told(api.POST('/api/owner/{secret}/code', { params: { path: { secret } }, body: { code } })),
+    then,
+  })
   return (
     <Form
       onSubmit={(e) => {
         e.preventDefault()
-        void run(() => told(api.POST('/api/owner/{secret}/code', { params: { path: { secret } }, body: { code } })))
+        enter.mutate()
       }}
     >
-      <Wrong says={wrong || p.said} />
+      <Failed error={enter.error ?? (p.said ? new Error(p.said) : null)} />
       <Form.Label htmlFor="owner-code">The code, {p.digits} digits</Form.Label>
       <Form.Control
         id="owner-code"
@@ -128,9 +109,9 @@ function Code({ page: p, secret, then }: Doing & { page: Page }) {
         onChange={(e) => setCode(e.target.value)}
         maxLength={20}
       />
-      <Button type="submit" size="lg" disabled={busy || code.replace(/\D/g, '').length !== p.digits}>
-        {busy ? 'Sending' : 'Send the code'}
-      </Button>
+      <Send verb={enter} running="Sending" size="lg" disabled={code.replace(/\D/g, '').length !== p.digits}>
+        Send the code
+      </Send>
     </Form>
   )
 }
@@ -138,15 +119,15 @@ function Code({ page: p, secret, then }: Doing & { page: Page }) {
 function Paper({ secret, then }: Doing) {
   const [file, setFile] = useState<File>()
   const [part, setPart] = useState(0)
-  const { busy, wrong, run } = useDoing({ secret, then })
+  const give = useVerb({ does: (f: File) => upload<Page>(`/api/owner/${secret}/paper`, {}, f, setPart), then })
   return (
     <Form
       onSubmit={(e) => {
         e.preventDefault()
-        if (file) void run(() => upload<Page>(`/api/owner/${secret}/paper`, {}, file, setPart))
+        if (file) give.mutate(file)
       }}
     >
-      <Wrong says={wrong} />
+      <Failed error={give.error} />
       <Form.Label htmlFor="owner-paper">The paper</Form.Label>
       <Form.Control
         id="owner-paper"
@@ -154,15 +135,21 @@ function Paper({ secret, then }: Doing) {
         accept="application/pdf,image/jpeg,image/png,image/webp"
         onChange={(e) => setFile((e.target as HTMLInputElement).files?.[0])}
       />
-      <Button type="submit" size="lg" disabled={busy || !file}>
-        {busy ? `Sending, ${Math.round(100 * part)} %` : 'Send the paper'}
-      </Button>
+      <Send verb={give} running={`Sending, ${Math.round(100 * part)} %`} size="lg" disabled={!file}>
+        Send the paper
+      </Send>
     </Form>
   )
 }
 
 function Times({ page: p, secret, then }: Doing & { page: Page }) {
-  const { busy, wrong, run } = useDoing({ secret, then })
+  const choose = useVerb({
+    does: (at: string) => told(api.POST('/api/owner/{secret}/time', { params: { path: { secret } }, body: { at } })),
+    then: (after) => {
+      setShown(false)
+      then(after)
+    },
+  })
   const day = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: p.zone })
   const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: p.zone })
   const days = new Map<string, string[]>()
@@ -181,26 +168,15 @@ function Times({ page: p, secret, then }: Doing & { page: Page }) {
     )
   return (
     <>
-      <Wrong says={wrong} />
+      <Failed error={choose.error} />
       {[...days].map(([d, times]) => (
         <fieldset key={d}>
           <legend>{d}</legend>
           <div className="owner-times">
             {times.map((t) => (
-              <Button
-                key={t}
-                variant={t === p.call_at ? 'primary' : 'outline-secondary'}
-                disabled={busy}
-                onClick={() =>
-                  run(async () => {
-                    const after = await told(api.POST('/api/owner/{secret}/time', { params: { path: { secret } }, body: { at: t } }))
-                    setShown(false)
-                    return after
-                  })
-                }
-              >
+              <Do key={t} verb={choose} of={t} variant={t === p.call_at ? 'primary' : 'outline-secondary'}>
                 {clock.format(new Date(t))}
-              </Button>
+              </Do>
             ))}
           </div>
         </fieldset>

@@ -1,9 +1,15 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
-import { Button, Form } from 'react-bootstrap'
 import { useNavigate, useParams } from 'react-router'
-import { api, Refusal, told } from '../api/client'
+import { z } from 'zod'
+import { api, told } from '../api/client'
 import { Pending } from '../app/View'
+import { Fields, Send, Text, useFields } from '../kit/form'
+import { useVerb } from '../kit/verb'
+
+const newcomer = z.object({
+  name: z.string().trim().min(1, 'Say what you are called.').max(200),
+  password: z.string().min(10, 'A password has at least 10 characters.').max(200),
+})
 
 // Join is where somebody who is invited says who they are.
 export function Join() {
@@ -13,80 +19,53 @@ export function Join() {
     queryFn: () => told(api.GET('/api/joining/{secret}', { params: { path: { secret } } })),
     retry: false,
   })
-  const [name, setName] = useState('')
-  const [password, setPassword] = useState('')
-  const [wrong, setWrong] = useState<Error>()
-  const [busy, setBusy] = useState(false)
-  const queries = useQueryClient()
-  const navigate = useNavigate()
-  const join = async (e: React.FormEvent) => {
-    e.preventDefault()
-    setBusy(true)
-    try {
-      const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
-      const session = await told(api.POST('/api/joining/{secret}', { params: { path: { secret } }, body: { name, password, zone } }))
-      queries.setQueryData(['session'], session)
-      navigate('/today', { replace: true })
-    } catch (err) {
-      setWrong(err as Error)
-      setBusy(false)
-    }
-  }
-  const fields = wrong instanceof Refusal ? wrong.fields : []
   return (
     <main className="sign-in">
       <div className="brand">
         <img src="/mark.svg" width="30" height="30" alt="" /> Uvent
       </div>
       <section className="sheet">
-        {!invited.data ? (
+        {invited.data ? (
+          <Come secret={secret} invited={invited.data} />
+        ) : (
           <div className="body py-3">
             <Pending error={invited.error} />
           </div>
-        ) : (
-          <>
-            <h2>
-              {invited.data.invited_by} invites you, as {invited.data.role}
-            </h2>
-            <p className="second">
-              You will sign in with <span className="mono">{invited.data.email}</span>.
-            </p>
-            <form onSubmit={(e) => void join(e)}>
-              {wrong && (
-                <p className="wrong" role="alert">
-                  {fields.length > 0 ? fields.map((f) => f.message).join('. ') : wrong.message}
-                </p>
-              )}
-              <Form.Group className="mb-2" controlId="join-name">
-                <Form.Label>Your name</Form.Label>
-                <Form.Control
-                  autoComplete="name"
-                  required
-                  autoFocus
-                  maxLength={200}
-                  value={name}
-                  onChange={(e) => setName(e.target.value)}
-                />
-              </Form.Group>
-              <Form.Group className="mb-3" controlId="join-password">
-                <Form.Label>A password, of at least 10 characters</Form.Label>
-                <Form.Control
-                  type="password"
-                  autoComplete="new-password"
-                  required
-                  minLength={10}
-                  maxLength={200}
-                  value={password}
-                  onChange={(e) => setPassword(e.target.value)}
-                />
-              </Form.Group>
-              <Button type="submit" disabled={busy}>
-                Come in
-              </Button>
-            </form>
-          </>
         )}
       </section>
     </main>
+  )
+}
+
+function Come({ secret, invited }: { secret: string; invited: { email: string; role: string; invited_by: string } }) {
+  const queries = useQueryClient()
+  const navigate = useNavigate()
+  const form = useFields(newcomer, { name: '', password: '' })
+  const join = useVerb({
+    does: (who: z.infer<typeof newcomer>) => {
+      const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
+      return told(api.POST('/api/joining/{secret}', { params: { path: { secret } }, body: { ...who, zone } }))
+    },
+    then: (session) => {
+      queries.setQueryData(['session'], session)
+      navigate('/today', { replace: true })
+    },
+  })
+  return (
+    <>
+      <h2>
+        {invited.invited_by} invites you, as {invited.role}
+      </h2>
+      <p className="second">
+        You will sign in with <span className="mono">{invited.email}</span>.
+      </p>
+      <Fields className="d-grid gap-3" form={form} verb={join} send={join.mutate}>
+        <Text name="name" label="Your name" autoComplete="name" autoFocus maxLength={200} />
+        <Text name="password" label="A password, of at least 10 characters" type="password" autoComplete="new-password" maxLength={200} />
+        <Send verb={join} className="justify-self-start">
+          Come in
+        </Send>
+      </Fields>
+    </>
   )
 }

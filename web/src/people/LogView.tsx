@@ -1,12 +1,16 @@
 import { useInfiniteQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Button, Form } from 'react-bootstrap'
+import { Form } from 'react-bootstrap'
 import { Link } from 'react-router'
-import { api, told } from '../api/client'
+import { api, told, type Schemas } from '../api/client'
 import { useClients } from '../api/queries'
 import { dayTime, useZone } from '../app/clock'
 import { listingPath, pathOf } from '../app/place'
 import { Pending, ViewHead } from '../app/View'
+import { More, rowsOf } from '../kit/paged'
+import { DataTable, type Column } from '../kit/table'
+
+type Line = Schemas['LogLine']
 
 // LogView is what was done, by whom and when. It cannot be changed.
 export function LogView() {
@@ -24,7 +28,7 @@ export function LogView() {
     placeholderData: (before) => before,
   })
   if (!log.data) return <Pending error={log.error} />
-  const lines = log.data.pages.flatMap((p) => p.lines)
+  const lines = rowsOf(log, (p) => p.lines)
   const query = new URLSearchParams(Object.entries(filter).filter((e): e is [string, string] => !!e[1])).toString()
   return (
     <>
@@ -61,50 +65,39 @@ export function LogView() {
           <p>Widen what you look for.</p>
         </div>
       ) : (
-        <table className="grid">
-          <thead>
-            <tr>
-              <th scope="col">When</th>
-              <th scope="col">Who</th>
-              <th scope="col">What</th>
-              <th scope="col">About</th>
-              <th scope="col" className="num">
-                Number
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {lines.map((l) => (
-              <tr key={l.id}>
-                <td className="mono text-nowrap small">{dayTime(new Date(l.at), zone)}</td>
-                <td className="text-nowrap">{l.actor}</td>
-                <td>{l.says}</td>
-                <td>
-                  {l.location && l.label ? (
-                    <Link to={l.directory ? listingPath(l.location, l.directory) : pathOf('record', { location: l.location })}>
-                      {l.label}
-                      {l.directory_name && ` on ${l.directory_name}`}
-                    </Link>
-                  ) : (
-                    l.client_name || l.directory_name
-                  )}
-                </td>
-                <td className="num" title={l.sealed ? 'chained to those before' : 'about to be chained'}>
-                  {l.id}
-                  {!l.sealed && '…'}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable rows={lines} columns={columnsOf(zone)} rowKey={(l) => String(l.id)} />
       )}
-      {log.hasNextPage && (
-        <p className="mt-2">
-          <Button variant="outline-secondary" disabled={log.isFetchingNextPage} onClick={() => void log.fetchNextPage()}>
-            {log.isFetchingNextPage ? 'Reading' : 'Older'}
-          </Button>
-        </p>
-      )}
+      <More list={log}>Older</More>
     </>
   )
 }
+
+const columnsOf = (zone: string): Column<Line>[] => [
+  { id: 'at', head: 'When', className: 'mono text-nowrap small', cell: (l) => dayTime(new Date(l.at), zone) },
+  { id: 'actor', head: 'Who', className: 'text-nowrap', cell: (l) => l.actor },
+  { id: 'says', head: 'What', cell: (l) => l.says },
+  {
+    id: 'about',
+    head: 'About',
+    cell: (l) =>
+      l.location && l.label ? (
+        <Link to={l.directory ? listingPath(l.location, l.directory) : pathOf('record', { location: l.location })}>
+          {l.label}
+          {l.directory_name && ` on ${l.directory_name}`}
+        </Link>
+      ) : (
+        l.client_name || l.directory_name
+      ),
+  },
+  {
+    id: 'number',
+    head: 'Number',
+    num: true,
+    cell: (l) => (
+      <span title={l.sealed ? 'chained to those before' : 'about to be chained'}>
+        {l.id}
+        {!l.sealed && '…'}
+      </span>
+    ),
+  },
+]

@@ -1,8 +1,16 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
-import { Button, Form } from 'react-bootstrap'
+import { Button } from 'react-bootstrap'
 import { Navigate, useLocation, useNavigate } from 'react-router'
-import { api, Refusal, told } from '../api/client'
+import { z } from 'zod'
+import { api, told } from '../api/client'
+import { Fields, Send, Text, useFields } from '../kit/form'
+import { useVerb, wrongWith } from '../kit/verb'
+
+const credentials = z.object({
+  email: z.string().trim().min(1, 'Your email is wanted.'),
+  password: z.string().min(1, 'Your password is wanted.'),
+  code: z.string().trim(),
+})
 
 // SignIn lets a person in and goes on to where they were going. A demo shows
 // its accounts.
@@ -10,30 +18,19 @@ export function SignIn({ signedIn }: { signedIn: boolean }) {
   const here = useLocation()
   const to = here.pathname === '/sign-in' ? '/today' : here.pathname + here.search
   const page = useQuery({ queryKey: ['sign-in'], queryFn: () => told(api.GET('/api/sign-in')) })
-  const [email, setEmail] = useState('')
-  const [password, setPassword] = useState('')
-  const [code, setCode] = useState('')
-  const [asksCode, setAsksCode] = useState(false)
-  const [wrong, setWrong] = useState('')
-  const [busy, setBusy] = useState(false)
   const queries = useQueryClient()
   const navigate = useNavigate()
-  if (signedIn && !busy) return <Navigate to={to} replace />
-
-  const signIn = async (e: React.FormEvent) => {
-    e.preventDefault()
-    setBusy(true)
-    setWrong('')
-    try {
-      const session = await told(api.POST('/api/session', { body: { email, password, code: code || undefined } }))
+  const form = useFields(credentials, { email: '', password: '', code: '' })
+  const signIn = useVerb({
+    does: ({ code, ...body }: z.infer<typeof credentials>) =>
+      told(api.POST('/api/session', { body: { ...body, code: code || undefined } })),
+    then: (session) => {
       navigate(to, { replace: true })
       queries.setQueryData(['session'], session)
-    } catch (err) {
-      setWrong((err as Error).message)
-      if (err instanceof Refusal && err.fields.some((f) => f.path === 'code')) setAsksCode(true)
-      setBusy(false)
-    }
-  }
+    },
+  })
+  const asksCode = !!wrongWith(signIn.error, 'code') || form.getValues('code') !== ''
+  if (signedIn && !signIn.isPending) return <Navigate to={to} replace />
   return (
     <main className="sign-in">
       <div className="brand">
@@ -41,51 +38,24 @@ export function SignIn({ signedIn }: { signedIn: boolean }) {
       </div>
       <section className="sheet">
         <h2>Sign in</h2>
-        <form onSubmit={signIn}>
-          {wrong && (
-            <p className="wrong" role="alert">
-              {wrong}
-            </p>
-          )}
-          <Form.Group className="mb-2" controlId="email">
-            <Form.Label>Email</Form.Label>
-            <Form.Control
-              type="email"
-              autoComplete="username"
-              autoFocus
-              required
-              value={email}
-              onChange={(e) => setEmail(e.target.value)}
-            />
-          </Form.Group>
-          <Form.Group className="mb-3" controlId="password">
-            <Form.Label>Password</Form.Label>
-            <Form.Control
-              type="password"
-              autoComplete="current-password"
-              required
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
-          </Form.Group>
+        <Fields className="d-grid gap-3" form={form} verb={signIn} send={signIn.mutate}>
+          <Text name="email" label="Email" type="email" autoComplete="username" autoFocus />
+          <Text name="password" label="Password" type="password" autoComplete="current-password" />
           {asksCode && (
-            <Form.Group className="mb-3" controlId="code">
-              <Form.Label>Code of your second factor</Form.Label>
-              <Form.Control
-                className="mono"
-                inputMode="numeric"
-                autoComplete="one-time-code"
-                maxLength={6}
-                autoFocus
-                value={code}
-                onChange={(e) => setCode(e.target.value)}
-              />
-            </Form.Group>
+            <Text
+              name="code"
+              label="Code of your second factor"
+              className="mono"
+              inputMode="numeric"
+              autoComplete="one-time-code"
+              maxLength={6}
+              autoFocus
+            />
           )}
-          <Button type="submit" disabled={busy}>
+          <Send verb={signIn} className="justify-self-start">
             Sign in
-          </Button>
-        </form>
+          </Send>
+        </Fields>
       </section>
       {!!page.data?.accounts.length && (
         <section className="sheet">
@@ -101,13 +71,7 @@ export function SignIn({ signedIn }: { signedIn: boolean }) {
                     {a.password}
                   </span>
                 </div>
-                <Button
-                  variant="outline-secondary"
-                  onClick={() => {
-                    setEmail(a.email)
-                    setPassword(a.password)
-                  }}
-                >
+                <Button variant="outline-secondary" onClick={() => form.reset({ email: a.email, password: a.password, code: '' })}>
                   Fill in
                 </Button>
               </li>

@@ -1,11 +1,10 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { Button } from 'react-bootstrap'
 import { Link, useNavigate, useParams } from 'react-router'
 import { api, Refusal, told, type Rec, type Schemas } from '../api/client'
 import { useClient } from '../api/queries'
 import { pathOf } from '../app/place'
-import { useSay } from '../app/say'
 import { counted, Pending } from '../app/View'
+import { useVerb } from '../kit/verb'
 import { blank } from './blank'
 import { useDraft } from './draft'
 import { problemAt, TextField } from './Field'
@@ -30,25 +29,19 @@ function Form({ id, version, before }: { id?: string; version?: number; before: 
   const { name, legal_name, owner_name, owner_email, shared } = draft?.facts ?? before
   const facts: Facts = { name, legal_name, owner_name, owner_email, shared }
   const navigate = useNavigate()
-  const queries = useQueryClient()
-  const say = useSay()
   const put = (version: number, body: Facts) =>
     told(api.PUT('/api/clients/{client}', { params: { path: { client: id! }, query: { version } }, body }))
-  const save = useMutation({
-    mutationFn: () => (id ? put(draft?.version ?? version!, facts) : told(api.POST('/api/clients', { body: facts }))),
-    onSuccess: async (c) => {
+  const save = useVerb({
+    does: () => (id ? put(draft?.version ?? version!, facts) : told(api.POST('/api/clients', { body: facts }))),
+    changes: ['clients', 'client'],
+    then: (c) => {
       drop()
-      await queries.invalidateQueries()
       navigate(pathOf('record', { client: c.id }))
-      if (!id) return
-      say(`The client is saved. ${counted(c.followed, 'location follows', 'locations follow')}.`, async () => {
-        try {
-          await put(c.version, { ...before })
-          say('The client and its locations are as they were before.')
-        } catch (e) {
-          say((e as Error).message)
-        }
-      })
+    },
+    says: (c) => (id ? `The client is saved. ${counted(c.followed, 'location follows', 'locations follow')}.` : undefined),
+    undo: async (c) => {
+      await put(c.version, { ...before })
+      return 'The client and its locations are as they were before.'
     },
   })
   const problems = save.error instanceof Refusal ? save.error.fields : []

@@ -1,9 +1,8 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Button, Form, Modal } from 'react-bootstrap'
+import { Form, Modal } from 'react-bootstrap'
 import { api, told, type Rec } from '../api/client'
 import { useNow, useZone } from '../app/clock'
-import { useSay } from '../app/say'
+import { Do, Failed, useVerb } from '../kit/verb'
 
 // FromDate lets what was typed take effect on a date instead of now.
 export function FromDate({
@@ -20,19 +19,17 @@ export function FromDate({
   onPlanned: () => void
 }) {
   const [on, setOn] = useState('')
-  const queries = useQueryClient()
-  const say = useSay()
   const now = useNow()
   const zone = useZone()
   const tomorrow = new Intl.DateTimeFormat('sv-SE', { timeZone: zone, dateStyle: 'short' }).format(new Date(now.getTime() + 864e5))
-  const plan = useMutation({
-    mutationFn: () => told(api.POST('/api/locations/{location}/plans', { params: { path: { location } }, body: { on, edit } })),
-    onSuccess: () => {
-      void queries.invalidateQueries({ queryKey: ['plans', location] })
+  const plan = useVerb({
+    does: () => told(api.POST('/api/locations/{location}/plans', { params: { path: { location } }, body: { on, edit } })),
+    changes: ['plans'],
+    then: () => {
       onHide()
       onPlanned()
-      say('The change waits for its date.')
     },
+    says: () => 'The change waits for its date.',
   })
   return (
     <Modal show={show} onHide={onHide} centered>
@@ -44,18 +41,14 @@ export function FromDate({
           Until then the record stays as it is. The change takes effect as that day begins at the location; a fact that somebody changes
           meanwhile stays.
         </p>
-        {plan.error && (
-          <p className="wrong" role="alert">
-            {plan.error.message}
-          </p>
-        )}
+        <Failed error={plan.error} />
         <Form.Label htmlFor="plan-on">Date</Form.Label>
         <Form.Control id="plan-on" type="date" min={tomorrow} value={on} onChange={(e) => setOn(e.target.value)} />
       </Modal.Body>
       <Modal.Footer>
-        <Button disabled={!on || plan.isPending} onClick={() => plan.mutate()}>
+        <Do verb={plan} of={undefined} disabled={!on}>
           Change it then
-        </Button>
+        </Do>
       </Modal.Footer>
     </Modal>
   )

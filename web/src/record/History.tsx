@@ -1,9 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { Button, Modal } from 'react-bootstrap'
+import { useQuery } from '@tanstack/react-query'
+import { Modal } from 'react-bootstrap'
 import { api, told } from '../api/client'
 import { useTimes } from '../app/clock'
-import { useSay } from '../app/say'
 import { Pending } from '../app/View'
+import { Do, Failed, useVerb } from '../kit/verb'
 
 // History lists when a record was saved, by whom, and what changed; each saving
 // can be taken back by itself.
@@ -15,15 +15,10 @@ export function History({ location, zone, show, onHide }: { location: string; zo
     enabled: show,
   })
   const at = useTimes(zone)
-  const say = useSay()
-  const queries = useQueryClient()
-  const back = useMutation({
-    mutationFn: (saved: number) =>
-      told(api.POST('/api/locations/{location}/history/{saved}/undo', { params: { path: { location, saved } } })),
-    onSuccess: async () => {
-      await queries.invalidateQueries()
-      say('Taken back.')
-    },
+  const back = useVerb({
+    does: (saved: number) => told(api.POST('/api/locations/{location}/history/{saved}/undo', { params: { path: { location, saved } } })),
+    changes: ['history', 'location'],
+    says: () => 'Taken back.',
   })
   return (
     <Modal show={show} onHide={onHide} size="lg" scrollable>
@@ -31,11 +26,7 @@ export function History({ location, zone, show, onHide }: { location: string; zo
         <Modal.Title as="h2">What was saved, and when</Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        {back.error && (
-          <p className="wrong" role="alert">
-            {back.error.message}
-          </p>
-        )}
+        <Failed error={back.error} />
         {!history.data ? (
           <Pending error={history.error} />
         ) : (
@@ -62,9 +53,9 @@ export function History({ location, zone, show, onHide }: { location: string; zo
                   )}
                 </div>
                 {!s.added && (
-                  <Button variant="outline-secondary" size="sm" disabled={back.isPending} onClick={() => back.mutate(s.id)}>
+                  <Do verb={back} of={s.id} variant="outline-secondary" size="sm">
                     Take back
-                  </Button>
+                  </Do>
                 )}
               </li>
             ))}

@@ -1,7 +1,9 @@
 import { Link } from 'react-router'
+import type { Schemas } from '../api/client'
 import { useClient, useClients } from '../api/queries'
 import { pathOf, usePlace } from '../app/place'
 import { counted, Pending, ViewHead } from '../app/View'
+import { DataTable, type Column } from '../kit/table'
 import { Strand } from '../marks/Strand'
 import { NoClients } from './NoClients'
 
@@ -10,6 +12,32 @@ const kinds: Record<string, string> = {
   goes_to_customers: 'goes to customers',
   both: 'premises, and goes to customers',
 }
+
+type Row = Schemas['Client']['locations'][number] & { client: string; client_name: string }
+
+const columns: Column<Row>[] = [
+  {
+    id: 'label',
+    head: 'Location',
+    names: true,
+    by: (l) => l.label,
+    cell: (l) => (
+      <Link to={pathOf('record', { location: l.id })} data-row title={l.client_name}>
+        {l.label}
+      </Link>
+    ),
+  },
+  { id: 'kind', head: 'Kind', by: (l) => l.kind, cell: (l) => kinds[l.kind] },
+  { id: 'town', head: 'Town', by: (l) => l.locality, cell: (l) => l.locality },
+  {
+    id: 'missing',
+    head: 'Still missing',
+    by: (l) => l.missing,
+    cell: (l) =>
+      l.missing > 0 && <Link to={{ pathname: pathOf('record', { location: l.id }), hash: 'missing' }}>{counted(l.missing, 'thing')}</Link>,
+  },
+  { id: 'strand', head: 'Weightiest listing', cell: (l) => <Strand strand={l.strand} /> },
+]
 
 // LocationsView lists the records in a scope that is wider than one location.
 export function LocationsView() {
@@ -75,47 +103,14 @@ export function LocationsView() {
           </Link>
         </div>
       ) : (
-        <table className="grid">
-          <thead>
-            <tr>
-              <th scope="col">Location</th>
-              <th scope="col">Kind</th>
-              <th scope="col">Town</th>
-              <th scope="col">Still missing</th>
-              <th scope="col">Weightiest listing</th>
-            </tr>
-          </thead>
-          {shown.map((c) => (
-            <tbody key={c.id}>
-              {!client && (
-                <tr className="group">
-                  <th colSpan={5} scope="rowgroup">
-                    <Link to={pathOf('record', { client: c.id })}>{c.name}</Link>
-                  </th>
-                </tr>
-              )}
-              {c.locations.map((l) => (
-                <tr key={l.id}>
-                  <th scope="row">
-                    <Link to={pathOf('record', { location: l.id })} data-row>
-                      {l.label}
-                    </Link>
-                  </th>
-                  <td>{kinds[l.kind]}</td>
-                  <td>{l.locality}</td>
-                  <td>
-                    {l.missing > 0 && (
-                      <Link to={{ pathname: pathOf('record', { location: l.id }), hash: 'missing' }}>{counted(l.missing, 'thing')}</Link>
-                    )}
-                  </td>
-                  <td>
-                    <Strand strand={l.strand} />
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          ))}
-        </table>
+        <DataTable
+          rows={shown.flatMap((c) => c.locations.map((l) => ({ ...l, client: c.id, client_name: c.name })))}
+          columns={columns}
+          rowKey={(l) => l.id}
+          group={(l) =>
+            client ? undefined : { id: l.client, head: <Link to={pathOf('record', { client: l.client })}>{l.client_name}</Link> }
+          }
+        />
       )}
     </>
   )

@@ -1,9 +1,9 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { Button } from 'react-bootstrap'
 import { api, told, type Schemas } from '../api/client'
 import { useNow, spanWords } from '../app/clock'
-import { useSay } from '../app/say'
+import { Do, useVerb } from '../kit/verb'
 import type { Edit } from './edit'
 
 // BothChanged says that somebody saved while this was being edited, and has the
@@ -87,18 +87,13 @@ export function Plans({ location }: { location: string }) {
     queryFn: () => told(api.GET('/api/locations/{location}/plans', { params: { path: { location } } })),
   }).data
   const now = useNow()
-  const queries = useQueryClient()
-  const say = useSay()
+  const drop = useVerb({
+    does: (plan: string) => told(api.DELETE('/api/locations/{location}/plans/{plan}', { params: { path: { location, plan } } })),
+    changes: ['plans'],
+    says: () => 'The change that was to come is taken back.',
+    tells: true,
+  })
   if (!plans || plans.length === 0) return null
-  const drop = async (plan: string) => {
-    try {
-      await told(api.DELETE('/api/locations/{location}/plans/{plan}', { params: { path: { location, plan } } }))
-      say('The change that was to come is taken back.')
-    } catch (e) {
-      say((e as Error).message)
-    }
-    void queries.invalidateQueries({ queryKey: ['plans', location] })
-  }
   return (
     <ul className="plans">
       {plans.map((p) => (
@@ -115,9 +110,9 @@ export function Plans({ location }: { location: string }) {
                 {p.changes.map((c) => c.title.toLowerCase()).join(', ')} will change
               </span>
               <span> · planned by {p.actor}</span>{' '}
-              <Button variant="link" size="sm" className="p-0 align-baseline" onClick={() => void drop(p.id)}>
+              <Do verb={drop} of={p.id} variant="link" size="sm" className="p-0 align-baseline">
                 Take back
-              </Button>
+              </Do>
             </>
           )}
         </li>

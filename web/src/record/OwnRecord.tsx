@@ -1,23 +1,18 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { Button } from 'react-bootstrap'
 import { useParams } from 'react-router'
 import { api, told } from '../api/client'
 import { useLocationRecord } from '../api/queries'
-import { useSay } from '../app/say'
 import { Pending, ViewHead } from '../app/View'
-import { Failed } from '../verification/Failed'
+import { Do, Failed, useVerb } from '../kit/verb'
 
 // OwnRecord is a location's record as its client reads it, and says that it is right.
 export function OwnRecord() {
   const { location: id = '' } = useParams()
   const found = useLocationRecord(id)
-  const say = useSay()
-  const queries = useQueryClient()
-  const confirm = useMutation({
-    mutationFn: (version: number) =>
+  const confirm = useVerb({
+    does: (version: number) =>
       told(api.POST('/api/locations/{location}/confirmation', { params: { path: { location: id } }, body: { version } })),
-    onSuccess: () => say('Noted, with your name and the time.'),
-    onError: () => void queries.invalidateQueries({ queryKey: ['location', id] }),
+    changes: ['location'],
+    says: () => 'Noted, with your name and the time.',
   })
   if (!found.data) return <Pending error={found.error} />
   const r = found.data.record
@@ -36,9 +31,9 @@ export function OwnRecord() {
   return (
     <>
       <ViewHead title={r.label} says="What every directory is given. Is it right?">
-        <Button disabled={confirm.isPending} onClick={() => confirm.mutate(found.data.version)}>
+        <Do verb={confirm} of={found.data.version}>
           It is right
-        </Button>
+        </Do>
       </ViewHead>
       <Failed error={confirm.error} />
       <table className="grid">

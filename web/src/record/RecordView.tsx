@@ -1,12 +1,12 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { Fragment, useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link, useNavigate, useParams } from 'react-router'
 import { api, Refusal, told, type Rec, type Schemas } from '../api/client'
 import { useClient, useFacts, useLocationRecord } from '../api/queries'
 import { listingPath, pathOf } from '../app/place'
-import { useSay } from '../app/say'
 import { Pending } from '../app/View'
+import { useVerb } from '../kit/verb'
 import { heir } from './blank'
 import { Copies } from './Copies'
 import { Dangers } from './Dangers'
@@ -31,7 +31,6 @@ function Edit({ location }: { location: Schemas['Location'] }) {
   const { edit, record, merging, error, set, drop, decide, noted } = useEdit(location)
   const others = usePresence(location.id, !!edit)
   const queries = useQueryClient()
-  const say = useSay()
   const [open, setOpen] = useState<'history' | 'copies' | 'date'>()
   const close = () => setOpen(undefined)
   const put = (version: number, body: Rec) =>
@@ -40,21 +39,18 @@ function Edit({ location }: { location: Schemas['Location'] }) {
     queries.setQueryData(['location', location.id], saved)
     drop()
   }
-  const save = useMutation({
-    mutationFn: () => put(edit?.version ?? location.version, record),
-    onSuccess: (saved) => {
+  const save = useVerb({
+    does: async () => {
       const before = edit?.base ?? location.record
-      show(saved)
-      say('The record is saved.', async () => {
-        try {
-          show(await put(saved.version, before))
-          say('The record is as it was before.')
-        } catch (e) {
-          say((e as Error).message)
-        }
-      })
+      return { before, saved: await put(edit?.version ?? location.version, record) }
     },
-    onError: (e) => {
+    then: ({ saved }) => show(saved),
+    says: () => 'The record is saved.',
+    undo: async ({ before, saved }) => {
+      show(await put(saved.version, before))
+      return 'The record is as it was before.'
+    },
+    failed: (e) => {
       // Somebody was quicker: their record is fetched, and both are put together.
       if (e instanceof Refusal && e.status === 409) void queries.invalidateQueries({ queryKey: ['location', location.id] })
     },
@@ -172,12 +168,11 @@ function Add({ client }: { client: Schemas['ClientRow'] }) {
   const inheritable = useFacts().data?.inheritable
   const record = { ...heir(client.shared, inheritable ?? []), ...draft }
   const navigate = useNavigate()
-  const queries = useQueryClient()
-  const add = useMutation({
-    mutationFn: () => told(api.POST('/api/clients/{client}/locations', { params: { path: { client: client.id } }, body: record })),
-    onSuccess: async (l) => {
+  const add = useVerb({
+    does: () => told(api.POST('/api/clients/{client}/locations', { params: { path: { client: client.id } }, body: record })),
+    changes: ['clients'],
+    then: (l) => {
       drop()
-      await queries.invalidateQueries()
       navigate(pathOf('record', { location: l.id }))
     },
   })

@@ -1,8 +1,8 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { Link, useParams } from 'react-router'
-import { api, Refusal, told, type Listing, type Schemas } from '../api/client'
+import { type Listing, type Schemas } from '../api/client'
 import { useCase, useListing } from '../api/queries'
 import { dateWords, useTimes } from '../app/clock'
 import { Lacking, Needs } from '../app/Needs'
@@ -10,8 +10,9 @@ import { listingPath, pathOf } from '../app/place'
 import { counted, Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { WindowBar } from '../marks/WindowBar'
-import { Failed } from '../verification/Failed'
-import { useVerb } from '../verification/verbs'
+import { Do, Failed } from '../kit/verb'
+import { GiveUp } from './GiveUp'
+import { useListingVerb } from '../verification/verbs'
 
 type Case = Schemas['Case']
 
@@ -143,7 +144,7 @@ function Causes({ c }: { c: Case }) {
 }
 
 function Argue({ c, listing }: { c: Case; listing: Listing }) {
-  const verb = useVerb(listing)
+  const verb = useListingVerb(listing)
   const key = `appeal ${c.row.location} ${c.row.directory} ${c.facts.id} ${c.appeals.length}`
   const [text, setText] = useState(() => localStorage.getItem(key) ?? c.draft)
   const agreeing = c.papers.filter((p) => p.findings.every((f) => f.good))
@@ -229,13 +230,7 @@ function Argue({ c, listing }: { c: Case; listing: Listing }) {
             {counted(left, 'one', 'of them').replace(/^(\d+) one$/, '$1')}.
           </p>
         )}
-        {verb.error && (
-          <p className="wrong" role="alert">
-            {verb.error instanceof Refusal && verb.error.fields.length > 0
-              ? verb.error.fields.map((x) => x.message).join('. ')
-              : verb.error.message}
-          </p>
-        )}
+        <Failed error={verb.error} />
         {c.trouble && <p className="wrong">{c.trouble}</p>}
         <p className="mt-2">
           <Button
@@ -252,7 +247,7 @@ function Argue({ c, listing }: { c: Case; listing: Listing }) {
 }
 
 function Steps({ c, listing }: { c: Case; listing: Listing }) {
-  const verb = useVerb(listing)
+  const verb = useListingVerb(listing)
   const place = { location: c.row.location }
   const act = (s: Schemas['CaseStep']) => {
     const look = 'btn btn-sm btn-outline-secondary'
@@ -284,9 +279,9 @@ function Steps({ c, listing }: { c: Case; listing: Listing }) {
         )
       case 'look':
         return (
-          <Button variant="outline-secondary" size="sm" disabled={verb.isPending} onClick={() => verb.mutate({ do: 'look' })}>
+          <Do verb={verb} of={{ do: 'look' }} variant="outline-secondary" size="sm">
             Look
-          </Button>
+          </Do>
         )
       case 'listing':
         return (
@@ -319,54 +314,6 @@ function Steps({ c, listing }: { c: Case; listing: Listing }) {
           {c.facts.outcome === 'lost' && c.facts.kind === 'suspended' && ' Nothing more can be argued there; the listing stays suspended.'}
         </p>
       )}
-    </section>
-  )
-}
-
-function GiveUp({ c }: { c: Case }) {
-  const [asks, setAsks] = useState(false)
-  const [why, setWhy] = useState('')
-  const queries = useQueryClient()
-  const drop = useMutation({
-    mutationFn: () =>
-      told(
-        api.DELETE('/api/listings/{location}/{directory}/cases/{case}', {
-          params: { path: { location: c.row.location, directory: c.row.directory, case: c.facts.id }, query: { why } },
-        }),
-      ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['case'] }),
-  })
-  if (!asks)
-    return (
-      <p>
-        <Button variant="link" className="p-0" onClick={() => setAsks(true)}>
-          Give the case up
-        </Button>
-      </p>
-    )
-  return (
-    <section className="sheet">
-      <h2>Give the case up</h2>
-      <Failed error={drop.error} />
-      <form
-        onSubmit={(e) => {
-          e.preventDefault()
-          drop.mutate()
-        }}
-      >
-        <Form.Group controlId="why">
-          <Form.Label>Why, for whoever asks later</Form.Label>
-          <Form.Control value={why} maxLength={1000} onChange={(e) => setWhy(e.target.value)} />
-        </Form.Group>
-        <p className="mt-2 d-flex gap-2">
-          <Button type="submit" variant="outline-secondary" disabled={drop.isPending}>
-            Give it up
-          </Button>
-          <Button variant="link" onClick={() => setAsks(false)}>
-            Leave it open
-          </Button>
-        </p>
-      </form>
     </section>
   )
 }

@@ -1,73 +1,63 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
-import { Button, Form } from 'react-bootstrap'
-import { api, Refusal, told, type ListingRow } from '../api/client'
+import { Button } from 'react-bootstrap'
+import { z } from 'zod'
+import { api, told, type ListingRow } from '../api/client'
 import { useNow } from '../app/clock'
-import { useSay } from '../app/say'
+import { Choice, Fields, Send, Text, useFields } from '../kit/form'
+import { useVerb } from '../kit/verb'
 
 const DAY = 86_400_000
+
+const putOff = z.object({
+  days: z.string(),
+  reason: z.string().trim().min(1, 'Say why, for whoever looks at it next.').max(500),
+})
 
 // PutOff puts a task off for some days, and asks why.
 export function PutOff({ row, onDone }: { row: ListingRow; onDone: () => void }) {
   const now = useNow()
-  const say = useSay()
-  const queries = useQueryClient()
-  const [days, setDays] = useState(3)
-  const [reason, setReason] = useState('')
-  const path = { location: row.location, directory: row.directory }
-  const off = useMutation({
-    mutationFn: () =>
+  const form = useFields(putOff, { days: '3', reason: '' })
+  const params = { path: { location: row.location, directory: row.directory } }
+  const off = useVerb({
+    does: ({ days, reason }: z.infer<typeof putOff>) =>
       told(
         api.PUT('/api/listings/{location}/{directory}/snooze', {
-          params: { path },
-          body: { act: row.task!.act, until: new Date(now.getTime() + days * DAY).toISOString(), reason },
+          params,
+          body: { act: row.task!.act, until: new Date(now.getTime() + +days * DAY).toISOString(), reason },
         }),
       ),
-    onSuccess: () => {
-      onDone()
-      void queries.invalidateQueries()
-      say(`${row.label} on ${row.directory_name} is put off.`, () => {
-        void told(api.DELETE('/api/listings/{location}/{directory}/snooze', { params: { path } })).then(() => queries.invalidateQueries())
-      })
+    changes: 'all',
+    then: onDone,
+    says: () => `${row.label} on ${row.directory_name} is put off.`,
+    undo: async () => {
+      await told(api.DELETE('/api/listings/{location}/{directory}/snooze', { params }))
+      return `${row.label} on ${row.directory_name} is taken up again.`
     },
   })
   return (
-    <form
-      className="put-off-form"
-      onSubmit={(e) => {
-        e.preventDefault()
-        off.mutate()
-      }}
-    >
-      <Form.Select size="sm" className="w-auto" aria-label="For how long" value={days} onChange={(e) => setDays(+e.target.value)}>
+    <Fields className="put-off-form" form={form} verb={off} send={off.mutate}>
+      <Choice name="days" label="For how long" hidden size="sm" className="w-auto">
         {[1, 3, 7, 14, 30].map((d) => (
           <option key={d} value={d}>
             {d === 1 ? 'a day' : `${d} days`}
           </option>
         ))}
-      </Form.Select>
-      <Form.Control
+      </Choice>
+      <Text
+        name="reason"
+        label="Why"
+        hidden
         size="sm"
         autoFocus
-        required
         maxLength={500}
-        aria-label="Why"
         placeholder="Why"
-        value={reason}
-        onChange={(e) => setReason(e.target.value)}
         onKeyDown={(e) => e.key === 'Escape' && onDone()}
       />
-      <Button type="submit" size="sm" variant="outline-secondary" className="text-nowrap" disabled={off.isPending}>
+      <Send verb={off} size="sm" variant="outline-secondary" className="text-nowrap">
         Put off
-      </Button>
+      </Send>
       <Button size="sm" variant="link" onClick={onDone}>
         Leave it
       </Button>
-      {off.error && (
-        <span className="wrong mb-0" role="alert">
-          {off.error instanceof Refusal && off.error.fields[0] ? off.error.fields[0].message : off.error.message}
-        </span>
-      )}
-    </form>
+    </Fields>
   )
 }

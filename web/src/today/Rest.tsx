@@ -1,10 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { Button } from 'react-bootstrap'
+import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { api, told } from '../api/client'
 import { clockTime, dayTime, useZone } from '../app/clock'
 import { listingPath, pathOf, type Scope } from '../app/place'
-import { useSay } from '../app/say'
+import { Do, useVerb } from '../kit/verb'
 
 // Rest is what is put off in a scope, and what was done in it today.
 export function Rest({ scope }: { scope: Scope }) {
@@ -13,15 +12,13 @@ export function Rest({ scope }: { scope: Scope }) {
     queryFn: () => told(api.GET('/api/today/rest', { params: { query: { client: scope.client, location: scope.location } } })),
   })
   const zone = useZone()
-  const queries = useQueryClient()
-  const say = useSay()
-  const back = useMutation({
-    mutationFn: (s: { location: string; directory: string }) =>
+  const back = useVerb({
+    does: (s: { location: string; directory: string }) =>
       told(
         api.DELETE('/api/listings/{location}/{directory}/snooze', { params: { path: { location: s.location, directory: s.directory } } }),
       ),
-    onSuccess: () => queries.invalidateQueries(),
-    onError: (e) => say(e.message),
+    changes: ['today', 'today-rest'],
+    tells: true,
   })
   if (!rest.data) return null
   const { snoozed, done } = rest.data
@@ -44,9 +41,9 @@ export function Rest({ scope }: { scope: Scope }) {
                     until {dayTime(new Date(s.until), zone)}, by {s.by}: {s.reason}
                   </span>
                 </div>
-                <Button variant="link" className="p-0 text-nowrap" disabled={back.isPending} onClick={() => back.mutate(s)}>
+                <Do verb={back} of={s} variant="link" className="p-0 text-nowrap">
                   Take up
-                </Button>
+                </Do>
               </li>
             ))}
           </ul>

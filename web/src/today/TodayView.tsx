@@ -1,4 +1,3 @@
-import { useMutation } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link } from 'react-router'
@@ -6,9 +5,9 @@ import { api, told, type ListingRow, type Schemas } from '../api/client'
 import { useClients, useMoreToday, useSpecialDates, useToday } from '../api/queries'
 import { dateWords, useNow } from '../app/clock'
 import { casePath, listingPath, pathOf, usePlace, type Scope } from '../app/place'
-import { useSay } from '../app/say'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
+import { Do, useVerb } from '../kit/verb'
 import { Strand } from '../marks/Strand'
 import { AxisScale, listAxis, WindowBar, type Axis } from '../marks/WindowBar'
 import { NoClients } from '../record/NoClients'
@@ -158,19 +157,16 @@ function TaskRow({ row, axis, first }: { row: ListingRow; axis: Axis; first: boo
         : t.act === 'argue' && row.case
           ? casePath(row.location, row.directory, row.case)
           : listingPath(row.location, row.directory) + (t.act === 'give' ? '?look=worksheet' : '')
-  const say = useSay()
-  const look = useMutation({
-    mutationFn: () =>
+  const look = useVerb({
+    does: () =>
       told(
         api.POST('/api/listings/{location}/{directory}/looks', { params: { path: { location: row.location, directory: row.directory } } }),
       ),
-    onSuccess: (l) =>
-      say(
-        l.row.strand.visibility === 'public'
-          ? `${row.label} is public on ${row.directory_name}.`
-          : `Looked: ${row.label} still does not show on ${row.directory_name}.`,
-      ),
-    onError: (e) => say(e.message),
+    says: (l) =>
+      l.row.strand.visibility === 'public'
+        ? `${row.label} is public on ${row.directory_name}.`
+        : `Looked: ${row.label} still does not show on ${row.directory_name}.`,
+    tells: true,
   })
   const variant = first ? 'primary' : 'outline-secondary'
   return (
@@ -195,9 +191,9 @@ function TaskRow({ row, axis, first }: { row: ListingRow; axis: Axis; first: boo
         {t.group === 'directory' ? (
           t.window && <span className="due">by {dateWords(t.window.latest)}</span>
         ) : t.act === 'look_again' ? (
-          <Button variant={variant} disabled={look.isPending} onClick={() => look.mutate()}>
-            {look.isPending ? 'Looking' : acts[t.act]}
-          </Button>
+          <Do verb={look} of={undefined} running="Looking" variant={variant}>
+            {acts[t.act]}
+          </Do>
         ) : (
           <Link className={'btn btn-' + variant} to={to}>
             {acts[t.act]}

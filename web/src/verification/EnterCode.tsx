@@ -1,21 +1,20 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
-import { api, Refusal, told, type Listing, type Schemas } from '../api/client'
+import { api, told, type Listing, type Schemas } from '../api/client'
 import { dateWords, useTimes } from '../app/clock'
 import { Needs } from '../app/Needs'
-import { useSay } from '../app/say'
 import { counted } from '../app/View'
+import { Do, reason, useVerb } from '../kit/verb'
 import { WindowBar } from '../marks/WindowBar'
-import { useVerb } from './verbs'
+import { useListingVerb } from './verbs'
 
 // EnterCode takes the code that was sent. What was typed is kept for the tab,
 // so that leaving the page loses nothing.
 export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attempt: Schemas['Attempt'] }) {
   const at = useTimes(l.row.zone)
-  const say = useSay()
   const queries = useQueryClient()
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   const kept = 'code ' + a.id
   const [code, setCode] = useState(() => sessionStorage.getItem(kept) ?? '')
   const type = (text: string) => {
@@ -24,22 +23,21 @@ export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attemp
     if (digits) sessionStorage.setItem(kept, digits)
     else sessionStorage.removeItem(kept)
   }
-  const enter = useMutation({
-    mutationFn: () =>
+  const enter = useVerb({
+    does: () =>
       told(
         api.PUT('/api/listings/{location}/{directory}/codes/{attempt}', {
           params: { path: { location: l.row.location, directory: l.row.directory, attempt: a.id } },
           body: { code },
         }),
       ),
-    onSuccess: (after) => {
+    then: (after) => {
       queries.setQueryData(['listing', l.row.location, l.row.directory], after)
       type('')
-      if (after.row.strand.verification === 'verified') say(`${l.row.label} is verified on ${l.row.directory_name}.`)
     },
+    says: (after) => (after.row.strand.verification === 'verified' ? `${l.row.label} is verified on ${l.row.directory_name}.` : undefined),
   })
-  const wrong = enter.error instanceof Refusal ? (enter.error.fields[0]?.message ?? enter.error.message) : enter.error?.message
-  const trouble = wrong ?? (code === '' ? l.trouble : '')
+  const trouble = enter.error ? reason(enter.error) : code === '' ? l.trouble : ''
   const what: Record<string, string> = { postcard: 'the postcard', call: 'the call', text: 'the text', email: 'the email' }
   return (
     <section className="sheet next">
@@ -89,15 +87,9 @@ export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attemp
             {a.arrived_at ? (
               `In hand since ${at(a.arrived_at)}.`
             ) : (
-              <Button
-                variant="link"
-                size="sm"
-                className="p-0 align-baseline"
-                disabled={verb.isPending}
-                onClick={() => verb.mutate({ do: 'arrived', attempt: a.id })}
-              >
+              <Do verb={verb} of={{ do: 'arrived', attempt: a.id }} variant="link" size="sm" className="p-0 align-baseline">
                 It has arrived
-              </Button>
+              </Do>
             )}
           </p>
         </div>

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { useHotkeys } from 'react-hotkeys-hook'
@@ -7,7 +7,7 @@ import { api, told, type Schemas } from '../api/client'
 import { ago, useNow } from '../app/clock'
 import { listingPath, type Scope } from '../app/place'
 import { counted, Pending } from '../app/View'
-import { Failed } from './Failed'
+import { Failed, useVerb } from '../kit/verb'
 
 type Item = Schemas['Undecided']
 type Decision = { item: Item; take: 'claim' | 'create' }
@@ -34,25 +34,20 @@ const mayCreate = (i: Item) => i.missing === 0 && !i.makes_itself && !likely(i)
 // Find lists what was searched and waits for a decision: what was found beside the
 // record. `c` claims what the row has found, `x` creates a new listing.
 export function Find({ scope }: { scope: Scope }) {
-  const queries = useQueryClient()
   const now = useNow()
   const list = useQuery({
     queryKey: ['undecided', scope],
     queryFn: () => told(api.GET('/api/undecided', { params: { query: { client: scope.client, location: scope.location } } })),
   })
   const [all, setAll] = useState(false)
-  const decide = useMutation({
-    mutationFn: ({ item: i, take }: Decision) => {
+  const decide = useVerb({
+    does: ({ item: i, take }: Decision): Promise<unknown> => {
       const params = { params: { path: { location: i.location, directory: i.directory } } }
       return take === 'claim'
         ? told(api.POST('/api/listings/{location}/{directory}/claim', { ...params, body: { ref: i.best!.ref } }))
         : told(api.POST('/api/listings/{location}/{directory}/create', { ...params, body: {} }))
     },
-    // The next key waits for this list alone, not for all that the decision touches.
-    onSettled: () => {
-      void queries.invalidateQueries()
-      return queries.invalidateQueries({ queryKey: ['undecided'] }, { cancelRefetch: false })
-    },
+    changes: ['undecided'], // the next key waits for this list alone
   })
   const focused = () => list.data?.find((i) => key(i) === (document.activeElement as HTMLElement | null)?.dataset.find)
   const byKey = (take: 'claim' | 'create') => {

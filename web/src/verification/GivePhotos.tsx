@@ -4,12 +4,12 @@ import type { Listing } from '../api/client'
 import { ago, useNow } from '../app/clock'
 import { pathOf } from '../app/place'
 import { counted } from '../app/View'
-import { Failed } from './Failed'
-import { useVerb } from './verbs'
+import { Failed } from '../kit/verb'
+import { useListingVerb } from './verbs'
 
 // GivePhotos gives a connected directory the photos that fit there.
 export function GivePhotos({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   const now = useNow()
   return (
     <section className="sheet">

@@ -4,14 +4,14 @@ import type { Listing } from '../api/client'
 import { dateWords, useTimes } from '../app/clock'
 import { pathOf } from '../app/place'
 import { WindowBar } from '../marks/WindowBar'
-import { LookByHand } from './ByHand'
-import { Failed } from './Failed'
-import { useVerb } from './verbs'
+import { LookByHand } from './LookByHand'
+import { Failed } from '../kit/verb'
+import { useListingVerb } from './verbs'
 
 // HeldElsewhere is about a listing that somebody else holds: ask for it, wait, and put it
 // before the directory's people where that does not help.
 export function HeldElsewhere({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   const at = useTimes(l.row.zone)
   if (l.worked === 'by_hand' || l.worked === 'written') return <LookByHand listing={l} />
   const a = l.access

@@ -1,23 +1,22 @@
-import { useState } from 'react'
-import { Button, Form } from 'react-bootstrap'
 import { Link } from 'react-router'
 import type { Listing } from '../api/client'
-import { useDirectories } from '../api/queries'
 import { ago, dateWords, useNow, useTimes } from '../app/clock'
 import { Needs } from '../app/Needs'
 import { WindowBar } from '../marks/WindowBar'
-import { Answer, AwaitStaff, BringThere, CodeThere, LookByHand } from './ByHand'
+import { Answer } from './Answer'
+import { AwaitStaff, BringThere, CodeThere } from './ByHand'
+import { Decide } from './Decide'
 import { EnterCode } from './EnterCode'
-import { Failed } from './Failed'
-import { statuses, verdicts } from './Find'
+import { Do, Failed } from '../kit/verb'
 import { HeldElsewhere } from './HeldElsewhere'
-import { useVerb } from './verbs'
+import { LookByHand } from './LookByHand'
+import { useListingVerb } from './verbs'
 
 // NextStep is the one thing to do now for a listing, or to wait for.
 export function NextStep({ listing: l, onWorksheet }: { listing: Listing; onWorksheet: () => void }) {
   const s = l.row.strand
   const attempt = l.attempts.at(-1)
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   if (l.row.not_for)
     return (
       <section className="sheet">
@@ -62,7 +61,7 @@ export function NextStep({ listing: l, onWorksheet }: { listing: Listing; onWork
 
 // InReview waits for somebody at the directory who decides.
 function InReview({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   const a = l.attempts.at(-1)!
   const late = a.window?.state === 'late'
   return (
@@ -80,9 +79,9 @@ function InReview({ listing: l }: { listing: Listing }) {
       )}
       <Failed error={verb.error} />
       <p>
-        <Button variant="outline-secondary" disabled={verb.isPending} onClick={() => verb.mutate({ do: 'status' })}>
-          {verb.isPending ? 'Asking' : 'Ask now'}
-        </Button>
+        <Do verb={verb} of={{ do: 'status' }} running="Asking" variant="outline-secondary">
+          Ask now
+        </Do>
       </p>
     </section>
   )
@@ -90,7 +89,7 @@ function InReview({ listing: l }: { listing: Listing }) {
 
 // Fed is a directory that cannot be worked on.
 function Fed({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   return (
     <section className="sheet">
       <h2>Nothing to do here</h2>
@@ -146,7 +145,7 @@ function Busy({ listing: l }: { listing: Listing }) {
 }
 
 function SearchFirst({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   return (
     <section className="sheet next">
       <h2>Look for it first</h2>
@@ -157,146 +156,16 @@ function SearchFirst({ listing: l }: { listing: Listing }) {
       {l.trouble && <p className="wrong mx-3">{l.trouble}</p>}
       <Failed error={verb.error} />
       <p>
-        <Button disabled={verb.isPending} onClick={() => verb.mutate({ do: 'search' })}>
-          {verb.isPending ? 'Searching' : `Search ${l.row.directory_name}`}
-        </Button>
+        <Do verb={verb} of={{ do: 'search' }} running="Searching">
+          Search {l.row.directory_name}
+        </Do>
       </p>
-    </section>
-  )
-}
-
-function Decide({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
-  const now = useNow()
-  const [sure, setSure] = useState(false)
-  const names = new Map(useDirectories().data?.map((d) => [d.id, d.name]))
-  const [typed, setTyped] = useState<string>()
-  const pageName = typed ?? l.page_names?.proposed[0] ?? ''
-  const likely = l.candidates.filter((c) => c.verdict === 'same' || c.verdict === 'probably')
-  const none = l.candidates.length === 0
-  return (
-    <section className="sheet next">
-      <div className="sheet-head">
-        <h2>{none ? 'Nothing like it is there' : likely.length > 0 ? 'Is one of these yours?' : 'Nothing much like it is there'}</h2>
-        <Button variant="link" className="p-0" disabled={verb.isPending} onClick={() => verb.mutate({ do: 'search' })}>
-          Search again
-        </Button>
-      </div>
-      <p className="second">
-        Searched by name, phone and address {ago(new Date(l.searched_at!), now)}.{' '}
-        {!none && 'A claim or a new listing cannot be undone there.'}
-        {l.attests && ` With it you attest, by your name, that you may speak for ${l.row.client_name}.`}
-      </p>
-      {l.trouble && <p className="wrong mx-3">{l.trouble}</p>}
-      <Failed error={verb.error} />
-      {l.copies_from.map((from) => (
-        <div className="candidate" key={from}>
-          <div className="who">
-            <div>
-              <b>Copy it from {names.get(from) ?? from}</b>
-              <span className="second small">It carries only part; what did not come along is listed after.</span>
-            </div>
-            <Button variant="outline-secondary" disabled={verb.isPending} onClick={() => verb.mutate({ do: 'copy', from })}>
-              {verb.isPending && verb.variables.do === 'copy' ? 'Copying' : 'Copy'}
-            </Button>
-          </div>
-        </div>
-      ))}
-      {l.candidates.map((c, i) => (
-        <div className="candidate" key={c.ref}>
-          <div className="who">
-            <div>
-              <b>{c.name}</b>
-              {[c.address, c.phone].filter(Boolean).join(' · ')}
-            </div>
-            <Button
-              variant={i === 0 && likely.length > 0 ? 'primary' : 'outline-secondary'}
-              disabled={verb.isPending}
-              onClick={() => verb.mutate({ do: 'claim', ref: c.ref })}
-            >
-              {verb.isPending && verb.variables.do === 'claim' && verb.variables.ref === c.ref ? 'Claiming' : 'Claim'}
-            </Button>
-          </div>
-          <span className={'verdict ' + c.verdict}>
-            {verdicts[c.verdict]} · {c.score.toFixed(2)}
-          </span>{' '}
-          <span className="second small">{statuses[c.status]}</span>
-          <ul>
-            {c.reasons.map((r) => (
-              <li key={r}>{r}</li>
-            ))}
-          </ul>
-        </div>
-      ))}
-      <div className="candidate">
-        {l.worked === 'suggestions' ? (
-          <p className="second m-0">
-            {l.row.directory_name} makes its listings by itself, of what it reads elsewhere. Search again when the location shows there.
-          </p>
-        ) : l.missing.length > 0 ? (
-          <>
-            <b>Before one can be created</b>
-            <ul>
-              {l.missing.map((m) => (
-                <li key={m}>{m}</li>
-              ))}
-            </ul>
-          </>
-        ) : (
-          <>
-            {l.page_names && (
-              <Form.Group controlId="page-name" className="mb-2">
-                <Form.Label>
-                  Its page’s address: <span className="mono">{l.page_names.begins}</span>
-                </Form.Label>
-                <Form.Control
-                  list="page-names"
-                  value={pageName}
-                  onChange={(e) => setTyped(e.target.value)}
-                  maxLength={200}
-                  className="mono"
-                />
-                <datalist id="page-names">
-                  {l.page_names.proposed.map((p) => (
-                    <option key={p} value={p} />
-                  ))}
-                </datalist>
-                <Form.Text>
-                  {l.page_names.note}
-                  {l.page_names.taken.length > 0 && ` Taken: ${l.page_names.taken.join(', ')}.`}
-                </Form.Text>
-              </Form.Group>
-            )}
-            <div className="who">
-              <div>
-                <b>{none ? 'Create it from the record' : 'None of these'}</b>
-                <span className="second small">
-                  {likely.length > 0 ? `A second listing of one shop harms both.` : `${l.row.directory_name} gets the facts on the left.`}
-                </span>
-              </div>
-              {likely.length > 0 && !sure ? (
-                <Button variant="outline-secondary" onClick={() => setSure(true)}>
-                  Create anyway
-                </Button>
-              ) : (
-                <Button
-                  variant={likely.length > 0 ? 'outline-secondary' : 'primary'}
-                  disabled={verb.isPending}
-                  onClick={() => verb.mutate({ do: 'create', name: l.page_names ? pageName : undefined })}
-                >
-                  {verb.isPending && verb.variables.do === 'create' ? 'Creating' : 'Create listing'}
-                </Button>
-              )}
-            </div>
-          </>
-        )}
-      </div>
     </section>
   )
 }
 
 function Publishing({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   const now = useNow()
   const at = useTimes(l.row.zone)
   const s = l.row.strand
@@ -329,13 +198,14 @@ function Publishing({ listing: l }: { listing: Listing }) {
       <Failed error={verb.error} />
       <p>
         {(l.worked === 'by_hand' || l.worked === 'written') && !l.page ? null : (
-          <Button
+          <Do
+            verb={verb}
+            of={{ do: 'look' }}
+            running="Looking"
             variant={late && s.visibility === 'publishing' ? 'primary' : 'outline-secondary'}
-            disabled={verb.isPending}
-            onClick={() => verb.mutate({ do: 'look' })}
           >
-            {verb.isPending ? 'Looking' : 'Look again'}
-          </Button>
+            Look again
+          </Do>
         )}
       </p>
       {!l.page && <Answer listing={l} options={['public', 'not_public']} verb={verb} />}

@@ -1,10 +1,9 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { api, told, type Listing, type Schemas } from '../api/client'
 import { ago, useNow, useTimes } from '../app/clock'
 import { useCopy } from '../app/copy'
-import { Failed } from './Failed'
+import { Do, Failed, useVerb } from '../kit/verb'
 
 type Task = Listing['owner_tasks'][number]
 
@@ -17,26 +16,22 @@ const tasks: Record<Task, string> = {
 
 // OwnerLinks makes private pages for the owner, and shows what became of them.
 export function OwnerLinks({ listing: l }: { listing: Listing }) {
-  const queries = useQueryClient()
   const copy = useCopy()
   const [made, setMade] = useState<Schemas['MadeOwnerLink']>()
   const [chosen, setTask] = useState<Task>()
   const [mail, setMail] = useState(l.owner_email !== '')
   const task = chosen && l.owner_tasks.includes(chosen) ? chosen : l.owner_tasks[0]
   const path = { location: l.row.location, directory: l.row.directory }
-  const again = () => queries.invalidateQueries({ queryKey: ['listing', path.location, path.directory] })
-  const make = useMutation({
-    mutationFn: () =>
+  const make = useVerb({
+    does: () =>
       told(
         api.POST('/api/listings/{location}/{directory}/owner-links', {
           params: { path },
           body: { task: task!, mail: mail && l.owner_email !== '' },
         }),
       ),
-    onSuccess: (m) => {
-      setMade(m)
-      return again()
-    },
+    changes: ['listing'],
+    then: setMade,
   })
   if (l.owner_tasks.length === 0 && l.owner_links.length === 0) return null
   return (
@@ -70,9 +65,9 @@ export function OwnerLinks({ listing: l }: { listing: Listing }) {
           </div>
           <Failed error={make.error} />
           <p className="mt-2">
-            <Button variant="outline-secondary" disabled={make.isPending} onClick={() => make.mutate()}>
-              {make.isPending ? 'Making it' : 'Make the page'}
-            </Button>
+            <Do verb={make} of={undefined} running="Making it" variant="outline-secondary">
+              Make the page
+            </Do>
           </p>
         </>
       )}
@@ -99,7 +94,7 @@ export function OwnerLinks({ listing: l }: { listing: Listing }) {
       {l.owner_links.length > 0 && (
         <ul className="made-links">
           {l.owner_links.map((k) => (
-            <Made key={k.id} link={k} zone={l.row.zone} then={again} />
+            <Made key={k.id} link={k} zone={l.row.zone} />
           ))}
         </ul>
       )}
@@ -109,12 +104,12 @@ export function OwnerLinks({ listing: l }: { listing: Listing }) {
 
 const message = (m: Schemas['MadeOwnerLink']) => [m.words.why, m.words.what, m.words.how, m.address, m.words.until].join('\n\n')
 
-function Made({ link: k, zone, then }: { link: Schemas['OwnerLink']; zone: string; then: () => void }) {
+function Made({ link: k, zone }: { link: Schemas['OwnerLink']; zone: string }) {
   const now = useNow()
   const at = useTimes(zone)
-  const withdraw = useMutation({
-    mutationFn: () => told(api.DELETE('/api/owner-links/{link}', { params: { path: { link: k.id } } })),
-    onSuccess: then,
+  const withdraw = useVerb({
+    does: () => told(api.DELETE('/api/owner-links/{link}', { params: { path: { link: k.id } } })),
+    changes: ['listing'],
   })
   const live = k.state === 'open' || k.state === 'waiting'
   const says: Record<typeof k.state, string> = {
@@ -136,9 +131,9 @@ function Made({ link: k, zone, then }: { link: Schemas['OwnerLink']; zone: strin
         <Failed error={withdraw.error} />
       </span>
       {live && (
-        <Button variant="link" className="p-0" disabled={withdraw.isPending} onClick={() => withdraw.mutate()}>
+        <Do verb={withdraw} of={undefined} variant="link" className="p-0">
           Withdraw
-        </Button>
+        </Do>
       )}
     </li>
   )

@@ -2,8 +2,8 @@ import { Button } from 'react-bootstrap'
 import { Link } from 'react-router'
 import type { Listing, Schemas } from '../api/client'
 import { pathOf } from '../app/place'
-import { Failed } from './Failed'
-import { useVerb } from './verbs'
+import { Failed } from '../kit/verb'
+import { useListingVerb } from './verbs'
 
 // PaperCheck lays the papers that the directory would take beside the record, before
 // anybody there does.
@@ -35,7 +35,7 @@ function Compared({ listing: l, paper: p }: { listing: Listing; paper: Schemas['
 
 // Sides are what stands on a paper, and what the record says of it.
 function Sides({ listing: l, paper: p }: { listing: Listing; paper: Schemas['ComparedPaper'] }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   const faults = p.findings.filter((f) => !f.good)
   const marked = new Map(p.findings.filter((f) => f.line >= 0).map((f) => [f.line, f.good && !faults.some((x) => x.line === f.line)]))
   return (

@@ -1,17 +1,23 @@
-import { useState } from 'react'
-import { Button, Form } from 'react-bootstrap'
+import { Form } from 'react-bootstrap'
+import { z } from 'zod'
 import type { Listing } from '../api/client'
 import { useSpoken } from '../api/queries'
-import { Failed } from './Failed'
-import { useVerb } from './verbs'
+import { Choice, Fields, Send, Text, useFields } from '../kit/form'
+import { Failed } from '../kit/verb'
+import { useListingVerb } from './verbs'
+
+const given = z.object({
+  account: z.email('Give the email that the account signs in with.').max(200),
+  role: z.string(),
+})
 
 // Roles is about the other accounts that may work on a listing of ours.
 export function Roles({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
-  const [account, setAccount] = useState('')
-  const [role, setRole] = useState(l.speaks.roles[0] ?? '')
+  const verb = useListingVerb(l)
+  const form = useFields(given, { account: '', role: l.speaks.roles[0] ?? '' })
   const spoken = useSpoken(l)
-  const give = (to: string, as: string) => verb.mutate({ do: 'role', account: to, role: as }, { onSuccess: () => setAccount('') })
+  const give = (account: string, role: string) =>
+    verb.mutate({ do: 'role', account, role }, { onSuccess: () => form.setValue('account', '') })
   return (
     <section className="sheet">
       <h2>Who else may work on it</h2>
@@ -40,32 +46,17 @@ export function Roles({ listing: l }: { listing: Listing }) {
           ))}
         </ul>
       )}
-      <Failed error={verb.error} />
-      <form
-        className="d-flex gap-2 pt-2"
-        onSubmit={(e) => {
-          e.preventDefault()
-          give(account, role)
-        }}
-      >
-        <Form.Control
-          aria-label="Account"
-          placeholder="account’s email"
-          type="email"
-          required
-          maxLength={200}
-          value={account}
-          onChange={(e) => setAccount(e.target.value)}
-        />
-        <Form.Select className="w-auto" aria-label="Role" value={role} onChange={(e) => setRole(e.target.value)}>
+      <Fields className="d-flex gap-2 pt-2" form={form} verb={verb} send={({ account, role }) => give(account, role)}>
+        <Text name="account" label="Account" hidden placeholder="account’s email" type="email" maxLength={200} />
+        <Choice name="role" label="Role" hidden className="w-auto">
           {l.speaks.roles.map((x) => (
             <option key={x}>{x}</option>
           ))}
-        </Form.Select>
-        <Button type="submit" variant="outline-secondary" className="text-nowrap" disabled={verb.isPending || !!l.busy}>
+        </Choice>
+        <Send verb={verb} variant="outline-secondary" className="text-nowrap" disabled={!!l.busy}>
           Give role
-        </Button>
-      </form>
+        </Send>
+      </Fields>
     </section>
   )
 }

@@ -1,11 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link, useSearchParams } from 'react-router'
 import { api, told, type Schemas } from '../api/client'
 import { listingPath, type Scope } from '../app/place'
 import { counted, Pending } from '../app/View'
-import { Failed } from './Failed'
+import { Do, Failed, useVerb } from '../kit/verb'
 
 type What = 'search' | 'verify' | 'send'
 type Item = Schemas['ProposedItem']
@@ -76,14 +76,14 @@ export function Rounds({ scope }: { scope: Scope }) {
 function Proposal({ scope, what, onClose, onStart }: { scope: Scope; what: What; onClose: () => void; onStart: (id: string) => void }) {
   const list = useProposals(scope, what)
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
-  const start = useMutation({
-    mutationFn: (items: Item[]) =>
+  const start = useVerb({
+    does: (items: Item[]) =>
       told(
         api.POST('/api/rounds', {
           body: { what, items: items.map(({ location, directory, method }) => ({ location, directory, method })) },
         }),
       ),
-    onSuccess: (r) => onStart(r.id),
+    then: (r) => onStart(r.id),
   })
   if (!list.data) return <Pending error={list.error} />
   const exceptions = list.data.filter((i) => i.why !== '')
@@ -146,9 +146,9 @@ function Proposal({ scope, what, onClose, onStart }: { scope: Scope; what: What;
       </ul>
       <Failed error={start.error} />
       <p hidden={good.length === 0}>
-        <Button disabled={start.isPending || chosen.length === 0} onClick={() => start.mutate(chosen)}>
-          {start.isPending ? 'Beginning' : `${verbs[what]} ${chosen.length}`}
-        </Button>
+        <Do verb={start} of={chosen} running="Beginning" disabled={chosen.length === 0}>
+          {`${verbs[what]} ${chosen.length}`}
+        </Do>
       </p>
     </section>
   )
@@ -171,9 +171,9 @@ export function Standing({ id, onClose }: { id: string; onClose: () => void }) {
     queryFn: () => told(api.GET('/api/rounds/{round}', { params: { path: { round: id } } })),
     refetchInterval: (q) => (q.state.data?.lines.some((l) => l.state === 'waiting' || l.state === 'asked') ? 700 : false),
   })
-  const stop = useMutation({
-    mutationFn: () => told(api.DELETE('/api/rounds/{round}', { params: { path: { round: id } } })),
-    onSuccess: (r) => queries.setQueryData(['round', id], r),
+  const stop = useVerb({
+    does: () => told(api.DELETE('/api/rounds/{round}', { params: { path: { round: id } } })),
+    then: (r) => queries.setQueryData(['round', id], r),
   })
   if (!round.data) return <Pending error={round.error} />
   const lines = round.data.lines
@@ -230,9 +230,9 @@ export function Standing({ id, onClose }: { id: string; onClose: () => void }) {
       <Failed error={stop.error} />
       {of('waiting') > 0 && (
         <p>
-          <Button variant="outline-secondary" disabled={stop.isPending} onClick={() => stop.mutate()}>
+          <Do verb={stop} of={undefined} variant="outline-secondary">
             Stop the {of('waiting')} that wait
-          </Button>
+          </Do>
         </p>
       )}
     </section>

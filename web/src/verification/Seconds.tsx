@@ -1,13 +1,13 @@
 import { Button } from 'react-bootstrap'
 import type { Listing } from '../api/client'
 import { dateWords } from '../app/clock'
-import { Failed } from './Failed'
+import { Failed } from '../kit/verb'
 import { verdicts } from './Find'
-import { useVerb } from './verbs'
+import { useListingVerb } from './verbs'
 
 // Seconds are other listings of the same business that the search has found beside ours.
 export function Seconds({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   if (l.seconds.length === 0) return null
   return (
     <section className="sheet">

@@ -2,8 +2,8 @@ import { Button } from 'react-bootstrap'
 import type { Listing, Schemas } from '../api/client'
 import { dateWords } from '../app/clock'
 import { counted } from '../app/View'
-import { Failed } from './Failed'
-import { useVerb } from './verbs'
+import { Failed } from '../kit/verb'
+import { useListingVerb } from './verbs'
 
 const leads: Record<Schemas['SetsOff'], string> = {
   review: 'a review',
@@ -19,7 +19,7 @@ export const likely = (chance: number, worst: Schemas['SetsOff']) => `${leads[wo
 // SendChanges gives a connected directory what the record says otherwise by now, in the
 // gentlest order where all of it at once is a risk.
 export function SendChanges({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   if (l.changed.length === 0 && !l.change) return null
   const n = l.changed.length
   const c = l.caution

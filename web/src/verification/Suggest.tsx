@@ -3,13 +3,13 @@ import { Button, Form } from 'react-bootstrap'
 import type { Listing } from '../api/client'
 import { dateWords } from '../app/clock'
 import { WindowBar } from '../marks/WindowBar'
-import { Failed } from './Failed'
-import { useVerb } from './verbs'
+import { Failed } from '../kit/verb'
+import { useListingVerb } from './verbs'
 
 // Suggest is about a panel that the directory changes itself: what it shows otherwise is
 // suggested, one fact at a time, with a public page that shows it.
 export function Suggest({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   const website = l.facts.find((f) => f.fact === 'website')?.record ?? ''
   const [evidence, setEvidence] = useState(website)
   const other = l.facts.filter((f) => f.record && (f.mark === '≠' || f.mark === '∅'))

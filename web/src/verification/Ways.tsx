@@ -1,12 +1,12 @@
 import { Button } from 'react-bootstrap'
 import type { Listing } from '../api/client'
-import { Answer } from './ByHand'
-import { useVerb } from './verbs'
+import { Answer } from './Answer'
+import { useListingVerb } from './verbs'
 
 // Ways lists how the listing can be verified, open ones first, and why the
 // others are shut.
 export function Ways({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   const latest = l.attempts.at(-1)
   const live = latest?.live || latest?.state === 'review'
   const open = l.ways.filter((w) => w.open).length

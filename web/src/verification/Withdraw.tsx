@@ -1,15 +1,17 @@
 import { useState } from 'react'
-import { Button, Form } from 'react-bootstrap'
+import { Button } from 'react-bootstrap'
+import { z } from 'zod'
 import type { Listing } from '../api/client'
-import { Failed } from './Failed'
-import { useVerb } from './verbs'
+import { Fields, Send, Text, useFields } from '../kit/form'
+import { Do, Failed } from '../kit/verb'
+import { useListingVerb } from './verbs'
+
+const reason = z.object({ why: z.string().trim().min(1, 'Say why, for whoever asks later.').max(500) })
 
 // Withdraw takes a listing out of public view on purpose, and brings it back.
 export function Withdraw({ listing: l }: { listing: Listing }) {
-  const verb = useVerb(l)
+  const verb = useListingVerb(l)
   const [asks, setAsks] = useState(false)
-  const [why, setWhy] = useState('')
-  const off = verb.isPending || !!l.busy
   if (l.row.strand.visibility === 'withdrawn')
     return (
       <section className="sheet">
@@ -17,9 +19,9 @@ export function Withdraw({ listing: l }: { listing: Listing }) {
         <p>{l.withdrawal}</p>
         <Failed error={verb.error} />
         <p>
-          <Button variant="outline-secondary" disabled={off} onClick={() => verb.mutate({ do: 'back' })}>
-            {verb.isPending ? 'Asking' : 'Bring it back'}
-          </Button>
+          <Do verb={verb} of={{ do: 'back' }} running="Asking" variant="outline-secondary" disabled={!!l.busy}>
+            Bring it back
+          </Do>
         </p>
       </section>
     )
@@ -31,32 +33,29 @@ export function Withdraw({ listing: l }: { listing: Listing }) {
         </Button>
       </p>
     )
+  return <TakeOut listing={l} onDone={() => setAsks(false)} />
+}
+
+function TakeOut({ listing: l, onDone }: { listing: Listing; onDone: () => void }) {
+  const verb = useListingVerb(l)
+  const form = useFields(reason, { why: '' })
   return (
     <section className="sheet">
       <h2>Take it out of public view</h2>
       <p className="second">
         {l.row.directory_name} no longer shows it until it is brought back. Nothing of it is lost, and it stays verified.
       </p>
-      <Failed error={verb.error} />
-      <form
-        onSubmit={(e) => {
-          e.preventDefault()
-          verb.mutate({ do: 'withdraw', why }, { onSuccess: () => setAsks(false) })
-        }}
-      >
-        <Form.Group controlId="withdraw-why">
-          <Form.Label>Why</Form.Label>
-          <Form.Control required autoFocus maxLength={500} value={why} onChange={(e) => setWhy(e.target.value)} />
-        </Form.Group>
+      <Fields form={form} verb={verb} send={({ why }) => verb.mutate({ do: 'withdraw', why }, { onSuccess: onDone })}>
+        <Text name="why" label="Why" autoFocus maxLength={500} />
         <p className="d-flex gap-2 mt-2">
-          <Button type="submit" variant="outline-secondary" disabled={off}>
-            {verb.isPending ? 'Asking' : 'Take it out'}
-          </Button>
-          <Button variant="link" onClick={() => setAsks(false)}>
+          <Send verb={verb} running="Asking" variant="outline-secondary" disabled={!!l.busy}>
+            Take it out
+          </Send>
+          <Button variant="link" onClick={onDone}>
             Leave it
           </Button>
         </p>
-      </form>
+      </Fields>
     </section>
   )
 }

@@ -1,12 +1,12 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { api, told, type Listing, type Schemas } from '../api/client'
-import { useSay } from '../app/say'
+import { useVerb } from '../kit/verb'
 
 export type Found = 'nothing' | 'free' | 'ours' | 'held_by_another'
 type Answered = 'taken_in' | 'verified' | 'refused' | 'public' | 'not_public'
 
-// Verb is one thing a person asks of a directory, or tells of it.
-export type Verb =
+// Asked is one thing a person asks of a directory, or tells of it.
+export type Asked =
   | { do: 'create'; name?: string }
   | { do: 'search' | 'look' | 'photos' | 'status' | 'access' | 'escalate' }
   | { do: 'send'; facts?: string[] }
@@ -24,15 +24,14 @@ export type Verb =
   | { do: 'found'; what: Found; page?: string; heldBy?: string }
   | { do: 'answered'; what: Answered; page?: string; says?: string }
 
-// useVerb does a verb and puts the answer in the listing's place. While the
+// useListingVerb does a verb and puts the answer in the listing's place. While the
 // directory has not answered, the listing itself says so.
-export function useVerb(l: Listing) {
+export function useListingVerb(l: Listing) {
   const queries = useQueryClient()
-  const say = useSay()
   const path = { location: l.row.location, directory: l.row.directory }
   const params = { params: { path } }
-  return useMutation({
-    mutationFn: (v: Verb): Promise<Listing> => {
+  return useVerb({
+    does: (v: Asked): Promise<Listing> => {
       switch (v.do) {
         case 'search':
           return told(api.POST('/api/listings/{location}/{directory}/search', params))
@@ -93,12 +92,14 @@ export function useVerb(l: Listing) {
           )
       }
     },
-    onSuccess: (after, v) => {
-      queries.setQueryData(['listing', path.location, path.directory], after)
-      if (v.do === 'photos' && after.photos_at) say(`${after.photos_given} photos were taken. Look at the page to see whether they stick.`)
-      if (v.do === 'status' && after.attempts.at(-1)?.state === 'review') say('Asked: they are still looking into it.')
-      if (v.do === 'say' && !after.trouble && !after.busy) say(after.history[0]?.says ?? '')
-      if (v.do === 'look') say(after.row.strand.visibility === 'public' ? 'Looked: it is public.' : 'Looked: it does not show.')
+    then: (after) => queries.setQueryData(['listing', path.location, path.directory], after),
+    says: (after, v) => {
+      if (v.do === 'photos' && after.photos_at)
+        return `${after.photos_given} photos were taken. Look at the page to see whether they stick.`
+      if (v.do === 'status' && after.attempts.at(-1)?.state === 'review') return 'Asked: they are still looking into it.'
+      if (v.do === 'say' && !after.trouble && !after.busy) return after.history[0]?.says
+      if (v.do === 'look') return after.row.strand.visibility === 'public' ? 'Looked: it is public.' : 'Looked: it does not show.'
+      return undefined
     },
   })
 }

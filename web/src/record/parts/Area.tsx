@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { api, told, type Rec, type Schemas } from '../../api/client'
@@ -7,6 +7,7 @@ import { save } from '../../app/save'
 import { useSay } from '../../app/say'
 import { counted } from '../../app/View'
 import { Map } from '../../map/Map'
+import { Do, Failed, useVerb } from '../../kit/verb'
 import { useHeld } from '../held'
 
 const most = 120
@@ -218,29 +219,19 @@ export function AreaTaken() {
 // Regions are the stretches of country that are known; more can be brought in.
 function Regions() {
   const regions = useRegions().data ?? []
-  const queries = useQueryClient()
-  const say = useSay()
   const file = useRef<HTMLInputElement>(null)
   const [opened, setOpen] = useState<boolean>()
   const open = opened ?? regions.length === 0
-  const fetched = () => {
-    void queries.invalidateQueries({ queryKey: ['regions'] })
-    void queries.invalidateQueries({ queryKey: ['map'] })
-    void queries.invalidateQueries({ queryKey: ['area'] })
-  }
-  const add = useMutation({
-    mutationFn: async (f: File) =>
-      told(api.POST('/api/regions', { body: { name: f.name.replace(/\.(geo)?json$/i, ''), text: await f.text() } })),
-    onSuccess: (r) => {
-      fetched()
-      say(`${r.name} is in: ${counted(r.towns, 'town')}, ${counted(r.roads, 'stretch', 'stretches')} of road.`)
-    },
+  const changes = ['regions', 'map', 'area']
+  const add = useVerb({
+    does: async (f: File) => told(api.POST('/api/regions', { body: { name: f.name.replace(/\.(geo)?json$/i, ''), text: await f.text() } })),
+    changes,
+    says: (r) => `${r.name} is in: ${counted(r.towns, 'town')}, ${counted(r.roads, 'stretch', 'stretches')} of road.`,
   })
-  const drop = useMutation({
-    mutationFn: (id: string) => told(api.DELETE('/api/regions/{region}', { params: { path: { region: id } } })),
-    onSuccess: fetched,
+  const drop = useVerb({
+    does: (id: string) => told(api.DELETE('/api/regions/{region}', { params: { path: { region: id } } })),
+    changes,
   })
-  const problem = add.error ?? drop.error
   return (
     <section className="sheet">
       <div className="sheet-head">
@@ -257,11 +248,7 @@ function Regions() {
           <p className="second">
             A region is a GeoJSON file: points with a name and a population are towns, lines with speed_kmh are roads, the rest is drawn.
           </p>
-          {problem && (
-            <p className="wrong" role="alert">
-              {(problem as { fields?: { message: string }[] }).fields?.[0]?.message ?? problem.message}
-            </p>
-          )}
+          <Failed error={add.error ?? drop.error} />
           <ul className="plain-list">
             {regions.map((r) => (
               <li key={r.id} className="d-flex justify-content-between">
@@ -271,9 +258,9 @@ function Regions() {
                     {counted(r.towns, 'town')}, {counted(r.roads, 'stretch', 'stretches')} of road
                   </span>
                 </div>
-                <Button variant="link" size="sm" onClick={() => drop.mutate(r.id)}>
+                <Do verb={drop} of={r.id} variant="link" size="sm">
                   Take out
-                </Button>
+                </Do>
               </li>
             ))}
           </ul>

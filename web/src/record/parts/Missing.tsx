@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { Link } from 'react-router'
@@ -6,7 +6,7 @@ import { api, told, type Schemas } from '../../api/client'
 import { useClient } from '../../api/queries'
 import { dayTime, spanWords, useNow, useZone } from '../../app/clock'
 import { useCopy } from '../../app/copy'
-import { useSay } from '../../app/say'
+import { Do, Failed, useVerb } from '../../kit/verb'
 import { useHeld } from '../held'
 
 export const useIntake = (location: string | undefined) =>
@@ -25,9 +25,7 @@ export function Missing({ location }: { location: string }) {
   const [reading, setReading] = useState(false)
   const now = useNow()
   const zone = useZone()
-  const say = useSay()
   const copy = useCopy()
-  const queries = useQueryClient()
   const wants = (intake?.missing ?? []).filter((w) => w.from === 'owner' && !left.includes(w.id)).map((w) => w.id)
   const params = { path: { location } }
   const letter = useQuery({
@@ -36,13 +34,11 @@ export function Missing({ location }: { location: string }) {
     enabled: reading,
     placeholderData: (before) => before,
   }).data
-  const ask = useMutation({
-    mutationFn: () => told(api.POST('/api/locations/{location}/intake/ask', { params, body: { wants } })),
-    onSuccess: () => {
-      setReading(false)
-      void queries.invalidateQueries({ queryKey: ['intake', location] })
-      say(`The list is on its way to ${letter?.to}.`)
-    },
+  const ask = useVerb({
+    does: () => told(api.POST('/api/locations/{location}/intake/ask', { params, body: { wants } })),
+    changes: ['intake'],
+    then: () => setReading(false),
+    says: () => `The list is on its way to ${letter?.to}.`,
   })
   if (!intake) return <p className="loading">Loading</p>
   const groups = [
@@ -81,14 +77,10 @@ export function Missing({ location }: { location: string }) {
                     <b>Subject</b> {letter.subject}
                   </p>
                   <pre>{letter.body}</pre>
-                  {ask.error && (
-                    <p className="wrong" role="alert">
-                      {ask.error.message}
-                    </p>
-                  )}
-                  <Button variant="primary" disabled={ask.isPending || !letter.to} onClick={() => ask.mutate()}>
+                  <Failed error={ask.error} />
+                  <Do verb={ask} of={undefined} running="Sending" disabled={!letter.to}>
                     Send to {owner?.owner_name || 'the owner'}
-                  </Button>{' '}
+                  </Do>{' '}
                   <Button variant="outline-secondary" onClick={() => void copy('The letter', letter.body)}>
                     Copy
                   </Button>

@@ -1,10 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { api, told, type Schemas } from '../../api/client'
 import { useFacts } from '../../api/queries'
-import { useSay } from '../../app/say'
 import { Uploads, useUploads } from '../../app/Uploads'
+import { Failed, useVerb } from '../../kit/verb'
 import { Entries } from '../Entries'
 import { useHeld, useWhose } from '../held'
 import { Origin } from '../Origin'
@@ -32,22 +32,20 @@ export function Papers() {
 function Documents({ query }: { query: { client?: string; location?: string } }) {
   const facts = useFacts().data
   const queries = useQueryClient()
-  const say = useSay()
   const file = useRef<HTMLInputElement>(null)
   const papers = useQuery({ queryKey: ['papers', query], queryFn: () => told(api.GET('/api/papers', { params: { query } })) })
   const fetched = () => void queries.invalidateQueries({ queryKey: ['papers'] })
   const { sending, send, drop } = useUploads<Paper>(facts?.paper_bytes, fetched)
   const take = (files: File[]) => void send(files, '/api/papers?' + new URLSearchParams(query as Record<string, string>).toString(), {})
-  const remove = useMutation({
-    mutationFn: (p: Paper) => told(api.DELETE('/api/papers/{paper}', { params: { path: { paper: p.id } } })),
-    onSuccess: (_, p) => {
-      fetched()
-      say(`${p.file_name} is taken out.`, () => {
-        told(api.POST('/api/papers/{paper}/restore', { params: { path: { paper: p.id } } }))
-          .then(fetched)
-          .catch((e: Error) => say(e.message))
-      })
+  const remove = useVerb({
+    does: (p: Paper) => told(api.DELETE('/api/papers/{paper}', { params: { path: { paper: p.id } } })),
+    changes: ['papers'],
+    says: (_, p) => `${p.file_name} is taken out.`,
+    undo: async (_, p) => {
+      await told(api.POST('/api/papers/{paper}/restore', { params: { path: { paper: p.id } } }))
+      return `${p.file_name} is back.`
     },
+    tells: true,
   })
   const [over, setOver] = useState(false)
   const list = papers.data ?? []
@@ -90,26 +88,16 @@ function Documents({ query }: { query: { client?: string; location?: string } })
       </p>
       <Uploads sending={sending} onDrop={drop} />
       {list.map((p) => (
-        <Document key={p.id} paper={p} kinds={facts?.paper_kinds ?? []} onSaved={fetched} onRemove={() => remove.mutate(p)} />
+        <Document key={p.id} paper={p} kinds={facts?.paper_kinds ?? []} onRemove={() => remove.mutate(p)} />
       ))}
     </section>
   )
 }
 
-function Document({
-  paper: p,
-  kinds,
-  onSaved,
-  onRemove,
-}: {
-  paper: Paper
-  kinds: Schemas['Column'][]
-  onSaved: () => void
-  onRemove: () => void
-}) {
-  const save = useMutation({
-    mutationFn: (body: Schemas['PaperFacts']) => told(api.PUT('/api/papers/{paper}', { params: { path: { paper: p.id } }, body })),
-    onSuccess: onSaved,
+function Document({ paper: p, kinds, onRemove }: { paper: Paper; kinds: Schemas['Column'][]; onRemove: () => void }) {
+  const save = useVerb({
+    does: (body: Schemas['PaperFacts']) => told(api.PUT('/api/papers/{paper}', { params: { path: { paper: p.id } }, body })),
+    changes: ['papers'],
   })
   const set = (part: Partial<Schemas['PaperFacts']>) => save.mutate({ kind: p.kind, issued: p.issued, until: p.until, ...part })
   const words = p.words.split(/\s+/).filter(Boolean).length
@@ -126,7 +114,7 @@ function Document({
           </Button>
         </span>
       </div>
-      {save.error && <p className="wrong">{save.error.message}</p>}
+      <Failed error={save.error} />
       <div className="fields">
         <div className="w2">
           <Form.Label htmlFor={p.id + 'kind'}>It is</Form.Label>

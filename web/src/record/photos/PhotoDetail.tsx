@@ -1,7 +1,7 @@
-import { useMutation } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { api, told, type Schemas } from '../../api/client'
+import { Failed, useVerb } from '../../kit/verb'
 import { Cut } from './Cut'
 import { FocusField } from './FocusField'
 
@@ -28,9 +28,9 @@ export function PhotoDetail({
   const said: Facts = { group: photo.group, caption: photo.caption, alternative: photo.alternative, focus: photo.focus }
   const [typed, setTyped] = useState<Partial<Facts>>({})
   const facts = { ...said, ...typed }
-  const save = useMutation({
-    mutationFn: (body: Facts) => told(api.PUT('/api/photos/{photo}', { params: { path: { photo: photo.id } }, body })),
-    onSuccess: onSaved,
+  const save = useVerb({
+    does: (body: Facts) => told(api.PUT('/api/photos/{photo}', { params: { path: { photo: photo.id } }, body })),
+    then: onSaved,
   })
   const { mutate } = save
   const set = (part: Partial<Facts>) => {
@@ -73,69 +73,81 @@ export function PhotoDetail({
             </p>
           )}
           {like && <p className="warn px-3">It shows the same picture as {like.file_name}.</p>}
-          {save.error && (
-            <p className="wrong" role="alert">
-              {save.error.message}
-            </p>
-          )}
+          <Failed error={save.error} />
         </div>
         <div>
-          <h3 className="sub">
-            What directories show{' '}
-            <span>{photo.fits.length === 0 ? 'no directory takes a photo of this group' : 'in full, and where there is little room'}</span>
-          </h3>
-          <div className="cuts">
-            {photo.fits.map((f) => (
-              <figure key={f.directory + f.label}>
-                <div>
-                  <Cut photo={shown} fit={f} width={f.circle || f.width === f.height ? 120 : 176} />
-                  {f.tiny_width > 0 && <Cut photo={shown} fit={f} width={f.tiny_width} />}
-                </div>
-                <figcaption>
-                  <b>{f.name}</b>, {f.label.toLowerCase()} {f.width} × {f.height}
-                  {f.circle && ', in a circle'}
-                  {f.faults.length === 0 ? (
-                    <span>= fits</span>
-                  ) : (
-                    f.faults.map((x) => (
-                      <span key={x} className="wrong-text">
-                        ≠ {x}
-                      </span>
-                    ))
-                  )}
-                </figcaption>
-              </figure>
-            ))}
-          </div>
+          <Cuts photo={shown} />
         </div>
       </div>
-      <div className="fields">
-        <div className="w2">
-          <Form.Label htmlFor="detail-group">It shows</Form.Label>
-          <Form.Select id="detail-group" value={facts.group} onChange={(e) => set({ group: e.target.value })}>
-            {groups.map((g) => (
-              <option key={g.key} value={g.key}>
-                {g.title}
-              </option>
-            ))}
-          </Form.Select>
-        </div>
-        <div className="w4">
-          <Form.Label htmlFor="detail-caption">Caption</Form.Label>
-          <Form.Control id="detail-caption" value={facts.caption} onChange={(e) => set({ caption: e.target.value })} />
-          {facts.caption && <span className="count-of">{[...facts.caption].length} characters</span>}
-        </div>
-        <div className="w6">
-          <Form.Label htmlFor="detail-alternative">Alternative text</Form.Label>
-          <Form.Control
-            id="detail-alternative"
-            value={facts.alternative}
-            placeholder="What it shows, for those who do not see it"
-            onChange={(e) => set({ alternative: e.target.value })}
-          />
-          {facts.alternative && <span className="count-of">{[...facts.alternative].length} characters</span>}
-        </div>
-      </div>
+      <Said facts={facts} groups={groups} onChange={set} />
     </section>
+  )
+}
+
+// Cuts are what directories show of a photo, where there is room and where there is little.
+function Cuts({ photo }: { photo: Photo }) {
+  return (
+    <>
+      <h3 className="sub">
+        What directories show{' '}
+        <span>{photo.fits.length === 0 ? 'no directory takes a photo of this group' : 'in full, and where there is little room'}</span>
+      </h3>
+      <div className="cuts">
+        {photo.fits.map((f) => (
+          <figure key={f.directory + f.label}>
+            <div>
+              <Cut photo={photo} fit={f} width={f.circle || f.width === f.height ? 120 : 176} />
+              {f.tiny_width > 0 && <Cut photo={photo} fit={f} width={f.tiny_width} />}
+            </div>
+            <figcaption>
+              <b>{f.name}</b>, {f.label.toLowerCase()} {f.width} × {f.height}
+              {f.circle && ', in a circle'}
+              {f.faults.length === 0 ? (
+                <span>= fits</span>
+              ) : (
+                f.faults.map((x) => (
+                  <span key={x} className="wrong-text">
+                    ≠ {x}
+                  </span>
+                ))
+              )}
+            </figcaption>
+          </figure>
+        ))}
+      </div>
+    </>
+  )
+}
+
+// Said is what is said of a photo.
+function Said({ facts, groups, onChange: set }: { facts: Facts; groups: Schemas['Column'][]; onChange: (part: Partial<Facts>) => void }) {
+  return (
+    <div className="fields">
+      <div className="w2">
+        <Form.Label htmlFor="detail-group">It shows</Form.Label>
+        <Form.Select id="detail-group" value={facts.group} onChange={(e) => set({ group: e.target.value })}>
+          {groups.map((g) => (
+            <option key={g.key} value={g.key}>
+              {g.title}
+            </option>
+          ))}
+        </Form.Select>
+      </div>
+      <div className="w4">
+        <Form.Label htmlFor="detail-caption">Caption</Form.Label>
+        <Form.Control id="detail-caption" value={facts.caption} onChange={(e) => set({ caption: e.target.value })} />
+        {facts.caption && <span className="count-of">{[...facts.caption].length} characters</span>}
+      </div>
+      <div className="w6">
+        <Form.Label htmlFor="detail-alternative">Alternative text</Form.Label>
+        <Form.Control
+          id="detail-alternative"
+          value={facts.alternative}
+          placeholder="What it shows, for those who do not see it"
+          onChange={(e) => set({ alternative: e.target.value })}
+        />
+        {facts.alternative && <span className="count-of">{[...facts.alternative].length} characters</span>}
+      </div>
+    </div>
   )
 }

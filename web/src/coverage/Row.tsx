@@ -1,0 +1,127 @@
+import { Link } from 'react-router'
+import type { Schemas } from '../api/client'
+import { listingPath, pathOf } from '../app/place'
+import { counted } from '../app/View'
+import { Strand } from '../marks/Strand'
+
+const kinds: Record<string, string> = { premises: 'premises', goes_to_customers: 'goes to customers', both: 'premises, visits' }
+
+// Row is one location on every directory.
+export function Row({
+  row,
+  index,
+  height,
+  columns,
+  fitted,
+  named,
+}: {
+  row: Schemas['CoverageRow']
+  index: number
+  height: number
+  columns: Schemas['Directory'][]
+  fitted: boolean // how it fits, instead of how it stands
+  named: boolean // with its client's name
+}) {
+  return (
+    <tr style={{ height }} className={named ? 'begins' : ''} aria-rowindex={index + 2}>
+      <th scope="row" className="place">
+        <Link
+          to={pathOf('coverage', { location: row.location })}
+          title={`${row.client_name}, ${row.label}: ${kinds[row.kind] ?? row.kind}`}
+        >
+          {row.label}
+        </Link>
+        <span className="second">{named ? row.client_name : kinds[row.kind]}</span>
+      </th>
+      {columns.map((d) => {
+        const fit = row.fits[d.id]
+        return (
+          <td key={d.id} className="cell">
+            {fit && <Cell fit={fit} row={row} directory={d} fitted={fitted} />}
+          </td>
+        )
+      })}
+      <td className="share">{fitted ? <Next row={row} /> : <Share row={row} />}</td>
+    </tr>
+  )
+}
+
+// Next is the fact that is best filled in next.
+function Next({ row }: { row: Schemas['CoverageRow'] }) {
+  if (!row.next) return <span className="second">nothing lacks</span>
+  return (
+    <Link
+      to={pathOf('record', { location: row.location }) + '#' + row.next.part}
+      title={`About ${counted(row.next.minutes, 'minute')}; wanted by ${counted(row.next.directories.length, 'directory', 'directories')}`}
+    >
+      {row.next.title}
+    </Link>
+  )
+}
+
+// Share is the part of the weight that is public.
+function Share({ row }: { row: Schemas['CoverageRow'] }) {
+  return (
+    <>
+      <i aria-hidden="true">
+        <b style={{ width: `${row.public}%` }} />
+      </i>
+      <span className="mono">{Math.round(row.public)}%</span>
+    </>
+  )
+}
+
+const notBegun: Schemas['Standing'] = {
+  strand: { control: 'none', verification: 'not_begun', visibility: 'absent' },
+  says: 'not held, verification not begun, not there',
+}
+
+function Cell({
+  fit,
+  row,
+  directory,
+  fitted,
+}: {
+  fit: Schemas['Fitted']
+  row: Schemas['CoverageRow']
+  directory: Schemas['Directory']
+  fitted: boolean
+}) {
+  const on = `${row.label} on ${directory.name}`
+  if (fit.not)
+    return (
+      <span className="second" title={fit.not}>
+        –
+      </span>
+    )
+  const { strand, says } = row.standings[directory.id] ?? notBegun
+  if (!fit.wanted && strand.control === 'none' && !fitted)
+    return (
+      <Link
+        className="second"
+        to={listingPath(row.location, directory.id)}
+        data-row
+        aria-label={`${on}: not wanted`}
+        title={fit.fed_by ? 'It comes by itself' : 'Not wanted'}
+      >
+        ·
+      </Link>
+    )
+  return (
+    <Link
+      to={listingPath(row.location, directory.id)}
+      data-row
+      className={fitted && !fit.wanted ? 'away' : ''}
+      aria-label={`${on}: ${fitted ? `${Math.round(fit.percent)} per cent${fit.blocks ? `, ${fit.blocks} required facts missing` : ''}` : says}`}
+    >
+      {fitted ? (
+        <span className="mono">
+          {Math.round(fit.percent)}
+          {fit.blocks > 0 && <em title={`${counted(fit.blocks, 'required fact')} missing`}>∅{fit.blocks}</em>}
+        </span>
+      ) : (
+        <Strand strand={strand} size="cell" />
+      )}
+    </Link>
+  )
+}

@@ -1,0 +1,65 @@
+import { useQuery } from '@tanstack/react-query'
+import { z } from 'zod'
+import { api, told } from '../api/client'
+import { useClients } from '../api/queries'
+import { Choice, Fields, Send, useFields } from '../kit/form'
+import { Do, Failed, useVerb } from '../kit/verb'
+import { ToldOnce } from './ToldOnce'
+
+// Whose deadlines: those of everything, of a client or of a location, by its id.
+const whose = z.object({ of: z.string() })
+
+// Feeds are private addresses for a calendar.
+export function Feeds() {
+  const found = useQuery({ queryKey: ['feeds'], queryFn: () => told(api.GET('/api/feeds')) })
+  const clients = useClients()
+  const form = useFields(whose, { of: '' })
+  const make = useVerb({
+    does: ({ of }: z.infer<typeof whose>) => {
+      const location = clients.data?.flatMap((c) => c.locations).find((l) => l.id === of)
+      return told(api.POST('/api/feeds', { body: location ? { location: of } : of ? { client: of } : {} }))
+    },
+    changes: ['feeds'],
+  })
+  const end = useVerb({
+    does: (id: string) => told(api.DELETE('/api/feeds/{feed}', { params: { path: { feed: id } } })),
+    changes: ['feeds'],
+    says: () => 'The address has ended.',
+  })
+  return (
+    <section className="sheet">
+      <h2>Deadlines in a calendar</h2>
+      <p className="second">An address that a calendar reads (iCalendar). Whoever has it can read the deadlines; end it when it is lost.</p>
+      <Failed error={found.error ?? end.error} />
+      {make.data && <ToldOnce before="Give this to the calendar; it is told once:" text={make.data.address} what="The address" />}
+      <ul className="made-links">
+        {found.data?.map((f) => (
+          <li key={f.id}>
+            {f.name}
+            <Do verb={end} of={f.id} variant="link" size="sm" className="p-0">
+              End it
+            </Do>
+          </li>
+        ))}
+      </ul>
+      <Fields className="d-flex gap-2 pt-2" form={form} verb={make} send={make.mutate}>
+        <Choice name="of" label="Deadlines of" hidden>
+          <option value="">All clients</option>
+          {clients.data?.map((c) => (
+            <optgroup key={c.id} label={c.name}>
+              <option value={c.id}>{c.name}</option>
+              {c.locations.map((l) => (
+                <option key={l.id} value={l.id}>
+                  {l.label}
+                </option>
+              ))}
+            </optgroup>
+          ))}
+        </Choice>
+        <Send verb={make} variant="outline-secondary" className="text-nowrap">
+          Make an address
+        </Send>
+      </Fields>
+    </section>
+  )
+}

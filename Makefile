@@ -16,10 +16,10 @@ demo: needs-server build
 dev: needs-server
 	@exec tools/dev
 
-# All that is tried at every change, beside one PostgreSQL. Most of it waits for something, so
-# more runs at once than there are cores.
+# All that is tried at every change, beside one PostgreSQL. Much of it waits for something, so more
+# runs at once than there are cores; what takes longest begins first. lint has vetted it.
 test: needs-server needs-browser build lint
-	$(BESIDE) $(GO) test -p 3 -parallel 8 -timeout 30m ./...
+	$(BESIDE) $(GO) test -vet=off -ldflags='-s -w' -p 3 -parallel 8 -timeout 30m ./e2e ./httpapi ./outside ./...
 
 # What takes longer: killing the program, calibration, rounds of hundreds. PROOFS is their size in
 # per cent, PROOFS_SEED what they draw by; each tells what it came to.
@@ -67,8 +67,7 @@ bin/gremlins: tools/go.mod
 # Changes the core in small ways, one at a time, and tells how many of the changes its tests notice.
 MUTATE ?= ./core/record/match ./core/listing ./core/rule ./core/reckon
 mutate: bin/gremlins
-	@for part in $(MUTATE); do echo "$$part"; bin/gremlins unleash $$part --timeout-coefficient 20 --output-statuses lcr | tee bin/mutants.log | grep -E "LIVED|NOT COVERED"; \
-		awk -F'[:,]' '/^Killed/ {k=$$2; l=$$4; n=$$6} END {printf "%d of %d changes noticed, %.1f %%\n", k, k+l+n, 100*k/(k+l+n)}' bin/mutants.log; done
+	@tools/mutants/run $(MUTATE)
 
 # With the race detector; but for what only reckons, and for what measures memory, of which it takes more.
 race: needs-server
@@ -109,7 +108,7 @@ needs-server:
 	@./.ci/needs /usr/lib/postgresql/*/bin/postgres postgresql
 
 needs-browser:
-	@./.ci/needs /usr/bin/chromium chromium
+	@./.ci/needs /usr/bin/chromium-headless-shell chromium-headless-shell || { [ -e /usr/bin/chromium ] && echo "chromium is taken, which is slower."; }
 
 clean:
 	rm -rf bin web/dist web/node_modules

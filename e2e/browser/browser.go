@@ -4,13 +4,14 @@ package browser
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"os"
-	"slices"
 	"strings"
 	"sync"
 	"time"
 
+	cdpbrowser "github.com/chromedp/cdproto/browser"
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
@@ -63,7 +64,7 @@ func Start(ctx context.Context) (tab *Tab, stop func(), err error) {
 			shared.ctx = nil
 		}
 	}
-	if err := chromedp.Do(inner, chromedp.EmulateViewport(Width, Height), focused()); err != nil {
+	if err := chromedp.Do(inner, chromedp.EmulateViewport(Width, Height), focused(), copying()); err != nil {
 		go stop()
 		return nil, nil, fmt.Errorf("no window opens: %w", err)
 	}
@@ -78,13 +79,34 @@ func focused() chromedp.Action[chromedp.Void] {
 	})
 }
 
+// copying lets pages put text on the clipboard, as a browser with windows does once a key is pressed.
+func copying() chromedp.Action[chromedp.Void] {
+	return chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
+		_, err := chromedp.CallBrowser(ctx, cdpbrowser.SetPermission, cdpbrowser.SetPermissionParams{
+			Permission:       &cdpbrowser.PermissionDescriptor{Name: "clipboard-write"},
+			Setting:          cdpbrowser.PermissionSettingGranted,
+			BrowserContextID: chromedp.FromContext(ctx).BrowserContextID,
+		})
+		return err
+	})
+}
+
+// program is Debian's Chromium without windows and menus, which take half of the work; or the whole of it.
+func program() string {
+	const shell = "/usr/bin/chromium-headless-shell"
+	if _, err := os.Stat(shell); err == nil {
+		return shell
+	}
+	return "/usr/bin/chromium"
+}
+
 func start() (ctx context.Context, end func(), err error) {
 	profile, err := os.MkdirTemp("", "uvent-browser-")
 	if err != nil {
 		return nil, nil, err
 	}
 	options := append(chromedp.DefaultExecAllocatorOptions[:],
-		chromedp.ExecPath("/usr/bin/chromium"), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(profile), chromedp.WindowSize(Width, Height),
+		chromedp.ExecPath(program()), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(profile), chromedp.WindowSize(Width, Height),
 		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-quic", true), chromedp.Flag("force-prefers-reduced-motion", true),
 	)
 	alloc, cancelAlloc := chromedp.NewExecAllocator(context.Background(), options...)
@@ -135,39 +157,81 @@ func (t *Tab) SignIn(base, email, password string) error {
 // else the row or card around it reads: Press("Claim", "Saltgrass Laundry").
 func (t *Tab) Press(text string, within ...string) error {
 	return t.patiently("pressing "+text, chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
-		for before := []float64(nil); ; {
-			at, err := chromedp.Run(ctx, chromedp.Evaluate[[]float64](fmt.Sprintf(pointOf, js(pressable(text, within...)))))
-			if err == nil && len(at) == 2 && slices.Equal(at, before) {
-				if err := chromedp.Do(ctx, chromedp.MouseClickXY(at[0], at[1])); err != nil {
-					return err
-				}
-				// A page that was left for another does not know of it.
-				if hit, err := chromedp.Run(ctx, chromedp.Evaluate[bool](`window.pressed !== false`)); err != nil || hit {
-					return err
-				}
+		for {
+			at, err := awaited[[]float64](ctx, fmt.Sprintf(pointOf, js(pressable(text, within...))))
+			if err != nil {
+				return err
 			}
-			before = at
-			select {
-			case <-ctx.Done():
-				return ctx.Err()
-			case <-time.After(15 * time.Millisecond):
+			if err := chromedp.Do(ctx, chromedp.MouseClickXY(at[0], at[1])); err != nil {
+				return err
+			}
+			// A page that was left for another does not know of it.
+			if hit, err := chromedp.Run(ctx, chromedp.Evaluate[bool](`window.pressed !== false`)); err != nil || hit {
+				return err
 			}
 		}
 	}))
 }
 
-// pointOf gives the middle of what an XPath finds, when it can be pressed there.
-const pointOf = `(() => {
-	const el = document.evaluate(%s, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue
-	if (!el) return []
-	el.scrollIntoView({block: "nearest"})
-	const b = el.getClientRects()[0]
-	if (!b) return []
-	window.pressed = false
-	el.addEventListener("click", () => { window.pressed = true }, {capture: true, once: true})
-	const x = b.x + b.width / 2, y = b.y + b.height / 2
-	return el.contains(document.elementFromPoint(x, y)) ? [x, y] : []
-})()`
+// pointOf gives the middle of what an XPath finds, when it can be pressed there and stays there.
+const pointOf = `async () => {
+	const point = () => {
+		const el = document.evaluate(%s, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue
+		el?.scrollIntoView({block: "nearest"})
+		const b = el?.getClientRects()[0]
+		if (!b) return
+		const x = b.x + b.width / 2, y = b.y + b.height / 2
+		if (el.contains(document.elementFromPoint(x, y))) return {el, x, y}
+	}
+	for (let before = point(); before;) {
+		await new Promise(done => setTimeout(done, 15))
+		const now = point()
+		if (now && now.el === before.el && now.x === before.x && now.y === before.y) {
+			window.pressed = false
+			now.el.addEventListener("click", () => { window.pressed = true }, {capture: true, once: true})
+			return [now.x, now.y]
+		}
+		before = now
+	}
+}`
+
+// awaited is what a function in the page gives, once it gives anything but false: it is asked when the
+// page changes, and now and then, since not all that changes is told.
+func awaited[T any](ctx context.Context, look string) (out T, err error) {
+	script := `(look => new Promise(done => {
+		let timer, soon = false, ended = false
+		const end = found => { ended = true; changes.disconnect(); clearTimeout(timer); clearTimeout(limit); done(JSON.stringify(found)) }
+		const ask = async () => {
+			soon = false
+			let found
+			try { found = await look() } catch {}
+			if (ended) return
+			if (found !== undefined && found !== false) end(found)
+			else if (!soon) timer = setTimeout(ask, 120)
+		}
+		const changes = new MutationObserver(() => {
+			if (soon) return
+			soon = true
+			clearTimeout(timer)
+			timer = setTimeout(ask, 15)
+		})
+		changes.observe(document, {subtree: true, childList: true, characterData: true, attributes: true})
+		const limit = setTimeout(() => end(), 4000)
+		ask()
+	}))(` + look + `)`
+	for {
+		// A page that is left for another, or that shows nothing for long, is asked anew.
+		found, err := chromedp.Run(ctx, chromedp.Evaluate[string](script, chromedp.EvalAwaitPromise))
+		if err == nil && json.Unmarshal([]byte(found), &out) == nil {
+			return out, nil
+		}
+		select {
+		case <-ctx.Done():
+			return out, ctx.Err()
+		case <-time.After(30 * time.Millisecond):
+		}
+	}
+}
 
 func pressable(text string, within ...string) string {
 	around := ""
@@ -205,17 +269,8 @@ func (t *Tab) Until(script string) error { return t.patiently(script, until(scri
 
 func until(script string) chromedp.Action[chromedp.Void] {
 	return chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
-		for {
-			ok, err := chromedp.Run(ctx, chromedp.Evaluate[bool](script))
-			if err == nil && ok {
-				return nil
-			}
-			select {
-			case <-ctx.Done():
-				return ctx.Err()
-			case <-time.After(40 * time.Millisecond):
-			}
-		}
+		_, err := awaited[bool](ctx, "() => "+script)
+		return err
 	})
 }
 

@@ -21,9 +21,12 @@ export function useHeld(): Held {
   return held
 }
 
+// Whose are photos or papers of a location, or those that a client has for all of them.
+export type Whose = { client?: string; location?: string }
+
 // useWhose is whose photos and papers a form is about: the location's or, in the
 // client's own form, the client's; nothing while it is not saved yet.
-export function useWhose(): { client?: string; location?: string } | undefined {
+export function useWhose(): Whose | undefined {
   const { client, location, shared } = useHeld()
   if (shared) return location ? { location } : undefined
   return client ? { client } : undefined

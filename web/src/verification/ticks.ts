@@ -1,5 +1,5 @@
 import { useMutation, useMutationState, useQueryClient } from '@tanstack/react-query'
-import { useEffect } from 'react'
+import { useEffect, useState } from 'react'
 import { api, told, type Schemas } from '../api/client'
 
 type Sheet = Schemas['Worksheet']
@@ -17,18 +17,13 @@ function ticked(sheet: Sheet, tick: Tick): Sheet {
 export function useTicks(location: string, directory: string) {
   const key = ['worksheet', location, directory]
   const queries = useQueryClient()
-  const put = (body: Tick) =>
-    told(
-      api.POST('/api/listings/{location}/{directory}/worksheet/ticks', {
-        params: { path: { location, directory } },
-        body,
-        keepalive: true,
-      }),
-    )
+  const [staying] = useState(() => new AbortController())
+  const put = (body: Tick, how: { signal?: AbortSignal; keepalive?: boolean }) =>
+    told(api.POST('/api/listings/{location}/{directory}/worksheet/ticks', { params: { path: { location, directory } }, body, ...how }))
   const tick = useMutation({
     mutationKey: key,
     scope: { id: key.join('/') }, // a tick and its taking back reach the server in their order
-    mutationFn: put,
+    mutationFn: (body: Tick) => put(body, { signal: staying.signal }),
     // What is being read may be older than the tick.
     onSuccess: async (_, body) => {
       await queries.cancelQueries({ queryKey: key })
@@ -47,7 +42,8 @@ export function useTicks(location: string, directory: string) {
     const flush = () => {
       const left = queries.getMutationCache().findAll({ mutationKey: key, status: 'pending' })
       const last = new Map(left.map((m) => m.state.variables as Tick).map((t) => [t.key, t]))
-      for (const t of last.values()) void put(t).catch(() => {}) // nobody is left to be told
+      staying.abort() // what is on its way could arrive after what follows
+      for (const t of last.values()) void put(t, { keepalive: true }).catch(() => {}) // nobody is left to be told
     }
     window.addEventListener('pagehide', flush)
     return () => window.removeEventListener('pagehide', flush)

@@ -4,7 +4,7 @@ import { Form } from 'react-bootstrap'
 import type { Schemas } from '../../api/client'
 import { useFacts } from '../../api/queries'
 import { Uploads, useUploads } from '../../app/Uploads'
-import type { Whose } from './Photos'
+import type { Whose } from '../held'
 
 // PhotoBin takes photos in: dropped, pasted or chosen.
 export function PhotoBin({

@@ -5,16 +5,13 @@ import { api, told, type Schemas } from '../../api/client'
 import { useFacts } from '../../api/queries'
 import { counted } from '../../app/View'
 import { useVerb } from '../../kit/verb'
-import { useWhose } from '../held'
+import { useWhose, type Whose } from '../held'
 import { PhotoBin } from './PhotoBin'
 import { PhotoDetail } from './PhotoDetail'
 import { Thumbs } from './Thumbs'
 import { useOrder } from './useOrder'
 
 type Photo = Schemas['Photo']
-
-// Whose are photos of a location, or those that a client has for all of them.
-export type Whose = { client?: string; location?: string }
 
 // Photos are a location's pictures, or those that a client has for all of them.
 // They are kept at once, without saving the record.

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, told, type Schemas } from '../../api/client'
 import { useVerb } from '../../kit/verb'
-import type { Whose } from './Photos'
+import type { Whose } from '../held'
 
 type Photo = Schemas['Photo']
 

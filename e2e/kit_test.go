@@ -35,7 +35,10 @@ func TestManyRowsAreDrawnInPart(t *testing.T) {
 	drawn := `document.querySelectorAll("table[aria-rowcount] tbody tr:not([aria-hidden])").length`
 	s.do(s.Until(drawn+` > 20`), s.Until(drawn+` < 120`))
 	last := `[...document.querySelectorAll("table[aria-rowcount] tbody tr:not([aria-hidden]) td.num")].at(-1).innerText`
-	s.do(s.Until(`(document.querySelector("table[aria-rowcount]").scrollIntoView({block: "end"}), `+last+fmt.Sprintf(` === "%d")`, rows+1)), s.Until(drawn+` < 120`))
+	s.do(
+		s.Until(`(document.querySelector("table[aria-rowcount]").scrollIntoView({block: "end"}), `+last+fmt.Sprintf(` === "%d")`, rows+1)),
+		s.Until(drawn+` < 120`),
+	)
 }
 
 // What is wrong with a field stands at it, before anything is asked of the server, and goes once it

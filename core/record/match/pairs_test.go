@@ -195,7 +195,11 @@ func TestLabelledPairs(t *testing.T) {
 
 // The index finds nearly all that comparing with each would find.
 func TestTheIndexMissesLittle(t *testing.T) {
-	all := slices.DeleteFunc(generated(7, 3200), func(p pair) bool { return !p.same })
+	size := 1600
+	if testing.Short() {
+		size = 400
+	}
+	all := slices.DeleteFunc(generated(7, size), func(p pair) bool { return !p.same })
 	others := make([]Business, len(all))
 	for i, p := range all {
 		others[i] = p.b

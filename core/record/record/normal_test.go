@@ -63,7 +63,7 @@ func scribble(r *rand.Rand, v reflect.Value) {
 // that is null, and every problem names a fact and says something.
 func TestNormalIsAFixedPoint(t *testing.T) {
 	r := rand.New(rand.NewPCG(8, 8))
-	for range 3000 {
+	for range 1500 {
 		var in Record
 		scribble(r, reflect.ValueOf(&in).Elem())
 		once, problems := Normal(in)

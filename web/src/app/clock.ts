@@ -1,7 +1,18 @@
 import { useEffect, useState } from 'react'
 import { useSession } from '../api/queries'
 
-const parts = (zone: string, options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options })
+const made = new Map<string, Intl.DateTimeFormat>()
+
+// formatOf is a way to write times. Making one costs a hundred times what writing with it does, and a
+// list writes hundreds.
+function formatOf(language: string, zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = [language, zone, ...Object.entries(options).flat()].join()
+  const format = made.get(key) ?? new Intl.DateTimeFormat(language, { timeZone: zone, ...options })
+  made.set(key, format)
+  return format
+}
+
+const parts = (zone: string, options: Intl.DateTimeFormatOptions) => formatOf('en-GB', zone, options)
 
 // Times are written day before month, in the person's own zone unless another
 // is named.
@@ -9,7 +20,7 @@ export const clockTime = (t: Date, zone: string) => parts(zone, { hour: '2-digit
 
 export function day(t: Date, zone: string): string {
   const p = Object.fromEntries(
-    new Intl.DateTimeFormat('en-US', { timeZone: zone, weekday: 'short', day: 'numeric', month: 'short' })
+    formatOf('en-US', zone, { weekday: 'short', day: 'numeric', month: 'short' })
       .formatToParts(t)
       .map((x) => [x.type, x.value]),
   )

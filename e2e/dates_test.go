@@ -19,7 +19,7 @@ func TestSpecialDatesAreDecidedForManyAtOnce(t *testing.T) {
 		s.do(err)
 		return l.Record.Hours
 	}
-	s.do(s.Key("6"), s.See("Thu 26 Nov Thanksgiving Day"), s.See("0 of 2"))
+	s.do(s.Open(s.at("/today")), s.See("Today"), s.Key("6"), s.See("Thu 26 Nov Thanksgiving Day"), s.See("0 of 2"))
 	s.do(s.Press("Closed", "Thanksgiving Day"), s.See("1 date decided in 2 records."), s.See("closed ×2"))
 	if got := hours(); !strings.HasSuffix(got, "; 2026 Nov 26 off") {
 		t.Errorf("it says %s", got)

@@ -39,7 +39,7 @@ func open(t *testing.T, directories ...string) *screen {
 	rig.Must(t, err)
 	t.Cleanup(stop)
 	s := &screen{tab, t, r, base}
-	s.do(s.SignIn(base, r.Who.Email, rig.Password))
+	s.do(s.Enter(base, r.Who.Email, rig.Password))
 	return s
 }
 

@@ -31,6 +31,7 @@ func TestARecordFromNothing(t *testing.T) {
 
 	// The client says once what holds everywhere.
 	s.do(
+		s.Open(s.at("/today")),
 		s.Press("Add a client"),
 		s.Type("Trading name", "Mossback Chimney & Gutter"),
 		s.Type("Legal name", "Mossback Home Services LLC"),

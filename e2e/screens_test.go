@@ -226,7 +226,7 @@ func TestABadCellIsNamed(t *testing.T) {
 
 func TestClientsAndLocationsByForm(t *testing.T) {
 	s := open(t)
-	s.do(s.See("No locations yet"), s.Press("Add a client"), s.Press("Add client"), s.See("A client needs its trading name."))
+	s.do(s.Open(s.at("/today")), s.See("No locations yet"), s.Press("Add a client"), s.Press("Add client"), s.See("A client needs its trading name."))
 	s.do(s.Type("Trading name", "Nettlewick Yarns"), s.Type("Owner’s name", "Perpetua Hale"), s.Press("Add client"), s.See("Record, Nettlewick Yarns"))
 	s.do(s.Press("Add a location"), s.Press("Add location"), s.See("An address needs its town."), s.See("4 facts cannot be kept as they are."))
 	s.do(
@@ -248,7 +248,7 @@ func TestClientsAndLocationsByForm(t *testing.T) {
 func TestSigningInGoesOnToWhereOneWasGoing(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
-	s.do(s.Press("IR"), s.Press("Sign out"), s.See("Password"))
+	s.do(s.Open(s.at("/today")), s.Press("IR"), s.Press("Sign out"), s.See("Password"))
 	s.do(s.Open(s.at("/verification/l/"+at.Location.String()+"/fernlook")), s.See("Sign in"))
 	s.do(s.Type("Email", s.rig.Who.Email), s.Type("Password", "wrong"), s.Press("Sign in"), s.See("Email and password do not belong together."))
 	s.do(s.Type("Password", rig.Password), s.Press("Sign in"), s.See("Look for it first"))
@@ -260,7 +260,7 @@ func TestSigningInGoesOnToWhereOneWasGoing(t *testing.T) {
 // What another person does shows without a reload, in every tab.
 func TestChangesShowByThemselves(t *testing.T) {
 	s := open(t)
-	s.do(s.See("No locations yet"))
+	s.do(s.Open(s.at("/today")), s.See("No locations yet"))
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
 	s.do(s.See("Look for Minnow Bay on Fernlook"))
 	s.rig.Held(t, at)

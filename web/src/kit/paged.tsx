@@ -1,5 +1,5 @@
-import type { InfiniteData, UseInfiniteQueryResult } from '@tanstack/react-query'
-import { Button } from 'react-bootstrap'
+import type { InfiniteData } from '@tanstack/react-query'
+import { Button, type ButtonProps } from 'react-bootstrap'
 
 // rowsOf are the rows of all pages that were read.
 export const rowsOf = <P, R>(list: { data?: InfiniteData<P> }, rows: (page: P) => R[]): R[] => list.data?.pages.flatMap(rows) ?? []
@@ -7,16 +7,14 @@ export const rowsOf = <P, R>(list: { data?: InfiniteData<P> }, rows: (page: P) =
 // More reads on in a list that comes in pages, and says when that failed.
 export function More({
   list,
+  onMore,
   children,
-}: {
-  list: Pick<UseInfiniteQueryResult, 'fetchNextPage' | 'isFetchingNextPage' | 'hasNextPage' | 'error'>
-  children: string
-}) {
-  if (!list.hasNextPage) return null
+  ...button
+}: { list: { isFetching: boolean; error: Error | null }; onMore: () => void; children: string } & Omit<ButtonProps, 'onClick'>) {
   return (
-    <p className="mt-2">
-      <Button variant="outline-secondary" data-row disabled={list.isFetchingNextPage} onClick={() => void list.fetchNextPage()}>
-        {list.isFetchingNextPage ? 'Reading' : children}
+    <>
+      <Button {...button} data-row disabled={list.isFetching} onClick={onMore}>
+        {list.isFetching ? 'Reading' : children}
       </Button>
       {list.error && (
         <span className="wrong mb-0" role="alert">
@@ -24,6 +22,6 @@ export function More({
           {list.error.message}
         </span>
       )}
-    </p>
+    </>
   )
 }

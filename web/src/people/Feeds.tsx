@@ -3,7 +3,9 @@ import { z } from 'zod'
 import { api, told } from '../api/client'
 import { useClients } from '../api/queries'
 import { Choice, Fields, Send, useFields } from '../kit/form'
-import { Do, Failed, useVerb } from '../kit/verb'
+import { LocationOptions } from '../kit/options'
+import { Failed, useVerb } from '../kit/verb'
+import { Endable } from './Endable'
 import { ToldOnce } from './ToldOnce'
 
 // Whose deadlines: those of everything, of a client or of a location, by its id.
@@ -32,29 +34,13 @@ export function Feeds() {
       <p className="second">An address that a calendar reads (iCalendar). Whoever has it can read the deadlines; end it when it is lost.</p>
       <Failed error={found.error ?? end.error} />
       {make.data && <ToldOnce before="Give this to the calendar; it is told once:" text={make.data.address} what="The address" />}
-      <ul className="made-links">
-        {found.data?.map((f) => (
-          <li key={f.id}>
-            {f.name}
-            <Do verb={end} of={f.id} variant="link" size="sm" className="p-0">
-              End it
-            </Do>
-          </li>
-        ))}
-      </ul>
+      <Endable list={found.data} end={end}>
+        {(f) => f.name}
+      </Endable>
       <Fields className="d-flex gap-2 pt-2" form={form} verb={make} send={make.mutate}>
         <Choice name="of" label="Deadlines of" hidden>
           <option value="">All clients</option>
-          {clients.data?.map((c) => (
-            <optgroup key={c.id} label={c.name}>
-              <option value={c.id}>{c.name}</option>
-              {c.locations.map((l) => (
-                <option key={l.id} value={l.id}>
-                  {l.label}
-                </option>
-              ))}
-            </optgroup>
-          ))}
+          <LocationOptions of={clients.data ?? []} clients />
         </Choice>
         <Send verb={make} variant="outline-secondary" className="text-nowrap">
           Make an address

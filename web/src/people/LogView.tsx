@@ -67,7 +67,13 @@ export function LogView() {
       ) : (
         <DataTable rows={lines} columns={columnsOf(zone)} rowKey={(l) => String(l.id)} />
       )}
-      <More list={log}>Older</More>
+      {log.hasNextPage && (
+        <p className="mt-2">
+          <More list={log} variant="outline-secondary" onMore={() => void log.fetchNextPage()}>
+            Older
+          </More>
+        </p>
+      )}
     </>
   )
 }

@@ -4,7 +4,8 @@ import { z } from 'zod'
 import { api, told, type Schemas } from '../api/client'
 import { dayTime, useZone } from '../app/clock'
 import { Choice, Fields, Send, Text, useFields } from '../kit/form'
-import { Do, Failed, useVerb } from '../kit/verb'
+import { Failed, useVerb } from '../kit/verb'
+import { Endable } from './Endable'
 import { ToldOnce } from './ToldOnce'
 
 const scopes: [Schemas['ApiKey']['scope'], string][] = [
@@ -44,21 +45,16 @@ export function ProgramKeys() {
       </p>
       <Failed error={found.error ?? end.error} />
       {make.data && <ToldOnce before="Keep this now; it is told once:" text={make.data.secret} what="The key" />}
-      <ul className="made-links">
-        {found.data?.map((k) => (
-          <li key={k.id}>
-            <span>
-              {k.name}, {scopes.find(([s]) => s === k.scope)?.[1]}
-              <span className="second small">
-                made {dayTime(new Date(k.at), zone)}; {k.used_at ? `last used ${dayTime(new Date(k.used_at), zone)}` : 'not used yet'}
-              </span>
+      <Endable list={found.data} end={end}>
+        {(k) => (
+          <>
+            {k.name}, {scopes.find(([s]) => s === k.scope)?.[1]}
+            <span className="second small">
+              made {dayTime(new Date(k.at), zone)}; {k.used_at ? `last used ${dayTime(new Date(k.used_at), zone)}` : 'not used yet'}
             </span>
-            <Do verb={end} of={k.id} variant="link" size="sm" className="p-0">
-              End it
-            </Do>
-          </li>
-        ))}
-      </ul>
+          </>
+        )}
+      </Endable>
       <Fields className="d-flex gap-2 pt-2" form={form} verb={make} send={make.mutate}>
         <Text name="name" label="What the key is for" hidden placeholder="What it is for" maxLength={100} />
         <Choice name="scope" label="What it may do" hidden className="w-auto">

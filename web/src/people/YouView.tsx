@@ -3,8 +3,9 @@ import { api, told } from '../api/client'
 import { useSession } from '../api/queries'
 import { dayTime, useZone } from '../app/clock'
 import { Pending, ViewHead } from '../app/View'
-import { Do, Failed, useVerb } from '../kit/verb'
+import { Failed, useVerb } from '../kit/verb'
 import { Digest } from './Digest'
+import { Endable } from './Endable'
 import { Feeds } from './Feeds'
 import { ProgramKeys } from './ProgramKeys'
 import { SecondFactor } from './SecondFactor'
@@ -43,24 +44,17 @@ function Sessions() {
     <section className="sheet">
       <h2>Where you are signed in</h2>
       <Failed error={found.error ?? end.error} />
-      <ul className="made-links">
-        {found.data?.map((s) => (
-          <li key={s.id}>
-            <span>
-              {browser(s.agent)} from <span className="mono">{s.address}</span>
-              <span className="second small">
-                since {dayTime(new Date(s.began), zone)}
-                {s.this && ', this one'}
-              </span>
+      <Endable list={found.data} end={end} kept={(s) => s.this}>
+        {(s) => (
+          <>
+            {browser(s.agent)} from <span className="mono">{s.address}</span>
+            <span className="second small">
+              since {dayTime(new Date(s.began), zone)}
+              {s.this && ', this one'}
             </span>
-            {!s.this && (
-              <Do verb={end} of={s.id} variant="link" size="sm" className="p-0">
-                End it
-              </Do>
-            )}
-          </li>
-        ))}
-      </ul>
+          </>
+        )}
+      </Endable>
     </section>
   )
 }

@@ -3,6 +3,7 @@ import { Form } from 'react-bootstrap'
 import { api, told, type Schemas } from '../api/client'
 import { useClients, useNotices } from '../api/queries'
 import { dayTime, useZone } from '../app/clock'
+import { LocationOptions } from '../kit/options'
 import { Do, Failed, useVerb } from '../kit/verb'
 
 // Letters are those of directories of which it could not be told what they are about.
@@ -54,15 +55,7 @@ function Letter({ letter: n }: { letter: Schemas['Notice'] }) {
       <div className="d-flex gap-2 align-items-center">
         <Form.Select aria-label={`Location of “${n.subject}”`} value={location} onChange={(e) => setLocation(e.target.value)}>
           <option value="">Which location?</option>
-          {clients?.map((c) => (
-            <optgroup key={c.id} label={c.name}>
-              {c.locations.map((l) => (
-                <option key={l.id} value={l.id}>
-                  {l.label}
-                </option>
-              ))}
-            </optgroup>
-          ))}
+          <LocationOptions of={clients ?? []} />
         </Form.Select>
         <Do verb={place} of={location} variant="outline-secondary" disabled={!location || aside.isPending}>
           Place it

@@ -7,6 +7,7 @@ import { dateWords, useNow } from '../app/clock'
 import { casePath, listingPath, pathOf, usePlace, type Scope } from '../app/place'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
+import { More, rowsOf } from '../kit/paged'
 import { Do, useVerb } from '../kit/verb'
 import { Strand } from '../marks/Strand'
 import { AxisScale, listAxis, WindowBar, type Axis } from '../marks/WindowBar'
@@ -103,7 +104,7 @@ function Group({
   const [on, setOn] = useState(false)
   const more = useMoreToday(scope, group.id, first.length, on)
   if (first.length === 0 && !above) return null
-  const rows = [...first, ...(more.data?.pages.flatMap((p) => p.rows) ?? [])]
+  const rows = [...first, ...rowsOf(more, (p) => p.rows)]
   const left = count - rows.length
   return (
     <section aria-labelledby={'group-' + group.id}>
@@ -125,21 +126,9 @@ function Group({
       {left > 0 && (
         <p className="more-rows">
           The first {rows.length} of {count}.{' '}
-          <Button
-            variant="link"
-            className="p-0"
-            data-row
-            disabled={more.isFetching}
-            onClick={() => (on ? void more.fetchNextPage() : setOn(true))}
-          >
-            {more.isFetching ? 'Reading' : `Show ${Math.min(100, left)} more`}
-          </Button>
-          {more.error && (
-            <span className="wrong mb-0" role="alert">
-              {' '}
-              {more.error.message}
-            </span>
-          )}
+          <More list={more} variant="link" className="p-0" onMore={() => (on ? void more.fetchNextPage() : setOn(true))}>
+            {`Show ${Math.min(100, left)} more`}
+          </More>
         </p>
       )}
     </section>

@@ -3,6 +3,7 @@ import { useRef, useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { api, told, type Schemas } from '../../api/client'
 import { useFacts } from '../../api/queries'
+import { Options } from '../../kit/options'
 import { Uploads, useUploads } from '../../app/Uploads'
 import { Failed, useVerb } from '../../kit/verb'
 import { Entries } from '../Entries'
@@ -119,11 +120,7 @@ function Document({ paper: p, kinds, onRemove }: { paper: Paper; kinds: Schemas[
         <div className="w2">
           <Form.Label htmlFor={p.id + 'kind'}>It is</Form.Label>
           <Form.Select id={p.id + 'kind'} value={p.kind} onChange={(e) => set({ kind: e.target.value })}>
-            {kinds.map((k) => (
-              <option key={k.key} value={k.key}>
-                {k.title}
-              </option>
-            ))}
+            <Options of={kinds} />
           </Form.Select>
         </div>
         <div className="w2">

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState, type RefObject } from 'react'
 import { Form } from 'react-bootstrap'
 import type { Schemas } from '../../api/client'
 import { useFacts } from '../../api/queries'
+import { Options } from '../../kit/options'
 import { Uploads, useUploads } from '../../app/Uploads'
 import type { Whose } from '../held'
 
@@ -71,11 +72,7 @@ export function PhotoBin({
           New ones show
         </Form.Label>
         <Form.Select id="photo-group" value={group} onChange={(e) => setGroup(e.target.value)}>
-          {groups.map((g) => (
-            <option key={g.key} value={g.key}>
-              {g.title}
-            </option>
-          ))}
+          <Options of={groups} />
         </Form.Select>
       </div>
       <Uploads sending={sending} onDrop={drop} />

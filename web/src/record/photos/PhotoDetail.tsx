@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { api, told, type Schemas } from '../../api/client'
+import { Options } from '../../kit/options'
 import { Failed, useVerb } from '../../kit/verb'
 import { Cut } from './Cut'
 import { FocusField } from './FocusField'
@@ -126,11 +127,7 @@ function Said({ facts, groups, onChange: set }: { facts: Facts; groups: Schemas[
       <div className="w2">
         <Form.Label htmlFor="detail-group">It shows</Form.Label>
         <Form.Select id="detail-group" value={facts.group} onChange={(e) => set({ group: e.target.value })}>
-          {groups.map((g) => (
-            <option key={g.key} value={g.key}>
-              {g.title}
-            </option>
-          ))}
+          <Options of={groups} />
         </Form.Select>
       </div>
       <div className="w4">

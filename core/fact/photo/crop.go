@@ -98,6 +98,10 @@ func scaled(img image.Image, part image.Rectangle, w, h int, with xdraw.Scaler) 
 	}
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
 	draw.Draw(out, out.Bounds(), image.NewUniform(color.White), image.Point{}, draw.Src)
+	if part.Dx() == w && part.Dy() == h {
+		draw.Draw(out, out.Bounds(), img, part.Min, draw.Over) // both scalers would leave every pixel as it is, at length
+		return out
+	}
 	with.Scale(out, out.Bounds(), img, part, xdraw.Over, nil)
 	return out
 }

@@ -6,6 +6,7 @@ import (
 	"hash/crc32"
 	"image"
 	"image/color"
+	"image/draw"
 	"image/jpeg"
 	"image/png"
 	"math"
@@ -212,6 +213,13 @@ func TestCropKeepsTheFocus(t *testing.T) {
 	}
 	if b := (Crop{1600, 800, false}).Cut(img, Middle).Bounds(); b.Dx() != 900 || b.Dy() != 450 {
 		t.Errorf("a small picture is blown up to %v", b)
+	}
+	strip := (Crop{900, 300, false}).Cut(img, Middle).(*image.RGBA)
+	scaled := image.NewRGBA(strip.Bounds())
+	draw.Draw(scaled, scaled.Bounds(), image.White, image.Point{}, draw.Src)
+	careful.Scale(scaled, scaled.Bounds(), img, image.Rect(0, 150, 900, 450), draw.Over, nil)
+	if !bytes.Equal(strip.Pix, scaled.Pix) {
+		t.Error("what is cut and keeps its size is not what scaling would leave")
 	}
 	if !(Focus{.5, .5, .5, .5}).Good() || (Focus{.6, .5, .5, .5}).Good() || (Focus{X: -.1}).Good() {
 		t.Error("a focus is judged wrongly")

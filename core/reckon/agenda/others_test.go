@@ -1,0 +1,129 @@
+package agenda
+
+import (
+	"testing"
+	"time"
+
+	"uvent/core/fact/calendar"
+	"uvent/core/listing/verification"
+	"uvent/core/record/match"
+	"uvent/core/record/record"
+	"uvent/core/rule/compare"
+	"uvent/core/rule/rulebook"
+)
+
+// at is a listing on a directory that counts days as they come.
+func at(state verification.State, escalate string) Listing {
+	l := Listing{
+		Label:  "Minnow Bay",
+		Record: &record.Record{Kind: record.Premises},
+		Book:   &rulebook.Rulebook{Name: "Fernlook", Calendar: rulebook.Calendar{Country: "US", Zone: "UTC"}},
+		State:  state,
+	}
+	l.Book.Listing.Kinds = []record.Kind{record.Premises}
+	l.Book.Access.Escalate.Unit = calendar.Unit(escalate)
+	return l
+}
+
+// until is a window that ends so many days after the start.
+func until(days int) *calendar.Window {
+	first := calendar.DateOf(start)
+	return &calendar.Window{From: start, Earliest: first.Add(1), Latest: first.Add(days)}
+}
+
+func TestHeldByAnother(t *testing.T) {
+	for _, c := range []struct {
+		name        string
+		access      *verification.Access
+		escalate    string
+		group       Group
+		title, says string
+	}{
+		{"not asked", nil, "", Mine, "Minnow Bay on Fernlook is held by someone else", "Held by a former agency. Ask them for access."},
+		{"asked, and no window is known", &verification.Access{Step: verification.HolderAsked, AskedAt: start}, "", Mine,
+			"Minnow Bay on Fernlook is held by someone else", "Asked today; a former agency should answer."},
+		{"asked", &verification.Access{Step: verification.HolderAsked, AskedAt: start, Window: until(3)}, "", Directory,
+			"Minnow Bay on Fernlook", "a former agency should answer by Fri 27 Nov."},
+		{"late", &verification.Access{Step: verification.HolderAsked, AskedAt: start, Window: until(1)}, "", Mine,
+			"a former agency has not answered about Minnow Bay on Fernlook", "a former agency should answer by Wed 25 Nov."},
+		{"before their people", &verification.Access{Step: verification.StaffAsked, AskedAt: start, Window: until(3)}, "days", Directory,
+			"Minnow Bay on Fernlook", "Fernlook should answer by Fri 27 Nov."},
+		{"their people are late", &verification.Access{Step: verification.StaffAsked, AskedAt: start, Window: until(1)}, "days", Mine,
+			"Fernlook has not answered about Minnow Bay on Fernlook", "Fernlook should answer by Wed 25 Nov."},
+		{"refused", &verification.Access{Step: verification.HolderRefused, Says: "It is ours."}, "", Mine,
+			"Minnow Bay on Fernlook is held by someone else", "It is ours."},
+		{"refused, and there are people to ask", &verification.Access{Step: verification.HolderRefused, Says: "It is ours."}, "days", Mine,
+			"Put Minnow Bay on Fernlook before the people of Fernlook", "It is ours."},
+		{"refused by all", &verification.Access{Step: verification.StaffRefused, Says: "It is theirs."}, "days", Mine,
+			"Fernlook will not hand Minnow Bay on Fernlook over", "It is theirs."},
+	} {
+		l := at(verification.State{Control: verification.HeldByAnother, HeldBy: "a former agency", Access: c.access}, c.escalate)
+		now := start
+		if c.access != nil && c.access.Window != nil {
+			now = start.Add(48 * time.Hour)
+			if c.access.AskedAt = now; c.group == Directory {
+				now = start.Add(24 * time.Hour)
+			}
+		}
+		if task, ok := For(l, now); !ok || task.Group != c.group || task.Act != OpenIt || task.Title != c.title || task.Says != c.says {
+			t.Errorf("%s: %+v, want %s, %q, %q", c.name, task, c.group, c.title, c.says)
+		}
+	}
+}
+
+// Once ours is public, another listing of the same business is reported and waited for.
+func TestASecondListing(t *testing.T) {
+	candidate := func(ref string, verdict match.Verdict) verification.Candidate {
+		return verification.Candidate{Ref: ref, Verdict: verdict, Shown: compare.Sighting{Name: "Marsh Bikes"}}
+	}
+	state := verification.State{
+		Control: verification.Held, Visibility: verification.Public, Ref: "ours",
+		Candidates: []verification.Candidate{candidate("ours", match.SameBusiness), candidate("other", match.Unlikely), candidate("second", match.Probably)},
+	}
+	report := func(step verification.DuplicateStep, days int) []verification.Duplicate {
+		return []verification.Duplicate{{Ref: "second", Step: step, Window: *until(days)}}
+	}
+	for _, c := range []struct {
+		name    string
+		reports []verification.Duplicate
+		asks    bool
+		group   Group
+		title   string
+	}{
+		{"found", nil, true, Mine, "Minnow Bay on Fernlook has a second listing"},
+		{"reported", report(verification.Reported, 3), true, Directory, "Minnow Bay on Fernlook"},
+		{"not answered", report(verification.Reported, 1), true, Mine, "Fernlook has not answered about the second listing of Minnow Bay"},
+		{"merged", report(verification.Merged, 1), false, "", ""},
+		{"another business after all", report(verification.Stays, 1), false, "", ""},
+	} {
+		state.Duplicates = c.reports
+		if task, asks := For(at(state, ""), start.Add(48*time.Hour)); asks != c.asks || task.Group != c.group || task.Title != c.title {
+			t.Errorf("%s: %v %+v, want %s, %q", c.name, asks, task, c.group, c.title)
+		}
+	}
+}
+
+func TestHowFarOffAMomentIs(t *testing.T) {
+	for left, want := range map[time.Duration]string{
+		0:                              "in 1 minute",
+		2*time.Minute + 59*time.Second: "in 2 minutes",
+		time.Hour - time.Second:        "in 59 minutes",
+		time.Hour:                      "today at 18:12 UTC",
+		20*time.Hour - time.Second:     "tomorrow at 13:11 UTC",
+		20 * time.Hour:                 "on Wed 25 Nov",
+		27 * 24 * time.Hour:            "on Mon 21 Dec",
+	} {
+		if got := in(start.Add(left), start, time.UTC); got != want {
+			t.Errorf("%v: %q, want %q", left, got, want)
+		}
+	}
+	// In whole days, and in whole hours on the last two.
+	for _, c := range []struct{ to, want, step time.Duration }{
+		{3 * 24 * time.Hour, 3 * 24 * time.Hour, 24 * time.Hour}, {48*time.Hour + 1, 3 * 24 * time.Hour, 24 * time.Hour}, {48 * time.Hour, 48 * time.Hour, time.Hour},
+		{time.Hour + 1, 2 * time.Hour, time.Hour}, {time.Hour, time.Hour, time.Hour}, {1, time.Hour, time.Hour},
+	} {
+		if got, step := left(start.Add(c.to), start); got != c.want || step != c.step {
+			t.Errorf("%v: %v by %v, want %v by %v", c.to, got, step, c.want, c.step)
+		}
+	}
+}

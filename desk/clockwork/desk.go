@@ -83,7 +83,7 @@ func New(p Parts) (*Desk, error) {
 	d.Ledger = ledger.New(s, clock, r, jobs, d.Shelf)
 	d.Letters = letters.New(s, r, jobs)
 	d.People = people.New(s, clock, d.Ledger, d.Letters, p.Cost)
-	d.Files = files.New(s, clock, jobs, d.Shelf, d.Ledger)
+	d.Files = files.New(s, clock, d.Shelf, d.Ledger)
 	d.Records = records.New(s, clock, r, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files)
 	d.Sightings = sightings.New(r, d.Ledger)
 	d.Listings = listings.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Letters, d.Files, d.Records, d.Sightings)
@@ -91,14 +91,14 @@ func New(p Parts) (*Desk, error) {
 	d.Rounds = rounds.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Records, d.Listings)
 	d.Boards = boards.New(s, clock, r, d.Shelf, d.Ledger, d.Files, d.Records, d.Listings, d.Rounds)
 	workers := river.NewWorkers()
-	for _, room := range []interface{ Workers(*river.Workers) }{d.Ledger, d.Letters, d.Files, d.Records, d.Listings, d.Owners, d.Rounds} {
+	for _, room := range []interface{ Workers(*river.Workers) }{d.Ledger, d.Letters, d.Records, d.Listings, d.Owners, d.Rounds} {
 		room.Workers(workers)
 	}
 	// Jobs run on real time; what is due by the job's own clock comes to them from the ticker.
 	d.works, err = river.NewClient(riverpgxv5.New(s.Pool), &river.Config{
 		ID:                d.id,
 		Workers:           workers,
-		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 16}, files.CutQueue: {MaxWorkers: 1}},
+		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 16}},
 		FetchCooldown:     fetchCooldown,
 		FetchPollInterval: fetchPoll,
 		Logger:            log,

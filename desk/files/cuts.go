@@ -12,7 +12,6 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
-	"github.com/riverqueue/river"
 
 	"uvent/core/fact/photo"
 	"uvent/core/record/link"
@@ -42,32 +41,8 @@ func (d *Desk) cuts(row Picture) (out []cut) {
 	return out
 }
 
-// cutJob makes a photo's cuts.
-type cutJob struct {
-	Photo uuid.UUID `json:"photo"`
-}
-
-// Kind names the job.
-func (cutJob) Kind() string { return "cut" }
-
-// CutQueue keeps pictures, which take long, out of the way of all that people wait for.
-const CutQueue = "cuts"
-
-// InsertOpts puts the job into a queue of its own.
-func (cutJob) InsertOpts() river.InsertOpts { return river.InsertOpts{Queue: CutQueue} }
-
-type cutWorker struct {
-	river.WorkerDefaults[cutJob]
-	desk *Desk
-}
-
-// Work makes the cuts for every directory.
-func (w *cutWorker) Work(ctx context.Context, job *river.Job[cutJob]) error {
-	_, err := w.desk.makeCuts(ctx, job.Args.Photo)
-	return err
-}
-
-// makeCuts makes a photo's cuts for every directory, unless they are there.
+// makeCuts makes a photo's cuts for every directory when the first of them is asked for, and keeps
+// them: of thousands of photos most are never brought anywhere.
 func (d *Desk) makeCuts(ctx context.Context, id uuid.UUID) (map[string][]byte, error) {
 	row, err := store.One(PictureOf)(d.store.PhotoByID(ctx, id))
 	if err != nil {
@@ -94,7 +69,7 @@ func (d *Desk) makeCuts(ctx context.Context, id uuid.UUID) (map[string][]byte, e
 	return out, d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		now, err := store.One(PictureOf)(q.LockPhoto(ctx, id))
 		if err != nil || d.cutsOf(now) != d.cutsOf(row) {
-			return err // it has another focus meanwhile, and another job
+			return err // it has another focus meanwhile
 		}
 		if err := q.DropCuts(ctx, id); err != nil {
 			return err

@@ -2,7 +2,6 @@
 package files
 
 import (
-	"github.com/riverqueue/river"
 	"golang.org/x/sync/semaphore"
 
 	"uvent/core/fact/photo"
@@ -16,16 +15,12 @@ import (
 type Desk struct {
 	store  *store.Store
 	clock  reach.Clock
-	jobs   ledger.Jobs
 	shelf  *shelf.Desk
 	ledger *ledger.Desk
 	pixels *semaphore.Weighted // how many can be worked on at once
 }
 
 // New makes a desk.
-func New(s *store.Store, clock reach.Clock, jobs ledger.Jobs, books *shelf.Desk, l *ledger.Desk) *Desk {
-	return &Desk{store: s, clock: clock, jobs: jobs, shelf: books, ledger: l, pixels: semaphore.NewWeighted(photo.MostPixels)}
+func New(s *store.Store, clock reach.Clock, books *shelf.Desk, l *ledger.Desk) *Desk {
+	return &Desk{store: s, clock: clock, shelf: books, ledger: l, pixels: semaphore.NewWeighted(photo.MostPixels)}
 }
-
-// Workers adds those who cut photos.
-func (d *Desk) Workers(w *river.Workers) { river.AddWorker(w, &cutWorker{desk: d}) }

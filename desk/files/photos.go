@@ -149,9 +149,6 @@ func (d *Desk) AddPhoto(ctx context.Context, actor people.Actor, s ledger.Scope,
 				return err
 			}
 		}
-		if _, err := d.jobs.InsertTx(ctx, tx, cutJob{Photo: id}, nil); err != nil {
-			return err
-		}
 		p = d.photo(row, known)
 		return d.ledger.Note(ctx, q, actor, "photo_added", o.Client, o.Location, map[string]any{"photo": id, "name": row.FileName, "group": f.Group})
 	})
@@ -255,8 +252,7 @@ func (f *PhotoFacts) check() error {
 	return nil
 }
 
-// SavePhoto changes what is said of a photo. Its cuts are made anew when they
-// become others.
+// SavePhoto changes what is said of a photo.
 func (d *Desk) SavePhoto(ctx context.Context, actor people.Actor, id uuid.UUID, f PhotoFacts) (p Photo, err error) {
 	if err := f.check(); err != nil {
 		return p, err
@@ -269,11 +265,6 @@ func (d *Desk) SavePhoto(ctx context.Context, actor people.Actor, id uuid.UUID, 
 		row, err := store.One(PictureOf)(q.SavePhoto(ctx, db.SavePhotoParams{ID: id, Kind: f.Group, Caption: f.Caption, Alternative: f.Alternative, Focus: f.Focus}))
 		if err != nil {
 			return err
-		}
-		if d.cutsOf(row) != row.CutFor {
-			if _, err := d.jobs.InsertTx(ctx, tx, cutJob{Photo: id}, nil); err != nil {
-				return err
-			}
 		}
 		known, err := store.Each(PictureOf)(q.PhotosOfClient(ctx, row.ClientID))
 		if err != nil {

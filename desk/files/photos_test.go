@@ -74,8 +74,14 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 		rig.Must(t, err)
 		return row.CutFor
 	}
-	r.Eventually(t, func() bool { return cutFor(front.ID) != "" })
-	before := cutFor(front.ID)
+	cuts := func() []byte {
+		data, err := r.Desk.Files.CutOf(ctx, front.ID, "fernlook", "Cover")
+		rig.Must(t, err)
+		return data
+	}
+	if cutFor(front.ID) != "" {
+		t.Error("it is cut before anybody wants it")
+	}
 	saved, err := r.Desk.Files.SavePhoto(
 		ctx,
 		who,
@@ -86,7 +92,20 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 	if w := saved.Fits[0].Fits[0].Window; saved.Caption != "The front" || w.Min.Y != 0 || w.Dx() != 1200 {
 		t.Errorf("%+v", saved)
 	}
-	r.Eventually(t, func() bool { return cutFor(front.ID) != before })
+	first, before := cuts(), cutFor(front.ID)
+	if again := cuts(); len(first) == 0 || !bytes.Equal(first, again) {
+		t.Error("what is cut is not kept")
+	}
+	_, err = r.Desk.Files.SavePhoto(
+		ctx,
+		who,
+		front.ID,
+		files.PhotoFacts{Group: "cover", Caption: "The front", Alternative: "A green door", Focus: photo.Focus{X: .8, Y: .9}},
+	)
+	rig.Must(t, err)
+	if moved := cuts(); bytes.Equal(first, moved) || cutFor(front.ID) == before {
+		t.Error("another focus leaves the cuts as they were")
+	}
 
 	var archive bytes.Buffer
 	rig.Must(t, r.Desk.Files.PhotosZip(ctx, at.Location, &archive))

@@ -58,6 +58,14 @@ func TestCases(t *testing.T) {
 	}
 }
 
+// draws is how many cases a law draws: a quarter where tests are to be short.
+func draws(all int) int {
+	if testing.Short() {
+		return all / 4
+	}
+	return all
+}
+
 // Whatever happens: of one trouble there is one open case, what has ended stays so, an
 // appeal waits only in an open case, and no earlier state is changed.
 func TestCasesKeepTheirLaws(t *testing.T) {
@@ -66,7 +74,7 @@ func TestCasesKeepTheirLaws(t *testing.T) {
 		`created review_passed seen_public not_seen suspended_there appeal_asked appeal_begun appeal_waiting appeal_granted appeal_refused appeal_failed case_dropped change_failed change_passed duplicate_begun duplicate_gone duplicate_stays claim_refused claim_granted sent`,
 	)
 	r := rand.New(rand.NewPCG(3, 9))
-	for range 400 {
+	for range draws(400) {
 		s := Start()
 		for i := range 40 {
 			e := kept(

@@ -154,7 +154,7 @@ func TestLaws(t *testing.T) {
 		`search_asked searched claim_asked claim_granted claim_refused create_asked created create_refused code_asked code_sent code_ask_refused code_arrived code_entered code_accepted code_refused attempt_expired seen_public not_seen look_unanswered call_unanswered call_given_up`,
 	)
 	r := rand.New(rand.NewPCG(7, 7))
-	for range 3000 {
+	for range draws(3000) {
 		s, verified := Start(), false
 		for i := range 30 {
 			of := facts{"attempt": string(rune('a' + r.IntN(3))), "method": rulebook.Postcard}

@@ -219,7 +219,7 @@ func TestComposingKeepsEveryLimit(t *testing.T) {
 	var book *rulebook.Rulebook
 	seeds := uint64(1500)
 	if testing.Short() {
-		seeds = 600
+		seeds = 300
 	}
 	for seed := range seeds {
 		r := random{rand.New(rand.NewPCG(seed, 7))}

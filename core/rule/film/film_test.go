@@ -93,7 +93,7 @@ func TestDoubts(t *testing.T) {
 		t.Errorf("%q", d)
 	}
 	for says, spoil := range map[string]func(*Shown){
-		"takes 2 minutes 30 seconds; 2 minutes are looked at": func(s *Shown) { s.Seconds = 150 },
+		"takes 2 minutes 30 seconds; up to 2 minutes is looked at": func(s *Shown) { s.Seconds = 150 },
 		"not one take":                               func(s *Shown) { s.Takes = 2 },
 		"not said where it shows the sign":           func(s *Shown) { s.Seen.At = map[string]int{"street": 2, "inside": 55} },
 		"ends before second 90":                      func(s *Shown) { s.Seen.At = map[string]int{"street": 2, "sign": 20, "inside": 90} },

@@ -32,7 +32,7 @@ func (s Shown) There() bool { return s.Format != "" }
 // Doubts are what a directory is likely to mind in a video, in sentences.
 func (s Shown) Doubts(rule rulebook.Film) (out []string) {
 	if rule.MostSeconds > 0 && s.Seconds > float64(rule.MostSeconds) {
-		out = append(out, fmt.Sprintf("The video takes %s; %s are looked at. Film it again, shorter.", long(s.Seconds), long(float64(rule.MostSeconds))))
+		out = append(out, fmt.Sprintf("The video takes %s; up to %s is looked at. Film it again, shorter.", long(s.Seconds), long(float64(rule.MostSeconds))))
 	}
 	if s.Takes > 1 {
 		out = append(out, "It is not one take: it was put together. Film it again without stopping.")

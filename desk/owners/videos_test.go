@@ -39,7 +39,7 @@ func TestAVideoIsSent(t *testing.T) {
 	_, err = r.Desk.Files.AddVideo(ctx, who, here.Location, "long.mp4", paint.Film(200), everything)
 	rig.Must(t, err)
 	_, err = r.Desk.Listings.AskCode(ctx, who, here, rulebook.Video)
-	rig.Refused(t, err, problem.Conflict, "The video takes 3 minutes 20 seconds; 2 minutes are looked at.")
+	rig.Refused(t, err, problem.Conflict, "The video takes 3 minutes 20 seconds; up to 2 minutes is looked at.")
 	if s := r.Answered(t, here)(r.Desk.Listings.AskDespite(ctx, who, here, rulebook.Video)); s.Verification != verification.InReview {
 		t.Fatalf("%+v", s)
 	}

@@ -10,6 +10,7 @@ import (
 
 	"uvent/core/fact/address"
 	"uvent/core/fact/hours"
+	"uvent/core/fact/hours/said"
 	"uvent/core/rule/compare"
 )
 
@@ -161,8 +162,8 @@ func readHours(text string) string {
 	if s, _, err := hours.Parse(text); err == nil {
 		return s.String()
 	}
-	if s, ok := hours.ReadWords(text); ok {
-		return s.String()
+	if r := said.Read(text, said.In{}); r.Sure {
+		return r.Schedule.String()
 	}
 	return text
 }

@@ -2,6 +2,7 @@ package hours
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 )
 
@@ -9,14 +10,20 @@ var wordDays = []string{"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"}
 
 // Words writes the schedule for people: "Tue–Fri 9–12, 13–18; Sat 9–16".
 func (s Schedule) Words() string {
+	// Where no time says that hours are counted by twenty-four, a zero before them does.
+	plain := slices.ContainsFunc(s.Rules, func(r Rule) bool {
+		return slices.ContainsFunc(r.Sittings, func(o Sitting) bool {
+			return o.Start >= 13*60 || o.End >= 13*60 && o.End <= DayMinutes || o.End >= DayMinutes+13*60
+		})
+	})
 	parts := make([]string, len(s.Rules))
 	for i, r := range s.Rules {
-		parts[i] = r.words()
+		parts[i] = r.words(plain)
 	}
 	return strings.Join(parts, "; ")
 }
 
-func (r Rule) words() string {
+func (r Rule) words(plain bool) string {
 	var parts []string
 	for _, d := range r.Dates {
 		parts = append(parts, d.String())
@@ -37,7 +44,11 @@ func (r Rule) words() string {
 		if strings.TrimSpace(head) == "" {
 			head = "every day"
 		}
-		head += " " + SittingsWords(r.Sittings)
+		times := make([]string, len(r.Sittings))
+		for i, s := range r.Sittings {
+			times[i] = s.words(plain)
+		}
+		head += " " + strings.Join(times, ", ")
 	}
 	if r.Comment != "" {
 		head += " " + r.Comment
@@ -59,6 +70,20 @@ func SittingsWords(sittings []Sitting) string {
 
 // Words writes a sitting for people: "9–12:30".
 func (s Sitting) Words() string { return clockWords(s.Start) + "–" + clockWords(s.End) }
+
+// words writes it so that nobody takes five in the morning for the afternoon: with a zero where
+// nothing else tells, and where it begins or ends at an hour that few expect.
+func (s Sitting) words(plain bool) string {
+	zero := !plain || s.Start < 5*60 || s.End > DayMinutes && s.Start < 13*60
+	clock := func(minute int) string {
+		text := clockWords(minute)
+		if zero && (len(text) == 1 || text[1] == ':') {
+			return "0" + text
+		}
+		return text
+	}
+	return clock(s.Start) + "–" + clock(s.End)
+}
 
 func clockWords(minute int) string {
 	if minute > DayMinutes {

@@ -1,0 +1,153 @@
+package said
+
+import (
+	"bufio"
+	"fmt"
+	"math/rand/v2"
+	"os"
+	"strings"
+	"testing"
+	"unicode/utf8"
+
+	"uvent/core/fact/hours"
+)
+
+// Of the hours in testdata nearly all are read as they are meant, and no wrong reading is called sure.
+func TestWrittenHours(t *testing.T) {
+	file, err := os.Open("testdata/written.tsv")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer file.Close()
+	all, read, sure, wrong := 0, 0, 0, 0
+	for lines := bufio.NewScanner(file); lines.Scan(); {
+		if strings.HasPrefix(lines.Text(), "#") {
+			continue
+		}
+		cells := strings.Split(lines.Text(), "\t")
+		text := strings.NewReplacer(`\n`, "\n", `\t`, "\t").Replace(cells[1])
+		got := Read(text, In{Country: cells[0]})
+		all++
+		says := "-"
+		if got.Read {
+			says = got.Schedule.String()
+		}
+		if says == cells[2] {
+			read++
+		} else {
+			t.Logf("%q (%s) is read as %s, want %s", text, cells[0], says, cells[2])
+		}
+		if got.Sure {
+			if sure++; says != cells[2] || len(cells) > 3 {
+				wrong++
+				t.Errorf("%q (%s) is surely %s, want %s", text, cells[0], says, cells[2:])
+			}
+		} else if len(cells) == 3 {
+			t.Errorf("%q (%s) is not sure: %+v", text, cells[0], got)
+		}
+	}
+	if all < 300 || read*100 < all*95 {
+		t.Errorf("%d of %d are read", read, all)
+	}
+	fmt.Printf("written hours: %d of %d read as meant, %d of them for sure, %d wrong\n", read, all, sure, wrong)
+}
+
+// week draws a week of whole and half hours, a few different days in it.
+func week(r *rand.Rand) (w hours.Week) {
+	var kinds [3][]hours.Sitting
+	for i := range kinds {
+		at := 0
+		for range r.IntN(3) {
+			start := at + 30*r.IntN(24)
+			end := start + 30 + 30*r.IntN(30)
+			if start >= hours.DayMinutes || end > start+hours.DayMinutes {
+				break
+			}
+			kinds[i] = append(kinds[i], hours.Sitting{Start: start, End: end})
+			if at = end + 30; at >= hours.DayMinutes {
+				break
+			}
+		}
+	}
+	for d := range w {
+		w[d] = kinds[r.IntN(len(kinds))]
+	}
+	return w
+}
+
+// What Uvent prints and shows of a week is read as the same week.
+func TestWhatIsPrintedIsReadAlike(t *testing.T) {
+	r := rand.New(rand.NewPCG(5, 6))
+	for range 400 {
+		s := hours.Schedule{}.WithWeek(week(r))
+		if len(s.Rules) == 0 {
+			continue
+		}
+		for _, country := range []string{"", "US", "DE", "FR", "ES"} {
+			for _, text := range []string{s.String(), s.Words(), strings.ReplaceAll(s.Words(), "; ", "\n")} {
+				got := Read(text, In{Country: country})
+				if !got.Read || len(got.Left) > 0 || fmt.Sprint(got.Schedule.Week()) != fmt.Sprint(s.Week()) {
+					t.Fatalf("%q in %q is read as %q (%+v), not %q", text, country, got.Schedule, got.Left, s)
+				}
+			}
+		}
+	}
+}
+
+// How it is written changes nothing: dashes, spaces, capitals, direction marks.
+func TestHowItIsWrittenChangesNothing(t *testing.T) {
+	want := Read("Mon-Fri 9am-5pm, Sat 10am-2pm", In{Country: "US"})
+	for _, text := range []string{
+		"MON–FRI 9AM–5PM, SAT 10AM–2PM", "mon - fri 9 am - 5 pm ; sat 10 am - 2 pm", "Mon to Fri 9 a.m. to 5 p.m.\nSat 10 a.m. to 2 p.m.",
+		"\u200eMon\u00a0—\u00a0Fri: 9.00am ~ 5.00pm | Sat: 10.00am ~ 2.00pm", "Mon thru Fri 9a-5p / Sat 10a-2p", "Monday until Friday from 9am till 5pm & Saturdays from 10am till 2pm",
+	} {
+		if got := Read(text, In{Country: "US"}); got.Schedule.String() != want.Schedule.String() || !got.Sure {
+			t.Errorf("%q: %s, %+v", text, got.Schedule, got)
+		}
+	}
+}
+
+// Each word means one thing in its language.
+func TestNoWordMeansTwoThings(t *testing.T) {
+	for _, l := range languages {
+		for phrase, n := range l.twice {
+			t.Errorf("in %s %q is listed %d times", l.name, phrase, n)
+		}
+		if l.longest < 3 {
+			t.Errorf("%s has no phrases", l.name)
+		}
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	for _, text := range []string{"Mon–Fri 9–12:30, 13:30–18; Sat 20–2", "closed Sundays, otherwise 8 to 6", "24.12.-26.12. geschlossen", "7j/7 de 8h à minuit", "9-5|9-5|x", "L a V 9h", "M T W"} {
+		f.Add(text, "US")
+		f.Add(text, "")
+	}
+	f.Fuzz(func(t *testing.T, text, country string) {
+		got := Read(text, In{Country: country})
+		if got.Sure && (len(got.Left) > 0 || !got.Read) {
+			t.Errorf("%q is sure, and %+v is left", text, got.Left)
+		}
+		for _, l := range got.Left {
+			if l.From < 0 || l.To < l.From || l.To > utf8.RuneCountInString(text) || l.Says == "" {
+				t.Errorf("%+v is left of %q", l, text)
+			}
+		}
+		if again := Read(text, In{Country: country}); again.Schedule.String() != got.Schedule.String() || again.Sure != got.Sure {
+			t.Errorf("%q is read in two ways", text)
+		}
+		if got.Read {
+			if again, _, err := hours.Parse(got.Schedule.String()); err != nil || again.String() != got.Schedule.String() {
+				t.Errorf("%q comes to %q, which is none: %v", text, got.Schedule, err)
+			}
+		}
+	})
+}
+
+// A reading of a line of hours, of which there is one in each row of a file.
+func BenchmarkRead(b *testing.B) {
+	for b.Loop() {
+		Read("Mon-Fri 9am-12:30pm, 1:30-6pm; Sat 10-2; closed Sundays and bank holidays", In{Country: "GB"})
+	}
+}

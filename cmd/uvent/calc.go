@@ -18,7 +18,8 @@ import (
 
 func calcCommand() *cobra.Command {
 	c := &cobra.Command{Use: "calc", Short: "Compute one thing: JSON on standard input, JSON on standard output; see docs/calc.md"}
-	for name, about := range map[string]string{"hours": "Read opening hours and evaluate them", "said-hours": "Read hours as people write them", "window": "Lay a wait on a directory's calendar",
+	for name, about := range map[string]string{"hours": "Read opening hours and evaluate them",
+		"said-hours": "Read hours as people write them", "window": "Lay a wait on a directory's calendar",
 		"phone": "Read a phone number", "reach": "List the towns within a travel time by road",
 		"fit": "Hold a record against a rulebook", "compose": "Make the values that a directory is given", "ways": "List the ways to verify a location on a " +
 			"directory", "forecast": "Say when listings will be public", "risk": "Say what a record or a change of it may set off", "match": "Tell whether two " +

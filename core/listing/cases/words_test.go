@@ -56,8 +56,14 @@ func TestWhatStepsSay(t *testing.T) {
 
 // Where nothing had to be mended, the draft tells how it came about.
 func TestDraftOfWhatWasOurOwnDoing(t *testing.T) {
-	said := cases.Said{Record: record.Record{Name: "Saltgrass", LegalName: "Saltgrass"}, Suspects: []risk.Suspect{{Risk: risk.Risk{Says: "Name and address were changed at once."}}}}
-	if text := cases.Draft(said); !strings.Contains(text, "We think that this came about by our own edits: Name and address were changed at once.") || strings.Contains(text, "legal name") {
+	said := cases.Said{
+		Record:   record.Record{Name: "Saltgrass", LegalName: "Saltgrass"},
+		Suspects: []risk.Suspect{{Risk: risk.Risk{Says: "Name and address were changed at once."}}},
+	}
+	if text := cases.Draft(
+		said,
+	); !strings.Contains(text, "We think that this came about by our own edits: Name and address were changed at once.") ||
+		strings.Contains(text, "legal name") {
 		t.Errorf("%s", text)
 	}
 	said.Suspects[0].Standing = true
@@ -101,7 +107,10 @@ func TestEdits(t *testing.T) {
 // The most frequent come first, of equals by name.
 func TestHowCasesEndedIsInOrder(t *testing.T) {
 	ended := func(directory, cause string, outcome verification.Outcome) cases.Ended {
-		return cases.Ended{Directory: directory, Case: verification.Case{Kind: verification.CaseSuspended, Cause: cause, OpenedAt: start, ClosedAt: &start, Outcome: outcome}}
+		return cases.Ended{
+			Directory: directory,
+			Case:      verification.Case{Kind: verification.CaseSuspended, Cause: cause, OpenedAt: start, ClosedAt: &start, Outcome: outcome},
+		}
 	}
 	got := cases.TookOf([]cases.Ended{
 		ended("Skerry", "b", verification.Won), ended("Skerry", "a", verification.GivenUp),

@@ -154,7 +154,14 @@ func TestWhatMustBeHadFirst(t *testing.T) {
 		{ID: "category", Title: "Main category", From: intake.Us, Part: "categories", Blocks: []string{"Fernlook"}},
 		{ID: "photos", Title: "Photos", From: intake.Owner, Blocks: []string{"Skerry"}},
 	}
-	s := Subject{Book: book(func(b *rulebook.Rulebook) { b.Methods = nil }), State: verification.Start(), Wants: wants, Broken: true, Location: "minnow", Client: "marsh"}
+	s := Subject{
+		Book:     book(func(b *rulebook.Rulebook) { b.Methods = nil }),
+		State:    verification.Start(),
+		Wants:    wants,
+		Broken:   true,
+		Location: "minnow",
+		Client:   "marsh",
+	}
 	needs := func(s Subject, pace Pace) string {
 		l, _, _ := Of(s, pace)
 		return steps(l.Needs)

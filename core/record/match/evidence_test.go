@@ -100,7 +100,8 @@ func TestWordsOfNames(t *testing.T) {
 	for _, word := range []string{"fennick", "shop", "bicycle", "spokeshave"} {
 		weights = append(weights, w(word))
 	}
-	if !(weights[0] < weights[1] && weights[1] < weights[2] && weights[2] < weights[3]) || w("tern") != w("fennick") || w("x") != w("shop") || w("xy") != w("spokeshave") {
+	if !(weights[0] < weights[1] && weights[1] < weights[2] && weights[2] < weights[3]) || w("tern") != w("fennick") || w("x") != w("shop") ||
+		w("xy") != w("spokeshave") {
 		t.Errorf("%v", weights)
 	}
 }

@@ -15,9 +15,13 @@ import (
 // limited is a directory that takes one fact, up to a limit.
 func limited(f rulebook.Fact) *rulebook.Rulebook {
 	return &rulebook.Rulebook{
-		Name: "Pierbook", Listing: rulebook.Listing{Kinds: []record.Kind{record.Premises, record.GoesToCustomers}}, Facts: []rulebook.Fact{f},
-		Photos: []rulebook.Photos{{Groups: []string{"cover"}, Label: "Front", Most: 2, Crop: photo.Crop{Width: 400, Height: 200}, Least: photo.Size{Width: 200, Height: 100},
-			CaptionMost: 5, AlternativesMost: 7}},
+		Name:    "Pierbook",
+		Listing: rulebook.Listing{Kinds: []record.Kind{record.Premises, record.GoesToCustomers}},
+		Facts:   []rulebook.Fact{f},
+		Photos: []rulebook.Photos{
+			{Groups: []string{"cover"}, Label: "Front", Most: 2, Crop: photo.Crop{Width: 400, Height: 200}, Least: photo.Size{Width: 200, Height: 100},
+				CaptionMost: 5, AlternativesMost: 7},
+		},
 		Texts: []rulebook.Prose{{Text: "short", Label: "Line", MostCharacters: 10}},
 		Areas: rulebook.Areas{Most: 2},
 	}
@@ -106,7 +110,8 @@ func TestWhatIsAskedOfWhom(t *testing.T) {
 	if slices.Contains(ids(goes, rulebook.Fact{Fact: "parking"}), "parking") || !slices.Contains(ids(comes, rulebook.Fact{Fact: "parking"}), "parking") {
 		t.Error("parking is asked of the wrong ones")
 	}
-	if slices.Contains(ids(comes, rulebook.Fact{Fact: "store_code"}), "store_code") || !slices.Contains(ids(comes, rulebook.Fact{Fact: "store_code", Required: true}), "store_code") {
+	if slices.Contains(ids(comes, rulebook.Fact{Fact: "store_code"}), "store_code") ||
+		!slices.Contains(ids(comes, rulebook.Fact{Fact: "store_code", Required: true}), "store_code") {
 		t.Error("a store code is asked of who has none, or not where it is required")
 	}
 	if comes.StoreCode = "12"; !slices.Contains(ids(comes, rulebook.Fact{Fact: "store_code"}), "store_code") {
@@ -132,8 +137,14 @@ func TestWhatIsSaidOfWhatDoesNotGo(t *testing.T) {
 		b.Categories.Map[c.ID] = "Their " + c.Name
 	}
 	b.Attributes.Map = map[string]string{"free_wifi": "Wi-Fi"}
-	r := record.Record{Kind: record.Premises, Category: ids[0], Others: ids[1:4], Attributes: map[string]bool{"free_wifi": true, "toilets": false, "delivery": true},
-		Website: "https://x.example/", Tags: record.Tags{On: true, Medium: "listing", Campaign: strings.Repeat("c", 9)}}
+	r := record.Record{
+		Kind:       record.Premises,
+		Category:   ids[0],
+		Others:     ids[1:4],
+		Attributes: map[string]bool{"free_wifi": true, "toilets": false, "delivery": true},
+		Website:    "https://x.example/",
+		Tags:       record.Tags{On: true, Medium: "listing", Campaign: strings.Repeat("c", 9)},
+	}
 	r.Offerings = []record.Section{{Title: "Empty"}, {Title: "Repairs", Items: []record.Item{{Name: "A puncture"}}}}
 	notes := func(key string) string {
 		v, given := Compose(Read(r, nil), b).Find(key)

@@ -24,7 +24,10 @@ func told(steps []risk.Step) string {
 }
 
 func TestStepsOfAChange(t *testing.T) {
-	edits := []rulebook.Edit{{Facts: []string{"name", "hours"}, SetsOff: rulebook.OffReview}, {Facts: []string{"address", "phone"}, SetsOff: rulebook.OffVerification}}
+	edits := []rulebook.Edit{
+		{Facts: []string{"name", "hours"}, SetsOff: rulebook.OffReview},
+		{Facts: []string{"address", "phone"}, SetsOff: rulebook.OffVerification},
+	}
 	names := edits[:1:1]
 	addresses := edits[1:]
 	settling := &rulebook.Edit{SetsOff: rulebook.OffWriting}
@@ -73,7 +76,9 @@ func TestFarFromItsOwnWords(t *testing.T) {
 // What was sent thirty days before counts, a moment earlier it does not, nor what came after; and
 // what the notice names is not told twice.
 func TestWhatIsRemembered(t *testing.T) {
-	b := &rulebook.Rulebook{Risks: []rulebook.Risk{{Cause: "name_and_address", Weight: 0.5, Notice: "identity"}, {Cause: "extra_words", Weight: 0.5, Notice: "name"}}}
+	b := &rulebook.Rulebook{
+		Risks: []rulebook.Risk{{Cause: "name_and_address", Weight: 0.5, Notice: "identity"}, {Cause: "extra_words", Weight: 0.5, Notice: "name"}},
+	}
 	at := time.Date(2026, 11, 24, 17, 0, 0, 0, time.UTC)
 	s := risk.Subject{Record: sound()}
 	s.Record.Name = "Best Bicycles"
@@ -88,7 +93,8 @@ func TestWhatIsRemembered(t *testing.T) {
 		}
 	}
 	got, unnamed := risk.Suspects(b, s, nil, "The NAME and the identity could not be confirmed.", at)
-	if len(got) != 2 || got[0].Cause != "extra_words" || !got[0].Pointed || got[1].Cause != "name_and_address" || got[1].Says != "Nothing in the record or in what was sent shows it." {
+	if len(got) != 2 || got[0].Cause != "extra_words" || !got[0].Pointed || got[1].Cause != "name_and_address" ||
+		got[1].Says != "Nothing in the record or in what was sent shows it." {
 		t.Errorf("%+v", got)
 	}
 	// 6 × 0.5 and 0.5 against the 0.08 of what no rule names.

@@ -17,7 +17,10 @@ func working(from, to int) calendar.Rule {
 
 // full is a directory that has a rule on everything.
 var full = Rulebook{
-	ID: "full", Name: "Pierbook", Worked: Written, Staff: "staff@pierbook.example",
+	ID:       "full",
+	Name:     "Pierbook",
+	Worked:   Written,
+	Staff:    "staff@pierbook.example",
 	Calendar: Calendar{Country: "CA", Region: "BC", Zone: "America/Vancouver", CutOffHour: 15},
 	Account: Account{Personal: true, EmailConfirmed: true, Attests: true, Classes: []Class{{1, "harbour"}, {31, "fleet"}},
 		First: []First{{"legal_name", "the legal name."}, {"", "a stamp."}}},
@@ -25,7 +28,10 @@ var full = Rulebook{
 		Towns: []string{"Minnow Bay", "Tern Point"}, Streets: []string{"Quay Street"}, Trades: []string{"bakery"}, HideAddress: []record.Kind{record.Both}},
 	Facts: []Fact{{Fact: "name", Required: true, MostCharacters: 40, Note: "As on the sign."}, {Fact: "team", Label: "Crew", Most: 3, MostCharacters: 20},
 		{Fact: "videos", Most: 2, Show: "Show films"}, {Fact: "hours"}, {Fact: "category"}},
-	Texts:      []Prose{{Text: "short", Label: "Summary", Required: true, MostCharacters: 80, Note: "No links."}, {Text: "long", Label: "Story", MostCharacters: 900}},
+	Texts: []Prose{
+		{Text: "short", Label: "Summary", Required: true, MostCharacters: 80, Note: "No links."},
+		{Text: "long", Label: "Story", MostCharacters: 900},
+	},
 	Areas:      Areas{Most: 1, Label: "Waters"},
 	Hours:      Hours{SittingsPerDay: 1, PastMidnight: true, AgreeWith: "skerry"},
 	Categories: Categories{Most: 2, Map: map[string]string{"bakery": "Bakers"}, Other: "Sundries", StaffOnly: true},
@@ -37,7 +43,13 @@ var full = Rulebook{
 	},
 	PageAddress: PageAddress{Begins: "pierbook.example/", MostCharacters: 30, Note: "For good."},
 	Methods: []Method{
-		{Method: Postcard, Window: working(6, 12), Code: Code{Digits: 6, WorksDays: 30, Tries: 3}, Again: Again{AfterDays: 14, Most: 3}, Kinds: []record.Kind{record.Premises}},
+		{
+			Method: Postcard,
+			Window: working(6, 12),
+			Code:   Code{Digits: 6, WorksDays: 30, Tries: 3},
+			Again:  Again{AfterDays: 14, Most: 3},
+			Kinds:  []record.Kind{record.Premises},
+		},
 		{Method: Call, Code: Code{Digits: 4, WorksMinutes: 15, Tries: 1}, Again: Again{AfterMinutes: 1}, Needs: MethodCondition{OpenMinutes: 10}, Note: "Be near."},
 		{Method: Email, Code: Code{Digits: 5, WorksDays: 1, Tries: 2}, Needs: MethodCondition{EmailOnDomain: true}},
 		{Method: Papers, Window: span(0, 4), Papers: []string{"licence", "lease"}},
@@ -53,8 +65,19 @@ var full = Rulebook{
 	Risks: []Risk{{Cause: "town_in_name", Weight: 0.286, SetsOff: OffSuspension}, {Cause: "second_edit", Weight: 0.1, SetsOff: OffReview},
 		{Cause: "round_the_clock", Weight: 1, SetsOff: OffVerification}, {Cause: "other_domain", Weight: 0.5, SetsOff: OffRefusal}},
 	Appeal: Appeal{How: "by a form", Window: working(10, 20), Most: 2},
-	Copies: []Copying{{From: "skerry", OnRequest: true, Window: span(1, 2), Overwrites: true, Omits: []string{"team", "hours"}, OptOut: "Ask them not to."}, {From: "plotline", Window: span(7, 30)}},
-	Speaks: Speaks{PostsPerMonth: 1, PostRadius: 5, EventsMostDays: 1, OffersMost: 50, Buttons: []string{"Call", "Book"}, ReviewsToRead: true, AnswersByVoice: true},
+	Copies: []Copying{
+		{From: "skerry", OnRequest: true, Window: span(1, 2), Overwrites: true, Omits: []string{"team", "hours"}, OptOut: "Ask them not to."},
+		{From: "plotline", Window: span(7, 30)},
+	},
+	Speaks: Speaks{
+		PostsPerMonth:  1,
+		PostRadius:     5,
+		EventsMostDays: 1,
+		OffersMost:     50,
+		Buttons:        []string{"Call", "Book"},
+		ReviewsToRead:  true,
+		AnswersByVoice: true,
+	},
 }
 
 const fullSays = `Who may be listed

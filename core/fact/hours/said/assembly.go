@@ -95,7 +95,8 @@ func next(list []element, i int) (at int, past bool) {
 	return -1, past
 }
 
-func (e element) says_() bool {
+// value reports whether the element says something of somebody.
+func (e element) value() bool {
 	return e.what == whenOpen || e.what == shut || e.what == all || e.what == asked
 }
 
@@ -108,13 +109,11 @@ func (a *assembly) who(list []element, i int) int {
 	e := list[i]
 	if n := len(a.waiting); n > 0 {
 		last := &a.waiting[n-1]
-		_, past := next(list, i-1)
 		before := i - 1
 		for before >= 0 && list[before].what == weak {
 			before--
 		}
 		apartBefore := before >= 0 && list[before].what == apart
-		_ = past
 		switch {
 		case !apartBefore && len(last.dates) > 0 && last.days == 0 && e.dates == nil: // Jun-Aug: Mon-Fri 9-17
 			last.days, last.holidays = e.days(), e.holidays
@@ -157,7 +156,7 @@ func (a *assembly) value(list []element, i int) int {
 	// 9-5 Mon-Fri; closed Sundays
 	if at >= 0 && list[at].what == whose && (!past || len(a.clauses) == 0 && e.what == whenOpen) {
 		after, pastAfter := next(list, at)
-		mine := after < 0 || !list[after].says_() || pastAfter || list[after].what != whenOpen && e.what == whenOpen
+		mine := after < 0 || !list[after].value() || pastAfter || list[after].what != whenOpen && e.what == whenOpen
 		if e.what == shut && after >= 0 && list[after].what == whenOpen && !pastAfter && len(list[at].parts) > 1 {
 			// Closed Mon, Tue-Sun 9-5
 			last := len(list[at].parts) - 1
@@ -185,7 +184,7 @@ func (a *assembly) value(list []element, i int) int {
 		return 0
 	}
 	if n := len(a.clauses); n > 0 && e.what == asked && a.clauses[n-1].value == whenOpen {
-		a.choose("besides by appointment, which is kept as a word")
+		a.leave(e.from, e.to, "besides; opening_hours has no place for it")
 		return 0
 	}
 	a.say(target{all: true}, e)
@@ -195,10 +194,10 @@ func (a *assembly) value(list []element, i int) int {
 // timesFirst reports whether the text says times before days throughout.
 func (a *assembly) timesFirst(list []element, i int) bool {
 	for _, e := range list[:i+1] {
-		switch {
-		case e.what == whenOpen:
+		switch e.what {
+		case whenOpen:
 			return true
-		case e.what == whose || e.what == others:
+		case whose, others:
 			return false
 		}
 	}
@@ -222,15 +221,15 @@ func (a *assembly) except(list []element, i int) int {
 		a.waiting[n-1].others = false
 	}
 	after, pastAfter := next(list, at)
-	if after >= 0 && list[after].says_() && !pastAfter && len(a.waiting) == 0 && len(a.clauses) > 0 {
+	if after >= 0 && list[after].value() && !pastAfter && len(a.waiting) == 0 && len(a.clauses) > 0 {
 		return 0 // except Sat 10-2: what follows says it
 	}
-	for n := len(a.clauses) - 1; n >= 0; n-- {
-		if a.clauses[n].all {
-			a.clauses[n].all, a.clauses[n].days = false, everyDay
+	if n := len(a.clauses); n > 0 {
+		last := &a.clauses[n-1]
+		if last.all {
+			last.all, last.days = false, everyDay
 		}
-		a.clauses[n].days &^= out.days()
-		break
+		last.days &^= out.days()
 	}
 	a.clauses = append(a.clauses, clause{out.target(), shut, nil})
 	return at - i
@@ -272,7 +271,7 @@ func (a *assembly) cells(list []element) []element {
 	cut := 0
 	for _, e := range list {
 		switch {
-		case e.says_():
+		case e.value():
 			values = append(values, e)
 		case e.what == apart:
 			cut++

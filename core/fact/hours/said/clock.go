@@ -31,7 +31,6 @@ type span struct {
 	from, to point
 	at       int // where it stands
 	end      int
-	text     string
 	open     bool // its end, or its beginning, is not said
 }
 
@@ -46,9 +45,7 @@ func (r *reader) times() (out []span) {
 		}
 		out = append(out, s)
 		start = r.at
-		for a := r.here(); a.shape == mark && slices.Contains([]string{",", "/", "&", "+"}, a.text) || a.kind == and || a.kind == filler; a = r.here() {
-			r.at++
-		}
+		r.joints()
 	}
 	r.at = start
 	return out
@@ -158,7 +155,10 @@ func (r *reader) halves(p *point) {
 				p.half, p.by24 = exact, true
 			}
 			// 9 Uhr 30
-			if n := r.ahead(1); n.shape == number && len(n.text) == 2 && n.hour < 60 && n.hour > 24 && p.minute%60 == 0 && a.text == "uhr" && r.ahead(2).kind != hourMark {
+			if n := r.ahead(
+				1,
+			); n.shape == number && len(n.text) == 2 && n.hour < 60 && n.hour > 24 && p.minute%60 == 0 && a.text == "uhr" &&
+				r.ahead(2).kind != hourMark {
 				p.minute += n.hour
 				r.at++
 			}

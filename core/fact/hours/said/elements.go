@@ -32,7 +32,6 @@ type element struct {
 	spans    []span
 	from, to int
 	tab      bool // apart by a tab or a bar: a cell of a table
-	says     string
 }
 
 func (e element) days() (out hours.DaySet) {
@@ -45,6 +44,7 @@ func (e element) days() (out hours.DaySet) {
 // reader reads atoms into elements.
 type reader struct {
 	*language
+	twelve  bool // people count hours by twelve here
 	atoms   []atom
 	at      int
 	choices []string // readings that were one of several
@@ -156,26 +156,30 @@ func (r *reader) whose() (e element, ok bool) {
 		ok = true
 		start = r.at
 		// What joins a list, as long as another day follows.
-		for a := r.here(); a.shape == mark && slices.Contains([]string{",", "&", "+", "/"}, a.text) || a.kind == and && a.shape == word || a.kind == filler; a = r.here() {
-			r.at++
-		}
+		r.joints()
 	}
 	r.at = start
 	return e, ok
 }
 
+// joints passes over what stands between the parts of a list: commas, slashes, an "and".
+func (r *reader) joints() {
+	for a := r.here(); a.shape == mark && slices.Contains([]string{",", "&", "+", "/"}, a.text) || a.kind == and || a.kind == filler; a = r.here() {
+		r.at++
+	}
+}
+
 // oneWhose reads one weekday, range of weekdays, set of them, or date.
 func (r *reader) oneWhose(e *element) (d hours.DaySet, ok bool) {
-	a := r.here()
-	switch {
-	case a.kind == holiday:
+	switch a := r.here(); a.kind {
+	case holiday:
 		r.at++
 		e.holidays = true
 		return 0, true
-	case a.kind == days:
+	case days:
 		r.at++
 		return a.days, true
-	case a.kind == looseDays:
+	case looseDays:
 		r.at++
 		r.choose("“%s” read as %s", a.text, dayWords(a.days))
 		return a.days, true

@@ -47,14 +47,11 @@ const mostRunes = 2000
 // place counts.
 func Read(text string, in In) Reading {
 	text = strings.Map(func(r rune) rune {
-		switch {
-		case r == '\u200b' || r == '\u200e' || r == '\u200f' || r == '\u202a' || r == '\u202c' || r == '\ufeff' || r == '\u2066' || r == '\u2069':
-			return -1
-		case r == '\u00a0' || r == '\u202f' || r == '\u2009' || r == '\u2007':
+		if r != '\n' && r != '\t' && (unicode.IsSpace(r) || unicode.In(r, unicode.Cf)) { // and marks of direction
 			return ' '
 		}
 		return r
-	}, text)
+	}, strings.ReplaceAll(text, "\r", "\n"))
 	if strings.TrimSpace(text) == "" {
 		return Reading{}
 	}
@@ -77,7 +74,7 @@ func Read(text string, in In) Reading {
 	var all []Reading
 	var spoken []*language
 	for _, l := range languages {
-		twelve := l.twelve
+		twelve := l.code == "en" // in which people count hours by twelve
 		if known {
 			twelve = habit.twelve
 		}
@@ -156,7 +153,7 @@ func dayWords(d hours.DaySet) string {
 
 // read reads a text in one language.
 func (l *language) read(text string, tokens []token, twelve bool, country string) Reading {
-	r := &reader{language: l, atoms: l.atoms(text, tokens)}
+	r := &reader{language: l, twelve: twelve, atoms: l.atoms(text, tokens)}
 	r.country = country != ""
 	r.dayEnd = r.country && country != "US" && country != "PH" && country != "CA" || !r.country && l.code != "en"
 	list := r.elements()

@@ -107,14 +107,19 @@ func TestHowItIsWrittenChangesNothing(t *testing.T) {
 	}
 }
 
-// Each word means one thing in its language.
-func TestNoWordMeansTwoThings(t *testing.T) {
-	for _, l := range languages {
-		for phrase, n := range l.twice {
-			t.Errorf("in %s %q is listed %d times", l.name, phrase, n)
+// Each phrase means one thing in its language, and says so in a line that can be read.
+func TestTheWordsOfALanguage(t *testing.T) {
+	for text, says := range map[string]string{
+		"= xx: Made up\nmonday: mo\nclosed: mo": "line 3: \"mo\" is listed twice", "= xx: Made up\nmonday: Mo": "not folded",
+		"= xx: Made up\nsomeday: mo": "line 2: \"someday\" is no meaning", "monday: mo": "line 1:",
+	} {
+		if _, err := lexicon(text); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%q: %v", text, err)
 		}
-		if l.longest < 3 {
-			t.Errorf("%s has no phrases", l.name)
+	}
+	for _, l := range languages {
+		if len(l.senses) < 150 || l.longest < 3 {
+			t.Errorf("%s has %d phrases, the longest of %d words", l.name, len(l.senses), l.longest)
 		}
 	}
 }

@@ -84,7 +84,10 @@ func split(text string) (out []token) {
 			i = t.to
 		case unicode.IsLetter(r):
 			j, upper := i, 0
-			for j < len(runes) && (unicode.IsLetter(runes[j]) || unicode.Is(unicode.Mn, runes[j]) || (runes[j] == '\'' || runes[j] == '’') && j > i && j+1 < len(runes) && unicode.IsLetter(runes[j+1])) {
+			apostrophe := func(j int) bool {
+				return (runes[j] == '\'' || runes[j] == '’') && j > i && j+1 < len(runes) && unicode.IsLetter(runes[j+1])
+			}
+			for j < len(runes) && (unicode.IsLetter(runes[j]) || unicode.Is(unicode.Mn, runes[j]) || apostrophe(j)) {
 				if unicode.IsUpper(runes[j]) {
 					upper++
 				}
@@ -119,7 +122,7 @@ func minutes(runes []rune, i, j int, digit func(int) bool) int {
 	if j-i > 2 || j >= len(runes) {
 		return 0
 	}
-	k := j
+	var k int
 	switch r := runes[j]; {
 	case r == ':' || r == '：' || r == '.' || r == '\'' || r == '’':
 		k = j + 1
@@ -158,7 +161,8 @@ func dotted(runes []rune, i, j int) (string, int) {
 	for at < len(runes) && runes[at] == ' ' {
 		at++
 	}
-	if at >= len(runes) || !strings.ContainsRune("mM", runes[at]) || at+1 < len(runes) && unicode.IsLetter(runes[at+1]) || !strings.ContainsRune("aApP", runes[i]) {
+	if at >= len(runes) || !strings.ContainsRune("mM", runes[at]) || at+1 < len(runes) && unicode.IsLetter(runes[at+1]) ||
+		!strings.ContainsRune("aApP", runes[i]) {
 		return "", 0
 	}
 	w, k = w+string(runes[at]), at+1

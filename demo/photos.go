@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"hash/fnv"
 	"image"
+	"slices"
 	"strings"
 
 	"uvent/core/fact/photo"
@@ -119,8 +120,12 @@ func shots(client, label, street string, t paint.Trade) []shot {
 	}
 }
 
-// take draws a photo and takes it in.
+// take draws a photo and takes it in, unless it hangs there already.
 func take(ctx context.Context, d *clockwork.Desk, at ledger.Scope, of string, s shot) error {
+	there, err := d.Files.Photos(ctx, at)
+	if err != nil || slices.ContainsFunc(there, func(p files.Photo) bool { return p.FileName == s.file && p.Kind == s.group }) {
+		return err
+	}
 	h := fnv.New64a()
 	h.Write([]byte(of))
 	format := photo.JPEG
@@ -138,7 +143,7 @@ func take(ctx context.Context, d *clockwork.Desk, at ledger.Scope, of string, s 
 	_, err = d.Files.AddPhoto(ctx, people.Actor{Name: People[0].Name}, at, f, s.file, data)
 	var p *problem.Problem
 	if errors.As(err, &p) && p.Kind == problem.Conflict {
-		return nil // it hangs there already
+		return nil // a visitor has hung the same meanwhile
 	}
 	return err
 }

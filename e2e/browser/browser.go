@@ -5,11 +5,14 @@ package browser
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"os"
+	"slices"
 	"strings"
 	"sync"
 	"time"
+	"unicode"
 
 	cdpbrowser "github.com/chromedp/cdproto/browser"
 	"github.com/chromedp/cdproto/cdp"
@@ -293,8 +296,30 @@ func (t *Tab) Type(label, text string) error {
 		chromedp.WaitVisible(field),
 		chromedp.Focus(field),
 		chromedp.Evaluate[chromedp.Void](`document.activeElement.select?.()`),
-		keysOf(text),
+		typed(text),
 	)
+}
+
+// typed types a text: a long one's beginning and end key by key, and what lies between at once, as
+// one pastes or dictates it.
+func typed(text string) chromedp.Action[chromedp.Void] {
+	const byKey = 2
+	runes := []rune(text)
+	between := max(byKey, len(runes)-byKey)
+	if len(runes) < 4*byKey || slices.ContainsFunc(runes, func(r rune) bool { return !unicode.IsPrint(r) || unicode.IsMark(r) }) {
+		return keysOf(text)
+	}
+	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		plain, err := chromedp.Evaluate[bool](`/^(text|search|url|email|tel|textarea)$/.test(document.activeElement.type)`)(ctx, t)
+		if err != nil || !plain { // a date is only typed
+			_, typing := keysOf(text)(ctx, t)
+			return errors.Join(err, typing)
+		}
+		_, first := keysOf(string(runes[:byKey]))(ctx, t)
+		_, middle := cdp.Call(ctx, t, input.InsertText, input.InsertTextParams{Text: string(runes[byKey:between])})
+		_, last := keysOf(string(runes[between:]))(ctx, t)
+		return errors.Join(first, middle, last)
+	})
 }
 
 // Key presses keys wherever the focus is.

@@ -71,10 +71,10 @@ func SittingsWords(sittings []Sitting) string {
 // Words writes a sitting for people: "9–12:30".
 func (s Sitting) Words() string { return clockWords(s.Start) + "–" + clockWords(s.End) }
 
-// words writes it so that nobody takes five in the morning for the afternoon: with a zero where
-// nothing else tells, and where it begins or ends at an hour that few expect.
+// words writes it so that nobody takes five in the morning for the afternoon: with a zero in the
+// early morning, and where it ends after midnight and could end after noon.
 func (s Sitting) words(plain bool) string {
-	zero := !plain || s.Start < 5*60 || s.End > DayMinutes && s.Start < 13*60
+	zero := s.Start < 5*60 || !plain && s.Start < 7*60 || s.End > DayMinutes && s.Start < 13*60
 	clock := func(minute int) string {
 		text := clockWords(minute)
 		if zero && (len(text) == 1 || text[1] == ':') {

@@ -116,7 +116,7 @@ func (d *Desk) ReadHours(q TypedHours) (Hours, error) {
 	}
 	name := q.Zone
 	if name == "" {
-		name = address.Zone(q.Country, q.Region)
+		name = address.Zone(q.Country, q.Region, "")
 	}
 	zone, err := time.LoadLocation(name)
 	if name == "" || err != nil || out.Text == "" {

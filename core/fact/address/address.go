@@ -178,18 +178,3 @@ func units(a Address) bool {
 	_, unit := Split(a.Street)
 	return a.Unit != "" || unit != ""
 }
-
-// zones gives the time zone (IANA) of the regions of ours that lie in one.
-var zones = map[string]string{
-	"US-WA": "America/Los_Angeles", "US-OR": "America/Los_Angeles", "US-CA": "America/Los_Angeles", "US-NV": "America/Los_Angeles",
-	"US-CO": "America/Denver", "US-UT": "America/Denver", "US-NM": "America/Denver", "US-AZ": "America/Phoenix", "US-HI": "Pacific/Honolulu",
-	"US-IL": "America/Chicago", "US-MN": "America/Chicago", "US-WI": "America/Chicago", "US-MO": "America/Chicago", "US-LA": "America/Chicago",
-	"US-NY": "America/New_York", "US-MA": "America/New_York", "US-NJ": "America/New_York", "US-PA": "America/New_York", "US-GA": "America/New_York",
-	"CA-BC": "America/Vancouver", "CA-AB": "America/Edmonton", "CA-MB": "America/Winnipeg", "CA-QC": "America/Toronto", "CA-NS": "America/Halifax",
-}
-
-// Zone is the time zone in which nearly all of a region keeps its clocks, or
-// nothing when the region is not listed or is divided.
-func Zone(country, region string) string {
-	return zones[strings.ToUpper(country)+"-"+strings.ToUpper(region)]
-}

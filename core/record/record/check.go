@@ -92,7 +92,7 @@ func Normal(r Record) (Record, []Problem) {
 		if _, err := time.LoadLocation(r.Zone); err != nil || r.Zone == "Local" {
 			c.add("zone", "%q is no time zone; write it as America/Los_Angeles", r.Zone)
 		}
-	} else if address.Zone(r.Address.Country, r.Address.Region) == "" {
+	} else if address.Zone(r.Address.Country, r.Address.Region, r.Address.PostalCode) == "" {
 		c.add("zone", "the address does not tell the time zone; write it as America/Los_Angeles")
 	}
 	c.more(&r)

@@ -134,7 +134,7 @@ const MostPhones = 3
 func (r Record) Location() (*time.Location, bool) {
 	name := r.Zone
 	if name == "" {
-		name = address.Zone(r.Address.Country, r.Address.Region)
+		name = address.Zone(r.Address.Country, r.Address.Region, r.Address.PostalCode)
 	}
 	if name == "" {
 		return nil, false

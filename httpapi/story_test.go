@@ -100,13 +100,14 @@ func TestAFileComesInOverHTTP(t *testing.T) {
 	file := "Location;Name;Street;Town;State;Country;Phone\nOld Wharf;Nettlewick Yarns;9 Old Wharf;Port Sable;WA;US;360 555 0109\nBad;Nettlewick Yarns;1 Road;Port Sable;WA;US;12\n"
 	var in api.Import
 	c.upload(201, "/api/imports", "locations.csv", []byte(file), map[string]string{"client": client.Id.String()}, &in)
-	if in.Rows != 2 || in.Plan.New != 1 || in.Plan.Bad != 1 || in.Plan.Problems[0].Line != 3 || in.Plan.Problems[0].Column != "Phone" {
+	if in.Rows != 2 || in.Plan.New != 2 || in.Plan.Partly != 1 || in.Plan.Bad != 0 || !in.Plan.Problems[0].Left || in.Plan.Problems[0].Line != 3 ||
+		in.Plan.Problems[0].Column != "Phone" {
 		t.Fatalf("%+v", in)
 	}
 	path := "/api/imports/" + in.Id.String()
 	c.problem(422, "PUT", path+"/columns", []string{"name"})
 	c.want(200, "PUT", path+"/columns", []string{"label", "name", "street", "locality", "region", "country", ""}, &in)
-	if in.Plan.New != 2 {
+	if in.Plan.New != 2 || in.Plan.Partly != 0 {
 		t.Errorf("without the phones: %+v", in.Plan)
 	}
 	c.want(200, "PUT", path+"/columns", []string{"label", "name", "street", "locality", "region", "country", "phone"}, &in)
@@ -116,12 +117,12 @@ func TestAFileComesInOverHTTP(t *testing.T) {
 	}
 	c.want(200, "POST", path+"/apply", nil, &in)
 	c.want(200, "GET", path, nil, &in)
-	if !in.Applied || in.Plan.New != 1 {
+	if !in.Applied || in.Plan.New != 2 {
 		t.Errorf("%+v", in)
 	}
 	var p api.Problem
-	c.upload(422, "/api/imports", "locations.csv", []byte("\xff\xfea\x00"), nil, &p)
-	if !strings.Contains(p.Detail, "UTF-16") {
+	c.upload(422, "/api/imports", "locations.csv", []byte("PK\x03\x04"), nil, &p)
+	if !strings.Contains(p.Detail, "own format") {
 		t.Errorf("it says %q", p.Detail)
 	}
 	c.upload(422, "/api/imports", "locations.csv", []byte(file), map[string]string{"client": "none"}, &p)

@@ -34,7 +34,7 @@ type work struct {
 
 // plan holds every row against what is there.
 func (d *Desk) plan(ctx context.Context, q *db.Queries, row db.Import, s sheet.Sheet, columns []string) (work, error) {
-	w := work{clients: map[string]uuid.UUID{}, plan: Plan{Clients: []string{}, Problems: []sheet.Problem{}}}
+	w := work{clients: map[string]uuid.UUID{}, plan: Plan{Clients: []string{}, Problems: []sheet.Problem{}, Skipped: append([]sheet.Skipped{}, s.Skipped...)}}
 	clients, err := store.Each(ledger.ClientOf)(q.Clients(ctx))
 	if err != nil {
 		return w, err
@@ -60,16 +60,25 @@ func (d *Desk) plan(ctx context.Context, q *db.Queries, row db.Import, s sheet.S
 		}
 		return client, known.find(w.clients[strings.ToLower(client)], r, line)
 	})
-	roster := newRoster(known)
+	roster, told, reader := newRoster(known), readAs{}, sheet.NewReader(s.Header, columns)
 	for i, r := range reads {
 		client := strings.ToLower(r.client)
-		if r.problems == nil {
-			r.problems = roster.clash(s.Rows[i].Line, w.clients[client], r)
+		if !r.Waits() {
+			for _, p := range roster.clash(s.Rows[i].Line, w.clients[client], r) {
+				p.Of = reader.Of(s.Rows[i])
+				r.Problems = append(r.Problems, p)
+			}
 		}
-		if r.problems != nil {
+		w.plan.Problems = append(w.plan.Problems, r.Problems...)
+		if r.Waits() {
 			w.plan.Bad++
-			w.plan.Problems = append(w.plan.Problems, r.problems...)
 			continue
+		}
+		if len(r.Problems) > 0 {
+			w.plan.Partly++
+		}
+		for _, read := range r.Readings {
+			told.add(read)
 		}
 		if _, ok := w.clients[client]; !ok {
 			w.clients[client] = uuid.Nil
@@ -78,24 +87,24 @@ func (d *Desk) plan(ctx context.Context, q *db.Queries, row db.Import, s sheet.S
 		switch {
 		case r.old == nil:
 			w.plan.New++
-		case reflect.DeepEqual(r.old.Record, r.record):
+		case reflect.DeepEqual(r.old.Record, r.Record):
 			w.plan.Unchanged++
 			continue
 		default:
 			w.plan.Changed++
 		}
-		w.rows = append(w.rows, planned{r.client, r.old, r.record})
+		w.rows = append(w.rows, planned{r.client, r.old, r.Record})
 	}
+	w.plan.Readings = told.list()
 	return w, nil
 }
 
 // reading is a row as it was read and checked, over the location that it is about.
 type reading struct {
-	client   string
-	version  int32 // of the client; 0 for one that would be added
-	old      *ledger.Location
-	record   record.Record
-	problems []sheet.Problem
+	sheet.Applied
+	client  string
+	version int32 // of the client; 0 for one that would be added
+	old     *ledger.Location
 }
 
 // readings are those of one file with one choice of columns.
@@ -141,8 +150,8 @@ func (d *Desk) readRows(
 				if old != nil {
 					base = old.Record
 				}
-				r.record, r.problems = reader.Apply(s.Rows[i], base)
-				r.record = record.Settle(r.record, shared)
+				r.Applied = reader.Apply(s.Rows[i], base)
+				r.Record = record.Settle(r.Record, shared)
 				out[i] = r
 			}
 		})
@@ -222,7 +231,7 @@ func (t roster) clash(line int, client uuid.UUID, r reading) []sheet.Problem {
 	if client == uuid.Nil {
 		owner = strings.ToLower(r.client)
 	}
-	label, code := owner+"\x00"+strings.ToLower(r.record.Label), owner+"\x00"+strings.ToLower(r.record.StoreCode)
+	label, code := owner+"\x00"+strings.ToLower(r.Record.Label), owner+"\x00"+strings.ToLower(r.Record.StoreCode)
 	var self uuid.UUID
 	if r.old != nil {
 		self = r.old.ID
@@ -232,10 +241,10 @@ func (t roster) clash(line int, client uuid.UUID, r reading) []sheet.Problem {
 		t.seen[self] = true
 	}
 	if holder, ok := t.labels[label]; ok && (holder == uuid.Nil || holder != self) {
-		return no("label", "%q is another location of this client already; give this one its own label", r.record.Label)
+		return no("label", "%q is another location of this client already; give this one its own label", r.Record.Label)
 	}
-	if holder, ok := t.codes[code]; ok && r.record.StoreCode != "" && (holder == uuid.Nil || holder != self) {
-		return no("store code", "%q is another location’s store code already", r.record.StoreCode)
+	if holder, ok := t.codes[code]; ok && r.Record.StoreCode != "" && (holder == uuid.Nil || holder != self) {
+		return no("store code", "%q is another location’s store code already", r.Record.StoreCode)
 	}
 	t.labels[label], t.codes[code] = self, self
 	return nil

@@ -1,10 +1,12 @@
 package records
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
 	"io"
+	"slices"
 	"strings"
 
 	"github.com/google/uuid"
@@ -37,9 +39,47 @@ type Plan struct {
 	New       int             `json:"new"`
 	Changed   int             `json:"changed"`
 	Unchanged int             `json:"unchanged"`
-	Bad       int             `json:"bad"`     // rows, not cells
+	Bad       int             `json:"bad"`     // rows that wait
+	Partly    int             `json:"partly"`  // rows that come in without a cell
 	Clients   []string        `json:"clients"` // that would be added
 	Problems  []sheet.Problem `json:"problems"`
+	Readings  []ReadAs        `json:"readings"` // cells that were read as something else than they say
+	Skipped   []sheet.Skipped `json:"skipped"`  // rows that are no locations
+}
+
+// ReadAs is what all cells of a column that say the same were read as.
+type ReadAs struct {
+	Column string `json:"column"`
+	From   string `json:"from"`
+	To     string `json:"to"`
+	Sure   bool   `json:"sure"`
+	Cells  int    `json:"cells"`
+}
+
+// readAs gathers readings that are alike.
+type readAs map[ReadAs]int
+
+func (r readAs) add(one sheet.Reading) {
+	r[ReadAs{Column: one.Column, From: one.From, To: one.To, Sure: one.Sure}]++
+}
+
+// list puts what is a guess first, and then what most cells say.
+func (r readAs) list() []ReadAs {
+	out := make([]ReadAs, 0, len(r))
+	for one, n := range r {
+		one.Cells = n
+		out = append(out, one)
+	}
+	slices.SortFunc(out, func(a, b ReadAs) int {
+		if a.Sure != b.Sure {
+			if b.Sure {
+				return -1
+			}
+			return 1
+		}
+		return cmp.Or(b.Cells-a.Cells, cmp.Compare(a.Column, b.Column), cmp.Compare(a.From, b.From))
+	})
+	return out
 }
 
 // StartImport keeps a file and matches its columns by their names.
@@ -93,6 +133,7 @@ func (d *Desk) foresee(ctx context.Context, q *db.Queries, row db.Import, s shee
 		return in, work{}, err
 	}
 	if in.Applied {
+		in.Plan = Plan{Readings: []ReadAs{}, Skipped: []sheet.Skipped{}} // which an import of before did not tell
 		return in, work{}, json.Unmarshal(row.Outcome, &in.Plan)
 	}
 	w, err := d.plan(ctx, q, row, s, in.Columns)

@@ -5,9 +5,11 @@ package rig
 
 import (
 	"context"
-	"io"
+
 	"log/slog"
 	"net/http/httptest"
+	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -82,7 +84,8 @@ func Alone(t testing.TB, directories ...string) *Rig {
 	}
 	ctx := t.Context()
 	url := storetest.URL(t)
-	quiet := slog.New(slog.NewTextHandler(io.Discard, nil))
+	log := &faults{}
+	quiet := slog.New(slog.NewTextHandler(log, &slog.HandlerOptions{Level: slog.LevelError}))
 	o, err := outside.Open(ctx, url, "127.0.0.1:0", Begins, quiet)
 	Must(t, err)
 	server := httptest.NewServer(o.Handler())
@@ -107,6 +110,9 @@ func Alone(t testing.TB, directories ...string) *Rig {
 	r.Who, err = r.Desk.People.AddPerson(ctx, people.Person{Email: "ines@agency.example", Name: "Ines Roake", Zone: "America/Los_Angeles"}, Password)
 	Must(t, err)
 	t.Cleanup(func() {
+		if t.Failed() {
+			t.Logf("what went wrong meanwhile:\n%s", log)
+		}
 		stop()
 		<-ran
 		<-ran
@@ -119,6 +125,26 @@ func Alone(t testing.TB, directories ...string) *Rig {
 		o.Close()
 	})
 	return r
+}
+
+// faults keeps what was logged as an error, to be told where a test fails.
+type faults struct {
+	sync.Mutex
+	strings.Builder
+}
+
+// Write keeps it.
+func (f *faults) Write(p []byte) (int, error) {
+	f.Lock()
+	defer f.Unlock()
+	return f.Builder.Write(p)
+}
+
+// String is all that was kept.
+func (f *faults) String() string {
+	f.Lock()
+	defer f.Unlock()
+	return f.Builder.String()
 }
 
 // replays checks that what is kept of each listing is what all that happened to it leads to.

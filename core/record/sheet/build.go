@@ -1,6 +1,7 @@
 package sheet
 
 import (
+	"cmp"
 	"encoding/csv"
 	"fmt"
 	"io"
@@ -15,6 +16,8 @@ type Problem struct {
 	Line   int    `json:"line"`
 	Column string `json:"column"` // its name in the file; the field's title where the file has no such column
 	Reason string `json:"reason"`
+	Left   bool   `json:"left"` // the row comes in without this cell; false: the row waits
+	Of     string `json:"of"`   // the business and its town, as far as the row says
 }
 
 // Reader turns rows into records by the fields chosen for the columns.
@@ -39,58 +42,132 @@ func NewReader(header, columns []string) Reader {
 func (r Reader) Cell(row Row, key string) string {
 	for i, f := range r.fields {
 		if f != nil && f.Key == key && i < len(row.Cells) {
-			return unguard(strings.TrimSpace(row.Cells[i]))
+			return clean(row.Cells[i])
 		}
 	}
 	return ""
 }
 
-// Apply lays a row's cells over a record: the location's present one, or an
-// empty one for a new location. An empty cell leaves the fact as it is. The
-// record is tidied and checked.
-func (r Reader) Apply(row Row, base record.Record) (record.Record, []Problem) {
-	if len(row.Cells) != len(r.header) && strings.TrimSpace(strings.Join(row.Cells[min(len(row.Cells), len(r.header)):], "")) != "" {
-		return base, []Problem{
-			{row.Line, "", fmt.Sprintf("the row has %d cells, the header %d; a cell that holds the delimiter must be in quotes", len(row.Cells), len(r.header))},
-		}
-	}
-	var problems []Problem
-	for i, f := range r.fields {
-		if f == nil || f.set == nil || i >= len(row.Cells) {
-			continue
-		}
-		if cell := unguard(strings.TrimSpace(row.Cells[i])); cell != "" {
-			if reason := f.set(&base, cell); reason != "" {
-				problems = append(problems, Problem{row.Line, r.header[i], reason})
-			}
-		}
-	}
-	if problems != nil {
-		return base, problems
-	}
-	if base.Kind == "" {
-		base.Kind = record.Premises
-	}
-	out, wrong := record.Normal(base)
-	for _, p := range wrong {
-		problems = append(problems, Problem{row.Line, r.columnOf(p.Path), p.Message})
-	}
-	return out, problems
+// Applied is what a row comes to.
+type Applied struct {
+	Record   record.Record
+	Readings []Reading
+	Problems []Problem // in the order of the columns
 }
 
-// columnOf names the column a fact came from.
-func (r Reader) columnOf(path string) string {
+// Waits reports whether the row cannot come in as it is.
+func (a Applied) Waits() bool {
+	return slices.ContainsFunc(a.Problems, func(p Problem) bool { return !p.Left })
+}
+
+// needed are the facts without which a row waits.
+var needed = []string{ClientField, "store_code", "label", "name", "street", "locality", "country"}
+
+// Of names a row by its business and its town.
+func (r Reader) Of(row Row) string {
+	name, town := r.Cell(row, "name"), r.Cell(row, "locality")
+	if name == "" || town == "" {
+		return name + town
+	}
+	return name + ", " + town
+}
+
+// Apply lays a row's cells over a record: the location's present one, or an empty one for a new
+// location. Each is read as people write it. An empty cell leaves the fact as it is, and so does one
+// that cannot be read, where the row can do without it. The record is tidied and checked.
+func (r Reader) Apply(row Row, base record.Record) Applied {
+	if len(row.Cells) != len(r.header) && strings.TrimSpace(strings.Join(row.Cells[min(len(row.Cells), len(r.header)):], "")) != "" {
+		says := fmt.Sprintf("the row has %d cells, the header %d; a cell that holds the delimiter must be in quotes", len(row.Cells), len(r.header))
+		return Applied{Record: base, Problems: []Problem{{Line: row.Line, Reason: says, Of: r.Of(row)}}}
+	}
+	without := map[int]string{} // columns that are left out, and why
+	for {
+		a, wrong := r.lay(row, base, without)
+		before := len(without)
+		for _, w := range wrong {
+			if w.column >= 0 && !slices.Contains(needed, r.fields[w.column].Key) && without[w.column] == "" {
+				without[w.column] = w.says
+			}
+		}
+		if len(without) > before {
+			continue
+		}
+		for i, says := range without {
+			wrong = append(wrong, fault{i, r.header[i], says})
+		}
+		slices.SortStableFunc(wrong, func(a, b fault) int { return a.column - b.column })
+		for _, w := range wrong {
+			a.Problems = append(a.Problems, Problem{row.Line, w.named, w.says, without[w.column] != "", r.Of(row)})
+		}
+		return a
+	}
+}
+
+// fault is what is wrong with a row: with a column, by its index, or with a fact that none holds.
+type fault struct {
+	column int // -1: no column holds it
+	named  string
+	says   string
+}
+
+// lay lays the cells over a record, but for some columns.
+func (r Reader) lay(row Row, base record.Record, without map[int]string) (a Applied, wrong []fault) {
+	a.Record = base
+	country := r.countryOf(row, base)
 	for i, f := range r.fields {
-		if f != nil && f.path == path {
-			return r.header[i]
+		if f == nil || f.set == nil || i >= len(row.Cells) || without[i] != "" {
+			continue
+		}
+		cell := clean(row.Cells[i])
+		if cell == "" {
+			continue
+		}
+		u := understand(f.Key, cell, country)
+		if u.says == "" {
+			u.says = f.set(&a.Record, u.text)
+		}
+		switch {
+		case u.says != "":
+			wrong = append(wrong, fault{i, r.header[i], u.says})
+		case u.text != cell:
+			a.Readings = append(a.Readings, Reading{row.Line, r.header[i], cell, cmp.Or(u.told, u.text), u.sure})
+		}
+	}
+	if wrong != nil {
+		return a, wrong
+	}
+	if a.Record.Kind == "" {
+		a.Record.Kind = record.Premises
+	}
+	out, problems := record.Normal(a.Record)
+	a.Record = out
+	for _, p := range problems {
+		column, named := r.columnOf(p.Path)
+		wrong = append(wrong, fault{column, named, p.Message})
+	}
+	return a, wrong
+}
+
+// columnOf finds the column that a fact came from, by its index and its name; -1 where there is none.
+func (r Reader) columnOf(path string) (column int, named string) {
+	for i, f := range r.fields {
+		if f != nil && same(f.path, path) {
+			return i, r.header[i]
 		}
 	}
 	for _, f := range Fields {
-		if f.path == path {
-			return f.Title
+		if same(f.path, path) {
+			return -1, f.Title
 		}
 	}
-	return path
+	return -1, path
+}
+
+// same reports whether two paths are of one fact, whichever of a list's entries they name. Each
+// phone has a column of its own.
+func same(a, b string) bool {
+	list := func(path string) string { return strings.TrimRight(path, ".0123456789") }
+	return a == b || list(a) == list(b) && !strings.HasPrefix(a, "phones.")
 }
 
 // Line is a location to write.
@@ -172,6 +249,9 @@ func WriteBad(w io.Writer, s Sheet, problems []Problem) error {
 // before it. Numbers, and phones with their plus, are left alone.
 func Guard(s string) string {
 	rest := strings.TrimLeft(s, "'")
+	if rest != "" && rest != s && rest[0] >= '0' && rest[0] <= '9' {
+		return "'" + s // a spreadsheet's mark of a text, which it is not
+	}
 	if rest == "" || !strings.ContainsRune("=+-@", rune(rest[0])) || s == rest && strings.Trim(rest[1:], "0123456789.") == "" && rest[0] != '=' && rest[0] != '@' {
 		return s
 	}
@@ -179,7 +259,7 @@ func Guard(s string) string {
 }
 
 func unguard(s string) string {
-	if rest := strings.TrimLeft(s, "'"); rest != s && rest != "" && strings.ContainsRune("=+-@", rune(rest[0])) {
+	if rest := strings.TrimLeft(s, "'"); rest != s && rest != "" && strings.ContainsRune("=+-@0123456789", rune(rest[0])) {
 		return s[1:]
 	}
 	return s

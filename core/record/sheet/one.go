@@ -42,9 +42,9 @@ func ReadOne(data []byte, over record.Record) (record.Record, error) {
 	if len(s.Rows) != 1 {
 		return over, ErrNotOne
 	}
-	r, problems := NewReader(s.Header, Match(s.Header)).Apply(s.Rows[0], over)
-	if len(problems) > 0 {
-		return over, &Error{problems[0].Line, problems[0].Column + ": " + problems[0].Reason}
+	a := NewReader(s.Header, Match(s.Header)).Apply(s.Rows[0], over)
+	if p := a.Problems; len(p) > 0 {
+		return over, &Error{p[0].Line, p[0].Column + ": " + p[0].Reason}
 	}
-	return r, nil
+	return a.Record, nil
 }

@@ -1,5 +1,5 @@
-// Package sheet reads locations from CSV (RFC 4180, also with semicolons or
-// tabs) and writes them so that they read back unchanged.
+// Package sheet reads locations from CSV (RFC 4180, also with semicolons, tabs or bars, and in
+// the encodings that spreadsheets write) and writes them so that they read back unchanged.
 package sheet
 
 import (
@@ -9,7 +9,6 @@ import (
 	"fmt"
 	"io"
 	"strings"
-	"unicode/utf8"
 )
 
 // Limits of one file.
@@ -20,9 +19,11 @@ const (
 
 // Sheet is a CSV file: a header and rows of cells.
 type Sheet struct {
-	Delimiter rune     // ',', ';' or '\t'
+	Encoding  Encoding
+	Delimiter rune     // ',', ';', '\t' or '|'
 	Header    []string // trimmed
 	Rows      []Row
+	Skipped   []Skipped // rows that are no locations
 }
 
 // Row is one row under the header.
@@ -44,22 +45,29 @@ func (e *Error) Error() string {
 	return fmt.Sprintf("line %d: %s", e.Line, e.Message)
 }
 
-var byteOrderMark = []byte("\xef\xbb\xbf")
-
-// Read reads a file in UTF-8, with or without byte order mark, whose cells are
-// parted by commas, semicolons or tabs. Quoted cells may hold line breaks. Rows
-// with no text are left out. The error is of type *Error.
+// Read reads a file in UTF-8, UTF-16 or windows-1252, whose cells are parted by commas,
+// semicolons, tabs or bars. Quoted cells may hold line breaks. Rows with no text are left out; those
+// that repeat the header or add others up are told. The error is of type *Error.
 func Read(data []byte) (Sheet, error) {
 	if len(data) > MostBytes {
 		return Sheet{}, &Error{0, fmt.Sprintf("the file has %d MB; %d MB are read. Split it", len(data)>>20, MostBytes>>20)}
 	}
-	data = bytes.TrimPrefix(data, byteOrderMark)
-	if err := checkText(data); err != nil {
+	text, as, err := decode(data)
+	if err != nil {
 		return Sheet{}, err
 	}
-	s := Sheet{Delimiter: delimiter(data)}
+	s, err := read(text, as, false)
+	var bad *Error
+	if errors.As(err, &bad) && bad.Message == bareQuote { // 4 "Old" Wharf: there is one way to read it
+		return read(text, as, true)
+	}
+	return s, err
+}
+
+func read(data []byte, as Encoding, lazy bool) (Sheet, error) {
+	s := Sheet{Encoding: as, Delimiter: delimiter(data)}
 	r := csv.NewReader(bytes.NewReader(data))
-	r.Comma, r.FieldsPerRecord, r.ReuseRecord = s.Delimiter, -1, true
+	r.Comma, r.FieldsPerRecord, r.ReuseRecord, r.LazyQuotes = s.Delimiter, -1, true, lazy
 	for {
 		cells, err := r.Read()
 		if err == io.EOF {
@@ -76,9 +84,13 @@ func Read(data []byte) (Sheet, error) {
 		row := Row{Line: line, Cells: append([]string(nil), cells...)}
 		if s.Header == nil {
 			for i := range row.Cells {
-				row.Cells[i] = strings.TrimSpace(row.Cells[i])
+				row.Cells[i] = clean(row.Cells[i])
 			}
 			s.Header = row.Cells
+			continue
+		}
+		if says := s.noLocation(row.Cells); says != "" {
+			s.Skipped = append(s.Skipped, Skipped{line, says})
 			continue
 		}
 		if s.Rows = append(s.Rows, row); len(s.Rows) > MostRows {
@@ -94,29 +106,6 @@ func Read(data []byte) (Sheet, error) {
 	return s, nil
 }
 
-func checkText(data []byte) error {
-	switch {
-	case bytes.HasPrefix(data, []byte("\xff\xfe")), bytes.HasPrefix(data, []byte("\xfe\xff")):
-		return &Error{0, "the file is in UTF-16; save it as CSV in UTF-8"}
-	case bytes.HasPrefix(data, []byte("PK\x03\x04")), bytes.HasPrefix(data, []byte("\xd0\xcf\x11\xe0")):
-		return &Error{0, "the file is a spreadsheet's own format; save it as CSV in UTF-8"}
-	}
-	line := 1
-	for rest := data; len(rest) > 0; {
-		r, size := utf8.DecodeRune(rest)
-		switch {
-		case r == '\n':
-			line++
-		case r == utf8.RuneError && size == 1:
-			return &Error{line, fmt.Sprintf("the byte %#02x is not UTF-8; save the file as CSV in UTF-8", rest[0])}
-		case r == 0:
-			return &Error{line, "the file holds a zero byte and so is no text; save it as CSV in UTF-8"}
-		}
-		rest = rest[size:]
-	}
-	return nil
-}
-
 // delimiter is the one that stands most often outside quotes in the first line
 // that has text.
 func delimiter(data []byte) rune {
@@ -126,7 +115,7 @@ func delimiter(data []byte) rune {
 		switch {
 		case r == '"':
 			quoted = !quoted
-		case !quoted && (r == ',' || r == ';' || r == '\t'):
+		case !quoted && (r == ',' || r == ';' || r == '\t' || r == '|'):
 			counts[r]++
 		}
 		if r == '\n' && !quoted {
@@ -134,7 +123,7 @@ func delimiter(data []byte) rune {
 		}
 	}
 	best := ','
-	for _, r := range ";\t" {
+	for _, r := range ";\t|" {
 		if counts[r] > counts[best] {
 			best = r
 		}
@@ -142,9 +131,12 @@ func delimiter(data []byte) rune {
 	return best
 }
 
+// bareQuote is told of a quote inside a cell that does not start with one.
+const bareQuote = "a quote stands inside a cell that does not start with one"
+
 func quoteMessage(bad *csv.ParseError) string {
 	if errors.Is(bad.Err, csv.ErrBareQuote) {
-		return fmt.Sprintf(`character %d: a quote stands inside a cell that does not start with one; put the cell in quotes and double the quote`, bad.Column)
+		return bareQuote
 	}
 	return fmt.Sprintf(`a quoted cell that starts on line %d is not closed properly; end it with a quote and double the quotes inside`, bad.StartLine)
 }

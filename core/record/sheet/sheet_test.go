@@ -37,7 +37,7 @@ func TestReadEveryDialect(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for _, delimiter := range []rune{',', ';', '\t'} {
+	for _, delimiter := range []rune{',', ';', '\t', '|'} {
 		for _, mark := range []string{"", "\ufeff"} {
 			for _, crlf := range []bool{false, true} {
 				var b bytes.Buffer
@@ -62,9 +62,9 @@ func TestRefused(t *testing.T) {
 		line             int
 	}{
 		{"empty", "", "empty", 0}, {"blank", "\n\n  \n", "empty", 0}, {"header alone", "name,street\n", "no rows", 0},
-		{"Latin-1", "name\nCaf\xe9\n", "not UTF-8", 2}, {"UTF-16", "\xff\xfen\x00", "UTF-16", 0}, {"zero byte", "name\na\x00b\n", "zero byte", 2},
+		{"zero byte", "name\na\x00b\n", "zero byte", 2},
 		{"a spreadsheet", "PK\x03\x04....", "own format", 0}, {"open quote", "name,street\nx,\"18 Tern\n", "not closed", 2},
-		{"bare quote", "name,street\nx,18 \"Tern\n", "double the quote", 2}, {"too many rows", "a\n" + strings.Repeat("x\n", MostRows+1), "split it", MostRows + 2},
+		{"too many rows", "a\n" + strings.Repeat("x\n", MostRows+1), "split it", MostRows + 2},
 	} {
 		_, err := Read([]byte(c.data))
 		bad, ok := err.(*Error)
@@ -102,7 +102,7 @@ func TestEachBadCellIsNamed(t *testing.T) {
 	s := mustRead(t, `name,street,town,region,country,phone,phone can,hours,lat,lng,kind,category
 Good,1 A St,Quillcote,WA,US,360 555 0101,voice,24/7,48.1,-122.5,premises,Bakery
 Bad phone,1 A St,Quillcote,WA,US,12,,,,,,
-Bad hours,1 A St,Quillcote,WA,US,,,Mo 9-5,,,,
+Bad hours,1 A St,Quillcote,WA,US,,,ring the bell,,,,
 Bad pin,1 A St,Quillcote,WA,US,,,,north,,,
 ,1 A St,Quillcote,WA,US,,,,,,,
 Bad kind,1 A St,Quillcote,WA,US,,,,,,castle,
@@ -113,8 +113,7 @@ Too many,1 A St,Quillcote,WA,US,,,,,,,,x
 	reader := NewReader(s.Header, Match(s.Header))
 	var got []string
 	for _, row := range s.Rows {
-		_, problems := reader.Apply(row, record.Record{})
-		for _, p := range problems {
+		for _, p := range reader.Apply(row, record.Record{}).Problems {
 			got = append(got, fmt.Sprintf("%d %s", p.Line, p.Column))
 		}
 	}
@@ -186,26 +185,27 @@ func TestWrittenReadsBackUnchanged(t *testing.T) {
 				t.Errorf("a spreadsheet would take %q for a formula", cell)
 			}
 		}
-		got, problems := reader.Apply(row, record.Record{})
+		a := reader.Apply(row, record.Record{})
+		got, problems := a.Record, a.Problems
 		if problems != nil || !reflect.DeepEqual(got, lines[i].Record) {
 			t.Errorf("row %d reads back as %+v (%v), want %+v", i, got, problems, lines[i].Record)
 		}
 		if client := reader.Cell(row, ClientField); client != lines[i].Client {
 			t.Errorf("the client reads back as %q", client)
 		}
-		if again, problems := reader.Apply(row, got); problems != nil || !reflect.DeepEqual(again, got) {
-			t.Errorf("laid over itself the row gives %+v (%v)", again, problems)
+		if again := reader.Apply(row, got); again.Problems != nil || !reflect.DeepEqual(again.Record, got) {
+			t.Errorf("laid over itself the row gives %+v", again)
 		}
 	}
 }
 
 func TestAnEmptyCellLeavesTheFact(t *testing.T) {
 	s := mustRead(t, "store code,phone,email\n-7,,new@nettlewick.example\n")
-	got, problems := NewReader(s.Header, Match(s.Header)).Apply(s.Rows[0], full())
+	got := NewReader(s.Header, Match(s.Header)).Apply(s.Rows[0], full())
 	want := full()
 	want.Email = "new@nettlewick.example"
-	if problems != nil || !reflect.DeepEqual(got, want) {
-		t.Errorf("got %+v (%v)", got, problems)
+	if got.Problems != nil || !reflect.DeepEqual(got.Record, want) {
+		t.Errorf("got %+v", got)
 	}
 }
 
@@ -214,8 +214,7 @@ func TestBadRowsComeBackToBeMended(t *testing.T) {
 	reader := NewReader(s.Header, Match(s.Header))
 	var problems []Problem
 	for _, row := range s.Rows {
-		_, p := reader.Apply(row, record.Record{})
-		problems = append(problems, p...)
+		problems = append(problems, reader.Apply(row, record.Record{}).Problems...)
 	}
 	var b bytes.Buffer
 	if err := WriteBad(&b, s, problems); err != nil {
@@ -226,8 +225,8 @@ func TestBadRowsComeBackToBeMended(t *testing.T) {
 		t.Fatalf("%+v", bad)
 	}
 	mended := mustRead(t, strings.Replace(b.String(), "\r\n;", "\r\nMended;", 1))
-	if r, p := NewReader(mended.Header, Match(mended.Header)).Apply(mended.Rows[0], record.Record{}); p != nil || r.Name != "Mended" {
-		t.Errorf("mended, it reads as %+v (%v)", r, p)
+	if a := NewReader(mended.Header, Match(mended.Header)).Apply(mended.Rows[0], record.Record{}); a.Problems != nil || a.Record.Name != "Mended" {
+		t.Errorf("mended, it reads as %+v", a)
 	}
 	var again bytes.Buffer
 	if err := WriteBad(&again, bad, []Problem{{Line: 2, Reason: "still"}}); err != nil || strings.Count(again.String(), "what to mend") != 1 {
@@ -246,10 +245,11 @@ func FuzzRead(f *testing.F) {
 		}
 		reader := NewReader(s.Header, Match(s.Header))
 		for _, row := range s.Rows {
-			r, problems := reader.Apply(row, record.Record{})
-			if problems != nil {
+			a := reader.Apply(row, record.Record{})
+			if a.Waits() {
 				continue
 			}
+			r := a.Record
 			var b bytes.Buffer
 			if err := Write(&b, []Line{{"x", r}}); err != nil {
 				t.Fatal(err)
@@ -258,9 +258,9 @@ func FuzzRead(f *testing.F) {
 			if err != nil {
 				t.Fatalf("%q: %v", b.String(), err)
 			}
-			again, problems := NewReader(back.Header, Match(back.Header)).Apply(back.Rows[0], record.Record{})
-			if problems != nil || !reflect.DeepEqual(again, r) {
-				t.Fatalf("%+v comes back as %+v (%v)", r, again, problems)
+			again := NewReader(back.Header, Match(back.Header)).Apply(back.Rows[0], record.Record{})
+			if again.Problems != nil || !reflect.DeepEqual(again.Record, r) {
+				t.Fatalf("%+v comes back as %+v", r, again)
 			}
 		}
 	})

@@ -3119,14 +3119,35 @@ export interface components {
             new: number;
             changed: number;
             unchanged: number;
+            /** @description Rows that wait */
             bad: number;
+            /** @description Rows that come in without a cell */
+            partly: number;
+            readings: components["schemas"]["ReadAs"][];
+            /** @description Rows that are no locations */
+            skipped: components["schemas"]["SkippedRow"][];
             clients: string[];
             problems: components["schemas"]["CellProblem"][];
+        };
+        ReadAs: {
+            column: string;
+            from: string;
+            to: string;
+            sure: boolean;
+            cells: number;
+        };
+        SkippedRow: {
+            line: number;
+            says: string;
         };
         CellProblem: {
             line: number;
             column: string;
             reason: string;
+            /** @description The row comes in without this cell */
+            left: boolean;
+            /** @description The business and its town */
+            of: string;
         };
         Facts: {
             paper_kinds: components["schemas"]["Column"][];

@@ -71,7 +71,7 @@ func (a *assembly) put(list []element) Reading {
 			i += a.value(list, i)
 		case without:
 			i += a.except(list, i)
-		case noon2noon:
+		case pause:
 			i += a.lunch(list, i)
 		case unread:
 			a.leave(e.from, e.to, "not understood")
@@ -238,7 +238,7 @@ func (a *assembly) except(list []element, i int) int {
 // lunch takes a break out of what was said last.
 func (a *assembly) lunch(list []element, i int) int {
 	at, past := next(list, i)
-	if at < 0 || past && list[i].what != noon2noon || list[at].what != whenOpen || len(list[at].spans) != 1 || len(a.clauses) == 0 {
+	if at < 0 || past && list[i].what != pause || list[at].what != whenOpen || len(list[at].spans) != 1 || len(a.clauses) == 0 {
 		a.leave(list[i].from, list[i].to, "not understood")
 		return 0
 	}

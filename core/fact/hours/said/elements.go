@@ -10,17 +10,17 @@ import (
 type what uint8
 
 const (
-	whose     what = iota // days, dates: for whom something is said
-	whenOpen              // from one time to another, once or more
-	shut                  // closed
-	all                   // round the clock
-	asked                 // by appointment
-	others                // the days that nothing else is said of
-	without               // except
-	noon2noon             // a break
-	apart                 // a line, a semicolon, a bar
-	weak                  // a comma, an "and"
-	unread                // what nobody can read
+	whose    what = iota // days, dates: for whom something is said
+	whenOpen             // from one time to another, once or more
+	shut                 // closed
+	all                  // round the clock
+	asked                // by appointment
+	others               // the days that nothing else is said of
+	without              // except
+	pause                // a break
+	apart                // a line, a semicolon, a bar
+	weak                 // a comma, an "and"
+	unread               // what nobody can read
 )
 
 // element is a part of what is said, with where it stands in the text, in runes.
@@ -120,7 +120,7 @@ func (r *reader) element() (element, bool) {
 	case except:
 		return element{what: without}, true
 	case lunch:
-		return element{what: noon2noon}, true
+		return element{what: pause}, true
 	case filler, to, hourMark:
 		return element{what: weak}, true
 	case and:

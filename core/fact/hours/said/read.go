@@ -106,7 +106,7 @@ func choose(all []Reading, spoken []*language, at []string) Reading {
 	for _, r := range all {
 		least = min(least, cost(r))
 	}
-	lent := len(all[0].Left) + mostRunes
+	lent := mostRunes
 	for _, r := range all {
 		if cost(r) == least {
 			lent = min(lent, r.lent)

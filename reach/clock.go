@@ -2,6 +2,7 @@ package reach
 
 import (
 	"context"
+	"math"
 	"net/http"
 	"sync/atomic"
 	"time"
@@ -19,13 +20,14 @@ func (RealClock) Now() time.Time { return time.Now() }
 // SharedClock follows the clock of the outside, which a demo moves by hand.
 type SharedClock struct {
 	reach *Reach
-	ahead atomic.Int64 // nanoseconds
+	ahead atomic.Int64 // nanoseconds; it only grows
 }
 
 // Follow reads the outside's clock and returns one that keeps with it from
 // then on by its own running, and by Sync.
 func (r *Reach) Follow(ctx context.Context) (*SharedClock, error) {
 	c := &SharedClock{reach: r}
+	c.ahead.Store(math.MinInt64)
 	_, err := c.Sync(ctx)
 	return c, err
 }
@@ -33,6 +35,17 @@ func (r *Reach) Follow(ctx context.Context) (*SharedClock, error) {
 // Now is the shared time, to the microsecond that the database keeps.
 func (c *SharedClock) Now() time.Time {
 	return time.Now().Add(time.Duration(c.ahead.Load())).Truncate(time.Microsecond)
+}
+
+// forward sets the clock to what the outside's showed, never back: an answer that was under way while the
+// clock was moved tells an hour that has passed.
+func (c *SharedClock) forward(to time.Time) {
+	for {
+		ahead, was := int64(time.Until(to)), c.ahead.Load()
+		if ahead <= was || c.ahead.CompareAndSwap(was, ahead) {
+			return
+		}
+	}
 }
 
 type clockJSON struct {
@@ -47,7 +60,7 @@ func (c *SharedClock) Sync(ctx context.Context) (next *time.Time, err error) {
 	if err := c.reach.Ask(ctx, http.MethodGet, c.reach.outside+"/clock", "", nil, &out); err != nil {
 		return nil, err
 	}
-	c.ahead.Store(int64(time.Until(out.Now)))
+	c.forward(out.Now)
 	return out.Next, nil
 }
 
@@ -58,6 +71,6 @@ func (c *SharedClock) Move(ctx context.Context, to time.Time) (next *time.Time, 
 	if err := c.reach.Ask(ctx, http.MethodPost, c.reach.outside+"/clock", "", map[string]time.Time{"to": to}, &out); err != nil {
 		return nil, err
 	}
-	c.ahead.Store(int64(time.Until(out.Now)))
+	c.forward(out.Now)
 	return out.Next, nil
 }

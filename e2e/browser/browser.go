@@ -166,7 +166,7 @@ func (t *Tab) Enter(base, email, password string) error {
 
 // Press presses the button or link that reads so, once it can be pressed: it is
 // in sight, it stays where it is, and nothing lies over it. A press that misses, because the
-// page moved under it, is made again, as a person would. Where several read so, within says what
+// page moved under it, does nothing, and is made again. Where several read so, within says what
 // else the row or card around it reads: Press("Claim", "Saltgrass Laundry").
 func (t *Tab) Press(text string, within ...string) error {
 	return t.patiently("pressing "+text, chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
@@ -202,7 +202,15 @@ const pointOf = `async () => {
 		const now = point()
 		if (now && now.el === before.el && now.x === before.x && now.y === before.y) {
 			window.pressed = false
-			document.addEventListener("click", e => { window.pressed = !!find()?.contains(e.target) }, {capture: true, once: true})
+			window.unwatch?.()
+			const events = ["pointerdown", "mousedown", "pointerup", "mouseup", "click"]
+			const watch = e => {
+				const hit = !!find()?.contains(e.target)
+				if (!hit) { e.preventDefault(); e.stopImmediatePropagation() }
+				if (e.type === "click") { window.pressed = hit; window.unwatch() }
+			}
+			window.unwatch = () => events.forEach(e => window.removeEventListener(e, watch, true))
+			events.forEach(e => window.addEventListener(e, watch, true))
 			return [now.x, now.y]
 		}
 		before = now

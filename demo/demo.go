@@ -138,14 +138,14 @@ func (l *layer) bringIn(ctx context.Context) error {
 		}
 		names[c.ID], l.clients[c.Name] = c.Name, c.ID
 	}
-	in, err := l.desk.Records.StartImport(ctx, l.who, nil, "locations.csv", locationsCSV)
+	in, err := l.desk.Imports.Start(ctx, l.who, nil, "locations.csv", locationsCSV)
 	if err != nil {
 		return err
 	}
-	if in.Plan.Bad > 0 {
-		return fmt.Errorf("the demo's locations.csv: %+v", in.Plan.Problems)
+	if in.Counts.Fine < in.Counts.Rows {
+		return fmt.Errorf("the demo's locations.csv: %+v", in.Counts)
 	}
-	if _, err := l.desk.Records.ApplyImport(ctx, l.who.Actor(), in.ID); err != nil {
+	if _, err := l.desk.Imports.BringIn(ctx, l.who.Actor(), in.ID); err != nil {
 		return err
 	}
 	locations, err := l.desk.Records.Locations(ctx, ledger.Scope{})

@@ -352,10 +352,7 @@ func TestFiveHundredLocations(t *testing.T) {
 	for i := range 500 {
 		fmt.Fprintf(&file, "Client %02d,Shop %03d,Spokeshave Cycle Works,%d Tern Street,Minnow Bay,WA,US\n", i/20, i, i+1)
 	}
-	in, err := s.rig.Desk.Records.StartImport(t.Context(), s.rig.Who, nil, "many.csv", []byte(file.String()))
-	s.do(err)
-	_, err = s.rig.Desk.Records.ApplyImport(t.Context(), s.rig.Who.Actor(), in.ID)
-	s.do(err)
+	s.rig.BringIn(t, []byte(file.String()))
 	s.do(
 		s.Open(s.at("/today")),
 		s.See("500 things only you can move"),

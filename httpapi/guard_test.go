@@ -27,6 +27,8 @@ func (c *client) operations() (out [][2]string) {
 				uuid.NewString(),
 				"{import}",
 				uuid.NewString(),
+				"{remark}",
+				uuid.NewString(),
 				"{directory}",
 				"fernlook",
 				"{attempt}",

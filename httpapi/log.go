@@ -7,7 +7,7 @@ import (
 	"strconv"
 	"time"
 
-	"uvent/core/record/sheet"
+	"uvent/core/record/table"
 	"uvent/desk/boards"
 	"uvent/desk/ledger"
 	"uvent/httpapi/api"
@@ -67,10 +67,10 @@ func (s *Server) ExportLog(ctx context.Context, in api.ExportLogRequestObject) (
 				[]string{
 					strconv.FormatInt(l.ID, 10),
 					l.At.Format(time.RFC3339),
-					sheet.Guard(l.Actor),
-					sheet.Guard(l.Says),
-					sheet.Guard(l.ClientName),
-					sheet.Guard(l.Label),
+					table.Guard(l.Actor),
+					table.Guard(l.Says),
+					table.Guard(l.ClientName),
+					table.Guard(l.Label),
 					l.Directory,
 					l.Kind,
 					strconv.FormatBool(l.Sealed),

@@ -15,8 +15,8 @@ import (
 	"uvent/core/record/record"
 	"uvent/core/record/sheet"
 	"uvent/core/rule/fit"
+	"uvent/desk/imports"
 	"uvent/desk/ledger"
-	"uvent/desk/problem"
 	"uvent/desk/records"
 	"uvent/httpapi/api"
 )
@@ -169,89 +169,19 @@ func (s *Server) SaveLocation(ctx context.Context, in api.SaveLocationRequestObj
 // ExportLocations writes locations as CSV.
 func (s *Server) ExportLocations(ctx context.Context, in api.ExportLocationsRequestObject) (api.ExportLocationsResponseObject, error) {
 	var b bytes.Buffer
-	if err := s.Desk.Records.Export(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, &b); err != nil {
+	if err := s.Desk.Records.Export(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, sheet.Write, &b); err != nil {
 		return nil, err
 	}
 	return api.ExportLocations200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, nil
 }
 
-func importOf(i records.Import) api.Import {
-	samples := i.Samples
-	if samples == nil {
-		samples = [][]string{}
-	}
-	return api.Import{
-		Id:       i.ID,
-		Client:   i.Client,
-		FileName: i.FileName,
-		Header:   i.Header,
-		Columns:  i.Columns,
-		Samples:  samples,
-		Rows:     i.Rows,
-		Plan:     i.Plan,
-		Applied:  i.Applied,
-	}
-}
-
-// StartImport keeps a file.
-func (s *Server) StartImport(ctx context.Context, in api.StartImportRequestObject) (api.StartImportResponseObject, error) {
-	up, err := readUpload(in.Body, sheet.MostBytes)
-	if err != nil {
-		return nil, err
-	}
-	var client *uuid.UUID
-	if text, given := up.fields["client"]; given {
-		id, err := uuid.Parse(text)
-		if err != nil {
-			return nil, &problem.Problem{
-				Kind:   problem.Invalid,
-				Detail: "That is no client.",
-				Fields: []record.Problem{{Path: "client", Message: "it is no id of a client"}},
-			}
-		}
-		client = &id
-	}
-	i, err := s.Desk.Records.StartImport(ctx, person(ctx), client, up.name, up.data)
-	if err != nil {
-		return nil, err
-	}
-	return api.StartImport201JSONResponse(importOf(i)), nil
-}
-
-// GetImport tells what a file would do.
-func (s *Server) GetImport(ctx context.Context, in api.GetImportRequestObject) (api.GetImportResponseObject, error) {
-	i, err := s.Desk.Records.Import(ctx, in.Import)
-	if err != nil {
-		return nil, err
-	}
-	return api.GetImport200JSONResponse(importOf(i)), nil
-}
-
-// MatchColumns chooses what each column holds.
-func (s *Server) MatchColumns(ctx context.Context, in api.MatchColumnsRequestObject) (api.MatchColumnsResponseObject, error) {
-	i, err := s.Desk.Records.MatchColumns(ctx, in.Import, *in.Body)
-	if err != nil {
-		return nil, err
-	}
-	return api.MatchColumns200JSONResponse(importOf(i)), nil
-}
-
-// ApplyImport brings the good rows in.
-func (s *Server) ApplyImport(ctx context.Context, in api.ApplyImportRequestObject) (api.ApplyImportResponseObject, error) {
-	i, err := s.Desk.Records.ApplyImport(ctx, person(ctx).Actor(), in.Import)
-	if err != nil {
-		return nil, err
-	}
-	return api.ApplyImport200JSONResponse(importOf(i)), nil
-}
-
-// GetBadRows writes the rows to mend.
-func (s *Server) GetBadRows(ctx context.Context, in api.GetBadRowsRequestObject) (api.GetBadRowsResponseObject, error) {
+// ExportSpreadsheet writes locations as XLSX.
+func (s *Server) ExportSpreadsheet(ctx context.Context, in api.ExportSpreadsheetRequestObject) (api.ExportSpreadsheetResponseObject, error) {
 	var b bytes.Buffer
-	if err := s.Desk.Records.BadRows(ctx, in.Import, &b); err != nil {
+	if err := s.Desk.Records.Export(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, sheet.WriteXLSX, &b); err != nil {
 		return nil, err
 	}
-	return api.GetBadRows200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, nil
+	return api.ExportSpreadsheet200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse{Body: &b, ContentLength: int64(b.Len())}, nil
 }
 
 // GetFacts lists what a record's facts may be.
@@ -271,7 +201,7 @@ func (s *Server) GetFacts(context.Context, api.GetFactsRequestObject) (api.GetFa
 		out.PaperKinds = append(out.PaperKinds, api.Column{Key: k.ID, Title: k.Name})
 	}
 	out.PhotoBytes, out.PaperBytes = photo.MostBytes, paper.MostBytes
-	for _, f := range sheet.Fields {
+	for _, f := range imports.Columns() {
 		out.Columns = append(out.Columns, api.Column{Key: f.Key, Title: f.Title})
 	}
 	return out, nil

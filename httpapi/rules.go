@@ -42,12 +42,13 @@ var rules = func() map[string]rule {
 		{rule{people.See, ofPath}, "getClient getLocation getRecordHistory getPhotoFile getListing getCase"},
 		{rule{people.See, ofScope}, "getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases getTodayRest"},
 		{rule{people.Confirm, ofPath}, "confirmRecord"},
-		{rule{people.See, ofUs}, `getCopies getIntake mergeRecord getPlans exportLocations getImport getBadRows getDraft getPhotosZip getPapers
+		{rule{people.See, ofUs}, `getCopies getIntake mergeRecord getPlans exportLocations exportSpreadsheet getImports getImport getImportRows getImportAlike getImportRest
+			getImportRestSpreadsheet getRemarks getDraft getPhotosZip getPapers
 			getPaperFile getRegions getVersions getHandInFile getRulebookProblems getWorth getAccounts getUndecided
 			proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet
 			getPeople readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
 		{rule{people.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft
-			dropDraft startImport matchColumns applyImport decideDates undoChange addPhoto orderPhotos savePhoto removePhoto
+			dropDraft startImport editImport undoImportEdit applyImport takeImportBack dropRemark decideDates undoChange addPhoto orderPhotos savePhoto removePhoto
 			restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValue
 			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain putOff takeUp`},
 		{rule{people.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse

@@ -125,6 +125,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 						uuid.NewString(),
 						"{import}",
 						uuid.NewString(),
+						"{remark}",
+						uuid.NewString(),
 						"{change}",
 						uuid.NewString(),
 						"{attempt}",

@@ -7,7 +7,9 @@ import (
 	"testing"
 	"time"
 
+	"uvent/core/record/bring"
 	"uvent/core/record/record"
+	"uvent/desk/imports"
 	"uvent/e2e/rig"
 	"uvent/httpapi/api"
 	"uvent/outside/visit"
@@ -100,29 +102,65 @@ func TestAFileComesInOverHTTP(t *testing.T) {
 	file := "Location;Name;Street;Town;State;Country;Phone\nOld Wharf;Nettlewick Yarns;9 Old Wharf;Port Sable;WA;US;360 555 0109\nBad;Nettlewick Yarns;1 Road;Port Sable;WA;US;12\n"
 	var in api.Import
 	c.upload(201, "/api/imports", "locations.csv", []byte(file), map[string]string{"client": client.Id.String()}, &in)
-	if in.Rows != 2 || in.Plan.New != 2 || in.Plan.Partly != 1 || in.Plan.Bad != 0 || !in.Plan.Problems[0].Left || in.Plan.Problems[0].Line != 3 ||
-		in.Plan.Problems[0].Column != "Phone" {
+	if in.Rows != 2 || in.State != api.ImportStateReady || in.Counts.By[bring.New] != 2 || in.Counts.Without != 1 || in.Encoding != "UTF-8" || in.Delimiter != ";" {
 		t.Fatalf("%+v", in)
 	}
 	path := "/api/imports/" + in.Id.String()
-	c.problem(422, "PUT", path+"/columns", []string{"name"})
-	c.want(200, "PUT", path+"/columns", []string{"label", "name", "street", "locality", "region", "country", ""}, &in)
-	if in.Plan.New != 2 || in.Plan.Partly != 0 {
-		t.Errorf("without the phones: %+v", in.Plan)
+	var alike []api.Alike
+	c.want(200, "GET", path+"/alike", nil, &alike)
+	if a := alike[0]; a.Key != "phone" || a.Column != "Phone" || a.Says != "12" || a.Line != 3 || a.Cells != 1 || a.Why == "" || a.Waits {
+		t.Errorf("%+v", alike)
 	}
-	c.want(200, "PUT", path+"/columns", []string{"label", "name", "street", "locality", "region", "country", "phone"}, &in)
-	if bad := string(c.want(200, "GET", path+"/bad.csv", nil, nil)); !strings.HasPrefix(bad, "Location;") || !strings.Contains(bad, "Bad;") ||
-		strings.Contains(bad, "Old Wharf;") {
-		t.Errorf("to mend: %s", bad)
+	columns := []string{"label", "name", "street", "locality", "region", "country", ""}
+	c.problem(422, "POST", path+"/edits", imports.Edit{Kind: imports.EditColumns, Columns: columns[:1]})
+	c.want(200, "POST", path+"/edits", imports.Edit{Kind: imports.EditColumns, Columns: columns}, &in)
+	if in.Counts.Without != 0 || in.Edits != 1 || in.Last.Kind != imports.EditColumns {
+		t.Errorf("without the phones: %+v", in)
+	}
+	c.want(200, "DELETE", path+"/edits/last", nil, &in)
+	if in.Counts.Without != 1 || in.Edits != 0 {
+		t.Errorf("undone: %+v", in)
+	}
+	if rest := string(c.want(200, "GET", path+"/rest.csv", nil, nil)); !strings.HasPrefix(rest, "Location;") || !strings.Contains(rest, "Bad;") ||
+		strings.Contains(rest, "Old Wharf;") {
+		t.Errorf("to mend: %s", rest)
+	}
+	if rest := c.want(200, "GET", path+"/rest.xlsx", nil, nil); !bytes.HasPrefix(rest, []byte("PK")) {
+		t.Errorf("as a spreadsheet: %.40q", rest)
+	}
+	var page api.ImportPage
+	c.want(200, "GET", path+"/rows?show=without", nil, &page)
+	if len(page.Rows) != 1 || page.Rows[0].Says["label"] != "Bad" || page.Rows[0].Says["phone"] != "" || page.Next != "" {
+		t.Errorf("%+v", page)
 	}
 	c.want(200, "POST", path+"/apply", nil, &in)
-	c.want(200, "GET", path, nil, &in)
-	if !in.Applied || in.Plan.New != 2 {
+	if in.State != api.ImportStateIn || in.Counts.By[bring.New] != 2 {
 		t.Errorf("%+v", in)
+	}
+	c.want(200, "GET", path+"/rows?search=bad", nil, &page)
+	if len(page.Rows) != 1 || !page.Rows[0].In {
+		t.Fatalf("%+v", page)
+	}
+	var remarks []api.Remark
+	at := "/api/locations/" + page.Rows[0].Location.String() + "/remarks"
+	c.want(200, "GET", at, nil, &remarks)
+	if len(remarks) != 1 || remarks[0].Says != "12" || remarks[0].File != "locations.csv" {
+		t.Fatalf("%+v", remarks)
+	}
+	c.want(204, "DELETE", at+"/"+remarks[0].Id.String(), nil, nil)
+	c.problem(404, "DELETE", at+"/"+remarks[0].Id.String(), nil)
+	if sheet := c.want(200, "GET", "/api/export.xlsx", nil, nil); !bytes.HasPrefix(sheet, []byte("PK")) {
+		t.Errorf("taken out as a spreadsheet: %.40q", sheet)
+	}
+	c.want(200, "POST", path+"/take-back", nil, &in)
+	var list []api.ImportLine
+	c.want(200, "GET", "/api/imports?client="+client.Id.String(), nil, &list)
+	if in.State != api.ImportStateReady || len(list) != 1 || list[0].Person != "Ines Roake" {
+		t.Errorf("%+v %+v", in, list)
 	}
 	var p api.Problem
 	c.upload(422, "/api/imports", "locations.csv", []byte("PK\x03\x04"), nil, &p)
-	if !strings.Contains(p.Detail, "own format") {
+	if !strings.Contains(p.Detail, "cannot be read as one") {
 		t.Errorf("it says %q", p.Detail)
 	}
 	c.upload(422, "/api/imports", "locations.csv", []byte(file), map[string]string{"client": "none"}, &p)

@@ -29,7 +29,7 @@ func calcCommand() *cobra.Command {
 			RunE: func(c *cobra.Command, _ []string) error { return calc(name, c.InOrStdin(), c.OutOrStdout()) },
 		})
 	}
-	c.AddCommand(calcPhotoCommand())
+	c.AddCommand(calcPhotoCommand(), calcSheetCommand())
 	return c
 }
 

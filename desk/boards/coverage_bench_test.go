@@ -32,10 +32,7 @@ var everyDirectory = []string{
 // rulebook was changed.
 func BenchmarkCoverage(b *testing.B) {
 	r, ctx := rig.Start(b, everyDirectory...), b.Context()
-	in, err := r.Desk.Records.StartImport(ctx, r.Who, nil, "many.csv", rig.ManyRows(5000))
-	rig.Must(b, err)
-	_, err = r.Desk.Records.ApplyImport(ctx, r.Who.Actor(), in.ID)
-	rig.Must(b, err)
+	r.BringIn(b, rig.ManyRows(5000))
 	first := func() {
 		c, err := r.Desk.Boards.Coverage(ctx, ledger.Scope{}, boards.ByPlace, 0, 100)
 		rig.Must(b, err)

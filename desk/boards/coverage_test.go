@@ -127,10 +127,7 @@ func TestPagesOfCoverage(t *testing.T) {
 		}
 		fmt.Fprintf(&file, "Client %d,Shop %02d,Spokeshave,%d Tern Street,Minnow Bay,WA,US,%s\n", i/10, i, i+1, phone)
 	}
-	in, err := r.Desk.Records.StartImport(ctx, r.Who, nil, "many.csv", []byte(file.String()))
-	rig.Must(t, err)
-	_, err = r.Desk.Records.ApplyImport(ctx, r.Who.Actor(), in.ID)
-	rig.Must(t, err)
+	r.BringIn(t, []byte(file.String()))
 	for _, order := range []boards.CoverageOrder{boards.ByPlace, boards.ByGain} {
 		var labels []string
 		seen := map[uuid.UUID]bool{}

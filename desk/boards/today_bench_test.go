@@ -19,10 +19,7 @@ import (
 // ended; and the reckoning of all of it, which is done once.
 func BenchmarkToday(b *testing.B) {
 	r, ctx := rig.Start(b, everyDirectory...), b.Context()
-	in, err := r.Desk.Records.StartImport(ctx, r.Who, nil, "many.csv", rig.ManyRows(5000))
-	rig.Must(b, err)
-	_, err = r.Desk.Records.ApplyImport(ctx, r.Who.Actor(), in.ID)
-	rig.Must(b, err)
+	r.BringIn(b, rig.ManyRows(5000))
 	begun(b, r)
 	today := func() boards.Today {
 		t, err := r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})

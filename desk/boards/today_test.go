@@ -90,10 +90,7 @@ func TestTodayIsWhatTheListingsAskFor(t *testing.T) {
 // Pages of many tasks hold each once, in order, and nothing that is put off.
 func TestPagesOfToday(t *testing.T) {
 	r, ctx := rig.Start(t, "fernlook", "murmurhall"), t.Context()
-	in, err := r.Desk.Records.StartImport(ctx, r.Who, nil, "many.csv", rig.ManyRows(130))
-	rig.Must(t, err)
-	_, err = r.Desk.Records.ApplyImport(ctx, r.Who.Actor(), in.ID)
-	rig.Must(t, err)
+	r.BringIn(t, rig.ManyRows(130))
 	first, err := r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})
 	rig.Must(t, err)
 	rig.Must(t, r.Desk.Listings.PutOff(ctx, r.Who.Actor(), first.Rows[0].Place, agenda.Begin, r.Desk.Now().Add(time.Hour), "The shop is being painted."))

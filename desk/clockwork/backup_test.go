@@ -7,6 +7,7 @@ import (
 	"testing"
 	"testing/fstest"
 
+	"uvent/core/record/sheet"
 	"uvent/demo/paint"
 	"uvent/desk/clockwork"
 	"uvent/desk/files"
@@ -78,7 +79,7 @@ func TestBackupAndRestore(t *testing.T) {
 	rig.Must(t, err)
 	export := func(d *clockwork.Desk) string {
 		var out bytes.Buffer
-		rig.Must(t, d.Records.Export(context.Background(), ledger.Scope{}, &out))
+		rig.Must(t, d.Records.Export(context.Background(), ledger.Scope{}, sheet.Write, &out))
 		return out.String()
 	}
 	if was, is := export(r.Desk), export(other); was != is || !strings.Contains(is, "Minnow Bay") {

@@ -14,6 +14,7 @@ import (
 	"uvent/core/rule/rulebook"
 	"uvent/desk/boards"
 	"uvent/desk/files"
+	"uvent/desk/imports"
 	"uvent/desk/ledger"
 	"uvent/desk/letters"
 	"uvent/desk/listings"
@@ -35,6 +36,7 @@ type Desk struct {
 	Letters   *letters.Desk
 	Files     *files.Desk
 	Records   *records.Desk
+	Imports   *imports.Desk
 	Sightings *sightings.Desk
 	Listings  *listings.Desk
 	Owners    *owners.Desk
@@ -85,13 +87,14 @@ func New(p Parts) (*Desk, error) {
 	d.People = people.New(s, clock, d.Ledger, d.Letters, p.Cost)
 	d.Files = files.New(s, clock, d.Shelf, d.Ledger)
 	d.Records = records.New(s, clock, r, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files)
+	d.Imports = imports.New(s, clock, jobs, d.Ledger)
 	d.Sightings = sightings.New(r, d.Ledger)
 	d.Listings = listings.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Letters, d.Files, d.Records, d.Sightings)
 	d.Owners = owners.New(s, clock, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files, d.Listings)
 	d.Rounds = rounds.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Records, d.Listings)
 	d.Boards = boards.New(s, clock, r, d.Shelf, d.Ledger, d.Files, d.Records, d.Listings, d.Rounds)
 	workers := river.NewWorkers()
-	for _, room := range []interface{ Workers(*river.Workers) }{d.Ledger, d.Letters, d.Records, d.Listings, d.Owners, d.Rounds} {
+	for _, room := range []interface{ Workers(*river.Workers) }{d.Ledger, d.Letters, d.Records, d.Imports, d.Listings, d.Owners, d.Rounds} {
 		room.Workers(workers)
 	}
 	// Jobs run on real time; what is due by the job's own clock comes to them from the ticker.

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"testing"
 
+	"uvent/core/record/bring"
 	"uvent/core/record/record"
 	"uvent/desk/ledger"
 	"uvent/desk/problem"
@@ -86,12 +87,9 @@ func TestImportedLocationsInherit(t *testing.T) {
 	)
 	rig.Must(t, err)
 	file := "Client,Label,Street,Town,State,Country,Website\nNettlewick Yarns,Old Wharf,9 Old Wharf,Port Sable,WA,US,\nNettlewick Yarns,Fennick,118 Fennick Road,Fennick,BC,CA,https://nettlewick.example/fennick\n"
-	in, err := r.Desk.Records.StartImport(ctx, r.Who, nil, "shops.csv", []byte(file))
-	if err != nil || in.Plan.New != 2 || in.Plan.Bad != 0 {
-		t.Fatalf("%+v, %v", in.Plan, err)
+	if in := r.BringIn(t, []byte(file)); in.Counts.By[bring.New] != 2 {
+		t.Fatalf("%+v", in.Counts)
 	}
-	_, err = r.Desk.Records.ApplyImport(ctx, who, in.ID)
-	rig.Must(t, err)
 	list, err := r.Desk.Records.Locations(ctx, ledger.Scope{Client: &c.ID})
 	rig.Must(t, err)
 	fennick, wharf := list[0].Record, list[1].Record
@@ -104,7 +102,7 @@ func TestImportedLocationsInherit(t *testing.T) {
 		t.Errorf("%+v", fennick)
 	}
 	// The client changes between two readings of one file: the second sees it.
-	in, err = r.Desk.Records.StartImport(
+	in, err := r.Desk.Imports.Start(
 		ctx,
 		r.Who,
 		nil,
@@ -122,7 +120,7 @@ func TestImportedLocationsInherit(t *testing.T) {
 	if err != nil || followed != 2 {
 		t.Fatalf("%d followed, %v", followed, err)
 	}
-	_, err = r.Desk.Records.ApplyImport(ctx, who, in.ID)
+	_, err = r.Desk.Imports.BringIn(ctx, who, in.ID)
 	rig.Must(t, err)
 	list, err = r.Desk.Records.Locations(ctx, ledger.Scope{Client: &c.ID})
 	rig.Must(t, err)

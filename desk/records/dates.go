@@ -132,7 +132,7 @@ func (d *Desk) SaveTogether(
 		); err != nil {
 			return 0, problem.Stale(problem.Taken(err))
 		}
-		data, err := json.Marshal(recordChange{Before: &l.Record, After: after, Batch: batch.String()})
+		data, err := json.Marshal(RecordChange{Before: &l.Record, After: after, Batch: batch.String()})
 		if err != nil {
 			return 0, err
 		}
@@ -176,9 +176,9 @@ func (d *Desk) Undo(ctx context.Context, q *db.Queries, actor people.Actor, chan
 	if err != nil || len(rows) == 0 {
 		return out, nil, err
 	}
-	changes := map[uuid.UUID]recordChange{}
+	changes := map[uuid.UUID]RecordChange{}
 	for _, r := range rows {
-		var c recordChange
+		var c RecordChange
 		if err := json.Unmarshal(r.Data, &c); err != nil {
 			return out, nil, err
 		}

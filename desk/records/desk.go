@@ -1,5 +1,4 @@
-// Package records is clients and locations: their records, how they are brought in and taken
-// out, what is planned for them and what is missing, and how they fit each directory.
+// Package records is clients and locations: their records, how they are taken out, what is planned for them and what is missing, and how they fit each directory.
 package records
 
 import (
@@ -18,17 +17,16 @@ import (
 
 // Desk keeps the records. It is safe for concurrent use.
 type Desk struct {
-	store    *store.Store
-	clock    reach.Clock
-	reach    *reach.Reach
-	jobs     ledger.Jobs
-	shelf    *shelf.Desk
-	people   *people.Desk
-	ledger   *ledger.Desk
-	letters  *letters.Desk
-	files    *files.Desk
-	lastRead atomic.Pointer[readings] // of an import
-	regions  atomic.Pointer[country]
+	store   *store.Store
+	clock   reach.Clock
+	reach   *reach.Reach
+	jobs    ledger.Jobs
+	shelf   *shelf.Desk
+	people  *people.Desk
+	ledger  *ledger.Desk
+	letters *letters.Desk
+	files   *files.Desk
+	regions atomic.Pointer[country]
 }
 
 // New makes a desk.

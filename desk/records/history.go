@@ -39,7 +39,7 @@ func (d *Desk) RecordHistory(ctx context.Context, location uuid.UUID) ([]Saved, 
 	}
 	var out []Saved
 	for _, r := range rows {
-		var c recordChange
+		var c RecordChange
 		if err := json.Unmarshal(r.Data, &c); err != nil {
 			return nil, err
 		}
@@ -66,7 +66,7 @@ func (d *Desk) TakeBack(ctx context.Context, actor people.Actor, location uuid.U
 		if err != nil {
 			return problem.OrNotFound(err, "This record was not saved then.")
 		}
-		var c recordChange
+		var c RecordChange
 		if err := json.Unmarshal(e.Data, &c); err != nil {
 			return err
 		}
@@ -89,7 +89,7 @@ func (d *Desk) TakeBack(ctx context.Context, actor people.Actor, location uuid.U
 		); err != nil {
 			return problem.Stale(problem.Taken(err))
 		}
-		return d.ledger.Note(ctx, q, actor, "record_saved", l.ClientID, &location, recordChange{Before: &now.Record, After: after})
+		return d.ledger.Note(ctx, q, actor, "record_saved", l.ClientID, &location, RecordChange{Before: &now.Record, After: after})
 	})
 	return l, err
 }

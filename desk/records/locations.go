@@ -21,8 +21,8 @@ func (d *Desk) Locations(ctx context.Context, s ledger.Scope) ([]ledger.Location
 	return store.Each(ledger.LocationOf)(d.store.Locations(ctx, db.LocationsParams{ClientID: s.Client, LocationID: s.Location}))
 }
 
-// recordChange is what the log keeps of a record's change.
-type recordChange struct {
+// RecordChange is what the log keeps of a record's change.
+type RecordChange struct {
 	Before *record.Record `json:"before,omitempty"`
 	After  record.Record  `json:"after"`
 	From   string         `json:"from,omitempty"`  // the file it came in by
@@ -44,7 +44,7 @@ func (d *Desk) AddLocation(ctx context.Context, actor people.Actor, client uuid.
 		); err != nil {
 			return problem.Taken(err)
 		}
-		return d.ledger.Note(ctx, q, actor, "location_added", client, &l.ID, recordChange{After: r})
+		return d.ledger.Note(ctx, q, actor, "location_added", client, &l.ID, RecordChange{After: r})
 	})
 	return l, err
 }
@@ -71,13 +71,13 @@ func (d *Desk) SaveLocation(ctx context.Context, actor people.Actor, id uuid.UUI
 		); err != nil {
 			return problem.Stale(problem.Taken(err))
 		}
-		return d.ledger.Note(ctx, q, actor, "record_saved", l.ClientID, &id, recordChange{Before: &before.Record, After: r})
+		return d.ledger.Note(ctx, q, actor, "record_saved", l.ClientID, &id, RecordChange{Before: &before.Record, After: r})
 	})
 	return l, err
 }
 
 // Export writes the locations in a scope as CSV.
-func (d *Desk) Export(ctx context.Context, s ledger.Scope, w io.Writer) error {
+func (d *Desk) Export(ctx context.Context, s ledger.Scope, write func(io.Writer, []sheet.Line) error, w io.Writer) error {
 	clients, err := d.Clients(ctx)
 	if err != nil {
 		return err
@@ -94,5 +94,5 @@ func (d *Desk) Export(ctx context.Context, s ledger.Scope, w io.Writer) error {
 	for i, l := range locations {
 		lines[i] = sheet.Line{Client: names[l.ClientID], Record: l.Record}
 	}
-	return sheet.Write(w, lines)
+	return write(w, lines)
 }

@@ -12,8 +12,11 @@ import (
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
+
 	"uvent/core/fact/photo"
 	"uvent/desk/boards"
+	"uvent/desk/imports"
 	"uvent/desk/ledger"
 	"uvent/desk/problem"
 )
@@ -59,18 +62,51 @@ func ManyRows(n int) []byte {
 	var b bytes.Buffer
 	b.WriteString("Client,Location,Name,Street,Town,State,Zip,Country,Phone,Category,Hours\n")
 	for i := range n {
+		client, number := i/50, i%50
 		fmt.Fprintf(
 			&b,
-			"Client %d,Shop %d,Spokeshave Cycle Works,%d Tern Street,Minnow Bay,WA,98990,US,(360) 555-01%02d,Bicycle repair,\"Tu-Fr 09:00-12:00,13:00-18:00; Sa "+
-				"09:00-%02d:00\"\n",
-			i/50,
-			i,
-			i+1,
-			i%100,
-			13+i%6,
+			"Client %d,Shop %d,%s Cycle Works,%d %s Street,%s,WA,98990,US,(360) %03d-%04d,Bicycle repair,\"Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-%02d:00\"\n",
+			client, i, madeUp(client), 1+number*17, madeUp(7*i+3), madeUp(i%97)+" Bay", 200+i/8000, 2000+i%8000, 13+i%6,
 		)
 	}
 	return b.Bytes()
+}
+
+// madeUp is a word for a number, another for each.
+func madeUp(n int) string {
+	parts := []string{"ba", "do", "fel", "gri", "hum", "jor", "kel", "lun", "mar", "nob", "pel", "quo", "ris", "sab", "tur", "vel"}
+	word := ""
+	for range 4 {
+		word += parts[n%len(parts)]
+		n /= len(parts)
+	}
+	return strings.ToUpper(word[:1]) + word[1:]
+}
+
+// ImportIs waits until a file is as far as that.
+func (r *Rig) ImportIs(t testing.TB, id uuid.UUID, state imports.State) imports.Import {
+	t.Helper()
+	for until := time.Now().Add(2 * time.Minute); ; time.Sleep(20 * time.Millisecond) {
+		in, err := r.Desk.Imports.Import(t.Context(), id)
+		Must(t, err)
+		switch {
+		case in.State == state:
+			return in
+		case in.State == imports.Failed || time.Now().After(until):
+			t.Fatalf("the file is %s, not %s: %s", in.State, state, in.Trouble)
+		}
+	}
+}
+
+// BringIn brings all rows of a file of locations in.
+func (r *Rig) BringIn(t testing.TB, file []byte) imports.Import {
+	t.Helper()
+	in, err := r.Desk.Imports.Start(t.Context(), r.Who, nil, "locations.csv", file)
+	Must(t, err)
+	r.ImportIs(t, in.ID, imports.Ready)
+	_, err = r.Desk.Imports.BringIn(t.Context(), r.Who.Actor(), in.ID)
+	Must(t, err)
+	return r.ImportIs(t, in.ID, imports.In)
 }
 
 // Boxes is a photo of a size, different for each seed.

@@ -25,8 +25,11 @@ import (
 	"uvent/core/fact/hours"
 	"uvent/core/fact/photo"
 	"uvent/core/fact/prose"
+	"uvent/core/record/bring"
 	"uvent/core/record/record"
 	"uvent/core/record/sheet"
+	"uvent/core/record/table"
+	"uvent/desk/imports"
 	"uvent/desk/records"
 
 	"github.com/getkin/kin-openapi/openapi3"
@@ -107,22 +110,22 @@ func (e CandidateStatus) Valid() bool {
 
 // Defines values for CandidateVerdict.
 const (
-	Different CandidateVerdict = "different"
-	Probably  CandidateVerdict = "probably"
-	Same      CandidateVerdict = "same"
-	Unlikely  CandidateVerdict = "unlikely"
+	CandidateVerdictDifferent CandidateVerdict = "different"
+	CandidateVerdictProbably  CandidateVerdict = "probably"
+	CandidateVerdictSame      CandidateVerdict = "same"
+	CandidateVerdictUnlikely  CandidateVerdict = "unlikely"
 )
 
 // Valid indicates whether the value is a known member of the CandidateVerdict enum.
 func (e CandidateVerdict) Valid() bool {
 	switch e {
-	case Different:
+	case CandidateVerdictDifferent:
 		return true
-	case Probably:
+	case CandidateVerdictProbably:
 		return true
-	case Same:
+	case CandidateVerdictSame:
 		return true
-	case Unlikely:
+	case CandidateVerdictUnlikely:
 		return true
 	default:
 		return false
@@ -347,22 +350,106 @@ func (e FilmingParts) Valid() bool {
 
 // Defines values for FitItemState.
 const (
-	Broken  FitItemState = "broken"
-	Changed FitItemState = "changed"
-	Good    FitItemState = "good"
-	Missing FitItemState = "missing"
+	FitItemStateBroken  FitItemState = "broken"
+	FitItemStateChanged FitItemState = "changed"
+	FitItemStateGood    FitItemState = "good"
+	FitItemStateMissing FitItemState = "missing"
 )
 
 // Valid indicates whether the value is a known member of the FitItemState enum.
 func (e FitItemState) Valid() bool {
 	switch e {
-	case Broken:
+	case FitItemStateBroken:
 		return true
-	case Changed:
+	case FitItemStateChanged:
 		return true
-	case Good:
+	case FitItemStateGood:
 		return true
-	case Missing:
+	case FitItemStateMissing:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ImportRowStanding.
+const (
+	ImportRowStandingChanged   ImportRowStanding = "changed"
+	ImportRowStandingDecide    ImportRowStanding = "decide"
+	ImportRowStandingNew       ImportRowStanding = "new"
+	ImportRowStandingOut       ImportRowStanding = "out"
+	ImportRowStandingTwice     ImportRowStanding = "twice"
+	ImportRowStandingUnchanged ImportRowStanding = "unchanged"
+	ImportRowStandingWaits     ImportRowStanding = "waits"
+)
+
+// Valid indicates whether the value is a known member of the ImportRowStanding enum.
+func (e ImportRowStanding) Valid() bool {
+	switch e {
+	case ImportRowStandingChanged:
+		return true
+	case ImportRowStandingDecide:
+		return true
+	case ImportRowStandingNew:
+		return true
+	case ImportRowStandingOut:
+		return true
+	case ImportRowStandingTwice:
+		return true
+	case ImportRowStandingUnchanged:
+		return true
+	case ImportRowStandingWaits:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ImportRowVerdict.
+const (
+	ImportRowVerdictNew      ImportRowVerdict = "new"
+	ImportRowVerdictProbably ImportRowVerdict = "probably"
+	ImportRowVerdictSame     ImportRowVerdict = "same"
+)
+
+// Valid indicates whether the value is a known member of the ImportRowVerdict enum.
+func (e ImportRowVerdict) Valid() bool {
+	switch e {
+	case ImportRowVerdictNew:
+		return true
+	case ImportRowVerdictProbably:
+		return true
+	case ImportRowVerdictSame:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ImportState.
+const (
+	ImportStateBringing   ImportState = "bringing"
+	ImportStateFailed     ImportState = "failed"
+	ImportStateIn         ImportState = "in"
+	ImportStateReading    ImportState = "reading"
+	ImportStateReady      ImportState = "ready"
+	ImportStateTakingBack ImportState = "taking_back"
+)
+
+// Valid indicates whether the value is a known member of the ImportState enum.
+func (e ImportState) Valid() bool {
+	switch e {
+	case ImportStateBringing:
+		return true
+	case ImportStateFailed:
+		return true
+	case ImportStateIn:
+		return true
+	case ImportStateReading:
+		return true
+	case ImportStateReady:
+		return true
+	case ImportStateTakingBack:
 		return true
 	default:
 		return false
@@ -984,6 +1071,36 @@ func (e GetCoverageParamsOrder) Valid() bool {
 	}
 }
 
+// Defines values for GetImportRowsParamsShow.
+const (
+	GetImportRowsParamsShowDecide  GetImportRowsParamsShow = "decide"
+	GetImportRowsParamsShowFine    GetImportRowsParamsShow = "fine"
+	GetImportRowsParamsShowGuessed GetImportRowsParamsShow = "guessed"
+	GetImportRowsParamsShowOut     GetImportRowsParamsShow = "out"
+	GetImportRowsParamsShowWaits   GetImportRowsParamsShow = "waits"
+	GetImportRowsParamsShowWithout GetImportRowsParamsShow = "without"
+)
+
+// Valid indicates whether the value is a known member of the GetImportRowsParamsShow enum.
+func (e GetImportRowsParamsShow) Valid() bool {
+	switch e {
+	case GetImportRowsParamsShowDecide:
+		return true
+	case GetImportRowsParamsShowFine:
+		return true
+	case GetImportRowsParamsShowGuessed:
+		return true
+	case GetImportRowsParamsShowOut:
+		return true
+	case GetImportRowsParamsShowWaits:
+		return true
+	case GetImportRowsParamsShowWithout:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for InviteJSONBodyRole.
 const (
 	InviteJSONBodyRoleAdministrator InviteJSONBodyRole = "administrator"
@@ -1248,6 +1365,23 @@ type AccountRole struct {
 
 // Address defines model for Address.
 type Address = address.Address
+
+// Alike defines model for Alike.
+type Alike struct {
+	Cells  int    `json:"cells"`
+	Column string `json:"column"`
+	Key    string `json:"key"`
+	Line   int    `json:"line"`
+
+	// Read As what they are read; empty where they are left out
+	Read  string `json:"read"`
+	Says  string `json:"says"`
+	Sure  bool   `json:"sure"`
+	Waits bool   `json:"waits"`
+
+	// Why They are left out
+	Why string `json:"why"`
+}
 
 // ApiKey defines model for ApiKey.
 type ApiKey struct {
@@ -2049,16 +2183,101 @@ type HoursQuestion struct {
 
 // Import defines model for Import.
 type Import struct {
-	Applied  bool                `json:"applied"`
-	Client   *openapi_types.UUID `json:"client,omitempty"`
-	Columns  []string            `json:"columns"`
-	FileName string              `json:"file_name"`
-	Header   []string            `json:"header"`
-	Id       openapi_types.UUID  `json:"id"`
-	Plan     Plan                `json:"plan"`
-	Rows     int                 `json:"rows"`
-	Samples  [][]string          `json:"samples"`
+	Client *openapi_types.UUID `json:"client,omitempty"`
+
+	// Clients That would be added
+	Clients   []string     `json:"clients"`
+	Columns   []string     `json:"columns"`
+	Counts    ImportCounts `json:"counts"`
+	Delimiter string       `json:"delimiter"`
+
+	// Done Rows, in what is under way
+	Done int `json:"done"`
+
+	// Edits That can be undone
+	Edits    int    `json:"edits"`
+	Encoding string `json:"encoding"`
+
+	// Encodings In which the file can be read
+	Encodings []string           `json:"encodings"`
+	FileName  string             `json:"file_name"`
+	Header    []string           `json:"header"`
+	Id        openapi_types.UUID `json:"id"`
+	Last      *ImportEdit        `json:"last,omitempty"`
+	Rows      int                `json:"rows"`
+	Samples   [][]string         `json:"samples"`
+
+	// Skipped Rows that are no locations
+	Skipped []SkippedRow `json:"skipped"`
+	State   ImportState  `json:"state"`
+
+	// Trouble Why it failed or stopped, in words
+	Trouble string `json:"trouble"`
 }
+
+// ImportCounts defines model for ImportCounts.
+type ImportCounts = bring.Counts
+
+// ImportEdit defines model for ImportEdit.
+type ImportEdit = imports.Edit
+
+// ImportLine defines model for ImportLine.
+type ImportLine struct {
+	Client    *openapi_types.UUID `json:"client,omitempty"`
+	Counts    ImportCounts        `json:"counts"`
+	CreatedAt time.Time           `json:"created_at"`
+	Done      int                 `json:"done"`
+	FileName  string              `json:"file_name"`
+	Id        openapi_types.UUID  `json:"id"`
+	Person    string              `json:"person"`
+	Rows      int                 `json:"rows"`
+	State     ImportState         `json:"state"`
+	Trouble   string              `json:"trouble"`
+}
+
+// ImportOurs defines model for ImportOurs.
+type ImportOurs struct {
+	Client   string              `json:"client"`
+	Label    string              `json:"label"`
+	Location *openapi_types.UUID `json:"location,omitempty"`
+	Says     map[string]string   `json:"says"`
+}
+
+// ImportPage defines model for ImportPage.
+type ImportPage struct {
+	// Next The key behind which the next page begins; empty at the end
+	Next string      `json:"next"`
+	Rows []ImportRow `json:"rows"`
+}
+
+// ImportRow defines model for ImportRow.
+type ImportRow struct {
+	Client   string              `json:"client"`
+	Guess    bool                `json:"guess"`
+	In       bool                `json:"in"`
+	Line     int                 `json:"line"`
+	Location *openapi_types.UUID `json:"location,omitempty"`
+
+	// Of The line that it says the same as, or may; 0 for none
+	Of       int               `json:"of"`
+	Ours     *ImportOurs       `json:"ours,omitempty"`
+	Problems []CellProblem     `json:"problems"`
+	Readings []Reading         `json:"readings"`
+	Reasons  []string          `json:"reasons"`
+	Says     map[string]string `json:"says"`
+	Standing ImportRowStanding `json:"standing"`
+	Verdict  ImportRowVerdict  `json:"verdict"`
+	Without  bool              `json:"without"`
+}
+
+// ImportRowStanding defines model for ImportRow.Standing.
+type ImportRowStanding string
+
+// ImportRowVerdict defines model for ImportRow.Verdict.
+type ImportRowVerdict string
+
+// ImportState defines model for ImportState.
+type ImportState string
 
 // Intake defines model for Intake.
 type Intake struct {
@@ -2584,9 +2803,6 @@ type PlaceOnDate struct {
 	Words string `json:"words"`
 }
 
-// Plan defines model for Plan.
-type Plan = records.Plan
-
 // Planned defines model for Planned.
 type Planned struct {
 	Actor   string             `json:"actor"`
@@ -2663,8 +2879,8 @@ type ProposedItem struct {
 	Why string `json:"why"`
 }
 
-// ReadAs defines model for ReadAs.
-type ReadAs = records.ReadAs
+// Reading defines model for Reading.
+type Reading = sheet.Reading
 
 // Record defines model for Record.
 type Record = record.Record
@@ -2697,6 +2913,16 @@ type Region struct {
 	Name  string             `json:"name"`
 	Roads int                `json:"roads"`
 	Towns int                `json:"towns"`
+}
+
+// Remark defines model for Remark.
+type Remark struct {
+	Column string             `json:"column"`
+	File   string             `json:"file"`
+	Id     openapi_types.UUID `json:"id"`
+	Key    string             `json:"key"`
+	Says   string             `json:"says"`
+	Why    string             `json:"why"`
 }
 
 // Review What a visitor wrote
@@ -2914,7 +3140,7 @@ type SignInPage struct {
 type Sitting = hours.Sitting
 
 // SkippedRow defines model for SkippedRow.
-type SkippedRow = sheet.Skipped
+type SkippedRow = table.Skipped
 
 // Snoozed defines model for Snoozed.
 type Snoozed struct {
@@ -3350,6 +3576,12 @@ type ExportLocationsParams struct {
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
+// ExportSpreadsheetParams defines parameters for ExportSpreadsheet.
+type ExportSpreadsheetParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+}
+
 // MakeFeedJSONBody defines parameters for MakeFeed.
 type MakeFeedJSONBody struct {
 	Client   *openapi_types.UUID `json:"client,omitempty"`
@@ -3365,14 +3597,31 @@ type GetForecastParams struct {
 	Fee *bool `form:"fee,omitempty" json:"fee,omitempty"`
 }
 
+// GetImportsParams defines parameters for GetImports.
+type GetImportsParams struct {
+	Client *ClientScope `form:"client,omitempty" json:"client,omitempty"`
+
+	// Behind The file behind which the page begins
+	Behind *openapi_types.UUID `form:"behind,omitempty" json:"behind,omitempty"`
+}
+
 // StartImportMultipartBody defines parameters for StartImport.
 type StartImportMultipartBody struct {
 	Client *openapi_types.UUID `json:"client,omitempty"`
 	File   openapi_types.File  `json:"file"`
 }
 
-// MatchColumnsJSONBody defines parameters for MatchColumns.
-type MatchColumnsJSONBody = []string
+// GetImportRowsParams defines parameters for GetImportRows.
+type GetImportRowsParams struct {
+	Show   *GetImportRowsParamsShow `form:"show,omitempty" json:"show,omitempty"`
+	Search *string                  `form:"search,omitempty" json:"search,omitempty"`
+
+	// Behind The key behind which the page begins
+	Behind *string `form:"behind,omitempty" json:"behind,omitempty"`
+}
+
+// GetImportRowsParamsShow defines parameters for GetImportRows.
+type GetImportRowsParamsShow string
 
 // InviteJSONBody defines parameters for Invite.
 type InviteJSONBody struct {
@@ -3820,8 +4069,8 @@ type ReadHoursJSONRequestBody = HoursQuestion
 // StartImportMultipartRequestBody defines body for StartImport for multipart/form-data ContentType.
 type StartImportMultipartRequestBody StartImportMultipartBody
 
-// MatchColumnsJSONRequestBody defines body for MatchColumns for application/json ContentType.
-type MatchColumnsJSONRequestBody = MatchColumnsJSONBody
+// EditImportJSONRequestBody defines body for EditImport for application/json ContentType.
+type EditImportJSONRequestBody = ImportEdit
 
 // InviteJSONRequestBody defines body for Invite for application/json ContentType.
 type InviteJSONRequestBody InviteJSONBody
@@ -4086,6 +4335,9 @@ type ServerInterface interface {
 	// ExportLocations Locations as CSV that imports back unchanged
 	// (GET /api/export.csv)
 	ExportLocations(c *gin.Context, params ExportLocationsParams)
+	// ExportSpreadsheet Locations as a spreadsheet that imports back unchanged
+	// (GET /api/export.xlsx)
+	ExportSpreadsheet(c *gin.Context, params ExportSpreadsheetParams)
 	// GetFacts Our categories, and the columns a CSV may have
 	// (GET /api/facts)
 	GetFacts(c *gin.Context)
@@ -4104,21 +4356,39 @@ type ServerInterface interface {
 	// ReadHours Read hours as text or as a drawn week, and say what they come to
 	// (POST /api/hours)
 	ReadHours(c *gin.Context)
-	// StartImport Keep a CSV file of locations and say what it would do
+	// GetImports Files on their way in, and those that are in, the latest first
+	// (GET /api/imports)
+	GetImports(c *gin.Context, params GetImportsParams)
+	// StartImport Keep a file of locations and say what it would do; a large one is read in the background
 	// (POST /api/imports)
 	StartImport(c *gin.Context)
-	// GetImport What a file would do, or has done
+	// GetImport How far a file is, and how its rows stand
 	// (GET /api/imports/{import})
 	GetImport(c *gin.Context, pImport ImportPath)
-	// ApplyImport Bring the good rows in
+	// GetImportAlike Cells that say the same, and what becomes of them
+	// (GET /api/imports/{import}/alike)
+	GetImportAlike(c *gin.Context, pImport ImportPath)
+	// ApplyImport Bring the rows in that can come in; many in the background
 	// (POST /api/imports/{import}/apply)
 	ApplyImport(c *gin.Context, pImport ImportPath)
-	// GetBadRows The rows that are not taken, with what to mend
-	// (GET /api/imports/{import}/bad.csv)
-	GetBadRows(c *gin.Context, pImport ImportPath)
-	// MatchColumns Choose what each column holds
-	// (PUT /api/imports/{import}/columns)
-	MatchColumns(c *gin.Context, pImport ImportPath)
+	// EditImport Say something of a cell, of cells that say the same, of rows, of the columns or of the encoding
+	// (POST /api/imports/{import}/edits)
+	EditImport(c *gin.Context, pImport ImportPath)
+	// UndoImportEdit Take back what was said last
+	// (DELETE /api/imports/{import}/edits/last)
+	UndoImportEdit(c *gin.Context, pImport ImportPath)
+	// GetImportRest The rows that are not in, or not whole, with what to mend
+	// (GET /api/imports/{import}/rest.csv)
+	GetImportRest(c *gin.Context, pImport ImportPath)
+	// GetImportRestSpreadsheet The same as a spreadsheet
+	// (GET /api/imports/{import}/rest.xlsx)
+	GetImportRestSpreadsheet(c *gin.Context, pImport ImportPath)
+	// GetImportRows A page of a file's rows, what needs somebody first
+	// (GET /api/imports/{import}/rows)
+	GetImportRows(c *gin.Context, pImport ImportPath, params GetImportRowsParams)
+	// TakeImportBack Take a whole file back as one change; refused when something was begun with one of its locations
+	// (POST /api/imports/{import}/take-back)
+	TakeImportBack(c *gin.Context, pImport ImportPath)
 	// Invite Invite somebody by email
 	// (POST /api/invitations)
 	Invite(c *gin.Context)
@@ -4308,6 +4578,12 @@ type ServerInterface interface {
 	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
 	// (PUT /api/locations/{location}/presence/{window})
 	SeeRecord(c *gin.Context, location LocationPath, window openapi_types.UUID)
+	// GetRemarks Cells of files that could not come in
+	// (GET /api/locations/{location}/remarks)
+	GetRemarks(c *gin.Context, location LocationPath)
+	// DropRemark Put a remark away that somebody has read
+	// (DELETE /api/locations/{location}/remarks/{remark})
+	DropRemark(c *gin.Context, location LocationPath, remark openapi_types.UUID)
 	// GetRisks What in a location's record is likely to get a listing suspended, refused or verified anew, by directory
 	// (GET /api/locations/{location}/risks)
 	GetRisks(c *gin.Context, location LocationPath)
@@ -5273,6 +5549,41 @@ func (siw *ServerInterfaceWrapper) ExportLocations(c *gin.Context) {
 	siw.Handler.ExportLocations(c, params)
 }
 
+// ExportSpreadsheet operation middleware
+func (siw *ServerInterfaceWrapper) ExportSpreadsheet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportSpreadsheetParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportSpreadsheet(c, params)
+}
+
 // GetFacts operation middleware
 func (siw *ServerInterfaceWrapper) GetFacts(c *gin.Context) {
 
@@ -5393,6 +5704,41 @@ func (siw *ServerInterfaceWrapper) ReadHours(c *gin.Context) {
 	siw.Handler.ReadHours(c)
 }
 
+// GetImports operation middleware
+func (siw *ServerInterfaceWrapper) GetImports(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetImportsParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "behind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "behind", c.Request.URL.Query(), &params.Behind, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter behind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetImports(c, params)
+}
+
 // StartImport operation middleware
 func (siw *ServerInterfaceWrapper) StartImport(c *gin.Context) {
 
@@ -5431,6 +5777,31 @@ func (siw *ServerInterfaceWrapper) GetImport(c *gin.Context) {
 	siw.Handler.GetImport(c, pImport)
 }
 
+// GetImportAlike operation middleware
+func (siw *ServerInterfaceWrapper) GetImportAlike(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "import" -------------
+	var pImport ImportPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "import", c.Param("import"), &pImport, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter import: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetImportAlike(c, pImport)
+}
+
 // ApplyImport operation middleware
 func (siw *ServerInterfaceWrapper) ApplyImport(c *gin.Context) {
 
@@ -5456,8 +5827,8 @@ func (siw *ServerInterfaceWrapper) ApplyImport(c *gin.Context) {
 	siw.Handler.ApplyImport(c, pImport)
 }
 
-// GetBadRows operation middleware
-func (siw *ServerInterfaceWrapper) GetBadRows(c *gin.Context) {
+// EditImport operation middleware
+func (siw *ServerInterfaceWrapper) EditImport(c *gin.Context) {
 
 	var err error
 	_ = err
@@ -5478,11 +5849,11 @@ func (siw *ServerInterfaceWrapper) GetBadRows(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetBadRows(c, pImport)
+	siw.Handler.EditImport(c, pImport)
 }
 
-// MatchColumns operation middleware
-func (siw *ServerInterfaceWrapper) MatchColumns(c *gin.Context) {
+// UndoImportEdit operation middleware
+func (siw *ServerInterfaceWrapper) UndoImportEdit(c *gin.Context) {
 
 	var err error
 	_ = err
@@ -5503,7 +5874,134 @@ func (siw *ServerInterfaceWrapper) MatchColumns(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.MatchColumns(c, pImport)
+	siw.Handler.UndoImportEdit(c, pImport)
+}
+
+// GetImportRest operation middleware
+func (siw *ServerInterfaceWrapper) GetImportRest(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "import" -------------
+	var pImport ImportPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "import", c.Param("import"), &pImport, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter import: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetImportRest(c, pImport)
+}
+
+// GetImportRestSpreadsheet operation middleware
+func (siw *ServerInterfaceWrapper) GetImportRestSpreadsheet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "import" -------------
+	var pImport ImportPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "import", c.Param("import"), &pImport, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter import: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetImportRestSpreadsheet(c, pImport)
+}
+
+// GetImportRows operation middleware
+func (siw *ServerInterfaceWrapper) GetImportRows(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "import" -------------
+	var pImport ImportPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "import", c.Param("import"), &pImport, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter import: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetImportRowsParams
+
+	// ------------- Optional query parameter "show" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "show", c.Request.URL.Query(), &params.Show, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter show: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "search" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "behind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "behind", c.Request.URL.Query(), &params.Behind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter behind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetImportRows(c, pImport, params)
+}
+
+// TakeImportBack operation middleware
+func (siw *ServerInterfaceWrapper) TakeImportBack(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "import" -------------
+	var pImport ImportPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "import", c.Param("import"), &pImport, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter import: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeImportBack(c, pImport)
 }
 
 // Invite operation middleware
@@ -7480,6 +7978,65 @@ func (siw *ServerInterfaceWrapper) SeeRecord(c *gin.Context) {
 	siw.Handler.SeeRecord(c, location, window)
 }
 
+// GetRemarks operation middleware
+func (siw *ServerInterfaceWrapper) GetRemarks(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRemarks(c, location)
+}
+
+// DropRemark operation middleware
+func (siw *ServerInterfaceWrapper) DropRemark(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "remark" -------------
+	var remark openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "remark", c.Param("remark"), &remark, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter remark: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropRemark(c, location, remark)
+}
+
 // GetRisks operation middleware
 func (siw *ServerInterfaceWrapper) GetRisks(c *gin.Context) {
 
@@ -8977,11 +9534,20 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/drafts/:subject", wrapper.GetDraft)
 	router.PUT(options.BaseURL+"/api/drafts/:subject", wrapper.SaveDraft)
 	router.GET(options.BaseURL+"/api/export.csv", wrapper.ExportLocations)
+	router.GET(options.BaseURL+"/api/export.xlsx", wrapper.ExportSpreadsheet)
+	router.GET(options.BaseURL+"/api/imports", wrapper.GetImports)
 	router.POST(options.BaseURL+"/api/imports", wrapper.StartImport)
 	router.GET(options.BaseURL+"/api/imports/:import", wrapper.GetImport)
-	router.PUT(options.BaseURL+"/api/imports/:import/columns", wrapper.MatchColumns)
+	router.GET(options.BaseURL+"/api/imports/:import/rows", wrapper.GetImportRows)
+	router.GET(options.BaseURL+"/api/imports/:import/alike", wrapper.GetImportAlike)
+	router.POST(options.BaseURL+"/api/imports/:import/edits", wrapper.EditImport)
+	router.DELETE(options.BaseURL+"/api/imports/:import/edits/last", wrapper.UndoImportEdit)
 	router.POST(options.BaseURL+"/api/imports/:import/apply", wrapper.ApplyImport)
-	router.GET(options.BaseURL+"/api/imports/:import/bad.csv", wrapper.GetBadRows)
+	router.POST(options.BaseURL+"/api/imports/:import/take-back", wrapper.TakeImportBack)
+	router.GET(options.BaseURL+"/api/imports/:import/rest.csv", wrapper.GetImportRest)
+	router.GET(options.BaseURL+"/api/imports/:import/rest.xlsx", wrapper.GetImportRestSpreadsheet)
+	router.GET(options.BaseURL+"/api/locations/:location/remarks", wrapper.GetRemarks)
+	router.DELETE(options.BaseURL+"/api/locations/:location/remarks/:remark", wrapper.DropRemark)
 	router.GET(options.BaseURL+"/api/facts", wrapper.GetFacts)
 	router.POST(options.BaseURL+"/api/hours", wrapper.ReadHours)
 	router.GET(options.BaseURL+"/api/special-dates", wrapper.GetSpecialDates)
@@ -10422,6 +10988,51 @@ func (response ExportLocationsdefaultApplicationProblemPlusJSONResponse) VisitEx
 	return err
 }
 
+type ExportSpreadsheetRequestObject struct {
+	Params ExportSpreadsheetParams
+}
+
+type ExportSpreadsheetResponseObject interface {
+	VisitExportSpreadsheetResponse(w http.ResponseWriter) error
+}
+
+type ExportSpreadsheet200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportSpreadsheet200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse) VisitExportSpreadsheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportSpreadsheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportSpreadsheetdefaultApplicationProblemPlusJSONResponse) VisitExportSpreadsheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetFactsRequestObject struct {
 }
 
@@ -10651,6 +11262,45 @@ func (response ReadHoursdefaultApplicationProblemPlusJSONResponse) VisitReadHour
 	return err
 }
 
+type GetImportsRequestObject struct {
+	Params GetImportsParams
+}
+
+type GetImportsResponseObject interface {
+	VisitGetImportsResponse(w http.ResponseWriter) error
+}
+
+type GetImports200JSONResponse []ImportLine
+
+func (response GetImports200JSONResponse) VisitGetImportsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetImportsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetImportsdefaultApplicationProblemPlusJSONResponse) VisitGetImportsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StartImportRequestObject struct {
 	Body *multipart.Reader
 }
@@ -10729,6 +11379,45 @@ func (response GetImportdefaultApplicationProblemPlusJSONResponse) VisitGetImpor
 	return err
 }
 
+type GetImportAlikeRequestObject struct {
+	Import ImportPath `json:"import"`
+}
+
+type GetImportAlikeResponseObject interface {
+	VisitGetImportAlikeResponse(w http.ResponseWriter) error
+}
+
+type GetImportAlike200JSONResponse []Alike
+
+func (response GetImportAlike200JSONResponse) VisitGetImportAlikeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetImportAlikedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetImportAlikedefaultApplicationProblemPlusJSONResponse) VisitGetImportAlikeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ApplyImportRequestObject struct {
 	Import ImportPath `json:"import"`
 }
@@ -10768,20 +11457,99 @@ func (response ApplyImportdefaultApplicationProblemPlusJSONResponse) VisitApplyI
 	return err
 }
 
-type GetBadRowsRequestObject struct {
+type EditImportRequestObject struct {
+	Import ImportPath `json:"import"`
+	Body   *EditImportJSONRequestBody
+}
+
+type EditImportResponseObject interface {
+	VisitEditImportResponse(w http.ResponseWriter) error
+}
+
+type EditImport200JSONResponse Import
+
+func (response EditImport200JSONResponse) VisitEditImportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EditImportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EditImportdefaultApplicationProblemPlusJSONResponse) VisitEditImportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoImportEditRequestObject struct {
 	Import ImportPath `json:"import"`
 }
 
-type GetBadRowsResponseObject interface {
-	VisitGetBadRowsResponse(w http.ResponseWriter) error
+type UndoImportEditResponseObject interface {
+	VisitUndoImportEditResponse(w http.ResponseWriter) error
 }
 
-type GetBadRows200TextcsvResponse struct {
+type UndoImportEdit200JSONResponse Import
+
+func (response UndoImportEdit200JSONResponse) VisitUndoImportEditResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoImportEditdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UndoImportEditdefaultApplicationProblemPlusJSONResponse) VisitUndoImportEditResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetImportRestRequestObject struct {
+	Import ImportPath `json:"import"`
+}
+
+type GetImportRestResponseObject interface {
+	VisitGetImportRestResponse(w http.ResponseWriter) error
+}
+
+type GetImportRest200TextcsvResponse struct {
 	Body          io.Reader
 	ContentLength int64
 }
 
-func (response GetBadRows200TextcsvResponse) VisitGetBadRowsResponse(w http.ResponseWriter) error {
+func (response GetImportRest200TextcsvResponse) VisitGetImportRestResponse(w http.ResponseWriter) error {
 
 	w.Header().Set("Content-Type", "text/csv")
 	if response.ContentLength != 0 {
@@ -10796,12 +11564,12 @@ func (response GetBadRows200TextcsvResponse) VisitGetBadRowsResponse(w http.Resp
 	return err
 }
 
-type GetBadRowsdefaultApplicationProblemPlusJSONResponse struct {
+type GetImportRestdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetBadRowsdefaultApplicationProblemPlusJSONResponse) VisitGetBadRowsResponse(w http.ResponseWriter) error {
+func (response GetImportRestdefaultApplicationProblemPlusJSONResponse) VisitGetImportRestResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10813,18 +11581,63 @@ func (response GetBadRowsdefaultApplicationProblemPlusJSONResponse) VisitGetBadR
 	return err
 }
 
-type MatchColumnsRequestObject struct {
+type GetImportRestSpreadsheetRequestObject struct {
 	Import ImportPath `json:"import"`
-	Body   *MatchColumnsJSONRequestBody
 }
 
-type MatchColumnsResponseObject interface {
-	VisitMatchColumnsResponse(w http.ResponseWriter) error
+type GetImportRestSpreadsheetResponseObject interface {
+	VisitGetImportRestSpreadsheetResponse(w http.ResponseWriter) error
 }
 
-type MatchColumns200JSONResponse Import
+type GetImportRestSpreadsheet200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
 
-func (response MatchColumns200JSONResponse) VisitMatchColumnsResponse(w http.ResponseWriter) error {
+func (response GetImportRestSpreadsheet200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse) VisitGetImportRestSpreadsheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetImportRestSpreadsheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetImportRestSpreadsheetdefaultApplicationProblemPlusJSONResponse) VisitGetImportRestSpreadsheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetImportRowsRequestObject struct {
+	Import ImportPath `json:"import"`
+	Params GetImportRowsParams
+}
+
+type GetImportRowsResponseObject interface {
+	VisitGetImportRowsResponse(w http.ResponseWriter) error
+}
+
+type GetImportRows200JSONResponse ImportPage
+
+func (response GetImportRows200JSONResponse) VisitGetImportRowsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -10836,12 +11649,51 @@ func (response MatchColumns200JSONResponse) VisitMatchColumnsResponse(w http.Res
 	return err
 }
 
-type MatchColumnsdefaultApplicationProblemPlusJSONResponse struct {
+type GetImportRowsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response MatchColumnsdefaultApplicationProblemPlusJSONResponse) VisitMatchColumnsResponse(w http.ResponseWriter) error {
+func (response GetImportRowsdefaultApplicationProblemPlusJSONResponse) VisitGetImportRowsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeImportBackRequestObject struct {
+	Import ImportPath `json:"import"`
+}
+
+type TakeImportBackResponseObject interface {
+	VisitTakeImportBackResponse(w http.ResponseWriter) error
+}
+
+type TakeImportBack200JSONResponse Import
+
+func (response TakeImportBack200JSONResponse) VisitTakeImportBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeImportBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeImportBackdefaultApplicationProblemPlusJSONResponse) VisitTakeImportBackResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13574,6 +14426,79 @@ func (response SeeRecorddefaultApplicationProblemPlusJSONResponse) VisitSeeRecor
 	return err
 }
 
+type GetRemarksRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type GetRemarksResponseObject interface {
+	VisitGetRemarksResponse(w http.ResponseWriter) error
+}
+
+type GetRemarks200JSONResponse []Remark
+
+func (response GetRemarks200JSONResponse) VisitGetRemarksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRemarksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRemarksdefaultApplicationProblemPlusJSONResponse) VisitGetRemarksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropRemarkRequestObject struct {
+	Location LocationPath       `json:"location"`
+	Remark   openapi_types.UUID `json:"remark"`
+}
+
+type DropRemarkResponseObject interface {
+	VisitDropRemarkResponse(w http.ResponseWriter) error
+}
+
+type DropRemark204Response struct {
+}
+
+func (response DropRemark204Response) VisitDropRemarkResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropRemarkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropRemarkdefaultApplicationProblemPlusJSONResponse) VisitDropRemarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetRisksRequestObject struct {
 	Location LocationPath `json:"location"`
 }
@@ -15906,6 +16831,9 @@ type StrictServerInterface interface {
 	// ExportLocations Locations as CSV that imports back unchanged
 	// (GET /api/export.csv)
 	ExportLocations(ctx context.Context, request ExportLocationsRequestObject) (ExportLocationsResponseObject, error)
+	// ExportSpreadsheet Locations as a spreadsheet that imports back unchanged
+	// (GET /api/export.xlsx)
+	ExportSpreadsheet(ctx context.Context, request ExportSpreadsheetRequestObject) (ExportSpreadsheetResponseObject, error)
 	// GetFacts Our categories, and the columns a CSV may have
 	// (GET /api/facts)
 	GetFacts(ctx context.Context, request GetFactsRequestObject) (GetFactsResponseObject, error)
@@ -15924,21 +16852,39 @@ type StrictServerInterface interface {
 	// ReadHours Read hours as text or as a drawn week, and say what they come to
 	// (POST /api/hours)
 	ReadHours(ctx context.Context, request ReadHoursRequestObject) (ReadHoursResponseObject, error)
-	// StartImport Keep a CSV file of locations and say what it would do
+	// GetImports Files on their way in, and those that are in, the latest first
+	// (GET /api/imports)
+	GetImports(ctx context.Context, request GetImportsRequestObject) (GetImportsResponseObject, error)
+	// StartImport Keep a file of locations and say what it would do; a large one is read in the background
 	// (POST /api/imports)
 	StartImport(ctx context.Context, request StartImportRequestObject) (StartImportResponseObject, error)
-	// GetImport What a file would do, or has done
+	// GetImport How far a file is, and how its rows stand
 	// (GET /api/imports/{import})
 	GetImport(ctx context.Context, request GetImportRequestObject) (GetImportResponseObject, error)
-	// ApplyImport Bring the good rows in
+	// GetImportAlike Cells that say the same, and what becomes of them
+	// (GET /api/imports/{import}/alike)
+	GetImportAlike(ctx context.Context, request GetImportAlikeRequestObject) (GetImportAlikeResponseObject, error)
+	// ApplyImport Bring the rows in that can come in; many in the background
 	// (POST /api/imports/{import}/apply)
 	ApplyImport(ctx context.Context, request ApplyImportRequestObject) (ApplyImportResponseObject, error)
-	// GetBadRows The rows that are not taken, with what to mend
-	// (GET /api/imports/{import}/bad.csv)
-	GetBadRows(ctx context.Context, request GetBadRowsRequestObject) (GetBadRowsResponseObject, error)
-	// MatchColumns Choose what each column holds
-	// (PUT /api/imports/{import}/columns)
-	MatchColumns(ctx context.Context, request MatchColumnsRequestObject) (MatchColumnsResponseObject, error)
+	// EditImport Say something of a cell, of cells that say the same, of rows, of the columns or of the encoding
+	// (POST /api/imports/{import}/edits)
+	EditImport(ctx context.Context, request EditImportRequestObject) (EditImportResponseObject, error)
+	// UndoImportEdit Take back what was said last
+	// (DELETE /api/imports/{import}/edits/last)
+	UndoImportEdit(ctx context.Context, request UndoImportEditRequestObject) (UndoImportEditResponseObject, error)
+	// GetImportRest The rows that are not in, or not whole, with what to mend
+	// (GET /api/imports/{import}/rest.csv)
+	GetImportRest(ctx context.Context, request GetImportRestRequestObject) (GetImportRestResponseObject, error)
+	// GetImportRestSpreadsheet The same as a spreadsheet
+	// (GET /api/imports/{import}/rest.xlsx)
+	GetImportRestSpreadsheet(ctx context.Context, request GetImportRestSpreadsheetRequestObject) (GetImportRestSpreadsheetResponseObject, error)
+	// GetImportRows A page of a file's rows, what needs somebody first
+	// (GET /api/imports/{import}/rows)
+	GetImportRows(ctx context.Context, request GetImportRowsRequestObject) (GetImportRowsResponseObject, error)
+	// TakeImportBack Take a whole file back as one change; refused when something was begun with one of its locations
+	// (POST /api/imports/{import}/take-back)
+	TakeImportBack(ctx context.Context, request TakeImportBackRequestObject) (TakeImportBackResponseObject, error)
 	// Invite Invite somebody by email
 	// (POST /api/invitations)
 	Invite(ctx context.Context, request InviteRequestObject) (InviteResponseObject, error)
@@ -16128,6 +17074,12 @@ type StrictServerInterface interface {
 	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
 	// (PUT /api/locations/{location}/presence/{window})
 	SeeRecord(ctx context.Context, request SeeRecordRequestObject) (SeeRecordResponseObject, error)
+	// GetRemarks Cells of files that could not come in
+	// (GET /api/locations/{location}/remarks)
+	GetRemarks(ctx context.Context, request GetRemarksRequestObject) (GetRemarksResponseObject, error)
+	// DropRemark Put a remark away that somebody has read
+	// (DELETE /api/locations/{location}/remarks/{remark})
+	DropRemark(ctx context.Context, request DropRemarkRequestObject) (DropRemarkResponseObject, error)
 	// GetRisks What in a location's record is likely to get a listing suspended, refused or verified anew, by directory
 	// (GET /api/locations/{location}/risks)
 	GetRisks(ctx context.Context, request GetRisksRequestObject) (GetRisksResponseObject, error)
@@ -17464,6 +18416,32 @@ func (sh *strictHandler) ExportLocations(ctx *gin.Context, params ExportLocation
 	}
 }
 
+// ExportSpreadsheet operation middleware
+func (sh *strictHandler) ExportSpreadsheet(ctx *gin.Context, params ExportSpreadsheetParams) {
+	var request ExportSpreadsheetRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportSpreadsheet(ctx, request.(ExportSpreadsheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportSpreadsheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportSpreadsheetResponseObject); ok {
+		if err := validResponse.VisitExportSpreadsheetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetFacts operation middleware
 func (sh *strictHandler) GetFacts(ctx *gin.Context) {
 	var request GetFactsRequestObject
@@ -17648,6 +18626,32 @@ func (sh *strictHandler) ReadHours(ctx *gin.Context) {
 	}
 }
 
+// GetImports operation middleware
+func (sh *strictHandler) GetImports(ctx *gin.Context, params GetImportsParams) {
+	var request GetImportsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetImports(ctx, request.(GetImportsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetImports")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetImportsResponseObject); ok {
+		if err := validResponse.VisitGetImportsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // StartImport operation middleware
 func (sh *strictHandler) StartImport(ctx *gin.Context) {
 	var request StartImportRequestObject
@@ -17705,6 +18709,32 @@ func (sh *strictHandler) GetImport(ctx *gin.Context, pImport ImportPath) {
 	}
 }
 
+// GetImportAlike operation middleware
+func (sh *strictHandler) GetImportAlike(ctx *gin.Context, pImport ImportPath) {
+	var request GetImportAlikeRequestObject
+
+	request.Import = pImport
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetImportAlike(ctx, request.(GetImportAlikeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetImportAlike")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetImportAlikeResponseObject); ok {
+		if err := validResponse.VisitGetImportAlikeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ApplyImport operation middleware
 func (sh *strictHandler) ApplyImport(ctx *gin.Context, pImport ImportPath) {
 	var request ApplyImportRequestObject
@@ -17731,39 +18761,13 @@ func (sh *strictHandler) ApplyImport(ctx *gin.Context, pImport ImportPath) {
 	}
 }
 
-// GetBadRows operation middleware
-func (sh *strictHandler) GetBadRows(ctx *gin.Context, pImport ImportPath) {
-	var request GetBadRowsRequestObject
+// EditImport operation middleware
+func (sh *strictHandler) EditImport(ctx *gin.Context, pImport ImportPath) {
+	var request EditImportRequestObject
 
 	request.Import = pImport
 
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GetBadRows(ctx, request.(GetBadRowsRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GetBadRows")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(GetBadRowsResponseObject); ok {
-		if err := validResponse.VisitGetBadRowsResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
-// MatchColumns operation middleware
-func (sh *strictHandler) MatchColumns(ctx *gin.Context, pImport ImportPath) {
-	var request MatchColumnsRequestObject
-
-	request.Import = pImport
-
-	var body MatchColumnsJSONRequestBody
+	var body EditImportJSONRequestBody
 	var err error
 	// A request validator built on kin-openapi's openapi3filter with
 	// KeepValidatedValue leaves the value it validated on the body. Bind
@@ -17782,18 +18786,149 @@ func (sh *strictHandler) MatchColumns(ctx *gin.Context, pImport ImportPath) {
 	request.Body = &body
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.MatchColumns(ctx, request.(MatchColumnsRequestObject))
+		return sh.ssi.EditImport(ctx, request.(EditImportRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "MatchColumns")
+		handler = middleware(handler, "EditImport")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(MatchColumnsResponseObject); ok {
-		if err := validResponse.VisitMatchColumnsResponse(ctx.Writer); err != nil {
+	} else if validResponse, ok := response.(EditImportResponseObject); ok {
+		if err := validResponse.VisitEditImportResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// UndoImportEdit operation middleware
+func (sh *strictHandler) UndoImportEdit(ctx *gin.Context, pImport ImportPath) {
+	var request UndoImportEditRequestObject
+
+	request.Import = pImport
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UndoImportEdit(ctx, request.(UndoImportEditRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UndoImportEdit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UndoImportEditResponseObject); ok {
+		if err := validResponse.VisitUndoImportEditResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetImportRest operation middleware
+func (sh *strictHandler) GetImportRest(ctx *gin.Context, pImport ImportPath) {
+	var request GetImportRestRequestObject
+
+	request.Import = pImport
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetImportRest(ctx, request.(GetImportRestRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetImportRest")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetImportRestResponseObject); ok {
+		if err := validResponse.VisitGetImportRestResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetImportRestSpreadsheet operation middleware
+func (sh *strictHandler) GetImportRestSpreadsheet(ctx *gin.Context, pImport ImportPath) {
+	var request GetImportRestSpreadsheetRequestObject
+
+	request.Import = pImport
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetImportRestSpreadsheet(ctx, request.(GetImportRestSpreadsheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetImportRestSpreadsheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetImportRestSpreadsheetResponseObject); ok {
+		if err := validResponse.VisitGetImportRestSpreadsheetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetImportRows operation middleware
+func (sh *strictHandler) GetImportRows(ctx *gin.Context, pImport ImportPath, params GetImportRowsParams) {
+	var request GetImportRowsRequestObject
+
+	request.Import = pImport
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetImportRows(ctx, request.(GetImportRowsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetImportRows")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetImportRowsResponseObject); ok {
+		if err := validResponse.VisitGetImportRowsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeImportBack operation middleware
+func (sh *strictHandler) TakeImportBack(ctx *gin.Context, pImport ImportPath) {
+	var request TakeImportBackRequestObject
+
+	request.Import = pImport
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeImportBack(ctx, request.(TakeImportBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeImportBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeImportBackResponseObject); ok {
+		if err := validResponse.VisitTakeImportBackResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -20060,6 +21195,59 @@ func (sh *strictHandler) SeeRecord(ctx *gin.Context, location LocationPath, wind
 	}
 }
 
+// GetRemarks operation middleware
+func (sh *strictHandler) GetRemarks(ctx *gin.Context, location LocationPath) {
+	var request GetRemarksRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRemarks(ctx, request.(GetRemarksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRemarks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRemarksResponseObject); ok {
+		if err := validResponse.VisitGetRemarksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropRemark operation middleware
+func (sh *strictHandler) DropRemark(ctx *gin.Context, location LocationPath, remark openapi_types.UUID) {
+	var request DropRemarkRequestObject
+
+	request.Location = location
+	request.Remark = remark
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropRemark(ctx, request.(DropRemarkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropRemark")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropRemarkResponseObject); ok {
+		if err := validResponse.VisitDropRemarkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetRisks operation middleware
 func (sh *strictHandler) GetRisks(ctx *gin.Context, location LocationPath) {
 	var request GetRisksRequestObject
@@ -21875,400 +23063,421 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L37khs3sjf4KgjuRnhml3LLl5nPp/WXLFm2zsiWjlozit0JR38gK0nisAjUFMCmOApFfK+xEbsvd55k",
-	"A5kA6kKgLt3FVnuO/9KFVQUgkUjk9ZcfZ0u1K5QEafTs8uOs4CXfgYES/8WNgV1h3nCzsf8UcnY5K+w/",
-	"5jPJdzC79E/M5rMS/rEXJWSzS1PuYT7Tyw3suH3NHAv7qDalkOvZp0/z2TIXILs+Sw90fnWlyh03s8vZ",
-	"fi+y2Tw5ytVS2R/cMP/YQ3mMjDPmu5koYWlUeexYQHhmJGXErlBlF2XogTtSJldLboSSHeP4RyYaqXMX",
-	"amON+XbBCyg7loC/33H+xUYZ1TWG/f2OY2hYltC15/RA5yg7/uEVyLX9xJ+/jQ1yA6W2JL78OMtAL0tR",
-	"IMUvZ+82wNyPzGy4YQeuWQnczjW2Wf5Dg9YspPnm62rRQhpYQzn7ZGdUgi6U1ICS5k2pFjns7F+XShp7",
-	"KK38KYpcEG9cFPTE//mfmlZRjfa/l7CaXc7+t4tKlF3Qr/rCfxdHbC78KSthtdc8p02gF+z3ni6XoPUp",
-	"pd5b6iy5ZAtgmZLA+ELtDeMsF9oIuSbyabWDhcqODHINbKPyTM/ms6JUBZRG0Gq53kJ2zU2DVhk38MiI",
-	"HZwyyXy25PKa6218++wgUPqp4ceZ2ZRqv94wswFWF0buywulcuDSfxr0kufcwOn3X4YlF3vDFrBSJTQ/",
-	"+oVmBagih+jX8RBGiPl6xQ4bscQJHtmBS8OUtJ8QBnY6IhzDx3lZ8qP9t+bH+IPaQBHbPqWBHVSZMaHZ",
-	"gQsDGVupcs5UyQ526wQy/xO2E1oLub5kUuFO2hOBVJ3NZyD3u9nl32dEczwFq73Gn7TI3WVi+Go1s/wm",
-	"BWSzXyP7eRAyU4c+7n1PT9Fp8Yft74EZWnvnKFINpxb/CUtjh3u6XKq9O1N5/no1u/x798juhRd8afTs",
-	"0/xji4GXGy7XY1nYvbM4RjdNZAOk5Xx24KUUco2zGMoqLfLhh8N3GhOb11d2SshfK1ISZS5PCJNzHZ/S",
-	"UsmVKHeQ1X6tnZPqjMZehh0XefSXtT010S86Do29JJWB6A/2rJJ47d0IepTnscFbBK/LH1rJvDo/RLE6",
-	"fWrfdlN1y+zg7Lcqh9Pd4BXb1y7Irx8/jqyndF84vTrrS/FfdM9HZ5Rlpbs/Wrxh30xssFWBcmHiPxZK",
-	"G55fL1UW37US1u5qj4jCEsBEf9pLYfoX7D7gHq9NNAzbnN88LPOENvPZh0dr9cifTSLTl55ctV8fOSUX",
-	"7RG7Y7P9DUhzsVQlXKz40ly4l3G2TwvxFzhGNn+EbBoofEgFipHZq7f+etBgx4EMaaZBxm8Be3GMkKEx",
-	"OYZT8hOYz6Jiy9KoAJ7/zLPYIZH6AOVIYT5eg6E3EsJ/XXJpUqKxUiFO6Z5SAQx8iHP9nS5e/GqYUI0K",
-	"teWFIdzsqsWlN+btPia9NjTPkyXslK6vLSjV9Mv1csNLvjRNktUeSmlkfxEy06TDCsMM34Iep44VXPbL",
-	"kw1Rxj7rVnI67TDHKMVK4Ke02gm5NxBZ1c9KG2ZKfgM5s6zJVqXaoQJbCPmEPb5kRh2kZvYIsKVVESVb",
-	"HNmGy4zxnFTSUxriO3FlPOflGrRhK1Hi4gIBu/jtnTrIGE0PwmzU3pyO9AvfgWZq5WcvzEZIa7ahRs0N",
-	"4yWwHFaGWRPFLWjEdrZ2zZPXr7yaWY+UL2GpyuxL3LShEp7ecX+QiC+B/8cetHHXXHLvI9wuZK+NKKTf",
-	"06idYpmFh1sqIlGc4T74pNR29Zb7YVflZjyvbQ5OpWNvHCnfwnKrJInb1l3gDlenaWCf+TSfLY7XpeLZ",
-	"Kcl+sIavkIwzbUou1hvDcmHNZcN0AZBdb3ebqK24BuWt+9NzZac2Z0ahZLJcHdsLZTZR2fYOT4mXbZkC",
-	"zaQybMNvYI77O+mpVXtjF3w6jWe50pAxO1s8vH/PlVwLs89gznJu8G+/1kc//Ut12ar9om5zy/1u4YRT",
-	"azp9/642JXqC6hZXy4OC/g8nS28vXDwj1WcyJ1YMO1oRtWKT2tSinO5c0xEmL8XN59V3MrEWJiGxQBrA",
-	"56LKEHwoRAl6rGp7anCIm6i3RzOrxrMdPzJtRJ6zBTCcEWTRM7sDs1HZOOVMG56wP40weeIXFf/vUoC+",
-	"thddgnnvou6hgu0W6OeGM0lpfrQwR9ywy41Z1va3w1/zjMtMZI5KLe6tzMvh9kmxaboJ6rYj10rqcRcY",
-	"kjJuBpUwUEpZWu113WZalQDXRl0vcy52eOLx4G8gt+S95hJlQdSQuoEyE0vTsMDIMCpKteCL/IgWbC62",
-	"gH/NxGoFJUgT+VqLCexag5lVqQFE0bAMv/ZqKhVp4xusY3uL1kBzMzqv4sqsi+zSYq/j0sf5uE6P/994",
-	"vgddKZD2jtQgDTuCierBWclXEe30qWS0lC803ajMWU4nU1l5N1rXMi2xvCeyZr4MItEztSt4CdkbDAbF",
-	"eLlfPLwi//5bKyLms9IZa/0bg2adZXUhl5CIJxy4Zm4/rM5kL1NSfBm9NcoCM1CMoAzXcGWgiH5prwtw",
-	"OxMxcewxEqPVpSv6aFQlKUlOxP1U9vBFuPUndaCpHK1SJzSGXqwd5CIxUjG7V8y+rk9FUPuco2FK/Fgj",
-	"QDW+p2/d/nfn1R8Ev9XVEXOnsFphShgk/MmkP5wEMuzJFEvLMiYeLdpruA6XadcO4qPssAHpwh9MFSAh",
-	"e8Ks8nS8ZFJJwP/fSjI3TkdDrXaUcpQ51aA5sxeqZBu7qUqu3ZaqMswpKoAS2s1WyGwI///FPkcOcbGM",
-	"sx+RY9Tq1N4s1a7hDzygvpqTv2MtbkBe74voVaajpCHPgjYUv1IysfEp/Smm2CCNKrWmWqc17WaBJsGN",
-	"VWcqt4MpZv6LI3+4i+1pkhmehxJ26gb/lu0puguRSz7E1a7pJEVJZYeysjniaucurjxYEjrh3hZMdseu",
-	"CyivMx47iYDWrSIfgQsDu/szU3R9WoZeAB0ztWJcIjMzO8Oo8abUNi7qcE0MyThni2MVgJ0zu5WMy4xO",
-	"M1m0OzVWPlsy6Hd2/D6Ljcjboo6be4on3tI929yn8de/dI7doTebJfa1ktducyI2OZK1uYWVBpQUPCPV",
-	"hs7Lpj3HFAmvXFy7HeRq6L3ObeaiDieXFe6a2qKR0h6tqZbFhRB93up1fGmcR8XajHIJpYRo1KTfDvRz",
-	"z0inlkidAyfjKecmofWnrcW7efmdiHNyzxt1HJV6pExqg+j0RKRR4zqOeAPcSb5OGnDhyohaufb8d3w/",
-	"TwcMIBNcXieu41Lt8ADgiVB4QIinTqTWoRF+rNJ8EnHga2dO1ebdvl/iF2ZzxvFt2Me9xPYeaVzx1exL",
-	"obfDb4u3Qm87te/TQ7MGaXKrbamSgt7D9GWQWUpBP6hSm/4PGP16tTqVPrjeuSeJn3qUnJDntdysdkA7",
-	"3+/icWfvkYkIEHuVqR1oa+44TzUzGytEIM+jPibvTD3lX7WKD7LYayFBa7wUhdHMJHRXstH7NSbnenQr",
-	"Du+5heJEeiIhegNgvvS0HBkLwZdxUs9QHXoLNwIOkcvMWZJ4s7Ty0axeBcwKf814PZXriDed4Vu86u6a",
-	"qRau9DHxkDtIa3+J1jxy7ntRfiYCoaMjYm0hTeIWBSQSN/gC4pk5OwCTyiJsJNBRPMIeBab3yw3jziEQ",
-	"TDAfjrV/4YYpOrRDY94tetmF+GnPfUTbLdxPOk45JZYQS2upfghb3nyiO7cpZP8OS//yeQJNqr5yoc5L",
-	"xrV3omwV3lzuGu/JUarlIFfTjdFhxz+8pGV+/fhxLZMooSk74kQpSsnnJ+QamIziZzz85nrl3kjYOknl",
-	"Qx0klCndpCMppfZefbppWiScIDmseZ7WjXrmnc6d61zXfKY3vIReN8LbKkxdp4NfdTX1Fj3qk0tTJG41",
-	"qTxXh5RLbMflkQVqB2mCfhQU8kzdQMmExEBGyqXSz36/hU1p5L33Z6VHWLlKdx+1o2Gi82q34ruslhGL",
-	"QdK23yIpTKYuPjvQz+oGUj7GYIOhKW/N7Gu4iUdIfDRu4PRO5xL0xuZEUnfsQK8W3Wz0cJQEjVDA6akS",
-	"OaT5biVkdpJ33JlVYkd5QW/FpO3AY+Y9ma0Ai8+5t7dbwheo3eVyks8v6IZUElzBh9rnGVsAhnqiCvhB",
-	"lZmOR4utAjHH/A7trt4j04bLbFj6onNCVrT3g9Uo7paS2lKlk/rcqlS7ibQ578QYrtUmUxCNoCN/Cz0N",
-	"FxQ8E/ihOFnkKnfx0JNcqUSE2JUfnc52AyKRfTnwXLpiJm/Z78iUct+NT7+I5fMuXM7UaXb8BwNSp1Kg",
-	"/RHrcIxENHTnEHSxOPtX+g7bcM2kYkXOl0DlI9aOdTw7nDvQj3FN/zsmf3Ugzd2iK6oT9Rrj1gkXOAxJ",
-	"Et+UfTnQBbnj5XY2n20E5oNrl/LpXEdk5K/FTdynz1eGhHNkTyzpjSJJZUxu7VxRalPtQC1ohXHAmFhs",
-	"RcUHl2AMcNIF07fX4lvyPEdhuRvFNCvhCi5iNVpSWaPeqXgLvtySxR/3qCTl3ChrzKkpqYoxLJJbHBn5",
-	"c09nEUv1Q6ejD0fWvjObN9WNUY7mGyjFSkDCO1dti7UurcYs4cDoHSIGQ648cDrkkfsR40CJDKT43UlM",
-	"odihFAbsX9x93tqzlDuqslb9DVEvsjlxtLoJ1p3YGHiwH6ATFy6V2vWL0YJAuxDKTqqY1q7g68g93DBV",
-	"Izm6+0UulvHfSnUYk+xBM0gYuEZd42oikbyfIM/m6C20x8itOYvaR3uZQXl94MdUumSrkiFlXlRECS8F",
-	"UtRHqc/b0aOL+lGLcRlcDb1nmh7tUoSNz0MTdvo8f9MYqmt/Xghjl3lSimvNVmGY/TTDFPZIxWrUqfqf",
-	"Wskv3/LDz6C15byawjxCtxsn8wYEIF/x5bZnpnUHsN6K4pEqiJqPCmU5pqSq6sbpaBLtDZRsCTKoKsRD",
-	"jI56iMwFhhqWklcZObfZ3yv3gdMdfo/OZ7u/IUqOozkLxP64gPVeziKcnfL5PXdMIkAzJV05MaWNhPN0",
-	"y5TkmnwNEBH1g1GJXWfAnB7gFUUvK5pGD20JGUgjXNJfO7ySQbIgQcNSSXL0Kyu9G/WN844K0tqD30QL",
-	"IQuutb0EBjzcopp3fYQvxJb8nMt1zPyu4nPR9WLAa84e26vyqxjz3ll7C1HAyRLeUpHCOwXvOu95H9mj",
-	"EUKEL74PBp7DUuhotNSqWMPv3auCy3j2TMxF3StiTyKrwph4BcIvSsIlowS0wWFV+lpsoL3ex/RrywL4",
-	"E9tYI2jONBcZKrZ8B8NDC5gnyKlSh0aqLS26RbBTtcr95g6lPajpLPDaye7xItLChh3o+sFL1l9HCnro",
-	"R38DsL1Oar+uShxGemCWqogq/e/rNY7kDceqQEw9C7qHaNY/DvQsKXltCQmNjIu6zXMDJer8Ov57woZp",
-	"m/fkB6oN1lFMEPc8Jj2NkVKRnejP0gps8Ioe72bEdTQf2qoBzg46qHKbznMs9zksoplylrNWIgfGtU9o",
-	"teQ2IGejki39CExI9IuCXDb5oVPE8GNKlO13O564o3qsyG06B9ppVLwkukHGUHXx/pilkhKWpJ8sjteu",
-	"FLQii6WX/YOSnPfrNVVa6v7iiHq0z2lCfoU1o9NN3u17bfeC0VnBKjhmC4e3Ovqdsuf7vTGxeywHnulr",
-	"Clc0Kff9sebgc44jdnBqalUiqPlxBBJAKgjoJtG5hBcilsi6jzooraaLhrrTdzFBiumNKg1IcJbswQnT",
-	"4QKzW4dysDjjZPAwQtWVGkc0P9ocadBJuVdBQJ1WsyZLwrEiVK0YZxrKG7GkClOsCBfBy7sSkCNIkPfV",
-	"RZwXG2XUiLCQfRwnnIoZDP/WO/hgEp9qw5YgJfz3w6Q7qfreycYxuRxJiX9oh086M31idar9HHNIXYDP",
-	"fZVSK+6psmM0tIb21bIEkGwLUNhD1vYs48WyAMyMPBbQH+3CwWKT+yGLnfuFqw8bFuR2Ob+3y1RYUCa6",
-	"+0Zsii/40rxygaPT/O24rODlNlFvuIxroF15wgDyTsEQ8nr6UEgtQxqvPxeuSOpPiawUbkwpFnvTmfrE",
-	"nU0Zi0qNE6QJrW18Vs4K/QU4sZ6UxSU3sFbl8cunfqnjUHr8+/UsgEo5px9FJ/nWpWrkPPeWNacFkHfD",
-	"3wU0rBWhptkNJeIzT40JaYiJFGP845h4Ef3SruDyeG2VuNFWFr2qxT/HGmhCbqAUhi9idWpvuNmEwoxa",
-	"Qitn5ImjGnV+xOuZ5zl5F2u29vB5VBZOyusZKX091SkqCBs7bXRko4IRaiZyJddQMn8Ln0garNW4XhzT",
-	"SDb4G30VH8YC2zwOUkNfO93R23FIwY87jxLcUkf5EeOyBarKdx3GaiaDSWAf7iQBfg3P6d1pcFIEFQRY",
-	"dRLn9WuhZs3UOb1Gy/bpaR/E1gqa5GnucJN7ovcYcLMv4ZnKc1iaKBjsj6D+/er1L+wPb188Y//j3779",
-	"8x9PMsJX9JXoSR8ao4kjklQJBKcz7bVEXUZDmF2cAFHMm/PhxEUgT8nzJPQodLcEqtsLa50kqzN2jt4j",
-	"sn3iiTv+Q/Ep5LtoWd17EtU3IgPlDahapH2315itkIstkLXaSEmjWgVxipybqf1ibHlBI7EvGlyQcABt",
-	"aLIB/tU5A/xUsBA6ttmIXkbhmCTiWhkvpSdmQFq4LJmwqlA66/EXtVgjxo7UIounzpz4mqo5DQn+bdQI",
-	"0/Nqo/qtzgZlPBn8SHO/l3G2ojjiqddbZnEadxUZlrE8SFm/rtH9+7g/JZg+Np9RLlPcYmhKv6JUGr70",
-	"6xml+uGrOIUXwrw0sTOeymPshkRzBInYZn6lIzzTkTLOtULAnAoDofLlLEq1BTm2mjPpGO3IAHbrrLkh",
-	"w5NVTadzP3pyxVnRmOi1kcXSek6C8rVovMtm2vBsWDh+katlLCKJYr+G0uLX5USVT2JZiTxPpLCsAjJV",
-	"VzaUhxAPgXUq21scraYN+aqSlFa+p8SjVFEP5tHld7mstVxo41fQkMA+DywBQbyMJjm/tsqhlVo5mFDU",
-	"PWdcsxUvaxVCqszYWqEqNWA/DkmM0va96eYVtnBO3BI+EeUztdzHMNbYQn1gQjKUnp6tvOJ7EJnZ4I5v",
-	"kNHmFbylUQUCQD4JRZZWxZxbrVkJnFwLbXTgPXEY+NyHgc8dBz3XovCHmX3RTmY+2/SKYEusL4m+4wQw",
-	"NndAAaxKWPIY0gTP87678rXd+zToCW6YyviRgjaDrl8/n+dxRL8VJDDBVwDXzvOUKBwiBtshPj6e6xao",
-	"DmcrALbDyOmKa0odPJUwG56vhtKFeiQkUn7tbyGblSBQwnmuBOz43AxPwZ9UnkVdAtEC5lcNiA8PkUU5",
-	"P+wIhuIuBJsXpYuP1aUQXsytF+KmFo3BwE0sp/odNkQgqCT7hJ+4W8+cBGWVqzXZjNr5EVRCvQIy4IhD",
-	"3XGpUcyvwzNMXIhW5yJKYazKil3OQqO09BlG81YCnb31HP4BuR4yfry0YtmaLEtO2C4GJMtBI3dIlqsD",
-	"Zqbbo1D/b0Sswl+kkJH3NmK9ObV7nIrVmwONbw+TvA4Nb+DD6nAbQe2mmaNxE+D3cJJd+4en8jSYW2G4",
-	"jOS/uPX33m1xvRcI1+hXKhvwPK3yw6Qdibg4tSS1QUqFiOPSVKWcXuYEkSxMv6XiQ8+OBtVAfg1d5H9V",
-	"ETqWR5zOobtzEt5ESboei3zI9XPYHBOs4YN/pFShiKSQX0jyHJ2l30wi7cjli23PT0JTuFtGe10YFe/2",
-	"McbBNSz9iLtSAlV2xc1+UrnI+PEnxPGMZhgOkmgZLEUWy32h1kf7UmMUoNJT1KpxQmrqT7qquJZheLck",
-	"wrj88/vtltKT95eg2JLn+bVPPDslhYQPhmlTgqG4g71VnGGLBVJoxXEsPSKwCU5Qv0Iz3wKiXWTT0Y4q",
-	"z6+HFwHPZ1CWagRqJ1LgB/tO3KGXLLNqVg+gyZ0pWq4JWZwHgO1QZQZn8iKerbEhBo+5AUhp8A94hQO3",
-	"yBwgvwG2U9Js9PBp1M5SrJyQNhrB2HB5Uc8PVnU7QL3haIYFyGvZ6EVR9woVsBRjMGuv6IXkSnzl44m7",
-	"TtrZ5liG+cRe05TzVHMROFeC6103rHPU7ZnQU7kzkcU+Uw8+n0zqn3Fc5njfEce3Pvx8sufhmDXaW4X9",
-	"q21WjXfdcUrKISJAP/ZTA1UsFXloh9A8nFIyxNC05FHaf0kzGmXJb4jb/JqiqXa3zGzSzR9Gp/JGEpm0",
-	"/+PYsS/pfhhdfaayUhVDs/lzMqLGHOaOTlTxc+3g5a5xg56E+JhdOluAFhloZ6rB1t5UWygMnXke/i8r",
-	"eRzca8wR9Qex1coCs0J9+IpW90V/7M6dV78RtVZZ/0z1MXtZsXAbEjwXKZf8mLK+SKrIuMjZqakJ3DWY",
-	"G5vF1N9cLu/X39/kRARfIRqLCe2KHBKNNPrxG3rTgeqoFY4Y9UwAP7ybolvVPGxplA2k4dtYBS0YVxff",
-	"WXdITyVydbtTLqWJxxDlgEolaaqRD1GFKNTAe5voC80QQl/PGVaZEFRfgWk0pLQpeVoLOmgtzQzW/tZG",
-	"PjZ1cA4nWkp8d26E4XGpW+vL0O49k2dJzLZRDTR7jO90RdAtm4b0HlNh6ZHucjKspSJ+2lca4SttM7k2",
-	"zJxsT7+g6CZFI6Vp9JB0lUqieyaFBaK/lHEU8bhvhp6mcSqADvr6sLZauNTbt9XCMuWkHiTGZvOtuZAD",
-	"vYnTxq1vgQ8VosNV8yyc/ryx/Bh7vQqSOJ5Nfqog7undwV1t2sqEmlUfmacTyV8JuX2Khvy4pjEYrb+D",
-	"Alv1RHFx/6TemnQr8tBxu6cnMfb8nNfrCk8lKpLAiaQheKKYsge7YkT2i28tFTkE9ls67p5Q6EHE7jbY",
-	"2GBZAjce1RPfCslPR7bj8W7dHr6mF2JG+PoEBEb1BU4UqU+C4yx936Ex4Pm+VVE0yVvH8jhf5xncBp0+",
-	"oMCfjhNQn7u/QY+FHji9L9TRdrs657yv+oc7xwQWkx6EBuwvLhVCt3IEPxq23jpSbWzJG1ci0oMrwxsZ",
-	"HS7SxQ08cZ09MGfEV7UIHbcdCgFZwvX4C9+FgFprpDqiPva5we8wV7waH0YnhqmDPfg+fvQCU/syDLOq",
-	"wwcJ7Zvhq3EwSycQxp3hJl8dEzegdkMiVu6xAPQ+Ri10rTPifWIg1+CC6PFKWnw7NCgaOCLFIYY70mpx",
-	"i6gbdTe0GrjBZHFU0pW5XsAmipqIZyMTlB61VDvADq/r4UnrdbDBKNyBGouWfauaymEQqrmQseyxN6W4",
-	"4QZYwdegg2sDX5nXk2FHCefX9nWrgKSna3gUXiPcXPiUz5GjY0uXVTQt1vUax5T3GcUjZvMZJvAOyo2N",
-	"V6C7XuQhy4q8+PbZqkBY5ANygu0r19R3qhcmdA3YzLerNTNiibZ6M7tIdanUas7sKWbcarDa1JLbxnB2",
-	"Z5M0qhd1nH1yTiXlo7kmypijg2JscDjJfX4lIt9/Q5/Gta+EaUNEnFTiXtPQHUBjo3TD0e3hNPByuRkp",
-	"Bmqp2i1NCSEpQgqAY0xt71zf42DeTEZaE0sO7DBhh+3IHNIw8jLSBfDtkBiQfYog2fQmhiL4FEH4/LWu",
-	"DUbR9phX646l1cnYXhqRVz0O7LdQoU5DH3a1mvO4b6OWfPfSZurYnJX8EEOfeb85soNV5dTWruyUCNFJ",
-	"BbyI84NAeOV7HvpCOS6Yuz5HrRZ4dbgHhwgRECK8+VRxRnU4mhdb815po29Xueeh/1FdvWwqCg0B1JIj",
-	"FVjiweeKB1yCyliq2ZCVelSpZh3GcDQUdeqt7kHVQ0dQTCNJptN4GLsxrdRT/pdaHvaQ9tTDvDUtP02V",
-	"U92VrO+Sze84wxtsgzqqxWiHXthOCnKZQHaq9WXRUGHwDpaJIjzyqtv1QM/FMmo/vjS6alDne6PbM9mw",
-	"F3sVoAkBJ++cU3Z2REhl4knVPVUOAXKmq8ZBJ8IpbhfqN6TMdAOMOlKoU/L+vphX9JTlY65746fvOGHc",
-	"pYsjuoGN4nHXd81Ikb16mX2S/eHl01+e/nFeJTQJo9lOYTUt4R+lwJ4GIDwOg9CNp/I59KN/+g52xmUx",
-	"B2BIR/wu92iN6c4G3zowsoNJNLdKsRpneTTQj6Kdxscgm5y3PUgXs1YcKqS1W5cwrMA3gS5adR2pwEp8",
-	"PxHHYrhDXWwUvSZGdp0YKTJzYXqhoxJZzq7QwB5nV5glNNNG5DmedY4lddFNGSfVYpvQwnINK6kdWr+A",
-	"OMHX50zJfUhXaYt9hDR//ja6Kee+czuwgngec9BT3xPXYX254UJaK2rD9QYGdAcTmY88+6xnj3bneiNH",
-	"sYFP7hA3uRgT/cwzqLxoowJ4A8+0tYxSN/Q/ygRGp3OIoa/pP95SwvAfXl69vnj5wzP21XePH3/7xznj",
-	"7M0vP1racpZxw9lf375M2KTZME/ie3wyvgkh2viPsp4LSYuLU1bk8ahjRdNOldk9hhEKaeKIVyeJjfRg",
-	"Nd9hAX0/19vH9H+Gch0rV04FCDS/gQx9dvGQDDWSidUtVog8C2U2rstYxoximVitoATEdrVS/QmVTmXC",
-	"fOFhv91BHOumdG1tOqCGh/bAuzNsWk2BXBzrF3VFsxg3/hI6zd8ehSSZajCRfB+RwpCUk5269IBshteu",
-	"vL5dAeZL1mJgnjKU26laPdagziH7WFVX7au1Ur3+7530jnVlbzhKdLFpwY+VFmOYI1MSRr1wruSwHc/G",
-	"TQRfSKSSqQLkaJ+6NNeJRK0TyArX570qknM9Z4g46Cl1LlrpzDsJkDVunFqwydnNtwtWxY4UfrEiaUWr",
-	"apnVRvrlJTntTbRJi48nRAk2ng3FOlql4yslVQaItSqpgBajfoikyY5g4no+F9mgzBdEZ3f9yjEY5egf",
-	"KeZUUVwexVYi3w0OokShcB42j81ndt9icBOmWSjWwCw5RfDvZIGThOoyCaY3WjUcXDlDB8fjvXh1MfB6",
-	"MKcdv/pZOnbzdPK8kjxS7/0CWqAajbKpIVg3GNCKo+BsEl3sXAHrMHe6fdh9az6j+AoNGVtaFZyOtMpe",
-	"C5mK55MzstZivNUpoQmeFW1j7pCZnrDHLg2AIZZeVDJIZRIZvKVCz/zIxH/shH57qFBHGjcvt8baZPwI",
-	"cYoXifzNkbcfvZG4TQO8YgQaqLsLarqX4tCUca33MLIBAaaqJEo8gr/v1Hglo/wLPU8ihJ4awh3Hr6OP",
-	"m6tYmteaDpTAG0mXhVgSMOGg+z44+5ybwVHNz69ZehJ6PRKd/PZW0i7wwrxipCTzJdCOb7NvgZgtEBV7",
-	"J1vmRaB1xPLoI0qcDOk1pODjknjV6SToXMg04AN1vyX0uCfs0VdWnzkkE1R2ILs0GOf3pHa8G36D6Zua",
-	"H0+aE1QBJftFH1CKu/HHom3HobNdZnewcXPq4erh0+y6opuB2XuvRAw4SYRamuGR1lr9TSxJCUcbjsQP",
-	"pVb9MK/uq/PGhOOLxe+dM3jTUeEjs5Rvb3Atjwh9yIbXyPgSH6+G8mwnpNCm5A4cggpEBd6AG8iddkok",
-	"+TWZCXW9avvOaws6qv0AELY6fqrPCglrTBQaERXbk6ARo1u+UTG/P3z152+HdPWtrelGNSuHUqvCT/vH",
-	"3QeHuRZprrd3LOL7b11YcOB6kzeD5ASynYCh5DpRRHzDc5ENJ1MYJlyk9IEwRh92O7lxR9KOcNudB9iR",
-	"jvwQZ1XqeG6gtCu+iR/VRb4vk+CeHRrhkhcm2Vu7p2e+GdkYJREFXnlsxG7YJ/tQt5Ka7iew6chRGChB",
-	"c7GN5RRLaiuGWWXkL6csxZDI6VTDul8xGfaaWN213yu802cIWpXIGsDRKfSpphJLVK84qcmrfnsTSi0N",
-	"GTao0m49P9dXEdpuDlZ5kesSDT6aByqh9+NeUhq90sAOG8UyRa2jABJFF51HahSvpxi6tR/DdiBNoGhr",
-	"KlEuc7hNK/UV3+djQby7zmeIKZ/o6PYEhE79FXLqKMz23poTI+TxOnkyOg6N/QnzzIftdj9wiA88n5wZ",
-	"t1eNuYbRw4Yk95+aTHUdkOsBjhxrHLHaO+0+GKd3zuCvuucTH+tg1EhriGlYMVKZxLW57nwXn+jgljg1",
-	"qEAiuvImZ7ZeEx8g1/VEOsy42aiDbCd55sKYHFip1M4RPG3jdo9mQv8DttwbVj+JqasktL7wzO3caWke",
-	"r9OxRffWAWiw2fyUn6MHgorc5T7PqW+NKffQhuvMuRFmn8FgcE25Hv78SUKxG6v+nYE2AVa839oisIL1",
-	"tXzuwhwjkSIrVL+Iz2WaJKEulx36nbA0l/wtCwi8L/J6QSzzgYA7Qj0G6D+aVZS1HOpNuxVcROF7Sxok",
-	"N4gKGhd7Va1y5Eec3EjBJ+GQrgyIheWrWWK1pZU1DoucsyVghCryMWpoMiL/HvLcd0GJppDybBTumzVy",
-	"n0bLzPVWFAV0bgeVYcX7UHVGEenTrojspDG17NjNNroIVgRVBTDVu3PkpbBdFRfUiF6jV7XeQdJEf/mG",
-	"8I165UkGeusEifaSRMpok4VkBiWtacym2uGoqD7a+rQZThzvP9tCEWt0LUxO3apqHcywTNLnSy2OBBWg",
-	"GVZhUzMcbfgRMtep4IgvjKpgbwnIQWkquCyyDZzby9M4RKpxjVHJpWIu3kVoyttSquUpYsAXuisP2bsX",
-	"C7qo4YaSptVq1UBqqtvicttVNkFTY9iZF9MpPrwCubY8+vXjx4/H9JrALj5cMpyLbym+iqcqlzwTe329",
-	"FbnagSmjvcmFvXhOdbK4fuf8ibXp/yk+/RBwbq50Pjho884nU2CjgpVdMe6CvUH96kdnRjmnHE0uylcl",
-	"eASylssxC7DZI2B+K3Or9zg7J3MEQR5dNujrx5RX594JtlSPZzI85/QCO848LCdOg9Dgq3XpvHjG/u3b",
-	"P/2PU7B4MKk4ATY0HlNaWOswlshx2Sf8hukcB9/ubVBHN5+44Iaa+9UlSIUh9jgEWK9KGi21+itWGLuW",
-	"0FSnOvdQFPwGSipgHaDkPxRs9B2Yjcqirg6qf6Zv1YPXnFFV+6hM/Nv0c0qisbcK6TCBgu2LWGj0rLDs",
-	"tTowR8cah1I01KHq2oXEeNRpl6fcCXme8sC3sXZr59mB5SQzWiMF8GoEMK/H6lE+fXXuJjpQJXSrvY1S",
-	"+DbEru+ats9L4L2P22c+zVtdnXvawdap2t7n0Lg3qr1Sl88I+J7acTEaplXtW+Hfelg32+sUGnAyPlfC",
-	"moK4KS+1Fv8cIMIbn3EvVTktfmbVAuZh/cP8F88cGW/vw6Dj7ZMQRgTcrZiFssJ4GeE+9Oj+LfFbgLzC",
-	"Zo8/84I1cJGnqtCDNc87rhexBLns7ma+NxtVpor8kl92d+CYdMc4Yqb70Lw2kWQuUJRhXtEa78Awp62j",
-	"HcrSCWxzPAir1Lapt9aCk2Jlrpc8ka+zA7mPp8aXGZSpb/5jH8+NbKcsumnVvubfdSPXp4cQxoMpTmAd",
-	"t6X3rqre6hLfvnCqiw3RRhnX5cN1H45Z2FiQcHqMv3789Z8fffX1o8dfzZn7uzWR7F+jzRWs8XCd6IU/",
-	"BAiso296zeNQR14mcHXqI6Qht3Y4tnkURvvO6vgEtoEzahx0XsHLJH/XO4iP+CKiRI9JI4ijzBWiH1Fc",
-	"UFBcnXa0aJ7udDOATapPxr4cLubss+5bww7ZFc54QqkWahda7WZTl06izGagdHcKgc9tHQx/fOWy+m+7",
-	"am1UCddYORFdFF/rfviLNXmKge86GCatR6TRpzfxAocu/OlhgNuOy1wGnM+NK1yO0xj86Z/B3cdT8R3W",
-	"q4wUEAdYaJEoADjEyzK2cAy/DB8IsSLjV3Mm9ruUQEiAJvnMSDNa6uukE8HwtU9X7iuLWfsUXpxgWINb",
-	"pR9kXpGqNeNhDPLevXpb/hhW5OOt+Np5rlIiKqW3pbRXNfxOjLgrvV5jvgv12AWGSt1lVJ0az3w1ey9y",
-	"qTfMyiovv2Z8VDenNxBCZRJar17RrG6ncFicoKrdrzVd3kmmuvJTWZ+kQAzbybc+9fu2W9kIwJzqyyuT",
-	"sBCoiCihUDQyJUYDwuP7lf/GjTR3k4k7b9A/8awKxrWcOGF5bSdipsBB8A7AtrgZFOhzg/kXOub7FvBo",
-	"xFpqxtvc2gPl0CZDj9hG1IoQg8dohmVtDj0LC4+6Nrzxla2jUEkDo3UdCe08Szm01UHqocmPvuAN3/Gf",
-	"jS8EMRzjWQqc3QgtjCrZoSRj7A6oAcdUKTS5I3b8g9jZa+xPiLFHf/+qK+w0oEkklSjjEKlsdUsDoaOl",
-	"73udSCw+AejuZb+u2hvM2MT+G4l8TZ3uaePimK52xyUZ0imh8F28NN3oa7Va9dufRr9erdw2hZqmDmQb",
-	"mscc80+VzI+EyhIkRcRvOcBLfwrZ5JsYh0633SlKtJMnnnLckxrApvesB/LUlh1lG7WX2a1FgFWARuQP",
-	"2LFSCOaTQh1oo4piLAatqw32cfIQrsGIjoMJyAaCDbji4ApioIIdIJol9yIed+sOfJ0ndoVsX9o5uZR7",
-	"QHTEpZIrUe4gu8ToNfWba4eVFny5HRNEqtaXJEwcH+w30005CbbVhjiosA0Qwb3KHClhtdfVjR64PIFN",
-	"4GTSafT9wI9W5AS2Pmekrx557uzH+Hafw0Kp7bMNxBoqVRpsy1EHJVuCNL63fOk+U4cQHBBXFtlIbzwk",
-	"XFSjE+/8ursSBMaAY1/xYxo6gorFBuCwYw1RW9Ov0tvc3UNZcpWq1rWvtQyMNhxRwzwd1AI1abacoAaR",
-	"O4ZslGSD1No0/1ZhWTanifbBOOwcfCNxQSXUvwaYZpPTH4fyixW1T8AiKFHo/vTvCgnTNdUMU4uR4sqb",
-	"ToOBGLNka/HgL1/yHZZiL+Ia1Cgsx4mzFtPdwJHQmBBBibcLX0Z+acWNQ3+/Lb5jLzqiSxsg6lbLjm/Z",
-	"MY7Ol2zYdyJTxsFz+EZ7SXHe7IoQMUt8w6sxnbE67lAoUjnqXLMFYOp0MDMKVZonzMGRXnq0Cau/0G9I",
-	"b38d1/4LOyhEb9thNUi+I8aJZu/X2E3QOK7xOJz7FMj9SEB5GmtghMHN/PZuryuQ2ZXb4oTLK7HzKHGY",
-	"BmNyyKgdTwXvTWjsly7liR6U1pTN+DGenXwcbTCD6cI7AYN5rvUpOflCWaukS1sLOdH6FPfjLgcZ1xS+",
-	"42ccZ8DQofZMIL1DkqoaEjIWY8GZ6vgdnsFOpep+1XLruWCnbiCLXlOZWIM219Q9IdHGB/GrtcdQZ0Z5",
-	"NpNw00zvTWNkp0NdnQgTO55qa2gnteNHlqlYIygN4DA3RblzmbTe3J0HOIpElvhJgUtSZ25lDXfygtob",
-	"LbL+9lLo23gkpP6i1WIKZH+Dhc8BvJGGP6d86AhSf6+Jlkbo8MBslvFpByrShugltclszr3jXF0ByHHg",
-	"ynydyPoHtijVQUPpUZ8wquRyKqL+V1hzORZl85RlN0KnfIDYRk06/dq1xRkEbL2mcooq7kVzdaPF6Ume",
-	"yZTb2nlAMXe4wnMnt6G92XLgri1jpau4XkZ1R47rUEQuBfQhYJqD3usCJArKGCsjIuNgLL67thV2DWq8",
-	"ehHN2rCTEmv5UsahN10/pBgeI7P8/4Vm4ZGhjRVgp566Nku9GrH/dnzeJq4Hg0zUFmrTpGjKbKDnEHWn",
-	"Tx3DkOiXfiqjgFgomoqqWFViN8KSH4aTVQfE6lmL3gCYL91kxmqW+DKtRir1zzTS94N1Jnag+4R0oSES",
-	"cog/tgOK3ycbuelgpCrK/kWsJtfb3b3A0qQXjquKqnLuBybZ4xxvk2J/Fbr1RYS4tysQTXdTYo4g9/2G",
-	"qExxYbUVnGys8G+4ZRe6wHxPFYMR1QyLzTSW5V93FeqEujSQmU62pmhObXR14Ukepn3STa5WKBipbVba",
-	"aPvI9U7JFMzDgCrBp4bZwRCN4eCaOuNGCfIFcLGrmwH1j+M1myhisEqVTpY4UqGbuyxQJd/wG98jDHis",
-	"Z+xIg07QnrWpFCNJhCPi+zAP3Fgt3q80fuBRcY6jGgw+951oMq5340blIovAO3b1lc35ckwybA2hIeY4",
-	"uZNwCjkOblIdxPwpXvJQATEwJRER1NtGomTqIK31yTRd+npuDV0KIbX8cWq3ax640/Ko/gYAbpThsQqn",
-	"i2B5QxMKZGoyh7nNw1qHqUtE/FurS4XaxqyleMrQG3tmmf2NWaOBLXkOMuMl80c4IQzjptVtelBjDXo0",
-	"8ShIvGkGchk7saFUPuJ0OvX8rbVke7tGUtSUSDZQkNUyRtrxoKQv+g6ttPob3F2Fz0caqG1KAGZKvtyi",
-	"EAiaRuS8S1OqvH5xO3HpY84byLOq++q1u7kwt1XHnR8Nm7PxYXO9gPUe2wSqDK6VvBZGXx/Q7YD/w43v",
-	"pSvkdcuIhawZ+uaFToS8b4QWC+H7pwWnzkLTFbYRWYbNA/Dq0BtHF7xHWn0DyDbO3NDkD+xv4etoemJ9",
-	"1+YV3VE72DJWn38jMqy0GlfroYTvIhk5qtg55wtN3maGzzKjGilbdV1G9DevxLwzD6vYlenE+E7JNYIq",
-	"BpQXTWuHbHAaFE7JjzavaFQtPEbjd3y9hmx8W7Bugy9h5vVjzCUbWtFUY5XNfFdwsZZjc+cbVmLKgYVc",
-	"GpLXw1DDwjvvKHH6trGddzyWtuggxvuapj4lkgUAx77nf8QH0drWybiMZlbEWbuMe6COKiVnQC7JLYr5",
-	"Rxntd4w2ehhLAiVvZRMiXeJcSdSO5ccRLFc9UQ6kgdIXEXC9veZrjrn/uVLVP1wvlzXBZ2LHB0zVX+8p",
-	"ayfPG27Aav3VVkbbsVmj28psxplrXeKnvCMPE7Y5TySd1UaBDyYB2ph24/SBLXZC0LSXIpYbusbpvASx",
-	"vRJ5rpkwl8zVoMwZlqDMGR3iOcuVXM+ZjqNttmO6lBPSgAaMsgDGRU8lU8LrWnUl5XqrXTDGynwhGTXW",
-	"6c9wrCcDJZ2LtJv9rtIBm18ttlSH4Uporad4nw4aHNA4QJzMhxiA3ZE0pATU3xmREuf1hvYDnk4X46li",
-	"n7fREJIAbM4srt6Zx0Eaq+nNA5EGXlyECHXri2tfyimANSqUuzq7DegM9+ElPfynx4+RCO6fX6WQzFqt",
-	"J0u1wzDp3KdO1nqFYzj8CVmiam8QrXRQC8DuktdWEy/yRVyvVHnNr91dV/s/1y8jpX17n0BzWT/bpy/J",
-	"D4QQQ0oCc4GFGmzXN2Ngu57hnByIj53nZdUWDX1PwiDWhGZ4szFMSmnVKQ2H8jqVCQkvfXeTur/KGjro",
-	"cIV3AdqMysn6reRf7/gW9LWLLEdto6r5HT5LyO8k2bU9I+2odE0AJ1tz1xq8bgEK5EbsdLMAIddsWQI3",
-	"CSdzGoIBkQ4THuYdP7IFekC5ZocUPCipbmPrI5KIU2MzxltW0FCwqPqsAxkq4rf2OHYo/iYyUC9UGUlD",
-	"Xom8eR8uhORxrHIhfWpKpFmauOGx1KD/+l//7xH0f/2v/8/jQnAT8HHdS64CKVE9lbL9NMLdJGD2MKWD",
-	"cVNBIdbaJtCLvU5UkYAVfM9jmILOmjtVBTGvwqpedpnoZHLwGdE0D3v/RFgc++hZldgziQAdMjWq7w13",
-	"lsQ7OoOs5QRuOFKQJL4BTCBcuRADurXs5VjLJq2y9XqvS7r5VgAdKIl066xg2Aedqz5ctE7X3cezVhPp",
-	"MTV97yT0clDlNipS8AJMpzpi6e4C7MGhFm+cFZuS63iExuU+RAM/wRay1Jg3Ij7WLoKMCTmb3zoTRdTR",
-	"6FwEwWWnOK70a0XLtqZ/pg5JxJtz4FGT6WWGzO2DkeGU3D4aSAPFZxZFTtsvkgmriKJrDbgqA2knqjbk",
-	"vmvqmOxYX4gWbVUct3XS3hWE009kda3txesAJ8MF81//6//RViZh5qB+wjbqgLngICkTTOXZ2HLPGPAi",
-	"ekCVXDsmrahn+NZBFW9QQHLf9XC5VRL68dJPwBOdXu18Ob6hndvUNJrie4BtTJOWGT9SVOdJiCDa3XYM",
-	"T/XrbCcy6S7ocanotejfSbSv9e/3weHV8pDzMhdOYx0sHIdpOyTrh8U92xV8AQQh21NHkYaO3mtv4AXk",
-	"hcCBC+PvSvJMti+CYbk9TpQFioUVdhkR71W5pWypRK/92yj0a3EDcpTm2QXHF09IT3b3T3fhH5Z/7kA8",
-	"e1vvjyuMDnROFkdXBsZAzGGTqvQoUiV1hMs7Ip5x3e6YQx9wQ7hqJiJEtYJONouX+HaglyAvJQCsUyWa",
-	"Nzzf99cd2f/SkP0NHz4pqMP/9cPXUE/soIkVUqbSiSWuO2paXY47GUCuB0S9l/gQwOSuFiE9HabS1Yvo",
-	"wB/mDkzCndW0zBHGr1QmhYuXyMdKxCWDgn0QZoNBSddpu+W3Sbdx4z7MejrmAHDmEdhcY89lZWE7cKZw",
-	"MIMpbcnotrHuQEV+rIKrBSkSK98FzvU9p4VXvBX1WGlY7kthjlf2QAXEsFhy9haObMczYHuZQcn+LwRz",
-	"x3OIVAVeol7p03KMKciFEYp8LC/OlkptRXAuON/ttX+qomoh/gJWT0Y7fhXxIP5wA+WRDHM8cX+9wY6A",
-	"TC9LAKlZpr5kV2ItfScW9ub11Tt2wQtx4UZ7QrjmUh+g/EIzmpnzEJIFo82X7C1l4mtUqX1ttbWMPCQ9",
-	"FbBtYPeE/U+CnP+frj4C+HKDyJSuF5S2Rif2H3N+KlZws/mSvRP2aft9+81vvvnm34Kz9z/Vwvt55847",
-	"wDFNHiNn+sugVV7O/upSOUNl8uwrr6LzQswuZ998+fjLb1yZNW40EqOej78mDcKKPvQMvcxml7MfwTyt",
-	"EvJL0IWSmjjl68ePfZaKy0rjRZG7jIqL/3S5zySrx6YKRWwmlJNt4RDmj78idVMjhLlfhCp+VDV2O25l",
-	"a+NzlO9r6V33YWylOjDqRli4CGKTWE+zzM+fTj1o871TcgaTaQB1qI3jp6ZsMeUePp1s0VdTj92zExNs",
-	"xNMsY1yG9FvsJQro5MUHG3x78dH97RPJiBxIyW/uy/NSFfWNaVDo28i1gxWdaj/Fauy36stR+6Ay0JLQ",
-	"c8F3gIHny787SenQEJyc5A2uqvZ7Xtu7Huf6p1/ns2IfYdorfgMPjWsf//a4lqALajtdY1aHyh8XGm/R",
-	"k/CUsA/PQv4S+H/YryLA8z2TvwT+1rtKUnvgGhJMIL8RhA4vfIRFMiW/gZxKNTFFoxCyuS0Xpe/zndgb",
-	"nt1xZ5q2RKSP0XfffPfdnx9/NygBJKLE3ft2nnkbLcmxDUt5I5b0VQrG/Qjq369e//Kk2bHwBrJqR30q",
-	"9sVHDcsS6FKIqjV2lBfgUkc7iWXpHj7cpFRvFOqUUOKZzxb/g9X2/vSnb//0x9sTzWnvs8u//9o+CRnw",
-	"DK16YvyVXevpVRMbq3rkgqj4xl5Fn36tiOxoldIXn+EDY8ei4OPVUhUw+zTvfdyHL90Lv56R6e16XpH2",
-	"EWV8IsgEeg/TdjFW47dfpPwFq8AzZffRqqRoGWIdkqwDlmIW9LwW/XJp/tXBqNB4krsWWuANORBYkvRI",
-	"m9KhgVeU7D0C71xYk++moRl+ynK5FRlQPkJ4ECqZmlMoX5VkjDlwyBpVlHBFRnHx/2yjlIYzXcvP3Oj3",
-	"LMIbw0YCSAeumfMZOGfLBNv0HD+IO4HZhiFjw8Vh2WEDWHMXwlfkv3hCYC8Lvtw67AGh5zXD3XUhFPRI",
-	"bWerpq9Jfg8dQc9v1NJYQ21aP/kJTkee+6+RF4QKzqrcpC5L1k36TMyPH/8sdiwNjWmgp/R/ijheE9mw",
-	"jvYnbHnxkf7yqZ8/Z+eUBF2EqBhxAmq8lvWP3UYvcDpIhwkb6DXu895fRhrEA2D0e9pfwg+czuzt5fWL",
-	"Rgrt3XggJbJeVTlt59jLtz6v+F7lVVjU2cVVwIE0Krqharm9QMdzWmP6WdmTqBBW+DzHSS23dpD7P0wK",
-	"FYyooJRwQCfDBDvxM5XEOCwcl+KNaQYrnueaZfuQInNAXIIC05yqXVL7UsOjnB/V3nRs1Ct+fL03z/Dp",
-	"M+0V5t6fYZuGqVy4MsQjHKh2aQOFRpA/7Aw3wV6iPq33GLVxMFEHtc8zhkCXRtmN5HlejzFcstASG2cx",
-	"J98HlQBwmRErHLgw1NgMEcxbm9+t9vod/y1Z57+tHa+HjKwpQ/CWRuUZk+owZ1qFVnVHpvmR9rTKmnQu",
-	"G3QG2N/TWvoVPJQT/NUdfKILbpabJNJbAKpni+OQnjLLqmNNq4m4I+5pixdZb2deh23IuYy2PnS+Ep8N",
-	"KIxLAG7mntWxaHz/htYSZSTKSCyTZ4RI6VJnpQOs9FzUT4l230skckWeanVxn3JsLzIlYc6s1Anyx/7p",
-	"i0zuqknmSlf1TXpOri/szUgVO6qkglH7X3NLBPs/KB6J8i5Lk9MjzexzlWcnYvLiIxKlM3L4V6kbZ+xM",
-	"2kW7e1FMYFUdGyYKSjZvJvvlCmLJKLqk7K6X2L9g3pBQlkkp8eGIZ4lo3ya7Z2Wm1bA4p+fSO0Q5q012",
-	"Les7L8PQ1v4+r8O5W/s/9lDlAV1SQ9pZfbFhlwl5qFYj7f+NyUEx0Iv4EAWnXNLTER7XWiE9juGgxz+4",
-	"U6kPfoUFj77T0tePH3f3WjqvB9/vc0IRwFTIKZzR9kMhuu8lGbVooetcIWhbeazy2+fBM8dc7om9/fPc",
-	"fWZXiS3CNcb7cx9XBp7TE1MFK1MIyq7GI+PHkKlE0MxqxZSELzTi4jYqU1OoyoFBvvr2m3/rY8HbxD4j",
-	"2R1/gWIKp9YVdwjGrrQCUSjasNL13QtysUskPa89dh9acwAkHKo019cxTdC+cWPQLSLK0COm20n9vJZO",
-	"OW2E/mzR+Ok8Q7W9696r42Quoqr81uUw+m2KMvrFx/D8p/Fev/Buv/P3N8gGj3+bbPBmbxhHh5fznDvs",
-	"k5OOTn38cLESOXy51Ddd0vAnLrOX8oXIH57HgvJCaPp3Sgl5dvU3Sgb59qvvHv9xIplK3YcUtr/BC0o1",
-	"Di/5HzB26prI3+1o9u21nQZkj6ge4c5SIHoZ/IRDvJS/MddWC7KoHiMZWMCvB1nwAeinUksdzI8wk2Rt",
-	"IfK992sR/x24ZrTzrJ53l2ISJ1A61aO/+WfuQzdqtxsbqCGFddydrFjmEJe08yai5+RH+PiovzIg3DzP",
-	"fIHAb9KrPKaJJyJuxhGvCaMyXk7ULkNKHep6eVAo4XEon26AWOXaoLSSqQolrChZ8TKksGMiT81ljR64",
-	"pdoBWoc15SOwWMlXRl98dBWavan7z+3zgxL3X6hyrazpNcEy7bfAkEfsqPbkMjbHwlfXpc5EfLITqns4",
-	"QErVox+nCWS0Vu0aR2u1A0zAjcic5oRCPPnl87kLJ+Nfrfb48jn7Qy3ijOxDj/wRXcz2maVP6Yh4Cqvq",
-	"3rSvcEwFRLVt04dRajv2+dwVfwEoKmbmNV72xxI+FKo0nSr5D/jIqxq21b+oUu516AkI/6pSuDSzyj6V",
-	"AyKMnabI1l76sEzYjND4PSVnXrhe4meTM7WcpUjLUKEnuUte70u25AbWqA5WUYSlyvc7SzKkmO/AUCMP",
-	"QNZNHnzgPrTEFy61vu8OphlNkkz3RQ11fuU/m0jI4VsIhQ5TOEacUB7Ud3449Nune3ClDcfXw2qJQdve",
-	"xu8gSqeRoxOSBiB7gu4092YI9SJI1QRZRViEGDDM/CgBc4xX/FQCz6gCulVCokkIN07gxUf7R6cC94NM",
-	"FNpErrof5DTpbD/ILF3zElEmVtUBuWPUcaVKWHI6iEnR5J+596jjCYIN9bmxlLIcV3CRuXwDQzCFW9CV",
-	"vsdWHPtLzqORQAI/iwQCVzzXEGnPd86AXyBx6sCF3yfQlMGn41lzLWoRHQQiV7h2OLVELmoJgzqAByut",
-	"TtjG95JJ1yZSu5nzaK347c9VN/qTa84S3T3XuWWaUkP8GOYywAeDbRyt1oE9JtgBYEu7VU/TOvr8vWqr",
-	"nDaX3qwrw0vzkqCLu7Zrt8+NKHhprCTZPcq44RNdxoOhM4dBS95vpMtRLsIPU1pHpGyi61Kt6o7SOgMI",
-	"45I4s9P9v/hIf+ks7KhxwZkOT5pa9vQ4AO2JfATcuXodSdB233DKFRvvlKS5tTySbeJeWMocx0cSGh9P",
-	"xpTtt/9ltuj7khBygK2VylipDrrhij8h7YJnfTG573n2Vh2GFoo+MGPcfqokcF3X3EYqioRJl4hDUl6x",
-	"HcjsXAzsrNu7s/A+avGZ5eaZG+H2qsFgLNN71Qvu6dxQ4S/xApUOIz1JX6sdH3kjTK2oKSpRXtqH4HPY",
-	"36FBfQ1t4usopv7EPdZbKoRveY6jfHZVIuxZNNEZNytz4GDnMcZpDLSrFirDTBqiUIyvLj5W/+jJVBYV",
-	"ow0DOJoymZhLVk00fLnf9K5emsYA/08lpJDrfgQQq4k1x54sih/OXQSUHtkrhdjoj+GI49T45lB/U43o",
-	"U2OPkFLYYAaaoEaD6U4IJCmd7d+VkJPJVw9q2SszC671QZXZoIf/qeSAnfX9dPyX3XufO8HsyuEzxsqI",
-	"xVq69I6pQWxOpcq+cMY4ATtW8nILx85gwF/geE/ohQ64sj8agFOaJBiAAOmWAliQU5RqXfJdT0TATvLe",
-	"Dww5kBu96bCkIRPUN0QOaN/pTgh96td7Dxo4cNRhLECyq//Ub3Ez3NNDRfgWjhQxoPfOFDDYwrF5yi4+",
-	"buHY5+/33HW/7v4tHIepHNvA/HfUNXIht4+WG3BdUFIYQrDcvhJyO4kx1jxkj+f3b50N7LUnt08RoWeI",
-	"LHwfzCzNj1SQ6zqjT1SW+1Rv2QEWXqEH3cIbcjOt9lWHFumpK+WVf+YzB3Fey/xYhwLDfB3fyDkWp/G/",
-	"naTJTBeZuXs7xmTOAZJ8qrzKkH3UWaB1yhcXH/2bn9oVDj3sck6Xoh+im3oToflUiVvUvK9dzgYVPjdl",
-	"jYlbpKj6QUj9n986pbVn3y74cukyAe53fkkftN4+pSk9CHb5+vHX9zzqk2YLIAwoSGWcoIaMHcFMdS1s",
-	"lOVVF4mtpbRW1ROGqZvY9ZBkJ5zlQ+InR7bJVP5kd5Jk3yfEKamp/uhxv0aznfrwu9mt9hqyesN/qcz1",
-	"SeJzQpHGQT63sXxvYtiVXBwoClcdlnBIsOangFIrOYJ5iwJ4/pCYFyc0IesW7mwO7+J70vjqFMTZKuOP",
-	"B/bwdlP47TDqv+4FUK73QOgi2h4ivdcFSOfrGnhgAhzywzgurwuQz7ieLt7kRXq812Btj7BlqlpRa57a",
-	"0fjTgJOBg/x3k9wUgg76htBMA4IGsAU4VszqKeGDOPHio/2jt6TGsUjMWdKyF6mdUEXB2s5+Fd3ZX4e4",
-	"fn4UNyDZvpiAmvZTmMCqwX2wC5h8dmag8C6Q8EkgRuyHLq0wFEuY+z6VS75Hr4ZHEoEbkYG0DziMM7pz",
-	"HHQy3qhfUMbbnHl19b7Ns3nUObesZNfAop7BxyPnYvdwBPUzO526W2AKYY1T6/M324cesKwN1sr9aR5P",
-	"9Ray+Tk0DNzlmpAPBdLUJp2tEBhuuIhXGTwsR8UzlU2na2SgCxFDHLoCdPGjFEOLB212XQDf6qC/1buU",
-	"19v+pxoYxxv1/n4y7udkPHW94DmzTM0WR8YR0dY3y8M2yeMOxsVHbgzsCvPp3o9I/wtuat25ez9IA+Wk",
-	"R8oS5lRt69PH8a3fT8L9nATcdFf1mAGZvtj0FA8GNsAwB+yF5JplCERtYSDNiOhE+4hc8LIUN1Tn9tCP",
-	"SlyBUhk8dWv4V7MKQ26g6y5KrCAkeqTHbHlxfEAaryqOUyu8vl38gLbqv4uz+xFnP/EbYMIwy3xM7cug",
-	"+xJUr1QYeB8fXr1YluBa+D8Qfsb5TM3RBV9DaMt/gm7i+gavYR4KNRt5ytii2WEi24/UQTjtowvQVT/i",
-	"VQmI4rviWPUmqMOtbLrvvo5rCydH6fejM4G1iBxVMxdxJyvc5eFnJdvTwh+StfgWClWa535mvzs9/puG",
-	"3JsDYalViZ1z6WbwvO9glFETXuy1kCjipFHM1QYPPAqglzwPOBQP4yj8QHOC39M87oHnCLLUyZrKA7dR",
-	"eYaKSIaDrksujet42JzXF5oVoIocXG6T80MN58CV6MaDEOYeOMCOkqytNFOVVpINs4E8C245vL4caGHV",
-	"YGAntMZTXrJcaVMh/8AHvjTshud7LBlha3EDDzd1bOUbezwMufICpzPVxWq3MVWqlEwBamf6uG7Ns/nM",
-	"qpuz+cxBVriPXzux/3t2T1d2D2XxULQAu0a1sXyl8pUfbMmliy4Ml1D2kD2g6/FHe+an4uIcjIFyUL5O",
-	"kq0//XdMTbDS2Mlhyiov1X69wf8v4Ym1UpCylLggsWgeC1IMX62Gs16OGP8PhvVeKbV9il1V/hW2066G",
-	"ua2kLEpqUSKxKejAHVIHCeWjHEtYHsw+/cy38NpO7JWQ2+k6nrjC3VayUykMoqljQ3Y7aDTQaLje1m++",
-	"JcVxSFmcz5Y8z2fz2Y3IQPXfdvixOU3oc5fM/8yzGq07euj4hmjkh5oetw7HWKmy2ogu1Lyh/F1slFH6",
-	"Yd1+b2hOv/vUpkkPE04EIlWJS1fC3WRzh/CxDzcYNdcazj9Kd0O1XhVqC2e9UNwIUcK2/S2Q53oa0P/3",
-	"/rRrLqzOgPpBzXupVuiqmZMWeyO0MKrU7FAq36zvsFEMcg2I8HpQ5dYqt8I8Ydzyg3cBNfqXPIwzesWP",
-	"Z4Lde6P0747J+3cSXfFjDekyycvDpUKp8ofkfL8C85bwQs7BtE+X2F0AR/idd++bdykD2rnPOW0F48xy",
-	"oEuxujUXO0fCA2JjO59mu6/fFaS724heqQ51vc7Id947dCotgFEIPnNu8jFs9JC8pFcgM9fCebpEFI/X",
-	"fyIMRInoLNTO+RJbe6ICaoVB1Y15MNzewwm9//cSr2yppISl5f5qxENrI5kWmKBHajF6VRHUGWFRrXrh",
-	"CqSGHxyp1D+hq5rnHd/CX4tBeCvfOwfeRLhvBC4qTArt7fynO5ZC+2ZvXq9Wk51rvjS9XfK53j6lPkwl",
-	"cPe9ZgFcxNO8l4Z8TaH8NOMGHhmxg15MZo6Nb+gLYdBfp+qP+2ZvmFqtJou8Oh7/QjPD9ZY+PZj/DTf7",
-	"h1XxcEVT+ldwDz/VW7ZRB5dhdCPgEJpXcwPaMJeJy7ThMhujNu7XawKOf0gmEE1qMtHgi+yit37wSWIb",
-	"gLrvnRJ8NwjFbE5y7WKiYuWEUAuq1CDsm28/HRrx9gK6k/QIs/89K+rzOx+IM0OHAZ9H4UuqObObVk/5",
-	"rKZEmod2iaES0LmnIR8hZI3KH5B2/g7yvMPAi1xYvygzCY6c/Y6vyj7N/nGt8FSeocwUmMYSKm5Dr6PB",
-	"VLevZiU/8LxLvUMlyzHr91bP+v0knvMk+uR1K58pg+nBKLbvHb9MnXB+2BwHKKwnyTjH3y+Oz8+uBJLb",
-	"du8xhRq81zqsXjdCLKlyqzcAnSmL78NDZ9zfapAEraupTpO9WCUdLnzfjBIrUzdcZh6WkkApyY5HyN3d",
-	"w81ODAS6MGL5kLI33onl9m+W2pNJsZDBdpqX4UB7W9izu8Jg8rmkS98lF/BcSZjNR+Q7ejCoIRi/DgCK",
-	"5vq5xee9Hq+6aoXHrHKQoW+sBryHeNbOUoKGk9k3ZKqxeyfmplfJznkHVWpf/DoIv08A/eI/9oUO9UB3",
-	"kzxdDZFr1Bs3xI3vlv/reWKNb30p1P0qGx0bbcmVTdJ1xppyjJ9u9BPmoBGtCSir8mBtR7YX0wLMARqA",
-	"CZHDcrFUciXK3STFMB1lvjiI26ap5LvnqrrDVEjzzdeVsE711PevTuYgncrevPJwFzWTX2hWivXGYEFm",
-	"xPEW39bC34Ip5Ct64j5wnZ+p4jgU0dlNfNLaEyEpn0sVIBmxSq3hZoi8SUVpXvaRO4vRAbtz8ZHmMgU0",
-	"SayDLZ2Jsd3wk41FcRenOrsRvMyvHj8ejJj5uRWl+oVzysPVTTxFNl1NElBLxQX4orNMLfc7kIblXGQI",
-	"SYyZcj5CLzTdBj2yYiM0+tU6hAWt9yf34H3IjHCBDhEamt9MhAIfWvd6inNHwzmTcABt2EqUui4+fJgX",
-	"JQyG6s4qOtxmXXzEWX262MtMnUd+EOsM6oohpPnzt7FbN23t8S2c3XfZpYhP2e3srzJTCL9DfNjQzErA",
-	"X7xvgC+NRqbybIMORcoR6DmmQhq+he7mZfjEOXst0giphh1VEedUws+KMCPyvCoOXdWU4bnrVe99DAJc",
-	"JvciV8utplO6UQeWK0pLMNi+3Ci2BnPec0q7deHqP86iVT/V29eu8uQcRtV7Lo2+tUL8khDbJLL9gUCy",
-	"76obg6sHxjIP2mhXb7Y4sma7xK49qar/zrItWBpEB+UVjfTZ92dCmUorSrk23K+TKO9ua8lDpLe6tvWr",
-	"RupUU+GxS+xmgx3IzPfyOQsH/Awy+/74xhV5TZdMWK8k20vMFMC7+teoc7IgHu9rXdXUrn1lGg43mXVM",
-	"wkDIBm7NJKlECP5R19c2iIgXLlwCOXZRc7OB8iA09PJHuYYzMke5hjt7QrrO6A+ZuHeDCFeVJRWDpdqB",
-	"R4KfID2ZHxmXDDLXh+UkSUJYY/4wR3XL3g32z9FmEYX4k/rWM7WX5g09Mwg1fStytQNThgzjuFK94x/E",
-	"zp5xglLfCUn/fBxXryfsUVstuMd75h4c0pfwJ3VgOy6nuP6R4FgelosbMoEF+T1ZRdqmfnheFY9KB7/8",
-	"pyi6lHIq2/y/RTFOL3dfvXOTfF4uNw4u5a7Bhjx31ZKXLugp1kLy3KnZaP/WU2T0hhegqZHaioB1nFBW",
-	"h3PvTM5lp/PzDT5wH34MO5Ic7slwqVuTRQ60z950ktEolMUeW0dpqNI7tWE7JTF5CTXrlXFZZs7xfOB6",
-	"iuhS9Fa0ZKIZT5eLmQkz7Kqcz1pRhIyw6LpVJYyD4SD333RWZONVO5ENkth/gWKSOxpMuKOtKcRgtYKl",
-	"cUg1lr6f+o/wxUf7R2/nEss8n6vHvTuxAUDTHbCpCiAifrnCr/buzWqjhC9Bg1zCxceDkJk6dFL/FfCb",
-	"ujJ772EyzmiWVHGTKw1Zy8iYfgNoxLttQSrKDjBxkNQeQDtmrKlrUz74J+8jtjLs6kRONEOvTjTv9NmY",
-	"q3aJqgLk3PWEXYmVAZBMw1LJzLscgZfONUmzYht+0yfxSqG3nUrLW3zgPij/3Iq0cijhd0obluEraq8p",
-	"QDKZ/1fGch+soHVtjsiXW0t4DF2y5sENr0rmO0oyLuEwtzbhZAgS3eIUsX3O52p6mmV/Q/SgLnmx2+dG",
-	"FLw0F1YuPcq44cMte/z8C8xpvF+IoTcOUTMRuxFyujscN4n8U9ywolQ31A/cVVZUTaH70i4OqjSbnixZ",
-	"vErOf4ZppIFHuBZAmch7Ww/JOMCBELSp9SYv+JHkh6s2FyVhvgQhMtHJXHdnBa4/e8/2lb1PpNEV3Cy1",
-	"9Ei2bMdq+3HR2JNRnzIrFbwFaD9t/+77H2cio3K02AS43dxUF8A4QHzKLYbwpNHv/Hn4ZywTzaJ+tD81",
-	"3Ghfnd2NZhfU7Cbb2z02FxL08Db5av1KSIgCAdQVOvrq3E1oiO33Ct+YEAUqUxKow2A9e6IuRNdfLvVN",
-	"8nD+8KFQ5ec5nw+K6fs51MAHc+FIeSen4bOrv03PAVyzZ1d/Y394++IZ+/ar7x7/8bLOFF89fjx//Pgx",
-	"I4YNzLHjnY7Vn3lxzlSHF8DNvoRnKs9h2ZXPbac5hXcbMSFKxTNNzjl1kOTOznNWwtqqGkjIH0H9+9Xr",
-	"Xyo6UeNP3X3DKQ2/uOfuQ/ugsYaqH03hMIXvyR5qS7y6GoJXm7XJsBPNPieQ94Ur4KSfqqaMcGS8BMYX",
-	"am9OaH3xkf4SS92MeAzo4dGpmFEPgSrNL/XPTYCG7KMlQxqfF3tzzbXIIOFRmCZg/FxJmMiSd/vqVfg6",
-	"RDHuras1sbamYRIg0z5QWO26Nfh5Ib70lEznVEtTUi39nY5Y70X9ugD59M3LSXR1odnSz7tacQXwe/HR",
-	"/tHpBvR1qE303QFZAZawmHi9Q+you2/4BuFFTsBh10rFnIGRo5pX2MF39K4iCS8+aliWYDqrkpBsb/j6",
-	"rKl71SAdaL233wJY7kthjrPLv//arFA62QsuKYtnjrsPGVscXftbSyhrhdfwe8ebgPSZlgHY3IsL3wHz",
-	"Dl9OJrYeCwJG/r1l5wi+a5S2WG6Qk3Oi3Ziqb2IFt6Z20BJ7FZ+EJKozMMoVyMzRpi9PrNd/10oVE5TF",
-	"0a/8t1BgRA6fHVj8obBLvb10kj8w3f887PFsY1V2pMY7wv+aCLzM3BZgzPwuSkJqhd0bqrs0CkEweZ7X",
-	"E8pafEIA/2eWI/+qcYAHJhFoL8NOU4JpZ64RPXEvEVOSVsOMbjfziavQXcJtI73I6nPkjyMFMM+dy3n3",
-	"xBf6089faIe28Ol+3X1d4bXfr+fPFJRDTmJCXjLO3jx/MWcHChvBB0y0KYFnaLtzVoil2ddhIYgJLz7i",
-	"n52W61vYqRuo9nhYBhG6hKZdp9qbJ+iYIlTlRQuXddxpwE/24znctUKhl1FeIALyPWsJSRadGJPBty3E",
-	"ThcE6dhUFptceOHPfec98ULkI70AamnAPNKmBL6bJGN4RVPYAM/czfaMRn70XOhCaeF9hWnn5acpLhUk",
-	"2xea5nOnI5DYkBK0UeUtFPjW8UpUzOPHh0uWsyAxe+liP1p1YjKVEAuk6S52sOzpSx3Od3BxhFdCR12e",
-	"bvy7U+aHGyiPCJVy2CjsMqPF2l5dVf8ZLFa6Eaau0hOFLj5S38WBjn96+DypgvwG7ti+o+VjQhVqUBCg",
-	"VMQrvhiNZzshhTYld/HRApaC5wJD8hvIXbczGqC3zxl+/XPbmm9o51K6s/t1GiD5gN3jG3aU1DQlznkX",
-	"9viqm6hj6nwsmKzif30zYZWjUePz2o26F2ZpY8BjSxUdq5aaz7KSr+K/naC2u8+Ed4akabxvCfKbSWpu",
-	"f5BZ4ERriGEfcpKJayy4CqNuQJSY6e4b9VasulEukyWNI/NmQ2lNU3nG99KUiYbEOFIvEF/hJuQ/9dlF",
-	"j52PpVQaZ8FgKuIErV05OjntgEzud4vWXroeiN2lbffj2bBDDfZs0Lym9mxQp8B/Ic8G0vRzeDbms3Wp",
-	"9kX/0aTH5g/E90E8eC++DzsU+j7+/c0PP87Zm19+tPz0HhZvnjjD05BlxDYqzzRbgBYZUJWCc4dgkjys",
-	"DFvARsisfbAvELQWNzGmXr62v4YDfs8se9urIYiSXg32VIx8viyVN3vjhQvCGXBJgMInO/YR/xzizwon",
-	"+3P4s5B3p/Vn2U8O8Gf1CrQ7Hv7P489KiZ3z+7PcyFEuvIP7pLmbne6TwYx8LvcJMnO/+6RJmo9LVRw/",
-	"9apOw5x9YsfXcPF/TOLb857ypnuPLzfwCHPXVN7t2JsHX+A7/OX8TkBLJ6t8eRf/HUTHSfmDRzCYM70s",
-	"we5pyfSOerJHLOllBYA5MIczsEepNKStomcbWG7f4DNnxNf8+kGhaw7S+l8IRGoaqvevhAN2mg58jsL7",
-	"OywopGJESyHvKWxgkVNp4iOH4HDxkf6SRGiMMVgdAGFiV81fZaZqAAtnxUXVTnpHDVir7UwkpP2nXFWo",
-	"w/7DnjweXtGoNZgNlHMGH5ZQmHrtWePBFgKjS7jvxkSlR+7jINBYQ8+Bn/wE+bSmBLPcUPK884+42ugS",
-	"2FZ6JJeUienmPZVUo3PS0XGhJu6+++a77/78+Ls+gYefnN9F7n014elZd9SZlIEHJtJt6INWqq1KtfN1",
-	"JZesUEIajTtMRSh/sESas0IV+xzX9cc51eoQDrEuALLr7W6Dr2AFy9yVy2sUolnJD/LkbF18pL/0wnvU",
-	"mOgzmDOOSmjPaChvxBLsOnld2pSw3CoJGdGD8pCOw/LNy/oJuWPGean2Mntkj4zSPE8Lrzf4BLy1jz+M",
-	"wjpre3TSwEeaXPPx+QwL+u0XsI/0r7cpmZsEogIpmb00sBsqnX2Hnqm0FM5w3wkJjzNtCe2QwjPlgZ7A",
-	"3X90LzQYpsNdf2V4aTybTCPCA1mH3Xt2bE/cHf/wkl5qNMUMVbTIRLfilXYjM2RGmuBnvxOQ+qkrgX68",
-	"Mx89J/hqgkdcqRIh+wKjhjZXVtdauzGbLHTxEf/sFOVXRhUVL51LAb0PciHqEfnza9CTeAh9UzfyEewL",
-	"39QtqUT+SxDkJ3UIYsi3Jxl0+dVEy13vPtfr9tHSGtO6x9h+W3XG/Qw1lMP6gz2MRheOUEi1rngkIbxS",
-	"jO7O/khAd5vL9URXpN9ed5+VRzumqoMDeeAMYSIAr4E7Chqx27BzD7/xz06lSQyIQkRcdm4Wc0LYRA1z",
-	"JXIgFRzJUZB7ayqfx6FUck0Debrpyuhb+XJZ6jGP0k5gW526/UxwWI9WhJjQo+Bf4cMvPLrCACzdZVVc",
-	"l0TRrQrlhiiHaWNikrb3aEyI0EQ/Lpq+h7WQLWJMmbPiSipPFqpMwfcol09TKJzf9fIUOuY/3mIp3SUG",
-	"J4VkC66hjjtTfYTqWPolnntuHmZajT8kLealIReFZkouEZpRZS5KX7UWnCxAYPfKqtu4XYwYnQAu/vz1",
-	"N9/90dXKn27yXwCKkz0+W41o526MqyYNu3OHstLIKZsIb9SSlQkz962RqipP6qtvQt4Mw8rPug6rQftG",
-	"cknlVazl670Z5ISwz0I2kRfCfsx/KnVhXbn5n1EP8EOkGjD5nye4hDD9VhMNRYd70VLmpTxTuPdZCRlI",
-	"I3h+7/HeDlJf1akybXEbpUCzxZHBjovc6RVaH6jPWfOkdKpPV/6Ze2kTRoNdAQzyjoe5TdIpzPV2arJr",
-	"m1QXH93fOo3jH2SWPMUREfODzCYJ/f8gM98tQ0nANru6RqJ+C07XJj1AF/vztx0mnCXiI9EJsFI78+c6",
-	"fThCX7npF66VV+eZCt373MKoUBWvoxqbUKr8o4ybbginK3rwOT73GTKyzn6Sq/UNRq1EWkzYZjFgepLR",
-	"Sa5UzY8eIdF1z9+oXGT8qJto+vYMYfZ+mFb83noOS5GB38dzXF7223aU6hq5786YmkLN8QzmUhgDk+gK",
-	"pTDOA0dZkEoS8dttgXA/yafpd7g6gYav15AR1lHabfSOr1/hE5MBMVTWWCtJI+Yx4uveA/TOPnNSYBAs",
-	"KfzEg8nseIdER6iogYfdrQSmyes+wMJ/kXHdal5ib3QyFkUtx8uojNebpJ5Cqa59Nu6+wOoIttnLrISM",
-	"GexfplY0DiY1Y+myEyvkeyfnC9dbyLAD8fz0DniHU/jcULUyP7o0isNG7QJSLaZ67tRNCrLW53IPkyPv",
-	"uN7+iG9EcGt9VyES0/hhS3Crr1I1THwGBW9hxAY2Onejpc6V4qYmuB45Z/J8pgx1vpIduDDEbRSw10pJ",
-	"0IblSus2VCuyPyZ9dmkpuJi3gHT+LakoTdmcubqhu8HxzmdaKvVPyIbrQO75PmRf/905zXSIc+x7NYmP",
-	"+HXQiy5DwnCxR79mrScyVSxi0wPiNeN43PHSXmaoBGVdrPTX8NC/oLZbLW5oi2sMZk9y+125T9WVXPKU",
-	"+TpU7HehGE2RVZDt6FtDRVlsIReE2SqzSlY0raGPwTy8/PuvdiO2gEaSJbGG8sZv577MZ5ezi9mnXz/9",
-	"/wEAAP//",
+	"7L37khs3sjf4KojejfDMLqWWbI8/n9ZfsmTZOiNbOmqNFbsTjv5AVpLEsAjUFMCmOApFfK+xEbsvd55k",
+	"A5kA6kKgLt3FVtvjv9wWqwpAIpHI6y8/ni3UtlASpNFnFx/PCl7yLRgo8f+4MbAtzBtu1vZ/hTy7OCvs",
+	"/8zOJN/C2YV/4mx2VsI/d6KE7OzClDuYnenFGrbcvmYOhX1Um1LI1dmnT7OzRS5Adn2WHuj86lKVW27O",
+	"Ls52O5GdzZKjXC6U/cEN888dlIfIOGO+m4kSFkaVh44FhGdGUkZsC1V2UYYeuCVlcrXgRijZMY5/ZKKR",
+	"OnehNtaYbxe8gLJjCfj7LedfrJVRXWPY3285hoZFCV17Tg90jrLlH16BXNlPfPN1bJBrKLUl8cXHswz0",
+	"ohQFUvzi7N0amPuRmTU3bM81K4HbucY2y39o0JqFNF99WS1aSAMrKM8+2RmVoAslNaCkeVOqeQ5b++dC",
+	"SWMPpZU/RZEL4o3zgp74P/+haRXVaP97Ccuzi7P/7bwSZef0qz7338URmwt/ykpY7jTPaRPoBfu9p4sF",
+	"aH1MqfeWOgsu2RxYpiQwPlc7wzjLhTZCroh8Wm1hrrIDg1wDW6s802ezs6JUBZRG0Gq53kB2xU2DVhk3",
+	"8MCILRwzyexsweUV15v49tlBoPRTw48zsy7VbrVmZg2sLozcl+dK5cCl/zToBc+5gePvvwxLLnaGzWGp",
+	"Smh+9AvNClBFDtGv4yGMEPP1ku3XYoETPLA9l4YpaT8hDGx1RDiGj/Oy5Af7/5of4g9qA0Vs+5QGtldl",
+	"xoRmey4MZGypyhlTJdvbrRPI/E/YVmgt5OqCSYU7aU8EUvVsdgZytz27+PsZ0RxPwXKn8SctcneZGL5c",
+	"nll+kwKys18j+7kXMlP7Pu59T0/RafGH7e+BGVp75yhSDafm/4CFscM9XSzUzp2pPH+9PLv4e/fI7oUX",
+	"fGH02afZxxYDL9ZcrsaysHtnfohumsgGSMvZ2Z6XUsgVzmIoq7TIhx8O32lMbFZf2TEhf61ISZS5OCJM",
+	"znV8Sgsll6LcQlb7tXZOqjMaexm2XOTRX1b21ES/6Dg09pJUBqI/2LNK4rV3I+hRnscGbxG8Ln9oJbPq",
+	"/BDF6vSpfdtN1S2zg7PfqhyOd4NXbF+7IL989CiyntJ94fjqrC/Ff9E9H51RlpXu/mjxhn0zscFWBcqF",
+	"if9YKG14frVQWXzXSli5qz0iCksAE/1pJ4XpX7D7gHu8NtEwbHN+s7DMI9rMzj48WKkH/mwSmR56ctV+",
+	"feCUXLRH7I6d7a5BmvOFKuF8yRfm3L2Ms32ai01k7xeQ5/WTGHQPO8N8t43TawOJ/RGNY1b7GKpKR5fN",
+	"U01XCt5uvATUqJ4waysd2H4NdInSTzksDVM7Eztl6TtuVybOvb3ZdOKn9SGqQfTNo8UTlkiBim6OjhBu",
+	"YjSUn8vMbYYjY/TQFOKvRPrWCR5xwQy8QUiPjZHU2yj+jtdgx4EMGV+DjF/l9vYfcRHGLiOckp/A7Cx6",
+	"91gaFcDzn3gWk3RS76EceSOPV0PpjcQNviq5NKn7rdIDh/O4gQ9x0XUr7Qm/GiZUo0JteWGIwN1+cemN",
+	"ebuLXUFrmufRErZKm7hAsb9cLda85AvTJFntoZRa/VchM02GiDDM8A3ocTp1wWX/pbAmythn3UqOpx3m",
+	"GKVYCfyYVlshdwYiq/pJacNMya8hZ5Y12bJUW7RCCiGfsEcXzKi91MweAbawer5k8wNbc5kxnpNdcUxD",
+	"fCduUeW8XIE2bClKXFwgYBe/vVN7GaPpXpi1FatHI/3Mt6CZWvrZC7MW0t4UaBZx05DKfkEjtrO1a568",
+	"fuXVzHqu6hIWqswe4qYNvabpHfcfuqdL4P+1A22crpLc+wi3C9lr6Avp9zRqbFpm4UHViEgU530ZfFJq",
+	"u3rD/bCrcjOe1TYHp9KxN46Ub2GxUZLEbesucIer076zz3yanc0PV6WKKTDf5xqYkIwzbUouVmvD7OXN",
+	"uGG6AMiuNtt11OBfgfIumuNzZac2Y0ahZErpPMqso7LtHZ4SL9syBZpJZdiaX8MM93fSU6t2xit9zWk8",
+	"y5WGjNnZ4uH9e67kSphdBjOWc4N//Vof/fiP6rJVu3ndcSJ327kTTq3p9P1/tSnRE1Q3m1uaKjqxnCy9",
+	"uXDxjFSfyYxYMexoRdSKTWpTi3K6iy9EmLwU159X38nEqqlp1+gN0gA+F1WG4EMhStBjVduIVXIdddlp",
+	"Zm0xtuUHpo3IczYHhjOCLHpmt2DWKhunnGnDE04EI0ye+EXF/7kUoK/sRZdg3tuoe6hguwX6ueFMUpof",
+	"LcwRN+xyY5a1/e1wuj3jMhOZo1KLeysfwXD7pFg3fT11BwDXSupxFxiSMm4GkWk5QEpZWu103WZalgBX",
+	"Rl0tci62eOLx4K8ht+S94hJlQdSQuoYyEwvTsMDIMCpKNefz/IBuCGvu45+ZWC6hBGkiX2sxgV1rMLMq",
+	"NYAoGpbh115NpSJtfIN1bG/RGmhuRudVXJl1kV2a73Rc+jhH5fHx/4XnO9CVAmnvSA3SsAOYqB6clXwZ",
+	"0U6fSkZL+ULTjcqc5XQ0laX3hXYt0xLLu5Nr5ssgEj1T24KXkL3BiF6Ml/vFwysK0ry1ImJ2VjpjrX9j",
+	"0KyzrC7kAhJBoT3XzO2H1ZnsZUqKL6O3RllgBooRlOEaLg0U0S/tdAFuZyImjj1GYrS6dEkfjaokJcmJ",
+	"uLPRHr4It/6o9jSVg1XqhMb4mbWDXDhNKmb3itnX9bEIap9zNEyJH2sEqMb39K3b/+68+oPgt7o6Yu4U",
+	"VitMCYNEUGB+iEaj7MkUC8syJh7y22m4Cpdp1w7io2y/BuliWEwVIME7HC+YVBLw3zeSzI3j0VCrHaUc",
+	"ZU41aM7shSrZ2m6qkiu3paoMc4oKoIR2sxEyG8L/f7XPUVRDLOLsR+QYtTq1Mwu1bfgD96iv5uTvWIlr",
+	"kFe7InqV6ShpyLOgDQUhlUxsfEp/iik2SKNKranWaU27s0CT4MaqM5XbwRQz/9WRP9zF9jTJDM9DCVt1",
+	"jX9lOwrRQ+SSD8HRKzpJUVLZoaxsjnjwuUsOGCwJnXBvCya7Y1cFlFcZj51EQOtWkY/AxfLd/Zkpuj4t",
+	"Q8+BjplaMi6RmZmdYdR4U2oTF3W4JoZknLH5oYqiz5jdSsZlRqeZLNqtGiufLRn0Ozt+n8VG5G1Rx809",
+	"xRNv6Z5t7tP46186x+7Qm80S+0rJK7c5EZscydrcwkoDSgqekWpD52XTnmOKhJcuOaEdqWzovc5t5qIO",
+	"R5cV7praoJHSHq2plsWFEH3e6nV8YZxHxdqMcgGlhGxcIMrbgX7uGenUEqnjA0A5NwmtP20t3s7L70Sc",
+	"k3veqOOo1CNlUhtEpycijRrXccQb4E7yVdKAC1dG1Mq157/j+3k6YACZ4PIqcR2XaosHAE+EwgNCPHUk",
+	"tfaNGHKVq5UI5l85c6o27/b9Er8wmzOOb8Mu7iW290jjiq9mXwq9GX5bvBV606l9Hx+aFUiTW21LlZS5",
+	"MExfBpmlFPS9KrXp/4DRr5fLY+mD6515kvipR8kJeV5LsGtnJYwPhsMyJVjsFae2oK0Z5DzYzKytcIE8",
+	"j/qe0pF1tYwPMt9pIUFrvCyF0cwkdFqy3aNLuLZGcr+O5ZyVIdRNkW96OXzfEQQn3BNJ0WsA89DvxchY",
+	"Cr6MU3yG6tRbuBawj1yGzhLFm6mVlGgw9cBeHprxej4fpQAYvsGr8rbpikElGBNPuYW095dwzaPnvhc9",
+	"D0SgXzwPtKw1pMm4A8HnEE/P2gKYVCppI4uS4hn2yDC9W6wZdw6FYML5cK79gxum6NAPjZlHMzho2jMf",
+	"EXcL95OOU06JBcRym6ofwpY3n+hOcAsp4MNyAH2eQZOqr1yo9IJx7Z0wG4U3n1MDehLVaono1XRjdNjy",
+	"Dy9pmV8+elRLJ0to2o44UYpSBcIRuQYms/gZD7/5Xrk3ErZSUnlRewllSrfpSGqpvVefbpoWCSdKDiue",
+	"p3WrnnmnEyg71zU702teQq8b4m0V5q7Twa+6mnqLHvXJpSkSt7pUnqt9yqW25fLAArWDNEE/DAp5pq6h",
+	"ZEJiICTlkulnv9/CpjSKH/pLEyKsXNU8jNrRMNFZtVvxXVaLiMUhadtvkFQmUxefHegndQ0pH2Ww4dAV",
+	"YM30K7iOR1h8NG/g9I7nEvTO5kRSd+xArxjdbPRwlASNUMLxqRI5pPluKWR2lHzemZViR3lBb8Wk7cBj",
+	"5j2hRzmmVHhhb7eEL1G7y+WoqEPQDakkuKoftcszNgcMFUUV9b0qMx2PNlsFYob5IdpdvQemDZfZsPRH",
+	"58SsaO8Hq1HcLSW1pUon9bllqbYTaXPeCTJcq02mMBpBR/4GehouKHg28ENxsshl7uKpR7lWiQizq0E7",
+	"nu0aRCJ7c+C5dBVt3jOwJcPKfTc+/SKWDzx3OVfHJRIfDEidyoP3R6zDsRLR0J1D0cXy7J/0HbbmmknF",
+	"ipwvgGqIrL3reHY4d6Af5Ir+dUz+60Cau0VXVCfqNcatEy5wGJIkvim7cqALc8vLzdnsbC2wKEC7lFHn",
+	"eiJnwEpcx2MCfGlIOEf2xJLeKJJUxuTWzhWlNtUO1IJeGEeMicVWVH1wHc4AJ18wfXstvgXPcxSW21FM",
+	"sxSu6iZWqCeVNeqdijfniw1Z/HHPS1LOjbLGnJqSKhvESsn5gZE/+HgWsVRBdFr6cGbtO2ezproxylF9",
+	"DaVYCkh496ptsdal1Zgl7Bm9Q8RgyJV7Toc8cj9iHCmRwRS/O4kpFNuXwoD9w93nrT1LOacqa9XfEPVK",
+	"qyNHrZtg3QmOgQv7ATpx4VKpXb8YbQi0C6HwpIpp7Qq+itzDDVM1kuO7m+dikaixUfsxySI0g4SBa9QV",
+	"riYSCfwR8myGXkV7jNyas6h9tJMZlFd7fkilW7YqIVLmRUWU8FIgRX2U+rwdPbqoH7UYF8HV0Hum6dEu",
+	"Rdj4PDZhp8/zN42huvbnhTB2mUf12NZsFYbZTzNMgY+ULUedqv/QSj58y/c/gdaW82oK8wjdbpzMGxDA",
+	"fMUXm56Z1h3AeiOKB6ogaj4olOWYkkrrG6ejSbQ3ULIFyKCqEA8xOuohshcYalhKX2Xk3GR/L90Hjnf4",
+	"PTqf7f6GKDuO5iwQ++McVjt5FuHslM/vuWMSAZop6WrKKe0knKcbpjTX5GvACakfjErsOgPm+AAvKfpZ",
+	"0TR6aEvIQBrhkgbb4ZkMkgUNGhZKkqNfWendKHKddZQR1x78KloNW3Ct7SUw4OEW1bzrI3whtuTnXK5i",
+	"5ncV34uuFwNmM/bIXpWPY8x7a+0tRBEnS5hLRRpvFfzrvOd9ZJBGCBHC+D4YeA4LoaPRVqtiDb93Lwsu",
+	"49k3MRd1r4g9iswKY+IVDD8rCReMEtgGh2Xpa7GBdnoX068tC+BPbG2NoBnTXGSo2PItDA8tYJ4hp0of",
+	"Gqm2tOgWwVbV4BuaO5T2oKazyGsnu8eLSAsbdqDrBy9ZhB8pCKIf/Q3Adjqp/TqoABjpgVmoIqr0v6/X",
+	"SJI3HKsKMXUt6B6iWT850LOk5JUlJDQyNuo2zzWUqPMn6rQTNkzbvCc/UG2wjmKEuOcx6WmMlJpsRX+W",
+	"V2CDV/R4NyOuovnUVg1wdtBelZt0nmS5y2EezbSznLUUOTCufUKsJbcBeTYqWdOPwIREvyjIRZMfOkUM",
+	"P6RE2W675Yk7qseK3KRzqJ1GxUuiG2QMVRfvj1koKWFB+sn8cOVKSSuyWHrZ/1CS9G61okpN3V9cUY/2",
+	"OU3Ir7BmdLrJu32v7V4wOitsDcds4fBWR79T9ny3MyZ2j+XAM31F4Yom5b471Bx8TXiGeomh5ocRSAKp",
+	"IKCbROcSXohYIuwu6qC0mi4a6k7fxQQrpteqNCDBWbJ7J0yHC8xuHcphI42TwcMIVVdqHNH8aDOkQSfl",
+	"XgUBdVwNmywpx4pStWScaSivxYIqVLGiXAQv71JAjkhR3lcXcV6slVEjwkL2cZxwKmYw/Fvv4INJfKqN",
+	"XYOU8N8Pk+6k6nsnG8fkciQl/r4dPunM9InVufZzzD51AT73VU6tuKfKDtHQGtpXixJAsg1AYQ9Z27OM",
+	"F8scMLPyUEB/tAsHi03u+yx27ueuvmxYkNvlDN8sU2FOmezuG7EpvuAL88oFjo7zv+OygpebRL3iIq6B",
+	"duUZA8hbBUPI6+lDIbUMa7z+XLgiqT8lslK4MaWY70xn6hN3NmUsKjVOkCa0tvFZOUv0F+DEelIWF9zA",
+	"SpWHh0/9UsdBNfn361kAlXJOP4pO8q1K1ciZ7i2LTgsg74a/DXJcK0JNsxtKxGeeGhPSEBMpxvjHMfEi",
+	"+qVtweXhyipxo60selWLf4010IRcQykMn8fq3N5wsw6FHbWEVs7IE0c17vyA1zPPc/Iu1mzt4fOoLJyU",
+	"1zNSOnusU1QQOHba6MhGBSPUXORKrqBk/hY+kjRY63E1P6SRcPA3+io+jAW6eRzkhr52vKM345CCH7Ye",
+	"KrqljvIDxmULVJVvO4zVTAaTwD7cSQL8Gp7T29PgqIgqCLDqJM7q10LNmqlzeo2W7dPTPoitFTTJ09zh",
+	"JvdE7zHgZlfCM5XnsDBRROAfQP3n5euf2Z/evnjG/sd/fP3Nn48ywpf0lehJHxqjiSOaVAkExzPttURd",
+	"RkOYXZwAUcyc0+HMRXBvyfMk9Ch0uAQq3AtrnSSrO7aO3iOyfeKJO/5D8Snk22hZ3nsS1dciA+UNqFqk",
+	"fbvTmK2Qiw2QtdpISaNaBXEMn5yp3XxseUEjsS8aXJCwB21osgEDuMJqxKlgIXVssxH9jMIxScS2Ml6K",
+	"T8yAtHBZMmFVofTWg3BqsUKMHqlFFk+dOfI1VXMaEvxbqxGm5+Va9VudDcp4MviRZn4v42xFccRjr7fM",
+	"4jTuKlIsY3mQsn5do/v3UX9KMH1sdka5THGLoSn9ilJpeOjXM0r1w1dxCi+EeWliZzyVx9gNqeYIErHN",
+	"/EpHeKYjZaArhYA7FYZC5cuZl2oDcmw1aNIx2pEB7NZZc0OGJ6uaUOd+9OSKs6Ix0Wsji6X1HAXla9F4",
+	"l8205tmwcPw8V4tYRBLFfg3lxa/LiSqfxLIUeZ5IYVkGZKuubCiPIx8C61TeNz9YTRvyZSUprXxPiUep",
+	"oh7Mg8vvcllrudDGr6AhgX0eWAKHehFNcn5tlUMrtXIwoSh8xrhmS17WKoRUmbGVQlVqwH7skxin7XvT",
+	"zSts4Yy4JXwiymdqsYthtLG5+sCEZCg9PVt5xXcvMrPGHV8jo80qeEyjCgSQfBKKMa2KObNasxI4uRZa",
+	"6cB7Yj/wuQ8DnzsMeq5F4Q9n9kU7mdnZulcEW2I9JPqOE8DY4QMFsCphwWNIFTzP++7K13bv06ApuGEq",
+	"4wcK2gy6fv18nscRAZeQAIheAlw5z1OicIgYbItNEvBct0B5OFsCsC1GTpdcU+rgsYRZ83w5lC7UKCOR",
+	"8mt/C9msBKESznMlYMfnZngK/qjyLOoSiBY6v2pAhHiILcr5YQcwFHch2L0oXXysLoUQY268EDe1aAwG",
+	"rmM51e+wKwZBLdkn/MTdemYkKKtcrclm1M6PoBLqJZABRxzqjkuNYn4dnmHiQrQ6F1EKY1VW7HIWGqWl",
+	"zzCatRLo7K3n8BPI9ZDxw4UVy9ZkWXDChjEgWQ4auUOyXO0xM90ehfo/I+IV/iKFjLy3Fqv1sd3jVKze",
+	"HGh8e5jkdWh6Ax9W+5sIajfNHI2bAN+Hk+zaPzyVx8HcCgNmJP/Frb/3bovrDWG4Rr9S2YD3aZUfJu1I",
+	"xNWpJakNUipEHNemKuX0MieIZGH6LRUfenY0qAbya+gi/6uK0LE84nQO3a2T8CZK0vVY5kOun2hnBGQN",
+	"H/wjpQpFJIX8QpLn6Cz9ZhJpRy5fbHt+FJrC3TLa8MSoeMuXMQ6uYelH3JUSqLIrbvajykXGDz8iDmg0",
+	"w3CQRMtgIbJY7gv1v9qVGqMAlZ6ilo0TUlN/0lXFtQzD2yURxuWf32+3lJ68vwTFFjzPr3zi2TEpJHww",
+	"TJsSDMUd7K3iDFsskEIrjmPpEYFNcIIKFpr5FhLtIpuOnmR5fjW8CHh2BmWpRqB+IgW+t+/EHXrJMqtm",
+	"9QCa3Jmi5ZqQxbkH2AxVZnAmL+LZGmti8JgbgJQG/4BXOHCLzB7ya2BbJc1aD59G7SzFyglpoxHMDZcX",
+	"9fxgVbcD5BuOhliAvJKNXhZ1r1ABCzEG8/aSXkiuxFc+HrnrpJ1tjmWYT+w1TTlPNReBcyW4ZjTD2ofd",
+	"nAk9lTsTWewz9eDz0aT+Fcd1jvctcXzrw89Hex6OWaPHWdi/2mbVeNcdp6QcIgL0Y0c1UMlSkYd2CM2D",
+	"KyVDDE1LHqX9Q5rRKEt+Tdzm1xRNtbthZpNu/jA6lTeSyKT9fw4d+5Lup9HVbCwrVTE0mz8nI2rMYe5o",
+	"RxY/1w6e7go36EmIj9mlszlokYF2phps7E21gcLQmefh37KSx0HAxhxRfxBbrTAwK9SHr2h1X/TH7tx5",
+	"9RtR65f2r1Qzu5cVC9+uci8VaAooDzzLRpVGxdNMBry0k/1Z47TsZ/QsKnsYMk80L8yim/RW7TXVgDt7",
+	"Dmsn2b6euVvvz5CJJJGci34ns1TnIJALlTW7O9S0HPejjl5goekpJai7sXy/3ZuFM4/tf+Cu9ePY1LJ+",
+	"xB/eX7VE+4k5jbXi3Vi4blvkkOiR0g+t0Y50bkRRxEwEyxp1X108P6hTwtGnExXFIfTVT5NLfLSJlR4N",
+	"iiy5yCFjqmTaKDt2A2FiQNJAHUzFB7r8oDOP0YpbU2PnOvPWj2HgqHqOi9+9ivLhvFdiyJ+0tLR7FkRE",
+	"DJDopqlY3x0QhDyGRFNNYBnt7/OOfKGQHQNI1IZb7UDrGLehFyj4VBdqC0zImTe27EEPbnRrdDH8UAqd",
+	"WKcaoiQ6inUMTq2qmzCcKb+R4wvXCI/GqpbsCNejps0tbz585hliFNLlPPB1TZTcKmenAnUcLmDmqcYb",
+	"ysHM+1B3pa1J2FOXo2hw+0ZX6Gj4ok0Lt91t+ZbSFdzs6wc5HP/YnBHUKTbjuqof0BAfP4rBISYa/7Tj",
+	"9kJmfUxFvKMffk89OXuZKgO9OXcv1fgp7jwbo2XdSK9ZlMDN2CYLKgWP260CDLzOq4bPkYbIyXv7dhfe",
+	"rW8vJ57cJVbdORV5w8LS987ruHst8MDJvNLOIOy52Y4Egp9/23r2yATeuZw0GGnZb6LYLDJql71bA9vA",
+	"gc1hLbCUzKuu6MIq+ArxGoT0kEvMQRyBjK58FIoLzTaqccUvK1xCet09iCjHWO27Zn+umkkvZPzf00jW",
+	"oxgkBXuN7RdN3TbGEiW+Bcb1zKqKW354wh5FEnHqoNqO7ftp/9qZ8wXllo5Ina7BjUf7jvFxIIpv6YXE",
+	"t8Y3PrvtCazwPBqQmejWr7U8IF2gyn/byepvs6dLOKUpRFqh0efaDdF+TfQybaLkJUEJhG9/5jMTW9oe",
+	"5prW8U9qvb6dlRDYI9Y1LY6JHg7lZTtp0H3XjXDAXEEhV/RP1C6Vb4RcXc0JXIfMpCgVXkrDY33hczDO",
+	"s9AJ3kNPJQpeu+sWpYkn4soBcB/SVCPvo1GFACTnhcoXmmEfOz1jCNVAuPgF1qJQ5EPJY0ClQWtploH2",
+	"9xf2CZ57l7VBS4nuv7wWhsddl7XmiO0GsHmWBD4fo1T1RbDTsBo37NzZK/SFpUe61WipBqtOHq4DX2nH",
+	"mmvDzCiA6xcU3aRounEagjMN9ZBw5VFuXfSXMt7KK57gQE/TOBXKJX19WG9rXOrNe1sj1lcymCDGlsSt",
+	"uJADU3KmTf6+AchySLGuOljj9GeN5cfY61WQxPGS7GPVeUfvDm4t2/bIq7PqI7N0NfYrITdPMRo+rnMr",
+	"przfIgpUNSZ1yfNJXT6Zm8MXCze7zs6W9NSnWR2c51iiIgmcSBrSlAPr3qwlMKL5qevvHDkE9ls6HuNX",
+	"mIaDLWaxuyBZfq41Br4VKogOViuO5oF4DNhenFbhi/yxu4i3dUjLTiLMLnzz3zEd7Hy/4GiltI4VQ77O",
+	"M7hJi7jQiu14nNB6qfsb9FhoRNv7Qr1lTVf7Wo/LtA/RfURk2gsNaORIhf1PODq1hq233u4ltuS1w1no",
+	"AWfljbIIly7KDTxx7TWx8MJDQ8SK+xyeTZbI3/nZmnIuSaQ1Ur2tHTabxe8whwAVH0YnhqkjJnpzkl5g",
+	"aleGYZZ1DF6hifkZitARzsujPkCdOZseYiIe8NoOSft0j4Vua2PUQte/Mt6sFXINLhM9DkeFb4cuwQNH",
+	"pGS+4dkoteS/aC7SdiikVoPJ4q09luaKPD+Js5EJqjHCMAPPFRlpQ/s5V4j9UcxANbbl1I2AiYb1IcmF",
+	"jJVgvSnFNTeAjjAd8gPwlVm9onSUcH5tX7cKSHq6hkcxKsPNhU/5yDIdW7qsorWlCDDq6sbPKKnPmvIi",
+	"AzWowDQO4/aUVJlQqkSpcPbZCmVL5AMKa+0rV9T8ubfXxgp+xgcbDcbbeBL234PcI/A/SvculVrOmD3F",
+	"jFsNVptahdgYzu7sVE6gS46zj86ppKIuTWC4WOiCYmxwTqb7/FJEvv+GPo1rXwrTxlk8grO6oqE70LpH",
+	"6Yaje7Rr4OViPVIM1OqdW5oS4jqGPHrHmOg+9Q0FZ82KnhWx5MA2j3bYjvIbDSMvI10A3wxJpLRPEa45",
+	"lo9HigclBHxApg2mou6wONUdS6uTsZ00Iq8aBdpvoUKd7h/Q1e/dg6ePWvLt8cHIgZmVfB+DcH2/PrC9",
+	"VeXUxq7smAjRSQXQxdMjKXrlexaaMzsumLlmw60+9HXMRAerGGAWvflUcUZ1OJoXW/NeabewqpzWoQlx",
+	"Xb1sKgoNAdSSI1XHgb0vuA7gfpWxVLMhK/WoUs06jOFoPudxXlEPND06gmIaSTL652NnRz12buB/qRUz",
+	"D/D9DPTWtPw0VWFyV8W7q9i+5QyxU+oY0J1OvbAdvXARTzvV+rJoqDB4B8tEg4KO/0Z4LhZR+/Gl0VWX",
+	"+JmrXLVnsmEv9ipAE3ZtuHVh1snbKigTr0zugQoIuK1dQAE6EU5xu1C/IWWmu/LtZvYvLrP+Tgj4lOVj",
+	"rnuTkN9xAopPIwx0owPHk5ffNSNF9upl9kn2p5dPf37651lVFSSMZluFkFQEIpxCTB7QJmFYH5p4PZyD",
+	"EP6XbyNvXClw6K7giN/lHq0x3cl6oAyM7GBq743qlMZZHg0I4WiofAw86Gl7bHYxa8WhQlq7dQHDEl4T",
+	"LTqq1p0V4qdvyulYDHeoi42i18TI1o0jRWYuTC/+cqJU2FXr2+Ps0E2EZtqIPMezzhGXJrop46RabBNa",
+	"DVHCSmqH1i8gTvDVKeta79NV2mIfIc03X0c35dR3bgfgLs9jDnpqHirIhbhYcyGtFbXmeg0DWmyLzEee",
+	"femwh4wnoyDeYOfoDnGTizHRTzyDyos2KoA38ExvKeskekP/s0w0unAOMfQ1/ddbqrr908vL1+cvv3/G",
+	"Hn/76NHXf54xzt78/IOlLWcZN5z97e3LhE2aDfMkvscn45sQoo3/LOsFhe2UmjplRR6POlY07VSZ3WMY",
+	"oZAmDht9VB1ID1bzHRbQ93O9eUz/JyhXMcyvVIBA82vI0GcXD8lQN9YY+E8FaztXZu1adWfMKJaJ5RJK",
+	"wAYpVqo/ofzKTJgvfO8sdxDHuildb9iOfj1DG8nfGnu8pkDOD/WLuqJZjBt/VsbliNyiLCCVajCRfB+R",
+	"wpCUk5269IBshtcOo64No+JxX2IdMWTArFE1UJNB7Td3MWiU2ldreDf93zvKV3TYMThKdLFpwY9wBWNT",
+	"70e9cKrksC3Pxk0EX0ikkqkC5GifujRXiUStI9xH+/0G0oxL0yfiZGeVi1Y6804CZIkkTm833yxYFTtS",
+	"+MWKpBWtqmVWG+mXl+S0eDa9jyfEy4dGs6FYRWtVPdyQygAblkhCocKoH7ajYAcwcT2fi2xQ5gu2ODOq",
+	"Ql1z9I8gIqloOa1iS5FvBwdRoniy95vHZmd232KYjaaJttIA/jxug9fJAkflVGWyDHK0ajgYfoIOjq/G",
+	"8epi4PVgTjt+9bN07Obp5HkleaTe+wW0kCkb2CNDAGMxoBWHkl0nWsE7FKhh7nT7sPvW7IziKzRkbGlV",
+	"cPpYWmAJTeI8kjOSUfkiJRXwbRKB+vgjzwK8cVUZwrCsNyoZpDKJDN5SoWd+ZIk231AA+Yb9Nhxp3Lzc",
+	"GmuT8SPEKV4k8jdH3n70RuI2DT0Kxtbn+bFvboUKrXcwsosfpqokivqCv+/YeCWj/As9S7bZODaEO45f",
+	"RzN0V9o0q3XuK4E3ki4LsSB0/0H3fXD2OTeDo5qfX7PU0NHc08lvbyXtAi/MKkZKMl+iZdBN9i0Qs4VE",
+	"au9ky7zYrQwBMWdDqmyPyJBeQwqDPdn0KZ0EnUfL7Z0aY+CDBy5+9IQ9eGz1mX0yQWULskuDcX5PQjtZ",
+	"82tM39T8cNThrwoo2S/6gFLcjT+2ZVW8/5TL7A42ri/BciFxkHHXyxvM3nslYujDItTSjCivrOpvYklK",
+	"ONrwdnZUa9snzd1XZ40Jxxfri5JPFrzpqPCRWcq3N7iWR4Rm3sNrZHyJj1dDebYVUmhTcoewSChLAm/A",
+	"NeROOyWS/JrMhLpatn3ntQUd1G5AlWC9CYnPCglrTBQaERXbk6ARo1u+VjG/Pzz+5utOIKnjNV2rZuVQ",
+	"alX4af+4++Aw1yLN9eaORXz/rQsLDlxv8maQnEpYE70ceKq6/5rnIhtOpjBMuEjpA2GMvgZo5MYdSTtq",
+	"fuY8wI505Ic4qVLHcwOlXfF1/KjO812Z7JDRoREueGFSyGg92qIwI7uLJqLAS99goBs72T7UraSmm/Kt",
+	"O3IUhoJMiU0sp1hSb27MKiN/OWUphkROpxrW/YrJsNfE6q79XuGdPkMgn0XW6L6UguJpKrFE9YqTmrzq",
+	"tzeh1NKQYYMq7dbzc30VjudGqLzIdYkumc0DldD7cS8pjV5pYPu1Ypmi/ssAiaKLziM1itdTDN3aj2E7",
+	"kCZQtL+zKBd5Aj+yOxCx5Lt8bCesrvMZYspHOro9AUXOFxAKHai8dkzjs96aEyPk4Sp5MjoOjf0J88yH",
+	"7XY/+qYPPB+dGbdXjbmG0cOGJPefOjV3HZCrAY4caxyx2jvtZpLHd87gr7rnEx/rYNRIf8VpWDFSmcS1",
+	"uep8F5/o4JY4NahAIrryJme2XhMfINf1RDrMuFmrvWwneebCmBxYqdTWETxt43aPZkITQbbYGVY/iamr",
+	"JPSP9Mzt3GlpHq/TsUX31gFosNnsmJ+jB4KK3OUuz6n5qyl30O55kXMjzC6DwR0q5Gr480cJxW6s+ncG",
+	"2gRY8X5ji8AK1tfyuQtzjGy3UEHjR3wu0yQJdbns0O+EpbkBXdbzvsjrBbHMBwJu2S8h4OfTrKKslXMp",
+	"ow3bkolklHUxBpXIbh/VFsdkWwu4bbwbYQNFDJNLmJw639a6IWO1mE8bmR+oYlozLEalxpra8ANkruvZ",
+	"AV8YVcjb4pNB0XpcFqlIzvr3NA4BO1xjdANVzNM13xkT61j7Wh4XTn+hu9IxvZelIHkF15Q7qpbLBmBN",
+	"Awdx05U9TlNjOXCXRfXhFciVPfpf1hERB/StQ/xRLhnOxVUoqmU8Y7Pkmdjpq43I1RZMGYtDvhf2/B1f",
+	"TfFrzrlVatP/S3z6Ie7WXOlssO/6nY8pY9OzpV0x7oIVJH71oxNEnG+CJhflqxI8EFPL85KFFjwjWoZU",
+	"WmfvcXa+tkg3KrRc0eWJmX/Oyg0qZY+DJjznxKMdZxaWE6dBaBbcAkp+8Yz9x9d/+R/HjafApNylS+xD",
+	"OaLCqtatOBHq3yXcJ+lQr28dPag7tI/fuqFmfnUJUmGkMY6E1HszRytO/oaFlsKwNdeMyvVmviKfX0NJ",
+	"dXwDdJ370mdpC2at4kjIVAZK36rH8Dij4t5RCck36Q2b7OzUqifCODLbFbEI0UlbPNXKYRwdaxxKQSHX",
+	"ocMuJMajHh6xvztH7dSOBRVOY1v6hL9IffAASCYX/go9QAhZyuOaqGSqX1MJ12sA8/BtAA8cpYfjyzix",
+	"tyHGd9v0Zl4C733cPkM4R6WY+2LRHlDKOnnbjLDgBlYpcWAnwOUhAlKmtlyMBqVWu1aYrB7+ynY61Xok",
+	"GccoYUXBrpQ3T4t/DZDxjc+4l6rYv59ZtYBZWP8wO++ZI+PNbT06/z5YOyIwaeUwlBUWxgg3iwd9bcnn",
+	"AuQldpb/iRes0YRlqkomWPG84/4RC5CL1mpaR29n1qpMFUMlv+wuyTFpYXFkQfehWW0iyZyJKMO8ojXe",
+	"gmGO8vM9Gk2LUkU8HDNXapNqVbISS3O14Im8hi3IXTyFuMygTH3zn7t4Dlk7tctNq/Y1/64buT69GS5v",
+	"KMUJ1OCm9N5WVS5d4tsXmHSxIRox41oKkmyImuCYuH18jL989OU3Dx5/+eDR4xlzf1sbyv4ZhZe21sWV",
+	"uytGI1NawzECqmPWbZdEHaGW0KqpaamGHHtU7FZUcUyKUsCz3jKjxkGMFbxM8nfBD1vfDWnEFxFNd0y4",
+	"NY7GVYjeGpo3goKH6rh9XgugPdl5bJ1qyrcrh4s5+6z71rBDdokznlCqhRzv5rqTl06iHGGgdHcKgc8B",
+	"HAwTe+myn2+6am1UCVeYYR5dFF/pfpiAFeH9AN92MExaj0ij9K7jieBdOL3DgIkdl7lMIZ9DVLhckDE4",
+	"vT+Bu4+n4jvM6x8pIPYw1yKRKL2Pp69v4BB+GT4QYurFr+ZM7LYpgZAAl/EZZGa01NdJL4Phq5ZpmCwf",
+	"WPlUR5xgWINbpR9kVpGqNeNhDPLevXpT/hhWDBGabVTnuQodV0pvS2mvap2dGHFXer0WdxvqVgsMKbnL",
+	"qDo1nvlq9l7kUm+YlVX+cs34qG5ObyCECg60Xr2iWd1O4bA4QVW7X2u6vJNMdeWnsj5JgRi2k299iuxN",
+	"t7IRoTnWl5epBoNVr6iIQtGIKI8Gzsb3KwePG2nmJhP37thF6GcVXG7LyROW1/YyZgocVOkADIDrhjGf",
+	"iiC7wfwLHfN9C3g0Yv37YWlimexzyB0qX+hf1ghrEbLqGM2wrM2hr+GZf5TgzBIrW0UhZQaG8zoSf3mW",
+	"8nirvdRDk8R8YRC+4z8bX8iWl5tx/kKR3woEJ+VWTPp6B1Vi4VjkMQwORF05S9204yRAuL94QJuza6GF",
+	"USXbl2SP3qLA/JCqmiWPzJZ/EFt7k/8F4djo78ddobkBTfmpmhWHSCU2WxoIHa2S3ulEDuoRlnPvCewq",
+	"08DkPmzVkEjt0+n2Jy7W68o8XD4aCQoKccarmI2+Ustlvwlu9Ovlst3npwMEheYxw1RFJfMDAXgEYRlx",
+	"3Q6IZByj+1D1+4w9ssR73JvNQjt5FE1wfQADFqOPPgTy1JYdZRu1k9mNpeBxO8HOHAs7VgrsetKqeNdl",
+	"dRxcqSsj9bkEIaSFUS9XUZ4NrEt3daRVNXpVoU40S+5FPDbZHRw8TXwP2b60c3LZ2YBAegsll6LcQnaB",
+	"EX7q0NwOvbmGToMDbdX6koTp6vJ4QmSnk+MytavhqzJ4BPuutfeF5U5XSk3g8kQZu8kTkGx7frAiJ7D1",
+	"KaOh9eh8Z//7t7sc5kptnq0h1nunUuJbvkoo2QKkYfMDyW73mTra3IDYu8hGBiQg4aUb3V3Pr7sriWIM",
+	"jvIlP6RRBqiuaABkN5abtI2dqjOcu3uoh12lrXbtay1LpY1ckwpFb0FrB8gx1HKLh6Odmea/1zXNXyrY",
+	"w+Y00UQaB7OCbyQuqIT618BdbHL6o5CpvySkfayXEYXuzxSuQBNx2NrUYqS49NbjYMy+LEuV3oSQwYJv",
+	"sWp3HtegRsH+TZzZGW+r8s4TGpNGsPE2m/uK4wsrbtY83hd1IBRgL5Cey5og6lbLjm/ZIQ7kluztdiRT",
+	"xiE5+J5sSXHeBNCPmCW+N9KYJkoddygUqXRmrtkcsKdJMDMKVZonzCFXXnhgAqu/0G9I76qHZfgnBNtP",
+	"9OgcUq7imyccafZ+jd0EjUPgjoNET+Ghj8Qep7EGBlnczG/u+bsEmV26LU54/RI7jxKHaTAmh4w6t1RI",
+	"0ATcfeHSwuhBaU3ZjB8SXo/RBjOYLmgMMJgLXJ+Sky+U2Uu6tLWQE10ycT9uc5BxTeE7fsZxBgzNTE+E",
+	"5zokwawhIWNhJpypjt/hGWxVqkRULTaeC7bqGrLoNZWJFWhzRUD7iY4vCHWsPdw2M8qzmYTrZgp0Gk45",
+	"He3rBCPY8lQHPDupLT+wTMV6BmkAB88oyq3LNvbm7iwgFyQy6ds8n9aZW5nVnbygdkaLrL8TEfo2Hgip",
+	"v2h1IwLZj8X/OTAa0kjZlDMeAXXvNdHSYA4ew8syPu1ARdoQwKWOis25d5yrSwA5DoeXrxKVEcDmpdpr",
+	"KD1AEAbWXFpJ1P8KKy7HAjIes+xa6JQPEDtu+c7sroPKIAzkFZWcVKE/mqsbLU5P8kym3NbOA4r51RX0",
+	"N7kN7c2WA3cd/CpdxbW9qTtyXDMb34d7udOY6aF3ugCJgjLGygjeNxi27bYdaF0vE69eRBNX7KTESr6U",
+	"cZRG1zonBt3HLP9/oVl4ZCgGP2zVU9eRp1cj9t+Oz9vE9WCQWSIN2zQpmjIb6DkEaOlTxzAq/NBPZRRm",
+	"BwWUURXbiKKALAqh35FUPghSqY6d1LMWw+c5PHSTGatZ4su0GqnUv9Kg0PfWmdgBBBMypoZIyCH+2A7U",
+	"dp9v5aaDkaoo+xc8cmN4u7sXg5j0wnGVY1XJwSAjRT/EOQ5gpAz0xjGSOxGhsVtEiHu7AoFX1yWmSXLf",
+	"moZKOedWW8HJxoojh1t2oWHId1RVGVHNsCBPYwX3VVcxU6jdA5npZBeD5tRGV2AepaLaJ93kasWUkW5b",
+	"ShttH7naKplCBBhQSfnUMDsYFu7vXf9f3ChBvgAutnUzoP5xvGYTdRxWqdLJMlAqBnSXBarka37t20kB",
+	"j7UXHWnQCdqzNpViJIlwRHwfZoEbq8X7lcYPPCrO8QL4wee+E3jEtflbq1xkESTArhakOV+MyQeuFfPH",
+	"HCe3Ek4hzcNNqoOYP8arPqqafaYkgkd620iUTO2ltT6Zpktfz6yhSyGkdq7IdguJvvGD98uPMjxW4XQR",
+	"rPBookZMTeYwt1lY6zB1iYh/Y3WpUJuYtRTPmnpjzyyzvzFrNLAFz0FmvGT+CCeEYdy0ukm7YqzTj+Ze",
+	"BYk3zUBV5/ijoVQ+4nQ69fyttWR7GwxS1JRINlCQ1TJG2vGgpC/6Fl2X+nuhXYbPR3ptrUsAZkq+2KAQ",
+	"CJpG5LxLU6q8fnE7celjzmvIs6pR55W7uTC9V8edHw2bs/FhczWH1Q47yqkMrpS8EkZf7fnB/ws3vu2q",
+	"kFctIxayZuibFzoR8r4WWsyFb7UVnDpzTVfYWmQZ4szj1aHXji54j7Qg5sk2ztzQ5A/s7/bqaHpkfdfm",
+	"Fd1RO9gihmFwLTJw/edHlLso4RsORo4qNln5QpO3meGzzKhGylZdlxH9fQ4x78wj8HVlOjG+VXKF+Huh",
+	"L7OmtUM2OA0Kp+RHm1U0qhYeo/E7vlpBNr6DVLfBlzDz+uHIkr2PaKo6FjDbFlys5NjygYaVmHJgIZeG",
+	"/P0w1LDwzjvKHb9pbOcdj6UtOjTqvv6aT4lkAeuv7/kf8EG0tnUyLqOZFXHWLuMezKRKyRmQS3IDwINR",
+	"Rvsto40e8ZDwq1vZhEiXOFcStWP5cYTgVE+UA2mg9HUUXG+usAM/fl9V/+PafqwIaRGbA2C1wmpHWTt5",
+	"3nADVuuvtjLaucsa3VZmM85clws/5S15mLAjdiLprDYKfDAJfL+0G6cPl68Tpqe9FLFY0zVO5yWI7aXI",
+	"c82EuWCuDGfGsApnxugQz1iu5GrGdByYsR3TpZyQBopclAUwLhpJM497XasGllxvtAvGWJkvJKMeLP0Z",
+	"jvVkoKRzkXaz31U6YPOrxZZqP1wJrbWf7tNBgwMaB4iTeS9jDknSkBKocCcE1ZvVe58PeDpdj6iKXd4G",
+	"hEhtljeLq3dmcTy/anpV9/6BFxehZt344tqVcgpskQqHuM5uA5qIfXhJD//l0SMkgvvfxym0t1aXwlJt",
+	"MUw686mTtbbSGA5/Qpao2hkEthzULa676rfV74l8EVdLVV7xK3fX1f7NtVZIad/eJ9Bc1k/26QvyAyEM",
+	"k5LAXGChBm321Rhos2c4Jwd0ZOd5UXXQQt+TMAi3oRnebAyTUlqlWsPhzo5lQsJL393P7G+yBiQ5XOGd",
+	"gzajcrJ+K/nXW74BfeUiy1HbqOqThs8SSDhJdm3PSDsqXRPAyS7OtV6gG4ACuRGbosxByBVblMBNwsmc",
+	"RqFANMiEh3nLD2yOHlCu2R7wno3E41B1G1sfkUTlGpsx3rKChgJq1WcdyFARv7XHsUPxi8hAvVBlJA3Z",
+	"l8QFWsyF5HFYayF9akqkr5a45rHUoP/+X//vAfR//6//z0NjcBOgVN1LrgIpUT2Vsv00Iv4koAgxpYNx",
+	"U8FF1hD26cVeJ2qq5u49j+EuOmvuWBXEvAqretllopPJIYhE0zzs/RNhcWy5ZlVizyQCdMjUqL433FkS",
+	"b/4LspYTuOZIQZL4BjCBcOlCDOjWspdjLZu0ytbrvS7p5lsCdCBJ0q2zhGEfdK76cNE6XXcXz1pNpMfU",
+	"9L2j0MtelZuoSMELMJ3qiNXLc7AHh7qBcVasS67jERqX+xAN/ARbyFJj1oj4WLsIMibk2ezGmSiijtjn",
+	"IgguO8VxpV8rWrY1/TN1SCLenD2PmkwvM2RuH4wMp+Tm0UAaKD6zKHjcbp5MWEWkYWvAVRlIW1F1rPYN",
+	"Nsdkx/pCtGhX27itk/auIPJ6IqtrZS9eB8oZLpj//l//j7YyCTMH9RO2VnvMBQdJmWAqz8aWe8bAKdED",
+	"quTKMWlFPcM3Ds55jQKS+wZ5i42S0A+tfQQw6fRq58vxvc/cpqYRJ98DbGKatMz4gaI6T0IE0e62Y3gq",
+	"4WdbkUl3QY9LRa9F/46ifa3/fx8cXi0POS9z4TTWwcJxmLZDsn5Y3LNdwRdwILIdNZ9o6Oi99gZeQF4I",
+	"7Lkw/q4kz2T7IhiW2+NEWaBYWGGXEfFelRvC00y0Zb+JQr8S1yBHaZ5diITxhPRkI/h0w/Zh+ecOw7S3",
+	"S/u4wuhA52RxdGVgDMRlNqlKjyJVUkfYxSPiGVft5ir0ATeEq2YiQlQr6GSzeIlvB4AL8lIC5DtVonnN",
+	"811/3ZH9Jw3ZL/jwUUEd/qsfvgb8YgdNrJAylY4scd1R0+py3MkAogui0XZ6CKh0VzeJnmZE6epFdOAP",
+	"cwcmEd9qWuYI41cqk4IGTORjJeKSQcHeC7PGoKRrytzy26Q7fnEfZj0ecwCA9Qh4srHnsrKwHT5VOJjB",
+	"lLZkdNtYd6AiP1bB1YIUiaVvGOZaZNPCK96Keqw0LHalMIdLe6ACaFosOXsDB7blGbCdzKBk/xcC3uM5",
+	"RKoCL1Gv9Gk5xhTkwghFPpYXzxZKbURwLjjf7ZV/qqJqIf4KVk9GO34Z8SB+fw3lgQxzPHF/u8bmcUwv",
+	"SgCpWaYeskuxQnB/5J03ry/fsXNeiHM32hPCfpd6D+UXmtHMnIeQLBhtHrK3lImvUaX2tdXWMvKw/VTA",
+	"tobtE/Y/CZb/f7r6COCLNYJzurZB2hqd2KrK+alYwc36IXsn7NP2+/abX3311X8EZ+8/1Nz7eWehsX0G",
+	"W4WRM/0waJUXZ39zqZyhMvnssVfReSHOLs6+evjo4VeuzBo3GolRz8dfkQZhRR96hl5mZxdnP4B5WiXk",
+	"l6ALJTVxypePHvksFZeVxosidxkV5/9wuc8kq8emCkVsJpSTbeEQ5o+/InVTI4S5n4cqflQ1tltuZWvj",
+	"c5Tva+ld92FspNozalxXuAhik1hPs8zPn049aPOdU3IGk2kAdajj36embDHlDj4dbdHjqcfu2YkJNuJp",
+	"ljEuQ/ottp0EdPLigw2+Pf/o/vpEMiIHUvKb+/K8VEV9YxoU+jpy7WBFp9pNsRr7rfpy1C6oDLQk9Fzw",
+	"LWDg+eLvTlI6NAQnJ3mDq6r9ntX2rse5/unX2VmxizDtJb+G+8a1j357XEvQBbWdrjGra0wQFxpv0ZPw",
+	"lOAfT0L+Evh/2a8ixvUdk78E/ta7SlJ74HoyTCC/EYcPL3yERTIlv4acSjUxRaMQsrkt56VvCZ3YG57d",
+	"cmeatkSk19O3X3377TePvh2UABJR4u58O0+8jZbk2KqmvBYL+ioF434A9Z+Xr39+0mxudw1ZtaM+Ffv8",
+	"o4ZFCXQpRNUaO8oLcKmjncSydA8fblKqNwp1TCjxzGeL/8lqe3/5y9d/+fPNiea097OLv//aPgkZ8Ayt",
+	"emL8pV3r8VUTG6t65Jyo+MZeRZ9+rYjsaJXSF5/hA2PHouDj5UIVcPZp1vu4D1+6F349IdPb9bwi7SPK",
+	"+ESQCfQepu1irMZvv0j5C1aBZ8ruo1VJ0TLEOiRZx2zFLOhZLfrl0vyrg1Gh8SR3LbQJHHIgsCTpgTal",
+	"A0SvKNl7BN65sCbfTkMz/JTlcisyoHyA8CBUMjWjUL4qyRhz4JA1qijhiozi4v/ZWikNJ7qWn7nR71iE",
+	"N4aNBJD2XDPnM3DOlgm26Tl+EHcCsw1DxoaLw7L9GrDmLoSvyH/xhMBe5nyxcdgDQs9qhrvr1CjokdrO",
+	"ojDp5nf3yF0YtTTWUJvWT36C05Hn/mvkBaGCsyo3qcuSdZM+EfPjxz+LHUtDYxroMf2fIo7XRDaso/0R",
+	"W55/pD8+9fPn2SklQRchKkacgBqvZf1jN9ELnA7SYcIGeo37vPeXkQZxDxj9jvaX8AOnM3t7ef28kUJ7",
+	"Ox5IiaxXVU7bKfbyrc8rvlN5FRZ1cnEVcCCNim6oWmzO0fGc1ph+UvYkKoQVPs1xUouNHeTuD5NCBSMq",
+	"KCXs0ckwwU78RCUxDgvHpXhjmsGS57lm2S6kyOwRl6DANKdql9Su1PAg5we1Mx0b9YofXu/MM3z6RHuF",
+	"ufcn2KZhKheuDPEIB6pd2kChEeQPm+NNsJeoT+sdRm0cTBR160egS6PsRvI8r8cYLlhoG46zmJHvg0oA",
+	"uMyIFfZcGOrthgjmrc3vVnv9jv+WrPPf1o7XQ0bWlCF4S6PyjEm1nzGtQre+A9P8QHtaZU06lw06A+zv",
+	"aS39Eu7LCX58C5/onJvFOon0FoDq2fwwpK3Oomra02q07oh73OVG1lu+12Ebci6j3R+dr8RnAwrjEoCb",
+	"uWd1LBrfv6G1RBmJMhLL5BkhUrrUWekAKz0X9VOi3foTiVyRp1pd3Kcc24tMSZgxK3WC/LH/9UUmt9Uk",
+	"c6Wr+iY9I9cXtqekih1VUsGo/aeZJYL9FxSPRHmXpcnpkWb2ucqzIzF5/hGJ0hk5/JvUjTN2Iu2i3cAp",
+	"JrCqjg0TBSWbN5P9cgWxZBRdUnbXS+xfMGtIKMuklPhwwLNEtG+T3bMy02pYnNNz6S2inNUmu7b+nZdh",
+	"aP1/l9fhzK39nzuo8oAuqCfvWX2xYZcJeahWI+3/H5ODYqAX8SEKTrmkxyM8qrVCehTDQY9/cKtSH3yM",
+	"BY++09KXjx5191o6rQff73NCEcBUyCmc0fZDIbrvJRm1aKHrXCFoW3mo8ttnwTPHXO6Jvf3z3H1mW4kt",
+	"wjXG+3MXVwae0xNTBStTCMquxiPjh5CpRNDMasmUhC804uI2KlNTqMqBQR5//dV/9LHgTWKfkeyOv0Ix",
+	"hVPrkjsEY1dagSgUbVjp+u4Fudglkp7XHrsLrTkAEg5VmuvrmCZo37gx6BYRZegR0+2kfl5Lp5w2Qn+y",
+	"aPx0nqHa3nXv1WEyF1FVfutyGP02RRn9/GN4/tN4r194t9/5+xtkg0e/TTZ4szOMo8PLec4d9slRR6c+",
+	"fjhfihweLvR1lzT8kcvspXwh8vvnsaC8EJr+rVJCnl3+QskgXz/+9tGfJ5Kp1H1IYfsbvKBU4/CS/wFj",
+	"p66P/u2OZt9e22lA9oDqEW4tBaKXwY84xEv5G3NttSCL6jGSgQX8epAFH4B+KrXUwfwIM0nWFiLfe78W",
+	"8d+ea0Y7z+p5dykmcQKlUz36xT9zF7pRu93YQA0prOP2ZMUyh7iknTURPSc/wocH/ZUB4eZ55gsEfpNe",
+	"5TFNPBFxM454TRiV8XKidhlS6lDXy4NCCY9D+XQDxCrXBqWVTFUoYUXJkpchhR0TeWoua/TALdQW0Dqs",
+	"KR+BxUq+NPr8o6vQ7E3df26fH5S4/0KVK2VNrwmWab8FhjxiB7Ujl7E5FL66LnUm4pOdUN3DAVKqHv04",
+	"TSCjtWrXOFqrLWACbkTmNCcU4skvn89cOBn/tNrjy+fsT7WIM7IPPfJndDHbZxY+pSPiKayqe9O+wjEV",
+	"ENW2TR9Gqe3Y53NX/BWgqJiZ13jZH0v4UKjSdKrk3+Mjr2rYVr9Tpdzr0BMQ/lWlcGlmlX0qB0QYO02R",
+	"rZ30YZn2ZnzI9Yee3bgsSuAZAQDc5wv4WmYPVQHywzanDdEP1HIpFpCpxW4L0jzU1Uq2+cMAaXAvN5Kz",
+	"2myHbWno5Z+6Ol649vAnuzpqaWiRLrBCT6IevN6VbMENrFDDrwJDC5XvtpZ4eAh8U40aeQCybvLgA3eh",
+	"+L9w1RJ9ahXNaJL8yC9qjQSW/rOJHCu+gVC7MoWvy92zQwD6RqD5fboD7+hwyEQsgBm07W1IFqJ0Ggw8",
+	"IXMAsifoIXVvhug94o5NkCiGdaUBls6PEmDkeMVPKKcoRtGsCtIkxxsn8Pyj/U+nTv69TNRORbSX7+U0",
+	"GYrfyyxdxhTRD5fVAbllIHmpSlhwOohJ0eSfufNA8hEoEbUuspSyHFdwkbkUEkPIkxvQlQrPlhxbhs6i",
+	"wV3Cs4vEdpc81xDpuHjKGG4gcerAhd8nMH7AZ1haCzxq5O4FgpG4Dke13Dzq8oM6gMefrU7Y2rcHSpeb",
+	"Ugeh0xgi+O3PVQr8o+u3E90914xnmupR/Bimp8AHg505rdaBbUPYHmBDu1XPvDv4lMxqq5w213XqX7pH",
+	"bnvoEz3t57AWyFVWnBuXpsAQgV8nTiy9cjYSFuD0ChVRKo6bFclqD3kUlg5TsMUL+x2XNy1KzJwW0qum",
+	"oYySHOKxOspkAqbhpWODziO73eVGFLw09jbZPsi44RMpZIMRcYchxt5tANtRLsICUzo9OB0ntazHPuoC",
+	"QBiXl52pJ4yznJcr8KkcVnfyGR5WqK8olbMtJs4/0h+f+uXFKQ28NEGtVHHQ+dN5gB1lha4AMjEnQO01",
+	"9fweH5agObZiEm0in/NcbKCf1E/xsTuBLcKRBsi20L3G5UaRhHEl3asd6GlqyZ9Bnrv8ZMvmxuGo1fSU",
+	"OdgrT1dpZifaqaLID+Ojvo2PJ/N/7Ld/N4fqu5LQzIDOD8ochyVIqbjyCUVwR0ijc8iE0Sci//eZGHL3",
+	"3Zbwdpi71lXvaMsv+aFmi1EMBPJ8Zv9cpE6wWiKDzHyeqferqdL/C8iFyhqu/ThfnOfc90FKZb9nqrYJ",
+	"v32CY9472mZ7j3WAzYRzfpMQ+jAJiECCPXlOtPy3Pnn3NxfjeOelVtCjpTKoS6sS/9yvVQ4u1ZmMLsW2",
+	"cDoFAYneGTxpUL0ZQ/l3CmoEhNV2TONkO+N6dvVsitpH7OqYyavXWA1V0dOXSISGd1it5HqHqh1CqqKe",
+	"heC8rt3Yzoyoogg99apBa3heX0a6FsWt/A0cJjLya8N//Wh6G79fcr+5y+oKMju+0O4eRHkiATJybM5V",
+	"drhpUtQwFjZ8Aw+wEus0ipW9pYis33FXSf87uHY5XQLOt+UQfayVTYHSJ8y1D6aiikotspc0tXDB2wN7",
+	"RCyp71OFYxP2Sl4LU4OZiNL3pX0IPkf4DLacegn0yAvqdt1okJxthRTalNxgqxFNLc8FagxryKmth5tK",
+	"bxdkmocb5bN7gcKeRUtPcbMyB9d8mlgajVFJj/mBEYVifHX+sfqfntpRUTHaMMjZKcs7uWTVRMOX+yNn",
+	"1UvTxM/+oYQUctWPyWgv/+bYk+VVh3MXaROG7JXC0PfHcMRxanxzaLi4RvSp0SDR49RkBpqgxnjHrTAh",
+	"UzfYfyohJ5Ovvs1Ar8wsuNZ7VWaDHv6XkgN21nc49V92733ukp9Lh5gfA3YSK+kS7qeGFT2WKrvCxdII",
+	"ar+Slxs4dGr5f4XDHeHJu1YC/Z5ZnNIkuTzYsspSACESilKtSr7tSeixk7zzA0P5H41u4VhkTs4eDTLr",
+	"VyXcCaFP/XrnOT+uXcUwFiDZ1X/qN7gZ7umhInwDB0r4ofdOlO+zgUPzlJ1/3MChL13Hc9fdZuts4DBM",
+	"5dgE5r+lrpELuXmwWIPrS5lCdYXF5pWQm9ukWQTh0zxksVN2LHg+Ax6WXe9TxEwdHKVCzFzNDwSRRJHz",
+	"qYCSnuoN28PcK/SgWwiwbqbVvlIGTteV8so/85lzsF7L/FDPKsAKCjRgk/4c+u2ocGG6xKrbN8hPpgwj",
+	"yaeqdAv1IJ2QGcd8cf7Rv/mpXXPewy6n9K74IbqpNxG+alVKQ+3U2wAjUHVMojoecQP/mB+E1P/ZjYsM",
+	"e/btnC8WLpH3bueXjDTrzVOa0r1gly8ffXnHoz5pNmXFrldSGSeoIWMHMFNdC2tledUlUtaKDKt6dsPU",
+	"dex6SLITzvI+8ZMj22Qqf7JfZLITLyJH1lR/BNq7QrP9GkqxFG526JOtqk+xK93VUSlqQpHGQT63sXxn",
+	"YtgVwWM8oo62EA4JojAUUGolRzBvUQDP7xPz4oQmZN3Cnc2gpfT60Y9aER+31bHK+KNBTXVmfgq/HUb9",
+	"/V4A5WoHhPeo7SHSO12AdL6ugQcmNKi5H8fldQHyGdfTxZu8SI93f6/tkX2QYmWEtOaPxl8GnAwc5N9N",
+	"clP2StA3hGYaEMaNzcGxYlav6BzEiecf7X96QQ4ciwzIeKAGr9Hg/+Pozv46xPXzg7gGyXbFBNS0n8L6",
+	"Mw3ug12tos5O3Lqpq23TJGkJ9kMXVhiKBcxYLjaQH9iC79Cr4bEd4VpkIO0DDnWa7hzXzAZv1C+oYGXG",
+	"vLp61+bZLOqcW1SyayDMwuDjkXOxvT+C+pmdTt0tMIWwxqn1+ZvtQ/dY1gZr5e40j6d6A9nsFBoG7nJN",
+	"yAfIKsrqYstmRnUvD6sM7pej4pnKptM1MtCFiGHAXgK6+FGKocWDNrsugG900N9Q8ThuvL4Fs1YDeqW7",
+	"5/44GXdzMp7qjcOxt0zN5gfGsVLOty9XBciRB+P8IzcGtoX5dOdHpP8FN7VudNHvpYFy0iNlCXOstvXp",
+	"4/jWHyfhbk4CbrorrsjgSSi+oIOBLQnNHrvTuvaFgjIZQZoR0Yn2ETnnZSmuCabivh+VuAKlMnjq1vB7",
+	"swpDbuCa2h4QKwiJHukxW14c7pHGq4rD1ArvslTb/qsdn/pDnN2NOPuRXwMThlnmY2pXBt2XmqdIhYH3",
+	"8eHV80UJnJTDe8LPOJ+pObrgK7jyOVVHeJOY8mMfmQWclUae8pZn4LvU2I/U2yJgGSdoE1SsZQlYiYPF",
+	"1fj6Rqq9bLrv4gUmx0fpj6MzgbWIHFUzF3Enq044w89KtqOF3ydr8S0UqjTP/cz+cHr8m4bcmwNhaWa5",
+	"gnAzeN535cWoCc93WkgUcdIo5qB9Bh4F0AueBxi5+3EUvqc5wR9pHnfAc9REwsmaygO3VnmGikiGg65K",
+	"Lo3rQd+c1xeaFaCKUFHs/FDDOXApuuHcTlvs7vbihUiDmU0Cyv8uXFNsDXkW3HJ4fTkY+arl21Zojae8",
+	"ZLnSpgLuhA98Ydg1z3dYMsJW4hrub+rY0rdavB9y5QVOZ6qL1W5jqlQpmQLUzvSxUp30Y6tuYvUzIs65",
+	"j185sf9Hdk9Xdg9l8VC0APv4trurSOUrPxDCxdWMD5ZQ9pDdo+vxB3vmp+LiHIyBclC+TpKtP/07piZY",
+	"aezkMGWVl2q3WuO/l4DQZUhZSlyQCLKBBSmGL5fDWS/Hrmv3hvVeKbV5in0ufw/baVfD3FZSFiXBGki1",
+	"H75Dai+hfJBjCcu92aef+AZe24m9EnIzXQ9KV7jbSnYqhcH+VpaMSI1ooNFwvanffAuK45CyODtb8Dw/",
+	"m51diwxU/22HH5vRhD53yfxPPKvRugN3w7eoJj/U9LDTOMZSldVGdIFeD+XvYq2M0vfr9ntDc/rDpzZN",
+	"ephwIhCpSly6FO4mm1Hp2WIXbjBqdzycf5TuRu69LNQGTnqhuBGihG37WxDpTUzWtiegmpk16gc176Va",
+	"oqvGYeZcCy2MKjXbl8oEbEjFINeADRr2qtxY5VaYJ4xbfvAuoEZHyftxRi/54UQwhG+U/sMxefdOoiY4",
+	"YpKXh0uFUuX3yfl+CeYt4YWcgmmfLrDfG47wB+/eNe9SBrRzn3PaCsZZifhXmGJ1Yy52joR7xMZ2Ps0G",
+	"zH8oSLe3Eb1SHep6nZHvvHfoVJoDoxB85tzkY9joPnlJL0FmzxAGTk+XiOLbbR0JA1EiOoulpYQLxvOc",
+	"FFArDHzXrllVjdYH6HB/Qu//XuKVLZSUsLDcX424b20k0wIT9EgtRq8qov0iMq1VL1yB1PCDI5X6F3RV",
+	"87zjG/hbMQhv5TvnwJsI940gxIVJob2d/nTHUmjf7Mzr5XKyc80Xpo9Z33G9eUqdcUvg7nvNAriIp3kn",
+	"DfmaQvlpxg08MAIBjrqdQxxbkdIXwqA38xJF2OTNzjC1XE4WeXU8/oVmhusNfXow/xtudver4uGSpvR7",
+	"cA8/1Rtso0EZRtcC9t7kdg1pXCYutdcYozbuVivq+3SfTCCa1GSiwRfZRW/94JNEBOG6750SfNfYdcEc",
+	"5drFRMXSCaEWVKlB2DffoMGH2Pt78ZD0CLP/Iyvq8zsfiDNDgzCfR+FLqjmzm1ZP+aymRJqHdomhEtC5",
+	"pyEfIWSNyu+Rdv4O8rzDwItcWD8rMwmOnP2Or8o+zv5xzclV7lsPMVGruA2tSgdT3b6alXzP8y71DpUs",
+	"x6ynxuf+4ySG5HUrnymD6d4otu8dv0ydcL5fHwYorEfJOIc/Lo7Pz64O6r7l3sNOX2rptQ6r140QS6rc",
+	"hL4hqYjW+/DQCfe3GiRB62qq02QvVkmHc98dq8TK1DWXmYelJFBK3xTAGm/3NzsxEOjciMV9yt54Jxab",
+	"Xyy1J5NiIYPtOC/Dgfa2sGe3hcHkc0mXvksu4LmScDYbke/owaCGYPw6ACia6+cWn3d6vOqqFR6zykGG",
+	"vrEa8B7iWTtLCRpOZt+Ao8bunZibXiU75R1UqX3x6yD8PgH0i//YFzrUA91O8qRUjUt+DTXqjRviGkpC",
+	"0Pr1NLHGt74U6m6VjY6NtuSawv6gmIS9z9sbHWlXg+XB2o5sL6Y5mD00ABMih+V8oeRSlNtJimE6ynxx",
+	"ELdNU8l3z1V1h6mQ5qsvK2EtpIGVq8uoy17/6mQO0qnszUsPd1Ez+YVmpVitDRZkRhxv8W0t/C2YQr6i",
+	"J+4C1/mZKg5DEZ3dxCetPRGS8rlUAZIRq9T60IbIm1SU5mUfubUYHbA75x9pLlNAk0Rgs9yZGAWcla7T",
+	"5Bnu4lRnN4KX+fjRo8GImZ9bUapfOMc8XN3EU2TT1SQBNQmfgy868z0eWc5FhpDEmCnnI/RC023QIyvW",
+	"QqNfrUNY0Hp/dA/ehcwIF+gQoaH59UQo8O/tXVqnOHc0nDEJ+9CQvyY+fJgXJQyG6k4qOtxmnX/EWX06",
+	"38lMnUZ+EOsM6oohpPnm69it29lh8OS+yy5FfMpuZ3+TmUL4HeLDhmZWQr1hIKaEIFN5tkGHIuUI9BxT",
+	"IQ3v6TlPT5yyXSON0NFW3hVxTiX8rAgzIs+r4tBlTRmeubal3scgwGVyz3O12Gg6pWu1Z7mitAQ7eyoh",
+	"BXPac0q7de7qP06iVT/Vm9eu8uQURtV7Lo2+sUL8khDbJLL9nkCyb6sbg6sHxjIP2mhXbzY/sGa7xK49",
+	"qar/TrItWBpEB+UVjfTZ92dCmUorSrk23K+TKO9ua8lDpDe6tvXLRupUU+GxS+xmgy3IzPfyOQkH/AQy",
+	"++7wxhV5TZdMWK8k20nMFMC7+teoc7IgHu9rXdXUrn1lGg43mXVMwkDIBm7NJKlECP5R19fWiIgXLlwC",
+	"OXZRc7OGci809PJHuYITMke5glt7QrrO6PeZuHODCFeVJRWDhdqCR4KfID2ZHxiXDDLXh+UoSUJYY34/",
+	"Q3XL3g32v6PNIgrxJ/WtZ2onzRt6ZhBq+kbkagumDBnGcaV6yz+IrT3jBKW+FZL+91FcvZ6wR2214B7v",
+	"mXtwSF/CH9Webbmc4vpHgmN5WC6uyQQW5PdkFWmb+uFpVTwqHXz4L1F0KeVUtvl/i2KcXu6+GjG25kJy",
+	"5Ku2JI9eybxcrB1cym2DDXnuqiUvXNBTrITkuVOz0f6tp8joNS9AUyO1JQHrOKGs9qfemZzLTufnG3zg",
+	"LvwYdiQ53JPhUrcmixxon73pJKNRKIs9to7SUKV3asO2SmLyEmrWS+OyzJzjec/1FNGl6K1oyUQzni4X",
+	"MxNm2FU5O2tFETLCoutWlTAOhoPcfdNZkY1X7UQ2SGL/FYpJ7mgw4Y62phCD5RIWxiHVWPp+6j/C5x/t",
+	"f3o7l1jm+Vw97t2JDQCa7oBNVQAR8csVfrW3b1YbJXwJGuQCzj/uhczUvpP6r4Bf15XZOw+TcUazpIqb",
+	"XGnIWkbG9BtAI95uC1JRdoCJg6T2ANoxY01dm/LBP3kXsZVhVydyohl6daJ5p0/GXLVLVBUgZ64n7FIs",
+	"DYBkGhZKZt7lCLx0rkmaFVvz6z6JV8KWlxvdHYahR+6C+jTWUOL7yU+gtyAYhVqypci9O3eBcS+pyJBk",
+	"4sTqo1vM+Uf6o/f+caQa7glZKQkTolja0RkPnTIaSPEl8BOJwbJa9WluolLonuOAD9zFYXhu7/hy6GHY",
+	"Km1Yhq+onaaI4WQBERlLBrJM5fp+UXCjlgEc2sbNQlxKlcy3WGVcwn7G5ofpIFW6dxXBrk7ne32aZb8g",
+	"nFbXBbrd5UYUvDTnlkMfZNzw4a4u/PwLTPK9W8ytNw5iNhHMFHI6pRY3iRy23LCiVNfUIN+VGlVd0vvy",
+	"kPaqNOuetHEUKqc/wzTSwCNciyhOFM6oxygdAkeIYtaa9Rf8QPLDwS+IkkCQghCZ6GSuutNkV6NzPBe5",
+	"AGkuF6qAIWnhfmLVC81NeL20CpY0usJfph43Z7Ood9XBT4xLTzga9SmzUsG7ROyn7d++IXgmMqrPjE2A",
+	"281NtcWMd0xI+YkRrzf6nW+Gf8Yy0VnUsfyXhl/58cn9ynZBzfbKve2UcyFBDz7Zr9TqlSCN6ggZo27h",
+	"0FdnbkJDnCGv8I0JYdEyJYFabtbTiepCdPVwoa+Th/P7D4UqP8/5vFdM38+hBj6Yc0fKW3nRn13+Mj0H",
+	"cM2eXf7C/vT2xTP29eNvH/35os4Ujx89mj169IgRwwbm2PLOSMNPvDhl7s8L4GZXwjOV57DoKnCw05wi",
+	"3IMgKaXimSZvtdpLiu/kOSthZVUNJOQPoP7z8vXPFZ2oE67uvuGUhp/dc3ehfdBYQ9WPpnCYwhlrD7Ul",
+	"Xl0NwatNLNbUmsmb2HNX0Uw/VV1K4cB4CYzP1c4c0fr8I/0Ry2WO2I708Ojc5KjLTJXm5/rnJoAH9+HD",
+	"fhMWJ3XFtcgg4WKbJoPi+TQeg0t+8PvqVfg6ZjfurSu+sramYRIg0z5yXu26KkDyQjz0lEwXGUhTErjE",
+	"rY5Y70X9ugD59M3LSXR1odnCz7tacYV4ff7R/qfTK+QLs5tw1AOcQ5awWImwRTC122/4Gn1ER2jJK6Vi",
+	"bqHIUc0rMO1bOnmQhOcfNSxKMJ1leki2N3x10lzWapAO+OqbbwEsdqUwh7OLv//aLNk72gsuKa1thrsP",
+	"GZsfXD9oSyhrhdcArcebgPSZlgHY3Itz3xL2Fl9OZnofCkIK/6OH7Qi+a9R6WW6Qk3Oi3ZiqkWiFP6i2",
+	"0BJ7FZ+ErMITMMolyMzRpi9xstd/18qdFJTW1K/8t2CRRA6fHWn/vrBLvd96kj+w/uU07PFsbVV2pMY7",
+	"AsSbCM3P3BRxz/whSkKukd0bKkQ2ClFheZ7XMyxbfEIdL04sR36vcYB7JhFoL8NOU8Z1Z/IdPXEnKQQk",
+	"rYYZ3W7mE8MyuAz0Rr6d1efIH0cKYJ47l/P2iUe+oJ+/0A5+5NPduvu6wmt/XM+fKSiHnMSEvGCcvXn+",
+	"Ysb2FDaCD5hUUALP0HbnrBALs6vjpBATnn/E/3Zarm9hq66h2uNhKXXoEpp2nWpnnqBjimDG5y2g4nGn",
+	"AT/ZD3By25KdXkZ5gZDgd6wlJFl0YpAS38cTW78QxmlTWWxy4bk/9533xAuRj/QCqIUB80CbEvh2khT6",
+	"JU1hDTxzN9szGvnBc6ELpYX3Faadl5+muFSQbF9oms+tjkBiQ0rQRpU3UOBbxysBIYEfHy5ZTgJN7qWL",
+	"/WjVmsxUQiyQprv6x7Knr/053cHFEV4JHXV5uvFvT5nvr6E8YMLYfq2w7ZIWK3t1VQ2ZsHrvWpi6Sk8U",
+	"Ov9IjUgHOv7p4dPkzvJruGU/m5aPCVWoQUGAUhGv+OpMnm2FFNqU3MVHC1gIngsMya8hd+3/aIDexn/4",
+	"9c9ta76hnUvpzu7XaTorhAxG38GmpC5Ccc47t8dXXUcdU6djwSSsxevrCct+jRpf6GHUnTBLuykC9hjS",
+	"sfLB2VlW8mX8t6M2Bu4z4Z0haRrvW4L8epIi9O9lFjjRGmLYmJ9k4gorEMOoaxAlln74ztUVq66Vy2RJ",
+	"Ayu9WVNa01Se8Z00ZaJDN47Ui0xZuAn5T3120WPn8xYTmVPAIwZTESfodczRyWkHZHK3nbf20jUF7a71",
+	"vBvPhh1qsGeD5jW1Z4NaZ/6OPBtI08/h2ZidrUq1K/qPJj02uye+D+LBO/F92KHQ9/Gfb77/Ycbe/PyD",
+	"5af3MH/zxBmehiwjtlZ5ptkctMiAynacOwST5GFp2BzWQmbtg32OKM64iTH18rX9NRzwO2bZm14NQZT0",
+	"arDHYuTzZam82RkvXBDfg0tC2D7asY/43yH+rHCyP4c/C3l3Wn+W/eQAf1avQLvl4f88/qyU2Dm9P8uN",
+	"HOXCW7hPmrvZ6T4ZzMincp8gM/e7T5qk+bhQxeFTr+o0zNkntnwF5//HJL497ylvuvf4Yg0PMHdN5d2O",
+	"vVnwBb7DX07vBLR0ssqXd/HfQnQclT94SI8Z04sS7J6WTG95nvuah6YlvagQYQfmcAb2KJWGtFX0bA2L",
+	"zRt85oSAs1/eK7jZQVr/C4HQZUP1/qVwSGfToTFSeH+LBYVUjGgp5D2FDXB+Kk184CBNzj/SH0nI0hiD",
+	"1RFBJnbV/E1mqoY4clKgYO2kd9SAtdrORELaf8pVhbrqaWxS5fFGjVqBWUM5Y/BhAYWp1541HmxBkrqE",
+	"++7qdHrkbqrTVw7faVh1Os1sgnxaU4JZrCl53vlHHFhACWwjPbRRysR0855KqtE56WhBUhN333717bff",
+	"PPq2T+DhJ2e3kXuPJzw9q446kzLwwES6DX3QSrVlqba+ruSCFUpIo3GHqQjlT5ZIM1aoYpfjuv48o1od",
+	"AubWBUB2tdmu8RWsYJk5/AiNQjQr+V4ena3zj/THALyBVbSHyd2YM45KaM9oKK/FAuw6eV3alLDYKAkZ",
+	"0YPykA7D8s3L+gm5ZcZ5qXYye2CPjNI8TwuvN/gEvLWP34/COmt7dNLAR5pcN/7ZGRb02y9gY/Vfb1Iy",
+	"NwlmC1Iye2lgO1Q6+5ZVU2kpnOG+EzQkZ9oS2kHnZ8ojn4G7/+heaDBMh7v+0vDSeDaZRoQHsg679+zY",
+	"nrhb/uElvdToEhuqaJGJbsQr7c5+yIw0wc9+JyD1U1cC/XhrPnpOeO6EF7pUJWJYBkYNfd+srrVyYzZZ",
+	"6Pwj/rdTlF8aVVS8dCoF9C7IhTBg5M+vYbHiIfRdDslHsCt8l8OkEvm7IMiPah/EkO/XM+jyq4mW2959",
+	"rvnzg4U1pnWPsf22ahX9GWoohzXMux+dXxyhkGpd8UiCPKYY3a39kYDuNpfria5Iv73uPisPdkxVBwfy",
+	"wBnCRBCPA3cUNGK3YecefuOfnUqTGBCFiLjs3CxmBDmLGuZS5EAqOJKjIPfWVD6PfankigbydNOV0bf0",
+	"5bJWB1YSpZ3APlN1+5nw4R4sCTGhR8G/xIdfeHSFAeDSi6q4LgkrXRXKDVEO08bEcjmVMWFZlr4WF03f",
+	"wUrIFjGmzFlxJZVHC1Wm4DuUy8cpFM7venEMHfNfb7GU7gKDk0KyOddQx52pPkJ1LP0Szz03CzOtxh+S",
+	"FvPSkItCMyUXiFWqMhelr3ptThYgsHtl1W3cLkaMTgAX33z51bd/drXyx5v8V4DiaI9PViPauRvjqknD",
+	"7tyirDRyyiYC4LVkZcLMfK+wqspTr9Vehwp/oRlWftZ1WA3ad1ZMKq9iJV/vzCAnhH0Wsom8EPZj/lOp",
+	"C+vSzf+EeoAfItWRzP88wSWE6beaaCg63IuWMi/licK9z0rIQBrB8zuP93aQ+rJOlWmL2ygFms0PDLZc",
+	"5E6v0HpPjf+aJ6VTfbr0z9xJ3zwa7BJgkHc8zG2S1nmu2VmTXdukOv/o/uo0jr+XWfIUR0TM9zKbJPT/",
+	"vcx8+xglAftO6xqJ+i04XZv0AF3sm687TDhLxAeiE2ClduZPdfpwhL5y0y9cb7vOMxXaWbqFUaEqXkc1",
+	"NqFU+QcZN90QTpf04HN87jNkZJ38JFfrG4xaibSYsO9owPQko5NcqZofPEJisZvnYsHWKhcZP+hmewl7",
+	"hjB7P0wrfm89h4XIwO/jKS4v+207SnWN3HWrWE2h5ngGcymMgUl0hVIY54GjLEglifjtPlm4n+TT9Dtc",
+	"nUDDVyvICOso7TZ6x1ev8InJgBgqa6yVpBHzGPFV7wF6Z585KjAIlhR+4t5kdrxDoiNU1MDD7lYC0+R1",
+	"72Huv8i4bnXzQcxyNBZFLcfLqIzXuwYfQ6mufDbursDqCLbeyayEjBls6KeWNA4mNWPpshMr5Hsn5wvX",
+	"G8iwJffs+A54h1P43FC1Mj+4NIr9Wm0DUi2mem7VdQqy1udyD5Mj77je/IBvRHBrfZstEtP4YUtwq69S",
+	"NUx8BgVvYcQGNjp157HOleKmJrgeOWfyfKYMdb6S7bkwxG0UsNdKSdCG5UrrNlQrsj8mfXZpKbiYt4B0",
+	"/i2pKE3ZnLm6odvB8c7OtFTqX5AN14Hc833Ivv67M5rpEOfYd2oSH/HroBddhIThYod+zVqTcKpYxC4g",
+	"xGvG8bjjpZ3MUAnKuljpb+Gh36G2Wy1uaM93DGZPcvtduk/VldzjThpGMZoiqyDb0beGirLYQC4Is1Vm",
+	"laxoWkMfg3l48fdf7UZsAI0kS2IN5bXfzl2Zn12cnZ99+vXT/x8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -81,6 +81,80 @@ func (q *Queries) CopyEvents(ctx context.Context, arg []CopyEventsParams) (int64
 	return q.db.CopyFrom(ctx, []string{"event"}, []string{"at", "actor", "actor_id", "client_id", "location_id", "directory_id", "kind", "data"}, &iteratorForCopyEvents{rows: arg})
 }
 
+// iteratorForCopyImportChecks implements pgx.CopyFromSource.
+type iteratorForCopyImportChecks struct {
+	rows                 []CopyImportChecksParams
+	skippedFirstNextCall bool
+}
+
+func (r *iteratorForCopyImportChecks) Next() bool {
+	if len(r.rows) == 0 {
+		return false
+	}
+	if !r.skippedFirstNextCall {
+		r.skippedFirstNextCall = true
+		return true
+	}
+	r.rows = r.rows[1:]
+	return len(r.rows) > 0
+}
+
+func (r iteratorForCopyImportChecks) Values() ([]interface{}, error) {
+	return []interface{}{
+		r.rows[0].ImportID,
+		r.rows[0].Line,
+		r.rows[0].Standing,
+		r.rows[0].Place,
+		r.rows[0].Without,
+		r.rows[0].Guessed,
+		r.rows[0].Search,
+		r.rows[0].Row,
+		r.rows[0].LocationID,
+	}, nil
+}
+
+func (r iteratorForCopyImportChecks) Err() error {
+	return nil
+}
+
+func (q *Queries) CopyImportChecks(ctx context.Context, arg []CopyImportChecksParams) (int64, error) {
+	return q.db.CopyFrom(ctx, []string{"import_check"}, []string{"import_id", "line", "standing", "place", "without", "guessed", "search", "row", "location_id"}, &iteratorForCopyImportChecks{rows: arg})
+}
+
+// iteratorForCopyImportRows implements pgx.CopyFromSource.
+type iteratorForCopyImportRows struct {
+	rows                 []CopyImportRowsParams
+	skippedFirstNextCall bool
+}
+
+func (r *iteratorForCopyImportRows) Next() bool {
+	if len(r.rows) == 0 {
+		return false
+	}
+	if !r.skippedFirstNextCall {
+		r.skippedFirstNextCall = true
+		return true
+	}
+	r.rows = r.rows[1:]
+	return len(r.rows) > 0
+}
+
+func (r iteratorForCopyImportRows) Values() ([]interface{}, error) {
+	return []interface{}{
+		r.rows[0].ImportID,
+		r.rows[0].Line,
+		r.rows[0].Cells,
+	}, nil
+}
+
+func (r iteratorForCopyImportRows) Err() error {
+	return nil
+}
+
+func (q *Queries) CopyImportRows(ctx context.Context, arg []CopyImportRowsParams) (int64, error) {
+	return q.db.CopyFrom(ctx, []string{"import_row"}, []string{"import_id", "line", "cells"}, &iteratorForCopyImportRows{rows: arg})
+}
+
 // iteratorForCopyLocations implements pgx.CopyFromSource.
 type iteratorForCopyLocations struct {
 	rows                 []CopyLocationsParams
@@ -115,4 +189,44 @@ func (r iteratorForCopyLocations) Err() error {
 
 func (q *Queries) CopyLocations(ctx context.Context, arg []CopyLocationsParams) (int64, error) {
 	return q.db.CopyFrom(ctx, []string{"location"}, []string{"id", "client_id", "label", "store_code", "record"}, &iteratorForCopyLocations{rows: arg})
+}
+
+// iteratorForCopyRemarks implements pgx.CopyFromSource.
+type iteratorForCopyRemarks struct {
+	rows                 []CopyRemarksParams
+	skippedFirstNextCall bool
+}
+
+func (r *iteratorForCopyRemarks) Next() bool {
+	if len(r.rows) == 0 {
+		return false
+	}
+	if !r.skippedFirstNextCall {
+		r.skippedFirstNextCall = true
+		return true
+	}
+	r.rows = r.rows[1:]
+	return len(r.rows) > 0
+}
+
+func (r iteratorForCopyRemarks) Values() ([]interface{}, error) {
+	return []interface{}{
+		r.rows[0].ID,
+		r.rows[0].LocationID,
+		r.rows[0].ImportID,
+		r.rows[0].Fact,
+		r.rows[0].Heading,
+		r.rows[0].Said,
+		r.rows[0].Why,
+		r.rows[0].Was,
+		r.rows[0].At,
+	}, nil
+}
+
+func (r iteratorForCopyRemarks) Err() error {
+	return nil
+}
+
+func (q *Queries) CopyRemarks(ctx context.Context, arg []CopyRemarksParams) (int64, error) {
+	return q.db.CopyFrom(ctx, []string{"remark"}, []string{"id", "location_id", "import_id", "fact", "heading", "said", "why", "was", "at"}, &iteratorForCopyRemarks{rows: arg})
 }

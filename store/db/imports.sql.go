@@ -14,7 +14,7 @@ import (
 )
 
 const addImport = `-- name: AddImport :exec
-insert into import (id, client_id, file_name, file, columns, person_id, created_at) values ($1, $2, $3, $4, $5, $6, $7)
+insert into import (id, client_id, file_name, file, columns, person_id, created_at, state) values ($1, $2, $3, $4, '[]', $5, $6, 'reading')
 `
 
 type AddImportParams struct {
@@ -22,7 +22,6 @@ type AddImportParams struct {
 	ClientID  *uuid.UUID
 	FileName  string
 	File      []byte
-	Columns   json.RawMessage
 	PersonID  uuid.UUID
 	CreatedAt time.Time
 }
@@ -33,30 +32,331 @@ func (q *Queries) AddImport(ctx context.Context, arg AddImportParams) error {
 		arg.ClientID,
 		arg.FileName,
 		arg.File,
-		arg.Columns,
 		arg.PersonID,
 		arg.CreatedAt,
 	)
 	return err
 }
 
+const addImportClients = `-- name: AddImportClients :exec
+update import set clients = clients || $1::uuid[] where id = $2
+`
+
+type AddImportClientsParams struct {
+	Ids []uuid.UUID
+	ID  uuid.UUID
+}
+
+func (q *Queries) AddImportClients(ctx context.Context, arg AddImportClientsParams) error {
+	_, err := q.db.Exec(ctx, addImportClients, arg.Ids, arg.ID)
+	return err
+}
+
+const begunLocations = `-- name: BegunLocations :many
+select l.id, l.label from location l join (select unnest($1::uuid[]) as id, unnest($2::int[]) as version) t on t.id = l.id
+where l.version <> t.version
+   or exists (select from listing where location_id = l.id) or exists (select from call where location_id = l.id)
+   or exists (select from worksheet where location_id = l.id) or exists (select from plan where location_id = l.id)
+   or exists (select from photo where location_id = l.id) or exists (select from paper where location_id = l.id)
+   or exists (select from owner_link where location_id = l.id) or exists (select from choice where location_id = l.id)
+   or exists (select from snooze where location_id = l.id) or exists (select from round_item where location_id = l.id)
+   or exists (select from notice where location_id = l.id) or exists (select from feed where location_id = l.id)
+order by lower(l.label), l.id
+`
+
+type BegunLocationsParams struct {
+	Ids      []uuid.UUID
+	Versions []int32
+}
+
+type BegunLocationsRow struct {
+	ID    uuid.UUID
+	Label string
+}
+
+// Those of some locations for which something was begun, or whose record is not what an import left.
+func (q *Queries) BegunLocations(ctx context.Context, arg BegunLocationsParams) ([]BegunLocationsRow, error) {
+	rows, err := q.db.Query(ctx, begunLocations, arg.Ids, arg.Versions)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []BegunLocationsRow{}
+	for rows.Next() {
+		var i BegunLocationsRow
+		if err := rows.Scan(&i.ID, &i.Label); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const changedSince = `-- name: ChangedSince :many
+select l.id, l.label from location l join (select unnest($1::uuid[]) as id, unnest($2::int[]) as version) t on t.id = l.id
+where l.version <> t.version order by lower(l.label), l.id
+`
+
+type ChangedSinceParams struct {
+	Ids      []uuid.UUID
+	Versions []int32
+}
+
+type ChangedSinceRow struct {
+	ID    uuid.UUID
+	Label string
+}
+
+// Those of some locations that are not as an import left them.
+func (q *Queries) ChangedSince(ctx context.Context, arg ChangedSinceParams) ([]ChangedSinceRow, error) {
+	rows, err := q.db.Query(ctx, changedSince, arg.Ids, arg.Versions)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ChangedSinceRow{}
+	for rows.Next() {
+		var i ChangedSinceRow
+		if err := rows.Scan(&i.ID, &i.Label); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+type CopyImportChecksParams struct {
+	ImportID   uuid.UUID
+	Line       int32
+	Standing   string
+	Place      int32
+	Without    bool
+	Guessed    bool
+	Search     string
+	Row        json.RawMessage
+	LocationID *uuid.UUID
+}
+
+type CopyImportRowsParams struct {
+	ImportID uuid.UUID
+	Line     int32
+	Cells    []string
+}
+
+type CopyRemarksParams struct {
+	ID         uuid.UUID
+	LocationID uuid.UUID
+	ImportID   *uuid.UUID
+	Fact       string
+	Heading    string
+	Said       string
+	Why        string
+	Was        string
+	At         time.Time
+}
+
+const countImportIn = `-- name: CountImportIn :one
+select count(*)::int from import_check where import_id = $1 and in_at is not null
+`
+
+func (q *Queries) CountImportIn(ctx context.Context, importID uuid.UUID) (int32, error) {
+	row := q.db.QueryRow(ctx, countImportIn, importID)
+	var column_1 int32
+	err := row.Scan(&column_1)
+	return column_1, err
+}
+
+const countImportToCome = `-- name: CountImportToCome :one
+select count(*)::int from import_check where import_id = $1 and standing in ('new', 'changed') and in_at is null
+`
+
+func (q *Queries) CountImportToCome(ctx context.Context, importID uuid.UUID) (int32, error) {
+	row := q.db.QueryRow(ctx, countImportToCome, importID)
+	var column_1 int32
+	err := row.Scan(&column_1)
+	return column_1, err
+}
+
+const dropClientsWithoutLocations = `-- name: DropClientsWithoutLocations :many
+delete from client c where c.id = any($1::uuid[]) and not exists (select from location where client_id = c.id)
+  and not exists (select from photo where client_id = c.id) and not exists (select from paper where client_id = c.id)
+  and not exists (select from person where client_id = c.id) and not exists (select from invitation where client_id = c.id)
+  and not exists (select from feed where client_id = c.id)
+returning c.id
+`
+
+// Those of some clients that have nothing.
+func (q *Queries) DropClientsWithoutLocations(ctx context.Context, ids []uuid.UUID) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, dropClientsWithoutLocations, ids)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []uuid.UUID{}
+	for rows.Next() {
+		var id uuid.UUID
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const dropImportChecks = `-- name: DropImportChecks :exec
+delete from import_check where import_id = $1 and in_at is null
+`
+
+// Those of rows that have not come in.
+func (q *Queries) DropImportChecks(ctx context.Context, importID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropImportChecks, importID)
+	return err
+}
+
+const dropImportChecksAt = `-- name: DropImportChecksAt :exec
+delete from import_check where import_id = $1 and line = any($2::int[])
+`
+
+type DropImportChecksAtParams struct {
+	ImportID uuid.UUID
+	Lines    []int32
+}
+
+func (q *Queries) DropImportChecksAt(ctx context.Context, arg DropImportChecksAtParams) error {
+	_, err := q.db.Exec(ctx, dropImportChecksAt, arg.ImportID, arg.Lines)
+	return err
+}
+
+const dropImportRows = `-- name: DropImportRows :exec
+delete from import_row where import_id = $1
+`
+
+func (q *Queries) DropImportRows(ctx context.Context, importID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropImportRows, importID)
+	return err
+}
+
+const dropLocations = `-- name: DropLocations :exec
+delete from location where id = any($1::uuid[])
+`
+
+func (q *Queries) DropLocations(ctx context.Context, ids []uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropLocations, ids)
+	return err
+}
+
+const dropPresenceOf = `-- name: DropPresenceOf :exec
+delete from presence where location_id = any($1::uuid[])
+`
+
+func (q *Queries) DropPresenceOf(ctx context.Context, ids []uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropPresenceOf, ids)
+	return err
+}
+
+const dropRemark = `-- name: DropRemark :execrows
+delete from remark where id = $1 and location_id = $2
+`
+
+type DropRemarkParams struct {
+	ID         uuid.UUID
+	LocationID uuid.UUID
+}
+
+func (q *Queries) DropRemark(ctx context.Context, arg DropRemarkParams) (int64, error) {
+	result, err := q.db.Exec(ctx, dropRemark, arg.ID, arg.LocationID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const dropTaskMarks = `-- name: DropTaskMarks :exec
+delete from task_stale where location_id = any($1::uuid[])
+`
+
+func (q *Queries) DropTaskMarks(ctx context.Context, ids []uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropTaskMarks, ids)
+	return err
+}
+
 const finishImport = `-- name: FinishImport :exec
-update import set applied_at = $2, outcome = $3 where id = $1
+update import set state = 'in', applied_at = $2, done = rows where id = $1
 `
 
 type FinishImportParams struct {
 	ID        uuid.UUID
 	AppliedAt *time.Time
-	Outcome   json.RawMessage
 }
 
 func (q *Queries) FinishImport(ctx context.Context, arg FinishImportParams) error {
-	_, err := q.db.Exec(ctx, finishImport, arg.ID, arg.AppliedAt, arg.Outcome)
+	_, err := q.db.Exec(ctx, finishImport, arg.ID, arg.AppliedAt)
+	return err
+}
+
+const firstImportRows = `-- name: FirstImportRows :many
+select line, cells from import_row where import_id = $1 order by line limit $2
+`
+
+type FirstImportRowsParams struct {
+	ImportID uuid.UUID
+	Most     int32
+}
+
+type FirstImportRowsRow struct {
+	Line  int32
+	Cells []string
+}
+
+func (q *Queries) FirstImportRows(ctx context.Context, arg FirstImportRowsParams) ([]FirstImportRowsRow, error) {
+	rows, err := q.db.Query(ctx, firstImportRows, arg.ImportID, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []FirstImportRowsRow{}
+	for rows.Next() {
+		var i FirstImportRowsRow
+		if err := rows.Scan(&i.Line, &i.Cells); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const forgetImportClients = `-- name: ForgetImportClients :exec
+update import set clients = '{}', applied_at = null where id = $1
+`
+
+func (q *Queries) ForgetImportClients(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, forgetImportClients, id)
+	return err
+}
+
+const forgetImportIn = `-- name: ForgetImportIn :exec
+update import_check set in_at = null where import_id = $1
+`
+
+func (q *Queries) ForgetImportIn(ctx context.Context, importID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, forgetImportIn, importID)
 	return err
 }
 
 const importByID = `-- name: ImportByID :one
-select id, client_id, file_name, file, columns, person_id, created_at, applied_at, outcome from import where id = $1
+select id, client_id, file_name, file, columns, person_id, created_at, applied_at, state, trouble, done, rows, encoding, encodings, delimiter, header, skipped, edits, counts, clients, written from import where id = $1
 `
 
 func (q *Queries) ImportByID(ctx context.Context, id uuid.UUID) (Import, error) {
@@ -71,13 +371,471 @@ func (q *Queries) ImportByID(ctx context.Context, id uuid.UUID) (Import, error) 
 		&i.PersonID,
 		&i.CreatedAt,
 		&i.AppliedAt,
-		&i.Outcome,
+		&i.State,
+		&i.Trouble,
+		&i.Done,
+		&i.Rows,
+		&i.Encoding,
+		&i.Encodings,
+		&i.Delimiter,
+		&i.Header,
+		&i.Skipped,
+		&i.Edits,
+		&i.Counts,
+		&i.Clients,
+		&i.Written,
 	)
 	return i, err
 }
 
+const importChecks = `-- name: ImportChecks :many
+select import_id, line, standing, place, without, guessed, search, row, location_id, in_at from import_check
+where import_id = $1 and (place, line) > ($2::int, $3::int)
+  and ($4::text[] is null or standing = any($4))
+  and ($5::boolean is null or without = $5)
+  and ($6::boolean is null or guessed = $6)
+  and ($7::text = '' or strpos(search, $7::text) > 0)
+order by place, line limit $8
+`
+
+type ImportChecksParams struct {
+	ImportID   uuid.UUID
+	AfterPlace int32
+	AfterLine  int32
+	Standings  []string
+	Without    *bool
+	Guessed    *bool
+	Search     string
+	Most       int32
+}
+
+// A page of rows, what needs somebody first, after one.
+func (q *Queries) ImportChecks(ctx context.Context, arg ImportChecksParams) ([]ImportCheck, error) {
+	rows, err := q.db.Query(ctx, importChecks,
+		arg.ImportID,
+		arg.AfterPlace,
+		arg.AfterLine,
+		arg.Standings,
+		arg.Without,
+		arg.Guessed,
+		arg.Search,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ImportCheck{}
+	for rows.Next() {
+		var i ImportCheck
+		if err := rows.Scan(
+			&i.ImportID,
+			&i.Line,
+			&i.Standing,
+			&i.Place,
+			&i.Without,
+			&i.Guessed,
+			&i.Search,
+			&i.Row,
+			&i.LocationID,
+			&i.InAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const importChecksAt = `-- name: ImportChecksAt :many
+select import_id, line, standing, place, without, guessed, search, row, location_id, in_at from import_check where import_id = $1 and line = any($2::int[])
+`
+
+type ImportChecksAtParams struct {
+	ImportID uuid.UUID
+	Lines    []int32
+}
+
+func (q *Queries) ImportChecksAt(ctx context.Context, arg ImportChecksAtParams) ([]ImportCheck, error) {
+	rows, err := q.db.Query(ctx, importChecksAt, arg.ImportID, arg.Lines)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ImportCheck{}
+	for rows.Next() {
+		var i ImportCheck
+		if err := rows.Scan(
+			&i.ImportID,
+			&i.Line,
+			&i.Standing,
+			&i.Place,
+			&i.Without,
+			&i.Guessed,
+			&i.Search,
+			&i.Row,
+			&i.LocationID,
+			&i.InAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const importChecksIn = `-- name: ImportChecksIn :many
+select import_id, line, standing, place, without, guessed, search, row, location_id, in_at from import_check where import_id = $1 and in_at is not null order by line
+`
+
+func (q *Queries) ImportChecksIn(ctx context.Context, importID uuid.UUID) ([]ImportCheck, error) {
+	rows, err := q.db.Query(ctx, importChecksIn, importID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ImportCheck{}
+	for rows.Next() {
+		var i ImportCheck
+		if err := rows.Scan(
+			&i.ImportID,
+			&i.Line,
+			&i.Standing,
+			&i.Place,
+			&i.Without,
+			&i.Guessed,
+			&i.Search,
+			&i.Row,
+			&i.LocationID,
+			&i.InAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const importChecksToCome = `-- name: ImportChecksToCome :many
+select import_id, line, standing, place, without, guessed, search, row, location_id, in_at from import_check where import_id = $1 and standing in ('new', 'changed') and in_at is null order by line limit $2 for update
+`
+
+type ImportChecksToComeParams struct {
+	ImportID uuid.UUID
+	Most     int32
+}
+
+// Those that are still to come in.
+func (q *Queries) ImportChecksToCome(ctx context.Context, arg ImportChecksToComeParams) ([]ImportCheck, error) {
+	rows, err := q.db.Query(ctx, importChecksToCome, arg.ImportID, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ImportCheck{}
+	for rows.Next() {
+		var i ImportCheck
+		if err := rows.Scan(
+			&i.ImportID,
+			&i.Line,
+			&i.Standing,
+			&i.Place,
+			&i.Without,
+			&i.Guessed,
+			&i.Search,
+			&i.Row,
+			&i.LocationID,
+			&i.InAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const importFaults = `-- name: ImportFaults :many
+select g.key::text as key, g.heading::text as heading, g.said::text as said, g.why::text as why, g.stays_out, count(*)::int as cells, min(g.line)::int as line from (
+    select c.line, p->>'key' as key, p->>'column' as heading, p->>'value' as said, p->>'reason' as why, (p->>'left')::boolean as stays_out
+    from import_check c, jsonb_array_elements(c.row->'problems') p
+    where c.import_id = $1 and c.standing <> 'out'
+) g group by 1, 2, 3, 4, 5 order by g.stays_out, 6 desc, 2, 3 limit $2
+`
+
+type ImportFaultsParams struct {
+	ImportID uuid.UUID
+	Most     int32
+}
+
+type ImportFaultsRow struct {
+	Key      string
+	Heading  string
+	Said     string
+	Why      string
+	StaysOut bool
+	Cells    int32
+	Line     int32
+}
+
+// Cells that say the same and are left out for the same reason.
+func (q *Queries) ImportFaults(ctx context.Context, arg ImportFaultsParams) ([]ImportFaultsRow, error) {
+	rows, err := q.db.Query(ctx, importFaults, arg.ImportID, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ImportFaultsRow{}
+	for rows.Next() {
+		var i ImportFaultsRow
+		if err := rows.Scan(
+			&i.Key,
+			&i.Heading,
+			&i.Said,
+			&i.Why,
+			&i.StaysOut,
+			&i.Cells,
+			&i.Line,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const importLinesIn = `-- name: ImportLinesIn :many
+select line from import_check where import_id = $1 and in_at is not null
+`
+
+func (q *Queries) ImportLinesIn(ctx context.Context, importID uuid.UUID) ([]int32, error) {
+	rows, err := q.db.Query(ctx, importLinesIn, importID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []int32{}
+	for rows.Next() {
+		var line int32
+		if err := rows.Scan(&line); err != nil {
+			return nil, err
+		}
+		items = append(items, line)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const importReadings = `-- name: ImportReadings :many
+select g.key::text as key, g.heading::text as heading, g.said::text as said, g.read_as::text as read_as, g.sure, count(*)::int as cells, min(g.line)::int as line from (
+    select c.line, r->>'key' as key, r->>'column' as heading, r->>'from' as said, r->>'to' as read_as, (r->>'sure')::boolean as sure
+    from import_check c, jsonb_array_elements(c.row->'readings') r
+    where c.import_id = $1 and c.standing <> 'out'
+) g group by 1, 2, 3, 4, 5 order by g.sure, 6 desc, 2, 3 limit $2
+`
+
+type ImportReadingsParams struct {
+	ImportID uuid.UUID
+	Most     int32
+}
+
+type ImportReadingsRow struct {
+	Key     string
+	Heading string
+	Said    string
+	ReadAs  string
+	Sure    bool
+	Cells   int32
+	Line    int32
+}
+
+// Cells that say the same and were read the same, guesses first.
+func (q *Queries) ImportReadings(ctx context.Context, arg ImportReadingsParams) ([]ImportReadingsRow, error) {
+	rows, err := q.db.Query(ctx, importReadings, arg.ImportID, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ImportReadingsRow{}
+	for rows.Next() {
+		var i ImportReadingsRow
+		if err := rows.Scan(
+			&i.Key,
+			&i.Heading,
+			&i.Said,
+			&i.ReadAs,
+			&i.Sure,
+			&i.Cells,
+			&i.Line,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const importRest = `-- name: ImportRest :many
+select c.line, r.cells, c.row, c.standing, c.without from import_check c join import_row r on r.import_id = c.import_id and r.line = c.line
+where c.import_id = $1 and c.line > $2::int and (c.standing in ('decide', 'waits', 'out') or c.without)
+order by c.line limit $3
+`
+
+type ImportRestParams struct {
+	ImportID  uuid.UUID
+	AfterLine int32
+	Most      int32
+}
+
+type ImportRestRow struct {
+	Line     int32
+	Cells    []string
+	Row      json.RawMessage
+	Standing string
+	Without  bool
+}
+
+// Rows that are not in, or are without a cell, with what they say.
+func (q *Queries) ImportRest(ctx context.Context, arg ImportRestParams) ([]ImportRestRow, error) {
+	rows, err := q.db.Query(ctx, importRest, arg.ImportID, arg.AfterLine, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ImportRestRow{}
+	for rows.Next() {
+		var i ImportRestRow
+		if err := rows.Scan(
+			&i.Line,
+			&i.Cells,
+			&i.Row,
+			&i.Standing,
+			&i.Without,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const importRows = `-- name: ImportRows :many
+select line, cells from import_row where import_id = $1 order by line
+`
+
+type ImportRowsRow struct {
+	Line  int32
+	Cells []string
+}
+
+func (q *Queries) ImportRows(ctx context.Context, importID uuid.UUID) ([]ImportRowsRow, error) {
+	rows, err := q.db.Query(ctx, importRows, importID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ImportRowsRow{}
+	for rows.Next() {
+		var i ImportRowsRow
+		if err := rows.Scan(&i.Line, &i.Cells); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const imports = `-- name: Imports :many
+select i.id, i.client_id, i.file_name, i.state, i.trouble, i.rows, i.done, i.counts, i.created_at, p.name as person from import i join person p on p.id = i.person_id
+where ($1::uuid is null or i.client_id = $1)
+  and ($2::timestamptz is null or (i.created_at, i.id) < ($2::timestamptz, $3::uuid))
+order by i.created_at desc, i.id desc limit $4
+`
+
+type ImportsParams struct {
+	ClientID *uuid.UUID
+	Before   *time.Time
+	BeforeID *uuid.UUID
+	Most     int32
+}
+
+type ImportsRow struct {
+	ID        uuid.UUID
+	ClientID  *uuid.UUID
+	FileName  string
+	State     string
+	Trouble   string
+	Rows      int32
+	Done      int32
+	Counts    json.RawMessage
+	CreatedAt time.Time
+	Person    string
+}
+
+// The latest first, after one.
+func (q *Queries) Imports(ctx context.Context, arg ImportsParams) ([]ImportsRow, error) {
+	rows, err := q.db.Query(ctx, imports,
+		arg.ClientID,
+		arg.Before,
+		arg.BeforeID,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ImportsRow{}
+	for rows.Next() {
+		var i ImportsRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.ClientID,
+			&i.FileName,
+			&i.State,
+			&i.Trouble,
+			&i.Rows,
+			&i.Done,
+			&i.Counts,
+			&i.CreatedAt,
+			&i.Person,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const lockImport = `-- name: LockImport :one
-select id, client_id, file_name, file, columns, person_id, created_at, applied_at, outcome from import where id = $1 for update
+select id, client_id, file_name, file, columns, person_id, created_at, applied_at, state, trouble, done, rows, encoding, encodings, delimiter, header, skipped, edits, counts, clients, written from import where id = $1 for update
 `
 
 func (q *Queries) LockImport(ctx context.Context, id uuid.UUID) (Import, error) {
@@ -92,21 +850,238 @@ func (q *Queries) LockImport(ctx context.Context, id uuid.UUID) (Import, error) 
 		&i.PersonID,
 		&i.CreatedAt,
 		&i.AppliedAt,
-		&i.Outcome,
+		&i.State,
+		&i.Trouble,
+		&i.Done,
+		&i.Rows,
+		&i.Encoding,
+		&i.Encodings,
+		&i.Delimiter,
+		&i.Header,
+		&i.Skipped,
+		&i.Edits,
+		&i.Counts,
+		&i.Clients,
+		&i.Written,
 	)
 	return i, err
 }
 
-const saveImportColumns = `-- name: SaveImportColumns :exec
+const remarks = `-- name: Remarks :many
+select r.id, r.location_id, r.import_id, r.fact, r.heading, r.said, r.why, r.was, r.at, coalesce(i.file_name, '')::text as file_name from remark r left join import i on i.id = r.import_id
+where r.location_id = $1 order by r.at, r.heading, r.id
+`
+
+type RemarksRow struct {
+	ID         uuid.UUID
+	LocationID uuid.UUID
+	ImportID   *uuid.UUID
+	Fact       string
+	Heading    string
+	Said       string
+	Why        string
+	Was        string
+	At         time.Time
+	FileName   string
+}
+
+func (q *Queries) Remarks(ctx context.Context, locationID uuid.UUID) ([]RemarksRow, error) {
+	rows, err := q.db.Query(ctx, remarks, locationID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []RemarksRow{}
+	for rows.Next() {
+		var i RemarksRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.LocationID,
+			&i.ImportID,
+			&i.Fact,
+			&i.Heading,
+			&i.Said,
+			&i.Why,
+			&i.Was,
+			&i.At,
+			&i.FileName,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const saveShapeColumns = `-- name: SaveShapeColumns :exec
+insert into import_shape (client_id, shape, columns) values ($1, $2, $3)
+on conflict (client_id, shape) do update set columns = excluded.columns
+`
+
+type SaveShapeColumnsParams struct {
+	ClientID *uuid.UUID
+	Shape    string
+	Columns  json.RawMessage
+}
+
+func (q *Queries) SaveShapeColumns(ctx context.Context, arg SaveShapeColumnsParams) error {
+	_, err := q.db.Exec(ctx, saveShapeColumns, arg.ClientID, arg.Shape, arg.Columns)
+	return err
+}
+
+const setImportCheckIn = `-- name: SetImportCheckIn :exec
+update import_check c set in_at = $1::timestamptz, location_id = t.location_id
+from (select unnest($3::int[]) as line, unnest($4::uuid[]) as location_id) t
+where c.import_id = $2 and c.line = t.line
+`
+
+type SetImportCheckInParams struct {
+	At        time.Time
+	ImportID  uuid.UUID
+	Lines     []int32
+	Locations []uuid.UUID
+}
+
+func (q *Queries) SetImportCheckIn(ctx context.Context, arg SetImportCheckInParams) error {
+	_, err := q.db.Exec(ctx, setImportCheckIn,
+		arg.At,
+		arg.ImportID,
+		arg.Lines,
+		arg.Locations,
+	)
+	return err
+}
+
+const setImportColumns = `-- name: SetImportColumns :exec
 update import set columns = $2 where id = $1
 `
 
-type SaveImportColumnsParams struct {
+type SetImportColumnsParams struct {
 	ID      uuid.UUID
 	Columns json.RawMessage
 }
 
-func (q *Queries) SaveImportColumns(ctx context.Context, arg SaveImportColumnsParams) error {
-	_, err := q.db.Exec(ctx, saveImportColumns, arg.ID, arg.Columns)
+func (q *Queries) SetImportColumns(ctx context.Context, arg SetImportColumnsParams) error {
+	_, err := q.db.Exec(ctx, setImportColumns, arg.ID, arg.Columns)
 	return err
+}
+
+const setImportCounts = `-- name: SetImportCounts :exec
+update import set counts = $2, written = $3 where id = $1
+`
+
+type SetImportCountsParams struct {
+	ID      uuid.UUID
+	Counts  json.RawMessage
+	Written *uuid.UUID
+}
+
+func (q *Queries) SetImportCounts(ctx context.Context, arg SetImportCountsParams) error {
+	_, err := q.db.Exec(ctx, setImportCounts, arg.ID, arg.Counts, arg.Written)
+	return err
+}
+
+const setImportDone = `-- name: SetImportDone :exec
+update import set done = $2 where id = $1
+`
+
+type SetImportDoneParams struct {
+	ID   uuid.UUID
+	Done int32
+}
+
+func (q *Queries) SetImportDone(ctx context.Context, arg SetImportDoneParams) error {
+	_, err := q.db.Exec(ctx, setImportDone, arg.ID, arg.Done)
+	return err
+}
+
+const setImportEdits = `-- name: SetImportEdits :exec
+update import set edits = $2 where id = $1
+`
+
+type SetImportEditsParams struct {
+	ID    uuid.UUID
+	Edits json.RawMessage
+}
+
+func (q *Queries) SetImportEdits(ctx context.Context, arg SetImportEditsParams) error {
+	_, err := q.db.Exec(ctx, setImportEdits, arg.ID, arg.Edits)
+	return err
+}
+
+const setImportRead = `-- name: SetImportRead :exec
+update import set encoding = $2, encodings = $3, delimiter = $4, header = $5, skipped = $6, columns = $7, rows = $8 where id = $1
+`
+
+type SetImportReadParams struct {
+	ID        uuid.UUID
+	Encoding  string
+	Encodings []string
+	Delimiter string
+	Header    []string
+	Skipped   json.RawMessage
+	Columns   json.RawMessage
+	Rows      int32
+}
+
+func (q *Queries) SetImportRead(ctx context.Context, arg SetImportReadParams) error {
+	_, err := q.db.Exec(ctx, setImportRead,
+		arg.ID,
+		arg.Encoding,
+		arg.Encodings,
+		arg.Delimiter,
+		arg.Header,
+		arg.Skipped,
+		arg.Columns,
+		arg.Rows,
+	)
+	return err
+}
+
+const setImportState = `-- name: SetImportState :exec
+update import set state = $2, trouble = $3, done = 0 where id = $1
+`
+
+type SetImportStateParams struct {
+	ID      uuid.UUID
+	State   string
+	Trouble string
+}
+
+func (q *Queries) SetImportState(ctx context.Context, arg SetImportStateParams) error {
+	_, err := q.db.Exec(ctx, setImportState, arg.ID, arg.State, arg.Trouble)
+	return err
+}
+
+const setImportTrouble = `-- name: SetImportTrouble :exec
+update import set trouble = $2 where id = $1
+`
+
+type SetImportTroubleParams struct {
+	ID      uuid.UUID
+	Trouble string
+}
+
+func (q *Queries) SetImportTrouble(ctx context.Context, arg SetImportTroubleParams) error {
+	_, err := q.db.Exec(ctx, setImportTrouble, arg.ID, arg.Trouble)
+	return err
+}
+
+const shapeColumns = `-- name: ShapeColumns :one
+select columns from import_shape where client_id is not distinct from $1 and shape = $2
+`
+
+type ShapeColumnsParams struct {
+	ClientID *uuid.UUID
+	Shape    string
+}
+
+func (q *Queries) ShapeColumns(ctx context.Context, arg ShapeColumnsParams) (json.RawMessage, error) {
+	row := q.db.QueryRow(ctx, shapeColumns, arg.ClientID, arg.Shape)
+	var columns json.RawMessage
+	err := row.Scan(&columns)
+	return columns, err
 }

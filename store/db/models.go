@@ -144,7 +144,44 @@ type Import struct {
 	PersonID  uuid.UUID
 	CreatedAt time.Time
 	AppliedAt *time.Time
-	Outcome   json.RawMessage
+	State     string
+	Trouble   string
+	Done      int32
+	Rows      int32
+	Encoding  string
+	Encodings []string
+	Delimiter string
+	Header    []string
+	Skipped   json.RawMessage
+	Edits     json.RawMessage
+	Counts    json.RawMessage
+	Clients   []uuid.UUID
+	Written   *uuid.UUID
+}
+
+type ImportCheck struct {
+	ImportID   uuid.UUID
+	Line       int32
+	Standing   string
+	Place      int32
+	Without    bool
+	Guessed    bool
+	Search     string
+	Row        json.RawMessage
+	LocationID *uuid.UUID
+	InAt       *time.Time
+}
+
+type ImportRow struct {
+	ImportID uuid.UUID
+	Line     int32
+	Cells    []string
+}
+
+type ImportShape struct {
+	ClientID *uuid.UUID
+	Shape    string
+	Columns  json.RawMessage
 }
 
 type Invitation struct {
@@ -307,6 +344,18 @@ type Region struct {
 	Geojson string
 	Towns   int32
 	Roads   int32
+}
+
+type Remark struct {
+	ID         uuid.UUID
+	LocationID uuid.UUID
+	ImportID   *uuid.UUID
+	Fact       string
+	Heading    string
+	Said       string
+	Why        string
+	Was        string
+	At         time.Time
 }
 
 type RiverJob struct {

@@ -43,9 +43,14 @@ var (
 		out := map[string]string{}
 		for _, r := range allRegions() {
 			out[Fold(r.String())] = r.String()
-			for _, tag := range []language.Tag{language.English, language.German, language.French, language.Spanish} {
-				if name := display.Regions(tag).Name(r); name != "" {
-					out[Fold(name)] = r.String()
+			tags := []language.Tag{language.English, language.German, language.French, language.Spanish}
+			if at, err := language.Compose(r); err == nil {
+				its, _ := at.Base() // the language that most there speak
+				tags = append(tags, language.Make(its.String()))
+			}
+			for _, tag := range tags {
+				if in := display.Regions(tag); in != nil && Fold(in.Name(r)) != "" {
+					out[Fold(in.Name(r))] = r.String()
 				}
 			}
 		}
@@ -107,7 +112,7 @@ func allRegions() (out []language.Region) {
 }
 
 // Country is the code (ISO 3166-1 alpha-2) of a country by its code, its name in English, German,
-// French or Spanish (CLDR), or what people call it; false where there is none.
+// French, Spanish or its own language (CLDR), or what people call it; false where there is none.
 func Country(text string) (code string, ok bool) {
 	code, ok = countries()[Fold(text)]
 	return code, ok

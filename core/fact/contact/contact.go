@@ -6,6 +6,7 @@ package contact
 import (
 	"net/mail"
 	"net/url"
+	"regexp"
 	"strings"
 
 	"github.com/nyaruka/phonenumbers"
@@ -69,11 +70,17 @@ func read(text, country string) (*phonenumbers.PhoneNumber, phonenumbers.PhoneNu
 	switch {
 	case n.GetExtension() != "":
 		return n, kind, "it has an extension; directories take numbers without one"
+	case kind == phonenumbers.UNKNOWN && examples.MatchString(phonenumbers.Format(n, phonenumbers.E164)):
+		return n, kind, ""
 	case kind == phonenumbers.UNKNOWN:
 		return n, kind, lengthReason(n)
 	}
 	return n, kind, ""
 }
+
+// examples are numbers that are set aside for plays and examples (Ofcom, Arcep, ComReg): they are well
+// formed, and the list of the numbers that are given out does not have them.
+var examples = regexp.MustCompile(`^\+(44(1632960|7700900)\d{3}|3363998\d{4}|353209\d{6})$`)
 
 func lengthReason(n *phonenumbers.PhoneNumber) string {
 	switch phonenumbers.IsPossibleNumberWithReason(n) {
@@ -139,4 +146,26 @@ func registered(host string) string {
 		return ""
 	}
 	return d
+}
+
+// Country is the country (ISO 3166-1 alpha-2) of a number that begins with its country's code; empty where
+// that is not told.
+func Country(phone string) string {
+	n, err := phonenumbers.Parse(phone, "ZZ")
+	if err != nil {
+		return ""
+	}
+	if region := phonenumbers.GetRegionCodeForNumber(n); len(region) == 2 && region != "ZZ" {
+		return region
+	}
+	return ""
+}
+
+// International writes an E.164 number with spaces, for people of any country: +44 1632 960114. Anything else is as
+// it is.
+func International(e164 string) string {
+	if n, err := phonenumbers.Parse(e164, "ZZ"); err == nil {
+		return phonenumbers.Format(n, phonenumbers.INTERNATIONAL)
+	}
+	return e164
 }

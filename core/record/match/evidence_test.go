@@ -155,7 +155,7 @@ func TestHowAlikeNamesAre(t *testing.T) {
 func TestWhatTheIndexFinds(t *testing.T) {
 	same := ours()
 	far := Business{Name: "Quill", Website: "https://nettlewick.example/port-sable"}
-	x := NewIndex([]Business{far, same, same, {Name: "Yarns", Address: same.Address}})
+	x := NewIndex([]Business{far, same, same, {Name: "Yarns", Address: same.Address, Phones: same.Phones}})
 	found := x.Find(ours())
 	if len(found) < 3 || found[0].At != 1 || found[1].At != 2 || found[0].Score < found[2].Score {
 		t.Errorf("%+v", found)

@@ -44,7 +44,7 @@ func here(a, b Business) (evidence, bool) {
 		case !town:
 			return evidence{weight: -5.6, reason: fmt.Sprintf("It is in another town, %s.", b.Address.Locality), moved: true}, true
 		case nearness == address.NearNumber:
-			return evidence{weight: 1.6, reason: fmt.Sprintf("The address differs by two digits that changed places, or one: %s.", line)}, true
+			return evidence{weight: 1.6, reason: fmt.Sprintf("The address differs by two digits that changed places, or one: %s.", line), near: true}, true
 		case nearness == address.NearStreet:
 			return evidence{weight: 2.2, reason: fmt.Sprintf("The address is the same but for the spelling of the street, %s.", line)}, true
 		case nearness == address.SameStreet:
@@ -72,14 +72,14 @@ func phones(a, b Business) (evidence, bool) {
 		for _, q := range b.Phones {
 			switch {
 			case p == q:
-				return evidence{weight: 2.6, reason: fmt.Sprintf("The phone is the same, %s.", contact.National(p))}, true
+				return evidence{weight: 2.6, reason: fmt.Sprintf("The phone is the same, %s.", contact.National(p)), line: true}, true
 			case oneSlip(p, q):
 				near = q
 			}
 		}
 	}
 	if near != "" {
-		return evidence{weight: 1.4, reason: fmt.Sprintf("The phone differs by one digit, or by two that changed places: %s.", contact.National(near))}, true
+		return evidence{weight: 1.4, reason: fmt.Sprintf("The phone differs by one digit, or by two that changed places: %s.", contact.National(near)), slip: true}, true
 	}
 	return evidence{weight: -0.7, reason: fmt.Sprintf("The phone is another, %s.", contact.National(b.Phones[0]))}, true
 }
@@ -106,7 +106,7 @@ func sites(a, b Business) (evidence, bool) {
 	case pathA == "" || pathB == "":
 		return evidence{weight: 0.8, reason: fmt.Sprintf("The website is on the same host, %s.", hostB)}, true
 	}
-	return evidence{weight: -0.8, reason: fmt.Sprintf("The website is another page of the same host, %s%s.", hostB, pathB)}, true
+	return evidence{weight: -0.8, reason: fmt.Sprintf("The website is another page of the same host, %s%s.", hostB, pathB), page: true}, true
 }
 
 // site is a web address without scheme, www, tags and closing slash.

@@ -2,7 +2,9 @@ package match
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
+	"strconv"
 	"strings"
 
 	"uvent/core/fact/address"
@@ -175,6 +177,12 @@ func (m maker) swapped(digits string) string {
 	return string(r)
 }
 
+// near is a pin some metres away.
+func (m maker) near(p *record.Pin, least, most float64) *record.Pin {
+	far, way := least+m.Float64()*(most-least), m.Float64()*2*math.Pi
+	return &record.Pin{Latitude: p.Latitude + far*math.Cos(way)/111_000, Longitude: p.Longitude + far*math.Sin(way)/74_000}
+}
+
 // elsewhere moves a business to another street, of the same town or of another one.
 func (m maker) elsewhere(b Business, otherTown bool) Business {
 	for {
@@ -260,6 +268,31 @@ var kindsOfPairs = []struct {
 		b, k := m.business()
 		s := m.elsewhere(b, true)
 		return b, m.seen(s, k)
+	}},
+	{"branch with a page of its own, shared phone", false, func(m maker) (Business, Business) {
+		b, k := m.business()
+		s := m.elsewhere(b, false)
+		s.Pin = m.near(b.Pin, 500, 2700)
+		s = m.seen(s, k)
+		s.Phones = b.Phones
+		page := func(of Business) string { return strings.ToLower(strings.ReplaceAll(of.Address.Street, " ", "-")) }
+		s.Website, b.Website = b.Website+"/"+page(s), b.Website+"/"+page(b)
+		return b, s
+	}},
+	{"like name, another trade, one street", false, func(m maker) (Business, Business) {
+		b, k := m.business()
+		first, _, _ := strings.Cut(b.Name, " ")
+		trade := pick(m, tradeNames)
+		for strings.Contains(b.Name, trade) || strings.Contains(trade, strings.Fields(b.Name)[1]) {
+			trade = pick(m, tradeNames)
+		}
+		o := b
+		number, rest, _ := strings.Cut(b.Address.Street, " ")
+		at, _ := strconv.Atoi(number)
+		o.Address.Street, o.Address.Unit = fmt.Sprintf("%d %s", at+2*(1+m.IntN(20)), rest), ""
+		o.Name, o.LegalName, o.Website, o.Phones = first+" "+trade, "", "https://"+strings.ToLower(first+strings.ReplaceAll(trade, " ", ""))+".example", []string{m.phone()}
+		o.Pin = m.near(b.Pin, 20, 140)
+		return b, m.seen(o, k)
 	}},
 	{"one building", false, func(m maker) (Business, Business) {
 		b, _ := m.business()

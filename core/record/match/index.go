@@ -11,8 +11,9 @@ import (
 // Index finds, among many businesses, those that may be a given one without comparing
 // with each: by what they share (blocking). It is safe for concurrent reading.
 type Index struct {
-	all  []Business
-	rows map[string][]int32 // by what is shared
+	all    []Business
+	traits []traits
+	rows   map[string][]int32 // by what is shared
 }
 
 // mostShared is how many businesses may share something before it tells too little to
@@ -21,8 +22,9 @@ const mostShared = 400
 
 // NewIndex prepares a search among businesses.
 func NewIndex(all []Business) *Index {
-	x := &Index{all, make(map[string][]int32, 6*len(all))}
+	x := &Index{all, make([]traits, len(all)), make(map[string][]int32, 6*len(all))}
 	for i, b := range all {
+		x.traits[i] = traitsOf(b)
 		for _, key := range keys(b) {
 			x.rows[key] = append(x.rows[key], int32(i))
 		}
@@ -37,11 +39,15 @@ type Found struct {
 }
 
 // Find compares a business with all that share something with it, and returns those that
-// are not another, the likeliest first.
+// are the same or probably so, the likeliest first.
 func (x *Index) Find(b Business) []Found {
 	var out []Found
+	mine := traitsOf(b)
 	for _, i := range x.near(b) {
-		if r := Compare(b, x.all[i]); r.Verdict != Different {
+		if mine.most(x.traits[i]) < 0 {
+			continue
+		}
+		if r := Compare(b, x.all[i]); r.Verdict == SameBusiness || r.Verdict == Probably {
 			out = append(out, Found{int(i), r})
 		}
 	}

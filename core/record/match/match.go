@@ -54,6 +54,11 @@ type evidence struct {
 	weight float64
 	reason string
 	moved  bool // it is at another address
+	near   bool // at a number on the same street that a slip could have made of the other
+	line   bool // by the same phone
+	slip   bool // by a phone that a slip could have made of the other
+	page   bool // on another page of the same site
+	trade  bool // by a like name, of another trade
 }
 
 // mostMoved is the score that a description at another address can have at most: it may
@@ -63,6 +68,36 @@ const mostMoved = 0.89
 // prior is what is thought before anything is compared: of those that a search finds,
 // fewer than half are the one that is meant.
 const prior = -1.0
+
+// another weighs together what shows another business where each fact alone does not. At another address
+// with a page of its own on one site, a place is another branch of a firm, and the line that they share says
+// little; so does one that is nearly the same. Two of a like name and of other trades, a few doors apart, are neighbours, and neither number is a
+// slip.
+func another(all []evidence) {
+	has := func(is func(evidence) bool) *evidence {
+		if i := slices.IndexFunc(all, is); i >= 0 {
+			return &all[i]
+		}
+		return nil
+	}
+	place := has(func(e evidence) bool { return e.moved })
+	page := has(func(e evidence) bool { return e.page })
+	if place != nil && page != nil {
+		page.weight, page.reason = -2, page.reason+" It may be another branch of the same firm."
+		if line := has(func(e evidence) bool { return e.line }); line != nil {
+			line.weight, line.reason = 0.5, line.reason+" Branches of one firm may share it."
+		}
+	}
+	if slip := has(func(e evidence) bool { return e.slip }); place != nil && slip != nil {
+		slip.weight = -0.3 // the lines of branches follow one another
+	}
+	name := has(func(e evidence) bool { return e.trade })
+	if near := has(func(e evidence) bool { return e.near }); near != nil && name != nil {
+		near.weight, near.moved = -0.6, true
+		name.weight = min(name.weight, -1.2)
+		name.reason += " They are of other trades."
+	}
+}
 
 // Compare holds ours against a candidate, theirs. What either side does not
 // say counts neither for nor against.
@@ -81,6 +116,7 @@ func Compare(ours, theirs Business) Result {
 	if len(all) == 0 {
 		return Result{Verdict: Different, Reasons: []string{"Nothing is known of both that could be compared."}}
 	}
+	another(all)
 	sum := prior
 	for _, e := range all {
 		sum += e.weight

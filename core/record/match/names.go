@@ -199,6 +199,20 @@ func apart(a, b []string) bool {
 	return len(inA) > 0 && len(inB) > 0
 }
 
+// otherTrade reports whether both names say a trade, and neither says a word of the other's.
+func otherTrade(a, b string) bool {
+	said := func(name string) (out []string) {
+		for _, w := range nameWords(name) {
+			if trades[w] != nil {
+				out = append(out, w)
+			}
+		}
+		return out
+	}
+	inA, inB := said(a), said(b)
+	return len(inA) > 0 && len(inB) > 0 && !slices.ContainsFunc(inA, func(w string) bool { return slices.Contains(inB, w) })
+}
+
 // names compares what both are called, or were.
 func names(a, b Business, w weigh) (evidence, bool) {
 	if a.Name == "" || b.Name == "" {
@@ -234,7 +248,9 @@ func names(a, b Business, w weigh) (evidence, bool) {
 			like, reason = l, fmt.Sprintf("Its former name is our name, “%s”.", former)
 		}
 	}
-	return evidence{weight: nameWeight(like), reason: reason}, true
+	own := w.likeness(a.Name, b.Name)
+	trade := own < 0.95 && apart(nameWords(a.Name), nameWords(b.Name)) || own < 0.55 && otherTrade(a.Name, b.Name)
+	return evidence{weight: nameWeight(like), reason: reason, trade: trade}, true
 }
 
 // nameWeight turns how alike two names are into evidence.

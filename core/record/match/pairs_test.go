@@ -174,7 +174,7 @@ func measure(t testing.TB, name string, all []pair) (precision, recall float64) 
 // Another set, of other chance, is judged as well, so that nothing has been learnt by
 // heart.
 func TestLabelledPairs(t *testing.T) {
-	made := generated(1, 3200)
+	made := generated(1, 3500)
 	if *renew {
 		writePairs(t, "pairs.csv", made)
 	}
@@ -184,11 +184,11 @@ func TestLabelledPairs(t *testing.T) {
 	}) {
 		t.Errorf("testdata/pairs.csv has %d pairs and is not what the generator makes; run this test with -renew", len(kept))
 	}
-	for name, all := range map[string][]pair{"pairs.csv": kept, "by_hand.csv": readPairs(t, "by_hand.csv"), "others": generated(rand.Uint64(), 3200)} {
+	for name, all := range map[string][]pair{"pairs.csv": kept, "by_hand.csv": readPairs(t, "by_hand.csv"), "others": generated(rand.Uint64(), 3500)} {
 		precision, recall := measure(t, name, all)
 		fmt.Printf("same business, %s: %d pairs, precision %.4f, recall %.4f\n", name, len(all), precision, recall)
-		if precision < 0.98 || recall < 0.95 {
-			t.Errorf("%s: precision %.4f, recall %.4f; 0.98 and 0.95 are wanted", name, precision, recall)
+		if precision < 0.98 || recall < 0.96 {
+			t.Errorf("%s: precision %.4f, recall %.4f; 0.98 and 0.96 are wanted", name, precision, recall)
 		}
 	}
 }
@@ -216,6 +216,15 @@ func TestTheIndexMissesLittle(t *testing.T) {
 	}
 	if found := x.Find(all[0].a); len(found) == 0 || !slices.IsSortedFunc(found, func(a, b Found) int { return int(1000 * (b.Score - a.Score)) }) {
 		t.Errorf("%+v", found)
+	}
+}
+
+// What is told apart at little cost is told apart in full: the bound is never less than the evidence.
+func TestTheBoundIsNeverTooLow(t *testing.T) {
+	for _, p := range append(generated(rand.Uint64(), 2800), readPairs(t, "by_hand.csv")...) {
+		if r := Compare(p.a, p.b); r.Score >= 0.5 && traitsOf(p.a).most(traitsOf(p.b)) < 0 {
+			t.Errorf("%s: %.2f is passed over: %v %v", p.kind, r.Score, p.a.row(), p.b.row())
+		}
 	}
 }
 

@@ -1,20 +1,24 @@
+// Package sheet reads locations from tables as people write them, and writes them so that they read back
+// unchanged.
 package sheet
 
 import (
 	"cmp"
-	"encoding/csv"
 	"fmt"
-	"io"
 	"slices"
 	"strings"
 
+	"uvent/core/fact/address"
 	"uvent/core/record/record"
+	"uvent/core/record/table"
 )
 
 // Problem is a cell that cannot be taken.
 type Problem struct {
 	Line   int    `json:"line"`
 	Column string `json:"column"` // its name in the file; the field's title where the file has no such column
+	Key    string `json:"key"`    // of the fact; empty where the row as a whole is meant
+	Value  string `json:"value"`  // what the cell says
 	Reason string `json:"reason"`
 	Left   bool   `json:"left"` // the row comes in without this cell; false: the row waits
 	Of     string `json:"of"`   // the business and its town, as far as the row says
@@ -22,35 +26,52 @@ type Problem struct {
 
 // Reader turns rows into records by the fields chosen for the columns.
 type Reader struct {
-	header []string
-	fields []*Field // nil where the column is left out
+	header  []string
+	columns []string // the key of each; empty where it is left out
+	country string   // of rows that do not tell theirs
+	edits   Edits
 }
 
-// NewReader prepares for a header and the field key of each of its columns,
-// which have passed CheckColumns.
-func NewReader(header, columns []string) Reader {
-	r := Reader{header: header, fields: make([]*Field, len(columns))}
-	for i, key := range columns {
-		if f, ok := field(key); ok {
-			r.fields[i] = &f
-		}
-	}
+// NewReader prepares for a header and the key of each of its columns, which have passed CheckColumns.
+func NewReader(header, columns []string) Reader { return Reader{header: header, columns: columns} }
+
+// In is the reader that takes rows which do not tell their country for ones of this (ISO 3166-1 alpha-2).
+func (r Reader) In(country string) Reader {
+	r.country = country
 	return r
 }
 
-// Cell is a row's cell under a field, trimmed and unguarded; empty when there is none.
-func (r Reader) Cell(row Row, key string) string {
-	for i, f := range r.fields {
-		if f != nil && f.Key == key && i < len(row.Cells) {
-			return clean(row.Cells[i])
+// With is the reader that lets what somebody says of cells stand for what the file says.
+func (r Reader) With(e Edits) Reader {
+	r.edits = e
+	return r
+}
+
+// CommonCountry is the country of all rows that tell one, if it is one.
+func (r Reader) CommonCountry(rows []table.Row) string {
+	all := ""
+	for _, row := range rows {
+		code := r.gather(row, "").country()
+		if code == "" {
+			continue
+		}
+		if all == "" {
+			all = code
+		}
+		if code != all {
+			return ""
 		}
 	}
-	return ""
+	return all
 }
+
+// Cell is what a row says of a fact, trimmed and unguarded; empty when it says nothing.
+func (r Reader) Cell(row table.Row, key string) string { return r.gather(row, r.country)[key].text }
 
 // Applied is what a row comes to.
 type Applied struct {
 	Record   record.Record
+	Client   string // whose location it is; empty where the row does not say
 	Readings []Reading
 	Problems []Problem // in the order of the columns
 }
@@ -61,11 +82,11 @@ func (a Applied) Waits() bool {
 }
 
 // needed are the facts without which a row waits.
-var needed = []string{ClientField, "store_code", "label", "name", "street", "locality", "country"}
+var needed = []string{"name", "street", "locality", "country", "time_zone"}
 
-// Of names a row by its business and its town.
-func (r Reader) Of(row Row) string {
-	name, town := r.Cell(row, "name"), r.Cell(row, "locality")
+// of names a row by its business and its town.
+func of(c cells) string {
+	name, town := cmp.Or(c["name"].text, c[ClientField].text), c["locality"].text
 	if name == "" || town == "" {
 		return name + town
 	}
@@ -75,62 +96,110 @@ func (r Reader) Of(row Row) string {
 // Apply lays a row's cells over a record: the location's present one, or an empty one for a new
 // location. Each is read as people write it. An empty cell leaves the fact as it is, and so does one
 // that cannot be read, where the row can do without it. The record is tidied and checked.
-func (r Reader) Apply(row Row, base record.Record) Applied {
-	if len(row.Cells) != len(r.header) && strings.TrimSpace(strings.Join(row.Cells[min(len(row.Cells), len(r.header)):], "")) != "" {
+func (r Reader) Apply(row table.Row, base record.Record) Applied {
+	c := r.gather(row, cmp.Or(base.Address.Country, r.country))
+	if more := row.Cells[min(len(row.Cells), len(r.header)):]; strings.TrimSpace(strings.Join(more, "")) != "" {
 		says := fmt.Sprintf("the row has %d cells, the header %d; a cell that holds the delimiter must be in quotes", len(row.Cells), len(r.header))
-		return Applied{Record: base, Problems: []Problem{{Line: row.Line, Reason: says, Of: r.Of(row)}}}
+		return Applied{Record: base, Problems: []Problem{{Line: row.Line, Reason: says, Of: of(c)}}}
 	}
-	without := map[int]string{} // columns that are left out, and why
+	l := r.layer(row, c, base)
+	without := map[string]string{} // facts that are left out, and why
 	for {
-		a, wrong := r.lay(row, base, without)
+		a, wrong := l.lay(base, without)
 		before := len(without)
 		for _, w := range wrong {
-			if w.column >= 0 && !slices.Contains(needed, r.fields[w.column].Key) && without[w.column] == "" {
-				without[w.column] = w.says
+			if w.key != "" && c[w.key].text != "" && !slices.Contains(needed, w.key) && without[w.key] == "" {
+				without[w.key] = w.says
 			}
 		}
 		if len(without) > before {
 			continue
 		}
-		for i, says := range without {
-			wrong = append(wrong, fault{i, r.header[i], says})
+		for key, says := range without {
+			wrong = append(wrong, fault{key, says})
 		}
-		slices.SortStableFunc(wrong, func(a, b fault) int { return a.column - b.column })
+		slices.SortFunc(wrong, func(a, b fault) int { return cmp.Or(l.place(a.key)-l.place(b.key), cmp.Compare(a.key, b.key)) })
 		for _, w := range wrong {
-			a.Problems = append(a.Problems, Problem{row.Line, w.named, w.says, without[w.column] != "", r.Of(row)})
+			a.Problems = append(a.Problems, Problem{row.Line, l.column(w.key), w.key, c[w.key].original(), w.says, without[w.key] != "", of(c)})
 		}
 		return a
 	}
 }
 
-// fault is what is wrong with a row: with a column, by its index, or with a fact that none holds.
-type fault struct {
-	column int // -1: no column holds it
-	named  string
-	says   string
+// fault is what is wrong with a fact, by its key.
+type fault struct{ key, says string }
+
+// layer lays a row's cells over a record.
+type layer struct {
+	Reader
+	line    int
+	cells   cells
+	country string // of its address
+	sure    bool   // the row tells it
 }
 
-// lay lays the cells over a record, but for some columns.
-func (r Reader) lay(row Row, base record.Record, without map[int]string) (a Applied, wrong []fault) {
-	a.Record = base
-	country := r.countryOf(row, base)
-	for i, f := range r.fields {
-		if f == nil || f.set == nil || i >= len(row.Cells) || without[i] != "" {
+func (r Reader) layer(row table.Row, c cells, base record.Record) layer {
+	l := layer{r, row.Line, c, c.country(), true}
+	if l.country == "" && c["country"].text == "" {
+		if l.country = base.Address.Country; l.country == "" {
+			l.country, l.sure = r.country, false
+		}
+	}
+	return l
+}
+
+// column is the name of the column, or columns, that say a fact.
+func (l layer) column(key string) string {
+	var names []string
+	for _, i := range l.cells[key].columns {
+		names = append(names, l.header[i])
+	}
+	if names == nil {
+		if i := slices.Index(l.columns, key); i >= 0 {
+			return l.header[i]
+		}
+		if f, ok := field(key); ok {
+			return f.Title
+		}
+	}
+	return strings.Join(names, " and ")
+}
+
+// place is where the first column of a fact stands; behind all where there is none.
+func (l layer) place(key string) int {
+	if c := l.cells[key].columns; len(c) > 0 {
+		return c[0]
+	}
+	if i := slices.Index(l.columns, key); i >= 0 {
+		return i
+	}
+	return len(l.header)
+}
+
+// lay lays the cells over a record, but for some facts.
+func (l layer) lay(base record.Record, without map[string]string) (a Applied, wrong []fault) {
+	a.Record, a.Client = base, l.cells[ClientField].text
+	tell := func(key, from, to string, sure bool) {
+		a.Readings = append(a.Readings, Reading{l.line, l.column(key), key, from, to, sure})
+	}
+	if base.Address.Country == "" && l.cells["country"].text == "" && l.country != "" {
+		a.Record.Address.Country = l.country
+		tell("country", "", address.CountryName(l.country), l.sure)
+	}
+	for _, f := range Fields {
+		c := l.cells[f.Key]
+		if f.set == nil || c.text == "" || without[f.Key] != "" {
 			continue
 		}
-		cell := clean(row.Cells[i])
-		if cell == "" {
-			continue
-		}
-		u := understand(f.Key, cell, country)
+		u := understand(f.Key, c.text, l.country)
 		if u.says == "" {
 			u.says = f.set(&a.Record, u.text)
 		}
 		switch {
 		case u.says != "":
-			wrong = append(wrong, fault{i, r.header[i], u.says})
-		case u.text != cell:
-			a.Readings = append(a.Readings, Reading{row.Line, r.header[i], cell, cmp.Or(u.told, u.text), u.sure})
+			wrong = append(wrong, fault{f.Key, u.says})
+		case u.text != c.original() && c.original() != u.told:
+			tell(f.Key, c.original(), cmp.Or(u.told, u.text), u.sure || c.byHand)
 		}
 	}
 	if wrong != nil {
@@ -142,25 +211,19 @@ func (r Reader) lay(row Row, base record.Record, without map[int]string) (a Appl
 	out, problems := record.Normal(a.Record)
 	a.Record = out
 	for _, p := range problems {
-		column, named := r.columnOf(p.Path)
-		wrong = append(wrong, fault{column, named, p.Message})
+		wrong = append(wrong, fault{keyOf(p.Path), p.Message})
 	}
 	return a, wrong
 }
 
-// columnOf finds the column that a fact came from, by its index and its name; -1 where there is none.
-func (r Reader) columnOf(path string) (column int, named string) {
-	for i, f := range r.fields {
-		if f != nil && same(f.path, path) {
-			return i, r.header[i]
-		}
-	}
+// keyOf is the key of the field that a fact's path is about; the path itself where there is none.
+func keyOf(path string) string {
 	for _, f := range Fields {
 		if same(f.path, path) {
-			return -1, f.Title
+			return f.Key
 		}
 	}
-	return -1, path
+	return path
 }
 
 // same reports whether two paths are of one fact, whichever of a list's entries they name. Each
@@ -170,97 +233,10 @@ func same(a, b string) bool {
 	return a == b || list(a) == list(b) && !strings.HasPrefix(a, "phones.")
 }
 
-// Line is a location to write.
-type Line struct {
-	Client string
-	Record record.Record
-}
-
-// Write writes locations as CSV in UTF-8 with commas (RFC 4180). Reading it
-// gives the same records.
-func Write(w io.Writer, lines []Line) error {
-	out := csv.NewWriter(w)
-	out.UseCRLF = true
-	cells := make([]string, len(Fields))
-	for i, f := range Fields {
-		cells[i] = f.Key
+func field(key string) (Field, bool) {
+	i := slices.IndexFunc(Fields, func(f Field) bool { return f.Key == key })
+	if i < 0 {
+		return Field{}, false
 	}
-	if err := out.Write(cells); err != nil {
-		return err
-	}
-	for _, l := range lines {
-		for i, f := range Fields {
-			if f.get == nil {
-				cells[i] = Guard(l.Client)
-			} else {
-				cells[i] = Guard(f.get(l.Record))
-			}
-		}
-		if err := out.Write(cells); err != nil {
-			return err
-		}
-	}
-	out.Flush()
-	return out.Error()
-}
-
-// problemColumn heads the column that WriteBad adds.
-const problemColumn = "what to mend"
-
-// WriteBad writes the rows that were not taken, as they were, with what to mend
-// in a last column. Mended and read again, that column is left out.
-func WriteBad(w io.Writer, s Sheet, problems []Problem) error {
-	reasons := map[int][]string{}
-	for _, p := range problems {
-		reason := p.Reason
-		if p.Column != "" {
-			reason = p.Column + ": " + reason
-		}
-		reasons[p.Line] = append(reasons[p.Line], reason)
-	}
-	out := csv.NewWriter(w)
-	out.Comma, out.UseCRLF = s.Delimiter, true
-	header := slices.DeleteFunc(slices.Clone(s.Header), func(h string) bool { return h == problemColumn })
-	if err := out.Write(append(header, problemColumn)); err != nil {
-		return err
-	}
-	old := slices.Index(s.Header, problemColumn)
-	for _, row := range s.Rows {
-		why, bad := reasons[row.Line]
-		if !bad {
-			continue
-		}
-		cells := slices.Clone(row.Cells)
-		if old >= 0 && old < len(cells) {
-			cells = slices.Delete(cells, old, old+1)
-		}
-		for len(cells) < len(header) {
-			cells = append(cells, "")
-		}
-		if err := out.Write(append(cells, strings.Join(why, "; "))); err != nil {
-			return err
-		}
-	}
-	out.Flush()
-	return out.Error()
-}
-
-// Guard keeps a spreadsheet from taking a text for a formula, by an apostrophe
-// before it. Numbers, and phones with their plus, are left alone.
-func Guard(s string) string {
-	rest := strings.TrimLeft(s, "'")
-	if rest != "" && rest != s && rest[0] >= '0' && rest[0] <= '9' {
-		return "'" + s // a spreadsheet's mark of a text, which it is not
-	}
-	if rest == "" || !strings.ContainsRune("=+-@", rune(rest[0])) || s == rest && strings.Trim(rest[1:], "0123456789.") == "" && rest[0] != '=' && rest[0] != '@' {
-		return s
-	}
-	return "'" + s
-}
-
-func unguard(s string) string {
-	if rest := strings.TrimLeft(s, "'"); rest != s && rest != "" && strings.ContainsRune("=+-@0123456789", rune(rest[0])) {
-		return s[1:]
-	}
-	return s
+	return Fields[i], true
 }

@@ -17,16 +17,15 @@ const ClientField = "client"
 
 // Field is one column that is known.
 type Field struct {
-	Key     string   // its name in a file that we write
-	Title   string   // its name for people
-	path    string   // of the fact, as record.Problem names it
-	aliases []string // other names it is found under
-	set     func(*record.Record, string) string
-	get     func(record.Record) string
+	Key   string // its name in a file that we write
+	Title string // its name for people
+	path  string // of the fact, as record.Problem names it
+	set   func(*record.Record, string) string
+	get   func(record.Record) string
 }
 
-func text(key, title, path string, at func(*record.Record) *string, aliases ...string) Field {
-	return Field{key, title, path, aliases,
+func text(key, title, path string, at func(*record.Record) *string) Field {
+	return Field{key, title, path,
 		func(r *record.Record, s string) string { *at(r) = s; return "" },
 		func(r record.Record) string { return *at(&r) },
 	}
@@ -35,24 +34,17 @@ func text(key, title, path string, at func(*record.Record) *string, aliases ...s
 // Fields are the columns that are known, in the order in which we write them.
 var Fields = slices.Concat(
 	[]Field{
-		{Key: ClientField, Title: "Client", path: "client", aliases: []string{"business", "company", "customer", "account"}},
+		{Key: ClientField, Title: "Client", path: "client"},
 		text(
 			"store_code",
 			"Store code",
 			"store_code",
-			func(r *record.Record) *string { return &r.StoreCode },
-			"code",
-			"store",
-			"store id",
-			"id",
-			"location id",
-			"branch code",
-		),
-		text("label", "Label", "label", func(r *record.Record) *string { return &r.Label }, "location", "location name", "branch", "shop", "short name"),
-		text("name", "Name", "name", func(r *record.Record) *string { return &r.Name }, "trading name", "business name", "display name", "title"),
-		text("legal_name", "Legal name", "legal_name", func(r *record.Record) *string { return &r.LegalName }, "registered name"),
-		list("former_names", "Former names", "former_names.0", func(r *record.Record) *[]string { return &r.FormerNames }, "old names", "previous names"),
-		{Key: "kind", Title: "Kind of location", path: "kind", aliases: []string{"type", "kind of location"}, set: setKind,
+			func(r *record.Record) *string { return &r.StoreCode }),
+		text("label", "Label", "label", func(r *record.Record) *string { return &r.Label }),
+		text("name", "Name", "name", func(r *record.Record) *string { return &r.Name }),
+		text("legal_name", "Legal name", "legal_name", func(r *record.Record) *string { return &r.LegalName }),
+		list("former_names", "Former names", "former_names.0", func(r *record.Record) *[]string { return &r.FormerNames }),
+		{Key: "kind", Title: "Kind of location", path: "kind", set: setKind,
 			get: func(r record.Record) string { return string(r.Kind) }},
 	},
 	addressFields("", "", "address", func(r *record.Record) *address.Address { return &r.Address }),
@@ -61,106 +53,93 @@ var Fields = slices.Concat(
 			"mailing_contact",
 			"Mailing contact",
 			"mailing.contact",
-			func(r *record.Record) *string { return &r.Mailing.Contact },
-			"contact name",
-			"attention",
-			"attn",
-			"contact",
-		),
+			func(r *record.Record) *string { return &r.Mailing.Contact }),
 	},
 	addressFields("mailing_", "Mailing ", "mailing.address", func(r *record.Record) *address.Address { return &r.Mailing.Address }),
 	[]Field{
-		{Key: "latitude", Title: "Latitude", path: "pin.latitude", aliases: []string{"lat"}, set: setDegrees(func(p *record.Pin) *float64 { return &p.Latitude }),
+		{Key: "latitude", Title: "Latitude", path: "pin.latitude", set: setDegrees(func(p *record.Pin) *float64 { return &p.Latitude }),
 			get: getDegrees(func(p *record.Pin) *float64 { return &p.Latitude })},
 		{
-			Key:     "longitude",
-			Title:   "Longitude",
-			path:    "pin.longitude",
-			aliases: []string{"lng", "lon", "long"},
-			set:     setDegrees(func(p *record.Pin) *float64 { return &p.Longitude }),
-			get:     getDegrees(func(p *record.Pin) *float64 { return &p.Longitude }),
+			Key:   "longitude",
+			Title: "Longitude",
+			path:  "pin.longitude",
+			set:   setDegrees(func(p *record.Pin) *float64 { return &p.Longitude }),
+			get:   getDegrees(func(p *record.Pin) *float64 { return &p.Longitude }),
 		},
 	},
 	phoneFields(),
 	[]Field{
-		text("email", "Email", "email", func(r *record.Record) *string { return &r.Email }, "e-mail", "mail", "email address"),
-		text("website", "Website", "website", func(r *record.Record) *string { return &r.Website }, "url", "web", "site", "homepage"),
-		{Key: "category", Title: "Category", path: "category", aliases: []string{"main category", "primary category", "trade"},
-			set: func(r *record.Record, s string) string { r.Category = s; return "" },
+		text("email", "Email", "email", func(r *record.Record) *string { return &r.Email }),
+		text("website", "Website", "website", func(r *record.Record) *string { return &r.Website }),
+		{Key: "category", Title: "Category", path: "category", set: func(r *record.Record, s string) string { r.Category = s; return "" },
 			get: func(r record.Record) string { return category.Name(r.Category) }},
 		list(
 			"other_categories",
 			"Other categories",
 			"other_categories.0",
-			func(r *record.Record) *[]string { return &r.Others },
-			"additional categories",
-			"secondary categories",
-		),
+			func(r *record.Record) *[]string { return &r.Others }),
 		{Key: "attributes", Title: "Attributes", path: "attributes", set: setAttributes, get: getAttributes},
-		text("opening_hours", "Opening hours", "hours", func(r *record.Record) *string { return &r.Hours }, "hours", "business hours", "opening times", "open"),
-		text("time_zone", "Time zone", "zone", func(r *record.Record) *string { return &r.Zone }, "zone", "timezone", "tz"),
-		text("state_of_business", "State of business", "state.kind", func(r *record.Record) *string { return (*string)(&r.State.Kind) }, "status"),
+		text("opening_hours", "Opening hours", "hours", func(r *record.Record) *string { return &r.Hours }),
+		text("time_zone", "Time zone", "zone", func(r *record.Record) *string { return &r.Zone }),
+		text("state_of_business", "State of business", "state.kind", func(r *record.Record) *string { return (*string)(&r.State.Kind) }),
 		text("closed_until", "Closed until", "state.until", func(r *record.Record) *string { return &r.State.Until }),
 		text("moved_to", "Moved to", "state.to", func(r *record.Record) *string { return &r.State.To }),
-		text("opened", "Opened", "opened", func(r *record.Record) *string { return &r.Opened }, "opening date", "open since"),
+		text("opened", "Opened", "opened", func(r *record.Record) *string { return &r.Opened }),
 		text("directions", "Directions", "directions", func(r *record.Record) *string { return &r.Directions }),
 		text("parking", "Parking", "parking", func(r *record.Record) *string { return &r.Parking }),
-		text("tagline", "Tagline", "words.tagline", func(r *record.Record) *string { return &r.Words.Tagline }, "slogan"),
+		text("tagline", "Tagline", "words.tagline", func(r *record.Record) *string { return &r.Words.Tagline }),
 		text("short_description", "Short description", "words.short", func(r *record.Record) *string { return &r.Words.Short }),
-		text("description", "Description", "words.medium", func(r *record.Record) *string { return &r.Words.Medium }, "about"),
+		text("description", "Description", "words.medium", func(r *record.Record) *string { return &r.Words.Medium }),
 		text("long_description", "Long description", "words.long", func(r *record.Record) *string { return &r.Words.Long }),
 		text("story", "Story", "words.story", func(r *record.Record) *string { return &r.Words.Story }),
 		list("keywords", "Keywords", "words.keywords", func(r *record.Record) *[]string { return &r.Words.Keywords }),
-		list("specialities", "Specialities", "words.specialities", func(r *record.Record) *[]string { return &r.Words.Specialities }, "specialties"),
-		text("booking_link", "Booking link", "links.booking", func(r *record.Record) *string { return &r.Links.Booking }, "booking url", "appointment link"),
-		text("ordering_link", "Ordering link", "links.ordering", func(r *record.Record) *string { return &r.Links.Ordering }, "ordering url", "order link"),
+		list("specialities", "Specialities", "words.specialities", func(r *record.Record) *[]string { return &r.Words.Specialities }),
+		text("booking_link", "Booking link", "links.booking", func(r *record.Record) *string { return &r.Links.Booking }),
+		text("ordering_link", "Ordering link", "links.ordering", func(r *record.Record) *string { return &r.Links.Ordering }),
 		text("quote_link", "Quote link", "links.quote", func(r *record.Record) *string { return &r.Links.Quote }),
-		text("menu_link", "Menu link", "links.menu", func(r *record.Record) *string { return &r.Links.Menu }, "menu url", "menu"),
+		text("menu_link", "Menu link", "links.menu", func(r *record.Record) *string { return &r.Links.Menu }),
 		text("gift_card_link", "Gift card link", "links.gift_card", func(r *record.Record) *string { return &r.Links.GiftCard }),
 		text("app_link", "App link", "links.app", func(r *record.Record) *string { return &r.Links.App }),
-		{Key: "social_profiles", Title: "Social profiles", path: "socials", aliases: []string{"socials", "social links"}, set: setSocials, get: getSocials},
+		{Key: "social_profiles", Title: "Social profiles", path: "socials", set: setSocials, get: getSocials},
 		list("videos", "Videos", "videos", func(r *record.Record) *[]string { return &r.Videos }),
-		list("payments", "Payments", "payments.0", func(r *record.Record) *[]string { return &r.Payments }, "payment kinds", "ways to pay"),
-		{Key: "service_area", Title: "Service area", path: "area.towns", aliases: []string{"service area towns", "areas served"}, set: setTowns, get: getTowns},
+		list("payments", "Payments", "payments.0", func(r *record.Record) *[]string { return &r.Payments }),
+		{Key: "service_area", Title: "Service area", path: "area.towns", set: setTowns, get: getTowns},
 		text("registration_number", "Registration number", "company.registration", func(r *record.Record) *string { return &r.Company.Registration }),
-		text("company_size", "Company size", "company.size", func(r *record.Record) *string { return &r.Company.Size }, "employees"),
+		text("company_size", "Company size", "company.size", func(r *record.Record) *string { return &r.Company.Size }),
 		text("company_kind", "Kind of company", "company.kind", func(r *record.Record) *string { return &r.Company.Kind }),
 		text("industry", "Industry", "company.industry", func(r *record.Record) *string { return &r.Company.Industry }),
-		text("founded", "Founded", "company.founded", func(r *record.Record) *string { return &r.Company.Founded }, "year founded"),
+		text("founded", "Founded", "company.founded", func(r *record.Record) *string { return &r.Company.Founded }),
 		list("domains", "Domains", "company.domains", func(r *record.Record) *[]string { return &r.Company.Domains }),
 	},
 )
 
 func addressFields(prefix, title, path string, at func(*record.Record) *address.Address) []Field {
-	field := func(key, name string, part func(*address.Address) *string, aliases ...string) Field {
-		for i := range aliases {
-			aliases[i] = strings.ToLower(title) + aliases[i]
-		}
-		f := text(prefix+key, strings.TrimSpace(title+name), path+"."+key, func(r *record.Record) *string { return part(at(r)) }, aliases...)
+	field := func(key, name string, part func(*address.Address) *string) Field {
+		f := text(prefix+key, strings.TrimSpace(title+name), path+"."+key, func(r *record.Record) *string { return part(at(r)) })
 		if title != "" {
 			f.Title = title + strings.ToLower(name)
 		}
 		return f
 	}
 	return []Field{
-		field("street", "Street", func(a *address.Address) *string { return &a.Street }, "address", "street address", "address line 1", "address 1"),
-		field("unit", "Unit", func(a *address.Address) *string { return &a.Unit }, "suite", "address line 2", "address 2"),
-		field("locality", "Town", func(a *address.Address) *string { return &a.Locality }, "city", "town", "place"),
-		field("region", "Region", func(a *address.Address) *string { return &a.Region }, "state", "province", "state province"),
-		field("postal_code", "Postal code", func(a *address.Address) *string { return &a.PostalCode }, "zip", "zip code", "postcode", "postal"),
-		field("country", "Country", func(a *address.Address) *string { return &a.Country }, "country code"),
+		field("street", "Street", func(a *address.Address) *string { return &a.Street }),
+		field("unit", "Unit", func(a *address.Address) *string { return &a.Unit }),
+		field("locality", "Town", func(a *address.Address) *string { return &a.Locality }),
+		field("region", "Region", func(a *address.Address) *string { return &a.Region }),
+		field("postal_code", "Postal code", func(a *address.Address) *string { return &a.PostalCode }),
+		field("country", "Country", func(a *address.Address) *string { return &a.Country }),
 	}
 }
 
 func phoneFields() (out []Field) {
 	for i := range record.MostPhones {
-		key, title, also := "phone", "Phone", []string{"telephone", "tel", "phone number", "main phone", "primary phone", "phone 1"}
+		key, title := "phone", "Phone"
 		if i > 0 {
-			key, title, also = fmt.Sprintf("phone_%d", i+1), fmt.Sprintf("Phone %d", i+1), nil
+			key, title = fmt.Sprintf("phone_%d", i+1), fmt.Sprintf("Phone %d", i+1)
 		}
 		path := fmt.Sprintf("phones.%d.e164", i)
 		out = append(out,
-			Field{key, title, path, also,
+			Field{key, title, path,
 				func(r *record.Record, s string) string { phoneAt(r, i).E164 = s; return "" },
 				func(r record.Record) string {
 					if i < len(r.Phones) {
@@ -168,7 +147,7 @@ func phoneFields() (out []Field) {
 					}
 					return ""
 				}},
-			Field{key + "_can", title + " can", path, nil,
+			Field{key + "_can", title + " can", path,
 				func(r *record.Record, s string) string { return setAbilities(phoneAt(r, i), s) },
 				func(r record.Record) string {
 					if i < len(r.Phones) {
@@ -219,8 +198,8 @@ func abilities(p record.Phone) string {
 }
 
 // list is a field of several texts, parted by bars.
-func list(key, title, path string, at func(*record.Record) *[]string, aliases ...string) Field {
-	return Field{key, title, path, aliases,
+func list(key, title, path string, at func(*record.Record) *[]string) Field {
+	return Field{key, title, path,
 		func(r *record.Record, s string) string {
 			*at(r) = nil
 			for _, n := range strings.Split(s, "|") {
@@ -303,45 +282,4 @@ func getDegrees(at func(*record.Pin) *float64) func(record.Record) string {
 		}
 		return strconv.FormatFloat(*at(r.Pin), 'f', -1, 64)
 	}
-}
-
-// Match finds the field of each column of a header by its name; one that is not
-// known, or known already from a column before it, has none.
-func Match(header []string) []string {
-	out := make([]string, len(header))
-	for i, h := range header {
-		name := address.Fold(h)
-		for _, f := range Fields {
-			if !slices.Contains(out, f.Key) &&
-				(name == address.Fold(f.Key) || name == address.Fold(f.Title) || slices.ContainsFunc(f.aliases, func(a string) bool { return address.Fold(a) == name })) {
-				out[i] = f.Key
-				break
-			}
-		}
-	}
-	return out
-}
-
-func field(key string) (Field, bool) {
-	i := slices.IndexFunc(Fields, func(f Field) bool { return f.Key == key })
-	if i < 0 {
-		return Field{}, false
-	}
-	return Fields[i], true
-}
-
-// CheckColumns reports a choice of columns that cannot be used.
-func CheckColumns(header, columns []string) error {
-	if len(columns) != len(header) {
-		return &Error{0, fmt.Sprintf("%d columns are matched; the file has %d", len(columns), len(header))}
-	}
-	for i, key := range columns {
-		if _, known := field(key); key != "" && !known {
-			return &Error{0, fmt.Sprintf("%q is no fact that a column can hold", key)}
-		}
-		if key != "" && slices.Contains(columns[:i], key) {
-			return &Error{0, fmt.Sprintf("two columns are matched with %q; leave one of them out", key)}
-		}
-	}
-	return nil
 }

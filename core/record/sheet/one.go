@@ -5,6 +5,7 @@ import (
 	"errors"
 
 	"uvent/core/record/record"
+	"uvent/core/record/table"
 )
 
 // WriteOne writes one location as CSV, and what of its record a CSV has no place
@@ -32,19 +33,19 @@ func WriteOne(r record.Record) (data []byte, lost []string, err error) {
 // ErrNotOne means that a file holds no location, or more than one.
 var ErrNotOne = errors.New("the file holds more than one row; bring it in under the client instead")
 
-// ReadOne lays the one row of a CSV over a record. The error is of type *Error, or
+// ReadOne lays the one row of a CSV over a record. The error is of type *table.Error, or
 // ErrNotOne.
 func ReadOne(data []byte, over record.Record) (record.Record, error) {
-	s, err := Read(data)
+	t, err := table.Read(data, table.Options{Known: Known})
 	if err != nil {
 		return over, err
 	}
-	if len(s.Rows) != 1 {
+	if len(t.Rows) != 1 {
 		return over, ErrNotOne
 	}
-	a := NewReader(s.Header, Match(s.Header)).Apply(s.Rows[0], over)
+	a := NewReader(t.Header, Match(t)).Apply(t.Rows[0], over)
 	if p := a.Problems; len(p) > 0 {
-		return over, &Error{p[0].Line, p[0].Column + ": " + p[0].Reason}
+		return over, &table.Error{Line: p[0].Line, Message: p[0].Column + ": " + p[0].Reason}
 	}
 	return a.Record, nil
 }

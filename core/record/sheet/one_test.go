@@ -9,6 +9,7 @@ import (
 
 	"uvent/core/fact/address"
 	"uvent/core/record/record"
+	"uvent/core/record/table"
 )
 
 func TestOneLocationGoesOutAndComesBack(t *testing.T) {
@@ -64,7 +65,7 @@ func TestOneLocationGoesOutAndComesBack(t *testing.T) {
 		t.Errorf("%+v, %v", back, err)
 	}
 
-	var at *Error
+	var at *table.Error
 	if _, err := ReadOne([]byte("name,opening_hours\nShop,ring the bell\n"), r); !errors.As(err, &at) || at.Line != 2 ||
 		!strings.Contains(err.Error(), "opening_hours: no hours can be read") {
 		t.Errorf("%v", err)

@@ -1,15 +1,11 @@
 package sheet
 
 import (
-	"bytes"
-	"encoding/binary"
 	"strings"
 	"testing"
-	"unicode/utf16"
-
-	"golang.org/x/text/encoding/charmap"
 
 	"uvent/core/record/record"
+	"uvent/core/record/table"
 )
 
 // theirs is a file as a client sends it.
@@ -22,55 +18,14 @@ const theirs = "Shop;Code;Str.;Address;Town;State;Postcode;Country;Tel;URL;Categ
 	"Backerei Falk;9;;Hafenweg 3;Wiekhafen;;25999;Deutschland;030 901820;;Bakery;Mo-Fr 6-18 Uhr, Sa 6-13 Uhr;;\n" +
 	"Total;4;;;;;;;;;;;;\n"
 
-func in16(text string, order binary.ByteOrder, mark bool) []byte {
-	var b bytes.Buffer
-	units := utf16.Encode([]rune(text))
-	if mark {
-		units = append([]uint16{0xfeff}, units...)
-	}
-	for _, u := range units {
-		binary.Write(&b, order, u)
-	}
-	return b.Bytes()
-}
-
-// However a spreadsheet writes it, it is the same table.
-func TestEachEncodingIsTheSameTable(t *testing.T) {
-	text := strings.NewReplacer("\u200e", "", "\u00a0", " ").Replace(theirs)
-	latin, err := charmap.Windows1252.NewEncoder().String(text)
-	if err != nil {
-		t.Fatal(err)
-	}
-	for as, data := range map[Encoding][]byte{UTF8: []byte("\ufeff" + text), Windows1252: []byte(latin), UTF16LE: in16(text, binary.LittleEndian, true), UTF16BE: in16(text, binary.BigEndian, true)} {
-		s, err := Read(data)
-		if err != nil || s.Encoding != as || s.Delimiter != ';' || len(s.Rows) != 4 || s.Rows[0].Cells[0] != "Café Möwe" {
-			t.Errorf("%s: %+v, %v", as, s, err)
-		}
-	}
-	for _, order := range []binary.ByteOrder{binary.LittleEndian, binary.BigEndian} {
-		if s, err := Read(in16(text, order, false)); err != nil || len(s.Rows) != 4 {
-			t.Errorf("without a mark: %+v, %v", s, err)
-		}
-	}
-	if s, err := Read([]byte("name,street\nx,4 \"Old\" Wharf\n")); err != nil || s.Rows[0].Cells[1] != `4 "Old" Wharf` {
-		t.Errorf("a quote inside a cell: %+v, %v", s, err)
-	}
-}
-
 // What people write is read as what it means, and what was changed is told; what cannot be read is
 // left out, and the row comes in.
 func TestCellsAsPeopleWriteThem(t *testing.T) {
 	s := mustRead(t, theirs)
-	if len(s.Skipped) != 2 || s.Skipped[0].Line != 4 || s.Skipped[0].Says != "it repeats the header" || !strings.Contains(s.Skipped[1].Says, "total") {
+	if len(s.Skipped) != 2 || s.Skipped[0].Line != 4 || s.Skipped[0].Says != "it repeats the names of the columns" || !strings.Contains(s.Skipped[1].Says, "Total") {
 		t.Errorf("%+v", s.Skipped)
 	}
-	columns := Match(s.Header)
-	for i, h := range s.Header {
-		if h == "Shop" {
-			columns[i] = "name"
-		}
-	}
-	reader := NewReader(s.Header, columns)
+	reader := NewReader(s.Header, Match(s))
 	var got []Applied
 	for _, row := range s.Rows {
 		got = append(got, reader.Apply(row, record.Record{}))
@@ -112,7 +67,7 @@ func TestCellsAsPeopleWriteThem(t *testing.T) {
 	}
 	// Without a name it waits.
 	if a := reader.Apply(
-		Row{9, []string{"", "1", "", "1 A", "B", "WA", "", "US"}},
+		table.Row{Line: 9, Cells: []string{"", "1", "", "1 A", "B", "WA", "", "US"}},
 		record.Record{},
 	); !a.Waits() || a.Problems[0].Column != "Shop" ||
 		a.Problems[0].Left {

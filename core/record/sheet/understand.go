@@ -10,13 +10,13 @@ import (
 	"uvent/core/fact/contact"
 	"uvent/core/fact/hours"
 	"uvent/core/fact/hours/said"
-	"uvent/core/record/record"
 )
 
 // Reading is a cell that was read as something else than it says.
 type Reading struct {
 	Line   int    `json:"line"`
 	Column string `json:"column"` // its name in the file
+	Key    string `json:"key"`    // of the fact
 	From   string `json:"from"`
 	To     string `json:"to"`   // as people say it: the country's name, the week in words
 	Sure   bool   `json:"sure"` // false: it could be meant otherwise
@@ -34,6 +34,12 @@ func plainly(text string) understood { return understood{text: text, sure: true}
 
 // understand reads a cell as people write such a fact. country is that of the row's address.
 func understand(key, cell, country string) understood {
+	if m := broken.FindString(cell); m != "" {
+		return understood{says: "the spreadsheet shows an error there, " + m}
+	}
+	if strings.HasPrefix(cell, "=") && formula.MatchString(cell) {
+		return understood{says: "it is a formula; what it comes to is not in the file. Save the values"}
+	}
 	switch {
 	case key == "country" || key == "mailing_country":
 		if code, ok := address.Country(cell); ok {
@@ -60,6 +66,11 @@ func understand(key, cell, country string) understood {
 	}
 	return plainly(cell)
 }
+
+var (
+	broken  = regexp.MustCompile(`^#(N/A|REF!|VALUE!|NAME\?|DIV/0!|NULL!|NUM!)$`)
+	formula = regexp.MustCompile(`^=\+?[A-Z$]+\d*[(:!$+\-*/&]`)
+)
 
 var host = regexp.MustCompile(`^(?i)[a-z0-9][a-z0-9.-]*\.[a-z]{2,}(:\d+)?(/\S*)?$`)
 
@@ -106,30 +117,10 @@ func week(cell, country string) understood {
 	return understood{text: r.Schedule.String(), told: r.Schedule.Words(), sure: r.Sure}
 }
 
-// kindOf finds a category by its name, by the plural of it, or by another word for it.
+// kindOf finds a category by its name, by the trade's name elsewhere, or the nearest one.
 func kindOf(cell string) understood {
-	if c, ok := category.Find(cell); ok {
-		return plainly(c.Name)
-	}
-	one := func(s string) string {
-		s = address.Fold(s)
-		if stem, ies := strings.CutSuffix(s, "ies"); ies {
-			return stem + "y"
-		}
-		return strings.TrimSuffix(s, "s")
-	}
-	want := one(cell)
-	for _, c := range category.All() {
-		if one(c.Name) == want {
-			return plainly(c.Name)
-		}
-	}
-	for _, c := range category.All() {
-		for _, w := range c.Words {
-			if one(w) == want {
-				return understood{text: c.Name}
-			}
-		}
+	if found, ok := category.Nearest(cell); ok {
+		return understood{text: found.Name, sure: found.Sure}
 	}
 	return plainly(cell)
 }
@@ -148,12 +139,22 @@ func day(cell, country string) understood {
 	return plainly(cell)
 }
 
-// countryOf is the country that a row's address is in, by its code.
-func (r Reader) countryOf(row Row, base record.Record) string {
-	cell := r.Cell(row, "country")
-	if cell == "" {
-		return base.Address.Country
+// country is the country that a row's address is in, by its code: as it says, or as its postal code or its
+// region and the phones tell.
+func (c cells) country() string {
+	if said := c["country"].text; said != "" {
+		code, _ := address.Country(said)
+		return code
 	}
-	code, _ := address.Country(cell)
-	return code
+	if a, ok := address.Read("-, -, "+strings.TrimSpace(c["region"].text+" "+c["postal_code"].text), ""); ok && a.PostalCode != "" {
+		return a.Country
+	}
+	for _, key := range []string{"phone", "phone_2", "phone_3"} {
+		if p := c[key].text; strings.HasPrefix(p, "+") {
+			if code := contact.Country(p); code != "" {
+				return code
+			}
+		}
+	}
+	return ""
 }

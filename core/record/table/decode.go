@@ -1,9 +1,10 @@
-package sheet
+package table
 
 import (
 	"bytes"
 	"encoding/binary"
 	"fmt"
+	"regexp"
 	"strings"
 	"unicode"
 	"unicode/utf16"
@@ -22,33 +23,51 @@ const (
 	Windows1252 Encoding = "windows-1252"
 )
 
-// decode finds how a file is written, and gives its text in UTF-8. A byte order mark tells, or zero
-// bytes in every other place; what is no UTF-8 is taken for windows-1252 (WHATWG's Encoding
-// Standard takes it so too).
-func decode(data []byte) (text []byte, as Encoding, err error) {
-	switch {
-	case bytes.HasPrefix(data, []byte("PK\x03\x04")), bytes.HasPrefix(data, []byte("\xd0\xcf\x11\xe0")):
-		return nil, "", &Error{0, "the file is a spreadsheet's own format; save it as CSV"}
-	case bytes.HasPrefix(data, []byte("\xff\xfe")):
-		text, as = wide(data[2:], binary.LittleEndian), UTF16LE
-	case bytes.HasPrefix(data, []byte("\xfe\xff")):
-		text, as = wide(data[2:], binary.BigEndian), UTF16BE
-	case zeros(data, 1):
-		text, as = wide(data, binary.LittleEndian), UTF16LE
-	case zeros(data, 0):
-		text, as = wide(data, binary.BigEndian), UTF16BE
-	case utf8.Valid(data):
-		text, as = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")), UTF8
-	default:
+// Encodings are those in which text can be read.
+func Encodings() []Encoding { return []Encoding{UTF8, UTF16LE, UTF16BE, Windows1252} }
+
+// decode gives a file's text in UTF-8, from the encoding that is told or found.
+func decode(data []byte, told Encoding) (text []byte, as Encoding, err error) {
+	as = told
+	if as == "" {
+		as = found(data)
+	}
+	switch as {
+	case UTF16LE:
+		text = wide(bytes.TrimPrefix(data, []byte("\xff\xfe")), binary.LittleEndian)
+	case UTF16BE:
+		text = wide(bytes.TrimPrefix(data, []byte("\xfe\xff")), binary.BigEndian)
+	case UTF8:
+		text = bytes.ToValidUTF8(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")), []byte("\ufffd"))
+	case Windows1252:
 		if text, err = charmap.Windows1252.NewDecoder().Bytes(data); err != nil {
 			return nil, "", &Error{0, "the file is in no encoding that is read here; save it as CSV in UTF-8"}
 		}
-		as = Windows1252
+	default:
+		return nil, "", &Error{0, fmt.Sprintf("%q is no encoding that is read here", as)}
 	}
 	if at := bytes.IndexByte(text, 0); at >= 0 {
 		return nil, "", &Error{1 + bytes.Count(text[:at], []byte("\n")), "the file holds a zero byte and so is no text; save it as CSV in UTF-8"}
 	}
+	// A spreadsheet of old ends its lines with a carriage return alone.
+	if !bytes.ContainsRune(text, '\n') {
+		text = bytes.ReplaceAll(text, []byte("\r"), []byte("\n"))
+	}
 	return text, as, nil
+}
+
+// found tells how a file is written: a byte order mark tells, or zero bytes in every other place; what is
+// no UTF-8 is taken for windows-1252 (WHATWG's Encoding Standard takes it so too).
+func found(data []byte) Encoding {
+	switch {
+	case bytes.HasPrefix(data, []byte("\xff\xfe")), zeros(data, 1):
+		return UTF16LE
+	case bytes.HasPrefix(data, []byte("\xfe\xff")), zeros(data, 0):
+		return UTF16BE
+	case utf8.Valid(data):
+		return UTF8
+	}
+	return Windows1252
 }
 
 // wide reads UTF-16.
@@ -73,10 +92,10 @@ func zeros(data []byte, from int) bool {
 	return n >= 4 && zero*10 >= n*8
 }
 
-// clean is a cell's text as it is meant: without marks of direction and other characters that cannot
+// Clean is a cell's text as it is meant: without marks of direction and other characters that cannot
 // be seen, with plain spaces, trimmed, and without the apostrophe by which a spreadsheet marks a
 // text.
-func clean(cell string) string {
+func Clean(cell string) string {
 	if strings.ContainsFunc(cell, func(r rune) bool { return r > unicode.MaxASCII }) {
 		cell = strings.Map(func(r rune) rune {
 			switch {
@@ -88,39 +107,49 @@ func clean(cell string) string {
 			return r
 		}, cell)
 	}
-	return unguard(strings.TrimSpace(cell))
+	return Unguard(strings.TrimSpace(cell))
 }
 
-// Skipped is a row that is no location.
-type Skipped struct {
-	Line int    `json:"line"`
-	Says string `json:"says"`
+// formula is how a spreadsheet keeps a text that looks like a number: ="0012".
+var formula = regexp.MustCompile(`^="([^"]*)"$`)
+
+// Guard keeps a spreadsheet from taking a text for a formula, by an apostrophe
+// before it. Numbers, and phones with their plus, are left alone.
+func Guard(s string) string {
+	rest := strings.TrimLeft(s, "'")
+	if rest != "" && rest != s && rest[0] >= '0' && rest[0] <= '9' {
+		return "'" + s // a spreadsheet's mark of a text, which it is not
+	}
+	if rest == "" || !strings.ContainsRune("=+-@", rune(rest[0])) || s == rest && strings.Trim(rest[1:], "0123456789.") == "" && rest[0] != '=' && rest[0] != '@' {
+		return s
+	}
+	return "'" + s
 }
 
-// totals are what the first cell of a row says that adds others up.
-var totals = []string{"total", "totals", "grand total", "sum", "subtotal", "summe", "gesamt", "total general", "somme"}
+// Unguard is the text that Guard, or a spreadsheet, has guarded.
+func Unguard(s string) string {
+	if rest := strings.TrimLeft(s, "'"); rest != s && rest != "" && strings.ContainsRune("=+-@0123456789", rune(rest[0])) {
+		return s[1:]
+	}
+	if m := formula.FindStringSubmatch(s); m != nil {
+		return m[1]
+	}
+	return s
+}
 
-// noLocation says why a row is none: it repeats the header, or adds up.
-func (s Sheet) noLocation(cells []string) string {
-	same, full, first := 0, 0, ""
-	for i, c := range cells {
-		if c = clean(c); c == "" {
+// Readable are the encodings in which a file can be read, the one that is found first.
+func Readable(data []byte) []Encoding {
+	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
+		return []Encoding{XLSX}
+	}
+	out := []Encoding{found(data)}
+	for _, e := range Encodings() {
+		if e == out[0] || (e == UTF16LE || e == UTF16BE) && (len(data)%2 != 0 || out[0] == UTF8) {
 			continue
 		}
-		if full++; first == "" {
-			first = strings.ToLower(strings.TrimRight(c, ": "))
-		}
-		if i < len(s.Header) && strings.EqualFold(c, s.Header[i]) {
-			same++
+		if _, _, err := decode(data, e); err == nil {
+			out = append(out, e)
 		}
 	}
-	if same > 1 && same == full {
-		return "it repeats the header"
-	}
-	for _, t := range totals {
-		if first == t && full <= 3 {
-			return fmt.Sprintf("it adds up the others (“%s”)", first)
-		}
-	}
-	return ""
+	return out
 }

@@ -789,6 +789,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/export.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Locations as a spreadsheet that imports back unchanged */
+        get: operations["exportSpreadsheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports": {
         parameters: {
             query?: never;
@@ -796,9 +813,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Files on their way in, and those that are in, the latest first */
+        get: operations["getImports"];
         put?: never;
-        /** Keep a CSV file of locations and say what it would do */
+        /** Keep a file of locations and say what it would do; a large one is read in the background */
         post: operations["startImport"];
         delete?: never;
         options?: never;
@@ -815,7 +833,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** What a file would do, or has done */
+        /** How far a file is, and how its rows stand */
         get: operations["getImport"];
         put?: never;
         post?: never;
@@ -825,7 +843,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/imports/{import}/columns": {
+    "/api/imports/{import}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: components["parameters"]["importPath"];
+            };
+            cookie?: never;
+        };
+        /** A page of a file's rows, what needs somebody first */
+        get: operations["getImportRows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import}/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: components["parameters"]["importPath"];
+            };
+            cookie?: never;
+        };
+        /** Cells that say the same, and what becomes of them */
+        get: operations["getImportAlike"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import}/edits": {
         parameters: {
             query?: never;
             header?: never;
@@ -835,10 +891,29 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Choose what each column holds */
-        put: operations["matchColumns"];
-        post?: never;
+        put?: never;
+        /** Say something of a cell, of cells that say the same, of rows, of the columns or of the encoding */
+        post: operations["editImport"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import}/edits/last": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: components["parameters"]["importPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take back what was said last */
+        delete: operations["undoImportEdit"];
         options?: never;
         head?: never;
         patch?: never;
@@ -855,7 +930,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring the good rows in */
+        /** Bring the rows in that can come in; many in the background */
         post: operations["applyImport"];
         delete?: never;
         options?: never;
@@ -863,7 +938,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/imports/{import}/bad.csv": {
+    "/api/imports/{import}/take-back": {
         parameters: {
             query?: never;
             header?: never;
@@ -872,11 +947,88 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** The rows that are not taken, with what to mend */
-        get: operations["getBadRows"];
+        get?: never;
+        put?: never;
+        /** Take a whole file back as one change; refused when something was begun with one of its locations */
+        post: operations["takeImportBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import}/rest.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: components["parameters"]["importPath"];
+            };
+            cookie?: never;
+        };
+        /** The rows that are not in, or not whole, with what to mend */
+        get: operations["getImportRest"];
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import}/rest.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: components["parameters"]["importPath"];
+            };
+            cookie?: never;
+        };
+        /** The same as a spreadsheet */
+        get: operations["getImportRestSpreadsheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        /** Cells of files that could not come in */
+        get: operations["getRemarks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/remarks/{remark}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                remark: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Put a remark away that somebody has read */
+        delete: operations["dropRemark"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3102,39 +3254,144 @@ export interface components {
             valid: boolean;
             reason: string;
         };
+        /** @enum {string} */
+        ImportState: "reading" | "ready" | "bringing" | "in" | "taking_back" | "failed";
+        ImportLine: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            client?: string;
+            file_name: string;
+            state: components["schemas"]["ImportState"];
+            trouble: string;
+            rows: number;
+            done: number;
+            counts: components["schemas"]["ImportCounts"];
+            /** Format: date-time */
+            created_at: string;
+            person: string;
+        };
         Import: {
             /** Format: uuid */
             id: string;
             /** Format: uuid */
             client?: string;
             file_name: string;
+            state: components["schemas"]["ImportState"];
+            /** @description Why it failed or stopped, in words */
+            trouble: string;
+            /** @description Rows, in what is under way */
+            done: number;
+            rows: number;
+            encoding: string;
+            /** @description In which the file can be read */
+            encodings: string[];
+            delimiter: string;
             header: string[];
             columns: string[];
             samples: string[][];
-            rows: number;
-            plan: components["schemas"]["Plan"];
-            applied: boolean;
-        };
-        Plan: {
-            new: number;
-            changed: number;
-            unchanged: number;
-            /** @description Rows that wait */
-            bad: number;
-            /** @description Rows that come in without a cell */
-            partly: number;
-            readings: components["schemas"]["ReadAs"][];
             /** @description Rows that are no locations */
             skipped: components["schemas"]["SkippedRow"][];
+            counts: components["schemas"]["ImportCounts"];
+            /** @description That would be added */
             clients: string[];
-            problems: components["schemas"]["CellProblem"][];
+            /** @description That can be undone */
+            edits: number;
+            last?: components["schemas"]["ImportEdit"];
         };
-        ReadAs: {
+        ImportCounts: {
+            rows: number;
+            /** @description By how they stand */
+            by: {
+                [key: string]: number;
+            };
+            /** @description Of those that come in, without a cell */
+            without: number;
+            /** @description Of those that come in, with a reading that is a guess */
+            guessed: number;
+            /** @description That need nothing */
+            fine: number;
+        };
+        ImportEdit: {
+            /** @enum {string} */
+            kind: "cell" | "mend" | "choice" | "columns" | "encoding";
+            lines?: number[];
+            key?: string;
+            from?: string;
+            to?: string;
+            /** @enum {string} */
+            choice?: "" | "same" | "new" | "out";
+            columns?: string[];
+            before?: string[];
+            by?: string;
+            /** Format: date-time */
+            at?: string;
+        };
+        ImportPage: {
+            rows: components["schemas"]["ImportRow"][];
+            /** @description The key behind which the next page begins; empty at the end */
+            next: string;
+        };
+        ImportRow: {
+            line: number;
+            /** @enum {string} */
+            standing: "decide" | "waits" | "new" | "changed" | "unchanged" | "twice" | "out";
+            without: boolean;
+            guess: boolean;
+            in: boolean;
+            /** Format: uuid */
+            location?: string;
+            client: string;
+            says: {
+                [key: string]: string;
+            };
+            readings: components["schemas"]["Reading"][];
+            problems: components["schemas"]["CellProblem"][];
+            /** @enum {string} */
+            verdict: "new" | "same" | "probably";
+            reasons: string[];
+            /** @description The line that it says the same as, or may; 0 for none */
+            of: number;
+            ours?: components["schemas"]["ImportOurs"];
+        };
+        ImportOurs: {
+            /** Format: uuid */
+            location?: string;
+            client: string;
+            label: string;
+            says: {
+                [key: string]: string;
+            };
+        };
+        Reading: {
+            line: number;
             column: string;
+            key: string;
             from: string;
             to: string;
             sure: boolean;
+        };
+        Alike: {
+            key: string;
+            column: string;
+            says: string;
+            /** @description As what they are read; empty where they are left out */
+            read: string;
+            sure: boolean;
+            /** @description They are left out */
+            why: string;
+            waits: boolean;
             cells: number;
+            line: number;
+        };
+        Remark: {
+            /** Format: uuid */
+            id: string;
+            key: string;
+            column: string;
+            says: string;
+            why: string;
+            file: string;
         };
         SkippedRow: {
             line: number;
@@ -3143,6 +3400,8 @@ export interface components {
         CellProblem: {
             line: number;
             column: string;
+            key: string;
+            value: string;
             reason: string;
             /** @description The row comes in without this cell */
             left: boolean;
@@ -5891,6 +6150,55 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    exportSpreadsheet: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getImports: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                /** @description The file behind which the page begins */
+                behind?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page of files */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     startImport: {
         parameters: {
             query?: never;
@@ -5944,7 +6252,58 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    matchColumns: {
+    getImportRows: {
+        parameters: {
+            query?: {
+                show?: "decide" | "waits" | "without" | "guessed" | "fine" | "out";
+                search?: string;
+                /** @description The key behind which the page begins */
+                behind?: string;
+            };
+            header?: never;
+            path: {
+                import: components["parameters"]["importPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getImportAlike: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: components["parameters"]["importPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is left out first, then guesses */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Alike"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    editImport: {
         parameters: {
             query?: never;
             header?: never;
@@ -5955,9 +6314,32 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": string[];
+                "application/json": components["schemas"]["ImportEdit"];
             };
         };
+        responses: {
+            /** @description The import */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undoImportEdit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: components["parameters"]["importPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description The import */
             200: {
@@ -5994,7 +6376,30 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    getBadRows: {
+    takeImportBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: components["parameters"]["importPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The import */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getImportRest: {
         parameters: {
             query?: never;
             header?: never;
@@ -6013,6 +6418,74 @@ export interface operations {
                 content: {
                     "text/csv": string;
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getImportRestSpreadsheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: components["parameters"]["importPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRemarks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The remarks */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Remark"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropRemark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                remark: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

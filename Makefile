@@ -28,7 +28,7 @@ PROOFS_SEED ?= 1
 proofs: needs-server needs-browser build
 	PROOFS=$(PROOFS) PROOFS_SEED=$(PROOFS_SEED) $(BESIDE) $(GO) test -tags proofs -count=1 -v -timeout 80m -run '$(PROVES)' ./e2e ./outside ./core/record/match | grep -vE '^=== |^    --- PASS'
 
-PROVES := ^(TestKilledAtAnyPointNothingIsLostOrDoneTwice|TestARoundOfThreeHundredIsKilledTwice|TestOneDigestADayWhicheverServerIsKilled|TestTwoMonthsOfTheDemoReplay|TestTheForecastIsCalibrated|TestLabelledPairs)$$
+PROVES := ^(TestKilledAtAnyPointNothingIsLostOrDoneTwice|TestARoundOfThreeHundredIsKilledTwice|TestAnImportOfThousandsIsKilledTwice|TestOneDigestADayWhicheverServerIsKilled|TestTwoMonthsOfTheDemoReplay|TestTheForecastIsCalibrated|TestLabelledPairs)$$
 BESIDE := UVENT_PROGRAM=$(BIN) $(GO) run ./store/storetest/beside
 
 build: $(BIN)

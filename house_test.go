@@ -42,7 +42,22 @@ var rooms = []house{
 }
 
 // desk are the rooms of desk/, in order: each imports only those before it.
-var desk = []string{"problem", "shelf", "people", "ledger", "letters", "files", "records", "imports", "sightings", "listings", "owners", "rounds", "boards", "clockwork"}
+var desk = []string{
+	"problem",
+	"shelf",
+	"people",
+	"ledger",
+	"letters",
+	"files",
+	"records",
+	"imports",
+	"sightings",
+	"listings",
+	"owners",
+	"rounds",
+	"boards",
+	"clockwork",
+}
 
 func TestNoArrowRunsTheWrongWay(t *testing.T) {
 	rooms, before := rooms, []string{"core", "store", "reach"}

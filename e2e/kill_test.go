@@ -277,14 +277,21 @@ func (k *killed) story(t *testing.T, i int, killStep string, when moment) {
 			return status, err
 		}, func() bool { return imported != "" }},
 		{"bring in", func() (int, error) { return k.ask("POST", "/api/imports/"+imported+"/apply", nil, nil) }, func() bool {
-			var in struct{ Applied bool }
+			var in struct{ State string }
 			if status, err := k.ask("GET", "/api/imports/"+imported, nil, &in); err != nil || status != 200 {
 				t.Fatalf("the file is lost: %d, %v", status, err)
 			}
-			if in.Applied {
+			for range 400 { // it goes on by itself
+				if in.State != "bringing" {
+					break
+				}
+				time.Sleep(15 * time.Millisecond)
+				_, _ = k.ask("GET", "/api/imports/"+imported, nil, &in)
+			}
+			if in.State == "in" {
 				location = k.one(t, "select id::text from location where label = $1", town)
 			}
-			return in.Applied
+			return in.State == "in"
 		}},
 		{"search", func() (int, error) { return k.ask("POST", path("/search"), nil, nil) }, func() bool { return look() && l.SearchedAt != nil }},
 		{"create", func() (int, error) { return k.ask("POST", path("/create"), nil, nil) }, func() bool { return look() && l.Row.Strand.Control == "held" }},

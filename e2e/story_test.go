@@ -31,9 +31,9 @@ func TestFromASpreadsheetToAPublicListing(t *testing.T) {
 	// Bring the spreadsheet in.
 	file := filepath.Join(t.TempDir(), "locations.csv")
 	s.do(os.WriteFile(file, []byte(threeLocations), 0o600))
-	s.do(s.Open(s.at("/today")), s.See("No locations yet"), s.Press("Bring in a CSV"), s.See("Choose a file"), s.Upload("csv", file))
-	s.do(s.See("What locations.csv would do"), s.See("3new"), s.See("2 clients would be added"), s.Press("Bring in 3"))
-	s.do(s.See("locations.csv is in"), s.Press("See the locations"), s.See("2 clients, 3 locations, one record each."))
+	s.do(s.Open(s.at("/today")), s.See("No locations yet"), s.Press("Bring in locations"), s.See("Choose a file"), s.Upload("file", file))
+	s.do(s.See("Bringing in “locations.csv”"), s.See("3 rows: 3 come in."), s.See("2 clients would be added"), s.Press("Bring in 3"))
+	s.do(s.See("“locations.csv” is in"), s.Press("See the locations"), s.See("2 clients, 3 locations, one record each."))
 
 	// Search, and create one.
 	s.do(s.Press("Today"), s.See("Look for Minnow Bay on Fernlook"), s.Press("Search", "Look for Minnow Bay"))

@@ -95,7 +95,7 @@ func (s *Server) GetImportRows(ctx context.Context, in api.GetImportRowsRequestO
 			Says: r.Says, Readings: r.Readings, Problems: r.Problems, Verdict: api.ImportRowVerdict(r.Verdict), Reasons: r.Reasons, Of: r.Of,
 		}
 		if o := r.Ours; o != nil {
-			row.Ours = &api.ImportOurs{Location: o.Location, Client: o.Client, Label: o.Label, Says: o.Says}
+			row.Ours = &api.ImportOurs{Location: o.Location, Client: o.Client, Label: o.Label, Says: o.Says, Alike: o.Alike}
 		}
 		out.Rows = append(out.Rows, row)
 	}
@@ -149,7 +149,10 @@ func (s *Server) GetImportRest(ctx context.Context, in api.GetImportRestRequestO
 }
 
 // GetImportRestSpreadsheet writes the rows that are left, as XLSX.
-func (s *Server) GetImportRestSpreadsheet(ctx context.Context, in api.GetImportRestSpreadsheetRequestObject) (api.GetImportRestSpreadsheetResponseObject, error) {
+func (s *Server) GetImportRestSpreadsheet(
+	ctx context.Context,
+	in api.GetImportRestSpreadsheetRequestObject,
+) (api.GetImportRestSpreadsheetResponseObject, error) {
 	var b bytes.Buffer
 	if err := s.Desk.Imports.WriteRest(ctx, in.Import, table.XLSX, &b); err != nil {
 		return nil, err

@@ -42,7 +42,8 @@ var rules = func() map[string]rule {
 		{rule{people.See, ofPath}, "getClient getLocation getRecordHistory getPhotoFile getListing getCase"},
 		{rule{people.See, ofScope}, "getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases getTodayRest"},
 		{rule{people.Confirm, ofPath}, "confirmRecord"},
-		{rule{people.See, ofUs}, `getCopies getIntake mergeRecord getPlans exportLocations exportSpreadsheet getImports getImport getImportRows getImportAlike getImportRest
+		{rule{people.See, ofUs}, `getCopies getIntake mergeRecord getPlans exportLocations exportSpreadsheet getImports getImport getImportRows getImportAlike
+			getImportRest
 			getImportRestSpreadsheet getRemarks getDraft getPhotosZip getPapers
 			getPaperFile getRegions getVersions getHandInFile getRulebookProblems getWorth getAccounts getUndecided
 			proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet

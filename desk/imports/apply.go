@@ -29,8 +29,7 @@ const (
 	inPart = 250
 )
 
-// BringIn brings the rows in that can come in: few at once, many in the background, part by part. A file that is
-// in already stays as it is.
+// BringIn brings the rows in that can come in and are not in yet: few at once, many in the background, part by part.
 func (d *Desk) BringIn(ctx context.Context, actor people.Actor, id uuid.UUID) (Import, error) {
 	now := false
 	err := d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
@@ -39,8 +38,8 @@ func (d *Desk) BringIn(ctx context.Context, actor people.Actor, id uuid.UUID) (I
 			return problem.OrNotFound(err, "There is no such import.")
 		}
 		switch State(row.State) {
-		case Ready:
-		case In, Bringing:
+		case Ready, In:
+		case Bringing:
 			return nil
 		default:
 			return problem.Conflictf("This file is being worked on; wait until that is done.")
@@ -48,13 +47,15 @@ func (d *Desk) BringIn(ctx context.Context, actor people.Actor, id uuid.UUID) (I
 		if err := d.check(ctx, q, row, nil); err != nil { // others have worked meanwhile
 			return err
 		}
+		n, err := q.CountImportToCome(ctx, id)
+		if err != nil || n == 0 && row.State == string(In) {
+			return err
+		}
 		if err := q.SetImportState(ctx, db.SetImportStateParams{ID: id, State: string(Bringing)}); err != nil {
 			return err
 		}
-		n, err := q.CountImportToCome(ctx, id)
-		if now = n <= atOnce; err != nil || now {
-			return err
-		}
+		now = n <= atOnce
+		// Also when it is done at once: whoever is killed meanwhile does not leave it half-way.
 		_, err = d.jobs.InsertTx(ctx, tx, BringJob{ID: id, Actor: actor}, nil)
 		return err
 	})
@@ -117,7 +118,11 @@ func (d *Desk) bringAll(ctx context.Context, actor people.Actor, id uuid.UUID) e
 			if err := d.check(ctx, q, row, nil); err != nil {
 				return err
 			}
-			if err := q.SetImportState(ctx, db.SetImportStateParams{ID: id, State: string(Ready), Trouble: says}); err != nil {
+			state := Ready
+			if row.AppliedAt != nil {
+				state = In
+			}
+			if err := q.SetImportState(ctx, db.SetImportStateParams{ID: id, State: string(state), Trouble: says}); err != nil {
 				return err
 			}
 			return store.Notify(ctx, q, store.Change{})
@@ -239,6 +244,15 @@ func (w *writing) row(ctx context.Context, c db.ImportCheck) error {
 	for _, p := range r.Problems {
 		w.remarks = append(w.remarks, db.CopyRemarksParams{
 			ID: uuid.New(), LocationID: id, ImportID: &w.file.ID, Fact: p.Key, Heading: p.Column, Said: p.Value, Why: p.Reason, Was: says[p.Key], At: w.now,
+		})
+	}
+	for _, g := range r.Readings {
+		if g.Lost == "" {
+			continue
+		}
+		w.remarks = append(w.remarks, db.CopyRemarksParams{
+			ID: uuid.New(), LocationID: id, ImportID: &w.file.ID, Fact: g.Key, Heading: g.Column, Said: g.From, Was: says[g.Key], At: w.now,
+			Why: fmt.Sprintf("“%s” in it has no place in the record", g.Lost),
 		})
 	}
 	w.lines, w.ids = append(w.lines, c.Line), append(w.ids, id)

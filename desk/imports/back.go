@@ -41,9 +41,7 @@ func (d *Desk) TakeBack(ctx context.Context, actor people.Actor, id uuid.UUID) (
 		if err := q.SetImportState(ctx, db.SetImportStateParams{ID: id, State: string(TakingBack)}); err != nil {
 			return err
 		}
-		if now = n <= atOnce; now {
-			return nil
-		}
+		now = n <= atOnce
 		_, err = d.jobs.InsertTx(ctx, tx, BackJob{ID: id, Actor: actor}, nil)
 		return err
 	})
@@ -170,7 +168,12 @@ func (w *writing) undo(ctx context.Context, c came) error {
 		if err != nil {
 			return problem.Stale(err)
 		}
-		if err := w.event("record_saved", l.ClientID, &l.ID, records.RecordChange{Before: &r.Record, After: was, From: w.file.FileName, Batch: w.file.ID.String()}); err != nil {
+		if err := w.event(
+			"record_saved",
+			l.ClientID,
+			&l.ID,
+			records.RecordChange{Before: &r.Record, After: was, From: w.file.FileName, Batch: w.file.ID.String()},
+		); err != nil {
 			return err
 		}
 	}
@@ -179,7 +182,12 @@ func (w *writing) undo(ctx context.Context, c came) error {
 		return err
 	}
 	for _, l := range locations {
-		if err := w.event("location_removed", l.ClientID, &l.ID, records.RecordChange{Before: &l.Record, From: w.file.FileName, Batch: w.file.ID.String()}); err != nil {
+		if err := w.event(
+			"location_removed",
+			l.ClientID,
+			&l.ID,
+			records.RecordChange{Before: &l.Record, From: w.file.FileName, Batch: w.file.ID.String()},
+		); err != nil {
 			return err
 		}
 	}

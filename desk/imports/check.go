@@ -135,7 +135,11 @@ func (w *readWorker) Work(ctx context.Context, job *river.Job[ReadJob]) error {
 		if err := d.write(ctx, q, row, rows, world); err != nil {
 			return err
 		}
-		if err := q.SetImportState(ctx, db.SetImportStateParams{ID: id, State: string(Ready)}); err != nil {
+		ready := Ready
+		if row.AppliedAt != nil {
+			ready = In
+		}
+		if err := q.SetImportState(ctx, db.SetImportStateParams{ID: id, State: string(ready)}); err != nil {
 			return err
 		}
 		return store.Notify(ctx, q, store.Change{})
@@ -347,7 +351,7 @@ func (d *Desk) write(ctx context.Context, q *db.Queries, row db.Import, rows []b
 	written := make(map[int]uint64, len(rows))
 	var changed []int32
 	var all []db.CopyImportChecksParams
-	kept := counts{Counts: bring.Count(rows), Clients: []string{}}
+	clients := []string{}
 	added := map[string]bool{}
 	for _, r := range rows {
 		c := checked{Client: r.Client, Record: r.Record, Verdict: r.Verdict, Reasons: append([]string{}, r.Reasons...),
@@ -360,10 +364,10 @@ func (d *Desk) write(ctx context.Context, q *db.Queries, row db.Import, rows []b
 		if r.Finding.Row >= 0 {
 			c.Of = rows[r.Finding.Row].Line
 		}
-		if r.Standing == bring.New && !added[strings.ToLower(r.Client)] {
+		if r.Standing == bring.New && !isIn[r.Line] && !added[strings.ToLower(r.Client)] {
 			if _, there := w.clients[strings.ToLower(r.Client)]; !there {
 				added[strings.ToLower(r.Client)] = true
-				kept.Clients = append(kept.Clients, r.Client)
+				clients = append(clients, r.Client)
 			}
 		}
 		if isIn[r.Line] {
@@ -379,7 +383,9 @@ func (d *Desk) write(ctx context.Context, q *db.Queries, row db.Import, rows []b
 		if written[r.Line] = h.Sum64(); !fresh && w.memory.written[r.Line] == written[r.Line] {
 			continue
 		}
-		search := address.Fold(strings.Join([]string{r.Client, r.Record.Name, r.Record.Label, r.Record.StoreCode, r.Record.Address.Line(), r.Record.MainPhone(), r.Record.Email}, " "))
+		search := address.Fold(
+			strings.Join([]string{r.Client, r.Record.Name, r.Record.Label, r.Record.StoreCode, r.Record.Address.Line(), r.Record.MainPhone(), r.Record.Email}, " "),
+		)
 		changed = append(changed, int32(r.Line))
 		all = append(all, db.CopyImportChecksParams{
 			ImportID: row.ID, Line: int32(r.Line), Standing: string(r.Standing), Place: placeOf(r), Without: r.Without(), Guessed: r.Guess,
@@ -401,9 +407,5 @@ func (d *Desk) write(ctx context.Context, q *db.Queries, row db.Import, rows []b
 	if w.memory != nil {
 		w.memory.written, w.memory.at = written, token
 	}
-	data, err := json.Marshal(kept)
-	if err != nil {
-		return err
-	}
-	return q.SetImportCounts(ctx, db.SetImportCountsParams{ID: row.ID, Counts: data, Written: &token})
+	return q.SetImportWritten(ctx, db.SetImportWrittenParams{ID: row.ID, NewClients: clients, Written: &token})
 }

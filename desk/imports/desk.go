@@ -87,7 +87,7 @@ type Import struct {
 	Columns   []string // the field key of each column; empty for one left out
 	Samples   [][]string
 	Skipped   []table.Skipped
-	Counts    bring.Counts
+	Counts    Counts
 	Clients   []string // that would be added, the first few
 	Edits     int      // that can be undone
 	Last      *Edit    // the edit that is undone first
@@ -128,13 +128,17 @@ func (d *Desk) importOf(ctx context.Context, row db.Import) (Import, error) {
 	if in.Edits = len(edits); in.Edits > 0 {
 		in.Last = &edits[in.Edits-1]
 	}
-	var kept counts
-	for from, to := range map[*json.RawMessage]any{&row.Columns: &in.Columns, &row.Skipped: &in.Skipped, &row.Counts: &kept} {
+	for from, to := range map[*json.RawMessage]any{&row.Columns: &in.Columns, &row.Skipped: &in.Skipped} {
 		if err := json.Unmarshal(*from, to); err != nil {
 			return in, err
 		}
 	}
-	in.Counts, in.Clients = kept.Counts, append(in.Clients, kept.Clients...)
+	in.Clients = append(in.Clients, row.NewClients...)
+	counts, err := d.counts(ctx, row.ID)
+	if err != nil {
+		return in, err
+	}
+	in.Counts = counts[row.ID]
 	rows, err := d.store.FirstImportRows(ctx, db.FirstImportRowsParams{ImportID: row.ID, Most: 3})
 	for _, r := range rows {
 		in.Samples = append(in.Samples, r.Cells)
@@ -142,10 +146,50 @@ func (d *Desk) importOf(ctx context.Context, row db.Import) (Import, error) {
 	return in, err
 }
 
-// counts is what is kept of how rows stand.
-type counts struct {
-	bring.Counts
-	Clients []string `json:"clients"`
+// counts is how the rows of files stand, by the file's id.
+func (d *Desk) counts(ctx context.Context, ids ...uuid.UUID) (map[uuid.UUID]Counts, error) {
+	rows, err := d.store.CountImports(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	out := map[uuid.UUID]Counts{}
+	for _, id := range ids {
+		out[id] = Counts{By: map[bring.Standing]int{}}
+	}
+	for _, r := range rows {
+		c, n, standing := out[r.ImportID], int(r.Count), bring.Standing(r.Standing)
+		c.Rows += n
+		switch {
+		case r.IsIn:
+			c.In += n
+			if standing == bring.Changed {
+				c.InChanged += n
+			}
+		default:
+			c.By[standing] += n
+		}
+		switch {
+		case r.Without:
+			c.Without += n
+		case r.Guessed:
+			c.Guessed += n
+		case standing.NeedsNothing():
+			c.Fine += n
+		}
+		out[r.ImportID] = c
+	}
+	return out, nil
+}
+
+// Counts is how many rows of a file stand how.
+type Counts struct {
+	Rows      int                    `json:"rows"`
+	In        int                    `json:"in"`
+	InChanged int                    `json:"in_changed"` // of those, over locations that were there
+	By        map[bring.Standing]int `json:"by"`         // those that are not in
+	Without   int                    `json:"without"`    // come in, or are in, without a cell
+	Guessed   int                    `json:"guessed"`    // come in, or are in, with a reading that is a guess
+	Fine      int                    `json:"fine"`       // need nothing
 }
 
 // Import is a file that was kept.
@@ -174,14 +218,18 @@ func (d *Desk) Imports(ctx context.Context, client, behind *uuid.UUID) ([]Import
 	if err != nil {
 		return nil, err
 	}
+	ids := make([]uuid.UUID, len(rows))
+	for i, r := range rows {
+		ids[i] = r.ID
+	}
+	counts, err := d.counts(ctx, ids...)
+	if err != nil {
+		return nil, err
+	}
 	out := make([]Import, len(rows))
 	for i, r := range rows {
-		var kept counts
-		if err := json.Unmarshal(r.Counts, &kept); err != nil {
-			return nil, err
-		}
 		out[i] = Import{ID: r.ID, Client: r.ClientID, FileName: r.FileName, State: State(r.State), Trouble: r.Trouble, Rows: int(r.Rows), Done: int(r.Done),
-			Counts: kept.Counts, CreatedAt: r.CreatedAt, Person: r.Person}
+			Counts: counts[r.ID], CreatedAt: r.CreatedAt, Person: r.Person}
 	}
 	return out, nil
 }

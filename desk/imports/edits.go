@@ -127,68 +127,69 @@ func (e Edit) check(row db.Import) error {
 // Edit says something of a file, and works out what it would do then.
 func (d *Desk) Edit(ctx context.Context, actor people.Actor, id uuid.UUID, e Edit) (Import, error) {
 	e.By, e.At = actor.Name, d.clock.Now()
-	return d.edit(ctx, id, func(q *db.Queries, row *db.Import, edits []Edit) ([]Edit, bool, error) {
+	return d.edit(ctx, id, func(q *db.Queries, row *db.Import, edits []Edit) ([]Edit, error) {
 		if err := e.check(*row); err != nil {
-			return nil, false, err
+			return nil, err
+		}
+		if row.State == string(In) && (e.Kind == EditColumns || e.Kind == EditEncoding) {
+			return nil, problem.Conflictf("Rows of this file are in already, as it was read. Take them back first.")
 		}
 		if len(edits) >= mostEdits {
-			return nil, false, problem.Conflictf("This file has been edited %d times; bring in what is good, and the rest as a file.", mostEdits)
+			return nil, problem.Conflictf("This file has been edited %d times; bring in what is good, and the rest as a file.", mostEdits)
 		}
-		anew, err := d.replace(ctx, q, row, &e)
-		return append(edits, e), anew, err
+		err := d.replace(ctx, q, row, &e)
+		return append(edits, e), err
 	})
 }
 
 // Undo takes the last edit back.
 func (d *Desk) Undo(ctx context.Context, id uuid.UUID) (Import, error) {
-	return d.edit(ctx, id, func(q *db.Queries, row *db.Import, edits []Edit) ([]Edit, bool, error) {
+	return d.edit(ctx, id, func(q *db.Queries, row *db.Import, edits []Edit) ([]Edit, error) {
 		if len(edits) == 0 {
-			return nil, false, problem.Conflictf("There is nothing to undo.")
+			return nil, problem.Conflictf("There is nothing to undo.")
 		}
 		last := edits[len(edits)-1]
+		if row.AppliedAt != nil && !last.At.After(*row.AppliedAt) {
+			return nil, problem.Conflictf("What was said last is in already. Take the file back first.")
+		}
 		back := Edit{Kind: last.Kind, Columns: last.Before}
 		if last.Kind == EditEncoding {
 			back.To = last.Before[0]
 		}
-		anew, err := d.replace(ctx, q, row, &back)
-		return edits[:len(edits)-1], anew, err
+		return edits[:len(edits)-1], d.replace(ctx, q, row, &back)
 	})
 }
 
-// replace puts what an edit says of the whole file in place of what was, and notes that. anew: the file has to be
-// read anew.
-func (d *Desk) replace(ctx context.Context, q *db.Queries, row *db.Import, e *Edit) (anew bool, err error) {
+// replace puts what an edit says of the whole file in place of what was, and notes that.
+func (d *Desk) replace(ctx context.Context, q *db.Queries, row *db.Import, e *Edit) (err error) {
 	switch e.Kind {
 	case EditColumns:
 		if err := json.Unmarshal(row.Columns, &e.Before); err != nil {
-			return false, err
+			return err
 		}
 		if row.Columns, err = json.Marshal(e.Columns); err != nil {
-			return false, err
+			return err
 		}
 		if err := q.SetImportColumns(ctx, db.SetImportColumnsParams{ID: row.ID, Columns: row.Columns}); err != nil {
-			return false, err
+			return err
 		}
-		return false, q.SaveShapeColumns(ctx, db.SaveShapeColumnsParams{ClientID: row.ClientID, Shape: shape(row.Header), Columns: row.Columns})
+		return q.SaveShapeColumns(ctx, db.SaveShapeColumnsParams{ClientID: row.ClientID, Shape: shape(row.Header), Columns: row.Columns})
 	case EditEncoding:
 		e.Before = []string{row.Encoding}
-		return true, d.readRows(ctx, q, row, table.Encoding(e.To))
+		return d.readRows(ctx, q, row, table.Encoding(e.To))
 	}
-	return false, nil
+	return nil
 }
 
 // edit changes what is said of a file that is ready. Whoever else edits it waits.
-func (d *Desk) edit(ctx context.Context, id uuid.UUID, change func(*db.Queries, *db.Import, []Edit) ([]Edit, bool, error)) (in Import, err error) {
-	later := false
+func (d *Desk) edit(ctx context.Context, id uuid.UUID, change func(*db.Queries, *db.Import, []Edit) ([]Edit, error)) (in Import, err error) {
 	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		row, err := q.LockImport(ctx, id)
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such import.")
 		}
 		switch State(row.State) {
-		case Ready:
-		case In:
-			return problem.Conflictf("This file is in already.")
+		case Ready, In:
 		default:
 			return problem.Conflictf("This file is being worked on; wait until that is done.")
 		}
@@ -196,7 +197,7 @@ func (d *Desk) edit(ctx context.Context, id uuid.UUID, change func(*db.Queries, 
 		if err != nil {
 			return err
 		}
-		edits, _, err = change(q, &row, edits)
+		edits, err = change(q, &row, edits)
 		if err != nil {
 			return err
 		}
@@ -206,7 +207,7 @@ func (d *Desk) edit(ctx context.Context, id uuid.UUID, change func(*db.Queries, 
 		if err := q.SetImportEdits(ctx, db.SetImportEditsParams{ID: id, Edits: row.Edits}); err != nil {
 			return err
 		}
-		if later = d.takesLong(row); later {
+		if d.takesLong(row) {
 			if err := q.SetImportState(ctx, db.SetImportStateParams{ID: id, State: string(Reading)}); err != nil {
 				return err
 			}

@@ -37,7 +37,14 @@ func start(t *testing.T, r *rig.Rig, client *uuid.UUID, file string) imports.Imp
 // by is how many rows stand how: new, changed, unchanged, waiting.
 func by(in imports.Import) string {
 	b := in.Counts.By
-	return fmt.Sprintf("%d new, %d changed, %d unchanged, %d waits, %d to decide", b[bring.New], b[bring.Changed], b[bring.Unchanged], b[bring.Waits], b[bring.Decide])
+	return fmt.Sprintf(
+		"%d new, %d changed, %d unchanged, %d waits, %d to decide",
+		b[bring.New],
+		b[bring.Changed],
+		b[bring.Unchanged],
+		b[bring.Waits],
+		b[bring.Decide],
+	)
 }
 
 func labels(t *testing.T, r *rig.Rig) (out []string) {
@@ -65,8 +72,8 @@ func TestTheSameFileTwiceChangesNothing(t *testing.T) {
 			t.Fatalf("%+v, %v, %v", done, labels(t, r), err)
 		}
 	}
-	_, err := r.Desk.Imports.Edit(ctx, r.Who.Actor(), in.ID, imports.Edit{Kind: imports.EditCell, Lines: []int{2}, Key: "name", To: "X"})
-	rig.Refused(t, err, problem.Conflict, "in already")
+	_, err := r.Desk.Imports.Edit(ctx, r.Who.Actor(), in.ID, imports.Edit{Kind: imports.EditColumns, Columns: in.Columns})
+	rig.Refused(t, err, problem.Conflict, "are in already")
 	if got := by(start(t, r, nil, three)); got != "0 new, 0 changed, 3 unchanged, 0 waits, 0 to decide" {
 		t.Errorf("the same file: %s", got)
 	}
@@ -114,6 +121,17 @@ func TestGoodRowsComeInAndTheRestComesBack(t *testing.T) {
 	if got := by(start(t, r, nil, mended)); got != "1 new, 1 changed, 0 unchanged, 0 waits, 0 to decide" {
 		t.Errorf("mended: %s\n%s", got, mended)
 	}
+	// What waited is mended on the screen, and comes in behind the others.
+	now, err := r.Desk.Imports.Edit(ctx, r.Who.Actor(), in.ID, imports.Edit{Kind: imports.EditCell, Lines: []int{6}, Key: "locality", To: "Minnow Bay"})
+	if err != nil || now.State != imports.In || now.Counts.In != 5 || now.Counts.By[bring.New] != 1 {
+		t.Fatalf("%+v, %v", now, err)
+	}
+	now, err = r.Desk.Imports.BringIn(ctx, r.Who.Actor(), in.ID)
+	if err != nil || now.Counts.In != 6 || now.State != imports.In || len(labels(t, r)) != 6 {
+		t.Fatalf("%+v, %v", now, err)
+	}
+	_, err = r.Desk.Imports.Undo(ctx, in.ID)
+	rig.Refused(t, err, problem.Conflict, "in already")
 	// The cell that was left out stays with its location until that is said.
 	rows, _, err = r.Desk.Imports.Rows(ctx, in.ID, imports.RowPage{Show: imports.ShowWithout})
 	rig.Must(t, err)
@@ -209,7 +227,12 @@ func TestColumnsAndEncodings(t *testing.T) {
 		t.Fatalf("nothing is known of these columns, and yet %+v", in)
 	}
 	in, err = r.Desk.Imports.Edit(ctx, r.Who.Actor(), in.ID, imports.Edit{Kind: imports.EditColumns, Columns: []string{"name", "street", "locality", "country"}})
-	if rows, _, err2 := r.Desk.Imports.Rows(ctx, in.ID, imports.RowPage{}); err != nil || err2 != nil || rows[0].Problems[0].Column != "Time zone" || len(rows[0].Problems) != 1 {
+	if rows, _, err2 := r.Desk.Imports.Rows(
+		ctx,
+		in.ID,
+		imports.RowPage{},
+	); err != nil || err2 != nil || rows[0].Problems[0].Column != "Time zone" ||
+		len(rows[0].Problems) != 1 {
 		t.Fatalf("%+v, %v, %v", rows, err, err2)
 	}
 	if next := start(t, r, &c.ID, strings.Replace(file, "9 Old", "11 Old", 1)); strings.Join(next.Columns, " ") != "name street locality country" {
@@ -268,7 +291,10 @@ func TestTakenBackAsOne(t *testing.T) {
 	rig.Must(t, err)
 	back, err := r.Desk.Imports.TakeBack(ctx, who, in.ID)
 	rig.Must(t, err)
-	if got := by(back); got != "3 new, 1 changed, 0 unchanged, 0 waits, 0 to decide" || back.State != imports.Ready || strings.Join(labels(t, r), " ") != "Minnow Bay" {
+	if got := by(
+		back,
+	); got != "3 new, 1 changed, 0 unchanged, 0 waits, 0 to decide" || back.State != imports.Ready ||
+		strings.Join(labels(t, r), " ") != "Minnow Bay" {
 		t.Errorf("%s, %v", got, labels(t, r))
 	}
 	after, err := r.Desk.Ledger.Location(ctx, kept.Location)

@@ -14,6 +14,7 @@ import (
 	"uvent/core/fact/address"
 	"uvent/core/record/bring"
 	"uvent/core/record/doubles"
+	"uvent/core/record/match"
 	"uvent/core/record/sheet"
 	"uvent/core/record/table"
 	"uvent/desk/problem"
@@ -45,6 +46,24 @@ type Ours struct {
 	Client   string
 	Label    string
 	Says     map[string]string
+	Alike    map[string]string // by fact: "=", "≈" but for letters and abbreviations, or "≠"
+}
+
+// hold tells how what a row says stands to what we have.
+func (o *Ours) hold(row map[string]string) {
+	o.Alike = map[string]string{}
+	for key, ours := range o.Says {
+		theirs := row[key]
+		switch {
+		case theirs == "":
+		case theirs == ours:
+			o.Alike[key] = "="
+		case address.Spell(theirs) == address.Spell(ours), key == "name" && match.LikeNames(theirs, ours):
+			o.Alike[key] = "≈"
+		default:
+			o.Alike[key] = "≠"
+		}
+	}
 }
 
 // rowKey is the place of a row in the order in which they are shown.
@@ -144,6 +163,7 @@ func (d *Desk) withOthers(ctx context.Context, id uuid.UUID, rows []Row, others 
 		}
 		for _, i := range others[c.Line] {
 			rows[i].Ours = &Ours{Client: other.Client, Label: fmt.Sprintf("line %d", c.Line), Says: other.Says}
+			rows[i].Ours.hold(rows[i].Says)
 		}
 	}
 	return nil
@@ -164,6 +184,7 @@ func rowOf(c db.ImportCheck) (Row, error) {
 	}
 	if r.Before != nil {
 		row.Ours = &Ours{Location: r.Kept, Client: r.Client, Label: r.Before.Label, Says: sheet.Shown(*r.Before)}
+		row.Ours.hold(row.Says)
 	}
 	return row, nil
 }

@@ -4,7 +4,6 @@ import (
 	"slices"
 	"testing"
 
-	"uvent/core/record/bring"
 	"uvent/core/record/record"
 	"uvent/desk/ledger"
 	"uvent/desk/problem"
@@ -87,7 +86,7 @@ func TestImportedLocationsInherit(t *testing.T) {
 	)
 	rig.Must(t, err)
 	file := "Client,Label,Street,Town,State,Country,Website\nNettlewick Yarns,Old Wharf,9 Old Wharf,Port Sable,WA,US,\nNettlewick Yarns,Fennick,118 Fennick Road,Fennick,BC,CA,https://nettlewick.example/fennick\n"
-	if in := r.BringIn(t, []byte(file)); in.Counts.By[bring.New] != 2 {
+	if in := r.BringIn(t, []byte(file)); in.Counts.In != 2 {
 		t.Fatalf("%+v", in.Counts)
 	}
 	list, err := r.Desk.Records.Locations(ctx, ledger.Scope{Client: &c.ID})

@@ -1,4 +1,5 @@
-// Package records is clients and locations: their records, how they are taken out, what is planned for them and what is missing, and how they fit each directory.
+// Package records is clients and locations: their records, how they are taken out, what is planned for them and
+// what is missing, and how they fit each directory.
 package records
 
 import (

@@ -9,6 +9,7 @@ import (
 	"bufio"
 	"cmp"
 	"context"
+	"encoding/json"
 	"flag"
 	"fmt"
 	"os"
@@ -28,7 +29,7 @@ var mainViews = []string{
 	"verification=/verification",
 	"listing=/verification/l/{Spokeshave Cycle Works/Minnow Bay}/fernlook",
 	"differences=/verification/l/{Spokeshave Cycle Works/Three Herons}/fernlook",
-	"papers=/verification/l/{Sablecote Veterinary/Quillcote}/waywren",
+	"import=/record/import/{import}",
 	"forecast=/coverage/c/{Spokeshave Cycle Works}",
 	"worksheet=/verification/l/{Spokeshave Cycle Works/Minnow Bay}/lanefolk?look=worksheet",
 	"special-dates=/special-dates",
@@ -45,7 +46,6 @@ var mainViews = []string{
 
 // scripts are what is done in a page before its picture is taken.
 var scripts = map[string]string{
-	"papers": shown(".paper-two", "center"),
 	"case": `fetch("/api/clock/moves", {method: "POST", headers: {"Content-Type": "application/json"}, body: JSON.stringify({by: "day"})}).then(() => new
 		Promise(done => setTimeout(done, 2500)))`,
 	"forecast": shown(".forecast", "end"),
@@ -114,6 +114,27 @@ func freshDemo(program string) (at string, stop func(), err error) {
 	return at, stop, err
 }
 
+// partners is a file as a client sends it, from the folder of the tests.
+const partners = "e2e/testdata/partners.csv"
+
+// ours are rows of it that are about locations of the demo.
+const ours = "Spokeshave Cycles;0401;Mill Ln.;61;Quillcote;WA;98992;USA;360.555.0133;;;spokeshave.example;tues - sat 10 til 6;Bike shop;\n" +
+	"Sablecote Veterinary;0402;Orchard St;51;Quillcote;WA;98992;USA;;;;;M-F 8-6;Vets;\n"
+
+// bringFile uploads the file, as a client would send it, and returns the import's id.
+func bringFile(tab *browser.Tab) (string, error) {
+	data, err := os.ReadFile(partners)
+	if err != nil {
+		return "", err
+	}
+	text, err := json.Marshal(strings.Replace(string(data), "Total;", ours+"Total;", 1))
+	if err != nil {
+		return "", err
+	}
+	return browser.Ask[string](tab, `(() => { const form = new FormData(); form.append("file", new File([`+string(text)+`], "partners FINAL (2).csv"));
+		return fetch("/api/imports", {method: "POST", body: form}).then(r => r.json()).then(i => i.id) })()`)
+}
+
 func run(at, out, before string, views []string) error {
 	ctx, cancel := context.WithTimeout(context.Background(), 3*time.Minute)
 	defer cancel()
@@ -153,6 +174,9 @@ func run(at, out, before string, views []string) error {
 		),
 	)
 	if err != nil {
+		return err
+	}
+	if names["import"], err = bringFile(tab); err != nil {
 		return err
 	}
 	// The demo's photos are being drawn while one looks around; these come last.

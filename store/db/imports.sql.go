@@ -183,6 +183,48 @@ func (q *Queries) CountImportToCome(ctx context.Context, importID uuid.UUID) (in
 	return column_1, err
 }
 
+const countImports = `-- name: CountImports :many
+select import_id, standing, without, guessed, in_at is not null as is_in, count(*)::int as count from import_check
+where import_id = any($1::uuid[]) group by 1, 2, 3, 4, 5
+`
+
+type CountImportsRow struct {
+	ImportID uuid.UUID
+	Standing string
+	Without  bool
+	Guessed  bool
+	IsIn     interface{}
+	Count    int32
+}
+
+// How many rows of some files stand how.
+func (q *Queries) CountImports(ctx context.Context, ids []uuid.UUID) ([]CountImportsRow, error) {
+	rows, err := q.db.Query(ctx, countImports, ids)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []CountImportsRow{}
+	for rows.Next() {
+		var i CountImportsRow
+		if err := rows.Scan(
+			&i.ImportID,
+			&i.Standing,
+			&i.Without,
+			&i.Guessed,
+			&i.IsIn,
+			&i.Count,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const dropClientsWithoutLocations = `-- name: DropClientsWithoutLocations :many
 delete from client c where c.id = any($1::uuid[]) and not exists (select from location where client_id = c.id)
   and not exists (select from photo where client_id = c.id) and not exists (select from paper where client_id = c.id)
@@ -356,7 +398,7 @@ func (q *Queries) ForgetImportIn(ctx context.Context, importID uuid.UUID) error 
 }
 
 const importByID = `-- name: ImportByID :one
-select id, client_id, file_name, file, columns, person_id, created_at, applied_at, state, trouble, done, rows, encoding, encodings, delimiter, header, skipped, edits, counts, clients, written from import where id = $1
+select id, client_id, file_name, file, columns, person_id, created_at, applied_at, state, trouble, done, rows, encoding, encodings, delimiter, header, skipped, edits, new_clients, clients, written from import where id = $1
 `
 
 func (q *Queries) ImportByID(ctx context.Context, id uuid.UUID) (Import, error) {
@@ -381,7 +423,7 @@ func (q *Queries) ImportByID(ctx context.Context, id uuid.UUID) (Import, error) 
 		&i.Header,
 		&i.Skipped,
 		&i.Edits,
-		&i.Counts,
+		&i.NewClients,
 		&i.Clients,
 		&i.Written,
 	)
@@ -771,7 +813,7 @@ func (q *Queries) ImportRows(ctx context.Context, importID uuid.UUID) ([]ImportR
 }
 
 const imports = `-- name: Imports :many
-select i.id, i.client_id, i.file_name, i.state, i.trouble, i.rows, i.done, i.counts, i.created_at, p.name as person from import i join person p on p.id = i.person_id
+select i.id, i.client_id, i.file_name, i.state, i.trouble, i.rows, i.done, i.created_at, p.name as person from import i join person p on p.id = i.person_id
 where ($1::uuid is null or i.client_id = $1)
   and ($2::timestamptz is null or (i.created_at, i.id) < ($2::timestamptz, $3::uuid))
 order by i.created_at desc, i.id desc limit $4
@@ -792,7 +834,6 @@ type ImportsRow struct {
 	Trouble   string
 	Rows      int32
 	Done      int32
-	Counts    json.RawMessage
 	CreatedAt time.Time
 	Person    string
 }
@@ -820,7 +861,6 @@ func (q *Queries) Imports(ctx context.Context, arg ImportsParams) ([]ImportsRow,
 			&i.Trouble,
 			&i.Rows,
 			&i.Done,
-			&i.Counts,
 			&i.CreatedAt,
 			&i.Person,
 		); err != nil {
@@ -835,7 +875,7 @@ func (q *Queries) Imports(ctx context.Context, arg ImportsParams) ([]ImportsRow,
 }
 
 const lockImport = `-- name: LockImport :one
-select id, client_id, file_name, file, columns, person_id, created_at, applied_at, state, trouble, done, rows, encoding, encodings, delimiter, header, skipped, edits, counts, clients, written from import where id = $1 for update
+select id, client_id, file_name, file, columns, person_id, created_at, applied_at, state, trouble, done, rows, encoding, encodings, delimiter, header, skipped, edits, new_clients, clients, written from import where id = $1 for update
 `
 
 func (q *Queries) LockImport(ctx context.Context, id uuid.UUID) (Import, error) {
@@ -860,7 +900,7 @@ func (q *Queries) LockImport(ctx context.Context, id uuid.UUID) (Import, error) 
 		&i.Header,
 		&i.Skipped,
 		&i.Edits,
-		&i.Counts,
+		&i.NewClients,
 		&i.Clients,
 		&i.Written,
 	)
@@ -969,21 +1009,6 @@ func (q *Queries) SetImportColumns(ctx context.Context, arg SetImportColumnsPara
 	return err
 }
 
-const setImportCounts = `-- name: SetImportCounts :exec
-update import set counts = $2, written = $3 where id = $1
-`
-
-type SetImportCountsParams struct {
-	ID      uuid.UUID
-	Counts  json.RawMessage
-	Written *uuid.UUID
-}
-
-func (q *Queries) SetImportCounts(ctx context.Context, arg SetImportCountsParams) error {
-	_, err := q.db.Exec(ctx, setImportCounts, arg.ID, arg.Counts, arg.Written)
-	return err
-}
-
 const setImportDone = `-- name: SetImportDone :exec
 update import set done = $2 where id = $1
 `
@@ -1067,6 +1092,21 @@ type SetImportTroubleParams struct {
 
 func (q *Queries) SetImportTrouble(ctx context.Context, arg SetImportTroubleParams) error {
 	_, err := q.db.Exec(ctx, setImportTrouble, arg.ID, arg.Trouble)
+	return err
+}
+
+const setImportWritten = `-- name: SetImportWritten :exec
+update import set new_clients = $2, written = $3 where id = $1
+`
+
+type SetImportWrittenParams struct {
+	ID         uuid.UUID
+	NewClients []string
+	Written    *uuid.UUID
+}
+
+func (q *Queries) SetImportWritten(ctx context.Context, arg SetImportWrittenParams) error {
+	_, err := q.db.Exec(ctx, setImportWritten, arg.ID, arg.NewClients, arg.Written)
 	return err
 }
 

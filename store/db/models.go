@@ -136,27 +136,27 @@ type File struct {
 }
 
 type Import struct {
-	ID        uuid.UUID
-	ClientID  *uuid.UUID
-	FileName  string
-	File      []byte
-	Columns   json.RawMessage
-	PersonID  uuid.UUID
-	CreatedAt time.Time
-	AppliedAt *time.Time
-	State     string
-	Trouble   string
-	Done      int32
-	Rows      int32
-	Encoding  string
-	Encodings []string
-	Delimiter string
-	Header    []string
-	Skipped   json.RawMessage
-	Edits     json.RawMessage
-	Counts    json.RawMessage
-	Clients   []uuid.UUID
-	Written   *uuid.UUID
+	ID         uuid.UUID
+	ClientID   *uuid.UUID
+	FileName   string
+	File       []byte
+	Columns    json.RawMessage
+	PersonID   uuid.UUID
+	CreatedAt  time.Time
+	AppliedAt  *time.Time
+	State      string
+	Trouble    string
+	Done       int32
+	Rows       int32
+	Encoding   string
+	Encodings  []string
+	Delimiter  string
+	Header     []string
+	Skipped    json.RawMessage
+	Edits      json.RawMessage
+	NewClients []string
+	Clients    []uuid.UUID
+	Written    *uuid.UUID
 }
 
 type ImportCheck struct {

@@ -14,7 +14,7 @@ alter table import add column delimiter text not null default '';
 alter table import add column header text[] not null default '{}';
 alter table import add column skipped jsonb not null default '[]';
 alter table import add column edits jsonb not null default '[]'; -- what was said of rows, in order: the last is undone first
-alter table import add column counts jsonb not null default '{}';
+alter table import add column new_clients text[] not null default '{}'; -- that would come in with it
 alter table import add column clients uuid[] not null default '{}'; -- that came in with it
 alter table import add column written uuid; -- another whenever what the rows come to was written
 create index import_created on import (created_at desc, id desc);

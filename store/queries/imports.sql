@@ -12,7 +12,7 @@ update import set trouble = $2 where id = $1;
 
 -- name: Imports :many
 -- The latest first, after one.
-select i.id, i.client_id, i.file_name, i.state, i.trouble, i.rows, i.done, i.counts, i.created_at, p.name as person from import i join person p on p.id = i.person_id
+select i.id, i.client_id, i.file_name, i.state, i.trouble, i.rows, i.done, i.created_at, p.name as person from import i join person p on p.id = i.person_id
 where (sqlc.narg(client_id)::uuid is null or i.client_id = sqlc.narg(client_id))
   and (sqlc.narg(before)::timestamptz is null or (i.created_at, i.id) < (sqlc.narg(before)::timestamptz, sqlc.narg(before_id)::uuid))
 order by i.created_at desc, i.id desc limit sqlc.arg(most);
@@ -32,8 +32,13 @@ update import set columns = $2 where id = $1;
 -- name: SetImportEdits :exec
 update import set edits = $2 where id = $1;
 
--- name: SetImportCounts :exec
-update import set counts = $2, written = $3 where id = $1;
+-- name: SetImportWritten :exec
+update import set new_clients = $2, written = $3 where id = $1;
+
+-- name: CountImports :many
+-- How many rows of some files stand how.
+select import_id, standing, without, guessed, in_at is not null as is_in, count(*)::int as count from import_check
+where import_id = any(sqlc.arg(ids)::uuid[]) group by 1, 2, 3, 4, 5;
 
 -- name: FinishImport :exec
 update import set state = 'in', applied_at = $2, done = rows where id = $1;

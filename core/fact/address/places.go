@@ -97,6 +97,17 @@ var otherNames = map[string]string{
 	"Holland":                        "NL",
 	"Republic of Ireland":            "IE",
 	"Éire":                           "IE",
+	// Distinguishing signs of vehicles (United Nations, Convention on Road Traffic), where they are no code.
+	"D": "DE",
+	"A": "AT",
+	"F": "FR",
+	"E": "ES",
+	"I": "IT",
+	"B": "BE",
+	"L": "LU",
+	"S": "SE",
+	"N": "NO",
+	"P": "PT",
 }
 
 // allRegions are the countries of ISO 3166-1.

@@ -88,7 +88,12 @@ func Nearest(text string) (Found, bool) {
 		return Found{c, true}, true
 	}
 	if c, ok := words[want]; ok {
-		return Found{c, false}, true
+		return Found{c, alone(want, c)}, true
+	}
+	for _, c := range all { // Book shop, Antiques, Tyre shop
+		if bare := bareOf(want); bare != "" && bare == bareOf(stem(c.Name)) {
+			return Found{c, true}, true
+		}
 	}
 	best, most := Category{}, 0.0
 	for _, c := range all {
@@ -97,6 +102,26 @@ func Nearest(text string) (Found, bool) {
 		}
 	}
 	return Found{best, false}, most >= 0.5
+}
+
+// alone reports whether no other category's names begin as a text does: coffee may be a roaster's, and an
+// emergency vet is a vet all the same.
+func alone(want string, only Category) bool {
+	first, _, _ := strings.Cut(want, " ")
+	for _, c := range all {
+		for _, name := range append([]string{c.Name}, c.Words...) {
+			if begins, _, _ := strings.Cut(stem(name), " "); begins == first && c.ID != only.ID {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// bareOf is a text's words without those that say nothing of a trade, written as one, in one spelling.
+func bareOf(want string) string {
+	one := strings.NewReplacer("tyre", "tire", "jewell", "jewel", "theatre", "theater", "colour", "color", "grey", "gray")
+	return one.Replace(strings.TrimSuffix(strings.Join(telling(want), ""), "shop"))
 }
 
 // likeness is the share of telling words that a text and a category have in common, 0 to 1: those of the

@@ -7,9 +7,9 @@ import (
 
 func TestNearest(t *testing.T) {
 	for text, want := range map[string]string{
-		"Bakery": "bakery!", "bakeries": "bakery!", "Book shops": "", "Bäckerei": "bakery!", "boulangerie": "bakery!", "PANADERIA": "bakery!", "Bicycle store": "bicycle_shop!",
-		"Coffee shop": "cafe", "Vets": "veterinary_clinic", "Tierarztpraxis": "veterinary_clinic!", "Veterinary": "veterinary_clinic", "Chimney sweeping": "chimney_sweep",
-		"Launderette": "laundromat", "Kfz-Werkstatt": "car_repair!", "Coiffeur": "hairdresser!", "Florsit": "", "Restaurnt": "restaurant", "Ghosts": "", "": "", "Shop": "",
+		"Bakery": "bakery!", "bakeries": "bakery!", "Book shops": "bookshop!", "Tyre shop": "tire_shop!", "Antiques": "antique_shop!", "Pub": "bar!", "Music shop": "record_shop", "Bäckerei": "bakery!", "boulangerie": "bakery!", "PANADERIA": "bakery!", "Bicycle store": "bicycle_shop!",
+		"Coffee shop": "cafe", "Vets": "veterinary_clinic!", "Tierarztpraxis": "veterinary_clinic!", "Veterinary": "veterinary_clinic", "Chimney sweeping": "chimney_sweep",
+		"Launderette": "laundromat!", "Kfz-Werkstatt": "car_repair!", "Coiffeur": "hairdresser!", "Florsit": "", "Restaurnt": "restaurant", "Ghosts": "", "": "", "Shop": "",
 	} {
 		got, ok := Nearest(text)
 		said := got.ID

@@ -32,6 +32,11 @@ const (
 // ComesIn reports whether a row adds or changes something.
 func (s Standing) ComesIn() bool { return s == New || s == Changed }
 
+// NeedsNothing reports whether nobody has to look at a row that stands so, but for a cell.
+func (s Standing) NeedsNothing() bool {
+	return s.ComesIn() || s == Unchanged || s == Twice
+}
+
 // Choice is what somebody said of a row.
 type Choice string
 
@@ -213,30 +218,4 @@ func settle(rows []Row, w World, entries []doubles.Entry) {
 // name is how people call what the row is about.
 func (r Row) name() string {
 	return strings.Trim(r.Record.Name+", "+r.Record.Address.Locality, ", ")
-}
-
-// Counts is how many rows stand how.
-type Counts struct {
-	Rows    int              `json:"rows"`
-	By      map[Standing]int `json:"by"`
-	Without int              `json:"without"` // of those that come in, without a cell
-	Guessed int              `json:"guessed"` // of those that come in, with a reading that is a guess
-	Fine    int              `json:"fine"`    // that need nothing
-}
-
-// Count counts rows.
-func Count(rows []Row) Counts {
-	c := Counts{Rows: len(rows), By: map[Standing]int{}}
-	for _, r := range rows {
-		c.By[r.Standing]++
-		switch {
-		case r.Without():
-			c.Without++
-		case r.Guess:
-			c.Guessed++
-		case r.Standing.ComesIn() || r.Standing == Unchanged || r.Standing == Twice:
-			c.Fine++
-		}
-	}
-	return c
 }

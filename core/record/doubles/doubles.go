@@ -5,10 +5,13 @@ package doubles
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"runtime"
+	"slices"
 	"strings"
 	"sync"
 
+	"uvent/core/fact/address"
 	"uvent/core/record/match"
 	"uvent/core/record/record"
 )
@@ -61,12 +64,12 @@ func Find(kept, rows []Entry) []Finding {
 		})
 	}
 	all.Wait()
-	twice(out)
+	twice(out, rows)
 	return out
 }
 
 // twice lets the second row about one kept location be about the first.
-func twice(all []Finding) {
+func twice(all []Finding, rows []Entry) {
 	first := map[int]int{}
 	for i, f := range all {
 		if f.Verdict != Same || f.Kept < 0 {
@@ -74,6 +77,10 @@ func twice(all []Finding) {
 		}
 		if at, seen := first[f.Kept]; seen {
 			all[i] = Finding{Same, -1, at, []string{"Both rows are about one location."}}
+			if coded(rows[at], rows[i]) {
+				all[i].Verdict = Probably
+				all[i].Reasons = append(all[i].Reasons, fmt.Sprintf("The store code is another, %s, not %s.", rows[i].Record.StoreCode, rows[at].Record.StoreCode))
+			}
 			continue
 		}
 		first[f.Kept] = i
@@ -144,26 +151,45 @@ func before(rows []Entry, x *match.Index, i int) *Finding {
 	return nil
 }
 
-// judge says what to think of two that are alike; false when that is nothing.
+// What speaks against two being one, as evidence is weighed in match: whoever keeps a list tells its places apart
+// by codes and labels, and a number in a street may be another house.
+const (
+	anotherCode   = 2.0
+	anotherLabel  = 2.0
+	anotherNumber = 1.5
+	anotherClient = 1.0
+	most          = 5.0 // of what speaks for it
+)
+
+// judge says what to think of two that are alike; false when that is nothing. What speaks against it has somebody
+// decide, where it does not weigh more.
 func judge(one, row Entry, r match.Result) (Finding, bool) {
-	f := Finding{Kept: -1, Row: -1, Reasons: r.Reasons}
-	switch r.Verdict {
-	case match.SameBusiness:
-		f.Verdict = Same
-	case match.Probably:
+	f := Finding{Verdict: Same, Kept: -1, Row: -1, Reasons: r.Reasons}
+	left := min(most, math.Log(r.Score/(1-r.Score)))
+	if r.Verdict != match.SameBusiness {
 		f.Verdict = Probably
-	default:
-		return f, false
+	}
+	doubt := func(weight float64, format string, a ...any) {
+		f.Verdict = Probably
+		left -= weight
+		if format != "" {
+			f.Reasons = slices.Insert(slices.Clone(f.Reasons), min(1, len(f.Reasons)), fmt.Sprintf(format, a...))
+		}
+	}
+	if address.Compare(one.Record.Address, row.Record.Address).Street == address.Different {
+		doubt(anotherNumber, "")
 	}
 	if coded(one, row) {
-		f.Verdict = Probably
-		f.Reasons = append([]string{fmt.Sprintf("All the same, the store code is another: %s, not %s.", row.Record.StoreCode, one.Record.StoreCode)}, f.Reasons...)
+		doubt(anotherCode, "The store code is another, %s, not %s.", row.Record.StoreCode, one.Record.StoreCode)
 	}
-	if one.Client != "" && row.Client != "" && !strings.EqualFold(one.Client, row.Client) {
-		f.Verdict = Probably
-		f.Reasons = append([]string{fmt.Sprintf("It stands under another client, %s.", one.Client)}, f.Reasons...)
+	sameClient := strings.EqualFold(one.Client, row.Client)
+	if one.Named && row.Named && sameClient && !strings.EqualFold(one.Record.Label, row.Record.Label) {
+		doubt(anotherLabel, "The label is another, %s, not %s.", row.Record.Label, one.Record.Label)
 	}
-	return f, true
+	if one.Client != "" && row.Client != "" && !sameClient {
+		doubt(anotherClient, "It stands under another client, %s.", one.Client)
+	}
+	return f, left >= 0
 }
 
 // coded reports whether two have store codes of their own.

@@ -65,6 +65,16 @@ func TestARowAgain(t *testing.T) {
 	if got[0].Verdict != New || got[1].Verdict != New || got[2].Verdict != Same || got[2].Row != 0 || got[3].Verdict != Same || got[3].Row != 0 {
 		t.Errorf("%+v", got)
 	}
+	// Labels and codes that differ tell apart what is only probably the same, and are asked about otherwise.
+	two := []Entry{
+		named(shop("S", "Spokeshave", "18 Tern Street", "Minnow Bay", ""), "One"),
+		named(shop("S", "Spokeshave", "19 Tern Street", "Minnow Bay", ""), "Two"),
+		named(shop("S", "Spokeshave", "18 Tern Street", "Minnow Bay", ""), "Three"),
+		shop("S", "Spokeshave", "28 Tern Street", "Minnow Bay", ""),
+	}
+	if f := Find(nil, two); f[1].Verdict != New || f[2].Verdict != Probably || f[2].Row != 0 || f[3].Verdict != Probably {
+		t.Errorf("%+v", f)
+	}
 	again := Find(rows[:1], rows)
 	if again[0].Kept != 0 || again[2].Kept != -1 || again[2].Row != 0 || again[3].Row != 0 {
 		t.Errorf("%+v", again)
@@ -78,7 +88,13 @@ func TestTheSameFileAddsNothing(t *testing.T) {
 	streets := []string{"Tern Street", "Mill Lane", "Harbour Road", "Old Wharf Avenue", "Hill Court"}
 	var kept, again []Entry
 	for i := range 300 {
-		e := shop("One client", words[r.IntN(len(words))]+" "+words[r.IntN(len(words))]+" Bakery", fmt.Sprintf("%d %s", 10+i, streets[i%len(streets)]), []string{"Minnow Bay", "Fennick", "Port Sable"}[r.IntN(3)], "")
+		e := shop(
+			"One client",
+			words[r.IntN(len(words))]+" "+words[r.IntN(len(words))]+" Bakery",
+			fmt.Sprintf("%d %s", 10+i, streets[i%len(streets)]),
+			[]string{"Minnow Bay", "Fennick", "Port Sable"}[r.IntN(3)],
+			"",
+		)
 		kept = append(kept, e)
 		o := e
 		o.Record.Name = strings.ToUpper(o.Record.Name)

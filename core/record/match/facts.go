@@ -79,7 +79,11 @@ func phones(a, b Business) (evidence, bool) {
 		}
 	}
 	if near != "" {
-		return evidence{weight: 1.4, reason: fmt.Sprintf("The phone differs by one digit, or by two that changed places: %s.", contact.National(near)), slip: true}, true
+		return evidence{
+			weight: 1.4,
+			reason: fmt.Sprintf("The phone differs by one digit, or by two that changed places: %s.", contact.National(near)),
+			slip:   true,
+		}, true
 	}
 	return evidence{weight: -0.7, reason: fmt.Sprintf("The phone is another, %s.", contact.National(b.Phones[0]))}, true
 }

@@ -290,7 +290,11 @@ var kindsOfPairs = []struct {
 		number, rest, _ := strings.Cut(b.Address.Street, " ")
 		at, _ := strconv.Atoi(number)
 		o.Address.Street, o.Address.Unit = fmt.Sprintf("%d %s", at+2*(1+m.IntN(20)), rest), ""
-		o.Name, o.LegalName, o.Website, o.Phones = first+" "+trade, "", "https://"+strings.ToLower(first+strings.ReplaceAll(trade, " ", ""))+".example", []string{m.phone()}
+		o.Name, o.LegalName, o.Website, o.Phones = first+" "+trade, "", "https://"+strings.ToLower(
+			first+strings.ReplaceAll(trade, " ", ""),
+		)+".example", []string{
+			m.phone(),
+		}
 		o.Pin = m.near(b.Pin, 20, 140)
 		return b, m.seen(o, k)
 	}},

@@ -253,6 +253,9 @@ func names(a, b Business, w weigh) (evidence, bool) {
 	return evidence{weight: nameWeight(like), reason: reason, trade: trade}, true
 }
 
+// LikeNames reports whether two names are much the same.
+func LikeNames(a, b string) bool { return weigher(Business{}, Business{}).likeness(a, b) >= 0.5 }
+
 // nameWeight turns how alike two names are into evidence.
 func nameWeight(like float64) float64 {
 	switch {

@@ -179,12 +179,12 @@ func (l layer) place(key string) int {
 // lay lays the cells over a record, but for some facts.
 func (l layer) lay(base record.Record, without map[string]string) (a Applied, wrong []fault) {
 	a.Record, a.Client = base, l.cells[ClientField].text
-	tell := func(key, from, to string, sure bool) {
-		a.Readings = append(a.Readings, Reading{l.line, l.column(key), key, from, to, sure})
+	tell := func(key, from, to string, sure bool, lost string) {
+		a.Readings = append(a.Readings, Reading{l.line, l.column(key), key, from, to, sure, lost})
 	}
 	if base.Address.Country == "" && l.cells["country"].text == "" && l.country != "" {
 		a.Record.Address.Country = l.country
-		tell("country", "", address.CountryName(l.country), l.sure)
+		tell("country", "", address.CountryName(l.country), l.sure, "")
 	}
 	for _, f := range Fields {
 		c := l.cells[f.Key]
@@ -199,7 +199,7 @@ func (l layer) lay(base record.Record, without map[string]string) (a Applied, wr
 		case u.says != "":
 			wrong = append(wrong, fault{f.Key, u.says})
 		case u.text != c.original() && c.original() != u.told:
-			tell(f.Key, c.original(), cmp.Or(u.told, u.text), u.sure || c.byHand)
+			tell(f.Key, c.original(), cmp.Or(u.told, u.text), u.sure || c.byHand, u.lost)
 		}
 	}
 	if wrong != nil {

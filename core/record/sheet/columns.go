@@ -81,7 +81,11 @@ var (
 // named is the key that a column's name tells by itself.
 func named(head string) string {
 	sure, _ := heads()
-	for _, h := range []string{head, bracketed.ReplaceAllString(head, "")} {
+	forms := []string{head, bracketed.ReplaceAllString(head, "")}
+	if parts := strings.Split(head, "/"); len(parts) > 1 { // State/County
+		forms = append(forms, parts...)
+	}
+	for _, h := range forms {
 		name := address.Fold(strings.ReplaceAll(h, "#", " no "))
 		if key := sure[name]; key != "" {
 			return key
@@ -114,7 +118,6 @@ func Match(t table.Table) []string {
 			m.take(i, key)
 		}
 	}
-	m.settleNumber()
 	m.settleOpen()
 	for i := range t.Header {
 		if m.out[i] == "" && named(t.Header[i]) == "" {
@@ -150,19 +153,10 @@ func (m matcher) free(keys ...string) string {
 	return ""
 }
 
-// settleNumber takes a column of numbers for the house's where it stands beside the street, and for the
-// store's elsewhere.
-func (m matcher) settleNumber() {
-	i := slices.Index(m.out, houseNumber)
-	if i < 0 {
-		return
-	}
-	beside := func(n int) bool { return n >= 0 && n < len(m.out) && m.out[n] == "street" }
-	if beside(i-1) || beside(i+1) || strings.Contains(address.Fold(m.Header[i]), "h") && m.taken("street") {
-		return
-	}
-	m.out[i] = ""
-	m.take(i, "store_code")
+// beside reports whether a column stands beside the street's.
+func (m matcher) beside(i int) bool {
+	is := func(n int) bool { return n >= 0 && n < len(m.out) && m.out[n] == "street" }
+	return is(i-1) || is(i+1)
 }
 
 var code = regexp.MustCompile(`^[A-Za-z]{0,5}[-_ ./]?\d+[A-Za-z]?$`)
@@ -176,9 +170,12 @@ func (m matcher) settleOpen() {
 			continue
 		}
 		m.take(i, m.byContents(i))
+		if m.out[i] == "" && slices.Contains(may, houseNumber) && m.beside(i) { // the house's number beside the street, the store's elsewhere
+			m.take(i, houseNumber)
+		}
 		codes := m.share(i, func(c string) bool { return code.MatchString(c) || len(c) <= 4 && strings.ToUpper(c) == c })
 		for _, key := range may {
-			if m.out[i] == "" && (key == "store_code") == (codes >= mostly) {
+			if m.out[i] == "" && key != houseNumber && (key == "store_code") == (codes >= mostly) {
 				m.take(i, key)
 			}
 		}

@@ -86,7 +86,10 @@ func TestTheCountryOfTheOthers(t *testing.T) {
 
 // What is no value is left out and said.
 func TestErrorsAndFormulas(t *testing.T) {
-	tab := mustRead(t, "name,street,town,state,country,phone,website,email,store code\nShop,1 A,B,WA,US,#REF!,=HYPERLINK(A1),\"=\"\"a@b.example\"\"\",\"=\"\"0012\"\"\"\n")
+	tab := mustRead(
+		t,
+		"name,street,town,state,country,phone,website,email,store code\nShop,1 A,B,WA,US,#REF!,=HYPERLINK(A1),\"=\"\"a@b.example\"\"\",\"=\"\"0012\"\"\"\n",
+	)
 	a := NewReader(tab.Header, Match(tab)).Apply(tab.Rows[0], record.Record{})
 	if len(a.Problems) != 2 || !strings.Contains(a.Problems[0].Reason, "shows an error") || !strings.Contains(a.Problems[1].Reason, "formula") || a.Waits() ||
 		a.Record.Email != "a@b.example" || a.Record.StoreCode != "0012" {

@@ -24,7 +24,7 @@ type cell struct {
 // Edits are what somebody says of cells, by the facts' keys.
 type Edits struct {
 	Cells map[int]map[string]string    // of one line; empty: the cell is left out
-	Mends map[string]map[string]string // of all cells that say a text
+	Mends map[string]map[string]string // of all cells that say a text; the empty one: of those that say nothing
 }
 
 // edit lets what somebody says stand for what the file says.
@@ -41,6 +41,11 @@ func (c cells) edit(e Edits, line int) {
 	}
 	for key, is := range c {
 		if to, ok := e.Mends[key][is.original()]; ok && !is.byHand {
+			put(key, to)
+		}
+	}
+	for key, mends := range e.Mends {
+		if to := mends[""]; to != "" && c[key].text == "" {
 			put(key, to)
 		}
 	}

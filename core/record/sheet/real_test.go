@@ -22,7 +22,8 @@ const theirs = "Shop;Code;Str.;Address;Town;State;Postcode;Country;Tel;URL;Categ
 // left out, and the row comes in.
 func TestCellsAsPeopleWriteThem(t *testing.T) {
 	s := mustRead(t, theirs)
-	if len(s.Skipped) != 2 || s.Skipped[0].Line != 4 || s.Skipped[0].Says != "it repeats the names of the columns" || !strings.Contains(s.Skipped[1].Says, "Total") {
+	if len(s.Skipped) != 2 || s.Skipped[0].Line != 4 || s.Skipped[0].Says != "it repeats the names of the columns" ||
+		!strings.Contains(s.Skipped[1].Says, "Total") {
 		t.Errorf("%+v", s.Skipped)
 	}
 	reader := NewReader(s.Header, Match(s))

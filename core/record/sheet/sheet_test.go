@@ -31,8 +31,41 @@ func mustRead(t *testing.T, data string) table.Table {
 }
 
 func TestMatchColumns(t *testing.T) {
-	got := Match(table.Table{Named: true, Header: []string{"Business", "Store Code", "ADDRESS", "City", "State/Province", "ZIP code", "Tel", "Phone 2", "Mailing city", "Lat", "Colour", "Telephone", "Shop name"}})
-	want := []string{"client", "store_code", "street", "locality", "region", "postal_code", "phone", "phone_2", "mailing_locality", "latitude", "", "phone_3", "name"}
+	got := Match(
+		table.Table{
+			Named: true,
+			Header: []string{
+				"Business",
+				"Store Code",
+				"ADDRESS",
+				"City",
+				"State/Province",
+				"ZIP code",
+				"Tel",
+				"Phone 2",
+				"Mailing city",
+				"Lat",
+				"Colour",
+				"Telephone",
+				"Shop name",
+			},
+		},
+	)
+	want := []string{
+		"client",
+		"store_code",
+		"street",
+		"locality",
+		"region",
+		"postal_code",
+		"phone",
+		"phone_2",
+		"mailing_locality",
+		"latitude",
+		"",
+		"phone_3",
+		"name",
+	}
 	if !reflect.DeepEqual(got, want) {
 		t.Errorf("got %v, want %v", got, want)
 	}

@@ -20,6 +20,7 @@ type Reading struct {
 	From   string `json:"from"`
 	To     string `json:"to"`   // as people say it: the country's name, the week in words
 	Sure   bool   `json:"sure"` // false: it could be meant otherwise
+	Lost   string `json:"lost"` // of what it says, that has no place; empty: nothing
 }
 
 // understood is what a cell is read as. says is what is wrong with it, where it cannot be read.
@@ -28,6 +29,7 @@ type understood struct {
 	told string // as people say it, where that is something else
 	sure bool
 	says string
+	lost string // of what it says, that has no place
 }
 
 func plainly(text string) understood { return understood{text: text, sure: true} }
@@ -92,12 +94,13 @@ func phone(cell, country string) understood {
 	if rounded.MatchString(cell) {
 		return understood{says: "the spreadsheet rounded it, and its last digits are gone; format the column as text and type it anew"}
 	}
-	without := ""
+	lost, without := "", ""
 	if at := extension.FindStringIndex(cell); at != nil && at[0] > 5 {
-		cell, without = strings.TrimSpace(cell[:at[0]]), ", without its extension"
+		lost, without = strings.TrimSpace(cell[at[0]:]), ", without its extension"
+		cell = strings.TrimSpace(cell[:at[0]])
 	}
 	if e164, reason := contact.E164(cell, country); reason == "" {
-		return understood{text: e164, told: e164 + without, sure: true}
+		return understood{text: e164, told: e164 + without, sure: true, lost: lost}
 	}
 	return plainly(cell)
 }
@@ -111,6 +114,10 @@ func week(cell, country string) understood {
 	switch {
 	case !r.Read:
 		return understood{says: "no hours can be read in it; write them as Mon-Fri 9:00-17:00"}
+	case len(r.Left) == 1 && r.Left[0].Besides:
+		left, runes := r.Left[0], []rune(cell)
+		rest := said.Read(string(runes[:left.From])+string(runes[left.To:]), said.In{Country: country})
+		return understood{text: r.Schedule.String(), told: r.Schedule.Words() + ", without “" + left.Text + "”", sure: rest.Sure, lost: left.Text}
 	case len(r.Left) > 0:
 		return understood{says: "“" + r.Left[0].Text + "” in it cannot be read as hours: " + r.Left[0].Says}
 	}

@@ -25,7 +25,7 @@ func readXLSX(data []byte, o Options) (Table, []Row, error) {
 	if err != nil {
 		return Table{}, nil, &Error{0, "the file begins as a spreadsheet does and cannot be read as one; save it as XLSX or CSV anew"}
 	}
-	defer f.Close()
+	defer func() { _ = f.Close() }()
 	best, most := "", -1
 	for _, name := range f.GetSheetList() {
 		if shown, err := f.GetSheetVisible(name); err != nil || !shown {
@@ -68,12 +68,12 @@ func sheetRows(f *excelize.File, sheet string, most int) (out []Row, err error) 
 	if err != nil {
 		return nil, broken(0)
 	}
-	defer shown.Close()
+	defer func() { _ = shown.Close() }()
 	raw, err := f.Rows(sheet)
 	if err != nil {
 		return nil, broken(0)
 	}
-	defer raw.Close()
+	defer func() { _ = raw.Close() }()
 	for line := 1; shown.Next() && raw.Next(); line++ {
 		cells, err := shown.Columns()
 		if err != nil {
@@ -107,6 +107,19 @@ func sheetRows(f *excelize.File, sheet string, most int) (out []Row, err error) 
 	return out, nil
 }
 
+// whole is a number in full, where it is written with a power of ten and has all its digits all the same; a text
+// that a spreadsheet has rounded stays as it is.
+func whole(text string) string {
+	digits, power, _ := strings.Cut(strings.ToUpper(text), "E+")
+	_, behind, _ := strings.Cut(digits, ".")
+	n, err := strconv.Atoi(power)
+	number, wrong := strconv.ParseFloat(text, 64)
+	if err != nil || wrong != nil || len(behind) < n || math.Abs(number) >= 1e15 {
+		return text
+	}
+	return strconv.FormatFloat(number, 'f', -1, 64)
+}
+
 var (
 	rounding = regexp.MustCompile(`^-?\d(\.\d+)?E\+\d+$`)
 	clock    = regexp.MustCompile(`^\d{1,2}:\d{2}`)
@@ -117,11 +130,11 @@ var (
 // is shown rounded; a date as 2006-01-02 and a time as 15:04, whatever its form.
 func meant(shown, raw string) string {
 	number, err := strconv.ParseFloat(raw, 64)
-	if err != nil || shown == raw {
-		if err == nil && rounding.MatchString(strings.ToUpper(raw)) && math.Abs(number) < 1e15 {
-			return strconv.FormatFloat(number, 'f', -1, 64)
-		}
+	if err != nil {
 		return shown
+	}
+	if shown == raw {
+		return whole(shown)
 	}
 	switch {
 	case rounding.MatchString(shown):
@@ -141,7 +154,7 @@ func meant(shown, raw string) string {
 // taken for a formula or a number; the first row stays in sight.
 func WriteXLSX(w io.Writer, sheet string, rows func(yield func([]string) bool)) error {
 	f := excelize.NewFile()
-	defer f.Close()
+	defer func() { _ = f.Close() }()
 	if err := f.SetSheetName(f.GetSheetName(0), sheet); err != nil {
 		return err
 	}

@@ -102,13 +102,6 @@ export const useDirectories = () =>
 
 export const useFacts = () => useQuery({ queryKey: ['facts'], queryFn: () => told(api.GET('/api/facts')), staleTime: Infinity })
 
-export const useImport = (id: string | undefined) =>
-  useQuery({
-    queryKey: ['import', id],
-    queryFn: () => told(api.GET('/api/imports/{import}', { params: { path: { import: id! } } })),
-    enabled: !!id,
-  })
-
 export const useMap = () => useQuery({ queryKey: ['map'], queryFn: () => told(api.GET('/api/map')), staleTime: Infinity })
 
 export const useRegions = () => useQuery({ queryKey: ['regions'], queryFn: () => told(api.GET('/api/regions')) })

@@ -3301,13 +3301,17 @@ export interface components {
         };
         ImportCounts: {
             rows: number;
-            /** @description By how they stand */
+            /** @description That are in */
+            in: number;
+            /** @description Of those, over locations that were there */
+            in_changed: number;
+            /** @description By how those stand that are not in */
             by: {
                 [key: string]: number;
             };
-            /** @description Of those that come in, without a cell */
+            /** @description That come in, or are in, without a cell */
             without: number;
-            /** @description Of those that come in, with a reading that is a guess */
+            /** @description That come in, or are in, with a reading that is a guess */
             guessed: number;
             /** @description That need nothing */
             fine: number;
@@ -3362,6 +3366,10 @@ export interface components {
             says: {
                 [key: string]: string;
             };
+            /** @description By fact: = the same, ≈ but for letters and abbreviations, ≠ another */
+            alike: {
+                [key: string]: string;
+            };
         };
         Reading: {
             line: number;
@@ -3370,6 +3378,8 @@ export interface components {
             from: string;
             to: string;
             sure: boolean;
+            /** @description Of what it says, that has no place; empty: nothing */
+            lost: string;
         };
         Alike: {
             key: string;

@@ -72,7 +72,7 @@ export function LocationsView() {
           </Link>
         )}
         <Link className="btn btn-outline-secondary" to={`${base}/import`}>
-          Bring in a CSV
+          Bring in locations
         </Link>
         {count > 0 && (
           <Link className="btn btn-outline-secondary" to={`${base}/course`}>
@@ -99,7 +99,7 @@ export function LocationsView() {
             Add a location
           </Link>
           <Link className="btn btn-outline-secondary" to={`${base}/import`}>
-            Bring in a CSV
+            Bring in locations
           </Link>
         </div>
       ) : (

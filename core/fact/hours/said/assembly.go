@@ -44,7 +44,7 @@ func (a *assembly) leave(from, to int, says string) {
 		a.left[n-1].Text = string(a.runes[a.left[n-1].From:to])
 		return
 	}
-	a.left = append(a.left, Left{from, to, text, says})
+	a.left = append(a.left, Left{From: from, To: to, Text: text, Says: says})
 }
 
 func (a *assembly) choose(format string, args ...any) {
@@ -185,6 +185,7 @@ func (a *assembly) value(list []element, i int) int {
 	}
 	if n := len(a.clauses); n > 0 && e.what == asked && a.clauses[n-1].value == whenOpen {
 		a.leave(e.from, e.to, "besides; opening_hours has no place for it")
+		a.left[len(a.left)-1].Besides = true
 		return 0
 	}
 	a.say(target{all: true}, e)

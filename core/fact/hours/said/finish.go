@@ -222,7 +222,7 @@ func (a *assembly) reading(week hours.Week, off, said hours.DaySet, more []hours
 	// As it prints, so it is read again.
 	again, _, err := hours.Parse(s.String())
 	if err != nil {
-		out.Left = append(out.Left, Left{0, len(a.runes), string(a.runes), "it cannot be said as opening_hours"})
+		out.Left = append(out.Left, Left{From: 0, To: len(a.runes), Text: string(a.runes), Says: "it cannot be said as opening_hours"})
 		return out
 	}
 	out.Schedule, out.Read = again, true

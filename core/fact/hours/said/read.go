@@ -25,6 +25,8 @@ type Left struct {
 	To   int    `json:"to"`
 	Text string `json:"text"`
 	Says string `json:"says"`
+	// Besides: what is read holds without it, as the hours do where it is "or by appointment".
+	Besides bool `json:"-"`
 }
 
 // Reading is what hours that were written come to.
@@ -56,7 +58,7 @@ func Read(text string, in In) Reading {
 		return Reading{}
 	}
 	if len(text) > mostRunes*4 || len([]rune(text)) > mostRunes {
-		return Reading{Left: []Left{{0, len([]rune(text)), "", fmt.Sprintf("longer than %d characters", mostRunes)}}}
+		return Reading{Left: []Left{{To: len([]rune(text)), Says: fmt.Sprintf("longer than %d characters", mostRunes)}}}
 	}
 	if s, warnings, err := hours.Parse(strings.TrimSpace(text)); err == nil {
 		r := Reading{Schedule: s, Read: true, Sure: len(warnings) == 0 && !overlong(s)}

@@ -213,8 +213,8 @@ func TestABadCellIsNamed(t *testing.T) {
 	s.do(os.WriteFile(file, []byte("\xef\xbb\xbfClient;Location;Name;Street;Town;State;Country;Ruf;Hours\n"+
 		"Nettlewick Yarns;Old Wharf;Nettlewick Yarns;9 Old Wharf;Port Sable;WA;US;360 555 0109;Tu-Sa 10:00-17:30\n"+
 		"Nettlewick Yarns;Fennick;\"Nettlewick\nYarns\";118 Fennick Road;Fennick;BC;CA;250 555 01;Mo 9-5\n"), 0o600))
-	s.do(s.Open(s.at("/record/import")), s.See("Choose a file"), s.Upload("csv", file), s.See("What shops.csv would do"), s.See("1waiting"))
-	s.do(s.See("line break or another control character"), s.See("The row waits"))
+	s.do(s.Open(s.at("/record/import")), s.See("Choose a file"), s.Upload("file", file), s.See("Bringing in “shops.csv”"), s.See("1 waits"))
+	s.do(s.See("line break or another control character"), s.See("the row waits"))
 	s.do(
 		s.Until(
 			`(() => { const c = document.querySelector('[aria-label="What Ruf holds"]'); Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(c, "phone"); c.dispatchEvent(new Event("change", {bubbles: true})); return true })()`,
@@ -222,14 +222,12 @@ func TestABadCellIsNamed(t *testing.T) {
 	)
 	s.do(
 		s.See("it has too few digits"),
-		s.See("Comes in without it"),
-		s.See("We read this as"),
 		s.See("“360 555 0109”"),
-		s.See("Take out 1 row to mend"),
+		s.See("The other 1 as a file"),
 		s.Press("Bring in 1"),
-		s.See("shops.csv is in"),
+		s.See("“shops.csv” is in"),
 	)
-	s.do(os.WriteFile(file, []byte("PK\x03\x04"), 0o600), s.Open(s.at("/record/import")), s.Upload("csv", file), s.See("save it as CSV"))
+	s.do(os.WriteFile(file, []byte("PK\x03\x04"), 0o600), s.Open(s.at("/record/import")), s.Upload("file", file), s.See("save it as XLSX or CSV anew"))
 }
 
 func TestClientsAndLocationsByForm(t *testing.T) {

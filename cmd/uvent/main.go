@@ -30,6 +30,7 @@ func root() *cobra.Command {
 		outsideCommand(),
 		migrateCommand(),
 		personCommand(),
+		importCommand(),
 		logCommand(),
 		backupCommand(),
 		restoreCommand(),

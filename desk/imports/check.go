@@ -99,9 +99,13 @@ type readWorker struct {
 // Timeout is how long a file may take.
 func (*readWorker) Timeout(*river.Job[ReadJob]) time.Duration { return 15 * time.Minute }
 
-// Work reads the file into rows, once, and works out what they come to. Killed in between, it begins again.
+// Work reads the file. Killed in between, it begins again.
 func (w *readWorker) Work(ctx context.Context, job *river.Job[ReadJob]) error {
-	d, id := w.desk, job.Args.ID
+	return w.desk.readAll(ctx, job.Args.ID)
+}
+
+// readAll reads a file into rows, once, and works out what they come to.
+func (d *Desk) readAll(ctx context.Context, id uuid.UUID) error {
 	err := d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		row, err := q.LockImport(ctx, id)
 		if err != nil || row.State != string(Reading) || row.Rows > 0 {
@@ -176,24 +180,31 @@ func shape(header []string) string {
 	return strings.Join(folded, "\x1f")
 }
 
-// readRows parses a file and copies its rows. The columns are matched as they were for the last file of that
-// shape, or else by what they say.
+// columnsOf matches the columns of a table as they were matched for the last file of that shape, or else by what they
+// say.
+func columnsOf(ctx context.Context, q *db.Queries, client *uuid.UUID, t table.Table) ([]string, error) {
+	last, err := q.ShapeColumns(ctx, db.ShapeColumnsParams{ClientID: client, Shape: shape(t.Header)})
+	if errors.Is(err, pgx.ErrNoRows) {
+		return sheet.Match(t), nil
+	}
+	var was []string
+	if err = errors.Join(err, json.Unmarshal(last, &was)); err != nil {
+		return nil, err
+	}
+	if sheet.CheckColumns(t.Header, was) != nil { // which facts there are has changed since
+		return sheet.Match(t), nil
+	}
+	return was, nil
+}
+
+// readRows parses a file and copies its rows.
 func (d *Desk) readRows(ctx context.Context, q *db.Queries, row *db.Import, as table.Encoding) error {
 	t, err := table.Read(row.File, table.Options{Encoding: as, Known: sheet.Known})
 	if err != nil {
 		return err
 	}
-	columns := sheet.Match(t)
-	switch last, err := q.ShapeColumns(ctx, db.ShapeColumnsParams{ClientID: row.ClientID, Shape: shape(t.Header)}); {
-	case err == nil:
-		var was []string
-		if err := json.Unmarshal(last, &was); err != nil {
-			return err
-		}
-		if sheet.CheckColumns(t.Header, was) == nil {
-			columns = was
-		}
-	case !errors.Is(err, pgx.ErrNoRows):
+	columns, err := columnsOf(ctx, q, row.ClientID, t)
+	if err != nil {
 		return err
 	}
 	if row.Columns, err = json.Marshal(columns); err != nil {

@@ -154,7 +154,7 @@ func TestMendedOnTheScreen(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	file := header + "Brindle,,Brindle Bakehouse,3 Corn Street,Wexcombe,,WX1 2AB,UK,01632 960114,Coffee,9-5\n" +
 		"Brindle,,Brindle Bakehouse,400 Mill Road,Wexcombe,,WX1 2AC,UK,01632 960214,Coffee,9-5\n" +
-		"Brindle,,,7 Quay Lane,Wexcombe,,WX1 2AD,UK,ring,Coffee,ring the bell\n"
+		"Brindle,,Brindle Bakehouse,7 Quay Lane,Wexcombe,,WX1 2AD,UK,ring,Coffee,ring the bell\n"
 	in := start(t, r, nil, file)
 	edit := func(e imports.Edit) imports.Import {
 		t.Helper()

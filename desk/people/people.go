@@ -193,3 +193,12 @@ func initials(name string) string {
 	}
 	return strings.ToUpper(out)
 }
+
+// ByEmail finds somebody who may sign in.
+func (d *Desk) ByEmail(ctx context.Context, email string) (Person, error) {
+	p, err := d.store.PersonByEmail(ctx, strings.TrimSpace(email))
+	if err == nil && p.EndedAt != nil {
+		err = pgx.ErrNoRows
+	}
+	return personOf(p), problem.OrNotFound(err, "There is nobody who signs in as "+email+".")
+}

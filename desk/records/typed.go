@@ -9,6 +9,7 @@ import (
 	"uvent/core/fact/calendar"
 	"uvent/core/fact/contact"
 	"uvent/core/fact/hours"
+	"uvent/core/fact/hours/said"
 	"uvent/core/fact/prose"
 	"uvent/core/record/record"
 	"uvent/core/rule/fit"
@@ -60,6 +61,13 @@ type Hours struct {
 	NextChange       *time.Time
 	CallFrom, CallTo *time.Time // the next stretch in which a call with a code is answered
 	Fits             []HoursFit // what each directory can do with the usual week
+	Said             *Said      // of a text that is no opening_hours, and was read as people write hours
+}
+
+// Said is how hours were read that people have written.
+type Said struct {
+	Sure     bool     `json:"sure"`
+	Readings []string `json:"readings"` // each that was a choice
 }
 
 // HoursFit is what a directory can do with a usual week.
@@ -79,6 +87,10 @@ func (d *Desk) ReadHours(q TypedHours) (Hours, error) {
 	if q.Text != "" {
 		read, warnings, err := hours.Parse(q.Text)
 		var wrong hours.Errors
+		if written := said.Read(q.Text, said.In{Country: q.Country}); err != nil && written.Read && len(written.Left) == 0 {
+			read, warnings, wrong = written.Schedule, nil, nil
+			out.Said, err = &Said{written.Sure, append([]string{}, written.Readings...)}, nil
+		}
 		if errors.As(err, &wrong) && q.Drawn == nil {
 			for _, e := range wrong {
 				out.Errors = append(out.Errors, *e)

@@ -178,13 +178,22 @@ func (t *Tab) Press(text string, within ...string) error {
 			if err := chromedp.Do(ctx, chromedp.MouseClickXY(at[0], at[1])); err != nil {
 				return err
 			}
-			// A page that was left for another does not know of it.
-			if hit, err := chromedp.Run(ctx, chromedp.Evaluate[bool](`window.pressed !== false`)); err != nil || hit {
-				return err
+			// A page that was left for another does not know of it, and its answer does not come.
+			if hit, err := chromedp.Run(ctx, chromedp.Evaluate[bool](clicked, chromedp.EvalAwaitPromise)); err != nil || hit {
+				return ctx.Err()
 			}
 		}
 	}))
 }
+
+// clicked waits until a page has heard of a press, which on a busy machine may be a while after the browser has
+// answered, and tells whether it was the one that was meant. One that is not heard of was lost.
+const clicked = `new Promise(done => {
+	const until = Date.now() + 3000
+	const ask = () => window.pressed !== undefined || Date.now() > until ? done(window.pressed === true) : setTimeout(ask, 5)
+	if (window.unwatch) ask()
+	else done(true)
+})`
 
 // pointOf gives the middle of what an XPath finds, when it can be pressed there and stays there.
 const pointOf = `async () => {
@@ -201,13 +210,13 @@ const pointOf = `async () => {
 		await new Promise(done => setTimeout(done, 15))
 		const now = point()
 		if (now && now.el === before.el && now.x === before.x && now.y === before.y) {
-			window.pressed = false
+			window.pressed = undefined
 			window.unwatch?.()
 			const events = ["pointerdown", "mousedown", "pointerup", "mouseup", "click"]
 			const watch = e => {
 				const hit = !!find()?.contains(e.target)
 				if (!hit) { e.preventDefault(); e.stopImmediatePropagation() }
-				if (e.type === "click") { window.pressed = hit; window.unwatch() }
+				if (e.type === "click") { window.unwatch(); window.pressed = hit }
 			}
 			window.unwatch = () => events.forEach(e => window.removeEventListener(e, watch, true))
 			events.forEach(e => window.addEventListener(e, watch, true))

@@ -85,6 +85,7 @@ func Read(t table.Table, columns []string, w World) []Row {
 	}
 	reader := sheet.NewReader(t.Header, columns).With(w.Edits)
 	reader = reader.In(cmp.Or(reader.CommonCountry(t.Rows), w.Country))
+	names := slices.Contains(columns, "name")
 	out := make([]Row, len(t.Rows))
 	entries := make([]doubles.Entry, len(t.Rows))
 	each(len(t.Rows), func(i int) {
@@ -95,7 +96,11 @@ func Read(t table.Table, columns []string, w World) []Row {
 		out[i] = Row{Line: row.Line}
 		client := cmp.Or(reader.Cell(row, sheet.ClientField), w.Home, reader.Cell(row, "name"))
 		shared, mark := w.Shared(client)
-		out[i].Applied = w.Memory.apply(reader, row, client+"\x00"+mark, record.Settle(record.Record{}, shared), shared)
+		base := record.Settle(record.Record{}, shared)
+		if names { // a file that names its businesses has left one out
+			base.Name = ""
+		}
+		out[i].Applied = w.Memory.apply(reader, row, client+"\x00"+mark, base, shared)
 		out[i].Client = client
 		entries[i] = doubles.Entry{Client: client, Record: out[i].Record, Named: reader.Cell(row, "label") != ""}
 		if out[i].Waits() { // what it says may be enough for a location that is kept

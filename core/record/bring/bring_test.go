@@ -61,7 +61,7 @@ const shops = head +
 	"Spokeshave,S-1,,Spokeshave Cycle Works,18 Tern Street,Minnow Bay,WA,98990,USA,360 555 0142,Tue-Fri 9-18\n" +
 	"Spokeshave,,,Spokeshave Cycle Works,400 Harbour Road,Minnow Bay,WA,98990,USA,360 555 0143,9-5\n" +
 	"Spokeshave,,,Spokeshave Cycle Works,61 Mill Lane,Quillcote,WA,98991,USA,ring,Sat 9-2\n" +
-	",,,,9 Old Wharf,Port Sable,WA,98991,USA,,\n"
+	"Nettlewick,,,,9 Old Wharf,Port Sable,WA,98991,USA,,\n"
 
 func TestWhatAFileWouldDo(t *testing.T) {
 	rows := read(t, shops, World{})

@@ -155,8 +155,8 @@ func before(rows []Entry, x *match.Index, i int) *Finding {
 // by codes and labels, and a number in a street may be another house.
 const (
 	anotherCode   = 2.0
-	anotherLabel  = 2.0
-	anotherNumber = 1.5
+	anotherLabel  = 3.0
+	anotherNumber = 2.0
 	anotherClient = 1.0
 	most          = 5.0 // of what speaks for it
 )
@@ -183,7 +183,7 @@ func judge(one, row Entry, r match.Result) (Finding, bool) {
 		doubt(anotherCode, "The store code is another, %s, not %s.", row.Record.StoreCode, one.Record.StoreCode)
 	}
 	sameClient := strings.EqualFold(one.Client, row.Client)
-	if one.Named && row.Named && sameClient && !strings.EqualFold(one.Record.Label, row.Record.Label) {
+	if one.Named && row.Named && !strings.EqualFold(one.Record.Label, row.Record.Label) {
 		doubt(anotherLabel, "The label is another, %s, not %s.", row.Record.Label, one.Record.Label)
 	}
 	if one.Client != "" && row.Client != "" && !sameClient {

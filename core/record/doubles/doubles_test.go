@@ -87,7 +87,7 @@ func TestTheSameFileAddsNothing(t *testing.T) {
 	words := []string{"Oxbow", "Grislow", "Tidewrack", "Saltbox", "Heronry", "Quernstone", "Wickerby", "Zephyrine", "Driftmark", "Nightjar"}
 	streets := []string{"Tern Street", "Mill Lane", "Harbour Road", "Old Wharf Avenue", "Hill Court"}
 	var kept, again []Entry
-	for i := range 300 {
+	for i := range 120 {
 		e := shop(
 			"One client",
 			words[r.IntN(len(words))]+" "+words[r.IntN(len(words))]+" Bakery",

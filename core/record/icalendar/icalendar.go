@@ -6,6 +6,8 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
+	"reflect"
+	"slices"
 	"strings"
 	"time"
 
@@ -63,7 +65,10 @@ func Read(data []byte, over record.Record) (record.Record, error) {
 	found := false
 	for _, e := range c.Events() {
 		for _, sp := range specials(e) {
-			schedule, found = schedule.WithSpecial(sp), true
+			found = true
+			if !slices.ContainsFunc(schedule.Specials(), func(have hours.Special) bool { return reflect.DeepEqual(have, sp) }) {
+				schedule = schedule.WithSpecial(sp)
+			}
 		}
 	}
 	if !found {

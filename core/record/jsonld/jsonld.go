@@ -131,6 +131,17 @@ func (l *specifications) UnmarshalJSON(data []byte) error {
 	return nil
 }
 
+// asRead are a record's hours as they come back from a document, without what that has no place for: where it says
+// the same, the record's own stand.
+func asRead(text string) string {
+	s, _, err := hours.Parse(text)
+	if err != nil {
+		return ""
+	}
+	week, dates, _ := s.Specifications()
+	return hours.FromSpecifications(slices.Concat(week, dates)).String()
+}
+
 func typed(list []hours.Specification) (out []specification) {
 	for _, s := range list {
 		out = append(out, specification{"OpeningHoursSpecification", s})
@@ -220,7 +231,9 @@ func Read(data []byte, over record.Record) (record.Record, error) {
 		for _, s := range slices.Concat(b.Hours, b.Dates) {
 			list = append(list, s.Specification)
 		}
-		r.Hours = hours.FromSpecifications(list).String()
+		if read := hours.FromSpecifications(list).String(); read != asRead(r.Hours) {
+			r.Hours = read
+		}
 	}
 	return r, nil
 }

@@ -159,7 +159,7 @@ func (m matcher) beside(i int) bool {
 	return is(i-1) || is(i+1)
 }
 
-var code = regexp.MustCompile(`^[A-Za-z]{0,5}[-_ ./]?\d+[A-Za-z]?$`)
+var code = regexp.MustCompile(`^[A-Za-z]{0,5}[-_./]?\d+[A-Za-z]?$`)
 
 // settleOpen tells, of names like Store, whether the cells are codes, names or labels.
 func (m matcher) settleOpen() {

@@ -3494,6 +3494,12 @@ export interface components {
             /** @description Public holidays of the next twelve months */
             holidays: components["schemas"]["HolidayHours"][];
             zone?: string;
+            said?: components["schemas"]["SaidHours"];
+        };
+        /** @description How hours were read that are no opening_hours, but as people write them */
+        SaidHours: {
+            sure: boolean;
+            readings: string[];
         };
         HoursFit: {
             directory: string;

@@ -73,7 +73,21 @@ export function joined(pass: (burst: Change[]) => void): { add: (c: Change) => v
 const lasting = ['facts', 'map', 'area', 'prose', 'rulebook-check', 'contract']
 
 // ofOne are queries of one location, whose id follows their name.
-const ofOne = ['listing', 'location', 'worksheet', 'case', 'risks', 'spoken', 'plans', 'history', 'intake', 'copies', 'fit', 'worth']
+const ofOne = [
+  'listing',
+  'location',
+  'worksheet',
+  'case',
+  'risks',
+  'spoken',
+  'plans',
+  'history',
+  'intake',
+  'remarks',
+  'copies',
+  'fit',
+  'worth',
+]
 
 // touched says which queries a burst of changes is about. Where listings alone have changed, those of
 // other locations are as they were; a record may matter to others too, which have the same phone or

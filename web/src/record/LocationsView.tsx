@@ -1,3 +1,4 @@
+import { Dropdown } from 'react-bootstrap'
 import { Link } from 'react-router'
 import type { Schemas } from '../api/client'
 import { useClient, useClients } from '../api/queries'
@@ -80,13 +81,17 @@ export function LocationsView() {
           </Link>
         )}
         {count > 0 && (
-          <a
-            className="btn btn-outline-secondary"
-            href={'/api/export.csv' + (client ? `?client=${client.id}` : '')}
-            download="locations.csv"
-          >
-            Take out a CSV
-          </a>
+          <Dropdown>
+            <Dropdown.Toggle variant="outline-secondary">Take out</Dropdown.Toggle>
+            <Dropdown.Menu align="end">
+              <Dropdown.Item href={'/api/export.xlsx' + (client ? `?client=${client.id}` : '')} download="locations.xlsx">
+                As a spreadsheet
+              </Dropdown.Item>
+              <Dropdown.Item href={'/api/export.csv' + (client ? `?client=${client.id}` : '')} download="locations.csv">
+                As CSV
+              </Dropdown.Item>
+            </Dropdown.Menu>
+          </Dropdown>
         )}
       </ViewHead>
       {clients.data.length === 0 ? (

@@ -120,3 +120,32 @@ export function Plans({ location }: { location: string }) {
     </ul>
   )
 }
+
+// Remarks are cells of files that could not come in, until the fact is said or somebody has read them.
+export function Remarks({ location }: { location: string }) {
+  const list = useQuery({
+    queryKey: ['remarks', location],
+    queryFn: () => told(api.GET('/api/locations/{location}/remarks', { params: { path: { location } } })),
+  })
+  const drop = useVerb({
+    does: (remark: string) => told(api.DELETE('/api/locations/{location}/remarks/{remark}', { params: { path: { location, remark } } })),
+    changes: ['remarks'],
+    tells: true,
+  })
+  if (!list.data?.length) return null
+  return (
+    <div className="note">
+      <p>Left out when it was brought in:</p>
+      <ul>
+        {list.data.map((r) => (
+          <li key={r.id}>
+            {r.column} “{r.says}” <span className="second">{`(${[r.file, r.why].filter(Boolean).join(': ')})`}</span>{' '}
+            <Do verb={drop} of={r.id} variant="link" size="sm" className="p-0 align-baseline">
+              Put aside
+            </Do>
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}

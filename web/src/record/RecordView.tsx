@@ -14,7 +14,7 @@ import { useDraft } from './draft'
 import { useEdit } from './edit'
 import { FromDate } from './FromDate'
 import { History } from './History'
-import { BothChanged, Others, Plans } from './Notices'
+import { BothChanged, Others, Plans, Remarks } from './Notices'
 import { usePresence } from './presence'
 import { RecordForm } from './RecordForm'
 
@@ -77,6 +77,7 @@ function Edit({ location }: { location: Schemas['Location'] }) {
       notice={
         <>
           {edit?.merged && <BothChanged merged={edit.merged} onDecide={decide} onNoted={noted} />}
+          <Remarks location={location.id} />
           <Plans location={location.id} />
           <Dangers location={location.id} />
           <Copies location={location.id} label={location.record.label} show={open === 'copies'} onHide={close} onRead={set} />

@@ -61,9 +61,10 @@ export function HoursEditor({
           spellCheck={false}
           value={text}
           isInvalid={!!first || !!problem}
-          placeholder="Mo-Fr 09:00-12:00,13:00-18:00; Sa 09:00-16:00; PH off"
+          placeholder="Mon-Fri 9-12, 13-18; Sat 9-16; closed on public holidays"
           aria-describedby="hours-says"
           onChange={(e) => onChange(e.target.value.replaceAll('\n', ' '))}
+          onBlur={() => read?.said && read.text !== text && onChange(read.text)}
         />
         <div className="under" id="hours-says" aria-live="polite">
           {first ? (
@@ -75,7 +76,9 @@ export function HoursEditor({
             </>
           ) : (
             <span className="second">
+              {read?.said && (read.said.sure ? 'Read as ' : 'Read, as a guess, as ')}
               {read?.words || 'No hours said.'}
+              {read?.said?.readings.map((r) => ` ${r}.`)}
               {read?.warnings.map((w) => ` Column ${w.column}: ${w.message}.`)}
             </span>
           )}

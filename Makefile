@@ -82,13 +82,15 @@ bench-match:
 	$(GO) test -count=1 -v -run '^TestLabelledPairs$$' ./core/record/match -mistakes
 
 bench: needs-server
-	$(BESIDE) $(GO) test -run '^$$' -bench . -benchmem $(BENCHTIME) ./core/fact/hours ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk/...
+	$(BESIDE) $(GO) test -run '^$$' -bench . -benchmem $(BENCHTIME) ./core/fact/hours/... ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk/...
 
 # Longer than a test run can afford.
 fuzz:
 	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 60s ./core/fact/hours
 	$(GO) test -run '^$$' -fuzz FuzzParse -fuzztime 60s ./core/rule/rulebook
 	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/record/sheet
+	$(GO) test -run '^$$' -fuzz FuzzTable -fuzztime 60s ./core/record/table
+	$(GO) test -run '^$$' -fuzz FuzzReadAddress -fuzztime 60s ./core/fact/address
 	$(GO) test -run '^$$' -fuzz FuzzTagged -fuzztime 60s ./core/record/link
 	$(GO) test -run '^$$' -fuzz FuzzReadArea -fuzztime 60s ./core/record/geojson
 	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/rule/film

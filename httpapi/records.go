@@ -229,7 +229,7 @@ func (s *Server) ReadHours(_ context.Context, in api.ReadHoursRequestObject) (ap
 	}
 	out := api.ReadHours200JSONResponse{
 		Text: h.Text, Words: h.Words, Week: make(api.Week, len(h.Week)), MinutesPerWeek: h.MinutesPerWeek, OpenNow: h.OpenNow, NextChange: h.NextChange,
-		CallFrom: h.CallFrom, CallTo: h.CallTo, Errors: append([]hours.Error{}, h.Errors...), Warnings: append([]hours.Error{}, h.Warnings...), Said: h.Said,
+		CallFrom: h.CallFrom, CallTo: h.CallTo, Errors: append([]hours.Error{}, h.Errors...), Warnings: append([]hours.Error{}, h.Warnings...), Said: h.Said, HolidaysKnown: h.HolidaysKnown,
 	}
 	out.Specials, out.Holidays = append([]hours.Special{}, h.Specials...), []api.HolidayHours{}
 	for _, day := range h.Holidays {

@@ -190,7 +190,7 @@ func TestHoursAndPhonesAreReadAsTheyAreTyped(t *testing.T) {
 	if h = ask(api.HoursQuestion{Text: h.Text, Week: &drawn}); h.Text != "Mo-Fr 09:00-12:00,13:00-18:00; PH off" {
 		t.Errorf("drawn: %s", h.Text)
 	}
-	if h = ask(api.HoursQuestion{Text: "Mo 9-5"}); len(h.Errors) != 1 || h.Errors[0].Column != 4 || h.Text != "Mo 9-5" {
+	if h = ask(api.HoursQuestion{Text: "Mo 9-xyz"}); len(h.Errors) != 1 || h.Errors[0].Column != 4 || h.Text != "Mo 9-xyz" {
 		t.Errorf("%+v", h)
 	}
 	if h = ask(api.HoursQuestion{Text: "Mo 09:00-13:00,12:00-18:00"}); len(h.Warnings) != 1 {

@@ -61,6 +61,7 @@ type Hours struct {
 	NextChange       *time.Time
 	CallFrom, CallTo *time.Time // the next stretch in which a call with a code is answered
 	Fits             []HoursFit // what each directory can do with the usual week
+	HolidaysKnown    bool       // there is a calendar of public holidays for the place
 	Said             *Said      // of a text that is no opening_hours, and was read as people write hours
 }
 
@@ -82,7 +83,7 @@ const callMinutes = 10
 // ReadHours reads hours. Of a drawn week the text keeps what it says besides:
 // dates, seasons and public holidays.
 func (d *Desk) ReadHours(q TypedHours) (Hours, error) {
-	out := Hours{Text: q.Text}
+	out := Hours{Text: q.Text, HolidaysKnown: calendar.KnownIn(q.Country, q.Region)}
 	var schedule hours.Schedule
 	if q.Text != "" {
 		read, warnings, err := hours.Parse(q.Text)

@@ -45,14 +45,14 @@ func TestHolidays(t *testing.T) {
 		{"CA", "BC", "2026-08-03", true, false},
 		{"CA", "BC", "2026-04-06", false, true},
 		{"ca", "bc", "2026-12-25", true, false},
-		{"FR", "", "2026-07-14", false, true},
+		{"IS", "", "2026-07-14", false, true},
 	} {
 		h, d := HolidaysOf(c.country, c.region), day(t, c.date)
 		if h.On(d) != c.itself || h.Business(d) != c.business {
 			t.Errorf("%s in %s %s: holiday %v, business day %v; want %v, %v", c.date, c.country, c.region, h.On(d), h.Business(d), c.itself, c.business)
 		}
 	}
-	if Known("FR") || !Known("us") {
+	if Known("IS") || !Known("us") {
 		t.Error("which countries are known is told wrongly")
 	}
 	if (Holidays{}).On(day(t, "2026-12-25")) {
@@ -182,5 +182,32 @@ func TestDates(t *testing.T) {
 		if d := DateNumber(n); d.Number() != n || d.Add(1).Number() != n+1 || !d.Before(d.Add(1)) {
 			t.Fatalf("day %d is %s, whose number is %d", n, d, d.Number())
 		}
+	}
+}
+
+// Each country that has a list has public holidays, and its regions those of their own.
+func TestPublicHolidaysOfManyCountries(t *testing.T) {
+	if n := len(Countries()); n < 30 {
+		t.Errorf("%d countries", n)
+	}
+	for _, c := range Countries() {
+		if !Known(c) || KnownIn(c, "") && len(HolidaysOf(c, "").In(2027)) < 5 {
+			t.Errorf("%s has %v", c, HolidaysOf(c, "").In(2027))
+		}
+	}
+	for _, c := range []struct {
+		country, region string
+		date            Date
+		is              bool
+	}{
+		{"DE", "", Date{2027, 10, 3}, true}, {"DE", "BY", Date{2027, 1, 6}, true}, {"DE", "HH", Date{2027, 1, 6}, false}, {"GB", "", Date{2027, 12, 27}, false},
+		{"FR", "", Date{2027, 7, 14}, true}, {"AU", "NSW", Date{2027, 1, 26}, true}, {"JP", "", Date{2027, 2, 11}, true}, {"US", "WA", Date{2027, 10, 11}, false}, {"IS", "", Date{2027, 6, 17}, false},
+	} {
+		if got := HolidaysOf(c.country, c.region).On(c.date); got != c.is {
+			t.Errorf("%s-%s %v: %v", c.country, c.region, c.date, got)
+		}
+	}
+	if Known("IS") || KnownIn("AU", "") || !KnownIn("AU", "NSW") || !KnownIn("DE", "BY") {
+		t.Error("what is known is not told")
 	}
 }

@@ -57,17 +57,8 @@ var britishColumbiaDay = &cal.Holiday{
 	Month: time.August, Weekday: time.Monday, Offset: 1, Func: cal.CalcWeekdayOffset,
 }
 
-// national are the lists that hold where no region is named.
-var national = map[string][]*cal.Holiday{
-	"US": us.Holidays,
-	"CA": ca.Holidays,
-}
-
-// Known reports whether the holidays of a country (ISO 3166-1 alpha-2) are known.
-func Known(country string) bool {
-	_, ok := national[strings.ToUpper(country)]
-	return ok
-}
+// Known reports whether the holidays of a country (ISO 3166-1 alpha-2) are known, or of some of its regions.
+func Known(country string) bool { return slices.Contains(Countries(), strings.ToUpper(country)) }
 
 var made sync.Map // "US-WA" -> Holidays
 
@@ -81,6 +72,10 @@ func HolidaysOf(country, region string) Holidays {
 		return h.(Holidays)
 	}
 	rules := slices.Clone(national[strings.ToUpper(country)])
+	if own := regional[key]; own != nil {
+		rules = slices.Clone(own)
+	}
+	rules = slices.DeleteFunc(rules, func(h *cal.Holiday) bool { return h.Type == cal.ObservanceOther || h.Type == cal.ObservanceReligious })
 	if r, ok := regions[key]; ok {
 		rules = slices.DeleteFunc(rules, func(h *cal.Holiday) bool { return slices.Contains(r.drop, h) })
 		rules = append(rules, r.add...)

@@ -102,7 +102,7 @@ func Read(t table.Table, columns []string, w World) []Row {
 		}
 		out[i].Applied = w.Memory.apply(reader, row, client+"\x00"+mark, base, shared)
 		out[i].Client = client
-		entries[i] = doubles.Entry{Client: client, Record: out[i].Record, Named: reader.Cell(row, "label") != ""}
+		entries[i] = doubles.Entry{Client: client, Record: out[i].Record, Named: reader.Cell(row, "label") != "", Out: w.Choices[row.Line] == LeftOut}
 		if out[i].Waits() { // what it says may be enough for a location that is kept
 			entries[i].Record.StoreCode, entries[i].Record.Label = reader.Cell(row, "store_code"), reader.Cell(row, "label")
 		}

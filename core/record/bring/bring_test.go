@@ -120,6 +120,9 @@ func TestChoicesAndEdits(t *testing.T) {
 		if rows[0].Standing != want || rows[1].Standing != Out {
 			t.Errorf("%s: %s", choice, standings(rows))
 		}
+		if second := read(t, twin, World{Choices: map[int]Choice{2: LeftOut}})[1]; second.Standing != New {
+			t.Errorf("a double of what is left out: %+v", second)
+		}
 		if choice == AsSame && (rows[0].Kept != 0 || rows[0].Record.StoreCode != "S-2") {
 			t.Errorf("%+v", rows[0])
 		}

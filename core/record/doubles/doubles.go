@@ -21,6 +21,7 @@ type Entry struct {
 	Client string // whose it is, by name; empty where that is not known
 	Record record.Record
 	Named  bool // its label was given to it, not made from its town
+	Out    bool // of a row: it is left out, and nothing is a double of it
 }
 
 // Verdict is what is thought of a row.
@@ -59,6 +60,10 @@ func Find(kept, rows []Entry) []Finding {
 	for part := range parts {
 		all.Go(func() {
 			for i := part; i < len(rows); i += parts {
+				if rows[i].Out {
+					out[i] = none
+					continue
+				}
 				out[i] = *cmp.Or(held(kept, there, byKey, rows[i]), before(rows, here, i), &none)
 			}
 		})
@@ -90,7 +95,9 @@ func twice(all []Finding, rows []Entry) {
 func businesses(of []Entry) []match.Business {
 	out := make([]match.Business, len(of))
 	for i, e := range of {
-		out[i] = match.Of(e.Record)
+		if !e.Out {
+			out[i] = match.Of(e.Record)
+		}
 	}
 	return out
 }

@@ -3493,6 +3493,8 @@ export interface components {
             fits: components["schemas"]["HoursFit"][];
             /** @description Public holidays of the next twelve months */
             holidays: components["schemas"]["HolidayHours"][];
+            /** @description There is a calendar of public holidays for the place */
+            holidays_known: boolean;
             zone?: string;
             said?: components["schemas"]["SaidHours"];
         };

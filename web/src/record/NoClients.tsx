@@ -10,7 +10,7 @@ export function NoClients() {
         can be listed on.
       </p>
       <Link className="btn btn-primary" to="/record/import">
-        Bring in a CSV
+        Bring in locations
       </Link>
       <Link className="btn btn-outline-secondary" to="/record/new-client">
         Add a client

@@ -54,7 +54,7 @@ export function SpecialDates({ text, place, onChange }: { text: string; place: H
         )}
       </div>
       {adding && <AddDates today={today} onAdd={lay} onCancel={() => setAdding(false)} />}
-      {rows.length === 0 && <p className="second">No public holidays are known for this place, and no dates are named.</p>}
+      {rows.length === 0 && read && <p className="second">{nothing(read.holidays_known, place.country)}</p>}
       <ul className="plain-list special">
         {rows.map((r) => {
           const key = r.from + r.to
@@ -151,4 +151,11 @@ function AddDates({
       </div>
     </div>
   )
+}
+
+// nothing says why no date is shown.
+function nothing(known: boolean, country: string): string {
+  if (known) return 'Public holidays show here once there are hours; no dates are named.'
+  if (!/^[A-Z]{2}$/i.test(country)) return 'Public holidays are not known without a country; no dates are named.'
+  return `There is no calendar of public holidays for ${new Intl.DisplayNames('en', { type: 'region' }).of(country.toUpperCase())}; no dates are named.`
 }

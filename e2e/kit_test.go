@@ -33,7 +33,9 @@ func TestManyRowsAreDrawnInPart(t *testing.T) {
 	drawn := `document.querySelectorAll("table[aria-rowcount] tbody tr:not([aria-hidden])").length`
 	s.do(s.Until(drawn+` > 20`), s.Until(drawn+` < 120`))
 	s.do(
-		s.Until(`(document.querySelector("table[aria-rowcount]").scrollIntoView({block: "end"}), [...document.querySelectorAll("tbody tr:not([aria-hidden])")].at(-1).innerText.includes("Shop "))`),
+		s.Until(
+			`(document.querySelector("table[aria-rowcount]").scrollIntoView({block: "end"}), [...document.querySelectorAll("tbody tr:not([aria-hidden])")].at(-1).innerText.includes("Shop "))`,
+		),
 		s.Until(`[...document.querySelectorAll("table[aria-rowcount] tbody tr:not([aria-hidden])")].at(-1).getBoundingClientRect().bottom < innerHeight + 60`),
 		s.Until(drawn+` < 120`),
 	)

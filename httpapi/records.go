@@ -228,8 +228,18 @@ func (s *Server) ReadHours(_ context.Context, in api.ReadHoursRequestObject) (ap
 		return nil, err
 	}
 	out := api.ReadHours200JSONResponse{
-		Text: h.Text, Words: h.Words, Week: make(api.Week, len(h.Week)), MinutesPerWeek: h.MinutesPerWeek, OpenNow: h.OpenNow, NextChange: h.NextChange,
-		CallFrom: h.CallFrom, CallTo: h.CallTo, Errors: append([]hours.Error{}, h.Errors...), Warnings: append([]hours.Error{}, h.Warnings...), Said: h.Said, HolidaysKnown: h.HolidaysKnown,
+		Text:           h.Text,
+		Words:          h.Words,
+		Week:           make(api.Week, len(h.Week)),
+		MinutesPerWeek: h.MinutesPerWeek,
+		OpenNow:        h.OpenNow,
+		NextChange:     h.NextChange,
+		CallFrom:       h.CallFrom,
+		CallTo:         h.CallTo,
+		Errors:         append([]hours.Error{}, h.Errors...),
+		Warnings:       append([]hours.Error{}, h.Warnings...),
+		Said:           h.Said,
+		HolidaysKnown:  h.HolidaysKnown,
 	}
 	out.Specials, out.Holidays = append([]hours.Special{}, h.Specials...), []api.HolidayHours{}
 	for _, day := range h.Holidays {
@@ -249,4 +259,15 @@ func (s *Server) ReadHours(_ context.Context, in api.ReadHoursRequestObject) (ap
 		out.Zone = &h.Zone
 	}
 	return out, nil
+}
+
+// RemoveLocation deletes a location for which nothing was begun.
+func (s *Server) RemoveLocation(ctx context.Context, in api.RemoveLocationRequestObject) (api.RemoveLocationResponseObject, error) {
+	r, err := s.Desk.Records.RemoveLocation(ctx, person(ctx).Actor(), in.Location)
+	return api.RemoveLocation200JSONResponse(r), err
+}
+
+// RemoveClient deletes a client that has nothing.
+func (s *Server) RemoveClient(ctx context.Context, in api.RemoveClientRequestObject) (api.RemoveClientResponseObject, error) {
+	return api.RemoveClient204Response{}, s.Desk.Records.RemoveClient(ctx, person(ctx).Actor(), in.Client)
 }

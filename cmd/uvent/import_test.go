@@ -79,10 +79,12 @@ func TestCalcSheet(t *testing.T) {
 	first, second, third, total, again := a.Rows[0], a.Rows[1], a.Rows[2], a.Rows[3], a.Rows[4]
 	f := first.Facts
 	if first.Verdict != "new" || f["name"] != "Oxbow Cycles" || f["country"] != "US" || f["phone"] != "+13605550142" || f["opening_hours"] != "Mo-Fr 09:00-18:00" ||
-		f["time_zone"] != "America/Los_Angeles" || f["label"] != "Minnow Bay" {
+		f["time_zone"] != "America/Los_Angeles" ||
+		f["label"] != "Minnow Bay" {
 		t.Errorf("%+v", first)
 	}
-	if len(second.Left) != 1 || second.Left[0].Column != "Tel" || second.Left[0].Value != "1.360555E+10" || second.Left[0].Says == "" || second.Facts["phone"] != "" {
+	if len(second.Left) != 1 || second.Left[0].Column != "Tel" || second.Left[0].Value != "1.360555E+10" || second.Left[0].Says == "" ||
+		second.Facts["phone"] != "" {
 		t.Errorf("%+v", second)
 	}
 	guess := second.Changed[len(second.Changed)-1]

@@ -191,10 +191,8 @@ func (w *writing) undo(ctx context.Context, c came) error {
 			return err
 		}
 	}
-	for _, drop := range []func(context.Context, []uuid.UUID) error{w.q.DropPresenceOf, w.q.DropTaskMarks, w.q.DropTasks, w.q.DropLocations} {
-		if err := drop(ctx, c.ids); err != nil {
-			return err
-		}
+	if err := records.DropLocations(ctx, w.q, c.ids); err != nil {
+		return err
 	}
 	gone, err := w.q.DropClientsWithoutLocations(ctx, w.file.Clients)
 	if err != nil {

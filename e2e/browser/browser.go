@@ -13,6 +13,7 @@ import (
 	"sync"
 	"time"
 	"unicode"
+	"unicode/utf8"
 
 	cdpbrowser "github.com/chromedp/cdproto/browser"
 	"github.com/chromedp/cdproto/cdp"
@@ -346,6 +347,10 @@ func (t *Tab) Key(keys string) error { return t.patiently("pressing keys", keysO
 // it, as on a real keyboard.
 func keysOf(keys string) chromedp.Action[chromedp.Void] {
 	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		before, err := chromedp.Evaluate[int](listen)(ctx, t)
+		if err != nil {
+			return err
+		}
 		for _, r := range keys {
 			p := input.DispatchKeyEventParams{Type: input.DispatchKeyEventTypeKeyDown, Key: string(r), Text: string(r), UnmodifiedText: string(r)}
 			if k, known := kb.Keys[r]; known {
@@ -362,9 +367,22 @@ func keysOf(keys string) chromedp.Action[chromedp.Void] {
 				return err
 			}
 		}
-		return nil
+		// A page that was left for another does not know of them, and its answer does not come.
+		_, _ = chromedp.Evaluate[bool](fmt.Sprintf(heard, before+utf8.RuneCountInString(keys)), chromedp.EvalAwaitPromise)(ctx, t)
+		return ctx.Err()
 	})
 }
+
+// listen counts the keys that a page has heard of. heard waits until it has heard of so many: on a busy machine that
+// may be a while after the browser has answered, and a page that is left meanwhile never does.
+const (
+	listen = `window.heard ??= (window.addEventListener("keyup", () => window.heard++, true), 0)`
+	heard  = `new Promise(done => {
+	const until = Date.now() + 3000
+	const ask = () => window.heard === undefined || window.heard >= %d || Date.now() > until ? done(true) : setTimeout(ask, 4)
+	ask()
+})`
+)
 
 // Tick presses the box or the round button with a label.
 func (t *Tab) Tick(label string) error {

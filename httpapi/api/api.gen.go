@@ -4282,6 +4282,9 @@ type ServerInterface interface {
 	// AddClient Add a client
 	// (POST /api/clients)
 	AddClient(c *gin.Context)
+	// RemoveClient Delete a client that has nothing
+	// (DELETE /api/clients/{client})
+	RemoveClient(c *gin.Context, client ClientPath)
 	// GetClient One client
 	// (GET /api/clients/{client})
 	GetClient(c *gin.Context, client ClientPath)
@@ -4531,6 +4534,9 @@ type ServerInterface interface {
 	// TickValue Note that a value was given, or the listing’s page there
 	// (POST /api/listings/{location}/{directory}/worksheet/ticks)
 	TickValue(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// RemoveLocation Delete a location for which nothing was ever begun
+	// (DELETE /api/locations/{location})
+	RemoveLocation(c *gin.Context, location LocationPath)
 	// GetLocation A location's record
 	// (GET /api/locations/{location})
 	GetLocation(c *gin.Context, location LocationPath)
@@ -4991,6 +4997,31 @@ func (siw *ServerInterfaceWrapper) AddClient(c *gin.Context) {
 	}
 
 	siw.Handler.AddClient(c)
+}
+
+// RemoveClient operation middleware
+func (siw *ServerInterfaceWrapper) RemoveClient(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "client" -------------
+	var client ClientPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "client", c.Param("client"), &client, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RemoveClient(c, client)
 }
 
 // GetClient operation middleware
@@ -7446,6 +7477,31 @@ func (siw *ServerInterfaceWrapper) TickValue(c *gin.Context) {
 	siw.Handler.TickValue(c, location, directory)
 }
 
+// RemoveLocation operation middleware
+func (siw *ServerInterfaceWrapper) RemoveLocation(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RemoveLocation(c, location)
+}
+
 // GetLocation operation middleware
 func (siw *ServerInterfaceWrapper) GetLocation(c *gin.Context) {
 
@@ -9522,9 +9578,11 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/changes", wrapper.GetChanges)
 	router.GET(options.BaseURL+"/api/clients", wrapper.GetClients)
 	router.POST(options.BaseURL+"/api/clients", wrapper.AddClient)
+	router.DELETE(options.BaseURL+"/api/clients/:client", wrapper.RemoveClient)
 	router.GET(options.BaseURL+"/api/clients/:client", wrapper.GetClient)
 	router.PUT(options.BaseURL+"/api/clients/:client", wrapper.SaveClient)
 	router.POST(options.BaseURL+"/api/clients/:client/locations", wrapper.AddLocation)
+	router.DELETE(options.BaseURL+"/api/locations/:location", wrapper.RemoveLocation)
 	router.GET(options.BaseURL+"/api/locations/:location", wrapper.GetLocation)
 	router.PUT(options.BaseURL+"/api/locations/:location", wrapper.SaveLocation)
 	router.GET(options.BaseURL+"/api/locations/:location/history", wrapper.GetRecordHistory)
@@ -10149,6 +10207,39 @@ type AddClientdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddClientdefaultApplicationProblemPlusJSONResponse) VisitAddClientResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveClientRequestObject struct {
+	Client ClientPath `json:"client"`
+}
+
+type RemoveClientResponseObject interface {
+	VisitRemoveClientResponse(w http.ResponseWriter) error
+}
+
+type RemoveClient204Response struct {
+}
+
+func (response RemoveClient204Response) VisitRemoveClientResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RemoveClientdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveClientdefaultApplicationProblemPlusJSONResponse) VisitRemoveClientResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13699,6 +13790,45 @@ func (response TickValuedefaultApplicationProblemPlusJSONResponse) VisitTickValu
 	return err
 }
 
+type RemoveLocationRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type RemoveLocationResponseObject interface {
+	VisitRemoveLocationResponse(w http.ResponseWriter) error
+}
+
+type RemoveLocation200JSONResponse Record
+
+func (response RemoveLocation200JSONResponse) VisitRemoveLocationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveLocationdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveLocationdefaultApplicationProblemPlusJSONResponse) VisitRemoveLocationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetLocationRequestObject struct {
 	Location LocationPath `json:"location"`
 }
@@ -16778,6 +16908,9 @@ type StrictServerInterface interface {
 	// AddClient Add a client
 	// (POST /api/clients)
 	AddClient(ctx context.Context, request AddClientRequestObject) (AddClientResponseObject, error)
+	// RemoveClient Delete a client that has nothing
+	// (DELETE /api/clients/{client})
+	RemoveClient(ctx context.Context, request RemoveClientRequestObject) (RemoveClientResponseObject, error)
 	// GetClient One client
 	// (GET /api/clients/{client})
 	GetClient(ctx context.Context, request GetClientRequestObject) (GetClientResponseObject, error)
@@ -17027,6 +17160,9 @@ type StrictServerInterface interface {
 	// TickValue Note that a value was given, or the listing’s page there
 	// (POST /api/listings/{location}/{directory}/worksheet/ticks)
 	TickValue(ctx context.Context, request TickValueRequestObject) (TickValueResponseObject, error)
+	// RemoveLocation Delete a location for which nothing was ever begun
+	// (DELETE /api/locations/{location})
+	RemoveLocation(ctx context.Context, request RemoveLocationRequestObject) (RemoveLocationResponseObject, error)
 	// GetLocation A location's record
 	// (GET /api/locations/{location})
 	GetLocation(ctx context.Context, request GetLocationRequestObject) (GetLocationResponseObject, error)
@@ -17720,6 +17856,32 @@ func (sh *strictHandler) AddClient(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddClientResponseObject); ok {
 		if err := validResponse.VisitAddClientResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RemoveClient operation middleware
+func (sh *strictHandler) RemoveClient(ctx *gin.Context, client ClientPath) {
+	var request RemoveClientRequestObject
+
+	request.Client = client
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveClient(ctx, request.(RemoveClientRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveClient")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RemoveClientResponseObject); ok {
+		if err := validResponse.VisitRemoveClientResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -20542,6 +20704,32 @@ func (sh *strictHandler) TickValue(ctx *gin.Context, location LocationPath, dire
 	}
 }
 
+// RemoveLocation operation middleware
+func (sh *strictHandler) RemoveLocation(ctx *gin.Context, location LocationPath) {
+	var request RemoveLocationRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveLocation(ctx, request.(RemoveLocationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveLocation")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RemoveLocationResponseObject); ok {
+		if err := validResponse.VisitRemoveLocationResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetLocation operation middleware
 func (sh *strictHandler) GetLocation(ctx *gin.Context, location LocationPath) {
 	var request GetLocationRequestObject
@@ -23334,164 +23522,165 @@ var swaggerSpec = []string{
 	"WS365dL8q4NRofEkdy10chxyILAk6YE2pQOUryjZewTeubAm305DM/yU5XIrMqB8gPAgVDI1o1C+KskY",
 	"c+CaNaoo4YqM4uL/2VopDSe6lp+50e9YhDeGjQSQ9lwz5zNwzpYJtuk5fhB3ArMNQ8aGi8Oy/Rqw5i6E",
 	"r8h/8YTAXuZ8sXHYA0LPaoa7a6Yp6JHazqIw6eZ398hdGLU01lCb1k9+gtOR5/5r5AWhgrMqN6nLknWT",
-	"PhHz48c/ix1LQ2Ma6DH9nyKO10Q2rKP9EVuef6Q/PvXz59kpJUEXISpGnIAar2X9YzfRC5wO0mHCBnqN",
-	"+7z3l5EGcQ8Y/Y72l/ADpzN7e3n9vJFCezseSImsV1VO2yn28q3PK75TeRUWdXJxFXAgjYpuqFpsztHx",
-	"nNaYflL2JCqEZT7NcVKLjR3k7g+TQgUjKigl7NHJMMFO/EQlMQ4Lx6V4Y5rBkue5ZtkupMjsEZegwDSn",
-	"apfUrtTwIOcHtTMdG/WKH17vzDN8+kR7hbn3J9imYSoXrgzxCAeqXdpAoRHkD5sLTrCXqE/rHUZtHEzU",
-	"Xu3yjCHQpVF2I3me12MMFyx0dsdZzMj3QSUAXGbECnsuDPXGQwT41uZ3q71+x39L1vlva8frISNryhC8",
-	"pVF5xqTaz5hWodvhgWl+oD2tsiadywadAfb3tJZ+CfflBD++hU90zs1inUR6C0D/bH4Y0pZoUTU9avXC",
-	"d8Q97hIk613567ANOZfR7pnOV+KzAYVxCcDN3LM6Fo3vf9FaooxEGYll8owQKV3qrHSAlZ6L+inRbp2K",
-	"RK7IU60u7lOO7UWmJMyYlTpB/tj/+iKT22qSudJVfZOekesL23tSxY4qqWDU/tPMEsH+C4pHorzL0uT0",
-	"SDP7XOXZkZg8/4hE6Ywc/k3qxhk7kXbRboAVE1hVx4uJgpLNm8l+uYJYMoouKbvrJfZ/mDUklGVSSnw4",
-	"4Fki2rfJ7lmZaTUszum59BZRzmqTr6F0WXTpy9A9c7fX4cyt/Z87qPKALqin8Vl9sWGXCXmoViPt/x+T",
-	"g2KgF/EhCk65pMcjPKq1knoUw0GPf3CrUh98jAWPvlPVl48edfeqOq0H3+9zQhHAVMgpnNH2QyG67yUZ",
-	"tbih61whaFt5qPLbZ8Ezx1zuib3989x9ZluJLcI1xvtzF1cGntMTUwUrUwjKrsYj44eQqUTQzGrJlIQv",
-	"NOLiNipTU6jKgUEef/3Vv/Wx4E1in5Hsjr9CMYVT65I7BGNXWoEoFG1Y6fruBbnYJZKe1x67C605ABIO",
-	"VZrr65gmaN+4MegWEWXosdPtpH5eS6ecNkJ/smj8dJ6h2t5179VhMhdRVX7rchj9NkUZ/fxjeP7TeK9f",
-	"eLff+fsbZINHv002eLMzjKPDy3nOHfbJUUesPn44X4ocHi70dZc0/JHL7KV8IfL757GgvBCa/q1SQp5d",
-	"/kLJIF8//vbRnyeSqdS9SWH7G7ygVOPwkv8BY6eKalludzT79tpOA7IHVI9waykQvQx+xCFeyt+Ya6sF",
-	"WVSPkQws4NeDLPgA9FOppQ7mR5hJsrYQ+d77tYj/9lwz2nlWz7tLMYkTKJ3q0S/+mbvQjdrt2gZqSGEd",
-	"tycrljnEJe2sieg5+RE+POivDAg3zzNfIPCb9CqPaYKKiJtxxGvCqIyXE7XLkFKHul4eFEp4HMqnGyBW",
-	"uTYorWSqQgkrSpa8DCnsmMhTc1mjB26htoDWYU35CCxW8qXR5x9dhWZv6v5z+/ygxP0Xqlwpa3pNsEz7",
-	"LTDkETuoHbmMzaHw1XWpMxGf7ITqHg6QUvXox2kCGa1Vu8bbWm0BE3AjMqc5oRBPfvl85sLJ+KfVHl8+",
-	"Z3+qRZyRfeiRP6OL2T6z8CkdEU9hVd2b9hWOqYCotm36MEptxz6fu+KvAEXFzLzGy/5YwodClaZTJf8e",
-	"H3lVw7b6nSrlXoeegPCvKoVLM6vsUzkgwthpimztpA/LtDfjQ64/9OzGZVECzwgA4D5fwNcye6gKkB+2",
-	"OW2IfqCWS7GATC12W5Dmoa5Wss0fBkiDe7mRnNVmO2xLqXt+hzr1wrXXP9nVUUtDi3SBFXoS9eD1rmQL",
-	"bmCFGn4VGFqofLe1xMND4Jtq1MgDkHWTBx+4C8X/hauW6FOraEaT5Ed+UWsksPSfTeRY8Q2E2pUpfF3u",
-	"nh0C0DcCze/THXhHh0MmYgHMoG1vQ7IQpdNg4AmZA5A9QQ+pezNE7xF3bIJEMawrDbB0fpQAI8crfkI5",
-	"RTGKZlWQJjneOIHnH+1/OnXy72WidiqivXwvp8lQ/F5m6TKmiH64rA7ILQPJS1XCgtNBTIom/8ydB5KP",
-	"QImodZGllOW4govMpZAYQp7cgK5UeLbk2DJ0Fg3uEp5dJLa75LmGSMfFU8ZwA4lTBy78PoHxAz7D0lrg",
-	"USN3LxCMxHU4quXmUZcf1AE8/mx1wta+PVC63JQ6CJ3GEMFvf65S4B9dv53o7rlmPNNUj+LHMD0FPhjs",
-	"zGm1DmwbwvYAG9qteubdwadkVlvltLmuU//SPXLbQ5/oaT+HtUCusuLcuDQFhgj8OnFi6ZWzkbAAp1eo",
-	"iFJx3KxIVnvIo7B0mIItXtjvuLxpUWLmtJBeNQ1llOQQj9VRJhMwDS8dG3Qe2e0uN6LgpbG3yfZBxg2f",
-	"SCEbjIg7DDH2bgPYjnIRFpjS6cHpOKllPfZRFwDCuLzsTD1hnOW8XIFP5bC6k8/wsEJ9RamcbTFx/pH+",
-	"+NQvL05p4KUJaqWKg86fzgPsKCt0BZCJOQFqr6nn9/iwBM2xFZNoE/mc52ID/aR+io/dCWwRjjRAtoXu",
-	"NS43iiSMK+le7UBPU0v+DPLc5SdbNjcOR62mp8zBXnm6SjM70U4VRX4YH/VtfDyZ/2O//bs5VN+VhGYG",
-	"dH5Q5jgsQUrFlU8ogjtCGp1DJow+Efm/z8SQu++2hLfD3LWuekdbfskPNVuMYiCQ5zP75yJ1gtUSGWTm",
-	"80y9X02V/l9ALlTWcO3H+eI8574PUir7PVO1TfjtExzz3tE223usA2wmnPObhNCHSUAEEuzJc6Llv/XJ",
-	"u7+5GMc7L7WCHi2VQV1alfjnfq1ycKnOZHQptoXTKQhI9M7gSYPqzRjKf6WgRkBYbcc0TrYzrmdXz6ao",
-	"fcSujpm8eo3VUBU9fYlEaHiH1Uqud6jaIaQq6lkIzuvaje3MiCqK0FOvGrSG5/VlpGtR3MrfwGEiI782",
-	"/NePprfx+yX3m7usriCz4wvt7kGUJxIgI8fmXGWHmyZFDWNhwzfwACuxTqNY2VuKyPodd5X0v4Nrl9Ml",
-	"4HxbDtHHWtkUKH3CXPtgKqqo1CJ7SVMLF7w9sEfEkvo+VTg2Ya/ktTA1mIkofV/ah+BzhM9gy6mXQI+8",
-	"oG7XjQbJ2VZIoU3JDbYa0dTyXKDGsIac2nq4qfR2QaZ5uFE+uxco7Fm09BQ3K3NwzaeJpdEYlfSYHxhR",
-	"KMZX5x+r/+mpHRUVow2DnJ2yvJNLVk00fLk/cla9NE387B9KSCFX/ZiM9vJvjj1ZXnU4d5E2YcheKQx9",
-	"fwxHHKfGN4eGi2tEnxoNEj1OTWagCWqMd9wKEzJ1g/27EnIy+erbDPTKzIJrvVdlNujhfyk5YGd9h1P/",
-	"Zffe5y75uXSI+TFgJ7GSLuF+aljRY6myK1wsjaD2K3m5gUOnlv9XONwRnrxrJdDvmcUpTZLLgy2rLAUQ",
-	"IqEo1ark256EHjvJOz8wlP/R6BaORebk7NEgs35Vwp0Q+tSvd57z49pVDGMBkl39p36Dm+GeHirCN3Cg",
-	"hB9670T5Phs4NE/Z+ccNHPrSdTx33W22zgYOw1SOTWD+W+oauZCbB4s1uL6UKVRXWGxeCbm5TZpFED7N",
-	"QxY7ZceC5zPgYdn1PkXM1MFRKsTM1fxAEEkUOZ8KKOmp3rA9zL1CD7qFAOtmWu0rZeB0XSmv/DOfOQfr",
-	"tcwP9awCrKBAAzbpz6HfjgoXpkusun2D/GTKMJJ8qkq3UA/SCZlxzBfnH/2bn9o15z3sckrvih+im3oT",
-	"4atWpTTUTr0NMAJVxySq4xE38I/5QUj9n924yLBn3875YuESee92fslIs948pSndC3b58tGXdzzqk2ZT",
-	"Vux6JZVxghoydgAz1bWwVpZXXSJlrciwqmc3TF3HrockO+Es7xM/ObJNpvIn+0UmO/EicmRN9UegvSs0",
-	"26+hFEvhZoc+2ar6FLvSXR2VoiYUaRzkcxvLdyaGXRE8xiPqaAvhkCAKQwGlVnIE8xYF8Pw+MS9OaELW",
-	"LdzZDFpKrx/9qBXxcVsdq4w/GtRUZ+an8Nth1N/vBVCudkB4j9oeIr3TBUjn6xp4YEKDmvtxXF4XIJ9x",
-	"PV28yYv0ePf32h7ZBylWRkhr/mj8ZcDJwEH+q0luyl4J+obQTAPCuLE5OFbM6hWdgzjx/KP9Ty/IgWOR",
-	"ARkP1OA1Gvx/HN3ZX4e4fn4Q1yDZrpiAmvZTWH+mwX2wq1XU2YlbN3W1bZokLcF+6MIKQ7GAGcvFBvID",
-	"W/AdejU8tiNciwykfcChTtOd45rZ4I36BRWszJhXV+/aPJtFnXOLSnYNhFkYfDxyLrb3R1A/s9OpuwWm",
-	"ENY4tT5/s33oHsvaYK3cnebxVG8gm51Cw8Bdrgn5AFlFWV1s2cyo7uVhlcH9clQ8U9l0ukYGuhAxDNhL",
-	"QBc/SjG0eNBm1wXwjQ76Gyoex43Xt2DWakCvdPfcHyfjbk7GU71xOPaWqdn8wDhWyvn25aoAOfJgnH/k",
-	"xsC2MJ/u/Ij0v+Cm1o0u+r00UE56pCxhjtW2Pn0c3/rjJNzNScBNd8UVGTwJxRd0MLAlodljd1rXvlBQ",
-	"JiNIMyI60T4i57wsxTXBVNz3oxJXoFQGT90afm9WYcgNXFPbA2IFIdEjPWbLi8M90nhVcZha4V2Watt/",
-	"teNTf4izuxFnP/JrYMIwy3xM7cqg+1LzFKkw8D4+vHq+KIGTcnhP+BnnMzVHF3wFVz6n6ghvElN+7COz",
-	"gLPSyFPe8gx8lxr7kXpbBCzjBG2CirUsAStxsLgaX99ItZdN9128wOT4KP1xdCawFpGjauYi7mTVCWf4",
-	"Wcl2tPD7ZC2+hUKV5rmf2R9Oj/+iIffmQFiaWa4g3Aye9115MWrC850WEkWcNIo5aJ+BRwH0gucBRu5+",
-	"HIXvaU7wR5rHHfAcNZFwsqbywK1VnqEikuGgq5JL43rQN+f1hWYFqCJUFDs/1HAOXIpuOLfTFru7vXgh",
-	"0mBmk4DyvwvXFFtDngW3HF5fDka+avm2FVrjKS9ZrrSpgDvhA18Yds3zHZaMsJW4hvubOrb0rRbvh1x5",
-	"gdOZ6mK125gqVUqmALUzfaxUJ/3YqptY/YyIc+7jV07s/5Hd05XdQ1k8FC3APr7t7ipS+coPhHBxNeOD",
-	"JZQ9ZPfoevzBnvmpuDgHY6AclK+TZOtP/xVTE6w0dnKYsspLtVut8d9LQOgypCwlLkgE2cCCFMOXy+Gs",
-	"l2PXtXvDeq+U2jzFPpe/h+20q2FuKymLkmANpNoP3yG1l1A+yLGE5d7s0098A6/txF4JuZmuB6Ur3G0l",
-	"O5XCYH8rS0akRjTQaLje1G++BcVxSFmcnS14np/Nzq5FBqr/tsOPzWhCn7tk/iee1WjdgbvhW1STH2p6",
-	"2GkcY6nKaiO6QK+H8nexVkbp+3X7vaE5/eFTmyY9TDgRiFQlLl0Kd5PNqPRssQs3GLU7Hs4/Sncj914W",
-	"agMnvVDcCFHCtv0tiPQmJmvbE1DNzBr1g5r3Ui3RVeMwc66FFkaVmu1LZQI2pGKQa8AGDXtVbqxyK8wT",
-	"xi0/eBdQo6Pk/Tijl/xwIhjCN0r/4Zi8eydRExwxycvDpUKp8vvkfL8E85bwQk7BtE8X2O8NR/iDd++a",
-	"dykD2rnPOW0F46xE/CtMsboxFztHwj1iYzufZgPmPxSk29uIXqkOdb3OyHfeO3QqzYFRCD5zbvIxbHSf",
-	"vKSXILNnCAOnp0tE8e22joSBKBGdxdJSwgXjeU4KqBUGvmvXrKpG6wN0uD+h9/9a4pUtlJSwsNxfjbhv",
-	"bSTTAhP0SC1Gryqi/SIyrVUvXIHU8IMjlfoXdFXzvOMb+FsxCG/lO+fAmwj3jSDEhUmhvZ3+dMdSaN/s",
-	"zOvlcrJzzRemj1nfcb15Sp1xS+Due80CuIineScN+ZpC+WnGDTwwAgGOup1DHFuR0hfCoDfzEkXY5M3O",
-	"MLVcThZ5dTz+hWaG6w19ejD/G25296vi4ZKm9HtwDz/VG2yjQRlG1wL23uR2DWlcJi611xijNu5WK+r7",
-	"dJ9MIJrUZKLBF9lFb/3gk0QE4brvnRJ819h1wRzl2sVExdIJoRZUqUHYN9+gwYfY+3vxkPQIs/8jK+rz",
-	"Ox+IM0ODMJ9H4UuqObObVk/5rKZEmod2iaES0LmnIR8hZI3K75F2/g7yvMPAi1xYPyszCY6c/Y6vyj7O",
-	"/nHNyVXuWw8xUau4Da1KB1PdvpqVfM/zLvUOlSzHrKfG5/7jJIbkdSufKYPp3ii27x2/TJ1wvl8fBiis",
-	"R8k4hz8ujs/Prg7qvuXew05faum1DqvXjRBLqtyEviGpiNb78NAJ97caJEHraqrTZC9WSYdz3x2rxMrU",
-	"NZeZh6UkUErfFMAab/c3OzEQ6NyIxX3K3ngnFptfLLUnk2Ihg+04L8OB9rawZ7eFweRzSZe+Sy7guZJw",
-	"NhuR7+jBoIZg/DoAKJrr5xafd3q86qoVHrPKQYa+sRrwHuJZO0sJGk5m34Cjxu6dmJteJTvlHVSpffHr",
-	"IPw+AfSL/9gXOtQD3U7ypFSNS34NNeqNG+IaSkLQ+vU0sca3vhTqbpWNjo225JrC/qCYhL3P2xsdaVeD",
-	"5cHajmwvpjmYPTQAEyKH5Xyh5FKU20mKYTrKfHEQt01TyXfPVXWHqZDmqy8rYS2kgZWry6jLXv/qZA7S",
-	"qezNSw93UTP5hWalWK0NFmRGHG/xbS38LZhCvqIn7gLX+ZkqDkMRnd3EJ609EZLyuVQBkhGr1PrQhsib",
-	"VJTmZR+5tRgdsDvnH2kuU0CTRGCz3JkYBZyVrtPkGe7iVGc3gpf5+NGjwYiZn1tRql84xzxc3cRTZNPV",
-	"JAE1CZ+DLzrzPR5ZzkWGkMSYKecj9ELTbdAjK9ZCo1+tQ1jQen90D96FzAgX6BChofn1RCjw7+1dWqc4",
-	"dzScMQn70JC/Jj58mBclDIbqTio63Gadf8RZfTrfyUydRn4Q6wzqiiGk+ebr2K3b2WHw5L7LLkV8ym5n",
-	"f5OZQvgd4sOGZlZCvWEgpoQgU3m2QYci5Qj0HFMhDe/pOU9PnLJdI43Q0VbeFXFOJfysCDMiz6vi0GVN",
-	"GZ65tqXexyDAZXLPc7XYaDqla7VnuaK0BDt7KiEFc9pzSrt17uo/TqJVP9Wb167y5BRG1Xsujb6xQvyS",
-	"ENsksv2eQLJvqxuDqwfGMg/aaFdvNj+wZrvErj2pqv9Osi1YGkQH5RWN9Nn3Z0KZSitKuTbcr5Mo725r",
-	"yUOkN7q29ctG6lRT4bFL7GaDLcjM9/I5CQf8BDL77vDGFXlNl0xYryTbScwUwLv616hzsiAe72td1dSu",
-	"fWUaDjeZdUzCQMgGbs0kqUQI/lHX19aIiBcuXAI5dlFzs4ZyLzT08ke5ghMyR7mCW3tCus7o95m4c4MI",
-	"V5UlFYOF2oJHgp8gPZkfGJcMMteH5ShJQlhjfj9DdcveDfa/o80iCvEn9a1naifNG3pmEGr6RuRqC6YM",
-	"GcZxpXrLP4itPeMEpb4Vkv73UVy9nrBHbbXgHu+Ze3BIX8If1Z5tuZzi+keCY3lYLq7JBBbk92QVaZv6",
-	"4WlVPCodfPgvUXQp5VS2+X+IYpxe7r4aMbbmQnLkq7Ykj17JvFysHVzKbYMNee6qJS9c0FOshOS5U7PR",
-	"/q2nyOg1L0BTI7UlAes4oaz2p96ZnMtO5+cbfOAu/Bh2JDnck+FStyaLHGifvekko1Eoiz22jtJQpXdq",
-	"w7ZKYvISatZL47LMnON5z/UU0aXorWjJRDOeLhczE2bYVTk7a0URMsKi61aVMA6Gg9x901mRjVftRDZI",
-	"Yv8ViknuaDDhjramEIPlEhbGIdVY+n7qP8LnH+1/ejuXWOb5XD3u3YkNAJrugE1VABHxyxV+tbdvVhsl",
-	"fAka5ALOP+6FzNS+k/qvgF/Xldk7D5NxRrOkiptcachaRsb0G0Aj3m4LUlF2gImDpPYA2jFjTV2b8sE/",
-	"eRexlWFXJ3KiGXp1onmnT8ZctUtUFSBnrifsUiwNgGQaFkpm3uUIvHSuSZoVW/PrPolXwpaXG90dhqFH",
-	"7oL6NNZQ4vvJT6C3IBiFWrKlyL07d4FxL6nIkGTixOqjW8z5R/qj9/5xpBruCVkpCROiWNrRGQ+dMhpI",
-	"8SXwE4nBslr1aW6iUuie44AP3MVheG7v+HLoYdgqbViGr6idpojhZAERGUsGskzl+n5RcKOWARzaxs1C",
-	"XEqVzLdYZVzCfsbmh+kgVbp3FcGuTud7fZplvyCcVtcFut3lRhS8NOeWQx9k3PDhri78/AtM8r1bzK03",
-	"DmI2EcwUcjqlFjeJHLbcsKJU19Qg35UaVV3S+/KQ9qo06560cRQqpz/DNNLAI1yLKE4UzqjHKB0CR4hi",
-	"1pr1F/xA8sPBL4iSQJCCEJnoZK6602RXo3M8F7kAaS4XqoAhaeF+YtULzU14vbQKljS6wl+mHjdns6h3",
-	"1cFPjEtPOBr1KbNSwbtE7Kft374heCYyqs+MTYDbzU21xYx3TEj5iRGvN/qdb4Z/xjLRWdSx/JeGX/nx",
-	"yf3KdkHN9sq97ZRzIUEPPtmv1OqVII3qCBmjbuHQV2duQkOcIa/wjQlh0TIlgVpu1tOJ6kJ09XChr5OH",
-	"8/sPhSo/z/m8V0zfz6EGPphzR8pbedGfXf4yPQdwzZ5d/sL+9PbFM/b1428f/fmizhSPHz2aPXr0iBHD",
-	"BubY8s5Iw0+8OGXuzwvgZlfCM5XnsOgqcLDTnCLcgyAppeKZJm+12kuK7+Q5K2FlVQ0k5A+g/v3y9c8V",
-	"nagTru6+4ZSGn91zd6F90FhD1Y+mcJjCGWsPtSVeXQ3Bq00s1tSayZvYc1fRTD9VXUrhwHgJjM/VzhzR",
-	"+vwj/RHLZY7YjvTw6NzkqMtMlebn+ucmgAf34cN+ExYndcW1yCDhYpsmg+L5NB6DS37w++pV+DpmN+6t",
-	"K76ytqZhEiDTPnJe7boqQPJCPPSUTBcZSFMSuMStjljvRf26APn0zctJdHWh2cLPu1pxhXh9/tH+p9Mr",
-	"5Auzm3DUA5xDlrBYibBFMLXbb/gafURHaMkrpWJuochRzSsw7Vs6eZCE5x81LEownWV6SLY3fHXSXNZq",
-	"kA746ptvASx2pTCHs4u//9os2TvaCy4prW2Guw8Zmx9cP2hLKGuF1wCtx5uA9JmWAdjci3PfEvYWX05m",
-	"eh8KQgr/o4ftCL5r1HpZbpCTc6LdmKqRaIU/qLbQEnsVn4SswhMwyiXIzNGmL3Gy13/Xyp0UlNbUr/y3",
-	"YJFEDp8daf++sEu933qSP7D+5TTs8WxtVXakxjsCxJsIzc/cFHHP/CFKQq6R3RsqRDYKUWF5ntczLFt8",
-	"Qh0vTixHfq9xgHsmEWgvw05TxnVn8h09cScpBCSthhndbuYTwzK4DPRGvp3V58gfRwpgnjuX8/aJR76g",
-	"n7/QDn7k0926+7rCa39cz58pKIecxIS8YJy9ef5ixvYUNoIPmFRQAs/QduesEAuzq+OkEBOef8T/dlqu",
-	"b2GrrqHa42EpdegSmnadameeoGOKYMbnLaDicacBP9kPcHLbkp1eRnmBkOB3rCUkWXRikBLfxxNbvxDG",
-	"aVNZbHLhuT/3nffEC5GP9AKohQHzQJsS+HaSFPolTWENPHM32zMa+cFzoQulhfcVpp2Xn6a4VJBsX2ia",
-	"z62OQGJDStBGlTdQ4FvHKwEhgR8fLllOAk3upYv9aNWazFRCLJCmu/rHsqev/TndwcURXgkddXm68W9P",
-	"me+voTxgwth+rbDtkhYre3VVDZmweu9amLpKTxQ6/0iNSAc6/unh0+TO8mu4ZT+blo8JVahBQYBSEa/4",
-	"6kyebYUU2pTcxUcLWAieCwzJryF37f9ogN7Gf/j1z21rvqGdS+nO7tdpOiuEDEbfwaakLkJxzju3x1dd",
-	"Rx1Tp2PBJKzF6+sJy36NGl/oYdSdMEu7KQL2GNKx8sHZWVbyZfy3ozYG7jPhnSFpGu9bgvx6kiL072UW",
-	"ONEaYtiYn2TiCisQw6hrECWWfvjO1RWrrpXLZEkDK71ZU1rTVJ7xnTRlokM3jtSLTFm4CflPfXbRY+fz",
-	"FhOZU8AjBlMRJ+h1zNHJaQdkcredt/bSNQXtrvW8G8+GHWqwZ4PmNbVng1pn/o48G0jTz+HZmJ2tSrUr",
-	"+o8mPTa7J74P4sE78X3YodD38e9vvv9hxt78/IPlp/cwf/PEGZ6GLCO2Vnmm2Ry0yIDKdpw7BJPkYWnY",
-	"HNZCZu2DfY4ozriJMfXytf01HPA7ZtmbXg1BlPRqsMdi5PNlqbzZGS9cEN+DS0LYPtqxj/jfIf6scLI/",
-	"hz8LeXdaf5b95AB/Vq9Au+Xh/zz+rJTYOb0/y40c5cJbuE+au9npPhnMyKdynyAz97tPmqT5uFDF4VOv",
-	"6jTM2Se2fAXn/8skvj3vKW+69/hiDQ8wd03l3Y69WfAFvsNfTu8EtHSyypd38d9CdByVP3hIjxnTixLs",
-	"npZMb3me+5qHpiW9qBBhB+ZwBvYolYa0VfRsDYvNG3zmhICzX94ruNlBWv8LgdBlQ/X+pXBIZ9OhMVJ4",
-	"f4sFhVSMaCnkPYUNcH4qTXzgIE3OP9IfScjSGIPVEUEmdtX8TWaqhjhyUqBg7aR31IC12s5EQtp/ylWF",
-	"uuppbFLl8UaNWoFZQzlj8GEBhanXnjUebEGSuoT77up0euRuqtNXDt9pWHU6zWyCfFpTglmsKXne+Ucc",
-	"WEAJbCM9tFHKxHTznkqq0TnpaEFSE3fffvXtt988+rZP4OEnZ7eRe48nPD2rjjqTMvDARLoNfdBKtWWp",
-	"tr6u5IIVSkijcYepCOVPlkgzVqhil+O6/jyjWh0C5tYFQHa12a7xFaxgmTn8CI1CNCv5Xh6drfOP9McA",
-	"vIFVtIfJ3Zgzjkpoz2gor8UC7Dp5XdqUsNgoCRnRg/KQDsPyzcv6CbllxnmpdjJ7YI+M0jxPC683+AS8",
-	"tY/fj8I6a3t00sBHmlw3/tkZFvTbL2Bj9V9vUjI3CWYLUjJ7aWA7VDr7llVTaSmc4b4TNCRn2hLaQedn",
-	"yiOfgbv/6F5oMEyHu/7S8NJ4NplGhAeyDrv37NieuFv+4SW91OgSG6pokYluxCvtzn7IjDTBz34nIPVT",
-	"VwL9eGs+ek547oQXulQlYlgGRg1936yutXJjNlno/CP+t1OUXxpVVLx0KgX0LsiFMGDkz69hseIh9F0O",
-	"yUewK3yXw6QS+bsgyI9qH8SQ79cz6PKriZbb3n2u+fODhTWmdY+x/bZqFf0ZaiiHNcy7H51fHKGQal3x",
-	"SII8phjdrf2RgO42l+uJrki/ve4+Kw92TFUHB/LAGcJEEI8DdxQ0Yrdh5x5+45+dSpMYEIWIuOzcLGYE",
-	"OYsa5lLkQCo4kqMg99ZUPo99qeSKBvJ005XRt/TlslYHVhKlncA+U3X7mfDhHiwJMaFHwb/Eh194dIUB",
-	"4NKLqrguCStdFcoNUQ7TxsRyOZUxYVmWvhYXTd/BSsgWMabMWXEllUcLVabgO5TLxykUzu96cQwd8x9v",
-	"sZTuAoOTQrI511DHnak+QnUs/RLPPTcLM63GH5IW89KQi0IzJReIVaoyF6Wvem1OFiCwe2XVbdwuRoxO",
-	"ABfffPnVt392tfLHm/xXgOJoj09WI9q5G+OqScPu3KKsNHLKJgLgtWRlwsx8r7CqylOv1V6HCn+hGVZ+",
-	"1nVYDdp3Vkwqr2IlX+/MICeEfRayibwQ9mP+U6kL69LN/4R6gB8i1ZHM/zzBJYTpt5poKDrci5YyL+WJ",
-	"wr3PSshAGsHzO4/3dpD6sk6VaYvbKAWazQ8MtlzkTq/Qek+N/5onpVN9uvTP3EnfPBrsEmCQdzzMbZLW",
-	"ea7ZWZNd26Q6/+j+6jSOv5dZ8hRHRMz3Mpsk9P+9zHz7GCUB+07rGon6LThdm/QAXeybrztMOEvEB6IT",
-	"YKV25k91+nCEvnLTL1xvu84zFdpZuoVRoSpeRzU2oVT5Bxk33RBOl/Tgc3zuM2RknfwkV+sbjFqJtJiw",
-	"72jA9CSjk1ypmh88QmKxm+diwdYqFxk/6GZ7CXuGMHs/TCt+bz2HhcjA7+MpLi/7bTtKdY3cdatYTaHm",
-	"eAZzKYyBSXSFUhjngaMsSCWJ+O0+Wbif5NP0O1ydQMNXK8gI6yjtNnrHV6/wicmAGCprrJWkEfMY8VXv",
-	"AXpnnzkqMAiWFH7i3mR2vEOiI1TUwMPuVgLT5HXvYe6/yLhudfNBzHI0FkUtx8uojNe7Bh9Dqa58Nu6u",
-	"wOoItt7JrISMGWzop5Y0DiY1Y+myEyvkeyfnC9cbyLAl9+z4DniHU/jcULUyP7g0iv1abQNSLaZ6btV1",
-	"CrLW53IPkyPvuN78gG9EcGt9my0S0/hhS3Crr1I1THwGBW9hxAY2OnXnsc6V4qYmuB45Z/J8pgx1vpLt",
-	"uTDEbRSw10pJ0IblSus2VCuyPyZ9dmkpuJi3gHT+LakoTdmcubqh28Hxzs60VOpfkA3Xgdzzfci+/rsz",
-	"mukQ59h3ahIf8eugF12EhOFih37NWpNwqljELiDEa8bxuOOlncxQCcq6WOlv4aHfobZbLW5oz3cMZk9y",
-	"+126T9WV3ONOGkYxmiKrINvRt4aKsthALgizVWaVrGhaQx+DeXjx91/tRmwAjSRLYg3ltd/OXZmfXZyd",
-	"n3369dP/HwAA//8=",
+	"PhHz48c/ix1LQ2Ma6DH9nyKO10Q2rKP9EVuef6Q/Om3Wt1jRUtuEPqO1iqFOcmDtrMIS6s3+qLffp1nP",
+	"yTo7pQzr2sLqCE1Ah9ey/rGbaDROe+owvgO9xn3ee/pI97kHR/SO9peQD6cz2HtP6Xkj+fd2PJAStq+q",
+	"bLxT7OVbnxF9p5I2LOrkgjYgWBoV3VC12Jyjyzyt6/2E0lYhoPRpjpNabOwgd3+YFKpGUUEpYY/ukQl2",
+	"4icq5nEoPi45HRMkljzPNct2Iblnj4gKBSZoVbukdqWGBzk/qJ3p2KhX/PB6Z57h0yfaK6waOME2DVMW",
+	"cWWIpDhQYdQGCo3whNgWcYK9REtA7zDe5ACu9mqXZwwhOo2yG8nzvB4duWChJz3OYkZeGype4DIjVthz",
+	"YairH2LXtza/W2H3O/5b8iv8tna8HuyyRhgBcxqVZ0yq/YxpFfo0HpjmB9rTKt/TOZvQjWF/T9sXl3Bf",
+	"TvDjW3hz59ws1kmMutCigM0PQxoqLap2Ta0u/o64x/2NqOInAjiRcxnt++m8PD6PURiXutzMmquj6PjO",
+	"Ha0lykh8lFgmzwhL0yX9Sge16bmonxLtpq9I5Io81eri3vDYXmRKwoxZqRPkj/2vL4+5rSaZK11VZukZ",
+	"Oe2wMSnVGqmSSl3tP80sEey/oHgkyrv8Uk6PNPPmVZ4dicnzj0iUTvvxb1I3ztiJtIt2666YwKp6dUwU",
+	"Tm3eTPbLFTiUUXRJ2V0vsXPFrCGhLJNSysYBzxLRvk12z8pMq2ERWs+lt4jPVpt8DaXL/0tfhu6Zu70O",
+	"Z27t/9xBlcF0Qd2Yz+qLDbtMmEm16m7//5jWFIPriA9RcMqCPR7hUa0J1qMYgnv8g1uV+uBjLNX0Pba+",
+	"fPSou8vWaWMPfp8TigAmcU7hRrcfCnkJXpJRcx66zhXCzZWHKjN/FnyKzGXN2Ns/z91ntpXYIkRmvD93",
+	"cWXgOT0xVZg1hf3sqlMyfgg5VgQqrZZMSfhCI6Jvo6Y2hQcdGOTx11/9Wx8L3iRqG3Hx/RWKKZxal9xh",
+	"L7uiEMTPaANi13cvyMUukfS89thdaM0BSnGo0lxfxzTpBo0bg24RUYbuQN3u9ee1RNBpcwtOlkcwnWeo",
+	"tnfde3WYzEVUFQ677Eu/TVFGP/8Ynv803usX3u13/v4G2eDRb5MN3uwM4+jwcp5zh9py1Murjx/OlyKH",
+	"hwt93SUNf+QyeylfiPz+eSwoo4Wmf6tklmeXv1Aay9ePv33054lkKvWdUti4By8o1Ti85H/AqK+LdN3u",
+	"aPbttZ0GZA+okuLWUiB6GfyIQ7yUvzHXVgtsqR4jGQg9oAdZ8AGiqFJLHUCRMJPkmyFmv/drEf/tuWa0",
+	"86yeMZhiEidQOtWjX/wzd6EbtRvNDdSQwjpuT1Ys0IhL2lkTi3TyI3x40F/TEG6eZ7604TfpVR7TvhWx",
+	"QuNY3YSuGS+EahdQpQ51vbApFB85fFI3QKzmblBCzFQlHlaULHkZku8xBanmskYP3EJtAa3DmvIRWKzk",
+	"S6PPP7ra0t6ig+f2+UHZGy9UuVLW9JpgmfZbYMgjdlA7chmbQ9GTt5GY7ITqHg6QUvXox2kCGa1Vu5bh",
+	"Wm0hZK+0zntzQiGe/PL5zKfA2D+t9vjyOftTLeKM7EOP/BldzPaZhU/piHgKq7rktK9wTO1GtW3Th1Fq",
+	"O/b53BV/BSgqZuY1XvbHEj4UqjSdKvn3+MirGirX71Qp9zr0BIR/VSlcmlllnwoZEYBPU2RrJ31Ypr0Z",
+	"H3L9oWc3LosSeEbQBff5Ar6W2UNVgPywzWlD9AO1XIoFZGqx24I0D3W1km3+MIAx3MuN5Kw222FbSn3/",
+	"O9QpyhI74dVRS0OL9K8VehL14PWuZAtuYIUafhUYWqh8t7XEw0Pg24HUyAOQdZMHH7gLxf+Fq/PoU6to",
+	"RpPkR35Ra4Gw9J9N5FjxDYSqmyl8Xe6eHQItOAKH8NMdeEeHgz1i6c6gbW+DyRCl0zDmCZkDkD1BD6l7",
+	"M0TvETFtgkQxrIgNgHp+lACAxyt+QjlFMYpmPZMmOd44gecf7X86dfLvZaLqK6K9fC+nyVD8XmbpAqyI",
+	"frisDsgtA8lLVcKC00FMiib/zJ0Hko/glKjpkqWU5biCi8ylkBjCzNyArlR4tuTY7HQWDe4SEl8ktrvk",
+	"uYZIr8hTxnADiVMHLvw+gfEDPsPSWuBRI3cvEEbF9Waq5eZRfyLUATxybnXC1r6xUbpQlnofncYQwW9/",
+	"riLmH12noOjuuTZC09S94scwPQU+GOwparUObHjC9gAb2q165t3Bp2RWW+W0ua5T/9I9cttDn+jGP4e1",
+	"QK6y4ty4NAWGvQN04sTSK2cjAQ1Or1ARpeKIX5Gs9pBHYekwBVu8sN9xedOixMxpIb1qGgpAySEeqwBN",
+	"JmAaXjo26Dyy211uRMFLY2+T7YOMGz6RQjYYy3cY1u3dBrAd5SIsMKXTg9NxUst67KMuAIRxedmZesI4",
+	"y3m5Ap/KYXUnn+FhhfqKUjnbYuL8I/3xqV9enNLASxPUShUH+j+dB9hRVugK2hNzAtReU7fy8WEJmmMr",
+	"JtEm8jnPxQb6Sf0UH7sTwCUcaYBsC313XG4USRhXjL7agZ6mCv4Z5LnLT7ZsbhwCXE1PmYO98nSVZnai",
+	"nSqK/DA+6tv4eDL/x377d3OovisJhw3o/KDMcSiIlIorn1AEd4Q0OodMGH0i8n+fiSF3320Jb4e5a131",
+	"jrb8kh9qthjFQCDPZ/bPReoEqyUyyMznmXq/mir9v4BcqKzh2o/zxXnOfQenVPZ7pmqb8NsnOOa9o222",
+	"9ygN2AY55zcJoQ+TgAiB2JPnRMt/65N3f3MxjndeagU9WiqDurQq8c/9WuXgUp3J6FJsC6dTEJDoncGT",
+	"BtWbMZT/SkGNgA3bjmmcbGdct7GeTVH7iF0dM3n1GquhKnr6EonQqg+rlVzXU7VDMFjUsxBW2DVK25kR",
+	"VRShG2A1aA2J7MtIv6W4lb+Bw0RGfm34rx9Nb+P3S+43d1ldQWbHF9rdgyhPJEBGjs25yg43TYoaxsKG",
+	"b+ABVmKdRrGytxSR9TvuKul/B9cup0vA+bYcFpG1silQ+oS5xsdUVFGpRfaSpuYzeHtgd4sldayqEHjC",
+	"XslrYWowE1H6vrQPwecIn8GWUxeEHnlBfbobrZ2zrZBCm5IbbJKiqVm7QI1hDTk1JHFT6e3fTPNwo3x2",
+	"L1DYs2jpKW5W5oCmTxNLozEq6TE/MKJQjK/OP1b/01M7KipGGwaWO2V5J5esmmj4cn/krHppmvjZP5SQ",
+	"Qq760STt5d8ce7K86nDuIg3OkL1S6P/+GI44To1vDg0X14g+NY4lepyazEAT1BjvuBWaZeoG+3cl5GTy",
+	"1TdI6JWZBdd6r8ps0MP/UnLAzvrerP7L7r3PXfJz6bD+Y8BOYiVdwv3UgKjHUmVXuFgaNQmo5OUGDp1a",
+	"/l/hcEdI+K4JQr9nFqc0SS4PNtuyFECIhKJUq5JvexJ67CTv/MBQ/kejzzkWmZOzR4PM+lUJd0LoU7/e",
+	"ec6Pa7QxjAVIdvWf+g1uhnt6qAjfwIESfui9E+X7bODQPGXnHzdw6EvX8dx1t9k6GzgMUzk2gflvqWvk",
+	"Qm4eLNbgOmqm8GhhsXkl5OY2aRZB+DQPWeyUHQuez4CHZdf7FNFeB0epEO1X8wNBJFHkfCqgpKd6w/Yw",
+	"9wo96BZ2rZtpta+UgdN1pbzyz3zmHKzXMj/UswqwggIN2KQ/h347KlyYLrHq9q39kynDSPKpKt1CPUgn",
+	"ZMYxX5x/9G9+atec97DLKb0rfohu6k2Er1qV0lAj+DbACFS9nqiOR9zAP+YHIfV/duMiw559O+eLhUvk",
+	"vdv5JSPNevOUpnQv2OXLR1/e8ahPmu1kPYixE9SQsQOYqa6FtbK86hIpa0WGVT27Yeo6dj0k2QlneZ/4",
+	"yZFtMpU/2eky2UMYkSNrqj8C7V2h2X4NpVgKNzv0yVbVp9hP7+qoFDWhSOMgn9tYvjMx7IrgMR5RR1sI",
+	"hwRRGAootZIjmLcogOf3iXlxQhOybuHOZtBSev3oR02UjxsCWWX80aB2QDM/hd8Oo/5+L4BytQPCe9T2",
+	"EOmdLkA6X9fAAxNa69yP4/K6APmM6+niTV6kx/vW1/bIPkixMkJa80fjLwNOBg7yX01yU/ZK0DeEZhoQ",
+	"xo3NwbFiVq/oHMSJ5x/tf3pBDhyLDMh4oNa00eD/4+jO/jrE9fODuAbJdsUE1LSfwvozDe6DXU2uzk7c",
+	"dKqr4dQkaQn2QxdWGIoFzFguNpAf2ILv0KvhsR3hWmQg7QMOdZruHNeGB2/UL6hgZca8unrX5tks6pxb",
+	"VLJrIMzC4OORc7G9P4L6mZ1O3S0whbDGqfX5m+1D91jWBmvl7jSPp3oD2ewUGgbuck3IB8gqyupiy2ZG",
+	"dS8Pqwzul6Pimcqm0zUy0IWIYcBeArr4UYqhxYM2uy6Ab3TQ31DxOG4ZvwWzVgO6vLvn/jgZd3MynuqN",
+	"w7G3TM3mB8axUs43XlcFyJEH4/wjNwa2hfl050ek/wU3tW500e+lgXLSI2UJc6y29enj+NYfJ+FuTgJu",
+	"uiuuyOBJKL6gg4HNFM0e++q6xouCMhlBmhHRifYROedlKa4JpuK+H5W4AqUyeOrW8HuzCkNu4JraHhAr",
+	"CIke6TFbXhzukcarisPUCu+yVNv+qx2f+kOc3Y04+5FfAxOGWeZjalcG3Zeap0iFgffx4dXzRQmclMN7",
+	"ws84n6k5uuAruPI5VUd4k5jyYx+ZBZyVRp7ylmfgu9TYj9TbImAZJ2gTVKxlCViJg8XV+PpGqr1suu/i",
+	"BSbHR+mPozOBtYgcVTMXcSerTjjDz0q2o4XfJ2vxLRSqNM/9zP5wevwXDbk3B8LSzHIF4WbwvO/Ki1ET",
+	"nu+0kCjipFHMQfsMPAqgFzwPMHL34yh8T3OCP9I87oDnqImEkzWVB26t8gwVkQwHXZVcGtc9vzmvLzQr",
+	"QBWhotj5oYZz4FJ0w7mdttjd7cULkQYzmwSU/124ptga8iy45fD6cjDyVcu3rdAaT3nJcqVNBdwJH/jC",
+	"sGue77BkhK3ENdzf1LGlb7V4P+TKC5zOVBer3cZUqVIyBaid6eObz8/OrLqJ1c+IOOc+fuXE/h/ZPV3Z",
+	"PZTFQ9EC7OPb7q4ila/8QAgXVzM+WELZQ3aPrscf7JmfiotzMAbKQfk6Sbb+9F8xNcFKYyeHKau8VLvV",
+	"Gv+9BIQuQ8pS4oJEkA0sSDF8uRzOejl2Xbs3rPdKqc1T7HP5e9hOuxrmtpKyKAnWQKr98B1SewnlgxxL",
+	"WO7NPv3EN/DaTuyVkJvpelC6wt1WslMpDPa3smREakQDjYbrTf3mW1Ach5TF2dmC5/nZ7OxaZKD6bzv8",
+	"2Iwm9LlL5n/iWY3WHbgbvkU1+aGmh53GMZaqrDaiC/R6KH8Xa2WUvl+33xua0x8+tWnSw4QTgUhV4tKl",
+	"cDfZjErPFrtwg1G74+H8o3Q3cu9loTZw0gvFjRAlbNvfgkhvYrK2PQHVzKxRP6h5L9USXTUOM+daaGFU",
+	"qdm+VCZgQyoGuQZs0LBX5cYqt8I8Ydzyg3cBNTpK3o8zeskPJ4IhfKP0H47Ju3cSNcERk7w8XCqUKr9P",
+	"zvdLMG8JL+QUTPt0gf3ecIQ/ePeueZcyoJ37nNNWMM5KxL/CFKsbc7FzJNwjNrbzaTZg/kNBur2N6JXq",
+	"UNfrjHznvUOn0hwYheAz5yYfw0b3yUt6CTJ7hjBwerpEFN9u60gYiBLRWSwtJVwwnuekgFph4Lt2zapq",
+	"tD5Ah/sTev+vJV7ZQkkJC8v91Yj71kYyLTBBj9Ri9Koi2i8i01r1whVIDT84Uql/QVc1zzu+gb8Vg/BW",
+	"vnMOvIlw3whCXJgU2tvpT3cshfbNzrxeLic713xh+pj1Hdebp9QZtwTuvtcsgIt4mnfSkK8plJ9m3MAD",
+	"IxDgqNs5xLEVKX0hDHozL1GETd7sDFPL5WSRV8fjX2hmuN7Qpwfzv+Fmd78qHi5pSr8H9/BTvcE2GpRh",
+	"dC1g701u15DGZeJSe40xauNutaK+T/fJBKJJTSYafJFd9NYPPklEEK773inBd41dF8xRrl1MVCydEGpB",
+	"lRqEffMNGnyIvb8XD0mPMPs/sqI+v/OBODM0CPN5FL6kmjO7afWUz2pKpHlolxgqAZ17GvIRQtao/B5p",
+	"5+8gzzsMvMiF9bMyk+DI2e/4quzj7B/XnFzlvvUQE7WK29CqdDDV7atZyfc871LvUMlyzHpqfO4/TmJI",
+	"XrfymTKY7o1i+97xy9QJ5/v1YYDCepSMc/jj4vj87Oqg7lvuPez0pZZe67B63QixpMpN6BuSimi9Dw+d",
+	"cH+rQRK0rqY6TfZilXQ4992xSqxMXXOZeVhKAqX0TQGs8XZ/sxMDgc6NWNyn7I13YrH5xVJ7MikWMtiO",
+	"8zIcaG8Le3ZbGEw+l3Tpu+QCnisJZ7MR+Y4eDGoIxq8DgKK5fm7xeafHq65a4TGrHGToG6sB7yGetbOU",
+	"oOFk9g04auzepTq9ha26hldeMTshKd/66pzjfhJGO2V+RsU81HpHGO9R51kGWaVp3JLMz5EU9kbwfvyl",
+	"Kt2Y3pVvCY/wCYQE24GXcxeke1XpzfH7NPw+AXaO/9gXOhRU3U50p3S1S95gvHFDXENJEGS/niZYW+fW",
+	"O9TWOjbakmsKA46COjX2Dxsd6feD9dXajmxv9jmYPTQQJyLS5nyh5FKU20mqiTrqpHEQt01TXZCeq+oe",
+	"ZyHNV19Wt52QBlausKV+eflXJ/MwT2WwX3q8kJrPRGhWitXaYEVrxHMZ39bCqxEp6DB64i6AsZ+p4jAU",
+	"EttNfNLiHSEpIU4VgNfHlptaI98QupSK8uTsI7cWowN25/wjzWUKbJcI7pg7E6OQx9KFrjzDXZzq7EYA",
+	"Rx8/ejQYcvRza5pp9ehdrbR5mnTEmiSgLutz8FV7vkkmy7nIENMZUw29XiQ03QY9smItNDomO4QFrfdH",
+	"9+BdyIxwgQ4RGppfTwSj/97epXWKc0fDGZOwBx36jQfx4ePkKGEw1nlS0eE26/wjzurT+U5m6jTyg1hn",
+	"UFsRIc03X8du3c4WjSd3/nYp4lO2i/ubzBTiFxEfNjSzEuodFzGnBpnKsw3aSZRk0XNMhTS8p2k/PXHK",
+	"fpc0QkdfflcFO5XwsyLMiDyvqmuXNWV45gxB76QR4FLh57labDSd0rXas1xRXoedPdXggjntOaXdOncF",
+	"NCfRqp/qzWtXunMKo+o9l0bfWCF+SZB3Etl+Tyjjt9WNwRVUY50MbbQr2JsfWLPfZNeeVOWTJ9kWrK2i",
+	"g/KKRvrs+zOhTKUVpVwb7tdJlHe3teRi0xtd2/plI/esqfDYJXazwRZk5pshnYQDfgKZfXd446rkpsvG",
+	"rJfi7SSmWuBd/WvUu1sQj/f1/mpq1760D4ebzDomYSBkA/hnklwsRE+p62trhBQMFy6hRLu0A7OGci80",
+	"9PJHuYITMke5glt7QrrO6PeZuHODCFeVJRWDhdqCh9KfIL+bHxiXDDLXyOYoy0RYY34/Q3XL3g32v6PN",
+	"IsqRSOpbz9ROmjf0zCDY+Y3I1RZMGVK040r1ln8QW3vGCYt+KyT976O4ej1hk99qwT3eM/fgkMaOP6o9",
+	"23I5xfWPBMf6ulxckwksyO/JKtI29cPTqnhUe/nwX6LoUsqp7vX/EMU4vdx9NWJszYXkyFdtSR69knm5",
+	"WDu8mdsGG/LclZteuKixWAnJc6dmo/1bzzHSa16Apk50S0ImckJZ7U+9MzmXnc7PN/jAXfgx7EhyuCfD",
+	"5b5NFjnQPv3VSUajUBZ7cCKlocqP1YZtlcTsL9Ssl8al6TnH857rKaJL0VvRkolmPF0yaybMsKtydtaK",
+	"ImQE5tetKmEcDAe5+669Ihuv2olskMT+KxST3NFgwh1tTSEGyyUsjIP6sfT91H+Ezz/a//S2frHMMyit",
+	"clKvj8tUohMbEEjdAZuqgiTilyv8am/f7TdK+BI0yAWcf9wLmal9J/VfAb+uK7N3HibjjGZJJUu50pC1",
+	"jIzpN4BGvN0WpKLsABMHSe0BtGPGuuI25YN/8i5iK8OuTuREM/TqRPNOn4y5apeoKkDOXFPdpVgaAMk0",
+	"LJTMvMsRuM9RoVmxNb/uk3glbHm50d1hGHrkLqhPYw0lvp/8BHoLonmoJVuK3LtzFxj3kooMSSZOrD66",
+	"xZx/pD967x9HquGekJWSMCEMqB2d8dBqpAG1XwI/kRgsq1Wf5iYqhe45DvjAXRyG5/aOL4cehq3ShmX4",
+	"itppihhOFhCRsWQgy1SucRoFN2op1KHv3izEpVTJfI9axiXsZ2x+mA6TpntXES3sdL7Xp1n2C+KRdV2g",
+	"211uRMFLc2459EHGDR/u6sLPv8As6bsFLXvjMHoTwcxJ0i2dUoubRA5bblhRqmvQtVqtqs18Xx7SXpVm",
+	"3ZN3j0Ll9GeYRhp4hGsRxYnCGfUYpYMwCVFMMsSJ1vxA8sPhV4iSUKSCEJnoZK46e/ur1egcz0UuQJrL",
+	"hSpgSF69n1j1QnMTXi+tgiWNrgCsqUnQ2SzqXXX4HePSE45GfcqsVPAuEftp+7fvqJ6JjApcYxPgdnNT",
+	"fUXjLSdSfmIEPI5+55vhn7FMdBZ1LP+l4Vd+fHK/sl1Qsz91bz/qXEjQg0/2K7V6JUijOoIWqVs49NWZ",
+	"m9AQZ8grfGNCXLlMSaCepfV0oroQXT1c6Ovk4fz+Q6HKz3M+7xXT93OogQ/m3JHyVl70Z5e/TM8BXLNn",
+	"l7+wP7198Yx9/fjbR3++qDPF40ePZo8ePWLEsIE5trwz0vATL06Z+/MCuNmV8EzlOSy6ChzsNKcI9yDK",
+	"TKl4pslbrfaS4jt5zkpYWVUDCfkDqH+/fP1zRSdqJay7bzil4Wf33F1oHzTWUPWjKRymcMbaQ22JV1dD",
+	"8GrzxTvBxJ67knD6qWrzCgfGS2B8rnbmiNbnH+mPWC5zxHakh0fnJkddZqo0P9c/NwG+ug8f9puwOKkr",
+	"rkUGCRfbNBkUz6fxGFzyg99Xr8LXQc9xb131mrU1DZMAmfaR82rXVQGSF+Khp2S6yECaktA5bnXEei/q",
+	"1wXIp29eTqKrC80Wft7ViivI8POP9j+dXiFf2d7E8x7gHLKExUqELaLR3X7D1+gjOoKbXikVcwtFjmpe",
+	"oZHf0smDJDz/qGFRAhU9pNgGyfaGr06ay1oN0oH/ffMtgMWuFOZwdvH3X5sle0d7wSWltc1w9yFj84Nr",
+	"qG0JZa3wGiL4eBOQPtMyAJt7ce576t7iy8lM70NBUOt/NAEewXeNWi/LDXJyTrQbU3VirQAc1RZaYq/i",
+	"k5BVeAJGuQSZOdr0JU72+u9auZOC0pr6lf8WrpTI4bO3Krgv7FJvWJ/kD6x/OQ17PFtblR2p8Y4QBSeC",
+	"QzQ3hSw0f4iSkGtk94YKkY1CWF2e5/UMyxafUMuQE8uR32sc4J5JBNrLsNOUcd2ZfEdP3EkKAUmrYUa3",
+	"m/nEsAwuA72Rb2f1OfLHkQKY587lvH3ioUPo5y+0w2/5dLfuvq7w2h/X82cKyiEnMSEvGGdvnr+YsT2F",
+	"jeADJhWUwDO03TkrxMLs6kAzxITnH/G/AyBmqj0ellKHLqFp16l25kkNVWbeQnoedxrwk/0AJ7ct2ell",
+	"lBeIqX7HWkKSRScGKfGNULF3DoHENpXFJhee+3PfeU+8EPlIL4BaGDAPtCmBbydJoV/SFNbAM3ezPaOR",
+	"HzwXulBaeF9h2nn5aYpLBcn2hab53OoIJDakBG1UeQMFvnW8EhAS+PHhkuUk2O5eutiPVr3dTCXEAmm6",
+	"q38se/ran9MdXBzhldBRl6cb//aU+f4aygMmjO3XCvtWabGyV1fV0Qqr966Fqav0RKHzj9TJdaDjnx4+",
+	"Te4sv4ZbNgRq+ZhQhRoUBCgV8YqvzuTZVkihTcldfLSAheC5wJD8GnLXP5EG6O2ciF//3LbmG9q5lO7s",
+	"fp2mNUXIYPQtgEpqwxTnvHN7fNV11DF1OhZMwlq8vp6w7Neo8YUeRt0Js7S7SmCTJh0rH5ydZSVfxn87",
+	"6gPhPhPeGZKm8b4lyK8nKUL/XmaBE60htliAdgneK6xADKOuQZRY+uFbf1esulYukyUNrPRmTWlNU3nG",
+	"d9KUiRbnOFIvtGfhJuQ/9dlFj53PW0xkTgGPGExFnKBZNEcnpx2Qyd123tpL11W1u9bzbjwbdqjBng2a",
+	"19SeDeo9+jvybCBNP4dnY3a2KtWu6D+a9Njsnvg+iAfvxPdhh0Lfx7+/+f6HGXvz8w+Wn97D/M0TZ3ga",
+	"sozYWuWZZnPQIgMq23HuEEySh6Vhc1gLmbUP9jnCYOMmxtTL1/bXcMDvmGVvejUEUdKrwR6Lkc+XpfJm",
+	"Z7xwQXwPLgmi/GjHPuJ/h/izwsn+HP4s5N1p/Vn2kwP8Wb0C7ZaH//P4s1Ji5/T+LDdylAtv4T5p7man",
+	"+2QwI5/KfYLM3O8+aZLm40IVh0+9qtMwZ5/Y8hWc/y+T+Pa8p7zp3uOLNTzA3DWVdzv2ZsEX+A5/Ob0T",
+	"0NLJKl/exX8L0XFU/uAhPWZML0qwe1oyveV57msempb0okKEHZjDGdijVBrSVtGzNSw2b/CZEwLOfnmv",
+	"4GYHaf0vBEKXDdX7l8IhnU2Hxkjh/S0WFFIxoqWQ9xQ2uhtQaeIDB2ly/pH+SEKWxhisjggysavmbzJT",
+	"NcSRkwIFaye9owas1XYmEtL+U64q1FVPY5cvjzdq1ArMGsoZgw8LKEy99qzxYAuS1CXcd1en0yN3U52+",
+	"cvhOw6rTaWYT5NOaEsxiTcnzzj/iwAJKYBvpoY1SJqab91RSjc5JRw+Xmrj79qtvv/3m0bd9Ag8/ObuN",
+	"3Hs84elZddSZlIEHJtJt6INWqmFjE1dXcsEKJaTRuMNUhPInS6QZK1Sxy3Fdf55RrQ4Bc+sCILvabNf4",
+	"ClawzBx+hEYhmpV8L4/O1vlH+mMA3sAq2sPkbswZRyW0ZzSU12IBdp28Lm1KWGyUhIzoQXlIh2H55mX9",
+	"hNwy47xUO5k9sEdGaZ6nhdcbfALe2sfvR2GdtT06aeAjTRp4ubDkw4J++wXsTP/rTUrmJsFsQUpmLw1s",
+	"h0pn3/NrKi2FM9x3gobkTFtCO+j8THnkM3D3H90LDYbpcNdfGl4azybTiPBA1mH3nh3bE3fLP7yklxpt",
+	"dkMVLTLRjXil3RoRmZEm+NnvBKR+6kqgH2/fdYrw3AkvdKlKxLAMjBoa51lda+XGbLLQ+Uf8b6covzSq",
+	"qHjpVAroXZALYcDIn1/DYsVD6NtEko9gV/g2kUkl8ndBkB/VPogh369n0OVXEy23vftc9+wHC2tM6x5j",
+	"+23Va/sz1FAO6zh4Pzq/OEIh1brikQR5TDG6W/sjAd1tLtcTXZF+e919Vh7smKoODuSBM4SJIB4H7iho",
+	"xG7Dzj38xj87lSYxIAoRcdm5WcwIchY1zKXIgVRwJEdB7q2pfB77UskVDeTppiujb+nLZa0OrCRKO4F9",
+	"pur2M+HDPVgSYkKPgn+JD7/w6AoDwKUXVXFdEla6KpQbohymjYnlcipjwrIsfS0umr6DlZAtYkyZs+JK",
+	"Ko8WqkzBdyiXj1MonN/14hg65j/eYindBQYnhWRzrqGOO1N9hOpY+iWee24WZlqNPyQt5qUhF4VmSi4Q",
+	"q1RlLkpfNSudLEBg98qq27hdjBidAC6++fKrb//sauWPN/mvAMXRHp+sRrRzN8ZVk4bduUVZaeSUTQTA",
+	"a8nKhJn5XmFVladeq70OFf5CM6z8rOuwGrTvrJhUXsVKvt6ZQU4I+yxkE3kh7Mf8p1IX1qWb/wn1AD9E",
+	"qiOZ/3mCSwjTbzXRUHS4Fy1lXsoThXuflZCBNILndx7v7SD1ZZ0q0xa3UQo0mx8YbLnInV6h9Z4a/zVP",
+	"Sqf6dOmfuZO+eTTYJcAg73iY2ySt81yzsya7tkl1/tH91Wkcfy+z5CmOiJjvZTZJ6P97mfn2MUoCNu7W",
+	"NRL1W3C6NukButg3X3eYcJaID0QnwErtzJ/q9OEIfeWmX7jedp1nKrSzdAujQlW8jmpsQqnyDzJuuiGc",
+	"LunB5/jcZ8jIOvlJrtY3GLUSaTFh39GA6UlGJ7lSNT94hMRiN8/Fgq1VLjJ+0M32EvYMYfZ+mFb83noO",
+	"C5GB38dTXF7223aU6hq561axmkLN8QzmUhgDk+gKpTDOA0dZkEoS8dt9snA/yafpd7g6gYavVpAR1lHa",
+	"bfSOr17hE5MBMVTWWCtJI+Yx4qveA/TOPnNUYBAsKfzEvcnseIdER6iogYfdrQSmyevew9x/kXHd6uaD",
+	"mOVoLIpajpdRGa93DT6GUl35bNxdgdURbL2TWQkZM9jQTy1pHExqxtJlJ1bI907OF643kGFL7tnxHfAO",
+	"p/C5oWplfnBpFPu12gakWkz13KrrFGStz+UeJkfecb35Ad+I4Nb6NlskpvHDluBWX6VqmPgMCt7CiA1s",
+	"dOrOY50rxU1NcD1yzuT5TBnqfCXbc2GI2yhgr5WSoA3LldZtqFZkf0z67NJScDFvAen8W1JRmrI5c3VD",
+	"t4PjnZ1pqdS/IBuuA7nn+5B9/XdnNNMhzrHv1CQ+4tdBL7oICcPFDv2atSbhVLGIXUCI14zjccdLO5mh",
+	"EpR1sdLfwkO/Q223WtzQnu8YzJ7k9rt0n6orucedNIxiNEVWQbajbw0VZbGBXBBmq8wqWdG0hj4G8/Di",
+	"77/ajdgAGkmWxBrKa7+duzI/uzg7P/v066f/PwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -65,3 +65,5 @@ create table remark (
 create index remark_location on remark (location_id);
 alter table location_fit drop constraint location_fit_location_id_fkey;
 alter table location_fit add constraint location_fit_location_id_fkey foreign key (location_id) references location on delete cascade;
+alter table import drop constraint import_client_id_fkey;
+alter table import add constraint import_client_id_fkey foreign key (client_id) references client on delete set null;

@@ -108,8 +108,10 @@ func doubled(text string, add func([]int, string, ...any)) {
 
 // common are words that any text repeats.
 var common = strings.Fields(
-	"a an and are as at be but by can come do every for from have in is it of on or our so that the their them there they this to us we were what when where " +
-		"which who will with you your",
+	"a about after all also always am an and any are as at be because been before being both but by can come did do does doing down during each " +
+		"every few for from get got had has have having he her here hers him his how i if in into is it its just like me more most my no nor not of " +
+		"off on one only or other our out over own she since so some such than that the their them then there these they this those through to " +
+		"too under until up us very was we were what when where which while who whom whose why will with would you your",
 )
 
 // Stuffing is a word that stands oftener than people write it: over a tenth of

@@ -61,3 +61,10 @@ func FuzzCheck(f *testing.F) {
 		}
 	})
 }
+
+// Words that any text repeats are no stuffing, whoever it tells of.
+func TestTellingOfSomebodyIsNoStuffing(t *testing.T) {
+	if found := Check("She opened her shop with her sister, her aunt and her two dogs; he has his own, and his dog knows him."); len(found) != 0 {
+		t.Errorf("%+v", found)
+	}
+}

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"maps"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -30,7 +31,7 @@ const mostCharacters = 300
 func Normal(r Record) (Record, []Problem) {
 	c := checker{}
 	for path, text := range r.texts() {
-		*text = strings.TrimSpace(*text)
+		*text = strings.TrimSpace(visible(*text))
 		c.length(path, *text)
 	}
 	r.FormerNames = slices.DeleteFunc(append([]string{}, r.FormerNames...), func(s string) bool { return strings.TrimSpace(s) == "" })
@@ -54,6 +55,13 @@ func Normal(r Record) (Record, []Problem) {
 		r.Label = r.Address.Locality
 	}
 	c.need("label", r.Label, "say what you call this location among its client's others")
+	if p := r.Pin; p != nil && (math.IsNaN(p.Latitude) || math.IsNaN(p.Longitude)) {
+		half, other := "latitude", "longitude"
+		if !math.IsNaN(p.Latitude) {
+			half, other = other, half
+		}
+		c.add("pin."+half, "a pin has both; give its %s too, or take its %s out", half, other)
+	}
 	if p := r.Pin; p != nil && (p.Latitude < -90 || p.Latitude > 90) {
 		c.add("pin.latitude", "%g is no latitude; it lies between -90 and 90", p.Latitude)
 	}
@@ -97,6 +105,18 @@ func Normal(r Record) (Record, []Problem) {
 	}
 	c.more(&r)
 	return r, c.problems
+}
+
+// visible is a text without marks of direction, soft hyphens and byte order marks, which come with what is pasted and
+// are not seen. Joiners stay, which some scripts need.
+func visible(text string) string {
+	return strings.Map(func(r rune) rune {
+		switch {
+		case r == '\u00ad', r == '\ufeff', r == '\u200e', r == '\u200f', r >= '\u202a' && r <= '\u202e', r >= '\u2066' && r <= '\u2069', r == '\u061c':
+			return -1
+		}
+		return r
+	}, text)
 }
 
 // texts yields each plain text of the record with its path.
@@ -218,7 +238,7 @@ func (c *checker) when(path string, date *string, layouts ...string) {
 
 // long tidies and checks a text that may have several lines.
 func (c *checker) long(path string, text *string, most int) {
-	*text = strings.TrimSpace(strings.ReplaceAll(*text, "\r\n", "\n"))
+	*text = strings.TrimSpace(strings.ReplaceAll(visible(*text), "\r\n", "\n"))
 	if n := utf8.RuneCountInString(*text); n > most {
 		c.add(path, "it has %d characters; %d are kept", n, most)
 	}

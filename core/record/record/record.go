@@ -3,6 +3,8 @@
 package record
 
 import (
+	"encoding/json"
+	"math"
 	"sync"
 	"time"
 
@@ -117,6 +119,22 @@ const (
 type Pin struct {
 	Latitude  float64 `json:"latitude"`
 	Longitude float64 `json:"longitude"`
+}
+
+// UnmarshalJSON reads a pin. A half that is missing is no number, which Normal tells.
+func (p *Pin) UnmarshalJSON(data []byte) error {
+	var halves struct{ Latitude, Longitude *float64 }
+	if err := json.Unmarshal(data, &halves); err != nil {
+		return err
+	}
+	*p = Pin{math.NaN(), math.NaN()}
+	if halves.Latitude != nil {
+		p.Latitude = *halves.Latitude
+	}
+	if halves.Longitude != nil {
+		p.Longitude = *halves.Longitude
+	}
+	return nil
 }
 
 // Phone is a number and what it can do.

@@ -1,6 +1,7 @@
 package record
 
 import (
+	"encoding/json"
 	"reflect"
 	"strings"
 	"testing"
@@ -103,5 +104,31 @@ func TestListsAndStatesAreTidied(t *testing.T) {
 	}
 	if r, _ := Normal(good()); r.State.Kind != Open {
 		t.Errorf("a location that says nothing is %q", r.State.Kind)
+	}
+}
+
+// Half a pin is refused at its field, and what cannot be seen is taken off what is pasted.
+func TestHalfAPinAndWhatIsPasted(t *testing.T) {
+	for text, path := range map[string]string{`{"latitude": 48.5}`: "pin.longitude", `{"latitude": null, "longitude": -124}`: "pin.latitude", `{}`: "pin.latitude"} {
+		var r Record
+		if err := json.Unmarshal(
+			[]byte(`{"name":"A","kind":"premises","address":{"street":"1 A","locality":"B","region":"WA","country":"US"},"pin":`+text+`}`),
+			&r,
+		); err != nil {
+			t.Fatal(err)
+		}
+		if _, wrong := Normal(r); len(wrong) != 1 || wrong[0].Path != path {
+			t.Errorf("%s: %+v", text, wrong)
+		}
+	}
+	r := Record{
+		Name:    "\u202aCafé\u200e Möwe\ufeff",
+		Kind:    Premises,
+		Words:   Words{Long: "A\u00ad b\u200f"},
+		Address: address.Address{Street: "1 A", Locality: "B", Region: "WA", Country: "US"},
+		Pin:     &Pin{48.5, -124},
+	}
+	if out, wrong := Normal(r); wrong != nil || out.Name != "Café Möwe" || out.Words.Long != "A b" || *out.Pin != (Pin{48.5, -124}) {
+		t.Errorf("%+v %v", out, wrong)
 	}
 }

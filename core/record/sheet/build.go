@@ -202,6 +202,9 @@ func (l layer) lay(base record.Record, without map[string]string) (a Applied, wr
 			tell(f.Key, c.original(), cmp.Or(u.told, u.text), u.sure || c.byHand, u.lost)
 		}
 	}
+	if half := l.halfPin(without); half != "" && base.Pin == nil {
+		wrong = append(wrong, fault{half, "a pin has a latitude and a longitude; this row gives one of them"})
+	}
 	if wrong != nil {
 		return a, wrong
 	}
@@ -214,6 +217,18 @@ func (l layer) lay(base record.Record, without map[string]string) (a Applied, wr
 		wrong = append(wrong, fault{keyOf(p.Path), p.Message})
 	}
 	return a, wrong
+}
+
+// halfPin is the key of the half of a pin that a row gives without the other; empty where it gives both, or none.
+func (l layer) halfPin(without map[string]string) string {
+	said := func(key string) bool { return l.cells[key].text != "" && without[key] == "" }
+	switch lat, lng := said("latitude"), said("longitude"); {
+	case lat && !lng:
+		return "latitude"
+	case lng && !lat:
+		return "longitude"
+	}
+	return ""
 }
 
 // keyOf is the key of the field that a fact's path is about; the path itself where there is none.

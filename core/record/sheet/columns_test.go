@@ -107,3 +107,14 @@ func phonesOf(numbers ...string) (out []record.Phone) {
 func addressOf(street, unit, locality, region, postalCode, country string) address.Address {
 	return address.Address{Street: street, Unit: unit, Locality: locality, Region: region, PostalCode: postalCode, Country: country}
 }
+
+// Half a pin is none: it is left out, and said.
+func TestHalfAPin(t *testing.T) {
+	tab := mustRead(t, "name,street,town,state,country,lat,lng\nA,1 A,B,WA,US,48.5,\nB,1 A,B,WA,US,48.5,north\n")
+	for _, row := range tab.Rows {
+		a := NewReader(tab.Header, Match(tab)).Apply(row, record.Record{})
+		if a.Waits() || a.Record.Pin != nil || len(a.Problems) == 0 || !a.Problems[0].Left {
+			t.Errorf("%+v", a)
+		}
+	}
+}

@@ -104,7 +104,7 @@ Too many,1 A St,Quillcote,WA,US,,,,,,,,x
 			got = append(got, fmt.Sprintf("%d %s", p.Line, p.Column))
 		}
 	}
-	want := []string{"3 phone", "4 hours", "5 lat", "6 name", "7 kind", "8 phone can", "9 street", "9 lat", "9 category", "10 "}
+	want := []string{"3 phone", "4 hours", "5 lat", "6 name", "7 kind", "8 phone can", "9 street", "9 lat", "9 lng", "9 category", "10 "}
 	if !reflect.DeepEqual(got, want) {
 		t.Errorf("got %q, want %q", got, want)
 	}

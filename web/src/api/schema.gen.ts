@@ -490,7 +490,8 @@ export interface paths {
         /** Change a client */
         put: operations["saveClient"];
         post?: never;
-        delete?: never;
+        /** Delete a client that has nothing */
+        delete: operations["removeClient"];
         options?: never;
         head?: never;
         patch?: never;
@@ -529,7 +530,8 @@ export interface paths {
         /** Change a location's record; refused when somebody saved in between */
         put: operations["saveLocation"];
         post?: never;
-        delete?: never;
+        /** Delete a location for which nothing was ever begun */
+        delete: operations["removeLocation"];
         options?: never;
         head?: never;
         patch?: never;
@@ -5659,6 +5661,27 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    removeClient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     addLocation: {
         parameters: {
             query?: never;
@@ -5734,6 +5757,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Location"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeLocation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its record, from which it can be added again */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Record"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,10 +1,11 @@
 import { Dropdown } from 'react-bootstrap'
-import { Link } from 'react-router'
-import type { Schemas } from '../api/client'
+import { Link, useNavigate } from 'react-router'
+import { api, told, type Schemas } from '../api/client'
 import { useClient, useClients } from '../api/queries'
 import { pathOf, usePlace } from '../app/place'
 import { counted, Pending, ViewHead } from '../app/View'
 import { DataTable, type Column } from '../kit/table'
+import { Do, useVerb } from '../kit/verb'
 import { Strand } from '../marks/Strand'
 import { NoClients } from './NoClients'
 
@@ -44,6 +45,14 @@ const columns: Column<Row>[] = [
 export function LocationsView() {
   const { scope } = usePlace()
   const clients = useClients()
+  const navigate = useNavigate()
+  const remove = useVerb({
+    does: (client: string) => told(api.DELETE('/api/clients/{client}', { params: { path: { client } } })),
+    changes: ['clients'],
+    then: () => navigate('/record'),
+    says: () => 'The client is deleted.',
+    tells: true,
+  })
   if (!clients.data) return <Pending error={clients.error} />
   const shown = clients.data.filter((c) => !scope.client || c.id === scope.client)
   const count = shown.reduce((n, c) => n + c.locations.length, 0)
@@ -60,6 +69,11 @@ export function LocationsView() {
       >
         {client ? (
           <>
+            {count === 0 && (
+              <Do verb={remove} of={client.id} variant="outline-secondary">
+                Delete client
+              </Do>
+            )}
             <Link className="btn btn-outline-secondary" to={`${base}/facts`}>
               Edit client
             </Link>

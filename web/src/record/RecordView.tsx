@@ -6,7 +6,7 @@ import { api, Refusal, told, type Rec, type Schemas } from '../api/client'
 import { useClient, useFacts, useLocationRecord } from '../api/queries'
 import { listingPath, pathOf } from '../app/place'
 import { Pending } from '../app/View'
-import { useVerb } from '../kit/verb'
+import { Do, useVerb } from '../kit/verb'
 import { heir } from './blank'
 import { Copies } from './Copies'
 import { Dangers } from './Dangers'
@@ -55,6 +55,22 @@ function Edit({ location }: { location: Schemas['Location'] }) {
       if (e instanceof Refusal && e.status === 409) void queries.invalidateQueries({ queryKey: ['location', location.id] })
     },
   })
+  const navigate = useNavigate()
+  const remove = useVerb({
+    does: () => told(api.DELETE('/api/locations/{location}', { params: { path: { location: location.id } } })),
+    changes: ['clients'],
+    then: () => {
+      drop()
+      navigate(pathOf('record', { client: location.client }))
+    },
+    says: () => `${location.record.label} is deleted.`,
+    undo: async (was) => {
+      const again = await told(api.POST('/api/clients/{client}/locations', { params: { path: { client: location.client } }, body: was }))
+      navigate(pathOf('record', { location: again.id }))
+      return `${location.record.label} is back.`
+    },
+    tells: true,
+  })
   const overtaken = save.error instanceof Refusal && save.error.status === 409
   const undecided = !!edit?.merged?.conflicts.length
   return (
@@ -96,6 +112,11 @@ function Edit({ location }: { location: Schemas['Location'] }) {
                 From a date
               </Button>
             </>
+          )}
+          {!edit && (
+            <Do verb={remove} of={undefined} variant="outline-secondary" title="As long as nothing was begun with it">
+              Delete
+            </Do>
           )}
           <Link className="btn btn-outline-secondary" to={`/record/l/${location.id}/course`}>
             Close or move

@@ -34,6 +34,9 @@ export function AddressFields({
   )
 }
 
+// degrees is a number, or none: half a pin is refused at the field when it is saved, not taken for one at zero.
+const degrees = (t: string) => (t.trim() ? Number(t) : NaN)
+
 // Degrees are the pin's coordinates. What is typed is kept as it is until it is
 // a number.
 export function Degrees({ pin, problems, onChange }: { pin: Rec['pin']; problems: FieldProblem[]; onChange: (p: Rec['pin']) => void }) {
@@ -51,7 +54,7 @@ export function Degrees({ pin, problems, onChange }: { pin: Rec['pin']; problems
     const next = { ...typed, [key]: t }
     setTyped(next)
     if (!next.latitude.trim() && !next.longitude.trim()) onChange(null)
-    else onChange({ latitude: Number(next.latitude), longitude: Number(next.longitude) })
+    else onChange({ latitude: degrees(next.latitude), longitude: degrees(next.longitude) })
   }
   const wrong = (t: string) =>
     t.trim() && !Number.isFinite(Number(t)) ? 'it is no number of degrees; write it with a point: 48.5123' : undefined

@@ -135,6 +135,7 @@ const knownWords = (r: Rec) => [
   ...r.words.specialities,
   ...r.area.towns.map((t) => t.name),
   ...r.team.map((m) => m.name),
+  r.mailing.contact,
   ...r.socials.map((s) => s.name),
 ]
 

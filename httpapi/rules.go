@@ -49,7 +49,8 @@ var rules = func() map[string]rule {
 			proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet
 			getPeople readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
 		{rule{people.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft
-			dropDraft removeLocation removeClient startImport editImport undoImportEdit applyImport takeImportBack dropRemark decideDates undoChange addPhoto orderPhotos savePhoto removePhoto
+			dropDraft removeLocation removeClient startImport editImport undoImportEdit applyImport takeImportBack
+			dropRemark decideDates undoChange addPhoto orderPhotos savePhoto removePhoto
 			restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValue
 			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain putOff takeUp`},
 		{rule{people.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse

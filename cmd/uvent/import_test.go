@@ -78,7 +78,8 @@ func TestCalcSheet(t *testing.T) {
 	}
 	first, second, third, total, again := a.Rows[0], a.Rows[1], a.Rows[2], a.Rows[3], a.Rows[4]
 	f := first.Facts
-	if first.Verdict != "new" || f["name"] != "Oxbow Cycles" || f["country"] != "US" || f["phone"] != "+13605550142" || f["opening_hours"] != "Mo-Fr 09:00-18:00" ||
+	if first.Verdict != "new" || f["name"] != "Oxbow Cycles" || f["country"] != "US" || f["phone"] != "+13605550142" ||
+		f["opening_hours"] != "Mo-Fr 09:00-18:00" ||
 		f["time_zone"] != "America/Los_Angeles" ||
 		f["label"] != "Minnow Bay" {
 		t.Errorf("%+v", first)

@@ -190,7 +190,7 @@ func (t *Tab) Press(text string, within ...string) error {
 // clicked waits until a page has heard of a press, which on a busy machine may be a while after the browser has
 // answered, and tells whether it was the one that was meant. One that is not heard of was lost.
 const clicked = `new Promise(done => {
-	const until = Date.now() + 3000
+	const until = Date.now() + 20000
 	const ask = () => window.pressed !== undefined || Date.now() > until ? done(window.pressed === true) : setTimeout(ask, 5)
 	if (window.unwatch) ask()
 	else done(true)
@@ -378,7 +378,7 @@ func keysOf(keys string) chromedp.Action[chromedp.Void] {
 const (
 	listen = `window.heard ??= (window.addEventListener("keyup", () => window.heard++, true), 0)`
 	heard  = `new Promise(done => {
-	const until = Date.now() + 3000
+	const until = Date.now() + 10000
 	const ask = () => window.heard === undefined || window.heard >= %d || Date.now() > until ? done(true) : setTimeout(ask, 4)
 	ask()
 })`

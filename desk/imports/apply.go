@@ -44,8 +44,11 @@ func (d *Desk) BringIn(ctx context.Context, actor people.Actor, id uuid.UUID) (I
 		default:
 			return problem.Conflictf("This file is being worked on; wait until that is done.")
 		}
-		if err := d.check(ctx, q, row, nil); err != nil { // others have worked meanwhile
-			return err
+		later := d.takesLong(row)
+		if !later {
+			if err := d.check(ctx, q, row, nil); err != nil { // others have worked meanwhile
+				return err
+			}
 		}
 		n, err := q.CountImportToCome(ctx, id)
 		if err != nil || n == 0 && row.State == string(In) {
@@ -54,9 +57,9 @@ func (d *Desk) BringIn(ctx context.Context, actor people.Actor, id uuid.UUID) (I
 		if err := q.SetImportState(ctx, db.SetImportStateParams{ID: id, State: string(Bringing)}); err != nil {
 			return err
 		}
-		now = n <= atOnce
+		now = n <= atOnce && !later
 		// Also when it is done at once: whoever is killed meanwhile does not leave it half-way.
-		_, err = d.jobs.InsertTx(ctx, tx, BringJob{ID: id, Actor: actor}, nil)
+		_, err = d.jobs.InsertTx(ctx, tx, BringJob{ID: id, Actor: actor, Check: later}, nil)
 		return err
 	})
 	if err == nil && now {
@@ -72,6 +75,7 @@ func (d *Desk) BringIn(ctx context.Context, actor people.Actor, id uuid.UUID) (I
 type BringJob struct {
 	ID    uuid.UUID    `json:"id"`
 	Actor people.Actor `json:"actor"`
+	Check bool         `json:"check"` // what is left is worked out anew first, which takes long
 }
 
 // Kind names the job.
@@ -87,6 +91,18 @@ func (*bringWorker) Timeout(*river.Job[BringJob]) time.Duration { return 15 * ti
 
 // Work goes on where it was.
 func (w *bringWorker) Work(ctx context.Context, job *river.Job[BringJob]) error {
+	if job.Args.Check {
+		err := w.desk.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+			row, err := q.LockImport(ctx, job.Args.ID)
+			if err != nil || row.State != string(Bringing) {
+				return problem.IgnoreNoRows(err)
+			}
+			return w.desk.check(ctx, q, row, nil)
+		})
+		if err != nil {
+			return err
+		}
+	}
 	return w.desk.bringAll(ctx, job.Args.Actor, job.Args.ID)
 }
 

@@ -1081,20 +1081,6 @@ func (q *Queries) SetImportState(ctx context.Context, arg SetImportStateParams) 
 	return err
 }
 
-const setImportTrouble = `-- name: SetImportTrouble :exec
-update import set trouble = $2 where id = $1
-`
-
-type SetImportTroubleParams struct {
-	ID      uuid.UUID
-	Trouble string
-}
-
-func (q *Queries) SetImportTrouble(ctx context.Context, arg SetImportTroubleParams) error {
-	_, err := q.db.Exec(ctx, setImportTrouble, arg.ID, arg.Trouble)
-	return err
-}
-
 const setImportWritten = `-- name: SetImportWritten :exec
 update import set new_clients = $2, written = $3 where id = $1
 `

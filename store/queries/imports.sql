@@ -7,9 +7,6 @@ select * from import where id = $1;
 -- name: LockImport :one
 select * from import where id = $1 for update;
 
--- name: SetImportTrouble :exec
-update import set trouble = $2 where id = $1;
-
 -- name: Imports :many
 -- The latest first, after one.
 select i.id, i.client_id, i.file_name, i.state, i.trouble, i.rows, i.done, i.created_at, p.name as person from import i join person p on p.id = i.person_id

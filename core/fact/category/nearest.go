@@ -5,11 +5,8 @@ import (
 	"slices"
 	"strings"
 	"sync"
-	"unicode"
 
-	"golang.org/x/text/runes"
-	"golang.org/x/text/transform"
-	"golang.org/x/text/unicode/norm"
+	"uvent/core/fact/address"
 )
 
 //go:embed elsewhere.txt
@@ -55,11 +52,7 @@ var trades = []string{"shop", "store", "service", "services", "company", "busine
 
 // stem folds a text: no case, accents and marks, no plural, "store" as "shop".
 func stem(s string) string {
-	plain, _, err := transform.String(transform.Chain(norm.NFD, runes.Remove(runes.In(unicode.Mn)), norm.NFC), strings.ToLower(s))
-	if err != nil {
-		plain = strings.ToLower(s)
-	}
-	words := strings.FieldsFunc(plain, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
+	words := strings.Fields(address.Fold(s))
 	for i, w := range words {
 		switch {
 		case w == "store" || w == "stores":
@@ -132,7 +125,7 @@ func likeness(want string, c Category) float64 {
 	for i, name := range append([]string{c.Name}, c.Words...) {
 		have, shared := telling(stem(name)), 0
 		for _, w := range have {
-			if slices.ContainsFunc(asked, func(a string) bool { return a == w || slip(a, w) }) {
+			if slices.ContainsFunc(asked, func(a string) bool { return a == w || min(len(a), len(w)) >= 6 && address.OneSlip(a, w) }) {
 				shared++
 			}
 		}
@@ -155,22 +148,4 @@ func telling(text string) (out []string) {
 		}
 	}
 	return out
-}
-
-// slip reports whether two longer words differ by one letter, left out, put in or changed.
-func slip(a, b string) bool {
-	if len(a) > len(b) {
-		a, b = b, a
-	}
-	if len(a) < 6 || len(b)-len(a) > 1 {
-		return false
-	}
-	i := 0
-	for i < len(a) && a[i] == b[i] {
-		i++
-	}
-	if len(a) == len(b) {
-		return i == len(a) || a[i+1:] == b[i+1:]
-	}
-	return a[i:] == b[i+1:]
 }

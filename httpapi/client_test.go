@@ -7,8 +7,10 @@ import (
 	"io"
 	"net/http"
 	"net/http/cookiejar"
+	"regexp"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
@@ -51,7 +53,8 @@ func signedIn(t *testing.T, r *rig.Rig) *client {
 	return c
 }
 
-// want sends a request, checks the answer's status and shape, and decodes it.
+// want sends a request, checks the answer's status and shape, and decodes it. What a directory has not answered
+// yet, which is 202, is waited for where the answer is wanted.
 func (c *client) want(status int, method, path string, body, into any) []byte {
 	c.t.Helper()
 	var payload io.Reader
@@ -65,20 +68,52 @@ func (c *client) want(status int, method, path string, body, into any) []byte {
 	if body != nil {
 		req.Header.Set("Content-Type", "application/json")
 	}
-	return c.send(status, req, into)
+	if status != http.StatusOK || !listingPath.MatchString(path) {
+		return c.send(status, req, into)
+	}
+	return c.answered(req, into)
+}
+
+var listingPath = regexp.MustCompile(`^/api/listings/[^/]+/[^/?]+`)
+
+// answered sends a request about a listing, waits until the directory has answered, and decodes the answer.
+func (c *client) answered(req *http.Request, into any) []byte {
+	c.t.Helper()
+	status, data := c.answer(req)
+	at := listingPath.FindString(req.URL.Path)
+	for end := time.Now().Add(2 * time.Minute); status == http.StatusAccepted && time.Now().Before(end); time.Sleep(20 * time.Millisecond) {
+		var l api.Listing
+		if data = c.want(http.StatusOK, http.MethodGet, at, nil, &l); l.Busy == "" {
+			status = http.StatusOK
+		}
+	}
+	return c.took(http.StatusOK, status, req, data, into)
 }
 
 func (c *client) send(status int, req *http.Request, into any) []byte {
 	c.t.Helper()
+	got, data := c.answer(req)
+	return c.took(status, got, req, data, into)
+}
+
+// answer is what a request is answered, held against the contract.
+func (c *client) answer(req *http.Request) (status int, data []byte) {
+	c.t.Helper()
 	resp, err := c.http.Do(req)
 	rig.Must(c.t, err)
 	defer resp.Body.Close()
-	data, err := io.ReadAll(resp.Body)
+	data, err = io.ReadAll(resp.Body)
 	rig.Must(c.t, err)
-	if resp.StatusCode != status {
-		c.t.Fatalf("%s %s answers %d, want %d: %s", req.Method, req.URL.Path, resp.StatusCode, status, data)
-	}
 	c.check(req, resp, data)
+	return resp.StatusCode, data
+}
+
+// took decodes an answer, where its status is the one that is wanted.
+func (c *client) took(want, status int, req *http.Request, data []byte, into any) []byte {
+	c.t.Helper()
+	if status != want {
+		c.t.Fatalf("%s %s answers %d, want %d: %s", req.Method, req.URL.Path, status, want, data)
+	}
 	if into != nil {
 		rig.Must(c.t, json.Unmarshal(data, into))
 	}

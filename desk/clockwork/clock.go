@@ -95,10 +95,14 @@ func (d *Desk) nextDue(ctx context.Context, outside *time.Time) (*time.Time, err
 	return outside, nil
 }
 
+// patience is how long the clock waits for what is under way while none of it gets done.
+const patience = 10 * time.Second
+
 // settle does what is due and waits until it is done, though not for a
 // directory that does not answer.
 func (d *Desk) settle(ctx context.Context) error {
-	for deadline := time.Now().Add(10 * time.Second); ; {
+	left := int32(0)
+	for deadline := time.Now().Add(patience); ; {
 		if err := d.tick(ctx); err != nil {
 			return err
 		}
@@ -116,7 +120,10 @@ func (d *Desk) settle(ctx context.Context) error {
 				return err
 			}
 		}
-		if time.Now().After(deadline) {
+		switch {
+		case busy != left:
+			left, deadline = busy, time.Now().Add(patience)
+		case time.Now().After(deadline):
 			return nil
 		}
 		select {

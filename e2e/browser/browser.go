@@ -170,9 +170,19 @@ func (t *Tab) Enter(base, email, password string) error {
 // page moved under it, does nothing, and is made again. Where several read so, within says what
 // else the row or card around it reads: Press("Claim", "Saltgrass Laundry").
 func (t *Tab) Press(text string, within ...string) error {
-	return t.patiently("pressing "+text, chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
+	return t.press(text, pressable(text, within...))
+}
+
+// PressOne presses the one button of a class, whatever it reads.
+func (t *Tab) PressOne(class string) error {
+	return t.press("the "+class, fmt.Sprintf("//button[contains(concat(' ', @class, ' '), ' %s ')]", class))
+}
+
+// press presses what an XPath finds.
+func (t *Tab) press(what, path string) error {
+	return t.patiently("pressing "+what, chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
 		for {
-			at, err := awaited[[]float64](ctx, fmt.Sprintf(pointOf, js(pressable(text, within...))))
+			at, err := awaited[[]float64](ctx, fmt.Sprintf(pointOf, js(path)))
 			if err != nil {
 				return err
 			}

@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"uvent/core/fact/calendar"
+	"uvent/core/rule/rulebook"
 	"uvent/desk/letters"
 	"uvent/httpapi/api"
 )
@@ -31,10 +32,12 @@ func (s *Server) GetIntake(ctx context.Context, in api.GetIntakeRequestObject) (
 			Minutes: w.Takes.Minutes,
 		}
 		if by := dateOf(w.By); w.By != (calendar.Date{}) {
-			row.By = &by
+			takes := rulebook.Span(w.Takes.Wait)
+			row.By, row.Takes = &by, &takes
 		}
 		if fee := dateOf(w.Fee); w.Fee != (calendar.Date{}) {
-			row.ForAFee = &fee
+			takes := rulebook.Span(w.Takes.Fee)
+			row.ForAFee, row.FeeTakes = &fee, &takes
 		}
 		out.Missing = append(out.Missing, row)
 	}

@@ -32,6 +32,9 @@ func clientRow(c ledger.Client, followed int) api.ClientRow {
 		OwnerEmail: c.OwnerEmail,
 		Shared:     shared,
 		Followed:   followed,
+		PutAwayAt:  c.PutAwayAt,
+		EraseAt:    records.EraseAt(c.PutAwayAt, c.ErasedAt),
+		ErasedAt:   c.ErasedAt,
 	}
 }
 
@@ -76,7 +79,7 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 	out := api.GetClients200JSONResponse{}
 	only := person(ctx).Client
 	for _, c := range clients {
-		if only == nil || c.ID == *only {
+		if c.PutAwayAt == nil && (only == nil || c.ID == *only) {
 			out = append(out, api.Client{Id: c.ID, Name: c.Name, OwnerName: c.OwnerName, Locations: append([]api.LocationRow{}, rows[c.ID]...)})
 		}
 	}
@@ -123,6 +126,7 @@ func (s *Server) location(ctx context.Context, l ledger.Location) (api.Location,
 		Record:     l.Record,
 		Shared:     clientRow(c, 0).Shared,
 		Read:       []api.DirectoryFit{},
+		PutAwayAt:  l.PutAwayAt,
 	}
 	if zone, ok := l.Record.Location(); ok {
 		out.Zone = zone.String()

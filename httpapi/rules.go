@@ -47,9 +47,9 @@ var rules = func() map[string]rule {
 			getImportRestSpreadsheet getRemarks getDraft getPhotosZip getPapers
 			getPaperFile getRegions getVersions getHandInFile getRulebookProblems getWorth getAccounts getUndecided
 			proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet
-			getPeople readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
+			getPeople getAway getClientLeaving getLocationLeaving readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
 		{rule{people.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft
-			dropDraft removeLocation removeClient startImport editImport undoImportEdit applyImport takeImportBack
+			dropDraft putLocationAway bringLocationBack putClientAway bringClientBack removeLocation removeClient startImport editImport undoImportEdit applyImport takeImportBack
 			dropRemark decideDates undoChange addPhoto orderPhotos savePhoto removePhoto
 			restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValue
 			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain putOff takeUp`},

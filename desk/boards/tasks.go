@@ -86,6 +86,7 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 	if err != nil {
 		return nil, err
 	}
+	locations = slices.DeleteFunc(locations, func(l ledger.Location) bool { return l.PutAwayAt != nil }) // they ask for nothing
 	rows, err := q.FitsNamed(ctx, ids)
 	if err != nil {
 		return nil, err

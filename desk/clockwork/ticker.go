@@ -65,6 +65,9 @@ func (d *Desk) tick(ctx context.Context) error {
 	if err := d.sendDigests(ctx); err != nil {
 		return err
 	}
+	if err := d.Records.EraseLeft(ctx); err != nil {
+		return err
+	}
 	for {
 		n := 0
 		err := d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {

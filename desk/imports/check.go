@@ -249,7 +249,7 @@ func (d *Desk) worldOf(ctx context.Context, q *db.Queries, row db.Import) (w wor
 	if err != nil {
 		return w, err
 	}
-	if w.locations, err = store.Each(ledger.LocationOf)(q.Locations(ctx, db.LocationsParams{})); err != nil {
+	if w.locations, err = store.Each(ledger.LocationOf)(q.AllLocations(ctx)); err != nil {
 		return w, err
 	}
 	edits, err := editsOf(row)
@@ -371,6 +371,9 @@ func (d *Desk) write(ctx context.Context, q *db.Queries, row db.Import, rows []b
 		if r.Finding.Kept >= 0 {
 			l := w.locations[r.Finding.Kept]
 			location, c.Kept, c.Version, c.Before = &l.ID, &l.ID, l.Version, &l.Record
+			if l.PutAwayAt != nil {
+				c.Reasons = append(c.Reasons, fmt.Sprintf("%s is put away, and stays so until it is brought back.", l.Label))
+			}
 		}
 		if r.Finding.Row >= 0 {
 			c.Of = rows[r.Finding.Row].Line

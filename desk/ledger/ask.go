@@ -28,6 +28,9 @@ const mostTries = 9
 // after a crash asks the same. The id is the request's idempotency key.
 func (d *Desk) Ask(ctx context.Context, l *Listing, asked verification.What, question any) (uuid.UUID, error) {
 	id := uuid.New()
+	if err := l.here(); err != nil {
+		return id, err
+	}
 	if err := l.Add(ctx, asked); err != nil {
 		return id, err
 	}
@@ -45,8 +48,19 @@ func (d *Desk) Ask(ctx context.Context, l *Listing, asked verification.What, que
 	return id, err
 }
 
+// here says why nothing is asked for a location that is put away.
+func (l *Listing) here() error {
+	if l.Where.PutAwayAt != nil {
+		return problem.Conflictf("%s is put away. Bring it back before anything is asked for it.", l.Where.Label)
+	}
+	return nil
+}
+
 // Free says why a directory cannot be asked something just now.
 func (l *Listing) Free() error {
+	if err := l.here(); err != nil {
+		return err
+	}
 	if l.State.Busy != "" {
 		return problem.Conflictf("%s is being asked already; wait for its answer.", l.Book.Name)
 	}

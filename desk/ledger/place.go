@@ -2,6 +2,7 @@ package ledger
 
 import (
 	"context"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -18,6 +19,7 @@ type Client struct {
 	OwnerName, OwnerEmail string
 	Version               int32
 	Shared                record.Record // what it says for all its locations, but for its names
+	PutAwayAt, ErasedAt   *time.Time    // it is out of all lists since; its people's data are gone since
 }
 
 // ClientOf is a client as it is kept.
@@ -56,6 +58,7 @@ type Location struct {
 	StoreCode string
 	Record    record.Record
 	Version   int32
+	PutAwayAt *time.Time // it is out of all counts and lists since
 }
 
 // LocationOf is a location as it is kept.

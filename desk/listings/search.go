@@ -45,7 +45,7 @@ func (d *Desk) SearchOn(ctx context.Context, l *ledger.Listing) (uuid.UUID, erro
 	if err := connected(l); err != nil {
 		return uuid.Nil, err
 	}
-	before, err := formerAddresses(ctx, l.Q, l.Location)
+	before, err := formerAddresses(ctx, l.Q, l.Location, l.Where.Record)
 	if err != nil {
 		return uuid.Nil, err
 	}
@@ -94,7 +94,7 @@ func (d *Desk) weigh(ctx context.Context, location uuid.UUID, found []reach.List
 		return nil, err
 	}
 	ours := match.Of(row.Record)
-	if ours.Before, err = formerAddresses(ctx, d.store.Queries, location); err != nil {
+	if ours.Before, err = formerAddresses(ctx, d.store.Queries, location, row.Record); err != nil {
 		return nil, err
 	}
 	e := verification.Searched{}
@@ -169,19 +169,32 @@ func searchedBy(queries []reach.Query) string {
 	return "By " + strings.Join(parts, "; ") + "."
 }
 
-// formerAddresses are where a location was before its record said otherwise.
-func formerAddresses(ctx context.Context, q *db.Queries, location uuid.UUID) ([]address.Address, error) {
+// formerAddresses are where a location was before: what its record says of that, and what it said before it said
+// otherwise.
+func formerAddresses(ctx context.Context, q *db.Queries, location uuid.UUID, r record.Record) ([]address.Address, error) {
 	rows, err := q.FormerAddresses(ctx, &location)
 	if err != nil {
 		return nil, err
 	}
 	var out []address.Address
-	for _, r := range rows {
+	add := func(a address.Address) {
+		if !slices.ContainsFunc(out, func(b address.Address) bool { return address.Spell(a.Line()) == address.Spell(b.Line()) }) {
+			out = append(out, a)
+		}
+	}
+	for _, line := range r.Former {
+		a, ok := address.Read(line, r.Address.Country)
+		if !ok { // no town is named: it was in this one
+			a = address.Address{Street: line, Locality: r.Address.Locality, Region: r.Address.Region, Country: r.Address.Country}
+		}
+		add(a)
+	}
+	for _, row := range rows {
 		var a address.Address
-		if err := json.Unmarshal(r, &a); err != nil {
+		if err := json.Unmarshal(row, &a); err != nil {
 			return nil, err
 		}
-		out = append(out, a)
+		add(a)
 	}
 	return out, nil
 }

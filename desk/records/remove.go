@@ -32,7 +32,7 @@ func (d *Desk) RemoveLocation(ctx context.Context, actor people.Actor, id uuid.U
 			return err
 		}
 		if len(begun) > 0 {
-			return problem.Conflictf("Something was begun for %s: a listing, a photo, a paper or a plan. Close it instead, under Close or move.", l.Label)
+			return problem.Conflictf("Something was begun for %s: a listing, a photo, a paper or a plan. Put it away instead.", l.Label)
 		}
 		r = l.Record
 		if err := d.ledger.Note(ctx, q, actor, "location_removed", l.ClientID, &id, RecordChange{Before: &l.Record}); err != nil {
@@ -65,7 +65,7 @@ func (d *Desk) RemoveClient(ctx context.Context, actor people.Actor, id uuid.UUI
 			return err
 		}
 		if len(gone) == 0 {
-			return problem.Conflictf("%s has locations, photos, papers or people. Delete these first, or close its locations.", c.Name)
+			return problem.Conflictf("%s has locations, photos, papers or people. Put it away instead, or delete these first.", c.Name)
 		}
 		if err := d.ledger.Note(ctx, q, actor, "client_removed", id, nil, ClientFacts{Name: c.Name}); err != nil {
 			return fmt.Errorf("%s: %w", c.Name, err)

@@ -1473,6 +1473,27 @@ type Attempt struct {
 	Window    *Window `json:"window,omitempty"`
 }
 
+// AwayPage defines model for AwayPage.
+type AwayPage struct {
+	// Next What the next page comes after; empty: there is none
+	Next string    `json:"next"`
+	Rows []AwayRow `json:"rows"`
+}
+
+// AwayRow defines model for AwayRow.
+type AwayRow struct {
+	At         time.Time          `json:"at"`
+	Client     openapi_types.UUID `json:"client"`
+	ClientName string             `json:"client_name"`
+	EraseAt    *time.Time         `json:"erase_at,omitempty"`
+	ErasedAt   *time.Time         `json:"erased_at,omitempty"`
+	Id         openapi_types.UUID `json:"id"`
+	Label      string             `json:"label"`
+
+	// OfClient It is a client without locations
+	OfClient bool `json:"of_client"`
+}
+
 // Candidate defines model for Candidate.
 type Candidate struct {
 	Address string           `json:"address"`
@@ -1661,6 +1682,12 @@ type ClientFacts struct {
 
 // ClientRow defines model for ClientRow.
 type ClientRow struct {
+	// EraseAt When its papers and its people's data are erased
+	EraseAt *time.Time `json:"erase_at,omitempty"`
+
+	// ErasedAt When they were
+	ErasedAt *time.Time `json:"erased_at,omitempty"`
+
 	// Followed How many locations a change was taken over into
 	Followed   int                `json:"followed"`
 	Id         openapi_types.UUID `json:"id"`
@@ -1668,8 +1695,11 @@ type ClientRow struct {
 	Name       string             `json:"name"`
 	OwnerEmail string             `json:"owner_email"`
 	OwnerName  string             `json:"owner_name"`
-	Shared     Record             `json:"shared"`
-	Version    int32              `json:"version"`
+
+	// PutAwayAt Since when it is out of all counts and lists
+	PutAwayAt *time.Time `json:"put_away_at,omitempty"`
+	Shared    Record     `json:"shared"`
+	Version   int32      `json:"version"`
 }
 
 // Clock defines model for Clock.
@@ -2106,6 +2136,13 @@ type ForecastListing struct {
 	Why *string `json:"why,omitempty"`
 }
 
+// HeldThere defines model for HeldThere.
+type HeldThere struct {
+	Count     int    `json:"count"`
+	Directory string `json:"directory"`
+	Name      string `json:"name"`
+}
+
 // HistoryLine defines model for HistoryLine.
 type HistoryLine struct {
 	Actor string    `json:"actor"`
@@ -2322,6 +2359,19 @@ type Lack struct {
 	Title       string   `json:"title"`
 }
 
+// Leaving defines model for Leaving.
+type Leaving struct {
+	// Begun Something was begun, so that it cannot be deleted
+	Begun bool `json:"begun"`
+
+	// EraseDays After so many days papers and people's data are erased; 0: they stay
+	EraseDays int `json:"erase_days"`
+
+	// Held Listings that are held, and stay as they are
+	Held      []HeldThere `json:"held"`
+	Locations int         `json:"locations"`
+}
+
 // Letter defines model for Letter.
 type Letter struct {
 	Body    string `json:"body"`
@@ -2486,6 +2536,9 @@ type Location struct {
 	Client     openapi_types.UUID `json:"client"`
 	ClientName string             `json:"client_name"`
 	Id         openapi_types.UUID `json:"id"`
+
+	// PutAwayAt Since when it is out of all counts and lists
+	PutAwayAt *time.Time `json:"put_away_at,omitempty"`
 
 	// Read What each directory can do with the record
 	Read    []DirectoryFit `json:"read"`
@@ -3373,7 +3426,10 @@ type Want struct {
 	// By When it can be had at the latest, if it is begun now; missing: at once
 	By *openapi_types.Date `json:"by,omitempty"`
 
-	// ForAFee The same for a fee
+	// FeeTakes How long that takes
+	FeeTakes *string `json:"fee_takes,omitempty"`
+
+	// ForAFee By when for a fee, where that is faster
 	ForAFee *openapi_types.Date `json:"for_a_fee,omitempty"`
 	From    WantFrom            `json:"from"`
 	Id      string              `json:"id"`
@@ -3385,8 +3441,11 @@ type Want struct {
 	Opens string `json:"opens"`
 
 	// Part Of the record's form, where it is filled in
-	Part  string `json:"part"`
-	Title string `json:"title"`
+	Part string `json:"part"`
+
+	// Takes How long that takes: 7 to 30 days
+	Takes *string `json:"takes,omitempty"`
+	Title string  `json:"title"`
 }
 
 // WantFrom defines model for Want.From.
@@ -3947,6 +4006,15 @@ type CheckProseJSONBody struct {
 	Text string `json:"text"`
 }
 
+// GetAwayParams defines parameters for GetAway.
+type GetAwayParams struct {
+	Client *openapi_types.UUID `form:"client,omitempty" json:"client,omitempty"`
+	Search *string             `form:"search,omitempty" json:"search,omitempty"`
+
+	// After The last page's next
+	After *string `form:"after,omitempty" json:"after,omitempty"`
+}
+
 // AddRegionJSONBody defines parameters for AddRegion.
 type AddRegionJSONBody struct {
 	Name string `json:"name"`
@@ -4291,9 +4359,18 @@ type ServerInterface interface {
 	// SaveClient Change a client
 	// (PUT /api/clients/{client})
 	SaveClient(c *gin.Context, client ClientPath, params SaveClientParams)
+	// BringClientBack Bring a client back, with the locations that were put away together with it
+	// (POST /api/clients/{client}/bring-back)
+	BringClientBack(c *gin.Context, client ClientPath)
+	// GetClientLeaving What putting a client away would mean
+	// (GET /api/clients/{client}/leaving)
+	GetClientLeaving(c *gin.Context, client ClientPath)
 	// AddLocation Add a location to a client
 	// (POST /api/clients/{client}/locations)
 	AddLocation(c *gin.Context, client ClientPath)
+	// PutClientAway Take a client and its locations out of all counts and lists
+	// (POST /api/clients/{client}/put-away)
+	PutClientAway(c *gin.Context, client ClientPath)
 	// MoveClock Move a demo's clock; what falls due on the way happens
 	// (POST /api/clock/moves)
 	MoveClock(c *gin.Context)
@@ -4543,6 +4620,9 @@ type ServerInterface interface {
 	// SaveLocation Change a location's record; refused when somebody saved in between
 	// (PUT /api/locations/{location})
 	SaveLocation(c *gin.Context, location LocationPath, params SaveLocationParams)
+	// BringLocationBack Bring a location back
+	// (POST /api/locations/{location}/bring-back)
+	BringLocationBack(c *gin.Context, location LocationPath)
 	// ConfirmRecord Say that the record is right as it stands
 	// (POST /api/locations/{location}/confirmation)
 	ConfirmRecord(c *gin.Context, location LocationPath)
@@ -4567,6 +4647,9 @@ type ServerInterface interface {
 	// WriteIntakeLetter The letter that asks the owner for some of it; nothing is sent
 	// (POST /api/locations/{location}/intake/letter)
 	WriteIntakeLetter(c *gin.Context, location LocationPath)
+	// GetLocationLeaving What putting a location away would mean
+	// (GET /api/locations/{location}/leaving)
+	GetLocationLeaving(c *gin.Context, location LocationPath)
 	// MendByPaper Put into the record what one of its papers says otherwise
 	// (POST /api/locations/{location}/mendings)
 	MendByPaper(c *gin.Context, location LocationPath)
@@ -4594,6 +4677,9 @@ type ServerInterface interface {
 	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
 	// (PUT /api/locations/{location}/presence/{window})
 	SeeRecord(c *gin.Context, location LocationPath, window openapi_types.UUID)
+	// PutLocationAway Take a location out of all counts and lists
+	// (POST /api/locations/{location}/put-away)
+	PutLocationAway(c *gin.Context, location LocationPath)
 	// GetRemarks Cells of files that could not come in
 	// (GET /api/locations/{location}/remarks)
 	GetRemarks(c *gin.Context, location LocationPath)
@@ -4699,6 +4785,9 @@ type ServerInterface interface {
 	// CheckProse What is to be mended in a text, and where
 	// (POST /api/prose)
 	CheckProse(c *gin.Context)
+	// GetAway What is put away, the latest first
+	// (GET /api/put-away)
+	GetAway(c *gin.Context, params GetAwayParams)
 	// UndoChange Put back records that were changed together, except those that were changed since
 	// (POST /api/record-changes/{change}/undo)
 	UndoChange(c *gin.Context, change openapi_types.UUID)
@@ -5085,6 +5174,56 @@ func (siw *ServerInterfaceWrapper) SaveClient(c *gin.Context) {
 	siw.Handler.SaveClient(c, client, params)
 }
 
+// BringClientBack operation middleware
+func (siw *ServerInterfaceWrapper) BringClientBack(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "client" -------------
+	var client ClientPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "client", c.Param("client"), &client, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BringClientBack(c, client)
+}
+
+// GetClientLeaving operation middleware
+func (siw *ServerInterfaceWrapper) GetClientLeaving(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "client" -------------
+	var client ClientPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "client", c.Param("client"), &client, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetClientLeaving(c, client)
+}
+
 // AddLocation operation middleware
 func (siw *ServerInterfaceWrapper) AddLocation(c *gin.Context) {
 
@@ -5108,6 +5247,31 @@ func (siw *ServerInterfaceWrapper) AddLocation(c *gin.Context) {
 	}
 
 	siw.Handler.AddLocation(c, client)
+}
+
+// PutClientAway operation middleware
+func (siw *ServerInterfaceWrapper) PutClientAway(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "client" -------------
+	var client ClientPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "client", c.Param("client"), &client, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutClientAway(c, client)
 }
 
 // MoveClock operation middleware
@@ -7563,6 +7727,31 @@ func (siw *ServerInterfaceWrapper) SaveLocation(c *gin.Context) {
 	siw.Handler.SaveLocation(c, location, params)
 }
 
+// BringLocationBack operation middleware
+func (siw *ServerInterfaceWrapper) BringLocationBack(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BringLocationBack(c, location)
+}
+
 // ConfirmRecord operation middleware
 func (siw *ServerInterfaceWrapper) ConfirmRecord(c *gin.Context) {
 
@@ -7779,6 +7968,31 @@ func (siw *ServerInterfaceWrapper) WriteIntakeLetter(c *gin.Context) {
 	}
 
 	siw.Handler.WriteIntakeLetter(c, location)
+}
+
+// GetLocationLeaving operation middleware
+func (siw *ServerInterfaceWrapper) GetLocationLeaving(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLocationLeaving(c, location)
 }
 
 // MendByPaper operation middleware
@@ -8042,6 +8256,31 @@ func (siw *ServerInterfaceWrapper) SeeRecord(c *gin.Context) {
 	}
 
 	siw.Handler.SeeRecord(c, location, window)
+}
+
+// PutLocationAway operation middleware
+func (siw *ServerInterfaceWrapper) PutLocationAway(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutLocationAway(c, location)
 }
 
 // GetRemarks operation middleware
@@ -8983,6 +9222,49 @@ func (siw *ServerInterfaceWrapper) CheckProse(c *gin.Context) {
 	siw.Handler.CheckProse(c)
 }
 
+// GetAway operation middleware
+func (siw *ServerInterfaceWrapper) GetAway(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetAwayParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "search" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetAway(c, params)
+}
+
 // UndoChange operation middleware
 func (siw *ServerInterfaceWrapper) UndoChange(c *gin.Context) {
 
@@ -9581,6 +9863,13 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/clients/:client", wrapper.RemoveClient)
 	router.GET(options.BaseURL+"/api/clients/:client", wrapper.GetClient)
 	router.PUT(options.BaseURL+"/api/clients/:client", wrapper.SaveClient)
+	router.GET(options.BaseURL+"/api/clients/:client/leaving", wrapper.GetClientLeaving)
+	router.POST(options.BaseURL+"/api/clients/:client/put-away", wrapper.PutClientAway)
+	router.POST(options.BaseURL+"/api/clients/:client/bring-back", wrapper.BringClientBack)
+	router.GET(options.BaseURL+"/api/put-away", wrapper.GetAway)
+	router.GET(options.BaseURL+"/api/locations/:location/leaving", wrapper.GetLocationLeaving)
+	router.POST(options.BaseURL+"/api/locations/:location/put-away", wrapper.PutLocationAway)
+	router.POST(options.BaseURL+"/api/locations/:location/bring-back", wrapper.BringLocationBack)
 	router.POST(options.BaseURL+"/api/clients/:client/locations", wrapper.AddLocation)
 	router.DELETE(options.BaseURL+"/api/locations/:location", wrapper.RemoveLocation)
 	router.GET(options.BaseURL+"/api/locations/:location", wrapper.GetLocation)
@@ -10331,6 +10620,84 @@ func (response SaveClientdefaultApplicationProblemPlusJSONResponse) VisitSaveCli
 	return err
 }
 
+type BringClientBackRequestObject struct {
+	Client ClientPath `json:"client"`
+}
+
+type BringClientBackResponseObject interface {
+	VisitBringClientBackResponse(w http.ResponseWriter) error
+}
+
+type BringClientBack200JSONResponse ClientRow
+
+func (response BringClientBack200JSONResponse) VisitBringClientBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BringClientBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BringClientBackdefaultApplicationProblemPlusJSONResponse) VisitBringClientBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetClientLeavingRequestObject struct {
+	Client ClientPath `json:"client"`
+}
+
+type GetClientLeavingResponseObject interface {
+	VisitGetClientLeavingResponse(w http.ResponseWriter) error
+}
+
+type GetClientLeaving200JSONResponse Leaving
+
+func (response GetClientLeaving200JSONResponse) VisitGetClientLeavingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetClientLeavingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetClientLeavingdefaultApplicationProblemPlusJSONResponse) VisitGetClientLeavingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AddLocationRequestObject struct {
 	Client ClientPath `json:"client"`
 	Body   *AddLocationJSONRequestBody
@@ -10360,6 +10727,45 @@ type AddLocationdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddLocationdefaultApplicationProblemPlusJSONResponse) VisitAddLocationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutClientAwayRequestObject struct {
+	Client ClientPath `json:"client"`
+}
+
+type PutClientAwayResponseObject interface {
+	VisitPutClientAwayResponse(w http.ResponseWriter) error
+}
+
+type PutClientAway200JSONResponse ClientRow
+
+func (response PutClientAway200JSONResponse) VisitPutClientAwayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutClientAwaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutClientAwaydefaultApplicationProblemPlusJSONResponse) VisitPutClientAwayResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13909,6 +14315,45 @@ func (response SaveLocationdefaultApplicationProblemPlusJSONResponse) VisitSaveL
 	return err
 }
 
+type BringLocationBackRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type BringLocationBackResponseObject interface {
+	VisitBringLocationBackResponse(w http.ResponseWriter) error
+}
+
+type BringLocationBack200JSONResponse Location
+
+func (response BringLocationBack200JSONResponse) VisitBringLocationBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BringLocationBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BringLocationBackdefaultApplicationProblemPlusJSONResponse) VisitBringLocationBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ConfirmRecordRequestObject struct {
 	Location LocationPath `json:"location"`
 	Body     *ConfirmRecordJSONRequestBody
@@ -14204,6 +14649,45 @@ type WriteIntakeLetterdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response WriteIntakeLetterdefaultApplicationProblemPlusJSONResponse) VisitWriteIntakeLetterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLocationLeavingRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type GetLocationLeavingResponseObject interface {
+	VisitGetLocationLeavingResponse(w http.ResponseWriter) error
+}
+
+type GetLocationLeaving200JSONResponse Leaving
+
+func (response GetLocationLeaving200JSONResponse) VisitGetLocationLeavingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLocationLeavingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLocationLeavingdefaultApplicationProblemPlusJSONResponse) VisitGetLocationLeavingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14555,6 +15039,45 @@ type SeeRecorddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SeeRecorddefaultApplicationProblemPlusJSONResponse) VisitSeeRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutLocationAwayRequestObject struct {
+	Location LocationPath `json:"location"`
+}
+
+type PutLocationAwayResponseObject interface {
+	VisitPutLocationAwayResponse(w http.ResponseWriter) error
+}
+
+type PutLocationAway200JSONResponse Location
+
+func (response PutLocationAway200JSONResponse) VisitPutLocationAwayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutLocationAwaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutLocationAwaydefaultApplicationProblemPlusJSONResponse) VisitPutLocationAwayResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -15939,6 +16462,45 @@ func (response CheckProsedefaultApplicationProblemPlusJSONResponse) VisitCheckPr
 	return err
 }
 
+type GetAwayRequestObject struct {
+	Params GetAwayParams
+}
+
+type GetAwayResponseObject interface {
+	VisitGetAwayResponse(w http.ResponseWriter) error
+}
+
+type GetAway200JSONResponse AwayPage
+
+func (response GetAway200JSONResponse) VisitGetAwayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAwaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAwaydefaultApplicationProblemPlusJSONResponse) VisitGetAwayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type UndoChangeRequestObject struct {
 	Change openapi_types.UUID `json:"change"`
 }
@@ -16917,9 +17479,18 @@ type StrictServerInterface interface {
 	// SaveClient Change a client
 	// (PUT /api/clients/{client})
 	SaveClient(ctx context.Context, request SaveClientRequestObject) (SaveClientResponseObject, error)
+	// BringClientBack Bring a client back, with the locations that were put away together with it
+	// (POST /api/clients/{client}/bring-back)
+	BringClientBack(ctx context.Context, request BringClientBackRequestObject) (BringClientBackResponseObject, error)
+	// GetClientLeaving What putting a client away would mean
+	// (GET /api/clients/{client}/leaving)
+	GetClientLeaving(ctx context.Context, request GetClientLeavingRequestObject) (GetClientLeavingResponseObject, error)
 	// AddLocation Add a location to a client
 	// (POST /api/clients/{client}/locations)
 	AddLocation(ctx context.Context, request AddLocationRequestObject) (AddLocationResponseObject, error)
+	// PutClientAway Take a client and its locations out of all counts and lists
+	// (POST /api/clients/{client}/put-away)
+	PutClientAway(ctx context.Context, request PutClientAwayRequestObject) (PutClientAwayResponseObject, error)
 	// MoveClock Move a demo's clock; what falls due on the way happens
 	// (POST /api/clock/moves)
 	MoveClock(ctx context.Context, request MoveClockRequestObject) (MoveClockResponseObject, error)
@@ -17169,6 +17740,9 @@ type StrictServerInterface interface {
 	// SaveLocation Change a location's record; refused when somebody saved in between
 	// (PUT /api/locations/{location})
 	SaveLocation(ctx context.Context, request SaveLocationRequestObject) (SaveLocationResponseObject, error)
+	// BringLocationBack Bring a location back
+	// (POST /api/locations/{location}/bring-back)
+	BringLocationBack(ctx context.Context, request BringLocationBackRequestObject) (BringLocationBackResponseObject, error)
 	// ConfirmRecord Say that the record is right as it stands
 	// (POST /api/locations/{location}/confirmation)
 	ConfirmRecord(ctx context.Context, request ConfirmRecordRequestObject) (ConfirmRecordResponseObject, error)
@@ -17193,6 +17767,9 @@ type StrictServerInterface interface {
 	// WriteIntakeLetter The letter that asks the owner for some of it; nothing is sent
 	// (POST /api/locations/{location}/intake/letter)
 	WriteIntakeLetter(ctx context.Context, request WriteIntakeLetterRequestObject) (WriteIntakeLetterResponseObject, error)
+	// GetLocationLeaving What putting a location away would mean
+	// (GET /api/locations/{location}/leaving)
+	GetLocationLeaving(ctx context.Context, request GetLocationLeavingRequestObject) (GetLocationLeavingResponseObject, error)
 	// MendByPaper Put into the record what one of its papers says otherwise
 	// (POST /api/locations/{location}/mendings)
 	MendByPaper(ctx context.Context, request MendByPaperRequestObject) (MendByPaperResponseObject, error)
@@ -17220,6 +17797,9 @@ type StrictServerInterface interface {
 	// SeeRecord Say that a window has the record open, every fifteen seconds, and hear which others have
 	// (PUT /api/locations/{location}/presence/{window})
 	SeeRecord(ctx context.Context, request SeeRecordRequestObject) (SeeRecordResponseObject, error)
+	// PutLocationAway Take a location out of all counts and lists
+	// (POST /api/locations/{location}/put-away)
+	PutLocationAway(ctx context.Context, request PutLocationAwayRequestObject) (PutLocationAwayResponseObject, error)
 	// GetRemarks Cells of files that could not come in
 	// (GET /api/locations/{location}/remarks)
 	GetRemarks(ctx context.Context, request GetRemarksRequestObject) (GetRemarksResponseObject, error)
@@ -17325,6 +17905,9 @@ type StrictServerInterface interface {
 	// CheckProse What is to be mended in a text, and where
 	// (POST /api/prose)
 	CheckProse(ctx context.Context, request CheckProseRequestObject) (CheckProseResponseObject, error)
+	// GetAway What is put away, the latest first
+	// (GET /api/put-away)
+	GetAway(ctx context.Context, request GetAwayRequestObject) (GetAwayResponseObject, error)
 	// UndoChange Put back records that were changed together, except those that were changed since
 	// (POST /api/record-changes/{change}/undo)
 	UndoChange(ctx context.Context, request UndoChangeRequestObject) (UndoChangeResponseObject, error)
@@ -17960,6 +18543,58 @@ func (sh *strictHandler) SaveClient(ctx *gin.Context, client ClientPath, params 
 	}
 }
 
+// BringClientBack operation middleware
+func (sh *strictHandler) BringClientBack(ctx *gin.Context, client ClientPath) {
+	var request BringClientBackRequestObject
+
+	request.Client = client
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BringClientBack(ctx, request.(BringClientBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BringClientBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BringClientBackResponseObject); ok {
+		if err := validResponse.VisitBringClientBackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetClientLeaving operation middleware
+func (sh *strictHandler) GetClientLeaving(ctx *gin.Context, client ClientPath) {
+	var request GetClientLeavingRequestObject
+
+	request.Client = client
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetClientLeaving(ctx, request.(GetClientLeavingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetClientLeaving")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetClientLeavingResponseObject); ok {
+		if err := validResponse.VisitGetClientLeavingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AddLocation operation middleware
 func (sh *strictHandler) AddLocation(ctx *gin.Context, client ClientPath) {
 	var request AddLocationRequestObject
@@ -17997,6 +18632,32 @@ func (sh *strictHandler) AddLocation(ctx *gin.Context, client ClientPath) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddLocationResponseObject); ok {
 		if err := validResponse.VisitAddLocationResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutClientAway operation middleware
+func (sh *strictHandler) PutClientAway(ctx *gin.Context, client ClientPath) {
+	var request PutClientAwayRequestObject
+
+	request.Client = client
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutClientAway(ctx, request.(PutClientAwayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutClientAway")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutClientAwayResponseObject); ok {
+		if err := validResponse.VisitPutClientAwayResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -20801,6 +21462,32 @@ func (sh *strictHandler) SaveLocation(ctx *gin.Context, location LocationPath, p
 	}
 }
 
+// BringLocationBack operation middleware
+func (sh *strictHandler) BringLocationBack(ctx *gin.Context, location LocationPath) {
+	var request BringLocationBackRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BringLocationBack(ctx, request.(BringLocationBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BringLocationBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BringLocationBackResponseObject); ok {
+		if err := validResponse.VisitBringLocationBackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ConfirmRecord operation middleware
 func (sh *strictHandler) ConfirmRecord(ctx *gin.Context, location LocationPath) {
 	var request ConfirmRecordRequestObject
@@ -21076,6 +21763,32 @@ func (sh *strictHandler) WriteIntakeLetter(ctx *gin.Context, location LocationPa
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(WriteIntakeLetterResponseObject); ok {
 		if err := validResponse.VisitWriteIntakeLetterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetLocationLeaving operation middleware
+func (sh *strictHandler) GetLocationLeaving(ctx *gin.Context, location LocationPath) {
+	var request GetLocationLeavingRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLocationLeaving(ctx, request.(GetLocationLeavingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLocationLeaving")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLocationLeavingResponseObject); ok {
+		if err := validResponse.VisitGetLocationLeavingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -21386,6 +22099,32 @@ func (sh *strictHandler) SeeRecord(ctx *gin.Context, location LocationPath, wind
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SeeRecordResponseObject); ok {
 		if err := validResponse.VisitSeeRecordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutLocationAway operation middleware
+func (sh *strictHandler) PutLocationAway(ctx *gin.Context, location LocationPath) {
+	var request PutLocationAwayRequestObject
+
+	request.Location = location
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutLocationAway(ctx, request.(PutLocationAwayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutLocationAway")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutLocationAwayResponseObject); ok {
+		if err := validResponse.VisitPutLocationAwayResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -22508,6 +23247,32 @@ func (sh *strictHandler) CheckProse(ctx *gin.Context) {
 	}
 }
 
+// GetAway operation middleware
+func (sh *strictHandler) GetAway(ctx *gin.Context, params GetAwayParams) {
+	var request GetAwayRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAway(ctx, request.(GetAwayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAway")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetAwayResponseObject); ok {
+		if err := validResponse.VisitGetAwayResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // UndoChange operation middleware
 func (sh *strictHandler) UndoChange(ctx *gin.Context, change openapi_types.UUID) {
 	var request UndoChangeRequestObject
@@ -23261,426 +24026,438 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3tjhw3sjZ4K0TvAp7ZLakl2+PXp4X9IUuWrTOypaPWWNgdGP2yKqOqOJVF5iRZXaoRBLw/dy9hgV1g",
-	"r+1cyYIRJPOjyPzozmq1ffzLbVVmkgwGg/H5xMezhdoWSoI0+uzi41nBS74FAyX+HzcGtoV5w83a/q+Q",
-	"Zxdnhf2f2ZnkWzi78E+czc5K+OdOlJCdXZhyB7MzvVjDltvXzKGwj2pTCrk6+/RpdrbIBciuz9IDnV9d",
-	"qnLLzdnF2W4nsrNZcpTLhbI/uGH+uYPyEBlnzHczUcLCqPLQsYDwzEjKiG2hyi7K0AO3pEyuFtwIJTvG",
-	"8Y9MNFLnLtTGGvPtghdQdiwBf7/l/Iu1MqprDPv7LcfQsCiha8/pgc5RtvzDK5Ar+4lvvo4Ncg2ltiS+",
-	"+HiWgV6UokCKX5y9WwNzPzKz5obtuWYlcDvX2Gb5Dw1as5Dmqy+rRQtpYAXl2Sc7oxJ0oaQGlDRvSjXP",
-	"YWv/XChp7KG08qcockG8cV7QE//rPzStohrtfy5heXZx9j+dV6LsnH7V5/67OGJz4U9ZCcud5jltAr1g",
-	"v/d0sQCtjyn13lJnwSWbA8uUBMbnamcYZ7nQRsgVkU+rLcxVdmCQa2BrlWf6bHZWlKqA0ghaLdcbyK64",
-	"adAq4wYeGLGFYyaZnS24vOJ6E98+OwiUfmr4cWbWpdqt1sysgdWFkfvyXKkcuPSfBr3gOTdw/P2XYcnF",
-	"zrA5LFUJzY9+oVkBqsgh+nU8hBFivl6y/VoscIIHtufSMCXtJ4SBrY4Ix/BxXpb8YP9f80P8QW2giG2f",
-	"0sD2qsyY0GzPhYGMLVU5Y6pke7t1Apn/CdsKrYVcXTCpcCftiUCqns3OQO62Zxd/PyOa4ylY7jT+pEXu",
-	"LhPDl8szy29SQHb2a2Q/90Jmat/Hve/pKTot/rD9PTBDa+8cRarh1PwfsDB2uKeLhdq5M5Xnr5dnF3/v",
-	"Htm98IIvjD77NPvYYuDFmsvVWBZ278wP0U0T2QBpOTvb81IKucJZDGWVFvnww+E7jYnN6is7JuSvFSmJ",
-	"MhdHhMm5jk9poeRSlFvIar/Wzkl1RmMvw5aLPPrLyp6a6Bcdh8ZekspA9Ad7Vkm89m4EPcrz2OAtgtfl",
-	"D61kVp0folidPrVvu6m6ZXZw9luVw/Fu8Irtaxfkl48eRdZTui8cX531pfgvuuejM8qy0t0fLd6wbyY2",
-	"2KpAuTDxHwulDc+vFiqL71oJK3e1R0RhCWCiP+2kMP0Ldh9wj9cmGoZtzm8WlnlEm9nZhwcr9cCfTSLT",
-	"Q0+u2q8PnJKL9ojdsbPdNUhzvlAlnC/5wpy7l3G2T3Oxiez9AvK8fhKD7mFnmO+2cXptILE/onHMah9D",
-	"Venosnmq6UrB242XgBrVE2ZtpQPbr4EuUfoph6Vhamdipyx9x+3KxLm3N5tO/LQ+RDWIvnm0eMISKVDR",
-	"zdERwk2MhvJzmbnNcGSMHppC/JVI3zrBIy6YgTcI6bExknobxd/xGuw4kCHja5Dxq9ze/iMuwthlhFPy",
-	"E5idRe8eS6MCeP4Tz2KSTuo9lCNv5PFqKL2RuMFXJZcmdb9VeuBwHjfwIS66bqU94VfDhGpUqC0vDBG4",
-	"2y8uvTFvd7EraE3zPFrCVmkTFyj2l6vFmpd8YZokqz2UUqv/KmSmyRARhhm+AT1Opy647L8U1kQZ+6xb",
-	"yfG0wxyjFCuBH9NqK+TOQGRVPyltmCn5NeTMsiZblmqLVkgh5BP26IIZtZea2SPAFlbPl2x+YGsuM8Zz",
-	"siuOaYjvxC2qnJcr0IYtRYmLCwTs4rd3ai9jNN0Ls7Zi9Wikn/kWNFNLP3th1kLamwLNIm4aUtkvaMR2",
-	"tnbNk9evvJpZz1VdwkKV2UPctKHXNL3j/kP3dAn8P3agjdNVknsf4XYhew19If2eRo1Nyyw8qBoRieK8",
-	"L4NPSm1Xb7gfdlVuxrPa5uBUOvbGkfItLDZKkrht3QXucHXad/aZT7Oz+eGqVDEF5vtcAxOScaZNycVq",
-	"bZi9vBk3TBcA2dVmu44a/CtQ3kVzfK7s1GbMKJRMKZ1HmXVUtr3DU+JlW6ZAM6kMW/NrmOH+Tnpq1c54",
-	"pa85jWe50pAxO1s8vH/PlVwJs8tgxnJu8K9f66Mf/1Fdtmo3rztO5G47d8KpNZ2+/682JXqC6mZzS1NF",
-	"J5aTpTcXLp6R6jOZESuGHa2IWrFJbWpRTnfxhQiTl+L68+o7mVg1Ne0avUEawOeiyhB8KEQJeqxqG7FK",
-	"rqMuO82sLca2/MC0EXnO5sBwRpBFz+wWzFpl45QzbXjCiWCEyRO/qPg/lwL0lb3oEsx7G3UPFWy3QD83",
-	"nElK86OFOeKGXW7Msra/HU63Z1xmInNUanFv5SMYbp8U66avp+4A4FpJPe4CQ1LGzSAyLQdIKUurna7b",
-	"TMsS4Mqoq0XOxRZPPB78NeSWvFdcoiyIGlLXUGZiYRoWGBlGRanmfJ4f0A1hzX38MxPLJZQgTeRrLSaw",
-	"aw1mVqUGEEXDMvzaq6lUpI1vsI7tLVoDzc3ovIorsy6yS/Odjksf56g8Pv6/8HwHulIg7R2pQRp2ABPV",
-	"g7OSLyPa6VPJaClfaLpRmbOcjqay9L7QrmVaYnl3cs18GUSiZ2pb8BKyNxjRi/Fyv3h4RUGat1ZEzM5K",
-	"Z6z1bwyadZbVhVxAIii055q5/bA6k71MSfFl9NYoC8xAMYIyXMOlgSL6pZ0uwO1MxMSxx0iMVpcu6aNR",
-	"laQkORF3NtrDF+HWH9WepnKwSp3QGD+zdpALp0nF7F4x+7o+FkHtc46GKfFjjQDV+J6+dfvfnVd/EPxW",
-	"V0fMncJqhSlhkAgKzA/RaJQ9mWJhWcbEQ347DVfhMu3aQXyU7dcgXQyLqQIkeIfjBZNKAv77RpK5cTwa",
-	"arWjlKPMqQbNmb1QJVvbTVVy5bZUlWFOUQGU0G42QmZD+P+v9jmKaohFnP2IHKNWp3ZmobYNf+Ae9dWc",
-	"/B0rcQ3yaldErzIdJQ15FrShIKSSiY1P6U8xxQZpVKk11TqtaXcWaBLcWHWmcjuYYua/OvKHu9ieJpnh",
-	"eShhq67xr2xHIXqIXPIhOHpFJylKKjuUlc0RDz53yQGDJaET7m3BZHfsqoDyKuOxkwho3SryEbhYvrs/",
-	"M0XXp2XoOdAxU0vGJTIzszOMGm9KbeKiDtfEkIwzNj9UUfQZs1vJuMzoNJNFu1Vj5bMlg35nx++z2Ii8",
-	"Leq4uad44i3ds819Gn/9S+fYHXqzWWJfKXnlNidikyNZm1tYaUBJwTNSbei8bNpzTJHw0iUntCOVDb3X",
-	"uc1c1OHossJdUxs0UtqjNdWyuBCiz1u9ji+M86hYm1EuoJSQjQtEeTvQzz0jnVoidXwAKOcmofWnrcXb",
-	"efmdiHNyzxt1HJV6pExqg+j0RKRR4zqOeAPcSb5KGnDhyohaufb8d3w/TwcMIBNcXiWu41Jt8QDgiVB4",
-	"QIinjqTWvhFDrnK1EsH8K2dO1ebdvl/iF2ZzxvFt2MW9xPYeaVzx1exLoTfDb4u3Qm86te/jQ7MCaXKr",
-	"bamSMheG6csgs5SCvlelNv0fMPr1cnksfXC9M08SP/UoOSHPawl27ayE8cFwWKYEi73i1Ba0NYOcB5uZ",
-	"tRUukOdR31M6sq6W8UHmOy0kaI2XpTCamYROS7Z7dAnX1kju17GcszKEuinyTS+H7zuC4IR7Iil6DWAe",
-	"+r0YGUvBl3GKz1CdegvXAvaRy9BZongztZISDaYe2MtDM17P56MUAMM3eFXeNl0xqARj4im3kPb+Eq55",
-	"9Nz3oueBCPSL54GWtYY0GXcg+Bzi6VlbAJNKJW1kUVI8wx4ZpneLNePOoRBMOB/OtX9wwxQd+qEx82gG",
-	"B0175iPibuF+0nHKKbGAWG5T9UPY8uYT3QluIQV8WA6gzzNoUvWVC5VeMK69E2aj8OZzakBPolotEb2a",
-	"bowOW/7hJS3zy0ePaulkCU3bESdKUapAOCLXwGQWP+PhN98r90bCVkoqL2ovoUzpNh1JLbX36tNN0yLh",
-	"RMlhxfO0btUz73QCZee6Zmd6zUvodUO8rcLcdTr4VVdTb9GjPrk0ReJWl8pztU+51LZcHligdpAm6IdB",
-	"Ic/UNZRMSAyEpFwy/ez3W9iURvFDf2lChJWrmodROxomOqt2K77LahGxOCRt+w2SymTq4rMD/aSuIeWj",
-	"DDYcugKsmX4F1/EIi4/mDZze8VyC3tmcSOqOHegVo5uNHo6SoBFKOD5VIoc03y2FzI6SzzuzUuwoL+it",
-	"mLQdeMy8J/Qox5QKL+ztlvAlane5HBV1CLohlQRX9aN2ecbmgKGiqKK+V2Wm49Fmq0DMMD9Eu6v3wLTh",
-	"MhuW/uicmBXt/WA1irulpLZU6aQ+tyzVdiJtzjtBhmu1yRRGI+jI30BPwwUFzwZ+KE4WucxdPPUo1yoR",
-	"YXY1aMezXYNIZG8OPJeuos17BrZkWLnvxqdfxPKB5y7n6rhE4oMBqVN58P6IdThWIhq6cyi6WJ79k77D",
-	"1lwzqViR8wVQDZG1dx3PDucO9INc0b+OyX8dSHO36IrqRL3GuHXCBQ5DksQ3ZVcOdGFuebk5m52tBRYF",
-	"aJcy6lxP5AxYiet4TIAvDQnnyJ5Y0htFksqY3Nq5otSm2oFa0AvjiDGx2IqqD67DGeDkC6Zvr8W34HmO",
-	"wnI7immWwlXdxAr1pLJGvVPx5nyxIYs/7nlJyrlR1phTU1Jlg1gpOT8w8gcfzyKWKohOSx/OrH3nbNZU",
-	"N0Y5qq+hFEsBCe9etS3WurQas4Q9o3eIGAy5cs/pkEfuR4wjJTKY4ncnMYVi+1IYsH+4+7y1ZynnVGWt",
-	"+huiXml15Kh1E6w7wTFwYT9AJy5cKrXrF6MNgXYhFJ5UMa1dwVeRe7hhqkZyfHfzXCwSNTZqPyZZhGaQ",
-	"MHCNusLVRCKBP0KezdCraI+RW3MWtY92MoPyas8PqXTLViVEyryoiBJeCqSoj1Kft6NHF/WjFuMiuBp6",
-	"zzQ92qUIG5/HJuz0ef6mMVTX/rwQxi7zqB7bmq3CMPtphinwkbLlqFP1H1rJh2/5/ifQ2nJeTWEeoduN",
-	"k3kDApiv+GLTM9O6A1hvRPFAFUTNB4WyHFNSaX3jdDSJ9gZKtgAZVBXiIUZHPUT2AkMNS+mrjJyb7O+l",
-	"+8DxDr9H57Pd3xBlx9GcBWJ/nMNqJ88inJ3y+T13TCJAMyVdTTmlnYTzdMOU5pp8DTgh9YNRiV1nwBwf",
-	"4CVFPyuaRg9tCRlII1zSYDs8k0GyoEHDQkly9CsrvRtFrrOOMuLag19Fq2ELrrW9BAY83KKad32EL8SW",
-	"/JzLVcz8ruJ70fViwGzGHtmr8nGMeW+tvYUo4mQJc6lI462Cf533vI8M0gghQhjfBwPPYSF0NNpqVazh",
-	"9+5lwWU8+ybmou4VsUeRWWFMvILhZyXhglEC2+CwLH0tNtBO72L6tWUB/ImtrRE0Y5qLDBVbvoXhoQXM",
-	"M+RU6UMj1ZYW3SLYqhp8Q3OH0h7UdBZ57WT3eBFpYcMOdP3gJYvwIwVB9KO/AdhOJ7VfBxUAIz0wC1VE",
-	"lf739RpJ8oZjVSGmrgXdQzTrJwd6lpS8soSERsZG3ea5hhJ1/kSddsKGaZv35AeqDdZRjBD3PCY9jZFS",
-	"k63oz/IKbPCKHu9mxFU0n9qqAc4O2qtyk86TLHc5zKOZdpazliIHxrVPiLXkNiDPRiVr+hGYkOgXBblo",
-	"8kOniOGHlCjbbbc8cUf1WJGbdA6106h4SXSDjKHq4v0xCyUlLEg/mR+uXClpRRZLL/sfSpLerVZUqan7",
-	"iyvq0T6nCfkV1oxON3m377XdC0Znha3hmC0c3urod8qe73bGxO6xHHimryhc0aTcd4eag68Jz1AvMdT8",
-	"MAJJIBUEdJPoXMILEUuE3UUdlFbTRUPd6buYYMX0WpUGJDhLdu+E6XCB2a1DOWykcTJ4GKHqSo0jmh9t",
-	"hjTopNyrIKCOq2GTJeVYUaqWjDMN5bVYUIUqVpSL4OVdCsgRKcr76iLOi7UyakRYyD6OE07FDIZ/6x18",
-	"MIlPtbFrkBL++2HSnVR972TjmFyOpMTft8MnnZk+sTrXfo7Zpy7A577KqRX3VNkhGlpD+2pRAki2ASjs",
-	"IWt7lvFimQNmVh4K6I924WCxyX2fxc793NWXDQtyu5zhm2UqzCmT3X0jNsUXfGFeucDRcf53XFbwcpOo",
-	"V1zENdCuPGMAeatgCHk9fSiklmGN158LVyT1p0RWCjemFPOd6Ux94s6mjEWlxgnShNY2Pitnif4CnFhP",
-	"yuKCG1ip8vDwqV/qOKgm/349C6BSzulH0Um+VakaOdO9ZdFpAeTd8LdBjmtFqGl2Q4n4zFNjQhpiIsUY",
-	"/zgmXkS/tC24PFxZJW60lUWvavGvsQaakGsoheHzWJ3bG27WobCjltDKGXniqMadH/B65nlO3sWarT18",
-	"HpWFk/J6Rkpnj3WKCgLHThsd2ahghJqLXMkVlMzfwkeSBms9ruaHNBIO/kZfxYexQDePg9zQ14539GYc",
-	"UvDD1kNFt9RRfsC4bIGq8m2HsZrJYBLYhztJgF/Dc3p7GhwVUQUBVp3EWf1aqFkzdU6v0bJ9etoHsbWC",
-	"JnmaO9zknug9BtzsSnim8hwWJooI/AOof798/TP709sXz9h/+7evv/nzUUb4kr4SPelDYzRxRJMqgeB4",
-	"pr2WqMtoCLOLEyCKmXM6nLkI7i15noQehQ6XQIV7Ya2TZHXH1tF7RLZPPHHHfyg+hXwbLct7T6L6WmSg",
-	"vAFVi7RvdxqzFXKxAbJWGylpVKsgjuGTM7Wbjy0vaCT2RYMLEvagDU02YABXWI04FSykjm02op9ROCaJ",
-	"2FbGS/GJGZAWLksmrCqU3noQTi1WiNEjtcjiqTNHvqZqTkOCf2s1wvS8XKt+q7NBGU8GP9LM72WcrSiO",
-	"eOz1llmcxl1FimUsD1LWr2t0/z7qTwmmj83OKJcpbjE0pV9RKg0P/XpGqX74Kk7hhTAvTeyMp/IYuyHV",
-	"HEEitplf6QjPdKQMdKUQcKfCUKh8OfNSbUCOrQZNOkY7MoDdOmtuyPBkVRPq3I+eXHFWNCZ6bWSxtJ6j",
-	"oHwtGu+ymdY8GxaOn+dqEYtIotivobz4dTlR5ZNYliLPEyksy4Bs1ZUN5XHkQ2CdyvvmB6tpQ76sJKWV",
-	"7ynxKFXUg3lw+V0uay0X2vgVNCSwzwNL4FAvoknOr61yaKVWDiYUhc8Y12zJy1qFkCoztlKoSg3Yj30S",
-	"47R9b7p5hS2cEbeET0T5TC12MYw2NlcfmJAMpadnK6/47kVm1rjja2S0WQWPaVSBAJJPQjGmVTFnVmtW",
-	"AifXQisdeE/sBz73YeBzh0HPtSj84cy+aCczO1v3imBLrIdE33ECGDt8oABWJSx4DKmC53nfXfna7n0a",
-	"NAU3TGX8QEGbQdevn8/zOCLgEhIA0UuAK+d5ShQOEYNtsUkCnusWKA9nSwC2xcjpkmtKHTyWMGueL4fS",
-	"hRplJFJ+7W8hm5UgVMJ5rgTs+NwMT8EfVZ5FXQLRQudXDYgQD7FFOT/sAIbiLgS7F6WLj9WlEGLMjRfi",
-	"phaNwcB1LKf6HXbFIKgl+4SfuFvPjARllas12Yza+RFUQr0EMuCIQ91xqVHMr8MzTFyIVuciSmGsyopd",
-	"zkKjtPQZRrNWAp299Rx+ArkeMn64sGLZmiwLTtgwBiTLQSN3SJarPWam26NQ/2dEvMJfpJCR99ZitT62",
-	"e5yK1ZsDjW8Pk7wOTW/gw2p/E0HtppmjcRPg+3CSXfuHp/I4mFthwIzkv7j1995tcb0hDNfoVyob8D6t",
-	"8sOkHYm4OrUktUFKhYjj2lSlnF7mBJEsTL+l4kPPjgbVQH4NXeR/VRE6lkeczqG7dRLeREm6Hst8yPUT",
-	"7YyArOGDf6RUoYikkF9I8hydpd9MIu3I5Yttz49CU7hbRhueGBVv+TLGwTUs/Yi7UgJVdsXNflS5yPjh",
-	"R8QBjWYYDpJoGSxEFst9of5Xu1JjFKDSU9SycUJq6k+6qriWYXi7JMK4/PP77ZbSk/eXoNiC5/mVTzw7",
-	"JoWED4ZpU4KhuIO9VZxhiwVSaMVxLD0isAlOUMFCM99Col1k09GTLM+vhhcBz86gLNUI1E+kwPf2nbhD",
-	"L1lm1aweQJM7U7RcE7I49wCbocoMzuRFPFtjTQwecwOQ0uAf8AoHbpHZQ34NbKukWevh06idpY6pXBHK",
-	"Y4xByIuJDAAy46WdVNGap3fUYnVjHC+aOApR45COURcTlo875L/hsIsFyCvZaJrRcD+JrD/vTmSBRLqA",
-	"hRiDxntJLyRp7GsyjxyJ0i4vxwLRJ1aBoGysmvPCOTlcm5xhjc1ufjz8tnSm2Nhn6mHxo0n9K444He+o",
-	"4k6UD4wfMUkQAI3ua2HDa5tVO1VHXO1OflJkEkX6Ya4aAGqpIEk72udxoJLRkKbTAS+mhzSjUU6HNbGf",
-	"X1M0K/CGSVi6+cPorONIzpX2/zl07Eu69UdXX7SsVMXQwoOc7L0xp7ujc1r8oDskvSvcoCchlGeXzuag",
-	"RQbaWZWwsZJ2A4UhIcDDv2Ulj+OVjTmz/mS2unZgAqsX4LS6L/rDjO4A+42otXb7V6rv3suKhW9XZJiK",
-	"iQVACp5lo6q44hkxA17ayf4Ed1r2M3oW9VKM7if6LGbRTXqr9prK1Z3piWWebF9PMq63kshEkkgumrCT",
-	"WarJEciFypqNKGoKmftRR2+00J+VcundWL418M0ir8euCuCuS+XYLLh+cCLeX2BF+4npl7U641hkcVvk",
-	"kGjn0o8C0g7KbkRRxKwZyxp1t2I8lalTwtGnE8XPIUrXT5NLfLQJ6x6N3yy5yCFjqmTaKDt2AwxjQH5D",
-	"HffFx+T8oDMPJ4tbU2PnOvPWj2HgqHo6jt+9ivLhvFdiyJ+0tLR7FkREDDvppllj3x0QL92gI7ZWD+sd",
-	"yyJaD7uM9iZ6R35cyI7BL2rjr3agddyY5hTgY0JiW2Q7B/unMxXt2Q9BALQj8FNxBDGZ+D59M/HOVbKt",
-	"BXrXlIYZ1WpV2GZV8XCrcCwCIBDrLZNoztZJC+r73cQ0TTnhHOdSc6VqgQ6g3Y9f7Yrb2x7VklRI/fCZ",
-	"Z+Ne7TIDvTl3r+Eka7LvVvlQFWDmcIk4TzU1UQ7C36cRVOqlhD11kIomDtzozh8NDbVpYeI7DthSKoib",
-	"fV3yBHkVmzMCZsVmXLdNAtLk40cxqMlEU6V2ToSQ2VCO+p76nd6Un+KOyTFq4Y0UsUUJ3IxtYKFS0MPd",
-	"OstA/aNqph1pNp1UNG53Q9/6unXSyt261SVZkTcsLH1Rvo66Lrlv1NxzU9a9vq2L0hrHF+x/o+IcvoUZ",
-	"+8//6/9k8x2FRHIwmMiFbT/n8xKuBd0R9rH/j1VtKY6mXbHnyYIRzrgevPbWHNueCA9I4WMKvoYSaZze",
-	"mTdRaB4ZtXXfrYFt4MDmsBZYSejNAfRgFnyFcB1CesQt5hCuQEYpMArEh2Yb1WLj1ysuIb3uHkCcY6j+",
-	"XbM9W81NImT839NA5qMYJYV6jt03Td3f4A8B4xoVlC0/PGGPInlYdUx1dzL7af/auUgKSi0ekTlfQ5uP",
-	"tp3j4zA039ILiW+N73t325NYwbk0EFMxqlPreEHqSqXt7WT1t9mTnpBSZiKd8Ohz7X54vyZa2TZBEpOY",
-	"FMJ3v/OJqS1t1KutQdrUWr07yyuwR6xpXhwSPxzKy3bOqPuuG+GAqaJCruifyGbgGyFXV3PCViLTM0qF",
-	"l9LwTQyFDO+IXuwmeipR79xdtipNPA9bDkB7kaYaeR8NKgUcQS9UvtAM2xjqGUOkDrr+CixFosCXksd4",
-	"WoPW0qwC7m8v7fN79y5ph5YS3X95LQyPu4NrvTHb/X/zLIl7P0bv60tgSKOq3LBxa6/QF5Ye6U6zpRqs",
-	"3Xm0FnylnWpQG2ZG8Xu/oOgmRbPN0wisaaSPhHuUUiujv5TxTm7x/BZ6msapQE7p68Nam+NSb97aHKHe",
-	"kgEaMbYicsWFHJiRNW3u/w0wtkOGfdXAHKc/ayw/xl6vgiSOV+Qfq9A7endwZ+F2lEOdVR+ZpYvxXwm5",
-	"eYrJEOMa92LFwy0ia1VfWlc7kQyoJVOz+GLhZtfZ2JSe+jSrYzMdS1QkgRNJQ3qyYNmjtQRG9L517b0j",
-	"h8B+S8dTPBRmYWGHYWwuScap64yCb4UCsoPViqM5DB4CuBemV3iMB2wu420d0rKTAMML3/t5TAND3y46",
-	"WiivY7Wwr/MMbtIhMHTiOx4ndN7q/gY9FvoQ975Q71jU1b3Yw3LtQwoFGu17gZ5fpLm1Mzn63Yatt97t",
-	"J7bktYPZ6MHm5Y2qGJctzA08cd1VMbnGI4PEajsdnFGWSN/62ZpyLkeoNVK9qyH2GsbvMAcAFh9GJ4ap",
-	"A2Z6c5JeYGpXhmGWdQhmoYn5GYrQEf7VozZQnSm7HmEkHkTcDsn6dY+FZntj1ELXvjTeqxdyDa4QIY5G",
-	"hm+HJtEDR6RczuEpP7Xcz2j+13YoolqDyeKdXZbmijw/ibORCSoxwxgJzxUZaUPbeVcNG6KQkWpsx7Eb",
-	"4VINa0OTCxmrwHtTimtuAB1hVdIcvjKrFxSPEs6v7etWAUlP1/AoRGm4ufApH62nY0uXVbS0GPFlHWzA",
-	"GeV0WlNeZKAG1RfHUfyekioTKtUow9A+W4GsiXxAXbV95Yp6f/e2WlnBz/hgo798G07E/nuQe4T9SNn+",
-	"pVLLGbOnmHGrwWpTKxAcw9mdjeoJc8tx9tE5lVTTpymciXVOKMYGp+S6zy9F5Ptv6NO49qUwHdFS9xUa",
-	"ugOsfZRuOLpFvwZeLtYjxUCt3L2lKSGsZyijcIyJ7lPfT3LWjLuviCUHdvm0w3ZUX2kYeRnpAvhmSLaq",
-	"fYpg7RE9IFI7KiHAQzJtMBN5Z2qJv1YnYztpRF71ibTfQoU63T6iq92/x84fteTbw8ORAzMr+T6G4Pt+",
-	"fWB7q8qpjV3ZMRGikwqYm6cH0vTK9yz05nZcMHO9pl3vhSpaV0FmOlTNgLLpzaeKM6rD0bzYmvdKu4NZ",
-	"5bQOPajr6mVTUWgIoJYcqRpO7H29fcB2rIylmg1ZqUeVatZhDEdzZI9ztXo6E6AjKKaRJKOAPnZ21GLp",
-	"Bv6XWi37AN/PQG9Ny09T1aV3AR64gv1bzhAb5Y7BXOrUC9vRCxf5tFOtL4uGCoN3sEw0KOj4b4TnYhG1",
-	"H18ajX23sR5w5gqX7Zls2Iu9CtCETTtuXZd38q4aysQL03uQIgJsbxdOhE6EU9wu1G9ImemuHMaZ/YvL",
-	"/kIUesryMde9id3vOPUJSANMdINDxxPC3zUjRfbqZfZJ9qeXT39++udZVRQmjGZbhYhkhCGdAswe0CVj",
-	"WBuieDmkQ5D+F50HzxK15hqO+F3u0RrTnawFzsDIDqZL36hMbZzl0UCQjobKx6DDnrbFahezVhwqpLVb",
-	"FzAsiTjRoaXq3FoBvvqerI7FcIe62Ch6TYzs3DlSZObC9MJvJyrFHViDPc4O3EZopo3IczzrHGGJopsy",
-	"TqrFNqHVDyespHZo/QLiBF+dsqz5Pl2lLfYR0nzzdXRTTn3nduAt8zzmoKfesYJciIs1F9JaUWuu1zCg",
-	"w7rIfOTZV477jgFkFMT7Kx3dIW5yMSb6iWdQedFGBfAGnuktZZ1Eb+h/lok+J84hhr6m/3hLRdd/enn5",
-	"+vzl98/Y428fPfr6zzPG2Zuff7C05SzjhrO/vX2ZsEmzYZ7E9/hkfBNCtPGfZb1qs51SU6esyONRx4qm",
-	"nSqzewwjFNLEUcOPKi7pwWq+wwL6fq43j+n/BOUqBvmWChBofg0Z+uziIRlqxhvDfqpQjefKrF2n9owZ",
-	"xTKxXEIJ2B/HSvUnlF+ZCfOFb53mDuJYN6VrDdzRrqnXWeefuy30fE2BnB/qF3VFsxg3/qyMyxG5ReVC",
-	"KtVgIvk+IoUhKSc7dekB2QyvHURhG0XHw/7EGqLIAFmkapg2g7qv7mLIOLWv1uCO+r93lK/ooINwlOhi",
-	"04If0SrGVgeMeuFUyWFbno2bCL6QSCVTBcjRPnVprhKJWkewn/b7DaAhV0lAxMnOKhetdOadBMgSSZze",
-	"br5ZsCp2pPCLFUkrWlXLrDbSLy/JafFseh9PiFc4jWZDsYrW/3q0KZUB9quRBEKGUT/sRsIOYOJ6vgPR",
-	"6M18wQ53RlWge47+EUAsFS1RVmwp8u3gIEoUTvh+89jszO5bDLLTNMF2Grivx10QO1ngqOKrTJaWjlYN",
-	"B2N80MHxBUNeXQy8Hsxpx69+lo7dPJ08rySP1Hu/gBYwaQMRZgheMAa04kjCa24SPxyGu9Ptw+5bszOK",
-	"r9CQsaVVweljaYElNInzSM5IRhWWlFTAt0kA8uOPPAvo1lVlCMNS6ahkkMokMnhLhZ75kWXvfEMB5Bu2",
-	"W3GkcfNya6xNxo8Qp3iRyN8cefvRG4nbNLSoGFtC6Me+uRUqtN7ByCaOmKqSqDsM/r5j45WM8i/0LNll",
-	"5dgQ7jh+Hb3wXWnTrNa4sQTeSLosxIKaOwy674Ozz7kZHNX8/JrVkI7mnk5+eytpF3hhVjFSkvkSHaNu",
-	"sm+BmC0gWnsnW+bFZnWIhzobUgh8RIb0GlIQ/MmeX+kk6DyKWODUGAMfPG71oyfswWOrz+yTCSpbkF0a",
-	"jPN7EoLMml9j+qbmh6MGj1VAyX7RB5TibvyxHcvi7cdcZnewcX0JlguJg4y7Xt5g9t4rEQOfFqGWZkR5",
-	"ZVV/E0tSwtGGdzOkcuA+ae6+OmtMOL5YXzd9suBNR4WPzFK+vcG1PCL0ch9eI+NLfLwayrOtkEKbkjuA",
-	"TUKuEngDriF32imR5NdkJtTVsu07ry3ooHYDqgTrPWh8VkhYY6LQiKjYngSNGN3ytYr5/eHxN193gnMd",
-	"r+laNSuHUqvCT/vH3QeHuRZprjd3LOL7b11YcOB6kzeD5FTCmmjlwVMABNc8F9lwMoVhwkVKHwhj9PW/",
-	"IzfuSNpR7zvnAXakIz/ESZU6nhso7Yqv40d1nu/KZIOUDo1wwQuTQpvr0RaFGdlcNhEFXvr+Et3Q2fah",
-	"biU13ZNx3ZGjMBS4y+FEtCxqgm+gFFnyl1OWYkjkdKph3a+YDHtNrO7a7xXe6TME8VtkjeZbKfCgphJL",
-	"VK84qcmrfnsTSi0NGTao0m49P9dX4XhuhMqLXJdokto8UAm9H/eS0uiVBrZfK5Ypar8NkCi66DxSo3g9",
-	"xdCt/Ri2A2kCRdt7i3KRJzA5uwMRS77LxzZC6zqfIaZ8pKPbE4B4wBU6MMriMX3vemtOjJCHq+TJ6Dg0",
-	"9ifMMx+22/2Ipj7wfHRm3F415hpGDxuS3H9q1N11QK4GOHKsccRq77R7iR7fOYO/6p5PfKyDUSPtNadh",
-	"xUhlEtfmqvNdfKKDW+LUoAKJ6MqbnNl6TXyAXNcT6TDjZq32sp3kmQtjcmClUltH8LSN2z2aCT0k2WJn",
-	"WP0kpq6S0D7UM7dzp6V5vE7HFt1bB6DBZrNjfo4eCCpyl7s8p96/ptxBu+VJzo0wuwwGNyiRq+HPHyUU",
-	"u7Hq3xloE2DF+40tAitYX8vnLswxsttG1Rkh4nOZJkmoy2WHficszQ2IvZ73RV4viGU+EHDLdhmhfQLN",
-	"KspaOZcy2q8vmUhGWRdjUIns9lFtcUy2tbDlxrsRNlDEMLmEyanxca0ZNlaL+bSR+YEqpjXDYlTqq6oN",
-	"P0Dmmt4d8IVRhbwtPhkUrcdlkYrkrH9P4xCwwzVGN1DFPF3znTGxhsWv5XHh9Be6Kx3Te1kKkldwTbmj",
-	"arlsANY0oBo3XdnjNDWWA3dZVB9egVzZo/9lHbRxQNtCwkiVDOfiKhTVMp6xWfJM7PTVRuRqC6aMxSHf",
-	"C3v+jq+m+DXn3Cq16f8lPv0Qd2uudDbYd/3Ox5Sx593Srhh3AZFW3epHJ4g43wRNLspXJXggppbnJQsd",
-	"mEZ0jKm0zt7j7HxtkWZkaLmiyxMz/5yVG1TKHgdNeM6JRzvOLCwnToPQK7oFPv3iGfu3r//y3477joFJ",
-	"uUuX2IZ0RIVVrVl1ItS/S7hP0qFe3zl8UHNwH791Q8386hKkwkhjHAmp92aOVpz8DQsthWFrrhmV6818",
-	"RT6/hpLq+AboOvelzdYWzFrFAZupDJS+VY/hcUbFvaMSkm/SGjjZ2KtVT4RxZLYrYhGik3b4qpXDODrW",
-	"OJSCQq4Nil1IjEc9PGJ/x5PaqR2Le9yFbalNZ5d7iueinmI5XiryIzhKX3SB6Phkwkjt8QC4JxdaCz1b",
-	"CLXKY6Yon0boltCj5+s1gHn4NuATjlL18WWc39sQRrxtBjUvgfc+bp8hKKVSzH09ag/uZZ3KRzC53MAq",
-	"JXHsBLg8RHDQ1JaL0dDcateKxNUjbNlOpzrGJEMlJawonpZyGGrxrwHXSOMz7qUqvcDPrFrALKx/mCn5",
-	"zJHx5uYkiRgfDx4R+7SiHsoKbmOEJ8fjyrbEQAHy0pQA5idesEbvnKmKpWDF844rTixALlqraR29nVmr",
-	"MlVvlfyyu4fHZJ7FwQvdh2a1iSTTMqIM84rWeAuGOSoB8IA3LUoV8YjPXKlNqsPMSizN1YInUie2IHfx",
-	"LOUygzL1zX/u4mlq7ewxN63a1/y7buT69Ga4vKEUJ9yEm9J7WxXSdIlvX8PSxYZoJ41rWkmyIWrlY274",
-	"8TH+8tGX3zx4/OWDR49nzP1tzTT7ZxTB2howV+6uGA1+Ge1c+IabddvrUQfBJUBsaourIcdWIbsVFTWT",
-	"LhYgs7fMqHEoZgUvk/xd8MPWN7Ea8UUE7B0T0Y0DfhWit0znjaD4pDpug9jCgE82jFunujHuyuFizj7r",
-	"vjXskF3ijCeUaiGNvLnu5KWTqHgYKN2dQuDTDAcj0V66BOubrlobVcIVJrFHF8VXuh+JYEWQQsC3HQyT",
-	"1iPSQMDreK55FxTwMOxjx2UuGcmnKRUu3WQMFPBP4O7jqfgOSwdGCog9zLVI5GLv4xnyGziEX4YPhLB9",
-	"8as5E7ttSiAk8Gt8kpoZLfV10pFh+KplfSYrFFY+mxInGNbgVukHmVWkas14GIO8d6/elD+G1VuEvh7V",
-	"ea6i05XS21Laq3JqJ0bclV4v992G0tgCo1buMqpOjWe+mr0XudQbZmWVIl0zPqqb0xsIoUgErVevaFa3",
-	"UzgsTlDV7teaLu8kU135qaxPUiCG7eRbn4V7061sBIGO9eVlqi9k1TErolA0gtajsbnx/cqH5EaaucnE",
-	"HUh2EfpZhcjb8iOF5bUdmZkCh4Y6AGbgumHMp4LUbjD/Qsd83wIejSzW4mFpYsnyc8gd8J/SEImcEXjr",
-	"GM2wrM2hrwucf5QQ0xIrW0VRawZGDDtyi3mWcqqrvdRD89B87RG+4z8bX8iWl5txLkmR3wpnJ+W5TLqT",
-	"BxV74VjkOAx+RF35Y9204yRARMF4zJyza6GFUSXbl2SP3qKG/ZAqzCWPzJZ/EFt7k/8FEd/o78dd0b8e",
-	"lHrjC/VpiFTutKWB0NFC7J1OpLkewUX3nsCuShDMH8RuEInsQZ3usOLCya6SxKW8kaCgKGq8UNroK7Vc",
-	"9pvgRr9eLtuthDpwVmgeM8yGVDI/EEZIEJYR1+2AYMkxgBAV2M/YI0u8x70JM7STRwEL1w0xwD36AEcg",
-	"T23ZUbZRO5ndWAoeN1XsTOOwY6XwtCctvHfNccchorpKVZ+uEKJmGFhzRevZwNJ3V6paFbxXRfBEs+Re",
-	"xMOf3fHH04QQke1LOyeXAA6I1bdQcinKLWQXmERAsad2dM/1jBocy6vWlyRMV6/LE4JHnRz6qV1wX1Xa",
-	"I554rSszLHe6UmoClycq5U2eQH3b84MVOYGtTxlwrScAQBeM4NtdDnOlNs/WEGvvUynxLV8llGwB0rD5",
-	"gWS3+0wd0G5AeF9kIwMSkPDSjW7g59fdlacxBqr5kh/SQAZUujQAFRwrWtrGTtV8zt091Cav0la79rWW",
-	"CNMGx0lFu7egtcP8GGq5xaPSzkzz3+ua5i8VsmJzmmgijUNywTcSF1RC/WtAOzY5/VEoBlgSmD+W5IhC",
-	"9ycjV7iMOGxtajFSXHKR/RgPMVq1BZ0LZMuVwBvt05tBxxm2iuU6dMOg3i5rbP7VJG60TWW/GyuRsdBa",
-	"vUs8CGMMclfoh5eUQDusM7N7Cce+9Nb3YFjFLEtVR4WQy4JvsbB6HtdARyEzTpx8G+98884zKub1YGN3",
-	"Nj+ERJT5gTks95uiNfZiHbrkE6Jutew4yx/iWHvJ9ntHMnkc2IZvm5e8Dps9DiJmnW9fNabPVYcOAkUq",
-	"45xrNgdsOxPMNHsOnjAHLnrhsSOs/ke/Ib2rNqPhn7AfQqKN6pCKIt/f4sgy8mvsJmgcpXgcan0Ksn4k",
-	"PDyNNTBI5WZ+c8/pJcjs0m1xwmua2HmUOEyDMTlk1FynAusmbPULl7lHD0rDjMr4IeE1Gu1wANOFXgIG",
-	"07XrU3LyhZKvyRbhJtnIFPfjNgcZ1xS+42ccZ8DQb/ZEkLtD8vQaEjIWpsOZ6rgOlMFWpap41WLjuWCr",
-	"riGLXlOZWIE2V9QLIdGUB9GotUdEZ0Z5NpNw3cxSTyNep6OlnXgRW55qUmgnteUHlqlYWycN4BA0Rbl1",
-	"CeHeXTAL4BKJYoc2z6dtjlbyeycvqJ3RIutvFoW+oQdC6i9aDaNA9rdL+BwwGmkwc0rrj+Du95q4abwN",
-	"D7NmGZ92oCJtCIBT08vm3DvO1SWAHAeVzFeJ4hVg81LtNZQewwkDky4tJ+q/hhWXYzEzj1l2LXTKh4pN",
-	"0XzzfNfkZhBM9YqqgqrQKc3VjRanJ3l2U25/50HGFPgKnZ3crvZmy9F8UQ1dxXUmqjvCXL8h3yp9udOY",
-	"KaN3ugCJgjLGyoivOBhZ77ZNgl27Ga9eRBN/7KTESr6UcSBN190ohq7ILP9/oVl4ZGibBNiqp65pUq9G",
-	"7L8dn7eJ68EgswTCmmlSNGU20HOIodOnjqFR+9BPZRSsCgXkURXbiKKALNrlIO0JGYZ6VYe36lmL4fMc",
-	"HrrJjNUs8WVajVTqX2nc7nvrjO3A6gkZZ0Mk5BB/dgewvs9Xc9PBSF+U/QseuTG83d0LE0164bjivqpy",
-	"Y6i7pODyZu6S0HsvIsS9XYHYuOsS00y57x5E1bZzq62oY58SFYkOt+xCT5fvqPA1opphzaTGIvurrnqz",
-	"UF4JMtPJRhPNqY0ukj1K5bVPusnV6l0jDdGUNto+crVVMgXaMKDY9alhdjDEVti7Fs24UYJ8AVxs62ZA",
-	"/eN4zSbqYKxSpZOVulSv6S4LVMnX/Np3/AIe6wA70qATtGdtKsVIEuGI+D7MAjdWi/crjR94VJzjGAWD",
-	"z30nNozrxLhWucgiYI1dXWJzvhiTT13DW4g5Tm4lnEKajJtUBzETLu0KVoEpifie3jYSJVN7aa1PpunS",
-	"1zNr6FIIrp1rs91CorX/4P3yowyP9ThdBCtkmsAeU5M5zG0W1jpMXSLi31hdKtQmZi3Fs87e2DPL7G/M",
-	"Gg1swXOQGS+ZP8IJYRg3rW7SURqhFKK5a0HiTTNQ1dz/aCiVjzidTj1/ay3Z3h6QFHUmkg0UZLWMm3Y8",
-	"LemLvkVjrP52dZfh85F2aOsSgJmSLzYoBIKmETnv0pQqr1/cTlz6mP0a8qzqpXrlbq7jAth2G99Ki60+",
-	"bK7msNph0z+VwZWSV8Loqz0/+H/hxnfGFfKqZcRC1kwd4IVOpAxcCy3mwndDC06duaYrbC2yDFsB4NWh",
-	"XR0x3SOtLgBkG2duaPIH9jfkdTQ9sr5r84ruqB1sEYOZuBYZFuuNKxdSwveEjBxV7IPzhSZvM8NnmVGN",
-	"lLe6LiP6W1Fi3p4HSezKFGN8q+QKIRJDzFXT2iEbnEaGU/KjzSoaVQuP0fgdX60gG9/kq9vgS5h5/Yhx",
-	"yfZUNFUdC5htCy5Wcmz5RcNKTDmwkEtD/UMYalh45x3l3t80tvOOx9I+HWB4XwvUp0SyAMfY9/wP+CAB",
-	"ESTjMppZEWftMu7xZqqUpgG5ODfApBhltN8y2uhBKQlivJWNiXSJcyVRO5ZfSCBb9URDkAZKX4fC9eaK",
-	"rziWj+RKVf/jOrOsCAwT+zdgtcdqR1lPed5wA1brr7Yy2lzNGt1WZjPOXCMSP+UteZiwaXkiaa82Cnww",
-	"CQjGtBunDzqxE0mpvRSxWNM1TucliO2lyHPNhLlgroxpxrCKacboEM9YruRqxnQcO7Md06WcmgbQX5QF",
-	"MC4aSdOPe12rHqNcb7QLxliZLySjNjn9GaL1ZKqkc5F2s99VOmDzq8WWaj9cCa11CO/TQYMDGgeIk3kv",
-	"Yw5J0pASwH0nxD2c1dvTD3g6Xc+pil3eBtRIbZY3i6t3ZnHIxWp6s0CkgRcXAZvd+OLalXIKbJYKKrrO",
-	"bgP6vH14SQ//5dEjJIL738cpQL5WI8lSbTFMOvOpp7XO3xgOf0KWqNoZxB4d1NCvu2q61ZKLfBFXS1Ve",
-	"8St319X+zXW/SGnf3ifQXNZP9ukL8gMhUpaSwFxgoYY+99UY9LlnOCeHRWXneVE1OUPfkzCYOagZ3mwM",
-	"k1JapW7DEemOZULCS9/dcu5vsob1OVzhnYM2o3Kyfiv561u+AX3lIstR26hqZYfPEo47SXZtz0g7Kl0T",
-	"wMlG27V2rRuAArkR+9bMQcgVW5TATcLJnEbxQMDOhId5yw9sjh5Qrtke8J6NxONQdRtbX5IEThubcd+y",
-	"goZintVnHchQEb+1x7FD8YvIQL1QZSSN25cUBlrMheRx5HEhfWpKpPWZuOax1KD//B//zwH0f/6P/9dD",
-	"i3AT0G7dS66CK1F9lrL9NCImJdAiMaWDcVMhetaaINCLvU7UVM3iex6DxnTW3LEqiHkVVvWyy0Qnk0Ng",
-	"iaZ52PsnwuLYFc+qxJ5JBOiQqVF9b7izJN6fGWQtJ3DNkYIk8Q1gAuHShRjQrWUvx1o2aZWt13td0s23",
-	"BOgA+6RbZwnDPuhc9eGidbruLp61mkiPqel7x0B9qtxERQpegOlUR6z+noM9ONSwjbNiXXIdj9C43Ido",
-	"4CfYQpYas0bEx9pFkDEhz2Y3zkQRdVBFF0Fw2SmOK/1a0bKt6Z+pQxLx5ux51GR6mSFz+2BkOCU3jwbS",
-	"QPGZRcH3dvNkwiqCQVsDrspA2oqqqbjvgTomO9YX8kUbD8dtnbR3BcHxE1ldK3vxOtzUcMH85//4v7WV",
-	"SZg5qJ+wtdpjLjhIygRTeTa2XDaGH4oeUCVXjkkr6hm+cYjbaxSQ3PcwXGyUhH708yMMUKdXO1+Ob0/n",
-	"NjUNCvoeYBPTpGXGDxTVeRIiiHa3HcMTBALbiky6C3pcKnot+ncU7Wv9//vg8Gp5yHmZC6exDhaOw7Qd",
-	"kvXD4p7tCsiAo5HtqD9IQ0fvtTfwAvJCYM+F8XcleSbbF8Gw3B4nygLFwgq7jIj3qtwQHmmic/5NFPqV",
-	"uAY5SvPsQnSMJ6Qne/Wne+oPyz93ULC9jfTHFZYHOieLyysDYyB0tklVehSpkkSClx4Rz7hq97+hD7gh",
-	"XDUTEaJaQSebxUukOwBwkJcSOOypEtdrnu/6647sP2nIfsGHjwoS8V/98DXgHDtoYoWUqXRkieuOmmCX",
-	"404GEF0Qjc7gQ3C/uxp+9PSLSld/ogN/mDswiZhX0zJHGL9SmRS0YiIfKxGXDAr2Xpg1BiVd3+yW3ybd",
-	"lI37MOvxmAMwxkfAu409l5WF7fC9wsEMprQlo9vGugMV+bEKrhakSCx9TzfXxZwWXvFW1GOlYbErhTlc",
-	"2gMVQOdiydkbOLAtz4DtZAYl+9+xJwGeQ6Qq8BL1Sp+WY0xBLoxQ5GN58Wyh1EYE54Lz3V75pyqqFuKv",
-	"YPVktOOXEQ/i99dQHsgwxxP3t2vs78f0ogSQmmXqIbsUK+y/gLzz5vXlO3bOC3HuRntC8PxS76H8QjOa",
-	"mfMQkgWjzUP2ljLxNarUvjbdWka+swIVsK1h+4T9d+qc8N9dfQTwxRrBTV1nJ22NTuwm5vxUrOBm/ZC9",
-	"E/Zp+337za+++urfgrP3H2ru/bwz5x3gmCaPkTP9MGiVF2d/c6mcobL77LFX0Xkhzi7Ovnr46OFXrkwd",
-	"NxqJUc/HX5EGYUUfeoZeZmcXZz+AeVol5JegCyU1ccqXjx75LBWXlcaLIncZFef/cLnPJKvHpgpFbCaU",
-	"k23hEOaPvyJ1UyOEuZ8HFARUNbZbbmVr43OU72vpXfdhbKTaM+otWLgIYpNYT7PMz59OPWjznVNyBpNp",
-	"AHWoKeOnpmwx5Q4+HW3R46nH7tmJCTbiaZYxLkP6LXYGBXTy4oMNvj3/6P76RDIiB1Lym/vyvFRFfWMa",
-	"FPo6cu1gRafaTbEa+636ctQuqAy0JPRc8C1g4Pni705SOjQJJyd5g6uq/Z7V9q7Huf7p19lZsYsw7SW/",
-	"hvvGtY9+e1xL0AW1na4xq2vsEBcab9GT8JTgM09C/hL4f9ivIkb4HZO/BP7Wu0pSe+B6WkwgvxHHEC98",
-	"hJUyJb+GnEo1MUWjELK5Leel79qd2Bue3XJnmrZEpB3Xt199++03j74dlAASUeLufDtPvI2W5NhNqLwW",
-	"C/oqBeN+APXvl69/ftLsP3gNWbWjPhX7/KOGRQl0KUTVGjvKC3Cpo53EsnQPH25SqjcKdUwo8cxni//J",
-	"ant/+cvXf/nzzYnmtPezi7//2j4JGfAMrXpi/KVd6/FVExureuScqPjGXkWffq2I7GiV0hef4QNjx6Lg",
-	"4+VCFXD2adb7uA9fuhd+PSHT2/W8Iu0jyvhEkAn0HqbtYqzGb79I+QtWgWfK7qNVSdEyxDokWce8xSzo",
-	"WS365dL8q4NRofEkdy10chxyILAk6YE2pQOUryjZewTeubAm305DM/yU5XIrMqB8gPAgVDI1o1C+KskY",
-	"c+CaNaoo4YqM4uL/2VopDSe6lp+50e9YhDeGjQSQ9lwz5zNwzpYJtuk5fhB3ArMNQ8aGi8Oy/Rqw5i6E",
-	"r8h/8YTAXuZ8sXHYA0LPaoa7a6Yp6JHazqIw6eZ398hdGLU01lCb1k9+gtOR5/5r5AWhgrMqN6nLknWT",
-	"PhHz48c/ix1LQ2Ma6DH9nyKO10Q2rKP9EVuef6Q/Om3Wt1jRUtuEPqO1iqFOcmDtrMIS6s3+qLffp1nP",
-	"yTo7pQzr2sLqCE1Ah9ey/rGbaDROe+owvgO9xn3ee/pI97kHR/SO9peQD6cz2HtP6Xkj+fd2PJAStq+q",
-	"bLxT7OVbnxF9p5I2LOrkgjYgWBoV3VC12Jyjyzyt6/2E0lYhoPRpjpNabOwgd3+YFKpGUUEpYY/ukQl2",
-	"4icq5nEoPi45HRMkljzPNct2Iblnj4gKBSZoVbukdqWGBzk/qJ3p2KhX/PB6Z57h0yfaK6waOME2DVMW",
-	"cWWIpDhQYdQGCo3whNgWcYK9REtA7zDe5ACu9mqXZwwhOo2yG8nzvB4duWChJz3OYkZeGype4DIjVthz",
-	"YairH2LXtza/W2H3O/5b8iv8tna8HuyyRhgBcxqVZ0yq/YxpFfo0HpjmB9rTKt/TOZvQjWF/T9sXl3Bf",
-	"TvDjW3hz59ws1kmMutCigM0PQxoqLap2Ta0u/o64x/2NqOInAjiRcxnt++m8PD6PURiXutzMmquj6PjO",
-	"Ha0lykh8lFgmzwhL0yX9Sge16bmonxLtpq9I5Io81eri3vDYXmRKwoxZqRPkj/2vL4+5rSaZK11VZukZ",
-	"Oe2wMSnVGqmSSl3tP80sEey/oHgkyrv8Uk6PNPPmVZ4dicnzj0iUTvvxb1I3ztiJtIt2666YwKp6dUwU",
-	"Tm3eTPbLFTiUUXRJ2V0vsXPFrCGhLJNSysYBzxLRvk12z8pMq2ERWs+lt4jPVpt8DaXL/0tfhu6Zu70O",
-	"Z27t/9xBlcF0Qd2Yz+qLDbtMmEm16m7//5jWFIPriA9RcMqCPR7hUa0J1qMYgnv8g1uV+uBjLNX0Pba+",
-	"fPSou8vWaWMPfp8TigAmcU7hRrcfCnkJXpJRcx66zhXCzZWHKjN/FnyKzGXN2Ns/z91ntpXYIkRmvD93",
-	"cWXgOT0xVZg1hf3sqlMyfgg5VgQqrZZMSfhCI6Jvo6Y2hQcdGOTx11/9Wx8L3iRqG3Hx/RWKKZxal9xh",
-	"L7uiEMTPaANi13cvyMUukfS89thdaM0BSnGo0lxfxzTpBo0bg24RUYbuQN3u9ee1RNBpcwtOlkcwnWeo",
-	"tnfde3WYzEVUFQ677Eu/TVFGP/8Ynv803usX3u13/v4G2eDRb5MN3uwM4+jwcp5zh9py1Murjx/OlyKH",
-	"hwt93SUNf+QyeylfiPz+eSwoo4Wmf6tklmeXv1Aay9ePv33054lkKvWdUti4By8o1Ti85H/AqK+LdN3u",
-	"aPbttZ0GZA+okuLWUiB6GfyIQ7yUvzHXVgtsqR4jGQg9oAdZ8AGiqFJLHUCRMJPkmyFmv/drEf/tuWa0",
-	"86yeMZhiEidQOtWjX/wzd6EbtRvNDdSQwjpuT1Ys0IhL2lkTi3TyI3x40F/TEG6eZ7604TfpVR7TvhWx",
-	"QuNY3YSuGS+EahdQpQ51vbApFB85fFI3QKzmblBCzFQlHlaULHkZku8xBanmskYP3EJtAa3DmvIRWKzk",
-	"S6PPP7ra0t6ig+f2+UHZGy9UuVLW9JpgmfZbYMgjdlA7chmbQ9GTt5GY7ITqHg6QUvXox2kCGa1Vu5bh",
-	"Wm0hZK+0zntzQiGe/PL5zKfA2D+t9vjyOftTLeKM7EOP/BldzPaZhU/piHgKq7rktK9wTO1GtW3Th1Fq",
-	"O/b53BV/BSgqZuY1XvbHEj4UqjSdKvn3+MirGirX71Qp9zr0BIR/VSlcmlllnwoZEYBPU2RrJ31Ypr0Z",
-	"H3L9oWc3LosSeEbQBff5Ar6W2UNVgPywzWlD9AO1XIoFZGqx24I0D3W1km3+MIAx3MuN5Kw222FbSn3/",
-	"O9QpyhI74dVRS0OL9K8VehL14PWuZAtuYIUafhUYWqh8t7XEw0Pg24HUyAOQdZMHH7gLxf+Fq/PoU6to",
-	"RpPkR35Ra4Gw9J9N5FjxDYSqmyl8Xe6eHQItOAKH8NMdeEeHgz1i6c6gbW+DyRCl0zDmCZkDkD1BD6l7",
-	"M0TvETFtgkQxrIgNgHp+lACAxyt+QjlFMYpmPZMmOd44gecf7X86dfLvZaLqK6K9fC+nyVD8XmbpAqyI",
-	"frisDsgtA8lLVcKC00FMiib/zJ0Hko/glKjpkqWU5biCi8ylkBjCzNyArlR4tuTY7HQWDe4SEl8ktrvk",
-	"uYZIr8hTxnADiVMHLvw+gfEDPsPSWuBRI3cvEEbF9Waq5eZRfyLUATxybnXC1r6xUbpQlnofncYQwW9/",
-	"riLmH12noOjuuTZC09S94scwPQU+GOwparUObHjC9gAb2q165t3Bp2RWW+W0ua5T/9I9cttDn+jGP4e1",
-	"QK6y4ty4NAWGvQN04sTSK2cjAQ1Or1ARpeKIX5Gs9pBHYekwBVu8sN9xedOixMxpIb1qGgpAySEeqwBN",
-	"JmAaXjo26Dyy211uRMFLY2+T7YOMGz6RQjYYy3cY1u3dBrAd5SIsMKXTg9NxUst67KMuAIRxedmZesI4",
-	"y3m5Ap/KYXUnn+FhhfqKUjnbYuL8I/3xqV9enNLASxPUShUH+j+dB9hRVugK2hNzAtReU7fy8WEJmmMr",
-	"JtEm8jnPxQb6Sf0UH7sTwCUcaYBsC313XG4USRhXjL7agZ6mCv4Z5LnLT7ZsbhwCXE1PmYO98nSVZnai",
-	"nSqK/DA+6tv4eDL/x377d3OovisJhw3o/KDMcSiIlIorn1AEd4Q0OodMGH0i8n+fiSF3320Jb4e5a131",
-	"jrb8kh9qthjFQCDPZ/bPReoEqyUyyMznmXq/mir9v4BcqKzh2o/zxXnOfQenVPZ7pmqb8NsnOOa9o222",
-	"9ygN2AY55zcJoQ+TgAiB2JPnRMt/65N3f3MxjndeagU9WiqDurQq8c/9WuXgUp3J6FJsC6dTEJDoncGT",
-	"BtWbMZT/SkGNgA3bjmmcbGdct7GeTVH7iF0dM3n1GquhKnr6EonQqg+rlVzXU7VDMFjUsxBW2DVK25kR",
-	"VRShG2A1aA2J7MtIv6W4lb+Bw0RGfm34rx9Nb+P3S+43d1ldQWbHF9rdgyhPJEBGjs25yg43TYoaxsKG",
-	"b+ABVmKdRrGytxSR9TvuKul/B9cup0vA+bYcFpG1silQ+oS5xsdUVFGpRfaSpuYzeHtgd4sldayqEHjC",
-	"XslrYWowE1H6vrQPwecIn8GWUxeEHnlBfbobrZ2zrZBCm5IbbJKiqVm7QI1hDTk1JHFT6e3fTPNwo3x2",
-	"L1DYs2jpKW5W5oCmTxNLozEq6TE/MKJQjK/OP1b/01M7KipGGwaWO2V5J5esmmj4cn/krHppmvjZP5SQ",
-	"Qq760STt5d8ce7K86nDuIg3OkL1S6P/+GI44To1vDg0X14g+NY4lepyazEAT1BjvuBWaZeoG+3cl5GTy",
-	"1TdI6JWZBdd6r8ps0MP/UnLAzvrerP7L7r3PXfJz6bD+Y8BOYiVdwv3UgKjHUmVXuFgaNQmo5OUGDp1a",
-	"/l/hcEdI+K4JQr9nFqc0SS4PNtuyFECIhKJUq5JvexJ67CTv/MBQ/kejzzkWmZOzR4PM+lUJd0LoU7/e",
-	"ec6Pa7QxjAVIdvWf+g1uhnt6qAjfwIESfui9E+X7bODQPGXnHzdw6EvX8dx1t9k6GzgMUzk2gflvqWvk",
-	"Qm4eLNbgOmqm8GhhsXkl5OY2aRZB+DQPWeyUHQuez4CHZdf7FNFeB0epEO1X8wNBJFHkfCqgpKd6w/Yw",
-	"9wo96BZ2rZtpta+UgdN1pbzyz3zmHKzXMj/UswqwggIN2KQ/h347KlyYLrHq9q39kynDSPKpKt1CPUgn",
-	"ZMYxX5x/9G9+atec97DLKb0rfohu6k2Er1qV0lAj+DbACFS9nqiOR9zAP+YHIfV/duMiw559O+eLhUvk",
-	"vdv5JSPNevOUpnQv2OXLR1/e8ahPmu1kPYixE9SQsQOYqa6FtbK86hIpa0WGVT27Yeo6dj0k2QlneZ/4",
-	"yZFtMpU/2eky2UMYkSNrqj8C7V2h2X4NpVgKNzv0yVbVp9hP7+qoFDWhSOMgn9tYvjMx7IrgMR5RR1sI",
-	"hwRRGAootZIjmLcogOf3iXlxQhOybuHOZtBSev3oR02UjxsCWWX80aB2QDM/hd8Oo/5+L4BytQPCe9T2",
-	"EOmdLkA6X9fAAxNa69yP4/K6APmM6+niTV6kx/vW1/bIPkixMkJa80fjLwNOBg7yX01yU/ZK0DeEZhoQ",
-	"xo3NwbFiVq/oHMSJ5x/tf3pBDhyLDMh4oNa00eD/4+jO/jrE9fODuAbJdsUE1LSfwvozDe6DXU2uzk7c",
-	"dKqr4dQkaQn2QxdWGIoFzFguNpAf2ILv0KvhsR3hWmQg7QMOdZruHNeGB2/UL6hgZca8unrX5tks6pxb",
-	"VLJrIMzC4OORc7G9P4L6mZ1O3S0whbDGqfX5m+1D91jWBmvl7jSPp3oD2ewUGgbuck3IB8gqyupiy2ZG",
-	"dS8Pqwzul6Pimcqm0zUy0IWIYcBeArr4UYqhxYM2uy6Ab3TQ31DxOG4ZvwWzVgO6vLvn/jgZd3MynuqN",
-	"w7G3TM3mB8axUs43XlcFyJEH4/wjNwa2hfl050ek/wU3tW500e+lgXLSI2UJc6y29enj+NYfJ+FuTgJu",
-	"uiuuyOBJKL6gg4HNFM0e++q6xouCMhlBmhHRifYROedlKa4JpuK+H5W4AqUyeOrW8HuzCkNu4JraHhAr",
-	"CIke6TFbXhzukcarisPUCu+yVNv+qx2f+kOc3Y04+5FfAxOGWeZjalcG3Zeap0iFgffx4dXzRQmclMN7",
-	"ws84n6k5uuAruPI5VUd4k5jyYx+ZBZyVRp7ylmfgu9TYj9TbImAZJ2gTVKxlCViJg8XV+PpGqr1suu/i",
-	"BSbHR+mPozOBtYgcVTMXcSerTjjDz0q2o4XfJ2vxLRSqNM/9zP5wevwXDbk3B8LSzHIF4WbwvO/Ki1ET",
-	"nu+0kCjipFHMQfsMPAqgFzwPMHL34yh8T3OCP9I87oDnqImEkzWVB26t8gwVkQwHXZVcGtc9vzmvLzQr",
-	"QBWhotj5oYZz4FJ0w7mdttjd7cULkQYzmwSU/124ptga8iy45fD6cjDyVcu3rdAaT3nJcqVNBdwJH/jC",
-	"sGue77BkhK3ENdzf1LGlb7V4P+TKC5zOVBer3cZUqVIyBaid6eObz8/OrLqJ1c+IOOc+fuXE/h/ZPV3Z",
-	"PZTFQ9EC7OPb7q4ila/8QAgXVzM+WELZQ3aPrscf7JmfiotzMAbKQfk6Sbb+9F8xNcFKYyeHKau8VLvV",
-	"Gv+9BIQuQ8pS4oJEkA0sSDF8uRzOejl2Xbs3rPdKqc1T7HP5e9hOuxrmtpKyKAnWQKr98B1SewnlgxxL",
-	"WO7NPv3EN/DaTuyVkJvpelC6wt1WslMpDPa3smREakQDjYbrTf3mW1Ach5TF2dmC5/nZ7OxaZKD6bzv8",
-	"2Iwm9LlL5n/iWY3WHbgbvkU1+aGmh53GMZaqrDaiC/R6KH8Xa2WUvl+33xua0x8+tWnSw4QTgUhV4tKl",
-	"cDfZjErPFrtwg1G74+H8o3Q3cu9loTZw0gvFjRAlbNvfgkhvYrK2PQHVzKxRP6h5L9USXTUOM+daaGFU",
-	"qdm+VCZgQyoGuQZs0LBX5cYqt8I8Ydzyg3cBNTpK3o8zeskPJ4IhfKP0H47Ju3cSNcERk7w8XCqUKr9P",
-	"zvdLMG8JL+QUTPt0gf3ecIQ/ePeueZcyoJ37nNNWMM5KxL/CFKsbc7FzJNwjNrbzaTZg/kNBur2N6JXq",
-	"UNfrjHznvUOn0hwYheAz5yYfw0b3yUt6CTJ7hjBwerpEFN9u60gYiBLRWSwtJVwwnuekgFph4Lt2zapq",
-	"tD5Ah/sTev+vJV7ZQkkJC8v91Yj71kYyLTBBj9Ri9Koi2i8i01r1whVIDT84Uql/QVc1zzu+gb8Vg/BW",
-	"vnMOvIlw3whCXJgU2tvpT3cshfbNzrxeLic713xh+pj1Hdebp9QZtwTuvtcsgIt4mnfSkK8plJ9m3MAD",
-	"IxDgqNs5xLEVKX0hDHozL1GETd7sDFPL5WSRV8fjX2hmuN7Qpwfzv+Fmd78qHi5pSr8H9/BTvcE2GpRh",
-	"dC1g701u15DGZeJSe40xauNutaK+T/fJBKJJTSYafJFd9NYPPklEEK773inBd41dF8xRrl1MVCydEGpB",
-	"lRqEffMNGnyIvb8XD0mPMPs/sqI+v/OBODM0CPN5FL6kmjO7afWUz2pKpHlolxgqAZ17GvIRQtao/B5p",
-	"5+8gzzsMvMiF9bMyk+DI2e/4quzj7B/XnFzlvvUQE7WK29CqdDDV7atZyfc871LvUMlyzHpqfO4/TmJI",
-	"XrfymTKY7o1i+97xy9QJ5/v1YYDCepSMc/jj4vj87Oqg7lvuPez0pZZe67B63QixpMpN6BuSimi9Dw+d",
-	"cH+rQRK0rqY6TfZilXQ4992xSqxMXXOZeVhKAqX0TQGs8XZ/sxMDgc6NWNyn7I13YrH5xVJ7MikWMtiO",
-	"8zIcaG8Le3ZbGEw+l3Tpu+QCnisJZ7MR+Y4eDGoIxq8DgKK5fm7xeafHq65a4TGrHGToG6sB7yGetbOU",
-	"oOFk9g04auzepTq9ha26hldeMTshKd/66pzjfhJGO2V+RsU81HpHGO9R51kGWaVp3JLMz5EU9kbwfvyl",
-	"Kt2Y3pVvCY/wCYQE24GXcxeke1XpzfH7NPw+AXaO/9gXOhRU3U50p3S1S95gvHFDXENJEGS/niZYW+fW",
-	"O9TWOjbakmsKA46COjX2Dxsd6feD9dXajmxv9jmYPTQQJyLS5nyh5FKU20mqiTrqpHEQt01TXZCeq+oe",
-	"ZyHNV19Wt52QBlausKV+eflXJ/MwT2WwX3q8kJrPRGhWitXaYEVrxHMZ39bCqxEp6DB64i6AsZ+p4jAU",
-	"EttNfNLiHSEpIU4VgNfHlptaI98QupSK8uTsI7cWowN25/wjzWUKbJcI7pg7E6OQx9KFrjzDXZzq7EYA",
-	"Rx8/ejQYcvRza5pp9ehdrbR5mnTEmiSgLutz8FV7vkkmy7nIENMZUw29XiQ03QY9smItNDomO4QFrfdH",
-	"9+BdyIxwgQ4RGppfTwSj/97epXWKc0fDGZOwBx36jQfx4ePkKGEw1nlS0eE26/wjzurT+U5m6jTyg1hn",
-	"UFsRIc03X8du3c4WjSd3/nYp4lO2i/ubzBTiFxEfNjSzEuodFzGnBpnKsw3aSZRk0XNMhTS8p2k/PXHK",
-	"fpc0QkdfflcFO5XwsyLMiDyvqmuXNWV45gxB76QR4FLh57labDSd0rXas1xRXoedPdXggjntOaXdOncF",
-	"NCfRqp/qzWtXunMKo+o9l0bfWCF+SZB3Etl+Tyjjt9WNwRVUY50MbbQr2JsfWLPfZNeeVOWTJ9kWrK2i",
-	"g/KKRvrs+zOhTKUVpVwb7tdJlHe3teRi0xtd2/plI/esqfDYJXazwRZk5pshnYQDfgKZfXd446rkpsvG",
-	"rJfi7SSmWuBd/WvUu1sQj/f1/mpq1760D4ebzDomYSBkA/hnklwsRE+p62trhBQMFy6hRLu0A7OGci80",
-	"9PJHuYITMke5glt7QrrO6PeZuHODCFeVJRWDhdqCh9KfIL+bHxiXDDLXyOYoy0RYY34/Q3XL3g32v6PN",
-	"IsqRSOpbz9ROmjf0zCDY+Y3I1RZMGVK040r1ln8QW3vGCYt+KyT976O4ej1hk99qwT3eM/fgkMaOP6o9",
-	"23I5xfWPBMf6ulxckwksyO/JKtI29cPTqnhUe/nwX6LoUsqp7vX/EMU4vdx9NWJszYXkyFdtSR69knm5",
-	"WDu8mdsGG/LclZteuKixWAnJc6dmo/1bzzHSa16Apk50S0ImckJZ7U+9MzmXnc7PN/jAXfgx7EhyuCfD",
-	"5b5NFjnQPv3VSUajUBZ7cCKlocqP1YZtlcTsL9Ssl8al6TnH857rKaJL0VvRkolmPF0yaybMsKtydtaK",
-	"ImQE5tetKmEcDAe5+669Ihuv2olskMT+KxST3NFgwh1tTSEGyyUsjIP6sfT91H+Ezz/a//S2frHMMyit",
-	"clKvj8tUohMbEEjdAZuqgiTilyv8am/f7TdK+BI0yAWcf9wLmal9J/VfAb+uK7N3HibjjGZJJUu50pC1",
-	"jIzpN4BGvN0WpKLsABMHSe0BtGPGuuI25YN/8i5iK8OuTuREM/TqRPNOn4y5apeoKkDOXFPdpVgaAMk0",
-	"LJTMvMsRuM9RoVmxNb/uk3glbHm50d1hGHrkLqhPYw0lvp/8BHoLonmoJVuK3LtzFxj3kooMSSZOrD66",
-	"xZx/pD967x9HquGekJWSMCEMqB2d8dBqpAG1XwI/kRgsq1Wf5iYqhe45DvjAXRyG5/aOL4cehq3ShmX4",
-	"itppihhOFhCRsWQgy1SucRoFN2op1KHv3izEpVTJfI9axiXsZ2x+mA6TpntXES3sdL7Xp1n2C+KRdV2g",
-	"211uRMFLc2459EHGDR/u6sLPv8As6bsFLXvjMHoTwcxJ0i2dUoubRA5bblhRqmvQtVqtqs18Xx7SXpVm",
-	"3ZN3j0Ll9GeYRhp4hGsRxYnCGfUYpYMwCVFMMsSJ1vxA8sPhV4iSUKSCEJnoZK46e/ur1egcz0UuQJrL",
-	"hSpgSF69n1j1QnMTXi+tgiWNrgCsqUnQ2SzqXXX4HePSE45GfcqsVPAuEftp+7fvqJ6JjApcYxPgdnNT",
-	"fUXjLSdSfmIEPI5+55vhn7FMdBZ1LP+l4Vd+fHK/sl1Qsz91bz/qXEjQg0/2K7V6JUijOoIWqVs49NWZ",
-	"m9AQZ8grfGNCXLlMSaCepfV0oroQXT1c6Ovk4fz+Q6HKz3M+7xXT93OogQ/m3JHyVl70Z5e/TM8BXLNn",
-	"l7+wP7198Yx9/fjbR3++qDPF40ePZo8ePWLEsIE5trwz0vATL06Z+/MCuNmV8EzlOSy6ChzsNKcI9yDK",
-	"TKl4pslbrfaS4jt5zkpYWVUDCfkDqH+/fP1zRSdqJay7bzil4Wf33F1oHzTWUPWjKRymcMbaQ22JV1dD",
-	"8GrzxTvBxJ67knD6qWrzCgfGS2B8rnbmiNbnH+mPWC5zxHakh0fnJkddZqo0P9c/NwG+ug8f9puwOKkr",
-	"rkUGCRfbNBkUz6fxGFzyg99Xr8LXQc9xb131mrU1DZMAmfaR82rXVQGSF+Khp2S6yECaktA5bnXEei/q",
-	"1wXIp29eTqKrC80Wft7ViivI8POP9j+dXiFf2d7E8x7gHLKExUqELaLR3X7D1+gjOoKbXikVcwtFjmpe",
-	"oZHf0smDJDz/qGFRAhU9pNgGyfaGr06ay1oN0oH/ffMtgMWuFOZwdvH3X5sle0d7wSWltc1w9yFj84Nr",
-	"qG0JZa3wGiL4eBOQPtMyAJt7ce576t7iy8lM70NBUOt/NAEewXeNWi/LDXJyTrQbU3VirQAc1RZaYq/i",
-	"k5BVeAJGuQSZOdr0JU72+u9auZOC0pr6lf8WrpTI4bO3Krgv7FJvWJ/kD6x/OQ17PFtblR2p8Y4QBSeC",
-	"QzQ3hSw0f4iSkGtk94YKkY1CWF2e5/UMyxafUMuQE8uR32sc4J5JBNrLsNOUcd2ZfEdP3EkKAUmrYUa3",
-	"m/nEsAwuA72Rb2f1OfLHkQKY587lvH3ioUPo5y+0w2/5dLfuvq7w2h/X82cKyiEnMSEvGGdvnr+YsT2F",
-	"jeADJhWUwDO03TkrxMLs6kAzxITnH/G/AyBmqj0ellKHLqFp16l25kkNVWbeQnoedxrwk/0AJ7ct2ell",
-	"lBeIqX7HWkKSRScGKfGNULF3DoHENpXFJhee+3PfeU+8EPlIL4BaGDAPtCmBbydJoV/SFNbAM3ezPaOR",
-	"HzwXulBaeF9h2nn5aYpLBcn2hab53OoIJDakBG1UeQMFvnW8EhAS+PHhkuUk2O5eutiPVr3dTCXEAmm6",
-	"q38se/ran9MdXBzhldBRl6cb//aU+f4aygMmjO3XCvtWabGyV1fV0Qqr966Fqav0RKHzj9TJdaDjnx4+",
-	"Te4sv4ZbNgRq+ZhQhRoUBCgV8YqvzuTZVkihTcldfLSAheC5wJD8GnLXP5EG6O2ciF//3LbmG9q5lO7s",
-	"fp2mNUXIYPQtgEpqwxTnvHN7fNV11DF1OhZMwlq8vp6w7Neo8YUeRt0Js7S7SmCTJh0rH5ydZSVfxn87",
-	"6gPhPhPeGZKm8b4lyK8nKUL/XmaBE60htliAdgneK6xADKOuQZRY+uFbf1esulYukyUNrPRmTWlNU3nG",
-	"d9KUiRbnOFIvtGfhJuQ/9dlFj53PW0xkTgGPGExFnKBZNEcnpx2Qyd123tpL11W1u9bzbjwbdqjBng2a",
-	"19SeDeo9+jvybCBNP4dnY3a2KtWu6D+a9Njsnvg+iAfvxPdhh0Lfx7+/+f6HGXvz8w+Wn97D/M0TZ3ga",
-	"sozYWuWZZnPQIgMq23HuEEySh6Vhc1gLmbUP9jnCYOMmxtTL1/bXcMDvmGVvejUEUdKrwR6Lkc+XpfJm",
-	"Z7xwQXwPLgmi/GjHPuJ/h/izwsn+HP4s5N1p/Vn2kwP8Wb0C7ZaH//P4s1Ji5/T+LDdylAtv4T5p7man",
-	"+2QwI5/KfYLM3O8+aZLm40IVh0+9qtMwZ5/Y8hWc/y+T+Pa8p7zp3uOLNTzA3DWVdzv2ZsEX+A5/Ob0T",
-	"0NLJKl/exX8L0XFU/uAhPWZML0qwe1oyveV57msempb0okKEHZjDGdijVBrSVtGzNSw2b/CZEwLOfnmv",
-	"4GYHaf0vBEKXDdX7l8IhnU2Hxkjh/S0WFFIxoqWQ9xQ2uhtQaeIDB2ly/pH+SEKWxhisjggysavmbzJT",
-	"NcSRkwIFaye9owas1XYmEtL+U64q1FVPY5cvjzdq1ArMGsoZgw8LKEy99qzxYAuS1CXcd1en0yN3U52+",
-	"cvhOw6rTaWYT5NOaEsxiTcnzzj/iwAJKYBvpoY1SJqab91RSjc5JRw+Xmrj79qtvv/3m0bd9Ag8/ObuN",
-	"3Hs84elZddSZlIEHJtJt6INWqmFjE1dXcsEKJaTRuMNUhPInS6QZK1Sxy3Fdf55RrQ4Bc+sCILvabNf4",
-	"ClawzBx+hEYhmpV8L4/O1vlH+mMA3sAq2sPkbswZRyW0ZzSU12IBdp28Lm1KWGyUhIzoQXlIh2H55mX9",
-	"hNwy47xUO5k9sEdGaZ6nhdcbfALe2sfvR2GdtT06aeAjTRp4ubDkw4J++wXsTP/rTUrmJsFsQUpmLw1s",
-	"h0pn3/NrKi2FM9x3gobkTFtCO+j8THnkM3D3H90LDYbpcNdfGl4azybTiPBA1mH3nh3bE3fLP7yklxpt",
-	"dkMVLTLRjXil3RoRmZEm+NnvBKR+6kqgH2/fdYrw3AkvdKlKxLAMjBoa51lda+XGbLLQ+Uf8b6covzSq",
-	"qHjpVAroXZALYcDIn1/DYsVD6NtEko9gV/g2kUkl8ndBkB/VPogh369n0OVXEy23vftc9+wHC2tM6x5j",
-	"+23Va/sz1FAO6zh4Pzq/OEIh1brikQR5TDG6W/sjAd1tLtcTXZF+e919Vh7smKoODuSBM4SJIB4H7iho",
-	"xG7Dzj38xj87lSYxIAoRcdm5WcwIchY1zKXIgVRwJEdB7q2pfB77UskVDeTppiujb+nLZa0OrCRKO4F9",
-	"pur2M+HDPVgSYkKPgn+JD7/w6AoDwKUXVXFdEla6KpQbohymjYnlcipjwrIsfS0umr6DlZAtYkyZs+JK",
-	"Ko8WqkzBdyiXj1MonN/14hg65j/eYindBQYnhWRzrqGOO1N9hOpY+iWee24WZlqNPyQt5qUhF4VmSi4Q",
-	"q1RlLkpfNSudLEBg98qq27hdjBidAC6++fKrb//sauWPN/mvAMXRHp+sRrRzN8ZVk4bduUVZaeSUTQTA",
-	"a8nKhJn5XmFVladeq70OFf5CM6z8rOuwGrTvrJhUXsVKvt6ZQU4I+yxkE3kh7Mf8p1IX1qWb/wn1AD9E",
-	"qiOZ/3mCSwjTbzXRUHS4Fy1lXsoThXuflZCBNILndx7v7SD1ZZ0q0xa3UQo0mx8YbLnInV6h9Z4a/zVP",
-	"Sqf6dOmfuZO+eTTYJcAg73iY2ySt81yzsya7tkl1/tH91Wkcfy+z5CmOiJjvZTZJ6P97mfn2MUoCNu7W",
-	"NRL1W3C6NukButg3X3eYcJaID0QnwErtzJ/q9OEIfeWmX7jedp1nKrSzdAujQlW8jmpsQqnyDzJuuiGc",
-	"LunB5/jcZ8jIOvlJrtY3GLUSaTFh39GA6UlGJ7lSNT94hMRiN8/Fgq1VLjJ+0M32EvYMYfZ+mFb83noO",
-	"C5GB38dTXF7223aU6hq561axmkLN8QzmUhgDk+gKpTDOA0dZkEoS8dt9snA/yafpd7g6gYavVpAR1lHa",
-	"bfSOr17hE5MBMVTWWCtJI+Yx4qveA/TOPnNUYBAsKfzEvcnseIdER6iogYfdrQSmyevew9x/kXHd6uaD",
-	"mOVoLIpajpdRGa93DT6GUl35bNxdgdURbL2TWQkZM9jQTy1pHExqxtJlJ1bI907OF643kGFL7tnxHfAO",
-	"p/C5oWplfnBpFPu12gakWkz13KrrFGStz+UeJkfecb35Ad+I4Nb6NlskpvHDluBWX6VqmPgMCt7CiA1s",
-	"dOrOY50rxU1NcD1yzuT5TBnqfCXbc2GI2yhgr5WSoA3LldZtqFZkf0z67NJScDFvAen8W1JRmrI5c3VD",
-	"t4PjnZ1pqdS/IBuuA7nn+5B9/XdnNNMhzrHv1CQ+4tdBL7oICcPFDv2atSbhVLGIXUCI14zjccdLO5mh",
-	"EpR1sdLfwkO/Q223WtzQnu8YzJ7k9rt0n6orucedNIxiNEVWQbajbw0VZbGBXBBmq8wqWdG0hj4G8/Di",
-	"77/ajdgAGkmWxBrKa7+duzI/uzg7P/v066f/PwAA//8=",
+	"7P3tjhw3lj8I3wpRzwOoezelkmy3x1PCflBLlq1p2dKo1BZ2G0b9mRknMzkZSUYHmZXKFgTMx91L+AO7",
+	"wF7bXMmC55CMlyTjpSqyVO7xJ5eVEUHy8PDwvP7Op7OF2hZKgjT67OLTWcFLvgUDJf4fNwa2hXnLzdr+",
+	"r5BnF2eF/Z/ZmeRbOLvwT5zNzkr4+06UkJ1dmHIHszO9WMOW29fMobCPalMKuTr7/Hl2tsgFyK7P0gOd",
+	"X12qcsvN2cXZbieys1lylMuFsj+4Yf6+g/IQGWfMdzNRwsKo8tCxgPDMSMqIbaHKLsrQA7ekTK4W3Agl",
+	"O8bxj0w0Uucu1MYa8+2CF1B2LAF/v+X8i7UyqmsM+/stx9CwKKFrz+mBzlG2/ONrkCv7iW+/iQ1yDaW2",
+	"JL74dJaBXpSiQIpfnL1fA3M/MrPmhu25ZiVwO9fYZvkPDVqzkObrr6pFC2lgBeXZZzujEnShpAaUNG9L",
+	"Nc9ha/9cKGnsobTypyhyQbxxXtAT/+t/aFpFNdr/v4Tl2cXZ/++8EmXn9Ks+99/FEZsLf8ZKWO40z2kT",
+	"6AX7vWeLBWh9TKkPljoLLtkcWKYkMD5XO8M4y4U2Qq6IfFptYa6yA4NcA1urPNNns7OiVAWURtBqud5A",
+	"dsVNg1YZN/DQiC0cM8nsbMHlFdeb+PbZQaD0U8OPM7Mu1W61ZmYNrC6M3JfnSuXApf806AXPuYHj778K",
+	"Sy52hs1hqUpofvSBZgWoIofo1/EQRoj5Zsn2a7HACR7YnkvDlLSfEAa2OiIcw8d5WfKD/X/ND/EHtYEi",
+	"tn1KA9urMmNCsz0XBjK2VOWMqZLt7dYJZP6nbCu0FnJ1waTCnbQnAql6NjsDudueXfztjGiOp2C50/iT",
+	"Frm7TAxfLs8sv0kB2dmvkf3cC5mpfR/3fqCn6LT4w/a3wAytvXMUqYZT8/+AhbHDPVss1M6dqTx/szy7",
+	"+Fv3yO6Fl3xh9Nnn2acWAy/WXK7GsrB7Z36IbprIBkjL2dmel1LIFc5iKKu0yIcfDt9pTGxWX9kxIX+t",
+	"SEmUuTgiTM51fEoLJZei3EJW+7V2TqozGnsZtlzk0V9W9tREv+g4NPaSVAaiP9izSuK1dyPoUZ7HBm8R",
+	"vC5/aCWz6vwQxer0qX3bTdUts4Oz36kcjneDV2xfuyC/evw4sp7SfeH46qwvxX/RPR+dUZaV7v5o8YZ9",
+	"M7HBVgXKhYn/WChteH61UFl810pYuas9IgpLABP9aSeF6V+w+4B7vDbRMGxzfrOwzCPazM4+Plyph/5s",
+	"EpkeeXLVfn3olFy0R+yOne2uQZrzhSrhfMkX5ty9jLN9lotNZO8XkOf1kxh0DzvDfLeN02sDif0RjWNW",
+	"+xiqSkeXzTNNVwrebrwE1KieMmsrHdh+DXSJ0k85LA1TOxM7Zek7blcmzr292XTip/UhqkH0zaPFE5ZI",
+	"gYpujo4QbmI0lJ/LzG2GI2P00BTiL0T61gkeccEMvEFIj42R1Nso/o7XYMeBDBlfg4xf5fb2H3ERxi4j",
+	"nJKfwOwsevdYGhXA8594FpN0Uu+hHHkjj1dD6Y3EDb4quTSp+63SA4fzuIGPcdF1K+0JvxomVKNCbXlh",
+	"iMDdfnHpjXm3i11Ba5rn0RK2Spu4QLG/XC3WvOQL0yRZ7aGUWv0XITNNhogwzPAN6HE6dcFl/6WwJsrY",
+	"Z91Kjqcd5hilWAn8mFZbIXcGIqv6SWnDTMmvIWeWNdmyVFu0Qgohn7LHF8yovdTMHgG2sHq+ZPMDW3OZ",
+	"MZ6TXXFMQ3wnblHlvFyBNmwpSlxcIGAXv71Xexmj6V6YtRWrRyP9zLegmVr62QuzFtLeFGgWcdOQyn5B",
+	"I7aztWuevH7l1cx6ruoSFqrMHuGmDb2m6R33H7qnS+D/vgNtnK6S3PsItwvZa+gL6fc0amxaZuFB1YhI",
+	"FOd9GXxSart6w/2wq3IzntU2B6fSsTeOlO9gsVGSxG3rLnCHq9O+s898np3ND1eliikw3+camJCMM21K",
+	"LlZrw+zlzbhhugDIrjbbddTgX4HyLprjc2WnNmNGoWRK6TzKrKOy7T2eEi/bMgWaSWXYml/DDPd30lOr",
+	"dsYrfc1pPM+VhozZ2eLh/Vuu5EqYXQYzlnODf/1aH/34j+qyVbt53XEid9u5E06t6fT9f7Up0RNUN5tb",
+	"mio6sZwsvblw8YxUn8mMWDHsaEXUik1qU4tyuosvRJi8FNdfVt/JxKqpadfoDdIAPhdVhuBjIUrQY1Xb",
+	"iFVyHXXZaWZtMbblB6aNyHM2B4Yzgix6Zrdg1iobp5xpwxNOBCNMnvhFxf+5FKCv7EWXYN7bqHuoYLsF",
+	"+rnhTFKaHy3METfscmOWtf3tcrrt+eEtX0WUQukU24h/2R5E+zMr+ArYQlkNgS8NlM54vLBPlMCEFX4y",
+	"yiyl2jfFTedFsOeHd5ZsPecbPzqjmacW+4426eYWnAvHDbHi6NGrpDEHJdcw6qzjG+PEw0CLM+dziHvv",
+	"1PKqWvOR411oxhn9zpw6wHysTEcOcozzQ4SzTjA/pfoEkmbncy4zkbnD3trbytU13Mwu1k2XZd2PxbWS",
+	"epwehrwdt+bJQzLgsrVHfqfrpv+yBLgy6mqRc7HFiwvvrzXkVkpccYlXWtQfcA1lJham4UggohelmvN5",
+	"fkBvWi42gH9mYrmE0m7Br33OArvW4C2otFmiaFiGX3s1lYq08Q3Wsb1Fo3aEIKm8E5Fdmu90/BJ1/vZj",
+	"/v+F5zvQlR1kVT1tT8IBTNScy0q+jJyjZ5LRUh5oUgyZcwAcTWXpXfpdy7TE8lGRmhU+iETP1bbgJWRv",
+	"MTAd4+X+W+41xRqdyC6dz6F/Y9A7YVldyAUk7p4918zth1X97VVE9hujt0Y5EgwUIyjDNVwaKKJf2ukC",
+	"3M5ELHV7jMRorf+SPhrVrEuSE3GfuT18EW79Ue1pKgdrmwiNYWBrzruosFTM7hWzr+tjEXR82Z55fqwR",
+	"oBrf07fuxnLn1R8Ev9XVEXOnsFphShgkYlvzQzSoak+mWFiWMfHI9U7DVdAJu3YQH2X7NUgXimWqAAlZ",
+	"UH2sxoP/vpFkNUfUAjX2Es+chtuc2UtVsrXdVCVXbktVGeYUFUAJJX0jZDaE//9in6PgnFjE2Y/IMWp1",
+	"amesElm/jfZoduXktluJa5BXuyJ6lekoachBpg3F0pVMbHzKDIhpKUijSjuv1jk7Q53c0SR4Y+tM5XYw",
+	"xcx/ceQPd7E9TTLD81DCVl3jX9mOMk0gcsmHGP8VnaQoqexQVjZHAlHc5bgMloRRfZx27KqA8irjsZMI",
+	"6KRR5OpyKSnu/swUXZ+WoedAx0wtGZfIzMzOMOqDUGoTF3W4JoZknLH5oUoGmTG7lYzLjE4zOWa2aqx8",
+	"tmTQ7+34fYYJkbdFHTf3FE9EDZXx178344bebJbYV0peuc2JuJaQrM0trDSgpOAZqTZ0XjbtOaZIeOly",
+	"bNoB94be67y/Lnh2dFnhrqkN2trt0ZpqWVwI0eetXscXxjkGNVsouYBSQjYunurdGX7uGenUEqnj45g5",
+	"NwmtP+30uF2wyok4J/e8b4KjUo+USW0QnZ6INGpcxxGnljvJadM6XBlRZ409/x3fz9NxL8gEl1eJ67hU",
+	"WzwAeCIUHhDiqSOptW+kQlQph4mcFG8R1+bdvl/iF2ZzxvFt2MWDHfYeaVzx1exLoTfDb4t3Qm86te/j",
+	"Q7MCaXKrbamSEnCG6csgs5SCvlelNv0fMPrNcnksfXC9M08SP/UoOSHPa3mi7eSa8TkdsEwJFnvFoetN",
+	"yOB5MWsrXCDPoy7UdIKIWsYHme+0kKA1XpbCaGYSOi3Z7tElXFsjuV/Hcj73kLFBCRz0cvi+IwhOuCcg",
+	"qNcA5pHfi5EhQXwZp/gc1al3cC1gH7kMnSWKN1Mrt5Z8oPby0IzX01Ipk8XwDV6Vt826DSrBmLDgLaS9",
+	"v4Rrjmn3veh5IAL94nmgZa0hTcYdiKSfcgtgdIfHOkhTCsvZI8P0brFm3DkUggnnsxLsH9wwRYd+aOpH",
+	"NBHJ+zKdX8ct3E86TjklFhBL0at+CFvefKI7TzNUMgxLZfXpMk2qvnYR/wvGtXfCbBTefE4N6HH81uop",
+	"qunG6LDlH1/RMr96/LiWFZnQtB1xohQNXuwmuYZ6yINXe+jN99q9kbCVksqL2ksoU7pNR25W7b36dNO0",
+	"SDhRcljxPK1b9cw7nQfcua7ZmV7zEnrdEO+qbI06Hfyqq6m36FGfXJoiUaurHqdpCxf0A2lGVkO4JqnY",
+	"4IFmGTccxT1FbqxCPD7QExmTKhIAZcjAe0Lludqn/IJbLg9V3CaIRHQm4U3F1DWUTEgMSqb8Sv1n6Mtw",
+	"VrEzV3zPD1F6Xgq5qDx6QmMik1oynucM84RpW635pwdTexwvN0qf+guTIhKgqngadRDCRGv8ET8cahEx",
+	"1CSdlhuklMqUvmAH+kldQ8q1G0xf9KBI+Giu4DoemPKx/IHTO55LUNebE0mpJgOdiaQQ0MNREjQiMMcu",
+	"IJFDmtOXQmZHpSedOWl2lJf0VuySGniwvQP5KMOcJKFVChIuWN0RWbaKhZLgav7ULs/YHDDCFrVv9qrM",
+	"dDzXxOpdM8wO005jOTBtuMyGJT87329Fez9YjeJuKaktVTqpBi9LtZ1ICfa+o+HGQDKB2Qg68jdQb3FB",
+	"wSGEH4qTRS5zF4Y+yrRMSHJXgXo82zWIRO72wHPp6lm9Q2VL9qj7bnz6RawaYO4yLo/v9I8GpE5Vwfgj",
+	"1uGPihg2zg/rQqD2T/oOW3PNpGJFzhdAFYRCMs+zw7kD3UdX9K9jst8H0twtuqI6Ua8xbp1wgcOQJPFN",
+	"2ZUDPb9bXm7OZmdrgSVB2iWMO48d+VBW4joeSsF0p8SeWNIbRZLKmBwyCitUO1CLFWL4NSYWW8kIg6vw",
+	"BvhGg8eg11Be8DxHYbkdxTRL4WruYmW6UhlLGlIq53yxIUdJ3GGVlHOjjFinpqSKhrFOen5g5EY/nkUs",
+	"URh9vV5nrH2nrSCO8u9fQymWAhJO0WpbrFFudXQJe0bvEDEoCW/P6ZBH7kcMvyXyF+N3JzGFYvtSGLB/",
+	"uPu8tWcpn15l5Psbol5neeTfdhOsxw4w3mM/QCcuXCq16xeDNIF2IYMgqWJaSyaa8tiw8CMZ/rt5LhaJ",
+	"Crsx+Yx+Bgm/gFFXuJpIAPVHyLMZmiP2GLk1Z1GLbCczKK/2/JBKtm7VQaXMi3oyn3spkKI+Sn3ejh5d",
+	"1I8a2hPmVi5d2jPPMmGnz/O3jaG69uelMHaZR2gM1lAWhtlPMyyAiYAWRH3R/6GVfPSO738CrS3n1RTm",
+	"EbrdOJk3IO77mi82PTOt+831RhQPVUHUfFgoyzElAWs0TkeTaG+hZAuQQVUhHmJ01ENANDDUsEzIysi5",
+	"yf5eug8c7/AHyls2ukpOwNGcBWJ/nMNqJ88inJ1ylb5wTCJAMyUdogR5GsJ5umFBQ02+9uTQOgPm+AAv",
+	"KWhc0TR6aEvIQBrhci3bUa0MkuVMGhZKUnxEWendKHGfdYAI1B78OloLX3Ct7SUw4OEW1bzrI3whtuQX",
+	"XK5i5ncVFo2uF+OMM/bYXpVPYsx7a+0tBF8nyzNMBWhvFTPtvOd9QJVGCIHV+D4YeAELoaNBaqtiDb93",
+	"Lwsu40lLMc9+r4g9CmgLY+L1Sz8rCReM8v4GR7Ppa7GBdnoX068tC+BPbG2NoBnTXGSo2PItDI/IYHom",
+	"pzo/Gqm2tOgWwVbVwFtavvOkzzbtra2d7B4vIi1s2IGuH7wkBEekHJB+9DcA2+mk9uuAQmCkB2ahiqjS",
+	"/6FeIU3+d6wpxoy/oHuIZvX0QM+SkleWkNBIdKnbPNdQos6fQGlI2DBt8578QLXBOkqR4p7HpKcxUmi2",
+	"Ff3JcYENXtPj3Yy4iqahWzXA2UF7VW7S6aXlLod5NEHRctZS5MC49nnEltwG5NmoHFc/AhMS/aIgF01+",
+	"6BQx/JASZbvtlifuqB4rcpNOPXcaFS+JbpAxVF28P2ahpIQF6Sfzw5UrJK/IYull/0O55bvViuq0dX9N",
+	"Sj1I6jQhv8Ka0ekm7/a9tnvB6KyQdRyzhcNbHf1O2fPnnTGxeywHnukrClc0KffnQ83B1wRnqRcYa34Y",
+	"gSOSip26SXQu4aWI5Q/vog5Kq+mioe70XcxLY3qtSgMSnCW7d8J0uMDs1qEcMto4GTyMUHWlxhHNjzZD",
+	"GnRS7nUQUMe18ElACawnV0vGmYbyWiyoPh3xJETw8i4F5IgT5311EefFWhk1IixkH8cJp2IGw7/1Hj6a",
+	"xKfayFVICf/9MOlOqn5wsnFMCkxS4u/b4ZPOBKlYlXs/x+xTF+ALXxzWinuq7BANraF9tSgBJNsAFPaQ",
+	"tT3LeLHMARNSDwX0R7twsNjkvs9i537uyvKGBbldqvXNEjzmVADgvhGb4ku+MK9d4Og4bT4uK3i5SZR5",
+	"LuIaaFd6NoC8VTCEvJ4+FFJLTMfrz4UrkvpTIpmHG1OK+c50ZoxxZ1PGolLjBGlCaxufzLREfwFOrCfT",
+	"c8ENrFR5ePTML3UcUJt/v54FUCnn9KPoJN+qVI1U815QhLQA8m742+BGtiLUNLuhRHzuqTEhDTGRYox/",
+	"HBMvol/aFlwerqwSN9rKole1+MdYA03INZTC8HmsPPAtN+tQD1PLAw5V8YhwwQ94PfM8J+9izdYePo/K",
+	"wkl5PSMVx8c6RQWAZaeNjmxUMEKpSq7kCkrmb+EjSYPJblfzQxoHC3+jr+LDWNecxyGu6GvHO3ozDin4",
+	"YeuB4lvqKD9gXLZAVfm2w1jNZDAJ7MOdJMCv4Tm9PQ2Oas+CAKtO4qx+LdSsmTqn12jZPj3tg9haQZM8",
+	"zR1uck/0HgNudiU8V3kOCxPFA/8B1L9dvvmZ/eHdy+fsX/71m2//eJRIv6SvRE/60BhNHM+oSiA4nmmv",
+	"JeoyGsLs4gSIImadDmUygnpNniehR2FDJsA5XlrrJFkUs3X0HpHtE0/c8R+KTyHfRqsZP5CovhYZKG9A",
+	"1SLt253GbIVcbICs1UZKmoe5OeK+TO3mY6syGol90eCChD1oQ5MNCOAVUms34g5iH1I4JonXWMYRDIgZ",
+	"kBYuSyasKlQsewheLVaI0CW1yOKpM0e+pmpOQ4J/azXC9Lxcq36rs0EZTwY/0szvZZytKI547PWWWZzG",
+	"XbWdZSwPUtava3T/Pu5PCaaPzc4olyluMTSlX1EqDY/8ekapfvgqTuGlMK9M7Iyn8hi7ARUdQSK2mV/p",
+	"CM90pHp2pRBuq4KeqHw581JtQI4tok06RjsygN06a27I8GRVSuvcj55ccVY0JnptZLG0nqOgfC0a77KZ",
+	"1jwbFo6f52oRi0ii2K+B4/h1OVHlk1iWIs8TKSzLgGvXlQ3lu0iEwDpVRc4PVtOGfFlJSivfU+JRqqgH",
+	"8+Dyu1zWWi608StoSGCfB5ZAoV9Ek5zfWOXQSq0cTKilnzGu2ZKXtcIqVWZspUAP2499EuG4fW+6eYUt",
+	"nBG3hE9E+UwtdjGERjZXH5mQDKWnZyuv+O5FZta442tktFkFjmtUgfCxT0MNq1UxZ1ZrVgIn18IqHnhP",
+	"7Ac+93Hgc4dBz7Uo/PHMvmgnMztb94pgS6xHRN9xAhj7+6AAViUseAzgg+d53135xu59GmsGN0xl/EBB",
+	"m0HXr5/Pizge6BIS8PBLgCvneUqUKhGDbbFFCp7rFpYRZ0sAtsXI6ZJrSh08ljBrni+H0oXa5CRSfu1v",
+	"IZuVkGfCea4E7PjcDE/BH1WeRV0C0frw1w1kFY9MRjk/7ACG4i4Euhmli4/VpYB1zI0X4qYWjcHAdSyn",
+	"+j32xCGEKvuEn7hbz4wEZZWrNdmM2vkRVHm+BDLgiEPdcalRzK/DM0xciFbnIkphrMqKXc5Co7T0GUaz",
+	"VgKdvfUc7AS5HjJ+uLBi2ZosC06QOgYky0Ejd0iWqz1mptujUP9nBArDX6SQkffWYrU+tnucitWbA41v",
+	"D5O8DoRw4MNqfxNB7aaZo3ETUA9xkl37h6fyOJhbQeeM5L+49ffBbXG9HRTX6FcqG6hIrfLDpB2JcES1",
+	"JLVBSoWIwwFVxaNe5gSRLEy/peJDz44G1UB+DV3kf10ROpZHnM6hu3US3kRJur6TwZDrJ9oXBVnDB/9I",
+	"qUIRSSG/kOQ5Oku/mUTakcsX254fIc/eY1A/3l4o4ai+ScS2P9pKI0anKTRF5WW0K5NR8b5UY/xww7Kk",
+	"uKt4UGVXeO9HlYuMH35ElNdoIuQgwZvBQmSxFB1q0rcrNQYrKnVKLRsHuaalpQv5a4mQt8t1jItpz5Zu",
+	"KT3piQmKLXieX/n8uGNSIL61NiUYCo/Yy8/Z31jHhcYmxwopghLhhGcuNPN9bgYXi+NUhtcqz86gLNUI",
+	"TFekwPf2nbjfMVkN1ixyQM9Apmi5JiSb7gE2Q3UunMnLeFLJmhg85q0g3cY/4PUi3CKzh/wa2FZJs9bD",
+	"p1E7Sx1TuSIMzxiDkLMVGQBkxks7qaI1T+9PxiLMOKg9cRRiAiIdo6IRq9wdruNwUM0C5JVsdPZpeMlE",
+	"1p8eKLJAIl3AQozBWr6kF5I0NlF8+VeSSbu8HOtYn1o9h5LGaj4W54txvbyGdV+8+fHw29KZCWSfqUfv",
+	"jyb1jzieeLztkztRPn5/xCRBADRaRIYNr21W7VQdcbU7+UmRSRTpBzFrwOOlYjntoKRH+UoGbZq+EbyY",
+	"HtGMRvlG1sR+fk3R5MUb5orp5g+jk6Mjyor2/zl07Eu6P1FX88asVMXQ+oiczNIxp7ujvWP8oDucxCvc",
+	"oKch4miXzuagRQbaGb+wsZJ2A4UhIcDDv2Ulj6PRjTmz/mS2Wgthnq0X4LS6B/3RUHeA/UbU+k/+I9Uc",
+	"9FXFwrerhUyF7gJuBs+yUcVm8cSdAS/tZH8ePi37OT2LeikmISSawWbRTXqn9pqq6p2FjNWobF/Pha73",
+	"u8lEkkgu6LGTWaoTG8iFyprdcmoKmftRR2+00ESaUv7dWL5/+c0CxMceFeCule7YZL0BvUH668BoPzFL",
+	"tFYOHQuAboscEj2n+sFK2rHjjSiKmDVjWaPu/YxnXHVKOPp0okY7BBP7aXKJjzZB+6NhpiUXOWRMlUwb",
+	"ZcduYHYMSMOow9P40KEfdObBgl2TnMDOdeatH8PAUfWsIb97FeXDea/EkD9paWn3PIiIGMTTTZPb/nxA",
+	"NHyD/uJa2a73f4to2e4y2kDtPbmbITvG6KiNv9qB1nFjmlMckgmJvdvtHOyfzlS0Zz/EKtCOwE/FodVk",
+	"4vv0zcQ7V8mmJegEVBpmVFJWgb5VNc6t+rYIzkGsAVaig2QnLdQOMyUbiLUpX6HjXOoAVy3Qwe/78atd",
+	"cXvbo1qSCqkfPfds3KtdZqA35+41nGRN9t0qbauCQx0uEeepljXKNWjw2Q6VeilhT23uovkNN7rzRyNY",
+	"bVodDxwHbCljxc2+LnmCvIrNGXG9YjOu2yYBR/TJ4xiQaKLzWzt1Q8hsKEd9T02Zb8pPccfkGLXwRorY",
+	"ogRuxrYnUSlg6W6dZaD+UXX8T/aRiygat7uhb33dOmnlbt3qkqzIGxaWvijfRF2X3HeT77kp617f1kVp",
+	"jeML9r9RDRHfwoz91//1f7L5jiI3ORjj4Uz5fF7CtaA7wj72/7Kq6cjRtCv2PFnMxBnXg9femmPbE+Fx",
+	"M3zow5d6Io3TOzOmaeL7NbANHNgc1gILHr05UDVRnMNKSA8MxhwQF8js1r0TabZTdE+svtQhlI4bMeya",
+	"zfdqbhIh4/+ehqkfxSgpTHtsEWzq/gZ/CBjXqKBs+eEpexxJF6sj5ruT2U/7N85FUlAG9IgE/1ovgWhT",
+	"QT4O6vMdvZD41viuhrc9iRXqTAPYFaM6tX4mpK5U2t5OVn+bPekJKWUm0ueQPtfudvhrot92E8sxCZ0h",
+	"fG9Dnz/b0ka92hqkjZMyYQ9r7BFriRhveBAO5WU7tdV9141wwIxWIVf0T2Qz8I2Qq6s5QUCR6Rmlwitp",
+	"+CYGloZ3RC/EFD2VKMvurq6VJp4uLgeA0khTjbyPBpUC3KEXKg80wyaVesYQUISuvwIrpijwpeQx7Neg",
+	"tTSLlft74Ps05L3LLaKlRPdfXgvD4+7gWufTdpPyPEt2NRjfC7ejwW0S/OWG3aV7hb6w9Ei3wy7VYO3O",
+	"g8rgK+2MiNowM4rf+wVFNymaFJ8Gik0DkiTco5QBGv2ljPfpi6fh0NM0ToXFSl/vMXooTfkRLnVks5Wy",
+	"KvhGRLpkgEaMLdxccSEHJo5NW6JwAyjwUAjgR3TTnzWWH2Ov18Cvo2lQBFV3DHgfcjsIHWC1kzOmVdCJ",
+	"qhBrBjmYRD92aooQD9g/Wxoo7ScxMwxj4bUGCanmCAhq4ZG54y78NeTZkHTXdcDJtJ8KiN+8CTTSGRQO",
+	"SUx9gGEj8DNx+rMzDyFYI2F8X/0NGweEODaNdvTu4Lb27eiVOqs+MktjQbwWcvMMk1zGtdvGgptbREyr",
+	"btKudCcZKE1mBvLFws2usx0xPfV5VocGO74pkQTuqhnSSQmrbq2FN6JjNb0QY0L7LR1P3VGYBIh9wbEl",
+	"LDkdXD8jfCvULx6stRM94B6BuhclWniIEWwJ5W1Ysp6S+NYL37F9TNtR3+Q9itOgY6XYb/IMbtLXM/TP",
+	"PB4n9Mvr/gY9FrqH975Q7zPW1XPco8LtQ2oMOmP2Aj36SHNmpSD6U4ett96jK7bktUN56YGG5o2iLJes",
+	"zg08dT2RMWnKA9PESosdmlaWSMv72ZroLverNVK9Fyl2CMfvMIc/Fx9GJ4ap47WGKxFfYGpXhmGWdQRw",
+	"oYn5GYrQEX7zo+ZtnRnjHuAmHhzeDkk6d4+FFplj1H3XdDjeYRtyDa4OJg6Gh2+H1u4DR6Qc3eGpXLWc",
+	"3mhe33YooF+DyeKtjJbmijx6ibORCapwxNgXzxUZ30Ob8Ff9QqIKiBrbJ/BGsGjD+i7lQsYKQN+W4pob",
+	"QAdnlQyJr8zq9eyjhPMb+7pVQNLTNTyKkBtuLnzKZ2HQsaXLKlrZjvDGDrXijHJ1z2ZnWIM/qLw9DiL5",
+	"jFSZUChJmaP22QrjT+QDyvrtK1fUsb+3088KfsYHP4cuxxE0G1TTTQN6lIpNSqWWM9SsGbeWiTa1+tQx",
+	"nF01N0oBq+h04zP6ncLUWGaHYmxwqrX7/FJEvv+WPo1rXwrTEQV3X6GhO3oFjNINR3bInp1p4OViPVIM",
+	"1NAWWpoSosqGKh7HmOgW911gZ818ihWx5MDevHbYjuI/DSMvI10A3wzJQrZPUVcFBK+IlC5LCOikaC+G",
+	"FnDuWFqdjO2kEXnV3dV+CxXqdPeSdDQxtKsYt3e3Ryckx3RW8n0MQPrD+sD2VpVTG7uyYyJEJxUgX0+P",
+	"4+qV71noqO+4YOY6xLvWH1UUtkJsdaCuAeTVm08VZ1SHo3mxNe+VdgO9KhgROsfX1cumotAQQC05UvU7",
+	"2Xu4hwAtWhlLNRuyUo8q1azDGI7mPh/n4PU0xkAHX0wjSUZ3fUz0qMPXDfxqNSiFAT69gV64lv+tgkXo",
+	"wttweBG3nCG2tx4D+dWpF7Y9Ty6ibadaXxYNFQbvYJlosNfx3wjPxSJqP74yGrvlYznqzNXN2zPZsBd7",
+	"FaAJe8bcuiz05E1dlInjIvQAlQTU6C6YEp0Ik7ldqN+QMtNduakz+xeX/QVG9JTlY657E/bfc2pTkcY3",
+	"6cYmjyf6v29GAO3Vy+yT7A+vnv387I+zqthPGM22CgHxCMI8hdc+oEnLsC5Y8WpcB2D+DzoPniVqvV0c",
+	"8bvcozWmO1kHpqHJXXfemxcT729U8DjO1mlApkeTLsbAIZ+2p3DX8ajOhJDWUl7AsHT0REuiqlVxhXDs",
+	"mxA7psYd6mLc6MU0slXtSCGdC9OLN5+ARnDoJFaAODQnoZk2Is9RunDE4Ypuyjg5GtuEVgOosJKamPAL",
+	"iBN8dcoC+ft0ebfYR0jz7TfRTTn1Ld8BMM7zWEiAmiULclou1lxIKyPXXK9B9/f9EZnPYfAYBL5FBpkh",
+	"8YZiR7eWm1yMiX7iGVR+u1Ehw4Fnekv5S1Gd4O9lorGPc8Ghd+vf31H5/h9eXb45f/X9c/bku8ePv/nj",
+	"jHH29ucfLG05hav/+u5VwgrOhvkuP+CT8U0I8c2/l/X633ZyVp2yIo/HOSuadirp7jGMiUgTh8k/qt2l",
+	"B6v5DksN8XO9eXbIT1CuYhiHqZCE5teQoZcwHgSi7tMxsLMKxnuuzJo5G58ZxTKxXEIJ2BDKSvWnlKmb",
+	"CfPA9wp0B3GsY9T1wu5IN+h1D/rnbttroaayzg/1i7qiWYwbf1bGZRvdogYmldwwkXwfkTSRlJOd2vuA",
+	"/Ik3DpOzDRvlca5iHYBkwOhSNRCnQe2GdzEoqNpXa/he/d87ynx1WFk4SnSxacGPuCdj60xGvXCqNMMt",
+	"z8ZNBF9IJCWqAuRoL740V4mUvyOcW/v9BrKWq0kh4mRnlVNYOoNSAmSJdGBvqd8sPBY7UvjFiqQVrapl",
+	"Vhvpl5fktHhdho9gxGvlRrOhWEUryT28msoAc9kkoe5hnBHb77ADmLie7+BYenNtsKWjURXKpKN/BAFO",
+	"RYvdFVuKfDs4bBPFz77fPDY7s/sWy0o0TdimBtDxcdvPThY4qh0sk0XKo1XDwWgxdHB86ZlXFwOvB3Pa",
+	"8aufpWM3TyfPK8kj9cEvoIXE28AWGgKQjSG0OHT2mpvED4fhDnz7sPvW7IwiOjRkbGlVODyWNytkKoOA",
+	"3J+ManUpjYFvk4j7xx95HuDcqxojhkX3UckglUnkgpcKYwEjART4hkLWN+wv5Ejj5uXWWJuMHyFO8SKR",
+	"MTry9qM3Erdp6MkythjVj31zK1RovYORXUsxOSZRwRr8fcfGKxnlD/Qs2Vbo2BDuOH7+hMdTDTU/6Fmt",
+	"U2kJvJHmWYgFdTMZdN8HZ59zMziq+fk162odzT2d/PZW0i7wwqxipCTzJVqk3WTfAjFbqej2TrbMi90Z",
+	"EQB4NqSk/IgM6TWkek4km9yl067zKPaFU2MMfPRA7Y+fsodPrD6zT6bEbEF2aTDO70lYRGt+jQmjmh+O",
+	"OppWISz7RR/Cirvxx7boi/fbc7nkwcb1xXwuCA8y7np5i/mCr0UMbV2EqqwRhbpVJVcsLQpHG96+kwrL",
+	"+6S5++qsMeH4Yn0F/snCRR21YjJL+fYGV4UJ48ELh1db+WIxr4bybCuk0KbkDqqVMNAE3oBryJ12SiT5",
+	"NZl7dbVs+85rCzqo3YB603rTJZ+HEtaYKFkjKrYnQSNGt3ytYn5/ePLtN50wb8drulbNGrTUqvDT/nH3",
+	"wWGuRZrrzR2L+P47FxYcuN7kzSA5FUMnetfwFJTFNc9FNpxMYZhwkdIHwhh9DR/JjTuSdtTs0XmAHenI",
+	"D3FSpY7nBkq74uv4UZ3nuzLZEahDI1zwwqRwC3u0RWFGdlNORIGXvqFKN1a8fahbSU03IV13ZEUMhYBz",
+	"iCMti5qAQCgpl/zllBcZUkedalj3KybDXhOru/Z7hXf6DIG4F1mj21yqoK+pxBLVK05q8qrf3oRSS0OG",
+	"Daq0W8/P9VU4nhuh8iLXJboCNw9UQu/HvaTEfaWB7deKZYr6zQMkyjw6j9QoXk8xdGs/hu1AmkDRfvai",
+	"XOQJdNfuQMSS7/Kxnf+6zmeIKR/p6PYEILJ0hTONsnhMo8feKhcj5OEqeTI6Do39CTPbh+12PzauDzwf",
+	"nRm3V425htHDhiT3nzrTdx2QqwGOHGscsdo77ea5x3fO4K+65xMf62DUSD/ZaVgxUgvFtbnqfBef6OCW",
+	"ODWoJCO68iZntl4THyHX9dQ9zLhZq71sp5XmwpgcWKnU1hE8beN2j2ZC01S22BlWP4mpqyT0y/XM7dxp",
+	"aR6v07FF99YBaLDZ7JifoweC4BLkLs+p2bUpd9Du8ZNzI8wug8EdeeRq+PNHKcxurPp3BtoEiJ1wY4vA",
+	"CtY38oULc4xsL1P12Ij4XKZJEupy2aHfCYuBA/az532R10twmQ8E3LI/TGjEQbOKslbOpYw2qEwmklHW",
+	"xRh8K7t9VM0ck20tlMLxboQNFDF0N2Fy6vRd6/6O9Wk+bWR+oBptzbD8tQKmgCxAU+yhiU3RX5opB/R7",
+	"iamupCI569/TOATscI3RDVQxT9d8Z0ysQ/cbeVyq/UB3pWN6L0tB8gquKXdULZcN6KMG6OemK1+dpsZy",
+	"4C6L6uNrkCt79L+qw38O6NNJaLuS4VxcTaRaxjM2S56Jnb7aiFxtwZSxOOQHYc/f8dUUv+acW6U2/T/F",
+	"px/ibs2Vzgb7rt/7mDI2eVzaFeMuIGavW/3oBBHnm6DJRfmqBA/p1fK8ZKHl2IjeQ5XW2Xucna8t0n0P",
+	"LVd0eWLmn7Nyg0rZ46AJzznxaMeZheXEaRCao7dgzF8+Z//6zZ/+5bjRHpiUu3SJfXdH1HTVurMnQv27",
+	"hPskHer1rfIHdcP38Vs31MyvLkEqjDTGMbV6b+ZojctfsbRTGLbmmlGB4MxjAPBrKKlycICuc1/6ym3B",
+	"rFUc+psKT+lb9RgeZ1ROPCoh+Sa9sJOd7FoVTBhHZrsiFiE6aUu7WgGOo2ONQyko5Brq2IXEeNQDbfb3",
+	"zqmd2rEI2l0oqTrebHrfiOeinmI5XiryIzhKX3TB9vhkwki18wCAKRdaC91/CP/Mo7Qon0boltCj5+s1",
+	"gHn0LiBdjlL18WWc37sQRrxtBjUvgfc+bp8h8KZSzH0FbA+Cap3KR4DL3MAqJXHsBLg8RBD11JaL0SDv",
+	"ateKxNUjbNlOp3oPJUMlJawonpZyGGrxjwHXSOMz7qUqvcDPrFrALKx/mCn53JHx5uYkiZgWYtyQ2KcV",
+	"9VBeOWaEZIGmy8ygrKQZ1bEpavvrDt2YfcYxA6jICO+RR0VuiZ4C5KUpAcxPvGCNzk9TFWjBiucd16pY",
+	"gFy0VtM67juzVmWqxiv5ZXf3j8l2i0Nvug/NahNJpoJEmfQ1rfEWTHpUduBhfVqUKuJRprlSm1R/pJVY",
+	"mqsFT6RrbEHu4pnRZQZl6pt/38VT49oZa25ata/5d93I9enNcHlDKU7oEDel97Yq3um6MnzdTBcbom02",
+	"ruUqyaOoZwHz0Y+P8VePv/r24ZOvHj5+MmPub2sa2j+j+OvWaLpy99No6NZo38233KzbnpY6hDPBuVPv",
+	"aQ05NrrZrah0m/S/APi+ZUaNw2oreJnk74Iftr4F24gvItz0mChyHNasEL2lQW8FxUTVcRPPVgeDZLvD",
+	"daqX6K4cLubss+5bww7ZJc54QqkWUteb605eOokqi4HS3SkhPrVxMI7ypUvqvumqtVElXGHifHRRfKX7",
+	"8RZWBJwEfNvBMGndJQ1jvY7nt3cBWQ9D7nZc5hKgfGpU4VJcxgBZ/wTuPp6K77BcYaSA2MNci0T+9z6e",
+	"lb+BQ/hl+EAIThi/mjOx26YEQgKlxyfGmdFSXyedJ4avWhZvsipi5TM4cYJhDW6VfpBZRarWjIcxyAf3",
+	"6k35Y1iNR+hKU53nKiJeKb0tpT1iN1RV3U6yuFu+XnW8DRW6BQbP3P1UHSTPjzWzM3LPN6zbKlO7ZgNV",
+	"l6m3GUKtChrRXvesLqxwfpzsql25NfXeCau6PlQZwaRTDNvcdz4Z+Ka724hFHavQy1Sj06oFXETHaMTO",
+	"R4PN4/uVK8uNNHOTifux7CL08wqKuOXOCstr+1MzBQ4GdgDawXXDp5CKlbvB/Asd830HeFqyWM+SpYnl",
+	"7M8hd4iHSkMkgEeotWOUxbI2h762hv5RgopLrGwVhesZGLjsSHHmWcq3r/aD8O3rucj0jv9sfCFbXm7G",
+	"eUZFfiuAoZQDNenVHlRzhmOR/zK4M3XlFnbTjpMAoRTjoXvOroUWRpVsX5KJeotS+kOqPpicNFv+UWzt",
+	"5f4nhLqjv590BSF74PmNxwugIVIp3JYGQkfrwXc6kW17hJPdewK7ClIwjRHbmySSGHW6ZZCLaruCFpd5",
+	"R4KCgrnxem2jr9Ry2W+VG/1muWz3xuqAe6F5zDApU8n8QFAlQVhGPMgDYjbHOEZU5z9jjy3xnvTm7dBO",
+	"HsVNXHvPgHPp4yyBPLVlR9lG7WR2Yyl43CW0M5vEjpUCEp+0/t91ex4HBesKZn3WRAjeYXzP1c5nAyvw",
+	"XcVsVXdf1eITzZJ7EY/CdodBTxPJRLYv7ZxcHjogSOFCyaUot5BdYC4DhcDaQUbXBG1wSLFaX5IwXc1b",
+	"T4hhdXIEqnbdf1Xwj0DqtTbjsNzpSqkJXJ4o2Dd5Anxuzw9W5AS2PmXct56HAF34ie92OcyV2jxfQ6xf",
+	"VaXEt9yXULIFSMPmB5Ld7jN1XL0BWQYiGxmjgITjbnRHSr/urnSRMRjVl/yQxlOgCqoBcOhYWNM2dqpu",
+	"iu7uob6Plbbata+1fJw2Rk8q6L4FrR30yFDLLR4cd2aa/17XNH+pAB6b00QTaRygDL6RuKAS6l8DYbLJ",
+	"6Y9DTcKSuhhgZZAodH9OdAUPicPWphYjxSUX2Y/xqKNVW9C5QLZcCTyr49c345Az7H3MdWgDQk1t1tjN",
+	"rkncaN/Vfs9WInGitXqX/xDGGOSu0I8uKY93WKtx9xKOfemt78HojlmWKtIKUZgF32J99zyugY4CiJw4",
+	"Bzje8ue9Z1RML9oi0On8EPJh5gfmQOxvChrZC7nocmCIutWy4yx/iEP+JftJHsnkcZgfvg9k8jpsNneI",
+	"mHW+b9eYBl8dOggUqcR3TIHAfjvBTLPn4ClzGKcXPlHC6n/0G9K76psb/gkbQST6Ag8pbPKNPY4sI7/G",
+	"boLG4ZnHwfWnsPpH4uLTWAPjVm7mN/ecXoLMLt0WJ7ymiZ1HicM0GJNDRl2FKpRyApW/cAmE9KA0zKiM",
+	"HxJeo9EOBzBdICpgMGu8PiUnXygHnGwRbpKdeXE/bnOQcU3hO37GcQYMDZRPhPw7JF2wISFjkTucqY7r",
+	"QBlsVaqYWC02ngu26jrR4DQTK9DmippAJLoRISi29lDwzCjPZhKum8nyaeDtdAC1E7Ziy1PdGe2ktvzA",
+	"MhXrZ6UBHJCnKLcuL927C2YB4yJRc9Hm+bTN0crB7+QFtTNaZP1dstA39FBI/aDVKQtkf5+IL4HmkcZU",
+	"p+qCSMOBXhM3Dfvh0d4s49MOVKQNMXHq9tmce8e5ugSQ4xCb+SpRQwNsXqq9htJDSWGs0mXqRP3XsOJy",
+	"LHTnMcuuhU75ULEbnHT2ievuMwgte0XFSVXolObqRovTkzy7Kbe/8yBjJn4FEk9uV3uz5Wi+qIau4loy",
+	"1R1hrtGS7/2/3GlMntE7XYBEQRljZYR5HAzwd9uu167PjlcvorlAdlJiJV/JOJ6na+sUA3lklv8faBYe",
+	"GdqtAbbqmesW1asR+2/H523iejDILAH0ZpoUTZkN9BxC+fSpY2jUPvJTGYXuQgF5VMU2oiggizZbSHtC",
+	"hoFv1VG2etZi+DyHR24yYzVLfJlWI5X6Rxo+/N46Yzsgg0IS2hAJOcSf3YHv71PY3HQw0hdl/4JHbgxv",
+	"d/eiVZNeOK7GsCogGeouKbi8mbskNB2MCHFvVyBE77rEzFPu2yZR0e/caivq2KdEtarDLbvQWubPVH8b",
+	"Uc2wdFNjrf9VV9lbqPIEmelkv4vm1EbX6h5l99on3eRqZbeRTnBKG20fudoqmcKOGFBz+8wwOxhCPOxd",
+	"b2rcKEG+AC62dTOg/nG8ZhPlOFap0smCYSobdZcFquRrfu1bnQGPtb4dadAJ2rM2lWIkiXBEfB9mgRur",
+	"xfuVxg88Ks5xqITB574Tosa1oFyrXGQRzMiu9rg5X4xJsa7BPsQcJ7cSTiFNxk2qg5gJl3aF7sCURJhR",
+	"bxuJkqm9tNYn03Tp65k1dCkE18612W6bB+64DLG/q4AbZXisx+kiWDTTxBeZmsxhbrOw1mHqEhH/xupS",
+	"oTYxaymedfbWnllmf2PWaGALnoPMeMn8EU4Iw7hpdZNW2ojoEM1dCxJvmoFcxlNsKJWPOJ1OPX9nLdne",
+	"5pcUdSaSDRRktYybdjwt6Yu+RX+u/j59l+Hzka5s6xKAmZIvNigEgqYROe/SlCqvX9xOXPqY/RryrGoi",
+	"e+VuruM63Hb/4kqLrT5sruaw2mG3Q5XBlZJXwuirPT/4f+HGtwQW8qplxELWTB3ghU6kDFwLLebCN2UL",
+	"Tp25pitsLbIMOxLg1aFdOTPdI61mBGQbZ25o8gf2dyJ2ND2yvmvziu6oHWwRQ7u4FhnW742rIFLCN8OM",
+	"HFVsx/NAk7eZ4bPMqEbKW12XEf09ODFvz2M1dmWKMb5VcoVIjSHmqmntkA1OI8Mp+dFmFY2qhcdo/J6v",
+	"VpCN7zXWbfAlzLx+4Lpklyyaqo4FzLYFFys5tiKjYSWmHFjIpaEkIgw1LLzznnLvbxrbec9jaZ8Ot7yv",
+	"9+szIllAhex7/gd8kPAQknEZzayIs3YZ97A3VUrTgFycG0BjjDLabxlt9NiYhHTeysZEusS5kqgdyy8k",
+	"rK96oiFIA6UvTeF6c8VXHMtHcqWq/3ENYlaEyYltJLDaY7WjrKc8b7gBq/VXWxnt8WaNbiuzGWeuH4qf",
+	"8pY8TNitPZG0VxsFPpoEEmTajdOH4NgJ6NReilis6Rqn8xLE9lLkuWbCXDBX2TRjWNg0Y3SIZyxXcjVj",
+	"Og7h2Y7pUk5NA28wygIYF42k6ce9rlWrU6432gVjrMwXklG3nv4M0XoyVdK5SLvZ7yodsPnVYku1H66E",
+	"1lqj9+mgwQGNA8TJvJcxhyRpSAn8wBPCL87qffkHPJ0u8VTFLm/jeqQ2y5vF1TuzOPJjNb1ZINLAi4vw",
+	"1W58ce1KOQVETIVYXWe3Ae3mPr6ih//0+DESwf3vkxQuYKufZam2GCad+dTTWstzDIc/JUtU7QxCoA7q",
+	"K9hdSN3qDEa+iKulKq/4lbvrav/mmnCktG/vE2gu6yf79AX5gWYtuJMaCN7XY0DwnuOcHCSWnedF1WsN",
+	"fU/CYOagZnizMUxKaZW6DQfGO5YJCS99d+e7v8oa5OhwhXcO2ozKyfqt5K9v+Qb0lYssR22jqqMePktw",
+	"8iTZtT0j7ah0TQAn+33XusZuAArkRmyfMwchV2xRAjcJJ3Ma2ANxQxMe5i0/sDl6QLlme8B7NhKPQ9Vt",
+	"bH1JEr9tbMZ9ywoaCr1Wn3UgQ0X81h7HDsUvIgP1UpWRNG5fUhhoMReSxwHQhfSpKZEObOKax1KD/us/",
+	"/+8D6P/6z//Ho41wE0B33UuugitRfZay/TSCKCVAKzGlg3FTAYvWejHQi71O1FTN4gceQ+h01tyxKoh5",
+	"FVb1sstEJ5MDZYmmedj7J8Li2JzPqsSeSQTokKlRfW+4syTeJhpkLSdwzZGCJPENYALh0oUY0K1lL8da",
+	"NmmVrdd7XS4BrhA6NuE2UXLlAG3woVkUC+yKXy0h3s0Xs6Do2loCzALOOVm5S445XUPm6SIA4f52KvQu",
+	"ngybyLqpqZHHMISq3EQlFd6r6QxKLCqfgz2P1I6Os2Jdch0P/LiUimg8KZhYlhqzRiDJmluQMSGjwenB",
+	"+3fB/oUZxb5+zFyk7abJMqIOP+mCHC6Bxh0cTzc0vmsqcuocRxxOex616l5leP58vDQc5JsHLGmg+Myi",
+	"MIW7eTKnFmGzrY1ZJUltRdV+3XeLHZPA62sNoy2a4+ZY2gGEbQQSiWcrqxs4hNlwB/7Xf/5PbcUmJjfq",
+	"p2yt9piuDpKS1VSeja3ojSGtBm4lhq+oZxmX0hTWKMO57/a42CgJ/TjxR2ipTvV37ibfyM9taho+9QPA",
+	"Jqbsy4wfKPD0NAQ57W47hieUBrYVmXQ6xLhs+VqA8igg2fr/D8En13Li8zIXTqkeLGiHKWR0HQ0LzbaL",
+	"NAPUR7ajTioNM6LXJMI70guBPRfGX+fkPG1fKsPSj5woCxQLK+yycz6ockPIrce6iLmpzbES1yBHKcdd",
+	"OJTxnPm5yhK13zta3GDksbY/j0BzvecDx4lRblzte6Bzsv69soEGgoybVDFKkaqaJCDuESGXq3anIPqA",
+	"G8IVXBEhqhV0slm8irsDowd5KYFYn6rCveb5rr80yv6ThuwXfPioZhL/1Q9fw/axgyZWSMlUR84C3VG2",
+	"7NLwyUajC6LRQ30IQnpXa5SezlrpAlWMMQzzWCZx/moa6wj7XCqTAoRMpIwlQqeh78BemDXGTV2H8ZZr",
+	"Kd2+jvtI8PGYA9DYR4DSjT2XlRPAQZCFgxmsfUtGt411Hy/yYxX/LUiRWPrud67fOy284q2oU03DYlcK",
+	"c7i0BypA5cXyxzdwYFueAdvJDEr2v2P3BjyHSFXgJeqVPnPImIK8LKEOyfLi2UKpjQj+D+devvJPVVQt",
+	"xF/A6snoalhGnJzfX0N5IN8Bnri/XmMnRKYXJYDULFOP2KVYYacK5J23by7fs3NeiHM32lNqZCD1HsoH",
+	"mtHMnBOTrCFtHrF3VCygUaX25fPWyvI9KKjGbg3bp+x/UI+J/+FKOBBteskXJpib3DDsu+ZcaazgZv2I",
+	"vRf2aft9+82vv/76X4M/+j/U3LuiZ86BwTGTH4N7+lHQKi/O/uqyTUPx+dkTr6LzQpxdnH396PGjr10l",
+	"PW40EqNeMrAiDcKKPnRevcrOLs5+APOsqhkoQRdKOsTtrx4/9ok0LnGOF0Xukj7O/8OlZ5OsHpvNFLGZ",
+	"UE62hUOYP/6K1E2NEOZ+HoAaUNXYbrmVrY3PUUqypXfdzbKRas+oC2PhgpxNYj3LMj9/OvWgzZ+dkjOY",
+	"TAOoQ+0rPzdliyl38Ploi55MPXbPTkywEc+yjHEZMoSxhyqgHxofbPDt+Sf312eSETmQkt/clxelKuob",
+	"06DQN5FrB4tO1W6K1dhv1ZejdkFloCWh54JvAWPjF39zktIBXjg5yRtcVe33rLZ3Pf7/z7/OzopdhGkv",
+	"+TXcN659/NvjWkJXqO10jVldC4y40HiHnoRnhPB5EvKXwP/dfhWRze+Y/CXwd95VktoD1/1jAvmNUIt4",
+	"4SPylSn5NeRUTYpZJIWQzW05L31/88Te8OyWO9O0JSKNy777+rvvvn383aAclYgSd+fbeeJttCTHvkvl",
+	"tVjQVyle+AOof7t88/PTZqfGa8iqHfXZ4uefNCxKoEshqtbYUV6Cy27tJJale/hwk1K9gbJjQonnPqH9",
+	"D1bb+9OfvvnTH29ONKe9n1387df2SciAZ2jVE+Mv7VqPr5rYWNUj50TFt/Yq+vxrRWRHq5S++JwTtPK4",
+	"sSg+erlQBZx9nvU+7iOs7oVfT8j0dj2vSfuIMj4RZAK9h2m7GKvx2y9SioVV4Jmy+2hVUrQMsVRK1mF5",
+	"MVF7VgvQuUqE6mBUgEHJXQs9L4ccCKyaeqhN6WDwK0r2HoH3LvLKt9PQDD9ludyKDCgfIoIJVXXNKNtA",
+	"lWSMOfzPGlWUcHVQcfH/fK2UhhNdy8/d6HcswhvDRgJIe66Z8xk4Z8sE2/QCP4g7gQmRIanEhYrZfg1Y",
+	"FhjCV+S/eEp4NHO+2Dh4BKFnNcPdtR0V9EhtZ1GYdPO7e+QujFoaa6hN6yc/wenIc/818oJQTVyVPtVl",
+	"ybpJn4j58eNfxI6loTFT9Zj+zxBqbCIb1tH+iC3PP9EfnTbrOyy6qW1Cn9FaxVAnObB2VmEJ9baI1AXx",
+	"86znZJ2dUoZ1bWF1hCagwxtZ/9hNNBqnPXUY34Fe4z7vPX2k+9yDI3pH+0vgjNMZ7L2n9HxuVZmHeMNg",
+	"ZvRtmCAqbf9sB6BF/5lQl78MaUmE0FV6a/rioioJYr86C7dQdQfVGksUO8M4QRuvwDWXNmsmuvYmB37t",
+	"Yq7d8ui1e/CEtPVDpFQrYdgWuJziZsfvFTvMzahojMTbq12e4UC3FFlpmtfz9U9wHJ5l2esqgfYUsu2d",
+	"L2K4U80jLOrkikcAnTVqiIArduah5Z0T7efbnTuDz6jg+UsKNy9jJvPsh7MnM8qXD4LNefq5VcIpqmSf",
+	"saaPru+FWmzOMZyXtkN/Qk1QuZvhFFe9WmzsIHd/0Ss026JKnIQ9um4n2KqfqBbSgaC52h5M3lryPNcs",
+	"24XEwz0C0hSYPFrtktqVGh7m/KB2pmOjXvPDm515jk+faK+w6OoE2zTMkMWVIRDtQGNWGyg0ortio9mp",
+	"rj69w1i4wwekKw8Rjo2yG2nPXC1ye4FpAFRMamcxI48y1X7ZQ7knz4c9v0tV4v+2N7/bmeB3/Lfk8/xt",
+	"7Xg9EM9Lh6SO6b9Mqv2MaRU63x6YtnqQ74ProMrIEY4uVvt72vdxCfflBD+5RaRpzs1inYT4DB1e2Pww",
+	"pB/doup21/ye6y4XaQ9HBZMRvJ6cy2gnZeeB9jnWwrjCjWZGbx2EzDc+ai1RRnI3iGXyjKCIXXGDdEjF",
+	"nov6KdFuo41ErshTrS4eqYvtRaYkzJiVOkH+2P/66sLbWrm50jVra0YBBWz1TKWaqiSkAPtPM0sE+y8o",
+	"HonyLved0yPNsiOVZ0di8vwTEqXTt/VXqRtn7ETaRbvzYUxgVa2OJlIImzeT/XKFrWcUXVJ210ts/DNr",
+	"SCjLpJROdsCzRLRvk92zMtNqWPaI59Jb5I5Um3wNpctNTl+G7pm7vQ5nbu1/30GVXXlB/e3P6osNu0yQ",
+	"czVwDP//mHIZQzuKD1FwytA/HuFxrYfg41gDjPgHtyr1wSdY6e5bFH71+HF3k8LTxkX9PicUAUwwnyLE",
+	"Zz8UcqaCeYUZHnSdK0TrLA9V1VDN0+RsL2eJ0We2ldgiQHu8P3dxZeAFPTFVCkgKOt9V4WX8EPI/CZNf",
+	"LZmS8EAjIHoDkiAFpx8Y5Mk3X/9rHwveJKMkEn74CxRTONwvuSvadAVrCD/U7idQ370gF7tE0ovaY3eh",
+	"NQck2qFKc30d06RCNW4MukVEGZqrdYf+XtSS1KfNezpZjtN0Xrra3nXv1WEyd12Fu+Ayw/02RRn9/FN4",
+	"/vN4j114tz8w9Rtkg8e/TTZ4uzOMo8PLRfUc6NVRK8Q+fjhfihweLfR1lzT8kcvslXwp8vvnsaBsO5r+",
+	"rRLtnl/+Qil23zz57vEfJ5Kp1LZPYd8zvKBU4/BWhe7MReFvdzT79tpOA7KHVOV1aykQvQx+xCFeyd+Y",
+	"a6uFVVePVw1EbtGDLPiA8FappQ7fTZhJcmGx5Yn3axH/7blmtPOsns2cYhInUDrVo1/8M3ehG7X7dA7U",
+	"kMI6bk9WLB6LS9pZE8p58iN8eNhfbxVunue+7Oo36VUe0/0aoZbjrQ4InDhepNku7kwd6nrRZSiMdPDO",
+	"boBYPfCgZL2pys+sKFnyMhQGYXpkzWWNHriF2gJahzXlI7BYyZdGn39yde+9BVEv7PODMsteqnKlrOk1",
+	"wTLtt8CQR+ygduQyNoeiJ6csMdkJ1T0cIKXq0Y/TBDJaq2bYSJRptYWQWdc6780Jhdj+qxczH3y2f1rt",
+	"8dUL9oda9B/Zhx75I7qY7TMLn24W8RRWmAlpX+GYurJq26YPo9R27Mu5K/4CUFTMzGu87I8lfCxUaTpV",
+	"8u/xkdc1UMN/UqXc69ATEP51pXBpZpV9KrJG/FJKYWM76cMy7c34mOuPPbtxWZTAM4JVuc8X8LXMHqkC",
+	"5MdtThuiH6rlUiwgU4vdFqR5pKuVbPNHASjmXm4kZ7XZDtvSJSaodqhTlMF6wqujliIbaf9N6T63T0Te",
+	"lWzBDaxQw68CQwuV77aWeHgIfDelGnkAsm7y4AN3ofi/dDVofWoVzWiS3O0HtQ4yS//ZRI4V30CoCJzC",
+	"1+Xu2SHIrCNgXD/fgXd0OFYulhUO2vY20BVROt0FIiFzALKn6CF1b4boPQJOTpAoRjl9Ho/UjxLwQ3nF",
+	"TyinKEbRrLXUJMcbJ/D8k/1Pp07+vUxUpEa0l+/lNNmi38ssXRwa0Q+X1QG5ZSB5qUpYcDqISdHkn7nz",
+	"QPIR1Bv1rLOUwiRSLrI6lCihJQcVvsIVjQV3l9hqOhLbXfJcQ6TV7iljuIHEqQMXfp/A+AGfYWkt8KiR",
+	"uxcI8eRa29Vy86i9G+oAHni8OmFr3xcuXcRPreNOY4jgt78UwMKPrtFadPdcF7ZpavLxY5ieAh8NtmS2",
+	"Wgf2i2J7gA3tVj3z7uBTMqutctpc16l/5R657aGPa6xsDmuBXGXFuXFpCgxbr+jEiaVXzkaCrZxeoSJK",
+	"xdEIIxUGIY/C0mEKtnhpv+PypkWJmdNCetU0FKeTQzxWnZ5MwDS8dGzQeWS3u9yIgpfG3ibbhxk3fCKF",
+	"bDAU+jCo8LsNYDvKRVhgSqcHp+OklvXYR10ACOPysjP1lHGW83IFPpXD6k4+w8MK9RWlcrbFxPkn+uNz",
+	"v7w4pYGXJqiVKq5nynQeYEdZoSvYYcwJUHvNtMGeiWNlI82xFZNoE/mc52ID/aR+ho/dCRgcjjRAtoW2",
+	"ZS43iiSMA8pY7UBPg9DxHPLc5SdbNjcOnbKmp8zBXnm6SjM70U4VRX6Daq3Gx5P5P/bb/zSHiqpQMcnW",
+	"nh+UOQ6hlVJx5VOK4I6QRueQCaNPRP7vMzHk7rst4e0wd62r3tGWX/JDzRajGAjk+cz+uUidYLVEBpn5",
+	"PFPvV1Ol/xeQC5U1XPtxvjjPuW+Al8p+z1RtE377BMe8d7TN9h5BBrvI5/wmIfRhEhDhWXvynGj573zy",
+	"7m8uxvHeS62gR0tlUJdWJf65X6scXKozGV2KbeF0CgISvTN40qB6M4by3ymoEXCr2zGNk+2Ma9bYsylq",
+	"H7GrYyavXmM1VEVPXyIROp1itZJrGq12CFSNehZCnrs+kzszoooiNFOtBq2hJH4VaVcXt/I3cJjIyK8N",
+	"/83j6W38fsn99i6rK8jseKDdPYjyRAJk5Nicq+xw06SoYSxs+AZuCLIySLGytxSR9dQYK3d57XK6BJxv",
+	"y+GkWSubAqVPmesbT0UVlVpkL2nq3YW3B3beWTYBDGqKjrwWpgb5EaXvK/sQfInwGWw5dWjpkRezs1Ll",
+	"jR4wPNsKKbQpucEGTrqAheCIy4wJYtQsyU2lt/09zcON8sW9QGHPoqWnuFmZA8E/TSyNxqikx/zAiEIx",
+	"vjr/VP1PT+2oqBhtGJD3lOWdXLJqouHL/ZGz6qVp4mf/oYQUctWPdGsv/+bYk+VVh3MX6Q+J7JXqTOKP",
+	"4Yjj1Pjm0HBxjehTY+yix6nJDDRBjfGOWyHtpm6wf1NCTiZfffOWXplZcK33qswGPfwPJQfsrG9t7b/s",
+	"3vvSJT+Xrg9JDHROrKRLuJ8arPlYquwKF0ujBiaVvNzAoVPL/wsc7qhLh2vQ0u+ZxSlNksuDjQAtBRAi",
+	"oSjVquTbnoQeO8k7PzCU/1HTMjRG/IGcPRpk1q9KuBNCn/r1znN+XBOgYSxAsqv/1G9wM9zTQ0X4Bg6U",
+	"8EPvnSjfZwOH5ik7/7SBQ1+6jueuu83W2cBhmMqxCcx/S10jF3LzcLEG15A4hZUNi81rITe3SbMIwqd5",
+	"yGKn7FjwfAE8LLveZ4hEPThKhUjkmh8IIoki51MBJT3TG7aHuVfoQbdwtd1Mq32lDJyuK+W1f+YL52C9",
+	"kfmhnlWAFRRowCb9OfTbUeHCdIlVA1kECYighMNKisK2TFXpFupBOiEzjvni/JN/83O75ryHXU6KsuqG",
+	"6KbeRNjPVSkNdmE4AhiBqg8d1fGIG/jH/CCk/s9uXGTYs2/nfLFwibx3O79kpFlvntGU7gW7fPX4qzse",
+	"9Wmz1bUHWHeCGjJ2ADPVtbBWllddImWtyLCqZzdMXceuhyQ74SzvEz85sk2m8ie78Cb7myNyZE31R6C9",
+	"KzTbr6EUS+Fmhz7ZqvoUe31eHZWiJhRpHORLG8t3JoZdETzGI+poC+GQIApDAaVWcgTzFgXw/D4xL05o",
+	"QtYt3NkMWkqvH/2owftxszKrjD8e1Kps5qfw22HUf94LoFztgPAetT1EeqcLkM7XNfDAhLZf9+O4vClA",
+	"Pud6uniTF+kRk625R/ZBipUR0po/Gn8acDJwkP9ukpuyV4K+ITTTgDBubA6OFbN6RecgTjz/ZP/TC3Lg",
+	"WGRAxgO1zY4G/59Ed/bXIa6fH8Q1SLYrJqCm/RTWn2lwH+xqwHd24oZ4Xc3wJklLsB+6sMJQLGDGcrGB",
+	"/MAWfIdeDY/tCNciA2kfcKjTdOe4FmF4oz6ggpUZ8+rqXZtns6hzblHJroEwC4OPR87F9v4I6ud2OnW3",
+	"wBTCGqfW52+2D91jWRuslbvTPJ7pDWSzU2gYuMs1IR8gqyiriy2bGdW9PKwyuF+Oiucqm07XyEAXIoYB",
+	"ewno4kcphhYP2uy6AL7RQX9DxaPtzJydbcGsVdZ/LNxzv5+MuzkZz/TG4dhbpmbzA+NYKWdcyYoqQI48",
+	"GOefuDGwLcznOz8i/S+4qXWji34vDZSTHilLmGO1rU8fx7d+Pwl3cxJw011xRQZPQ/EFHQxs9Gr22PPb",
+	"NYUVlMkI0oyITrSPyDkvS3FNMBX3/ajEFSiVwTO3hn82qzDkBq6p7QGxgpDokR6z5cXhHmm8qjhMrfAu",
+	"S7Xtv9rxqd/F2d2Isx/5NTBhmGU+pnZl0H2peYpUGHgfH149X5TASTm8J/yM85maowu+giufU3WEN4kp",
+	"P/aRWcBZaeQpb3kGvkuN/Ui9LQKWcYI2QcValoCVOFhcja9vpNrLpvsuXmByfJR+PzoTWIvIUTVzEXey",
+	"6oQz/KxkO1r4fbIW30GhSvPCz+x3p8d/05B7cyAszSxXEG4Gz/uuvBg14flOC4kiThrFHLTPwKMAesHz",
+	"ACN3P47C9zQn+D3N4w54jppIOFlTeeDWKs9QEclw0FXJpWFzWKqy2dHt8ECzAlQRKoqdH2o4By5FN5zb",
+	"aYvd3V68FGkws0lA+d+Ha4qtIc+CWw6vLwcjX7V82wqt8ZSXLFfaVMCd8JEvDLvm+Q5LRthKXMP9TR1b",
+	"+laL90OuvMTpTHWx2m1MlSolU4DamT5WqpN+bNVNrH5GxDn38Ssn9n/P7unK7qEsHooWYB/fdncVqXzl",
+	"B0K4uJrxwRLKHrJ7dD3+YM/8VFycgzFQDsrXSbL15/+OqQlWGjs5TFnlpdqt1vjvJSB0GVKWEhckgmxg",
+	"QYrhy+Vw1sux69q9Yb3XSm2eYZ/Lf4bttKthbispi5JgDaTaD98htZdQPsyxhOXe7NNPfANv7MReC7mZ",
+	"rgelK9xtJTuVwmB/K0tGpEY00Gi43tRvvgXFcUhZnJ0teJ6fzc6uRQaq/7bDj81oQl+6ZP4nntVo3YG7",
+	"4VtUkx9qethpHGOpymojukCvh/J3sVZG6ft1+72lOf3uU5smPUw4EYhUJS5dCneTzaj0bLELNxi1Ox7O",
+	"P0p3I/deFmoDJ71Q3AhRwrb9LYj0JiZr2xNQzcwa9YOa91It0VXjMHOuhRZGlZrtS2UCNqRikGvABg17",
+	"VW6scivMU8YtP3gXUKOj5P04o5f8cCIYwrdK/+6YvHsnURMcMcnLw6VCqfL75Hy/BPOO8EJOwbTPFtjv",
+	"DUf4nXfvmncpA9q5zzltBeOsRPwrTLG6MRc7R8I9YmM7n2YD5t8VpNvbiF6pDnW9zsh33jt0Ks2BUQg+",
+	"c27yMWx0n7yklyCz5wgDp6dLRPHtto6EgSgRncXSUsIF43lOCqgVBr5r16yqRusDdLg/off/XuKVLZSU",
+	"sLDcX424b20k0wIT9EgtRq8qov0iMq1VL1yB1PCDI5X6B3RV87znG/hrMQhv5c/OgTcR7htBiAuTQns7",
+	"/emOpdC+3Zk3y+Vk55ovTB+zvud684w645bA3feaBXART/NOGvI1hfLTjBt4aAQCHHU7hzi2IqUvhEFv",
+	"5iWKsMnbnWFquZws8up4/IFmhusNfXow/xtudver4uGSpvTP4B5+pjfYRoMyjK4F7L3J7RrSuExcaq8x",
+	"Rm3crVbU9+k+mUA0qclEgy+yi976wSeJCMJ13zsl+K6x64I5yrWLiYqlE0ItqFKDsG++QYMPsff34iHp",
+	"EWb/e1bUl3c+EGeGBmE+j8KXVHNmN62e8llNiTQP7RJDJaBzT0M+Qsgald8j7fw95HmHgRe5sH5WZhIc",
+	"OfsdX5V9nP3jmpOr3LceYqJWcRtalQ6mun01K/me513qHSpZjllPjc/9+0kMyetWPlMG071RbD84fpk6",
+	"4Xy/PgxQWI+ScQ6/Xxxfnl0d1H3LvYedvtTSax1WrxshllS5CX1DUhGtD+GhE+5vNUiC1tVUp8lerJIO",
+	"5747VomVqWsuMw9LSaCUvimANd7ub3ZiINC5EYv7lL3xXiw2v1hqTybFQgbbcV6GA+1tYc9uC4PJ55Iu",
+	"fZdcwHMl4Ww2It/Rg0ENwfh1AFA01y8tPu/0eNVVKzxmlYMMfWM14D3Es3aWEjSczL4BR43du1Snd7BV",
+	"1/DaK2YnJOU7X51z3E/CaKfMz6iYh1rvCOM96jzLIKs0jVuS+QWSwt4I3o+/VKUb07vyLeERPoGQYDvw",
+	"cu6CdK8rvTl+n4bfJ8DO8R97oENB1e1Ed0pXu+QNxhs3xDWUBEH262mCtXVuvUNtrWOjLbmmMOAoqFNj",
+	"/7DRkX4/WF+t7cj2Zp+D2UMDcSIibc5RL7hhM6ZjzolejWTwuWdPbvF1bMorNHAnjRXU5BJ9t5PYCyWX",
+	"otxOUrrVUZSOg7gzMZU24o9w3b0vpPn6q0q1ENLAylUR1TUF/+pk7vypvCOXHpyl5qASmpVitTZYPhxx",
+	"E8e3tfA6WwqnjZ64CxTy56o4DMUfdxOftFJKSMo+VAXgXb3lptY1OcSJpaKkRPvIre+sAbtz/onmMgWQ",
+	"TgTkzZ2JUTBv6apinuEuTnV2I+iuTx4/Hozv+qXV+rQu+r5WRz5N7mdNElBL+zn4EknfkZTlXGQIoI15",
+	"nV4JFZqu3h5ZsRYavcAdwoLW+6N78C5kRtBWhggNza8n6lnwwSoudYpzR8MZk7AHHZq7B/HhkxJQwmBg",
+	"+aSiw23W+Sec1efznczUaeQHsc6gHi5Cmm+/id26nf0wv6TeNWlvvr/KTCFYFPFhQw0uod7eEhOYkKk8",
+	"26BRShktPcdUSMM30N1qD584ZXNRGiHVXqYqOZ5K+FkRZkSeV6XMy5qCO3NWt/eICXB1B/NcLTaaTula",
+	"7VmuKInGzp4KnsGc9pzSbp27aqWTaNXP9OaNq5M6hQX7gUujb6wQk2GDhQaW4Q9T6MbgqtexKIk22lVH",
+	"zg+s2dyza0+qWtWTbAsWstFBeU0jffH9mVCm0opSfiT36yTKu9ta8mfqja5t/bKR6NdUeOwSu9kgBxTT",
+	"nZ2E3MOv3aMnpSgNkZSphm2BSz2VRC12xrTcBHyPhUFWt9w6d/7pBOMWZOb7fp3k/P0EMvvz4a0rCJ0u",
+	"8bhedbqTmFWEmtKv0UBGQRKmr81d07bxVaw43GS+CRLFQjYwriZJO0SgoLq2vEb0zKDuECC6y7Axayj3",
+	"QvepOYhTdELmKFdwaz9U13n+PhN3bo7iqrKkCFmoLfiuEROUMvAD45JB5no2HSVUCc2k2s9Q2bU3s/3v",
+	"aKOU0oGSMvq52knzlp4Z1GFhI3K1BVOGaoS4SbPlH8XWnnFqu7AVkv73cdy4mbCfdbXgHt+le3BID9Mf",
+	"1Z5tuZxC+UKCYylpLq7JASHIxc8q0ja189PeI1Rm/Ogfoui6yKnE+/8Qxbgr3H01YurOheTIV21JHlWI",
+	"eLlYO2il28bV8txVVl+4BAmxEpLnzshB70M9nU6veQGami4uCYTLCWW1P/XO5Fx2up7f4gN34UWyI8nh",
+	"fiSX5jlZkEz7TG8nGY1CWexxuJSGKhVcG7ZVEhMd0a5ZGpeR6tz+e66nCKRGb0VLJprxdHnbmTDDrsrZ",
+	"WSuGkxFuZbeqhCFfHOTuG1SLbLxqJ7JBEvsvUExyR4MJd7Q1RBksl7AwDtXK0vdz/xE+/2T/09vlyDLP",
+	"oAziSX1uLimPTmwA23UHbKpiqYhXtPCrvX1j6yjhS9AgF3D+aS9kpvad1LemY12ZvfMgJWc0S6rOy5WG",
+	"rGVkTL8BNOLttiCVUAIwcYjaHkDnajhqAN2UD/7Ju4hsDbs6kRPN0KsTzTt9MuaqXaKqADlz/aOXYmkA",
+	"JNOwUDLzDl/gPh2LZsXW/LpX4u3MQ77nh5NZnm93wav0bM8PXzbhpNgZ9PpMmB0delVTWjTPc4YYCRr3",
+	"JBfa9OUslLDl5UZ3xyHpkbs4ADTWUP73k59AdUTsILVkS5H7eMYCnXNSkS3PxIk1eLeY80/0R68K4Eg1",
+	"3Bm1UhImBB22o5MX87ixRwn8RDdRWa36NMpAKXTPccAH7uIwvLBqVjn0MGyVNizDV9ROU8h8soigjKUe",
+	"WqZybRopulcr2AhdPmchMKtK5jtiMy5hP2Pzw3QIWN27itiEp3N/P8uyXxD9sEuH2e5yIwpemnPLoQ8z",
+	"bvjw6wU//xJrMu4WIvGtQwRPRPMnSe521xluEvnMuWFFqa5B1ypDw20n+i61vSrNuqfKB4XK6c8wjTTw",
+	"CNdC6hPF8+pBegeYFML45AshWvMDyQ+HliNKwqwLQmSik9kT/1uNzihf5AKkuVyoAoZU8fiJVS80N+HN",
+	"0uq4Vn8KcPnUkuxsFnVwO7Sgcfk5R6M+Y1YqeK+U/bT9e79WWMyQiYzK6WMT4HZzU12M4w1uUq56hFeP",
+	"fufb4Z+xTHQW9e3/qeHaf3Jy175dULMbfm/3+1xI0INP9mu1ei1IozoCMqobmfTVmZvQEH/Ua3xjQhTL",
+	"TEmgDsn1fLq6EF09Wujr5OH8/mOhyi9zPu8V0/dzqIGP5tyR8laBjOeXv0zPAVyz55e/sD+8e/mcffPk",
+	"u8d/vKgzxZPHj2ePHz9mxLCBOba8M9jzEy9OaVa/BG52JTxXeQ6LrnIqO80pIm6IaVUqnpENbdReam9b",
+	"l7CyqgYS8gdQ/3b55ueKTtS4XHffcErDz+65u9A+aKyh6kdTOEzhD7eH2hKvrobg1eZLBYOJPXcAFPRT",
+	"1VQaDoyXwPhc7cwRrc8/0R+xZP6I7UgPj07Oj3otVWl+rn9ugm4O3oHUb8LipK64FhkkvJzTJLG8mMZj",
+	"cMkPfl9D9lOtxQLurauVpdwrCZBpn7xQ7boqQPJCPPKUTFfZSFMSFtCtjljvRf2mAPns7atJdHWh2cLP",
+	"u1px1aDg/JP9T6dXyONoNLsHDHAOWcJiKc4WsS9vv+Fr9BEdgduvlIq5hSJHNa96H9zSyYMkPP+kYVEC",
+	"Vf2k2AbJ9pavTprMXQ3S0W3g5lsAi10pzOHs4m+/NguEj/aCS8rrnOHuQ8bmB9e+3xLKWuG1/gPjTUD6",
+	"TMsAbO7Fue/gfYsvJ0sdDgU1dvi95fgIvmsUO1pukJNzot2Yqu9zBRerttASexWfhMTOEzDKJcjM0aYv",
+	"d7XXf9dKXxWUWdav/LdQ7EQOX7wxyn1hFyw/OGpL2OIPLAA7DXs8X1uVHanxnvBLJwJfNTcFSDW/i5KQ",
+	"7mX3hmAPjEIQb57n9STXFp9Qg6ITy5F/1jjAPZMItJdhpynpvTP/kZ64kywOklbDjG4384lBYFwRQCPl",
+	"0epz5I8jBTDPnct5+9QDFdHPD7RDi/p8t+6+rvDa79fzFwrKIScxIS8YZ29fvJyxPYWN4CMmFZTAM7Td",
+	"OSvEwuzqsFbEhOef8L8DAK2qPR6W1YguoWnXqXbmaQ3Dat7ClR93GvCT/XBKt62a6mWUl9jB4Y61hCSL",
+	"TgyJ5NsuY6cugqRuKotNLjz3577znngp8pFeALUwYB5qUwLfTlLFsKQprIFn7mZ7TiM/fCF0obTwvsK0",
+	"8/LzFJcKku2Bpvnc6ggkNqQEbVR5AwW+dbwSGCr48eGS5SSdJLx0sR+tOkmaSogF0nQXYFn29OVXpzu4",
+	"OMJroaMuTzf+7Snz/TWUB0wY268VdsnTYmWvrqp/HhZQXgtTV+mJQuefqG/0QMc/PXya9GV+DbdsP9by",
+	"MaEKNSgIUCriFV8gy7OtkEKbkrv4aAELwXOBIfk15K5bKw3Q26cVv/6lbc23tHMp3dn9Ok0jnJDB6BuO",
+	"ldT0Lc555/b4quuoY+p0LJjEdXlzPWHltVHja22MuhNmafewoXTnWAXn7Cwr+TL+21HXGfeZ8M6QNI0P",
+	"LUF+PQkKw/cyC5xoDbHFArTLsV9hEWgYdQ2ixOobx681Vl0rl8mSRhZ7u6a0pqk84ztpCM7qOFaJI/UC",
+	"CRduQv5TX1z02Pm8w0TmNEqE0JO0pufo5LQDMrnbzlt76Xo4d5fb3o1nww412LNB85ras0Gdjv+JPBtI",
+	"0y/h2ZidrUq1K/qPJj02uye+D+LBO/F92KHQ9/Fvb7//Ycbe/vyD5acPMH/71BmehiwjtlZ5ptkctMiA",
+	"KqecOwST5GFp2BzWQmbtg32OoPu4iTH18o39NRzwO2bZm14NQZT0arDHYuTLZam83RkvXBBihUtqiHC0",
+	"Y5/wv0P8WeFkfwl/FvLutP4s+8kB/qxegXbLw/9l/FkpsXN6f5YbOcqFt3CfNHez030ymJFP5T5BZu53",
+	"nzRJ82mhisPnXtVpmLNPbPkKzv+XSXx73lPedO/xxRoeYu6ayrsde7PgC3yPv5zeCWjpZJUv7+K/heg4",
+	"Kn/wqCozphcl2D0tmd7yPPc1D01LelFBIg/M4QzsUSoNaavo+RoWm7f4zAkRl7+6V3jLg7T+lwLR44bq",
+	"/UvhwOamgyOl8P4WCwqpGNFSyHsKG71U6jXlqWPvasEHIFg5Z9kYN02i1sD1mx9ZtRCBe+TaYKz9gWaS",
+	"uu5EaySWBILZmdp8ssvSEjiVK/DslimOR8zh6+pn9f6urQoXKlh96LCGzj/RH0kk55jYqUP1TOzA+6vM",
+	"VA0K6KT46drd6VG3htWBJ7q6/adcrbCrqcdOkx6G2agVmDWUMwYfF1CYekVi48EWUrMrw+jGLKBH7gaz",
+	"YOWA14ZhFtDMJsiyNiWYxZpKKpzXzKF4lMA20mOOpRwPbt5T3XV0Tjr6iNXE3Xdff/fdt4+/67sG8ZOz",
+	"29yGTyY8PauO6qMy8MBEGi990N512FzLVRtdsEIJhPfAhq17qdkfLJFmrFDFLsd1/XFGFVzUr0AXANnV",
+	"ZrvGV7CuaeaAXTRKz6zke3l0ts4/0R8DUChW0T5ad2PkOiqhlauhvBYLsOvkdWlTwmKjJGRED8pOOwyr",
+	"QijrJ+SWdQil2snsoT0ySvM8Lbze4hPwzj5+P8otrUXaSQMffwwqDsI82C9okFks0vjr3YApISWzVwa2",
+	"Q6Wz7zs5lXrCGe47YbZypi2hHepzpjwkIbj7j+6FBsN0BHEuDS+NZ5NpRHgg67B7z47tibvlH1/RS41W",
+	"76G2GpnoRrzSbs+LzEgT/OJ3AlI/dSXQj7fvfEhtLgjId6lKBJcNjBqat1pda+XGbLLQ+Sf8b6covzSq",
+	"qHjpVAroXZAL8fkoylMDScZD6FsVk+doV/hWxUkl8p+CID+qfRBDvo3ZoMuvJlpue/ftcpgrtXm4WIPv",
+	"1pt2wbxzT3+ZytphXW/vR0MsRyikWleUmrDIKXJ7ay81oBPWZQCjg9pvr7vPyoMdU8lGU0SCUxEmAkUe",
+	"uKOgEbsNO/fwW//sVJrEgNhUxJHrZjEjLGjUMJciB1LBkRwFOT2ncnbsSyVXNJCnm66MvqUvorY6sJIo",
+	"7QS236vbzwTc+HBJOBo9Cv4lPvzSY24M8ZlVJZdJvPeqfHKIcpg2JpbLqYwJy7L0tUT3UlgJ2SLGlJlM",
+	"rtD2aKHKFHyHcvk4scZ54y+OAYX+/R0WWF5gyFpINuca6mhE1Ueouqlf4rnnZmGm1fhDkqVeGY9MqeQC",
+	"QYRV5nI3qobZk4WN7F5ZdRu3ixGjE+zJt199/d0fHYLC8Sb/BaA42uOTVQ537sa4GuOwO7coNo6csomQ",
+	"sS1ZmTAz30Kxqv3Va7XXAfdBaIb1wHUdVoP2DWeTyqtYyTc7M8gJYZ+FbCIvhP2Y/1Tqwrp08z+hHuCH",
+	"SDVq9D9PcAlhUrYmGooO96KlzCt5oiSA5yVkII3g+Z1nAXSQ+rJOlWlLHikxns0PDLZc5E6v0HpP/VCb",
+	"J6VTfbr0z9xJO1Ea7BJgkHc8zG2SjqKuB2STXdukOv/k/uo0jr+XWfIUR0TM9zKbJCHke5n5vk5Kwn/9",
+	"5//UTNdI1G/B6dqkB+hi337TYcJZIj4UnbA7tTN/qtOHI/QVIT9wLT87z1To8usWRuXLeB3V2IQKKB5m",
+	"3HQDe13Sgy/wuS+Qp3fyk1ytbzCWKdJiwnbMAemVjE5ypWp+8LiZxW6eiwVbq1xk/KCbfV/sGcKajjCt",
+	"+L31AhYiA7+Pp7i87LftKNU1ctcdtDWFmuN57aUwBibRFUphnAeOcmOVJOK3G9jhfpJP0+9wdQINX60g",
+	"IwSstNvoPV+9xicmg+eorLFW6k7MY8RXvQfovX3mqOwkWFL4iXuT7/MeiY4AYgMPu1sJTJPtv4e5/yLj",
+	"utVmC5Hs0VgUtfwOo7JGyk8s5cTx4a7Amhm23smshIwZ7HOqljQOprpjQbsTK+R7J+cL1xvI2BLtwqM7",
+	"4D1O4UsDGMv84NIo9mu1DfjFmAC8VdcpIGOf4T9MjrznevMDvhFJUvL970hM44ctwa2+SjVS8RkUvIUc",
+	"HNjo1C0BO1eKm5rgeuScybPcMtT5SrbnwhC3UcBeKyVBG5YrrdvpTcj+mArcpaXgYt4B0vm3pKI0ZXPm",
+	"qsluB9I8O9NSqX9ANlwHcs/34T37785opkOcY39Wk/iI3wS96CKkkRfYGWbpUyW5YVTHiu15iNeM43HH",
+	"SzuZoRKUdbHSX8ND/4TabrW4gdcfBbMnuf0u3afqSu5xfxWjGE2RVUD+6FtDRVlsIBeUBCmzSlY0raFP",
+	"wTy8+NuvdiM2gEaSJbGG8tpv567Mzy7Ozs8+//r5/wsAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -116,7 +116,7 @@ func (q *Queries) DropAccount(ctx context.Context, id uuid.UUID) (int64, error) 
 }
 
 const heldByDirectory = `-- name: HeldByDirectory :many
-select directory_id, count(*)::int as count from listing where control = 'held' group by directory_id
+select directory_id, count(*)::int as count from listing s join location l on l.id = s.location_id where control = 'held' and l.put_away_at is null group by directory_id
 `
 
 type HeldByDirectoryRow struct {

@@ -132,7 +132,7 @@ func (q *Queries) Coverage(ctx context.Context, arg CoverageParams) ([]CoverageR
 }
 
 const coverageCounts = `-- name: CoverageCounts :one
-select (select count(*) from location)::int as locations, count(*)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
+select (select count(*) from location where put_away_at is null)::int as locations, count(*)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
 from location_fit f where f.books = $1
 `
 
@@ -154,7 +154,7 @@ func (q *Queries) CoverageCounts(ctx context.Context, books string) (CoverageCou
 const coverageCountsOf = `-- name: CoverageCountsOf :one
 select count(*)::int as locations, count(f.location_id)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
 from location l left join location_fit f on f.location_id = l.id and f.books = $1
-where ($2::uuid is null or l.client_id = $2)
+where l.put_away_at is null and ($2::uuid is null or l.client_id = $2)
   and ($3::uuid is null or l.id = $3)
 `
 
@@ -450,7 +450,7 @@ func (q *Queries) Unchoose(ctx context.Context, arg UnchooseParams) error {
 
 const unfitted = `-- name: Unfitted :many
 select l.id, l.client_id, l.record from location l left join location_fit f on f.location_id = l.id and f.books = $1
-where f.location_id is null
+where f.location_id is null and l.put_away_at is null
   and ($2::uuid is null or l.client_id = $2)
   and ($3::uuid is null or l.id = $3)
 order by l.id limit $4 for share of l
@@ -497,7 +497,7 @@ func (q *Queries) Unfitted(ctx context.Context, arg UnfittedParams) ([]UnfittedR
 
 const unverifiedCount = `-- name: UnverifiedCount :one
 select count(*)::int from listing s join location l on l.id = s.location_id
-where s.control = 'held' and s.verification <> 'verified'
+where s.control = 'held' and s.verification <> 'verified' and l.put_away_at is null
   and ($1::uuid is null or l.client_id = $1)
   and ($2::uuid is null or l.id = $2)
 `

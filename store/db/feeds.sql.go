@@ -324,7 +324,7 @@ func (q *Queries) Snooze(ctx context.Context, arg SnoozeParams) error {
 }
 
 const snoozed = `-- name: Snoozed :many
-select s.location_id, s.directory_id, s.act, s.until, s.reason, s.by from snooze s join location l on l.id = s.location_id where s.until > $1
+select s.location_id, s.directory_id, s.act, s.until, s.reason, s.by from snooze s join location l on l.id = s.location_id where s.until > $1 and l.put_away_at is null
   and ($2::uuid is null or l.client_id = $2) and ($3::uuid is null or l.id = $3)
 `
 

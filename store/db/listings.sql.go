@@ -280,7 +280,7 @@ func (q *Queries) ListingEvents(ctx context.Context, arg ListingEventsParams) ([
 
 const listings = `-- name: Listings :many
 select l.location_id, l.directory_id, l.control, l.verification, l.visibility, l.state, l.cases from listing l join location o on o.id = l.location_id
-where ($1::uuid is null or o.client_id = $1)
+where o.put_away_at is null and ($1::uuid is null or o.client_id = $1)
   and ($2::uuid is null or o.id = $2)
 `
 
@@ -478,7 +478,7 @@ func (q *Queries) TakeDueDeadlines(ctx context.Context, at time.Time) ([]Deadlin
 
 const troubled = `-- name: Troubled :many
 select l.location_id, l.directory_id, l.control, l.verification, l.visibility, l.state, l.cases from listing l join location o on o.id = l.location_id
-where l.cases > 0 and ($1::uuid is null or o.client_id = $1)
+where l.cases > 0 and o.put_away_at is null and ($1::uuid is null or o.client_id = $1)
   and ($2::uuid is null or o.id = $2)
 `
 

@@ -15,7 +15,7 @@ import (
 )
 
 const addClient = `-- name: AddClient :one
-insert into client (name, legal_name, owner_name, owner_email, shared) values ($1, $2, $3, $4, $5) returning id, name, legal_name, owner_name, owner_email, version, shared
+insert into client (name, legal_name, owner_name, owner_email, shared) values ($1, $2, $3, $4, $5) returning id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at
 `
 
 type AddClientParams struct {
@@ -43,6 +43,8 @@ func (q *Queries) AddClient(ctx context.Context, arg AddClientParams) (Client, e
 		&i.OwnerEmail,
 		&i.Version,
 		&i.Shared,
+		&i.PutAwayAt,
+		&i.ErasedAt,
 	)
 	return i, err
 }
@@ -81,7 +83,7 @@ func (q *Queries) AddEvent(ctx context.Context, arg AddEventParams) (int64, erro
 }
 
 const addLocation = `-- name: AddLocation :one
-insert into location (id, client_id, label, store_code, record) values ($1, $2, $3, $4, $5) returning id, client_id, label, store_code, record, version
+insert into location (id, client_id, label, store_code, record) values ($1, $2, $3, $4, $5) returning id, client_id, label, store_code, record, version, put_away_at
 `
 
 type AddLocationParams struct {
@@ -108,12 +110,46 @@ func (q *Queries) AddLocation(ctx context.Context, arg AddLocationParams) (Locat
 		&i.StoreCode,
 		&i.Record,
 		&i.Version,
+		&i.PutAwayAt,
 	)
 	return i, err
 }
 
+const allLocations = `-- name: AllLocations :many
+select id, client_id, label, store_code, record, version, put_away_at from location order by client_id, lower(label)
+`
+
+// Those that are put away too.
+func (q *Queries) AllLocations(ctx context.Context) ([]Location, error) {
+	rows, err := q.db.Query(ctx, allLocations)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Location{}
+	for rows.Next() {
+		var i Location
+		if err := rows.Scan(
+			&i.ID,
+			&i.ClientID,
+			&i.Label,
+			&i.StoreCode,
+			&i.Record,
+			&i.Version,
+			&i.PutAwayAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const client = `-- name: Client :one
-select id, name, legal_name, owner_name, owner_email, version, shared from client where id = $1
+select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at from client where id = $1
 `
 
 func (q *Queries) Client(ctx context.Context, id uuid.UUID) (Client, error) {
@@ -127,12 +163,14 @@ func (q *Queries) Client(ctx context.Context, id uuid.UUID) (Client, error) {
 		&i.OwnerEmail,
 		&i.Version,
 		&i.Shared,
+		&i.PutAwayAt,
+		&i.ErasedAt,
 	)
 	return i, err
 }
 
 const clients = `-- name: Clients :many
-select id, name, legal_name, owner_name, owner_email, version, shared from client order by lower(name)
+select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at from client order by lower(name)
 `
 
 func (q *Queries) Clients(ctx context.Context) ([]Client, error) {
@@ -152,6 +190,8 @@ func (q *Queries) Clients(ctx context.Context) ([]Client, error) {
 			&i.OwnerEmail,
 			&i.Version,
 			&i.Shared,
+			&i.PutAwayAt,
+			&i.ErasedAt,
 		); err != nil {
 			return nil, err
 		}
@@ -243,7 +283,7 @@ func (q *Queries) LastEvent(ctx context.Context, arg LastEventParams) (Event, er
 }
 
 const location = `-- name: Location :one
-select id, client_id, label, store_code, record, version from location where id = $1
+select id, client_id, label, store_code, record, version, put_away_at from location where id = $1
 `
 
 func (q *Queries) Location(ctx context.Context, id uuid.UUID) (Location, error) {
@@ -256,24 +296,26 @@ func (q *Queries) Location(ctx context.Context, id uuid.UUID) (Location, error) 
 		&i.StoreCode,
 		&i.Record,
 		&i.Version,
+		&i.PutAwayAt,
 	)
 	return i, err
 }
 
 const locations = `-- name: Locations :many
-select id, client_id, label, store_code, record, version from location
-where ($1::uuid is null or client_id = $1)
-  and ($2::uuid is null or id = $2)
+select id, client_id, label, store_code, record, version, put_away_at from location
+where (put_away_at is null or id = $1) and ($2::uuid is null or client_id = $2)
+  and ($1::uuid is null or id = $1)
 order by client_id, lower(label)
 `
 
 type LocationsParams struct {
-	ClientID   *uuid.UUID
 	LocationID *uuid.UUID
+	ClientID   *uuid.UUID
 }
 
+// Those that are not put away; the one that is asked for by itself in any case.
 func (q *Queries) Locations(ctx context.Context, arg LocationsParams) ([]Location, error) {
-	rows, err := q.db.Query(ctx, locations, arg.ClientID, arg.LocationID)
+	rows, err := q.db.Query(ctx, locations, arg.LocationID, arg.ClientID)
 	if err != nil {
 		return nil, err
 	}
@@ -288,6 +330,7 @@ func (q *Queries) Locations(ctx context.Context, arg LocationsParams) ([]Locatio
 			&i.StoreCode,
 			&i.Record,
 			&i.Version,
+			&i.PutAwayAt,
 		); err != nil {
 			return nil, err
 		}
@@ -300,7 +343,7 @@ func (q *Queries) Locations(ctx context.Context, arg LocationsParams) ([]Locatio
 }
 
 const locationsByID = `-- name: LocationsByID :many
-select id, client_id, label, store_code, record, version from location where id = any($1::uuid[]) order by id for update
+select id, client_id, label, store_code, record, version, put_away_at from location where id = any($1::uuid[]) order by id for update
 `
 
 func (q *Queries) LocationsByID(ctx context.Context, ids []uuid.UUID) ([]Location, error) {
@@ -319,6 +362,7 @@ func (q *Queries) LocationsByID(ctx context.Context, ids []uuid.UUID) ([]Locatio
 			&i.StoreCode,
 			&i.Record,
 			&i.Version,
+			&i.PutAwayAt,
 		); err != nil {
 			return nil, err
 		}
@@ -331,7 +375,7 @@ func (q *Queries) LocationsByID(ctx context.Context, ids []uuid.UUID) ([]Locatio
 }
 
 const locationsOf = `-- name: LocationsOf :many
-select id, client_id, label, store_code, record, version from location where client_id = $1 order by id for update
+select id, client_id, label, store_code, record, version, put_away_at from location where client_id = $1 order by id for update
 `
 
 func (q *Queries) LocationsOf(ctx context.Context, clientID uuid.UUID) ([]Location, error) {
@@ -350,6 +394,7 @@ func (q *Queries) LocationsOf(ctx context.Context, clientID uuid.UUID) ([]Locati
 			&i.StoreCode,
 			&i.Record,
 			&i.Version,
+			&i.PutAwayAt,
 		); err != nil {
 			return nil, err
 		}
@@ -362,7 +407,7 @@ func (q *Queries) LocationsOf(ctx context.Context, clientID uuid.UUID) ([]Locati
 }
 
 const lockClient = `-- name: LockClient :one
-select id, name, legal_name, owner_name, owner_email, version, shared from client where id = $1 for update
+select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at from client where id = $1 for update
 `
 
 func (q *Queries) LockClient(ctx context.Context, id uuid.UUID) (Client, error) {
@@ -376,12 +421,14 @@ func (q *Queries) LockClient(ctx context.Context, id uuid.UUID) (Client, error) 
 		&i.OwnerEmail,
 		&i.Version,
 		&i.Shared,
+		&i.PutAwayAt,
+		&i.ErasedAt,
 	)
 	return i, err
 }
 
 const lockLocation = `-- name: LockLocation :one
-select id, client_id, label, store_code, record, version from location where id = $1 for update
+select id, client_id, label, store_code, record, version, put_away_at from location where id = $1 for update
 `
 
 func (q *Queries) LockLocation(ctx context.Context, id uuid.UUID) (Location, error) {
@@ -394,6 +441,7 @@ func (q *Queries) LockLocation(ctx context.Context, id uuid.UUID) (Location, err
 		&i.StoreCode,
 		&i.Record,
 		&i.Version,
+		&i.PutAwayAt,
 	)
 	return i, err
 }
@@ -503,7 +551,7 @@ func (q *Queries) RecordHistory(ctx context.Context, locationID *uuid.UUID) ([]E
 
 const saveClient = `-- name: SaveClient :one
 update client set name = $2, legal_name = $3, owner_name = $4, owner_email = $5, shared = $6, version = version + 1
-where id = $1 and version = $7 returning id, name, legal_name, owner_name, owner_email, version, shared
+where id = $1 and version = $7 returning id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at
 `
 
 type SaveClientParams struct {
@@ -535,13 +583,15 @@ func (q *Queries) SaveClient(ctx context.Context, arg SaveClientParams) (Client,
 		&i.OwnerEmail,
 		&i.Version,
 		&i.Shared,
+		&i.PutAwayAt,
+		&i.ErasedAt,
 	)
 	return i, err
 }
 
 const saveLocation = `-- name: SaveLocation :one
 update location set label = $2, store_code = $3, record = $4, version = version + 1
-where id = $1 and version = $5 returning id, client_id, label, store_code, record, version
+where id = $1 and version = $5 returning id, client_id, label, store_code, record, version, put_away_at
 `
 
 type SaveLocationParams struct {
@@ -568,12 +618,13 @@ func (q *Queries) SaveLocation(ctx context.Context, arg SaveLocationParams) (Loc
 		&i.StoreCode,
 		&i.Record,
 		&i.Version,
+		&i.PutAwayAt,
 	)
 	return i, err
 }
 
 const shareClient = `-- name: ShareClient :one
-select id, name, legal_name, owner_name, owner_email, version, shared from client where id = $1 for key share
+select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at from client where id = $1 for key share
 `
 
 func (q *Queries) ShareClient(ctx context.Context, id uuid.UUID) (Client, error) {
@@ -587,6 +638,8 @@ func (q *Queries) ShareClient(ctx context.Context, id uuid.UUID) (Client, error)
 		&i.OwnerEmail,
 		&i.Version,
 		&i.Shared,
+		&i.PutAwayAt,
+		&i.ErasedAt,
 	)
 	return i, err
 }

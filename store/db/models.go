@@ -74,6 +74,8 @@ type Client struct {
 	OwnerEmail string
 	Version    int32
 	Shared     record.Record
+	PutAwayAt  *time.Time
+	ErasedAt   *time.Time
 }
 
 type Deadline struct {
@@ -214,6 +216,7 @@ type Location struct {
 	StoreCode string
 	Record    record.Record
 	Version   int32
+	PutAwayAt *time.Time
 }
 
 type LocationFit struct {

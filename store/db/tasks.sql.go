@@ -139,7 +139,7 @@ func (q *Queries) ListingsAt(ctx context.Context, arg ListingsAtParams) ([]Listi
 }
 
 const locationsNamed = `-- name: LocationsNamed :many
-select id, client_id, label, store_code, record, version from location where id = any($1::uuid[])
+select id, client_id, label, store_code, record, version, put_away_at from location where id = any($1::uuid[])
 `
 
 func (q *Queries) LocationsNamed(ctx context.Context, locations []uuid.UUID) ([]Location, error) {
@@ -158,6 +158,7 @@ func (q *Queries) LocationsNamed(ctx context.Context, locations []uuid.UUID) ([]
 			&i.StoreCode,
 			&i.Record,
 			&i.Version,
+			&i.PutAwayAt,
 		); err != nil {
 			return nil, err
 		}
@@ -167,6 +168,15 @@ func (q *Queries) LocationsNamed(ctx context.Context, locations []uuid.UUID) ([]
 		return nil, err
 	}
 	return items, nil
+}
+
+const markTasksStale = `-- name: MarkTasksStale :exec
+insert into task_stale (location_id) select unnest($1::uuid[])
+`
+
+func (q *Queries) MarkTasksStale(ctx context.Context, locations []uuid.UUID) error {
+	_, err := q.db.Exec(ctx, markTasksStale, locations)
+	return err
 }
 
 const saveTasks = `-- name: SaveTasks :exec

@@ -27,4 +27,4 @@ on conflict (id) do update set email = excluded.email, holder = excluded.holder,
 delete from account where id = $1;
 
 -- name: HeldByDirectory :many
-select directory_id, count(*)::int as count from listing where control = 'held' group by directory_id;
+select directory_id, count(*)::int as count from listing s join location l on l.id = s.location_id where control = 'held' and l.put_away_at is null group by directory_id;

@@ -1,7 +1,7 @@
 -- name: Unfitted :many
 -- Locations whose fit is to be reckoned with these rulebooks, kept as they are until it is.
 select l.id, l.client_id, l.record from location l left join location_fit f on f.location_id = l.id and f.books = sqlc.arg(books)
-where f.location_id is null
+where f.location_id is null and l.put_away_at is null
   and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
 order by l.id limit sqlc.arg(most) for share of l;
@@ -43,14 +43,14 @@ select location_id, directory_id, control, verification, visibility from listing
 -- name: CoverageCounts :one
 -- How many locations there are, how many have a fit by these rulebooks, and how many
 -- listings are wanted.
-select (select count(*) from location)::int as locations, count(*)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
+select (select count(*) from location where put_away_at is null)::int as locations, count(*)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
 from location_fit f where f.books = sqlc.arg(books);
 
 -- name: CoverageCountsOf :one
 -- The same of a client or a location.
 select count(*)::int as locations, count(f.location_id)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
 from location l left join location_fit f on f.location_id = l.id and f.books = sqlc.arg(books)
-where (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+where l.put_away_at is null and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
 
 -- name: ListingCounts :many
@@ -63,7 +63,7 @@ group by s.visibility, s.control;
 
 -- name: UnverifiedCount :one
 select count(*)::int from listing s join location l on l.id = s.location_id
-where s.control = 'held' and s.verification <> 'verified'
+where s.control = 'held' and s.verification <> 'verified' and l.put_away_at is null
   and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
 

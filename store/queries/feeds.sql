@@ -41,7 +41,7 @@ on conflict (location_id, directory_id) do update set act = $3, until = $4, reas
 delete from snooze where location_id = $1 and directory_id = $2;
 
 -- name: Snoozed :many
-select s.* from snooze s join location l on l.id = s.location_id where s.until > sqlc.arg(now)
+select s.* from snooze s join location l on l.id = s.location_id where s.until > sqlc.arg(now) and l.put_away_at is null
   and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id)) and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
 
 -- name: DoneSince :many

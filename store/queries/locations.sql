@@ -21,10 +21,15 @@ select * from client where id = $1 for key share;
 select * from location where client_id = $1 order by id for update;
 
 -- name: Locations :many
+-- Those that are not put away; the one that is asked for by itself in any case.
 select * from location
-where (sqlc.narg(client_id)::uuid is null or client_id = sqlc.narg(client_id))
+where (put_away_at is null or id = sqlc.narg(location_id)) and (sqlc.narg(client_id)::uuid is null or client_id = sqlc.narg(client_id))
   and (sqlc.narg(location_id)::uuid is null or id = sqlc.narg(location_id))
 order by client_id, lower(label);
+
+-- name: AllLocations :many
+-- Those that are put away too.
+select * from location order by client_id, lower(label);
 
 -- name: Location :one
 select * from location where id = $1;

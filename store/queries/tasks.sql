@@ -64,3 +64,6 @@ select * from location where id = any(sqlc.arg(locations)::uuid[]);
 
 -- name: FitsNamed :many
 select * from location_fit where location_id = any(sqlc.arg(locations)::uuid[]);
+
+-- name: MarkTasksStale :exec
+insert into task_stale (location_id) select unnest(sqlc.arg(locations)::uuid[]);

@@ -149,6 +149,9 @@ func Region(country, text string) (code string, ok bool) {
 func Zone(country, region, postalCode string) string {
 	country, region, postalCode = strings.ToUpper(country), strings.ToUpper(region), strings.ReplaceAll(postalCode, " ", "")
 	all := zones()
+	if zone := all[country+"/"+postalCode[:min(3, len(postalCode))]]; zone != "" && len(postalCode) >= 3 {
+		return zone
+	}
 	if zone := all[country+"-"+region]; zone != "" {
 		return zone
 	}
@@ -160,6 +163,16 @@ func Zone(country, region, postalCode string) string {
 	}
 	return all[country]
 }
+
+// Divided reports whether a region keeps two kinds of clocks, so that only a position tells which.
+func Divided(country, region string) bool {
+	return slices.Contains(divided, strings.ToUpper(country+"-"+region))
+}
+
+// divided are the regions through which the border of two zones goes (IANA time zone database).
+var divided = strings.Fields(
+	"US-AK US-FL US-ID US-IN US-KS US-KY US-MI US-ND US-NE US-OR US-SD US-TN US-TX CA-BC CA-NU CA-ON CA-QC CA-SK AU-SA AU-WA BR-AM",
+)
 
 // byPostalCode are countries of which a part keeps other clocks than the rest.
 var byPostalCode = []string{"ES", "PT"}

@@ -38,10 +38,15 @@ func TestZonesOfAddresses(t *testing.T) {
 		{"GB", "", "", "Europe/London"}, {"DE", "", "", "Europe/Berlin"}, {"DE", "Bayern", "80331", "Europe/Berlin"}, {"FR", "", "75001", "Europe/Paris"}, {"CH", "", "", "Europe/Zurich"},
 		{"ES", "", "28001", "Europe/Madrid"}, {"ES", "", "35 001", "Atlantic/Canary"}, {"ES", "TF", "", "Atlantic/Canary"}, {"ES", "", "", ""}, {"PT", "", "9000-001", "Atlantic/Madeira"},
 		{"PT", "", "1000-001", "Europe/Lisbon"}, {"AU", "QLD", "", "Australia/Brisbane"}, {"AU", "", "", ""}, {"CA", "NS", "", "America/Halifax"}, {"XX", "", "", ""}, {"", "", "", ""},
+		{"US", "TX", "79901", "America/Denver"}, {"US", "TX", "75001", "America/Chicago"}, {"US", "FL", "32501-1234", "America/Chicago"}, {"US", "FL", "33101", "America/New_York"},
+		{"US", "ID", "83814", "America/Los_Angeles"}, {"US", "OR", "", "America/Los_Angeles"}, {"US", "OR", "97914", "America/Boise"}, {"US", "ID", "8", ""},
 	} {
 		if got := Zone(c.country, c.region, c.postal); got != c.want {
 			t.Errorf("%s %s %s: %q, want %q", c.country, c.region, c.postal, got, c.want)
 		}
+	}
+	if !Divided("us", "tx") || Divided("US", "WA") || Divided("", "") {
+		t.Error("which regions keep two kinds of clocks")
 	}
 	for key, zone := range zones() {
 		if _, err := time.LoadLocation(zone); err != nil || len(key) < 2 || strings.ToUpper(key) != key {

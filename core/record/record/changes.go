@@ -28,6 +28,7 @@ var facts = []struct{ path, title string }{
 	{"name", "Trading name"},
 	{"legal_name", "Legal name"},
 	{"former_names", "Former names"},
+	{"former_addresses", "Former addresses"},
 	{"kind", "Kind of location"},
 	{"state", "State"},
 	{"opened", "Opened"},

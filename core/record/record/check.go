@@ -34,11 +34,7 @@ func Normal(r Record) (Record, []Problem) {
 		*text = strings.TrimSpace(visible(*text))
 		c.length(path, *text)
 	}
-	r.FormerNames = slices.DeleteFunc(append([]string{}, r.FormerNames...), func(s string) bool { return strings.TrimSpace(s) == "" })
-	for i := range r.FormerNames {
-		r.FormerNames[i] = strings.TrimSpace(r.FormerNames[i])
-		c.length(fmt.Sprintf("former_names.%d", i), r.FormerNames[i])
-	}
+	r.FormerNames, r.Former = c.lines("former_names", r.FormerNames), c.lines("former_addresses", r.Former)
 	c.need("name", r.Name, "a location needs its trading name")
 	r.State = c.state(r.State)
 	c.when("opened", &r.Opened, "2006-01-02", "2006-01", "2006")
@@ -149,6 +145,18 @@ func (c *checker) need(path, value, message string) {
 	if value == "" {
 		c.add(path, "%s", message)
 	}
+}
+
+// lines tidies texts of a list, each on one line; those that are empty go.
+func (c *checker) lines(path string, list []string) []string {
+	out := []string{}
+	for _, text := range list {
+		if text = strings.TrimSpace(visible(text)); text != "" {
+			c.length(fmt.Sprintf("%s.%d", path, len(out)), text)
+			out = append(out, text)
+		}
+	}
+	return out
 }
 
 func (c *checker) length(path, text string) {

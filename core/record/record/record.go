@@ -3,12 +3,14 @@
 package record
 
 import (
+	"cmp"
 	"encoding/json"
 	"math"
 	"sync"
 	"time"
 
 	"uvent/core/fact/address"
+	"uvent/core/fact/zone"
 )
 
 // Kind is how a location meets its customers.
@@ -33,11 +35,12 @@ func (k Kind) Words() string {
 
 // Record holds a location's facts. Empty means that nothing is said.
 type Record struct {
-	Label       string          `json:"label"`        // what we call the location among its client's others: Port Sable
-	StoreCode   string          `json:"store_code"`   // the client's own code for it, unique among its locations
-	Name        string          `json:"name"`         // trading name
-	LegalName   string          `json:"legal_name"`   //
-	FormerNames []string        `json:"former_names"` //
+	Label       string          `json:"label"`            // what we call the location among its client's others: Port Sable
+	StoreCode   string          `json:"store_code"`       // the client's own code for it, unique among its locations
+	Name        string          `json:"name"`             // trading name
+	LegalName   string          `json:"legal_name"`       //
+	FormerNames []string        `json:"former_names"`     //
+	Former      []string        `json:"former_addresses"` // where it was before, each on one line
 	Kind        Kind            `json:"kind"`
 	State       State           `json:"state"`
 	Opened      string          `json:"opened"` // when it opened or will: 2026-12-01, 2026-12 or 2026
@@ -147,24 +150,27 @@ type Phone struct {
 // MostPhones is how many phones a record holds.
 const MostPhones = 3
 
-// Location is the record's time zone, from the record or else from the address;
-// false when neither tells.
+// Location is the record's time zone: from the record, or else from the address; from the pin where the address does not
+// tell, or lies in a region with two kinds of clocks. It is false when none tells.
 func (r Record) Location() (*time.Location, bool) {
 	name := r.Zone
 	if name == "" {
 		name = address.Zone(r.Address.Country, r.Address.Region, r.Address.PostalCode)
+		if p := r.Pin; p != nil && (name == "" || address.Divided(r.Address.Country, r.Address.Region)) {
+			name = cmp.Or(zone.At(p.Latitude, p.Longitude), name)
+		}
 	}
 	if name == "" {
 		return nil, false
 	}
-	if zone, known := zones.Load(name); known {
-		return zone.(*time.Location), true
+	if known, ok := zones.Load(name); ok {
+		return known.(*time.Location), true
 	}
-	zone, err := time.LoadLocation(name)
+	loaded, err := time.LoadLocation(name)
 	if err == nil {
-		zones.Store(name, zone)
+		zones.Store(name, loaded)
 	}
-	return zone, err == nil
+	return loaded, err == nil
 }
 
 // zones are time zones that were read, by name: reading one takes longer than all else

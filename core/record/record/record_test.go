@@ -132,3 +132,25 @@ func TestHalfAPinAndWhatIsPasted(t *testing.T) {
 		t.Errorf("%+v %v", out, wrong)
 	}
 }
+
+// Where the address does not tell the clock, or lies where two are kept, the pin does.
+func TestThePinTellsTheTimeZone(t *testing.T) {
+	north, south := &Pin{47.7, -116.8}, &Pin{43.6, -116.2}
+	for _, c := range []struct {
+		region, postal string
+		pin            *Pin
+		want           string
+	}{
+		{"ID", "", north, "America/Los_Angeles"}, {"ID", "", south, "America/Boise"}, {"ID", "83814", nil, "America/Los_Angeles"}, {"ID", "83814", south, "America/Boise"},
+		{"ID", "", nil, ""}, {"ID", "83702", &Pin{0, -150}, "America/Boise"}, {"", "", south, "America/Boise"}, {"WA", "", south, "America/Los_Angeles"},
+	} {
+		r := Record{Address: address.Address{Region: c.region, PostalCode: c.postal, Country: "US"}, Pin: c.pin}
+		got := ""
+		if zone, ok := r.Location(); ok {
+			got = zone.String()
+		}
+		if got != c.want {
+			t.Errorf("%s %s %v: %q, want %q", c.region, c.postal, c.pin, got, c.want)
+		}
+	}
+}

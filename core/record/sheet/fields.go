@@ -48,6 +48,7 @@ var Fields = slices.Concat(
 			get: func(r record.Record) string { return string(r.Kind) }},
 	},
 	addressFields("", "", "address", func(r *record.Record) *address.Address { return &r.Address }),
+	[]Field{list("former_addresses", "Former addresses", "former_addresses.0", func(r *record.Record) *[]string { return &r.Former })},
 	[]Field{
 		text(
 			"mailing_contact",

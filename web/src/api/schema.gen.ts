@@ -497,6 +497,137 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        /** What putting a client away would mean */
+        get: operations["getClientLeaving"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/put-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a client and its locations out of all counts and lists */
+        post: operations["putClientAway"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a client back, with the locations that were put away together with it */
+        post: operations["bringClientBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/put-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is put away, the latest first */
+        get: operations["getAway"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        /** What putting a location away would mean */
+        get: operations["getLocationLeaving"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/put-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a location out of all counts and lists */
+        post: operations["putLocationAway"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locations/{location}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a location back */
+        post: operations["bringLocationBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/locations": {
         parameters: {
             query?: never;
@@ -2832,6 +2963,56 @@ export interface components {
             shared: components["schemas"]["Record"];
             /** @description How many locations a change was taken over into */
             followed: number;
+            /**
+             * Format: date-time
+             * @description Since when it is out of all counts and lists
+             */
+            put_away_at?: string;
+            /**
+             * Format: date-time
+             * @description When its papers and its people's data are erased
+             */
+            erase_at?: string;
+            /**
+             * Format: date-time
+             * @description When they were
+             */
+            erased_at?: string;
+        };
+        Leaving: {
+            locations: number;
+            /** @description Listings that are held, and stay as they are */
+            held: components["schemas"]["HeldThere"][];
+            /** @description Something was begun, so that it cannot be deleted */
+            begun: boolean;
+            /** @description After so many days papers and people's data are erased; 0: they stay */
+            erase_days: number;
+        };
+        AwayPage: {
+            rows: components["schemas"]["AwayRow"][];
+            /** @description What the next page comes after; empty: there is none */
+            next: string;
+        };
+        HeldThere: {
+            directory: string;
+            name: string;
+            count: number;
+        };
+        AwayRow: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            client: string;
+            client_name: string;
+            label: string;
+            /** @description It is a client without locations */
+            of_client: boolean;
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            erase_at?: string;
+            /** Format: date-time */
+            erased_at?: string;
         };
         Location: {
             /** Format: uuid */
@@ -2845,6 +3026,11 @@ export interface components {
             shared: components["schemas"]["Record"];
             /** @description The time zone in force */
             zone: string;
+            /**
+             * Format: date-time
+             * @description Since when it is out of all counts and lists
+             */
+            put_away_at?: string;
             /** @description What each directory can do with the record */
             read: components["schemas"]["DirectoryFit"][];
         };
@@ -2896,11 +3082,15 @@ export interface components {
              * @description When it can be had at the latest, if it is begun now; missing: at once
              */
             by?: string;
+            /** @description How long that takes: 7 to 30 days */
+            takes?: string;
             /**
              * Format: date
-             * @description The same for a fee
+             * @description By when for a fee, where that is faster
              */
             for_a_fee?: string;
+            /** @description How long that takes */
+            fee_takes?: string;
         };
         DirectoryWays: {
             directory: string;
@@ -2989,6 +3179,8 @@ export interface components {
             name: string;
             legal_name: string;
             former_names: string[];
+            /** @description Where it was before, each on one line */
+            former_addresses: string[];
             kind: string;
             address: components["schemas"]["Address"];
             mailing: components["schemas"]["Mailing"];
@@ -5678,6 +5870,170 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getClientLeaving: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What it means */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Leaving"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putClientAway: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is put away */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientRow"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    bringClientBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientRow"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAway: {
+        parameters: {
+            query?: {
+                client?: string;
+                search?: string;
+                /** @description The last page's next */
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AwayPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLocationLeaving: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What it means */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Leaving"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putLocationAway: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is put away */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Location"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    bringLocationBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Location"];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -14,6 +14,7 @@ import { LogView } from '../people/LogView'
 import { PeopleView } from '../people/PeopleView'
 import { SignIn } from '../people/SignIn'
 import { YouView } from '../people/YouView'
+import { AwayView } from '../record/AwayView'
 import { ClientForm } from '../record/ClientForm'
 import { ImportView } from '../imports/ImportView'
 import { LocationsView } from '../record/LocationsView'
@@ -67,6 +68,7 @@ function Uvent() {
           <Route path="people" element={<PeopleView />} />
           <Route path="log" element={<LogView />} />
           <Route path="interface" element={<InterfaceView />} />
+          <Route path="record/put-away" element={<AwayView />} />
           <Route path="record/new-client" element={<ClientForm />} />
           <Route path="record/import/:import?" element={<ImportView />} />
           <Route path="record/c/:client/facts" element={<ClientForm />} />

@@ -27,6 +27,9 @@ export function day(t: Date, zone: string): string {
   return `${p.weekday} ${p.day} ${p.month}`
 }
 
+// longDate writes a date with its year: 24 Nov 2026.
+export const longDate = (t: Date, zone: string) => parts(zone, { day: 'numeric', month: 'short', year: 'numeric' }).format(t)
+
 export const dayTime = (t: Date, zone: string) => `${day(t, zone)} ${clockTime(t, zone)}`
 
 // dateWords writes a date without a time: 2026-12-03 as "Thu 3 Dec".

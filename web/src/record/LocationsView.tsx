@@ -1,12 +1,13 @@
 import { Dropdown } from 'react-bootstrap'
-import { Link, useNavigate } from 'react-router'
-import { api, told, type Schemas } from '../api/client'
+import { Link } from 'react-router'
+import { type Schemas } from '../api/client'
 import { useClient, useClients } from '../api/queries'
 import { pathOf, usePlace } from '../app/place'
 import { counted, Pending, ViewHead } from '../app/View'
 import { DataTable, type Column } from '../kit/table'
-import { Do, useVerb } from '../kit/verb'
 import { Strand } from '../marks/Strand'
+import { useAway } from './AwayView'
+import { ClientLeaves } from './Leaving'
 import { NoClients } from './NoClients'
 
 const kinds: Record<string, string> = {
@@ -45,14 +46,7 @@ const columns: Column<Row>[] = [
 export function LocationsView() {
   const { scope } = usePlace()
   const clients = useClients()
-  const navigate = useNavigate()
-  const remove = useVerb({
-    does: (client: string) => told(api.DELETE('/api/clients/{client}', { params: { path: { client } } })),
-    changes: ['clients'],
-    then: () => navigate('/record'),
-    says: () => 'The client is deleted.',
-    tells: true,
-  })
+  const away = useAway('')
   if (!clients.data) return <Pending error={clients.error} />
   const shown = clients.data.filter((c) => !scope.client || c.id === scope.client)
   const count = shown.reduce((n, c) => n + c.locations.length, 0)
@@ -69,11 +63,7 @@ export function LocationsView() {
       >
         {client ? (
           <>
-            {count === 0 && (
-              <Do verb={remove} of={client.id} variant="outline-secondary">
-                Delete client
-              </Do>
-            )}
+            <ClientLeaves client={client.id} name={client.name} />
             <Link className="btn btn-outline-secondary" to={`${base}/facts`}>
               Edit client
             </Link>
@@ -130,6 +120,11 @@ export function LocationsView() {
             client ? undefined : { id: l.client, head: <Link to={pathOf('record', { client: l.client })}>{l.client_name}</Link> }
           }
         />
+      )}
+      {!client && !!away.data?.pages[0]?.rows.length && (
+        <p className="second m-3">
+          <Link to="/record/put-away">What is put away</Link>
+        </p>
       )}
     </>
   )

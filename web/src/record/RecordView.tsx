@@ -6,7 +6,7 @@ import { api, Refusal, told, type Rec, type Schemas } from '../api/client'
 import { useClient, useFacts, useLocationRecord } from '../api/queries'
 import { listingPath, pathOf } from '../app/place'
 import { Pending } from '../app/View'
-import { Do, useVerb } from '../kit/verb'
+import { useVerb } from '../kit/verb'
 import { heir } from './blank'
 import { Copies } from './Copies'
 import { Dangers } from './Dangers'
@@ -14,6 +14,7 @@ import { useDraft } from './draft'
 import { useEdit } from './edit'
 import { FromDate } from './FromDate'
 import { History } from './History'
+import { IsAway, LocationLeaves } from './Leaving'
 import { BothChanged, Others, Plans, Remarks } from './Notices'
 import { usePresence } from './presence'
 import { RecordForm } from './RecordForm'
@@ -55,22 +56,6 @@ function Edit({ location }: { location: Schemas['Location'] }) {
       if (e instanceof Refusal && e.status === 409) void queries.invalidateQueries({ queryKey: ['location', location.id] })
     },
   })
-  const navigate = useNavigate()
-  const remove = useVerb({
-    does: () => told(api.DELETE('/api/locations/{location}', { params: { path: { location: location.id } } })),
-    changes: ['clients'],
-    then: () => {
-      drop()
-      navigate(pathOf('record', { client: location.client }))
-    },
-    says: () => `${location.record.label} is deleted.`,
-    undo: async (was) => {
-      const again = await told(api.POST('/api/clients/{client}/locations', { params: { path: { client: location.client } }, body: was }))
-      navigate(pathOf('record', { location: again.id }))
-      return `${location.record.label} is back.`
-    },
-    tells: true,
-  })
   const overtaken = save.error instanceof Refusal && save.error.status === 409
   const undecided = !!edit?.merged?.conflicts.length
   return (
@@ -92,6 +77,7 @@ function Edit({ location }: { location: Schemas['Location'] }) {
       onSave={() => edit && !undecided && !merging && save.mutate()}
       notice={
         <>
+          {location.put_away_at && <IsAway location={location.id} label={location.record.label} since={location.put_away_at} />}
           {edit?.merged && <BothChanged merged={edit.merged} onDecide={decide} onNoted={noted} />}
           <Remarks location={location.id} />
           <Plans location={location.id} />
@@ -113,11 +99,7 @@ function Edit({ location }: { location: Schemas['Location'] }) {
               </Button>
             </>
           )}
-          {!edit && (
-            <Do verb={remove} of={undefined} variant="outline-secondary" title="As long as nothing was begun with it">
-              Delete
-            </Do>
-          )}
+          {!edit && !location.put_away_at && <LocationLeaves location={location.id} record={location.record} client={location.client} />}
           <Link className="btn btn-outline-secondary" to={`/record/l/${location.id}/course`}>
             Close or move
           </Link>

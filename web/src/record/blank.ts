@@ -8,6 +8,7 @@ export const blank: Rec = {
   name: '',
   legal_name: '',
   former_names: [],
+  former_addresses: [],
   kind: 'premises',
   address: { street: '', unit: '', locality: '', region: '', postal_code: '', country: 'US' },
   mailing: { contact: '', address: { street: '', unit: '', locality: '', region: '', postal_code: '', country: '' } },

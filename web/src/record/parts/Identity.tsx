@@ -37,6 +37,16 @@ export function Identity() {
         />
         {shared && (
           <>
+            <TextField
+              label="Former addresses"
+              path="former_addresses"
+              width="w6"
+              value={r.former_addresses.join(' | ')}
+              problem={problemAt(problems, 'former_addresses.0')}
+              placeholder="4 Rope Walk, Port Sable, WA 98991"
+              help="Each on one line, parted by | ; searches look there too. What this record said before is among them by itself."
+              onChange={(t) => set({ former_addresses: t === '' ? [] : t.split('|').map((n) => n.trimStart()) })}
+            />
             <div className="w6">
               <span className="form-label d-inline-block">Kind of location</span>
               <div className="checks" role="radiogroup" aria-label="Kind of location">

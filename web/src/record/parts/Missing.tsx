@@ -110,7 +110,9 @@ export function Missing({ location }: { location: string }) {
                           {w.opens}
                         </span>
                       </th>
-                      <td>{takes(w, now)}</td>
+                      <td>
+                        <Takes want={w} now={now} />
+                      </td>
                     </tr>
                   ))}
                 </tbody>
@@ -123,11 +125,23 @@ export function Missing({ location }: { location: string }) {
   )
 }
 
-// takes says how long a thing takes to get.
-function takes(w: Schemas['Want'], now: Date): string {
+// Takes says how long a thing takes to get; where a fee makes it faster, both ways side by side.
+function Takes({ want: w, now }: { want: Schemas['Want']; now: Date }) {
   const date = (d: string) => spanWords({ from: d, to: d }, now)
-  if (!w.by) return `${w.minutes} min`
-  return `by ${date(w.by)}` + (w.for_a_fee ? `, for a fee ${date(w.for_a_fee)}` : '')
+  if (!w.by) return <>{w.minutes} min</>
+  if (!w.for_a_fee) return <>by {date(w.by)}</>
+  return (
+    <dl className="two-ways">
+      <dt>free</dt>
+      <dd>
+        {w.takes}, by {date(w.by)}
+      </dd>
+      <dt>for a fee</dt>
+      <dd>
+        {w.fee_takes}, by {date(w.for_a_fee)}
+      </dd>
+    </dl>
+  )
 }
 
 // WaysOpen says which ways to verify the location's phones, emails and post open.

@@ -11,9 +11,12 @@ import (
 	"syscall"
 
 	"github.com/spf13/cobra"
+
+	"uvent/bounded"
 )
 
 func main() {
+	bounded.Serve()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	if err := root().ExecuteContext(ctx); err != nil {

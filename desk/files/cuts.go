@@ -13,6 +13,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"uvent/bounded"
 	"uvent/core/fact/photo"
 	"uvent/core/record/link"
 	"uvent/core/rule/fit"
@@ -63,7 +64,7 @@ func (d *Desk) makeCuts(ctx context.Context, id uuid.UUID) (map[string][]byte, e
 	if err != nil {
 		return nil, err
 	}
-	if err := d.cutAll(ctx, data, row.Focus, wanted, out); err != nil {
+	if out, err = d.cutAll(ctx, cutting{data, row.Focus, wanted}); err != nil {
 		return nil, err
 	}
 	return out, d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
@@ -89,27 +90,38 @@ func (d *Desk) CutOf(ctx context.Context, id uuid.UUID, directory, label string)
 	return cuts[cut{Directory: directory, Label: label}.what()], err
 }
 
-func (d *Desk) cutAll(ctx context.Context, original []byte, focus photo.Focus, wanted []cut, out map[string][]byte) error {
-	in, err := photo.Sniff(original)
+// cutting is what is cut out of a photo, and cuts of it are made in a process of their own.
+type cutting struct {
+	Original []byte
+	Focus    photo.Focus
+	Wanted   []cut
+}
+
+var cutOut = bounded.Of("cut a photo", bounded.Usual, func(c cutting) (map[string][]byte, error) {
+	_, img, err := photo.Read(c.Original)
 	if err != nil {
-		return err
+		return nil, err
+	}
+	work, out := photo.Smaller(img, photo.WorkEdge), map[string][]byte{}
+	for _, one := range c.Wanted {
+		if out[one.what()], err = photo.Encode(one.Crop.Cut(work, c.Focus), photo.JPEG); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+})
+
+func (d *Desk) cutAll(ctx context.Context, c cutting) (map[string][]byte, error) {
+	in, err := sniffed(ctx, c.Original)
+	if err != nil {
+		return nil, err
 	}
 	leave, err := d.darkroom(ctx, in)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	defer leave()
-	_, img, err := photo.Read(original)
-	if err != nil {
-		return err
-	}
-	work := photo.Smaller(img, photo.WorkEdge)
-	for _, c := range wanted {
-		if out[c.what()], err = photo.Encode(c.Crop.Cut(work, focus), photo.JPEG); err != nil {
-			return err
-		}
-	}
-	return nil
+	return cutOut(ctx, c)
 }
 
 // PhotosZip writes a location's photos as an archive: the originals, each

@@ -2,7 +2,6 @@ package files
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"slices"
 	"time"
@@ -10,6 +9,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"uvent/bounded"
 	"uvent/core/record/paper"
 	"uvent/core/record/record"
 	"uvent/core/rule/film"
@@ -68,6 +68,9 @@ func (d *Desk) Papers(ctx context.Context, s ledger.Scope) ([]Paper, error) {
 	return store.Each(PaperOf)(d.store.Papers(ctx, db.PapersParams{ClientID: o.Client, LocationID: o.Location}))
 }
 
+// readPaper reads a paper in a process of its own.
+var readPaper = bounded.Of("read a paper", bounded.Usual, paper.Read)
+
 // AddPaper takes a file in as a paper. The text of a PDF is read and kept, and its
 // kind guessed from that.
 func (d *Desk) AddPaper(ctx context.Context, actor people.Actor, s ledger.Scope, name string, data []byte) (row Paper, err error) {
@@ -75,13 +78,9 @@ func (d *Desk) AddPaper(ctx context.Context, actor people.Actor, s ledger.Scope,
 	if err != nil {
 		return row, err
 	}
-	read, err := paper.Read(data)
-	var no paper.Refusal
-	if errors.As(err, &no) {
-		return row, &problem.Problem{Kind: problem.Invalid, Detail: no.Error(), Fields: []record.Problem{{Path: "file", Message: no.Error()}}}
-	}
+	read, err := readPaper(ctx, data)
 	if err != nil {
-		return row, err
+		return row, refusedFile(err)
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		row, err = store.One(PaperOf)(q.AddPaper(ctx, db.AddPaperParams{

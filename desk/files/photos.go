@@ -14,7 +14,10 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"uvent/bounded"
 	"uvent/core/fact/photo"
+	"uvent/core/record/paper"
+	"uvent/core/rule/film"
 	"uvent/core/record/record"
 	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
@@ -117,7 +120,7 @@ func (d *Desk) AddPhoto(ctx context.Context, actor people.Actor, s ledger.Scope,
 	}
 	for _, k := range known {
 		mine := k.LocationID == nil || o.Location != nil && *k.LocationID == *o.Location
-		if mine && k.Hash == int64(made.hash) && int(k.Width) == made.size.Width && int(k.Height) == made.size.Height {
+		if mine && k.Hash == int64(made.Hash) && int(k.Width) == made.Size.Width && int(k.Height) == made.Size.Height {
 			return p, problem.Conflictf("This photo is here already: %s, under %s.", k.FileName, groupName(k.Kind))
 		}
 	}
@@ -129,12 +132,12 @@ func (d *Desk) AddPhoto(ctx context.Context, actor people.Actor, s ledger.Scope,
 			LocationID:  o.Location,
 			Kind:        f.Group,
 			FileName:    fileName(name),
-			Format:      string(made.format),
-			Width:       int32(made.size.Width),
-			Height:      int32(made.size.Height),
-			Bytes:       int32(len(made.original)),
-			Hash:        int64(made.hash),
-			Sharpness:   made.sharpness,
+			Format:      string(made.Format),
+			Width:       int32(made.Size.Width),
+			Height:      int32(made.Size.Height),
+			Bytes:       int32(len(made.Original)),
+			Hash:        int64(made.Hash),
+			Sharpness:   made.Sharpness,
 			Focus:       f.Focus,
 			Caption:     f.Caption,
 			Alternative: f.Alternative,
@@ -144,7 +147,7 @@ func (d *Desk) AddPhoto(ctx context.Context, actor people.Actor, s ledger.Scope,
 		if err != nil {
 			return err
 		}
-		for what, data := range map[string][]byte{"original": made.original, "screen": made.screen, "small": made.small} {
+		for what, data := range map[string][]byte{"original": made.Original, "screen": made.Screen, "small": made.Small} {
 			if err := q.SaveFile(ctx, db.SaveFileParams{OwnerID: id, What: what, Data: data}); err != nil {
 				return err
 			}
@@ -157,11 +160,11 @@ func (d *Desk) AddPhoto(ctx context.Context, actor people.Actor, s ledger.Scope,
 
 // developed is what is made of a file that is taken in.
 type developed struct {
-	original, screen, small []byte
-	format                  photo.Format
-	size                    photo.Size
-	hash                    uint64
-	sharpness               float64
+	Original, Screen, Small []byte
+	Format                  photo.Format
+	Size                    photo.Size
+	Hash                    uint64
+	Sharpness               float64
 }
 
 // Longer edges of the copies that screens show, in pixels.
@@ -170,9 +173,33 @@ const (
 	smallEdge  = 320
 )
 
+// sniffed and developing are done in processes of their own.
+var (
+	sniffed    = bounded.Of("sniff a photo", bounded.Usual, photo.Sniff)
+	developing = bounded.Of("develop a photo", bounded.Usual, func(data []byte) (m developed, err error) {
+		in, img, err := photo.Read(data)
+		if err != nil {
+			return m, err
+		}
+		m.Size = photo.Size{Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
+		if m.Original, m.Format, err = photo.Clean(img, in.Format); err != nil {
+			return m, err
+		}
+		work := photo.Smaller(img, photo.WorkEdge)
+		m.Hash, m.Sharpness = photo.Hash(work), photo.Sharpness(work)
+		if m.Screen, err = photo.Encode(photo.Smaller(work, screenEdge), photo.JPEG); err != nil {
+			return m, err
+		}
+		m.Small, err = photo.Encode(photo.Smaller(work, smallEdge), photo.JPEG)
+		return m, err
+	})
+)
+
+func init() { bounded.Refusals(photo.Refusal(""), paper.Refusal(""), film.Refusal("")) }
+
 // develop reads a picture and makes its copies, when there is room for it.
 func (d *Desk) develop(ctx context.Context, data []byte) (m developed, err error) {
-	first, err := photo.Sniff(data)
+	first, err := sniffed(ctx, data)
 	if err != nil {
 		return m, refusedFile(err)
 	}
@@ -181,21 +208,8 @@ func (d *Desk) develop(ctx context.Context, data []byte) (m developed, err error
 		return m, err
 	}
 	defer leave()
-	in, img, err := photo.Read(data)
-	if err != nil {
-		return m, refusedFile(err)
-	}
-	m.size = in.Size
-	if m.original, m.format, err = photo.Clean(img, in.Format); err != nil {
-		return m, err
-	}
-	work := photo.Smaller(img, photo.WorkEdge)
-	m.hash, m.sharpness = photo.Hash(work), photo.Sharpness(work)
-	if m.screen, err = photo.Encode(photo.Smaller(work, screenEdge), photo.JPEG); err != nil {
-		return m, err
-	}
-	m.small, err = photo.Encode(photo.Smaller(work, smallEdge), photo.JPEG)
-	return m, err
+	m, err = developing(ctx, data)
+	return m, refusedFile(err)
 }
 
 // darkroom waits until there is room to work on a picture: several small ones at
@@ -205,12 +219,18 @@ func (d *Desk) darkroom(ctx context.Context, in photo.Info) (leave func(), err e
 	return func() { d.pixels.Release(pixels) }, d.pixels.Acquire(ctx, pixels)
 }
 
+// refusedFile is why a file was not taken, as a problem of its field; other errors stay.
 func refusedFile(err error) error {
-	var no photo.Refusal
-	if errors.As(err, &no) {
-		return &problem.Problem{Kind: problem.Invalid, Detail: no.Error(), Fields: []record.Problem{{Path: "file", Message: no.Error()}}}
+	var no error
+	switch {
+	case errors.As(err, new(photo.Refusal)), errors.As(err, new(paper.Refusal)), errors.As(err, new(film.Refusal)):
+		no = err
+	case errors.Is(err, bounded.ErrBounds):
+		no = errors.New("Reading this file takes more memory or time than any such file should. Save it anew, smaller, and bring that in.")
+	default:
+		return err
 	}
-	return err
+	return &problem.Problem{Kind: problem.Invalid, Detail: no.Error(), Fields: []record.Problem{{Path: "file", Message: no.Error()}}}
 }
 
 func groupName(id string) string {

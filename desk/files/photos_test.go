@@ -9,6 +9,7 @@ import (
 	"image/jpeg"
 	"image/png"
 	"io"
+	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -231,4 +232,23 @@ func TestPhotosAreOrderedWhileTheyAreChanged(t *testing.T) {
 		})
 	}
 	rig.Must(t, g.Wait())
+}
+
+// A photo as a phone makes it is taken in as JPEG; a file that would break what reads it breaks nothing.
+func TestPhotosOfPhonesAndFilesThatBreak(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, at := r.Who.Actor(), r.Add(t, rig.Shop("Minnow Bay"))
+	add := func(name string, data []byte) (files.Photo, error) {
+		return r.Desk.Files.AddPhoto(ctx, who, ledger.Scope{Location: &at.Location}, files.PhotoFacts{Group: "exterior", Focus: photo.Middle}, name, data)
+	}
+	phone, err := os.ReadFile("../../core/fact/photo/testdata/phone.heic")
+	rig.Must(t, err)
+	p, err := add("IMG_0001.HEIC", phone)
+	if err != nil || p.Format != "jpeg" || p.Width != 640 || p.Height != 480 || len(p.Fits[0].Fits) == 0 {
+		t.Fatalf("%+v, %v", p, err)
+	}
+	_, err = add("half.heic", phone[:len(phone)*2/3])
+	rig.Refused(t, err, problem.Invalid, "cut short or damaged")
+	_, err = add("after.jpg", rig.Boxes(t, 1200, 800, 5))
+	rig.Must(t, err)
 }

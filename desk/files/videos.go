@@ -2,11 +2,11 @@ package files
 
 import (
 	"context"
-	"errors"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"uvent/bounded"
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
 	"uvent/core/rule/film"
@@ -19,6 +19,9 @@ import (
 	"uvent/store/db"
 )
 
+// readFilm reads a film's headers in a process of its own.
+var readFilm = bounded.Of("read a film", bounded.Usual, film.Read)
+
 // AddVideo takes a video in that proves where a location is. How long it is, and whether
 // it is one take, is read from its headers; what it shows is said by whoever filmed it.
 func (d *Desk) AddVideo(ctx context.Context, actor people.Actor, location uuid.UUID, name string, data []byte, seen film.Seen) (row Paper, err error) {
@@ -26,13 +29,9 @@ func (d *Desk) AddVideo(ctx context.Context, actor people.Actor, location uuid.U
 	if err != nil {
 		return row, err
 	}
-	read, err := film.Read(data)
-	var no film.Refusal
-	if errors.As(err, &no) {
-		return row, &problem.Problem{Kind: problem.Invalid, Detail: no.Error(), Fields: []record.Problem{{Path: "file", Message: no.Error()}}}
-	}
+	read, err := readFilm(ctx, data)
 	if err != nil {
-		return row, err
+		return row, refusedFile(err)
 	}
 	for part, at := range seen.At {
 		if at < 0 || float64(at) > read.Seconds {

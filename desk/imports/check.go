@@ -199,7 +199,7 @@ func columnsOf(ctx context.Context, q *db.Queries, client *uuid.UUID, t table.Ta
 
 // readRows parses a file and copies its rows.
 func (d *Desk) readRows(ctx context.Context, q *db.Queries, row *db.Import, as table.Encoding) error {
-	t, err := table.Read(row.File, table.Options{Encoding: as, Known: sheet.Known})
+	t, err := readTable(ctx, file{row.File, as})
 	if err != nil {
 		return err
 	}

@@ -7,7 +7,6 @@ import (
 	"github.com/google/uuid"
 
 	"uvent/core/record/bring"
-	"uvent/core/record/sheet"
 	"uvent/core/record/table"
 	"uvent/desk/people"
 	"uvent/store/db"
@@ -24,7 +23,7 @@ type Foreseen struct {
 // Foresee tells what a file would do. client is the name of the client of rows that name none; it may be empty, or one
 // that would be added.
 func (d *Desk) Foresee(ctx context.Context, client string, data []byte) (f Foreseen, err error) {
-	if f.Table, err = table.Read(data, table.Options{Known: sheet.Known}); err != nil {
+	if f.Table, err = readTable(ctx, file{Data: data}); err != nil {
 		return f, err
 	}
 	row := db.Import{ID: uuid.New(), Rows: int32(len(f.Table.Rows)), Edits: []byte("[]")}

@@ -14,6 +14,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
+	"uvent/bounded"
 	"uvent/store"
 	"uvent/store/cluster"
 )
@@ -33,6 +34,7 @@ const template = "uvent_template"
 
 // Main runs a package's tests and then stops the server, if one was started.
 func Main(m *testing.M) {
+	bounded.Serve()
 	code := m.Run()
 	stop()
 	os.Exit(code)

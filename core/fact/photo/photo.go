@@ -10,8 +10,12 @@ import (
 	"image"
 	"image/jpeg"
 	"image/png"
+	"math"
+	"slices"
 
 	"github.com/bep/imagemeta"
+	"github.com/gen2brain/avif"
+	"github.com/gen2brain/heic"
 	"golang.org/x/image/webp"
 )
 
@@ -22,13 +26,16 @@ const (
 	JPEG Format = "jpeg"
 	PNG  Format = "png"
 	WebP Format = "webp"
+	HEIC Format = "heic" // High Efficiency Image File Format (ISO/IEC 23008-12), as phones make it
+	AVIF Format = "avif" // AV1 Image File Format
 )
 
 // Limits of a picture that is brought in.
 const (
-	MostBytes       = 20 << 20
-	MostPixels      = 36_000_000
-	MostProgressive = 16_000_000 // pixels of a JPEG that is built up in passes, which takes four times the memory to read
+	MostBytes       = 40 << 20
+	MostPixels      = 120_000_000
+	MostProgressive = 50_000_000 // pixels of a JPEG that is built up in passes, or of another format, which take more memory to read
+	MostKept        = 36_000_000 // pixels: a larger picture is kept smaller
 	LeastEdge       = 50         // pixels
 )
 
@@ -56,15 +63,7 @@ var signatures = []struct {
 	begins string
 	says   string
 }{
-	{
-		4,
-		"ftypheic",
-		heic,
-	},
-	{4, "ftypheix", heic},
-	{4, "ftypmif1", heic},
-	{4, "ftyphevc", heic},
-	{4, "ftypavif", "This is an AVIF picture, which directories do not take. Save it as JPEG."},
+	{4, "ftyphevc", "This is a moving picture, as phones make them. Take the photo out of it, or save it as JPEG."},
 	{0, "GIF8", "This is a GIF, which directories do not take. Save it as JPEG or PNG."},
 	{0, "BM", "This is a BMP picture. Save it as JPEG or PNG."},
 	{0, "II*\x00", tiff},
@@ -75,7 +74,6 @@ var signatures = []struct {
 }
 
 const (
-	heic = "This is an HEIC picture, as phones make them. Set the phone to “most compatible”, or save it as JPEG."
 	tiff = "This is a TIFF picture or a camera’s raw file. Save it as JPEG."
 )
 
@@ -112,6 +110,15 @@ func Sniff(data []byte) (Info, error) {
 				MostProgressive/1_000_000,
 			),
 		)
+	case in.Format != JPEG && config.Width*config.Height > MostProgressive:
+		return in, Refusal(
+			fmt.Sprintf(
+				"The picture has %d by %d pixels; of its format up to %d million are taken. Save it smaller, or as JPEG.",
+				config.Width,
+				config.Height,
+				MostProgressive/1_000_000,
+			),
+		)
 	case config.Width < LeastEdge || config.Height < LeastEdge:
 		return in, Refusal(fmt.Sprintf("The picture has only %d by %d pixels; no directory takes one so small.", config.Width, config.Height))
 	}
@@ -134,13 +141,24 @@ func configOf(data []byte) (in Info, config image.Config, err error) {
 	case len(data) > 12 && string(data[:4]) == "RIFF" && string(data[8:12]) == "WEBP":
 		in.Format, in.turn = WebP, orientation(data, imagemeta.WebP)
 		config, err = webp.DecodeConfig(bytes.NewReader(data))
+	case brand(data, "heic", "heix", "heim", "heis", "mif1"):
+		in.Format = HEIC // which is turned as it is read
+		config, err = heic.DecodeConfig(bytes.NewReader(data))
+	case brand(data, "avif"):
+		in.Format = AVIF
+		config, err = avif.DecodeConfig(bytes.NewReader(data))
 	default:
-		return in, config, Refusal("This is no picture that can be read, whatever its name says. Photos are JPEG, PNG or WebP.")
+		return in, config, Refusal("This is no picture that can be read, whatever its name says. Photos are JPEG, PNG, WebP, HEIC or AVIF.")
 	}
 	if err != nil {
 		return in, config, Refusal("The picture is damaged from its very beginning. Save or copy it again.")
 	}
 	return in, config, nil
+}
+
+// brand reports whether a file of boxes (ISO/IEC 14496-12, section 4.3) is first of all one of some kinds.
+func brand(data []byte, kinds ...string) bool {
+	return len(data) > 12 && string(data[4:8]) == "ftyp" && slices.Contains(kinds, string(data[8:12]))
 }
 
 // orientation is how the camera was held: EXIF's tag, 1 to 8; 1 is upright.
@@ -175,7 +193,7 @@ func progressive(data []byte) bool {
 	return true // it is not known, so the smaller budget holds
 }
 
-// Read sniffs and decodes a picture, upright. The error is a Refusal.
+// Read sniffs and decodes a picture, upright, and no larger than MostKept. The error is a Refusal.
 func Read(data []byte) (Info, image.Image, error) {
 	in, err := Sniff(data)
 	if err != nil {
@@ -189,11 +207,21 @@ func Read(data []byte) (Info, image.Image, error) {
 		img, err = png.Decode(bytes.NewReader(data))
 	case WebP:
 		img, err = webp.Decode(bytes.NewReader(data))
+	case HEIC:
+		img, err = heic.Decode(bytes.NewReader(data))
+	case AVIF:
+		img, err = avif.Decode(bytes.NewReader(data))
 	}
 	if err != nil || img == nil {
 		return in, nil, Refusal("The picture is cut short or damaged: it cannot be read to its end. Save or copy it again.")
 	}
-	return in, upright(img, in.turn), nil
+	b := img.Bounds()
+	if pixels := b.Dx() * b.Dy(); pixels > MostKept {
+		img = Smaller(img, int(float64(max(b.Dx(), b.Dy()))*math.Sqrt(MostKept/float64(pixels))))
+	}
+	img = upright(img, in.turn)
+	in.Size = Size{img.Bounds().Dx(), img.Bounds().Dy()}
+	return in, img, nil
 }
 
 // Clean encodes a picture anew, so that nothing of what the file held besides it

@@ -2,6 +2,7 @@ package photo
 
 import (
 	"bytes"
+	_ "embed"
 	"encoding/binary"
 	"hash/crc32"
 	"image"
@@ -14,6 +15,8 @@ import (
 	"runtime"
 	"strings"
 	"testing"
+
+	"github.com/gen2brain/avif"
 )
 
 // drawn is a picture with edges, different for each seed.
@@ -70,12 +73,12 @@ func TestWhatIsRefused(t *testing.T) {
 	runtime.ReadMemStats(&before)
 	for says, data := range map[string][]byte{
 		"100":                  nil,
-		"up to 36 million":     hugePNG(),
+		"up to 50 million":     hugePNG(),
 		"no picture":           []byte("Opening hours: Tuesday to Friday\n"),
 		"may hold scripts":     []byte(`<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>`),
 		"cut short or damaged": good[:len(good)/2],
-		"up to 20 MB":          append(good, make([]byte, 60<<20)...),
-		"HEIC":                 []byte("\x00\x00\x00\x18ftypheic\x00\x00\x00\x00"),
+		"up to 40 MB":          append(good, make([]byte, 60<<20)...),
+		"moving picture":       []byte("\x00\x00\x00\x18ftyphevc\x00\x00\x00\x00"),
 		"GIF":                  []byte("GIF89a......"), "TIFF": []byte("II*\x00...."), "PDF": []byte("%PDF-1.7\n"),
 		"from its very beginning": good[:30],
 		"only 40 by 400":          encoded(t, tall, PNG),
@@ -119,10 +122,56 @@ func TestProgressive(t *testing.T) {
 	large := append([]byte{}, data...)
 	i := bytes.Index(large, []byte("\xff\xc0"))
 	large[i+1] = 0xc2
-	binary.BigEndian.PutUint16(large[i+5:], 5000)
-	binary.BigEndian.PutUint16(large[i+7:], 5000)
+	binary.BigEndian.PutUint16(large[i+5:], 8000)
+	binary.BigEndian.PutUint16(large[i+7:], 8000)
 	if _, err := Sniff(large); err == nil || !strings.Contains(err.Error(), "progressive") {
-		t.Errorf("25 million pixels in passes: %v", err)
+		t.Errorf("64 million pixels in passes: %v", err)
+	}
+}
+
+//go:embed testdata/phone.heic
+var phone []byte // of 640 by 480 pixels, made with libheif from a drawn shop front
+
+// Pictures as phones and new programs make them come in, as JPEG.
+func TestFormatsThatDirectoriesDoNotTake(t *testing.T) {
+	var small bytes.Buffer
+	if err := avif.Encode(&small, drawn(160, 120, 1), avif.Options{Speed: 10, Quality: 60}); err != nil {
+		t.Fatal(err)
+	}
+	for _, c := range []struct {
+		data []byte
+		as   Format
+		size Size
+	}{{phone, HEIC, Size{640, 480}}, {small.Bytes(), AVIF, Size{160, 120}}} {
+		in, img, err := Read(c.data)
+		if err != nil || in.Format != c.as || in.Size != c.size {
+			t.Fatalf("%+v, %v", in, err)
+		}
+		if data, as, err := Clean(img, in.Format); err != nil || as != JPEG || !bytes.HasPrefix(data, []byte("\xff\xd8")) {
+			t.Errorf("%s is kept as %s, %v", c.as, as, err)
+		}
+		if _, _, err := Read(c.data[:len(c.data)/2]); err == nil {
+			t.Errorf("half of %s is read", c.as)
+		}
+		if _, _, err := Read(c.data[:24]); err == nil {
+			t.Errorf("the head of %s is read", c.as)
+		}
+	}
+}
+
+// A picture that is larger than is kept is read smaller.
+func TestLargePicturesAreKeptSmaller(t *testing.T) {
+	large := image.NewGray(image.Rect(0, 0, 9000, 5000))
+	for i := range large.Pix {
+		large.Pix[i] = byte(i / 9000 / 20)
+	}
+	in, img, err := Read(withOrientation(encoded(t, large, JPEG), 6))
+	if err != nil || in.Size != (Size{img.Bounds().Dx(), img.Bounds().Dy()}) || in.Width*in.Height > MostKept || in.Width*in.Height < MostKept*99/100 ||
+		in.Height <= in.Width {
+		t.Fatalf("%+v, %v", in, err)
+	}
+	if r, _, _, _ := img.At(in.Width-1, in.Height/2).RGBA(); r>>8 > 3 { // its top, at the right now
+		t.Errorf("it is not the same picture: %d", r>>8)
 	}
 }
 

@@ -1285,7 +1285,7 @@ export interface paths {
         /** A location's photos and those of its client for all of them; or the client's alone */
         get: operations["getPhotos"];
         put?: never;
-        /** Take a photo in: JPEG, PNG or WebP; what its file holds besides the picture is left behind */
+        /** Take a photo in: JPEG, PNG, WebP, HEIC or AVIF; what its file holds besides the picture is left behind */
         post: operations["addPhoto"];
         delete?: never;
         options?: never;

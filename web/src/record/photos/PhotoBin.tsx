@@ -53,7 +53,10 @@ export function PhotoBin({
           choose files
         </button>
       </p>
-      <p className="second">JPEG, PNG or WebP. What they hold besides the picture, such as where it was taken, is left behind.</p>
+      <p className="second">
+        JPEG, PNG, WebP, or HEIC and AVIF as phones make them, which are kept as JPEG. What they hold besides the picture, such as where it
+        was taken, is left behind.
+      </p>
       <input
         ref={picker}
         id="photos"
@@ -61,7 +64,7 @@ export function PhotoBin({
         aria-label="Photos"
         multiple
         hidden
-        accept="image/*"
+        accept="image/*,.heic,.avif"
         onChange={(e) => {
           take(e.target.files ?? [])
           e.target.value = ''

@@ -1,0 +1,123 @@
+package bounded_test
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"uvent/bounded"
+)
+
+// no is a refusal whose type is told.
+type no string
+
+func (n no) Error() string { return string(n) }
+
+type named struct {
+	Name string
+	Pid  int
+}
+
+var (
+	few    = bounded.Limits{Time: 2 * time.Second, Memory: 300 << 20}
+	greets = bounded.Of("greet", bounded.Usual, func(name string) (named, error) {
+		switch name {
+		case "nobody":
+			return named{}, no("nobody is not greeted")
+		case "broken":
+			return named{}, errors.New("it broke")
+		case "panic":
+			panic("it is the end")
+		case "exit":
+			os.Exit(3)
+		}
+		return named{"hello " + name, os.Getpid()}, nil
+	})
+	loops = bounded.Of("loop", few, func(int) (int, error) {
+		for n := 0; ; n++ {
+			if n < 0 {
+				n = 0
+			}
+		}
+	})
+	hogs = bounded.Of("hog", few, func(int) (int, error) {
+		var all [][]byte
+		for {
+			b := make([]byte, 16<<20)
+			for i := range b {
+				b[i] = 1
+			}
+			all = append(all, b)
+			if len(all) > 10_000 {
+				return 0, nil
+			}
+		}
+	})
+	sees = bounded.Of("see", bounded.Usual, func(string) (string, error) { return strings.Join(os.Environ(), " "), nil })
+)
+
+func TestMain(m *testing.M) {
+	bounded.Refusals(no(""))
+	bounded.Serve()
+	os.Exit(m.Run())
+}
+
+func TestReadingInAProcessOfItsOwn(t *testing.T) {
+	ctx := t.Context()
+	for _, broken := range []string{"", "panic", "exit"} { // what comes after one that broke is read as before
+		if broken != "" {
+			if _, err := greets(ctx, broken); !errors.Is(err, bounded.ErrBounds) {
+				t.Errorf("%s: %v", broken, err)
+			}
+		}
+		got, err := greets(ctx, "world")
+		if err != nil || got.Name != "hello world" || got.Pid == os.Getpid() || got.Pid == 0 {
+			t.Errorf("%+v, %v", got, err)
+		}
+	}
+	var refusal no
+	if _, err := greets(ctx, "nobody"); !errors.As(err, &refusal) || refusal != "nobody is not greeted" {
+		t.Errorf("%v", err)
+	}
+	if _, err := greets(ctx, "broken"); err == nil || err.Error() != "it broke" {
+		t.Errorf("%v", err)
+	}
+	t.Setenv("UVENT_SECRET", "hush")
+	if env, err := sees(ctx, ""); err != nil || strings.Contains(env, "hush") {
+		t.Errorf("it sees %q, %v", env, err)
+	}
+	ended, cancel := context.WithCancel(ctx)
+	cancel()
+	if _, err := greets(ended, "world"); err == nil {
+		t.Error("it is read for nobody")
+	}
+}
+
+func TestWhatTakesTooMuchIsEnded(t *testing.T) {
+	for name, does := range map[string]func(context.Context, int) (int, error){"time": loops, "memory": hogs} {
+		if _, err := does(t.Context(), 1); !errors.Is(err, bounded.ErrBounds) {
+			t.Errorf("of %s: %v", name, err)
+		}
+	}
+	if got, err := greets(t.Context(), "world"); err != nil || got.Name != "hello world" {
+		t.Errorf("after them: %+v, %v", got, err)
+	}
+}
+
+func TestManyAtOnce(t *testing.T) {
+	var all sync.WaitGroup
+	for i := range 40 {
+		all.Go(func() {
+			name := fmt.Sprint(i)
+			if got, err := greets(t.Context(), name); err != nil || got.Name != "hello "+name {
+				t.Errorf("%s: %+v, %v", name, got, err)
+			}
+		})
+	}
+	all.Wait()
+}

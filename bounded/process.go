@@ -1,0 +1,166 @@
+package bounded
+
+import (
+	"cmp"
+	"context"
+	"encoding/gob"
+	"errors"
+	"io"
+	"os"
+	"os/exec"
+	"runtime"
+	"strconv"
+	"strings"
+	"sync/atomic"
+	"time"
+)
+
+// reads is the variable that makes a process of this program one that reads.
+const reads = "UVENT_READS"
+
+var serving atomic.Bool
+
+// Serve reads and answers until its input ends, where this process was made for that, and then ends it. Otherwise it
+// returns at once, and what is read from then on is read in processes of their own.
+func Serve() {
+	if os.Getenv(reads) == "" {
+		serving.Store(true)
+		return
+	}
+	in, out := gob.NewDecoder(os.Stdin), gob.NewEncoder(os.Stdout)
+	for {
+		var q question
+		if err := in.Decode(&q); err != nil {
+			os.Exit(0)
+		}
+		if err := out.Encode(answered(q)); err != nil {
+			os.Exit(1)
+		}
+	}
+}
+
+// process is one that reads.
+type process struct {
+	cmd *exec.Cmd
+	in  io.WriteCloser
+	to  *gob.Encoder
+	of  *gob.Decoder
+}
+
+// mostAtOnce is how many processes read at once.
+var mostAtOnce = max(2, runtime.NumCPU()/2)
+
+// idle are processes that wait for something to read; room is taken by those that do not wait.
+var (
+	idle = make(chan *process, mostAtOnce)
+	room = make(chan struct{}, mostAtOnce)
+)
+
+// begin makes a process. It knows nothing of what this one does: neither its variables nor its files.
+func begin() (*process, error) {
+	self, err := os.Executable()
+	if err != nil {
+		return nil, err
+	}
+	p := &process{cmd: exec.Command(self)}
+	p.cmd.Env = []string{reads + "=1", "GOMAXPROCS=1", "TMPDIR=" + os.TempDir()}
+	p.cmd.Dir = "/"
+	if p.in, err = p.cmd.StdinPipe(); err != nil {
+		return nil, err
+	}
+	out, err := p.cmd.StdoutPipe()
+	if err != nil {
+		return nil, err
+	}
+	p.to, p.of = gob.NewEncoder(p.in), gob.NewDecoder(out)
+	return p, p.cmd.Start()
+}
+
+// end ends a process, whatever it does.
+func (p *process) end() {
+	p.in.Close()
+	_ = p.cmd.Process.Kill()
+	_ = p.cmd.Wait()
+}
+
+// ask has a process read something. One that took too much, or broke, is ended, and the next one is made anew.
+func ask(ctx context.Context, name string, data []byte, most Limits) ([]byte, error) {
+	select {
+	case room <- struct{}{}:
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+	defer func() { <-room }()
+	for {
+		var p *process
+		waited := false
+		select {
+		case p = <-idle:
+			waited = true
+		default:
+			var err error
+			if p, err = begin(); err != nil {
+				return nil, err
+			}
+		}
+		a, sent, err := p.ask(ctx, question{name, data}, most)
+		switch {
+		case err != nil:
+			p.end()
+			if waited && !sent && ctx.Err() == nil {
+				continue // it had ended while it waited
+			}
+			return nil, cmp.Or(ctx.Err(), ErrBounds)
+		case a.Refusal != nil:
+			err = a.Refusal
+		case a.Failed != "":
+			err = errors.New(a.Failed)
+		}
+		idle <- p
+		return a.Data, err
+	}
+}
+
+// ask waits for an answer, within what it may take. sent is false where the process did not take the question.
+func (p *process) ask(ctx context.Context, q question, most Limits) (a answer, sent bool, err error) {
+	ctx, cancel := context.WithTimeout(ctx, most.Time)
+	defer cancel()
+	done := make(chan error, 1)
+	go func() {
+		err := p.to.Encode(q)
+		if sent = err == nil; sent {
+			err = p.of.Decode(&a)
+		}
+		done <- err
+	}()
+	watch := time.NewTicker(20 * time.Millisecond)
+	defer watch.Stop()
+	for {
+		select {
+		case err := <-done:
+			return a, sent, err
+		case <-watch.C:
+			if resident(p.cmd.Process.Pid) > most.Memory {
+				cancel()
+			}
+		case <-ctx.Done():
+			_ = p.cmd.Process.Kill()
+			<-done
+			return a, true, ctx.Err()
+		}
+	}
+}
+
+// resident is how much memory a process has, in bytes (proc_pid_statm(5), its second field, in pages).
+func resident(pid int) int64 {
+	data, err := os.ReadFile("/proc/" + strconv.Itoa(pid) + "/statm")
+	if err != nil {
+		return 0
+	}
+	fields := strings.Fields(string(data))
+	if len(fields) < 2 {
+		return 0
+	}
+	pages, _ := strconv.ParseInt(fields[1], 10, 64)
+	return pages * int64(os.Getpagesize())
+}

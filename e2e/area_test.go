@@ -152,3 +152,19 @@ func TestOfferingsArePasted(t *testing.T) {
 		t.Errorf("%+v, %v", l.Record.Offerings, err)
 	}
 }
+
+// An extract of OpenStreetMap is brought in where it is missed, and read while one goes on.
+func TestAnExtractBringsRoadsAndTowns(t *testing.T) {
+	s := open(t)
+	shop := rig.Shop("Minnow Bay")
+	shop.Kind, shop.Pin = record.Both, &record.Pin{Latitude: 48.5, Longitude: -124.9}
+	at := s.rig.Add(t, shop)
+	dir := t.TempDir()
+	cut, whole := filepath.Join(dir, "Cut short.osm.pbf"), filepath.Join(dir, "Kettle Reach.osm.pbf")
+	packed, err := os.ReadFile("../core/fact/extract/testdata/reach.osm.pbf")
+	s.do(err, os.WriteFile(cut, packed[:300], 0o600), os.WriteFile(whole, packed, 0o600))
+	s.do(s.Open(s.at("/record/l/"+at.Location.String()+"#area")), s.See("none known yet: travel is reckoned in a straight line"))
+	s.do(s.Upload("region", cut), s.See("Cut short is being read; you need not wait."), s.See("cannot be read to its end"), s.Press("Take out", "Cut short"))
+	s.do(s.NotSee("cannot be read to its end"), s.Upload("region", whole))
+	s.do(s.See("3 towns, 4 stretches of road; of 1 town it is not said how many live there"), s.See("By road, at each road’s own speed."), s.See("Upper Fenwater"))
+}

@@ -77,7 +77,9 @@ func (s *Server) GetMap(ctx context.Context, _ api.GetMapRequestObject) (api.Get
 }
 
 func region(r records.Region) api.Region {
-	return api.Region{Id: r.ID, Name: r.Name, Towns: int(r.Towns), Roads: int(r.Roads)}
+	return api.Region{
+		Id: r.ID, Name: r.Name, Towns: int(r.Towns), Roads: int(r.Roads), State: api.RegionState(r.State), Trouble: r.Trouble, Unknown: int(r.Unknown),
+	}
 }
 
 // GetRegions lists the regions.
@@ -100,6 +102,19 @@ func (s *Server) AddRegion(ctx context.Context, in api.AddRegionRequestObject) (
 		return nil, err
 	}
 	return api.AddRegion201JSONResponse(region(r)), nil
+}
+
+// AddExtract keeps an extract of which a region is made.
+func (s *Server) AddExtract(ctx context.Context, in api.AddExtractRequestObject) (api.AddExtractResponseObject, error) {
+	up, err := readUpload(in.Body, records.MostExtractBytes)
+	if err != nil {
+		return nil, err
+	}
+	r, err := s.Desk.Records.AddExtract(ctx, person(ctx).Actor(), up.fields["name"], up.data)
+	if err != nil {
+		return nil, err
+	}
+	return api.AddExtract201JSONResponse(region(r)), nil
 }
 
 // DropRegion takes a region out.

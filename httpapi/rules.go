@@ -56,7 +56,7 @@ var rules = func() map[string]rule {
 		{rule{people.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse
 			unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate askAccess escalateAccess say
 			setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount
-			saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`},
+			saveAccount dropAccount addDirectory saveDirectory addRegion addExtract dropRegion moveClock`},
 		{rule{people.Administer, ofUs}, "saveRole takeOver invite uninvite getLog exportLog"},
 	} {
 		for _, id := range strings.Fields(g.operations) {

@@ -34,6 +34,7 @@ func root() *cobra.Command {
 		migrateCommand(),
 		personCommand(),
 		importCommand(),
+		regionCommand(),
 		logCommand(),
 		backupCommand(),
 		restoreCommand(),

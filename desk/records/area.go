@@ -1,6 +1,7 @@
 package records
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -9,73 +10,12 @@ import (
 	"strings"
 
 	"github.com/google/uuid"
-	"github.com/jackc/pgx/v5"
 
 	"uvent/core/fact/geo"
 	"uvent/core/record/geojson"
 	"uvent/core/record/record"
-	"uvent/desk/people"
 	"uvent/desk/problem"
-	"uvent/store"
-	"uvent/store/db"
 )
-
-// Region is a stretch of country whose coast, roads and towns are known.
-type Region struct {
-	ID    uuid.UUID
-	Name  string
-	Towns int32
-	Roads int32
-}
-
-// mostRegionBytes bounds a region's file.
-const mostRegionBytes = 8 << 20
-
-// Regions lists the regions by name.
-func (d *Desk) Regions(ctx context.Context) ([]Region, error) {
-	return store.Each(func(row db.RegionsRow) Region { return Region(row) })(d.store.Regions(ctx))
-}
-
-// AddRegion brings a region in from a GeoJSON FeatureCollection: points are towns
-// (name, population), lines with speed_kmh are roads, the rest is drawn.
-func (d *Desk) AddRegion(ctx context.Context, actor people.Actor, name, text string) (r Region, err error) {
-	name = strings.TrimSpace(name)
-	wrong := func(path, message string) (Region, error) {
-		return Region{}, problem.Fields([]record.Problem{{Path: path, Message: message}})
-	}
-	if name == "" || len(name) > 100 {
-		return wrong("name", "give the region a name of up to 100 letters")
-	}
-	if len(text) > mostRegionBytes {
-		return wrong("text", "the file is larger than 8 MB; simplify its lines")
-	}
-	n, err := geo.Read([]byte(text))
-	if err != nil {
-		return wrong("text", err.Error())
-	}
-	if len(n.Towns) == 0 {
-		return wrong("text", "it holds no towns: points with a name and a population")
-	}
-	r = Region{ID: uuid.New(), Name: name, Towns: int32(len(n.Towns)), Roads: int32(n.Roads())}
-	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if err := q.AddRegion(ctx, db.AddRegionParams{ID: r.ID, Name: name, Geojson: text, Towns: r.Towns, Roads: r.Roads}); err != nil {
-			return problem.Taken(err)
-		}
-		return d.ledger.NoteAbout(ctx, q, actor, "region_added", map[string]any{"name": name, "towns": r.Towns, "roads": r.Roads})
-	})
-	return r, err
-}
-
-// DropRegion takes a region out. Service areas that were reckoned with it stay.
-func (d *Desk) DropRegion(ctx context.Context, actor people.Actor, id uuid.UUID) error {
-	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		name, err := q.DropRegion(ctx, id)
-		if err != nil {
-			return problem.OrNotFound(err, "There is no such region.")
-		}
-		return d.ledger.NoteAbout(ctx, q, actor, "region_dropped", map[string]string{"name": name})
-	})
-}
 
 // country is all regions as one network, and what they are read from.
 type country struct {
@@ -109,7 +49,11 @@ func (d *Desk) country(ctx context.Context) (*country, error) {
 		if err := json.Unmarshal([]byte(f), &one); err != nil {
 			return nil, err
 		}
-		c.drawn = append(c.drawn, one.Features...)
+		for _, f := range one.Features {
+			if !bytes.Contains(f, []byte(`"minor":true`)) { // reckoned with, and too many to draw
+				c.drawn = append(c.drawn, f)
+			}
+		}
 	}
 	c.network = geo.Join(networks...)
 	d.regions.Store(c)

@@ -1,6 +1,7 @@
 package records_test
 
 import (
+	"os"
 	"strings"
 	"testing"
 
@@ -83,5 +84,54 @@ func TestAreasAreReckonedByRoadOrElseByDistance(t *testing.T) {
 	rig.Refused(t, r.Desk.Records.DropRegion(ctx, who, uuid.New()), problem.NotFound, "no such region")
 	if m, err := r.Desk.Records.Map(ctx); err != nil || len(m) != 0 {
 		t.Errorf("%d features are left, %v", len(m), err)
+	}
+}
+
+// An extract of OpenStreetMap becomes a region in the background; one that is none is kept with the reason, until it is taken out.
+func TestARegionIsMadeOfAnExtract(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who := r.Who.Actor()
+	packed, err := os.ReadFile("../../core/fact/extract/testdata/reach.osm.pbf")
+	rig.Must(t, err)
+	state := func(id uuid.UUID) (out records.Region) {
+		t.Helper()
+		r.Eventually(t, func() bool {
+			list, err := r.Desk.Records.Regions(ctx)
+			rig.Must(t, err)
+			for _, one := range list {
+				if one.ID == id {
+					out = one
+				}
+			}
+			return out.State != records.RegionReading
+		})
+		return out
+	}
+	_, err = r.Desk.Records.AddExtract(ctx, who, " ", packed)
+	rig.Refused(t, err, problem.Invalid, "name")
+	region, err := r.Desk.Records.AddExtract(ctx, who, "Kettle Reach", packed)
+	if err != nil || region.State != records.RegionReading {
+		t.Fatalf("%+v, %v", region, err)
+	}
+	if made := state(region.ID); made.State != records.RegionReady || made.Towns != 3 || made.Unknown != 1 || made.Roads != 4 {
+		t.Errorf("%+v", made)
+	}
+	a, err := r.Desk.Records.ReckonArea(ctx, records.AreaQuestion{Pin: &record.Pin{Latitude: 48.5, Longitude: -124.9}, Minutes: 20})
+	if err != nil || !a.ByRoad || names(a.Area.Towns) != "Kettle Reach Small Rudder Upper Fenwater" {
+		t.Errorf("%+v, %v", a, err)
+	}
+	if m, err := r.Desk.Records.Map(ctx); err != nil || len(m) != 8 {
+		t.Errorf("%d features are drawn, %v", len(m), err)
+	}
+	cut, err := r.Desk.Records.AddExtract(ctx, who, "Cut short", packed[:len(packed)/2])
+	rig.Must(t, err)
+	if failed := state(cut.ID); failed.State != records.RegionFailed || !strings.Contains(failed.Trouble, "cannot be read to its end") {
+		t.Errorf("%+v", failed)
+	}
+	rig.Must(t, r.Desk.Records.DropRegion(ctx, who, cut.ID))
+	var left int
+	rig.Must(t, r.Store.Pool.QueryRow(ctx, "select count(*) from file where what = 'extract'").Scan(&left))
+	if left != 0 {
+		t.Errorf("%d extracts are kept", left)
 	}
 }

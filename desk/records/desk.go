@@ -45,5 +45,8 @@ func New(
 	return &Desk{store: s, clock: clock, reach: r, jobs: jobs, shelf: books, people: p, ledger: l, letters: post, files: f}
 }
 
-// Workers adds those who let planned changes take effect.
-func (d *Desk) Workers(w *river.Workers) { river.AddWorker(w, &planWorker{desk: d}) }
+// Workers adds those who let planned changes take effect, and make regions.
+func (d *Desk) Workers(w *river.Workers) {
+	river.AddWorker(w, &planWorker{desk: d})
+	river.AddWorker(w, &regionWorker{desk: d})
+}

@@ -662,6 +662,27 @@ func (e PostKind) Valid() bool {
 	}
 }
 
+// Defines values for RegionState.
+const (
+	RegionStateFailed  RegionState = "failed"
+	RegionStateReading RegionState = "reading"
+	RegionStateReady   RegionState = "ready"
+)
+
+// Valid indicates whether the value is a known member of the RegionState enum.
+func (e RegionState) Valid() bool {
+	switch e {
+	case RegionStateFailed:
+		return true
+	case RegionStateReading:
+		return true
+	case RegionStateReady:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RoundWhat.
 const (
 	RoundWhatSearch RoundWhat = "search"
@@ -2972,8 +2993,18 @@ type Region struct {
 	Id    openapi_types.UUID `json:"id"`
 	Name  string             `json:"name"`
 	Roads int                `json:"roads"`
+	State RegionState        `json:"state"`
 	Towns int                `json:"towns"`
+
+	// Trouble Why it failed
+	Trouble string `json:"trouble"`
+
+	// Unknown Towns of which it is not said how many live there
+	Unknown int `json:"unknown"`
 }
+
+// RegionState defines model for Region.State.
+type RegionState string
 
 // Remark defines model for Remark.
 type Remark struct {
@@ -4015,6 +4046,12 @@ type GetAwayParams struct {
 	After *string `form:"after,omitempty" json:"after,omitempty"`
 }
 
+// AddExtractMultipartBody defines parameters for AddExtract.
+type AddExtractMultipartBody struct {
+	File openapi_types.File `json:"file"`
+	Name string             `json:"name"`
+}
+
 // AddRegionJSONBody defines parameters for AddRegion.
 type AddRegionJSONBody struct {
 	Name string `json:"name"`
@@ -4290,6 +4327,9 @@ type SavePhotoJSONRequestBody = PhotoFacts
 
 // CheckProseJSONRequestBody defines body for CheckProse for application/json ContentType.
 type CheckProseJSONRequestBody CheckProseJSONBody
+
+// AddExtractMultipartRequestBody defines body for AddExtract for multipart/form-data ContentType.
+type AddExtractMultipartRequestBody AddExtractMultipartBody
 
 // AddRegionJSONRequestBody defines body for AddRegion for application/json ContentType.
 type AddRegionJSONRequestBody AddRegionJSONBody
@@ -4791,6 +4831,9 @@ type ServerInterface interface {
 	// UndoChange Put back records that were changed together, except those that were changed since
 	// (POST /api/record-changes/{change}/undo)
 	UndoChange(c *gin.Context, change openapi_types.UUID)
+	// AddExtract Keep an extract of OpenStreetMap (.osm or .osm.pbf), of which a region is made in the background
+	// (POST /api/region-extracts)
+	AddExtract(c *gin.Context)
 	// GetRegions Stretches of country that are known
 	// (GET /api/regions)
 	GetRegions(c *gin.Context)
@@ -9290,6 +9333,19 @@ func (siw *ServerInterfaceWrapper) UndoChange(c *gin.Context) {
 	siw.Handler.UndoChange(c, change)
 }
 
+// AddExtract operation middleware
+func (siw *ServerInterfaceWrapper) AddExtract(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddExtract(c)
+}
+
 // GetRegions operation middleware
 func (siw *ServerInterfaceWrapper) GetRegions(c *gin.Context) {
 
@@ -9933,6 +9989,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/map", wrapper.GetMap)
 	router.GET(options.BaseURL+"/api/regions", wrapper.GetRegions)
 	router.POST(options.BaseURL+"/api/regions", wrapper.AddRegion)
+	router.POST(options.BaseURL+"/api/region-extracts", wrapper.AddExtract)
 	router.DELETE(options.BaseURL+"/api/regions/:region", wrapper.DropRegion)
 	router.GET(options.BaseURL+"/api/directories", wrapper.GetDirectories)
 	router.POST(options.BaseURL+"/api/directories", wrapper.AddDirectory)
@@ -16540,6 +16597,45 @@ func (response UndoChangedefaultApplicationProblemPlusJSONResponse) VisitUndoCha
 	return err
 }
 
+type AddExtractRequestObject struct {
+	Body *multipart.Reader
+}
+
+type AddExtractResponseObject interface {
+	VisitAddExtractResponse(w http.ResponseWriter) error
+}
+
+type AddExtract201JSONResponse Region
+
+func (response AddExtract201JSONResponse) VisitAddExtractResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddExtractdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddExtractdefaultApplicationProblemPlusJSONResponse) VisitAddExtractResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetRegionsRequestObject struct {
 }
 
@@ -17911,6 +18007,9 @@ type StrictServerInterface interface {
 	// UndoChange Put back records that were changed together, except those that were changed since
 	// (POST /api/record-changes/{change}/undo)
 	UndoChange(ctx context.Context, request UndoChangeRequestObject) (UndoChangeResponseObject, error)
+	// AddExtract Keep an extract of OpenStreetMap (.osm or .osm.pbf), of which a region is made in the background
+	// (POST /api/region-extracts)
+	AddExtract(ctx context.Context, request AddExtractRequestObject) (AddExtractResponseObject, error)
 	// GetRegions Stretches of country that are known
 	// (GET /api/regions)
 	GetRegions(ctx context.Context, request GetRegionsRequestObject) (GetRegionsResponseObject, error)
@@ -23299,6 +23398,37 @@ func (sh *strictHandler) UndoChange(ctx *gin.Context, change openapi_types.UUID)
 	}
 }
 
+// AddExtract operation middleware
+func (sh *strictHandler) AddExtract(ctx *gin.Context) {
+	var request AddExtractRequestObject
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddExtract(ctx, request.(AddExtractRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddExtract")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddExtractResponseObject); ok {
+		if err := validResponse.VisitAddExtractResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetRegions operation middleware
 func (sh *strictHandler) GetRegions(ctx *gin.Context) {
 	var request GetRegionsRequestObject
@@ -24026,171 +24156,171 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P3bjhw5kj8IvwqR3weoezekVB26piaFvVDrUKVpVUmjVJew2yjknxFuEcEJD9LbychQtCBgLncf4Q/s",
+	"7P3bjhw5kj8IvwqR3weoezekVB26pyaFvVDrUKUpVUmjVJew2yjknxFuEcEJD9LbychQtCBgLncf4Q/s",
 	"Avts8yQLmpH0Q5B+yPRIZfXUVWUp3J2k0Wi0488+nS3UtlASpNFnF5/OCl7yLRgo8f+4MbAtzFtu1vZ/",
 	"hTy7OCvs/8zOJN/C2YV/4mx2VsLfd6KE7OzClDuYnenFGrbcvmYOhX1Um1LI1dnnz7OzRS5Adn2WHuj8",
 	"6lKVW27OLs52O5GdzZKjXC6U/cEN8/cdlIfIOGO+m4kSFkaVh44FhGdGUkZsC1V2UYYeuCVlcrXgRijZ",
-	"MY5/ZKKROnehNtaYbxe8gLJjCfj7LedfrJVRXWPY3285hoZFCV17Tg90jrLlH1+DXNlPfPdtbJBrKLUl",
-	"8cWnswz0ohQFUvzi7P0amPuRmTU3bM81K4HbucY2y39o0JqFNN98XS1aSAMrKM8+2xmVoAslNaCkeVuq",
-	"eQ5b++dCSWMPpZU/RZEL4o3zgp74X/9D0yqq0f7/JSzPLs7+f+eVKDunX/W5/y6O2Fz4U1bCcqd5TptA",
-	"L9jvPV0sQOtjSn2w1FlwyebAMiWB8bnaGcZZLrQRckXk02oLc5UdGOQa2FrlmT6bnRWlKqA0glbL9Qay",
-	"K24atMq4gYdGbOGYSWZnCy6vuN7Et88OAqWfGn6cmXWpdqs1M2tgdWHkvjxXKgcu/adBL3jODRx//1VY",
-	"crEzbA5LVULzow80K0AVOUS/jocwQsw3S7ZfiwVO8MD2XBqmpP2EMLDVEeEYPs7Lkh/s/2t+iD+oDRSx",
-	"7VMa2F6VGROa7bkwkLGlKmdMlWxvt04g8z9hW6G1kKsLJhXupD0RSNWz2RnI3fbs4m9nRHM8Bcudxp+0",
-	"yN1lYvhyeWb5TQrIzn6N7OdeyEzt+7j3Az1Fp8Uftr8FZmjtnaNINZya/wcsjB3u6WKhdu5M5fmb5dnF",
-	"37pHdi+85Aujzz7PPrUYeLHmcjWWhd0780N000Q2QFrOzva8lEKucBZDWaVFPvxw+E5jYrP6yo4J+WtF",
-	"SqLMxRFhcq7jU1oouRTlFrLar7VzUp3R2Muw5SKP/rKypyb6RcehsZekMhD9wZ5VEq+9G0GP8jw2eIvg",
-	"dflDK5lV54coVqdP7dtuqm6ZHZz9TuVwvBu8YvvaBfn148eR9ZTuC8dXZ30p/ovu+eiMsqx090eLN+yb",
-	"iQ22KlAuTPzHQmnD86uFyuK7VsLKXe0RUVgCmOhPOylM/4LdB9zjtYmGYZvzm4VlHtFmdvbx4Uo99GeT",
-	"yPTIk6v260On5KI9YnfsbHcN0pwvVAnnS74w5+5lnO3TXGwie7+APK+fxKB72Bnmu22cXhtI7I9oHLPa",
-	"x1BVOrpsnmq6UvB24yWgRvWEWVvpwPZroEuUfsphaZjamdgpS99xuzJx7u3NphM/rQ9RDaJvHi2esEQK",
-	"VHRzdIRwE6Oh/FxmbjMcGaOHphB/IdK3TvCIC2bgDUJ6bIyk3kbxd7wGOw5kyPgaZPwqt7f/iIswdhnh",
+	"MY5/ZKKROnehNtaYbxe8gLJjCfj7LedfrJVRXWPY3285hoZFCV17Tg90jrLlH1+DXNlP/Pnb2CDXUGpL",
+	"4otPZxnoRSkKpPjF2fs1MPcjM2tu2J5rVgK3c41tlv/QoDULab75ulq0kAZWUJ59tjMqQRdKakBJ87ZU",
+	"8xy29s+FksYeSit/iiIXxBvnBT3xv/6HplVUo/3/S1ieXZz9/84rUXZOv+pz/10csbnwp6yE5U7znDaB",
+	"XrDfe7pYgNbHlPpgqbPgks2BZUoC43O1M4yzXGgj5IrIp9UW5io7MMg1sLXKM302OytKVUBpBK2W6w1k",
+	"V9w0aJVxAw+N2MIxk8zOFlxecb2Jb58dBEo/Nfw4M+tS7VZrZtbA6sLIfXmuVA5c+k+DXvCcGzj+/quw",
+	"5GJn2ByWqoTmRx9oVoAqcoh+HQ9hhJhvlmy/Fguc4IHtuTRMSfsJYWCrI8IxfJyXJT/Y/9f8EH9QGyhi",
+	"26c0sL0qMyY023NhIGNLVc6YKtnebp1A5n/CtkJrIVcXTCrcSXsikKpnszOQu+3Zxd/OiOZ4CpY7jT9p",
+	"kbvLxPDl8szymxSQnf0a2c+9kJna93HvB3qKTos/bH8LzNDaO0eRajg1/w9YGDvc08VC7dyZyvM3y7OL",
+	"v3WP7F54yRdGn32efWox8GLN5WosC7t35ofopolsgLScne15KYVc4SyGskqLfPjh8J3GxGb1lR0T8teK",
+	"lESZiyPC5FzHp7RQcinKLWS1X2vnpDqjsZdhy0Ue/WVlT030i45DYy9JZSD6gz2rJF57N4Ie5Xls8BbB",
+	"6/KHVjKrzg9RrE6f2rfdVN0yOzj7ncrheDd4xfa1C/Lrx48j6yndF46vzvpS/Bfd89EZZVnp7o8Wb9g3",
+	"ExtsVaBcmPiPhdKG51cLlcV3rYSVu9ojorAEMNGfdlKY/gW7D7jHaxMNwzbnNwvLPKLN7Ozjw5V66M8m",
+	"kemRJ1ft14dOyUV7xO7Y2e4apDlfqBLOl3xhzt3LONunudhE9n4BeV4/iUH3sDPMd9s4vTaQ2B/ROGa1",
+	"j6GqdHTZPNV0peDtxktAjeoJs7bSge3XQJco/ZTD0jC1M7FTlr7jdmXi3NubTSd+Wh+iGkTfPFo8YYkU",
+	"qOjm6AjhJkZD+bnM3GY4MkYPTSF+JNK3TvCIC2bgDUJ6bIyk3kbxd7wGOw5kyPgaZPwqt7f/iIswdhnh",
 	"lPwEZmfRu8fSqACe/8SzmKSTeg/lyBt5vBpKbyRu8FXJpUndb5UeOJzHDXyMi65baU/41TChGhVqywtD",
-	"BO72i0tvzLtd7Apa0zyPlrBV2sQFiv3larHmJV+YJslqD6XU6r8ImWkyRIRhhm9Aj9OpCy77L4U1UcY+",
-	"61ZyPO0wxyjFSuDHtNoKuTMQWdVPShtmSn4NObOsyZal2qIVUgj5hD2+YEbtpWb2CLCF1fMlmx/YmsuM",
-	"8ZzsimMa4jtxiyrn5Qq0YUtR4uICAbv47b3ayxhN98KsrVg9GulnvgXN1NLPXpi1kPamQLOIm4ZU9gsa",
-	"sZ2tXfPk9SuvZtZzVZewUGX2CDdt6DVN77j/0D1dAv/3HWjjdJXk3ke4XcheQ19Iv6dRY9MyCw+qRkSi",
-	"OO/L4JNS29Ub7oddlZvxrLY5OJWOvXGkfAeLjZIkblt3gTtcnfadfebz7Gx+uCpVTIF5kWtgQjLOtCm5",
-	"WK0Ns5c344bpAiC72mzXUYN/Bcq7aI7PlZ3ajBmFkiml8yizjsq293hKvGzLFGgmlWFrfg0z3N9JT63a",
-	"Ga/0NafxLFcaMmZni4f3b7mSK2F2GcxYzg3+9Wt99OM/qstW7eZ1x4ncbedOOLWm0/f/1aZET1DdbG5p",
-	"qujEcrL05sLFM1J9JjNixbCjFVErNqlNLcrpLr4QYfJSXH9ZfScTq6amXaM3SAP4XFQZgo+FKEGPVW0j",
-	"Vsl11GWnmbXF2JYfmDYiz9kcGM4IsuiZ3YJZq2yccqYNTzgRjDB54hcV/+dSgL6yF12CeW+j7qGC7Rbo",
-	"54YzSWl+tDBH3LDLjVnW9rfL6bbnh7d8FVEKpVNsI/5lexDtz6zgK2ALZTUEvjRQOuPxwj5RAhNW+Mko",
-	"s5Rq3xQ3nRfBnh/eWbL1nG/86IxmnlrsO9qkm1twLhw3xIqjR6+SxhyUXMOos45vjBMPAy3OnM8h7r1T",
-	"y6tqzUeOd6EZZ/Q7c+oA87EyHTnIMc4PEc46wfyU6hNImp3PuMxE5g57a28rV9dwM7tYN12WdT8W10rq",
-	"cXoY8nbcmicPyYDL1h75na6b/ssS4Mqoq0XOxRYvLry/1pBbKXHFJV5pUX/ANZSZWJiGI4GIXpRqzuf5",
-	"Ab1pudgA/pmJ5RJKuwW/9jkL7FqDt6DSZomiYRl+7dVUKtLGN1jH9haN2hGCpPJORHZpvtPxS9T524/5",
-	"/xee70BXdpBV9bQ9CQcwUXMuK/kyco6eSkZLeaBJMWTOAXA0laV36Xct0xLLR0VqVvggEj1T24KXkL3F",
-	"wHSMl/tvudcUa3Qiu3Q+h/6NQe+EZXUhF5C4e/ZcM7cfVvW3VxHZb4zeGuVIMFCMoAzXcGmgiH5ppwtw",
-	"OxOx1O0xEqO1/kv6aFSzLklOxH3m9vBFuPVHtaepHKxtIjSGga0576LCUjG7V8y+ro9F0PFle+b5sUaA",
-	"anxP37oby51XfxD8VldHzJ3CaoUpYZCIbc0P0aCqPZliYVnGxCPXOw1XQSfs2kF8lO3XIF0olqkCJGRB",
-	"9bEaD/77RpLVHFEL1NhLPHMabnNmL1XJ1nZTlVy5LVVlmFNUACWU9I2Q2RD+/4t9joJzYhFnPyLHqNWp",
-	"nbFKZP022qPZlZPbbiWuQV7tiuhVpqOkIQeZNhRLVzKx8SkzIKalII0q7bxa5+wMdXJHk+CNrTOV28EU",
-	"M//FkT/cxfY0yQzPQwlbdY1/ZTvKNIHIJR9i/Fd0kqKkskNZ2RwJRHGX4zJYEkb1cdqxqwLKq4zHTiKg",
-	"k0aRq8ulpLj7M1N0fVqGngMdM7VkXCIzMzvDqA9CqU1c1OGaGJJxxuaHKhlkxuxWMi4zOs3kmNmqsfLZ",
-	"kkG/t+P3GSZE3hZ13NxTPBE1VMZf/96MG3qzWWJfKXnlNifiWkKyNrew0oCSgmek2tB52bTnmCLhpcux",
-	"aQfcG3qv8/664NnRZYW7pjZoa7dHa6plcSFEn7d6HV8Y5xjUbKHkAkoJ2bh4qndn+LlnpFNLpI6PY+bc",
-	"JLT+tNPjdsEqJ+Kc3PO+CY5KPVImtUF0eiLSqHEdR5xa7iSnTetwZUSdNfb8d3w/T8e9IBNcXiWu41Jt",
-	"8QDgiVB4QIinjqTWvpEKUaUcJnJSvEVcm3f7folfmM0Zx7dhFw922HukccVXsy+F3gy/Ld4JvenUvo8P",
-	"zQqkya22pUpKwBmmL4PMUgr6XpXa9H/A6DfL5bH0wfXOPEn81KPkhDyv5Ym2k2vG53TAMiVY7BWHrjch",
-	"g+fFrK1wgTyPulDTCSJqGR9kvtNCgtZ4WQqjmUnotGS7R5dwbY3kfh3L+dxDxgYlcNDL4fuOIDjhnoCg",
-	"XgOYR34vRoYE8WWc4jNUp97BtYB95DJ0lijeTK3cWvKB2stDM15PS6VMFsM3eFXeNus2qARjwoK3kPb+",
-	"Eq45pt33oueBCPSL54GWtYY0GXcgkn7KLYDRHR7rIE0pLGePDNO7xZpx51AIJpzPSrB/cMMUHfqhqR/R",
-	"RCTvy3R+HbdwP+k45ZRYQCxFr/ohbHnzie48zVDJMCyV1afLNKn62kX8LxjX3gmzUXjzOTWgx/Fbq6eo",
-	"phujw5Z/fEXL/Prx41pWZELTdsSJUjR4sZvkGuohD17toTffa/dGwlZKKi9qL6FM6TYduVm19+rTTdMi",
-	"4UTJYcXztG7VM+90HnDnumZnes1L6HVDvKuyNep08Kuupt6iR31yaYpEra56nKYtXNAPpBlZDeGapGKD",
-	"B5pl3HAU9xS5sQrx+EBPZEyqSACUIQPvCZXnap/yC265PFRxmyAS0ZmENxVT11AyITEomfIr9Z+hL8NZ",
-	"xc5c8T0/ROl5KeSi8ugJjYlMasl4njPME6ZtteafHkztcbzcKH3qL0yKSICq4mnUQQgTrfFH/HCoRcRQ",
-	"k3RabpBSKlP6gh3oJ3UNKdduMH3RgyLho7mC63hgysfyB07veC5BXW9OJKWaDHQmkkJAD0dJ0IjAHLuA",
-	"RA5pTl8KmR2VnnTmpNlRXtJbsUtq4MH2DuSjDHOShFYpSLhgdUdk2SoWSoKr+VO7PGNzwAhb1L7ZqzLT",
-	"8VwTq3fNMDtMO43lwLThMhuW/Ox8vxXt/WA1irulpLZU6aQavCzVdiIl2PuOhhsDyQRmI+jI30C9xQUF",
-	"hxB+KE4WucxdGPoo0zIhyV0F6vFs1yASudsDz6WrZ/UOlS3Zo+678ekXsWqAucu4PL7TPxqQOlUF449Y",
-	"hz8qYtg4P6wLgdo/6TtszTWTihU5XwBVEArJPM8O5w50H13Rv47Jfh9Ic7foiupEvca4dcIFDkOSxDdl",
-	"Vw70/G55uTmbna0FlgRplzDuPHbkQ1mJ63goBdOdEntiSW8USSpjcsgorFDtQC1WiOHXmFhsJSMMrsIb",
-	"4BsNHoNeQ3nB8xyF5XYU0yyFq7mLlelKZSxpSKmc88WGHCVxh1VSzo0yYp2akioaxjrp+YGRG/14FrFE",
-	"YfT1ep2x9p22gjjKv38NpVgKSDhFq22xRrnV0SXsGb1DxKAkvD2nQx65HzH8lshfjN+dxBSK7UthwP7h",
-	"7vPWnqV8epWR72+Iep3lkX/bTbAeO8B4j/0AnbhwqdSuXwzSBNqFDIKkimktmWjKY8PCj2T47+a5WCQq",
-	"7MbkM/oZJPwCRl3haiIB1B8hz2Zojthj5NacRS2yncygvNrzQyrZulUHlTIv6sl87qVAivoo9Xk7enRR",
-	"P2poT5hbuXRpzzzLhJ0+z982huran5fC2GUeoTFYQ1kYZj/NsAAmAloQ9UX/h1by0Tu+/wm0tpxXU5hH",
-	"6HbjZN6AuO9rvtj0zLTuN9cbUTxUBVHzYaEsx5QErNE4HU2ivYWSLUAGVYV4iNFRDwHRwFDDMiErI+cm",
-	"+3vpPnC8wx8ob9noKjkBR3MWiP1xDqudPItwdspV+twxiQDNlHSIEuRpCOfphgUNNfnak0PrDJjjA7yk",
-	"oHFF0+ihLSEDaYTLtWxHtTJIljNpWChJ8RFlpXejxH3WASJQe/CbaC18wbW2l8CAh1tU866P8IXYkp9z",
-	"uYqZ31VYNLpejDPO2GN7VX4VY95ba28h+DpZnmEqQHurmGnnPe8DqjRCCKzG98HAc1gIHQ1SWxVr+L17",
-	"WXAZT1qKefZ7RexRQFsYE69f+llJuGCU9zc4mk1fiw2007uYfm1ZAH9ia2sEzZjmIkPFlm9heEQG0zM5",
-	"1fnRSLWlRbcItqoG3tLynSd9tmlvbe1k93gRaWHDDnT94CUhOCLlgPSjvwHYTie1XwcUAiM9MAtVRJX+",
-	"D/UKafK/Y00xZvwF3UM0q6cHepaUvLKEhEaiS93muYYSdf4ESkPChmmb9+QHqg3WUYoU9zwmPY2RQrOt",
-	"6E+OC2zwmh7vZsRVNA3dqgHODtqrcpNOLy13OcyjCYqWs5YiB8a1zyO25DYgz0bluPoRmJDoFwW5aPJD",
-	"p4jhh5Qo2223PHFH9ViRm3TqudOoeEl0g4yh6uL9MQslJSxIP5kfrlwheUUWSy/7H8ot361WVKet+2tS",
-	"6kFSpwn5FdaMTjd5t++13QtGZ4Ws45gtHN7q6HfKnj/vjIndYznwTF9RuKJJuT8fag6+JjhLvcBY88MI",
-	"HJFU7NRNonMJL0Usf3gXdVBaTRcNdafvYl4a02tVGpDgLNm9E6bDBWa3DuWQ0cbJ4GGEqis1jmh+tBnS",
-	"oJNyr4OAOq6FTwJKYD25WjLONJTXYkH16YgnIYKXdykgR5w476uLOC/WyqgRYSH7OE44FTMY/q338NEk",
-	"PtVGrkJK+O+HSXdS9YOTjWNSYJISf98On3QmSMWq3Ps5Zp+6AJ/74rBW3FNlh2hoDe2rRQkg2QagsIes",
-	"7VnGi2UOmJB6KKA/2oWDxSb3Ioud+7kryxsW5Hap1jdL8JhTAYD7RmyKL/nCvHaBo+O0+bis4OUmUea5",
-	"iGugXenZAPJWwRDyevpQSC0xHa8/F65I6k+JZB5uTCnmO9OZMcadTRmLSo0TpAmtbXwy0xL9BTixnkzP",
-	"BTewUuXh0VO/1HFAbf79ehZApZzTj6KTfKtSNVLNe0ER0gLIu+FvgxvZilDT7IYS8ZmnxoQ0xESKMf5x",
-	"TLyIfmlbcHm4skrcaCuLXtXiH2MNNCHXUArD57HywLfcrEM9TC0POFTFI8IFP+D1zPOcvIs1W3v4PCoL",
-	"J+X1jFQcH+sUFQCWnTY6slHBCKUquZIrKJm/hY8kDSa7Xc0PaRws/I2+ig9jXXMeh7iirx3v6M04pOCH",
-	"rQeKb6mj/IBx2QJV5dsOYzWTwSSwD3eSAL+G5/T2NDiqPQsCrDqJs/q1ULNm6pxeo2X79LQPYmsFTfI0",
-	"d7jJPdF7DLjZlfBM5TksTBQP/AdQ/3b55mf2h3cvn7F/+ddvv/vjUSL9kr4SPelDYzRxPKMqgeB4pr2W",
-	"qMtoCLOLEyCKmHU6lMkI6jV5noQehQ2ZAOd4aa2TZFHM1tF7RLZPPHHHfyg+hXwbrWb8QKL6WmSgvAFV",
-	"i7RvdxqzFXKxAbJWGylpHubmiPsytZuPrcpoJPZFgwsS9qANTTYggFdIrd2IO4h9SOGYJF5jGUcwIGZA",
-	"WrgsmbCqULHsIXi1WCFCl9Qii6fOHPmaqjkNCf6t1QjT83Kt+q3OBmU8GfxIM7+XcbaiOOKx11tmcRp3",
-	"1XaWsTxIWb+u0f37uD8lmD42O6NcprjF0JR+Rak0PPLrGaX64as4hZfCvDKxM57KY+wGVHQEidhmfqUj",
-	"PNOR6tmVQritCnqi8uXMS7UBObaINukY7cgAduusuSHDk1UprXM/enLFWdGY6LWRxdJ6joLytWi8y2Za",
-	"82xYOH6eq0UsIolivwaO49flRJVPYlmKPE+ksCwDrl1XNpTvIhEC61QVOT9YTRvyZSUprXxPiUepoh7M",
-	"g8vvcllrudDGr6AhgX0eWAKFfhFNcn5jlUMrtXIwoZZ+xrhmS17WCqtUmbGVAj1sP/ZJhOP2venmFbZw",
-	"RtwSPhHlM7XYxRAa2Vx9ZEIylJ6erbziuxeZWeOOr5HRZhU4rlEFwsc+CTWsVsWcWa1ZCZxcC6t44D2x",
-	"H/jcx4HPHQY916LwxzP7op3M7GzdK4ItsR4RfccJYOzvgwJYlbDgMYAPnud9d+Ubu/dprBncMJXxAwVt",
-	"Bl2/fj7P43igS0jAwy8BrpznKVGqRAy2xRYpeK5bWEacLQHYFiOnS64pdfBYwqx5vhxKF2qTk0j5tb+F",
-	"bFZCngnnuRKw43MzPAV/VHkWdQlE68NfN5BVPDIZ5fywAxiKuxDoZpQuPlaXAtYxN16Im1o0BgPXsZzq",
-	"99gThxCq7BN+4m49MxKUVa7WZDNq50dQ5fkSyIAjDnXHpUYxvw7PMHEhWp2LKIWxKit2OQuN0tJnGM1a",
-	"CXT21nOwE+R6yPjhwopla7IsOEHqGJAsB43cIVmu9piZbo9C/Z8RKAx/kUJG3luL1frY7nEqVm8ONL49",
-	"TPI6EMKBD6v9TQS1m2aOxk1APcRJdu0fnsrjYG4FnTOS/+LW3we3xfV2UFyjX6lsoCK1yg+TdiTCEdWS",
-	"1AYpFSIOB1QVj3qZE0SyMP2Wig89OxpUA/k1dJH/dUXoWB5xOofu1kl4EyXp+k4GQ66faF8UZA0f/COl",
-	"CkUkhfxCkufoLP1mEmlHLl9se36EPHuPQf14e6GEo/omEdv+aCuNGJ2m0BSVl9GuTEbF+1KN8cMNy5Li",
-	"ruJBlV3hvR9VLjJ++BFRXqOJkIMEbwYLkcVSdKhJ367UGKyo1Cm1bBzkmpaWLuSvJULeLtcxLqY9W7ql",
-	"9KQnJii24Hl+5fPjjkmB+NbalGAoPGIvP2d/Yx0XGpscK6QISoQTnrnQzPe5GVwsjlMZXqs8O4OyVCMw",
-	"XZECL+w7cb9jshqsWeSAnoFM0XJNSDbdA2yG6lw4k5fxpJI1MXjMW0G6jX/A60W4RWYP+TWwrZJmrYdP",
-	"o3aWOqZyRRieMQYhZysyAMiMl3ZSRWue3p+MRZhxUHviKMQERDpGRSNWuTtcx+GgmgXIK9no7NPwkoms",
-	"Pz1QZIFEuoCFGIO1fEkvJGlsovjyrySTdnk51rE+sXoOJY3VfCzOF+N6eQ3rvnjz4+G3pTMTyD5Tj94f",
-	"TeofcTzxeNsnd6J8/P6ISYIAaLSIDBte26zaqTrianfykyKTKNIPYtaAx0vFctpBSY/ylQzaNH0jeDE9",
-	"ohmN8o2sif38mqLJizfMFdPNH0YnR0eUFe3/c+jYl3R/oq7mjVmpiqH1ETmZpWNOd0d7x/hBdziJV7hB",
-	"T0LE0S6dzUGLDLQzfmFjJe0GCkNCgId/y0oeR6Mbc2b9yWy1FsI8Wy/AaXUP+qOh7gD7jaj1n/xHqjno",
-	"q4qFb1cLmQrdBdwMnmWjis3iiTsDXtrJ/jx8WvYzehb1UkxCSDSDzaKb9E7tNVXVOwsZq1HZvp4LXe93",
-	"k4kkkVzQYyezVCc2kAuVNbvl1BQy96OO3mihiTSl/LuxfP/ymwWIjz0qwF0r3bHJegN6g/TXgdF+YpZo",
-	"rRw6FgDdFjkkek71g5W0Y8cbURQxa8ayRt37Gc+46pRw9OlEjXYIJvbT5BIfbYL2R8NMSy5yyJgqmTbK",
-	"jt3A7BiQhlGHp/GhQz/ozIMFuyY5gZ3rzFs/hoGj6llDfvcqyofzXokhf9LS0u5ZEBExiKebJrf9+YBo",
-	"+Ab9xbWyXe//FtGy3WW0gdp7cjdDdozRURt/tQOt48Y0pzgkExJ7t9s52D+dqWjPfohVoB2Bn4pDq8nE",
-	"9+mbiXeukk1L0AmoNMyopKwCfatqnFv1bRGcg1gDrEQHyU5aqB1mSjYQa1O+Qse51AGuWqCD3/fjV7vi",
-	"9rZHtSQVUj965tm4V7vMQG/O3Ws4yZrsu1XaVgWHOlwizlMta5Rr0OCzHSr1UsKe2txF8xtudOePRrDa",
-	"tDoeOA7YUsaKm31d8gR5FZsz4nrFZly3TQKO6FePY0Ciic5v7dQNIbOhHPWCmjLflJ/ijskxauGNFLFF",
-	"CdyMbU+iUsDS3TrLQP2j6vif7CMXUTRud0Pf+rp10srdutUlWZE3LCx9Ub6Jui657ybfc1PWvb6ti9Ia",
-	"xxfsf6MaIr6FGfuv/+v/ZPMdRW5yMMbDmfL5vIRrQXeEfez/ZVXTkaNpV+x5spiJM64Hr701x7YnwuNm",
-	"+NCHL/VEGqd3ZkzTxPdrYBs4sDmsBRY8enOgaqI4h5WQHhiMOSAukNmteyfSbKfonlh9qUMoHTdi2DWb",
-	"79XcJELG/z0NUz+KUVKY9tgi2NT9Df4QMK5RQdnywxP2OJIuVkfMdyezn/ZvnIukoAzoEQn+tV4C0aaC",
-	"fBzU5zt6IfGt8V0Nb3sSK9SZBrArRnVq/UxIXam0vZ2s/jZ70hNSykykzyF9rt3t8NdEv+0mlmMSOkP4",
-	"3oY+f7aljXq1NUgbJ2XCHtbYI9YSMd7wIBzKy3Zqq/uuG+GAGa1CruifyGbgGyFXV3OCgCLTM0qFV9Lw",
-	"TQwsDe+IXogpeipRlt1dXStNPF1cDgClkaYaeR8NKgW4Qy9UHmiGTSr1jCGgCF1/BVZMUeBLyWPYr0Fr",
-	"aRYr9/fA92nIe5dbREuJ7r+8FobH3cG1zqftJuV5luxqML4XbkeD2yT4yw27S/cKfWHpkW6HXarB2p0H",
-	"lcFX2hkRtWFmFL/3C4puUjQpPg0UmwYkSbhHKQM0+ksZ79MXT8Ohp2mcCouVvt5j9FCa8iNc6shmK2VV",
-	"8I2IdMkAjRhbuLniQg5MHJu2ROEGUOChEMCP6KY/ayw/xl6vgV9H06AIqu4Y8D7kdhA6wGonZ0yroBNV",
-	"IdYMcjCJfuzUFCEesH+6NFDaT2JmGMbCaw0SUs0RENTCI3PHXfhryLMh6a7rgJNpPxUQv3kTaKQzKByS",
-	"mPoAw0bgZ+L0Z2ceQrBGwvi++hs2DghxbBrt6N3Bbe3b0St1Vn1klsaCeC3k5ikmuYxrt40FN7eImFbd",
-	"pF3pTjJQmswM5IuFm11nO2J66vOsDg12fFMiCdxVM6STElbdWgtvRMdqeiHGhPZbOp66ozAJEPuCY0tY",
-	"cjq4fkb4VqhfPFhrJ3rAPQJ1L0q08BAj2BLK27BkPSXxrRe+Y/uYtqO+yXsUp0HHSrHf5BncpK9n6J95",
-	"PE7ol9f9DXosdA/vfaHeZ6yr57hHhduH1Bh0xuwFevSR5sxKQfSnDltvvUdXbMlrh/LSAw3NG0VZLlmd",
-	"G3jieiJj0pQHpomVFjs0rSyRlvezNdFd7ldrpHovUuwQjt9hDn8uPoxODFPHaw1XIr7A1K4MwyzrCOBC",
-	"E/MzFKEj/OZHzds6M8Y9wE08OLwdknTuHgstMseo+67pcLzDNuQaXB1MHAwP3w6t3QeOSDm6w1O5ajm9",
-	"0by+7VBAvwaTxVsZLc0VefQSZyMTVOGIsS+eKzK+hzbhr/qFRBUQNbZP4I1g0Yb1XcqFjBWAvi3FNTeA",
-	"Ds4qGRJfmdXr2UcJ5zf2dauApKdreBQhN9xc+JTPwqBjS5dVtLId4Y0dasUZ5eqezc6wBn9QeXscRPIp",
-	"qTKhUJIyR+2zFcafyAeU9dtXrqhjf2+nnxX8jA9+Dl2OI2g2qKabBvQoFZuUSi1nqFkzbi0TbWr1qWM4",
-	"u2pulAJW0enGZ/Q7hamxzA7F2OBUa/f5pYh8/y19Gte+FKYjCu6+QkN39AoYpRuO7JA9O9PAy8V6pBio",
-	"oS20NCVElQ1VPI4x0S3uu8DOmvkUK2LJgb157bAdxX8aRl5GugC+GZKFbJ+irgoIXhEpXZYQ0EnRXgwt",
-	"4NyxtDoZ20kj8qq7q/0WKtTp7iXpaGJoVzFu726PTkiO6azk+xiA9If1ge2tKqc2dmXHRIhOKkC+nh7H",
-	"1Svfs9BR33HBzHWId60/qihshdjqQF0DyKs3nyrOqA5H82Jr3ivtBnpVMCJ0jq+rl01FoSGAWnKk6ney",
-	"93APAVq0MpZqNmSlHlWqWYcxHM19Ps7B62mMgQ6+mEaSjO76mOhRh68b+NVqUAoDfHoDvXAt/1sFi9CF",
-	"t+HwIm45Q2xvPQbyq1MvbHueXETbTrW+LBoqDN7BMtFgr+O/EZ6LRdR+fGU0dsvHctSZq5u3Z7JhL/Yq",
-	"QBP2jLl1WejJm7ooE8dF6AEqCajRXTAlOhEmc7tQvyFlprtyU2f2Ly77C4zoKcvHXPcm7L/n1KYijW/S",
-	"jU0eT/R/34wA2quX2SfZH149/fnpH2dVsZ8wmm0VAuIRhHkKr31Ak5ZhXbDi1bgOwPwfdB48S9R6uzji",
-	"d7lHa0x3sg5MQ5O77rw3Lybe36jgcZyt04BMjyZdjIFDPm1P4a7jUZ0JIa2lvIBh6eiJlkRVq+IK4dg3",
-	"IXZMjTvUxbjRi2lkq9qRQjoXphdvPgGN4NBJrABxaE5CM21EnqN04YjDFd2UcXI0tgmtBlBhJTUx4RcQ",
-	"J/jqlAXy9+nybrGPkOa7b6ObcupbvgNgnOexkAA1SxbktFysuZBWRq65XoPu7/sjMp/D4DEIfIsMMkPi",
-	"DcWObi03uRgT/cQzqPx2o0KGA8/0lvKXojrB38tEYx/ngkPv1r+/o/L9P7y6fHP+6sUz9tX3jx9/+8cZ",
-	"4+ztzz9Y2nIKV//13auEFZwN811+wCfjmxDim38v6/W/7eSsOmVFHo9zVjTtVNLdYxgTkSYOk39Uu0sP",
-	"VvMdlhri53rz7JCfoFzFMA5TIQnNryFDL2E8CETdp2NgZxWM91yZNXM2PjOKZWK5hBKwIZSV6k8oUzcT",
-	"5oHvFegO4ljHqOuF3ZFu0Ose9M/dttdCTWWdH+oXdUWzGDf+rIzLNrpFDUwquWEi+T4iaSIpJzu19wH5",
-	"E28cJmcbNsrjXMU6AMmA0aVqIE6D2g3vYlBQta/W8L36v3eU+eqwsnCU6GLTgh9xT8bWmYx64VRphlue",
-	"jZsIvpBISlQFyNFefGmuEil/Rzi39vsNZC1Xk0LEyc4qp7B0BqUEyBLpwN5Sv1l4LHak8IsVSStaVcus",
-	"NtIvL8lp8boMH8GI18qNZkOxilaSe3g1lQHmsklC3cM4I7bfYQcwcT3fwbH05tpgS0ejKpRJR/8IApyK",
-	"FrsrthT5dnDYJoqffb95bHZm9y2WlWiasE0NoOPjtp+dLHBUO1gmi5RHq4aD0WLo4PjSM68uBl4P5rTj",
-	"Vz9Lx26eTp5Xkkfqg19AC4m3gS00BCAbQ2hx6Ow1N4kfDsMd+PZh963ZGUV0aMjY0qpweCxvVshUBgG5",
-	"PxnV6lIaA98mEfePP/IswLlXNUYMi+6jkkEqk8gFLxXGAkYCKPANhaxv2F/IkcbNy62xNhk/QpziRSJj",
-	"dOTtR28kbtPQk2VsMaof++ZWqNB6ByO7lmJyTKKCNfj7jo1XMsof6FmyrdCxIdxx/PwJj6caan7Qs1qn",
-	"0hJ4I82zEAvqZjLovg/OPudmcFTz82vW1Tqaezr57a2kXeCFWcVISeZLtEi7yb4FYrZS0e2dbJkXuzMi",
-	"APBsSEn5ERnSa0j1nEg2uUunXedR7Aunxhj46IHaHz9hD7+y+sw+mRKzBdmlwTi/J2ERrfk1Joxqfjjq",
-	"aFqFsOwXfQgr7sYf26Iv3m/P5ZIHG9cX87kgPMi46+Ut5gu+FjG0dRGqskYU6laVXLG0KBxtePtOKizv",
-	"k+buq7PGhOOL9RX4JwsXddSKySzl2xtcFSaMBy8cXm3li8W8GsqzrZBCm5I7qFbCQBN4A64hd9opkeTX",
-	"ZO7V1bLtO68t6KB2A+pN602XfB5KWGOiZI2o2J4EjRjd8rWK+f3hq+++7YR5O17TtWrWoKVWhZ/2j7sP",
+	"BO72i0tvzLtd7Apa0zyPlrBV2sQFiv3larHmJV+YJslqD6XU6h+FzDQZIsIwwzegx+nUBZf9l8KaKGOf",
+	"dSs5nnaYY5RiJfBjWm2F3BmIrOonpQ0zJb+GnFnWZMtSbdEKKYR8wh5fMKP2UjN7BNjC6vmSzQ9szWXG",
+	"eE52xTEN8Z24RZXzcgXasKUocXGBgF389l7tZYyme2HWVqwejfQz34JmaulnL8xaSHtToFnETUMq+wWN",
+	"2M7Wrnny+pVXM+u5qktYqDJ7hJs29Jqmd9x/6J4ugf/7DrRxukpy7yPcLmSvoS+k39OosWmZhQdVIyJR",
+	"nPdl8Emp7eoN98Ouys14VtscnErH3jhSvoPFRkkSt627wB2uTvvOPvN5djY/XJUqpsC8yDUwIRln2pRc",
+	"rNaG2cubccN0AZBdbbbrqMG/AuVdNMfnyk5txoxCyZTSeZRZR2XbezwlXrZlCjSTyrA1v4YZ7u+kp1bt",
+	"jFf6mtN4lisNGbOzxcP7t1zJlTC7DGYs5wb/+rU++vEf1WWrdvO640TutnMnnFrT6fv/alOiJ6huNrc0",
+	"VXRiOVl6c+HiGak+kxmxYtjRiqgVm9SmFuV0F1+IMHkprr+svpOJVVPTrtEbpAF8LqoMwcdClKDHqrYR",
+	"q+Q66rLTzNpibMsPTBuR52wODGcEWfTMbsGsVTZOOdOGJ5wIRpg88YuK/3MpQF/Ziy7BvLdR91DBdgv0",
+	"c8OZpDQ/Wpgjbtjlxixr+9vldNvzw1u+iiiF0im2Ef+yPYj2Z1bwFbCFshoCXxoonfF4YZ8ogQkr/GSU",
+	"WUq1b4qbzotgzw/vLNl6zjd+dEYzTy32HW3SzS04F44bYsXRo1dJYw5KrmHUWcc3xomHgRZnzucQ996p",
+	"5VW15iPHu9CMM/qdOXWA+ViZjhzkGOeHCGedYH5K9Qkkzc5nXGYic4e9tbeVq2u4mV2smy7Luh+LayX1",
+	"OD0MeTtuzZOHZMBla4/8TtdN/2UJcGXU1SLnYosXF95fa8itlLjiEq+0qD/gGspMLEzDkUBEL0o15/P8",
+	"gN60XGwA/8zEcgml3YJf+5wFdq3BW1Bps0TRsAy/9moqFWnjG6xje4tG7QhBUnknIrs03+n4Jer87cf8",
+	"/wvPd6ArO8iqetqehAOYqDmXlXwZOUdPJaOlPNCkGDLnADiaytK79LuWaYnloyI1K3wQiZ6pbcFLyN5i",
+	"YDrGy/233GuKNTqRXTqfQ//GoHfCsrqQC0jcPXuumdsPq/rbq4jsN0ZvjXIkGChGUIZruDRQRL+00wW4",
+	"nYlY6vYYidFa/yV9NKpZlyQn4j5ze/gi3PqD2tNUDtY2ERrDwNacd1FhqZjdK2Zf18ci6PiyPfP8WCNA",
+	"Nb6nb92N5c6rPwh+q6sj5k5htcKUMEjEtuaHaFDVnkyxsCxj4pHrnYaroBN27SA+yvZrkC4Uy1QBErKg",
+	"+liNB/99I8lqjqgFauwlnjkNtzmzl6pka7upSq7clqoyzCkqgBJK+kbIbAj//2ifo+CcWMTZj8gxanVq",
+	"Z6wSWb+N9mh25eS2W4lrkFe7InqV6ShpyEGmDcXSlUxsfMoMiGkpSKNKO6/WOTtDndzRJHhj60zldjDF",
+	"zD868oe72J4mmeF5KGGrrvGvbEeZJhC55EOM/4pOUpRUdigrmyOBKO5yXAZLwqg+Tjt2VUB5lfHYSQR0",
+	"0ihydbmUFHd/ZoquT8vQc6BjppaMS2RmZmcY9UEotYmLOlwTQzLO2PxQJYPMmN1KxmVGp5kcM1s1Vj5b",
+	"Muj3dvw+w4TI26KOm3uKJ6KGyvjr35txQ282S+wrJa/c5kRcS0jW5hZWGlBS8IxUGzovm/YcUyS8dDk2",
+	"7YB7Q+913l8XPDu6rHDX1AZt7fZoTbUsLoTo81av4wvjHIOaLZRcQCkhGxdP9e4MP/eMdGqJ1PFxzJyb",
+	"hNafdnrcLljlRJyTe943wVGpR8qkNohOT0QaNa7jiFPLneS0aR2ujKizxp7/ju/n6bgXZILLq8R1XKot",
+	"HgA8EQoPCPHUkdTaN1IhqpTDRE6Kt4hr827fL/ELsznj+Dbs4sEOe480rvhq9qXQm+G3xTuhN53a9/Gh",
+	"WYE0udW2VEkJOMP0ZZBZSkHfq1Kb/g8Y/Wa5PJY+uN6ZJ4mfepSckOe1PNF2cs34nA5YpgSLveLQ9SZk",
+	"8LyYtRUukOdRF2o6QUQt44PMd1pI0BovS2E0Mwmdlmz36BKurZHcr2M5n3vI2KAEDno5fN8RBCfcExDU",
+	"awDzyO/FyJAgvoxTfIbq1Du4FrCPXIbOEsWbqZVbSz5Qe3loxutpqZTJYvgGr8rbZt0GlWBMWPAW0t5f",
+	"wjXHtPte9DwQgX7xPNCy1pAm4w5E0k+5BTC6w2MdpCmF5eyRYXq3WDPuHArBhPNZCfYPbpiiQz809SOa",
+	"iOR9mc6v4xbuJx2nnBILiKXoVT+ELW8+0Z2nGSoZhqWy+nSZJlVfu4j/BePaO2E2Cm8+pwb0OH5r9RTV",
+	"dGN02PKPr2iZXz9+XMuKTGjajjhRigYvdpNcQz3kwas99OZ77d5I2EpJ5UXtJZQp3aYjN6v2Xn26aVok",
+	"nCg5rHie1q165p3OA+5c1+xMr3kJvW6Id1W2Rp0OftXV1Fv0qE8uTZGo1VWP07SFC/qBNCOrIVyTVGzw",
+	"QLOMG47iniI3ViEeH+iJjEkVCYAyZOA9ofJc7VN+wS2XhypuE0QiOpPwpmLqGkomJAYlU36l/jP0ZTir",
+	"2JkrvueHKD0vhVxUHj2hMZFJLRnPc4Z5wrSt1vzTg6k9jpcbpU/9hUkRCVBVPI06CGGiNf6IHw61iBhq",
+	"kk7LDVJKZUpfsAP9pK4h5doNpi96UCR8NFdwHQ9M+Vj+wOkdzyWo682JpFSTgc5EUgjo4SgJGhGYYxeQ",
+	"yCHN6Ushs6PSk86cNDvKS3ordkkNPNjegXyUYU6S0CoFCRes7ogsW8VCSXA1f2qXZ2wOGGGL2jd7VWY6",
+	"nmti9a4ZZodpp7EcmDZcZsOSn53vt6K9H6xGcbeU1JYqnVSDl6XaTqQEe9/RcGMgmcBsBB35G6i3uKDg",
+	"EMIPxckil7kLQx9lWiYkuatAPZ7tGkQid3vguXT1rN6hsiV71H03Pv0iVg0wdxmXx3f6RwNSp6pg/BHr",
+	"8EdFDBvnh3UhUPsnfYetuWZSsSLnC6AKQiGZ59nh3IHuoyv61zHZ7wNp7hZdUZ2o1xi3TrjAYUiS+Kbs",
+	"yoGe3y0vN2ezs7XAkiDtEsadx458KCtxHQ+lYLpTYk8s6Y0iSWVMDhmFFaodqMUKMfwaE4utZITBVXgD",
+	"fKPBY9BrKC94nqOw3I5imqVwNXexMl2pjCUNKZVzvtiQoyTusErKuVFGrFNTUkXDWCc9PzByox/PIpYo",
+	"jL5erzPWvtNWEEf596+hFEsBCadotS3WKLc6uoQ9o3eIGJSEt+d0yCP3I4bfEvmL8buTmEKxfSkM2D/c",
+	"fd7as5RPrzLy/Q1Rr7M88m+7CdZjBxjvsR+gExculdr1i0GaQLuQQZBUMa0lE015bFj4kQz/3TwXi0SF",
+	"3Zh8Rj+DhF/AqCtcTSSA+gPk2QzNEXuM3JqzqEW2kxmUV3t+SCVbt+qgUuZFPZnPvRRIUR+lPm9Hjy7q",
+	"Rw3tCXMrly7tmWeZsNPn+dvGUF3781IYu8wjNAZrKAvD7KcZFsBEQAuivuj/0Eo+esf3P4HWlvNqCvMI",
+	"3W6czBsQ933NF5uemdb95nojioeqIGo+LJTlmJKANRqno0m0t1CyBcigqhAPMTrqISAaGGpYJmRl5Nxk",
+	"fy/dB453+APlLRtdJSfgaM4CsT/OYbWTZxHOTrlKnzsmEaCZkg5RgjwN4TzdsKChJl97cmidAXN8gJcU",
+	"NK5oGj20JWQgjXC5lu2oVgbJciYNCyUpPqKs9G6UuM86QARqD34TrYUvuNb2EhjwcItq3vURvhBb8nMu",
+	"VzHzuwqLRteLccYZe2yvyq9izHtr7S0EXyfLM0wFaG8VM+28531AlUYIgdX4Phh4Dguho0Fqq2INv3cv",
+	"Cy7jSUsxz36viD0KaAtj4vVLPysJF4zy/gZHs+lrsYF2ehfTry0L4E9sbY2gGdNcZKjY8i0Mj8hgeian",
+	"Oj8aqba06BbBVtXAW1q+86TPNu2trZ3sHi8iLWzYga4fvCQER6QckH70NwDb6aT264BCYKQHZqGKqNL/",
+	"oV4hTf53rCnGjL+ge4hm9fRAz5KSV5aQ0Eh0qds811Cizp9AaUjYMG3znvxAtcE6SpHinsekpzFSaLYV",
+	"/clxgQ1e0+PdjLiKpqFbNcDZQXtVbtLppeUuh3k0QdFy1lLkwLj2ecSW3Abk2agcVz8CExL9oiAXTX7o",
+	"FDH8kBJlu+2WJ+6oHityk049dxoVL4lukDFUXbw/ZqGkhAXpJ/PDlSskr8hi6WX/Q7nlu9WK6rR1f01K",
+	"PUjqNCG/wprR6Sbv9r22e8HorJB1HLOFw1sd/U7Z85edMbF7LAee6SsKVzQp95dDzcHXBGepFxhrfhiB",
+	"I5KKnbpJdC7hpYjlD++iDkqr6aKh7vRdzEtjeq1KAxKcJbt3wnS4wOzWoRwy2jgZPIxQdaXGEc2PNkMa",
+	"dFLudRBQx7XwSUAJrCdXS8aZhvJaLKg+HfEkRPDyLgXkiBPnfXUR58VaGTUiLGQfxwmnYgbDv/UePprE",
+	"p9rIVUgJ//0w6U6qfnCycUwKTFLi79vhk84EqViVez/H7FMX4HNfHNaKe6rsEA2toX21KAEk2wAU9pC1",
+	"Pct4scwBE1IPBfRHu3Cw2OReZLFzP3dlecOC3C7V+mYJHnMqAHDfiE3xJV+Y1y5wdJw2H5cVvNwkyjwX",
+	"cQ20Kz0bQN4qGEJeTx8KqSWm4/XnwhVJ/SmRzMONKcV8ZzozxrizKWNRqXGCNKG1jU9mWqK/ACfWk+m5",
+	"4AZWqjw8euqXOg6ozb9fzwKolHP6UXSSb1WqRqp5LyhCWgB5N/xtcCNbEWqa3VAiPvPUmJCGmEgxxj+O",
+	"iRfRL20LLg9XVokbbWXRq1r8Y6yBJuQaSmH4PFYe+JabdaiHqeUBh6p4RLjgB7yeeZ6Td7Fmaw+fR2Xh",
+	"pLyekYrjY52iAsCy00ZHNioYoVQlV3IFJfO38JGkwWS3q/khjYOFv9FX8WGsa87jEFf0teMdvRmHFPyw",
+	"9UDxLXWUHzAuW6CqfNthrGYymAT24U4S4NfwnN6eBke1Z0GAVSdxVr8WatZMndNrtGyfnvZBbK2gSZ7m",
+	"Dje5J3qPATe7Ep6pPIeFieKBfw/q3y7f/Mz+8O7lM/Yv//rtn/94lEi/pK9ET/rQGE0cz6hKIDieaa8l",
+	"6jIawuziBIgiZp0OZTKCek2eJ6FHYUMmwDleWuskWRSzdfQeke0TT9zxH4pPId9Gqxk/kKi+Fhkob0DV",
+	"Iu3bncZshVxsgKzVRkqah7k54r5M7eZjqzIaiX3R4IKEPWhDkw0I4BVSazfiDmIfUjgmiddYxhEMiBmQ",
+	"Fi5LJqwqVCx7CF4tVojQJbXI4qkzR76mak5Dgn9rNcL0vFyrfquzQRlPBj/SzO9lnK0ojnjs9ZZZnMZd",
+	"tZ1lLA9S1q9rdP8+7k8Jpo/NziiXKW4xNKVfUSoNj/x6Rql++CpO4aUwr0zsjKfyGLsBFR1BIraZX+kI",
+	"z3SkenalEG6rgp6ofDnzUm1Aji2iTTpGOzKA3TprbsjwZFVK69yPnlxxVjQmem1ksbSeo6B8LRrvspnW",
+	"PBsWjp/nahGLSKLYr4Hj+HU5UeWTWJYizxMpLMuAa9eVDeW7SITAOlVFzg9W04Z8WUlKK99T4lGqqAfz",
+	"4PK7XNZaLrTxK2hIYJ8HlkChX0STnN9Y5dBKrRxMqKWfMa7Zkpe1wipVZmylQA/bj30S4bh9b7p5hS2c",
+	"EbeET0T5TC12MYRGNlcfmZAMpadnK6/47kVm1rjja2S0WQWOa1SB8LFPQg2rVTFnVmtWAifXwioeeE/s",
+	"Bz73ceBzh0HPtSj88cy+aCczO1v3imBLrEdE33ECGPv7oABWJSx4DOCD53nfXfnG7n0aawY3TGX8QEGb",
+	"Qdevn8/zOB7oEhLw8EuAK+d5SpQqEYNtsUUKnusWlhFnSwC2xcjpkmtKHTyWMGueL4fShdrkJFJ+7W8h",
+	"m5WQZ8J5rgTs+NwMT8EfVJ5FXQLR+vDXDWQVj0xGOT/sAIbiLgS6GaWLj9WlgHXMjRfiphaNwcB1LKf6",
+	"PfbEIYQq+4SfuFvPjARllas12Yza+RFUeb4EMuCIQ91xqVHMr8MzTFyIVuciSmGsyopdzkKjtPQZRrNW",
+	"Ap299RzsBLkeMn64sGLZmiwLTpA6BiTLQSN3SJarPWam26NQ/2cECsNfpJCR99ZitT62e5yK1ZsDjW8P",
+	"k7wOhHDgw2p/E0HtppmjcRNQD3GSXfuHp/I4mFtB54zkv7j198Ftcb0dFNfoVyobqEit8sOkHYlwRLUk",
+	"tUFKhYjDAVXFo17mBJEsTL+l4kPPjgbVQH4NXeR/XRE6lkeczqG7dRLeREm6vpPBkOsn2hcFWcMH/0ip",
+	"QhFJIb+Q5Dk6S7+ZRNqRyxfbnh8gz95jUD/eXijhqL5JxLY/2kojRqcpNEXlZbQrk1HxvlRj/HDDsqS4",
+	"q3hQZVd47weVi4wffkCU12gi5CDBm8FCZLEUHWrStys1BisqdUotGwe5pqWlC/lriZC3y3WMi2nPlm4p",
+	"PemJCYoteJ5f+fy4Y1IgvrU2JRgKj9jLz9nfWMeFxibHCimCEuGEZy40831uBheL41SG1yrPzqAs1QhM",
+	"V6TAC/tO3O+YrAZrFjmgZyBTtFwTkk33AJuhOhfO5GU8qWRNDB7zVpBu4x/wehFukdlDfg1sq6RZ6+HT",
+	"qJ2ljqlcEYZnjEHI2YoMADLjpZ1U0Zqn9ydjEWYc1J44CjEBkY5R0YhV7g7XcTioZgHySjY6+zS8ZCLr",
+	"Tw8UWSCRLmAhxmAtX9ILSRqbKL78K8mkXV6OdaxPrJ5DSWM1H4vzxbheXsO6L978ePht6cwEss/Uo/dH",
+	"k/pHHE883vbJnSgfvz9ikiAAGi0iw4bXNqt2qo642p38pMgkivSDmDXg8VKxnHZQ0qN8JYM2Td8IXkyP",
+	"aEajfCNrYj+/pmjy4g1zxXTzh9HJ0RFlRfv/HDr2Jd2fqKt5Y1aqYmh9RE5m6ZjT3dHeMX7QHU7iFW7Q",
+	"kxBxtEtnc9AiA+2MX9hYSbuBwpAQ4OHfspLH0ejGnFl/MluthTDP1gtwWt2D/mioO8B+I2r9J/+Rag76",
+	"qmLh29VCpkJ3ATeDZ9moYrN44s6Al3ayPw+flv2MnkW9FJMQEs1gs+gmvVN7TVX1zkLGalS2r+dC1/vd",
+	"ZCJJJBf02Mks1YkN5EJlzW45NYXM/aijN1poIk0p/24s37/8ZgHiY48KcNdKd2yy3oDeIP11YLSfmCVa",
+	"K4eOBUC3RQ6JnlP9YCXt2PFGFEXMmrGsUfd+xjOuOiUcfTpRox2Cif00ucRHm6D90TDTkoscMqZKpo2y",
+	"YzcwOwakYdThaXzo0A8682DBrklOYOc689aPYeCoetaQ372K8uG8V2LIn7S0tHsWREQM4ummyW1/OSAa",
+	"vkF/ca1s1/u/RbRsdxltoPae3M2QHWN01MZf7UDruDHNKQ7JhMTe7XYO9k9nKtqzH2IVaEfgp+LQajLx",
+	"ffpm4p2rZNMSdAIqDTMqKatA36oa51Z9WwTnINYAK9FBspMWaoeZkg3E2pSv0HEudYCrFujg9/341a64",
+	"ve1RLUmF1I+eeTbu1S4z0Jtz9xpOsib7bpW2VcGhDpeI81TLGuUaNPhsh0q9lLCnNnfR/IYb3fmjEaw2",
+	"rY4HjgO2lLHiZl+XPEFexeaMuF6xGddtk4Aj+tXjGJBoovNbO3VDyGwoR72gpsw35ae4Y3KMWngjRWxR",
+	"Ajdj25OoFLB0t84yUP+oOv4n+8hFFI3b3dC3vm6dtHK3bnVJVuQNC0tflG+irkvuu8n33JR1r2/rorTG",
+	"8QX736iGiG9hxv7r//o/2XxHkZscjPFwpnw+L+Fa0B1hH/t/WdV05GjaFXueLGbijOvBa2/Nse2J8LgZ",
+	"PvThSz2RxumdGdM08f0a2AYObA5rgQWP3hyomijOYSWkBwZjDogLZHbr3ok02ym6J1Zf6hBKx40Yds3m",
+	"ezU3iZDxf0/D1I9ilBSmPbYINnV/gz8EjGtUULb88IQ9jqSL1RHz3cnsp/0b5yIpKAN6RIJ/rZdAtKkg",
+	"Hwf1+Y5eSHxrfFfD257ECnWmAeyKUZ1aPxNSVyptbyerv82e9ISUMhPpc0ifa3c7/DXRb7uJ5ZiEzhC+",
+	"t6HPn21po15tDdLGSZmwhzX2iLVEjDc8CIfysp3a6r7rRjhgRquQK/onshn4RsjV1ZwgoMj0jFLhlTR8",
+	"EwNLwzuiF2KKnkqUZXdX10oTTxeXA0BppKlG3keDSgHu0AuVB5phk0o9YwgoQtdfgRVTFPhS8hj2a9Ba",
+	"msXK/T3wfRry3uUW0VKi+y+vheFxd3Ct82m7SXmeJbsajO+F29HgNgn+csPu0r1CX1h6pNthl2qwdudB",
+	"ZfCVdkZEbZgZxe/9gqKbFE2KTwPFpgFJEu5RygCN/lLG+/TF03DoaRqnwmKlr/cYPZSm/AiXOrLZSlkV",
+	"fCMiXTJAI8YWbq64kAMTx6YtUbgBFHgoBPAjuunPGsuPsddr4NfRNCiCqjsGvA+5HYQOsNrJGdMq6ERV",
+	"iDWDHEyiHzs1RYgH7J8uDZT2k5gZhrHwWoOEVHMEBLXwyNxxF/4a8mxIuus64GTaTwXEb94EGukMCock",
+	"pj7AsBH4mTj92ZmHEKyRML6v/oaNA0Icm0Y7endwW/t29EqdVR+ZpbEgXgu5eYpJLuPabWPBzS0iplU3",
+	"aVe6kwyUJjMD+WLhZtfZjpie+jyrQ4Md35RIAnfVDOmkhFW31sIb0bGaXogxof2WjqfuKEwCxL7g2BKW",
+	"nA6unxG+FeoXD9baiR5wj0DdixItPMQItoTyNixZT0l864Xv2D6m7ahv8h7FadCxUuw3eQY36esZ+mce",
+	"jxP65XV/gx4L3cN7X6j3GevqOe5R4fYhNQadMXuBHn2kObNSEP2pw9Zb79EVW/Laobz0QEPzRlGWS1bn",
+	"Bp64nsiYNOWBaWKlxQ5NK0uk5f1sTXSX+9Uaqd6LFDuE43eYw5+LD6MTw9TxWsOViC8wtSvDMMs6ArjQ",
+	"xPwMRegIv/lR87bOjHEPcBMPDm+HJJ27x0KLzDHqvms6HO+wDbkGVwcTB8PDt0Nr94EjUo7u8FSuWk5v",
+	"NK9vOxTQr8Fk8VZGS3NFHr3E2cgEVThi7IvniozvoU34q34hUQVEje0TeCNYtGF9l3IhYwWgb0txzQ2g",
+	"g7NKhsRXZvV69lHC+Y193Sog6ekaHkXIDTcXPuWzMOjY0mUVrWxHeGOHWnFGubpnszOswR9U3h4HkXxK",
+	"qkwolKTMUftshfEn8gFl/faVK+rY39vpZwU/44OfQ5fjCJoNqummAT1KxSalUssZataMW8tEm1p96hjO",
+	"rpobpYBVdLrxGf1OYWoss0MxNjjV2n1+KSLff0ufxrUvhemIgruv0NAdvQJG6YYjO2TPzjTwcrEeKQZq",
+	"aAstTQlRZUMVj2NMdIv7LrCzZj7FilhyYG9eO2xH8Z+GkZeRLoBvhmQh26eoqwKCV0RKlyUEdFK0F0ML",
+	"OHcsrU7GdtKIvOruar+FCnW6e0k6mhjaVYzbu9ujE5JjOiv5PgYg/WF9YHuryqmNXdkxEaKTCpCvp8dx",
+	"9cr3LHTUd1wwcx3iXeuPKgpbIbY6UNcA8urNp4ozqsPRvNia90q7gV4VjAid4+vqZVNRaAiglhyp+p3s",
+	"PdxDgBatjKWaDVmpR5Vq1mEMR3Ofj3PwehpjoIMvppEko7s+JnrU4esGfrUalMIAn95AL1zL/1bBInTh",
+	"bTi8iFvOENtbj4H86tQL254nF9G2U60vi4YKg3ewTDTY6/hvhOdiEbUfXxmN3fKxHHXm6ubtmWzYi70K",
+	"0IQ9Y25dFnrypi7KxHEReoBKAmp0F0yJToTJ3C7Ub0iZ6a7c1Jn9i8v+AiN6yvIx170J++85talI45t0",
+	"Y5PHE/3fNyOA9upl9kn2h1dPf376x1lV7CeMZluFgHgEYZ7Cax/QpGVYF6x4Na4DMP8HnQfPErXeLo74",
+	"Xe7RGtOdrAPT0OSuO+/Ni4n3Nyp4HGfrNCDTo0kXY+CQT9tTuOt4VGdCSGspL2BYOnqiJVHVqrhCOPZN",
+	"iB1T4w51MW70YhrZqnakkM6F6cWbT0AjOHQSK0AcmpPQTBuR5yhdOOJwRTdlnByNbUKrAVRYSU1M+AXE",
+	"Cb46ZYH8fbq8W+wjpPnzt9FNOfUt3wEwzvNYSICaJQtyWi7WXEgrI9dcr0H39/0Rmc9h8BgEvkUGmSHx",
+	"hmJHt5abXIyJfuIZVH67USHDgWd6S/lLUZ3g72WisY9zwaF369/fUfn+H15dvjl/9eIZ++q7x4+//eOM",
+	"cfb25+8tbTmFq//67lXCCs6G+S4/4JPxTQjxzb+X9frfdnJWnbIij8c5K5p2KunuMYyJSBOHyT+q3aUH",
+	"q/kOSw3xc715dshPUK5iGIepkITm15ChlzAeBKLu0zGwswrGe67MmjkbnxnFMrFcQgnYEMpK9SeUqZsJ",
+	"88D3CnQHcaxj1PXC7kg36HUP+udu22uhprLOD/WLuqJZjBt/VsZlG92iBiaV3DCRfB+RNJGUk53a+4D8",
+	"iTcOk7MNG+VxrmIdgGTA6FI1EKdB7YZ3MSio2ldr+F793zvKfHVYWThKdLFpwY+4J2PrTEa9cKo0wy3P",
+	"xk0EX0gkJaoC5GgvvjRXiZS/I5xb+/0GsparSSHiZGeVU1g6g1ICZIl0YG+p3yw8FjtS+MWKpBWtqmVW",
+	"G+mXl+S0eF2Gj2DEa+VGs6FYRSvJPbyaygBz2SSh7mGcEdvvsAOYuJ7v4Fh6c22wpaNRFcqko38EAU5F",
+	"i90VW4p8OzhsE8XPvt88Njuz+xbLSjRN2KYG0PFx289OFjiqHSyTRcqjVcPBaDF0cHzpmVcXA68Hc9rx",
+	"q5+lYzdPJ88rySP1wS+ghcTbwBYaApCNIbQ4dPaam8QPh+EOfPuw+9bsjCI6NGRsaVU4PJY3K2Qqg4Dc",
+	"n4xqdSmNgW+TiPvHH3kW4NyrGiOGRfdRySCVSeSClwpjASMBFPiGQtY37C/kSOPm5dZYm4wfIU7xIpEx",
+	"OvL2ozcSt2noyTK2GNWPfXMrVGi9g5FdSzE5JlHBGvx9x8YrGeUP9CzZVujYEO44fv6Ex1MNNT/oWa1T",
+	"aQm8keZZiAV1Mxl03wdnn3MzOKr5+TXrah3NPZ389lbSLvDCrGKkJPMlWqTdZN8CMVup6PZOtsyL3RkR",
+	"AHg2pKT8iAzpNaR6TiSb3KXTrvMo9oVTYwx89EDtj5+wh19ZfWafTInZguzSYJzfk7CI1vwaE0Y1Pxx1",
+	"NK1CWPaLPoQVd+OPbdEX77fncsmDjeuL+VwQHmTc9fIW8wVfixjaughVWSMKdatKrlhaFI42vH0nFZb3",
+	"SXP31VljwvHF+gr8k4WLOmrFZJby7Q2uChPGgxcOr7byxWJeDeXZVkihTckdVCthoAm8AdeQO+2USPJr",
+	"Mvfqatn2ndcWdFC7AfWm9aZLPg8lrDFRskZUbE+CRoxu+VrF/P7w1Z+/7YR5O17TtWrWoKVWhZ/2j7sP",
 	"DnMt0lxv7ljE99+5sODA9SZvBsmpGDrRu4anoCyueS6y4WQKw4SLlD4Qxuhr+Ehu3JG0o2aPzgPsSEd+",
 	"iJMqdTw3UNoVX8eP6jzflcmOQB0a4YIXJoVb2KMtCjOym3IiCrz0DVW6seLtQ91KaroJ6bojK2IoBJxD",
 	"HGlZ1AQEQkm55C+nvMiQOupUw7pfMRn2mljdtd8rvNNnCMS9yBrd5lIFfU0llqhecVKTV/32JpRaGjJs",
@@ -24213,251 +24343,254 @@ var swaggerSpec = []string{
 	"h/LKMSMkCzRdZgZlJc2ojk1R21936MbsM44ZQEVGeI88KnJL9BQgL00JYH7iBWt0fpqqQAtWPO+4VsUC",
 	"5KK1mtZx35m1KlM1Xskvu7t/TLZbHHrTfWhWm0gyFSTKpK9pjbdg0qOyAw/r06JUEY8yzZXapPojrcTS",
 	"XC14Il1jC3IXz4wuMyhT3/z7Lp4a185Yc9Oqfc2/60auT2+GyxtKcUKHuCm9t1XxTteV4etmutgQbbNx",
-	"LVdJHkU9C5iPfnyMv3789XcPv/r64eOvZsz9bU1D+2cUf90aTVfufhoN3Rrtu/mWm3Xb01KHcCY4d+o9",
-	"rSHHRje7FZVuk/4XAN+3zKhxWG0FL5P8XfDD1rdgG/FFhJseE0WOw5oVorc06K2gmKg6buLZ6mCQbHe4",
-	"TvUS3ZXDxZx91n1r2CG7xBlPKNVC6npz3clLJ1FlMVC6OyXEpzYOxlG+dEndN121NqqEK0ycjy6Kr3Q/",
-	"3sKKgJOAbzsYJq27pGGs1/H89i4g62HI3Y7LXAKUT40qXIrLGCDrn8Ddx1PxHZYrjBQQe5hrkcj/3sez",
-	"8jdwCL8MHwjBCeNXcyZ225RASKD0+MQ4M1rq66TzxPBVy+JNVkWsfAYnTjCswa3SDzKrSNWa8TAG+eBe",
-	"vSl/DKvxCF1pqvNcRcQrpbeltEfshqqq20kWd8vXq463oUK3wOCZu5+qg+T5sWZ2Ru75hnVbZWrXbKDq",
-	"MvU2Q6hVQSPa657VhRXOj5NdtSu3pt47YVXXhyojmHSKYZv7zicD33R3G7GoYxV6mWp0WrWAi+gYjdj5",
-	"aLB5fL9yZbmRZm4ycT+WXYR+VkERt9xZYXltf2qmwMHADkA7uG74FFKxcjeYf6Fjvu8AT0sW61myNLGc",
-	"/TnkDvFQaYgE8Ai1doyyWNbm0NfW0D9KUHGJla2icD0DA5cdKc48S/n21X4Qvn09F5ne8Z+NL2TLy804",
-	"z6jIbwUwlHKgJr3ag2rOcCzyXwZ3pq7cwm7acRIglGI8dM/ZtdDCqJLtSzJRb1FKf0jVB5OTZss/iq29",
-	"3P+EUHf091ddQcgeeH7j8QJoiFQKt6WB0NF68J1OZNse4WT3nsCughRMY8T2JokkRp1uGeSi2q6gxWXe",
-	"kaCgYG68XtvoK7Vc9lvlRr9ZLtu9sTrgXmgeM0zKVDI/EFRJEJYRD/KAmM0xjhHV+c/YY0u8r3rzdmgn",
-	"j+Imrr1nwLn0cZZAntqyo2yjdjK7sRQ87hLamU1ix0oBiU9a/++6PY+DgnUFsz5rIgTvML7nauezgRX4",
-	"rmK2qruvavGJZsm9iEdhu8Ogp4lkItuXdk4uDx0QpHCh5FKUW8guMJeBQmDtIKNrgjY4pFitL0mYruat",
-	"J8SwOjkCVbvuvyr4RyD1WptxWO50pdQELk8U7Js8AT635wcrcgJbnzLuW89DgC78xHe7HOZKbZ6tIdav",
-	"qlLiW+5LKNkCpGHzA8lu95k6rt6ALAORjYxRQMJxN7ojpV93V7rIGIzqS35I4ylQBdUAOHQsrGkbO1U3",
-	"RXf3UN/HSlvt2tdaPk4boycVdN+C1g56ZKjlFg+OOzPNf69rmr9UAI/NaaKJNA5QBt9IXFAJ9a+BMNnk",
-	"9MehJmFJXQywMkgUuj8nuoKHxGFrU4uR4pKL7Md41NGqLehcIFuuBJ7V8eubccgZ9j7mOrQBoaY2a+xm",
-	"1yRutO9qv2crkTjRWr3LfwhjDHJX6EeXlMc7rNW4ewnHvvTW92B0xyxLFWmFKMyCb7G+ex7XQEcBRE6c",
-	"Axxv+fPeMyqmF20R6HR+CPkw8wNzIPY3BY3shVx0OTBE3WrZcZY/xCH/kv0kj2TyOMwP3wcyeR02mztE",
-	"zDrft2tMg68OHQSKVOI7pkBgv51gptlz8IQ5jNMLnyhh9T/6Deld9c0N/4SNIBJ9gYcUNvnGHkeWkV9j",
-	"N0Hj8Mzj4PpTWP0jcfFprIFxKzfzm3tOL0Fml26LE17TxM6jxGEajMkho65CFUo5gcpfuARCelAaZlTG",
-	"Dwmv0WiHA5guEBUwmDVen5KTL5QDTrYIN8nOvLgftznIuKbwHT/jOAOGBsonQv4dki7YkJCxyB3OVMd1",
-	"oAy2KlVMrBYbzwVbdZ1ocJqJFWhzRU0gEt2IEBRbeyh4ZpRnMwnXzWT5NPB2OoDaCVux5anujHZSW35g",
-	"mYr1s9IADshTlFuXl+7dBbOAcZGouWjzfNrmaOXgd/KC2hktsv4uWegbeiikftDqlAWyv0/El0DzSGOq",
-	"U3VBpOFAr4mbhv3waG+W8WkHKtKGmDh1+2zOveNcXQLIcYjNfJWooQE2L9VeQ+mhpDBW6TJ1ov5rWHE5",
-	"FrrzmGXXQqd8qNgNTjr7xHX3GYSWvaLipCp0SnN1o8XpSZ7dlNvfeZAxE78CiSe3q73ZcjRfVENXcS2Z",
-	"6o4w12jJ9/5f7jQmz+idLkCioIyxMsI8Dgb4u23Xa9dnx6sX0VwgOymxkq9kHM/TtXWKgTwyy/8PNAuP",
-	"DO3WAFv11HWL6tWI/bfj8zZxPRhklgB6M02KpswGeg6hfPrUMTRqH/mpjEJ3oYA8qmIbURSQRZstpD0h",
-	"w8C36ihbPWsxfJ7DIzeZsZolvkyrkUr9Iw0ffm+dsR2QQSEJbYiEHOLP7sD39ylsbjoY6Yuyf8EjN4a3",
-	"u3vRqkkvHFdjWBWQDHWXFFzezF0Smg5GhLi3KxCid11i5in3bZOo6HdutRV17FOiWtXhll1oLfNnqr+N",
-	"qGZYuqmx1v+qq+wtVHmCzHSy30VzaqNrdY+ye+2TbnK1sttIJziljbaPXG2VTGFHDKi5fWqYHQwhHvau",
-	"NzVulCBfABfbuhlQ/zhes4lyHKtU6WTBMJWNussCVfI1v/atzoDHWt+ONOgE7VmbSjGSRDgivg+zwI3V",
-	"4v1K4wceFec4VMLgc98JUeNaUK5VLrIIZmRXe9ycL8akWNdgH2KOk1sJp5Am4ybVQcyES7tCd2BKIsyo",
-	"t41EydReWuuTabr09cwauhSCa+fabLfNA3dchtjfVcCNMjzW43QRLJpp4otMTeYwt1lY6zB1iYh/Y3Wp",
-	"UJuYtRTPOntrzyyzvzFrNLAFz0FmvGT+CCeEYdy0ukkrbUR0iOauBYk3zUAu4yk2lMpHnE6nnr+zlmxv",
-	"80uKOhPJBgqyWsZNO56W9EXfoj9Xf5++y/D5SFe2dQnATMkXGxQCQdOInHdpSpXXL24nLn3Mfg15VjWR",
-	"vXI313Edbrt/caXFVh82V3NY7bDbocrgSskrYfTVnh/8v3DjWwILedUyYiFrpg7wQidSBq6FFnPhm7IF",
-	"p85c0xW2FlmGHQnw6tCunJnukVYzArKNMzc0+QP7OxE7mh5Z37V5RXfUDraIoV1ciwzr98ZVECnhm2FG",
-	"jiq243mgydvM8FlmVCPlra7LiP4enJi357EauzLFGN8quUKkxhBz1bR2yAankeGU/GizikbVwmM0fs9X",
-	"K8jG9xrrNvgSZl4/cF2ySxZNVccCZtuCi5UcW5HRsBJTDizk0lASEYYaFt55T7n3N43tvOextE+HW97X",
-	"+/UpkSygQvY9/wM+SHgIybiMZlbEWbuMe9ibKqVpQC7ODaAxRhntt4w2emxMQjpvZWMiXeJcSdSO5RcS",
-	"1lc90RCkgdKXpnC9ueIrjuUjuVLV/7gGMSvC5MQ2EljtsdpR1lOeN9yA1fqrrYz2eLNGt5XZjDPXD8VP",
-	"eUseJuzWnkjaq40CH00CCTLtxulDcOwEdGovRSzWdI3TeQlieynyXDNhLpirbJoxLGyaMTrEM5YruZox",
-	"HYfwbMd0KaemgTcYZQGMi0bS9ONe16rVKdcb7YIxVuYLyahbT3+GaD2ZKulcpN3sd5UO2PxqsaXaD1dC",
-	"a63R+3TQ4IDGAeJk3suYQ5I0pAR+4AnhF2f1vvwDnk6XeKpil7dxPVKb5c3i6p1ZHPmxmt4sEGngxUX4",
-	"aje+uHalnAIipkKsrrPbgHZzH1/Rw396/BiJ4P73qxQuYKufZam2GCad+dTTWstzDIc/IUtU7QxCoA7q",
-	"K9hdSN3qDEa+iKulKq/4lbvrav/mmnCktG/vE2gu6yf79AX5gWYtuJMaCN43Y0DwnuGcHCSWnedF1WsN",
-	"fU/CYOagZnizMUxKaZW6DQfGO5YJCS99d+e7v8oa5OhwhXcO2ozKyfqt5K9v+Qb0lYssR22jqqMePktw",
-	"8iTZtT0j7ah0TQAn+33XusZuAArkRmyfMwchV2xRAjcJJ3Ma2ANxQxMe5i0/sDl6QLlme8B7NhKPQ9Vt",
-	"bH1JEr9tbMZ9ywoaCr1Wn3UgQ0X81h7HDsUvIgP1UpWRNG5fUhhoMReSxwHQhfSpKZEObOKax1KD/us/",
-	"/+8D6P/6z//Ho41wE0B33UuugitRfZay/TSCKCVAKzGlg3FTAYvWejHQi71O1FTN4gceQ+h01tyxKoh5",
-	"FVb1sstEJ5MDZYmmedj7J8Li2JzPqsSeSQTokKlRfW+4syTeJhpkLSdwzZGCJPENYALh0oUY0K1lL8da",
-	"NmmVrdd7XS4BrhA6NuE2UXLlAG3woVkUC+yKXy0h3s0Xs6Do2loCzALOOVm5S445XUPm6SIA4f52KvQu",
-	"ngybyLqpqZHHMISq3EQlFd6r6QxKLCqfgz2P1I6Os2Jdch0P/LiUimg8KZhYlhqzRiDJmluQMSGjwenB",
-	"+3fB/oUZxb55zFyk7abJMqIOP+mCHC6Bxh0cTzc0vmsqcuocRxxOex616l5leP58vDQc5JsHLGmg+Myi",
-	"MIW7eTKnFmGzrY1ZJUltRdV+3XeLHZPA62sNoy2a4+ZY2gGEbQQSiWcrqxs4hNlwB/7Xf/5PbcUmJjfq",
-	"J2yt9piuDpKS1VSeja3ojSGtBm4lhq+oZxmX0hTWKMO57/a42CgJ/TjxR2ipTvV37ibfyM9taho+9QPA",
-	"Jqbsy4wfKPD0JAQ57W47hieUBrYVmXQ6xLhs+VqA8igg2fr/D8En13Li8zIXTqkeLGiHKWR0HQ0LzbaL",
-	"NAPUR7ajTioNM6LXJMI70guBPRfGX+fkPG1fKsPSj5woCxQLK+yycz6ockPIrce6iLmpzbES1yBHKcdd",
-	"OJTxnPm5yhK13zta3GDksbY/j0BzvecDx4lRblzte6Bzsv69soEGgoybVDFKkaqaJCDuESGXq3anIPqA",
-	"G8IVXBEhqhV0slm8irsDowd5KYFYn6rCveb5rr80yv6ThuwXfPioZhL/1Q9fw/axgyZWSMlUR84C3VG2",
-	"7NLwyUajC6LRQ30IQnpXa5SezlrpAlWMMQzzWCZx/moa6wj7XCqTAoRMpIwlQqeh78BemDXGTV2H8ZZr",
-	"Kd2+jvtI8PGYA9DYR4DSjT2XlRPAQZCFgxmsfUtGt411Hy/yYxX/LUiRWPrud67fOy284q2oU03DYlcK",
-	"c7i0BypA5cXyxzdwYFueAdvJDEr2v2P3BjyHSFXgJeqVPnPImIK8LKEOyfLi2UKpjQj+D+devvJPVVQt",
-	"xF/A6snoalhGnJwvrqE8kO8AT9xfr7ETItOLEkBqlqlH7FKssFMF8s7bN5fv2TkvxLkb7Qk1MpB6D+UD",
-	"zWhmzolJ1pA2j9g7KhbQqFL78nlrZfkeFFRjt4btE/Y/qMfE/3AlHIg2veQLE8xNbhj2XXOuNFZws37E",
-	"3gv7tP2+/eY333zzr8Ef/R9q7l3RM+fA4JjJj8E9/SholRdnf3XZpqH4/Owrr6LzQpxdnH3z6PGjb1wl",
-	"PW40EqNeMrAiDcKKPnRevcrOLs5+APO0qhkoQRdKOsTtrx8/9ok0LnGOF0Xukj7O/8OlZ5OsHpvNFLGZ",
-	"UE62hUOYP/6K1E2NEOZ+HoAaUNXYbrmVrY3PUUqypXfdzbKRas+oC2PhgpxNYj3NMj9/OvWgzZ+dkjOY",
-	"TAOoQ+0rPzdliyl38Ploi76aeuyenZhgI55mGeMyZAhjD1VAPzQ+2ODb80/ur88kI3IgJb+5L89LVdQ3",
-	"pkGhbyPXDhadqt0Uq7Hfqi9H7YLKQEtCzwXfAsbGL/7mJKUDvHBykje4qtrvWW3vevz/n3+dnRW7CNNe",
-	"8mu4b1z7+LfHtYSuUNvpGrO6FhhxofEOPQlPCeHzJOQvgf+7/Soim98x+Uvg77yrJLUHrvvHBPIboRbx",
-	"wkfkK1Pya8ipmhSzSAohm9tyXvr+5om94dktd6ZpS0Qal33/zffff/f4+0E5KhEl7s6388TbaEmOfZfK",
-	"a7Ggr1K88AdQ/3b55ucnzU6N15BVO+qzxc8/aViUQJdCVK2xo7wEl93aSSxL9/DhJqV6A2XHhBLPfEL7",
-	"H6y296c/ffunP96caE57P7v426/tk5ABz9CqJ8Zf2rUeXzWxsapHzomKb+1V9PnXisiOVil98RknaOVx",
-	"Y1F89HKhCjj7POt93EdY3Qu/npDp7Xpek/YRZXwiyAR6D9N2MVbjt1+kFAurwDNl99GqpGgZYqmUrMPy",
-	"YqL2rBagc5UI1cGoAIOSuxZ6Xg45EFg19VCb0sHgV5TsPQLvXeSVb6ehGX7KcrkVGVA+RAQTquqaUbaB",
-	"KskYc/ifNaoo4eqg4uL/2VopDSe6lp+50e9YhDeGjQSQ9lwz5zNwzpYJtuk5fhB3AhMiQ1KJCxWz/Rqw",
-	"LDCEr8h/8YTwaOZ8sXHwCELPaoa7azsq6JHazqIw6eZ398hdGLU01lCb1k9+gtOR5/5r5AWhmrgqfarL",
-	"knWTPhHz48e/iB1LQ2Om6jH9nyLU2EQ2rKP9EVuef6I/Om3Wd1h0U9uEPqO1iqFOcmDtrMIS6m0RqQvi",
-	"51nPyTo7pQzr2sLqCE1Ahzey/rGbaDROe+owvgO9xn3ee/pI97kHR/SO9pfAGacz2HtP6fncqjIP8YbB",
-	"zOjbMEFU2v7ZDkCL/jOhLn8Z0pIIoav01vTFRVUSxH51Fm6h6g6qNZYodoZxgjZegWsubdZMdO1NDvza",
-	"xVy75dFr9+AJaeuHSKlWwrAtcDnFzY7fK3aYm1HRGIm3V7s8w4FuKbLSNK/n65/gODzNstdVAu0pZNs7",
-	"X8Rwp5pHWNTJFY8AOmvUEAFX7MxDyzsn2s+3O3cGn1LB85cUbl7GTObZD2dPZpQvHwSb8/Rzq4RTVMk+",
-	"Y00fXd8LtdicYzgvbYf+hJqgcjfDKa56tdjYQe7+oldotkWVOAl7dN1OsFU/US2kA0FztT2YvLXkea5Z",
-	"tguJh3sEpCkwebTaJbUrNTzM+UHtTMdGveaHNzvzDJ8+0V5h0dUJtmmYIYsrQyDagcasNlBoRHfFRrNT",
-	"XX16h7Fwhw9IVx4iHBtlN9KeuVrk9gLTAKiY1M5iRh5lqv2yh3JPng97fpeqxP9tb363M8Hv+G/J5/nb",
-	"2vF6IJ6XDkkd03+ZVPsZ0yp0vj0wbfUg3wfXQZWRIxxdrPb3tO/jEu7LCf7qFpGmOTeLdRLiM3R4YfPD",
-	"kH50i6rbXfN7rrtcpD0cFUxG8HpyLqOdlJ0H2udYC+MKN5oZvXUQMt/4qLVEGcndIJbJM4IidsUN0iEV",
-	"ey7qp0S7jTYSuSJPtbp4pC62F5mSMGNW6gT5Y//rqwtva+XmStesrRkFFLDVM5VqqpKQAuw/zSwR7L+g",
-	"eCTKu9x3To80y45Unh2JyfNPSJRO39ZfpW6csRNpF+3OhzGBVbU6mkghbN5M9ssVtp5RdEnZXS+x8c+s",
-	"IaEsk1I62QHPEtG+TXbPykyrYdkjnktvkTtSbfI1lC43OX0Zumfu9jqcubX/fQdVduUF9bc/qy827DJB",
-	"ztXAMfz/Y8plDO0oPkTBKUP/eITHtR6Cj2MNMOIf3KrUB7/CSnffovDrx4+7mxSeNi7q9zmhCGCC+RQh",
-	"PvuhkDMVzCvM8KDrXCFaZ3moqoZqniZnezlLjD6zrcQWAdrj/bmLKwPP6YmpUkBS0PmuCi/jh5D/SZj8",
-	"asmUhAcaAdEbkAQpOP3AIF99+82/9rHgTTJKIuGHv0AxhcP9kruiTVewhvBD7X4C9d0LcrFLJD2vPXYX",
-	"WnNAoh2qNNfXMU0qVOPGoFtElKG5Wnfo73ktSX3avKeT5ThN56Wr7V33Xh0mc9dVuAsuM9xvU5TRzz+F",
-	"5z+P99iFd/sDU79BNnj822SDtzvDODq8XFTPgV4dtULs44fzpcjh0UJfd0nDH7nMXsmXIr9/HgvKtqPp",
-	"3yrR7tnlL5Ri9+1X3z/+40Qyldr2Kex7hheUahzeqtCduSj87Y5m317baUD2kKq8bi0FopfBjzjEK/kb",
-	"c221sOrq8aqByC16kAUfEN4qtdThuwkzSS4stjzxfi3ivz3XjHae1bOZU0ziBEqnevSLf+YudKN2n86B",
-	"GlJYx+3JisVjcUk7a0I5T36EDw/7663CzfPMl139Jr3KY7pfI9RyvNUBgRPHizTbxZ2pQ10vugyFkQ7e",
-	"2Q0QqwcelKw3VfmZFSVLXobCIEyPrLms0QO3UFtA67CmfAQWK/nS6PNPru69tyDquX1+UGbZS1WulDW9",
-	"Jlim/RYY8ogd1I5cxuZQ9OSUJSY7obqHA6RUPfpxmkBGa9UMG4kyrbYQMuta5705oRDbf/V85oPP9k+r",
-	"Pb56zv5Qi/4j+9Ajf0QXs31m4dPNIp7CCjMh7SscU1dWbdv0YZTajn05d8VfAIqKmXmNl/2xhI+FKk2n",
-	"Sv4CH3ldAzX8J1XKvQ49AeFfVwqXZlbZpyJrxC+lFDa2kz4s096Mj7n+2LMbl0UJPCNYlft8AV/L7JEq",
-	"QH7c5rQh+qFaLsUCMrXYbUGaR7payTZ/FIBi7uVGclab7bAtXWKCaoc6RRmsJ7w6aimykfbflO5z+0Tk",
-	"XckW3MAKNfwqMLRQ+W5riYeHwHdTqpEHIOsmDz5wF4r/S1eD1qdW0Ywmyd1+UOsgs/SfTeRY8Q2EisAp",
-	"fF3unh2CzDoCxvXzHXhHh2PlYlnhoG1vA10RpdNdIBIyByB7gh5S92aI3iPg5ASJYpTT5/FI/SgBP5RX",
-	"/IRyimIUzVpLTXK8cQLPP9n/dOrkL2SiIjWivbyQ02SLvpBZujg0oh8uqwNyy0DyUpWw4HQQk6LJP3Pn",
-	"geQjqDfqWWcphUmkXGR1KFFCSw4qfIUrGgvuLrHVdCS2u+S5hkir3VPGcAOJUwcu/D6B8QM+w9Ja4FEj",
-	"dy8Q4sm1tqvl5lF7N9QBPPB4dcLWvi9cuoifWsedxhDBb38pgIUfXaO16O65LmzT1OTjxzA9BT4abMls",
-	"tQ7sF8X2ABvarXrm3cGnZFZb5bS5rlP/yj1y20Mf11jZHNYCucqKc+PSFBi2XtGJE0uvnI0EWzm9QkWU",
-	"iqMRRioMQh6FpcMUbPHSfsflTYsSM6eF9KppKE4nh3isOj2ZgGl46dig88hud7kRBS+NvU22DzNu+EQK",
-	"2WAo9GFQ4XcbwHaUi7DAlE4PTsdJLeuxj7oAEMblZWfqCeMs5+UKfCqH1Z18hocV6itK5WyLifNP9Mfn",
-	"fnlxSgMvTVArVVzPlOk8wI6yQleww5gToPaaaYM9E8fKRppjKybRJvI5z8UG+kn9FB+7EzA4HGmAbAtt",
-	"y1xuFEkYB5Sx2oGeBqHjGeS5y0+2bG4cOmVNT5mDvfJ0lWZ2op0qivwG1VqNjyfzf+y3/2kOFVWhYpKt",
-	"PT8ocxxCK6XiyicUwR0hjc4hE0afiPwvMjHk7rst4e0wd62r3tGWX/JDzRajGAjk+cz+uUidYLVEBpn5",
-	"PFPvV1Ol/xeQC5U1XPtxvjjPuW+Al8p+z1RtE377BMe8d7TN9h5BBrvI5/wmIfRhEhDhWXvynGj573zy",
-	"7m8uxvHeS62gR0tlUJdWJf65X6scXKozGV2KbeF0CgISvTN40qB6M4by3ymoEXCr2zGNk+2Ma9bYsylq",
-	"H7GrYyavXmM1VEVPXyIROp1itZJrGq12CFSNehZCnrs+kzszoooiNFOtBq2hJH4daVcXt/I3cJjIyK8N",
-	"/+3j6W38fsn99i6rK8jseKDdPYjyRAJk5Nicq+xw06SoYSxs+AZuCLIySLGytxSR9dQYK3d57XK6BJxv",
-	"y+GkWSubAqVPmOsbT0UVlVpkL2nq3YW3B3beWTYBDGqKjrwWpgb5EaXvK/sQfInwGWw5dWjpkRezs1Ll",
-	"jR4wPNsKKbQpucEGTrqAheCIy4wJYtQsyU2lt/09zcON8sW9QGHPoqWnuFmZA8E/TSyNxqikx/zAiEIx",
-	"vjr/VP1PT+2oqBhtGJD3lOWdXLJqouHL/ZGz6qVp4mf/oYQUctWPdGsv/+bYk+VVh3MX6Q+J7JXqTOKP",
-	"4Yjj1Pjm0HBxjehTY+yix6nJDDRBjfGOWyHtpm6wf1NCTiZfffOWXplZcK33qswGPfwPJQfsrG9t7b/s",
-	"3vvSJT+Xrg9JDHROrKRLuJ8arPlYquwKF0ujBiaVvNzAoVPL/wsc7qhLh2vQ0u+ZxSlNksuDjQAtBRAi",
-	"oSjVquTbnoQeO8k7PzCU/1HTMjRG/IGcPRpk1q9KuBNCn/r1znN+XBOgYSxAsqv/1G9wM9zTQ0X4Bg6U",
-	"8EPvnSjfZwOH5ik7/7SBQ1+6jueuu83W2cBhmMqxCcx/S10jF3LzcLEG15A4hZUNi81rITe3SbMIwqd5",
-	"yGKn7FjwfAE8LLvep4hEPThKhUjkmh8IIoki51MBJT3VG7aHuVfoQbdwtd1Mq32lDJyuK+W1f+YL52C9",
-	"kfmhnlWAFRRowCb9OfTbUeHCdIlVA1kECYighMNKisK2TFXpFupBOiEzjvni/JN/83O75ryHXU6KsuqG",
-	"6KbeRNjPVSkNdmE4AhiBqg8d1fGIG/jH/CCk/s9uXGTYs2/nfLFwibx3O79kpFlvntKU7gW7fP346zse",
-	"9Umz1bUHWHeCGjJ2ADPVtbBWllddImWtyLCqZzdMXceuhyQ74SzvEz85sk2m8ie78Cb7myNyZE31R6C9",
-	"KzTbr6EUS+Fmhz7ZqvoUe31eHZWiJhRpHORLG8t3JoZdETzGI+poC+GQIApDAaVWcgTzFgXw/D4xL05o",
-	"QtYt3NkMWkqvH/2owftxszKrjD8e1Kps5qfw22HUf94LoFztgPAetT1EeqcLkM7XNfDAhLZf9+O4vClA",
-	"PuN6uniTF+kRk625R/ZBipUR0po/Gn8acDJwkP9ukpuyV4K+ITTTgDBubA6OFbN6RecgTjz/ZP/TC3Lg",
-	"WGRAxgO1zY4G/7+K7uyvQ1w/P4hrkGxXTEBN+ymsP9PgPtjVgO/sxA3xuprhTZKWYD90YYWhWMCM5WID",
-	"+YEt+A69Gh7bEa5FBtI+4FCn6c5xLcLwRn1ABSsz5tXVuzbPZlHn3KKSXQNhFgYfj5yL7f0R1M/sdOpu",
-	"gSmENU6tz99sH7rHsjZYK3eneTzVG8hmp9AwcJdrQj5AVlFWF1s2M6p7eVhlcL8cFc9UNp2ukYEuRAwD",
-	"9hLQxY9SDC0etNl1AXyjg/6GikfbmTk724JZq6z/WLjnfj8Zd3MynuqNw7G3TM3mB8axUs64khVVgBx5",
-	"MM4/cWNgW5jPd35E+l9wU+tGF30hDZSTHilLmGO1rU8fx7d+Pwl3cxJw011xRQZPQvEFHQxs9Gr22PPb",
-	"NYUVlMkI0oyITrSPyDkvS3FNMBX3/ajEFSiVwVO3hn82qzDkBq6p7QGxgpDokR6z5cXhHmm8qjhMrfAu",
-	"S7Xtv9rxqd/F2d2Isx/5NTBhmGU+pnZl0H2peYpUGHgfH149X5TASTm8J/yM85maowu+giufU3WEN4kp",
-	"P/aRWcBZaeQpb3kGvkuN/Ui9LQKWcYI2QcValoCVOFhcja9vpNrLpvsuXmByfJR+PzoTWIvIUTVzEXey",
-	"6oQz/KxkO1r4fbIW30GhSvPcz+x3p8d/05B7cyAszSxXEG4Gz/uuvBg14flOC4kiThrFHLTPwKMAesHz",
-	"ACN3P47CC5oT/J7mcQc8R00knKypPHBrlWeoiGQ46Krk0rA5LFXZ7Oh2eKBZAaoIFcXODzWcA5eiG87t",
-	"tMXubi9eijSY2SSg/O/DNcXWkGfBLYfXl4ORr1q+bYXWeMpLlittKuBO+MgXhl3zfIclI2wlruH+po4t",
-	"favF+yFXXuJ0prpY7TamSpWSKUDtTB8r1Uk/tuomVj8j4pz7+JUT+79n93Rl91AWD0ULsI9vu7uKVL7y",
-	"AyFcXM34YAllD9k9uh5/sGd+Ki7OwRgoB+XrJNn683/H1AQrjZ0cpqzyUu1Wa/z3EhC6DClLiQsSQTaw",
-	"IMXw5XI46+XYde3esN5rpTZPsc/lP8N22tUwt5WURUmwBlLth++Q2ksoH+ZYwnJv9uknvoE3dmKvhdxM",
-	"14PSFe62kp1KYbC/lSUjUiMaaDRcb+o334LiOKQszs4WPM/PZmfXIgPVf9vhx2Y0oS9dMv8Tz2q07sDd",
-	"8C2qyQ81Pew0jrFUZbURXaDXQ/m7WCuj9P26/d7SnH73qU2THiacCESqEpcuhbvJZlR6ttiFG4zaHQ/n",
-	"H6W7kXsvC7WBk14oboQoYdv+FkR6E5O17QmoZmaN+kHNe6mW6KpxmDnXQgujSs32pTIBG1IxyDVgg4a9",
-	"KjdWuRXmCeOWH7wLqNFR8n6c0Ut+OBEM4Vulf3dM3r2TqAmOmOTl4VKhVPl9cr5fgnlHeCGnYNqnC+z3",
-	"hiP8zrt3zbuUAe3c55y2gnFWIv4VpljdmIudI+EesbGdT7MB8+8K0u1tRK9Uh7peZ+Q77x06lebAKASf",
-	"OTf5GDa6T17SS5DZM4SB09Mlovh2W0fCQJSIzmJpKeGC8TwnBdQKA9+1a1ZVo/UBOtyf0Pt/L/HKFkpK",
-	"WFjur0bctzaSaYEJeqQWo1cV0X4RmdaqF65AavjBkUr9A7qqed7zDfy1GIS38mfnwJsI940gxIVJob2d",
-	"/nTHUmjf7syb5XKyc80Xpo9Z33O9eUqdcUvg7nvNAriIp3knDfmaQvlpxg08NAIBjrqdQxxbkdIXwqA3",
-	"8xJF2OTtzjC1XE4WeXU8/kAzw/WGPj2Y/w03u/tV8XBJU/pncA8/1Rtso0EZRtcC9t7kdg1pXCYutdcY",
-	"ozbuVivq+3SfTCCa1GSiwRfZRW/94JNEBOG6750SfNfYdcEc5drFRMXSCaEWVKlB2DffoMGH2Pt78ZD0",
-	"CLP/PSvqyzsfiDNDgzCfR+FLqjmzm1ZP+aymRJqHdomhEtC5pyEfIWSNyu+Rdv4e8rzDwItcWD8rMwmO",
-	"nP2Or8o+zv5xzclV7lsPMVGruA2tSgdT3b6alXzP8y71DpUsx6ynxuf+/SSG5HUrnymD6d4oth8cv0yd",
-	"cL5fHwYorEfJOIffL44vz64O6r7l3sNOX2rptQ6r140QS6rchL4hqYjWh/DQCfe3GiRB62qq02QvVkmH",
-	"c98dq8TK1DWXmYelJFBK3xTAGm/3NzsxEOjciMV9yt54LxabXyy1J5NiIYPtOC/Dgfa2sGe3hcHkc0mX",
-	"vksu4LmScDYbke/owaCGYPw6ACia65cWn3d6vOqqFR6zykGGvrEa8B7iWTtLCRpOZt+Ao8buXarTO9iq",
-	"a3jtFbMTkvKdr8457idhtFPmZ1TMQ613hPEedZ5lkFWaxi3J/BxJYW8E78dfqtKN6V35lvAIn0BIsB14",
-	"OXdButeV3hy/T8PvE2Dn+I890KGg6naiO6WrXfIG440b4hpKgiD79TTB2jq33qG21rHRllxTGHAU1Kmx",
-	"f9joSL8frK/WdmR7s8/B7KGBOBGRNueoF9ywGdMx50SvRjL43LMnt/g6NuUVGriTxgpqcom+20nshZJL",
-	"UW4nKd3qKErHQdyZmEob8Ue47t4X0nzzdaVaCGlg5aqI6pqCf3Uyd/5U3pFLD85Sc1AJzUqxWhssH464",
-	"iePbWnidLYXTRk/cBQr5M1UchuKPu4lPWiklJGUfqgLwrt5yU+uaHOLEUlFSon3k1nfWgN05/0RzmQJI",
-	"JwLy5s7EKJi3dFUxz3AXpzq7EXTXrx4/Hozv+qXV+rQu+r5WRz5N7mdNElBL+zn4EknfkZTlXGQIoI15",
-	"nV4JFZqu3h5ZsRYavcAdwoLW+6N78C5kRtBWhggNza8n6lnwwSoudYpzR8MZk7AHHZq7B/HhkxJQwmBg",
-	"+aSiw23W+Sec1efznczUaeQHsc6gHi5Cmu++jd26nf0wv6TeNWlvvr/KTCFYFPFhQw0uod7eEhOYkKk8",
-	"26BRShktPcdUSMM30N1qD584ZXNRGiHVXqYqOZ5K+FkRZkSeV6XMy5qCO3NWt/eICXB1B/NcLTaaTula",
-	"7VmuKInGzp4KnsGc9pzSbp27aqWTaNVP9eaNq5M6hQX7gUujb6wQk2GDhQaW4Q9T6MbgqtexKIk22lVH",
-	"zg+s2dyza0+qWtWTbAsWstFBeU0jffH9mVCm0opSfiT36yTKu9ta8mfqja5t/bKR6NdUeOwSu9kgBxTT",
-	"nZ2E3MOv3aMnpSgNkZSphm2BSz2VRC12xrTcBHyPhUFWt9w6d/7pBOMWZOb7fp3k/P0EMvvz4a0rCJ0u",
-	"8bhedbqTmFWEmtKv0UBGQRKmr81d07bxVaw43GS+CRLFQjYwriZJO0SgoLq2vEb0zKDuECC6y7Axayj3",
-	"QvepOYhTdELmKFdwaz9U13l+kYk7N0dxVVlShCzUFnzXiAlKGfiBcckgcz2bjhKqhGZS7Weo7Nqb2f53",
-	"tFFK6UBJGf1M7aR5S88M6rCwEbnagilDNULcpNnyj2Jrzzi1XdgKSf/7OG7cTNjPulpwj+/SPTikh+mP",
-	"as+2XE6hfCHBsZQ0F9fkgBDk4mcVaZva+WnvESozfvQPUXRd5FTi/X+IYtwV7r4aMXXnQnLkq7YkjypE",
-	"vFysHbTSbeNqee4qqy9cgoRYCclzZ+Sg96GeTqfXvABNTReXBMLlhLLan3pnci47Xc9v8YG78CLZkeRw",
-	"P5JL85wsSKZ9preTjEahLPY4XEpDlQquDdsqiYmOaNcsjctIdW7/PddTBFKjt6IlE814urztTJhhV+Xs",
-	"rBXDyQi3sltVwpAvDnL3DapFNl61E9kgif0XKCa5o8GEO9oaogyWS1gYh2pl6fu5/wiff7L/6e1yZJln",
-	"UAbxpD43l5RHJzaA7boDNlWxVMQrWvjV3r6xdZTwJWiQCzj/tBcyU/tO6lvTsa7M3nmQkjOaJVXn5UpD",
-	"1jIypt8AGvF2W5BKKAGYOERtD6BzNRw1gG7KB//kXUS2hl2dyIlm6NWJ5p0+GXPVLlFVgJy5/tFLsTQA",
-	"kmlYKJl5hy9wn45Fs2Jrft0r8XbmId/zw8ksz7e74FV6uueHL5twUuwMen0mzI4OvaopLZrnOUOMBI17",
-	"kgtt+nIWStjycqO745D0yF0cABprKP/7yU+gOiJ2kFqypch9PGOBzjmpyJZn4sQavFvM+Sf6o1cFcKQa",
-	"7oxaKQkTgg7b0cmLedzYowR+opuorFZ9GmWgFLrnOOADd3EYnls1qxx6GLZKG5bhK2qnKWQ+WURQxlIP",
-	"LVO5No0U3asVbIQun7MQmFUl8x2xGZewn7H5YToErO5dRWzC07m/n2bZL4h+2KXDbHe5EQUvzbnl0IcZ",
-	"N3z49YKff4k1GXcLkfjWIYInovmTJHe76ww3iXzm3LCiVNega5Wh4bYTfZfaXpVm3VPlg0Ll9GeYRhp4",
-	"hGsh9YniefUgvQNMCmF88oUQrfmB5IdDyxElYdYFITLRyeyJ/61GZ5QvcgHSXC5UAUOqePzEqheam/Bm",
-	"aXVcqz8FuHxqSXY2izq4HVrQuPyco1GfMisVvFfKftr+vV8rLGbIREbl9LEJcLu5qS7G8QY3KVc9wqtH",
-	"v/Pd8M9YJjqL+vb/1HDtf3Vy175dULMbfm/3+1xI0INP9mu1ei1IozoCMqobmfTVmZvQEH/Ua3xjQhTL",
-	"TEmgDsn1fLq6EF09Wujr5OF88bFQ5Zc5n/eK6fs51MBHc+5IeatAxrPLX6bnAK7Zs8tf2B/evXzGvv3q",
-	"+8d/vKgzxVePH88eP37MiGEDc2x5Z7DnJ16c0qx+CdzsSnim8hwWXeVUdppTRNwQ06pUPCMb2qi91N62",
-	"LmFlVQ0k5A+g/u3yzc8Vnahxue6+4ZSGn91zd6F90FhD1Y+mcJjCH24PtSVeXQ3Bq82XCgYTe+4AKOin",
-	"qqk0HBgvgfG52pkjWp9/oj9iyfwR25EeHp2cH/VaqtL8XP/cBN0cvAOp34TFSV1xLTJIeDmnSWJ5Po3H",
-	"4JIf/L6G7KdaiwXcW1crS7lXEiDTPnmh2nVVgOSFeOQpma6ykaYkLKBbHbHei/pNAfLp21eT6OpCs4Wf",
-	"d7XiqkHB+Sf7n06vkMfRaHYPGOAcsoTFUpwtYl/efsPX6CM6ArdfKRVzC0WOal71PrilkwdJeP5Jw6IE",
-	"qvpJsQ2S7S1fnTSZuxqko9vAzbcAFrtSmMPZxd9+bRYIH+0Fl5TXOcPdh4zND659vyWUtcJr/QfGm4D0",
-	"mZYB2NyLc9/B+xZfTpY6HApq7PB7y/ERfNcodrTcICfnRLsxVd/nCi5WbaEl9io+CYmdJ2CUS5CZo01f",
-	"7mqv/66Vvioos6xf+W+h2IkcvnhjlPvCLlh+cNSWsMUfWAB2GvZ4trYqO1LjPeGXTgS+am4KkGp+FyUh",
-	"3cvuDcEeGIUg3jzP60muLT6hBkUnliP/rHGAeyYRaC/DTlPSe2f+Iz1xJ1kcJK2GGd1u5hODwLgigEbK",
-	"o9XnyB9HCmCeO5fz9okHKqKfH2iHFvX5bt19XeG136/nLxSUQ05iQl4wzt4+fzljewobwUdMKiiBZ2i7",
-	"c1aIhdnVYa2ICc8/4X8HAFpVezwsqxFdQtOuU+3MkxqG1byFKz/uNOAn++GUbls11csoL7GDwx1rCUkW",
-	"nRgSybddxk5dBEndVBabXHjuz33nPfFS5CO9AGphwDzUpgS+naSKYUlTWAPP3M32jEZ++FzoQmnhfYVp",
-	"5+XnKS4VJNsDTfO51RFIbEgJ2qjyBgp863glMFTw48Mly0k6SXjpYj9adZI0lRALpOkuwLLs6cuvTndw",
-	"cYTXQkddnm7821PmxTWUB0wY268VdsnTYmWvrqp/HhZQXgtTV+mJQuefqG/0QMc/PXya9GV+DbdsP9by",
-	"MaEKNSgIUCriFV8gy7OtkEKbkrv4aAELwXOBIfk15K5bKw3Q26cVv/6lbc23tHMp3dn9Ok0jnJDB6BuO",
-	"ldT0Lc555/b4quuoY+p0LJjEdXlzPWHltVHja22MuhNmafewoXTnWAXn7Cwr+TL+21HXGfeZ8M6QNI0P",
-	"LUF+PQkKwwuZBU60hthiAdrl2K+wCDSMugZRYvWN49caq66Vy2RJI4u9XVNa01Se8Z00BGd1HKvEkXqB",
-	"hAs3If+pLy567HzeYSJzGiVC6Ela03N0ctoBmdxt5629dD2cu8tt78azYYca7NmgeU3t2aBOx/9Eng2k",
-	"6ZfwbMzOVqXaFf1Hkx6b3RPfB/Hgnfg+7FDo+/i3ty9+mLG3P/8wYx9g/nbGfnzx6pnlrae/vHr5xBmh",
-	"hqwktlZ5ptkctMiAqqicawQT5mFp2BzWQmbtQ36OAPy4oTFV8439NRz2O2bfm14TQaz0arPHIuXLZay8",
-	"3RkvaBBuhUtqjnC0Y5/wv0N8W+GUfwnfFvLxtL4t+8kBvq1e4XZLQfBlfFspEXR635YbOcqFt3ClNHez",
-	"05UymJFP5UpBZu53pTRJ82mhisPnXjVqmONPbPkKzv+XSfx83mvedPXxxRoeYh6byrudfLPgF3yPv5ze",
-	"IWjpZBUx7+6/heg4KoXwCCszphcl2D0tmd7yPPf1D02relHBIw/M5wzsUSoNaQvp2RoWm7f4zAnRl7++",
-	"V9jLgyyAlwKR5IbaAEvhgOemgyalUP8WiwupMNFSyHsNG31V6vXlqWPv6sIHoFk5x9kYl02i7sD1nh9Z",
-	"wRCBfuTaYNz9gWaSOvBE6yWWBIjZmeZ8ssvSEjiVN/D0lumOR8zha+xn9V6vrWoXKl596HCHzj/RH0lU",
-	"55jYqcP2TOzM+6vMVA0W6KRY6trd6VEXh9WBJ7q6/adc3bCrr8eukx6S2agVmDWUMwYfF1CYenVi48EW",
-	"arMryejGL6BH7ga/YOVA2IbhF9DMJsi4NiWYxZrKK5wHzSF6lMA20uOPpZwQbt5T3XV0Tjp6itXE3fff",
-	"fP/9d4+/77sG8ZOz29yGX014elYdlUhl4IGJNF76oL3rsNGWqzy6YIUSCPWBzVv3UrM/WCLNWKGKXY7r",
-	"+uOMqrmod4EuALKrzXaNr2CN08yBvGiUnlnJ9/LobJ1/oj8GIFKsoj217sbIdVRCK1dDeS0WYNfJ69Km",
-	"hMVGSciIHpSpdhhWkVDWT8gtaxJKtZPZQ3tklOZ5Wni9xSfgnX38fpReWou0kwY+FhlUHIR8sF/QILNY",
-	"1PHXuwFWQkpmrwxsh0pn34NyKvWEM9x3wm/lTFtCOwToTHl4QnD3H90LDYbpCOhcGl4azybTiPBA1mH3",
-	"nh3bE3fLP76ilxpt30OdNTLRjXil3aoXmZEm+MXvBKR+6kqgH2/fBZFaXhCo71KVCDQbGDU0crW61sqN",
-	"2WSh80/4305RfmlUUfHSqRTQuyAXYvVRxKcGmIyH0LctJs/RrvBti5NK5D8FQX5U+yCGfEuzQZdfTbTc",
-	"9u7b5TBXavNwsQbfuTftgnnnnv4yVbbDOuDej+ZYjlBIta6INeGSUxT31l5qQCesywZGB7XfXneflQc7",
-	"ppKNBokErSJMBJY8cEdBI3Ybdu7ht/7ZqTSJAbGpiCPXzWJGuNCoYS5FDqSCIzkKcnpO5ezYl0quaCBP",
-	"N10ZfUtfUG11YCVR2glsxVe3nwnE8eGSMDV6FPxLfPilx98Y4jOryi+T2O9VKeUQ5TBtTCyXUxkTlmXp",
-	"a4lOprASskWMKbOaXNHt0UKVKfgO5fJxko3zxl8cgwv9+zsstrxgb3/+ARvCcg11ZKLqI1Tp1C/x3HOz",
-	"MNNq/CGJU6+MR6lUcoGAwipzeRxV8+zJwkZ2r6y6jdvFiNEJAuW7r7/5/o8OTeF4k/8CUBzt8cmqiDt3",
-	"Y1y9cdidWxQeR07ZRCjZlqxMmJlvp1jVAeu12uuAASE0w9rgug6rQfvms0nlVazkm50Z5ISwz0I2kRfC",
-	"fsx/KnVhXbr5n1AP8EOkmjb6nye4hDBBWxMNRYd70VLmlTxREsCzEjKQRvD8zrMAOkh9WafKtOWPlCTP",
-	"5gcGWy5yp1dovafeqM2T0qk+Xfpn7qS1KA12CTDIOx7mNkl3UdcPssmubVKdf3J/dRrHL2SWPMUREfNC",
-	"ZpMkhLyQme/xpCT813/+T810jUT9FpyuTXqALvbdtx0mnCXiQ9EJwVM786c6fThCX0HyA9f+s/NMhY6/",
-	"bmFUyozXUY1NqJjiYcZNN8jXJT34HJ/7Anl6Jz/J1foG45oiLSZszRxQX8noJFeq5gePoVns5rlYsLXK",
-	"RcYPutkDxp4hrO8I04rfW89hITLw+3iKy8t+245SXSN33U1bU6g5nuNeCmNgEl2hFMZ54Cg3VkkifruZ",
-	"He4n+TT9Dlcn0PDVCjJCw0q7jd7z1Wt8YjKojsoaa6XuxDxGfNV7gN7bZ45KUIIlhZ+4N/k+75HoCCY2",
-	"8LC7lcA0mf97mPsvMq5bLbcQ1R6NRVHL7zAqa6T8xFJOHB/uCqyfYeudzErImMGep2pJ42DaOxa3O7FC",
-	"vndyvnC9gYwt0S48ugPe4xS+NJixzA8ujWK/VtuAZYwJwFt1nQI19tn+w+TIe643P+AbkSQl3wuPxDR+",
-	"2BLc6qtULxWfQcFbKMKBjU7dHrBzpbipCa5Hzpk8yy1Dna9key4McRsF7LVSErRhudK6nd6E7I+pwF1a",
-	"Ci7mHSCdf0sqSlM2Z66y7HaAzbMzLZX6B2TDdSD3fB/2s//ujGY6xDn2ZzWJj/hN0IsuQhp5gV1ilj5V",
-	"khtGNa3Yqod4zTged7y0kxkqQVkXK/01PPRPqO1Wixt4/VEwe5Lb79J9qq7kHvdaMYrRFFkF6o++NVSU",
-	"xQZyQUmQMqtkRdMa+hTMw4u//Wo3YgNoJFkSayiv/Xbuyvzs4uz87POvn/+/AAAA//8=",
+	"LVdJHkU9C5iPfnyMv3789Z8ffvX1w8dfzZj725qG9s8o/ro1mq7c/TQaujXad/MtN+u2p6UO4Uxw7tR7",
+	"WkOOjW52KyrdJv0vAL5vmVHjsNoKXib5u+CHrW/BNuKLCDc9JoochzUrRG9p0FtBMVF13MSz1cEg2e5w",
+	"neoluiuHizn7rPvWsEN2iTOeUKqF1PXmupOXTqLKYqB0d0qIT20cjKN86ZK6b7pqbVQJV5g4H10UX+l+",
+	"vIUVAScB33YwTFp3ScNYr+P57V1A1sOQux2XuQQonxpVuBSXMUDWP4G7j6fiOyxXGCkg9jDXIpH/vY9n",
+	"5W/gEH4ZPhCCE8av5kzstimBkEDp8YlxZrTU10nnieGrlsWbrIpY+QxOnGBYg1ulH2RWkao142EM8sG9",
+	"elP+GFbjEbrSVOe5iohXSm9LaY/YDVVVt5Ms7pavVx1vQ4VugcEzdz9VB8nzY83sjNzzDeu2ytSu2UDV",
+	"ZepthlCrgka01z2rCyucHye7alduTb13wqquD1VGMOkUwzb3nU8GvunuNmJRxyr0MtXotGoBF9ExGrHz",
+	"0WDz+H7lynIjzdxk4n4suwj9rIIibrmzwvLa/tRMgYOBHYB2cN3wKaRi5W4w/0LHfN8BnpYs1rNkaWI5",
+	"+3PIHeKh0hAJ4BFq7RhlsazNoa+toX+UoOISK1tF4XoGBi47Upx51tc/Ld1TpqNrjFF7mQoaDGqDehaN",
+	"W6X68dvR7AbWY2qYpsZFhk1BEYclx8ScRHpHR4o1LcZTK9bszc8svndbXm7GOYNFfitMpZTPOOnIH1Rm",
+	"h2ORyzZ4cHXlCXfTjpMA0SPj2QqcXQstjCrZviSr/BboAYdUSTT5pbb8o9hadv4TovvR3191xV17OhIY",
+	"D5FAQ6Sy1i0NhI6WwO90IsH4CBq8V+h01eBg5iZ2dEnkbep0lyQXyHc1PC7ZkGQjnbV4ibrRV2q57HdE",
+	"GP1muWy3A+tAuKF5zPCAK5kfCJ0l3A8Rp/mAMNUxdBNBG8zYY0u8r3pTlWgnj0JFrqNpgPb0oaVAntqy",
+	"o2yjdjK7seA/bozamUBjx0php08KeeAaXI9Dv3U1wv4+CvFKDGk6uIBsIOiAKxKuoAYq+AGiWXIv4oHn",
+	"7sjvaYK3yPalnZNLvQfEZVwouRTlFrILTN+gqF87rur6vg2OolbrSxKmq1/tCWG7Tg661daDKowDxI6v",
+	"dVaH5U5Xelzg8gRGgckTeHt7frAiJ7D1KUPd9dQL6IKMfLfLYa7U5tkaYi26Krul5bGFki1AGjY/kOx2",
+	"n6lDCQ5IrBDZyLAMJHyVo5tw+nV3ZciMgeW+5Ic0hAQVjQ1AgMdaorZ9VzWQdHcPtbqsNNmufa2lILVh",
+	"iVJ5BlvQ2qGtDDVW4/kAzjL13+ua5i8VpmVzmmgVjsPQwTcSF1RC/WuAajY5/XEow1hS4wYshhKF7rc1",
+	"KkRMHLY2tRgpLrnIfogHWq3agv4UMl+tnVaH7G+GXmfY7pnr0PmE+vissYFfk7jRVrP9zrxErkhr9S7l",
+	"I4wxyEOjH11S6vKw7uruJRz70jscBgNaZlmqLi0EnhZ8iyXt87gGOgoTc+K053iXo/eeUTGjaovYrvND",
+	"SAGaH5jD7b8pTmYvyqRL+yHqVsuOs/whjnKYbKF5JJPHwZz41pfJ67DZzyJi1vlWZWN6mnXoIFCkcv0x",
+	"6wNbDAUzzZ6DJ8zBul743BCr/9FvSO/KrRP+CXtfJFohD6nl8r1Mjiwjv8ZugsYRqcd1KEi1JxjZCoDG",
+	"GhiqczO/ubP4EmR26bY44ShO7DxKHKbBmBwyaqRUAbMTjv6Fy5mkB6VhRmX8kPAajXY4gOnCjQGDifL1",
+	"KTn5Qi46skW4STYjxv24zUHGNYXv+BnHGTD0jD4R2PGQDMmGhIwFK3GmOq4DZbBVqfpptdh4Ltiq60RP",
+	"10ysQJsr6nuRaMCEOODao98zozybSbhu1gekscbTMeNOpI4tTzWktJPa8gPLVKyFlwZw2KWi3LpUfO8u",
+	"mAVYj0SZSZvn0zZHq+ygkxfUzmiR9TcGQ9/QQyH1g1ZzMJD9rTG+BIBJGkaeCioiPRZ6Tdw00okHuLOM",
+	"TztQkTakAVCD0+bcO87VJYAcB1LNV4myIWDzUu01lB49C8OzLjkp6r+GFZdj0UqPWXYtdMqHig3wpLNP",
+	"XEOjQQDhK6rHqqLFNFc3Wpye5NlNuf2dBxmLDypcfHK72pstR/NFNXQV14Wq7ghzvaV8aGq505gvpHe6",
+	"AImCMsbKiGw5GNPwto2+XWshr15E05/spMRKvpJxCFPXySqGa8ks/z/QLDwytEEFbNVT1yCrVyP2347P",
+	"28T1YJBZMrpYmgHBUXoO0Yv61DE0ah/5qYwCtKEcBFTFNqIoIIv2l0h7QobhjdWBxXrWYvg8h0duMmM1",
+	"S3yZViOV+kcaMf3eOmM7UJJC3t0QCTnEn93R0sBn7bnpYKQvyv4Fj9wY3u7uBegmvXBcWWVVMzPUXVJw",
+	"eTN3SeizGBHi3q5AVOJ1icm23HeKojrnudVW1LFPicpzh1t2oZvOX6jkOKKaYbWqRniDq65Kv1DYCjLT",
+	"yRYfzamNLk8+Smi2T7rJ1SqNI83vlDbaPnK1VTIFlzGgzPipYXYwRLXYu3bcuFEuN4KLbd0MqH8cr9lE",
+	"BZJVqnSyRpoqZd1lgSr5ml/77m7AY91+Rxp0gvasTaUYSSIcEd+HWeDGavF+pfEDj4pzHB1i8LnvROVx",
+	"XTfXKhdZBCazqyNwzhdjssprSBcxx8mthFNIoXGT6iBmwqVdAVowJRFZ1dtGomRqL631yTRd+npmDV0K",
+	"wbVzbbbb5oE7rrzsb6TgRhke63G6CNYJNSFVpiZzmNssrHWYukTEv7G6VKhNzFqKJ9q9tWeW2d+YNRrY",
+	"gucgM14yf4QTwjBuWt2keziCWETT9YLEm2Ygl/EUG0rlI06nU8/fWUu2t98nRZ2JZAMFWS3jph1PS/qi",
+	"b9GSrL814WX4fKQR3boEYKbkiw0KgaBpRM67NKXK6xe3E5c+Zr+GPKv65l65m+u49LjdsrnSYqsPm6s5",
+	"rHbY4FFlcKXklTD6as8P/l+48V2QhbxqGbGQNVMHeKETKQPXQou58H3oglNnrukKW4sswyYMeHVoV8FN",
+	"90ir/wLZxpkbmvyB/c2XHU2PrO/avKI7agdbxAA+rkWGJYvjiqaU8P0/I0cVOxA90ORtZvgsM6qR8lbX",
+	"ZUR/21HM2/PwlF2ZYoxvlVwhOGWIuWpaO2SD08hwSn60WUWjauExGr/nqxVk49urdRt8CTOvH6sv2RiM",
+	"pqpjAbNtwcVKji1CaViJKQcWcmmoAglDDQvvvKdyg5vGdt7zWNqng2rva3f7lEgWgDD7nv8eHyQIiGRc",
+	"RjMr4qxdxj3ST5XSNCAX5wZoIKOM9ltGGz0cKIG7t7IxkS5xriRqx/ILCd6snmgI0kDpq3G43lzxFceK",
+	"mVyp6n9cT5wVwZBi5wwscFntKOspzxtuwGr91VZG29pZo9vKbMaZawHjp7wlDxM2qE8k7dVGgY8mAX6Z",
+	"duP0gVZ2Yli1lyIWa7rG6bwEsb0Uea6ZMBfMFXPNGNZyzRgd4hnLlVzNmI6jlrZjupRT04BYjLIAxkUj",
+	"afpxr2vV3ZXrjXbBGCvzhWTUoKg/Q7SeTJV0LtJu9rtKB2x+tdhS7YcrobVu8H06aHBA4wBxMu9lzCFJ",
+	"GlICMvGEiJNVm/9hT6erWlWxy9tQJqnN8mZx9c4sDnZZTW8WiDTw4iJIuRtfXLtSToGKU4F019ltQIe9",
+	"j6/o4T89foxEcP/7VQoKsdXCs1RbDJPOfOpprcs7hsOfkCWqdgZRXwe1UuyuHW81QyNfxNVSlVf8yt11",
+	"tX9zfUdS2rf3CTSX9ZN9+oL8QLMWwksN9++bMbh/z3BODgXMzvOiai+HvidhMHNQM7zZGCaltKr7hmMB",
+	"HsuEhJe+u9nfX2UNZXW4wjsHbUblZP1W8te3fAP6ykWWo7ZR1UQQnyUEfZLs2p6RdlS6JoCTLc5rjXI3",
+	"AAVyI3YMmoOQK7YogZuEkzmNZYJQqQkP85Yf2Bw9oFyzPeA9G4nHoeo2tr4kCVk3NuO+ZQUNRZurzzqQ",
+	"oSJ+a49jh+IXkYF6qcpIGrcvKQy0mAvJ45jvQvrUlEjTOXHNY6lB//Wf//cB9H/95//jAVa4CTjD7iVX",
+	"wZWoPkvZfhpxoxI4nZjSwbip6j5r7SfoxV4naqpm8QOPgZI6a+5YFcS8Cqt62WWik8nh0ETTPOz9E2Fx",
+	"7EdoVWLPJAJ0yNSovjfcWRLvjA2ylhO45khBkvgGMIFw6UIM6Nayl2Mtm7TK1uu9LpcAV4iWm3CbKLly",
+	"GD740CwKf3bFr5YQb2CMWVB0bS0BZgHanazcJcecriHzdBGAcH87FXoXT4ZNZN3U1Mhj5EVVbqKSCu/V",
+	"dAYl1tHPwZ5H6sDHWbEuuY4HflxKRTSeFEwsS41ZI5BkzS3ImJDR4PTg/btg/8KMYt88Zi7SdtNkGVFH",
+	"3HRBDpdA4w6Opxsa3zUVOXWOIw6nPY9ada8yV0dOPBQO8s0DljRQfGZRZMbdPJlTi0jh1saskqS2ouo4",
+	"7xvkjkng9bWG0a7UcXMs7QDC0vpE4tnK6gYOVDfcgf/1n/9TW7GJyY36CZbqC8P2IClZTeXZ2IreGLhs",
+	"4FZi+Ip6lnEpTWGNMpz7BpeLjZLQD41/BBDrVH/nbvJYA25T04ixHwA2MWVfZvxAgacnIchpd9sxPAFT",
+	"sK3IpNMhxmXL1wKURwHJ1v9/CD65lhOfl7lwSvVgQTtMIaPraFhotl2kGdBNsh01j2mYEb0mEd6RXgjs",
+	"uTD+OifnaftSGZZ+5ERZoFhYYZed80GVGwKrPdZFzE1tjpW4BjlKOe6C3oznzM9Vlqj93tHiBoOttf15",
+	"hBPsPR84Toxy42rfA52T9e+VDTQQV92kilGKVNUkYY+PCLlctZsj0QfcEK7gighRraCTzeJV3B2wRMhL",
+	"CZD+VBXuNc93/aVR9p80ZL/gw0c1k/ivfvganJEdNLFCSqY6chbojrJll4ZPNhpdEI228UNA4bu6wfQ0",
+	"E0sXqGKMYZjHMgltWNNYR9jnUpkUBmYiZSwROg2tFvbCrDFu6pqqt1xL6Y593EeCj8ccAEA/Aodv7Lms",
+	"nAAOdS0czGDtWzK6baz7eJEfq/hvQYrE0jf8cy3uaeEVb0WdahoWu1KYw6U9UAEdMJY/voED2/IM2E5m",
+	"ULL/HRtW4DlEqgIvUa/0mUPGFORlCXVIlhfPFkptRPB/OPfylX+qomohfgSrJ6OrYRlxcr64hvJAvgM8",
+	"cX+9xuaPTC9KAKlZph6xS7HC5hzIO2/fXL5n57wQ5260J9S7Qeo9lA80o5k5JyZZQ9o8Yu+oWECjSu3L",
+	"562V5dtuUI3dGrZP2P+gthr/w5VwIMD2ki9MMDe5YdhqzrnSWMHN+hF7L+zT9vv2m998882/Bn/0f6i5",
+	"d0XPnAODYyY/Bvf0o6BVXpz91WWbhuLzs6+8is4LcXZx9s2jx4++cZX0uNFIjHrJwIo0CCv60Hn1Kju7",
+	"OPsezNOqZqAEXSjpQMa/fvzYJ9K4xDleFLlL+jj/D5eeTbJ6bDZTxGZCOdkWDmH++CtSNzVCmPt5AGpA",
+	"VWO75Va2Nj5HKcmW3nU3y0aqPaPGk4ULcjaJ9TTL/Pzp1IM2f3FKzmAyDaAOdez83JQtptzB56Mt+mrq",
+	"sXt2YoKNeJpljMuQIYxtYwH90Phgg2/PP7m/PpOMyIGU/Oa+PC9VUd+YBoW+jVw7WHSqdlOsxn6rvhy1",
+	"CyoDLQk9F3wLGBu/+JuTlA7wwslJ3uCqar9ntb3r8f9//nV2VuwiTHvJr+G+ce3j3x7XErpCbadrzOq6",
+	"fsSFxjv0JDwlUNOTkL8E/u/2qwjmfsfkL4G/866S1B64hicTyG+EYcQLH5GvTMmvIadqUswiKYRsbst5",
+	"6Vu6J/aGZ7fcmaYtEenV9t03333358ffDcpRiShxd76dJ95GS3JsNVVeiwV9leKF34P6t8s3Pz9pNqe8",
+	"hqzaUZ8tfv5Jw6IEuhSiao0d5SW47NZOYlm6hw83KdUbKDsmlHjmE9r/YLW9P/3p2z/98eZEc9r72cXf",
+	"fm2fhAx4hlY9Mf7SrvX4qomNVT1yTlR8a6+iz79WRHa0SumLzzihSY8bi+KjlwtVwNnnWe/jPsLqXvj1",
+	"hExv1/OatI8o4xNBJtB7mLaLsRq//SKlWFgFnim7j1YlRcsQS6VkHYkYE7VntQCdq0SoDkYFGJTctdDm",
+	"c8iBwKqph9qUDvm/omTvEXjvIq98Ow3N8FOWy63IgPIhIphQVdeMsg1UScaYw/+sUUUJVwcVF//P1kpp",
+	"ONG1/MyNfscivDFsJIC055o5n4FztkywTc/xg7gTDmbZJZW4UDHbrwHLAkP4ivwXTwiPZs4XGwePIPSs",
+	"Zri7TquCHqntLAqTbn53j9yFUUtjDbVp/eQnOB157r9GXhCqiavSp7osWTfpEzE/fvyL2LE0NGaqHtP/",
+	"KUKNTWTDOtofseX5J/qj02Z9h0U3tU3oM1qrGOokB9bOKiyh3gmSGj9+nvWcrLNTyrCuLayO0AR0eCPr",
+	"H7uJRuO0pw7jO9Br3Oe9p490n3twRO9ofwmccTqDvfeUns+tKvMQbxjMjL4NE0Sl7V/sALTovxDq8pch",
+	"LYkQukpvTV9cVCVB7Fdn4Raq7qBaL41iZxgnaOMVuH7aZs1E197kwK9dzLVbHr12D56Qtn6IlGolDNsC",
+	"l1Pc7Pi9Yoe5GRWNkXh7tcszHOiWIitN83q+/gmOw9Mse10l0J5Ctr3zRQx3qnmERZ1c8Qigs0YNEXDF",
+	"zjy0vHOi/Xy7c2fwKRU8f0nh5mXMZJ79cPZkRvnyQbA5Tz+3SjhFlewz1vTR9b1Qi805hvPSduhPqAkq",
+	"dzOc4qpXi40d5O4veoVmW1SJk7BH1+0EW/UT1UI6EDRX24PJW0ue55plu5B4uEdAmgKTR6tdUrtSw8Oc",
+	"H9TOdGzUa354szPP8OkT7RUWXZ1gm4YZsrgyBKIdaMxqA4VGdFfsrTvV1ad3GAt3+IB05SHCsVF2I+2Z",
+	"q0VuLzANgIpJ7Sxm5FGm2i97KPfk+bDnd6lK/N/25nc7E/yO/5Z8nr+tHa8H4nnpkNQx/ZdJtZ8xrUKz",
+	"3wPTVg/yrX8dVBk5wtHFan9P+z4u4b6c4K9uEWmac7NYJyE+Q4cXNj8MacG3qBr8Nb/nGupFOuJRwWQE",
+	"ryfnMto82nmgfY61MK5wo5nRWwch842PWkuUkdwNYpk8IyhiV9wgHVKx56J+SrQ7hyORK/JUq4tH6mJ7",
+	"kSkJM2alTpA/9r++uvC2Vm6udM3amlFAAbtbU6mmKgkpwP7TzBLB/guKR6K8y33n9Eiz7Ejl2ZGYPP+E",
+	"ROn0bf1V6sYZO5F20W72GBNYVaujiRTC5s1kv1xh6xlFl5Td9RIb/8waEsoyKaWTHfAsEe3bZPeszLQa",
+	"lj3iufQWuSPVJl9D6XKT05ehe+Zur8OZW/vfd1BlV15QS/+z+mLDLhPkXA0cw/8/plzG0I7iQxScMvSP",
+	"R3hc6yH4ONYAI/7BrUp98CusdPctCr9+/Li7SeFp46J+nxOKACaYTxHisx8KOVPBvMIMD7rOFaJ1loeq",
+	"aqjmaXK2l7PE6DPbSmwRoD3en7u4MvCcnpgqBSQFne+q8DJ+CPmfhMmvlkxJeKAREL0BSZCC0w8M8tW3",
+	"3/xrHwveJKMkEn74EYopHO6X3BVtuoI1hB9q9xOo716Qi10i6XntsbvQmgMS7VClub6OaVKhGjcG3SKi",
+	"DM3VukN/z2tJ6tPmPZ0sx2k6L11t77r36jCZu67CXXCZ4X6boox+/ik8/3m8xy682x+Y+g2ywePfJhu8",
+	"3RnG0eHlonoO9OqoFWIfP5wvRQ6PFvq6Sxr+wGX2Sr4U+f3zWFC2HU3/Vol2zy5/oRS7b7/67vEfJ5Kp",
+	"1LZPYd8zvKBU4/BWhe7MReFvdzT79tpOA7KHVOV1aykQvQx+wCFeyd+Ya6uFVVePVw1EbtGDLPiA8Fap",
+	"pQ7fTZhJcmGx5Yn3axH/7blmtPOsns2cYhInUDrVo1/8M3ehG7X7dA7UkMI6bk9WLB6LS9pZE8p58iN8",
+	"eNhfbxVunme+7Oo36VUe0/0aoZbjrQ4InDhepNku7kwd6nrRZSiMdPDOboBYPfCgZL2pys+sKFnyMhQG",
+	"YXpkzWWNHriF2gJahzXlI7BYyZdGn39yde+9BVHP7fODMsteqnKlrOk1wTLtt8CQR+ygduQyNoeiJ6cs",
+	"MdkJ1T0cIKXq0Y/TBDJaq2bYSJRptYWQWdc6780Jhdj+q+czH3y2f1rt8dVz9oda9B/Zhx75I7qY7TML",
+	"n24W8RRWmAlpX+GYurJq26YPo9R27Mu5K34EKCpm5jVe9scSPhaqNJ0q+Qt85HUN1PCfVCn3OvQEhH9d",
+	"KVyaWWWfiqwRv5RS2NhO+rBMezM+5vpjz25cFiXwjGBV7vMFfC2zR6oA+XGb04boh2q5FAvI1GK3BWke",
+	"6Wol2/xRAIq5lxvJWW22w7Z0iQmqHeoUZbCe8OqopchG2n9Tus/tE5F3JVtwAyvU8KvA0ELlu60lHh4C",
+	"302pRh6ArJs8+MBdKP4vXQ1an1pFM5okd/tBrYPM0n82kWPFNxAqAqfwdbl7dggy6wgY18934B0djpWL",
+	"ZYWDtr0NdEWUTneBSMgcgOwJekjdmyF6j4CTEySKUU6fxyP1owT8UF7xE8opilE0ay01yfHGCTz/ZP/T",
+	"qZO/kImK1Ij28kJOky36Qmbp4tCIfrisDsgtA8lLVcKC00FMiib/zJ0Hko+g3qhnnaUUJpFykdWhRAkt",
+	"OajwFa5oLLi7xFbTkdjukucaIq12TxnDDSROHbjw+wTGD/gMS2uBR43cvUCIJ9farpabR+3dUAfwwOPV",
+	"CVv7vnDpIn5qHXcaQwS//aUAFn5wjdaiu+e6sE1Tk48fw/QU+GiwJbPVOrBfFNsDbGi36pl3B5+SWW2V",
+	"0+a6Tv0r98htD31cY2VzWAvkKivOjUtTYNh6RSdOLL1yNhJs5fQKFVEqjkYYqTAIeRSWDlOwxUv7HZc3",
+	"LUrMnBbSq6ahOJ0c4rHq9GQCpuGlY4POI7vd5UYUvDT2Ntk+zLjhEylkg6HQh0GF320A21EuwgJTOj04",
+	"HSe1rMc+6gJAGJeXnaknjLOclyvwqRxWd/IZHlaoryiVsy0mzj/RH5/75cUpDbw0Qa1UcT1TpvMAO8oK",
+	"XcEOY06A2mumDfZMHCsbaY6tmESbyOc8FxvoJ/VTfOxOwOBwpAGyLbQtc7lRJGEcUMZqB3oahI5nkOcu",
+	"P9myuXHolDU9ZQ72ytNVmtmJdqoo8htUazU+nsz/sd/+pzlUVIWKSbb2/KDMcQitlIorn1AEd4Q0OodM",
+	"GH0i8r/IxJC777aEt8Pcta56R1t+yQ81W4xiIJDnM/vnInWC1RIZZObzTL1fTZX+X0AuVNZw7cf54jzn",
+	"vgFeKvs9U7VN+O0THPPe0TbbewQZ7CKf85uE0IdJQIRn7clzouW/88m7v7kYx3svtYIeLZVBXVqV+Od+",
+	"rXJwqc5kdCm2hdMpCEj0zuBJg+rNGMp/p6BGwK1uxzROtjOuWWPPpqh9xK6Ombx6jdVQFT19iUTodIrV",
+	"Sq5ptNohUDXqWQh57vpM7syIKorQTLUatIaS+HWkXV3cyt/AYSIjvzb8t4+nt/H7Jffbu6yuILPjgXb3",
+	"IMoTCZCRY3OussNNk6KGsbDhG7ghyMogxcreUkTWU2Os3OW1y+kScL4th5NmrWwKlD5hrm88FVVUapG9",
+	"pKl3F94e2Hln2QQwqCk68lqYGuRHlL6v7EPwJcJnsOXUoaVHXszOSpU3esDwbCuk0KbkBhs46QIWgiMu",
+	"MyaIUbMkN5Xe9vc0DzfKF/cChT2Llp7iZmUOBP80sTQao5Ie8wMjCsX46vxT9T89taOiYrRhQN5Tlndy",
+	"yaqJhi/3R86ql6aJn/2HElLIVT/Srb38m2NPllcdzl2kPySyV6oziT+GI45T45tDw8U1ok+NsYsepyYz",
+	"0AQ1xjtuhbSbusH+TQk5mXz1zVt6ZWbBtd6rMhv08D+UHLCzvrW1/7J770uX/Fy6PiQx0Dmxki7hfmqw",
+	"5mOpsitcLI0amFTycgOHTi3/RzjcUZcO16Cl3zOLU5oklwcbAVoKIERCUapVybc9CT12knd+YCj/o6Zl",
+	"aIz4Azl7NMisX5VwJ4Q+9eud5/y4JkDDWIBkV/+p3+BmuKeHivANHCjhh947Ub7PBg7NU3b+aQOHvnQd",
+	"z113m62zgcMwlWMTmP+WukYu5ObhYg2uIXEKKxsWm9dCbm6TZhGET/OQxU7ZseD5AnhYdr1PEYl6cJQK",
+	"kcg1PxBEEkXOpwJKeqo3bA9zr9CDbuFqu5lW+0oZOF1Xymv/zBfOwXoj80M9qwArKNCATfpz6LejwoXp",
+	"EqsGsggSEEEJh5UUhW2ZqtIt1IN0QmYc88X5J//m53bNeQ+7nBRl1Q3RTb2JsJ+rUhrswnAEMAJVHzqq",
+	"4xE38I/5QUj9n924yLBn3875YuESee92fslIs948pSndC3b5+vHXdzzqk2araw+w7gQ1ZOwAZqprYa0s",
+	"r7pEylqRYVXPbpi6jl0PSXbCWd4nfnJkm0zlT3bhTfY3R+TImuqPQHtXaLZfQymWws0OfbJV9Sn2+rw6",
+	"KkVNKNI4yJc2lu9MDLsieIxH1NEWwiFBFIYCSq3kCOYtCuD5fWJenNCErFu4sxm0lF4/+lGD9+NmZVYZ",
+	"fzyoVdnMT+G3w6j/vBdAudoB4T1qe4j0Thcgna9r4IEJbb/ux3F5U4B8xvV08SYv0iMmW3OP7IMUKyOk",
+	"NX80/jTgZOAg/90kN2WvBH1DaKYBYdzYHBwrZvWKzkGceP7J/qcX5MCxyICMB2qbHQ3+fxXd2V+HuH6+",
+	"F9cg2a6YgJr2U1h/psF9sKsB39mJG+J1NcObJC3BfujCCkOxgBnLxQbyA1vwHXo1PLYjXIsMpH3AoU7T",
+	"neNahOGN+oAKVmbMq6t3bZ7Nos65RSW7BsIsDD4eORfb+yOon9np1N0CUwhrnFqfv9k+dI9lbbBW7k7z",
+	"eKo3kM1OoWHgLteEfICsoqwutmxmVPfysMrgfjkqnqlsOl0jA12IGAbsJaCLH6UYWjxos+sC+EYH/Q0V",
+	"j7Yzc3a2BbNWWf+xcM/9fjLu5mQ81RuHY2+Zms0PjGOlnHElK6oAOfJgnH/ixsC2MJ/v/Ij0v+Cm1o0u",
+	"+kIaKCc9UpYwx2pbnz6Ob/1+Eu7mJOCmu+KKDJ6E4gs6GNjo1eyx57drCisokxGkGRGdaB+Rc16W4ppg",
+	"Ku77UYkrUCqDp24N/2xWYcgNXFPbA2IFIdEjPWbLi8M90nhVcZha4V2Watt/teNTv4uzuxFnP/BrYMIw",
+	"y3xM7cqg+1LzFKkw8D4+vHq+KIGTcnhP+BnnMzVHF3wFVz6n6ghvElN+7COzgLPSyFPe8gx8lxr7kXpb",
+	"BCzjBG2CirUsAStxsLgaX99ItZdN9128wOT4KP1+dCawFpGjauYi7mTVCWf4Wcl2tPD7ZC2+g0KV5rmf",
+	"2e9Oj/+mIffmQFiaWa4g3Aye9115MWrC850WEkWcNIo5aJ+BRwH0gucBRu5+HIUXNCf4Pc3jDniOmkg4",
+	"WVN54NYqz1ARyXDQVcmlYXNYqrLZ0e3wQLMCVBEqip0fajgHLkU3nNtpi93dXrwUaTCzSUD534driq0h",
+	"z4JbDq8vByNftXzbCq3xlJcsV9pUwJ3wkS8Mu+b5DktG2Epcw/1NHVv6Vov3Q668xOlMdbHabUyVKiVT",
+	"gNqZPlaqk35s1U2sfkbEOffxKyf2f8/u6cruoSweihZgH992dxWpfOUHQri4mvHBEsoesnt0PX5vz/xU",
+	"XJyDMVAOytdJsvXn/46pCVYaOzlMWeWl2q3W+O8lIHQZUpYSFySCbGBBiuHL5XDWy7Hr2r1hvddKbZ5i",
+	"n8t/hu20q2FuKymLkmANpNoP3yG1l1A+zLGE5d7s0098A2/sxF4LuZmuB6Ur3G0lO5XCYH8rS0akRjTQ",
+	"aLje1G++BcVxSFmcnS14np/Nzq5FBqr/tsOPzWhCX7pk/iee1WjdgbvhW1STH2p62GkcY6nKaiO6QK+H",
+	"8nexVkbp+3X7vaU5/e5TmyY9TDgRiFQlLl0Kd5PNqPRssQs3GLU7Hs4/Sncj914WagMnvVDcCFHCtv0t",
+	"iPQmJmvbE1DNzBr1g5r3Ui3RVeMwc66FFkaVmu1LZQI2pGKQa8AGDXtVbqxyK8wTxi0/eBdQo6Pk/Tij",
+	"l/xwIhjCt0r/7pi8eydRExwxycvDpUKp8vvkfL8E847wQk7BtE8X2O8NR/idd++adykD2rnPOW0F46xE",
+	"/CtMsboxFztHwj1iYzufZgPm3xWk29uIXqkOdb3OyHfeO3QqzYFRCD5zbvIxbHSfvKSXILNnCAOnp0tE",
+	"8e22joSBKBGdxdJSwgXjeU4KqBUGvmvXrKpG6wN0uD+h9/9e4pUtlJSwsNxfjbhvbSTTAhP0SC1Gryqi",
+	"/SIyrVUvXIHU8IMjlfoHdFXzvOcb+GsxCG/lL86BNxHuG0GIC5NCezv96Y6l0L7dmTfL5WTnmi9MH7O+",
+	"53rzlDrjlsDd95oFcBFP804a8jWF8tOMG3hoBAIcdTuHOLYipS+EQW/mJYqwydudYWq5nCzy6nj8gWaG",
+	"6w19ejD/G25296vi4ZKm9M/gHn6qN9hGgzKMrgXsvcntGtK4TFxqrzFGbdytVtT36T6ZQDSpyUSDL7KL",
+	"3vrBJ4kIwnXfOyX4rrHrgjnKtYuJiqUTQi2oUoOwb75Bgw+x9/fiIekRZv97VtSXdz4QZ4YGYT6PwpdU",
+	"c2Y3rZ7yWU2JNA/tEkMloHNPQz5CyBqV3yPt/D3keYeBF7mwflZmEhw5+x1flX2c/eOak6vctx5iolZx",
+	"G1qVDqa6fTUr+Z7nXeodKlmOWU+Nz/37SQzJ61Y+UwbTvVFsPzh+mTrhfL8+DFBYj5JxDr9fHF+eXR3U",
+	"fcu9h52+1NJrHVavGyGWVLkJfUNSEa0P4aET7m81SILW1VSnyV6skg7nvjtWiZWpay4zD0tJoJS+KYA1",
+	"3u5vdmIg0LkRi/uUvfFeLDa/WGpPJsVCBttxXoYD7W1hz24Lg8nnki59l1zAcyXhbDYi39GDQQ3B+HUA",
+	"UDTXLy0+7/R41VUrPGaVgwx9YzXgPcSzdpYSNJzMvgFHjd27VKd3sFXX8NorZick5TtfnXPcT8Jop8zP",
+	"qJiHWu8I4z3qPMsgqzSNW5L5OZLC3gjej79UpRvTu/It4RE+gZBgO/By7oJ0ryu9OX6fht8nwM7xH3ug",
+	"Q0HV7UR3Sle75A3GGzfENZQEQfbraYK1dW69Q22tY6MtuaYw4CioU2P/sNGRfj9YX63tyPZmn4PZQwNx",
+	"IiJtzlEvuGEzpmPOiV6NZPC5Z09u8XVsyis0cCeNFdTkEn23k9gLJZei3E5SutVRlI6DuDMxlTbij3Dd",
+	"vS+k+ebrSrUQ0sDKVRHVNQX/6mTu/Km8I5cenKXmoBKalWK1Nlg+HHETx7e18DpbCqeNnrgLFPJnqjgM",
+	"xR93E5+0UkpIyj5UBeBdveWm1jU5xImloqRE+8it76wBu3P+ieYyBZBOBOTNnYlRMG/pqmKe4S5OdXYj",
+	"6K5fPX48GN/1S6v1aV30fa2OfJrcz5okoJb2c/Alkr4jKcu5yBBAG/M6vRIqNF29PbJiLTR6gTuEBa33",
+	"B/fgXciMoK0MERqaX0/Us+CDVVzqFOeOhjMmYQ86NHcP4sMnJaCEwcDySUWH26zzTzirz+c7manTyA9i",
+	"nUE9XIQ0f/42dut29sP8knrXpL35/iozhWBRxIcNNbiEentLTGBCpvJsg0YpZbT0HFMhDd9Ad6s9fOKU",
+	"zUVphFR7markeCrhZ0WYEXlelTIvawruzFnd3iMmwNUdzHO12Gg6pWu1Z7miJBo7eyp4BnPac0q7de6q",
+	"lU6iVT/VmzeuTuoUFuwHLo2+sUJMhg0WGliGP0yhG4OrXseiJNpoVx05P7Bmc8+uPalqVU+yLVjIRgfl",
+	"NY30xfdnQplKK0r5kdyvkyjvbmvJn6k3urb1y0aiX1PhsUvsZoMcUEx3dhJyD792j56UojREUqYatgUu",
+	"9VQStdgZ03IT8D0WBlndcuvc+acTjFuQme/7dZLz9xPI7C+Ht64gdLrE43rV6U5iVhFqSr9GAxkFSZi+",
+	"NndN28ZXseJwk/kmSBQL2cC4miTtEIGC6tryGtEzg7pDgOguw8asodwL3afmIE7RCZmjXMGt/VBd5/lF",
+	"Ju7cHMVVZUkRslBb8F0jJihl4AfGJYPM9Ww6SqgSmkm1n6Gya29m+9/RRimlAyVl9DO1k+YtPTOow8JG",
+	"5GoLpgzVCHGTZss/iq0949R2YSsk/e/juHEzYT/rasE9vkv34JAepj+oPdtyOYXyhQTHUtJcXJMDQpCL",
+	"n1WkbWrnp71HqMz40T9E0XWRU4n3/yGKcVe4+2rE1J0LyZGv2pI8qhDxcrF20Eq3javluausvnAJEmIl",
+	"JM+dkYPeh3o6nV7zAjQ1XVwSCJcTymp/6p3Juex0Pb/FB+7Ci2RHksP9SC7Nc7IgmfaZ3k4yGoWy2ONw",
+	"KQ1VKrg2bKskJjqiXbM0LiPVuf33XE8RSI3eipZMNOPp8rYzYYZdlbOzVgwnI9zKblUJQ744yN03qBbZ",
+	"eNVOZIMk9o9QTHJHgwl3tDVEGSyXsDAO1crS93P/ET7/ZP/T2+XIMs+gDOJJfW4uKY9ObADbdQdsqmKp",
+	"iFe08Ku9fWPrKOFL0CAXcP5pL2Sm9p3Ut6ZjXZm98yAlZzRLqs7LlYasZWRMvwE04u22IJVQAjBxiNoe",
+	"QOdqOGoA3ZQP/sm7iGwNuzqRE83QqxPNO30y5qpdoqoAOXP9o5diaQAk07BQMvMOX+A+HYtmxdb8ulfi",
+	"7cxDvueHk1meb3fBq/R0zw9fNuGk2Bn0+kyYHR16VVNaNM9zhhgJGvckF9r05SyUsOXlRnfHIemRuzgA",
+	"NNZQ/veTn0B1ROwgtWRLkft4xgKdc1KRLc/EiTV4t5jzT/RHrwrgSDXcGbVSEiYEHbajkxfzuLFHCfxE",
+	"N1FZrfo0ykApdM9xwAfu4jA8t2pWOfQwbJU2LMNX1E5TyHyyiKCMpR5apnJtGim6VyvYCF0+ZyEwq0rm",
+	"O2IzLmE/Y/PDdAhY3buK2ISnc38/zbJfEP2wS4fZ7nIjCl6ac8uhDzNu+PDrBT//Emsy7hYi8a1DBE9E",
+	"8ydJ7nbXGW4S+cy5YUWprkHXKkPDbSf6LrW9Ks26p8oHhcrpzzCNNPAI10LqE8Xz6kF6B5gUwvjkCyFa",
+	"8wPJD4eWI0rCrAtCZKKT2RP/W43OKF/kAqS5XKgChlTx+IlVLzQ34c3S6rhWfwpw+dSS7GwWdXA7tKBx",
+	"+TlHoz5lVip4r5T9tP17v1ZYzJCJjMrpYxPgdnNTXYzjDW5SrnqEV49+58/DP2OZ6Czq2/9Tw7X/1cld",
+	"+3ZBzW74vd3vcyFBDz7Zr9XqtSCN6gjIqG5k0ldnbkJD/FGv8Y0JUSwzJYE6JNfz6epCdPVooa+Th/PF",
+	"x0KVX+Z83ium7+dQAx/NuSPlrQIZzy5/mZ4DuGbPLn9hf3j38hn79qvvHv/xos4UXz1+PHv8+DEjhg3M",
+	"seWdwZ6feHFKs/olcLMr4ZnKc1h0lVPZaU4RcUNMq1LxjGxoo/ZSe9u6hJVVNZCQ34P6t8s3P1d0osbl",
+	"uvuGUxp+ds/dhfZBYw1VP5rCYQp/uD3Ulnh1NQSvNl8qGEzsuQOgoJ+qptJwYLwExudqZ45off6J/ogl",
+	"80dsR3p4dHJ+1GupSvNz/XMTdHPwDqR+ExYndcW1yCDh5ZwmieX5NB6DS37w+xqyn2otFnBvXa0s5V5J",
+	"gEz75IVq11UBkhfikadkuspGmpKwgG51xHov6jcFyKdvX02iqwvNFn7e1YqrBgXnn+x/Or1CHkej2T1g",
+	"gHPIEhZLcbaIfXn7DV+jj+gI3H6lVMwtFDmqedX74JZOHiTh+ScNixKo6ifFNki2t3x10mTuapCObgM3",
+	"3wJY7EphDmcXf/u1WSB8tBdcUl7nDHcfMjY/uPb9llDWCq/1HxhvAtJnWgZgcy/OfQfvW3w5WepwKKix",
+	"w+8tx0fwXaPY0XKDnJwT7cZUfZ8ruFi1hZbYq/gkJHaegFEuQWaONn25q73+u1b6qqDMsn7lv4ViJ3L4",
+	"4o1R7gu7YPnBUVvCFn9gAdhp2OPZ2qrsSI33hF86EfiquSlAqvldlIR0L7s3BHtgFIJ48zyvJ7m2+IQa",
+	"FJ1YjvyzxgHumUSgvQw7TUnvnfmP9MSdZHGQtBpmdLuZTwwC44oAGimPVp8jfxwpgHnuXM7bJx6oiH5+",
+	"oB1a1Oe7dfd1hdd+v56/UFAOOYkJecE4e/v85YztKWwEHzGpoASeoe3OWSEWZleHtSImPP+E/x0AaFXt",
+	"8bCsRnQJTbtOtTNPahhW8xau/LjTgJ/sh1O6bdVUL6O8xA4Od6wlJFl0Ykgk33YZO3URJHVTWWxy4bk/",
+	"9533xEuRj/QCqIUB81CbEvh2kiqGJU1hDTxzN9szGvnhc6ELpYX3Faadl5+nuFSQbA80zedWRyCxISVo",
+	"o8obKPCt45XAUMGPD5csJ+kk4aWL/WjVSdJUQiyQprsAy7KnL7863cHFEV4LHXV5uvFvT5kX11AeMGFs",
+	"v1bYJU+Llb26qv55WEB5LUxdpScKnX+ivtEDHf/08GnSl/k13LL9WMvHhCrUoCBAqYhXfIEsz7ZCCm1K",
+	"7uKjBSwEzwWG5NeQu26tNEBvn1b8+pe2Nd/SzqV0Z/frNI1wQgajbzhWUtO3OOed2+OrrqOOqdOxYBLX",
+	"5c31hJXXRo2vtTHqTpil3cOG0p1jFZyzs6zky/hvR11n3GfCO0PSND60BPn1JCgML2QWONEaYosFaJdj",
+	"v8Ii0DDqGkSJ1TeOX2usulYukyWNLPZ2TWlNU3nGd9IQnNVxrBJH6gUSLtyE/Ke+uOix83mHicxplAih",
+	"J2lNz9HJaQdkcredt/bS9XDuLre9G8+GHWqwZ4PmNbVngzod/xN5NpCmX8KzMTtblWpX9B9Nemx2T3wf",
+	"xIN34vuwQ6Hv49/evvh+xt7+/P2MfYD52xn74cWrZ5a3nv7y6uUTZ4QaspLYWuWZZnPQIgOqonKuEUyY",
+	"h6Vhc1gLmbUP+TkC8OOGxlTNN/bXcNjvmH1vek0EsdKrzR6LlC+XsfJ2Z7ygQbgVLqk5wtGOfcL/DvFt",
+	"hVP+JXxbyMfT+rbsJwf4tnqF2y0FwZfxbaVE0Ol9W27kKBfewpXS3M1OV8pgRj6VKwWZud+V0iTNp4Uq",
+	"Dp971ahhjj+x5Ss4/18m8fN5r3nT1ccXa3iIeWwq73byzYJf8D3+cnqHoKWTVcS8u/8WouOoFMIjrMyY",
+	"XpRg97Rkesvz3Nc/NK3qRQWPPDCfM7BHqTSkLaRna1hs3uIzJ0Rf/vpeYS8PsgBeCkSSG2oDLIUDnpsO",
+	"mpRC/VssLqTCREsh7zVs9FWp15enjr2rCx+AZuUcZ2NcNom6A9d7fmQFQwT6kWuDcfcHmknqwBOtl1gS",
+	"IGZnmvPJLktL4FTewNNbpjseMYevsZ/Ve722ql2oePWhwx06/0R/JFGdY2KnDtszsTPvrzJTNVigk2Kp",
+	"a3enR10cVgee6Or2n3J1w66+HrtOekhmo1Zg1lDOGHxcQGHq1YmNB1uozVSS8RA+YuZ0h8/raZa9+Fil",
+	"hd+9rU2882lIesERyOWXsbTfIW3T4AsrzOTXrmHoHKx+tuXZFOf5R4ACwZRoy6zy+6YAeWlKwJIj9odH",
+	"Sm+tdmD/+6iYL/84qypLuJ+c0Dghj8NpeXBVql3d9HY1Pd0AGPTI3QBgrByK3zAADJrZBCn7pgSzWFN9",
+	"jnPBOkiYEthGegC71Nly855KWUoclllMi/rum++++/Pj7/r0KPzk7Dbq1N2erAlNJn8aJHVqc6VrF6xQ",
+	"ArFisPvvXmr2B0ukGStUsctxXX+cUTkgNb/QBUB2tdmu8RUskps5lCCNMiAr+V4ena3zT/THAEiTVbQp",
+	"2914SRyV0E2iobwWC7Dr5PXrqoTFRknIiB6U6ngYVtJS1k/ILYtaUIY9tEdGaZ6nhddbfALeoci7F7W7",
+	"+3VPexwfzA46MmKG2C9okFksbP3r3SBzISWzVwa2Q6Wzb2I6lX7LGe47AQBzpi2hHYR4pjy+JTgFiu6F",
+	"BsN0aEeXhpfGs8k0IjyQddi9Z8f2xN3yj6/opa/rBnIo1EcmuhGvtHs9IzPSBL/4neD0kviVQD/evo0m",
+	"9UwhVOilKhGpODDqrFNRQhY6/4T/7RTll0YVFS+dyoK5C3Ih2COFDGuI23gIfd9rcj3uCt/3OqlE/lMQ",
+	"5Ae1D2LI98QbdPnVRMtt775dDnOlNg8Xa/Ctn9M+vHfu6S9Tpj2shfL96K7mCIVU60p5IGB7SgO4dZgD",
+	"0Ivv0skxwuG3191n5cGOqWSjwyZh8wgTwbUP3FHQiN2GnXv4rX92Kk1iQHAzEglws5gRsDhqmEuRA6ng",
+	"SI6CvOZTecv2pZIrGsjTTVdG39JX5FsdWEmUdgJ7OdYdMIQC+nBJoCw9Cv4lPvzSA7gMcbpW9bvJ5gFV",
+	"Le4Q5TBtTCyXUxkTlmXpa4lWuLASskWMKdPiXNX20UKVKfgO5fJxlpYL51wco1P9+zus1r1gb3/+HjsK",
+	"cw11aKvqI1Qq1y/x3HOzMNNq/CGZd6+MhzlVcoGI1CpziUBV9/XJ4o52r6y6jdvFiNEJQ+fPX3/z3R8d",
+	"HMfxJv8IUBzt8cnK0Dt3Y1zBetidW1SuR07ZRDDr6BoUZub7cVaF5Hqt9jqAiAjNsLi8rsNq0L57cVJ5",
+	"FSv5ZmcGOSHss5BN5IWwH/OfSl1Yl27+J9QD/BCprp/+5wkuIczw10RD0eFetJR5JU+URfKshAykETy/",
+	"8zSSDlJf1qkybf0sVVmw+YHBlovc6RVa76m5bvOkdKpPl/6ZO+lNS4NdAgzyjoe5TdKe1jUUbbJrm1Tn",
+	"n9xfncbxC5klT3FExLyQ2SQZRS9k5puEKQn/9Z//UzNdI1G/Badrkx6gi/352w4TzhLxoejEcKqd+VOd",
+	"Phyhr6L9gesf23mmQstotzCqhcfrqMYmVI3zMOOmGyXukh58js99gUTPk5/kan2DgXGRFhP29g6wwWR0",
+	"kitV84MHYS1281ws2FrlIuMH3WwiZM8QFgiFacXvreewEBn4fTzF5WW/bUeprpG7bseuKVchXiRRCmNg",
+	"El2hFMZ54Ci5WkkifrsbIu4n+TT9Dlcn0PDVCjKCU0u7jd7z1Wt8YjKsl8oaa+V+xTxGfNV7gN7bZ45q",
+	"mIIlhZ+4Nwlj75HoiEY38LC7lcA0pSN7mPsvMq5bPduwLQIai6KWIGRU1sgZi+UsOT7cFViAxdY7mZWQ",
+	"MYNNc9WSxsG6CURHcGKFfO/kfOF6Axlbol14dAe8xyl8aTRsmR9cHs5+rbYBDBszyLfqOoWK7ctFhsmR",
+	"91xvvsc3IlluvpkiiWn8sCW41Vep4C4+g4K3YKgDG526v2TnSnFTE1yPnDN5mmSGOl/J9lwY4jYK2Gul",
+	"JGjDcqV1Oz8O2R9zybu0FFzMO0A6/5ZUlKZszlxp4u0Qv2dnWir1D8iG60Du+T7wcP/dGc10iHPsL2oS",
+	"H/GboBddhDqEAtsMLX2uLTeMiqKx1xPxmnE87nhpJzNUgrIuVvpreOifUNutFjfw+qNg9iS336X7VF3J",
+	"PW7WYxSjKbKqKwT61lBRFhvIBWXRyqySFU1r6FMwDy/+9qvdiA2gkWRJrKG89tu5K/Ozi7Pzs8+/fv7/",
+	"AgAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -347,6 +347,9 @@ type Region struct {
 	Geojson string
 	Towns   int32
 	Roads   int32
+	State   string
+	Trouble string
+	Unknown int32
 }
 
 type Remark struct {

@@ -12,7 +12,7 @@ import (
 )
 
 const addRegion = `-- name: AddRegion :exec
-insert into region (id, name, geojson, towns, roads) values ($1, $2, $3, $4, $5)
+insert into region (id, name, geojson, towns, roads, state, unknown) values ($1, $2, $3, $4, $5, $6, $7)
 `
 
 type AddRegionParams struct {
@@ -21,6 +21,8 @@ type AddRegionParams struct {
 	Geojson string
 	Towns   int32
 	Roads   int32
+	State   string
+	Unknown int32
 }
 
 func (q *Queries) AddRegion(ctx context.Context, arg AddRegionParams) error {
@@ -30,7 +32,18 @@ func (q *Queries) AddRegion(ctx context.Context, arg AddRegionParams) error {
 		arg.Geojson,
 		arg.Towns,
 		arg.Roads,
+		arg.State,
+		arg.Unknown,
 	)
+	return err
+}
+
+const dropFiles = `-- name: DropFiles :exec
+delete from file where owner_id = $1
+`
+
+func (q *Queries) DropFiles(ctx context.Context, ownerID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropFiles, ownerID)
 	return err
 }
 
@@ -45,8 +58,25 @@ func (q *Queries) DropRegion(ctx context.Context, id uuid.UUID) (string, error) 
 	return name, err
 }
 
+const lockRegion = `-- name: LockRegion :one
+select id, name, state from region where id = $1 for update
+`
+
+type LockRegionRow struct {
+	ID    uuid.UUID
+	Name  string
+	State string
+}
+
+func (q *Queries) LockRegion(ctx context.Context, id uuid.UUID) (LockRegionRow, error) {
+	row := q.db.QueryRow(ctx, lockRegion, id)
+	var i LockRegionRow
+	err := row.Scan(&i.ID, &i.Name, &i.State)
+	return i, err
+}
+
 const regionFiles = `-- name: RegionFiles :many
-select geojson from region order by id
+select geojson from region where state = 'ready' order by id
 `
 
 func (q *Queries) RegionFiles(ctx context.Context) ([]string, error) {
@@ -70,14 +100,17 @@ func (q *Queries) RegionFiles(ctx context.Context) ([]string, error) {
 }
 
 const regions = `-- name: Regions :many
-select id, name, towns, roads from region order by lower(name)
+select id, name, towns, roads, state, trouble, unknown from region order by lower(name)
 `
 
 type RegionsRow struct {
-	ID    uuid.UUID
-	Name  string
-	Towns int32
-	Roads int32
+	ID      uuid.UUID
+	Name    string
+	Towns   int32
+	Roads   int32
+	State   string
+	Trouble string
+	Unknown int32
 }
 
 func (q *Queries) Regions(ctx context.Context) ([]RegionsRow, error) {
@@ -94,6 +127,9 @@ func (q *Queries) Regions(ctx context.Context) ([]RegionsRow, error) {
 			&i.Name,
 			&i.Towns,
 			&i.Roads,
+			&i.State,
+			&i.Trouble,
+			&i.Unknown,
 		); err != nil {
 			return nil, err
 		}
@@ -103,4 +139,41 @@ func (q *Queries) Regions(ctx context.Context) ([]RegionsRow, error) {
 		return nil, err
 	}
 	return items, nil
+}
+
+const setRegionFailed = `-- name: SetRegionFailed :exec
+update region set state = 'failed', trouble = $2 where id = $1
+`
+
+type SetRegionFailedParams struct {
+	ID      uuid.UUID
+	Trouble string
+}
+
+func (q *Queries) SetRegionFailed(ctx context.Context, arg SetRegionFailedParams) error {
+	_, err := q.db.Exec(ctx, setRegionFailed, arg.ID, arg.Trouble)
+	return err
+}
+
+const setRegionMade = `-- name: SetRegionMade :exec
+update region set geojson = $2, towns = $3, roads = $4, unknown = $5, state = 'ready' where id = $1
+`
+
+type SetRegionMadeParams struct {
+	ID      uuid.UUID
+	Geojson string
+	Towns   int32
+	Roads   int32
+	Unknown int32
+}
+
+func (q *Queries) SetRegionMade(ctx context.Context, arg SetRegionMadeParams) error {
+	_, err := q.db.Exec(ctx, setRegionMade,
+		arg.ID,
+		arg.Geojson,
+		arg.Towns,
+		arg.Roads,
+		arg.Unknown,
+	)
+	return err
 }

@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"sync"
 )
 
 // Point is a position in degrees, WGS 84.
@@ -27,6 +28,10 @@ type Network struct {
 	nodes []Point
 	edges [][]edge // by node
 	roads []road
+
+	near    sync.Once
+	squares map[square][]int32 // roads by where they are, where there are many
+	numbers []int32            // of all
 }
 
 type edge struct {
@@ -139,14 +144,20 @@ type access struct {
 func (n *Network) snap(p Point) (access, bool) {
 	best := access{off: math.Inf(1)}
 	scale := math.Cos(p.Latitude * math.Pi / 180) // a degree of longitude there
-	for _, r := range n.roads {
-		a, b := n.nodes[r.a], n.nodes[r.b]
-		dx, dy := (b.Longitude-a.Longitude)*scale, b.Latitude-a.Latitude
-		t := ((p.Longitude-a.Longitude)*scale*dx + (p.Latitude-a.Latitude)*dy) / (dx*dx + dy*dy)
-		t = max(0, min(1, t))
-		foot := Point{a.Longitude + t*(b.Longitude-a.Longitude), a.Latitude + t*(b.Latitude-a.Latitude)}
-		if off := Metres(p, foot); off < best.off {
-			best = access{r, t, off}
+	for least, roads := range n.around(p) {
+		if least > best.off {
+			break
+		}
+		for _, i := range roads {
+			r := n.roads[i]
+			a, b := n.nodes[r.a], n.nodes[r.b]
+			dx, dy := (b.Longitude-a.Longitude)*scale, b.Latitude-a.Latitude
+			t := ((p.Longitude-a.Longitude)*scale*dx + (p.Latitude-a.Latitude)*dy) / (dx*dx + dy*dy)
+			t = max(0, min(1, t))
+			foot := Point{a.Longitude + t*(b.Longitude-a.Longitude), a.Latitude + t*(b.Latitude-a.Latitude)}
+			if off := Metres(p, foot); off < best.off {
+				best = access{r, t, off}
+			}
 		}
 	}
 	return best, len(n.roads) > 0

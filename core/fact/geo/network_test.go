@@ -154,3 +154,32 @@ func TestMetres(t *testing.T) {
 		}
 	}
 }
+
+// With many roads only those around a point are looked at; the nearest is the same.
+func TestTheNearestOfManyRoads(t *testing.T) {
+	r := rand.New(rand.NewPCG(3, 9))
+	n, known := &Network{}, map[Point]int{}
+	at := func() Point { return Point{-125 + 2*r.Float64(), 58 + 2*r.Float64()} }
+	for len(n.roads) < 2*fewRoads {
+		a := at()
+		b := Point{a.Longitude + 0.05*(r.Float64()-0.5), a.Latitude + 0.05*(r.Float64()-0.5)}
+		n.join(n.node(known, a), n.node(known, b), 1)
+	}
+	for range 300 {
+		p := at()
+		if r.IntN(10) == 0 {
+			p = Point{p.Longitude + 3, p.Latitude - 2} // far from all
+		}
+		got, ok := n.snap(p)
+		best := math.Inf(1)
+		for from := 0; from < len(n.roads); from += fewRoads - 1 {
+			few := &Network{nodes: n.nodes, edges: n.edges, roads: n.roads[from:min(from+fewRoads-1, len(n.roads))]}
+			if part, _ := few.snap(p); part.off < best {
+				best = part.off
+			}
+		}
+		if !ok || math.Abs(got.off-best) > 1e-6 {
+			t.Fatalf("%v: %g m, want %g", p, got.off, best)
+		}
+	}
+}

@@ -104,7 +104,12 @@ export const useFacts = () => useQuery({ queryKey: ['facts'], queryFn: () => tol
 
 export const useMap = () => useQuery({ queryKey: ['map'], queryFn: () => told(api.GET('/api/map')), staleTime: Infinity })
 
-export const useRegions = () => useQuery({ queryKey: ['regions'], queryFn: () => told(api.GET('/api/regions')) })
+export const useRegions = () =>
+  useQuery({
+    queryKey: ['regions'],
+    queryFn: () => told(api.GET('/api/regions')),
+    refetchInterval: (q) => q.state.data?.some((r) => r.state === 'reading') && 1500, // it changes by itself
+  })
 
 export const useAccounts = () => useQuery({ queryKey: ['accounts'], queryFn: () => told(api.GET('/api/accounts')) })
 

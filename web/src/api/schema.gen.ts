@@ -1571,6 +1571,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/region-extracts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep an extract of OpenStreetMap (.osm or .osm.pbf), of which a region is made in the background */
+        post: operations["addExtract"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/regions/{region}": {
         parameters: {
             query?: never;
@@ -3359,6 +3376,12 @@ export interface components {
             name: string;
             towns: number;
             roads: number;
+            /** @enum {string} */
+            state: "reading" | "ready" | "failed";
+            /** @description Why it failed */
+            trouble: string;
+            /** @description Towns of which it is not said how many live there */
+            unknown: number;
         };
         /** @description GeoJSON (RFC 7946) */
         FeatureCollection: {
@@ -7596,6 +7619,35 @@ export interface operations {
         };
         responses: {
             /** @description The region */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Region"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addExtract: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The region as it is being made */
             201: {
                 headers: {
                     [name: string]: unknown;

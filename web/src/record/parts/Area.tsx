@@ -5,6 +5,7 @@ import { api, told, type Rec, type Schemas } from '../../api/client'
 import { useDirectories, useRegions } from '../../api/queries'
 import { save } from '../../app/save'
 import { useSay } from '../../app/say'
+import { upload } from '../../app/upload'
 import { counted } from '../../app/View'
 import { Map } from '../../map/Map'
 import { Do, Failed, useVerb } from '../../kit/verb'
@@ -216,17 +217,30 @@ export function AreaTaken() {
   )
 }
 
+const sizeOf = (r: Schemas['Region']) =>
+  `${counted(r.towns, 'town')}, ${counted(r.roads, 'stretch', 'stretches')} of road` +
+  (r.unknown > 0 ? `; of ${counted(r.unknown, 'town')} it is not said how many live there` : '')
+
 // Regions are the stretches of country that are known; more can be brought in.
 function Regions() {
   const regions = useRegions().data ?? []
   const file = useRef<HTMLInputElement>(null)
   const [opened, setOpen] = useState<boolean>()
-  const open = opened ?? regions.length === 0
+  const open = opened ?? (regions.length === 0 || regions.some((r) => r.state !== 'ready'))
   const changes = ['regions', 'map', 'area']
+  const [sent, setSent] = useState<number>()
   const add = useVerb({
-    does: async (f: File) => told(api.POST('/api/regions', { body: { name: f.name.replace(/\.(geo)?json$/i, ''), text: await f.text() } })),
+    does: async (f: File) => {
+      if (/\.(geo)?json$/i.test(f.name))
+        return told(api.POST('/api/regions', { body: { name: f.name.replace(/\.(geo)?json$/i, ''), text: await f.text() } }))
+      try {
+        return await upload<Schemas['Region']>('/api/region-extracts', { name: f.name.replace(/(\.osm)?(\.pbf)?$/i, '') }, f, setSent)
+      } finally {
+        setSent(undefined)
+      }
+    },
     changes,
-    says: (r) => `${r.name} is in: ${counted(r.towns, 'town')}, ${counted(r.roads, 'stretch', 'stretches')} of road.`,
+    says: (r) => (r.state === 'reading' ? `${r.name} is being read; you need not wait.` : `${r.name} is in: ${sizeOf(r)}.`),
   })
   const drop = useVerb({
     does: (id: string) => told(api.DELETE('/api/regions/{region}', { params: { path: { region: id } } })),
@@ -237,7 +251,7 @@ function Regions() {
       <div className="sheet-head">
         <h2>Roads and towns</h2>
         <span className="second">
-          {regions.length === 0 ? 'none known yet' : regions.map((r) => r.name).join(', ')}{' '}
+          {regions.length === 0 ? 'none known yet: travel is reckoned in a straight line' : regions.map((r) => r.name).join(', ')}{' '}
           <Button variant="link" className="p-0" onClick={() => setOpen(!open)}>
             {open ? 'Hide' : 'Change'}
           </Button>
@@ -246,7 +260,8 @@ function Regions() {
       {open && (
         <>
           <p className="second">
-            A region is a GeoJSON file: points with a name and a population are towns, lines with speed_kmh are roads, the rest is drawn.
+            A region is an extract of OpenStreetMap (.osm or .osm.pbf, of a county rather than a country), or a GeoJSON file: points with a
+            name and a population are towns, lines with speed_kmh are roads, the rest is drawn.
           </p>
           <Failed error={add.error ?? drop.error} />
           <ul className="plain-list">
@@ -254,9 +269,7 @@ function Regions() {
               <li key={r.id} className="d-flex justify-content-between">
                 <div>
                   <b>{r.name}</b>
-                  <span>
-                    {counted(r.towns, 'town')}, {counted(r.roads, 'stretch', 'stretches')} of road
-                  </span>
+                  <span>{r.state === 'reading' ? 'being read' : r.state === 'failed' ? r.trouble : sizeOf(r)}</span>
                 </div>
                 <Do verb={drop} of={r.id} variant="link" size="sm">
                   Take out
@@ -266,15 +279,19 @@ function Regions() {
           </ul>
           <div className="px-3 pb-2">
             <Button variant="outline-secondary" onClick={() => file.current?.click()} disabled={add.isPending}>
-              Bring in a region
+              {sent === undefined ? 'Bring in a region' : `Sending, ${Math.round(sent * 100)} %`}
             </Button>
             <input
               ref={file}
               id="region"
               type="file"
               hidden
-              accept=".geojson,.json"
-              onChange={(e) => e.target.files?.[0] && add.mutate(e.target.files[0])}
+              accept=".geojson,.json,.osm,.pbf"
+              onChange={(e) => {
+                if (e.target.files?.[0]) add.mutate(e.target.files[0])
+                setOpen(true) // what becomes of it is told here
+                e.target.value = ''
+              }}
             />
           </div>
         </>

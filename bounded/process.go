@@ -145,8 +145,7 @@ func (p *process) ask(ctx context.Context, q question, most Limits) (a answer, s
 			}
 		case <-ctx.Done():
 			_ = p.cmd.Process.Kill()
-			<-done
-			return a, true, ctx.Err()
+			return a, true, errors.Join(ctx.Err(), <-done)
 		}
 	}
 }

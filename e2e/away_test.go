@@ -25,7 +25,13 @@ func TestPuttingAwayAndBringingBack(t *testing.T) {
 	s.do(s.Press("Undo"), s.See("Cinder Point is back."))
 
 	// A client goes with all that it has, and it is said what is erased then.
-	s.do(s.Press("Client of Cinder Point"), s.See("Record, Client of Cinder Point"), s.Press("Put away"), s.See("It and its 1 location are out of all lists"), s.See("After 90 days its papers"))
+	s.do(
+		s.Press("Client of Cinder Point"),
+		s.See("Record, Client of Cinder Point"),
+		s.Press("Put away"),
+		s.See("It and its 1 location are out of all lists"),
+		s.See("After 90 days its papers"),
+	)
 	s.do(s.Press("Put away"), s.See("Client of Cinder Point is put away."), s.Press("What is put away"), s.See("erased on 22 Feb 2027"))
 	s.do(s.Press("Bring the client back"), s.See("Client of Cinder Point is back."), s.See("Nothing is put away"))
 }

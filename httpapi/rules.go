@@ -49,7 +49,8 @@ var rules = func() map[string]rule {
 			proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet
 			getPeople getAway getClientLeaving getLocationLeaving readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
 		{rule{people.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft
-			dropDraft putLocationAway bringLocationBack putClientAway bringClientBack removeLocation removeClient startImport editImport undoImportEdit applyImport takeImportBack
+			dropDraft putLocationAway bringLocationBack putClientAway bringClientBack
+			removeLocation removeClient startImport editImport undoImportEdit applyImport takeImportBack
 			dropRemark decideDates undoChange addPhoto orderPhotos savePhoto removePhoto
 			restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValue
 			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain putOff takeUp`},

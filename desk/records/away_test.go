@@ -66,7 +66,9 @@ func TestWhatIsPutAway(t *testing.T) {
 	rig.Refused(t, err, problem.Conflict, "put away")
 	_, err = r.Desk.Records.PutAway(ctx, who, goes.Location)
 	rig.Refused(t, err, problem.Conflict, "put away already")
-	again := string(rig.ManyRows(0)) + "Client of Cinder Point,Cinder Point,Spokeshave Cycle Works,18 Tern Street,Cinder Point,WA,98990,US,(360) 555-0142,Bicycle repair,\n"
+	again := string(
+		rig.ManyRows(0),
+	) + "Client of Cinder Point,Cinder Point,Spokeshave Cycle Works,18 Tern Street,Cinder Point,WA,98990,US,(360) 555-0142,Bicycle repair,\n"
 	in, err := r.Desk.Imports.Start(ctx, r.Who, nil, "again.csv", []byte(again))
 	rig.Must(t, err)
 	rows, _, err := r.Desk.Imports.Rows(ctx, in.ID, imports.RowPage{})

@@ -107,7 +107,9 @@ func (d *Desk) AddMade(ctx context.Context, actor people.Actor, name string, m e
 
 func tooLarge(m extract.Made) error {
 	if len(m.GeoJSON) > mostMadeBytes {
-		return extract.Refusal(fmt.Sprintf("Its roads come to %d MB; up to %d MB are kept. Take an extract of a smaller region.", len(m.GeoJSON)>>20, mostMadeBytes>>20))
+		return extract.Refusal(
+			fmt.Sprintf("Its roads come to %d MB; up to %d MB are kept. Take an extract of a smaller region.", len(m.GeoJSON)>>20, mostMadeBytes>>20),
+		)
 	}
 	return nil
 }

@@ -85,12 +85,10 @@ func Read(ctx context.Context, file io.ReadSeeker, size int64, told func(float64
 		scan := kind(ctx, counted, pass == 0)
 		for scan.Scan() {
 			if err := take(scan.Object()); err != nil {
-				scan.Close()
-				return Made{}, err
+				return Made{}, errors.Join(err, scan.Close())
 			}
 		}
-		err := scan.Err()
-		scan.Close()
+		err := errors.Join(scan.Err(), scan.Close())
 		switch {
 		case ctx.Err() != nil:
 			return Made{}, ctx.Err()
@@ -152,7 +150,9 @@ func (r *reading) way(o osm.Object) error {
 		}
 	}
 	if r.ways = append(r.ways, kept); len(r.ways) > MostRoads || len(r.uses) > MostNodes {
-		return Refusal(fmt.Sprintf("The extract has more than %d thousand roads. Take one of a smaller region: of a county, or of the land around a client.", MostRoads/1000))
+		return Refusal(
+			fmt.Sprintf("The extract has more than %d thousand roads. Take one of a smaller region: of a county, or of the land around a client.", MostRoads/1000),
+		)
 	}
 	return nil
 }

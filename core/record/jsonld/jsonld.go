@@ -156,7 +156,8 @@ func noPlace(r record.Record) (lost []string) {
 		what string
 	}{
 		{r.Label != "", "what we call the location"}, {r.Kind != record.Premises, "the kind of location"}, {r.State.Kind != record.Open, "the state of business"},
-		{!r.Mailing.Address.Empty() || r.Mailing.Contact != "", "where post goes"}, {len(r.Former) > 0, "former addresses"}, {len(r.Phones) > 0, "what the phones can do"}, {len(r.Others) > 0,
+		{!r.Mailing.Address.Empty() || r.Mailing.Contact != "", "where post goes"}, {len(r.Former) > 0, "former addresses"},
+		{len(r.Phones) > 0, "what the phones can do"}, {len(r.Others) > 0,
 			"the other categories"},
 		{r.Words.Long != "", "the long description"}, {r.Words.Story != "", "the story"}, {r.Directions != "", "the directions"}, {r.Parking != "",
 			"the words on parking"}, {r.Zone != "", "the time zone"},

@@ -66,7 +66,8 @@ func noPlace(r record.Record) (lost []string) {
 	}{
 		{r.Label != "", "what we call the location"}, {r.StoreCode != "", "the store code"}, {r.Kind != record.Premises,
 			"the kind of location"}, {r.State.Kind != record.Open, "the state of business"},
-		{r.Opened != "", "when it opened"}, {len(r.Former) > 0, "former addresses"}, {!r.Mailing.Address.Empty() || r.Mailing.Contact != "", "where post goes"}, {r.Hours != "",
+		{r.Opened != "", "when it opened"}, {len(r.Former) > 0, "former addresses"},
+		{!r.Mailing.Address.Empty() || r.Mailing.Contact != "", "where post goes"}, {r.Hours != "",
 			"the hours"}, {len(r.Others) > 0, "the other categories"},
 		{len(r.Attributes) > 0, "the " +
 			"attributes"}, {r.Words.Tagline+r.Words.Short+r.Words.Long+r.Words.Story != "" || len(r.Words.Keywords)+len(r.Words.Specialities) > 0, "the other words"},

@@ -16,6 +16,7 @@ import (
 type Limits struct {
 	Time   time.Duration // by the wall; a process has one core, so that it bounds its computing too
 	Memory int64         // bytes, of the whole process
+	Long   bool          // it may take minutes: such things wait for each other, and nothing else for them
 }
 
 // Usual is what reading a file may take.

@@ -58,6 +58,10 @@ var (
 			}
 		}
 	})
+	naps = bounded.Of("nap", bounded.Limits{Time: time.Minute, Memory: 1 << 30, Long: true}, func(n int) (int, error) {
+		time.Sleep(700 * time.Millisecond)
+		return n, nil
+	})
 	sees = bounded.Of("see", bounded.Usual, func(string) (string, error) { return strings.Join(os.Environ(), " "), nil })
 )
 
@@ -107,6 +111,29 @@ func TestWhatTakesTooMuchIsEnded(t *testing.T) {
 	if got, err := greets(t.Context(), "world"); err != nil || got.Name != "hello world" {
 		t.Errorf("after them: %+v, %v", got, err)
 	}
+}
+
+// What takes minutes keeps nothing else waiting.
+func TestWhatIsLongKeepsNothingElseWaiting(t *testing.T) {
+	var long sync.WaitGroup
+	for range 3 {
+		long.Go(func() {
+			if n, err := naps(t.Context(), 1); n != 1 || err != nil {
+				t.Errorf("%d, %v", n, err)
+			}
+		})
+	}
+	ended := make(chan struct{})
+	go func() { long.Wait(); close(ended) }()
+	if _, err := greets(t.Context(), "world"); err != nil {
+		t.Error(err)
+	}
+	select {
+	case <-ended:
+		t.Error("it waited for what is long")
+	default:
+	}
+	<-ended
 }
 
 func TestManyAtOnce(t *testing.T) {

@@ -50,11 +50,15 @@ type process struct {
 // mostAtOnce is how many processes read at once.
 var mostAtOnce = max(2, runtime.NumCPU()/2)
 
-// idle are processes that wait for something to read; room is taken by those that do not wait.
-var (
-	idle = make(chan *process, mostAtOnce)
-	room = make(chan struct{}, mostAtOnce)
-)
+// pool is processes that read at once.
+type pool struct {
+	idle chan *process // that wait for something to read
+	room chan struct{} // taken by those that do not wait
+}
+
+func newPool(most int) pool { return pool{make(chan *process, most), make(chan struct{}, most)} }
+
+var short, long = newPool(mostAtOnce), newPool(1)
 
 // begin makes a process. It knows nothing of what this one does: neither its variables nor its files.
 func begin() (*process, error) {
@@ -85,17 +89,21 @@ func (p *process) end() {
 
 // ask has a process read something. One that took too much, or broke, is ended, and the next one is made anew.
 func ask(ctx context.Context, name string, data []byte, most Limits) ([]byte, error) {
+	at := short
+	if most.Long {
+		at = long
+	}
 	select {
-	case room <- struct{}{}:
+	case at.room <- struct{}{}:
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}
-	defer func() { <-room }()
+	defer func() { <-at.room }()
 	for {
 		var p *process
 		waited := false
 		select {
-		case p = <-idle:
+		case p = <-at.idle:
 			waited = true
 		default:
 			var err error
@@ -116,7 +124,7 @@ func ask(ctx context.Context, name string, data []byte, most Limits) ([]byte, er
 		case a.Failed != "":
 			err = errors.New(a.Failed)
 		}
-		idle <- p
+		at.idle <- p
 		return a.Data, err
 	}
 }

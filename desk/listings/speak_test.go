@@ -21,6 +21,8 @@ func TestSayingThroughListings(t *testing.T) {
 	who, rec := r.Who.Actor(), rig.Workshop("Port Sable")
 	here := r.Add(t, rec).Location
 	on := func(directory string) ledger.Place { return ledger.Place{Location: here, Directory: directory} }
+	_, err := r.Desk.Records.PeopleWithin(ctx, here, 15)
+	rig.Refused(t, err, problem.Conflict, "No towns are known around here")
 	network, err := r.Desk.Records.AddRegion(ctx, who, "Sound", `{"type":"FeatureCollection","features":[
 		{"type":"Feature","properties":{"name":"Port Sable","population":21000},"geometry":{"type":"Point","coordinates":[-124.95,48.61]}},
 		{"type":"Feature","properties":{"name":"Fennick","population":900},"geometry":{"type":"Point","coordinates":[-124.95,48.75]}}]}`)

@@ -190,7 +190,7 @@ func (d *Desk) ReadArea(ctx context.Context, text string) (record.Area, error) {
 }
 
 // PeopleWithin counts who live within some kilometres of a location's pin; of its town's
-// midpoint where it has no pin.
+// midpoint where it has no pin. Where no region tells of towns around, that is said.
 func (d *Desk) PeopleWithin(ctx context.Context, location uuid.UUID, kilometres int) (int, error) {
 	l, err := d.ledger.Location(ctx, location)
 	if err != nil {
@@ -207,6 +207,9 @@ func (d *Desk) PeopleWithin(ctx context.Context, location uuid.UUID, kilometres 
 		from = town.At
 	} else {
 		return 0, problem.Conflictf("Set the pin of %s first: it is not known where it lies.", l.Label)
+	}
+	if !c.network.Knows(from) {
+		return 0, problem.Conflictf("No towns are known around here, so nobody can be counted. Bring a region in on the record, under Service area.")
 	}
 	return c.network.People(from, float64(kilometres)), nil
 }

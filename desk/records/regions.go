@@ -149,7 +149,7 @@ type regionWorker struct {
 func (*regionWorker) Timeout(*river.Job[RegionJob]) time.Duration { return 20 * time.Minute }
 
 // made is done in a process of its own.
-var made = bounded.Of("read an extract", bounded.Limits{Time: 15 * time.Minute, Memory: 3 << 30}, func(data []byte) (extract.Made, error) {
+var made = bounded.Of("read an extract", bounded.Limits{Time: 15 * time.Minute, Memory: 3 << 30, Long: true}, func(data []byte) (extract.Made, error) {
 	m, err := extract.Read(context.Background(), bytes.NewReader(data), int64(len(data)), nil)
 	if err == nil {
 		err = tooLarge(m)

@@ -48,6 +48,14 @@ func (n *Network) People(around Point, kilometres float64) (people int) {
 	return people
 }
 
+// NearTown is how far a point may lie from every town, in metres, for the country around it to be known.
+const NearTown = 100_000
+
+// Knows reports whether a network tells of the country around a point.
+func (n *Network) Knows(p Point) bool {
+	return slices.ContainsFunc(n.Towns, func(t Town) bool { return Metres(p, t.At) <= NearTown })
+}
+
 // Inside reports whether a point lies within a closed ring.
 func Inside(p Point, ring []Point) bool {
 	in := false

@@ -90,7 +90,7 @@ func TestPapersOnTheScreen(t *testing.T) {
 		s.Open(s.at("/record/l/"+at.Location.String()+"#papers")),
 		s.See("Bring in papers"),
 		s.Upload("papers", bill, notes),
-		s.See("Papers are PDF, JPEG, PNG or WebP."),
+		s.See("Papers are PDF, JPEG, PNG, WebP, HEIC or AVIF."),
 		s.See("PDF, 1 page · 10 words read"),
 		s.Press("Dismiss notes.pdf"),
 	)

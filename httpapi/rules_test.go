@@ -27,7 +27,7 @@ var (
 	)
 	forSpecialists = strings.Fields(
 		`askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
-		askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion dropRegion moveClock`,
+		askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion addExtract dropRegion moveClock`,
 	)
 	forAdministrators = strings.Fields("saveRole takeOver invite uninvite getLog exportLog")
 )

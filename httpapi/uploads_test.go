@@ -82,7 +82,7 @@ func TestFilesThatAreRefused(t *testing.T) {
 		"hours.jpg": {[]byte("Open Tuesday to Saturday.\n"), "This is no picture that can be read"},
 		"logo.svg":  {[]byte(`<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>`), "may hold scripts"},
 		"half.jpg":  {whole[:len(whole)/2], "cut short or damaged"},
-		"large.jpg": {large, "larger than 20 MB"},
+		"large.jpg": {large, "larger than 40 MB"},
 	} {
 		began := time.Now()
 		var p api.Problem

@@ -17,7 +17,8 @@ type Change struct {
 	Location *uuid.UUID `json:"location,omitempty"` // nil: more than one, or none
 	Listing  bool       `json:"listing,omitempty"`  // one of the location's listings, and nothing of its record
 	Clock    bool       `json:"clock,omitempty"`
-	Books    bool       `json:"books,omitempty"` // rulebooks
+	Books    bool       `json:"books,omitempty"`   // rulebooks
+	Regions  bool       `json:"regions,omitempty"` // what is known of the country
 }
 
 // Notify tells whoever watches, once the transaction is committed.

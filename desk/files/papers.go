@@ -10,6 +10,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"uvent/bounded"
+	"uvent/core/fact/photo"
 	"uvent/core/record/paper"
 	"uvent/core/record/record"
 	"uvent/core/rule/film"
@@ -68,8 +69,29 @@ func (d *Desk) Papers(ctx context.Context, s ledger.Scope) ([]Paper, error) {
 	return store.Each(PaperOf)(d.store.Papers(ctx, db.PapersParams{ClientID: o.Client, LocationID: o.Location}))
 }
 
-// readPaper reads a paper in a process of its own.
-var readPaper = bounded.Of("read a paper", bounded.Usual, paper.Read)
+// paperRead is what was read of a paper, and its file as it is kept.
+type paperRead struct {
+	paper.Paper
+	Data []byte
+}
+
+// readPaper reads a paper in a process of its own. A picture of a format that nobody takes becomes a JPEG.
+var readPaper = bounded.Of("read a paper", bounded.Usual, func(data []byte) (out paperRead, err error) {
+	out.Data = data
+	if out.Paper, err = paper.Read(data); err != nil {
+		return out, err
+	}
+	if f := photo.Format(out.Format); f == photo.HEIC || f == photo.AVIF {
+		_, img, err := photo.Read(data)
+		if err != nil {
+			return out, err
+		}
+		out.Format = paper.Format(photo.JPEG)
+		out.Data, err = photo.Encode(img, photo.JPEG)
+		return out, err
+	}
+	return out, nil
+})
 
 // AddPaper takes a file in as a paper. The text of a PDF is read and kept, and its
 // kind guessed from that.
@@ -82,6 +104,7 @@ func (d *Desk) AddPaper(ctx context.Context, actor people.Actor, s ledger.Scope,
 	if err != nil {
 		return row, refusedFile(err)
 	}
+	data = read.Data
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		row, err = store.One(PaperOf)(q.AddPaper(ctx, db.AddPaperParams{
 			ID:         uuid.New(),

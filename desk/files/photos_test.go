@@ -247,6 +247,10 @@ func TestPhotosOfPhonesAndFilesThatBreak(t *testing.T) {
 	if err != nil || p.Format != "jpeg" || p.Width != 640 || p.Height != 480 || len(p.Fits[0].Fits) == 0 {
 		t.Fatalf("%+v, %v", p, err)
 	}
+	bill, err := r.Desk.Files.AddPaper(ctx, who, ledger.Scope{Location: &at.Location}, "bill.HEIC", phone)
+	if err != nil || bill.Format != "jpeg" {
+		t.Errorf("as a paper: %+v, %v", bill, err)
+	}
 	_, err = add("half.heic", phone[:len(phone)*2/3])
 	rig.Refused(t, err, problem.Invalid, "cut short or damaged")
 	_, err = add("after.jpg", rig.Boxes(t, 1200, 800, 5))

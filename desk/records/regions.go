@@ -90,6 +90,9 @@ func (d *Desk) keepRegion(ctx context.Context, q *db.Queries, actor people.Actor
 	); err != nil {
 		return problem.Taken(err)
 	}
+	if err := store.Notify(ctx, q, store.Change{Regions: true}); err != nil {
+		return err
+	}
 	return d.ledger.NoteAbout(ctx, q, actor, "region_added", map[string]any{"name": r.Name, "towns": r.Towns, "roads": r.Roads})
 }
 
@@ -190,7 +193,7 @@ func (w *regionWorker) Work(ctx context.Context, job *river.Job[RegionJob]) erro
 		if err == nil {
 			err = q.DropFiles(ctx, id)
 		}
-		return errors.Join(err, store.Notify(ctx, q, store.Change{}))
+		return errors.Join(err, store.Notify(ctx, q, store.Change{Regions: true}))
 	})
 }
 
@@ -201,7 +204,7 @@ func (d *Desk) DropRegion(ctx context.Context, actor people.Actor, id uuid.UUID)
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such region.")
 		}
-		if err := q.DropFiles(ctx, id); err != nil {
+		if err := errors.Join(q.DropFiles(ctx, id), store.Notify(ctx, q, store.Change{Regions: true})); err != nil {
 			return err
 		}
 		return d.ledger.NoteAbout(ctx, q, actor, "region_dropped", map[string]string{"name": name})

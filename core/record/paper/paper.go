@@ -50,7 +50,7 @@ func Read(data []byte) (p Paper, err error) {
 	if !bytes.HasPrefix(data, []byte("%PDF-")) {
 		in, err := photo.Sniff(data)
 		if err != nil {
-			return p, Refusal(strings.Replace(err.Error(), "Photos are JPEG, PNG or WebP.", "Papers are PDF, JPEG, PNG or WebP.", 1))
+			return p, Refusal(strings.Replace(err.Error(), "Photos are ", "Papers are PDF, ", 1))
 		}
 		return Paper{Format: Format(in.Format), Pages: 1}, nil
 	}

@@ -2,8 +2,8 @@ import type { Query } from '@tanstack/react-query'
 
 // Change is what the server tells of a change: which location it is about (none: more than one, or
 // none), and whether it is one of its listings and nothing of its record; that the clock moved; that
-// rulebooks changed.
-export type Change = { location?: string; listing?: boolean; clock?: boolean; books?: boolean }
+// rulebooks changed, or what is known of the country.
+export type Change = { location?: string; listing?: boolean; clock?: boolean; books?: boolean; regions?: boolean }
 
 // listenForChanges calls back for each change that anybody makes, until it is
 // stopped. Of all tabs only one at a time holds a stream open and passes on what
@@ -70,7 +70,10 @@ export function joined(pass: (burst: Change[]) => void): { add: (c: Change) => v
 }
 
 // lasting are queries of what no change touches but one of the rulebooks.
-const lasting = ['facts', 'map', 'area', 'prose', 'rulebook-check', 'contract']
+const lasting = ['facts', 'prose', 'rulebook-check', 'contract']
+
+// country are queries of what only regions and rulebooks touch.
+const country = ['map', 'area']
 
 // ofOne are queries of one location, whose id follows their name.
 const ofOne = [
@@ -95,8 +98,10 @@ const ofOne = [
 export function touched(burst: Change[]): (q: Query) => boolean {
   const all = burst.some((c) => !c.location || !c.listing)
   const books = burst.some((c) => c.books)
+  const regions = burst.some((c) => c.regions)
   const locations = new Set(burst.map((c) => c.location))
   return ({ queryKey: key }) => {
+    if (country.includes(String(key[0]))) return books || regions
     if (lasting.includes(String(key[0]))) return books
     const scope = key.find((part): part is { location?: string } => typeof part === 'object' && part !== null)
     const about = ofOne.includes(String(key[0])) ? String(key[1]) : scope?.location

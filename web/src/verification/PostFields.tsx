@@ -116,7 +116,7 @@ function ChooseButton({
 // People says how many people live within the radius.
 function People({ location, kilometres }: { location: string; kilometres: number }) {
   const people = useQuery({
-    queryKey: ['people', location, kilometres],
+    queryKey: ['people-around', location, kilometres],
     queryFn: () => told(api.GET('/api/locations/{location}/people', { params: { path: { location }, query: { kilometres } } })),
     enabled: kilometres > 0,
     placeholderData: (before) => before,

@@ -95,6 +95,15 @@ func TestWhatIsPutAway(t *testing.T) {
 	rig.Must(t, err)
 	_, err = r.Desk.Records.BringClientBack(ctx, who, l.ClientID)
 	rig.Refused(t, err, problem.Conflict, "not put away")
+
+	// A client with a location that is there is there itself.
+	_, err = r.Desk.Records.PutClientAway(ctx, who, l.ClientID)
+	rig.Must(t, err)
+	_, err = r.Desk.Records.AddLocation(ctx, who, l.ClientID, rig.Shop("Old Wharf"))
+	rig.Must(t, err)
+	if c, err := r.Desk.Ledger.Client(ctx, l.ClientID); err != nil || c.PutAwayAt != nil {
+		t.Errorf("%+v, %v", c, err)
+	}
 }
 
 // A client that left takes its papers and its people's data along, after a while; the log keeps one line and a digest.

@@ -388,7 +388,7 @@ func keysOf(keys string) chromedp.Action[chromedp.Void] {
 const (
 	listen = `window.heard ??= (window.addEventListener("keyup", () => window.heard++, true), 0)`
 	heard  = `new Promise(done => {
-	const until = Date.now() + 10000
+	const until = Date.now() + 45000
 	const ask = () => window.heard === undefined || window.heard >= %d || Date.now() > until ? done(true) : setTimeout(ask, 4)
 	ask()
 })`

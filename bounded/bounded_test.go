@@ -7,6 +7,7 @@ import (
 	"os"
 	"strings"
 	"sync"
+	"syscall"
 	"testing"
 	"time"
 
@@ -110,6 +111,21 @@ func TestWhatTakesTooMuchIsEnded(t *testing.T) {
 	}
 	if got, err := greets(t.Context(), "world"); err != nil || got.Name != "hello world" {
 		t.Errorf("after them: %+v, %v", got, err)
+	}
+}
+
+// When the program ends, nothing that it began goes on; what is read after that is read anew.
+func TestNothingGoesOnAfterTheEnd(t *testing.T) {
+	got, err := greets(t.Context(), "world")
+	if err != nil {
+		t.Fatal(err)
+	}
+	bounded.End()
+	if err := syscall.Kill(got.Pid, 0); !errors.Is(err, syscall.ESRCH) {
+		t.Errorf("process %d: %v", got.Pid, err)
+	}
+	if again, err := greets(t.Context(), "world"); err != nil || again.Pid == got.Pid {
+		t.Errorf("%+v, %v", again, err)
 	}
 }
 

@@ -11,6 +11,7 @@ import (
 	"runtime"
 	"strconv"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"time"
 )
@@ -27,6 +28,7 @@ func Serve() {
 		serving.Store(true)
 		return
 	}
+	go endWith(os.Getppid())
 	in, out := gob.NewDecoder(os.Stdin), gob.NewEncoder(os.Stdout)
 	for {
 		var q question
@@ -39,12 +41,33 @@ func Serve() {
 	}
 }
 
+// endWith ends this process soon after the one that has made it, whatever it reads.
+func endWith(maker int) {
+	for os.Getppid() == maker {
+		time.Sleep(50 * time.Millisecond)
+	}
+	os.Exit(0)
+}
+
 // process is one that reads.
 type process struct {
 	cmd *exec.Cmd
 	in  io.WriteCloser
 	to  *gob.Encoder
 	of  *gob.Decoder
+
+	ended sync.Once
+}
+
+// live are the processes that run.
+var live sync.Map
+
+// End ends all processes that read, before this one ends. What is being read then fails.
+func End() {
+	live.Range(func(p, _ any) bool {
+		p.(*process).end()
+		return true
+	})
 }
 
 // mostAtOnce is how many processes read at once.
@@ -77,14 +100,21 @@ func begin() (*process, error) {
 		return nil, err
 	}
 	p.to, p.of = gob.NewEncoder(p.in), gob.NewDecoder(out)
-	return p, p.cmd.Start()
+	if err := p.cmd.Start(); err != nil {
+		return nil, err
+	}
+	live.Store(p, nil)
+	return p, nil
 }
 
 // end ends a process, whatever it does.
 func (p *process) end() {
-	p.in.Close()
-	_ = p.cmd.Process.Kill()
-	_ = p.cmd.Wait()
+	p.ended.Do(func() {
+		_ = p.cmd.Process.Kill()
+		_ = p.in.Close()
+		_ = p.cmd.Wait()
+		live.Delete(p)
+	})
 }
 
 // ask has a process read something. One that took too much, or broke, is ended, and the next one is made anew.

@@ -19,7 +19,9 @@ func main() {
 	bounded.Serve()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	if err := root().ExecuteContext(ctx); err != nil {
+	err := root().ExecuteContext(ctx)
+	bounded.End()
+	if err != nil {
 		fmt.Fprintln(os.Stderr, "uvent: "+err.Error())
 		os.Exit(1)
 	}

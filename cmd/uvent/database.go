@@ -6,6 +6,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"uvent/reach"
 	"uvent/store"
 	"uvent/store/cluster"
 )
@@ -74,4 +75,18 @@ func migrateCommand() *cobra.Command {
 	}
 	data.flags(c)
 	return c
+}
+
+// with does something with a desk on the database, which reaches nothing outside.
+func (d *database) with(ctx context.Context, do func(*app) error) error {
+	s, stop, err := d.open(ctx)
+	if err != nil {
+		return err
+	}
+	defer stop()
+	a, err := newApp(s, reach.New("", ""), reach.RealClock{}, logger(false))
+	if err != nil {
+		return err
+	}
+	return do(a)
 }

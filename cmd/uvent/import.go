@@ -16,7 +16,6 @@ import (
 	"uvent/desk/imports"
 	"uvent/desk/people"
 	"uvent/desk/records"
-	"uvent/reach"
 )
 
 func importCommand() *cobra.Command {
@@ -33,25 +32,18 @@ func importCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			s, stop, err := data.open(ctx)
-			if err != nil {
-				return err
-			}
-			defer stop()
-			app, err := newApp(s, reach.New("", ""), reach.RealClock{}, logger(false))
-			if err != nil {
-				return err
-			}
-			name := filepath.Base(args[0])
-			f, err := app.desk.Imports.Foresee(ctx, client, file)
-			if err != nil {
-				return err
-			}
-			say(c.OutOrStdout(), name, client, f)
-			if dry {
-				return nil
-			}
-			return inFull(app.bringIn(ctx, c.OutOrStdout(), name, client, as, file))
+			return data.with(ctx, func(a *app) error {
+				name := filepath.Base(args[0])
+				f, err := a.desk.Imports.Foresee(ctx, client, file)
+				if err != nil {
+					return err
+				}
+				say(c.OutOrStdout(), name, client, f)
+				if dry {
+					return nil
+				}
+				return inFull(a.bringIn(ctx, c.OutOrStdout(), name, client, as, file))
+			})
 		},
 	}
 	data.flags(c)

@@ -1,13 +1,11 @@
 package main
 
 import (
-	"context"
 	"fmt"
 
 	"github.com/spf13/cobra"
 
 	"uvent/desk/ledger"
-	"uvent/reach"
 )
 
 func logCommand() *cobra.Command {
@@ -17,43 +15,26 @@ func logCommand() *cobra.Command {
 		Short: "Go along the log's chain of hashes, and name what was changed, is gone or was put in",
 		Args:  cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			l, stop, err := data.ledger(c.Context())
-			if err != nil {
-				return err
-			}
-			defer stop()
-			events, faults, err := l.VerifyLog(c.Context())
-			if err != nil {
-				return err
-			}
-			for _, f := range faults {
-				fmt.Fprintf(c.OutOrStdout(), "event %d: %s\n", f.Event, f.Says)
-			}
-			if len(faults) > 0 {
-				return ledger.ErrLogBroken
-			}
-			fmt.Fprintf(c.OutOrStdout(), "%d events, and each is as it was.\n", events)
-			return nil
+			return data.with(c.Context(), func(a *app) error {
+				events, faults, err := a.desk.Ledger.VerifyLog(c.Context())
+				if err != nil {
+					return err
+				}
+				for _, f := range faults {
+					fmt.Fprintf(c.OutOrStdout(), "event %d: %s\n", f.Event, f.Says)
+				}
+				if len(faults) > 0 {
+					return ledger.ErrLogBroken
+				}
+				fmt.Fprintf(c.OutOrStdout(), "%d events, and each is as it was.\n", events)
+				return nil
+			})
 		},
 	}
 	data.flags(verify)
 	c := &cobra.Command{Use: "log", Short: "What was done"}
 	c.AddCommand(verify, replayCommand())
 	return c
-}
-
-// ledger opens the log of a database. What is asked of it reaches nothing outside.
-func (d *database) ledger(ctx context.Context) (*ledger.Desk, func(), error) {
-	s, stop, err := d.open(ctx)
-	if err != nil {
-		return nil, nil, err
-	}
-	app, err := newApp(s, reach.New("", ""), reach.RealClock{}, logger(false))
-	if err != nil {
-		stop()
-		return nil, nil, err
-	}
-	return app.desk.Ledger, stop, nil
 }
 
 func replayCommand() *cobra.Command {
@@ -64,32 +45,29 @@ func replayCommand() *cobra.Command {
 		Short: "Derive each listing anew from what happened to it, and keep it so where it is kept otherwise",
 		Args:  cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			l, stop, err := data.ledger(c.Context())
-			if err != nil {
-				return err
-			}
-			defer stop()
-			done, err := l.Replay(c.Context(), !check)
-			if err != nil {
-				return err
-			}
-			out := c.OutOrStdout()
-			for _, d := range done.Differ {
-				fmt.Fprintf(out, "%s on %s\n  is kept as     %s\n  its events say %s\n", d.Location, d.Directory, d.Kept, d.Replayed)
-			}
-			fmt.Fprintf(out, "%d listings, %d events", done.Listings, done.Events)
-			if done.Assumed > 0 {
-				fmt.Fprintf(out, " (of %d the version of the rulebook is assumed)", done.Assumed)
-			}
-			switch n := len(done.Differ); {
-			case n == 0:
-				fmt.Fprintln(out, ": nothing differs.")
-			case check:
-				return fmt.Errorf("%d listings are kept otherwise than their events lead to", n)
-			default:
-				fmt.Fprintf(out, ": %d were kept otherwise, and are mended.\n", n)
-			}
-			return nil
+			return data.with(c.Context(), func(a *app) error {
+				done, err := a.desk.Ledger.Replay(c.Context(), !check)
+				if err != nil {
+					return err
+				}
+				out := c.OutOrStdout()
+				for _, d := range done.Differ {
+					fmt.Fprintf(out, "%s on %s\n  is kept as     %s\n  its events say %s\n", d.Location, d.Directory, d.Kept, d.Replayed)
+				}
+				fmt.Fprintf(out, "%d listings, %d events", done.Listings, done.Events)
+				if done.Assumed > 0 {
+					fmt.Fprintf(out, " (of %d the version of the rulebook is assumed)", done.Assumed)
+				}
+				switch n := len(done.Differ); {
+				case n == 0:
+					fmt.Fprintln(out, ": nothing differs.")
+				case check:
+					return fmt.Errorf("%d listings are kept otherwise than their events lead to", n)
+				default:
+					fmt.Fprintf(out, ": %d were kept otherwise, and are mended.\n", n)
+				}
+				return nil
+			})
 		},
 	}
 	data.flags(c)

@@ -9,7 +9,6 @@ import (
 
 	"uvent/desk/people"
 	"uvent/desk/problem"
-	"uvent/reach"
 )
 
 func personCommand() *cobra.Command {
@@ -25,21 +24,14 @@ func personCommand() *cobra.Command {
 			if err != nil && err != io.EOF {
 				return err
 			}
-			s, stop, err := data.open(ctx)
-			if err != nil {
-				return err
-			}
-			defer stop()
-			app, err := newApp(s, reach.New("", ""), reach.RealClock{}, logger(false))
-			if err != nil {
-				return err
-			}
-			added, err := app.desk.People.AddPerson(ctx, p, trimLine(line))
-			if err != nil {
-				return inFull(err)
-			}
-			fmt.Fprintf(c.OutOrStdout(), "%s may sign in as %s.\n", added.Name, added.Email)
-			return nil
+			return data.with(ctx, func(a *app) error {
+				added, err := a.desk.People.AddPerson(ctx, p, trimLine(line))
+				if err != nil {
+					return inFull(err)
+				}
+				fmt.Fprintf(c.OutOrStdout(), "%s may sign in as %s.\n", added.Name, added.Email)
+				return nil
+			})
 		},
 	}
 	data.flags(add)

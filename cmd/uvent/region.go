@@ -1,7 +1,6 @@
 package main
 
 import (
-	"context"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -12,7 +11,6 @@ import (
 	"uvent/core/fact/extract"
 	"uvent/desk/people"
 	"uvent/desk/records"
-	"uvent/reach"
 )
 
 func regionCommand() *cobra.Command {
@@ -133,18 +131,4 @@ func regionDrop() *cobra.Command {
 	}
 	data.flags(c)
 	return c
-}
-
-// with does something with a desk on the database.
-func (d *database) with(ctx context.Context, do func(*app) error) error {
-	s, stop, err := d.open(ctx)
-	if err != nil {
-		return err
-	}
-	defer stop()
-	a, err := newApp(s, reach.New("", ""), reach.RealClock{}, logger(false))
-	if err != nil {
-		return err
-	}
-	return do(a)
 }

@@ -17,7 +17,7 @@ type file struct {
 }
 
 // tableLimits are what reading a file may take: 50,000 rows of a spreadsheet, and some.
-var tableLimits = bounded.Limits{Time: 5 * time.Minute, Memory: 2 << 30, Long: true}
+var tableLimits = bounded.Limits{Time: 5 * time.Minute, Memory: 2 << 30}
 
 var tableOf = bounded.Of("read a table", tableLimits, func(f file) (table.Table, error) {
 	return table.Read(f.Data, table.Options{Encoding: f.As, Known: sheet.Known})

@@ -5,6 +5,8 @@ import (
 	"math"
 
 	"github.com/paulmach/osm"
+
+	"uvent/core/fact/geo"
 )
 
 // round keeps a degree to about ten centimetres, so that a crossing is one place in every road.
@@ -135,10 +137,9 @@ func straight(line []point) []point {
 
 // off is how far a point lies from a stretch, in metres, on a plane that touches the Earth there.
 func off(p, a, b point) float64 {
-	const metres = 111_195 // of a degree of latitude
 	scale := math.Cos(p.lat * math.Pi / 180)
-	px, py := (p.lng-a.lng)*scale*metres, (p.lat-a.lat)*metres
-	dx, dy := (b.lng-a.lng)*scale*metres, (b.lat-a.lat)*metres
+	px, py := (p.lng-a.lng)*scale*geo.MetresPerDegree, (p.lat-a.lat)*geo.MetresPerDegree
+	dx, dy := (b.lng-a.lng)*scale*geo.MetresPerDegree, (b.lat-a.lat)*geo.MetresPerDegree
 	t := 0.0
 	if l := dx*dx + dy*dy; l > 0 {
 		t = max(0, min(1, (px*dx+py*dy)/l))

@@ -62,7 +62,7 @@ func (n *Network) between(r road, from, to float64) (out []Point) {
 func Circle(centre Point, metres float64) []Point {
 	const corners = 72
 	out := make([]Point, 0, corners+1)
-	lat := metres / metresPerDegree
+	lat := metres / MetresPerDegree
 	lng := lat / math.Cos(centre.Latitude*math.Pi/180)
 	for i := range corners {
 		sin, cos := math.Sincos(2 * math.Pi * float64(i) / corners)
@@ -71,7 +71,8 @@ func Circle(centre Point, metres float64) []Point {
 	return append(out, out[0])
 }
 
-const metresPerDegree = 111_195.0 // of latitude, on a sphere
+// MetresPerDegree is the length of a degree of latitude, on a sphere.
+const MetresPerDegree = 111_195.0
 
 // cell is a square of a grid.
 type cell struct{ x, y int }
@@ -108,8 +109,8 @@ func newGrid(points []Point, margin float64) *grid {
 		south, north = min(south, p.Latitude), max(north, p.Latitude)
 	}
 	shrink := math.Cos((south + north) / 2 * math.Pi / 180)
-	square := max(margin/4, (north-south)*metresPerDegree/mostSquares, (east-west)*shrink*metresPerDegree/mostSquares)
-	g := &grid{lat: square / metresPerDegree, lng: square / metresPerDegree / shrink}
+	square := max(margin/4, (north-south)*MetresPerDegree/mostSquares, (east-west)*shrink*MetresPerDegree/mostSquares)
+	g := &grid{lat: square / MetresPerDegree, lng: square / MetresPerDegree / shrink}
 	border := int(math.Ceil(margin/square)) + 2
 	g.west, g.south = west-float64(border)*g.lng, south-float64(border)*g.lat
 	g.w, g.h = int((east-west)/g.lng)+2*border+1, int((north-south)/g.lat)+2*border+1
@@ -120,7 +121,7 @@ func newGrid(points []Point, margin float64) *grid {
 // mark marks the squares within a margin of a point, and the point's own.
 func (g *grid) mark(p Point, margin float64) {
 	x, y := (p.Longitude-g.west)/g.lng, (p.Latitude-g.south)/g.lat
-	r := margin / (g.lat * metresPerDegree) // in squares
+	r := margin / (g.lat * MetresPerDegree) // in squares
 	g.in[int(y)*g.w+int(x)] = true
 	for cy := int(y - r); cy <= int(y+r); cy++ {
 		for cx := int(x - r); cx <= int(x+r); cx++ {

@@ -22,11 +22,11 @@ func TestOutlineGoesAsFarAsTheRoad(t *testing.T) {
 		t.Fatalf("%v, %v", rings, err)
 	}
 	for km, in := range map[float64]bool{0: true, 19: true, -19: true, 24: false, -24: false} {
-		if p := (Point{-125, 48.5 + km*1000/metresPerDegree}); Inside(p, rings[0]) != in {
+		if p := (Point{-125, 48.5 + km*1000/MetresPerDegree}); Inside(p, rings[0]) != in {
 			t.Errorf("%g km along the road: inside is %v", km, !in)
 		}
 	}
-	if Inside(Point{-125 + 3000/metresPerDegree/math.Cos(48.5*math.Pi/180), 48.5}, rings[0]) {
+	if Inside(Point{-125 + 3000/MetresPerDegree/math.Cos(48.5*math.Pi/180), 48.5}, rings[0]) {
 		t.Error("3 km beside the road is inside")
 	}
 	if _, err := read(t).Outline(Point{}, 10); !errors.Is(err, ErrNoRoads) {

@@ -34,7 +34,7 @@ func (n *Network) around(p Point) iter.Seq2[float64, []int32] {
 		// On a ring the nearest is straight to the east or west, where a degree is narrower the nearer it is to a pole.
 		for ring := range int32(mostRings) {
 			narrow := math.Cos(min(89, math.Abs(p.Latitude)+float64(ring)*squareSize) * math.Pi / 180)
-			least := float64(max(0, ring-1)) * squareSize * narrow * metresPerDegree
+			least := float64(max(0, ring-1)) * squareSize * narrow * MetresPerDegree
 			for s := range ringOf(middle, ring) {
 				if roads := n.squares[s]; len(roads) > 0 && !yield(least, roads) {
 					return

@@ -1,6 +1,7 @@
 package zone_test
 
 import (
+	"math"
 	"testing"
 
 	"uvent/core/fact/zone"
@@ -17,6 +18,7 @@ func TestWhichZoneAPositionIsIn(t *testing.T) {
 		{28.1, -15.4, "Atlantic/Canary"},
 		{0, -150, ""}, // at sea
 		{90, 180, ""},
+		{math.NaN(), -116.2, ""}, // half a pin
 	} {
 		if got := zone.At(c.latitude, c.longitude); got != c.want {
 			t.Errorf("%v, %v: %q, want %q", c.latitude, c.longitude, got, c.want)

@@ -42,14 +42,18 @@ func (s *Server) GetWorksheet(ctx context.Context, in api.GetWorksheetRequestObj
 	return api.GetWorksheet200JSONResponse(out), err
 }
 
-// TickValue notes that a value was given.
-func (s *Server) TickValue(ctx context.Context, in api.TickValueRequestObject) (api.TickValueResponseObject, error) {
+// TickValues notes which values were given.
+func (s *Server) TickValues(ctx context.Context, in api.TickValuesRequestObject) (api.TickValuesResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	if err := s.Desk.Listings.TickValue(ctx, person(ctx).Actor(), at, in.Body.Key, in.Body.Text, in.Body.Given, in.Body.Page); err != nil {
+	ticks := listings.Ticks{Window: in.Body.Window, Number: in.Body.Number, Page: in.Body.Page}
+	for _, v := range in.Body.Values {
+		ticks.Values = append(ticks.Values, listings.Tick{Key: v.Key, Text: v.Text, Given: v.Given})
+	}
+	if err := s.Desk.Listings.TickValues(ctx, person(ctx).Actor(), at, ticks); err != nil {
 		return nil, err
 	}
 	out, err := s.worksheet(ctx, at)
-	return api.TickValue200JSONResponse(out), err
+	return api.TickValues200JSONResponse(out), err
 }
 
 func text(s *string) string {

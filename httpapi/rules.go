@@ -52,7 +52,7 @@ var rules = func() map[string]rule {
 			dropDraft putLocationAway bringLocationBack putClientAway bringClientBack
 			removeLocation removeClient startImport editImport undoImportEdit applyImport takeImportBack
 			dropRemark decideDates undoChange addPhoto orderPhotos savePhoto removePhoto
-			restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValue
+			restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValues
 			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain putOff takeUp`},
 		{rule{people.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse
 			unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate askAccess escalateAccess say

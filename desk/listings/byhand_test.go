@@ -9,6 +9,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
+
 	"uvent/core/fact/photo"
 	"uvent/core/listing/verification"
 	"uvent/demo/paint"
@@ -43,15 +45,20 @@ func TestByHand(t *testing.T) {
 	if w.Lines[0].Key != "name" || w.Lines[0].Label != "Member" || w.GivenAt != nil || w.Letter != nil || w.Page != r.World.Base+"/sound-chamber" {
 		t.Fatalf("%+v", w)
 	}
-	rig.Must(t, r.Desk.Listings.TickValue(ctx, who, here, "name", w.Lines[0].Text, true, nil))
-	rig.Must(t, r.Desk.Listings.TickValue(ctx, who, here, "phone", "another number", true, nil))
+	window, name := uuid.New(), w.Lines[0].Text
+	tick := func(number int64, page *string, values ...listings.Tick) error {
+		return r.Desk.Listings.TickValues(ctx, who, here, listings.Ticks{Window: window, Number: number, Values: values, Page: page})
+	}
+	rig.Must(t, tick(1, nil, listings.Tick{Key: "name", Text: name, Given: true}))
+	rig.Must(t, tick(2, nil, listings.Tick{Key: "phone", Text: "another number", Given: true}))
 	page := "/sound-chamber/place/spokeshave-cycle-works-minnow-bay"
-	rig.Must(t, r.Desk.Listings.TickValue(ctx, who, here, "", "", false, &page))
+	rig.Must(t, tick(4, &page, listings.Tick{Key: "name", Text: name, Given: true}))
+	rig.Must(t, tick(3, nil, listings.Tick{Key: "name", Text: name})) // given up by the page, and late
 	if w, err = r.Desk.Listings.Worksheet(ctx, who, here); err != nil || !w.Lines[0].Given || w.Lines[2].Given || w.At != page {
-		t.Errorf("%v; what was given then and is another now counts as given: %+v", err, w.Lines[2])
+		t.Errorf("%v; what was given then and is another now counts as given, or what came late: %+v", err, w.Lines)
 	}
 	bad := "javascript:alert(1)"
-	rig.Refused(t, r.Desk.Listings.TickValue(ctx, who, here, "", "", false, &bad), problem.Invalid, "no address of a page")
+	rig.Refused(t, tick(5, &bad), problem.Invalid, "no address of a page")
 
 	form := visit.Form{}
 	for _, line := range w.Lines {

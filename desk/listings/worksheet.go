@@ -3,6 +3,7 @@ package listings
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -174,8 +175,24 @@ func letterSubject(l ledger.Location, last fit.Values) string {
 	return fmt.Sprintf("%s: %s, %s", what, l.Record.Name, l.Record.Address.Locality)
 }
 
-// TickValue notes that a value was given, as it was, or takes that back.
-func (d *Desk) TickValue(ctx context.Context, actor people.Actor, at ledger.Place, key, text string, given bool, page *string) error {
+// Ticks are changes of a worksheet that a window sends at once, numbered by it from one up. The window may
+// have given up an earlier request that is still on its way, and says all of it again in a later one.
+type Ticks struct {
+	Window uuid.UUID
+	Number int64
+	Values []Tick
+	Page   *string // the listing's page there; nil: as it was
+}
+
+// Tick is that a value was given, as it was, or is not any more.
+type Tick struct {
+	Key, Text string
+	Given     bool
+}
+
+// TickValues notes which values were given. What a window sent before something that was heard of it
+// already changes nothing.
+func (d *Desk) TickValues(ctx context.Context, actor people.Actor, at ledger.Place, t Ticks) error {
 	if _, err := d.shelf.Book(at.Directory); err != nil {
 		return err
 	}
@@ -183,35 +200,38 @@ func (d *Desk) TickValue(ctx context.Context, actor people.Actor, at ledger.Plac
 		if _, err := q.LockLocation(ctx, at.Location); err != nil {
 			return problem.OrNotFound(err, "There is no such location.")
 		}
-		ticks := map[string]string{}
+		given, heard := map[string]string{}, map[uuid.UUID]int64{}
 		row, err := q.LockWorksheet(ctx, db.LockWorksheetParams{LocationID: at.Location, DirectoryID: at.Directory})
 		if err == nil {
-			err = json.Unmarshal(row.Given, &ticks)
+			err = errors.Join(json.Unmarshal(row.Given, &given), json.Unmarshal(row.Heard, &heard))
 		}
 		if problem.IgnoreNoRows(err) != nil {
 			return err
 		}
-		switch {
-		case key == "":
-		case given:
-			ticks[key] = text
-		default:
-			delete(ticks, key)
+		if heard[t.Window] >= t.Number {
+			return nil
 		}
-		if page != nil {
-			if row.Page, err = pageAddress(*page); err != nil {
+		heard[t.Window] = t.Number
+		for _, v := range t.Values {
+			if v.Given {
+				given[v.Key] = v.Text
+			} else {
+				delete(given, v.Key)
+			}
+		}
+		if t.Page != nil {
+			if row.Page, err = pageAddress(*t.Page); err != nil {
 				return err
 			}
 		}
-		data, err := json.Marshal(ticks)
-		if err != nil {
+		save := db.SaveWorksheetParams{LocationID: at.Location, DirectoryID: at.Directory, Page: row.Page, ChangedBy: actor.Name, ChangedAt: d.clock.Now()}
+		if save.Given, err = json.Marshal(given); err != nil {
 			return err
 		}
-		err = q.SaveWorksheet(
-			ctx,
-			db.SaveWorksheetParams{LocationID: at.Location, DirectoryID: at.Directory, Given: data, Page: row.Page, ChangedBy: actor.Name, ChangedAt: d.clock.Now()},
-		)
-		if err != nil {
+		if save.Heard, err = json.Marshal(heard); err != nil {
+			return err
+		}
+		if err := q.SaveWorksheet(ctx, save); err != nil {
 			return err
 		}
 		return store.Notify(ctx, q, store.Change{Location: &at.Location, Listing: true}) // others who have it open see it

@@ -378,7 +378,10 @@ func keysOf(keys string) chromedp.Action[chromedp.Void] {
 			}
 		}
 		// A page that was left for another does not know of them, and its answer does not come.
-		_, _ = chromedp.Evaluate[bool](fmt.Sprintf(heard, before+utf8.RuneCountInString(keys)), chromedp.EvalAwaitPromise)(ctx, t)
+		knows, err := chromedp.Evaluate[bool](fmt.Sprintf(heard, before+utf8.RuneCountInString(keys)), chromedp.EvalAwaitPromise)(ctx, t)
+		if err == nil && !knows {
+			return fmt.Errorf("the page did not hear of %q", keys)
+		}
 		return ctx.Err()
 	})
 }
@@ -389,7 +392,7 @@ const (
 	listen = `window.heard ??= (window.addEventListener("keyup", () => window.heard++, true), 0)`
 	heard  = `new Promise(done => {
 	const until = Date.now() + 45000
-	const ask = () => window.heard === undefined || window.heard >= %d || Date.now() > until ? done(true) : setTimeout(ask, 4)
+	const ask = () => window.heard === undefined || window.heard >= %d ? done(true) : Date.now() > until ? done(false) : setTimeout(ask, 4)
 	ask()
 })`
 )

@@ -3375,6 +3375,23 @@ type TextLimit struct {
 	Text string `json:"text"`
 }
 
+// Ticks What a window changes of a worksheet. What it sent before something that was heard of it already changes nothing.
+type Ticks struct {
+	// Number Counted up by the window
+	Number int64 `json:"number"`
+
+	// Page The listing’s page there; left out, it stays as it is
+	Page   *string `json:"page,omitempty"`
+	Values []struct {
+		Given bool   `json:"given"`
+		Key   string `json:"key"`
+		Text  string `json:"text"`
+	} `json:"values"`
+
+	// Window Of the window’s own making, one for each time that it shows the worksheet
+	Window openapi_types.UUID `json:"window"`
+}
+
 // Today defines model for Today.
 type Today struct {
 	// Counts How many tasks there are in all
@@ -3874,16 +3891,6 @@ type WithdrawListingJSONBody struct {
 	Why string `json:"why"`
 }
 
-// TickValueJSONBody defines parameters for TickValue.
-type TickValueJSONBody struct {
-	Given bool `json:"given"`
-
-	// Key Empty to note the page alone
-	Key  string  `json:"key"`
-	Page *string `json:"page,omitempty"`
-	Text string  `json:"text"`
-}
-
 // SaveLocationParams defines parameters for SaveLocation.
 type SaveLocationParams struct {
 	// Version The version that was read
@@ -4253,8 +4260,8 @@ type SuggestJSONRequestBody SuggestJSONBody
 // WithdrawListingJSONRequestBody defines body for WithdrawListing for application/json ContentType.
 type WithdrawListingJSONRequestBody WithdrawListingJSONBody
 
-// TickValueJSONRequestBody defines body for TickValue for application/json ContentType.
-type TickValueJSONRequestBody TickValueJSONBody
+// TickValuesJSONRequestBody defines body for TickValues for application/json ContentType.
+type TickValuesJSONRequestBody = Ticks
 
 // SaveLocationJSONRequestBody defines body for SaveLocation for application/json ContentType.
 type SaveLocationJSONRequestBody = Record
@@ -4648,9 +4655,9 @@ type ServerInterface interface {
 	// GetWorksheet The values to bring there by hand, in the order of its form
 	// (GET /api/listings/{location}/{directory}/worksheet)
 	GetWorksheet(c *gin.Context, location LocationPath, directory DirectoryPath)
-	// TickValue Note that a value was given, or the listing’s page there
+	// TickValues Note which values were given, and the listing’s page there
 	// (POST /api/listings/{location}/{directory}/worksheet/ticks)
-	TickValue(c *gin.Context, location LocationPath, directory DirectoryPath)
+	TickValues(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// RemoveLocation Delete a location for which nothing was ever begun
 	// (DELETE /api/locations/{location})
 	RemoveLocation(c *gin.Context, location LocationPath)
@@ -7650,8 +7657,8 @@ func (siw *ServerInterfaceWrapper) GetWorksheet(c *gin.Context) {
 	siw.Handler.GetWorksheet(c, location, directory)
 }
 
-// TickValue operation middleware
-func (siw *ServerInterfaceWrapper) TickValue(c *gin.Context) {
+// TickValues operation middleware
+func (siw *ServerInterfaceWrapper) TickValues(c *gin.Context) {
 
 	var err error
 	_ = err
@@ -7681,7 +7688,7 @@ func (siw *ServerInterfaceWrapper) TickValue(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.TickValue(c, location, directory)
+	siw.Handler.TickValues(c, location, directory)
 }
 
 // RemoveLocation operation middleware
@@ -10059,7 +10066,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/looks", wrapper.LookAgain)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/fit", wrapper.GetFit)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/worksheet", wrapper.GetWorksheet)
-	router.POST(options.BaseURL+"/api/listings/:location/:directory/worksheet/ticks", wrapper.TickValue)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/worksheet/ticks", wrapper.TickValues)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/given", wrapper.Give)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/found", wrapper.Found)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/answers", wrapper.Answered)
@@ -14212,19 +14219,19 @@ func (response GetWorksheetdefaultApplicationProblemPlusJSONResponse) VisitGetWo
 	return err
 }
 
-type TickValueRequestObject struct {
+type TickValuesRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
-	Body      *TickValueJSONRequestBody
+	Body      *TickValuesJSONRequestBody
 }
 
-type TickValueResponseObject interface {
-	VisitTickValueResponse(w http.ResponseWriter) error
+type TickValuesResponseObject interface {
+	VisitTickValuesResponse(w http.ResponseWriter) error
 }
 
-type TickValue200JSONResponse Worksheet
+type TickValues200JSONResponse Worksheet
 
-func (response TickValue200JSONResponse) VisitTickValueResponse(w http.ResponseWriter) error {
+func (response TickValues200JSONResponse) VisitTickValuesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -14236,12 +14243,12 @@ func (response TickValue200JSONResponse) VisitTickValueResponse(w http.ResponseW
 	return err
 }
 
-type TickValuedefaultApplicationProblemPlusJSONResponse struct {
+type TickValuesdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response TickValuedefaultApplicationProblemPlusJSONResponse) VisitTickValueResponse(w http.ResponseWriter) error {
+func (response TickValuesdefaultApplicationProblemPlusJSONResponse) VisitTickValuesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -17824,9 +17831,9 @@ type StrictServerInterface interface {
 	// GetWorksheet The values to bring there by hand, in the order of its form
 	// (GET /api/listings/{location}/{directory}/worksheet)
 	GetWorksheet(ctx context.Context, request GetWorksheetRequestObject) (GetWorksheetResponseObject, error)
-	// TickValue Note that a value was given, or the listing’s page there
+	// TickValues Note which values were given, and the listing’s page there
 	// (POST /api/listings/{location}/{directory}/worksheet/ticks)
-	TickValue(ctx context.Context, request TickValueRequestObject) (TickValueResponseObject, error)
+	TickValues(ctx context.Context, request TickValuesRequestObject) (TickValuesResponseObject, error)
 	// RemoveLocation Delete a location for which nothing was ever begun
 	// (DELETE /api/locations/{location})
 	RemoveLocation(ctx context.Context, request RemoveLocationRequestObject) (RemoveLocationResponseObject, error)
@@ -21419,14 +21426,14 @@ func (sh *strictHandler) GetWorksheet(ctx *gin.Context, location LocationPath, d
 	}
 }
 
-// TickValue operation middleware
-func (sh *strictHandler) TickValue(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
-	var request TickValueRequestObject
+// TickValues operation middleware
+func (sh *strictHandler) TickValues(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request TickValuesRequestObject
 
 	request.Location = location
 	request.Directory = directory
 
-	var body TickValueJSONRequestBody
+	var body TickValuesJSONRequestBody
 	var err error
 	// A request validator built on kin-openapi's openapi3filter with
 	// KeepValidatedValue leaves the value it validated on the body. Bind
@@ -21445,18 +21452,18 @@ func (sh *strictHandler) TickValue(ctx *gin.Context, location LocationPath, dire
 	request.Body = &body
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.TickValue(ctx, request.(TickValueRequestObject))
+		return sh.ssi.TickValues(ctx, request.(TickValuesRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "TickValue")
+		handler = middleware(handler, "TickValues")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(TickValueResponseObject); ok {
-		if err := validResponse.VisitTickValueResponse(ctx.Writer); err != nil {
+	} else if validResponse, ok := response.(TickValuesResponseObject); ok {
+		if err := validResponse.VisitTickValuesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -24387,210 +24394,212 @@ var swaggerSpec = []string{
 	"pqpjAbNtwcVKji1CaViJKQcWcmmoAglDDQvvvKdyg5vGdt7zWNqng2rva3f7lEgWgDD7nv8eHyQIiGRc",
 	"RjMr4qxdxj3ST5XSNCAX5wZoIKOM9ltGGz0cKIG7t7IxkS5xriRqx/ILCd6snmgI0kDpq3G43lzxFceK",
 	"mVyp6n9cT5wVwZBi5wwscFntKOspzxtuwGr91VZG29pZo9vKbMaZawHjp7wlDxM2qE8k7dVGgY8mAX6Z",
-	"duP0gVZ2Yli1lyIWa7rG6bwEsb0Uea6ZMBfMFXPNGNZyzRgd4hnLlVzNmI6jlrZjupRT04BYjLIAxkUj",
-	"afpxr2vV3ZXrjXbBGCvzhWTUoKg/Q7SeTJV0LtJu9rtKB2x+tdhS7YcrobVu8H06aHBA4wBxMu9lzCFJ",
-	"GlICMvGEiJNVm/9hT6erWlWxy9tQJqnN8mZx9c4sDnZZTW8WiDTw4iJIuRtfXLtSToGKU4F019ltQIe9",
-	"j6/o4T89foxEcP/7VQoKsdXCs1RbDJPOfOpprcs7hsOfkCWqdgZRXwe1UuyuHW81QyNfxNVSlVf8yt11",
-	"tX9zfUdS2rf3CTSX9ZN9+oL8QLMWwksN9++bMbh/z3BODgXMzvOiai+HvidhMHNQM7zZGCaltKr7hmMB",
-	"HsuEhJe+u9nfX2UNZXW4wjsHbUblZP1W8te3fAP6ykWWo7ZR1UQQnyUEfZLs2p6RdlS6JoCTLc5rjXI3",
-	"AAVyI3YMmoOQK7YogZuEkzmNZYJQqQkP85Yf2Bw9oFyzPeA9G4nHoeo2tr4kCVk3NuO+ZQUNRZurzzqQ",
-	"oSJ+a49jh+IXkYF6qcpIGrcvKQy0mAvJ45jvQvrUlEjTOXHNY6lB//Wf//cB9H/95//jAVa4CTjD7iVX",
-	"wZWoPkvZfhpxoxI4nZjSwbip6j5r7SfoxV4naqpm8QOPgZI6a+5YFcS8Cqt62WWik8nh0ETTPOz9E2Fx",
-	"7EdoVWLPJAJ0yNSovjfcWRLvjA2ylhO45khBkvgGMIFw6UIM6Nayl2Mtm7TK1uu9LpcAV4iWm3CbKLly",
-	"GD740CwKf3bFr5YQb2CMWVB0bS0BZgHanazcJcecriHzdBGAcH87FXoXT4ZNZN3U1Mhj5EVVbqKSCu/V",
-	"dAYl1tHPwZ5H6sDHWbEuuY4HflxKRTSeFEwsS41ZI5BkzS3ImJDR4PTg/btg/8KMYt88Zi7SdtNkGVFH",
-	"3HRBDpdA4w6Opxsa3zUVOXWOIw6nPY9ada8yV0dOPBQO8s0DljRQfGZRZMbdPJlTi0jh1saskqS2ouo4",
-	"7xvkjkng9bWG0a7UcXMs7QDC0vpE4tnK6gYOVDfcgf/1n/9TW7GJyY36CZbqC8P2IClZTeXZ2IreGLhs",
-	"4FZi+Ip6lnEpTWGNMpz7BpeLjZLQD41/BBDrVH/nbvJYA25T04ixHwA2MWVfZvxAgacnIchpd9sxPAFT",
-	"sK3IpNMhxmXL1wKURwHJ1v9/CD65lhOfl7lwSvVgQTtMIaPraFhotl2kGdBNsh01j2mYEb0mEd6RXgjs",
-	"uTD+OifnaftSGZZ+5ERZoFhYYZed80GVGwKrPdZFzE1tjpW4BjlKOe6C3oznzM9Vlqj93tHiBoOttf15",
-	"hBPsPR84Toxy42rfA52T9e+VDTQQV92kilGKVNUkYY+PCLlctZsj0QfcEK7gighRraCTzeJV3B2wRMhL",
-	"CZD+VBXuNc93/aVR9p80ZL/gw0c1k/ivfvganJEdNLFCSqY6chbojrJll4ZPNhpdEI228UNA4bu6wfQ0",
-	"E0sXqGKMYZjHMgltWNNYR9jnUpkUBmYiZSwROg2tFvbCrDFu6pqqt1xL6Y593EeCj8ccAEA/Aodv7Lms",
-	"nAAOdS0czGDtWzK6baz7eJEfq/hvQYrE0jf8cy3uaeEVb0WdahoWu1KYw6U9UAEdMJY/voED2/IM2E5m",
-	"ULL/HRtW4DlEqgIvUa/0mUPGFORlCXVIlhfPFkptRPB/OPfylX+qomohfgSrJ6OrYRlxcr64hvJAvgM8",
-	"cX+9xuaPTC9KAKlZph6xS7HC5hzIO2/fXL5n57wQ5260J9S7Qeo9lA80o5k5JyZZQ9o8Yu+oWECjSu3L",
-	"562V5dtuUI3dGrZP2P+gthr/w5VwIMD2ki9MMDe5YdhqzrnSWMHN+hF7L+zT9vv2m998882/Bn/0f6i5",
-	"d0XPnAODYyY/Bvf0o6BVXpz91WWbhuLzs6+8is4LcXZx9s2jx4++cZX0uNFIjHrJwIo0CCv60Hn1Kju7",
-	"OPsezNOqZqAEXSjpQMa/fvzYJ9K4xDleFLlL+jj/D5eeTbJ6bDZTxGZCOdkWDmH++CtSNzVCmPt5AGpA",
-	"VWO75Va2Nj5HKcmW3nU3y0aqPaPGk4ULcjaJ9TTL/Pzp1IM2f3FKzmAyDaAOdez83JQtptzB56Mt+mrq",
-	"sXt2YoKNeJpljMuQIYxtYwH90Phgg2/PP7m/PpOMyIGU/Oa+PC9VUd+YBoW+jVw7WHSqdlOsxn6rvhy1",
-	"CyoDLQk9F3wLGBu/+JuTlA7wwslJ3uCqar9ntb3r8f9//nV2VuwiTHvJr+G+ce3j3x7XErpCbadrzOq6",
-	"fsSFxjv0JDwlUNOTkL8E/u/2qwjmfsfkL4G/866S1B64hicTyG+EYcQLH5GvTMmvIadqUswiKYRsbst5",
-	"6Vu6J/aGZ7fcmaYtEenV9t03333358ffDcpRiShxd76dJ95GS3JsNVVeiwV9leKF34P6t8s3Pz9pNqe8",
-	"hqzaUZ8tfv5Jw6IEuhSiao0d5SW47NZOYlm6hw83KdUbKDsmlHjmE9r/YLW9P/3p2z/98eZEc9r72cXf",
-	"fm2fhAx4hlY9Mf7SrvX4qomNVT1yTlR8a6+iz79WRHa0SumLzzihSY8bi+KjlwtVwNnnWe/jPsLqXvj1",
-	"hExv1/OatI8o4xNBJtB7mLaLsRq//SKlWFgFnim7j1YlRcsQS6VkHYkYE7VntQCdq0SoDkYFGJTctdDm",
-	"c8iBwKqph9qUDvm/omTvEXjvIq98Ow3N8FOWy63IgPIhIphQVdeMsg1UScaYw/+sUUUJVwcVF//P1kpp",
-	"ONG1/MyNfscivDFsJIC055o5n4FztkywTc/xg7gTDmbZJZW4UDHbrwHLAkP4ivwXTwiPZs4XGwePIPSs",
-	"Zri7TquCHqntLAqTbn53j9yFUUtjDbVp/eQnOB157r9GXhCqiavSp7osWTfpEzE/fvyL2LE0NGaqHtP/",
-	"KUKNTWTDOtofseX5J/qj02Z9h0U3tU3oM1qrGOokB9bOKiyh3gmSGj9+nvWcrLNTyrCuLayO0AR0eCPr",
-	"H7uJRuO0pw7jO9Br3Oe9p490n3twRO9ofwmccTqDvfeUns+tKvMQbxjMjL4NE0Sl7V/sALTovxDq8pch",
-	"LYkQukpvTV9cVCVB7Fdn4Raq7qBaL41iZxgnaOMVuH7aZs1E197kwK9dzLVbHr12D56Qtn6IlGolDNsC",
-	"l1Pc7Pi9Yoe5GRWNkXh7tcszHOiWIitN83q+/gmOw9Mse10l0J5Ctr3zRQx3qnmERZ1c8Qigs0YNEXDF",
-	"zjy0vHOi/Xy7c2fwKRU8f0nh5mXMZJ79cPZkRvnyQbA5Tz+3SjhFlewz1vTR9b1Qi805hvPSduhPqAkq",
-	"dzOc4qpXi40d5O4veoVmW1SJk7BH1+0EW/UT1UI6EDRX24PJW0ue55plu5B4uEdAmgKTR6tdUrtSw8Oc",
-	"H9TOdGzUa354szPP8OkT7RUWXZ1gm4YZsrgyBKIdaMxqA4VGdFfsrTvV1ad3GAt3+IB05SHCsVF2I+2Z",
-	"q0VuLzANgIpJ7Sxm5FGm2i97KPfk+bDnd6lK/N/25nc7E/yO/5Z8nr+tHa8H4nnpkNQx/ZdJtZ8xrUKz",
-	"3wPTVg/yrX8dVBk5wtHFan9P+z4u4b6c4K9uEWmac7NYJyE+Q4cXNj8MacG3qBr8Nb/nGupFOuJRwWQE",
-	"ryfnMto82nmgfY61MK5wo5nRWwch842PWkuUkdwNYpk8IyhiV9wgHVKx56J+SrQ7hyORK/JUq4tH6mJ7",
-	"kSkJM2alTpA/9r++uvC2Vm6udM3amlFAAbtbU6mmKgkpwP7TzBLB/guKR6K8y33n9Eiz7Ejl2ZGYPP+E",
-	"ROn0bf1V6sYZO5F20W72GBNYVaujiRTC5s1kv1xh6xlFl5Td9RIb/8waEsoyKaWTHfAsEe3bZPeszLQa",
-	"lj3iufQWuSPVJl9D6XKT05ehe+Zur8OZW/vfd1BlV15QS/+z+mLDLhPkXA0cw/8/plzG0I7iQxScMvSP",
-	"R3hc6yH4ONYAI/7BrUp98CusdPctCr9+/Li7SeFp46J+nxOKACaYTxHisx8KOVPBvMIMD7rOFaJ1loeq",
-	"aqjmaXK2l7PE6DPbSmwRoD3en7u4MvCcnpgqBSQFne+q8DJ+CPmfhMmvlkxJeKAREL0BSZCC0w8M8tW3",
-	"3/xrHwveJKMkEn74EYopHO6X3BVtuoI1hB9q9xOo716Qi10i6XntsbvQmgMS7VClub6OaVKhGjcG3SKi",
-	"DM3VukN/z2tJ6tPmPZ0sx2k6L11t77r36jCZu67CXXCZ4X6boox+/ik8/3m8xy682x+Y+g2ywePfJhu8",
-	"3RnG0eHlonoO9OqoFWIfP5wvRQ6PFvq6Sxr+wGX2Sr4U+f3zWFC2HU3/Vol2zy5/oRS7b7/67vEfJ5Kp",
-	"1LZPYd8zvKBU4/BWhe7MReFvdzT79tpOA7KHVOV1aykQvQx+wCFeyd+Ya6uFVVePVw1EbtGDLPiA8Fap",
-	"pQ7fTZhJcmGx5Yn3axH/7blmtPOsns2cYhInUDrVo1/8M3ehG7X7dA7UkMI6bk9WLB6LS9pZE8p58iN8",
-	"eNhfbxVunme+7Oo36VUe0/0aoZbjrQ4InDhepNku7kwd6nrRZSiMdPDOboBYPfCgZL2pys+sKFnyMhQG",
-	"YXpkzWWNHriF2gJahzXlI7BYyZdGn39yde+9BVHP7fODMsteqnKlrOk1wTLtt8CQR+ygduQyNoeiJ6cs",
-	"MdkJ1T0cIKXq0Y/TBDJaq2bYSJRptYWQWdc6780Jhdj+q+czH3y2f1rt8dVz9oda9B/Zhx75I7qY7TML",
-	"n24W8RRWmAlpX+GYurJq26YPo9R27Mu5K34EKCpm5jVe9scSPhaqNJ0q+Qt85HUN1PCfVCn3OvQEhH9d",
-	"KVyaWWWfiqwRv5RS2NhO+rBMezM+5vpjz25cFiXwjGBV7vMFfC2zR6oA+XGb04boh2q5FAvI1GK3BWke",
-	"6Wol2/xRAIq5lxvJWW22w7Z0iQmqHeoUZbCe8OqopchG2n9Tus/tE5F3JVtwAyvU8KvA0ELlu60lHh4C",
-	"302pRh6ArJs8+MBdKP4vXQ1an1pFM5okd/tBrYPM0n82kWPFNxAqAqfwdbl7dggy6wgY18934B0djpWL",
-	"ZYWDtr0NdEWUTneBSMgcgOwJekjdmyF6j4CTEySKUU6fxyP1owT8UF7xE8opilE0ay01yfHGCTz/ZP/T",
-	"qZO/kImK1Ij28kJOky36Qmbp4tCIfrisDsgtA8lLVcKC00FMiib/zJ0Hko+g3qhnnaUUJpFykdWhRAkt",
-	"OajwFa5oLLi7xFbTkdjukucaIq12TxnDDSROHbjw+wTGD/gMS2uBR43cvUCIJ9farpabR+3dUAfwwOPV",
-	"CVv7vnDpIn5qHXcaQwS//aUAFn5wjdaiu+e6sE1Tk48fw/QU+GiwJbPVOrBfFNsDbGi36pl3B5+SWW2V",
-	"0+a6Tv0r98htD31cY2VzWAvkKivOjUtTYNh6RSdOLL1yNhJs5fQKFVEqjkYYqTAIeRSWDlOwxUv7HZc3",
-	"LUrMnBbSq6ahOJ0c4rHq9GQCpuGlY4POI7vd5UYUvDT2Ntk+zLjhEylkg6HQh0GF320A21EuwgJTOj04",
-	"HSe1rMc+6gJAGJeXnaknjLOclyvwqRxWd/IZHlaoryiVsy0mzj/RH5/75cUpDbw0Qa1UcT1TpvMAO8oK",
-	"XcEOY06A2mumDfZMHCsbaY6tmESbyOc8FxvoJ/VTfOxOwOBwpAGyLbQtc7lRJGEcUMZqB3oahI5nkOcu",
-	"P9myuXHolDU9ZQ72ytNVmtmJdqoo8htUazU+nsz/sd/+pzlUVIWKSbb2/KDMcQitlIorn1AEd4Q0OodM",
-	"GH0i8r/IxJC777aEt8Pcta56R1t+yQ81W4xiIJDnM/vnInWC1RIZZObzTL1fTZX+X0AuVNZw7cf54jzn",
-	"vgFeKvs9U7VN+O0THPPe0TbbewQZ7CKf85uE0IdJQIRn7clzouW/88m7v7kYx3svtYIeLZVBXVqV+Od+",
-	"rXJwqc5kdCm2hdMpCEj0zuBJg+rNGMp/p6BGwK1uxzROtjOuWWPPpqh9xK6Ombx6jdVQFT19iUTodIrV",
-	"Sq5ptNohUDXqWQh57vpM7syIKorQTLUatIaS+HWkXV3cyt/AYSIjvzb8t4+nt/H7Jffbu6yuILPjgXb3",
-	"IMoTCZCRY3OussNNk6KGsbDhG7ghyMogxcreUkTWU2Os3OW1y+kScL4th5NmrWwKlD5hrm88FVVUapG9",
-	"pKl3F94e2Hln2QQwqCk68lqYGuRHlL6v7EPwJcJnsOXUoaVHXszOSpU3esDwbCuk0KbkBhs46QIWgiMu",
-	"MyaIUbMkN5Xe9vc0DzfKF/cChT2Llp7iZmUOBP80sTQao5Ie8wMjCsX46vxT9T89taOiYrRhQN5Tlndy",
-	"yaqJhi/3R86ql6aJn/2HElLIVT/Srb38m2NPllcdzl2kPySyV6oziT+GI45T45tDw8U1ok+NsYsepyYz",
-	"0AQ1xjtuhbSbusH+TQk5mXz1zVt6ZWbBtd6rMhv08D+UHLCzvrW1/7J770uX/Fy6PiQx0Dmxki7hfmqw",
-	"5mOpsitcLI0amFTycgOHTi3/RzjcUZcO16Cl3zOLU5oklwcbAVoKIERCUapVybc9CT12knd+YCj/o6Zl",
-	"aIz4Azl7NMisX5VwJ4Q+9eud5/y4JkDDWIBkV/+p3+BmuKeHivANHCjhh947Ub7PBg7NU3b+aQOHvnQd",
-	"z113m62zgcMwlWMTmP+WukYu5ObhYg2uIXEKKxsWm9dCbm6TZhGET/OQxU7ZseD5AnhYdr1PEYl6cJQK",
-	"kcg1PxBEEkXOpwJKeqo3bA9zr9CDbuFqu5lW+0oZOF1Xymv/zBfOwXoj80M9qwArKNCATfpz6LejwoXp",
-	"EqsGsggSEEEJh5UUhW2ZqtIt1IN0QmYc88X5J//m53bNeQ+7nBRl1Q3RTb2JsJ+rUhrswnAEMAJVHzqq",
-	"4xE38I/5QUj9n924yLBn3875YuESee92fslIs948pSndC3b5+vHXdzzqk2araw+w7gQ1ZOwAZqprYa0s",
-	"r7pEylqRYVXPbpi6jl0PSXbCWd4nfnJkm0zlT3bhTfY3R+TImuqPQHtXaLZfQymWws0OfbJV9Sn2+rw6",
-	"KkVNKNI4yJc2lu9MDLsieIxH1NEWwiFBFIYCSq3kCOYtCuD5fWJenNCErFu4sxm0lF4/+lGD9+NmZVYZ",
-	"fzyoVdnMT+G3w6j/vBdAudoB4T1qe4j0Thcgna9r4IEJbb/ux3F5U4B8xvV08SYv0iMmW3OP7IMUKyOk",
-	"NX80/jTgZOAg/90kN2WvBH1DaKYBYdzYHBwrZvWKzkGceP7J/qcX5MCxyICMB2qbHQ3+fxXd2V+HuH6+",
-	"F9cg2a6YgJr2U1h/psF9sKsB39mJG+J1NcObJC3BfujCCkOxgBnLxQbyA1vwHXo1PLYjXIsMpH3AoU7T",
-	"neNahOGN+oAKVmbMq6t3bZ7Nos65RSW7BsIsDD4eORfb+yOon9np1N0CUwhrnFqfv9k+dI9lbbBW7k7z",
-	"eKo3kM1OoWHgLteEfICsoqwutmxmVPfysMrgfjkqnqlsOl0jA12IGAbsJaCLH6UYWjxos+sC+EYH/Q0V",
-	"j7Yzc3a2BbNWWf+xcM/9fjLu5mQ81RuHY2+Zms0PjGOlnHElK6oAOfJgnH/ixsC2MJ/v/Ij0v+Cm1o0u",
-	"+kIaKCc9UpYwx2pbnz6Ob/1+Eu7mJOCmu+KKDJ6E4gs6GNjo1eyx57drCisokxGkGRGdaB+Rc16W4ppg",
-	"Ku77UYkrUCqDp24N/2xWYcgNXFPbA2IFIdEjPWbLi8M90nhVcZha4V2Watt/teNTv4uzuxFnP/BrYMIw",
-	"y3xM7cqg+1LzFKkw8D4+vHq+KIGTcnhP+BnnMzVHF3wFVz6n6ghvElN+7COzgLPSyFPe8gx8lxr7kXpb",
-	"BCzjBG2CirUsAStxsLgaX99ItZdN9128wOT4KP1+dCawFpGjauYi7mTVCWf4Wcl2tPD7ZC2+g0KV5rmf",
-	"2e9Oj/+mIffmQFiaWa4g3Aye9115MWrC850WEkWcNIo5aJ+BRwH0gucBRu5+HIUXNCf4Pc3jDniOmkg4",
-	"WVN54NYqz1ARyXDQVcmlYXNYqrLZ0e3wQLMCVBEqip0fajgHLkU3nNtpi93dXrwUaTCzSUD534driq0h",
-	"z4JbDq8vByNftXzbCq3xlJcsV9pUwJ3wkS8Mu+b5DktG2Epcw/1NHVv6Vov3Q668xOlMdbHabUyVKiVT",
-	"gNqZPlaqk35s1U2sfkbEOffxKyf2f8/u6cruoSweihZgH992dxWpfOUHQri4mvHBEsoesnt0PX5vz/xU",
-	"XJyDMVAOytdJsvXn/46pCVYaOzlMWeWl2q3W+O8lIHQZUpYSFySCbGBBiuHL5XDWy7Hr2r1hvddKbZ5i",
-	"n8t/hu20q2FuKymLkmANpNoP3yG1l1A+zLGE5d7s0098A2/sxF4LuZmuB6Ur3G0lO5XCYH8rS0akRjTQ",
-	"aLje1G++BcVxSFmcnS14np/Nzq5FBqr/tsOPzWhCX7pk/iee1WjdgbvhW1STH2p62GkcY6nKaiO6QK+H",
-	"8nexVkbp+3X7vaU5/e5TmyY9TDgRiFQlLl0Kd5PNqPRssQs3GLU7Hs4/Sncj914WagMnvVDcCFHCtv0t",
-	"iPQmJmvbE1DNzBr1g5r3Ui3RVeMwc66FFkaVmu1LZQI2pGKQa8AGDXtVbqxyK8wTxi0/eBdQo6Pk/Tij",
-	"l/xwIhjCt0r/7pi8eydRExwxycvDpUKp8vvkfL8E847wQk7BtE8X2O8NR/idd++adykD2rnPOW0F46xE",
-	"/CtMsboxFztHwj1iYzufZgPm3xWk29uIXqkOdb3OyHfeO3QqzYFRCD5zbvIxbHSfvKSXILNnCAOnp0tE",
-	"8e22joSBKBGdxdJSwgXjeU4KqBUGvmvXrKpG6wN0uD+h9/9e4pUtlJSwsNxfjbhvbSTTAhP0SC1Gryqi",
-	"/SIyrVUvXIHU8IMjlfoHdFXzvOcb+GsxCG/lL86BNxHuG0GIC5NCezv96Y6l0L7dmTfL5WTnmi9MH7O+",
-	"53rzlDrjlsDd95oFcBFP804a8jWF8tOMG3hoBAIcdTuHOLYipS+EQW/mJYqwydudYWq5nCzy6nj8gWaG",
-	"6w19ejD/G25296vi4ZKm9M/gHn6qN9hGgzKMrgXsvcntGtK4TFxqrzFGbdytVtT36T6ZQDSpyUSDL7KL",
-	"3vrBJ4kIwnXfOyX4rrHrgjnKtYuJiqUTQi2oUoOwb75Bgw+x9/fiIekRZv97VtSXdz4QZ4YGYT6PwpdU",
-	"c2Y3rZ7yWU2JNA/tEkMloHNPQz5CyBqV3yPt/D3keYeBF7mwflZmEhw5+x1flX2c/eOak6vctx5iolZx",
-	"G1qVDqa6fTUr+Z7nXeodKlmOWU+Nz/37SQzJ61Y+UwbTvVFsPzh+mTrhfL8+DFBYj5JxDr9fHF+eXR3U",
-	"fcu9h52+1NJrHVavGyGWVLkJfUNSEa0P4aET7m81SILW1VSnyV6skg7nvjtWiZWpay4zD0tJoJS+KYA1",
-	"3u5vdmIg0LkRi/uUvfFeLDa/WGpPJsVCBttxXoYD7W1hz24Lg8nnki59l1zAcyXhbDYi39GDQQ3B+HUA",
-	"UDTXLy0+7/R41VUrPGaVgwx9YzXgPcSzdpYSNJzMvgFHjd27VKd3sFXX8NorZick5TtfnXPcT8Jop8zP",
-	"qJiHWu8I4z3qPMsgqzSNW5L5OZLC3gjej79UpRvTu/It4RE+gZBgO/By7oJ0ryu9OX6fht8nwM7xH3ug",
-	"Q0HV7UR3Sle75A3GGzfENZQEQfbraYK1dW69Q22tY6MtuaYw4CioU2P/sNGRfj9YX63tyPZmn4PZQwNx",
-	"IiJtzlEvuGEzpmPOiV6NZPC5Z09u8XVsyis0cCeNFdTkEn23k9gLJZei3E5SutVRlI6DuDMxlTbij3Dd",
-	"vS+k+ebrSrUQ0sDKVRHVNQX/6mTu/Km8I5cenKXmoBKalWK1Nlg+HHETx7e18DpbCqeNnrgLFPJnqjgM",
-	"xR93E5+0UkpIyj5UBeBdveWm1jU5xImloqRE+8it76wBu3P+ieYyBZBOBOTNnYlRMG/pqmKe4S5OdXYj",
-	"6K5fPX48GN/1S6v1aV30fa2OfJrcz5okoJb2c/Alkr4jKcu5yBBAG/M6vRIqNF29PbJiLTR6gTuEBa33",
-	"B/fgXciMoK0MERqaX0/Us+CDVVzqFOeOhjMmYQ86NHcP4sMnJaCEwcDySUWH26zzTzirz+c7manTyA9i",
-	"nUE9XIQ0f/42dut29sP8knrXpL35/iozhWBRxIcNNbiEentLTGBCpvJsg0YpZbT0HFMhDd9Ad6s9fOKU",
-	"zUVphFR7markeCrhZ0WYEXlelTIvawruzFnd3iMmwNUdzHO12Gg6pWu1Z7miJBo7eyp4BnPac0q7de6q",
-	"lU6iVT/VmzeuTuoUFuwHLo2+sUJMhg0WGliGP0yhG4OrXseiJNpoVx05P7Bmc8+uPalqVU+yLVjIRgfl",
-	"NY30xfdnQplKK0r5kdyvkyjvbmvJn6k3urb1y0aiX1PhsUvsZoMcUEx3dhJyD792j56UojREUqYatgUu",
-	"9VQStdgZ03IT8D0WBlndcuvc+acTjFuQme/7dZLz9xPI7C+Ht64gdLrE43rV6U5iVhFqSr9GAxkFSZi+",
-	"NndN28ZXseJwk/kmSBQL2cC4miTtEIGC6tryGtEzg7pDgOguw8asodwL3afmIE7RCZmjXMGt/VBd5/lF",
-	"Ju7cHMVVZUkRslBb8F0jJihl4AfGJYPM9Ww6SqgSmkm1n6Gya29m+9/RRimlAyVl9DO1k+YtPTOow8JG",
-	"5GoLpgzVCHGTZss/iq0949R2YSsk/e/juHEzYT/rasE9vkv34JAepj+oPdtyOYXyhQTHUtJcXJMDQpCL",
-	"n1WkbWrnp71HqMz40T9E0XWRU4n3/yGKcVe4+2rE1J0LyZGv2pI8qhDxcrF20Eq3javluausvnAJEmIl",
-	"JM+dkYPeh3o6nV7zAjQ1XVwSCJcTymp/6p3Juex0Pb/FB+7Ci2RHksP9SC7Nc7IgmfaZ3k4yGoWy2ONw",
-	"KQ1VKrg2bKskJjqiXbM0LiPVuf33XE8RSI3eipZMNOPp8rYzYYZdlbOzVgwnI9zKblUJQ744yN03qBbZ",
-	"eNVOZIMk9o9QTHJHgwl3tDVEGSyXsDAO1crS93P/ET7/ZP/T2+XIMs+gDOJJfW4uKY9ObADbdQdsqmKp",
-	"iFe08Ku9fWPrKOFL0CAXcP5pL2Sm9p3Ut6ZjXZm98yAlZzRLqs7LlYasZWRMvwE04u22IJVQAjBxiNoe",
-	"QOdqOGoA3ZQP/sm7iGwNuzqRE83QqxPNO30y5qpdoqoAOXP9o5diaQAk07BQMvMOX+A+HYtmxdb8ulfi",
-	"7cxDvueHk1meb3fBq/R0zw9fNuGk2Bn0+kyYHR16VVNaNM9zhhgJGvckF9r05SyUsOXlRnfHIemRuzgA",
-	"NNZQ/veTn0B1ROwgtWRLkft4xgKdc1KRLc/EiTV4t5jzT/RHrwrgSDXcGbVSEiYEHbajkxfzuLFHCfxE",
-	"N1FZrfo0ykApdM9xwAfu4jA8t2pWOfQwbJU2LMNX1E5TyHyyiKCMpR5apnJtGim6VyvYCF0+ZyEwq0rm",
-	"O2IzLmE/Y/PDdAhY3buK2ISnc38/zbJfEP2wS4fZ7nIjCl6ac8uhDzNu+PDrBT//Emsy7hYi8a1DBE9E",
-	"8ydJ7nbXGW4S+cy5YUWprkHXKkPDbSf6LrW9Ks26p8oHhcrpzzCNNPAI10LqE8Xz6kF6B5gUwvjkCyFa",
-	"8wPJD4eWI0rCrAtCZKKT2RP/W43OKF/kAqS5XKgChlTx+IlVLzQ34c3S6rhWfwpw+dSS7GwWdXA7tKBx",
-	"+TlHoz5lVip4r5T9tP17v1ZYzJCJjMrpYxPgdnNTXYzjDW5SrnqEV49+58/DP2OZ6Czq2/9Tw7X/1cld",
-	"+3ZBzW74vd3vcyFBDz7Zr9XqtSCN6gjIqG5k0ldnbkJD/FGv8Y0JUSwzJYE6JNfz6epCdPVooa+Th/PF",
-	"x0KVX+Z83ium7+dQAx/NuSPlrQIZzy5/mZ4DuGbPLn9hf3j38hn79qvvHv/xos4UXz1+PHv8+DEjhg3M",
-	"seWdwZ6feHFKs/olcLMr4ZnKc1h0lVPZaU4RcUNMq1LxjGxoo/ZSe9u6hJVVNZCQ34P6t8s3P1d0osbl",
-	"uvuGUxp+ds/dhfZBYw1VP5rCYQp/uD3Ulnh1NQSvNl8qGEzsuQOgoJ+qptJwYLwExudqZ45off6J/ogl",
-	"80dsR3p4dHJ+1GupSvNz/XMTdHPwDqR+ExYndcW1yCDh5ZwmieX5NB6DS37w+xqyn2otFnBvXa0s5V5J",
-	"gEz75IVq11UBkhfikadkuspGmpKwgG51xHov6jcFyKdvX02iqwvNFn7e1YqrBgXnn+x/Or1CHkej2T1g",
-	"gHPIEhZLcbaIfXn7DV+jj+gI3H6lVMwtFDmqedX74JZOHiTh+ScNixKo6ifFNki2t3x10mTuapCObgM3",
-	"3wJY7EphDmcXf/u1WSB8tBdcUl7nDHcfMjY/uPb9llDWCq/1HxhvAtJnWgZgcy/OfQfvW3w5WepwKKix",
-	"w+8tx0fwXaPY0XKDnJwT7cZUfZ8ruFi1hZbYq/gkJHaegFEuQWaONn25q73+u1b6qqDMsn7lv4ViJ3L4",
-	"4o1R7gu7YPnBUVvCFn9gAdhp2OPZ2qrsSI33hF86EfiquSlAqvldlIR0L7s3BHtgFIJ48zyvJ7m2+IQa",
-	"FJ1YjvyzxgHumUSgvQw7TUnvnfmP9MSdZHGQtBpmdLuZTwwC44oAGimPVp8jfxwpgHnuXM7bJx6oiH5+",
-	"oB1a1Oe7dfd1hdd+v56/UFAOOYkJecE4e/v85YztKWwEHzGpoASeoe3OWSEWZleHtSImPP+E/x0AaFXt",
-	"8bCsRnQJTbtOtTNPahhW8xau/LjTgJ/sh1O6bdVUL6O8xA4Od6wlJFl0Ykgk33YZO3URJHVTWWxy4bk/",
-	"9533xEuRj/QCqIUB81CbEvh2kiqGJU1hDTxzN9szGvnhc6ELpYX3Faadl5+nuFSQbA80zedWRyCxISVo",
-	"o8obKPCt45XAUMGPD5csJ+kk4aWL/WjVSdJUQiyQprsAy7KnL7863cHFEV4LHXV5uvFvT5kX11AeMGFs",
-	"v1bYJU+Llb26qv55WEB5LUxdpScKnX+ivtEDHf/08GnSl/k13LL9WMvHhCrUoCBAqYhXfIEsz7ZCCm1K",
-	"7uKjBSwEzwWG5NeQu26tNEBvn1b8+pe2Nd/SzqV0Z/frNI1wQgajbzhWUtO3OOed2+OrrqOOqdOxYBLX",
-	"5c31hJXXRo2vtTHqTpil3cOG0p1jFZyzs6zky/hvR11n3GfCO0PSND60BPn1JCgML2QWONEaYosFaJdj",
-	"v8Ii0DDqGkSJ1TeOX2usulYukyWNLPZ2TWlNU3nGd9IQnNVxrBJH6gUSLtyE/Ke+uOix83mHicxplAih",
-	"J2lNz9HJaQdkcredt/bS9XDuLre9G8+GHWqwZ4PmNbVngzod/xN5NpCmX8KzMTtblWpX9B9Nemx2T3wf",
-	"xIN34vuwQ6Hv49/evvh+xt7+/P2MfYD52xn74cWrZ5a3nv7y6uUTZ4QaspLYWuWZZnPQIgOqonKuEUyY",
-	"h6Vhc1gLmbUP+TkC8OOGxlTNN/bXcNjvmH1vek0EsdKrzR6LlC+XsfJ2Z7ygQbgVLqk5wtGOfcL/DvFt",
-	"hVP+JXxbyMfT+rbsJwf4tnqF2y0FwZfxbaVE0Ol9W27kKBfewpXS3M1OV8pgRj6VKwWZud+V0iTNp4Uq",
-	"Dp971ahhjj+x5Ss4/18m8fN5r3nT1ccXa3iIeWwq73byzYJf8D3+cnqHoKWTVcS8u/8WouOoFMIjrMyY",
-	"XpRg97Rkesvz3Nc/NK3qRQWPPDCfM7BHqTSkLaRna1hs3uIzJ0Rf/vpeYS8PsgBeCkSSG2oDLIUDnpsO",
-	"mpRC/VssLqTCREsh7zVs9FWp15enjr2rCx+AZuUcZ2NcNom6A9d7fmQFQwT6kWuDcfcHmknqwBOtl1gS",
-	"IGZnmvPJLktL4FTewNNbpjseMYevsZ/Ve722ql2oePWhwx06/0R/JFGdY2KnDtszsTPvrzJTNVigk2Kp",
-	"a3enR10cVgee6Or2n3J1w66+HrtOekhmo1Zg1lDOGHxcQGHq1YmNB1uozVSS8RA+YuZ0h8/raZa9+Fil",
-	"hd+9rU2882lIesERyOWXsbTfIW3T4AsrzOTXrmHoHKx+tuXZFOf5R4ACwZRoy6zy+6YAeWlKwJIj9odH",
-	"Sm+tdmD/+6iYL/84qypLuJ+c0Dghj8NpeXBVql3d9HY1Pd0AGPTI3QBgrByK3zAADJrZBCn7pgSzWFN9",
-	"jnPBOkiYEthGegC71Nly855KWUoclllMi/rum++++/Pj7/r0KPzk7Dbq1N2erAlNJn8aJHVqc6VrF6xQ",
-	"ArFisPvvXmr2B0ukGStUsctxXX+cUTkgNb/QBUB2tdmu8RUskps5lCCNMiAr+V4ena3zT/THAEiTVbQp",
-	"2914SRyV0E2iobwWC7Dr5PXrqoTFRknIiB6U6ngYVtJS1k/ILYtaUIY9tEdGaZ6nhddbfALeoci7F7W7",
-	"+3VPexwfzA46MmKG2C9okFksbP3r3SBzISWzVwa2Q6Wzb2I6lX7LGe47AQBzpi2hHYR4pjy+JTgFiu6F",
-	"BsN0aEeXhpfGs8k0IjyQddi9Z8f2xN3yj6/opa/rBnIo1EcmuhGvtHs9IzPSBL/4neD0kviVQD/evo0m",
-	"9UwhVOilKhGpODDqrFNRQhY6/4T/7RTll0YVFS+dyoK5C3Ih2COFDGuI23gIfd9rcj3uCt/3OqlE/lMQ",
-	"5Ae1D2LI98QbdPnVRMtt775dDnOlNg8Xa/Ctn9M+vHfu6S9Tpj2shfL96K7mCIVU60p5IGB7SgO4dZgD",
-	"0Ivv0skxwuG3191n5cGOqWSjwyZh8wgTwbUP3FHQiN2GnXv4rX92Kk1iQHAzEglws5gRsDhqmEuRA6ng",
-	"SI6CvOZTecv2pZIrGsjTTVdG39JX5FsdWEmUdgJ7OdYdMIQC+nBJoCw9Cv4lPvzSA7gMcbpW9bvJ5gFV",
-	"Le4Q5TBtTCyXUxkTlmXpa4lWuLASskWMKdPiXNX20UKVKfgO5fJxlpYL51wco1P9+zus1r1gb3/+HjsK",
-	"cw11aKvqI1Qq1y/x3HOzMNNq/CGZd6+MhzlVcoGI1CpziUBV9/XJ4o52r6y6jdvFiNEJQ+fPX3/z3R8d",
-	"HMfxJv8IUBzt8cnK0Dt3Y1zBetidW1SuR07ZRDDr6BoUZub7cVaF5Hqt9jqAiAjNsLi8rsNq0L57cVJ5",
-	"FSv5ZmcGOSHss5BN5IWwH/OfSl1Yl27+J9QD/BCprp/+5wkuIczw10RD0eFetJR5JU+URfKshAykETy/",
-	"8zSSDlJf1qkybf0sVVmw+YHBlovc6RVa76m5bvOkdKpPl/6ZO+lNS4NdAgzyjoe5TdKe1jUUbbJrm1Tn",
-	"n9xfncbxC5klT3FExLyQ2SQZRS9k5puEKQn/9Z//UzNdI1G/Badrkx6gi/352w4TzhLxoejEcKqd+VOd",
-	"Phyhr6L9gesf23mmQstotzCqhcfrqMYmVI3zMOOmGyXukh58js99gUTPk5/kan2DgXGRFhP29g6wwWR0",
-	"kitV84MHYS1281ws2FrlIuMH3WwiZM8QFgiFacXvreewEBn4fTzF5WW/bUeprpG7bseuKVchXiRRCmNg",
-	"El2hFMZ54Ci5WkkifrsbIu4n+TT9Dlcn0PDVCjKCU0u7jd7z1Wt8YjKsl8oaa+V+xTxGfNV7gN7bZ45q",
-	"mIIlhZ+4Nwlj75HoiEY38LC7lcA0pSN7mPsvMq5bPduwLQIai6KWIGRU1sgZi+UsOT7cFViAxdY7mZWQ",
-	"MYNNc9WSxsG6CURHcGKFfO/kfOF6Axlbol14dAe8xyl8aTRsmR9cHs5+rbYBDBszyLfqOoWK7ctFhsmR",
-	"91xvvsc3IlluvpkiiWn8sCW41Vep4C4+g4K3YKgDG526v2TnSnFTE1yPnDN5mmSGOl/J9lwY4jYK2Gul",
-	"JGjDcqV1Oz8O2R9zybu0FFzMO0A6/5ZUlKZszlxp4u0Qv2dnWir1D8iG60Du+T7wcP/dGc10iHPsL2oS",
-	"H/GboBddhDqEAtsMLX2uLTeMiqKx1xPxmnE87nhpJzNUgrIuVvpreOifUNutFjfw+qNg9iS336X7VF3J",
-	"PW7WYxSjKbKqKwT61lBRFhvIBWXRyqySFU1r6FMwDy/+9qvdiA2gkWRJrKG89tu5K/Ozi7Pzs8+/fv7/",
-	"AgAA//8=",
+	"duP0gVZ2Yli1lyIWa7rG6bwEsb0Uea6ZMBfMFXPNGNZyzRgd4hnLlVzNmI6jlrZjupRT04BYjLKAWCT9",
+	"HNyBPzmftdM+9qrcEAoJq0Ke0vjeMNraoYi0RxUlXLM18DKzLwvDeI51FOGTDnXl0ZEyU2EMtKhuNUPI",
+	"2K7w2XUV6Gk7O6M72b3gq1RrbFKw/us//6fGAJTvKI5KvNqZGS7a8IN2EY54Mnikz31zjfaQyLjDIVXM",
+	"MCxDn+oVHA/QKLHN3/KPr2hmX9XR1apKzCCSotY6/YxUUnvJtnyD/i8lCZwX4Tgw7GUa0Mr4qmei/mKp",
+	"JM6Yx47o6Oj/HqP+kSKUeEyh6l3M9Ua7UKPVaIRk1H6rP/+5niqYdJ2TrOoPBAwQbdViS7UfbmK5JJ53",
+	"at9rYYXwCg4QJ/NextztpP8nAEFPiKeKpPcwQwOeTtdsq2KXt4F6UpvlnT7VO7M4lGs1vVkg0kC1jAAT",
+	"b6yW7Uo5BeZTBUFfZ7cB/SO9uPmTlTZbIb30SQF9thrUlmqLSQAzL/r9RB5oSvaoRDRiGg9qFNqNjNBq",
+	"9UeetqulKq/4ldPkav/muuqkbEvv8Wou6yf79AV5OWct/KIaquU3Y1Atn+GcHMadnedF1TwRPavCYF6s",
+	"Zqi3MUy5atWuDke6PJYJiRhUdyvLv8oahvBwc24O2ozKOPytVGds+Qb0lcubiCoqVYtMfJb6Q5Bk1/aM",
+	"tHMuagI42cC/1gZ6A1DQdW5P3hysVrcogZtECCWN1INAwIn4yZYf2Bz9+1yzPeA9G4k2o2EytnoqCcg4",
+	"tp6kZeMPxVKszzqQoSJ+a49jh+IXkYF6qcpIkYIvmA20mAvJ4x0NhPSJV5GWiuKaxxLf/us//+8D6P/6",
+	"z//HwwdxE1C03UuuPjFRW5nybGhERUug0GLCEuOmqmquNVehF3tDBKmK3A88BrnrfBXHqiBmDVnVyy4T",
+	"XagOZSmaxGTvnwiLY7dNa/x4JhGgQx5S9b3hrsB433eQtYzXNUcKksQ3gOmxSxdAQ6etvRxrudJVLmrv",
+	"dbkEuEIs6IRTUHnDjx6aRcH9rvjVEuLtuTHHj66tJcAsNC4gH86SY8bikHm6+Fa4v50KvYuneidyympq",
+	"5DGuqCo3UUmF92o6PxhRIuZgzyP1l+SsWJdcx8OaLmEoan8FB4KlxqwRJl2KPIeMCRlNvRi8fxfsX5hR",
+	"7JvHzMWRb5oKJup4si6E59LD3MHxdEPXUk1FTp3jiDm951Gr7lXmUBKIh8JBvnk4ngaKzyyKO7qbJzPG",
+	"EQff2phVCuBWyMyXffv2z2PS030lbbTnetwcS7s3ETgikVa5srqBg4wOd2DwB2Dz0icIRCEM24OkVEyV",
+	"Z2Pr1WPQyYFbieEr6lnGpSScNcpw7tu3LjZKQr+D4Qj+2Kn+zpnqkTTcpqbxkD8AbGLKvsz4gcKqT0II",
+	"3+62Y3iCXWFbkUmnQ4yrBamF34/C7a3//xDcO60QFS9z4ZTqwYJ2mEJG19GwxIN2CXLA7sl21BqpYUb0",
+	"mkR4R3ohsOfC+OucQgPtS2VYcp0TZYFiYYVdds6H4Pw61kXMTW0O9PKNUo67gGXjFSFzlSWQDXa0uMFQ",
+	"gm1vNaFge88HjhOj3Dhkh0DnJLpDZQMN7BpgUqVWRaommJD1RwQUr9qtv+gDbghXTkiEqFbQyWZxjIIO",
+	"0K0Ov3Syxhy9sL1muP0nDdkv+PBRRTD+qx++BtZlB02skFIFj5wFuqMo3xWZkI1GF0SlNw9sedDV66in",
+	"VV66/BojaMM8lkngzprGOsI+l8qkEF4TCZGJxIDQSGQvzBqzAlxYqOVaSvej5D7P4XjMAe0VRqBMjj2X",
+	"lRPAYQqGgxmsfUtGt411Hy/yY5XdUJAisfTtLAlGyi284q2oU03DYlcKc7i0BypgX8aqIzZwYFueAdvJ",
+	"DEr2v2M7FjyHSFXgJeqVPi/OmIK8LKHKzvLi2UKpjQj+D+devvJPVVQtxI9g9WR0NSwjTs4X11AeanHB",
+	"v15ja1OmFyWA1CxTj9ilWGHrGeSdt28u37NzXohzN9oT6kwi9R7KB5rRzJwTk6whbR6xd1QKo1Gl9uAQ",
+	"1sryTWWognQN2yfsf1DTmP/hCpQwXrXkCxPMTW4YNlJ0rjRWcLN+xN4L+7T9vv3mN99886/BH/0fau5d",
+	"0TPnwOBYp4Kha/0oaJUXZ391udQBWuHsK6+i80KcXZx98+jxo28cTgRuNBKjXhCzIg3Cij50Xr3Kzi7O",
+	"vgfztKqIKUEXSjoI/a8fP/ZpYi4tlBdF7lKazv/DFR+QrB6bqxexmVBOtoVDmD/+itRNjRDmfh5gSFDV",
+	"2G65la2Nz1HCvaV33c2ykWrPqK1q4UL4TWI9zTI/fzr1oM1fnJIzmEwDqEP9aD83ZYspd/D5aIu+mnrs",
+	"np2YYCOeZhnjMuS/Y1NkCqLjgw2+Pf/k/vpMMiIHUvKb+/K8VEV9YxoU+jZy7WBJtdpNsRr7rfpy1C6o",
+	"DLQk9FzwLWDmx8XfnKR0cC5OTvIGV1X7PavtXV/c+9fZWbGLMO0lv4b7xrWPf3tcS9ghtZ2uMavraRMX",
+	"Gu/Qk/CUIHtPQv4S+L/br2Krgjsmfwn8nXeVpPbAtfOZQH4jyChe+IjrZkp+DTkljWCyUSFkc1vOS+BZ",
+	"197w7JY707QlIp0Iv/vmu+/+/Pi7QRlYESXuzrfzxNtoSY6N1MprsaCvUrzwe1D/dvnm5yfN1qvXkFU7",
+	"6mshzj9pWJRAl0JUrbGjvASXu91JLEv38OEmpXoDZceEEs98ucYfrLb3pz99+6c/3pxoTns/u/jbr+2T",
+	"kAHP0Konxl/atR5fNbGxqkfOiYpv7VX0+deKyI5WKX3xGSes9HFjUXz0cqEKOPs8633cR1jdC7+ekOnt",
+	"el6T9hFlfCLIBHoP03YxVuO3X6QUC6vAM2X30aqkaBliIaCs42xjGcKsFqBzdTbVwajgsJK7FprYDjkQ",
+	"WBP4UJvS9bWoKNl7BN67yCvfTkMz/JTlcisyoHyI2aNUs9hKHnTotjWqKOGq/OLi/9laKQ0nupafudHv",
+	"WIQ3ho0EkPZcM+czcM6WCbbpOX4Qd8KBiLukEhcqZvs1YNFrCF+R/+KJywXmi01IjZ3VDHfXR1jQI7Wd",
+	"RWHSze/ukbswammsoTatn/wEpyPP/dfIC0IVn1X6VJcl6yZ9IubHj38RO5aGxkzVY/o/RSC9iWxYR/sj",
+	"tjz/RH902qzvsKSstgl9RmsVQ53kwNpZhSXU+5xSW9PPs56TdXZKGda1hdURmoAOb2T9YzfRaJz21GF8",
+	"B3qN+7z39JHucw+O6B3tL0GPTmew957S87lVZR7iDYOZ0bdhgqi0/YsdgBb9F8IU/zKkJRFCV+mt6YuL",
+	"qiSI/eos3ELVHVTrFFPsDOME3L0C1y3erJno2psc+LWLuXbLo9fuwRPS1g+RUq2EYVvgcoqbHb9X7DA3",
+	"o6IxEm+vdnmGA91SZKVpXs/XP8FxeJplr6sE2lPItne+iOFONY+wqJMrHgFS2aghAq7YmYeWd060n293",
+	"7gw+pXL+LyncvIyZzLMfzp7MKF8+CDbn6edWCaeokn3Gmj66vhdqsTnHcF7aDv0JNUHlboZTXPVqsbGD",
+	"3P1Fr9BsiypxEvboup1gq36iSl8H8edqezB5a8nzXLNsFxIP9wi3VGDyaLVLaldqeJjzg9qZjo16zQ9v",
+	"duYZPn2ivcKiqxNs0zBDFleGMMsDjVltoNCIXYydo6e6+vQOY+EO/ZKuPMTvNspupD1ztcjtBaYBUKm0",
+	"ncWMPMpU+2UP5Z48H/b8LlWJ/9ve/G5ngt/x35LP87e14/VAPC9dnwBM/2VS7WdMq9DK+sC01YN8Y2sH",
+	"xEeOcHSx2t/Tvo9LuC8n+KtbRJrm3CzWSQDb0L+IYc5Qb+3Yompf2fyeaxcZ6fdIBZOROvmcy2hrdOeB",
+	"9jnWwrjCjWZGbx1iz7f1ai1RRnI3iGXyjIC2XXGDdDjcnotGV48TkSvyVKuLR+pie5EpCTNmpU6QP/a/",
+	"vrrwtlZurnTN2ppRQAF7t1OppioJB8P+08wSwf4LikeivMt95/RIs+xI5dmRmDz/hETp9G39VerGGTuR",
+	"dtFuZRoTWFUjr4kUwubNZL9cIUcaRZeU3fUS21rNGhLKMimlkx3wLBHt22T3rMy0GpY94rn0Frkj1SZf",
+	"Q+lyk9OXoXvmbq/DmVv733dQZVdenNElVF9s2GUCVKxBv/j/x5TLGJZXfIiCU4b+8QiPa6Ahj2PtXeIf",
+	"3KrUB7/CSnffgPPrx4+7UUlOGxf1+5xQBDDBfIoQH2Km+JypYF5hhgdd5wqxaMtDVTVU8zQ528tZYvSZ",
+	"bSW2qF0D3p+7uDLwnJ6YKgUk1RjCVeFl/BDyP6njhFoyJeGBRrj/BiRBqllEYJCvvv3mX/tY8CYZJZHw",
+	"w49QTOFwv+SuaNMVrCG4VrtbRn33glzsEknPa4/dhdYccJaHKs31dUyTCtW4MegWEWVoHdgd+nteS1Kf",
+	"Nu/pZDlO03npanvXvVeHydx1Fe6Cywz32xRl9PNP4fnP4z124d3+wNRvkA0e/zbZ4O3OMI4OLxfVc5Bu",
+	"R40++/jhfClyeLTQ113S8Acus1fypcjvn8eCsu1o+rdKtHt2+Qul2H371XeP/ziRTKWmlAq7+uEFpRqH",
+	"typ0Zy4Kf7uj2bfXdhqQPaQqr1tLgehl8AMO8Ur+xlxbLSTGerxqIHKLHmTBB4S3Si11+G7CTJILiw19",
+	"vF+L+A8hEHFbWD2bOcUkTqB0qke/+GfuQjdqd6EdqCGFddyerFg8Fpe0syZQ+eRH+PCwv94q3DzPfNnV",
+	"b9KrPKa3OwKJxxt5EPR2vEizXdyZOtT1ostQGOnAy90AsXrgQcl6U5WfWVGy5GUoDML0yJrLGj1wC7UF",
+	"tA5rykdgsZIvjT7/5OreewuintvnB2WWvVTlSlnTa4Jl2m+BIY/YQe3IZWwORU9OWWKyE6p7OEBK1aMf",
+	"pwlktFbNsE1uhXMbkTnNCYXY/qvnMx98tn9a7fHVc/aHWvQf2Yce+SO6mO0zC59uFvEUVpgJaV/hmLqy",
+	"atumD6PUduzLuSt+BCgqZuY1XvbHEj4WqjSdKvkLfOR1DdTwn1Qp9zr0BIR/XSlcmllln4qsEb+UUtjY",
+	"TvqwTHszPub6Y89uXBYl8MxjCt/fC/haZo9UAfLjNqcN0Q/VcikWkKnFbgvSPNLVSrb5owAUcy83krPa",
+	"bIdt6RITVDvUKcpgPeHVUUuRjWN/T6EevNmVbMENrFDDrwJDC5XvtpZ4eAh8r7AaeQCybvLgA3eh+L90",
+	"NWh9ahXNaJLc7Qe1/khL/9lEjhXfQKgInMLX5e7ZIcisI2BcP9+Bd3Q4Vi6WFQ7a9jbQFVE63eMkIXMA",
+	"sifoIXVvhug9Ak5OkChGOX0ej9SPEvBDecVPKKcoRtGstdQkxxsn8PyT/U+nTv5CJipSI9rLCzlNtugL",
+	"maWLQyP64bI6ILcMJC9VCQtOBzEpmvwzdx5IPoJ6o46MllKYRMpFVocSJbTkqlVFwBWNBXeX2Eg9Ettd",
+	"8lxDpJH0KWO4gcSpAxd+n8D4AZ9hiR03YkbuXiDEk2vcWMvNo+aFqAN44PHqhK1918N0ET81RjyNIYLf",
+	"/lIACz+4NoLR3XM9BqepycePYXoKfDTYcNxqHdgNje0BNrRb9cy7g0/JrLbKaXNdp/6Ve+S2hz6usbI5",
+	"rAVylRXnxqUpMGwspBMnll45Gwm2cnqFiigVRyOMVBiEPApLhynY4qX9jsubFiVmTgvpVdNQnE4O8Vh1",
+	"ejIB0/DSsUHnkd3uciMKXhp7m2wfZtzwiRSywVDow6DC7zaA7SgXYYEpnR6cjpNa1mMfdQEgjMvLztQT",
+	"xlnOS8t9lMphdSef4WGF+opSOdti4vwT/fG5X16c0sBLE9RKFdczZToPsKOs0BXsMOYEqL1m2mBH0LGy",
+	"kebYikm0iXzOc7GBflI/xcfuBAwORxog20JTPpcbRRLGAWWsdqCnQeh4Bnnu8pMtmxuHTlnTU+Zgrzxd",
+	"pZmdaKeKIr9BtVbj48n8H/vtf5pDRVWomGRrzw/KHIfQSqm48glFcEdIo3PIhNEnIv+LTAy5+25LeDvM",
+	"Xeuqd7Tll/xQs8UoBgJ5PrN/LlInWC2RQWY+z9T71VTp/wXkQmUN136cL85z7ts7prLfM1XbhN8+wTHv",
+	"HW2zvUeQ0dZCzvlNQujDJCDCs/bkOdHy3/nk3d9cjOO9l1pBj5bKoC6tSvxzv1Y5uFRnMroU28LpFAQk",
+	"emfwpEH1Zgzlv1NQI+BWt2MaJ9sZ16yxZ1PUPmJXx0xevcZqqIqevkQi9PHFaiXXEl3tEKga9SyEPHd9",
+	"JndmRBVFaBVcDVpDSfw60q4ubuVv4DCRkV8b/tvH09v4/ZL77V1WV5DZ8UC7exDliQTIyLE5V9nhpklR",
+	"w1jY8A3cEGRlkGJlbyki66kxVu7y2uV0CTjflsNJs1Y2BUqfsBKWOw0ZFVVUapG9pKl3F94e2Hln2QQw",
+	"qCk68lqYGuRHlL6v7EPwJcJnsOXUoaVHXszOSpU3esDwbCuk0KbkBhs46QIWgiMuMyaIUbMkN5Vf+7w/",
+	"NA83yhf3AoU9i5ae4mZlDgT/NLE0GqOSHvMDIwrF+Or8U/U/PbWjomK0YUDeU5Z3csmqiYYv90fOqpem",
+	"iZ/9hxJSyFU/0q29/JtjT5ZXHc5dpD8ksleqM4k/hiOOU+ObQ8PFNaJPjbFLHe0bzEAT1BjvuBXSbuoG",
+	"+zcl5GTy1Tdv6ZWZBdd6r8ps0MP/UHLAzvrW1v7L7r0vXfJz6fqQxEDnxEq6hPupwZqPpcqucLE0amBS",
+	"ycsNHDq1/B/hcEddOlyDln7PLE5pklwebARoKYAQCUWpViXf9iT02Ene+YGh/I+alqEx4g/k7NEgs35V",
+	"wp0Q+tSvd57z45oADWMBkl39p36Dm+GeHirCN3CghB9670T5Phs4NE/Z+acNHPrSdTx33W22zgYOw1SO",
+	"TWD+W+oauZCbh4s1uIbEKaxsWGxeC7m5TZpFED7NQxY7ZceC5wvgYdn1PkUk6sFRKkQi1/xAEEkUOZ8K",
+	"KOmp3rA9zL1CD7qFq+1mWu0rZeB0XSmv/TNfOAfrjcwP9awCrKBAAzbpz6HfjgoXpkusGsgiSEAEJRxW",
+	"UhS2ZapKt1AP0gmZccwX55/8m5/bNec97HJSlFU3RDf1JsJ+rkppsAvDEcAIVH3oqI5H3MA/5gch9X92",
+	"4yLDnn0754uFS+S92/klI81685SmdC/Y5evHX9/xqE+ara49wLoT1JCxA5iproW1srzqEilrRYZVPbth",
+	"6jp2PSTZCWd5n/jJkW0ylT/ZhTfZ3xyRI2uqPwLtXaHZfg2lWAo3O/TJVtWn2Ovz6qgUNaFI4yBf2li+",
+	"MzHsiuAxHlFHWwiHBFEYCii1kiOYtyiA5/eJeXFCE7Ju4c5m0FJ6/ehHDd6Pm5VZZfzxoFZlMz+F3w6j",
+	"/vNeAOVqB4T3qO0h0jtdgHS+roEHJrT9uh/H5U0B8hnX08WbvEiPmGzNPbIPUqyMkNb80fjTgJOBg/x3",
+	"k9yUvRL0DaGZBoRxY3NwrJjVKzoHceL5J/ufXpADxyIDMh6obXY0+P9VdGd/HeL6+V5cg2S7YgJq2k9h",
+	"/ZkG98GuBnxnJ26I19UMb5K0BPuhCysMxQJmLBcbyA9swXfo1fDYjnAtMpD2AYc6TXeOaxGGN+oDKliZ",
+	"Ma+u3rV5Nos65xaV7BoIszD4eORcbO+PoH5mp1N3C0whrHFqff5m+9A9lrXBWrk7zeOp3kA2O4WGgbtc",
+	"E/IBsoqyutiymVHdy8Mqg/vlqHimsul0jQx0IWIYsJeALn6UYmjxoM2uC+AbHfQ3VDzazszZ2RbMWmX9",
+	"x8I99/vJuJuT8VRvHI69ZWo2PzCOlXLGlayoAuTIg3H+iRsD28J8vvMj0v+Cm1o3uugLaaCc9EhZwhyr",
+	"bX36OL71+0m4m5OAm+6KKzJ4Eoov6GBgo1ezx57frimsoExGkGZEdKJ9RM55WYprgqm470clrkCpDJ66",
+	"NfyzWYUhN3BNbQ+IFYREj/SYLS8O90jjVcVhaoV3Wapt/9WOT/0uzu5GnP3Ar4EJwyzzMbUrg+5LzVOk",
+	"wsD7+PDq+aIETsrhPeFnnM/UHF3wFVz5nKojvElM+bGPzALOSiNPecsz8F1q7EfqbRGwjBO0CSrWsgSs",
+	"xMHianx9I9VeNt138QKT46P0+9GZwFpEjqqZi7iTVSec4Wcl29HC75O1+A4KVZrnfma/Oz3+m4bcmwNh",
+	"aWa5gnAzeN535cWoCc93WkgUcdIo5qB9Bh4F0AueBxi5+3EUXtCc4Pc0jzvgOWoi4WRN5YFbqzxDRSTD",
+	"QVcll4bNYanKZke3wwPNClBFqCh2fqjhHLgU3XBupy12d3vxUqTBzCYB5X8frim2hjwLbjm8vhyMfNXy",
+	"bSu0xlNeslxpUwF3wke+MOya5zssGWErcQ33N3Vs6Vst3g+58hKnM9XFarcxVaqUTAFqZ/pYqU76sVU3",
+	"sfoZEefcx6+c2P89u6cru4eyeChagH18291VpPKVHwjh4mrGB0soe8ju0fX4vT3zU3FxDsZAOShfJ8nW",
+	"n/87piZYaezkMGWVl2q3WuO/l4DQZUhZSlyQCLKBBSmGL5fDWS/Hrmv3hvVeK7V5in0u/xm2066Gua2k",
+	"LEqCNZBqP3yH1F5C+TDHEpZ7s08/8Q28sRN7LeRmuh6UrnC3lexUCoP9rSwZkRrRQKPhelO/+RYUxyFl",
+	"cXa24Hl+Nju7Fhmo/tsOPzajCX3pkvmfeFajdQfuhm9RTX6o6WGncYylKquN6AK9HsrfxVoZpe/X7feW",
+	"5vS7T22a9DDhRCBSlbh0KdxNNqPSs8Uu3GDU7ng4/yjdjdx7WagNnPRCcSNECdv2tyDSm5isbU9ANTNr",
+	"1A9q3ku1RFeNw8y5FloYVWq2L5UJ2JCKQa4BGzTsVbmxyq0wTxi3/OBdQI2OkvfjjF7yw4lgCN8q/btj",
+	"8u6dRE1wxCQvD5cKpcrvk/P9Esw7wgs5BdM+XWC/Nxzhd969a96lDGjnPue0FYyzEvGvMMXqxlzsHAn3",
+	"iI3tfJoNmH9XkG5vI3qlOtT1OiPfee/QqTQHRiH4zLnJx7DRffKSXoLMniEMnJ4uEcW32zoSBqJEdBZL",
+	"SwkXjOc5KaBWGPiuXbOqGq0P0OH+hN7/e4lXtlBSwsJyfzXivrWRTAtM0CO1GL2qiPaLyLRWvXAFUsMP",
+	"jlTqH9BVzfOeb+CvxSC8lb84B95EuG8EIS5MCu3t9Kc7lkL7dmfeLJeTnWu+MH3M+p7rzVPqjFsCd99r",
+	"FsBFPM07acjXFMpPM27goREIcNTtHOLYipS+EAa9mZcowiZvd4ap5XKyyKvj8QeaGa439OnB/G+42d2v",
+	"iodLmtI/g3v4qd5gGw3KMLoWsPcmt2tI4zJxqb3GGLVxt1pR36f7ZALRpCYTDb7ILnrrB58kIgjXfe+U",
+	"4LvGrgvmKNcuJiqWTgi1oEoNwr75Bg0+xN7fi4ekR5j971lRX975QJwZGoT5PApfUs2Z3bR6ymc1JdI8",
+	"tEsMlYDOPQ35CCFrVH6PtPP3kOcdBl7kwvpZmUlw5Ox3fFX2cfaPa06uct96iIlaxW1oVTqY6vbVrOR7",
+	"nnepd6hkOWY9NT737ycxJK9b+UwZTPdGsf3g+GXqhPP9+jBAYT1Kxjn8fnF8eXZ1UPct9x52+lJLr3VY",
+	"vW6EWFLlJvQNSUW0PoSHTri/1SAJWldTnSZ7sUo6nPvuWCVWpq65zDwsJYFS+qYA1ni7v9mJgUDnRizu",
+	"U/bGe7HY/ILUPlFA4j2u944F0p0yLCor1MilnqSFPqcqm9ZxCGJEO+sDGo5b39SixkJd6sg72KpreO2V",
+	"nRMS852veDnu0WC0U5BnVCBDVBDGe6l5lkFW3d63JPRzJIWVst43vlSlG9O7x/dcI+SlQ17twKC5C9K9",
+	"rnTR+B0Vfp8Aj8Z/7IEORUq3E4cp/eeSNxhv3BDXUBKs16+nkTd1br1DDahjoy25pjCKKFBSY/+w0ZEe",
+	"OlizrO3I9racg9lDA8UhIm3O8a69YYOjY86JXjdkRLlnT25FdWzKKzQaJ/W/1+QSfbeT2Asll6LcTlIO",
+	"1VHojYO4MzGVneKPcN1lLqT55uvK4yWkgZWrzKlbK/7VyVzkU3kcLj3gSc3pIzQrxWptsCQ34nqNb2vh",
+	"qJTEPqMn7gLZ+5kqDkMxvd3EJ60+EpIy+lQBeFdvual1Ig6xV6ko0c8+cus7a8DunH+iuUwBThMBTnNn",
+	"YhR0WrpSl2e4i1Od3Qhi6lePHw/GTP3Snoa0Lvq+Vps9TT5lTRJQm/g5+LJD3+WT5VxkCEqNuZJeCRWa",
+	"rt4eWbEWGj2rHcKC1vuDe/AuZEbQVoYIDc2vJ+oD8MEqLnWKc0fDGZOwBx0apgfx4QP9KGEwWHtS0eE2",
+	"6/wTzurz+U5m6jTyg1hnUF8UIc2fv43dup09Jr+k3jVpv7u/ykwhABPxYUMNLqHeMhKTgpCpPNugUUpZ",
+	"Ij3HVEjDN9Ddvg6fOGXDThoh1bKlKuOdSvhZEWZEnlflwcuagjtzVrf3MglwufzzXC02mk7pWu1Zrigx",
+	"xc6eiojBnPac0m6duwqgk2jVT/Xmjas9OoUF+4FLo2+sEJNhg8n7luEPU+jG4HxYWOhDG+0qDucH1myY",
+	"2bUnVf3nSbYFi8PooLymkb74/kwoU2lFKT+S+3US5d1tLYVf9UbXtn7ZSJ5rKjx2id1skAOK6c7uPO7h",
+	"1+7Rk1KUhkjKVMO2wKWeSqIWO2NabgK+x2Ibq1tuXeni6QTjFmTme2md5Pz9BDL7y+GtK7KcLpm3Xsm5",
+	"k5ipg5rSr9Gq8YIkTF/ruKZt4ytDcbjJfBMkioVs4EZNksqH4Dt1bXmNiJRB3SGQcZe1YtZQ7oXuU3MQ",
+	"++eEzFGu4NZ+qK7z/CITd26O4qqypAhZqC34TgwTlAfwA+OSQeb6IB0lKQnNpNrPUNm1N7P972ijlFJs",
+	"kjL6mdpJ85aeGdS1YCNytQVThgBj3KTZ8o9ia884tTLYCkn/+zhu3EzYI7pacI/v0j04pC/oD2rPtlxO",
+	"oXwhwbE8MxfX5IAQ5OJnFWmb2vlp7xEq3X30D1F0XeRUNv1/iGLcFe6+GjF150Jy5Ku2JI8qRLxcrB1c",
+	"0W3jannuqpUvXNKBWAnJc2fkoPehnqKm17wATY0MlwRs5YSy2p96Z3IuO13Pb/GBu/Ai2ZHkcD+SS52c",
+	"LEimffa0k4xGoSz20XiloUqv1oZtlcTkQbRrlsZleTq3/57rKQKp0VvRkolmPF0udCbMsKtydtaK4WSE",
+	"BdmtKmHIFwe5+6bPIhuv2olskMT+EYpJ7mgw4Y62hiiD5RIWxiFFWfp+7j/C55/sf3o7B1nmGZSVO6nP",
+	"zSW60YkNALbugE1VgBTxihZ+tbdvFh0lfAka5ALOP+2FzNS+k/rWdKwrs3cepOSMZkkVb7nSkLWMjOk3",
+	"gEa83RakEkoAJg5R2wPoXA1HTZWb8sE/eReRrWFXJ3KiGXp1onmnT8ZctUtUFSBnrifzUiwNgGQaFkpm",
+	"3uEL3Kdj0azYml/3Srydecj3/HAyy/PtLniVnu754csmnBQ7g16fCTOOQ/9nSjXmec4Qd0DjnuRCm76c",
+	"hRK2vNzo7jgkPXIXB4DGGsr/fvITqI6Ix6OWbClyH89YoHNOKrLlmTixBu8Wc/6J/uhVARyphjujVkrC",
+	"hEC+dnTyYh43yyiBn+gmKqtVn0YZKIXuOQ74wF0chudWzSqHHoat0oZl+IraaQqZTxYRlLHUQ8tUrvUh",
+	"RfdqRRChc+YsBGZVyXyXacYl7GdsfpgOVap7VxHv73Tu76dZ9gsiCnbpMNtdbkTBS3NuOfRhxg0ffr3g",
+	"519incPdwg6+dSjbiWj+JMnd7jrDTSKfOTesKNU16Fq1ZbjtRN+ltlelWfdUzqBQOf0ZppEGHuFaSH2i",
+	"eF49SO9AiEIYn3whRGt+IPnhEGhESThwQYhMdDJ74n+r0Rnli1yANJcLVcCQyhg/seqF5ia8WVod1+pP",
+	"AYKe2nydzaIObofAMy4/52jUp8xKBe+Vsp+2f+/XCosZMpFRiXpsAtxubqozcLxpTMpVj5Dl0e/8efhn",
+	"LBOdRX37f2q49r86uWvfLqjZYb63o3wuJOjBJ/u1Wr0WpFEdgQPVjUz66sxNaIg/6jW+MSEyZKYkUNfh",
+	"ej5dXYiuHi30dfJwvvhYqPLLnM97xfT9HGrgozl3pLxVIOPZ5S/TcwDX7NnlL+wP714+Y99+9d3jP17U",
+	"meKrx49njx8/ZsSwgTm2vDPY8xMvTmlWvwRudiU8U3kOi65yKjvNKSJuiBNVKp6RDW3UXmpvW5ewsqoG",
+	"EvJ7UP92+ebnik7UDFx333BKw8/uubvQPmisoepHUzhM4Q+3h9oSr66G4NXmSwWDiT13oA70U9WoGQ6M",
+	"l8D4XO3MEa3PP9EfsWT+iO1ID49Ozo96LVVpfq5/boIOCd6B1G/C4qSuuBYZJLyc0ySxPJ/GY3DJD35f",
+	"Q/ZTrW0B7i1isxmXeyUBMu2TF6pdVwVIXohHnpLpKhtpSsLXudUR672o3xQgn759NYmuLjRb+HlXK65A",
+	"/88/2f90eoU8NkUTkX+Ac8gSFktxtognefsNX6OP6AgwfqVUzC0UOap51U/glk4eJOH5Jw2LEqjqJ8U2",
+	"SLa3fHXSZO5qkA4E/5tvASx2pTCHs4u//dosED7aCy4pr3OGuw8Zmx9cS3xLKGuF1zD9x5uA9JmWAdjc",
+	"i3PfFfsWX06WOhwKapbwexvvEXzXKHa03CAn50S7MVUv5QqCVW2hJfYqPgmJnSdglEuQmaNNX+5qr/+u",
+	"lb4qKLOsX/lvIcOJHL54s5H7wi5YfnDU6q/FH1gAdhr2eLa2KjtS4z1hgk4EaGpuCjpqfhclId3L7g3B",
+	"HhiFwNg8z+tJri0+oaY/J5Yj/6xxgHsmEWgvw05T0ntn/iM9cSdZHCSthhndbuYTg8C4IoBGyqPV58gf",
+	"RwpgnjuX8/YJc8Dz9PMDzXjuTL+7dPd1hdd+v56/UFAOOYkJecE4e/v85YztKWwEHzGpoASeoe3OWSEW",
+	"ZleHtSImPP+E/x0AaFXt8bCsRnQJTbtOtTNPahhW8xZW+7jTgJ/sh1O6bdVUL6O8xK4Id6wlJFl0Ykgk",
+	"38oYu18RzHNTWWxy4bk/9533xEuRj/QCqIUB81CbEvh2kiqGJU1hDTxzN9szGvnhc6ELpYX3Faadl5+n",
+	"uFSQbA80zedWRyCxISVoo8obKPCt45XAUMGPD5csJ+nO4KWL/WjVndFUQiyQprsAy7KnL7863cHFEV4L",
+	"HXV5uvFvT5kX11AeMGFsv1bYeU6Llb26qp50WEB5LUxdpScKnX+iXswDHf/08GnSl/k13LKlV8vHhCrU",
+	"oCBAqYhXfIEsz7ZCCm1K7uKjBSwEzwWG5NeQuw6oNEBv71P8+pe2Nd/SzqV0Z/frNM1lQgajb+JVUiO1",
+	"OOed2+OrrqOOqdOxYBLX5c31hJXXRo2vtTHqTpil3ReG0p1jFZyzs6zky/hvR51c3GfCO0PSND60BPn1",
+	"JCgML2QWONEaYosFaJdjv8Ii0DDqGkSJ1Te+eX/FqmvlMlnSyGJv15TWNJVnfCcNwVkdxypxpGg790aJ",
+	"rZuQ/9QXFz12Pu8wkTmNEiH0JO3eOTo57YBM7rbz1l66vsjd5bZ349mwQw32bNC8pvZsUPfgfyLPBtL0",
+	"S3g2ZmerUu2K/qNJj83uie+DePBOfB92KPR9/NvbF9/P2Nufv5+xDzB/O2M/vHj1zPLW019evXzijFBD",
+	"VhJbqzzTbA5aZEBVVM41ggnzsDRsDmshs/YhP0dQe9zQmKr5xv4aDvsds+9Nr4kgVnq12WOR8uUyVt7u",
+	"jBc0CLfCJTUcONqxT/jfIb6tcMq/hG8L+Xha35b95ADfVq9wu6Ug+DK+rZQIOr1vy40c5cJbuFKau9np",
+	"ShnMyKdypSAz97tSmqT5tFDF4XOvGjXM8Se2fAXn/8skfj7vNW+6+vhiDQ8xj03l3U6+WfALvsdfTu8Q",
+	"tHSyiph3999CdByVQniElRnTixLsnpZMb3me+/qHplW9qOCRB+ZzBvYolYa0hfRsDYvNW3zmhOjLX98r",
+	"7OVBFsBLgUhyQ22ApXDAc9NBk1Kof4vFhVSYaCnkvYaNvir1+vLUsXd14QPQrJzjbIzLJlF34Pq5j6xg",
+	"iEA/cm0w7v5AM2nZJFEktCRAzM4055NdlpbAqbyBp7dMdzxiDl9jP6v3T21Vu1Dx6kOHO3T+if5IojrH",
+	"xE4dtmdiZ95fZaZqsEAnxVLX7k6PujisDjzR1e0/5eqGXX09dkrykMxGrcCsoZwx+LiAwtSrExsPtlCb",
+	"qSTjIXzEzOkOn9fTLHvxsUoLv3tbm3jn05D0giOQyy9jab9D2qbBF1aYya9dE845WP1sy7MpzvOPAAWC",
+	"KdGWWeX3TQHy0pSAJUfsD4+U3lrtwP73UTFf/nFWVZZwPzmhcUIeh9Py4KpUu7rp7Wp6ugEw6JG7AcBY",
+	"ORS/YQAYNLMJUvZNCWaxpvoc54J1kDAlsI30AHaps+XmPZWylDgss5gW9d03333358ff9elR+MnZbdSp",
+	"uz1ZE5pM/jRI6tTmStcuWKEEYsVgR9291OwPlkgzVqhil+O6/jijckBqfqELgOxqs13jK1gkN3MoQRpl",
+	"QFbyvTw6W+ef6I8BkCaraFO2u/GSOCqhm0RDeS0WYNfJ69dVCYuNkpARPSjV8TCspKWsn5BbFrWgDHto",
+	"j4zSPE8Lr7f4BLxDkXcvanf36572OD6YHXRkxAyxX9Ags1jY+te7QeZCSmavDGyHSmffGHQq/ZYz3HcC",
+	"AOZMW0I7CPFMVd0mSYGie6HBMB3a0aXhpfFsMo0ID2Qddu/ZsT1xt/zjK3qp0Ys/FOojE92IV9r9k5EZ",
+	"aYJf/E5wekn8SqAfb99Gk3qmECr0UpWIVBwYddapKCELnX/C/3aK8kujioqXTmXB3AW5EOyRQoY1xG08",
+	"hL6XNLked4XvJZ1UIv8pCPKD2gcx5HviDbr8aqLltnffLoe5UpuHizX4dsppH9479/SXKdP22upvobua",
+	"IxRSrSvlgYDtKQ3g1mEOQC++SyfHCIffXneflQc7ppKNDpuEzSNMBNc+cEdBI3Ybdu7ht/7ZqTSJAcHN",
+	"SCTAzWJGwOKoYS5FDqSCIzkK8ppP5S3bl0quaCBPN10ZfUtfkW91YCVR2gns5Vh3wBAK6MMlgbL0KPiX",
+	"+PBLD+AyxOla1e8mmwdUtbhDlMO0MbFcTmVMWJalryVa4cJKyBYxpkyLc1XbRwtVpuA7lMvHWVounHNx",
+	"jE717++wWveCvf35e+wozDXUoa2qj1CpXL/Ec8/Nwkyr8Ydk3r0yHuZUyQUiUqvMJQJhOBDbr08Wd7R7",
+	"ZdVt3C5GjE4YOn/++pvv/ujgOI43+UeA4miPT1aG3rkb4wrWw+7conI9csomgllH16AwM9+Psyok12u1",
+	"1wFERGiGxeV1HVaD9t2Lk8qrWMk3OzPICWGfhWwiL4T9mP9U6sK6dPM/oR7gh0h1/fQ/T3AJYYa/JhqK",
+	"DveipcwreaIskmclZCCN4Pmdp5F0kPqyTpVp62epyoLNDwy2XOROr9B6T811myelU3269M/cSW9aGuwS",
+	"YJB3PMxtkva0rqFok13bpDr/5P7qNI5fyCx5iiMi5oXMJskoeiEz3yRMSfiv//yfmukaifotOF2b9ABd",
+	"7M/fdphwlogPRSeGU+3Mn+r04Qh9Fe0PXP/YzjMVWka7hVEtPF5HNTahapyHGTfdKHGX9OBzfO4LJHqe",
+	"/CRX6xsMjIu0mLC3d4ANJqOTXKmaHzwIa7Gb52LB1ioXGT/oZhMhe4awQChMK35vPYeFyMDv4ykuL/tt",
+	"O0p1jdx1O3ZNuQrxIolSGAOT6AqlMM4DR8nVShLx290QcT/Jp+l3uDqBhq9WkBGcWtpt9J6vXuMTk2G9",
+	"VNZYK/cr5jHiq94D9N4+c1TDFCwp/MS9SRh7j0RHNLqBh92tBKYpHdnD3H+Rcd3q2YZtEdBYFLUEIaOy",
+	"Rs5YLGfJ8eGuwAIstt7JrISMGWyaq5Y0DtZNIDqCEyvkeyfnC9cbyNgS7cKjO+A9TuFLo2HL/ODycPZr",
+	"tQ1g2JhBvlXXKVRsXy4yTI6853rzPb4RyXLzzRRJTOOHLcGtvkoFd/EZFLwFQx3Y6NT9JTtXipua4Hrk",
+	"nMnTJDPU+Uq258IQt1HAXislQRuWK63b+XHI/phL3qWl4GLeAdL5t6SiNGVz5koTb4f4PTvTUql/QDZc",
+	"B3LP94GH++/OaKZDnGN/UZP4iN8Evegi1CEU2GZo6XNtuWFUFI29nojXjONxx0s7maESlHWx0l/DQ/+E",
+	"2m61uIHXHwWzJ7n9Lt2n6krucbMeoxhNkVVdIdC3hoqy2EAuKItWZpWsaFpDn4J5ePG3X+1GbACNJEti",
+	"DeW1385dmZ9dnJ2fff718/8XAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

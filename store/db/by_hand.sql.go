@@ -96,7 +96,7 @@ func (q *Queries) LastGivens(ctx context.Context, locations []uuid.UUID) ([]Even
 }
 
 const lockWorksheet = `-- name: LockWorksheet :one
-select location_id, directory_id, given, page, changed_by, changed_at from worksheet where location_id = $1 and directory_id = $2 for update
+select location_id, directory_id, given, page, changed_by, changed_at, heard from worksheet where location_id = $1 and directory_id = $2 for update
 `
 
 type LockWorksheetParams struct {
@@ -114,13 +114,14 @@ func (q *Queries) LockWorksheet(ctx context.Context, arg LockWorksheetParams) (W
 		&i.Page,
 		&i.ChangedBy,
 		&i.ChangedAt,
+		&i.Heard,
 	)
 	return i, err
 }
 
 const saveWorksheet = `-- name: SaveWorksheet :exec
-insert into worksheet (location_id, directory_id, given, page, changed_by, changed_at) values ($1, $2, $3, $4, $5, $6)
-on conflict (location_id, directory_id) do update set given = excluded.given, page = excluded.page, changed_by = excluded.changed_by, changed_at = excluded.changed_at
+insert into worksheet (location_id, directory_id, given, page, heard, changed_by, changed_at) values ($1, $2, $3, $4, $5, $6, $7)
+on conflict (location_id, directory_id) do update set given = excluded.given, page = excluded.page, heard = excluded.heard, changed_by = excluded.changed_by, changed_at = excluded.changed_at
 `
 
 type SaveWorksheetParams struct {
@@ -128,6 +129,7 @@ type SaveWorksheetParams struct {
 	DirectoryID string
 	Given       json.RawMessage
 	Page        string
+	Heard       []byte
 	ChangedBy   string
 	ChangedAt   time.Time
 }
@@ -138,6 +140,7 @@ func (q *Queries) SaveWorksheet(ctx context.Context, arg SaveWorksheetParams) er
 		arg.DirectoryID,
 		arg.Given,
 		arg.Page,
+		arg.Heard,
 		arg.ChangedBy,
 		arg.ChangedAt,
 	)
@@ -145,7 +148,7 @@ func (q *Queries) SaveWorksheet(ctx context.Context, arg SaveWorksheetParams) er
 }
 
 const worksheet = `-- name: Worksheet :one
-select location_id, directory_id, given, page, changed_by, changed_at from worksheet where location_id = $1 and directory_id = $2
+select location_id, directory_id, given, page, changed_by, changed_at, heard from worksheet where location_id = $1 and directory_id = $2
 `
 
 type WorksheetParams struct {
@@ -163,6 +166,7 @@ func (q *Queries) Worksheet(ctx context.Context, arg WorksheetParams) (Worksheet
 		&i.Page,
 		&i.ChangedBy,
 		&i.ChangedAt,
+		&i.Heard,
 	)
 	return i, err
 }

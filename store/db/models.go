@@ -450,4 +450,5 @@ type Worksheet struct {
 	Page        string
 	ChangedBy   string
 	ChangedAt   time.Time
+	Heard       []byte
 }

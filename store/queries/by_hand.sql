@@ -5,8 +5,8 @@ select * from worksheet where location_id = $1 and directory_id = $2;
 select * from worksheet where location_id = $1 and directory_id = $2 for update;
 
 -- name: SaveWorksheet :exec
-insert into worksheet (location_id, directory_id, given, page, changed_by, changed_at) values ($1, $2, $3, $4, $5, $6)
-on conflict (location_id, directory_id) do update set given = excluded.given, page = excluded.page, changed_by = excluded.changed_by, changed_at = excluded.changed_at;
+insert into worksheet (location_id, directory_id, given, page, heard, changed_by, changed_at) values ($1, $2, $3, $4, $5, $6, $7)
+on conflict (location_id, directory_id) do update set given = excluded.given, page = excluded.page, heard = excluded.heard, changed_by = excluded.changed_by, changed_at = excluded.changed_at;
 
 -- name: DropWorksheet :exec
 delete from worksheet where location_id = $1 and directory_id = $2;

@@ -2763,8 +2763,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Note that a value was given, or the listing’s page there */
-        post: operations["tickValue"];
+        /** Note which values were given, and the listing’s page there */
+        post: operations["tickValues"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4108,6 +4108,26 @@ export interface components {
                 minutes: number;
             };
             values: components["schemas"]["ComposedValue"][];
+        };
+        /** @description What a window changes of a worksheet. What it sent before something that was heard of it already changes nothing. */
+        Ticks: {
+            /**
+             * Format: uuid
+             * @description Of the window’s own making, one for each time that it shows the worksheet
+             */
+            window: string;
+            /**
+             * Format: int64
+             * @description Counted up by the window
+             */
+            number: number;
+            values: {
+                key: string;
+                text: string;
+                given: boolean;
+            }[];
+            /** @description The listing’s page there; left out, it stays as it is */
+            page?: string;
         };
         WorksheetLine: {
             value: components["schemas"]["ComposedValue"];
@@ -9610,7 +9630,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    tickValue: {
+    tickValues: {
         parameters: {
             query?: never;
             header?: never;
@@ -9622,13 +9642,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": {
-                    /** @description Empty to note the page alone */
-                    key: string;
-                    text: string;
-                    given: boolean;
-                    page?: string;
-                };
+                "application/json": components["schemas"]["Ticks"];
             };
         };
         responses: {

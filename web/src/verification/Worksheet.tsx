@@ -27,8 +27,8 @@ export function Worksheet({ listing: l, onGiven }: { listing: Listing; onGiven: 
       sheet={shown(sheet.data)}
       listing={l}
       error={error}
-      onTick={(x, given) => tick({ key: x.value.key, text: x.value.text, given })}
-      onPage={(page) => tick({ key: '', text: '', given: false, page })}
+      onTick={(x, given) => tick({ value: { key: x.value.key, text: x.value.text, given } })}
+      onPage={(page) => tick({ page })}
       onGiven={onGiven}
     />
   )

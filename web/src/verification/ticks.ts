@@ -3,13 +3,14 @@ import { useEffect, useState } from 'react'
 import { api, told, type Schemas } from '../api/client'
 
 type Sheet = Schemas['Worksheet']
+type Value = Schemas['Ticks']['values'][number]
 
-// Tick is that a value was given, or is not any more; or, without a key, where the page there is.
-type Tick = { key: string; text: string; given: boolean; page?: string }
+// Change is that a value was given, or is not any more; or where the page there is.
+type Change = { value: Value; page?: undefined } | { page: string; value?: undefined }
 
 // ticked is a worksheet with one more value given, or taken back.
-function ticked(sheet: Sheet, tick: Tick): Sheet {
-  return { ...sheet, lines: sheet.lines.map((x) => (x.value.key === tick.key ? { ...x, given: tick.given } : x)) }
+function ticked(sheet: Sheet, { value }: Change): Sheet {
+  return { ...sheet, lines: sheet.lines.map((x) => (x.value.key === value?.key ? { ...x, given: value.given } : x)) }
 }
 
 // useTicks keeps ticks of a worksheet one after the other. They are shown before they are kept, and
@@ -18,16 +19,20 @@ export function useTicks(location: string, directory: string) {
   const key = ['worksheet', location, directory]
   const queries = useQueryClient()
   const [staying] = useState(() => new AbortController())
-  const put = (body: Tick, how: { signal?: AbortSignal; keepalive?: boolean }) =>
-    told(api.POST('/api/listings/{location}/{directory}/worksheet/ticks', { params: { path: { location, directory } }, body, ...how }))
+  const [from] = useState(() => ({ window: crypto.randomUUID(), number: 0 }))
+  const put = (changes: Change[], how: { signal?: AbortSignal; keepalive?: boolean }) => {
+    const values = new Map(changes.flatMap((c) => (c.value ? [[c.value.key, c.value] as const] : []))) // the last of each
+    const body = { window: from.window, number: ++from.number, values: [...values.values()], page: changes.filter((c) => c.page !== undefined).at(-1)?.page }
+    return told(api.POST('/api/listings/{location}/{directory}/worksheet/ticks', { params: { path: { location, directory } }, body, ...how }))
+  }
   const tick = useMutation({
     mutationKey: key,
     scope: { id: key.join('/') }, // a tick and its taking back reach the server in their order
-    mutationFn: (body: Tick) => put(body, { signal: staying.signal }),
+    mutationFn: (change: Change) => put([change], { signal: staying.signal }),
     // What is being read may be older than the tick.
-    onSuccess: async (_, body) => {
+    onSuccess: async (_, change) => {
       await queries.cancelQueries({ queryKey: key })
-      queries.setQueryData<Sheet>(key, (old) => old && ticked(old, body))
+      queries.setQueryData<Sheet>(key, (old) => old && ticked(old, change))
     },
     onSettled: () => {
       if (queries.isMutating({ mutationKey: key }) === 1) void queries.invalidateQueries({ queryKey: key }) // the last one
@@ -36,14 +41,15 @@ export function useTicks(location: string, directory: string) {
   // Whatever is read meanwhile, ticks that are under way are shown.
   const underWay = useMutationState({
     filters: { mutationKey: key, status: 'pending' },
-    select: (m) => m.state.variables as Tick,
+    select: (m) => m.state.variables as Change,
   })
   useEffect(() => {
     const flush = () => {
       const left = queries.getMutationCache().findAll({ mutationKey: key, status: 'pending' })
-      const last = new Map(left.map((m) => m.state.variables as Tick).map((t) => [t.key, t]))
-      staying.abort() // what is on its way could arrive after what follows
-      for (const t of last.values()) void put(t, { keepalive: true }).catch(() => {}) // nobody is left to be told
+      if (left.length === 0) return
+      staying.abort() // those that wait are not begun; of what is on its way the server knows that it was given up
+      const changes = left.map((m) => m.state.variables as Change)
+      void put(changes, { keepalive: true }).catch(() => {}) // nobody is left to be told
     }
     window.addEventListener('pagehide', flush)
     return () => window.removeEventListener('pagehide', flush)

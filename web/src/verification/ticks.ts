@@ -13,17 +13,26 @@ function ticked(sheet: Sheet, { value }: Change): Sheet {
   return { ...sheet, lines: sheet.lines.map((x) => (x.value.key === value?.key ? { ...x, given: value.given } : x)) }
 }
 
+// numbering counts what one window sends of a worksheet, so that the server knows what came late.
+function numbering(): () => { window: string; number: number } {
+  const window = crypto.randomUUID()
+  let number = 0
+  return () => ({ window, number: ++number })
+}
+
 // useTicks keeps ticks of a worksheet one after the other. They are shown before they are kept, and
 // reach the server also when the page is left meanwhile.
 export function useTicks(location: string, directory: string) {
   const key = ['worksheet', location, directory]
   const queries = useQueryClient()
   const [staying] = useState(() => new AbortController())
-  const [from] = useState(() => ({ window: crypto.randomUUID(), number: 0 }))
+  const [next] = useState(numbering)
   const put = (changes: Change[], how: { signal?: AbortSignal; keepalive?: boolean }) => {
     const values = new Map(changes.flatMap((c) => (c.value ? [[c.value.key, c.value] as const] : []))) // the last of each
-    const body = { window: from.window, number: ++from.number, values: [...values.values()], page: changes.filter((c) => c.page !== undefined).at(-1)?.page }
-    return told(api.POST('/api/listings/{location}/{directory}/worksheet/ticks', { params: { path: { location, directory } }, body, ...how }))
+    const body = { ...next(), values: [...values.values()], page: changes.filter((c) => c.page !== undefined).at(-1)?.page }
+    return told(
+      api.POST('/api/listings/{location}/{directory}/worksheet/ticks', { params: { path: { location, directory } }, body, ...how }),
+    )
   }
   const tick = useMutation({
     mutationKey: key,

@@ -116,7 +116,12 @@ func TestByHandOverHTTP(t *testing.T) {
 		http.StatusOK,
 		"POST",
 		at+"/sound-chamber/worksheet/ticks",
-		map[string]any{"window": uuid.New(), "number": 1, "values": []any{map[string]any{"key": first.Key, "text": first.Text, "given": true}}, "page": "sound.example/shop"},
+		map[string]any{
+			"window": uuid.New(),
+			"number": 1,
+			"values": []any{map[string]any{"key": first.Key, "text": first.Text, "given": true}},
+			"page":   "sound.example/shop",
+		},
 		&w,
 	)
 	if !w.Lines[0].Given || w.At != "https://sound.example/shop" {

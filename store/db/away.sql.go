@@ -130,7 +130,7 @@ func (q *Queries) BringLocationsOfBack(ctx context.Context, arg BringLocationsOf
 }
 
 const clientsToErase = `-- name: ClientsToErase :many
-select id from client where put_away_at <= $1::timestamptz and erased_at is null order by id limit 50 for update skip locked
+select id from client where put_away_at <= $1::timestamptz and erased_at is null order by id limit 50 for update
 `
 
 // Those that were put away long enough ago, and whose people's data are still there.

@@ -38,7 +38,7 @@ select directory_id, count(*)::int as count from listing where location_id = any
 
 -- name: ClientsToErase :many
 -- Those that were put away long enough ago, and whose people's data are still there.
-select id from client where put_away_at <= sqlc.arg(since)::timestamptz and erased_at is null order by id limit 50 for update skip locked;
+select id from client where put_away_at <= sqlc.arg(since)::timestamptz and erased_at is null order by id limit 50 for update;
 
 -- name: PapersToErase :many
 -- A client's papers and videos that are still there, with a digest of each.

@@ -20,7 +20,7 @@ func TestHistoryIsAtHandEverywhere(t *testing.T) {
 	// What each directory can do with the week follows what is typed.
 	s.do(
 		s.Press("Hours"),
-		s.See("Fernlook takes it as it is"),
+		s.See("Takes them as they are."),
 		s.Type("As text", "Mo 08:00-09:00,10:00-11:00,12:00-13:00,14:00-15:00,16:00-17:00"),
 		s.See("Takes 4 sittings a day: 1 hour a week shown open while shut."),
 	)
@@ -29,7 +29,8 @@ func TestHistoryIsAtHandEverywhere(t *testing.T) {
 func TestACopyGoesOutAndComesBackAsADraft(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
-	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"), s.Press("Copies"), s.See("It has no place for what we call the location"))
+	s.do(s.Open(s.at("/record/l/"+at.Location.String())), s.See("Trading name"), s.Press("Copies"), s.See("It has no place for what the phones can do"))
+	s.do(s.Tick("The whole record"), s.See("It has no place for what we call the location"))
 	s.do(s.Press("opening_hours"), s.See("It has no place for anything but the hours"), s.Press("CSV"), s.See("store_code"))
 	s.do(s.Press("GeoJSON"), s.See("Nothing is lost."), s.Press("JSON-LD"), s.See("LocalBusiness"))
 	text := now[string](s, `document.querySelector("pre.file").innerText`)

@@ -243,7 +243,7 @@ func TestClientsAndLocationsByForm(t *testing.T) {
 		s.See("(360) 555-0109, a landline or a mobile"),
 	)
 	s.do(s.Press("Categories"), s.Type("Main category", "wool"), s.Key(kb.Enter), s.Until(`document.querySelector('[role=combobox]').value === "Yarn shop"`))
-	s.do(s.Press("Add location"), s.See("the one record every directory is compared with"), s.See("Takes it as it is."))
+	s.do(s.Press("Add location"), s.See("the one record every directory is compared with"), s.See("What directories can do with this record"))
 	list, err := s.rig.Desk.Records.Locations(t.Context(), ledger.Scope{})
 	if s.do(err); len(list) != 1 || list[0].Label != "Port Sable" || list[0].Record.Category != "yarn_shop" ||
 		list[0].Record.Phones[0] != (record.Phone{E164: "+13605550109", Voice: true}) {

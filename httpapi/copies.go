@@ -8,7 +8,7 @@ import (
 
 // GetCopies writes a record in the open formats.
 func (s *Server) GetCopies(ctx context.Context, in api.GetCopiesRequestObject) (api.GetCopiesResponseObject, error) {
-	list, err := s.Desk.Records.Copies(ctx, in.Location)
+	list, err := s.Desk.Records.Copies(ctx, in.Location, in.Params.Whole != nil && *in.Params.Whole)
 	if err != nil {
 		return nil, err
 	}
@@ -24,6 +24,7 @@ func (s *Server) GetCopies(ctx context.Context, in api.GetCopiesRequestObject) (
 				Extension: c.Extension,
 				Text:      c.Text,
 				Lost:      append([]string{}, c.Lost...),
+				KeptBack:  append([]string{}, c.KeptBack...),
 			},
 		)
 	}

@@ -2,7 +2,9 @@ package httpapi
 
 import (
 	"context"
+	"strings"
 
+	"uvent/core/rule/compare"
 	"uvent/core/rule/fit"
 	"uvent/desk/boards"
 	"uvent/desk/ledger"
@@ -133,6 +135,11 @@ func fitItems(items []fit.Item) []api.FitItem {
 			State:    api.FitItemState(it.State),
 			Says:     it.Says,
 			Minutes:  it.Minutes,
+			Mark:     api.FitItemMark(it.Mark),
+			Lost:     append([]string{}, it.Lost...),
+			Cost: api.FitCost{
+				OpenWhileShut: it.Cost.OpenWhileShut, ShutWhileOpen: it.Cost.ShutWhileOpen, Days: len(it.Cost.Days), People: it.Cost.People,
+			},
 		}
 	}
 	return out
@@ -150,4 +157,29 @@ func (s *Server) GetDirectoryCounts(ctx context.Context, in api.GetDirectoryCoun
 		out[i].Directory, out[i].Wanted, out[i].Held, out[i].Public = c.Directory, c.Wanted, c.Held, c.Public
 	}
 	return out, err
+}
+
+// directoryFit tells in short how a location is held against a directory's rulebook.
+func directoryFit(h records.Held) api.DirectoryFit {
+	out := api.DirectoryFit{
+		Directory: h.Book.ID, Name: h.Book.Name, Not: h.Not, Missing: []string{}, Wrong: []string{}, Lost: []string{}, People: h.Cost().People,
+	}
+	for _, i := range h.Blocks() {
+		out.Missing = append(out.Missing, i.Says)
+	}
+	var less []string
+	for _, i := range h.Items {
+		switch {
+		case i.Mark == compare.Unequal:
+			out.Wrong = append(out.Wrong, i.Says)
+		case len(i.Lost) > 0 && i.Part == "words":
+			out.Lost = append(out.Lost, i.Says)
+		case len(i.Lost) > 0:
+			less = append(less, i.Title)
+		}
+	}
+	if less != nil {
+		out.Lost = append(out.Lost, "Less goes of: "+strings.Join(less, ", ")+".")
+	}
+	return out
 }

@@ -131,13 +131,11 @@ func (s *Server) location(ctx context.Context, l ledger.Location) (api.Location,
 	if zone, ok := l.Record.Location(); ok {
 		out.Zone = zone.String()
 	}
-	for _, f := range s.Desk.Records.Fits(l.Record) {
-		out.Read = append(
-			out.Read,
-			api.DirectoryFit{Directory: f.Book.ID, Name: f.Book.Name, Missing: append([]string{}, f.Missing...), Cut: append([]string{}, f.Cut...)},
-		)
+	held, err := s.Desk.Records.HeldByAll(ctx, l)
+	for _, h := range held {
+		out.Read = append(out.Read, directoryFit(h))
 	}
-	return out, nil
+	return out, err
 }
 
 // AddLocation adds a location.
@@ -254,7 +252,7 @@ func (s *Server) ReadHours(_ context.Context, in api.ReadHoursRequestObject) (ap
 	}
 	out.Fits = []api.HoursFit{}
 	for _, f := range h.Fits {
-		out.Fits = append(out.Fits, api.HoursFit{Directory: f.Book.ID, Name: f.Book.Name, Same: f.Same(), Says: f.Says})
+		out.Fits = append(out.Fits, api.HoursFit{Directory: f.Book.ID, Name: f.Book.Name, Mark: api.HoursFitMark(f.Mark), Says: f.Says})
 	}
 	for i, day := range h.Week {
 		out.Week[i] = append([]hours.Sitting{}, day...)

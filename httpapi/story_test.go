@@ -271,7 +271,7 @@ func TestARecordGoesOutAndComesBackInEveryFormat(t *testing.T) {
 	var now api.Location
 	c.want(200, "GET", "/api/locations/"+at.Location.String(), nil, &now)
 	var copies []api.Copy
-	c.want(200, "GET", path, nil, &copies)
+	c.want(200, "GET", path+"?whole=true", nil, &copies)
 	if len(copies) != 6 {
 		t.Fatalf("%d formats", len(copies))
 	}

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"uvent/core/fact/address"
 	"uvent/core/fact/photo"
@@ -73,7 +74,7 @@ func given(b *rulebook.Rulebook, more ...func(*record.Record)) fit.Values {
 	for _, change := range more {
 		change(&r)
 	}
-	return fit.Compose(fit.Read(r, photos), b)
+	return fit.Of(fit.Read(r, photos, time.Date(2026, 11, 24, 17, 0, 0, 0, time.UTC)), b).Values()
 }
 
 func parts(b *rulebook.Rulebook, key string) int {

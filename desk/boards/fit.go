@@ -24,12 +24,12 @@ func (d *Desk) FitOf(ctx context.Context, at ledger.Place) (v FitView, err error
 	if v.Location, err = d.ledger.Location(ctx, at.Location); err != nil {
 		return v, err
 	}
-	s, err := records.FitSubject(ctx, d.store.Queries, v.Location)
+	s, err := records.FitSubject(ctx, d.store.Queries, v.Location, d.clock.Now())
 	if err != nil {
 		return v, err
 	}
 	if v.Fit = fit.Of(s, &book); v.Fit.Not == "" {
-		v.Values, err = d.listings.Values(ctx, s, &book, at)
+		v.Values, err = d.listings.Values(ctx, s, v.Fit, &book, at)
 	}
 	return v, err
 }

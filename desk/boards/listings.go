@@ -178,8 +178,8 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	if t, ok := agenda.For(listings.AgendaListing(&book, &location, &client, v.State), now); ok {
 		v.Task = &t
 	}
-	v.Facts = compare.Facts(r, book, v.State.Sighting)
-	s, err := records.FitSubject(ctx, d.store.Queries, location)
+	v.Facts = compare.Facts(r, book, v.State.Sighting, r.Today(now))
+	s, err := records.FitSubject(ctx, d.store.Queries, location, now)
 	if err != nil {
 		return v, err
 	}

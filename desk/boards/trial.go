@@ -35,13 +35,13 @@ func (d *Desk) CheckRulebook(ctx context.Context, text string, location *uuid.UU
 	if err != nil {
 		return c, err
 	}
-	s, err := records.FitSubject(ctx, d.store.Queries, l)
+	s, err := records.FitSubject(ctx, d.store.Queries, l, d.clock.Now())
 	if err != nil {
 		return c, err
 	}
 	c.Trial = &Trial{Location: l, Fit: fit.Of(s, &c.Book)}
 	if c.Trial.Fit.Not == "" {
-		c.Trial.Values = fit.Compose(s, &c.Book)
+		c.Trial.Values = fit.Of(s, &c.Book).Values()
 	}
 	if old, err := d.shelf.Book(c.Book.ID); err == nil {
 		before := fit.Of(s, &old)

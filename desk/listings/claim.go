@@ -100,11 +100,11 @@ func connected(l *ledger.Listing) error {
 // first are the values that the directory must have before anything else, or what is
 // missing of them.
 func firstValues(ctx context.Context, l *ledger.Listing) (fit.Values, error) {
-	s, err := records.FitSubject(ctx, l.Q, l.Where)
+	s, err := records.FitSubject(ctx, l.Q, l.Where, l.Now)
 	if err != nil {
 		return nil, err
 	}
-	all, out := fit.Compose(s, &l.Book), fit.Values{}
+	all, out := fit.Of(s, &l.Book).Values(), fit.Values{}
 	for _, f := range l.Book.Account.First {
 		if f.Fact == "" {
 			continue // the record cannot hold it

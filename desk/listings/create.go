@@ -29,7 +29,7 @@ func (d *Desk) Create(ctx context.Context, actor people.Actor, at ledger.Place, 
 		if l.Book.Worked == rulebook.Suggestions {
 			return problem.Conflictf("%s makes its listings by itself, of what it reads elsewhere. Search again when the location shows there.", l.Book.Name)
 		}
-		s, err := records.FitSubject(ctx, l.Q, l.Where)
+		s, err := records.FitSubject(ctx, l.Q, l.Where, l.Now)
 		if err != nil {
 			return err
 		}
@@ -47,7 +47,7 @@ func (d *Desk) Create(ctx context.Context, actor people.Actor, at ledger.Place, 
 		if err != nil {
 			return err
 		}
-		values := fit.Compose(s, &l.Book)
+		values := fit.Of(s, &l.Book).Values()
 		call, err = d.ledger.Ask(ctx, l, verification.CreateAsked{}, creation{Page: page, opening: opening{values, signer(l)}})
 		return err
 	})

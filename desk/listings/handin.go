@@ -46,11 +46,11 @@ func (d *Desk) HandInFile(ctx context.Context, s ledger.Scope, directory string,
 		return 0, err
 	}
 	for _, l := range locations {
-		subject, err := records.FitSubject(ctx, d.store.Queries, l)
+		subject, err := records.FitSubject(ctx, d.store.Queries, l, d.clock.Now())
 		if err != nil {
 			return 0, err
 		}
-		facts := fit.Compose(subject, &book).Facts()
+		facts := fit.Of(subject, &book).Values().Facts()
 		row := make([]string, len(fileColumns))
 		for i, c := range fileColumns {
 			switch v := facts[c].(type) {
@@ -110,11 +110,11 @@ func (d *Desk) HandedIn(ctx context.Context, actor people.Actor, s ledger.Scope,
 	}
 	for _, l := range locations {
 		err := d.ledger.Change(ctx, actor, ledger.Place{Location: l.ID, Directory: directory}, func(l *ledger.Listing) error {
-			subject, err := records.FitSubject(ctx, l.Q, l.Where)
+			subject, err := records.FitSubject(ctx, l.Q, l.Where, l.Now)
 			if err != nil {
 				return err
 			}
-			return l.Add(ctx, verification.Given{How: verification.ByFile, Values: fit.Compose(subject, &l.Book)})
+			return l.Add(ctx, verification.Given{How: verification.ByFile, Values: fit.Of(subject, &l.Book).Values()})
 		})
 		if err != nil {
 			return 0, err

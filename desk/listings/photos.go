@@ -22,7 +22,7 @@ func (d *Desk) GivePhotos(ctx context.Context, actor people.Actor, at ledger.Pla
 		if err := MayWork(l); err != nil {
 			return err
 		}
-		s, err := records.FitSubject(ctx, l.Q, l.Where)
+		s, err := records.FitSubject(ctx, l.Q, l.Where, l.Now)
 		if err != nil {
 			return err
 		}
@@ -38,7 +38,7 @@ func (d *Desk) GivePhotos(ctx context.Context, actor people.Actor, at ledger.Pla
 
 // PhotosFor are the photos that a directory takes, in the order of its form.
 func PhotosFor(s *fit.Subject, book *rulebook.Rulebook) (out []reach.Photo) {
-	places, _ := fit.Compose(s, book).Facts()["photos"].(map[string]any)
+	places, _ := fit.Of(s, book).Values().Facts()["photos"].(map[string]any)
 	for _, rule := range book.Photos {
 		list, _ := places[rule.Groups[0]].([]any)
 		for _, p := range list {

@@ -44,7 +44,7 @@ func (d *Desk) SendTo(ctx context.Context, l *ledger.Listing, keys []string) (ca
 			strings.Join(l.State.Change.Facts, ", "),
 		)
 	}
-	s, err := records.FitSubject(ctx, l.Q, l.Where)
+	s, err := records.FitSubject(ctx, l.Q, l.Where, l.Now)
 	if err != nil {
 		return call, err
 	}
@@ -59,7 +59,7 @@ func (d *Desk) SendTo(ctx context.Context, l *ledger.Listing, keys []string) (ca
 	if len(due) == 0 {
 		return call, problem.Conflictf("%s has been given all that the record says.", l.Book.Name)
 	}
-	sent := only(fit.Compose(s, &l.Book), due)
+	sent := only(fit.Of(s, &l.Book).Values(), due)
 	return d.ledger.Ask(ctx, l, verification.SendAsked{Facts: due}, change{l.State.Ref, sent, over(last, sent), due})
 }
 

@@ -35,11 +35,11 @@ func (d *Desk) Suggest(ctx context.Context, actor people.Actor, at ledger.Place,
 		if bad != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
 			return problem.Fields([]record.Problem{{Path: "evidence", Message: "give the address of a public page that shows it, as https://…"}})
 		}
-		s, err := records.FitSubject(ctx, l.Q, l.Where)
+		s, err := records.FitSubject(ctx, l.Q, l.Where, l.Now)
 		if err != nil {
 			return err
 		}
-		v, ok := fit.Compose(s, &l.Book).Find(fact)
+		v, ok := fit.Of(s, &l.Book).Values().Find(fact)
 		if !ok || len(v.Data) == 0 {
 			return problem.Conflictf("The record has no such value for %s.", l.Book.Name)
 		}

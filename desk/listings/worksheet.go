@@ -30,8 +30,8 @@ import (
 func (d *Desk) PageOf(b rulebook.Rulebook) string { return d.reach.Address(b.Page) }
 
 // Values are what a directory is given, with what hangs on other directories said.
-func (d *Desk) Values(ctx context.Context, s *fit.Subject, book *rulebook.Rulebook, at ledger.Place) (fit.Values, error) {
-	out := fit.Compose(s, book)
+func (d *Desk) Values(ctx context.Context, s *fit.Subject, f fit.Fit, book *rulebook.Rulebook, at ledger.Place) (fit.Values, error) {
+	out := f.Values()
 	other, err := d.shelf.Book(book.Hours.AgreeWith)
 	i := slices.IndexFunc(out, func(v fit.Value) bool { return v.Key == "hours" })
 	if err != nil || i < 0 {
@@ -43,7 +43,7 @@ func (d *Desk) Values(ctx context.Context, s *fit.Subject, book *rulebook.Rulebo
 	}
 	says := fmt.Sprintf("They must be the same as on %s.", other.Name)
 	if seen := row.State.Sighting; seen != nil {
-		for _, l := range compare.Facts(s.Record, other, seen) {
+		for _, l := range compare.Facts(s.Record, other, seen, s.Today) {
 			if l.Fact == "hours" && l.Mark == compare.Unequal {
 				says = fmt.Sprintf("They must be the same as on %s, which shows %s. Put that right first.", other.Name, l.Seen)
 			}
@@ -86,12 +86,13 @@ func (d *Desk) Worksheet(ctx context.Context, who people.Actor, at ledger.Place)
 	if why := book.MayList(l.Record); why != "" {
 		return w, problem.Conflictf("%s", why)
 	}
-	s, err := records.FitSubject(ctx, d.store.Queries, l)
+	s, err := records.FitSubject(ctx, d.store.Queries, l, d.clock.Now())
 	if err != nil {
 		return w, err
 	}
 	w.Book, w.Label, w.Page = book, l.Label, d.PageOf(book)
-	for _, i := range fit.Of(s, &book).Items {
+	held := fit.Of(s, &book)
+	for _, i := range held.Items {
 		if i.State == fit.Missing || i.State == fit.Broken {
 			w.Missing = append(w.Missing, i)
 		}
@@ -110,7 +111,7 @@ func (d *Desk) Worksheet(ctx context.Context, who people.Actor, at ledger.Place)
 		return w, err
 	}
 	w.GivenAt = givenAt
-	values, err := d.Values(ctx, s, &book, at)
+	values, err := d.Values(ctx, s, held, &book, at)
 	if err != nil {
 		return w, err
 	}
@@ -249,14 +250,14 @@ func (d *Desk) Give(ctx context.Context, actor people.Actor, at ledger.Place, pa
 		if err := mayGive(l); err != nil {
 			return err
 		}
-		s, err := records.FitSubject(ctx, l.Q, l.Where)
+		s, err := records.FitSubject(ctx, l.Q, l.Where, l.Now)
 		if err != nil {
 			return err
 		}
 		if whys := fit.Of(s, &l.Book).Whys(); whys != nil {
 			return problem.Conflictf("%s", strings.Join(whys, " "))
 		}
-		e := verification.Given{How: verification.ByWorksheet, Page: page, Values: fit.Compose(s, &l.Book)}
+		e := verification.Given{How: verification.ByWorksheet, Page: page, Values: fit.Of(s, &l.Book).Values()}
 		if l.Book.Worked == rulebook.Written {
 			if letter = strings.TrimSpace(letter); letter == "" {
 				return &problem.Problem{Kind: problem.Invalid, Detail: "The letter is empty."}

@@ -31,7 +31,7 @@ func (d *Desk) Worth(ctx context.Context, location uuid.UUID) ([]Worth, error) {
 	if err != nil {
 		return nil, err
 	}
-	s, err := FitSubject(ctx, d.store.Queries, l)
+	s, err := FitSubject(ctx, d.store.Queries, l, d.clock.Now())
 	if err != nil {
 		return nil, err
 	}

@@ -27,7 +27,8 @@ type Copy struct {
 	MediaType string
 	Extension string // of a file, with its point
 	Text      string
-	Lost      []string // what of the record the format has no place for, in words
+	Lost      []string // what of it the format has no place for, in words
+	KeptBack  []string // what of the record it does not tell, in words; nothing of the whole
 }
 
 // format is an open format that a record goes out and comes back in.
@@ -73,19 +74,23 @@ func readHours(data []byte, over record.Record) (record.Record, error) {
 	return over, nil
 }
 
-// Copies writes a location's record in every open format.
-func (d *Desk) Copies(ctx context.Context, location uuid.UUID) ([]Copy, error) {
+// Copies writes a location's record in every open format: as anybody may see it, or the whole.
+func (d *Desk) Copies(ctx context.Context, location uuid.UUID, whole bool) ([]Copy, error) {
 	l, err := d.ledger.Location(ctx, location)
 	if err != nil {
 		return nil, err
 	}
+	r, kept, now := l.Record, []string(nil), d.clock.Now()
+	if !whole {
+		r, kept = r.Public(now), r.KeptBack()
+	}
 	out := make([]Copy, len(formats))
 	for i, f := range formats {
-		data, lost, err := f.write(l.Record, d.clock.Now())
+		data, lost, err := f.write(r, now)
 		if err != nil {
 			return nil, fmt.Errorf("%s: %w", f.id, err)
 		}
-		out[i] = Copy{f.id, f.title, f.about, f.mediaType, f.extension, string(data), lost}
+		out[i] = Copy{f.id, f.title, f.about, f.mediaType, f.extension, string(data), lost, kept}
 	}
 	return out, nil
 }

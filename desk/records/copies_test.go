@@ -3,6 +3,7 @@ package records_test
 import (
 	"bytes"
 	"reflect"
+	"strings"
 	"testing"
 
 	"uvent/core/record/record"
@@ -23,7 +24,7 @@ func TestARecordComesBackFromEveryCopy(t *testing.T) {
 	at := r.Add(t, rec)
 	l, err := r.Desk.Ledger.Location(ctx, at.Location)
 	rig.Must(t, err)
-	copies, err := r.Desk.Records.Copies(ctx, at.Location)
+	copies, err := r.Desk.Records.Copies(ctx, at.Location, true)
 	rig.Must(t, err)
 	seen := map[string]bool{}
 	for _, c := range copies {
@@ -48,6 +49,41 @@ func TestARecordComesBackFromEveryCopy(t *testing.T) {
 		back, err := sheet.ReadOne(b.Bytes(), record.Record{Licences: l.Record.Licences, Offerings: l.Record.Offerings, Own: l.Record.Own, Team: l.Record.Team})
 		if back, _ = record.Normal(back); err != nil || len(record.Changes(l.Record, back)) > 0 {
 			t.Errorf("%v: %+v", err, record.Changes(l.Record, back))
+		}
+	}
+}
+
+// What is taken out for the public tells of a location that goes to customers neither street nor pin,
+// in no format, and nothing of its people that is private.
+func TestCopiesForThePublicKeepWhatIsPrivate(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	rec := rig.Workshop("Minnow Bay")
+	rec.Kind, rec.Pin = record.GoesToCustomers, &record.Pin{Latitude: 48.7131, Longitude: -124.8172}
+	rec.Team = []record.Member{{Name: "Perpetua Hale", Email: "perpetua@private.example", Phone: "+13605550177"}}
+	rec.Hours = "Mo-Fr 09:00-17:00; PH off"
+	at := r.Add(t, rec)
+	secrets := []string{rec.Address.Street, rec.Address.PostalCode, "48.7131", "124.8172", "perpetua@private", "0177"}
+	for _, whole := range []bool{false, true} {
+		copies, err := r.Desk.Records.Copies(ctx, at.Location, whole)
+		rig.Must(t, err)
+		told, dated := 0, 0
+		for _, c := range copies {
+			for _, secret := range secrets {
+				if strings.Contains(c.Text, secret) {
+					if told++; !whole {
+						t.Errorf("%s tells %s: %s", c.Format, secret, c.Text)
+					}
+				}
+			}
+			if (len(c.KeptBack) > 0) == whole {
+				t.Errorf("%s: kept back %q", c.Format, c.KeptBack)
+			}
+			if strings.Contains(strings.NewReplacer("-", "", " ", "").Replace(c.Text), "20261225") || strings.Contains(c.Text, "2026 Dec 25") {
+				dated++
+			}
+		}
+		if whole && told < 8 || !whole && dated < 4 { // schema.org’s words, GeoJSON, CSV, the calendar, opening_hours
+			t.Errorf("whole %v: %d secrets are told, %d formats name the holiday", whole, told, dated)
 		}
 	}
 }

@@ -3,12 +3,14 @@ package records
 import (
 	"context"
 	"encoding/json"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
 	"uvent/core/record/record"
 	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 	"uvent/core/rule/worth"
 	"uvent/desk/files"
 	"uvent/desk/ledger"
@@ -21,6 +23,8 @@ type Fitted struct {
 	Not     string  `json:"not,omitempty"` // why it cannot be listed; empty when it can
 	Percent float64 `json:"percent"`       // of a complete listing
 	Blocks  int     `json:"blocks"`        // fields that are required and not filled
+	Wrong   int     `json:"wrong"`         // fields that a visitor would read otherwise than they are
+	People  float64 `json:"people"`        // a week whom that misleads, about
 	Adds    float64 `json:"adds"`          // per cent of the weight that can be had
 	Wanted  bool    `json:"wanted"`
 	FedBy   string  `json:"fed_by,omitempty"`
@@ -34,6 +38,7 @@ type kept struct {
 	Gain     float64           `json:"gain"`
 	Next     *fit.Lack         `json:"next"`
 	Cells    map[string]Fitted `json:"cells"`
+	Until    time.Time         `json:"until"`
 }
 
 // fitBatch is how many locations are reckoned in one transaction.
@@ -45,11 +50,11 @@ func (d *Desk) KnowFits(ctx context.Context, s ledger.Scope) error {
 	if err != nil || counts.Fitted == counts.Locations {
 		return err
 	}
-	lib := d.shelf.Library()
+	lib, now := d.shelf.Library(), d.clock.Now()
 	for {
 		n := 0
 		err := d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-			rows, err := q.Unfitted(ctx, db.UnfittedParams{Books: lib.Digest, ClientID: s.Client, LocationID: s.Location, Most: fitBatch})
+			rows, err := q.Unfitted(ctx, db.UnfittedParams{Books: lib.Digest, Now: now, ClientID: s.Client, LocationID: s.Location, Most: fitBatch})
 			if n = len(rows); err != nil || n == 0 {
 				return err
 			}
@@ -67,7 +72,7 @@ func (d *Desk) KnowFits(ctx context.Context, s ledger.Scope) error {
 			}
 			out := make([]kept, n)
 			for i, r := range rows {
-				out[i] = fitAll(lib, r.Record, photos.Of(r.ID, r.ClientID), chosen[r.ID])
+				out[i] = fitAll(lib, fit.Read(r.Record, photos.Of(r.ID, r.ClientID), now), chosen[r.ID])
 				out[i].Location = r.ID
 			}
 			data, err := json.Marshal(out)
@@ -85,33 +90,33 @@ func (d *Desk) KnowFits(ctx context.Context, s ledger.Scope) error {
 // CoverageCounts counts a scope's locations, those whose fit is known, and the listings
 // that are wanted by it.
 func (d *Desk) CoverageCounts(ctx context.Context, s ledger.Scope) (db.CoverageCountsRow, error) {
-	books := d.shelf.Library().Digest
+	books, now := d.shelf.Library().Digest, d.clock.Now()
 	if s == (ledger.Scope{}) {
-		return d.store.CoverageCounts(ctx, books)
+		return d.store.CoverageCounts(ctx, db.CoverageCountsParams{Books: books, Now: now})
 	}
-	c, err := d.store.CoverageCountsOf(ctx, db.CoverageCountsOfParams{Books: books, ClientID: s.Client, LocationID: s.Location})
+	c, err := d.store.CoverageCountsOf(ctx, db.CoverageCountsOfParams{Books: books, Now: now, ClientID: s.Client, LocationID: s.Location})
 	return db.CoverageCountsRow(c), err
 }
 
 // fit reckons one location on all directories.
-func fitAll(l *shelf.Library, r record.Record, photos []fit.Photo, chosen map[string]bool) kept {
-	s := fit.Read(r, photos)
+func fitAll(l *shelf.Library, s *fit.Subject, chosen map[string]bool) kept {
 	fits := make([]fit.Fit, len(l.Books))
 	for i := range l.Books {
 		fits[i] = fit.Of(s, &l.Books[i])
 	}
-	out := kept{Books: l.Digest, Wanted: []string{}, Cells: make(map[string]Fitted, len(l.Books))}
+	out := kept{Books: l.Digest, Until: s.Until(), Wanted: []string{}, Cells: make(map[string]Fitted, len(l.Books))}
 	for _, c := range worth.Rank(s, l.Books, fits) {
 		wanted, decided := chosen[c.Directory]
 		if !decided {
 			wanted = c.Pays
 		}
-		gone := r.State.Kind == record.ClosedForGood || r.State.Kind == record.Moved
+		state := s.Record.State.Kind
+		gone := state == record.ClosedForGood || state == record.Moved
 		out.Cells[c.Directory] = Fitted{Not: c.Not, Adds: c.Adds, FedBy: c.FedBy, Wanted: wanted && c.Not == "" && c.FedBy == "" && !gone}
 	}
 	for i, f := range fits {
 		cell := out.Cells[l.Books[i].ID]
-		cell.Percent, cell.Blocks = f.Percent, len(f.Blocks())
+		cell.Percent, cell.Blocks, cell.Wrong, cell.People = f.Percent, len(f.Blocks()), f.Wrong(), f.Cost().People
 		if out.Cells[l.Books[i].ID] = cell; cell.Wanted {
 			out.Wanted = append(out.Wanted, l.Books[i].ID)
 		}
@@ -135,10 +140,10 @@ func choicesOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[u
 	return out, err
 }
 
-// FitSubject is a location with its photos, to be held against rulebooks.
-func FitSubject(ctx context.Context, q *db.Queries, l ledger.Location) (*fit.Subject, error) {
+// FitSubject is a location with its photos as it is at a moment, to be held against rulebooks.
+func FitSubject(ctx context.Context, q *db.Queries, l ledger.Location, now time.Time) (*fit.Subject, error) {
 	photos, err := files.PhotosOf(ctx, q, []uuid.UUID{l.ClientID})
-	return fit.Read(l.Record, photos.Of(l.ID, l.ClientID)), err
+	return fit.Read(l.Record, photos.Of(l.ID, l.ClientID), now), err
 }
 
 // FitsOf reads how the locations of a scope fit each directory.
@@ -159,6 +164,26 @@ func ReadFits(rows []db.LocationFit) (map[uuid.UUID]map[string]Fitted, error) {
 			return nil, err
 		}
 		out[r.LocationID] = cells
+	}
+	return out, nil
+}
+
+// Held is one location held against one rulebook.
+type Held struct {
+	Book rulebook.Rulebook
+	fit.Fit
+}
+
+// HeldByAll holds a location against every directory, the weightiest first.
+func (d *Desk) HeldByAll(ctx context.Context, l ledger.Location) ([]Held, error) {
+	s, err := FitSubject(ctx, d.store.Queries, l, d.clock.Now())
+	if err != nil {
+		return nil, err
+	}
+	books := d.shelf.Books()
+	out := make([]Held, len(books))
+	for i := range books {
+		out[i] = Held{books[i], fit.Of(s, &books[i])}
 	}
 	return out, nil
 }

@@ -2,7 +2,6 @@ package records
 
 import (
 	"errors"
-	"strings"
 	"time"
 
 	"uvent/core/fact/address"
@@ -60,7 +59,7 @@ type Hours struct {
 	OpenNow          bool
 	NextChange       *time.Time
 	CallFrom, CallTo *time.Time // the next stretch in which a call with a code is answered
-	Fits             []HoursFit // what each directory can do with the usual week
+	Fits             []HoursFit // what each directory can do with them
 	HolidaysKnown    bool       // there is a calendar of public holidays for the place
 	Said             *Said      // of a text that is no opening_hours, and was read as people write hours
 }
@@ -71,10 +70,10 @@ type Said struct {
 	Readings []string `json:"readings"` // each that was a choice
 }
 
-// HoursFit is what a directory can do with a usual week.
+// HoursFit is what a directory can do with hours.
 type HoursFit struct {
 	Book rulebook.Rulebook
-	fit.HoursFit
+	fit.Item
 }
 
 // callMinutes is how long a shop must be open for a call with a code.
@@ -122,9 +121,10 @@ func (d *Desk) ReadHours(q TypedHours) (Hours, error) {
 	out.Specials = schedule.Specials()
 	out.Text, out.Words, out.Week = schedule.String(), schedule.Words(), schedule.Week()
 	out.MinutesPerWeek = out.Week.Minutes()
+	place := fit.Read(record.Record{Hours: out.Text, Zone: q.Zone, Address: address.Address{Country: q.Country, Region: q.Region}}, nil, d.clock.Now())
 	for _, b := range d.shelf.Books() {
-		if _, taken := b.Takes("hours"); taken && out.Text != "" {
-			out.Fits = append(out.Fits, HoursFit{b, fit.Hours(out.Week, b)})
+		if i, taken := place.Hours(&b); taken && out.Text != "" {
+			out.Fits = append(out.Fits, HoursFit{b, i})
 		}
 	}
 	name := q.Zone
@@ -176,38 +176,3 @@ func (d *Desk) ReadPhone(text, country string) contact.Phone { return contact.Re
 
 // CheckProse finds what is to be mended in a business's own words.
 func (d *Desk) CheckProse(text string) []prose.Finding { return prose.Check(text) }
-
-// Fit is what a directory can do with a record.
-type Fit struct {
-	Book    rulebook.Rulebook
-	Missing []string // what keeps it from taking the record; nothing when it takes it as it is
-	Cut     []string // which words it is given shortened, and where
-}
-
-// Fits holds a record, as it is being typed, against every directory. Photos are not
-// part of it.
-func (d *Desk) Fits(r record.Record) []Fit {
-	books := d.shelf.Books()
-	out := make([]Fit, len(books))
-	s := fit.Read(r, nil)
-	for i := range books {
-		b := &books[i]
-		out[i].Book = *b
-		f := fit.Of(s, b)
-		if f.Not != "" {
-			out[i].Missing = []string{f.Not}
-			continue
-		}
-		for _, item := range f.Blocks() {
-			if item.Part != "photos" {
-				out[i].Missing = append(out[i].Missing, item.Says)
-			}
-		}
-		for _, v := range fit.Compose(s, b) {
-			if strings.HasPrefix(v.Key, "text.") {
-				out[i].Cut = append(out[i].Cut, v.Says...)
-			}
-		}
-	}
-	return out
-}

@@ -207,7 +207,7 @@ func (d *Desk) steps(
 			return nil, err
 		}
 		today := d.about(l)
-		s := fit.Read(r, photos.Of(l.ID, l.ClientID))
+		s := fit.Read(r, photos.Of(l.ID, l.ClientID), d.clock.Now())
 		var all []course.Listing
 		for i := range books {
 			b := &books[i]

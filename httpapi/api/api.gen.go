@@ -347,6 +347,30 @@ func (e FilmingParts) Valid() bool {
 	}
 }
 
+// Defines values for FitItemMark.
+const (
+	FitItemMarkEmpty FitItemMark = "≈"
+	FitItemMarkEqual FitItemMark = "="
+	FitItemMarkN1    FitItemMark = "≠"
+	FitItemMarkN2    FitItemMark = "∅"
+)
+
+// Valid indicates whether the value is a known member of the FitItemMark enum.
+func (e FitItemMark) Valid() bool {
+	switch e {
+	case FitItemMarkEmpty:
+		return true
+	case FitItemMarkEqual:
+		return true
+	case FitItemMarkN1:
+		return true
+	case FitItemMarkN2:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FitItemState.
 const (
 	FitItemStateBroken  FitItemState = "broken"
@@ -365,6 +389,27 @@ func (e FitItemState) Valid() bool {
 	case FitItemStateGood:
 		return true
 	case FitItemStateMissing:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HoursFitMark.
+const (
+	HoursFitMarkEmpty HoursFitMark = "≠"
+	HoursFitMarkEqual HoursFitMark = "="
+	HoursFitMarkN1    HoursFitMark = "∅"
+)
+
+// Valid indicates whether the value is a known member of the HoursFitMark enum.
+func (e HoursFitMark) Valid() bool {
+	switch e {
+	case HoursFitMarkEmpty:
+		return true
+	case HoursFitMarkEqual:
+		return true
+	case HoursFitMarkN1:
 		return true
 	default:
 		return false
@@ -1783,7 +1828,10 @@ type Copy struct {
 	Extension string `json:"extension"`
 	Format    string `json:"format"`
 
-	// Lost What of the record the format has no place for, in words
+	// KeptBack What of the record it does not tell, in words
+	KeptBack []string `json:"kept_back"`
+
+	// Lost What of it the format has no place for, in words
 	Lost      []string `json:"lost"`
 	MediaType string   `json:"media_type"`
 	Text      string   `json:"text"`
@@ -1944,13 +1992,25 @@ type DirectoryButton struct {
 	Name    string `json:"name"`
 }
 
-// DirectoryFit defines model for DirectoryFit.
+// DirectoryFit One location held against one directory’s rulebook
 type DirectoryFit struct {
-	// Cut Which words it is given shortened, and where
-	Cut       []string `json:"cut"`
-	Directory string   `json:"directory"`
-	Missing   []string `json:"missing"`
-	Name      string   `json:"name"`
+	Directory string `json:"directory"`
+
+	// Lost What is left out or shortened, in sentences
+	Lost []string `json:"lost"`
+
+	// Missing What it requires and is not given, in sentences
+	Missing []string `json:"missing"`
+	Name    string   `json:"name"`
+
+	// Not Why it cannot be listed there; empty when it can
+	Not string `json:"not"`
+
+	// People A week who are misled, about
+	People float64 `json:"people"`
+
+	// Wrong What a visitor of its page would read otherwise than it is, in sentences
+	Wrong []string `json:"wrong"`
 }
 
 // DirectoryLimits defines model for DirectoryLimits.
@@ -2060,9 +2120,32 @@ type FilmingParts string
 // Finding defines model for Finding.
 type Finding = prose.Finding
 
+// FitCost What it costs that a page shows something otherwise than it is
+type FitCost struct {
+	// Days Of the next twelve months on which other hours hold than it shows, besides the usual week
+	Days int `json:"days"`
+
+	// OpenWhileShut Minutes a week
+	OpenWhileShut int `json:"open_while_shut"`
+
+	// People A week who are misled, about
+	People float64 `json:"people"`
+
+	// ShutWhileOpen Minutes a week
+	ShutWhileOpen int `json:"shut_while_open"`
+}
+
 // FitItem defines model for FitItem.
 type FitItem struct {
-	Key      string       `json:"key"`
+	// Cost What it costs that a page shows something otherwise than it is
+	Cost FitCost `json:"cost"`
+	Key  string  `json:"key"`
+
+	// Lost What the record says and a visitor does not learn, or not rightly
+	Lost []string `json:"lost"`
+
+	// Mark What a visitor of its page learns of it, beside the record
+	Mark     FitItemMark  `json:"mark"`
 	Minutes  int          `json:"minutes"`
 	Part     string       `json:"part"`
 	Required bool         `json:"required"`
@@ -2071,6 +2154,9 @@ type FitItem struct {
 	Title    string       `json:"title"`
 	Weight   int          `json:"weight"`
 }
+
+// FitItemMark What a visitor of its page learns of it, beside the record
+type FitItemMark string
 
 // FitItemState defines model for FitItem.State.
 type FitItemState string
@@ -2089,9 +2175,15 @@ type Fitted struct {
 	// Not Why it cannot be listed there; missing when it can
 	Not *string `json:"not,omitempty"`
 
+	// People A week whom that misleads, about
+	People float64 `json:"people"`
+
 	// Percent Of a complete listing, as far as the record goes
 	Percent float64 `json:"percent"`
 	Wanted  bool    `json:"wanted"`
+
+	// Wrong Fields that a visitor of its page would read otherwise than they are
+	Wrong int `json:"wrong"`
 }
 
 // Focus A box in parts of the photo's width and height, from the top left; without size, a point
@@ -2188,7 +2280,7 @@ type Hours struct {
 	CallTo   *time.Time   `json:"call_to,omitempty"`
 	Errors   []HoursError `json:"errors"`
 
-	// Fits What each directory can do with the usual week
+	// Fits What each directory can do with them, special dates included
 	Fits []HoursFit `json:"fits"`
 
 	// Holidays Public holidays of the next twelve months
@@ -2219,11 +2311,16 @@ type HoursError = hours.Error
 
 // HoursFit defines model for HoursFit.
 type HoursFit struct {
-	Directory string `json:"directory"`
-	Name      string `json:"name"`
-	Same      bool   `json:"same"`
-	Says      string `json:"says"`
+	Directory string       `json:"directory"`
+	Mark      HoursFitMark `json:"mark"`
+	Name      string       `json:"name"`
+
+	// Says What is lost, and what that costs; empty for nothing
+	Says string `json:"says"`
 }
+
+// HoursFitMark defines model for HoursFit.Mark.
+type HoursFitMark string
 
 // HoursQuestion defines model for HoursQuestion.
 type HoursQuestion struct {
@@ -3902,6 +3999,12 @@ type ConfirmRecordJSONBody struct {
 	Version int32 `json:"version"`
 }
 
+// GetCopiesParams defines parameters for GetCopies.
+type GetCopiesParams struct {
+	// Whole All of it, for ourselves; else as anybody may see it
+	Whole *bool `form:"whole,omitempty" json:"whole,omitempty"`
+}
+
 // ReadCopyJSONBody defines parameters for ReadCopy.
 type ReadCopyJSONBody struct {
 	Text string `json:"text"`
@@ -4675,7 +4778,7 @@ type ServerInterface interface {
 	ConfirmRecord(c *gin.Context, location LocationPath)
 	// GetCopies The record in each open format, and what that has no place for
 	// (GET /api/locations/{location}/copies)
-	GetCopies(c *gin.Context, location LocationPath)
+	GetCopies(c *gin.Context, location LocationPath, params GetCopiesParams)
 	// ReadCopy What the record would be with a document laid over it; nothing is saved
 	// (POST /api/locations/{location}/copies/{format})
 	ReadCopy(c *gin.Context, location LocationPath, format string)
@@ -7842,6 +7945,17 @@ func (siw *ServerInterfaceWrapper) GetCopies(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCopiesParams
+
+	// ------------- Optional query parameter "whole" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "whole", c.Request.URL.Query(), &params.Whole, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter whole: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -7849,7 +7963,7 @@ func (siw *ServerInterfaceWrapper) GetCopies(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetCopies(c, location)
+	siw.Handler.GetCopies(c, location, params)
 }
 
 // ReadCopy operation middleware
@@ -14454,6 +14568,7 @@ func (response ConfirmRecorddefaultApplicationProblemPlusJSONResponse) VisitConf
 
 type GetCopiesRequestObject struct {
 	Location LocationPath `json:"location"`
+	Params   GetCopiesParams
 }
 
 type GetCopiesResponseObject interface {
@@ -21639,10 +21754,11 @@ func (sh *strictHandler) ConfirmRecord(ctx *gin.Context, location LocationPath) 
 }
 
 // GetCopies operation middleware
-func (sh *strictHandler) GetCopies(ctx *gin.Context, location LocationPath) {
+func (sh *strictHandler) GetCopies(ctx *gin.Context, location LocationPath, params GetCopiesParams) {
 	var request GetCopiesRequestObject
 
 	request.Location = location
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetCopies(ctx, request.(GetCopiesRequestObject))
@@ -24163,443 +24279,450 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P3bjhw5kj8IvwqR3weoezekVB26pyaFvVDrUKUpVUmjVJew2yjknxFuEcEJD9LbychQtCBgLncf4Q/s",
-	"Avts8yQLmpH0Q5B+yPRIZfXUVWUp3J2k0Wi0488+nS3UtlASpNFnF5/OCl7yLRgo8f+4MbAtzFtu1vZ/",
-	"hTy7OCvs/8zOJN/C2YV/4mx2VsLfd6KE7OzClDuYnenFGrbcvmYOhX1Um1LI1dnnz7OzRS5Adn2WHuj8",
-	"6lKVW27OLs52O5GdzZKjXC6U/cEN8/cdlIfIOGO+m4kSFkaVh44FhGdGUkZsC1V2UYYeuCVlcrXgRijZ",
-	"MY5/ZKKROnehNtaYbxe8gLJjCfj7LedfrJVRXWPY3285hoZFCV17Tg90jrLlH1+DXNlP/Pnb2CDXUGpL",
-	"4otPZxnoRSkKpPjF2fs1MPcjM2tu2J5rVgK3c41tlv/QoDULab75ulq0kAZWUJ59tjMqQRdKakBJ87ZU",
-	"8xy29s+FksYeSit/iiIXxBvnBT3xv/6HplVUo/3/S1ieXZz9/84rUXZOv+pz/10csbnwp6yE5U7znDaB",
-	"XrDfe7pYgNbHlPpgqbPgks2BZUoC43O1M4yzXGgj5IrIp9UW5io7MMg1sLXKM302OytKVUBpBK2W6w1k",
+	"7L3rjhw5ki74KkTuAureDSlVl+5Tk8L5odalSlOqkkaprsJuo5CHEW4RwQ4P0tvJyFC0IGD+LDDnEQbY",
+	"Bc6z9ZMsaEbSL0H6JdMjldVTf6okhbuTNBqNdv3s49lCbQslQRp9dvHxrOAl34KBEv/GjYFtYd5ys7Z/",
+	"FfLs4qywf5mdSb6Fswv/xNnsrIS/7UQJ2dmFKXcwO9OLNWy5fc0cCvuoNqWQq7NPn2Zni1yA7PosPdD5",
+	"1aUqt9ycXZztdiI7myVHuVwo+4Mb5m87KA+RccZ8NxMlLIwqDx0LCM+MpIzYFqrsogw9cEvK5GrBjVCy",
+	"Yxz/yEQjde5Cbawx3y54AWXHEvD3W86/WCujusawv99yDA2LErr2nB7oHGXLP7wGubKf+OPXsUGuodSW",
+	"xBcfzzLQi1IUSPGLs/drYO5HZtbcsD3XrARu5xrbLP+hQWsW0nz1ZbVoIQ2soDz7ZGdUgi6U1ICS5m2p",
+	"5jls7R8XShp7KK38KYpcEG+cF/TE//lXTauoRvvfS1ieXZz9b+eVKDunX/W5/y6O2Fz4U1bCcqd5TptA",
+	"L9jvPV0sQOtjSv1sqbPgks2BZUoC43O1M4yzXGgj5IrIp9UW5io7MMg1sLXKM302OytKVUBpBK2W6w1k",
 	"V9w0aJVxAw+N2MIxk8zOFlxecb2Jb58dBEo/Nfw4M+tS7VZrZtbA6sLIfXmuVA5c+k+DXvCcGzj+/quw",
-	"5GJn2ByWqoTmRx9oVoAqcoh+HQ9hhJhvlmy/Fguc4IHtuTRMSfsJYWCrI8IxfJyXJT/Y/9f8EH9QGyhi",
-	"26c0sL0qMyY023NhIGNLVc6YKtnebp1A5n/CtkJrIVcXTCrcSXsikKpnszOQu+3Zxd/OiOZ4CpY7jT9p",
-	"kbvLxPDl8szymxSQnf0a2c+9kJna93HvB3qKTos/bH8LzNDaO0eRajg1/w9YGDvc08VC7dyZyvM3y7OL",
-	"v3WP7F54yRdGn32efWox8GLN5WosC7t35ofopolsgLScne15KYVc4SyGskqLfPjh8J3GxGb1lR0T8teK",
-	"lESZiyPC5FzHp7RQcinKLWS1X2vnpDqjsZdhy0Ue/WVlT030i45DYy9JZSD6gz2rJF57N4Ie5Xls8BbB",
-	"6/KHVjKrzg9RrE6f2rfdVN0yOzj7ncrheDd4xfa1C/Lrx48j6yndF46vzvpS/Bfd89EZZVnp7o8Wb9g3",
-	"ExtsVaBcmPiPhdKG51cLlcV3rYSVu9ojorAEMNGfdlKY/gW7D7jHaxMNwzbnNwvLPKLN7Ozjw5V66M8m",
-	"kemRJ1ft14dOyUV7xO7Y2e4apDlfqBLOl3xhzt3LONunudhE9n4BeV4/iUH3sDPMd9s4vTaQ2B/ROGa1",
-	"j6GqdHTZPNV0peDtxktAjeoJs7bSge3XQJco/ZTD0jC1M7FTlr7jdmXi3NubTSd+Wh+iGkTfPFo8YYkU",
-	"qOjm6AjhJkZD+bnM3GY4MkYPTSF+JNK3TvCIC2bgDUJ6bIyk3kbxd7wGOw5kyPgaZPwqt7f/iIswdhnh",
-	"lPwEZmfRu8fSqACe/8SzmKSTeg/lyBt5vBpKbyRu8FXJpUndb5UeOJzHDXyMi65baU/41TChGhVqywtD",
-	"BO72i0tvzLtd7Apa0zyPlrBV2sQFiv3larHmJV+YJslqD6XU6h+FzDQZIsIwwzegx+nUBZf9l8KaKGOf",
-	"dSs5nnaYY5RiJfBjWm2F3BmIrOonpQ0zJb+GnFnWZMtSbdEKKYR8wh5fMKP2UjN7BNjC6vmSzQ9szWXG",
-	"eE52xTEN8Z24RZXzcgXasKUocXGBgF389l7tZYyme2HWVqwejfQz34JmaulnL8xaSHtToFnETUMq+wWN",
-	"2M7Wrnny+pVXM+u5qktYqDJ7hJs29Jqmd9x/6J4ugf/7DrRxukpy7yPcLmSvoS+k39OosWmZhQdVIyJR",
-	"nPdl8Emp7eoN98Ouys14VtscnErH3jhSvoPFRkkSt627wB2uTvvOPvN5djY/XJUqpsC8yDUwIRln2pRc",
-	"rNaG2cubccN0AZBdbbbrqMG/AuVdNMfnyk5txoxCyZTSeZRZR2XbezwlXrZlCjSTyrA1v4YZ7u+kp1bt",
-	"jFf6mtN4lisNGbOzxcP7t1zJlTC7DGYs5wb/+rU++vEf1WWrdvO640TutnMnnFrT6fv/alOiJ6huNrc0",
-	"VXRiOVl6c+HiGak+kxmxYtjRiqgVm9SmFuV0F1+IMHkprr+svpOJVVPTrtEbpAF8LqoMwcdClKDHqrYR",
+	"5GJn2ByWqoTmRx9oVoAqcoh+HQ9hhJhvlmy/Fguc4IHtuTRMSfsJYWCrI8IxfJyXJT/Yv2t+iD+oDRSx",
+	"7VMa2F6VGROa7bkwkLGlKmdMlWxvt04g8z9hW6G1kKsLJhXupD0RSNWz2RnI3fbs4i9nRHM8Bcudxp+0",
+	"yN1lYvhyeWb5TQrIzn6J7OdeyEzt+7j3Z3qKTos/bH8JzNDaO0eRajg1/yssjB3u6WKhdu5M5fmb5dnF",
+	"X7pHdi+85Aujzz7NPrYYeLHmcjWWhd0780N000Q2QFrOzva8lEKucBZDWaVFPvxw+E5jYrP6yo4J+UtF",
+	"SqLMxRFhcq7jU1oouRTlFrLar7VzUp3R2Muw5SKP/rKypyb6RcehsZekMhD9wZ5VEq+9G0GP8jw2eIvg",
+	"dflDK5lV54coVqdP7dtuqm6ZHZz9TuVwvBu8YvvaBfnl48eR9ZTuC8dXZ30p/ovu+eiMsqx090eLN+yb",
+	"iQ22KlAuTPzHQmnD86uFyuK7VsLKXe0RUVgCmOhPOylM/4LdB9zjtYmGYZvzm4VlHtFmdvbh4Uo99GeT",
+	"yPTIk6v260On5KI9YnfsbHcN0pwvVAnnS74w5+5lnO3TXGwie7+APK+fxKB72Bnmu22cXhtI7I9oHLPa",
+	"x1BVOrpsnmq6UvB24yWgRvWEWVvpwPZroEuUfsphaZjamdgpS99xuzJx7u3NphM/rQ9RDaJvHi2esEQK",
+	"VHRzdIRwE6Oh/FxmbjMcGaOHphDfE+lbJ3jEBTPwBiE9NkZSb6P4O16DHQcyZHwNMn6V29t/xEUYu4xw",
+	"Sn4Cs7Po3WNpVADPf+BZTNJJvYdy5I08Xg2lNxI3+Krk0qTut0oPHM7jBj7ERdettCf8aphQjQq15YUh",
+	"Anf7xaU35t0udgWtaZ5HS9gqbeICxf5ytVjzki9Mk2S1h1Jq9fdCZpoMEWGY4RvQ43Tqgsv+S2FNlLHP",
+	"upUcTzvMMUqxEvgxrbZC7gxEVvWD0oaZkl9DzixrsmWptmiFFEI+YY8vmFF7qZk9Amxh9XzJ5ge25jJj",
+	"PCe74piG+E7cosp5uQJt2FKUuLhAwC5+e6/2MkbTvTBrK1aPRvqRb0EztfSzF2YtpL0p0CzipiGV/YJG",
+	"bGdr1zx5/cqrmfVc1SUsVJk9wk0bek3TO+5/dE+XwP9tB9o4XSW59xFuF7LX0BfS72nU2LTMwoOqEZEo",
+	"zvsy+KTUdvWG+2FX5WY8q20OTqVjbxwp38FioySJ29Zd4A5Xp31nn/k0O5sfrkoVU2Be5BqYkIwzbUou",
+	"VmvD7OXNuGG6AMiuNtt11OBfgfIumuNzZac2Y0ahZErpPMqso7LtPZ4SL9syBZpJZdiaX8MM93fSU6t2",
+	"xit9zWk8y5WGjNnZ4uH9S67kSphdBjOWc4N/+qU++vEfqstW7eZ1x4ncbedOOLWm0/f3alOiJ6huNrc0",
+	"VXRiOVl6c+HiGak+kxmxYtjRiqgVm9SmFuV0F1+IMHkprj+vvpOJVVPTrtEbpAF8LqoMwYdClKDHqrYR",
 	"q+Q66rLTzNpibMsPTBuR52wODGcEWfTMbsGsVTZOOdOGJ5wIRpg88YuK/3MpQF/Ziy7BvLdR91DBdgv0",
 	"c8OZpDQ/Wpgjbtjlxixr+9vldNvzw1u+iiiF0im2Ef+yPYj2Z1bwFbCFshoCXxoonfF4YZ8ogQkr/GSU",
 	"WUq1b4qbzotgzw/vLNl6zjd+dEYzTy32HW3SzS04F44bYsXRo1dJYw5KrmHUWcc3xomHgRZnzucQ996p",
 	"5VW15iPHu9CMM/qdOXWA+ViZjhzkGOeHCGedYH5K9Qkkzc5nXGYic4e9tbeVq2u4mV2smy7Luh+LayX1",
 	"OD0MeTtuzZOHZMBla4/8TtdN/2UJcGXU1SLnYosXF95fa8itlLjiEq+0qD/gGspMLEzDkUBEL0o15/P8",
-	"gN60XGwA/8zEcgml3YJf+5wFdq3BW1Bps0TRsAy/9moqFWnjG6xje4tG7QhBUnknIrs03+n4Jer87cf8",
-	"/wvPd6ArO8iqetqehAOYqDmXlXwZOUdPJaOlPNCkGDLnADiaytK79LuWaYnloyI1K3wQiZ6pbcFLyN5i",
-	"YDrGy/233GuKNTqRXTqfQ//GoHfCsrqQC0jcPXuumdsPq/rbq4jsN0ZvjXIkGChGUIZruDRQRL+00wW4",
-	"nYlY6vYYidFa/yV9NKpZlyQn4j5ze/gi3PqD2tNUDtY2ERrDwNacd1FhqZjdK2Zf18ci6PiyPfP8WCNA",
-	"Nb6nb92N5c6rPwh+q6sj5k5htcKUMEjEtuaHaFDVnkyxsCxj4pHrnYaroBN27SA+yvZrkC4Uy1QBErKg",
-	"+liNB/99I8lqjqgFauwlnjkNtzmzl6pka7upSq7clqoyzCkqgBJK+kbIbAj//2ifo+CcWMTZj8gxanVq",
-	"Z6wSWb+N9mh25eS2W4lrkFe7InqV6ShpyEGmDcXSlUxsfMoMiGkpSKNKO6/WOTtDndzRJHhj60zldjDF",
-	"zD868oe72J4mmeF5KGGrrvGvbEeZJhC55EOM/4pOUpRUdigrmyOBKO5yXAZLwqg+Tjt2VUB5lfHYSQR0",
-	"0ihydbmUFHd/ZoquT8vQc6BjppaMS2RmZmcY9UEotYmLOlwTQzLO2PxQJYPMmN1KxmVGp5kcM1s1Vj5b",
-	"Muj3dvw+w4TI26KOm3uKJ6KGyvjr35txQ282S+wrJa/c5kRcS0jW5hZWGlBS8IxUGzovm/YcUyS8dDk2",
-	"7YB7Q+913l8XPDu6rHDX1AZt7fZoTbUsLoTo81av4wvjHIOaLZRcQCkhGxdP9e4MP/eMdGqJ1PFxzJyb",
-	"hNafdnrcLljlRJyTe943wVGpR8qkNohOT0QaNa7jiFPLneS0aR2ujKizxp7/ju/n6bgXZILLq8R1XKot",
-	"HgA8EQoPCPHUkdTaN1IhqpTDRE6Kt4hr827fL/ELsznj+Dbs4sEOe480rvhq9qXQm+G3xTuhN53a9/Gh",
-	"WYE0udW2VEkJOMP0ZZBZSkHfq1Kb/g8Y/Wa5PJY+uN6ZJ4mfepSckOe1PNF2cs34nA5YpgSLveLQ9SZk",
-	"8LyYtRUukOdRF2o6QUQt44PMd1pI0BovS2E0Mwmdlmz36BKurZHcr2M5n3vI2KAEDno5fN8RBCfcExDU",
-	"awDzyO/FyJAgvoxTfIbq1Du4FrCPXIbOEsWbqZVbSz5Qe3loxutpqZTJYvgGr8rbZt0GlWBMWPAW0t5f",
-	"wjXHtPte9DwQgX7xPNCy1pAm4w5E0k+5BTC6w2MdpCmF5eyRYXq3WDPuHArBhPNZCfYPbpiiQz809SOa",
-	"iOR9mc6v4xbuJx2nnBILiKXoVT+ELW8+0Z2nGSoZhqWy+nSZJlVfu4j/BePaO2E2Cm8+pwb0OH5r9RTV",
-	"dGN02PKPr2iZXz9+XMuKTGjajjhRigYvdpNcQz3kwas99OZ77d5I2EpJ5UXtJZQp3aYjN6v2Xn26aVok",
-	"nCg5rHie1q165p3OA+5c1+xMr3kJvW6Id1W2Rp0OftXV1Fv0qE8uTZGo1VWP07SFC/qBNCOrIVyTVGzw",
-	"QLOMG47iniI3ViEeH+iJjEkVCYAyZOA9ofJc7VN+wS2XhypuE0QiOpPwpmLqGkomJAYlU36l/jP0ZTir",
-	"2JkrvueHKD0vhVxUHj2hMZFJLRnPc4Z5wrSt1vzTg6k9jpcbpU/9hUkRCVBVPI06CGGiNf6IHw61iBhq",
-	"kk7LDVJKZUpfsAP9pK4h5doNpi96UCR8NFdwHQ9M+Vj+wOkdzyWo682JpFSTgc5EUgjo4SgJGhGYYxeQ",
-	"yCHN6Ushs6PSk86cNDvKS3ordkkNPNjegXyUYU6S0CoFCRes7ogsW8VCSXA1f2qXZ2wOGGGL2jd7VWY6",
-	"nmti9a4ZZodpp7EcmDZcZsOSn53vt6K9H6xGcbeU1JYqnVSDl6XaTqQEe9/RcGMgmcBsBB35G6i3uKDg",
-	"EMIPxckil7kLQx9lWiYkuatAPZ7tGkQid3vguXT1rN6hsiV71H03Pv0iVg0wdxmXx3f6RwNSp6pg/BHr",
-	"8EdFDBvnh3UhUPsnfYetuWZSsSLnC6AKQiGZ59nh3IHuoyv61zHZ7wNp7hZdUZ2o1xi3TrjAYUiS+Kbs",
-	"yoGe3y0vN2ezs7XAkiDtEsadx458KCtxHQ+lYLpTYk8s6Y0iSWVMDhmFFaodqMUKMfwaE4utZITBVXgD",
-	"fKPBY9BrKC94nqOw3I5imqVwNXexMl2pjCUNKZVzvtiQoyTusErKuVFGrFNTUkXDWCc9PzByox/PIpYo",
-	"jL5erzPWvtNWEEf596+hFEsBCadotS3WKLc6uoQ9o3eIGJSEt+d0yCP3I4bfEvmL8buTmEKxfSkM2D/c",
-	"fd7as5RPrzLy/Q1Rr7M88m+7CdZjBxjvsR+gExculdr1i0GaQLuQQZBUMa0lE015bFj4kQz/3TwXi0SF",
-	"3Zh8Rj+DhF/AqCtcTSSA+gPk2QzNEXuM3JqzqEW2kxmUV3t+SCVbt+qgUuZFPZnPvRRIUR+lPm9Hjy7q",
-	"Rw3tCXMrly7tmWeZsNPn+dvGUF3781IYu8wjNAZrKAvD7KcZFsBEQAuivuj/0Eo+esf3P4HWlvNqCvMI",
-	"3W6czBsQ933NF5uemdb95nojioeqIGo+LJTlmJKANRqno0m0t1CyBcigqhAPMTrqISAaGGpYJmRl5Nxk",
-	"fy/dB453+APlLRtdJSfgaM4CsT/OYbWTZxHOTrlKnzsmEaCZkg5RgjwN4TzdsKChJl97cmidAXN8gJcU",
-	"NK5oGj20JWQgjXC5lu2oVgbJciYNCyUpPqKs9G6UuM86QARqD34TrYUvuNb2EhjwcItq3vURvhBb8nMu",
-	"VzHzuwqLRteLccYZe2yvyq9izHtr7S0EXyfLM0wFaG8VM+28531AlUYIgdX4Phh4Dguho0Fqq2INv3cv",
-	"Cy7jSUsxz36viD0KaAtj4vVLPysJF4zy/gZHs+lrsYF2ehfTry0L4E9sbY2gGdNcZKjY8i0Mj8hgeian",
-	"Oj8aqba06BbBVtXAW1q+86TPNu2trZ3sHi8iLWzYga4fvCQER6QckH70NwDb6aT264BCYKQHZqGKqNL/",
-	"oV4hTf53rCnGjL+ge4hm9fRAz5KSV5aQ0Eh0qds811Cizp9AaUjYMG3znvxAtcE6SpHinsekpzFSaLYV",
-	"/clxgQ1e0+PdjLiKpqFbNcDZQXtVbtLppeUuh3k0QdFy1lLkwLj2ecSW3Abk2agcVz8CExL9oiAXTX7o",
-	"FDH8kBJlu+2WJ+6oHityk049dxoVL4lukDFUXbw/ZqGkhAXpJ/PDlSskr8hi6WX/Q7nlu9WK6rR1f01K",
-	"PUjqNCG/wprR6Sbv9r22e8HorJB1HLOFw1sd/U7Z85edMbF7LAee6SsKVzQp95dDzcHXBGepFxhrfhiB",
-	"I5KKnbpJdC7hpYjlD++iDkqr6aKh7vRdzEtjeq1KAxKcJbt3wnS4wOzWoRwy2jgZPIxQdaXGEc2PNkMa",
-	"dFLudRBQx7XwSUAJrCdXS8aZhvJaLKg+HfEkRPDyLgXkiBPnfXUR58VaGTUiLGQfxwmnYgbDv/UePprE",
-	"p9rIVUgJ//0w6U6qfnCycUwKTFLi79vhk84EqViVez/H7FMX4HNfHNaKe6rsEA2toX21KAEk2wAU9pC1",
-	"Pct4scwBE1IPBfRHu3Cw2OReZLFzP3dlecOC3C7V+mYJHnMqAHDfiE3xJV+Y1y5wdJw2H5cVvNwkyjwX",
-	"cQ20Kz0bQN4qGEJeTx8KqSWm4/XnwhVJ/SmRzMONKcV8ZzozxrizKWNRqXGCNKG1jU9mWqK/ACfWk+m5",
-	"4AZWqjw8euqXOg6ozb9fzwKolHP6UXSSb1WqRqp5LyhCWgB5N/xtcCNbEWqa3VAiPvPUmJCGmEgxxj+O",
-	"iRfRL20LLg9XVokbbWXRq1r8Y6yBJuQaSmH4PFYe+JabdaiHqeUBh6p4RLjgB7yeeZ6Td7Fmaw+fR2Xh",
-	"pLyekYrjY52iAsCy00ZHNioYoVQlV3IFJfO38JGkwWS3q/khjYOFv9FX8WGsa87jEFf0teMdvRmHFPyw",
-	"9UDxLXWUHzAuW6CqfNthrGYymAT24U4S4NfwnN6eBke1Z0GAVSdxVr8WatZMndNrtGyfnvZBbK2gSZ7m",
-	"Dje5J3qPATe7Ep6pPIeFieKBfw/q3y7f/Mz+8O7lM/Yv//rtn/94lEi/pK9ET/rQGE0cz6hKIDieaa8l",
-	"6jIawuziBIgiZp0OZTKCek2eJ6FHYUMmwDleWuskWRSzdfQeke0TT9zxH4pPId9Gqxk/kKi+Fhkob0DV",
-	"Iu3bncZshVxsgKzVRkqah7k54r5M7eZjqzIaiX3R4IKEPWhDkw0I4BVSazfiDmIfUjgmiddYxhEMiBmQ",
-	"Fi5LJqwqVCx7CF4tVojQJbXI4qkzR76mak5Dgn9rNcL0vFyrfquzQRlPBj/SzO9lnK0ojnjs9ZZZnMZd",
-	"tZ1lLA9S1q9rdP8+7k8Jpo/NziiXKW4xNKVfUSoNj/x6Rql++CpO4aUwr0zsjKfyGLsBFR1BIraZX+kI",
-	"z3SkenalEG6rgp6ofDnzUm1Aji2iTTpGOzKA3TprbsjwZFVK69yPnlxxVjQmem1ksbSeo6B8LRrvspnW",
-	"PBsWjp/nahGLSKLYr4Hj+HU5UeWTWJYizxMpLMuAa9eVDeW7SITAOlVFzg9W04Z8WUlKK99T4lGqqAfz",
-	"4PK7XNZaLrTxK2hIYJ8HlkChX0STnN9Y5dBKrRxMqKWfMa7Zkpe1wipVZmylQA/bj30S4bh9b7p5hS2c",
-	"EbeET0T5TC12MYRGNlcfmZAMpadnK6/47kVm1rjja2S0WQWOa1SB8LFPQg2rVTFnVmtWAifXwioeeE/s",
-	"Bz73ceBzh0HPtSj88cy+aCczO1v3imBLrEdE33ECGPv7oABWJSx4DOCD53nfXfnG7n0aawY3TGX8QEGb",
-	"Qdevn8/zOB7oEhLw8EuAK+d5SpQqEYNtsUUKnusWlhFnSwC2xcjpkmtKHTyWMGueL4fShdrkJFJ+7W8h",
-	"m5WQZ8J5rgTs+NwMT8EfVJ5FXQLR+vDXDWQVj0xGOT/sAIbiLgS6GaWLj9WlgHXMjRfiphaNwcB1LKf6",
-	"PfbEIYQq+4SfuFvPjARllas12Yza+RFUeb4EMuCIQ91xqVHMr8MzTFyIVuciSmGsyopdzkKjtPQZRrNW",
-	"Ap299RzsBLkeMn64sGLZmiwLTpA6BiTLQSN3SJarPWam26NQ/2cECsNfpJCR99ZitT62e5yK1ZsDjW8P",
-	"k7wOhHDgw2p/E0HtppmjcRNQD3GSXfuHp/I4mFtB54zkv7j198Ftcb0dFNfoVyobqEit8sOkHYlwRLUk",
-	"tUFKhYjDAVXFo17mBJEsTL+l4kPPjgbVQH4NXeR/XRE6lkeczqG7dRLeREm6vpPBkOsn2hcFWcMH/0ip",
-	"QhFJIb+Q5Dk6S7+ZRNqRyxfbnh8gz95jUD/eXijhqL5JxLY/2kojRqcpNEXlZbQrk1HxvlRj/HDDsqS4",
-	"q3hQZVd47weVi4wffkCU12gi5CDBm8FCZLEUHWrStys1BisqdUotGwe5pqWlC/lriZC3y3WMi2nPlm4p",
-	"PemJCYoteJ5f+fy4Y1IgvrU2JRgKj9jLz9nfWMeFxibHCimCEuGEZy40831uBheL41SG1yrPzqAs1QhM",
-	"V6TAC/tO3O+YrAZrFjmgZyBTtFwTkk33AJuhOhfO5GU8qWRNDB7zVpBu4x/wehFukdlDfg1sq6RZ6+HT",
-	"qJ2ljqlcEYZnjEHI2YoMADLjpZ1U0Zqn9ydjEWYc1J44CjEBkY5R0YhV7g7XcTioZgHySjY6+zS8ZCLr",
-	"Tw8UWSCRLmAhxmAtX9ILSRqbKL78K8mkXV6OdaxPrJ5DSWM1H4vzxbheXsO6L978ePht6cwEss/Uo/dH",
-	"k/pHHE883vbJnSgfvz9ikiAAGi0iw4bXNqt2qo642p38pMgkivSDmDXg8VKxnHZQ0qN8JYM2Td8IXkyP",
-	"aEajfCNrYj+/pmjy4g1zxXTzh9HJ0RFlRfv/HDr2Jd2fqKt5Y1aqYmh9RE5m6ZjT3dHeMX7QHU7iFW7Q",
-	"kxBxtEtnc9AiA+2MX9hYSbuBwpAQ4OHfspLH0ejGnFl/MluthTDP1gtwWt2D/mioO8B+I2r9J/+Rag76",
-	"qmLh29VCpkJ3ATeDZ9moYrN44s6Al3ayPw+flv2MnkW9FJMQEs1gs+gmvVN7TVX1zkLGalS2r+dC1/vd",
-	"ZCJJJBf02Mks1YkN5EJlzW45NYXM/aijN1poIk0p/24s37/8ZgHiY48KcNdKd2yy3oDeIP11YLSfmCVa",
-	"K4eOBUC3RQ6JnlP9YCXt2PFGFEXMmrGsUfd+xjOuOiUcfTpRox2Cif00ucRHm6D90TDTkoscMqZKpo2y",
-	"YzcwOwakYdThaXzo0A8682DBrklOYOc689aPYeCoetaQ372K8uG8V2LIn7S0tHsWREQM4ummyW1/OSAa",
-	"vkF/ca1s1/u/RbRsdxltoPae3M2QHWN01MZf7UDruDHNKQ7JhMTe7XYO9k9nKtqzH2IVaEfgp+LQajLx",
-	"ffpm4p2rZNMSdAIqDTMqKatA36oa51Z9WwTnINYAK9FBspMWaoeZkg3E2pSv0HEudYCrFujg9/341a64",
-	"ve1RLUmF1I+eeTbu1S4z0Jtz9xpOsib7bpW2VcGhDpeI81TLGuUaNPhsh0q9lLCnNnfR/IYb3fmjEaw2",
-	"rY4HjgO2lLHiZl+XPEFexeaMuF6xGddtk4Aj+tXjGJBoovNbO3VDyGwoR72gpsw35ae4Y3KMWngjRWxR",
-	"Ajdj25OoFLB0t84yUP+oOv4n+8hFFI3b3dC3vm6dtHK3bnVJVuQNC0tflG+irkvuu8n33JR1r2/rorTG",
-	"8QX736iGiG9hxv7r//o/2XxHkZscjPFwpnw+L+Fa0B1hH/t/WdV05GjaFXueLGbijOvBa2/Nse2J8LgZ",
-	"PvThSz2RxumdGdM08f0a2AYObA5rgQWP3hyomijOYSWkBwZjDogLZHbr3ok02ym6J1Zf6hBKx40Yds3m",
-	"ezU3iZDxf0/D1I9ilBSmPbYINnV/gz8EjGtUULb88IQ9jqSL1RHz3cnsp/0b5yIpKAN6RIJ/rZdAtKkg",
-	"Hwf1+Y5eSHxrfFfD257ECnWmAeyKUZ1aPxNSVyptbyerv82e9ISUMhPpc0ifa3c7/DXRb7uJ5ZiEzhC+",
-	"t6HPn21po15tDdLGSZmwhzX2iLVEjDc8CIfysp3a6r7rRjhgRquQK/onshn4RsjV1ZwgoMj0jFLhlTR8",
-	"EwNLwzuiF2KKnkqUZXdX10oTTxeXA0BppKlG3keDSgHu0AuVB5phk0o9YwgoQtdfgRVTFPhS8hj2a9Ba",
-	"msXK/T3wfRry3uUW0VKi+y+vheFxd3Ct82m7SXmeJbsajO+F29HgNgn+csPu0r1CX1h6pNthl2qwdudB",
-	"ZfCVdkZEbZgZxe/9gqKbFE2KTwPFpgFJEu5RygCN/lLG+/TF03DoaRqnwmKlr/cYPZSm/AiXOrLZSlkV",
-	"fCMiXTJAI8YWbq64kAMTx6YtUbgBFHgoBPAjuunPGsuPsddr4NfRNCiCqjsGvA+5HYQOsNrJGdMq6ERV",
-	"iDWDHEyiHzs1RYgH7J8uDZT2k5gZhrHwWoOEVHMEBLXwyNxxF/4a8mxIuus64GTaTwXEb94EGukMCock",
-	"pj7AsBH4mTj92ZmHEKyRML6v/oaNA0Icm0Y7endwW/t29EqdVR+ZpbEgXgu5eYpJLuPabWPBzS0iplU3",
-	"aVe6kwyUJjMD+WLhZtfZjpie+jyrQ4Md35RIAnfVDOmkhFW31sIb0bGaXogxof2WjqfuKEwCxL7g2BKW",
-	"nA6unxG+FeoXD9baiR5wj0DdixItPMQItoTyNixZT0l864Xv2D6m7ahv8h7FadCxUuw3eQY36esZ+mce",
-	"jxP65XV/gx4L3cN7X6j3GevqOe5R4fYhNQadMXuBHn2kObNSEP2pw9Zb79EVW/Laobz0QEPzRlGWS1bn",
-	"Bp64nsiYNOWBaWKlxQ5NK0uk5f1sTXSX+9Uaqd6LFDuE43eYw5+LD6MTw9TxWsOViC8wtSvDMMs6ArjQ",
-	"xPwMRegIv/lR87bOjHEPcBMPDm+HJJ27x0KLzDHqvms6HO+wDbkGVwcTB8PDt0Nr94EjUo7u8FSuWk5v",
-	"NK9vOxTQr8Fk8VZGS3NFHr3E2cgEVThi7IvniozvoU34q34hUQVEje0TeCNYtGF9l3IhYwWgb0txzQ2g",
-	"g7NKhsRXZvV69lHC+Y193Sog6ekaHkXIDTcXPuWzMOjY0mUVrWxHeGOHWnFGubpnszOswR9U3h4HkXxK",
-	"qkwolKTMUftshfEn8gFl/faVK+rY39vpZwU/44OfQ5fjCJoNqummAT1KxSalUssZataMW8tEm1p96hjO",
-	"rpobpYBVdLrxGf1OYWoss0MxNjjV2n1+KSLff0ufxrUvhemIgruv0NAdvQJG6YYjO2TPzjTwcrEeKQZq",
-	"aAstTQlRZUMVj2NMdIv7LrCzZj7FilhyYG9eO2xH8Z+GkZeRLoBvhmQh26eoqwKCV0RKlyUEdFK0F0ML",
-	"OHcsrU7GdtKIvOruar+FCnW6e0k6mhjaVYzbu9ujE5JjOiv5PgYg/WF9YHuryqmNXdkxEaKTCpCvp8dx",
-	"9cr3LHTUd1wwcx3iXeuPKgpbIbY6UNcA8urNp4ozqsPRvNia90q7gV4VjAid4+vqZVNRaAiglhyp+p3s",
-	"PdxDgBatjKWaDVmpR5Vq1mEMR3Ofj3PwehpjoIMvppEko7s+JnrU4esGfrUalMIAn95AL1zL/1bBInTh",
-	"bTi8iFvOENtbj4H86tQL254nF9G2U60vi4YKg3ewTDTY6/hvhOdiEbUfXxmN3fKxHHXm6ubtmWzYi70K",
-	"0IQ9Y25dFnrypi7KxHEReoBKAmp0F0yJToTJ3C7Ub0iZ6a7c1Jn9i8v+AiN6yvIx170J++85talI45t0",
-	"Y5PHE/3fNyOA9upl9kn2h1dPf376x1lV7CeMZluFgHgEYZ7Cax/QpGVYF6x4Na4DMP8HnQfPErXeLo74",
-	"Xe7RGtOdrAPT0OSuO+/Ni4n3Nyp4HGfrNCDTo0kXY+CQT9tTuOt4VGdCSGspL2BYOnqiJVHVqrhCOPZN",
-	"iB1T4w51MW70YhrZqnakkM6F6cWbT0AjOHQSK0AcmpPQTBuR5yhdOOJwRTdlnByNbUKrAVRYSU1M+AXE",
-	"Cb46ZYH8fbq8W+wjpPnzt9FNOfUt3wEwzvNYSICaJQtyWi7WXEgrI9dcr0H39/0Rmc9h8BgEvkUGmSHx",
-	"hmJHt5abXIyJfuIZVH67USHDgWd6S/lLUZ3g72WisY9zwaF369/fUfn+H15dvjl/9eIZ++q7x4+//eOM",
-	"cfb25+8tbTmFq//67lXCCs6G+S4/4JPxTQjxzb+X9frfdnJWnbIij8c5K5p2KunuMYyJSBOHyT+q3aUH",
-	"q/kOSw3xc715dshPUK5iGIepkITm15ChlzAeBKLu0zGwswrGe67MmjkbnxnFMrFcQgnYEMpK9SeUqZsJ",
-	"88D3CnQHcaxj1PXC7kg36HUP+udu22uhprLOD/WLuqJZjBt/VsZlG92iBiaV3DCRfB+RNJGUk53a+4D8",
-	"iTcOk7MNG+VxrmIdgGTA6FI1EKdB7YZ3MSio2ldr+F793zvKfHVYWThKdLFpwY+4J2PrTEa9cKo0wy3P",
-	"xk0EX0gkJaoC5GgvvjRXiZS/I5xb+/0GsparSSHiZGeVU1g6g1ICZIl0YG+p3yw8FjtS+MWKpBWtqmVW",
-	"G+mXl+S0eF2Gj2DEa+VGs6FYRSvJPbyaygBz2SSh7mGcEdvvsAOYuJ7v4Fh6c22wpaNRFcqko38EAU5F",
-	"i90VW4p8OzhsE8XPvt88Njuz+xbLSjRN2KYG0PFx289OFjiqHSyTRcqjVcPBaDF0cHzpmVcXA68Hc9rx",
-	"q5+lYzdPJ88rySP1wS+ghcTbwBYaApCNIbQ4dPaam8QPh+EOfPuw+9bsjCI6NGRsaVU4PJY3K2Qqg4Dc",
-	"n4xqdSmNgW+TiPvHH3kW4NyrGiOGRfdRySCVSeSClwpjASMBFPiGQtY37C/kSOPm5dZYm4wfIU7xIpEx",
-	"OvL2ozcSt2noyTK2GNWPfXMrVGi9g5FdSzE5JlHBGvx9x8YrGeUP9CzZVujYEO44fv6Ex1MNNT/oWa1T",
-	"aQm8keZZiAV1Mxl03wdnn3MzOKr5+TXrah3NPZ389lbSLvDCrGKkJPMlWqTdZN8CMVup6PZOtsyL3RkR",
-	"AHg2pKT8iAzpNaR6TiSb3KXTrvMo9oVTYwx89EDtj5+wh19ZfWafTInZguzSYJzfk7CI1vwaE0Y1Pxx1",
-	"NK1CWPaLPoQVd+OPbdEX77fncsmDjeuL+VwQHmTc9fIW8wVfixjaughVWSMKdatKrlhaFI42vH0nFZb3",
-	"SXP31VljwvHF+gr8k4WLOmrFZJby7Q2uChPGgxcOr7byxWJeDeXZVkihTckdVCthoAm8AdeQO+2USPJr",
-	"Mvfqatn2ndcWdFC7AfWm9aZLPg8lrDFRskZUbE+CRoxu+VrF/P7w1Z+/7YR5O17TtWrWoKVWhZ/2j7sP",
-	"DnMt0lxv7ljE99+5sODA9SZvBsmpGDrRu4anoCyueS6y4WQKw4SLlD4Qxuhr+Ehu3JG0o2aPzgPsSEd+",
-	"iJMqdTw3UNoVX8eP6jzflcmOQB0a4YIXJoVb2KMtCjOym3IiCrz0DVW6seLtQ91KaroJ6bojK2IoBJxD",
-	"HGlZ1AQEQkm55C+nvMiQOupUw7pfMRn2mljdtd8rvNNnCMS9yBrd5lIFfU0llqhecVKTV/32JpRaGjJs",
-	"UKXden6ur8Lx3AiVF7ku0RW4eaASej/uJSXuKw1sv1YsU9RvHiBR5tF5pEbxeoqhW/sxbAfSBIr2sxfl",
-	"Ik+gu3YHIpZ8l4/t/Nd1PkNM+UhHtycAkaUrnGmUxWMaPfZWuRghD1fJk9FxaOxPmNk+bLf7sXF94Pno",
-	"zLi9asw1jB42JLn/1Jm+64BcDXDkWOOI1d5pN889vnMGf9U9n/hYB6NG+slOw4qRWiiuzVXnu/hEB7fE",
-	"qUElGdGVNzmz9Zr4CLmup+5hxs1a7WU7rTQXxuTASqW2juBpG7d7NBOaprLFzrD6SUxdJaFfrmdu505L",
-	"83idji26tw5Ag81mx/wcPRAElyB3eU7Nrk25g3aPn5wbYXYZDO7II1fDnz9KYXZj1b8z0CZA7IQbWwRW",
-	"sL6Rz12YY2R7marHRsTnMk2SUJfLDv1OWAwcsJ8974u8XoLLfCDglv1hQiMOmlWUtXIuZbRBZTKRjLIu",
-	"xuBb2e2jauaYbGuhFI53I2ygiKG7CZNTp+9a93esT/NpI/MD1WhrhuWvFTAFZAGaYg9NbIr+0kw5oN9L",
-	"THUlFclZ/57GIWCHa4xuoIp5uuY7Y2Idut/I41LtB7orHdN7WQqSV3BNuaNquWxAHzVAPzdd+eo0NZYD",
-	"d1lUH1+DXNmj/3Ud/nNAn05C25UM5+JqItUynrFZ8kzs9NVG5GoLpozFIT8Ie/6Or6b4NefcKrXp/yk+",
-	"/RB3a650Nth3/d7HlLHJ49KuGHcBMXvd6kcniDjfBE0uylcleEivluclCy3HRvQeqrTO3uPsfG2R7nto",
-	"uaLLEzP/nJUbVMoeB014zolHO84sLCdOg9AcvQVj/vIZ+9dv//Qvx432wKTcpUvsuzuipqvWnT0R6t8l",
-	"3CfpUK9vlT+oG76P37qhZn51CVJhpDGOqdV7M0drXP6KpZ3CsDXXjAoEZx4DgF9DSZWDA3Sd+9JXbgtm",
-	"reLQ31R4St+qx/A4o3LiUQnJN+mFnexk16pgwjgy2xWxCNFJW9rVCnAcHWscSkEh11DHLiTGox5os793",
-	"Tu3UjkXQ7kJJ1fFm0/tGPBf1FMvxUpEfwVH6ogu2xycTRqqdBwBMudBa6P5D+GcepUX5NEK3hB49X68B",
-	"zKN3AelylKqPL+P83oUw4m0zqHkJvPdx+wyBN5Vi7itgexBU61Q+AlzmBlYpiWMnwOUhgqintlyMBnlX",
-	"u1Ykrh5hy3Y61XsoGSopYUXxtJTDUIt/DLhGGp9xL1XpBX5m1QJmYf3DTMlnjow3NydJxLQQ44bEPq2o",
-	"h/LKMSMkCzRdZgZlJc2ojk1R21936MbsM44ZQEVGeI88KnJL9BQgL00JYH7iBWt0fpqqQAtWPO+4VsUC",
-	"5KK1mtZx35m1KlM1Xskvu7t/TLZbHHrTfWhWm0gyFSTKpK9pjbdg0qOyAw/r06JUEY8yzZXapPojrcTS",
-	"XC14Il1jC3IXz4wuMyhT3/z7Lp4a185Yc9Oqfc2/60auT2+GyxtKcUKHuCm9t1XxTteV4etmutgQbbNx",
-	"LVdJHkU9C5iPfnyMv3789Z8ffvX1w8dfzZj725qG9s8o/ro1mq7c/TQaujXad/MtN+u2p6UO4Uxw7tR7",
-	"WkOOjW52KyrdJv0vAL5vmVHjsNoKXib5u+CHrW/BNuKLCDc9JoochzUrRG9p0FtBMVF13MSz1cEg2e5w",
-	"neoluiuHizn7rPvWsEN2iTOeUKqF1PXmupOXTqLKYqB0d0qIT20cjKN86ZK6b7pqbVQJV5g4H10UX+l+",
-	"vIUVAScB33YwTFp3ScNYr+P57V1A1sOQux2XuQQonxpVuBSXMUDWP4G7j6fiOyxXGCkg9jDXIpH/vY9n",
-	"5W/gEH4ZPhCCE8av5kzstimBkEDp8YlxZrTU10nnieGrlsWbrIpY+QxOnGBYg1ulH2RWkao142EM8sG9",
-	"elP+GFbjEbrSVOe5iohXSm9LaY/YDVVVt5Ms7pavVx1vQ4VugcEzdz9VB8nzY83sjNzzDeu2ytSu2UDV",
-	"ZepthlCrgka01z2rCyucHye7alduTb13wqquD1VGMOkUwzb3nU8GvunuNmJRxyr0MtXotGoBF9ExGrHz",
-	"0WDz+H7lynIjzdxk4n4suwj9rIIibrmzwvLa/tRMgYOBHYB2cN3wKaRi5W4w/0LHfN8BnpYs1rNkaWI5",
-	"+3PIHeKh0hAJ4BFq7RhlsazNoa+toX+UoOISK1tF4XoGBi47Upx51tc/Ld1TpqNrjFF7mQoaDGqDehaN",
-	"W6X68dvR7AbWY2qYpsZFhk1BEYclx8ScRHpHR4o1LcZTK9bszc8svndbXm7GOYNFfitMpZTPOOnIH1Rm",
-	"h2ORyzZ4cHXlCXfTjpMA0SPj2QqcXQstjCrZviSr/BboAYdUSTT5pbb8o9hadv4TovvR3191xV17OhIY",
-	"D5FAQ6Sy1i0NhI6WwO90IsH4CBq8V+h01eBg5iZ2dEnkbep0lyQXyHc1PC7ZkGQjnbV4ibrRV2q57HdE",
-	"GP1muWy3A+tAuKF5zPCAK5kfCJ0l3A8Rp/mAMNUxdBNBG8zYY0u8r3pTlWgnj0JFrqNpgPb0oaVAntqy",
-	"o2yjdjK7seA/bozamUBjx0php08KeeAaXI9Dv3U1wv4+CvFKDGk6uIBsIOiAKxKuoAYq+AGiWXIv4oHn",
-	"7sjvaYK3yPalnZNLvQfEZVwouRTlFrILTN+gqF87rur6vg2OolbrSxKmq1/tCWG7Tg661daDKowDxI6v",
-	"dVaH5U5Xelzg8gRGgckTeHt7frAiJ7D1KUPd9dQL6IKMfLfLYa7U5tkaYi26Krul5bGFki1AGjY/kOx2",
-	"n6lDCQ5IrBDZyLAMJHyVo5tw+nV3ZciMgeW+5Ic0hAQVjQ1AgMdaorZ9VzWQdHcPtbqsNNmufa2lILVh",
-	"iVJ5BlvQ2qGtDDVW4/kAzjL13+ua5i8VpmVzmmgVjsPQwTcSF1RC/WuAajY5/XEow1hS4wYshhKF7rc1",
-	"KkRMHLY2tRgpLrnIfogHWq3agv4UMl+tnVaH7G+GXmfY7pnr0PmE+vissYFfk7jRVrP9zrxErkhr9S7l",
-	"I4wxyEOjH11S6vKw7uruJRz70jscBgNaZlmqLi0EnhZ8iyXt87gGOgoTc+K053iXo/eeUTGjaovYrvND",
-	"SAGaH5jD7b8pTmYvyqRL+yHqVsuOs/whjnKYbKF5JJPHwZz41pfJ67DZzyJi1vlWZWN6mnXoIFCkcv0x",
-	"6wNbDAUzzZ6DJ8zBul743BCr/9FvSO/KrRP+CXtfJFohD6nl8r1Mjiwjv8ZugsYRqcd1KEi1JxjZCoDG",
-	"GhiqczO/ubP4EmR26bY44ShO7DxKHKbBmBwyaqRUAbMTjv6Fy5mkB6VhRmX8kPAajXY4gOnCjQGDifL1",
-	"KTn5Qi46skW4STYjxv24zUHGNYXv+BnHGTD0jD4R2PGQDMmGhIwFK3GmOq4DZbBVqfpptdh4Ltiq60RP",
-	"10ysQJsr6nuRaMCEOODao98zozybSbhu1gekscbTMeNOpI4tTzWktJPa8gPLVKyFlwZw2KWi3LpUfO8u",
-	"mAVYj0SZSZvn0zZHq+ygkxfUzmiR9TcGQ9/QQyH1g1ZzMJD9rTG+BIBJGkaeCioiPRZ6Tdw00okHuLOM",
-	"TztQkTakAVCD0+bcO87VJYAcB1LNV4myIWDzUu01lB49C8OzLjkp6r+GFZdj0UqPWXYtdMqHig3wpLNP",
-	"XEOjQQDhK6rHqqLFNFc3Wpye5NlNuf2dBxmLDypcfHK72pstR/NFNXQV14Wq7ghzvaV8aGq505gvpHe6",
-	"AImCMsbKiGw5GNPwto2+XWshr15E05/spMRKvpJxCFPXySqGa8ks/z/QLDwytEEFbNVT1yCrVyP2347P",
-	"28T1YJBZMrpYmgHBUXoO0Yv61DE0ah/5qYwCtKEcBFTFNqIoIIv2l0h7QobhjdWBxXrWYvg8h0duMmM1",
-	"S3yZViOV+kcaMf3eOmM7UJJC3t0QCTnEn93R0sBn7bnpYKQvyv4Fj9wY3u7uBegmvXBcWWVVMzPUXVJw",
-	"eTN3SeizGBHi3q5AVOJ1icm23HeKojrnudVW1LFPicpzh1t2oZvOX6jkOKKaYbWqRniDq65Kv1DYCjLT",
-	"yRYfzamNLk8+Smi2T7rJ1SqNI83vlDbaPnK1VTIFlzGgzPipYXYwRLXYu3bcuFEuN4KLbd0MqH8cr9lE",
-	"BZJVqnSyRpoqZd1lgSr5ml/77m7AY91+Rxp0gvasTaUYSSIcEd+HWeDGavF+pfEDj4pzHB1i8LnvROVx",
-	"XTfXKhdZBCazqyNwzhdjssprSBcxx8mthFNIoXGT6iBmwqVdAVowJRFZ1dtGomRqL631yTRd+npmDV0K",
-	"wbVzbbbb5oE7rrzsb6TgRhke63G6CNYJNSFVpiZzmNssrHWYukTEv7G6VKhNzFqKJ9q9tWeW2d+YNRrY",
-	"gucgM14yf4QTwjBuWt2keziCWETT9YLEm2Ygl/EUG0rlI06nU8/fWUu2t98nRZ2JZAMFWS3jph1PS/qi",
-	"b9GSrL814WX4fKQR3boEYKbkiw0KgaBpRM67NKXK6xe3E5c+Zr+GPKv65l65m+u49LjdsrnSYqsPm6s5",
-	"rHbY4FFlcKXklTD6as8P/l+48V2QhbxqGbGQNVMHeKETKQPXQou58H3oglNnrukKW4sswyYMeHVoV8FN",
-	"90ir/wLZxpkbmvyB/c2XHU2PrO/avKI7agdbxAA+rkWGJYvjiqaU8P0/I0cVOxA90ORtZvgsM6qR8lbX",
-	"ZUR/21HM2/PwlF2ZYoxvlVwhOGWIuWpaO2SD08hwSn60WUWjauExGr/nqxVk49urdRt8CTOvH6sv2RiM",
-	"pqpjAbNtwcVKji1CaViJKQcWcmmoAglDDQvvvKdyg5vGdt7zWNqng2rva3f7lEgWgDD7nv8eHyQIiGRc",
-	"RjMr4qxdxj3ST5XSNCAX5wZoIKOM9ltGGz0cKIG7t7IxkS5xriRqx/ILCd6snmgI0kDpq3G43lzxFceK",
-	"mVyp6n9cT5wVwZBi5wwscFntKOspzxtuwGr91VZG29pZo9vKbMaZawHjp7wlDxM2qE8k7dVGgY8mAX6Z",
-	"duP0gVZ2Yli1lyIWa7rG6bwEsb0Uea6ZMBfMFXPNGNZyzRgd4hnLlVzNmI6jlrZjupRT04BYjLKAWCT9",
-	"HNyBPzmftdM+9qrcEAoJq0Ke0vjeMNraoYi0RxUlXLM18DKzLwvDeI51FOGTDnXl0ZEyU2EMtKhuNUPI",
-	"2K7w2XUV6Gk7O6M72b3gq1RrbFKw/us//6fGAJTvKI5KvNqZGS7a8IN2EY54Mnikz31zjfaQyLjDIVXM",
-	"MCxDn+oVHA/QKLHN3/KPr2hmX9XR1apKzCCSotY6/YxUUnvJtnyD/i8lCZwX4Tgw7GUa0Mr4qmei/mKp",
-	"JM6Yx47o6Oj/HqP+kSKUeEyh6l3M9Ua7UKPVaIRk1H6rP/+5niqYdJ2TrOoPBAwQbdViS7UfbmK5JJ53",
-	"at9rYYXwCg4QJ/NextztpP8nAEFPiKeKpPcwQwOeTtdsq2KXt4F6UpvlnT7VO7M4lGs1vVkg0kC1jAAT",
-	"b6yW7Uo5BeZTBUFfZ7cB/SO9uPmTlTZbIb30SQF9thrUlmqLSQAzL/r9RB5oSvaoRDRiGg9qFNqNjNBq",
-	"9UeetqulKq/4ldPkav/muuqkbEvv8Wou6yf79AV5OWct/KIaquU3Y1Atn+GcHMadnedF1TwRPavCYF6s",
-	"Zqi3MUy5atWuDke6PJYJiRhUdyvLv8oahvBwc24O2ozKOPytVGds+Qb0lcubiCoqVYtMfJb6Q5Bk1/aM",
-	"tHMuagI42cC/1gZ6A1DQdW5P3hysVrcogZtECCWN1INAwIn4yZYf2Bz9+1yzPeA9G4k2o2EytnoqCcg4",
-	"tp6kZeMPxVKszzqQoSJ+a49jh+IXkYF6qcpIkYIvmA20mAvJ4x0NhPSJV5GWiuKaxxLf/us//+8D6P/6",
-	"z//HwwdxE1C03UuuPjFRW5nybGhERUug0GLCEuOmqmquNVehF3tDBKmK3A88BrnrfBXHqiBmDVnVyy4T",
-	"XagOZSmaxGTvnwiLY7dNa/x4JhGgQx5S9b3hrsB433eQtYzXNUcKksQ3gOmxSxdAQ6etvRxrudJVLmrv",
-	"dbkEuEIs6IRTUHnDjx6aRcH9rvjVEuLtuTHHj66tJcAsNC4gH86SY8bikHm6+Fa4v50KvYuneidyympq",
-	"5DGuqCo3UUmF92o6PxhRIuZgzyP1l+SsWJdcx8OaLmEoan8FB4KlxqwRJl2KPIeMCRlNvRi8fxfsX5hR",
-	"7JvHzMWRb5oKJup4si6E59LD3MHxdEPXUk1FTp3jiDm951Gr7lXmUBKIh8JBvnk4ngaKzyyKO7qbJzPG",
-	"EQff2phVCuBWyMyXffv2z2PS030lbbTnetwcS7s3ETgikVa5srqBg4wOd2DwB2Dz0icIRCEM24OkVEyV",
-	"Z2Pr1WPQyYFbieEr6lnGpSScNcpw7tu3LjZKQr+D4Qj+2Kn+zpnqkTTcpqbxkD8AbGLKvsz4gcKqT0II",
-	"3+62Y3iCXWFbkUmnQ4yrBamF34/C7a3//xDcO60QFS9z4ZTqwYJ2mEJG19GwxIN2CXLA7sl21BqpYUb0",
-	"mkR4R3ohsOfC+OucQgPtS2VYcp0TZYFiYYVdds6H4Pw61kXMTW0O9PKNUo67gGXjFSFzlSWQDXa0uMFQ",
-	"gm1vNaFge88HjhOj3Dhkh0DnJLpDZQMN7BpgUqVWRaommJD1RwQUr9qtv+gDbghXTkiEqFbQyWZxjIIO",
-	"0K0Ov3Syxhy9sL1muP0nDdkv+PBRRTD+qx++BtZlB02skFIFj5wFuqMo3xWZkI1GF0SlNw9sedDV66in",
-	"VV66/BojaMM8lkngzprGOsI+l8qkEF4TCZGJxIDQSGQvzBqzAlxYqOVaSvej5D7P4XjMAe0VRqBMjj2X",
-	"lRPAYQqGgxmsfUtGt411Hy/yY5XdUJAisfTtLAlGyi284q2oU03DYlcKc7i0BypgX8aqIzZwYFueAdvJ",
-	"DEr2v2M7FjyHSFXgJeqVPi/OmIK8LKHKzvLi2UKpjQj+D+devvJPVVQtxI9g9WR0NSwjTs4X11AeanHB",
-	"v15ja1OmFyWA1CxTj9ilWGHrGeSdt28u37NzXohzN9oT6kwi9R7KB5rRzJwTk6whbR6xd1QKo1Gl9uAQ",
-	"1sryTWWognQN2yfsf1DTmP/hCpQwXrXkCxPMTW4YNlJ0rjRWcLN+xN4L+7T9vv3mN99886/BH/0fau5d",
-	"0TPnwOBYp4Kha/0oaJUXZ391udQBWuHsK6+i80KcXZx98+jxo28cTgRuNBKjXhCzIg3Cij50Xr3Kzi7O",
-	"vgfztKqIKUEXSjoI/a8fP/ZpYi4tlBdF7lKazv/DFR+QrB6bqxexmVBOtoVDmD/+itRNjRDmfh5gSFDV",
-	"2G65la2Nz1HCvaV33c2ykWrPqK1q4UL4TWI9zTI/fzr1oM1fnJIzmEwDqEP9aD83ZYspd/D5aIu+mnrs",
-	"np2YYCOeZhnjMuS/Y1NkCqLjgw2+Pf/k/vpMMiIHUvKb+/K8VEV9YxoU+jZy7WBJtdpNsRr7rfpy1C6o",
-	"DLQk9FzwLWDmx8XfnKR0cC5OTvIGV1X7PavtXV/c+9fZWbGLMO0lv4b7xrWPf3tcS9ghtZ2uMavraRMX",
-	"Gu/Qk/CUIHtPQv4S+L/br2Krgjsmfwn8nXeVpPbAtfOZQH4jyChe+IjrZkp+DTkljWCyUSFkc1vOS+BZ",
-	"197w7JY707QlIp0Iv/vmu+/+/Pi7QRlYESXuzrfzxNtoSY6N1MprsaCvUrzwe1D/dvnm5yfN1qvXkFU7",
-	"6mshzj9pWJRAl0JUrbGjvASXu91JLEv38OEmpXoDZceEEs98ucYfrLb3pz99+6c/3pxoTns/u/jbr+2T",
-	"kAHP0Konxl/atR5fNbGxqkfOiYpv7VX0+deKyI5WKX3xGSes9HFjUXz0cqEKOPs8633cR1jdC7+ekOnt",
-	"el6T9hFlfCLIBHoP03YxVuO3X6QUC6vAM2X30aqkaBliIaCs42xjGcKsFqBzdTbVwajgsJK7FprYDjkQ",
-	"WBP4UJvS9bWoKNl7BN67yCvfTkMz/JTlcisyoHyI2aNUs9hKHnTotjWqKOGq/OLi/9laKQ0nupafudHv",
-	"WIQ3ho0EkPZcM+czcM6WCbbpOX4Qd8KBiLukEhcqZvs1YNFrCF+R/+KJywXmi01IjZ3VDHfXR1jQI7Wd",
-	"RWHSze/ukbswammsoTatn/wEpyPP/dfIC0IVn1X6VJcl6yZ9IubHj38RO5aGxkzVY/o/RSC9iWxYR/sj",
-	"tjz/RH902qzvsKSstgl9RmsVQ53kwNpZhSXU+5xSW9PPs56TdXZKGda1hdURmoAOb2T9YzfRaJz21GF8",
-	"B3qN+7z39JHucw+O6B3tL0GPTmew957S87lVZR7iDYOZ0bdhgqi0/YsdgBb9F8IU/zKkJRFCV+mt6YuL",
-	"qiSI/eos3ELVHVTrFFPsDOME3L0C1y3erJno2psc+LWLuXbLo9fuwRPS1g+RUq2EYVvgcoqbHb9X7DA3",
-	"o6IxEm+vdnmGA91SZKVpXs/XP8FxeJplr6sE2lPItne+iOFONY+wqJMrHgFS2aghAq7YmYeWd060n293",
-	"7gw+pXL+LyncvIyZzLMfzp7MKF8+CDbn6edWCaeokn3Gmj66vhdqsTnHcF7aDv0JNUHlboZTXPVqsbGD",
-	"3P1Fr9BsiypxEvboup1gq36iSl8H8edqezB5a8nzXLNsFxIP9wi3VGDyaLVLaldqeJjzg9qZjo16zQ9v",
-	"duYZPn2ivcKiqxNs0zBDFleGMMsDjVltoNCIXYydo6e6+vQOY+EO/ZKuPMTvNspupD1ztcjtBaYBUKm0",
-	"ncWMPMpU+2UP5Z48H/b8LlWJ/9ve/G5ngt/x35LP87e14/VAPC9dnwBM/2VS7WdMq9DK+sC01YN8Y2sH",
-	"xEeOcHSx2t/Tvo9LuC8n+KtbRJrm3CzWSQDb0L+IYc5Qb+3Yompf2fyeaxcZ6fdIBZOROvmcy2hrdOeB",
-	"9jnWwrjCjWZGbx1iz7f1ai1RRnI3iGXyjIC2XXGDdDjcnotGV48TkSvyVKuLR+pie5EpCTNmpU6QP/a/",
-	"vrrwtlZurnTN2ppRQAF7t1OppioJB8P+08wSwf4LikeivMt95/RIs+xI5dmRmDz/hETp9G39VerGGTuR",
-	"dtFuZRoTWFUjr4kUwubNZL9cIUcaRZeU3fUS21rNGhLKMimlkx3wLBHt22T3rMy0GpY94rn0Frkj1SZf",
-	"Q+lyk9OXoXvmbq/DmVv733dQZVdenNElVF9s2GUCVKxBv/j/x5TLGJZXfIiCU4b+8QiPa6Ahj2PtXeIf",
-	"3KrUB7/CSnffgPPrx4+7UUlOGxf1+5xQBDDBfIoQH2Km+JypYF5hhgdd5wqxaMtDVTVU8zQ528tZYvSZ",
-	"bSW2qF0D3p+7uDLwnJ6YKgUk1RjCVeFl/BDyP6njhFoyJeGBRrj/BiRBqllEYJCvvv3mX/tY8CYZJZHw",
-	"w49QTOFwv+SuaNMVrCG4VrtbRn33glzsEknPa4/dhdYccJaHKs31dUyTCtW4MegWEWVoHdgd+nteS1Kf",
-	"Nu/pZDlO03npanvXvVeHydx1Fe6Cywz32xRl9PNP4fnP4z124d3+wNRvkA0e/zbZ4O3OMI4OLxfVc5Bu",
-	"R40++/jhfClyeLTQ113S8Acus1fypcjvn8eCsu1o+rdKtHt2+Qul2H371XeP/ziRTKWmlAq7+uEFpRqH",
-	"typ0Zy4Kf7uj2bfXdhqQPaQqr1tLgehl8AMO8Ur+xlxbLSTGerxqIHKLHmTBB4S3Si11+G7CTJILiw19",
-	"vF+L+A8hEHFbWD2bOcUkTqB0qke/+GfuQjdqd6EdqCGFddyerFg8Fpe0syZQ+eRH+PCwv94q3DzPfNnV",
-	"b9KrPKa3OwKJxxt5EPR2vEizXdyZOtT1ostQGOnAy90AsXrgQcl6U5WfWVGy5GUoDML0yJrLGj1wC7UF",
-	"tA5rykdgsZIvjT7/5OreewuintvnB2WWvVTlSlnTa4Jl2m+BIY/YQe3IZWwORU9OWWKyE6p7OEBK1aMf",
-	"pwlktFbNsE1uhXMbkTnNCYXY/qvnMx98tn9a7fHVc/aHWvQf2Yce+SO6mO0zC59uFvEUVpgJaV/hmLqy",
-	"atumD6PUduzLuSt+BCgqZuY1XvbHEj4WqjSdKvkLfOR1DdTwn1Qp9zr0BIR/XSlcmllln4qsEb+UUtjY",
-	"TvqwTHszPub6Y89uXBYl8MxjCt/fC/haZo9UAfLjNqcN0Q/VcikWkKnFbgvSPNLVSrb5owAUcy83krPa",
-	"bIdt6RITVDvUKcpgPeHVUUuRjWN/T6EevNmVbMENrFDDrwJDC5XvtpZ4eAh8r7AaeQCybvLgA3eh+L90",
-	"NWh9ahXNaJLc7Qe1/khL/9lEjhXfQKgInMLX5e7ZIcisI2BcP9+Bd3Q4Vi6WFQ7a9jbQFVE63eMkIXMA",
-	"sifoIXVvhug9Ak5OkChGOX0ej9SPEvBDecVPKKcoRtGstdQkxxsn8PyT/U+nTv5CJipSI9rLCzlNtugL",
-	"maWLQyP64bI6ILcMJC9VCQtOBzEpmvwzdx5IPoJ6o46MllKYRMpFVocSJbTkqlVFwBWNBXeX2Eg9Ettd",
-	"8lxDpJH0KWO4gcSpAxd+n8D4AZ9hiR03YkbuXiDEk2vcWMvNo+aFqAN44PHqhK1918N0ET81RjyNIYLf",
-	"/lIACz+4NoLR3XM9BqepycePYXoKfDTYcNxqHdgNje0BNrRb9cy7g0/JrLbKaXNdp/6Ve+S2hz6usbI5",
-	"rAVylRXnxqUpMGwspBMnll45Gwm2cnqFiigVRyOMVBiEPApLhynY4qX9jsubFiVmTgvpVdNQnE4O8Vh1",
-	"ejIB0/DSsUHnkd3uciMKXhp7m2wfZtzwiRSywVDow6DC7zaA7SgXYYEpnR6cjpNa1mMfdQEgjMvLztQT",
-	"xlnOS8t9lMphdSef4WGF+opSOdti4vwT/fG5X16c0sBLE9RKFdczZToPsKOs0BXsMOYEqL1m2mBH0LGy",
-	"kebYikm0iXzOc7GBflI/xcfuBAwORxog20JTPpcbRRLGAWWsdqCnQeh4Bnnu8pMtmxuHTlnTU+Zgrzxd",
-	"pZmdaKeKIr9BtVbj48n8H/vtf5pDRVWomGRrzw/KHIfQSqm48glFcEdIo3PIhNEnIv+LTAy5+25LeDvM",
-	"Xeuqd7Tll/xQs8UoBgJ5PrN/LlInWC2RQWY+z9T71VTp/wXkQmUN136cL85z7ts7prLfM1XbhN8+wTHv",
-	"HW2zvUeQ0dZCzvlNQujDJCDCs/bkOdHy3/nk3d9cjOO9l1pBj5bKoC6tSvxzv1Y5uFRnMroU28LpFAQk",
-	"emfwpEH1Zgzlv1NQI+BWt2MaJ9sZ16yxZ1PUPmJXx0xevcZqqIqevkQi9PHFaiXXEl3tEKga9SyEPHd9",
-	"JndmRBVFaBVcDVpDSfw60q4ubuVv4DCRkV8b/tvH09v4/ZL77V1WV5DZ8UC7exDliQTIyLE5V9nhpklR",
-	"w1jY8A3cEGRlkGJlbyki66kxVu7y2uV0CTjflsNJs1Y2BUqfsBKWOw0ZFVVUapG9pKl3F94e2Hln2QQw",
-	"qCk68lqYGuRHlL6v7EPwJcJnsOXUoaVHXszOSpU3esDwbCuk0KbkBhs46QIWgiMuMyaIUbMkN5Vf+7w/",
-	"NA83yhf3AoU9i5ae4mZlDgT/NLE0GqOSHvMDIwrF+Or8U/U/PbWjomK0YUDeU5Z3csmqiYYv90fOqpem",
-	"iZ/9hxJSyFU/0q29/JtjT5ZXHc5dpD8ksleqM4k/hiOOU+ObQ8PFNaJPjbFLHe0bzEAT1BjvuBXSbuoG",
-	"+zcl5GTy1Tdv6ZWZBdd6r8ps0MP/UHLAzvrW1v7L7r0vXfJz6fqQxEDnxEq6hPupwZqPpcqucLE0amBS",
-	"ycsNHDq1/B/hcEddOlyDln7PLE5pklwebARoKYAQCUWpViXf9iT02Ene+YGh/I+alqEx4g/k7NEgs35V",
-	"wp0Q+tSvd57z45oADWMBkl39p36Dm+GeHirCN3CghB9670T5Phs4NE/Z+acNHPrSdTx33W22zgYOw1SO",
-	"TWD+W+oauZCbh4s1uIbEKaxsWGxeC7m5TZpFED7NQxY7ZceC5wvgYdn1PkUk6sFRKkQi1/xAEEkUOZ8K",
-	"KOmp3rA9zL1CD7qFq+1mWu0rZeB0XSmv/TNfOAfrjcwP9awCrKBAAzbpz6HfjgoXpkusGsgiSEAEJRxW",
-	"UhS2ZapKt1AP0gmZccwX55/8m5/bNec97HJSlFU3RDf1JsJ+rkppsAvDEcAIVH3oqI5H3MA/5gch9X92",
-	"4yLDnn0754uFS+S92/klI81685SmdC/Y5evHX9/xqE+ara49wLoT1JCxA5iproW1srzqEilrRYZVPbth",
-	"6jp2PSTZCWd5n/jJkW0ylT/ZhTfZ3xyRI2uqPwLtXaHZfg2lWAo3O/TJVtWn2Ovz6qgUNaFI4yBf2li+",
-	"MzHsiuAxHlFHWwiHBFEYCii1kiOYtyiA5/eJeXFCE7Ju4c5m0FJ6/ehHDd6Pm5VZZfzxoFZlMz+F3w6j",
-	"/vNeAOVqB4T3qO0h0jtdgHS+roEHJrT9uh/H5U0B8hnX08WbvEiPmGzNPbIPUqyMkNb80fjTgJOBg/x3",
-	"k9yUvRL0DaGZBoRxY3NwrJjVKzoHceL5J/ufXpADxyIDMh6obXY0+P9VdGd/HeL6+V5cg2S7YgJq2k9h",
-	"/ZkG98GuBnxnJ26I19UMb5K0BPuhCysMxQJmLBcbyA9swXfo1fDYjnAtMpD2AYc6TXeOaxGGN+oDKliZ",
-	"Ma+u3rV5Nos65xaV7BoIszD4eORcbO+PoH5mp1N3C0whrHFqff5m+9A9lrXBWrk7zeOp3kA2O4WGgbtc",
-	"E/IBsoqyutiymVHdy8Mqg/vlqHimsul0jQx0IWIYsJeALn6UYmjxoM2uC+AbHfQ3VDzazszZ2RbMWmX9",
-	"x8I99/vJuJuT8VRvHI69ZWo2PzCOlXLGlayoAuTIg3H+iRsD28J8vvMj0v+Cm1o3uugLaaCc9EhZwhyr",
-	"bX36OL71+0m4m5OAm+6KKzJ4Eoov6GBgo1ezx57frimsoExGkGZEdKJ9RM55WYprgqm470clrkCpDJ66",
-	"NfyzWYUhN3BNbQ+IFYREj/SYLS8O90jjVcVhaoV3Wapt/9WOT/0uzu5GnP3Ar4EJwyzzMbUrg+5LzVOk",
-	"wsD7+PDq+aIETsrhPeFnnM/UHF3wFVz5nKojvElM+bGPzALOSiNPecsz8F1q7EfqbRGwjBO0CSrWsgSs",
-	"xMHianx9I9VeNt138QKT46P0+9GZwFpEjqqZi7iTVSec4Wcl29HC75O1+A4KVZrnfma/Oz3+m4bcmwNh",
-	"aWa5gnAzeN535cWoCc93WkgUcdIo5qB9Bh4F0AueBxi5+3EUXtCc4Pc0jzvgOWoi4WRN5YFbqzxDRSTD",
-	"QVcll4bNYanKZke3wwPNClBFqCh2fqjhHLgU3XBupy12d3vxUqTBzCYB5X8frim2hjwLbjm8vhyMfNXy",
-	"bSu0xlNeslxpUwF3wke+MOya5zssGWErcQ33N3Vs6Vst3g+58hKnM9XFarcxVaqUTAFqZ/pYqU76sVU3",
-	"sfoZEefcx6+c2P89u6cru4eyeChagH18291VpPKVHwjh4mrGB0soe8ju0fX4vT3zU3FxDsZAOShfJ8nW",
-	"n/87piZYaezkMGWVl2q3WuO/l4DQZUhZSlyQCLKBBSmGL5fDWS/Hrmv3hvVeK7V5in0u/xm2066Gua2k",
-	"LEqCNZBqP3yH1F5C+TDHEpZ7s08/8Q28sRN7LeRmuh6UrnC3lexUCoP9rSwZkRrRQKPhelO/+RYUxyFl",
-	"cXa24Hl+Nju7Fhmo/tsOPzajCX3pkvmfeFajdQfuhm9RTX6o6WGncYylKquN6AK9HsrfxVoZpe/X7feW",
-	"5vS7T22a9DDhRCBSlbh0KdxNNqPSs8Uu3GDU7ng4/yjdjdx7WagNnPRCcSNECdv2tyDSm5isbU9ANTNr",
-	"1A9q3ku1RFeNw8y5FloYVWq2L5UJ2JCKQa4BGzTsVbmxyq0wTxi3/OBdQI2OkvfjjF7yw4lgCN8q/btj",
-	"8u6dRE1wxCQvD5cKpcrvk/P9Esw7wgs5BdM+XWC/Nxzhd969a96lDGjnPue0FYyzEvGvMMXqxlzsHAn3",
-	"iI3tfJoNmH9XkG5vI3qlOtT1OiPfee/QqTQHRiH4zLnJx7DRffKSXoLMniEMnJ4uEcW32zoSBqJEdBZL",
-	"SwkXjOc5KaBWGPiuXbOqGq0P0OH+hN7/e4lXtlBSwsJyfzXivrWRTAtM0CO1GL2qiPaLyLRWvXAFUsMP",
-	"jlTqH9BVzfOeb+CvxSC8lb84B95EuG8EIS5MCu3t9Kc7lkL7dmfeLJeTnWu+MH3M+p7rzVPqjFsCd99r",
-	"FsBFPM07acjXFMpPM27goREIcNTtHOLYipS+EAa9mZcowiZvd4ap5XKyyKvj8QeaGa439OnB/G+42d2v",
-	"iodLmtI/g3v4qd5gGw3KMLoWsPcmt2tI4zJxqb3GGLVxt1pR36f7ZALRpCYTDb7ILnrrB58kIgjXfe+U",
-	"4LvGrgvmKNcuJiqWTgi1oEoNwr75Bg0+xN7fi4ekR5j971lRX975QJwZGoT5PApfUs2Z3bR6ymc1JdI8",
-	"tEsMlYDOPQ35CCFrVH6PtPP3kOcdBl7kwvpZmUlw5Ox3fFX2cfaPa06uct96iIlaxW1oVTqY6vbVrOR7",
-	"nnepd6hkOWY9NT737ycxJK9b+UwZTPdGsf3g+GXqhPP9+jBAYT1Kxjn8fnF8eXZ1UPct9x52+lJLr3VY",
-	"vW6EWFLlJvQNSUW0PoSHTri/1SAJWldTnSZ7sUo6nPvuWCVWpq65zDwsJYFS+qYA1ni7v9mJgUDnRizu",
-	"U/bGe7HY/ILUPlFA4j2u944F0p0yLCor1MilnqSFPqcqm9ZxCGJEO+sDGo5b39SixkJd6sg72KpreO2V",
-	"nRMS852veDnu0WC0U5BnVCBDVBDGe6l5lkFW3d63JPRzJIWVst43vlSlG9O7x/dcI+SlQ17twKC5C9K9",
-	"rnTR+B0Vfp8Aj8Z/7IEORUq3E4cp/eeSNxhv3BDXUBKs16+nkTd1br1DDahjoy25pjCKKFBSY/+w0ZEe",
-	"OlizrO3I9racg9lDA8UhIm3O8a69YYOjY86JXjdkRLlnT25FdWzKKzQaJ/W/1+QSfbeT2Asll6LcTlIO",
-	"1VHojYO4MzGVneKPcN1lLqT55uvK4yWkgZWrzKlbK/7VyVzkU3kcLj3gSc3pIzQrxWptsCQ34nqNb2vh",
-	"qJTEPqMn7gLZ+5kqDkMxvd3EJ60+EpIy+lQBeFdvual1Ig6xV6ko0c8+cus7a8DunH+iuUwBThMBTnNn",
-	"YhR0WrpSl2e4i1Od3Qhi6lePHw/GTP3Snoa0Lvq+Vps9TT5lTRJQm/g5+LJD3+WT5VxkCEqNuZJeCRWa",
-	"rt4eWbEWGj2rHcKC1vuDe/AuZEbQVoYIDc2vJ+oD8MEqLnWKc0fDGZOwBx0apgfx4QP9KGEwWHtS0eE2",
-	"6/wTzurz+U5m6jTyg1hnUF8UIc2fv43dup09Jr+k3jVpv7u/ykwhABPxYUMNLqHeMhKTgpCpPNugUUpZ",
-	"Ij3HVEjDN9Ddvg6fOGXDThoh1bKlKuOdSvhZEWZEnlflwcuagjtzVrf3MglwufzzXC02mk7pWu1Zrigx",
-	"xc6eiojBnPac0m6duwqgk2jVT/Xmjas9OoUF+4FLo2+sEJNhg8n7luEPU+jG4HxYWOhDG+0qDucH1myY",
-	"2bUnVf3nSbYFi8PooLymkb74/kwoU2lFKT+S+3US5d1tLYVf9UbXtn7ZSJ5rKjx2id1skAOK6c7uPO7h",
-	"1+7Rk1KUhkjKVMO2wKWeSqIWO2NabgK+x2Ibq1tuXeni6QTjFmTme2md5Pz9BDL7y+GtK7KcLpm3Xsm5",
-	"k5ipg5rSr9Gq8YIkTF/ruKZt4ytDcbjJfBMkioVs4EZNksqH4Dt1bXmNiJRB3SGQcZe1YtZQ7oXuU3MQ",
-	"++eEzFGu4NZ+qK7z/CITd26O4qqypAhZqC34TgwTlAfwA+OSQeb6IB0lKQnNpNrPUNm1N7P972ijlFJs",
-	"kjL6mdpJ85aeGdS1YCNytQVThgBj3KTZ8o9ia884tTLYCkn/+zhu3EzYI7pacI/v0j04pC/oD2rPtlxO",
-	"oXwhwbE8MxfX5IAQ5OJnFWmb2vlp7xEq3X30D1F0XeRUNv1/iGLcFe6+GjF150Jy5Ku2JI8qRLxcrB1c",
-	"0W3jannuqpUvXNKBWAnJc2fkoPehnqKm17wATY0MlwRs5YSy2p96Z3IuO13Pb/GBu/Ai2ZHkcD+SS52c",
-	"LEimffa0k4xGoSz20XiloUqv1oZtlcTkQbRrlsZleTq3/57rKQKp0VvRkolmPF0udCbMsKtydtaK4WSE",
-	"BdmtKmHIFwe5+6bPIhuv2olskMT+EYpJ7mgw4Y62hiiD5RIWxiFFWfp+7j/C55/sf3o7B1nmGZSVO6nP",
-	"zSW60YkNALbugE1VgBTxihZ+tbdvFh0lfAka5ALOP+2FzNS+k/rWdKwrs3cepOSMZkkVb7nSkLWMjOk3",
-	"gEa83RakEkoAJg5R2wPoXA1HTZWb8sE/eReRrWFXJ3KiGXp1onmnT8ZctUtUFSBnrifzUiwNgGQaFkpm",
-	"3uEL3Kdj0azYml/3Srydecj3/HAyy/PtLniVnu754csmnBQ7g16fCTOOQ/9nSjXmec4Qd0DjnuRCm76c",
-	"hRK2vNzo7jgkPXIXB4DGGsr/fvITqI6Ix6OWbClyH89YoHNOKrLlmTixBu8Wc/6J/uhVARyphjujVkrC",
-	"hEC+dnTyYh43yyiBn+gmKqtVn0YZKIXuOQ74wF0chudWzSqHHoat0oZl+IraaQqZTxYRlLHUQ8tUrvUh",
-	"RfdqRRChc+YsBGZVyXyXacYl7GdsfpgOVap7VxHv73Tu76dZ9gsiCnbpMNtdbkTBS3NuOfRhxg0ffr3g",
-	"519incPdwg6+dSjbiWj+JMnd7jrDTSKfOTesKNU16Fq1ZbjtRN+ltlelWfdUzqBQOf0ZppEGHuFaSH2i",
-	"eF49SO9AiEIYn3whRGt+IPnhEGhESThwQYhMdDJ74n+r0Rnli1yANJcLVcCQyhg/seqF5ia8WVod1+pP",
-	"AYKe2nydzaIObofAMy4/52jUp8xKBe+Vsp+2f+/XCosZMpFRiXpsAtxubqozcLxpTMpVj5Dl0e/8efhn",
-	"LBOdRX37f2q49r86uWvfLqjZYb63o3wuJOjBJ/u1Wr0WpFEdgQPVjUz66sxNaIg/6jW+MSEyZKYkUNfh",
-	"ej5dXYiuHi30dfJwvvhYqPLLnM97xfT9HGrgozl3pLxVIOPZ5S/TcwDX7NnlL+wP714+Y99+9d3jP17U",
-	"meKrx49njx8/ZsSwgTm2vDPY8xMvTmlWvwRudiU8U3kOi65yKjvNKSJuiBNVKp6RDW3UXmpvW5ewsqoG",
-	"EvJ7UP92+ebnik7UDFx333BKw8/uubvQPmisoepHUzhM4Q+3h9oSr66G4NXmSwWDiT13oA70U9WoGQ6M",
-	"l8D4XO3MEa3PP9EfsWT+iO1ID49Ozo96LVVpfq5/boIOCd6B1G/C4qSuuBYZJLyc0ySxPJ/GY3DJD35f",
-	"Q/ZTrW0B7i1isxmXeyUBMu2TF6pdVwVIXohHnpLpKhtpSsLXudUR672o3xQgn759NYmuLjRb+HlXK65A",
-	"/88/2f90eoU8NkUTkX+Ac8gSFktxtognefsNX6OP6AgwfqVUzC0UOap51U/glk4eJOH5Jw2LEqjqJ8U2",
-	"SLa3fHXSZO5qkA4E/5tvASx2pTCHs4u//dosED7aCy4pr3OGuw8Zmx9cS3xLKGuF1zD9x5uA9JmWAdjc",
-	"i3PfFfsWX06WOhwKapbwexvvEXzXKHa03CAn50S7MVUv5QqCVW2hJfYqPgmJnSdglEuQmaNNX+5qr/+u",
-	"lb4qKLOsX/lvIcOJHL54s5H7wi5YfnDU6q/FH1gAdhr2eLa2KjtS4z1hgk4EaGpuCjpqfhclId3L7g3B",
-	"HhiFwNg8z+tJri0+oaY/J5Yj/6xxgHsmEWgvw05T0ntn/iM9cSdZHCSthhndbuYTg8C4IoBGyqPV58gf",
-	"RwpgnjuX8/YJc8Dz9PMDzXjuTL+7dPd1hdd+v56/UFAOOYkJecE4e/v85YztKWwEHzGpoASeoe3OWSEW",
-	"ZleHtSImPP+E/x0AaFXt8bCsRnQJTbtOtTNPahhW8xZW+7jTgJ/sh1O6bdVUL6O8xK4Id6wlJFl0Ykgk",
-	"38oYu18RzHNTWWxy4bk/9533xEuRj/QCqIUB81CbEvh2kiqGJU1hDTxzN9szGvnhc6ELpYX3Faadl5+n",
-	"uFSQbA80zedWRyCxISVoo8obKPCt45XAUMGPD5csJ+nO4KWL/WjVndFUQiyQprsAy7KnL7863cHFEV4L",
-	"HXV5uvFvT5kX11AeMGFsv1bYeU6Llb26qp50WEB5LUxdpScKnX+iXswDHf/08GnSl/k13LKlV8vHhCrU",
-	"oCBAqYhXfIEsz7ZCCm1K7uKjBSwEzwWG5NeQuw6oNEBv71P8+pe2Nd/SzqV0Z/frNM1lQgajb+JVUiO1",
-	"OOed2+OrrqOOqdOxYBLX5c31hJXXRo2vtTHqTpil3ReG0p1jFZyzs6zky/hvR51c3GfCO0PSND60BPn1",
-	"JCgML2QWONEaYosFaJdjv8Ii0DDqGkSJ1Te+eX/FqmvlMlnSyGJv15TWNJVnfCcNwVkdxypxpGg790aJ",
-	"rZuQ/9QXFz12Pu8wkTmNEiH0JO3eOTo57YBM7rbz1l66vsjd5bZ349mwQw32bNC8pvZsUPfgfyLPBtL0",
-	"S3g2ZmerUu2K/qNJj83uie+DePBOfB92KPR9/NvbF9/P2Nufv5+xDzB/O2M/vHj1zPLW019evXzijFBD",
-	"VhJbqzzTbA5aZEBVVM41ggnzsDRsDmshs/YhP0dQe9zQmKr5xv4aDvsds+9Nr4kgVnq12WOR8uUyVt7u",
-	"jBc0CLfCJTUcONqxT/jfIb6tcMq/hG8L+Xha35b95ADfVq9wu6Ug+DK+rZQIOr1vy40c5cJbuFKau9np",
-	"ShnMyKdypSAz97tSmqT5tFDF4XOvGjXM8Se2fAXn/8skfj7vNW+6+vhiDQ8xj03l3U6+WfALvsdfTu8Q",
-	"tHSyiph3999CdByVQniElRnTixLsnpZMb3me+/qHplW9qOCRB+ZzBvYolYa0hfRsDYvNW3zmhOjLX98r",
-	"7OVBFsBLgUhyQ22ApXDAc9NBk1Kof4vFhVSYaCnkvYaNvir1+vLUsXd14QPQrJzjbIzLJlF34Pq5j6xg",
-	"iEA/cm0w7v5AM2nZJFEktCRAzM4055NdlpbAqbyBp7dMdzxiDl9jP6v3T21Vu1Dx6kOHO3T+if5IojrH",
-	"xE4dtmdiZ95fZaZqsEAnxVLX7k6PujisDjzR1e0/5eqGXX09dkrykMxGrcCsoZwx+LiAwtSrExsPtlCb",
-	"qSTjIXzEzOkOn9fTLHvxsUoLv3tbm3jn05D0giOQyy9jab9D2qbBF1aYya9dE845WP1sy7MpzvOPAAWC",
-	"KdGWWeX3TQHy0pSAJUfsD4+U3lrtwP73UTFf/nFWVZZwPzmhcUIeh9Py4KpUu7rp7Wp6ugEw6JG7AcBY",
-	"ORS/YQAYNLMJUvZNCWaxpvoc54J1kDAlsI30AHaps+XmPZWylDgss5gW9d03333358ff9elR+MnZbdSp",
-	"uz1ZE5pM/jRI6tTmStcuWKEEYsVgR9291OwPlkgzVqhil+O6/jijckBqfqELgOxqs13jK1gkN3MoQRpl",
-	"QFbyvTw6W+ef6I8BkCaraFO2u/GSOCqhm0RDeS0WYNfJ69dVCYuNkpARPSjV8TCspKWsn5BbFrWgDHto",
-	"j4zSPE8Lr7f4BLxDkXcvanf36572OD6YHXRkxAyxX9Ags1jY+te7QeZCSmavDGyHSmffGHQq/ZYz3HcC",
-	"AOZMW0I7CPFMVd0mSYGie6HBMB3a0aXhpfFsMo0ID2Qddu/ZsT1xt/zjK3qp0Ys/FOojE92IV9r9k5EZ",
-	"aYJf/E5wekn8SqAfb99Gk3qmECr0UpWIVBwYddapKCELnX/C/3aK8kujioqXTmXB3AW5EOyRQoY1xG08",
-	"hL6XNLked4XvJZ1UIv8pCPKD2gcx5HviDbr8aqLltnffLoe5UpuHizX4dsppH9479/SXKdP22upvobua",
-	"IxRSrSvlgYDtKQ3g1mEOQC++SyfHCIffXneflQc7ppKNDpuEzSNMBNc+cEdBI3Ybdu7ht/7ZqTSJAcHN",
-	"SCTAzWJGwOKoYS5FDqSCIzkK8ppP5S3bl0quaCBPN10ZfUtfkW91YCVR2gns5Vh3wBAK6MMlgbL0KPiX",
-	"+PBLD+AyxOla1e8mmwdUtbhDlMO0MbFcTmVMWJalryVa4cJKyBYxpkyLc1XbRwtVpuA7lMvHWVounHNx",
-	"jE717++wWveCvf35e+wozDXUoa2qj1CpXL/Ec8/Nwkyr8Ydk3r0yHuZUyQUiUqvMJQJhOBDbr08Wd7R7",
-	"ZdVt3C5GjE4YOn/++pvv/ujgOI43+UeA4miPT1aG3rkb4wrWw+7conI9csomgllH16AwM9+Psyok12u1",
-	"1wFERGiGxeV1HVaD9t2Lk8qrWMk3OzPICWGfhWwiL4T9mP9U6sK6dPM/oR7gh0h1/fQ/T3AJYYa/JhqK",
-	"DveipcwreaIskmclZCCN4Pmdp5F0kPqyTpVp62epyoLNDwy2XOROr9B6T811myelU3269M/cSW9aGuwS",
-	"YJB3PMxtkva0rqFok13bpDr/5P7qNI5fyCx5iiMi5oXMJskoeiEz3yRMSfiv//yfmukaifotOF2b9ABd",
-	"7M/fdphwlogPRSeGU+3Mn+r04Qh9Fe0PXP/YzjMVWka7hVEtPF5HNTahapyHGTfdKHGX9OBzfO4LJHqe",
-	"/CRX6xsMjIu0mLC3d4ANJqOTXKmaHzwIa7Gb52LB1ioXGT/oZhMhe4awQChMK35vPYeFyMDv4ykuL/tt",
-	"O0p1jdx1O3ZNuQrxIolSGAOT6AqlMM4DR8nVShLx290QcT/Jp+l3uDqBhq9WkBGcWtpt9J6vXuMTk2G9",
-	"VNZYK/cr5jHiq94D9N4+c1TDFCwp/MS9SRh7j0RHNLqBh92tBKYpHdnD3H+Rcd3q2YZtEdBYFLUEIaOy",
-	"Rs5YLGfJ8eGuwAIstt7JrISMGWyaq5Y0DtZNIDqCEyvkeyfnC9cbyNgS7cKjO+A9TuFLo2HL/ODycPZr",
-	"tQ1g2JhBvlXXKVRsXy4yTI6853rzPb4RyXLzzRRJTOOHLcGtvkoFd/EZFLwFQx3Y6NT9JTtXipua4Hrk",
-	"nMnTJDPU+Uq258IQt1HAXislQRuWK63b+XHI/phL3qWl4GLeAdL5t6SiNGVz5koTb4f4PTvTUql/QDZc",
-	"B3LP94GH++/OaKZDnGN/UZP4iN8Evegi1CEU2GZo6XNtuWFUFI29nojXjONxx0s7maESlHWx0l/DQ/+E",
-	"2m61uIHXHwWzJ7n9Lt2n6krucbMeoxhNkVVdIdC3hoqy2EAuKItWZpWsaFpDn4J5ePG3X+1GbACNJEti",
-	"DeW1385dmZ9dnJ2fff718/8XAAD//w==",
+	"gN60XGwA/5iJ5RJKuwW/9DkL7FqDt6DSZomiYRl+7dVUKtLGN1jH9haN2hGCpPJORHZpvtPxS9T524/5",
+	"/yee70BXdpBV9bQ9CQcwUXMuK/kyco6eSkZLeaBJMWTOAXA0laV36Xct0xLLR0VqVvggEj1T24KXkL3F",
+	"wHSMl/tvudcUa3Qiu3Q+h/6NQe+EZXUhF5C4e/ZcM7cfVvW3VxHZb4zeGuVIMFCMoAzXcGmgiH5ppwtw",
+	"OxOx1O0xEqO1/kv6aFSzLklOxH3m9vBFuPU7taepHKxtIjSGga0576LCUjG7V8y+ro9F0PFle+b5sUaA",
+	"anxP37oby51XfxD8VldHzJ3CaoUpYZCIbc0P0aCqPZliYVnGxCPXOw1XQSfs2kF8lO3XIF0olqkCJGRB",
+	"9bEaD/77RpLVHFEL1NhLPHMabnNmL1XJ1nZTlVy5LVVlmFNUACWU9I2Q2RD+/94+R8E5sYizH5Fj1OrU",
+	"zlglsn4b7dHsyslttxLXIK92RfQq01HSkINMG4qlK5nY+JQZENNSkEaVdl6tc3aGOrmjSfDG1pnK7WCK",
+	"mb935A93sT1NMsPzUMJWXeOfsh1lmkDkkg8x/is6SVFS2aGsbI4EorjLcRksCaP6OO3YVQHlVcZjJxHQ",
+	"SaPI1eVSUtz9mSm6Pi1Dz4GOmVoyLpGZmZ1h1Aeh1CYu6nBNDMk4Y/NDlQwyY3YrGZcZnWZyzGzVWPls",
+	"yaDf2/H7DBMib4s6bu4pnogaKuOvf2/GDb3ZLLGvlLxymxNxLSFZm1tYaUBJwTNSbei8bNpzTJHw0uXY",
+	"tAPuDb3XeX9d8OzossJdUxu0tdujNdWyuBCiz1u9ji+McwxqtlByAaWEbFw81bsz/Nwz0qklUsfHMXNu",
+	"Elp/2ulxu2CVE3FO7nnfBEelHimT2iA6PRFp1LiOI04td5LTpnW4MqLOGnv+O76fp+NekAkurxLXcam2",
+	"eADwRCg8IMRTR1Jr30iFqFIOEzkp3iKuzbt9v8QvzOaM49uwiwc77D3SuOKr2ZdCb4bfFu+E3nRq38eH",
+	"ZgXS5FbbUiUl4AzTl0FmKQV9r0pt+j9g9Jvl8lj64HpnniR+6lFyQp7X8kTbyTXjczpgmRIs9opD15uQ",
+	"wfNi1la4QJ5HXajpBBG1jA8y32khQWu8LIXRzCR0WrLdo0u4tkZyv47lfO4hY4MSOOjl8H1HEJxwT0BQ",
+	"rwHMI78XI0OC+DJO8RmqU+/gWsA+chk6SxRvplZuLflA7eWhGa+npVImi+EbvCpvm3UbVIIxYcFbSHt/",
+	"Cdcc0+570fNABPrJ80DLWkOajDsQST/lFsDoDo91kKYUlrNHhundYs24cygEE85nJdg/cMMUHfqhqR/R",
+	"RCTvy3R+HbdwP+k45ZRYQCxFr/ohbHnzie48zVDJMCyV1afLNKn62kX8LxjX3gmzUXjzOTWgx/Fbq6eo",
+	"phujw5Z/eEXL/PLx41pWZELTdsSJUjR4sZvkGuohD17toTffa/dGwlZKKi9qL6FM6TYduVm19+rTTdMi",
+	"4UTJYcXztG7VM+90HnDnumZnes1L6HVDvKuyNep08Kuupt6iR31yaYpEra56nKYtXNAPpBlZDeGapGKD",
+	"B5pl3HAU9xS5sQrx+EBPZEyqSACUIQPvCZXnap/yC265PFRxmyAS0ZmENxVT11AyITEomfIr9Z+hz8NZ",
+	"xc5c8T0/ROl5KeSi8ugJjYlMasl4njPME6ZtteafHkztcbzcKH3qL0yKSICq4mnUQQgTrfFH/HCoRcRQ",
+	"k3RabpBSKlP6gh3oB3UNKdduMH3RgyLhg7mC63hgysfyB07veC5BXW9OJKWaDHQmkkJAD0dJ0IjAHLuA",
+	"RA5pTl8KmR2VnnTmpNlRXtJbsUtq4MH2DuSjDHOShFYpSLhgdUdk2SoWSoKr+VO7PGNzwAhb1L7ZqzLT",
+	"8VwTq3fNMDtMO43lwLThMhuW/Ox8vxXt/WA1irulpLZU6aQavCzVdiIl2PuOhhsDyQRmI+jI30C9xQUF",
+	"hxB+KE4WucxdGPoo0zIhyV0F6vFs1yASudsDz6WrZ/UOlS3Zo+678ekXsWqAucu4PL7TPxiQOlUF449Y",
+	"lA0KczXni03CunHOWBcHrecdGsjzGToIHLcO5wvvBIuPJ8imokmzNbfDsSLnC6ByxRsNib6qK/rXMan2",
+	"AzfYUbjaYtqqxrj1XQrs7Lxq1TbEuWFXDnQ5b3m5OZudrQXWImmXqe5cheS8WYnreAwH86wS+2K3wSgS",
+	"kcbkkFE8o9qNWpAS474xedzKghhc/jfAKRtcFb0W+oLnOUrp7SgGWgpX7BerD7bnYe78LsxuI3lo4p6y",
+	"pIAdZT07/ShVrYwF2vMDI//98SxiGcroZPbKau07bc10VGDhGkqxFJDwxlbbsueoDTMJe0bvEDEo+2/P",
+	"6cBHLmaM+yUSJ+OXNjGFYvtSGLB/cIpEa89SzsTKu+CvpnqB55Fj3U2wHrTAQJP9AJ24cJvV7n2MDgXa",
+	"hdSFpG5rTahormXDtRApLdjNc7FIlPaNSaT0M0g4JIy6wtVEIrffQZ7N0A6yx8itOYuagjuZQXm154dU",
+	"lnerACtl19SzCN1LgRT1UerzdvToon7Uwp8wqXPp8q15lgk7fZ6/bQzVtT8vhbHLPIKBsBa6MMx+mmHl",
+	"TQQtIeoE/6tW8tE7vv8BtLacV9PURyiV42TegIDza3uJds+07rDXG1E8VAVR82GhLMeUhOjROB1Nor2F",
+	"ki1ABvWIeIjRUQ+R2MBQw1IwK+vqJvt76T5wvMM/U8K00VVWBI7mTB/74xxWO3kW4eyUj/a5YxIBminp",
+	"oCzIxRHO0w0rKWrytSd511lOxwd4SdHqiqbRQ1tCBtIIl+TZDqdlkKyj0rBQkgIzykrvRm39rAO9oPbg",
+	"V9Ei/IJrbS+BAQ+3qOZ9LuELsSU/53IVs/ureGx0vRjgnLHH9qr8Isa8t9beQtR3sgTHVGT4VsHaznve",
+	"R3JphBDRje+DgeewEDoaHbcq1vB797LgMm5jxUIKvSL2KJIujIkXTv2oJFwwSjgcHEanr8UG2uldTL+2",
+	"LIA/sbU1gmZMc5GhYsu3MDwUhHmhnAoMaaTa0qJbBFtVQ41pOe2TzuK0m7h2snvcl7SwYQe6fvCS2B+R",
+	"OkT60d8AbKeT2q9DKIGRrp+FKqJK/8/10mxy/GMxM6YaBt1DNMu2B7q0lLyyhIRGhk3d5rmGEnX+BDxE",
+	"woZpm/rkgKoN1lEDFXd5Jl2ckQq3rejPygts8Joe72bEVTT/3aoBzg7aq3KTzmstdznMo5mRlrOWIgfG",
+	"tU9gtuQ2IM9GJdf6EZiQ6JAFuWjyQ6eI4YeUKNtttzxxR/VYkZt0zrvTqHhJdIOMoeri/TELJSUsSD+Z",
+	"H65cBXtFFksv+z9Kat+tVlQgrvuLYerRWacJ+RXWjE43ebfvtd0LRmcF6eOYLRze6uh3yp4/7YyJ3WM5",
+	"8ExfUZykSbk/HWpOxSYqTN3DqPlhBIBJKmjrJtG5hJciIijfSAhhS7aGPGN8xYXUiNRWmUn/+Pf/1KxG",
+	"1nH5EklHqNAV9IEqmV6r0oCEbJY8Ff0+UMJ1SwtlRz8Xa6ZNwHy/WwyaDsiq6NIPzvnkXGr2gCGcH5RQ",
+	"4xTvooojcyEa33HEiO0BNmy/Vnhat0LnlpzeUzvASNuXKkk+zq6FFkaV5MLWVMBKgaUSeEY33F7gTctd",
+	"PPjGdO1QTB3jW/JWW+7nHhzOjkidp+J1uHyOARaSKCUIUqCWjDMN5bVYEOgBgpSI4M1fCnuclqr0ftiI",
+	"Y2qtjBoRa7SP44RTgajh33oPH0ziU204NKSE/36YdCdVf3b33hg5kTxE+3ZMrjPrLgad0M9J+5Ry89xX",
+	"HLaC6So7ROO1aDsvSgDJNgCFVRLaUQNUGuaAWc6HAvpDqDhYbHIvMhGbm6v1HJY54fL3b5Y1NKeqEveN",
+	"2BRf8oV57aKRx7UY8UREXm4StcOLuHXRlfMPIG8V9CKPtg951aodULVxoaikbpzIEOPGlGK+M51piNz5",
+	"C2KhznGGSkIjH58ht0RfEE6sJ314wQ2sVHl49NQvdRz6n3+/nlpSGV70o+gk36pUjfqFXqSNtADyIZbb",
+	"gJG20h5odkOJ+MxTY0IaYnbOmNgHZvNEv7QtuDxcWQV9tAVNr2rx97HGt5BrKIXh85ga9JabdSiyqiWX",
+	"B6gFhE3hB7yeeZ6T57jmRxkR5w8KRMqjHSljP9YpKlQ1O20MUqCCEeqfciVXUDJ/Cx9JGsygvJof0uBq",
+	"+Bt9FR/GYvk8jptGXzve0ZtxSMEPW999oKVW8gPG3As0g247jNVMBpPAPtxJAvwantPb0+CooDEIsOok",
+	"zurXQs1SrXN6jZbt09M+iK0VNMnT3OEm90TvMeBmV8IzleewMFGQ+W9B/evlmx/Z7969fMb+2798/cff",
+	"HxmKS/pK9KQPjb/FQbKq5JDjmfZ6GVzmSphdnABRGLbTQZdGoNTJgBV6FOBoAvHlpbVOkpVWW0fvESlk",
+	"8Www/6H4FPKt6LQ1M1DegKplUWx32pnNG6CYeiPP0WMnHbsp1G4+ttSnkS0aDRxJ2IM2NNkAK1/B/3bD",
+	"OCGgJoXakiCgZRwWg5gBaeEyoMKqQhm8x3XWYoWwb1KLLJ4WdeRHrOY0JLC7ViNMz8u16rc6G5TxZPAj",
+	"zfxextmKYsTHEQ2ZxWncVTBcxpJrZf26Rtf+4/48c/rY7Izy1OIWQ1P6FaXS8MivZ5Tqh6/iFF4K86zD",
+	"A2fYQulKPUKHjuWnOrpJzKtzfLqiru5wSD4YZvaQXwPbKonKmY+oU1QEI1/Y5SIMgtOYsTlYriXLmqJk",
+	"e4BN9MrGwvb92p5ZvY6hsf5ACJyMp79xOs+anZKbHZb5j59di6Payz0ewuFmdLrCXgrzysTLbfujyJ67",
+	"upKt09xXRx+yiiBi+QYfY/CR58BLiS087N9KsVqb/DDOK+xcCoN9mjikpn/yLFibbi348d/PZmf/+J//",
+	"gf/9X/a///H/RCVsN/itkzMRl4ff7hHBvAjSwUohNGIFE1Q5Teel2oAcC3iQjCV1VGu4ddYiN+HJCvbA",
+	"RWwqrFznYnE+XWTKBBubqIqWxdIjj5KballNLit0zbNh53qeq0UsswNVrBq6mV+sUwt8MuBS5HkiFXAZ",
+	"gEm7skp9G6CQoERl7fODZWfIl5VWssQjFFdFbhKqqGk7twtWbIlKKFR5pkeJ1QLKRbQG5o0186zMysEE",
+	"qJUZ45oteVmru7XiZ6VAD4yPdADgJ2InDUYYGULx9e79t4GnQ2DIKh4SejfhYQhriB4jtdjFEITZXH1g",
+	"QjJUxPyp8Tb0XmRmjQy9xnM0q8DbjSowxvckYCxYa3VmVQ0lcLYtLP2BKud+4HMfBj53GPRci+QfzuyL",
+	"djKzs3WvNmeJ9YjoO06Xw/5zqMupEhY8BkDF87zvqn5j9z6NhYYbpjJ+oNj+IE3ez+d5HK96CYn2JUuA",
+	"K+fETpTSEoNtsYUXiq0W1h5nSwC2xQSbJdeUYX4sQNc8Xw6lC7VxS1SG2N9C0QMhowWBUt0f41P4PAW/",
+	"U3kW9S5G8UteN5C/PHImpYayAxg8insChY7Sxad0pIDfzI0X4qYWjZLDdaz05j32bCMERfuEn7hbz4wk",
+	"dZXSO9mM2ml0hIyyBPIFEYcGBTpQzK/DM0xciFbnIkphrBqO6R4uI8Inos5aedb2UnewSOTFzPjhwopl",
+	"JQEB2/CbIFkOWtMFkqs9RuDtUaj/MwJZ4i9SyMh7a7FaR4w8A0cer9iVj28Pk7wOJHfgw2p/E0Htppmj",
+	"nySg8uIku/YPT+Vxzk8F7TaS/+KOJJ8KU29XyDW6qMsGal+rPD5pbSNcXi2XeZBWI+JwdRW4gZc5QSQL",
+	"06+U+AwlR4NqIL+GLvK/rggdKzdJp1rfOld7oloO32lnyPUT7duFrOHzCEipQhFJ2QOhFmB0MVez1qAj",
+	"5Tu2Pd9Bnr3HRNp4+7tEzOsmyR/9iRs0YnSaQlOCj4x2DTQq3jdxjEt/WDItd4VxquzKFPhO5SLjh+8Q",
+	"hTyaLz9I8GawEFksk5OayO5KjXHPmnNv2TjINS0tDTRTy5e/XUp8XEx7tnRL6cliT1BswfP8yqdRH5MC",
+	"PZLalGAo0movP+dzwHJftKU5FtIS1BWnfhtCM9+HbTCYCU5lOJbG7AzKUo3AHEcKvLDvxEMYyaLhZi0c",
+	"Oj4yRcu12veM6QIWgucMywqYkIt8lw2vhMB5vYxnq62J3WOuGdJ0/ANeSzp2IQ+fRu1kdUzlihCnY+xC",
+	"URxkB5AZR+O9aM3TB6qwij/egoX4CxFs0cMbFZSIyeJQiIdDQBcgr2SjD13DTyiy/pxykQUSuX0fU6GD",
+	"LyRpbKLdUF5JJu3ycgRCeGK1HkzFrTuUnOPJdZ4c1iv45ofFb0tniqF9pp4WdDSpv8e7X8SbFDpfv08M",
+	"OmKSIA4aDY3Dhtc2q3aqjrjayYGkACWK9ENuNsBcU0HidraDx6RMRoObnhK8ph7RjEZ5StbEfn5NL2PZ",
+	"kd16iA8UNL37XX799C0ZlW4h711pQ8Fr10OWu0icTwAnX20CZqJfL+pLTEQCpVv1dfUxzkpVDK3Yy8kC",
+	"HiM6Ojodx6WIgwy+wt1/EvIkMKJUDx6is1lotoHCkITh4d+ykseBWccIBH/sW132wnaSv9mu7kF/DoeT",
+	"Dn4jaq2Y/57qk/2qOh+3q85PJRwECCmeZaPKn+PphgNe2sn+yjBa9jN6FlVgTJ1K9EXPopv0DkPNqPjR",
+	"+UR8BLavV+fUW79lIkkkFz7aySzVlBTkQmXNxnE13c/9qKPXJemlxhehubHc5XjDtJZj5w1w11V+bIrx",
+	"gDZZ/TFl2k/Mba8BdMTSNrZFDon2i/24Xe2Ml40oipjhZFmj7miN54l2Sjj6dAI1JMRq+2lyiY82+9dE",
+	"A3ZLLnLIsKbKKDt2A1FqQPJYHanNR2b9oDOPm+/6xQV2rjNv/RgGjqrnOvrdqygfznslhvxJS0u7Z0FE",
+	"xNAOb5qS+6cDNoYx6JquAUl4V7uIAkkso71E35NnG7Lj67w2/moHWsftdk4RXSYoB8LOwf7RWaX27Iew",
+	"CBop+Kk4yqhMfJ++mXjnKtm/C/2NSsOMipwr/NMKdaNVcR1B3on1gkw0U+6khdphfncDvD3llnScS81Q",
+	"qwW6TjR+/GpX3N726K2kn+pHzzwb96quGejNuXsNJ1mTfbdKNq2QwYdLxHmqe5tyvYq8UkynFz01sKeO",
+	"r1HV+EZ3/mgwx02r+Y/jgC3l2bnZ1yVPkFexOSPEZWzGdcMnQGp/8TiGqZ1ogtrOjLHzHshRyBA356e4",
+	"D3SMWngjRWxRAjdjO3WpVI+Fbp1loP5RQJnqs9ChaNzuhr71deuklbt1q0uyIm9YWPqifBP1kvJcbGDA",
+	"TVl3MLcuSmt5X7D/TpWPfAsz9o//+R9svqMgUQ7GeGRvPp+XcC3ojrCP/S9W9d86mnbFnicLzzgLffDa",
+	"W3Nsuzk8kpOPsnjwAaRxemfG9A9+vwa2gQObw1qg78CbA1U/4TmshAxuBJdlCTK7dRthmu0UjYSrL3UI",
+	"peOeRLtmH9qag1PI+L+nO7aMYpRUexfslm/q/gZ/CBjXqKBs+eEJexxJvKtnLbuT2U/7N85FUlDdxoiy",
+	"pFpbnWh/XT4O9fodvZD41vgGv7c9iRUOWgPjHANItdZepK5U2t5OVn82e9ITUspMpOUvfa7d+Df2ck2j",
+	"7QNzEr7Nr8/6b2mjXm0N0sZJmbCHNfaIdQeO9/4Jh/KynTnsvutGOGDCsJAr+ieyGfhGyBUh+87OyPSM",
+	"UuGVNHwTg+/EO6IX9JCeamJ8DMQEkCZe5CIHwKRJU428T/t0MS/MCZUHmmG/Zj1jCHFF11+BdZ4UY1Py",
+	"GIhy0FqaEAu9VTQVNIZLY6KlRPdfXgvD4+7gWhPwlhRUeZZs8DO+LXxHr/ckHBl8KISrKZy0EE9YeoQE",
+	"7MjVOVi78zBn+Eo7+aI2zIxSBfyCopsUrdRIY6anIbIS7lFKNo3+UsZb1sYzfuhpGqdCCqev9xg9lJL9",
+	"CJc6su9YWcFUvOaxjht18LVRN9SKCzkwRy1lqN6sAuQGXTFCnUVVRIHTnzWWH2Ov18CvoxlXBJ563Psl",
+	"pJEQpslqJ2dMq6ATVfHbDHIw9TKHmpZG/YHi2QBPlwZK+0lMQsNAe61XUKpPEELx+CYVcRf+GvJsSGbt",
+	"OiA320+F5heUkj8s4hzypfogLEcgOuP0Z2ce1LZGwvi++hs2DmNzbBrt6N0oRw5wbmCbI/+RWRrB5rWQ",
+	"m6eYT9N56RzbAkpltwE49N+e+cqoZKA0mYTIFws3u87O/PTUp1kdrPL4pkQSuKtmSFNBxAqwFt5wnf0p",
+	"vRBjQvstHc8SUphvuMi52GJ3dHI6uNZ++Faouj5Yayd6wH1PhN6+BcIDI2F3xEGh8NnZwqrK4wBln/lX",
+	"olFH38y75ezOM7hJi+vQSvp4nNA6tvsb9Ngnb7n0vlBvufmpsneSFcD7kHcTio9CtaWVguhPHbbeervK",
+	"2JLXDpuqp1kBb5S3uYwJbuAJWtGuut7DacUAERy+Y5bIAPzRmugusaw1Ur0ttyUMfYc5RNT4MDoxTB1B",
+	"PFyJ+AJTuzIMs6z3pBCamJ+hCB3hNz/qY9qZnO5hueLB4e2Q/Hb3WOgWPUbdd/33oxKHQa7BldzE4Vnx",
+	"bS0cnvfAESkdeHieWC19OJo0uB0KMdtgsnhXv6W5Io9e4mxkgmpFMfbFc6rqGwhIU2+dFVVA1NiWuTH7",
+	"u5c/h7UgzIWMldK+LcU1N4AOzirTEl+Z1VE4RgnnN/Z1q4Ckp2t4FLM93Fz4lM/CoGNLl1UUjwMB9x3W",
+	"zhmlBZ/NzhA5ZBAoRxzW+CmpMqEmk9JS7bMVlqjIB4CR2FfQKh3Q9G4FP+KDn0LD/wgGF6rppgGGTXUt",
+	"pVLLWRNutlFbP5izqz5/KTgone4BSr9TmBor+lCMDc7qdp9fxmB139Knce1LYTqi4O4rNHRH95pRumHZ",
+	"353aqbXOm6+Bl4v1SDFQw4hpaUqI6BEKhhxjolvcN0SfNfMpVsSSA9vU22E76gw1jLyMdAF8MyTF2T5F",
+	"fX4QcidSJS0h4GWjvRi6obpjaXUytpNG5FWjc4JbOeaSmgKdjiaGBkrj9u72mKrkmM5Kvo+1NPh5fWB7",
+	"q8qpjV3ZMRGikwog5KdHFvfKt1f3AxfQ6QnNqKoobIUh7mDGA+y4N58qzqgOR/Nia94r7V6yVTDCydSm",
+	"etlUFBoCqCVHqg5ce4+m4f3ANWOpZkNW6lGlmnUYw9HE6uMcvB7gGHTwxTSSZHTXx0SPml3ewK9Wg40Y",
+	"4NMb6IVr+d8qSAY/xxhRHfLGLWd4bRW8MUCFnXph2/PkItoEuF0ti4YKg3ewTDTY6/hvhOdiEbUfXxnN",
+	"VAESK19nrkTfnsmGvdirAE3YxezWFagnbzOmTByCYQp0+lTpg9uF+g0pM92Vmzqzf+Kyv3qJnrJ8zHVv",
+	"wv57To2TOrFcOrplxBP93zcjgPbqZfZJ9rtXT398+vtZVVcojGZbhTCe1FQj1UFkQNuwYX0Z44W/rqXG",
+	"3+k8eJaodRtzxO9yj9aY7mQ9AYcmd915m3pMvL9JbeVIW6fRxCOadDEGxP207fW7jkd1JoS0lvIChqWj",
+	"J5rkVV37K1x234/fMTXuUBfjRi+mkV3bRwrpXJhUhDDRvCSgMDggFCtAfLtqzbQReY7ShSOiWXRTxsnR",
+	"2Ca0WhKGldTEhF9AnOCrU9bi36fLu8U+Qpo/fh3dlFPf8h1tEXgeCwm8QtEoyGm5WHMhrYxcc70G3d+J",
+	"TmQ+h8HDHfimTWSGxFtcHt1abnIxJvqBZ1D57UaFDAee6S3lL0V1gr+ViVZzzgWH3q1/e0dIAb97dfnm",
+	"/NWLZ+yLbx4//vr3M8bZ2x+/tbTlFK7+87tXCSs4G+a7/BmfjG9CiG/+rawXF7eTs+qUFXk8zlnRtFNJ",
+	"d49hTESaeHOPo8JgerCa77DUED/Xm2eH/ADlKoYWmQpJaH4NGXoJ40EgucxFtDn7y6r5wFyZNXM2PjOK",
+	"ZWK5hBKwRaGV6k8oUzcT5oHvXusO4ljHKM2mK92g1z3on7tth5iayjo/1C/qimYxbvxRGZdtdIsamFRy",
+	"w0TyfUTSRFJOdmrvA/In3jh00zZClYfUivWkkwEOTNXwogY1wN/FUKdqX61BifV/7yjz1cFy4SjRxaYF",
+	"P0KsjK0zGfXCqdIMtzwbNxF8IZGUqAqQo7340lwlUv6OYIQdqHQF4uVqUog42VnlFJbOoJQAWSId2Fvq",
+	"NwuPxY4UfrEiaUWrapnVRvrlJTktXpfhIxjxWrnRbChW0Upyj+SmMsBcNkkAfxhnxKZh7AAmruc7rJfe",
+	"XBtsMmxUBWjp6B8Bm1PRYnfFliLfDg7bRFH/7zePzc7svsWyEk0TIaoBGX3ciLqTBY5qB8tkkfJo1XAw",
+	"FA0dHF965tXFwOvBnHb86mfp2M3TyfNK8kj97BfQAv1tABcNwR/HEFocmXzNTeKHw3AHvn3YfWt2RhEd",
+	"GjK2tCocHsubFTKVQUDuT0a1upTGwLfJPiHHH3kWmlBUNUYMi+6jkkEqk8gFLxXGAkYCKPANhaxv2BXN",
+	"kcbNy62xNhk/QpziRSJjdOTtR28kbtPQSWpsMaof++ZWqNB6ByP7aGNyTKKCNfj7jo1XMsof6FmyGdqx",
+	"Idxx/PwJj6caan7Qs1rv7BJ4I82zEAvqwTTovg/OPudmcFTz82vW1Tqaezr57a2kXeCFWcVISeZLNHa8",
+	"yb4FYrZS0e2dbJkXe8oi1vBsSEn5ERnSa0h1ykm25kynXedR7Aunxhj44DHhHz9hD7+w+sw+mRKzBZn1",
+	"NwwhLKI1v8aEUc0PRz22qxCW/aIPYcXd+GMbi8a7hLpc8mDj+mI+F4QHGXe9vMV8wdciBuwuQlXWiELd",
+	"qpIrlhYVujEMazpMheV90jy0GKhPOL5YX4F/snBRR62YzFK+vcFVYcJ4ZMTh1Va+WMyroTzbCim0KblD",
+	"hSUMNIE34Bpyp50SSX5J5l5dLdu+89qCDmo3oN603irO56GENSZK1oiK7UnQiNEtX6uY3x+++OPXnTBv",
+	"x2u6Vs0atNSq8NP+cffBYa5FmuvNHYv4/jsXFhy43uTNIDkVQydaA/EUlMU1z0U2nExhmHCR0gfCGH1t",
+	"asmNO5J21KLWeYAd6cgPcVKljucGSrvi6/hRnee7MtlwqUMjXPDCpHALe7RFYUb2gE9EgZe+d0s3LL19",
+	"qFtJTbdOXndkRQyFgHOIIy2LmoBAKCmX/OWUFxlSR51qWPcrJsNeE6u79nuFd/oMQdMXWaNHZqqgr6nE",
+	"EtUrTmryqt/ehFJLQ4YNqrRbz8/1VTieG6HyItclepk3D1RC78e9pMR9pQHb6GUKc381QKLMo/NIjeL1",
+	"FEO39mPYDqQJFEuLXIhykSf64HQHIpZ8l4/tV9p1PkNM+UhHxz5UOV9ABWKNsnhMe9reKhcj5OEqeTI6",
+	"Do39CTPbh+12PzauDzwfnRm3V425htHDhiT3/zW6XroOyNUAR441jljtnXbL7+M7Z/BX3fOJj3UwaqQL",
+	"9jSsGKmF4tpcdb6LT3RwS5waVJIRXXmTM1uviQ+Q63rqHmbcrNVettNKc2FMDqxUausInrZxu0czodUz",
+	"W+wMq5/E1FUSunx75nbutDSP1+nYonvrADTYbHbMz9EDQXAJcpfn1KLflDtotxPKuRFml8Hg5j9yNfz5",
+	"oxRmN1b9OwNtAsROuLFFYAXrG/nchTlGdrKp2nlEfC7TJAl1uezQ74TFwAH72fO+yOsluMwHAm7Ziib0",
+	"/KBZRVkr51JGW30mE8ko62IMvpXdPqpmjsm2FkrheDfCBooYupswOWDB1LJKG8H6NJ82Mj9QjbZmWP5a",
+	"AVNAFqAp9tDEpugvzZQDWsvEVFdSkZz172kcAna4xugGqpina74zRkUwRt7I41LtB7orHdN7WQqSV3BN",
+	"uaNquWxAHzVAPzdd+eo0NYa9STGq/OE1yJU9+l/W4T+jpRsxtF3JcC6uJlIt4xmbJc/ETl9tRK62YMpY",
+	"HPJnYc/f8dUUv+acW6U2/T/Epx/ibs2Vzgb7rt/7mDL2k1zaFeMuIGavW/3oBBHnm6DJRfmqBA/p1fK8",
+	"ZKG72Yg2R5XW2Xucna8t0ugPLVd0eWLmn7Nyg0rZ46AJzznxaMeZheXEaUAof8cw5i+fsX/5+g//7bin",
+	"H5iUu3SJjWtH1HRBnnXADGrDzS7hPkmHeukfegO39tcKAMkNNfOrS5AKI42J7ud9N3O0xuXPWNopDFtz",
+	"zahAcOYxAPg1lFQ5OEDXuS8t7LZg1ioO/U2Fp/StegyPMyonHpWQfJNW48mmea0KJowjs10RixCdtHte",
+	"rQDH0bHGoRQUct167EJiPOqBNvsb89RO7VgE7S6UVB1vrL1vxHNRT7EcLxX5ERylL7pge3wyYaTaeQDA",
+	"lAuthdZChH/mUVqUTyN0S+jR8/UawDx6F5AuR6n6+DLO710II942g5qXwHsft88QeFMp5r4CtgdBtU7l",
+	"I8BlbmCVkjh2AlweIoh6asvFaJB3tWtF4uoRtmynU72HkqGSElYUT0s5DLX4+4BrpPEZ91KVXuBnVi1g",
+	"FtY/zJR85sh4c3OSREwLMW5I7NOKeiivHDNCskDTZWZQVtKM6tgUdRh2h27MPuOYAVRkhPfIoyK3RE8B",
+	"8tKUAOYHXrBG56epCrRgxfOOa1UsQC5aq2kd951ZqzJV45X8srv7x2S7xaE33YdmtYkkU0GiTPqa1ngL",
+	"Jj0qO/CwPi1KFfEo01ypTao/0koszdWCJ9I1tiB38czoMoMy9c2/7eKpce2MNTet2tf8u27k+vRmuLyh",
+	"FCd0iJvSe1sV73RdGb5uposN0TYb192V5FHUs4D56MfH+MvHX/7x4RdfPnz8xYy5P1vT0P4xir9ujaYr",
+	"dz+Nhm6NNvV8y8267WmpQzgTnDu1udaQY6Ob3YpKt0n/C4DvW2bUOKy2gpdJ/i74YetbsI34IsJNj4ki",
+	"x2HNCtFbGvRWUExUHXcIbXUwSHZGXKcale7K4WLOPuu+NeyQXeKMJ5RqIXW9ue7kpZOoshgo3Z0S4lMb",
+	"B+MoX7qk7puuWhtVwhUmzkcXxVe6H29hRcBJwLcdDJPWXdIw1ut4fnsXkPUw5G7HZS4ByqdGFS7FZQyQ",
+	"9Q/g7uOp+A7LFUYKiD3MtUjkf+/jWfkbOIRfhg+E4ITxqzkTu21KICRQenxinBkt9XXSeWL4qmXxJqsi",
+	"Vj6DEycY1uBW6QeZVaRqzXgYg/zsXr0pfwyr8QhdaarzXEXEK6W3pbRH7IaqqttJFnfL16uOt6FCt8Dg",
+	"mbufqoPk+bFmdkbu+YZ1W2Vq12yg6jL1NkOoVUEj2uue1YUVzo+TXbUrt6beO2FV14cqI5h0imGb+84n",
+	"A990dxuxqGMVeplqdFq1gIvoGI3Y+WiweXy/cmW5kWZuMnE/ll2EflZBEbfcWWF5bX9qpsDBwA5AO7hu",
+	"+BRSsXI3mH+hY77vAE9LFutZsjSxnP055A7xUGmIBPAItXaMsljW5tDX1tA/SlBxiZWtonA9AwOXHSnO",
+	"POvrn5buKdPRNcaovUwFDQa1QT2Lxq2oLXqkqnEvcQPrMTVMU+Miw6agiMOSY2JOIr2jI8WaFuOpFWv2",
+	"5mcW3zvfn3y4M1jkt8JUSvmMk478QWV2OBa5bIMHV1eecDftOAkQPTKercDZtdDCqJLtS7LKb4EecEiV",
+	"RJNfass/iK1l5z8guh/9+YuuuGtPRwLjIRJoiFTWuqWB0NES+J1OJBgfQYP3Cp2uGhzM3MSOLom8zY7O",
+	"9y6Q72p4XLIhyUY6a/ESdaOv1HLZ74gw+s1y2W4H1oFwQ/OY4QFXMj8QOku4HyJO8wFhqmPoJoI2mLHH",
+	"lnhf9KYq0U4ehYpcR9MA7elDS4E8tWVH2UbtZHZjwX/cGLUzgcaOlcJOnxTywDW4Hod+62qE/X0U4pUY",
+	"0nRwAdlA0AFXJFxBDVTwA0Sz5F7EA8/dkd/TBG+R7Us7J5d6D4jLuFByKcotZBeYvkFRv3Zc1fV9GxxF",
+	"rdaXJExXv9oTwnadHHSrrQdVGAeIHV/rrA7Lna70uMDlCYwCkyfw9vb8YEVOYOtThrrrqRfQBRn5bpfD",
+	"XKnNszXEWnRVdkvLYwslW4A0bH4g2e0+U4cSHJBYIbKRYRlI+CpHN+H06+7KkBkDy33JD2kICSoaG4AA",
+	"j7VEbfuuaiDp7h5qdVlpsl37WktBasMSpfIMtqC1Q1sZaqzG8wGcZeq/1zXNnypMy+Y00Soch6GDbyQu",
+	"qIT61wDVbHL641CGsaTGDVgMJQrdb2tUiJg4bG1qMVJccpF9Fw+0WrUF/Slkvlo7rQ7Z3wy9zrDdM9eh",
+	"8wn18VljA78mcaOtZvudeYlckdbqXcpHGGOQh0Y/uqTU5WHd1d1LOPaldzgMBrTMslRdWgg8LfgWS9rn",
+	"cQ10FCbmxGnP8S5H7z2jYkbVFrFd54eQAjQ/MIfbf1OczF6USZf2Q9Stlh1n+UMc5TDZQvNIJo+DOfGt",
+	"L5PXYbOfRcSs863KxvQ069BBoEjl+mPWB7YYCmaaPQdPmIN1vfC5IVb/o9+Q3pVbJ/wT9r5ItEIeUsvl",
+	"e5kcWUZ+jd0EjSNSj+tQkGpPMLIVAI01MFTnZn5zZ/ElyOzSbXHCUZzYeZQ4TIMxOWTUSKkCZicc/QuX",
+	"M0kPSsOMyvgh4TUa7XAA04UbAwYT5etTcvKFXHRki3CTbEaM+3Gbg4xrCt/xM44zYOgZfSKw4yEZkg0J",
+	"GQtW4kx1XAfKYKtS9dNqsfFcsFXXiZ6umViBNlfU9yLRgAlxwLVHv2dGeTaTcN2sD0hjjadjxp1IHVue",
+	"akhpJ7XlB5apWAsvDeCwS0W5dan43l0wC7AeiTKTNs+nbY5W2UEnL6id0SLrbwyGvqGHQuoHreZgIPtb",
+	"Y3wOAJM0jDwVVER6LPSauGmkEw9wZxmfdqAibUgDoAanzbl3nKtLADkOpJqvEmVDwOal2msoPXoWhmdd",
+	"clLUfw0rLseilR6z7FrolA8VG+BJZ5+4hkaDAMJXVI9VRYtprm60OD3Js5ty+zsPMhYfVLj45Ha1N1uO",
+	"5otq6CquC1XdEeZ6S/nQ1HKnMV9I73QBEgVljJUR2XIwpuFtG3271kJevYimP9lJiZV8JeMQpq6TVQzX",
+	"kln+f6BZeGRogwrYqqeuQVavRuy/HZ+3ievBILNkdLE0A4Kj9ByiF/WpY2jUPvJTGQVoQzkIqIptRFFA",
+	"Fu0vkfaEDMMbqwOL9azF8HkOj9xkxmqW+DKtRir19zRi+r11xnagJIW8uyEScog/u6Olgc/ac9PBSF+U",
+	"/QseuTG83d0L0E164biyyqpmZqi7pODyZu6S0GcxIsS9XYGoxOsSk2257xRFdc5zq62oY58SlecOt+xC",
+	"N50/UclxRDXDalWN8AZXXZV+obAVZKaTLT6aUxtdnnyU0GyfdJOrVRpHmt8pbbR95GqrZAouY0CZ8VPD",
+	"7GCIarF37bhxo1xuBBfbuhlQ/zhes4kKJKtU6WSNNFXKussCVfI1v/bd3YDHuv2ONOgE7VmbSjGSRDgi",
+	"vg+zwI3V4v1K4wceFec4OsTgc9+JyuO6bq5VLrIITGZXR+CcL8ZkldeQLmKOk1sJp5BC4ybVQcyES7sC",
+	"tGBKIrKqt41EydReWuuTabr09cwauhSCa+fabLfNA3dcednfSMGNMjzW43QRrBNqQqpMTeYwt1lY6zB1",
+	"iYh/Y3WpUJuYtRRPtHtrzyyzvzFrNLAFz0FmvGT+CCeEYdy0ukn3cASxiKbrBYk3zUAu4yk2lMpHnE6n",
+	"nr+zlmxvv0+KOhPJBgqyWsZNO56W9EXfoiVZf2vCy/D5SCO6dQnATMkXGxQCQdOInHdpSpXXL24nLn3M",
+	"fg15VvXNvXI313Hpcbtlc6XFVh82V3NY7bDBo8rgSskrYfTVnh/8v3DjuyALedUyYiFrpg7wQidSBq6F",
+	"FnPh+9AFp85c0xW2FlmGTRjw6tCugpvukVb/BbKNMzc0+QP7my87mh5Z37V5RXfUDraIAXxciwxLFscV",
+	"TSnh+39Gjip2IHqgydvM8FlmVCPlra7LiP62o5i35+EpuzLFGN8quUJwyhBz1bR2yAankeGU/GizikbV",
+	"wmM0fs9XK8jGt1frNvgSZl4/Vl+yMRhNVccCZtuCi5UcW4TSsBJTDizk0lAFEoYaFt55T+UGN43tvOex",
+	"tE8H1d7X7vYpkSwAYfY9/y0+SBAQybiMZlbEWbuMe6SfKqVpQC7ODdBARhntt4w2ejhQAndvZWMiXeJc",
+	"SdSO5RcSvFk90RCkgdJX43C9ueIrjhUzuVLVX1xPnBXBkGLnDCxwWe0o6ynPG27Aav3VVkbb2lmj28ps",
+	"xplrAeOnvCUPEzaoTyTt1UaBDyYBfpl24/SBVnZiWLWXIhZrusbpvASxvRR5rpkwF8wVc80Y1nLNGB3i",
+	"GcuVXM2YjqOWtmO6lFPTgFiMsoBYJP0c3IE/OZ+10z72qtwQCgmrQp7S+N4w2tqhiLRHFSVcszXwMrMv",
+	"C8N4jnUU4ZMOdeXRkTJTYQy0qG41Q8jYrvDZdRXoaTs7ozvZveCrVGtsUrD+8e//qTEA5TuKoxKvdmaG",
+	"izb8oF2EI54MHulz31yjPSQy7nBIFTMMy9CnegXHAzRKbPO3/MMrmtkXdXS1qhIziKSotU4/I5XUXrIt",
+	"36D/S0kC50U4Dgx7mQa0Mr7qmai/WCqJM+axIzo6+r/HqH+kCCUeU6h6F3O90S7UaDUaIRm13+rPf66n",
+	"CiZd5ySr+gMBA0RbtdhS7YebWC6J553a91pYIbyCA8TJvJcxdzvp/wlA0BPiqSLpPczQgKfTNduq2OVt",
+	"oJ7UZnmnT/XOLA7lWk1vFog0UC0jwMQbq2W7Uk6B+VRB0NfZbUD/SC9u/mClzVZIL31SQJ+tBrWl2mIS",
+	"wMyLfj+RB5qSPSoRjZjGgxqFdiMjtFr9kaftaqnKK37lNLnav7muOinb0nu8msv6wT59QV7OWQu/qIZq",
+	"+dUYVMtnOCeHcWfneVE1T0TPqjCYF6sZ6m0MU65atavDkS6PZUIiBtXdyvLPsoYhPNycm4M2ozIOfy3V",
+	"GVu+AX3l8iaiikrVIhOfpf4QJNm1PSPtnIuaAE428K+1gd4AFHSd25M3B6vVLUrgJhFCSSP1IBBwIn6y",
+	"5Qc2R/8+12wPeM9Gos1omIytnkoCMo6tJ2nZ+EOxFOuzDmSoiN/a49ih+ElkoF6qMlKk4AtmAy3mQvJ4",
+	"RwMhfeJVpKWiuOaxxLd//Pv/ewD9j3///zx8EDcBRdu95OoTE7WVKc+GRlS0BAotJiwxbqqq5lpzFXqx",
+	"N0SQqsj9mccgd52v4lgVxKwhq3rZZaIL1aEsRZOY7P0TYXHstmmNH88kAnTIQ6q+N9wVGO/7DrKW8brm",
+	"SEGS+AYwPXbpAmjotLWXYy1XuspF7b0ulwBXiAWdcAoqb/jRQ7MouN8Vv1pCvD035vjRtbUEmIXGBeTD",
+	"WXLMWBwyTxffCve3U6F38VTvRE5ZTY08xhVV5SYqqfBeTecHI0rEHOx5pP6SnBXrkut4WNMlDEXtr+BA",
+	"sNSYNcKkS5HnkDEho6kXg/fvgv03ZhT76jFzceSbpoKJOp6sC+G59DB3cDzd0LVUU5FT5zhiTu951Kp7",
+	"lTmUBOKhcJBvHo6ngeIzi+KO7ubJjHHEwbc2ZpUCuBUy82Xfvv3zmPR0X0kb7bkeN8fS7k0EjkikVa6s",
+	"buAgo8MdGPwB2Lz0CQJRCMP2ICkVU+XZ2Hr1GHRy4FZi+Ip6lnEpCWeNMpz79q2LjZLQ72A4gj92qr9z",
+	"pnokDbepaTzknwE2MWVfZvxAYdUnIYRvd9sxPMGusK3IpNMhxtWC1MLvR+H21t9/Du6dVoiKl7lwSvVg",
+	"QTtMIaPraFjiQbsEOWD3ZDtqjdQwI3pNIrwjvRDYc2H8dU6hgfalMiy5zomyQLGwwi475+fg/DrWRcxN",
+	"bQ708o1SjruAZeMVIXOVJZANdrS4wVCCbW81oWB7zweOE6PcOGSHQOckukNlAw3sGmBSpVZFqiaYkPVH",
+	"BBSv2q2/6ANuCFdOSISoVtDJZnGMgg7QrQ6/dLLGHL2wvWa4/ScN2U/48FFFMP6rH74G1mUHTayQUgWP",
+	"nAW6oyjfFZmQjUYXRKU3D2x50NXrqKdVXrr8GiNowzyWSeDOmsY6wj6XyqQQXhMJkYnEgNBIZC/MGrMC",
+	"XFio5VpK96PkPs/heMwB7RVGoEyOPZeVE8BhCoaDGax9S0a3jXUfL/Jjld1QkCKx9O0sCUbKLbzirahT",
+	"TcNiVwpzuLQHKmBfxqojNnBgW54B28kMSvZ/YTsWPIdIVeAl6pU+L86YgrwsocrO8uLZQqmNCP4P516+",
+	"8k9VVC3E92D1ZHQ1LCNOzhfXUB5qccE/X2NrU6YXJYDULFOP2KVYYesZ5J23by7fs3NeiHM32hPqTCL1",
+	"HsoHmtHMnBOTrCFtHrF3VAqjUaX24BDWyvJNZaiCdA3bJ+x/UNOY/+EKlDBeteQLE8xNbhg2UnSuNFZw",
+	"s37E3gv7tP2+/eZXX331L8Ef/Vc1967omXNgcKxTwdC1fhS0youzP7tc6gCtcPaFV9F5Ic4uzr569PjR",
+	"Vw4nAjcaiVEviFmRBmFFHzqvXmVnF2ffgnlaVcSUoAslHYT+l48f+zQxlxbKiyJ3KU3nf3XFBySrx+bq",
+	"RWwmlJNt4RDmj78idVMjhLmfBxgSVDW2W25la+NzlHBv6V13s2yk2jNqq1q4EH6TWE+zzM+fTj1o8yen",
+	"5Awm0wDqUD/aT03ZYsodfDraoi+mHrtnJybYiKdZxrgM+e/YFJmC6Phgg2/PP7o/fSIZkQMp+c19eV6q",
+	"or4xDQp9Hbl2sKRa7aZYjf1WfTlqF1QGWhJ6LvgWMPPj4i9OUjo4FycneYOrqv2e1fauL+79y+ys2EWY",
+	"9pJfw33j2se/Pq4l7JDaTteY1fW0iQuNd+hJeEqQvSchfwn83+xXsVXBHZO/BP7Ou0pSe+Da+UwgvxFk",
+	"FC98xHUzJb+GnJJGMNmoELK5Lecl8Kxrb3h2y51p2hKRToTffPXNN398/M2gDKyIEnfn23nibbQkx0Zq",
+	"5bVY0FcpXvgtqH+9fPPjk2br1WvIqh31tRDnHzUsSqBLIarW2FFegsvd7iSWpXv4cJNSvYGyY0KJZ75c",
+	"43dW2/vDH77+w+9vTjSnvZ9d/OWX9knIgGdo1RPjL+1aj6+a2FjVI+dExbf2Kvr0S0VkR6uUvviME1b6",
+	"uLEoPnq5UAWcfZr1Pu4jrO6FX07I9HY9r0n7iDI+EWQCvYdpuxir8dsvUoqFVeCZsvtoVVK0DLEQUNZx",
+	"trEMYVYL0Lk6m+pgVHBYyV0LTWyHHAisCXyoTen6WlSU7D0C713klW+noRl+ynK5FRlQPsTsUapZbCUP",
+	"OnTbGlWUcFV+cfH/bK2UhhNdy8/c6HcswhvDRgJIe66Z8xk4Z8sE2/QcP4g74UDEXVKJCxWz/Rqw6DWE",
+	"r8h/8cTlAvPFJqTGzmqGu+sjLOiR2s6iMOnmd/fIXRi1NNZQm9ZPfoLTkef+a+QFoYrPKn2qy5J1kz4R",
+	"8+PHP4sdS0Njpuox/Z8ikN5ENqyj/RFbnn+kP3TarO+wpKy2CX1GaxVDneTA2lmFJdT7nFJb00+znpN1",
+	"dkoZ1rWF1RGagA5vZP1jN9FonPbUYXwHeo37vPf0ke5zD47oHe0vQY9OZ7D3ntLzuVVlHuINg5nRt2GC",
+	"qLT9kx2AFv0nwhT/PKQlEUJX6a3pi4uqJIj96izcQtUdVOsUU+wM4wTcvQLXLd6smejamxz4tYu5dsuj",
+	"1+7BE9LWD5FSrYRhW+Byipsdv1fsMDejojESb692eYYD3VJkpWlez9c/wXF4mmWvqwTaU8i2d76I4U41",
+	"j7CokyseAVLZqCECrtiZh5Z3TrSfb3fuDD6lcv7PKdy8jJnMsx/OnswoXz4INufp51YJp6iSfcaaPrq+",
+	"F2qxOcdwXtoO/QE1QeVuhlNc9WqxsYPc/UWv0GyLKnES9ui6nWCrfqBKXwfx52p7MHlryfNcs2wXEg/3",
+	"CLdUYPJotUtqV2p4mPOD2pmOjXrND2925hk+faK9wqKrE2zTMEMWV4YwywONWW2g0IhdjJ2jp7r69A5j",
+	"4Q79kq48xO82ym6kPXO1yO0FpgFQqbSdxYw8ylT7ZQ/lnjwf9vwuVYl/bW9+tzPB7/ivyef569rxeiCe",
+	"l65PAKb/Mqn2M6ZVaGV9YNrqQb6xtQPiI0c4uljt72nfxyXclxP8xS0iTXNuFuskgG3oX8QwZ6i3dmxR",
+	"ta9sfs+1i4z0e6SCyUidfM5ltDW680D7HGthXOFGM6O3DrHn23q1ligjuRvEMnlGQNuuuEE6HG7PRaOr",
+	"x4nIFXmq1cUjdbG9yJSEGbNSJ8gf+39fXXhbKzdXumZtzSiggL3bqVRTlYSDYf9pZolg/wXFI1He5b5z",
+	"eqRZdqTy7EhMnn9EonT6tv4sdeOMnUi7aLcyjQmsqpHXRAph82ayX66QI42iS8rueoltrWYNCWWZlNLJ",
+	"DniWiPZtsntWZloNyx7xXHqL3JFqk6+hdLnJ6cvQPXO31+HMrf1vO6iyKy/O6BKqLzbsMgEq1qBf/N8x",
+	"5TKG5RUfouCUoX88wuMaaMjjWHuX+Ae3KvXBL7DS3Tfg/PLx425UktPGRf0+JxQBTDCfIsSHmCk+ZyqY",
+	"V5jhQde5Qiza8lBVDdU8Tc72cpYYfWZbiS1q14D35y6uDDynJ6ZKAUk1hnBVeBk/hPxP6jihlkxJeKAR",
+	"7r8BSZBqFhEY5Iuvv/qXPha8SUZJJPzwPRRTONwvuSvadAVrCK7V7pZR370gF7tE0vPaY3ehNQec5aFK",
+	"c30d06RCNW4MukVEGVoHdof+nteS1KfNezpZjtN0Xrra3nXv1WEyd12Fu+Ayw/02RRn9/GN4/tN4j114",
+	"tz8w9Stkg8e/TjZ4uzOMo8PLRfUcpNtRo88+fjhfihweLfR1lzT8jsvslXwp8vvnsaBsO5r+rRLtnl3+",
+	"RCl2X3/xzePfTyRTqSmlwq5+eEGpxuGtCt2Zi8Lf7mj27bWdBmQPqcrr1lIgehl8h0O8kr8y11YLibEe",
+	"rxqI3KIHWfAB4a1SSx2+mzCT5MJiQx/v1yL+QwhE3BZWz2ZOMYkTKJ3q0U/+mbvQjdpdaAdqSGEdtycr",
+	"Fo/FJe2sCVQ++RE+POyvtwo3zzNfdvWr9CqP6e2OQOLxRh4EvR0v0mwXd6YOdb3oMhRGOvByN0CsHnhQ",
+	"st5U5WdWlCx5GQqDMD2y5rJGD9xCbQGtw5ryEVis5Eujzz+6uvfegqjn9vlBmWUvVblS1vSaYJn2W2DI",
+	"I3ZQO3IZm0PRk1OWmOyE6h4OkFL16MdpAhmtVTNsk1vh3EZkTnNCIbb/6vnMB5/tH632+Oo5+10t+o/s",
+	"Q4/8Hl3M9pmFTzeLeAorzIS0r3BMXVm1bdOHUWo79vncFd8DFBUz8xov+2MJHwpVmk6V/AU+8roGavhP",
+	"qpR7HXoCwr+uFC7NrLJPRdaIX0opbGwnfVimvRkfcv2hZzcuixJ45jGF7+8FfC2zR6oA+WGb04boh2q5",
+	"FAvI1GK3BWke6Wol2/xRAIq5lxvJWW22w7Z0iQmqHeoUZbCe8OqopcjGsb+nUA/e7Eq24AZWqOFXgaGF",
+	"yndbSzw8BL5XWI08AFk3efCBu1D8X7oatD61imY0Se72g1p/pKX/bCLHim8gVARO4ety9+wQZNYRMK6f",
+	"7sA7OhwrF8sKB217G+iKKJ3ucZKQOQDZE/SQujdD9B4BJydIFKOcPo9H6kcJ+KG84ieUUxSjaNZaapLj",
+	"jRN4/tH+r1MnfyETFakR7eWFnCZb9IXM0sWhEf1wWR2QWwaSl6qEBaeDmBRN/pk7DyQfQb1RR0ZLKUwi",
+	"5SKrQ4kSWnLVqiLgisaCu0tspB6J7S55riHSSPqUMdxA4tSBC79PYPyAz7DEjhsxI3cvEOLJNW6s5eZR",
+	"80LUATzweHXC1r7rYbqInxojnsYQwW9/LoCF71wbwejuuR6D09Tk48cwPQU+GGw4brUO7IbG9gAb2q16",
+	"5t3Bp2RWW+W0ua5T/8o9cttDH9dY2RzWArnKinPj0hQYNhbSiRNLr5yNBFs5vUJFlIqjEUYqDEIehaXD",
+	"FGzx0n7H5U2LEjOnhfSqaShOJ4d4rDo9mYBpeOnYoPPIbne5EQUvjb1Ntg8zbvhECtlgKPRhUOF3G8B2",
+	"lIuwwJROD07HSS3rsY+6ABDG5WVn6gnjLOel5T5K5bC6k8/wsEJ9RamcbTFx/pH+8KlfXpzSwEsT1EoV",
+	"1zNlOg+wo6zQFeww5gSovWbaYEfQsbKR5tiKSbSJfM5zsYF+Uj/Fx+4EDA5HGiDbQlM+lxtFEsYBZax2",
+	"oKdB6HgGee7yky2bG4dOWdNT5mCvPF2lmZ1op4oiv0G1VuPjyfwf++1/mkNFVaiYZGvPD8och9BKqbjy",
+	"CUVwR0ijc8iE0Sci/4tMDLn7bkt4O8xd66p3tOWX/FCzxSgGAnk+s39cpE6wWiKDzHyeqferqdL/C8iF",
+	"yhqu/ThfnOfct3dMZb9nqrYJv36CY9472mZ7jyCjrYWc85uE0IdJQIRn7clzouW/88m7v7oYx3svtYIe",
+	"LZVBXVqV+Mf9WuXgUp3J6FJsC6dTEJDoncGTBtWbMZT/SkGNgFvdjmmcbGdcs8aeTVH7iF0dM3n1Gquh",
+	"Knr6EonQxxerlVxLdLVDoGrUsxDy3PWZ3JkRVRShVXA1aA0l8ctIu7q4lb+Bw0RGfm34rx9Pb+P3S+63",
+	"d1ldQWbHA+3uQZQnEiAjx+ZcZYebJkUNY2HDN3BDkJVBipW9pYisp8ZYuctrl9Ml4HxbDifNWtkUKH3C",
+	"SljuNGRUVFGpRfaSpt5deHtg551lE8CgpujIa2FqkB9R+r6yD8HnCJ/BllOHlh55MTsrVd7oAcOzrZBC",
+	"m5IbbOCkC1gIjrjMmCBGzZLcVH7p8/7QPNwon90LFPYsWnqKm5U5EPzTxNJojEp6zA+MKBTjq/OP1V96",
+	"akdFxWjDgLynLO/kklUTDV/uj5xVL00TP/urElLIVT/Srb38m2NPllcdzl2kPySyV6oziT+GI45T45tD",
+	"w8U1ok+NsUsd7RvMQBPUGO+4FdJu6gb7VyXkZPLVN2/plZkF13qvymzQw39XcsDO+tbW/svuvc9d8nPp",
+	"+pDEQOfESrqE+6nBmo+lyq5wsTRqYFLJyw0cOrX87+FwR106XIOWfs8sTmmSXB5sBGgpgBAJRalWJd/2",
+	"JPTYSd75gaH8j5qWoTHiD+Ts0SCzflXCnRD61C93nvPjmgANYwGSXf2nfoOb4Z4eKsI3cKCEH3rvRPk+",
+	"Gzg0T9n5xw0c+tJ1PHfdbbbOBg7DVI5NYP5b6hq5kJuHizW4hsQprGxYbF4LublNmkUQPs1DFjtlx4Ln",
+	"M+Bh2fU+RSTqwVEqRCLX/EAQSRQ5nwoo6anesD3MvUIPuoWr7WZa7Stl4HRdKa/9M585B+uNzA/1rAKs",
+	"oEADNunPod+OChemS6wayCJIQAQlHFZSFLZlqkq3UA/SCZlxzBfnH/2bn9o15z3sclKUVTdEN/Umwn6u",
+	"SmmwC8MRwAhUfeiojkfcwD/mByH1f3bjIsOefTvni4VL5L3b+SUjzXrzlKZ0L9jly8df3vGoT5qtrj3A",
+	"uhPUkLEDmKmuhbWyvOoSKWtFhlU9u2HqOnY9JNkJZ3mf+MmRbTKVP9mFN9nfHJEja6o/Au1dodl+DaVY",
+	"Cjc79MlW1afY6/PqqBQ1oUjjIJ/bWL4zMeyK4DEeUUdbCIcEURgKKLWSI5i3KIDn94l5cUITsm7hzmbQ",
+	"Unr96EcN3o+blVll/PGgVmUzP4VfD6P+814A5WoHhPeo7SHSO12AdL6ugQcmtP26H8flTQHyGdfTxZu8",
+	"SI+YbM09sg9SrIyQ1vzR+MOAk4GD/FeT3JS9EvQNoZkGhHFjc3CsmNUrOgdx4vlH+79ekAPHIgMyHqht",
+	"djT4/0V0Z38Z4vr5VlyDZLtiAmraT2H9mQb3wa4GfGcnbojX1QxvkrQE+6ELKwzFAmYsFxvID2zBd+jV",
+	"8NiOcC0ykPYBhzpNd45rEYY36gMqWJkxr67etXk2izrnFpXsGgizMPh45Fxs74+gfmanU3cLTCGscWp9",
+	"/mb70D2WtcFauTvN46neQDY7hYaBu1wT8gGyirK62LKZUd3LwyqD++WoeKay6XSNDHQhYhiwl4AufpRi",
+	"aPGgza4L4Bsd9DdUPNrOzNnZFsxaZf3Hwj3328m4m5PxVG8cjr1lajY/MI6VcsaVrKgC5MiDcf6RGwPb",
+	"wny68yPS/4KbWje66AtpoJz0SFnCHKttffo4vvXbSbibk4Cb7oorMngSii/oYGCjV7PHnt+uKaygTEaQ",
+	"ZkR0on1EznlZimuCqbjvRyWuQKkMnro1/LNZhSE3cE1tD4gVhESP9JgtLw73SONVxWFqhXdZqm3/1Y5P",
+	"/SbO7kacfcevgQnDLPMxtSuD7kvNU6TCwPv48Or5ogROyuE94Wecz9QcXfAVXPmcqiO8SUz5sY/MAs5K",
+	"I095yzPwXWrsR+ptEbCME7QJKtayBKzEweJqfH0j1V423XfxApPjo/Tb0ZnAWkSOqpmLuJNVJ5zhZyXb",
+	"0cLvk7X4DgpVmud+Zr85Pf6LhtybA2FpZrmCcDN43nflxagJz3daSBRx0ijmoH0GHgXQC54HGLn7cRRe",
+	"0JzgtzSPO+A5aiLhZE3lgVurPENFJMNBVyWXhs1hqcpmR7fDA80KUEWoKHZ+qOEcuBTdcG6nLXZ3e/FS",
+	"pMHMJgHlfx+uKbaGPAtuOby+HIx81fJtK7TGU16yXGlTAXfCB74w7JrnOywZYStxDfc3dWzpWy3eD7ny",
+	"Eqcz1cVqtzFVqpRMAWpn+lipTvqxVTex+hkR59zHr5zY/y27pyu7h7J4KFqAfXzb3VWk8pUfCOHiasYH",
+	"Syh7yO7R9fitPfNTcXEOxkA5KF8nydaf/iumJlhp7OQwZZWXarda47+XgNBlSFlKXJAIsoEFKYYvl8NZ",
+	"L8eua/eG9V4rtXmKfS7/GbbTroa5raQsSoI1kGo/fIfUXkL5MMcSlnuzTz/wDbyxE3st5Ga6HpSucLeV",
+	"7FQKg/2tLBmRGtFAo+F6U7/5FhTHIWVxdrbgeX42O7sWGaj+2w4/NqMJfe6S+R94VqN1B+6Gb1FNfqjp",
+	"YadxjKUqq43oAr0eyt/FWhml79ft95bm9JtPbZr0MOFEIFKVuHQp3E02o9KzxS7cYNTueDj/KN2N3HtZ",
+	"qA2c9EJxI0QJ2/a3INKbmKxtT0A1M2vUD2reS7VEV43DzLkWWhhVarYvlQnYkIpBrgEbNOxVubHKrTBP",
+	"GLf84F1AjY6S9+OMXvLDiWAI3yr9m2Py7p1ETXDEJC8Plwqlyu+T8/0SzDvCCzkF0z5dYL83HOE33r1r",
+	"3qUMaOc+57QVjLMS8a8wxerGXOwcCfeIje18mg2Yf1OQbm8jeqU61PU6I99579CpNAdGIfjMucnHsNF9",
+	"8pJegsyeIQycni4RxbfbOhIGokR0FktLCReM5zkpoFYY+K5ds6oarQ/Q4f6E3v9riVe2UFLCwnJ/NeK+",
+	"tZFMC0zQI7UYvaqI9ovItFa9cAVSww+OVOrv0FXN855v4M/FILyVPzkH3kS4bwQhLkwK7e30pzuWQvt2",
+	"Z94sl5Oda74wfcz6nuvNU+qMWwJ332sWwEU8zTtpyNcUyk8zbuChEQhw1O0c4tiKlL4QBr2ZlyjCJm93",
+	"hqnlcrLIq+PxB5oZrjf06cH8b7jZ3a+Kh0ua0j+De/ip3mAbDcowuhaw9ya3a0jjMnGpvcYYtXG3WlHf",
+	"p/tkAtGkJhMNvsgueusHnyQiCNd975Tgu8auC+Yo1y4mKpZOCLWgSg3CvvkGDT7E3t+Lh6RHmP1vWVGf",
+	"3/lAnBkahPk8Cl9SzZndtHrKZzUl0jy0SwyVgM49DfkIIWtUfo+08/eQ5x0GXuTC+lGZSXDk7Hd8VfZx",
+	"9o9rTq5y33qIiVrFbWhVOpjq9tWs5Hued6l3qGQ5Zj01PvdvJzEkr1v5TBlM90ax/dnxy9QJ5/v1YYDC",
+	"epSMc/jt4vj87Oqg7lvuPez0pZZe67B63QixpMpN6BuSimj9HB464f5WgyRoXU11muzFKulw7rtjlViZ",
+	"uuYy87CUBErpmwJY4+3+ZicGAp0bsbhP2RvvxWLzE1L7RAGJ97jeOxZId8qwqKxQI5d6khb6nKpsWsch",
+	"iBHtrA9oOG59U4saC3WpI+9gq67htVd2TkjMd77i5bhHg9FOQZ5RgQxRQRjvpeZZBll1e9+S0M+RFFbK",
+	"et/4UpVuTO8e33ONkJcOebUDg+YuSPe60kXjd1T4fQI8Gv+xBzoUKd1OHKb0n0veYLxxQ1xDSbBev5xG",
+	"3tS59Q41oI6NtuSawiiiQEmN/cNGR3roYM2ytiPb23IOZg8NFIeItDnHu/aGDY6OOSd63ZAR5Z49uRXV",
+	"sSmv0Gic1P9ek0v03U5iL5RcinI7STlUR6E3DuLOxFR2ij/CdZe5kOarLyuPl5AGVq4yp26t+Fcnc5FP",
+	"5XG49IAnNaeP0KwUq7XBktyI6zW+rYWjUhL7jJ44kputKHOek2Y7w0vOGhOQX4N+QllaXDMuD3jIt/zA",
+	"NAC5MOO4cZRu8rlxxp+p4jAUYdyRcdJaKCEpv1AVgJrDlptaX+QQCZaK0g7tI7e+QQfwyvlHmssUUDkR",
+	"GDd3QkcBuaXrhnmGuziVJIngt37x+PFgBNfP7fdIa8bva5Xi02R31uQSNa2fgy+C9D1HWc5FhhDZmLnp",
+	"VWKhSRHokVxrodHP2yG6aL3fuQfvQmYE3WmI0ND8eqKuBD9bNapOce5oOGMS9qBD+/YgPnzaAUoYDB2f",
+	"VHS4zTr/iLP6dL6TmTqN/CDWGdSlRUjzx69jOkBnx8vPqQVO2n3vzzJTCAdFfNhQykuoN7DEFCVkKs82",
+	"aCJTzkrPMRXS8A10N9PDJ07ZPpRGSDWQqYqKpxJ+VoQZkedVsfKypm7PnA/A+7wEuMqCea4WG02ndK32",
+	"LFeUJmNnTyXNYE57Tmm3zl090kl0/Kd688ZVQp3Cnv6ZS6NvrJ6TmYWlBJbhD1No6uA8alh2RBvt6h/n",
+	"Vhuut+/s2pOqGvUk24KlanRQXtNIn31/JpSptKKUV8v9Oony7raWgsF6o2tbv2yk8jUVHrvEbjbIAcV0",
+	"Z68g9/Br9+hJKUpDJGWqYVvgUk8lUYudMS2nBd9j6Y/VLbeukPJ0gnELMvOdvU5y/n4Amf3p8NaVfE6X",
+	"WlyvK91JNLpRU/olWsNekITpa2TXtG18nSoON5mnhESxkA0Uq0kSCxEKqK4trxEfM6g7BHnucmjMGsq9",
+	"0H1qDiIRnZA5yhXc2ivWdZ5fZOLOzVFcVZYUIQu1Bd8XYoJiBX5gXDLIXFemo5QpoZlU+xkqu/Zmtv8f",
+	"bZRSwk9SRj9TO2ne0jODeihsRK62YMoQ7oybNFv+QWztGafGClsh6a+P48bNhB2rqwX3eFLdg0O6lH6n",
+	"9mzL5RTKFxIci0VzcU0OCEEBB1aRtqmdn/YeoULiR38XRddFTkXc/7coxl3h7qsRU3cuJEe+akvyqELE",
+	"y8XagSfdNsqX5652+sKlQIiVkDx3Rg56H+oJc3rNC9DUVnFJMFtOKKv9qXcm57LTEf4WH7gLL5IdSQ73",
+	"I7lEzslCdtrncjvJaBTKYp8boDRUyd7asK2SmMqIds3SuJxTF4TYcz1FWDd6K1oy0Yyny8zOhBl2Vc7O",
+	"WhGljJApu1UlDEDjIHffglpk41U7kQ2S2N9DMckdDSbc0dYQZbBcwsI43CpL30/9R/j8o/1fbx8jyzyD",
+	"coQn9bm5tDs6sQFO1x2wqcqhIl7Rwq/29q2ro4QvQYNcwPnHvZCZ2ndS35qOdWX2zkOmnNEsqf4uVxqy",
+	"lpEx/QbQiLfbglR6C8DEAXN7AJ2r4Sj02pQP/sm7iGwNuzqRE83QqxPNO30y5qpdoqoAOXMdopdiaQAk",
+	"07BQMvMOX+A+OYxmxdb8ulfi7cxDvueHk1meb3fBq/R0zw+fN/2l2Bn0+kyY/xy6UVPiM89zhigIGvck",
+	"F9r0ZVCUsOXlRnfHIemRuzgANNZQ/veTn0B1RHQgtWRLkft4xgKdc1KRLc/EiTV4t5jzj/SHXhXAkWq4",
+	"M2qlJEwIK2xHJy/mceuOEviJbqKyWvVplIFS6J7jgA/cxWF4btWscuhh2CptWIavqJ2mkPlkEUEZS4S0",
+	"TOUaMVJ0r1aSEfp4zkJgVpXM97xmXMJ+xuaH6TCuuncV0QdP5/5+mmU/Ib5hlw6z3eVGFLw055ZDH2bc",
+	"8OHXC37+JVZd3C0I4luH+Z2I5k+Sau6uM9wk8plzw4pSXYOu1X6G2070XWp7VZp1Tx0PCpXTn2EaaeAR",
+	"roXUJ4rn1YP0DhIphPHJF0K05geSHw4PR5SESheEyEQnsyf+txqd377IBUhzuVAFDKnT8ROrXmhuwpul",
+	"1XGt/hQA8anpWCLZ0+EBjcvPORr1KbNSwXul7Kftn/drhaUVmcjS2abcbm6qT3G8hU3KVY8A6tHv/HH4",
+	"ZywTnUV9+39ouPa/OLlr3y6o2e++t799LiTowSf7tVq9FqRRHUEV1Y1M+urMTWiIP+o1vjEhTmWmJFAP",
+	"5Ho+XV2Irh4t9HXycL74UKjy85zPe8X0/Rxq4IM5d6S8VSDj2eVP03MA1+zZ5U/sd+9ePmNff/HN499f",
+	"1Jnii8ePZ48fP2bEsIE5trwz2PMDL05pVr8EbnYlPFN5Douu4i47zSkibohaVSqekQ1t1F5qb1uXsLKq",
+	"BhLyW1D/evnmx4pO1Jpcd99wSsOP7rm70D5orKHqR1M4TOEPt4faEq+uhuDV5gsXg4k9dxAT9FPVNhoO",
+	"jJfA+FztzBGtzz/SH2LJ/BHbkR4enZwf9Vqq0vxY/9wE/Rq8A6nfhMVJXXEtMkh4OadJYnk+jcfgkh/8",
+	"vobsp1oTBdxbRIozLvdKAmTaJy9Uu64KkLwQjzwl0zU/0pSE9nOrI9Z7Ub8pQD59+2oSXV1otvDzrlZc",
+	"tSA4/2j/1+kV8kgZzf4AA5xDlrBYirNFdMvbb/gafURH8PUrpWJuochRzavuBrd08iAJzz9qWJRAVT8p",
+	"tkGyveWrkyZzV4N09BO4+RbAYlcKczi7+MsvzXLlo73gkvI6Z7j7kLH5wTXot4SyVnitw8B4E5A+0zIA",
+	"m3tx7nt03+LLyVKHQ0GtG35rKj6C7xqll5Yb5OScaDem6uxcAcKqLbTEXsUnIbHzBIxyCTJztOnLXe31",
+	"37XSVwVllvUr/y2cOpHDZ299cl/YBcsPjhoPtvgDC8BOwx7P1lZlR2q8J4TSieBVzU0hUM1voiSke9m9",
+	"IRAGoxCmm+d5Pcm1xSfUgujEcuSfNQ5wzyQC7WXYaUp678x/pCfuJIuDpNUwo9vNfGJIGlcE0Eh5tPoc",
+	"+eNIASTMA7OG7RPmYPDp5wea8dyZfnfp7usKr/12PX+moBxyEhPygnH29vnLGdtT2Ag+YFJBCTxD252z",
+	"QizMrg6yRUx4/hH/PwBeq9rjYVmN6BKadp1qZ57UELXmLeT4cacBP9kP7nTbqqleRnmJPRruWEtIsujE",
+	"AE2+sTL24iLQ6aay2OTCc3/uO++JlyIf6QVQCwPmoTYl8O0kVQxLmsIaeOZutmc08sPnQhdKC+8rTDsv",
+	"P01xqSDZHmiaz62OQGJDStBGlTdQ4FvHK4Ghgh8fLllO0ivCSxf70apXpKmEWCBNdwGWZU9ffnW6g4sj",
+	"vBY66vJ049+eMi+uoSRIpf1aEaySWNmrq+qQhwWU18LUVXqi0PlH6gw90PFPD58mfZlfwy0bjLV8TKhC",
+	"DQoClIp4xRfI8mwrpNCm5C4+WsBC8FxgSH4NuevHSgP0dmLFr39uW/Mt7VxKd3a/TtPqJmQw+pZiJbV1",
+	"i3PeuT2+6jrqmDodCyZxXd5cT1h5bdT4Whuj7oRZ2l1qKN05VsE5O8tKvoz/dtRXxn0mvDMkTePnliC/",
+	"ngSF4YXMAidaQ2yxAO1y7FdYBBpGXYMosfrG8WuNVdfKZbKkkcXerimtaSrP+E4agrM6jlXiSNHm8o0S",
+	"Wzch/6nPLnrsfN5hInMaJULoSZrPc3Ry2gGZ3G3nrb10XZq7y23vxrNhhxrs2aB5Te3ZoF7G/0SeDaTp",
+	"5/BszM5WpdoV/UeTHpvdE98H8eCd+D7sUOj7+Ne3L76dsbc/fjtjP8P87Yx99+LVM8tbT3969fKJM0IN",
+	"WUlsrfJMszlokQFVUTnXCCbMw9KwOayFzNqH/Bwh9nFDY6rmG/trOOx3zL43vSaCWOnVZo9FyufLWHm7",
+	"M17QINwKl9T+4GjHPuL/h/i2win/HL4t5ONpfVv2kwN8W73C7ZaC4PP4tlIi6PS+LTdylAtv4Upp7man",
+	"K2UwI5/KlYLM3O9KaZLm40IVh0+9atQwx5/Y8hWc/x+T+Pm817zp6uOLNTzEPDaVdzv5ZsEv+B5/Ob1D",
+	"0NLJKmLe3X8L0XFUCuERVmZML0qwe1oyveV57usfmlb1ooJHHpjPGdijVBrSFtKzNSw2b/GZE6Ivf3mv",
+	"sJcHWQAvBSLJDbUBlsIBz00HTUqh/i0WF1JhoqWQ9xo2urzU68tTx97VhQ9As3KOszEum0TdgesuP7KC",
+	"IQL9yLXBuPsDzaRlk0SR0JIAMTvTnE92WVoCp/IGnt4y3fGIOXyN/azezbVV7ULFqw8d7tD5R/pDEtU5",
+	"JnbqsD0TO/P+LDNVgwU6KZa6dnd61MVhdeCJrm7/KVc37OrrsW+Th2Q2agVmDeWMwYcFFKZendh4sIXa",
+	"TCUZD+EDZk53+LyeZtmLD1Va+N3b2sQ7H4ekFxyBXH4eS/sd0jYNvrDCTH7tWoLOwepnW55NcZ6/BygQ",
+	"TIm2zCq/bwqQl6YELDliv3uk9NZqB/b/j4r58vezqrKE+8kJjRPyOJyWB1el2tVNb1fT0w2AQY/cDQDG",
+	"yqH4DQPAoJlNkLJvSjCLNdXnOBesg4QpgW2kB7BLnS0376mUpcRhmcW0qG+++uabPz7+pk+Pwk/ObqNO",
+	"3e3JmtBk8qdBUt84V7p2wQolECsG+/vupWa/s0SasUIVuxzX9fsZlQNS8wtdAGRXm+0aX8EiuZlDCdIo",
+	"A7KS7+XR2Tr/SH8YAGmyiraIuxsviaMSukk0lNdiAXadvH5dlbDYKAkZ0YNSHQ/DSlrK+gm5ZVELyrCH",
+	"9sgozfO08HqLT8A7FHn3onZ3v+5pj+OD2UFHRswQ+wUNMouFrX+5G2QupGT2ysB2qHT2bUqn0m85w30n",
+	"AGDOtCW0gxDPVNX7khQouhcaDNOhHV0aXhrPJtOI8EDWYfeeHdsTd8s/vKKXvqwbyKFQH5noRrzS7uaM",
+	"zEgT/Ox3gtNL4lcC/Xj7pp7UM4VQoZeqRKTiwKizTkUJWej8I/6/U5RfGlVUvHQqC+YuyIVgjxQyrCFu",
+	"4yH0na3J9bgrfGfrpBL5T0GQ79Q+iCHfoW/Q5VcTLbe9+3Y5zJXaPFyswTd3Tvvw3rmnP0+ZttdWfw3d",
+	"1RyhkGpdKQ8EbE9pALcOcwB68V06OUY4/Pa6+6w82DGVbPT7JGweYSK49oE7Chqx27BzD7/1z06lSQwI",
+	"bkYiAW4WMwIWRw1zKXIgFRzJUZDXfCpv2b5UckUDebrpyuhb+op8qwMridJOYC/HugOGUEAfLgmUpUfB",
+	"v8SHX3oAlyFO16p+N9k8oKrFHaIcpo2J5XIqY8KyLH0t0ZgXVkK2iDFlWpyr2j5aqDIF36FcPs7ScuGc",
+	"i2N0qn97h9W6F+ztj99if2OuoQ5tVX2ESuX6JZ57bhZmWo0/JPPulfEwp0ouEJFaZS4RCMOB2Ax+srij",
+	"3SurbuN2MWJ0wtD545dfffN7B8dxvMnfAxRHe3yyMvTO3RhXsB525xaV65FTNhHMOroGhZn5fpxVIble",
+	"q70OICJCMywur+uwGrTvpZxUXsVKvtmZQU4I+yxkE3kh7Mf8p1IX1qWb/wn1AD9Equun/3mCSwgz/DXR",
+	"UHS4Fy1lXskTZZE8KyEDaQTP7zyNpIPUl3WqTFs/S1UWbH5gsOUid3qF1ntqrts8KZ3q06V/5k5609Jg",
+	"lwCDvONhbpO0p3UNRZvs2ibV+Uf3p07j+IXMkqc4ImJeyGySjKIXMvNNwpSEf/z7f2qmayTqt+B0bdID",
+	"dLE/ft1hwlkiPhSdGE61M3+q04cj9FW0P3D9YzvPVGgZ7RZGtfB4HdXYhKpxHmbcdKPEXdKDz/G5z5Do",
+	"efKTXK1vMDAu0mLC3t4BNpiMTnKlan7wIKzFbp6LBVurXGT8oJtNhOwZwgKhMK34vfUcFiIDv4+nuLzs",
+	"t+0o1TVy1+3YNeUqxIskSmEMTKIrlMI4DxwlVytJxG93Q8T9JJ+m3+HqBBq+WkFGcGppt9F7vnqNT0yG",
+	"9VJZY63cr5jHiK96D9B7+8xRDVOwpPAT9yZh7D0SHdHoBh52txKYpnRkD3P/RcZ1q2cbtkVAY1HUEoSM",
+	"yho5Y7GcJceHuwILsNh6J7MSMmawaa5a0jhYN4HoCE6skO+dnC9cbyBjS7QLj+6A9ziFz42GLfODy8PZ",
+	"r9U2gGFjBvlWXadQsX25yDA58p7rzbf4RiTLzTdTJDGNH7YEt/oqFdzFZ1DwFgx1YKNT95fsXCluaoLr",
+	"kXMmT5PMUOcr2Z4LQ9xGAXutlARtWK60bufHIftjLnmXloKLeQdI51+TitKUzZkrTbwd4vfsTEul/g7Z",
+	"cB3IPd8HHu6/O6OZDnGO/UlN4iN+E/Sii1CHUGCboaXPteWGUVE09noiXjOOxx0v7WSGSlDWxUp/Dg/9",
+	"E2q71eIGXn8UzJ7k9rt0n6orucfNeoxiNEVWdYVA3xoqymIDuaAsWplVsqJpDX0M5uHFX36xG7EBNJIs",
+	"iTWU1347d2V+dnF2fvbpl0//fwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

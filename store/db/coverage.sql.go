@@ -133,8 +133,13 @@ func (q *Queries) Coverage(ctx context.Context, arg CoverageParams) ([]CoverageR
 
 const coverageCounts = `-- name: CoverageCounts :one
 select (select count(*) from location where put_away_at is null)::int as locations, count(*)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
-from location_fit f where f.books = $1
+from location_fit f where f.books = $1 and f.until > $2::timestamptz
 `
+
+type CoverageCountsParams struct {
+	Books string
+	Now   time.Time
+}
 
 type CoverageCountsRow struct {
 	Locations int32
@@ -144,8 +149,8 @@ type CoverageCountsRow struct {
 
 // How many locations there are, how many have a fit by these rulebooks, and how many
 // listings are wanted.
-func (q *Queries) CoverageCounts(ctx context.Context, books string) (CoverageCountsRow, error) {
-	row := q.db.QueryRow(ctx, coverageCounts, books)
+func (q *Queries) CoverageCounts(ctx context.Context, arg CoverageCountsParams) (CoverageCountsRow, error) {
+	row := q.db.QueryRow(ctx, coverageCounts, arg.Books, arg.Now)
 	var i CoverageCountsRow
 	err := row.Scan(&i.Locations, &i.Fitted, &i.Wanted)
 	return i, err
@@ -153,13 +158,14 @@ func (q *Queries) CoverageCounts(ctx context.Context, books string) (CoverageCou
 
 const coverageCountsOf = `-- name: CoverageCountsOf :one
 select count(*)::int as locations, count(f.location_id)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
-from location l left join location_fit f on f.location_id = l.id and f.books = $1
-where l.put_away_at is null and ($2::uuid is null or l.client_id = $2)
-  and ($3::uuid is null or l.id = $3)
+from location l left join location_fit f on f.location_id = l.id and f.books = $1 and f.until > $2::timestamptz
+where l.put_away_at is null and ($3::uuid is null or l.client_id = $3)
+  and ($4::uuid is null or l.id = $4)
 `
 
 type CoverageCountsOfParams struct {
 	Books      string
+	Now        time.Time
 	ClientID   *uuid.UUID
 	LocationID *uuid.UUID
 }
@@ -172,7 +178,12 @@ type CoverageCountsOfRow struct {
 
 // The same of a client or a location.
 func (q *Queries) CoverageCountsOf(ctx context.Context, arg CoverageCountsOfParams) (CoverageCountsOfRow, error) {
-	row := q.db.QueryRow(ctx, coverageCountsOf, arg.Books, arg.ClientID, arg.LocationID)
+	row := q.db.QueryRow(ctx, coverageCountsOf,
+		arg.Books,
+		arg.Now,
+		arg.ClientID,
+		arg.LocationID,
+	)
 	var i CoverageCountsOfRow
 	err := row.Scan(&i.Locations, &i.Fitted, &i.Wanted)
 	return i, err
@@ -228,7 +239,7 @@ func (q *Queries) DirectoryCounts(ctx context.Context, arg DirectoryCountsParams
 }
 
 const fits = `-- name: Fits :many
-select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells from location_fit f join location l on l.id = f.location_id
+select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells, f.until from location_fit f join location l on l.id = f.location_id
 where ($1::uuid is null or l.client_id = $1)
   and ($2::uuid is null or l.id = $2)
 `
@@ -254,6 +265,7 @@ func (q *Queries) Fits(ctx context.Context, arg FitsParams) ([]LocationFit, erro
 			&i.Gain,
 			&i.Next,
 			&i.Cells,
+			&i.Until,
 		); err != nil {
 			return nil, err
 		}
@@ -424,9 +436,9 @@ func (q *Queries) PhotosOfClients(ctx context.Context, clients []uuid.UUID) ([]P
 }
 
 const saveFits = `-- name: SaveFits :exec
-insert into location_fit (location_id, books, wanted, gain, next, cells)
-select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells from jsonb_to_recordset($1::jsonb) as f(location_id uuid, books text, wanted text[], gain double precision, next jsonb, cells jsonb)
-on conflict (location_id) do update set books = excluded.books, wanted = excluded.wanted, gain = excluded.gain, next = excluded.next, cells = excluded.cells
+insert into location_fit (location_id, books, wanted, gain, next, cells, until)
+select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells, f.until from jsonb_to_recordset($1::jsonb) as f(location_id uuid, books text, wanted text[], gain double precision, next jsonb, cells jsonb, until timestamptz)
+on conflict (location_id) do update set books = excluded.books, wanted = excluded.wanted, gain = excluded.gain, next = excluded.next, cells = excluded.cells, until = excluded.until
 `
 
 func (q *Queries) SaveFits(ctx context.Context, fits []byte) error {
@@ -449,15 +461,16 @@ func (q *Queries) Unchoose(ctx context.Context, arg UnchooseParams) error {
 }
 
 const unfitted = `-- name: Unfitted :many
-select l.id, l.client_id, l.record from location l left join location_fit f on f.location_id = l.id and f.books = $1
+select l.id, l.client_id, l.record from location l left join location_fit f on f.location_id = l.id and f.books = $1 and f.until > $2::timestamptz
 where f.location_id is null and l.put_away_at is null
-  and ($2::uuid is null or l.client_id = $2)
-  and ($3::uuid is null or l.id = $3)
-order by l.id limit $4 for share of l
+  and ($3::uuid is null or l.client_id = $3)
+  and ($4::uuid is null or l.id = $4)
+order by l.id limit $5 for share of l
 `
 
 type UnfittedParams struct {
 	Books      string
+	Now        time.Time
 	ClientID   *uuid.UUID
 	LocationID *uuid.UUID
 	Most       int32
@@ -473,6 +486,7 @@ type UnfittedRow struct {
 func (q *Queries) Unfitted(ctx context.Context, arg UnfittedParams) ([]UnfittedRow, error) {
 	rows, err := q.db.Query(ctx, unfitted,
 		arg.Books,
+		arg.Now,
 		arg.ClientID,
 		arg.LocationID,
 		arg.Most,

@@ -226,6 +226,7 @@ type LocationFit struct {
 	Gain       float64
 	Next       json.RawMessage
 	Cells      json.RawMessage
+	Until      time.Time
 }
 
 type Notice struct {

@@ -69,7 +69,7 @@ func (q *Queries) DropTasks(ctx context.Context, locations []uuid.UUID) error {
 }
 
 const fitsNamed = `-- name: FitsNamed :many
-select location_id, books, wanted, gain, next, cells from location_fit where location_id = any($1::uuid[])
+select location_id, books, wanted, gain, next, cells, until from location_fit where location_id = any($1::uuid[])
 `
 
 func (q *Queries) FitsNamed(ctx context.Context, locations []uuid.UUID) ([]LocationFit, error) {
@@ -88,6 +88,7 @@ func (q *Queries) FitsNamed(ctx context.Context, locations []uuid.UUID) ([]Locat
 			&i.Gain,
 			&i.Next,
 			&i.Cells,
+			&i.Until,
 		); err != nil {
 			return nil, err
 		}

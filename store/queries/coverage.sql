@@ -1,15 +1,15 @@
 -- name: Unfitted :many
 -- Locations whose fit is to be reckoned with these rulebooks, kept as they are until it is.
-select l.id, l.client_id, l.record from location l left join location_fit f on f.location_id = l.id and f.books = sqlc.arg(books)
+select l.id, l.client_id, l.record from location l left join location_fit f on f.location_id = l.id and f.books = sqlc.arg(books) and f.until > sqlc.arg(now)::timestamptz
 where f.location_id is null and l.put_away_at is null
   and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
 order by l.id limit sqlc.arg(most) for share of l;
 
 -- name: SaveFits :exec
-insert into location_fit (location_id, books, wanted, gain, next, cells)
-select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells from jsonb_to_recordset(sqlc.arg(fits)::jsonb) as f(location_id uuid, books text, wanted text[], gain double precision, next jsonb, cells jsonb)
-on conflict (location_id) do update set books = excluded.books, wanted = excluded.wanted, gain = excluded.gain, next = excluded.next, cells = excluded.cells;
+insert into location_fit (location_id, books, wanted, gain, next, cells, until)
+select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells, f.until from jsonb_to_recordset(sqlc.arg(fits)::jsonb) as f(location_id uuid, books text, wanted text[], gain double precision, next jsonb, cells jsonb, until timestamptz)
+on conflict (location_id) do update set books = excluded.books, wanted = excluded.wanted, gain = excluded.gain, next = excluded.next, cells = excluded.cells, until = excluded.until;
 
 -- name: PhotosOfClients :many
 select * from photo where client_id = any(sqlc.arg(clients)::uuid[]) and removed_at is null order by position, id;
@@ -44,12 +44,12 @@ select location_id, directory_id, control, verification, visibility from listing
 -- How many locations there are, how many have a fit by these rulebooks, and how many
 -- listings are wanted.
 select (select count(*) from location where put_away_at is null)::int as locations, count(*)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
-from location_fit f where f.books = sqlc.arg(books);
+from location_fit f where f.books = sqlc.arg(books) and f.until > sqlc.arg(now)::timestamptz;
 
 -- name: CoverageCountsOf :one
 -- The same of a client or a location.
 select count(*)::int as locations, count(f.location_id)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
-from location l left join location_fit f on f.location_id = l.id and f.books = sqlc.arg(books)
+from location l left join location_fit f on f.location_id = l.id and f.books = sqlc.arg(books) and f.until > sqlc.arg(now)::timestamptz
 where l.put_away_at is null and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
 

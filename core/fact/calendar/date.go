@@ -32,6 +32,14 @@ func ParseDate(s string) (Date, error) {
 // String writes the date as RFC 3339's full-date.
 func (d Date) String() string { return fmt.Sprintf("%04d-%02d-%02d", d.Year, d.Month, d.Day) }
 
+// Words writes the date for people, with its year where that is not today's: "Thu 26 Nov".
+func (d Date) Words(today Date) string {
+	if d.Year != today.Year {
+		return d.In(time.UTC).Format("Mon 2 Jan 2006")
+	}
+	return d.In(time.UTC).Format("Mon 2 Jan")
+}
+
 // MarshalText writes the date as String does.
 func (d Date) MarshalText() ([]byte, error) { return []byte(d.String()), nil }
 

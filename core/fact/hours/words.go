@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"uvent/core/fact/calendar"
 )
 
 var wordDays = []string{"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"}
@@ -54,6 +56,22 @@ func (r Rule) words(plain bool) string {
 		head += " " + r.Comment
 	}
 	return strings.TrimSpace(head)
+}
+
+// WeekdayName is a day's short name, counted from Monday, 0 to 6.
+func WeekdayName(day int) string { return wordDays[day] }
+
+// Words writes special dates for people: "Thu 26 Nov closed", "Thu 24 Dec–Sat 26 Dec 10–14".
+func (s Special) Words(today calendar.Date) string {
+	out := s.From.Words(today)
+	if s.To != s.From {
+		out += "–" + s.To.Words(today)
+	}
+	out += " " + SittingsWords(s.Sittings)
+	if s.Comment != "" {
+		out += ", " + s.Comment
+	}
+	return out
 }
 
 // SittingsWords writes a day's sittings for people: "9–12, 13–18", or "closed".

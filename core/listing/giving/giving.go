@@ -4,10 +4,13 @@ package giving
 
 import (
 	"encoding/json"
+	"maps"
 	"reflect"
 	"slices"
 	"strings"
 
+	"uvent/core/fact/calendar"
+	"uvent/core/fact/hours"
 	"uvent/core/listing/verification"
 	"uvent/core/rule/compare"
 	"uvent/core/rule/fit"
@@ -49,10 +52,10 @@ func (l Listing) Due(s *fit.Subject) (due Changes) {
 	if l.Last == nil && !claimed || b.Worked == rulebook.Suggestions || b.MayList(s.Record) != "" {
 		return nil
 	}
-	seen := compare.Facts(s.Record, *b, l.State.Sighting)
-	for _, v := range fit.Compose(s, b) {
+	seen := compare.Facts(s.Record, *b, l.State.Sighting, s.Today)
+	for _, v := range fit.Of(s, b).Values() {
 		before, given := l.Last.Find(v.Key)
-		if strings.HasPrefix(v.Key, "photos.") || v.Data == nil || given && same(before.Data, v.Data) || !given && shows(seen, v) {
+		if strings.HasPrefix(v.Key, "photos.") || v.Data == nil || given && same(ahead(before.Data, s.Today), ahead(v.Data, s.Today)) || !given && shows(seen, v) {
 			continue
 		}
 		due = append(due, Changed{Value: v, Before: before.Text, Meets: meets(b, v.Key)})
@@ -75,6 +78,19 @@ func meets(b *rulebook.Rulebook, key string) (words string) {
 		}
 	}
 	return words
+}
+
+// ahead is what connectors are given without the special dates that are past: nobody gives them
+// again because they are over.
+func ahead(data map[string]any, today calendar.Date) map[string]any {
+	text, ok := data["hours"].(string)
+	schedule, _, err := hours.Parse(text)
+	if !ok || err != nil {
+		return data
+	}
+	data = maps.Clone(data)
+	data["hours"] = schedule.Ahead(today).String()
+	return data
 }
 
 // same compares what connectors are given; what was read back from JSON has other types than what

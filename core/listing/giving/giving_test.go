@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"strings"
 	"testing"
+	"time"
 
 	"uvent/core/fact/address"
 	"uvent/core/listing/giving"
@@ -15,12 +16,14 @@ import (
 	"uvent/rulebooks"
 )
 
+var now = time.Date(2026, 11, 24, 17, 0, 0, 0, time.UTC)
+
 func shop(phone string) *fit.Subject {
 	return fit.Read(record.Record{
 		Label: "Minnow Bay", Name: "Spokeshave Cycle Works", Kind: record.Premises, Category: "bicycle_repair", Hours: "Tu-Fr 09:00-18:00",
 		Address: address.Address{Street: "18 Tern Street", Locality: "Minnow Bay", Region: "WA", PostalCode: "98990", Country: "US"},
 		Phones:  []record.Phone{{E164: phone, Voice: true}}, Website: "https://spokeshave.example",
-	}, nil)
+	}, nil, now)
 }
 
 func book(t *testing.T, id string) *rulebook.Rulebook {
@@ -36,8 +39,8 @@ func book(t *testing.T, id string) *rulebook.Rulebook {
 func TestWhatIsDue(t *testing.T) {
 	fernlook := book(t, "fernlook")
 	held := verification.State{Control: verification.Held}
-	old, now := shop("+13605550142"), shop("+13605550199")
-	all := fit.Compose(old, fernlook)
+	old, changed := shop("+13605550142"), shop("+13605550199")
+	all := fit.Of(old, fernlook).Values()
 	var kept fit.Values // as it is read again
 	data, err := json.Marshal(all)
 	if err == nil {
@@ -63,13 +66,13 @@ func TestWhatIsDue(t *testing.T) {
 		want []string
 	}{
 		{"all given", giving.Listing{fernlook, held, kept}, old, nil},
-		{"another phone", giving.Listing{fernlook, held, kept}, now, []string{"phone"}},
+		{"another phone", giving.Listing{fernlook, held, kept}, changed, []string{"phone"}},
 		{"a phone that was never given", giving.Listing{fernlook, held, without("phone")}, old, []string{"phone"}},
 		{"and that shows", giving.Listing{fernlook, seen, without("phone")}, old, nil},
-		{"and that shows otherwise", giving.Listing{fernlook, seen, without("phone")}, now, []string{"phone"}},
+		{"and that shows otherwise", giving.Listing{fernlook, seen, without("phone")}, changed, []string{"phone"}},
 		{"by hand, nobody knows what", giving.Listing{book(t, "lanefolk"), held, nil}, old, nil},
-		{"a panel of its own", giving.Listing{book(t, "fernlook-facts"), held, kept}, now, nil},
-		{"not for such a location", giving.Listing{book(t, "spanner-register"), held, kept}, fit.Read(record.Record{Kind: record.Premises, Category: "veterinarian", Address: now.Record.Address}, nil), nil},
+		{"a panel of its own", giving.Listing{book(t, "fernlook-facts"), held, kept}, changed, nil},
+		{"not for such a location", giving.Listing{book(t, "spanner-register"), held, kept}, fit.Read(record.Record{Kind: record.Premises, Category: "veterinarian", Address: changed.Record.Address}, nil, now), nil},
 	} {
 		due := c.of.Due(c.is)
 		keys := due.Keys()
@@ -88,7 +91,7 @@ func TestWhatIsDue(t *testing.T) {
 	// A name is looked at there, which is said.
 	renamed := *old
 	renamed.Record.Name = "Spokeshave & Daughters"
-	if due := (giving.Listing{fernlook, held, kept}).Due(fit.Read(renamed.Record, nil)); len(due) == 0 || due[0].Key != "name" || due[0].Meets == "" ||
+	if due := (giving.Listing{fernlook, held, kept}).Due(fit.Read(renamed.Record, nil, now)); len(due) == 0 || due[0].Key != "name" || due[0].Meets == "" ||
 		due[0].Before != "Spokeshave Cycle Works" {
 		t.Errorf("%+v", due)
 	}

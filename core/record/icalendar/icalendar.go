@@ -4,6 +4,7 @@ package icalendar
 
 import (
 	"bytes"
+	"cmp"
 	"errors"
 	"fmt"
 	"reflect"
@@ -36,13 +37,14 @@ func Write(r record.Record, now time.Time) ([]byte, error) {
 	}
 	c := ics.NewCalendarFor("Uvent")
 	c.SetMethod(ics.MethodPublish)
-	c.SetName(r.Name + ", " + r.Label + ": special dates")
+	place := cmp.Or(r.Label, r.Address.Locality)
+	c.SetName(r.Name + ", " + place + ": special dates")
 	for _, sp := range schedule.Specials() {
-		e := c.AddEvent(fmt.Sprintf("%s-%s-%s@uvent.example", sp.From, sp.To, strings.ReplaceAll(strings.ToLower(r.Label), " ", "-")))
+		e := c.AddEvent(fmt.Sprintf("%s-%s-%s@uvent.example", sp.From, sp.To, strings.ReplaceAll(strings.ToLower(place), " ", "-")))
 		e.SetDtStampTime(now.UTC())
 		e.SetAllDayStartAt(sp.From.In(time.UTC))
 		e.SetAllDayEndAt(sp.To.Add(1).In(time.UTC)) // RFC 5545, section 3.6.1: not included
-		e.SetSummary(r.Name + ", " + r.Label + ": " + hours.SittingsWords(sp.Sittings))
+		e.SetSummary(r.Name + ", " + place + ": " + hours.SittingsWords(sp.Sittings))
 		e.SetProperty(property, hours.Schedule{}.WithSpecial(sp).String())
 	}
 	return []byte(c.Serialize(crlf)), nil

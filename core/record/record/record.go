@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"uvent/core/fact/address"
+	"uvent/core/fact/calendar"
 	"uvent/core/fact/zone"
 )
 
@@ -149,6 +150,14 @@ type Phone struct {
 
 // MostPhones is how many phones a record holds.
 const MostPhones = 3
+
+// Today is the date at the location; where its zone is not known, that of Greenwich.
+func (r Record) Today(now time.Time) calendar.Date {
+	if zone, known := r.Location(); known {
+		return calendar.DateIn(now, zone)
+	}
+	return calendar.DateIn(now, time.UTC)
+}
 
 // Location is the record's time zone: from the record, or else from the address; from the pin where the address does not
 // tell, or lies in a region with two kinds of clocks. It is false when none tells.

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"uvent/core/fact/address"
+	"uvent/core/fact/calendar"
 	"uvent/core/fact/category"
 	"uvent/core/fact/contact"
 	"uvent/core/fact/hours"
@@ -50,22 +51,22 @@ type Line struct {
 // facts are the comparisons, in the order in which they are shown.
 var facts = []struct {
 	key, title string
-	compare    func(r record.Record, book rulebook.Rulebook, s Sighting) Line
+	compare    func(r record.Record, book rulebook.Rulebook, s Sighting, today calendar.Date) Line
 }{
 	{"name", "Name", name}, {"address", "Address", place}, {"phone", "Phone", phone}, {"email", "Email", email},
 	{"website", "Website", website}, {"category", "Category", kind}, {"hours", "Hours", times},
 }
 
-// Facts compares every fact of a record with a sighting, or only lays out the
-// record when there is none.
-func Facts(r record.Record, book rulebook.Rulebook, seen *Sighting) []Line {
+// Facts compares every fact of a record, as it is on a date at the location, with a sighting, or
+// only lays out the record when there is none.
+func Facts(r record.Record, book rulebook.Rulebook, seen *Sighting, today calendar.Date) []Line {
 	var out []Line
 	for _, f := range facts {
 		var s Sighting
 		if seen != nil {
 			s = *seen
 		}
-		l := f.compare(r, book, s)
+		l := f.compare(r, book, s, today)
 		l.Fact, l.Title = f.key, f.title
 		_, taken := book.Takes(f.key)
 		switch {
@@ -99,7 +100,7 @@ func textual(a, b, foldedA, foldedB string) Mark {
 	return Unequal
 }
 
-func name(r record.Record, _ rulebook.Rulebook, s Sighting) Line {
+func name(r record.Record, _ rulebook.Rulebook, s Sighting, _ calendar.Date) Line {
 	l := Line{Record: r.Name, Seen: s.Name, Mark: textual(r.Name, s.Name, address.Fold(r.Name), address.Fold(s.Name))}
 	if l.Mark == Unequal {
 		l.Says = "People who look for the name on the sign may not find it."
@@ -107,7 +108,7 @@ func name(r record.Record, _ rulebook.Rulebook, s Sighting) Line {
 	return l
 }
 
-func place(r record.Record, book rulebook.Rulebook, s Sighting) Line {
+func place(r record.Record, book rulebook.Rulebook, s Sighting, _ calendar.Date) Line {
 	ours := r.Address
 	if book.HidesAddress(r) {
 		ours.Street, ours.Unit, ours.PostalCode = "", "", ""
@@ -145,7 +146,7 @@ func place(r record.Record, book rulebook.Rulebook, s Sighting) Line {
 	return l
 }
 
-func phone(r record.Record, _ rulebook.Rulebook, s Sighting) Line {
+func phone(r record.Record, _ rulebook.Rulebook, s Sighting, _ calendar.Date) Line {
 	main := r.MainPhone()
 	l := Line{Record: contact.National(main)}
 	if s.Phone == "" {
@@ -186,11 +187,11 @@ func phoneSays(r record.Record, seen string) string {
 	return "Calls to that number reach somebody else, or nobody."
 }
 
-func email(r record.Record, _ rulebook.Rulebook, s Sighting) Line {
+func email(r record.Record, _ rulebook.Rulebook, s Sighting, _ calendar.Date) Line {
 	return Line{Record: r.Email, Seen: s.Email, Mark: textual(r.Email, s.Email, strings.ToLower(r.Email), strings.ToLower(s.Email))}
 }
 
-func website(r record.Record, book rulebook.Rulebook, s Sighting) Line {
+func website(r record.Record, book rulebook.Rulebook, s Sighting, _ calendar.Date) Line {
 	l := Line{Record: r.Website, Seen: s.Website}
 	switch {
 	case s.Website == "":
@@ -204,28 +205,30 @@ func website(r record.Record, book rulebook.Rulebook, s Sighting) Line {
 	return l
 }
 
-func kind(r record.Record, book rulebook.Rulebook, s Sighting) Line {
+func kind(r record.Record, book rulebook.Rulebook, s Sighting, _ calendar.Date) Line {
 	l := Line{Seen: s.Category}
 	if r.Category != "" {
 		l.Record = category.Name(r.Category)
 	}
-	theirs := book.Categories.Map[r.Category]
+	theirs := book.Categories.Category(r.Category)
+	given := theirs.Theirs != "" && strings.EqualFold(s.Category, theirs.Theirs)
 	switch {
 	case s.Category == "":
 	case strings.EqualFold(s.Category, l.Record):
 		l.Mark = Equal
-	case theirs != "" && strings.EqualFold(s.Category, theirs):
+	case given && theirs.Exact:
 		l.Mark = Alike
+	case given && theirs.Fallback:
+		l.Mark, l.Says = Alike, fmt.Sprintf("%s has no category for this one; it stands under the one for all others.", book.Name)
+	case given:
+		l.Mark, l.Says = Unequal, fmt.Sprintf("%s has no category for this one; it is found under the nearest.", book.Name)
 	default:
 		l.Mark, l.Says = Unequal, "It is found under another kind of business."
-		if theirs == "" {
-			l.Says = fmt.Sprintf("%s has no category for this one.", book.Name)
-		}
 	}
 	return l
 }
 
-func times(r record.Record, _ rulebook.Rulebook, s Sighting) Line {
+func times(r record.Record, _ rulebook.Rulebook, s Sighting, today calendar.Date) Line {
 	ours, _, errOurs := hours.Parse(r.Hours)
 	theirs, _, errTheirs := hours.Parse(s.Hours)
 	l := Line{}
@@ -244,13 +247,18 @@ func times(r record.Record, _ rulebook.Rulebook, s Sighting) Line {
 		return l
 	}
 	d := hours.Compare(theirs.Week(), ours.Week())
-	switch {
-	case ours.String() == theirs.String():
-		l.Mark = Equal
-	case d.OpenWhileShut == 0 && d.ShutWhileOpen == 0:
-		l.Mark = Alike
-	default:
+	dates := hours.WrongDates(theirs, ours, today, 365, calendar.HolidaysOf(r.Address.Country, r.Address.Region))
+	switch week := d.OpenWhileShut + d.ShutWhileOpen; {
+	case week > 0 && dates != nil:
+		l.Mark, l.Says = Unequal, HoursCost(d)+" "+DatesCost(dates, today)
+	case week > 0:
 		l.Mark, l.Says = Unequal, HoursCost(d)
+	case dates != nil:
+		l.Mark, l.Says = Unequal, DatesCost(dates, today)
+	case ours.Ahead(today).String() == theirs.Ahead(today).String():
+		l.Mark = Equal
+	default:
+		l.Mark = Alike
 	}
 	return l
 }
@@ -265,6 +273,23 @@ func HoursCost(d hours.Difference) string {
 		parts = append(parts, span(d.ShutWhileOpen)+" a week shown shut while open")
 	}
 	return strings.Join(parts, ", ") + "."
+}
+
+// DatesCost says in a sentence on which dates a page shows other hours than hold.
+func DatesCost(dates []calendar.Date, today calendar.Date) string {
+	const named = 3
+	words := make([]string, 0, named+1)
+	for _, d := range dates[:min(named, len(dates))] {
+		words = append(words, d.Words(today))
+	}
+	if more := len(dates) - named; more > 0 {
+		words = append(words, fmt.Sprintf("and %d more", more))
+	}
+	days := fmt.Sprintf("%d days", len(dates))
+	if len(dates) == 1 {
+		days = "1 day"
+	}
+	return fmt.Sprintf("Wrong on %s of the next twelve months: %s.", days, strings.Join(words, ", "))
 }
 
 func span(minutes int) string {

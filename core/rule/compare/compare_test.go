@@ -5,10 +5,13 @@ import (
 	"testing"
 
 	"uvent/core/fact/address"
+	"uvent/core/fact/calendar"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
 	"uvent/rulebooks"
 )
+
+var today = calendar.Date{Year: 2026, Month: 11, Day: 24}
 
 func book(t *testing.T) rulebook.Rulebook {
 	t.Helper()
@@ -69,7 +72,7 @@ func TestEachFact(t *testing.T) {
 		{"hours", Sighting{Hours: "ask inside"}, Unequal, "cannot be read"},
 		{"hours", Sighting{}, Missing, "Missing"},
 	} {
-		for _, l := range Facts(ours(), book(t), &c.seen) {
+		for _, l := range Facts(ours(), book(t), &c.seen, today) {
 			if l.Fact == c.fact && (l.Mark != c.mark || !strings.Contains(l.Says, c.says)) {
 				t.Errorf("%s %+v: %q %q, want %q %q", c.fact, c.seen, l.Mark, l.Says, c.mark, c.says)
 			}
@@ -81,19 +84,19 @@ func TestHiddenStreet(t *testing.T) {
 	r := ours()
 	r.Kind = record.GoesToCustomers
 	for want, seen := range map[Mark]address.Address{Unequal: tern, Equal: {Locality: "Minnow Bay", Region: "WA"}} {
-		if l := Facts(r, book(t), &Sighting{Address: seen})[1]; l.Mark != want {
+		if l := Facts(r, book(t), &Sighting{Address: seen}, today)[1]; l.Mark != want {
 			t.Errorf("%v: %+v, want %q", seen, l, want)
 		}
 	}
 }
 
 func TestNothingSeenOrSaid(t *testing.T) {
-	for _, l := range Facts(ours(), book(t), nil) {
+	for _, l := range Facts(ours(), book(t), nil, today) {
 		if l.Fact != "email" && (l.Mark != "" || l.Record == "") {
 			t.Errorf("never looked: %+v", l)
 		}
 	}
-	for _, l := range Facts(record.Record{}, book(t), &Sighting{Name: "X"}) {
+	for _, l := range Facts(record.Record{}, book(t), &Sighting{Name: "X"}, today) {
 		if l.Fact == "name" && l.Mark != Unequal || l.Fact == "phone" && l.Mark != "" {
 			t.Errorf("the record is empty: %+v", l)
 		}
@@ -110,7 +113,7 @@ func TestTaggedLinks(t *testing.T) {
 		"https://spokeshave.example/minnow-bay?utm_source=pierbook&utm_medium=listing&utm_campaign=bay": Equal, "https://spokeshave.example/minnow-bay": Equal,
 		"https://spokeshave.example/minnow-bay?utm_source=elsewhere": Alike, "https://spokeshave.example/quillcote": Unequal,
 	} {
-		if l := website(r, book, Sighting{Website: seen}); l.Mark != want {
+		if l := website(r, book, Sighting{Website: seen}, today); l.Mark != want {
 			t.Errorf("%s is %q, want %q", seen, l.Mark, want)
 		}
 	}

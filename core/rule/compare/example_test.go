@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"uvent/core/fact/calendar"
 	"uvent/core/record/record"
 	"uvent/core/rule/compare"
 	"uvent/rulebooks"
@@ -19,7 +20,7 @@ func ExampleFacts() {
 	}
 	rec := record.Record{Name: "Spokeshave", Kind: record.Premises, Hours: "Mo-Fr 09:00-18:00"}
 	seen := &compare.Sighting{Name: "Spokeshave", Hours: "Mo-Sa 09:00-18:00"}
-	for _, line := range compare.Facts(rec, book, seen) {
+	for _, line := range compare.Facts(rec, book, seen, calendar.Date{Year: 2026, Month: 11, Day: 24}) {
 		if line.Mark != "" {
 			fmt.Println(strings.TrimSpace(line.Title + " " + string(line.Mark) + " " + line.Says))
 		}

@@ -61,7 +61,7 @@ func TestWhatIsTheSameIsNeverDifferent(t *testing.T) {
 			spelled.Hours = "Tu-Th 09:00-12:00,13:00-18:00; Fr 09:00-12:00,13:00-18:00"
 		}
 		for i, seen := range []Sighting{same, spelled} {
-			for _, l := range Facts(rec, fernlook, &seen) {
+			for _, l := range Facts(rec, fernlook, &seen, today) {
 				if l.Mark == Unequal || l.Mark == Missing || i == 0 && l.Mark == Alike && l.Fact != "category" {
 					t.Fatalf("%+v\nbeside %+v\n%s: %s %s", rec, seen, l.Fact, l.Mark, l.Says)
 				}
@@ -71,7 +71,7 @@ func TestWhatIsTheSameIsNeverDifferent(t *testing.T) {
 		if same.Phone != "" {
 			wrong := same
 			wrong.Phone = "+13605550143"
-			for _, l := range Facts(rec, fernlook, &wrong) {
+			for _, l := range Facts(rec, fernlook, &wrong, today) {
 				if l.Fact == "phone" && (l.Mark != Unequal || l.Says == "") {
 					t.Fatalf("another phone: %+v", l)
 				}

@@ -3,16 +3,15 @@ package fit
 import (
 	"fmt"
 	"maps"
-	"reflect"
 	"slices"
 	"strings"
 
 	"uvent/core/fact/category"
 	"uvent/core/fact/contact"
-	"uvent/core/fact/hours"
 	"uvent/core/fact/prose"
 	"uvent/core/record/link"
 	"uvent/core/record/record"
+	"uvent/core/rule/compare"
 	"uvent/core/rule/rulebook"
 )
 
@@ -59,44 +58,64 @@ func (v Values) Find(key string) (Value, bool) {
 	return v[i], true
 }
 
-// Compose makes the values for a directory from a location: what the rulebook takes,
-// within its limits, and nothing else. What cannot go within them is left out.
-func Compose(s *Subject, book *rulebook.Rulebook) Values {
-	out := Values{}
-	for _, key := range book.Fields() {
-		i, applies := s.item(key, book)
-		if !applies || !i.there() {
-			continue
-		}
-		v := Value{Key: key, Label: i.Title}
-		if i.Says != "" {
-			v.Says = []string{i.Says}
-		}
-		c := composer{s, book, &v}
-		switch rest, isText := strings.CutPrefix(key, "text."); {
-		case isText:
-			c.words(rest)
-		case key == rulebook.AreasKey:
-			c.areas()
-		case strings.HasPrefix(key, "photos."):
-			c.photos()
-		default:
-			rule, _ := book.Takes(key)
-			v.From, v.Tick = facts[key].from, rule.Show
-			c.fact(rule)
-		}
-		if v.Text != "" {
-			out = append(out, v)
+// compose fills an item with the value that goes: what the rulebook takes, within its limits, and
+// nothing else; and notes what of the record is lost on the way.
+func (s *Subject) compose(i *Item, book *rulebook.Rulebook) {
+	i.Value = Value{Key: i.Key, Label: i.Title}
+	c := composer{s, book, i, &i.Value}
+	i.Mark = compare.Equal
+	switch rest, isText := strings.CutPrefix(i.Key, "text."); {
+	case isText:
+		c.words(rest)
+	case i.Key == rulebook.AreasKey:
+		c.areas()
+	case strings.HasPrefix(i.Key, "photos."):
+		c.photos()
+	default:
+		rule, _ := book.Takes(i.Key)
+		c.v.From, c.v.Tick = facts[i.Key].from, rule.Show
+		c.fact(rule)
+	}
+	switch {
+	case c.v.Text == "":
+		*i = Item{Key: i.Key, Title: i.Title, Part: i.Part, Weight: i.Weight, Required: i.Required}
+		i.spoil("Nothing of it goes within the limits of %s.", book.Name)
+	case len(i.Lost) > 0:
+		i.State = Changed
+		if i.Cost.People = c.people(); i.Cost.People > 0 {
+			c.say("It misleads %s.", Around(i.Cost.People))
 		}
 	}
-	return out
 }
 
 // composer makes one value.
 type composer struct {
 	*Subject
 	book *rulebook.Rulebook
+	i    *Item
 	v    *Value
+}
+
+// lose notes what a visitor of the page does not learn.
+func (c composer) lose(what ...string) {
+	if len(what) > 0 && c.i.Mark == compare.Equal {
+		c.i.Mark = compare.Alike
+	}
+	c.i.Lost = append(c.i.Lost, what...)
+}
+
+// mislead notes what a visitor of the page learns otherwise than it is.
+func (c composer) mislead(what ...string) {
+	c.lose(what...)
+	if len(what) > 0 {
+		c.i.Mark = compare.Unequal
+	}
+}
+
+// tell says what was changed or lost.
+func (c composer) tell(format string, a ...any) {
+	c.say(format, a...)
+	c.i.Says = strings.TrimSpace(c.i.Says + " " + c.v.Says[len(c.v.Says)-1])
 }
 
 func (c composer) give(text, key string, data any) {
@@ -119,12 +138,11 @@ func (c composer) fact(rule rulebook.Fact) {
 		c.v.Text = fmt.Sprintf("%.6f, %.6f", r.Pin.Latitude, r.Pin.Longitude)
 		c.v.Data = map[string]any{"latitude": r.Pin.Latitude, "longitude": r.Pin.Longitude}
 	case "phone":
-		c.give(contact.National(r.MainPhone()), key, r.MainPhone())
+		c.give(c.phone, key, r.MainPhone())
 	case "other_phones":
-		parts := c.some(rule, facts[key].parts(c.Subject))
-		for i, p := range parts {
+		parts := c.take(rule, facts[key].parts(c.Subject), contact.National)
+		for _, p := range parts {
 			c.v.Parts = append(c.v.Parts, contact.National(p))
-			parts[i] = p
 		}
 		c.give(strings.Join(c.v.Parts, "\n"), key, parts)
 	case "category":
@@ -148,18 +166,21 @@ func (c composer) fact(rule rulebook.Fact) {
 				names = append(names, k.Name)
 			}
 		}
-		c.list(key, c.some(rule, names), ", ")
+		c.list(key, c.take(rule, names, itself), ", ")
 	case "team", "licence", "former_names", "videos":
-		c.list(key, c.some(rule, facts[key].parts(c.Subject)), "\n")
+		c.list(key, c.take(rule, facts[key].parts(c.Subject), itself), "\n")
 	case "keywords", "specialities":
-		c.list(key, c.some(rule, facts[key].parts(c.Subject)), ", ")
+		c.list(key, c.take(rule, facts[key].parts(c.Subject), itself), ", ")
 	default:
 		text := facts[key].parts(c.Subject)[0]
 		if slices.Contains(links, key) {
 			text = c.tagged(text, rule)
 		}
 		if facts[key].prose && rule.MostCharacters > 0 {
-			text, _ = prose.Cut(text, rule.MostCharacters)
+			whole, cut := chars(text), false
+			if text, cut = prose.Cut(text, rule.MostCharacters); cut {
+				c.cut(c.v.Label, whole, text)
+			}
 		}
 		c.give(text, key, text)
 	}
@@ -170,16 +191,50 @@ func (c composer) list(key string, parts []string, between string) {
 	c.give(strings.Join(parts, between), key, parts)
 }
 
-// some are the parts of a list that a directory takes: those within its limit, and of
-// those the first.
-func (c composer) some(rule rulebook.Fact, parts []string) []string {
-	out := []string{}
+// take are the parts of a list that a directory takes: those within its limit, and of those the
+// first. The others are lost, by the names that people know them by.
+func (c composer) take(rule rulebook.Fact, parts []string, name func(string) string) []string {
+	out, long := []string{}, 0
 	for _, p := range parts {
-		if (rule.MostCharacters == 0 || chars(p) <= rule.MostCharacters) && (rule.Most == 0 || len(out) < rule.Most) {
+		switch {
+		case rule.MostCharacters > 0 && chars(p) > rule.MostCharacters:
+			long++
+			c.lose(name(p))
+		case rule.Most > 0 && len(out) >= rule.Most:
+			c.lose(name(p))
+		default:
 			out = append(out, p)
 		}
 	}
+	if lost := len(parts) - len(out); lost > 0 {
+		why := ""
+		if long > 0 {
+			why = ", with more than " + counted(rule.MostCharacters, "character", "characters")
+		}
+		if long < lost {
+			why += fmt.Sprintf(", beyond the %d that it takes", rule.Most)
+		}
+		c.tell("%s%s.", left(lost, len(parts)), why)
+	}
 	return out
+}
+
+func itself(s string) string { return s }
+
+// left says how many of some do not go.
+func left(lost, of int) string {
+	if lost == 1 {
+		return fmt.Sprintf("1 of %d does not go", of)
+	}
+	return fmt.Sprintf("%d of %d do not go", lost, of)
+}
+
+// counted is a number with what so many do.
+func counted(n int, one, more string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, more)
 }
 
 // tagged is an address with campaign tags, or without where they make it too long.
@@ -209,37 +264,50 @@ func (c composer) address() {
 	}
 	if hide {
 		c.say("The street is given, and not shown to the public.")
+		if c.Record.Kind != record.GoesToCustomers {
+			c.lose("the street")
+			c.tell("People who come do not learn where.")
+		}
 	}
 }
 
 func (c composer) category() {
-	max := c.book.Categories.Most
-	var names []string
-	main := c.book.Categories.Category(c.Record.Category).Theirs
-	names = append(names, main)
-	left := 0
+	name := category.Name(c.Record.Category)
+	main := c.book.Categories.Category(c.Record.Category)
+	switch {
+	case strings.EqualFold(main.Theirs, name):
+	case main.Exact:
+		c.i.Mark = compare.Alike // the same in their words
+	case main.Fallback:
+		c.lose(name)
+		c.tell("%s has no category for %s; it goes under %s.", c.book.Name, name, main.Theirs)
+	default:
+		c.mislead(name)
+		c.tell("%s has no category for %s; %s, which it has for %s, is nearest.", c.book.Name, name, main.Theirs, category.Name(main.Ours))
+	}
+	names, left := []string{main.Theirs}, 0
 	for _, id := range c.Record.Others {
-		f := c.book.Categories.Category(id)
-		switch {
-		case f.Theirs == "" || !f.Exact || slices.Contains(names, f.Theirs):
-			if f.Theirs == "" || !f.Exact {
-				left++
-			}
-		case len(names) >= max:
+		switch f := c.book.Categories.Category(id); {
+		case f.Theirs == "" || !f.Exact:
 			left++
+			c.lose(category.Name(id))
+		case slices.Contains(names, f.Theirs):
+		case len(names) >= c.book.Categories.Most:
+			left++
+			c.lose(category.Name(id))
 		default:
 			names = append(names, f.Theirs)
 		}
 	}
 	if left > 0 {
-		c.say("Of the record’s other categories, %d do not go.", left)
+		c.tell("Of the record’s other categories, %s.", counted(left, "does not go", "do not go"))
 	}
-	if used := c.book.Categories.Category(c.Record.Category).UsedBy; len(used) > 0 {
+	if used := main.UsedBy; len(used) > 0 {
 		c.say("They list under it also: %s.", strings.Join(used[:min(4, len(used))], ", "))
 	}
 	c.v.Parts = names
 	c.v.Text = strings.Join(names, "; ") // their names may hold commas
-	c.v.Data = map[string]any{"category": main, "other_categories": names[1:]}
+	c.v.Data = map[string]any{"category": main.Theirs, "other_categories": names[1:]}
 }
 
 // button is the first of the directory's buttons that leads somewhere, best the one that
@@ -262,56 +330,29 @@ func (c composer) chosenButton() {
 func (c composer) attributes() {
 	yes := map[string]any{}
 	var lines []string
+	left := 0
 	for _, a := range category.AllAttributes() {
 		is, said := c.Record.Attributes[a.ID]
 		label := c.book.Attributes.Map[a.ID]
-		if !said || label == "" {
-			continue
+		switch {
+		case !said:
+		case label == "":
+			left++
+			c.lose(a.Name)
+		default:
+			yes[label] = is
+			lines = append(lines, label+": "+map[bool]string{true: "yes", false: "no"}[is])
 		}
-		yes[label] = is
-		lines = append(lines, label+": "+map[bool]string{true: "yes", false: "no"}[is])
 	}
-	if lost := len(c.Record.Attributes) - len(lines); lost > 0 {
-		c.say("%d of the record’s attributes are not asked for there.", lost)
+	if left > 0 {
+		c.tell("Of the record’s attributes, %s there.", counted(left, "is not asked for", "are not asked for"))
 	}
 	c.v.Parts = lines
 	c.give(strings.Join(lines, "\n"), "attributes", yes)
 }
 
-// hours are the usual week brought into what the directory can express, with the
-// special dates where it takes them.
-func (c composer) hours() {
-	given := c.schedule
-	if !c.book.Hours.FreeText {
-		// The same hours may have to be written another way: 22 to 3 as two sittings.
-		if f := c.inHours(c.book); !reflect.DeepEqual(f.Week, c.week) {
-			given = given.WithWeek(f.Week)
-		}
-	}
-	if _, taken := c.book.Takes("special_dates"); !taken && !c.book.Hours.FreeText {
-		for _, d := range given.Specials() {
-			given = given.WithoutSpecial(d.From, d.To)
-		}
-		if lost := len(c.schedule.Specials()); lost > 0 {
-			c.say("Special dates are not taken: %d do not go.", lost)
-		}
-	}
-	text := given.String()
-	if text == c.schedule.String() {
-		text = c.Record.Hours // as the record has it
-	}
-	c.give(given.Words(), "hours", text)
-}
-
-func (c composer) specialDates() {
-	for _, d := range c.schedule.Specials() {
-		c.v.Parts = append(c.v.Parts, hours.Schedule{}.WithSpecial(d).Words())
-	}
-	c.v.Text = strings.Join(c.v.Parts, "\n")
-}
-
 func (c composer) socials(rule rulebook.Fact) {
-	urls := c.some(rule, facts["socials"].parts(c.Subject))
+	urls := c.take(rule, facts["socials"].parts(c.Subject), itself)
 	data := []any{}
 	for _, p := range c.Record.Socials {
 		if p.Show && slices.Contains(urls, p.URL) {
@@ -323,7 +364,7 @@ func (c composer) socials(rule rulebook.Fact) {
 }
 
 func (c composer) offerings(rule rulebook.Fact) {
-	names := c.some(rule, facts["offerings"].parts(c.Subject))
+	names := c.take(rule, facts["offerings"].parts(c.Subject), itself)
 	currency, _ := record.Currency(c.Record.Address.Country)
 	sections := []any{}
 	var lines []string
@@ -355,8 +396,15 @@ func (c composer) offerings(rule rulebook.Fact) {
 
 func (c composer) areas() {
 	c.v.From = "Service area"
-	for _, t := range c.Record.Area.Towns[:min(len(c.Record.Area.Towns), c.book.Areas.Most)] {
-		c.v.Parts = append(c.v.Parts, t.Name)
+	for n, t := range c.Record.Area.Towns {
+		if n < c.book.Areas.Most {
+			c.v.Parts = append(c.v.Parts, t.Name)
+		} else {
+			c.lose(t.Name)
+		}
+	}
+	if all := len(c.Record.Area.Towns); all > c.book.Areas.Most {
+		c.tell("%d of the %d towns go, the largest.", c.book.Areas.Most, all)
 	}
 	c.give(strings.Join(c.v.Parts, ", "), "areas", c.v.Parts)
 }
@@ -365,34 +413,18 @@ func (c composer) photos() {
 	rule := c.book.Photos[slices.IndexFunc(c.book.Photos, func(p rulebook.Photos) bool { return p.Key() == c.v.Key })]
 	c.v.From = "Photos"
 	data := []any{}
-	for _, group := range rule.Groups {
-		for _, p := range c.Photos {
-			if p.Group != group || len(data) >= rule.Most || faultsOf(p, rule) != nil {
-				continue
-			}
-			name := p.Caption
-			if name == "" {
-				name = groupName(p.Group)
-			}
-			c.v.Parts = append(c.v.Parts, name)
-			photo := map[string]any{"id": p.ID, "caption": p.Caption, "alternative": p.Alternative}
-			if rule.Tag != "" {
-				photo["tag"] = rule.Tag
-			}
-			data = append(data, photo)
+	for _, i := range c.given(rule) {
+		p := c.Photos[i]
+		c.v.Parts = append(c.v.Parts, p.name())
+		photo := map[string]any{"id": p.ID, "caption": p.Caption, "alternative": p.Alternative}
+		if rule.Tag != "" {
+			photo["tag"] = rule.Tag
 		}
+		data = append(data, photo)
 	}
 	if rule.Tag != "" {
 		c.say("Mark it there as “%s”; unmarked it does not count.", rule.Tag)
 	}
 	c.give(strings.Join(c.v.Parts, "\n"), "photos", map[string]any{rule.Groups[0]: data})
-}
-
-func groupName(id string) string {
-	for _, g := range PhotoGroups {
-		if g.ID == id {
-			return g.Name
-		}
-	}
-	return id
+	c.losePhotos(rule)
 }

@@ -14,9 +14,9 @@ func LeftBehind(s *Subject, from, to *rulebook.Rulebook) Values {
 	if i < 0 {
 		return nil
 	}
-	c, theirs := to.Copies[i], Compose(s, from)
+	c, theirs := to.Copies[i], Of(s, from).Values()
 	out := Values{}
-	for _, v := range Compose(s, to) {
+	for _, v := range Of(s, to).Values() {
 		_, held := theirs.Find(v.Key)
 		first := slices.ContainsFunc(to.Account.First, func(f rulebook.First) bool { return f.Fact == v.Key }) // given with the asking
 		if !first && (!held || slices.Contains(c.Omits, v.Key) || len(c.Carries) > 0 && !slices.Contains(c.Carries, v.Key)) {

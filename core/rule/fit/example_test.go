@@ -2,6 +2,7 @@ package fit_test
 
 import (
 	"fmt"
+	"time"
 
 	"uvent/core/fact/address"
 	"uvent/core/record/record"
@@ -22,7 +23,7 @@ func ExampleOf() {
 		Kind:    record.Premises,
 		Address: address.Address{Street: "18 Tern Street", Locality: "Minnow Bay", Region: "WA", PostalCode: "98994", Country: "US"},
 	}
-	f := fit.Of(fit.Read(rec, nil), &book)
+	f := fit.Of(fit.Read(rec, nil, time.Date(2026, 11, 24, 17, 0, 0, 0, time.UTC)), &book)
 	next, _ := f.Next()
 	fmt.Printf("%.0f %%; next %s, which adds %.0f points\n", f.Percent, next.Title, next.Percent)
 	for _, i := range f.Blocks() {

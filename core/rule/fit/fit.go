@@ -7,6 +7,7 @@ import (
 
 	"uvent/core/fact/category"
 	"uvent/core/fact/prose"
+	"uvent/core/rule/compare"
 	"uvent/core/rule/rulebook"
 )
 
@@ -20,7 +21,8 @@ const (
 	Broken  State = "broken"  // what the record says cannot go
 )
 
-// Item is one field of a directory, held against a record.
+// Item is one field of a directory, held against a record: what it is given, and what of the
+// record is lost on the way.
 type Item struct {
 	Key      string // one of rulebook.Fields
 	Title    string // as the directory's form calls it
@@ -30,6 +32,11 @@ type Item struct {
 	State    State
 	Says     string // what is wrong or lost, and what to do; empty where it is good
 	Minutes  int    // of work to mend it, about; 0 where it is good
+
+	Value Value        // that is given; without a text where none is
+	Mark  compare.Mark // what a visitor of the page learns of it, beside the record
+	Lost  []string     // what the record says and a visitor does not learn, or not rightly
+	Cost  Cost         // of what is shown wrongly
 }
 
 // there reports whether the field will be filled.
@@ -50,7 +57,7 @@ func Of(s *Subject, book *rulebook.Rulebook) Fit {
 	f := Fit{Items: make([]Item, 0, len(book.Facts)+len(book.Texts)+len(book.Photos)+1)}
 	have, all := 0, 0
 	for _, key := range book.Fields() {
-		i, applies := s.item(key, book)
+		i, applies := s.held(key, book)
 		if !applies {
 			continue
 		}
@@ -63,6 +70,45 @@ func Of(s *Subject, book *rulebook.Rulebook) Fit {
 		f.Percent = 100 * float64(have) / float64(all)
 	}
 	return f
+}
+
+// Values are what the directory is given, in the order of its form; none where it may not list
+// the location.
+func (f Fit) Values() Values {
+	out := Values{}
+	for _, i := range f.Items {
+		if i.there() {
+			out = append(out, i.Value)
+		}
+	}
+	return out
+}
+
+// Find is the item of a field; false where the directory does not ask such a location for it.
+func (f Fit) Find(key string) (Item, bool) {
+	i := slices.IndexFunc(f.Items, func(i Item) bool { return i.Key == key })
+	if i < 0 {
+		return Item{}, false
+	}
+	return f.Items[i], true
+}
+
+// Wrong counts the fields that a visitor would read otherwise than they are.
+func (f Fit) Wrong() (n int) {
+	for _, i := range f.Items {
+		if i.Mark == compare.Unequal {
+			n++
+		}
+	}
+	return n
+}
+
+// Cost is what all that is shown wrongly costs.
+func (f Fit) Cost() (c Cost) {
+	for _, i := range f.Items {
+		c = c.with(i.Cost)
+	}
+	return c
 }
 
 // Blocks are the fields that the directory requires and the record does not fill.
@@ -124,7 +170,20 @@ const (
 	minutesToMend   = 2
 )
 
-// item holds one field against the record; false where the field is not for such a
+// held is one field held against the record, with what it is given; false where the field is not for
+// such a location.
+func (s *Subject) held(key string, book *rulebook.Rulebook) (Item, bool) {
+	i, applies := s.item(key, book)
+	if i.there() {
+		s.compose(&i, book)
+	}
+	if !i.there() {
+		i.Mark = compare.Missing
+	}
+	return i, applies
+}
+
+// item says whether one field can be filled from the record; false where the field is not for such a
 // location.
 func (s *Subject) item(key string, book *rulebook.Rulebook) (Item, bool) {
 	if !s.applies(key, book) {
@@ -142,22 +201,15 @@ func (s *Subject) item(key string, book *rulebook.Rulebook) (Item, bool) {
 		switch n := chars(s.words(rest)); {
 		case n == 0:
 			i.miss(minutesToWrite, "The record has no %s, which fills “%s”.", textNames[rest], rule.Label)
-		case n > rule.MostCharacters:
-			if !prose.Starts(s.words(rest), rule.MostCharacters) {
-				i.spoil("No word of the %s fits into its %d characters.", textNames[rest], rule.MostCharacters)
-				break
-			}
-			i.change("The %s has %d characters; %s takes %d.", textNames[rest], n, book.Name, rule.MostCharacters)
+		case n > rule.MostCharacters && !prose.Starts(s.words(rest), rule.MostCharacters):
+			i.spoil("No word of the %s fits into its %d characters.", textNames[rest], rule.MostCharacters)
 		}
 		return i, true
 	}
 	if key == rulebook.AreasKey {
 		i := Item{Key: key, Title: book.Areas.Title(), Part: "area", Weight: book.Areas.Counts(), State: Good}
-		switch n := len(s.Record.Area.Towns); {
-		case n == 0:
+		if len(s.Record.Area.Towns) == 0 {
 			i.miss(minutesToChoose, "The record has no service area.")
-		case n > book.Areas.Most:
-			i.change("%d of the %d towns go, the largest.", book.Areas.Most, n)
 		}
 		return i, true
 	}
@@ -180,10 +232,6 @@ func (i *Item) spoil(format string, a ...any) {
 	i.State, i.Minutes, i.Says = Broken, minutesToMend, fmt.Sprintf(format, a...)
 }
 
-func (i *Item) change(format string, a ...any) {
-	i.State, i.Says = Changed, fmt.Sprintf(format, a...)
-}
-
 // fact holds one fact against its rule.
 func (s *Subject) fact(i *Item, rule rulebook.Fact, k rulebook.Key, book *rulebook.Rulebook) {
 	f := facts[rule.Fact]
@@ -194,10 +242,20 @@ func (s *Subject) fact(i *Item, rule rulebook.Fact, k rulebook.Key, book *rulebo
 	}
 	switch rule.Fact {
 	case "category":
-		s.categories(i, book)
+		if book.Categories.Category(s.Record.Category).Theirs == "" {
+			i.spoil("%s has no category for %s, nor one near it.", book.Name, category.Name(s.Record.Category))
+			i.Minutes = 5
+		}
 		return
 	case "hours":
-		s.hours(i, book)
+		if !s.readable {
+			i.spoil("The record’s hours cannot be read. Mend them in the record.")
+		}
+		return
+	case "special_dates":
+		if len(s.ahead()) == 0 {
+			i.miss(k.Minutes, "The record has no special dates ahead.")
+		}
 		return
 	case "button":
 		if s.button(book) == "" {
@@ -222,42 +280,11 @@ func (s *Subject) fact(i *Item, rule rulebook.Fact, k rulebook.Key, book *rulebo
 	switch {
 	case f.prose && long > 0 && !prose.Starts(f.parts(s)[0], rule.MostCharacters):
 		i.spoil("No word of it fits into its %d characters.", rule.MostCharacters)
-	case f.prose && long > 0:
-		i.change("%s has %d characters; %s takes %d.", k.Title, chars(f.parts(s)[0]), book.Name, rule.MostCharacters)
+	case f.prose:
 	case long == n && !f.list:
 		i.spoil("%s has %d characters; %s takes %d. Shorten it.", k.Title, chars(f.parts(s)[0]), book.Name, rule.MostCharacters)
 	case long == n:
 		i.spoil("Each of the %s is longer than the %d characters that %s takes. Shorten one.", strings.ToLower(k.Title), rule.MostCharacters, book.Name)
-	case long > 0:
-		i.change("%d of %d are longer than its %d characters and do not go.", long, n, rule.MostCharacters)
-	case rule.Most > 0 && n > rule.Most:
-		i.change("%d of %d go, the first.", rule.Most, n)
-	}
-}
-
-func (s *Subject) categories(i *Item, book *rulebook.Rulebook) {
-	c := book.Categories.Category(s.Record.Category)
-	name := category.Name(s.Record.Category)
-	switch {
-	case c.Theirs == "":
-		i.spoil("%s has no category for %s, nor one near it.", book.Name, name)
-		i.Minutes = 5
-	case c.Fallback:
-		i.change("%s has no category for %s; it goes under %s.", book.Name, name, c.Theirs)
-	case !c.Exact:
-		i.change("%s has no category for %s; %s, which it has for %s, is nearest.", book.Name, name, c.Theirs, category.Name(c.Ours))
-	}
-}
-
-func (s *Subject) hours(i *Item, book *rulebook.Rulebook) {
-	switch {
-	case !s.readable:
-		i.spoil("The record’s hours cannot be read. Mend them in the record.")
-	case book.Hours.FreeText:
-	default:
-		if f := s.inHours(book); !f.Same() {
-			i.change("%s", f.Says)
-		}
 	}
 }
 
@@ -272,26 +299,20 @@ func (s *Subject) attributesThere(book *rulebook.Rulebook) (n int) {
 
 // photos holds the photos of a place's groups against its rule.
 func (s *Subject) photos(i *Item, rule rulebook.Photos, book *rulebook.Rulebook) {
-	good, first := 0, ""
-	for _, p := range s.Photos {
-		if slices.Contains(rule.Groups, p.Group) {
-			if faults := faultsOf(p, rule); faults == nil {
-				good++
-			} else if first == "" {
-				first = faults[0]
+	if len(s.given(rule)) == 0 {
+		fault := ""
+		for _, p := range s.Photos {
+			if slices.Contains(rule.Groups, p.Group) {
+				fault = faultsOf(p, rule)[0]
+				break
 			}
 		}
-	}
-	switch {
-	case good == 0 && first == "":
-		i.miss(minutesToShoot, "There is no photo for “%s”.", rule.Label)
-	case good == 0:
-		i.spoil("No photo for “%s” fits. %s", rule.Label, first)
-		i.Minutes = minutesToShoot
-	case first != "":
-		i.change("%s; the others do not. %s", fits(good), first)
-	case good > rule.Most:
-		i.change("%d of %d go, the first.", rule.Most, good)
+		if fault == "" {
+			i.miss(minutesToShoot, "There is no photo for “%s”.", rule.Label)
+		} else {
+			i.spoil("No photo for “%s” fits. %s", rule.Label, fault)
+			i.Minutes = minutesToShoot
+		}
 	}
 	if w := rule.With; w != "" && i.there() {
 		with := book.Photos[slices.IndexFunc(book.Photos, func(p rulebook.Photos) bool { return p.Label == w })]
@@ -300,11 +321,4 @@ func (s *Subject) photos(i *Item, rule rulebook.Photos, book *rulebook.Rulebook)
 			i.Minutes = minutesToShoot
 		}
 	}
-}
-
-func fits(n int) string {
-	if n == 1 {
-		return "One photo fits"
-	}
-	return fmt.Sprintf("%d photos fit", n)
 }

@@ -20,7 +20,7 @@ func TestLacks(t *testing.T) {
 	}
 	r := record.Record{Kind: record.Premises, Name: "Spokeshave"}
 	r.Address.Country = "US"
-	s := Read(r, nil)
+	s := Read(r, nil, now)
 	fits := make([]Fit, len(books))
 	for i := range books {
 		fits[i] = Of(s, &books[i])

@@ -102,7 +102,16 @@ func (r random) record() record.Record {
 		Company:  record.Company{Registration: r.text(12), Industry: r.text(40), Founded: "2011"},
 		Hours: pick(
 			r,
-			[]string{"", "24/7", "Mo-Fr 09:00-12:00,13:00-18:00; Sa 22:00-03:00", "Tu 09:00-10:00,11:00-12:00,13:00-14:00,15:00-16:00; 2026 Nov 26 off", "nonsense"},
+			[]string{
+				"",
+				"24/7",
+				"Mo-Fr 09:00-12:00,13:00-18:00; Sa 22:00-03:00",
+				"Tu 09:00-10:00,11:00-12:00,13:00-14:00,15:00-16:00; 2026 Nov 26 off",
+				"Mo-Sa 10:00-18:00; PH off; 2026 Nov 26 12:00-14:00; 2026 Oct 05 off",
+				"Th-Sa 18:00-02:00; 2026 Dec 24-2026 Dec 26 off; 2026 Dec 31 20:00-28:00; 2027 Feb 14 12:00-14:00,18:00-22:00",
+				`Mo-Fr 08:00-12:00; Jul-Aug Mo-Fr 08:00-11:00; PH "by appointment"`,
+				"nonsense",
+			},
 		),
 	}
 	if r.yes() {
@@ -134,7 +143,13 @@ func (r random) photos() (out []Photo) {
 	for range r.IntN(6) {
 		out = append(
 			out,
-			Photo{Group: pick(r, PhotoGroups).ID, Size: photo.Size{Width: 50 + r.IntN(2000), Height: 50 + r.IntN(2000)}, Caption: r.text(80), Alternative: r.text(80)},
+			Photo{
+				ID:          fmt.Sprint(len(out)),
+				Group:       pick(r, PhotoGroups).ID,
+				Size:        photo.Size{Width: 50 + r.IntN(2000), Height: 50 + r.IntN(2000)},
+				Caption:     r.text(80),
+				Alternative: r.text(80),
+			},
 		)
 	}
 	return out
@@ -226,9 +241,9 @@ func TestComposingKeepsEveryLimit(t *testing.T) {
 		if seed%10 == 0 { // reading one costs more than all else
 			book = r.rulebook(t)
 		}
-		s := Read(r.record(), r.photos())
+		s := Read(r.record(), r.photos(), now)
 		fit := Of(s, book)
-		values := Compose(s, book)
+		values := Of(s, book).Values()
 		wrong := func(format string, a ...any) { t.Errorf("seed %d: "+format, append([]any{seed}, a...)...) }
 		if fit.Percent < 0 || fit.Percent > 100 {
 			wrong("%v per cent", fit.Percent)
@@ -327,7 +342,7 @@ func checkCut(wrong func(string, ...any), whole, cut string) {
 func TestNextIsTheBestOfAll(t *testing.T) {
 	for seed := range uint64(60) {
 		r := random{rand.New(rand.NewPCG(seed, 11))}
-		f := Of(Read(r.record(), r.photos()), r.rulebook(t))
+		f := Of(Read(r.record(), r.photos(), now), r.rulebook(t))
 		next, ok := f.Next()
 		for _, i := range f.Items {
 			if !i.there() && (!ok || float64(i.Weight)/float64(i.Minutes) > float64(next.Weight)/float64(next.Minutes)+1e-12) {

@@ -54,24 +54,24 @@ func TestAtTheLimit(t *testing.T) {
 		{rulebook.Fact{Fact: "name", MostCharacters: 5}, "name", record.Record{Name: x(6)}, nil, Broken, "Name has 6 characters; Pierbook takes 5. Shorten it."},
 		{rulebook.Fact{Fact: "name"}, "name", record.Record{Name: x(600)}, nil, Good, ""},
 		{rulebook.Fact{Fact: "parking", MostCharacters: 10}, "parking", record.Record{Parking: "Behind the"}, nil, Good, ""},
-		{rulebook.Fact{Fact: "parking", MostCharacters: 10}, "parking", record.Record{Parking: "Behind the house"}, nil, Changed, "Parking has 16 characters; Pierbook takes 10."},
+		{rulebook.Fact{Fact: "parking", MostCharacters: 10}, "parking", record.Record{Parking: "Behind the house"}, nil, Changed, "The parking is cut from 16 characters to 7, after “Behind…”."},
 		{rulebook.Fact{Fact: "parking", MostCharacters: 10}, "parking", record.Record{Parking: x(16)}, nil, Broken, "No word of it fits into its 10 characters."},
 		{rulebook.Fact{Fact: "keywords", Most: 2}, "keywords", record.Record{Words: record.Words{Keywords: []string{"a", "b"}}}, nil, Good, ""},
-		{rulebook.Fact{Fact: "keywords", Most: 2}, "keywords", record.Record{Words: record.Words{Keywords: []string{"a", "b", "c"}}}, nil, Changed, "2 of 3 go, the first."},
+		{rulebook.Fact{Fact: "keywords", Most: 2}, "keywords", record.Record{Words: record.Words{Keywords: []string{"a", "b", "c"}}}, nil, Changed, "1 of 3 does not go, beyond the 2 that it takes."},
 		{rulebook.Fact{Fact: "keywords", MostCharacters: 2}, "keywords", record.Record{Words: record.Words{Keywords: []string{"ab", "b", "c"}}}, nil, Good, ""},
-		{rulebook.Fact{Fact: "keywords", MostCharacters: 1}, "keywords", record.Record{Words: record.Words{Keywords: []string{"ab", "b", "c"}}}, nil, Changed, "1 of 3 are longer than its 1 characters and do not go."},
+		{rulebook.Fact{Fact: "keywords", MostCharacters: 1}, "keywords", record.Record{Words: record.Words{Keywords: []string{"ab", "b", "c"}}}, nil, Changed, "1 of 3 does not go, with more than 1 character."},
 		{rulebook.Fact{Fact: "keywords", MostCharacters: 1}, "keywords", record.Record{Words: record.Words{Keywords: []string{"ab", "bc"}}}, nil, Broken, "Each of the keywords is longer than the 1 characters that Pierbook takes."},
 		{rulebook.Fact{Fact: "name"}, "text.short", record.Record{Words: record.Words{Short: "Ten of it!"}}, nil, Good, ""},
-		{rulebook.Fact{Fact: "name"}, "text.short", record.Record{Words: record.Words{Short: "Eleven of it"}}, nil, Changed, "The short description has 12 characters; Pierbook takes 10."},
+		{rulebook.Fact{Fact: "name"}, "text.short", record.Record{Words: record.Words{Short: "Eleven of it"}}, nil, Changed, "The line is cut from 12 characters to 10, after “Eleven of…”."},
 		{rulebook.Fact{Fact: "name"}, "areas", record.Record{Kind: record.GoesToCustomers, Area: record.Area{Towns: towns(2)}}, nil, Good, ""},
 		{rulebook.Fact{Fact: "name"}, "areas", record.Record{Kind: record.GoesToCustomers, Area: record.Area{Towns: towns(3)}}, nil, Changed, "2 of the 3 towns go, the largest."},
 		{rulebook.Fact{Fact: "name"}, "photos.cover", record.Record{}, covers(2), Good, ""},
-		{rulebook.Fact{Fact: "name"}, "photos.cover", record.Record{}, covers(3), Changed, "2 of 3 go, the first."},
+		{rulebook.Fact{Fact: "name"}, "photos.cover", record.Record{}, covers(3), Changed, "1 of 3 does not go."},
 	} {
 		if c.record.Kind == "" {
 			c.record.Kind = record.Premises
 		}
-		f := Of(Read(c.record, c.photos), limited(c.rule))
+		f := Of(Read(c.record, c.photos, now), limited(c.rule))
 		i := slices.IndexFunc(f.Items, func(i Item) bool { return i.Key == c.key })
 		if i < 0 || f.Items[i].State != c.state || !strings.HasPrefix(f.Items[i].Says, c.says) || (c.says == "") != (f.Items[i].Says == "") {
 			t.Errorf("%s: %+v, want %s, %q", c.key, f.Items, c.state, c.says)
@@ -101,7 +101,7 @@ func TestAtTheLimit(t *testing.T) {
 // Where people do not come, nobody asks how; what few have is asked for only where they have it.
 func TestWhatIsAskedOfWhom(t *testing.T) {
 	ids := func(r record.Record, f rulebook.Fact) (out []string) {
-		for _, i := range Of(Read(r, nil), limited(f)).Items {
+		for _, i := range Of(Read(r, nil, now), limited(f)).Items {
 			out = append(out, i.Key)
 		}
 		return out
@@ -118,10 +118,10 @@ func TestWhatIsAskedOfWhom(t *testing.T) {
 		t.Error("a store code that there is does not go")
 	}
 	comes.Phones = []record.Phone{{E164: "+13605550142"}, {E164: "+13605550143"}}
-	if got := facts["other_phones"].parts(Read(comes, nil)); !slices.Equal(got, []string{"+13605550143"}) {
+	if got := facts["other_phones"].parts(Read(comes, nil, now)); !slices.Equal(got, []string{"+13605550143"}) {
 		t.Errorf("other phones: %q", got)
 	}
-	if facts["button"].said(Read(record.Record{Website: "https://x.example"}, nil)) != 1 || facts["button"].said(Read(record.Record{}, nil)) != 0 {
+	if facts["button"].said(Read(record.Record{Website: "https://x.example"}, nil, now)) != 1 || facts["button"].said(Read(record.Record{}, nil, now)) != 0 {
 		t.Error("a button leads nowhere, or somewhere though nothing is known")
 	}
 }
@@ -147,7 +147,7 @@ func TestWhatIsSaidOfWhatDoesNotGo(t *testing.T) {
 	}
 	r.Offerings = []record.Section{{Title: "Empty"}, {Title: "Repairs", Items: []record.Item{{Name: "A puncture"}}}}
 	notes := func(key string) string {
-		v, given := Compose(Read(r, nil), b).Find(key)
+		v, given := Of(Read(r, nil, now), b).Values().Find(key)
 		if !given {
 			t.Fatalf("no %s is given", key)
 		}
@@ -156,14 +156,14 @@ func TestWhatIsSaidOfWhatDoesNotGo(t *testing.T) {
 	if got := notes("category"); !strings.Contains(got, "Of the record’s other categories, 2 do not go.") {
 		t.Errorf("%s", got)
 	}
-	if got := notes("attributes"); !strings.Contains(got, "2 of the record’s attributes are not asked for there.") {
+	if got := notes("attributes"); !strings.Contains(got, "Of the record’s attributes, 2 are not asked for there.") {
 		t.Errorf("%s", got)
 	}
 	r.Attributes, r.Others = map[string]bool{"free_wifi": true}, ids[1:2]
 	if got := notes("attributes") + notes("category"); strings.Contains(got, "not") {
 		t.Errorf("where all goes: %s", got)
 	}
-	v, _ := Compose(Read(r, nil), b).Find("offerings")
+	v, _ := Of(Read(r, nil, now), b).Values().Find("offerings")
 	if sections := v.Data["offerings"].([]any); len(sections) != 1 || sections[0].(map[string]any)["title"] != "Repairs" {
 		t.Errorf("%+v", v.Data)
 	}
@@ -174,7 +174,7 @@ func TestWhatIsSaidOfWhatDoesNotGo(t *testing.T) {
 		}
 	}
 	b.Photos[0].Tag = "Cover"
-	v, given := Compose(Read(r, []Photo{{Group: "cover", Size: photo.Size{Width: 800, Height: 400}, Focus: photo.Middle}}), b).Find("photos.cover")
+	v, given := Of(Read(r, []Photo{{Group: "cover", Size: photo.Size{Width: 800, Height: 400}, Focus: photo.Middle}}, now), b).Values().Find("photos.cover")
 	if said := strings.Join(v.Says, " "); !given || !strings.Contains(said, "Mark it there as “Cover”") {
 		t.Errorf("%+v", v)
 	}

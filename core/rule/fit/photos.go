@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"image"
 	"slices"
+	"strings"
 
 	"uvent/core/fact/photo"
 	"uvent/core/rule/rulebook"
@@ -63,4 +64,61 @@ func faultsOf(p Photo, rule rulebook.Photos) (out []string) {
 		add("The alternative text has %d characters; it takes %d.", n, rule.AlternativesMost)
 	}
 	return out
+}
+
+// name is what people call a photo.
+func (p Photo) name() string {
+	if p.Caption != "" {
+		return p.Caption
+	}
+	return groupName(p.Group)
+}
+
+func groupName(id string) string {
+	for _, g := range PhotoGroups {
+		if g.ID == id {
+			return g.Name
+		}
+	}
+	return id
+}
+
+// given are the photos, as Photos counts them, that a place of a directory is given.
+func (s *Subject) given(rule rulebook.Photos) (out []int) {
+	for _, group := range rule.Groups {
+		for i, p := range s.Photos {
+			if p.Group == group && len(out) < rule.Most && faultsOf(p, rule) == nil {
+				out = append(out, i)
+			}
+		}
+	}
+	return out
+}
+
+// losePhotos notes the photos that this place is the first to ask for, and that no place of the
+// directory shows.
+func (c composer) losePhotos(rule rulebook.Photos) {
+	shown := map[int]bool{}
+	for _, other := range c.book.Photos {
+		for _, i := range c.given(other) {
+			shown[i] = true
+		}
+	}
+	asked, fault := 0, ""
+	for i, p := range c.Photos {
+		first := slices.IndexFunc(c.book.Photos, func(r rulebook.Photos) bool { return slices.Contains(r.Groups, p.Group) })
+		if !slices.Contains(rule.Groups, p.Group) {
+			continue
+		}
+		if asked++; shown[i] || c.book.Photos[first].Key() != rule.Key() {
+			continue
+		}
+		c.lose(p.name())
+		if faults := faultsOf(p, rule); faults != nil && fault == "" {
+			fault = faults[0]
+		}
+	}
+	if lost := len(c.i.Lost); lost > 0 {
+		c.tell("%s", strings.TrimSpace(left(lost, asked)+". "+fault))
+	}
 }

@@ -6,8 +6,11 @@ package fit
 import (
 	"cmp"
 	"strings"
+	"time"
 	"unicode/utf8"
 
+	"uvent/core/fact/calendar"
+	"uvent/core/fact/contact"
 	"uvent/core/fact/hours"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
@@ -16,23 +19,53 @@ import (
 // Subject is a location, read once to be held against many rulebooks.
 type Subject struct {
 	Record record.Record
-	Photos []Photo // in their order
+	Photos []Photo       // in their order
+	Today  calendar.Date // at the location
 
+	phone    string // the main one, as people write it there
 	schedule hours.Schedule
 	week     hours.Week
 	readable bool // the hours could be read
-	reduced  map[rulebook.Hours]HoursFit
+	holidays calendar.Holidays
+	reduced  map[able]shown
 }
 
-// Read prepares a location.
-func Read(r record.Record, photos []Photo) *Subject {
-	s := &Subject{Record: r, Photos: photos, reduced: map[rulebook.Hours]HoursFit{}}
+// Read prepares a location, as it is at a moment.
+func Read(r record.Record, photos []Photo, now time.Time) *Subject {
+	s := &Subject{
+		Record: r, Photos: photos, Today: r.Today(now), holidays: calendar.HolidaysOf(r.Address.Country, r.Address.Region), reduced: map[able]shown{},
+		phone: contact.National(r.MainPhone()),
+	}
 	if r.Hours != "" {
 		schedule, _, err := hours.Parse(r.Hours)
 		s.schedule, s.readable = schedule, err == nil
 		s.week = schedule.Week()
 	}
 	return s
+}
+
+// Until is the first moment at which something else may be true of what is held: a special date is
+// past, or comes near enough to count.
+func (s *Subject) Until() time.Time {
+	out := s.Today.Add(year)
+	soonest := func(d calendar.Date) {
+		if s.Today.Before(d) && d.Before(out) {
+			out = d
+		}
+	}
+	for _, d := range s.schedule.Specials() {
+		soonest(d.From.Add(1 - year))
+		soonest(d.From.Add(1))
+		soonest(d.To.Add(1))
+	}
+	if s.schedule.Recurs() { // dates of every year come near, too
+		soonest(s.Today.Add(30))
+	}
+	zone, known := s.Record.Location()
+	if !known {
+		zone = time.UTC
+	}
+	return out.In(zone)
 }
 
 // fact is how one of rulebook.Keys is read from a location.
@@ -101,7 +134,7 @@ var facts = map[string]fact{
 	"category":      {from: "Categories, main category", said: func(s *Subject) int { return min(1, len(s.Record.Category)) }},
 	"attributes":    {from: "Categories, attributes", said: func(s *Subject) int { return len(s.Record.Attributes) }},
 	"hours":         {from: "Hours, the usual week", said: func(s *Subject) int { return min(1, len(s.Record.Hours)) }},
-	"special_dates": {from: "Hours, special dates", said: func(s *Subject) int { return len(s.schedule.Specials()) }},
+	"special_dates": {from: "Hours, special dates", said: func(s *Subject) int { return len(s.schedule.Rules) }},
 	"keywords":      many("Words, keywords", func(s *Subject) []string { return s.Record.Words.Keywords }),
 	"specialities":  many("Words, specialities", func(s *Subject) []string { return s.Record.Words.Specialities }),
 	"booking":       one("Links, booking", func(r *record.Record) string { return r.Links.Booking }),
@@ -192,17 +225,6 @@ func (s *Subject) words(text string) string {
 		return w.Long
 	}
 	return w.Story
-}
-
-// inHours is what a directory can do with the usual week, reckoned once for all that
-// can do the same.
-func (s *Subject) inHours(book *rulebook.Rulebook) HoursFit {
-	f, known := s.reduced[book.Hours]
-	if !known {
-		f = Hours(s.week, *book)
-		s.reduced[book.Hours] = f
-	}
-	return f
 }
 
 // applies reports whether a fact is one that such a location can have.

@@ -14,12 +14,12 @@ import (
 // the longest text that it takes.
 func (c composer) words(which string) {
 	rule := c.book.Texts[slices.IndexFunc(c.book.Texts, func(t rulebook.Prose) bool { return t.Text == which })]
-	c.v.From, c.v.Says = "Words, "+textNames[which], nil
+	c.v.From = "Words, " + textNames[which]
 	text := c.Subject.words(which)
 	most := rule.MostCharacters
-	ending := ""
+	ending, named := "", 0
 	if c.namesTowns(rule) {
-		ending = c.towns(most * 2 / 5)
+		ending, named = c.towns(most * 2 / 5)
 	}
 	if ending != "" {
 		most -= chars(ending) + 1
@@ -27,13 +27,20 @@ func (c composer) words(which string) {
 	out, cut := prose.Cut(text, most)
 	switch {
 	case cut && out == "":
-		c.say("No word of the %s fits into its %d characters.", strings.ToLower(rule.Label), most)
+		c.lose("the " + strings.ToLower(rule.Label))
+		c.tell("No word of the %s fits into its %d characters.", strings.ToLower(rule.Label), most)
 	case cut:
-		c.say("The %s is cut from %d characters to %d, after “%s”.", strings.ToLower(rule.Label), chars(text), chars(out), lastWords(out))
+		c.cut(rule.Label, chars(text), out)
 	}
 	if ending != "" {
 		out = strings.TrimSpace(out + " " + ending)
 		c.say("It has no field for the service area; the towns are named at the end.")
+	}
+	if towns := c.Record.Area.Towns; c.namesTowns(rule) && named < len(towns) {
+		for _, t := range towns[named:] {
+			c.lose(t.Name)
+		}
+		c.tell("%s of the service area’s %d towns.", counted(len(towns)-named, "is not named", "are not named"), len(towns))
 	}
 	c.give(out, "texts", map[string]any{which: out})
 }
@@ -52,10 +59,9 @@ func (c composer) namesTowns(rule rulebook.Prose) bool {
 }
 
 // towns is a sentence that names as many towns as go into so many characters, the
-// largest first; empty where none does, or where there are none.
-func (c composer) towns(most int) string {
+// largest first, and how many; empty where none does, or where there are none.
+func (c composer) towns(most int) (out string, named int) {
 	var names []string
-	out := ""
 	for _, t := range c.Record.Area.Towns {
 		names = append(names, t.Name)
 		s := "Serving " + strings.Join(names, ", ") + "."
@@ -65,9 +71,15 @@ func (c composer) towns(most int) string {
 		if chars(s) > most {
 			break
 		}
-		out = s
+		out, named = s, len(names)
 	}
-	return out
+	return out, named
+}
+
+// cut notes that a text goes shortened.
+func (c composer) cut(label string, from int, out string) {
+	c.lose("what follows “" + lastWords(out) + "”")
+	c.tell("The %s is cut from %d characters to %d, after “%s”.", strings.ToLower(label), from, chars(out), lastWords(out))
 }
 
 // lastWords are a text's last few words.

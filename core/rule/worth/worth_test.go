@@ -4,6 +4,7 @@ import (
 	"math"
 	"strings"
 	"testing"
+	"time"
 
 	"uvent/core/fact/address"
 	"uvent/core/record/record"
@@ -12,9 +13,11 @@ import (
 	"uvent/rulebooks"
 )
 
+var now = time.Date(2026, 11, 24, 17, 0, 0, 0, time.UTC)
+
 func rank(t *testing.T, r record.Record, books []rulebook.Rulebook) []Choice {
 	t.Helper()
-	s := fit.Read(r, nil)
+	s := fit.Read(r, nil, now)
 	fits := make([]fit.Fit, len(books))
 	for i := range books {
 		fits[i] = fit.Of(s, &books[i])

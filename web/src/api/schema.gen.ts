@@ -3180,15 +3180,28 @@ export interface components {
             media_type: string;
             extension: string;
             text: string;
-            /** @description What of the record the format has no place for, in words */
+            /** @description What of it the format has no place for, in words */
             lost: string[];
+            /** @description What of the record it does not tell, in words */
+            kept_back: string[];
         };
+        /** @description One location held against one directory’s rulebook */
         DirectoryFit: {
             directory: string;
             name: string;
+            /** @description Why it cannot be listed there; empty when it can */
+            not: string;
+            /** @description What it requires and is not given, in sentences */
             missing: string[];
-            /** @description Which words it is given shortened, and where */
-            cut: string[];
+            /** @description What a visitor of its page would read otherwise than it is, in sentences */
+            wrong: string[];
+            /** @description What is left out or shortened, in sentences */
+            lost: string[];
+            /**
+             * Format: double
+             * @description A week who are misled, about
+             */
+            people: number;
         };
         Record: {
             label: string;
@@ -3706,7 +3719,7 @@ export interface components {
             /** Format: date-time */
             call_to?: string;
             specials: components["schemas"]["SpecialHours"][];
-            /** @description What each directory can do with the usual week */
+            /** @description What each directory can do with them, special dates included */
             fits: components["schemas"]["HoursFit"][];
             /** @description Public holidays of the next twelve months */
             holidays: components["schemas"]["HolidayHours"][];
@@ -3723,7 +3736,9 @@ export interface components {
         HoursFit: {
             directory: string;
             name: string;
-            same: boolean;
+            /** @enum {string} */
+            mark: "=" | "≠" | "∅";
+            /** @description What is lost, and what that costs; empty for nothing */
             says: string;
         };
         Span: {
@@ -3972,6 +3987,13 @@ export interface components {
             percent: number;
             /** @description Fields that are required there and not filled */
             blocks: number;
+            /** @description Fields that a visitor of its page would read otherwise than they are */
+            wrong: number;
+            /**
+             * Format: double
+             * @description A week whom that misleads, about
+             */
+            people: number;
             /**
              * Format: double
              * @description Per cent of the weight that can be had
@@ -4066,8 +4088,30 @@ export interface components {
              */
             before?: number;
         };
+        /** @description What it costs that a page shows something otherwise than it is */
+        FitCost: {
+            /** @description Minutes a week */
+            open_while_shut: number;
+            /** @description Minutes a week */
+            shut_while_open: number;
+            /** @description Of the next twelve months on which other hours hold than it shows, besides the usual week */
+            days: number;
+            /**
+             * Format: double
+             * @description A week who are misled, about
+             */
+            people: number;
+        };
         FitItem: {
             key: string;
+            /**
+             * @description What a visitor of its page learns of it, beside the record
+             * @enum {string}
+             */
+            mark: "=" | "≈" | "≠" | "∅";
+            /** @description What the record says and a visitor does not learn, or not rightly */
+            lost: string[];
+            cost: components["schemas"]["FitCost"];
             title: string;
             part: string;
             weight: number;
@@ -6233,7 +6277,10 @@ export interface operations {
     };
     getCopies: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description All of it, for ourselves; else as anybody may see it */
+                whole?: boolean;
+            };
             header?: never;
             path: {
                 location: components["parameters"]["locationPath"];

@@ -1,10 +1,15 @@
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
-import { Button, Modal } from 'react-bootstrap'
+import { Button, Form, Modal } from 'react-bootstrap'
 import { api, told, type Rec } from '../api/client'
 import { useCopy } from '../app/copy'
 import { useSay } from '../app/say'
 import { Pending } from '../app/View'
+
+const forWhom = [
+  [false, 'For the public', 'As anybody may see it, such as on a website'],
+  [true, 'The whole record', 'With what is private, to keep or to bring in elsewhere'],
+] as const
 
 // Copies takes a record out in open formats, saying what each has no place for,
 // and brings one in as a draft to look at before it is saved.
@@ -21,9 +26,11 @@ export function Copies({
   onHide: () => void
   onRead: (r: Rec) => void
 }) {
+  const [whole, setWhole] = useState(false)
   const copies = useQuery({
-    queryKey: ['copies', location],
-    queryFn: () => told(api.GET('/api/locations/{location}/copies', { params: { path: { location } } })),
+    queryKey: ['copies', location, whole],
+    queryFn: () => told(api.GET('/api/locations/{location}/copies', { params: { path: { location }, query: { whole } } })),
+    placeholderData: keepPreviousData,
     enabled: show,
   })
   const say = useSay()
@@ -52,6 +59,20 @@ export function Copies({
           <Pending error={copies.error} />
         ) : (
           <>
+            <div className="d-flex gap-3 mb-2" role="group" aria-label="For whom">
+              {forWhom.map(([is, words, says]) => (
+                <Form.Check
+                  key={words}
+                  type="radio"
+                  id={`copies-${words}`}
+                  name="for-whom"
+                  label={words}
+                  title={says}
+                  checked={whole === is}
+                  onChange={() => setWhole(is)}
+                />
+              ))}
+            </div>
             <div className="sections" role="tablist">
               {copies.data?.map((c) => (
                 <button
@@ -71,7 +92,8 @@ export function Copies({
             <p>
               {shown.title}: {shown.about}.{' '}
               <span className="second">
-                {shown.lost.length === 0 ? 'Nothing is lost.' : `It has no place for ${shown.lost.join(', ')}.`}
+                {shown.lost.length > 0 ? `It has no place for ${shown.lost.join(', ')}.` : whole && 'Nothing is lost.'}
+                {shown.kept_back.length > 0 && ` Kept back: ${shown.kept_back.join(', ')}.`}
               </span>
             </p>
             <pre className="file" tabIndex={0} aria-label={`The record as ${shown.title}`}>

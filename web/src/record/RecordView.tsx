@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { Fragment, useState } from 'react'
+import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { Link, useNavigate, useParams } from 'react-router'
 import { api, Refusal, told, type Rec, type Schemas } from '../api/client'
@@ -18,6 +18,7 @@ import { IsAway, LocationLeaves } from './Leaving'
 import { BothChanged, Others, Plans, Remarks } from './Notices'
 import { usePresence } from './presence'
 import { RecordForm } from './RecordForm'
+import { Grouped } from './parts/Grouped'
 
 // RecordView is a location's record: the one set of facts that every directory
 // is compared with.
@@ -123,40 +124,27 @@ function Edit({ location }: { location: Schemas['Location'] }) {
   )
 }
 
-// WhatTheyCan says which directories something stands in the way of, and which take the
-// record as it is.
-function WhatTheyCan({ location, read }: { location: string; read: Schemas['Location']['read'] }) {
-  const asItIs = read.filter((d) => d.missing.length + d.cut.length === 0)
-  return (
-    <section className="sheet">
-      <h2>What directories can do with this record</h2>
-      <ul className="plain-list">
-        {read
-          .filter((d) => !asItIs.includes(d))
-          .map((d) => (
-            <li key={d.directory}>
-              <b className="with-mark">
-                <Link to={listingPath(location, d.directory)}>{d.name}</Link>
-              </b>
-              <span>{[...d.missing, ...d.cut].join(' ')}</span>
-            </li>
-          ))}
-        {asItIs.length > 0 && (
-          <li>
-            <b>{asItIs.length === 1 ? 'Takes it as it is.' : `${asItIs.length} take it as it is.`}</b>
-            <span>
-              {asItIs.map((d, i) => (
-                <Fragment key={d.directory}>
-                  {i > 0 && ', '}
-                  <Link to={listingPath(location, d.directory)}>{d.name}</Link>
-                </Fragment>
-              ))}
-            </span>
-          </li>
-        )}
-      </ul>
-    </section>
-  )
+type Held = Schemas['DirectoryFit']
+
+// worst is what stands first of a directory: the mark, its meaning, and what there is to say.
+function worst(d: Held): { mark: string; means: string; says: string } {
+  const wrong = d.wrong.join(' ')
+  if (d.not) return { mark: '·', means: 'not listed there', says: d.not }
+  if (d.missing.length > 0) return { mark: '∅', means: 'something that it requires is missing', says: [...d.missing, wrong].join(' ') }
+  if (wrong) return { mark: '≠', means: 'it would show something otherwise than it is', says: wrong }
+  if (d.lost.length > 0) return { mark: '≈', means: 'less of it goes', says: d.lost.join(' ') }
+  return { mark: '=', means: 'it goes as it is', says: 'As the record says it.' }
+}
+
+// WhatTheyCan says of each directory what becomes of the record there.
+function WhatTheyCan({ location, read }: { location: string; read: Held[] }) {
+  const list = read.map((d) => ({
+    ...worst(d),
+    directory: d.directory,
+    name: d.name,
+    to: listingPath(location, d.directory) + '?look=fit',
+  }))
+  return <Grouped title="What directories can do with this record" list={list} />
 }
 
 // NewLocation adds a location to a client.

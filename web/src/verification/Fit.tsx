@@ -6,11 +6,12 @@ import { pathOf } from '../app/place'
 import { useCopy } from '../app/copy'
 import { Pending } from '../app/View'
 
-export const stateMarks: Record<Schemas['FitItem']['state'], [string, string]> = {
-  good: ['=', 'goes as it is'],
-  changed: ['≈', 'goes, with something changed or lost'],
-  missing: ['∅', 'missing'],
-  broken: ['≠', 'cannot go'],
+// markWords say what a visitor of the page would learn of a value.
+export const markWords: Record<Schemas['FitItem']['mark'], string> = {
+  '=': 'goes as it is',
+  '≈': 'goes, in other words or less of it',
+  '≠': 'shows otherwise than it is',
+  '∅': 'nothing goes',
 }
 
 export const useFit = (location: string, directory: string) =>
@@ -54,7 +55,7 @@ export function FitTable({ fit: f, location }: { fit: Schemas['ListingFit']; loc
         <tbody>
           {f.items.map((i) => {
             const v = value(i.key)
-            const [mark, words] = stateMarks[i.state]
+            const words = markWords[i.mark]
             return (
               <tr key={i.key} className={i.state === 'missing' || i.state === 'broken' ? (i.required ? 'off' : '') : ''}>
                 <th scope="row">
@@ -93,7 +94,7 @@ export function FitTable({ fit: f, location }: { fit: Schemas['ListingFit']; loc
                   {v ? v.from : location ? <Link to={pathOf('record', { location }) + '#' + i.part}>Fill in</Link> : null}
                 </td>
                 <td className="how" title={words}>
-                  {mark}
+                  {i.mark}
                   <span className="visually-hidden">{words}</span>
                 </td>
               </tr>

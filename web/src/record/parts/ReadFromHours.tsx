@@ -1,4 +1,5 @@
 import { clockTime, day, useNow, useZone } from '../../app/clock'
+import { Grouped } from './Grouped'
 import { useHours, type HoursPlace } from './HoursEditor'
 
 // ReadFromHours says what the hours come to: open now, how long a week, when a
@@ -45,37 +46,12 @@ export function ReadFromHours({ text, place }: { text: string; place: HoursPlace
   )
 }
 
-// HoursTaken says what each directory can do with the week; those that take it as
-// it is stand together.
+const means = { '=': 'same', '≠': 'different', '∅': 'missing' }
+
+// HoursTaken says what each directory shows of the hours.
 export function HoursTaken({ text, place }: { text: string; place: HoursPlace }) {
   const fits = useHours(text, place)?.fits ?? []
-  const same = fits.filter((f) => f.same)
   if (fits.length === 0) return null
-  return (
-    <section className="sheet">
-      <h2>What directories can do with this week</h2>
-      <ul className="plain-list">
-        {same.length > 0 && (
-          <li>
-            <b className="with-mark">
-              {same.length === 1 ? `${same[0]!.name} takes it as it is` : `${same.length} take it as it is`}
-              <i title="same">=</i>
-            </b>
-            {same.length > 1 && <span>{same.map((f) => f.name).join(', ')}</span>}
-          </li>
-        )}
-        {fits
-          .filter((f) => !f.same)
-          .map((f) => (
-            <li key={f.directory}>
-              <b className="with-mark">
-                {f.name}
-                <i title="different">≠</i>
-              </b>
-              <span>{f.says}</span>
-            </li>
-          ))}
-      </ul>
-    </section>
-  )
+  const list = fits.map((f) => ({ ...f, means: means[f.mark], says: f.says || 'Takes them as they are.' }))
+  return <Grouped title="What directories can do with these hours" list={list} />
 }

@@ -87,9 +87,11 @@ func TestCopyingOnScreen(t *testing.T) {
 		s.Open(s.at("/verification/l/"+first.Location.String()+"/skerry")),
 		s.Press("Search Skerry"),
 		s.See("Copy it from Fernlook"),
+		s.See("To send afterwards: Website, Category."),
 		s.Press("Copy", "Copy it from Fernlook"),
 	)
-	s.do(s.See("What did not come along"), s.See("Copied from Fernlook; 2 values to add there by hand."), s.See("Bicycle mechanic"))
+	// What came along counts as given.
+	s.do(s.See("2 values to send"), s.See("What did not come along from Fernlook"), s.See("Bicycle mechanic"), s.See("Copied: "))
 	if st := s.rig.State(t, ledger.Place{Location: first.Location, Directory: "skerry"}); st.Control != verification.Held || st.CopiedFrom != "fernlook" {
 		t.Errorf("%+v", st)
 	}

@@ -141,8 +141,7 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 		Worked:      api.ListingWorked(v.Book.Worked),
 		Attests:     v.Book.Account.Attests,
 		ToShow:      v.Book.Publishing.Withdrawn,
-		CopiesFrom:  []string{},
-		LeftBehind:  []api.ComposedValue{},
+		CopiesFrom:  []api.CopyOffer{},
 		PhotosFit:   v.Photos,
 		PhotosGiven: st.Photos,
 		PhotosAt:    st.PhotosAt,
@@ -225,16 +224,11 @@ func (s *Server) tellOrigins(out *api.Listing, v boards.ListingView) {
 		name := s.Desk.Shelf.DirectoryName(st.CopiedFrom)
 		out.CopiedFrom = &name
 	}
-	for _, l := range v.Left {
-		out.LeftBehind = append(out.LeftBehind, composed(l))
-	}
 	if home := s.Desk.Listings.PageOf(*v.Book); home != "" {
 		out.Home = &home
 	}
-	for _, c := range v.Book.Copies {
-		if c.OnRequest {
-			out.CopiesFrom = append(out.CopiesFrom, c.From)
-		}
+	for _, c := range v.Copies {
+		out.CopiesFrom = append(out.CopiesFrom, api.CopyOffer{From: c.From.ID, Name: c.From.Name, Not: c.Not, Brought: c.Brought.Labels(), Left: c.Left.Labels()})
 	}
 	if p := v.Book.PageAddress; p.Begins != "" {
 		out.PageNames = &api.PageNames{Begins: p.Begins, Note: p.Note, Most: p.MostCharacters, Proposed: []string{}, Taken: append([]string{}, st.Taken...)}

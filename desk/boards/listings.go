@@ -134,8 +134,8 @@ type ListingView struct {
 	PageURL string
 	Account string
 	History []verification.Event
-	Photos  int        // photos that fit there, where a program can give them
-	Left    fit.Values // what did not come along when the listing was copied
+	Photos  int                  // photos that fit there, where a program can give them
+	Copies  []listings.CopyOffer // the directories that it could be copied from
 	Links   []owners.OwnerLink
 
 	Filming    *files.Filming           // none: no video is sent there
@@ -201,8 +201,10 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 			v.Caution = listings.Weigh(&book, subject, v.Changed.Keys(), v.State)
 		}
 	}
-	if from, err := d.shelf.Book(v.State.CopiedFrom); err == nil && v.State.Control == verification.Held {
-		v.Left = fit.LeftBehind(s, &from, &book)
+	if v.State.Control == verification.NoControl && v.NotFor == "" {
+		if v.Copies, err = listings.CopyOffers(ctx, d.store.Queries, d.shelf, s, at, &book); err != nil {
+			return v, err
+		}
 	}
 	papers, err := store.Each(files.PaperOf)(d.store.Papers(ctx, db.PapersParams{ClientID: v.Location.ClientID, LocationID: &at.Location}))
 	if err != nil {

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
 	"uvent/core/record/match"
 	"uvent/core/rule/compare"
@@ -143,10 +144,10 @@ func askedByHand(ctx context.Context, l *ledger.Listing, attempt string, w verif
 	if err := l.Add(ctx, verification.CodeAsked{Attempt: attempt, Method: w.Method, To: w.To}); err != nil {
 		return err
 	}
-	return l.Add(ctx, verification.CodeSent{Attempt: attempt, Terms: terms(m, l.Now)})
+	return l.Add(ctx, verification.CodeSent{Attempt: attempt, Terms: terms(m, l.Now, l.Book.Calendar.Place())})
 }
 
 // terms are a code's as the rulebook has them, where no program can ask.
-func terms(m rulebook.Method, now time.Time) *verification.Terms {
-	return &verification.Terms{Digits: m.Code.Digits, Tries: m.Code.Tries, Expires: now.Add(m.Code.Works())}
+func terms(m rulebook.Method, now time.Time, place calendar.Place) *verification.Terms {
+	return &verification.Terms{Digits: m.Code.Digits, Tries: m.Code.Tries, Expires: m.Lapses(now, place)}
 }

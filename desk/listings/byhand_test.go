@@ -210,18 +210,20 @@ func TestCopying(t *testing.T) {
 	code, err := r.World.Code(ctx, rec.MainPhone())
 	rig.Must(t, err)
 	r.Answered(t, first)(r.Desk.Listings.EnterCode(ctx, who, first, s.Attempt().ID, code))
+	offer, err := r.Desk.Boards.Listing(ctx, here)
+	rig.Must(t, err)
+	if o := offer.Copies[0]; o.Not != "" || strings.Join(o.Left.Labels(), ", ") != "Website, Category" || len(o.Brought) < 4 {
+		t.Errorf("%s: %v comes along, %v does not", o.Not, o.Brought.Labels(), o.Left.Labels())
+	}
 	s = r.Answered(t, here)(r.Desk.Listings.CopyFrom(ctx, who, here, "fernlook"))
 	if s.Control != verification.Held || s.Page == "" {
 		t.Fatalf("%+v", s)
 	}
 	v, err := r.Desk.Boards.Listing(ctx, here)
 	rig.Must(t, err)
-	left := ""
-	for _, l := range v.Left {
-		left += l.Key + " "
-	}
-	if left != "website category " {
-		t.Errorf("it did not come along: %s", left)
+	// What came along counts as given: only the rest is to be sent.
+	if keys := v.Changed.Keys(); !slices.Equal(keys, []string{"website", "category"}) || v.Copies != nil {
+		t.Errorf("%v is to be sent, and it could be copied again: %+v", keys, v.Copies)
 	}
 	_, err = r.Desk.Listings.CopyFrom(ctx, who, first, "skerry")
 	rig.Refused(t, err, problem.Conflict, "We hold this listing already")

@@ -28,7 +28,7 @@ func (q *Queries) DropWorksheet(ctx context.Context, arg DropWorksheetParams) er
 }
 
 const lastGiven = `-- name: LastGiven :one
-select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx, actor_id, book from event where location_id = $1 and directory_id = $2 and kind in ('given', 'created', 'sent') order by id desc limit 1
+select id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx, actor_id, book from event where location_id = $1 and directory_id = $2 and kind in ('given', 'created', 'copied', 'sent') order by id desc limit 1
 `
 
 type LastGivenParams struct {
@@ -58,7 +58,7 @@ func (q *Queries) LastGiven(ctx context.Context, arg LastGivenParams) (Event, er
 
 const lastGivens = `-- name: LastGivens :many
 select distinct on (location_id, directory_id) id, at, recorded_at, actor, client_id, location_id, directory_id, kind, data, tx, actor_id, book from event
-where location_id = any($1::uuid[]) and directory_id is not null and kind in ('given', 'created', 'sent') order by location_id, directory_id, id desc
+where location_id = any($1::uuid[]) and directory_id is not null and kind in ('given', 'created', 'copied', 'sent') order by location_id, directory_id, id desc
 `
 
 // The same of all listings of some locations.

@@ -14,7 +14,7 @@ delete from worksheet where location_id = $1 and directory_id = $2;
 -- name: LastGivens :many
 -- The same of all listings of some locations.
 select distinct on (location_id, directory_id) * from event
-where location_id = any(sqlc.arg(locations)::uuid[]) and directory_id is not null and kind in ('given', 'created', 'sent') order by location_id, directory_id, id desc;
+where location_id = any(sqlc.arg(locations)::uuid[]) and directory_id is not null and kind in ('given', 'created', 'copied', 'sent') order by location_id, directory_id, id desc;
 
 -- name: LastGiven :one
-select * from event where location_id = $1 and directory_id = $2 and kind in ('given', 'created', 'sent') order by id desc limit 1;
+select * from event where location_id = $1 and directory_id = $2 and kind in ('given', 'created', 'copied', 'sent') order by id desc limit 1;

@@ -63,6 +63,19 @@ func (l Listing) Due(s *fit.Subject) (due Changes) {
 	return due
 }
 
+// Holds are the values that a directory holds, as far as that is known: what it was given last, and what
+// its page was seen to say as the record does.
+func (l Listing) Holds(s *fit.Subject) fit.Values {
+	out := slices.Clone(l.Last)
+	seen := compare.Facts(s.Record, *l.Book, l.State.Sighting, s.Today)
+	for _, v := range fit.Of(s, l.Book).Values() {
+		if _, given := out.Find(v.Key); !given && shows(seen, v) {
+			out = append(out, v)
+		}
+	}
+	return out
+}
+
 // shows reports whether the public page was seen to say a value; of one in several parts that is
 // not known.
 func shows(seen []compare.Line, v fit.Value) bool {

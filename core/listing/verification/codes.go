@@ -159,6 +159,9 @@ func (e CodeAskRefused) happen(s *State, c circumstances) {
 func (e CodeArrived) happen(s *State, c circumstances) {
 	if a := s.named(e.Attempt); a != nil && a.Live() && a.ArrivedAt == nil {
 		a.ArrivedAt = &c.at
+		if m, ok := c.book.Way(a.Method); ok && m.Code.WorksFrom == rulebook.FromArrival {
+			a.Expires = c.at.Add(m.Code.Works())
+		}
 	}
 }
 

@@ -95,6 +95,9 @@ func (o Owner) Words() OwnerWords {
 		w.Title, w.What = "Type the code", codeComes(o, zone)
 		w.How = fmt.Sprintf("The code has %d digits. Type it below; it goes to %s at once.", o.Attempt.Digits, on)
 		w.Until = fmt.Sprintf("The code works until %s.", Day(calendar.DateOf(o.Attempt.Expires.In(zone))))
+		if m, ok := o.Book.Way(o.Attempt.Method); ok && m.Code.WorksFrom == rulebook.FromArrival {
+			w.Until = fmt.Sprintf("The code works for %s.", m.Code.Words())
+		}
 	}
 	return w
 }

@@ -255,3 +255,35 @@ func TestWays(t *testing.T) {
 		t.Errorf("the order is %+v", list)
 	}
 }
+
+// Where a code's life counts from its arrival, it lapses so long after it is said to be there.
+func TestACodeLapsesAfterItsArrival(t *testing.T) {
+	book := fernlook(t)
+	post := &book.Methods[0]
+	post.Window.Min, post.Window.Max = 0, 1
+	post.Code = rulebook.Code{Digits: 6, WorksMinutes: 20, WorksFrom: rulebook.FromArrival, Tries: 3}
+	s := Start()
+	told := &Terms{Digits: 6, Tries: 3, Expires: post.Lapses(start, book.Calendar.Place())}
+	for _, e := range []Event{
+		{At: start, What: ClaimAsked{Ref: "f1"}}, {At: start, What: ClaimGranted{Ref: "f1", Page: "/p/f1"}},
+		{At: start, What: CodeAsked{Attempt: "a", Method: rulebook.Postcard, To: "18 Tern Street"}}, {At: start, What: CodeSent{Attempt: "a", Terms: told}},
+	} {
+		s = s.After(book, e)
+	}
+	lapses := func() time.Time {
+		for _, d := range s.Deadlines(book) {
+			if d.Kind == CodeLapses {
+				return d.At
+			}
+		}
+		return time.Time{}
+	}
+	if a := s.Attempt(); a.ArrivedAt != nil || !lapses().Equal(told.Expires) {
+		t.Errorf("on its way it lapses %v: %+v", lapses(), a)
+	}
+	there := start.Add(26 * time.Hour)
+	s = s.After(book, Event{At: there, What: CodeArrived{Attempt: "a"}})
+	if !lapses().Equal(there.Add(20 * time.Minute)) {
+		t.Errorf("in hand at %v, it lapses %v", there, lapses())
+	}
+}

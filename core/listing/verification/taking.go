@@ -2,6 +2,7 @@ package verification
 
 import (
 	"slices"
+	"strings"
 
 	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
@@ -54,8 +55,9 @@ type (
 	// Copied is that it was, as far as it carries.
 	Copied struct {
 		answering
-		Ref  string `json:"ref,omitempty"`  // the directory's own key of the listing
-		Page string `json:"page,omitempty"` // its public page, as the connector gave it
+		Ref    string     `json:"ref,omitempty"`    // the directory's own key of the listing
+		Page   string     `json:"page,omitempty"`   // its public page, as the connector gave it
+		Values fit.Values `json:"values,omitempty"` // that came along
 	}
 	// CopyRefused is that it was not.
 	CopyRefused struct {
@@ -117,7 +119,12 @@ func (CopyAsked) Tell(rulebook.Rulebook) string {
 }
 
 // Tell says it in words.
-func (Copied) Tell(rulebook.Rulebook) string { return "Copied, as far as it carries." }
+func (e Copied) Tell(rulebook.Rulebook) string {
+	if len(e.Values) == 0 {
+		return "Copied, as far as it carries."
+	}
+	return "Copied: " + strings.Join(e.Values.Labels(), ", ") + "."
+}
 
 // Tell says it in words.
 func (e CopyRefused) Tell(rulebook.Rulebook) string { return e.Says }

@@ -49,6 +49,15 @@ func (v Values) Facts() map[string]any {
 	return out
 }
 
+// Labels are what the directory's form calls the values.
+func (v Values) Labels() []string {
+	out := make([]string, len(v))
+	for i := range v {
+		out[i] = v[i].Label
+	}
+	return out
+}
+
 // Find is the value of a field; false where none is given.
 func (v Values) Find(key string) (Value, bool) {
 	i := slices.IndexFunc(v, func(x Value) bool { return x.Key == key })

@@ -145,21 +145,31 @@ func TestListsAreNarrowed(t *testing.T) {
 	}
 }
 
-// What does not come along when one directory copies from another.
-func TestLeftBehind(t *testing.T) {
+// What comes along when one directory copies from another, and what does not.
+func TestCopy(t *testing.T) {
 	r := spokeshave()
 	r.LegalName, r.Company.Registration = "Spokeshave LLC", "604 117 220"
 	r.Socials = []record.Social{{Name: "Lanefolk", URL: "https://lanefolk.example/b/spoke", Show: true}}
 	r.Payments, r.Words.Long = []string{"cash"}, "We mend bicycles of every age."
-	left := ""
-	for _, v := range LeftBehind(Read(r, nil, now), read(t, "fernlook"), read(t, "skerry")) {
-		left += v.Key + " "
+	s, from, to := Read(r, nil, now), read(t, "fernlook"), read(t, "skerry")
+	held := Of(s, from).Values()
+	keys := func(v Values) (out string) {
+		for _, one := range v {
+			out += one.Key + " "
+		}
+		return out
 	}
 	// Website, category and socials are left out; the others Fernlook does not hold.
-	if left != "website category text.long payments socials " {
-		t.Errorf("left behind: %s", left)
+	c := Copy(s, held, from, to)
+	if keys(c.Left) != "website category text.long payments socials " || keys(c.Brought) != "legal_name registration name address phone hours special_dates " {
+		t.Errorf("brought %s, left %s", keys(c.Brought), keys(c.Left))
 	}
-	if v := LeftBehind(Read(r, nil, now), read(t, "waywren"), read(t, "skerry")); v != nil {
-		t.Errorf("it does not copy from there: %+v", v)
+	// What the other has comes, not what the record says by now.
+	held[slices.IndexFunc(held, func(v Value) bool { return v.Key == "phone" })].Text = "(360) 555-0100"
+	if phone, _ := Copy(s, held, from, to).Brought.Find("phone"); phone.Text != "(360) 555-0100" {
+		t.Errorf("%+v", phone)
+	}
+	if c := Copy(s, held, read(t, "waywren"), to); keys(c.Brought) != "legal_name registration " {
+		t.Errorf("it does not copy from there, and brings %s", keys(c.Brought))
 	}
 }

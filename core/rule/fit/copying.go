@@ -6,21 +6,26 @@ import (
 	"uvent/core/rule/rulebook"
 )
 
-// LeftBehind are the values that a directory takes and that do not come along when it
-// copies a listing from another: those that the other does not hold, that the copying
-// does not carry, or that it leaves out.
-func LeftBehind(s *Subject, from, to *rulebook.Rulebook) Values {
+// Copied is what becomes of a listing that a directory copies from another.
+type Copied struct {
+	Brought Values // what comes along, as the other holds it, and what is given with the asking
+	Left    Values // what else the directory takes of the record
+}
+
+// Copy says what comes along when a directory copies a listing from another that holds some values: not
+// what the other does not hold, what the copying does not carry, or what it leaves out.
+func Copy(s *Subject, held Values, from, to *rulebook.Rulebook) (out Copied) {
 	i := slices.IndexFunc(to.Copies, func(c rulebook.Copying) bool { return c.From == from.ID })
-	if i < 0 {
-		return nil
-	}
-	c, theirs := to.Copies[i], Of(s, from).Values()
-	out := Values{}
 	for _, v := range Of(s, to).Values() {
-		_, held := theirs.Find(v.Key)
-		first := slices.ContainsFunc(to.Account.First, func(f rulebook.First) bool { return f.Fact == v.Key }) // given with the asking
-		if !first && (!held || slices.Contains(c.Omits, v.Key) || len(c.Carries) > 0 && !slices.Contains(c.Carries, v.Key)) {
-			out = append(out, v)
+		there, holds := held.Find(v.Key)
+		switch {
+		case slices.ContainsFunc(to.Account.First, func(f rulebook.First) bool { return f.Fact == v.Key }):
+			out.Brought = append(out.Brought, v)
+		case i >= 0 && holds && to.Copies[i].Carry(v.Key):
+			there.Label = v.Label
+			out.Brought = append(out.Brought, there)
+		default:
+			out.Left = append(out.Left, v)
 		}
 	}
 	return out

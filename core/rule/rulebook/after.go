@@ -1,6 +1,8 @@
 package rulebook
 
 import (
+	"slices"
+
 	"uvent/core/fact/calendar"
 	"uvent/core/record/record"
 )
@@ -120,6 +122,11 @@ type Copying struct {
 	Omits      []string      `yaml:"omits"`   // keys that are left behind though both take them
 	Overwrites bool          `yaml:"overwrites"`
 	OptOut     string        `yaml:"opt_out"` // how to keep it from copying; empty: it cannot be kept from it
+}
+
+// Carry reports whether a field that both take comes along.
+func (c Copying) Carry(key string) bool {
+	return !slices.Contains(c.Omits, key) && (len(c.Carries) == 0 || slices.Contains(c.Carries, key))
 }
 
 // Speaks is what a business can say through a listing.

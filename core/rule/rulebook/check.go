@@ -163,8 +163,8 @@ func (c *checker) methods(r Rulebook) {
 			c.add(path, "%q is missing; add it%s", "code", example("code"))
 		case !sends && m.Code.Digits > 0:
 			c.add(path+".code", "no code is sent by %s; take it out", m.Method)
-		case sends && !m.AtOnce() && m.Code.Works() < time.Duration(m.Window.Max)*24*time.Hour:
-			c.add(path+".code", "the code stops working before the window's last day; let it work longer, or shorten the window")
+		case sends && !m.AtOnce() && m.Code.WorksFrom != FromArrival && m.Code.Works() < time.Duration(m.Window.Max)*24*time.Hour:
+			c.add(path+".code", "the code stops working before the window's last day; let it work longer, shorten the window, or say works_from: arrival")
 		}
 		if m.Method != Papers && len(m.Papers) > 0 {
 			c.add(path+".papers", "papers are named for the method papers only; take them out")

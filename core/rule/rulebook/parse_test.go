@@ -125,3 +125,24 @@ func FuzzParse(f *testing.F) {
 		}
 	})
 }
+
+// A code that comes within a business day and works for twenty minutes can be said: its life counts from
+// its arrival. Before it is there, the latest that it can lapse is known.
+func TestACodesLifeFromItsArrival(t *testing.T) {
+	swift := strings.Replace(fernlook(t), "window: {min: 6, max: 12, unit: business_days}", "window: {min: 0, max: 1, unit: business_days}", 1)
+	for from, wants := range map[string]string{"": "works_from: arrival", ", works_from: asking": "works_from: arrival", ", works_from: arrival": ""} {
+		b, problems := Parse("fernlook.yaml", []byte(strings.Replace(swift, "works_days: 30", "works_minutes: 20"+from, 1)))
+		if wants != "" {
+			if len(problems) != 1 || !strings.Contains(problems[0].Message, wants) {
+				t.Errorf("%q: %v", from, problems)
+			}
+			continue
+		}
+		post, _ := b.Way(Postcard)
+		tuesday := time.Date(2026, 11, 24, 17, 12, 0, 0, time.UTC)
+		if problems != nil || post.Code.Words() != "20 minutes from its arrival" ||
+			!post.Lapses(tuesday, b.Calendar.Place()).Equal(time.Date(2026, 11, 26, 8, 20, 0, 0, time.UTC)) { // Wednesday's midnight in Seattle
+			t.Errorf("%v, %+v lapses %v", problems, post.Code, post.Lapses(tuesday, b.Calendar.Place()))
+		}
+	}
+}

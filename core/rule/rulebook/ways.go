@@ -76,15 +76,34 @@ type MethodCondition struct {
 
 // Code says what the code is like.
 type Code struct {
-	Digits       int `yaml:"digits"`
-	WorksDays    int `yaml:"works_days"`    // from asking; 0 when WorksMinutes is given
-	WorksMinutes int `yaml:"works_minutes"` // from asking
-	Tries        int `yaml:"tries"`
+	Digits       int       `yaml:"digits"`
+	WorksDays    int       `yaml:"works_days"` // 0 when WorksMinutes is given
+	WorksMinutes int       `yaml:"works_minutes"`
+	WorksFrom    WorksFrom `yaml:"works_from"` // empty: from asking
+	Tries        int       `yaml:"tries"`
 }
 
-// Works is how long after asking the code can be entered.
+// WorksFrom is what a code's life counts from.
+type WorksFrom string
+
+// What a code's life counts from.
+const (
+	FromAsking  WorksFrom = "asking"
+	FromArrival WorksFrom = "arrival" // when somebody has it in hand
+)
+
+// Works is how long the code can be entered, from what WorksFrom says.
 func (c Code) Works() time.Duration {
 	return time.Duration(c.WorksDays)*24*time.Hour + time.Duration(c.WorksMinutes)*time.Minute
+}
+
+// Lapses is when a code that is asked for works no more; where its life counts from its arrival, the
+// latest that this can be, as long as nobody says that it is there.
+func (m Method) Lapses(asked time.Time, place calendar.Place) time.Time {
+	if m.Code.WorksFrom == FromArrival && !m.AtOnce() {
+		asked = place.EndOf(place.Window(m.Window, asked))
+	}
+	return asked.Add(m.Code.Works())
 }
 
 // Again says when another code may be asked for.

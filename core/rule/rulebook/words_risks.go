@@ -110,7 +110,7 @@ func (r Rulebook) sayMethods() (out []string) {
 			s += "in " + Span(m.Window)
 		}
 		if m.Code.Digits > 0 {
-			s += fmt.Sprintf("; a code of %d digits that works for %s, %s", m.Code.Digits, works(m.Code), count(m.Code.Tries, "try"))
+			s += fmt.Sprintf("; a code of %d digits that works for %s, %s", m.Code.Digits, m.Code.Words(), count(m.Code.Tries, "try"))
 		}
 		if len(m.Papers) > 0 {
 			s += "; " + oneOf(paperNames(m.Papers))
@@ -128,7 +128,7 @@ func (r Rulebook) sayMethods() (out []string) {
 			s += "; for " + kindList(m.Kinds)
 		}
 		if a := m.Again; a.After() > 0 {
-			s += "; another after " + works(Code{WorksDays: a.AfterDays, WorksMinutes: a.AfterMinutes})
+			s += "; another after " + Code{WorksDays: a.AfterDays, WorksMinutes: a.AfterMinutes}.Words()
 		}
 		if m.Again.Most > 0 {
 			s += fmt.Sprintf(", %d in all", m.Again.Most)
@@ -172,11 +172,16 @@ func Span(w calendar.Rule) string {
 	return fmt.Sprintf("%d to %d %s", w.Min, w.Max, unit)
 }
 
-func works(c Code) string {
+// Words is how long the code works, and from when where that is not from asking: "20 minutes from its arrival".
+func (c Code) Words() string {
+	out := count(c.WorksMinutes, "minute")
 	if c.WorksDays > 0 {
-		return count(c.WorksDays, "day")
+		out = count(c.WorksDays, "day")
 	}
-	return count(c.WorksMinutes, "minute")
+	if c.WorksFrom == FromArrival {
+		out += " from its arrival"
+	}
+	return out
 }
 
 func count(n int, unit string) string {

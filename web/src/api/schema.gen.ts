@@ -4901,6 +4901,17 @@ export interface components {
             subject: string;
             body: string;
         };
+        CopyOffer: {
+            /** @description The directory */
+            from: string;
+            name: string;
+            /** @description Why it cannot be copied from there now; empty when it can */
+            not: string;
+            /** @description Titles of what comes along */
+            brought: string[];
+            /** @description Titles of what does not, and is to be sent afterwards */
+            left: string[];
+        };
         Listing: {
             row: components["schemas"]["ListingRow"];
             /** @description What the directory is being asked; empty for nothing */
@@ -4944,7 +4955,7 @@ export interface components {
             /** @description A new listing stays out of public view until somebody shows it there */
             to_show: boolean;
             /** @description Directories that it copies our listing from when it is asked to */
-            copies_from: string[];
+            copies_from: components["schemas"]["CopyOffer"][];
             page_names?: components["schemas"]["PageNames"];
             /** @description Photos that fit there */
             photos_fit: number;
@@ -4956,8 +4967,6 @@ export interface components {
             photos_at?: string;
             /** @description Name of the directory that the listing was copied from */
             copied_from?: string;
-            /** @description What did not come along */
-            left_behind: components["schemas"]["ComposedValue"][];
             /** Format: date-time */
             given_at?: string;
             answer_by?: components["schemas"]["Window"];

@@ -11,6 +11,25 @@ const forWhom = [
   [true, 'The whole record', 'With what is private, to keep or to bring in elsewhere'],
 ] as const
 
+function ForWhom({ whole, choose }: { whole: boolean; choose: (whole: boolean) => void }) {
+  return (
+    <div className="d-flex gap-3 mb-2" role="group" aria-label="For whom">
+      {forWhom.map(([is, words, says]) => (
+        <Form.Check
+          key={words}
+          type="radio"
+          id={`copies-${words}`}
+          name="for-whom"
+          label={words}
+          title={says}
+          checked={whole === is}
+          onChange={() => choose(is)}
+        />
+      ))}
+    </div>
+  )
+}
+
 // Copies takes a record out in open formats, saying what each has no place for,
 // and brings one in as a draft to look at before it is saved.
 export function Copies({
@@ -59,20 +78,7 @@ export function Copies({
           <Pending error={copies.error} />
         ) : (
           <>
-            <div className="d-flex gap-3 mb-2" role="group" aria-label="For whom">
-              {forWhom.map(([is, words, says]) => (
-                <Form.Check
-                  key={words}
-                  type="radio"
-                  id={`copies-${words}`}
-                  name="for-whom"
-                  label={words}
-                  title={says}
-                  checked={whole === is}
-                  onChange={() => setWhole(is)}
-                />
-              ))}
-            </div>
+            <ForWhom whole={whole} choose={setWhole} />
             <div className="sections" role="tablist">
               {copies.data?.map((c) => (
                 <button

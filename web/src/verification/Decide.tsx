@@ -1,7 +1,6 @@
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import type { Listing } from '../api/client'
-import { useDirectories } from '../api/queries'
 import { ago, useNow } from '../app/clock'
 import { Do, Failed, type Verb } from '../kit/verb'
 import { statuses, verdicts } from './Find'
@@ -42,19 +41,23 @@ export function Decide({ listing: l }: { listing: Listing }) {
   )
 }
 
-// CopyFrom offers to have it copied from another directory.
+// CopyFrom offers to have it copied from another directory, with what comes along.
 function CopyFrom({ listing: l, verb }: { listing: Listing; verb: ListingVerb }) {
-  const names = new Map(useDirectories().data?.map((d) => [d.id, d.name]))
-  return l.copies_from.map((from) => (
-    <div className="candidate" key={from}>
+  return l.copies_from.map((c) => (
+    <div className="candidate" key={c.from}>
       <div className="who">
         <div>
-          <b>Copy it from {names.get(from) ?? from}</b>
-          <span className="second small">It carries only part; what did not come along is listed after.</span>
+          <b>Copy it from {c.name}</b>
+          <span className="second small">
+            {c.not || `Comes along: ${c.brought.join(', ') || 'nothing that is known'}.`}
+            {!c.not && c.left.length > 0 && ` To send afterwards: ${c.left.join(', ')}.`}
+          </span>
         </div>
-        <Do verb={verb} of={{ do: 'copy', from }} running="Copying" variant="outline-secondary">
-          Copy
-        </Do>
+        {!c.not && (
+          <Do verb={verb} of={{ do: 'copy', from: c.from }} running="Copying" variant="outline-secondary">
+            Copy
+          </Do>
+        )}
       </div>
     </div>
   ))

@@ -11,7 +11,6 @@ import { FactTable } from './FactTable'
 import { Filming } from './Filming'
 import { Fit } from './Fit'
 import { GivePhotos } from './GivePhotos'
-import { LeftBehind } from './LeftBehind'
 import { NextStep } from './NextStep'
 import { OwnerLinks } from './OwnerLinks'
 import { PaperCheck } from './PaperCheck'
@@ -132,7 +131,6 @@ export function ListingView() {
               {asked && l.speaks.roles.length > 0 && <Roles listing={l} />}
               {asked && ['public', 'publishing', 'withdrawn'].includes(l.row.strand.visibility) && <Withdraw listing={l} />}
             </Needs>
-            {l.left_behind.length > 0 && <LeftBehind listing={l} />}
             <Needs what="send">{ways && live && <Ways listing={l} />}</Needs>
           </Needs>
         </aside>

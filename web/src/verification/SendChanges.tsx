@@ -29,6 +29,7 @@ export function SendChanges({ listing: l }: { listing: Listing }) {
   return (
     <section className="sheet">
       <h2>{n > 0 ? `${counted(n, 'value')} to send` : 'A change is looked at'}</h2>
+      {n > 0 && l.copied_from && <p>What did not come along from {l.copied_from}, or has changed since.</p>}
       {l.change && (
         <p>
           {l.row.directory_name} is looking at {l.change.facts.join(', ')}; it answers by {dateWords(l.change.window.latest)}.

@@ -145,6 +145,30 @@ type ListingView struct {
 	Papers     []files.Compared         // that the directory would take as a proof
 }
 
+// toGive adds what a directory is still to be given, and what it could copy.
+func (d *Desk) toGive(ctx context.Context, v *ListingView, s *fit.Subject) (err error) {
+	if v.State.Control == verification.NoControl && v.NotFor == "" {
+		v.Copies, err = listings.CopyOffers(ctx, d.store.Queries, d.shelf, s, v.Place, v.Book)
+		return err
+	}
+	if v.State.Control != verification.Held || v.Book.Worked != rulebook.Connected {
+		return nil
+	}
+	last, _, err := listings.LastGiven(ctx, d.store.Queries, v.Place)
+	if err != nil {
+		return err
+	}
+	v.Changed = giving.Listing{Book: v.Book, State: v.State, Last: last}.Due(s)
+	if len(v.Changed) > 0 {
+		subject, err := records.RiskSubject(ctx, d.store.Queries, *v.Location)
+		if err != nil {
+			return err
+		}
+		v.Caution = listings.Weigh(v.Book, subject, v.Changed.Keys(), v.State)
+	}
+	return nil
+}
+
 // Listing is one location on one directory, with everything about it.
 func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error) {
 	book, err := d.shelf.Book(at.Directory)
@@ -187,24 +211,8 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	if book.Connector.URL != "" && v.NotFor == "" {
 		v.Photos = len(listings.PhotosFor(s, &book))
 	}
-	if v.State.Control == verification.Held && book.Worked == rulebook.Connected {
-		last, _, err := listings.LastGiven(ctx, d.store.Queries, at)
-		if err != nil {
-			return v, err
-		}
-		v.Changed = giving.Listing{Book: &book, State: v.State, Last: last}.Due(s)
-		if len(v.Changed) > 0 {
-			subject, err := records.RiskSubject(ctx, d.store.Queries, location)
-			if err != nil {
-				return v, err
-			}
-			v.Caution = listings.Weigh(&book, subject, v.Changed.Keys(), v.State)
-		}
-	}
-	if v.State.Control == verification.NoControl && v.NotFor == "" {
-		if v.Copies, err = listings.CopyOffers(ctx, d.store.Queries, d.shelf, s, at, &book); err != nil {
-			return v, err
-		}
+	if err := d.toGive(ctx, &v, s); err != nil {
+		return v, err
 	}
 	papers, err := store.Each(files.PaperOf)(d.store.Papers(ctx, db.PapersParams{ClientID: v.Location.ClientID, LocationID: &at.Location}))
 	if err != nil {

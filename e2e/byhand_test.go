@@ -69,7 +69,18 @@ func TestAWorksheetByKeyboard(t *testing.T) {
 		s.eventually(kept),
 		s.Until(`document.querySelector("tr.marked th").innerText === "Website"`),
 	)
-	for _, field := range []string{"Website", "In brief", "Keywords", "Social profiles", "Section"} {
+	// A page that ends before it has sent them leaves them to the next one.
+	given = 5
+	s.do(
+		s.Until(`(window.addEventListener("pagehide", e => e.stopImmediatePropagation(), true), window.dispatchEvent(new Event("offline")))`),
+		s.Key("x"),
+		s.See("5 of 9 values given."),
+		s.Open(page+"?look=worksheet"),
+		s.See("5 of 9 values given."),
+		s.eventually(kept),
+		s.Until(`document.querySelector("tr.marked th").innerText === "In brief"`),
+	)
+	for _, field := range []string{"In brief", "Keywords", "Social profiles", "Section"} {
 		copied(field)
 	}
 	form["show socials"] = "on"

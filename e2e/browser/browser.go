@@ -31,7 +31,7 @@ const (
 
 // Patience is how long something may take to show: long, since a machine that is busy with
 // other things tells nothing about the product.
-const Patience = 60 * time.Second
+const Patience = 3 * time.Minute
 
 // Tab is one tab of a browser.
 type Tab struct{ ctx context.Context }
@@ -200,7 +200,7 @@ func (t *Tab) press(what, path string) error {
 // clicked waits until a page has heard of a press, which on a busy machine may be a while after the browser has
 // answered, and tells whether it was the one that was meant. One that is not heard of was lost.
 const clicked = `new Promise(done => {
-	const until = Date.now() + 20000
+	const until = Date.now() + 60000
 	const ask = () => window.pressed !== undefined || Date.now() > until ? done(window.pressed === true) : setTimeout(ask, 5)
 	if (window.unwatch) ask()
 	else done(true)
@@ -391,7 +391,7 @@ func keysOf(keys string) chromedp.Action[chromedp.Void] {
 const (
 	listen = `window.heard ??= (window.addEventListener("keyup", () => window.heard++, true), 0)`
 	heard  = `new Promise(done => {
-	const until = Date.now() + 45000
+	const until = Date.now() + 120000
 	const ask = () => window.heard === undefined || window.heard >= %d ? done(true) : Date.now() > until ? done(false) : setTimeout(ask, 4)
 	ask()
 })`

@@ -29,9 +29,9 @@ test: needs-server needs-browser build lint
 PROOFS ?= 100
 PROOFS_SEED ?= 1
 proofs: needs-server needs-browser build
-	PROOFS=$(PROOFS) PROOFS_SEED=$(PROOFS_SEED) $(BESIDE) $(GO) test -tags proofs -count=1 -v -timeout 80m -run '$(PROVES)' ./e2e ./outside ./core/record/match | grep -vE '^=== |^    --- PASS'
+	PROOFS=$(PROOFS) PROOFS_SEED=$(PROOFS_SEED) $(BESIDE) $(GO) test -tags proofs -count=1 -v -timeout 80m -run '$(PROVES)' ./e2e ./outside ./core/record/match ./core/rule/fit | grep -vE '^=== |^    --- PASS'
 
-PROVES := ^(TestKilledAtAnyPointNothingIsLostOrDoneTwice|TestARoundOfThreeHundredIsKilledTwice|TestAnImportOfThousandsIsKilledTwice|TestOneDigestADayWhicheverServerIsKilled|TestTwoMonthsOfTheDemoReplay|TestTheForecastIsCalibrated|TestLabelledPairs)$$
+PROVES := ^(TestKilledAtAnyPointNothingIsLostOrDoneTwice|TestARoundOfThreeHundredIsKilledTwice|TestAnImportOfThousandsIsKilledTwice|TestOneDigestADayWhicheverServerIsKilled|TestTwoMonthsOfTheDemoReplay|TestTheForecastIsCalibrated|TestLabelledPairs|TestReadingBackManyTimes)$$
 BESIDE := UVENT_PROGRAM=$(BIN) $(GO) run ./store/storetest/beside
 
 build: $(BIN)
@@ -53,7 +53,7 @@ $(FRONT): $(WEB) $(shell find web/src web/public -type f 2>/dev/null) web/index.
 lint: $(WEB)
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { echo "gofmt would change:"; gofmt -l $$(git ls-files '*.go'); exit 1; }
 	$(GO) vet ./...
-	$(GO) vet -tags proofs ./e2e ./outside
+	$(GO) vet -tags proofs ./e2e ./outside ./core/rule/fit
 	cd web && npm run --silent lint
 
 # What takes longer to ask, and tools of our own to ask it with.

@@ -8,6 +8,7 @@ import (
 
 	"uvent/core/listing/verification"
 	"uvent/core/rule/fit"
+	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
 	"uvent/desk/people"
 	"uvent/desk/problem"
@@ -25,7 +26,11 @@ func (d *Desk) Claim(ctx context.Context, actor people.Actor, at ledger.Place, r
 		if i < 0 {
 			return problem.Conflictf("The last search did not find that listing; search again.")
 		}
-		first, err := firstValues(ctx, l)
+		s, err := records.FitSubject(ctx, l.Q, l.Where, l.Now)
+		if err != nil {
+			return err
+		}
+		first, err := firstValues(&l.Book, fit.Of(s, &l.Book).Values())
 		if err != nil {
 			return err
 		}
@@ -97,21 +102,16 @@ func connected(l *ledger.Listing) error {
 	return nil
 }
 
-// first are the values that the directory must have before anything else, or what is
-// missing of them.
-func firstValues(ctx context.Context, l *ledger.Listing) (fit.Values, error) {
-	s, err := records.FitSubject(ctx, l.Q, l.Where, l.Now)
-	if err != nil {
-		return nil, err
-	}
-	all, out := fit.Of(s, &l.Book).Values(), fit.Values{}
-	for _, f := range l.Book.Account.First {
+// firstValues are those of a location's values that the directory must have before anything else, or what
+// is missing of them.
+func firstValues(book *rulebook.Rulebook, all fit.Values) (out fit.Values, err error) {
+	for _, f := range book.Account.First {
 		if f.Fact == "" {
 			continue // the record cannot hold it
 		}
 		v, ok := all.Find(f.Fact)
 		if !ok {
-			return nil, problem.Conflictf("%s wants %s first, and the record has none.", l.Book.Name, f.Says)
+			return nil, problem.Conflictf("%s wants %s first, and the record has none.", book.Name, f.Says)
 		}
 		out = append(out, v)
 	}

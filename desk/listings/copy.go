@@ -44,7 +44,7 @@ func (d *Desk) CopyFrom(ctx context.Context, actor people.Actor, at ledger.Place
 		if o.Not != "" {
 			return problem.Conflictf("%s", o.Not)
 		}
-		first, err := firstValues(ctx, l)
+		first, err := firstValues(&l.Book, fit.Of(s, &l.Book).Values())
 		if err != nil {
 			return err
 		}

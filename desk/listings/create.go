@@ -33,21 +33,22 @@ func (d *Desk) Create(ctx context.Context, actor people.Actor, at ledger.Place, 
 		if err != nil {
 			return err
 		}
-		if whys := fit.Of(s, &l.Book).Whys(); whys != nil {
+		held := fit.Of(s, &l.Book)
+		if whys := held.Whys(); whys != nil {
 			more := ""
 			if len(whys) > 1 {
 				more = fmt.Sprintf(" (and %d more)", len(whys)-1)
 			}
 			return problem.Conflictf("%s%s", whys[0], more)
 		}
-		if _, err := firstValues(ctx, l); err != nil {
+		values := held.Values()
+		if _, err := firstValues(&l.Book, values); err != nil {
 			return err
 		}
 		page, err := pageName(l, name)
 		if err != nil {
 			return err
 		}
-		values := fit.Of(s, &l.Book).Values()
 		call, err = d.ledger.Ask(ctx, l, verification.CreateAsked{}, creation{Page: page, opening: opening{values, signer(l)}})
 		return err
 	})

@@ -16,6 +16,9 @@ import (
 	"uvent/core/rule/rulebook"
 )
 
+// DaysAhead is how far ahead the dates are looked at on which other hours hold: twelve months.
+const DaysAhead = 365
+
 // Sighting is what a directory's public page showed. Empty means not shown.
 type Sighting struct {
 	Name     string          `json:"name"`
@@ -247,7 +250,7 @@ func times(r record.Record, _ rulebook.Rulebook, s Sighting, today calendar.Date
 		return l
 	}
 	d := hours.Compare(theirs.Week(), ours.Week())
-	dates := hours.WrongDates(theirs, ours, today, 365, calendar.HolidaysOf(r.Address.Country, r.Address.Region))
+	dates := hours.WrongDates(theirs, ours, today, DaysAhead, calendar.HolidaysOf(r.Address.Country, r.Address.Region))
 	switch week := d.OpenWhileShut + d.ShutWhileOpen; {
 	case week > 0 && dates != nil:
 		l.Mark, l.Says = Unequal, HoursCost(d)+" "+DatesCost(dates, today)

@@ -46,7 +46,7 @@ func (c composer) people() float64 {
 	if open > 0 {
 		wrong = min(1, float64(cost.OpenWhileShut+cost.ShutWhileOpen)/open)
 	}
-	return acting * byHours * (wrong + float64(len(cost.Days))/year)
+	return acting * byHours * (wrong + float64(len(cost.Days))/compare.DaysAhead)
 }
 
 // Around says a number of people a week as people do who have only reckoned it.

@@ -59,13 +59,10 @@ func (s *Subject) shownBy(book *rulebook.Rulebook) shown {
 		}
 	}
 	out.lost = hours.Compare(out.Week(), s.week)
-	out.wrong = hours.WrongDates(out.Schedule, s.schedule, s.Today, year, s.holidays)
+	out.wrong = hours.WrongDates(out.Schedule, s.schedule, s.Today, compare.DaysAhead, s.holidays)
 	s.reduced[a] = out
 	return out
 }
-
-// year is how many days ahead are looked at.
-const year = 365
 
 func same(a, b hours.Week) bool {
 	for i := range a {

@@ -13,6 +13,7 @@ import (
 	"uvent/core/fact/contact"
 	"uvent/core/fact/hours"
 	"uvent/core/record/record"
+	"uvent/core/rule/compare"
 	"uvent/core/rule/rulebook"
 )
 
@@ -47,14 +48,14 @@ func Read(r record.Record, photos []Photo, now time.Time) *Subject {
 // Until is the first moment at which something else may be true of what is held: a special date is
 // past, or comes near enough to count.
 func (s *Subject) Until() time.Time {
-	out := s.Today.Add(year)
+	out := s.Today.Add(compare.DaysAhead)
 	soonest := func(d calendar.Date) {
 		if s.Today.Before(d) && d.Before(out) {
 			out = d
 		}
 	}
 	for _, d := range s.schedule.Specials() {
-		soonest(d.From.Add(1 - year))
+		soonest(d.From.Add(1 - compare.DaysAhead))
 		soonest(d.From.Add(1))
 		soonest(d.To.Add(1))
 	}

@@ -85,8 +85,9 @@ generated: generate
 bench-match:
 	$(GO) test -count=1 -v -run '^TestLabelledPairs$$' ./core/record/match -mistakes
 
+# BENCHTIME="-benchtime=1x -short" measures once, and leaves out what takes minutes.
 bench: needs-server
-	$(BESIDE) $(GO) test -run '^$$' -bench . -benchmem $(BENCHTIME) ./core/fact/hours/... ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk/...
+	$(BESIDE) $(GO) test -timeout 60m -run '^$$' -bench . -benchmem $(BENCHTIME) ./core/fact/hours/... ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk/...
 
 # Longer than a test run can afford.
 fuzz:

@@ -15,10 +15,13 @@ import (
 
 // BenchmarkImport brings 5,000 and 50,000 locations in, from the file to the last commit, and in turn copies the same
 // rows bare: the ratio is what reading, checking, holding against each other and the log of events cost. What one cell
-// costs that is edited is told besides.
+// costs that is edited is told besides. The 50,000 take minutes; -short leaves them out.
 func BenchmarkImport(b *testing.B) {
 	for _, rows := range []int{5_000, 50_000} {
 		b.Run(fmt.Sprint(rows), func(b *testing.B) {
+			if rows > 5_000 && testing.Short() {
+				b.Skip("takes minutes")
+			}
 			r, ctx := rig.Start(b), b.Context()
 			file := rig.ManyRows(rows)
 			var reading, edited, bringing, bare time.Duration

@@ -86,9 +86,13 @@ func madeUp(n int) string {
 // ImportIs waits until a file is as far as that.
 func (r *Rig) ImportIs(t testing.TB, id uuid.UUID, state imports.State) imports.Import {
 	t.Helper()
-	for until := time.Now().Add(2 * time.Minute); ; time.Sleep(20 * time.Millisecond) {
+	const patience = 2 * time.Minute
+	for until, done := time.Now().Add(patience), 0; ; time.Sleep(20 * time.Millisecond) {
 		in, err := r.Desk.Imports.Import(t.Context(), id)
 		Must(t, err)
+		if in.Done != done {
+			until, done = time.Now().Add(patience), in.Done
+		}
 		switch {
 		case in.State == state:
 			return in

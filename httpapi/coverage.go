@@ -141,6 +141,10 @@ func fitItems(items []fit.Item) []api.FitItem {
 				OpenWhileShut: it.Cost.OpenWhileShut, ShutWhileOpen: it.Cost.ShutWhileOpen, Days: len(it.Cost.Days), People: it.Cost.People,
 			},
 		}
+		if it.Own != nil {
+			own := ownValue(it)
+			out[i].Own = &own
+		}
 	}
 	return out
 }

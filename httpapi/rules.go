@@ -46,12 +46,13 @@ var rules = func() map[string]rule {
 			getImportRest
 			getImportRestSpreadsheet getRemarks getDraft getPhotosZip getPapers
 			getPaperFile getRegions getVersions getHandInFile getRulebookProblems getWorth getAccounts getUndecided
+			exportOwnValues getOwnValues tryOwnValue
 			proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet
 			getPeople getAway getClientLeaving getLocationLeaving readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
 		{rule{people.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft
 			dropDraft putLocationAway bringLocationBack putClientAway bringClientBack
 			removeLocation removeClient startImport editImport undoImportEdit applyImport takeImportBack
-			dropRemark decideDates undoChange addPhoto orderPhotos savePhoto removePhoto
+			setOwnValue dropOwnValue holdOwnValue importOwnValues dropRemark decideDates undoChange addPhoto orderPhotos savePhoto removePhoto
 			restorePhoto addPaper savePaper removePaper restorePaper checkLinks addVideo mendByPaper choose tickValues
 			codeArrived found answered sortNotice openCase writeIntakeLetter lookAgain putOff takeUp`},
 		{rule{people.SendOut, ofUs}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus startRound stopRound setCourse

@@ -109,7 +109,12 @@ func (d *Desk) cellsOf(
 			cell.State = st
 		}
 		if begun || f.Wanted {
-			if t, ok := agenda.For(listings.AgendaListing(b, l, c, cell.State), now); ok {
+			asks := listings.AgendaListing(b, l, c, cell.State)
+			t, ok := agenda.For(asks, now)
+			if !ok && f.Asks > 0 {
+				t, ok = agenda.Asking(asks, f.Asks), true
+			}
+			if ok {
 				cell.Task = &t
 			}
 		}

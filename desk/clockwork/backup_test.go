@@ -26,6 +26,7 @@ func TestBackupAndRestore(t *testing.T) {
 	who := r.Who.Actor()
 	here := r.Add(t, rig.Shop("Minnow Bay"))
 	r.Held(t, here)
+	rig.Must(t, r.Desk.Listings.SetOwn(ctx, who, here, "name", "Spokeshave Wheels", "the sign there is narrow"))
 	scope := ledger.Scope{Location: &here.Location}
 	_, err := r.Desk.Files.AddPhoto(ctx, who, scope, files.PhotoFacts{Group: "cover"}, "cover.jpg", rig.Boxes(t, 1400, 1400, 3))
 	rig.Must(t, err)
@@ -80,9 +81,10 @@ func TestBackupAndRestore(t *testing.T) {
 	export := func(d *clockwork.Desk) string {
 		var out bytes.Buffer
 		rig.Must(t, d.Records.Export(context.Background(), ledger.Scope{}, sheet.Write, &out))
+		rig.Must(t, d.Listings.OwnCSV(context.Background(), &out, ledger.Scope{}))
 		return out.String()
 	}
-	if was, is := export(r.Desk), export(other); was != is || !strings.Contains(is, "Minnow Bay") {
+	if was, is := export(r.Desk), export(other); was != is || !strings.Contains(is, "Minnow Bay") || !strings.Contains(is, "Spokeshave Wheels") {
 		t.Errorf("exported before:\n%s\nand after:\n%s", was, is)
 	}
 	if n, faults, err := other.Ledger.VerifyLog(ctx); err != nil || len(faults) > 0 || n != all {

@@ -60,36 +60,39 @@ type Listing struct {
 // Change locks a listing, lets f add events to it, and keeps the state that
 // they lead to with its deadlines.
 func (d *Desk) Change(ctx context.Context, actor people.Actor, at Place, f func(l *Listing) error) error {
+	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error { return d.ChangeIn(ctx, q, tx, actor, at, f) })
+}
+
+// ChangeIn is Change within a transaction, for several that are changed together or not at all.
+func (d *Desk) ChangeIn(ctx context.Context, q *db.Queries, tx pgx.Tx, actor people.Actor, at Place, f func(l *Listing) error) error {
 	book, err := d.shelf.Book(at.Directory)
 	if err != nil {
 		return err
 	}
-	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		l := Listing{Place: at, Q: q, Tx: tx, Now: d.now(), Book: book, Actor: actor}
-		location, err := store.One(LocationOf)(q.Location(ctx, at.Location))
-		if err != nil {
-			return problem.OrNotFound(err, "There is no such location.")
-		}
-		client, err := store.One(ClientOf)(q.Client(ctx, location.ClientID))
-		if err != nil {
-			return err
-		}
-		l.Where, l.Client = location, client
-		start := verification.Start()
-		if err := q.AddListing(ctx, db.AddListingParams{LocationID: at.Location, DirectoryID: at.Directory,
-			Control: string(start.Control), Verification: string(start.Verification), Visibility: string(start.Visibility), State: start}); err != nil {
-			return err
-		}
-		row, err := q.LockListing(ctx, db.LockListingParams{LocationID: at.Location, DirectoryID: at.Directory})
-		if err != nil {
-			return err
-		}
-		l.State = row.State
-		if err := f(&l); err != nil {
-			return err
-		}
-		return l.save(ctx)
-	})
+	l := Listing{Place: at, Q: q, Tx: tx, Now: d.now(), Book: book, Actor: actor}
+	location, err := store.One(LocationOf)(q.Location(ctx, at.Location))
+	if err != nil {
+		return problem.OrNotFound(err, "There is no such location.")
+	}
+	client, err := store.One(ClientOf)(q.Client(ctx, location.ClientID))
+	if err != nil {
+		return err
+	}
+	l.Where, l.Client = location, client
+	start := verification.Start()
+	if err := q.AddListing(ctx, db.AddListingParams{LocationID: at.Location, DirectoryID: at.Directory,
+		Control: string(start.Control), Verification: string(start.Verification), Visibility: string(start.Visibility), State: start}); err != nil {
+		return err
+	}
+	row, err := q.LockListing(ctx, db.LockListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+	if err != nil {
+		return err
+	}
+	l.State = row.State
+	if err := f(&l); err != nil {
+		return err
+	}
+	return l.save(ctx)
 }
 
 // Add appends an event and moves the state on. What happened is taken as it will be read again,

@@ -20,12 +20,14 @@ import (
 
 // Fitted is how a location fits one directory, as it is kept for views over many.
 type Fitted struct {
-	Not     string  `json:"not,omitempty"` // why it cannot be listed; empty when it can
-	Percent float64 `json:"percent"`       // of a complete listing
-	Blocks  int     `json:"blocks"`        // fields that are required and not filled
-	Wrong   int     `json:"wrong"`         // fields that a visitor would read otherwise than they are
-	People  float64 `json:"people"`        // a week whom that misleads, about
-	Adds    float64 `json:"adds"`          // per cent of the weight that can be had
+	Not     string  `json:"not,omitempty"`  // why it cannot be listed; empty when it can
+	Percent float64 `json:"percent"`        // of a complete listing
+	Blocks  int     `json:"blocks"`         // fields that are required and not filled
+	Wrong   int     `json:"wrong"`          // fields that a visitor would read otherwise than they are
+	Own     int     `json:"own,omitempty"`  // values of the listing's own
+	Asks    int     `json:"asks,omitempty"` // of them, those that the record has changed under
+	People  float64 `json:"people"`         // a week whom that misleads, about
+	Adds    float64 `json:"adds"`           // per cent of the weight that can be had
 	Wanted  bool    `json:"wanted"`
 	FedBy   string  `json:"fed_by,omitempty"`
 }
@@ -70,9 +72,13 @@ func (d *Desk) KnowFits(ctx context.Context, s ledger.Scope) error {
 			if err != nil {
 				return err
 			}
+			own, err := OwnOf(ctx, q, ids)
+			if err != nil {
+				return err
+			}
 			out := make([]kept, n)
 			for i, r := range rows {
-				out[i] = fitAll(lib, fit.Read(r.Record, photos.Of(r.ID, r.ClientID), now), chosen[r.ID])
+				out[i] = fitAll(lib, fit.Read(r.Record, photos.Of(r.ID, r.ClientID), now).With(own[r.ID]), chosen[r.ID])
 				out[i].Location = r.ID
 			}
 			data, err := json.Marshal(out)
@@ -117,6 +123,7 @@ func fitAll(l *shelf.Library, s *fit.Subject, chosen map[string]bool) kept {
 	for i, f := range fits {
 		cell := out.Cells[l.Books[i].ID]
 		cell.Percent, cell.Blocks, cell.Wrong, cell.People = f.Percent, len(f.Blocks()), f.Wrong(), f.Cost().People
+		cell.Own, cell.Asks = f.Own()
 		if out.Cells[l.Books[i].ID] = cell; cell.Wanted {
 			out.Wanted = append(out.Wanted, l.Books[i].ID)
 		}
@@ -140,10 +147,35 @@ func choicesOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[u
 	return out, err
 }
 
-// FitSubject is a location with its photos as it is at a moment, to be held against rulebooks.
+// FitSubject is a location with its photos and its listings' own values, as it is at a moment, to be held
+// against rulebooks.
 func FitSubject(ctx context.Context, q *db.Queries, l ledger.Location, now time.Time) (*fit.Subject, error) {
 	photos, err := files.PhotosOf(ctx, q, []uuid.UUID{l.ClientID})
-	return fit.Read(l.Record, photos.Of(l.ID, l.ClientID), now), err
+	if err != nil {
+		return nil, err
+	}
+	own, err := OwnOf(ctx, q, []uuid.UUID{l.ID})
+	return fit.Read(l.Record, photos.Of(l.ID, l.ClientID), now).With(own[l.ID]), err
+}
+
+// OwnOf are the values of their listings' own of some locations, by directory.
+func OwnOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[uuid.UUID]map[string][]fit.Own, error) {
+	rows, err := q.OwnValues(ctx, locations)
+	if err != nil {
+		return nil, err
+	}
+	out := map[uuid.UUID]map[string][]fit.Own{}
+	for _, r := range rows {
+		var own []fit.Own
+		if err := json.Unmarshal(r.Own, &own); err != nil {
+			return nil, err
+		}
+		if out[r.LocationID] == nil {
+			out[r.LocationID] = map[string][]fit.Own{}
+		}
+		out[r.LocationID][r.DirectoryID] = own
+	}
+	return out, nil
 }
 
 // FitsOf reads how the locations of a scope fit each directory.

@@ -207,7 +207,11 @@ func (d *Desk) steps(
 			return nil, err
 		}
 		today := d.about(l)
-		s := fit.Read(r, photos.Of(l.ID, l.ClientID), d.clock.Now())
+		own := map[string][]fit.Own{}
+		for i := range books {
+			own[books[i].ID] = states[ledger.Place{Location: l.ID, Directory: books[i].ID}].Own
+		}
+		s := fit.Read(r, photos.Of(l.ID, l.ClientID), d.clock.Now()).With(own)
 		var all []course.Listing
 		for i := range books {
 			b := &books[i]

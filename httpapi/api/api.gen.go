@@ -554,6 +554,33 @@ func (e ListingWorked) Valid() bool {
 	}
 }
 
+// Defines values for OwnRuleKind.
+const (
+	OwnRuleKindCategory OwnRuleKind = "category"
+	OwnRuleKindHours    OwnRuleKind = "hours"
+	OwnRuleKindLine     OwnRuleKind = "line"
+	OwnRuleKindPhotos   OwnRuleKind = "photos"
+	OwnRuleKindText     OwnRuleKind = "text"
+)
+
+// Valid indicates whether the value is a known member of the OwnRuleKind enum.
+func (e OwnRuleKind) Valid() bool {
+	switch e {
+	case OwnRuleKindCategory:
+		return true
+	case OwnRuleKindHours:
+		return true
+	case OwnRuleKindLine:
+		return true
+	case OwnRuleKindPhotos:
+		return true
+	case OwnRuleKindText:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for OwnerLinkState.
 const (
 	OwnerLinkStateDone      OwnerLinkState = "done"
@@ -998,6 +1025,7 @@ const (
 	TaskActEnterCode TaskAct = "enter_code"
 	TaskActFollow    TaskAct = "follow"
 	TaskActGive      TaskAct = "give"
+	TaskActHold      TaskAct = "hold"
 	TaskActLookAgain TaskAct = "look_again"
 	TaskActOpen      TaskAct = "open"
 	TaskActSearch    TaskAct = "search"
@@ -1020,6 +1048,8 @@ func (e TaskAct) Valid() bool {
 	case TaskActFollow:
 		return true
 	case TaskActGive:
+		return true
+	case TaskActHold:
 		return true
 	case TaskActLookAgain:
 		return true
@@ -2163,6 +2193,7 @@ type FitItem struct {
 	// Mark What a visitor of its page learns of it, beside the record
 	Mark     FitItemMark  `json:"mark"`
 	Minutes  int          `json:"minutes"`
+	Own      *OwnValue    `json:"own,omitempty"`
 	Part     string       `json:"part"`
 	Required bool         `json:"required"`
 	Says     string       `json:"says"`
@@ -2182,6 +2213,9 @@ type Fitted struct {
 	// Adds Per cent of the weight that can be had
 	Adds float64 `json:"adds"`
 
+	// Asks Of them, those under which the record has changed; missing for none
+	Asks *int `json:"asks,omitempty"`
+
 	// Blocks Fields that are required there and not filled
 	Blocks int `json:"blocks"`
 
@@ -2190,6 +2224,9 @@ type Fitted struct {
 
 	// Not Why it cannot be listed there; missing when it can
 	Not *string `json:"not,omitempty"`
+
+	// Own Values of the listing’s own; missing for none
+	Own *int `json:"own,omitempty"`
 
 	// People A week whom that misleads, about
 	People float64 `json:"people"`
@@ -2755,6 +2792,61 @@ type Odds struct {
 
 	// Sure By then in nine of ten
 	Sure openapi_types.Date `json:"sure"`
+}
+
+// OwnRule defines model for OwnRule.
+type OwnRule struct {
+	Choices []string    `json:"choices"`
+	Key     string      `json:"key"`
+	Kind    OwnRuleKind `json:"kind"`
+
+	// Most Characters, or photos; 0 for no limit
+	Most  int    `json:"most"`
+	Title string `json:"title"`
+}
+
+// OwnRuleKind defines model for OwnRule.Kind.
+type OwnRuleKind string
+
+// OwnTrial defines model for OwnTrial.
+type OwnTrial struct {
+	// Agreed How much does without it
+	Agreed float64 `json:"agreed"`
+
+	// Agrees How much of what people see would say name, address and phone as the record does, by weight, 0 to 1
+	Agrees float64       `json:"agrees"`
+	Item   FitItem       `json:"item"`
+	Value  ComposedValue `json:"value"`
+}
+
+// OwnValue defines model for OwnValue.
+type OwnValue struct {
+	// Asks The record gives something else than when somebody last said that the value holds
+	Asks bool      `json:"asks"`
+	At   time.Time `json:"at"`
+	By   string    `json:"by"`
+	Key  string    `json:"key"`
+
+	// Record What the record would give now; empty for nothing
+	Record string `json:"record"`
+
+	// Text As it was written
+	Text  string `json:"text"`
+	Title string `json:"title"`
+	Why   string `json:"why"`
+}
+
+// OwnValues defines model for OwnValues.
+type OwnValues struct {
+	// Photos The location’s, to choose from
+	Photos []struct {
+		Id   string `json:"id"`
+		Name string `json:"name"`
+	} `json:"photos"`
+
+	// Rules The fields that may have one, in the order of the form
+	Rules  []OwnRule  `json:"rules"`
+	Values []OwnValue `json:"values"`
 }
 
 // OwnerLink defines model for OwnerLink.
@@ -3707,6 +3799,9 @@ type ClientScope = openapi_types.UUID
 // DirectoryPath defines model for directoryPath.
 type DirectoryPath = string
 
+// FieldPath defines model for fieldPath.
+type FieldPath = string
+
 // ImportPath defines model for importPath.
 type ImportPath = openapi_types.UUID
 
@@ -3964,6 +4059,18 @@ type GiveJSONBody struct {
 	Page   *string `json:"page,omitempty"`
 }
 
+// TryOwnValueJSONBody defines parameters for TryOwnValue.
+type TryOwnValueJSONBody struct {
+	Key  string `json:"key"`
+	Text string `json:"text"`
+}
+
+// SetOwnValueJSONBody defines parameters for SetOwnValue.
+type SetOwnValueJSONBody struct {
+	Text string `json:"text"`
+	Why  string `json:"why"`
+}
+
 // MakeOwnerLinkJSONBody defines parameters for MakeOwnerLink.
 type MakeOwnerLinkJSONBody struct {
 	// Mail Write to the owner
@@ -4074,6 +4181,17 @@ type ExportLogParams struct {
 type SortNoticeJSONBody struct {
 	Location *openapi_types.UUID `json:"location,omitempty"`
 	PutAside *bool               `json:"put_aside,omitempty"`
+}
+
+// ImportOwnValuesMultipartBody defines parameters for ImportOwnValues.
+type ImportOwnValuesMultipartBody struct {
+	File openapi_types.File `json:"file"`
+}
+
+// ExportOwnValuesParams defines parameters for ExportOwnValues.
+type ExportOwnValuesParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
 // TypeOwnerCodeJSONBody defines parameters for TypeOwnerCode.
@@ -4355,6 +4473,12 @@ type FoundJSONRequestBody FoundJSONBody
 // GiveJSONRequestBody defines body for Give for application/json ContentType.
 type GiveJSONRequestBody GiveJSONBody
 
+// TryOwnValueJSONRequestBody defines body for TryOwnValue for application/json ContentType.
+type TryOwnValueJSONRequestBody TryOwnValueJSONBody
+
+// SetOwnValueJSONRequestBody defines body for SetOwnValue for application/json ContentType.
+type SetOwnValueJSONRequestBody SetOwnValueJSONBody
+
 // MakeOwnerLinkJSONRequestBody defines body for MakeOwnerLink for application/json ContentType.
 type MakeOwnerLinkJSONRequestBody MakeOwnerLinkJSONBody
 
@@ -4411,6 +4535,9 @@ type AddVideoMultipartRequestBody = VideoForm
 
 // SortNoticeJSONRequestBody defines body for SortNotice for application/json ContentType.
 type SortNoticeJSONRequestBody SortNoticeJSONBody
+
+// ImportOwnValuesMultipartRequestBody defines body for ImportOwnValues for multipart/form-data ContentType.
+type ImportOwnValuesMultipartRequestBody ImportOwnValuesMultipartBody
 
 // TypeOwnerCodeJSONRequestBody defines body for TypeOwnerCode for application/json ContentType.
 type TypeOwnerCodeJSONRequestBody TypeOwnerCodeJSONBody
@@ -4726,6 +4853,21 @@ type ServerInterface interface {
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// GetOwnValues What a listing is given otherwise than its record says, and where it may be
+	// (GET /api/listings/{location}/{directory}/own-values)
+	GetOwnValues(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// TryOwnValue Say what would become of a field with a value of the listing’s own; nothing is kept
+	// (POST /api/listings/{location}/{directory}/own-values/try)
+	TryOwnValue(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// DropOwnValue Have a listing be given what its record says again
+	// (DELETE /api/listings/{location}/{directory}/own-values/{key})
+	DropOwnValue(c *gin.Context, location LocationPath, directory DirectoryPath, key FieldPath)
+	// SetOwnValue Have a listing be given another value than its record says, with the reason
+	// (PUT /api/listings/{location}/{directory}/own-values/{key})
+	SetOwnValue(c *gin.Context, location LocationPath, directory DirectoryPath, key FieldPath)
+	// HoldOwnValue Note that a value of the listing’s own still holds, though its record has changed
+	// (POST /api/listings/{location}/{directory}/own-values/{key}/holds)
+	HoldOwnValue(c *gin.Context, location LocationPath, directory DirectoryPath, key FieldPath)
 	// MakeOwnerLink Make a private page for the owner; its address is told once
 	// (POST /api/listings/{location}/{directory}/owner-links)
 	MakeOwnerLink(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -4876,6 +5018,12 @@ type ServerInterface interface {
 	// GetContract This contract
 	// (GET /api/openapi.json)
 	GetContract(c *gin.Context)
+	// ImportOwnValues Set the values that a file names, all or none; a row without a value goes back to what the record says
+	// (POST /api/own-values)
+	ImportOwnValues(c *gin.Context)
+	// ExportOwnValues Values of listings’ own as CSV (RFC 4180) that comes in again: client, location, store_code, directory, field, value, reason
+	// (GET /api/own-values.csv)
+	ExportOwnValues(c *gin.Context, params ExportOwnValuesParams)
 	// WithdrawOwnerLink Shut a private page for good
 	// (DELETE /api/owner-links/{link})
 	WithdrawOwnerLink(c *gin.Context, link openapi_types.UUID)
@@ -7263,6 +7411,203 @@ func (siw *ServerInterfaceWrapper) LookAgain(c *gin.Context) {
 	siw.Handler.LookAgain(c, location, directory)
 }
 
+// GetOwnValues operation middleware
+func (siw *ServerInterfaceWrapper) GetOwnValues(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetOwnValues(c, location, directory)
+}
+
+// TryOwnValue operation middleware
+func (siw *ServerInterfaceWrapper) TryOwnValue(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryOwnValue(c, location, directory)
+}
+
+// DropOwnValue operation middleware
+func (siw *ServerInterfaceWrapper) DropOwnValue(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "key" -------------
+	var key FieldPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropOwnValue(c, location, directory, key)
+}
+
+// SetOwnValue operation middleware
+func (siw *ServerInterfaceWrapper) SetOwnValue(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "key" -------------
+	var key FieldPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetOwnValue(c, location, directory, key)
+}
+
+// HoldOwnValue operation middleware
+func (siw *ServerInterfaceWrapper) HoldOwnValue(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "key" -------------
+	var key FieldPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HoldOwnValue(c, location, directory, key)
+}
+
 // MakeOwnerLink operation middleware
 func (siw *ServerInterfaceWrapper) MakeOwnerLink(c *gin.Context) {
 
@@ -8776,6 +9121,54 @@ func (siw *ServerInterfaceWrapper) GetContract(c *gin.Context) {
 	siw.Handler.GetContract(c)
 }
 
+// ImportOwnValues operation middleware
+func (siw *ServerInterfaceWrapper) ImportOwnValues(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ImportOwnValues(c)
+}
+
+// ExportOwnValues operation middleware
+func (siw *ServerInterfaceWrapper) ExportOwnValues(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportOwnValuesParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportOwnValues(c, params)
+}
+
 // WithdrawOwnerLink operation middleware
 func (siw *ServerInterfaceWrapper) WithdrawOwnerLink(c *gin.Context) {
 
@@ -10192,6 +10585,13 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/locations/:location/people", wrapper.CountPeople)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/looks", wrapper.LookAgain)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/fit", wrapper.GetFit)
+	router.GET(options.BaseURL+"/api/listings/:location/:directory/own-values", wrapper.GetOwnValues)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/own-values/try", wrapper.TryOwnValue)
+	router.DELETE(options.BaseURL+"/api/listings/:location/:directory/own-values/:key", wrapper.DropOwnValue)
+	router.PUT(options.BaseURL+"/api/listings/:location/:directory/own-values/:key", wrapper.SetOwnValue)
+	router.POST(options.BaseURL+"/api/listings/:location/:directory/own-values/:key/holds", wrapper.HoldOwnValue)
+	router.GET(options.BaseURL+"/api/own-values.csv", wrapper.ExportOwnValues)
+	router.POST(options.BaseURL+"/api/own-values", wrapper.ImportOwnValues)
 	router.GET(options.BaseURL+"/api/listings/:location/:directory/worksheet", wrapper.GetWorksheet)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/worksheet/ticks", wrapper.TickValues)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/given", wrapper.Give)
@@ -13645,6 +14045,211 @@ func (response LookAgaindefaultApplicationProblemPlusJSONResponse) VisitLookAgai
 	return err
 }
 
+type GetOwnValuesRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type GetOwnValuesResponseObject interface {
+	VisitGetOwnValuesResponse(w http.ResponseWriter) error
+}
+
+type GetOwnValues200JSONResponse OwnValues
+
+func (response GetOwnValues200JSONResponse) VisitGetOwnValuesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOwnValuesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOwnValuesdefaultApplicationProblemPlusJSONResponse) VisitGetOwnValuesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryOwnValueRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *TryOwnValueJSONRequestBody
+}
+
+type TryOwnValueResponseObject interface {
+	VisitTryOwnValueResponse(w http.ResponseWriter) error
+}
+
+type TryOwnValue200JSONResponse OwnTrial
+
+func (response TryOwnValue200JSONResponse) VisitTryOwnValueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryOwnValuedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryOwnValuedefaultApplicationProblemPlusJSONResponse) VisitTryOwnValueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropOwnValueRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Key       FieldPath     `json:"key"`
+}
+
+type DropOwnValueResponseObject interface {
+	VisitDropOwnValueResponse(w http.ResponseWriter) error
+}
+
+type DropOwnValue200JSONResponse OwnValues
+
+func (response DropOwnValue200JSONResponse) VisitDropOwnValueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropOwnValuedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropOwnValuedefaultApplicationProblemPlusJSONResponse) VisitDropOwnValueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetOwnValueRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Key       FieldPath     `json:"key"`
+	Body      *SetOwnValueJSONRequestBody
+}
+
+type SetOwnValueResponseObject interface {
+	VisitSetOwnValueResponse(w http.ResponseWriter) error
+}
+
+type SetOwnValue200JSONResponse OwnValues
+
+func (response SetOwnValue200JSONResponse) VisitSetOwnValueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetOwnValuedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetOwnValuedefaultApplicationProblemPlusJSONResponse) VisitSetOwnValueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HoldOwnValueRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Key       FieldPath     `json:"key"`
+}
+
+type HoldOwnValueResponseObject interface {
+	VisitHoldOwnValueResponse(w http.ResponseWriter) error
+}
+
+type HoldOwnValue200JSONResponse OwnValues
+
+func (response HoldOwnValue200JSONResponse) VisitHoldOwnValueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HoldOwnValuedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HoldOwnValuedefaultApplicationProblemPlusJSONResponse) VisitHoldOwnValueResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type MakeOwnerLinkRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
@@ -15696,6 +16301,92 @@ type GetContractdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetContractdefaultApplicationProblemPlusJSONResponse) VisitGetContractResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportOwnValuesRequestObject struct {
+	Body *multipart.Reader
+}
+
+type ImportOwnValuesResponseObject interface {
+	VisitImportOwnValuesResponse(w http.ResponseWriter) error
+}
+
+type ImportOwnValues200JSONResponse struct {
+	Changed int `json:"changed"`
+}
+
+func (response ImportOwnValues200JSONResponse) VisitImportOwnValuesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportOwnValuesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ImportOwnValuesdefaultApplicationProblemPlusJSONResponse) VisitImportOwnValuesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportOwnValuesRequestObject struct {
+	Params ExportOwnValuesParams
+}
+
+type ExportOwnValuesResponseObject interface {
+	VisitExportOwnValuesResponse(w http.ResponseWriter) error
+}
+
+type ExportOwnValues200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportOwnValues200TextcsvResponse) VisitExportOwnValuesResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportOwnValuesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportOwnValuesdefaultApplicationProblemPlusJSONResponse) VisitExportOwnValuesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -17914,6 +18605,21 @@ type StrictServerInterface interface {
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(ctx context.Context, request LookAgainRequestObject) (LookAgainResponseObject, error)
+	// GetOwnValues What a listing is given otherwise than its record says, and where it may be
+	// (GET /api/listings/{location}/{directory}/own-values)
+	GetOwnValues(ctx context.Context, request GetOwnValuesRequestObject) (GetOwnValuesResponseObject, error)
+	// TryOwnValue Say what would become of a field with a value of the listing’s own; nothing is kept
+	// (POST /api/listings/{location}/{directory}/own-values/try)
+	TryOwnValue(ctx context.Context, request TryOwnValueRequestObject) (TryOwnValueResponseObject, error)
+	// DropOwnValue Have a listing be given what its record says again
+	// (DELETE /api/listings/{location}/{directory}/own-values/{key})
+	DropOwnValue(ctx context.Context, request DropOwnValueRequestObject) (DropOwnValueResponseObject, error)
+	// SetOwnValue Have a listing be given another value than its record says, with the reason
+	// (PUT /api/listings/{location}/{directory}/own-values/{key})
+	SetOwnValue(ctx context.Context, request SetOwnValueRequestObject) (SetOwnValueResponseObject, error)
+	// HoldOwnValue Note that a value of the listing’s own still holds, though its record has changed
+	// (POST /api/listings/{location}/{directory}/own-values/{key}/holds)
+	HoldOwnValue(ctx context.Context, request HoldOwnValueRequestObject) (HoldOwnValueResponseObject, error)
 	// MakeOwnerLink Make a private page for the owner; its address is told once
 	// (POST /api/listings/{location}/{directory}/owner-links)
 	MakeOwnerLink(ctx context.Context, request MakeOwnerLinkRequestObject) (MakeOwnerLinkResponseObject, error)
@@ -18064,6 +18770,12 @@ type StrictServerInterface interface {
 	// GetContract This contract
 	// (GET /api/openapi.json)
 	GetContract(ctx context.Context, request GetContractRequestObject) (GetContractResponseObject, error)
+	// ImportOwnValues Set the values that a file names, all or none; a row without a value goes back to what the record says
+	// (POST /api/own-values)
+	ImportOwnValues(ctx context.Context, request ImportOwnValuesRequestObject) (ImportOwnValuesResponseObject, error)
+	// ExportOwnValues Values of listings’ own as CSV (RFC 4180) that comes in again: client, location, store_code, directory, field, value, reason
+	// (GET /api/own-values.csv)
+	ExportOwnValues(ctx context.Context, request ExportOwnValuesRequestObject) (ExportOwnValuesResponseObject, error)
 	// WithdrawOwnerLink Shut a private page for good
 	// (DELETE /api/owner-links/{link})
 	WithdrawOwnerLink(ctx context.Context, request WithdrawOwnerLinkRequestObject) (WithdrawOwnerLinkResponseObject, error)
@@ -21020,6 +21732,180 @@ func (sh *strictHandler) LookAgain(ctx *gin.Context, location LocationPath, dire
 	}
 }
 
+// GetOwnValues operation middleware
+func (sh *strictHandler) GetOwnValues(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request GetOwnValuesRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOwnValues(ctx, request.(GetOwnValuesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOwnValues")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetOwnValuesResponseObject); ok {
+		if err := validResponse.VisitGetOwnValuesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TryOwnValue operation middleware
+func (sh *strictHandler) TryOwnValue(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request TryOwnValueRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body TryOwnValueJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryOwnValue(ctx, request.(TryOwnValueRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryOwnValue")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryOwnValueResponseObject); ok {
+		if err := validResponse.VisitTryOwnValueResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropOwnValue operation middleware
+func (sh *strictHandler) DropOwnValue(ctx *gin.Context, location LocationPath, directory DirectoryPath, key FieldPath) {
+	var request DropOwnValueRequestObject
+
+	request.Location = location
+	request.Directory = directory
+	request.Key = key
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropOwnValue(ctx, request.(DropOwnValueRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropOwnValue")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropOwnValueResponseObject); ok {
+		if err := validResponse.VisitDropOwnValueResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetOwnValue operation middleware
+func (sh *strictHandler) SetOwnValue(ctx *gin.Context, location LocationPath, directory DirectoryPath, key FieldPath) {
+	var request SetOwnValueRequestObject
+
+	request.Location = location
+	request.Directory = directory
+	request.Key = key
+
+	var body SetOwnValueJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetOwnValue(ctx, request.(SetOwnValueRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetOwnValue")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetOwnValueResponseObject); ok {
+		if err := validResponse.VisitSetOwnValueResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// HoldOwnValue operation middleware
+func (sh *strictHandler) HoldOwnValue(ctx *gin.Context, location LocationPath, directory DirectoryPath, key FieldPath) {
+	var request HoldOwnValueRequestObject
+
+	request.Location = location
+	request.Directory = directory
+	request.Key = key
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HoldOwnValue(ctx, request.(HoldOwnValueRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HoldOwnValue")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HoldOwnValueResponseObject); ok {
+		if err := validResponse.VisitHoldOwnValueResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // MakeOwnerLink operation middleware
 func (sh *strictHandler) MakeOwnerLink(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
 	var request MakeOwnerLinkRequestObject
@@ -22673,6 +23559,63 @@ func (sh *strictHandler) GetContract(ctx *gin.Context) {
 	}
 }
 
+// ImportOwnValues operation middleware
+func (sh *strictHandler) ImportOwnValues(ctx *gin.Context) {
+	var request ImportOwnValuesRequestObject
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ImportOwnValues(ctx, request.(ImportOwnValuesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ImportOwnValues")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ImportOwnValuesResponseObject); ok {
+		if err := validResponse.VisitImportOwnValuesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ExportOwnValues operation middleware
+func (sh *strictHandler) ExportOwnValues(ctx *gin.Context, params ExportOwnValuesParams) {
+	var request ExportOwnValuesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportOwnValues(ctx, request.(ExportOwnValuesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportOwnValues")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportOwnValuesResponseObject); ok {
+		if err := validResponse.VisitExportOwnValuesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // WithdrawOwnerLink operation middleware
 func (sh *strictHandler) WithdrawOwnerLink(ctx *gin.Context, link openapi_types.UUID) {
 	var request WithdrawOwnerLinkRequestObject
@@ -24292,451 +25235,467 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L39jhw3si/4KkTtAprZLanlj5nrI+H+oZEtW8eypaPW2NgdGH1ZlVFVnMoic5KsLtUIAs4/C5z7CAfY",
-	"Be6zzZMsGEEyP4rMj+6sVnuO/7ElVWaSDAaD8fmLD7Ol2hVKgjR69uTDrOAl34GBEv/GjYFdYd5ws7F/",
-	"FXL2ZFbYv8xnku9g9sQ/MZvPSvjbXpSQzZ6Ycg/zmV5uYMfta+ZY2Ee1KYVczz5+nM+WuQDZ9Vl6oPOr",
-	"K1XuuJk9me33IpvNk6NcLpX9wQ3ztz2Ux8g4Y76biRKWRpXHjgWEZ0ZSRuwKVXZRhh64JWVyteRGKNkx",
-	"jn9kopE6d6E21phvF7yAsmMJ+Pst519slFFdY9jfbzmGhmUJXXtOD3SOsuPvX4Fc20/88cvYINdQakvi",
-	"Jx9mGehlKQqk+JPZuw0w9yMzG27YgWtWArdzjW2W/9CgNQtpvvi8WrSQBtZQzj7aGZWgCyU1oKR5U6pF",
-	"Djv7x6WSxh5KK3+KIhfEGxcFPfF//lXTKqrR/vcSVrMns//tohJlF/SrvvDfxRGbC3/GSljtNc9pE+gF",
-	"+71nyyVofUqpny11llyyBbBMSWB8ofaGcZYLbYRcE/m02sFCZUcGuQa2UXmmZ/NZUaoCSiNotVxvIbvi",
-	"pkGrjBt4aMQOTplkPltyecX1Nr59dhAo/dTw48xsSrVfb5jZAKsLI/flhVI5cOk/DXrJc27g9Psvw5KL",
-	"vWELWKkSmh99oFkBqsgh+nU8hBFivl6xw0YscYJHduDSMCXtJ4SBnY4Ix/BxXpb8aP+u+TH+oDZQxLZP",
-	"aWAHVWZMaHbgwkDGVqqcM1Wyg906gcz/lO2E1kKunzCpcCftiUCqzuYzkPvd7MlfZkRzPAWrvcaftMjd",
-	"ZWL4ajWz/CYFZLNfIvt5EDJThz7u/ZmeotPiD9tfAjO09s5RpBpOLf4KS2OHe7Zcqr07U3n+ejV78pfu",
-	"kd0LL/jS6NnH+YcWAy83XK7HsrB7Z3GMbprIBkjL+ezASynkGmcxlFVa5MMPh+80Jjavr+yUkL9UpCTK",
-	"PDkhTM51fEpLJVei3EFW+7V2TqozGnsZdlzk0V/W9tREv+g4NPaSVAaiP9izSuK1dyPoUZ7HBm8RvC5/",
-	"aCXz6vwQxer0qX3bTdUts4Oz36ocTneDV2xfuyA/f/w4sp7SfeH06qwvxX/RPR+dUZaV7v5o8YZ9M7HB",
-	"VgXKhYn/WChteH61VFl810pYu6s9IgpLABP9aS+F6V+w+4B7vDbRMGxzfvOwzBPazGfvH67VQ382iUyP",
-	"PLlqvz50Si7aI3bHZvtrkOZiqUq4WPGluXAv42yf5WIb2fsl5Hn9JAbdw84w3+/i9NpCYn9E45jVPoaq",
-	"0sll80zTlYK3Gy8BNaqnzNpKR3bYAF2i9FMOK8PU3sROWfqO25eJc29vNp34aXOMahB982jxhCVSoKKb",
-	"oyOEmxgN5ecyd5vhyBg9NIX4nkjfOsEjLpiBNwjpsTGSehvF3/Ea7DiQIeNrkPGr3N7+Iy7C2GWEU/IT",
-	"mM+id4+lUQE8/4FnMUkn9QHKkTfyeDWU3kjc4OuSS5O63yo9cDiPG3gfF1230p7wq2FCNSrUlheGCNzt",
-	"F5femLf72BW0oXmeLGGntIkLFPvL1XLDS740TZLVHkqp1d8LmWkyRIRhhm9Bj9OpCy77L4UNUcY+61Zy",
-	"Ou0wxyjFSuCntNoJuTcQWdUPShtmSn4NObOsyVal2qEVUgj5lD1+wow6SM3sEWBLq+dLtjiyDZcZ4znZ",
-	"Fac0xHfiFlXOyzVow1aixMUFAnbx2zt1kDGaHoTZWLF6MtKPfAeaqZWfvTAbIe1NgWYRNw2p7Bc0Yjtb",
-	"u+bJ61dezaznqi5hqcrsEW7a0Gua3nH/o3u6BP5ve9DG6SrJvY9wu5C9hr6Qfk+jxqZlFh5UjYhEcd6X",
-	"wSeltqs33A+7KjfjeW1zcCode+NI+RaWWyVJ3LbuAne4Ou07+8zH+WxxvCpVTIH5JtfAhGScaVNysd4Y",
-	"Zi9vxg3TBUB2td1togb/GpR30ZyeKzu1OTMKJVNK51FmE5Vt7/CUeNmWKdBMKsM2/BrmuL+Tnlq1N17p",
-	"a07jea40ZMzOFg/vX3Il18LsM5iznBv80y/10U//UF22ar+oO07kfrdwwqk1nb6/V5sSPUF1s7mlqaIT",
-	"y8nSmwsXz0j1mcyJFcOOVkSt2KQ2tSinu/hChMlLcf1p9Z1MrJuado3eIA3gc1FlCN4XogQ9VrWNWCXX",
-	"UZedZtYWYzt+ZNqIPGcLYDgjyKJndgdmo7Jxypk2POFEMMLkiV9U/J9LAfrKXnQJ5r2NuocKtlugnxvO",
-	"JKX50cIcccMuN2ZZ298up9uBH9/wdUQplE6xjfiX7UG0P7OCr4EtldUQ+MpA6YzHJ/aJEpiwwk9GmaVU",
-	"h6a46bwIDvz41pKt53zjR+c089Ri39Im3dyCc+G4IVYcPXqVNOag5BpGnXV8Y5x4GGhx5nwBce+dWl1V",
-	"az5xvAvNOKPfmVMHmI+V6chBjnF+iHDWCeanVJ9A0ux8zmUmMnfYW3tbubqGm9nFpumyrPuxuFZSj9PD",
-	"kLfj1jx5SAZctvbI73Xd9F+VAFdGXS1zLnZ4ceH9tYHcSokrLvFKi/oDrqHMxNI0HAlE9KJUC77Ij+hN",
-	"y8UW8I+ZWK2gtFvwS5+zwK41eAsqbZYoGpbh115NpSJtfIN1bG/RqB0hSCrvRGSXFnsdv0Sdv/2U/3/i",
-	"+R50ZQdZVU/bk3AEEzXnspKvIufomWS0lAeaFEPmHAAnU1l5l37XMi2xfFSkZoUPItFztSt4CdkbDEzH",
-	"eLn/lntFsUYnskvnc+jfGPROWFYXcgmJu+fANXP7YVV/exWR/cborVGOBAPFCMpwDZcGiuiX9roAtzMR",
-	"S90eIzFa67+kj0Y165LkRNxnbg9fhFu/UweaytHaJkJjGNia8y4qLBWze8Xs6/pUBJ1etjPPjzUCVON7",
-	"+tbdWO68+oPgt7o6Yu4UVitMCYNEbGtxjAZV7ckUS8syJh653mu4Cjph1w7io+ywAelCsUwVICELqo/V",
-	"ePDft5Ks5ohaoMZe4pnTcJsze6FKtrGbquTabakqw5yiAiihpG+FzIbw//f2OQrOiWWc/Ygco1an9sYq",
-	"kfXb6IBmV05uu7W4Bnm1L6JXmY6Shhxk2lAsXcnExqfMgJiWgjSqtPNqnfMZ6uSOJsEbW2cqt4MpZv7e",
-	"kT/cxfY0yQzPQwk7dY1/yvaUaQKRSz7E+K/oJEVJZYeysjkSiOIux2WwJIzq47RjVwWUVxmPnURAJ40i",
-	"V5dLSXH3Z6bo+rQMvQA6ZmrFuERmZnaGUR+EUtu4qMM1MSTjnC2OVTLInNmtZFxmdJrJMbNTY+WzJYN+",
-	"Z8fvM0yIvC3quLmneCJqqIy//r0ZN/Rms8S+UvLKbU7EtYRkbW5hpQElBc9ItaHzsmnPMUXCS5dj0w64",
-	"N/Re5/11wbOTywp3TW3R1m6P1lTL4kKIPm/1Or40zjGo2VLJJZQSsnHxVO/O8HPPSKeWSB0fx8y5SWj9",
-	"aafH7YJVTsQ5ued9ExyVeqRMaoPo9ESkUeM6jji13ElOm9bhyog6a+z57/h+no57QSa4vEpcx6Xa4QHA",
-	"E6HwgBBPnUitQyMVoko5TOSkeIu4Nu/2/RK/MJszjm/DPh7ssPdI44qvZl8KvR1+W7wVetupfZ8emjVI",
-	"k1ttS5WUgDNMXwaZpRT0gyq16f+A0a9Xq1Ppg+ude5L4qUfJCXleyxNtJ9eMz+mAVUqw2CsOXW9CBs+L",
-	"2VjhAnkedaGmE0TUKj7IYq+FBK3xshRGM5PQacl2jy7h2hrJ/TqW87mHjA1K4KCXw/cdQXDCPQFBvQEw",
-	"j/xejAwJ4ss4xeeoTr2FawGHyGXoLFG8mVq5teQDtZeHZryelkqZLIZv8aq8bdZtUAnGhAVvIe39JVxz",
-	"TLvvRc8DEegnzwMtaw1pMu5AJP2UOwCjOzzWQZpSWM4eGab3yw3jzqEQTDiflWD/wA1TdOiHpn5EE5G8",
-	"L9P5ddzC/aTjlFNiCbEUveqHsOXNJ7rzNEMlw7BUVp8u06TqKxfxf8K49k6YrcKbz6kBPY7fWj1FNd0Y",
-	"HXb8/Uta5uePH9eyIhOatiNOlKLBi90k11APefBqD735Xrk3ErZSUnlRBwllSrfpyM2qvVefbpoWCSdK",
-	"Dmuep3Wrnnmn84A71zWf6Q0vodcN8bbK1qjTwa+6mnqLHvXJpSkStbrqcZq2cEE/kGZkNYRrkooNHmiW",
-	"ccNR3FPkxirE4wM9kTGpIgFQhgy8J1Seq0PKL7jj8ljFbYJIRGcS3lRMXUPJhMSgZMqv1H+GPg1nFXtz",
-	"xQ/8GKXnpZDLyqMnNCYyqRXjec4wT5i21Zp/ejC1x/Fyo/SpvzApIgGqiqdRByFMtMYf8cOhlhFDTdJp",
-	"uUFKqUzpC3agH9Q1pFy7wfRFD4qE9+YKruOBKR/LHzi907kEdb05kZRqMtCZSAoBPRwlQSMCc+oCEjmk",
-	"OX0lZHZSetKZk2ZHeUFvxS6pgQfbO5BPMsxJElqlIOGC1R2RZatYKAmu5k/t84wtACNsUfvmoMpMx3NN",
-	"rN41x+ww7TSWI9OGy2xY8rPz/Va094PVKO6WktpSpZNq8KpUu4mUYO87Gm4MJBOYjaAjfwP1FhcUHEL4",
-	"oThZ5Cp3YeiTTMuEJHcVqKez3YBI5G4PPJeuntU7VHZkj7rvxqdfxKoBFi7j8vROf29A6lQVjD9iUTYo",
-	"zNWCL7cJ68Y5Y10ctJ53aCDP5+ggcNw6nC+8Eyw+niCbiibNNtwOx4qcL4HKFW80JPqqruhfx6TaD9xg",
-	"R+Fqi2mrGuPWdymws/OqVduQ4obXq1VMZC+wzDXmx7ETQWc6FuK4TKpcYc7WcLp5+XHqv4lU1fb6lppz",
-	"8qw0J91WM6O8DKacrwMfu81p9U9FOQ7D1UsuLUMvgC1VISAL6fWYdnGolS1J93ivZHdSyslzO/g8bJWj",
-	"Tnyj9+XA2MKOl9vZfLYRWHSmXUmC8wmTl24truPBOiRu4gDa8+b3wZjcUkOU2lTHrhaNxgB/bPtb6S6D",
-	"6zwHeN+DT6rXFbPkeY7X8W4cxwtX1RkrBHd8QmaLPa/EJnGXaPImHeUmcYpwqiwdK/EXR0aBmtNZxFLR",
-	"MZpQY2f/nbYJMiqCdA2lWAnQPdICa92tFSjhwOgdIkbzyEc0MAzwJjJk49oZMYVih1IYsH9wGmNrz1Je",
-	"48qN5HWQusw7iaC4CdajUxhRtB+gExfUlpqCh2HAQLuQo5I0YqytHE2qbfiQIjUk+0UulokazjEZs34G",
-	"Cc+TUVe4mkiI/jvIM5L19hi5NWdRm38vMyivDvyYSudvVdqlDNh6uqh7KZCiPkp93o4eXdSPunImzN5d",
-	"ucR6nmXCTp/nbxpDde3PC2HsMk/wPr5TB3vc7acZllhFLvBotOOvWslHb/nhB9Dacl7NJBthPYyTeQMy",
-	"C15Zbal7pvXIjN6K4qEqiJoPC2U5piTolsbpaBLtDZRsafURpwcTDzE66iHkHhhqWK5tZUbfZH8v3QdO",
-	"d/hnyow3ukp/wdGcjWt/XMB6L2cRzk454792TCKs3iYdZgn5ssJ5umHJTE2+9mRpOxP59ACvKC2homn0",
-	"0JaQgTTCZfO246YZJAvmNCyVpAicstK7AaIw74CpqD34RRRtoeBa20tgwMMtqnnnWvhCbMlfc7mOWQtV",
-	"4D26Xoxkz9lje1V+FmPeW2tvIbw/WSZrKgXgVlH5znveh+xphBC6j++Dga9hKXQ0DcKqWMPv3cuCy7gx",
-	"HYsd9YrYk5QJYUy8Qu5HJeEJo8zSwfkS9LXYQHu9j+nXlgXwJ7axRtCcaS4yVGz5DobH/DABmFMlKY1U",
-	"W1p0i2CnavBArehMMiqQjgfUTnaPn5oWNuxA1w9eEuQlUnBKP/obgO11Uvt1UDQw0seHJnNK9w7Rbozw",
-	"oFmNOaVB9xDN+vyBvkslrywhoZFKVbd5rqFEnT+BA5KwYeI2fG2wjmK3uG876cuOlDLuRH/6ZWCDV/R4",
-	"NyOuo4UOVg1wdtBBldt0AnO5z2ERTYG1nLUSOTCufaa6JbcBORuVRe1HYEKi1wfksskPnSKGH1OibL/b",
-	"8cQd1WNFbtPFDU6j4iXRDTKGqov3xyyVlLAk/WRxvHJQBRVZLL3s/6h6Yb9eExKA7q96qofhnSbkV1gz",
-	"Ot3k3b7Xdi8YnRV2k2O2cHiro98pe/60NyZ2j+XAM31FAbEm5f50rHmPm/A/dVey5scRSDWp6LybROcS",
-	"XoiIoHwtIcSn2QbyjPE1F1IjJF9lJv3j3/9TsxpZxyXGJD3eQlcYF6pkeqNKAxKyefJU9Du7CcAvLZQd",
-	"/bR3vNpNwMTOWwx6S9erPWCI2wglDPK4zmcOdvE0NMgOAFt22Cg8rTuhc0tO75IfYKQdSpUkH2fXQguj",
-	"SopVaKpUpghiCTyjG+4g8KblLvB/Y7p2KKYN57Lfcj/3EFlwROo8Fa/C5XOKpJGEo0E0CrVinGkor8WS",
-	"0C0QjUaEsM1K2OO0UqX3w0YcUxtl1Iigsn0cJ5yKOA7/1jt4bxKfauPeISX898OkO6n6s7v3xsiJ5CE6",
-	"tIOvnemVMYyMfk46pJSbr31paSv2pLJjNDCPtvOyBJBsC1BYJaEdNUClYQGYzn4soD9WjoPFJvdNJmJz",
-	"c0W9w1JkXKHGzdLDFlQ+5L4Rm+ILvjSvXNj5tOgmnnHKy22iSHwZty66ijsA5K2im+TR9rHNWlkLqjYu",
-	"FJXUjROpgNyYUiz2pjPflDt/QSymPc5QSWjk41MhV+gLwon15IkvuYG1Ko+PnvmljoN59O/Xc4gqw4t+",
-	"FJ3kW5eqUajSC6mSFkA+xHIb1NlWfgvNbigRn3tqTEhDTMMaE/vAtK3ol3YFl8crq6CPtqDpVS3+Ptb4",
-	"FnIDpTB8EVOD3nCzCdV0tSqCgKmB+Dj8iNczz3PyHNf8KCMSOoICkfJoR/AKTnWKCj7PThuDFKhghEK3",
-	"XMk1lMzfwieSBlNlrxbHNIoe/kZfxYcRFSGPA+TR10539GYcUvDjzreZaKmV/Igx9wLNoNsOYzWTwSSw",
-	"D3eSAL+G5/T2NDipXA0CrDqJ8/q1ULNU65xeo2X79LQPYmsFTfI0d7jJPdF7DLjZl/Bc5TksTbSbwLeg",
-	"/vXy9Y/sd29fPGf/7V++/OPvTwzFFX0letKHxt/iaGhVcsjpTHu9DC5FKcwuToAo3t75MGojmPlkwAo9",
-	"Clk2Ae3zwlonyZK6naP3iFzBeNqf/1B8CvlOdNqaGShvQNWyKHZ77czmLVBMvZHQ6kGyTt0Uar8YW9PV",
-	"SAuOBo4kHEAbmmzoH1DhPHfjdSFyKoXakmivZRz/hJgBaeEyoMKqAt6BB/DWYo34flKLLJ4WdeJHrOY0",
-	"JLC7USNMz8uN6rc6G5TxZPAjzf1extmKYsSnEQ2ZxWncVRlexrKoZf26Rtf+4/6CAvrYfEZ5anGLoSn9",
-	"ilJpeOTXM0r1w1dxCi+Eed7hgTNsqXSlHqFDx/JTHcYm5tU5PV1RV3c4JO8NMwfIr4HtlETlzEfUKSqC",
-	"kS9sZxIGwWnM2QIs15JlTVGyA8A2emUjgsFhY8+s3sRgd38gqFXG0984n2fNTsnNDvEcxs+uxVHt5Z4O",
-	"4QBSOl1hL4R5aeJ11f1RZM9dXVn1ae6rw0xZRRBBm4OPMfjIc+ClxF4t9m+lWG9MfhznFXYuhcE+TRxS",
-	"0z95FqxNtxb8+O+z+ewf//M/8L//y/73P/6fqITtRjl2cibi8vDbPSKYF4G0WCvEwKzwoCqn6aJUW5Bj",
-	"kS2SsaSOshy3zlrkJjxZ4Vu4iE0FiuxcLM6ni0yZYGMTVdGyWHrkSXJTLavJZYVueDbsXC9ytYxldqCK",
-	"VYOx84t1aoFPBlyJPE+kAq4CAm1XVqnv9xQSlCjhfXG07Az5qtJKVniE4qrITUIVNW3ndsGKHVEJhSrP",
-	"9CixWkC5jBY7vbZmnpVZOZiAqTNnXLMVL2sF1lb8rBXogfGRjk4HidhJgxFGhlA8sEH/beDpEBiyioeE",
-	"Jl14GMIaosdILfcxqGi2UO+ZkAwVMX9qvA19EJnZIENv8BzNK5R+owqM8T0NYBrWWp1bVUMJnG2racJA",
-	"lfMw8Ln3A587DnquRfL3M/uincx8tunV5iyxHhF9x+ly2GgQdTlVwpLHkMZ4nvdd1a/t3qdB73DDVMaP",
-	"FNsfpMn7+XwdByZfQaJPzQrgyjmxEzXTxGA77NWGYqsFqsjZCoDtMMFmxTVlmJ8K0A3PV0PpQv36EpUh",
-	"9rdQ9EAQeEGgVPfH+BQ+T8HvVJ5FvYvRYqJXDYg3D5FKqaHsCAaP4oHQv6N08SkdKYQ/c+OFuKlFo+Rw",
-	"HSu9eYfN+Qgq0z7hJ+7WMydJXaX0TjajdhodQeCsgHxBxKFBgQ4U8+vwDBMXotW5iFIYy8NjuofLiPCJ",
-	"qPNWnrW91B3+FXkxM358YsWykoDIfPhNkCwHrekCydUBI/D2KNT/GRFL8RcpZOS9jVhvIkaegROPV+zK",
-	"x7eHSV6HhjzwYXW4iaB208zRTxLgl3GSXfuHp/I056fC8BvJf3FHkk+Fqfel5Bpd1GUDnrGFg5C0thEX",
-	"sZbLPEirEXFcwgrFwsucIJKF6VdKfIaSo0E1kF9DF/lfVYSOlZukU61vnas9US2Hb6k05PqJNmhD1vB5",
-	"BKRUoYik7IFQCzC6mKtZa9CR8h3bnu8gz95hIm28z2Ei5nWT5I/+xA0aMTpNoSnBR0bbQxoVb5A5xqU/",
-	"LJmWu8I4VXZlCnyncpHx43cINx/Nlx8keDNYiiyWyUndgvelxrhnzbm3ahzkmpaWRhSq5cvfLiU+LqY9",
-	"W7ql9GSxJyi25Hl+lS7hRo+kNiUYirTay8/5HLDcF21pjoW0hGnGqbGK0Mw33BuMWoNTGQ6aMp9BWaoR",
-	"4PJIgW/sO/EQRrJouFkLh46PTNFyrfY9Z7qApeA5w7ICJuQy32fDKyFwXi/i2WobYveYa4Y0Hf+A15JO",
-	"XcjDp1E7WR1TuSJo8Ri7UBQH2QFkxtF4L1rz9IEqhGuI99oh/kKoYvTwRgUlgu84uOnhWN8FyCvZaDjY",
-	"8BOKrD+nXGSBRG7fx1To4AtJGpto25uXkkm7vBwRL55arQdTcesOJed4ci1GhzWFvvlh8dvSmWJon6mn",
-	"BZ1M6u/xNifxbpTO1+8Tg06YJIiDRufqsOG1zaqdqhOudnIgKUCJIv3Yqg3U3lSQuJ3t4MFHk9HgpqcE",
-	"r6lHNKNRnpINsZ9f04tYdmS3HuIDBU3vfpdfP31LRqVbyHtX2oF/uGbB3EXifAI4+WoTMBP9elFfYiIS",
-	"KN2TsathdVaqYmjFXk4W8BjR0dHSOi5FHDb0Fe7+05AngRGlevAQnc1Csy0UhiQMD/+WlTyOwDtGIPhj",
-	"32qnGLaT/M12dQ/6czicdPAbUeu5/fdUQ/SX1fm4XXV+KuEgYIXxLBtV/hxPNxzw0l72V4bRsp/Ts6gC",
-	"Y+pUogF+Ft2ktxhqRsWPzifiI7BDvTqn3uMvE0kiufDRXmap7rMglyprdgis6X7uRx29LkkvNb4IzY3l",
-	"LscbprWcOm+AZ3CjFOMB/dD6Y8q0n5jbXgPoiKVt7IocEn02+wHa2hkvW1EUMcPJskbd0RrPE+2UcPTp",
-	"BGpIiNX20+QSH202KooG7FZc5JBhTZVRduwGdNiA5LE6JJ+PzPpB575BgmsMGNi5zrz1Yxg4qp7r6Hev",
-	"onw475UY8ictLe2eBxERg7W8aUrun47YAciga7oGJOFd7SIKJLGKNo19R55tyE6v89r46z1oHbfbHYQZ",
-	"E5QDYedg/+isUnv2Q1gEjRT8VBxOVia+T99MvHOVbNSG/kalYU5FzhXQbYW60aq4jiDvxJp+Jrpmd9JC",
-	"7TG/u4HSn3JLOs6lrrfVAl3LIT9+tStub3v0VtJP9aPnno17VdcM9PbCvYaTrMm+WyWbVhDwwyXiItWm",
-	"T7mmVF4pptOLnho4UGvfqGp8ozt/NGrnttXlyXHAjvLs3OzrkifIq9icEcs0NuO64ROw0z97HANPT3S7",
-	"bWfG2HkP5ChkiJvzU9wHOkYtvJEitiyBm7Et2VSqmUa3zjJQ/yigTDXU6FA0bndD3/q6ddLK3brVJVmR",
-	"NywsfVG+jnpJeS62MOCmrDuYWxeltbyfsP9OlY98B3P2j//5H2yxpyBRDsZ4CHe+WJRwLeiOsI/9L1Y1",
-	"WjuZdsWeZwvPOAt98Npbc2y7OTySk4+yePABpHF6Z8Y0in63AbaFI1vARqDvwJsDVePoBayFDG4El2UJ",
-	"Mrt1v2ia7RQdo6svdQil0+ZT+2bD4ZqDU8j4v6db84xilFQfH/t5p3g5f4M/BIxrVFB2/PiUPY4k3tWz",
-	"lt3J7Kf9a+ciKahuY0RZUq1/UrSRMh8Hb/6WXkh8a3wn59uexAoHrQFmjwGkWg83UlcqbW8vqz+bA+kJ",
-	"KWUm0tuZPtfu8Bx7uabR9oE5Cd/P2Wf9t7RRr7YGaeOkTNjDGnvE2kDHmzyFQ3nZzhx233UjHDFhWMg1",
-	"/RPZDHwr5JognOczMj2jVHgpDd/G4DvxjugFPaSnmhgfAzEBpIkXucgBMGnSVCMf0j5dzAtzQuWBZtiY",
-	"W88ZQlzR9VdgnSfF2JQ8BaIctJYmxEJvFU0FjeHSmGgp0f2X18LwuDu41u29JQVVniU7OY3v/9/R1D8J",
-	"RwbvC+FqCictxBOWHiEBO3J1DtbuPMwZvtJOvqgNM6dUAb+g6CZFKzXS4PhpiKyEe5SSTaO/lPHexPGM",
-	"H3qaxqkg4enrPUYPpWQ/wqWObDBXVjAVr3istUodfG3UDbXmQg7MUUsZqjerALlB+5NQZ1EVUeD0543l",
-	"x9jrFfDraMYVgaeeNvkJaSSEabLeyznTKuhEVfw2gxxMvcyhpqVRI6h4NsCzlYHSfhKT0DDQXmsKlWoI",
-	"hVA8vhtJ3IW/gTwbklm7CcjN9lOhywml5A+LOId8qT4IyxGIzjj9+cyD2tZIGN9Xf8PGYWxOTaM9vRvl",
-	"yAHODexn5T8yTyPYvBJy+wzzaTovnVNbQKnsNgCH/ttzXxmVDJQmkxD5culm17X5z+ipj/M6WOXpTYkk",
-	"cFfNkO6RiBVgLbzhOvszeiHGhPZbOp4lpDDfcJlzscM2+OR0cD0c8a1QdX201k70gPueCL19C4QHRsI2",
-	"mINC4fPZ0qrK4wBln/tXolFH37W95ezOM7hJL/PQM/x0nNAjuPsb9NhHb7n0vlDvrfqxsneSFcCHkHcT",
-	"io9CtaWVguhPHbbeel/S2JI3Dpuqp1kBb5S3uYwJbuApWtGuut7DacUAERy+Y5bIAPzRmugusaw1Ur3/",
-	"uiVMrS9KchidGKaOIB6uRHyBqX0ZhlnVe1IITczPUIQOBB3xPXJi/vSTRradSeseriseNN4NyXt3j4V2",
-	"4WPMAHutRUsef94oBrkGV4oTh23Ft7VwON8DR6Q04eH5Y7W04mgy4W4o9Kzp7SSk1Ni2xTHTuFe3HdYG",
-	"MhcyVuX6phTX3AD6HqskSHxlXgfIGCU3X9vXrW6Qnq7hUTj1cKngUz5Bgk4U3SNRqAzEwncwODPK2J3N",
-	"ZwjqMQgvI444/Iy0jFAuSRmj9tkK5lPkA3BC7CtoMA5oPLiGH/FBj+IU2zPSoE0Dp5pKTkqlVvMmEmyj",
-	"7H2gQKr3WkwhNel0H1b6nSLIWGyHkmRwwrX7/CqGePuGPo1rXwnTEaB2X6GhOxrLjFLbyv4O4U7jdI52",
-	"DbxcbkaKgRp8S0uJQbCNUMvjGBM91r4p/byZ6rAmlhyW6ILDdpQAahh5H+gC+HZI9rF9ilrwIBpOpIBZ",
-	"QoCyRlMudKR1x9KqS2wvjcirZvOEhHLKJTXdNh3oC72Nxu3d7eFOyWeclfwQ6zbw8+bIDlbLUlu7slMi",
-	"RCcV8MHPD/rt9WKviQcuoNMT+kRVAdIK3tshgAdEcG/ZVJxRHY7mxda8V9r9fKs4gZOpTc2vIXJakqNq",
-	"h3Xw0BbeKVuzXGoGXaWTVPpQh2UazXI+TYjrQXFBb1vMP5EMtfoA5UmL0Rs4uWoYDgMcbANdYi1nWIWP",
-	"4OcYI6qDwbjlDK+tATQGNbDeyLa3UNmFlwn9uloWDRUG72CZaOTV8d8IN8Iyasy9NJqpAiSWoc5dvbw9",
-	"hQ3jrVflmbCl2K3LQc/e80uZOB7CFFDxqToEtwv1O1FmuitRdG7/xGV/KRE9ZfmY697s+Xecuhh1Aqt0",
-	"tK6IZ92/a4bj7GXL7JPsdy+f/fjs9/OqyE8YzXYKMTWpw0WqnceAHl7DmiTGq3Bdf4u/03nwLFFr/eWI",
-	"3+WrrDHd2Rr0Dc202psrfuDHqJJ/aW30usvDaSE8zxnlN6HH3bKmHqz1Yxb8TQodR1o3jY4a0QyIMYjq",
-	"rhB+xPPXUOq2ZBHSfPF51IpJH4/qTAhpbeMlDMsNT3Ss89Oqg6TTygJT4w51MW70YhrZK3+kkM6FSYXr",
-	"Ep1EAiSCQyWxAsQ3CddMG5HnKF04wotFN2WcHI1tQqs/YFhJTUz4BcQJvj5nYfx9urxb7COk+eOX0U05",
-	"9y3f0aOA5zH//EsUjYI8hcsNF9LKyA3XG9D9beFE5hMKPPaA76BEZki83+TJreUmF2OiH3gGladuVPxu",
-	"4JneUTJRVCf4W5no++acbujP+re3VLb/u5eXry9efvOcffbV48df/n7OOHvz47eWtpxix39++zJh92bD",
-	"vJU/45PxTQjBxr+V9UrfdqZUnbIijwcdK5p2KunuMQxQSBPvtHFSpUsPVvMdlqfh53rzVI0foFzHoBtT",
-	"cQDNryFDv2A8IiNXuYh2Sn9RdQJYKLNhzqpnRrFMrFZQAvYLtFL9KaXNZsI88K1k3UEc6wql2XTF/nsd",
-	"gv6527Zrqamsi2P9oq5oFuPGH5VxqT+3KEhJZRpMJN9HZDAk5WSn9j4gmeG1gxptw0V5fKtYgzgZsLlU",
-	"DbxpUDf6fQwCqvbVGq5X//dO0lAdRhaOEl1sWvAj3snYoo9RL5wr52/Hs3ETwRcSGYKqADnaby/NVSL/",
-	"7gTT1yE8V4harkCEiJPNKjewdAalBMgSubneUr9ZQCx2pPCLFUkrWlXLrDbSLy/JafEiCR+ziBeujWZD",
-	"sY6WdXtYNZUBJpZJQtvDyCJ28GJHMHE93wGv9Ca+YMdfoyp0SUf/CPKbilaeK7YS+W5woCYKwX+/eWw+",
-	"s/sWSxE0TbimBn7zaVfoThY4KeQrkxXDo1XDwbgwdHB8HZhXFwOvB3Pa8aufpWM3TyfPK8kj9bNfQAuB",
-	"t4EiNAQMHINmcZjwDTeJH47DHfj2Yfet+YxiODRkbGlVADyWxCpkKmeA3J+MCmcpcYHvkk07Tj/yPHSE",
-	"qAp+GFbARyWDVCaRmF0qjAWMRDPgWwpS37BFmSONm5dbY20yfoQ4xYtE+ubI24/eSNymoa3T2MpQP/bN",
-	"rVCh9R5GNrXGdJhEOWnw950ar2SUP9DzZGeyU0O44/j5Ex7P+9P8qOe1RtYl8EbOZSGW1BBp0H0fnH3O",
-	"zeCo5ufXLHJ1NPd08ttbSbvAC/OKkZLMl+iyeJN9C8Rs5YXbO9kyLzZ4ReDf+ZD67hMypNeQaluT7JOZ",
-	"zoHOo0AUTo0x8N4DtD9+yh5+ZvWZQzIJZue65nR37yBgoA2/xuxNzY8nDa+rEJb9og9hxd34Y7t8xlt2",
-	"usTuYOP6yjoXhAcZd728wSS9VyKGsi5CidSIqtmqrCqWCBVaIwzrAExV3n3SPOD91yccX6wvhz9buKij",
-	"cEtmKd/e4BItYTxM4fDSJ1+55dVQnu2EFNqU3EG0EiCZwBtwA7nTTokkvySzra5Wbd95bUFHtR9Q/Fnv",
-	"2+YzT8IaE/VjRMX2JGjE6JZvVMzvD5/98ctOzLXTNV2rZkFYalX4af+4++Aw1yLN9eaORXz/rQsLDlxv",
-	"8maQnCqTE316eApX4prnIhtOpjBMuEjpA2GMvp6x5MYdSTvqF+s8wI505Ic4q1LHcwOlXfF1/Kgu8n2Z",
-	"7H7UoREueWFSIII92qIwIxuyJ6LAK99IpRsj3j7UraSm+xhvOrIihuKxOfiPlkVNqByUhkv+csqEDMmi",
-	"TjWs+xWTYa+J1V37vcI7fYZA24us0bAyVV3XVGKJ6hUnNXnVb29CqaUhwwZV2q3n5/oqHM+NUHmR6xKN",
-	"xZsHKqH3415Sqr7SgD3tMoXZvhogUVvReaRG8XqKoVv7MWwH0gSKpUUuRbnME01pugMRK77PxzYP7Tqf",
-	"IaZ8oqNjU6icL6FClEZZPKZXbG9piRHyeJU8GR2Hxv6EuezDdrsfqNYHnk/OjNurxlzD6GFDkvv/Cl0v",
-	"XQfkaoAjxxpHrPZOu//26Z0z+Kvu+cTHOhg10pJ6GlY8vR2Aa3PV+S4+0cEtcWpQEUZ05U3ObL0m3kOu",
-	"66l7mHGzUQfZTivNhTE5sFKpnSN42sbtHs2EvstsuTesfhJTV0loue2Z27nT0jxep2OL7q0D0GCz+Sk/",
-	"Rw8EYRfIfZ5Tv3xT7qHd2yfnRph9BoM78cj18OdPUpjdWPXvDLQJEMjgxhaBFayv5dcuzDGyrUzVWyPi",
-	"c5kmSajLZYd+J6zMDUDMnvdFXq+HZT4QcMu+MKEBB80qylo5lzLadzOZSEZZF2PApuz2UWlxTLa1IAPH",
-	"uxG2UMSg1oTJAUukVlXaCFak+bSRxZEKpjXDmtMKJQKygBNxgCZQRH8xphzQ5yWmupKK5Kx/T+MQsMM1",
-	"RjdQxTxdi70xsSb/r+Vp3fQD3ZWO6b0sBckruKbcUYX1ygkEzm1XvjpNjWGjUIwqv38Fcm2P/ud1LM5o",
-	"6UYM+lYynIurglSreMZmyTOx11dbkasdmDIWh/xZ2PN3ejXFrznnVqlN/w/x6Ye4W3Ol88G+63c+pozN",
-	"HVd2xbgLCKDrVj86QcT5JmhyUb4qweNrtTwvWWg1NqLnUKV19h5n52uLdN1DyxVdnpj556zcoFL2OGjC",
-	"c0482nHmYTlxGhDk3imm+Ivn7F++/MN/O22wByblLl1hF9kRNV2QZx2Yf9pws0+4T9KhXvqH3sCt/bVC",
-	"I3JDzf3qEqTCSGOiFXnfzRytcfkzFnMKwzZcMyoJnPvCe34NJdUKDtB17ks/uR2YjYrjcFOpKX2rHsPj",
-	"jAqIRyUk36Tvd7KDXauCCePIbF/EIkRnbWVXK8BxdKxxKAWFXOscu5AYj3rUy/4uObVTOxbOuguyVMe7",
-	"XB8a8VzUUyzHS0V+BEfpJ10YOj6ZMFLfPADtyYXWQp8fAiPzkCnKpxG6JfTo+XoDYB69DbCTo1R9fBnn",
-	"9zaEEW+bQc1L4L2P22cISakUC18B2wNnWqfyCfoxN7BOSRw7AS6PEXg7teNiNOK62rcicfUIW7bXqUZA",
-	"yVBJCWuKp6Uchlr8fcA10viMe6lKL/AzqxYwD+sfZko+d2S8uTlJIqYF3zYk9mlFPZRXjhkhWaDpMjMo",
-	"K2lOdWyK2v26Qzdmn3HMACMywnvkIYpboqcAeWlKAPMDL1ijDdNUBVqw5nnHtSqWIJet1bSO+95sVJmq",
-	"8Up+2d39Y7Ld4jiY7kPz2kSSqSBRJn1Fa7wFk56UHXggnxaliniUaaHUNtWsaC1W5mrJE+kaO5D7eGZ0",
-	"mUGZ+ubf9vHUuHbGmptW7Wv+XTdyfXpzXN5QihMexE3pvauKd7quDF8308WGaJuNa7VK8ijqWcB89NNj",
-	"/Pnjz//48LPPHz7+bM7cn61paP8YBUO3RtOVu59G46hGO2y+4WbT9rTU8ZQJW516TmvIsevMfk2l26T/",
-	"BfT1HTNKjRKLBS+T/F3w4873QxvxRcR+HhNFjmOJFaK3NOiNoJioOm3X2WonkGxTuEl1Dd2Xw8WcfdZ9",
-	"a9ghu8QZTyjVQup6c93JSydRZTFQujslxKc2DgY1vnRJ3TddtTaqhCtMnI8uiq91P97CmqCSgO86GCat",
-	"u6QxpTfx/PYuVOlhMNqOy1wClE+NKlyKyxhU6R/A3cdT8R2WK4wUEAdYaJHI/z7Es/K3cAy/DB8oVwnB",
-	"toNM7HcpgZBA6fGJcWa01NdJ54nh65bFm6yKWPsMTpxgWINbpR9kXpGqNeNhDPKze/Wm/DGsxiO0iKnO",
-	"cxURr5TeltIesRuqqm4nWdwtX6863oUK3QKDZ+5+qg6S58ea2Rm55xvWbZWpXbOBqsvU2wyhVgWNaK97",
-	"VhdWOD9OdtWu3Jp674RVXR+qjGDSKYZt7lufDHzT3W3Eok5V6FWq62jVjy2iYzRi56OR3/H9ypXlRpq7",
-	"ycT9WHYR+nmFC9xyZ4Xltf2pmQKHvToA7eC64VNIxcrdYP6Fjvm+BTwtWayByMrEcvYXkDuMQ6UhEsAj",
-	"qNgxymJZm0Nfj0H/6JzmF1/ZOgrXMzBw2ZHizLO+ZmbpBi8dLVyMOshU0GBQT9JZNG6V6rxvR7MbWI+p",
-	"YZoaFxl26EQclhwTcxLpHR0p1rQYT61Y5zU/s/je+Wbhw53BIr8VplLKZ5x05A8qs8OxyGUbPLi68oS7",
-	"acdJgHiR8WwFzq6FFkaV7FCSVX4L9IBjqiSa/FI7/l7sLDv/AdH96M+fdcVde9oDGA+RQEOkstYtDYSO",
-	"lsDvdSLB+ASPu1fodNXgYOYmtldJ5G12tKF3gXxXw+OSDUk20lmLl6gbfaVWq35HhNGvV6t2b64OhBua",
-	"xxwPuJL5kdBZwv0QcZoPCFOdQjcRtMGcPbbE+6w3VYl28iRU5NqLBmhPH1oK5KktO8o2ai+zGwv+0y6l",
-	"nQk0dqwUYPmkkAeu2/Q4vFtXI+zvoxCvxJCmgwvIBoIOuCLhCmqggh8gmiX3Ih547o78nid4i2xf2jm5",
-	"1HtAXMalkitR7iB7gukbFPVrx1VdE7bBUdRqfUnCdDWPPSNs19lBt9p6UIVxgGjxtTbnsNrrSo8LXJ7A",
-	"KDB5Am/vwI9W5AS2Pmeou556AV2QkW/3OSyU2j7fQKxfVmW3tDy2ULIlSMMWR5Ld7jN1KMEBiRUiGxmW",
-	"gYSvcnRHTL/urgyZMUDcl/yYhpCgorEBmO9YS9S276puju7uob6TlSbbta+1FKQ2LFEqz2AHWju0laHG",
-	"ajwfwFmm/ntd0/ypwrRsThOtwnEYOvhG4oJKqH8NUM0mpz8OZRgratWAxVCi0P22RoWIicPWphYjxSUX",
-	"2XfxQKtVW9CfQuartdPqIP3N0Oscey9zHdqNUFOdDXbTaxI32ve135mXyBVprd6lfIQxBnlo9KNLSl0e",
-	"1urcvYRjX3qHw2BAyyxL1aWFwNOS77CkfRHXQEdhYk6c9hxvOfTOMypmVO0Q23VxDClAiyNzSP03xcns",
-	"RZl0aT9E3WrZcZY/xlEOk/0sT2TyOJgT34cyeR02O1hEzDrfN2xMg7EOHQSKVK4/Zn0sVdWnqgR7Dp4y",
-	"B+v6xOeGWP2PfkN6V26d8E/Y7SLRl3hILZfvXnJiGfk1dhM0jkg9rkNBqj3ByFYANNbAUJ2b+c2dxZcg",
-	"s0u3xQlHcWLnUeIwDcbkkFHrpAqYnXD0n7icSXpQGmZUxo8Jr9FohwOYLtwYMJgoX5+Sky/koiNbhJtk",
-	"Z2Dcj9scZFxT+I6fcZwBQwPnM4EdD8mQbEjIWLASZ6rjOlAGO5Wqn1bLreeCnbpONFjNxBq0uaK+F4mW",
-	"S4gDrj36PTPKs5mE62Z9QBprPB0z7kTq2PFUd0g7qR0/skzFmnZpAIddKsqdS8X37oJ5gPVIlJm0eT5t",
-	"c7TKDjp5Qe2NFll/KzD0DT0UUj9otQMD2d8a41MAmKRh5KmgItJjodfETSOdeIA7y/i0AxVpQxoAdRtt",
-	"zr3jXF0CyHEg1XydKBsCtijVQUPp0bMwPOuSk6L+a1hzORat9JRlN0KnfKjY8k46+8S1MBoEEL6meqwq",
-	"WkxzdaPF6Ume3ZTb33mQsfigwsUnt6u92XI0X1RDV3F9p+qOMNdNyoemVnuN+UJ6rwuQKChjrIzIloMx",
-	"DW/bddu1FvLqRTT9yU5KrOVLGYcwdb2rYriWzPL/A83CI0MbVMBOPXMtsXo1Yv/t+LxNXA8GmSWji6UZ",
-	"EByl5xC9qE8dQ6P2kZ/KKEAbykFAVWwrigKyaH+JtCdkGN5YHVisZy2GL3J45CYzVrPEl2k1Uqm/pxHT",
-	"760ztgMlKeTdDZGQQ/zZHS0NfNaemw5G+qLsX/DIjeHt7l6AbtILx5VVVjUzQ90lBZc3c5eEzooRIe7t",
-	"CkQl3pSYbMt9pyiqc15YbUWd+pSoPHe4ZRe66fyJSo4jqhlWq2qEN7jqqvQLha0gM51s8dGc2ujy5JOE",
-	"Zvukm1yt0jjS/E5po+0jVzslU3AZA8qMnxlmB0NUi4PrjY0b5XIjuNjVzYD6x/GaTVQgWaVKJ2ukqVLW",
-	"XRaokm/4te/uBjzW33ekQSdoz9pUipEkwhHxfZgHbqwW71caP/CoOMfRIQaf+05UHtdnc6NykUVgMrt6",
-	"AOd8OSarvIZ0EXOc3Eo4hRQaN6kOYiZc2hWgBVMSkVW9bSRKpg7SWp9M06Wv59bQpRBcO9dmt2seuNPK",
-	"y/5GCm6U4bEep4tgnVATUmVqMoe5zcNah6lLRPwbq0uF2saspXii3Rt7Zpn9jVmjgS15DjLjJfNHOCEM",
-	"46bVTfqFI4hFNF0vSLxpBnIZT7GhVD7idDr1/K21ZHv7fVLUmUg2UJDVMm7a8bSkL/oWLcn6WxNehs9H",
-	"GtFtSgBmSr7cohAImkbkvEtTqrx+cTtx6WP2G8izqm/ulbu5TkuP202aKy22+rC5WsB6jw0eVQZXSl4J",
-	"o68O/Oj/hRvf91jIq5YRC1kzdYAXOpEycC20WAjfhy44dRaarrCNyDJswoBXh3YV3HSPtPovkG2cuaHJ",
-	"H9jfbtnR9MT6rs0ruqN2sGUM4ONaZFiyOK5oSgnf/zNyVLED0QNN3maGzzKjGilvdV1G9Lcdxbw9D0/Z",
-	"lSnG+E7JNYJThpirprVDNjiNDKfkR5tXNKoWHqPxO75eQza+vVq3wZcw8/qx+pKNwWiqOhYw2xVcrOXY",
-	"IpSGlZhyYCGXhiqQMNSw8M47Kje4aWznHY+lfTqo9r52t8+IZAEIs+/5b/FBgoBIxmU0syLO2mXcI/1U",
-	"KU0DcnFugAYyymi/ZbTRw4ESuHsrGxPpEudKonYsv5DgzeqJhiANlL4ah+vtFV9zrJjJlar+4nrirAmG",
-	"FDtnYIHLek9ZT3necANW66+2MtrWzhrdVmYzzlwLGD/lHXmYsCV9ImmvNgq8Nwnwy7Qbpw+0shPDqr0U",
-	"sdzQNU7nJYjtlchzzYR5wlwx15xhLdec0SGes1zJ9ZzpOGppO6ZLOTUNiMUoC4hl0s/BHfiT81k77eOg",
-	"yi2hkLAq5CmN7w2jrR2KSHtUUcI12wAvM/uyMIznWEcRPulQVx6dKDMVxkCL6lYzhIztC59dV4GetrMz",
-	"upPdC75OtcYmBesf//6fGgNQvqM4KvFqb+a4aMOP2kU44sngkT73zTXaQyLjDodUMcOwDH2qV3A8QKPE",
-	"Nn/H37+kmX1WR1erKjGDSIpa6/QzUkkdJNvxLfq/lCRwXoTjwLCXaUAr46ueifqLpZI4Yx47oqOj/zuM",
-	"+keKUOIxhap3Mddb7UKNVqMRklH7rf7853qqYNJ1TrKqPxAwQLRViy3VYbiJ5ZJ43qpDr4UVwis4QJzM",
-	"Bxlzt5P+nwAEPSOeKpLewwwNeDpds62Kfd4G6kltlnf6VO/M41Cu1fTmgUgD1TICTLyxWrYv5RSYTxUE",
-	"fZ3dBvSP9OLmD1ba7IT00icF9NlqUFuqHSYBzL3o9xN5oCnZoxLRiGk8qFFoNzJCq9UfedquVqq84ldO",
-	"k6v9m+uqk7Itvceruawf7NNPyMs5b+EX1VAtvxiDavkc5+Qw7uw8n1TNE9GzKgzmxWqGehvDlKtW7epw",
-	"pMtTmZCIQXW3svyzrGEIDzfnFqDNqIzDX0t1xo5vQV+5vImoolK1yMRnqT8ESXZtz0g756ImgJMN/Gtt",
-	"oLcABV3n9uQtwGp1yxK4SYRQ0kg9CASciJ/s+JEt0L/PNTsA3rORaDMaJmOrp5KAjGPrSVo2/lAsxfqs",
-	"Axkq4rf2OHYofhIZqBeqjBQp+ILZQIuFkDze0UBIn3gVaakornks8e0f//7/HkH/49//Pw8fxE1A0XYv",
-	"ufrERG1lyrOhERUtgUKLCUuMm6qqudZchV7sDRGkKnJ/5jHIXeerOFUFMWvIql52mehCdShL0SQme/9E",
-	"WBy7bVrjxzOJAB3ykKrvDXcFxvu+g6xlvG44UpAkvgFMj125ABo6be3lWMuVrnJRe6/LFcAVYkEnnILK",
-	"G3700DwK7nfFr1YQb8+NOX50ba0A5qFxAflwVhwzFofM08W3wv3tVOh9PNU7kVNWUyNPcUVVuY1KKrxX",
-	"0/nBiBKxAHseqb8kZ8Wm5Doe1nQJQ1H7KzgQLDXmjTDpSuQ5ZEzIaOrF4P17wv4bM4p98Zi5OPJNU8FE",
-	"HU/WhfBcepg7OJ5u6Fqqqcipcxwxpw88atW9zBxKAvFQOMg3D8fTQPGZRXFH94tkxjji4Fsbs0oB3AmZ",
-	"+bJv3/55THq6r6SN9lyPm2Np9yYCRyTSKtdWN3CQ0eEODP4AbF76FIEohGEHkJSKqfJsbL16DDo5cCsx",
-	"fEU9y7iUhLNBGc59+9blVknodzCcwB871d85Uz2ShtvUNB7yzwDbmLIvM36ksOrTEMK3u+0YnmBX2E5k",
-	"0ukQ42pBauH3k3B76+8/B/dOK0TFy1w4pXqwoB2mkNF1NCzxoF2CHLB7sj21RmqYEb0mEd6RXggcuDD+",
-	"OqfQQPtSGZZc50RZoFhYYZed83Nwfp3qIuamNgd6+UYpx13AsvGKkIXKEsgGe1rcYCjBtreaULC95wPH",
-	"iVFuHLJDoHMS3aGygQZ2DTCpUqsiVRNMyPojAopX7dZf9AE3hCsnJEJUK+hkszhGQQfoVodfOlljjl7Y",
-	"XjPc/pOG7Cd8+KQiGP/VD18D67KDJlZIqYInzgLdUZTvikzIRqMLotKbB7Y86Op11NMqL11+jRG0YR7L",
-	"JHBnTWMdYZ9LZVIIr4mEyERiQGgkchBmg1kBLizUci2l+1Fyn+dwOuaA9gojUCbHnsvKCeAwBcPBDNa+",
-	"JaPbxrqPF/mxym4oSJFY+XaWBCPlFl7xVtSppmG5L4U5XtoDFbAvY9URWziyHc+A7WUGJfu/sB0LnkOk",
-	"KvAS9UqfF2dMQV6WUGVneXG2VGorgv/DuZev/FMVVQvxPVg9GV0Nq4iT85trKI+1uOCfr7G1KdPLEkBq",
-	"lqlH7FKssfUM8s6b15fv2AUvxIUb7Sl1JpH6AOUDzWhmzolJ1pA2j9hbKoXRqFJ7cAhrZfmmMlRBuoHd",
-	"U/Y/qGnM/3AFShivWvGlCeYmNwwbKTpXGiu42Txi74R92n7ffvOLL774l+CP/qtaeFf03DkwONapYOha",
-	"Pwpa5ZPZn10udYBWmH3mVXReiNmT2RePHj/6wuFE4EYjMeoFMWvSIKzoQ+fVy2z2ZPYtmGdVRUwJulDS",
-	"Qeh//vixTxNzaaG8KHKX0nTxV1d8QLJ6bK5exGZCOdkWDmH++CtSNzVCmPtFgCFBVWO341a2Nj5HCfeW",
-	"3nU3y1aqA6O2qoUL4TeJ9SzL/Pzp1IM2f3JKzmAyDaAO9aP92JQtptzDx5Mt+mzqsXt2YoKNeJZljMuQ",
-	"/45NkSmIjg82+Pbig/vTR5IROZCS39yXr0tV1DemQaEvI9cOllSr/RSrsd+qL0ftg8pAS0LPBd8BZn48",
-	"+YuTlA7OxclJ3uCqar/ntb3ri3v/Mp8V+wjTXvJruG9c+/jXx7WEHVLb6Rqzup42caHxFj0Jzwiy9yzk",
-	"L4H/m/0qtiq4Y/KXwN96V0lqD1w7nwnkN4KM4oWPuG6m5NeQU9IIJhsVQja35aIEnnXtDc9uuTNNWyLS",
-	"ifCrL7766o+PvxqUgRVR4u58O8+8jZbk2EitvBZL+irFC78F9a+Xr3982my9eg1ZtaO+FuLig4ZlCXQp",
-	"RNUaO8oLcLnbncSydA8fblKqN1B2Sijx3Jdr/M5qe3/4w5d/+P3Niea099mTv/zSPgkZ8AytemL8lV3r",
-	"6VUTG6t65IKo+MZeRR9/qYjsaJXSF59zwkofNxbFRy+XqoDZx3nv4z7C6l745YxMb9fzirSPKOMTQSbQ",
-	"e5i2i7Eav/0ipVhYBZ4pu49WJUXLEAsBZR1nG8sQ5rUAnauzqQ5GBYeV3LXQxHbIgcCawIfalK6vRUXJ",
-	"3iPwzkVe+W4amuGnLJdbkQHlQ8wepZrFVvKgQ7etUUUJV+UXF//PN0ppONO1/NyNfscivDFsJIB04Jo5",
-	"n4FztkywTV/jB3EnHIi4SypxoWJ22AAWvYbwFfkvnrpcYL7chtTYec1wd32EBT1S21kUJt387h65C6OW",
-	"xhpq0/rJT3A68tx/jbwgVPFZpU91WbJu0mdifvz4J7FjaWjMVD2l/zME0pvIhnW0P2HLiw/0h06b9S2W",
-	"lNU2oc9orWKokxxYO6uwhHqfU2pr+nHec7Jm55RhXVtYHaEJ6PBa1j92E43GaU8dxneg17jPe08f6T73",
-	"4Ije0f4S9Oh0BnvvKb1YWFXmId4wmBl9GyaISts/2QFo0X8iTPFPQ1oSIXSV3pq+uKhKgtivzsMtVN1B",
-	"tU4xxd4wTsDda3Dd4s2Gia69yYFfu5hrtzx65R48I239ECnVShi2Ay6nuNnxe8UeczMqGiPxDmqfZzjQ",
-	"LUVWmub1fP0zHIdnWfaqSqA9h2x764sY7lTzCIs6u+IRIJWNGiLgir15aHnnTPv5Zu/O4DMq5/+Uws3L",
-	"mMk8++HsyYzy5YNgc55+bpVwiirZZ6zpo+t7oZbbCwznpe3QH1ATVO5mOMdVr5ZbO8jdX/QKzbaoEifh",
-	"gK7bCbbqB6r0dRB/rrYHk7dWPM81y/Yh8fCAcEsFJo9Wu6T2pYaHOT+qvenYqFf8+HpvnuPTZ9orLLo6",
-	"wzYNM2RxZQizPNCY1QYKjdjF2Dl6qqtP7zEW7tAv6cpD/G6j7EbaM1eL3D7BNAAqlbazmJNHmWq/7KE8",
-	"kOfDnt+VKvGv7c3vdib4Hf81+Tx/XTteD8Tz0vUJwPRfJtVhzrQKrayPTFs9yDe2dkB85AhHF6v9Pe37",
-	"uIT7coI/u0WkacHNcpMEsA39ixjmDPXWji2r9pXN77l2kZF+j1QwGamTz7mMtkZ3HmifYy2MK9xoZvTW",
-	"IfZ8W6/WEmUkd4NYJs8IaNsVN0iHw+25aHT1OBG5Ik+1unikLrYXmZIwZ1bqBPlj/++rC29r5eZK16yt",
-	"OQUUsHc7lWqqknAw7D/NLRHsv6B4JMq73HdOjzTLjlSenYjJiw9IlE7f1p+lbpyxM2kX7VamMYFVNfKa",
-	"SCFs3kz2yxVypFF0SdldL7Gt1bwhoSyTUjrZEc8S0b5Nds/KTKth2SOeS2+RO1Jt8jWULjc5fRm6Z+72",
-	"Opy7tf9tD1V25ZMZXUL1xYZdJkDFGvSL/zumXMawvOJDFJwy9E9HeFwDDXkca+8S/+BOpT74GVa6+wac",
-	"nz9+3I1Kct64qN/nhCKACeZThPgQM8XnTAXzCjM86DpXiEVbHquqoZqnydlezhKjz+wqsUXtGvD+3MeV",
-	"ga/pialSQFKNIVwVXsaPIf+TOk6oFVMSHmiE+29AEqSaRQQG+ezLL/6ljwVvklESCT98D8UUDvdL7oo2",
-	"XcEagmu1u2XUdy/IxS6R9HXtsbvQmgPO8lClub6OaVKhGjcG3SKiDK0Du0N/X9eS1KfNezpbjtN0Xrra",
-	"3nXv1XEyd12Fu+Ayw/02RRn94kN4/uN4j114tz8w9Stkg8e/TjZ4szeMo8PLRfUcpNtJo88+frhYiRwe",
-	"LfV1lzT8jsvspXwh8vvnsaBsO5r+rRLtnl/+RCl2X3721ePfTyRTqSmlwq5+eEGpxuGtCt2Zi8Lf7mj2",
-	"7bWdBmQPqcrr1lIgehl8h0O8lL8y11YLibEerxqI3KIHWfAB4a1SSx2+mzCT5MJiQx/v1yL+QwhE3BZW",
-	"z2ZOMYkTKJ3q0U/+mbvQjdpdaAdqSGEdtycrFo/FJe28CVQ++RE+Puyvtwo3z3NfdvWr9CqP6e2OQOLx",
-	"Rh4EvR0v0mwXd6YOdb3oMhRGOvByN0CsHnhQst5U5WdWlKx4GQqDMD2y5rJGD9xS7QCtw5ryEVis5Cuj",
-	"Lz64uvfegqiv7fODMsteqHKtrOk1wTLtt8CQR+yo9uQyNseiJ6csMdkJ1T0cIKXq0Y/TBDJaq2bYJrfC",
-	"uY3InOaEQmz/5ddzH3y2f7Ta48uv2e9q0X9kH3rk9+hits8sfbpZxFNYYSakfYVj6sqqbZs+jFLbsU/n",
-	"rvgeoKiYmdd42R9LeF+o0nSq5N/gI69qoIb/pEq516EnIPyrSuHSzCr7VGSN+KWUwsb20odl2pvxPtfv",
-	"e3bjsiiBZx5T+P5ewNcye6QKkO93OW2IfqhWK7GETC33O5Dmka5WsssfBaCYe7mRnNVmO2xLV5ig2qFO",
-	"UQbrGa+OWopsHPt7CvXg9b5kS25gjRp+FRhaqny/s8TDQ+B7hdXIA5B1kwcfuAvF/4WrQetTq2hGk+Ru",
-	"P6j1R1r5zyZyrPgWQkXgFL4ud88OQWYdAeP68Q68o8OxcrGscNC2t4GuiNLpHicJmQOQPUUPqXszRO8R",
-	"cHKCRDHK6fN4pH6UgB/KK35COUUximatpSY53jiBFx/s/zp18m9koiI1or18I6fJFv1GZuni0Ih+uKoO",
-	"yC0DyStVwpLTQUyKJv/MnQeST6DeqCOjpRQmkXKR1aFECS25alURcEVjwd0VNlKPxHZXPNcQaSR9zhhu",
-	"IHHqwIXfJzB+wGdYYseNmJF7EAjx5Bo31nLzqHkh6gAeeLw6YRvf9TBdxE+NEc9jiOC3PxXAwneujWB0",
-	"91yPwWlq8vFjmJ4C7w02HLdaB3ZDYweALe1WPfPu6FMyq61y2lzXqX/pHrntoY9rrGwBG4FcZcW5cWkK",
-	"DBsL6cSJpVdmI8FWzq9QEaXiaISRCoOQR2HpMAVbvLDfcXnTosTMaSG9ahqK08khHqtOTyZgGl46Nug8",
-	"srt9bkTBS2Nvk93DjBs+kUI2GAp9GFT43QawHeUiLDCl04PTcVKreuyjLgCEcXnZmXrKOMt5abmPUjms",
-	"7uQzPKxQX1MqZ1tMXHygP3zslxfnNPDSBLVSxfVMmc4D7CgrdAU7jDkB6qCZNtgRdKxspDm2YhJtIl/w",
-	"XGyhn9TP8LE7AYPDkQbIttCUz+VGkYRxQBnrPehpEDqeQ567/GTL5sahU9b0lAXYK09XaWZn2qmiyG9Q",
-	"rdX4eDL/x377n+ZQURUqJtna84MyxyG0UiqufEoR3BHS6AIyYfSZyP9NJobcfbclvB3mrnXVO9ryS36s",
-	"2WIUA4E8n9s/LlMnWK2QQeY+z9T71VTp/wXkUmUN136cLy5y7ts7prLfM1XbhF8/wTHvHW2zg0eQ0dZC",
-	"zvlNQujDJCDCs/bkOdHy3/rk3V9djOOdl1pBj5bKoC6tSvzjYaNycKnOZHQptoPzKQhI9M7gSYPqzRjK",
-	"f6WgRsCtbsc0zrYzrlljz6aoQ8Sujpm8eoPVUBU9fYlE6OOL1UquJbraI1A16lkIee76TO7NiCqK0Cq4",
-	"GrSGkvh5pF1d3MrfwnEiI782/JePp7fx+yX3m7usriCz44F29yDKEwmQkWNzobLjTZOihrGw4Vu4IcjK",
-	"IMXK3lJE1nNjrNzltcvpEnC+LYeTZq1sCpQ+ZSWs9hoyKqqo1CJ7SVPvLrw9sPPOqglgUFN05LUwNciP",
-	"KH1f2ofgU4TPYMepQ0uPvJjPSpU3esDwbCek0KbkBhs46QKWgiMuMyaIUbMkN5Vf+rw/NA83yif3AoU9",
-	"i5ae4mZlDgT/PLE0GqOSHosjIwrF+OriQ/WXntpRUTHaMCDvKcs7uWTVRMOX+yNn1UvTxM/+qoQUct2P",
-	"dGsv/+bYk+VVh3MX6Q+J7JXqTOKP4Yjj1Pjm0HBxjehTY+xSR/sGM9AENcY7boW0m7rB/lUJOZl89c1b",
-	"emVmwbU+qDIb9PDflRyws761tf+ye+9Tl/xcuj4kMdA5sZYu4X5qsOZTqbIvXCyNGphU8nILx04t/3s4",
-	"3lGXDtegpd8zi1OaJJcHGwFaCiBEQlGqdcl3PQk9dpJ3fmAo/6OmZWiM+AM5ezTIrF+VcCeEPvXLnef8",
-	"uCZAw1iAZFf/qd/iZrinh4rwLRwp4YfeO1O+zxaOzVN28WELx750Hc9dd5uts4XjMJVjG5j/lrpGLuT2",
-	"4XIDriFxCisblttXQm5vk2YRhE/zkMVO2ang+QR4WHa9zxCJenCUCpHINT8SRBJFzqcCSnqmt+wAC6/Q",
-	"g27haruZVvtKGThdV8or/8wnzsF6LfNjPasAKyjQgE36c+i3k8KF6RKrBrIIEhBBCYeVFIVtmarSLdSD",
-	"dEJmnPLFxQf/5sd2zXkPu5wVZdUN0U29ibCfq1Ia7MJwAjACVR86quMRN/CP+UFI/Z/fuMiwZ98u+HLp",
-	"Ennvdn7JSLPePqMp3Qt2+fzx53c86tNmq2sPsO4ENWTsCGaqa2GjLK+6RMpakWFVz26Yuo5dD0l2wlne",
-	"J35yZJtM5U924U32N0fkyJrqj0B7V2i2X0MpVsLNDn2yVfUp9vq8OilFTSjSOMinNpbvTAy7IniMR9TR",
-	"FsIhQRSGAkqt5AjmLQrg+X1iXpzQhKxbuLMZtJReP/pJg/fTZmVWGX88qFXZ3E/h18Oo/7wXQLneA+E9",
-	"anuI9F4XIJ2va+CBCW2/7sdxeV2AfM71dPEmL9IjJltzj+yDFCsjpDV/NP4w4GTgIP/VJDdlrwR9Q2im",
-	"AWHc2AIcK2b1is5BnHjxwf6vF+TAsciAjAdqmx0N/n8W3dlfhrh+vhXXINm+mICa9lNYf6bBfbCrAd/s",
-	"zA3xuprhTZKWYD/0xApDsYQ5y8UW8iNb8j16NTy2I1yLDKR9wKFO053jWoThjfqAClbmzKurd22ezaPO",
-	"uWUluwbCLAw+HjkXu/sjqJ/b6dTdAlMIa5xan7/ZPnSPZW2wVu5O83imt5DNz6Fh4C7XhHyArKKsLrZq",
-	"ZlT38rDK4H45Kp6rbDpdIwNdiBgG7CWgix+lGFo8aLPrAvhWB/0NFY+2M3M+24HZqKz/WLjnfjsZd3My",
-	"numtw7G3TM0WR8axUs64khVVgBx5MC4+cGNgV5iPd35E+l9wU+tGF/1GGignPVKWMKdqW58+jm/9dhLu",
-	"5iTgprviigyehuILOhjY6NUcsOe3aworKJMRpBkRnWgfkQteluKaYCru+1GJK1Aqg2duDf9sVmHIDdxQ",
-	"2wNiBSHRIz1my4vjPdJ4VXGcWuFdlWrXf7XjU7+Js7sRZ9/xa2DCMMt8TO3LoPtS8xSpMPA+Prx6sSyB",
-	"k3J4T/gZ5zM1Rxd8DVc+p+oEbxJTfuwj84Cz0shT3vEMfJca+5F6WwQs4wRtgoq1KgErcbC4Gl/fSnWQ",
-	"TfddvMDk9Cj9dnQmsBaRo2rmIu5k1Qln+FnJ9rTw+2QtvoVCleZrP7PfnB7/RUPuzYGwNLNcQ7gZPO+7",
-	"8mLUhBd7LSSKOGkUc9A+A48C6CXPA4zc/TgK39Cc4Lc0jzvgOWoi4WRN5YHbqDxDRSTDQdcll4YtYKXK",
-	"Zke34wPNClBFqCh2fqjhHLgS3XBu5y12d3vxQqTBzCYB5X8Xrim2gTwLbjm8vhyMfNXybSe0xlNeslxp",
-	"UwF3wnu+NOya53ssGWFrcQ33N3Vs5Vst3g+58gKnM9XFarcxVaqUTAFqZ/pYqU76sVU3sfoZEefcx6+c",
-	"2P8tu6cru4eyeChagH18291VpPKVHwjh4mrGB0soe8ju0fX4rT3zU3FxDsZAOShfJ8nWH/8rpiZYaezk",
-	"MGWVl2q/3uC/l4DQZUhZSlyQCLKBBSmGr1bDWS/Hrmv3hvVeKbV9hn0u/xm2066Gua2kLEqCNZDqMHyH",
-	"1EFC+TDHEpZ7s08/8C28thN7JeR2uh6UrnC3lexUCoP9rSwZkRrRQKPhelu/+ZYUxyFlcT5b8jyfzWfX",
-	"IgPVf9vhx+Y0oU9dMv8Dz2q07sDd8C2qyQ81Pew0jrFSZbURXaDXQ/m72Cij9P26/d7QnH7zqU2THiac",
-	"CESqEpeuhLvJ5lR6ttyHG4zaHQ/nH6W7kXsvC7WFs14oboQoYdv+FkR6E5O17QmoZmaD+kHNe6lW6Kpx",
-	"mDnXQgujSs0OpTIBG1IxyDVgg4aDKrdWuRXmKeOWH7wLqNFR8n6c0Ut+PBMM4Rulf3NM3r2TqAmOmOTl",
-	"4VKhVPl9cr5fgnlLeCHnYNpnS+z3hiP8xrt3zbuUAe3c55y2gnFWIv4VpljdmIudI+EesbGdT7MB828K",
-	"0u1tRK9Uh7peZ+Q77x06lRbAKASfOTf5GDa6T17SS5DZc4SB09Mlovh2WyfCQJSIzmJpKeEJ43lOCqgV",
-	"Br5r17yqRusDdLg/off/WuKVLZWUsLTcX414aG0k0wIT9EgtRq8qov0iMq1VL1yB1PCDI5X6O3RV87zj",
-	"W/hzMQhv5U/OgTcR7htBiAuTQns7/+mOpdC+2ZvXq9Vk55ovTR+zvuN6+4w645bA3feaBXART/NeGvI1",
-	"hfLTjBt4aAQCHHU7hzi2IqUvhEFv5iWKsMmbvWFqtZos8up4/IFmhustfXow/xtu9ver4uGSpvTP4B5+",
-	"prfYRoMyjK4FHLzJ7RrSuExcaq8xRm3cr9fU9+k+mUA0qclEgy+yi976wSeJCMJ13zsl+G6w64I5ybWL",
-	"iYqVE0ItqFKDsG++QYMPsff34iHpEWb/W1bUp3c+EGeGBmE+j8KXVHNmN62e8llNiTQP7RJDJaBzT0M+",
-	"Qsgald8j7fwd5HmHgRe5sH5UZhIcOfsdX5V9mv3jmpOr3LceYqJWcRtalQ6mun01K/mB513qHSpZjlnP",
-	"jc/920kMyetWPlMG071RbH92/DJ1wvlhcxygsJ4k4xx/uzg+Pbs6qPuWew87famV1zqsXjdCLKlyG/qG",
-	"pCJaP4eHzri/1SAJWldTnSZ7sUo6XPjuWCVWpm64zDwsJYFS+qYA1ni7v9mJgUAXRizvU/bGO7Hc/oTU",
-	"PlNA4h2u944F0p0yLCor1MilnqSFPqcqm9ZxCGJEO+sDGo5b39SixkJd6shb2KlreOWVnTMS862veDnt",
-	"0WC0U5DnVCBDVBDGe6l5lkFW3d63JPTXSAorZb1vfKVKN6Z3jx+4RshLh7zagUFzF6R7Vemi8Tsq/D4B",
-	"Ho3/2AMdipRuJw5T+s8lbzDeuCGuoSRYr1/OI2/q3HqHGlDHRltyTWEUUaCkxv5hoyM9dLBmWduR7W25",
-	"AHOABopDRNpc4F17wwZHp5wTvW7IiHLPnt2K6tiUl2g0Tup/r8kl+m4nsZdKrkS5m6QcqqPQGwdxZ2Iq",
-	"O8Uf4brLXEjzxeeVx0tIA2tXmVO3Vvyrk7nIp/I4XHrAk5rTR2hWivXGYEluxPUa39bCUSmJfUZPnMjN",
-	"VpQ5z0mzneMlZ40JyK9BP6UsLa4Zl0c85Dt+ZBqAXJhx3DhKN/nUOOPPVXEcijDuyDhpLZSQlF+oCkDN",
-	"YcdNrS9yiARLRWmH9pFb36ADeOXiA81lCqicCIybO6GjgNzSdcM8w12cSpJE8Fs/e/x4MILrp/Z7pDXj",
-	"d7VK8WmyO2tyiZrWL8AXQfqeoyznIkOIbMzc9Cqx0KQI9EiujdDo5+0QXbTe79yDdyEzgu40RGhofj1R",
-	"V4KfrRpVpzh3NJwzCQfQoX17EB8+7QAlDIaOzyo63GZdfMBZfbzYy0ydR34Q6wzq0iKk+eOXMR2gs+Pl",
-	"p9QCJ+2+92eZKYSDIj5sKOUl1BtYYooSMpVnGzSRKWel55gKafgWupvp4RPnbB9KI6QayFRFxVMJPyvC",
-	"jMjzqlh5VVO3584H4H1eAlxlwSJXy62mU7pRB5YrSpOxs6eSZjDnPae0WxeuHuksOv4zvX3tKqHOYU//",
-	"zKXRN1bPyczCUgLL8McpNHVwHjUsO6KNdvWPC6sN19t3du1JVY16lm3BUjU6KK9opE++PxPKVFpRyqvl",
-	"fp1EeXdbS8FgvdW1rV81UvmaCo9dYjcb5IBiurNXkHv4lXv0rBSlIZIy1bAdcKmnkqjF3piW04IfsPTH",
-	"6pY7V0h5PsG4A5n5zl5nOX8/gMz+dHzjSj6nSy2u15XuJRrdqCn9Eq1hL0jC9DWya9o2vk4Vh5vMU0Ki",
-	"WMgGitUkiYUIBVTXljeIjxnUHYI8dzk0ZgPlQeg+NQeRiM7IHOUabu0V6zrP32Tizs1RXFWWFCFLtQPf",
-	"F2KCYgV+ZFwyyFxXppOUKaGZVIc5Krv2Zrb/H22UUsJPUkY/V3tp3tAzg3oobEWudmDKEO6MmzQ7/l7s",
-	"7Bmnxgo7Iemvj+PGzYQdq6sF93hS3YNDupR+pw5sx+UUyhcSHItFc3FNDghBAQdWkbapnZ/3HqFC4kd/",
-	"F0XXRU5F3P+3KMZd4e6rEVN3ISRHvmpL8qhCxMvlxoEn3TbKl+eudvqJS4EQayF57owc9D7UE+b0hheg",
-	"qa3iimC2nFBWh3PvTM5lpyP8DT5wF14kO5Ic7kdyiZyThey0z+V2ktEolMU+N0BpqJK9tWE7JTGVEe2a",
-	"lXE5py4IceB6irBu9Fa0ZKIZT5eZnQkz7Kqcz1oRpYyQKbtVJQxA4yB334JaZONVO5ENktjfQzHJHQ0m",
-	"3NHWEGWwWsHSONwqS9+P/Uf44oP9X28fI8s8g3KEJ/W5ubQ7OrEBTtcdsKnKoSJe0cKv9vatq6OEL0GD",
-	"XMLFh4OQmTp0Ut+ajnVl9s5DppzRLKn+LlcaspaRMf0G0Ii324JUegvAxAFzewCdq+Ek9NqUD/7Ju4hs",
-	"Dbs6kRPN0KsTzTt9NuaqXaKqADl3HaJXYmUAJNOwVDLzDl/gPjmMZsU2/LpX4u3NQ37gx7NZnm/2wav0",
-	"7MCPnzb9pdgb9PpMmP8culFT4jPPc4YoCBr3JBfa9GVQlLDj5VZ3xyHpkbs4ADTWUP73k59AdUR0ILVi",
-	"K5H7eMYSnXNSkS3PxJk1eLeYiw/0h14VwJFquDNqrSRMCCtsRycv5mnrjhL4mW6islr1eZSBUuie44AP",
-	"3MVh+NqqWeXQw7BT2rAMX1F7TSHzySKCMpYIaZnKNWKk6F6tJCP08ZyHwKwqme95zbiEw5wtjtNhXHXv",
-	"KqIPns/9/SzLfkJ8wy4dZrfPjSh4aS4shz7MuOHDrxf8/AusurhbEMQ3DvM7Ec2fJNXcXWe4SeQz54YV",
-	"pboGXav9DLed6LvUDqo0m546HhQq5z/DNNLAI1wLqU8Uz6sH6R0kUgjjky+EaM2PJD8cHo4oCZUuCJGJ",
-	"TmZP/G89Or99mQuQ5nKpChhSp+MnVr3Q3ITXK6vjWv0pAOJT07FEsqfDAxqXn3My6jNmpYL3StlP2z8f",
-	"NgpLKzKRpbNNud3cVJ/ieAublKseAdSj3/nj8M9YJppFfft/aLj2Pzu7a98uqNnvvre/fS4k6MEn+5Va",
-	"vxKkUZ1AFdWNTPrq3E1oiD/qFb4xIU5lpiRQD+R6Pl1diK4fLfV18nB+875Q5ac5n/eK6fs51MB7c+FI",
-	"eatAxvPLn6bnAK7Z88uf2O/evnjOvvzsq8e/f1Jnis8eP54/fvyYEcMG5tjxzmDPD7w4p1n9ArjZl/Bc",
-	"5Tksu4q77DSniLghalWpeEY2tFEHqb1tXcLaqhpIyG9B/evl6x8rOlFrct19wykNP7rn7kL7oLGGqh9N",
-	"4TCFP9weaku8uhqCV5svXAwm9sJBTNBPVdtoODJeAuMLtTcntL74QH+IJfNHbEd6eHRyftRrqUrzY/1z",
-	"E/Rr8A6kfhMWJ3XFtcgg4eWcJonl62k8Bpf86Pc1ZD/Vmijg3iJSnHG5VxIg0z55odp1VYDkhXjkKZmu",
-	"+ZGmJLSfWx2x3ov6dQHy2ZuXk+jqQrOln3e14qoFwcUH+79Or5BHymj2BxjgHLKExVKcHaJb3n7DN+gj",
-	"OoGvXysVcwtFjmpedTe4pZMHSXjxQcOyBKr6SbENku0NX581mbsapKOfwM23AJb7Upjj7MlffmmWK5/s",
-	"BZeU1znH3YeMLY6uQb8llLXCax0GxpuA9JmWAdjciwvfo/sWX06WOhwLat3wW1PxEXzXKL203CAn50S7",
-	"MVVn5woQVu2gJfYqPgmJnWdglEuQmaNNX+5qr/+ulb4qKLOsX/lv4dSJHD5565P7wi5YfnDSeLDFH1gA",
-	"dh72eL6xKjtS4x0hlE4Er2puCoFqfhMlId3L7g2BMBiFMN08z+tJri0+oRZEZ5Yj/6xxgHsmEWgvw05T",
-	"0ntn/iM9cSdZHCSthhndbuYTQ9K4IoBGyqPV58gfRwogYR6YDeyeMgeDTz8/0IznzvS7S3dfV3jtt+v5",
-	"EwXlkJOYkE8YZ2++fjFnBwobwXtMKiiBZ2i7c1aIpdnXQbaICS8+4P8HwGtVezwsqxFdQtOuU+3N0xqi",
-	"1qKFHD/uNOAn+8Gdbls11csoL7BHwx1rCUkWnRigyTdWxl5cBDrdVBabXHjhz33nPfFC5CO9AGppwDzU",
-	"pgS+m6SKYUVT2ADP3M32nEZ++LXQhdLC+wrTzsuPU1wqSLYHmuZzqyOQ2JAStFHlDRT41vFKYKjgx4dL",
-	"lrP0ivDSxX606hVpKiEWSNNdgGXZ05dfne/g4givhI66PN34t6fMN9dQEqTSYaMIVkms7dVVdcjDAspr",
-	"YeoqPVHo4gN1hh7o+KeHz5O+zK/hlg3GWj4mVKEGBQFKRbziC2R5thNSaFNyFx8tYCl4LjAkv4Hc9WOl",
-	"AXo7seLXP7Wt+YZ2LqU7u1+naXUTMhh9S7GS2rrFOe/CHl91HXVMnY8Fk7gur68nrLw2anytjVF3wizt",
-	"LjWU7hyr4JzPspKv4r+d9JVxnwnvDEnT+LklyK8nQWH4RmaBE60htlyCdjn2aywCDaNuQJRYfeP4tcaq",
-	"G+UyWdLIYm82lNY0lWd8Lw3BWZ3GKnGkaHP5Romtm5D/1CcXPXY+bzGROY0SIfQkzec5OjntgEzud4vW",
-	"Xrouzd3ltnfj2bBDDfZs0Lym9mxQL+N/Is8G0vRTeDbms3Wp9kX/0aTH5vfE90E8eCe+DzsU+j7+9c03",
-	"387Zmx+/nbOfYfFmzr775uVzy1vPfnr54qkzQg1ZSWyj8kyzBWiRAVVROdcIJszDyrAFbITM2of8AiH2",
-	"cUNjquZr+2s47HfMvje9JoJY6dVmT0XKp8tYebM3XtAg3AqX1P7gZMc+4P+H+LbCKf8Uvi3k42l9W/aT",
-	"A3xbvcLtloLg0/i2UiLo/L4tN3KUC2/hSmnuZqcrZTAjn8uVgszc70ppkubDUhXHj71q1DDHn9jxNVz8",
-	"H5P4+bzXvOnq48sNPMQ8NpV3O/nmwS/4Dn85v0PQ0skqYt7dfwvRcVIK4RFW5kwvS7B7WjK943nu6x+a",
-	"VvWygkcemM8Z2KNUGtIW0vMNLLdv8Jkzoi9/fq+wlwdZAC8EIskNtQFWwgHPTQdNSqH+HRYXUmGipZD3",
-	"Gja6vNTry1PH3tWFD0Czco6zMS6bRN2B6y4/soIhAv3ItcG4+wPNpGWTRJHQigAxO9Ocz3ZZWgKn8gae",
-	"3TLd8YQ5fI39vN7NtVXtQsWrDx3u0MUH+kMS1TkmduqwPRM78/4sM1WDBTorlrp2d3rUxWF14Imubv8p",
-	"Vzfs6uuxb5OHZDZqDWYD5ZzB+yUUpl6d2HiwhdpMJRkP4T1mTnf4vJ5l2Tfvq7Twu7e1iXc+DEkvOAG5",
-	"/DSW9lukbRp8YY2Z/Nq1BF2A1c92PJviPH8PUCCYEm2ZVX5fFyAvTQlYcsR+90jpndUO7P8fFYvV7+dV",
-	"ZQn3kxMaJ+RxOC0Prku1r5verqanGwCDHrkbAIy1Q/EbBoBBM5sgZd+UYJYbqs9xLlgHCVMC20oPYJc6",
-	"W27eUylLicMyj2lRX33x1Vd/fPxVnx6Fn5zfRp2625M1ocnkT4OkvnGudO0JK5RArBjs73uQmv3OEmnO",
-	"ClXsc1zX7+dUDkjNL3QBkF1tdxt8BYvk5g4lSKMMyEp+kCdn6+ID/WEApMk62iLubrwkjkroJtFQXosl",
-	"2HXy+nVVwnKrJGRED0p1PA4raSnrJ+SWRS0owx7aI6M0z9PC6w0+AW9R5N2L2t3Dpqc9jg9mBx0ZMUPs",
-	"FzTILBa2/uVukLmQktlLA7uh0tm3KZ1Kv+UM950AgDnTltAOQjxTVe9LUqDoXmgwTId2dGl4aTybTCPC",
-	"A1mH3Xt2bE/cHX//kl76vG4gh0J9ZKIb8Uq7mzMyI03wk98JTi+JXwn04+2belLPFEKFXqkSkYoDo847",
-	"FSVkoYsP+P9OUX5pVFHx0rksmLsgF4I9UsiwhriNh9B3tibX477wna2TSuQ/BUG+U4cghnyHvkGXX020",
-	"3Pbu2+ewUGr7cLkB39w57cN7657+NGXaXlv9NXRXc4RCqnWlPBCwPaUB3DrMAejFd+nkGOHw2+vus/Jo",
-	"x1Sy0e+TsHmEieDaB+4oaMRuw849/MY/O5UmMSC4GYkEuFnMCVgcNcyVyIFUcCRHQV7zqbxlh1LJNQ3k",
-	"6aYro2/lK/KtDqwkSjuBvRzrDhhCAX24IlCWHgX/Eh9+4QFchjhdq/rdZPOAqhZ3iHKYNiZWq6mMCcuy",
-	"9LVEY15YC9kixpRpca5q+2ShyhR8j3L5NEvLhXOenKJT/dtbrNZ9wt78+C32N+Ya6tBW1UeoVK5f4rnn",
-	"5mGm1fhDMu9eGg9zquQSEalV5hKBMByIzeAnizvavbLqNm4XI0YnDJ0/fv7FV793cBynm/w9QHGyx2cr",
-	"Q+/cjXEF62F3blG5HjllE8Gso2tQmLnvx1kVkuuNOugAIiI0w+Lyug6rQfteyknlVazl670Z5ISwz0I2",
-	"kRfCfsx/KnVhXbr5n1EP8EOkun76nye4hDDDXxMNRYd70VLmpTxTFsnzEjKQRvD8ztNIOkh9WafKtPWz",
-	"VGXBFkcGOy5yp1dofaDmus2T0qk+Xfpn7qQ3LQ12CTDIOx7mNkl7WtdQtMmubVJdfHB/6jSOv5FZ8hRH",
-	"RMw3Mpsko+gbmfkmYUrCP/79PzXTNRL1W3C6NukButgfv+ww4SwRH4pODKfamT/X6cMR+iraH7j+sZ1n",
-	"KrSMdgujWni8jmpsQtU4DzNuulHiLunBr/G5T5DoefaTXK1vMDAu0mLC3t4BNpiMTnKlan70IKzFfpGL",
-	"JduoXGT8qJtNhOwZwgKhMK34vfU1LEUGfh/PcXnZb9tRqmvkrtuxa8pViBdJlMIYmERXKIVxHjhKrlaS",
-	"iN/uhoj7ST5Nv8PVCTR8vYaM4NTSbqN3fP0Kn5gM66Wyxlq5XzGPEV/3HqB39pmTGqZgSeEn7k3C2Dsk",
-	"OqLRDTzsbiUwTenIARb+i4zrVs82bIuAxqKoJQgZlTVyxmI5S44P9wUWYLHNXmYlZMxg01y1onGwbgLR",
-	"EZxYId87OV+43kLGVmgXntwB73AKnxoNW+ZHl4dz2KhdAMPGDPKduk6hYvtykWFy5B3X22/xjUiWm2+m",
-	"SGIaP2wJbvVVKriLz6DgLRjqwEbn7i/ZuVLc1ATXI+dMniaZoc5XsgMXhriNAvZaKQnasFxp3c6PQ/bH",
-	"XPIuLQUX8xaQzr8mFaUpmzNXmng7xO/5TEul/g7ZcB3IPd8HHu6/O6eZDnGO/UlN4iN+HfSiJ6EOocA2",
-	"Qyufa8sNo6Jo7PVEvGYcjzte2ssMlaCsi5X+HB76J9R2q8UNvP4omD3J7XfpPlVXck+b9RjFaIqs6gqB",
-	"vjVUlMUWckFZtDKrZEXTGvoQzMMnf/nFbsQW0EiyJNZQXvvt3Jf57MnsYvbxl4//fwAAAP//",
+	"7P37jhw3si8KvwrR3wd45vtSavkys2dJ2H9oZGusNbKlpdbYOGdg9GZVRlVxVRaZK8nqUo1gYP45wN6P",
+	"sIBzgP1s8yQHjCCZlyLz0p3Vas/yP7akykySwWAwrr/4eLFUu1JJkEZfPP14UfKK78BAhX/jxsCuNG+5",
+	"2di/Cnnx9KK0f8kuJN/BxVP/xEV2UcF/7EUF+cVTU+0hu9DLDey4fc0cS/uoNpWQ64uff84uloUA2fdZ",
+	"eqD3qytV7bi5eHqx34v8IkuOcrVU9gc3zH/soTpGxpny3VxUsDSqOvYsIDwzkTIrAUXuv5uDXlaiNELZ",
+	"AZ4z/JGpFTMbYGGEf/z9PzWzs77IYjPZQv8cdvzDa5BrO+Lvn8SWK3alqvo2ix6442YVasntQnvG8Y/M",
+	"NFIvYzTGmvLtkpdQ9SwBf7/j/MuNMqpvDPv7HcfQsKygb8/pgdGM9VVskBuoNLJ2l9Pfb4C5H5nZcMMO",
+	"XLMKeO45vLNZ/kOj1iyk+fKLetFCGlhDdfGznVEFulRSAwq/t5VaFLCzf1wqaaycsCKxLAtBvHFZ0hP/",
+	"/3/XtIp6tP9vBauLpxf/n8taul7Sr/rSfxdH7B7xClZ7zQvaBHrBfu/5cglan1LqR0udJZdsASxXEhhf",
+	"qL1hnBVCGyHXRD6tdrBQ+ZFBoYFtVJHri+yirFQJlRG0Wq63kF9z06JVzg08MmIHp0ySXSy5vOZ6G98+",
+	"OwhUfmr4cWY2ldqvN23pVX95oVQBXPpPg17yghs4/f6rsORyb9gCVqqC9kc/06wEVRYQ/Toewggx36zY",
+	"YSOWOMEjO3BpmJL2E8LATkfkdfg4ryp+tH/X/Bh/UBsoY9unNLCDqnImNDtwYSC3ojxjqmIHu3UCmf8Z",
+	"2wmthVw/ZVLhTtoTgVS9yC5A7ncXT/96QTTHU7Daa/xJi8Ldb4avVheW36SA/OKnyH4ehMzVYYh7f6Sn",
+	"6LT4w/bXwAydvXMUqYdTi3+HpbHDPV8u1d6dqaJ4s7p4+tf+kd0LL/nS6Iufs48dBl5uuFxPZWH3zuIY",
+	"3TSRj5CW2cWBV1LINc5iLKt0yIcfDt9pTSxrruyUkD/VpCTKPD0hTMF1fEpLJVei2kHe+LVxTuozGnsZ",
+	"dlwU0V/W9tREv+g4NPaSVAaiP9izSuJ1cCPoUV7EBu8QvCl/aCVZfX6IYk36NL7tpuqW2cPZ71QBp7vB",
+	"a7ZvXJBfPHkSWU/lvnB6dTaX4r/ono/OKM8rd390eMO+mdhgqwIVwsR/LJU2vLheqjy+axWs3dUeEYUV",
+	"gIn+tJfCDC/YfcA93phoGLY9vyws84Q22cWHR2v1yJ9NItNjT67Gr4+ckosmkt2xi/0NSHO5VBVcrvjS",
+	"XLqXcbbPC7GN7P0SiqJ5EoPuYWdY7HdxelkFPro/onXMGh9DVenUftB0peDtxitAjeoZs+bbkR02QJco",
+	"/VTAyjC1N7FTlr7j9lXi3NubTSd+2hyjGsTQPDo8QVaOo6KboyOEmxgN5eeSuc1wZIwemlL8mUjfOcET",
+	"LpiRNwjpsTGSehvF3/Ea7DiQI+NrkPGr3N7+Ey7C2GWEU/ITyC6id4+lUQm8+I7nMUkn9QGqiTfydDWU",
+	"3kjc4OuKS5O632o9cDyPG/gQF1130p7wq2FCDSo0lheGCNztF5femHf72BW0oXmeLGGntIkLFPvL9XLD",
+	"K740bZI1Hkqp1X8WMtdkiAjDDN+CnqZTl1wOXwoboox91q3kdNphjlGKVcBPabUTcm8gsqrvlDbMVPwG",
+	"CmZZk60qtUMrpBTyGXvylBl1kJrZI8CWVs+XbHFkGy5zxguyK05piO/ELaqCV2vQhq1EhYsLBOzjt/fq",
+	"IGM0PQizsWL1ZKTv+Q40upho9sJshLQ3BZpF3LSksl/QhO3s7Jonr195PbOBq7qCparyx7hpY69pesf9",
+	"j+7pCvi/7UEbp6sk9z7C7UIOGvpC+j2NGpuWWXhQNSISxXlfRp+Uxq7ecj/sqtyMs8bm4FR69saR8h0s",
+	"t0qSuO3cBe5w9dp39pmfs4vF8bpSMQXmm0IDE5Jxpk3FxXpjmL28GTdMlwD59Xa3iRr8a1DeRXN6ruzU",
+	"MmYUSqaUzqPMJirb3uMp8bItV6CZVIZt+A1kuL+znlq1N17pa0/jRaE05MzOFg/vXwsl18Lsc8hYwQ3+",
+	"6afm6Kd/qC9btV80HSdyv1s44dSZztDf602JnqCm2dzRVNGJ5WTp7YWLZ6TmTDJixbCjNVFrNmlMLcrp",
+	"LuQRYfJK3HxafScX67am3aA3SAP4XFQZgg+lqEBPVW0jVslN1GWnmbXF2I4fmTaiKNgCGM4I8uiZ3YHZ",
+	"qHyacqYNTzgRjDBF4hcV/+dKgL62F12Cee+i7qGC7Rbo54YzSWl+tDBH3LDLrVk29rfP6Xbgx7d8HVEK",
+	"pVNsI/5lexDtz6zka2BLZTUEvjJQOePxqX2iAias8JNRZqnUoS1uei+CAz++s2QbON/40YxmnlrsO9qk",
+	"21twLkI4xoqjR6+TxhxUXMOks45vTBMPIy3Ogi8g7r1Tq+t6zSeOd6EZZ/Q7c+oA87EyHTnIMc4PQdcm",
+	"wfyUmhNImp0vuMxF7g57Z29rV9d4M7vctF2WTT8W10rqaXoY8nbcmicPyYjL1h75vW6a/qsK4Nqo62XB",
+	"xQ4vLry/NlBYKXHNJV5pUX/ADVS5WJqWI4GIXlZqwRfFEb1phdgC/jEXqxVUdgt+GnIW2LUGb0GtzRJF",
+	"wzL82uup1KSNb7CO7S0atRMESe2diOzSYq/jl6jzt5/y/w+82IOu7SCr6ml7Eo5gouZcXvFV5Bw9l4yW",
+	"8pkmxZA5B8DJVFbepd+3TEssHxVpWOGjSPRC7UpeQf4WA9MxXh6+5V5TrNGJ7Mr5HIY3Br0TltWFXELi",
+	"7jlwzdx+WNXfXkVkvzF6a5IjwUA5gTJcw5WBMvqlvS7B7UzEUrfHSEzW+q/oo1HNuiI5EfeZ28MX4dZv",
+	"1YGmcrS2idAYBrbmvIsKS8XsXjH7uj4VQaeX7YXnxwYB6vE9fZtuLHde/UHwW10fMXcK6xWmhEEitrU4",
+	"RoOq9mSKpWUZE49c7zVcB52wbwfxUXbYgHShWKZKkJAH1cdqPPjvW0lWc0QtUFMv8dxpuO2ZvVQV29hN",
+	"VXLttlRVYU5RAZRQ0rdC5mP4/8/2OQrOiWWc/Ygck1an9sYqkc3b6IBmV0Fuu7W4AXm9L6NXmY6Shhxk",
+	"2lAsXcnExqfMgJiWgjSqtfN6ndkF6uSOJsEb22Qqt4MpZv6zI3+4i+1pkjmehwp26gb/lO8p0wQil3yI",
+	"8V/TSYqSyg5lZXMkEMVdjstoSRjVx2nHrkuornMeO4mAThqXsOZSUtz9mSu6Pi1DL4COmVoxLpGZmZ1h",
+	"1Aeh1DYu6nBNDMmYscWxTgbJmN1KxmVOp5kcMzs1VT5bMuj3dvwhw4TI26GOm3uKJ6KGyvTr35txY282",
+	"S+xrJa/d5kRcS0jW9hbWGlBS8ExUG3ovm+4cUyS8cjk23YB7S+913l8XPDu5rHDX1BZt7e5obbUsLoTo",
+	"81av40vjHIOaLZVcQiUhnxZP9e4MP/ecdGqJ1PFxzIKbhNafdnrcLVjlRJyTe943wVGpR8qkNohOT0Qa",
+	"ta7jiFPLneS0aR2ujKizxp7/nu8X6bgX5ILL68R1XKkdHgA8EQoPCPHUidQ6tFIh6pTDRE6Kt4gb8+7e",
+	"L/ELsz3j+Dbs48EOe4+0rvh69pXQ2/G3xTuht73a9+mhWYM0hdW2VEUJOOP0ZZB5SkE/qEqb4Q8Y/Wa1",
+	"OpU+uN7Mk8RPPUpOKIpGnmg3uWZ6TgesUoLFXnHoehMyeF7MxgoXKIqoCzWdIKJW8UEWey0kaI2XpTCa",
+	"mYROS7Z7dAk31kge1rGczz1kbFACB70cvu8IghMeCAjqDYB57PdiYkgQX8YpvkB16h3cCDhELkNnieLN",
+	"1MmtJR+ovTw04820VMpkMXyLV+Vds26DSjAlLHgHae8v4YZj2n0veh6IQD94HuhYa0iTaQci6afcARjd",
+	"47EO0pTCcvbIML1fbhh3DoVgwvmsBPsHbpiiQz829SOaiOR9mc6v4xbuJx2nnBJLiKXo1T+ELW8/0Z+n",
+	"GSoZxqWy+nSZNlVfu4j/U8a1d8JsFd58Tg0YcPw26inq6cbosOMfXtEyv3jypJEVmdC0HXGiFA1e7Da5",
+	"xnrIg1d77M332r2RsJWSyos6SKhSuk1PblbjveZ007RIOFEKWPMirVsNzDudB9y7ruxCb3gFg26Id3W2",
+	"RpMOftX11Dv0aE4uTZGo1dWM03SFC/qBNCOrIVyTVGzwmWY5NxzFPUVurEI8PdATGZMqEgBlyMh7QhWF",
+	"OqT8gjsuj3XcJohEdCbhTcXUDVRMSAxKpvxKw2fo03BWuTfX/MCPUXpeCbmsPXpCYyKTWjFeFAzzhGlb",
+	"rfmnR1N7Gi+3Sp+GC5MiEqCueJp0EMJEG/wRPxxqGTHUJJ2WW6SUypS+YAf6Tt1AyrUbTF/0oEj4YK7h",
+	"Jh6Y8rH8kdM7nUtQ19sTSakmI52JpBDQw1EStCIwpy4gUUCa01dC5ielJ705aXaUl/RW7JIaebC9A/kk",
+	"w5wkoVUKEi5Y3RNZtoqFkuBq/tS+yNkCMMIWtW8Oqsp1PNfE6l0ZZodpp7EcmTZc5uOSn53vt6a9H6xB",
+	"cbeU1JYqnVSDV5XazaQEe9/ReGMgmcBsBB35W6i3uKDgEMIPxckiV4ULQ59kWiYkuatAPZ3tBkQid3vk",
+	"uXT1rN6hsiN71H03Pv0yVg2wcBmXp3f6BwNSp6pg/BGLskFprhd8uU1YN84Z6+KgzbxDA0WRoYPAcet4",
+	"vvBOsPh4gmwqmjTbcDscKwu+BCpXvNWQ6Ku6pn+dkmo/coMdhestpq1qjdvcpcDOzqtWb0OKG96sVjGR",
+	"vcAy15gfx04EnelYiOMyqQqFOVvj6eblx6n/JlJVO+hbas/Js1JGuq1mRnkZTDlfBz51m9Pqn4pyHIar",
+	"l1xahl4AW6pSQB7S6zHt4tAoW5Lu8UHJ7qSUk+d28CxslaNOfKP31cjYwo5X24vsYiOw6Ey7kgTnEyYv",
+	"3VrcxIN1SNzEAbTnze+DMYWlhqi0qY9dIxqNAf7Y9nfSXUbXeY7wvgef1KArZsmLAq/j3TSOF66qM1YI",
+	"7viEzBZ7XolN4i7R5E06yU3iFOFUWTpW4i+OjAI1p7OIpaJjNKHBzv47XRNkUgTpBiqxEqAHpAXWulsr",
+	"UMKB0TtEjPaRj2hgGOBNZMjGtTNiCsUOlTBg/+A0xs6epbzGtRvJ6yBNmXcSQXETbEanMKJoP0AnLqgt",
+	"DQUPw4CBdiFHJWnEWFs5mlTb8iFFakj2i0IsEzWcUzJm/QwSniejrnE1kRD9t1DkJOvtMXJrzqM2/17m",
+	"UF0f+DGVzt+ptEsZsM10UfdSIEVzlOa8HT36qB915cyYvbtyifU8z4WdPi/etobq25+XwthlnuB9fKsO",
+	"9rjbTzMssYpc4NFox79rJR+/44fvQGvLeQ2TbIL1ME3mjcgseG21pf6ZNiMzeivKR6okaj4qleWYiqBb",
+	"WqejTbS3ULGl1UecHkw8xOioh5B7YKhxuba1GX2b/b1yHzjd4R8pM97oOv0FR3M2rv1xAeu9vIhwdsoZ",
+	"/7VjEmH1NukwS8iXFc7TLUtmGvJ1IEvbmcinB3hFaQk1TaOHtoIcpBEum7cbN80hWTCnYakkReCUld4t",
+	"EIWsB6ai8eCXUbSFkmttL4ERD3eo5p1r4QuxJX/N5TpmLdSB9+h6MZKdsSf2qvw8xrx31t5CeH+2TNZU",
+	"CsCdovK997wP2dMIIXQf3wcDX8NS6GgahFWxxt+7VyWXcWM6FjsaFLEnKRPCmHiF3PdKwlNGmaWj8yXo",
+	"a7GB9nof068tC+BPbGONoIxpLnJUbPkOxsf8MAGYUyUpjdRYWnSLYKca8ECd6EwyKpCOBzRO9oCfmhY2",
+	"7kA3D14S5CVScEo/+huA7XVS+3VQNDDRx4cmc0r3DtFujPCgWY05pUH3EO36/JG+SyWvLSGhlUrVtHlu",
+	"oEKdP4EDkrBh4jZ8Y7CeYre4bzvpy46UMu7EcPplYIPX9Hg/I66jhQ5WDXB20EFV23QCc7UvYBFNgbWc",
+	"tRIFMK59proltwF5MSmL2o/AhESvD8hlmx96RQw/pkTZfrfjiTtqwIrcposbnEbFK6Ib5AxVF++PWSop",
+	"YUn6yeJ47aAKarJYetn/UfXCfr0mJAA9XPXUDMM7TcivsGF0usm7fW/sXjA6a+wmx2zh8NZHv1f2/HFv",
+	"TOweK4Dn+poCYm3K/fHY8B634X+armTNjxOQalLReTeJ3iW8FBFB+UZCiE+zDRQ542supEZIvg72aYOs",
+	"0xJjkh5voWuMC1UxvVGVAQl5ljwVw85uAvBLC2VHP+0dr3YTMLHzDoPe0fVqDxjiNkIFozyu2YWDXYyA",
+	"1x4AtuywUXhad0IXlpzeJT/CSDtUKkk+zm6EFkZVFKvQVKlMEcQKeE433EHgTctd4P/WdO1RTFvOZb/l",
+	"fu4hsuCI1HsqXofL5xRJIwlHg2gUasU401DdiCWhWyAajQhhG0IRXqnK+2EjjqmNMmpCUNk+jhNORRzH",
+	"f+s9fDCJT3Vx75AS/vth0r1U/dHde1PkRPIQHbrB1970yhhGxjAnHVLKzde+tLQTe1L5MRqYR9t5WQFI",
+	"tgUorZLQjRqg0rAATGc/ljAcK8fBYpP7Jhexubmi3nEpMq5Q43bpYQsqH3LfiE3xJV+a1y7sfFp0E884",
+	"5dU2USS+jFsXfcUdAPJO0U3yaPvYZqOsBVUbF4pK6saJVEBuTCUWe9Obb8qdvyAW055mqCQ08umpkCv0",
+	"BeHEBvLEl9zAWlXHx8/9UqfBPPr3mzlEteFFP4pe8q0r1SpUGYRUSQsgH2K5C+psJ7+FZjeWiC88NWak",
+	"IaZhTYl9YNpW9Eu7ksvjtVXQJ1vQ9KoWf5tqfAu5gUoYvoipQW+52YRqukYVQcDUQHwcfsTrmRcFeY4b",
+	"fpQJCR1BgUh5tCN4Bac6RQ2fZ6eNQQpUMEKhW6HkGirmb+ETSYOpsteLYxpFD3+jr+LDiIpQxAHy6Gun",
+	"O3o7Din5cec7X3TUSn7EmHuJZtBdh7GayWgS2Id7SYBfw3N6dxqcVK4GAVafxKx5LTQs1SanN2jZPT3d",
+	"g9hZQZs87R1uc0/0HgNu9hW8UEUBSxPtJvAnUP969eZ79pt3L1+w//YvX/3+tyeG4oq+Ej3pY+NvcTS0",
+	"OjnkdKaDXgaXohRmFydAFG/vfBi1Ecx8MmCFnoQsm4D2eYkNUFIldTtH7wm5gvG0P/+h+BSKnei1NXNQ",
+	"3oBqZFHs9tqZzVugmHorodWDZJ26KdR+MbWmq5UWHA0cSTiANjTZ0D+gxnnux+tC5FQKtSXRXqs4/gkx",
+	"A9LCZUCFVQW8Aw/grcUa8f2kFnk8LerEj1jPaUxgd6MmmJ5XGzVsdbYo48ngR8r8XsbZimLEpxENmcdp",
+	"3FcZXsWyqGXzukbX/pPhggL6WHZBeWpxi6Et/cpKaXjs1zNJ9cNXcQovhXnR44EzbKl0rR6hQ8fyUxPG",
+	"JubVOT1dUVd3OCQfDDMHKG6A7ZRE5cxH1CkqgpEvbGcSBsFpZGwBlmvJsqYo2QFgG72yEcHgsLFnVm9i",
+	"sLvfEdQq4+lvnM+zZqfkZod4DtNn1+Go7nJPh3AAKb2usJfCvDLxuurhKLLnrr6s+jT3NWGmrCKIoM3B",
+	"xxh85AXwSmKvFvu3Sqw3pjhO8wo7l8JonyYOqemfPAs2ptsIfvz3i+ziH//rf+J//7f97//8v6ISthfl",
+	"2EEX91H6zUFSnYO7FBIeEs8dE2J/EQSMtULIzBo+qvaxLiq1BTkVCCMZeuqp4nHrbAR6wpM1HIYL8NQY",
+	"ys4j41zAyMMJrjdRjS6PZVOe5EI1kqBcEumG5+PEAI+mgZCg3GXMYK8iTM+r2yT5U7KpYdpqXWOFByOB",
+	"dL4o1DI2Hup/DYw9T1qns/hMxZUoikSe4irA4/alvPpmVCF7irLxF0d71qBY9S3jbnGUhirWF0mJooY7",
+	"BMI2HA8GwdRBjqT88EWyI/LjVcJzPekyKaFaRku83ljj1sqPAkyYesa4ZiteNcrKLTutFeiRUaGe/g6J",
+	"iFGLwyYGjjycw/Ad6OkQOL2OAoXWZHimwxqi0kAt9zGAbLZQH5iQDNVPzw7ec3AQudngSdmgOMjq3gRG",
+	"lRjZfBYgRKyNnlkFSwmcbadVxEhF+zDyuQ8jnzuOeq5D8g8X9kU7mexiM6jDWmI9JvpO02CxvSJqsKqC",
+	"JY/hq/GiGLw27d6nof5ww1TOj5TRMMp+8fP5Og7HvoJEd54VwLVz3ScqxYnBdtihDoVLB0qSsxUA22Fa",
+	"0Ypryqs/lTwbXqzG0oW6FCbqYexvodSDgP+CQKmvwemJi56C36oij/pUoyVUr1vAdh4YlhJi2REMHsUD",
+	"YZ5H6eITWVK4hubWC3FTi+YGwE2s4Og9XvMEEGqf8BN368lIUteJzLPNqJs8SMA/KyAPGHFoMBsCxfw6",
+	"PMPEhWh9LqIUxqL4mArl8kB8+m3WyS632oJD/SLfbc6PT61YVhIQjxC/CZIVoDVdIIU6YN6BPQrNf0ac",
+	"VvxFChl5byPWm4hpa+DEzxfTJfDtcZLXYUCPfFgdbiOo3TQL9A4F0GmcZN/+4ak8zXSqkQsn8l/cfeYT",
+	"gJrdOLlGx3zVAqXsoD8kfQyIBtnI4B6l1Yg4GmON3eFlThDJwgwrJT4vy9GgHsivoY/8r2tCx4ps0gnm",
+	"d85Qn6mCxTeSGnP9RNvSIWv47AlSqlBEUs5EqICYXMLWrrDoSXSPbc+3UOTvMX043t0xEem7TcrLcLoK",
+	"jRidptCU1iSjTTGNircFnRLIGJdCzF05oKr68iO+VYXI+fFbBNmPVgmMErw5LEUey1+lHsn7SmO0t+HS",
+	"XLUOckNLS+MoNaoE7lYIEBfTni3dUgZy9xMUW/KiuE4XrqMfVpsKDMWX7eXnXCdY5IxGOsfyYUJy49RO",
+	"Rmjm2wyOxurBqYyHiskuoKrUBEh9pMA39p144CZZKt2uAET/Ta5oueSC0SUsBS8YFlMwIZfFPh9f/4Hz",
+	"ehnP0dsQu8c8TKTp+Ae8lnTqOB8/jcbJ6pnKNQGqx9iFYlfIDiBzjsZ72ZmnD88hSEW8wxDxFwI0o187",
+	"KigRcsiBbI9HOC9BXstWm8WWu1Pkw5n0Ig8kcvs+pS4JX0jS2ESb/bySTNrlFYjz8cxqPZiA3PRUOY+W",
+	"a6w6rhX27Q+L35bexEr7TDMZ6mRSf4s3d4n34HQRDp8OdcIkQRy0+nWHDW9sVuNUnXC1kwNJAUoUGUaU",
+	"bWEVp0Lj3RwPD7majIG3PSV4TT2mGU3ylGyI/fyaXsZyQvv1EB8eacc0+qIZ6VsyKt1Ctr/SDvLEtUjm",
+	"Lv7o097Jo5oA1xjWi4bSMZFA6U6UfW2680qVY+sUC7KAp4iOnkbecSniELGvcfefhewQjKM1Q6bobBaa",
+	"baE0JGF4+Le84nHc4SkCwR/7ThPJsJ3kb7ar+2w4c8VJB78RjU7jf0u1gX9Vn4+7YRKk0iwCQhrP80lF",
+	"3/EkyxEv7eVwPRwt+wU9iyowJowl2v7n0U16hwF2VPzofLqwU7MmqdnZMBdJIrko2F7mqXgIyKXK230R",
+	"G7qf+1FHr8s6Doald24sdzneMpnn1HkDPIdbJVaP6AI3HEmn/cSM/gYsSSxZZVcWkOguOgxL183z2Yqy",
+	"jBlOljWajtZ4dmyvhKNPJ7BSQsh5mCZX+Gi7PVM0ErjiooAcK8mMsmO3ANNGpMw1gQh9gNkPmvm2EK4d",
+	"YmDnJvM2j2HgqGaGp9+9mvLhvNdiyJ+0tLR7EUREDMzztonIfzxi3yOKQDfgM7yrXUThM1bRVrnvybMN",
+	"+el13hh/vQet43a7A25jgjI/7BzsH51Vas9+CIugkYKfioPoysT36ZuJd66T7enQ36g0ZFTaXcP71lgj",
+	"nTrzCN5QrNVpold4Ly3UHrPaW70JUm5Jx7nU67deoGu05Mevd8Xt7YDeSvqpfvzCs/Gg6pqD3l6613CS",
+	"Ddl3pxTbGvh+vERcpJoTKteKyyvFdHrRUwMHamgcVY1vdedPxirddnpbOQ7YUXahm31T8gR5FZszIrjG",
+	"Ztw0fAJi/OdPYpDxiR6/3QQfO++RHIUMcXt+ivtAp6iFt1LElhVwM7URnUq1EOnXWUbqHyVUqTYiPYrG",
+	"3W7oO1+3Tlq5W7e+JGvyhoWlL8o3US8pL8QWRtyUTQdz56K0lvdT9t+p3pPvIGP/+F//ky32FCQqwBgP",
+	"XM8XiwpuBN0R9rH/zer2cifTrtnzbOEZZ6GPXntnjl03h8ev8lEWD7mANE7vzJT22O83wLZwZAvYCPQd",
+	"eHOgbpe9gLWQwY3gcktB5nfukk2znaNPdv2lHqF02nJr326z3HBwChn/93RDokmMkupeZD/vFC/nb/CH",
+	"gHGNCsqOH5+xJ/3pcT5+MUz7N85FUlK1yoRirEbXqGj7aD4N1P0dvZD41vT+1Xc9iTX6WwvCHwNIjc51",
+	"pK7U2t5e1n82B9ITUspMpKM1fa7b1zr2ckOjHYKwEr6Lta916GijXm0N0sZJmbCHDfaINb+Ot7YKh/Kq",
+	"mwDtvutGOGLes5Br+ieyGfhWyDUBV2cXZHpGqfBKGr6NgZbiHTEI9UhPtZFNRiIhSBMv7ZEjwOGkqUc+",
+	"pH26mBfmhMpnmmE7cp0xBPai66/E6laKsSl5Cr85ai1tYInB2qEaEMSlMdFSovsvb4ThcXdwo8d9Rwqq",
+	"Ik/2r5qi9w2ldKRB2OBDKVwl5azlh8LSI2R2R67O0dqdB3fDV7rJF41hMkoV8AuKblK0PiXdEiANDJZw",
+	"j1KyafSXKt6ROZ7xQ0/TODUQPn19wOihlOzHuNSJbfWqGpzjNY81lGlCzk26odZcyJE5ailDtbfuJVnI",
+	"coumL6FcpK4FwelnreXH2Os18JtoxhVBxp62NgppJITkst7LjGkVdKI6fptDAaZZP9HQ0qj9VTwb4PnK",
+	"QGU/iUloGGhvtMJKtcFCACLfgyXuwt9AkY/JrN0EvGr7qdDbhVLyx0WcQ77UEHDnBBxrnH524aF8GySM",
+	"76u/YePgPaem0Z7ejXLkCOcGdvHyH8nSuD2vhdw+x3ya3kvn1BZQKr8LrKP/duYLvJKB0mQSIl8u3ez6",
+	"Nv85PfVz1oToPL0pkQTuqhnTMxMREqyFN15nf04vxJjQfkvHs4QU5hsuCy522PyfnA6ucyW+FWrNj9ba",
+	"iR5w3wlisFuD8HBQ2PxzVCg8u1haVXkajO4L/0o06uh71Xec3UUOt+ngHjqln44TOiP3f4Me+9lbLoMv",
+	"NDvK/lzbO8m650PIuwnFR6HG1EpB9KeOW2+zG2tsyRuHyDXQooG36uZcxgQ38AytaIcp4EHEYjAQDtUy",
+	"T2QAfm9NdJdY1hmp2XXeEqbRDSY5jE4M08RND1civsDUvgrDrJqdOIQm5mcoQkdCrfjOQDF/+kn73t6k",
+	"dQ9SFg8a78bkvbvHQpP0KWaAvdaitZQ/bhSDQoMrxYmD1eLbWjh085EjUprw+PyxRlpxNJlwNxZw1wz2",
+	"T1JqarPmmGk8qNuOa35ZCBkrn31biRtuAH2PdRIkvpI1YUEmyc039nWrG6Sna+LVw+FSwad8ggSdKLpH",
+	"ogAh2AHAgf9cUMbuRXaBUCajUELiOMvPScsI5ZKUMWqfrcFNRTECHcW+ggbjiHaLa/geH/TYVbE9Iw3a",
+	"tNC5qeSkUmqVtfFvW8X+IwVSs8NkCp9Kp7vP0u8UQcZiO5QkoxOu3edXMZzft/RpXPtKmJ4AtfsKDd3T",
+	"TmeS2lYN90V3GqdztGvg1XIzUQw0QGs6SgxCjIRaHseY6LH2rfizdqrDmlhyXKILDttTAqhh4n2gS+Db",
+	"MdnH9ilqPIQYQJECZgkBwBtNudCH1x1Lqy6xvTSiqFvsE/7LKZc0dNt0oC90dJq2d3cHeSWfcV7xQ6zH",
+	"wo+bIztYLUtt7cpOiRCdVEBFPz/UudeLvSYeuIBOT+iOVQdIa1Bzh3secNC9ZVNzRn042hdb+17pdjGu",
+	"4wROprY1v5bI6UiOugnYwSN0eKdsw3JpGHS1TlLrQz2WaTTL+TQhbgC7Br1tMf9EMtTqA5QnjVVv4eRq",
+	"YDiMcLCNdIl1nGE1PoKfY4yoDl/jjjO8QdSMCViJzfa9g4XKLrxMmN/1smioMHgPy0Qjr47/JrgRllFj",
+	"7pXRTJUgsQw1c/Xy9hS2jLdBlWfGRmp3Lgc9e6czZeJ4CHMA5KfqENwuNO9Emeu+RNHM/onL4VIiesry",
+	"MdeD2fPvOfVu6gVW6WnYEc+6f98Ox9nLltkn2W9ePf/++W+zushPGM12CpFEqa9HqonJiM5l41pDxqtw",
+	"XVePv9F58CzRaHjmiN/nq2ww3dnaEo7NtNqba37gx6iSf2Vt9KbLw2khvCgY5Tehx92yph6t9WMW/G0K",
+	"HSdaN60+ItEMiCk48q4QfsLzN1DprmQR0nz5RdSKSR+P+kwIaW3jJYzLDU/06fPTakLD08oCU+MO9TFu",
+	"9GIayXC3FNKFMKlwXaJ/SoBEcKgkVoD41uiaaSOKAqULR5S06KZMk6OxTeh0RQwraYgJv4A4wdfnLIx/",
+	"SJd3h32ENL//Krop577lezoz8CLmn3+FolGQp3C54UJaGbnhegN6uBmeyH1Cgcce8H2jyAyJd9k8ubXc",
+	"5GJM9B3PofbUTYrfjTzTO0omiuoE/1Elut05pxv6s/7tHZXt/+bV1ZvLV9+8YJ//4cmTr36bMc7efv8n",
+	"S1tOseO/vHuVsHvzcd7KH/HJ+CaEYON/VM1K326mVJOyoogHHWua9irp7jEMUEgT7y9yUqVLD9bzHZen",
+	"4ed6+1SN76BaxxAoU3EAzW8gR79gPCIjV4WI9od/Wfc/WCiz8QCSzCiWi9UKKsAuiVaqP6O02VyYz3wD",
+	"XXcQp7pCaTZ9sf9Bh6B/7q5Nahoq6+LYvKhrmsW48XtlXOrPHQpSUpkGM8n3CRkMSTnZq72PSGZ44xBT",
+	"u3BRHt8q1hZPBmwu1QBvGtWDfx+DgGp8tYHrNfy9kzRUh5GFo0QXe5Dv9kWsrAQrbiamV40t7nHpsa44",
+	"mur9QxecY6wnVxti/pRgLwJ+Oca86f06Z5thEWNUX7hVZpa7g3cOlNfRKkHg95UgD27n3K0rSLWo3O2t",
+	"paNAh5o4MRJHFb+qe76qXOcFF8bU4HFLNacGvVl998qcMmA7MKt2YhlbHB3m3TSMMuFyH0d6MtENNtHz",
+	"1hUNlIJIXwoUyvwGJHbtBz9wvIlVpAOqw6AVN9AEm8dwN2LxoaEcghIYEMPGyCFhAWdIofFokGKSpD5O",
+	"Kr+rL6R+WHNiFbtGJtVhZGpPHPDh+ZiGsz0Q3Jvj1FProVo2R391ctO8P+N9wBrsELkX6paHac/VP/7+",
+	"nzqzR2S5UUqDz0JJ9PmaqbnZmM7G1b4AneoJXKMd7/iRbfgN9iTJvAKlqhyq0JJKVbsJWQF45UTmM9Hh",
+	"3oSQ769k2lONuvt+b8/HHlMIEcCmlkFOeuFcWfA7nk+bCL6QkCGqBDk5ki3NdSIj/QSs33V6qDEmXckk",
+	"ESe/qAOj0rlYJUCeqFbxvuvbpYjEThd+sSZpTat6mfVG+uUlOS1eNuij+PFS7slsKNZRoBMPNKpywFRr",
+	"SfizmGuDnTzZEeJKk4ciG0wFpQtO1XjLjv4RLFQVxWJRbCWK0bIl3ornYfOYvZ92MTH83LQBDFuNGQI5",
+	"xrHASWl7lcTQmOwsGY2URgfHV0Z7B0rg9eBgdvzqZ+nYzdPJ80rySP3oF9DBpG/h6o1RMTCNJKF8cHN7",
+	"rcTrI6SI4LeyC8pqoCFjS6tTwmJlHUKmsugoIMgISoJS+fgu2byrz7IaZU5JZRKlSpVCHX0ivg/fUtrW",
+	"LVuVOtK4eQWLLUzGjxCneJkoaJh4+9Ebids0tHecipXgx769X1ZovYd8WqwcE0QTAAshAnaqTpKb+jOd",
+	"JTuUnpo7PcfPn/B4JrzmR43g286+qIC3qhBKsaTGiKPu+xD+cka/o5qfXxv2wdHc08lvby3tAi9kNSMl",
+	"mS/Rbfk2+xaI2amUsneyZV5s9N62PPsQT07IkF5Dqn1dsl92uiqoiEIzOTXGWneuZcmTZ+zR51afOSTT",
+	"Qneue94YcxdtH6MsXzWyNSpoJ3XYL/qkjnhge2q373jrblfqFKxWX2vu0tJAxl0ab9Hf81rE+o6IUDQ8",
+	"AUeiLjSOpQaHZkGjPvaWcE+GpHnogNOccHyxHiDmbAkUPaXMMk9Fu0YXLQvjgXvHFwP7WmavhvJ8J6TQ",
+	"puIOtJwgOgXegBsonHZKJPkpmX98vepGkxsLOqr9CDiEZv9Wn4sZ1pioqCYqdidBI0a3fKNikXD4/Pdf",
+	"9aKQnq7pRrVLpFOrwk/7x90HxwXbaK63D7Xh++9coszI9SZvBskJqyPhF+QppKUbXoh8PJnCMOEipQ+E",
+	"MYZ6x1NgcyLtqG+8i4k60pEf4qxKHS8MVHbFN/Gjuij2VbKtYY9GuOSlScHqDmiLYkL9GBIpkRe18q3F",
+	"+rum2If6lVTs451ALk3nCY5FKHWAWB2LmnCqKDxEvk2qDQjlE041bIYykokgM6u79nuld/qMafYi8lbj",
+	"6lS9eVuJJarXnNTmVb+9CaWWhgwbVGu3np+bq3A8N0HlRa6Lq7ydA5XQ+3EvqXhNacDetrnC+hcNkKg2",
+	"7D1Sk3g9xdCd/Ri3A2kCxQoFlqJaFok2bf2h+RXfF1ObiPedz5BldaKjY5vEgi+h7rGAsnhKz/jBYksj",
+	"5PE6eTJ6Do39Cau7xu32MHS7T8U6OTNur1pzDaOHDUnu/2t0vfQdkOsRjhxrHLHGO2g9xeFmHZ+O/qp7",
+	"PvGxHkbFg3EOVjy9HYBrc937Lj7Rwy1xalBZYiLPoMmZndfEByh0M5kdc1A36iC7hRaFMKYAVim1cwRP",
+	"27j9o/m6UaHZcm9Y8ySmrhK3QzVzO3damsebdOzQvXMAWmyWnfJz9EAQmo/cFwXH6j1T7aHb7a7gRph9",
+	"DqN708n1+OdPinrcWM3vjLQJENrn1haBFaxv5NcuzDGx0VrdbSric5knbbbPZYd+J8zbCa0JPO+LookQ",
+	"wXwg4I6d0kJLKppVlLUKLmW0oXYytZryEKfAL9rtI7CNmGzrgOhOdyNsoYyBjwpTUC/oVZ1IiTXaPpFy",
+	"cSQIEc0QhaHGTYI8ICcdoA2dNAxPIEd0PouprqQiOevf0zgE7HCN0Q1UMU/XYm+MikBgvZGnSCKf6b4C",
+	"Be9lKUlewQ1VUyhE8EhgUm/7KrhoagxbZ2NU+cNrkGt79L9oolNHixljYPCS4VwcLoBaxWsYKp6Lvb7e",
+	"ikLtwFSxOOSPwp6/06spfs05t0pj+r+LTz/E3dorzUb7rt/7mDK2O17ZFeMuIKS8W/3klEnnm6DJRfmq",
+	"Ao842fG85KH55oQufLXWOXicna8t0ocWLVd0eWIuvLNyg0o54KAJzznxaMfJwnLiNCAQ2tMuGy9fsH/5",
+	"6nf/7bTlLJiUu5QyjSZUOUOR96DgasPNPuE+SYd66R8GA7f21zqfzA2V+dUlSIWRxjjk4+DNHK36/AvC",
+	"GwjDNlwzKpLPPBQNv4GKqudH6DoPpcPqDsxGxTtTEPgCfasZw+OMIDUmlej0ZBP22AKJnq6dml6MI7N9",
+	"GYsQnbW5a6Mk1dGxwaEUFHLN5OxCYjzqcaCH+8Y1Tu3UBg99IN4xU+rNqtUDzOGZWI6XivwIjtJP+1JP",
+	"fXp9BPFjBP6hC62FzneUTupBxJRPrHdLGNDz9QbAPH4XgJgnqfr4Ms7vXQgj3rWmiFfABx+3zxC2YCUW",
+	"HhNiAOC7SeWTfgA+yT+qQatdyeUxAviqdlxM7kGi9p1IXDPClu91qjVeMlRSwZriaSmHoRZ/G3GNtD7j",
+	"XqrTC/zM6gVkYf3jTMkXjoy3NydJxHQATcfEPq2oh+raMSMkIQtcZgZlJWVU2a2oAb47dFP2GccMwFoT",
+	"vEcetL8jekqQV6YCMN/xkrUaE85VsgxrXvRcq2IJslt90znue7NRVarqOflld/dPyXaLI0O7D2WNiSRT",
+	"QaJM+prWeAcmPSnE89B2HUqV8SjTQqltqn3fWqzM9ZIn0jV2IPfxzOgqhyr1zf/Yx1PjuhlrblqNr/l3",
+	"3cjN6WW4vLEUJ4Sk29J7V5ez9l0ZvpK0jw3RNpvWfJzkUdSzgPnop8f4iydf/P7R5188evJ5xtyfrWlo",
+	"/xhtD2KNpmt3P01GFo/2nH7LzabraWl2GKBuI1adFUZDgX3Y9msCMyH9L/Qj2TGj1CSxWPIqyd8lP+58",
+	"h9AJX8RuCFOiyHF0zVIMFsu+FRQTVacNrDsNdpKNezepPtr7aryYs8+6b407ZFc44xmlWkhdb687eekk",
+	"qixGSnenhPjUxtEw/1cuqfu2q9ZGVXCNifPRRfG1HkYgWhN4IPBdD8OkdZd0l4VNPL+9r8/CuMYSjstc",
+	"ApRPjSpdisuUPgvfgbuP5+I7LFeYKCAOsNAikf99iGflb+EYfhk/UKESgm0HudjvUgIhgVvnE+PMZKmv",
+	"k84Tw9cdizdZFbH2GZw4wbAGt0o/SFaTqjPjcQzyo3v1tvwxrsYjNE2rz3MdEa+V3o7SHrEbapwTJ1nc",
+	"Ld/E4dgFzIoSg2fufqoPkufHVm35yT3fsm7rTO2GDVRfpnW1uqtVQSPa6571hRXOj5NdjSu3od47YdXU",
+	"h2ojmHSKcZv7zicD33Z3W7GoUxV6lerDXXcojegYrdj55F4o+H7tynIjZW4ycT+WXYR+USPldzEN/PK6",
+	"/lQstW+X2Kfxf25aPoVUrNwN5l/ome87wNOSx1pqrUwsZ38BhUP9VRoiATwCT5+iLFaNOQx13fWPZjS/",
+	"+MrWUQC7kYHLnhRnng+190y3POtpambUQaaCBqO6dF9E41ZbGbUL3tvRCImhjqlhmhoXOfasRmSyAhNz",
+	"EukdPSnWtBhPrVgvUj+z+N7teLWd5gwWxZ1QBlM+46Qjf1SZHY5FLtvgwdW1J9xNO04CRFCOZytwdiO0",
+	"MKpih4qs8jvg6RxTJdHkl9rxD2Jn2fl3iHdLf/68L+460DDHeOQDGiKVtW5pIHS0BH6vEwnGJx0qBoVO",
+	"Xw0OZm5iw7FE3qZON/FzgXxXw+OSDUk20lmLl6gbfa1Wq2FHhNFvVqtut8oezDeaR4YHXMniSHhl4X6I",
+	"OM1HhKlO0V0I7KcBxtKfqkQ7eRIqcg23A9i1Dy0F8jSWHWUbtZf5rQX/ad/u3gQaO1aqhceskAfaqLKc",
+	"igDvaoT9fRTilRjSdHAB+UjQAVckXEMN1PADRLPkXsQDz/2R3/MEb5HtKzsnl3oPiFS8VHIlqh3kTzF9",
+	"g6J+3biqa0s6Oopary9JmL526mcEsjw7DGVXD6oxDrB/Sp06VcFqr2s9LnB5AqPAFAkE2gM/WpET2Pqc",
+	"oe5m6gX0gSi/2xewUGr7YgOxDpK13dLx2ELFliANWxxJdrvPNMF1x4Bc5RPDMpDwVU7uEe3X3ZchM6U1",
+	"xRU/piEkqGhsRBcUrCXq2nd1f2N391An5n4Io+76IkB9qTyDHWjt0FbGGqvxfABnmfrv9U3zhxrluT1N",
+	"tAqnYejgG4kLKqH+tWCm25z+JJRhrKh5ERZDiVIP2xo1RrRD1ApTi5Hiiov823ig1aot6E8h89Xaac22",
+	"Ne3Qa8YWe8O4Dg24qM3cBsHd2sSNdkIfduYlckU6q3cpH2GMUR4a/fiKUpcHHTQ56K3zzFCdyZV3OIyG",
+	"eM7zVF1aCDwt+Q5L2hdwZ6S5udOe40343ntGxYyqHaKdL44hBWhxZK53zW2Rowdxl13aD1G3Xnac5Y9x",
+	"3N9kh+cTmTwN5sR3Zk5eh+2eThGzznfSnNJys0cHgTKV649ZH0tVd26swJ6DZ8wBnT/1uSFW/6PfkN61",
+	"Wyf8E/Z/SnTqH1PL5ft5nVhGfo39BI33aJjWsyfVsGdicxwaa2Sozs389s7iK5D5ldvihKM4sfMocZgG",
+	"YwrIqZlg3aqEOss8dTmT9KA0zKicHxNeo8kOBzB9uDFgMFG+OSUnX8hFR7YIN8le+bgfdznIuKbwHT/j",
+	"OANKk2oIPQ/8/5gMyZaEjAUrcaY6rgPlsFOp+mm13Hou2KmbRMvxXKxBm2vqBJVoQoidMQLGKDPKs5mE",
+	"m3Z9QLr7Rjpm3IvUseOpfsl2Ujt+ZLmKtbHUAA7NWyCsJuTCeHdBFmA9EmUmXZ5P2xydsoNeXlB7o0U+",
+	"3BwTfUOPhNSfdRpkghxuFvUpAEzSjVWooCLSdWjQxE0jnXiAO8v4tAM1aUMaAPXfbs+951xdAchpbRv4",
+	"OlE2BGxRqYOGyqNnYXjWJSdF/dew5nIqWukpy26ETvlQEWpWOvvENfUb1TJjTfVYdbSY5upGi9OTPLsp",
+	"t7/zIGPxQd0phtyu9mYr0HxRLV3FdWJsOsJcf0UfmlrtNeYL6b0uQaKgjLEyIluOxjRMtugbHXutTMPb",
+	"Ek1/spMSa/lKxiFMXTfHGK4ls/z/mWbhkbEtm2CnnrsmkYMasf92fN4mrgeDzJPRxcqMCI7Sc4heNKSO",
+	"oVH72E9lEqAN5SCgKrYVZQl5tONS2hMyDm+sCSw2sBbDFwU8dpOZqlniy7QaqdTf0j1EHqwztgclKeTd",
+	"jZGQY/zZPU1+fNaemw5G+qLsX/LIjeHt7sGWFaQXTiurrGtmxrpLSi5v5y4JvYYjQtzbFQS7X2GyLfe9",
+	"E6nOeWG1FXXqU6Ly3PGWXegv90cqOY6oZlitqhHe4Lqv0i8UtoLMdbLpVXtqk8uTTxKa7ZNuco1K40g7",
+	"WKWNto9c75RMwWWMKDN+bpgdDFEtqPKL6v19bgQXu6YZ0Pw4XrOJCiSrVOlkjTRVyrrLIgDdu36nwGMd",
+	"7ycadIL2rEulGEkiHBHfhyxwY714v9L4gUfFOY4OMfrc96LyuM7TG1WIPAKT2dcVv+DLKVnlDaSLmOPk",
+	"TsIppNC4SfUQM+HSrgEtmJKIrOptI1ExdZDW+mSaLn2dWUOXQnDdXJvdrn3gTisvh1sLuVHGx3qcLoJ1",
+	"Qm1IlbnJHOaWhbWOU5eI+LdWl0q1jVlL8US7t/bMMvsbs0YDW/ICZM4r5o9wQhjGTSsJB4jJk15mt9I7",
+	"mq4XJN48A7mMp9hQqphwOp16/k4VIzpgU9SZSDZSkDUybrrxtKQv+g5NOoeb9V6Fz0das24qAGYqvtyi",
+	"EAiaRuS8S1OponlxO3HpY/YbKPK6k/y1u7lOS49bkb/a5mx92FwvYL3Hlscqh2slr4XR1wd+9P/CzbWL",
+	"pgh53TFiIW+nDvBSJ1IGboQWC+E7swanzkLTFbYReY5NGPDq0K6Cm+6RTv8Fso1zNzT5AwfzZjxNT6zv",
+	"xryiO2oHW8YAPm5EjiWL04qmlPAdsSNHFXvyfabJ28zwWWZUK+WtqcuI4UbcmLfn4Sn7MsUY3ym5RnDK",
+	"EHPVtHbIR6eR4ZT8aFlNo3rhMRq/5+s15NMbjvYbfONaJEWw+pKtMmmqOhYw25VcrOXUIpSWlZhyYCGX",
+	"hiqQMNS48M57Kje4bWznPY+lfTqo9qEG8M+JZAEIc+j5P+GDBAGRjMtoZkWctcu4R/qpU5pG5OLcAg1k",
+	"ktF+x2ijhwMlcPdONibSJc6VRO1YfiHBmzUTDUEaqHw1Dtfba77mWDFTKFX/xfXEWRMMKXbOwAKX9Z58",
+	"gHgBrVRRtLyBNRnqHY32e7W2txXdjDPXCcbPfEeOJnWQeKPFcvcao8AHk8DATHtzhrAre6GsuksR1EXR",
+	"O4GD9F6JotBMmKfM1XRlDEu6MkZnOWOFkuuM6Th4aTe0S6k1LaTFKCeIZdLdwR0GlHNdOyXkoKotgZGw",
+	"OvIpjW8RU7cupMISrtkGeJXbl4VhvMByivBJB77y+ESnqaEGOlS3CiLkbF/6JLsa+7SbpNGf817ydSJ2",
+	"4/Ssf/z9PzXGoSj29Ix0ebU3GS7a8KN2gY54TnikH117jfasyLjfIVXTMC5R3zUuJB6gUWKbv+MfXtHM",
+	"Pm+CrNUFmUEyRY12+hmppA6S7fgW3WBKEkYvonJg9Mu0EJbxVc9EwzVTSbgxDyHhyBzlbgz+R2pR4qGF",
+	"uqk/11vtIo5WsRGSUReu4TToZsZg0oNOsmo4HjBCtNWLrdRhvKXlcnneqcOgoRWiLDhAnMwHGfO6kxmQ",
+	"wAU9I6wqkt6jDY14Ol26rcp90cXrSW2W9/3U72RxRNd6elkg0kjtjHATb62d7Ss5B/RTjUTfZLcRbSS9",
+	"uPmdlTY7Ib30SeF9djq3V2qHuQCZF/1+Ip9pyvmoRTRCG4/qoN0PkNDp+EcOt+uVqq75tVPoGv/mmuuk",
+	"TEzv+Gov6zv79FNydmYdGKMGuOWXU8AtX+CcHNSdnefTuociOliFwfRYzVB9Y5h51e0SPRrw8lQmJEJR",
+	"/R0t/yIbUMLjrboFaDMp8fCXUqSx41vQ1y59Iqqo1J0y8VlqE0GSXdsz0k29aAhgly8ZOWU12MwWoKTr",
+	"3J68BVitblkBN4lIShqwB/GAE2GUHT+yBbr5uWYHwHs2EnRG+2RqEVUSl3FqWUnH1B8LqdicdSBDTfzO",
+	"HscOxQ8iB/VSVZFaBV83G2ixEJLHGxsI6fOvIp0VxQ2P5b/94+//9xH0P/7+/3gUIW4CmLZ7yZUpJkos",
+	"Uw4OjeBoCTBazFti3NTFzY0eK/TiYKQgVZj7I48h7zqXxakqiMlDVvWyy0RPqgNbiuYy2fsnwuLYdNMa",
+	"P55JBOiQjlR/b7xHcHFMpCrWia8bjhQkiW8As2RXLo6Gvlvqvh5SpuuU1MHrcgVwjZDQCd+g8oYfPZRF",
+	"Mf6u+fUKIhz3R5fqR9fWCiAL/QvIlbPimLg4Zp4uzBXub6dC7+MZ34nUsoYaeQovqqptVFLhvZpOE0aw",
+	"iAXY80htJjkrNxXX8eimyxuK2l/BgWCpkbWipStRFJAzEe+KP3r/nrL/xoxiXz5hLpx824ww0YSVdZE8",
+	"lyXmDo6nG3qYGipy6hxHzOkDj1p1r3IHlkA8FA7y7aPyNFB8ZlH40f0imTiOcPjWxqwzAXdC5r7623eB",
+	"npKl7gtqo63X4+ZY2suJ+BGJ7Mq11Q0ccnS4A4M/AHuYPkM8CmHYASRlZJIjcFLZegxBOXArMXxNPcu4",
+	"lIuzQRnOfRfX5VZJGHYwnKAgO9Xf+VQ9oIbb1DQs8o8A25iyL3N+pOjqsxDJt7vtGJ7QV9hO5NLpENNK",
+	"QhpR+JOoe+fvPwb3TidSxatCOKV6tKAdp5DRdTQu/6BbiRwgfPI9dUhqmRGDJhHekV4IHLgw/jqnCEH3",
+	"UhmXY+dEWaBYWGGfnfNjcH6d6iLmtjYHevkmKcd9+LLxwpCFyhMAB3ta3GhEwa63msCwvecDx4lRbhrA",
+	"Q6BzEuShtoFGNg8wqYqrMlUaTAD7E+KK190OYPQBN4SrKiRC1CvoZbM4VEEP9laPXzpZao5e2EEz3P6T",
+	"hvwHfPikMBj/1Q/fwOyygyZWSBmDJ84C3VOb72pNyEajC6LWm0d2PuhreTTQMS9dhY2BtHEeyyR+Z0Nj",
+	"nWCfS2VSQK+JvMhEfkDoJ3IQZoPJAS4s1HEtpdtScp/ucDrmiC4LE8Amp57L2gngoAXDwQzWviWj28am",
+	"jxf5sU5yKEmRWPmuloQm5RZe81bUqaZhua+EOV7ZAxUgMGNFEls4sh3Pge1lDhX7P7ArC55DpCrwCvVK",
+	"nx5nTElellBsZ3nxYqnUVgT/h3MvX/unaqqW4s9g9WR0NawiTs5vbqA6NuKCf7nBDqdMLysAqVmuHrMr",
+	"scYONMg7b99cvWeXvBSXbrRn1KBE6gNUn2lGM3NOTLKGtHnM3lFFjEaV2mNEWCvL95ahQtIN7J6x/0G9",
+	"Y/6Hq1PCeNWKL00wN7lh2E/RudJYyc3mMXsv7NP2+/abX3755b8Ef/S/q4V3RWfOgcGxXAVD1/px0Cqf",
+	"XvzFpVQHhIWLz72Kzktx8fTiy8dPHn/p4CJwo5EYzbqYNWkQVvSh8+pVfvH04k9gnteFMRXoUkmHpP/F",
+	"kyc+W8xlh/KyLFxm0+W/uxoEktVTU/YiNhPKya5wCPPHX5G6qRHC3C8DGgmqGrsdt7K19TnKu7f0brpZ",
+	"tlIdGHVXLV0Iv02s53nu50+nHrT5o1NyRpNpBHWoLe3Pbdliqj38fLJFn8899sBOzLARz/OccRnS4LE3",
+	"MgXR8cEW315+dH/6mWREAaTkt/fl60qVzY1pUeiryLWDldVqP8dq7Leay1H7oDLQktBzwXeAmR9P/+ok",
+	"pUN1cXKSt7iq3u+ssXdDce+fsotyH2HaK34DD41rn/zyuJYgRBo73WBW19omLjTeoSfhOSH3noX8FfB/",
+	"s1/FjgX3TP4K+DvvKkntgevqM4P8RqxRvPAR3s1U/AYKShrBZKNSyPa2XFbA87694fkdd6ZtS0QaEv7h",
+	"yz/84fdP/jAqAyuixN37dp55Gy3JsZ9adSOW9FWKF/4J1L9evfn+WbsD6w3k9Y76kojLjxqWFdClEFVr",
+	"7CgvwaVw9xLL0j18uE2pwUDZKaHEC1+18Rur7f3ud1/97re3J5rT3i+e/vWn7knIgedo1RPjr+xaT6+a",
+	"2Fj1I5dExbf2Kvr5p5rIjlYpffEFJ8j0aWNRfPRqqUq4+DkbfNxHWN0LP52R6e16XpP2EWV8IsgMeg/T",
+	"djFW47dfpBQLq8AzZffRqqRoGWI9oGzCbWM1QtYI0Llym/pg1KhYyV0LvWzHHAgsDXykTeXaW9SUHDwC",
+	"713kle/moRl+ynK5FRlQPcLsUSpd7CQPOpDbBlWUcMV+cfH/YqOUhjNdyy/c6PcswlvDRgJIB66Z8xk4",
+	"Z8sM2/Q1fhB3wmGJu6QSFypmhw1g7WsIX5H/4pnLBebLbUiNzRqGu2snLOiRxs6iMOnnd/fIfRi1NNZY",
+	"m9ZPfobTURT+a+QFocLPOn2qz5J1kz4T8+PHP4kdS0Njpuop/Z8jnt5MNqyj/QlbXn6kP/TarO+wsqyx",
+	"CUNGax1DneXA2lmFJTTbnVJ305+zgZN1cU4Z1reF9RGagQ5vZPNjt9FonPbUY3wHek37vPf0ke7zAI7o",
+	"Pe0vIZDOZ7APntLLhVVlHuENg5nRd2GCqLT9ox2AFv1Hghb/NKQlEUJX6Z3pi4uqJYj9ahZuofoOajSM",
+	"KfeGccLvXoNrGm82TPTtTQH8xsVc++XRa/fgGWnrh0ipVsKwHXA5x82O3yv3mJtR0xiJd1D7IseB7iiy",
+	"0jRv5uuf4Tg8z/PXdQLtOWTbO1/EcK+aR1jU2RWPgKxs1BgBV+7NI8s7Z9rPt3t3Bp9TVf+nFG5exszm",
+	"2Q9nT+aULx8Em/P0c6uEU1TJPmNNH93cC7XcXmI4L22HfoeaoHI3wzmuerXc2kHu/6JXaLZFlTgJB3Td",
+	"zrBV31Glr0P6c7U9mLy14kWhWb4PiYcHRF0qMXm03iW1rzQ8KvhR7U3PRr3mxzd78wKfPtNeYdHVGbZp",
+	"nCGLK0O05ZHGrDZQaoQwxgbSc119eo+xcAeCSVcewngbZTfSnrlG5PYppgFQqbSdRUYeZar9sofyQJ4P",
+	"e35XqsK/dje/35ngd/yX5PP8Ze14MxDPK9cuANN/mVSHjGkVOlofmbZ6kO9v7fD4yBGOLlb7e9r3cQUP",
+	"5QR/fodI04Kb5SaJYxvaGDHMGRqsHVvWXSzb33NdIyNtH6lgMlInX3AZ7ZDuPNA+x1oYV7jRzuhtIu35",
+	"7l6dJcpI7gaxTJET3rYrbpAOjttz0eTqcSJyTZ56dfFIXWwvciUhY1bqBPlj/++rC+9q5RZKN6ytjAIK",
+	"2MKdSjVVRTgY9p8ySwT7LygeifIu953TI+2yI1XkJ2Ly8iMSpde39RepW2fsTNpFt6NpTGDV/bxmUgjb",
+	"N5P9cg0gaRRdUnbXK+xulbUklGVSSic74lki2nfJ7lmZaTUue8Rz6R1yR+pNvoHK5SanL0P3zP1eh5lb",
+	"+3/soc6ufHpBl1BzsWGXCVexAf3i/44plzFIr/gQJacM/dMRnjRAQ57EurzEP7hTqQ9+jpXuvg/nF0+e",
+	"9KOSnDcu6vc5oQhggvkcIT7ETPE5U8G8wgwPus4VQtJWx7pqqOFpcraXs8ToM7tabFHXBrw/93Fl4Gt6",
+	"Yq4UkFR/CFeFl/NjyP+kxhNqxZSEzzSi/rcgCVI9IwKDfP7Vl/8yxIK3ySiJhB/+DOUcDvcr7oo2XcEa",
+	"Ymx1m2Y0dy/IxT6R9HXjsfvQmgPc8lilubmOeVKhWjcG3SKiCh0E+0N/XzeS1OfNezpbjtN8XrrG3vXv",
+	"1XE2d12Nu+Ayw/02RRn98mN4/ufpHrvw7nBg6hfIBk9+mWzwdm8YR4eXi+o5SLeTfp9D/HC5EgU8Xuqb",
+	"Pmn4LZf5K/lSFA/PY0HZdjT9OyXavbj6gVLsvvr8D09+O5NMpd6UCpv74QWlWoe3LnRnLgp/t6M5tNd2",
+	"GpA/oiqvO0uB6GXwLQ7xSv7CXFsdJMZmvGokcoseZcEHhLdaLXX4bsLMkguLfX28X4v4DyEQcVtYM5s5",
+	"xSROoPSqRz/4Z+5DN+o2ox2pIYV13J2sWDwWl7RZG6989iN8fDRcbxVunhe+7OoX6VWe0uId8cTj/TwI",
+	"gTtepNkt7kwd6mbRZSiMdBjmboBYPfCoZL25ys+sKFnxKhQGYXpkw2WNHril2gFahw3lI7BYxVdGX350",
+	"de+DBVFf2+dHZZa9VNVaWdNrhmXab4Ehj9hR7cllbI7lQE5ZYrIzqns4QErVox/nCWR0Vs2wW26NcxuR",
+	"Oe0Jhdj+q68zH3y2f7Ta46uv2W8a0X9kH3rkt+hits8sfbpZxFNYYyakfYVT6srqbZs/jNLYsU/nrvgz",
+	"QFkzM2/wsj+W8KFUlelVyb/BR143QA3/SZVyr0PPQPjXtcKlmVX2qcga8UsphY3tpQ/LdDfjQ6E/DOzG",
+	"VVkBzz2m8MO9gG9k/liVID/sCtoQ/UitVmIJuVrudyDNY12vZFc8DkAxD3IjOWvMdtyWrjBBtUedogzW",
+	"M14djRTZOPb3HOrBm33FltzAGjX8OjC0VMV+Z4mHh8C3DGuQByDvJw8+cB+K/0tXgzakVtGMZsnd/qzR",
+	"JmnlP5vIseJbCBWBc/i63D07Bpl1Aozrz/fgHR2PlYtlhaO2vQt0RZROtzpJyByA/Bl6SN2bIXqPgJMz",
+	"JIpRTp/HI/WjBPxQXvMTyimKUbRrLTXJ8dYJvPxo/9erk38jExWpEe3lGzlPtug3Mk8Xh0b0w1V9QO4Y",
+	"SF6pCpacDmJSNPln7j2QfAL1Ro0ZLaUwiZSLvAklSmjJdauKgCsaC+6usJ96JLa74oWGSD/pc8ZwA4lT",
+	"By78PoPxAz7DEjtuxIzcg0CIJ9e/sZGbRz0MUQfwwOP1Cdv45ofpIn7qj3geQwS//akAFr513QSju+da",
+	"Dc5Tk48fw/QU+GCw77jVOrApGjsAbGm3mpl3R5+SWW+V0+b6Tv0r98hdD31cY2UL2AjkKivOjUtTYNhf",
+	"SCdOLL1yMRFs5fwKFVEqjkYYqTAIeRSWDnOwxUv7HZc3LSrMnBbSq6ahOJ0c4rHq9GQCpuGVY4PeI7vb",
+	"F0aUvDL2Ntk9yrnhMylko6HQx0GF328A21EuwgJzOj04HSe1asY+mgJAGJeXnatnjLOCV5b7KJXD6k4+",
+	"w8MK9TWlcnbFxOVH+sPPw/LinAZemqBWqrieKfN5gB1lha5hhzEnQB000wYbg06VjTTHTkyiS+RLXogt",
+	"DJP6OT52L2BwONII2RZ687ncKJIwDihjvQc9D0LHCygKl59s2dw4dMqGnrIAe+XpOs3sTDtVlsUtqrVa",
+	"H0/m/9hv/9McKqpCxSRbe35Q5jiEVkrFlc8ogjtBGl1CLow+E/m/ycWYu++uhLfD3Leuek9bfsWPDVuM",
+	"YiBQFJn94zJ1gtUKGSTzeaber6Yq/y8glypvufbjfHFZcN/eMZX9nqvGJvzyCY5572ibHTyCjLYWcsFv",
+	"E0IfJwERnnUgz4mW/84n7/7iYhzvvdQKerRUBnVpVeEfDxtVgEt1JqNLsR2cT0FAovcGT1pUb8dQ/isF",
+	"NQJudTemcbadcc0aBzZFHSJ2dczk1Rushqrp6UskQjtfrFZyndHVHoGqUc9CyHPXZ3JvJlRRhI7B9aAN",
+	"lMQvIu3q4lb+Fo4zGfmN4b96Mr+NPyy5395ndQWZHZ9pdw+iPJEAOTk2Fyo/3jYpahwLG76FW4KsjFKs",
+	"7C1FZD03xsp9XrucLgHn23I4adbKpkDpM1bBaq8hp6KKWi2ylzT17sLbAzvvrNoABg1FR94I04D8iNL3",
+	"lX0IPkX4DHacOrQMyIvsolJFqwcMz3dCCm0qbrCBky5hKTjiMmOCGDVLclP5acj7Q/Nwo3xyL1DYs2jp",
+	"KW5W7kDwzxNLozFq6bE4MqJQjK8uP9Z/GagdFTWjjQPynrO8k0tWTzR8eThyVr80T/zs35WQQq6HkW7t",
+	"5d8ee7a86nDuIv0hkb1SnUn8MZxwnFrfHBsubhB9boxd6mjfYgaaoMZ4x52QdlM32L8qIWeTr755y6DM",
+	"LLnWB1Xlox7+m5Ijdta3tvZfdu996pKfK9eHJAY6J9bSJdzPDdZ8KlX2pYulUQOTWl5u4dir5f8ZjvfU",
+	"pcM1aBn2zOKUZsnlwUaAlgIIkVBWal3x3UBCj53kvR8Yyv9oaBkaI/5Azh4NMh9WJdwJoU/9dO85P64J",
+	"0DgWINk1fOq3uBnu6bEifAtHSvih986U77OFY/uUXX7cwnEoXcdz1/1m62zhOE7l2Abmv6OuUQi5fbTc",
+	"gGtInMLKhuX2tZDbu6RZBOHTPmSxU3YqeD4BHpZd73NEoh4dpUIkcs2PBJFEkfO5gJKe6y07wMIr9KA7",
+	"uNpupvW+UgZO35Xy2j/ziXOw3sji2MwqwAoKNGCT/hz67aRwYb7EqpEsggREUMJxJUVhW+aqdAv1IL2Q",
+	"Gad8cfnRv/lzt+Z8gF3OirLqhuin3kzYz3UpDXZhOAEYgboPHdXxiFv4x/wgpP5nty4yHNi3S75cukTe",
+	"+51fMtKst89pSg+CXb548sU9j/qs3eraA6w7QQ05O4KZ61rYKMurLpGyUWRY17Mbpm5i10OSnXCWD4mf",
+	"HNlmU/mTXXiT/c0RObKh+iPQ3jWa7TdQiZVws0OfbF19ir0+r09KUROKNA7yqY3lexPDrgge4xFNtIVw",
+	"SBCFoYRKKzmBecsSePGQmBcnNCPrlu5sBi1l0I9+0uD9tFmZVcafjGpVlvkp/HIY9Z/3AqjWeyC8R20P",
+	"kd7rEqTzdY08MKHt18M4Lm9KkC+4ni/e5EV6xGRr75F9kGJlhLTmj8bvRpwMHOS/muSm7JWgbwjNNCCM",
+	"G1uAY8W8WdE5ihMvP9r/DYIcOBYZkfFAbbOjwf/Pozv70xjXz5/EDUi2L2egpv0U1p9pcB/sa8B3ceaG",
+	"eH3N8GZJS7AfemqFoVhCxgqxheLIlnyPXg2P7Qg3IgdpH3Co03TnuBZheKN+RgUrGfPq6n2bZ1nUObes",
+	"ZddImIXRx6PgYvdwBPULO52mW2AOYY1TG/I324cesKwN1sr9aR7P9Rby7BwaBu5yQ8gHyCrK6mKrdkb1",
+	"IA+rHB6Wo+KFyufTNXLQpYhhwF4BuvhRiqHFgza7LoFvddDfUPHoOjOzix2YjcqHj4V77teTcT8n47ne",
+	"Ohx7y9RscWQcK+WMK1lRJciJB+PyIzcGdqX5+d6PyPALbmr96KLfSAPVrEfKEuZUbRvSx/GtX0/C/ZwE",
+	"3HRXXJHDs1B8QQcDG72aA/b8dk1hBWUygjQTohPdI3LJq0rcEEzFQz8qcQVK5fDcreGfzSoMuYEbantA",
+	"rCAkeqSnbHl5fEAaryqPcyu8q0rthq92fOpXcXY/4uxbfgNMGGaZj6l9FXRfap4iFQbep4dXL5cVcFIO",
+	"Hwg/43zm5uiSr+Ha51Sd4E1iyo99JAs4K6085R3PwXepsR9ptkXAMk7QJqhYqwqwEgeLq/H1rVQH2Xbf",
+	"xQtMTo/Sr0dnBmsROaphLuJO1p1wxp+VfE8Lf0jW4jsoVWW+9jP71enxXzTk3h4ISzOrNYSbwfO+Ky9G",
+	"TXix10KiiJNGMQftM/IogF7yIsDIPYyj8A3NCX5N87gHnqMmEk7W1B64jSpyVERyHHRdcWnYAlaqand0",
+	"O36mWQmqDBXFzg81ngNXoh/O7bzF7m4vXoo0mNksoPzvwzXFNlDkwS2H15eDka9bvu2E1njKK1YobWrg",
+	"TvjAl4bd8GKPJSNsLW7g4aaOrXyrxYchV17idOa6WO02pkqVkilA3UwfK9VJP7bqJlY/I+Kc+/i1E/u/",
+	"Zvf0ZfdQFg9FC7CPb7e7ilS+8gMhXFzN+GgJZQ/ZA7oe/2TP/FxcXIAxUI3K10my9c//FVMTrDR2cpiy",
+	"yiu1X2/w3ytA6DKkLCUuSATZwIIUw1er8axXYNe1B8N6r5XaPsc+l/8M22lXw9xWUhYlwRpIdRi/Q+og",
+	"HxEf9Gkxbw7yB3rojISrB0l1w3G/ztOSopWcgzKS4WV1EFRuIQmAjs4M1a4Q4pk9LsIg7PjiAWsv9c5e",
+	"muoBeYrfV0e/07NdA650r3EH/D5aPnXL3E4qKnsQHfreHOT7SvAiDQjoESgDDO1M7Um5/zDB/Xn0FGsN",
+	"OMsJuS30rCX2xAJWdZDPmNMV0ROJkJy3YOTBAsWvK1W2uOsXL6vQ417LqgU4WeXgRlsSisyyT5HsNfAC",
+	"sslA7836lpm98+YI3fCw6UqQL0fnfNt3H4Bc+MQM6V18JAXiF2jIYayAT6pc6MqASyzpeYDh7Q6nx/tL",
+	"qiL/5xJS3yvjga97bwGmjSgKqsfKmNlYm6PJJRuu2UmzmxG8AdWjAquwH4yW8x3fwhs7sddCbudro+6w",
+	"Zzr3fiUMtmi1FEdqRHPlDNfbpvNmSalI5O/MLpa8KC6yixuRgxp22ODHMprQp0Z9+o7nDVr3QMe5KmpO",
+	"odT5O6fgGCtV1RvR17dlLH+XG2WUflgOnLc0p1/DwvNUOAhnxSNViUtXwjljMkJPWO6DE6Ys+CT+Ubq/",
+	"+cRVqbZwVp+IGyFK2G7IEMGKxWydJwMwr9mgi6uhuqgVRhsd7OON0MKoSrNDpUyAN1cMCg1o7B9UtWXK",
+	"ajXPGLf84C+5VlP0h3FGr/jxTEjab5X+NbZ+/3HONr53kpfHS4VKFQ8pf+QKzDuCvDsH0z5fYstiHOFX",
+	"3r1v3qUiPmcectoKxlmFEK5YJXBrLnaxsAfExnY+Xzdab/+qIM0R5vBKdYCmcXEq71RccskWwCiLNHeZ",
+	"HlPY6CEF+q9A5i/QCtbz5VL7jrEnwkBUCDBoaSnhKeNFQQpo0xbPakCFIUyyh5M9+l9LvLKlkhKWlvvr",
+	"EQ+djWRaYI0JqcXktyu4NthcQTuvvpjgm9dSqb9Bn0f+Pd/CX8pRkIF/dDHomaCLqQuOMCnA4vOf7pif",
+	"++3evFmtZjvXfGmGmPU919vnS+Q053ZtO7p/F3WI76UhX1NAUMm5gUdGIEZnv3OIYzd9+kIY9HZeogib",
+	"vN0bplar2ZIHHY9/ppnhekufHs3/hpv9wyravaIp/TNkODzXW+wERxGDGwGH4FemnoqumIw6xE1RG/fr",
+	"NbUufUgmEE1qNtHgcSKit37wSWIYt5k+QjVqG2wcZk7KRWKiYuWEUAdt3yByse8x5rNEh9tJkvQIs/81",
+	"sf/TOx+IM0OP21bMmfIA+NI0q5bqKZHmoV1tkwR07mkoJghZo4oHpJ2/h6LoMfAiF9b3yswChdyMsp0m",
+	"sFMeH8YXqHsmEw3QmNBtfzTV7at5xQ+86FPvUMlyzHruFjO/nsRQf2nl8yfK9kgptj86fpm7ZvI0M+N3",
+	"w5kZDyEl41d29d2aOu49bFarVl7rsHrdBLGkqm1ofZeKaP0YHjrj/taDJGhdT3WeApy6bmbhG7xWCK6y",
+	"4TL3yOqEq+77Wlnj7eGmqAYCXRqxfEjZG+/FcttIeJ4/IPEe13vPAuleGRaVFepF2KwzQJ9TXRDWzA9y",
+	"1ge0HLe+L1uDhfrUkXewUzfw2is7ZyTmO1+0fdpmLOQzZVTjTVQQxnupeZ5DXt/edyT010gKK2W9b3yl",
+	"Kjemd48fuEbUdtc8oAdG8T5I97rWReN3VPh9BkhF/7HPdKizv5s4TCaw8hbjTRviBipCpv3pPPKmya33",
+	"qAH1bLQl1xxGEQVKGuwfNjrSBhJhd7Qd2d6WCzAHaAGRRaTNJd61t+zReco50euGjCj37NmtqJ5NeYVG",
+	"46z+94Zcou/2Enup5EpUu1kq+nuwinAQdybmslP8EW66zIU0X35Re7yENLB2xeVNa8W/OpuLfC6Pw5XH",
+	"7Gs4fYRmlVhvDKLKRFyv8W0tRX+F2Qt64kRudqLMRUGabYaXnDUmoLgB/YyytLhmXB7xkO/4kWkAcmHG",
+	"oY8p3eRTt8p5ocrj2CY5joyzlvMLSfmFqgTUHHbc+Nw3bupIsFSUdmgfufMNOoJXLj/SXOZAe4wgEbsT",
+	"OgmLOA19w3PcxTOWrXz+5MnoJgSf2u+R1ozfN8CO5snubMglX5zmq9F823xWcJFjlxfM3GyUoWlSQXq5",
+	"cSM0+nl7RBet91v34H3IjKA7jREamt/M1FjrR6tGNSnOHQ0zJuEA2lCv9Ib48GkHKGEwdHxW0eE26/Ij",
+	"zurny73M1XnkB7HOqEaDQprffxXTAXqbtn9KLXDWBtJ/kblCRFPiw5ZSXkGzBzumKCFTebZBE5lyVgaO",
+	"qZCGb6G/HzQ+cc4O+DRCsjA34OLMJfysCMN6qoC3s2qo25nzAXiflwBXWbAo1HLrqtk36sAKRWkydvaE",
+	"ygPmvOeUduvS1SOdRcd/rrdvXCXUOezpH7k0+tbqOZlZigokD9R36K6aOjiPGpYd0UY7CI+F1YabHej7",
+	"9qQGVDnLtmCpGh2U1zTSJ9+fGWUqrSjl1XK/zqK8u62lYLDe6sbWr1qpfG2Fxy6xnw0KQDHd2+7SPfza",
+	"PXpWitIQPWAHO+ByNkyQcm9Mx2nBD1j6Y3XLnSukPJ9g3IHMfXPas5y/70Dmfzy+dSWf86UWN+tK9xKN",
+	"btSUforCMJUkYYZ6MbdtG1+nisPN5ikhUSxkC4h1lsRCRLNsassbhHgP6g517XE5NB54ZuB0IpjmGZmj",
+	"WsOdvWJ95/mbXNy7OYqrypMiZKl24FubzVCswI+MSwa5ayx6kjIlNJPqkKGya29m+//JRikl/CRl9Au1",
+	"l+YtPTOqDdhWFGoHpgrhzrhJs+MfxM6eceoNthOS/vokbtzcaUc7uNlhwQOeVPfgmEb736oD23E5h/KF",
+	"BMdi0ULckANCUMCB1aRta+fnvUeokPjx30TZd5FTEff/KcppV7j7asTUXQjJka+6kjyqEPFquXH4n3eN",
+	"8hWFq51+6lIgxFpIXjgjB70PzYQ5veElaOoMviKkWCeU1eHcO1Nw2esIf4sP3IcXyY4kx/uRXCLnbCE7",
+	"7XO5nWQ0CmWxzw1QugYR4dqwnZKYyoh2zcq4nFMXhDhwPUdYN3orWjLRjOfLzM6FGXdVZhediFJO4Or9",
+	"qhIGoHGQ+4DmaK9N5NNVO5GPkth/Rtiwu9/RYMIdbQ1RBqsVLI2DXrX0/Xn4CF9+tP8bxCKzzDMqR3hW",
+	"n5tLu6MTGzpCuAM2VzlUxCta+tUOOkUTbDEgOyvQIJdw+fEgZK4OvdS3pmNTmb33kClnNEuqvyuUhrxj",
+	"ZMy/ATTi3bYgic8GMwfM7QF0roaT0GtbPvgn7yOyNe7qRE40Y69ONO/02ZircYmqEmSGqV5HthIrAyCZ",
+	"hqWSuXf4AvfJYTQrtuE3gxJvbx7xAz+ezfJ8uw9epecHfvy06S/l3qDXZ8b8Z+9MconPvCgYoiBo3JNC",
+	"aDOUQVHBjldb3R+HpEfu4wDQWGP5309+BtUR0YHUiq1E4eMZS3TOSUW2PBNn1uDdYi4/0h8GVQBHqvHO",
+	"qLWSMGNnDDs6eTFPu89VwM90E1X1qs+jDFRCDxwHfOA+DsPXVs2qxh6GndKG5fiK2msKmc8WEZSxREjL",
+	"VK6XOEX3GiUZoRV9FgKzqmI3UImVgJxxCYeMLY7zYVz17yqiD57P/f08z39AfMM+HWa3L4woeWUuLYc+",
+	"yrnh468X/PxLrLq4XxDEt65tTSKaP0uqubvOcJPIZ84NKyt1A7pR+xluOzF0qR1UZTYDdTwoVM5/hmmk",
+	"kUe4EVKfKZ7XDNI7SKQQxidfCNGaH0l+ODwcUREqXRAiM53MgfjfenJ++7IQIM3VUpUwpk7HT6x+ob0J",
+	"b1ZWx7X6U+jpRH1zE8meDg9oWn7OyajPmZUK3itlP23/fNgoLK3IRZ7ONuV2cy86zvT+LowpVz32AIp+",
+	"5/fjP2OZ6CLq2/9dy7X/+dld+3ZBunVMBxCGsotCSNCjT/ZrtX4tSKM6gSpqGpn01cxNaIw/6jW+MSNO",
+	"Za4kZMRcjXy6phBdP17qm+Th/OZDqapPcz4fFNMPc6iBD+bSkfJOgYwXVz/MzwFcsxdXP7DfvHv5gn31",
+	"+R+e/PZpkyk+f/Ike/LkCSOGDcyx473Bnu94eU6z+iVws6/ghSoKWPYVd9lpzhFxQ9SqSvGcbGijDlJ7",
+	"27qCtVU1kJB/AvWvV2++r+kklRHL/mKE10pp+N49dx/aB401Vv1oC4c5/OH2UFviNdUQvNp84WIwsRcO",
+	"YoJ+8laE2cCR8QoYX6i9OaH15Uf6QyyZP2I70sOTk/OjXktVme+bn5uh5Zh3IA2bsDipa65FDgkv5zxJ",
+	"LF/P4zGgPi+4ryH7qdEHDPcWkeKMy72SALn2yQv1rqsSJC/FY0/JdM2PNBWh/dzpiA1e1G9KkM/fvppF",
+	"VxeaLf286xW3umjFbc9XO3s5tztp3doE7WRgCUqOGL6/OlBLorgffKX2dD2q5HA6h39ySj4H1ZmHLhIz",
+	"ZNa2uuU597slHZoA9pYpCnsqpJLYOa9SB0wBUfu6HcZaAdVVMqOiMEoxXhqh6zXZ6T41vnvUsKiJbTGH",
+	"gCNS2ZvNI1P84+//iX1JTjQu71reuTyRNRfyKSOiZQ3jXBtVwfVS5ZDVPrKM+mJltPnZSbebRseSy4/2",
+	"f71OZA+s024nMsKXbOUwVu7tEAz37idhgxx90u1irVTMixy52Yu6GcodfcJIwsuPGpYVUJFgT+9CqN7y",
+	"9blb7bhBetqP3H4LYLmvhDlePP3rT210g5O94JLSwDPcfcjZ4kid1pFQlpUbDUmme4zoMx1/UXsvLrGv",
+	"zGQPbuvLycqoY0mdXl5Q75p5NDo/4Xa95dDliW89gLZfw3zXqtS23CBn50S7MchnlioN/Gi1g47Yq/kk",
+	"5IGfgVGuQOaONkOp7g9f1/r8n45dsFrppNV+hz+wXvQ87PFiYy18pMZ7AjSeCY3Z3BYx2fwqSkJ2qN0b",
+	"wmwxClH9eVE0c+I7fEIdy84sR/5Zw4YPTCLQXoadphqZ3nRpeuJekr5IWo3z0bmZz4xg5WqGWhnSVp8j",
+	"u4QUQIJIMRvYPWOuawb9/JlmvHCeonu2FZPR+F+v508Uw0dOYtam5ezt1y8zdqAoM3zAHKQKeI6uPs5K",
+	"sTT7JiYfMeHlR/z/CDS+eo/HJUGjB3nedaq9edYA4Ft0Gk1MOw34yWEsuLsWWQ4yykts6XLPWkKSRWfG",
+	"czt4gAMEb1mdKottLrz05773nngpioleALU0YB5pUwHfzefJyi42wHN3s72gkR99LXSptPChhXSs4+c5",
+	"LhUk22c6eNZufwQSG1IBusam62Wd45WAXMKPj5csZ2kt46UL+XV9CNfUQiyQpr9e07Knr9Y838HFEV4L",
+	"HXWeu/HvTplvbqAiBLbDRhEKm1jbq6tuqIn11jfCNFV6otDlR8tCDuJ12JtID5+n2oHfwB37EXZ8TKhC",
+	"jYoZVop4xdfT83wnpNCm4i6dooSl4IXADJ4NFK59Mw0w2LgZv/6pbc23tHMp3dn9Ok9nrJDw7DsQVtQF",
+	"Ms55l/b4qpuoY+p8LJiEgXpzMyNQg1HTS/OM+gQBQtcjUscihNlFXvFV/LeTNlTuM+GdMXHEHzuC/GYW",
+	"0JZvZB440RpiyyVoV5KzxprxMOoGRIXFeo5fG6y6UbIvwvwOeP52Q1mQc3nG99IQ+t1pagOOFNFPOhX5",
+	"bkL+U59c9Nj5vMO6hzSojJjDcreDWB3BDsjkfrfo7KVr6t5fnX8/ng071GjPBs1rbs8GtT7/J/JsIE0/",
+	"hWcju1hXal8OH016LHsgvg/iwXvxfdih0Pfxr2+/+VPG3n7/p4z9CIu3Gfv2m1cvLG89/+HVy2fOCDVk",
+	"JbGNKnLNFqBFDlR06VwjWF8DK8MWsBEy7x7yS+zIgRsaUzXf2F/DYb/3JI7bXRNBrAxqs6ci5dMluL3d",
+	"Gy9oEJ2JS+qWcrJjH/H/Y3xb4ZR/Ct8W8vG8vi37yRG+rUHhdkdB8Gl8WykRdH7flhs5yoV3cKW0d7PX",
+	"lTKakc/lSkFmHnaltEnzcanK48+DatQ4x5/Y8TVc/v9m8fN5r3nb1ceXG3iEaa+q6HfyZcEv+B5/Ob9D",
+	"0NLJKmLe3X8H0XFSOeUBmTKmlxXYPa2Y3vGi8OVSbat6WaOpj0z/DuxRKQ1pC+nFBpbbt/jMGcHav3hQ",
+	"UO2jLICXAoEnx9oAK+FwKudDMqZQ/w5rkamO2VLIew1bTaGacBSpY+9gJEaA3znH2RSXTaJMSQOvlpup",
+	"BU8RpFiuDcbdP9NMWjZJ1BSuCD+3tyribJelJXAqb+D5HdMdT5jDQ3JkzebPneI4SqZ+5GDKLj/SH5Ig",
+	"8DGx00T5mtmZ9xeZqwaK2FlbL2h3p0ddHFYHnunq9p9yeewuN76Zfs+MWoPZQJUx+LCE0jSLmVsPdkDe",
+	"qYLrEXzAQosen9fzPP/mQ11Fcv+2NvHOxzHpBSeYuJ/G0n6HtE1jtayx8Ee7DsILsPrZjudznOc/A5SI",
+	"vUZbZpXfNyXIK1MBViiy3zxWeme1A/v/x+Vi9dusLkTjfnJC44Q8bK/lwXWl9k3T25UA9uPl0CP3g5ez",
+	"dqCf4/ByaGYzpOybCsxyQ0UPzgXrSlgqYFvp8S5TZ8vNey5lKXFYspgW9Ycv//CH3z/5w5AehZ/M7qJO",
+	"3e/JmtFk8qdBUptJV+n6lJVKILQUtgM/SM1+Y4mUsVKV+wLX9duMqoepV44uAfLr7W6Dr2BNbebqkzTK",
+	"gLziB3lyti4/0h9GICCtox0l78dL4qiEbhIN1Y1Ygl0nb15XFSy3SkJO9KBUx+O4kpaqeULuWNSCMuyR",
+	"PTJK8yItvN7iE/AORd6DKPU/bAa6aflgdtCREWLIfkGDzGNh65/uB8gPKZm/MrAbK5197dhc+i1nuO+E",
+	"F86ZtoR2HQdyVbfKJQWK7oUWw/RoR1eGV8azyTwiPJB13L1nx/bE3fEPr+ilL5oGcsD1QCa6Fa90m78j",
+	"M9IEP/md4PSS+JVAP969BzC1WCIQ+ZWqqBDWM2rWqyghC11+xP/3ivIro8qal85lwdwHuRAblkKGjWJc",
+	"PIS+ET65Hvelb4SfVCL/KQjyrToEMeQbeo66/Bqi5a53376AhVLbR8sN+F7waR/eO/f0p0F18NrqL6EZ",
+	"oyMUUq0v5YFKnSkN4M5hDkAvvksnxwiH3153n1VHO6aSrfbABOUlTKQNRuCOkkbsN+zcw2/9s3NpEiOC",
+	"m5FIgJtFRn0IUMNciQJIBUdylOQ1n8tbdqiUXNNAnm66NvpWHsCDqtJR2gls/dp0wBBo8KMVYTgNKPhX",
+	"+PBLj/c0xula1+8me43UtbhjlMO0MbFazWVMWJalryX6eMNayA4x5kyLc1XbJwtVpuR7lMunWVounPP0",
+	"FMzu395hte5T9vb7P2E7dK6hiYRXf4RK5YYlnnsuCzOtxx+TeffKeFRkJZcIYK9ylwiE4cC1uJkPIx/3",
+	"yqrbuF2MGJ0AIH7/xZd/+K1D7znd5D8DlCd7fLYy9N7dmFawHnbnDpXrkVM2U1cGdA0Kk/n2vXUhud6o",
+	"gw6YQ0IzLC5v6rAatG+9nlRexVq+2ZtRTgj7LOQzeSHsx/ynUhfWlZv/GfUAP0SqSbD/eYZLCDP8NdFQ",
+	"9LgXLWVeyTNlkbyoIAdpBC/uPY2kh9RXTarMWz9LVRZscWSw46JweoXWB+rF3T4pverTlX/mXlpZ02BX",
+	"AKO842Fus3Szdv2H2+zaJdXlR/enXuP4G5knT3FExHwj81kyir6Rue8pqCT84+//qZlukGjYgtONSY/Q",
+	"xX7/VY8JZ4n4SPRCvjXO/LlOH44wVNH+mWs33XumQod5tzCqhcfrqMEmVI3zKOemH1Tyih78Gp97aGhd",
+	"c5zken2jcbSRFjMZPk3ocddsj1ypmh89ZnO5XxRiyTaqEDk/6nbPMXuGsEAoTCt+b30NS5GD38dzXF72",
+	"23aU+hq5R4cBxfJfePy8iMegEsbALLpCJYzzwFFytZJE/G7zVNxP8mn6Ha5PoOHrNeQEp5Z2G73n69f4",
+	"xGxYL7U11sn9inmM+HrwAL23z5zUMAVLCj/xYBLG3iPREY1u5GF3K4F5Skf+X+6uWLdBGIj+isUcqTtj",
+	"l46V2nSqMriyURDEh7AJaqv8e8U72wRCKFKpqmYnjrGf7HfHu3utfgsjCmlHFo9wUUGwmJ8JhBypgWZs",
+	"SrPkcdhUKMAS+8aoWivh4LFNGf8P6ibQHcEfK5x75+SLtIVWIkNceHEHbDGFv26eb8p3r8Np93SIvfOh",
+	"ID/Q8VoT/VAusuwc2UpbPOAXEyq32KsTxzQG7ha846tccDc9g0qOutZHGP22He3sm2JTr6AeyFldJqnA",
+	"+WrRytwx2viDvSUy2jpRkrVjfRzgDy35HEvByzxprPN/oijDs1n50sSfGQRsEmuIPrhT7TIO5J//zmsg",
+	"jLvhmS5Jjt3TKjnix8iL0liHUMGVLAtaW+kEF0XDGo6x5jzGPZYao0CC1ByUXuJDN8h2+5dbeP3xx+xV",
+	"br9nP9Q5yb309nIkeIqiN5FBbg1EOS90mbOK1qj+rBhGQ58xPExfd91GFBpBUrfEVtfHsJ1NXSZpcpec",
+	"dqevAAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -362,6 +362,36 @@ func (q *Queries) Notify(ctx context.Context, payload string) error {
 	return err
 }
 
+const ownValues = `-- name: OwnValues :many
+select location_id, directory_id, (state->'own')::jsonb as own from listing where state ? 'own' and location_id = any($1::uuid[])
+`
+
+type OwnValuesRow struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+	Own         []byte
+}
+
+func (q *Queries) OwnValues(ctx context.Context, locations []uuid.UUID) ([]OwnValuesRow, error) {
+	rows, err := q.db.Query(ctx, ownValues, locations)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []OwnValuesRow{}
+	for rows.Next() {
+		var i OwnValuesRow
+		if err := rows.Scan(&i.LocationID, &i.DirectoryID, &i.Own); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const pendingCall = `-- name: PendingCall :one
 select id, location_id, directory_id, kind, payload, tries, done_at from call where location_id = $1 and directory_id = $2 and done_at is null
 `

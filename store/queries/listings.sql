@@ -83,3 +83,6 @@ where l.cases > 0 and o.put_away_at is null and (sqlc.narg(client_id)::uuid is n
 -- The listing whose page a text names; the longest where one address begins another.
 select location_id from listing where directory_id = $1 and state->>'page' <> '' and position(state->>'page' in sqlc.arg(body)::text) > 0
 order by length(state->>'page') desc limit 1;
+
+-- name: OwnValues :many
+select location_id, directory_id, (state->'own')::jsonb as own from listing where state ? 'own' and location_id = any(sqlc.arg(locations)::uuid[]);

@@ -52,7 +52,7 @@ func (l Listing) Due(s *fit.Subject) (due Changes) {
 	if l.Last == nil && !claimed || b.Worked == rulebook.Suggestions || b.MayList(s.Record) != "" {
 		return nil
 	}
-	seen := compare.Facts(s.Record, *b, l.State.Sighting, s.Today)
+	seen := l.seen(s)
 	for _, v := range fit.Of(s, b).Values() {
 		before, given := l.Last.Find(v.Key)
 		if strings.HasPrefix(v.Key, "photos.") || v.Data == nil || given && same(ahead(before.Data, s.Today), ahead(v.Data, s.Today)) || !given && shows(seen, v) {
@@ -67,10 +67,28 @@ func (l Listing) Due(s *fit.Subject) (due Changes) {
 // its page was seen to say as the record does.
 func (l Listing) Holds(s *fit.Subject) fit.Values {
 	out := slices.Clone(l.Last)
-	seen := compare.Facts(s.Record, *l.Book, l.State.Sighting, s.Today)
+	seen := l.seen(s)
 	for _, v := range fit.Of(s, l.Book).Values() {
 		if _, given := out.Find(v.Key); !given && shows(seen, v) {
 			out = append(out, v)
+		}
+	}
+	return out
+}
+
+// seen is what the page shows beside what it is told of the location.
+func (l Listing) seen(s *fit.Subject) []compare.Line {
+	out := compare.Facts(s.On(l.Book.ID).Record, *l.Book, l.State.Sighting, s.Today)
+	i := slices.IndexFunc(l.State.Own, func(o fit.Own) bool { return o.Key == "category" })
+	if i < 0 || l.State.Sighting == nil {
+		return out
+	}
+	for n := range out { // the directory's own name of a category stands in no record
+		if out[n].Fact == "category" {
+			out[n].Mark = compare.Unequal
+			if strings.EqualFold(l.State.Sighting.Category, l.State.Own[i].Text) {
+				out[n].Mark = compare.Equal
+			}
 		}
 	}
 	return out

@@ -8,6 +8,7 @@ import (
 	"uvent/core/record/match"
 	"uvent/core/record/record"
 	"uvent/core/rule/compare"
+	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
 )
 
@@ -120,6 +121,7 @@ type State struct {
 	Duplicates []Duplicate       `json:"duplicates,omitempty"`  // other listings of the same business, that were reported
 	AccessAt   *time.Time        `json:"access_at,omitempty"`   // when its holder was asked for it
 	Access     *Access           `json:"access,omitempty"`      // the request for it, until it is ours
+	Own        []fit.Own         `json:"own,omitempty"`         // values of its own, that it is given in the place of the record's
 	ChangedAt  time.Time         `json:"changed_at"`
 }
 

@@ -39,6 +39,7 @@ const (
 	Give      Act = "give"   // bring the values there by hand
 	Begin     Act = "begin"  // several listings of a location
 	Argue     Act = "argue"  // see what a case needs
+	Hold      Act = "hold"   // say whether a value of the listing's own still holds
 	Follow    Act = "follow" // have the listing say that the location has closed, moved away, or is open
 )
 
@@ -96,6 +97,21 @@ func Unsent(label string, directories []string, loss float64) Task {
 		title = fmt.Sprintf("%d listings of %s have not been given what the record says", n, label)
 	}
 	return Task{Group: Mine, Act: Follow, Title: title, Says: some(directories) + ". They have something else, or nothing yet.", Loss: loss}
+}
+
+// Asking is the task of saying whether values of a listing's own still hold, under which its record has changed.
+func Asking(l Listing, values int) Task {
+	t := Task{
+		Group: Mine,
+		Act:   Hold,
+		Title: fmt.Sprintf("Does what %s says on %s still hold?", l.Label, l.Book.Name),
+		Says:  "The record has changed under a value of the listing’s own.",
+		Loss:  float64(l.Book.Weight),
+	}
+	if values > 1 {
+		t.Says = fmt.Sprintf("The record has changed under %d values of the listing’s own.", values)
+	}
+	return t
 }
 
 // some are the first names of several.

@@ -6,9 +6,11 @@ import (
 	"strings"
 	"testing"
 
+	"uvent/core/fact/address"
 	"uvent/core/fact/calendar"
 	"uvent/core/fact/category"
 	"uvent/core/fact/hours"
+	"uvent/core/record/link"
 	"uvent/core/record/match"
 	"uvent/core/record/record"
 	"uvent/core/rule/compare"
@@ -29,6 +31,9 @@ func readBack(t *testing.T, pairs int, seed uint64) {
 			book = r.rulebook(t)
 		}
 		s := Read(r.record(), r.photos(), now)
+		if n%3 == 0 {
+			s = r.owning(s, book)
+		}
 		f := Of(s, book)
 		back := reader{s, book, f.Values()}
 		for _, i := range f.Items {
@@ -56,6 +61,32 @@ func readBack(t *testing.T, pairs int, seed uint64) {
 			t.Errorf("%s was said %d times only", m, marks[m])
 		}
 	}
+}
+
+// owning gives a listing values of its own, wherever it may have them.
+func (r random) owning(s *Subject, book *rulebook.Rulebook) *Subject {
+	other := Read(r.record(), s.Photos, now)
+	own := map[string][]Own{}
+	for _, rule := range s.OwnRules(book) {
+		text := ""
+		switch which, isText := strings.CutPrefix(rule.Key, "text."); {
+		case r.IntN(3) == 0:
+		case isText:
+			text = other.words(which)
+		case rule.Kind == OwnPhotos && len(s.Photos) > 0:
+			text = s.Photos[r.IntN(len(s.Photos))].ID
+		case rule.Kind == OwnHours:
+			text = other.schedule.Usual().String()
+		case rule.Kind == OwnCategory && len(rule.Choices) > 0:
+			text = rule.Choices[r.IntN(len(rule.Choices))]
+		case lines[rule.Key] != nil:
+			text = *lines[rule.Key](&other.Record)
+		}
+		if o, wrong := s.MakeOwn(book, rule.Key, text); wrong == "" {
+			own[book.ID] = append(own[book.ID], o)
+		}
+	}
+	return s.With(own)
 }
 
 // reader is a visitor who learns what a directory was given, and nothing else.
@@ -103,14 +134,31 @@ func (b reader) mark(v Value) compare.Mark {
 	case "special_dates":
 		v, given := b.values.Find("hours")
 		if !given {
-			v = Value{Data: map[string]any{"hours": b.shownBy(b.book).String()}}
+			v = Value{Data: map[string]any{"hours": b.On(b.book.ID).shownBy(b.book).String()}}
 		}
 		if _, _, days := b.wrong(v); days > 0 {
 			return compare.Unequal
 		}
 		return compare.Equal
 	case "website", "booking", "ordering", "quote", "menu", "gift_card", "app":
-		return all(match.SameSite(facts[v.Key].parts(b.Subject)[0], v.Text))
+		// A visitor lands where the record says, on the same page by another road, or elsewhere.
+		said := facts[v.Key].parts(b.Subject)[0]
+		switch {
+		case said == "" || v.Text == said || v.Text == link.Tagged(said, b.book.ID, r.Tags):
+			return compare.Equal
+		case match.SameSite(said, v.Text):
+			return compare.Alike
+		}
+		return compare.Unequal
+	case "name", "phone":
+		said, given := facts[v.Key].parts(b.Subject)[0], v.Data[v.Key].(string)
+		switch {
+		case said == "" || said == given:
+			return compare.Equal
+		case address.Fold(said) == address.Fold(given):
+			return compare.Alike
+		}
+		return compare.Unequal
 	case "areas":
 		return all(len(v.Parts) == len(r.Area.Towns))
 	case "offerings":
@@ -170,10 +218,10 @@ func (b reader) photos(key string) bool {
 
 func (b reader) category(v Value) compare.Mark {
 	main, exact := v.Data["category"].(string), b.book.Categories.Map[b.Record.Category]
-	if exact == "" && main != b.book.Categories.Other {
+	if b.Record.Category != "" && main != exact && (exact != "" || main != b.book.Categories.Other) {
 		return compare.Unequal // of another kind of business
 	}
-	if exact == "" || !strings.EqualFold(main, category.Name(b.Record.Category)) {
+	if b.Record.Category != "" && (exact == "" || !strings.EqualFold(main, category.Name(b.Record.Category))) {
 		return compare.Alike
 	}
 	for _, id := range b.Record.Others {
@@ -187,6 +235,9 @@ func (b reader) category(v Value) compare.Mark {
 // wrong counts, minute by minute, how long a week a page shows the place open while it is shut, and
 // shut while it is open; and the days of a year on which it is wrong otherwise.
 func (b reader) wrong(v Value) (open, shut, days int) {
+	if !b.readable {
+		return 0, 0, 0 // nothing beside which it is wrong
+	}
 	shown, _, err := hours.Parse(v.Data["hours"].(string))
 	if err != nil {
 		return -1, -1, -1

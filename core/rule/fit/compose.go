@@ -89,11 +89,17 @@ func (s *Subject) compose(i *Item, book *rulebook.Rulebook) {
 	case c.v.Text == "":
 		*i = Item{Key: i.Key, Title: i.Title, Part: i.Part, Weight: i.Weight, Required: i.Required}
 		i.spoil("Nothing of it goes within the limits of %s.", book.Name)
+	case s.truth != nil && s.departs(i.Key, book): // what it costs is reckoned when it is held against the record
 	case len(i.Lost) > 0:
-		i.State = Changed
-		if i.Cost.People = c.people(); i.Cost.People > 0 {
-			c.say("It misleads %s.", Around(i.Cost.People))
-		}
+		c.reckon()
+	}
+}
+
+// reckon notes what it costs that a visitor does not learn all, or learns it wrongly.
+func (c composer) reckon() {
+	c.i.State = Changed
+	if c.i.Cost.People = c.people(); c.i.Cost.People > 0 {
+		c.say("It misleads %s.", Around(c.i.Cost.People))
 	}
 }
 
@@ -283,7 +289,10 @@ func (c composer) address() {
 func (c composer) category() {
 	name := category.Name(c.Record.Category)
 	main := c.book.Categories.Category(c.Record.Category)
+	own, departs := c.owns(c.book.ID, "category")
 	switch {
+	case departs:
+		main = c.ownCategory(own.Text)
 	case strings.EqualFold(main.Theirs, name):
 	case main.Exact:
 		c.i.Mark = compare.Alike // the same in their words
@@ -424,7 +433,7 @@ func (c composer) photos() {
 	data := []any{}
 	for _, i := range c.given(rule) {
 		p := c.Photos[i]
-		c.v.Parts = append(c.v.Parts, p.name())
+		c.v.Parts = append(c.v.Parts, p.Name())
 		photo := map[string]any{"id": p.ID, "caption": p.Caption, "alternative": p.Alternative}
 		if rule.Tag != "" {
 			photo["tag"] = rule.Tag

@@ -3,6 +3,7 @@ package fit
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/rule/compare"
@@ -31,17 +32,29 @@ const (
 	actAWeek = 1.4
 	// Half of them come by the hours that they read; the others call first, or come when they pass.
 	byHours = 0.5
-	// One in ten has looked for the very kind of business, and is given another.
+	// One in ten has looked for the very kind of business, and is given another; as many do not know the name
+	// again. Three in ten call, and two in ten go to its site.
 	byKind = 0.1
+	byName = 0.1
+	byCall = 0.3
+	bySite = 0.2
+	byLink = 0.1 // to book, to order, to read the menu
 )
 
 // people reckons how many a week are told what is not so.
 func (c composer) people() float64 {
 	acting := actAWeek * float64(c.book.Weight)
-	if c.i.Mark == compare.Unequal && c.i.Key == "category" {
-		return acting * byKind
+	share := map[string]float64{"category": byKind, "name": byName, "phone": byCall, "website": bySite}[c.i.Key]
+	if slices.Contains(links, c.i.Key) && share == 0 {
+		share = byLink
 	}
-	cost, open := c.i.Cost, float64(c.week.Minutes())
+	switch {
+	case c.i.Mark != compare.Unequal:
+		return 0
+	case share > 0:
+		return acting * share
+	}
+	cost, open := c.i.Cost, float64(c.itself().week.Minutes())
 	wrong := 0.0
 	if open > 0 {
 		wrong = min(1, float64(cost.OpenWhileShut+cost.ShutWhileOpen)/open)

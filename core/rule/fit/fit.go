@@ -37,6 +37,7 @@ type Item struct {
 	Mark  compare.Mark // what a visitor of the page learns of it, beside the record
 	Lost  []string     // what the record says and a visitor does not learn, or not rightly
 	Cost  Cost         // of what is shown wrongly
+	Own   *Departure   // the value is the listing's own; nil: it is what the record gives
 }
 
 // there reports whether the field will be filled.
@@ -101,6 +102,19 @@ func (f Fit) Wrong() (n int) {
 		}
 	}
 	return n
+}
+
+// Own counts the values of the listing's own, and those of them under which the record has changed.
+func (f Fit) Own() (n, asks int) {
+	for _, i := range f.Items {
+		if i.Own == nil {
+			continue
+		}
+		if n++; i.Own.Asks {
+			asks++
+		}
+	}
+	return n, asks
 }
 
 // Cost is what all that is shown wrongly costs.
@@ -173,9 +187,13 @@ const (
 // held is one field held against the record, with what it is given; false where the field is not for
 // such a location.
 func (s *Subject) held(key string, book *rulebook.Rulebook) (Item, bool) {
-	i, applies := s.item(key, book)
+	on := s.On(book.ID)
+	i, applies := on.item(key, book)
 	if i.there() {
-		s.compose(&i, book)
+		on.compose(&i, book)
+	}
+	if own, ok := s.owns(book.ID, key); ok && applies {
+		s.depart(&i, own, book)
 	}
 	if !i.there() {
 		i.Mark = compare.Missing
@@ -236,6 +254,9 @@ func (i *Item) spoil(format string, a ...any) {
 func (s *Subject) fact(i *Item, rule rulebook.Fact, k rulebook.Key, book *rulebook.Rulebook) {
 	f := facts[rule.Fact]
 	n := f.said(s)
+	if _, own := s.owns(book.ID, "category"); own && rule.Fact == "category" {
+		return
+	}
 	if n == 0 {
 		i.miss(k.Minutes, "The record has no %s.", strings.ToLower(k.Title))
 		return

@@ -58,8 +58,10 @@ func (s *Subject) shownBy(book *rulebook.Rulebook) shown {
 			}
 		}
 	}
-	out.lost = hours.Compare(out.Week(), s.week)
-	out.wrong = hours.WrongDates(out.Schedule, s.schedule, s.Today, compare.DaysAhead, s.holidays)
+	if is := s.itself(); is.readable { // else there is nothing beside which they are wrong
+		out.lost = hours.Compare(out.Week(), is.week)
+		out.wrong = hours.WrongDates(out.Schedule, is.schedule, s.Today, compare.DaysAhead, s.holidays)
+	}
 	s.reduced[a] = out
 	return out
 }
@@ -87,7 +89,11 @@ func (c composer) hours() {
 				c.mislead(hours.WeekdayName(i) + " " + o.Words())
 			}
 		}
-		c.tell("%s: %s", takes(c.book.Hours), compare.HoursCost(d))
+		if c.truth != nil && c.truth.schedule.String() != c.schedule.String() {
+			c.tell("%s", compare.HoursCost(d))
+		} else {
+			c.tell("%s: %s", takes(c.book.Hours), compare.HoursCost(d))
+		}
 	}
 	if _, taken := c.book.Takes("special_dates"); !taken || len(c.ahead()) == 0 { // else they stand there
 		c.dates(given)
@@ -132,7 +138,7 @@ func (c composer) dates(given shown) {
 	}
 	c.i.Cost.Days = given.wrong
 	for _, d := range given.wrong {
-		open := hours.SittingsWords(c.schedule.On(d, c.holidays))
+		open := hours.SittingsWords(c.itself().schedule.On(d, c.holidays))
 		c.mislead(d.Words(c.Today) + " " + open)
 	}
 	c.tell("%s", compare.DatesCost(given.wrong, c.Today))

@@ -66,8 +66,8 @@ func faultsOf(p Photo, rule rulebook.Photos) (out []string) {
 	return out
 }
 
-// name is what people call a photo.
-func (p Photo) name() string {
+// Name is what people call a photo.
+func (p Photo) Name() string {
 	if p.Caption != "" {
 		return p.Caption
 	}
@@ -85,6 +85,14 @@ func groupName(id string) string {
 
 // given are the photos, as Photos counts them, that a place of a directory is given.
 func (s *Subject) given(rule rulebook.Photos) (out []int) {
+	if chosen := s.chosen[rule.Key()]; chosen != nil {
+		for _, id := range chosen {
+			if i := slices.IndexFunc(s.Photos, func(p Photo) bool { return p.ID == id }); i >= 0 && len(out) < rule.Most && faultsOf(s.Photos[i], rule) == nil {
+				out = append(out, i)
+			}
+		}
+		return out
+	}
 	for _, group := range rule.Groups {
 		for i, p := range s.Photos {
 			if p.Group == group && len(out) < rule.Most && faultsOf(p, rule) == nil {
@@ -113,7 +121,7 @@ func (c composer) losePhotos(rule rulebook.Photos) {
 		if asked++; shown[i] || c.book.Photos[first].Key() != rule.Key() {
 			continue
 		}
-		c.lose(p.name())
+		c.lose(p.Name())
 		if faults := faultsOf(p, rule); faults != nil && fault == "" {
 			fault = faults[0]
 		}

@@ -29,6 +29,19 @@ type Subject struct {
 	readable bool // the hours could be read
 	holidays calendar.Holidays
 	reduced  map[able]shown
+
+	own    map[string][]Own    // values of its listings' own, by directory
+	as     map[string]*Subject // On, by directory
+	truth  *Subject            // the location as its record has it, where this is as a directory is told of it
+	chosen map[string][]string // photos by field, where a directory is given others than the first that fit
+}
+
+// itself is the location as its record has it.
+func (s *Subject) itself() *Subject {
+	if s.truth != nil {
+		return s.truth
+	}
+	return s
 }
 
 // Read prepares a location, as it is at a moment.
@@ -213,19 +226,21 @@ func Leads(button string, r *record.Record) string {
 }
 
 // words are a record's own words by what rulebooks call them.
-func (s *Subject) words(text string) string {
-	w := s.Record.Words
-	switch text {
+func (s *Subject) words(text string) string { return *s.text(text) }
+
+func (s *Subject) text(which string) *string {
+	w := &s.Record.Words
+	switch which {
 	case "tagline":
-		return w.Tagline
+		return &w.Tagline
 	case "short":
-		return w.Short
+		return &w.Short
 	case "medium":
-		return w.Medium
+		return &w.Medium
 	case "long":
-		return w.Long
+		return &w.Long
 	}
-	return w.Story
+	return &w.Story
 }
 
 // applies reports whether a fact is one that such a location can have.

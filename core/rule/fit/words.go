@@ -16,6 +16,10 @@ func (c composer) words(which string) {
 	rule := c.book.Texts[slices.IndexFunc(c.book.Texts, func(t rulebook.Prose) bool { return t.Text == which })]
 	c.v.From = "Words, " + textNames[which]
 	text := c.Subject.words(which)
+	if _, own := c.owns(c.book.ID, c.v.Key); own && chars(text) <= rule.MostCharacters {
+		c.give(text, "texts", map[string]any{which: text}) // as it was written
+		return
+	}
 	most := rule.MostCharacters
 	ending, named := "", 0
 	if c.namesTowns(rule) {

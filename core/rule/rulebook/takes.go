@@ -1,6 +1,7 @@
 package rulebook
 
 import (
+	"maps"
 	"slices"
 
 	"uvent/core/fact/category"
@@ -115,6 +116,16 @@ type Categories struct {
 	Other     string            `yaml:"other"` // theirs for what has no better; empty for none
 
 	settled map[string]CategoryFit // by our id, once the rulebook has been read
+}
+
+// Theirs are the directory's own categories, by name.
+func (c Categories) Theirs() []string {
+	out := slices.Collect(maps.Values(c.Map))
+	if c.Other != "" {
+		out = append(out, c.Other)
+	}
+	slices.Sort(out)
+	return slices.Compact(out)
 }
 
 // CategoryFit is what one of our categories becomes on a directory.

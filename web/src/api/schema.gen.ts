@@ -2731,6 +2731,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/{location}/{directory}/own-values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        /** What a listing is given otherwise than its record says, and where it may be */
+        get: operations["getOwnValues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/own-values/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what would become of a field with a value of the listing’s own; nothing is kept */
+        post: operations["tryOwnValue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/own-values/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+                /** @description A field of the directory’s form */
+                key: components["parameters"]["fieldPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Have a listing be given another value than its record says, with the reason */
+        put: operations["setOwnValue"];
+        post?: never;
+        /** Have a listing be given what its record says again */
+        delete: operations["dropOwnValue"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/own-values/{key}/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+                /** @description A field of the directory’s form */
+                key: components["parameters"]["fieldPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that a value of the listing’s own still holds, though its record has changed */
+        post: operations["holdOwnValue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-values.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Values of listings’ own as CSV (RFC 4180) that comes in again: client, location, store_code, directory, field, value, reason */
+        get: operations["exportOwnValues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the values that a file names, all or none; a row without a value goes back to what the record says */
+        post: operations["importOwnValues"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/{location}/{directory}/worksheet": {
         parameters: {
             query?: never;
@@ -3989,6 +4108,10 @@ export interface components {
             blocks: number;
             /** @description Fields that a visitor of its page would read otherwise than they are */
             wrong: number;
+            /** @description Values of the listing’s own; missing for none */
+            own?: number;
+            /** @description Of them, those under which the record has changed; missing for none */
+            asks?: number;
             /**
              * Format: double
              * @description A week whom that misleads, about
@@ -4120,6 +4243,55 @@ export interface components {
             state: "good" | "changed" | "missing" | "broken";
             says: string;
             minutes: number;
+            /** @description The value is the listing’s own */
+            own?: components["schemas"]["OwnValue"];
+        };
+        OwnValues: {
+            /** @description The fields that may have one, in the order of the form */
+            rules: components["schemas"]["OwnRule"][];
+            values: components["schemas"]["OwnValue"][];
+            /** @description The location’s, to choose from */
+            photos: {
+                id: string;
+                name: string;
+            }[];
+        };
+        OwnRule: {
+            key: string;
+            title: string;
+            /** @enum {string} */
+            kind: "line" | "text" | "hours" | "category" | "photos";
+            /** @description Characters, or photos; 0 for no limit */
+            most: number;
+            choices: string[];
+        };
+        OwnValue: {
+            key: string;
+            title: string;
+            /** @description As it was written */
+            text: string;
+            why: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            /** @description What the record would give now; empty for nothing */
+            record: string;
+            /** @description The record gives something else than when somebody last said that the value holds */
+            asks: boolean;
+        };
+        OwnTrial: {
+            item: components["schemas"]["FitItem"];
+            value: components["schemas"]["ComposedValue"];
+            /**
+             * Format: double
+             * @description How much of what people see would say name, address and phone as the record does, by weight, 0 to 1
+             */
+            agrees: number;
+            /**
+             * Format: double
+             * @description How much does without it
+             */
+            agreed: number;
         };
         PageNames: {
             /** @description What stands before the name */
@@ -4643,7 +4815,7 @@ export interface components {
             at: string;
         };
         /** @enum {string} */
-        TaskAct: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open" | "give" | "begin" | "argue" | "follow";
+        TaskAct: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open" | "give" | "begin" | "argue" | "hold" | "follow";
         Snoozed: {
             /** Format: uuid */
             location: string;
@@ -5002,6 +5174,8 @@ export interface components {
         clientPath: string;
         locationPath: string;
         secretPath: string;
+        /** @description A field of the directory’s form */
+        fieldPath: string;
         directoryPath: string;
         attemptPath: string;
         photoPath: string;
@@ -9657,6 +9831,200 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ListingFit"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getOwnValues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The values */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnValues"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryOwnValue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    key: string;
+                    text: string;
+                };
+            };
+        };
+        responses: {
+            /** @description What it would come to */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnTrial"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setOwnValue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+                /** @description A field of the directory’s form */
+                key: components["parameters"]["fieldPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                    why: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The values */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnValues"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropOwnValue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+                /** @description A field of the directory’s form */
+                key: components["parameters"]["fieldPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The values */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnValues"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    holdOwnValue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+                /** @description A field of the directory’s form */
+                key: components["parameters"]["fieldPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The values */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnValues"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportOwnValues: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importOwnValues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description How many were changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        changed: number;
+                    };
                 };
             };
             default: components["responses"]["Problem"];

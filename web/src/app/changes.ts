@@ -89,6 +89,8 @@ const ofOne = [
   'remarks',
   'copies',
   'fit',
+  'own',
+  'own-try',
   'worth',
 ]
 

@@ -15,7 +15,7 @@ export function Legend({ fitted }: { fitted: boolean }) {
       {fitted ? (
         <span>
           A number is how complete the listing can be with what the record says; <b className="mono">∅</b> counts what is required and
-          missing there, <b className="mono">≠</b> what it would show otherwise than it is.
+          missing there, <b className="mono">≠</b> what it would show otherwise than it is, <b className="mono">*</b> the values of its own.
         </span>
       ) : (
         legend.map(([strand, words]) => (

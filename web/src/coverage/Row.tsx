@@ -112,13 +112,21 @@ function Cell({
       to={listingPath(row.location, directory.id)}
       data-row
       className={fitted && !fit.wanted ? 'away' : ''}
-      aria-label={`${on}: ${fitted ? `${Math.round(fit.percent)} per cent${fit.blocks ? `, ${fit.blocks} required facts missing` : ''}${fit.wrong ? `, ${fit.wrong} shown otherwise than it is` : ''}` : says}`}
+      aria-label={`${on}: ${fitted ? `${Math.round(fit.percent)} per cent${fit.blocks ? `, ${fit.blocks} required facts missing` : ''}${fit.wrong ? `, ${fit.wrong} shown otherwise than it is` : ''}${fit.own ? `, ${counted(fit.own, 'value')} of its own` : ''}` : says}`}
     >
       {fitted ? (
         <span className="mono">
           {Math.round(fit.percent)}
           {fit.blocks > 0 && <em title={`${counted(fit.blocks, 'required fact')} missing`}>∅{fit.blocks}</em>}
           {fit.wrong > 0 && <em title={`${counted(fit.wrong, 'fact')} shown otherwise than it is`}>≠{fit.wrong}</em>}
+          {!!fit.own && (
+            <i
+              className={fit.asks ? 'asks' : ''}
+              title={`${counted(fit.own, 'value')} of its own${fit.asks ? ': the record has changed, do they still hold?' : ''}`}
+            >
+              *{fit.own}
+            </i>
+          )}
         </span>
       ) : (
         <Strand strand={strand} size="cell" />

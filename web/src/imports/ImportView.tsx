@@ -10,6 +10,7 @@ import { counted, Pending, ViewHead } from '../app/View'
 import { More, rowsOf } from '../kit/paged'
 import { DataTable, type Column } from '../kit/table'
 import { Failed, useVerb } from '../kit/verb'
+import { OwnFile } from './OwnFile'
 import { Workbench } from './Workbench'
 import { useImports } from './work'
 
@@ -101,6 +102,7 @@ function Choose() {
         </p>
       </div>
       <Kept client={scope.client} />
+      <OwnFile client={scope.client} />
     </>
   )
 }

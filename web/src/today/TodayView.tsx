@@ -33,6 +33,7 @@ const acts: Record<Schemas['Task']['act'], string> = {
   give: 'Bring it there',
   begin: 'Begin',
   argue: 'See the case',
+  hold: 'Say',
   follow: 'Tell them',
 }
 
@@ -145,7 +146,7 @@ function TaskRow({ row, axis, first }: { row: ListingRow; axis: Axis; first: boo
         ? pathOf('record', { location: row.location }) + '/course'
         : t.act === 'argue' && row.case
           ? casePath(row.location, row.directory, row.case)
-          : listingPath(row.location, row.directory) + (t.act === 'give' ? '?look=worksheet' : '')
+          : listingPath(row.location, row.directory) + (t.act === 'give' ? '?look=worksheet' : t.act === 'hold' ? '?look=fit' : '')
   const look = useVerb({
     does: () =>
       told(

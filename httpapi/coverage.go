@@ -107,6 +107,12 @@ func (s *Server) GetFit(ctx context.Context, in api.GetFitRequestObject) (api.Ge
 	return api.GetFit200JSONResponse(listingFit(f.Location.Label, f.Fit, f.Values)), err
 }
 
+// GetPreview lays out what the public would see.
+func (s *Server) GetPreview(ctx context.Context, in api.GetPreviewRequestObject) (api.GetPreviewResponseObject, error) {
+	p, err := s.Desk.Boards.Preview(ctx, ledger.Place{Location: in.Location, Directory: in.Directory})
+	return api.GetPreview200JSONResponse{Not: p.Not, Would: p.Would, Unseen: p.Unseen, Is: p.Is, SeenAt: p.SeenAt}, err
+}
+
 func listingFit(label string, f fit.Fit, values fit.Values) api.ListingFit {
 	out := api.ListingFit{Label: label, Not: f.Not, Percent: f.Percent, Items: fitItems(f.Items), Values: make([]api.ComposedValue, len(values))}
 	for i, v := range values {

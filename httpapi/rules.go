@@ -46,7 +46,7 @@ var rules = func() map[string]rule {
 			getImportRest
 			getImportRestSpreadsheet getRemarks getDraft getPhotosZip getPapers
 			getPaperFile getRegions getVersions getHandInFile getRulebookProblems getWorth getAccounts getUndecided
-			exportOwnValues getOwnValues tryOwnValue
+			exportOwnValues getOwnValues tryOwnValue getPreview
 			proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet
 			getPeople getAway getClientLeaving getLocationLeaving readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
 		{rule{people.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft

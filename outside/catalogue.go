@@ -385,7 +385,10 @@ func (d *directory) lacks(f Facts, creating bool) string {
 	if creating {
 		want = append(want, "name")
 		if d.wantsPlace {
-			want = append(want, "street", "town", "category")
+			want = append(want, "town", "category")
+			if len(f.Areas) == 0 { // who goes to people's homes has no place where they come
+				want = append(want, "street")
+			}
 		}
 	}
 	for _, what := range want {

@@ -2,10 +2,14 @@ package boards
 
 import (
 	"context"
+	"time"
 
 	"uvent/core/rule/fit"
+	"uvent/core/rule/page"
 	"uvent/desk/ledger"
+	"uvent/desk/problem"
 	"uvent/desk/records"
+	"uvent/store/db"
 )
 
 // FitView is one location held against one rulebook.
@@ -13,6 +17,43 @@ type FitView struct {
 	Location ledger.Location
 	Fit      fit.Fit
 	Values   fit.Values // what the directory would be given; none where it cannot list the location
+}
+
+// Preview is what the public would see of a location on a directory, beside what it sees there now.
+type Preview struct {
+	Not    string // why the location cannot be listed; empty when it can, and all else is told only then
+	Would  page.Page
+	Unseen []page.Unseen // what the directory is given and the public does not see
+	Is     *page.Page    // nil while nobody has seen its page
+	SeenAt *time.Time
+}
+
+// Preview lays out what the public would see of a location on a directory.
+func (d *Desk) Preview(ctx context.Context, at ledger.Place) (p Preview, err error) {
+	book, err := d.shelf.Book(at.Directory)
+	if err != nil {
+		return p, err
+	}
+	l, err := d.ledger.Location(ctx, at.Location)
+	if err != nil {
+		return p, err
+	}
+	s, err := records.FitSubject(ctx, d.store.Queries, l, d.clock.Now())
+	if err != nil {
+		return p, err
+	}
+	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+	if problem.IgnoreNoRows(err) != nil {
+		return p, err
+	}
+	f := fit.Of(s, &book)
+	p.Not = f.Not
+	p.Would, p.Unseen = page.Would(s, f, &book, row.State.Sighting)
+	if seen := row.State.Sighting; seen != nil {
+		is := page.Is(s, &book, *seen)
+		p.Is, p.SeenAt = &is, row.State.SeenAt
+	}
+	return p, nil
 }
 
 // FitOf holds a location against a directory's rulebook, with the values to give.

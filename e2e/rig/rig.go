@@ -267,6 +267,17 @@ func (r *Rig) Held(t testing.TB, at ledger.Place) verification.State {
 	return s
 }
 
+// Verified proves a held listing ours by a text to its phone.
+func (r *Rig) Verified(t testing.TB, at ledger.Place) verification.State {
+	t.Helper()
+	l, err := r.Desk.Ledger.Location(t.Context(), at.Location)
+	Must(t, err)
+	s := r.Answered(t, at)(r.Desk.Listings.AskCode(t.Context(), r.Who.Actor(), at, "text"))
+	code, err := r.World.Code(t.Context(), l.Record.MainPhone())
+	Must(t, err)
+	return r.Answered(t, at)(r.Desk.Listings.EnterCode(t.Context(), r.Who.Actor(), at, s.Attempt().ID, code))
+}
+
 // Move moves the clock on.
 func (r *Rig) Move(t testing.TB, by time.Duration) {
 	t.Helper()

@@ -41,6 +41,13 @@ var mainViews = []string{
 	"people=/people",
 	"log=/log",
 	"case=/suspensions/l/{Saltgrass Laundry/Saltgrass}/fernlook/1",
+
+	// Four of the fifteen ways in which pages are laid out.
+	"../previews/fernlook=/verification/l/{Spokeshave Cycle Works/Three Herons}/fernlook?look=preview",
+	"../previews/murmurhall=/verification/l/{Mossback Chimney & Gutter/Alder Landing}/murmurhall?look=preview",
+	"../previews/lanefolk=/verification/l/{Spokeshave Cycle Works/Minnow Bay}/lanefolk?look=preview&as=wide",
+	"../previews/waywren=/verification/l/{Spokeshave Cycle Works/Port Sable}/waywren?look=preview&as=wide",
+
 	"owner={owner}",
 }
 
@@ -49,6 +56,12 @@ var scripts = map[string]string{
 	"case": `fetch("/api/clock/moves", {method: "POST", headers: {"Content-Type": "application/json"}, body: JSON.stringify({by: "day"})}).then(() => new
 		Promise(done => setTimeout(done, 2500)))`,
 	"forecast": shown(".forecast", "end"),
+
+	"../previews/fernlook":   shown(".preview-head", "nearest"),
+	"../previews/murmurhall": shown(".preview-head", "nearest"),
+	"../previews/lanefolk":   shown(".preview-head", "nearest"),
+	"../previews/waywren":    shown(".preview-head", "nearest"),
+
 	"find": `fetch("/api/round-proposals?what=search").then(r => r.json()).then(items => fetch("/api/rounds", {method: "POST", headers: {"Content-Type":
 		"application/json"},
 		body: JSON.stringify({what: "search", items: items.filter(i => !i.why).map(({location, directory}) => ({location,

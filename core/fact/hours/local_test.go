@@ -225,7 +225,7 @@ func TestWords(t *testing.T) {
 		"24/7":                          "round the clock",
 		"Mo-Su 08:00-22:00; PH off":     "every day 8–22; public holidays closed",
 		"Fr,Sa 22:00-02:00":             "Fri, Sat 22–2",
-		`2026 Dec 24 off "stocktaking"`: "2026 Dec 24 closed stocktaking",
+		`2026 Dec 24 off "stocktaking"`: "Thu 24 Dec 2026 closed stocktaking",
 		`Su "by appointment"`:           "Sun by appointment",
 	} {
 		s, _, err := Parse(text)

@@ -28,7 +28,7 @@ func (s Schedule) Words() string {
 func (r Rule) words(plain bool) string {
 	var parts []string
 	for _, d := range r.Dates {
-		parts = append(parts, d.String())
+		parts = append(parts, d.words())
 	}
 	head := strings.Join(parts, ", ")
 	if !r.everyDay() {
@@ -56,6 +56,32 @@ func (r Rule) words(plain bool) string {
 		head += " " + r.Comment
 	}
 	return strings.TrimSpace(head)
+}
+
+// words writes dates for people: "Thu 26 Nov 2026", "24–26 Dec 2026", "24 Dec", "Jul–Aug".
+func (s DateSpan) words() string {
+	day := func(m MonthDay) string {
+		out := monthNames[m.Month-1]
+		if m.Day != 0 {
+			out = fmt.Sprintf("%d %s", m.Day, out)
+		}
+		if m.Year != 0 {
+			out += fmt.Sprintf(" %d", m.Year)
+		}
+		return out
+	}
+	from, to := s.From, s.To
+	switch {
+	case from == to && from.Year != 0 && from.Day != 0:
+		return calendar.Date{Year: from.Year, Month: from.Month, Day: from.Day}.Words(calendar.Date{})
+	case from == to:
+		return day(from)
+	case from.Year == to.Year && from.Month == to.Month:
+		return fmt.Sprintf("%d–%s", from.Day, day(to))
+	case from.Year == to.Year:
+		from.Year = 0
+	}
+	return day(from) + "–" + day(to)
 }
 
 // WeekdayName is a day's short name, counted from Monday, 0 to 6.

@@ -44,6 +44,26 @@ func Tagged(address, directory string, tags record.Tags) string {
 
 var notPlain = regexp.MustCompile(`[^a-z0-9]+`)
 
+// Bare is an address as people read it: without its scheme, campaign tags, and closing slash. What is no address
+// stays as it is.
+func Bare(address string) string {
+	u, err := url.Parse(address)
+	if err != nil || u.Host == "" {
+		return address
+	}
+	q := u.Query()
+	for key := range q {
+		if strings.HasPrefix(key, "utm_") {
+			q.Del(key)
+		}
+	}
+	out := u.Host + strings.TrimSuffix(u.EscapedPath(), "/")
+	if rest := q.Encode(); rest != "" {
+		out += "?" + rest
+	}
+	return out
+}
+
 // Slug is a name made from a text for addresses and files: lower-case letters, digits
 // and hyphens.
 func Slug(text string) string {

@@ -113,7 +113,7 @@ func name(r record.Record, _ rulebook.Rulebook, s Sighting, _ calendar.Date) Lin
 
 func place(r record.Record, book rulebook.Rulebook, s Sighting, _ calendar.Date) Line {
 	ours := r.Address
-	if book.HidesAddress(r) {
+	if !book.ShowsStreet(r) {
 		ours.Street, ours.Unit, ours.PostalCode = "", "", ""
 		if s.Address.Street != "" {
 			return Line{
@@ -130,7 +130,7 @@ func place(r record.Record, book rulebook.Rulebook, s Sighting, _ calendar.Date)
 	}
 	c := address.Compare(ours, s.Address)
 	whole := c.Whole(ours, s.Address)
-	if book.HidesAddress(r) {
+	if !book.ShowsStreet(r) {
 		whole = c.Locality
 	}
 	switch whole {

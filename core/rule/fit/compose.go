@@ -268,6 +268,10 @@ func (c composer) tagged(address string, rule rulebook.Fact) string {
 
 func (c composer) address() {
 	a := c.Record.Address
+	if !c.book.GivesStreet(c.Record) {
+		a.Street, a.Unit, a.PostalCode = "", "", ""
+		c.say("The street is not given: %s would show it, and nobody is to come there.", c.book.Name)
+	}
 	street := a.Street
 	if a.Unit != "" {
 		street += ", " + a.Unit

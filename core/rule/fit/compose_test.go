@@ -60,7 +60,7 @@ func TestCompose(t *testing.T) {
 		!strings.Contains(h.Says[1], "on 1 day of the next twelve months: Thu 26 Nov.") {
 		t.Errorf("%+v", h)
 	}
-	if h := text(t, Of(Read(r, nil, now), read(t, "brasswire")).Values(), "hours"); h.Text != "Tue–Fri 9–12, 13–18; 2026 Nov 26 closed" || h.Says != nil {
+	if h := text(t, Of(Read(r, nil, now), read(t, "brasswire")).Values(), "hours"); h.Text != "Tue–Fri 9–12, 13–18; Thu 26 Nov 2026 closed" || h.Says != nil {
 		t.Errorf("%+v", h)
 	}
 

@@ -257,6 +257,9 @@ func (s *Subject) fact(i *Item, rule rulebook.Fact, k rulebook.Key, book *rulebo
 	if _, own := s.owns(book.ID, "category"); own && rule.Fact == "category" {
 		return
 	}
+	if rule.Fact == "address" && !book.GivesStreet(s.Record) {
+		n = min(1, len(s.Record.Address.Locality))
+	}
 	if n == 0 {
 		i.miss(k.Minutes, "The record has no %s.", strings.ToLower(k.Title))
 		return

@@ -206,14 +206,19 @@ var facts = map[string]fact{
 // buttons are where a directory's button leads, by what the button says; one that is not
 // named leads nowhere that the record knows.
 var buttons = map[string]func(r *record.Record) string{
-	"visit":      func(r *record.Record) string { return r.Website },
-	"call":       func(r *record.Record) string { return r.MainPhone() },
-	"contact":    func(r *record.Record) string { return cmp.Or(r.Email, r.MainPhone()) },
-	"write":      func(r *record.Record) string { return r.Email },
-	"book":       func(r *record.Record) string { return r.Links.Booking },
-	"order":      func(r *record.Record) string { return r.Links.Ordering },
-	"quote":      func(r *record.Record) string { return r.Links.Quote },
-	"directions": func(r *record.Record) string { return r.Address.Street },
+	"visit":   func(r *record.Record) string { return r.Website },
+	"call":    func(r *record.Record) string { return r.MainPhone() },
+	"contact": func(r *record.Record) string { return cmp.Or(r.Email, r.MainPhone()) },
+	"write":   func(r *record.Record) string { return r.Email },
+	"book":    func(r *record.Record) string { return r.Links.Booking },
+	"order":   func(r *record.Record) string { return r.Links.Ordering },
+	"quote":   func(r *record.Record) string { return r.Links.Quote },
+	"directions": func(r *record.Record) string {
+		if r.Kind == record.GoesToCustomers {
+			return ""
+		}
+		return r.Address.Street
+	},
 }
 
 // Leads is where a directory's button leads by what a record says; empty where it leads
@@ -248,6 +253,8 @@ func (s *Subject) applies(key string, book *rulebook.Rulebook) bool {
 	switch key {
 	case "directions", "parking":
 		return s.Record.Kind != record.GoesToCustomers
+	case "pin":
+		return book.GivesStreet(s.Record)
 	case rulebook.AreasKey:
 		return s.Record.Kind != record.Premises
 	case "other_phones", "former_names", "store_code":

@@ -124,10 +124,10 @@ var causes = map[string]cause{
 	"street_shown": {
 		facts:    []string{"address"},
 		standing: true,
-		mend:     "Hide the street, or list it elsewhere.",
+		mend:     "See that its page there names no street; it is given none.",
 		says: func(s Subject, b *rulebook.Rulebook) string {
 			if s.Record.Kind == record.GoesToCustomers && s.Record.Address.Street != "" && !b.HidesAddress(s.Record) {
-				return "It only goes to its customers, and its street would be shown."
+				return fmt.Sprintf("It only goes to its customers, and %s shows the street of those of whom it has one.", b.Name)
 			}
 			return ""
 		},

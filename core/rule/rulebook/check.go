@@ -17,6 +17,7 @@ func (r Rulebook) check() []Problem {
 	c.listing(r.Listing)
 	c.taken(r)
 	c.methods(r)
+	c.layout(r)
 	c.window("publishing.window", r.Publishing.Window)
 	if r.Review.Reviewed() {
 		c.window("review.window", r.Review.Window)

@@ -67,6 +67,17 @@ func (r Rulebook) HidesAddress(rec record.Record) bool {
 	return slices.Contains(r.Listing.HideAddress, rec.Kind)
 }
 
+// ShowsStreet reports whether the public may see the street address and the pin of the location: nobody is to
+// come where a business only sets out from, whatever a directory would show.
+func (r Rulebook) ShowsStreet(rec record.Record) bool {
+	return rec.Kind != record.GoesToCustomers && !r.HidesAddress(rec)
+}
+
+// GivesStreet reports whether a directory is told the street address at all: one that would show it is not.
+func (r Rulebook) GivesStreet(rec record.Record) bool {
+	return r.ShowsStreet(rec) || r.HidesAddress(rec)
+}
+
 // oneOf joins words: "a, b or c".
 func oneOf(words []string) string {
 	if len(words) < 2 {

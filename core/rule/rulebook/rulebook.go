@@ -48,6 +48,7 @@ type Rulebook struct {
 	Appeal     Appeal     `yaml:"appeal"`
 	Notices    Notices    `yaml:"notices"`
 	Risks      []Risk     `yaml:"risks"`
+	Layout     Layout     `yaml:"layout"`
 
 	Source string `yaml:"-"` // the file as it was written
 }

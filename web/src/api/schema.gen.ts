@@ -2850,6 +2850,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/{location}/{directory}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        /** What the public would see there, laid out as the directory lays its pages out, beside what it was seen to show */
+        get: operations["getPreview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/{location}/{directory}/worksheet": {
         parameters: {
             query?: never;
@@ -4245,6 +4265,63 @@ export interface components {
             minutes: number;
             /** @description The value is the listing’s own */
             own?: components["schemas"]["OwnValue"];
+        };
+        Preview: {
+            /** @description Why the location cannot be listed there; empty when it can */
+            not: string;
+            would: components["schemas"]["PublicPage"];
+            is?: components["schemas"]["PublicPage"];
+            /** Format: date-time */
+            seen_at?: string;
+            /** @description What the directory is given and the public does not see */
+            unseen: components["schemas"]["UnseenField"][];
+        };
+        UnseenField: {
+            label: string;
+            /** @description Why */
+            says: string;
+        };
+        PublicPage: {
+            /** @enum {string} */
+            style: "ruled" | "boxed" | "centred" | "slab" | "margin";
+            /** @description From the top; of each its columns, of each its pieces */
+            bands: components["schemas"]["PagePiece"][][][];
+            /** @description The columns of its entry in a list of results */
+            row: components["schemas"]["PagePiece"][][];
+        };
+        PagePiece: {
+            id: string;
+            /** @description Why nothing stands there */
+            lacks: string;
+            lines: {
+                key: string;
+                label: string;
+                text: string;
+                /** @description How what it would say compares with what it says; empty where that is not known */
+                mark: string;
+            }[];
+            photos: components["schemas"]["PagePhoto"][];
+        };
+        PagePhoto: {
+            id: string;
+            alternative: string;
+            /** @description Pixels */
+            width: number;
+            /** @description Pixels */
+            height: number;
+            circle: boolean;
+            /** @description Pixels in which it is shown in a list of results; 0 for nowhere */
+            tiny: number;
+            window: {
+                /** Format: double */
+                x: number;
+                /** Format: double */
+                y: number;
+                /** Format: double */
+                w: number;
+                /** Format: double */
+                h: number;
+            };
         };
         OwnValues: {
             /** @description The fields that may have one, in the order of the form */
@@ -10025,6 +10102,30 @@ export interface operations {
                     "application/json": {
                         changed: number;
                     };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPreview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The preview */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
                 };
             };
             default: components["responses"]["Problem"];

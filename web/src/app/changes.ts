@@ -90,6 +90,7 @@ const ofOne = [
   'copies',
   'fit',
   'own',
+  'preview',
   'own-try',
   'worth',
 ]

@@ -23,7 +23,7 @@ const put = (at: Place, key: string, body: { text: string; why: string }) =>
 const drop = (at: Place, key: string) =>
   told(api.DELETE('/api/listings/{location}/{directory}/own-values/{key}', { params: { path: { ...at, key } } }))
 
-const changes = ['own', 'fit', 'listing']
+const changes = ['own', 'fit', 'preview', 'listing']
 
 // OwnNote says why a value is the listing's own, and asks whether it still holds where the record has changed.
 export function OwnNote({ listing: l, item: i, value: v }: { listing: Listing; item: Schemas['FitItem']; value: OwnValue }) {

@@ -51,11 +51,25 @@ func (r *reader) times() (out []span) {
 	return out
 }
 
+// daysOfMonth reports whether two numbers are days and no hours: 18–21 Nov, 18–21 Nov 2026; but not 10–14 Nov 26.
+func (r *reader) daysOfMonth() bool {
+	for n, want := range []bool{true, false, true} {
+		if (r.ahead(n).shape == number) != want {
+			return false
+		}
+	}
+	after := r.ahead(4)
+	return r.ahead(1).text == "-" && r.ahead(0).hour < r.ahead(2).hour && r.ahead(3).kind == month && (after.shape != number || len(after.text) == 4)
+}
+
 // span reads from one time to another: 9-5, 9 to 5, between 9 and 5.
 func (r *reader) span() (s span, ok bool) {
 	start := r.at
 	between := r.at > 0 && slices.Contains([]string{"between", "zwischen", "entre"}, r.atoms[r.at-1].text)
 	s.at = r.here().from
+	if r.daysOfMonth() {
+		return s, false
+	}
 	if s.from, ok = r.point(); !ok {
 		r.at = start
 		return s, false

@@ -9,8 +9,10 @@ import (
 // dates reads a date, a month, or a range of either: 24 Dec, December 24-26, Jun-Aug, 24.12.
 func (r *reader) dates() (out hours.DateSpan, ok bool) {
 	start := r.at
+	r.gloss()
 	from, ok := r.date()
 	if !ok {
+		r.at = start
 		return out, false
 	}
 	out = hours.DateSpan{From: from, To: from}
@@ -18,6 +20,7 @@ func (r *reader) dates() (out hours.DateSpan, ok bool) {
 	if a := r.here(); a.shape == mark && a.text == "-" || a.kind == to {
 		r.at++
 		r.fillers()
+		r.gloss()
 		if to, ok := r.date(); ok {
 			if from.Day == 0 && to.Day != 0 || from.Day != 0 && to.Day == 0 {
 				r.at = start
@@ -49,6 +52,18 @@ func (r *reader) dates() (out hours.DateSpan, ok bool) {
 		r.at = back
 	}
 	return out, true
+}
+
+// gloss passes over a weekday that stands before a day and its month: Thu 26 Nov. It only says which day that is.
+func (r *reader) gloss() {
+	back := r.at
+	if _, ok := r.day(0); ok {
+		a, b := r.here(), r.ahead(1)
+		if a.dated || a.shape == number && b.kind == month || a.kind == month && b.shape == number && !r.timeFollows(2) {
+			return
+		}
+	}
+	r.at = back
 }
 
 // timeFollows reports whether the number there is an hour: something that only hours have follows.

@@ -9,6 +9,7 @@ import (
 	"testing"
 	"unicode/utf8"
 
+	"uvent/core/fact/calendar"
 	"uvent/core/fact/hours"
 )
 
@@ -75,12 +76,21 @@ func week(r *rand.Rand) (w hours.Week) {
 	return w
 }
 
-// What Uvent prints and shows of a week is read as the same week.
+// What Uvent prints and shows of a week, and of dates, is read as the same.
 func TestWhatIsPrintedIsReadAlike(t *testing.T) {
 	r := rand.New(rand.NewPCG(5, 8))
-	for range 400 {
+	for n := range 400 {
 		s := hours.Schedule{}.WithWeek(week(r))
 		if len(s.Rules) == 0 {
+			continue
+		}
+		if n%2 == 1 {
+			s = dated(r, s)
+			for _, country := range []string{"US", "DE", "FR", "ES"} {
+				if got := Read(s.Words(), In{Country: country}); len(got.Left) > 0 || got.Schedule.String() != s.String() {
+					t.Fatalf("%q in %q is read as %q (%+v), not %q", s.Words(), country, got.Schedule, got.Left, s)
+				}
+			}
 			continue
 		}
 		for _, country := range []string{"", "US", "DE", "FR", "ES"} {
@@ -92,6 +102,23 @@ func TestWhatIsPrintedIsReadAlike(t *testing.T) {
 			}
 		}
 	}
+}
+
+// dated adds to a week what holds on some dates.
+func dated(r *rand.Rand, s hours.Schedule) hours.Schedule {
+	from := calendar.Date{Year: 2026, Month: 11, Day: 1}.Add(r.IntN(60))
+	closed := hours.Special{From: from, To: from.Add([]int{0, 0, 3, 40}[r.IntN(4)])}
+	if r.IntN(2) == 0 {
+		closed.Sittings = []hours.Sitting{{Start: 10 * 60, End: 14 * 60}}
+	}
+	s = s.WithSpecial(closed)
+	for _, rule := range []string{"PH off", "Dec 24 09:00-12:00", "Jul-Aug off", "Dec 24-Jan 02 off"} {
+		if r.IntN(3) == 0 {
+			more, _, _ := hours.Parse(s.String() + "; " + rule)
+			s = more
+		}
+	}
+	return s
 }
 
 // How it is written changes nothing: dashes, spaces, capitals, direction marks.

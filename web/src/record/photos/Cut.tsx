@@ -1,18 +1,23 @@
-import type { Schemas } from '../../api/client'
+type Shape = {
+  window: { x: number; y: number; w: number; h: number }
+  width: number
+  height: number
+  circle: boolean
+}
 
-// Cut is a photo as a directory shows it, at a width in pixels.
-export function Cut({ photo, fit, width }: { photo: Schemas['Photo']; fit: Schemas['PhotoFit']; width: number }) {
-  const { x, y, w, h } = fit.window
+// Cut is a photo in a shape, at a width in pixels; without one, as wide as there is room.
+export function Cut({ photo, shape: s, width, label }: { photo: string; shape: Shape; width?: number; label: string }) {
+  const { x, y, w, h } = s.window
   const at = (from: number, size: number) => (size >= 1 ? 0 : (from / (1 - size)) * 100)
   return (
     <span
-      className={'cut' + (fit.circle ? ' circle' : '')}
+      className={'cut' + (s.circle ? ' circle' : '')}
       role="img"
-      aria-label={`${fit.label} on ${fit.name}, ${width} pixels wide`}
+      aria-label={label}
       style={{
-        width,
-        height: Math.round((width * fit.height) / fit.width),
-        backgroundImage: `url(/api/photos/${photo.id}/${width > 200 ? 'screen' : 'small'})`,
+        width: width ?? '100%',
+        aspectRatio: `${s.width} / ${s.height}`,
+        backgroundImage: `url(/api/photos/${photo}/${(width ?? 999) > 200 ? 'screen' : 'small'})`,
         backgroundSize: `${100 / w}% ${100 / h}%`,
         backgroundPosition: `${at(x, w)}% ${at(y, h)}%`,
       }}

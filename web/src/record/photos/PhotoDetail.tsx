@@ -97,8 +97,12 @@ function Cuts({ photo }: { photo: Photo }) {
         {photo.fits.map((f) => (
           <figure key={f.directory + f.label}>
             <div>
-              <Cut photo={photo} fit={f} width={f.circle || f.width === f.height ? 120 : 176} />
-              {f.tiny_width > 0 && <Cut photo={photo} fit={f} width={f.tiny_width} />}
+              {[f.circle || f.width === f.height ? 120 : 176, f.tiny_width].map(
+                (width) =>
+                  width > 0 && (
+                    <Cut key={width} photo={photo.id} shape={f} width={width} label={`${f.label} on ${f.name}, ${width} pixels wide`} />
+                  ),
+              )}
             </div>
             <figcaption>
               <b>{f.name}</b>, {f.label.toLowerCase()} {f.width} × {f.height}

@@ -123,6 +123,7 @@ func TestTheDemo(t *testing.T) {
 		}
 	}
 	check("new")
+	accessible(t, d.base)
 	resp, err := http.Get(d.outside + "/")
 	rig.Must(t, err)
 	resp.Body.Close()

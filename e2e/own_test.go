@@ -17,16 +17,16 @@ func TestAValueOfItsOwnOnScreen(t *testing.T) {
 	at := s.rig.Add(t, rec)
 	s.rig.Held(t, at)
 	given := s.at("/verification/l/" + at.Location.String() + "/fernlook?look=fit")
-	s.do(s.Open(given), s.Press("Write another: Name"), s.Type("Name, on Fernlook alone", "Spokeshave Wheels"))
+	s.do(s.Open(given), s.Press("Another here: Name"), s.Type("Name, on Fernlook alone", "Spokeshave Wheels"))
 	s.do(
 		s.See("Not learnt there: Spokeshave Cycle Works."),
 		s.See("Of what people see of this location, 0 % would say name, address and phone as the record does"),
 	)
 	s.do(s.Type("Why it is another here", "the sign says so"), s.Press("Keep it"), s.See("Its own:"), s.See("The record would give “Spokeshave Cycle Works”."))
 	s.do(s.Press("Undo"), s.NotSee("Its own:"))
-	s.do(s.Press("Write another: Name"), s.Type("Name, on Fernlook alone", "Spokeshave Wheels"), s.Type("Why it is another here", "the sign says so"))
+	s.do(s.Press("Another here: Name"), s.Type("Name, on Fernlook alone", "Spokeshave Wheels"), s.Type("Why it is another here", "the sign says so"))
 	s.do(s.Press("Keep it"), s.See("Its own:"), s.See("1 value to send"))
-	s.do(s.Press("Write another: Hours"), s.Type("Hours, on Fernlook alone", "whenever"), s.See("The hours cannot be read"), s.Key("Escape"))
+	s.do(s.Press("Another here: Hours"), s.Type("Hours, on Fernlook alone", "whenever"), s.See("The hours cannot be read"), s.Key("Escape"))
 
 	rec.Name = "Spokeshave House"
 	_, err := s.rig.Desk.Records.SaveLocation(t.Context(), s.rig.Who.Actor(), at.Location, 1, rec)

@@ -3,10 +3,13 @@ package jsonld
 import (
 	"encoding/json"
 	"errors"
+	"maps"
 	"reflect"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/piprate/json-gold/ld"
 
@@ -107,6 +110,103 @@ func TestAProcessorReadsIt(t *testing.T) {
 	if name != "Nettlewick Yarns" || node["@type"].([]any)[0] != "https://schema.org/LocalBusiness" ||
 		len(node["https://schema.org/openingHoursSpecification"].([]any)) != 5 {
 		t.Errorf("it reads %v", node)
+	}
+}
+
+// Every type is one of schema.org's, each property one that such a thing has there, with a value of a kind that it takes
+// (https://schema.org/LocalBusiness and the pages of the types that it names, release 29).
+func TestItHasTheShapesOfSchemaOrg(t *testing.T) {
+	text := func(v any) bool { s, ok := v.(string); return ok && s != "" }
+	matches := func(pattern string) func(any) bool {
+		re := regexp.MustCompile(pattern)
+		return func(v any) bool { s, _ := v.(string); return re.MatchString(s) }
+	}
+	number := func(v any) bool { _, ok := v.(float64); return ok }
+	truth := func(v any) bool { _, ok := v.(bool); return ok }
+	thing := func(types ...string) func(any) bool {
+		return func(v any) bool {
+			m, _ := v.(map[string]any)
+			kind, _ := m["@type"].(string)
+			return slices.Contains(types, kind)
+		}
+	}
+	url, date, clock := matches(`^https?://[^ ]+$`), matches(`^\d{4}(-\d\d){0,2}$`), matches(`^([01]\d|2[0-4]):[0-5]\d$`)
+	phone, money := matches(`^\+\d+$`), matches(`^\d+(\.\d+)?$`)
+	business := map[string]func(any) bool{
+		"name": text, "legalName": text, "alternateName": text, "branchCode": text, "slogan": text, "description": text, "disambiguatingDescription": text,
+		"keywords": text, "knowsAbout": text, "additionalType": text, "foundingDate": date, "telephone": phone, "contactPoint": thing("ContactPoint"), "email": text,
+		"url": url, "address": thing("PostalAddress"), "geo": thing("GeoCoordinates"), "amenityFeature": thing("LocationFeatureSpecification"), "openingHours": text,
+		"openingHoursSpecification": thing("OpeningHoursSpecification"), "specialOpeningHoursSpecification": thing("OpeningHoursSpecification"),
+		"areaServed": thing("City"), "sameAs": url, "potentialAction": thing("ReserveAction", "OrderAction", "ViewAction"), "paymentAccepted": text,
+		"employee": thing("Person"), "hasOfferCatalog": thing("OfferCatalog"),
+	}
+	eating := maps.Clone(business)
+	eating["hasMenu"] = url
+	doing := map[string]func(any) bool{"name": text, "target": url}
+	shapes := map[string]map[string]func(any) bool{
+		"LocalBusiness": business, "FoodEstablishment": eating, "ReserveAction": doing, "OrderAction": doing, "ViewAction": doing,
+		"ContactPoint":                 {"telephone": phone},
+		"PostalAddress":                {"streetAddress": text, "extendedAddress": text, "addressLocality": text, "addressRegion": text, "postalCode": text, "addressCountry": matches(`^[A-Z]{2}$`)},
+		"GeoCoordinates":               {"latitude": number, "longitude": number},
+		"LocationFeatureSpecification": {"name": text, "value": truth},
+		"OpeningHoursSpecification": {
+			"dayOfWeek": matches(`^https://schema\.org/(Mon|Tues|Wednes|Thurs|Fri|Satur|Sun)day$|^https://schema\.org/PublicHolidays$`),
+			"opens":     clock, "closes": clock, "validFrom": date, "validThrough": date,
+		},
+		"City":         {"name": text, "geo": thing("GeoCoordinates")},
+		"Person":       {"name": text, "jobTitle": text, "email": text, "telephone": phone},
+		"OfferCatalog": {"name": text, "itemListElement": thing("OfferCatalog", "Offer")},
+		"Offer":        {"name": text, "description": text, "price": money, "priceCurrency": matches(`^[A-Z]{3}$`), "disambiguatingDescription": text},
+	}
+	seen := map[string]bool{}
+	var look func(path string, v any)
+	look = func(path string, v any) {
+		switch v := v.(type) {
+		case []any:
+			for _, one := range v {
+				look(path, one)
+			}
+		case map[string]any:
+			kind, _ := v["@type"].(string)
+			seen[kind] = true
+			if shapes[kind] == nil {
+				t.Errorf("%s is of the type %q", path, kind)
+			}
+			for key, value := range v {
+				if key == "@type" || key == "@context" {
+					continue
+				}
+				values, several := value.([]any)
+				if !several {
+					values = []any{value}
+				}
+				for _, one := range values {
+					if takes := shapes[kind][key]; takes == nil {
+						t.Errorf("%s: a %s has no %s", path, kind, key)
+					} else if !takes(one) {
+						t.Errorf("%s.%s is %v", path, key, one)
+					}
+					look(path+"."+key, one)
+				}
+			}
+		}
+	}
+	inn := full(t)
+	inn.Category, inn.Hours = "restaurant", "Mo-Su 18:00-02:00; PH off; Dec 24 off"
+	for _, r := range []record.Record{full(t), inn, full(t).Public(time.Date(2026, 11, 24, 17, 0, 0, 0, time.UTC))} {
+		data, _, err := Write(r)
+		var doc any
+		if err := errors.Join(err, json.Unmarshal(data, &doc)); err != nil {
+			t.Fatal(err)
+		}
+		look(r.Category, doc)
+		back, err := Read(data, record.Record{})
+		if err != nil || back.Links.Menu != r.Links.Menu || back.Links.Booking != r.Links.Booking {
+			t.Errorf("%s: %+v, %v", r.Category, back.Links, err)
+		}
+	}
+	if len(seen) != len(shapes) {
+		t.Errorf("of %d types only %d were seen: %v", len(shapes), len(seen), seen)
 	}
 }
 

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"uvent/core/fact/category"
 	"uvent/core/record/record"
 )
 
@@ -44,12 +45,16 @@ type served struct {
 	Geo  *geo   `json:"geo,omitempty"`
 }
 
-// action is something to do at an address: https://schema.org/ReserveAction,
-// https://schema.org/OrderAction.
+// action is something to do at an address: https://schema.org/ReserveAction, https://schema.org/OrderAction, and
+// https://schema.org/ViewAction with the name of what is seen there.
 type action struct {
 	Type   string `json:"@type"`
+	Name   string `json:"name,omitempty"`
 	Target string `json:"target"`
 }
+
+// menuName names the list of what is offered, where it is no menu as schema.org knows it: only where people eat.
+const menuName = "Menu"
 
 // employee is a https://schema.org/Person.
 type employee struct {
@@ -87,10 +92,13 @@ func (b *business) more(r record.Record) {
 	for _, s := range r.Socials {
 		b.SameAs = append(b.SameAs, s.URL)
 	}
-	if r.Links.Menu != "" {
-		b.Menu = list[string]{r.Links.Menu}
+	actions := []action{{"ReserveAction", "", r.Links.Booking}, {"OrderAction", "", r.Links.Ordering}}
+	if kind, _ := category.Find(r.Category); kind.Group == "eating" && r.Links.Menu != "" {
+		b.Type, b.Menu = "FoodEstablishment", list[string]{r.Links.Menu} // a kind of LocalBusiness, and all that has one
+	} else {
+		actions = append(actions, action{"ViewAction", menuName, r.Links.Menu})
 	}
-	for _, a := range []action{{"ReserveAction", r.Links.Booking}, {"OrderAction", r.Links.Ordering}} {
+	for _, a := range actions {
 		if a.Target != "" {
 			b.Actions = append(b.Actions, a)
 		}
@@ -160,6 +168,10 @@ func (b *business) readMore(r *record.Record) {
 			r.Links.Booking = a.Target
 		case "OrderAction":
 			r.Links.Ordering = a.Target
+		case "ViewAction":
+			if a.Name == menuName {
+				r.Links.Menu = a.Target
+			}
 		}
 	}
 	if b.Payments != nil {

@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { Dropdown, Form } from 'react-bootstrap'
 import { api, told, type Schemas } from '../api/client'
 import { useSession } from '../api/queries'
-import { dayTime, useNow, useZone } from './clock'
+import { clockTime, day, dayTime, longDate, useNow, useZone } from './clock'
 import { Send } from '../kit/form'
 import { Failed, useVerb } from '../kit/verb'
 
@@ -13,7 +13,13 @@ export function ClockMenu() {
   const now = useNow(1_000)
   const zone = useZone()
   const [to, setTo] = useState('')
-  const text = dayTime(now, zone)
+  const date = `${day(now, zone).slice(0, 3)} ${longDate(now, zone)}`
+  const face = (
+    <>
+      <span className="date">{date} </span>
+      {clockTime(now, zone)}
+    </>
+  )
   const move = useVerb({
     does: (body: Schemas['ClockMove']) => told(api.POST('/api/clock/moves', { body })),
     changes: 'all',
@@ -22,15 +28,15 @@ export function ClockMenu() {
   })
   if (!session?.demo) {
     return (
-      <span className="btn clock" title={`Your time, ${zone}`}>
-        {text}
+      <span className="btn clock" title={`${date}, your time, ${zone}`}>
+        {face}
       </span>
     )
   }
   return (
     <Dropdown align="end" autoClose="outside">
-      <Dropdown.Toggle className="clock" variant="link" title="Move the demo’s clock">
-        {move.isPending ? 'moving…' : text}
+      <Dropdown.Toggle className="clock" variant="link" title={`${date}. Move the demo’s clock`}>
+        {move.isPending ? 'moving…' : face}
       </Dropdown.Toggle>
       <Dropdown.Menu>
         <Dropdown.Header>The demo’s clock, shared with the outside</Dropdown.Header>

@@ -112,10 +112,18 @@ function Cell({
       to={listingPath(row.location, directory.id)}
       data-row
       className={fitted && !fit.wanted ? 'away' : ''}
-      aria-label={`${on}: ${fitted ? `${Math.round(fit.percent)} per cent${fit.blocks ? `, ${fit.blocks} required facts missing` : ''}${fit.wrong ? `, ${fit.wrong} shown otherwise than it is` : ''}${fit.own ? `, ${counted(fit.own, 'value')} of its own` : ''}` : says}`}
+      aria-label={fitted ? undefined : `${on}: ${says}`}
     >
+      {fitted && (
+        <span className="visually-hidden">
+          {on}: {Math.round(fit.percent)} per cent
+          {fit.blocks > 0 && `, ${counted(fit.blocks, 'required fact')} missing`}
+          {fit.wrong > 0 && `, ${counted(fit.wrong, 'fact')} shown otherwise than it is`}
+          {!!fit.own && `, ${counted(fit.own, 'value')} of its own`}
+        </span>
+      )}
       {fitted ? (
-        <span className="mono">
+        <span className="mono" aria-hidden="true">
           {Math.round(fit.percent)}
           {fit.blocks > 0 && <em title={`${counted(fit.blocks, 'required fact')} missing`}>∅{fit.blocks}</em>}
           {fit.wrong > 0 && <em title={`${counted(fit.wrong, 'fact')} shown otherwise than it is`}>≠{fit.wrong}</em>}

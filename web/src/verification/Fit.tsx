@@ -129,7 +129,7 @@ function FitRow({
               size="sm"
               className="p-0 d-block"
               onClick={() => setEditing(true)}
-              aria-label={`${i.own ? 'Change' : 'Write another'}: ${i.title}`}
+              aria-label={`${i.own ? 'Change it' : 'Another here'}: ${i.title}`}
             >
               {i.own ? 'Change it' : 'Another here'}
             </Button>

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"net"
+	"slices"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -133,6 +134,12 @@ func (s *Server) GetSessions(ctx context.Context, _ api.GetSessionsRequestObject
 			},
 		)
 		return nil
+	})
+	slices.SortStableFunc(out, func(a, b api.SessionSeen) int { // the present one, then the latest
+		if a.This != b.This {
+			return map[bool]int{true: -1, false: 1}[a.This]
+		}
+		return b.Began.Compare(a.Began)
 	})
 	return out, err
 }

@@ -13,10 +13,13 @@ import (
 
 func rulebookCommand() *cobra.Command {
 	c := &cobra.Command{Use: "rulebook", Short: "Work on directories' rulebooks; see docs/rulebook.md"}
-	c.AddCommand(&cobra.Command{
+	var explain bool
+	check := &cobra.Command{
 		Use: "check FILE...", Short: "Check rulebooks, and say what each comes to in sentences", Args: cobra.MinimumNArgs(1),
-		RunE: func(c *cobra.Command, files []string) error { return checkRulebooks(files, c.OutOrStdout()) },
-	})
+		RunE: func(c *cobra.Command, files []string) error { return checkRulebooks(files, explain, c.OutOrStdout()) },
+	}
+	check.Flags().BoolVar(&explain, "explain", false, "say, too, what becomes of a few made-up locations there, fact by fact")
+	c.AddCommand(check)
 	c.AddCommand(&cobra.Command{
 		Use: "schema", Short: "Print the JSON Schema of rulebooks, for an editor that checks as you type", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
@@ -28,7 +31,7 @@ func rulebookCommand() *cobra.Command {
 }
 
 // checkRulebooks reads each file; a mistake is told with its file, line and path.
-func checkRulebooks(files []string, out io.Writer) error {
+func checkRulebooks(files []string, explain bool, out io.Writer) error {
 	bad, ids := 0, map[string]string{}
 	for _, file := range files {
 		data, err := os.ReadFile(file)
@@ -55,6 +58,9 @@ func checkRulebooks(files []string, out io.Writer) error {
 			for _, line := range s.Says {
 				fmt.Fprintf(out, "  %s\n", line)
 			}
+		}
+		if explain {
+			explainRulebook(&b, out)
 		}
 		fmt.Fprintln(out)
 	}

@@ -36,6 +36,13 @@ func TestRulebookCheck(t *testing.T) {
 		failed string
 	}{
 		{shipped, []string{"good", "Fernlook, search and map, weight 100.", "Ways to verify\n  Postcard: in 6 to 12 business days"}, ""},
+		{append([]string{"--explain"}, shipped...), []string{
+			"A shop that says all, with its photos\n  The listing can be ",
+			"Takes one sitting a day, none past midnight: 4 hours a week shown open while shut.",
+			"Cannot be listed. Waywren does not list this kind of location: ",
+			"∅ Booking link: nothing goes. The record has no booking link.",
+			"1 of 2 does not go.",
+		}, ""},
 		{[]string{heavy}, []string{"heavy.yaml:7: weight: "}, "one rulebook has mistakes"},
 		{[]string{heavy, heavy}, nil, "2 rulebooks have mistakes"},
 		{[]string{"../../rulebooks/fernlook.yaml", twin}, []string{"twin.yaml:1: id: \"fernlook\" is the id of "}, "one rulebook"},

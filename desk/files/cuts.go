@@ -28,6 +28,8 @@ type cut struct {
 	Directory string
 	Label     string
 	Crop      photo.Crop
+	As        photo.Format
+	Most      int // kilobytes that it may weigh
 }
 
 func (c cut) what() string { return "cut " + c.Directory + "/" + c.Label }
@@ -36,7 +38,7 @@ func (c cut) what() string { return "cut " + c.Directory + "/" + c.Label }
 func (d *Desk) cuts(row Picture) (out []cut) {
 	for _, b := range d.shelf.Books() {
 		for _, f := range fit.Photos(FactsOf(row), b) {
-			out = append(out, cut{b.ID, f.Rule.Label, f.Rule.Crop})
+			out = append(out, cut{b.ID, f.Rule.Label, f.Rule.Crop, f.Rule.Format(), f.Rule.MostKilobytes})
 		}
 	}
 	return out
@@ -104,7 +106,7 @@ var cutOut = bounded.Of("cut a photo", bounded.Usual, func(c cutting) (map[strin
 	}
 	work, out := photo.Smaller(img, photo.WorkEdge), map[string][]byte{}
 	for _, one := range c.Wanted {
-		if out[one.what()], err = photo.Encode(one.Crop.Cut(work, c.Focus), photo.JPEG); err != nil {
+		if out[one.what()], err = photo.EncodeWithin(one.Crop.Cut(work, c.Focus), one.As, one.Most*1000); err != nil {
 			return nil, err
 		}
 	}
@@ -171,7 +173,7 @@ func (d *Desk) PhotosZip(ctx context.Context, location uuid.UUID, w io.Writer) e
 			return err
 		}
 		for _, c := range d.cuts(p.Picture) {
-			if err := add(c.Directory+"/"+link.Slug(c.Label)+"/"+name+".jpg", cuts[c.what()]); err != nil {
+			if err := add(c.Directory+"/"+link.Slug(c.Label)+"/"+name+c.As.Extension(), cuts[c.what()]); err != nil {
 				return err
 			}
 		}

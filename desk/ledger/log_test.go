@@ -27,7 +27,7 @@ func TestTheLog(t *testing.T) {
 	r.Eventually(t, func() bool { return sealed() == all })
 
 	lines, err := r.Desk.Boards.Log(ctx, boards.LogFilter{})
-	if err != nil || len(lines) != all || !lines[0].Sealed || lines[0].Says != "The listing was taken in." || lines[0].Label != "Minnow Bay" ||
+	if err != nil || len(lines) != all || !lines[0].Sealed || lines[0].Says != "The listing was created." || lines[0].Label != "Minnow Bay" ||
 		lines[0].Directory != "Fernlook" {
 		t.Errorf("%+v, %v", lines[0], err)
 	}

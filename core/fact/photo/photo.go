@@ -161,6 +161,14 @@ func brand(data []byte, kinds ...string) bool {
 	return len(data) > 12 && string(data[4:8]) == "ftyp" && slices.Contains(kinds, string(data[8:12]))
 }
 
+// Extension is how names of files in the format end, with the point.
+func (f Format) Extension() string {
+	if f == JPEG {
+		return ".jpg"
+	}
+	return "." + string(f)
+}
+
 // orientation is how the camera was held: EXIF's tag, 1 to 8; 1 is upright.
 func orientation(data []byte, format imagemeta.ImageFormat) int {
 	turn := 1
@@ -238,8 +246,31 @@ func Clean(img image.Image, from Format) ([]byte, Format, error) {
 // quality of a JPEG that is encoded anew: hardly to be told from the original.
 const quality = 92
 
+// leastQuality is how far a JPEG may lose of itself to become lighter; then it becomes smaller.
+const leastQuality = 56
+
+// EncodeWithin writes a picture so that it weighs at most so many bytes: a JPEG with less detail, and where that is
+// not enough, smaller.
+func EncodeWithin(img image.Image, as Format, most int) ([]byte, error) {
+	for {
+		for q := quality; q >= leastQuality; q -= 12 {
+			data, err := encode(img, as, q)
+			if err != nil || len(data) <= most {
+				return data, err
+			}
+		}
+		size := img.Bounds()
+		if size.Dx() < 8 || size.Dy() < 8 {
+			return nil, fmt.Errorf("no picture weighs as little as %d bytes", most)
+		}
+		img = Smaller(img, max(size.Dx(), size.Dy())*4/5)
+	}
+}
+
 // Encode writes a picture as JPEG or PNG.
-func Encode(img image.Image, as Format) ([]byte, error) {
+func Encode(img image.Image, as Format) ([]byte, error) { return encode(img, as, quality) }
+
+func encode(img image.Image, as Format, quality int) ([]byte, error) {
 	var b bytes.Buffer
 	var err error
 	switch as {

@@ -332,3 +332,34 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+// A picture is made as light as is asked, with less detail first and smaller only then; what cannot be is told.
+func TestAPictureAsLightAsIsAsked(t *testing.T) {
+	img := image.NewRGBA(image.Rect(0, 0, 400, 300))
+	r := rand.New(rand.NewPCG(3, 9))
+	for i := range img.Pix {
+		img.Pix[i] = byte(r.IntN(256)) // noise weighs most
+	}
+	whole, err := Encode(img, JPEG)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, c := range []struct {
+		as      Format
+		most    int
+		smaller bool
+	}{{JPEG, len(whole), false}, {JPEG, len(whole) - 1, false}, {JPEG, 9000, true}, {PNG, 60000, true}} {
+		data, err := EncodeWithin(img, c.as, c.most)
+		if err != nil || len(data) > c.most {
+			t.Errorf("%s within %d weighs %d, %v", c.as, c.most, len(data), err)
+			continue
+		}
+		in, got, err := Read(data)
+		if err != nil || in.Format != c.as || (got.Bounds().Dx() < 400) != c.smaller {
+			t.Errorf("%s within %d is %v, %+v, %v", c.as, c.most, got.Bounds(), in, err)
+		}
+	}
+	if _, err := EncodeWithin(img, JPEG, 20); err == nil {
+		t.Error("a picture of 20 bytes is made")
+	}
+}

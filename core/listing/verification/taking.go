@@ -108,7 +108,7 @@ func (e ClaimRefused) Tell(rulebook.Rulebook) string { return e.Says }
 func (CreateAsked) Tell(rulebook.Rulebook) string { return "Created a listing from the record." }
 
 // Tell says it in words.
-func (Created) Tell(rulebook.Rulebook) string { return "The listing was taken in." }
+func (Created) Tell(rulebook.Rulebook) string { return "The listing was created." }
 
 // Tell says it in words.
 func (e CreateRefused) Tell(rulebook.Rulebook) string { return e.Says }

@@ -93,10 +93,12 @@ func Together(label string, directories []string, loss float64) Task {
 // heaviest first.
 func Unsent(label string, directories []string, loss float64) Task {
 	title := label + " on " + directories[0] + " has not been given what the record says"
+	says := "It has something else, or nothing yet."
 	if n := len(directories); n > 1 {
 		title = fmt.Sprintf("%d listings of %s have not been given what the record says", n, label)
+		says = some(directories) + ". They have something else, or nothing yet."
 	}
-	return Task{Group: Mine, Act: Follow, Title: title, Says: some(directories) + ". They have something else, or nothing yet.", Loss: loss}
+	return Task{Group: Mine, Act: Follow, Title: title, Says: says, Loss: loss}
 }
 
 // Asking is the task of saying whether values of a listing's own still hold, under which its record has changed.

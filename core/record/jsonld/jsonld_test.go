@@ -144,9 +144,20 @@ func TestItHasTheShapesOfSchemaOrg(t *testing.T) {
 	eating["hasMenu"] = url
 	doing := map[string]func(any) bool{"name": text, "target": url}
 	shapes := map[string]map[string]func(any) bool{
-		"LocalBusiness": business, "FoodEstablishment": eating, "ReserveAction": doing, "OrderAction": doing, "ViewAction": doing,
-		"ContactPoint":                 {"telephone": phone},
-		"PostalAddress":                {"streetAddress": text, "extendedAddress": text, "addressLocality": text, "addressRegion": text, "postalCode": text, "addressCountry": matches(`^[A-Z]{2}$`)},
+		"LocalBusiness":     business,
+		"FoodEstablishment": eating,
+		"ReserveAction":     doing,
+		"OrderAction":       doing,
+		"ViewAction":        doing,
+		"ContactPoint":      {"telephone": phone},
+		"PostalAddress": {
+			"streetAddress":   text,
+			"extendedAddress": text,
+			"addressLocality": text,
+			"addressRegion":   text,
+			"postalCode":      text,
+			"addressCountry":  matches(`^[A-Z]{2}$`),
+		},
 		"GeoCoordinates":               {"latitude": number, "longitude": number},
 		"LocationFeatureSpecification": {"name": text, "value": truth},
 		"OpeningHoursSpecification": {

@@ -404,7 +404,7 @@ func (c composer) offerings(rule rulebook.Fact) {
 			c.v.Parts = append(c.v.Parts, i.Name)
 			line := i.Name
 			if i.Price != "" {
-				line += ": " + strings.TrimSpace(i.Price+" "+currency+" "+i.Per)
+				line += ": " + priced(i, currency)
 			}
 			lines = append(lines, line)
 			items = append(items, map[string]any{"name": i.Name, "price": i.Price, "currency": currency, "per": i.Per, "about": i.About})
@@ -414,6 +414,17 @@ func (c composer) offerings(rule rulebook.Fact) {
 		}
 	}
 	c.give(strings.Join(lines, "\n"), "offerings", sections)
+}
+
+// priced writes a price as people say it: "18.50 USD an hour", "from 25 USD".
+func priced(i record.Item, currency string) string {
+	before, after := "", i.Per
+	for _, word := range []string{"from", "about", "up to"} {
+		if rest, ok := strings.CutPrefix(i.Per, word); ok && (rest == "" || rest[0] == ' ') {
+			before, after = word, rest
+		}
+	}
+	return strings.Join(strings.Fields(before+" "+i.Price+" "+currency+" "+after), " ")
 }
 
 func (c composer) areas() {

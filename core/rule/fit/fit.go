@@ -306,9 +306,14 @@ func (s *Subject) fact(i *Item, rule rulebook.Fact, k rulebook.Key, book *rulebo
 		i.spoil("No word of it fits into its %d characters.", rule.MostCharacters)
 	case f.prose:
 	case long == n && !f.list:
-		i.spoil("%s has %d characters; %s takes %d. Shorten it.", k.Title, chars(f.parts(s)[0]), book.Name, rule.MostCharacters)
+		i.spoil("%s has %s; %s takes %d. Shorten it.", k.Title, counted(chars(f.parts(s)[0]), "character", "characters"), book.Name, rule.MostCharacters)
 	case long == n:
-		i.spoil("Each of the %s is longer than the %d characters that %s takes. Shorten one.", strings.ToLower(k.Title), rule.MostCharacters, book.Name)
+		i.spoil(
+			"Each of the %s is longer than the %s that %s takes. Shorten one.",
+			strings.ToLower(k.Title),
+			counted(rule.MostCharacters, "character", "characters"),
+			book.Name,
+		)
 	}
 }
 

@@ -170,10 +170,10 @@ func (r random) rulebook(t *testing.T) *rulebook.Rulebook {
 	for _, k := range rulebook.Keys {
 		if k.ID == "name" || r.yes() {
 			f := rule(m{"fact": k.ID})
-			if r.yes() {
+			if r.yes() && k.TakesCharacters() {
 				f["most_characters"] = 1 + r.IntN(120)
 			}
-			if r.yes() {
+			if r.yes() && k.TakesMost() {
 				f["most"] = 1 + r.IntN(6)
 			}
 			facts = append(facts, f)

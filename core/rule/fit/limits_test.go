@@ -60,7 +60,7 @@ func TestAtTheLimit(t *testing.T) {
 		{rulebook.Fact{Fact: "keywords", Most: 2}, "keywords", record.Record{Words: record.Words{Keywords: []string{"a", "b", "c"}}}, nil, Changed, "1 of 3 does not go, beyond the 2 that it takes."},
 		{rulebook.Fact{Fact: "keywords", MostCharacters: 2}, "keywords", record.Record{Words: record.Words{Keywords: []string{"ab", "b", "c"}}}, nil, Good, ""},
 		{rulebook.Fact{Fact: "keywords", MostCharacters: 1}, "keywords", record.Record{Words: record.Words{Keywords: []string{"ab", "b", "c"}}}, nil, Changed, "1 of 3 does not go, with more than 1 character."},
-		{rulebook.Fact{Fact: "keywords", MostCharacters: 1}, "keywords", record.Record{Words: record.Words{Keywords: []string{"ab", "bc"}}}, nil, Broken, "Each of the keywords is longer than the 1 characters that Pierbook takes."},
+		{rulebook.Fact{Fact: "keywords", MostCharacters: 1}, "keywords", record.Record{Words: record.Words{Keywords: []string{"ab", "bc"}}}, nil, Broken, "Each of the keywords is longer than the 1 character that Pierbook takes."},
 		{rulebook.Fact{Fact: "name"}, "text.short", record.Record{Words: record.Words{Short: "Ten of it!"}}, nil, Good, ""},
 		{rulebook.Fact{Fact: "name"}, "text.short", record.Record{Words: record.Words{Short: "Eleven of it"}}, nil, Changed, "The line is cut from 12 characters to 10, after “Eleven of…”."},
 		{rulebook.Fact{Fact: "name"}, "areas", record.Record{Kind: record.GoesToCustomers, Area: record.Area{Towns: towns(2)}}, nil, Good, ""},

@@ -53,6 +53,7 @@ func TestMistakesAreToldWithWhatToDo(t *testing.T) {
 		{"fernlook", "fact: website", "fact: phone", "facts.5.fact", `"phone" stands twice; take one out`},
 		{"fernlook", "fact: website", "fact: web_site", "facts.5.fact", `did you mean "website"?`},
 		{"fernlook", "required: true, weight: 10", "requierd: true, weight: 10", "facts.0.requierd", `did you mean "required"?`},
+		{"skerry", "needs: {", "needs: {stamps: 3, ", "verification.0.needs.stamps", `"stamps" is not known here; what may stand here is `},
 		{"fernlook", "weight: 10,", "weight: 0,", "facts.0.weight", "0 is too small; write 1 or more"},
 		{"fernlook", "label: Description, most_characters: 700", "label: Description, most_characters: 0", "texts.0.most_characters", "0 is too small; write 1 or more"},
 		{"fernlook", "label: Description, most_characters: 700", "label: Description", "texts.0", `"most_characters" is missing; add it`},

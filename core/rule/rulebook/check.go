@@ -111,6 +111,13 @@ func (c *checker) taken(r Rulebook) {
 		}
 	}
 	for i, f := range r.Facts {
+		k, _ := FindKey(f.Fact)
+		if f.MostCharacters > 0 && !k.TakesCharacters() {
+			c.add(fmt.Sprintf("facts.%d.most_characters", i), "%s has no length that could be kept within; take it out", f.Fact)
+		}
+		if f.Most > 0 && !k.TakesMost() {
+			c.add(fmt.Sprintf("facts.%d.most", i), "%s", noParts(f.Fact))
+		}
 		twice(fmt.Sprintf("facts.%d.fact", i), i, slices.IndexFunc(r.Facts, func(g Fact) bool { return g.Fact == f.Fact }), f.Fact)
 	}
 	for i, t := range r.Texts {
@@ -138,6 +145,14 @@ func (c *checker) taken(r Rulebook) {
 		c.add("attributes", "attributes are mapped, and facts does not take them; add fact: attributes")
 	}
 	c.fields("form", r.Form, r)
+}
+
+// noParts says why a fact takes no most.
+func noParts(fact string) string {
+	if fact == "category" {
+		return "say how many categories it takes under categories: most"
+	}
+	return fact + " is one, or goes as a whole; take most out"
 }
 
 // fields checks that each is a field that the directory has, and stands once.

@@ -8,54 +8,64 @@ type Key struct {
 	Title   string // as people say it
 	Part    string // of a record's form, where it is filled in
 	Minutes int    // of somebody's work, about, to find it out and to fill it in
+	Limits  Limits // that a rulebook may set
 }
+
+// Limits are what a rulebook may limit of a fact.
+type Limits int
+
+const (
+	limitsCharacters Limits = 1 << iota // of it, or of each of its parts
+	limitsParts                         // how many parts go
+)
 
 // Keys are all facts that a rulebook can name under facts, in the order in which
 // people think of them.
 var Keys = []Key{
-	{"name", "Name", "identity", 1},
-	{"legal_name", "Legal name", "identity", 2},
-	{"former_names", "Former names", "identity", 2},
-	{"registration", "Registration number", "identity", 10},
-	{"opened", "Opening date", "identity", 1},
-	{"store_code", "Store code", "identity", 1},
-	{
-		"company_size",
-		"Company size",
-		"identity",
-		1,
-	},
-	{"company_kind", "Kind of company", "identity", 1},
-	{"industry", "Industry", "identity", 1},
-	{"founded", "Founded", "identity", 1},
-	{"address", "Address", "contact", 2},
-	{"directions", "Directions", "contact", 5},
-	{"parking", "Parking", "contact", 3},
-	{"pin", "Pin", "contact", 2},
-	{"phone", "Phone", "contact", 1},
-	{"other_phones", "Other phones", "contact", 1},
-	{"email", "Email", "contact", 1},
-	{"website", "Website", "contact", 1},
-	{"category", "Category", "categories", 2},
-	{"attributes", "Attributes", "categories", 5},
-	{"hours", "Hours", "hours", 4},
-	{"special_dates", "Special dates", "hours", 5},
-	{"keywords", "Keywords", "words", 5},
-	{"specialities", "Specialities", "words", 5},
-	{"booking", "Booking link", "links", 2},
-	{"ordering", "Ordering link", "links", 2},
-	{"quote", "Quote link", "links", 2},
-	{"menu", "Menu link", "links", 2},
-	{"gift_card", "Gift card link", "links", 2},
-	{"app", "App link", "links", 2},
-	{"button", "Button", "links", 2},
-	{"socials", "Social profiles", "links", 4},
-	{"videos", "Films", "links", 30},
-	{"offerings", "Offerings", "offerings", 20},
-	{"payments", "Ways to pay", "offerings", 1},
-	{"team", "Team", "offerings", 15},
-	{"licence", "Licence", "papers", 8},
+	{"name", "Name", "identity", 1, limitsCharacters},
+	{"legal_name", "Legal name", "identity", 2, limitsCharacters},
+	{"former_names", "Former names", "identity", 2, limitsCharacters | limitsParts},
+	{"registration", "Registration number", "identity", 10, limitsCharacters},
+	{"opened", "Opening date", "identity", 1, limitsCharacters},
+	{"store_code", "Store code", "identity", 1, limitsCharacters},
+	{"company_size", "Company size", "identity", 1, limitsCharacters},
+	{"company_kind", "Kind of company", "identity", 1, limitsCharacters},
+	{"industry", "Industry", "identity", 1, limitsCharacters},
+	{"founded", "Founded", "identity", 1, limitsCharacters},
+	{"address", "Address", "contact", 2, 0},
+	{"directions", "Directions", "contact", 5, limitsCharacters},
+	{"parking", "Parking", "contact", 3, limitsCharacters},
+	{"pin", "Pin", "contact", 2, 0},
+	{"phone", "Phone", "contact", 1, limitsCharacters},
+	{"other_phones", "Other phones", "contact", 1, limitsCharacters | limitsParts},
+	{"email", "Email", "contact", 1, limitsCharacters},
+	{"website", "Website", "contact", 1, limitsCharacters},
+	{"category", "Category", "categories", 2, 0},
+	{"attributes", "Attributes", "categories", 5, 0},
+	{"hours", "Hours", "hours", 4, 0},
+	{"special_dates", "Special dates", "hours", 5, limitsParts},
+	{"keywords", "Keywords", "words", 5, limitsCharacters | limitsParts},
+	{"specialities", "Specialities", "words", 5, limitsCharacters | limitsParts},
+	{"booking", "Booking link", "links", 2, limitsCharacters},
+	{"ordering", "Ordering link", "links", 2, limitsCharacters},
+	{"quote", "Quote link", "links", 2, limitsCharacters},
+	{"menu", "Menu link", "links", 2, limitsCharacters},
+	{"gift_card", "Gift card link", "links", 2, limitsCharacters},
+	{"app", "App link", "links", 2, limitsCharacters},
+	{"button", "Button", "links", 2, 0},
+	{"socials", "Social profiles", "links", 4, limitsCharacters | limitsParts},
+	{"videos", "Films", "links", 30, limitsCharacters | limitsParts},
+	{"offerings", "Offerings", "offerings", 20, limitsCharacters | limitsParts},
+	{"payments", "Ways to pay", "offerings", 1, limitsCharacters | limitsParts},
+	{"team", "Team", "offerings", 15, limitsCharacters | limitsParts},
+	{"licence", "Licence", "papers", 8, limitsCharacters | limitsParts},
 }
+
+// TakesCharacters reports whether a rulebook may limit the characters of the fact, or of each of its parts.
+func (k Key) TakesCharacters() bool { return k.Limits&limitsCharacters != 0 }
+
+// TakesMost reports whether a rulebook may limit how many parts of the fact go.
+func (k Key) TakesMost() bool { return k.Limits&limitsParts != 0 }
 
 // FindKey is the key with an id.
 func FindKey(id string) (Key, bool) {

@@ -24,6 +24,9 @@ var shapes = map[string]string{
 	"^([a-z_]+|text\\.[a-z]+|photos\\.[a-z_]+)$": "a field such as name, text.medium, areas or photos.logo",
 }
 
+// mostNamed is how many keys are named where none of them is near to what was written.
+const mostNamed = 16
+
 // remedies tells what is wrong with a value and what to do, once for each mistake.
 func remedies(e *jsonschema.ValidationError) []Problem {
 	path := strings.Join(e.InstanceLocation, ".")
@@ -40,8 +43,12 @@ func remedies(e *jsonschema.ValidationError) []Problem {
 	case *kind.AdditionalProperties:
 		var out []Problem
 		for _, key := range k.Properties {
+			keys := known(e.SchemaURL)
 			m := fmt.Sprintf("%q is not known here; take it out", key)
-			if near := nearest(key, known(e.SchemaURL)); near != "" {
+			if len(keys) <= mostNamed {
+				m = fmt.Sprintf("%q is not known here; what may stand here is %s", key, strings.Join(slices.Sorted(slices.Values(keys)), ", "))
+			}
+			if near := nearest(key, keys); near != "" {
 				m = fmt.Sprintf("%q is not known here; did you mean %q?", key, near)
 			}
 			out = append(out, Problem{Path: join(path, key), Message: m})

@@ -120,7 +120,7 @@ Papers: in up to 4 days; licence or lease.
 Video: in 1 business day; one take of up to 60 seconds that shows the street and its number; the sign.
 Until it shows
 What is given is looked at by its people for 2 days. They answer by mail.
-Once it is proved, its people take a second look at 25 in a hundred, for 2 to 6 business days.
+Once it is proved, its people take a second look at about 1 in 4, for 2 to 6 business days.
 A new listing stays out of public view until somebody shows it there.
 Public in 1 to 3 business days. Uvent looks every 12 hours until it shows.
 Held by somebody else
@@ -137,10 +137,10 @@ Closed for a time: it has no mark for it; the listing is taken out of public vie
 Closed for good: it is marked so, which cannot be taken back. Think twice.
 Moved away: its people are told.
 For what it suspends
-The town in the name: a suspension, 29 times in a hundred.
-A second change before the last is settled: a review, 10 times in a hundred.
-Hours round the clock: a new verification, 100 times in a hundred.
-A website on another domain: a refusal, 50 times in a hundred.
+The town in the name: a suspension, about 3 in 10.
+A second change before the last is settled: a review, about 1 in 10.
+Hours round the clock: a new verification, always.
+A website on another domain: a refusal, about 1 in 2.
 Appeals: by a form, 10 to 20 business days, 2 in all.
 What it copies
 From SKERRY, once, when it is asked to, 1 to 2 days; it overwrites what was put right there; it leaves behind: Crew, Hours. Ask them not to.

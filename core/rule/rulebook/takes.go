@@ -97,6 +97,14 @@ type Photos struct {
 // Key is the photos' field.
 func (p Photos) Key() string { return "photos." + p.Groups[0] }
 
+// Format is how the photos are given: as JPEG wherever that is taken.
+func (p Photos) Format() photo.Format {
+	if slices.Contains(p.Formats, photo.JPEG) || len(p.Formats) == 0 {
+		return photo.JPEG
+	}
+	return p.Formats[0]
+}
+
 // Counts is how much the photos count for a complete listing.
 func (p Photos) Counts() int { return max(1, p.Weight) }
 

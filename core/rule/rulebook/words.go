@@ -3,6 +3,7 @@ package rulebook
 import (
 	"fmt"
 	"strings"
+	"uvent/core/fact/prose"
 
 	"uvent/core/record/record"
 )
@@ -205,7 +206,7 @@ func (r Rulebook) sayPublishing() (out []string) {
 		out = append(out, sentence("What is given is looked at by its people for "+Span(r.Review.Window), r.Review.Answers))
 	}
 	if s := r.SecondLook; s.Chance > 0 {
-		out = append(out, fmt.Sprintf("Once it is proved, its people take a second look at %.0f in a hundred, for %s.", 100*s.Chance, Span(s.Window)))
+		out = append(out, fmt.Sprintf("Once it is proved, its people take a second look at %s, for %s.", prose.Chance(s.Chance), Span(s.Window)))
 	}
 	if r.Publishing.Withdrawn {
 		out = append(out, "A new listing stays out of public view until somebody shows it there.")

@@ -3,6 +3,7 @@ package rulebook
 import (
 	"fmt"
 	"strings"
+	"uvent/core/fact/prose"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/record/paper"
@@ -49,10 +50,10 @@ func (r Rulebook) sayRisks() (out []string) {
 		out = append(
 			out,
 			fmt.Sprintf(
-				"%s: %s, %d times in a hundred.",
+				"%s: %s, %s.",
 				s,
 				map[SetsOff]string{OffReview: "a review", OffVerification: "a new verification", OffRefusal: "a refusal", OffSuspension: "a suspension"}[k.SetsOff],
-				int(100*k.Weight+.5),
+				prose.Chance(k.Weight),
 			),
 		)
 	}

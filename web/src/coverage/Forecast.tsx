@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { api, told, type Schemas } from '../api/client'
+import { chance } from '../app/chance'
 import { dateWords } from '../app/clock'
 import { listingPath, type Scope } from '../app/place'
 import { counted, Pending } from '../app/View'
@@ -41,7 +42,7 @@ export function Forecast({ scope }: { scope: Scope }) {
           Half the remaining weight is public by {dateWords(f.half.likely)}; nine times in ten, all of it by {dateWords(f.all.sure)}.{' '}
           {last && last.share >= 0.1 && (
             <>
-              {sentence(last)} in {Math.round(100 * last.share)} cases of a hundred.
+              {sentence(last)}, {chance(last.share)}.
             </>
           )}
         </p>
@@ -49,10 +50,10 @@ export function Forecast({ scope }: { scope: Scope }) {
       {f.days.length > 1 && <Band days={f.days} />}
       {f.holds.length > 1 && (
         <p className="second mt-2">
-          Otherwise, in so many cases of a hundred:{' '}
+          Otherwise:{' '}
           {f.holds
             .slice(1, 4)
-            .map((h) => `${Math.round(100 * h.share)}, ${h.name} for ${where(h)}`)
+            .map((h) => `${h.name} for ${where(h)}, ${chance(h.share)}`)
             .join('; ')}
           .
         </p>
@@ -60,7 +61,7 @@ export function Forecast({ scope }: { scope: Scope }) {
       {all && <List f={f} />}
       <p className="m-0">
         <Button variant="link" className="p-0" aria-expanded={all} onClick={() => setAll(!all)}>
-          {all ? 'Hide the listings' : `Each of the ${f.left + f.never.length} listings`}
+          {all ? 'Hide the listings' : f.left + f.never.length === 1 ? 'The listing' : `Each of the ${f.left + f.never.length} listings`}
         </Button>
       </p>
     </section>

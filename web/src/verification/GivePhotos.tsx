@@ -23,13 +23,11 @@ export function GivePhotos({ listing: l }: { listing: Listing }) {
           {counted(l.photos_fit, 'photo')} {l.photos_fit === 1 ? 'fits' : 'fit'} here, cut to its shapes.{' '}
           <Link to={pathOf('record', { location: l.row.location }) + '#photos'}>See the cuts</Link>
         </span>
-        <Button
-          variant="outline-secondary"
-          disabled={verb.isPending || !!l.busy || l.photos_fit === 0}
-          onClick={() => verb.mutate({ do: 'photos' })}
-        >
-          {verb.isPending ? 'Giving' : `Give ${l.photos_fit}`}
-        </Button>
+        {l.photos_fit > 0 && (
+          <Button variant="outline-secondary" disabled={verb.isPending || !!l.busy} onClick={() => verb.mutate({ do: 'photos' })}>
+            {verb.isPending ? 'Giving' : `Give ${l.photos_fit}`}
+          </Button>
+        )}
       </p>
     </section>
   )

@@ -1,6 +1,7 @@
 import { Button } from 'react-bootstrap'
 import type { Listing, Schemas } from '../api/client'
 import { dateWords } from '../app/clock'
+import { chance as inWords } from '../app/chance'
 import { counted } from '../app/View'
 import { Failed } from '../kit/verb'
 import { useListingVerb } from './verbs'
@@ -14,7 +15,7 @@ const leads: Record<Schemas['SetsOff'], string> = {
 }
 
 // likely says how likely something is.
-export const likely = (chance: number, worst: Schemas['SetsOff']) => `${leads[worst]}, ${Math.round(100 * chance)} times in a hundred`
+export const likely = (chance: number, worst: Schemas['SetsOff']) => `${leads[worst]}, ${inWords(chance)}`
 
 // SendChanges gives a connected directory what the record says otherwise by now, in the
 // gentlest order where all of it at once is a risk.

@@ -8,7 +8,7 @@ FRONT := web/dist/index.html
 # Nothing here needs C, nor its headers; but the race detector does.
 export CGO_ENABLED := 0
 
-.PHONY: demo dev test proofs race mutate build generate generated lint lint-more bench bench-match fuzz clean needs-server needs-browser screenshots
+.PHONY: sentences demo dev test proofs race mutate build generate generated lint lint-more bench bench-match fuzz clean needs-server needs-browser screenshots
 
 # Builds, then runs PostgreSQL, the outside and Uvent with demo data.
 # FRESH=1 begins the demo world anew.
@@ -99,6 +99,10 @@ fuzz:
 	$(GO) test -run '^$$' -fuzz FuzzTagged -fuzztime 60s ./core/record/link
 	$(GO) test -run '^$$' -fuzz FuzzReadArea -fuzztime 60s ./core/record/geojson
 	$(GO) test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./core/rule/film
+
+# Writes docs/sentences.md anew: all that the program says, to be read at one go.
+sentences: $(WEB)
+	$(GO) test -run '^TestAllThatIsSaidStandsInTheCatalogue$$' . -update
 
 # Takes the pictures in docs/screenshots anew, from a fresh demo.
 screenshots: needs-server needs-browser build

@@ -123,7 +123,6 @@ func TestTheDemo(t *testing.T) {
 		}
 	}
 	check("new")
-	accessible(t, d.base)
 	resp, err := http.Get(d.outside + "/")
 	rig.Must(t, err)
 	resp.Body.Close()
@@ -158,6 +157,7 @@ func TestTheDemo(t *testing.T) {
 	d.cmd.Wait()
 	d = startDemo(t, binary, data)
 	check("killed and started again")
+	accessible(t, d.base)
 	for _, pid := range children {
 		if runs(pid) {
 			t.Errorf("process %d outlived the program", pid)

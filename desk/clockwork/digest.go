@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"strings"
+	"uvent/core/fact/prose"
 
 	"github.com/jackc/pgx/v5"
 
@@ -90,8 +91,8 @@ func (d *Desk) digest(ctx context.Context, p people.Person) (body, of string, er
 		fmt.Fprintf(&b, "and %d more.\n", more)
 	}
 	body = fmt.Sprintf(
-		"%d things only you can move, %d with owners, %d with directories.\n\n%s",
-		len(dates)+n[agenda.Mine],
+		"%s only you can move, %d with owners, %d with directories.\n\n%s",
+		prose.Count(len(dates)+n[agenda.Mine], "thing"),
 		n[agenda.Owner],
 		n[agenda.Directory],
 		b.String(),

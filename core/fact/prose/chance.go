@@ -3,6 +3,7 @@ package prose
 import (
 	"fmt"
 	"math"
+	"strings"
 )
 
 // Chance writes a chance, 0 to 1, as people say one: "about 9 in 10", "about 1 in 4", "nearly always". It is the
@@ -25,4 +26,15 @@ func Chance(p float64) string {
 		}
 	}
 	return fmt.Sprintf("about %.0f in 20", max(1, min(19, math.Round(20*p))))
+}
+
+// Count writes a number with what there is so many of: "1 photo", "3 photos", "2 tries", "5 days".
+func Count(n int, unit string) string {
+	switch {
+	case n == 1:
+		return "1 " + unit
+	case strings.HasSuffix(unit, "y") && !strings.HasSuffix(unit, "ay"):
+		return fmt.Sprintf("%d %sies", n, strings.TrimSuffix(unit, "y"))
+	}
+	return fmt.Sprintf("%d %ss", n, unit)
 }

@@ -23,3 +23,14 @@ func TestChance(t *testing.T) {
 		}
 	}
 }
+
+func TestCount(t *testing.T) {
+	for n, want := range map[int]string{0: "0 photos", 1: "1 photo", 2: "2 photos"} {
+		if got := Count(n, "photo"); got != want {
+			t.Errorf("%q, want %q", got, want)
+		}
+	}
+	if got := Count(2, "try") + ", " + Count(3, "day"); got != "2 tries, 3 days" {
+		t.Errorf("%q", got)
+	}
+}

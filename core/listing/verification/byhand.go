@@ -2,6 +2,7 @@ package verification
 
 import (
 	"fmt"
+	"uvent/core/fact/prose"
 
 	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
@@ -56,11 +57,11 @@ func (RefusedThere) Kind() Kind { return "refused_there" }
 func (e Given) Tell(rulebook.Rulebook) string {
 	switch e.How {
 	case ByLetter:
-		return fmt.Sprintf("Wrote to %s, with %d values.", e.To, len(e.Values))
+		return fmt.Sprintf("Wrote to %s, with %s.", e.To, prose.Count(len(e.Values), "value"))
 	case ByFile:
 		return "Handed it in with a file."
 	}
-	return fmt.Sprintf("Gave %d values by hand.", len(e.Values))
+	return "Gave " + prose.Count(len(e.Values), "value") + " by hand."
 }
 
 // Tell says it in words.

@@ -1,8 +1,8 @@
 package verification
 
 import (
-	"fmt"
 	"strings"
+	"uvent/core/fact/prose"
 
 	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
@@ -141,7 +141,7 @@ func (e ChangeWaiting) Tell(rulebook.Rulebook) string {
 
 // Tell says it in words.
 func (e PhotosAsked) Tell(rulebook.Rulebook) string {
-	return fmt.Sprintf("Gave it %d photos.", e.Photos)
+	return "Gave it " + prose.Count(e.Photos, "photo") + "."
 }
 
 // Tell says it in words.

@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"uvent/core/fact/prose"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/listing/course"
@@ -192,7 +193,7 @@ func suspended(l Listing, place calendar.Place, now time.Time) (Task, bool) {
 	case a != nil:
 		t.Group, t.Window, t.Says = Directory, &a.Window, fmt.Sprintf("The appeal is before their people; they answer by %s.", verification.Day(a.Window.Latest))
 	case len(c.Appeals) > 0:
-		t.Title, t.Says = "Appeal again for "+on, fmt.Sprintf("They said: %s %s left.", c.Says, count(left, "appeal"))
+		t.Title, t.Says = "Appeal again for "+on, fmt.Sprintf("They said: %s %s left.", c.Says, prose.Count(left, "appeal"))
 	}
 	return t, true
 }
@@ -313,7 +314,7 @@ func publishing(l Listing, place calendar.Place, now time.Time) Task {
 	if place.State(*s.PublicBy, now) == calendar.Late {
 		days := calendar.DateOf(now.In(place.Zone)).Number() - calendar.DateOf(s.PublicBy.From.In(place.Zone)).Number()
 		t.Group = Mine
-		t.Title = fmt.Sprintf("%s was verified %s ago and isn’t public on %s", l.Label, count(days, "day"), l.Book.Name)
+		t.Title = fmt.Sprintf("%s was verified %s ago and isn’t public on %s", l.Label, prose.Count(days, "day"), l.Book.Name)
 		t.Says = fmt.Sprintf("Their window ended on %s. Look again, or ask them.", verification.Day(s.PublicBy.Latest))
 	}
 	return t
@@ -386,13 +387,6 @@ func how(m rulebook.MethodName) string {
 		return "text"
 	}
 	return "email"
-}
-
-func count(n int, unit string) string {
-	if n == 1 {
-		return "1 " + unit
-	}
-	return fmt.Sprintf("%d %ss", n, unit)
 }
 
 // Sort puts what loses most by waiting first; equal tasks by title.

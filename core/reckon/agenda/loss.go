@@ -2,6 +2,7 @@ package agenda
 
 import (
 	"time"
+	"uvent/core/fact/prose"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
@@ -11,7 +12,7 @@ import (
 func in(t, now time.Time, zone *time.Location) string {
 	switch left := t.Sub(now); {
 	case left < time.Hour:
-		return "in " + count(max(1, int(left.Minutes())), "minute")
+		return "in " + prose.Count(max(1, int(left.Minutes())), "minute")
 	case left < 20*time.Hour:
 		return verification.When(t, now, zone) + " at " + verification.Clock(t, zone)
 	}

@@ -91,7 +91,7 @@ func (r Rulebook) sayWork() (out []string) {
 		out = append(out, "Whoever claims or creates a listing attests that they may speak for the business.")
 	}
 	for _, c := range a.Classes {
-		out = append(out, fmt.Sprintf("From %s on: an account of the class %s.", count(c.From, "location"), c.Name))
+		out = append(out, fmt.Sprintf("From %s on: an account of the class %s.", prose.Count(c.From, "location"), c.Name))
 	}
 	for _, f := range a.First {
 		out = append(out, "First: "+f.Says)
@@ -142,7 +142,7 @@ func (r Rulebook) sayFacts() (out []string) {
 		out = append(out, sentence(fmt.Sprintf("%s, up to %d characters", s, t.MostCharacters), t.Note))
 	}
 	if r.Areas.Most > 0 {
-		out = append(out, fmt.Sprintf("%s of up to %s.", r.Areas.Title(), count(r.Areas.Most, "town")))
+		out = append(out, fmt.Sprintf("%s of up to %s.", r.Areas.Title(), prose.Count(r.Areas.Most, "town")))
 	}
 	if _, taken := r.Takes("hours"); taken {
 		out = append(out, r.sayHours())
@@ -158,7 +158,7 @@ func (r Rulebook) sayHours() string {
 	if h.FreeText {
 		return "Hours in words, so that all can be said."
 	}
-	s := fmt.Sprintf("Hours with up to %s a day", count(h.SittingsPerDay, "sitting"))
+	s := fmt.Sprintf("Hours with up to %s a day", prose.Count(h.SittingsPerDay, "sitting"))
 	if h.PastMidnight {
 		s += ", also past midnight"
 	}
@@ -169,7 +169,7 @@ func (r Rulebook) sayHours() string {
 }
 
 func (r Rulebook) sayCategories() string {
-	s := fmt.Sprintf("%s of its own; %d of ours have a place there", count(r.Categories.Most, "category"), len(r.Categories.Map))
+	s := fmt.Sprintf("%s of its own; %d of ours have a place there", prose.Count(r.Categories.Most, "category"), len(r.Categories.Map))
 	if r.Categories.Other != "" {
 		s += ", the rest goes under " + r.Categories.Other
 	}
@@ -211,7 +211,14 @@ func (r Rulebook) sayPublishing() (out []string) {
 	if r.Publishing.Withdrawn {
 		out = append(out, "A new listing stays out of public view until somebody shows it there.")
 	}
-	return append(out, fmt.Sprintf("Public in %s. Uvent looks every %d hours until it shows.", Span(r.Publishing.Window), r.Publishing.LookEveryHours))
+	return append(
+		out,
+		fmt.Sprintf(
+			"Public in %s. Uvent looks every %s until it shows.",
+			Span(r.Publishing.Window),
+			strings.TrimPrefix(prose.Count(r.Publishing.LookEveryHours, "hour"), "1 "),
+		),
+	)
 }
 
 func (r Rulebook) sayAccess() (out []string) {

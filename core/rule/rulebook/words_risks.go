@@ -16,9 +16,9 @@ func (r Rulebook) saySpeaks() (out []string) {
 			out = append(out, fmt.Sprintf(format, a...))
 		}
 	}
-	say(s.PostsPerMonth > 0, "%s a month.", count(s.PostsPerMonth, "post"))
-	say(s.PostRadius > 0, "A post reaches people within %s at most.", count(s.PostRadius, "kilometre"))
-	say(s.EventsMostDays > 0, "Events that end within %s.", count(s.EventsMostDays, "day"))
+	say(s.PostsPerMonth > 0, "%s a month.", prose.Count(s.PostsPerMonth, "post"))
+	say(s.PostRadius > 0, "A post reaches people within %s at most.", prose.Count(s.PostRadius, "kilometre"))
+	say(s.EventsMostDays > 0, "Events that end within %s.", prose.Count(s.EventsMostDays, "day"))
 	say(s.OffersMost > 0, "Offers of up to %d per cent.", s.OffersMost)
 	say(len(s.Buttons) > 0, "One button, of %s.", oneOf(s.Buttons))
 	say(s.ReviewsToRead, "Reviews can be read there.")
@@ -111,13 +111,13 @@ func (r Rulebook) sayMethods() (out []string) {
 			s += "in " + Span(m.Window)
 		}
 		if m.Code.Digits > 0 {
-			s += fmt.Sprintf("; a code of %d digits that works for %s, %s", m.Code.Digits, m.Code.Words(), count(m.Code.Tries, "try"))
+			s += fmt.Sprintf("; a code of %d digits that works for %s, %s", m.Code.Digits, m.Code.Words(), prose.Count(m.Code.Tries, "try"))
 		}
 		if len(m.Papers) > 0 {
 			s += "; " + oneOf(paperNames(m.Papers))
 		}
 		if m.Film.MostSeconds > 0 {
-			s += fmt.Sprintf("; one take of up to %s that shows %s", count(m.Film.MostSeconds, "second"), strings.Join(m.Film.Shown(), "; "))
+			s += fmt.Sprintf("; one take of up to %s that shows %s", prose.Count(m.Film.MostSeconds, "second"), strings.Join(m.Film.Shown(), "; "))
 		}
 		if m.Needs.EmailOnDomain {
 			s += "; the email must be on the website's domain"
@@ -175,22 +175,12 @@ func Span(w calendar.Rule) string {
 
 // Words is how long the code works, and from when where that is not from asking: "20 minutes from its arrival".
 func (c Code) Words() string {
-	out := count(c.WorksMinutes, "minute")
+	out := prose.Count(c.WorksMinutes, "minute")
 	if c.WorksDays > 0 {
-		out = count(c.WorksDays, "day")
+		out = prose.Count(c.WorksDays, "day")
 	}
 	if c.WorksFrom == FromArrival {
 		out += " from its arrival"
 	}
 	return out
-}
-
-func count(n int, unit string) string {
-	switch {
-	case n == 1:
-		return "1 " + unit
-	case strings.HasSuffix(unit, "y") && !strings.HasSuffix(unit, "ay"):
-		return fmt.Sprintf("%d %sies", n, strings.TrimSuffix(unit, "y"))
-	}
-	return fmt.Sprintf("%d %ss", n, unit)
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"uvent/core/fact/prose"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/rule/rulebook"
@@ -69,7 +70,7 @@ func Minds(s rulebook.Speaks, in Draft, today calendar.Date) (out []Fault) {
 	dated := in.Until != calendar.Date{}
 	mind(in.Kind == Event && !dated, "until", "Say when it ends.")
 	mind(dated && days < 0, "until", "That day is past.")
-	mind(in.Kind == Event && dated && days > s.EventsMostDays, "until", "An event ends within %d days there.", s.EventsMostDays)
+	mind(in.Kind == Event && dated && days > s.EventsMostDays, "until", "An event ends within %s there.", prose.Count(s.EventsMostDays, "day"))
 	mind(in.Kind == Offer && (in.Percent < 1 || in.Percent > s.OffersMost), "percent", "An offer takes off 1 to %d per cent there.", s.OffersMost)
 	return out
 }

@@ -4263,7 +4263,6 @@ export interface components {
             state: "good" | "changed" | "missing" | "broken";
             says: string;
             minutes: number;
-            /** @description The value is the listing’s own */
             own?: components["schemas"]["OwnValue"];
         };
         Preview: {

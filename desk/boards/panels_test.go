@@ -40,6 +40,11 @@ func TestNoTwoPanelsDisagree(t *testing.T) {
 		rig.Must(t, err)
 		all = append(all, l)
 	}
+	for _, own := range []struct{ directory, key, text string }{
+		{"fernlook", "name", "Spokeshave Wheels"}, {"murmurhall", "hours", "Tu-Fr 09:00-17:00"}, {"waywren", "phone", "+13605550177"}, {"brasswire", "category", "Bicycles, dealers"},
+	} {
+		rig.Must(t, r.Desk.Listings.SetOwn(ctx, who, ledger.Place{Location: all[1].ID, Directory: own.directory}, own.key, own.text, "so it is there"))
+	}
 	cells := func() map[string]map[string]records.Fitted {
 		t.Helper()
 		c, err := r.Desk.Boards.Coverage(ctx, ledger.Scope{}, boards.ByPlace, 0, 100)
@@ -52,6 +57,7 @@ func TestNoTwoPanelsDisagree(t *testing.T) {
 		}
 		return out
 	}
+	owns := 0
 	ask := func() (asked, wrong int) {
 		t.Helper()
 		covered := cells()
@@ -74,6 +80,11 @@ func TestNoTwoPanelsDisagree(t *testing.T) {
 					t.Errorf("%s on %s is %+v beside the record, and %+v there", l.Label, h.Book.ID, h.Fit, f)
 				}
 				cell := covered[l.ID.String()][h.Book.ID]
+				own, asks := f.Own()
+				if cell.Own != own || cell.Asks != asks {
+					t.Errorf("%s on %s: Coverage counts %d values of its own, of which %d ask; there are %d and %d", l.Label, h.Book.ID, cell.Own, cell.Asks, own, asks)
+				}
+				owns += own
 				if cell.Not != f.Not || cell.Percent != f.Percent || cell.Blocks != len(f.Blocks()) || cell.Wrong != f.Wrong() ||
 					math.Abs(cell.People-f.Cost().People) > 1e-9 {
 					t.Errorf("%s on %s: Coverage says %+v", l.Label, h.Book.ID, cell)
@@ -107,7 +118,7 @@ func TestNoTwoPanelsDisagree(t *testing.T) {
 	}
 	asked, before := ask()
 	t.Logf("%d listings asked about, %d facts shown otherwise than they are", asked, before)
-	if asked < len(all)*10 || before == 0 {
+	if asked < len(all)*10 || before == 0 || owns != 4 {
 		t.Errorf("%d asked, %d wrong", asked, before)
 	}
 	// A date that is past costs nothing any more, and everybody knows.

@@ -3,7 +3,6 @@ package listings
 import (
 	"context"
 	"slices"
-	"strings"
 
 	"uvent/core/listing/verification"
 	"uvent/core/rule/fit"
@@ -88,7 +87,7 @@ func setOwn(ctx context.Context, l *ledger.Listing, key, text, why string) error
 	if not := l.Book.MayList(l.Where.Record); not != "" {
 		return problem.Conflictf("%s", not)
 	}
-	why = strings.TrimSpace(why)
+	why = fit.Plain(why)
 	switch {
 	case why == "":
 		return &problem.Problem{Kind: problem.Invalid, Detail: "Say why it is another here, for whoever asks later."}

@@ -181,9 +181,9 @@ func (t *Tab) PressOne(class string) error {
 // press presses what an XPath finds.
 func (t *Tab) press(what, path string) error {
 	return t.patiently("pressing "+what, chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
-		for {
-			at, err := awaited[[]float64](ctx, fmt.Sprintf(pointOf, js(path)))
-			if err != nil {
+		for before := false; ; before = true {
+			at, err := awaited[[]float64](ctx, fmt.Sprintf(pointOf, js(path), before))
+			if err != nil || len(at) == 0 {
 				return err
 			}
 			if err := chromedp.Do(ctx, chromedp.MouseClickXY(at[0], at[1])); err != nil {
@@ -206,9 +206,11 @@ const clicked = `new Promise(done => {
 	else done(true)
 })`
 
-// pointOf gives the middle of what an XPath finds, when it can be pressed there and stays there.
+// pointOf gives the middle of what an XPath finds, when it can be pressed there and stays there. It gives nothing where
+// it was pressed before and the page, which had not heard of that, has by now.
 const pointOf = `async () => {
 	const find = () => document.evaluate(%s, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue
+	if (%t && window.pressed === true) return []
 	const point = () => {
 		const el = find()
 		el?.scrollIntoView({block: "nearest"})

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode"
 
 	"uvent/core/fact/address"
 	"uvent/core/fact/category"
@@ -115,7 +116,7 @@ func (s *Subject) MakeOwn(book *rulebook.Rulebook, key, text string) (own Own, p
 		return own, fmt.Sprintf("%s takes no value of its own in this field; it is given what the record says.", book.Name)
 	}
 	rule := rules[at]
-	own = Own{Key: key, Text: strings.TrimSpace(text)}
+	own = Own{Key: key, Text: Plain(text)}
 	if own.Text == "" {
 		return own, "Write a value, or go back to what the record gives."
 	}
@@ -146,6 +147,16 @@ func (s *Subject) MakeOwn(book *rulebook.Rulebook, key, text string) (own Own, p
 		own.Of = i.Value.Text
 	}
 	return own, problem
+}
+
+// Plain is a text as it was meant: without what no keyboard writes and nobody sees.
+func Plain(text string) string {
+	return strings.TrimSpace(strings.Map(func(r rune) rune {
+		if r != '\n' && unicode.IsControl(r) || r == unicode.ReplacementChar {
+			return -1
+		}
+		return r
+	}, text))
 }
 
 func (s *Subject) ownLine(key, text string) (string, string) {

@@ -42,6 +42,7 @@ func TestAValueOfItsOwn(t *testing.T) {
 		says      string
 	}{
 		{"name", "Spokeshave", compare.Unequal, "Spokeshave", "It misleads"},
+		{"name", " Spoke\x00shave\xff\u0007 ", compare.Unequal, "Spokeshave", "It misleads"},
 		{"name", "spokeshave cycles", "", "", "17 characters"},
 		{"name", "Spoke\nshave", "", "", "one line"},
 		{"phone", "(360) 555-0199", compare.Unequal, "(360) 555-0199", "It misleads"},

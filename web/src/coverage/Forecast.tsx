@@ -42,7 +42,7 @@ export function Forecast({ scope }: { scope: Scope }) {
           Half the remaining weight is public by {dateWords(f.half.likely)}; nine times in ten, all of it by {dateWords(f.all.sure)}.{' '}
           {last && last.share >= 0.1 && (
             <>
-              {sentence(last)}, {chance(last.share)}.
+              {sentence(last)} {often(last.share)}.
             </>
           )}
         </p>
@@ -53,7 +53,7 @@ export function Forecast({ scope }: { scope: Scope }) {
           Otherwise:{' '}
           {f.holds
             .slice(1, 4)
-            .map((h) => `${h.name} for ${where(h)}, ${chance(h.share)}`)
+            .map((h) => `${h.name} for ${where(h)} ${often(h.share)}`)
             .join('; ')}
           .
         </p>
@@ -70,6 +70,9 @@ export function Forecast({ scope }: { scope: Scope }) {
 
 const where = (h: Schemas['ForecastHold']) =>
   h.waiting > 1 ? h.listing.client_name + `, ${counted(h.waiting, 'listing')}` : `${h.listing.label} on ${h.listing.directory_name}`
+
+// often says in how many cases something is so.
+const often = (share: number) => chance(share).replace(/^about (\d+) in (\d+)$/, 'in about $1 of $2 cases')
 
 const sentence = (h: Schemas['ForecastHold']) => {
   const name = h.name.charAt(0).toUpperCase() + h.name.slice(1)

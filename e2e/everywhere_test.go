@@ -63,6 +63,20 @@ func (d *running) ask(t *testing.T, method, path string, body, into any) {
 	d.send(t, method, path, "application/json", bytes.NewReader(b), into)
 }
 
+// takes asks for something, and tells whether it can be done as things stand.
+func (d *running) takes(path string, body any) bool {
+	d.t.Helper()
+	b, err := json.Marshal(body)
+	rig.Must(d.t, err)
+	resp, err := d.http.Post(d.base+path, "application/json", bytes.NewReader(b))
+	rig.Must(d.t, err)
+	defer resp.Body.Close()
+	if resp.StatusCode >= 300 && resp.StatusCode != http.StatusConflict {
+		d.t.Fatalf("POST %s answers %s", path, resp.Status)
+	}
+	return resp.StatusCode != http.StatusConflict
+}
+
 func (d *running) post(t *testing.T, path string, body, into any) {
 	t.Helper()
 	d.ask(t, http.MethodPost, path, body, into)
@@ -127,12 +141,19 @@ func (w *traveller) connected() {
 			l = w.do("create", map[string]any{})
 		}
 	}
+	// A page waits only shortly to hear what a directory offers today; who asks for a code is told then.
+	refused := map[string]bool{}
 	for tries := 0; l.VerifiedAt == nil; tries++ {
-		i := slices.IndexFunc(l.Ways, func(x api.Way) bool { return x.Open })
+		i := slices.IndexFunc(l.Ways, func(x api.Way) bool { return x.Open && !refused[x.Method] })
 		if i < 0 || tries == 6 {
 			w.t.Fatalf("it is never verified: %s; %+v", l.Trouble, l.Ways)
 		}
-		if l = w.do("codes", map[string]any{"method": l.Ways[i].Method}); l.VerifiedAt != nil {
+		method := l.Ways[i].Method
+		if !w.takes(w.path()+"/codes", map[string]any{"method": method}) {
+			refused[method] = true
+			continue
+		}
+		if l = w.listing(); l.VerifiedAt != nil {
 			return
 		}
 		a := l.Attempts[len(l.Attempts)-1]

@@ -184,12 +184,16 @@ func (b reader) text(which, shown string) bool {
 	if !(composer{Subject: b.Subject, book: b.book}).namesTowns(rule) {
 		return whole && rest == ""
 	}
+	// A town may be called as another is, or by a word of the text: they are read where they are listed.
+	var names []string
 	for _, t := range towns {
-		if !strings.Contains(rest, t.Name) {
-			return false
-		}
+		names = append(names, t.Name)
 	}
-	return whole
+	listed := strings.Join(names, ", ")
+	if last := len(names) - 1; last > 0 {
+		listed = strings.Join(names[:last], ", ") + " and " + names[last]
+	}
+	return whole && (listed == "" || strings.HasSuffix(rest, "Serving "+listed+"."))
 }
 
 // photos reports whether a visitor sees all photos for which a place is the first to ask.

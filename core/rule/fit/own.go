@@ -309,6 +309,7 @@ func (s *Subject) depart(i *Item, own Own, book *rulebook.Rulebook) {
 		case said != "":
 			c.mislead(said)
 		}
+	case s.saysAll(own, book):
 	case lines[own.Key] != nil || strings.HasPrefix(own.Key, "text."):
 		c.lose("what the record says in its place")
 	}
@@ -319,6 +320,16 @@ func (s *Subject) depart(i *Item, own Own, book *rulebook.Rulebook) {
 	if i.Own.Asks {
 		c.tell("The record has changed since: does it still hold?")
 	}
+}
+
+// saysAll reports whether an own text is the record's, word for word, and there are no towns to name besides.
+func (s *Subject) saysAll(own Own, book *rulebook.Rulebook) bool {
+	which, isText := strings.CutPrefix(own.Key, "text.")
+	if !isText || own.Text != s.words(which) {
+		return false
+	}
+	rule := book.Texts[slices.IndexFunc(book.Texts, func(t rulebook.Prose) bool { return t.Text == which })]
+	return len(s.Record.Area.Towns) == 0 || !(composer{Subject: s, book: book}).namesTowns(rule)
 }
 
 // ended is a sentence with its full stop.

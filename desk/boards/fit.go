@@ -8,7 +8,6 @@ import (
 	"uvent/core/rule/page"
 	"uvent/desk/ledger"
 	"uvent/desk/problem"
-	"uvent/desk/records"
 	"uvent/store/db"
 )
 
@@ -30,15 +29,7 @@ type Preview struct {
 
 // Preview lays out what the public would see of a location on a directory.
 func (d *Desk) Preview(ctx context.Context, at ledger.Place) (p Preview, err error) {
-	book, err := d.shelf.Book(at.Directory)
-	if err != nil {
-		return p, err
-	}
-	l, err := d.ledger.Location(ctx, at.Location)
-	if err != nil {
-		return p, err
-	}
-	s, err := records.FitSubject(ctx, d.store.Queries, l, d.clock.Now())
+	book, _, s, err := d.records.SubjectAt(ctx, at)
 	if err != nil {
 		return p, err
 	}
@@ -58,17 +49,11 @@ func (d *Desk) Preview(ctx context.Context, at ledger.Place) (p Preview, err err
 
 // FitOf holds a location against a directory's rulebook, with the values to give.
 func (d *Desk) FitOf(ctx context.Context, at ledger.Place) (v FitView, err error) {
-	book, err := d.shelf.Book(at.Directory)
+	book, l, s, err := d.records.SubjectAt(ctx, at)
 	if err != nil {
 		return v, err
 	}
-	if v.Location, err = d.ledger.Location(ctx, at.Location); err != nil {
-		return v, err
-	}
-	s, err := records.FitSubject(ctx, d.store.Queries, v.Location, d.clock.Now())
-	if err != nil {
-		return v, err
-	}
+	v.Location = l
 	if v.Fit = fit.Of(s, &book); v.Fit.Not == "" {
 		v.Values, err = d.listings.Values(ctx, s, v.Fit, &book, at)
 	}

@@ -21,16 +21,8 @@ type OwnValues struct {
 
 // OwnValues lists a listing's own values. It tells nothing of a directory that does not list the location.
 func (d *Desk) OwnValues(ctx context.Context, at ledger.Place) (out OwnValues, err error) {
-	book, err := d.shelf.Book(at.Directory)
-	if err != nil {
-		return out, err
-	}
-	l, err := d.ledger.Location(ctx, at.Location)
+	book, l, s, err := d.records.SubjectAt(ctx, at)
 	if err != nil || book.MayList(l.Record) != "" {
-		return out, err
-	}
-	s, err := records.FitSubject(ctx, d.store.Queries, l, d.clock.Now())
-	if err != nil {
 		return out, err
 	}
 	for _, i := range fit.Of(s, &book).Items {
@@ -52,15 +44,7 @@ type Tried struct {
 
 // TryOwn says what would become of a field with a value of the listing's own.
 func (d *Desk) TryOwn(ctx context.Context, at ledger.Place, key, text string) (out Tried, err error) {
-	book, err := d.shelf.Book(at.Directory)
-	if err != nil {
-		return out, err
-	}
-	l, err := d.ledger.Location(ctx, at.Location)
-	if err != nil {
-		return out, err
-	}
-	s, err := records.FitSubject(ctx, d.store.Queries, l, d.clock.Now())
+	book, _, s, err := d.records.SubjectAt(ctx, at)
 	if err != nil {
 		return out, err
 	}

@@ -75,20 +75,12 @@ type WorksheetLine struct {
 
 // Worksheet lays the worksheet out, with what was given already.
 func (d *Desk) Worksheet(ctx context.Context, who people.Actor, at ledger.Place) (w Worksheet, err error) {
-	book, err := d.shelf.Book(at.Directory)
-	if err != nil {
-		return w, err
-	}
-	l, err := d.ledger.Location(ctx, at.Location)
+	book, l, s, err := d.records.SubjectAt(ctx, at)
 	if err != nil {
 		return w, err
 	}
 	if why := book.MayList(l.Record); why != "" {
 		return w, problem.Conflictf("%s", why)
-	}
-	s, err := records.FitSubject(ctx, d.store.Queries, l, d.clock.Now())
-	if err != nil {
-		return w, err
 	}
 	w.Book, w.Label, w.Page = book, l.Label, d.PageOf(book)
 	held := fit.Of(s, &book)

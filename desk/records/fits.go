@@ -158,6 +158,18 @@ func FitSubject(ctx context.Context, q *db.Queries, l ledger.Location, now time.
 	return fit.Read(l.Record, photos.Of(l.ID, l.ClientID), now).With(own[l.ID]), err
 }
 
+// SubjectAt is a location as it is now, with the rulebook of the directory that it is held against.
+func (d *Desk) SubjectAt(ctx context.Context, at ledger.Place) (book rulebook.Rulebook, l ledger.Location, s *fit.Subject, err error) {
+	if book, err = d.shelf.Book(at.Directory); err != nil {
+		return book, l, nil, err
+	}
+	if l, err = d.ledger.Location(ctx, at.Location); err != nil {
+		return book, l, nil, err
+	}
+	s, err = FitSubject(ctx, d.store.Queries, l, d.clock.Now())
+	return book, l, s, err
+}
+
 // OwnOf are the values of their listings' own of some locations, by directory.
 func OwnOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[uuid.UUID]map[string][]fit.Own, error) {
 	rows, err := q.OwnValues(ctx, locations)

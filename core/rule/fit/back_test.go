@@ -173,27 +173,33 @@ func (b reader) mark(v Value) compare.Mark {
 	if facts[v.Key].list {
 		return all(len(v.Parts) == len(facts[v.Key].parts(b.Subject)))
 	}
-	return all(v.Data[v.Key] == facts[v.Key].parts(b.Subject)[0])
+	said := facts[v.Key].parts(b.Subject)[0]
+	return all(said == "" || v.Data[v.Key] == said)
 }
 
 // text reports whether a visitor reads all of a text, and of the towns that have no other field.
 func (b reader) text(which, shown string) bool {
 	rule := b.book.Texts[slices.IndexFunc(b.book.Texts, func(p rulebook.Prose) bool { return p.Text == which })]
-	rest, whole := strings.CutPrefix(shown, b.words(which))
-	towns := b.Record.Area.Towns
-	if !(composer{Subject: b.Subject, book: b.book}).namesTowns(rule) {
-		return whole && rest == ""
-	}
+	words := b.words(which)
+	rest, whole := strings.CutPrefix(shown, words)
 	// A town may be called as another is, or by a word of the text: they are read where they are listed.
 	var names []string
-	for _, t := range towns {
-		names = append(names, t.Name)
+	if (composer{Subject: b.Subject, book: b.book}).namesTowns(rule) {
+		for _, t := range b.Record.Area.Towns {
+			names = append(names, t.Name)
+		}
 	}
 	listed := strings.Join(names, ", ")
 	if last := len(names) - 1; last > 0 {
 		listed = strings.Join(names[:last], ", ") + " and " + names[last]
 	}
-	return whole && (listed == "" || strings.HasSuffix(rest, "Serving "+listed+"."))
+	switch {
+	case listed != "":
+		return whole && strings.HasSuffix(rest, "Serving "+listed+".")
+	case words == "":
+		return true // the record says nothing that could be lost
+	}
+	return whole && rest == ""
 }
 
 // photos reports whether a visitor sees all photos for which a place is the first to ask.

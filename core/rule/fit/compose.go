@@ -141,8 +141,8 @@ func (c composer) say(format string, a ...any) {
 	c.v.Says = append(c.v.Says, fmt.Sprintf(format, a...))
 }
 
-// links are the facts that are web addresses, and get campaign tags.
-var links = []string{"website", "booking", "ordering", "quote", "menu", "gift_card", "app"}
+// Links are the facts that are web addresses, and get campaign tags.
+var Links = []string{"website", "booking", "ordering", "quote", "menu", "gift_card", "app"}
 
 func (c composer) fact(rule rulebook.Fact) {
 	r := &c.Record
@@ -188,7 +188,7 @@ func (c composer) fact(rule rulebook.Fact) {
 		c.list(key, c.take(rule, facts[key].parts(c.Subject), itself), ", ")
 	default:
 		text := facts[key].parts(c.Subject)[0]
-		if slices.Contains(links, key) {
+		if slices.Contains(Links, key) {
 			text = c.tagged(text, rule)
 		}
 		if facts[key].prose && rule.MostCharacters > 0 {

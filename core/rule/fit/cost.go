@@ -45,7 +45,7 @@ const (
 func (c composer) people() float64 {
 	acting := actAWeek * float64(c.book.Weight)
 	share := map[string]float64{"category": byKind, "name": byName, "phone": byCall, "website": bySite}[c.i.Key]
-	if slices.Contains(links, c.i.Key) && share == 0 {
+	if slices.Contains(Links, c.i.Key) && share == 0 {
 		share = byLink
 	}
 	switch {
@@ -54,7 +54,7 @@ func (c composer) people() float64 {
 	case share > 0:
 		return acting * share
 	}
-	cost, open := c.i.Cost, float64(c.itself().week.Minutes())
+	cost, open := c.i.Cost, float64(c.recorded().week.Minutes())
 	wrong := 0.0
 	if open > 0 {
 		wrong = min(1, float64(cost.OpenWhileShut+cost.ShutWhileOpen)/open)

@@ -254,7 +254,7 @@ func (i *Item) spoil(format string, a ...any) {
 func (s *Subject) fact(i *Item, rule rulebook.Fact, k rulebook.Key, book *rulebook.Rulebook) {
 	f := facts[rule.Fact]
 	n := f.said(s)
-	if _, own := s.owns(book.ID, "category"); own && rule.Fact == "category" {
+	if rule.Fact == "category" && s.departs("category", book) {
 		return
 	}
 	if rule.Fact == "address" && !book.GivesStreet(s.Record) {

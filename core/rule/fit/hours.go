@@ -58,7 +58,7 @@ func (s *Subject) shownBy(book *rulebook.Rulebook) shown {
 			}
 		}
 	}
-	if is := s.itself(); is.readable { // else there is nothing beside which they are wrong
+	if is := s.recorded(); is.readable { // else there is nothing beside which they are wrong
 		out.lost = hours.Compare(out.Week(), is.week)
 		out.wrong = hours.WrongDates(out.Schedule, is.schedule, s.Today, compare.DaysAhead, s.holidays)
 	}
@@ -89,13 +89,13 @@ func (c composer) hours() {
 				c.mislead(hours.WeekdayName(i) + " " + o.Words())
 			}
 		}
-		if c.truth != nil && c.truth.schedule.String() != c.schedule.String() {
+		if c.departs("hours", c.book) {
 			c.tell("%s", compare.HoursCost(d))
 		} else {
 			c.tell("%s: %s", takes(c.book.Hours), compare.HoursCost(d))
 		}
 	}
-	if _, taken := c.book.Takes("special_dates"); !taken || len(c.ahead()) == 0 { // else they stand there
+	if _, taken := c.book.Takes("special_dates"); !taken || len(given.Specials()) == 0 { // else they stand there
 		c.dates(given)
 	}
 	text := given.String()
@@ -138,7 +138,7 @@ func (c composer) dates(given shown) {
 	}
 	c.i.Cost.Days = given.wrong
 	for _, d := range given.wrong {
-		open := hours.SittingsWords(c.itself().schedule.On(d, c.holidays))
+		open := hours.SittingsWords(c.recorded().schedule.On(d, c.holidays))
 		c.mislead(d.Words(c.Today) + " " + open)
 	}
 	c.tell("%s", compare.DatesCost(given.wrong, c.Today))

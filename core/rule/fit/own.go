@@ -142,11 +142,25 @@ func (s *Subject) MakeOwn(book *rulebook.Rulebook, key, text string) (own Own, p
 		problem = fmt.Sprintf("It has %s; %s takes %d.", counted(n, "character", "characters"), book.Name, rule.Most)
 	}
 	if problem == "" {
-		was := s.Without(book.ID, key)
-		i, _ := was.held(key, book)
-		own.Of = i.Value.Text
+		i, _ := s.Without(book.ID, key).held(key, book)
+		own.Of = gives(i.Value)
 	}
 	return own, problem
+}
+
+// gives tells one value from another: photos by their ids, since two may be called alike.
+func gives(v Value) string {
+	places, _ := v.Data["photos"].(map[string]any)
+	if places == nil {
+		return v.Text
+	}
+	var ids []string
+	for _, photos := range places { // of one place
+		for _, p := range photos.([]any) {
+			ids = append(ids, p.(map[string]any)["id"].(string))
+		}
+	}
+	return strings.Join(ids, "\n")
 }
 
 // Plain is a text as it was meant: without what no keyboard writes and nobody sees.
@@ -289,27 +303,28 @@ func (s *Subject) On(directory string) *Subject {
 // depart holds a listing's own value of a field, which is composed already, against the record.
 func (s *Subject) depart(i *Item, own Own, book *rulebook.Rulebook) {
 	plain, _ := s.Without(book.ID, own.Key).held(own.Key, book)
-	departure := &Departure{Own: own, Record: plain.Value.Text, Asks: plain.Value.Text != own.Of}
+	departure := &Departure{Own: own, Record: plain.Value.Text, Asks: gives(plain.Value) != own.Of}
 	if i.Own = departure; !i.there() {
 		return
 	}
-	if i.Value.Text == plain.Value.Text { // then it is as the record's own is
+	same := gives(i.Value) == gives(plain.Value)
+	if same { // then it is as the record's own is
 		plain.Own = departure
 		*i = plain
 	}
 	c := composer{s, book, i, &i.Value}
 	i.Value.From = "A value of its own"
 	switch {
-	case i.Value.Text == plain.Value.Text:
+	case same:
 	case lines[own.Key] != nil && !facts[own.Key].prose:
 		switch said := *lines[own.Key](&s.Record); {
 		case own.Text == said:
-		case said != "" && (address.Fold(own.Text) == address.Fold(said) || slices.Contains(links, own.Key) && match.SameSite(own.Text, said)):
+		case said != "" && (address.Fold(own.Text) == address.Fold(said) || slices.Contains(Links, own.Key) && match.SameSite(own.Text, said)):
 			i.Mark = compare.Alike
 		case said != "":
 			c.mislead(said)
 		}
-	case s.saysAll(own, book):
+	case !s.says(own, book):
 	case lines[own.Key] != nil || strings.HasPrefix(own.Key, "text."):
 		c.lose("what the record says in its place")
 	}
@@ -322,14 +337,17 @@ func (s *Subject) depart(i *Item, own Own, book *rulebook.Rulebook) {
 	}
 }
 
-// saysAll reports whether an own text is the record's, word for word, and there are no towns to name besides.
-func (s *Subject) saysAll(own Own, book *rulebook.Rulebook) bool {
+// says reports whether the record says something that an own text leaves out: other words, or towns to name.
+func (s *Subject) says(own Own, book *rulebook.Rulebook) bool {
 	which, isText := strings.CutPrefix(own.Key, "text.")
-	if !isText || own.Text != s.words(which) {
-		return false
+	if !isText {
+		return lines[own.Key] != nil && *lines[own.Key](&s.Record) != ""
+	}
+	if words := s.words(which); words != "" && words != own.Text {
+		return true
 	}
 	rule := book.Texts[slices.IndexFunc(book.Texts, func(t rulebook.Prose) bool { return t.Text == which })]
-	return len(s.Record.Area.Towns) == 0 || !(composer{Subject: s, book: book}).namesTowns(rule)
+	return len(s.Record.Area.Towns) > 0 && composer{Subject: s, book: book}.namesTowns(rule)
 }
 
 // ended is a sentence with its full stop.

@@ -4,6 +4,7 @@ import (
 	"strings"
 	"testing"
 
+	"uvent/core/fact/photo"
 	"uvent/core/record/record"
 	"uvent/core/rule/compare"
 	"uvent/core/rule/rulebook"
@@ -31,6 +32,7 @@ func TestAValueOfItsOwn(t *testing.T) {
 	}
 	r := spokeshave()
 	r.Name, r.Hours, r.Category = "Spokeshave Cycle Works", "Mo-Fr 09:00-12:00,13:00-18:00", "bicycle_repair"
+	r.Words.Medium = "Wheels trued while you wait."
 	s := Read(r, nil, now)
 	if i, _ := Of(s, &book).Find("name"); i.State != Broken {
 		t.Fatalf("the name goes as %+v", i)
@@ -86,6 +88,37 @@ func TestAValueOfItsOwn(t *testing.T) {
 		if before, now := s.Agreement([]rulebook.Rulebook{book}), with.Agreement([]rulebook.Rulebook{book}); (now < before) != (c.key == "name" || c.key == "phone") {
 			t.Errorf("%s: the agreement goes from %v to %v", c.key, before, now)
 		}
+	}
+
+	r.Words.Medium = "" // then nothing is lost by what is written in its place
+	s = Read(r, nil, now)
+	own, _ := s.MakeOwn(&book, "text.medium", "Wheels.")
+	if i, _ := Of(s.WithOwn(book.ID, own), &book).Find("text.medium"); i.Mark != compare.Equal || i.Value.Text != "Wheels." {
+		t.Errorf("of a record without a text, %q goes %s", i.Value.Text, i.Mark)
+	}
+}
+
+// Of photos that are called alike, those go that were chosen; and another that comes first asks.
+func TestAChoiceOfPhotosThatAreCalledAlike(t *testing.T) {
+	book := rulebook.Rulebook{
+		ID: "pierbook", Name: "Pierbook", Listing: rulebook.Listing{Kinds: []record.Kind{record.Premises}},
+		Photos: []rulebook.Photos{{Groups: []string{"cover"}, Label: "Banner", Most: 1, Crop: photo.Crop{Width: 2, Height: 1}}},
+	}
+	cover := func(id string) Photo {
+		return Photo{ID: id, Group: "cover", Size: photo.Size{Width: 800, Height: 400}, Focus: photo.Middle}
+	}
+	s := Read(spokeshave(), []Photo{cover("one"), cover("two")}, now)
+	own, wrong := s.MakeOwn(&book, "photos.cover", "two")
+	if wrong != "" {
+		t.Fatal(wrong)
+	}
+	i, _ := Of(s.WithOwn(book.ID, own), &book).Find("photos.cover")
+	if gives(i.Value) != "two" || i.Own == nil || i.Own.Asks {
+		t.Errorf("%q goes, %+v", gives(i.Value), i.Own)
+	}
+	later := Read(spokeshave(), []Photo{cover("zero"), cover("one"), cover("two")}, now).With(map[string][]Own{book.ID: {own}})
+	if i, _ = Of(later, &book).Find("photos.cover"); gives(i.Value) != "two" || !i.Own.Asks {
+		t.Errorf("%q goes, %+v", gives(i.Value), i.Own)
 	}
 }
 

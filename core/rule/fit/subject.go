@@ -36,8 +36,8 @@ type Subject struct {
 	chosen map[string][]string // photos by field, where a directory is given others than the first that fit
 }
 
-// itself is the location as its record has it.
-func (s *Subject) itself() *Subject {
+// recorded is the location as its record has it.
+func (s *Subject) recorded() *Subject {
 	if s.truth != nil {
 		return s.truth
 	}

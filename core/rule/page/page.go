@@ -89,7 +89,7 @@ func Is(s *fit.Subject, book *rulebook.Rulebook, seen compare.Sighting) Page {
 			continue
 		}
 		seen := l.Seen
-		if slices.Contains(linked, l.Fact) {
+		if slices.Contains(fit.Links, l.Fact) {
 			seen = link.Bare(seen)
 		}
 		for _, text := range lines(l.Fact, seen) {
@@ -175,7 +175,7 @@ func (w *writer) value(v fit.Value) {
 	case v.Key == "pin" && !w.book.ShowsStreet(w.subject.Record):
 		w.hide(v.Label, "given, and not shown: nobody is to come there")
 		return
-	case slices.Contains(linked, v.Key):
+	case slices.Contains(fit.Links, v.Key):
 		text = link.Bare(v.Text)
 	}
 	for _, t := range lines(v.Key, text) {
@@ -185,9 +185,6 @@ func (w *writer) value(v fit.Value) {
 		w.add(v.Key, Line{v.Key, v.Label, t, w.marks[v.Key]})
 	}
 }
-
-// linked are the facts that lead to a site, which people read without its tags.
-var linked = []string{"website", "booking", "ordering", "quote", "menu", "gift_card", "app"}
 
 // hours are the usual week, where special dates have a place of their own.
 func (w *writer) hours(v fit.Value) string {

@@ -118,7 +118,7 @@ func TestEveryDirectoryLaysItsPagesOutInItsOwnWay(t *testing.T) {
 				continue
 			}
 			want := lines(v.Key, v.Text)[0]
-			if slices.Contains(linked, v.Key) {
+			if slices.Contains(fit.Links, v.Key) {
 				want = "spokeshave.example"
 			}
 			if n := len(slices.DeleteFunc(slices.Clone(texts), func(text string) bool { return text != want })); n == 0 && !strings.Contains(hidden, v.Label+":") &&

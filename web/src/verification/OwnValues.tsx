@@ -132,18 +132,15 @@ export function OwnEditor({
   )
 }
 
-// Value is the field to write in, by what kind of value it is.
-function Value({
-  rule,
-  photos,
-  text,
-  onText,
-}: {
+type Writing = {
   rule: Schemas['OwnRule']
   photos: Schemas['OwnValues']['photos']
   text: string
   onText: (text: string) => void
-}) {
+}
+
+// Value is the field to write in, by what kind of value it is.
+function Value({ rule, photos, text, onText }: Writing) {
   const type = (e: { target: { value: string } }) => onText(e.target.value)
   switch (rule.kind) {
     case 'category':
@@ -164,17 +161,7 @@ function Value({
 }
 
 // PhotoChoice chooses photos, in the order in which they are to stand.
-function PhotoChoice({
-  rule,
-  photos,
-  text,
-  onText,
-}: {
-  rule: Schemas['OwnRule']
-  photos: Schemas['OwnValues']['photos']
-  text: string
-  onText: (text: string) => void
-}) {
+function PhotoChoice({ rule, photos, text, onText }: Writing) {
   const chosen = text.split('\n').filter(Boolean)
   if (photos.length === 0) return <p className="second mb-0">The location has no photos yet.</p>
   return (

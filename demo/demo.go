@@ -24,7 +24,7 @@ import (
 const Account = "listings@halyardstreet.example"
 
 // Password opens every account of the demo.
-const Password = "harbour-lantern"
+const Password = "harbour-lantern-thimble"
 
 // People are those who may sign in: who works at the agency, and the owner of Nettlewick
 // Yarns.

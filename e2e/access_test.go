@@ -53,7 +53,8 @@ var views = []struct{ path, says string }{
 	{"/directories", "Weight"},
 	{"/directories?directory=fernlook", "Fernlook"},
 	{"/people", "may sign in"},
-	{"/you", "Second factor"},
+	{"/you", "Codes of an app"},
+	{"/forgot", "Send the letter"},
 	{"/log", "Log"},
 	{"/interface", "Interface"},
 }

@@ -4,18 +4,31 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"strings"
+	"sync"
 	"time"
 
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"uvent/desk/people"
+	"uvent/desk/problem"
 	"uvent/httpapi/api"
 )
 
 // GetChanges streams changes as server-sent events
 // (https://html.spec.whatwg.org/multipage/server-sent-events.html).
 func (s *Server) GetChanges(ctx context.Context, _ api.GetChangesRequestObject) (api.GetChangesResponseObject, error) {
+	c, who := ctx.(*gin.Context), person(ctx)
+	done, err := s.streams.begin(who.ID)
+	if err != nil {
+		return nil, err
+	}
 	r, w := io.Pipe()
 	changes, leave := s.Desk.Watch()
-	ofClient := person(ctx).Client != nil
+	ofClient := who.Client != nil
 	go func() {
+		defer done()
 		defer leave()
 		defer func() { _ = w.Close() }()
 		fmt.Fprint(w, "retry: 1000\n\n")
@@ -28,6 +41,9 @@ func (s *Server) GetChanges(ctx context.Context, _ api.GetChangesRequestObject) 
 			case <-s.ending:
 				return
 			case payload := <-changes:
+				if strings.Contains(payload, `"people":true`) && !s.still(c, who) {
+					return
+				}
 				if ofClient {
 					payload = "{}" // that something changed is all that they are told
 				}
@@ -35,6 +51,9 @@ func (s *Server) GetChanges(ctx context.Context, _ api.GetChangesRequestObject) 
 					return
 				}
 			case <-beat.C:
+				if !s.still(c, who) {
+					return
+				}
 				if _, err := fmt.Fprint(w, ": still here\n\n"); err != nil {
 					return
 				}
@@ -42,4 +61,45 @@ func (s *Server) GetChanges(ctx context.Context, _ api.GetChangesRequestObject) 
 		}
 	}()
 	return api.GetChanges200TexteventStreamResponse{Body: r}, nil
+}
+
+// still reports whether whoever looks may still see what they saw when they began: their session, or their key, has not
+// ended, and they are what they were.
+func (s *Server) still(c *gin.Context, who people.Person) bool {
+	token, _ := c.Cookie(s.sessions.Cookie.Name)             // none comes with a key
+	now, err := s.sessions.Load(context.Background(), token) // as it is now, not as it was when it asked
+	if err != nil {
+		return false
+	}
+	p, err := s.whoAsks(c.Request.WithContext(now))
+	return err == nil && p.ID == who.ID && p.Role == who.Role && (p.Client == nil) == (who.Client == nil) && (p.Client == nil || *p.Client == *who.Client)
+}
+
+// mostStreams is how many browser windows of one person are told of changes at once.
+const mostStreams = 24
+
+// streams counts those who are told of changes.
+type streams struct {
+	mu sync.Mutex
+	of map[uuid.UUID]int
+}
+
+// begin counts one more, and tells how to end that.
+func (s *streams) begin(who uuid.UUID) (end func(), err error) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.of == nil {
+		s.of = map[uuid.UUID]int{}
+	}
+	if s.of[who] >= mostStreams {
+		return nil, &problem.Problem{Kind: problem.TooMany, After: time.Minute, Detail: "Uvent is open in too many windows. Close some of them."}
+	}
+	s.of[who]++
+	return func() {
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		if s.of[who]--; s.of[who] == 0 {
+			delete(s.of, who)
+		}
+	}, nil
 }

@@ -33,7 +33,7 @@ func TestFitOverHTTP(t *testing.T) {
 		len(cover.Rows[0].Standings) != 0 {
 		t.Errorf("%+v", cover)
 	}
-	c.problem(http.StatusUnprocessableEntity, "GET", "/api/coverage?order=luck", nil)
+	c.problem(http.StatusBadRequest, "GET", "/api/coverage?order=luck", nil)
 
 	var fit api.ListingFit
 	c.want(http.StatusOK, "GET", "/api/listings/"+location+"/murmurhall/fit", nil, &fit)

@@ -71,6 +71,8 @@ func (c *client) operations() (out [][2]string) {
 				uuid.NewString(),
 				"{session}",
 				"none",
+				"{passkey}",
+				uuid.NewString(),
 				"{key}",
 				uuid.NewString(),
 				"{feed}",
@@ -97,6 +99,11 @@ var openToAll = [][2]string{
 	{"GET", "/api/joining/guessed"},
 	{"POST", "/api/joining/guessed"},
 	{"GET", "/api/calendar/guessed"},
+	{"POST", "/api/session/passkey"},
+	{"POST", "/api/session/passkey/challenge"},
+	{"POST", "/api/password-resets"},
+	{"GET", "/api/password-resets/guessed"},
+	{"POST", "/api/password-resets/guessed"},
 }
 
 func TestWithoutASessionNothingIsTold(t *testing.T) {

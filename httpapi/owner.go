@@ -2,8 +2,6 @@ package httpapi
 
 import (
 	"context"
-	"net"
-	"net/http"
 	"sync"
 	"time"
 
@@ -16,10 +14,7 @@ import (
 	"uvent/httpapi/api"
 )
 
-// ownersPath is where private pages are asked for.
-const ownersPath = "/api/owner/"
-
-// pace keeps whoever guesses at private pages slow: a request a second from one address,
+// pace keeps whoever guesses at secrets slow: a request a second from one address,
 // with some at once.
 type pace struct {
 	mu   sync.Mutex
@@ -32,17 +27,16 @@ const (
 	mostFrom  = 10_000 // addresses that are remembered
 )
 
-func (p *pace) allow(r *http.Request) bool {
-	host, _, _ := net.SplitHostPort(r.RemoteAddr)
+func (p *pace) allow(from string) bool {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	if p.from == nil || len(p.from) > mostFrom {
 		p.from = map[string]*rate.Limiter{}
 	}
-	l := p.from[host]
+	l := p.from[from]
 	if l == nil {
 		l = rate.NewLimiter(perSecond, atOnce)
-		p.from[host] = l
+		p.from[from] = l
 	}
 	return l.AllowN(time.Now(), 1)
 }

@@ -2,11 +2,8 @@ package httpapi
 
 import (
 	"context"
-	"net"
-	"time"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 
 	"uvent/desk/clockwork"
 	"uvent/desk/people"
@@ -15,39 +12,20 @@ import (
 
 // GetSignIn tells what the sign-in page shows.
 func (s *Server) GetSignIn(context.Context, api.GetSignInRequestObject) (api.GetSignInResponseObject, error) {
-	return api.GetSignIn200JSONResponse{Accounts: append([]api.DemoAccount{}, s.Accounts...)}, nil
+	return api.GetSignIn200JSONResponse{Accounts: append([]api.DemoAccount{}, s.Accounts...), Passkeys: s.Desk.People.PasskeysWork()}, nil
 }
 
 // SignIn begins a session.
 func (s *Server) SignIn(ctx context.Context, in api.SignInRequestObject) (api.SignInResponseObject, error) {
 	c := ctx.(*gin.Context)
-	host, _, _ := net.SplitHostPort(c.Request.RemoteAddr)
-	p, err := s.Desk.People.SignIn(ctx, in.Body.Email, in.Body.Password, text(in.Body.Code), host)
+	browser, _ := c.Cookie(s.cookie(browserCookie)) // one that never signed in has none
+	p, known, err := s.Desk.People.SignIn(ctx, people.Credentials{
+		Email: in.Body.Email, Password: in.Body.Password, Code: text(in.Body.Code), Browser: browser, Address: address(c),
+	})
 	if err != nil {
 		return nil, err
 	}
-	if err := s.begin(c, p, host); err != nil {
-		return nil, err
-	}
-	return api.SignIn200JSONResponse(s.session(p)), nil
-}
-
-// begin begins a session of a person, in whose browser it is kept.
-func (s *Server) begin(c *gin.Context, p people.Person, host string) error {
-	rc := c.Request.Context()
-	if err := s.sessions.RenewToken(rc); err != nil {
-		return err
-	}
-	agent := c.Request.UserAgent()
-	for key, value := range map[string]string{"person": p.ID.String(), "agent": agent[:min(len(agent), 200)], "from": host,
-		"began": s.Desk.Now().Format(time.RFC3339), "id": uuid.NewString()} {
-		s.sessions.Put(rc, key, value)
-	}
-	token, expiry, err := s.sessions.Commit(rc)
-	if err == nil {
-		s.sessions.WriteSessionCookie(rc, c.Writer, token, expiry)
-	}
-	return err
+	return api.SignIn200JSONResponse(s.session(p)), s.begin(c, p, known)
 }
 
 // GetSession tells who is signed in.
@@ -58,12 +36,11 @@ func (s *Server) GetSession(ctx context.Context, _ api.GetSessionRequestObject) 
 // SignOut ends the session.
 func (s *Server) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.SignOutResponseObject, error) {
 	c := ctx.(*gin.Context)
-	rc := c.Request.Context()
-	if err := s.sessions.Destroy(rc); err != nil {
+	if err := s.sessions.Destroy(c.Request.Context()); err != nil {
 		return nil, err
 	}
-	c.SetCookie(sessionCookie, "", -1, "/", "", false, true)
-	return api.SignOut204Response{}, nil
+	s.dropCookie(c)
+	return api.SignOut204Response{}, s.Desk.People.SessionsEnded(ctx)
 }
 
 func (s *Server) session(p people.Person) api.Session {
@@ -77,6 +54,9 @@ func (s *Server) session(p people.Person) api.Session {
 		Outside:      s.Outside,
 		Role:         api.SessionRole(p.Role),
 		SecondFactor: p.SecondFactor,
+		Codes:        p.Codes,
+		MustFactor:   p.MustFactor,
+		Passkeys:     s.Desk.People.PasskeysWork(),
 		DigestMinute: p.Digest,
 		May:          []api.SessionMay{},
 	}

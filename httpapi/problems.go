@@ -3,7 +3,9 @@ package httpapi
 import (
 	"encoding/json"
 	"errors"
+	"math"
 	"net/http"
+	"strconv"
 
 	"github.com/gin-gonic/gin"
 
@@ -17,6 +19,8 @@ const faultDetail = "Something went wrong here. Try again; if it happens again, 
 var statuses = map[problem.Kind]int{
 	problem.Invalid: http.StatusUnprocessableEntity, problem.NotFound: http.StatusNotFound, problem.Conflict: http.StatusConflict,
 	problem.TooMany: http.StatusTooManyRequests, problem.Denied: http.StatusUnauthorized,
+	problem.Forbidden: http.StatusForbidden, problem.Busy: http.StatusServiceUnavailable,
+	problem.TooLarge: http.StatusRequestEntityTooLarge,
 }
 
 // fail answers with the problem that an error is.
@@ -24,10 +28,13 @@ func (s *Server) fail(c *gin.Context, err error) {
 	var p *problem.Problem
 	switch {
 	case errors.As(err, &p):
+		if p.After > 0 { // RFC 9110, section 10.2.3
+			c.Header("Retry-After", strconv.Itoa(int(math.Ceil(p.After.Seconds()))))
+		}
 		writeProblem(c, statuses[p.Kind], p.Detail, p.Fields)
 	case c.Request.Context().Err() != nil: // nobody waits for an answer
 	default:
-		s.Log.Error("a request failed", "path", c.Request.URL.Path, "error", err)
+		s.Log.Error("a request failed", "route", c.FullPath(), "error", err)
 		writeProblem(c, http.StatusInternalServerError, faultDetail, nil)
 	}
 }

@@ -35,7 +35,8 @@ var rules = func() map[string]rule {
 		rule
 		operations string
 	}{
-		{rule{people.Oneself, ofAll}, "getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey " +
+		{rule{people.Oneself, ofAll}, "getSession signOut getSessions endSession endSessions beginSecondFactor keepSecondFactor dropSecondFactor makeRecoveryCodes " +
+			"getPasskeys beginPasskey addPasskey dropPasskey changePassword getKeys makeKey endKey " +
 			"getFeeds makeFeed endFeed setDigest"},
 		{rule{people.See, ofAll}, "getChanges getFacts getMap getDirectories getContract"},
 		{rule{people.See, filtered}, "getClients"},
@@ -59,7 +60,7 @@ var rules = func() map[string]rule {
 			unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate askAccess escalateAccess say
 			setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount
 			saveAccount dropAccount addDirectory saveDirectory addRegion addExtract dropRegion moveClock`},
-		{rule{people.Administer, ofUs}, "saveRole takeOver invite uninvite getLog exportLog"},
+		{rule{people.Administer, ofUs}, "saveRole takeOver invite uninvite getLog exportLog getSecurity saveSecurity getAccess endAccess"},
 	} {
 		for _, id := range strings.Fields(g.operations) {
 			out[id] = g.rule
@@ -71,7 +72,11 @@ var rules = func() map[string]rule {
 // allowed decides whether somebody may ask for what a request asks for. It is the one
 // place where that is decided. A request about nothing is narrowed to one's own client.
 func (s *Server) allowed(c *gin.Context, p people.Person) bool {
-	r, known := rules[s.operations[c.Request.Method+" "+c.FullPath()]]
+	var r rule
+	known := false
+	if op := s.contract.of(c); op != nil {
+		r, known = rules[op.id]
+	}
 	switch {
 	case c.FullPath() == "":
 		return true // there is nothing there, which is told to everybody
@@ -80,6 +85,9 @@ func (s *Server) allowed(c *gin.Context, p people.Person) bool {
 		return false
 	case !p.May(r.need):
 		writeProblem(c, http.StatusForbidden, refusal(p, r.need), nil)
+		return false
+	case p.MustFactor && r.need != people.Oneself:
+		writeProblem(c, http.StatusForbidden, "Set up a second factor first: your role asks for one.", nil)
 		return false
 	case p.Client == nil || r.about == ofAll || r.about == filtered:
 		return true

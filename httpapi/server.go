@@ -8,7 +8,6 @@ import (
 	"log/slog"
 	"net/http"
 	"strings"
-	"time"
 
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
@@ -25,7 +24,8 @@ type Options struct {
 	Sessions scs.Store
 	Files    fs.FS // the built front end
 	Accounts []api.DemoAccount
-	Outside  string // address of the stand-ins' page; empty for none
+	Outside  string   // address of the stand-ins' page; empty for none
+	Proxies  []string // addresses or ranges whose word is taken for where a request comes from (X-Forwarded-For)
 	Log      *slog.Logger
 }
 
@@ -34,43 +34,31 @@ type Server struct {
 	Options
 	sessions *scs.SessionManager
 	ending   <-chan struct{} // the server ends
-	owners   pace
-	open     map[string]bool // operations that need no session: "GET /api/sign-in"
-
-	operations map[string]string // operationIds, likewise
+	guesses  pace            // at what is open to whoever knows a secret
+	streams  streams
+	contract contract
 }
-
-const sessionCookie = "uvent_session"
 
 // New makes the handler. Changes are passed on until the context ends.
 func New(ctx context.Context, o Options) (http.Handler, error) {
-	s := &Server{Options: o, sessions: scs.New(), ending: ctx.Done(), open: map[string]bool{}, operations: map[string]string{}}
-	s.sessions.Store = o.Sessions
-	s.sessions.HashTokenInStore = true
-	s.sessions.Lifetime = 14 * 24 * time.Hour
-	s.sessions.Cookie.Name = sessionCookie
-	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
-	spec, err := api.GetSpec()
+	k, err := readContract()
 	if err != nil {
 		return nil, err
 	}
-	for path, item := range spec.Paths.Map() {
-		for method, op := range item.Operations() {
-			s.operations[method+" "+ginPath(path)] = strings.ToLower(op.OperationID[:1]) + op.OperationID[1:] // the generator writes it with a capital
-			if op.Security != nil && len(*op.Security) == 0 {
-				s.open[method+" "+ginPath(path)] = true
-			}
-		}
-	}
+	s := &Server{Options: o, ending: ctx.Done(), contract: k}
+	s.keepSessions()
 
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
 	r.ContextWithFallback = true
 	r.MaxMultipartMemory = 8 << 20
+	if err := r.SetTrustedProxies(o.Proxies); err != nil {
+		return nil, err
+	}
 	r.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
-		o.Log.Error("a request broke", "path", c.Request.URL.Path, "cause", cause)
+		o.Log.Error("a request broke", "route", c.FullPath(), "cause", cause)
 		writeProblem(c, http.StatusInternalServerError, faultDetail, nil)
-	}), s.guard)
+	}), s.gate, s.guard, s.checked)
 	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{accepted}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { writeProblem(c, http.StatusBadRequest, badRequest(err), nil) },
 		HandlerErrorFunc:         s.fail,
@@ -80,7 +68,7 @@ func New(ctx context.Context, o Options) (http.Handler, error) {
 		writeProblem(c, status, badRequest(err), nil)
 	}})
 	r.NoRoute(s.files)
-	return secured(fromHere(r)), nil
+	return s.secured(fromHere(r)), nil
 }
 
 // fromHere is the one place where requests that another site made a browser
@@ -93,21 +81,25 @@ func fromHere(next http.Handler) http.Handler {
 	return p.Handler(next)
 }
 
-// ginPath writes an OpenAPI path as Gin does.
-func ginPath(path string) string {
-	return strings.NewReplacer("{", ":", "}", "").Replace(path)
-}
+// shut are what no page of ours asks a browser for (https://www.w3.org/TR/permissions-policy/).
+const shut = "accelerometer=(), camera=(), display-capture=(), geolocation=(), gyroscope=(), magnetometer=(), microphone=(), midi=(), payment=(), usb=()"
 
-// secured sets the headers that keep a page to its own scripts and frames.
-func secured(next http.Handler) http.Handler {
+// secured sets the headers that keep a page to its own scripts, styles and frames, and its browser to TLS.
+func (s *Server) secured(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
 		h.Set(
 			"Content-Security-Policy",
-			"default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
+			"default-src 'self'; img-src 'self' data:; object-src 'none'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
 		)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")
+		h.Set("Permissions-Policy", shut)
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		if s.overTLS() {
+			h.Set("Strict-Transport-Security", "max-age=31536000") // RFC 6797
+		}
 		next.ServeHTTP(w, r)
 	})
 }
@@ -119,15 +111,14 @@ func (s *Server) guard(c *gin.Context) {
 		return
 	}
 	c.Header("Cache-Control", "no-store")
-	if strings.HasPrefix(c.Request.URL.Path, ownersPath) && !s.owners.allow(c.Request) {
+	op := s.contract.of(c)
+	if op != nil && op.open && op.id != "getSignIn" && op.id != "signIn" && !s.guesses.allow(address(c)) { // those who sign in are held back by people
+		c.Header("Retry-After", "60")
 		writeProblem(c, http.StatusTooManyRequests, "That was a lot at once. Wait a minute, then try again.", nil)
 		c.Abort()
 		return
 	}
-	token := ""
-	if cookie, err := c.Request.Cookie(sessionCookie); err == nil {
-		token = cookie.Value
-	}
+	token, _ := c.Cookie(s.sessions.Cookie.Name) // those who never signed in have none
 	ctx, err := s.sessions.Load(c.Request.Context(), token)
 	if err != nil {
 		s.fail(c, err)
@@ -135,7 +126,7 @@ func (s *Server) guard(c *gin.Context) {
 		return
 	}
 	c.Request = c.Request.WithContext(ctx)
-	if s.open[c.Request.Method+" "+c.FullPath()] {
+	if op != nil && op.open {
 		return
 	}
 	person, err := s.whoAsks(c.Request)
@@ -147,6 +138,13 @@ func (s *Server) guard(c *gin.Context) {
 	if !s.allowed(c, person) {
 		c.Abort()
 		return
+	}
+	if person.Key == "" {
+		if err := s.touch(c); err != nil {
+			s.fail(c, err)
+			c.Abort()
+			return
+		}
 	}
 	c.Request = c.Request.WithContext(context.WithValue(ctx, personKey{}, person))
 }

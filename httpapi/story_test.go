@@ -165,7 +165,7 @@ func TestAFileComesInOverHTTP(t *testing.T) {
 		t.Errorf("it says %q", p.Detail)
 	}
 	c.upload(422, "/api/imports", "locations.csv", []byte(file), map[string]string{"client": "none"}, &p)
-	c.upload(422, "/api/imports", "locations.csv", bytes.Repeat([]byte("x"), 33<<20), nil, &p)
+	c.upload(413, "/api/imports", "locations.csv", bytes.Repeat([]byte("x"), 33<<20), nil, &p)
 	if !strings.Contains(p.Detail, "larger than 32 MB") {
 		t.Errorf("it says %q", p.Detail)
 	}

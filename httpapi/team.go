@@ -2,16 +2,11 @@ package httpapi
 
 import (
 	"context"
-	"encoding/json"
-	"net"
-	"slices"
-	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"uvent/desk/people"
-	"uvent/desk/problem"
 	"uvent/httpapi/api"
 )
 
@@ -113,101 +108,38 @@ func (s *Server) Join(ctx context.Context, in api.JoinRequestObject) (api.JoinRe
 	if err != nil {
 		return nil, err
 	}
-	c := ctx.(*gin.Context)
-	host, _, _ := net.SplitHostPort(c.Request.RemoteAddr)
-	return api.Join200JSONResponse(s.session(p)), s.begin(c, p, host)
-}
-
-// GetSessions lists where one is signed in.
-func (s *Server) GetSessions(ctx context.Context, _ api.GetSessionsRequestObject) (api.GetSessionsResponseObject, error) {
-	out := api.GetSessions200JSONResponse{}
-	err := s.eachSession(ctx, func(one context.Context, id string) error {
-		began, _ := time.Parse(time.RFC3339, s.sessions.GetString(one, "began"))
-		out = append(
-			out,
-			api.SessionSeen{
-				Id:      id,
-				Agent:   s.sessions.GetString(one, "agent"),
-				Address: s.sessions.GetString(one, "from"),
-				Began:   began,
-				This:    id == s.sessions.GetString(ctx.(*gin.Context).Request.Context(), "id"),
-			},
-		)
-		return nil
-	})
-	slices.SortStableFunc(out, func(a, b api.SessionSeen) int { // the present one, then the latest
-		if a.This != b.This {
-			return map[bool]int{true: -1, false: 1}[a.This]
-		}
-		return b.Began.Compare(a.Began)
-	})
-	return out, err
-}
-
-// EndSession ends one of one's sessions.
-func (s *Server) EndSession(ctx context.Context, in api.EndSessionRequestObject) (api.EndSessionResponseObject, error) {
-	ended := false
-	err := s.eachSession(ctx, func(one context.Context, id string) error {
-		if id != in.Session {
-			return nil
-		}
-		ended = true
-		return s.Sessions.Delete(s.sessions.Token(one)) // as the store has it: hashed
-	})
-	if err == nil && !ended {
-		err = &problem.Problem{Kind: problem.NotFound, Detail: "There is no such session of yours."}
-	}
-	return api.EndSession204Response{}, err
-}
-
-// eachSession goes through the sessions of whoever asks.
-func (s *Server) eachSession(ctx context.Context, f func(one context.Context, id string) error) error {
-	me := person(ctx).ID.String()
-	return s.sessions.Iterate(ctx.(*gin.Context).Request.Context(), func(one context.Context) error {
-		if s.sessions.GetString(one, "person") != me {
-			return nil
-		}
-		return f(one, s.sessions.GetString(one, "id"))
-	})
-}
-
-// BeginSecondFactor begins a second factor.
-func (s *Server) BeginSecondFactor(ctx context.Context, _ api.BeginSecondFactorRequestObject) (api.BeginSecondFactorResponseObject, error) {
-	secret, address, err := s.Desk.People.SecondFactor(person(ctx))
+	known, err := s.Desk.People.Known(ctx, p)
 	if err != nil {
 		return nil, err
 	}
-	picture, err := qrCode(address)
-	return api.BeginSecondFactor200JSONResponse{Secret: secret, Address: address, Picture: picture}, err
-}
-
-// KeepSecondFactor keeps it.
-func (s *Server) KeepSecondFactor(ctx context.Context, in api.KeepSecondFactorRequestObject) (api.KeepSecondFactorResponseObject, error) {
-	return api.KeepSecondFactor204Response{}, s.Desk.People.KeepSecondFactor(ctx, person(ctx), in.Body.Secret, in.Body.Code)
-}
-
-// DropSecondFactor takes it off.
-func (s *Server) DropSecondFactor(ctx context.Context, in api.DropSecondFactorRequestObject) (api.DropSecondFactorResponseObject, error) {
-	return api.DropSecondFactor204Response{}, s.Desk.People.DropSecondFactor(ctx, person(ctx), in.Params.Code)
+	return api.Join200JSONResponse(s.session(p)), s.begin(ctx.(*gin.Context), p, known)
 }
 
 func oneKey(k people.Key) api.ApiKey {
-	return api.ApiKey{Id: k.ID, Name: k.Name, Scope: api.ApiKeyScope(k.Scope), At: k.At, UsedAt: k.UsedAt}
+	return api.ApiKey{Id: k.ID, Name: k.Name, Scope: api.ApiKeyScope(k.Scope), At: k.At, UsedAt: k.UsedAt, Expires: k.Expires}
+}
+
+func manyKeys(list []people.Key) []api.ApiKey {
+	out := make([]api.ApiKey, len(list))
+	for i, k := range list {
+		out[i] = oneKey(k)
+	}
+	return out
 }
 
 // GetKeys lists one's keys.
 func (s *Server) GetKeys(ctx context.Context, _ api.GetKeysRequestObject) (api.GetKeysResponseObject, error) {
-	list, err := s.Desk.People.Keys(ctx, person(ctx))
-	out := make(api.GetKeys200JSONResponse, len(list))
-	for i, k := range list {
-		out[i] = oneKey(k)
-	}
-	return out, err
+	list, err := s.Desk.People.Keys(ctx, person(ctx).ID)
+	return api.GetKeys200JSONResponse(manyKeys(list)), err
 }
 
 // MakeKey makes a key.
 func (s *Server) MakeKey(ctx context.Context, in api.MakeKeyRequestObject) (api.MakeKeyResponseObject, error) {
-	k, secret, err := s.Desk.People.MakeKey(ctx, person(ctx), in.Body.Name, string(in.Body.Scope))
+	days := 0
+	if in.Body.Days != nil {
+		days = *in.Body.Days
+	}
+	k, secret, err := s.Desk.People.MakeKey(ctx, person(ctx), in.Body.Password, in.Body.Name, string(in.Body.Scope), days)
 	return api.MakeKey201JSONResponse{Key: oneKey(k), Secret: secret}, err
 }
 
@@ -219,18 +151,4 @@ func (s *Server) EndKey(ctx context.Context, in api.EndKeyRequestObject) (api.En
 // ConfirmRecord notes that a record is right.
 func (s *Server) ConfirmRecord(ctx context.Context, in api.ConfirmRecordRequestObject) (api.ConfirmRecordResponseObject, error) {
 	return api.ConfirmRecord204Response{}, s.Desk.Records.ConfirmRecord(ctx, person(ctx).Actor(), in.Location, in.Body.Version)
-}
-
-// GetContract tells this contract.
-func (s *Server) GetContract(context.Context, api.GetContractRequestObject) (api.GetContractResponseObject, error) {
-	spec, err := api.GetSpec()
-	if err != nil {
-		return nil, err
-	}
-	var out api.GetContract200JSONResponse
-	b, err := json.Marshal(spec)
-	if err == nil {
-		err = json.Unmarshal(b, &out)
-	}
-	return out, err
 }

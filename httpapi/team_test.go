@@ -145,7 +145,7 @@ func TestTheTeamOverHTTP(t *testing.T) {
 		Key    api.ApiKey
 		Secret string
 	}
-	c.want(http.StatusCreated, http.MethodPost, "/api/keys", map[string]string{"name": "Export", "scope": "see"}, &made)
+	c.want(http.StatusCreated, http.MethodPost, "/api/keys", map[string]string{"name": "Export", "scope": "see", "password": rig.Password}, &made)
 	c.want(http.StatusOK, http.MethodGet, "/api/keys", nil, nil)
 	c.want(http.StatusNoContent, http.MethodDelete, "/api/keys/"+made.Key.Id.String(), nil, nil)
 	c.problem(http.StatusNotFound, http.MethodDelete, "/api/keys/"+made.Key.Id.String(), nil)

@@ -17,12 +17,12 @@ type upload struct {
 	fields map[string]string
 }
 
-const (
-	mostField = 4 << 10
-	// mostDrained is how much of a file that is too large is still read, so that
-	// whoever sends it hears why it is refused rather than a broken line.
-	mostDrained = 256 << 20
-)
+const mostField = 4 << 10
+
+func fileTooLarge(most int64) *problem.Problem {
+	message := fmt.Sprintf("The file is larger than %d MB, the most that is taken. Make it smaller.", most>>20)
+	return &problem.Problem{Kind: problem.TooLarge, Detail: message, Fields: []record.Problem{{Path: "file", Message: message}}}
+}
 
 // readUpload reads a form with one file of up to most bytes. It is the one place
 // where files come in.
@@ -50,7 +50,7 @@ func readUpload(body *multipart.Reader, most int64) (up upload, err error) {
 			return up, refuse(badRequest(err))
 		case int64(len(content)) > limit && part.FormName() == "file":
 			_, _ = io.CopyN(io.Discard, part, mostDrained)
-			return up, refuse(fmt.Sprintf("The file is larger than %d MB, the most that is taken. Make it smaller.", most>>20))
+			return up, fileTooLarge(most)
 		case int64(len(content)) > limit:
 			return up, refuse("The form says more than a form may.")
 		}

@@ -86,7 +86,11 @@ func TestFilesThatAreRefused(t *testing.T) {
 	} {
 		began := time.Now()
 		var p api.Problem
-		c.upload(422, path, name, file.data, map[string]string{"group": "exterior"}, &p)
+		status := http.StatusUnprocessableEntity
+		if name == "large.jpg" {
+			status = http.StatusRequestEntityTooLarge
+		}
+		c.upload(status, path, name, file.data, map[string]string{"group": "exterior"}, &p)
 		if !strings.Contains(p.Detail, file.says) || (*p.Fields)[0].Path != "file" {
 			t.Errorf("%s: %+v", name, p)
 		}

@@ -39,15 +39,17 @@ type Table struct {
 	SHA256 string `json:"sha256"`
 }
 
-// passing are tables of what passes: who is signed in and looks at what, tasks, which are
+// passing are tables of what passes: who is signed in and looks at what, what they tried, tasks, which are
 // reckoned anew, and what the migrations and the job queue keep for themselves.
 var passing = []string{
 	"goose_db_version",
+	"known_browser",
+	"password_reset",
 	"presence",
 	"sessions",
-	"sign_in_failure",
 	"task",
 	"task_stale",
+	"try",
 	"river_client",
 	"river_client_queue",
 	"river_leader",

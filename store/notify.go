@@ -19,6 +19,7 @@ type Change struct {
 	Clock    bool       `json:"clock,omitempty"`
 	Books    bool       `json:"books,omitempty"`   // rulebooks
 	Regions  bool       `json:"regions,omitempty"` // what is known of the country
+	People   bool       `json:"people,omitempty"`  // who may see what: somebody's session has ended, or their role is another
 }
 
 // Notify tells whoever watches, once the transaction is committed.

@@ -1,22 +1,43 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"os"
+	"path/filepath"
 
 	"github.com/spf13/cobra"
 
 	"uvent/reach"
+	"uvent/sealing"
 	"uvent/store"
 	"uvent/store/cluster"
 )
 
 // database is where Uvent keeps its data: the server that DATABASE_URL names,
 // or one of our own in a folder.
-type database struct{ dir string }
+type database struct {
+	dir     string
+	keyFile string // empty: in that folder
+}
 
 func (d *database) flags(c *cobra.Command) {
 	c.Flags().StringVar(&d.dir, "data", defaultData(), "folder of our own PostgreSQL; not used when DATABASE_URL names a server")
+}
+
+func (d *database) keyFlag(c *cobra.Command) {
+	c.Flags().StringVar(
+		&d.keyFile,
+		"key",
+		"",
+		"file of the key that seals second factors and makes the secrets of letters; made where it is not there. "+
+			"Else it is \"key\" in the folder of --data. Servers on one database have the same",
+	)
+}
+
+// key is the server's key, which is not kept in the database.
+func (d *database) key() (sealing.Key, error) {
+	return sealing.Load(cmp.Or(d.keyFile, filepath.Join(d.dir, "key")))
 }
 
 // defaultData is beside the program's caller, except for root: PostgreSQL then
@@ -84,7 +105,7 @@ func (d *database) with(ctx context.Context, do func(*app) error) error {
 		return err
 	}
 	defer stop()
-	a, err := newApp(s, reach.New("", ""), reach.RealClock{}, logger(false))
+	a, err := newApp(s, reach.New("", ""), reach.RealClock{}, sealing.New(), logger(false)) // it serves nobody, and seals nothing
 	if err != nil {
 		return err
 	}

@@ -20,6 +20,7 @@ import (
 	"uvent/httpapi/api"
 	"uvent/outside"
 	"uvent/reach"
+	"uvent/sealing"
 	"uvent/store"
 )
 
@@ -57,6 +58,10 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 		return err
 	}
 	defer stop()
+	key, err := data.key()
+	if err != nil {
+		return err
+	}
 	label, exists, err := store.Label(ctx, url)
 	switch {
 	case err != nil:
@@ -88,7 +93,7 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 		return err
 	}
 	if label == beingLaid {
-		if err := layDemo(ctx, s, r, clock, log); err != nil {
+		if err := layDemo(ctx, s, r, clock, key, log); err != nil {
 			return err
 		}
 		if err := store.SetLabel(ctx, url, unhung); err != nil {
@@ -96,7 +101,7 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 		}
 		label = unhung
 	}
-	app, err := newApp(s, r, clock, log)
+	app, err := newApp(s, r, clock, key, log)
 	if err != nil {
 		return err
 	}
@@ -110,32 +115,45 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 	if err != nil {
 		return err
 	}
-	app.desk.People.ServeAt("http://" + l.Addr().String())
+	address := named(l.Addr())
+	app.desk.People.ServeAt(address)
 	fmt.Fprintf(
 		out,
-		"Uvent is at http://%s\nThe outside is at %s\nSign in as %s with the password %s. Ctrl-C ends it all.\n",
-		l.Addr(),
+		"Uvent is at %s\nThe outside is at %s\nSign in as %s with the password %s. Ctrl-C ends it all.\n",
+		address,
 		world,
 		demo.People[0].Email,
 		demo.Password,
 	)
 	if label == unhung {
-		go func() {
-			err := demo.Hang(ctx, app.desk)
-			if err == nil {
-				err = store.SetLabel(ctx, url, laid)
-			}
-			if err != nil && ctx.Err() == nil {
-				log.Error("the demo's photos could not be hung", "error", err)
-			}
-		}()
+		go app.hang(ctx, url)
 	}
 	return app.serve(ctx, l)
 }
 
+// hang hangs the demo's photos, and then says that its world is whole.
+func (a *app) hang(ctx context.Context, url string) {
+	err := demo.Hang(ctx, a.desk)
+	if err == nil {
+		err = store.SetLabel(ctx, url, laid)
+	}
+	if err != nil && ctx.Err() == nil {
+		a.log.Error("the demo's photos could not be hung", "error", err)
+	}
+}
+
+// named is an address of this machine by its name, which passkeys need.
+func named(at net.Addr) string {
+	host, port, err := net.SplitHostPort(at.String())
+	if ip := net.ParseIP(host); err == nil && ip.IsLoopback() {
+		host = "localhost"
+	}
+	return "http://" + net.JoinHostPort(host, port)
+}
+
 // layDemo lays the world with a desk that works only for that.
-func layDemo(ctx context.Context, s *store.Store, r *reach.Reach, clock *reach.SharedClock, log *slog.Logger) error {
-	app, err := newApp(s, r, clock, log)
+func layDemo(ctx context.Context, s *store.Store, r *reach.Reach, clock *reach.SharedClock, key sealing.Key, log *slog.Logger) error {
+	app, err := newApp(s, r, clock, key, log)
 	if err != nil {
 		return err
 	}

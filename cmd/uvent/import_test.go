@@ -49,7 +49,7 @@ func TestImportFromTheShell(t *testing.T) {
 	if _, err := run(t, "", "import", file, "--as", "nobody@agency.example"); err == nil || !strings.Contains(err.Error(), "nobody") {
 		t.Errorf("%v", err)
 	}
-	if _, err := run(t, "lantern-harbour\n", "person", "add", "--email", "ines@agency.example", "--name", "Ines Roake"); err != nil {
+	if _, err := run(t, "lantern-harbour-thimble\n", "person", "add", "--email", "ines@agency.example", "--name", "Ines Roake"); err != nil {
 		t.Fatal(err)
 	}
 	for i, want := range []string{"2 are in.", "0 are in."} {

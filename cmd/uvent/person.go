@@ -2,8 +2,10 @@ package main
 
 import (
 	"bufio"
+	"errors"
 	"fmt"
 	"io"
+	"strings"
 
 	"github.com/spf13/cobra"
 
@@ -20,12 +22,12 @@ func personCommand() *cobra.Command {
 		Args:  cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			ctx := c.Context()
-			line, err := bufio.NewReader(c.InOrStdin()).ReadString('\n')
-			if err != nil && err != io.EOF {
+			password, err := firstLine(c)
+			if err != nil {
 				return err
 			}
 			return data.with(ctx, func(a *app) error {
-				added, err := a.desk.People.AddPerson(ctx, p, trimLine(line))
+				added, err := a.desk.People.AddPerson(ctx, p, password)
 				if err != nil {
 					return inFull(err)
 				}
@@ -39,15 +41,46 @@ func personCommand() *cobra.Command {
 	add.Flags().StringVar(&p.Name, "name", "", "first and last name")
 	add.Flags().StringVar(&p.Zone, "zone", "America/Los_Angeles", "time zone (IANA)")
 	c := &cobra.Command{Use: "person", Short: "People who may sign in"}
-	c.AddCommand(add)
+	c.AddCommand(add, resetCommand())
 	return c
 }
 
-func trimLine(s string) string {
-	for len(s) > 0 && (s[len(s)-1] == '\n' || s[len(s)-1] == '\r') {
-		s = s[:len(s)-1]
+func resetCommand() *cobra.Command {
+	var data database
+	var email string
+	var factors bool
+	c := &cobra.Command{
+		Use:   "reset",
+		Short: "Give somebody another password, the first line of standard input; their second factor too can be taken off",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			password, err := firstLine(c)
+			if err != nil {
+				return err
+			}
+			return data.with(c.Context(), func(a *app) error {
+				p, err := a.desk.People.ResetHere(c.Context(), email, password, factors)
+				if err != nil {
+					return inFull(err)
+				}
+				fmt.Fprintf(c.OutOrStdout(), "%s signs in with the new password.\n", p.Name)
+				return nil
+			})
+		},
 	}
-	return s
+	data.flags(c)
+	c.Flags().StringVar(&email, "email", "", "email that they sign in with")
+	c.Flags().BoolVar(&factors, "without-second-factor", false, "take off the codes of their app, their passkeys and their recovery codes")
+	return c
+}
+
+// firstLine is the first line of standard input.
+func firstLine(c *cobra.Command) (string, error) {
+	line, err := bufio.NewReader(c.InOrStdin()).ReadString('\n')
+	if errors.Is(err, io.EOF) {
+		err = nil
+	}
+	return strings.TrimRight(line, "\r\n"), err
 }
 
 // inFull adds to a problem what is wrong with each field.

@@ -18,6 +18,7 @@ import (
 	"uvent/httpapi/api"
 	"uvent/reach"
 	"uvent/rulebooks"
+	"uvent/sealing"
 	"uvent/store"
 	"uvent/web"
 )
@@ -25,6 +26,7 @@ import (
 func serveCommand() *cobra.Command {
 	var data database
 	var listen, address, outside, account, smtp, books string
+	var proxies []string
 	var verbose bool
 	c := &cobra.Command{
 		Use:   "serve",
@@ -44,10 +46,15 @@ func serveCommand() *cobra.Command {
 					return fmt.Errorf("the outside at %s: %w", outside, err)
 				}
 			}
-			app, err := newApp(s, r, clock, log)
+			key, err := data.key()
 			if err != nil {
 				return err
 			}
+			app, err := newApp(s, r, clock, key, log)
+			if err != nil {
+				return err
+			}
+			app.proxies = proxies
 			if err := app.more(ctx, books); err != nil {
 				return err
 			}
@@ -71,6 +78,13 @@ func serveCommand() *cobra.Command {
 		"",
 		"where owners reach this server from outside, such as https://uvent.agency.example; else the address that is listened on",
 	)
+	c.Flags().StringSliceVar(
+		&proxies,
+		"proxy",
+		nil,
+		"address or range of a proxy before this server, such as 127.0.0.1; what it says of where a request comes from (X-Forwarded-For) is believed",
+	)
+	data.keyFlag(c)
 	c.Flags().StringVar(&outside, "outside", "", "address of the stand-ins, such as http://127.0.0.1:7301; the clock is then theirs")
 	c.Flags().StringVar(&account, "account", "listings@agency.example", "the account that directories know us by")
 	rulebooksFlag(c, &books)
@@ -85,15 +99,16 @@ type app struct {
 	reach    *reach.Reach
 	desk     *clockwork.Desk
 	accounts []api.DemoAccount
+	proxies  []string
 	log      *slog.Logger
 }
 
-func newApp(s *store.Store, r *reach.Reach, clock reach.Clock, log *slog.Logger) (*app, error) {
+func newApp(s *store.Store, r *reach.Reach, clock reach.Clock, key sealing.Key, log *slog.Logger) (*app, error) {
 	books, err := rulebooks.All()
 	if err != nil {
 		return nil, err
 	}
-	d, err := clockwork.New(clockwork.Parts{Store: s, Reach: r, Clock: clock, Books: books, Log: log})
+	d, err := clockwork.New(clockwork.Parts{Store: s, Reach: r, Clock: clock, Books: books, Key: key, Log: log})
 	return &app{store: s, reach: r, desk: d, log: log}, err
 }
 
@@ -116,12 +131,21 @@ func (a *app) serve(ctx context.Context, l net.Listener) error {
 	defer cancel()
 	handler, err := httpapi.New(
 		ctx,
-		httpapi.Options{Desk: a.desk, Sessions: a.store.Sessions(), Files: web.Files(), Accounts: a.accounts, Outside: a.reach.Outside(), Log: a.log},
+		httpapi.Options{
+			Desk:     a.desk,
+			Sessions: a.store.Sessions(),
+			Files:    web.Files(),
+			Accounts: a.accounts,
+			Outside:  a.reach.Outside(),
+			Proxies:  a.proxies,
+			Log:      a.log,
+		},
 	)
 	if err != nil {
 		return err
 	}
-	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, BaseContext: func(net.Listener) context.Context { return ctx }}
+	server, l := httpapi.Listen(l, handler)
+	server.BaseContext = func(net.Listener) context.Context { return ctx }
 	worked := make(chan error, 1)
 	go func() { worked <- a.desk.Run(ctx) }()
 	served := make(chan error, 1)

@@ -32,7 +32,7 @@ func TestBackupAndRestore(t *testing.T) {
 	rig.Must(t, err)
 	_, err = r.Desk.Files.AddPaper(ctx, who, scope, "bill.pdf", paint.Letter("Bill", "Spokeshave Cycle Works"))
 	rig.Must(t, err)
-	_, _, err = r.Desk.People.MakeKey(ctx, r.Who, "Comma, \"quote\"\nand a line", "see")
+	_, _, err = r.Desk.People.MakeKey(ctx, r.Who, rig.Password, "Comma, \"quote\"\nand a line", "see", 0)
 	rig.Must(t, err)
 	var all int
 	r.Eventually(t, func() bool {

@@ -25,6 +25,7 @@ import (
 	"uvent/desk/shelf"
 	"uvent/desk/sightings"
 	"uvent/reach"
+	"uvent/sealing"
 	"uvent/store"
 )
 
@@ -66,6 +67,7 @@ type Parts struct {
 	Books []rulebook.Rulebook // that ship
 	Log   *slog.Logger
 	Cost  people.Cost // of guessing a password; the zero Cost: people.Dear
+	Key   sealing.Key // that seals what only the servers on this database may read
 }
 
 // New makes a desk. Nothing is done in the background until Run.
@@ -83,8 +85,8 @@ func New(p Parts) (*Desk, error) {
 		return nil, err
 	}
 	d.Ledger = ledger.New(s, clock, r, jobs, d.Shelf)
-	d.Letters = letters.New(s, r, jobs)
-	d.People = people.New(s, clock, d.Ledger, d.Letters, p.Cost)
+	d.Letters = letters.New(s, r, jobs, p.Key)
+	d.People = people.New(s, clock, d.Ledger, d.Letters, p.Cost, p.Key)
 	d.Files = files.New(s, clock, d.Shelf, d.Ledger)
 	d.Records = records.New(s, clock, r, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files)
 	d.Imports = imports.New(s, clock, jobs, d.Ledger)
@@ -120,6 +122,9 @@ func (d *Desk) Run(ctx context.Context) error {
 		return err
 	}
 	defer stop()
+	if err := d.People.SealOld(ctx); err != nil {
+		return err
+	}
 	if err := d.works.Start(context.WithoutCancel(ctx)); err != nil {
 		return err
 	}

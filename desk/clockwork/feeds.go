@@ -1,6 +1,7 @@
 package clockwork
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"time"
@@ -83,8 +84,12 @@ func (d *Desk) ReadFeed(ctx context.Context, secret string) ([]byte, error) {
 		return nil, err
 	}
 	s := ledger.Scope{Client: f.ClientID, Location: f.LocationID}
-	if p.Client != nil && s.Location == nil {
-		s.Client = p.Client // whatever they could see once
+	if s == (ledger.Scope{}) {
+		s.Client = p.Client
+	}
+	// Whatever they could see when they made it, it tells what they may see now.
+	if reaches, err := d.People.Reaches(ctx, p, people.Object{Client: s.Client, Location: s.Location}); err != nil || !reaches || p.MustFactor {
+		return nil, problem.OrNotFound(cmp.Or(err, pgx.ErrNoRows), "There is no such feed, or it has ended.")
 	}
 	list, err := d.deadlines(ctx, s)
 	return icalendar.WriteDeadlines("Uvent, for "+p.Name, list, d.clock.Now()), err

@@ -26,7 +26,14 @@ func (d *Desk) Wake() {
 
 // tickUntil ticks about every half second until the context ends.
 func (d *Desk) tickUntil(ctx context.Context) {
+	var forgot time.Time // when what has passed was last deleted, by real time
 	for ctx.Err() == nil {
+		if time.Since(forgot) > time.Hour {
+			forgot = time.Now()
+			if err := d.People.ForgetOld(ctx); err != nil && ctx.Err() == nil {
+				d.log.Error("what has passed could not be deleted", "error", err)
+			}
+		}
 		if shared, ok := d.clock.(*reach.SharedClock); ok {
 			if _, err := shared.Sync(ctx); err != nil && ctx.Err() == nil {
 				d.log.Warn("the shared clock does not answer", "error", err)

@@ -6,6 +6,7 @@ import (
 
 	"uvent/desk/ledger"
 	"uvent/reach"
+	"uvent/sealing"
 	"uvent/store"
 )
 
@@ -14,11 +15,12 @@ type Desk struct {
 	store *store.Store
 	reach *reach.Reach
 	jobs  ledger.Jobs
+	key   sealing.Key
 }
 
-// New makes a desk.
-func New(s *store.Store, r *reach.Reach, jobs ledger.Jobs) *Desk {
-	return &Desk{store: s, reach: r, jobs: jobs}
+// New makes a desk. key is what the secrets are derived from that letters tell.
+func New(s *store.Store, r *reach.Reach, jobs ledger.Jobs, key sealing.Key) *Desk {
+	return &Desk{store: s, reach: r, jobs: jobs, key: key}
 }
 
 // Workers adds those who send letters.

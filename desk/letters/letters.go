@@ -2,10 +2,12 @@ package letters
 
 import (
 	"context"
+	"strings"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
+	"uvent/desk/people"
 	"uvent/reach"
 )
 
@@ -17,13 +19,21 @@ type Letter struct {
 // Send has a message sent once the transaction is committed: in the background, and again
 // when the mail server does not answer.
 func (d *Desk) Send(ctx context.Context, tx pgx.Tx, m reach.Mail) error {
-	_, err := d.jobs.InsertTx(ctx, tx, mailJob{m}, nil)
+	_, err := d.jobs.InsertTx(ctx, tx, mailJob{Mail: m}, nil)
+	return err
+}
+
+// SendSecret has a message sent in which a secret is told. The secret is put in when the message is sent: it waits
+// nowhere.
+func (d *Desk) SendSecret(ctx context.Context, tx pgx.Tx, m reach.Mail, s people.Secret) error {
+	_, err := d.jobs.InsertTx(ctx, tx, mailJob{m, &s}, nil)
 	return err
 }
 
 // mailJob sends a message. Sent again after a crash, it carries the same id.
 type mailJob struct {
-	Mail reach.Mail `json:"mail"`
+	Mail   reach.Mail     `json:"mail"`
+	Secret *people.Secret `json:"secret,omitempty"` // that stands in its body
 }
 
 // Kind names the job.
@@ -36,5 +46,9 @@ type mailWorker struct {
 
 // Work hands the message to the mail server.
 func (w *mailWorker) Work(ctx context.Context, job *river.Job[mailJob]) error {
-	return w.desk.reach.Send(ctx, job.Args.Mail)
+	m := job.Args.Mail
+	if s := job.Args.Secret; s != nil {
+		m.Body = strings.ReplaceAll(m.Body, people.Here, w.desk.key.Token(s.For, s.ID))
+	}
+	return w.desk.reach.Send(ctx, m)
 }

@@ -55,11 +55,15 @@ type MadeLink struct {
 // ownerAddress is where a secret opens its page.
 func (d *Desk) ownerAddress(secret string) string { return d.people.Address() + "/o/" + secret }
 
+// secretOf names the secret that opens a link's page.
+func secretOf(link OwnerLink) people.Secret {
+	return people.Secret{For: "owner link", ID: link.ID.String()}
+}
+
 // MakeLink makes a private page for the owner of a location: for the code of the listing's
 // latest attempt, for a paper, or for a call. It is mailed to the owner, if it is to be,
 // and the owner is reminded then.
 func (d *Desk) MakeLink(ctx context.Context, who people.Person, at ledger.Place, task verification.OwnerTask, mail bool) (out MadeLink, err error) {
-	secret, hash := people.NewToken()
 	err = d.ledger.Change(ctx, who.Actor(), at, func(l *ledger.Listing) error {
 		p := db.AddOwnerLinkParams{
 			ID:          uuid.New(),
@@ -89,13 +93,14 @@ func (d *Desk) MakeLink(ctx context.Context, who people.Person, at ledger.Place,
 		if out.OwnerLink, err = store.One(LinkOf)(l.Q.AddOwnerLink(ctx, p)); err != nil {
 			return err
 		}
-		if err := l.Q.AddOwnerToken(ctx, db.AddOwnerTokenParams{Hash: hash, LinkID: p.ID}); err != nil {
+		secret := d.people.SecretOf(secretOf(out.OwnerLink))
+		if err := l.Q.AddOwnerToken(ctx, db.AddOwnerTokenParams{Hash: people.HashOf(secret), LinkID: p.ID}); err != nil {
 			return err
 		}
 		out.Address, out.Mailed = d.ownerAddress(secret), mail
 		out.Words = ownerTask(l, out.OwnerLink).Words()
 		if mail {
-			if err := d.mailOwner(ctx, l.Tx, out.OwnerLink, l.Client.OwnerName, out.Words, out.Address, false); err != nil {
+			if err := d.mailOwner(ctx, l.Tx, out.OwnerLink, l.Client.OwnerName, out.Words, false); err != nil {
 				return err
 			}
 		}

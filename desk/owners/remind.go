@@ -18,7 +18,7 @@ import (
 )
 
 // mailOwner writes to the owner with a page's address.
-func (d *Desk) mailOwner(ctx context.Context, tx pgx.Tx, link OwnerLink, name string, w verification.OwnerWords, address string, again bool) error {
+func (d *Desk) mailOwner(ctx context.Context, tx pgx.Tx, link OwnerLink, name string, w verification.OwnerWords, again bool) error {
 	hello := "Hello"
 	if name != "" {
 		hello += " " + strings.Fields(name)[0]
@@ -33,12 +33,12 @@ func (d *Desk) mailOwner(ctx context.Context, tx pgx.Tx, link OwnerLink, name st
 		first,
 		w.What,
 		w.How,
-		address,
+		d.ownerAddress(people.Here),
 		w.Until,
 		link.MadeBy,
 	)
 	m := reach.Mail{ID: uuid.NewString(), From: link.MadeFrom, As: link.MadeBy, To: link.SentTo, Subject: subject, Body: body}
-	return d.letters.Send(ctx, tx, m)
+	return d.letters.SendSecret(ctx, tx, m, secretOf(link))
 }
 
 // RemindOwners writes to the owners whose pages are still open, and enqueues the calls
@@ -63,7 +63,7 @@ func (d *Desk) RemindOwners(ctx context.Context, q *db.Queries, tx pgx.Tx) error
 	return err
 }
 
-// remind writes to an owner again, with a secret of its own.
+// remind writes to an owner again.
 func (d *Desk) remind(ctx context.Context, q *db.Queries, tx pgx.Tx, link OwnerLink) error {
 	book, err := d.shelf.Book(link.DirectoryID)
 	if err != nil {
@@ -81,10 +81,10 @@ func (d *Desk) remind(ctx context.Context, q *db.Queries, tx pgx.Tx, link OwnerL
 	if err != nil || StateOfLink(link, row.State, d.clock.Now()) != LinkOpen {
 		return problem.IgnoreNoRows(err)
 	}
-	secret, hash := people.NewToken()
+	hash := people.HashOf(d.people.SecretOf(secretOf(link))) // another than before, where the server has another key
 	if err := q.AddOwnerToken(ctx, db.AddOwnerTokenParams{Hash: hash, LinkID: link.ID}); err != nil {
 		return err
 	}
 	words := ownerOf(link, book, location.Record, row.State, d.clock.Now()).Words()
-	return d.mailOwner(ctx, tx, link, client.OwnerName, words, d.ownerAddress(secret), true)
+	return d.mailOwner(ctx, tx, link, client.OwnerName, words, true)
 }

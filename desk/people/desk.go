@@ -9,6 +9,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"uvent/reach"
+	"uvent/sealing"
 	"uvent/store"
 	"uvent/store/db"
 )
@@ -23,6 +24,8 @@ type Log interface {
 type Post interface {
 	// Send has a letter sent once the transaction is committed.
 	Send(ctx context.Context, tx pgx.Tx, m reach.Mail) error
+	// SendSecret is Send for a letter in which a secret is told, which stands nowhere before.
+	SendSecret(ctx context.Context, tx pgx.Tx, m reach.Mail, s Secret) error
 }
 
 // Desk knows the people. It is safe for concurrent use.
@@ -31,12 +34,14 @@ type Desk struct {
 	clock   reach.Clock
 	ledger  Log
 	letters Post
-	cost    Cost                   // of new passwords
+	cost    Cost          // of new passwords
+	hashing chan struct{} // taken by those whose password is being hashed
+	key     sealing.Key
 	address atomic.Pointer[string] // where people reach this server
 }
 
 // New makes a desk that notes what is done in a log, and invites by post. cost is what guessing a
-// new password is to cost.
-func New(s *store.Store, clock reach.Clock, log Log, post Post, cost Cost) *Desk {
-	return &Desk{store: s, clock: clock, ledger: log, letters: post, cost: cost}
+// new password is to cost; key seals what only this server may read.
+func New(s *store.Store, clock reach.Clock, log Log, post Post, cost Cost, key sealing.Key) *Desk {
+	return &Desk{store: s, clock: clock, ledger: log, letters: post, cost: cost, hashing: make(chan struct{}, mostHashing), key: key}
 }

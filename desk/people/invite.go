@@ -21,6 +21,9 @@ import (
 // invitedFor is how long an invitation can be taken up.
 const invitedFor = 14 * 24 * time.Hour
 
+// ForInvitation is what a secret is for by which somebody becomes one of us.
+const ForInvitation = "invitation"
+
 // Invitation is a private address at which somebody becomes one of us.
 type Invitation struct {
 	ID          uuid.UUID
@@ -77,25 +80,37 @@ func (d *Desk) Invite(ctx context.Context, who Person, email string, role Role, 
 	if wrong != nil {
 		return i, "", problem.Fields(wrong)
 	}
-	secret, hash := NewToken()
-	address = d.Address() + "/invitation/" + secret
+	secret := Secret{ForInvitation, uuid.NewString()}
+	address = d.Address() + "/invitation/" + d.SecretOf(secret)
 	now := d.clock.Now()
 	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		i, err = store.One(invitationOf)(
 			q.AddInvitation(
 				ctx,
-				db.AddInvitationParams{Hash: hash, Email: email, Role: string(role), ClientID: client, InvitedBy: who.Name, At: now, Expires: now.Add(invitedFor)},
+				db.AddInvitationParams{
+					ID:        uuid.MustParse(secret.ID),
+					Hash:      HashOf(d.SecretOf(secret)),
+					Email:     email,
+					Role:      string(role),
+					ClientID:  client,
+					InvitedBy: who.Name,
+					At:        now,
+					Expires:   now.Add(invitedFor),
+				},
 			),
 		)
 		if err != nil {
 			return err
 		}
-		body := fmt.Sprintf("%s invites you to Uvent, as %s.\n\nSay who you are here, until %s:\n%s\n", who.Name, role, i.Expires.Format("Mon 2 January"), address)
-		if err := d.letters.Send(
-			ctx,
-			tx,
-			reach.Mail{ID: "invitation-" + i.ID.String(), From: who.Email, As: who.Name, To: email, Subject: "Come to Uvent", Body: body},
-		); err != nil {
+		body := fmt.Sprintf(
+			"%s invites you to Uvent, as %s.\n\nSay who you are here, until %s:\n%s\n",
+			who.Name,
+			role,
+			i.Expires.Format("Mon 2 January"),
+			d.Address()+"/invitation/"+Here,
+		)
+		m := reach.Mail{ID: "invitation-" + secret.ID, From: who.Email, As: who.Name, To: email, Subject: "Come to Uvent", Body: body}
+		if err := d.letters.SendSecret(ctx, tx, m, secret); err != nil {
 			return err
 		}
 		return d.ledger.NoteAbout(ctx, q, who.Actor(), "invited", map[string]string{"email": email, "role": string(role)})
@@ -189,6 +204,9 @@ func (d *Desk) stillAdministered(ctx context.Context, q *db.Queries, who Actor, 
 		if err == nil {
 			err = problem.Conflictf("Somebody has to administer; make another person administrator first.")
 		}
+		return err
+	}
+	if err := store.Notify(ctx, q, store.Change{People: true}); err != nil {
 		return err
 	}
 	return d.ledger.NoteAbout(ctx, q, who, kind, data)

@@ -1,14 +1,15 @@
 package people
 
 import (
+	"cmp"
 	"context"
 	"errors"
+	"fmt"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
-	"github.com/pquerna/otp/totp"
 
 	"uvent/core/record/record"
 	"uvent/desk/problem"
@@ -23,11 +24,12 @@ type Key struct {
 	Scope   string
 	At      time.Time
 	UsedAt  *time.Time
+	Expires time.Time
 	EndedAt *time.Time
 }
 
 func keyOf(row db.ApiToken) Key {
-	return Key{ID: row.ID, Name: row.Name, Scope: row.Scope, At: row.At, UsedAt: row.UsedAt, EndedAt: row.EndedAt}
+	return Key{ID: row.ID, Name: row.Name, Scope: row.Scope, At: row.At, UsedAt: row.UsedAt, Expires: row.Expires, EndedAt: row.EndedAt}
 }
 
 // keyTouched is how exactly it is kept when a key was last used.
@@ -36,8 +38,14 @@ const keyTouched = time.Minute
 // keyBegins marks a key, so that one that leaks into a file is found.
 const keyBegins = "uvent_"
 
-// MakeKey makes a key of a scope: see, edit or send. The key itself is told once.
-func (d *Desk) MakeKey(ctx context.Context, who Person, name, scope string) (k Key, secret string, err error) {
+// How many days a key works: what is usual, and what it is at most.
+const (
+	keyDays     = 90
+	mostKeyDays = 365
+)
+
+// MakeKey makes a key of a scope (see, edit or send) that works for some days; 0: as usual. The key itself is told once.
+func (d *Desk) MakeKey(ctx context.Context, who Person, password, name, scope string, days int) (k Key, secret string, err error) {
 	name = strings.TrimSpace(name)
 	var wrong []record.Problem
 	if name == "" || len(name) > 100 {
@@ -46,24 +54,48 @@ func (d *Desk) MakeKey(ctx context.Context, who Person, name, scope string) (k K
 	if scopes[scope] == nil {
 		wrong = append(wrong, record.Problem{Path: "scope", Message: "choose see, edit or send"})
 	}
+	if days < 0 || days > mostKeyDays {
+		wrong = append(wrong, record.Problem{Path: "days", Message: fmt.Sprintf("a key works for 1 to %d days", mostKeyDays)})
+	}
 	if wrong != nil {
 		return k, "", problem.Fields(wrong)
 	}
+	if err := d.Confirm(ctx, who, password); err != nil {
+		return k, "", err
+	}
+	now := d.clock.Now()
+	expires := now.AddDate(0, 0, cmp.Or(days, keyDays))
 	secret, _ = NewToken()
 	secret = keyBegins + secret
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		k, err = store.One(keyOf)(q.AddToken(ctx, db.AddTokenParams{Hash: HashOf(secret), PersonID: who.ID, Name: name, Scope: scope, At: d.clock.Now()}))
+		k, err = store.One(keyOf)(q.AddToken(ctx, db.AddTokenParams{Hash: HashOf(secret), PersonID: who.ID, Name: name, Scope: scope, At: now, Expires: expires}))
 		if err != nil {
 			return err
 		}
-		return d.ledger.NoteAbout(ctx, q, who.Actor(), "key_made", map[string]string{"name": name, "scope": scope})
+		return d.ledger.NoteAbout(ctx, q, who.Actor(), "key_made", map[string]string{"name": name, "scope": scope, "until": expires.Format(time.RFC3339)})
 	})
 	return k, secret, err
 }
 
 // Keys are somebody's, the newest first.
-func (d *Desk) Keys(ctx context.Context, who Person) ([]Key, error) {
-	return store.Each(keyOf)(d.store.Tokens(ctx, who.ID))
+func (d *Desk) Keys(ctx context.Context, of uuid.UUID) ([]Key, error) {
+	return store.Each(keyOf)(d.store.Tokens(ctx, of))
+}
+
+// EndKeys ends all of somebody's keys.
+func (d *Desk) EndKeys(ctx context.Context, who Person, of uuid.UUID) error {
+	p, err := d.Person(ctx, of)
+	if err != nil {
+		return err
+	}
+	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		now := d.clock.Now()
+		n, err := q.EndTokens(ctx, db.EndTokensParams{PersonID: of, EndedAt: &now})
+		if err != nil {
+			return err
+		}
+		return d.ledger.NoteAbout(ctx, q, who.Actor(), "access_ended", map[string]any{"person": p.Name, "keys": n})
+	})
 }
 
 // EndKey ends one of somebody's keys.
@@ -83,66 +115,21 @@ func (d *Desk) EndKey(ctx context.Context, who Person, id uuid.UUID) error {
 
 // WithKey is the person in whose name a key asks, with its scope.
 func (d *Desk) WithKey(ctx context.Context, secret string) (Person, error) {
-	row, err := d.store.Token(ctx, HashOf(secret))
+	now := d.clock.Now()
+	row, err := d.store.Token(ctx, db.TokenParams{Hash: HashOf(secret), Expires: now})
 	if errors.Is(err, pgx.ErrNoRows) {
 		return Person{}, &problem.Problem{Kind: problem.Denied, Detail: "This key is not known, or has ended."}
 	}
 	if err != nil {
 		return Person{}, err
 	}
-	p := Person{ID: row.ID_2, Email: row.Email, Name: row.Name, Initials: row.Initials, Zone: row.Zone, Role: Role(row.Role), Client: row.ClientID, Key: row.Scope}
-	now := d.clock.Now()
+	p, err := d.held(ctx, personOf(row.Person))
+	if err != nil {
+		return Person{}, err
+	}
+	p.Key = row.Scope
 	if row.UsedAt == nil || now.Sub(*row.UsedAt) > keyTouched {
-		err = d.store.TouchToken(ctx, db.TouchTokenParams{ID: row.ID, UsedAt: &now})
+		err = d.store.TouchToken(ctx, db.TouchTokenParams{ID: row.TokenID, UsedAt: &now})
 	}
 	return p, err
-}
-
-// SecondFactor begins a second factor (RFC 6238) and tells its secret, as an otpauth
-// address. It counts once a code of it was given back.
-func (d *Desk) SecondFactor(who Person) (secret, address string, err error) {
-	if who.SecondFactor {
-		return "", "", problem.Conflictf("There is a second factor already; take it off first.")
-	}
-	key, err := totp.Generate(totp.GenerateOpts{Issuer: "Uvent", AccountName: who.Email})
-	if err != nil {
-		return "", "", err
-	}
-	return key.Secret(), key.URL(), nil
-}
-
-// KeepSecondFactor keeps a second factor, once its code shows that it is at hand.
-func (d *Desk) KeepSecondFactor(ctx context.Context, who Person, secret, code string) error {
-	if !totp.Validate(strings.TrimSpace(code), secret) {
-		return problem.Fields([]record.Problem{{Path: "code", Message: "it is not the code that the app shows now"}})
-	}
-	return d.setSecondFactor(ctx, who, secret, "second_factor_set")
-}
-
-// DropSecondFactor takes the second factor off, given a code of it.
-func (d *Desk) DropSecondFactor(ctx context.Context, who Person, code string) error {
-	key, now := "second factor "+who.ID.String(), time.Now()
-	if err := d.mayTry(ctx, key, failuresByEmail, now); err != nil {
-		return err
-	}
-	p, err := d.store.Person(ctx, who.ID)
-	if err != nil {
-		return err
-	}
-	if p.SecondFactor == "" || !totp.Validate(strings.TrimSpace(code), p.SecondFactor) {
-		if err := d.store.AddSignInFailure(ctx, db.AddSignInFailureParams{Key: key, At: now}); err != nil {
-			return err
-		}
-		return problem.Fields([]record.Problem{{Path: "code", Message: "it is not the code that the app shows now"}})
-	}
-	return d.setSecondFactor(ctx, who, "", "second_factor_dropped")
-}
-
-func (d *Desk) setSecondFactor(ctx context.Context, who Person, secret, kind string) error {
-	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if err := q.SetSecondFactor(ctx, db.SetSecondFactorParams{ID: who.ID, SecondFactor: secret}); err != nil {
-			return err
-		}
-		return d.ledger.NoteAbout(ctx, q, who.Actor(), kind, map[string]string{})
-	})
 }

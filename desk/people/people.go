@@ -2,14 +2,13 @@ package people
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"strings"
 	"time"
+	"unicode"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
-	"github.com/pquerna/otp/totp"
 
 	"uvent/core/fact/contact"
 	"uvent/core/record/record"
@@ -38,7 +37,9 @@ type Person struct {
 	Ended    bool       // they cannot sign in any more
 	Key      string     // the scope of the key that asks in their name; empty: they ask themselves
 
-	SecondFactor bool
+	SecondFactor bool   // they have an app's codes, or a passkey
+	Codes        bool   // they have an app's codes
+	MustFactor   bool   // their role asks for a second factor, and they have none
 	Digest       *int32 // the minute of the day at which they are written to; nil: never
 }
 
@@ -63,74 +64,26 @@ func personOf(p db.Person) Person {
 		Role:         Role(p.Role),
 		Client:       p.ClientID,
 		Ended:        p.EndedAt != nil,
-		SecondFactor: p.SecondFactor != "",
+		SecondFactor: p.SecondFactor != "" || p.Factor != nil || p.Passkeys > 0,
+		Codes:        p.SecondFactor != "" || p.Factor != nil,
 		Digest:       p.DigestMinute,
 	}
 }
 
-// Signing in is limited: so many failures by one email or from one address in
-// so long a time.
-const (
-	failuresByEmail   = 5
-	failuresByAddress = 30
-	failureWindow     = 15 * time.Minute
-	leastPassword     = 10
-)
-
-// SignIn finds the person with this email and password, and the code of their second
-// factor where they have one. address is where the request came from.
-func (d *Desk) SignIn(ctx context.Context, email, password, code, address string) (Person, error) {
-	now := time.Now() // guards against guessing run on real time, whatever a demo's clock says
-	byEmail, byAddress := "email "+strings.ToLower(strings.TrimSpace(email)), "address "+address
-	for key, most := range map[string]int64{byEmail: failuresByEmail, byAddress: failuresByAddress} {
-		if err := d.mayTry(ctx, key, most, now); err != nil {
-			return Person{}, err
-		}
-	}
-	p, err := d.store.PersonByEmail(ctx, strings.TrimSpace(email))
-	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
-		return Person{}, err
-	}
-	known := d.cost.matches(password, p.PasswordHash)
-	if known && p.SecondFactor != "" && strings.TrimSpace(code) == "" {
-		return Person{}, &problem.Problem{
-			Kind:   problem.Denied,
-			Detail: "Give the code of your second factor too.",
-			Fields: []record.Problem{{Path: "code", Message: "the six digits that your app shows now"}},
-		}
-	}
-	if !known || p.SecondFactor != "" && !totp.Validate(strings.TrimSpace(code), p.SecondFactor) {
-		for _, key := range []string{byEmail, byAddress} {
-			if err := d.store.AddSignInFailure(ctx, db.AddSignInFailureParams{Key: key, At: now}); err != nil {
-				return Person{}, err
-			}
-		}
-		if known {
-			return Person{}, &problem.Problem{
-				Kind:   problem.Denied,
-				Detail: "That is not the code that your app shows now.",
-				Fields: []record.Problem{{Path: "code", Message: "the six digits that your app shows now"}},
-			}
-		}
-		return Person{}, &problem.Problem{Kind: problem.Denied, Detail: "Email and password do not belong together."}
-	}
-	err = d.store.ForgetSignInFailures(ctx, db.ForgetSignInFailuresParams{Key: byEmail, At: now.Add(-failureWindow)})
-	return personOf(p), err
-}
-
-// mayTry says no to whoever has guessed wrong too often.
-func (d *Desk) mayTry(ctx context.Context, key string, most int64, now time.Time) error {
-	n, err := d.store.CountSignInFailures(ctx, db.CountSignInFailuresParams{Key: key, At: now.Add(-failureWindow)})
-	if err == nil && n >= most {
-		err = &problem.Problem{Kind: problem.TooMany, Detail: fmt.Sprintf("Too many tries. Wait %d minutes, then try again.", int(failureWindow.Minutes()))}
-	}
-	return err
-}
-
 // Person finds somebody by id; a NotFound problem when there is no such person.
 func (d *Desk) Person(ctx context.Context, id uuid.UUID) (Person, error) {
-	p, err := d.store.Person(ctx, id)
-	return personOf(p), problem.OrNotFound(err, "There is no such person.")
+	row, err := d.store.Person(ctx, id)
+	if err != nil {
+		return Person{}, problem.OrNotFound(err, "There is no such person.")
+	}
+	return d.held(ctx, personOf(row))
+}
+
+// held is a person held to what their role asks.
+func (d *Desk) held(ctx context.Context, p Person) (Person, error) {
+	must, err := d.store.RoleTakesFactor(ctx, string(p.Role))
+	p.MustFactor = must && !p.SecondFactor
+	return p, err
 }
 
 // People lists everybody, by name.
@@ -159,17 +112,24 @@ func (d *Desk) addPerson(ctx context.Context, q *db.Queries, p Person, password 
 	if m := contact.Email(p.Email); m != "" {
 		wrong = append(wrong, record.Problem{Path: "email", Message: m})
 	}
-	if strings.TrimSpace(p.Name) == "" {
+	switch name := strings.TrimSpace(p.Name); {
+	case name == "":
 		wrong = append(wrong, record.Problem{Path: "name", Message: "say who it is"})
+	case len([]rune(name)) > mostName || strings.ContainsFunc(name, unwritten):
+		wrong = append(wrong, record.Problem{Path: "name", Message: fmt.Sprintf("a name is one line of at most %d letters", mostName)})
 	}
-	if len(password) < leastPassword {
-		wrong = append(wrong, record.Problem{Path: "password", Message: fmt.Sprintf("a password has at least %d characters", leastPassword)})
+	if m := weakness(password, p.Email, p.Name, d.firm(ctx, q, p.Client)); m != "" {
+		wrong = append(wrong, record.Problem{Path: "password", Message: m})
 	}
 	if _, err := time.LoadLocation(p.Zone); err != nil || p.Zone == "" {
 		wrong = append(wrong, record.Problem{Path: "zone", Message: "it is no time zone; write it as America/Los_Angeles"})
 	}
 	if wrong != nil {
 		return Person{}, problem.Fields(wrong)
+	}
+	hash, err := d.hash(ctx, password)
+	if err != nil {
+		return Person{}, err
 	}
 	row, err := q.AddPerson(
 		ctx,
@@ -178,12 +138,29 @@ func (d *Desk) addPerson(ctx context.Context, q *db.Queries, p Person, password 
 			Name:         strings.TrimSpace(p.Name),
 			Initials:     initials(p.Name),
 			Zone:         p.Zone,
-			PasswordHash: d.cost.hash(password),
+			PasswordHash: hash,
 			Role:         string(p.Role),
 			ClientID:     p.Client,
 		},
 	)
 	return personOf(row), problem.Taken(err)
+}
+
+// mostName is how many letters a person's name has at most.
+const mostName = 100
+
+// unwritten are characters that nobody writes in a name: line breaks, and what turns the direction of what follows.
+func unwritten(r rune) bool {
+	return unicode.IsControl(r) || unicode.Is(unicode.Cf, r) && r != '\u200c' && r != '\u200d'
+}
+
+// firm is the name of the client that somebody is of.
+func (d *Desk) firm(ctx context.Context, q *db.Queries, client *uuid.UUID) string {
+	if client == nil {
+		return ""
+	}
+	c, _ := q.Client(ctx, *client) // one that is not there has no name
+	return c.Name
 }
 
 func initials(name string) string {

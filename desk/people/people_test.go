@@ -7,7 +7,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/pquerna/otp/totp"
 
 	"uvent/desk/people"
 	"uvent/desk/problem"
@@ -55,15 +54,15 @@ func TestInviting(t *testing.T) {
 	if kept > 0 {
 		t.Error("the secret itself is kept")
 	}
-	_, err = r.Desk.People.Join(ctx, "guessed", "Oda", "harbour-lantern", "America/Los_Angeles")
+	_, err = r.Desk.People.Join(ctx, "guessed", "Oda", "harbour-lantern-thimble", "America/Los_Angeles")
 	rig.Refused(t, err, problem.NotFound, "cannot be used any more")
 	_, err = r.Desk.People.Join(ctx, secret, "Oda", "short", "America/Los_Angeles")
 	rig.Refused(t, err, problem.Invalid, "password: ")
-	p, err := r.Desk.People.Join(ctx, secret, "Oda Kettering", "harbour-lantern", "America/Los_Angeles")
+	p, err := r.Desk.People.Join(ctx, secret, "Oda Kettering", "harbour-lantern-thimble", "America/Los_Angeles")
 	if err != nil || p.Role != people.OfClient || *p.Client != l.ClientID || p.Email != "oda@spokeshave.example" {
 		t.Fatalf("%+v, %v", p, err)
 	}
-	_, err = r.Desk.People.Join(ctx, secret, "Oda", "harbour-lantern", "America/Los_Angeles")
+	_, err = r.Desk.People.Join(ctx, secret, "Oda", "harbour-lantern-thimble", "America/Los_Angeles")
 	rig.Refused(t, err, problem.NotFound, "cannot be used any more")
 
 	// One that is old, and one that was taken back.
@@ -108,7 +107,7 @@ func TestTakingOver(t *testing.T) {
 	if err != nil || accounts != 1 {
 		t.Errorf("%d accounts, %v", accounts, err)
 	}
-	_, err = r.Desk.People.SignIn(ctx, "tobias@agency.example", rig.Password, "", "192.0.2.1")
+	_, _, err = r.Desk.People.SignIn(ctx, people.Credentials{Email: "tobias@agency.example", Password: rig.Password, Address: "192.0.2.1"})
 	rig.Refused(t, err, problem.Denied, "do not belong together")
 	if _, err = r.Desk.People.AddPerson(
 		ctx,
@@ -116,57 +115,5 @@ func TestTakingOver(t *testing.T) {
 		rig.Password,
 	); err != nil {
 		t.Errorf("the address is not free again: %v", err)
-	}
-}
-
-func TestKeysForPrograms(t *testing.T) {
-	r, ctx := rig.Start(t), t.Context()
-	_, _, err := r.Desk.People.MakeKey(ctx, r.Who, " ", "all")
-	rig.Refused(t, err, problem.Invalid, "name: say what it is for")
-	k, secret, err := r.Desk.People.MakeKey(ctx, r.Who, "Nightly export", "see")
-	rig.Must(t, err)
-	p, err := r.Desk.People.WithKey(ctx, secret)
-	if err != nil || p.ID != r.Who.ID || !p.May(people.See) || p.May(people.Edit) || p.May(people.Administer) || p.May(people.Oneself) {
-		t.Errorf("%+v, %v", p, err)
-	}
-	if list, err := r.Desk.People.Keys(ctx, r.Who); err != nil || len(list) != 1 || list[0].UsedAt == nil {
-		t.Errorf("%+v, %v", list, err)
-	}
-	rig.Must(t, r.Desk.People.EndKey(ctx, r.Who, k.ID))
-	_, err = r.Desk.People.WithKey(ctx, secret)
-	rig.Refused(t, err, problem.Denied, "not known, or has ended")
-}
-
-func TestASecondFactor(t *testing.T) {
-	r, ctx := rig.Start(t), t.Context()
-	secret, address, err := r.Desk.People.SecondFactor(r.Who)
-	if err != nil || !strings.HasPrefix(address, "otpauth://totp/Uvent:") {
-		t.Fatalf("%q, %v", address, err)
-	}
-	rig.Refused(t, r.Desk.People.KeepSecondFactor(ctx, r.Who, secret, "000"), problem.Invalid, "code: it is not the code")
-	code, err := totp.GenerateCode(secret, time.Now())
-	rig.Must(t, err)
-	rig.Must(t, r.Desk.People.KeepSecondFactor(ctx, r.Who, secret, code))
-	_, err = r.Desk.People.SignIn(ctx, r.Who.Email, rig.Password, "", "192.0.2.1")
-	rig.Refused(t, err, problem.Denied, "code of your second factor")
-	_, err = r.Desk.People.SignIn(ctx, r.Who.Email, rig.Password, "12345", "192.0.2.1")
-	rig.Refused(t, err, problem.Denied, "not the code that your app shows")
-	_, err = r.Desk.People.SignIn(ctx, r.Who.Email, "wrong-password", code, "192.0.2.1")
-	rig.Refused(t, err, problem.Denied, "do not belong together")
-	p, err := r.Desk.People.SignIn(ctx, r.Who.Email, rig.Password, " "+code, "192.0.2.1")
-	if err != nil || !p.SecondFactor {
-		t.Errorf("%+v, %v", p, err)
-	}
-	rig.Must(t, r.Desk.People.DropSecondFactor(ctx, r.Who, code))
-	rig.Must(t, r.Desk.People.KeepSecondFactor(ctx, r.Who, secret, code))
-	for range 5 {
-		rig.Refused(t, r.Desk.People.DropSecondFactor(ctx, r.Who, "000"), problem.Invalid, "code: it is not the code")
-	}
-	rig.Refused(t, r.Desk.People.DropSecondFactor(ctx, r.Who, code), problem.TooMany, "Too many tries")
-	_, err = r.Store.Pool.Exec(ctx, "delete from sign_in_failure")
-	rig.Must(t, err)
-	rig.Must(t, r.Desk.People.DropSecondFactor(ctx, r.Who, code))
-	if _, err = r.Desk.People.SignIn(ctx, r.Who.Email, rig.Password, "", "192.0.2.1"); err != nil {
-		t.Error(err)
 	}
 }

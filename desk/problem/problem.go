@@ -4,6 +4,7 @@ package problem
 import (
 	"fmt"
 	"strings"
+	"time"
 
 	"uvent/core/record/record"
 )
@@ -12,11 +13,14 @@ import (
 type Kind int
 
 const (
-	Invalid  Kind = iota // the input must be mended
-	NotFound             // there is no such thing
-	Conflict             // not as things stand
-	TooMany              // wait before asking again
-	Denied               // the sign-in is wrong
+	Invalid   Kind = iota // the input must be mended
+	NotFound              // there is no such thing
+	Conflict              // not as things stand
+	TooMany               // wait before asking again
+	Denied                // the sign-in is wrong
+	Forbidden             // not to this person, or not yet
+	TooLarge              // more than is taken
+	Busy                  // too much is going on; ask again soon
 )
 
 // Problem is a request that cannot be done, in words for the person who asked.
@@ -24,6 +28,7 @@ type Problem struct {
 	Kind   Kind
 	Detail string
 	Fields []record.Problem // the input's faults, where Kind is Invalid
+	After  time.Duration    // when to ask again, where Kind is TooMany or Busy
 }
 
 // Error is the problem in words.

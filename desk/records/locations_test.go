@@ -10,7 +10,6 @@ import (
 	"uvent/core/record/record"
 	"uvent/desk/boards"
 	"uvent/desk/ledger"
-	"uvent/desk/people"
 	"uvent/desk/problem"
 	"uvent/desk/records"
 	"uvent/e2e/rig"
@@ -101,34 +100,5 @@ func TestTodayOfAScope(t *testing.T) {
 	cells, err := r.Desk.Boards.Cells(ctx, ledger.Scope{Client: &l.ClientID})
 	if err != nil || len(cells) != 1 || cells[0].Place != one {
 		t.Errorf("%+v, %v", cells, err)
-	}
-}
-
-func TestSigningIn(t *testing.T) {
-	r, ctx := rig.Start(t), t.Context()
-	p, err := r.Desk.People.SignIn(ctx, " INES@agency.example", rig.Password, "", "192.0.2.1")
-	if err != nil || p.ID != r.Who.ID || p.Initials != "IR" {
-		t.Fatalf("%+v, %v", p, err)
-	}
-	for range 5 {
-		_, err = r.Desk.People.SignIn(ctx, "ines@agency.example", "wrong", "", "192.0.2.1")
-		rig.Refused(t, err, problem.Denied, "do not belong together")
-	}
-	_, err = r.Desk.People.SignIn(ctx, "ines@agency.example", rig.Password, "", "192.0.2.9")
-	rig.Refused(t, err, problem.TooMany, "Wait 15 minutes")
-	for i := range 25 {
-		_, err = r.Desk.People.SignIn(ctx, strings.Repeat("x", i+1)+"@agency.example", "", "wrong", "192.0.2.1")
-		rig.Refused(t, err, problem.Denied, "do not belong together")
-	}
-	_, err = r.Desk.People.SignIn(ctx, "somebody@agency.example", "wrong", "", "192.0.2.1")
-	rig.Refused(t, err, problem.TooMany, "Too many tries")
-
-	_, err = r.Desk.People.AddPerson(ctx, people.Person{Email: "x", Zone: "Nowhere"}, "short")
-	rig.Refused(t, err, problem.Invalid, "at least 10 characters")
-	rig.Refused(t, err, problem.Invalid, "no time zone")
-	var kept string
-	rig.Must(t, r.Store.Pool.QueryRow(ctx, "select password_hash from person").Scan(&kept))
-	if !strings.HasPrefix(kept, "$argon2id$v=19$") || strings.Contains(kept, rig.Password) {
-		t.Errorf("kept as %s", kept)
 	}
 }

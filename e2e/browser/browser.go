@@ -19,6 +19,7 @@ import (
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/webauthn"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 )
@@ -93,6 +94,18 @@ func copying() chromedp.Action[chromedp.Void] {
 		})
 		return err
 	})
+}
+
+// Authenticator gives the tab a device that makes passkeys and signs with them, as if its owner were before it.
+func (t *Tab) Authenticator() error {
+	return t.patiently("an authenticator", chromedp.Func(func(ctx context.Context, target *chromedp.Target) error {
+		_, err := cdp.Call(ctx, target, webauthn.Enable, webauthn.EnableParams{})
+		_, added := cdp.Call(ctx, target, webauthn.AddVirtualAuthenticator, webauthn.AddVirtualAuthenticatorParams{Options: &webauthn.VirtualAuthenticatorOptions{
+			Protocol: webauthn.AuthenticatorProtocolCtap2, Transport: webauthn.AuthenticatorTransportInternal,
+			HasResidentKey: true, HasUserVerification: true, IsUserVerified: true, AutomaticPresenceSimulation: true,
+		}})
+		return errors.Join(err, added)
+	}))
 }
 
 // program is Debian's Chromium without windows and menus, which take half of the work; or the whole of it.

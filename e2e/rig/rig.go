@@ -7,6 +7,7 @@ import (
 	"context"
 
 	"log/slog"
+	"net/http"
 	"net/http/httptest"
 	"strings"
 	"sync"
@@ -28,6 +29,7 @@ import (
 	"uvent/outside/visit"
 	"uvent/reach"
 	"uvent/rulebooks"
+	"uvent/sealing"
 	"uvent/store"
 	"uvent/store/storetest"
 	"uvent/web"
@@ -37,7 +39,7 @@ import (
 const Account = "listings@agency.example"
 
 // Password opens the account of Who.
-const Password = "lantern-harbour"
+const Password = "lantern-harbour-thimble"
 
 // Pacific is where the rig's locations are.
 var Pacific = func() *time.Location {
@@ -64,6 +66,7 @@ type Rig struct {
 	Desk  *clockwork.Desk
 	Who   people.Person
 	Quiet *slog.Logger
+	Key   sealing.Key
 }
 
 // Start makes a rig with some of the directories that ship, by their ids; Fernlook
@@ -95,7 +98,7 @@ func Alone(t testing.TB, directories ...string) *Rig {
 
 	s, err := store.Open(ctx, url)
 	Must(t, err)
-	r := &Rig{Store: s, World: visit.World{Base: server.URL}, Reach: reach.New(server.URL, Account).WithMail(o.MailAddr()), Quiet: quiet}
+	r := &Rig{Store: s, World: visit.World{Base: server.URL}, Reach: reach.New(server.URL, Account).WithMail(o.MailAddr()), Quiet: quiet, Key: sealing.New()}
 	r.Clock, err = r.Reach.Follow(ctx)
 	Must(t, err)
 	var books []rulebook.Rulebook
@@ -104,7 +107,7 @@ func Alone(t testing.TB, directories ...string) *Rig {
 		Must(t, err)
 		books = append(books, b)
 	}
-	r.Desk, err = clockwork.New(clockwork.Parts{Store: s, Reach: r.Reach, Clock: r.Clock, Books: books, Log: quiet, Cost: cheap})
+	r.Desk, err = clockwork.New(clockwork.Parts{Store: s, Reach: r.Reach, Clock: r.Clock, Books: books, Log: quiet, Cost: cheap, Key: r.Key})
 	Must(t, err)
 	go func() { _ = r.Desk.Run(running); ran <- struct{}{} }()
 	r.Who, err = r.Desk.People.AddPerson(ctx, people.Person{Email: "ines@agency.example", Name: "Ines Roake", Zone: "America/Los_Angeles"}, Password)
@@ -164,7 +167,7 @@ func (r *Rig) Second(t testing.TB) *Rig {
 	t.Helper()
 	s, err := store.Open(t.Context(), r.Store.Pool.Config().ConnString())
 	Must(t, err)
-	d, err := clockwork.New(clockwork.Parts{Store: s, Reach: r.Reach, Clock: r.Clock, Books: r.Desk.Shelf.Books(), Log: r.Quiet, Cost: cheap})
+	d, err := clockwork.New(clockwork.Parts{Store: s, Reach: r.Reach, Clock: r.Clock, Books: r.Desk.Shelf.Books(), Log: r.Quiet, Cost: cheap, Key: r.Key})
 	Must(t, err)
 	running, stop := context.WithCancel(context.Background())
 	ran := make(chan struct{})
@@ -181,10 +184,20 @@ func (r *Rig) Serve(t testing.TB) string {
 	ctx, cancel := context.WithCancel(context.Background())
 	handler, err := httpapi.New(ctx, httpapi.Options{Desk: r.Desk, Sessions: r.Store.Sessions(), Files: web.Files(), Outside: r.World.Base, Log: r.Quiet})
 	Must(t, err)
-	server := httptest.NewServer(handler)
-	r.Desk.People.ServeAt(server.URL)
-	t.Cleanup(func() { cancel(); server.CloseClientConnections(); server.Close() })
-	return server.URL
+	t.Cleanup(cancel)
+	base := Serving(t, handler)
+	r.Desk.People.ServeAt(base)
+	return base
+}
+
+// Serving serves a handler as the program does, and returns its address.
+func Serving(t testing.TB, h http.Handler) string {
+	t.Helper()
+	server := httptest.NewUnstartedServer(nil)
+	server.Config, server.Listener = httpapi.Listen(server.Listener, h)
+	server.Start()
+	t.Cleanup(func() { server.CloseClientConnections(); server.Close() })
+	return strings.Replace(server.URL, "127.0.0.1", "localhost", 1) // passkeys need a name
 }
 
 // Shop is a record in good order: a shop that is open on Tuesdays from 9 to 12

@@ -825,6 +825,30 @@ func (e SecondListingStep) Valid() bool {
 	}
 }
 
+// Defines values for SecuritySecondFactor.
+const (
+	SecuritySecondFactorAdministrator SecuritySecondFactor = "administrator"
+	SecuritySecondFactorClient        SecuritySecondFactor = "client"
+	SecuritySecondFactorHelper        SecuritySecondFactor = "helper"
+	SecuritySecondFactorSpecialist    SecuritySecondFactor = "specialist"
+)
+
+// Valid indicates whether the value is a known member of the SecuritySecondFactor enum.
+func (e SecuritySecondFactor) Valid() bool {
+	switch e {
+	case SecuritySecondFactorAdministrator:
+		return true
+	case SecuritySecondFactorClient:
+		return true
+	case SecuritySecondFactorHelper:
+		return true
+	case SecuritySecondFactorSpecialist:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SessionMay.
 const (
 	SessionMayAdminister SessionMay = "administer"
@@ -1481,11 +1505,12 @@ type Alike struct {
 
 // ApiKey defines model for ApiKey.
 type ApiKey struct {
-	At     time.Time          `json:"at"`
-	Id     openapi_types.UUID `json:"id"`
-	Name   string             `json:"name"`
-	Scope  ApiKeyScope        `json:"scope"`
-	UsedAt *time.Time         `json:"used_at,omitempty"`
+	At      time.Time          `json:"at"`
+	Expires time.Time          `json:"expires"`
+	Id      openapi_types.UUID `json:"id"`
+	Name    string             `json:"name"`
+	Scope   ApiKeyScope        `json:"scope"`
+	UsedAt  *time.Time         `json:"used_at,omitempty"`
 }
 
 // ApiKeyScope defines model for ApiKey.Scope.
@@ -1520,7 +1545,7 @@ type Area = record.Area
 // AreaQuestion defines model for AreaQuestion.
 type AreaQuestion struct {
 	Minutes int  `json:"minutes"`
-	Pin     *Pin `json:"pin"`
+	Pin     *Pin `json:"pin,omitempty"`
 
 	// Town Of the address
 	Town    string   `json:"town"`
@@ -1845,6 +1870,13 @@ type ComposedValue struct {
 	Tick  string   `json:"tick"`
 }
 
+// Confirmation That it is oneself who asks
+type Confirmation struct {
+	// Code Of the second factor, where there is one; or a recovery code
+	Code     *string `json:"code,omitempty"`
+	Password string  `json:"password"`
+}
+
 // Conflict defines model for Conflict.
 type Conflict struct {
 	Mine   string `json:"mine"`
@@ -1957,7 +1989,7 @@ type CoverageRow struct {
 
 // Credentials defines model for Credentials.
 type Credentials struct {
-	// Code Of the second factor
+	// Code Of the second factor, or a recovery code
 	Code     *string `json:"code,omitempty"`
 	Email    string  `json:"email"`
 	Password string  `json:"password"`
@@ -2969,6 +3001,16 @@ type PaperFinding struct {
 	Says   string `json:"says"`
 }
 
+// Passkey defines model for Passkey.
+type Passkey struct {
+	At time.Time          `json:"at"`
+	Id openapi_types.UUID `json:"id"`
+
+	// Name Where it is
+	Name   string     `json:"name"`
+	UsedAt *time.Time `json:"used_at,omitempty"`
+}
+
 // PeopleList defines model for PeopleList.
 type PeopleList struct {
 	Invitations []Invitation `json:"invitations"`
@@ -3213,6 +3255,12 @@ type RecordsRestored struct {
 	Restored int      `json:"restored"`
 }
 
+// RecoveryCodes defines model for RecoveryCodes.
+type RecoveryCodes struct {
+	// Codes Each stands in for the second factor once
+	Codes []string `json:"codes"`
+}
+
 // Region defines model for Region.
 type Region struct {
 	Id    openapi_types.UUID `json:"id"`
@@ -3378,6 +3426,15 @@ type SecondListingStep string
 // Section defines model for Section.
 type Section = record.Section
 
+// Security defines model for Security.
+type Security struct {
+	// SecondFactor Roles that take one
+	SecondFactor []SecuritySecondFactor `json:"second_factor"`
+}
+
+// SecuritySecondFactor defines model for Security.SecondFactor.
+type SecuritySecondFactor string
+
 // SendStep defines model for SendStep.
 type SendStep struct {
 	// After What has to be settled first, in words; none: it can be sent today
@@ -3398,6 +3455,9 @@ type SentLetter struct {
 
 // Session defines model for Session.
 type Session struct {
+	// Codes An app's codes
+	Codes bool `json:"codes"`
+
 	// Demo The clock can be moved
 	Demo bool `json:"demo"`
 
@@ -3407,14 +3467,22 @@ type Session struct {
 	Initials     string `json:"initials"`
 
 	// May What one may do
-	May  []SessionMay `json:"may"`
-	Name string       `json:"name"`
-	Now  time.Time    `json:"now"`
+	May []SessionMay `json:"may"`
+
+	// MustFactor One can do nothing else before one has set up a second factor
+	MustFactor bool      `json:"must_factor"`
+	Name       string    `json:"name"`
+	Now        time.Time `json:"now"`
 
 	// Outside Address of the stand-ins' page; empty when there is none
-	Outside      string      `json:"outside"`
-	Role         SessionRole `json:"role"`
-	SecondFactor bool        `json:"second_factor"`
+	Outside string `json:"outside"`
+
+	// Passkeys They work at this server's address
+	Passkeys bool        `json:"passkeys"`
+	Role     SessionRole `json:"role"`
+
+	// SecondFactor An app's codes, or a passkey
+	SecondFactor bool `json:"second_factor"`
 
 	// Zone The person's time zone (IANA)
 	Zone string `json:"zone"`
@@ -3435,6 +3503,9 @@ type SessionSeen struct {
 	Began time.Time `json:"began"`
 	Id    string    `json:"id"`
 
+	// Seen When it last asked for something, to ten minutes
+	Seen time.Time `json:"seen"`
+
 	// This It is the one that asks
 	This bool `json:"this"`
 }
@@ -3453,6 +3524,9 @@ type Shot struct {
 type SignInPage struct {
 	// Accounts A demo's accounts
 	Accounts []DemoAccount `json:"accounts"`
+
+	// Passkeys They work at this server's address
+	Passkeys bool `json:"passkeys"`
 }
 
 // Sitting defines model for Sitting.
@@ -3990,8 +4064,11 @@ type JoinJSONBody struct {
 
 // MakeKeyJSONBody defines parameters for MakeKey.
 type MakeKeyJSONBody struct {
-	Name  string               `json:"name"`
-	Scope MakeKeyJSONBodyScope `json:"scope"`
+	// Days For which it works; 90 where it is not said
+	Days     *int                 `json:"days,omitempty"`
+	Name     string               `json:"name"`
+	Password string               `json:"password"`
+	Scope    MakeKeyJSONBodyScope `json:"scope"`
 }
 
 // MakeKeyJSONBodyScope defines parameters for MakeKey.
@@ -4252,6 +4329,29 @@ type AddPaperParams struct {
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
+// AddPasskeyJSONBody defines parameters for AddPasskey.
+type AddPasskeyJSONBody struct {
+	// Credential PublicKeyCredential as JSON (WebAuthn, section 5.1)
+	Credential map[string]interface{} `json:"credential"`
+	Name       string                 `json:"name"`
+}
+
+// ChangePasswordJSONBody defines parameters for ChangePassword.
+type ChangePasswordJSONBody struct {
+	NewPassword string `json:"new_password"`
+	Password    string `json:"password"`
+}
+
+// AskResetJSONBody defines parameters for AskReset.
+type AskResetJSONBody struct {
+	Email string `json:"email"`
+}
+
+// ResetJSONBody defines parameters for Reset.
+type ResetJSONBody struct {
+	NewPassword string `json:"new_password"`
+}
+
 // SaveRoleJSONBody defines parameters for SaveRole.
 type SaveRoleJSONBody struct {
 	Client *openapi_types.UUID  `json:"client,omitempty"`
@@ -4350,15 +4450,15 @@ type CheckRulebookJSONBody struct {
 	Text     string              `json:"text"`
 }
 
-// DropSecondFactorParams defines parameters for DropSecondFactor.
-type DropSecondFactorParams struct {
-	Code string `form:"code" json:"code"`
-}
-
 // KeepSecondFactorJSONBody defines parameters for KeepSecondFactor.
 type KeepSecondFactorJSONBody struct {
-	Code   string `json:"code"`
-	Secret string `json:"secret"`
+	Code string `json:"code"`
+}
+
+// SignInWithPasskeyJSONBody defines parameters for SignInWithPasskey.
+type SignInWithPasskeyJSONBody struct {
+	// Credential PublicKeyCredential as JSON (WebAuthn, section 5.1)
+	Credential map[string]interface{} `json:"credential"`
 }
 
 // GetSpecialDatesParams defines parameters for GetSpecialDates.
@@ -4583,6 +4683,24 @@ type AddPaperMultipartRequestBody AddPaperMultipartBody
 // SavePaperJSONRequestBody defines body for SavePaper for application/json ContentType.
 type SavePaperJSONRequestBody = PaperFacts
 
+// AddPasskeyJSONRequestBody defines body for AddPasskey for application/json ContentType.
+type AddPasskeyJSONRequestBody AddPasskeyJSONBody
+
+// BeginPasskeyJSONRequestBody defines body for BeginPasskey for application/json ContentType.
+type BeginPasskeyJSONRequestBody = Confirmation
+
+// DropPasskeyJSONRequestBody defines body for DropPasskey for application/json ContentType.
+type DropPasskeyJSONRequestBody = Confirmation
+
+// ChangePasswordJSONRequestBody defines body for ChangePassword for application/json ContentType.
+type ChangePasswordJSONRequestBody ChangePasswordJSONBody
+
+// AskResetJSONRequestBody defines body for AskReset for application/json ContentType.
+type AskResetJSONRequestBody AskResetJSONBody
+
+// ResetJSONRequestBody defines body for Reset for application/json ContentType.
+type ResetJSONRequestBody ResetJSONBody
+
 // SaveRoleJSONRequestBody defines body for SaveRole for application/json ContentType.
 type SaveRoleJSONRequestBody SaveRoleJSONBody
 
@@ -4616,11 +4734,26 @@ type StartRoundJSONRequestBody StartRoundJSONBody
 // CheckRulebookJSONRequestBody defines body for CheckRulebook for application/json ContentType.
 type CheckRulebookJSONRequestBody CheckRulebookJSONBody
 
+// BeginSecondFactorJSONRequestBody defines body for BeginSecondFactor for application/json ContentType.
+type BeginSecondFactorJSONRequestBody = Confirmation
+
 // KeepSecondFactorJSONRequestBody defines body for KeepSecondFactor for application/json ContentType.
 type KeepSecondFactorJSONRequestBody KeepSecondFactorJSONBody
 
+// MakeRecoveryCodesJSONRequestBody defines body for MakeRecoveryCodes for application/json ContentType.
+type MakeRecoveryCodesJSONRequestBody = Confirmation
+
+// DropSecondFactorJSONRequestBody defines body for DropSecondFactor for application/json ContentType.
+type DropSecondFactorJSONRequestBody = Confirmation
+
+// SaveSecurityJSONRequestBody defines body for SaveSecurity for application/json ContentType.
+type SaveSecurityJSONRequestBody = Security
+
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
+
+// SignInWithPasskeyJSONRequestBody defines body for SignInWithPasskey for application/json ContentType.
+type SignInWithPasskeyJSONRequestBody SignInWithPasskeyJSONBody
 
 // DecideDatesJSONRequestBody defines body for DecideDates for application/json ContentType.
 type DecideDatesJSONRequestBody = DateDecision
@@ -5089,12 +5222,42 @@ type ServerInterface interface {
 	// RestorePaper Bring a paper back that was taken out
 	// (POST /api/papers/{paper}/restore)
 	RestorePaper(c *gin.Context, paper PaperPath)
+	// GetPasskeys One’s passkeys
+	// (GET /api/passkeys)
+	GetPasskeys(c *gin.Context)
+	// AddPasskey Keep the passkey that the browser has made
+	// (POST /api/passkeys)
+	AddPasskey(c *gin.Context)
+	// BeginPasskey What the browser is asked to make a passkey by
+	// (POST /api/passkeys/challenge)
+	BeginPasskey(c *gin.Context)
+	// DropPasskey Take a passkey off
+	// (POST /api/passkeys/{passkey}/removal)
+	DropPasskey(c *gin.Context, passkey openapi_types.UUID)
+	// ChangePassword Another password; all other sessions end
+	// (PUT /api/password)
+	ChangePassword(c *gin.Context)
+	// AskReset Have a letter sent with an address at which a new password is chosen; it is not told whether there is such a person
+	// (POST /api/password-resets)
+	AskReset(c *gin.Context)
+	// GetReset Whose password can be chosen
+	// (GET /api/password-resets/{secret})
+	GetReset(c *gin.Context, secret string)
+	// Reset Choose it; all sessions end
+	// (POST /api/password-resets/{secret})
+	Reset(c *gin.Context, secret string)
 	// GetPeople Everybody who may sign in, and who is invited
 	// (GET /api/people)
 	GetPeople(c *gin.Context)
 	// SaveRole Give somebody another role
 	// (PUT /api/people/{person})
 	SaveRole(c *gin.Context, person openapi_types.UUID)
+	// EndAccess End all of somebody's sessions and keys; they can sign in again
+	// (DELETE /api/people/{person}/access)
+	EndAccess(c *gin.Context, person openapi_types.UUID)
+	// GetAccess Where somebody is signed in, and their keys
+	// (GET /api/people/{person}/access)
+	GetAccess(c *gin.Context, person openapi_types.UUID)
 	// TakeOver End somebody's access, and give what was theirs to another
 	// (POST /api/people/{person}/takeover)
 	TakeOver(c *gin.Context, person openapi_types.UUID)
@@ -5161,15 +5324,24 @@ type ServerInterface interface {
 	// GetRulebookProblems What is wrong with rulebooks that are for that reason not in force
 	// (GET /api/rulebook-problems)
 	GetRulebookProblems(c *gin.Context)
-	// DropSecondFactor Take it off
-	// (DELETE /api/second-factor)
-	DropSecondFactor(c *gin.Context, params DropSecondFactorParams)
-	// BeginSecondFactor Begin a second factor (RFC 6238)
+	// BeginSecondFactor Begin an app's codes (RFC 6238); those that are there work until the new ones are kept
 	// (POST /api/second-factor)
 	BeginSecondFactor(c *gin.Context)
-	// KeepSecondFactor Keep it, with a code that shows that it is at hand
+	// KeepSecondFactor Keep the codes that were begun, with one that shows that they are at hand
 	// (PUT /api/second-factor)
 	KeepSecondFactor(c *gin.Context)
+	// MakeRecoveryCodes New recovery codes in place of those that are left
+	// (POST /api/second-factor/recovery-codes)
+	MakeRecoveryCodes(c *gin.Context)
+	// DropSecondFactor Take the app's codes off
+	// (POST /api/second-factor/removal)
+	DropSecondFactor(c *gin.Context)
+	// GetSecurity What roles take to sign in
+	// (GET /api/security)
+	GetSecurity(c *gin.Context)
+	// SaveSecurity Ask for a second factor by role
+	// (PUT /api/security)
+	SaveSecurity(c *gin.Context)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -5179,6 +5351,15 @@ type ServerInterface interface {
 	// SignIn Sign in by email and password
 	// (POST /api/session)
 	SignIn(c *gin.Context)
+	// SignInWithPasskey Sign in by a passkey
+	// (POST /api/session/passkey)
+	SignInWithPasskey(c *gin.Context)
+	// BeginPasskeySignIn What the browser is asked for a passkey by
+	// (POST /api/session/passkey/challenge)
+	BeginPasskeySignIn(c *gin.Context)
+	// EndSessions End all of one’s sessions, this one too
+	// (DELETE /api/sessions)
+	EndSessions(c *gin.Context)
 	// GetSessions Where one is signed in
 	// (GET /api/sessions)
 	GetSessions(c *gin.Context)
@@ -9552,6 +9733,146 @@ func (siw *ServerInterfaceWrapper) RestorePaper(c *gin.Context) {
 	siw.Handler.RestorePaper(c, paper)
 }
 
+// GetPasskeys operation middleware
+func (siw *ServerInterfaceWrapper) GetPasskeys(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPasskeys(c)
+}
+
+// AddPasskey operation middleware
+func (siw *ServerInterfaceWrapper) AddPasskey(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddPasskey(c)
+}
+
+// BeginPasskey operation middleware
+func (siw *ServerInterfaceWrapper) BeginPasskey(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BeginPasskey(c)
+}
+
+// DropPasskey operation middleware
+func (siw *ServerInterfaceWrapper) DropPasskey(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "passkey" -------------
+	var passkey openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "passkey", c.Param("passkey"), &passkey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter passkey: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropPasskey(c, passkey)
+}
+
+// ChangePassword operation middleware
+func (siw *ServerInterfaceWrapper) ChangePassword(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangePassword(c)
+}
+
+// AskReset operation middleware
+func (siw *ServerInterfaceWrapper) AskReset(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskReset(c)
+}
+
+// GetReset operation middleware
+func (siw *ServerInterfaceWrapper) GetReset(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetReset(c, secret)
+}
+
+// Reset operation middleware
+func (siw *ServerInterfaceWrapper) Reset(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Reset(c, secret)
+}
+
 // GetPeople operation middleware
 func (siw *ServerInterfaceWrapper) GetPeople(c *gin.Context) {
 
@@ -9588,6 +9909,56 @@ func (siw *ServerInterfaceWrapper) SaveRole(c *gin.Context) {
 	}
 
 	siw.Handler.SaveRole(c, person)
+}
+
+// EndAccess operation middleware
+func (siw *ServerInterfaceWrapper) EndAccess(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "person" -------------
+	var person openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person", c.Param("person"), &person, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndAccess(c, person)
+}
+
+// GetAccess operation middleware
+func (siw *ServerInterfaceWrapper) GetAccess(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "person" -------------
+	var person openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person", c.Param("person"), &person, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetAccess(c, person)
 }
 
 // TakeOver operation middleware
@@ -10119,33 +10490,6 @@ func (siw *ServerInterfaceWrapper) GetRulebookProblems(c *gin.Context) {
 	siw.Handler.GetRulebookProblems(c)
 }
 
-// DropSecondFactor operation middleware
-func (siw *ServerInterfaceWrapper) DropSecondFactor(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// Parameter object where we will unmarshal all parameters from the context
-	var params DropSecondFactorParams
-
-	// ------------- Required query parameter "code" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "code", c.Request.URL.Query(), &params.Code, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter code: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.DropSecondFactor(c, params)
-}
-
 // BeginSecondFactor operation middleware
 func (siw *ServerInterfaceWrapper) BeginSecondFactor(c *gin.Context) {
 
@@ -10170,6 +10514,58 @@ func (siw *ServerInterfaceWrapper) KeepSecondFactor(c *gin.Context) {
 	}
 
 	siw.Handler.KeepSecondFactor(c)
+}
+
+// MakeRecoveryCodes operation middleware
+func (siw *ServerInterfaceWrapper) MakeRecoveryCodes(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MakeRecoveryCodes(c)
+}
+
+// DropSecondFactor operation middleware
+func (siw *ServerInterfaceWrapper) DropSecondFactor(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropSecondFactor(c)
+}
+
+// GetSecurity operation middleware
+func (siw *ServerInterfaceWrapper) GetSecurity(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSecurity(c)
+}
+
+// SaveSecurity operation middleware
+func (siw *ServerInterfaceWrapper) SaveSecurity(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveSecurity(c)
 }
 
 // SignOut operation middleware
@@ -10209,6 +10605,45 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	}
 
 	siw.Handler.SignIn(c)
+}
+
+// SignInWithPasskey operation middleware
+func (siw *ServerInterfaceWrapper) SignInWithPasskey(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SignInWithPasskey(c)
+}
+
+// BeginPasskeySignIn operation middleware
+func (siw *ServerInterfaceWrapper) BeginPasskeySignIn(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BeginPasskeySignIn(c)
+}
+
+// EndSessions operation middleware
+func (siw *ServerInterfaceWrapper) EndSessions(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndSessions(c)
 }
 
 // GetSessions operation middleware
@@ -10475,6 +10910,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/api/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
+	router.POST(options.BaseURL+"/api/session/passkey", wrapper.SignInWithPasskey)
+	router.POST(options.BaseURL+"/api/session/passkey/challenge", wrapper.BeginPasskeySignIn)
 	router.GET(options.BaseURL+"/api/people", wrapper.GetPeople)
 	router.PUT(options.BaseURL+"/api/people/:person", wrapper.SaveRole)
 	router.POST(options.BaseURL+"/api/people/:person/takeover", wrapper.TakeOver)
@@ -10492,11 +10929,25 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/invitations/:invitation", wrapper.Uninvite)
 	router.GET(options.BaseURL+"/api/joining/:secret", wrapper.GetInvitation)
 	router.POST(options.BaseURL+"/api/joining/:secret", wrapper.Join)
+	router.DELETE(options.BaseURL+"/api/sessions", wrapper.EndSessions)
 	router.GET(options.BaseURL+"/api/sessions", wrapper.GetSessions)
 	router.DELETE(options.BaseURL+"/api/sessions/:session", wrapper.EndSession)
-	router.DELETE(options.BaseURL+"/api/second-factor", wrapper.DropSecondFactor)
 	router.POST(options.BaseURL+"/api/second-factor", wrapper.BeginSecondFactor)
 	router.PUT(options.BaseURL+"/api/second-factor", wrapper.KeepSecondFactor)
+	router.POST(options.BaseURL+"/api/second-factor/removal", wrapper.DropSecondFactor)
+	router.POST(options.BaseURL+"/api/second-factor/recovery-codes", wrapper.MakeRecoveryCodes)
+	router.GET(options.BaseURL+"/api/passkeys", wrapper.GetPasskeys)
+	router.POST(options.BaseURL+"/api/passkeys", wrapper.AddPasskey)
+	router.POST(options.BaseURL+"/api/passkeys/challenge", wrapper.BeginPasskey)
+	router.POST(options.BaseURL+"/api/passkeys/:passkey/removal", wrapper.DropPasskey)
+	router.PUT(options.BaseURL+"/api/password", wrapper.ChangePassword)
+	router.POST(options.BaseURL+"/api/password-resets", wrapper.AskReset)
+	router.GET(options.BaseURL+"/api/password-resets/:secret", wrapper.GetReset)
+	router.POST(options.BaseURL+"/api/password-resets/:secret", wrapper.Reset)
+	router.GET(options.BaseURL+"/api/security", wrapper.GetSecurity)
+	router.PUT(options.BaseURL+"/api/security", wrapper.SaveSecurity)
+	router.DELETE(options.BaseURL+"/api/people/:person/access", wrapper.EndAccess)
+	router.GET(options.BaseURL+"/api/people/:person/access", wrapper.GetAccess)
 	router.GET(options.BaseURL+"/api/keys", wrapper.GetKeys)
 	router.POST(options.BaseURL+"/api/keys", wrapper.MakeKey)
 	router.DELETE(options.BaseURL+"/api/keys/:key", wrapper.EndKey)
@@ -16972,6 +17423,300 @@ func (response RestorePaperdefaultApplicationProblemPlusJSONResponse) VisitResto
 	return err
 }
 
+type GetPasskeysRequestObject struct {
+}
+
+type GetPasskeysResponseObject interface {
+	VisitGetPasskeysResponse(w http.ResponseWriter) error
+}
+
+type GetPasskeys200JSONResponse []Passkey
+
+func (response GetPasskeys200JSONResponse) VisitGetPasskeysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPasskeysdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPasskeysdefaultApplicationProblemPlusJSONResponse) VisitGetPasskeysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPasskeyRequestObject struct {
+	Body *AddPasskeyJSONRequestBody
+}
+
+type AddPasskeyResponseObject interface {
+	VisitAddPasskeyResponse(w http.ResponseWriter) error
+}
+
+type AddPasskey201JSONResponse struct {
+	Codes   *[]string `json:"codes,omitempty"`
+	Passkey Passkey   `json:"passkey"`
+}
+
+func (response AddPasskey201JSONResponse) VisitAddPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPasskeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPasskeydefaultApplicationProblemPlusJSONResponse) VisitAddPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPasskeyRequestObject struct {
+	Body *BeginPasskeyJSONRequestBody
+}
+
+type BeginPasskeyResponseObject interface {
+	VisitBeginPasskeyResponse(w http.ResponseWriter) error
+}
+
+type BeginPasskey200JSONResponse map[string]interface{}
+
+func (response BeginPasskey200JSONResponse) VisitBeginPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPasskeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginPasskeydefaultApplicationProblemPlusJSONResponse) VisitBeginPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropPasskeyRequestObject struct {
+	Passkey openapi_types.UUID `json:"passkey"`
+	Body    *DropPasskeyJSONRequestBody
+}
+
+type DropPasskeyResponseObject interface {
+	VisitDropPasskeyResponse(w http.ResponseWriter) error
+}
+
+type DropPasskey204Response struct {
+}
+
+func (response DropPasskey204Response) VisitDropPasskeyResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropPasskeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropPasskeydefaultApplicationProblemPlusJSONResponse) VisitDropPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePasswordRequestObject struct {
+	Body *ChangePasswordJSONRequestBody
+}
+
+type ChangePasswordResponseObject interface {
+	VisitChangePasswordResponse(w http.ResponseWriter) error
+}
+
+type ChangePassword204Response struct {
+}
+
+func (response ChangePassword204Response) VisitChangePasswordResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ChangePassworddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangePassworddefaultApplicationProblemPlusJSONResponse) VisitChangePasswordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskResetRequestObject struct {
+	Body *AskResetJSONRequestBody
+}
+
+type AskResetResponseObject interface {
+	VisitAskResetResponse(w http.ResponseWriter) error
+}
+
+type AskReset204Response struct {
+}
+
+func (response AskReset204Response) VisitAskResetResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AskResetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskResetdefaultApplicationProblemPlusJSONResponse) VisitAskResetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetResetRequestObject struct {
+	Secret string `json:"secret"`
+}
+
+type GetResetResponseObject interface {
+	VisitGetResetResponse(w http.ResponseWriter) error
+}
+
+type GetReset200JSONResponse struct {
+	Email string `json:"email"`
+}
+
+func (response GetReset200JSONResponse) VisitGetResetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetResetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetResetdefaultApplicationProblemPlusJSONResponse) VisitGetResetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ResetRequestObject struct {
+	Secret string `json:"secret"`
+	Body   *ResetJSONRequestBody
+}
+
+type ResetResponseObject interface {
+	VisitResetResponse(w http.ResponseWriter) error
+}
+
+type Reset204Response struct {
+}
+
+func (response Reset204Response) VisitResetResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ResetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ResetdefaultApplicationProblemPlusJSONResponse) VisitResetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPeopleRequestObject struct {
 }
 
@@ -17039,6 +17784,81 @@ type SaveRoledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SaveRoledefaultApplicationProblemPlusJSONResponse) VisitSaveRoleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndAccessRequestObject struct {
+	Person openapi_types.UUID `json:"person"`
+}
+
+type EndAccessResponseObject interface {
+	VisitEndAccessResponse(w http.ResponseWriter) error
+}
+
+type EndAccess204Response struct {
+}
+
+func (response EndAccess204Response) VisitEndAccessResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndAccessdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndAccessdefaultApplicationProblemPlusJSONResponse) VisitEndAccessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAccessRequestObject struct {
+	Person openapi_types.UUID `json:"person"`
+}
+
+type GetAccessResponseObject interface {
+	VisitGetAccessResponse(w http.ResponseWriter) error
+}
+
+type GetAccess200JSONResponse struct {
+	Keys     []ApiKey      `json:"keys"`
+	Sessions []SessionSeen `json:"sessions"`
+}
+
+func (response GetAccess200JSONResponse) VisitGetAccessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAccessdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAccessdefaultApplicationProblemPlusJSONResponse) VisitGetAccessResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -17909,40 +18729,8 @@ func (response GetRulebookProblemsdefaultApplicationProblemPlusJSONResponse) Vis
 	return err
 }
 
-type DropSecondFactorRequestObject struct {
-	Params DropSecondFactorParams
-}
-
-type DropSecondFactorResponseObject interface {
-	VisitDropSecondFactorResponse(w http.ResponseWriter) error
-}
-
-type DropSecondFactor204Response struct {
-}
-
-func (response DropSecondFactor204Response) VisitDropSecondFactorResponse(w http.ResponseWriter) error {
-	w.WriteHeader(204)
-	return nil
-}
-
-type DropSecondFactordefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response DropSecondFactordefaultApplicationProblemPlusJSONResponse) VisitDropSecondFactorResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
 type BeginSecondFactorRequestObject struct {
+	Body *BeginSecondFactorJSONRequestBody
 }
 
 type BeginSecondFactorResponseObject interface {
@@ -17995,12 +18783,18 @@ type KeepSecondFactorResponseObject interface {
 	VisitKeepSecondFactorResponse(w http.ResponseWriter) error
 }
 
-type KeepSecondFactor204Response struct {
-}
+type KeepSecondFactor200JSONResponse RecoveryCodes
 
-func (response KeepSecondFactor204Response) VisitKeepSecondFactorResponse(w http.ResponseWriter) error {
-	w.WriteHeader(204)
-	return nil
+func (response KeepSecondFactor200JSONResponse) VisitKeepSecondFactorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
 }
 
 type KeepSecondFactordefaultApplicationProblemPlusJSONResponse struct {
@@ -18009,6 +18803,149 @@ type KeepSecondFactordefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response KeepSecondFactordefaultApplicationProblemPlusJSONResponse) VisitKeepSecondFactorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeRecoveryCodesRequestObject struct {
+	Body *MakeRecoveryCodesJSONRequestBody
+}
+
+type MakeRecoveryCodesResponseObject interface {
+	VisitMakeRecoveryCodesResponse(w http.ResponseWriter) error
+}
+
+type MakeRecoveryCodes200JSONResponse RecoveryCodes
+
+func (response MakeRecoveryCodes200JSONResponse) VisitMakeRecoveryCodesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeRecoveryCodesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeRecoveryCodesdefaultApplicationProblemPlusJSONResponse) VisitMakeRecoveryCodesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropSecondFactorRequestObject struct {
+	Body *DropSecondFactorJSONRequestBody
+}
+
+type DropSecondFactorResponseObject interface {
+	VisitDropSecondFactorResponse(w http.ResponseWriter) error
+}
+
+type DropSecondFactor204Response struct {
+}
+
+func (response DropSecondFactor204Response) VisitDropSecondFactorResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropSecondFactordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropSecondFactordefaultApplicationProblemPlusJSONResponse) VisitDropSecondFactorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSecurityRequestObject struct {
+}
+
+type GetSecurityResponseObject interface {
+	VisitGetSecurityResponse(w http.ResponseWriter) error
+}
+
+type GetSecurity200JSONResponse Security
+
+func (response GetSecurity200JSONResponse) VisitGetSecurityResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSecuritydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSecuritydefaultApplicationProblemPlusJSONResponse) VisitGetSecurityResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveSecurityRequestObject struct {
+	Body *SaveSecurityJSONRequestBody
+}
+
+type SaveSecurityResponseObject interface {
+	VisitSaveSecurityResponse(w http.ResponseWriter) error
+}
+
+type SaveSecurity204Response struct {
+}
+
+func (response SaveSecurity204Response) VisitSaveSecurityResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SaveSecuritydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveSecuritydefaultApplicationProblemPlusJSONResponse) VisitSaveSecurityResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -18118,6 +19055,115 @@ type SignIndefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SignInWithPasskeyRequestObject struct {
+	Body *SignInWithPasskeyJSONRequestBody
+}
+
+type SignInWithPasskeyResponseObject interface {
+	VisitSignInWithPasskeyResponse(w http.ResponseWriter) error
+}
+
+type SignInWithPasskey200JSONResponse Session
+
+func (response SignInWithPasskey200JSONResponse) VisitSignInWithPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SignInWithPasskeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SignInWithPasskeydefaultApplicationProblemPlusJSONResponse) VisitSignInWithPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPasskeySignInRequestObject struct {
+}
+
+type BeginPasskeySignInResponseObject interface {
+	VisitBeginPasskeySignInResponse(w http.ResponseWriter) error
+}
+
+type BeginPasskeySignIn200JSONResponse map[string]interface{}
+
+func (response BeginPasskeySignIn200JSONResponse) VisitBeginPasskeySignInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPasskeySignIndefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginPasskeySignIndefaultApplicationProblemPlusJSONResponse) VisitBeginPasskeySignInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndSessionsRequestObject struct {
+}
+
+type EndSessionsResponseObject interface {
+	VisitEndSessionsResponse(w http.ResponseWriter) error
+}
+
+type EndSessions204Response struct {
+}
+
+func (response EndSessions204Response) VisitEndSessionsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndSessionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndSessionsdefaultApplicationProblemPlusJSONResponse) VisitEndSessionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -18919,12 +19965,42 @@ type StrictServerInterface interface {
 	// RestorePaper Bring a paper back that was taken out
 	// (POST /api/papers/{paper}/restore)
 	RestorePaper(ctx context.Context, request RestorePaperRequestObject) (RestorePaperResponseObject, error)
+	// GetPasskeys One’s passkeys
+	// (GET /api/passkeys)
+	GetPasskeys(ctx context.Context, request GetPasskeysRequestObject) (GetPasskeysResponseObject, error)
+	// AddPasskey Keep the passkey that the browser has made
+	// (POST /api/passkeys)
+	AddPasskey(ctx context.Context, request AddPasskeyRequestObject) (AddPasskeyResponseObject, error)
+	// BeginPasskey What the browser is asked to make a passkey by
+	// (POST /api/passkeys/challenge)
+	BeginPasskey(ctx context.Context, request BeginPasskeyRequestObject) (BeginPasskeyResponseObject, error)
+	// DropPasskey Take a passkey off
+	// (POST /api/passkeys/{passkey}/removal)
+	DropPasskey(ctx context.Context, request DropPasskeyRequestObject) (DropPasskeyResponseObject, error)
+	// ChangePassword Another password; all other sessions end
+	// (PUT /api/password)
+	ChangePassword(ctx context.Context, request ChangePasswordRequestObject) (ChangePasswordResponseObject, error)
+	// AskReset Have a letter sent with an address at which a new password is chosen; it is not told whether there is such a person
+	// (POST /api/password-resets)
+	AskReset(ctx context.Context, request AskResetRequestObject) (AskResetResponseObject, error)
+	// GetReset Whose password can be chosen
+	// (GET /api/password-resets/{secret})
+	GetReset(ctx context.Context, request GetResetRequestObject) (GetResetResponseObject, error)
+	// Reset Choose it; all sessions end
+	// (POST /api/password-resets/{secret})
+	Reset(ctx context.Context, request ResetRequestObject) (ResetResponseObject, error)
 	// GetPeople Everybody who may sign in, and who is invited
 	// (GET /api/people)
 	GetPeople(ctx context.Context, request GetPeopleRequestObject) (GetPeopleResponseObject, error)
 	// SaveRole Give somebody another role
 	// (PUT /api/people/{person})
 	SaveRole(ctx context.Context, request SaveRoleRequestObject) (SaveRoleResponseObject, error)
+	// EndAccess End all of somebody's sessions and keys; they can sign in again
+	// (DELETE /api/people/{person}/access)
+	EndAccess(ctx context.Context, request EndAccessRequestObject) (EndAccessResponseObject, error)
+	// GetAccess Where somebody is signed in, and their keys
+	// (GET /api/people/{person}/access)
+	GetAccess(ctx context.Context, request GetAccessRequestObject) (GetAccessResponseObject, error)
 	// TakeOver End somebody's access, and give what was theirs to another
 	// (POST /api/people/{person}/takeover)
 	TakeOver(ctx context.Context, request TakeOverRequestObject) (TakeOverResponseObject, error)
@@ -18991,15 +20067,24 @@ type StrictServerInterface interface {
 	// GetRulebookProblems What is wrong with rulebooks that are for that reason not in force
 	// (GET /api/rulebook-problems)
 	GetRulebookProblems(ctx context.Context, request GetRulebookProblemsRequestObject) (GetRulebookProblemsResponseObject, error)
-	// DropSecondFactor Take it off
-	// (DELETE /api/second-factor)
-	DropSecondFactor(ctx context.Context, request DropSecondFactorRequestObject) (DropSecondFactorResponseObject, error)
-	// BeginSecondFactor Begin a second factor (RFC 6238)
+	// BeginSecondFactor Begin an app's codes (RFC 6238); those that are there work until the new ones are kept
 	// (POST /api/second-factor)
 	BeginSecondFactor(ctx context.Context, request BeginSecondFactorRequestObject) (BeginSecondFactorResponseObject, error)
-	// KeepSecondFactor Keep it, with a code that shows that it is at hand
+	// KeepSecondFactor Keep the codes that were begun, with one that shows that they are at hand
 	// (PUT /api/second-factor)
 	KeepSecondFactor(ctx context.Context, request KeepSecondFactorRequestObject) (KeepSecondFactorResponseObject, error)
+	// MakeRecoveryCodes New recovery codes in place of those that are left
+	// (POST /api/second-factor/recovery-codes)
+	MakeRecoveryCodes(ctx context.Context, request MakeRecoveryCodesRequestObject) (MakeRecoveryCodesResponseObject, error)
+	// DropSecondFactor Take the app's codes off
+	// (POST /api/second-factor/removal)
+	DropSecondFactor(ctx context.Context, request DropSecondFactorRequestObject) (DropSecondFactorResponseObject, error)
+	// GetSecurity What roles take to sign in
+	// (GET /api/security)
+	GetSecurity(ctx context.Context, request GetSecurityRequestObject) (GetSecurityResponseObject, error)
+	// SaveSecurity Ask for a second factor by role
+	// (PUT /api/security)
+	SaveSecurity(ctx context.Context, request SaveSecurityRequestObject) (SaveSecurityResponseObject, error)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -19009,6 +20094,15 @@ type StrictServerInterface interface {
 	// SignIn Sign in by email and password
 	// (POST /api/session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// SignInWithPasskey Sign in by a passkey
+	// (POST /api/session/passkey)
+	SignInWithPasskey(ctx context.Context, request SignInWithPasskeyRequestObject) (SignInWithPasskeyResponseObject, error)
+	// BeginPasskeySignIn What the browser is asked for a passkey by
+	// (POST /api/session/passkey/challenge)
+	BeginPasskeySignIn(ctx context.Context, request BeginPasskeySignInRequestObject) (BeginPasskeySignInResponseObject, error)
+	// EndSessions End all of one’s sessions, this one too
+	// (DELETE /api/sessions)
+	EndSessions(ctx context.Context, request EndSessionsRequestObject) (EndSessionsResponseObject, error)
 	// GetSessions Where one is signed in
 	// (GET /api/sessions)
 	GetSessions(ctx context.Context, request GetSessionsRequestObject) (GetSessionsResponseObject, error)
@@ -24137,6 +25231,312 @@ func (sh *strictHandler) RestorePaper(ctx *gin.Context, paper PaperPath) {
 	}
 }
 
+// GetPasskeys operation middleware
+func (sh *strictHandler) GetPasskeys(ctx *gin.Context) {
+	var request GetPasskeysRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPasskeys(ctx, request.(GetPasskeysRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPasskeys")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPasskeysResponseObject); ok {
+		if err := validResponse.VisitGetPasskeysResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddPasskey operation middleware
+func (sh *strictHandler) AddPasskey(ctx *gin.Context) {
+	var request AddPasskeyRequestObject
+
+	var body AddPasskeyJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPasskey(ctx, request.(AddPasskeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPasskey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddPasskeyResponseObject); ok {
+		if err := validResponse.VisitAddPasskeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BeginPasskey operation middleware
+func (sh *strictHandler) BeginPasskey(ctx *gin.Context) {
+	var request BeginPasskeyRequestObject
+
+	var body BeginPasskeyJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginPasskey(ctx, request.(BeginPasskeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginPasskey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BeginPasskeyResponseObject); ok {
+		if err := validResponse.VisitBeginPasskeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropPasskey operation middleware
+func (sh *strictHandler) DropPasskey(ctx *gin.Context, passkey openapi_types.UUID) {
+	var request DropPasskeyRequestObject
+
+	request.Passkey = passkey
+
+	var body DropPasskeyJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropPasskey(ctx, request.(DropPasskeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropPasskey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropPasskeyResponseObject); ok {
+		if err := validResponse.VisitDropPasskeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangePassword operation middleware
+func (sh *strictHandler) ChangePassword(ctx *gin.Context) {
+	var request ChangePasswordRequestObject
+
+	var body ChangePasswordJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangePassword(ctx, request.(ChangePasswordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangePassword")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangePasswordResponseObject); ok {
+		if err := validResponse.VisitChangePasswordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AskReset operation middleware
+func (sh *strictHandler) AskReset(ctx *gin.Context) {
+	var request AskResetRequestObject
+
+	var body AskResetJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskReset(ctx, request.(AskResetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskReset")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskResetResponseObject); ok {
+		if err := validResponse.VisitAskResetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetReset operation middleware
+func (sh *strictHandler) GetReset(ctx *gin.Context, secret string) {
+	var request GetResetRequestObject
+
+	request.Secret = secret
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReset(ctx, request.(GetResetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReset")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetResetResponseObject); ok {
+		if err := validResponse.VisitGetResetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Reset operation middleware
+func (sh *strictHandler) Reset(ctx *gin.Context, secret string) {
+	var request ResetRequestObject
+
+	request.Secret = secret
+
+	var body ResetJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Reset(ctx, request.(ResetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Reset")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ResetResponseObject); ok {
+		if err := validResponse.VisitResetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetPeople operation middleware
 func (sh *strictHandler) GetPeople(ctx *gin.Context) {
 	var request GetPeopleRequestObject
@@ -24198,6 +25598,58 @@ func (sh *strictHandler) SaveRole(ctx *gin.Context, person openapi_types.UUID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SaveRoleResponseObject); ok {
 		if err := validResponse.VisitSaveRoleResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndAccess operation middleware
+func (sh *strictHandler) EndAccess(ctx *gin.Context, person openapi_types.UUID) {
+	var request EndAccessRequestObject
+
+	request.Person = person
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndAccess(ctx, request.(EndAccessRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndAccess")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndAccessResponseObject); ok {
+		if err := validResponse.VisitEndAccessResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetAccess operation middleware
+func (sh *strictHandler) GetAccess(ctx *gin.Context, person openapi_types.UUID) {
+	var request GetAccessRequestObject
+
+	request.Person = person
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAccess(ctx, request.(GetAccessRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAccess")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetAccessResponseObject); ok {
+		if err := validResponse.VisitGetAccessResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -24920,35 +26372,27 @@ func (sh *strictHandler) GetRulebookProblems(ctx *gin.Context) {
 	}
 }
 
-// DropSecondFactor operation middleware
-func (sh *strictHandler) DropSecondFactor(ctx *gin.Context, params DropSecondFactorParams) {
-	var request DropSecondFactorRequestObject
-
-	request.Params = params
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.DropSecondFactor(ctx, request.(DropSecondFactorRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "DropSecondFactor")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(DropSecondFactorResponseObject); ok {
-		if err := validResponse.VisitDropSecondFactorResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
 // BeginSecondFactor operation middleware
 func (sh *strictHandler) BeginSecondFactor(ctx *gin.Context) {
 	var request BeginSecondFactorRequestObject
+
+	var body BeginSecondFactorJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.BeginSecondFactor(ctx, request.(BeginSecondFactorRequestObject))
@@ -25005,6 +26449,156 @@ func (sh *strictHandler) KeepSecondFactor(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(KeepSecondFactorResponseObject); ok {
 		if err := validResponse.VisitKeepSecondFactorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MakeRecoveryCodes operation middleware
+func (sh *strictHandler) MakeRecoveryCodes(ctx *gin.Context) {
+	var request MakeRecoveryCodesRequestObject
+
+	var body MakeRecoveryCodesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeRecoveryCodes(ctx, request.(MakeRecoveryCodesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeRecoveryCodes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MakeRecoveryCodesResponseObject); ok {
+		if err := validResponse.VisitMakeRecoveryCodesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropSecondFactor operation middleware
+func (sh *strictHandler) DropSecondFactor(ctx *gin.Context) {
+	var request DropSecondFactorRequestObject
+
+	var body DropSecondFactorJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropSecondFactor(ctx, request.(DropSecondFactorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropSecondFactor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropSecondFactorResponseObject); ok {
+		if err := validResponse.VisitDropSecondFactorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSecurity operation middleware
+func (sh *strictHandler) GetSecurity(ctx *gin.Context) {
+	var request GetSecurityRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSecurity(ctx, request.(GetSecurityRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSecurity")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSecurityResponseObject); ok {
+		if err := validResponse.VisitGetSecurityResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SaveSecurity operation middleware
+func (sh *strictHandler) SaveSecurity(ctx *gin.Context) {
+	var request SaveSecurityRequestObject
+
+	var body SaveSecurityJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveSecurity(ctx, request.(SaveSecurityRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveSecurity")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SaveSecurityResponseObject); ok {
+		if err := validResponse.VisitSaveSecurityResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -25095,6 +26689,96 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SignInResponseObject); ok {
 		if err := validResponse.VisitSignInResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SignInWithPasskey operation middleware
+func (sh *strictHandler) SignInWithPasskey(ctx *gin.Context) {
+	var request SignInWithPasskeyRequestObject
+
+	var body SignInWithPasskeyJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SignInWithPasskey(ctx, request.(SignInWithPasskeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SignInWithPasskey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SignInWithPasskeyResponseObject); ok {
+		if err := validResponse.VisitSignInWithPasskeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BeginPasskeySignIn operation middleware
+func (sh *strictHandler) BeginPasskeySignIn(ctx *gin.Context) {
+	var request BeginPasskeySignInRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginPasskeySignIn(ctx, request.(BeginPasskeySignInRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginPasskeySignIn")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BeginPasskeySignInResponseObject); ok {
+		if err := validResponse.VisitBeginPasskeySignInResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndSessions operation middleware
+func (sh *strictHandler) EndSessions(ctx *gin.Context) {
+	var request EndSessionsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndSessions(ctx, request.(EndSessionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndSessions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndSessionsResponseObject); ok {
+		if err := validResponse.VisitEndSessionsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -25369,475 +27053,496 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rjhw5ki74KkTuAtW961KqLt2nR8L5oVaVujStKmmU6irsNgp5GOEWEZzwIH2cjAxFCwXMnwXmPMIA",
-	"u8B5tn6SBc1I+iVIv2R6pLJ66k9JpXB3kkaj0a6ffbxYql2pJEijL55+vCh5xXdgoML/48bArjRvudnY",
-	"/xXy4ulFaf8nu5B8BxdP/RMX2UUF/7YXFeQXT021h+xCLzew4/Y1cyzto9pUQq4vfv45u1gWAmTfZ+mB",
-	"3q+uVLXj5uLpxX4v8ossOcrVUtkf3DD/tofqGBlnyndzUcHSqOrYs4DwzETKrAQUuf9uDnpZidIIZQd4",
-	"zvBHplbMbICFEf7+7/+pmZ31RRabyRb657DjH16DXNsRf/8ktlyxK1XVt1n0wB03q1BLbhfaM45/ZKaR",
-	"ehmjMdaUb5e8hKpnCfj7HedfbpRRfWPY3+84hoZlBX17Tg+MZqyvYoPcQKWRtbuc/n4DzP3IzIYbduCa",
-	"VcBzz+GdzfIfGrVmIc2XX9SLFtLAGqqLn+2MKtClkhpQ+L2t1KKAnf3rUklj5YQViWVZCOKNy5Ke+D//",
-	"VdMq6tH+9wpWF08v/rfLWrpe0q/60n8XR+we8QpWe80L2gR6wX7v+XIJWp9S6kdLnSWXbAEsVxIYX6i9",
-	"YZwVQhsh10Q+rXawUPmRQaGBbVSR64vsoqxUCZURtFqut5Bfc9OiVc4NPDJiB6dMkl0subzmehvfPjsI",
-	"VH5q+HFmNpXarzdt6VV/eaFUAVz6T4Ne8oIbOP3+q7Dkcm/YAlaqgvZHP9OsBFUWEP06HsIIMd+s2GEj",
-	"ljjBIztwaZiS9hPCwE5H5HX4OK8qfrT/r/kx/qA2UMa2T2lgB1XlTGh24MJAbkV5xlTFDnbrBDL/M7YT",
-	"Wgu5fsqkwp20JwKpepFdgNzvLp7+9YJojqdgtdf4kxaFu98MX60uLL9JAfnFT5H9PAiZq8MQ9/5IT9Fp",
-	"8Yftr4EZOnvnKFIPpxb/Cktjh3u+XKq9O1NF8WZ18fSv/SO7F17ypdEXP2cfOwy83HC5nsrC7p3FMbpp",
-	"Ih8hLbOLA6+kkGucxVhW6ZAPPxy+05pY1lzZKSF/qklJlHl6QpiC6/iUlkquRLWDvPFr45zUZzT2Muy4",
-	"KKK/rO2piX7RcWjsJakMRH+wZ5XE6+BG0KO8iA3eIXhT/tBKsvr8EMWa9Gl8203VLbOHs9+pAk53g9ds",
-	"37ggv3jyJLKeyn3h9OpsLsV/0T0fnVGeV+7+6PCGfTOxwVYFKoSJ/1gqbXhxvVR5fNcqWLurPSIKKwAT",
-	"/WkvhRlesPuAe7wx0TBse35ZWOYJbbKLD4/W6pE/m0Smx55cjV8fOSUXTSS7Yxf7G5DmcqkquFzxpbl0",
-	"L+NsnxdiG9n7JRRF8yQG3cPOsNjv4vSyCnx0f0TrmDU+hqrSqf2g6UrB241XgBrVM2bNtyM7bIAuUfqp",
-	"gJVham9ipyx9x+2rxLm3N5tO/LQ5RjWIoXl0eIKsHEdFN0dHCDcxGsrPJXOb4cgYPTSl+DORvnOCJ1ww",
-	"I28Q0mNjJPU2ir/jNdhxIEfG1yDjV7m9/SdchLHLCKfkJ5BdRO8eS6MSePEdz2OSTuoDVBNv5OlqKL2R",
-	"uMHXFZcmdb/VeuB4HjfwIS667qQ94VfDhBpUaCwvDBG42y8uvTHv9rEraEPzPFnCTmkTFyj2l+vlhld8",
-	"adokazyUUqv/LGSuyRARhhm+BT1Npy65HL4UNkQZ+6xbyem0wxyjFKuAn9JqJ+TeQGRV3yltmKn4DRTM",
-	"siZbVWqHVkgp5DP25Ckz6iA1s0eALa2eL9niyDZc5owXZFec0hDfiVtUBa/WoA1biQoXFwjYx2/v1UHG",
-	"aHoQZmPF6slI3/MdaHQx0eyF2Qhpbwo0i7hpSWW/oAnb2dk1T16/8npmA1d1BUtV5Y9x08Ze0/SO+4Pu",
-	"6Qr4v+xBG6erJPc+wu1CDhr6Qvo9jRqblll4UDUiEsV5X0aflMau3nI/7KrcjLPG5uBUevbGkfIdLLdK",
-	"krjt3AXucPXad/aZn7OLxfG6UjEF5ptCAxOScaZNxcV6Y5i9vBk3TJcA+fV2t4ka/GtQ3kVzeq7s1DJm",
-	"FEqmlM6jzCYq297jKfGyLVegmVSGbfgNZLi/s55atTde6WtP40WhNOTMzhYP718LJdfC7HPIWMEN/u2n",
-	"5uinf6kvW7VfNB0ncr9bOOHUmc7Q/9ebEj1BTbO5o6miE8vJ0tsLF89IzZlkxIphR2ui1mzSmFqU013I",
-	"I8Lklbj5tPpOLtZtTbtBb5AG8LmoMgQfSlGBnqraRqySm6jLTjNri7EdPzJtRFGwBTCcEeTRM7sDs1H5",
-	"NOVMG55wIhhhisQvKv7PlQB9bS+6BPPeRd1DBdst0M8NZ5LS/Ghhjrhhl1uzbOxvn9PtwI9v+TqiFEqn",
-	"2Eb8y/Yg2p9ZydfAlspqCHxloHLG41P7RAVMWOEno8xSqUNb3PReBAd+fGfJNnC+8aMZzTy12He0Sbe3",
-	"4FyEcIwVR49eJ405qLiGSWcd35gmHkZanAVfQNx7p1bX9ZpPHO9CM87od+bUAeZjZTpykGOcH4KuTYL5",
-	"KTUnkDQ7X3CZi9wd9s7e1q6u8WZ2uWm7LJt+LK6V1NP0MOTtuDVPHpIRl6098nvdNP1XFcC1UdfLgosd",
-	"Xlx4f22gsFLimku80qL+gBuocrE0LUcCEb2s1IIviiN60wqxBfxrLlYrqOwW/DTkLLBrDd6CWpslioZl",
-	"+LXXU6lJG99gHdtbNGonCJLaOxHZpcVexy9R528/5f8feLEHXdtBVtXT9iQcwUTNubziq8g5ei4ZLeUz",
-	"TYohcw6Ak6msvEu/b5mWWD4q0rDCR5HohdqVvIL8LQamY7w8fMu9plijE9mV8zkMbwx6JyyrC7mExN1z",
-	"4Jq5/bCqv72KyH5j9NYkR4KBcgJluIYrA2X0S3tdgtuZiKVuj5GYrPVf0UejmnVFciLuM7eHL8Kt36oD",
-	"TeVobROhMQxszXkXFZaK2b1i9nV9KoJOL9sLz48NAtTje/o23VjuvPqD4Le6PmLuFNYrTAmDRGxrcYwG",
-	"Ve3JFEvLMiYeud5ruA46Yd8O4qPssAHpQrFMlSAhD6qP1Xjw37eSrOaIWqCmXuK503DbM3upKraxm6rk",
-	"2m2pqsKcogIooaRvhczH8P+f7XMUnBPLOPsROSatTu2NVSKbt9EBza6C3HZrcQPyel9GrzIdJQ05yLSh",
-	"WLqSiY1PmQExLQVpVGvn9TqzC9TJHU2CN7bJVG4HU8z8Z0f+cBfb0yRzPA8V7NQN/i3fU6YJRC75EOO/",
-	"ppMUJZUdysrmSCCKuxyX0ZIwqo/Tjl2XUF3nPHYSAZ00LmHNpaS4+zNXdH1ahl4AHTO1YlwiMzM7w6gP",
-	"QqltXNThmhiSMWOLY50MkjG7lYzLnE4zOWZ2aqp8tmTQ7+34Q4YJkbdDHTf3FE9EDZXp178348bebJbY",
-	"10peu82JuJaQrO0trDWgpOCZqDb0XjbdOaZIeOVybLoB95be67y/Lnh2clnhrqkt2trd0dpqWVwI0eet",
-	"XseXxjkGNVsquYRKQj4tnurdGX7uOenUEqnj45gFNwmtP+30uFuwyok4J/e8b4KjUo+USW0QnZ6INGpd",
-	"xxGnljvJadM6XBlRZ409/z3fL9JxL8gFl9eJ67hSOzwAeCIUHhDiqROpdWilQtQph4mcFG8RN+bdvV/i",
-	"F2Z7xvFt2MeDHfYeaV3x9ewrobfjb4t3Qm97te/TQ7MGaQqrbamKEnDG6csg85SCflCVNsMfMPrNanUq",
-	"fXC9mSeJn3qUnFAUjTzRbnLN9JwOWKUEi73i0PUmZPC8mI0VLlAUURdqOkFEreKDLPZaSNAaL0thNDMJ",
-	"nZZs9+gSbqyRPKxjOZ97yNigBA56OXzfEQQnPBAQ1BsA89jvxcSQIL6MU3yB6tQ7uBFwiFyGzhLFm6mT",
-	"W0s+UHt5aMabaamUyWL4Fq/Ku2bdBpVgSljwDtLeX8INx7T7XvQ8EIF+8DzQsdaQJtMORNJPuQMwusdj",
-	"HaQpheXskWF6v9ww7hwKwYTzWQn2L9wwRYd+bOpHNBHJ+zKdX8ct3E86TjkllhBL0at/CFvefqI/TzNU",
-	"MoxLZfXpMm2qvnYR/6eMa++E2Sq8+ZwaMOD4bdRT1NON0WHHP7yiZX7x5EkjKzKhaTviRCkavNhtco31",
-	"kAev9tib77V7I2ErJZUXdZBQpXSbntysxnvN6aZpkXCiFLDmRVq3Gph3Og+4d13Zhd7wCgbdEO/qbI0m",
-	"Hfyq66l36NGcXJoiUaurGafpChf0A2lGVkO4JqnY4DPNcm44inuK3FiFeHqgJzImVSQAypCR94QqCnVI",
-	"+QV3XB7ruE0QiehMwpuKqRuomJAYlEz5lYbP0KfhrHJvrvmBH6P0vBJyWXv0hMZEJrVivCgY5gnTtlrz",
-	"T4+m9jRebpU+DRcmRSRAXfE06SCEiTb4I3441DJiqEk6LbdIKZUpfcEO9J26gZRrN5i+6EGR8MFcw008",
-	"MOVj+SOndzqXoK63J5JSTUY6E0khoIejJGhFYE5dQKKANKevhMxPSk96c9LsKC/prdglNfJgewfySYY5",
-	"SUKrFCRcsLonsmwVCyXB1fypfZGzBWCELWrfHFSV63iuidW7MswO005jOTJtuMzHJT87329Nez9Yg+Ju",
-	"KaktVTqpBq8qtZtJCfa+o/HGQDKB2Qg68rdQb3FBwSGEH4qTRa4KF4Y+ybRMSHJXgXo62w2IRO72yHPp",
-	"6lm9Q2VH9qj7bnz6ZawaYOEyLk/v9A8GpE5VwfgjFmWD0lwv+HKbsG6cM9bFQZt5hwaKIkMHgePW8Xzh",
-	"nWDx8QTZVDRptuF2OFYWfAlUrnirIdFXdU3/OiXVfuQGOwrXW0xb1Rq3uUuBnZ1Xrd6GFDe8Wa1iInuB",
-	"Za4xP46dCDrTsRDHZVIVCnO2xtPNy49T/02kqnbQt9Sek2eljHRbzYzyMphyvg586jan1T8V5TgMVy+5",
-	"tAy9ALZUpYA8pNdj2sWhUbYk3eODkt1JKSfP7eBZ2CpHnfhG76uRsYUdr7YX2cVGYNGZdiUJzidMXrq1",
-	"uIkH65C4iQNoz5vfB2MKSw1RaVMfu0Y0GgP8se3vpLuMrvMc4X0PPqlBV8ySFwVex7tpHC9cVWesENzx",
-	"CZkt9rwSm8RdosmbdJKbxCnCqbJ0rMRfHBkFak5nEUtFx2hCg539d7omyKQI0g1UYiVAD0gLrHW3VqCE",
-	"A6N3iBjtIx/RwDDAm8iQjWtnxBSKHSphwP7FaYydPUt5jWs3ktdBmjLvJILiJtiMTmFE0X6ATlxQWxoK",
-	"HoYBA+1CjkrSiLG2cjSptuVDitSQ7BeFWCZqOKdkzPoZJDxPRl3jaiIh+m+hyEnW22Pk1pxHbf69zKG6",
-	"PvBjKp2/U2mXMmCb6aLupUCK5ijNeTt69FE/6sqZMXt35RLreZ4LO31evG0N1bc/L4WxyzzB+/hWHexx",
-	"t59mWGIVucCj0Y5/1Uo+fscP34HWlvMaJtkE62GazBuRWfDaakv9M21GZvRWlI9USdR8VCrLMRVBt7RO",
-	"R5tob6FiS6uPOD2YeIjRUQ8h98BQ43JtazP6Nvt75T5wusM/Uma80XX6C47mbFz74wLWe3kR4eyUM/5r",
-	"xyTC6m3SYZaQLyucp1uWzDTk60CWtjORTw/witISappGD20FOUgjXDZvN26aQ7JgTsNSSYrAKSu9WyAK",
-	"WQ9MRePBL6NoCyXX2l4CIx7uUM0718IXYkv+mst1zFqoA+/R9WIkO2NP7FX5eYx576y9hfD+bJmsqRSA",
-	"O0Xle+95H7KnEULoPr4PBr6GpdDRNAirYo2/d69KLuPGdCx2NChiT1ImhDHxCrnvlYSnjDJLR+dL0Ndi",
-	"A+31PqZfWxbAn9jGGkEZ01zkqNjyHYyP+WECMKdKUhqpsbToFsFONeCBOtGZZFQgHQ9onOwBPzUtbNyB",
-	"bh68JMhLpOCUfvQ3ANvrpPbroGhgoo8PTeaU7h2i3RjhQbMac0qD7iHa9fkjfZdKXltCQiuVqmnz3ECF",
-	"On8CByRhw8Rt+MZgPcVucd920pcdKWXcieH0y8AGr+nxfkZcRwsdrBrg7KCDqrbpBOZqX8AimgJrOWsl",
-	"CmBc+0x1S24D8mJSFrUfgQmJXh+QyzY/9IoYfkyJsv1uxxN31IAVuU0XNziNildEN8gZqi7eH7NUUsKS",
-	"9JPF8dpBFdRksfSyf1D1wn69JiQAPVz11AzDO03Ir7BhdLrJu31v7F4wOmvsJsds4fDWR79X9vxxb0zs",
-	"HiuA5/qaAmJtyv3x2PAet+F/mq5kzY8TkGpS0Xk3id4lvBQRQflGQohPsw0UOeNrLqRGSL4O9mmDrNMS",
-	"Y5Ieb6FrjAtVMb1RlQEJeZY8FcPObgLwSwtlRz/tHa92EzCx8w6D3tH1ag8Y4jZCBaM8rtmFg12MgNce",
-	"ALbssFF4WndCF5ac3iU/wkg7VCpJPs5uhBZGVRSr0FSpTBHECnhON9xB4E3LXeD/1nTtUUxbzmW/5X7u",
-	"IbLgiNR7Kl6Hy+cUSSMJR4NoFGrFONNQ3YgloVsgGo0IYRtCEV6pyvthI46pjTJqQlDZPo4TTkUcx3/r",
-	"PXwwiU91ce+QEv77YdK9VP3R3XtT5ETyEB26wdfe9MoYRsYwJx1Sys3XvrS0E3tS+TEamEfbeVkBSLYF",
-	"KK2S0I0aoNKwAExnP5YwHCvHwWKT+yYXsbm5ot5xKTKuUON26WELKh9y34hN8SVfmtcu7HxadBPPOOXV",
-	"NlEkvoxbF33FHQDyTtFN8mj72GajrAVVGxeKSurGiVRAbkwlFnvTm2/Knb8gFtOeZqgkNPLpqZAr9AXh",
-	"xAbyxJfcwFpVx8fP/VKnwTz695s5RLXhRT+KXvKtK9UqVBmEVEkLIB9iuQvqbCe/hWY3logvPDVmpCGm",
-	"YU2JfWDaVvRLu5LL47VV0Cdb0PSqFn+banwLuYFKGL6IqUFvudmEarpGFUHA1EB8HH7E65kXBXmOG36U",
-	"CQkdQYFIebQjeAWnOkUNn2enjUEKVDBCoVuh5Boq5m/hE0mDqbLXi2MaRQ9/o6/iw4iKUMQB8uhrpzt6",
-	"Ow4p+XHnO1901Ep+xJh7iWbQXYexmsloEtiHe0mAX8NzencanFSuBgFWn8SseS00LNUmpzdo2T093YPY",
-	"WUGbPO0dbnNP9B4DbvYVvFBFAUsT7SbwJ1D/fPXme/abdy9fsP/2T1/9/rcnhuKKvhI96WPjb3E0tDo5",
-	"5HSmg14Gl6IUZhcnQBRv73wYtRHMfDJghZ6ELJuA9nmJDVBSJXU7R+8JuYLxtD//ofgUip3otTVzUN6A",
-	"amRR7Pbamc1boJh6K6HVg2SduinUfjG1pquVFhwNHEk4gDY02dA/oMZ57sfrQuRUCrUl0V6rOP4JMQPS",
-	"wmVAhVUFvAMP4K3FGvH9pBZ5PC3qxI9Yz2lMYHejJpieVxs1bHW2KOPJ4EfK/F7G2YpixKcRDZnHadxX",
-	"GV7Fsqhl87pG1/6T4YIC+lh2QXlqcYuhLf3KSml47NczSfXDV3EKL4V50eOBM2ypdK0eoUPH8lMTxibm",
-	"1Tk9XVFXdzgkHwwzByhugO2UROXMR9QpKoKRL2xnEgbBaWRsAZZrybKmKNkBYBu9shHB4LCxZ1ZvYrC7",
-	"3xHUKuPpb5zPs2an5GaHeA7TZ9fhqO5yT4dwACm9rrCXwrwy8brq4Siy566+rPo09zVhpqwiiKDNwccY",
-	"fOQF8Epirxb7f5VYb0xxnOYVdi6F0T5NHFLTP3kWbEy3Efz47xfZxd//53/gf/+X/e9//D9RCduLcuyg",
-	"i/so/eYgqc7BXQoJD4nnjgmxvwgCxlohZGYNH1X7WBeV2oKcCoSRDD31VPG4dTYCPeHJGg7DBXhqDGXn",
-	"kXEuYOThBNebqEaXx7IpT3KhGklQLol0w/NxYoBH00BIUO4yZrBXEabn1W2S/CnZ1DBtta6xwoORQDpf",
-	"FGoZGw/1vwbGniet01l8puJKFEUiT3EV4HH7Ul59M6qQPUXZ+IujPWtQrPqWcbc4SkMV64ukRFHDHQJh",
-	"G44Hg2DqIEdSfvgi2RH58SrhuZ50mZRQLaMlXm+scWvlRwEmTD1jXLMVrxpl5Zad1gr0yKhQT3+HRMSo",
-	"xWETA0cezmH4DvR0CJxeR4FCazI802ENUWmglvsYQDZbqA9MSIbqp2cH7zk4iNxs8KRsUBxkdW8Co0qM",
-	"bD4LECLWRs+sgqUEzrbTKmKkon0Y+dyHkc8dRz3XIfmHC/uinUx2sRnUYS2xHhN9p2mw2F4RNVhVwZLH",
-	"8NV4UQxem3bv01B/uGEq50fKaBhlv/j5fB2HY19BojvPCuDaue4TleLEYDvsUIfCpQMlydkKgO0wrWjF",
-	"NeXVn0qeDS9WY+lCXQoT9TD2t1DqQcB/QaDU1+D0xEVPwW9VkUd9qtESqtctYDsPDEsJsewIBo/igTDP",
-	"o3TxiSwpXENz64W4qUVzA+AmVnD0Hq95Agi1T/iJu/VkJKnrRObZZtRNHiTgnxWQB4w4NJgNgWJ+HZ5h",
-	"4kK0PhdRCmNRfEyFcnkgPv0262SXW23BoX6R7zbnx6dWLCsJiEeI3wTJCtCaLpBCHTDvwB6F5j8jTiv+",
-	"IoWMvLcR603EtDVw4ueL6RL49jjJ6zCgRz6sDrcR1G6aBXqHAug0TrJv//BUnmY61ciFE/kv7j7zCUDN",
-	"bpxco2O+aoFSdtAfkj4GRINsZHCP0mpEHI2xxu7wMieIZGGGlRKfl+VoUA/k19BH/tc1oWNFNukE8ztn",
-	"qM9UweIbSY25fqJt6ZA1fPYEKVUoIilnIlRATC5ha1dY9CS6x7bnWyjy95g+HO/umIj03SblZThdhUaM",
-	"TlNoSmuS0aaYRsXbgk4JZIxLIeauHFBVffkR36pC5Pz4LYLsR6sERgneHJYij+WvUo/kfaUx2ttwaa5a",
-	"B7mhpaVxlBpVAncrBIiLac+WbikDufsJii15UVynC9fRD6tNBYbiy/byc64TLHJGI51j+TAhuXFqJyM0",
-	"820GR2P14FTGQ8VkF1BVagKkPlLgG/tOPHCTLJVuVwCi/yZXtFxywegSloIXDIspmJDLYp+Pr//Aeb2M",
-	"5+htiN1jHibSdPwDXks6dZyPn0bjZPVM5ZoA1WPsQrErZAeQOUfjvezM04fnEKQi3mGI+AsBmtGvHRWU",
-	"CDnkQLbHI5yXIK9lq81iy90p8uFMepEHErl9n1KXhC8kaWyizX5eSSbt8grE+XhmtR5MQG56qpxHyzVW",
-	"HdcK+/aHxW9Lb2KlfaaZDHUyqb/Fm7vEe3C6CIdPhzphkiAOWv26w4Y3Nqtxqk642smBpAAligwjyraw",
-	"ilOh8W6Oh4dcTcbA254SvKYe04wmeUo2xH5+TS9jOaH9eogPj7RjGn3RjPQtGZVuIdtfaQd54lokcxd/",
-	"9Gnv5FFNgGsM60VD6ZhIoHQnyr423XmlyrF1igVZwFNER08j77gUcYjY17j7z0J2CMbRmiFTdDYLzbZQ",
-	"GpIwPPxbXvE47vAUgeCPfaeJZNhO8jfb1X02nLnipIPfiEan8b+l2sC/qs/H3TAJUmkWASGN5/mkou94",
-	"kuWIl/ZyuB6Olv2CnkUVGBPGEm3/8+gmvcMAOyp+dD5d2KlZk9TsbJiLJJFcFGwv81Q8BORS5e2+iA3d",
-	"z/2oo9dlHQfD0js3lrscb5nMc+q8AZ7DrRKrR3SBG46k035iRn8DliSWrLIrC0h0Fx2Gpevm+WxFWcYM",
-	"J8saTUdrPDu2V8LRpxNYKSHkPEyTK3y03Z4pGglccVFAjpVkRtmxW4BpI1LmmkCEPsDsB818WwjXDjGw",
-	"c5N5m8cwcFQzw9PvXk35cN5rMeRPWlravQgiIgbmedtE5D8ese8RRaAb8Bne1S6i8BmraKvc9+TZhvz0",
-	"Om+Mv96D1nG73QG3MUGZH3YO9q/OKrVnP4RF0EjBT8VBdGXi+/TNxDvXyfZ06G9UGjIq7a7hfWuskU6d",
-	"eQRvKNbqNNErvJcWao9Z7a3eBCm3pONc6vVbL9A1WvLj17vi9nZAbyX9VD9+4dl4UHXNQW8v3Ws4yYbs",
-	"u1OKbQ18P14iLlLNCZVrxeWVYjq96KmBAzU0jqrGt7rzJ2OVbju9rRwH7Ci70M2+KXmCvIrNGRFcYzNu",
-	"Gj4BMf7zJzHI+ESP326Cj533SI5Chrg9P8V9oFPUwlspYssKuJnaiE6lWoj06ywj9Y8SqlQbkR5F4243",
-	"9J2vWyet3K1bX5I1ecPC0hflm6iXlBdiCyNuyqaDuXNRWsv7KfvvVO/Jd5Cxv//P/2CLPQWJCjDGA9fz",
-	"xaKCG0F3hH3sf7G6vdzJtGv2PFt4xlnoo9femWPXzeHxq3yUxUMuII3TOzOlPfb7DbAtHNkCNgJ9B94c",
-	"qNtlL2AtZHAjuNxSkPmdu2TTbOfok11/qUconbbc2rfbLDccnELG/z3dkGgSo6S6F9nPO8XL+Rv8IWBc",
-	"o4Ky48dn7El/epyPXwzT/o1zkZRUrTKhGKvRNSraPppPA3V/Ry8kvjW9f/VdT2KN/taC8McAUqNzHakr",
-	"tba3l/XfzYH0hJQyE+loTZ/r9rWOvdzQaIcgrITvYu1rHTraqFdbg7RxUibsYYM9Ys2v462twqG86iZA",
-	"u++6EY6Y9yzkmv6JbAa+FXJNwNXZBZmeUSq8koZvY6CleEcMQj3SU21kk5FICNLES3vkCHA4aeqRD2mf",
-	"LuaFOaHymWbYjlxnDIG96PorsbqVYmxKnsJvjlpLG1hisHaoBgRxaUy0lOj+yxtheNwd3Ohx35GCqsiT",
-	"/aum6H1DKR1pEDb4UApXSTlr+aGw9AiZ3ZGrc7R258Hd8JVu8kVjmIxSBfyCopsUrU9JtwRIA4Ml3KOU",
-	"bBr9pYp3ZI5n/NDTNE4NhE9fHzB6KCX7MS51Ylu9qgbneM1jDWWakHOTbqg1F3JkjlrKUO2te0kWstyi",
-	"6UsoF6lrQXD6WWv5MfZ6DfwmmnFFkLGnrY1CGgkhuaz3MmNaBZ2ojt/mUIBp1k80tDRqfxXPBni+MlDZ",
-	"T2ISGgbaG62wUm2wEIDI92CJu/A3UORjMms3Aa/afir0dqGU/HER55AvNQTcOQHHGqefXXgo3wYJ4/vq",
-	"b9g4eM+pabSnd6McOcK5gV28/EeyNG7PayG3zzGfpvfSObUFlMrvAuvov535Aq9koDSZhMiXSze7vs1/",
-	"Tk/9nDUhOk9vSiSBu2rG9MxEhARr4Y3X2Z/TCzEmtN/S8SwhhfmGy4KLHTb/J6eD61yJb4Va86O1dqIH",
-	"3HeCGOzWIDwcFDb/HBUKzy6WVlWeBqP7wr8SjTr6XvUdZ3eRw206uIdO6afjhM7I/d+gx372lsvgC82O",
-	"sj/X9k6y7vkQ8m5C8VGoMbVSEP2p49bb7MYaW/LGIXINtGjgrbo5lzHBDTxDK9phCngQsRgMhEO1zBMZ",
-	"gN9bE90llnVGanadt4RpdINJDqMTwzRx08OViC8wta/CMKtmJw6hifkZitCRUCu+M1DMn37Svrc3ad2D",
-	"lMWDxrsxee/usdAkfYoZYK+1aC3ljxvFoNDgSnHiYLX4thYO3XzkiJQmPD5/rJFWHE0m3I0F3DWD/ZOU",
-	"mtqsOWYaD+q245pfFkLGymffVuKGG0DfY50Eia9kTViQSXLzjX3d6gbp6Zp49XC4VPApnyBBJ4rukShA",
-	"CHYAcOA/F5Sxe5FdIJTJKJSQOM7yc9IyQrkkZYzaZ2twU1GMQEexr6DBOKLd4hq+xwc9dlVsz0iDNi10",
-	"bio5qZRaZW3821ax/0iB1OwwmcKn0unus/Q7RZCx2A4lyeiEa/f5VQzn9y19Gte+EqYnQO2+QkP3tNOZ",
-	"pLZVw33RncbpHO0aeLXcTBQDDdCajhKDECOhlscxJnqsfSv+rJ3qsCaWHJfogsP2lABqmHgf6BL4dkz2",
-	"sX2KGg8hBlCkgFlCAPBGUy704XXH0qpLbC+NKOoW+4T/csolDd02HegLHZ2m7d3dQV7JZ5xX/BDrsfDj",
-	"5sgOVstSW7uyUyJEJxVQ0c8Pde71Yq+JBy6g0xO6Y9UB0hrU3OGeBxx0b9nUnFEfjvbF1r5Xul2M6ziB",
-	"k6ltza8lcjqSo24CdvAIHd4p27BcGgZdrZPU+lCPZRrNcj5NiBvArkFvW8w/kQy1+gDlSWPVWzi5GhgO",
-	"IxxsI11iHWdYjY/g5xgjqsPXuOMMbxA1YwJWYrN972ChsgsvE+Z3vSwaKgzewzLRyKvjvwluhGXUmHtl",
-	"NFMlSCxDzVy9vD2FLeNtUOWZsZHanctBz97pTJk4HsIcAPmpOgS3C807Uea6L1E0s3/jcriUiJ6yfMz1",
-	"YPb8e069m3qBVXoadsSz7t+3w3H2smX2SfabV8+/f/7brC7yE0aznUIkUerrkWpiMqJz2bjWkPEqXNfV",
-	"4290HjxLNBqeOeL3+SobTHe2toRjM6325pof+DGq5F9ZG73p8nBaCC8KRvlN6HG3rKlHa/2YBX+bQseJ",
-	"1k2rj0g0A2IKjrwrhJ/w/A1UuitZhDRffhG1YtLHoz4TQlrbeAnjcsMTffr8tJrQ8LSywNS4Q32MG72Y",
-	"RjLcLYV0IUwqXJfonxIgERwqiRUgvjW6ZtqIokDpwhElLbop0+RobBM6XRHDShpiwi8gTvD1OQvjH9Ll",
-	"3WEfIc3vv4puyrlv+Z7ODLyI+edfoWgU5ClcbriQVkZuuN6AHm6GJ3KfUOCxB3zfKDJD4l02T24tN7kY",
-	"E33Hc6g9dZPidyPP9I6SiaI6wb9ViW53zumG/qx/eUdl+795dfXm8tU3L9jnf3jy5KvfZoyzt9//ydKW",
-	"U+z4L+9eJezefJy38kd8Mr4JIdj4b1Wz0rebKdWkrCjiQceapr1KunsMAxTSxPuLnFTp0oP1fMflafi5",
-	"3j5V4zuo1jEEylQcQPMbyNEvGI/IyFUhov3hX9b9DxbKbDyAJDOK5WK1ggqwS6KV6s8obTYX5jPfQNcd",
-	"xKmuUJpNX+x/0CHon7trk5qGyro4Ni/qmmYxbvxeGZf6c4eClFSmwUzyfUIGQ1JO9mrvI5IZ3jjE1C5c",
-	"lMe3irXFkwGbSzXAm0b14N/HIKAaX23geg1/7yQN1WFk4SjRxR7ku30RKyvBipuJ6VVji3tceqwrjqZ6",
-	"/9AF5xjrydWGmD8l2IuAX44xb3q/ztlmWMQY1RdulZnl7uCdA+V1tEoQ+H0lyIPbOXfrClItKnd7a+ko",
-	"0KEmTozEUcWv6p6vKtd5wYUxNXjcUs2pQW9W370ypwzYDsyqnVjGFkeHeTcNo0y43MeRnkx0g030vHVF",
-	"A6Ug0pcChTK/AYld+8EPHG9iFemA6jBoxQ00weYx3I1YfGgoh6AEBsSwMXJIWMAZUmg8GqSYJKmPk8rv",
-	"6gupH9acWMWukUl1GJnaEwd8eD6m4WwPBPfmOPXUeqiWzdFfndw07894H7AGO0TuhbrlYdpz9fd//0+d",
-	"2SOy3CilwWehJPp8zdTcbExn42pfgE71BK7Rjnf8yDb8BnuSZF6BUlUOVWhJpardhKwAvHIi85nocG9C",
-	"yPdXMu2pRt19v7fnY48phAhgU8sgJ71wriz4Hc+nTQRfSMgQVYKcHMmW5jqRkX4C1u86PdQYk65kkoiT",
-	"X9SBUelcrBIgT1SreN/17VJEYqcLv1iTtKZVvcx6I/3ykpwWLxv0Ufx4KfdkNhTrKNCJBxpVOWCqtST8",
-	"Wcy1wU6e7AhxpclDkQ2mgtIFp2q8ZUf/CBaqimKxKLYSxWjZEm/F87B5zN5Pu5gYfm7aAIatxgyBHONY",
-	"4KS0vUpiaEx2loxGSqOD4yujvQMl8HpwMDt+9bN07Obp5HkleaR+9AvoYNK3cPXGqBiYRpJQPri5vVbi",
-	"9RFSRPBb2QVlNdCQsaXVKWGxsg4hU1l0FBBkBCVBqXx8l2ze1WdZjTKnpDKJUqVKoY4+Ed+Hbylt65at",
-	"Sh1p3LyCxRYm40dIUfytL6TqFtwbqCQ34ia+2KWolkUCNn8ToqCdlDbxAYoE4kue4Fx5TH2nGRnFgMZG",
-	"HSR5SguhMUxXgd4XprGth2QSHbaGmDTlA+XKnZ7Cf6DOEHEfVIM1POHCpgfOcJsX6DTUdYKv4THx4mgH",
-	"7b6AS0yk+tnzsoCY/0+kwiXLeGbuMaTsO9HSyarrQ2Fpj5zssJWM1MT7Xn2rDgEvsPZlLCl9lVwoLTzB",
-	"RspFBaEyQSrDPMpm0oQdY276IIwzN3HOY6yxqd3zg3ga1a+ZNiOM4jd4FOMh49yW8cpEVdhEE4LeSJgk",
-	"oUfuVMAZP/btg1tC6z3k0xKOMMs+gVIT0ghObXKK9X2ms2Sb59PbpkeH8WpSvJzIHhTsYOCcNBXwVilX",
-	"KZbUXXaU0RRyCJzn1FHNz6+NneNo7unkt7dWGQMvZDUjxW/wEqpEy/rb7FsgZqfc1Bo2lnktrTruuz7Y",
-	"qBMypNeQ6gG64onyznRpZRHFt3O2oJVZru/Tk2fs0edPe9WCnWtBOsZniA4koyxfteVvKzPOftFnxsWz",
-	"g7yf8pYw/isKjrp60eD684AdLrcXZNwv/Bad5q9FrHmTCMgLE8B4arSG2IUQOq6NuxAIPGroNghtxJoT",
-	"ji/Wo2ydLQutBw9C5qmUgdHID8J49PPxiAoeEMLb8jzfCSm0qbjr/EA4xwLNiA0UzsQnkvyULOK4XnVT",
-	"choLOqr9CEyZZhNsn9Ae1piApSAqdidBI0a3fKNi6UTw+e+/6oVyPl3TjWrjTKRWhZ/2j7sPjstYoLne",
-	"Pl8B33/nsg1Hrjd5M0hOgEeJ4ApPwdXd8ELk48kUhgkXKX0gjDFAOpcdMpF2iMruE0sc6aJW8bxK3ZCR",
-	"vSj2VbI3bI9GuOSlSWGTD2iLYkIRLhIpkVy68v0Z+1tP2Yf6ldR1pfZlAv45nWw9FubZoQp23JIE9kcx",
-	"drKeqMAq1KA51bAZD05m082s7trvld5zPsbN4B0bA6AdbSWWqF5zUtfqX7n2kFGl9sQl4LVbz8/NVTie",
-	"m6DyItfFVd7OgUro/biXVAGsNGCD8FyhdawBEiXbvUdqEq+nGLqzH+N2IE2gWLVVn9OuP79pxfeFmZgr",
-	"03c+gwPkREfHXrMFX0LdqMZ5hZIqTlTP761YN0Ier5Mno+fQNN1+I3Z7uP+Fd6X0u9Gu/c9u9LAhyf1/",
-	"jf7rvgNyPcIbbo0j1ngHrae4O9Tx6eivuucTH+thVDwY52DF09sBuDbXve/iEz3cEqfGW++hiiVrNTlz",
-	"vN+7U61WCGMKYJVSO0fwW7q+Q/G90Gy5N6x5ElNXiduhmrldTCLN4006dujeOQAtNstO+Tl6IAgSTe6L",
-	"gmMJtKn20G0ZWnAjzD6H0Q0+5Xr88yeVkW6s5ndG2gSIj3Zri8AK1jfyaxcrntitsm7ZF/G5zFN70Oey",
-	"Q78TJj+G/i6e90XRhNlhPpp6x3aToa8fzSrKWgWXMpYTnq5PoWTuKRi2dvsIsSgm2zpI5NPdCFsoYwjO",
-	"whTUUH9VZ6Mj0IXPRl8cCYdJM4SyqcHnIA/wcwdo488NY7zIEe0jY6orqUjO+vc0DlkPuMboBqqYp2ux",
-	"N0ZFcATfyFM4ps90X5WX97KUJK/ghkrSFMIgJYD9t31lsDQ1VgB3xRkfXoNc26P/RRPiP1oRHuuoIRnO",
-	"xYGrqFW8EKziudjr660o1A5MFUvm+FHY83d6NcWvOedWaUz/d/Hph+SF9kqz0b7r9z4xB3vGr+yKcRew",
-	"L4db/eS8c+eboMlF+aoCD9vb8bzkoYPxhFamtdY5eJydry3SzBstV3R5YpjcWblBpRxw0ITnnHi042Rh",
-	"OQkaIE5HJDIx6FpAmA9MHavBDk7jtE0w4ztWn09FfNlL+8pYtECCraP+PAFgCdPfndk5Nv/rLzjsSwHx",
-	"Pvx4M04hbhcVF7Ea6CthjfG9JZT20zZUL1+wf/rqd//ttCc7mJQrnFJxJ8CAQJH3wMRrw80+4RpL50LR",
-	"PwxmNtlf64RrN1TmV5cgFabixDGRB7WuKCzCXxD/Rxi24ZoRikzmsdr4DVQELzNCj30oLch3YDYq3rqJ",
-	"0InoW834LGeEOTWphrUn3b7Hzks0Pe+AXmCiFduXsejfWbufNzAbHB0bHEoBP9dt1S4kyqO1SDhVhngU",
-	"outlpXYUUVXlM3uxIniBMJq5FkZZ6x9LAUtotaKbhv1T5/eMaJJ3UgYQg9pCDyxNlbqLawbSWHkdySGL",
-	"Tny2+WpzbAflqn1BiFXqA3WcszMjz2nBF5RzsxZyOKGbvpy5TSRKjMqIIQlym4QY33RjuElv4waY2k2r",
-	"r2NKzOXyZtVKkHLgcVZ6SkX+Rndqn/bV+fhaxgi82giwaReCD22GKZnKI7YqX8XoljCwS3oDYB6/C10v",
-	"JrkE8GW3WT7d4K4F3LwCPvi4fYaAnCux8ABcA91UmlQ+ab7kKyqjlrbalZwSSDuqiNpxMbnhm9p3IvbN",
-	"SHy+16k+xMmQagVrirunAgta/G2EStL6jHupTkPyM6sXkIX1j3M5vXBkvL3bia6rDnr8mBwJqzZAde2Y",
-	"EZL4UC6Di1LAM7p0lGRKUu+jaT1nacyAYjrBy+w7JHVETwnyylQA5jteslYX6LnwYWDNix4VTSxBLnsT",
-	"VfnebFSVgphJftnpkVNKC+JtONyHssZEkiljUSZ9TWu8A5OeoB54HOEOpcp4NHqh1DbVK3ktVuZ6yRNp",
-	"XTuQ+3gZWpVDlfrmv+3jdQjd8gA3rcbX/Ltu5Ob0MlzeWIoTHOVt6b2rsUP6rgwP29HHhujDmdQY7Irk",
-	"UdQDicV/p8f4iydf/P7R5188evJ5xtzfmarwr9FebGYD1bW7nya3cVEHGYNDNpuuR7blAcHWbtY0EkZD",
-	"gU1v92unk6MtEZq/7ZhRapJYLHmV5O+SH3e+HfuEL2LrqSnZJnEo81IMIpO8FZQ7oZY+Xy4hB5MsptvF",
-	"Vc3842q8mLPPum+NO2RXOOMZpVqoE+wUKqQunURJ60jp7pQQnwI9uqfSlaugu+2qtVEVXGOVYnRRfK2H",
-	"4R7XhNQMfNfDMGndJd3SahMvJuxrajWui5fjMpco6VMoS5cKN6Wp1Xfg7uO5+A5rQycKiAMstEgU2x3i",
-	"JZBbOIZfxg9UqIRg20Eu9ruUQEiABPsEWjNZ6uukI87wdcfiTZagrn2mN04wrMGt0g+S1aTqzHgcg/zo",
-	"Xr0tf4wrqA0dauvzXGfO1EpvR2mP2A01qJyTLO6Wb4Ke7QJAWIlBdnc/1QfJ82MLyOfknm9Zt3VFR8MG",
-	"qi/TGhrIFQajEe11z/rCCufHya7GldtQ752waupDtRFMOsW4zX3niwZuu7utmPWpCr0yCaOhbgcf0TFa",
-	"OTaTG8/h+7Vb1I2UucnEfKK0CP2ibkvUBZDyy+v65jGw08YzSoMt3rR8CqmcGjeYf6Fnvu8AT0se61+6",
-	"MrHangUUrsWC0hAJ9FOnminKYtWYw8DCwqMZzS++snUULXhkgkNPKQTPh3qpp/vL9nSQNeogUwGoug9D",
-	"NJzgvhqNOFLxZgRC4kAu7GbsHeOKXORs42FgC0zgS6SB9ZRi0GI8tWKN3/3M4nvnS1rHO4NFcSdI55TP",
-	"OBkUGoVpgGORyzZ4cHUdVXHTjpPAh8EjoWLOboQWRlXsUJFVfgfwwmMKf4b8Ujv+QewsO/8OmwvQ3z/v",
-	"y88Y6E5oPMwUDZGqbrE0EDqKN7TXiUKEk3Zgg0Knr1YPM7yxu2siv1unOya7hB9X6+eSkkk20lmL5xMY",
-	"fa1Wq2FHhNFvVqtua/AegF2aR4YHXMnChavC/RBxmo8IeZ6WmxOyYgP5rj+lkXbyJOy4o4b+obOID1MG",
-	"8jSWHWUbtZf5rQX/aXl+b6KdHSvVL21WfCltVFlObbfjAFn8fRRi3xged9hM+UiEJ4fIUuM61VhPRLPk",
-	"XsSTGPqzCM6TCIBsX9k5uRIdwLYQSyVXotpB/hTTvCjq143Rux7woyPy9fqShInDlJ8dNfzsmN9dPagG",
-	"lMJmdXWKZQWrva71uMDlCUAoUyTg/g/8aEVOYOtzpk0003igr2PFu30BC6W2LzYQa9dd2y0djy1UbAnS",
-	"sAXlqlXuM81OBmMQRfOJYRlI+CpLSpqaIBPdhPuyrab0AbvixzReFxWXjmg5hzWHXfvOLy3cPRJbhPXj",
-	"RXbXF0FFTuUZ7EBrly8z1liN5wM4y9R/r2+aP9QtNdrTRKtwGmAhvpG4oBLqX6unR5vTn4RyrRV1isSi",
-	"SVHqYVujbsjh8GTC1GKkuOIi/zYeaLVqC/pTyHy1dlqzR2A79Jqxxd4wrkO3U+rpu0Ek3TZxnek31ZmX",
-	"yBXpJuhQykcYY5SHRj++ohKHQQdNDnrrPDNUj3blHQ6j+2nkeap+tZF6u0PoiwXcGdZ37vKIeMfj955R",
-	"MTtvh61lFseQArQ4Mtco8LZtOgabXLi0H6Juvew4yx/jTRasPdNr6d4SU44+3HMdthtoRsw637Z8Sn/z",
-	"Hh0EylRNEGZ9LFXdJrsCew6eMddV5qnPDbH6H/2G9K7dOuGfsNlmVFsZV/Ppm6eeWEZ+jf0EjTfEmpZ0",
-	"mOqOOLETIY01MlTnZn57Z/EVyPzKbXHCUZzYeZQ4TIMxBeTUubnuC0dt/J66/Ft6UBpmVM6PCa/RZIcD",
-	"mD58KTBYUNOckpMv5KIjW4RbM34JSWzwuxxkXFP4jp9xnAGleQ3GRKHMZum1NCZDsiUhY8FKnKmO60A5",
-	"7FQKZ0Ett54Lduqm6V9tlcCvQZtraruZ6PiMbcgCoDszyrOZhJt2HVG61Vk6ZtyL6LPjx5SHSgJCmOcq",
-	"1jOcqkucXexKdry7IAvwP4lytC7Pp22OTnlSLy+ovdEiH+5Ejr6hR0LqzzrdyEEOd+b8FEBH6S52VHgV",
-	"afE4aOKmEZE8mrBlfNqBmrQhDWDHjyf4SD3n6spVNY3vkcXXifJCYItKHTRUHmUPw7MuOSnqv4Y1l1Oh",
-	"4U9ZdiN0yoeKuP7S2Seug/Ko/mRrqtuso8U0VzdanJ7k2U25/Z0HGQtZ6rZ85Ha1N1uB5otq6Squ7XXT",
-	"EeaaWfvQ1GqvMV9I73UJEgVljJURRnw0gHSyH/Lo2GtlGt6WaPqTnZRYy1cyXoTiWmfHQMSZ5f/PNAuP",
-	"jO2PCTv13HXkHtSI/bfj8zZxPRhknowuVmZEcJSeQ5SzIXUMjdrHfiqTgK8oBwFVsa0oS8ij7S3TnpBx",
-	"uIRNAMKBtRi+KOCxm8xUzRJfptVIpf6Wbtj2YJ2xPWhqIe9ujIQc48/u6ajos/bcdDDSF2X/kkduDG93",
-	"D/YHI71wWvl1XTMz1l1Scnk7dwm19I8LcW9XUI+jCpNtuW9UTXgIC6utqFOfEpXxj7fsQjPfPxI0QUQ1",
-	"w6p2jTAo131Vo6EAHmSukx1G21ObDGNwktBsn3STayASRHrvK220feR6p2QKVmcEHMFzw+xgiH5zcADY",
-	"uFEuN4KLXdMMaH4cr9lEBZJVqnQSS4Eq6t1lEboKuebywLUhI3VCLk0koRbTvzpUipEkwhHxfcgCN9aL",
-	"9yuNH3hUnOMoMqPPfS96l6uQ36hC5BE43R6tH2v5JmSVNxBxYo6TOwmnkELjJtVDzIRLuwa+YUoiArO3",
-	"jUTF1EFa65NpuvR1Zg1dCsF1c212u/aBO628HO7j6EYZH+txugjWCbWhl+Ymc5hbFtY6Tl0i4t9aXSrV",
-	"NmYtxRPt3tozy+xvzBoNbMkLkDmvmD/CCWEYN60kHCAmT3qZ3UrvaLpekHjzDOQynqKV2MWE0+nU83eq",
-	"GG6B5qLORLKRgqyRcdONpyV90XfoiB5anqf9wOHzkT74mwqAmYovtygEgqYROe/SVKpoXtxOXPqY/QYK",
-	"/8f14njtbq7T0uNW5K+2OVsfNtcLWO8lnr0crpW8FkZfH/jR/ws31y6aIuR1x4iFvJ06wEudSBm4EVos",
-	"hG+DH5w6C01X2EbkOXa8wqtDuwpuukc6za7INs7d0OQPHMyb8TQ9sb4b84ruqB1sGQMCuhE5lixOK5pS",
-	"VjwkOERiA+TPNHmbGT7LjGqlvDV1GZeT13uS7TMexrYvU4zxnZJrBLENMVdNa4d8dBoZTsmPltU0qhce",
-	"o/F7vl5DPr27e7/BN64fZQTTM9mXnKaqYwGzXcnFWk4tQmlZiSkHFnJpqAIJQ40L77yncoPbxnbe81ja",
-	"p2vp0F9+pbfPiWQBMHfo+T/hgwQBkYzLaGZFnLXLuEcEq1OaRuTi3AJZZpLRfsdoo4cNpiYQnWxMpEuc",
-	"K4nasfxCgkFsJhqCNFD5ahyut9d8zbFiplCq/h/XgHBNcMXYpgwLXNZ78gHiBbRSRdHyBtZkqHc02lzf",
-	"2t5WdDPOXNs9P/MdOZrUQeKNFsvda4wCH0wCK7enSdMAxm0v5F13KYJaVnsncJDeK1EUmgnzlLmaroxh",
-	"SVfG6CxnrFBynTEdBznuhnYptaaFyBrlBLFMuju4w4pzrmunhBxUtSUwElZHPqXx/fjqPtFUWMI12wCv",
-	"coLcYbzAcorwSQe+8vhEp6mhBjpUtwoi5Gxf+iS7GiO5m6TRn/Ne8nUiduP0rL//+39qjEN5ZDnU5dXe",
-	"ZLhow4/aBTriOeGR5r/tNSJKXNzvkKppmNK2y/EAjRLb/B3/8Ipm9nkTjLEuyAySKWq0089IJXWQbMe3",
-	"6AZTkrC8EZUDo1+mhcSOr3omGq6ZSsISeggJR+Yod2PwP1KLEg8tfOtLZ6yEcW3gULERklHL0+E06GbG",
-	"YNKDTrJqOB4wQrTVi63UYbyl5XJ53qnDoKEVoiw4QJzMBxnzupMZkMAPPiP8MpLeow2NeDpduq3KfdHF",
-	"60ltlvf91O9kceTnenpZINJI7YzwVW+tne0rOQf0U92xosluI3p2e3HzOyttdkJ66ZPCBY4g0B02IDMv",
-	"+v1EPtOU81GLaIRAH4Z5HQRI6LRXJofb9UpV1/zaKXSNf3NNuFImpnd8tZf1nX36KTk7sw6MUQME98sp",
-	"ILgvcE4ONtHO82ndsBodrMJgeqxmqL4xzLzqlLCOB8Yd7CPabHGSbh/+F9mAHB9v1S1Am0mJh7+UIo0d",
-	"34K+dukTUUWlxpzFZ6mdDEl2bc9IN/WiIYBdvmTklNVgM1uAkq5ze/IWYLW6ZQXcJCIpacAexA1PhFF2",
-	"/MgW6Obnmh0A79lI0Bntk6lFVEmMz6llJR1Tfyw8Z3PWgQw18Tt7HD8UNQDwBJMlVd84osLGYzCMCNwj",
-	"dCTN8JbgkT+IHNRLVUVKMXxZcNjqhZA83t9FSJ9eFunSLW54LL3v7//+/x5B//3f/z8PksRN6CngXnJV",
-	"mIkK0pT/RiP2WwKTG9OyGDd17Xaj1RS9OBgISdUd/8hjAOTOI3Oq6WJulNUs7TLRUeywpKKpWvZ6jXAU",
-	"NnC3tp0/AwJ0yLaqvzfe4bk4JjIx67zeDUcK0oVmAJOAVy5MiK5pe/c3MsLrjNtBbWAFcI3I+AnXp/J2",
-	"LT2URSEMr/n1CiIc90eXyUi38gog6zRsXnHMyxwzTxfFC+qJsxD28YT2ROZcQ0s+RU9V1TYqiFFtSGdB",
-	"IxbGAux5pG67nJWbiut48NalRUXNy+AfsdTIWsHglSgKyJmId7YevX9P2X9jRrEvnzAXLb9twptoIjC7",
-	"QKVLgnMHx9MNHWgNCyB1jiPeggOPGq2vcocFQTwUDvLtkw5ooPjMouiq+0UyLx67glgTuk503AmZ++L2",
-	"klMW7pQkfF8vfKpllClvStqJi/AYieTRtVV9HMh6uOKDuwNbOT9DuA1h2AEkJZySn3NSVX4MbDxwKzF8",
-	"TT3LuJRqtEEZzn0z6+VWSRj2n5wAhjvLxrmMPV6I29Q0gviPANuYLSNzfqTg8bOQqGB32zE8gcuwncil",
-	"U5GmVbw0kgyGQLZ/DN6rTiCOV4VwNsNoQTtO36TraFx6RbfQOiAU5XtqFNeykgYtPrwjvRA4cGH8dU4B",
-	"kO6lMi6F0ImyQLGwwj4z7sfg2zvVRcxtTSp0Yk7S/fvgc+N1LwuVJ/Ab9rS40YCJXWc8YX17DRrHiVFu",
-	"Gn5FoHMSw6I28Ub22TCpgrIyVflMvSgmhE2vu40Q6QNuCFc0SYSoV9DLZnEkhh5osR63e7KSHp3Mg14G",
-	"+08a8h/w4ZO6Z/xXP3wDkswOmlghJUSe+EJ0D/SAK6UhE5QuiFpvHtkkpK/z20Dj0HSROcYJxzlkk/Ck",
-	"DY11gvvB9ROK4dgm0j4T6Q+hrdJBmA3mPrioV8dzlu7Oy302x+mYIxqSTMDSnHouax+HQ04MBzM4M6hZ",
-	"kAv31i5s5Mc6h6MkRWLlm/sSWJZbeM1bUZ+hhuW+EuZ4ZQ9UQPiM1YBs4ch2PAe2lzlU7P/C5lR4DpGq",
-	"wCvUK332nzElOZFCLaHlxYulUlsR3DvOTXHtn6qpWoo/g9WT0dWwivhwv7mB6tgIe/7lBhs9M72sAKRm",
-	"uXrMrsQaG3Eh77x9c/WeXfJSXLrRnlEvH6kPUH2mGc3M+WjJGtLmMXtHBT8aVWoPgWGtLN+GiepkN7B7",
-	"xv4HtVn6H64MC8NxK740wdzkhmFbWecpZCU3m8fsvbBP2+/bb3755Zf/FNzt/6oW3tOeOQcGx2ocjMzr",
-	"x0GrfHrxF5cxHgAkLj73KjovxcXTiy8fP3n8pUPDwI1GYjTLftakQVjRh765V/nF04s/gXle1/1UoEsl",
-	"XaOAL5488clwLvmVl2XhErcu/9WVWJCsnpqRGLGZUE52hUOYP/6K1E2NEOZ+GcBWUNXY7biVra3PUVmB",
-	"pXfTzbKV6sCoyXTpMhTaxHqe537+dOpBmz86JWc0mUZQh7pz/9yWLabaw88nW/T53GMP7MQMG/E8zxmX",
-	"IcsfW8RTjgA+2OLby4/ubz+TjCiAlPz2vnxdqbK5MS0KfRW5drBwXO3nWI39VnM5ah9UBloSei74DjCx",
-	"5elfnaR0oDVOTvIWV9X7nTX2biis/1N2Ue4jTHvFb+Chce2TXx7XEkJKY6cbzOo698SFxjv0JDwnYOKz",
-	"kL8C/i/2q9iQ4Z7JXwF/510lqT1wTYtmkN8IpYoXPqLXmYrfQEE5MZhLVQrZ3pbLCnjetzc8v+POtG2J",
-	"SF/WP3z5hz/8/skfRiWYRZS4e9/OM2+jJTm2HqxuxJK+SuHQP4H656s33z9rN6K+gbzeUV/xcflRw7IC",
-	"uhSiao0d5SW4DPVeYlm6hw+3KTUYKDsllHjhi1J+Y7W93/3uq9/99vZEc9r7xdO//tQ9CTnwHK16YvyV",
-	"XevpVRMbq37kkqj41l5FP/9UE9nRKqUvvuCECD9tLAr/Xi1VCRc/Z4OP+wCye+GnMzK9Xc9r0j6ijE8E",
-	"mUHvYdouxmr89ouUQWIVeKbsPlqVFC1DLHeUTTRxLLbIGgE6V01UH4wa9Cu5a6Gl95gDgZWPj7SpXPeO",
-	"mpKDR+C9i7zy3Tw0w09ZLrciA6pHmBxLlZmd3EiH4dugihKuljEu/l9slNJwpmv5hRv9nkV4a9hIAOnA",
-	"NXM+A+dsmWGbvsYP4k44qHSXM+NCxeywASztDeEr8l88c6nOfLkNmb9Zw3B3XdUFPdLYWRQm/fzuHrkP",
-	"o5bGGmvT+snPcDqKwn+NvCBU11pnh/VZsm7SZ2J+/PgnsWNpaEzEPaX/c4QLnMmGdbQ/YcvLj/SXXpv1",
-	"HRbONTZhyGitY6izHFg7q7CEZjdXat76czZwsi7OKcP6trA+QjPQ4Y1sfuw2Go3TnnqM70CvaZ/3nj7S",
-	"fR7AEb2n/SWA1fkM9sFTermwqswjvGEww+4uTBCVtn+0A9Ci/0jI6Z+GtCRC6Cq9M31xUbUEsV/Nwi1U",
-	"30GNfjjl3jBO8ORrUgfwcdG3NwXwGxdz7ZdHr92DZ6StHyKlWgnDdsDlHDc7fq/cY25GTWMk3kHtixwH",
-	"uqPIStO8WY5whuPwPM9f1/nB55Bt73yNxr1qHmFRZ1c8AnC0UWMEXLk3jyzvnGk/3+7dGXxOoAWfUrh5",
-	"GTObZz+cPZlTOUAQbM7Tz60STlEl+4w1fXRzL9Rye4nhvLQd+h1qgsrdDOe46tVyawe5/4teodkWVeIk",
-	"HNB1O8NWfUeFzA7I0JUuYfLWiheFZvk+JB4eEFSqxOTRepfUvtLwqOBHtTc9G/WaH9/szQt8+kx7hTVl",
-	"Z9imcYYsrgzBpEcas9pAqRGhGftjz3X16T3Gwh3GJ115iFJulN1Ie+YakdunmAZAleB2Fhl5lKm0zR7K",
-	"A3k+7PldqQr/t7v5/c4Ev+O/JJ/nL2vHm4F4XrluCJj+y6Q6ZEyr0LD7yLTVg3z7bgc3SI5wdLHa39O+",
-	"jyt4KCf48ztEmhbcLDdJmN7QpYlhztBgadyybtLZ/p5rihnpakn1oBEYgILLaAN454H2OdbCuMKNdkZv",
-	"E0jQNy/rLFFGcjeIZYqc4MRdcYN0aOOeiyYXxxORa/LUq4tH6mJ7kSsJGbNSJ8gf+6cvnryrlVso3bC2",
-	"MgooYId6qkRVFcF82H/KLBHsv6B4JMq73HdOj7TLjlSRn4jJy49IlF7f1l+kbp2xM2kX3YatMYFVtyub",
-	"SSFs30z2yzU+plF0Sdldr7B5V9aSUJZJKZ3siGeJaN8lu2dlptW47BHPpXfIHak3+QYql5ucvgzdM/d7",
-	"HWZu7f+2hzq78ukFXULNxYZdJtjIBrKN/39MuYwhlsWHKDll6J+O8KSBifIk1sQm/sGdSn3wcyzk921G",
-	"v3jypB905bxxUb/PCUWAak5nCPEhJIzPmQrmFWZ40HWuEHG3OtZVQw1Pk7O9nCVGn9nVYouaUuD9uY8r",
-	"A1/TE3OlgKTaX7gqvJwfQ/4n9dVQK6YkfKaxqUELcSHVEiMwyOdffflPQyx4m4ySSPjhz1DO4XC/4q5o",
-	"0xWsIYRYtydIc/eCXOwTSV83HrsPrTmgSY9VmpvrmCcVqnVj0C0iqtAgsT/093UjSX3evKez5TjN56Vr",
-	"7F3/Xh1nc9fVsBIuM9xvU5TRLz+G53+e7rEL7w4Hpn6BbPDkl8kGb/eGcXR4uaieQ6w7aWc6xA+XK1HA",
-	"46W+6ZOG33KZv5IvRfHwPBaUbUfTv1Oi3YurHyjF7qvP//DktzPJVGq9qbB3IV5QqnV460J35qLwdzua",
-	"Q3ttpwH5I6ryurMUiF4G3+IQr+QvzLXVQW1pxqtGAtPoURZ8ALCr1VIHXyfMLLmw2LbI+7WI/xDhEbeF",
-	"NbOZU0ziBEqvevSDf+Y+dKNur92RGlJYx93JisVjcUmbteHYZz/Cx0fD9Vbh5nnhy65+kV7lKR3sNw5t",
-	"KeItJIDxeJFmt7gzdaibRZehMNJBtLsBYvXAo5L15io/s6JkxatQGITpkQ2XNXrglmoHaB02lI/AYhVf",
-	"GX350dW9DxZEfW2fH5VZ9lJVa2VNrxmWab8FhjxiR7Unl7E5lgM5ZYnJzqju4QApVY9+nCeQ0Vk1w2bA",
-	"NYxvROa0JxRi+6++znzw2f7Vao+vvma/aUT/kX3okd+ii9k+s/TpZhFPYY2ZkPYVTqkrq7dt/jBKY8c+",
-	"nbvizwBlzcy8wcv+WMKHUlWmVyX/Bh953cBs/AdVyr0OPQPhX9cKl2ZW2acia8TBoxQ2tpc+LNPdjA+F",
-	"/jCwG1dlBTz3kMkP9wK+kfljVYL8sCtoQ/QjtVqJJeRqud+BNI91vZJd8TgAxTzIjeSsMdtxW7rCBNUe",
-	"dYoyWM94dTRSZOPQ5nOoB2/2FVtyA2vU8OvA0FIV+50lHh4C3xGtQR6AvJ88+MB9KP4vXQ3akFpFM5ol",
-	"d/uzRheolf9sIseKbyFUBM7h63L37Bjg2QkotT/fg3d0PBQwlhWO2vYu0BVROt3JJSFzAPJn6CF1b4bo",
-	"PQJOzpAoRjl9Ho/UjxLwQ3nNTyinKEbRrrXUJMdbJ/Dyo/2jVyf/RiYqUiPayzdynmzRb2SeLg6N6Ier",
-	"+oDcMZC8UhUsOR3EpGjyz9x7IPkE6o36TlpKYRIpF3kTSpTAoOtOHAFXNBbcXWG7+Ehsd8ULDZF22eeM",
-	"4QYSpw5c+H0G4wd8hiU2FIkZuQeBEE+uPWUjN49aNKIO4HHV6xO28b0d00X81P7xPIYIfvtTASx865ol",
-	"RnfPdVKcpyYfP4bpKfDBYFt1q3Vgzzd2ANjSbjUz744+JbPeKqfN9Z36V+6Rux76uMbKFrARyFVWnBuX",
-	"psCwfZJOnFh65WIi2Mr5FSqiVByNMFJhEPIoLB3mYIuX9jsub1pUmDktpFdNQ3E6OcRj1enJBEzDK8cG",
-	"vUd2ty+MKHll7G2ye5Rzw2dSyEZDoY+DCr/fALajXIQF5nR6cDpOatWMfTQFgDAuLztXzxhnBa8s91Eq",
-	"h9WdfIaHFeprSuXsionLj/SXn4flxTkNvDRBrVRx2PvzeYAdZYWuYYcxJ0AdNNMG+55OlY00x05Mokvk",
-	"S16ILQyT+jk+di9gcDjSCNkWWg+63CiSMA4oY70HPQ9CxwsoCpefbNncOHTKhp6yAHvl6TrN7Ew7VZbF",
-	"Laq1Wh9P5v/Yb//DHCqqQsUkW3t+UOY4hFZKxZXPKII7QRpdQi6MPhP5v8nFmLvvroS3w9y3rnpPW37F",
-	"jw1bjGIgUBSZ/esydYLVChkk83mm3q+mKv8vIJcqb7n243xxWXDfvTKV/Z6rxib88gmOee9omx08goy2",
-	"FnLBbxNCHycBEZ51IM+Jlv/OJ+/+4mIc773UCnq0VAZ1aVXhXw8bVYBLdSajS7EdnE9BQKL3Bk9aVG/H",
-	"UP4rBTUCbnU3pnG2nXG9KAc2RR0idnXM5NUbrIaq6elLJEK3YqxWco3f1R6BqlHPQshz10ZzbyZUUYSG",
-	"yPWgDZTELyLd+OJW/haOMxn5jeG/ejK/jT8sud/eZ3UFmR2faXcPojyRADk5NhcqP942KWocCxu+hVuC",
-	"rIxSrOwtRWQ9N8bKfV67nC4B59tyOGnWyqZA6TNWwWqvIaeiilotspc09e7C2wM776zaAAYNRUfeCNOA",
-	"/IjS95V9CD5F+Ax2nDq0DMiL7KJSRasHDM93QgptKm6wgZMuYSk44jJjghg1S3JT+WnI+0PzcKN8ci9Q",
-	"2LNo6SluVu5A8M8TS6MxaumxODKiUIyvLj/W/zNQOypqRhsH5D1neSeXrJ5o+PJw5Kx+aZ742b8qIYVc",
-	"DyPd2su/PfZsedXh3EX6QyJ7pTqT+GM44Ti1vjk2XNwg+twYu9Swv8UMNEGN8Y47Ie2mbrB/VkLOJl99",
-	"85ZBmVlyrQ+qykc9/DclR+ys79ztv+ze+9QlP1euD0kMdE6spUu4nxus+VSq7EsXS6MGJrW83MKxV8v/",
-	"MxzvqUuHa9Ay7JnFKc2Sy4ONAC0FECKhrNS64ruBhB47yXs/MJT/0dAyNEb8gZw9GmQ+rEq4E0Kf+une",
-	"c35cE6BxLECya/jUb3Ez3NNjRfgWjpTwQ++dKd9nC8f2Kbv8uIXjULqO5677zdbZwnGcyrENzH9HXaMQ",
-	"cvtouQHXkDiFlQ3L7Wsht3dJswjCp33IYqfsVPB8Ajwsu97niEQ9OkqFSOSaHwkiiSLncwElPddbdoCF",
-	"V+hBd3C13UzrfaUMnL4r5bV/5hPnYL2RxbGZVYAVFGjAJv059NtJ4cJ8iVUjWQQJiKCE40qKwrbMVekW",
-	"6kF6ITNO+eLyo3/z527N+QC7nBVl1Q3RT72ZsJ/rUhrswnACMAJ1Hzqq4xG38I/5QUj9z25dZDiwb5d8",
-	"uXSJvPc7v2SkWW+f05QeBLt88eSLex71WbvVtQdYd4IacnYEM9e1sFGWV10iZaPIsK5nN0zdxK6HJDvh",
-	"LB8SPzmyzabyJ7vwJvubI3JkQ/VHoL1rNNtvoBIr4WaHPtm6+hR7fV6flKImFGkc5FMby/cmhl0RPMYj",
-	"mmgL4ZAgCkMJlVZyAvOWJfDiITEvTmhG1i3d2QxayqAf/aTB+2mzMquMPxnVqizzU/jlMOo/7gVQrfdA",
-	"eI/aHiK91yVI5+saeWBC26+HcVzelCBfcD1fvMmL9IjJ1t4j+yDFyghpzR+N3404GTjIfzXJTdkrQd8Q",
-	"mmlAGDe2AMeKebOicxQnXn60fwyCHDgWGZHxQG2zo8H/z6M7+9MY18+fxA1Iti9noKb9FNafaXAf7GvA",
-	"d3Hmhnh9zfBmSUuwH3pqhaFYQsYKsYXiyJZ8j14Nj+0INyIHaR9wqNN057gWYXijfkYFKxnz6up9m2dZ",
-	"1Dm3rGXXSJiF0cej4GL3cAT1CzudpltgDmGNUxvyN9uHHrCsDdbK/Wkez/UW8uwcGgbuckPIB8gqyupi",
-	"q3ZG9SAPqxwelqPihcrn0zVy0KWIYcBeAbr4UYqhxYM2uy6Bb3XQ31Dx6Dozs4sdmI3Kh4+Fe+7Xk3E/",
-	"J+O53joce8vUbHFkHCvljCtZUSXIiQfj8iM3Bnal+fnej8jwC25q/eii30gD1axHyhLmVG0b0sfxrV9P",
-	"wv2cBNx0V1yRw7NQfEEHAxu9mgP2/HZNYQVlMoI0E6IT3SNyyatK3BBMxUM/KnEFSuXw3K3hH80qDLmB",
-	"G2p7QKwgJHqkp2x5eXxAGq8qj3MrvKtK7YavdnzqV3F2P+LsW34DTBhmmY+pfRV0X2qeIhUG3qeHVy+X",
-	"FXBSDh8IP+N85ubokq/h2udUneBNYsqPfSQLOCutPOUdz8F3qbEfabZFwDJO0CaoWKsKsBIHi6vx9a1U",
-	"B9l238ULTE6P0q9HZwZrETmqYS7iTtadcMaflXxPC39I1uI7KFVlvvYz+9Xp8V805N4eCEszqzWEm8Hz",
-	"visvRk14sddCooiTRjEH7TPyKIBe8iLAyD2Mo/ANzQl+TfO4B56jJhJO1tQeuI0qclREchx0XXFp2AJW",
-	"qmp3dDt+plkJqgwVxc4PNZ4DV6Ifzu28xe5uL16KNJjZLKD878M1xTZQ5MEth9eXg5GvW77thNZ4yitW",
-	"KG1q4E74wJeG3fBijyUjbC1u4OGmjq18q8WHIVde4nTmuljtNqZKlZIpQN1MHyvVST+26iZWPyPinPv4",
-	"tRP7v2b39GX3UBYPRQuwj2+3u4pUvvIDIVxczfhoCWUP2QO6Hv9kz/xcXFyAMVCNytdJsvXP/xVTE6w0",
-	"dnKYssortV9v8N8rQOgypCwlLkgE2cCCFMNXq/GsV2DXtQfDeq+V2j7HPpf/CNtpV8PcVlIWJcEaSHUY",
-	"v0PqIB8RH/RpMW8O8gd66IyEqwdJdcNxv87TkqKVnIMykuFldRBUbiEJgI7ODNWuEOKZPS7CIOz44gFr",
-	"L/XOXprqAXmK31dHv9OzXQOudK9xB/w+Wj51y9xOKip7EB363hzk+0rwIg0I6BEoAwztTO1Juf8wwf15",
-	"9BRrDTjLCbkt9Kwl9sQCVnWQz5jTFdETiZCct2DkwQLFrytVtrjrFy+r0ONey6oFOFnl4EZbEorMsk+R",
-	"7DXwArLJQO/N+paZvfPmCN3wsOlKkC9H53zbdx+AXPjEDOldfCQF4hdoyGGsgE+qXOjKgEss6XmA4e0O",
-	"p8f7S6oi/8cSUt8r44Gve28Bpo0oCqrHypjZWJujySUbrtlJs5sRvAHVowKrsB+MlvMd38IbO7HXQm7n",
-	"a6PusGc6934lDLZotRRHakRz5QzX26bzZkmpSOTvzC6WvCgusosbkYMadtjgxzKa0KdGffqO5w1a90DH",
-	"uSpqTqHU+Tun4BgrVdUb0de3ZSx/lxtllH5YDpy3NKdfw8LzVDgIZ8UjVYlLV8I5YzJCT1jugxOmLPgk",
-	"/lG6v/nEVam2cFafiBshSthuyBDBisVsnScDMK/ZoIurobqoFUYbHezjjdDCqEqzQ6VMgDdXDAoNaOwf",
-	"VLVlymo1zxi3/OAvuVZT9IdxRq/48UxI2m+V/jW2fv9xzja+d5KXJ0iFCm4EHPrkwlv3yBl31g+RurT9",
-	"z/PIgoanlFwZGsAL2cLKCLU3jHclUmEta5+ape0zGVuAFjnUPT94Xd+HKMIP1itYqeIhpQ1dgXlHSIfn",
-	"kFXPl9ipGkf4VWTdt8ii2k3nFeC0FYyzCpF7sTjk1sLLhUAfEBvb+Xzd6Lj+q148R3TL21IBkciFJ70v",
-	"ecklWwCj5OHcJfhMYaOHlN9xBTJ/gc4PPV8KvW8UfCIMRIW4kpaWEp4yXhRkdzRdMFmNozEERfdwkob/",
-	"a4lXtlRSwtJyfz3iobORTAssLSJFhdy1BdcGe2poF8wRE0IyWir1N+gLxLznW/hLOQop8o8u9WAmxGpq",
-	"fiRMCqf6/Kc7Ft54uzdvVqvZzjVfmiFmfc/19vkSOc1529vxjd9F4yB7acjFGIBzcm7gkREIzdrvE7ST",
-	"8l8Ig97OORhhk7d7w9RqNVvOqOPxzzQzXG/p06P533Czf1i12lc0pX+ExJbneosNAClQZA3AEE6gVpqu",
-	"hpAaA05RG/frNXWsfUgmEE1qNtHg4UGit35wRWP0vpk1RKWJG+wXZ06qhGKiYuWEUKfJgkHAat9azicH",
-	"D3cRJekRZv9rPcen9zkRZ4bWxq1UA0r/4EvTLFarp0Sah/ebSECfroZigpA1qnhA2vl7KIoeAy9yYX2v",
-	"zCwI2M3g6mndAqVvYliJmqYy0cAK8tQYT3X7al7xAy/61DtUshyznruz0K8nMZTdWvn8iZJ8Uortj45f",
-	"5i6VPU3I+d1wQs5DyMT5lV19k66Oew+962rltQ7n9x8rllS1DR0PUwGLH8NDZ9zfepAEreupzlN3VZdL",
-	"LXxf3woxdTZc5h5Qn+D0fTsza7w93BhEINClEcuHlLTzXiy3jTz3+QMS73G99yyQ7pVhUVmhFpTN8hL0",
-	"OdV1gM20MGd9QMtx69vxNVioTx15Bzt1A6+9snNGYr7ztfqn3eVCGltGpf1EBWG8l5rnOeT17X1HQn+N",
-	"pLBS1vvGV6pyY3r3+IFrBOt3PSN60DPvg3Sva100fkeF32dA0vQf+0wHeIW7icNk3jJvMd60IW6gIkDi",
-	"n84jb5rceo8aUM9GW3LNYRRRoKTB/mGjI90/EW1J25HtbbkAc4AW/lxE2lziXXvL1qynnBO9bsiIcs+e",
-	"3Yrq2ZRXaDTO6n9vyCX6bi+xl0quRLWbBcihB6IKB3FnYi47xR/hpstcSPPlF7XHS0gDa4cp0LRW/Kuz",
-	"ucjn8jhceajGhtNHaFaJ9QbzY0TE9Rrf1lL0Fxa+oCdO5GYnylwUpNlmeMlZYwKKG9DPKDmPa8blEQ/5",
-	"jh8xqQddmHHEa0o3+dQdkl6o8ji2N5Ij46woDkJSWqkqATWHHTc+5ZGbOhIsFWWb2kfufIOO4JXLjzSX",
-	"OUA+IwDU7oROgqBOIx7xHHfxjNVKnz95Mrr3xKf2e6Q14/cNjKv5EvkcI/uaRF+EmKvlfgfSuIQ+q/0K",
-	"06o+1KSC9HLjRmj08/aILlrvt+7B+5AZQXcaIzQ0v5mpn9qPVo1qUpw7GmZMwgG0oRb5DfHh0w5QwmDo",
-	"+Kyiw23W5Uec1c+Xe5mr88gPYp1R/SWFNL//KqYD9Pbq/5Ra4Kx9w/8ic4VAtsSHLaW8gmbrfUxRQqby",
-	"bIMmMuWsDBxTIQ3fQn8bcHzijCR1IyTrsQMc0lzCz4owLKMLMEurhrqdOR+A93kJcAUli0Ittw7EYKMO",
-	"rFCUJmNnT2BMYM57Tmm3Ll0Z2ll0/Od6+8YVwJ3Dnv6RS6NvrZ6TmaWoLvZA7abuqqmD86hhtRlttENu",
-	"WVhtWBSjTtBljaNzlm3BCkU6KK9ppE++PzPKVFpRyqvlfp1FeXdbS8FgvdWNrV+1UvnaCo9dYj8bFIBi",
-	"urfLqXv4tXv0rBSlIXowLnbA5WxQMOXemI7Tgh+w4svqljtXP3s+wbgDmfuexGc5f9+BzP94fOsqfedL",
-	"LW6WE+8lGt2oKf0URd8qScIMteBu2za+PBmHm81TQqJYyBb+7iyJhQhi2tSWN4jsH9Qdatbkcmg83tDA",
-	"6UQM1TMyR7WGO3vF+s7zN7m4d3MUV5UnRchS7cB3tJuhWIEfGZcMctdP9iRlSmgm1SFDZdfezPbPyUYp",
-	"JfwkZfQLtZfmLT0zqvvbVhRqB6YK4c64SbPjH8TOnnFqCbcTkv73Sdy4udOOduDSw4IHPKnuwbh4aO/+",
-	"t+rAdlzOoXwhwbFGuBA35IAQFHBgNWnb2vl57xGqH3/8N1H2lnXiU/+3KKdd4e6rEVN3ISRHvupK8qhC",
-	"xKvlxsG+3jXKVxSuZP6pS4EQayF54Ywc9D40E+b0hpegqSH8igCCnVBWh3PvTMFlryP8LT5wH14kO5Ic",
-	"70dyiZyzhey0z+V2ktEolMU+N0DpGjuGa8N2SmIqI9o1K+NyTl0Q4sD1HGHd6K1oyUQzni8zOxdm3FWZ",
-	"XXQiSjlh6verShiAxkHuA5GlvTaRT1ftRD5KYv8Z0eLufkeDCXe0NUQZrFawNA5x19L35+EjfPnR/jEI",
-	"QWeZZ1SO8Kw+N5d2Ryc2NAJxB2yucqiIV7T0qx10iibYYkB2VqBBLuHy40HIXB16qW9Nx6Yye+8hU85o",
-	"llR/VygNecfImH8DaMS7bUESlg9mDpjbA+hcDSeh17Z88E/eR2Rr3NWJnGjGXp1o3umzMVfjElUlyAxT",
-	"vY5sJVYGQDINSyVz7/AF7pPDaFZsw28GJd7ePOIHfjyb5fl2H7xKzw/8+GnTX8q9Qa/PjPnP3pnkEp95",
-	"UTBEQdC4J4XQZiiDooIdr7a6Pw5Jj9zHAaCxxvK/n/wMqiOCQqkVW4nCxzOW6JyTimx5Js6swbvFXH6k",
-	"vwyqAI5U451RayVhxoYodnTyYp42HayAn+kmqupVn0cZqIQeOA74wH0chq+tmlWNPQw7pQ3L8RW11xQy",
-	"ny0iKGOJkJapXAt5iu41SjL0Xpcgc8izEJhVFbuBSqwE5IxLOGRscZwP2qx/VxF08nzu7+d5/gPCWvbp",
-	"MLt9YUTJK3NpOfRRzg0ff73g519i1cX9Yl++dd2KEtH8WVLN3XWGm0Q+c25YWakb0I3az3DbiaFL7aAq",
-	"sxmo40Ghcv4zTCONPMKNkPpM8bxmkN5BIoUwPvlCiNb8SPLD4eGIisAIgxCZ6WQOxP/Wk/Pbl4UAaa6W",
-	"qoQxdTp+YvUL7U14s7I6rtWfQisvapecSPZ0eEDT8nNORn3OrFTwXin7afv3w0ZhaUUu8nS2Kbebe9Fx",
-	"pvc330y56rH1U/Q7vx//GctEF1Hf/u9arv3Pz+7atwvSrWM6gDCUXRRCgh59sl+r9WtBGtUJVFHTyKSv",
-	"Zm5CY/xRr/GNGeFJcyUhI+Zq5NM1hej68VLfJA/nNx9KVX2a8/mgmH6YQw18MJeOlHcKZLy4+mF+DuCa",
-	"vbj6gf3m3csX7KvP//Dkt0+bTPH5kyfZkydPGDFsYI4d7w32fMfLc5rVL4GbfQUvVFHAsq+4y05zjogb",
-	"olZViudkQxt1kNrb1hWsraqBhPwTqH++evN9TSepjFj2FyO8VkrD9+65+9A+aKyx6kdbOMzhD7eH2hKv",
-	"qYbg1eYLF4OJvXAQE/STtyLMBo6MV8D4Qu3NCa0vP9JfYsn8EduRHp6cnB/1WqrKfN/83Ayd5rwDadiE",
-	"xUldcy1ySHg550li+XoejwG198F9DdlPjfZvuLeIFGdc7pUEyLVPXqh3XZUgeSkee0qma36kqQjt505H",
-	"bPCiflOCfP721Sy6utBs6eddr7jVPC1ue77a2cu53UDt1iZoJwNLUHLE8P3VgVoSxf3gK7Wn61Elh9M5",
-	"/JNT8jmozjw0D5khs7bVJNG53y3p0ASwt0xR2FMhlcSGiZU6YAoIYki7LihrBVRXyYyKwijFeGmErtdk",
-	"p/vU+O5Rw6LexcUcAo5IZW82j0zx93//T2xHc6JxedfyzuWJrLmQTxkRLWsY59qoCq6XKoes9pFl1A4t",
-	"o83PTpocNRrVXH60f/Q6kT2wTruLzAhfspXDWLm3QzDcu5+EDXL0SZOTtVIxL3LkZi/qHjh39AkjCS8/",
-	"alhWQEWCPS0roXrL1+fusOQG6ek6c/stgOW+EuZ48fSvP7XRDU72gktKA89w9yFniyM12EdCWVZu9KGZ",
-	"7jGiz3T8Re29uMR2QpM9uK0vJyujjiU1+HlBLYvm0ej8hNv1lkOXJ771ALq9DfNdq1LbcoOcnRPtxiCf",
-	"Wao08KPVDjpir+aTkAd+Bka5Apk72gyluj98Xevzfzh2wWolTinwSf7AetHzsMeLjbXwkRrvCdB4JjRm",
-	"c1vEZPOrKAnZoXZvCLPFKET150XRzInv8Ak1qjuzHPlHDRs+MIlAexl2mmpketOl6Yl7SfoiaTXOR+dm",
-	"PjOClasZamVIW32O7BJSAAkixWxg94y5rhn082ea8cJ5iu7ZVkxG43+9nj9RDB85iVmblrO3X7/M2IGi",
-	"zPABc5Aq4Dm6+jgrxdLsm5h8xISXH/HPEWh89R6PS4JGD/K861R786wBwLfoNJqYdhrwk8NYcHctshxk",
-	"lJfY0uWetYQki86M53bwAAcI3rI6VRbbXHjpz33vPfFSFBO9AGppwDzSpgK+m8+TlV1sgOfuZntBIz/6",
-	"WuhSaeFDC+lYx89zXCpIts908Kzd/ggkNqQCdI1N18s6xysBuYQfHy9ZztJaxksX8uv6EK6phVggTX+9",
-	"pmVPX615voOLI7wWOuo8d+PfnTLf3EBFCGyHjSIUNrG2V1fdRxXrrW+Eaar0RKHLj5aFHMTrsDeRHj5P",
-	"tQO/gTv2I+z4mFCFGhUzrBTxiq+n5/lOSKFNxV06RQlLwQuBGTwbKFzXbhpgsF83fv1T25pvaedSurP7",
-	"dZ7OWCHh2XcgrKgLZJzzLu3xVTdRx9T5WDAJA/XmZkagBqOml+YZ9QkChK5HpI5FCLOLvOKr+G8nbajc",
-	"Z8I7Y+KIP3YE+c0soC3fyDxwojXElkvQriRnjTXjYdQNiAqL9Ry/Nlh1o2RfhPkd8PzthrIg5/KM76Uh",
-	"9LvT1AYcKaKfdCry3YT8pz656LHzeYd1D2lQGTGH5W4HsTqCHZDJ/W7R2UvXy7+/Ov9+PBt2qNGeDZrX",
-	"3J4N6nj/D+TZQJp+Cs9GdrGu1L4cPpr0WPZAfB/Eg/fi+7BDoe/jn99+86eMvf3+Txn7ERZvM/btN69e",
-	"WN56/sOrl898V2+ykthGFbl2Db+p6NK5RrC+BlaGLWAjZN495JfYkQM3NKZqvrG/hsN+70kct7smglgZ",
-	"1GZPRcqnS3B7uzde0CA6E5fULeVkxz7in2N8W+GUfwrfFvLxvL4t+8kRvq1B4XZHQfBpfFspEXR+35Yb",
-	"OcqFd3CltHez15UympHP5UpBZh52pbRJ83GpyuPPg2rUOMef2PE1XP4fs/j5vNe87erjyw08wrRXVfQ7",
-	"+bLgF3yPv5zfIWjpZBUx7+6/g+g4qZzygEwZ08sK7J5WTO94UfhyqbZVvazR1Eemfwf2qJSGtIX0YgPL",
-	"7Vt85oxg7V88KKj2URbAS4HAk2NtgJVwOJXzIRlTqH+HtchUx2wp5L2GraZQTTiK1LF3MBIjwO+c42yK",
-	"yyZRpqSBV8vN1IKnCFIs1wbj7p9pJi2bJGoKV4Sf21sVcbbL0hI4lTfw/I7pjifM4SE5smbz505xHCVT",
-	"P3IwZZcf6S9JEPiY2GmifM3szPuLzFUDReysrRe0u9OjLg6rA890dftPuTx2lxvfTL9nRq3BbKDKGHxY",
-	"QmmaxcytBzsg71TB9Qg+YKFFj8/reZ5/86GuIrl/W5t45+OY9IITTNxPY2m/Q9qmsVrWWPijXQfhBVj9",
-	"bMfzOc7znwFKxF6jLbPK75sS5JWpACsU2W8eK72z2oH983G5WP02qwvRuJ+c0DghD9treXBdqX3T9HYl",
-	"gP14OfTI/eDlrB3o5zi8HJrZDCn7pgKz3FDRg3PBuhKWCthWerzL1Nly855LWUocliymRf3hyz/84fdP",
-	"/jCkR+Ens7uoU/d7smY0mfxpkNRm0lW6PmWlEggthe3AD1Kz31giZaxU5b7Adf02o+ph6pWjS4D8ervb",
-	"4CtYU5u5+iSNMiCv+EGenK3Lj/SXEQhI62hHyfvxkjgqoZtEQ3UjlmDXyZvXVQXLrZKQEz0o1fE4rqSl",
-	"ap6QOxa1oAx7ZI+M0rxIC6+3+AS8Q5H3IEr9D5uBblo+mB10ZIQYsl/QIPNY2Pqn+wHyQ0rmrwzsxkpn",
-	"Xzs2l37LGe474YVzpi2hXceBXNWtckmBonuhxTA92tGV4ZXxbDKPCA9kHXfv2bE9cXf8wyt66YumgRxw",
-	"PZCJbsUr3ebvyIw0wU9+Jzi9JH4l0I937wFMLZYIRH6lKiqE9Yya9SpKyEKXH/HPXlF+ZVRZ89K5LJj7",
-	"IBdiw1LIsFGMi4fQN8In1+O+9I3wk0rkPwRBvlWHIIZ8Q89Rl19DtNz17tsXsFBq+2i5Ad8LPu3De+ee",
-	"/jSoDl5b/SU0Y3SEQqr1pTxQqTOlAdw5zAHoxXfp5Bjh8Nvr7rPqaMdUstUemKC8hIm0wQjcUdKI/Yad",
-	"e/itf3YuTWJEcDMSCXCzyKgPAWqYK1EAqeBIjpK85nN5yw6VkmsayNNN10bfygN4UFU6SjuBrV+bDhgC",
-	"DX60IgynAQX/Ch9+6fGexjhd6/rdZK+RuhZ3jHKYNiZWq7mMCcuy9LVEH29YC9khxpxpca5q+2ShypR8",
-	"j3L5NEvLhXOenoLZ/cs7rNZ9yt5+/ydsh841NJHw6o9QqdywxHPPZWGm9fhjMu9eGY+KrOQSAexV7hKB",
-	"MBy4FjfzYeTjXll1G7eLEaMTAMTvv/jyD7916D2nm/xn+P+5u5rdNkIg/CrIl14c5VL14GMTq6pUKVLX",
-	"PVU54IBt5DVYCxvLjSL1Nfp6fZKKGWB/vIu3CuumuVUqYWGYgZnxfPPx/ckZjwZDj57G3wHWw+m8ALne",
-	"YWWJWBkgNSjM1NP3VkByvVEHHXoOCU0AXF73YTXXnnq913kVa3lXmkFJCDuWs0RZCDuZn6rvwcrc+kf0",
-	"A/wn+kiC/X8neISgwl+jDEUkvWgl81mOVEVyU3DGpRE0v3gZSUTUWV0qafGziLIgyyPhOypy51dofUAu",
-	"7qalRN2nzI+5CJU1fizjfFB2PKwtCZu14x9uqmtbVNdP7l/R4HguWa8Vd1wxc8mSVBTNJfOcgkry3z9/",
-	"aaJrIjofwenaogf4Yh/eR0I4K8QrEW35VrP5sawPvnAO0f7O0U1HbSowzLuNIRYenqOamiAa54pRE28q",
-	"meHAWxj32rp1pbDkan+D+2iDLBIFPvXW445sD1Opmh59z+Z9uczFA9moXDB61E3OMWtDABAKy+p+t275",
-	"g2Dcn+MYj5ed236lekYumDDA3/JvfP+8joxBIYzhSXyFQhiXgcPiaiVR+G3yVDhPzGn6E64s0ND1mjNs",
-	"p9afNlrQ9RcYkazXSxWNtWq/ujJGdH3WgBZ2zAmGKURSMMWrKRhbgNChG91AY3c74WmgIwe+9DMSqlsU",
-	"j8CiAsGiqBUIGcUaNWNdNUtOD8s9ALDIppSs4IwY4NhWK/wO4CagO4K7VjD3jskXqreckRXEhSdvwAKW",
-	"8K+b58v86OpwDhu1C73zoYJ8px77muh7uMiwe2RB9fYT/EVHlVvo1QnXNExsBW79VQTcda9gT1td64Ma",
-	"jU1HG90pHGqP1oPmJC+TZODzFeRAhUFtwx/stVKSa0NypXW7Pg7UH2rJY14KbOYrBzn/Ty5K825mDpr4",
-	"MoKA6URLpX5gp9phPpAbf45rwM87xZUOSY59VElyxHfBL5oFHMIeWMlWvtaWGoKgaKCGQ10zTsedLpWS",
-	"gRPEYqr0LQx6g95utbmBzx/+mJ3k9cvcVHUn95TbyyiCSyQViQzk1sBRFlueC6yilay6K5rR0FMID2ff",
-	"7+1BbDkESVbEmheP/jjLIp/MJteT5/vnPwEAAP//",
+	"7P3rjhy5sS+KvwrR/z8wNk5J3ZqbbQn7Q1sz8mhZM9JWyyOcYwx6syqjqrgqi8yVZHWpLAjwlwPs/QgL",
+	"OAfYz+YnOWAEybwUmZfurFbba77MSKrMJBkMBuP6i49nC7UtlARp9NnTj2cFL/kWDJT4N24MbAvzhpu1",
+	"/auQZ0/PCvuX2ZnkWzh76p84m52V8B87UUJ29tSUO5id6cUatty+Zg6FfVSbUsjV2adPs7NFLkB2fZYe",
+	"6PzqUpVbbs6enu12IjubJUe5Wij7gxvmP3ZQHiLjjPluJkpYGFUeOhYQnhlJmaWAPPPfzUAvSlEYoewA",
+	"lwx/ZGrJzBpYGOEff/9Pzeysz2axmWygew5b/uEVyJUd8duL2HLFtlBl12bRA3fcrFwtuF1oxzj+kYlG",
+	"6mSM2lhjvl3wAsqOJeDvd5x/sVZGdY1hf7/jGBoWJXTtOT0wmLG+jg1yA6VG1m5z+rs1MPcjM2tu2J5r",
+	"VgLPPIe3Nst/aNCahTRffVktWkgDKyjPPtkZlaALJTWg8HtTqnkOW/vHhZLGygkrEosiF8Qb5wU98X/8",
+	"u6ZVVKP9/0tYnj09+/+dV9L1nH7V5/67OGL7iJew3Gme0ybQC/Z7l4sFaH1MqfeWOgsu2RxYpiQwPlc7",
+	"wzjLhTZCroh8Wm1hrrIDg1wDW6s802ezs6JUBZRG0Gq53kB2zU2DVhk38MiILRwzyexsweU115v49tlB",
+	"oPRTw48zsy7VbrVuSq/qy3OlcuDSfxr0gufcwPH3X4YlFzvD5rBUJTQ/+oVmBagih+jX8RBGiPl6yfZr",
+	"scAJHtieS8OUtJ8QBrY6Iq/Dx3lZ8oP9u+aH+IPaQBHbPqWB7VWZMaHZngsDmRXlM6ZKtrdbJ5D5n7Gt",
+	"0FrI1VMmFe6kPRFI1bPZGcjd9uzpX8+I5ngKljuNP2mRu/vN8OXyzPKbFJCd/RLZz72Qmdr3ce97eopO",
+	"iz9sfw3M0No7R5FqODX/d1gYO9zlYqF27kzl+evl2dO/do/sXnjBF0affZp9bDHwYs3laiwLu3fmh+im",
+	"iWyAtJyd7XkphVzhLIaySot8+OHwncbEZvWVHRPyl4qURJmnR4TJuY5PaaHkUpRbyGq/1s5JdUZjL8OW",
+	"izz6y8qemugXHYfGXpLKQPQHe1ZJvPZuBD3K89jgLYLX5Q+tZFadH6JYnT61b7upumV2cPZblcPxbvCK",
+	"7WsX5JcXF5H1lO4Lx1dnfSn+i+756IyyrHT3R4s37JuJDbYqUC5M/MdCacPz64XK4rtWwspd7RFRWAKY",
+	"6E87KUz/gt0H3OO1iYZhm/ObhWUe0WZ29uHRSj3yZ5PI9NiTq/brI6fkoolkd+xsdwPSnC9UCedLvjDn",
+	"7mWc7WUuNpG9X0Ce109i0D3sDPPdNk4vq8BH90c0jlntY6gqHdsPmq4UvN14CahRPWPWfDuw/RroEqWf",
+	"clgapnYmdsrSd9yuTJx7e7PpxE/rQ1SD6JtHiyfIynFUdHN0hHATo6H8XGZuMxwZo4emEH8m0rdO8IgL",
+	"Bj4UoqTXhr0w8MohxTe2B96o8UqBBjsOZHhSNMj43W/VhRE3Z+z2win5Ccwslarlx8lbAM9/5FlMSEq9",
+	"h3LkZT5eg6U3Epf/quTSpK7GSoUcfjwMfIhLvTspXvjVMKEaFWrLC0OEg+EXl96Yt7vY7bWmeR4tYau0",
+	"icsi+8v1Ys1LvjBNktUeSmnkfxYy02TDCMMM34Aep44XXPbfJ2uijH3WreR42mGOUYqVwI9ptRVyZyCy",
+	"qh+VNsyU/AZyZlmTLUu1RQOmEPIZu3jKjNpLzewRYAtrIkg2P7A1lxnjOZkkxzTEd+LGWM7LFWjDlqLE",
+	"xQUCdvHbO7WXMZruhVlbiXw00k98Cxq9UzR7YdZC2ksGLSpuGgLdL2jEdrZ2zZPXr7yaWc8tX8JCldlj",
+	"3LShNzy94/5HV3wJ/L/vQBun5iT3fss/iK2Vxd9aHW8rJP3tIraHhZC93gMh/W5HLVjLRjzoLxFZ41w6",
+	"g89Qbb9vuVM411ltw3ASHfvlyPsWFhslSQS37gd34DrNRfvMp9nZ/HBdqpg+9H2ugQnJONOm5GK1Nszq",
+	"AowbpguA7HqzXUf9BytQ3uNzfNbs1GbMKJRWKRVKmXVU3r3Dk+PlXaZAM6kMW/MbmOHOTnqS1c54HbI5",
+	"jee50pAxO1s80H/NlVwJs8tgxnJu8E+/1Ec//kN1AavdvO6Hkbvt3Ams1nT6/l5tSvQOqVvhLcUXfWJO",
+	"vt5e4HhGqs9kRqwYdrQiasUmtalFOd1FUCJMXoqbz6sDZWLVVNxr9AZpAJ+LKki3VHwjRs5N1AOomTXt",
+	"2JYfmDYiz9kcGM4IsuiZ3YJZq2ycwqYNT/gkjDB54hcV/+dSgL62l1+Cee+iAqL67Rbo54YzSWmDtDBH",
+	"3LDLjVnW9rfLh7fnhzd8FVEUpVN2I+5qexDtz6zgK2ALZbUGvjRQOlv0qX2iBCas8JNRZinVviluOi+C",
+	"PT+8tWTrOd/40RnNPLXYt7RJtzcIXcBxiI1Hj14nTT0ouYZRZx3fGCceBtqjOZ9D3BmoltfVmo/8+EIz",
+	"zuh35tQB5kNvOnKQY5wfYrh1gvkp1SeARmlsZ59zmYnMHfbW3laes+FGeLFuekDrbjGuldTjNDDk7bit",
+	"Tw6XAZetPfI7XXcMLEuAa6OuFzkXW7y48P5aQ26lxDWXeKVFvQU3UGZiYRpuBiJ6Uao5n+cHdM7lYgP4",
+	"x0wsl1DaLfilz5Vg1xp8CZUeSxQNy/Brr6ZSkTa+wTq2t2jojhAklcciskvznY5fos59f8z/P/N8B7qy",
+	"jayqp+1JOICJmnhZyZeRc3QpGS3lC02KIXNOgaOpLH2EoGuZllg+yFKzzAeR6LnaFryE7A3GuWO83H/L",
+	"vaLQpRPZpfND9G8Meiwsqwu5gMTds+eauf2wqr+9isimY/TWKOeCgWIEZbiGKwNF9Es7XYDbmYj1bo+R",
+	"GK31X9FHo5p1SXIi7oK3hy/CrT+oPU3lYG0ToTGqbE18F2SWitm9YvZ1fSyCji/bM8+PNQJU43v61l1b",
+	"7rz6g+C3ujpi7hRWK0wJg0SobH6IxmjtyRQLyzImHgjfabgOOmHXDuKjbL8G6SK7TBUgIQuqj9V48N83",
+	"kqzmiFqgxl7imdNwmzN7oUq2tpuq5MptqSrDnKICKKGkb4TMhvD/n+1zFOsTizj7ETlGrU7tjFUi67fR",
+	"Hs2unFx5K3ED8npXRK8yHSUNOc20odC8komNT5kBMS0FaVRp59U6Z2eokzuaBA9tnancDqaY+c+O/OEu",
+	"tqdJZngeStiqG/xTtqPEFYhc8iFl4JpOUpRUdigrmyNxLe5SZgZLwqg+Tjt2XUB5nfHYSQR00rj8N5fh",
+	"4u7PTNH1aRl6DnTM1JJxiczM7AyjPgilNnFRh2tiSMYZmx+q3JIZs1vJuMzoNJNjZqvGymdLBv3Ojt9n",
+	"mBB5W9Rxc0/xRNRQGX/9ezNu6M1miX2t5LXbnIhrCcna3MJKA0oKnpFqQ+dl055jioRXLmWnHb9v6L3O",
+	"I+xCa0eXFe6a2qCt3R6tqZbFhRB93up1fGGcY1CzhZILKCVk48Kz3p3h556RTi2ROj4smnOT0PrTTo+7",
+	"BbCciHNyz/smOCr1SJnUBtHpiUijxnUccWq5k5w2rcOVEXXW2PPf8f08HQuDTHB5nbiOS7XFA4AnQuEB",
+	"IZ46klr7RmZFlcGYSHHxFnFt3u37JX5hNmcc34ZdPABi75HGFV/NvhR6M/y2eCv0plP7Pj40K5Amt9qW",
+	"KimfZ5i+DDJLKeh7VWrT/wGjXy+Xx9IH1zvzJPFTj5IT8ryWdtrO1RmfIgLLlGCxVxy63oQMnheztsIF",
+	"8jzqQk3nm6hlfJD5TgsJWuNlKYxmJqHTku0eXcKNNZL7dSzncw8JIJQPQi+H7zuC4IR7goR6DWAe+70Y",
+	"GSbEl3GKz1Gdegs3AvaRy9BZongztVJ1yQdqLw/NeD3LlRJjDN/gVXnXJN6gEowJCN5B2vtLuOaYdt+L",
+	"ngci0M+eB1rWGtJk3IFI+im3AEZ3eKyDNKWwnD0yTO8Wa8adQyGYcD5Twf6BG6bo0A9NB4nmNXlfpvPr",
+	"uIX7Sccpp8QCYhl/1Q9hy5tPdKd9hsKIYZmxPoWmSdVXLgvgKePaO2E2Cm8+pwb0OH5r5RnVdGN02PIP",
+	"L2mZX15c1JIsE5q2I06UosGL3STXUA958GoPvfleuTcStlJSeVF7CWVKt+nI3Kq9V59umhYJJ0oOK56n",
+	"daueeafTijvXNTvTa15CrxvibZXBUaeDX3U19RY96pNLUyRqddXjNG3hgn4gzchqCNck1S58oVnGDUdx",
+	"T5EbqxCPD/RExqQCB0AZMvCeUHmu9im/4JbLQxW3CSIRnUl4UzF1AyUTEoOSKb9S/xn6PJxV7Mw13/ND",
+	"lJ5XQi4qj57QmNykloznOcO0Y9pWa/7pwdQex8uNSqr+OqeIBKgKqEYdhDDRGn/ED4daRAw1SaflFgmn",
+	"MqUv2IF+VDeQcu0G0xc9KBI+mGu4iQemfCx/4PSO5xLU9eZEUqrJQGciKQT0cJQEjQjMsQtI5JDm9KWQ",
+	"2VElS2c2mh3lBb0Vu6QGHmzvQD5KWCdJaJWChAtWd0SWrWKhJLgSQrXLMzYHjLBF7Zu9KjMdzzWxetcM",
+	"s8O001gOTBsus2Gp0c73W9HeD1ajuFtKakuVTqrBy1JtJ1KCve9ouDGQTGo2go78LdRbXFBwCOGH4mTB",
+	"6pygjbbtT0qisxJZgoZ8yfZrxTjZ4m3LOoNkMqWGhZJko6lyVhVKUIaKkvCMqZJxdNXdQHlgruakVt3z",
+	"day4p+BaWy5oVQJ9dXHRx1PhzRRVchecP8pJTdxvrsz3eA/XIBJZ7gOllSsa9m6mLVnp7rvx6Rexkou5",
+	"y0CNFFgYkDpVauQFT/RwFOZ6zhebhM3nXNQuOlzPxjSQ5zN0m7gzPPy0eNdgfDxBliZNmq25HY4VOV8A",
+	"1YTeakj04F3Tv44pShi4wY7C1RbTVjXGre9SOOTO11htQ4obXi+XsYtsjrXEMe+WnQiGGLDayeWX5Qoz",
+	"2YbTzUvVY69WpHS51+PWnJNnpRlp/JoZ5W8myoTb87HbnFaKVZTjMIi/4NIy9BzYQhUCslCIgMko+1pt",
+	"mHSP9953Tna7W84OPgtb5agT3+hdOTDisuXl5mx2thYoZbUr3nCecvJdrsRNPISJxE0cQHve/D4Yk1tq",
+	"iFKb6tjVYvSY9hDb/lYS0OBi2gExieCp63VQLXieo5KyHcfxwpXOxqrtHZ+QMWfPK7FJ3FGc1C9GOY+c",
+	"eZCq/Ue4g/mBUfjqeBYxpQBjLDV29t9pG2aj4mo3UIqlAN0jLRBQwNrGEvaM3iFiNI98RC/FsHcibziu",
+	"sxJTKLYvhQH7B6dHt/Ys5UuvnGteM6vLvKO4kptgPWaHcVb7ATpxQZmrqb0YHA20C5k7SdPOKlfRVOOG",
+	"Zy1SU7Ob52KRKJQdk0fsZ5Dwxxl1jauJJC78AHlGst4eI7fmLOoJ2ckMyus9P6SKHFo1iSmzvp5E614K",
+	"pKiPUp+3o0cX9aMOrglzmpeu3IBnmbDT5/mbxlBd+/NCGLvMI1CVH9TeHnf7aYbFaJELPBoD+net5OO3",
+	"fP8jaG05r2aojrCpxsm8AfkWr6y21D3TerxKb0TxSBVEzUeFshxTEj5O43Q0ifYGSraw+ojTg4mHGB31",
+	"kIgQGGpYBnLlXLjN/l65Dxzv8HuyxoyukoJwNGf52x/nsNrJswhnp0IU3zkmEVZvkw4YhuzJcJ5uWUhU",
+	"k689uevOcXB8gJeUrFHRNHpoS8hAGuFynG9v897Kvg3u1h7j9i6WsHdDdlrE33G5ilkQVYpClAYY85+x",
+	"C3t9Pokx9J01upAIMVnObypZ4k75C513v09uoBFCkkN8Hwx8BwuhowkjVu0afhdfFVzGDexYlK1X7B4l",
+	"lwhj4rWEPykJTxnl4A7OLKGvxQba6V1M57YsgD+xtTWMZkxzkaGyy7cwPDqKqdKcam5ppNrSolsEW1XD",
+	"ZWrFsZLxk3TkpHayezz6tLBhB7p+8JLoOpHSXPrR3wpsp5MascMAgpHeUDSjU/p4yAvAWBia2ph9G/QR",
+	"0UQ3GOjlVfLaEhIaSWd1O+gGSrQDEgAsCbsmbtfXBusoC4xHAZJe/0jR51b0J6oGNnhFj3cz4ipaEmJV",
+	"A2cb7VW5Sad6l7sc5tFkYctZS5ED49rn9FtyG5Bno/LN/QhMSPQEgVw0+aFTxPBDSpTttlueuKN6LMtN",
+	"ugzEaVm8JLpBxlCd8T6ahZISFqSzzA/XDuihIoull/0f1XnsVivCUdD99WH1hAWnHfkV1gxRN3m377Xd",
+	"C4ZoBZrlmC0c3urod8qeP+6Mid1jOfBMX1PosEm5Px5qHuUm7lLdvaz5YQTiTyqPwU2icwkvRERQvpYQ",
+	"IvlsDXnG+IoLqRELsQU6WyPruBSipBdc6AohRJVMr1VpQEI2S56Kfgc4ISemhbKjn/bOWLsJmAJ7h0Hv",
+	"6I61BwwBM6GEQV7Y2ZnDu4ygBu8BNhT7KoFthc4tOb2bfoDhti9Vknyc3QgtjCopfqGppptirSXwjG64",
+	"vcCblrsUiVvTtUMxbTic/Zb7uYdogyNS56l4FS6fY8yRJJgP4naoJeNMQ3kjFoQDglg+IoRyCL55qUrv",
+	"m404q9bKqBHhd/s4TjgVmx3+rXfwwSQ+1QYcREr474dJd1L1vbv3xsiJ5CHat8PUnYmoMTSRfk7ap5Sb",
+	"73wRbisepbJDNIUB7elFCSDZBqCwSkI7koBKwxww8f9QQH9WAQ4Wm9z3mYjNzZU/D0smciUtt0ukm1Oh",
+	"lftGbIov+MK8cqHo4/KkeG4uLzeJcvpF3LroKoMBkHeKeJKX28c7awVAqNq48FRSN04kTXJjSjHfmc7M",
+	"XO78BbE49zhDJaGRj08atSPPaGI9GfULbmClysPjS7/Ucfia/v16tlVleNGPopN8q1I1Snp6wWfSAsiH",
+	"Xe4C99vKBKLZDSXic0+NCWmICWtj4iGY4Bb90rbg8nBtFfTRFjS9qsXfxhrfQq6hFIbPY2rQG27Woe6w",
+	"Vm8R0EcQSYgf8HrmeU7e5JofZUSSR1AgUl7uCLLDsU5RgQ/aaWPgAhWMUBKYK7mCkvlb+EjSYFLx9fyQ",
+	"xiDE3+ir+DDiR+RxeEH62vGO3o5DCn7Y+pYjLbWSHzAOX6AZdNdhrGYymAT24U4S4NfwnN6dBkc1vkGA",
+	"VSdxVr8WapZqndNrtGyfnvZBbK2gSZ7mDje5J3qPATe7Ep6rPIdFPAXvT6D+7er1T+w3b188Z7/7w9ff",
+	"/vbIUFzSV6InfWhMLo4bVyWMHM+018vg0pbC7OIEiCITmpNh/UaaFfgUx1EIvQkQpBfYeSZVfLh19B6R",
+	"PxhPBfQfik8h34pOWzMD5Q2oWmbFdqed2bwBirM3Un99suaxm0Lt5mOr3xoJ1NHAkYQ9aEOTDY0b2nmj",
+	"KWQzxJ2l8FsSK7eMI8UQMyAtXFZUWFVAhvDI6VqsEAlRapHFU6WO/IjVnIYEe9dqhOl5tVb9VmeDMp4M",
+	"fqSZ38s4W1Hc+DiiIbM4jbtq6MtYvrmsX9fo2r/oL72gj83OKHctbjE0pV9RKg2P/XpGqX74Kk7hhTDP",
+	"Ozxwhi2UrtQjdOhYfqoD/sS8OsenK+rqDofkg2FmD/kNsK2SqJz5KDtFRTDyhX1kwiA4jRmbg+Vasqwp",
+	"SrYH2ESvbMR62K/tmdXrGGjxjwRKy3j6G6fzrNkpudkh8sX42bU4qr3c4yEclEynK+yFMC9NvAK9P4rs",
+	"uaur/iDNfXVALqsIIuR18DEGH3kOvJSYl2D/VorV2uSHcV5h51IY7NPEITX9k2fB2nRrwY//djY7+8f/",
+	"+p/43/9t//s//++ohK1hREcYd9+LBP16L6kixF0KCQ+J544Rsb8IVshKIbhoBbRV+VjnpdqAHAsZkgw9",
+	"ddQ7uXXWAj3hyQo4xAV4KrRp55FxLmDk4QTXm6hGl8UyLI/yo2qJUS6xdM2zYWKAR9NASFBuZ8xgkyhM",
+	"2av6U/lTsq4A7SpdY4kHI4ETP8/VIjYe6n81NEJPWqez+OzFpcjzRO7iMgAJd6XB+i5gIaOKMvTnB3vW",
+	"IF92LeNucZSaKtYVSYkiqzusxiZwEQbB1F4OpHz/RbIl8uNVwjM96jIpoFxEi+FeW+PWyo8cTJj6jHHN",
+	"lrysFeBbdlop0AOjQh3dMRIRowaHjQwceeCL/jvQ0yFwehUFCj3h8EyHNUSlgVrsYlDibK4+MCEZqp+e",
+	"HbznYC8ys8aTskZxMKs6OxhVYGTzWQBbsTb6zCpYSuBsW402Bira+4HPfRj43GHQcy2SfzizL9rJzM7W",
+	"vTqsJdZjou84DRb7WqIGq0pY8BgSHc/z3mvT7n0aFBE3TGX8QBkNg+wXP5/v4sD1S0i0RVoCXDvXfaKm",
+	"nhhsi60BUbi0QDc5WwKwLaYVLbmmXPtjybPm+XIoXag9ZKJGxv4Wyj8IIjEIlOoaHJ+46Cn4g8qzqE81",
+	"Wlb1qgEB6CF0KUmWHcDgUdwTOnyULj6RJYUAaW69EDe1aG4A3MSKkN7hNU9QqvYJP3G3nhlJ6iq5ebIZ",
+	"tZMHCSJpCeQBIw4NZkOgmF+HZ5i4EK3ORZTCCB8QU6FcHohPv521Ms6ttuDw0ch3m/HDUyuWlQREbsRv",
+	"gmQ5aE0XSK72mHdgj0L9nxHRFn+RQkbeW4vVOmLaGjjy88V0CXx7mOR1aNkDH1b72whqN80cvUMBnhsn",
+	"2bV/eCqPM50qjMeR/Bd3n/kEoHobVK7RMV824DtbOBlJHwPiZtYyuAdpNSKOW1mhnHiZE0SyMP1Kic/L",
+	"cjSoBvJr6CL/q4rQscKbdIL5nTPUJ6pq8W24hlw/0X6AyBo+e4KUKhSRlDMRqiJGl7U1qy46Et1j2/MD",
+	"5Nk7TB+Ot9VMRPpuk/LSn65CI0anKTSlNcloN1Kj4v1YxwQyhqUQc1ciqMqu/IgfVC4yfvgB2xFEqwQG",
+	"Cd4MFiKL5a9Sc+pdqTHaW3NpLhsHuaalpRGnalUCdysEiItpz5ZuKT25+wmKLXieX6eL2dEPq00JhuLL",
+	"9vJzrhMsfEYjnWNJMWHecWq8IzTzTRoHoxrhVIaD6szOoCzViOYDSIHv7TvxwE2yfLpZFYj+m0zRcskF",
+	"owtYCJ4zLKZgQi7yXTa8/gPn9SKeo7cmdo95mEjT8Q94LenYcT58GrWT1TGVa4Kej7ELxa6QHUBmHI33",
+	"ojVPH55D4Ip4LybiL4SyRr92VFAiOJODIx+OBV+AvJaNJpUNd6fI+jPpRRZI5PZ9TF0SvpCksYm2RXop",
+	"mbTLyxH745nVejABue6pch4t19F2WA/y2x8Wvy2diZX2mXoy1NGk/hZvgxPvYOoiHD4d6ohJgjhoNEoP",
+	"G17brNqpOuJqJweSApQo0o+920B1ToXG2zkeHpw2GQNvekrwmnpMMxrlKVkT+/k1vYjlhHbrIT480oxp",
+	"dEUz0rdkVLqFbH+lHQyK603NXfzRp72TRzUBuNGvF/WlYyKB0n08u/qjZ6UqhtYp5mQBjxEdHR3U41LE",
+	"YYdf4+4/C9khGEerh0zR2Sw020BhSMLw8G9ZyeMIzWMEgj/2rXabYTvJ32xX90V/5oqTDn4jai3e/5bq",
+	"v/+yOh93wylIpVkELDmeZaMKweNJlgNe2sn+ejha9nN6FlVgTBiDuH6fRTfpLQbYUfGj8+nCTvWapHoP",
+	"yEwkieSiYDuZpeIhIBcqa3aQrOl+7kcdvS6rOBiW3rmx3OV4y2SeY+cN8AxulVg9oF9efySd9hMz+mtQ",
+	"JbFklW2RQ6IPaz+AXzvPZyOKImY4WdaoO1rj2bGdEo4+ncBPCSHnfppc4aPNRlbRSOCSixwyrCQzyo7d",
+	"AFEbkDJXh2z0AWY/6Mw30HCNIwM715m3fgwDR9UzPP3uVZQP570SQ/6kpaXd8yAiYrCnt01E/uMBO0RR",
+	"BLoGqeFd7SIKqbGMNhV+R55tyI6v89r4qx1oHbfbHZgbE5T5Yedg/+isUnv2Q1gEjRT8VBxuOIUXSd9M",
+	"vHOdbOSH/kalYUal3RUQcoU/0qozj2AQxZrCJjqtd9JC7TCrvdHFIeWWdJxLXZGrBbqWVH78alfc3vbo",
+	"raSf6sfPPRv3qq4Z6M25ew0nWZN9d0qxrVoEDJeI81QbR+WalnmlmE4vempgT62fo6rxre780aium1YX",
+	"MMcBW8oudLOvS54gr2JzRqzb2Izrhk/A1n9yEQPXT3RDbif42HkP5ChkiNvzU9wHOkYtvJUitiiBm7Et",
+	"+1Sq2Uq3zjJQ/yigTDVc6VA07nZD3/m6ddLK3brVJVmRNywsfVG+jnpJeS42MOCmrDuYWxeltbyfsv9G",
+	"9Z58CzP2j//1P9l8R0GiHIzxEP98Pi/hRtAdYR/736xqxHc07Yo9TxaecRb64LW35th2c3hMKx9l8ZAL",
+	"SOP0zoxpJP5uDWwDBzaHtUDfgTcHqsbic1gJGdwILrcUZHbnfuI02yk6ildf6hBKx83Jds2G1DUHp5Dx",
+	"f0+3bhrFKKk+T/bzTvFy/gZ/CBjXqKBs+eEZu+hOj/Pxi37av3YukoKqVUYUY9X6a0UbbfNx8Pdv6YXE",
+	"t8Z3+r7rSawQ4RrNDjCAVOvxR+pKpe3tZPVnsyc9IaXMRHp/0+faHcBjL9c02j4IK+H7fftah5Y26tXW",
+	"IG2clAl7WGOPWJvweBOwcCiv2gnQ7rtuhAPmPQu5on8im4FvhFwRmPXsjEzPKBVeSsM3MSBTvCN64R/p",
+	"qSayyUAkBGnipT1yADicNNXI+7RPF/PCnFD5QjNs3K5nDIG96PorsLqVYmxKHkNyDlpLE1iit3aoAgRx",
+	"aUy0lOj+yxtheNwd7BvSH0tBlWfJTl9j9L6+lI40CBt8KISrpJy0/FBYeoTM7sjVOVi78+Bu+Eo7+aI2",
+	"zIxSBfyCopsUrU9JtwlIA4Ml3KOUbBr9pYz3ro5n/NDTNE4Fjk9f7zF6KCX7MS51ZAPCsgLneMVjrXfq",
+	"kHOjbqgVF3JgjlrKUO2se0kWstyiPU4oF6lqQXD6s8byY+z1CvhNNOOKYGSPm0CFNBJCclnt5IxpFXSi",
+	"Kn6bQQ6mXj9R09KoUVg8G+ByaaC0n8QkNAy015qGpRqGIQCR71YTd+GvIc+GZNauA4a1/VTogkMp+cMi",
+	"ziFfqg+4cwS2NU5/dubhfWskjO+rv2Hj4D3HptGO3o1y5ADnBvY78x+ZpXF7Xgm5ucR8ms5L59gWUCq7",
+	"C6yj//bMF3glA6XJJES+WLjZdW3+JT31aVaH6Dy+KZEE7qoZ0l0UERKshTdcZ7+kF2JMaL+l41lCCvMN",
+	"FzkXW20NGnI6uB6f+FaoNT9Yayd6wH13iN4ODsLDQWGb1EGh8NnZwqrK42B0n/tXolFH39W/5ezOM7hN",
+	"r/vQU/54nNBDuvsb9Ngnb7n0vlDvvfupsneSdc/7kHcTio9CjamVguhPHbbeet/a2JLXDpGrp20Db9TN",
+	"uYwJbuAZWtEOU8CDiMVgIByqZZbIAPzJmugusaw1Ur0/vyVMrUNMchidGKaOpR6uRHyBqV0ZhlnWu3MI",
+	"TczPUIQOhFrx3YJi/vSjRsedSesepCweNN4OyXt3j4V28mPMAHutRWsp368Vg1yDK8WJg9Xi21o4dPOB",
+	"I1Ka8PD8sVpacTSZcDsUcNf09lRSamxb65hp3KvbDmsTmgsZK599U4obbgB9j1USJL4yq8OCjJKbr+3r",
+	"VjdIT9fEq4fDpYJP+QQJOlF0j0QBQhy2P6qWZ5SxezY7QyiTQSghcZzlS9IyQrkkZYzaZytwU5EPQEex",
+	"r6DBOKAx5Qp+wgc9dlVsz0iDNg10bio5KZVazpr4t41i/4ECqd6LM4VPpdN9eul3iiBjsR1KksEJ1+7z",
+	"yxjO7xv6NK59KUxHgNp9hYbuaLEzSm0r+zvIO43TOdo18HKxHikGaqA1LSUGIUZCLY9jTPRYz3daSNB6",
+	"1kx1WBFLDkt0wWE7SgA1jLwPdAF8MyT72D5FzYgQAyhSwCwhAHijKRc6FrtjadUltpNG5FgdYU0Wh/9y",
+	"zCU13TYd6Atdnsbt3d1BXslnnJV8H+ux8H59YHurZamNXdkxEaKTCqjop4c693qx18QDF9DpCR2zqgBp",
+	"BWrucM8DDrq3bCrOqA5H82Jr3ivtfs9VnMDJ1Kbm1xA5LclRNQbbe4QO75StWS41g67SSSp9qMMyjWY5",
+	"HyfE9WDXoLct5p9Ihlp9gPKo2eotnFw1DIcBDraBLrGWM6zCR/BzjBHV4WvccYY3iJoxAiux3ui4t1DZ",
+	"hZcJ87taFg0VBu9gmWjk1fHfCDfCImrMvTSaqQIklqHOXL28PYUN461X5Zmwudqdy0FP3v1MmTgewhQA",
+	"+ak6BLcL9TtRZrorUXRm/8RlfykRPWX5mOve7Pl3nHo3dQKrdDTsiGfdv2uG4+xly+yT7DcvL3+6/O2s",
+	"KvITRrOtQiRR6uuRamIyoJvZsHaR8Spc19Xjb3QePEvUmqA54nf5KmtMd7JWhUMzrXbmmu/5IarkX1kb",
+	"ve7ycFoIz3NG+U3ocbesqQdr/ZgFf5tCx5HWTaOPSDQDYgyOvCuEH/H8DZS6LVmENF99GbVi0sejOhNC",
+	"Wtt4AcNywxO9+/y06tDwtLLA1LhDXYwbvZgGMtwthXQuTCpcl+ifEiARHCqJFSC+Xbpm2og8R+nCESUt",
+	"uinj5GhsE1qdEsNKamLCLyBO8NUpC+Mf0uXdYh8hzbdfRzfl1Ld8R2cGnsf88y9RNAryFC7WXEgrI9dc",
+	"r0H3N8MTmU8o8NgDvm8UmSHxzptHt5abXIyJfuQZVJ66UfG7gWd6S8lEUZ3gP8pEtzvndEN/1n9/S2X7",
+	"v3l59fr85ffP2ZPfX1x8/dsZ4+zNT3+ytOUUO/7L25cJuzcb5q18j0/GNyEEG/+jrFf6tjOl6pQVeTzo",
+	"WNG0U0l3j2GAQpp4f5GjKl16sJrvsDwNP9fbp2r8COUqhkCZigNofgMZ+gXjERm5zEW0Z/yLqv/BXJm1",
+	"B5BkRrFMLJdQAnZJtFL9GaXNZsJ84ZvquoM41hVKs+mK/fc6BP1zd21SU1NZ54f6RV3RLMaNPynjUn/u",
+	"UJCSyjSYSL6PyGBIyslO7X1AMsNrh5jahovy+FaxtngyYHOpGnjToL78uxgEVO2rNVyv/u8dpaE6jCwc",
+	"JbrYvXy7y2NlJVhxMzK9amhxj0uPdcXRVO8fuuAcYj25mhDzxwR7HvDLMeZN71c52wyLGKP6wq0ys9wd",
+	"vHWgvI5WCQK/KwV5cFvnblVCqkXldmctHQU61MSJgTiq+FXd8VXlOi+4MKYGj1uqOTXonVV3r8woA7YF",
+	"s2onNmPzg8O8G4dRJlzu40BPJrrBRnre2qKBUhDpS4FCM78BiV372Q8cb2IV6YDqMGjFDdTB5jHcjVh8",
+	"aCiHoAQGxLAxckhYwBlSaDwapBglqQ+jyu+qC6kb1pxYxa6RSbUfmNoTB3y4HNJwtgOCe30Ye2o9VMv6",
+	"4K9Obur3Z7wPWI0dIvdC1fIw7bn6x9//U8/sEVmsldLgs1ASfb4mam42pLNxuctBp3oCV2jHW35ga36D",
+	"PUlmXoFSZQZlaEmlyu2IrAC8ciLzGelwr0PId1cy7ahG3X2/s+djhymECGBjyyBHvXCqLPgtz8ZNBF9I",
+	"yBBVgBwdyZbmOpGRfgTW7zo9VBiTrmSSiJOdVYFR6VysEiBLVKt43/XtUkRipwu/WJG0olW1zGoj/fKS",
+	"nBYvG/RR/Hgp92g2FKso0IkHGlUZYKq1JPxZzLXBTp7sAHGlyUOR9aaC0gWnKrxlR/8IFqqKYrEothT5",
+	"YNkSb8XzsHnM3k/bmBi+NE0Aw0ZjhkCOYSxwVNpeJjE0RjtLBiOl0cHxldHegRJ4PTiYHb/6WTp283Ty",
+	"vJI8Uu/9AlqY9A1cvSEqBqaRJJQPbm6vlXh9hBQR/NbsjLIaaMjY0qqUsFhZh5CpLDoKCDKCkqBUPr5N",
+	"Nu/qsqwGmVNSmUSpUqlQRx+J78M3lLZ1y1aljjRuXsFiC5PxI6Qo/sYXUrUL7g2UkhtxE1/sQpSLPAGb",
+	"vw5R0FZKm/gAeQLxJUtwrjykvlOPjGJAY632kjyludAYpitB73JT29Z9MokOW0OMmvKecuWOT+G/UGeI",
+	"uA+qxhqecGHTA2e4zQt06us6wVfwmHhxsIN2l8M5JlJ98rwsIOb/E6lwySKemXsIKftOtLSy6rpQWJoj",
+	"JztsJSM18b5XP6h9wAusfBkLSl8lF0oDT7CWclFCqEyQyjCPspk0YYeYmz4I48xNnPMQa2xs9/wgngb1",
+	"a6bNCKP4DR7EeMg4t2W8IlEVNtKEoDcSJknokTsWcMaPffvgltB6B9m4hCPMsk+g1IQ0gmObnGJ9X+hZ",
+	"ss3z8W3TocN4NSleTmQPCnYwcE6aEnijlKsQC+ouO8hoCjkEznPqqObn18TOcTT3dPLbW6mMgRdmFSPF",
+	"b/ACykTL+tvsWyBmq9zUGjaWeS2tWu67LtioIzKk15DqAbrkifLOdGllHsW3c7aglVmu79PFM/boydNO",
+	"tWDrWpAO8RmiA8koy1dN+dvIjLNf9Jlx8ewg76e8JYz/koKjrl40uP48YIfL7QWZJTZDa3drfabGye89",
+	"zeL1cjs9SqyO77P8BsMGr0SsfZUI2BMj4IgqvIrYlRh6zg27Egk+q+8+DI3U6hOOL9bjjJ0sD68DEUNm",
+	"qaSJwdgXwnj89+GYEh4Sw3szeLYVUmhTctf7gpCeBRpSa8idk4NI8kuyjOV62U5Kqi3ooHYDUHXq7OlT",
+	"+sMaE8AcRMX2JGjE6JavVSyhCp58+3UnmPXxmm5UE2kjtSr8tH/cfXBYzgbN9fYZG/j+W5dvOXC9ybtR",
+	"coJ8SoSXeAqw74bnIhtOpjBMUCXoA2GMHtK5/JiRtENcep9a40gX9QtMq9b2uRnm+a5Mdsft0IkXvDAp",
+	"dPYefVmMKENGIiXSa5e+Q2V38y37ULeavirVrkgAYKfTzYcCXTtcxZZjluAOKcuA7EcqMQtVeE45rkfE",
+	"k/mEEyv89nuFjx0McbR4104PbElTjSeqV5zU9nssXYPMqFp/5BTx+r3n5/oqHM+NUPqR6+JKf+tAJSwf",
+	"3EuqgVYasEV6ptA/oAESReudR2oUr6cYurUfw3YgTaBYvVmX27I7w2vJd7kZmS3UdT6DC+jISsFuuzlf",
+	"QNWqx/nFBmrQr5f9NftGyMN18mR0HJq643PAbvd3APHOpG5H4rX/2Y0eNiS5/6/Qg991QK4HxAOsechq",
+	"76D9GHcIOz4d/FX3fOJjHYyKB+MUrHh8OwDX5rrzXXyig1vi1HjjfXSxdLU6Zw73/Lfq9XJhTA6sVGrr",
+	"CH5L53+AHxCaLXaG1U9i6ipxO1Qxt4vKpHm8TscW3VsHoMFms2N+jh4IAoWTuzznWARuyh20m6bm3Aiz",
+	"y2Bwi1O5Gv78UW2oG6v+nYE2ASLE3doisIL1tfzORctH9uusmhZGvE7TVF90OS3R84bpn6HDjed9kdeB",
+	"hpiPJ9+x4WbobEizirJWzqWMZcWnK3QonX0Miq/dPsJsism2Fhb7eDfCBooYhrUwOSD2xLLKx0eoD5+P",
+	"Pz8QEpVmCOZTwe9BFgD49tBE4OtHuZEDGmjGVFdSkZz172kc8j5wjdENVDFP13xnjIogKb6Wx4BUX+iu",
+	"OjfvZSlIXsENFeUpBIJKtDbYdBUC09RYDtyVp3x4BXJlj/6X9SYH0Zr4WE8RyXAuDl5GLeOlcCXPxE5f",
+	"b0SutmDKWDrLe2HP3/HVFL/mnFulNv1v4tMP6RvNlc4Ge+/f+dQk7Jq/tCvGXcDOJG71ozPvnW+CJhfl",
+	"qxI8cHHL85KFHs4jmrlWWmfvcXa+tkg7c7Rc0eWJiQLOyg0qZY+DJjznxKMdZxaWk6ABIpVEYjO9rgUE",
+	"OsHkuQru4ThSXYdzvmP9/VjMm520rwzFSyTgPupQFCCmsADAmZ1DM+D+gsO+EJBnUUgZezOOIW4bFxjR",
+	"KugrYY3xvSWc+uNGXC+esz98/c3vjrvSg0m5wikZeQQQCuRZB1C+NtzsEq6xdDYY/UNvbpf9tUo5d0PN",
+	"/OoSpMJkpDgqdK/WFQWG+AsiIAnD1lwzwtGZebQ6fgMlAewM0GMfShP2LZi1ijevInwm+lY9Qs0ZoW6N",
+	"quLtKDjosPMSbd9bsB+YasZ2RSz+edL+7zXUCkfHGodSyNP1m7ULifJoJRKOlSEeBSl7UaotxZRV8cxe",
+	"rAjfIIxmronTrPGPhYAFNJrxjUM/qjKcBrQJPCqEiIGNoQeWpkr91TUDaay8jmTRRSc+2Xy1OTSDcuUu",
+	"J8wu9YF67tmZkec053PKOloJ2Z/STl+euU0kSgzKCSIJcpuUIN92pL9Nce0GGNtPrKtnTMzl8nrZSBFz",
+	"8HlWekpF/kZ3ap92VTr5as4IwNwAuG2XhBAaLVM6mcesVb6O0y2hZ5f0GsA8fhv6foxyCeDLbrN8wsVd",
+	"S9h5Cbz3cfsMQVmXYu4hyHr6ydSpfNR+yteURi1ttS24jGRzZGrLxeiWd2rXitjXI/HZTqc6MSdDqiWs",
+	"KO6eCixo8bcBKknjM+6lKhHLz6xawCysf5jL6bkj4+3dTnRdtfDzh+RIWLUBymvHjKA78mWotcFSlTCj",
+	"S0dJpiR1fxrXdZfGDDiuI7zMvkdUS/QUIK9MCWB+5AVr9MGeCiEHVjzvUNHEAuSiM1WX78xalSmQneSX",
+	"nR45prgi3ojEfWhWm0gyaS7KpK9ojXdg0iPcB4+k3KJUEY9Gz5XapLpFr8TSXC94IrFtC3IXL8QrMyhT",
+	"3/yPXbwSo10g4aZV+5p/141cn94MlzeU4gTIeVt6byv0lK4rwwOXdLEh+nBGtUa7InkU9UBi+ePxMf7y",
+	"4stvHz358tHFkxlzf2aqxD9Gu9GZNZTX7n4a3chG7WUMENqs2x7ZhgcEm9tZ00gYDTm2/d2tnE6OtkRo",
+	"f7dlRqlRYrHgZZK/C37Y+ob0I76IzbfGZJvEwdwL0YvN8kZQ7oRa+Hy5hBxMsphulpfVM7DL4WLOPuu+",
+	"NeyQXeGMJ5RqoVKyVaqRunQSRb0DpbtTQnwS+OCuUleuhvC2q9ZGlXCNdZrRRfGV7ge8XBFWNfBtB8Ok",
+	"dZd0U691vJyyq63XsD5mjstcoqRPoSxcKtyYtl4/gruPp+I7rI4dKSD2MNciUW64jxeBbuAQfhk+UK4S",
+	"gm0LmdhtUwIhAZPsE2jNaKmvk444w1ctizdZhLvyue44wbAGt0o/yKwiVWvGwxjkvXv1tvwxrKQ49Oit",
+	"znOVOVMpvS2lPWI3VLB6TrK4W74O+7YNEGkFBtnd/VQdJM+PDSijo3u+Yd1WNS01G6i6TCtwJFcajUa0",
+	"1z2rCyucHye7alduTb13wqquD1VGMOkUwzb3rS+buO3uNmLWxyr00iSMhqohfkTHaOTYjG69h+9XblE3",
+	"0sxNJuYTpUXo51VjpjaEll9e2zePgZ0molMabvKm4VNI5dS4wfwLHfN9C3haslgH16WJVTfNIXdNJpSG",
+	"SKCfevWMURbL2hx6FhYendH8Uiu7gfLwXGWx+viF/+fmwr7ni7WvYSXsXErgxUoBRpUCvivqLcvPaeT4",
+	"lFdRiOeRxUERRYBnfQ3w002BO9r+GrWXqZhZ1TwjGgFxX40GSaniNoL7sSevez1dAEOhXGRs7bF7c8w5",
+	"TGSudVSP0GI8tWLd+v3M4nvn65CH+69Fficc7pSbOxnHGgREgWORlzk4nXUVCHLTjpPAR+4j0W3OboQW",
+	"9vTsS3Ik3AFx8pACDSJX2pZ/EFvLzt9gRwj685OulJKelpLGY4PREKmCHEsDoaMgUTudqJ046uHWKye7",
+	"CiwxKR1b8iZS0nW6zbXLUXIFmk7wkThP1xZqMPpaLZf9vhOjXy+X7X7uHajINI8ZHnAlcxdhC1daxM8/",
+	"IEp7jBFAcJg1uMLuLEzayaNIKe5JrR2Mj6wG8tSWHWUbtZPZrQX/MaZCZ26gHSvV5G5SUDBtVFGM7ZHk",
+	"UHT8fRTC9RjRd4Ba2UBYLgejU4FxVQBdRLPkXsTzLroTH06Tu4BsX9o5uaoiwF4eCyWXotxC9hQz0yhQ",
+	"2U4rcI37BycRVOtLEiaOLX9yqPeTA7W39aAKBQw7DFZZoSUsd7pSPQOXJ1C8TJ7o0bDnBytyAlufMtOj",
+	"nnkEXW1G3u5ymCu1eb6GWI/1ytRqOZmhZAuQhs0pva50n6m3nxgCA5uNjCRBwr1aUJ7XCJnoJtyVIDam",
+	"edsVP6RB1qgedkCfQCyTbJukfmnh7pHY160b5LO9vgiUdSo1YgtauxSfofZ1PIXBGdP+e13T/Lnqg9Kc",
+	"Jhqy41Am8Y3EBZVQ/xqNWJqcfhFMwiW198Q6T1Hofluj6qLiQIDC1GKkuOIi+yEeG7ZqC7qAyOK2dlq9",
+	"sWMzWjxj851hXIcWtdSIeY3wx03iOtNvrP8xkd7SzimiLJUwxiCnkn58RVUZvT6lDPTGOZOohO7K+0gG",
+	"N0HJslTJbS1beIt4JXO4Mxbz1BUd8TbV7zyjYkLhFvsBzQ8ha2l+YK674217q/R2JnGZSkTdatlxlj/E",
+	"O2NYe6bT0r2lJ4Y+3HEdNrueRsw632t+TFP6Dh0EilQZEyaqLFTV27wEew6eMdcK6KlPZ7H6H/2G9K7c",
+	"OuGfsENqVFsZVqbqO94eWUZ+jd0EjXcxG5cnmWppObJ9JI01MLroZn57//YVLHY+W6Z1q7XBUFrZ8Sr3",
+	"XeatWs9abXsnw2TpPCvNOcb3VmZXjoUTvvsEZ6NEZRqMySGjduJVs0LqLfnUpUTTg9IwozJ+SHjFRjtU",
+	"wHSBnoHBGqf6lJz8JBck2VrceL9w3Aq4i6DCNYXv+BknNsG8AmOi+HqTNAAbkrTauAFi8WOcqY7reAnP",
+	"/KVkvCi+0Ix+j92/GWxVCjRDLTaef7bqpu55buAZrECba+oim2hgjl31Qn8CZpRnUAk3zaKwdOe+dAJA",
+	"JzzTlh9SvjsJiMifqZhkoFIh5zFw9VfekTILciNRW3h0WnbaJEXVawcWTtAYVa8LhzRsp2kPvAbDdgUW",
+	"Y9TiKtEtSRt/rdK2TqZVO6NF1t/HH510j4TUX7R6+YMc0sofgeDizRMOWHHDMPtKWAqUN1B+oVkVSj5e",
+	"++lRt7qOGFZNc+ZWFZ1gugMllQxG2rP2ejrSWF4eCdyectr/amNDAsuWHyLIXl5m1Jm3tmEd8unKFewN",
+	"b4DHV4nKWWDzUu01lB5CEzMPXN5dNM4BKy7HYghGqxQTskwYqnJFFxdatqFHDfYmsQLOt9Qe2qvVsnfK",
+	"tY89QqQzm1039kG9DldUAV0dFiKNW5wbNL6LFHdIBaVcfAM5ver0SUEBS4EcjWvV0KRdJ/26m9b1x/eB",
+	"0+VOYwKe3ukCJF5zseOInQkGY9InW6wPTmYoTc0XGM0ntJMSK/lSxqu6XDf+2O3M7LG08sw/MrTlLmzV",
+	"pWvyH80gnVSmtvWUarLdskCYuAUIMkvG1UszIJOBnkNIwj5DBN05j/1URqHUUcIQGiEbURSQRbvxpn2A",
+	"w2BU63ipPWsxfJ7DYzeZsTYVvkyrkUr9Ld1f8sGGITqgD0OS7C2gWqORnI4GsD7F1k0HY9xR9i945A70",
+	"HqfedoZkMYzDSqgK3IY6Cgsub+coLIBvUuaftzipJVuJmfHc99Un8JK5VQ/VsTeVMDeG+zRC7/E/Eo5I",
+	"RBgiBIVGzKLrrhLvgFYBMtPJhsjNqY3GHDmqPrBPusnV4EOOx7YjaPvI9VbJFAbWAOyQS8PsYAhVtXd4",
+	"/bhRLiuIi23dzKt/HK/wRLmg1SN1EviE4C/cvRGaoM2opAKsLoXui9tnh9HOHFMpRpIIR8T3YRa4sVq8",
+	"X2n8wKNhEYd8GnzuO6H2HJzFWuUii6B/d5lZOV+MKQGpwVfFXIZ3Ek4hecxNqoOYiWBOhVLFlETAeG+M",
+	"ipKpvXzGpGKaLn09Y4vctahp+0y22+aBOy6T7m8760YZHuV0uggW9TVx0qYmc5jbLKx1mLpExL+1ulSo",
+	"Tcz+i2fFvrFnltnfSCFd8Bxkxkvmj3BCGMaNRQl7iMmTTma30juaWxsk3jQDuVy/KGxCPuJ0OtX/rcr7",
+	"Oza6fAsi2UBBVss1a0eSk1GYksteOJwreupYnS951Yk/PiP/+eONMOsSgJmSLzYoBIKmETnv0pQqr1/c",
+	"Tlz6bJU15P5/1/PDtbu5jnECGjHvyp5tfNhcz2G1k86Pcq3ktTD6es8P/l+4uXZxRCGvWwYyZM2kGV7o",
+	"RLLMjdBiLnIXIglOr7mmK2wtsgyNfbw6tINboHuk1ZuP7O7MDU3+3t6MMU/TI8u+Nq/ojtrBFjHUrhuR",
+	"YX3xuApHZcVDgkMk9mv/QlMcguGzzKhGsmddl3HZqJ0n2T7jMae7ciQZ3yq5QsTpkG2gae2QDU6gxCn5",
+	"0WYVjaqFx2j8jq9WkMU7sHb54roNvmHtcyMAvH7IxFRj5QZ8W3CxkmMrxhpWYsqNgVwaSrbCUMMCm++o",
+	"Nui2Uc13PJbw7DrQdNdK6s0lkSygW/c9/yd8kPBakhE7zayIs3YZ9/B9VTLfgCy0W8BAjTLa7xhn9xjf",
+	"1LOmlYeMdIlzJVE7lllLmKX1FFuQBkpfOsf15pqvOJa35UpVf3H9UleELY5dFbEabbUj/yJeQEuV5w1P",
+	"Y0WGakcjO6nQ9raim3HmuoT6mW/J0aT2Em+0WNZqbRT4YBLA1h095XoAqTvxKdtLEdRh3zuYg/ReijzX",
+	"TJinzBVgzhjWX84YneUZy5VczZiOI5K3kxooqawBnxzlBLFIuju4A3Z0bnGnhOxVuSHkIFbFxKXxQb2q",
+	"rT1VgXHN1sDLjPCxGM+xkCh80sUFHx/pNBUuSIvqVkGEjO0Kn15aAZq305O6qz0KvkqEq5ye9Y+//6fG",
+	"wJ+HgURdXu3MDBdt+EG70E28GiLSq7y5RoR0jPsdUtU8Y7oMOh6gUWKbv+UfXtLMntSRU6vq6SCZokY7",
+	"/YxUUnvJtnyDbjAlCXgfIXQw4GcabRPwVc9E/QWOSQxRj/fiyBzlbkwLieQUxMMWP/iiMSthXNdKVGyE",
+	"ZNShub8AoJ4rm/Sgk6zqjwcMEG3VYku1H25puSy2t2o/oELRBUVwgDiZ9zLmdSczIAH2fUKsdCS9hwYb",
+	"8HQaZ0EVu7wNrpXaLO/7qd6ZxWHaq+nNApEGamcEhnxr7WxXyilw2qr2MnV26y9yCeLmGytttkJ66ZMC",
+	"8Y7ARe7XIGde9PuJfKEpp6cS0divoB+TuRfNpNUNnhxu10tVXvNrp9DV/s31DEyZmN7x1VzWj/bpp+Ts",
+	"nLUwx2qI1V+NQax+jnNyGKd2nk+r/vroYBUGE8M1Q/WNYU5eq958OIp1b9vjej8iInhMjPxF1voDDLfq",
+	"5qDNqJTbf5bypC3fgL52CSFRRaUCiMZnqfcTSXZtz0g7maQmgF2mcOSUVchQG4CCrnN78uZgtbpFCdwk",
+	"IilpdC0E+U+EUbb8wObo5uea7QHv2UjQGe2TseWDSUDesQVVLVN/KJZufdaBDBXxW3scPxQVWvcIkyVV",
+	"2TugtswDpgwI3CPOK83wlkivP4sM1AtVRoqQfEF82Oq5kDzejElIn893fIWX4obH0jf/8ff/5wD6H3//",
+	"fz2iGTchS9G95OqPE7XTKf+NRqDGBIA+ZThaw8ijFtT6wtGLvYGQVMX9ex7rFuA8MseaLqZfWc3SLrPK",
+	"+Yqvdm6v1whH/YRJa2oZRJHwyelcb6rvDXd4zg/p7DQXf1/zjHncOm4A08OXLkyIrml799dqIapc7F5t",
+	"YAlwjW0sEq5P5e1aemgWxRu95tdLiHDcH13qKN3KS4BZq7/8kmPe7ZB5uiheUE+chbCLl3IkcgFrWvIx",
+	"1LEqN1FBjGpDOj8egWvmYM8jNQfnrFiXXCdyZEuTNC+Df8RSY9YIBi9FnkPGRLwR/+D9e8p+x4xiX10w",
+	"Fy2/bTKdqMOlu0ClS7BzB8fTDR1oNQsgdY4j3oI9jxqtLzOHgkI8FA7y7ZMOaKD4zKJQyLt5smICW/hY",
+	"E7pKotwKmXlYh4JTlvKY8gxfKX+sZRQpb0raiYvAMIn81JVVfVxHhHDFB3cHdp5/hkAzwrA9SMppJT/n",
+	"KDyKWGeAwK3E8BX1LONSqtEaZTj3vfcXGyWh339yhO7vLBvnMvZIOW5T03D/7wE2MVtGZvxAweNnIVHB",
+	"7rZjeEKCYluRSacijav1qiUZ9CHivw/eq1Ygjpe5cDbDYEE7TN+k62hYekUbYiDAiWU76urYsJJ6LT68",
+	"I70Q2HNh/HVOAZCBCdvxnItAsbDCLjPuffDtJXrg38akQifmKN2/C+s6XhE1V1kCuWRHixuMbtp2xhMw",
+	"v9egcZwY5cYhtwQ6J9FbKhNvYFMckyqlLFI1/9Q4ZkTY9LrdtZQ+4IZw5cJEiGoFnWwWxyDpwAHscLsn",
+	"MSTQydzrZbD/pCH7GR8+qvjHf/XD1/AD7aCJFVJC5JEvRHeAbrjaJTJB6YKo9OaBHX262jT2dPlNwytg",
+	"nHCYQzaJJVzTWEe4H1zzrxjodCLtM5H+EHqg7YVZY+6Di3q1PGfpVtrcZ3Mcjzmge9AI4Nux57LycTiY",
+	"03AwgzODOnu5cG/lwkZ+rHI4ClIklr4TN8HEuYVXvBX1GWpXFH1lD1SA443Vl2zgwLY8A7aTGZTs/8RO",
+	"cngOkarAS6hVEK6NKciJFKpMLS+eLZTaiODecW6Ka/9URdVC/BmsnoyuhmXEh/v9DZSHWtjzLzfYlZ3p",
+	"RQkgNcvUY3YlVtg1D3nnzeurd+ycF+LcjfaMGm9JvceiFZqZ89GSNaTNY/aWiok0qtQe/MVaWb5nGlVQ",
+	"r2H7jP0P6on2P1xhGYbjlnxhgrnJDcMe0M5TyApu1o/ZO2Gftt+33/zqq6/+ENzt/67m3tM+cw4MjpU+",
+	"GJnXj4NW+fTsLy5jPECnnD3xKjovxNnTs68eXzz+yuHA4EYjMeolRSvSIKzoQ9/cy+zs6dmfwFxWZTol",
+	"6EJJ19Xjy4sLnwznkl95UeQucev8312JBcnqsRmJEZsJ5WRbOIT5469I3dQIYe7nAWYIVY3tllvZ2vgc",
+	"lRVYetfdLBup9ow6whcuQ6FJrMss8/OnUw/a/NEpOYPJNIA61Er/U1O2mHIHn4626MnUY/fsxAQbcZll",
+	"jMuQ5W9tMJcjgA82+Pb8o/vTJ5IROZCS39yX70pV1DemQaGvI9cOQgqo3RSrsd+qL0ftgspAS0LPBd8C",
+	"JrY8/auTlA6uyclJ3uCqar9ntb3rC+v/MjsrdhGmveI38NC49uKfj2sJG6i20zVmdW224kLjLXoSLglF",
+	"/CTkL4H/d/tV7J5yz+Qvgb/1rpLUHrgOYxPIbwQRxgsfcRtNyW8gp5wYzKUqhGxuy3kJPOvaG57dcWea",
+	"tkSkifLvv/r977+9+P2gBLOIEnfv23nibbQkR2iK8kYs6KsUDv0TqH+7ev3Ts2bX+BtXwLpV2jyaH9BW",
+	"efLt7373uy+ffBt22leCnH/UsCiBLououmNHfwEuc72TiHY/woebFOwNoB0TUDz3xSq/sVrgN998/c1v",
+	"b0/MAHX011/aJyQDnqG1Twdiadd6fAXFxqoeOScqvrFX1KdfKiI7WqX0yOec2jqMG4vCwlcLVcDZp1nv",
+	"4z6w7F745YSHwa7nFWkl0QNBBJlAH2LaLsZaAvaLlFliFXum7D5aVRUtRiyDlPWWAFiEMasF7lyVUXUw",
+	"Khi85K6FvvxDDgRWRD7SpnQteCpK9h6Bdy4iy7fT0Aw/ZbmcgAkeYdIsVWy2ciYdqnWNKkq4Gsf4tfB8",
+	"rZSGE13Xz93o9yzaG8NGAkt7rpnzJTgnzATb9B1+EHfCNQ9wuTQuhMz2a8CS3xDWIr/GM5cCzRebkBE8",
+	"qxn0FG60/44YzNXOojDp5nf3yH0YuzTWUFvXT36C05Hn/mvkHaF61yprrMvCdZM+EfPjxz+LfUtDY4Lu",
+	"Mf0vEUBzItvW0f6ILc8/0h86bdm3WFBX24Q+Y7aKrU5yYO2swhLqLZmpA/OnWc/JOjulDOvawuoITUAH",
+	"RFoLH7uNRuO0pw6jPNBr3Oe9B5B0nwdwRO9pfwlyeDpDvveUns+tKvMIbxjMvLsLE0Sl7R/tALToP1Iv",
+	"gc9DWhIhdJXemb64qEqC2K/Owi1U3UG1plbFzjBOgP0rUgfwcdG1NznwGxeL7ZZHr9yDJ6StHyKlWgnD",
+	"tsDlFDc7fq/YYc5GRWMk3l7t8gwHuqPIStO8XqZwguNwmWWvqrzhU8i2t7524141j7CokyseAUrdqCEC",
+	"rtiZR5Z3TrSfb3buDF4SmMHnFG5exkzm8Q9nT2ZUJhAEm4sAcKuEU7TJPmNNH13fC7XYnGOYL22H/oia",
+	"oHI3wymuerXY2EHu/6JXaLZFlTgJe3TpTrBVP1KBswNPdCVNmNS15HmuWbYLCYl7BJsqMKm02iW1KzU8",
+	"yvlB7UzHRr3ih9c78xyfPtFeYa3ZCbZpmCGLK0P48YHGrDZQaMT0xib3U119eocxcocrSlce4vYbZTfS",
+	"nrlaRPcppgdQhbidxYw8zVTyZg/lnjwf9vwuVYl/bW9+tzPB7/g/k8/zn2vH6wF6Xrr+IJgWzKTaz5hW",
+	"oev+gWmrB/ke/A6GkBzh6GK1v6d9H1fwUE7wkztEoObcLNZJhODQt4xhLlFvydyi6rTb6prgiHvcmpbq",
+	"RCPwADmXMvYp54H2udfCuIKOZqZvHWDQt/NrLVFGcjqIZfKMYORd0YN0KPOei0YXzRORK/JUq4tH8GJ7",
+	"kSkJCAJeyR/7f19UeVcrN1e6Zm3NKKBg1rB1FaqqJPgP+08zSwT7LygeifIuJ57TI81yJJVnR2Ly/CMS",
+	"pdO39RepG2fsRNpFu+tyTGBVDfwmUgibN5P9coWbaRRdUnbXS2xnN2tIKMuklGZ2wLNEtG+T3bMy02pY",
+	"Vonn0jvklFSbfAOly1lOX4bumfu9Dmdu7f+xgyrr8ukZXUL1xYZdJjjJGuKN/zumYsaQzOJDFJwy949H",
+	"uKhhpVzE2jrFP7hVqQ8+wQJ/33j3y4uLbjCW08ZF/T4nFAGqRZ0gxIdQMT6XKphXmPlB17lCJN7yUFUT",
+	"1TxNzvZylhh9ZluJLWpGgvfnLq4MfEdPTJUakmp74qrzMn4IeaHUT0UtmZLwhcb+Dg0khlQrlMAgT77+",
+	"6g99LHibTJNI+OHPUEzhcL/irpjTFbIhtFi7F0x994Jc7BJJ39Ueuw+tOaBMD1Wa6+uYJkWqcWPQLSLK",
+	"0DK0O/T3XS15fdp8qJPlPk3npavtXfdeHSZz11VwEy5j3G9TlNHPP4bnP4332IV3+wNT/4RscPHPyQZv",
+	"doZxdHi5qJ5Dsjtq8NvHD+dLkcPjhb7pkoY/cJm9lC9E/vA8FpRtR9O/U6Ld86ufKcXu6ye/v/jtRDKV",
+	"mtEq7OaJF5RqHN6qAJ65KPzdjmbfXttpQPaIqr/uLAWil8EPOMRL+U/m2mqhudTjVQMBa/QgCz4A21Vq",
+	"qYO1E2aSHFlsleT9WsR/iPyI28LqWc4pJnECpVM9+tk/cx+6Ubv79EANKazj7mTForK4pJ01YdonP8KH",
+	"R/11WOHmeV51Tfon9Cr3QzpW7sW1Q2GKeAsJeDxevNku+kwd6noxZiiYdNDtboBYnfCgZL2pytKsKFny",
+	"MhQMYXpkzWWNHriF2gJahzXlI7BYyZdGn3909fC9hVLf2ecHZZa9UOVKWdNrgmXab4Ehj9hB7chlbA5F",
+	"T05ZYrITqns4QErVox+nCWS0Vs2wPXYF7xuROc0Jhdj+y+9mPvhs/2i1x5ffsd/Uov/IPvTIb9HFbJ9Z",
+	"+HSziKewwlJI+wrH1JtV2zZ9GKW2Y5/PXfFngKJiZl7jZX8s4UOhStOpkn+Pj7yqYTn+iyrlXoeegPCv",
+	"KoVLM6vsU/E14uNRChvbSR+WaW/Gh1x/6NmNq6IEnnko5Yd7Ad/I7LEqQH7Y5rQh+pFaLsUCMrXYbUGa",
+	"x7payTZ/HABkHuRGclab7bAtXWKCaoc6RRmsJ7w6aimyccjzKdSD17uSLbiBFWr4VWBoofLd1hIPD4Hv",
+	"lFYjD0DWTR584D4U/xeuBq1PraIZTZK7/UWtO9TSfzaRY8U3ECoCp/B1uXt2CCDtCPTaT/fgHR0OEYxl",
+	"hYO2vQ2ARZROd3hJyByA7Bl6SN2bIXqPQJQTJIpRTp/HKfWjBFxRXvETyimKUTRrLTXJ8cYJPP9o/9ep",
+	"k38vExWpEe3lezlNtuj3MksXh0b0w2V1QO4YSF6qEhacDmJSNPln7j2QfAQBR/0oLaUwiZSLrA4xSiDR",
+	"VYeOgDcaC+4uAeKx3SXPNUSaKZ8yhhtInDpw4fcJjB/wGZbYaCRm5O4FQj+5tpW13Dxq3Yg6gMdbr07Y",
+	"2vd8TBf3U1vI0xgi+O3PBbzwg2uiGN0912Fxmlp9/Bimp8AHg63crdaBveDYHmBDu1XPvDv4lMxqq5w2",
+	"13XqX7pH7nro4xorm8NaIFdZcW5cmgLDtko6cWLplbORICynV6iIUnGUwkiFQcijsHSYgi1e2O+4vGlR",
+	"Yua0kF41DcXp5BCPVacnEzANLx0bdB7Z7S43ouClsbfJ9lHGDZ9IIRsMkT4MQvx+A9iOchEWmNLpwek4",
+	"qWU99lEXAMK4vOxMPWOc5by03EepHFZ38hkeVqivKJWzDfDx1VffPvnDH779fVt8nH+kP3zqlyOnNPzS",
+	"hLbSxmH1T+cZdhQXuoIpxlwBtddMG+yTOlZm0hxbsYo2kc95LjbQT+pLfOxewONwpAEyL7QqdDlTJHkc",
+	"gMZqB3oa5I7nkOcub9myv3FoljX9ZQ72KtRV+tmJdqoo8ltUcTU+nswLst/+lzlUVJ2Kybf2/KAscoiu",
+	"lKIrn1Fk91hKJaXROWTC6BOR//tMDLkT70p4O8x967D3tOVX/FCz0Sg2Ank+s39cpE6wWiKDzHz+qfe3",
+	"qdL/C8iFyhou/zhfnOfcd7tMZcVnqrYJ//wEx3x4tNn2HllGW8s557cJrQ+TgAjn2pP/RMt/65N6/+li",
+	"H++81Ar6tVQGdWxV4h/3a5WDS4EmY0yxLZxOQUCidwZVGlRvxlb+KwU7As51O9Zxsp1xvSt7NkXtI/Z2",
+	"zBTWa6ySqujpSydCd2OsYnKN4tUOga1Rz0KIdNd2c2dGVFeEBsrVoDVUxS8j3fvi1v8GDhMZ/7Xhv76Y",
+	"3vbvl9xv7rPqgsyOL7S7B1GeSICMHJ5zlR1umyw1jIUN38AtwVcGKVb2liKynhp75T6vXU6XgPN5Ofw0",
+	"a31TAPUZK2G505BRsUWlFtlLmnp94e2BnXqWTWCDmqIjb4SpQYFE6fvSPgSfI6wGW04dXXrkxeysVHmj",
+	"ZwzPtkIKbUpusOGTLmAhOOI4Y+IYNVdyU/mlzytE83CjfHbvUNizaEkqblbmQPNPE2OjMSrpMT8wolCM",
+	"r84/Vn/pqSkVFaMNA/6esuyTS1ZNNHy5P6JWvTRNXO3flZBCrvoRcO3l3xx7snzrcO4i/SSRvVKdTPwx",
+	"HHGcGt8cGkauEX1q7F1q8N9gBpqgxjjInRB4UzfYvykhJ5OvvtlLr8wsuNZ7VWaDHv6bkgN21nf69l92",
+	"733uUqAr17ckBkYnVtIl4k8N4nwsVXaFi7FRw5NKXm7g0Knl/xkO99TVwzV06ffM4pQmyfHBxoGWAgid",
+	"UJRqVfJtT6KPneRUByaLdgR+gTAyrhXtXpUb/Yz94aLRbNNa6pqjOA8Fu199+013Rffszgc03u+cklZq",
+	"KpDGNAUgT5QGmfXrOe740qdq4/9y7zlLrrnRMFYlGdsvnTbINO7poVfNBg6UsETvnShfaQOHpjQ4/7iB",
+	"Q1+6kT8F95tttIHDMNVoEw7pHXWiXMjNo8UaXKPlFNY3LDavhNzcJU0kCMnm4YwduGMB+RnwvOx6LxFJ",
+	"e3A0DZHUNT8QxBNF/qcCerrUG7aHuTc8QLdwwd1Mq32lDKKuq++Vf+Yz55C9lvmhnhWBFSBoaCf9TvTb",
+	"UeHFdIlhA1kECYigisNKosK2TFWpF+pZOiE/jvni/KN/81O7Zr6HXU6KEuuG6KbeRNjVVSkQdpE4AkiB",
+	"qr8e1SGJW/jx/CBkpsxuXSTZs2/nfLFwicj3O79kRFxvLmlKD4Jdvrz48p5HfdZs4e0B4p2ghowdwEx1",
+	"LayV5VWXCForkqzq8Q1TN7HrIclOOMuHxE+ObJOZJsnuwsm+7Yh8WbMCECjwGt0LN1CKpXCzQ99xVT2L",
+	"PUyvj0ppE4o0DvK5jfp7E8OuiB/jJnW0iHBIEEWigFIrOYJ5iwJ4/pCYFyc0IesW7mwGLaXX33/UuP64",
+	"CZtVxi8GtWCb+Sn88zDqv+4FUK52QHiV2h4ivdMFSOeTG3hgQtuyh3FcXhcgn3M9XVxMR91Q7z10SLVH",
+	"9kGK6ZHjyR+NbwacDBzkv5rkpiyboG8IzTQgDB2bg2PFrF6ROogTzz/a//WCNDgWGZCZQe3Ao0kKT6I7",
+	"+8sQ18+fxA1ItismoKb9FNbPaXAf7GogeHbihn5dzfwmSZ+wH3pqhaFYwIzlYgP5gS34Dr0aHpsSbkQG",
+	"0j7gULPpznEtzvBG/YIKbmbMq6v3bZ7Nos65RSW7BsJEDD4eORfbhyOon9vp1N0CUwhrnFqfv9k+9IBl",
+	"bbBW7k/zuNQbyGan0DBwl2tCPkBuUfYZWzYzv3t5WGXwsBwVz1U2na6RgS5EDMP2CtDFj1IMLR602XUB",
+	"fKOD/oaKR9uZOTvbglmrrP9YuOd+PRn3czIu9cbh8FumZvMD41jpZ1xpjSpAjjwY5x+5MbAtzKd7PyL9",
+	"L7ipdaOjfi8NlJMeKUuYY7WtTx/Ht349CfdzEnDTXRFIBs9CkQgdDGxUa/bYy9w1tRWUcQnSjIhOtI/I",
+	"OS9LcUMwGw/9qMQVKJXBpVvDv5pVGHIY19S2gVhBSPRIj9ny4vCANF5VHKZWeJel2vZf7fjUr+LsfsTZ",
+	"D/wGM5Es8zG1K4PuS81fpMLA+/jw6vmiBE7K4QPhZ5zP1Bxd8BVc+1ys49wvYTRWUMwCTkwjn3rLM/Bd",
+	"duxH6m0dsNwUtAkq1rIErBjCInB8fSPVXjbdd/FCmOOj9OvRmcBaRI6qmYu4k1Unn+FnJdvRwh+StfgW",
+	"ClWa7/zMfnV6/BcNuTcHwhLScgXhZvC878qgUROe77SQKOKkUcxBEw08CqAXPA8weA/jKHxPc4Jf0zzu",
+	"geeoCYaTNZUHbq3yDBWRDAddlVwaNoelKpsd6Q5faFaAKkLls/NDDefApeiGozttUb7bixciDcY2SVOB",
+	"d+GaYmvIs+CWw+vLweBXLeu2Qms85SXLlTYV8Ch84AvDbni+w9IWthI38HBTx5a+VeTDkCsvHNzRNBer",
+	"3cZUSVUyBaid6WOlOunHVt3EKm1EzHMfv3Zi/9fsnq7sHsrioWgB9iFud4eRyleoINSMq20fLKHsIXtA",
+	"1+Of7JmfiotzMAbKQfk6Sbb+9F8xNcFKYyeHKau8VLvVGv+9BIReQ8pS4oJEMBAsSDF8uRzOejl2jXsw",
+	"rPdKqc0l9un8V9hOuxrmtpKyKAl+Qar98B1Se/mI+KBLi3m9lz/TQyckXDVIqpuP+3WalhqN5ByUkQwv",
+	"q72gcgtJQHl0Zqh2hZDZXDHelh/Y/AFrL9XOnpvyAXmK35UHv9OTXQOudK92B3wbLZ+6ZW4nFZU9iA6D",
+	"r/fyXSl4ngYu9AiaAUZ3ovaq3H+YYAk9you1BpzlhNwWeu4Se2KhrdrLZ8zpiuiJREjRWzByb4Hid6Uq",
+	"Gtz1Ty+r0ONeyao5OFnl4FIbEorMss+R7NXzArJJT+/Q6paZvHPoAN1wvz4MKHmO53zbdx+AXPjMDOld",
+	"fCQF4hdoyGEsgY+qXGjLgHMs6XmA4e0Wp8f7Y6o8+9cSUj8p44G7O28Bpo3Ic6rHmjGztjZHnUvWXLOj",
+	"Zj0DeAPKRzlWYT8YLedHvoHXdmKvhNxM1wbeYeS07v1SGGwxaymO1IjmyhmuN3XnzYJSkcjfOTtb8Dw/",
+	"m53diAxUv8MGPzajCX1udKofeVajdQfEnaui5hRKnb7zC46xVGW1EV19Z4byd7FWRumH5cB5Q3P6NSw8",
+	"TYWDcFY8UpW4dCmcM2ZG6AmLXXDCFDkfxT9KdzfPuCrUBk7qE3EjRAnbDhkiqLKYrHNmABA2a3Rx1VQX",
+	"tcRoo4OnvBFaGFVqti+VCTDsikGuAY39vSo3TFmt5hnjlh/8Jddo6v4wzugVP5wI8fuN0r/G1u8/ztnE",
+	"IU/y8gipUMKNgH2XXHjjHjnhzvohUpe2/3kaWVDzlJIrQwN4IZtbGaF2hvG2RMqtZe1Ts7R9ZsbmoEUG",
+	"Vc8SXtX3Idrxg/UKlip/SGlDV2DeEiLjKWTV5QI7beMIv4qs+xZZVLvpvAKctoJxViLCMBaH3Fp4uRDo",
+	"A2JjO5/vah3jf9WLp4hueVsqIBK58KT3JS+4ZHNglDycuQSfMWz0kPI7rkBmz9H5oadLofeNjo+EgSgR",
+	"/9LSUsJTxvOc7I66C2ZW4Wj0QdE9nKTh/1rilS2UlLCw3F+NuG9tJNMCS4tIUSF3bc61wd4f2gVzxIiQ",
+	"jJZK/Q26AjHv+Ab+UgxCivyjSz2YCFmbmjQJk8LTPv3pjoU33uzM6+VysnPNF6aPWd9xvblcIKc5b3sz",
+	"vvFNNA6yk4ZcjAE4J+MGHhmBKK3dPkE7Kf+FMOjtnIMRNnmzM0wtl5PljDoe/0Izw/WGPj2Y/w03u4dV",
+	"q31FU/pXSGy51BtsVEiBImsAhnACtQJ1NYTUwHCM2rhbrajj7kMygWhSk4kGDw8SvfWDKxqj9/WsISpN",
+	"XGNfO3NUJRQTFUsnhFrNIAwCa/sWeD45uL8LKkmPMPtf6zk+v8+JODO0Zm6kGlD6B1+YerFaNSXSPLzf",
+	"RAL6dDXkI4SsUfkD0s7fQZ53GHiRC+snZSZBwK4HV4/rFih9E8NK1NyViRpWkKfGcKrbV7OS73nepd6h",
+	"kuWY9dQdkH49iaHs1srnz5Tkk1Js3zt+mbpU9jgh55v+hJyHkInzK7v6ZmIt9x5619XSax3O7z9ULKly",
+	"EzozpgIW78NDJ9zfapAEraupTlN3VZVLzX3/4RIxddZcZh5Qn+D0fds1a7w93BhEINC5EYuHlLTzTiw2",
+	"tTz36QMS73C99yyQ7pVhUVmhHjb18hL0OVV1gPW0MGd9QMNx69sG1lioSx15C1t1A6+8snNCYr71tfrH",
+	"XfBCGtuMSvtDJx/npeZZBll1e9+R0N8hKayU9b7xZege5N3je64RrN/1jOhAz7wP0r2qdNH4HRV+nwBJ",
+	"03/sCx3gFe4mDpN5y7zBeOOGuIGSAIl/OY28qXPrPWpAHRttyTWFUUSBkhr7h42OdClFtCVtR7a35RzM",
+	"Hhr4cxFpc4537S1byB5zTvS6ISPKPXtyK6pjU16i0Tip/70ml+i7ncReKLkU5XYSIIcOiCocxJ2JqewU",
+	"f4TrLnMhzVdfnh33YWtZK/7VyVzkU3kcrjxUY83pIzQrxWqN+TEi4nqNb2shugsLn9MTR3KzFWXOc9Js",
+	"Z3jJWWMC8hvQzyg5j2vG5QEP+ZYfMKkHXZhxxGtKN/ncHZKeq+IwtDeSI+OkKA5CUlqpKgA1hy03PuWR",
+	"myoSLBVlm9pH7nyDDuCV8480lylAPiMA1O6EjoKgTiMe8Qx38YTVSk8uLgb3nvjcfo+0ZvyuhnE1XSKf",
+	"Y2Rfk+iLEDO12G1BGpfQZ7VfYRrVh6gInM3OPjzaKm0ezQ8IpPX1kz98/dXF190CbS00un87JBqR4Qf3",
+	"4H2IkqBSDZElmt9M1GbtvdWu6hvBHWlnTMIetKEO/zWp4rMRUPBgRPmkEsVt1vlHnNWn853M1GnEiueo",
+	"AW0nhTTffh1TDdJOCb6Bz6kcTtr2/C8yU4hvS3zY0NVLwF+8C4svjEam8myDljOlsvToHUIavoHuLub4",
+	"xAlJ6kZIlmkHlKSpZKKVbFhdF9CXljUtfOZcA94VJsDVmcxztdg4bIO12rNcUfaMnT1hNIE57Tml3Tp3",
+	"1WknUf0v9ea1q4s7hZn9nkujb621k/WlqFx2T12o7qrAg3O0YREabbQDdJlbJVnkg07QeQWvc5JtwcJF",
+	"OiivaKTPvj8TylRaUcrZ5X6dRKd3W0sxYr3Rta1fNjL8mnqQXWI3G+SAYrqz+al7+JV79KQUpSE6oC+2",
+	"wOVkCDHFzpiWL4PvsRDMqpxbV1Z7OsG4BZn5VsUnOX8/gsz+eHjjCoCnyziuVxnvJNriqCn9EgXlKkjC",
+	"9HXmbpo8vmoZh5vMgUKiWMgGLO8k+YaIbVrXltcI+B/UHerh5FJrPAxRz+lEaNUTMke5gjs7y7rO8/eZ",
+	"uHcrFVeVJUXIQm3BN7qboIaBHxiXDDLXZvYok0poJtV+hsquvZnt/yO2ajcbUB5QUkY/Vztp3tAzg5rC",
+	"bUSutmDKEAWNmzRb/kFs7RmnTnFbIemvF3Hj5k472kJRDwvucbC6B+Piobn7P6g923I5hfKFBMfS4Vzc",
+	"kF9CUByCVaRtauenvUeorPzx30TRWe2JT/1fohh3hbuvRkzduZAc+aotyaMKES8Xa4cGe9fgX567Svqn",
+	"LjNCrITkuTNy0PtQz6PTa16Apj7xS8INdkJZ7U+9MzmXnf7xN/jAfXiR7EhyuB/J5XdOFsnTPsXbSUaj",
+	"UBb7lAGlK0gZrg3bKokZjmjXLI1LRXWxiT3XU0R7o7eiJRPNeLqE7UyYYVfl7KwVaMoIar9bVcK4NA5y",
+	"H0AtzbWJbLxqJ7JBEvvPCCJ39zsaTLijrSHKYLmEhXFAvJa+n/qP8PlH+79eZDrLPINShyf1ublsPDqx",
+	"oT+IO2BTVUlFvKKFX22vUzTBFj2yswQNcgHnH/dCZmrfSX1rOtaV2XuPpHJGs6SyvFxpyFpGxvQbQCPe",
+	"bQuSaH0wcRzdHkDnajiKyDblg3/yPgJew65O5EQz9OpE806fjLlql6gqQM4wA+zAlmJpACTTsFAy8w5f",
+	"4D5njGbF1vymV+LtzCO+54eTWZ5vdsGrdLnnh8+bFVPsDHp9JkyL9s4klw/N85whOILGPcmFNn2JFSVs",
+	"ebnR3XFIeuQ+DgCNNZT//eQnUB0RK0ot2VLkPp6xQOecVGTLM3FiDd4t5vwj/aFXBXCkGu6MWikJE/ZJ",
+	"saOTF/O4F2EJ/EQ3UVmt+jTKQCl0z3HAB+7jMHxn1axy6GHYKm1Yhq+onaaQ+WQRQRnLj7RM5TrLU3Sv",
+	"Vqmhd7oAmUE2C4FZVbIbKMVSQMa4hP2MzQ/TIZ517ypiUZ7O/X2ZZT8j2mWXDrPd5UYUvDTnlkMfZdzw",
+	"4dcLfv4FFmPcLyTmG9fEKBHNnyQD3V1nuEnkM+eGFaW6AV0rCQ23ndDHOTdfXlz8/pvffdt92e1VadY9",
+	"ZT8obE5/tmmkgUe7FmqfKM5XD947BKUQ3icfCe0BP5BccfA5oiTswiBcJjqxPXHB1eh0+EUuQJqrhSpg",
+	"SFmPn1j1QnMTXi+t7mv1qtD5i7orJ3JDHXzQuLydo1EvmZUW3ltlP23/vF8rrMTIRJZOTuV2c89aTvbu",
+	"Xp0pFz52iop+59vhn7FMdBb1+X/TcPk/ObnL3y5IN45pDyDR7CwXEvTgk/1KrV4J0rSOkI3qxid9deYm",
+	"NMRP9QrfmBDNNFMSZsRctTy7usWwerzQN8nD+f2HQpWf53w+KKbv51ADH8y5I+WdAhzPr36engO4Zs+v",
+	"fma/efviOfv6ye8vfvu0zhRPLi5mFxcXjBg2MMeWdwaBfuTFKc3tF8DNroTnKs9h0VULZqc5RSQOQa5K",
+	"xTOyrY3aS+1t7hJWVtVAQv4J1L9dvf6popNURiy6axdeKaXhJ/fcfWgfNNZQ9aMpHKbwk9tDbYlXV0Pw",
+	"avN1jsH0njtECvrJWxdmDQfGS2B8rnbmiNbnH+kPsdz/iE1JD4/O5Y96M1Vpfqp/boLGdN6x1G/a4qSu",
+	"uRYZJLyf0yS3fDeNJ4G6AeG+hqyoWrc43FsEljMuJ0sCZNonNVS7rgqQvBCPPSXTJULSlAQOdKcj1ntR",
+	"vy5AXr55OYmuLjRb+HlXK270WovbpC+39nJu9lu7tWnayswSlDTRf3+1kJlEfj9wTM3pehDK/jQP/+SY",
+	"PA8qSw+9RibIuG30VHRueUs6NAHsLZPn9lRIJbG/Yqn2mBqCkNOuacpKAZVhMqOiqEsRC/qbP/z+64sI",
+	"iw1QAetcdp+K4D0qXtQBOZ9C7hGp7IXn8S3+8ff/xKY2R4qY90RvXVrJigv5lBHRZjWbXRtVwvVCZTCr",
+	"XGozaqo2I56YHbVKqrW7Of9o/9fpc/bwPM1eNANcz1Y8Y/3fFiF1735A1sjoR61SVkrFnM6RCz+vOunc",
+	"0YWMJDz/qGFRApUadjS+hPINX526T5MbpKN3ze23ABa7UpjD2dO//tLESDjaCy4pa3yGuw8Zmx+oTT8S",
+	"yrJyrZvNeEcSfablRmruxTk2JRrt8G18OVlIdSioTdBzanw0jaLnJ9ys2uy7U/GtB9Azrp/vGvXelhvk",
+	"5JxoNwb5zFKlhkKtttASexWfhLTxEzDKFcjM0aYvM/7hq2BP/uXYBYubOPMVAE2F6Mk3v/vD109qIYUW",
+	"32DZ6WnY5vlaKU0S5h3BJU+E9Wxui8dsfhUxIcnU7g0hwhiFPQN4ntdT61t8Qm3wTixf/lWjjw9MUtw4",
+	"MvcEH6kEpzMbm564l5wyCuAOc/W5mU+Mm+VKkhoJ2Fb/IzuGFEYCZjFr2D5jrlcH/fyFZjx3Dqd7ti2T",
+	"wf5fr/PPlCKAnMSsDczZm+9ezNiegtXwAVOcSuAZegw5K8TC7DAG23OtE3Oef8T/D8AGrPZ+WO41Oqin",
+	"Xb/amWc1OMB5q+3FuFOCn+xHprtrbWcvA73ABjP3rFUkWXdidLm9x1VAKJllUDoTXHju5UHn/fFC5CO9",
+	"CWphwDzSpgS+nc4jNjtbA8/cjfecRn70ndCF0sJHLtKhlE9TXDZIti908NDd/ggkNqQEdLGN1+NaxysB",
+	"AIUfHy5ZTtLoxksXchv7CLGphFhFGq03cOhRcNwz96Pi4GBDlJwwr7tT7bUEBztbfbJDY6ApTuYsKiED",
+	"aQTPY/1t5rlY/BkOz8NDVkX+t6vXP7HfvIf55c6s5YxpCpyzbx4/+e3ZkQrhnaUDkigaGgm+NavP7/5r",
+	"xRYqg5E5Pm4TB3PaEYgA/fuQwBHp2fg81U6UsFBYWYHzdhmP1H7BoIwttXHVFlicqKZA+/gzQEFtTGkq",
+	"FUzjvFR7DSV6zqi7efvgny/W1uaVDjMgDkkKKyHvzvXdyIc1rM8TKA69O1mdr+cl4Fde40+6+7h9/dsp",
+	"0ev8dgntekkbxbZeW6StnR8ie/jR/QkrD9QNCZL+2EnR2NLb14JFmQZLGx8Yz6QV+0laiL1rblWjeZj9",
+	"x70qqXfNLuootNrlG//YVJeLhP11fezaDfBVtIHTiIcjgtPNvTHqZEAszycLzF+6BrR+js/IaYH/pkFr",
+	"PPggs+P9e1SCBtORq3GpN2/tI9PVQCIy1+jdoNcmoz2ek8l9cdjCJiQKaZDGIXbK0JPM6q6YWMSZhH3Y",
+	"MSsjF2ulQT5z96tUxueXAW4ktcSwltoOX7dGQD1m3trSQaHfamsnS2kJ+3v7/TxWSujpqbfrPXpowhb4",
+	"Rru4DcPC9UTiPgiZkKD79WwM9O6Up26k3GxrzieSf57QpwiDCENSMCH/uvGErJno0YRO5+HBEV4JHWV7",
+	"N/7dL4fvrQKP9Y/7tSLwcLGSTEiPWqsID+xGGDii0PlHEjMD81WdTDpJNT6/gTu20W+ZYuiDH5S7Wiri",
+	"FY/3xrOtkEKbkru0/gIWgucCK0nWkJOzxA3wS9/pwq9/7iDmG3+bxI1C9+s0DZ1DQa5vnI8USHHeOV8s",
+	"QOsu9/f3Mrukh4bIne9lNonW9b3MfHDIr+gLXckbe7io+zjmhNvbxR28qj9OSvikVnOn8iLnFxvkt7os",
+	"xJ9jbisrdml9w6G76YUrIFnfWXkUPj6j6Q7RD67aBJ8G97us8alVusRKYmuV0ODJNZcfpihMIRhT58Pw",
+	"DaibaKbQ6UR0Esb79c2EQJtGjYdWMuozJHLzBaFbxDK5Z2dZyZfx3466i7vPhHeGnID3LY/4zSSgu1a8",
+	"1eQaSWHi/hVi/oVR7VlAsCUnz2uifK1kVyXAW+DZmzVVq06VqriThroXHPsCcKRe06RwE/Kf+uxXs53P",
+	"W8StSIMCiynEnh3EWpZ2QCZ323lrL43S/eiK9xNXsUMNTh2heU2dOoJf/VdKHUGafo7UkdnZqlS7ov9o",
+	"0mOzB5JcQjx4L8kldihMLvm3N9//acbe/PSnGXsP8zcz9sP3L59b3rr8+eWLZy6abyjczNYqzzSbgxYZ",
+	"UMTG5Z4gPgosDZvDmiqK+/LGkNnPsQFr0uf72v4ahMC9V9vc7voI4qbXCjwWNZ+vQPHNzngBhKjbXFJz",
+	"3La4Pv+I/x+SPBRO/+dIHkL+njZ5yH5yQPJQr9C7o4D4PMlDKdF0+uQhN/L/x90V7batI9FfIfLSZiHX",
+	"bdJNg+xTt912i1202TjFPhTBBS3RlmBZFEQ6jm+Qf7/gzJCSbElWa9pJ+pQAYSRqOCSHwznnNHrhDrUq",
+	"9dHsrFXp7cj7qlUBZ95eq1I3zX0o89XD1vCqX2VVMudTMfybl0KqslyxWkvFw1gMALYs0+4qqsAVXl3D",
+	"X/ZfcWXsZAI06vguS8cG840l2g6YCgthxrRgas7T1NLd1E/bYSme1xO+79yjkKqjiOFDLMLZJbTZozbf",
+	"yZNS5ut1MviUgKBI37PBJCH9EX8KVYi9mAPHHPLTGQvZbHtNA7xKM9qaC0R60B6iBpRw/plUTgvNjBK8",
+	"COOfJaxpUADiSgMQ4oVimXGTFk6oCeoidbJa7G2zNAZuA3K83xGXuuEclmo1IJ533UBuhGD4AdHPD+/x",
+	"l1Zxv6Zlp8re7jnJ9z2LZIUdfq9Km4r29MbUh4mBPW3d9lHEQ0DcBlX6BKblFO7hAybuQpHrKhldreGa",
+	"eB8y8AzEHRBldFVaRNG/7koWkMOfwW1VZQ9cx4bW0eOcwK/Atu0cvFMgblFUUTEWJj7DukE/RYo8YzSu",
+	"Jvj9lotspAsBDFPs5Sup5iY6MD9f5ePJcVASCXHbuQQLGa0ck/HBaSEXDUfyN6dvT85PT87ernnWFoLk",
+	"KV2nHIIgeUoqL/0IkrFnHkgXdCF0GCNtBeVsiZukEGyWWYGTtklH/fZWadE8i4Km8Or89Pz87PV5z8Ll",
+	"HeKsw045j2cpO00yNink3FKYXbBcJsAlXgjiO3tpjBSwXOaLFL7rOEBaOKzAUrkQ0R+zeQz/AmRpARHP",
+	"KFgcooIvs81Jd/bu3buTN2frc254j7/0oMJ2zvUIaRWyHuRVlChuk1CY7+fV/a0Q4UxmIkI7IVh11e9S",
+	"s6jOnB0vNWHRG5ipJBVP2xe1S2ghrmiNfALcjst4i9q6rRpxQTVwTZsnKJFFTfUhN4dRdABLRl+0cZ9+",
+	"q7ZlBfIVEHMG447CcZwpY2iSnoyku2mniAv3i5rDdIRTI80Lbd3Ez9LuzNpvPzTvtsad87sv+E8n1RO1",
+	"q6oAJ/olX6lvFeSM2MFH3yvA+m1bBf5xZz/6iFrbqCY4kQUyn1lHDRoiqzUXGt7Dz86lfKRlXvrSvo48",
+	"hzAXiATh3WOFfQ0mYcyp6hg2okXOVqiK3Rpc/hYG+bdcumUIeRp6bn6VpWXXvW+RirGUs0EYi3CmtiT9",
+	"rqj149B42ij2iaQEO92HDAVW66qdQBI7rCfY+V5EQNqfgP9wJWKHl/azYmXeKau6FZa7PdENeqjOO3J8",
+	"Y/eBjxpf2ra+Ioket6ENVwfUiwAFKSHCnCSpwNAczJFjmt1Xem1ZyGyKL7J2U+VhcGIZW5FvEFY7c7SQ",
+	"RTVjg3jGAeEZu2GEI2j7yfJ7P0cs4VohGxHfbRxPpM75AhbAzboqumi52JQJ+N8VQEcv2OXXz8bUY65E",
+	"VWOgfAhBKbYuLQ5yYXtavr8nmmSFWQImsxA0A2Uk4I5umtz6EyQE7wDgT56/UISfBfbMs5PT8+N/VNOH",
+	"HGVECoESFotMJ6mlOTfBDZ5zZ6QF2XiV/R8hck++uJX67+3zYP67IuzyB4Bc709c08GVcYzLk/VYTBdZ",
+	"gIsRhqhcMxXLpXKIZqIK1yzm1cC0tgINLQh74MDjLWLmfCbqH/08F6SdBvXaGhWwczILfSR7v4rlOhQ+",
+	"yVie8pAUe2tTORUT3T6WJaC5FWf8JDeVQ4CNzSyqrpc1yHGJ92oPf0a2zR5d0L2j7WCySP1poRQSRP/A",
+	"ONLiR1p3gRG/FTUT+Hec+tf/gtN4WnXfqxnJQ9XoJ9h4tYYmIkhJ5+k+mWbfFrpXlnaEOBA/aVrzMPuo",
+	"dpfG/u/Vo/EVLQ5tLejDpWUNS9N+L2Ms8yXb1+LnyDEOXpjXYepR1Sp+KSIJdjZeIZCaDl6E512fKcMK",
+	"4UzX4Pw/0fGz4w5aD1R35QL6fTzDEX20OsTPcutU5vBhqG6u0Ad7Md38/XgPdAJtvDe4UTVx3lTRlB3o",
+	"1lGJi3wUfKskQjHb3cDJDDItZY/t6zAlCN1Q01bkqDfAqLFHfX9bH+fhPf320G/EDz7g5hMaBrwvHUbZ",
+	"6V/lw3AWS6bZIOlUTfKzwHQ6FLxhG8vzCwXRp+q3OtCHIT80pAMqboJEAoOI625dthE2/AjtnpqyjY+Z",
+	"XH5fbylasIVH+jIn1ItpfLycVnxlZU9zCEhYLNMk4iuo+w3lXGCa38wh4DZw3Wo574swiYQdx31Eu+bZ",
+	"5i3qkdI1RaQc01XDHUyRaC28HC6KRNOdJuLeZIbGR4RUqTIF44m3xHaEyxmo+XQqIpQeag9zrvn0v9DC",
+	"m/5BmXZfK79vuoPj060T6Nq02YCXu5Q5POLJ1Oxfg9FBuannZKcvEX5QvUsxLgm6FF5WOa0qs6Pj1UBS",
+	"SetpGdXK9pvKxskPFzlg41m8yKJCRExzNQMfhPcApBWYwWlZcaniavh4FGzuAdfQhcfWn87SFSVAl7Gc",
+	"l3FhyDM2l7dtOtQWydtvHbnmavYZ/qMBaODk7mCZhgcbg5twG7kQmnuQ8zXhZ+dGVdnn13uQfe78UhjU",
+	"Fq8Hz/GOVIkg5ivYkicavQ1LI5WUmVCapVKpdYgCuD/A+bqiFPiYKwF2fk4hSn1tjog1YjeN7eBIZVL+",
+	"iWKP/WIgar+VNIfaBdjTPreg/5Rebt2/ubjowkFB84VmcjKxcCeuGfLVsJjfkq9p8nHypUUWQRAUdbnS",
+	"d9foN4x2y4/ruf1heaCX3W9Ej6oGuXhTadmPYg4rBXaRySyw632iYwyUk5lIEwQyZVG5VtRPQ/fueHjx",
+	"48YMBOQYf9wYEytR3NrhXBTp0cXR8Ojh5uGvAAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

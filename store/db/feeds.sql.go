@@ -72,25 +72,30 @@ func (q *Queries) AddFeed(ctx context.Context, arg AddFeedParams) (Feed, error) 
 }
 
 const digestsDue = `-- name: DigestsDue :many
-select p.id, p.email, p.name, p.initials, p.zone, p.password_hash, p.role, p.client_id, p.ended_at, p.second_factor, p.digest_minute, ($1::timestamptz at time zone p.zone)::date as today from person p
+select p.id, p.email, p.name, p.initials, p.zone, p.password_hash, p.role, p.client_id, p.ended_at, p.second_factor, p.digest_minute, p.factor, p.factor_step, p.factor_begun, p.factor_begun_at, p.passkeys, ($1::timestamptz at time zone p.zone)::date as today from person p
 where p.ended_at is null and p.digest_minute is not null
   and extract(hour from $1::timestamptz at time zone p.zone) * 60 + extract(minute from $1::timestamptz at time zone p.zone) >= p.digest_minute
   and not exists (select from digest d where d.person_id = p.id and d.on_date = ($1::timestamptz at time zone p.zone)::date)
 `
 
 type DigestsDueRow struct {
-	ID           uuid.UUID
-	Email        string
-	Name         string
-	Initials     string
-	Zone         string
-	PasswordHash string
-	Role         string
-	ClientID     *uuid.UUID
-	EndedAt      *time.Time
-	SecondFactor string
-	DigestMinute *int32
-	Today        pgtype.Date
+	ID            uuid.UUID
+	Email         string
+	Name          string
+	Initials      string
+	Zone          string
+	PasswordHash  string
+	Role          string
+	ClientID      *uuid.UUID
+	EndedAt       *time.Time
+	SecondFactor  string
+	DigestMinute  *int32
+	Factor        []byte
+	FactorStep    int64
+	FactorBegun   []byte
+	FactorBegunAt *time.Time
+	Passkeys      int32
+	Today         pgtype.Date
 }
 
 // Those whose hour has come today, by their own clock, and of whom today was not dealt with.
@@ -115,6 +120,11 @@ func (q *Queries) DigestsDue(ctx context.Context, now time.Time) ([]DigestsDueRo
 			&i.EndedAt,
 			&i.SecondFactor,
 			&i.DigestMinute,
+			&i.Factor,
+			&i.FactorStep,
+			&i.FactorBegun,
+			&i.FactorBegunAt,
+			&i.Passkeys,
 			&i.Today,
 		); err != nil {
 			return nil, err

@@ -40,6 +40,7 @@ type ApiToken struct {
 	At       time.Time
 	UsedAt   *time.Time
 	EndedAt  *time.Time
+	Expires  time.Time
 }
 
 type AssumedBook struct {
@@ -199,6 +200,12 @@ type Invitation struct {
 	WithdrawnAt *time.Time
 }
 
+type KnownBrowser struct {
+	Hash     []byte
+	PersonID uuid.UUID
+	UsedAt   time.Time
+}
+
 type Listing struct {
 	LocationID   uuid.UUID
 	DirectoryID  string
@@ -282,18 +289,42 @@ type Paper struct {
 	Film       film.Shown
 }
 
+type Passkey struct {
+	ID         uuid.UUID
+	PersonID   uuid.UUID
+	Name       string
+	Credential []byte
+	Data       []byte
+	At         time.Time
+	UsedAt     *time.Time
+}
+
+type PasswordReset struct {
+	ID       uuid.UUID
+	Hash     []byte
+	PersonID uuid.UUID
+	At       time.Time
+	Expires  time.Time
+	UsedAt   *time.Time
+}
+
 type Person struct {
-	ID           uuid.UUID
-	Email        string
-	Name         string
-	Initials     string
-	Zone         string
-	PasswordHash string
-	Role         string
-	ClientID     *uuid.UUID
-	EndedAt      *time.Time
-	SecondFactor string
-	DigestMinute *int32
+	ID            uuid.UUID
+	Email         string
+	Name          string
+	Initials      string
+	Zone          string
+	PasswordHash  string
+	Role          string
+	ClientID      *uuid.UUID
+	EndedAt       *time.Time
+	SecondFactor  string
+	DigestMinute  *int32
+	Factor        []byte
+	FactorStep    int64
+	FactorBegun   []byte
+	FactorBegunAt *time.Time
+	Passkeys      int32
 }
 
 type Photo struct {
@@ -342,6 +373,12 @@ type Presence struct {
 	SeenAt     time.Time
 }
 
+type RecoveryCode struct {
+	PersonID uuid.UUID
+	Hash     []byte
+	UsedAt   *time.Time
+}
+
 type Region struct {
 	ID      uuid.UUID
 	Name    string
@@ -372,6 +409,11 @@ type RiverJob struct {
 	Attempt     int32
 	AttemptedBy []string
 	ScheduledAt time.Time
+}
+
+type RoleRule struct {
+	Role         string
+	SecondFactor bool
 }
 
 type Round struct {
@@ -411,11 +453,6 @@ type Session struct {
 	Expiry time.Time
 }
 
-type SignInFailure struct {
-	Key string
-	At  time.Time
-}
-
 type Snooze struct {
 	LocationID  uuid.UUID
 	DirectoryID string
@@ -442,6 +479,12 @@ type Task struct {
 type TaskStale struct {
 	ID         int64
 	LocationID uuid.UUID
+}
+
+type Try struct {
+	Key    string
+	Failed int32
+	Last   time.Time
 }
 
 type Worksheet struct {

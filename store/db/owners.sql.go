@@ -67,7 +67,7 @@ func (q *Queries) AddOwnerLink(ctx context.Context, arg AddOwnerLinkParams) (Own
 }
 
 const addOwnerToken = `-- name: AddOwnerToken :exec
-insert into owner_token (hash, link_id) values ($1, $2)
+insert into owner_token (hash, link_id) values ($1, $2) on conflict do nothing
 `
 
 type AddOwnerTokenParams struct {

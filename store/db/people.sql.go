@@ -13,10 +13,11 @@ import (
 )
 
 const addInvitation = `-- name: AddInvitation :one
-insert into invitation (hash, email, role, client_id, invited_by, at, expires) values ($1, $2, $3, $4, $5, $6, $7) returning id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at
+insert into invitation (id, hash, email, role, client_id, invited_by, at, expires) values ($1, $2, $3, $4, $5, $6, $7, $8) returning id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at
 `
 
 type AddInvitationParams struct {
+	ID        uuid.UUID
 	Hash      []byte
 	Email     string
 	Role      string
@@ -28,6 +29,7 @@ type AddInvitationParams struct {
 
 func (q *Queries) AddInvitation(ctx context.Context, arg AddInvitationParams) (Invitation, error) {
 	row := q.db.QueryRow(ctx, addInvitation,
+		arg.ID,
 		arg.Hash,
 		arg.Email,
 		arg.Role,
@@ -52,8 +54,44 @@ func (q *Queries) AddInvitation(ctx context.Context, arg AddInvitationParams) (I
 	return i, err
 }
 
+const addPasskey = `-- name: AddPasskey :one
+with more as (update person set passkeys = passkeys + 1 where person.id = $2)
+insert into passkey (id, person_id, name, credential, data, at) values ($1, $2, $3, $4, $5, $6) returning id, person_id, name, credential, data, at, used_at
+`
+
+type AddPasskeyParams struct {
+	ID         uuid.UUID
+	PersonID   uuid.UUID
+	Name       string
+	Credential []byte
+	Data       []byte
+	At         time.Time
+}
+
+func (q *Queries) AddPasskey(ctx context.Context, arg AddPasskeyParams) (Passkey, error) {
+	row := q.db.QueryRow(ctx, addPasskey,
+		arg.ID,
+		arg.PersonID,
+		arg.Name,
+		arg.Credential,
+		arg.Data,
+		arg.At,
+	)
+	var i Passkey
+	err := row.Scan(
+		&i.ID,
+		&i.PersonID,
+		&i.Name,
+		&i.Credential,
+		&i.Data,
+		&i.At,
+		&i.UsedAt,
+	)
+	return i, err
+}
+
 const addPerson = `-- name: AddPerson :one
-insert into person (email, name, initials, zone, password_hash, role, client_id) values ($1, $2, $3, $4, $5, $6, $7) returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute
+insert into person (email, name, initials, zone, password_hash, role, client_id) values ($1, $2, $3, $4, $5, $6, $7) returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys
 `
 
 type AddPersonParams struct {
@@ -89,26 +127,54 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (Person, e
 		&i.EndedAt,
 		&i.SecondFactor,
 		&i.DigestMinute,
+		&i.Factor,
+		&i.FactorStep,
+		&i.FactorBegun,
+		&i.FactorBegunAt,
+		&i.Passkeys,
 	)
 	return i, err
 }
 
-const addSignInFailure = `-- name: AddSignInFailure :exec
-insert into sign_in_failure (key, at) values ($1, $2)
+const addRecoveryCodes = `-- name: AddRecoveryCodes :exec
+insert into recovery_code (person_id, hash) select $1::uuid, unnest($2::bytea[])
 `
 
-type AddSignInFailureParams struct {
-	Key string
-	At  time.Time
+type AddRecoveryCodesParams struct {
+	PersonID uuid.UUID
+	Hashes   [][]byte
 }
 
-func (q *Queries) AddSignInFailure(ctx context.Context, arg AddSignInFailureParams) error {
-	_, err := q.db.Exec(ctx, addSignInFailure, arg.Key, arg.At)
+func (q *Queries) AddRecoveryCodes(ctx context.Context, arg AddRecoveryCodesParams) error {
+	_, err := q.db.Exec(ctx, addRecoveryCodes, arg.PersonID, arg.Hashes)
+	return err
+}
+
+const addReset = `-- name: AddReset :exec
+insert into password_reset (id, hash, person_id, at, expires) values ($1, $2, $3, $4, $5)
+`
+
+type AddResetParams struct {
+	ID       uuid.UUID
+	Hash     []byte
+	PersonID uuid.UUID
+	At       time.Time
+	Expires  time.Time
+}
+
+func (q *Queries) AddReset(ctx context.Context, arg AddResetParams) error {
+	_, err := q.db.Exec(ctx, addReset,
+		arg.ID,
+		arg.Hash,
+		arg.PersonID,
+		arg.At,
+		arg.Expires,
+	)
 	return err
 }
 
 const addToken = `-- name: AddToken :one
-insert into api_token (hash, person_id, name, scope, at) values ($1, $2, $3, $4, $5) returning id, hash, person_id, name, scope, at, used_at, ended_at
+insert into api_token (hash, person_id, name, scope, at, expires) values ($1, $2, $3, $4, $5, $6) returning id, hash, person_id, name, scope, at, used_at, ended_at, expires
 `
 
 type AddTokenParams struct {
@@ -117,6 +183,7 @@ type AddTokenParams struct {
 	Name     string
 	Scope    string
 	At       time.Time
+	Expires  time.Time
 }
 
 func (q *Queries) AddToken(ctx context.Context, arg AddTokenParams) (ApiToken, error) {
@@ -126,6 +193,7 @@ func (q *Queries) AddToken(ctx context.Context, arg AddTokenParams) (ApiToken, e
 		arg.Name,
 		arg.Scope,
 		arg.At,
+		arg.Expires,
 	)
 	var i ApiToken
 	err := row.Scan(
@@ -137,6 +205,7 @@ func (q *Queries) AddToken(ctx context.Context, arg AddTokenParams) (ApiToken, e
 		&i.At,
 		&i.UsedAt,
 		&i.EndedAt,
+		&i.Expires,
 	)
 	return i, err
 }
@@ -150,6 +219,67 @@ func (q *Queries) Administrators(ctx context.Context) (int64, error) {
 	var count int64
 	err := row.Scan(&count)
 	return count, err
+}
+
+const beginFactor = `-- name: BeginFactor :exec
+update person set factor_begun = $2, factor_begun_at = $3 where id = $1
+`
+
+type BeginFactorParams struct {
+	ID            uuid.UUID
+	FactorBegun   []byte
+	FactorBegunAt *time.Time
+}
+
+func (q *Queries) BeginFactor(ctx context.Context, arg BeginFactorParams) error {
+	_, err := q.db.Exec(ctx, beginFactor, arg.ID, arg.FactorBegun, arg.FactorBegunAt)
+	return err
+}
+
+const browserKnows = `-- name: BrowserKnows :one
+select exists (select from known_browser b join person p on p.id = b.person_id where b.hash = $1 and lower(p.email) = lower($2::text))
+`
+
+type BrowserKnowsParams struct {
+	Hash  []byte
+	Email string
+}
+
+func (q *Queries) BrowserKnows(ctx context.Context, arg BrowserKnowsParams) (bool, error) {
+	row := q.db.QueryRow(ctx, browserKnows, arg.Hash, arg.Email)
+	var exists bool
+	err := row.Scan(&exists)
+	return exists, err
+}
+
+const clearFactors = `-- name: ClearFactors :many
+select person.id, second_factor from person where second_factor <> '' for update
+`
+
+type ClearFactorsRow struct {
+	ID           uuid.UUID
+	SecondFactor string
+}
+
+// Those from before that are not sealed yet.
+func (q *Queries) ClearFactors(ctx context.Context) ([]ClearFactorsRow, error) {
+	rows, err := q.db.Query(ctx, clearFactors)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ClearFactorsRow{}
+	for rows.Next() {
+		var i ClearFactorsRow
+		if err := rows.Scan(&i.ID, &i.SecondFactor); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const clientOfPaper = `-- name: ClientOfPaper :one
@@ -174,24 +304,45 @@ func (q *Queries) ClientOfPhoto(ctx context.Context, id uuid.UUID) (uuid.UUID, e
 	return client_id, err
 }
 
-const countSignInFailures = `-- name: CountSignInFailures :one
-select count(*) from sign_in_failure where key = $1 and at > $2
+const dropPasskey = `-- name: DropPasskey :execrows
+with gone as (delete from passkey where passkey.id = $1 and passkey.person_id = $2 returning person_id)
+update person set passkeys = passkeys - 1 where person.id in (select gone.person_id from gone)
 `
 
-type CountSignInFailuresParams struct {
-	Key string
-	At  time.Time
+type DropPasskeyParams struct {
+	ID       uuid.UUID
+	PersonID uuid.UUID
 }
 
-func (q *Queries) CountSignInFailures(ctx context.Context, arg CountSignInFailuresParams) (int64, error) {
-	row := q.db.QueryRow(ctx, countSignInFailures, arg.Key, arg.At)
-	var count int64
-	err := row.Scan(&count)
-	return count, err
+func (q *Queries) DropPasskey(ctx context.Context, arg DropPasskeyParams) (int64, error) {
+	result, err := q.db.Exec(ctx, dropPasskey, arg.ID, arg.PersonID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const dropPasskeys = `-- name: DropPasskeys :exec
+with gone as (delete from passkey where passkey.person_id = $1)
+update person set passkeys = 0 where person.id = $1
+`
+
+func (q *Queries) DropPasskeys(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropPasskeys, id)
+	return err
+}
+
+const dropRecoveryCodes = `-- name: DropRecoveryCodes :exec
+delete from recovery_code where person_id = $1
+`
+
+func (q *Queries) DropRecoveryCodes(ctx context.Context, personID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropRecoveryCodes, personID)
+	return err
 }
 
 const endPerson = `-- name: EndPerson :one
-update person set ended_at = $2::timestamptz, second_factor = '' where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute
+update person set ended_at = $2::timestamptz, second_factor = '', factor = null, factor_begun = null where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys
 `
 
 type EndPersonParams struct {
@@ -214,8 +365,27 @@ func (q *Queries) EndPerson(ctx context.Context, arg EndPersonParams) (Person, e
 		&i.EndedAt,
 		&i.SecondFactor,
 		&i.DigestMinute,
+		&i.Factor,
+		&i.FactorStep,
+		&i.FactorBegun,
+		&i.FactorBegunAt,
+		&i.Passkeys,
 	)
 	return i, err
+}
+
+const endResets = `-- name: EndResets :exec
+update password_reset set used_at = $2 where person_id = $1 and used_at is null
+`
+
+type EndResetsParams struct {
+	PersonID uuid.UUID
+	UsedAt   *time.Time
+}
+
+func (q *Queries) EndResets(ctx context.Context, arg EndResetsParams) error {
+	_, err := q.db.Exec(ctx, endResets, arg.PersonID, arg.UsedAt)
+	return err
 }
 
 const endToken = `-- name: EndToken :execrows
@@ -236,17 +406,74 @@ func (q *Queries) EndToken(ctx context.Context, arg EndTokenParams) (int64, erro
 	return result.RowsAffected(), nil
 }
 
-const forgetSignInFailures = `-- name: ForgetSignInFailures :exec
-delete from sign_in_failure where key = $1 or at < $2
+const endTokens = `-- name: EndTokens :execrows
+update api_token set ended_at = $2 where person_id = $1 and ended_at is null
 `
 
-type ForgetSignInFailuresParams struct {
-	Key string
-	At  time.Time
+type EndTokensParams struct {
+	PersonID uuid.UUID
+	EndedAt  *time.Time
 }
 
-func (q *Queries) ForgetSignInFailures(ctx context.Context, arg ForgetSignInFailuresParams) error {
-	_, err := q.db.Exec(ctx, forgetSignInFailures, arg.Key, arg.At)
+func (q *Queries) EndTokens(ctx context.Context, arg EndTokensParams) (int64, error) {
+	result, err := q.db.Exec(ctx, endTokens, arg.PersonID, arg.EndedAt)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const forgetBrowsers = `-- name: ForgetBrowsers :exec
+delete from known_browser where person_id = $1
+`
+
+func (q *Queries) ForgetBrowsers(ctx context.Context, personID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, forgetBrowsers, personID)
+	return err
+}
+
+const forgetOldBrowsers = `-- name: ForgetOldBrowsers :exec
+delete from known_browser where used_at < $1
+`
+
+func (q *Queries) ForgetOldBrowsers(ctx context.Context, usedAt time.Time) error {
+	_, err := q.db.Exec(ctx, forgetOldBrowsers, usedAt)
+	return err
+}
+
+const forgetOldResets = `-- name: ForgetOldResets :exec
+delete from password_reset where expires < $1
+`
+
+func (q *Queries) ForgetOldResets(ctx context.Context, expires time.Time) error {
+	_, err := q.db.Exec(ctx, forgetOldResets, expires)
+	return err
+}
+
+const forgetOldSessions = `-- name: ForgetOldSessions :exec
+delete from sessions where expiry < $1
+`
+
+func (q *Queries) ForgetOldSessions(ctx context.Context, expiry time.Time) error {
+	_, err := q.db.Exec(ctx, forgetOldSessions, expiry)
+	return err
+}
+
+const forgetOldTries = `-- name: ForgetOldTries :exec
+delete from try where last < $1
+`
+
+func (q *Queries) ForgetOldTries(ctx context.Context, last time.Time) error {
+	_, err := q.db.Exec(ctx, forgetOldTries, last)
+	return err
+}
+
+const forgetTries = `-- name: ForgetTries :exec
+delete from try where key = any($1::text[])
+`
+
+func (q *Queries) ForgetTries(ctx context.Context, keys []string) error {
+	_, err := q.db.Exec(ctx, forgetTries, keys)
 	return err
 }
 
@@ -268,6 +495,77 @@ func (q *Queries) Invitation(ctx context.Context, hash []byte) (Invitation, erro
 		&i.Expires,
 		&i.UsedAt,
 		&i.WithdrawnAt,
+	)
+	return i, err
+}
+
+const knowBrowser = `-- name: KnowBrowser :exec
+insert into known_browser (hash, person_id, used_at) values ($1, $2, $3) on conflict (hash) do update set used_at = excluded.used_at
+`
+
+type KnowBrowserParams struct {
+	Hash     []byte
+	PersonID uuid.UUID
+	UsedAt   time.Time
+}
+
+func (q *Queries) KnowBrowser(ctx context.Context, arg KnowBrowserParams) error {
+	_, err := q.db.Exec(ctx, knowBrowser, arg.Hash, arg.PersonID, arg.UsedAt)
+	return err
+}
+
+const lockPerson = `-- name: LockPerson :one
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys from person where id = $1 and ended_at is null for update
+`
+
+func (q *Queries) LockPerson(ctx context.Context, id uuid.UUID) (Person, error) {
+	row := q.db.QueryRow(ctx, lockPerson, id)
+	var i Person
+	err := row.Scan(
+		&i.ID,
+		&i.Email,
+		&i.Name,
+		&i.Initials,
+		&i.Zone,
+		&i.PasswordHash,
+		&i.Role,
+		&i.ClientID,
+		&i.EndedAt,
+		&i.SecondFactor,
+		&i.DigestMinute,
+		&i.Factor,
+		&i.FactorStep,
+		&i.FactorBegun,
+		&i.FactorBegunAt,
+		&i.Passkeys,
+	)
+	return i, err
+}
+
+const lockReset = `-- name: LockReset :one
+select r.id, r.expires, r.used_at, p.email, p.id as person_id, p.name from password_reset r join person p on p.id = r.person_id
+where r.hash = $1 and p.ended_at is null for update of r
+`
+
+type LockResetRow struct {
+	ID       uuid.UUID
+	Expires  time.Time
+	UsedAt   *time.Time
+	Email    string
+	PersonID uuid.UUID
+	Name     string
+}
+
+func (q *Queries) LockReset(ctx context.Context, hash []byte) (LockResetRow, error) {
+	row := q.db.QueryRow(ctx, lockReset, hash)
+	var i LockResetRow
+	err := row.Scan(
+		&i.ID,
+		&i.Expires,
+		&i.UsedAt,
+		&i.Email,
+		&i.PersonID,
+		&i.Name,
 	)
 	return i, err
 }
@@ -342,8 +640,40 @@ func (q *Queries) OpenInvitations(ctx context.Context, expires time.Time) ([]Inv
 	return items, nil
 }
 
+const passkeys = `-- name: Passkeys :many
+select id, person_id, name, credential, data, at, used_at from passkey where person_id = $1 order by at, id
+`
+
+func (q *Queries) Passkeys(ctx context.Context, personID uuid.UUID) ([]Passkey, error) {
+	rows, err := q.db.Query(ctx, passkeys, personID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Passkey{}
+	for rows.Next() {
+		var i Passkey
+		if err := rows.Scan(
+			&i.ID,
+			&i.PersonID,
+			&i.Name,
+			&i.Credential,
+			&i.Data,
+			&i.At,
+			&i.UsedAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const people = `-- name: People :many
-select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute from person order by ended_at is not null, name
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys from person order by ended_at is not null, name
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -367,6 +697,11 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.EndedAt,
 			&i.SecondFactor,
 			&i.DigestMinute,
+			&i.Factor,
+			&i.FactorStep,
+			&i.FactorBegun,
+			&i.FactorBegunAt,
+			&i.Passkeys,
 		); err != nil {
 			return nil, err
 		}
@@ -379,7 +714,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const person = `-- name: Person :one
-select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute from person where id = $1 and ended_at is null
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys from person where id = $1 and ended_at is null
 `
 
 func (q *Queries) Person(ctx context.Context, id uuid.UUID) (Person, error) {
@@ -397,12 +732,17 @@ func (q *Queries) Person(ctx context.Context, id uuid.UUID) (Person, error) {
 		&i.EndedAt,
 		&i.SecondFactor,
 		&i.DigestMinute,
+		&i.Factor,
+		&i.FactorStep,
+		&i.FactorBegun,
+		&i.FactorBegunAt,
+		&i.Passkeys,
 	)
 	return i, err
 }
 
 const personByEmail = `-- name: PersonByEmail :one
-select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute from person where lower(email) = lower($1::text) and ended_at is null
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys from person where lower(email) = lower($1::text) and ended_at is null
 `
 
 func (q *Queries) PersonByEmail(ctx context.Context, email string) (Person, error) {
@@ -420,12 +760,135 @@ func (q *Queries) PersonByEmail(ctx context.Context, email string) (Person, erro
 		&i.EndedAt,
 		&i.SecondFactor,
 		&i.DigestMinute,
+		&i.Factor,
+		&i.FactorStep,
+		&i.FactorBegun,
+		&i.FactorBegunAt,
+		&i.Passkeys,
 	)
 	return i, err
 }
 
+const recoveryCodesLeft = `-- name: RecoveryCodesLeft :one
+select count(*) from recovery_code where person_id = $1 and used_at is null
+`
+
+func (q *Queries) RecoveryCodesLeft(ctx context.Context, personID uuid.UUID) (int64, error) {
+	row := q.db.QueryRow(ctx, recoveryCodesLeft, personID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const reserveTry = `-- name: ReserveTry :one
+insert into try (key, failed, last) values ($1, 1, $2::timestamptz)
+on conflict (key) do update set last = excluded.last,
+    failed = case when try.last < $2::timestamptz - interval '1 day' then 1 else try.failed + 1 end
+where try.failed < $3::int or try.last + least(power(2, least(try.failed - $3::int, 20))::int, $4::int) * interval '1 second' <= $2::timestamptz
+returning failed
+`
+
+type ReserveTryParams struct {
+	Key         string
+	Now         time.Time
+	Free        int32
+	MostSeconds int32
+}
+
+// Counts a try as failed, before it is known whether it is; no row where none may be made yet. After some that are
+// free each has to wait twice as long as the one before it; after a day without one all of it is forgotten.
+func (q *Queries) ReserveTry(ctx context.Context, arg ReserveTryParams) (int32, error) {
+	row := q.db.QueryRow(ctx, reserveTry,
+		arg.Key,
+		arg.Now,
+		arg.Free,
+		arg.MostSeconds,
+	)
+	var failed int32
+	err := row.Scan(&failed)
+	return failed, err
+}
+
+const roleRules = `-- name: RoleRules :many
+select role, second_factor from role_rule
+`
+
+func (q *Queries) RoleRules(ctx context.Context) ([]RoleRule, error) {
+	rows, err := q.db.Query(ctx, roleRules)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []RoleRule{}
+	for rows.Next() {
+		var i RoleRule
+		if err := rows.Scan(&i.Role, &i.SecondFactor); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const roleTakesFactor = `-- name: RoleTakesFactor :one
+select coalesce((select second_factor from role_rule where role = $1), false)::boolean
+`
+
+func (q *Queries) RoleTakesFactor(ctx context.Context, role string) (bool, error) {
+	row := q.db.QueryRow(ctx, roleTakesFactor, role)
+	var column_1 bool
+	err := row.Scan(&column_1)
+	return column_1, err
+}
+
+const sealFactor = `-- name: SealFactor :exec
+update person set factor = $2, second_factor = '' where id = $1
+`
+
+type SealFactorParams struct {
+	ID     uuid.UUID
+	Factor []byte
+}
+
+func (q *Queries) SealFactor(ctx context.Context, arg SealFactorParams) error {
+	_, err := q.db.Exec(ctx, sealFactor, arg.ID, arg.Factor)
+	return err
+}
+
+const setFactor = `-- name: SetFactor :exec
+update person set factor = $2, factor_step = $3, factor_begun = null, factor_begun_at = null where id = $1
+`
+
+type SetFactorParams struct {
+	ID         uuid.UUID
+	Factor     []byte
+	FactorStep int64
+}
+
+func (q *Queries) SetFactor(ctx context.Context, arg SetFactorParams) error {
+	_, err := q.db.Exec(ctx, setFactor, arg.ID, arg.Factor, arg.FactorStep)
+	return err
+}
+
+const setPassword = `-- name: SetPassword :exec
+update person set password_hash = $2 where id = $1
+`
+
+type SetPasswordParams struct {
+	ID           uuid.UUID
+	PasswordHash string
+}
+
+func (q *Queries) SetPassword(ctx context.Context, arg SetPasswordParams) error {
+	_, err := q.db.Exec(ctx, setPassword, arg.ID, arg.PasswordHash)
+	return err
+}
+
 const setRole = `-- name: SetRole :one
-update person set role = $2, client_id = $3 where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute
+update person set role = $2, client_id = $3 where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys
 `
 
 type SetRoleParams struct {
@@ -449,69 +912,83 @@ func (q *Queries) SetRole(ctx context.Context, arg SetRoleParams) (Person, error
 		&i.EndedAt,
 		&i.SecondFactor,
 		&i.DigestMinute,
+		&i.Factor,
+		&i.FactorStep,
+		&i.FactorBegun,
+		&i.FactorBegunAt,
+		&i.Passkeys,
 	)
 	return i, err
 }
 
-const setSecondFactor = `-- name: SetSecondFactor :exec
-update person set second_factor = $2 where id = $1
+const setRoleRule = `-- name: SetRoleRule :exec
+insert into role_rule (role, second_factor) values ($1, $2) on conflict (role) do update set second_factor = excluded.second_factor
 `
 
-type SetSecondFactorParams struct {
-	ID           uuid.UUID
-	SecondFactor string
+type SetRoleRuleParams struct {
+	Role         string
+	SecondFactor bool
 }
 
-func (q *Queries) SetSecondFactor(ctx context.Context, arg SetSecondFactorParams) error {
-	_, err := q.db.Exec(ctx, setSecondFactor, arg.ID, arg.SecondFactor)
+func (q *Queries) SetRoleRule(ctx context.Context, arg SetRoleRuleParams) error {
+	_, err := q.db.Exec(ctx, setRoleRule, arg.Role, arg.SecondFactor)
+	return err
+}
+
+const takeBackTry = `-- name: TakeBackTry :exec
+update try set failed = failed - 1 where key = $1 and failed > 0
+`
+
+func (q *Queries) TakeBackTry(ctx context.Context, key string) error {
+	_, err := q.db.Exec(ctx, takeBackTry, key)
 	return err
 }
 
 const token = `-- name: Token :one
-select t.id, t.scope, t.used_at, p.id, p.email, p.name, p.initials, p.zone, p.password_hash, p.role, p.client_id, p.ended_at, p.second_factor, p.digest_minute from api_token t join person p on p.id = t.person_id where t.hash = $1 and t.ended_at is null and p.ended_at is null
+select t.id as token_id, t.scope, t.used_at, p.id, p.email, p.name, p.initials, p.zone, p.password_hash, p.role, p.client_id, p.ended_at, p.second_factor, p.digest_minute, p.factor, p.factor_step, p.factor_begun, p.factor_begun_at, p.passkeys from api_token t join person p on p.id = t.person_id where t.hash = $1 and t.ended_at is null and t.expires > $2 and p.ended_at is null
 `
 
-type TokenRow struct {
-	ID           uuid.UUID
-	Scope        string
-	UsedAt       *time.Time
-	ID_2         uuid.UUID
-	Email        string
-	Name         string
-	Initials     string
-	Zone         string
-	PasswordHash string
-	Role         string
-	ClientID     *uuid.UUID
-	EndedAt      *time.Time
-	SecondFactor string
-	DigestMinute *int32
+type TokenParams struct {
+	Hash    []byte
+	Expires time.Time
 }
 
-func (q *Queries) Token(ctx context.Context, hash []byte) (TokenRow, error) {
-	row := q.db.QueryRow(ctx, token, hash)
+type TokenRow struct {
+	TokenID uuid.UUID
+	Scope   string
+	UsedAt  *time.Time
+	Person  Person
+}
+
+func (q *Queries) Token(ctx context.Context, arg TokenParams) (TokenRow, error) {
+	row := q.db.QueryRow(ctx, token, arg.Hash, arg.Expires)
 	var i TokenRow
 	err := row.Scan(
-		&i.ID,
+		&i.TokenID,
 		&i.Scope,
 		&i.UsedAt,
-		&i.ID_2,
-		&i.Email,
-		&i.Name,
-		&i.Initials,
-		&i.Zone,
-		&i.PasswordHash,
-		&i.Role,
-		&i.ClientID,
-		&i.EndedAt,
-		&i.SecondFactor,
-		&i.DigestMinute,
+		&i.Person.ID,
+		&i.Person.Email,
+		&i.Person.Name,
+		&i.Person.Initials,
+		&i.Person.Zone,
+		&i.Person.PasswordHash,
+		&i.Person.Role,
+		&i.Person.ClientID,
+		&i.Person.EndedAt,
+		&i.Person.SecondFactor,
+		&i.Person.DigestMinute,
+		&i.Person.Factor,
+		&i.Person.FactorStep,
+		&i.Person.FactorBegun,
+		&i.Person.FactorBegunAt,
+		&i.Person.Passkeys,
 	)
 	return i, err
 }
 
 const tokens = `-- name: Tokens :many
-select id, hash, person_id, name, scope, at, used_at, ended_at from api_token where person_id = $1 and ended_at is null order by at desc
+select id, hash, person_id, name, scope, at, used_at, ended_at, expires from api_token where person_id = $1 and ended_at is null order by at desc
 `
 
 func (q *Queries) Tokens(ctx context.Context, personID uuid.UUID) ([]ApiToken, error) {
@@ -532,6 +1009,7 @@ func (q *Queries) Tokens(ctx context.Context, personID uuid.UUID) ([]ApiToken, e
 			&i.At,
 			&i.UsedAt,
 			&i.EndedAt,
+			&i.Expires,
 		); err != nil {
 			return nil, err
 		}
@@ -557,6 +1035,36 @@ func (q *Queries) TouchToken(ctx context.Context, arg TouchTokenParams) error {
 	return err
 }
 
+const tried = `-- name: Tried :one
+select failed, last from try where key = $1
+`
+
+type TriedRow struct {
+	Failed int32
+	Last   time.Time
+}
+
+func (q *Queries) Tried(ctx context.Context, key string) (TriedRow, error) {
+	row := q.db.QueryRow(ctx, tried, key)
+	var i TriedRow
+	err := row.Scan(&i.Failed, &i.Last)
+	return i, err
+}
+
+const useFactorStep = `-- name: UseFactorStep :exec
+update person set factor_step = $2 where id = $1
+`
+
+type UseFactorStepParams struct {
+	ID         uuid.UUID
+	FactorStep int64
+}
+
+func (q *Queries) UseFactorStep(ctx context.Context, arg UseFactorStepParams) error {
+	_, err := q.db.Exec(ctx, useFactorStep, arg.ID, arg.FactorStep)
+	return err
+}
+
 const useInvitation = `-- name: UseInvitation :exec
 update invitation set used_at = $2 where id = $1
 `
@@ -568,6 +1076,53 @@ type UseInvitationParams struct {
 
 func (q *Queries) UseInvitation(ctx context.Context, arg UseInvitationParams) error {
 	_, err := q.db.Exec(ctx, useInvitation, arg.ID, arg.UsedAt)
+	return err
+}
+
+const usePasskey = `-- name: UsePasskey :exec
+update passkey set data = $2, used_at = $3 where credential = $1
+`
+
+type UsePasskeyParams struct {
+	Credential []byte
+	Data       []byte
+	UsedAt     *time.Time
+}
+
+func (q *Queries) UsePasskey(ctx context.Context, arg UsePasskeyParams) error {
+	_, err := q.db.Exec(ctx, usePasskey, arg.Credential, arg.Data, arg.UsedAt)
+	return err
+}
+
+const useRecoveryCode = `-- name: UseRecoveryCode :execrows
+update recovery_code set used_at = $3 where person_id = $1 and hash = $2 and used_at is null
+`
+
+type UseRecoveryCodeParams struct {
+	PersonID uuid.UUID
+	Hash     []byte
+	UsedAt   *time.Time
+}
+
+func (q *Queries) UseRecoveryCode(ctx context.Context, arg UseRecoveryCodeParams) (int64, error) {
+	result, err := q.db.Exec(ctx, useRecoveryCode, arg.PersonID, arg.Hash, arg.UsedAt)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const useReset = `-- name: UseReset :exec
+update password_reset set used_at = $2 where id = $1
+`
+
+type UseResetParams struct {
+	ID     uuid.UUID
+	UsedAt *time.Time
+}
+
+func (q *Queries) UseReset(ctx context.Context, arg UseResetParams) error {
+	_, err := q.db.Exec(ctx, useReset, arg.ID, arg.UsedAt)
 	return err
 }
 

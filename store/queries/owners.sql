@@ -3,7 +3,7 @@ insert into owner_link (id, kind, location_id, directory_id, attempt, sent_to, m
 values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning *;
 
 -- name: AddOwnerToken :exec
-insert into owner_token (hash, link_id) values ($1, $2);
+insert into owner_token (hash, link_id) values ($1, $2) on conflict do nothing;
 
 -- name: OwnerLinkByToken :one
 select l.* from owner_link l join owner_token t on t.link_id = l.id where t.hash = $1;

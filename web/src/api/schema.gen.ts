@@ -40,6 +40,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/passkey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign in by a passkey */
+        post: operations["signInWithPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/passkey/challenge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the browser is asked for a passkey by */
+        post: operations["beginPasskeySignIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -307,7 +341,8 @@ export interface paths {
         get: operations["getSessions"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** End all of one’s sessions, this one too */
+        delete: operations["endSessions"];
         options?: never;
         head?: never;
         patch?: never;
@@ -340,12 +375,191 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Keep it, with a code that shows that it is at hand */
+        /** Keep the codes that were begun, with one that shows that they are at hand */
         put: operations["keepSecondFactor"];
-        /** Begin a second factor (RFC 6238) */
+        /** Begin an app's codes (RFC 6238); those that are there work until the new ones are kept */
         post: operations["beginSecondFactor"];
-        /** Take it off */
-        delete: operations["dropSecondFactor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/second-factor/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the app's codes off */
+        post: operations["dropSecondFactor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/second-factor/recovery-codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** New recovery codes in place of those that are left */
+        post: operations["makeRecoveryCodes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passkeys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One’s passkeys */
+        get: operations["getPasskeys"];
+        put?: never;
+        /** Keep the passkey that the browser has made */
+        post: operations["addPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passkeys/challenge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the browser is asked to make a passkey by */
+        post: operations["beginPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passkeys/{passkey}/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                passkey: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a passkey off */
+        post: operations["dropPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Another password; all other sessions end */
+        put: operations["changePassword"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/password-resets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have a letter sent with an address at which a new password is chosen; it is not told whether there is such a person */
+        post: operations["askReset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/password-resets/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        /** Whose password can be chosen */
+        get: operations["getReset"];
+        put?: never;
+        /** Choose it; all sessions end */
+        post: operations["reset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/security": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What roles take to sign in */
+        get: operations["getSecurity"];
+        /** Ask for a second factor by role */
+        put: operations["saveSecurity"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        /** Where somebody is signed in, and their keys */
+        get: operations["getAccess"];
+        put?: never;
+        post?: never;
+        /** End all of somebody's sessions and keys; they can sign in again */
+        delete: operations["endAccess"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3029,6 +3243,8 @@ export interface components {
         SignInPage: {
             /** @description A demo's accounts */
             accounts: components["schemas"]["DemoAccount"][];
+            /** @description They work at this server's address */
+            passkeys: boolean;
         };
         DemoAccount: {
             name: string;
@@ -3038,7 +3254,7 @@ export interface components {
         Credentials: {
             email: string;
             password: string;
-            /** @description Of the second factor */
+            /** @description Of the second factor, or a recovery code */
             code?: string;
         };
         Session: {
@@ -3053,7 +3269,14 @@ export interface components {
             role: "administrator" | "specialist" | "helper" | "client";
             /** @description What one may do */
             may: ("see" | "confirm" | "edit" | "send" | "administer")[];
+            /** @description An app's codes, or a passkey */
             second_factor: boolean;
+            /** @description An app's codes */
+            codes: boolean;
+            /** @description One can do nothing else before one has set up a second factor */
+            must_factor: boolean;
+            /** @description They work at this server's address */
+            passkeys: boolean;
             /**
              * Format: int32
              * @description When one is written to; none: never
@@ -3542,7 +3765,7 @@ export interface components {
             features: Record<string, never>[];
         };
         AreaQuestion: {
-            pin: components["schemas"]["Pin"];
+            pin?: components["schemas"]["Pin"];
             /** @description Of the address */
             town: string;
             minutes: number;
@@ -4879,6 +5102,11 @@ export interface components {
             address: string;
             /** Format: date-time */
             began: string;
+            /**
+             * Format: date-time
+             * @description When it last asked for something, to ten minutes
+             */
+            seen: string;
             /** @description It is the one that asks */
             this: boolean;
         };
@@ -4932,6 +5160,32 @@ export interface components {
             at: string;
             /** Format: date-time */
             used_at?: string;
+            /** Format: date-time */
+            expires: string;
+        };
+        Passkey: {
+            /** Format: uuid */
+            id: string;
+            /** @description Where it is */
+            name: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            used_at?: string;
+        };
+        /** @description That it is oneself who asks */
+        Confirmation: {
+            password: string;
+            /** @description Of the second factor, where there is one; or a recovery code */
+            code?: string;
+        };
+        RecoveryCodes: {
+            /** @description Each stands in for the second factor once */
+            codes: string[];
+        };
+        Security: {
+            /** @description Roles that take one */
+            second_factor: ("administrator" | "specialist" | "helper" | "client")[];
         };
         Post: {
             /** @enum {string} */
@@ -5349,6 +5603,55 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signInWithPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description PublicKeyCredential as JSON (WebAuthn, section 5.1) */
+                    credential: Record<string, never>;
+                };
+            };
+        };
+        responses: {
+            /** @description Signed in */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginPasskeySignIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description CredentialRequestOptions as JSON (WebAuthn, section 5.5) */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
             };
             default: components["responses"]["Problem"];
         };
@@ -5836,6 +6139,25 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    endSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     endSession: {
         parameters: {
             query?: never;
@@ -5867,18 +6189,19 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
-                    secret: string;
                     code: string;
                 };
             };
         };
         responses: {
             /** @description Kept */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
             };
             default: components["responses"]["Problem"];
         };
@@ -5890,9 +6213,13 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirmation"];
+            };
+        };
         responses: {
-            /** @description It counts once a code of it was given back */
+            /** @description They count once a code was given back */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5912,16 +6239,340 @@ export interface operations {
     };
     dropSecondFactor: {
         parameters: {
-            query: {
-                code: string;
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirmation"];
             };
+        };
+        responses: {
+            /** @description Taken off */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeRecoveryCodes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirmation"];
+            };
+        };
+        responses: {
+            /** @description They are told once */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPasskeys: {
+        parameters: {
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody?: never;
         responses: {
+            /** @description Passkeys */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Passkey"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    /** @description PublicKeyCredential as JSON (WebAuthn, section 5.1) */
+                    credential: Record<string, never>;
+                };
+            };
+        };
+        responses: {
+            /** @description The passkey, and recovery codes where it is the first second factor */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        passkey: components["schemas"]["Passkey"];
+                        codes?: string[];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirmation"];
+            };
+        };
+        responses: {
+            /** @description CredentialCreationOptions as JSON (WebAuthn, section 5.4) */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                passkey: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirmation"];
+            };
+        };
+        responses: {
             /** @description Taken off */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    password: string;
+                    new_password: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Changed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askReset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    email: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Taken */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The email */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        email: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    reset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    new_password: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Chosen */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSecurity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The rules */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Security"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveSecurity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Security"];
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAccess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sessions and keys */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        sessions: components["schemas"]["SessionSeen"][];
+                        keys: components["schemas"]["ApiKey"][];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endAccess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ended */
             204: {
                 headers: {
                     [name: string]: unknown;
@@ -5965,6 +6616,9 @@ export interface operations {
                     name: string;
                     /** @enum {string} */
                     scope: "see" | "edit" | "send";
+                    password: string;
+                    /** @description For which it works; 90 where it is not said */
+                    days?: number;
                 };
             };
         };

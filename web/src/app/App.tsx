@@ -12,6 +12,7 @@ import { InterfaceView } from '../people/InterfaceView'
 import { Join } from '../people/Join'
 import { LogView } from '../people/LogView'
 import { PeopleView } from '../people/PeopleView'
+import { Forgot, Reset } from '../people/Reset'
 import { SignIn } from '../people/SignIn'
 import { YouView } from '../people/YouView'
 import { AwayView } from '../record/AwayView'
@@ -28,13 +29,15 @@ import { VerificationView } from '../verification/VerificationView'
 import { joined, listenForChanges, touched } from './changes'
 import { Shell } from './Shell'
 
-// App is the owner's page at its address, which needs nobody to be signed in, and Uvent at
-// all others.
+// App is the owner's page at its address, which needs nobody to be signed in, as joining and a new
+// password do not, and Uvent at all others.
 export function App() {
   return (
     <Routes>
       <Route path="o/:secret" element={<OwnerPage />} />
       <Route path="invitation/:secret" element={<Join />} />
+      <Route path="forgot" element={<Forgot />} />
+      <Route path="reset/:secret" element={<Reset />} />
       <Route path="*" element={<Uvent />} />
     </Routes>
   )
@@ -45,8 +48,14 @@ function Uvent() {
   const here = useLocation()
   if (session.isPending) return null
   const signedOut = session.error instanceof Refusal && session.error.status === 401
-  if (signedOut || here.pathname === '/sign-in') return <SignIn signedIn={!!session.data} />
+  if (signedOut || here.pathname === '/sign-in') return <SignIn signedIn={!!session.data && !signedOut} />
   if (!session.data) return <p className="wrong m-4">{session.error?.message}</p>
+  if (session.data.must_factor)
+    return (
+      <main className="m-4">
+        <YouView />
+      </main>
+    )
   return (
     <>
       <Changes />

@@ -14,15 +14,24 @@ export function listenForChanges(changed: (c: Change) => void): () => void {
   channel.onmessage = (e) => changed(e.data as Change)
   let source: EventSource | undefined
   const stopped = new AbortController()
+  const tell = (change: Change) => {
+    channel.postMessage(change)
+    changed(change)
+  }
   const hold = () => {
     if (stopped.signal.aborted) return Promise.resolve()
-    source = new EventSource('/api/changes')
-    source.onopen = () => changed({}) // what changed before it was open, nobody has told
-    source.onmessage = (e) => {
-      const change = JSON.parse(e.data as string) as Change
-      channel.postMessage(change)
-      changed(change)
+    const listen = () => {
+      if (stopped.signal.aborted) return
+      source = new EventSource('/api/changes')
+      source.onopen = () => changed({}) // what changed before it was open, nobody has told
+      source.onmessage = (e) => tell(JSON.parse(e.data as string) as Change)
+      source.onerror = (e) => {
+        if ((e.target as EventSource).readyState !== EventSource.CLOSED) return // it tries again by itself
+        tell({}) // it was refused: one may be signed out
+        setTimeout(listen, refusedPause)
+      }
     }
+    listen()
     return new Promise<void>((release) => stopped.signal.addEventListener('abort', () => release()))
   }
   navigator.locks.request('uvent changes', { signal: stopped.signal }, hold).catch(() => {}) // stopped while waiting
@@ -42,6 +51,9 @@ export function listenForChanges(changed: (c: Change) => void): () => void {
     stop()
   }
 }
+
+// How long it is waited, in ms, before a stream that was refused is asked for again.
+const refusedPause = 15_000
 
 // How long a burst of changes may go on without a pause, and how long a pause ends it, in ms.
 const pause = 60

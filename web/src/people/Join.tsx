@@ -5,10 +5,12 @@ import { api, told } from '../api/client'
 import { Pending } from '../app/View'
 import { Fields, Send, Text, useFields } from '../kit/form'
 import { useVerb } from '../kit/verb'
+import { NewPassword, newPassword } from './Password'
+import { Door } from './Reset'
 
 const newcomer = z.object({
-  name: z.string().trim().min(1, 'Say what you are called.').max(200),
-  password: z.string().min(10, 'A password has at least 10 characters.').max(200),
+  name: z.string().trim().min(1, 'Say what you are called.').max(100),
+  password: newPassword,
 })
 
 // Join is where somebody who is invited says who they are.
@@ -20,10 +22,7 @@ export function Join() {
     retry: false,
   })
   return (
-    <main className="sign-in">
-      <div className="brand">
-        <img src="/mark.svg" width="30" height="30" alt="" /> Uvent
-      </div>
+    <Door>
       <section className="sheet">
         {invited.data ? (
           <Come secret={secret} invited={invited.data} />
@@ -33,7 +32,7 @@ export function Join() {
           </div>
         )}
       </section>
-    </main>
+    </Door>
   )
 }
 
@@ -60,8 +59,8 @@ function Come({ secret, invited }: { secret: string; invited: { email: string; r
         You will sign in with <span className="mono">{invited.email}</span>.
       </p>
       <Fields className="d-grid gap-3" form={form} verb={join} send={join.mutate}>
-        <Text name="name" label="Your name" autoComplete="name" autoFocus maxLength={200} />
-        <Text name="password" label="A password, of at least 10 characters" type="password" autoComplete="new-password" maxLength={200} />
+        <Text name="name" label="Your name" autoComplete="name" autoFocus maxLength={100} />
+        <NewPassword name="password" />
         <Send verb={join} className="justify-self-start">
           Come in
         </Send>

@@ -6,6 +6,8 @@ import { dayTime, useZone } from '../app/clock'
 import { counted, Pending, ViewHead } from '../app/View'
 import { DataTable, type Column } from '../kit/table'
 import { Do, Failed, useVerb } from '../kit/verb'
+import { Access } from './Access'
+import { FactorByRole } from './FactorByRole'
 import { Invite } from './Invite'
 import { roles, type Role } from './roles'
 import { TakeOver } from './TakeOver'
@@ -16,7 +18,8 @@ type Person = Schemas['Person']
 export function PeopleView() {
   const found = usePeople()
   const admin = useSession().data?.may.includes('administer') ?? false
-  const [leaving, setLeaving] = useState<string>()
+  const [open, setOpen] = useState<{ id: string; act: 'leave' | 'access' }>()
+  const close = () => setOpen(undefined)
   if (!found.data) return <Pending error={found.error} />
   const { people, invitations } = found.data
   const here = people.filter((p) => !p.ended)
@@ -43,9 +46,14 @@ export function PeopleView() {
       cell: (p) =>
         admin &&
         !p.you && (
-          <Button variant="link" size="sm" className="p-0" onClick={() => setLeaving(p.id)}>
-            Take over
-          </Button>
+          <>
+            <Button variant="link" size="sm" className="p-0 me-3" onClick={() => setOpen({ id: p.id, act: 'access' })}>
+              Sessions
+            </Button>
+            <Button variant="link" size="sm" className="p-0" onClick={() => setOpen({ id: p.id, act: 'leave' })}>
+              Take over
+            </Button>
+          </>
         ),
     },
   ]
@@ -61,13 +69,17 @@ export function PeopleView() {
         columns={columns}
         rowKey={(p) => p.id}
         instead={(p) =>
-          leaving === p.id && (
-            <TakeOver person={p} others={here.filter((o) => o.id !== p.id && o.role !== 'client')} onDone={() => setLeaving(undefined)} />
-          )
+          open?.id === p.id &&
+          (open.act === 'access' ? (
+            <Access person={p} onDone={close} />
+          ) : (
+            <TakeOver person={p} others={here.filter((o) => o.id !== p.id && o.role !== 'client')} onDone={close} />
+          ))
         }
       />
       {invitations.length > 0 && <Invited list={invitations} admin={admin} />}
       {admin && <Invite />}
+      {admin && <FactorByRole />}
       {gone.length > 0 && <p className="second">Gone: {gone.map((p) => p.name).join(', ')}.</p>}
     </>
   )

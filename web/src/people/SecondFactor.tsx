@@ -1,70 +1,136 @@
+import { useState } from 'react'
+import { Button } from 'react-bootstrap'
 import { z } from 'zod'
-import { api, told } from '../api/client'
+import { api, told, type Schemas } from '../api/client'
 import { Fields, Send, Text, useFields } from '../kit/form'
-import { Do, Failed, useVerb } from '../kit/verb'
+import { useVerb } from '../kit/verb'
+import { Confirm, confirmed } from './Confirm'
+import { RecoveryCodes } from './RecoveryCodes'
 
-const sixDigits = z.object({ code: z.string().regex(/^\d{6}$/, 'Type the six digits that the app shows.') })
+type Act = 'set' | 'recovery' | 'off'
 
-// SecondFactor sets up a code beside the password, or takes it off.
-export function SecondFactor({ has }: { has: boolean }) {
-  const form = useFields(sixDigits, { code: '' })
-  const begin = useVerb({ does: () => told(api.POST('/api/second-factor')) })
-  const done = () => {
-    form.reset()
-    begin.reset()
+const confirmation = z.object(confirmed)
+
+// SecondFactor sets up the codes of an app beside the password, replaces them, or takes them off.
+export function SecondFactor({ session }: { session: Schemas['Session'] }) {
+  const [act, setAct] = useState<Act>()
+  const [codes, setCodes] = useState<string[]>()
+  const has = session.codes
+  const done = (told?: string[]) => {
+    setAct(undefined)
+    setCodes(told)
   }
-  const set = useVerb<unknown, string>({
-    does: (code) =>
-      has
-        ? told(api.DELETE('/api/second-factor', { params: { query: { code } } }))
-        : told(api.PUT('/api/second-factor', { body: { secret: begin.data!.secret, code } })),
-    changes: ['session'],
-    then: done,
-    says: () => (has ? 'The second factor is off.' : 'The second factor is set.'),
-  })
   return (
     <section className="sheet">
       <div className="sheet-head">
-        <h2>Second factor</h2>
+        <h2>Codes of an app</h2>
         <span className="second">{has ? 'set' : 'none'}</span>
       </div>
-      <Failed error={begin.error} />
-      {!has && !begin.data && (
+      {codes && <RecoveryCodes codes={codes} />}
+      {!act && (
         <>
-          <p>A code from an app on your phone, asked for beside the password. Whoever learns the password alone cannot sign in.</p>
-          <p>
-            <Do verb={begin} of={undefined} variant="outline-secondary">
-              Set it up
-            </Do>
+          {!has && (
+            <p>A code from an app on your phone, asked for beside the password. Whoever learns the password alone cannot sign in.</p>
+          )}
+          <p className="d-flex gap-2 flex-wrap">
+            <Button variant="outline-secondary" onClick={() => setAct('set')}>
+              {has ? 'Replace them' : 'Set them up'}
+            </Button>
+            {session.second_factor && (
+              <Button variant="outline-secondary" onClick={() => setAct('recovery')}>
+                New recovery codes
+              </Button>
+            )}
+            {has && (
+              <Button variant="outline-secondary" onClick={() => setAct('off')}>
+                Take them off
+              </Button>
+            )}
           </p>
         </>
       )}
-      {begin.data && (
-        <>
-          <p>Scan this with the app, or type the secret into it. Then give the code that it shows.</p>
-          <p>
-            <img src={'data:image/png;base64,' + begin.data.picture} width="180" height="180" alt="QR code of the secret" />
-          </p>
-          <p className="mono text-break">{begin.data.secret}</p>
-        </>
-      )}
-      {(has || begin.data) && (
-        <Fields className="d-flex gap-2" form={form} verb={set} send={({ code }) => set.mutate(code)}>
-          <Text
-            name="code"
-            label="Code"
-            hidden
-            className="mono"
-            inputMode="numeric"
-            autoComplete="one-time-code"
-            placeholder="000000"
-            maxLength={6}
-          />
-          <Send verb={set} variant="outline-secondary" className="text-nowrap">
-            {has ? 'Take it off' : 'Keep it'}
-          </Send>
-        </Fields>
-      )}
+      {act === 'set' && <SetUp ask={session.second_factor} onDone={done} />}
+      {(act === 'recovery' || act === 'off') && <Sure act={act} onDone={done} />}
     </section>
+  )
+}
+
+// SetUp asks who it is, shows the secret, and wants a code of it back.
+function SetUp({ ask, onDone }: { ask: boolean; onDone: (codes?: string[]) => void }) {
+  const form = useFields(confirmation, { password: '', code: '' })
+  const begin = useVerb({ does: (body: z.infer<typeof confirmation>) => told(api.POST('/api/second-factor', { body })) })
+  if (begin.data) return <Keep begun={begin.data} onDone={onDone} />
+  return (
+    <Fields className="d-grid gap-2" form={form} verb={begin} send={begin.mutate}>
+      <Confirm code={ask} />
+      <div className="d-flex gap-2">
+        <Send verb={begin}>Go on</Send>
+        <Button variant="link" onClick={() => onDone()}>
+          Leave it
+        </Button>
+      </div>
+    </Fields>
+  )
+}
+
+const sixDigits = z.object({ code: z.string().regex(/^\d{6}$/, 'Type the six digits that the app shows.') })
+
+function Keep({ begun, onDone }: { begun: { secret: string; picture: string }; onDone: (codes?: string[]) => void }) {
+  const form = useFields(sixDigits, { code: '' })
+  const keep = useVerb({
+    does: (body: z.infer<typeof sixDigits>) => told(api.PUT('/api/second-factor', { body })),
+    changes: ['session'],
+    then: ({ codes }) => onDone(codes),
+    says: () => 'The second factor is set.',
+  })
+  return (
+    <>
+      <p>Scan this with the app, or type the secret into it. Then give the code that it shows.</p>
+      <p>
+        <img src={'data:image/png;base64,' + begun.picture} width="180" height="180" alt="QR code of the secret" />
+      </p>
+      <p className="mono text-break">{begun.secret}</p>
+      <Fields className="d-flex gap-2" form={form} verb={keep} send={keep.mutate}>
+        <Text
+          name="code"
+          label="Code"
+          hidden
+          className="mono"
+          inputMode="numeric"
+          autoComplete="one-time-code"
+          placeholder="000000"
+          maxLength={6}
+          autoFocus
+        />
+        <Send verb={keep} variant="outline-secondary" className="text-nowrap">
+          Keep it
+        </Send>
+      </Fields>
+    </>
+  )
+}
+
+// Sure asks who it is before the codes are taken off, or the recovery codes are made anew.
+function Sure({ act, onDone }: { act: 'recovery' | 'off'; onDone: (codes?: string[]) => void }) {
+  const form = useFields(confirmation, { password: '', code: '' })
+  const sure = useVerb({
+    does: async (body: z.infer<typeof confirmation>) =>
+      act === 'off'
+        ? void (await told(api.POST('/api/second-factor/removal', { body })))
+        : (await told(api.POST('/api/second-factor/recovery-codes', { body }))).codes,
+    changes: ['session'],
+    then: (codes) => onDone(codes ?? undefined),
+    says: () => (act === 'off' ? 'The codes of the app are off.' : 'The recovery codes are new; the old ones work no more.'),
+  })
+  return (
+    <Fields className="d-grid gap-2" form={form} verb={sure} send={sure.mutate}>
+      <Confirm code />
+      <div className="d-flex gap-2">
+        <Send verb={sure}>{act === 'off' ? 'Take them off' : 'Make new ones'}</Send>
+        <Button variant="link" onClick={() => onDone()}>
+          Leave it
+        </Button>
+      </div>
+    </Fields>
   )
 }

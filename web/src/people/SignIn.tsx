@@ -1,10 +1,12 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Button } from 'react-bootstrap'
-import { Navigate, useLocation, useNavigate } from 'react-router'
+import { Link, Navigate, useLocation, useNavigate } from 'react-router'
 import { z } from 'zod'
 import { api, told } from '../api/client'
 import { Fields, Send, Text, useFields } from '../kit/form'
-import { useVerb, wrongWith } from '../kit/verb'
+import { Do, Failed, useVerb, wrongWith } from '../kit/verb'
+import { passkeysHere, signInByPasskey } from './passkey'
+import { Door } from './Reset'
 
 const credentials = z.object({
   email: z.string().trim().min(1, 'Your email is wanted.'),
@@ -29,33 +31,38 @@ export function SignIn({ signedIn }: { signedIn: boolean }) {
       queries.setQueryData(['session'], session)
     },
   })
+  const byPasskey = useVerb({
+    does: signInByPasskey,
+    then: (session) => {
+      navigate(to, { replace: true })
+      queries.setQueryData(['session'], session)
+    },
+  })
   const asksCode = !!wrongWith(signIn.error, 'code') || form.getValues('code') !== ''
   if (signedIn && !signIn.isPending) return <Navigate to={to} replace />
   return (
-    <main className="sign-in">
-      <div className="brand">
-        <img src="/mark.svg" width="30" height="30" alt="" /> Uvent
-      </div>
+    <Door>
       <section className="sheet">
         <h2>Sign in</h2>
         <Fields className="d-grid gap-3" form={form} verb={signIn} send={signIn.mutate}>
           <Text name="email" label="Email" type="email" autoComplete="username" autoFocus />
           <Text name="password" label="Password" type="password" autoComplete="current-password" />
           {asksCode && (
-            <Text
-              name="code"
-              label="Code of your second factor"
-              className="mono"
-              inputMode="numeric"
-              autoComplete="one-time-code"
-              maxLength={6}
-              autoFocus
-            />
+            <Text name="code" label="Code of your second factor" className="mono" autoComplete="one-time-code" maxLength={20} autoFocus />
           )}
-          <Send verb={signIn} className="justify-self-start">
-            Sign in
-          </Send>
+          <div className="d-flex gap-3 align-items-baseline">
+            <Send verb={signIn}>Sign in</Send>
+            <Link to="/forgot">Password forgotten?</Link>
+          </div>
         </Fields>
+        {passkeysHere && page.data?.passkeys && (
+          <div className="by-passkey">
+            <Failed error={byPasskey.error} />
+            <Do verb={byPasskey} of={undefined} variant="outline-secondary" running="Waiting for it">
+              Sign in with a passkey
+            </Do>
+          </div>
+        )}
       </section>
       {!!page.data?.accounts.length && (
         <section className="sheet">
@@ -79,6 +86,6 @@ export function SignIn({ signedIn }: { signedIn: boolean }) {
           </ul>
         </section>
       )}
-    </main>
+    </Door>
   )
 }

@@ -54,7 +54,6 @@ var views = []struct{ path, says string }{
 	{"/directories?directory=fernlook", "Fernlook"},
 	{"/people", "may sign in"},
 	{"/you", "Codes of an app"},
-	{"/forgot", "Send the letter"},
 	{"/log", "Log"},
 	{"/interface", "Interface"},
 }

@@ -58,7 +58,7 @@ func (d *running) send(t *testing.T, method, path, kind string, body io.Reader, 
 
 func (d *running) ask(t *testing.T, method, path string, body, into any) {
 	t.Helper()
-	b, err := json.Marshal(body)
+	b, err := rig.AsWritten(body)
 	rig.Must(t, err)
 	d.send(t, method, path, "application/json", bytes.NewReader(b), into)
 }
@@ -66,7 +66,7 @@ func (d *running) ask(t *testing.T, method, path string, body, into any) {
 // takes asks for something, and tells whether it can be done as things stand.
 func (d *running) takes(path string, body any) bool {
 	d.t.Helper()
-	b, err := json.Marshal(body)
+	b, err := rig.AsWritten(body)
 	rig.Must(d.t, err)
 	resp, err := d.http.Post(d.base+path, "application/json", bytes.NewReader(b))
 	rig.Must(d.t, err)

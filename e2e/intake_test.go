@@ -138,7 +138,7 @@ func TestTypingWhileTheServerIsGone(t *testing.T) {
 		proxy.ServeHTTP(w, r)
 	}))
 	t.Cleanup(func() { line.CloseClientConnections(); line.Close() })
-	page := line.URL + "/record/l/" + at.Location.String()
+	page := strings.Replace(line.URL, "127.0.0.1", "localhost", 1) + "/record/l/" + at.Location.String()
 	kept := func() string {
 		body, err := s.rig.Desk.Records.Draft(t.Context(), s.rig.Who.Actor(), "location "+at.Location.String())
 		s.do(err)

@@ -189,7 +189,7 @@ func (k *killed) kill() {
 func (k *killed) ask(method, path string, body, into any) (int, error) {
 	var payload io.Reader
 	if body != nil {
-		b, err := json.Marshal(body)
+		b, err := rig.AsWritten(body)
 		if err != nil {
 			return 0, err
 		}

@@ -59,7 +59,9 @@ func (c *client) want(status int, method, path string, body, into any) []byte {
 	c.t.Helper()
 	var payload io.Reader
 	if body != nil {
-		payload = bytes.NewReader(asWritten(c.t, body))
+		b, err := rig.AsWritten(body)
+		rig.Must(c.t, err)
+		payload = bytes.NewReader(b)
 	}
 	req, err := http.NewRequest(method, c.base+path, payload)
 	rig.Must(c.t, err)
@@ -70,36 +72,6 @@ func (c *client) want(status int, method, path string, body, into any) []byte {
 		return c.send(status, req, into)
 	}
 	return c.answered(req, into)
-}
-
-// asWritten is a body as those write it who keep to the contract: a list that holds nothing is empty, and not null.
-func asWritten(t *testing.T, body any) []byte {
-	t.Helper()
-	b, err := json.Marshal(body)
-	rig.Must(t, err)
-	var value any
-	rig.Must(t, json.Unmarshal(b, &value))
-	b, err = json.Marshal(withoutNull(value))
-	rig.Must(t, err)
-	return b
-}
-
-func withoutNull(value any) any {
-	switch v := value.(type) {
-	case nil:
-		return []any{} // what else may be missing is left out
-	case map[string]any:
-		for key, one := range v {
-			if v[key] = withoutNull(one); one == nil && key == "attributes" { // which are by name
-				v[key] = map[string]any{}
-			}
-		}
-	case []any:
-		for i, one := range v {
-			v[i] = withoutNull(one)
-		}
-	}
-	return value
 }
 
 var listingPath = regexp.MustCompile(`^/api/listings/[^/]+/[^/?]+`)

@@ -59,7 +59,7 @@ func (s *Server) sayings(b rulebook.Rulebook) []api.Saying {
 
 // AddDirectory adds a directory by its rulebook.
 func (s *Server) AddDirectory(ctx context.Context, in api.AddDirectoryRequestObject) (api.AddDirectoryResponseObject, error) {
-	b, err := s.Desk.Shelf.SaveRulebook(ctx, person(ctx).Name, "", in.Body.Text)
+	b, err := s.Desk.SaveRulebook(ctx, person(ctx), "", in.Body.Text)
 	if err != nil {
 		return nil, err
 	}
@@ -68,10 +68,7 @@ func (s *Server) AddDirectory(ctx context.Context, in api.AddDirectoryRequestObj
 
 // SaveDirectory puts a new version of a rulebook in force.
 func (s *Server) SaveDirectory(ctx context.Context, in api.SaveDirectoryRequestObject) (api.SaveDirectoryResponseObject, error) {
-	if _, err := s.Desk.Shelf.Book(in.Directory); err != nil {
-		return nil, err
-	}
-	b, err := s.Desk.Shelf.SaveRulebook(ctx, person(ctx).Name, in.Directory, in.Body.Text)
+	b, err := s.Desk.SaveRulebook(ctx, person(ctx), in.Directory, in.Body.Text)
 	if err != nil {
 		return nil, err
 	}

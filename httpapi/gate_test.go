@@ -2,7 +2,6 @@ package httpapi_test
 
 import (
 	"bufio"
-	"bytes"
 	"encoding/json"
 	"io"
 	"net/http"
@@ -74,10 +73,11 @@ func TestTheGate(t *testing.T) {
 func TestOverTLS(t *testing.T) {
 	r := rig.Start(t)
 	plain := newClient(t, r.Serve(t))
+	credentials := `{"email":"` + r.Who.Email + `","password":"` + rig.Password + `"}`
 	resp, err := plain.http.Post(
 		plain.base+"/api/session",
 		"application/json",
-		bytes.NewReader(asWritten(t, map[string]string{"email": r.Who.Email, "password": rig.Password})),
+		strings.NewReader(credentials),
 	)
 	rig.Must(t, err)
 	resp.Body.Close()
@@ -92,7 +92,7 @@ func TestOverTLS(t *testing.T) {
 	resp, err = http.Post(
 		secure+"/api/session",
 		"application/json",
-		bytes.NewReader(asWritten(t, map[string]string{"email": r.Who.Email, "password": rig.Password})),
+		strings.NewReader(credentials),
 	)
 	rig.Must(t, err)
 	resp.Body.Close()

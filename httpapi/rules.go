@@ -49,8 +49,8 @@ var rules = func() map[string]rule {
 			getPaperFile getRegions getVersions getHandInFile getRulebookProblems getWorth getAccounts getUndecided
 			exportOwnValues getOwnValues tryOwnValue getPreview
 			proposeRound getRound getCourse layOutCourse getSpoken getRisks getLooseNotices countPeople getFit getWorksheet
-			getPeople getAway getClientLeaving getLocationLeaving readHours checkProse readPhone tagLinks reckonArea readArea readCopy checkRulebook`},
-		{rule{people.Edit, ofUs}, `addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft
+			getPeople getAway getClientLeaving getLocationLeaving readHours checkProse readPhone tagLinks reckonArea readArea readCopy`},
+		{rule{people.Edit, ofUs}, `checkRulebook addClient saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord saveDraft
 			dropDraft putLocationAway bringLocationBack putClientAway bringClientBack
 			removeLocation removeClient startImport editImport undoImportEdit applyImport takeImportBack
 			setOwnValue dropOwnValue holdOwnValue importOwnValues dropRemark decideDates undoChange addPhoto orderPhotos savePhoto removePhoto

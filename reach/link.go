@@ -4,12 +4,9 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"net"
 	"net/http"
-	"net/netip"
 	"net/url"
 	"strings"
-	"syscall"
 	"time"
 )
 
@@ -23,50 +20,12 @@ type LinkAnswer struct {
 // linkPatience is how long an address may take to answer.
 const linkPatience = 8 * time.Second
 
-// errPrivate means that an address leads into a private network.
-var errPrivate = errors.New("it leads into a private network, where nothing is asked for")
-
-// openClient asks addresses that people gave, and so refuses to connect to
-// anything but public addresses, wherever a name or a redirection leads.
-func openClient() *http.Client {
-	dialer := &net.Dialer{Timeout: linkPatience, Control: func(_, address string, _ syscall.RawConn) error {
-		at, err := netip.ParseAddrPort(address)
-		if err != nil || !public(at.Addr().Unmap()) {
-			return errPrivate
-		}
-		return nil
-	}}
-	return &http.Client{
-		Timeout:       linkPatience,
-		Transport:     &http.Transport{DialContext: dialer.DialContext, DisableKeepAlives: true, Proxy: nil},
-		CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }, // each step is decided by CheckLink
-	}
-}
-
-// shared are ranges that are no private ones by name but lead nowhere public:
-// carriers' own (RFC 6598), reserved (RFC 1112), and IPv6 that wraps IPv4 (RFC 6052).
-var shared = []netip.Prefix{
-	netip.MustParsePrefix("100.64.0.0/10"),
-	netip.MustParsePrefix("240.0.0.0/4"),
-	netip.MustParsePrefix("0.0.0.0/8"),
-	netip.MustParsePrefix("64:ff9b::/96"),
-}
-
-func public(a netip.Addr) bool {
-	for _, p := range shared {
-		if p.Contains(a) {
-			return false
-		}
-	}
-	return a.IsGlobalUnicast() && !a.IsPrivate() && !a.IsLoopback() && !a.IsLinkLocalUnicast()
-}
-
 // mostSteps is how many redirections are followed.
 const mostSteps = 5
 
 // CheckLink asks a web address and says whether it answers. Names that end in
 // .example, which cannot exist (RFC 2606), are asked of the outside where there
-// is one; of all others, only those with a public address are asked.
+// is one, and of nobody else; of all others, only those with a public address are asked.
 func (r *Reach) CheckLink(ctx context.Context, address string) LinkAnswer {
 	no := func(format string, a ...any) LinkAnswer {
 		return LinkAnswer{Address: address, Says: fmt.Sprintf(format, a...)}
@@ -77,6 +36,8 @@ func (r *Reach) CheckLink(ctx context.Context, address string) LinkAnswer {
 		switch {
 		case errors.Is(err, errPrivate):
 			return no("It leads into a private network, where nothing is asked for.")
+		case errors.Is(err, errNowhere):
+			return no("%s is a name that leads nowhere.", host(at))
 		case err != nil:
 			return no("%s does not answer.", host(at))
 		case status >= 300 && status < 400 && leads != "":
@@ -108,17 +69,17 @@ func (r *Reach) step(ctx context.Context, address string) (status int, leads str
 	if err != nil || u.Scheme != "http" && u.Scheme != "https" {
 		return 0, "", fmt.Errorf("%q is no web address", address)
 	}
-	client, asked := r.open, address
+	asked := address
 	if r.outside != "" && strings.HasSuffix(strings.ToLower(u.Hostname()), ".example") {
-		client, asked = r.http, r.outside+"/web/"+u.Hostname()+u.EscapedPath()
+		asked = r.outside + "/web/" + u.Hostname() + u.EscapedPath()
+	} else if r.isOutside(u) { // itself only by way of its names
+		return 0, "", errPrivate
 	}
 	req, err := http.NewRequestWithContext(ctx, http.MethodGet, asked, nil)
 	if err != nil {
 		return 0, "", err
 	}
-	ctxClient := *client
-	ctxClient.CheckRedirect = r.open.CheckRedirect
-	resp, err := ctxClient.Do(req)
+	resp, err := r.links.Do(req)
 	if err != nil {
 		return 0, "", err
 	}

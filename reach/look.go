@@ -17,11 +17,11 @@ func (r *Reach) Look(ctx context.Context, connector, page string) (*compare.Sigh
 	if err != nil {
 		return nil, err
 	}
-	client := r.open // the page's address may have been given by a person
-	if base, err := url.Parse(r.resolve(connector)); err == nil && base.Host != "" && base.Host == req.URL.Host {
-		client = r.http
+	// The page's address may have been given by a person: the stand-ins are asked only where they are the directory.
+	if base, err := url.Parse(r.resolve(connector)); r.isOutside(req.URL) && (err != nil || base.Host != req.URL.Host) {
+		return nil, &Unanswered{errPrivate}
 	}
-	resp, err := client.Do(req)
+	resp, err := r.http.Do(req)
 	if err != nil {
 		return nil, &Unanswered{err}
 	}

@@ -9,15 +9,18 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"net/netip"
 	"net/url"
 	"strings"
 	"time"
+	"unicode"
 )
 
 // Reach is a client of the outside. It is safe for concurrent use.
 type Reach struct {
-	http    *http.Client
-	open    *http.Client // for addresses that people gave: never into a private network
+	guard   *guard
+	http    *http.Client // for connectors and their pages
+	links   *http.Client // for addresses that people gave, which answer at once or not at all
 	outside string       // base of the stand-ins, without a closing slash
 	account string
 	smtp    string // host:port of the mail server; empty for none
@@ -26,8 +29,25 @@ type Reach struct {
 // New makes a client. outside is where the stand-ins' server is; account is the
 // one that directories know us by.
 func New(outside, account string) *Reach {
-	return &Reach{http: &http.Client{Timeout: 15 * time.Second}, open: openClient(), outside: strings.TrimSuffix(outside, "/"), account: account}
+	outside = strings.TrimSuffix(outside, "/")
+	g := &guard{}
+	if u, err := url.Parse(outside); err == nil {
+		g.outside = u.Host
+	}
+	return &Reach{guard: g, http: g.client(patience), links: g.client(linkPatience), outside: outside, account: account}
 }
+
+// patience is how long a connector may take to answer.
+const patience = 15 * time.Second
+
+// WithPrivate names ranges that are not public in which connectors may be all the same.
+func (r *Reach) WithPrivate(ranges []netip.Prefix) *Reach {
+	r.guard.private = ranges
+	return r
+}
+
+// isOutside reports whether an address is one of the stand-ins' server.
+func (r *Reach) isOutside(u *url.URL) bool { return r.guard.outside != "" && u.Host == r.guard.outside }
 
 // WithMail names the mail server, as host:port.
 func (r *Reach) WithMail(smtp string) *Reach {
@@ -118,15 +138,38 @@ func (r *Reach) Ask(ctx context.Context, method, address, key string, body, into
 	switch {
 	case resp.StatusCode >= 500 || resp.StatusCode == http.StatusTooManyRequests:
 		return &Unanswered{fmt.Errorf("it answers %s", resp.Status)}
+	case resp.StatusCode >= 300 && resp.StatusCode < 400:
+		return &Unanswered{fmt.Errorf("it leads elsewhere (%s), which is not followed", resp.Status)}
 	case resp.StatusCode >= 400:
 		no := &Refusal{Status: resp.StatusCode}
 		if json.Unmarshal(data, no) != nil || no.Detail == "" {
 			no.Detail = "It answers " + resp.Status + "."
 		}
+		no.Detail = plain(no.Detail)
 		return no
 	}
 	if err := json.Unmarshal(data, into); err != nil {
 		return &Unanswered{fmt.Errorf("its answer cannot be read: %w", err)}
 	}
 	return nil
+}
+
+// mostSaid is how many letters of a refusal are told.
+const mostSaid = 500
+
+// plain is what a directory says, as far as it is told: letters, and no marks that turn or hide what stands beside it.
+func plain(said string) string {
+	letters := []rune(strings.Map(func(r rune) rune {
+		if r == '\n' || r == '\t' {
+			return ' '
+		}
+		if unicode.IsControl(r) || unicode.Is(unicode.Cf, r) || r == unicode.ReplacementChar {
+			return -1
+		}
+		return r
+	}, said))
+	if len(letters) > mostSaid {
+		return string(letters[:mostSaid]) + "…"
+	}
+	return string(letters)
 }

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/http/httptest"
+	"net/netip"
 	"strings"
 	"testing"
 
@@ -63,7 +64,7 @@ func TestLook(t *testing.T) {
 		w.WriteHeader(status)
 		w.Write([]byte(body))
 	}))
-	r := reach.New("http://127.0.0.1:1", "us@agency.example")
+	r := reach.New("http://127.0.0.1:1", "us@agency.example").WithPrivate([]netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")})
 	var unanswered *reach.Unanswered
 	if s, err := r.Look(t.Context(), server.URL, "/place"); err != nil || s == nil || s.Name != "Café Teredo" {
 		t.Errorf("%+v, %v", s, err)

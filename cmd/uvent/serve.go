@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
 	"os"
 	"strings"
 	"time"
@@ -26,7 +27,7 @@ import (
 func serveCommand() *cobra.Command {
 	var data database
 	var listen, address, outside, account, smtp, books string
-	var proxies []string
+	var proxies, private []string
 	var verbose bool
 	c := &cobra.Command{
 		Use:   "serve",
@@ -39,7 +40,11 @@ func serveCommand() *cobra.Command {
 				return err
 			}
 			defer stop()
-			r := reach.New(outside, account).WithMail(smtp)
+			ranges, err := prefixes(private)
+			if err != nil {
+				return err
+			}
+			r := reach.New(outside, account).WithMail(smtp).WithPrivate(ranges)
 			var clock reach.Clock = reach.RealClock{}
 			if outside != "" {
 				if clock, err = r.Follow(ctx); err != nil {
@@ -85,12 +90,30 @@ func serveCommand() *cobra.Command {
 		"address or range of a proxy before this server, such as 127.0.0.1; what it says of where a request comes from (X-Forwarded-For) is believed",
 	)
 	data.keyFlag(c)
+	c.Flags().StringSliceVar(
+		&private,
+		"private-connectors",
+		nil,
+		"ranges such as 10.1.0.0/16 that are not public in which directories' own interfaces may be; else only public addresses are asked",
+	)
 	c.Flags().StringVar(&outside, "outside", "", "address of the stand-ins, such as http://127.0.0.1:7301; the clock is then theirs")
 	c.Flags().StringVar(&account, "account", "listings@agency.example", "the account that directories know us by")
 	rulebooksFlag(c, &books)
 	c.Flags().StringVar(&smtp, "smtp", "", "mail server for letters to owners, as host:port")
 	c.Flags().BoolVarP(&verbose, "verbose", "v", false, "log more")
 	return c
+}
+
+// prefixes reads ranges of addresses.
+func prefixes(texts []string) (out []netip.Prefix, err error) {
+	for _, text := range texts {
+		p, err := netip.ParsePrefix(text)
+		if err != nil {
+			return nil, fmt.Errorf("--private-connectors %s: write a range such as 10.1.0.0/16", text)
+		}
+		out = append(out, p)
+	}
+	return out, nil
 }
 
 // app is Uvent itself, without the servers that it leans on.

@@ -104,9 +104,9 @@ func TestCoverageIsNeverStale(t *testing.T) {
 	// A rulebook that is changed counts at once.
 	book, err := r.Desk.Shelf.Book("murmurhall")
 	rig.Must(t, err)
-	_, err = r.Desk.Shelf.SaveRulebook(
+	_, err = r.Desk.SaveRulebook(
 		ctx,
-		who.Name,
+		r.Who,
 		"murmurhall",
 		strings.Replace(book.Source, "{fact: phone, weight: 5}", "{fact: phone, weight: 5}\n  - {fact: industry, required: true, weight: 30}", 1),
 	)
@@ -247,7 +247,6 @@ func TestAccounts(t *testing.T) {
 
 func TestRulebooksAreWrittenHere(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
-	who := r.Who.Actor()
 	place := r.Add(t, rig.Shop("Minnow Bay"))
 	old, err := r.Desk.Shelf.Book("fernlook")
 	rig.Must(t, err)
@@ -255,11 +254,11 @@ func TestRulebooksAreWrittenHere(t *testing.T) {
 	if rig.Must(t, err); len(c.Problems) != 1 || c.Problems[0].Path != "weight" {
 		t.Errorf("%+v", c.Problems)
 	}
-	_, err = r.Desk.Shelf.SaveRulebook(ctx, who.Name, "fernlook", "id: fernlook\n")
+	_, err = r.Desk.SaveRulebook(ctx, r.Who, "fernlook", "id: fernlook\n")
 	rig.Refused(t, err, problem.Invalid, "has mistakes")
-	_, err = r.Desk.Shelf.SaveRulebook(ctx, who.Name, "fernlook", strings.Replace(old.Source, "id: fernlook", "id: otherlook", 1))
+	_, err = r.Desk.SaveRulebook(ctx, r.Who, "fernlook", strings.Replace(old.Source, "id: fernlook", "id: otherlook", 1))
 	rig.Refused(t, err, problem.Conflict, "The id must stay fernlook")
-	_, err = r.Desk.Shelf.SaveRulebook(ctx, who.Name, "", old.Source)
+	_, err = r.Desk.SaveRulebook(ctx, r.Who, "", old.Source)
 	rig.Refused(t, err, problem.Conflict, "There is a directory \"fernlook\" already")
 
 	// It is tried before it is saved, and each save is a version.
@@ -269,12 +268,12 @@ func TestRulebooksAreWrittenHere(t *testing.T) {
 	if c.Trial == nil || c.Trial.Before == nil || c.Trial.Fit.Percent >= c.Trial.Before.Percent || len(c.Trial.Fit.Blocks()) != 1 || c.New {
 		t.Errorf("%+v", c.Trial)
 	}
-	_, err = r.Desk.Shelf.SaveRulebook(ctx, who.Name, "fernlook", text)
+	_, err = r.Desk.SaveRulebook(ctx, r.Who, "fernlook", text)
 	rig.Must(t, err)
 	if b, _ := r.Desk.Shelf.Book("fernlook"); b.Facts[0].MostCharacters != 10 {
 		t.Errorf("%+v", b.Facts[0])
 	}
-	_, err = r.Desk.Shelf.SaveRulebook(ctx, who.Name, "fernlook", old.Source)
+	_, err = r.Desk.SaveRulebook(ctx, r.Who, "fernlook", old.Source)
 	rig.Must(t, err)
 	versions, err := r.Desk.Shelf.RulebookVersions(ctx, "fernlook")
 	rig.Must(t, err)
@@ -289,7 +288,7 @@ func TestRulebooksAreWrittenHere(t *testing.T) {
 		t.Errorf("another server knows %d directories", len(other.Shelf.Books()))
 	}
 	pier := strings.NewReplacer("id: fernlook", "id: pierbook", "name: Fernlook", "name: Pierbook").Replace(old.Source)
-	_, err = r.Desk.Shelf.SaveRulebook(ctx, who.Name, "", pier)
+	_, err = r.Desk.SaveRulebook(ctx, r.Who, "", pier)
 	rig.Must(t, err)
 	rig.Must(t, other.Shelf.Reshelve(ctx))
 	if _, err := other.Shelf.Book("pierbook"); err != nil {

@@ -28,7 +28,7 @@ type Trial struct {
 
 // CheckRulebook checks a text as a rulebook and tries it on a location.
 func (d *Desk) CheckRulebook(ctx context.Context, text string, location *uuid.UUID) (c Tried, err error) {
-	if c.Checked, err = d.shelf.Check(text); err != nil || c.Problems != nil || location == nil {
+	if c.Checked, err = d.shelf.Check(ctx, text); err != nil || c.Problems != nil || location == nil {
 		return c, err
 	}
 	l, err := d.ledger.Location(ctx, *location)

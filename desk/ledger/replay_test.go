@@ -62,7 +62,7 @@ func TestReplay(t *testing.T) {
 			if text == book.Source {
 				t.Fatal("the rulebook is what it was")
 			}
-			_, err = r.Desk.Shelf.SaveRulebook(ctx, who.Name, "sound-chamber", text)
+			_, err = r.Desk.SaveRulebook(ctx, r.Who, "sound-chamber", text)
 			rig.Must(t, err)
 		case step%15 == 14:
 			r.Move(t, time.Duration(draw.IntN(200))*time.Hour)

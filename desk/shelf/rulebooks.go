@@ -2,12 +2,14 @@ package shelf
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"time"
 
 	"github.com/jackc/pgx/v5"
 
+	"uvent/bounded"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/problem"
 	"uvent/store"
@@ -126,13 +128,22 @@ type Checked struct {
 	New      bool              // no directory has its id yet
 }
 
-// mostRulebook bounds a rulebook's text, in bytes.
-const mostRulebook = 256 << 10
+// tried reads a text as a rulebook where it can take no more than its bounds, and tells whether it could be read.
+var tried = bounded.Of("rulebook", bounded.Limits{Time: 5 * time.Second, Memory: 500 << 20}, func(text string) (bool, error) {
+	_, problems := rulebook.Parse("rulebook.yaml", []byte(text))
+	return problems == nil, nil
+})
 
 // Check checks a text as a rulebook.
-func (d *Desk) Check(text string) (c Checked, err error) {
-	if len(text) > mostRulebook {
-		return c, &problem.Problem{Kind: problem.Invalid, Detail: fmt.Sprintf("A rulebook has %d KB at most.", mostRulebook>>10)}
+func (d *Desk) Check(ctx context.Context, text string) (c Checked, err error) {
+	if len(text) > rulebook.MostBytes {
+		return c, &problem.Problem{Kind: problem.Invalid, Detail: fmt.Sprintf("A rulebook has %d KB at most.", rulebook.MostBytes>>10)}
+	}
+	if _, err := tried(ctx, text); err != nil {
+		if errors.Is(err, bounded.ErrBounds) {
+			err = &problem.Problem{Kind: problem.Invalid, Detail: "The rulebook takes too long to read. Write it with less nesting."}
+		}
+		return c, err
 	}
 	if c.Book, c.Problems = rulebook.Parse("rulebook.yaml", []byte(text)); c.Problems == nil {
 		_, unknown := d.Book(c.Book.ID)
@@ -142,11 +153,18 @@ func (d *Desk) Check(text string) (c Checked, err error) {
 }
 
 // SaveRulebook puts a rulebook in force, as a new version of its directory's or as a
-// new directory. id is the directory that is changed; empty for a new one.
-func (d *Desk) SaveRulebook(ctx context.Context, by, id, text string) (rulebook.Rulebook, error) {
-	c, err := d.Check(text)
+// new directory. id is the directory that is changed; empty for a new one. moved is asked first where the directory's
+// own interface is at another address from then on, and may refuse that.
+func (d *Desk) SaveRulebook(ctx context.Context, by, id, text string, moved func(q *db.Queries, from, to string) error) (rulebook.Rulebook, error) {
+	c, err := d.Check(ctx, text)
 	if err != nil {
 		return c.Book, err
+	}
+	var before rulebook.Rulebook
+	if id != "" {
+		if before, err = d.Book(id); err != nil {
+			return c.Book, err
+		}
 	}
 	switch {
 	case c.Problems != nil:
@@ -157,6 +175,11 @@ func (d *Desk) SaveRulebook(ctx context.Context, by, id, text string) (rulebook.
 		return c.Book, problem.Conflictf("There is a directory %q already. Change that one, or choose another id.", c.Book.ID)
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+		if from, to := before.Connector.URL, c.Book.Connector.URL; from != to {
+			if err := moved(q, from, to); err != nil {
+				return err
+			}
+		}
 		if _, err := q.AddRulebook(ctx, db.AddRulebookParams{ID: c.Book.ID, Source: text, SavedBy: by, SavedAt: d.clock.Now()}); err != nil {
 			return err
 		}

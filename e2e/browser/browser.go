@@ -221,7 +221,7 @@ const clicked = `new Promise(done => {
 
 // pointOf gives the middle of what an XPath finds, when it can be pressed there and stays there. It gives nothing where
 // it was pressed before and the page, which had not heard of that, has by now.
-const pointOf = `async () => {
+const pointOf = `async over => {
 	const find = () => document.evaluate(%s, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue
 	if (%t && window.pressed === true) return []
 	const point = () => {
@@ -234,6 +234,7 @@ const pointOf = `async () => {
 	}
 	for (let before = point(); before;) {
 		await new Promise(done => setTimeout(done, 15))
+		if (over()) return
 		const now = point()
 		if (now && now.el === before.el && now.x === before.x && now.y === before.y) {
 			window.pressed = undefined
@@ -256,19 +257,22 @@ const pointOf = `async () => {
 // page changes, and now and then, since not all that changes is told.
 func awaited[T any](ctx context.Context, look string) (out T, err error) {
 	script := `(look => new Promise(done => {
-		let timer, soon = false, ended = false
+		let timer, soon = false, busy = false, ended = false
 		const end = found => { ended = true; changes.disconnect(); clearTimeout(timer); clearTimeout(limit); done(JSON.stringify(found)) }
 		const ask = async () => {
 			soon = false
+			busy = true // one look at a time: a second one would watch for a press that the first one has found
 			let found
-			try { found = await look() } catch {}
+			try { found = await look(() => ended) } catch {}
+			busy = false
 			if (ended) return
 			if (found !== undefined && found !== false) end(found)
-			else if (!soon) timer = setTimeout(ask, 120)
+			else timer = setTimeout(ask, soon ? 15 : 120)
 		}
 		const changes = new MutationObserver(() => {
 			if (soon) return
 			soon = true
+			if (busy) return
 			clearTimeout(timer)
 			timer = setTimeout(ask, 15)
 		})

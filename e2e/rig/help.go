@@ -2,6 +2,7 @@ package rig
 
 import (
 	"bytes"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"image"
@@ -125,4 +126,35 @@ func Boxes(t testing.TB, w, h int, seed uint64) []byte {
 	data, err := photo.Encode(img, photo.JPEG)
 	Must(t, err)
 	return data
+}
+
+// AsWritten is a body as those write it who keep to the contract: a list that holds nothing is empty, and not null.
+func AsWritten(body any) ([]byte, error) {
+	b, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	var value any
+	if err := json.Unmarshal(b, &value); err != nil {
+		return nil, err
+	}
+	return json.Marshal(withoutNull(value))
+}
+
+func withoutNull(value any) any {
+	switch v := value.(type) {
+	case nil:
+		return []any{} // what else may be missing is left out
+	case map[string]any:
+		for key, one := range v {
+			if v[key] = withoutNull(one); one == nil && key == "attributes" { // which are by name
+				v[key] = map[string]any{}
+			}
+		}
+	case []any:
+		for i, one := range v {
+			v[i] = withoutNull(one)
+		}
+	}
+	return value
 }

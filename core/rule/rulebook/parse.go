@@ -58,6 +58,9 @@ func (p Problem) Error() string {
 // Parse reads and checks one rulebook; file is its name, for the problems. The
 // rulebook is good when there are none.
 func Parse(file string, data []byte) (Rulebook, []Problem) {
+	if problems := hostile(file, data); problems != nil {
+		return Rulebook{}, problems
+	}
 	tree, err := parser.ParseBytes(data, 0)
 	if err != nil {
 		return Rulebook{}, []Problem{syntaxProblem(file, err)}

@@ -8,27 +8,27 @@ FRONT := web/dist/index.html
 # Nothing here needs C, nor its headers; but the race detector does.
 export CGO_ENABLED := 0
 
-.PHONY: sentences demo dev test proofs race mutate build generate generated lint lint-more bench bench-match fuzz clean needs-server needs-browser screenshots
+.PHONY: sentences demo dev test proofs race mutate build generate generated lint lint-more bench bench-match fuzz clean needs-server needs-papers needs-browser screenshots
 
 # Builds, then runs PostgreSQL, the outside and Uvent with demo data.
 # FRESH=1 begins the demo world anew.
-demo: needs-server build
+demo: needs-server needs-papers build
 	@exec $(BIN) demo $(if $(FRESH),--fresh)
 
 # The demo and the front end, each taking up what is saved.
-dev: needs-server
+dev: needs-server needs-papers
 	@exec tools/dev
 
 # All that is tried at every change, beside one PostgreSQL. Much of it waits for something, so more
 # runs at once than there are cores; what takes longest begins first. lint has vetted it.
-test: needs-server needs-browser build lint
+test: needs-server needs-papers needs-browser build lint
 	$(BESIDE) $(GO) test -vet=off -ldflags='-s -w' -p 3 -parallel 8 -timeout 30m ./e2e ./httpapi ./outside ./...
 
 # What takes longer: killing the program, calibration, rounds of hundreds. PROOFS is their size in
 # per cent, PROOFS_SEED what they draw by; each tells what it came to.
 PROOFS ?= 100
 PROOFS_SEED ?= 1
-proofs: needs-server needs-browser build
+proofs: needs-server needs-papers needs-browser build
 	PROOFS=$(PROOFS) PROOFS_SEED=$(PROOFS_SEED) $(BESIDE) $(GO) test -tags proofs -count=1 -v -timeout 80m -run '$(PROVES)' ./e2e ./outside ./core/record/match ./core/rule/fit | grep -vE '^=== |^    --- PASS'
 
 PROVES := ^(TestKilledAtAnyPointNothingIsLostOrDoneTwice|TestARoundOfThreeHundredIsKilledTwice|TestAnImportOfThousandsIsKilledTwice|TestOneDigestADayWhicheverServerIsKilled|TestTwoMonthsOfTheDemoReplay|TestTheForecastIsCalibrated|TestLabelledPairs|TestReadingBackManyTimes)$$
@@ -73,7 +73,7 @@ mutate: bin/gremlins
 	@tools/mutants/run $(MUTATE)
 
 # With the race detector; but for what only reckons, and for what measures memory, of which it takes more.
-race: needs-server
+race: needs-server needs-papers
 	@./.ci/needs /usr/include/zlib.h zlib1g-dev
 	CGO_ENABLED=1 $(BESIDE) $(GO) test -race -parallel 4 -timeout 30m -skip "^(TestLabelledPairs|TestTheIndexMissesLittle|TestWhatIsRefused)$$" ./core/... ./desk/ledger ./desk/listings ./desk/rounds ./desk/clockwork
 
@@ -86,7 +86,7 @@ bench-match:
 	$(GO) test -count=1 -v -run '^TestLabelledPairs$$' ./core/record/match -mistakes
 
 # BENCHTIME="-benchtime=1x -short" measures once, and leaves out what takes minutes.
-bench: needs-server
+bench: needs-server needs-papers
 	$(BESIDE) $(GO) test -timeout 60m -run '^$$' -bench . -benchmem $(BENCHTIME) ./core/fact/hours/... ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk/...
 
 # Longer than a test run can afford.
@@ -105,7 +105,7 @@ sentences: $(WEB)
 	$(GO) test -run '^TestAllThatIsSaidStandsInTheCatalogue$$' . -update
 
 # Takes the pictures in docs/screenshots anew, from a fresh demo.
-screenshots: needs-server needs-browser build
+screenshots: needs-server needs-papers needs-browser build
 	$(GO) run ./e2e/screenshots -program $(BIN) -out docs/screenshots
 
 # Makes the generated code anew: the queries, the server's interface and the
@@ -117,6 +117,10 @@ generate: $(WEB)
 
 needs-server:
 	@./.ci/needs /usr/lib/postgresql/*/bin/postgres postgresql
+
+# What reads papers.
+needs-papers:
+	@./.ci/needs /usr/bin/pdftotext poppler-utils
 
 needs-browser:
 	@./.ci/needs /usr/bin/chromium-headless-shell chromium-headless-shell || { [ -e /usr/bin/chromium ] && echo "chromium is taken, which is slower."; }

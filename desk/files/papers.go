@@ -75,12 +75,25 @@ type paperRead struct {
 	Data []byte
 }
 
-// readPaper reads a paper in a process of its own. A picture of a format that nobody takes becomes a JPEG.
-var readPaper = bounded.Of("read a paper", bounded.Usual, func(data []byte) (out paperRead, err error) {
-	out.Data = data
-	if out.Paper, err = paper.Read(data); err != nil {
+// readPaper reads a paper in processes of their own. A picture of a format that nobody takes becomes a JPEG.
+func readPaper(ctx context.Context, data []byte) (out paperRead, err error) {
+	if out.Format, err = paper.Sniff(data); err != nil {
 		return out, err
 	}
+	if out.Format == paper.PDF {
+		out.Data = data
+		pages, text, err := readPDF(ctx, data)
+		out.Pages, out.Text = pages, paper.Tidy(text)
+		return out, err
+	}
+	return readPicture(ctx, data)
+}
+
+var readPicture = bounded.Of("read a paper", bounded.Usual, func(data []byte) (out paperRead, err error) {
+	if out.Format, err = paper.Sniff(data); err != nil {
+		return out, err
+	}
+	out.Data, out.Pages = data, 1
 	if f := photo.Format(out.Format); f == photo.HEIC || f == photo.AVIF {
 		_, img, err := photo.Read(data)
 		if err != nil {

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"time"
 
+	"github.com/google/uuid"
+
 	"uvent/core/listing/verification"
 	"uvent/core/rule/film"
 	"uvent/desk/ledger"
@@ -46,10 +48,27 @@ func (d *Desk) OwnerPaper(ctx context.Context, secret, name string, data []byte)
 	if err != nil {
 		return err
 	}
+	done, err := d.reads(link.ID)
+	if err != nil {
+		return err
+	}
+	defer done()
 	if _, err := d.files.AddPaper(ctx, ownerActor, ledger.Scope{Location: &link.LocationID}, name, data); err != nil {
 		return err
 	}
 	return d.finishLink(ctx, link)
+}
+
+// reads lets one file at a time be read for a link, and tells how to end that.
+func (d *Desk) reads(link uuid.UUID) (done func(), err error) {
+	if _, read := d.reading.LoadOrStore(link, true); read {
+		return nil, &problem.Problem{
+			Kind:   problem.TooMany,
+			After:  5 * time.Second,
+			Detail: "Another file that you sent is still being read. Wait a moment, then send this one.",
+		}
+	}
+	return func() { d.reading.Delete(link) }, nil
 }
 
 // OwnerVideo takes in the video that an owner has sent.
@@ -58,6 +77,11 @@ func (d *Desk) OwnerVideo(ctx context.Context, secret, name string, data []byte,
 	if err != nil {
 		return err
 	}
+	done, err := d.reads(link.ID)
+	if err != nil {
+		return err
+	}
+	defer done()
 	if _, err := d.files.AddVideo(ctx, ownerActor, link.LocationID, name, data, seen); err != nil {
 		return err
 	}

@@ -2,6 +2,8 @@
 package owners
 
 import (
+	"sync"
+
 	"github.com/riverqueue/river"
 
 	"uvent/desk/files"
@@ -25,6 +27,7 @@ type Desk struct {
 	letters  *letters.Desk
 	files    *files.Desk
 	listings *listings.Desk
+	reading  sync.Map // ids of links of which a file is being read
 }
 
 // New makes a desk.

@@ -1,17 +1,11 @@
-// Package paper reads documents that prove something: what they are, and the text
-// that a PDF holds.
+// Package paper is about documents that prove something: what they are, by their content and their words.
 package paper
 
 import (
 	"bytes"
-	"cmp"
 	"fmt"
-	"math"
-	"slices"
 	"strings"
 	"unicode"
-
-	"github.com/ledongthuc/pdf"
 
 	"uvent/core/fact/photo"
 )
@@ -41,78 +35,38 @@ type Paper struct {
 	Text   string // of a PDF, lines as they stand; empty where it holds pictures alone
 }
 
-// Read tells what a file is by its content, and reads the text of a PDF. The error
-// is a Refusal.
-func Read(data []byte) (p Paper, err error) {
+// Sniff tells what a file is by its content. The error is a Refusal.
+func Sniff(data []byte) (Format, error) {
 	if len(data) > MostBytes {
-		return p, Refusal(fmt.Sprintf("The file has %d MB; up to %d MB are taken. Save it smaller.", len(data)>>20, MostBytes>>20))
+		return "", Refusal(fmt.Sprintf("The file has %d MB; up to %d MB are taken. Save it smaller.", len(data)>>20, MostBytes>>20))
 	}
-	if !bytes.HasPrefix(data, []byte("%PDF-")) {
-		in, err := photo.Sniff(data)
-		if err != nil {
-			return p, Refusal(strings.Replace(err.Error(), "Photos are ", "Papers are PDF, ", 1))
-		}
-		return Paper{Format: Format(in.Format), Pages: 1}, nil
+	if bytes.HasPrefix(data, []byte("%PDF-")) {
+		return PDF, nil
 	}
-	return readPDF(data)
+	in, err := photo.Sniff(data)
+	if err != nil {
+		return "", Refusal(strings.Replace(err.Error(), "Photos are ", "Papers are PDF, ", 1))
+	}
+	return Format(in.Format), nil
 }
 
-// readPDF reads the text of a PDF. The library panics on some damaged files.
-func readPDF(data []byte) (p Paper, err error) {
-	defer func() {
-		if recover() != nil {
-			p, err = Paper{}, Refusal("The PDF is damaged and cannot be read. Save or scan it again.")
-		}
-	}()
-	r, err := pdf.NewReader(bytes.NewReader(data), int64(len(data)))
+// Damaged is the refusal of a PDF that cannot be read.
+const Damaged = Refusal("The PDF is damaged and cannot be read. Save or scan it again.")
+
+// CheckPages refuses a PDF by the number of its pages.
+func CheckPages(n int) error {
 	switch {
-	case err != nil && strings.Contains(err.Error(), "password"):
-		return p, Refusal("The PDF is locked by a password. Save it without one; a directory could not open it either.")
-	case err != nil:
-		return p, Refusal("The PDF is damaged and cannot be read. Save or scan it again.")
+	case n > MostPages:
+		return Refusal(fmt.Sprintf("The PDF has %d pages; up to %d are taken. Send the pages that matter.", n, MostPages))
+	case n <= 0:
+		return Refusal("The PDF has no pages. Save or scan it again.")
 	}
-	p = Paper{Format: PDF, Pages: r.NumPage()}
-	if p.Pages > MostPages {
-		return Paper{}, Refusal(fmt.Sprintf("The PDF has %d pages; up to %d are taken. Send the pages that matter.", p.Pages, MostPages))
-	}
-	if p.Pages == 0 {
-		return Paper{}, Refusal("The PDF has no pages. Save or scan it again.")
-	}
-	var text strings.Builder
-	for n := 1; n <= p.Pages && text.Len() < MostText; n++ {
-		text.WriteString(lines(r.Page(n).Content().Text) + "\n")
-	}
-	p.Text = tidy(text.String())
-	return p, nil
+	return nil
 }
 
-// lines puts a page's letters into lines, from the top, each from the left.
-func lines(letters []pdf.Text) string {
-	slices.SortStableFunc(letters, func(a, b pdf.Text) int {
-		return cmp.Or(cmp.Compare(math.Round(b.Y/sameLine), math.Round(a.Y/sameLine)), cmp.Compare(a.X, b.X))
-	})
-	var out strings.Builder
-	for i, l := range letters {
-		if i > 0 {
-			before := letters[i-1]
-			switch gap := l.X - before.X - before.W; {
-			case math.Abs(l.Y-before.Y) > sameLine:
-				out.WriteByte('\n')
-			case gap > l.FontSize/5 && before.S != " " && l.S != " ":
-				out.WriteByte(' ')
-			}
-		}
-		out.WriteString(l.S)
-	}
-	return out.String()
-}
-
-// sameLine is how far apart letters of one line may stand in height, in points.
-const sameLine = 2.0
-
-// tidy keeps what people read: no control characters, no runs of spaces, no more
+// Tidy keeps what people read of a text: no control characters, no runs of spaces, no more
 // than one empty line in a row.
-func tidy(text string) string {
+func Tidy(text string) string {
 	text = strings.ToValidUTF8(text, "")
 	var out []string
 	for _, line := range strings.Split(text, "\n") {

@@ -8,6 +8,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"uvent/desk/clockwork"
 	"uvent/reach"
 	"uvent/sealing"
 	"uvent/store"
@@ -105,7 +106,7 @@ func (d *database) with(ctx context.Context, do func(*app) error) error {
 		return err
 	}
 	defer stop()
-	a, err := newApp(s, reach.New("", ""), reach.RealClock{}, sealing.New(), logger(false)) // it serves nobody, and seals nothing
+	a, err := newApp(s, reach.New("", ""), reach.RealClock{}, sealing.New(), clockwork.Heads{}, logger(false)) // it serves nobody, and seals nothing
 	if err != nil {
 		return err
 	}

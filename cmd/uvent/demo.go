@@ -17,6 +17,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"uvent/demo"
+	"uvent/desk/clockwork"
 	"uvent/httpapi/api"
 	"uvent/outside"
 	"uvent/reach"
@@ -101,7 +102,7 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 		}
 		label = unhung
 	}
-	app, err := newApp(s, r, clock, key, log)
+	app, err := newApp(s, r, clock, key, clockwork.Heads{}, log)
 	if err != nil {
 		return err
 	}
@@ -153,7 +154,7 @@ func named(at net.Addr) string {
 
 // layDemo lays the world with a desk that works only for that.
 func layDemo(ctx context.Context, s *store.Store, r *reach.Reach, clock *reach.SharedClock, key sealing.Key, log *slog.Logger) error {
-	app, err := newApp(s, r, clock, key, log)
+	app, err := newApp(s, r, clock, key, clockwork.Heads{}, log)
 	if err != nil {
 		return err
 	}

@@ -1,21 +1,30 @@
 package main
 
 import (
+	"crypto/ed25519"
 	"fmt"
+	"os"
 
 	"github.com/spf13/cobra"
 
+	"uvent/desk/clockwork"
 	"uvent/desk/ledger"
 )
 
 func logCommand() *cobra.Command {
 	var data database
+	var heads string
 	verify := &cobra.Command{
 		Use:   "verify",
 		Short: "Go along the log's chain of hashes, and name what was changed, is gone or was put in",
 		Args:  cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			return data.with(c.Context(), func(a *app) error {
+				if heads != "" {
+					if err := verifyHeads(c, a, data, heads); err != nil {
+						return err
+					}
+				}
 				events, faults, err := a.desk.Ledger.VerifyLog(c.Context())
 				if err != nil {
 					return err
@@ -32,9 +41,35 @@ func logCommand() *cobra.Command {
 		},
 	}
 	data.flags(verify)
+	data.keyFlag(verify)
+	verify.Flags().StringVar(&heads, "head", "", "file of heads that went out, a line each, to hold the log against")
 	c := &cobra.Command{Use: "log", Short: "What was done"}
 	c.AddCommand(verify, replayCommand())
 	return c
+}
+
+// verifyHeads holds the log against heads that went out.
+func verifyHeads(c *cobra.Command, a *app, data database, file string) error {
+	text, err := os.ReadFile(file)
+	if err != nil {
+		return err
+	}
+	key, err := data.key()
+	if err != nil {
+		return err
+	}
+	agree, faults, err := a.desk.Ledger.VerifyHeads(c.Context(), string(text), key.Signer(clockwork.ForHeads).Public().(ed25519.PublicKey))
+	if err != nil {
+		return err
+	}
+	for _, f := range faults {
+		fmt.Fprintf(c.OutOrStdout(), "%s: %s\n", file, f)
+	}
+	if len(faults) > 0 {
+		return ledger.ErrLogBroken
+	}
+	fmt.Fprintf(c.OutOrStdout(), "%d heads, and the log agrees with each.\n", agree)
+	return nil
 }
 
 func replayCommand() *cobra.Command {

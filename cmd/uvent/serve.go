@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -9,6 +10,7 @@ import (
 	"net/http"
 	"net/netip"
 	"os"
+	"path/filepath"
 	"strings"
 	"time"
 
@@ -27,6 +29,7 @@ import (
 func serveCommand() *cobra.Command {
 	var data database
 	var listen, address, outside, account, smtp, books string
+	var heads, headsTo string
 	var proxies, private []string
 	var verbose bool
 	c := &cobra.Command{
@@ -55,7 +58,7 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			app, err := newApp(s, r, clock, key, log)
+			app, err := newApp(s, r, clock, key, clockwork.Heads{Append: appendTo(cmp.Or(heads, filepath.Join(data.dir, "log-heads"))), Letter: headsTo}, log)
 			if err != nil {
 				return err
 			}
@@ -90,6 +93,8 @@ func serveCommand() *cobra.Command {
 		"address or range of a proxy before this server, such as 127.0.0.1; what it says of where a request comes from (X-Forwarded-For) is believed",
 	)
 	data.keyFlag(c)
+	c.Flags().StringVar(&heads, "log-heads", "", "file to which the signed head of the log is added once a day; else \"log-heads\" in the folder of --data")
+	c.Flags().StringVar(&headsTo, "log-heads-to", "", "email to which it is written too")
 	c.Flags().StringSliceVar(
 		&private,
 		"private-connectors",
@@ -102,6 +107,18 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringVar(&smtp, "smtp", "", "mail server for letters to owners, as host:port")
 	c.Flags().BoolVarP(&verbose, "verbose", "v", false, "log more")
 	return c
+}
+
+// appendTo adds lines to a file, which its owner alone may read.
+func appendTo(file string) func(line string) error {
+	return func(line string) error {
+		f, err := os.OpenFile(file, os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
+		if err != nil {
+			return err
+		}
+		_, err = fmt.Fprintln(f, line)
+		return errors.Join(err, f.Sync(), f.Close())
+	}
 }
 
 // prefixes reads ranges of addresses.
@@ -126,12 +143,12 @@ type app struct {
 	log      *slog.Logger
 }
 
-func newApp(s *store.Store, r *reach.Reach, clock reach.Clock, key sealing.Key, log *slog.Logger) (*app, error) {
+func newApp(s *store.Store, r *reach.Reach, clock reach.Clock, key sealing.Key, heads clockwork.Heads, log *slog.Logger) (*app, error) {
 	books, err := rulebooks.All()
 	if err != nil {
 		return nil, err
 	}
-	d, err := clockwork.New(clockwork.Parts{Store: s, Reach: r, Clock: clock, Books: books, Key: key, Log: log})
+	d, err := clockwork.New(clockwork.Parts{Store: s, Reach: r, Clock: clock, Books: books, Key: key, Heads: heads, Log: log})
 	return &app{store: s, reach: r, desk: d, log: log}, err
 }
 

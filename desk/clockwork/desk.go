@@ -50,6 +50,8 @@ type Desk struct {
 	id    string // of this server among others on the same database
 	wake  chan struct{}
 	works ledger.Jobs // it does the jobs that others enqueue
+	key   sealing.Key
+	heads Heads
 }
 
 // Fetching is how soon jobs that were enqueued are fetched, and how often it is looked for them
@@ -68,6 +70,7 @@ type Parts struct {
 	Log   *slog.Logger
 	Cost  people.Cost // of guessing a password; the zero Cost: people.Dear
 	Key   sealing.Key // that seals what only the servers on this database may read
+	Heads Heads
 }
 
 // New makes a desk. Nothing is done in the background until Run.
@@ -76,7 +79,7 @@ func New(p Parts) (*Desk, error) {
 		p.Cost = people.Dear
 	}
 	s, r, clock, books, log := p.Store, p.Reach, p.Clock, p.Books, p.Log
-	d := &Desk{store: s, clock: clock, log: log, id: uuid.NewString(), wake: make(chan struct{}, 1)}
+	d := &Desk{store: s, clock: clock, log: log, id: uuid.NewString(), wake: make(chan struct{}, 1), key: p.Key, heads: p.Heads}
 	jobs, err := river.NewClient(riverpgxv5.New(s.Pool), &river.Config{FetchCooldown: fetchCooldown, FetchPollInterval: fetchPoll, Logger: log})
 	if err != nil {
 		return nil, err

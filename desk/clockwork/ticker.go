@@ -26,7 +26,8 @@ func (d *Desk) Wake() {
 
 // tickUntil ticks about every half second until the context ends.
 func (d *Desk) tickUntil(ctx context.Context) {
-	var forgot time.Time // when what has passed was last deleted, by real time
+	var forgot time.Time   // when what has passed was last deleted, by real time
+	var headSent time.Time // the day of which the head of the log went out
 	for ctx.Err() == nil {
 		if time.Since(forgot) > time.Hour {
 			forgot = time.Now()
@@ -44,6 +45,10 @@ func (d *Desk) tickUntil(ctx context.Context) {
 		}
 		if err := d.Ledger.Seal(ctx); err != nil && ctx.Err() == nil {
 			d.log.Error("the log could not be sealed", "error", err)
+		}
+		var err error
+		if headSent, err = d.sendHead(ctx, headSent); err != nil && ctx.Err() == nil {
+			d.log.Error("the head of the log could not be sent out", "error", err)
 		}
 		// Ahead of being asked for: after a night, thousands of windows have opened or ended.
 		if err := d.Boards.ReckonTasks(ctx, ledger.Scope{}); err != nil && ctx.Err() == nil {

@@ -165,9 +165,17 @@ func (r *Rig) replays(t testing.TB) {
 // Second is another server on the same database, at work beside the first.
 func (r *Rig) Second(t testing.TB) *Rig {
 	t.Helper()
+	return r.WithHeads(t, clockwork.Heads{})
+}
+
+// WithHeads is Second for a server that sends the heads of the log out.
+func (r *Rig) WithHeads(t testing.TB, heads clockwork.Heads) *Rig {
+	t.Helper()
 	s, err := store.Open(t.Context(), r.Store.Pool.Config().ConnString())
 	Must(t, err)
-	d, err := clockwork.New(clockwork.Parts{Store: s, Reach: r.Reach, Clock: r.Clock, Books: r.Desk.Shelf.Books(), Log: r.Quiet, Cost: cheap, Key: r.Key})
+	d, err := clockwork.New(
+		clockwork.Parts{Store: s, Reach: r.Reach, Clock: r.Clock, Books: r.Desk.Shelf.Books(), Log: r.Quiet, Cost: cheap, Key: r.Key, Heads: heads},
+	)
 	Must(t, err)
 	running, stop := context.WithCancel(context.Background())
 	ran := make(chan struct{})

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgtype"
 )
 
 const addSeal = `-- name: AddSeal :exec
@@ -68,6 +69,35 @@ func (q *Queries) AssumedBooks(ctx context.Context) ([]AssumedBook, error) {
 		return nil, err
 	}
 	return items, nil
+}
+
+const headOf = `-- name: HeadOf :one
+select head from log_head where day = $1
+`
+
+func (q *Queries) HeadOf(ctx context.Context, day pgtype.Date) (string, error) {
+	row := q.db.QueryRow(ctx, headOf, day)
+	var head string
+	err := row.Scan(&head)
+	return head, err
+}
+
+const keepHead = `-- name: KeepHead :execrows
+insert into log_head (day, position, head) values ($1, $2, $3) on conflict do nothing
+`
+
+type KeepHeadParams struct {
+	Day      pgtype.Date
+	Position int64
+	Head     string
+}
+
+func (q *Queries) KeepHead(ctx context.Context, arg KeepHeadParams) (int64, error) {
+	result, err := q.db.Exec(ctx, keepHead, arg.Day, arg.Position, arg.Head)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }
 
 const keepRulebookTexts = `-- name: KeepRulebookTexts :exec
@@ -280,6 +310,17 @@ func (q *Queries) RulebookTexts(ctx context.Context) ([]RulebookText, error) {
 		return nil, err
 	}
 	return items, nil
+}
+
+const sealAt = `-- name: SealAt :one
+select hash from event_seal where position = $1
+`
+
+func (q *Queries) SealAt(ctx context.Context, position int64) ([]byte, error) {
+	row := q.db.QueryRow(ctx, sealAt, position)
+	var hash []byte
+	err := row.Scan(&hash)
+	return hash, err
 }
 
 const sealed = `-- name: Sealed :many

@@ -236,6 +236,12 @@ type LocationFit struct {
 	Until      time.Time
 }
 
+type LogHead struct {
+	Day      pgtype.Date
+	Position int64
+	Head     string
+}
+
 type Notice struct {
 	ID          string
 	Number      int64

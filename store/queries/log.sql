@@ -56,3 +56,12 @@ select * from assumed_book;
 -- name: ListingKeys :many
 -- A page of all listings, after one.
 select location_id, directory_id from listing where (location_id, directory_id) > (sqlc.arg(location_id)::uuid, sqlc.arg(directory_id)::text) order by location_id, directory_id limit 500;
+
+-- name: SealAt :one
+select hash from event_seal where position = $1;
+
+-- name: HeadOf :one
+select head from log_head where day = $1;
+
+-- name: KeepHead :execrows
+insert into log_head (day, position, head) values ($1, $2, $3) on conflict do nothing;

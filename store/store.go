@@ -7,6 +7,7 @@ import (
 	"embed"
 	"fmt"
 	"io/fs"
+	neturl "net/url"
 
 	"github.com/alexedwards/scs/pgxstore"
 	"github.com/alexedwards/scs/v2"
@@ -104,6 +105,25 @@ func (s *Store) Migrate(ctx context.Context) error {
 	}
 	s.Pool.Reset() // connections of before take the role anew
 	return nil
+}
+
+// Login lets the application's role sign in by a password, and gives the address at which it does: one who owns nothing, and
+// cannot become anybody else.
+func (s *Store) Login(ctx context.Context, password string) (url string, err error) {
+	owner, err := open(ctx, s.Pool.Config().ConnString(), "reset role")
+	if err != nil {
+		return "", err
+	}
+	defer owner.Close()
+	if _, err := owner.Pool.Exec(ctx, "alter role uvent_app login password "+literal(password)); err != nil {
+		return "", fmt.Errorf("letting the application sign in: %w", err)
+	}
+	at, err := neturl.Parse(s.Pool.Config().ConnString())
+	if err != nil {
+		return "", err
+	}
+	at.User = neturl.UserPassword("uvent_app", password)
+	return at.String(), nil
 }
 
 func (s *Store) migrate(ctx context.Context) error {

@@ -6,6 +6,7 @@ import (
 	"testing"
 	"time"
 
+	"uvent/store"
 	"uvent/store/db"
 	"uvent/store/storetest"
 )
@@ -36,5 +37,41 @@ func TestEventsAreFinal(t *testing.T) {
 	}
 	if _, err := s.Pool.Exec(ctx, "truncate event"); err == nil {
 		t.Error("events can be truncated")
+	}
+}
+
+// The program's login owns nothing: it can neither change the log nor become whoever could.
+func TestTheLoginOwnsNothing(t *testing.T) {
+	ctx := t.Context()
+	owner, err := store.Open(ctx, storetest.URL(t))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer owner.Close()
+	url, err := owner.Login(ctx, "it's a 'word'")
+	if err != nil {
+		t.Fatal(err)
+	}
+	s, err := store.Open(ctx, url)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	if _, err := s.Pool.Exec(ctx, "insert into client (name) values ('Spokeshave')"); err != nil {
+		t.Errorf("it cannot work: %v", err)
+	}
+	for _, does := range []string{
+		"update event set kind = 'x'", "delete from event", "truncate event", "drop table event", "alter table event disable trigger all", "drop trigger event_is_final on event",
+		"set session_replication_role = replica", "create role another superuser", "reset role; delete from event", "set role uvent", "set session authorization uvent",
+		"copy client to program 'true'", "select pg_read_file('/etc/passwd')", "create extension dblink", "alter role uvent_app superuser",
+	} {
+		if _, err := s.Pool.Exec(ctx, does); err == nil {
+			t.Errorf("it may %s", does)
+		}
+	}
+	var holds bool
+	if err := s.Pool.QueryRow(ctx, `select rolsuper or rolcreaterole or rolcreatedb or rolreplication or rolbypassrls or exists (select from pg_class where relowner = r.oid)
+		from pg_roles r where rolname = current_user and current_user = session_user`).Scan(&holds); err != nil || holds {
+		t.Errorf("it holds more than it needs: %v, %v", holds, err)
 	}
 }

@@ -50,7 +50,7 @@ func defaultData() string {
 	return ".uvent"
 }
 
-// start makes sure that the server runs. stop ends it if it is ours.
+// start makes sure that the server runs, and gives the address of its owner. stop ends it if it is ours.
 func (d *database) start(ctx context.Context) (url string, stop func(), err error) {
 	if url := os.Getenv("DATABASE_URL"); url != "" {
 		return url, func() {}, nil
@@ -68,17 +68,36 @@ func (d *database) open(ctx context.Context) (s *store.Store, stop func(), err e
 	if err != nil {
 		return nil, nil, err
 	}
-	if s, err = store.Open(ctx, url); err == nil {
-		err = s.Migrate(ctx)
-	}
-	if err != nil {
-		if s != nil {
-			s.Close()
-		}
+	if s, err = d.connect(ctx, url); err != nil {
 		stopServer()
 		return nil, nil, err
 	}
 	return s, func() { s.Close(); stopServer() }, nil
+}
+
+// connect brings the schema up to date as the owner, and connects as the application: on a server of our own by a login that
+// owns nothing, else as whoever DATABASE_URL says.
+func (d *database) connect(ctx context.Context, url string) (*store.Store, error) {
+	owner, err := store.Open(ctx, url)
+	if err != nil {
+		return nil, err
+	}
+	if err := owner.Migrate(ctx); err != nil {
+		owner.Close()
+		return nil, err
+	}
+	if os.Getenv("DATABASE_URL") != "" {
+		return owner, nil
+	}
+	defer owner.Close()
+	key, err := d.key()
+	if err != nil {
+		return nil, err
+	}
+	if url, err = owner.Login(ctx, key.Token("database", "uvent_app")); err != nil {
+		return nil, err
+	}
+	return store.Open(ctx, url)
 }
 
 func migrateCommand() *cobra.Command {

@@ -80,14 +80,11 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 		return err
 	}
 	defer stopWorld()
-	s, err := store.Open(ctx, url)
+	s, err := data.connect(ctx, url)
 	if err != nil {
 		return err
 	}
 	defer s.Close()
-	if err := s.Migrate(ctx); err != nil {
-		return err
-	}
 	r := reach.New(world, demo.Account).WithMail(smtp)
 	clock, err := r.Follow(ctx)
 	if err != nil {

@@ -10,7 +10,7 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
-	"path"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -145,12 +145,14 @@ func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64, put f
 	if err != nil {
 		return m, fmt.Errorf("it is no backup: %w", err)
 	}
-	file, err := archive.Open("manifest.json")
-	if err != nil {
+	text, err := readEntry(archive, "manifest.json", mostManifest)
+	if errors.Is(err, fs.ErrNotExist) {
 		return m, errors.New("it is no backup: it has no manifest.json")
 	}
-	defer file.Close()
-	if err := json.NewDecoder(file).Decode(&m); err != nil {
+	if err == nil {
+		err = json.Unmarshal(text, &m)
+	}
+	if err != nil {
 		return m, fmt.Errorf("manifest.json cannot be read: %w", err)
 	}
 	return m, pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
@@ -188,8 +190,11 @@ func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64, put f
 			return fmt.Errorf("it holds %d rulebooks of a folder; name a folder for them with --rulebooks", len(m.Rulebooks))
 		}
 		for _, f := range m.Rulebooks {
-			data, err := fs.ReadFile(archive, "rulebooks/"+f.Name)
-			if err == nil && (sumOf(data) != f.SHA256 || f.Name != path.Base(f.Name)) {
+			if !rulebookName.MatchString(f.Name) {
+				return fmt.Errorf("a rulebook is not called %q; such a file is not written", f.Name)
+			}
+			data, err := readEntry(archive, "rulebooks/"+f.Name, mostRulebook)
+			if err == nil && sumOf(data) != f.SHA256 {
 				err = errors.New("it is not what the manifest says")
 			}
 			if err == nil {
@@ -203,8 +208,48 @@ func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64, put f
 	})
 }
 
+// What a backup may hold beside its tables, in bytes, and how much more than it is in the file a part of it may come to:
+// what is packed tighter than any data of ours is made to fill a disk.
+const (
+	mostManifest = 4 << 20
+	mostRulebook = 256 << 10
+	mostTimes    = 100
+	fewBytes     = 64 << 20
+)
+
+var rulebookName = regexp.MustCompile(`^[A-Za-z0-9][A-Za-z0-9._-]*\.yaml$`)
+
+// entry opens a part of a backup, which comes to so many bytes at most.
+func entry(archive *zip.Reader, name string, most uint64) (io.ReadCloser, error) {
+	for _, f := range archive.File {
+		if f.Name != name {
+			continue
+		}
+		if f.UncompressedSize64 > most {
+			return nil, fmt.Errorf("it would come to %d MB, which is more than such a part has", f.UncompressedSize64>>20)
+		}
+		return f.Open()
+	}
+	return nil, fs.ErrNotExist
+}
+
+func readEntry(archive *zip.Reader, name string, most uint64) ([]byte, error) {
+	file, err := entry(archive, name, most)
+	if err != nil {
+		return nil, err
+	}
+	defer file.Close()
+	return io.ReadAll(io.LimitReader(file, int64(most)))
+}
+
 func restoreTable(ctx context.Context, tx pgx.Tx, archive *zip.Reader, t Table) error {
-	file, err := archive.Open(t.Name + ".csv")
+	most := uint64(fewBytes)
+	for _, f := range archive.File {
+		if f.Name == t.Name+".csv" {
+			most = max(most, mostTimes*f.CompressedSize64)
+		}
+	}
+	file, err := entry(archive, t.Name+".csv", most)
 	if err != nil {
 		return err
 	}
@@ -216,7 +261,7 @@ func restoreTable(ctx context.Context, tx pgx.Tx, archive *zip.Reader, t Table) 
 	sum := sha256.New()
 	done, err := tx.Conn().PgConn().CopyFrom(
 		ctx,
-		io.TeeReader(file, sum),
+		io.TeeReader(io.LimitReader(file, int64(most)), sum),
 		fmt.Sprintf("copy %s (%s) from stdin (format csv, header match)", quoted(t.Name), columns),
 	)
 	if err != nil {

@@ -70,8 +70,14 @@ func TestTheLoginOwnsNothing(t *testing.T) {
 		}
 	}
 	var holds bool
-	if err := s.Pool.QueryRow(ctx, `select rolsuper or rolcreaterole or rolcreatedb or rolreplication or rolbypassrls or exists (select from pg_class where relowner = r.oid)
-		from pg_roles r where rolname = current_user and current_user = session_user`).Scan(&holds); err != nil || holds {
+	if err := s.Pool.QueryRow(
+		ctx,
+		`select rolsuper or rolcreaterole or rolcreatedb or rolreplication or rolbypassrls or exists (select from pg_class where relowner = r.oid)
+		from pg_roles r where rolname = current_user and current_user = session_user`,
+	).Scan(
+		&holds,
+	); err != nil ||
+		holds {
 		t.Errorf("it holds more than it needs: %v, %v", holds, err)
 	}
 }

@@ -3,10 +3,12 @@ package main
 import (
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"os"
 	"path/filepath"
 
+	"filippo.io/age"
 	"github.com/spf13/cobra"
 
 	"uvent/store"
@@ -15,6 +17,7 @@ import (
 // backupCommand writes everything into one file, and restoreCommand takes it back.
 func backupCommand() *cobra.Command {
 	var books string
+	var to []string
 	c := fileCommand(
 		"backup",
 		"Write all that is kept, photos and rulebooks with it, into one new file",
@@ -27,9 +30,13 @@ func backupCommand() *cobra.Command {
 			if books != "" {
 				folder = os.DirFS(books)
 			}
-			m, err := s.Backup(c.Context(), f, folder)
+			out, err := sealedFor(f, to)
+			var m store.Manifest
 			if err == nil {
-				err = f.Sync()
+				m, err = s.Backup(c.Context(), out, folder)
+			}
+			if err == nil {
+				err = errors.Join(out.Close(), f.Sync())
 			}
 			if err = errors.Join(err, f.Close()); err != nil {
 				os.Remove(path)
@@ -40,17 +47,18 @@ func backupCommand() *cobra.Command {
 		},
 	)
 	c.Flags().StringVar(&books, "rulebooks", "", "the folder of more rulebooks that the server is given, to be kept too")
+	c.Flags().StringSliceVar(&to, "to", nil, "public key (age1...) of whoever alone may read it, made by age-keygen; more than one may be named")
 	return c
 }
 
 func restoreCommand() *cobra.Command {
-	var books string
+	var books, identity string
 	c := fileCommand("restore", "Take a backup into an empty database: all of it, or nothing", func(c *cobra.Command, s *store.Store, path string) error {
-		f, err := os.Open(path)
+		f, done, err := opened(path, identity)
 		if err != nil {
-			return err
+			return fmt.Errorf("%s: %w", path, err)
 		}
-		defer f.Close()
+		defer done()
 		info, err := f.Stat()
 		if err != nil {
 			return err
@@ -78,7 +86,65 @@ func restoreCommand() *cobra.Command {
 		return nil
 	})
 	c.Flags().StringVar(&books, "rulebooks", "", "folder that takes the rulebooks of a folder, where the backup holds any")
+	c.Flags().StringVar(&identity, "identity", "", "file of the private key (AGE-SECRET-KEY-1...) of a backup that was made for one")
 	return c
+}
+
+// sealedFor writes what only those with a key to it can read (https://age-encryption.org/v1); as it is, where none are named.
+func sealedFor(f *os.File, to []string) (io.WriteCloser, error) {
+	if len(to) == 0 {
+		return plainly{f}, nil
+	}
+	var all []age.Recipient
+	for _, key := range to {
+		r, err := age.ParseX25519Recipient(key)
+		if err != nil {
+			return nil, fmt.Errorf("--to %s: it is no public key that begins with age1: %w", key, err)
+		}
+		all = append(all, r)
+	}
+	return age.Encrypt(f, all...)
+}
+
+// plainly is a file that others close.
+type plainly struct{ io.Writer }
+
+// Close does nothing.
+func (plainly) Close() error { return nil }
+
+// opened opens a backup. One that is sealed is opened with a key into a file that is gone when it is done.
+func opened(path, identity string) (f *os.File, done func(), err error) {
+	if f, err = os.Open(path); err != nil || identity == "" {
+		return f, func() { f.Close() }, err
+	}
+	defer f.Close()
+	keys, err := os.Open(identity)
+	if err != nil {
+		return nil, nil, err
+	}
+	defer keys.Close()
+	all, err := age.ParseIdentities(keys)
+	if err != nil {
+		return nil, nil, fmt.Errorf("--identity %s: %w", identity, err)
+	}
+	from, err := age.Decrypt(f, all...)
+	if err != nil {
+		return nil, nil, err
+	}
+	clear, err := os.CreateTemp("", "uvent-restore-")
+	if err != nil {
+		return nil, nil, err
+	}
+	done = func() { clear.Close() }
+	if err := os.Remove(clear.Name()); err != nil { // it is there as long as it is open
+		done()
+		return nil, nil, err
+	}
+	if _, err := io.Copy(clear, from); err != nil {
+		done()
+		return nil, nil, err
+	}
+	return clear, done, nil
 }
 
 // keepNew writes a file that is not there yet.

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode"
 	"unicode/utf8"
 
 	"github.com/google/uuid"
@@ -140,7 +141,7 @@ func FactsOf(row Picture) fit.Photo {
 func fileName(name string) string {
 	name = name[strings.LastIndexAny(name, `/\`)+1:]
 	name = strings.Map(func(r rune) rune {
-		if r < ' ' || strings.ContainsRune(`"<>|:*?`, r) {
+		if unicode.IsControl(r) || unicode.Is(unicode.Cf, r) || strings.ContainsRune(`"<>|:*?`, r) { // Cf turns the direction of what follows
 			return -1
 		}
 		return r

@@ -9,6 +9,7 @@ import (
 	"os"
 	"os/exec"
 	"runtime"
+	"runtime/debug"
 	"strconv"
 	"strings"
 	"sync"
@@ -38,6 +39,11 @@ func Serve() {
 		if err := out.Encode(answered(q)); err != nil {
 			os.Exit(1)
 		}
+		q = question{}
+		// It may wait for long: with what it took for this it does not.
+		if debug.FreeOSMemory(); resident(os.Getpid()) > mostWaiting {
+			os.Exit(0)
+		}
 	}
 }
 
@@ -56,8 +62,16 @@ type process struct {
 	to  *gob.Encoder
 	of  *gob.Decoder
 
+	since time.Time // when it began to wait
+
 	ended sync.Once
 }
+
+// What a process has at most while it waits for something to read, in bytes, and for how long it waits.
+const (
+	mostWaiting = 96 << 20
+	waits       = 30 * time.Second
+)
 
 // live are the processes that run.
 var live sync.Map
@@ -82,6 +96,27 @@ type pool struct {
 func newPool(most int) pool { return pool{make(chan *process, most), make(chan struct{}, most)} }
 
 var short, long = newPool(mostAtOnce), newPool(1)
+
+// wait has a process wait for something to read, and ends those that have waited for long: whoever is before them in the
+// line was there first.
+func (at pool) wait(p *process) {
+	p.since = time.Now()
+	at.idle <- p
+	time.AfterFunc(waits+time.Second, func() {
+		for {
+			select {
+			case p := <-at.idle:
+				if time.Since(p.since) < waits {
+					at.idle <- p
+					return
+				}
+				p.end()
+			default:
+				return
+			}
+		}
+	})
+}
 
 // begin makes a process. It knows nothing of what this one does: neither its variables nor its files.
 func begin() (*process, error) {
@@ -154,7 +189,7 @@ func ask(ctx context.Context, name string, data []byte, most Limits) ([]byte, er
 		case a.Failed != "":
 			err = errors.New(a.Failed)
 		}
-		at.idle <- p
+		at.wait(p)
 		return a.Data, err
 	}
 }

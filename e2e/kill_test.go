@@ -91,6 +91,7 @@ func TestKilledAtAnyPointNothingIsLostOrDoneTwice(t *testing.T) {
 type killed struct {
 	t       *testing.T
 	binary  string
+	folder  string // for its key
 	dbURL   string
 	mail    string // where the outside takes letters
 	world   visit.World
@@ -110,7 +111,7 @@ type fuse struct {
 }
 
 func newKilled(t *testing.T) *killed {
-	k := &killed{t: t, dbURL: storetest.URL(t), binary: program(t)}
+	k := &killed{t: t, dbURL: storetest.URL(t), binary: program(t), folder: t.TempDir()}
 	o, err := outside.Open(t.Context(), k.dbURL, "127.0.0.1:0", rig.Begins, slog.New(slog.NewTextHandler(io.Discard, nil)))
 	rig.Must(t, err)
 	t.Cleanup(o.Close)
@@ -168,7 +169,7 @@ func (k *killed) start() {
 
 // serve starts a server on the database, and tells its address.
 func (k *killed) serve(listen string) (*exec.Cmd, string) {
-	program := exec.Command(k.binary, "serve", "--listen", listen, "--outside", k.world.Base, "--account", rig.Account, "--smtp", k.mail)
+	program := exec.Command(k.binary, "serve", "--listen", listen, "--outside", k.world.Base, "--account", rig.Account, "--smtp", k.mail, "--data", k.folder)
 	program.Env = append(os.Environ(), "DATABASE_URL="+k.dbURL)
 	program.Stderr = os.Stderr
 	said, err := program.StdoutPipe()

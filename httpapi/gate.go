@@ -9,6 +9,7 @@ import (
 	"net"
 	"net/http"
 	"net/url"
+	"runtime/debug"
 	"slices"
 	"strings"
 	"time"
@@ -53,12 +54,19 @@ func (s *Server) gate(c *gin.Context) {
 		line:       http.NewResponseController(c.Writer),
 		end:        time.Now().Add(mostStanding + time.Second*time.Duration(most/leastPace)),
 	}
+	if c.Request.ContentLength != 0 { // whoever answers without reading it waits for the rest of it no longer than this
+		_ = body.line.SetReadDeadline(time.Now().Add(mostStanding))
+	}
 	if c.Request.ContentLength > most {
 		_, _ = io.CopyN(io.Discard, body, mostDrained)
 		tooLarge(c, op, most)
 		return
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, body, most)
+	if op != nil && op.form {
+		c.Next()
+		debug.FreeOSMemory() // a file is large, and the next may come at once
+	}
 }
 
 // unreadable says what no address may hold.
@@ -210,7 +218,7 @@ func (t *timely) Read(p []byte) (int, error) {
 	}
 	_ = t.line.SetReadDeadline(wait) // a line that has none waits as it does
 	n, err := t.ReadCloser.Read(p)
-	if err != nil { // else the line would be taken for broken while the answer is made
+	if errors.Is(err, io.EOF) { // from here on the line is listened to, and would be taken for broken
 		_ = t.line.SetReadDeadline(time.Time{})
 	}
 	return n, err

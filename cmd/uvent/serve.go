@@ -11,6 +11,8 @@ import (
 	"net/netip"
 	"os"
 	"path/filepath"
+	"runtime/debug"
+	"runtime/metrics"
 	"strings"
 	"time"
 
@@ -186,6 +188,7 @@ func (a *app) serve(ctx context.Context, l net.Listener) error {
 	}
 	server, l := httpapi.Listen(l, handler)
 	server.BaseContext = func(net.Listener) context.Context { return ctx }
+	go giveBack(ctx)
 	worked := make(chan error, 1)
 	go func() { worked <- a.desk.Run(ctx) }()
 	served := make(chan error, 1)
@@ -198,6 +201,30 @@ func (a *app) serve(ctx context.Context, l net.Listener) error {
 	last, done := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
 	defer done()
 	return errors.Join(ignoreClosed(err), ignoreClosed(server.Shutdown(last)), <-worked)
+}
+
+// What of its memory a server keeps though nothing is in it, in bytes, and how often that is looked at.
+const (
+	mostKept   = 48 << 20
+	keptLooked = 5 * time.Second
+)
+
+// giveBack gives the system memory back that was taken for something large, such as a file that came in, until the context
+// ends. By itself the runtime would keep it for minutes.
+func giveBack(ctx context.Context) {
+	look := time.NewTicker(keptLooked)
+	defer look.Stop()
+	kept := []metrics.Sample{{Name: "/memory/classes/heap/free:bytes"}, {Name: "/memory/classes/heap/unused:bytes"}}
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-look.C:
+		}
+		if metrics.Read(kept); kept[0].Value.Uint64()+kept[1].Value.Uint64() > mostKept {
+			debug.FreeOSMemory()
+		}
+	}
 }
 
 func ignoreClosed(err error) error {

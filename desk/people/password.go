@@ -6,6 +6,7 @@ import (
 	"crypto/subtle"
 	"encoding/base64"
 	"fmt"
+	"runtime/debug"
 	"strings"
 	"time"
 	"unicode"
@@ -69,7 +70,10 @@ func (d *Desk) turn(ctx context.Context) (end func(), err error) {
 	defer patience.Stop()
 	select {
 	case d.hashing <- struct{}{}:
-		return func() { <-d.hashing }, nil
+		return func() {
+			debug.FreeOSMemory() // what a hash took is given back before the next one takes as much
+			<-d.hashing
+		}, nil
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	case <-patience.C:

@@ -62,7 +62,7 @@ func TestAttack(t *testing.T) {
 		time.Sleep(5 * time.Second)
 	}
 	proof.Count(t, "memory: %d MB before, %d MB after", before>>20, after>>20)
-	if after >= before*6/5 {
+	if after >= max(before*6/5, before+32<<20) { // of as little as this, some MB are nothing
 		t.Errorf("it keeps %d MB of %d", after>>20, before>>20)
 	}
 }
@@ -216,7 +216,7 @@ func (a *attack) requests(t *testing.T) {
 	var all []asked
 	for path, item := range spec.Paths.Map() {
 		for method, op := range item.Operations() {
-			if id := strings.ToLower(op.OperationID); id != "signout" && id != "endsessions" && id != "getchanges" && id != "endaccess" {
+			if id := strings.ToLower(op.OperationID); id != "signout" && id != "endsessions" && id != "getchanges" && id != "endaccess" && id != "savesecurity" {
 				all = append(all, asked{method, path, op})
 			}
 		}

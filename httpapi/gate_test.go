@@ -43,6 +43,7 @@ func TestTheGate(t *testing.T) {
 		"long":               {"GET", "/api/clients?search=" + strings.Repeat("x", 9000), "", nil, 400, "or 8 kB"},
 		"too little":         {"GET", "/api/today?past=-1", "", nil, 400, "past: it is at least 0"},
 		"no form":            {"POST", "/api/clients", "application/x-www-form-urlencoded", strings.NewReader("name=x"), 415, "send it as application/json"},
+		"an empty id":        {"DELETE", "/api/sessions/", "", nil, 404, "nothing at this address"},
 		"missing":            {"POST", "/api/clients", "application/json", strings.NewReader("{}"), 422, "name: it is missing"},
 		"long text":          {"POST", "/api/prose", "application/json", strings.NewReader(`{"text":"` + strings.Repeat("x", 500_000) + `"}`), 422, "text: it has at most"},
 		"of no kind":         {"POST", "/api/keys", "application/json", strings.NewReader(`{"name":"x","scope":"all","password":"x"}`), 422, "scope: choose one of see, edit, send"},

@@ -51,6 +51,7 @@ func New(ctx context.Context, o Options) (http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
 	r.ContextWithFallback = true
+	r.RedirectTrailingSlash = false // an id that is empty is not there, and is not all of them
 	r.MaxMultipartMemory = 8 << 20
 	if err := r.SetTrustedProxies(o.Proxies); err != nil {
 		return nil, err

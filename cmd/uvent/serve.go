@@ -205,8 +205,8 @@ func (a *app) serve(ctx context.Context, l net.Listener) error {
 
 // What of its memory a server keeps though nothing is in it, in bytes, and how often that is looked at.
 const (
-	mostKept   = 48 << 20
-	keptLooked = 5 * time.Second
+	mostKept   = 12 << 20
+	keptLooked = 15 * time.Second
 )
 
 // giveBack gives the system memory back that was taken for something large, such as a file that came in, until the context
@@ -214,14 +214,14 @@ const (
 func giveBack(ctx context.Context) {
 	look := time.NewTicker(keptLooked)
 	defer look.Stop()
-	kept := []metrics.Sample{{Name: "/memory/classes/heap/free:bytes"}, {Name: "/memory/classes/heap/unused:bytes"}}
+	kept := []metrics.Sample{{Name: "/memory/classes/heap/free:bytes"}}
 	for {
 		select {
 		case <-ctx.Done():
 			return
 		case <-look.C:
 		}
-		if metrics.Read(kept); kept[0].Value.Uint64()+kept[1].Value.Uint64() > mostKept {
+		if metrics.Read(kept); kept[0].Value.Uint64() > mostKept {
 			debug.FreeOSMemory()
 		}
 	}

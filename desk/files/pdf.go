@@ -15,7 +15,7 @@ import (
 )
 
 // ofPDF is what reading a PDF may take.
-var ofPDF = bounded.Limits{Time: 4 * time.Second, Memory: 300 << 20}
+var ofPDF = bounded.Limits{Time: 2 * time.Second, Memory: 300 << 20}
 
 // The programs that read PDFs, of Debian's package poppler-utils.
 const (

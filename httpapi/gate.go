@@ -63,7 +63,7 @@ func (s *Server) gate(c *gin.Context) {
 		return
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, body, most)
-	if op != nil && op.form {
+	if op != nil && op.form && c.Request.ContentLength > usualBytes {
 		c.Next()
 		debug.FreeOSMemory() // a file is large, and the next may come at once
 	}

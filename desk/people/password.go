@@ -61,6 +61,9 @@ func weakness(password string, about ...string) string {
 // mostHashing is how many passwords are hashed at once: each takes a core, and the memory that its cost says.
 const mostHashing = 2
 
+// worthGiving is the memory of a hash, in KiB, from which on giving it back is worth looking through all of ours.
+const worthGiving = 16 << 10
+
 // hashingPatience is how long somebody waits for their turn.
 const hashingPatience = 3 * time.Second
 
@@ -71,7 +74,9 @@ func (d *Desk) turn(ctx context.Context) (end func(), err error) {
 	select {
 	case d.hashing <- struct{}{}:
 		return func() {
-			debug.FreeOSMemory() // what a hash took is given back before the next one takes as much
+			if d.cost.Memory >= worthGiving {
+				debug.FreeOSMemory() // what a hash took is given back before the next one takes as much
+			}
 			<-d.hashing
 		}, nil
 	case <-ctx.Done():

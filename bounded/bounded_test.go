@@ -63,6 +63,14 @@ var (
 		time.Sleep(700 * time.Millisecond)
 		return n, nil
 	})
+	held  []byte
+	keeps = bounded.Of("keep", bounded.Usual, func(bytes int) (int, error) {
+		held = make([]byte, bytes)
+		for i := 0; i < bytes; i += 4096 {
+			held[i] = 1
+		}
+		return os.Getpid(), nil
+	})
 	sees = bounded.Of("see", bounded.Usual, func(string) (string, error) { return strings.Join(os.Environ(), " "), nil })
 )
 
@@ -126,6 +134,21 @@ func TestNothingGoesOnAfterTheEnd(t *testing.T) {
 	}
 	if again, err := greets(t.Context(), "world"); err != nil || again.Pid == got.Pid {
 		t.Errorf("%+v, %v", again, err)
+	}
+}
+
+// A process that is left with much does not stay, and nothing that is read right after it is lost with it.
+func TestWhatIsLeftWithMuchEnds(t *testing.T) {
+	before := 0
+	for range 40 {
+		pid, err := keeps(t.Context(), 128<<20)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if pid == before {
+			t.Fatalf("process %d stayed", pid)
+		}
+		before = pid
 	}
 }
 

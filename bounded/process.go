@@ -40,8 +40,11 @@ func Serve() {
 			os.Exit(1)
 		}
 		q = question{}
-		// It may wait for long: with what it took for this it does not.
-		if debug.FreeOSMemory(); resident(os.Getpid()) > mostWaiting {
+		// It may wait for long: with what it took for this it does not. It says so, as something to read may already be on
+		// its way.
+		debug.FreeOSMemory()
+		stays := resident(os.Getpid()) <= mostWaiting
+		if err := out.Encode(stays); err != nil || !stays {
 			os.Exit(0)
 		}
 	}
@@ -62,7 +65,7 @@ type process struct {
 	to  *gob.Encoder
 	of  *gob.Decoder
 
-	since time.Time // when it began to wait
+	since time.Time // when it began to wait; zero: it has read nothing yet
 
 	ended sync.Once
 }
@@ -166,10 +169,8 @@ func ask(ctx context.Context, name string, data []byte, most Limits) ([]byte, er
 	defer func() { <-at.room }()
 	for {
 		var p *process
-		waited := false
 		select {
 		case p = <-at.idle:
-			waited = true
 		default:
 			var err error
 			if p, err = begin(); err != nil {
@@ -180,7 +181,7 @@ func ask(ctx context.Context, name string, data []byte, most Limits) ([]byte, er
 		switch {
 		case err != nil:
 			p.end()
-			if waited && !sent && ctx.Err() == nil {
+			if !sent && !p.since.IsZero() && ctx.Err() == nil {
 				continue // it had ended while it waited
 			}
 			return nil, cmp.Or(ctx.Err(), ErrBounds)
@@ -199,13 +200,7 @@ func (p *process) ask(ctx context.Context, q question, most Limits) (a answer, s
 	ctx, cancel := context.WithTimeout(ctx, most.Time)
 	defer cancel()
 	done := make(chan error, 1)
-	go func() {
-		err := p.to.Encode(q)
-		if sent = err == nil; sent {
-			err = p.of.Decode(&a)
-		}
-		done <- err
-	}()
+	go func() { done <- p.handOver(q, &a, &sent) }()
 	watch := time.NewTicker(20 * time.Millisecond)
 	defer watch.Stop()
 	for {
@@ -218,9 +213,31 @@ func (p *process) ask(ctx context.Context, q question, most Limits) (a answer, s
 			}
 		case <-ctx.Done():
 			_ = p.cmd.Process.Kill()
-			return a, true, errors.Join(ctx.Err(), <-done)
+			err := errors.Join(ctx.Err(), <-done)
+			return a, true, err
 		}
 	}
+}
+
+// errEnds is that a process that waited does not stay.
+var errEnds = errors.New("it ends")
+
+// handOver gives a process something to read, once it has said that it stays for that, and takes what it answers.
+func (p *process) handOver(q question, a *answer, sent *bool) error {
+	if !p.since.IsZero() {
+		var stays bool
+		if err := p.of.Decode(&stays); err != nil {
+			return err
+		}
+		if !stays {
+			return errEnds
+		}
+	}
+	if err := p.to.Encode(q); err != nil {
+		return err
+	}
+	*sent = true
+	return p.of.Decode(a)
 }
 
 // resident is how much memory a process has, in bytes (proc_pid_statm(5), its second field, in pages).

@@ -140,7 +140,7 @@ func TestNothingGoesOnAfterTheEnd(t *testing.T) {
 // A process that is left with much does not stay, and nothing that is read right after it is lost with it.
 func TestWhatIsLeftWithMuchEnds(t *testing.T) {
 	before := 0
-	for range 40 {
+	for range 12 {
 		pid, err := keeps(t.Context(), 128<<20)
 		if err != nil {
 			t.Fatal(err)

@@ -101,7 +101,7 @@ func (l *layer) file(ctx context.Context) error {
 		scope := ledger.Scope{Location: &at}
 		if p.label == "" {
 			client := l.clients[p.client]
-			scope = ledger.Scope{Client: &client}
+			scope = ledger.OfClient(client)
 		}
 		added, err := l.desk.Files.AddPaper(ctx, l.who.Actor(), scope, p.file, paint.Letter(p.heading, p.lines...))
 		if err != nil {

@@ -44,10 +44,10 @@ func Hang(ctx context.Context, d *clockwork.Desk) error {
 		if !known {
 			continue // a visitor's
 		}
-		if err := take(ctx, d, ledger.Scope{Client: &c.ID}, c.Name, logo(c.Name, trade)); err != nil {
+		if err := take(ctx, d, ledger.OfClient(c.ID), c.Name, logo(c.Name, trade)); err != nil {
 			return err
 		}
-		locations, err := d.Records.Locations(ctx, ledger.Scope{Client: &c.ID})
+		locations, err := d.Records.Locations(ctx, ledger.OfClient(c.ID))
 		if err != nil {
 			return err
 		}

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"testing"
 
+	"uvent/desk/people"
 	"uvent/e2e/browser"
 	"uvent/e2e/rig"
 )
@@ -88,4 +89,45 @@ func TestPeopleOnTheScreen(t *testing.T) {
 		s.Press("Take over from Oda Kettering"),
 		s.See("Oda Kettering can no longer sign in"),
 	)
+}
+
+// Whoever is limited to some clients sees nothing of the others, in a window that is open as well, and no more of what
+// all clients share.
+func TestLimitsOnTheScreen(t *testing.T) {
+	s := open(t)
+	r := s.rig
+	r.Add(t, rig.Shop("Minnow Bay"))
+	there := r.Add(t, rig.Shop("Fennick"))
+	_, err := r.Desk.People.AddPerson(
+		t.Context(),
+		people.Person{Name: "Hob Ames", Email: "hob@agency.example", Zone: "America/Los_Angeles", Role: people.Specialist},
+		rig.Password,
+	)
+	s.do(err)
+	hob := s.beside("hob@agency.example")
+	s.do(hob.Open(hob.at("/record")), hob.See("2 clients, 2 locations"), hob.See("Add a client"))
+	s.do(
+		s.Open(s.at("/people")),
+		s.Press("Clients"),
+		s.Until(`(() => { // the form for inviting somebody has one like it
+			const some = [...document.querySelectorAll("td label")].find(l => l.innerText.startsWith("only some"))
+			if (some) some.click()
+			return !!some
+		})()`),
+		s.See("Choose at least one client, or all of them."),
+		s.Tick("Client of Minnow Bay 1 location"),
+		s.Press("Save"),
+		s.See("Hob Ames works for Client of Minnow Bay now."),
+	)
+	s.do(
+		hob.Until(`!document.body.innerText.includes("Fennick") && document.body.innerText.includes("All your clients")`),
+		hob.See("1 client, 1 location"),
+		hob.Until(`!document.body.innerText.includes("Add a client") && !document.body.innerText.includes("Bring in")`),
+		hob.Open(hob.at("/verification/l/"+there.Location.String()+"/fernlook")),
+		hob.See("it is not yours"),
+		hob.Open(hob.at("/directories?look=accounts")),
+		hob.See("Who copies from whom"),
+		hob.NotSee("Accounts"),
+	)
+	s.do(s.Press("Undo"), s.See("Hob Ames works for all clients again."), hob.Open(hob.at("/record")), hob.See("2 clients, 2 locations"))
 }

@@ -32,7 +32,7 @@ func (s *Server) GetAway(ctx context.Context, in api.GetAwayRequestObject) (api.
 		}
 		after = &g
 	}
-	rows, more, err := s.Desk.Records.Away(ctx, in.Params.Client, search, after)
+	rows, more, err := s.Desk.Records.Away(ctx, within(ctx, in.Params.Client, nil), search, after)
 	if err != nil {
 		return nil, err
 	}
@@ -60,7 +60,7 @@ func (s *Server) GetLocationLeaving(ctx context.Context, in api.GetLocationLeavi
 
 // GetClientLeaving tells what putting a client away would mean.
 func (s *Server) GetClientLeaving(ctx context.Context, in api.GetClientLeavingRequestObject) (api.GetClientLeavingResponseObject, error) {
-	out, err := s.leaving(ctx, ledger.Scope{Client: &in.Client})
+	out, err := s.leaving(ctx, ledger.OfClient(in.Client))
 	return api.GetClientLeaving200JSONResponse(out), err
 }
 

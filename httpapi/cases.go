@@ -123,7 +123,7 @@ func (s *Server) caseRow(c boards.CaseRow) api.CaseRow {
 
 // GetCases lists a scope's cases.
 func (s *Server) GetCases(ctx context.Context, in api.GetCasesRequestObject) (api.GetCasesResponseObject, error) {
-	list, err := s.Desk.Boards.Cases(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Boards.Cases(ctx, within(ctx, in.Params.Client, in.Params.Location))
 	if err != nil {
 		return nil, err
 	}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -26,7 +27,7 @@ func (s *Server) GetChanges(ctx context.Context, _ api.GetChangesRequestObject) 
 	}
 	r, w := io.Pipe()
 	changes, leave := s.Desk.Watch()
-	ofClient := who.Client != nil
+	limited := who.Limited()
 	go func() {
 		defer done()
 		defer leave()
@@ -44,7 +45,7 @@ func (s *Server) GetChanges(ctx context.Context, _ api.GetChangesRequestObject) 
 				if strings.Contains(payload, `"people":true`) && !s.still(c, who) {
 					return
 				}
-				if ofClient {
+				if limited {
 					payload = "{}" // that something changed is all that they are told
 				}
 				if _, err := fmt.Fprintf(w, "data: %s\n\n", payload); err != nil {
@@ -72,7 +73,7 @@ func (s *Server) still(c *gin.Context, who people.Person) bool {
 		return false
 	}
 	p, err := s.whoAsks(c.Request.WithContext(now))
-	return err == nil && p.ID == who.ID && p.Role == who.Role && (p.Client == nil) == (who.Client == nil) && (p.Client == nil || *p.Client == *who.Client)
+	return err == nil && p.ID == who.ID && p.Role == who.Role && p.Limited() == who.Limited() && slices.Equal(p.Clients, who.Clients)
 }
 
 // mostStreams is how many browser windows of one person are told of changes at once.

@@ -52,7 +52,7 @@ func courseSteps(steps []rounds.PlannedStep) []api.CourseStep {
 
 // GetCourse lists what directories are to be told now.
 func (s *Server) GetCourse(ctx context.Context, in api.GetCourseRequestObject) (api.GetCourseResponseObject, error) {
-	steps, err := s.Desk.Rounds.Course(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	steps, err := s.Desk.Rounds.Course(ctx, within(ctx, in.Params.Client, in.Params.Location))
 	return api.GetCourse200JSONResponse(courseSteps(steps)), err
 }
 

@@ -25,7 +25,7 @@ func (s *Server) GetCoverage(ctx context.Context, in api.GetCoverageRequestObjec
 	if p.Most != nil {
 		most = *p.Most
 	}
-	c, err := s.Desk.Boards.Coverage(ctx, ledger.Scope{Client: p.Client, Location: p.Location}, order, past, most)
+	c, err := s.Desk.Boards.Coverage(ctx, within(ctx, p.Client, p.Location), order, past, most)
 	if err != nil {
 		return nil, err
 	}
@@ -161,7 +161,7 @@ func composed(v fit.Value) api.ComposedValue {
 
 // GetDirectoryCounts counts listings by directory.
 func (s *Server) GetDirectoryCounts(ctx context.Context, in api.GetDirectoryCountsRequestObject) (api.GetDirectoryCountsResponseObject, error) {
-	list, err := s.Desk.Boards.DirectoryCounts(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Boards.DirectoryCounts(ctx, within(ctx, in.Params.Client, in.Params.Location))
 	out := make(api.GetDirectoryCounts200JSONResponse, len(list))
 	for i, c := range list {
 		out[i].Directory, out[i].Wanted, out[i].Held, out[i].Public = c.Directory, c.Wanted, c.Held, c.Public

@@ -5,14 +5,13 @@ import (
 	"strings"
 
 	"uvent/core/fact/hours"
-	"uvent/desk/ledger"
 	"uvent/desk/records"
 	"uvent/httpapi/api"
 )
 
 // GetSpecialDates lists the dates of a scope.
 func (s *Server) GetSpecialDates(ctx context.Context, in api.GetSpecialDatesRequestObject) (api.GetSpecialDatesResponseObject, error) {
-	list, err := s.Desk.Boards.SpecialDates(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Boards.SpecialDates(ctx, within(ctx, in.Params.Client, in.Params.Location))
 	if err != nil {
 		return nil, err
 	}

@@ -5,7 +5,6 @@ import (
 	"context"
 
 	"uvent/core/rule/rulebook"
-	"uvent/desk/ledger"
 	"uvent/desk/records"
 	"uvent/httpapi/api"
 )
@@ -116,13 +115,13 @@ func (s *Server) CheckRulebook(ctx context.Context, in api.CheckRulebookRequestO
 // GetHandInFile writes the file to hand in to a directory.
 func (s *Server) GetHandInFile(ctx context.Context, in api.GetHandInFileRequestObject) (api.GetHandInFileResponseObject, error) {
 	var b bytes.Buffer
-	_, err := s.Desk.Listings.HandInFile(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, in.Directory, &b)
+	_, err := s.Desk.Listings.HandInFile(ctx, within(ctx, in.Params.Client, in.Params.Location), in.Directory, &b)
 	return api.GetHandInFile200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, err
 }
 
 // HandedIn records that the file was handed in.
 func (s *Server) HandedIn(ctx context.Context, in api.HandedInRequestObject) (api.HandedInResponseObject, error) {
-	n, err := s.Desk.Listings.HandedIn(ctx, person(ctx).Actor(), ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, in.Directory)
+	n, err := s.Desk.Listings.HandedIn(ctx, person(ctx).Actor(), within(ctx, in.Params.Client, in.Params.Location), in.Directory)
 	return api.HandedIn200JSONResponse{Locations: n}, err
 }
 

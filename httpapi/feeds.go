@@ -10,17 +10,27 @@ import (
 	"uvent/httpapi/api"
 )
 
+// notTheirs is what a feed is of that its maker does not see any more: it tells nothing.
+const notTheirs = "What is not yours any more"
+
 // feed is a feed with what it is of in words.
 func (s *Server) feed(ctx context.Context, f clockwork.Feed) (api.Feed, error) {
 	out := api.Feed{Id: f.ID, At: f.At, Name: "All clients"}
+	if person(ctx).Limited() {
+		out.Name = "All your clients"
+	}
 	if f.LocationID != nil {
 		l, err := s.Desk.Ledger.Location(ctx, *f.LocationID)
-		out.Name = l.Label
+		if out.Name = l.Label; !person(ctx).Sees(l.ClientID) {
+			out.Name = notTheirs
+		}
 		return out, err
 	}
 	if f.ClientID != nil {
-		of, err := s.clientNames(ctx)
-		out.Name = of(f.ClientID)
+		names, err := s.clientNames(ctx)
+		if out.Name = names.of(f.ClientID); !person(ctx).Sees(*f.ClientID) {
+			out.Name = notTheirs
+		}
 		return out, err
 	}
 	return out, nil
@@ -40,7 +50,7 @@ func (s *Server) GetFeeds(ctx context.Context, _ api.GetFeedsRequestObject) (api
 
 // MakeFeed makes a feed.
 func (s *Server) MakeFeed(ctx context.Context, in api.MakeFeedRequestObject) (api.MakeFeedResponseObject, error) {
-	f, address, err := s.Desk.MakeFeed(ctx, person(ctx), ledger.Scope{Client: in.Body.Client, Location: in.Body.Location})
+	f, address, err := s.Desk.MakeFeed(ctx, person(ctx), in.Body.Client, in.Body.Location)
 	if err != nil {
 		return nil, err
 	}
@@ -77,7 +87,7 @@ func (s *Server) TakeUp(ctx context.Context, in api.TakeUpRequestObject) (api.Ta
 
 // GetTodayRest tells what is put off, and what was done today.
 func (s *Server) GetTodayRest(ctx context.Context, in api.GetTodayRestRequestObject) (api.GetTodayRestResponseObject, error) {
-	scope := ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}
+	scope := within(ctx, in.Params.Client, in.Params.Location)
 	snoozed, err := s.Desk.Boards.Snoozed(ctx, scope)
 	if err != nil {
 		return nil, err

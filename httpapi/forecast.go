@@ -6,7 +6,6 @@ import (
 
 	"uvent/core/reckon/forecast"
 	"uvent/desk/boards"
-	"uvent/desk/ledger"
 	"uvent/httpapi/api"
 )
 
@@ -16,7 +15,7 @@ const mostForecast = 200
 // GetForecast tells when the listings of a scope will be public.
 func (s *Server) GetForecast(ctx context.Context, in api.GetForecastRequestObject) (api.GetForecastResponseObject, error) {
 	p := in.Params
-	f, err := s.Desk.Boards.Forecast(ctx, ledger.Scope{Client: p.Client, Location: p.Location}, p.Fee != nil && *p.Fee)
+	f, err := s.Desk.Boards.Forecast(ctx, within(ctx, p.Client, p.Location), p.Fee != nil && *p.Fee)
 	if err != nil {
 		return nil, err
 	}

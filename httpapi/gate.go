@@ -119,7 +119,9 @@ func (s *Server) checked(c *gin.Context) {
 	case len(data) > 0 && strings.TrimSpace(kind) != "application/json":
 		writeProblem(c, http.StatusUnsupportedMediaType, "The request cannot be read: send it as application/json.", nil)
 	default:
-		if why, faults := op.faults(data); faults != nil {
+		body, why, faults := op.faults(data)
+		c.Set(bodyKey, body)
+		if faults != nil {
 			err := problem.Fields(faults)
 			writeProblem(c, statuses[err.Kind], err.Detail, faults)
 		} else if why != "" {
@@ -133,26 +135,28 @@ func (s *Server) checked(c *gin.Context) {
 	c.Request.Body = io.NopCloser(bytes.NewReader(data))
 }
 
-// faults says why a body cannot be read, or what of it is not as the contract has it.
-func (o *operation) faults(data []byte) (why string, faults []record.Problem) {
+// bodyKey is under what a request keeps its body as it was read by the gate.
+const bodyKey = "body"
+
+// faults reads a body, and says why it cannot be read, or what of it is not as the contract has it.
+func (o *operation) faults(data []byte) (value any, why string, faults []record.Problem) {
 	if !utf8.Valid(data) {
-		return "it holds bytes that are no text", nil
+		return nil, "it holds bytes that are no text", nil
 	}
 	if depth(data) > mostDepth {
-		return fmt.Sprintf("it is nested more than %d deep", mostDepth), nil
+		return nil, fmt.Sprintf("it is nested more than %d deep", mostDepth), nil
 	}
-	var value any
 	if err := json.Unmarshal(data, &value); err != nil {
-		return "it is no JSON: " + err.Error(), nil
+		return nil, "it is no JSON: " + err.Error(), nil
 	}
 	if holdsNUL(value) {
-		return "it holds a NUL, which is no text", nil
+		return nil, "it holds a NUL, which is no text", nil
 	}
 	faults = o.faultsOfBody(value)
 	if len(faults) > 0 && faults[0].Path == "" {
-		return faults[0].Message, nil
+		return nil, faults[0].Message, nil
 	}
-	return "", faults
+	return value, "", faults
 }
 
 // depth is how deep the lists and objects of JSON stand in each other.

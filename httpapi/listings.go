@@ -25,7 +25,7 @@ func (s *Server) GetListings(ctx context.Context, in api.GetListingsRequestObjec
 	if in.Params.Begun != nil && *in.Params.Begun {
 		list = s.Desk.Boards.Begun
 	}
-	cells, err := list(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	cells, err := list(ctx, within(ctx, in.Params.Client, in.Params.Location))
 	return api.GetListings200JSONResponse(s.rows(cells)), err
 }
 
@@ -38,7 +38,7 @@ func (s *Server) GetToday(ctx context.Context, in api.GetTodayRequestObject) (ap
 	if in.Params.Past != nil {
 		page.Past = *in.Params.Past
 	}
-	today, err := s.Desk.Boards.Today(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, page)
+	today, err := s.Desk.Boards.Today(ctx, within(ctx, in.Params.Client, in.Params.Location), page)
 	out := api.GetToday200JSONResponse{Rows: s.rows(today.Rows)}
 	out.Counts.Mine, out.Counts.Owner, out.Counts.Directory = today.Counts[agenda.Mine], today.Counts[agenda.Owner], today.Counts[agenda.Directory]
 	return out, err

@@ -9,7 +9,6 @@ import (
 
 	"uvent/core/record/table"
 	"uvent/desk/boards"
-	"uvent/desk/ledger"
 	"uvent/httpapi/api"
 )
 
@@ -18,7 +17,7 @@ func (s *Server) GetLog(ctx context.Context, in api.GetLogRequestObject) (api.Ge
 	p := in.Params
 	lines, err := s.Desk.Boards.Log(
 		ctx,
-		boards.LogFilter{Scope: ledger.Scope{Client: p.Client, Location: p.Location}, Before: p.Before, Actor: p.Actor, Kind: p.Kind, Most: number(p.Most)},
+		boards.LogFilter{Scope: within(ctx, p.Client, p.Location), Before: p.Before, Actor: p.Actor, Kind: p.Kind, Most: number(p.Most)},
 	)
 	if err != nil {
 		return nil, err
@@ -53,7 +52,7 @@ const mostExported = 100_000
 
 // ExportLog writes what was done as CSV.
 func (s *Server) ExportLog(ctx context.Context, in api.ExportLogRequestObject) (api.ExportLogResponseObject, error) {
-	f := boards.LogFilter{Scope: ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, Actor: in.Params.Actor, Kind: in.Params.Kind}
+	f := boards.LogFilter{Scope: within(ctx, in.Params.Client, in.Params.Location), Actor: in.Params.Actor, Kind: in.Params.Kind}
 	var file bytes.Buffer
 	w := csv.NewWriter(&file)
 	w.Write([]string{"number", "at", "who", "what", "client", "location", "directory", "kind", "sealed"})

@@ -60,7 +60,7 @@ func (s *Server) HoldOwnValue(ctx context.Context, in api.HoldOwnValueRequestObj
 // ExportOwnValues writes the values of a scope's listings as CSV.
 func (s *Server) ExportOwnValues(ctx context.Context, in api.ExportOwnValuesRequestObject) (api.ExportOwnValuesResponseObject, error) {
 	var b bytes.Buffer
-	if err := s.Desk.Listings.OwnCSV(ctx, &b, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}); err != nil {
+	if err := s.Desk.Listings.OwnCSV(ctx, &b, within(ctx, in.Params.Client, in.Params.Location)); err != nil {
 		return nil, err
 	}
 	return api.ExportOwnValues200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, nil
@@ -72,7 +72,7 @@ func (s *Server) ImportOwnValues(ctx context.Context, in api.ImportOwnValuesRequ
 	if err != nil {
 		return nil, err
 	}
-	n, err := s.Desk.Listings.ReadOwnCSV(ctx, person(ctx).Actor(), up.data)
+	n, err := s.Desk.Listings.ReadOwnCSV(ctx, person(ctx).Actor(), within(ctx, nil, nil), up.data)
 	return api.ImportOwnValues200JSONResponse{Changed: n}, err
 }
 

@@ -8,7 +8,6 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
 	"uvent/desk/files"
-	"uvent/desk/ledger"
 	"uvent/httpapi/api"
 )
 
@@ -31,7 +30,7 @@ func paperOf(p files.Paper) api.Paper {
 
 // GetPapers lists papers.
 func (s *Server) GetPapers(ctx context.Context, in api.GetPapersRequestObject) (api.GetPapersResponseObject, error) {
-	list, err := s.Desk.Files.Papers(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Files.Papers(ctx, within(ctx, in.Params.Client, in.Params.Location))
 	if err != nil {
 		return nil, err
 	}
@@ -48,7 +47,7 @@ func (s *Server) AddPaper(ctx context.Context, in api.AddPaperRequestObject) (ap
 	if err != nil {
 		return nil, err
 	}
-	p, err := s.Desk.Files.AddPaper(ctx, person(ctx).Actor(), ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, up.name, up.data)
+	p, err := s.Desk.Files.AddPaper(ctx, person(ctx).Actor(), within(ctx, in.Params.Client, in.Params.Location), up.name, up.data)
 	if err != nil {
 		return nil, err
 	}

@@ -53,6 +53,7 @@ func (s *Server) session(p people.Person) api.Session {
 		Now:          s.Desk.Now(),
 		Outside:      s.Outside,
 		Role:         api.SessionRole(p.Role),
+		Limited:      p.Limited(),
 		SecondFactor: p.SecondFactor,
 		Codes:        p.Codes,
 		MustFactor:   p.MustFactor,

@@ -10,7 +10,6 @@ import (
 
 	"uvent/core/fact/photo"
 	"uvent/desk/files"
-	"uvent/desk/ledger"
 	"uvent/httpapi/api"
 )
 
@@ -49,7 +48,7 @@ func photoOf(p files.Photo) api.Photo {
 
 // GetPhotos lists photos.
 func (s *Server) GetPhotos(ctx context.Context, in api.GetPhotosRequestObject) (api.GetPhotosResponseObject, error) {
-	list, err := s.Desk.Files.Photos(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Files.Photos(ctx, within(ctx, in.Params.Client, in.Params.Location))
 	if err != nil {
 		return nil, err
 	}
@@ -69,7 +68,7 @@ func (s *Server) AddPhoto(ctx context.Context, in api.AddPhotoRequestObject) (ap
 	p, err := s.Desk.Files.AddPhoto(
 		ctx,
 		person(ctx).Actor(),
-		ledger.Scope{Client: in.Params.Client, Location: in.Params.Location},
+		within(ctx, in.Params.Client, in.Params.Location),
 		files.PhotoFacts{Group: up.fields["group"], Focus: photo.Middle},
 		up.name,
 		up.data,
@@ -97,7 +96,7 @@ func (s *Server) SavePhoto(ctx context.Context, in api.SavePhotoRequestObject) (
 
 // OrderPhotos puts photos into an order.
 func (s *Server) OrderPhotos(ctx context.Context, in api.OrderPhotosRequestObject) (api.OrderPhotosResponseObject, error) {
-	if err := s.Desk.Files.OrderPhotos(ctx, person(ctx).Actor(), ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, *in.Body); err != nil {
+	if err := s.Desk.Files.OrderPhotos(ctx, person(ctx).Actor(), within(ctx, in.Params.Client, in.Params.Location), *in.Body); err != nil {
 		return nil, err
 	}
 	return api.OrderPhotos204Response{}, nil

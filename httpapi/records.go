@@ -53,7 +53,7 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	locations, err := s.Desk.Records.Locations(ctx, ledger.Scope{})
+	locations, err := s.Desk.Records.Locations(ctx, within(ctx, nil, nil))
 	if err != nil {
 		return nil, err
 	}
@@ -61,7 +61,7 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	missing, err := s.Desk.Records.MissingCounts(ctx, ledger.Scope{})
+	missing, err := s.Desk.Records.MissingCounts(ctx, within(ctx, nil, nil))
 	if err != nil {
 		return nil, err
 	}
@@ -77,9 +77,9 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 		)
 	}
 	out := api.GetClients200JSONResponse{}
-	only := person(ctx).Client
+	who := person(ctx)
 	for _, c := range clients {
-		if c.PutAwayAt == nil && (only == nil || c.ID == *only) {
+		if c.PutAwayAt == nil && who.Sees(c.ID) {
 			out = append(out, api.Client{Id: c.ID, Name: c.Name, OwnerName: c.OwnerName, Locations: append([]api.LocationRow{}, rows[c.ID]...)})
 		}
 	}
@@ -171,7 +171,7 @@ func (s *Server) SaveLocation(ctx context.Context, in api.SaveLocationRequestObj
 // ExportLocations writes locations as CSV.
 func (s *Server) ExportLocations(ctx context.Context, in api.ExportLocationsRequestObject) (api.ExportLocationsResponseObject, error) {
 	var b bytes.Buffer
-	if err := s.Desk.Records.Export(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, sheet.Write, &b); err != nil {
+	if err := s.Desk.Records.Export(ctx, within(ctx, in.Params.Client, in.Params.Location), sheet.Write, &b); err != nil {
 		return nil, err
 	}
 	return api.ExportLocations200TextcsvResponse{Body: &b, ContentLength: int64(b.Len())}, nil
@@ -180,7 +180,7 @@ func (s *Server) ExportLocations(ctx context.Context, in api.ExportLocationsRequ
 // ExportSpreadsheet writes locations as XLSX.
 func (s *Server) ExportSpreadsheet(ctx context.Context, in api.ExportSpreadsheetRequestObject) (api.ExportSpreadsheetResponseObject, error) {
 	var b bytes.Buffer
-	if err := s.Desk.Records.Export(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, sheet.WriteXLSX, &b); err != nil {
+	if err := s.Desk.Records.Export(ctx, within(ctx, in.Params.Client, in.Params.Location), sheet.WriteXLSX, &b); err != nil {
 		return nil, err
 	}
 	return api.ExportSpreadsheet200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse{Body: &b, ContentLength: int64(b.Len())}, nil

@@ -14,7 +14,7 @@ import (
 
 // ProposeRound lists what a round would do.
 func (s *Server) ProposeRound(ctx context.Context, in api.ProposeRoundRequestObject) (api.ProposeRoundResponseObject, error) {
-	list, err := s.Desk.Boards.ProposeRound(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location}, rounds.RoundOf(in.Params.What))
+	list, err := s.Desk.Boards.ProposeRound(ctx, within(ctx, in.Params.Client, in.Params.Location), rounds.RoundOf(in.Params.What))
 	out := api.ProposeRound200JSONResponse{}
 	for _, p := range list {
 		says := p.Way.Says
@@ -43,7 +43,7 @@ func (s *Server) ProposeRound(ctx context.Context, in api.ProposeRoundRequestObj
 
 // GetUndecided lists searches to decide on.
 func (s *Server) GetUndecided(ctx context.Context, in api.GetUndecidedRequestObject) (api.GetUndecidedResponseObject, error) {
-	list, err := s.Desk.Boards.ToDecide(ctx, ledger.Scope{Client: in.Params.Client, Location: in.Params.Location})
+	list, err := s.Desk.Boards.ToDecide(ctx, within(ctx, in.Params.Client, in.Params.Location))
 	out := api.GetUndecided200JSONResponse{}
 	for _, u := range list {
 		item := api.Undecided{

@@ -59,7 +59,7 @@ func New(ctx context.Context, o Options) (http.Handler, error) {
 	r.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
 		o.Log.Error("a request broke", "route", c.FullPath(), "cause", cause)
 		writeProblem(c, http.StatusInternalServerError, faultDetail, nil)
-	}), s.gate, s.guard, s.checked)
+	}), s.gate, s.guard, s.checked, s.reached)
 	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{accepted}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { writeProblem(c, http.StatusBadRequest, badRequest(err), nil) },
 		HandlerErrorFunc:         s.fail,

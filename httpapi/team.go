@@ -2,6 +2,8 @@ package httpapi
 
 import (
 	"context"
+	"slices"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -11,19 +13,40 @@ import (
 )
 
 // clientNames are what clients are called.
-func (s *Server) clientNames(ctx context.Context) (func(*uuid.UUID) string, error) {
+type clientNames map[uuid.UUID]string
+
+func (s *Server) clientNames(ctx context.Context) (clientNames, error) {
 	clients, err := s.Desk.Records.Clients(ctx)
-	return func(id *uuid.UUID) string {
-		for _, c := range clients {
-			if id != nil && c.ID == *id {
-				return c.Name
-			}
-		}
-		return ""
-	}, err
+	out := clientNames{}
+	for _, c := range clients {
+		out[c.ID] = c.Name
+	}
+	return out, err
 }
 
-func onePerson(p people.Person, of func(*uuid.UUID) string, you uuid.UUID) api.Person {
+func (n clientNames) of(id *uuid.UUID) string {
+	if id == nil {
+		return ""
+	}
+	return n[*id]
+}
+
+// limits are the clients for which alone somebody works, as far as whoever asks sees them.
+func (n clientNames) limits(who people.Person, ids []uuid.UUID) *[]api.ClientName {
+	if ids == nil {
+		return nil
+	}
+	out := []api.ClientName{}
+	for _, id := range ids {
+		if n[id] != "" && who.Sees(id) {
+			out = append(out, api.ClientName{Id: id, Name: n[id]})
+		}
+	}
+	slices.SortFunc(out, func(a, b api.ClientName) int { return strings.Compare(a.Name, b.Name) })
+	return &out
+}
+
+func onePerson(p people.Person, names clientNames, you people.Person) api.Person {
 	return api.Person{
 		Id:           p.ID,
 		Name:         p.Name,
@@ -31,18 +54,30 @@ func onePerson(p people.Person, of func(*uuid.UUID) string, you uuid.UUID) api.P
 		Initials:     p.Initials,
 		Role:         api.PersonRole(p.Role),
 		Client:       p.Client,
-		ClientName:   of(p.Client),
+		ClientName:   names.of(p.Client),
+		Clients:      names.limits(you, p.Bounds().Clients),
 		Ended:        p.Ended,
 		SecondFactor: p.SecondFactor,
-		You:          p.ID == you,
+		You:          p.ID == you.ID,
 	}
 }
 
-func oneInvitation(i people.Invitation, of func(*uuid.UUID) string) api.Invitation {
-	return api.Invitation{Id: i.ID, Email: i.Email, Role: string(i.Role), ClientName: of(i.ClientID), InvitedBy: i.InvitedBy, At: i.At, Expires: i.Expires}
+func oneInvitation(i people.Invitation, names clientNames, you people.Person) api.Invitation {
+	return api.Invitation{
+		Id: i.ID, Email: i.Email, Role: string(i.Role), ClientName: names.of(i.ClientID), Clients: names.limits(you, i.Clients),
+		InvitedBy: i.InvitedBy, At: i.At, Expires: i.Expires,
+	}
 }
 
-// GetPeople lists everybody, and who is invited.
+func boundsOf(role string, client *uuid.UUID, clients *[]uuid.UUID) people.Bounds {
+	b := people.Bounds{Role: people.Role(role), Client: client}
+	if clients != nil {
+		b.Clients = append([]uuid.UUID{}, *clients...)
+	}
+	return b
+}
+
+// GetPeople lists everybody, and who is invited: for those who see some clients alone, without the people of others.
 func (s *Server) GetPeople(ctx context.Context, _ api.GetPeopleRequestObject) (api.GetPeopleResponseObject, error) {
 	people, err := s.Desk.People.People(ctx)
 	if err != nil {
@@ -52,25 +87,30 @@ func (s *Server) GetPeople(ctx context.Context, _ api.GetPeopleRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	of, err := s.clientNames(ctx)
+	names, err := s.clientNames(ctx)
+	you := person(ctx)
 	out := api.GetPeople200JSONResponse{People: []api.Person{}, Invitations: []api.Invitation{}}
 	for _, p := range people {
-		out.People = append(out.People, onePerson(p, of, person(ctx).ID))
+		if p.Client == nil || you.Sees(*p.Client) {
+			out.People = append(out.People, onePerson(p, names, you))
+		}
 	}
 	for _, i := range invited {
-		out.Invitations = append(out.Invitations, oneInvitation(i, of))
+		if i.ClientID == nil || you.Sees(*i.ClientID) {
+			out.Invitations = append(out.Invitations, oneInvitation(i, names, you))
+		}
 	}
 	return out, err
 }
 
-// SaveRole gives somebody another role.
+// SaveRole gives somebody another role, or other clients.
 func (s *Server) SaveRole(ctx context.Context, in api.SaveRoleRequestObject) (api.SaveRoleResponseObject, error) {
-	p, err := s.Desk.People.ChangeRole(ctx, person(ctx).Actor(), in.Person, people.Role(in.Body.Role), in.Body.Client)
+	p, err := s.Desk.People.ChangeRole(ctx, person(ctx).Actor(), in.Person, boundsOf(string(in.Body.Role), in.Body.Client, in.Body.Clients))
 	if err != nil {
 		return nil, err
 	}
-	of, err := s.clientNames(ctx)
-	return api.SaveRole200JSONResponse(onePerson(p, of, person(ctx).ID)), err
+	names, err := s.clientNames(ctx)
+	return api.SaveRole200JSONResponse(onePerson(p, names, person(ctx))), err
 }
 
 // TakeOver ends somebody's access.
@@ -81,12 +121,12 @@ func (s *Server) TakeOver(ctx context.Context, in api.TakeOverRequestObject) (ap
 
 // Invite invites somebody.
 func (s *Server) Invite(ctx context.Context, in api.InviteRequestObject) (api.InviteResponseObject, error) {
-	i, address, err := s.Desk.People.Invite(ctx, person(ctx), in.Body.Email, people.Role(in.Body.Role), in.Body.Client)
+	i, address, err := s.Desk.People.Invite(ctx, person(ctx), in.Body.Email, boundsOf(string(in.Body.Role), in.Body.Client, in.Body.Clients))
 	if err != nil {
 		return nil, err
 	}
-	of, err := s.clientNames(ctx)
-	out := oneInvitation(i, of)
+	names, err := s.clientNames(ctx)
+	out := oneInvitation(i, names, person(ctx))
 	out.Address = &address
 	return api.Invite201JSONResponse(out), err
 }

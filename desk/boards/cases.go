@@ -39,7 +39,7 @@ type CaseRow struct {
 // Cases lists the cases of a scope: the open ones by weight, then those that ended, the
 // latest first.
 func (d *Desk) Cases(ctx context.Context, s ledger.Scope) ([]CaseRow, error) {
-	rows, err := d.store.Troubled(ctx, db.TroubledParams{ClientID: s.Client, LocationID: s.Location})
+	rows, err := d.store.Troubled(ctx, db.TroubledParams{Clients: s.Clients, LocationID: s.Location})
 	if err != nil {
 		return nil, err
 	}

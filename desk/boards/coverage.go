@@ -58,7 +58,7 @@ func (d *Desk) Coverage(ctx context.Context, s ledger.Scope, order CoverageOrder
 	if most <= 0 || most > MostCoverage {
 		most = MostCoverage
 	}
-	page := db.CoverageParams{ClientID: s.Client, LocationID: s.Location, ByGain: order == ByGain, Past: int32(past), Most: int32(most)}
+	page := db.CoverageParams{Clients: s.Clients, LocationID: s.Location, ByGain: order == ByGain, Past: int32(past), Most: int32(most)}
 	for {
 		// Side by side: most often everything is known, and the page is good at once.
 		var counts db.CoverageCountsRow
@@ -75,12 +75,12 @@ func (d *Desk) Coverage(ctx context.Context, s ledger.Scope, order CoverageOrder
 			return out, err
 		}
 	}
-	unverified, err := d.store.UnverifiedCount(ctx, db.UnverifiedCountParams{ClientID: s.Client, LocationID: s.Location})
+	unverified, err := d.store.UnverifiedCount(ctx, db.UnverifiedCountParams{Clients: s.Clients, LocationID: s.Location})
 	if err != nil {
 		return out, err
 	}
 	out.ToVerify = int(unverified)
-	listings, err := d.store.ListingCounts(ctx, db.ListingCountsParams{ClientID: s.Client, LocationID: s.Location})
+	listings, err := d.store.ListingCounts(ctx, db.ListingCountsParams{Clients: s.Clients, LocationID: s.Location})
 	for _, c := range listings {
 		switch {
 		case c.Visibility == string(verification.Public):
@@ -153,7 +153,7 @@ func (d *Desk) DirectoryCounts(ctx context.Context, s ledger.Scope) ([]Directory
 	if err := d.records.KnowFits(ctx, s); err != nil {
 		return nil, err
 	}
-	rows, err := d.store.DirectoryCounts(ctx, db.DirectoryCountsParams{ClientID: s.Client, LocationID: s.Location})
+	rows, err := d.store.DirectoryCounts(ctx, db.DirectoryCountsParams{Clients: s.Clients, LocationID: s.Location})
 	out := make([]DirectoryCount, len(rows))
 	for i, r := range rows {
 		out[i] = DirectoryCount{r.DirectoryID, int(r.Wanted), int(r.Held), int(r.Public)}

@@ -78,7 +78,7 @@ func TestCoverageIsNeverStale(t *testing.T) {
 	_, err = r.Desk.Files.AddPhoto(
 		ctx,
 		who,
-		ledger.Scope{Client: &client},
+		ledger.OfClient(client),
 		files.PhotoFacts{Group: "logo", Focus: photo.Middle},
 		"logo.jpg",
 		rig.Boxes(t, 900, 900, 7),

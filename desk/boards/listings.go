@@ -56,7 +56,7 @@ func (d *Desk) cells(ctx context.Context, s ledger.Scope, keep func(directory st
 	if err != nil {
 		return nil, err
 	}
-	rows, err := d.store.Listings(ctx, db.ListingsParams{ClientID: s.Client, LocationID: s.Location})
+	rows, err := d.store.Listings(ctx, db.ListingsParams{Clients: s.Clients, LocationID: s.Location})
 	if err != nil {
 		return nil, err
 	}

@@ -121,7 +121,7 @@ func TestAStreetThatNobodyIsToComeToIsNowhere(t *testing.T) {
 			looked["a page that shows"]++
 		}
 	}
-	_, address, err := r.Desk.MakeFeed(ctx, r.Who, ledger.Scope{})
+	_, address, err := r.Desk.MakeFeed(ctx, r.Who, nil, nil)
 	rig.Must(t, err)
 	feed, err := r.Desk.ReadFeed(ctx, address[strings.LastIndex(address, "/")+1:])
 	rig.Must(t, err)

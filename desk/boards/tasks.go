@@ -48,7 +48,7 @@ func (d *Desk) KnowTasks(ctx context.Context, s ledger.Scope) error {
 // ReckonTasks reckons the tasks of a scope that are not, or no longer, known, by the fits
 // that are. A fit that becomes known later makes it necessary anew.
 func (d *Desk) ReckonTasks(ctx context.Context, s ledger.Scope) error {
-	stale := db.StaleTasksParams{Now: d.clock.Now(), ClientID: s.Client, LocationID: s.Location, Most: taskBatch}
+	stale := db.StaleTasksParams{Now: d.clock.Now(), Clients: s.Clients, LocationID: s.Location, Most: taskBatch}
 	ids, err := d.store.StaleTasks(ctx, stale)
 	for err == nil && len(ids) > 0 {
 		err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {

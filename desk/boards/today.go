@@ -49,7 +49,7 @@ func (d *Desk) Today(ctx context.Context, s ledger.Scope, page TodayPage) (out T
 		g.Go(func() (err error) {
 			pages[i], err = d.store.Tasks(
 				inner,
-				db.TasksParams{Mover: string(group), Now: now, ClientID: s.Client, LocationID: s.Location, Past: int32(page.Past), Most: MostToday},
+				db.TasksParams{Mover: string(group), Now: now, Clients: s.Clients, LocationID: s.Location, Past: int32(page.Past), Most: MostToday},
 			)
 			return err
 		})
@@ -69,7 +69,7 @@ func (d *Desk) Today(ctx context.Context, s ledger.Scope, page TodayPage) (out T
 }
 
 func (d *Desk) taskCounts(ctx context.Context, s ledger.Scope) (map[agenda.Group]int, error) {
-	rows, err := d.store.TaskCounts(ctx, db.TaskCountsParams{Now: d.clock.Now(), ClientID: s.Client, LocationID: s.Location})
+	rows, err := d.store.TaskCounts(ctx, db.TaskCountsParams{Now: d.clock.Now(), Clients: s.Clients, LocationID: s.Location})
 	out := map[agenda.Group]int{}
 	for _, r := range rows {
 		out[agenda.Group(r.Mover)] = int(r.Count)

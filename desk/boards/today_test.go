@@ -116,7 +116,7 @@ func TestPagesOfToday(t *testing.T) {
 	if again, err := r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{}); err != nil || again.Counts[agenda.Mine] != 130 {
 		t.Errorf("when the time has passed: %v, %v", again.Counts, err)
 	}
-	if one, err := r.Desk.Boards.Today(ctx, ledger.Scope{Client: &first.Rows[0].Client.ID}, boards.TodayPage{}); err != nil || one.Counts[agenda.Mine] != 50 {
+	if one, err := r.Desk.Boards.Today(ctx, ledger.OfClient(first.Rows[0].Client.ID), boards.TodayPage{}); err != nil || one.Counts[agenda.Mine] != 50 {
 		t.Errorf("of a client: %v, %v", one.Counts, err)
 	}
 }

@@ -27,7 +27,10 @@ func (d *Desk) sendDigests(ctx context.Context) error {
 		return err
 	}
 	for _, row := range due {
-		p := people.Person{ID: row.ID, Email: row.Email, Name: row.Name, Initials: row.Initials, Zone: row.Zone, Role: people.Role(row.Role), Client: row.ClientID}
+		p, err := d.People.Person(ctx, row.ID)
+		if err != nil {
+			return err
+		}
 		body, of, err := d.digest(ctx, p)
 		if err != nil {
 			return err
@@ -66,7 +69,7 @@ const mostInDigest = 20
 // digest says what somebody can move, and how much waits, and which tasks that is of; empty
 // where there is nothing.
 func (d *Desk) digest(ctx context.Context, p people.Person) (body, of string, err error) {
-	s := ledger.Scope{Client: p.Client}
+	s := ledger.Scope{Clients: p.Clients}
 	today, err := d.Boards.Today(ctx, s, boards.TodayPage{Group: agenda.Mine})
 	if err != nil {
 		return "", "", err
@@ -97,7 +100,7 @@ func (d *Desk) digest(ctx context.Context, p people.Person) (body, of string, er
 		n[agenda.Directory],
 		b.String(),
 	)
-	of, err = d.store.TasksSum(ctx, db.TasksSumParams{Now: d.clock.Now(), ClientID: s.Client})
+	of, err = d.store.TasksSum(ctx, db.TasksSumParams{Now: d.clock.Now(), Clients: s.Clients})
 	if len(dates) > 0 {
 		of += dates[len(dates)-1] // that one has come is news; that one has passed is none
 	}

@@ -30,27 +30,39 @@ func feedOf(row db.Feed) Feed {
 	return Feed{ID: row.ID, ClientID: row.ClientID, LocationID: row.LocationID, At: row.At}
 }
 
-// MakeFeed makes a feed of a scope. Its address is told once.
-func (d *Desk) MakeFeed(ctx context.Context, who people.Person, s ledger.Scope) (f Feed, address string, err error) {
-	if ok, err := d.People.Reaches(ctx, who, people.Object{Client: s.Client, Location: s.Location}); err != nil || !ok {
+// MakeFeed makes a feed of a location, of a client, or of all that somebody sees. Its address is told once.
+func (d *Desk) MakeFeed(ctx context.Context, who people.Person, client, location *uuid.UUID) (f Feed, address string, err error) {
+	if ok, err := d.reaches(ctx, who, client, location); err != nil || !ok {
 		if err == nil {
 			err = &problem.Problem{Kind: problem.NotFound, Detail: "There is no such thing, or it is not yours."}
 		}
 		return f, "", err
 	}
-	if s.Location != nil {
-		s.Client = nil
+	if location != nil {
+		client = nil
 	}
 	secret, hash := people.NewToken()
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		if f, err = store.One(feedOf)(
-			q.AddFeed(ctx, db.AddFeedParams{Hash: hash, PersonID: who.ID, ClientID: s.Client, LocationID: s.Location, At: d.clock.Now()}),
+			q.AddFeed(ctx, db.AddFeedParams{Hash: hash, PersonID: who.ID, ClientID: client, LocationID: location, At: d.clock.Now()}),
 		); err != nil {
 			return err
 		}
 		return d.Ledger.NoteAbout(ctx, q, who.Actor(), "feed_made", map[string]string{"feed": f.ID.String()})
 	})
 	return f, d.People.Address() + "/api/calendar/" + secret, err
+}
+
+// reaches reports whether somebody may see what a feed is of.
+func (d *Desk) reaches(ctx context.Context, who people.Person, client, location *uuid.UUID) (bool, error) {
+	var clients, things []uuid.UUID
+	if client != nil {
+		clients = append(clients, *client)
+	}
+	if location != nil {
+		things = append(things, *location)
+	}
+	return d.People.Reaches(ctx, who, clients, things)
 }
 
 // Feeds are somebody's, the oldest first.
@@ -83,12 +95,12 @@ func (d *Desk) ReadFeed(ctx context.Context, secret string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := ledger.Scope{Client: f.ClientID, Location: f.LocationID}
-	if s == (ledger.Scope{}) {
-		s.Client = p.Client
+	s := ledger.Scope{Clients: p.Clients, Location: f.LocationID}
+	if f.ClientID != nil {
+		s = ledger.OfClient(*f.ClientID)
 	}
 	// Whatever they could see when they made it, it tells what they may see now.
-	if reaches, err := d.People.Reaches(ctx, p, people.Object{Client: s.Client, Location: s.Location}); err != nil || !reaches || p.MustFactor {
+	if reaches, err := d.reaches(ctx, p, f.ClientID, f.LocationID); err != nil || !reaches || p.MustFactor {
 		return nil, problem.OrNotFound(cmp.Or(err, pgx.ErrNoRows), "There is no such feed, or it has ended.")
 	}
 	list, err := d.deadlines(ctx, s)
@@ -101,7 +113,7 @@ func (d *Desk) deadlines(ctx context.Context, s ledger.Scope) (out []icalendar.D
 	if err := d.Boards.KnowTasks(ctx, s); err != nil {
 		return nil, err
 	}
-	rows, err := d.store.DatedTasks(ctx, db.DatedTasksParams{Now: d.clock.Now(), ClientID: s.Client, LocationID: s.Location})
+	rows, err := d.store.DatedTasks(ctx, db.DatedTasksParams{Now: d.clock.Now(), Clients: s.Clients, LocationID: s.Location})
 	if err != nil {
 		return nil, err
 	}

@@ -7,10 +7,12 @@ import (
 	"time"
 
 	"github.com/emersion/go-ical"
+	"github.com/google/uuid"
 
 	"uvent/core/reckon/agenda"
 	"uvent/desk/boards"
 	"uvent/desk/ledger"
+	"uvent/desk/people"
 	"uvent/desk/problem"
 	"uvent/e2e/rig"
 )
@@ -40,9 +42,9 @@ func TestFeeds(t *testing.T) {
 		}
 		return uids, string(b)
 	}
-	f, one, err := r.Desk.MakeFeed(ctx, r.Who, ledger.Scope{Location: &here.Location})
+	f, one, err := r.Desk.MakeFeed(ctx, r.Who, nil, &here.Location)
 	rig.Must(t, err)
-	_, all, err := r.Desk.MakeFeed(ctx, r.Who, ledger.Scope{})
+	_, all, err := r.Desk.MakeFeed(ctx, r.Who, nil, nil)
 	rig.Must(t, err)
 	first, text := read(one)
 	if len(first) < 2 || !strings.Contains(text, "Enter the code for Minnow Bay on Fernlook") || strings.Contains(text, "Fennick") {
@@ -54,6 +56,21 @@ func TestFeeds(t *testing.T) {
 	}
 	if _, text = read(all); !strings.Contains(text, "Fennick on Fernlook") {
 		t.Errorf("of all:\n%s", text)
+	}
+	l, err := r.Desk.Ledger.Location(ctx, here.Location)
+	rig.Must(t, err)
+	some, err := r.Desk.People.AddPerson(
+		ctx,
+		people.Person{Name: "Lim", Email: "lim@agency.example", Zone: "America/Los_Angeles", Role: people.Helper, Clients: []uuid.UUID{l.ClientID}},
+		rig.Password,
+	)
+	rig.Must(t, err)
+	_, _, err = r.Desk.MakeFeed(ctx, some, nil, &other.Location)
+	rig.Refused(t, err, problem.NotFound, "not yours")
+	_, theirs, err := r.Desk.MakeFeed(ctx, some, nil, nil)
+	rig.Must(t, err)
+	if _, text = read(theirs); !strings.Contains(text, "Minnow Bay on Fernlook") || strings.Contains(text, "Fennick") {
+		t.Errorf("of whoever works for one client:\n%s", text)
 	}
 	rig.Must(t, r.Desk.EndFeed(ctx, r.Who, f.ID))
 	_, err = r.Desk.ReadFeed(ctx, strings.TrimPrefix(one, "https://uvent.example/api/calendar/"))

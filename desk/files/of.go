@@ -117,8 +117,8 @@ func (d *Desk) owner(ctx context.Context, s ledger.Scope) (Owner, error) {
 	case s.Location != nil:
 		l, err := d.ledger.Location(ctx, *s.Location)
 		return Owner{l.ClientID, s.Location}, err
-	case s.Client != nil:
-		c, err := d.ledger.Client(ctx, *s.Client)
+	case len(s.Clients) == 1:
+		c, err := d.ledger.Client(ctx, s.Clients[0])
 		return Owner{Client: c.ID}, err
 	}
 	return Owner{}, &problem.Problem{Kind: problem.Invalid, Detail: "Say whose it is: a location or a client."}

@@ -26,7 +26,7 @@ func TestPapersAreReadAndKept(t *testing.T) {
 	if err != nil || p.Kind != "utility_bill" || !strings.Contains(p.Words, "18 Tern Street") || p.Pages != 1 {
 		t.Fatalf("%+v, %v", p, err)
 	}
-	_, err = r.Desk.Files.AddPaper(ctx, who, ledger.Scope{Client: &p.ClientID}, "licence.pdf", paint.Letter("General contractor licence", "No. 7"))
+	_, err = r.Desk.Files.AddPaper(ctx, who, ledger.OfClient(p.ClientID), "licence.pdf", paint.Letter("General contractor licence", "No. 7"))
 	rig.Must(t, err)
 	list, err := r.Desk.Files.Papers(ctx, here)
 	if err != nil || len(list) != 2 || list[1].LocationID != nil || list[1].Kind != "licence" {

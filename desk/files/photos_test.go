@@ -54,7 +54,7 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 	logo, err := r.Desk.Files.AddPhoto(
 		ctx,
 		who,
-		ledger.Scope{Client: &front.ClientID},
+		ledger.OfClient(front.ClientID),
 		files.PhotoFacts{Group: "logo", Focus: photo.Middle},
 		"logo.jpg",
 		rig.Boxes(t, 700, 700, 3),
@@ -65,7 +65,7 @@ func TestPhotosAreTakenInAndCut(t *testing.T) {
 	if err != nil || len(list) != 3 || list[0].ID != logo.ID || list[0].LocationID != nil || list[2].ID != front.ID {
 		t.Errorf("%+v, %v", list, err)
 	}
-	if list, err = r.Desk.Files.Photos(ctx, ledger.Scope{Client: &front.ClientID}); err != nil || len(list) != 1 {
+	if list, err = r.Desk.Files.Photos(ctx, ledger.OfClient(front.ClientID)); err != nil || len(list) != 1 {
 		t.Errorf("the client's own are %+v, %v", list, err)
 	}
 

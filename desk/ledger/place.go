@@ -44,11 +44,17 @@ type Place struct {
 	Directory string
 }
 
-// Scope is what a view is of: everything, a client, or a location.
+// Scope is what a view is of: everything, some clients, or a location.
 type Scope struct {
-	Client   *uuid.UUID
+	Clients  []uuid.UUID // nil: all of them; with a location, those of which it has to be
 	Location *uuid.UUID
 }
+
+// OfClient is the scope of one client.
+func OfClient(id uuid.UUID) Scope { return Scope{Clients: []uuid.UUID{id}} }
+
+// Everything reports whether a scope leaves nothing out.
+func (s Scope) Everything() bool { return s.Clients == nil && s.Location == nil }
 
 // Location is a location and its record.
 type Location struct {

@@ -78,10 +78,10 @@ type ownRow struct {
 	client, location string // as the file names them
 }
 
-// ReadOwnCSV sets the values that a file names, all of them or none, and says how many. What is wrong with its rows
-// is told by line.
-func (d *Desk) ReadOwnCSV(ctx context.Context, actor people.Actor, file []byte) (set int, err error) {
-	rows, wrong, err := d.ownRows(ctx, file)
+// ReadOwnCSV sets the values that a file names of a scope's listings, all of them or none, and says how many. What is wrong
+// with its rows is told by line.
+func (d *Desk) ReadOwnCSV(ctx context.Context, actor people.Actor, s ledger.Scope, file []byte) (set int, err error) {
+	rows, wrong, err := d.ownRows(ctx, s, file)
 	if err != nil {
 		return 0, err
 	}
@@ -124,7 +124,7 @@ func atLine(line int, format string, a ...any) record.Problem {
 }
 
 // ownRows reads a file, with what is wrong with its rows.
-func (d *Desk) ownRows(ctx context.Context, file []byte) (rows []ownRow, wrong []record.Problem, err error) {
+func (d *Desk) ownRows(ctx context.Context, s ledger.Scope, file []byte) (rows []ownRow, wrong []record.Problem, err error) {
 	t, err := tabular.Read(file, tabular.Options{Known: func(s string) bool { return slices.Contains(ownColumns, address.Fold(s)) }})
 	if err != nil {
 		return nil, nil, &problem.Problem{Kind: problem.Invalid, Detail: problem.Sentence(err.Error())}
@@ -144,7 +144,7 @@ func (d *Desk) ownRows(ctx context.Context, file []byte) (rows []ownRow, wrong [
 	if len(t.Rows) > mostOwnRows {
 		return nil, nil, &problem.Problem{Kind: problem.Invalid, Detail: fmt.Sprintf("The file has %d rows; %d come in at once. Split it.", len(t.Rows), mostOwnRows)}
 	}
-	places, err := d.placesByName(ctx)
+	places, err := d.placesByName(ctx, s)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -178,8 +178,8 @@ func (d *Desk) ownRows(ctx context.Context, file []byte) (rows []ownRow, wrong [
 
 type placeName struct{ client, location string }
 
-// placesByName are all locations by their client's name and their label or store code, in lower case.
-func (d *Desk) placesByName(ctx context.Context) (map[placeName]uuid.UUID, error) {
+// placesByName are a scope's locations by their client's name and their label or store code, in lower case.
+func (d *Desk) placesByName(ctx context.Context, s ledger.Scope) (map[placeName]uuid.UUID, error) {
 	clients, err := d.records.Clients(ctx)
 	if err != nil {
 		return nil, err
@@ -188,7 +188,7 @@ func (d *Desk) placesByName(ctx context.Context) (map[placeName]uuid.UUID, error
 	for _, c := range clients {
 		names[c.ID] = strings.ToLower(c.Name)
 	}
-	locations, err := d.records.Locations(ctx, ledger.Scope{})
+	locations, err := d.records.Locations(ctx, s)
 	out := make(map[placeName]uuid.UUID, 2*len(locations))
 	for _, l := range locations {
 		if l.StoreCode != "" {

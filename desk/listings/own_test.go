@@ -152,20 +152,20 @@ func TestValuesOfTheirOwnAsAFile(t *testing.T) {
 	}
 	file := head + "Client of Port Sable,Port Sable,SCW-01,waywren,name,Spokeshave Wheels,\"narrow, there\"\r\n" +
 		"Client of Port Sable,Port Sable,SCW-01,waywren,phone,+13605550177,a line of its own\r\n"
-	n, err := r.Desk.Listings.ReadOwnCSV(ctx, who, []byte(file))
+	n, err := r.Desk.Listings.ReadOwnCSV(ctx, who, ledger.Scope{}, []byte(file))
 	if rig.Must(t, err); n != 2 || out() != file {
 		t.Errorf("%d were set, and go out as\n%s", n, out())
 	}
-	if n, err = r.Desk.Listings.ReadOwnCSV(ctx, who, []byte(file)); err != nil || n != 0 {
+	if n, err = r.Desk.Listings.ReadOwnCSV(ctx, who, ledger.Scope{}, []byte(file)); err != nil || n != 0 {
 		t.Errorf("again: %d, %v", n, err)
 	}
 	// By store code, by the names that people use, in another dialect; one without a value goes back.
-	n, err = r.Desk.Listings.ReadOwnCSV(ctx, who, []byte("client;store_code;directory;field;value\nclient of port sable;scw-01;Waywren;Name;\n"))
+	n, err = r.Desk.Listings.ReadOwnCSV(ctx, who, ledger.Scope{}, []byte("client;store_code;directory;field;value\nclient of port sable;scw-01;Waywren;Name;\n"))
 	if err != nil || n != 1 || strings.Contains(out(), "Spokeshave Wheels") {
 		t.Errorf("%d, %v:\n%s", n, err, out())
 	}
 	before := out()
-	_, err = r.Desk.Listings.ReadOwnCSV(ctx, who, []byte("client,location,directory,field,value,reason\n"+
+	_, err = r.Desk.Listings.ReadOwnCSV(ctx, who, ledger.Scope{}, []byte("client,location,directory,field,value,reason\n"+
 		"Client of Port Sable,Port Sable,waywren,website,https://spokeshave.example/sable,its own page\n"+
 		"Client of Port Sable,Nowhere,waywren,name,x,y\nClient of Port Sable,Port Sable,nowhere,name,x,y\n"+
 		"Client of Port Sable,Port Sable,waywren,colour,x,y\nClient of Port Sable,Port Sable,waywren,hours,whenever,y\n"))
@@ -184,13 +184,14 @@ func TestValuesOfTheirOwnAsAFile(t *testing.T) {
 		t.Errorf("a file that is refused has changed something:\n%s", out())
 	}
 	for file, says := range map[string]string{"a,b\n1,2\n": "no column “client”", "": "empty", "\x00\x01": ""} {
-		if _, err := r.Desk.Listings.ReadOwnCSV(ctx, who, []byte(file)); err == nil || !strings.Contains(err.Error(), says) {
+		if _, err := r.Desk.Listings.ReadOwnCSV(ctx, who, ledger.Scope{}, []byte(file)); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("%q: %v", file, err)
 		}
 	}
 	if _, err := r.Desk.Listings.ReadOwnCSV(
 		ctx,
 		who,
+		ledger.Scope{},
 		[]byte(head+strings.Repeat("a,b,c,d,e,f,g\n", 5001)),
 	); err == nil ||
 		!strings.Contains(err.Error(), "Split it") {

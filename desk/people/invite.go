@@ -30,6 +30,7 @@ type Invitation struct {
 	Email       string
 	Role        Role
 	ClientID    *uuid.UUID
+	Clients     []uuid.UUID // of which alone they are to see anything; nil: of all
 	InvitedBy   string
 	At          time.Time
 	Expires     time.Time
@@ -43,6 +44,7 @@ func invitationOf(row db.Invitation) Invitation {
 		Email:       row.Email,
 		Role:        Role(row.Role),
 		ClientID:    row.ClientID,
+		Clients:     row.Clients,
 		InvitedBy:   row.InvitedBy,
 		At:          row.At,
 		Expires:     row.Expires,
@@ -51,27 +53,55 @@ func invitationOf(row db.Invitation) Invitation {
 	}
 }
 
-// checkRole says what is wrong with a role and the client that goes with it.
-func (d *Desk) checkRole(ctx context.Context, role Role, client *uuid.UUID) (wrong []record.Problem) {
+// Bounds are what somebody may do, and whose things they see.
+type Bounds struct {
+	Role    Role
+	Client  *uuid.UUID  // of which they are; nil: one of us
+	Clients []uuid.UUID // for which alone one of us works; nil: for all
+}
+
+// Bounds are the person's.
+func (p Person) Bounds() Bounds {
+	b := Bounds{Role: p.Role, Client: p.Client}
+	if p.Client == nil {
+		b.Clients = p.Clients
+	}
+	return b
+}
+
+// checkRole says what is wrong with a role and the clients that go with it.
+func (d *Desk) checkRole(ctx context.Context, b Bounds) (wrong []record.Problem) {
+	is := func(path, message string) { wrong = append(wrong, record.Problem{Path: path, Message: message}) }
 	switch {
-	case !slices.Contains(Roles, role):
-		wrong = append(wrong, record.Problem{Path: "role", Message: "choose administrator, specialist, helper or client"})
-	case role == OfClient && client == nil:
-		wrong = append(wrong, record.Problem{Path: "client", Message: "say of which client"})
-	case role != OfClient && client != nil:
-		wrong = append(wrong, record.Problem{Path: "client", Message: "only the role of client goes with one"})
-	case client != nil:
-		if _, err := d.store.Client(ctx, *client); err != nil {
-			wrong = append(wrong, record.Problem{Path: "client", Message: "there is no such client"})
+	case !slices.Contains(Roles, b.Role):
+		is("role", "choose administrator, specialist, helper or client")
+	case b.Role == OfClient && b.Client == nil:
+		is("client", "say of which client")
+	case b.Role != OfClient && b.Client != nil:
+		is("client", "only the role of client goes with one")
+	case b.Clients != nil && b.Role != Specialist && b.Role != Helper:
+		is("clients", "only a specialist or a helper is limited to some clients")
+	case b.Clients != nil && len(b.Clients) == 0:
+		is("clients", "choose at least one client, or all of them")
+	}
+	of := func(path string, id uuid.UUID) {
+		if _, err := d.store.Client(ctx, id); err != nil && wrong == nil {
+			is(path, "there is no such client")
 		}
+	}
+	if b.Client != nil {
+		of("client", *b.Client)
+	}
+	for _, id := range b.Clients {
+		of("clients", id)
 	}
 	return wrong
 }
 
 // Invite invites somebody by email. The address in it is told once.
-func (d *Desk) Invite(ctx context.Context, who Person, email string, role Role, client *uuid.UUID) (i Invitation, address string, err error) {
+func (d *Desk) Invite(ctx context.Context, who Person, email string, b Bounds) (i Invitation, address string, err error) {
 	email = strings.ToLower(strings.TrimSpace(email))
-	wrong := d.checkRole(ctx, role, client)
+	wrong := d.checkRole(ctx, b)
 	if m := contact.Email(email); m != "" {
 		wrong = append(wrong, record.Problem{Path: "email", Message: m})
 	} else if _, err := d.store.PersonByEmail(ctx, email); err == nil {
@@ -91,8 +121,9 @@ func (d *Desk) Invite(ctx context.Context, who Person, email string, role Role, 
 					ID:        uuid.MustParse(secret.ID),
 					Hash:      HashOf(d.SecretOf(secret)),
 					Email:     email,
-					Role:      string(role),
-					ClientID:  client,
+					Role:      string(b.Role),
+					ClientID:  b.Client,
+					Clients:   b.Clients,
 					InvitedBy: who.Name,
 					At:        now,
 					Expires:   now.Add(invitedFor),
@@ -105,7 +136,7 @@ func (d *Desk) Invite(ctx context.Context, who Person, email string, role Role, 
 		body := fmt.Sprintf(
 			"%s invites you to Uvent, as %s.\n\nSay who you are here, until %s:\n%s\n",
 			who.Name,
-			role,
+			b.Role,
 			i.Expires.Format("Mon 2 January"),
 			d.Address()+"/invitation/"+Here,
 		)
@@ -113,7 +144,7 @@ func (d *Desk) Invite(ctx context.Context, who Person, email string, role Role, 
 		if err := d.letters.SendSecret(ctx, tx, m, secret); err != nil {
 			return err
 		}
-		return d.ledger.NoteAbout(ctx, q, who.Actor(), "invited", map[string]string{"email": email, "role": string(role)})
+		return d.ledger.NoteAbout(ctx, q, who.Actor(), "invited", map[string]any{"email": email, "role": b.Role, "clients": b.Clients})
 	})
 	return i, address, err
 }
@@ -169,7 +200,7 @@ func (d *Desk) Join(ctx context.Context, secret, name, password, zone string) (p
 		if err != nil {
 			return err
 		}
-		if p, err = d.addPerson(ctx, q, Person{Email: i.Email, Name: name, Zone: zone, Role: i.Role, Client: i.ClientID}, password); err != nil {
+		if p, err = d.addPerson(ctx, q, Person{Email: i.Email, Name: name, Zone: zone, Role: i.Role, Client: i.ClientID, Clients: i.Clients}, password); err != nil {
 			return err
 		}
 		now := d.clock.Now()
@@ -181,18 +212,18 @@ func (d *Desk) Join(ctx context.Context, secret, name, password, zone string) (p
 	return p, err
 }
 
-// ChangeRole gives a person another role.
-func (d *Desk) ChangeRole(ctx context.Context, who Actor, id uuid.UUID, role Role, client *uuid.UUID) (p Person, err error) {
-	if wrong := d.checkRole(ctx, role, client); wrong != nil {
+// ChangeRole gives a person another role, or other clients to work for.
+func (d *Desk) ChangeRole(ctx context.Context, who Actor, id uuid.UUID, b Bounds) (p Person, err error) {
+	if wrong := d.checkRole(ctx, b); wrong != nil {
 		return p, problem.Fields(wrong)
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		row, err := q.SetRole(ctx, db.SetRoleParams{ID: id, Role: string(role), ClientID: client})
+		row, err := q.SetRole(ctx, db.SetRoleParams{ID: id, Role: string(b.Role), ClientID: b.Client, Clients: b.Clients})
 		if err != nil {
 			return problem.OrNotFound(err, "There is no such person.")
 		}
 		p = personOf(row)
-		return d.stillAdministered(ctx, q, who, "role_changed", map[string]string{"person": p.Name, "role": string(role)})
+		return d.stillAdministered(ctx, q, who, "role_changed", map[string]any{"person": p.Name, "role": b.Role, "clients": b.Clients})
 	})
 	return p, err
 }
@@ -225,6 +256,9 @@ func (d *Desk) TakeOver(ctx context.Context, who Actor, from, to uuid.UUID) (acc
 		}
 		if Role(heir.Role) == OfClient {
 			return problem.Conflictf("%s is of a client and cannot take over.", heir.Name)
+		}
+		if heir.Clients != nil {
+			return problem.Conflictf("%s works for some clients only and cannot take over.", heir.Name)
 		}
 		gone, err := q.EndPerson(ctx, db.EndPersonParams{ID: from, Now: d.clock.Now()})
 		if err != nil {

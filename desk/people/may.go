@@ -2,10 +2,9 @@ package people
 
 import (
 	"context"
+	"slices"
 
 	"github.com/google/uuid"
-
-	"uvent/desk/problem"
 )
 
 // Role is what somebody is here.
@@ -54,35 +53,33 @@ func (p Person) May(n Need) bool {
 	return may[p.Role][n] && (p.Key == "" || scopes[p.Key][n])
 }
 
-// Object is what is asked for or about, by its id; what is not named is nil.
-type Object struct {
-	Client, Location, Photo, Paper *uuid.UUID
+// Limited reports whether a person works for some clients alone, or is of one.
+func (p Person) Limited() bool { return p.Clients != nil }
+
+// Sees reports whether a person sees what is of a client.
+func (p Person) Sees(client uuid.UUID) bool {
+	return !p.Limited() || slices.Contains(p.Clients, client)
 }
 
-// Reaches reports whether somebody may see an object: whoever is of a client that client's
-// own alone, and everybody else all. What there is not is reached by nobody of a client.
-func (d *Desk) Reaches(ctx context.Context, p Person, o Object) (bool, error) {
-	if p.Client == nil {
+// Reaches reports whether somebody may see clients, and things of clients, by their ids: whoever is limited those of their
+// own clients alone, and everybody else all. What there is not is reached by nobody who is limited.
+func (d *Desk) Reaches(ctx context.Context, p Person, clients, things []uuid.UUID) (bool, error) {
+	if !p.Limited() {
 		return true, nil
 	}
-	for _, one := range []struct {
-		Id    *uuid.UUID
-		Owner func(context.Context, uuid.UUID) (uuid.UUID, error)
-	}{
-		{o.Client, func(_ context.Context, id uuid.UUID) (uuid.UUID, error) { return id, nil }},
-		{o.Location, func(ctx context.Context, id uuid.UUID) (uuid.UUID, error) {
-			l, err := d.store.Location(ctx, id)
-			return l.ClientID, err
-		}},
-		{o.Photo, d.store.ClientOfPhoto}, {o.Paper, d.store.ClientOfPaper},
-	} {
-		if one.Id == nil {
-			continue
+	if len(things) > 0 {
+		owners, err := d.store.Owners(ctx, things)
+		if err != nil {
+			return false, err
 		}
-		owner, err := one.Owner(ctx, *one.Id)
-		if err != nil || owner != *p.Client {
-			return false, problem.IgnoreNoRows(err)
+		owned := map[uuid.UUID]bool{}
+		for _, o := range owners {
+			owned[o.ID] = true
+			clients = append(clients, o.ClientID)
+		}
+		if slices.ContainsFunc(things, func(id uuid.UUID) bool { return !owned[id] }) {
+			return false, nil
 		}
 	}
-	return true, nil
+	return !slices.ContainsFunc(clients, func(id uuid.UUID) bool { return !p.Sees(id) }), nil
 }

@@ -33,9 +33,10 @@ type Person struct {
 	Initials string
 	Zone     string // IANA
 	Role     Role
-	Client   *uuid.UUID // of which they are; nil: one of us
-	Ended    bool       // they cannot sign in any more
-	Key      string     // the scope of the key that asks in their name; empty: they ask themselves
+	Client   *uuid.UUID  // of which they are; nil: one of us
+	Clients  []uuid.UUID // of which they see anything; nil: of all
+	Ended    bool        // they cannot sign in any more
+	Key      string      // the scope of the key that asks in their name; empty: they ask themselves
 
 	SecondFactor bool   // they have an app's codes, or a passkey
 	Codes        bool   // they have an app's codes
@@ -55,6 +56,13 @@ func (a Actor) Key() *uuid.UUID {
 func (p Person) Actor() Actor { return Actor{p.ID, p.Name} }
 
 func personOf(p db.Person) Person {
+	sees := p.Clients
+	if Role(p.Role) == OfClient {
+		sees = []uuid.UUID{} // never all of them
+	}
+	if p.ClientID != nil {
+		sees = []uuid.UUID{*p.ClientID}
+	}
 	return Person{
 		ID:           p.ID,
 		Email:        p.Email,
@@ -63,6 +71,7 @@ func personOf(p db.Person) Person {
 		Zone:         p.Zone,
 		Role:         Role(p.Role),
 		Client:       p.ClientID,
+		Clients:      sees,
 		Ended:        p.EndedAt != nil,
 		SecondFactor: p.SecondFactor != "" || p.Factor != nil || p.Passkeys > 0,
 		Codes:        p.SecondFactor != "" || p.Factor != nil,
@@ -101,7 +110,7 @@ func (d *Desk) AddPerson(ctx context.Context, p Person, password string) (Person
 	if p.Role == "" {
 		p.Role = Administrator
 	}
-	if wrong := d.checkRole(ctx, p.Role, p.Client); wrong != nil {
+	if wrong := d.checkRole(ctx, p.Bounds()); wrong != nil {
 		return Person{}, problem.Fields(wrong)
 	}
 	return d.addPerson(ctx, d.store.Queries, p, password)
@@ -141,6 +150,7 @@ func (d *Desk) addPerson(ctx context.Context, q *db.Queries, p Person, password 
 			PasswordHash: hash,
 			Role:         string(p.Role),
 			ClientID:     p.Client,
+			Clients:      p.Bounds().Clients,
 		},
 	)
 	return personOf(row), problem.Taken(err)

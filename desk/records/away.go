@@ -192,8 +192,8 @@ func EraseAt(away, erased *time.Time) *time.Time {
 const awayPage = 100
 
 // Away lists what is put away, the latest first, after one, and whether there is more.
-func (d *Desk) Away(ctx context.Context, client *uuid.UUID, search string, after *Gone) (out []Gone, more bool, err error) {
-	q := db.AwayParams{ClientID: client, Search: search, Most: awayPage + 1}
+func (d *Desk) Away(ctx context.Context, s ledger.Scope, search string, after *Gone) (out []Gone, more bool, err error) {
+	q := db.AwayParams{Clients: s.Clients, Search: search, Most: awayPage + 1}
 	if after != nil {
 		q.Before, q.BeforeID = &after.At, &after.ID
 	}
@@ -258,8 +258,9 @@ func (d *Desk) erase(ctx context.Context, q *db.Queries, id uuid.UUID, now time.
 	for _, erase := range []func() error{
 		func() error { return q.EraseFiles(ctx, id) },
 		func() error { return q.ErasePapers(ctx, db.ErasePapersParams{ClientID: id, At: now}) },
+		func() error { return q.EraseLimits(ctx, id) },
 		func() error { return q.EraseDrafts(ctx, &id) },
-		func() error { return q.EraseInvitations(ctx, db.EraseInvitationsParams{ClientID: &id, At: now}) },
+		func() error { return q.EraseInvitations(ctx, db.EraseInvitationsParams{Client: id, At: now}) },
 		func() error { return q.EraseOwnerLinks(ctx, db.EraseOwnerLinksParams{ClientID: id, At: now}) },
 		func() error { return q.EraseImports(ctx, &id) },
 		func() error { return q.EraseRemarks(ctx, id) },

@@ -75,11 +75,11 @@ func TestWhatIsPutAway(t *testing.T) {
 	if err != nil || len(rows) != 1 || rows[0].Ours == nil || !strings.Contains(strings.Join(rows[0].Reasons, " "), "Cinder Point is put away") {
 		t.Errorf("a file that names it: %+v, %v", rows, err)
 	}
-	gone, more, err := r.Desk.Records.Away(ctx, nil, "cinder", nil)
+	gone, more, err := r.Desk.Records.Away(ctx, ledger.Scope{}, "cinder", nil)
 	if err != nil || more || len(gone) != 1 || gone[0].Label != "Cinder Point" || gone[0].EraseAt != nil {
 		t.Errorf("%+v, %v", gone, err)
 	}
-	if gone, _, err = r.Desk.Records.Away(ctx, nil, "", &gone[0]); err != nil || len(gone) != 0 {
+	if gone, _, err = r.Desk.Records.Away(ctx, ledger.Scope{}, "", &gone[0]); err != nil || len(gone) != 0 {
 		t.Errorf("behind the last: %+v, %v", gone, err)
 	}
 	_, err = r.Desk.Records.BringBack(ctx, who, l.ID)
@@ -143,7 +143,7 @@ func TestWhatAClientLeavesIsErased(t *testing.T) {
 	if names, papers, lines := read(); names != 0 || papers != 0 || lines != 1 {
 		t.Errorf("after its time: %d names, %d files, %d lines", names, papers, lines)
 	}
-	gone, _, err := r.Desk.Records.Away(ctx, &l.ClientID, "", nil)
+	gone, _, err := r.Desk.Records.Away(ctx, ledger.OfClient(l.ClientID), "", nil)
 	if err != nil || len(gone) != 1 || gone[0].ErasedAt == nil || gone[0].EraseAt != nil {
 		t.Errorf("%+v, %v", gone, err)
 	}

@@ -89,7 +89,7 @@ func TestImportedLocationsInherit(t *testing.T) {
 	if in := r.BringIn(t, []byte(file)); in.Counts.In != 2 {
 		t.Fatalf("%+v", in.Counts)
 	}
-	list, err := r.Desk.Records.Locations(ctx, ledger.Scope{Client: &c.ID})
+	list, err := r.Desk.Records.Locations(ctx, ledger.OfClient(c.ID))
 	rig.Must(t, err)
 	fennick, wharf := list[0].Record, list[1].Record
 	if wharf.Name != "Nettlewick Yarns" || wharf.Category != "yarn_shop" || wharf.Website != "https://nettlewick.example" ||
@@ -121,7 +121,7 @@ func TestImportedLocationsInherit(t *testing.T) {
 	}
 	_, err = r.Desk.Imports.BringIn(ctx, who, in.ID)
 	rig.Must(t, err)
-	list, err = r.Desk.Records.Locations(ctx, ledger.Scope{Client: &c.ID})
+	list, err = r.Desk.Records.Locations(ctx, ledger.OfClient(c.ID))
 	rig.Must(t, err)
 	for _, l := range list {
 		if l.Record.Category != "craft_shop" {

@@ -56,7 +56,7 @@ func (d *Desk) KnowFits(ctx context.Context, s ledger.Scope) error {
 	for {
 		n := 0
 		err := d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-			rows, err := q.Unfitted(ctx, db.UnfittedParams{Books: lib.Digest, Now: now, ClientID: s.Client, LocationID: s.Location, Most: fitBatch})
+			rows, err := q.Unfitted(ctx, db.UnfittedParams{Books: lib.Digest, Now: now, Clients: s.Clients, LocationID: s.Location, Most: fitBatch})
 			if n = len(rows); err != nil || n == 0 {
 				return err
 			}
@@ -97,10 +97,10 @@ func (d *Desk) KnowFits(ctx context.Context, s ledger.Scope) error {
 // that are wanted by it.
 func (d *Desk) CoverageCounts(ctx context.Context, s ledger.Scope) (db.CoverageCountsRow, error) {
 	books, now := d.shelf.Library().Digest, d.clock.Now()
-	if s == (ledger.Scope{}) {
+	if s.Everything() {
 		return d.store.CoverageCounts(ctx, db.CoverageCountsParams{Books: books, Now: now})
 	}
-	c, err := d.store.CoverageCountsOf(ctx, db.CoverageCountsOfParams{Books: books, Now: now, ClientID: s.Client, LocationID: s.Location})
+	c, err := d.store.CoverageCountsOf(ctx, db.CoverageCountsOfParams{Books: books, Now: now, Clients: s.Clients, LocationID: s.Location})
 	return db.CoverageCountsRow(c), err
 }
 
@@ -192,7 +192,7 @@ func OwnOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[uuid.
 
 // FitsOf reads how the locations of a scope fit each directory.
 func (d *Desk) FitsOf(ctx context.Context, s ledger.Scope) (map[uuid.UUID]map[string]Fitted, error) {
-	rows, err := d.store.Fits(ctx, db.FitsParams{ClientID: s.Client, LocationID: s.Location})
+	rows, err := d.store.Fits(ctx, db.FitsParams{Clients: s.Clients, LocationID: s.Location})
 	if err != nil {
 		return nil, err
 	}

@@ -18,7 +18,7 @@ import (
 
 // Locations lists the locations in a scope.
 func (d *Desk) Locations(ctx context.Context, s ledger.Scope) ([]ledger.Location, error) {
-	return store.Each(ledger.LocationOf)(d.store.Locations(ctx, db.LocationsParams{ClientID: s.Client, LocationID: s.Location}))
+	return store.Each(ledger.LocationOf)(d.store.Locations(ctx, db.LocationsParams{Clients: s.Clients, LocationID: s.Location}))
 }
 
 // RecordChange is what the log keeps of a record's change.

@@ -97,7 +97,7 @@ func TestTodayOfAScope(t *testing.T) {
 	}
 	l, err := r.Desk.Ledger.Location(ctx, one.Location)
 	rig.Must(t, err)
-	cells, err := r.Desk.Boards.Cells(ctx, ledger.Scope{Client: &l.ClientID})
+	cells, err := r.Desk.Boards.Cells(ctx, ledger.OfClient(l.ClientID))
 	if err != nil || len(cells) != 1 || cells[0].Place != one {
 		t.Errorf("%+v, %v", cells, err)
 	}

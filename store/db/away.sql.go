@@ -20,14 +20,14 @@ select a.id, a.client_id, a.client_name, a.label, a.of_client, a.at, a.client_aw
     select c.id, c.id, c.name, '', true, c.put_away_at, c.put_away_at, c.erased_at from client c
     where c.put_away_at is not null and not exists (select from location where client_id = c.id)
 ) a
-where ($1::uuid is null or a.client_id = $1)
+where ($1::uuid[] is null or a.client_id = any($1::uuid[]))
   and ($2::text = '' or strpos(lower(a.client_name || ' ' || a.label), lower($2::text)) > 0)
   and ($3::timestamptz is null or (a.at, a.id) < ($3::timestamptz, $4::uuid))
 order by a.at desc, a.id desc limit $5
 `
 
 type AwayParams struct {
-	ClientID *uuid.UUID
+	Clients  []uuid.UUID
 	Search   string
 	Before   *time.Time
 	BeforeID *uuid.UUID
@@ -48,7 +48,7 @@ type AwayRow struct {
 // What is put away, the latest first, after one: locations, and clients that have none.
 func (q *Queries) Away(ctx context.Context, arg AwayParams) ([]AwayRow, error) {
 	rows, err := q.db.Query(ctx, away,
-		arg.ClientID,
+		arg.Clients,
 		arg.Search,
 		arg.Before,
 		arg.BeforeID,
@@ -198,16 +198,26 @@ func (q *Queries) EraseImports(ctx context.Context, clientID *uuid.UUID) error {
 }
 
 const eraseInvitations = `-- name: EraseInvitations :exec
-update invitation set email = '', withdrawn_at = coalesce(withdrawn_at, $2::timestamptz) where client_id = $1
+update invitation set email = '', withdrawn_at = coalesce(withdrawn_at, $1::timestamptz) where client_id = $2::uuid or clients = array[$2::uuid]
 `
 
 type EraseInvitationsParams struct {
-	ClientID *uuid.UUID
-	At       time.Time
+	At     time.Time
+	Client uuid.UUID
 }
 
 func (q *Queries) EraseInvitations(ctx context.Context, arg EraseInvitationsParams) error {
-	_, err := q.db.Exec(ctx, eraseInvitations, arg.ClientID, arg.At)
+	_, err := q.db.Exec(ctx, eraseInvitations, arg.At, arg.Client)
+	return err
+}
+
+const eraseLimits = `-- name: EraseLimits :exec
+update person set clients = array_remove(clients, $1::uuid) where clients @> array[$1::uuid]
+`
+
+// Whoever worked for that client among others works for the others.
+func (q *Queries) EraseLimits(ctx context.Context, client uuid.UUID) error {
+	_, err := q.db.Exec(ctx, eraseLimits, client)
 	return err
 }
 

@@ -71,14 +71,14 @@ func (q *Queries) Choose(ctx context.Context, arg ChooseParams) error {
 const coverage = `-- name: Coverage :many
 select l.id, l.client_id, c.name as client_name, l.label, (l.record->>'kind')::text as kind, f.wanted, f.next, f.cells
 from location l join client c on c.id = l.client_id join location_fit f on f.location_id = l.id
-where ($1::uuid is null or l.client_id = $1)
+where ($1::uuid[] is null or l.client_id = any($1::uuid[]))
   and ($2::uuid is null or l.id = $2)
 order by case when $3::boolean then -f.gain end, lower(c.name), c.id, lower(l.label), l.id
 limit $5 offset $4
 `
 
 type CoverageParams struct {
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 	ByGain     bool
 	Past       int32
@@ -98,7 +98,7 @@ type CoverageRow struct {
 
 func (q *Queries) Coverage(ctx context.Context, arg CoverageParams) ([]CoverageRow, error) {
 	rows, err := q.db.Query(ctx, coverage,
-		arg.ClientID,
+		arg.Clients,
 		arg.LocationID,
 		arg.ByGain,
 		arg.Past,
@@ -159,14 +159,14 @@ func (q *Queries) CoverageCounts(ctx context.Context, arg CoverageCountsParams) 
 const coverageCountsOf = `-- name: CoverageCountsOf :one
 select count(*)::int as locations, count(f.location_id)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
 from location l left join location_fit f on f.location_id = l.id and f.books = $1 and f.until > $2::timestamptz
-where l.put_away_at is null and ($3::uuid is null or l.client_id = $3)
+where l.put_away_at is null and ($3::uuid[] is null or l.client_id = any($3::uuid[]))
   and ($4::uuid is null or l.id = $4)
 `
 
 type CoverageCountsOfParams struct {
 	Books      string
 	Now        time.Time
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 }
 
@@ -181,7 +181,7 @@ func (q *Queries) CoverageCountsOf(ctx context.Context, arg CoverageCountsOfPara
 	row := q.db.QueryRow(ctx, coverageCountsOf,
 		arg.Books,
 		arg.Now,
-		arg.ClientID,
+		arg.Clients,
 		arg.LocationID,
 	)
 	var i CoverageCountsOfRow
@@ -194,14 +194,14 @@ select w.directory_id, count(*)::int as wanted, count(*) filter (where s.control
 from (
     select f.location_id, unnest(f.wanted)::text as directory_id
     from location_fit f join location l on l.id = f.location_id
-    where ($1::uuid is null or l.client_id = $1)
+    where ($1::uuid[] is null or l.client_id = any($1::uuid[]))
       and ($2::uuid is null or l.id = $2)
 ) w left join listing s on s.location_id = w.location_id and s.directory_id = w.directory_id
 group by w.directory_id
 `
 
 type DirectoryCountsParams struct {
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 }
 
@@ -214,7 +214,7 @@ type DirectoryCountsRow struct {
 
 // Of each directory, how many listings are wanted, held and public.
 func (q *Queries) DirectoryCounts(ctx context.Context, arg DirectoryCountsParams) ([]DirectoryCountsRow, error) {
-	rows, err := q.db.Query(ctx, directoryCounts, arg.ClientID, arg.LocationID)
+	rows, err := q.db.Query(ctx, directoryCounts, arg.Clients, arg.LocationID)
 	if err != nil {
 		return nil, err
 	}
@@ -240,17 +240,17 @@ func (q *Queries) DirectoryCounts(ctx context.Context, arg DirectoryCountsParams
 
 const fits = `-- name: Fits :many
 select f.location_id, f.books, f.wanted, f.gain, f.next, f.cells, f.until from location_fit f join location l on l.id = f.location_id
-where ($1::uuid is null or l.client_id = $1)
+where ($1::uuid[] is null or l.client_id = any($1::uuid[]))
   and ($2::uuid is null or l.id = $2)
 `
 
 type FitsParams struct {
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 }
 
 func (q *Queries) Fits(ctx context.Context, arg FitsParams) ([]LocationFit, error) {
-	rows, err := q.db.Query(ctx, fits, arg.ClientID, arg.LocationID)
+	rows, err := q.db.Query(ctx, fits, arg.Clients, arg.LocationID)
 	if err != nil {
 		return nil, err
 	}
@@ -281,13 +281,13 @@ const listingCounts = `-- name: ListingCounts :many
 select s.visibility, s.control, count(*)::int as count
 from listing s join location l on l.id = s.location_id join location_fit f on f.location_id = l.id
 where s.directory_id = any(f.wanted)
-  and ($1::uuid is null or l.client_id = $1)
+  and ($1::uuid[] is null or l.client_id = any($1::uuid[]))
   and ($2::uuid is null or l.id = $2)
 group by s.visibility, s.control
 `
 
 type ListingCountsParams struct {
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 }
 
@@ -298,7 +298,7 @@ type ListingCountsRow struct {
 }
 
 func (q *Queries) ListingCounts(ctx context.Context, arg ListingCountsParams) ([]ListingCountsRow, error) {
-	rows, err := q.db.Query(ctx, listingCounts, arg.ClientID, arg.LocationID)
+	rows, err := q.db.Query(ctx, listingCounts, arg.Clients, arg.LocationID)
 	if err != nil {
 		return nil, err
 	}
@@ -463,7 +463,7 @@ func (q *Queries) Unchoose(ctx context.Context, arg UnchooseParams) error {
 const unfitted = `-- name: Unfitted :many
 select l.id, l.client_id, l.record from location l left join location_fit f on f.location_id = l.id and f.books = $1 and f.until > $2::timestamptz
 where f.location_id is null and l.put_away_at is null
-  and ($3::uuid is null or l.client_id = $3)
+  and ($3::uuid[] is null or l.client_id = any($3::uuid[]))
   and ($4::uuid is null or l.id = $4)
 order by l.id limit $5 for share of l
 `
@@ -471,7 +471,7 @@ order by l.id limit $5 for share of l
 type UnfittedParams struct {
 	Books      string
 	Now        time.Time
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 	Most       int32
 }
@@ -487,7 +487,7 @@ func (q *Queries) Unfitted(ctx context.Context, arg UnfittedParams) ([]UnfittedR
 	rows, err := q.db.Query(ctx, unfitted,
 		arg.Books,
 		arg.Now,
-		arg.ClientID,
+		arg.Clients,
 		arg.LocationID,
 		arg.Most,
 	)
@@ -512,17 +512,17 @@ func (q *Queries) Unfitted(ctx context.Context, arg UnfittedParams) ([]UnfittedR
 const unverifiedCount = `-- name: UnverifiedCount :one
 select count(*)::int from listing s join location l on l.id = s.location_id
 where s.control = 'held' and s.verification <> 'verified' and l.put_away_at is null
-  and ($1::uuid is null or l.client_id = $1)
+  and ($1::uuid[] is null or l.client_id = any($1::uuid[]))
   and ($2::uuid is null or l.id = $2)
 `
 
 type UnverifiedCountParams struct {
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 }
 
 func (q *Queries) UnverifiedCount(ctx context.Context, arg UnverifiedCountParams) (int32, error) {
-	row := q.db.QueryRow(ctx, unverifiedCount, arg.ClientID, arg.LocationID)
+	row := q.db.QueryRow(ctx, unverifiedCount, arg.Clients, arg.LocationID)
 	var column_1 int32
 	err := row.Scan(&column_1)
 	return column_1, err

@@ -72,30 +72,15 @@ func (q *Queries) AddFeed(ctx context.Context, arg AddFeedParams) (Feed, error) 
 }
 
 const digestsDue = `-- name: DigestsDue :many
-select p.id, p.email, p.name, p.initials, p.zone, p.password_hash, p.role, p.client_id, p.ended_at, p.second_factor, p.digest_minute, p.factor, p.factor_step, p.factor_begun, p.factor_begun_at, p.passkeys, ($1::timestamptz at time zone p.zone)::date as today from person p
+select p.id, ($1::timestamptz at time zone p.zone)::date as today from person p
 where p.ended_at is null and p.digest_minute is not null
   and extract(hour from $1::timestamptz at time zone p.zone) * 60 + extract(minute from $1::timestamptz at time zone p.zone) >= p.digest_minute
   and not exists (select from digest d where d.person_id = p.id and d.on_date = ($1::timestamptz at time zone p.zone)::date)
 `
 
 type DigestsDueRow struct {
-	ID            uuid.UUID
-	Email         string
-	Name          string
-	Initials      string
-	Zone          string
-	PasswordHash  string
-	Role          string
-	ClientID      *uuid.UUID
-	EndedAt       *time.Time
-	SecondFactor  string
-	DigestMinute  *int32
-	Factor        []byte
-	FactorStep    int64
-	FactorBegun   []byte
-	FactorBegunAt *time.Time
-	Passkeys      int32
-	Today         pgtype.Date
+	ID    uuid.UUID
+	Today pgtype.Date
 }
 
 // Those whose hour has come today, by their own clock, and of whom today was not dealt with.
@@ -108,25 +93,7 @@ func (q *Queries) DigestsDue(ctx context.Context, now time.Time) ([]DigestsDueRo
 	items := []DigestsDueRow{}
 	for rows.Next() {
 		var i DigestsDueRow
-		if err := rows.Scan(
-			&i.ID,
-			&i.Email,
-			&i.Name,
-			&i.Initials,
-			&i.Zone,
-			&i.PasswordHash,
-			&i.Role,
-			&i.ClientID,
-			&i.EndedAt,
-			&i.SecondFactor,
-			&i.DigestMinute,
-			&i.Factor,
-			&i.FactorStep,
-			&i.FactorBegun,
-			&i.FactorBegunAt,
-			&i.Passkeys,
-			&i.Today,
-		); err != nil {
+		if err := rows.Scan(&i.ID, &i.Today); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -141,13 +108,13 @@ const doneSince = `-- name: DoneSince :many
 select e.id, e.at, e.actor, e.kind, e.data, e.client_id, e.location_id, e.directory_id, coalesce(c.name, '')::text as client_name, coalesce(l.label, '')::text as label, true as sealed
 from event e join location l on l.id = e.location_id left join client c on c.id = l.client_id
 where e.at >= $1 and e.actor in (select name from person)
-  and ($2::uuid is null or l.client_id = $2) and ($3::uuid is null or l.id = $3)
+  and ($2::uuid[] is null or l.client_id = any($2::uuid[])) and ($3::uuid is null or l.id = $3)
 order by e.id desc limit 200
 `
 
 type DoneSinceParams struct {
 	Since      time.Time
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 }
 
@@ -167,7 +134,7 @@ type DoneSinceRow struct {
 
 // What people have done since a moment, the newest first.
 func (q *Queries) DoneSince(ctx context.Context, arg DoneSinceParams) ([]DoneSinceRow, error) {
-	rows, err := q.db.Query(ctx, doneSince, arg.Since, arg.ClientID, arg.LocationID)
+	rows, err := q.db.Query(ctx, doneSince, arg.Since, arg.Clients, arg.LocationID)
 	if err != nil {
 		return nil, err
 	}
@@ -335,17 +302,17 @@ func (q *Queries) Snooze(ctx context.Context, arg SnoozeParams) error {
 
 const snoozed = `-- name: Snoozed :many
 select s.location_id, s.directory_id, s.act, s.until, s.reason, s.by from snooze s join location l on l.id = s.location_id where s.until > $1 and l.put_away_at is null
-  and ($2::uuid is null or l.client_id = $2) and ($3::uuid is null or l.id = $3)
+  and ($2::uuid[] is null or l.client_id = any($2::uuid[])) and ($3::uuid is null or l.id = $3)
 `
 
 type SnoozedParams struct {
 	Now        time.Time
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 }
 
 func (q *Queries) Snoozed(ctx context.Context, arg SnoozedParams) ([]Snooze, error) {
-	rows, err := q.db.Query(ctx, snoozed, arg.Now, arg.ClientID, arg.LocationID)
+	rows, err := q.db.Query(ctx, snoozed, arg.Now, arg.Clients, arg.LocationID)
 	if err != nil {
 		return nil, err
 	}

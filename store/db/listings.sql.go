@@ -280,17 +280,17 @@ func (q *Queries) ListingEvents(ctx context.Context, arg ListingEventsParams) ([
 
 const listings = `-- name: Listings :many
 select l.location_id, l.directory_id, l.control, l.verification, l.visibility, l.state, l.cases from listing l join location o on o.id = l.location_id
-where o.put_away_at is null and ($1::uuid is null or o.client_id = $1)
+where o.put_away_at is null and ($1::uuid[] is null or o.client_id = any($1::uuid[]))
   and ($2::uuid is null or o.id = $2)
 `
 
 type ListingsParams struct {
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 }
 
 func (q *Queries) Listings(ctx context.Context, arg ListingsParams) ([]Listing, error) {
-	rows, err := q.db.Query(ctx, listings, arg.ClientID, arg.LocationID)
+	rows, err := q.db.Query(ctx, listings, arg.Clients, arg.LocationID)
 	if err != nil {
 		return nil, err
 	}
@@ -508,18 +508,18 @@ func (q *Queries) TakeDueDeadlines(ctx context.Context, at time.Time) ([]Deadlin
 
 const troubled = `-- name: Troubled :many
 select l.location_id, l.directory_id, l.control, l.verification, l.visibility, l.state, l.cases from listing l join location o on o.id = l.location_id
-where l.cases > 0 and o.put_away_at is null and ($1::uuid is null or o.client_id = $1)
+where l.cases > 0 and o.put_away_at is null and ($1::uuid[] is null or o.client_id = any($1::uuid[]))
   and ($2::uuid is null or o.id = $2)
 `
 
 type TroubledParams struct {
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 }
 
 // Listings of a scope that have or had a case.
 func (q *Queries) Troubled(ctx context.Context, arg TroubledParams) ([]Listing, error) {
-	rows, err := q.db.Query(ctx, troubled, arg.ClientID, arg.LocationID)
+	rows, err := q.db.Query(ctx, troubled, arg.Clients, arg.LocationID)
 	if err != nil {
 		return nil, err
 	}

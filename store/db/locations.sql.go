@@ -303,19 +303,19 @@ func (q *Queries) Location(ctx context.Context, id uuid.UUID) (Location, error) 
 
 const locations = `-- name: Locations :many
 select id, client_id, label, store_code, record, version, put_away_at from location
-where (put_away_at is null or id = $1) and ($2::uuid is null or client_id = $2)
+where (put_away_at is null or id = $1) and ($2::uuid[] is null or client_id = any($2::uuid[]))
   and ($1::uuid is null or id = $1)
 order by client_id, lower(label)
 `
 
 type LocationsParams struct {
 	LocationID *uuid.UUID
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 }
 
 // Those that are not put away; the one that is asked for by itself in any case.
 func (q *Queries) Locations(ctx context.Context, arg LocationsParams) ([]Location, error) {
-	rows, err := q.db.Query(ctx, locations, arg.LocationID, arg.ClientID)
+	rows, err := q.db.Query(ctx, locations, arg.LocationID, arg.Clients)
 	if err != nil {
 		return nil, err
 	}

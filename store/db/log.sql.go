@@ -170,7 +170,7 @@ select e.id, e.at, e.actor, e.kind, e.data, e.client_id, e.location_id, e.direct
   exists (select from event_seal s where s.event_id = e.id) as sealed
 from event e left join client c on c.id = e.client_id left join location l on l.id = e.location_id
 where ($1::bigint is null or e.id < $1)
-  and ($2::uuid is null or e.client_id = $2 or l.client_id = $2)
+  and ($2::uuid[] is null or e.client_id = any($2::uuid[]) or l.client_id = any($2::uuid[]))
   and ($3::uuid is null or e.location_id = $3)
   and ($4::text is null or e.actor ilike '%' || $4 || '%')
   and ($5::text is null or e.kind = $5)
@@ -179,7 +179,7 @@ order by e.id desc limit $6::int
 
 type LogParams struct {
 	Before     *int64
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 	Actor      *string
 	Kind       *string
@@ -203,7 +203,7 @@ type LogRow struct {
 func (q *Queries) Log(ctx context.Context, arg LogParams) ([]LogRow, error) {
 	rows, err := q.db.Query(ctx, log,
 		arg.Before,
-		arg.ClientID,
+		arg.Clients,
 		arg.LocationID,
 		arg.Actor,
 		arg.Kind,

@@ -198,6 +198,7 @@ type Invitation struct {
 	Expires     time.Time
 	UsedAt      *time.Time
 	WithdrawnAt *time.Time
+	Clients     []uuid.UUID
 }
 
 type KnownBrowser struct {
@@ -331,6 +332,7 @@ type Person struct {
 	FactorBegun   []byte
 	FactorBegunAt *time.Time
 	Passkeys      int32
+	Clients       []uuid.UUID
 }
 
 type Photo struct {

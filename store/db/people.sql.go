@@ -13,7 +13,7 @@ import (
 )
 
 const addInvitation = `-- name: AddInvitation :one
-insert into invitation (id, hash, email, role, client_id, invited_by, at, expires) values ($1, $2, $3, $4, $5, $6, $7, $8) returning id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at
+insert into invitation (id, hash, email, role, client_id, invited_by, at, expires, clients) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at, clients
 `
 
 type AddInvitationParams struct {
@@ -25,6 +25,7 @@ type AddInvitationParams struct {
 	InvitedBy string
 	At        time.Time
 	Expires   time.Time
+	Clients   []uuid.UUID
 }
 
 func (q *Queries) AddInvitation(ctx context.Context, arg AddInvitationParams) (Invitation, error) {
@@ -37,6 +38,7 @@ func (q *Queries) AddInvitation(ctx context.Context, arg AddInvitationParams) (I
 		arg.InvitedBy,
 		arg.At,
 		arg.Expires,
+		arg.Clients,
 	)
 	var i Invitation
 	err := row.Scan(
@@ -50,6 +52,7 @@ func (q *Queries) AddInvitation(ctx context.Context, arg AddInvitationParams) (I
 		&i.Expires,
 		&i.UsedAt,
 		&i.WithdrawnAt,
+		&i.Clients,
 	)
 	return i, err
 }
@@ -91,7 +94,7 @@ func (q *Queries) AddPasskey(ctx context.Context, arg AddPasskeyParams) (Passkey
 }
 
 const addPerson = `-- name: AddPerson :one
-insert into person (email, name, initials, zone, password_hash, role, client_id) values ($1, $2, $3, $4, $5, $6, $7) returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys
+insert into person (email, name, initials, zone, password_hash, role, client_id, clients) values ($1, $2, $3, $4, $5, $6, $7, $8) returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys, clients
 `
 
 type AddPersonParams struct {
@@ -102,6 +105,7 @@ type AddPersonParams struct {
 	PasswordHash string
 	Role         string
 	ClientID     *uuid.UUID
+	Clients      []uuid.UUID
 }
 
 func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (Person, error) {
@@ -113,6 +117,7 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (Person, e
 		arg.PasswordHash,
 		arg.Role,
 		arg.ClientID,
+		arg.Clients,
 	)
 	var i Person
 	err := row.Scan(
@@ -132,6 +137,7 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (Person, e
 		&i.FactorBegun,
 		&i.FactorBegunAt,
 		&i.Passkeys,
+		&i.Clients,
 	)
 	return i, err
 }
@@ -282,28 +288,6 @@ func (q *Queries) ClearFactors(ctx context.Context) ([]ClearFactorsRow, error) {
 	return items, nil
 }
 
-const clientOfPaper = `-- name: ClientOfPaper :one
-select client_id from paper where id = $1
-`
-
-func (q *Queries) ClientOfPaper(ctx context.Context, id uuid.UUID) (uuid.UUID, error) {
-	row := q.db.QueryRow(ctx, clientOfPaper, id)
-	var client_id uuid.UUID
-	err := row.Scan(&client_id)
-	return client_id, err
-}
-
-const clientOfPhoto = `-- name: ClientOfPhoto :one
-select client_id from photo where id = $1
-`
-
-func (q *Queries) ClientOfPhoto(ctx context.Context, id uuid.UUID) (uuid.UUID, error) {
-	row := q.db.QueryRow(ctx, clientOfPhoto, id)
-	var client_id uuid.UUID
-	err := row.Scan(&client_id)
-	return client_id, err
-}
-
 const dropPasskey = `-- name: DropPasskey :execrows
 with gone as (delete from passkey where passkey.id = $1 and passkey.person_id = $2 returning person_id)
 update person set passkeys = passkeys - 1 where person.id in (select gone.person_id from gone)
@@ -342,7 +326,7 @@ func (q *Queries) DropRecoveryCodes(ctx context.Context, personID uuid.UUID) err
 }
 
 const endPerson = `-- name: EndPerson :one
-update person set ended_at = $2::timestamptz, second_factor = '', factor = null, factor_begun = null where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys
+update person set ended_at = $2::timestamptz, second_factor = '', factor = null, factor_begun = null where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys, clients
 `
 
 type EndPersonParams struct {
@@ -370,6 +354,7 @@ func (q *Queries) EndPerson(ctx context.Context, arg EndPersonParams) (Person, e
 		&i.FactorBegun,
 		&i.FactorBegunAt,
 		&i.Passkeys,
+		&i.Clients,
 	)
 	return i, err
 }
@@ -478,7 +463,7 @@ func (q *Queries) ForgetTries(ctx context.Context, keys []string) error {
 }
 
 const invitation = `-- name: Invitation :one
-select id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at from invitation where hash = $1 for update
+select id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at, clients from invitation where hash = $1 for update
 `
 
 func (q *Queries) Invitation(ctx context.Context, hash []byte) (Invitation, error) {
@@ -495,6 +480,7 @@ func (q *Queries) Invitation(ctx context.Context, hash []byte) (Invitation, erro
 		&i.Expires,
 		&i.UsedAt,
 		&i.WithdrawnAt,
+		&i.Clients,
 	)
 	return i, err
 }
@@ -515,7 +501,7 @@ func (q *Queries) KnowBrowser(ctx context.Context, arg KnowBrowserParams) error 
 }
 
 const lockPerson = `-- name: LockPerson :one
-select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys from person where id = $1 and ended_at is null for update
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys, clients from person where id = $1 and ended_at is null for update
 `
 
 func (q *Queries) LockPerson(ctx context.Context, id uuid.UUID) (Person, error) {
@@ -538,6 +524,7 @@ func (q *Queries) LockPerson(ctx context.Context, id uuid.UUID) (Person, error) 
 		&i.FactorBegun,
 		&i.FactorBegunAt,
 		&i.Passkeys,
+		&i.Clients,
 	)
 	return i, err
 }
@@ -606,7 +593,7 @@ func (q *Queries) MoveDrafts(ctx context.Context, arg MoveDraftsParams) (int64, 
 }
 
 const openInvitations = `-- name: OpenInvitations :many
-select id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at from invitation where used_at is null and withdrawn_at is null and expires > $1 order by at desc
+select id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at, clients from invitation where used_at is null and withdrawn_at is null and expires > $1 order by at desc
 `
 
 func (q *Queries) OpenInvitations(ctx context.Context, expires time.Time) ([]Invitation, error) {
@@ -629,7 +616,45 @@ func (q *Queries) OpenInvitations(ctx context.Context, expires time.Time) ([]Inv
 			&i.Expires,
 			&i.UsedAt,
 			&i.WithdrawnAt,
+			&i.Clients,
 		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const owners = `-- name: Owners :many
+select id, client_id from location where id = any($1::uuid[])
+union select id, client_id from photo where id = any($1::uuid[])
+union select id, client_id from paper where id = any($1::uuid[])
+union select k.id, l.client_id from owner_link k join location l on l.id = k.location_id where k.id = any($1::uuid[])
+union select r.round_id, l.client_id from round_item r join location l on l.id = r.location_id where r.round_id = any($1::uuid[])
+union select p.batch, l.client_id from plan p join location l on l.id = p.location_id where p.batch = any($1::uuid[])
+union select (e.data->>'batch')::uuid, l.client_id from event e join location l on l.id = e.location_id
+  where e.kind = 'record_saved' and e.data->>'batch' = any($1::uuid[]::text[])
+`
+
+type OwnersRow struct {
+	ID       uuid.UUID
+	ClientID uuid.UUID
+}
+
+// Whose things are: locations, photos, papers and owner links, and what was done to many locations at once, by their ids.
+func (q *Queries) Owners(ctx context.Context, ids []uuid.UUID) ([]OwnersRow, error) {
+	rows, err := q.db.Query(ctx, owners, ids)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []OwnersRow{}
+	for rows.Next() {
+		var i OwnersRow
+		if err := rows.Scan(&i.ID, &i.ClientID); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -673,7 +698,7 @@ func (q *Queries) Passkeys(ctx context.Context, personID uuid.UUID) ([]Passkey, 
 }
 
 const people = `-- name: People :many
-select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys from person order by ended_at is not null, name
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys, clients from person order by ended_at is not null, name
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -702,6 +727,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.FactorBegun,
 			&i.FactorBegunAt,
 			&i.Passkeys,
+			&i.Clients,
 		); err != nil {
 			return nil, err
 		}
@@ -714,7 +740,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const person = `-- name: Person :one
-select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys from person where id = $1 and ended_at is null
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys, clients from person where id = $1 and ended_at is null
 `
 
 func (q *Queries) Person(ctx context.Context, id uuid.UUID) (Person, error) {
@@ -737,12 +763,13 @@ func (q *Queries) Person(ctx context.Context, id uuid.UUID) (Person, error) {
 		&i.FactorBegun,
 		&i.FactorBegunAt,
 		&i.Passkeys,
+		&i.Clients,
 	)
 	return i, err
 }
 
 const personByEmail = `-- name: PersonByEmail :one
-select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys from person where lower(email) = lower($1::text) and ended_at is null
+select id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys, clients from person where lower(email) = lower($1::text) and ended_at is null
 `
 
 func (q *Queries) PersonByEmail(ctx context.Context, email string) (Person, error) {
@@ -765,6 +792,7 @@ func (q *Queries) PersonByEmail(ctx context.Context, email string) (Person, erro
 		&i.FactorBegun,
 		&i.FactorBegunAt,
 		&i.Passkeys,
+		&i.Clients,
 	)
 	return i, err
 }
@@ -888,17 +916,23 @@ func (q *Queries) SetPassword(ctx context.Context, arg SetPasswordParams) error 
 }
 
 const setRole = `-- name: SetRole :one
-update person set role = $2, client_id = $3 where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys
+update person set role = $2, client_id = $3, clients = $4 where id = $1 and ended_at is null returning id, email, name, initials, zone, password_hash, role, client_id, ended_at, second_factor, digest_minute, factor, factor_step, factor_begun, factor_begun_at, passkeys, clients
 `
 
 type SetRoleParams struct {
 	ID       uuid.UUID
 	Role     string
 	ClientID *uuid.UUID
+	Clients  []uuid.UUID
 }
 
 func (q *Queries) SetRole(ctx context.Context, arg SetRoleParams) (Person, error) {
-	row := q.db.QueryRow(ctx, setRole, arg.ID, arg.Role, arg.ClientID)
+	row := q.db.QueryRow(ctx, setRole,
+		arg.ID,
+		arg.Role,
+		arg.ClientID,
+		arg.Clients,
+	)
 	var i Person
 	err := row.Scan(
 		&i.ID,
@@ -917,6 +951,7 @@ func (q *Queries) SetRole(ctx context.Context, arg SetRoleParams) (Person, error
 		&i.FactorBegun,
 		&i.FactorBegunAt,
 		&i.Passkeys,
+		&i.Clients,
 	)
 	return i, err
 }
@@ -945,7 +980,7 @@ func (q *Queries) TakeBackTry(ctx context.Context, key string) error {
 }
 
 const token = `-- name: Token :one
-select t.id as token_id, t.scope, t.used_at, p.id, p.email, p.name, p.initials, p.zone, p.password_hash, p.role, p.client_id, p.ended_at, p.second_factor, p.digest_minute, p.factor, p.factor_step, p.factor_begun, p.factor_begun_at, p.passkeys from api_token t join person p on p.id = t.person_id where t.hash = $1 and t.ended_at is null and t.expires > $2 and p.ended_at is null
+select t.id as token_id, t.scope, t.used_at, p.id, p.email, p.name, p.initials, p.zone, p.password_hash, p.role, p.client_id, p.ended_at, p.second_factor, p.digest_minute, p.factor, p.factor_step, p.factor_begun, p.factor_begun_at, p.passkeys, p.clients from api_token t join person p on p.id = t.person_id where t.hash = $1 and t.ended_at is null and t.expires > $2 and p.ended_at is null
 `
 
 type TokenParams struct {
@@ -983,6 +1018,7 @@ func (q *Queries) Token(ctx context.Context, arg TokenParams) (TokenRow, error) 
 		&i.Person.FactorBegun,
 		&i.Person.FactorBegunAt,
 		&i.Person.Passkeys,
+		&i.Person.Clients,
 	)
 	return i, err
 }

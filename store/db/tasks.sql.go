@@ -15,20 +15,20 @@ import (
 const datedTasks = `-- name: DatedTasks :many
 select location_id, directory_id, client_id, mover, act, loss, title, dated, together, put_off, changes_at from task
 where dated and (put_off is null or put_off <= $1::timestamptz)
-  and ($2::uuid is null or client_id = $2)
+  and ($2::uuid[] is null or client_id = any($2::uuid[]))
   and ($3::uuid is null or location_id = $3)
 order by location_id, directory_id
 `
 
 type DatedTasksParams struct {
 	Now        time.Time
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 }
 
 // Those that have a moment or a window.
 func (q *Queries) DatedTasks(ctx context.Context, arg DatedTasksParams) ([]Task, error) {
-	rows, err := q.db.Query(ctx, datedTasks, arg.Now, arg.ClientID, arg.LocationID)
+	rows, err := q.db.Query(ctx, datedTasks, arg.Now, arg.Clients, arg.LocationID)
 	if err != nil {
 		return nil, err
 	}
@@ -227,13 +227,13 @@ with stale as materialized (
     select location_id from task_stale union select location_id from task where changes_at <= $4::timestamptz
 )
 select l.id from stale join location l on l.id = stale.location_id
-where ($1::uuid is null or l.client_id = $1)
+where ($1::uuid[] is null or l.client_id = any($1::uuid[]))
   and ($2::uuid is null or l.id = $2)
 order by l.id limit $3
 `
 
 type StaleTasksParams struct {
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 	Most       int32
 	Now        time.Time
@@ -242,7 +242,7 @@ type StaleTasksParams struct {
 // Locations whose tasks are to be reckoned anew.
 func (q *Queries) StaleTasks(ctx context.Context, arg StaleTasksParams) ([]uuid.UUID, error) {
 	rows, err := q.db.Query(ctx, staleTasks,
-		arg.ClientID,
+		arg.Clients,
 		arg.LocationID,
 		arg.Most,
 		arg.Now,
@@ -277,14 +277,14 @@ func (q *Queries) TakeStaleTasks(ctx context.Context, locations []uuid.UUID) err
 const taskCounts = `-- name: TaskCounts :many
 select mover, count(*)::int as count from task
 where (put_off is null or put_off <= $1::timestamptz)
-  and ($2::uuid is null or client_id = $2)
+  and ($2::uuid[] is null or client_id = any($2::uuid[]))
   and ($3::uuid is null or location_id = $3)
 group by mover
 `
 
 type TaskCountsParams struct {
 	Now        time.Time
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 }
 
@@ -294,7 +294,7 @@ type TaskCountsRow struct {
 }
 
 func (q *Queries) TaskCounts(ctx context.Context, arg TaskCountsParams) ([]TaskCountsRow, error) {
-	rows, err := q.db.Query(ctx, taskCounts, arg.Now, arg.ClientID, arg.LocationID)
+	rows, err := q.db.Query(ctx, taskCounts, arg.Now, arg.Clients, arg.LocationID)
 	if err != nil {
 		return nil, err
 	}
@@ -316,7 +316,7 @@ func (q *Queries) TaskCounts(ctx context.Context, arg TaskCountsParams) ([]TaskC
 const tasks = `-- name: Tasks :many
 select location_id, directory_id, client_id, mover, act, loss, title, dated, together, put_off, changes_at from task
 where mover = $1 and (put_off is null or put_off <= $2::timestamptz)
-  and ($3::uuid is null or client_id = $3)
+  and ($3::uuid[] is null or client_id = any($3::uuid[]))
   and ($4::uuid is null or location_id = $4)
 order by loss desc, title, location_id, directory_id limit $6 offset $5
 `
@@ -324,7 +324,7 @@ order by loss desc, title, location_id, directory_id limit $6 offset $5
 type TasksParams struct {
 	Mover      string
 	Now        time.Time
-	ClientID   *uuid.UUID
+	Clients    []uuid.UUID
 	LocationID *uuid.UUID
 	Past       int32
 	Most       int32
@@ -335,7 +335,7 @@ func (q *Queries) Tasks(ctx context.Context, arg TasksParams) ([]Task, error) {
 	rows, err := q.db.Query(ctx, tasks,
 		arg.Mover,
 		arg.Now,
-		arg.ClientID,
+		arg.Clients,
 		arg.LocationID,
 		arg.Past,
 		arg.Most,
@@ -373,17 +373,17 @@ func (q *Queries) Tasks(ctx context.Context, arg TasksParams) ([]Task, error) {
 const tasksSum = `-- name: TasksSum :one
 select coalesce(md5(string_agg(location_id::text || directory_id || mover || act, ' ' order by location_id, directory_id)), '')::text from task
 where (put_off is null or put_off <= $1::timestamptz)
-  and ($2::uuid is null or client_id = $2)
+  and ($2::uuid[] is null or client_id = any($2::uuid[]))
 `
 
 type TasksSumParams struct {
-	Now      time.Time
-	ClientID *uuid.UUID
+	Now     time.Time
+	Clients []uuid.UUID
 }
 
 // Tells whether there is anything else to do than there was.
 func (q *Queries) TasksSum(ctx context.Context, arg TasksSumParams) (string, error) {
-	row := q.db.QueryRow(ctx, tasksSum, arg.Now, arg.ClientID)
+	row := q.db.QueryRow(ctx, tasksSum, arg.Now, arg.Clients)
 	var column_1 string
 	err := row.Scan(&column_1)
 	return column_1, err

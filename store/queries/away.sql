@@ -27,7 +27,7 @@ select a.id, a.client_id, a.client_name, a.label, a.of_client, a.at, a.client_aw
     select c.id, c.id, c.name, '', true, c.put_away_at, c.put_away_at, c.erased_at from client c
     where c.put_away_at is not null and not exists (select from location where client_id = c.id)
 ) a
-where (sqlc.narg(client_id)::uuid is null or a.client_id = sqlc.narg(client_id))
+where (sqlc.narg(clients)::uuid[] is null or a.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.arg(search)::text = '' or strpos(lower(a.client_name || ' ' || a.label), lower(sqlc.arg(search)::text)) > 0)
   and (sqlc.narg(before)::timestamptz is null or (a.at, a.id) < (sqlc.narg(before)::timestamptz, sqlc.narg(before_id)::uuid))
 order by a.at desc, a.id desc limit sqlc.arg(most);
@@ -55,11 +55,15 @@ update paper set file_name = '', words = '', film = '{}', added_by = '', removed
 update person set email = 'erased ' || id, name = 'Erased', initials = '', password_hash = '', second_factor = '', ended_at = coalesce(ended_at, sqlc.arg(at)::timestamptz)
 where client_id = $1;
 
+-- name: EraseLimits :exec
+-- Whoever worked for that client among others works for the others.
+update person set clients = array_remove(clients, sqlc.arg(client)::uuid) where clients @> array[sqlc.arg(client)::uuid];
+
 -- name: EraseDrafts :exec
 delete from draft where person_id in (select id from person where client_id = $1);
 
 -- name: EraseInvitations :exec
-update invitation set email = '', withdrawn_at = coalesce(withdrawn_at, sqlc.arg(at)::timestamptz) where client_id = $1;
+update invitation set email = '', withdrawn_at = coalesce(withdrawn_at, sqlc.arg(at)::timestamptz) where client_id = sqlc.arg(client)::uuid or clients = array[sqlc.arg(client)::uuid];
 
 -- name: EraseOwnerLinks :exec
 update owner_link set sent_to = '', remind_at = null, withdrawn_at = coalesce(withdrawn_at, sqlc.arg(at)::timestamptz)

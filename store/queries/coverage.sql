@@ -2,7 +2,7 @@
 -- Locations whose fit is to be reckoned with these rulebooks, kept as they are until it is.
 select l.id, l.client_id, l.record from location l left join location_fit f on f.location_id = l.id and f.books = sqlc.arg(books) and f.until > sqlc.arg(now)::timestamptz
 where f.location_id is null and l.put_away_at is null
-  and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(clients)::uuid[] is null or l.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
 order by l.id limit sqlc.arg(most) for share of l;
 
@@ -26,13 +26,13 @@ delete from choice where location_id = $1 and directory_id = $2;
 
 -- name: Fits :many
 select f.* from location_fit f join location l on l.id = f.location_id
-where (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+where (sqlc.narg(clients)::uuid[] is null or l.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
 
 -- name: Coverage :many
 select l.id, l.client_id, c.name as client_name, l.label, (l.record->>'kind')::text as kind, f.wanted, f.next, f.cells
 from location l join client c on c.id = l.client_id join location_fit f on f.location_id = l.id
-where (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+where (sqlc.narg(clients)::uuid[] is null or l.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
 order by case when sqlc.arg(by_gain)::boolean then -f.gain end, lower(c.name), c.id, lower(l.label), l.id
 limit sqlc.arg(most) offset sqlc.arg(past);
@@ -50,21 +50,21 @@ from location_fit f where f.books = sqlc.arg(books) and f.until > sqlc.arg(now):
 -- The same of a client or a location.
 select count(*)::int as locations, count(f.location_id)::int as fitted, coalesce(sum(cardinality(f.wanted)), 0)::int as wanted
 from location l left join location_fit f on f.location_id = l.id and f.books = sqlc.arg(books) and f.until > sqlc.arg(now)::timestamptz
-where l.put_away_at is null and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+where l.put_away_at is null and (sqlc.narg(clients)::uuid[] is null or l.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
 
 -- name: ListingCounts :many
 select s.visibility, s.control, count(*)::int as count
 from listing s join location l on l.id = s.location_id join location_fit f on f.location_id = l.id
 where s.directory_id = any(f.wanted)
-  and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(clients)::uuid[] is null or l.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
 group by s.visibility, s.control;
 
 -- name: UnverifiedCount :one
 select count(*)::int from listing s join location l on l.id = s.location_id
 where s.control = 'held' and s.verification <> 'verified' and l.put_away_at is null
-  and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(clients)::uuid[] is null or l.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
 
 -- name: DirectoryCounts :many
@@ -73,7 +73,7 @@ select w.directory_id, count(*)::int as wanted, count(*) filter (where s.control
 from (
     select f.location_id, unnest(f.wanted)::text as directory_id
     from location_fit f join location l on l.id = f.location_id
-    where (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+    where (sqlc.narg(clients)::uuid[] is null or l.client_id = any(sqlc.narg(clients)::uuid[]))
       and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
 ) w left join listing s on s.location_id = w.location_id and s.directory_id = w.directory_id
 group by w.directory_id;

@@ -15,7 +15,7 @@ update person set digest_minute = $2 where id = $1;
 
 -- name: DigestsDue :many
 -- Those whose hour has come today, by their own clock, and of whom today was not dealt with.
-select p.*, (sqlc.arg(now)::timestamptz at time zone p.zone)::date as today from person p
+select p.id, (sqlc.arg(now)::timestamptz at time zone p.zone)::date as today from person p
 where p.ended_at is null and p.digest_minute is not null
   and extract(hour from sqlc.arg(now)::timestamptz at time zone p.zone) * 60 + extract(minute from sqlc.arg(now)::timestamptz at time zone p.zone) >= p.digest_minute
   and not exists (select from digest d where d.person_id = p.id and d.on_date = (sqlc.arg(now)::timestamptz at time zone p.zone)::date);
@@ -42,12 +42,12 @@ delete from snooze where location_id = $1 and directory_id = $2;
 
 -- name: Snoozed :many
 select s.* from snooze s join location l on l.id = s.location_id where s.until > sqlc.arg(now) and l.put_away_at is null
-  and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id)) and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
+  and (sqlc.narg(clients)::uuid[] is null or l.client_id = any(sqlc.narg(clients)::uuid[])) and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id));
 
 -- name: DoneSince :many
 -- What people have done since a moment, the newest first.
 select e.id, e.at, e.actor, e.kind, e.data, e.client_id, e.location_id, e.directory_id, coalesce(c.name, '')::text as client_name, coalesce(l.label, '')::text as label, true as sealed
 from event e join location l on l.id = e.location_id left join client c on c.id = l.client_id
 where e.at >= sqlc.arg(since) and e.actor in (select name from person)
-  and (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id)) and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
+  and (sqlc.narg(clients)::uuid[] is null or l.client_id = any(sqlc.narg(clients)::uuid[])) and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
 order by e.id desc limit 200;

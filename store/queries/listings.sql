@@ -1,6 +1,6 @@
 -- name: Listings :many
 select l.* from listing l join location o on o.id = l.location_id
-where o.put_away_at is null and (sqlc.narg(client_id)::uuid is null or o.client_id = sqlc.narg(client_id))
+where o.put_away_at is null and (sqlc.narg(clients)::uuid[] is null or o.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or o.id = sqlc.narg(location_id));
 
 -- name: Listing :one
@@ -76,7 +76,7 @@ group by 1, 2, 3;
 -- name: Troubled :many
 -- Listings of a scope that have or had a case.
 select l.* from listing l join location o on o.id = l.location_id
-where l.cases > 0 and o.put_away_at is null and (sqlc.narg(client_id)::uuid is null or o.client_id = sqlc.narg(client_id))
+where l.cases > 0 and o.put_away_at is null and (sqlc.narg(clients)::uuid[] is null or o.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or o.id = sqlc.narg(location_id));
 
 -- name: ListingByPage :one

@@ -23,7 +23,7 @@ select * from location where client_id = $1 order by id for update;
 -- name: Locations :many
 -- Those that are not put away; the one that is asked for by itself in any case.
 select * from location
-where (put_away_at is null or id = sqlc.narg(location_id)) and (sqlc.narg(client_id)::uuid is null or client_id = sqlc.narg(client_id))
+where (put_away_at is null or id = sqlc.narg(location_id)) and (sqlc.narg(clients)::uuid[] is null or client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or id = sqlc.narg(location_id))
 order by client_id, lower(label);
 

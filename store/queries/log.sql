@@ -27,7 +27,7 @@ select e.id, e.at, e.actor, e.kind, e.data, e.client_id, e.location_id, e.direct
   exists (select from event_seal s where s.event_id = e.id) as sealed
 from event e left join client c on c.id = e.client_id left join location l on l.id = e.location_id
 where (sqlc.narg(before)::bigint is null or e.id < sqlc.narg(before))
-  and (sqlc.narg(client_id)::uuid is null or e.client_id = sqlc.narg(client_id) or l.client_id = sqlc.narg(client_id))
+  and (sqlc.narg(clients)::uuid[] is null or e.client_id = any(sqlc.narg(clients)::uuid[]) or l.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or e.location_id = sqlc.narg(location_id))
   and (sqlc.narg(actor)::text is null or e.actor ilike '%' || sqlc.narg(actor) || '%')
   and (sqlc.narg(kind)::text is null or e.kind = sqlc.narg(kind))

@@ -8,10 +8,10 @@ select * from person where id = $1 and ended_at is null;
 select * from person order by ended_at is not null, name;
 
 -- name: AddPerson :one
-insert into person (email, name, initials, zone, password_hash, role, client_id) values ($1, $2, $3, $4, $5, $6, $7) returning *;
+insert into person (email, name, initials, zone, password_hash, role, client_id, clients) values ($1, $2, $3, $4, $5, $6, $7, $8) returning *;
 
 -- name: SetRole :one
-update person set role = $2, client_id = $3 where id = $1 and ended_at is null returning *;
+update person set role = $2, client_id = $3, clients = $4 where id = $1 and ended_at is null returning *;
 
 -- name: EndPerson :one
 update person set ended_at = sqlc.arg(now)::timestamptz, second_factor = '', factor = null, factor_begun = null where id = $1 and ended_at is null returning *;
@@ -84,7 +84,7 @@ update account set person_id = $2, holder = $3 where person_id = $1 and not gone
 update draft mine set person_id = $2 where mine.person_id = $1 and not exists (select from draft d where d.person_id = $2 and d.subject = mine.subject);
 
 -- name: AddInvitation :one
-insert into invitation (id, hash, email, role, client_id, invited_by, at, expires) values ($1, $2, $3, $4, $5, $6, $7, $8) returning *;
+insert into invitation (id, hash, email, role, client_id, invited_by, at, expires, clients) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning *;
 
 -- name: OpenInvitations :many
 select * from invitation where used_at is null and withdrawn_at is null and expires > $1 order by at desc;
@@ -115,12 +115,6 @@ update api_token set ended_at = $3 where id = $1 and person_id = $2 and ended_at
 
 -- name: EndTokens :execrows
 update api_token set ended_at = $2 where person_id = $1 and ended_at is null;
-
--- name: ClientOfPhoto :one
-select client_id from photo where id = $1;
-
--- name: ClientOfPaper :one
-select client_id from paper where id = $1;
 
 -- name: ReserveTry :one
 -- Counts a try as failed, before it is known whether it is; no row where none may be made yet. After some that are
@@ -176,3 +170,14 @@ delete from password_reset where expires < $1;
 
 -- name: ForgetOldSessions :exec
 delete from sessions where expiry < $1;
+
+-- name: Owners :many
+-- Whose things are: locations, photos, papers and owner links, and what was done to many locations at once, by their ids.
+select id, client_id from location where id = any(sqlc.arg(ids)::uuid[])
+union select id, client_id from photo where id = any(sqlc.arg(ids)::uuid[])
+union select id, client_id from paper where id = any(sqlc.arg(ids)::uuid[])
+union select k.id, l.client_id from owner_link k join location l on l.id = k.location_id where k.id = any(sqlc.arg(ids)::uuid[])
+union select r.round_id, l.client_id from round_item r join location l on l.id = r.location_id where r.round_id = any(sqlc.arg(ids)::uuid[])
+union select p.batch, l.client_id from plan p join location l on l.id = p.location_id where p.batch = any(sqlc.arg(ids)::uuid[])
+union select (e.data->>'batch')::uuid, l.client_id from event e join location l on l.id = e.location_id
+  where e.kind = 'record_saved' and e.data->>'batch' = any(sqlc.arg(ids)::uuid[]::text[]);

@@ -4,7 +4,7 @@ with stale as materialized (
     select location_id from task_stale union select location_id from task where changes_at <= sqlc.arg(now)::timestamptz
 )
 select l.id from stale join location l on l.id = stale.location_id
-where (sqlc.narg(client_id)::uuid is null or l.client_id = sqlc.narg(client_id))
+where (sqlc.narg(clients)::uuid[] is null or l.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or l.id = sqlc.narg(location_id))
 order by l.id limit sqlc.arg(most);
 
@@ -22,7 +22,7 @@ delete from task where location_id = any(sqlc.arg(locations)::uuid[]);
 -- name: TaskCounts :many
 select mover, count(*)::int as count from task
 where (put_off is null or put_off <= sqlc.arg(now)::timestamptz)
-  and (sqlc.narg(client_id)::uuid is null or client_id = sqlc.narg(client_id))
+  and (sqlc.narg(clients)::uuid[] is null or client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or location_id = sqlc.narg(location_id))
 group by mover;
 
@@ -30,7 +30,7 @@ group by mover;
 -- Of those whom somebody can move, the soonest loss first.
 select * from task
 where mover = sqlc.arg(mover) and (put_off is null or put_off <= sqlc.arg(now)::timestamptz)
-  and (sqlc.narg(client_id)::uuid is null or client_id = sqlc.narg(client_id))
+  and (sqlc.narg(clients)::uuid[] is null or client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or location_id = sqlc.narg(location_id))
 order by loss desc, title, location_id, directory_id limit sqlc.arg(most) offset sqlc.arg(past);
 
@@ -38,7 +38,7 @@ order by loss desc, title, location_id, directory_id limit sqlc.arg(most) offset
 -- Those that have a moment or a window.
 select * from task
 where dated and (put_off is null or put_off <= sqlc.arg(now)::timestamptz)
-  and (sqlc.narg(client_id)::uuid is null or client_id = sqlc.narg(client_id))
+  and (sqlc.narg(clients)::uuid[] is null or client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or location_id = sqlc.narg(location_id))
 order by location_id, directory_id;
 
@@ -46,7 +46,7 @@ order by location_id, directory_id;
 -- Tells whether there is anything else to do than there was.
 select coalesce(md5(string_agg(location_id::text || directory_id || mover || act, ' ' order by location_id, directory_id)), '')::text from task
 where (put_off is null or put_off <= sqlc.arg(now)::timestamptz)
-  and (sqlc.narg(client_id)::uuid is null or client_id = sqlc.narg(client_id));
+  and (sqlc.narg(clients)::uuid[] is null or client_id = any(sqlc.narg(clients)::uuid[]));
 
 -- name: SnoozesOf :many
 select * from snooze where location_id = any(sqlc.arg(locations)::uuid[]);

@@ -67,7 +67,10 @@ export const useCase = (location: string, directory: string, id: string) =>
       told(api.GET('/api/listings/{location}/{directory}/cases/{case}', { params: { path: { location, directory, case: id } } })),
   })
 
-export const useNotices = () => useQuery({ queryKey: ['notices'], queryFn: () => told(api.GET('/api/notices')) })
+// useSeesAll is whether one sees all clients, and so what they share.
+export const useSeesAll = () => useSession().data?.limited === false
+
+export const useNotices = () => useQuery({ queryKey: ['notices'], queryFn: () => told(api.GET('/api/notices')), enabled: useSeesAll() })
 
 export const useRisks = (location: string) =>
   useQuery({
@@ -111,7 +114,7 @@ export const useRegions = () =>
     refetchInterval: (q) => q.state.data?.some((r) => r.state === 'reading') && 1500, // it changes by itself
   })
 
-export const useAccounts = () => useQuery({ queryKey: ['accounts'], queryFn: () => told(api.GET('/api/accounts')) })
+export const useAccounts = () => useQuery({ queryKey: ['accounts'], queryFn: () => told(api.GET('/api/accounts')), enabled: useSeesAll() })
 
 // useCoverageNames lists locations by name, as many as one page holds.
 export const useCoverageNames = () =>

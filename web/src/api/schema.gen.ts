@@ -101,7 +101,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Give somebody another role */
+        /** Give somebody another role, or other clients to work for */
         put: operations["saveRole"];
         post?: never;
         delete?: never;
@@ -3269,6 +3269,8 @@ export interface components {
             role: "administrator" | "specialist" | "helper" | "client";
             /** @description What one may do */
             may: ("see" | "confirm" | "edit" | "send" | "administer")[];
+            /** @description One sees some clients alone */
+            limited: boolean;
             /** @description An app's codes, or a passkey */
             second_factor: boolean;
             /** @description An app's codes */
@@ -5062,6 +5064,23 @@ export interface components {
             actor: string;
             says: string;
         };
+        /** @description What somebody may do, and for whom */
+        Bounds: {
+            /** @enum {string} */
+            role: "administrator" | "specialist" | "helper" | "client";
+            /**
+             * Format: uuid
+             * @description Of which they are
+             */
+            client?: string;
+            /** @description For which alone a specialist or a helper works, and sees anything; left out: for all */
+            clients?: string[];
+        };
+        ClientName: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
         Person: {
             /** Format: uuid */
             id: string;
@@ -5073,6 +5092,8 @@ export interface components {
             /** Format: uuid */
             client?: string;
             client_name: string;
+            /** @description For which alone they work; left out: for all */
+            clients?: components["schemas"]["ClientName"][];
             ended: boolean;
             second_factor: boolean;
             you: boolean;
@@ -5083,6 +5104,8 @@ export interface components {
             email: string;
             role: string;
             client_name: string;
+            /** @description For which alone they are to work; left out: for all */
+            clients?: components["schemas"]["ClientName"][];
             invited_by: string;
             /** Format: date-time */
             at: string;
@@ -5688,12 +5711,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": {
-                    /** @enum {string} */
-                    role: "administrator" | "specialist" | "helper" | "client";
-                    /** Format: uuid */
-                    client?: string;
-                };
+                "application/json": components["schemas"]["Bounds"];
             };
         };
         responses: {
@@ -6017,12 +6035,8 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": {
+                "application/json": components["schemas"]["Bounds"] & {
                     email: string;
-                    /** @enum {string} */
-                    role: "administrator" | "specialist" | "helper" | "client";
-                    /** Format: uuid */
-                    client?: string;
                 };
             };
         };

@@ -26,7 +26,7 @@ export function ClockMenu() {
     then: () => setTo(''),
     says: (clock) => `It is ${dayTime(new Date(clock.now), zone)} now.`,
   })
-  if (!session?.demo) {
+  if (!session?.demo || session.limited || !session.may.includes('send')) {
     return (
       <span className="btn clock" title={`${date}, your time, ${zone}`}>
         {face}

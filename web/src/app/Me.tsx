@@ -1,19 +1,12 @@
-import { useQueryClient } from '@tanstack/react-query'
 import { Dropdown } from 'react-bootstrap'
-import { Link, useNavigate } from 'react-router'
-import { api, told } from '../api/client'
+import { Link } from 'react-router'
 import { useSession } from '../api/queries'
+import { useSignOut } from './signOut'
 
 // Me is the menu of the person who is signed in.
 export function Me({ onKeys }: { onKeys: () => void }) {
   const session = useSession().data
-  const queries = useQueryClient()
-  const navigate = useNavigate()
-  const signOut = async () => {
-    await told(api.DELETE('/api/session'))
-    navigate('/sign-in')
-    queries.clear()
-  }
+  const signOut = useSignOut()
   return (
     <>
       <Dropdown.Toggle className="me" variant="link" title={session?.name}>

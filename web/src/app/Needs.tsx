@@ -1,12 +1,19 @@
 import type { ReactNode } from 'react'
 import { useSession } from '../api/queries'
 
-// Needs holds what takes a right. Who lacks it sees it, and cannot press it.
-export function Needs({ what, children }: { what: 'edit' | 'send'; children: ReactNode }) {
+// Needs holds what takes a right. Who lacks it sees it, and cannot press it. What all clients share is for those who see
+// all of them.
+export function Needs({ what, shared, children }: { what: 'edit' | 'send'; shared?: boolean; children: ReactNode }) {
   const session = useSession()
-  if (!session.data || session.data.may.includes(what)) return <>{children}</>
+  const limited = !!shared && session.data?.limited
+  if (!session.data || (session.data.may.includes(what) && !limited)) return <>{children}</>
+  const why = limited
+    ? 'You work for some clients; all of them share this.'
+    : what === 'send'
+      ? 'It takes a specialist to send anything.'
+      : 'Your agency does this.'
   return (
-    <fieldset className="needs" disabled title={what === 'send' ? 'It takes a specialist to send anything.' : 'Your agency does this.'}>
+    <fieldset className="needs" disabled title={why}>
       {children}
     </fieldset>
   )

@@ -1,7 +1,7 @@
 import { useState, type RefObject } from 'react'
 import { Form } from 'react-bootstrap'
 import { Link, useNavigate } from 'react-router'
-import { useClients } from '../api/queries'
+import { useClients, useSeesAll } from '../api/queries'
 import { Strand } from '../marks/Strand'
 import { activities, pathOf, usePlace } from './place'
 
@@ -20,6 +20,7 @@ function matches(typed: string, text: string): boolean {
 export function ScopePane({ find }: { find: RefObject<HTMLInputElement | null> }) {
   const { activity, scope } = usePlace()
   const clients = useClients().data ?? []
+  const all = useSeesAll()
   const [typed, setTyped] = useState('')
   const navigate = useNavigate()
 
@@ -88,7 +89,7 @@ export function ScopePane({ find }: { find: RefObject<HTMLInputElement | null> }
         {!typed && (
           <li>
             <Link to={pathOf(activity, {})} className={'all' + (!scope.client && !scope.location ? ' here' : '')}>
-              <span>All clients</span>
+              <span>{all ? 'All clients' : 'All your clients'}</span>
               <span title={`${clients.length} clients, ${count} locations`}>
                 {clients.length} · {count}
               </span>

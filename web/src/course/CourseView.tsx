@@ -10,8 +10,8 @@ import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
 import { Plans } from '../record/Notices'
 import { Failed, useVerb } from '../kit/verb'
+import { Chosen, type Choosable } from '../kit/Chosen'
 import { Standing } from '../verification/Rounds'
-import { Chosen, type Place } from './Chosen'
 import { Steps } from './Steps'
 import { ToTell } from './ToTell'
 import { first, TurnForm, turnOf, type Wanted } from './TurnForm'
@@ -27,7 +27,7 @@ export function CourseView() {
   if (!clients.data || (location && !record.data)) return <Pending error={clients.error ?? record.error} />
   const all = clients.data
     .filter((c) => !scope.client || c.id === scope.client)
-    .flatMap((c) => c.locations.filter((l) => !location || l.id === location).map((l) => ({ ...l, client_name: c.name })))
+    .flatMap((c) => c.locations.filter((l) => !location || l.id === location).map((l) => ({ ...l, more: c.name })))
   return (
     <>
       <ViewHead
@@ -44,7 +44,7 @@ export function CourseView() {
   )
 }
 
-function Turning({ all, record }: { all: Place[]; record?: Schemas['Record'] }) {
+function Turning({ all, record }: { all: Choosable[]; record?: Schemas['Record'] }) {
   const [wanted, setWanted] = useState<Wanted>(() => first(record))
   const [left, setLeft] = useState<ReadonlySet<string>>(() => new Set(all.length === 1 ? [] : all.map((l) => l.id)))
   const [round, setRound] = useState<string>()
@@ -88,7 +88,7 @@ function Turning({ all, record }: { all: Place[]; record?: Schemas['Record'] }) 
       >
         <h2>What happens</h2>
         <TurnForm wanted={wanted} single={all.length === 1} problems={problems} onChange={setWanted} />
-        {all.length > 1 && <Chosen all={all} left={left} onChange={setLeft} />}
+        {all.length > 1 && <Chosen of="location" all={all} left={left} onChange={setLeft} />}
         <Failed error={problems.length === 0 ? error : null} />
         <p className="turn-acts">
           <Button type="submit" disabled={!body || set.isPending || !!layout.error}>

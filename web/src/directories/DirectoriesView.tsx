@@ -1,5 +1,5 @@
 import { Link, useSearchParams } from 'react-router'
-import { useAccounts, useDirectories, useRulebookProblems } from '../api/queries'
+import { useAccounts, useDirectories, useRulebookProblems, useSeesAll } from '../api/queries'
 import { usePlace } from '../app/place'
 import { counted, Pending, ViewHead } from '../app/View'
 import { Accounts } from './Accounts'
@@ -15,23 +15,28 @@ const looks = [
   ['new', 'Add a directory'],
 ] as const
 
+// shared are the looks at what all clients share.
+const shared = ['accounts', 'new']
+
 // DirectoriesView shows each directory's rulebook, in sentences and as its file, the
 // accounts by which they know us, and who copies from whom.
 export function DirectoriesView() {
   const { scope } = usePlace()
   const directories = useDirectories()
   const accounts = useAccounts()
+  const all = useSeesAll()
+  const open = looks.filter(([id]) => all || !shared.includes(id))
   const bad = useRulebookProblems().data ?? []
   const [params] = useSearchParams()
   if (!directories.data) return <Pending error={directories.error} />
   const chosen = directories.data.find((d) => d.id === params.get('directory'))
-  const look = chosen ? 'all' : (looks.find(([id]) => id === params.get('look'))?.[0] ?? 'all')
+  const look = chosen ? 'all' : (open.find(([id]) => id === params.get('look'))?.[0] ?? 'all')
   const troubled = accounts.data?.filter((a) => a.warnings.length > 0).length ?? 0
   return (
     <>
       <ViewHead title="Directories" says={`${counted(directories.data.length, 'directory', 'directories')}; a rulebook each, as data.`} />
       <nav className="sections" aria-label="What to look at">
-        {looks.map(([id, words]) => (
+        {open.map(([id, words]) => (
           <Link key={id} to={id === 'all' ? '?' : `?look=${id}`} className={look === id ? 'active' : ''} aria-current={look === id}>
             {words}
             {id === 'accounts' && troubled > 0 && <span className="count">{troubled}</span>}

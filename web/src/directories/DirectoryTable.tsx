@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
 import type { Schemas } from '../api/client'
-import { useAccounts, useDirectoryCounts } from '../api/queries'
+import { useAccounts, useDirectoryCounts, useSeesAll } from '../api/queries'
 import type { Scope } from '../app/place'
 import { counted } from '../app/View'
 import { DataTable, type Column } from '../kit/table'
@@ -12,6 +12,7 @@ type Directory = Schemas['Directory']
 export function DirectoryTable({ directories, chosen, scope }: { directories: Directory[]; chosen?: Directory; scope: Scope }) {
   const counts = useDirectoryCounts(scope).data
   const accounts = useAccounts().data
+  const all = useSeesAll()
   const of = (d: Directory) => counts?.find((c) => c.directory === d.id) ?? { public: 0, wanted: 0 }
   const columns: Column<Directory>[] = [
     {
@@ -45,7 +46,7 @@ export function DirectoryTable({ directories, chosen, scope }: { directories: Di
     <DataTable
       className="mb-3 directories"
       rows={directories}
-      columns={chosen ? columns.filter((c) => ['name', 'weight', 'public'].includes(c.id)) : columns}
+      columns={columns.filter((c) => (chosen ? ['name', 'weight', 'public'].includes(c.id) : all || c.id !== 'account'))}
       rowKey={(d) => d.id}
       rowClass={(d) => (d === chosen ? 'marked' : undefined)}
     />

@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router'
 import { api, told, type Schemas } from '../api/client'
 import { useCoverageNames } from '../api/queries'
 import { useCopy } from '../app/copy'
+import { Needs } from '../app/Needs'
 import { Do, Failed, useVerb } from '../kit/verb'
 import { FitTable } from '../verification/Fit'
 import { RulebookEditor } from './RulebookEditor'
@@ -95,9 +96,11 @@ export function RulebookText({ directory: d, location }: { directory?: Schemas['
       <Failed error={save.error} />
       <div className="tries">
         <TryOn value={trial} onChange={setTrial} />
-        <Do verb={save} of={undefined} running="Saving" disabled={(!!d && !changed) || problems.length > 0 || check.isFetching}>
-          {d ? 'Save a new version' : 'Add this directory'}
-        </Do>
+        <Needs what="send" shared>
+          <Do verb={save} of={undefined} running="Saving" disabled={(!!d && !changed) || problems.length > 0 || check.isFetching}>
+            {d ? 'Save a new version' : 'Add this directory'}
+          </Do>
+        </Needs>
       </div>
       {check.data?.trial && problems.length === 0 && (
         <div className="px-3 pb-3">

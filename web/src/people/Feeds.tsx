@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { z } from 'zod'
 import { api, told } from '../api/client'
-import { useClients } from '../api/queries'
+import { useClients, useSeesAll } from '../api/queries'
 import { Choice, Fields, Send, useFields } from '../kit/form'
 import { LocationOptions } from '../kit/options'
 import { Failed, useVerb } from '../kit/verb'
@@ -15,6 +15,7 @@ const whose = z.object({ of: z.string() })
 export function Feeds() {
   const found = useQuery({ queryKey: ['feeds'], queryFn: () => told(api.GET('/api/feeds')) })
   const clients = useClients()
+  const all = useSeesAll()
   const form = useFields(whose, { of: '' })
   const make = useVerb({
     does: ({ of }: z.infer<typeof whose>) => {
@@ -39,7 +40,7 @@ export function Feeds() {
       </Endable>
       <Fields className="d-flex gap-2 pt-2" form={form} verb={make} send={make.mutate}>
         <Choice name="of" label="Deadlines of" hidden>
-          <option value="">All clients</option>
+          <option value="">{all ? 'All clients' : 'All your clients'}</option>
           <LocationOptions of={clients.data ?? []} clients />
         </Choice>
         <Send verb={make} variant="outline-secondary" className="text-nowrap">

@@ -11,6 +11,7 @@ import { FactorByRole } from './FactorByRole'
 import { Invite } from './Invite'
 import { roles, type Role } from './roles'
 import { TakeOver } from './TakeOver'
+import { canBeLimited, Limits, worksFor } from './WorksFor'
 
 type Person = Schemas['Person']
 
@@ -18,7 +19,7 @@ type Person = Schemas['Person']
 export function PeopleView() {
   const found = usePeople()
   const admin = useSession().data?.may.includes('administer') ?? false
-  const [open, setOpen] = useState<{ id: string; act: 'leave' | 'access' }>()
+  const [open, setOpen] = useState<{ id: string; act: 'leave' | 'access' | 'limits' }>()
   const close = () => setOpen(undefined)
   if (!found.data) return <Pending error={found.error} />
   const { people, invitations } = found.data
@@ -38,15 +39,25 @@ export function PeopleView() {
     },
     { id: 'email', head: 'Signs in with', className: 'mono', by: (p) => p.email, cell: (p) => p.email },
     { id: 'role', head: 'Role', cell: (p) => <RoleOf person={p} admin={admin} /> },
+    {
+      id: 'for',
+      head: 'Works for',
+      cell: (p) => <span title={p.clients?.map((c) => c.name).join(', ')}>{worksFor(p.role, p.clients)}</span>,
+    },
     { id: 'factor', head: 'Second factor', cell: (p) => (p.second_factor ? 'set' : 'none') },
     {
       id: 'acts',
       head: '',
-      className: 'text-end',
+      className: 'text-end text-nowrap',
       cell: (p) =>
         admin &&
         !p.you && (
           <>
+            {canBeLimited(p.role) && (
+              <Button variant="link" size="sm" className="p-0 me-3" onClick={() => setOpen({ id: p.id, act: 'limits' })}>
+                Clients
+              </Button>
+            )}
             <Button variant="link" size="sm" className="p-0 me-3" onClick={() => setOpen({ id: p.id, act: 'access' })}>
               Sessions
             </Button>
@@ -72,8 +83,10 @@ export function PeopleView() {
           open?.id === p.id &&
           (open.act === 'access' ? (
             <Access person={p} onDone={close} />
+          ) : open.act === 'limits' ? (
+            <Limits person={p} onDone={close} />
           ) : (
-            <TakeOver person={p} others={here.filter((o) => o.id !== p.id && o.role !== 'client')} onDone={close} />
+            <TakeOver person={p} others={here.filter((o) => o.id !== p.id && o.role !== 'client' && !o.clients)} onDone={close} />
           ))
         }
       />
@@ -87,12 +100,19 @@ export function PeopleView() {
 
 // RoleOf is what somebody may do, for an administrator to change.
 function RoleOf({ person: p, admin }: { person: Person; admin: boolean }) {
+  const put = (role: Role) =>
+    told(
+      api.PUT('/api/people/{person}', {
+        params: { path: { person: p.id } },
+        body: { role, clients: canBeLimited(role) ? p.clients?.map((c) => c.id) : undefined },
+      }),
+    )
   const role = useVerb({
-    does: (to: Role) => told(api.PUT('/api/people/{person}', { params: { path: { person: p.id } }, body: { role: to } })),
+    does: put,
     changes: ['people'],
     says: (now) => `${now.name} is ${now.role} now.`,
     undo: async () => {
-      await told(api.PUT('/api/people/{person}', { params: { path: { person: p.id } }, body: { role: p.role } }))
+      await put(p.role)
       return `${p.name} is ${p.role} again.`
     },
     tells: true,
@@ -109,8 +129,8 @@ function RoleOf({ person: p, admin }: { person: Person; admin: boolean }) {
       onChange={(e) => role.mutate(e.target.value as Role)}
     >
       {roles.slice(0, 3).map(([id, does]) => (
-        <option key={id} value={id}>
-          {id}: {does}
+        <option key={id} value={id} title={does}>
+          {id}
         </option>
       ))}
     </Form.Select>
@@ -134,7 +154,7 @@ function Invited({ list, admin }: { list: Schemas['Invitation'][]; admin: boolea
           <li key={i.id}>
             <span>
               <span className="mono">{i.email}</span>, {i.role}
-              {i.client_name && ` of ${i.client_name}`}
+              {i.client_name ? ` of ${i.client_name}` : ` for ${worksFor(i.role, i.clients)}`}
               <span className="second small">
                 by {i.invited_by}; until {dayTime(new Date(i.expires), zone)}
               </span>

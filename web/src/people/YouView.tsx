@@ -1,7 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
+import { Button } from 'react-bootstrap'
 import { api, told, type Schemas } from '../api/client'
 import { useSession } from '../api/queries'
 import { dayTime, useZone } from '../app/clock'
+import { useSignOut } from '../app/signOut'
 import { Pending, ViewHead } from '../app/View'
 import { Do, Failed, useVerb } from '../kit/verb'
 import { Digest } from './Digest'
@@ -40,6 +42,7 @@ export function YouView() {
 
 // FactorFirst is all that there is for somebody whose role asks for a second factor that they do not have yet.
 function FactorFirst({ session }: { session: Schemas['Session'] }) {
+  const signOut = useSignOut()
   return (
     <>
       <ViewHead
@@ -50,6 +53,12 @@ function FactorFirst({ session }: { session: Schemas['Session'] }) {
         <SecondFactor session={session} />
         <Passkeys session={session} />
       </div>
+      <p className="second">
+        You are signed in as {session.name}, {session.email}.{' '}
+        <Button variant="link" className="p-0" onClick={() => void signOut()}>
+          Sign out
+        </Button>
+      </p>
     </>
   )
 }

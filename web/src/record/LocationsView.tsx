@@ -1,7 +1,7 @@
 import { Dropdown } from 'react-bootstrap'
 import { Link } from 'react-router'
 import { type Schemas } from '../api/client'
-import { useClient, useClients } from '../api/queries'
+import { useClient, useClients, useSeesAll } from '../api/queries'
 import { pathOf, usePlace } from '../app/place'
 import { counted, Pending, ViewHead } from '../app/View'
 import { DataTable, type Column } from '../kit/table'
@@ -46,6 +46,7 @@ const columns: Column<Row>[] = [
 export function LocationsView() {
   const { scope } = usePlace()
   const clients = useClients()
+  const all = useSeesAll()
   const away = useAway('')
   if (!clients.data) return <Pending error={clients.error} />
   const shown = clients.data.filter((c) => !scope.client || c.id === scope.client)
@@ -72,13 +73,17 @@ export function LocationsView() {
             </Link>
           </>
         ) : (
-          <Link className="btn btn-outline-secondary" to="/record/new-client">
-            Add a client
+          all && (
+            <Link className="btn btn-outline-secondary" to="/record/new-client">
+              Add a client
+            </Link>
+          )
+        )}
+        {all && (
+          <Link className="btn btn-outline-secondary" to={`${base}/import`}>
+            Bring in locations
           </Link>
         )}
-        <Link className="btn btn-outline-secondary" to={`${base}/import`}>
-          Bring in locations
-        </Link>
         {count > 0 && (
           <Link className="btn btn-outline-secondary" to={`${base}/course`}>
             Close or reopen
@@ -107,9 +112,11 @@ export function LocationsView() {
           <Link className="btn btn-primary" to={`${base}/new`}>
             Add a location
           </Link>
-          <Link className="btn btn-outline-secondary" to={`${base}/import`}>
-            Bring in locations
-          </Link>
+          {all && (
+            <Link className="btn btn-outline-secondary" to={`${base}/import`}>
+              Bring in locations
+            </Link>
+          )}
         </div>
       ) : (
         <DataTable

@@ -3,6 +3,7 @@ import { useRef, useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { api, told, type Rec, type Schemas } from '../../api/client'
 import { useDirectories, useRegions } from '../../api/queries'
+import { Needs } from '../../app/Needs'
 import { save } from '../../app/save'
 import { useSay } from '../../app/say'
 import { upload } from '../../app/upload'
@@ -264,36 +265,38 @@ function Regions() {
             name and a population are towns, lines with speed_kmh are roads, the rest is drawn.
           </p>
           <Failed error={add.error ?? drop.error} />
-          <ul className="plain-list">
-            {regions.map((r) => (
-              <li key={r.id} className="d-flex justify-content-between">
-                <div>
-                  <b>{r.name}</b>
-                  <span>{r.state === 'reading' ? 'being read' : r.state === 'failed' ? r.trouble : sizeOf(r)}</span>
-                </div>
-                <Do verb={drop} of={r.id} variant="link" size="sm">
-                  Take out
-                </Do>
-              </li>
-            ))}
-          </ul>
-          <div className="px-3 pb-2">
-            <Button variant="outline-secondary" onClick={() => file.current?.click()} disabled={add.isPending}>
-              {sent === undefined ? 'Bring in a region' : `Sending, ${Math.round(sent * 100)} %`}
-            </Button>
-            <input
-              ref={file}
-              id="region"
-              type="file"
-              hidden
-              accept=".geojson,.json,.osm,.pbf"
-              onChange={(e) => {
-                if (e.target.files?.[0]) add.mutate(e.target.files[0])
-                setOpen(true) // what becomes of it is told here
-                e.target.value = ''
-              }}
-            />
-          </div>
+          <Needs what="send" shared>
+            <ul className="plain-list">
+              {regions.map((r) => (
+                <li key={r.id} className="d-flex justify-content-between">
+                  <div>
+                    <b>{r.name}</b>
+                    <span>{r.state === 'reading' ? 'being read' : r.state === 'failed' ? r.trouble : sizeOf(r)}</span>
+                  </div>
+                  <Do verb={drop} of={r.id} variant="link" size="sm">
+                    Take out
+                  </Do>
+                </li>
+              ))}
+            </ul>
+            <div className="px-3 pb-2">
+              <Button variant="outline-secondary" onClick={() => file.current?.click()} disabled={add.isPending}>
+                {sent === undefined ? 'Bring in a region' : `Sending, ${Math.round(sent * 100)} %`}
+              </Button>
+              <input
+                ref={file}
+                id="region"
+                type="file"
+                hidden
+                accept=".geojson,.json,.osm,.pbf"
+                onChange={(e) => {
+                  if (e.target.files?.[0]) add.mutate(e.target.files[0])
+                  setOpen(true) // what becomes of it is told here
+                  e.target.value = ''
+                }}
+              />
+            </div>
+          </Needs>
         </>
       )}
     </section>

@@ -2,22 +2,24 @@ import { Button } from 'react-bootstrap'
 import { useState } from 'react'
 import { counted } from '../app/View'
 
-// Place is a location that can be chosen.
-export type Place = { id: string; label: string; client_name: string }
+// Choosable is what can be chosen, with what else tells it from others.
+export type Choosable = { id: string; label: string; more: string }
 
-// Chosen lets many locations be chosen at once: all that there are, or all that a few letters
+// Chosen lets many things be chosen at once: all that there are, or all that a few letters
 // find.
 export function Chosen({
+  of,
   all,
   left,
   onChange,
 }: {
-  all: Place[]
+  of: string // what one is called
+  all: Choosable[]
   left: ReadonlySet<string>
   onChange: (left: ReadonlySet<string>) => void
 }) {
   const [find, setFind] = useState('')
-  const shown = all.filter((l) => (l.client_name + ' ' + l.label).toLowerCase().includes(find.toLowerCase()))
+  const shown = all.filter((l) => (l.more + ' ' + l.label).toLowerCase().includes(find.toLowerCase()))
   const chosen = all.length - left.size
   const toggle = (ids: string[], on: boolean) => {
     const next = new Set(left)
@@ -31,7 +33,7 @@ export function Chosen({
   return (
     <fieldset className="chosen">
       <legend>
-        {chosen} of {counted(all.length, 'location')}
+        {chosen} of {counted(all.length, of)}
       </legend>
       <p>
         <input
@@ -59,7 +61,7 @@ export function Chosen({
                 checked={!left.has(l.id)}
                 onChange={(e) => toggle([l.id], e.target.checked)}
               />{' '}
-              {l.label} <span className="second">{l.client_name}</span>
+              {l.label} <span className="second">{l.more}</span>
             </label>
           </li>
         ))}

@@ -17,8 +17,13 @@ import (
 
 	cdpbrowser "github.com/chromedp/cdproto/browser"
 	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/css"
+	"github.com/chromedp/cdproto/dom"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
+	cdplog "github.com/chromedp/cdproto/log"
+	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/cdproto/webauthn"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
@@ -69,11 +74,21 @@ func Start(ctx context.Context) (tab *Tab, stop func(), err error) {
 			shared.ctx = nil
 		}
 	}
-	if err := chromedp.Do(inner, chromedp.EmulateViewport(Width, Height), focused(), copying()); err != nil {
+	if err := chromedp.Do(inner, chromedp.EmulateViewport(Width, Height), quiet(), focused(), copying()); err != nil {
 		go stop()
 		return nil, nil, fmt.Errorf("no window opens: %w", err)
 	}
 	return &Tab{inner}, sync.OnceFunc(stop), nil
+}
+
+// quiet has a window not tell of all that it loads, draws and changes: nobody listens, and telling takes a third of the work.
+func quiet() chromedp.Action[chromedp.Void] {
+	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) (err error) {
+		for _, method := range []string{css.Disable.Method, dom.Disable.Method, network.Disable.Method, cdplog.Disable.Method} {
+			err = errors.Join(err, t.Call(ctx, method, cdp.Empty{}, nil))
+		}
+		return err
+	})
 }
 
 // focused has a window behave as if it were the one in front.
@@ -125,6 +140,7 @@ func start() (ctx context.Context, end func(), err error) {
 	options := append(chromedp.DefaultExecAllocatorOptions[:],
 		chromedp.ExecPath(program()), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(profile), chromedp.WindowSize(Width, Height),
 		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-quic", true), chromedp.Flag("force-prefers-reduced-motion", true),
+		chromedp.Flag("js-flags", "--no-opt --no-maglev"), // a page that is soon left is not worth it
 	)
 	alloc, cancelAlloc := chromedp.NewExecAllocator(context.Background(), options...)
 	ctx, cancelTab := chromedp.NewContext(alloc)
@@ -163,9 +179,18 @@ func (t *Tab) Open(address string) error {
 
 // SignIn signs in through the page.
 func (t *Tab) SignIn(base, email, password string) error {
-	return t.patiently("signing in", chromedp.Navigate(base+"/sign-in"), chromedp.WaitVisible(chromedp.CSS("[name=email]")),
-		chromedp.SendKeys(chromedp.CSS("[name=email]"), email), chromedp.SendKeys(chromedp.CSS("[name=password]"), password),
-		chromedp.Click(chromedp.CSS("button[type=submit]")), chromedp.WaitVisible(chromedp.CSS(".band")))
+	for _, step := range []func() error{
+		func() error { return t.Open(base + "/sign-in") },
+		func() error { return t.Type("Email", email) },
+		func() error { return t.Type("Password", password) },
+		func() error { return t.Press("Sign in") },
+		func() error { return t.Until(`!!document.querySelector(".band")`) },
+	} {
+		if err := step(); err != nil {
+			return fmt.Errorf("signing in: %w", err)
+		}
+	}
+	return nil
 }
 
 // Enter signs in without the page for it, which has tests of its own: from a picture of the application's.
@@ -257,24 +282,26 @@ const pointOf = `async over => {
 // page changes, and now and then, since not all that changes is told.
 func awaited[T any](ctx context.Context, look string) (out T, err error) {
 	script := `(look => new Promise(done => {
-		let timer, soon = false, busy = false, ended = false
+		let timer, soon = false, busy = false, ended = false, pause = 15
 		const end = found => { ended = true; changes.disconnect(); clearTimeout(timer); clearTimeout(limit); done(JSON.stringify(found)) }
 		const ask = async () => {
 			soon = false
 			busy = true // one look at a time: a second one would watch for a press that the first one has found
+			const since = performance.now()
 			let found
 			try { found = await look(() => ended) } catch {}
 			busy = false
+			pause = Math.max(15, 3 * (performance.now() - since)) // what takes long is looked at less often
 			if (ended) return
 			if (found !== undefined && found !== false) end(found)
-			else timer = setTimeout(ask, soon ? 15 : 120)
+			else timer = setTimeout(ask, soon ? pause : 120)
 		}
 		const changes = new MutationObserver(() => {
 			if (soon) return
 			soon = true
 			if (busy) return
 			clearTimeout(timer)
-			timer = setTimeout(ask, 15)
+			timer = setTimeout(ask, pause)
 		})
 		changes.observe(document, {subtree: true, childList: true, characterData: true, attributes: true})
 		const limit = setTimeout(() => end(), 4000)
@@ -337,15 +364,18 @@ func until(script string) chromedp.Action[chromedp.Void] {
 
 // Type puts text into the field with a label, in place of what is there.
 func (t *Tab) Type(label, text string) error {
-	field := chromedp.Search(fmt.Sprintf("//*[self::input or self::textarea][@aria-label=%[1]s or @id=//label[normalize-space(.)=%[1]s]/@for]", quoted(label)))
-	return t.patiently(
-		"typing into "+label,
-		chromedp.WaitVisible(field),
-		chromedp.Focus(field),
-		chromedp.Evaluate[chromedp.Void](`document.activeElement.select?.()`),
-		typed(text),
-	)
+	field := fmt.Sprintf("//*[self::input or self::textarea][@aria-label=%[1]s or @id=//label[normalize-space(.)=%[1]s]/@for]", quoted(label))
+	return t.patiently("typing into "+label, until(fmt.Sprintf(intoField, js(field))), typed(text))
 }
+
+// intoField puts the focus into the field that an XPath finds, once it can be typed into, with what it holds selected.
+const intoField = `(() => {
+	const field = document.evaluate(%s, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue
+	if (!field?.getClientRects().length || field.disabled) return false
+	field.focus()
+	field.select?.()
+	return document.activeElement === field
+})()`
 
 // typed types a text: a long one's beginning and end key by key, and what lies between at once, as
 // one pastes or dictates it.
@@ -418,8 +448,7 @@ const (
 
 // Tick presses the box or the round button with a label.
 func (t *Tab) Tick(label string) error {
-	box := chromedp.Search(fmt.Sprintf("//label[normalize-space(.)=%s]", quoted(label)))
-	return t.patiently("ticking "+label, chromedp.WaitVisible(box), chromedp.Click(box))
+	return t.press("the box "+label, fmt.Sprintf("//label[normalize-space(.)=%s][not(@for=//input[@disabled]/@id or .//input[@disabled])]", quoted(label)))
 }
 
 // Choose chooses a value from the list with a label, or sets a date or a slider to it.
@@ -436,7 +465,14 @@ func (t *Tab) Choose(label, value string) error {
 
 // Upload gives files to the field with an id.
 func (t *Tab) Upload(id string, files ...string) error {
-	return t.patiently("uploading", chromedp.WaitReady(chromedp.CSS("#"+id)), chromedp.SetUploadFiles(chromedp.CSS("#"+id), files))
+	field := "document.getElementById(" + js(id) + ")"
+	return t.patiently("uploading", until("!!"+field), chromedp.Func(func(ctx context.Context, target *chromedp.Target) error {
+		found, err := cdp.Call(ctx, target, runtime.Evaluate, runtime.EvaluateParams{Expression: field})
+		if err == nil {
+			_, err = cdp.Call(ctx, target, dom.SetFileInputFiles, dom.SetFileInputFilesParams{Files: files, ObjectID: found.Result.ObjectID})
+		}
+		return err
+	}))
 }
 
 // Drag presses the button at one point, and lets it go at another, in CSS

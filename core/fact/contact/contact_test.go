@@ -1,6 +1,9 @@
 package contact
 
-import "testing"
+import (
+	"strings"
+	"testing"
+)
 
 func TestReadPhone(t *testing.T) {
 	for _, c := range []struct {
@@ -69,4 +72,44 @@ func TestSameDomain(t *testing.T) {
 			t.Errorf("%s and %s: %v", c.email, c.site, got)
 		}
 	}
+}
+
+// A phone that is valid is read again, from its own E.164, as the same.
+func FuzzReadPhone(f *testing.F) {
+	f.Add("(360) 555-0142", "US")
+	f.Add("+44 1632 960123 ext. 7", "GB")
+	f.Add("tel:01-23-45;phone-context=+33", "FR")
+	f.Fuzz(func(t *testing.T, text, country string) {
+		p := ReadPhone(text, country)
+		if !p.Valid {
+			if p.Reason == "" {
+				t.Errorf("%q in %q is refused without a word", text, country)
+			}
+			return
+		}
+		if again := ReadPhone(p.E164, "ZZ"); !again.Valid || again.E164 != p.E164 || again.National != p.National {
+			t.Errorf("%q in %q is %+v, and %s is %+v", text, country, p, p.E164, again)
+		}
+		if e164, reason := E164(text, country); e164 != p.E164 || reason != "" {
+			t.Errorf("%q in %q: %q, %q", text, country, e164, reason)
+		}
+	})
+}
+
+// An email address or a web address that is taken is one word on one line, whatever stands in it.
+func FuzzEmailAndWebsite(f *testing.F) {
+	for _, s := range []string{"hello@nettlewick.example", `"a b"@c.example`, "https://nettlewick.example/old-wharf?x=1", "http://[::1]:80/", "a@b.example\r\nBcc: c@d.example"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		for what, wrong := range map[string]string{"email": Email(text), "website": Website(text)} {
+			if wrong == "" && text != "" && strings.ContainsFunc(text, func(r rune) bool { return r < ' ' || r == 0x7f }) {
+				t.Errorf("%q is taken as a %s", text, what)
+			}
+		}
+		SameDomain(text, text)
+		Country(text)
+		International(text)
+		National(text)
+	})
 }

@@ -96,3 +96,23 @@ func TestCardsOfOthers(t *testing.T) {
 		t.Error("anything is a card")
 	}
 }
+
+// Whatever a card says that a record can hold comes back from a card that is written of it.
+func FuzzRead(f *testing.F) {
+	f.Add([]byte("BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Wool\\; Room\r\nADR:;Suite B;9 Old Wharf;Port Sable;WA;98991;US\r\nTEL;TYPE=voice:tel:+13605550109\r\nGEO:geo:48.7,-124.9\r\nNOTE:Two\\nlines\r\nEND:VCARD\r\n"))
+	f.Add([]byte("BEGIN:VCARD\nVERSION:3.0\nN:Room;Wool;;;\nFN:Wool Room\nORG:Wool\\, Ltd.;Shop\nNICKNAME:Old,Older\nCATEGORIES:yarn shop\nTZ:America/Los_Angeles\nEND:VCARD\n"))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		read, err := Read(data, record.Record{})
+		if err != nil {
+			return
+		}
+		r, wrong := record.Normal(read)
+		if wrong != nil {
+			return
+		}
+		written, _ := Write(r)
+		if back, err := Read(written, r); err != nil || !reflect.DeepEqual(back, r) {
+			t.Errorf("%v, %+v\n%s", err, record.Changes(r, back), written)
+		}
+	})
+}

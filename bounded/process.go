@@ -72,7 +72,7 @@ type process struct {
 
 // What a process has at most while it waits for something to read, in bytes, and for how long it waits.
 const (
-	mostWaiting = 96 << 20
+	mostWaiting = 64 << 20
 	waits       = 30 * time.Second
 )
 

@@ -107,17 +107,21 @@ func (s *Store) Migrate(ctx context.Context) error {
 	return nil
 }
 
-// Login lets the application's role sign in by a password, and gives the address at which it does: one who owns nothing, and
-// cannot become anybody else.
-func (s *Store) Login(ctx context.Context, password string) (url string, err error) {
+// Login lets the application's role sign in by a password: one who owns nothing, and cannot become anybody else.
+func (s *Store) Login(ctx context.Context, password string) error {
 	owner, err := open(ctx, s.Pool.Config().ConnString(), "reset role")
 	if err != nil {
-		return "", err
+		return err
 	}
 	defer owner.Close()
 	if _, err := owner.Pool.Exec(ctx, "alter role uvent_app login password "+literal(password)); err != nil {
-		return "", fmt.Errorf("letting the application sign in: %w", err)
+		return fmt.Errorf("letting the application sign in: %w", err)
 	}
+	return nil
+}
+
+// LoginURL is the address at which the application's role signs in by a password.
+func (s *Store) LoginURL(password string) (string, error) {
 	at, err := neturl.Parse(s.Pool.Config().ConnString())
 	if err != nil {
 		return "", err

@@ -48,7 +48,11 @@ func TestTheLoginOwnsNothing(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer owner.Close()
-	url, err := owner.Login(ctx, "it's a 'word'")
+	const password = "it's a 'word'"
+	if err := owner.Login(ctx, password); err != nil {
+		t.Fatal(err)
+	}
+	url, err := owner.LoginURL(password)
 	if err != nil {
 		t.Fatal(err)
 	}

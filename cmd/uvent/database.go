@@ -3,8 +3,11 @@ package main
 import (
 	"cmp"
 	"context"
+	"fmt"
+	"log/slog"
 	"os"
 	"path/filepath"
+	"strings"
 
 	"github.com/spf13/cobra"
 
@@ -50,54 +53,107 @@ func defaultData() string {
 	return ".uvent"
 }
 
-// start makes sure that the server runs, and gives the address of its owner. stop ends it if it is ours.
-func (d *database) start(ctx context.Context) (url string, stop func(), err error) {
+// server is the database server that a program leans on.
+type server struct {
+	url    string // of the owner of its database
+	ours   bool   // it is one of our own, in the folder
+	joined bool   // another program runs it
+	stop   func() // ends it where this program has started it
+}
+
+// start makes sure that the server runs: where another program runs it in the folder already, that one is joined.
+func (d *database) start(ctx context.Context, log *slog.Logger) (server, error) {
 	if url := os.Getenv("DATABASE_URL"); url != "" {
-		return url, func() {}, nil
+		return server{url: url, stop: func() {}}, nil
 	}
-	c, err := cluster.Start(ctx, cluster.Options{Dir: d.dir})
+	c, err := cluster.Start(ctx, cluster.Options{Dir: d.dir, Log: log})
 	if err != nil {
-		return "", nil, err
+		return server{}, err
 	}
-	return c.URL("postgres"), c.Stop, nil
+	return server{url: c.URL("postgres"), ours: true, joined: c.Joined(), stop: c.Stop}, nil
 }
 
-// open starts the server, connects and brings the schema up to date.
+// open starts or joins the server, brings the schema up to date and connects, for a command that is soon done.
 func (d *database) open(ctx context.Context) (s *store.Store, stop func(), err error) {
-	url, stopServer, err := d.start(ctx)
+	at, err := d.start(ctx, logger(false))
 	if err != nil {
 		return nil, nil, err
 	}
-	if s, err = d.connect(ctx, url); err != nil {
-		stopServer()
+	if s, err = migrated(ctx, at.url); err != nil {
+		at.stop()
 		return nil, nil, err
 	}
-	return s, func() { s.Close(); stopServer() }, nil
+	return s, func() { s.Close(); at.stop() }, nil
 }
 
-// connect brings the schema up to date as the owner, and connects as the application: on a server of our own by a login that
-// owns nothing, else as whoever DATABASE_URL says.
-func (d *database) connect(ctx context.Context, url string) (*store.Store, error) {
-	owner, err := store.Open(ctx, url)
+// migrated brings the schema up to date, and connects.
+func migrated(ctx context.Context, url string) (*store.Store, error) {
+	s, err := store.Open(ctx, url)
 	if err != nil {
 		return nil, err
 	}
-	if err := owner.Migrate(ctx); err != nil {
-		owner.Close()
+	if err := s.Migrate(ctx); err != nil {
+		s.Close()
 		return nil, err
 	}
-	if os.Getenv("DATABASE_URL") != "" {
-		return owner, nil
+	return s, nil
+}
+
+// connect brings the schema up to date as the owner, and connects as the application, for a program that serves: on a server
+// of our own by a login that owns nothing, else as whoever DATABASE_URL says.
+func (d *database) connect(ctx context.Context, at server) (*store.Store, error) {
+	owner, err := migrated(ctx, at.url)
+	if err != nil || !at.ours {
+		return owner, err
 	}
 	defer owner.Close()
 	key, err := d.key()
 	if err != nil {
 		return nil, err
 	}
-	if url, err = owner.Login(ctx, key.Token("database", "uvent_app")); err != nil {
+	password := key.Token("database", "uvent_app")
+	if at.joined { // whoever runs it has signed in with it, where they have the same key
+		url, err := owner.LoginURL(password)
+		if err != nil {
+			return nil, err
+		}
+		s, err := store.Open(ctx, url)
+		if err != nil {
+			return nil, fmt.Errorf("another Uvent runs on %s with another key; give both the same file by --key: %w", d.dir, err)
+		}
+		return s, nil
+	}
+	if err := owner.Login(ctx, password); err != nil {
+		return nil, err
+	}
+	url, err := owner.LoginURL(password)
+	if err != nil {
 		return nil, err
 	}
 	return store.Open(ctx, url)
+}
+
+// addressFile says, in the folder, where whoever runs its database serves.
+func (d *database) addressFile() string { return filepath.Join(d.dir, "address") }
+
+// announce says where this program serves, to whoever joins it, until it is withdrawn.
+func (d *database) announce(at server, address string) (withdraw func(), err error) {
+	if !at.ours || at.joined {
+		return func() {}, nil
+	}
+	if err := os.WriteFile(d.addressFile(), []byte(address+"\n"), 0o644); err != nil {
+		return nil, err
+	}
+	return func() { _ = os.Remove(d.addressFile()) }, nil
+}
+
+// announced is where whoever runs the database serves, in words.
+func (d *database) announced() string {
+	said, err := os.ReadFile(d.addressFile())
+	if err != nil {
+		return "on the folder " + d.dir
+	}
+	return "at " + strings.TrimSpace(string(said))
 }
 
 func migrateCommand() *cobra.Command {

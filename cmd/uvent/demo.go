@@ -54,33 +54,29 @@ const (
 )
 
 func runDemo(ctx context.Context, data database, listen, listenOutside, books string, fresh bool, log *slog.Logger, out io.Writer) (err error) {
-	url, stop, err := data.start(ctx)
+	at, err := data.start(ctx, log)
 	if err != nil {
 		return err
 	}
-	defer stop()
+	defer at.stop()
+	if at.joined {
+		return fmt.Errorf("Uvent runs already %s; end it first, or give this one a folder of its own with --data", data.announced())
+	}
+	url := at.url
 	key, err := data.key()
 	if err != nil {
 		return err
 	}
-	label, exists, err := store.Label(ctx, url)
-	switch {
-	case err != nil:
+	label, err := demoLabel(ctx, url, fresh)
+	if err != nil {
 		return err
-	case exists && label != laid && label != beingLaid && label != unhung:
-		return errors.New("this database holds somebody's data, not a demo; name another with DATABASE_URL")
-	case fresh || label != laid && label != unhung:
-		if err := errors.Join(store.Drop(ctx, url), outside.Drop(ctx, url), store.SetLabel(ctx, url, beingLaid)); err != nil {
-			return err
-		}
-		label = beingLaid
 	}
 	world, smtp, stopWorld, err := startOutside(url, listenOutside)
 	if err != nil {
 		return err
 	}
 	defer stopWorld()
-	s, err := data.connect(ctx, url)
+	s, err := data.connect(ctx, at)
 	if err != nil {
 		return err
 	}
@@ -115,6 +111,11 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 	}
 	address := named(l.Addr())
 	app.desk.People.ServeAt(address)
+	withdraw, err := data.announce(at, address)
+	if err != nil {
+		return err
+	}
+	defer withdraw()
 	fmt.Fprintf(
 		out,
 		"Uvent is at %s\nThe outside is at %s\nSign in as %s with the password %s. Ctrl-C ends it all.\n",
@@ -127,6 +128,21 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 		go app.hang(ctx, url)
 	}
 	return app.serve(ctx, l)
+}
+
+// demoLabel says how far the demo's world is laid, in a database that holds nothing else; a world that is to be laid anew is
+// taken down.
+func demoLabel(ctx context.Context, url string, fresh bool) (string, error) {
+	label, exists, err := store.Label(ctx, url)
+	switch {
+	case err != nil:
+		return "", err
+	case exists && label != laid && label != beingLaid && label != unhung:
+		return "", errors.New("this database holds somebody's data, not a demo; name another with DATABASE_URL")
+	case !fresh && (label == laid || label == unhung):
+		return label, nil
+	}
+	return beingLaid, errors.Join(store.Drop(ctx, url), outside.Drop(ctx, url), store.SetLabel(ctx, url, beingLaid))
 }
 
 // hang hangs the demo's photos, and then says that its world is whole.

@@ -28,12 +28,12 @@ func outsideCommand() *cobra.Command {
 					return fmt.Errorf("--start: %q is no time; write it as 2026-11-24T09:12:00-08:00", start)
 				}
 			}
-			url, stop, err := data.start(ctx)
+			at, err := data.start(ctx, logger(false))
 			if err != nil {
 				return err
 			}
-			defer stop()
-			o, err := outside.Open(ctx, url, smtp, begins, logger(false))
+			defer at.stop()
+			o, err := outside.Open(ctx, at.url, smtp, begins, logger(false))
 			if err != nil {
 				return err
 			}

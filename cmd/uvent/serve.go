@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"log/slog"
 	"net"
 	"net/http"
@@ -29,86 +30,108 @@ import (
 )
 
 func serveCommand() *cobra.Command {
-	var data database
-	var listen, address, outside, account, smtp, books string
-	var heads, headsTo string
-	var proxies, private []string
-	var verbose bool
+	var o serving
 	c := &cobra.Command{
 		Use:   "serve",
 		Short: "Serve Uvent",
 		Args:  cobra.NoArgs,
-		RunE: func(c *cobra.Command, _ []string) error {
-			ctx, log := c.Context(), logger(verbose)
-			s, stop, err := data.open(ctx)
-			if err != nil {
-				return err
-			}
-			defer stop()
-			ranges, err := prefixes(private)
-			if err != nil {
-				return err
-			}
-			r := reach.New(outside, account).WithMail(smtp).WithPrivate(ranges)
-			var clock reach.Clock = reach.RealClock{}
-			if outside != "" {
-				if clock, err = r.Follow(ctx); err != nil {
-					return fmt.Errorf("the outside at %s: %w", outside, err)
-				}
-			}
-			key, err := data.key()
-			if err != nil {
-				return err
-			}
-			app, err := newApp(s, r, clock, key, clockwork.Heads{Append: appendTo(cmp.Or(heads, filepath.Join(data.dir, "log-heads"))), Letter: headsTo}, log)
-			if err != nil {
-				return err
-			}
-			app.proxies = proxies
-			if err := app.more(ctx, books); err != nil {
-				return err
-			}
-			l, err := net.Listen("tcp", listen)
-			if err != nil {
-				return err
-			}
-			if address == "" {
-				address = "http://" + l.Addr().String()
-			}
-			app.desk.People.ServeAt(strings.TrimSuffix(address, "/"))
-			fmt.Fprintf(c.OutOrStdout(), "Uvent is at http://%s\n", l.Addr())
-			return app.serve(ctx, l)
-		},
+		RunE:  func(c *cobra.Command, _ []string) error { return o.run(c.Context(), c.OutOrStdout()) },
 	}
-	data.flags(c)
-	c.Flags().StringVar(&listen, "listen", "127.0.0.1:7300", "address to serve on")
-	c.Flags().StringVar(
-		&address,
+	o.flags(c)
+	return c
+}
+
+// serving is what a server is told by its flags.
+type serving struct {
+	data                                           database
+	listen, address, outside, account, smtp, books string
+	heads, headsTo                                 string
+	proxies, private                               []string
+	verbose                                        bool
+}
+
+func (o *serving) flags(c *cobra.Command) {
+	o.data.flags(c)
+	o.data.keyFlag(c)
+	f := c.Flags()
+	f.StringVar(&o.listen, "listen", "127.0.0.1:7300", "address to serve on")
+	f.StringVar(
+		&o.address,
 		"address",
 		"",
 		"where owners reach this server from outside, such as https://uvent.agency.example; else the address that is listened on",
 	)
-	c.Flags().StringSliceVar(
-		&proxies,
+	f.StringSliceVar(
+		&o.proxies,
 		"proxy",
 		nil,
 		"address or range of a proxy before this server, such as 127.0.0.1; what it says of where a request comes from (X-Forwarded-For) is believed",
 	)
-	data.keyFlag(c)
-	c.Flags().StringVar(&heads, "log-heads", "", "file to which the signed head of the log is added once a day; else \"log-heads\" in the folder of --data")
-	c.Flags().StringVar(&headsTo, "log-heads-to", "", "email to which it is written too")
-	c.Flags().StringSliceVar(
-		&private,
+	f.StringVar(&o.heads, "log-heads", "", "file to which the signed head of the log is added once a day; else \"log-heads\" in the folder of --data")
+	f.StringVar(&o.headsTo, "log-heads-to", "", "email to which it is written too")
+	f.StringSliceVar(
+		&o.private,
 		"private-connectors",
 		nil,
 		"ranges such as 10.1.0.0/16 that are not public in which directories' own interfaces may be; else only public addresses are asked",
 	)
-	c.Flags().StringVar(&outside, "outside", "", "address of the stand-ins, such as http://127.0.0.1:7301; the clock is then theirs")
-	c.Flags().StringVar(&account, "account", "listings@agency.example", "the account that directories know us by")
-	rulebooksFlag(c, &books)
-	c.Flags().StringVar(&smtp, "smtp", "", "mail server for letters to owners, as host:port")
-	c.Flags().BoolVarP(&verbose, "verbose", "v", false, "log more")
-	return c
+	f.StringVar(&o.outside, "outside", "", "address of the stand-ins, such as http://127.0.0.1:7301; the clock is then theirs")
+	f.StringVar(&o.account, "account", "listings@agency.example", "the account that directories know us by")
+	rulebooksFlag(c, &o.books)
+	f.StringVar(&o.smtp, "smtp", "", "mail server for letters to owners, as host:port")
+	f.BoolVarP(&o.verbose, "verbose", "v", false, "log more")
+}
+
+// run serves until the context ends.
+func (o *serving) run(ctx context.Context, out io.Writer) error {
+	log := logger(o.verbose)
+	ranges, err := prefixes(o.private)
+	if err != nil {
+		return err
+	}
+	key, err := o.data.key()
+	if err != nil {
+		return err
+	}
+	at, err := o.data.start(ctx, log)
+	if err != nil {
+		return err
+	}
+	defer at.stop()
+	s, err := o.data.connect(ctx, at)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	r := reach.New(o.outside, o.account).WithMail(o.smtp).WithPrivate(ranges)
+	var clock reach.Clock = reach.RealClock{}
+	if o.outside != "" {
+		if clock, err = r.Follow(ctx); err != nil {
+			return fmt.Errorf("the outside at %s: %w", o.outside, err)
+		}
+	}
+	heads := clockwork.Heads{Append: appendTo(cmp.Or(o.heads, filepath.Join(o.data.dir, "log-heads"))), Letter: o.headsTo}
+	app, err := newApp(s, r, clock, key, heads, log)
+	if err != nil {
+		return err
+	}
+	app.proxies = o.proxies
+	if err := app.more(ctx, o.books); err != nil {
+		return err
+	}
+	l, err := net.Listen("tcp", o.listen)
+	if err != nil {
+		return err
+	}
+	address := cmp.Or(strings.TrimSuffix(o.address, "/"), "http://"+l.Addr().String())
+	app.desk.People.ServeAt(address)
+	withdraw, err := o.data.announce(at, address)
+	if err != nil {
+		return err
+	}
+	defer withdraw()
+	fmt.Fprintf(out, "Uvent is at http://%s\n", l.Addr())
+	return app.serve(ctx, l)
 }
 
 // appendTo adds lines to a file, which its owner alone may read.

@@ -99,8 +99,16 @@ func TestCardsOfOthers(t *testing.T) {
 
 // Whatever a card says that a record can hold comes back from a card that is written of it.
 func FuzzRead(f *testing.F) {
-	f.Add([]byte("BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Wool\\; Room\r\nADR:;Suite B;9 Old Wharf;Port Sable;WA;98991;US\r\nTEL;TYPE=voice:tel:+13605550109\r\nGEO:geo:48.7,-124.9\r\nNOTE:Two\\nlines\r\nEND:VCARD\r\n"))
-	f.Add([]byte("BEGIN:VCARD\nVERSION:3.0\nN:Room;Wool;;;\nFN:Wool Room\nORG:Wool\\, Ltd.;Shop\nNICKNAME:Old,Older\nCATEGORIES:yarn shop\nTZ:America/Los_Angeles\nEND:VCARD\n"))
+	f.Add(
+		[]byte(
+			"BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Wool\\; Room\r\nADR:;Suite B;9 Old Wharf;Port Sable;WA;98991;US\r\nTEL;TYPE=voice:tel:+13605550109\r\nGEO:geo:48.7,-124.9\r\nNOTE:Two\\nlines\r\nEND:VCARD\r\n",
+		),
+	)
+	f.Add(
+		[]byte(
+			"BEGIN:VCARD\nVERSION:3.0\nN:Room;Wool;;;\nFN:Wool Room\nORG:Wool\\, Ltd.;Shop\nNICKNAME:Old,Older\nCATEGORIES:yarn shop\nTZ:America/Los_Angeles\nEND:VCARD\n",
+		),
+	)
 	f.Fuzz(func(t *testing.T, data []byte) {
 		read, err := Read(data, record.Record{})
 		if err != nil {

@@ -6,12 +6,15 @@ import (
 	"math"
 	"net/http"
 	"strconv"
+	"sync"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"uvent/core/record/record"
 	"uvent/desk/problem"
 	"uvent/httpapi/api"
+	"uvent/store"
 )
 
 const faultDetail = "Something went wrong here. Try again; if it happens again, tell whoever runs Uvent."
@@ -33,19 +36,58 @@ func (s *Server) fail(c *gin.Context, err error) {
 		}
 		writeProblem(c, statuses[p.Kind], p.Detail, p.Fields)
 	case c.Request.Context().Err() != nil: // nobody waits for an answer
+	case store.Away(err):
+		if s.outages.begins() {
+			s.Log.Error("the database does not answer; requests are answered 503", "error", err)
+		}
+		c.Header("Retry-After", "2")
+		body := problemOf(http.StatusServiceUnavailable, awayDetail, nil)
+		body.Type = DatabaseAway
+		if _, begun := c.Get(begunKey); !begun {
+			body.Type = NotBegun
+		}
+		sendProblem(c.Writer, body)
 	default:
 		s.Log.Error("a request failed", "route", c.FullPath(), "error", err)
 		writeProblem(c, http.StatusInternalServerError, faultDetail, nil)
 	}
 }
 
-// writeProblem answers with a problem.
-func writeProblem(c *gin.Context, status int, detail string, fields []record.Problem) {
-	sendProblem(c.Writer, status, detail, fields)
+// Types of a problem (RFC 9457, section 3.1.1): the database does not answer, and nothing or something of what was asked for
+// may have been begun. What was not begun may be asked for again without anything being done twice.
+const (
+	DatabaseAway = "urn:uvent:database-away"
+	NotBegun     = "urn:uvent:not-begun"
+)
+
+// begunKey is under what a request keeps that it has passed the guard, so that something may have been begun.
+const begunKey = "begun"
+
+const awayDetail = "Uvent’s database does not answer at the moment. It is tried again by itself; look in a moment whether it was done."
+
+// outages tells when one begins, so that it stands in the log once and not with every request.
+type outages struct {
+	mu   sync.Mutex
+	last time.Time
 }
 
-// sendProblem writes a problem as RFC 9457 has it.
-func sendProblem(w http.ResponseWriter, status int, detail string, fields []record.Problem) {
+// How long nothing has to be away for what is away next to be another outage.
+const between = 30 * time.Second
+
+func (o *outages) begins() bool {
+	o.mu.Lock()
+	defer o.mu.Unlock()
+	now := time.Now()
+	defer func() { o.last = now }()
+	return now.Sub(o.last) > between
+}
+
+// writeProblem answers with a problem.
+func writeProblem(c *gin.Context, status int, detail string, fields []record.Problem) {
+	sendProblem(c.Writer, problemOf(status, detail, fields))
+}
+
+func problemOf(status int, detail string, fields []record.Problem) api.Problem {
 	body := api.Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: detail}
 	if fields != nil {
 		list := make([]api.FieldProblem, len(fields))
@@ -54,8 +96,13 @@ func sendProblem(w http.ResponseWriter, status int, detail string, fields []reco
 		}
 		body.Fields = &list
 	}
+	return body
+}
+
+// sendProblem writes a problem as RFC 9457 has it.
+func sendProblem(w http.ResponseWriter, body api.Problem) {
 	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(status)
+	w.WriteHeader(body.Status)
 	_ = json.NewEncoder(w).Encode(body) // whoever asked may be gone
 }
 

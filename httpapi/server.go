@@ -4,6 +4,7 @@ package httpapi
 
 import (
 	"context"
+	"errors"
 	"io/fs"
 	"log/slog"
 	"net/http"
@@ -15,6 +16,7 @@ import (
 
 	"uvent/desk/clockwork"
 	"uvent/desk/people"
+	"uvent/desk/problem"
 	"uvent/httpapi/api"
 )
 
@@ -37,6 +39,7 @@ type Server struct {
 	guesses  pace            // at what is open to whoever knows a secret
 	streams  streams
 	contract contract
+	outages  outages
 }
 
 // New makes the handler. Changes are passed on until the context ends.
@@ -77,7 +80,7 @@ func New(ctx context.Context, o Options) (http.Handler, error) {
 func fromHere(next http.Handler) http.Handler {
 	p := http.NewCrossOriginProtection()
 	p.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
-		sendProblem(w, http.StatusForbidden, "This request came from another site, and is not done.", nil)
+		sendProblem(w, problemOf(http.StatusForbidden, "This request came from another site, and is not done.", nil))
 	}))
 	return p.Handler(next)
 }
@@ -128,11 +131,18 @@ func (s *Server) guard(c *gin.Context) {
 	}
 	c.Request = c.Request.WithContext(ctx)
 	if op != nil && op.open {
+		c.Set(begunKey, true)
 		return
 	}
 	person, err := s.whoAsks(c.Request)
-	if err != nil {
+	var refused *problem.Problem
+	switch {
+	case errors.As(err, &refused):
 		writeProblem(c, http.StatusUnauthorized, "Sign in first.", nil)
+	case err != nil:
+		s.fail(c, err)
+	}
+	if err != nil {
 		c.Abort()
 		return
 	}
@@ -148,6 +158,7 @@ func (s *Server) guard(c *gin.Context) {
 		}
 	}
 	c.Request = c.Request.WithContext(context.WithValue(ctx, personKey{}, person))
+	c.Set(begunKey, true)
 }
 
 // whoAsks is the person whose session or key comes with a request.
@@ -157,7 +168,7 @@ func (s *Server) whoAsks(r *http.Request) (people.Person, error) {
 	}
 	id, err := uuid.Parse(s.sessions.GetString(r.Context(), "person"))
 	if err != nil {
-		return people.Person{}, err
+		return people.Person{}, &problem.Problem{Kind: problem.NotFound, Detail: "Nobody is signed in."}
 	}
 	return s.Desk.People.Person(r.Context(), id)
 }

@@ -145,14 +145,23 @@ func demoLabel(ctx context.Context, url string, fresh bool) (string, error) {
 	return beingLaid, errors.Join(store.Drop(ctx, url), outside.Drop(ctx, url), store.SetLabel(ctx, url, beingLaid))
 }
 
-// hang hangs the demo's photos, and then says that its world is whole.
+// hang hangs the demo's photos, and then says that its world is whole; where that fails it is gone on with later.
 func (a *app) hang(ctx context.Context, url string) {
-	err := demo.Hang(ctx, a.desk)
-	if err == nil {
-		err = store.SetLabel(ctx, url, laid)
-	}
-	if err != nil && ctx.Err() == nil {
-		a.log.Error("the demo's photos could not be hung", "error", err)
+	const pause = 5 * time.Second
+	for {
+		err := demo.Hang(ctx, a.desk)
+		if err == nil {
+			err = store.SetLabel(ctx, url, laid)
+		}
+		if err == nil {
+			return
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(pause):
+			a.log.Error("the demo's photos are not all hung yet", "error", err)
+		}
 	}
 }
 

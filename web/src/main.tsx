@@ -3,9 +3,12 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter } from 'react-router'
-import { Refusal } from './api/client'
+import { isAway, notBegun, Refusal } from './api/client'
 import { App } from './app/App'
 import { SayProvider } from './app/say'
+
+// How long it is waited, in ms, before it is asked again whether the database answers.
+const awayPause = 2_000
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -13,7 +16,13 @@ const queries = new QueryClient({
       staleTime: 5_000,
       refetchOnWindowFocus: true,
       // A refusal stays one; only what was not answered is asked again.
-      retry: (tries, error) => tries < 2 && error instanceof Refusal && error.status === 0,
+      retry: (tries, error) => isAway(error) || (tries < 2 && error instanceof Refusal && error.status === 0),
+      retryDelay: (tries, error) => (isAway(error) ? awayPause : 1_000 * 2 ** tries),
+    },
+    mutations: {
+      // What was pressed while the database was away is done when it is over, and nothing twice.
+      retry: (_, error) => error instanceof Refusal && error.type === notBegun,
+      retryDelay: awayPause,
     },
   },
 })

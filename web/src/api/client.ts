@@ -1,5 +1,6 @@
 import createClient from 'openapi-fetch'
 import type { components, paths } from './schema.gen'
+import { heard } from './trouble'
 
 // The server's interface, typed from its contract.
 export const api = createClient<paths>()
@@ -14,13 +15,21 @@ export type FieldProblem = Schemas['FieldProblem']
 export class Refusal extends Error {
   readonly status: number
   readonly fields: FieldProblem[]
+  readonly type: string
 
-  constructor(status: number, detail: string, fields: FieldProblem[] = []) {
+  constructor(status: number, detail: string, fields: FieldProblem[] = [], type = 'about:blank') {
     super(detail)
     this.status = status
     this.fields = fields
+    this.type = type
   }
 }
+
+// notBegun is the type of a refusal after which a request may be sent again: nothing of it was begun.
+export const notBegun = 'urn:uvent:not-begun'
+
+// isAway is whether a request was refused because the database does not answer at the moment.
+export const isAway = (e: unknown) => e instanceof Refusal && (e.type === notBegun || e.type === 'urn:uvent:database-away')
 
 const unreachable = 'Uvent does not answer. Check that it runs; nothing you typed is lost.'
 
@@ -30,9 +39,15 @@ export async function told<T>(request: Promise<{ data?: T; error?: unknown; resp
   try {
     answer = await request
   } catch {
+    heard('uvent')
     throw new Refusal(0, unreachable)
   }
-  if (answer.response.ok) return answer.data as T
+  if (answer.response.ok) {
+    heard()
+    return answer.data as T
+  }
   const p = (answer.error ?? {}) as Partial<Schemas['Problem']>
-  throw new Refusal(answer.response.status, p.detail ?? unreachable, p.fields)
+  const refusal = new Refusal(answer.response.status, p.detail ?? unreachable, p.fields, p.type)
+  heard(isAway(refusal) ? 'database' : undefined)
+  throw refusal
 }

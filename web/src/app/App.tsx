@@ -28,18 +28,22 @@ import { ListingView } from '../verification/ListingView'
 import { VerificationView } from '../verification/VerificationView'
 import { joined, listenForChanges, touched } from './changes'
 import { Shell } from './Shell'
+import { TroubleBar } from './TroubleBar'
 
 // App is the owner's page at its address, which needs nobody to be signed in, as joining and a new
 // password do not, and Uvent at all others.
 export function App() {
   return (
-    <Routes>
-      <Route path="o/:secret" element={<OwnerPage />} />
-      <Route path="invitation/:secret" element={<Join />} />
-      <Route path="forgot" element={<Forgot />} />
-      <Route path="reset/:secret" element={<Reset />} />
-      <Route path="*" element={<Uvent />} />
-    </Routes>
+    <>
+      <TroubleBar />
+      <Routes>
+        <Route path="o/:secret" element={<OwnerPage />} />
+        <Route path="invitation/:secret" element={<Join />} />
+        <Route path="forgot" element={<Forgot />} />
+        <Route path="reset/:secret" element={<Reset />} />
+        <Route path="*" element={<Uvent />} />
+      </Routes>
+    </>
   )
 }
 

@@ -1,0 +1,29 @@
+package store
+
+import (
+	"errors"
+	"io"
+	"net"
+	"strings"
+
+	"github.com/jackc/pgx/v5/pgconn"
+)
+
+// Away reports whether an error is one of the server rather than of what it was asked: it does not answer, it is ending or
+// starting, it has no room or no connection left. Asked again later it may do the same.
+func Away(err error) bool {
+	var said *pgconn.PgError
+	if errors.As(err, &said) {
+		// Classes 08, 53 and 58 and what an operator does (https://www.postgresql.org/docs/current/errcodes-appendix.html).
+		for _, class := range []string{"08", "53", "57P", "58"} {
+			if strings.HasPrefix(said.Code, class) {
+				return true
+			}
+		}
+		return false
+	}
+	var connecting *pgconn.ConnectError
+	var network net.Error
+	return errors.As(err, &connecting) || errors.As(err, &network) || pgconn.SafeToRetry(err) ||
+		errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF)
+}

@@ -1,0 +1,23 @@
+import { useSyncExternalStore } from 'react'
+
+// Trouble is that requests are not answered: since when, and by whom.
+type Away = 'uvent' | 'database'
+export type Trouble = { since: number; of: Away }
+
+let trouble: Trouble | undefined
+const watchers = new Set<() => void>()
+
+// heard takes in what a request came to: an answer, or none of whom.
+export function heard(of?: Away) {
+  if (of === trouble?.of) return
+  trouble = of && { since: trouble?.since ?? Date.now(), of }
+  for (const tell of watchers) tell()
+}
+
+const watch = (tell: () => void) => {
+  watchers.add(tell)
+  return () => void watchers.delete(tell)
+}
+
+// useTrouble is the trouble that there is now.
+export const useTrouble = () => useSyncExternalStore(watch, () => trouble)

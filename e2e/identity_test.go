@@ -127,6 +127,7 @@ func TestAnotherPasswordOnTheScreen(t *testing.T) {
 		s.See("No locations yet"),
 		other.Open(other.at("/today")),
 		other.Press("Password forgotten?"),
+		other.See("A letter goes there"), // the page before has a field of that name too
 		other.Type("Email", s.rig.Who.Email),
 		other.Press("Send the letter"),
 		other.See("a letter is on its way there"),
@@ -134,11 +135,10 @@ func TestAnotherPasswordOnTheScreen(t *testing.T) {
 	var address string
 	s.do(s.eventually(func() bool {
 		list, err := s.rig.World.Arrivals(t.Context(), s.rig.Who.Email)
-		if err != nil || len(list) == 0 {
-			return false
+		for _, a := range list {
+			address += letterAddress.FindString(a.Body)
 		}
-		address = letterAddress.FindString(list[0].Body)
-		return true
+		return err == nil && address != ""
 	}))
 	s.do(
 		other.Open(address),

@@ -23,6 +23,7 @@ func (s *Server) SignIn(ctx context.Context, in api.SignInRequestObject) (api.Si
 		Email: in.Body.Email, Password: in.Body.Password, Code: text(in.Body.Code), Browser: browser, Address: address(c),
 	})
 	if err != nil {
+		s.Log.Warn("a sign-in was refused", "from", address(c), "why", err)
 		return nil, err
 	}
 	return api.SignIn200JSONResponse(s.session(p)), s.begin(c, p, known)

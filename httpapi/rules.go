@@ -87,6 +87,7 @@ func (s *Server) allowed(c *gin.Context, p people.Person) bool {
 		writeProblem(c, http.StatusForbidden, "Nobody may do this.", nil)
 		return false
 	case !p.May(r.need) || p.Client != nil && !r.too:
+		s.Log.Warn("refused", "person", p.ID, "role", p.Role, "operation", s.contract.of(c).id)
 		writeProblem(c, http.StatusForbidden, refusal(p, r.need), nil)
 		return false
 	case p.MustFactor && r.need != people.Oneself:

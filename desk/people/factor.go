@@ -133,7 +133,7 @@ func (d *Desk) KeepFactor(ctx context.Context, who Person, code string) (recover
 	if err := d.reserve(ctx, t); err != nil {
 		return nil, err
 	}
-	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		row, err := q.LockPerson(ctx, who.ID)
 		if err != nil {
 			return err
@@ -155,7 +155,7 @@ func (d *Desk) KeepFactor(ctx context.Context, who Person, code string) (recover
 		if recovery, err = d.newRecovery(ctx, q, who.ID); err != nil {
 			return err
 		}
-		return d.ledger.NoteAbout(ctx, q, who.Actor(), "second_factor_set", map[string]string{})
+		return d.secured(ctx, q, tx, who, "second_factor_set", "the codes of an app were set up for signing in", map[string]string{})
 	})
 	if err != nil {
 		return nil, err
@@ -168,7 +168,7 @@ func (d *Desk) DropFactor(ctx context.Context, who Person, password, code string
 	if err := d.secure(ctx, who, password, code); err != nil {
 		return err
 	}
-	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		row, err := q.LockPerson(ctx, who.ID)
 		if err != nil {
 			return err
@@ -176,12 +176,12 @@ func (d *Desk) DropFactor(ctx context.Context, who Person, password, code string
 		if err := q.SetFactor(ctx, db.SetFactorParams{ID: who.ID}); err != nil {
 			return err
 		}
-		return d.lessFactors(ctx, q, who, row.Passkeys, "second_factor_dropped")
+		return d.lessFactors(ctx, q, tx, who, row.Passkeys, "second_factor_dropped", "the codes of an app were taken off")
 	})
 }
 
 // lessFactors notes that a factor was taken off, where that may be: not the last one that a role asks for.
-func (d *Desk) lessFactors(ctx context.Context, q *db.Queries, who Person, left int32, kind string) error {
+func (d *Desk) lessFactors(ctx context.Context, q *db.Queries, tx pgx.Tx, who Person, left int32, kind, says string) error {
 	if left == 0 {
 		must, err := q.RoleTakesFactor(ctx, string(who.Role))
 		if err != nil {
@@ -194,7 +194,7 @@ func (d *Desk) lessFactors(ctx context.Context, q *db.Queries, who Person, left 
 			return err
 		}
 	}
-	return d.ledger.NoteAbout(ctx, q, who.Actor(), kind, map[string]string{})
+	return d.secured(ctx, q, tx, who, kind, says, map[string]string{})
 }
 
 // NewRecovery makes new recovery codes in place of those that are left.
@@ -205,11 +205,11 @@ func (d *Desk) NewRecovery(ctx context.Context, who Person, password, code strin
 	if err := d.secure(ctx, who, password, code); err != nil {
 		return nil, err
 	}
-	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		if recovery, err = d.newRecovery(ctx, q, who.ID); err != nil {
 			return err
 		}
-		return d.ledger.NoteAbout(ctx, q, who.Actor(), "recovery_codes_made", map[string]string{})
+		return d.secured(ctx, q, tx, who, "recovery_codes_made", "new recovery codes were made", map[string]string{})
 	})
 	return recovery, err
 }

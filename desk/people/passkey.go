@@ -148,7 +148,7 @@ func (d *Desk) AddPasskey(ctx context.Context, who Person, kept []byte, name str
 	if err != nil {
 		return k, nil, err
 	}
-	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		if k, err = store.One(passkeyOf)(q.AddPasskey(ctx, db.AddPasskeyParams{
 			ID: uuid.New(), PersonID: who.ID, Name: name, Credential: made.ID, Data: data, At: d.clock.Now(),
 		})); err != nil {
@@ -159,7 +159,7 @@ func (d *Desk) AddPasskey(ctx context.Context, who Person, kept []byte, name str
 				return err
 			}
 		}
-		return d.ledger.NoteAbout(ctx, q, who.Actor(), "passkey_added", map[string]string{"name": name})
+		return d.secured(ctx, q, tx, who, "passkey_added", "a passkey was added, “"+name+"”", map[string]string{"name": name})
 	})
 	return k, recovery, err
 }
@@ -169,7 +169,7 @@ func (d *Desk) DropPasskey(ctx context.Context, who Person, id uuid.UUID, passwo
 	if err := d.Confirm(ctx, who, password); err != nil {
 		return err
 	}
-	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		row, err := q.LockPerson(ctx, who.ID)
 		if err != nil {
 			return err
@@ -185,7 +185,7 @@ func (d *Desk) DropPasskey(ctx context.Context, who Person, id uuid.UUID, passwo
 		if row.Factor != nil {
 			left++
 		}
-		return d.lessFactors(ctx, q, who, left, "passkey_dropped")
+		return d.lessFactors(ctx, q, tx, who, left, "passkey_dropped", "a passkey was taken off")
 	})
 }
 

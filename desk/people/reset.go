@@ -26,10 +26,12 @@ func (d *Desk) ChangePassword(ctx context.Context, who Person, old, password str
 	if err := d.Confirm(ctx, who, old); err != nil {
 		return err
 	}
-	return d.setPassword(ctx, d.store.Queries, who, password, "password_changed")
+	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+		return d.setPassword(ctx, q, tx, who, password, "password_changed", "your password was changed")
+	})
 }
 
-func (d *Desk) setPassword(ctx context.Context, q *db.Queries, who Person, password, kind string) error {
+func (d *Desk) setPassword(ctx context.Context, q *db.Queries, tx pgx.Tx, who Person, password, kind, says string) error {
 	if m := weakness(password, who.Email, who.Name, d.firm(ctx, q, who.Client)); m != "" {
 		return problem.Fields([]record.Problem{{Path: "new_password", Message: m}})
 	}
@@ -47,7 +49,27 @@ func (d *Desk) setPassword(ctx context.Context, q *db.Queries, who Person, passw
 	if err := q.ForgetBrowsers(ctx, who.ID); err != nil {
 		return err
 	}
-	return d.ledger.NoteAbout(ctx, q, who.Actor(), kind, map[string]string{})
+	return d.secured(ctx, q, tx, who, kind, says, map[string]string{})
+}
+
+// secured notes that how somebody signs in was changed, and writes to them: whoever did it may not have been they.
+func (d *Desk) secured(ctx context.Context, q *db.Queries, tx pgx.Tx, who Person, kind, says string, about map[string]string) error {
+	zone, err := time.LoadLocation(who.Zone)
+	if err != nil {
+		zone = time.UTC
+	}
+	now := d.clock.Now()
+	m := reach.Mail{
+		ID: "sign-in-" + uuid.NewString(), From: who.Email, As: "Uvent", To: who.Email, Subject: "Your sign-in to Uvent was changed",
+		Body: fmt.Sprintf(
+			"On %s, %s.\n\nIf that was not you, choose another password at once, and tell whoever administers Uvent:\n%s/forgot\n",
+			now.In(zone).Format("Mon 2 January, 15:04"), says, d.Address(),
+		),
+	}
+	if err := d.letters.Send(ctx, tx, m); err != nil {
+		return err
+	}
+	return d.ledger.NoteAbout(ctx, q, who.Actor(), kind, about)
 }
 
 // AskReset has a letter sent to whoever signs in with an email, with an address at which they choose a new password. It
@@ -108,7 +130,7 @@ func (d *Desk) ResetOf(ctx context.Context, secret string) (email string, err er
 
 // Reset takes the password that whoever has a secret chooses. A second factor stays.
 func (d *Desk) Reset(ctx context.Context, secret, password string) (p Person, err error) {
-	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		row, err := d.reset(ctx, q, secret)
 		if err != nil {
 			return err
@@ -118,7 +140,7 @@ func (d *Desk) Reset(ctx context.Context, secret, password string) (p Person, er
 			return err
 		}
 		p = personOf(who)
-		return d.setPassword(ctx, q, p, password, "password_reset")
+		return d.setPassword(ctx, q, tx, p, password, "password_reset", "another password was chosen by the letter that was asked for")
 	})
 	return p, err
 }
@@ -129,8 +151,8 @@ func (d *Desk) ResetHere(ctx context.Context, email, password string, factors bo
 	if p, err = d.ByEmail(ctx, email); err != nil {
 		return p, err
 	}
-	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if err := d.setPassword(ctx, q, p, password, "password_reset"); err != nil || !factors {
+	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
+		if err := d.setPassword(ctx, q, tx, p, password, "password_reset", "whoever runs Uvent gave you another password"); err != nil || !factors {
 			return err
 		}
 		if err := q.SetFactor(ctx, db.SetFactorParams{ID: p.ID}); err != nil {
@@ -142,7 +164,7 @@ func (d *Desk) ResetHere(ctx context.Context, email, password string, factors bo
 		if err := q.DropRecoveryCodes(ctx, p.ID); err != nil {
 			return err
 		}
-		return d.ledger.NoteAbout(ctx, q, p.Actor(), "second_factor_dropped", map[string]string{})
+		return d.secured(ctx, q, tx, p, "second_factor_dropped", "whoever runs Uvent took your second factor off", map[string]string{})
 	})
 	return p, err
 }

@@ -236,8 +236,17 @@ func (t *Tab) press(what, path string) error {
 }
 
 // clicked waits until a page has heard of a press, which on a busy machine may be a while after the browser has
-// answered, and tells whether it was the one that was meant. One that is not heard of was lost.
-const clicked = `new Promise(done => {
+// answered, and has drawn what comes of it, so that what is typed next goes into the page that follows. It tells whether
+// the press was the one that was meant. One that is not heard of was lost.
+const clicked = `new Promise(heard => {
+	const done = hit => {
+		let quiet
+		const end = () => { drawn.disconnect(); heard(hit) }
+		const drawn = new MutationObserver(() => { clearTimeout(quiet); quiet = setTimeout(end, 25) })
+		drawn.observe(document, {subtree: true, childList: true})
+		quiet = setTimeout(end, 25)
+		setTimeout(end, 250)
+	}
 	const until = Date.now() + 60000
 	const ask = () => window.pressed !== undefined || Date.now() > until ? done(window.pressed === true) : setTimeout(ask, 5)
 	if (window.unwatch) ask()

@@ -14,7 +14,6 @@ import (
 	"uvent/core/record/record"
 	"uvent/desk/problem"
 	"uvent/httpapi/api"
-	"uvent/store"
 )
 
 const faultDetail = "Something went wrong here. Try again; if it happens again, tell whoever runs Uvent."
@@ -36,7 +35,7 @@ func (s *Server) fail(c *gin.Context, err error) {
 		}
 		writeProblem(c, statuses[p.Kind], p.Detail, p.Fields)
 	case c.Request.Context().Err() != nil: // nobody waits for an answer
-	case store.Away(err):
+	case problem.Away(err):
 		if s.outages.begins() {
 			s.Log.Error("the database does not answer; requests are answered 503", "error", err)
 		}

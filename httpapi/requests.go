@@ -103,6 +103,16 @@ func (s *Server) LookAgain(ctx context.Context, in api.LookAgainRequestObject) (
 	return api.LookAgain200JSONResponse(out), err
 }
 
+// StopAsking gives up what a directory is being asked.
+func (s *Server) StopAsking(ctx context.Context, in api.StopAskingRequestObject) (api.StopAskingResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Ledger.StopAsking(ctx, person(ctx).Actor(), at); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.StopAsking200JSONResponse(out), err
+}
+
 // AskStatus asks how a review stands.
 func (s *Server) AskStatus(ctx context.Context, in api.AskStatusRequestObject) (api.AskStatusResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}

@@ -19,22 +19,22 @@ func (r *Reach) Look(ctx context.Context, connector, page string) (*compare.Sigh
 	}
 	// The page's address may have been given by a person: the stand-ins are asked only where they are the directory.
 	if base, err := url.Parse(r.resolve(connector)); r.isOutside(req.URL) && (err != nil || base.Host != req.URL.Host) {
-		return nil, &Unanswered{errPrivate}
+		return nil, &Unanswered{Why: errPrivate}
 	}
 	resp, err := r.http.Do(req)
 	if err != nil {
-		return nil, &Unanswered{err}
+		return nil, &Unanswered{Why: err}
 	}
 	defer resp.Body.Close()
 	switch {
 	case resp.StatusCode == http.StatusNotFound || resp.StatusCode == http.StatusGone:
 		return nil, nil
 	case resp.StatusCode != http.StatusOK:
-		return nil, &Unanswered{fmt.Errorf("the page answers %s", resp.Status)}
+		return nil, &Unanswered{Why: fmt.Errorf("the page answers %s", resp.Status)}
 	}
 	data, err := io.ReadAll(io.LimitReader(resp.Body, mostBytes))
 	if err != nil {
-		return nil, &Unanswered{err}
+		return nil, &Unanswered{Why: err}
 	}
 	s, err := ReadPage(data)
 	return &s, err

@@ -55,7 +55,7 @@ func (r *Reach) Send(ctx context.Context, m Mail) error {
 		return err
 	}
 	if err := c.DialAndSendWithContext(ctx, msg); err != nil {
-		return &Unanswered{err}
+		return &Unanswered{Why: err}
 	}
 	return nil
 }

@@ -4,6 +4,7 @@ package reach
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -97,8 +98,11 @@ type Refusal struct {
 
 func (r *Refusal) Error() string { return r.Detail }
 
-// Unanswered is a request that got no answer, or one that says to try again.
-type Unanswered struct{ Why error }
+// Unanswered is a request that got no answer, one that cannot be one, or one that says to try again.
+type Unanswered struct {
+	Why   error
+	After time.Duration // for which whoever was asked wants to be left alone; 0: it did not say
+}
 
 func (u *Unanswered) Error() string { return "no answer: " + u.Why.Error() }
 func (u *Unanswered) Unwrap() error { return u.Why }
@@ -128,28 +132,32 @@ func (r *Reach) Ask(ctx context.Context, method, address, key string, body, into
 	}
 	resp, err := r.http.Do(req)
 	if err != nil {
-		return &Unanswered{err}
+		return &Unanswered{Why: err}
 	}
 	defer resp.Body.Close()
 	data, err := io.ReadAll(io.LimitReader(resp.Body, mostBytes))
 	if err != nil {
-		return &Unanswered{err}
+		return &Unanswered{Why: err}
 	}
 	switch {
-	case resp.StatusCode >= 500 || resp.StatusCode == http.StatusTooManyRequests:
-		return &Unanswered{fmt.Errorf("it answers %s", resp.Status)}
 	case resp.StatusCode >= 300 && resp.StatusCode < 400:
-		return &Unanswered{fmt.Errorf("it leads elsewhere (%s), which is not followed", resp.Status)}
+		return &Unanswered{Why: fmt.Errorf("it leads elsewhere (%s), which is not followed", resp.Status)}
 	case resp.StatusCode >= 400:
 		no := &Refusal{Status: resp.StatusCode}
-		if json.Unmarshal(data, no) != nil || no.Detail == "" {
-			no.Detail = "It answers " + resp.Status + "."
+		if json.Unmarshal(data, no) != nil {
+			no = &Refusal{Status: resp.StatusCode}
 		}
-		no.Detail = plain(no.Detail)
+		if later(resp, no) {
+			return &Unanswered{fmt.Errorf("it answers %s", resp.Status), after(resp, time.Now())}
+		}
+		no.Detail = plain(cmp.Or(no.Detail, "It answers "+resp.Status+"."))
 		return no
 	}
+	if err := amiss(method, req.URL.EscapedPath(), data); err != nil {
+		return &Unanswered{Why: fmt.Errorf("its answer is not as the protocol has it: %w", err)}
+	}
 	if err := json.Unmarshal(data, into); err != nil {
-		return &Unanswered{fmt.Errorf("its answer cannot be read: %w", err)}
+		return &Unanswered{Why: fmt.Errorf("its answer cannot be read: %w", err)}
 	}
 	return nil
 }

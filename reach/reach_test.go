@@ -8,6 +8,7 @@ import (
 	"net/netip"
 	"strings"
 	"testing"
+	"time"
 
 	"uvent/reach"
 )
@@ -107,19 +108,71 @@ func TestRefusedOrUnanswered(t *testing.T) {
 		got.Header.Get("Authorization") != "Bearer us@agency.example" {
 		t.Errorf("asked %s with %v", got.URL.EscapedPath(), got.Header)
 	}
-	body = "not JSON"
-	if _, err := r.Claim(ctx, "outside:/x", "key", "ref", nil); !errors.As(err, &no) || no.Detail != "It answers 409 Conflict." {
+	body = `{"status":404,"detail":"There is no such listing."}`
+	if _, err := r.Claim(ctx, "outside:/x", "key", "ref", nil); !errors.As(err, &no) || no.Detail != "There is no such listing." {
 		t.Errorf("%v", err)
 	}
 	var unanswered *reach.Unanswered
-	for _, status = range []int{500, 503, 429} {
+	for _, status = range []int{500, 503, 429, 401, 407, 408, 425} { // busy, or we are not known at the moment
 		if _, err := r.Create(ctx, "outside:/x", "key", map[string]any{}); !errors.As(err, &unanswered) {
 			t.Errorf("%d: %v", status, err)
 		}
 	}
-	status = 200
-	if _, err := r.Search(ctx, "outside:/x", reach.Query{}); !errors.As(err, &unanswered) {
-		t.Errorf("an answer that cannot be read: %v", err)
+	for _, body = range []string{"<html>404 Not Found</html>", "", "{}", `{"error":"no upstream"}`} { // of a gateway before it
+		for _, status = range []int{403, 404, 409} {
+			if _, err := r.Claim(ctx, "outside:/x", "key", "ref", nil); !errors.As(err, &unanswered) {
+				t.Errorf("%d with %q: %v", status, body, err)
+			}
+		}
+	}
+}
+
+// Well meant or not, what is not as the protocol has it is no answer.
+func TestAnswersThatAreNone(t *testing.T) {
+	answer, wait := "", ""
+	server := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if wait != "" {
+			w.Header().Set("Retry-After", wait)
+			w.WriteHeader(http.StatusServiceUnavailable)
+		}
+		w.Write([]byte(answer))
+	}))
+	defer server.Close()
+	r, ctx := reach.New(server.URL, "us@agency.example"), t.Context()
+	asks := map[string]func() error{
+		"search": func() error { _, err := r.Search(ctx, "outside:/x", reach.Query{}); return err },
+		"create": func() error { _, err := r.Create(ctx, "outside:/x", "key", map[string]any{}); return err },
+		"change": func() error { _, err := r.Change(ctx, "outside:/x", "key", "a/b", map[string]any{}); return err },
+		"told":   func() error { _, err := r.Told(ctx, "outside:/x", "ref"); return err },
+		"code": func() error {
+			_, err := r.AskCode(ctx, "outside:/x", "key", "ref", "text", "+13605550142", "")
+			return err
+		},
+		"access":  func() error { _, err := r.AskAccess(ctx, "outside:/x", "key", "ref"); return err },
+		"request": func() error { _, err := r.Request(ctx, "outside:/x", "7"); return err },
+		"offers":  func() error { _, err := r.Offers(ctx, "outside:/x", "ref"); return err },
+	}
+	var unanswered *reach.Unanswered
+	for name, ask := range asks {
+		for _, answer = range []string{"{}", "[]", "null", "", "<html></html>", `{"listings":[{}]}`, `{"ref":7,"page":"","holder":"","facts":{}}`, `{"state":"fine"}`} {
+			if err := ask(); !errors.As(err, &unanswered) {
+				t.Errorf("%s, answered %s: %v", name, answer, err)
+			}
+		}
+	}
+	answer = `{"listings":[]}`
+	if err := asks["search"](); err != nil {
+		t.Error(err)
+	}
+	for said, after := range map[string]time.Duration{"7": 7 * time.Second, "0": 0, "soon": 0, "99999999": 24 * time.Hour} {
+		wait = said
+		if err := asks["search"](); !errors.As(err, &unanswered) || unanswered.After != after {
+			t.Errorf("Retry-After %s: %v, %+v", said, err, unanswered)
+		}
+	}
+	wait = time.Now().Add(90 * time.Second).UTC().Format(http.TimeFormat)
+	if err := asks["search"](); !errors.As(err, &unanswered) || unanswered.After < 80*time.Second || unanswered.After > 90*time.Second {
+		t.Errorf("Retry-After %s: %v, %s", wait, err, unanswered.After)
 	}
 }
 

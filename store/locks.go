@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"hash/fnv"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 )
@@ -38,21 +39,54 @@ func nameLock(name string) int64 {
 	return int64(h.Sum64())
 }
 
-// HoldName takes the lock that says that a server is alive, on a connection of its own, so that
-// it goes the moment the server does.
-func (s *Store) HoldName(ctx context.Context, name string) (release func(), err error) {
+// How often the connection that holds a name is asked whether it lives, how long that may take, and how long it is waited
+// before the name is taken again.
+const (
+	holdLooks = 500 * time.Millisecond
+	holdWaits = 5 * time.Second
+	holdPause = 100 * time.Millisecond
+)
+
+// HoldName holds the lock that says that a server is alive, on a connection of its own, so that it goes the moment the server
+// does, until the context ends. Where the connection is lost, as when the database restarts, it is taken anew; held tells
+// whether it is there.
+func (s *Store) HoldName(ctx context.Context, name string, held func(bool)) {
+	for ctx.Err() == nil {
+		_ = s.holdOnce(ctx, name, held) // why it was lost is told by whatever else fails then
+		held(false)
+		select {
+		case <-ctx.Done():
+		case <-time.After(holdPause):
+		}
+	}
+}
+
+func (s *Store) holdOnce(ctx context.Context, name string, held func(bool)) error {
 	conn, err := s.Pool.Acquire(ctx)
 	if err != nil {
-		return nil, err
+		return err
 	}
+	defer conn.Release()
 	if _, err := conn.Exec(ctx, "select pg_advisory_lock($1)", nameLock(name)); err != nil {
-		conn.Release()
-		return nil, err
+		return err
 	}
-	return func() {
-		conn.Exec(context.Background(), "select pg_advisory_unlock($1)", nameLock(name))
-		conn.Release()
-	}, nil
+	held(true)
+	look := time.NewTicker(holdLooks)
+	defer look.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			_, err := conn.Exec(context.WithoutCancel(ctx), "select pg_advisory_unlock($1)", nameLock(name))
+			return err
+		case <-look.C:
+		}
+		asked, done := context.WithTimeout(ctx, holdWaits)
+		err := conn.Ping(asked)
+		done()
+		if err != nil && ctx.Err() == nil {
+			return err
+		}
+	}
 }
 
 // NameIsFree reports whether the server of a name is gone; until the transaction ends, none takes

@@ -5,11 +5,14 @@ package clockwork
 import (
 	"context"
 	"log/slog"
+	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/google/uuid"
 	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+	"github.com/riverqueue/river/rivertype"
 
 	"uvent/core/rule/rulebook"
 	"uvent/desk/boards"
@@ -52,6 +55,9 @@ type Desk struct {
 	works ledger.Jobs // it does the jobs that others enqueue
 	key   sealing.Key
 	heads Heads
+
+	alive  atomic.Bool // this server's name is held
+	missed missing     // the ticker's alone
 }
 
 // Fetching is how soon jobs that were enqueued are fetched, and how often it is looked for them
@@ -79,7 +85,7 @@ func New(p Parts) (*Desk, error) {
 		p.Cost = people.Dear
 	}
 	s, r, clock, books, log := p.Store, p.Reach, p.Clock, p.Books, p.Log
-	d := &Desk{store: s, clock: clock, log: log, id: uuid.NewString(), wake: make(chan struct{}, 1), key: p.Key, heads: p.Heads}
+	d := &Desk{store: s, clock: clock, log: log, id: uuid.NewString(), wake: make(chan struct{}, 1), key: p.Key, heads: p.Heads, missed: missing{}}
 	jobs, err := river.NewClient(riverpgxv5.New(s.Pool), &river.Config{FetchCooldown: fetchCooldown, FetchPollInterval: fetchPoll, Logger: log})
 	if err != nil {
 		return nil, err
@@ -106,6 +112,7 @@ func New(p Parts) (*Desk, error) {
 	d.works, err = river.NewClient(riverpgxv5.New(s.Pool), &river.Config{
 		ID:                d.id,
 		Workers:           workers,
+		Middleware:        []rivertype.Middleware{aliveOnly{&d.alive}},
 		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 16}},
 		FetchCooldown:     fetchCooldown,
 		FetchPollInterval: fetchPoll,
@@ -114,17 +121,45 @@ func New(p Parts) (*Desk, error) {
 	return d, err
 }
 
+// aliveOnly has jobs wait while this server's name is not held: another would take it for gone, and do them too.
+type aliveOnly struct{ alive *atomic.Bool }
+
+// IsMiddleware makes it one of River's.
+func (aliveOnly) IsMiddleware() bool { return true }
+
+// Work does a job, or puts it off.
+func (a aliveOnly) Work(ctx context.Context, _ *rivertype.JobRow, do func(context.Context) error) error {
+	if !a.alive.Load() {
+		return river.JobSnooze(time.Second)
+	}
+	return do(ctx)
+}
+
 // Now is the job's time.
 func (d *Desk) Now() time.Time { return d.clock.Now() }
 
 // Run works in the background until the context ends: jobs, and what falls due
 // by the clock. It returns when all of it has stopped.
 func (d *Desk) Run(ctx context.Context) error {
-	stop, err := d.store.HoldName(ctx, d.id)
-	if err != nil {
-		return err
+	holding, letGo := context.WithCancel(context.WithoutCancel(ctx))
+	let := make(chan struct{})
+	defer func() { letGo(); <-let }()
+	first := make(chan struct{})
+	go func() {
+		defer close(let)
+		once := sync.OnceFunc(func() { close(first) })
+		d.store.HoldName(holding, d.id, func(held bool) {
+			d.alive.Store(held)
+			if held {
+				once()
+			}
+		})
+	}()
+	select {
+	case <-ctx.Done():
+		return nil
+	case <-first:
 	}
-	defer stop()
 	if err := d.People.SealOld(ctx); err != nil {
 		return err
 	}

@@ -2,6 +2,7 @@ package clockwork
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -113,23 +114,70 @@ func (d *Desk) tick(ctx context.Context) error {
 	}
 }
 
-// freeOrphans makes jobs available again that a server was working on when it
-// was killed: its name's lock is free.
+// goneFor is how long a server's name has to be free for it to be taken for gone: one that lost its connection takes it
+// again within a moment.
+const goneFor = 2500 * time.Millisecond
+
+// missing are names that were free each time that they were looked at, and since when.
+type missing map[string]time.Time
+
+// gone takes in which names are free now, and tells which of them have been so for long enough.
+func (m missing) gone(free []string, now time.Time) (out []string) {
+	for name := range m {
+		if !slices.Contains(free, name) {
+			delete(m, name)
+		}
+	}
+	for _, name := range free {
+		since, before := m[name]
+		if !before {
+			m[name] = now
+		} else if now.Sub(since) >= goneFor {
+			out = append(out, name)
+		}
+	}
+	return out
+}
+
+// freeOrphans makes jobs available again that a server was working on when it was killed: its name's lock has been free for
+// a while.
 func (d *Desk) freeOrphans(ctx context.Context) error {
+	if !d.alive.Load() {
+		return nil // the database has only just come back, and others take their names again too
+	}
 	running, err := d.store.RunningJobs(ctx)
 	if err != nil {
 		return err
 	}
+	jobs := map[string][]int64{}
 	for _, job := range running {
-		if len(job.AttemptedBy) == 0 || job.AttemptedBy[len(job.AttemptedBy)-1] == d.id {
-			continue
+		if n := len(job.AttemptedBy); n > 0 && job.AttemptedBy[n-1] != d.id {
+			jobs[job.AttemptedBy[n-1]] = append(jobs[job.AttemptedBy[n-1]], job.ID)
 		}
-		name := job.AttemptedBy[len(job.AttemptedBy)-1]
+	}
+	var free []string
+	for name := range jobs {
+		if err := d.store.Tx(ctx, func(_ *db.Queries, tx pgx.Tx) error {
+			is, err := store.NameIsFree(ctx, tx, name)
+			if is {
+				free = append(free, name)
+			}
+			return err
+		}); err != nil {
+			return err
+		}
+	}
+	for _, name := range d.missed.gone(free, time.Now()) {
 		if err := d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-			if gone, err := store.NameIsFree(ctx, tx, name); err != nil || !gone {
+			if is, err := store.NameIsFree(ctx, tx, name); err != nil || !is {
 				return err
 			}
-			return q.FreeJob(ctx, job.ID)
+			for _, id := range jobs[name] {
+				if err := q.FreeJob(ctx, id); err != nil {
+					return err
+				}
+			}
+			return nil
 		}); err != nil {
 			return err
 		}

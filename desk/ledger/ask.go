@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"math/rand/v2"
 	"strings"
 	"time"
 
@@ -12,16 +13,14 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
+	"uvent/core/fact/prose"
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/people"
 	"uvent/desk/problem"
+	"uvent/reach"
 	"uvent/store/db"
 )
-
-// mostTries is how often a directory that does not answer is asked, over about
-// two minutes.
-const mostTries = 9
 
 // Ask records that a directory is asked something and enqueues the asking, all
 // in the verb's transaction. The question is kept as it was first asked, so that asking again
@@ -128,6 +127,9 @@ type callJob struct {
 // Kind names the job.
 func (callJob) Kind() string { return "call" }
 
+// InsertOpts has it tried for as long as a call's patience lasts.
+func (callJob) InsertOpts() river.InsertOpts { return river.InsertOpts{MaxAttempts: 10_000} }
+
 type callWorker struct {
 	river.WorkerDefaults[callJob]
 	desk *Desk
@@ -136,10 +138,21 @@ type callWorker struct {
 // Timeout bounds one asking.
 func (*callWorker) Timeout(*river.Job[callJob]) time.Duration { return 20 * time.Second }
 
-// NextRetry waits a quarter of a second, then twice as long each time, up to
-// half a minute.
+// How long it is waited before a directory that did not answer is asked again: twice as long each time, and not by all calls
+// at once.
+const (
+	firstWait = 250 * time.Millisecond
+	mostWait  = 10 * time.Minute
+	jitter    = 0.2
+)
+
+// NextRetry is when a directory is asked again.
 func (*callWorker) NextRetry(job *river.Job[callJob]) time.Time {
-	return time.Now().Add(min(250*time.Millisecond<<(job.Attempt-1), 30*time.Second))
+	wait := mostWait
+	if doubled := job.Attempt - 1; doubled < 12 {
+		wait = min(firstWait<<doubled, mostWait)
+	}
+	return time.Now().Add(time.Duration(float64(wait) * (1 + jitter*(2*rand.Float64()-1))))
 }
 
 // Work asks, and records the answer with all that follows from it. Whether it
@@ -164,8 +177,13 @@ func (w *callWorker) Work(ctx context.Context, job *river.Job[callJob]) error {
 }
 
 func (d *Desk) finish(ctx context.Context, c Call, book rulebook.Rulebook, what verification.What) error {
-	return d.Change(ctx, people.Actor{Name: book.Name}, c.Place, func(l *Listing) error {
-		n, err := l.Q.FinishCall(ctx, db.FinishCallParams{ID: c.ID, DoneAt: &l.Now})
+	return d.finishBy(ctx, people.Actor{Name: book.Name}, c, what)
+}
+
+func (d *Desk) finishBy(ctx context.Context, actor people.Actor, c Call, what verification.What) error {
+	givenUp, _ := what.(verification.CallGivenUp) // its words; none where it was answered
+	return d.Change(ctx, actor, c.Place, func(l *Listing) error {
+		n, err := l.Q.FinishCall(ctx, db.FinishCallParams{ID: c.ID, DoneAt: &l.Now, GivenUp: givenUp.Says})
 		if err != nil || n == 0 {
 			return err // recorded already, by this job's other run
 		}
@@ -173,22 +191,27 @@ func (d *Desk) finish(ctx context.Context, c Call, book rulebook.Rulebook, what 
 	})
 }
 
-// unanswered counts a try that got no answer, and gives up after enough.
+// unanswered counts a try that got no answer, and gives up after enough time. A directory that says when it wants to be asked
+// again is asked then.
 func (d *Desk) unanswered(ctx context.Context, c Call, why error) error {
 	book, err := d.shelf.Book(c.Directory)
 	if err != nil {
 		return err
 	}
-	tries, err := d.store.CountCallTry(ctx, c.ID)
+	call, err := d.store.CountCallTry(ctx, c.ID)
+	patience := verification.Patience(c.Kind)
 	switch {
 	case errors.Is(err, pgx.ErrNoRows):
 		return nil // answered meanwhile
 	case err != nil:
 		return err
-	case tries >= mostTries:
-		e := verification.CallGivenUp{Says: fmt.Sprintf("%s did not answer in %d tries. It may have been done all the same; search again to see.", book.Name, tries)}
-		return d.finish(ctx, c, book, e)
-	case tries == 2: // one lost answer is no news
+	case time.Since(call.AskedAt) >= patience:
+		says := fmt.Sprintf(
+			"%s did not answer for %s, in %d tries. It may have been done all the same; search again to see.",
+			book.Name, lasting(patience), call.Tries,
+		)
+		return d.finish(ctx, c, book, verification.CallGivenUp{Says: says})
+	case call.Tries == 2: // one lost answer is no news
 		says := fmt.Sprintf("%s does not answer. Uvent keeps asking; you need do nothing.", book.Name)
 		if err := d.Change(ctx, people.Uvent, c.Place, func(l *Listing) error {
 			if l.State.Busy == "" {
@@ -199,7 +222,33 @@ func (d *Desk) unanswered(ctx context.Context, c Call, why error) error {
 			return err
 		}
 	}
+	var unanswered *reach.Unanswered
+	if errors.As(why, &unanswered) && unanswered.After > 0 {
+		return river.JobSnooze(unanswered.After)
+	}
 	return why
+}
+
+// lasting says a long time in whole days or hours.
+func lasting(d time.Duration) string {
+	if days := int(d.Hours() / 24); days > 0 {
+		return prose.Count(days, "day")
+	}
+	return prose.Count(int(d.Hours()), "hour")
+}
+
+// StopAsking gives up what a directory is being asked, as somebody wants it.
+func (d *Desk) StopAsking(ctx context.Context, actor people.Actor, at Place) error {
+	c, err := d.store.PendingCall(ctx, db.PendingCallParams{LocationID: at.Location, DirectoryID: at.Directory})
+	if err != nil {
+		return problem.OrNotFound(err, "Nothing is being asked there.")
+	}
+	book, err := d.shelf.Book(at.Directory)
+	if err != nil {
+		return err
+	}
+	says := book.Name + " is not asked any more. It may have been done all the same; search again to see."
+	return d.finishBy(ctx, actor, Call{ID: c.ID, Place: at, Kind: verification.Kind(c.Kind)}, verification.CallGivenUp{Says: says})
 }
 
 // Account is the one that directories know us by.

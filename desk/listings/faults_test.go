@@ -1,6 +1,7 @@
 package listings_test
 
 import (
+	"strings"
 	"testing"
 	"time"
 
@@ -73,6 +74,13 @@ func TestADirectoryThatDoesNotAnswer(t *testing.T) {
 	if s := r.State(t, at); s.Trouble != "Fernlook does not answer. Uvent keeps asking; you need do nothing." {
 		t.Fatalf("it says %q", s.Trouble)
 	}
+	rig.Must(t, r.Desk.Ledger.StopAsking(ctx, r.Who.Actor(), at))
+	if s := r.State(t, at); s.Busy != "" || !strings.Contains(s.Trouble, "is not asked any more") {
+		t.Errorf("stopped, it is busy with %q and says %q", s.Busy, s.Trouble)
+	}
+	rig.Refused(t, r.Desk.Ledger.StopAsking(ctx, r.Who.Actor(), at), problem.NotFound, "Nothing is being asked")
+	_, err = r.Desk.Listings.Search(ctx, r.Who.Actor(), at)
+	rig.Must(t, err)
 	rig.Must(t, r.World.Misbehave(ctx, visit.Faults{}))
 	for range 2400 { // a run of bad luck takes a while, since the tries grow apart
 		if s := r.State(t, at); s.Busy == "" && s.SearchedAt != nil {

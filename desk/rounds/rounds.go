@@ -241,7 +241,7 @@ func (d *Desk) Round(ctx context.Context, id uuid.UUID) (out Round, err error) {
 			if err := json.Unmarshal(r.Listing, &s); err != nil {
 				return out, err
 			}
-			l.State, l.Says = outcome(out.What, s, r.Answered, int(r.Tries))
+			l.State, l.Says = outcome(out.What, s, r.Answered, int(r.Tries), r.GivenUp)
 		}
 		out.Lines = append(out.Lines, l)
 	}
@@ -249,12 +249,14 @@ func (d *Desk) Round(ctx context.Context, id uuid.UUID) (out Round, err error) {
 }
 
 // outcome is what became of a listing that was taken up.
-func outcome(what RoundOf, s verification.State, answered bool, tries int) (state, says string) {
+func outcome(what RoundOf, s verification.State, answered bool, tries int, givenUp string) (state, says string) {
 	switch {
 	case !answered && tries > 1:
 		return "asked", "It does not answer; Uvent keeps asking."
 	case !answered:
 		return "asked", ""
+	case givenUp != "": // what the listing says of before is no answer to this
+		return "refused", givenUp
 	case what == ToSearch && s.SearchedAt == nil:
 		return "refused", s.Trouble
 	case what == ToSearch && len(s.Candidates) == 0:

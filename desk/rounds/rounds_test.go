@@ -2,6 +2,7 @@ package rounds_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -36,6 +37,26 @@ func finished(t *testing.T, r *rig.Rig, id uuid.UUID) (map[string]int, rounds.Ro
 
 // Many are searched, and many verified, each in the way that is best for it; what cannot
 // be done is told first.
+// A round says what its own search came to, and not what an earlier one found.
+func TestARoundThatIsNotAnswered(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	at := r.Add(t, rig.Shop("Minnow Bay"))
+	r.Answered(t, at)(r.Desk.Listings.Search(ctx, r.Who.Actor(), at)) // nothing like it is there
+	rig.Must(t, r.World.Misbehave(ctx, visit.Faults{FailPercent: 100}))
+	id, err := r.Desk.Rounds.StartRound(ctx, r.Who.Actor(), rounds.ToSearch, []rounds.RoundItem{{Place: at}})
+	rig.Must(t, err)
+	line := func() rounds.RoundLine {
+		round, err := r.Desk.Rounds.Round(ctx, id)
+		rig.Must(t, err)
+		return round.Lines[0]
+	}
+	r.Eventually(t, func() bool { return line().State == "asked" && strings.Contains(line().Says, "does not answer") })
+	rig.Must(t, r.Desk.Ledger.StopAsking(ctx, r.Who.Actor(), at))
+	if l := line(); l.State != "refused" || !strings.Contains(l.Says, "is not asked any more") {
+		t.Errorf("%+v", l)
+	}
+}
+
 func TestRounds(t *testing.T) {
 	r, ctx := rig.Start(t, "fernlook", "murmurhall"), t.Context()
 	who := r.Who.Actor()

@@ -4990,6 +4990,9 @@ type ServerInterface interface {
 	// Appeal Argue against a suspension
 	// (POST /api/listings/{location}/{directory}/appeals)
 	Appeal(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// StopAsking Give up what a directory is being asked, which has not answered
+	// (DELETE /api/listings/{location}/{directory}/asking)
+	StopAsking(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// OpenCase Record that a listing is seen to be suspended
 	// (POST /api/listings/{location}/{directory}/cases)
 	OpenCase(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -7085,6 +7088,40 @@ func (siw *ServerInterfaceWrapper) Appeal(c *gin.Context) {
 	}
 
 	siw.Handler.Appeal(c, location, directory)
+}
+
+// StopAsking operation middleware
+func (siw *ServerInterfaceWrapper) StopAsking(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StopAsking(c, location, directory)
 }
 
 // OpenCase operation middleware
@@ -11082,6 +11119,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt", wrapper.EnterCode)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/codes/:attempt/arrived", wrapper.CodeArrived)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/status", wrapper.AskStatus)
+	router.DELETE(options.BaseURL+"/api/listings/:location/:directory/asking", wrapper.StopAsking)
 	router.GET(options.BaseURL+"/api/undecided", wrapper.GetUndecided)
 	router.GET(options.BaseURL+"/api/round-proposals", wrapper.ProposeRound)
 	router.GET(options.BaseURL+"/api/courses", wrapper.GetCourse)
@@ -13866,6 +13904,46 @@ type AppealdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AppealdefaultApplicationProblemPlusJSONResponse) VisitAppealResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StopAskingRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type StopAskingResponseObject interface {
+	VisitStopAskingResponse(w http.ResponseWriter) error
+}
+
+type StopAsking200JSONResponse Listing
+
+func (response StopAsking200JSONResponse) VisitStopAskingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StopAskingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StopAskingdefaultApplicationProblemPlusJSONResponse) VisitStopAskingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -19733,6 +19811,9 @@ type StrictServerInterface interface {
 	// Appeal Argue against a suspension
 	// (POST /api/listings/{location}/{directory}/appeals)
 	Appeal(ctx context.Context, request AppealRequestObject) (AppealResponseObject, error)
+	// StopAsking Give up what a directory is being asked, which has not answered
+	// (DELETE /api/listings/{location}/{directory}/asking)
+	StopAsking(ctx context.Context, request StopAskingRequestObject) (StopAskingResponseObject, error)
 	// OpenCase Record that a listing is seen to be suspended
 	// (POST /api/listings/{location}/{directory}/cases)
 	OpenCase(ctx context.Context, request OpenCaseRequestObject) (OpenCaseResponseObject, error)
@@ -22374,6 +22455,33 @@ func (sh *strictHandler) Appeal(ctx *gin.Context, location LocationPath, directo
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AppealResponseObject); ok {
 		if err := validResponse.VisitAppealResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StopAsking operation middleware
+func (sh *strictHandler) StopAsking(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request StopAskingRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StopAsking(ctx, request.(StopAskingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StopAsking")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StopAskingResponseObject); ok {
+		if err := validResponse.VisitStopAskingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -27432,144 +27540,145 @@ var swaggerSpec = []string{
 	"D7ucFNXVDdFNvYmwpqvSHez6cARoAlVvPqobErfwu/lByEyZ3bqosWffzvli4RKH73d+yQi23lzSlB4E",
 	"u3x68ek9j/qs2f7bA7o7QQ0ZO4CZ6lpYK8urLnGzVtRY1c8bpm5i10OSnXCWD4mfHNkmM02SnYmTPd8R",
 	"qbJmBSCw3zW6F26gFEvhZoe+3qraFfufXh+VviYUaRzkYxv19yaGXdE9xjnq6A7hkCDqQwGlVnIE8xYF",
-	"8PwhMS9OaELWLdzZDFpKb5blUdP746ZpVhm/GNQybean8Oth1H/fC6Bc7YDwJbU9RHqnC5DOJzfwwIQ2",
-	"Yw/juLwuQD7nd8KEbR4YHXVD/eShPqo9whbCGIMjx5M/Gl8MOBk4yH81yU1ZMUHfEJppQNg4NgfHilm9",
-	"gnQQJ55/sP/rBVVwLDIgk4JaiUeTCp5Ed/bnIa6fP4sbkGxXTEBN+ymsd9PgPtjV8O/sxA34uprvTZLu",
-	"YD/01ApDsYAZy8UG8gNb8B16NTyWJNyIDKR9wKFc053jWpLhjfoJFcjMmFdX79s8m0Wdc4tKdg2EdRh8",
-	"PHIutg9HUD+306m7BaYQ1ji1Pn+zfegBy9pgrdyf5nGpN5DNTqFh4C7XhHyAyKJsMbZsZmr38rDK4GE5",
-	"Kp6rbDpdIwNdiBjm7BWgix+lGFo8aLPrAvhGB/0NFY+2M3N2tgWzVln/sXDP/XYy7udkXOqNw823TM3m",
-	"B8axMs+4UhhVgBx5MM4/cGNgW5hf7v2I9L/gptaNZvqNNFBOeqQsYY7Vtj59HN/67STcz0nATXdFGxk8",
-	"C0UddDCwsazZY+9x14RWUIYkSDMiOtE+Iue8LMUNwWI89KMSV6BUBpduDf9uVmHIYVxTmwViBSHRIz1m",
-	"y4vDA9J4VXGYWuFdlmrbf7XjU7+Js/sRZ9/yG8xEsszH1K4Mui81a5EKA+/jw6vnixI4KYcPhJ9xPlNz",
-	"dMFXcO1zsY5zv4TRWPEwC7gujXzqLc/Ad8WxH6m3YcDyUNAmqFjLErDCB4u28fWNVHvZdN8lUtCPjtJv",
-	"R2cCaxE5qmYu4k5WnXeGn5VsRwt/SNbiWyhUab72M/vN6fFfNOTeHAhLPssVhJvB874rW0ZNeL7TQqKI",
-	"k0YxByU08CiAXvA8wNY9jKPwDc0JfkvzuAeeo6YVTtZUHri1yjNURDIcdFVyadgclqpsdpA7fKJZAaoI",
-	"lcrODzWcA5eiGz7utEX0bi9eiDR42iRNAN6Fa4qtIc+CWw6vLwdbX7WY2wqt8ZSXLFfaVECh8J4vDLvh",
-	"+Q5LW9hK3MDDTR1b+taOD0OuvHDwRNNcrHYbUyVVyRSgdqaPleqkH1t1E6uqEeHOffzaif3fsnu6snso",
-	"i4eiBdg3uN3NRSpfoYLQMK4WfbCEsofsAV2Pf7ZnfiouzsEYKAfl6yTZ+pf/iqkJVho7OUxZ5aXardb4",
-	"7yUgVBpSlhIXJIJ3YEGK4cvlcNbLscvbg2G9V0ptLrGv5r/DdtrVMLeVlEVJcAlS7YfvkNrLR8QHXVrM",
-	"6738kR46IeGqQVLdd9yv07TAaCTnoIxkeFntBZVbSAK2ozNDtSuEpOaK8bb8wOYPWHupdvbclA/IU/yu",
-	"PPidnuwacKV7tTvgy2j51C1zO6mo7EF0BHy9l+9KwfM00KBHvAywtxO1Q+X+wwQj6FFZrDXgLCfkttAj",
-	"l9gTC23VXj5jTldETyRCgN6CkXsLFL8uVdHgrl+9rEKPeyWr5uBklYM3bUgoMss+RrJXzwvIJj29Pqtb",
-	"ZvJOnwN0w/36MKDkOZ7zbd99AHLhIzOkd/GRFIhfoCGHsQQ+qnKhLQPOsaTnAYa3W5we72ep8uzfS0j9",
-	"oIwH2u68BZg2Is+pHmvGzNraHHUuWXPNjprrDOANKB/lWIX9YLSc7/kGXtuJvRJyM13bdoeR07r3S2Gw",
-	"JaylOFIjmitnuN7UnTcLSkUif+fsbMHz/Gx2diMyUP0OG/zY7CyBT3W/6FTf86xG6w5IOldFzSmUOn2n",
-	"FhxjqcpqI7r6xAzl72KtjNIPy4Hzhub0W1h4mgoH4ax4pCpx6VI4Z8yM0BMWu+CEKXI+in+U7m52cVWo",
-	"DZzUJ+JGiBK2HTJEEGQxWafLAPhr1ujiqqkuaonRRgcneSO0MKrUbF8qE2DTFYNcAxr7e1VumLJazTPG",
-	"LT/4S67RhP1hnNErfjgRQvcbpX+Lrd9/nLOJG57k5RFSoYQbAfsuufDGPXLCnfVDpC5t//M0sqDmKSVX",
-	"hgbwQja3MkLtDONtiZRby9qnZmn7zIzNQYsMqh4jvKrvQ3TiB+sVLFX+kNKGrsC8JUTGU8iqywV2xsYR",
-	"fhNZ9y2yqHbTeQU4bQXjrEREYCwOubXwciHQB8TGdj5f1zq8/6YXTxHd8rZUQCRy4UnvS15wyebAKHk4",
-	"cwk+Y9joIeV3XIHMnqPzQ0+XQu8bEx8JA1Ei/qWlpYSnjOc52R11F8yswtHog6J7OEnD/7XEK1soKWFh",
-	"ub8acd/aSKYFlhaRokLu2pxrg706tAvmiBEhGS2V+gd0BWLe8Q38pRiEFPmVSz2YCFmbmioJk8LTPv3p",
-	"joU33uzM6+VysnPNF6aPWd9xvblcIKc5b3szvvFFNA6yk4ZcjAE4J+MGHhmBKK3dPkE7Kf+FMOjtnIMR",
-	"NnmzM0wtl5PljDoe/0Qzw/WGPj2Y/w03u4dVq31FU/p3SGy51BtsLEiBImsAhnACte50NYTUcHCM2rhb",
-	"rahD7kMygWhSk4kGDw8SvfWDKxqj9/WsISpNXGMfOnNUJRQTFUsnhFrNIAwCa/uWdT45uL9rKUmPMPvf",
-	"6jk+vs+JODO0Um6kGlD6B1+YerFaNSXSPLzfRAL6dDXkI4SsUfkD0s7fQZ53GHiRC+sHZSZBwK4HV4/r",
-	"Fih9E8NK1IyViRpWkKfGcKrbV7OS73nepd6hkuWY9dQdi347iaHs1srnj5Tkk1Jsf3L8MnWp7HFCzhf9",
-	"CTkPIRPnN3b1zb9a7j30rqul1zqc33+oWFLlJnRSTAUsfgoPnXB/q0EStK6mOk3dVVUuNff9gkvE1Flz",
-	"mXlAfYLT923SrPH2cGMQgUDnRiweUtLOO7HY1PLcpw9IvMP13rNAuleGRWWFetjUy0vQ51TVAdbTwpz1",
-	"AQ3HrW/zV2OhLnXkLWzVDbzyys4JifnW1+ofd8ELaWwzKu0PnXycl5pnGWTV7X1HQn+NpLBS1vvGl6F7",
-	"kHeP77lGsH7XM6IDPfM+SPeq0kXjd1T4fQIkTf+xT3SAV7ibOEzmLfMG440b4gZKAiT++TTyps6t96gB",
-	"dWy0JdcURhEFSmrsHzY60lUU0Za0HdnelnMwe2jgz0WkzTnetbds+XrMOdHrhowo9+zJraiOTXmJRuOk",
-	"/veaXKLvdhJ7oeRSlNtJgBw6IKpwEHcmprJT/BGuu8yFNJ99enbch61lrfhXJ3ORT+VxuPJQjTWnj9Cs",
-	"FKs15seIiOs1vq2F6C4sfE5PHMnNVpQ5z0mzneElZ40JyG9AP6PkPK4Zlwc85Ft+wKQedGHGEa8p3eRj",
-	"d0h6rorD0N5IjoyTojgISWmlqgDUHLbc+JRHbqpIsFSUbWofufMNOoBXzj/QXKYA+YwAULsTOgqCOo14",
-	"xDPcxRNWKz25uBjce+Jj+z3SmvG7GsbVdIl8jpF9TaIvQszUYrcFaVxCn9V+hWlUH6IicDY7e/9oq7R5",
-	"ND8gkNbnT/70+WcXn3cLtLXQ6P7tkGhEhm/dg/chSoJKNUSWaH4zUZu1n6x2Vd8I7kg7YxL2oA115K9J",
-	"FZ+NgIIHI8onlShus84/4Kx+Od/JTJ1GrHiOGtB2Ukjz5ecx1SDtlOAb+JjK4aRtz/8iM4X4tsSHDV29",
-	"hHqnf8xcQqbybIOWM6Wy9OgdQhq+ge4u5vjECUnqRkiWaQeUpKlkopVsWF0X0JeWNS185lwD3hUmwNWZ",
-	"zHO12Dhsg7Xas1xR9oydPWE0gTntOaXdOnfVaSdR/S/15rWrizuFmf0Tl0bfWmsn60tRueyeulDdVYEH",
-	"52jDIjTaaAfoMrdKssgHnaDzCl7nJNuChYt0UF7RSB99fyaUqbSilLPL/TqJTu+2lmLEeqNrW79sZPg1",
-	"9SC7xG42yAHFdGfzU/fwK/foSSlKQ3RAX2yBy8kQYoqdMS1fBt9jIZhVObeurPZ0gnELMvOtik9y/r4H",
-	"mX11eOMKgKfLOK5XGe8k2uKoKf0cBeUqSML0deZumjy+ahmHm8yBQqJYyAYs7yT5hohtWteW1wj4H9Qd",
-	"6uHkUms8DFHP6URo1RMyR7mCOzvLus7zN5m4dysVV5UlRchCbcE3upughoEfGJcMMtdm9iiTSmgm1X6G",
-	"yq69me3/I7ZqNxtQHlBSRj9XO2ne0DODmsJtRK62YMoQBY2bNFv+XmztGadOcVsh6a8XcePmTjvaQlEP",
-	"C+5xsLoH4+Khufvfqj3bcjmF8oUEx9LhXNyQX0JQHIJVpG1q56e9R6is/PE/RNFZ7YlP/V+iGHeFu69G",
-	"TN25kBz5qi3JowoRLxdrhwZ71+BfnrtK+qcuM0KshOS5M3LQ+1DPo9NrXoCmPvFLwg12QlntT70zOZed",
-	"/vE3+MB9eJHsSHK4H8nld04WydM+xdtJRqNQFvuUAaUrSBmuDdsqiRmOaNcsjUtFdbGJPddTRHujt6Il",
-	"E814uoTtTJhhV+XsrBVoyghqv1tVwrg0DnIfQC3NtYlsvGonskES+zsEkbv7HQ0m3NHWEGWwXMLCOCBe",
-	"S99f+o/w+Qf7v15kOss8g1KHJ/W5uWw8OrGhP4g7YFNVSUW8ooVfba9TNMEWPbKzBA1yAecf9kJmat9J",
-	"fWs61pXZe4+kckazpLK8XGnIWkbG9BtAI95tC5JofTBxHN0eQOdqOIrINuWDf/I+Al7Drk7kRDP06kTz",
-	"Tp+MuWqXqCpAzjAD7MCWYmkAJNOwUDLzDl/gPmeMZsXW/KZX4u3MI77nh5NZnm92wat0ueeHj5sVU+wM",
-	"en0mTIv2ziSXD83znCE4gsY9yYU2fYkVJWx5udHdcUh65D4OAI01lP/95CdQHRErSi3ZUuQ+nrFA55xU",
-	"ZMszcWIN3i3m/AP9oVcFcKQa7oxaKQkT9kmxo5MX87gXYQn8RDdRWa36NMpAKXTPccAH7uMwfG3VrHLo",
-	"YdgqbViGr6idppD5ZBFBGcuPtEzlOstTdK9WqaF3ugCZQTYLgVlVshsoxVJAxriE/YzND9MhnnXvKmJR",
-	"ns79fZllPyLaZZcOs93lRhS8NOeWQx9l3PDh1wt+/gUWY9wvJOYb18QoEc2fJAPdXWe4SeQz54YVpboB",
-	"XSsJDbed0Mc5N59eXPzxiz982X3Z7VVp1j1lPyhsTn+2aaSBR7sWap8ozlcP3jsEpRDeJx8J7QE/kFxx",
-	"8DmiJOzCIFwmOrE9ccHV6HT4RS5AmquFKmBIWY+fWPVCcxNeL63ua/Wq0PmLuisnckMdfNC4vJ2jUS+Z",
-	"lRbeW2U/bf+8XyusxMhElk5O5XZzz1pO9u5enSkXPnaKin7ny+GfsUx0FvX5f9Fw+T85ucvfLkg3jmkP",
-	"INHsLBcS9OCT/UqtXgnStI6QjerGJ3115iY0xE/1Ct+YEM00UxJmxFy1PLu6xbB6vNA3ycP5zftClR/n",
-	"fD4opu/nUAPvzbkj5Z0CHM+vfpyeA7hmz69+ZL97++I5+/zJHy9+/7TOFE8uLmYXFxeMGDYwx5Z3BoG+",
-	"58Upze0XwM2uhOcqz2HRVQtmpzlFJA5BrkrFM7KtjdpL7W3uElZW1UBC/hnUf1y9/qGik1RGLLprF14p",
-	"peEH99x9aB801lD1oykcpvCT20NtiVdXQ/Bq83WOwfSeO0QK+slbF2YNB8ZLYHyuduaI1ucf6A+x3P+I",
-	"TUkPj87lj3ozVWl+qH9ugsZ03rHUb9ripK65FhkkvJ/TJLd8PY0ngboB4b6GrKhatzjcWwSWMy4nSwJk",
-	"2ic1VLuuCpC8EI89JdMlQtKUBA50pyPWe1G/LkBevnk5ia4uNFv4eVcrbvRai9ukL7f2cm72W7u1adrK",
-	"zBKUNNF/f7WQmUR+P3BMzel6EMr+NA//5Jg8DypLD71GJsi4bfRUdG55Szo0Aewtk+f2VEglsb9iqfaY",
-	"GoKQ065pykoBlWEyo6KoSxEL+os//fHziwiLDVAB61x2n4rgPSpe1AE5n0LuEanshefxLf71z//EpjZH",
-	"ipj3RG9dWsmKC/mUEdFmNZtdG1XC9UJlMKtcajNqqjYjnpgdtUqqtbs5/2D/1+lz9vA8zV40A1zPVjxj",
-	"/d8WIXXvfkDWyOhHrVJWSsWczpELP6866dzRhYwkPP+gYVEClRp2NL6E8g1fnbpPkxuko3fN7bcAFrtS",
-	"mMPZ07/+3MRIONoLLilrfIa7DxmbH6hNPxLKsnKtm814RxJ9puVGau7FOTYlGu3wbXw5WUh1KKhN0HNq",
-	"fDSNoucn3Kza7LtT8a0H0DOun+8a9d6WG+TknGg3BvnMUqWGQq220BJ7FZ+EtPETMMoVyMzRpi8z/uGr",
-	"YE/+7dgFi5s48xUATYXoyRd/+NPnT2ohhRbfYNnpadjm+VopTRLmHcElT4T1bG6Lx2x+EzEhydTuDSHC",
-	"GIU9A3ie11PrW3xCbfBOLF/+XaOPD0xS3Dgy9wQfqQSnMxubnriXnDIK4A5z9bmZT4yb5UqSGgnYVv8j",
-	"O4YURgJmMWvYPmOuVwf9/IlmPHcOp3u2LZPB/t+u84+UIoCcxKwNzNmbr1/M2J6C1fAeU5xK4Bl6DDkr",
-	"xMLsMAbbc60Tc55/wP8PwAas9n5Y7jU6qKddv9qZZzU4wHmr7cW4U4Kf7Eemu2ttZy8DvcAGM/esVSRZ",
-	"d2J0ub3HVUAomWVQOhNceO7lQef98ULkI70JamHAPNKmBL6dziM2O1sDz9yN95xGfvS10IXSwkcu0qGU",
-	"X6a4bJBsn+jgobv9EUhsSAnoYhuvx7WOVwIACj8+XLKcpNGNly7kNvYRYlMJsYo0Wm/g0KPguGfuR8XB",
-	"wYYoOWFed6faawkOdrb6ZIfGQFOczFlUQgbSCJ7H+tvMc7H4Dg7Pw0NWRf6Pq9c/sN/9BPPLnVnLGdMU",
-	"OGdfPH7y+7MjFcI7SwckUTQ0EnxrVp/f/deKLVQGI3N83CYO5rQjEAH69yGBI9Kz8XmqnShhobCyAuft",
-	"Mh6p/YJBGVtq46otsDhRTYH28R1AQW1MaSoVTOO8VHsNJXrOqLt5++CfL9bW5pUOMyAOSQorIe/O9d3I",
-	"hzWszxMoDr07WZ2v5yXgV17jT7r7uH3++ynR6/x2Ce16SRvFtl5bpK2dHyJ7+MH9CSsP1A0Jkv7YSdHY",
-	"0tvXgkWZBksbHxjPpBX7SVqIvWtuVaN5mP3HvSqpd80u6ii02uUb/9hUl4uE/XV97NoN8Fm0gdOIhyOC",
-	"0829MepkQCzPJwvMX7oGtH6Oz8hpgf+mQWs8+CCz4/17VIIG05Grcak3b+0j09VAIjLX6N2g1yajPZ6T",
-	"yX1x2MImJAppkMYhdsrQk8zqrphYxJmEfdgxKyMXa6VBPnP3q1TG55cBbiS1xLCW2g5ft0ZAPWbe2tJB",
-	"od9qaydLaQn7e/v9PFZK6Ompt+sn9NCELfCNdnEbhoXricR9EDIhQffz2Rjo3SlP3Ui52dacTyT/PKFP",
-	"EQYRhqRgQv514wlZM9GjCZ3Ow4MjvBI6yvZu/LtfDt9YBR7rH/drReDhYiWZkB61VhEe2I0wcESh8w8k",
-	"ZgbmqzqZdJJqfH4DJ2yj/5XaEdb7/Tr5vAyPm2Lu12naKIcyWN+uvlQ5oEua/koxCQTNoEoqVSa54Zwv",
-	"FqB1l0v6G5ld0kNDZME3MptEE/pGZj5g49f7ia5kgGV46giOedpW4rvDUPWsSQmE1GruVPLjfFWDfEmX",
-	"hfgu5kqyopDWNxxOm164ApK/ndVA4eMzmu6QO/uqTfBpsLjLGhdbRUisJLY7CU2XXMP3YZf3FMIqdT4M",
-	"34C6iWbvnE5sJqG1X99MCH5p1Hi4I6M+QnI1XxDiRCy7enaWlXwZ/+2o47f7THhnyAn4qeWlvpkECNeK",
-	"t5pcIylM3L9CHL4wqj0LKMudtK+J8rWSXdn5b4Fnb9ZUQTpV+uBOGuoocGyf40i95kLhJuQ/9bFzfpBA",
-	"bxFLIg3UK6YQe3YQa+3ZAZncbf8/7q6ot20cCf8VIi/dHOT1btJLg+xTr9umuTs0vji9PhTFgZZoSbAs",
-	"CiIVxxfkvy84Q1KSLclqTNtJnhIgjEQNh8MhOd/3TVbGUnKxmfFwP3cd6lW9yzmwX67LOeCpr6mcA2x6",
-	"iHIO7yjMeZFtnprYzHsmBR/og3sp+FCvgoKPf44+Xnpk9OXSI9/YZOSRzx+vPijfev/fq09/6Bt2iVfA",
-	"JOJJIMiEiThgeIui60GAs4RNJZmwCFG+m2q5wNmHIIraeg57rf5qg8DeETBPWz5suNmIKlwPNYcDDY4K",
-	"aQIQMGHTFAVrV8P18AF+9inosbP/EAU94N9uC3rUI3sU9GwMelsGiMMU9LSFpt0X9Og3N3rhFvUj9dHs",
-	"rB/p7ci7qh8BZ95cP1I3zYPPs+XjxvSqX7VTPKchG/7NSXFTWUJYrW+ifsQGACXmSXdlk2eLoW7hL7uv",
-	"glJ2Ugma7vg2oWONjcaQX3tE+DlTY5oTMadJYiho6rttvxS06wmpt+6Rc9FRWPAhYv5sBG12qJd38qzU",
-	"8nrtDD7FIPLRd28wjbUmiDvVKMRDzIH3DTnjlIXMCXhNl7tK/dl6FoiUnT2EBjCHOvqZo5wW6hfBaO5H",
-	"P0si06DKQ4UEcMIbQVLlJi08TVPUKupkmtjZYqkM3AaueL8lVnTNOQz9qae512UD4RAC1AeaEn74gL+0",
-	"Cu41hZ0qo7rjQ76vacArjO07Vb8Uek1vPPpQObCjpds8SnMDaL6BKqUBkTyEu3GPsHufZbJKEFdruCKo",
-	"h6w4A3YP5BVd1Q9B8PG+ZObY/x7cVDr2wFqs6Q8dZgd+A7Zt58UNgUxF6CqHCVP5GdbyuSkcpCnR46qS",
-	"3+uMpWOZM2B9Ir/8ysVcZQfq56/ZZHrsleQ+1HQuxuJCI5GkfDDMedGwJf/99O3J+enJ2dsVz9pAWhzq",
-	"65R9kBaHWnmlH2kx9swBEYLMmfQjpJLQZ7aaLyRnZJYa0ZG2Saf77az6oXkWeU3p1fnp+fnZb+c9i4m3",
-	"yLP2O+Uc7qXMNEnJNOdzQyt2QTIeA793zjQH2S/KSB7JeFYk8F3HHlK1YVWUyBgL/jebR/AvQGDmaTIY",
-	"AcEhyOkiXZ90Z+/evTv5/Wx1zg0f8Jce9NTWuQ5wrKKtB+cqguV3sc/U99Pq+pYzf8ZTFqCdEEC67Hep",
-	"mVdnzpaXmhD0BmoqcUGT9qA2ghbsRsfIZ8C3uIg2KKAb5T6bVAP/s3qCYGnQIOK3H8V8bcngSir36Re1",
-	"DVOPq4SYEhh3FHOjRChDaznIgNubdp1x4XpRc5iOdGosaS6Nm7gJ7das/dZD9W5j3Dm9v8J/OqnuqG1V",
-	"BTjRk3ylvlRoZ8QOHnytAOu3LRX4x6396E/Uv0aFvynPkY3MOKrXkFmtuNDwAX52hvKx5FnpS7va8uzD",
-	"XCDcg3ePFUY0mIQR1ZXAsBAVGVmiUnVrcvkqDPKZL2wYQu6EnotfJbRsu/YVCZtwPhv4EfNnYsOh341u",
-	"fRhqTZPFPpMjwU730YYCq3XVTiCxHNYTbH0vwuDYX4Px4UrEDK9ez/KleievakkYPvVYNmiUWu/I8I3d",
-	"Gz7deGTausoketyGNlwd6F54KBIJGeY0Thim5mCODI/ZXR2vLXKehvgiYzdRbganhkUVOQAh2qmtBc+r",
-	"JzaIMRxojGE3tG8MbT8Zzu2XiO9bKWTTZHRr2xMuM1pAAFyvq9IXLRfr1P3/uQE45wUZfblUpp5Qwaq8",
-	"/+VDNLxhY2ixMAjT0/L9PREeSzwlIDz1QcePBwzu6ML4zp1IIHgHgHGy7I3QmFZgtDw7OT0//qN6fEhR",
-	"2iNnWAxdpDJODPW4Sm5wnzvT+oyNV9n/Yixz5Isb6fjevgw2vhuNJ/4AMOjdCV5aCDGOcbmznrCwSD0M",
-	"RpiiUklExBfCoow1fbckEa0mprUINDTA6IEFdLcIjNMZq3/0ywxIWw3qrTEq4Nl46rs47P3CFqvw9Dgl",
-	"WUJ9raJbm8oJm8r2sSxBxq3Y32e5qOwDAKxmUTVe1mDAJQarPf0ZmzY7dEH7jraNSZG40yfJOQjxgXG4",
-	"wY+0rgJjesdqJnDvOPWvf4LTOIq678VMSzbVKCHIZAk2q7oNwEM6d/dxmF4Xstcp7RhxIG6OadXDzKPa",
-	"XRr7v1OPxle0OLSxoAuX5jUsTfu9jLLMVbqr4GcJK/ZemNdh6nHVKm5pGzXsbLJEcLPeeGmM7epMGVZI",
-	"YLoG51ssoxfH57OaqG7Lz/N6PMOSb7Q6xM/y3VTm8H7oZ27QB3uxz/z9eAcQ/zYuGlyomnhoqmjKDnTr",
-	"uMRFHgTfyjXJl+muZ6X/iOS8x/K1nxKEbqhpK3LUGWBU2aO+vq2O8/BB//bYb8T3PuDqExoGvC9FRdnp",
-	"p3JUWIvFYTqIO5WM3ASYToeCN2xiXn4jIPsU/aKD/jDkbIbjgIqbZMyPaTIIqOzWShtjwz+h3XNTm3Ex",
-	"k8vv6y0PC7ZwSClmxXPxGB8vpwVdGinSDBISEvEkDugS6n59Pmd4zK/mEFAd2G617PeZHwfMjOMusl31",
-	"bPUWcaDjmjwQln2q4Q4mj6VkTjYXeSz1nSbi3niKxkeEVKn8BOOJt8RmhMsZKGkYsgDlgNrTnFsa/hta",
-	"ONMkKI/dV8rvm+7gaLhxAt2qNmvwcntkDo94NjX7t2B0UFPqOdn1lzA3qN4Fm5SkWQIvq6x+lFrR8Wog",
-	"rhzrSR7Uyvabysa1HxYZYONJVKRBzgIiqZiBD8J7ANKK1CgYVuxRcTV9PPLW14Bb6MKhNaHTZKkPQBcR",
-	"n5d5oU9TMud3bdrQBsnbL47cUjG7hP9oABpYCToI0/BgZXCVbiMXQnMPMroixmzdqCrF/NsOpJg7vxQG",
-	"tcXrwXOcI1UCyPlysqCxRG/D0kjBecqEJAkXYhWiAO4PcL6uLAU+5oaBnV9SilKPzYFmjdhO99o7Einn",
-	"/0cBxn45kG6/kTRHt/Owp31uQf/Bndy6X9u86MJCQbNCEj6dGrgTlQT5akhE77SvSe3j2peKNIAkKOhy",
-	"pa+20SvMdsuP67n8YXmgk9VvrB9VTXLxptKwH0UUIgV2kfDUM/E+lhEmyvGMJTECmdKgjBX13dCD3R5e",
-	"fP+hBgLOGL//UCYWLL8zw1nkydHF0fDo8cfjXwEAAP//",
+	"8PwhMS9OaELWLdzZDFpKb5blUdP746ZpVhm/GNQybean8Oth1H/fC6Bc7YDwJbU9RHqnC5DOJzf0wOiN",
+	"w/VPWcRXRhWX9NS/g9z5s7gBtiuOBY/QbA6o8ekNZL5ZcXvrHq4aGBrGPQzB97oA+ZzfCd23Kfp01KH4",
+	"kwdtqTYSm0FjNJVciF7IfTFAxuEg/9XuYMpvCpqj0EwDAgCyOTihktVrgQdx4vkH+79eeAzHIgNyYqgp",
+	"fDQ95El0Z38e4sSz4kCyXTGVZOHYVdB9sKt149mJWyl2tVGcJHHFfuiplY1iATOWiw3kB7bgO/RPeVRQ",
+	"uBEZSPuAwysn7cE1l0Pd6BMqdZoxb3jct4SdRd2si0p2DQToGHw8ci62D0dQP7fTqTt4phDWOLW+yIF9",
+	"6AHL2svalX9POuQlqR4n0BVxl2tCPoCdUd4fWzZz7nt5WGXwsFxOz1U2na6RgS5EDD34CjBYg1IMVUj0",
+	"vugC+EYHTRwVj7Zbena2BbNWWf+xcM/9djLu52Rc6o3rgGCZms0PjGONpXFFTaoAOfJgnH/gxsC2ML/c",
+	"+xHpf8FNrRuX9htpoJz0SFnCHKttffo4vvXbSbifk4Cb7spvMngWynPoYGCLYLPHLvKunbCgXFeQZkSc",
+	"qX1EznlZihsCOHnoRyWuQKkMLt0a/t2swpCNuqaGGcQKQmJsYcyWF4cHpPGq4jC1wrss1bb/asenfhNn",
+	"9yPOvuU3mFNmmY+pXRl0X2q7IxWmUIwPlJ8vSuCkHD4Qfsb5TM3RBV/Btc+qO87iE0Zj7cosIPQ0MuO3",
+	"PAPf38h+pN5QAwt9QZugYi1LwFotLL/H1zdS7WXTfZcoJjg6Sr8dnQmsReSomrmIO1n1UBp+VrIdLfwh",
+	"WYtvoVCl+drP7Denx3/R5InmQFi8W64g3Aye910BOmrC850WEkWcNIo5UKiBRwH0gucBgPBhHIVvaE7w",
+	"W8LOPfActR9xsqbywK1VnqEikuGgq5JLw+awVGWzF+DhE80KUEWoOXd+qOEcuBTdQICnhUNwe/FCpGHw",
+	"Jmnn8C5cU2wNeRbccnh9uQYEVbPArdAaT3nJcqVNBfkK7/nCsBue77BIia3EDTzc6O/SN+l8GHLlhQOa",
+	"muZitduYKo5LJnO1c7asVCf92KqbWB+PWIXu49dO7P+Wp9WVp0X5WBQtwA7Q7b48UvlaIwT5cagCgyWU",
+	"PWQP6Hr8sz3zU3FxDsZAOSjzKsnWv/xXTE2w0tjJYaoPKNVutcZ/LwFB75CylLggEYYFS4sMXy6Hs16O",
+	"/foeDOu9UmpziR1S/x22066Gua2kfFgCvpBqP3yH1F4+Ij7o0mJe7+WP9NAJCVcNkuqj5H6dpplJIzkH",
+	"ZSTDy2ovqHBGEkQhnRmqQiJMPFdWueUHNn/A2ku1s+emfECe4nflwe/0ZNeAK8Ks3QFfRgvhbpmlS+WB",
+	"D6K34+u9fFcKnqchIz12aQAwnqixLfcfJkBIj69jrQFnOSG3hW7HxJ5YMq328hlzuiJ6IhHM9RaM3Ftq",
+	"+nWpigZ3/eplFXrcK1k1ByerHFBtQ0KRWfYxkr16XkA26enaWt0yk/dsHaAb7teHAcXr8ex9++4DkAsf",
+	"mSG9i4+kQPwCDTmMJfBRNShtGXCOxVkPMLzd4vR4Z1KVZ/9eQuoHZTxkeuctwLQReU6VdTNm1tbmqHPJ",
+	"mmt21CZpAG9A+SjHevoHo+V8zzfw2k7slZCb6RrwO7Sj1r1fCoPNfS3FkRrRXDnD9abuvFlQKhL5O2dn",
+	"C57nZ7OzG5GB6nfY4MdmZwmksfvFGfueZzVad4ALunp4TqHU6Xvu4BhLVVYb0dXxZyh/F2tllH5YDpw3",
+	"NKffwsLTVDgIZ8UjVYlLl8I5Y2aEg7HYBSdMkfNR/KN0d9uSq0Jt4KQ+ETdClLDtkCHCWYvJepYG6Gaz",
+	"RhdXTXVRS4w2OmDQG6GFUaVm+1KZAICvGOQa0Njfq3LDlNVqnlE9m7/kGu30H8YZveKHE2Gtv1H6t9j6",
+	"/cc5mwjwSV4eIRVKuBGw75ILb9wjJ9xZP0Tq0vY/TyMLap5ScmVoAC9kcysj1M4w3pZIubWsfWqWts/M",
+	"2By0yKDqFsOr+j7EmX6wXsFS5Q8pbegKzFvC1jyFrLpcYI9zHOE3kXXfIotqN51XgNNWMM5KxHbG4pBb",
+	"Cy8XAn1AbGzn83WtV/9vevEU0S1vSwVsKRee9L7kBZdsDoyShzOX4DOGjR5SfscVyOw5Oj/0dCn0vsX0",
+	"kTAQJSKZWlpKeMp4npPdUXfBzCpElD5QwYeTNPxfS7yyhZISFpb7qxH3rY1kWmBpESkq5K7NuTbYdUW7",
+	"YI4YEZLRUql/QFcg5h3fwF+KQZifX7nUg4kw0qk9ljApZPTTn+5YeOPNzrxeLic713xh+pj1HdebywVy",
+	"mvO2N+MbX0TjIDtpyMUYIJAybuCREYi32+0TtJPyXwiD3s45GGGTNzvD1HI5Wc6o4/FPNDNcb+jTg/nf",
+	"cLN7WLXaVzSlf4fElku9wRaRFCiyBmAIJ1ATVldDSK0jx6iNu9WKeh0/JBOIJjWZaPDwINFbP7iiMXpf",
+	"zxqi0sQ1dhQ0R1VCMVGxdEKo1dbDIES6bz7ok4P7+8+S9Aiz/62e4+P7nIgzQ1PsRqoBpX/whakXq1VT",
+	"Is3D+00koE9XQz5CyBqVPyDt/B3keYeBF7mwflBmEizzenD1uG6B0jcxrERtdZmoYQV5agynun01K/me",
+	"513qHSpZjllP3Xvqt5MYym6tfP5IST4pxfYnxy9Tl8oeJ+R80Z+Q8xAycX5jV9/GreXeQ++6Wnqtw/n9",
+	"h4olVW5CT8xUwOKn8NAJ97caJEHraqrT1F1V5VJz3/m5REydNZeZb41AjRF8wztrvD3cGEQg0LkRi4eU",
+	"tPNOLDa1PPfpAxLvcL33LJDulWFRWSGY13p5CfqcqjrAelqYsz6g4bj1DRtrLNSljryFrbqBV17ZOSEx",
+	"3/pa/eN+hiGNbUal/aEnk/NS8yyDrLq970jor5EUVsp63/gy9IHy7vE919h2wXX/6EDPvA/Svap00fgd",
+	"FX6fAEnTf+wTHeAV7iYOk3nLvMF444a4gZKgpX8+jbypc+s9akAdG23JNYVRRIGSGvuHjY70h0W0JW1H",
+	"trflHMweGvhzEWlzjnftLZv3HnNO9LohI8o9e3IrqmNTXqLROKn/vSaX6LudxF4ouRTldhIghw6IKhzE",
+	"nYmp7BR/hOsucyHNZ5+eHXfUa1kr/tXJXORTeRyuPFRjzekjNCvFao35MSLieo1vayG6Cwuf0xNHcrMV",
+	"Zc5z0mxneMlZYwLyG9DPKDmPa8blAQ/5lh8wqQddmHHEa0o3+di9rp6r4jC0y5Uj46QoDkJSWqkqADWH",
+	"LTc+5ZGbKhIsFWWb2kfufIMO4JXzDzSXKUA+IwDU7oSOgqBOIx7xDHfxhNVKTy4uBncR+dh+j7Rm/K6G",
+	"cTVdIp9jZF+T6IsQM7XYbUEal9BntV9hGtWHqAiczc7eP9oqbR7NDwik9fmTP33+2cXn3QJtLTS6fzsk",
+	"GpHhW/fgfYiSoFINkSWa30zUMO8nq13VN4I70s6YhD1ow5ai1HWp4rMRUPBgRPmkEsVt1vkHnNUv5zuZ",
+	"qdOIFc9RAxqICmm+/DymGqSdEnwDH1M5nLSB/V9kphDflviwoauXgL94FxZfGI1M5dkGLWdKZenRO4Q0",
+	"fAPd/ejxiROS1I2QLNMOKElTyUQr2bC6LqAvLWtauO+9411hAlydyTxXi43DNlirPcsVZc/Y2RNGE5jT",
+	"nlParXNXnXYS1f9Sb167urhTmNk/cWn0rbV2sr4UlcvuqZ/YXRV4cI42LEKjjXaALnOrJIt80Ak6r+B1",
+	"TrItWLhIB+UVjfTR92dCmUorSjm73K+T6PRuaylGrDe6tvXLRoZfUw+yS+xmgxxQTHe2sXUPv3KPnpSi",
+	"NEQH9MUWuJwMIabYGdPyZfA9FoJZlXPrympPJxi3IDPfdPok5+97kNlXhzeuAHi6jON6lfFOoi2OmtLP",
+	"UVCugiRMX4/1psnjq5ZxuMkcKCSKhWzA8k6Sb4jYpnVteY2A/0HdoR5OLrXGwxD1nE6EVj0hc5QruLOz",
+	"rOs8f5OJe7dScVVZUoQs1BZ8o7sJahj4gXHJIHMNg48yqYRmUu1nqOzam9n+P2KrdrMB5QElZfRztZPm",
+	"DT0zqCncRuRqC6YMUdC4SbPl78XWnnHqFLcVkv56ETdu7rSjLRT1sOAeB6t7MC4emrv/rdqzLZdTKF9I",
+	"cCwdzsUN+SUExSFYRdqmdn7ae4TKyh//QxSd1Z741P8linFXuPtqxNSdC8mRr9qSPKoQ8XKxdmiwdw3+",
+	"5bmrpH/qMiPESkieOyMHvQ/1PDq95gVo6vi/JNxgJ5TV/tQ7k3PZ6R9/gw/chxfJjiSH+5FcfudkkTzt",
+	"U7ydZDQKZbFPGVC6gpTh2rCtkpjhiHbN0rhUVBeb2HM9RbQ3eitaMtGMp0vYzoQZdlXOzlqBpoyg9rtV",
+	"JYxL4yD3AdTSXJvIxqt2Ihsksb9DELm739Fgwh1tDVEGyyUsjAPitfT9pf8In3+w/+tFprPMMyh1eFKf",
+	"m8vGoxMb+oO4AzZVlVTEK1r41fY6RRNs0SM7S9AgF3D+YS9kpvad1LemY12ZvfdIKmc0SyrLy5WGrGVk",
+	"TL8BNOLdtiCJ1gcTx9HtAXSuhqOIbFM++CfvI+A17OpETjRDr0407/TJmKt2iaoC5AwzwA5sKZYGQDIN",
+	"CyUz7/AF7nPGaFZszW96Jd7OPOJ7fjiZ5flmF7xKl3t++LhZMcXOoNdnwrRo70xy+dA8zxmCI2jck1xo",
+	"05dYUcKWlxvdHYekR+7jANBYQ/nfT34C1RGxotSSLUXu4xkLdM5JRbY8EyfW4N1izj/QH3pVAEeq4c6o",
+	"lZIwYZ8UOzp5MY97EZbAT3QTldWqT6MMlEL3HAd84D4Ow9dWzSqHHoat0oZl+IraaQqZTxYRlLH8SMtU",
+	"rrM8RfdqlRp6pwuQGWSzEJhVJbuBUiwFZIxL2M/Y/DAd4ln3riIW5enc35dZ9iOiXXbpMNtdbkTBS3Nu",
+	"OfRRxg0ffr3g519gMcb9QmK+cU2MEtH8STLQ3XWGm0Q+c25YUaob0LWS0HDbCX2cc/PpxcUfv/jDl92X",
+	"3V6VZt1T9oPC5vRnm0YaeLRrofaJ4nz14L1DUArhffKR0B7wA8kVB58jSsIuDMJlohPbExdcjU6HX+QC",
+	"pLlaqAKGlPX4iVUvNDfh9dLqvlavCp2/qLtyIjfUwQeNy9s5GvWSWWnhvVX20/bP+7XCSoxMZOnkVG43",
+	"96zlZO/u1Zly4WOnqOh3vhz+GctEZ1Gf/xcNl/+Tk7v87YJ045j2ABLNznIhQQ8+2a/U6pUgTesI2ahu",
+	"fNJXZ25CQ/xUr/CNCdFMMyVhRsxVy7OrWwyrxwt9kzyc37wvVPlxzueDYvp+DjXw3pw7Ut4pwPH86sfp",
+	"OYBr9vzqR/a7ty+es8+f/PHi90/rTPHk4mJ2cXHBiGEDc2x5ZxDoe16c0tx+AdzsSniu8hwWXbVgdppT",
+	"ROIQ5KpUPCPb2qi91N7mLmFlVQ0k5J9B/cfV6x8qOkllxKK7duGVUhp+cM/dh/ZBYw1VP5rCYQo/uT3U",
+	"lnh1NQSvNl/nGEzvuUOkoJ+8dWHWcGC8BMbnameOaH3+gf4Qy/2P2JT08Ohc/qg3U5Xmh/rnJmhM5x1L",
+	"/aYtTuqaa5FBwvs5TXLL19N4EqgbEO5ryIqqdYvDvUVgOeNysiRApn1SQ7XrqgDJC/HYUzJdIiRNSeBA",
+	"dzpivRf16wLk5ZuXk+jqQrOFn3e14kavtbhN+nJrL+dmv7Vbm6atzCxBSRP991cLmUnk9wPH1JyuB6Hs",
+	"T/PwT47J86Cy9NBrZIKM20ZPReeWt6RDE8DeMnluT4VUEvsrlmqPqSEIOe2apqwUUBkmMyqKuhSxoL/4",
+	"0x8/v4iw2AAVsM5l96kI3qPiRR2Q8ynkHpHKXnge3+Jf//xPbGpzpIh5T/TWpZWsuJBPGRFtVrPZtVEl",
+	"XC9UBrPKpTajpmoz4onZUaukWrub8w/2f50+Zw/P0+xFM8D1bMUz1v9tEVL37gdkjYx+1CplpVTM6Ry5",
+	"8POqk84dXchIwvMPGhYlUKlhR+NLKN/w1an7NLlBOnrX3H4LYLErhTmcPf3rz02MhKO94JKyxme4+5Cx",
+	"+YHa9COhLCvXutmMdyTRZ1pupOZenGNTotEO38aXk4VUh4LaBD2nxkfTKHp+ws2qzb47Fd96AD3j+vmu",
+	"Ue9tuUFOzol2Y5DPLFVqKNRqCy2xV/FJSBs/AaNcgcwcbfoy4x++Cvbk345dsLiJM18B0FSInnzxhz99",
+	"/qQWUmjxDZadnoZtnq+V0iRh3hFc8kRYz+a2eMzmNxETkkzt3hAijFHYM4DneT21vsUn1AbvxPLl3zX6",
+	"+MAkxY0jc0/wkUpwOrOx6Yl7ySmjAO4wV5+b+cS4Wa4kqZGAbfU/smNIYSRgFrOG7TPmenXQz59oxnPn",
+	"cLpn2zIZ7P/tOv9IKQLISczawJy9+frFjO0pWA3vMcWpBJ6hx5CzQizMDmOwPdc6Mef5B/z/AGzAau+H",
+	"5V6jg3ra9audeVaDA5y32l6MOyX4yX5kurvWdvYy0AtsMHPPWkWSdSdGl9t7XAWEklkGpTPBhedeHnTe",
+	"Hy9EPtKboBYGzCNtSuDb6Txis7M18MzdeM9p5EdfC10oLXzkIh1K+WWKywbJ9okOHrrbH4HEhpSALrbx",
+	"elzreCUAoPDjwyXLSRrdeOlCbmMfITaVEKtIo/UGDj0KjnvmflQcHGyIkhPmdXeqvZbgYGerT3ZoDDTF",
+	"yZxFJWQgjeB5rL/NPBeL7+DwPDxkVeT/uHr9A/vdTzC/3Jm1nDFNgXP2xeMnvz87UiG8s3RAEkVDI8G3",
+	"ZvX53X+t2EJlMDLHx23iYE47AhGgfx8SOCI9G5+n2okSFgorK3DeLuOR2i8YlLGlNq7aAosT1RRoH98B",
+	"FNTGlKZSwTTOS7XXUKLnjLqbtw/++WJtbV7pMAPikKSwEvLuXN+NfFjD+jyB4tC7k9X5el4CfuU1/qS7",
+	"j9vnv58Svc5vl9Cul7RRbOu1Rdra+SGyhx/cn7DyQN2QIOmPnRSNLb19LViUabC08YHxTFqxn6SF2Lvm",
+	"VjWah9l/3KuSetfsoo5Cq12+8Y9NdblI2F/Xx67dAJ9FGziNeDgiON3cG6NOBsTyfLLA/KVrQOvn+Iyc",
+	"FvhvGrTGgw8yO96/RyVoMB25Gpd689Y+Ml0NJCJzjd4Nem0y2uM5mdwXhy1sQqKQBmkcYqcMPcms7oqJ",
+	"RZxJ2IcdszJysVYa5DN3v0plfH4Z4EZSSwxrqe3wdWsE1GPmrS0dFPqttnaylJawv7ffz2OlhJ6eert+",
+	"Qg9N2ALfaBe3YVi4nkjcByETEnQ/n42B3p3y1I2Um23N+UTyzxP6FGEQYUgKJuRfN56QNRM9mtDpPDw4",
+	"wiuho2zvxr/75fCNVeCx/nG/VgQeLlaSCelRaxXhgd0IA0cUOv9AYmZgvqqTSSepxuc3cMI2+l+pHWG9",
+	"36+Tz8vwuCnmfp2mjXIog/Xt6kuVA7qk6a8Uk0DQDKqkUmWSG875YgFad7mkv5HZJT00RBZ8I7NJNKFv",
+	"ZOYDNn69n+hKBliGp47gmKdtJb47DFXPmpRASK3mTiU/zlc1yJd0WYjvYq4kKwppfcPhtOmFKyD521kN",
+	"FD4+o+kOubOv2gSfBou7rHGxVYTESmK7k9B0yTV8H3Z5TyGsUufD8A2om2j2zunEZhJa+/XNhOCXRo2H",
+	"OzLqIyRX8wUhTsSyq2dnWcmX8d+OOn67z4R3hpyAn1pe6ptJgHCteKvJNZLCxP0rxOELo9qzgLLcSfua",
+	"KF8r2ZWd/xb4/8fd9f22jSPhf4XIS7cHeb2b9tIg+9Trtt3cHVqfnb19WBQHWqIlwbIoiFQcX5D/fcEZ",
+	"kpJs/WpM20meEiCKSA2HwyE53/cFkwgRpK7KB4tUoqLA7v4cWurdLmS6Q+ZVp675AQNNgUuinag3dhH2",
+	"VCNqt6caJGmxmm+NpeSin/HwOHcdqqnB5RzYL9flHPDWl1TOATY9RTmHdxbmvMj6pyY+5j2Rgg/0waMU",
+	"fKimoODjn5OPnz0y+fLZI3+w+cQjv328/qB86/1/rz/9om/YJV4Bk4gngSBzJuKA4S2KrgcBzhK2kGTO",
+	"IkT59tVygbOPQRS19Rz2q/qrDQJHR8A8bvmw4aYXVbgbak4HGpwU0gQgYMKmKQrWbofr8T38HFLQY2f/",
+	"KQp6wL/dFvSoVw4o6OkNensGiNMU9LSFpsMX9OiWG71wj/qR+mh21o8MduRD1Y+AM/fXj9RNc+/zbPPQ",
+	"m14Nq3aKVzRk4785KW4qSwir9U3Uj9gIoMQ86a5s8mwx1A385fBVUMpOKkHTHd8ndOyw0Rjya48IP2dq",
+	"THMiVjRJDAVNfbftl4J2AyH11j1yLjoKCz5EzF9O4JkD6uWdPym1vEE7g08xiHwM3RssYq0J4k41CvEQ",
+	"K+B9Q844ZSFzAl7T5a5Sf7aeBSJl5wChAcyhzr7nKKeF+kUwmvvR95LINKjyUCEBnPBKkFS5SQtP0wK1",
+	"ijqZJg62WCoDt4Er3u+JFd1xDkN/6mnuddlAOIQA9ZGmhB/f4y+tgntNYafKqO74kO/3NOAVxvaDql8K",
+	"vaY3Hn2oHNjR0m1epbkBNN9AldKASB7C3bhH2J3PMlkliKs9uCWoh6w4I3YH5BVd1Q9B8PGuZOY4/h7c",
+	"VDoOwFrs6A+dZgc+Bdu28+KGQKYidJXDnKn8DGv53BQO0pTocVXJ79eMpTOZM2B9Ij/8yMVKZQfq54/Z",
+	"fPHaK8l9qOlcjMWFRiJJ+WCY86JhS/7zm7fnl2/OL95ueVYPaXGor1OOQVocauWVYaTF2DMHRAgyZ9KP",
+	"kEpCn9lqvpCckWVqREfaJp3ut7Pqh+ZZ5DWlV5dvLi8vfrocWEy8R5513CnncC9lpklKFjlfGVqxK5Lx",
+	"GPi9c6Y5yH5QRvJIxrMige967SFVG1ZFiYyx4H/LVQT/AgRmniaDERAcgpyu091Jd/Hu3bvzny+259z4",
+	"Hn8ZQE9tnesExyraenCuIlh+G/tMfT+trm8585c8ZQHaCQGkm2GXmnl15ux5qQlBb6SmEhc0aQ9qE3iC",
+	"TXWMfAJ8i+uoRwHdKPfZpBr4n9UbBEuDBhG/4yjma0sG11K5z7CobZh6XCXElMC4o5gbJUIZWstBBtze",
+	"tOuMC9eLmsN0pFMzSXNp3MRNaLdmHbYeqraNcVf07hr/6by6o7ZVFeBEj/KV+lKhnRE7ePK1AqzftlTg",
+	"H/f2o19R/xoV/hY8RzYy46heQ2a15ULje/jZGcpnkmelLx1qy3MMc4FwD949VhjRYBJGVFcCw0JUZGSD",
+	"StWtyeWLMMhvfG3DEHInDFz8KqFl37WvSNic8+XIj5i/FD2HflP99GmoNU0W+0SOBDvdRxsKrNZVO4HE",
+	"clhPsPe9CINjfw3GhysRM7x6Pcs3qk1e1ZIwfOqxbNAotd6RYYvdGz798MQ86yqTGHAb2nB1oHvhoUgk",
+	"ZJiLOGGYmoM5Mjxmd3W8ts55GmJDxm6i3AwuDIsqcgBCtFNbC55XT2wQYzjSGMNuaN8Mnv1kOLefI75v",
+	"q5BNk9HtbE+4zGgBAXC3rkpftFztUvf/Zwpwzisy+fJZmXpOBavy/pcv0fCG3tBiYRCmp2X7AxEeGzwl",
+	"IDz1QcePBwzu6ML41p1IIHgHgHGy7JXQmFZgtLw4f3P5+pfq8SFFaY+cYTF0kco4MdTjKrnBfe5S6zM2",
+	"XmX/i7HMkS/20vG9fR5sfFONJ/4AMOjDCV5aCDGOcbmznrOwSD0MRpiiUklExNfCoow1fbckEa0mprUI",
+	"NDbA6JEFdLcIjNMlq3/08wxIew3qjTEq4Nl46rs47P3C1tvw9DglWUJ9raJbm8oJW8j2sSxBxq3Y3ye5",
+	"qBwDAKxmUTVe1mDAJQarPf2ZmWcO6IK2jbaNSZG40yfJOQjxgXG4wY+0rgIzestqJnDvOPWvf4TTOIq6",
+	"78VSSzbVKCHIfAM2q7oNwEM6d/dxmH4t5KBT2hniQNwc06qXmVe1uzT2/6AejU20OLSxoAuX5jUsTfu9",
+	"jLLMdXqo4GcJK45emNdh6lnVKm5pGzXsbL5BcLPeeGmM7fZMGVdIYLoG549YRs+Oz2c7Ud2Xn+fleIYl",
+	"32h1iO/lu6nM4ePQz0zRBwexz/z99QEg/m1cNLhQNfHQVNGUHejWWYmLPAm+lWuSL9Ndz0r/Ecn5gOXr",
+	"OCUI3VDTVuSoM8Coskd9fdse5/G9/u1h2IgffcDVJzQM+FCKirLTj+WosBaLw3QUdyoZuQkwnQ4FLfQx",
+	"L78SkH2KYdFBfxhyNsNxQMVNMubHNBkFVHZrpc3wwV/huaemNuNiJpffN1geFmzhkFLMiufiMT5eTgu6",
+	"MVKkGSQkJOJJHNAN1P36fMXwmF/NIaA6sN1q2e8zPw6YGcdDZLvq3aoVcaLjmjwQln2q4Q4mj6VkTjYX",
+	"eSz1nSbi3niKxkeEVKn8BOOJt8RmhMsZKGkYsgDlgNrTnBsa/huecKZJUB67b5XfN93B0bB3At2oZ3bg",
+	"5fbIHF7xZGr2b8DooKY0cLLrL2FuUL1rNi9JswReVln9KLWi49VAXDnWkzyole03lY1rPywywMaTqEiD",
+	"nAVEUrEEH4R2ANKK1CgYVuxRcTV9PPN214Ab6MKpNaHTZKMPQNcRX5V5oU9TsuK3bdrQBsk7LI7cULH8",
+	"DP/RADSwEnQQpuHFyuAq3UYuhOYeZHRLjNm6UVWK+acDSDF3fikMaovXg+c4R6oEkPPlZE1jid6GpZGC",
+	"85QJSRIuxDZEAdwf4HxdWQp8zJSBnZ9TilKPzYFmjdhP99o7Eynn/0cBxmE5kH6+lzRHP+dhT4fcgv6D",
+	"O7l1/2rzoisLBc0KSfhiYeBOVBLkqyERvdW+JrWPa18q0gCSoKDLlX63D73AbLf8uIHLH5YHOln9ZvpV",
+	"1SQXbyoN+1FEIVJgFwlPPRPvYxlhohwvWRIjkCkNylhR3w3d2+3h1Z/f1EDAGeOf35SJBctvzXAWeXJ2",
+	"dTY+e/j28FcAAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -85,7 +85,7 @@ func (q *Queries) AddListing(ctx context.Context, arg AddListingParams) error {
 }
 
 const call = `-- name: Call :one
-select id, location_id, directory_id, kind, payload, tries, done_at from call where id = $1
+select id, location_id, directory_id, kind, payload, tries, done_at, asked_at, given_up from call where id = $1
 `
 
 func (q *Queries) Call(ctx context.Context, id uuid.UUID) (Call, error) {
@@ -99,6 +99,8 @@ func (q *Queries) Call(ctx context.Context, id uuid.UUID) (Call, error) {
 		&i.Payload,
 		&i.Tries,
 		&i.DoneAt,
+		&i.AskedAt,
+		&i.GivenUp,
 	)
 	return i, err
 }
@@ -118,14 +120,19 @@ func (q *Queries) ClearDeadlines(ctx context.Context, arg ClearDeadlinesParams) 
 }
 
 const countCallTry = `-- name: CountCallTry :one
-update call set tries = tries + 1 where id = $1 and done_at is null returning tries
+update call set tries = tries + 1 where id = $1 and done_at is null returning tries, asked_at
 `
 
-func (q *Queries) CountCallTry(ctx context.Context, id uuid.UUID) (int32, error) {
+type CountCallTryRow struct {
+	Tries   int32
+	AskedAt time.Time
+}
+
+func (q *Queries) CountCallTry(ctx context.Context, id uuid.UUID) (CountCallTryRow, error) {
 	row := q.db.QueryRow(ctx, countCallTry, id)
-	var tries int32
-	err := row.Scan(&tries)
-	return tries, err
+	var i CountCallTryRow
+	err := row.Scan(&i.Tries, &i.AskedAt)
+	return i, err
 }
 
 const endedAttempts = `-- name: EndedAttempts :many
@@ -169,16 +176,17 @@ func (q *Queries) EndedAttempts(ctx context.Context) ([]EndedAttemptsRow, error)
 }
 
 const finishCall = `-- name: FinishCall :execrows
-update call set done_at = $2, payload = payload - 'code' where id = $1 and done_at is null
+update call set done_at = $2, given_up = $3, payload = payload - 'code' where id = $1 and done_at is null
 `
 
 type FinishCallParams struct {
-	ID     uuid.UUID
-	DoneAt *time.Time
+	ID      uuid.UUID
+	DoneAt  *time.Time
+	GivenUp string
 }
 
 func (q *Queries) FinishCall(ctx context.Context, arg FinishCallParams) (int64, error) {
-	result, err := q.db.Exec(ctx, finishCall, arg.ID, arg.DoneAt)
+	result, err := q.db.Exec(ctx, finishCall, arg.ID, arg.DoneAt, arg.GivenUp)
 	if err != nil {
 		return 0, err
 	}
@@ -393,7 +401,7 @@ func (q *Queries) OwnValues(ctx context.Context, locations []uuid.UUID) ([]OwnVa
 }
 
 const pendingCall = `-- name: PendingCall :one
-select id, location_id, directory_id, kind, payload, tries, done_at from call where location_id = $1 and directory_id = $2 and done_at is null
+select id, location_id, directory_id, kind, payload, tries, done_at, asked_at, given_up from call where location_id = $1 and directory_id = $2 and done_at is null
 `
 
 type PendingCallParams struct {
@@ -412,6 +420,8 @@ func (q *Queries) PendingCall(ctx context.Context, arg PendingCallParams) (Call,
 		&i.Payload,
 		&i.Tries,
 		&i.DoneAt,
+		&i.AskedAt,
+		&i.GivenUp,
 	)
 	return i, err
 }

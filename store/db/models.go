@@ -57,6 +57,8 @@ type Call struct {
 	Payload     json.RawMessage
 	Tries       int32
 	DoneAt      *time.Time
+	AskedAt     time.Time
+	GivenUp     string
 }
 
 type Choice struct {

@@ -125,7 +125,7 @@ func (q *Queries) Round(ctx context.Context, id uuid.UUID) (Round, error) {
 }
 
 const roundItems = `-- name: RoundItems :many
-select i.location_id, i.directory_id, i.method, i.state, i.says, (c.done_at is not null)::bool as answered, coalesce(c.tries, 0)::int as tries,
+select i.location_id, i.directory_id, i.method, i.state, i.says, (c.done_at is not null)::bool as answered, coalesce(c.tries, 0)::int as tries, coalesce(c.given_up, '')::text as given_up,
     o.label, cl.name as client_name, coalesce(l.state, '{}')::jsonb as listing
 from round_item i join location o on o.id = i.location_id join client cl on cl.id = o.client_id
 left join call c on c.id = i.call_id left join listing l on l.location_id = i.location_id and l.directory_id = i.directory_id
@@ -140,6 +140,7 @@ type RoundItemsRow struct {
 	Says        string
 	Answered    bool
 	Tries       int32
+	GivenUp     string
 	Label       string
 	ClientName  string
 	Listing     []byte
@@ -163,6 +164,7 @@ func (q *Queries) RoundItems(ctx context.Context, roundID uuid.UUID) ([]RoundIte
 			&i.Says,
 			&i.Answered,
 			&i.Tries,
+			&i.GivenUp,
 			&i.Label,
 			&i.ClientName,
 			&i.Listing,

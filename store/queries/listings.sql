@@ -29,10 +29,10 @@ select * from call where id = $1;
 select * from call where location_id = $1 and directory_id = $2 and done_at is null;
 
 -- name: CountCallTry :one
-update call set tries = tries + 1 where id = $1 and done_at is null returning tries;
+update call set tries = tries + 1 where id = $1 and done_at is null returning tries, asked_at;
 
 -- name: FinishCall :execrows
-update call set done_at = $2, payload = payload - 'code' where id = $1 and done_at is null;
+update call set done_at = $2, given_up = $3, payload = payload - 'code' where id = $1 and done_at is null;
 
 -- name: ClearDeadlines :exec
 delete from deadline where location_id = $1 and directory_id = $2;

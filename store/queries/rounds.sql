@@ -20,7 +20,7 @@ update round_item set state = 'stopped' where round_id = sqlc.arg(round)::uuid a
 
 -- name: RoundItems :many
 -- Each with whether the directory has answered, and how the listing stands.
-select i.location_id, i.directory_id, i.method, i.state, i.says, (c.done_at is not null)::bool as answered, coalesce(c.tries, 0)::int as tries,
+select i.location_id, i.directory_id, i.method, i.state, i.says, (c.done_at is not null)::bool as answered, coalesce(c.tries, 0)::int as tries, coalesce(c.given_up, '')::text as given_up,
     o.label, cl.name as client_name, coalesce(l.state, '{}')::jsonb as listing
 from round_item i join location o on o.id = i.location_id join client cl on cl.id = o.client_id
 left join call c on c.id = i.call_id left join listing l on l.location_id = i.location_id and l.directory_id = i.directory_id

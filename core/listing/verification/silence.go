@@ -1,6 +1,10 @@
 package verification
 
-import "uvent/core/rule/rulebook"
+import (
+	"time"
+
+	"uvent/core/rule/rulebook"
+)
 
 // Silence: what comes when a directory does not answer.
 
@@ -18,6 +22,15 @@ type (
 )
 
 var _ = family(of[CallUnanswered], of[CallGivenUp])
+
+// Patience is how long a directory that does not answer is asked: a search is soon made again by whoever still wants to know,
+// and all else waits for as long as a directory may be away.
+func Patience(asked Kind) time.Duration {
+	if asked == (SearchAsked{}).Kind() {
+		return 6 * time.Hour
+	}
+	return 4 * 24 * time.Hour
+}
 
 // Kind names it.
 func (CallUnanswered) Kind() Kind { return "call_unanswered" }

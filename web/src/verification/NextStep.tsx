@@ -136,10 +136,22 @@ const asking: Record<string, string> = {
 }
 
 function Busy({ listing: l }: { listing: Listing }) {
+  const verb = useListingVerb(l)
   return (
     <section className="sheet next" aria-live="polite">
       <h2>{asking[l.busy] ?? 'Asking'}</h2>
       <p>{l.trouble || `${l.row.directory_name} has been asked; its answer is on its way. You can leave this page.`}</p>
+      <Failed error={verb.error} />
+      {l.trouble && (
+        <Needs what="send">
+          <p>
+            <Do verb={verb} of={{ do: 'stop' }} running="Stopping" variant="outline-secondary">
+              Stop asking
+            </Do>{' '}
+            <span className="second">It may have been done there all the same.</span>
+          </p>
+        </Needs>
+      )}
     </section>
   )
 }

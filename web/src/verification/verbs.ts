@@ -8,7 +8,7 @@ type Answered = 'taken_in' | 'verified' | 'refused' | 'public' | 'not_public'
 // Asked is one thing a person asks of a directory, or tells of it.
 export type Asked =
   | { do: 'create'; name?: string }
-  | { do: 'search' | 'look' | 'photos' | 'status' | 'access' | 'escalate' }
+  | { do: 'search' | 'look' | 'photos' | 'status' | 'stop' | 'access' | 'escalate' }
   | { do: 'send'; facts?: string[] }
   | { do: 'appeal'; text: string; papers: string[] }
   | { do: 'claim' | 'duplicate'; ref: string }
@@ -45,6 +45,8 @@ export function useListingVerb(l: Listing) {
           return told(api.POST('/api/listings/{location}/{directory}/codes', { ...params, body: { method: v.method, despite: v.despite } }))
         case 'status':
           return told(api.POST('/api/listings/{location}/{directory}/status', params))
+        case 'stop':
+          return told(api.DELETE('/api/listings/{location}/{directory}/asking', params))
         case 'duplicate':
           return told(api.POST('/api/listings/{location}/{directory}/duplicates', { ...params, body: { ref: v.ref } }))
         case 'send':

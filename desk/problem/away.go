@@ -1,4 +1,4 @@
-package store
+package problem
 
 import (
 	"errors"
@@ -9,8 +9,8 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 )
 
-// Away reports whether an error is one of the server rather than of what it was asked: it does not answer, it is ending or
-// starting, it has no room or no connection left. Asked again later it may do the same.
+// Away reports whether an error is one of the database server rather than of what it was asked: it does not answer, it is
+// ending or starting, it has no room or no connection left. Asked again later it may do the same.
 func Away(err error) bool {
 	var said *pgconn.PgError
 	if errors.As(err, &said) {

@@ -159,10 +159,12 @@ func TestTwoBrowsersOnOneRecord(t *testing.T) {
 
 	// Keeping mine overwrites theirs, by choice.
 	s.do(
+		theirs.Until(holds("Behind the shop.")), // they see what was saved
 		s.Type("Website", "https://mine.example"),
 		theirs.Type("Website", "https://other.example"),
+		theirs.See("not saved yet"),
 		theirs.Press("Save record"),
-		theirs.See("The record is saved."),
+		theirs.NotSee("not saved yet"),
 	)
 	s.do(s.Press("Keep mine"), s.Press("Save record"), s.Until(`!document.body.innerText.includes("not saved yet")`))
 	if l, err = s.rig.Desk.Ledger.Location(t.Context(), at.Location); err != nil || l.Record.Website != "https://mine.example" {

@@ -11,8 +11,11 @@ import (
 )
 
 // GetSignIn tells what the sign-in page shows.
-func (s *Server) GetSignIn(context.Context, api.GetSignInRequestObject) (api.GetSignInResponseObject, error) {
-	return api.GetSignIn200JSONResponse{Accounts: append([]api.DemoAccount{}, s.Accounts...), Passkeys: s.Desk.People.PasskeysWork()}, nil
+func (s *Server) GetSignIn(ctx context.Context, _ api.GetSignInRequestObject) (api.GetSignInResponseObject, error) {
+	nobody, err := s.Desk.People.NobodyYet(ctx)
+	return api.GetSignIn200JSONResponse{
+		Accounts: append([]api.DemoAccount{}, s.Accounts...), Passkeys: s.Desk.People.PasskeysWork(), Nobody: nobody,
+	}, err
 }
 
 // SignIn begins a session.

@@ -24,7 +24,7 @@ type Reach struct {
 	links   *http.Client // for addresses that people gave, which answer at once or not at all
 	outside string       // base of the stand-ins, without a closing slash
 	account string
-	smtp    string // host:port of the mail server; empty for none
+	mail    MailServer
 }
 
 // New makes a client. outside is where the stand-ins' server is; account is the
@@ -50,9 +50,9 @@ func (r *Reach) WithPrivate(ranges []netip.Prefix) *Reach {
 // isOutside reports whether an address is one of the stand-ins' server.
 func (r *Reach) isOutside(u *url.URL) bool { return r.guard.outside != "" && u.Host == r.guard.outside }
 
-// WithMail names the mail server, as host:port.
-func (r *Reach) WithMail(smtp string) *Reach {
-	r.smtp = smtp
+// WithMail says which server takes letters.
+func (r *Reach) WithMail(s MailServer) *Reach {
+	r.mail = s
 	return r
 }
 

@@ -81,7 +81,7 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 		return err
 	}
 	defer s.Close()
-	r := reach.New(world, demo.Account).WithMail(smtp)
+	r := reach.New(world, demo.Account).WithMail(reach.MailServer{Address: smtp})
 	clock, err := r.Follow(ctx)
 	if err != nil {
 		return err

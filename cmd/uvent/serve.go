@@ -45,7 +45,8 @@ func serveCommand() *cobra.Command {
 type serving struct {
 	data                                           database
 	listen, address, outside, account, smtp, books string
-	heads, headsTo                                 string
+	heads, headsTo, health                         string
+	mailUser, mailPassword, mailName               string
 	proxies, private                               []string
 	verbose                                        bool
 }
@@ -67,6 +68,7 @@ func (o *serving) flags(c *cobra.Command) {
 		nil,
 		"address or range of a proxy before this server, such as 127.0.0.1; what it says of where a request comes from (X-Forwarded-For) is believed",
 	)
+	f.StringVar(&o.health, "health", "", "address such as 127.0.0.1:7310 at which /healthz and /readyz are answered; else nowhere")
 	f.StringVar(&o.heads, "log-heads", "", "file to which the signed head of the log is added once a day; else \"log-heads\" in the folder of --data")
 	f.StringVar(&o.headsTo, "log-heads-to", "", "email to which it is written too")
 	f.StringSliceVar(
@@ -79,6 +81,9 @@ func (o *serving) flags(c *cobra.Command) {
 	f.StringVar(&o.account, "account", "listings@agency.example", "the account that directories know us by")
 	rulebooksFlag(c, &o.books)
 	f.StringVar(&o.smtp, "smtp", "", "mail server for letters to owners, as host:port")
+	f.StringVar(&o.mailUser, "smtp-user", "", "who we are to the mail server, where it asks; it is then talked to over TLS alone")
+	f.StringVar(&o.mailPassword, "smtp-password-file", "", "file whose first line is the password for that")
+	f.StringVar(&o.mailName, "smtp-name", "", "name with which the mail server is greeted; else this machine's")
 	f.BoolVarP(&o.verbose, "verbose", "v", false, "log more")
 }
 
@@ -86,6 +91,10 @@ func (o *serving) flags(c *cobra.Command) {
 func (o *serving) run(ctx context.Context, out io.Writer) error {
 	log := logger(o.verbose)
 	ranges, err := prefixes(o.private)
+	if err != nil {
+		return err
+	}
+	post, err := o.mailServer()
 	if err != nil {
 		return err
 	}
@@ -103,7 +112,7 @@ func (o *serving) run(ctx context.Context, out io.Writer) error {
 		return err
 	}
 	defer s.Close()
-	r := reach.New(o.outside, o.account).WithMail(o.smtp).WithPrivate(ranges)
+	r := reach.New(o.outside, o.account).WithMail(post).WithPrivate(ranges)
 	var clock reach.Clock = reach.RealClock{}
 	if o.outside != "" {
 		if clock, err = r.Follow(ctx); err != nil {
@@ -119,6 +128,11 @@ func (o *serving) run(ctx context.Context, out io.Writer) error {
 	if err := app.more(ctx, o.books); err != nil {
 		return err
 	}
+	if o.health != "" {
+		if _, err := health(ctx, o.health, s); err != nil {
+			return err
+		}
+	}
 	l, err := net.Listen("tcp", o.listen)
 	if err != nil {
 		return err
@@ -132,6 +146,26 @@ func (o *serving) run(ctx context.Context, out io.Writer) error {
 	defer withdraw()
 	fmt.Fprintf(out, "Uvent is at http://%s\n", l.Addr())
 	return app.serve(ctx, l)
+}
+
+// mailServer is the server that takes our letters.
+func (o *serving) mailServer() (reach.MailServer, error) {
+	s := reach.MailServer{Address: o.smtp, User: o.mailUser, Name: o.mailName}
+	if s.Name == "" {
+		s.Name, _ = os.Hostname() // where it cannot be had, another stands in for it
+	}
+	if (o.mailUser == "") != (o.mailPassword == "") {
+		return s, errors.New("--smtp-user and --smtp-password-file go together")
+	}
+	if o.mailPassword != "" {
+		said, err := os.ReadFile(o.mailPassword)
+		if err != nil {
+			return s, err
+		}
+		s.Password, _, _ = strings.Cut(string(said), "\n")
+		s.Password = strings.TrimRight(s.Password, "\r")
+	}
+	return s, nil
 }
 
 // appendTo adds lines to a file, which its owner alone may read.

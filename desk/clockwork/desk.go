@@ -94,7 +94,7 @@ func New(p Parts) (*Desk, error) {
 		return nil, err
 	}
 	d.Ledger = ledger.New(s, clock, r, jobs, d.Shelf)
-	d.Letters = letters.New(s, r, jobs, p.Key)
+	d.Letters = letters.New(s, r, jobs, d.Ledger, p.Key)
 	d.People = people.New(s, clock, d.Ledger, d.Letters, p.Cost, p.Key)
 	d.Files = files.New(s, clock, d.Shelf, d.Ledger)
 	d.Records = records.New(s, clock, r, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files)

@@ -15,12 +15,13 @@ type Desk struct {
 	store *store.Store
 	reach *reach.Reach
 	jobs  ledger.Jobs
+	log   *ledger.Desk
 	key   sealing.Key
 }
 
 // New makes a desk. key is what the secrets are derived from that letters tell.
-func New(s *store.Store, r *reach.Reach, jobs ledger.Jobs, key sealing.Key) *Desk {
-	return &Desk{store: s, reach: r, jobs: jobs, key: key}
+func New(s *store.Store, r *reach.Reach, jobs ledger.Jobs, log *ledger.Desk, key sealing.Key) *Desk {
+	return &Desk{store: s, reach: r, jobs: jobs, log: log, key: key}
 }
 
 // Workers adds those who send letters.

@@ -2,6 +2,7 @@ package letters
 
 import (
 	"context"
+	"errors"
 	"strings"
 
 	"github.com/jackc/pgx/v5"
@@ -44,11 +45,20 @@ type mailWorker struct {
 	desk *Desk
 }
 
-// Work hands the message to the mail server.
+// Work hands the message to the mail server. One that it will not take stands in the log, and is not sent again.
 func (w *mailWorker) Work(ctx context.Context, job *river.Job[mailJob]) error {
 	m := job.Args.Mail
 	if s := job.Args.Secret; s != nil {
 		m.Body = strings.ReplaceAll(m.Body, people.Here, w.desk.key.Token(s.For, s.ID))
 	}
-	return w.desk.reach.Send(ctx, m)
+	err := w.desk.reach.Send(ctx, m)
+	var no *reach.Refusal
+	if errors.As(err, &no) {
+		about := map[string]string{"to": m.To, "subject": m.Subject, "says": no.Detail}
+		if noted := w.desk.log.NoteAbout(ctx, w.desk.store.Queries, people.Uvent, "letter_refused", about); noted != nil {
+			return noted
+		}
+		return river.JobCancel(err)
+	}
+	return err
 }

@@ -105,6 +105,9 @@ func (d *Desk) People(ctx context.Context) ([]Person, error) {
 	return out, err
 }
 
+// NobodyYet reports whether nobody may sign in.
+func (d *Desk) NobodyYet(ctx context.Context) (bool, error) { return d.store.NobodyYet(ctx) }
+
 // AddPerson adds somebody who may sign in; an administrator, where no role is named.
 func (d *Desk) AddPerson(ctx context.Context, p Person, password string) (Person, error) {
 	if p.Role == "" {

@@ -98,7 +98,13 @@ func Alone(t testing.TB, directories ...string) *Rig {
 
 	s, err := store.Open(ctx, url)
 	Must(t, err)
-	r := &Rig{Store: s, World: visit.World{Base: server.URL}, Reach: reach.New(server.URL, Account).WithMail(o.MailAddr()), Quiet: quiet, Key: sealing.New()}
+	r := &Rig{
+		Store: s,
+		World: visit.World{Base: server.URL},
+		Reach: reach.New(server.URL, Account).WithMail(reach.MailServer{Address: o.MailAddr()}),
+		Quiet: quiet,
+		Key:   sealing.New(),
+	}
 	r.Clock, err = r.Reach.Follow(ctx)
 	Must(t, err)
 	var books []rulebook.Rulebook

@@ -592,6 +592,18 @@ func (q *Queries) MoveDrafts(ctx context.Context, arg MoveDraftsParams) (int64, 
 	return result.RowsAffected(), nil
 }
 
+const nobodyYet = `-- name: NobodyYet :one
+select not exists (select from person where ended_at is null)
+`
+
+// Whether nobody may sign in.
+func (q *Queries) NobodyYet(ctx context.Context) (bool, error) {
+	row := q.db.QueryRow(ctx, nobodyYet)
+	var not_exists bool
+	err := row.Scan(&not_exists)
+	return not_exists, err
+}
+
 const openInvitations = `-- name: OpenInvitations :many
 select id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at, clients from invitation where used_at is null and withdrawn_at is null and expires > $1 order by at desc
 `

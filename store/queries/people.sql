@@ -19,6 +19,10 @@ update person set ended_at = sqlc.arg(now)::timestamptz, second_factor = '', fac
 -- name: Administrators :one
 select count(*) from person where role = 'administrator' and ended_at is null;
 
+-- name: NobodyYet :one
+-- Whether nobody may sign in.
+select not exists (select from person where ended_at is null);
+
 -- name: LockPerson :one
 select * from person where id = $1 and ended_at is null for update;
 

@@ -3265,6 +3265,8 @@ export interface components {
             accounts: components["schemas"]["DemoAccount"][];
             /** @description They work at this server's address */
             passkeys: boolean;
+            /** @description Nobody may sign in yet */
+            nobody: boolean;
         };
         DemoAccount: {
             name: string;

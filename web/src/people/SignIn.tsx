@@ -64,6 +64,13 @@ export function SignIn({ signedIn }: { signedIn: boolean }) {
           </div>
         )}
       </section>
+      {page.data?.nobody && (
+        <section className="sheet">
+          <h2>Nobody may sign in yet</h2>
+          <p>On the machine where Uvent runs, whoever set it up lets the first person in, who then invites the others:</p>
+          <p className="mono">uvent person add --email you@agency.example --name "First Last"</p>
+        </section>
+      )}
       {!!page.data?.accounts.length && (
         <section className="sheet">
           <h2>The demo’s accounts</h2>

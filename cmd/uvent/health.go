@@ -1,0 +1,45 @@
+package main
+
+import (
+	"context"
+	"net"
+	"net/http"
+	"time"
+
+	"uvent/store"
+)
+
+// How long the database may take to answer for this server to be ready.
+const readyWithin = 2 * time.Second
+
+// health answers on an address of its own, for those who watch the server: /healthz while it runs, and /readyz while it can
+// do its work. It ends with the context.
+func health(ctx context.Context, listen string, s *store.Store) (net.Addr, error) {
+	l, err := net.Listen("tcp", listen)
+	if err != nil {
+		return nil, err
+	}
+	mux := http.NewServeMux()
+	mux.HandleFunc("GET /healthz", func(w http.ResponseWriter, _ *http.Request) { answer(w, http.StatusOK, "it runs") })
+	mux.HandleFunc("GET /readyz", func(w http.ResponseWriter, r *http.Request) {
+		asked, done := context.WithTimeout(r.Context(), readyWithin)
+		defer done()
+		if err := s.Pool.Ping(asked); err != nil {
+			w.Header().Set("Retry-After", "2")
+			answer(w, http.StatusServiceUnavailable, "the database does not answer")
+			return
+		}
+		answer(w, http.StatusOK, "it is ready")
+	})
+	server := &http.Server{Handler: mux, ReadHeaderTimeout: 5 * time.Second}
+	context.AfterFunc(ctx, func() { _ = server.Close() })
+	go func() { _ = server.Serve(l) }() // it ends by being closed
+	return l.Addr(), nil
+}
+
+func answer(w http.ResponseWriter, status int, words string) {
+	w.Header().Set("Content-Type", "text/plain; charset=utf-8")
+	w.Header().Set("Cache-Control", "no-store")
+	w.WriteHeader(status)
+	_, _ = w.Write([]byte(words + "\n")) // whoever asked may be gone
+}

@@ -147,9 +147,9 @@ function Busy({ listing: l }: { listing: Listing }) {
           <p>
             <Do verb={verb} of={{ do: 'stop' }} running="Stopping" variant="outline-secondary">
               Stop asking
-            </Do>{' '}
-            <span className="second">It may have been done there all the same.</span>
+            </Do>
           </p>
+          {l.busy !== 'search_asked' && <p className="second">It may have been done there all the same.</p>}
         </Needs>
       )}
     </section>

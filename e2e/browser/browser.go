@@ -242,10 +242,10 @@ const clicked = `new Promise(heard => {
 	const done = hit => {
 		let quiet
 		const end = () => { drawn.disconnect(); heard(hit) }
-		const drawn = new MutationObserver(() => { clearTimeout(quiet); quiet = setTimeout(end, 12) })
+		const drawn = new MutationObserver(() => { clearTimeout(quiet); quiet = setTimeout(end, 25) })
 		drawn.observe(document, {subtree: true, childList: true})
-		quiet = setTimeout(end, 12)
-		setTimeout(end, 120)
+		quiet = setTimeout(end, 25)
+		setTimeout(end, 250)
 	}
 	const until = Date.now() + 60000
 	const ask = () => window.pressed !== undefined || Date.now() > until ? done(window.pressed === true) : setTimeout(ask, 5)

@@ -108,7 +108,7 @@ func (s *Server) allowed(c *gin.Context, p people.Person) bool {
 			}
 		}
 	}
-	return s.within(c, p, o, r.about == named && s.contract.of(c).body == nil)
+	return s.reaches(c, p, o, r.about == named && s.contract.of(c).body == nil)
 }
 
 func (s *Server) ruleOf(c *gin.Context) (r rule, known bool) {
@@ -133,14 +133,14 @@ func (s *Server) reached(c *gin.Context) {
 	var inPath, inBody objects
 	inPath.ofPath(c)
 	inBody.takeAll("", body)
-	if !s.within(c, p, inBody, r.about == named && !inPath.names()) {
+	if !s.reaches(c, p, inBody, r.about == named && !inPath.names()) {
 		c.Abort()
 	}
 }
 
-// within answers whether somebody reaches objects, of which there has to be one where something has to be named. Who does
+// reaches answers whether somebody reaches objects, of which there has to be one where something has to be named. Who does
 // not is told that there is no such thing.
-func (s *Server) within(c *gin.Context, p people.Person, o objects, some bool) bool {
+func (s *Server) reaches(c *gin.Context, p people.Person, o objects, some bool) bool {
 	ok := !o.wrong && (o.names() || !some)
 	if ok {
 		var err error

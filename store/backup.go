@@ -141,19 +141,9 @@ func sumOf(data []byte) string {
 // rulebook of a folder under its name; nil where there is no folder, which will do where the
 // backup holds none.
 func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64, put func(name string, data []byte) error) (m Manifest, err error) {
-	archive, err := zip.NewReader(from, size)
+	archive, m, err := readManifest(from, size)
 	if err != nil {
-		return m, fmt.Errorf("it is no backup: %w", err)
-	}
-	text, err := readEntry(archive, "manifest.json", mostManifest)
-	if errors.Is(err, fs.ErrNotExist) {
-		return m, errors.New("it is no backup: it has no manifest.json")
-	}
-	if err == nil {
-		err = json.Unmarshal(text, &m)
-	}
-	if err != nil {
-		return m, fmt.Errorf("manifest.json cannot be read: %w", err)
+		return m, err
 	}
 	return m, pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		now, err := migration(ctx, tx)
@@ -189,23 +179,46 @@ func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64, put f
 		if len(m.Rulebooks) > 0 && put == nil {
 			return fmt.Errorf("it holds %d rulebooks of a folder; name a folder for them with --rulebooks", len(m.Rulebooks))
 		}
-		for _, f := range m.Rulebooks {
-			if !rulebookName.MatchString(f.Name) {
-				return fmt.Errorf("a rulebook is not called %q; such a file is not written", f.Name)
-			}
-			data, err := readEntry(archive, "rulebooks/"+f.Name, mostRulebook)
-			if err == nil && sumOf(data) != f.SHA256 {
-				err = errors.New("it is not what the manifest says")
-			}
-			if err == nil {
-				err = put(f.Name, data)
-			}
-			if err != nil {
-				return fmt.Errorf("rulebooks/%s: %w", f.Name, err)
-			}
-		}
-		return nil
+		return restoreRulebooks(archive, m, put)
 	})
+}
+
+// readManifest opens a backup, and says what it holds.
+func readManifest(from io.ReaderAt, size int64) (archive *zip.Reader, m Manifest, err error) {
+	if archive, err = zip.NewReader(from, size); err != nil {
+		return nil, m, fmt.Errorf("it is no backup: %w", err)
+	}
+	text, err := readEntry(archive, "manifest.json", mostManifest)
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil, m, errors.New("it is no backup: it has no manifest.json")
+	}
+	if err == nil {
+		err = json.Unmarshal(text, &m)
+	}
+	if err != nil {
+		return nil, m, fmt.Errorf("manifest.json cannot be read: %w", err)
+	}
+	return archive, m, nil
+}
+
+// restoreRulebooks hands on the rulebooks of a folder.
+func restoreRulebooks(archive *zip.Reader, m Manifest, put func(name string, data []byte) error) error {
+	for _, f := range m.Rulebooks {
+		if !rulebookName.MatchString(f.Name) {
+			return fmt.Errorf("a rulebook is not called %q; such a file is not written", f.Name)
+		}
+		data, err := readEntry(archive, "rulebooks/"+f.Name, mostRulebook)
+		if err == nil && sumOf(data) != f.SHA256 {
+			err = errors.New("it is not what the manifest says")
+		}
+		if err == nil {
+			err = put(f.Name, data)
+		}
+		if err != nil {
+			return fmt.Errorf("rulebooks/%s: %w", f.Name, err)
+		}
+	}
+	return nil
 }
 
 // What a backup may hold beside its tables, in bytes, and how much more than it is in the file a part of it may come to:

@@ -108,7 +108,7 @@ type roundWorker struct {
 	desk *Desk
 }
 
-// NextRetry waits as a call does.
+// NextRetry waits a quarter of a second, then twice as long each time, up to half a minute.
 func (*roundWorker) NextRetry(job *river.Job[roundJob]) time.Time {
 	return time.Now().Add(min(250*time.Millisecond<<(job.Attempt-1), 30*time.Second))
 }

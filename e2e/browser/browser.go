@@ -364,9 +364,12 @@ func (t *Tab) NotSee(text string) error {
 // Until waits until a script gives true.
 func (t *Tab) Until(script string) error { return t.patiently(script, until(script)) }
 
-func until(script string) chromedp.Action[chromedp.Void] {
+func until(script string) chromedp.Action[chromedp.Void] { return comes("() => " + script) }
+
+// comes waits until a function in the page gives true.
+func comes(look string) chromedp.Action[chromedp.Void] {
 	return chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
-		_, err := awaited[bool](ctx, "() => "+script)
+		_, err := awaited[bool](ctx, look)
 		return err
 	})
 }
@@ -374,17 +377,20 @@ func until(script string) chromedp.Action[chromedp.Void] {
 // Type puts text into the field with a label, in place of what is there.
 func (t *Tab) Type(label, text string) error {
 	field := fmt.Sprintf("//*[self::input or self::textarea][@aria-label=%[1]s or @id=//label[normalize-space(.)=%[1]s]/@for]", quoted(label))
-	return t.patiently("typing into "+label, until(fmt.Sprintf(intoField, js(field))), typed(text))
+	return t.patiently("typing into "+label, comes(fmt.Sprintf(intoField, js(field))), typed(text))
 }
 
-// intoField puts the focus into the field that an XPath finds, once it can be typed into, with what it holds selected.
-const intoField = `(() => {
-	const field = document.evaluate(%s, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue
+// intoField puts the focus into the field that an XPath finds, with what it holds selected, once it can be typed into and
+// keeps the focus: a dialog that opens takes it, and a field that is drawn anew loses it.
+const intoField = `async () => {
+	const find = () => document.evaluate(%s, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue
+	const field = find()
 	if (!field?.getClientRects().length || field.disabled) return false
 	field.focus()
 	field.select?.()
-	return document.activeElement === field
-})()`
+	await new Promise(done => setTimeout(done, 20))
+	return find() === field && document.activeElement === field
+}`
 
 // typed types a text: a long one's beginning and end key by key, and what lies between at once, as
 // one pastes or dictates it.

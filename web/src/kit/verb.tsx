@@ -59,7 +59,7 @@ export function Do<R, V>({
   disabled,
   children,
   ...button
-}: { verb: Verb<R, V>; of: V; running?: ReactNode; children: ReactNode } & Omit<ButtonProps, 'onClick'>) {
+}: { verb: Verb<R, V>; of: NoInfer<V>; running?: ReactNode; children: ReactNode } & Omit<ButtonProps, 'onClick'>) {
   const runs = verb.isPending && hashKey([verb.variables]) === hashKey([of])
   return (
     <Button {...button} disabled={disabled || verb.isPending} onClick={() => verb.mutate(of)}>

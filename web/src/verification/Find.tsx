@@ -7,10 +7,10 @@ import { api, told, type Schemas } from '../api/client'
 import { ago, useNow } from '../app/clock'
 import { listingPath, type Scope } from '../app/place'
 import { counted, Pending } from '../app/View'
-import { Failed, useVerb } from '../kit/verb'
+import { Do, Failed, useVerb } from '../kit/verb'
 
 type Item = Schemas['Undecided']
-type Decision = { item: Item; take: 'claim' | 'create' }
+type Take = 'claim' | 'create'
 
 export const verdicts: Record<Schemas['Candidate']['verdict'], string> = {
   same: 'the same business',
@@ -34,28 +34,11 @@ const mayCreate = (i: Item) => i.missing === 0 && !i.makes_itself && !likely(i)
 // Find lists what was searched and waits for a decision: what was found beside the
 // record. `c` claims what the row has found, `x` creates a new listing.
 export function Find({ scope }: { scope: Scope }) {
-  const now = useNow()
   const list = useQuery({
     queryKey: ['undecided', scope],
     queryFn: () => told(api.GET('/api/undecided', { params: { query: { client: scope.client, location: scope.location } } })),
   })
   const [all, setAll] = useState(false)
-  const decide = useVerb({
-    does: ({ item: i, take }: Decision): Promise<unknown> => {
-      const params = { params: { path: { location: i.location, directory: i.directory } } }
-      return take === 'claim'
-        ? told(api.POST('/api/listings/{location}/{directory}/claim', { ...params, body: { ref: i.best!.ref } }))
-        : told(api.POST('/api/listings/{location}/{directory}/create', { ...params, body: {} }))
-    },
-    changes: ['undecided'], // the next key waits for this list alone
-  })
-  const focused = () => list.data?.find((i) => key(i) === (document.activeElement as HTMLElement | null)?.dataset.find)
-  const byKey = (take: 'claim' | 'create') => {
-    const item = focused()
-    if (item && !decide.isPending && (take === 'claim' ? mayClaim(item) : mayCreate(item))) decide.mutate({ item, take })
-  }
-  useHotkeys('c', () => byKey('claim'), { useKey: true })
-  useHotkeys('x', () => byKey('create'), { useKey: true })
   if (!list.data) return <Pending error={list.error} />
   if (list.data.length === 0) return null
   const shown = all ? list.data : list.data.slice(0, 12)
@@ -70,41 +53,7 @@ export function Find({ scope }: { scope: Scope }) {
       </div>
       <ul className="rows finds">
         {shown.map((i) => (
-          <li key={key(i)}>
-            <div>
-              <Link to={listingPath(i.location, i.directory)} data-row data-find={key(i)}>
-                {i.label} on {i.directory_name}
-              </Link>{' '}
-              <span className="second">{i.client_name}</span>
-              <p className="second small">
-                {i.name}, {i.address}
-              </p>
-            </div>
-            <Found item={i} ago={ago(new Date(i.searched_at), now)} />
-            <div className="do">
-              {mayClaim(i) && (
-                <Button
-                  variant="outline-secondary"
-                  size="sm"
-                  disabled={decide.isPending}
-                  onClick={() => decide.mutate({ item: i, take: 'claim' })}
-                >
-                  Claim
-                </Button>
-              )}
-              {mayCreate(i) && (
-                <Button
-                  variant="outline-secondary"
-                  size="sm"
-                  disabled={decide.isPending}
-                  onClick={() => decide.mutate({ item: i, take: 'create' })}
-                >
-                  Create
-                </Button>
-              )}
-              {decide.error && key(decide.variables.item) === key(i) && <Failed error={decide.error} />}
-            </div>
-          </li>
+          <Row key={key(i)} item={i} />
         ))}
       </ul>
       {list.data.length > shown.length && (
@@ -113,6 +62,54 @@ export function Find({ scope }: { scope: Scope }) {
         </Button>
       )}
     </section>
+  )
+}
+
+// Row is a listing to be decided. Keys come faster than answers, so each row is decided by itself,
+// once, whatever goes on in the others.
+function Row({ item: i }: { item: Item }) {
+  const now = useNow()
+  const decide = useVerb({
+    does: (take: Take): Promise<unknown> => {
+      const params = { params: { path: { location: i.location, directory: i.directory } } }
+      return take === 'claim'
+        ? told(api.POST('/api/listings/{location}/{directory}/claim', { ...params, body: { ref: i.best!.ref } }))
+        : told(api.POST('/api/listings/{location}/{directory}/create', { ...params, body: {} }))
+    },
+    changes: ['undecided'],
+  })
+  const take = (what: Take, may: boolean) => may && !decide.isPending && decide.mutate(what)
+  const li = useHotkeys<HTMLLIElement>(
+    ['c', 'x'],
+    (_, { keys }) => void (keys?.[0] === 'c' ? take('claim', mayClaim(i)) : take('create', mayCreate(i))),
+    { useKey: true },
+  )
+  return (
+    <li ref={li}>
+      <div>
+        <Link to={listingPath(i.location, i.directory)} data-row data-find={key(i)}>
+          {i.label} on {i.directory_name}
+        </Link>{' '}
+        <span className="second">{i.client_name}</span>
+        <p className="second small">
+          {i.name}, {i.address}
+        </p>
+      </div>
+      <Found item={i} ago={ago(new Date(i.searched_at), now)} />
+      <div className="do">
+        {mayClaim(i) && (
+          <Do verb={decide} of="claim" variant="outline-secondary" size="sm">
+            Claim
+          </Do>
+        )}
+        {mayCreate(i) && (
+          <Do verb={decide} of="create" variant="outline-secondary" size="sm">
+            Create
+          </Do>
+        )}
+        <Failed error={decide.error} />
+      </div>
+    </li>
   )
 }
 

@@ -39,6 +39,7 @@ var rooms = []house{
 	{"outside/visit", nil, []string{"os", "github.com/jackc"}},
 	{"outside", []string{"core/fact/calendar", "core/fact/hours"}, []string{"github.com/gin-gonic", "github.com/riverqueue"}},
 	{"httpapi", []string{"core", "desk", "httpapi"}, []string{"os", "database/sql", "github.com/jackc", "github.com/riverqueue"}},
+	{"metrics", []string{"store"}, []string{"os", "github.com/gin-gonic"}},
 	{"web", nil, []string{"net/http"}},
 	{"demo/paint", nil, []string{"net/http", "os"}},
 	{"demo", []string{"core", "desk", "demo", "outside/visit"}, []string{"net/http", "os", "github.com/jackc"}},
@@ -47,8 +48,10 @@ var rooms = []house{
 // desk are the rooms of desk/, in order: each imports only those before it.
 var desk = []string{
 	"problem",
+	"once",
 	"shelf",
 	"people",
+	"doors",
 	"ledger",
 	"letters",
 	"files",

@@ -32,6 +32,7 @@ type operation struct {
 	body  *openapi3.Schema // of a body in JSON; nil: there is none
 	form  bool             // the body is a form with a file, which readUpload reads
 	takes bool             // a body has to be there
+	tells []string         // the properties of its answer that hold a secret
 	route *routers.Route
 }
 
@@ -64,6 +65,11 @@ func readContract() (contract, error) {
 				if media := b.Value.Content.Get("application/json"); media != nil {
 					limit(media.Schema, seen)
 					o.body = media.Schema.Value
+				}
+			}
+			for _, answer := range op.Responses.Map() {
+				for _, media := range answer.Value.Content {
+					o.tells = append(o.tells, secrets(media.Schema, map[*openapi3.Schema]bool{})...)
 				}
 			}
 			out[method+" "+ginPath(path)] = o
@@ -101,6 +107,28 @@ func limit(ref *openapi3.SchemaRef, seen map[*openapi3.Schema]bool) {
 			limit(one, seen)
 		}
 	}
+}
+
+// secrets are the properties of a schema that x-secret marks.
+func secrets(ref *openapi3.SchemaRef, seen map[*openapi3.Schema]bool) (out []string) {
+	if ref == nil || ref.Value == nil || seen[ref.Value] {
+		return nil
+	}
+	s := ref.Value
+	seen[s] = true
+	for name, p := range s.Properties {
+		if secret, _ := p.Value.Extensions["x-secret"].(bool); secret {
+			out = append(out, name)
+		}
+		out = append(out, secrets(p, seen)...)
+	}
+	out = append(out, secrets(s.Items, seen)...)
+	for _, all := range []openapi3.SchemaRefs{s.AllOf, s.AnyOf, s.OneOf} {
+		for _, one := range all {
+			out = append(out, secrets(one, seen)...)
+		}
+	}
+	return out
 }
 
 // faultsOfParameters are those of the path and the query, each by its name.

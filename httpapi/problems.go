@@ -16,7 +16,11 @@ import (
 	"uvent/httpapi/api"
 )
 
-const faultDetail = "Something went wrong here. Try again; if it happens again, tell whoever runs Uvent."
+// fault answers that something is wrong with Uvent itself, by the name under which it stands in the log.
+func fault(c *gin.Context) {
+	detail := "Something went wrong here. Try again; if it happens again, tell whoever runs Uvent the number " + requestOf(c.Request.Context()) + "."
+	writeProblem(c, http.StatusInternalServerError, detail, nil)
+}
 
 var statuses = map[problem.Kind]int{
 	problem.Invalid: http.StatusUnprocessableEntity, problem.NotFound: http.StatusNotFound, problem.Conflict: http.StatusConflict,
@@ -47,8 +51,8 @@ func (s *Server) fail(c *gin.Context, err error) {
 		}
 		sendProblem(c.Writer, body)
 	default:
-		s.Log.Error("a request failed", "route", c.FullPath(), "error", err)
-		writeProblem(c, http.StatusInternalServerError, faultDetail, nil)
+		s.Log.Error("a request failed", "request", requestOf(c.Request.Context()), "route", c.FullPath(), "error", err)
+		fault(c)
 	}
 }
 

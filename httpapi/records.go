@@ -57,7 +57,7 @@ func (s *Server) GetClients(ctx context.Context, _ api.GetClientsRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	states, err := s.Desk.Boards.StatesOn(ctx, s.Desk.Shelf.Books()[0].ID)
+	states, err := s.Desk.Boards.StatesOnWeightiest(ctx)
 	if err != nil {
 		return nil, err
 	}

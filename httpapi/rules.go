@@ -50,8 +50,10 @@ var rules = func() map[string]rule {
 		{rule{people.See, filtered, false}, "getPeople"},
 		{rule{people.See, named, false}, `getCopies getIntake mergeRecord getPlans getRemarks getPhotosZip getPaperFile getWorth getOwnValues tryOwnValue getPreview
 			getSpoken getRisks countPeople getFit getWorksheet getClientLeaving getLocationLeaving readCopy getRound layOutCourse`},
-		{rule{people.See, ofScope, false}, "exportLocations exportSpreadsheet getPapers getHandInFile exportOwnValues proposeRound getCourse getUndecided getAway"},
-		{rule{people.See, ofUs, false}, `getImports getImport getImportRows getImportAlike getImportRest getImportRestSpreadsheet getAccounts getLooseNotices`},
+		{rule{people.See, ofScope, false}, `exportLocations exportSpreadsheet getPapers getHandInFile exportOwnValues proposeRound getCourse
+			getUndecided getAway getLetters`},
+		{rule{people.See, ofUs, false}, `getImports getImport getImportRows getImportAlike getImportRest getImportRestSpreadsheet getAccounts getLooseNotices
+			getConnections getWaiting`},
 
 		{rule{people.Edit, ofAll, false}, "checkRulebook saveDraft dropDraft checkLinks"},
 		{rule{people.Edit, named, false}, `saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord putLocationAway bringLocationBack
@@ -66,8 +68,10 @@ var rules = func() map[string]rule {
 			setCourse unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate askAccess escalateAccess say setRole suggest
 			withdrawListing bringListingBack dropCase appeal give givePhotos copyListing`},
 		{rule{people.SendOut, ofScope, false}, "handedIn"},
-		{rule{people.SendOut, ofUs, false}, "addAccount saveAccount dropAccount addDirectory saveDirectory addRegion addExtract dropRegion moveClock"},
-		{rule{people.Administer, ofUs, false}, "saveRole takeOver invite uninvite getLog exportLog getSecurity saveSecurity getAccess endAccess"},
+		{rule{people.SendOut, ofUs, false}, `addAccount saveAccount dropAccount addDirectory saveDirectory addRegion addExtract dropRegion moveClock tryConnection
+			sendLetterAgain putLetterAside`},
+		{rule{people.Administer, ofUs, false}, `saveRole takeOver invite uninvite getLog exportLog getSecurity saveSecurity getAccess endAccess
+			setCredential dropCredential`},
 	} {
 		for _, id := range strings.Fields(g.operations) {
 			out[id] = g.rule

@@ -30,14 +30,17 @@ var (
 	)
 	forSpecialists = strings.Fields(
 		`askOwner searchDirectory claimListing createListing askCode enterCode askStatus stopAsking startRound stopRound setCourse unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
-		askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion addExtract dropRegion moveClock`,
+		askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion addExtract dropRegion moveClock tryConnection sendLetterAgain putLetterAside`,
 	)
 	// What is about all clients: refused to whoever works for some.
 	forAllClients = strings.Fields(
 		`getImports getImport getImportRows getImportAlike getImportRest getImportRestSpreadsheet startImport editImport undoImportEdit applyImport takeImportBack
-		getAccounts addAccount saveAccount dropAccount getLooseNotices sortNotice addClient addDirectory saveDirectory addRegion addExtract dropRegion moveClock`,
+		getAccounts addAccount saveAccount dropAccount getLooseNotices sortNotice addClient addDirectory saveDirectory addRegion addExtract dropRegion moveClock
+		getConnections getWaiting tryConnection sendLetterAgain putLetterAside`,
 	)
-	forAdministrators = strings.Fields("saveRole takeOver invite uninvite getLog exportLog getSecurity saveSecurity getAccess endAccess")
+	forAdministrators = strings.Fields(
+		"saveRole takeOver invite uninvite getLog exportLog getSecurity saveSecurity getAccess endAccess setCredential dropCredential",
+	)
 )
 
 // Every operation of the contract, asked for by each role, about what is theirs and what is

@@ -29,6 +29,8 @@ type Options struct {
 	Outside  string   // address of the stand-ins' page; empty for none
 	Proxies  []string // addresses or ranges whose word is taken for where a request comes from (X-Forwarded-For)
 	Log      *slog.Logger
+	Access   *slog.Logger // is told of each request; nil: nobody is
+	Heard    func(Heard)  // likewise
 }
 
 // Server answers requests.
@@ -59,10 +61,10 @@ func New(ctx context.Context, o Options) (http.Handler, error) {
 	if err := r.SetTrustedProxies(o.Proxies); err != nil {
 		return nil, err
 	}
-	r.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
-		o.Log.Error("a request broke", "route", c.FullPath(), "cause", cause)
-		writeProblem(c, http.StatusInternalServerError, faultDetail, nil)
-	}), s.gate, s.guard, s.checked, s.reached)
+	r.Use(s.heard, gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
+		o.Log.Error("a request broke", "request", requestOf(c.Request.Context()), "route", c.FullPath(), "cause", cause)
+		fault(c)
+	}), s.gate, s.guard, s.checked, s.reached, s.once)
 	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{accepted}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { writeProblem(c, http.StatusBadRequest, badRequest(err), nil) },
 		HandlerErrorFunc:         s.fail,

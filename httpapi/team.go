@@ -144,7 +144,7 @@ func (s *Server) GetInvitation(ctx context.Context, in api.GetInvitationRequestO
 
 // Join takes an invitation up.
 func (s *Server) Join(ctx context.Context, in api.JoinRequestObject) (api.JoinResponseObject, error) {
-	p, err := s.Desk.People.Join(ctx, in.Secret, in.Body.Name, in.Body.Password, in.Body.Zone)
+	p, err := s.Desk.People.Join(ctx, in.Secret, people.Newcomer{Email: text(in.Body.Email), Name: in.Body.Name, Password: in.Body.Password, Zone: in.Body.Zone})
 	if err != nil {
 		return nil, err
 	}

@@ -63,8 +63,26 @@ type envelope struct {
 	to   []string
 }
 
+// Whoever has one of these names is not reached: nobody has the one, and letters to the other are taken and come back.
+const (
+	gone     = "gone"
+	returned = "returned"
+)
+
+func localPart(address string) string {
+	local, _, _ := strings.Cut(strings.ToLower(address), "@")
+	return local
+}
+
+func (e *envelope) Rcpt(to string, _ *smtp.RcptOptions) error {
+	if localPart(to) == gone {
+		return &smtp.SMTPError{Code: 550, EnhancedCode: smtp.EnhancedCode{5, 1, 1}, Message: "nobody of that name"}
+	}
+	e.to = append(e.to, to)
+	return nil
+}
+
 func (e *envelope) Mail(from string, _ *smtp.MailOptions) error { e.from = from; return nil }
-func (e *envelope) Rcpt(to string, _ *smtp.RcptOptions) error   { e.to = append(e.to, to); return nil }
 func (e *envelope) Reset()                                      { e.from, e.to = "", nil }
 func (e *envelope) Logout() error                               { return nil }
 
@@ -85,6 +103,10 @@ func (e *envelope) Data(r io.Reader) error {
 	if err != nil {
 		return &smtp.SMTPError{Code: 554, Message: "the body cannot be read"}
 	}
+	sender := e.from
+	if written, err := netmail.ParseAddress(m.Header.Get("From")); err == nil {
+		sender = written.Address
+	}
 	ctx := context.Background()
 	now, err := e.o.now(ctx, e.o.pool)
 	if err != nil {
@@ -93,14 +115,21 @@ func (e *envelope) Data(r io.Reader) error {
 	return e.o.tx(ctx, func(tx pgx.Tx) error {
 		for _, to := range e.to {
 			id := strings.Trim(m.Header.Get("Message-ID"), "<>") + " " + to
-			a := arrival{"mail", strings.ToLower(to), e.from, subject, strings.TrimSpace(strings.ReplaceAll(text, "\r\n", "\n"))}
+			if localPart(to) == returned {
+				back := arrival{"mail", strings.ToLower(e.from), daemon, "A letter could not be delivered", m.Header.Get("Message-ID") + "\n" + to}
+				if err := back.keep(ctx, tx, "back "+id, now); err != nil {
+					return err
+				}
+				continue
+			}
+			a := arrival{"mail", strings.ToLower(to), sender, subject, strings.TrimSpace(strings.ReplaceAll(text, "\r\n", "\n"))}
 			if err := a.keep(ctx, tx, id, now); err != nil {
 				return err
 			}
 			for i := range directories {
 				if d := &directories[i]; d.staff != "" && d.staff == a.Place {
 					r := request{Request: (&http.Request{}).WithContext(ctx), tx: tx, now: now}
-					if err := takeLetter(r, d, id, e.from, a.Body); err != nil {
+					if err := takeLetter(r, d, id, sender, a.Body); err != nil {
 						return err
 					}
 				}

@@ -47,9 +47,40 @@ func (o *Outside) mailbox(w http.ResponseWriter, r *http.Request) {
 			refuse(w, http.StatusInternalServerError, "fault", err.Error())
 			return
 		}
+		if sender == daemon {
+			out = append(out, letter{n, report(r.PathValue("address"), id, body, at)})
+			continue
+		}
 		out = append(out, letter{n, message(r.PathValue("address"), id, sender, title, body, at)})
 	}
 	write(w, http.StatusOK, out)
+}
+
+// daemon writes where a letter does not arrive.
+const daemon = "mailer-daemon@post.example"
+
+// report is what it writes, as RFC 3464 and RFC 6522 have it: body is the id of the letter and whom it did not reach.
+func report(to, id, body string, at time.Time) string {
+	letter, whom, _ := strings.Cut(body, "\n")
+	part := func(kind string, lines ...string) string {
+		return "--part\r\nContent-Type: " + kind + "\r\n\r\n" + strings.Join(lines, "\r\n") + "\r\n"
+	}
+	return strings.Join([]string{
+		"From: " + daemon,
+		"To: " + to,
+		"Date: " + at.Format(time.RFC1123Z),
+		"Message-ID: <" + strings.NewReplacer(" ", ".", "<", "", ">", "").Replace(id) + "@post.example>",
+		"Subject: A letter could not be delivered",
+		"MIME-Version: 1.0",
+		`Content-Type: multipart/report; report-type=delivery-status; boundary="part"`,
+		"",
+		part("text/plain", "Your letter to "+whom+" could not be delivered."),
+		part("message/delivery-status", "Reporting-MTA: dns; post.example", "", "Final-Recipient: rfc822; "+whom, "Action: failed", "Status: 5.1.1",
+			"Diagnostic-Code: smtp; 550 5.1.1 nobody reads there any more"),
+		part("text/rfc822-headers", "Message-ID: "+letter, "To: "+whom, ""),
+		"--part--",
+		"",
+	}, "\r\n")
 }
 
 // message is one as RFC 5322 and RFC 2047 have it.

@@ -11,6 +11,7 @@ import (
 	"strconv"
 	"strings"
 
+	"github.com/google/uuid"
 	"github.com/wneessen/go-mail"
 )
 
@@ -22,6 +23,8 @@ type Mail struct {
 	To      string
 	Subject string
 	Body    string
+
+	Client, Location *uuid.UUID // whose matter it is; nil: nobody's alone
 }
 
 // MailServer is the server that takes letters.
@@ -29,6 +32,7 @@ type MailServer struct {
 	Address  string // host:port; empty: there is none. On port 465 it is talked to over TLS at once (RFC 8314), else by STARTTLS
 	User     string // empty: it takes letters from whoever reaches it, and TLS is used where it offers that
 	Password string
+	From     string         // the address that letters come from, with answers going to whoever writes; empty: whoever writes sends
 	Name     string         // with which it is greeted (RFC 5321, section 4.1.1.1); empty: localhost
 	Roots    *x509.CertPool // whose certificates are believed; nil: the system's
 }
@@ -42,11 +46,41 @@ func (r *Reach) Send(ctx context.Context, m Mail) error {
 	if r.mail.Address == "" {
 		return ErrNoMail
 	}
+	err := r.send(ctx, m)
+	if r.word != nil {
+		r.word(wordOf(err))
+	}
+	return err
+}
+
+// wordOf is what came of a letter.
+func wordOf(err error) string {
+	switch no := (*Refusal)(nil); {
+	case err == nil:
+		return "taken"
+	case errors.As(err, &no):
+		return "refused"
+	}
+	return "nothing"
+}
+
+func (r *Reach) send(ctx context.Context, m Mail) error {
 	msg := mail.NewMsg()
-	if err := errors.Join(msg.FromFormat(m.As, m.From), msg.To(m.To)); err != nil {
+	from := cmp.Or(r.mail.From, m.From)
+	if err := errors.Join(msg.FromFormat(m.As, from), msg.To(m.To)); err != nil {
 		return err
 	}
-	_, domain, _ := strings.Cut(m.From, "@")
+	if back := cmp.Or(r.mail.From, r.account); back != "" { // where letters come back that do not arrive
+		if err := msg.EnvelopeFrom(back); err != nil {
+			return err
+		}
+	}
+	if from != m.From {
+		if err := msg.ReplyToFormat(m.As, m.From); err != nil {
+			return err
+		}
+	}
+	_, domain, _ := strings.Cut(from, "@")
 	msg.SetMessageIDWithValue(m.ID + "@" + domain) // the same from whichever of two servers, so that one sent twice is kept once
 	msg.Subject(m.Subject)
 	msg.SetBodyString(mail.TypeTextPlain, m.Body)
@@ -60,7 +94,7 @@ func (r *Reach) Send(ctx context.Context, m Mail) error {
 	case err == nil:
 		return nil
 	case errors.As(err, &said) && !said.IsTemp() && said.ErrorCode() >= 500:
-		return &Refusal{Status: said.ErrorCode(), Detail: plain(itsWord(said))}
+		return &Refusal{Status: said.ErrorCode(), Detail: Plain(itsWord(said))}
 	}
 	return &Unanswered{Why: err}
 }
@@ -72,6 +106,10 @@ func itsWord(e *mail.SendError) string {
 		text = text[i:]
 	}
 	line, _, _ := strings.Cut(text, ", affected")
+	code, words, _ := strings.Cut(line, " ")
+	if plainly, err := strconv.Unquote(words); err == nil {
+		return code + " " + plainly
+	}
 	return line
 }
 

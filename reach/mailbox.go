@@ -20,11 +20,18 @@ type Letter struct {
 	From    string // the address alone
 	Subject string
 	Body    string
+	Bounce  *Bounce // it says that a letter of ours came back; nil: it does not
 }
 
 // Mailbox reads what came for our account after a letter's number, oldest first. One that
 // cannot be read is told with what is known of it, so that it is not asked for for ever.
 func (r *Reach) Mailbox(ctx context.Context, after int64) ([]Letter, error) {
+	if r.box != nil {
+		return r.box.read(ctx, after)
+	}
+	if r.outside == "" {
+		return nil, nil
+	}
 	var list []struct {
 		Number  int64
 		Message string // RFC 5322
@@ -35,15 +42,22 @@ func (r *Reach) Mailbox(ctx context.Context, after int64) ([]Letter, error) {
 	}
 	out := make([]Letter, len(list))
 	for i, m := range list {
-		out[i] = letter(m.Message)
-		if out[i].Number = m.Number; out[i].ID == "" {
-			out[i].ID = fmt.Sprint(m.Number)
-		}
+		out[i] = numbered(m.Number, m.Message)
 	}
 	return out, nil
 }
 
+// numbered is a message that has its place in a mailbox.
+func numbered(number int64, message string) Letter {
+	l := letter(message)
+	if l.Number = number; l.ID == "" {
+		l.ID = fmt.Sprint(number)
+	}
+	return l
+}
+
 func letter(message string) (l Letter) {
+	l.Bounce = bounced(message)
 	msg, err := mail.EMLToMsgFromString(message)
 	if err != nil {
 		l.Subject, l.Body = "A letter that cannot be read", err.Error()

@@ -15,7 +15,7 @@ func FuzzLetter(f *testing.F) {
 		if l := letter(message); strings.ContainsAny(l.From, "\r\n") {
 			t.Errorf("it comes from %q", l.From)
 		}
-		if said := plain(message); !utf8.ValidString(said) || strings.ContainsAny(said, "\x00\n\u202e") || len([]rune(said)) > mostSaid+1 {
+		if said := Plain(message); !utf8.ValidString(said) || strings.ContainsAny(said, "\x00\n\u202e") || len([]rune(said)) > mostSaid+1 {
 			t.Errorf("%q is told", said)
 		}
 	})

@@ -7,6 +7,7 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -22,9 +23,12 @@ type Reach struct {
 	guard   *guard
 	http    *http.Client // for connectors and their pages
 	links   *http.Client // for addresses that people gave, which answer at once or not at all
+	door    Door         // nil: all are entered with our account
 	outside string       // base of the stand-ins, without a closing slash
 	account string
 	mail    MailServer
+	box     *mailBox            // nil: what comes is read with the stand-ins
+	word    func(answer string) // is told what came of letters: taken, refused or nothing; nil: nobody is
 }
 
 // New makes a client. outside is where the stand-ins' server is; account is the
@@ -54,6 +58,13 @@ func (r *Reach) isOutside(u *url.URL) bool { return r.guard.outside != "" && u.H
 func (r *Reach) WithMail(s MailServer) *Reach {
 	r.mail = s
 	return r
+}
+
+// WithWord is a client that tells what came of letters: taken, refused or nothing.
+func (r *Reach) WithWord(word func(answer string)) *Reach {
+	out := *r
+	out.word = word
+	return &out
 }
 
 // Account is the one that directories know us by.
@@ -100,12 +111,37 @@ func (r *Refusal) Error() string { return r.Detail }
 
 // Unanswered is a request that got no answer, one that cannot be one, or one that says to try again.
 type Unanswered struct {
-	Why   error
-	After time.Duration // for which whoever was asked wants to be left alone; 0: it did not say
+	Why    error
+	Status int           // of HTTP, where something answered that was no answer; 0 where nothing did
+	After  time.Duration // for which whoever was asked wants to be left alone; 0: it did not say
 }
 
 func (u *Unanswered) Error() string { return "no answer: " + u.Why.Error() }
 func (u *Unanswered) Unwrap() error { return u.Why }
+
+// ErrLeftAlone is that a directory was not asked, since it has not answered others.
+var ErrLeftAlone = errors.New("it does not answer at the moment, and is left alone for a while")
+
+// Door decides how the interfaces of directories are entered, and hears what came of it.
+type Door interface {
+	// Enter tells with what an address is entered. It refuses where its directory is to be left alone (*Unanswered).
+	Enter(ctx context.Context, address string) (Entry, error)
+	// Left hears how long an asking took, and what Ask has given.
+	Left(ctx context.Context, e Entry, took time.Duration, err error)
+}
+
+// Entry is how an interface is entered.
+type Entry struct {
+	Directory     string // whose it is; empty where it is none's
+	Authorization string // of the request (RFC 9110, section 11.6.2); empty for none
+}
+
+// WithDoor is a client that asks by a door.
+func (r *Reach) WithDoor(d Door) *Reach {
+	out := *r
+	out.door = d
+	return &out
+}
 
 // mostBytes bounds what is read of any answer.
 const mostBytes = 4 << 20
@@ -113,6 +149,20 @@ const mostBytes = 4 << 20
 // Ask sends a request to an address, or to one that is reckoned from the outside's, with an idempotency key (empty for a plain read) and
 // decodes the answer. The error is a *Refusal or an *Unanswered.
 func (r *Reach) Ask(ctx context.Context, method, address, key string, body, into any) error {
+	if r.door == nil {
+		return r.ask(ctx, Entry{}, method, address, key, body, into)
+	}
+	entry, err := r.door.Enter(ctx, r.resolve(address))
+	if err != nil {
+		return err
+	}
+	began := time.Now()
+	err = r.ask(ctx, entry, method, address, key, body, into)
+	r.door.Left(ctx, entry, time.Since(began), err)
+	return err
+}
+
+func (r *Reach) ask(ctx context.Context, entry Entry, method, address, key string, body, into any) error {
 	var payload io.Reader
 	if body != nil {
 		b, err := json.Marshal(body)
@@ -125,7 +175,12 @@ func (r *Reach) Ask(ctx context.Context, method, address, key string, body, into
 	if err != nil {
 		return err
 	}
-	req.Header.Set("Authorization", "Bearer "+r.account)
+	if entry.Authorization == "" && r.isOutside(req.URL) { // where they know us by our account
+		entry.Authorization = "Bearer " + r.account
+	}
+	if entry.Authorization != "" {
+		req.Header.Set("Authorization", entry.Authorization)
+	}
 	req.Header.Set("Content-Type", "application/json")
 	if key != "" {
 		req.Header.Set("Idempotency-Key", key)
@@ -148,9 +203,9 @@ func (r *Reach) Ask(ctx context.Context, method, address, key string, body, into
 			no = &Refusal{Status: resp.StatusCode}
 		}
 		if later(resp, no) {
-			return &Unanswered{fmt.Errorf("it answers %s", resp.Status), after(resp, time.Now())}
+			return &Unanswered{fmt.Errorf("it answers %s", resp.Status), resp.StatusCode, after(resp, time.Now())}
 		}
-		no.Detail = plain(cmp.Or(no.Detail, "It answers "+resp.Status+"."))
+		no.Detail = Plain(cmp.Or(no.Detail, "It answers "+resp.Status+"."))
 		return no
 	}
 	if err := amiss(method, req.URL.EscapedPath(), data); err != nil {
@@ -165,8 +220,8 @@ func (r *Reach) Ask(ctx context.Context, method, address, key string, body, into
 // mostSaid is how many letters of a refusal are told.
 const mostSaid = 500
 
-// plain is what a directory says, as far as it is told: letters, and no marks that turn or hide what stands beside it.
-func plain(said string) string {
+// Plain is what a directory says, as far as it is told: letters, and no marks that turn or hide what stands beside it.
+func Plain(said string) string {
 	letters := []rune(strings.Map(func(r rune) rune {
 		if r == '\n' || r == '\t' {
 			return ' '

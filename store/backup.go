@@ -39,9 +39,10 @@ type Table struct {
 	SHA256 string `json:"sha256"`
 }
 
-// passing are tables of what passes: who is signed in and looks at what, what they tried, tasks, which are
+// passing are tables of what passes: what was asked with a key, who is signed in and looks at what, what they tried, tasks, which are
 // reckoned anew, and what the migrations and the job queue keep for themselves.
 var passing = []string{
+	"asked_once",
 	"goose_db_version",
 	"known_browser",
 	"password_reset",

@@ -13,6 +13,7 @@ const (
 	lockMigrating = 7_315_001 // one server migrates at a time
 	lockSealing   = 7_315_002 // one seals the log
 	lockReckoning = 7_315_003 // one reckons tasks
+	lockFirst     = 7_315_004 // one becomes the first administrator
 )
 
 // TryLockSealing takes the right to seal the log until the transaction ends; false where another
@@ -24,6 +25,12 @@ func TryLockSealing(ctx context.Context, tx pgx.Tx) (bool, error) {
 // LockReckoning waits for the right to reckon tasks, and has it until the transaction ends.
 func LockReckoning(ctx context.Context, tx pgx.Tx) error {
 	_, err := tx.Exec(ctx, "select pg_advisory_xact_lock($1)", int64(lockReckoning))
+	return err
+}
+
+// LockFirst waits for the right to become the first administrator, and has it until the transaction ends.
+func LockFirst(ctx context.Context, tx pgx.Tx) error {
+	_, err := tx.Exec(ctx, "select pg_advisory_xact_lock($1)", int64(lockFirst))
 	return err
 }
 

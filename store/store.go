@@ -35,8 +35,9 @@ type Store struct {
 }
 
 // takeRole makes a connection the application's: one that may add to the log and read
-// it, and not change it. Before the first migration there is no such role.
-const takeRole = "select set_config('role', 'uvent_app', false) from pg_roles where rolname = 'uvent_app'"
+// it, and not change it. Before the first migration there is no such role, and on a server that others use too it may be
+// none of ours.
+const takeRole = "select set_config('role', 'uvent_app', false) from pg_roles where rolname = 'uvent_app' and pg_has_role(oid, 'member')"
 
 // Open connects to a database, as the application. It does not migrate it.
 func Open(ctx context.Context, url string) (*Store, error) {
@@ -153,6 +154,13 @@ func (s *Store) migrate(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	is, knows, err := provider.GetVersions(ctx)
+	switch {
+	case err != nil:
+		return err
+	case is > knows:
+		return fmt.Errorf("the database is of a newer Uvent (its schema is %d, this one knows %d): run that one, or restore a backup from before", is, knows)
+	}
 	if _, err := provider.Up(ctx); err != nil {
 		return fmt.Errorf("migrating: %w", err)
 	}
@@ -167,10 +175,4 @@ func (s *Store) migrate(ctx context.Context) error {
 		return fmt.Errorf("giving the application its rights: %w", err)
 	}
 	return nil
-}
-
-// Tx does f in one transaction: all of it or, when f or the commit fails,
-// nothing.
-func (s *Store) Tx(ctx context.Context, f func(q *db.Queries, tx pgx.Tx) error) error {
-	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error { return f(s.WithTx(tx), tx) })
 }

@@ -2,9 +2,12 @@ package store_test
 
 import (
 	"context"
+	"net/url"
 	"strings"
 	"testing"
 	"time"
+
+	"github.com/google/uuid"
 
 	"uvent/store"
 	"uvent/store/db"
@@ -52,11 +55,11 @@ func TestTheLoginOwnsNothing(t *testing.T) {
 	if err := owner.Login(ctx, password); err != nil {
 		t.Fatal(err)
 	}
-	url, err := owner.LoginURL(password)
+	address, err := owner.LoginURL(password)
 	if err != nil {
 		t.Fatal(err)
 	}
-	s, err := store.Open(ctx, url)
+	s, err := store.Open(ctx, address)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -83,5 +86,58 @@ func TestTheLoginOwnsNothing(t *testing.T) {
 	); err != nil ||
 		holds {
 		t.Errorf("it holds more than it needs: %v, %v", holds, err)
+	}
+}
+
+// A server of PostgreSQL that others use too: another owner's role of the application is none of ours.
+func TestASecondOwnerOnOneServer(t *testing.T) {
+	ctx := t.Context()
+	first := storetest.Open(t)
+	owner := storetest.Owner(t, first)
+	name := "second_" + strings.ReplaceAll(uuid.NewString(), "-", "")
+	for _, does := range []string{"create role " + name + " login password 'curlew'", "create database " + name + " owner " + name} {
+		if _, err := owner.Exec(ctx, does); err != nil {
+			t.Fatal(err)
+		}
+	}
+	t.Cleanup(func() {
+		for _, does := range []string{"drop database " + name + " with (force)", "drop role " + name} {
+			if _, err := owner.Exec(context.Background(), does); err != nil {
+				t.Error(err)
+			}
+		}
+	})
+	at, err := url.Parse(first.Pool.Config().ConnString())
+	if err != nil {
+		t.Fatal(err)
+	}
+	at.User, at.Path = url.UserPassword(name, "curlew"), "/"+name
+	for range 2 { // anew, and once more
+		s, err := store.Open(ctx, at.String())
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer s.Close()
+		if err := s.Migrate(ctx); err != nil {
+			t.Fatal(err)
+		}
+		if _, err := s.AddEvent(ctx, db.AddEventParams{At: time.Now(), Actor: "Test", Kind: "begun", Data: []byte(`{}`)}); err != nil {
+			t.Fatal(err)
+		}
+		if _, err := s.Pool.Exec(ctx, "delete from event"); err == nil || !strings.Contains(err.Error(), "never changed") {
+			t.Errorf("events can be deleted: %v", err)
+		}
+	}
+}
+
+// A program that knows less than the database leaves it alone.
+func TestANewerSchemaIsLeftAlone(t *testing.T) {
+	s, ctx := storetest.Open(t), t.Context()
+	owner := storetest.Owner(t, s)
+	if _, err := owner.Exec(ctx, "insert into goose_db_version (version_id, is_applied) values (99999, true)"); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.Migrate(ctx); err == nil || !strings.Contains(err.Error(), "of a newer Uvent (its schema is 99999") {
+		t.Errorf("it is migrated all the same: %v", err)
 	}
 }

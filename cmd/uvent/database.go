@@ -21,6 +21,7 @@ import (
 // database is where Uvent keeps its data: the server that DATABASE_URL names,
 // or one of our own in a folder.
 type database struct {
+	url     string // empty: DATABASE_URL, else our own
 	dir     string
 	keyFile string // empty: in that folder
 }
@@ -63,7 +64,7 @@ type server struct {
 
 // start makes sure that the server runs: where another program runs it in the folder already, that one is joined.
 func (d *database) start(ctx context.Context, log *slog.Logger) (server, error) {
-	if url := os.Getenv("DATABASE_URL"); url != "" {
+	if url := cmp.Or(d.url, os.Getenv("DATABASE_URL")); url != "" {
 		return server{url: url, stop: func() {}}, nil
 	}
 	c, err := cluster.Start(ctx, cluster.Options{Dir: d.dir, Log: log})
@@ -181,7 +182,9 @@ func (d *database) with(ctx context.Context, do func(*app) error) error {
 		return err
 	}
 	defer stop()
-	a, err := newApp(s, reach.New("", ""), reach.RealClock{}, sealing.New(), clockwork.Heads{}, logger(false)) // it serves nobody, and seals nothing
+	a, err := newApp(clockwork.Parts{ // it serves nobody, and seals nothing
+		Store: s, Reach: reach.New("", ""), Clock: reach.RealClock{}, Key: sealing.New(), Log: logger(false),
+	})
 	if err != nil {
 		return err
 	}

@@ -95,7 +95,7 @@ func runDemo(ctx context.Context, data database, listen, listenOutside, books st
 		}
 		label = unhung
 	}
-	app, err := newApp(s, r, clock, key, clockwork.Heads{}, log)
+	app, err := newApp(clockwork.Parts{Store: s, Reach: r, Clock: clock, Key: key, Log: log})
 	if err != nil {
 		return err
 	}
@@ -176,7 +176,7 @@ func named(at net.Addr) string {
 
 // layDemo lays the world with a desk that works only for that.
 func layDemo(ctx context.Context, s *store.Store, r *reach.Reach, clock *reach.SharedClock, key sealing.Key, log *slog.Logger) error {
-	app, err := newApp(s, r, clock, key, clockwork.Heads{}, log)
+	app, err := newApp(clockwork.Parts{Store: s, Reach: r, Clock: clock, Key: key, Log: log})
 	if err != nil {
 		return err
 	}

@@ -12,9 +12,9 @@ import (
 // How long the database may take to answer for this server to be ready.
 const readyWithin = 2 * time.Second
 
-// health answers on an address of its own, for those who watch the server: /healthz while it runs, and /readyz while it can
-// do its work. It ends with the context.
-func health(ctx context.Context, listen string, s *store.Store) (net.Addr, error) {
+// health answers on an address of its own, for those who watch the server: /healthz while it runs, /readyz while it can do
+// its work, and /metrics. It ends with the context.
+func health(ctx context.Context, listen string, s *store.Store, counted http.Handler) (net.Addr, error) {
 	l, err := net.Listen("tcp", listen)
 	if err != nil {
 		return nil, err
@@ -31,6 +31,7 @@ func health(ctx context.Context, listen string, s *store.Store) (net.Addr, error
 		}
 		answer(w, http.StatusOK, "it is ready")
 	})
+	mux.Handle("GET /metrics", counted)
 	server := &http.Server{Handler: mux, ReadHeaderTimeout: 5 * time.Second}
 	context.AfterFunc(ctx, func() { _ = server.Close() })
 	go func() { _ = server.Serve(l) }() // it ends by being closed

@@ -2,10 +2,13 @@ package main
 
 import (
 	"context"
+	"io"
 	"net/http"
+	"strings"
 	"testing"
+	"time"
 
-	"uvent/store"
+	"uvent/metrics"
 	"uvent/store/storetest"
 )
 
@@ -13,23 +16,46 @@ import (
 func TestHealth(t *testing.T) {
 	ctx, end := context.WithCancel(t.Context())
 	defer end()
-	s, err := store.Open(ctx, storetest.URL(t))
+	s, err := migrated(ctx, storetest.URL(t))
 	if err != nil {
 		t.Fatal(err)
 	}
 	defer s.Close()
-	at, err := health(ctx, "127.0.0.1:0", s)
+	counted := metrics.New(s)
+	counted.Request("listClients", http.MethodGet, http.StatusOK, time.Second)
+	at, err := health(ctx, "127.0.0.1:0", s, counted.Handler())
 	if err != nil {
 		t.Fatal(err)
 	}
-	asks := func(path string) (int, string) {
+	reads := func(path string) (*http.Response, string) {
 		resp, err := http.Get("http://" + at.String() + path)
 		if err != nil {
 			t.Fatal(err)
 		}
-		resp.Body.Close()
+		defer resp.Body.Close()
+		said, err := io.ReadAll(resp.Body)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return resp, string(said)
+	}
+	asks := func(path string) (int, string) {
+		resp, _ := reads(path)
 		return resp.StatusCode, resp.Header.Get("Retry-After")
 	}
+	measured := func(wants ...string) {
+		t.Helper()
+		_, said := reads("/metrics")
+		for _, want := range wants {
+			if !strings.Contains(said, want) {
+				t.Errorf("the metrics do not say %q:\n%s", want, said)
+			}
+		}
+	}
+	measured(
+		`uvent_request_seconds_count{method="GET",operation="listClients",status="200"} 1`, "uvent_events_unsealed 0", "uvent_database_read 1",
+		`uvent_database_connections{state="most"}`, "go_goroutines",
+	)
 	for path, want := range map[string]int{"/healthz": 200, "/readyz": 200, "/": 404} {
 		if status, _ := asks(path); status != want {
 			t.Errorf("%s answers %d", path, status)
@@ -42,4 +68,5 @@ func TestHealth(t *testing.T) {
 	if status, _ := asks("/healthz"); status != http.StatusOK {
 		t.Errorf("it does not run: %d", status)
 	}
+	measured("uvent_database_read 0", "go_goroutines")
 }

@@ -5,6 +5,7 @@ package main
 import (
 	"context"
 	"fmt"
+	"io"
 	"log/slog"
 	"os"
 	"os/signal"
@@ -46,11 +47,30 @@ func root() *cobra.Command {
 	return c
 }
 
-// logger writes what an operator should see; verbose adds the rest.
-func logger(verbose bool) *slog.Logger {
+// logs are written as text or as JSON.
+type logs func(*slog.HandlerOptions) slog.Handler
+
+func logsIn(form string, to io.Writer) (logs, error) {
+	switch form {
+	case "text":
+		return func(o *slog.HandlerOptions) slog.Handler { return slog.NewTextHandler(to, o) }, nil
+	case "json":
+		return func(o *slog.HandlerOptions) slog.Handler { return slog.NewJSONHandler(to, o) }, nil
+	}
+	return nil, fmt.Errorf("--log %s: choose text or json", form)
+}
+
+// upTo writes what an operator should see; verbose adds the rest.
+func (l logs) upTo(verbose bool) *slog.Logger {
 	level := slog.LevelWarn
 	if verbose {
 		level = slog.LevelInfo
 	}
-	return slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level}))
+	return slog.New(l(&slog.HandlerOptions{Level: level}))
+}
+
+// logger writes as text, for a command that is soon done.
+func logger(verbose bool) *slog.Logger {
+	text, _ := logsIn("text", os.Stderr)
+	return text.upTo(verbose)
 }

@@ -3,6 +3,7 @@ package main
 import (
 	"cmp"
 	"context"
+	"crypto/tls"
 	"errors"
 	"fmt"
 	"io"
@@ -13,7 +14,7 @@ import (
 	"os"
 	"path/filepath"
 	"runtime/debug"
-	"runtime/metrics"
+	runtimemetrics "runtime/metrics"
 	"strings"
 	"time"
 
@@ -22,9 +23,9 @@ import (
 	"uvent/desk/clockwork"
 	"uvent/httpapi"
 	"uvent/httpapi/api"
+	"uvent/metrics"
 	"uvent/reach"
 	"uvent/rulebooks"
-	"uvent/sealing"
 	"uvent/store"
 	"uvent/web"
 )
@@ -35,9 +36,10 @@ func serveCommand() *cobra.Command {
 		Use:   "serve",
 		Short: "Serve Uvent",
 		Args:  cobra.NoArgs,
-		RunE:  func(c *cobra.Command, _ []string) error { return o.run(c.Context(), c.OutOrStdout()) },
+		RunE:  func(c *cobra.Command, _ []string) error { return o.run(c.Context(), c.OutOrStdout(), c.ErrOrStderr()) },
 	}
 	o.flags(c)
+	settled(c)
 	return c
 }
 
@@ -45,16 +47,21 @@ func serveCommand() *cobra.Command {
 type serving struct {
 	data                                           database
 	listen, address, outside, account, smtp, books string
-	heads, headsTo, health                         string
-	mailUser, mailPassword, mailName               string
+	heads, headsTo, health, log                    string
+	cert, certKey                                  string
+	mailUser, mailPassword, mailName, mailFrom     string
+	box, boxUser, boxPassword                      string
 	proxies, private                               []string
-	verbose                                        bool
+	requests, verbose                              bool
 }
 
 func (o *serving) flags(c *cobra.Command) {
 	o.data.flags(c)
 	o.data.keyFlag(c)
 	f := c.Flags()
+	f.StringVar(&o.data.url, "database", "", "address of a PostgreSQL (postgres://…), as DATABASE_URL says it too; else our own in the folder of --data")
+	f.StringVar(&o.cert, "tls-cert", "", "file of the certificate, with the chain, to serve TLS with; it is read anew when it changes")
+	f.StringVar(&o.certKey, "tls-key", "", "file of the key to it")
 	f.StringVar(&o.listen, "listen", "127.0.0.1:7300", "address to serve on")
 	f.StringVar(
 		&o.address,
@@ -68,7 +75,9 @@ func (o *serving) flags(c *cobra.Command) {
 		nil,
 		"address or range of a proxy before this server, such as 127.0.0.1; what it says of where a request comes from (X-Forwarded-For) is believed",
 	)
-	f.StringVar(&o.health, "health", "", "address such as 127.0.0.1:7310 at which /healthz and /readyz are answered; else nowhere")
+	f.StringVar(&o.health, "health", "", "address such as 127.0.0.1:7310 at which /healthz, /readyz and /metrics are answered; else nowhere")
+	f.StringVar(&o.log, "log", "text", "how the log is written: text, or json")
+	f.BoolVar(&o.requests, "log-requests", true, "log each request")
 	f.StringVar(&o.heads, "log-heads", "", "file to which the signed head of the log is added once a day; else \"log-heads\" in the folder of --data")
 	f.StringVar(&o.headsTo, "log-heads-to", "", "email to which it is written too")
 	f.StringSliceVar(
@@ -84,17 +93,21 @@ func (o *serving) flags(c *cobra.Command) {
 	f.StringVar(&o.mailUser, "smtp-user", "", "who we are to the mail server, where it asks; it is then talked to over TLS alone")
 	f.StringVar(&o.mailPassword, "smtp-password-file", "", "file whose first line is the password for that")
 	f.StringVar(&o.mailName, "smtp-name", "", "name with which the mail server is greeted; else this machine's")
+	f.StringVar(&o.mailFrom, "smtp-from", "", "address that letters come from, with answers going to whoever writes; else whoever writes sends")
+	f.StringVar(&o.box, "imap", "", "mail server whose INBOX is read, as host:port: what directories write, and letters that come back; over TLS alone")
+	f.StringVar(&o.boxUser, "imap-user", "", "who we are to it")
+	f.StringVar(&o.boxPassword, "imap-password-file", "", "file whose first line is the password for that")
 	f.BoolVarP(&o.verbose, "verbose", "v", false, "log more")
 }
 
 // run serves until the context ends.
-func (o *serving) run(ctx context.Context, out io.Writer) error {
-	log := logger(o.verbose)
-	ranges, err := prefixes(o.private)
+func (o *serving) run(ctx context.Context, out, logTo io.Writer) error {
+	logs, err := logsIn(o.log, logTo)
 	if err != nil {
 		return err
 	}
-	post, err := o.mailServer()
+	log := logs.upTo(o.verbose)
+	r, err := o.outward()
 	if err != nil {
 		return err
 	}
@@ -112,7 +125,6 @@ func (o *serving) run(ctx context.Context, out io.Writer) error {
 		return err
 	}
 	defer s.Close()
-	r := reach.New(o.outside, o.account).WithMail(post).WithPrivate(ranges)
 	var clock reach.Clock = reach.RealClock{}
 	if o.outside != "" {
 		if clock, err = r.Follow(ctx); err != nil {
@@ -120,16 +132,25 @@ func (o *serving) run(ctx context.Context, out io.Writer) error {
 		}
 	}
 	heads := clockwork.Heads{Append: appendTo(cmp.Or(o.heads, filepath.Join(o.data.dir, "log-heads"))), Letter: o.headsTo}
-	app, err := newApp(s, r, clock, key, heads, log)
+	counted := metrics.New(s)
+	r = r.WithWord(counted.Letter)
+	app, err := newApp(clockwork.Parts{Store: s, Reach: r, Clock: clock, Key: key, Heads: heads, Heard: counted.Call, Log: log})
 	if err != nil {
 		return err
 	}
 	app.proxies = o.proxies
+	if o.requests {
+		app.access = logs.upTo(true)
+	}
+	if app.tls, err = serverTLS(o.cert, o.certKey, log); err != nil {
+		return err
+	}
 	if err := app.more(ctx, o.books); err != nil {
 		return err
 	}
 	if o.health != "" {
-		if _, err := health(ctx, o.health, s); err != nil {
+		app.heard = func(h httpapi.Heard) { counted.Request(h.Operation, h.Method, h.Status, h.Took) }
+		if _, err := health(ctx, o.health, s, counted.Handler()); err != nil {
 			return err
 		}
 	}
@@ -137,35 +158,81 @@ func (o *serving) run(ctx context.Context, out io.Writer) error {
 	if err != nil {
 		return err
 	}
-	address := cmp.Or(strings.TrimSuffix(o.address, "/"), "http://"+l.Addr().String())
-	app.desk.People.ServeAt(address)
-	withdraw, err := o.data.announce(at, address)
+	address := here(l.Addr(), app.tls != nil)
+	app.desk.People.ServeAt(cmp.Or(strings.TrimSuffix(o.address, "/"), address))
+	withdraw, err := o.data.announce(at, app.desk.People.Address())
 	if err != nil {
 		return err
 	}
 	defer withdraw()
-	fmt.Fprintf(out, "Uvent is at http://%s\n", l.Addr())
+	fmt.Fprintf(out, "Uvent is at %s\n", address)
+	first, err := app.desk.People.InviteFirst(ctx)
+	if err != nil {
+		return err
+	}
+	if first != "" {
+		fmt.Fprintf(out, "Nobody can sign in yet. The first administrator comes in at %s within a day.\n", first)
+	}
 	return app.serve(ctx, l)
+}
+
+// here is where it is reached on this machine.
+func here(l net.Addr, overTLS bool) string {
+	if overTLS {
+		return "https://" + l.String()
+	}
+	return "http://" + l.String()
+}
+
+// outward is how it reaches what lies outside.
+func (o *serving) outward() (*reach.Reach, error) {
+	ranges, err := prefixes(o.private)
+	if err != nil {
+		return nil, err
+	}
+	post, err := o.mailServer()
+	if err != nil {
+		return nil, err
+	}
+	box, err := o.mailBox()
+	if err != nil {
+		return nil, err
+	}
+	return reach.New(o.outside, o.account).WithMail(post).WithPrivate(ranges).WithMailBox(box), nil
 }
 
 // mailServer is the server that takes our letters.
 func (o *serving) mailServer() (reach.MailServer, error) {
-	s := reach.MailServer{Address: o.smtp, User: o.mailUser, Name: o.mailName}
+	s := reach.MailServer{Address: o.smtp, User: o.mailUser, Name: o.mailName, From: o.mailFrom}
 	if s.Name == "" {
 		s.Name, _ = os.Hostname() // where it cannot be had, another stands in for it
 	}
 	if (o.mailUser == "") != (o.mailPassword == "") {
 		return s, errors.New("--smtp-user and --smtp-password-file go together")
 	}
-	if o.mailPassword != "" {
-		said, err := os.ReadFile(o.mailPassword)
-		if err != nil {
-			return s, err
-		}
-		s.Password, _, _ = strings.Cut(string(said), "\n")
-		s.Password = strings.TrimRight(s.Password, "\r")
+	var err error
+	s.Password, err = firstLineOf(o.mailPassword)
+	return s, err
+}
+
+// mailBox is where letters to us come.
+func (o *serving) mailBox() (b reach.MailBox, err error) {
+	b = reach.MailBox{Address: o.box, User: o.boxUser}
+	if (o.box == "") != (o.boxUser == "") || (o.box == "") != (o.boxPassword == "") {
+		return b, errors.New("--imap, --imap-user and --imap-password-file go together")
 	}
-	return s, nil
+	b.Password, err = firstLineOf(o.boxPassword)
+	return b, err
+}
+
+// firstLineOf is the first line of a file; empty where none is named.
+func firstLineOf(file string) (string, error) {
+	if file == "" {
+		return "", nil
+	}
+	said, err := os.ReadFile(file)
+	line, _, _ := strings.Cut(string(said), "\n")
+	return strings.TrimRight(line, "\r"), err
 }
 
 // appendTo adds lines to a file, which its owner alone may read.
@@ -200,15 +267,20 @@ type app struct {
 	accounts []api.DemoAccount
 	proxies  []string
 	log      *slog.Logger
+	access   *slog.Logger        // nil: requests are not logged
+	heard    func(httpapi.Heard) // nil: nobody counts them
+	tls      *tls.Config         // nil: a proxy before it serves TLS, or nobody
 }
 
-func newApp(s *store.Store, r *reach.Reach, clock reach.Clock, key sealing.Key, heads clockwork.Heads, log *slog.Logger) (*app, error) {
-	books, err := rulebooks.All()
-	if err != nil {
-		return nil, err
+// newApp makes it. The rulebooks that ship are those of the stand-ins, which are there where the outside is.
+func newApp(p clockwork.Parts) (_ *app, err error) {
+	if p.Reach.Outside() != "" {
+		if p.Books, err = rulebooks.All(); err != nil {
+			return nil, err
+		}
 	}
-	d, err := clockwork.New(clockwork.Parts{Store: s, Reach: r, Clock: clock, Books: books, Key: key, Heads: heads, Log: log})
-	return &app{store: s, reach: r, desk: d, log: log}, err
+	d, err := clockwork.New(p)
+	return &app{store: p.Store, reach: p.Reach, desk: d, log: p.Log}, err
 }
 
 func rulebooksFlag(c *cobra.Command, folder *string) {
@@ -238,6 +310,8 @@ func (a *app) serve(ctx context.Context, l net.Listener) error {
 			Outside:  a.reach.Outside(),
 			Proxies:  a.proxies,
 			Log:      a.log,
+			Access:   a.access,
+			Heard:    a.heard,
 		},
 	)
 	if err != nil {
@@ -249,7 +323,13 @@ func (a *app) serve(ctx context.Context, l net.Listener) error {
 	worked := make(chan error, 1)
 	go func() { worked <- a.desk.Run(ctx) }()
 	served := make(chan error, 1)
-	go func() { served <- server.Serve(l) }()
+	go func() {
+		if server.TLSConfig = a.tls; a.tls != nil {
+			served <- server.ServeTLS(l, "", "")
+			return
+		}
+		served <- server.Serve(l)
+	}()
 	select {
 	case <-ctx.Done():
 	case err = <-served:
@@ -271,14 +351,14 @@ const (
 func giveBack(ctx context.Context) {
 	look := time.NewTicker(keptLooked)
 	defer look.Stop()
-	kept := []metrics.Sample{{Name: "/memory/classes/heap/free:bytes"}}
+	kept := []runtimemetrics.Sample{{Name: "/memory/classes/heap/free:bytes"}}
 	for {
 		select {
 		case <-ctx.Done():
 			return
 		case <-look.C:
 		}
-		if metrics.Read(kept); kept[0].Value.Uint64() > mostKept {
+		if runtimemetrics.Read(kept); kept[0].Value.Uint64() > mostKept {
 			debug.FreeOSMemory()
 		}
 	}

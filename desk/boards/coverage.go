@@ -161,10 +161,14 @@ func (d *Desk) DirectoryCounts(ctx context.Context, s ledger.Scope) ([]Directory
 	return out, err
 }
 
-// StatesOn are where the listings on a directory stand, by location; their three tracks
+// StatesOnWeightiest are where the listings on the weightiest directory stand, by location; their three tracks
 // alone, and only of those that were begun.
-func (d *Desk) StatesOn(ctx context.Context, directory string) (map[uuid.UUID]verification.State, error) {
-	rows, err := d.store.ListingsOn(ctx, directory)
+func (d *Desk) StatesOnWeightiest(ctx context.Context) (map[uuid.UUID]verification.State, error) {
+	books := d.shelf.Books()
+	if len(books) == 0 {
+		return nil, nil
+	}
+	rows, err := d.store.ListingsOn(ctx, books[0].ID)
 	out := make(map[uuid.UUID]verification.State, len(rows))
 	for _, r := range rows {
 		out[r.LocationID] = tracks(r.Control, r.Verification, r.Visibility)

@@ -16,11 +16,13 @@ import (
 
 	"uvent/core/rule/rulebook"
 	"uvent/desk/boards"
+	"uvent/desk/doors"
 	"uvent/desk/files"
 	"uvent/desk/imports"
 	"uvent/desk/ledger"
 	"uvent/desk/letters"
 	"uvent/desk/listings"
+	"uvent/desk/once"
 	"uvent/desk/owners"
 	"uvent/desk/people"
 	"uvent/desk/records"
@@ -30,12 +32,15 @@ import (
 	"uvent/reach"
 	"uvent/sealing"
 	"uvent/store"
+	"uvent/store/db"
 )
 
 // Desk is all rooms, and what keeps them going. It is safe for concurrent use.
 type Desk struct {
+	Once      *once.Desk
 	Shelf     *shelf.Desk
 	People    *people.Desk
+	Doors     *doors.Desk
 	Ledger    *ledger.Desk
 	Letters   *letters.Desk
 	Files     *files.Desk
@@ -77,6 +82,7 @@ type Parts struct {
 	Cost  people.Cost // of guessing a password; the zero Cost: people.Dear
 	Key   sealing.Key // that seals what only the servers on this database may read
 	Heads Heads
+	Heard doors.Heard // is told what directories were asked; nil: nobody is
 }
 
 // New makes a desk. Nothing is done in the background until Run.
@@ -90,11 +96,19 @@ func New(p Parts) (*Desk, error) {
 	if err != nil {
 		return nil, err
 	}
+	d.Once = once.New(s, p.Key)
 	if d.Shelf, err = shelf.New(context.Background(), s, clock, books, log); err != nil {
 		return nil, err
 	}
+	d.Doors = doors.New(doors.Parts{
+		Store: s, Reach: r, Clock: clock, Shelf: d.Shelf, Key: p.Key, Heard: p.Heard, Log: log,
+		Note: func(ctx context.Context, q *db.Queries, by people.Actor, kind string, data any) error {
+			return d.Ledger.NoteAbout(ctx, q, by, kind, data)
+		},
+	})
+	r = r.WithDoor(d.Doors)
 	d.Ledger = ledger.New(s, clock, r, jobs, d.Shelf)
-	d.Letters = letters.New(s, r, jobs, d.Ledger, p.Key)
+	d.Letters = letters.New(s, clock, r, jobs, d.Ledger, p.Key)
 	d.People = people.New(s, clock, d.Ledger, d.Letters, p.Cost, p.Key)
 	d.Files = files.New(s, clock, d.Shelf, d.Ledger)
 	d.Records = records.New(s, clock, r, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files)

@@ -60,9 +60,13 @@ func TestHeadsOfTheLog(t *testing.T) {
 		_, err := owner.Exec(ctx, does)
 		rig.Must(t, err)
 	}
-	rig.Must(t, r.Desk.Ledger.Seal(ctx))
-	if events, faults, err := r.Desk.Ledger.VerifyLog(ctx); err != nil || len(faults) > 0 || events == 0 {
-		t.Fatalf("%d events, %v, %v: the chain itself has to look whole", events, faults, err)
-	}
+	r.Eventually(t, func() bool { // another may be at sealing, and begins anew after that
+		rig.Must(t, r.Desk.Ledger.Seal(ctx))
+		events, faults, err := r.Desk.Ledger.VerifyLog(ctx)
+		if err != nil || len(faults) > 0 {
+			t.Fatalf("%d events, %v, %v: the chain itself has to look whole", events, faults, err)
+		}
+		return events > 0
+	})
 	check(lines(), 0, "some were changed")
 }

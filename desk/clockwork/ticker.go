@@ -2,6 +2,7 @@ package clockwork
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"time"
 
@@ -32,7 +33,7 @@ func (d *Desk) tickUntil(ctx context.Context) {
 	for ctx.Err() == nil {
 		if time.Since(forgot) > time.Hour {
 			forgot = time.Now()
-			if err := d.People.ForgetOld(ctx); err != nil && ctx.Err() == nil {
+			if err := errors.Join(d.People.ForgetOld(ctx), d.Once.ForgetOld(ctx), d.Letters.ForgetOld(ctx)); err != nil && ctx.Err() == nil {
 				d.log.Error("what has passed could not be deleted", "error", err)
 			}
 		}

@@ -198,7 +198,13 @@ func (d *Desk) unanswered(ctx context.Context, c Call, why error) error {
 	if err != nil {
 		return err
 	}
-	call, err := d.store.CountCallTry(ctx, c.ID)
+	var call db.CountCallTryRow
+	alone := errors.Is(why, reach.ErrLeftAlone)
+	if alone { // it was not asked
+		call.Tries, call.AskedAt, err = d.askedSoFar(ctx, c.ID)
+	} else {
+		call, err = d.store.CountCallTry(ctx, c.ID)
+	}
 	patience := verification.Patience(c.Kind)
 	switch {
 	case errors.Is(err, pgx.ErrNoRows):
@@ -211,10 +217,10 @@ func (d *Desk) unanswered(ctx context.Context, c Call, why error) error {
 			book.Name, lasting(patience), call.Tries,
 		)
 		return d.finish(ctx, c, book, verification.CallGivenUp{Says: says})
-	case call.Tries == 2: // one lost answer is no news
+	case call.Tries == 2 || alone: // one lost answer is no news; that it is not even asked is
 		says := fmt.Sprintf("%s does not answer. Uvent keeps asking; you need do nothing.", book.Name)
 		if err := d.Change(ctx, people.Uvent, c.Place, func(l *Listing) error {
-			if l.State.Busy == "" {
+			if l.State.Busy == "" || l.State.Trouble == says {
 				return nil
 			}
 			return l.Add(ctx, verification.CallUnanswered{Says: says})
@@ -227,6 +233,15 @@ func (d *Desk) unanswered(ctx context.Context, c Call, why error) error {
 		return river.JobSnooze(unanswered.After)
 	}
 	return why
+}
+
+// askedSoFar is how often a directory was asked what a call says, and since when; pgx.ErrNoRows where it has answered.
+func (d *Desk) askedSoFar(ctx context.Context, call uuid.UUID) (tries int32, since time.Time, err error) {
+	c, err := d.store.Call(ctx, call)
+	if err == nil && c.DoneAt != nil {
+		err = pgx.ErrNoRows
+	}
+	return c.Tries, c.AskedAt, err
 }
 
 // lasting says a long time in whole days or hours.

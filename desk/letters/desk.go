@@ -13,6 +13,7 @@ import (
 // Desk sends letters and keeps those that came. It is safe for concurrent use.
 type Desk struct {
 	store *store.Store
+	clock reach.Clock
 	reach *reach.Reach
 	jobs  ledger.Jobs
 	log   *ledger.Desk
@@ -20,8 +21,8 @@ type Desk struct {
 }
 
 // New makes a desk. key is what the secrets are derived from that letters tell.
-func New(s *store.Store, r *reach.Reach, jobs ledger.Jobs, log *ledger.Desk, key sealing.Key) *Desk {
-	return &Desk{store: s, reach: r, jobs: jobs, log: log, key: key}
+func New(s *store.Store, clock reach.Clock, r *reach.Reach, jobs ledger.Jobs, log *ledger.Desk, key sealing.Key) *Desk {
+	return &Desk{store: s, clock: clock, reach: r, jobs: jobs, log: log, key: key}
 }
 
 // Workers adds those who send letters.

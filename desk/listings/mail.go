@@ -22,9 +22,6 @@ import (
 // ReadMail reads what directories have written to us, acts on it, and tells how many
 // letters there were. A letter that two servers read at once is acted on by one.
 func (d *Desk) ReadMail(ctx context.Context) (read int, err error) {
-	if d.reach.Outside() == "" {
-		return 0, nil
-	}
 	for {
 		last, err := d.store.LastNotice(ctx)
 		if err != nil {
@@ -62,6 +59,11 @@ func (d *Desk) sender(from string) *rulebook.Rulebook {
 // take keeps a letter, finds the listing that it is about, and acts on it. False: it may be
 // about a listing that is just being made, and is read again once that is answered.
 func (d *Desk) take(ctx context.Context, l reach.Letter) (bool, error) {
+	if l.Bounce != nil {
+		if _, err := d.letters.Bounce(ctx, *l.Bounce); err != nil {
+			return false, err
+		}
+	}
 	book := d.sender(l.From)
 	var directory *string
 	var about *uuid.UUID

@@ -259,7 +259,10 @@ func (d *Desk) Give(ctx context.Context, actor people.Actor, at ledger.Place, pa
 			if err != nil {
 				return err
 			}
-			m := reach.Mail{ID: uuid.NewString(), From: d.reach.Account(), As: actor.Name, To: l.Book.Staff, Subject: letterSubject(l.Where, last), Body: letter}
+			m := reach.Mail{
+				ID: uuid.NewString(), From: d.reach.Account(), As: actor.Name, To: l.Book.Staff, Subject: letterSubject(l.Where, last), Body: letter,
+				Location: &at.Location,
+			}
 			if err := d.letters.Send(ctx, l.Tx, m); err != nil {
 				return err
 			}

@@ -37,7 +37,7 @@ func (d *Desk) mailOwner(ctx context.Context, tx pgx.Tx, link OwnerLink, name st
 		w.Until,
 		link.MadeBy,
 	)
-	m := reach.Mail{ID: uuid.NewString(), From: link.MadeFrom, As: link.MadeBy, To: link.SentTo, Subject: subject, Body: body}
+	m := reach.Mail{ID: uuid.NewString(), From: link.MadeFrom, As: link.MadeBy, To: link.SentTo, Subject: subject, Body: body, Location: &link.LocationID}
 	return d.letters.SendSecret(ctx, tx, m, secretOf(link))
 }
 

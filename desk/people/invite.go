@@ -140,7 +140,7 @@ func (d *Desk) Invite(ctx context.Context, who Person, email string, b Bounds) (
 			i.Expires.Format("Mon 2 January"),
 			d.Address()+"/invitation/"+Here,
 		)
-		m := reach.Mail{ID: "invitation-" + secret.ID, From: who.Email, As: who.Name, To: email, Subject: "Come to Uvent", Body: body}
+		m := reach.Mail{ID: "invitation-" + secret.ID, From: who.Email, As: who.Name, To: email, Subject: "Come to Uvent", Body: body, Client: b.Client}
 		if err := d.letters.SendSecret(ctx, tx, m, secret); err != nil {
 			return err
 		}
@@ -193,14 +193,36 @@ func (d *Desk) InvitedWith(ctx context.Context, secret string) (i Invitation, er
 	return i, err
 }
 
+// Newcomer is what somebody says who takes an invitation up.
+type Newcomer struct {
+	Email    string // where the invitation does not say it, as that of the first
+	Name     string
+	Password string
+	Zone     string // IANA
+}
+
 // Join takes an invitation up.
-func (d *Desk) Join(ctx context.Context, secret, name, password, zone string) (p Person, err error) {
-	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
+func (d *Desk) Join(ctx context.Context, secret string, who Newcomer) (p Person, err error) {
+	err = d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
 		i, err := d.invitation(ctx, q, secret)
 		if err != nil {
 			return err
 		}
-		if p, err = d.addPerson(ctx, q, Person{Email: i.Email, Name: name, Zone: zone, Role: i.Role, Client: i.ClientID, Clients: i.Clients}, password); err != nil {
+		if i.Email == "" {
+			if err := d.stillNobody(ctx, q, tx); err != nil {
+				return err
+			}
+			i.Email = strings.ToLower(strings.TrimSpace(who.Email))
+			if m := contact.Email(i.Email); m != "" {
+				return problem.Fields([]record.Problem{{Path: "email", Message: m}})
+			}
+		}
+		if p, err = d.addPerson(
+			ctx,
+			q,
+			Person{Email: i.Email, Name: who.Name, Zone: who.Zone, Role: i.Role, Client: i.ClientID, Clients: i.Clients},
+			who.Password,
+		); err != nil {
 			return err
 		}
 		now := d.clock.Now()

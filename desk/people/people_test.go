@@ -68,15 +68,15 @@ func TestInviting(t *testing.T) {
 	if kept > 0 {
 		t.Error("the secret itself is kept")
 	}
-	_, err = r.Desk.People.Join(ctx, "guessed", "Oda", "harbour-lantern-thimble", "America/Los_Angeles")
+	_, err = r.Desk.People.Join(ctx, "guessed", people.Newcomer{Name: "Oda", Password: "harbour-lantern-thimble", Zone: "America/Los_Angeles"})
 	rig.Refused(t, err, problem.NotFound, "cannot be used any more")
-	_, err = r.Desk.People.Join(ctx, secret, "Oda", "short", "America/Los_Angeles")
+	_, err = r.Desk.People.Join(ctx, secret, people.Newcomer{Name: "Oda", Password: "short", Zone: "America/Los_Angeles"})
 	rig.Refused(t, err, problem.Invalid, "password: ")
-	p, err := r.Desk.People.Join(ctx, secret, "Oda Kettering", "harbour-lantern-thimble", "America/Los_Angeles")
+	p, err := r.Desk.People.Join(ctx, secret, people.Newcomer{Name: "Oda Kettering", Password: "harbour-lantern-thimble", Zone: "America/Los_Angeles"})
 	if err != nil || p.Role != people.OfClient || *p.Client != l.ClientID || p.Email != "oda@spokeshave.example" {
 		t.Fatalf("%+v, %v", p, err)
 	}
-	_, err = r.Desk.People.Join(ctx, secret, "Oda", "harbour-lantern-thimble", "America/Los_Angeles")
+	_, err = r.Desk.People.Join(ctx, secret, people.Newcomer{Name: "Oda", Password: "harbour-lantern-thimble", Zone: "America/Los_Angeles"})
 	rig.Refused(t, err, problem.NotFound, "cannot be used any more")
 
 	// One that is old, and one that was taken back.
@@ -146,7 +146,11 @@ func TestLimitsByClient(t *testing.T) {
 	some := []uuid.UUID{clientOf(mine)}
 	_, address, err := r.Desk.People.Invite(ctx, r.Who, "lim@agency.example", people.Bounds{Role: people.Specialist, Clients: some})
 	rig.Must(t, err)
-	p, err := r.Desk.People.Join(ctx, strings.TrimPrefix(address, "https://uvent.example/invitation/"), "Lim Ardwell", rig.Password, "America/Los_Angeles")
+	p, err := r.Desk.People.Join(
+		ctx,
+		strings.TrimPrefix(address, "https://uvent.example/invitation/"),
+		people.Newcomer{Name: "Lim Ardwell", Password: rig.Password, Zone: "America/Los_Angeles"},
+	)
 	rig.Must(t, err)
 	p, err = r.Desk.People.Person(ctx, p.ID)
 	rig.Must(t, err)

@@ -174,7 +174,10 @@ func (d *Desk) AskOwner(ctx context.Context, who people.Person, location uuid.UU
 		return &problem.Problem{Kind: problem.Invalid, Detail: "Choose what to ask for."}
 	}
 	return d.store.Tx(ctx, func(q *db.Queries, tx pgx.Tx) error {
-		m := reach.Mail{ID: uuid.NewString(), From: who.Email, As: who.Name, To: letter.To, Subject: letter.Subject, Body: letter.Body}
+		m := reach.Mail{
+			ID: uuid.NewString(), From: who.Email, As: who.Name, To: letter.To, Subject: letter.Subject, Body: letter.Body,
+			Client: &in.Client.ID, Location: &location,
+		}
 		if err := d.letters.Send(ctx, tx, m); err != nil {
 			return err
 		}

@@ -579,6 +579,27 @@ func (e ListingWorked) Valid() bool {
 	}
 }
 
+// Defines values for Manner.
+const (
+	Basic  Manner = "basic"
+	Bearer Manner = "bearer"
+	Oauth2 Manner = "oauth2"
+)
+
+// Valid indicates whether the value is a known member of the Manner enum.
+func (e Manner) Valid() bool {
+	switch e {
+	case Basic:
+		return true
+	case Bearer:
+		return true
+	case Oauth2:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for OwnRuleKind.
 const (
 	OwnRuleKindCategory OwnRuleKind = "category"
@@ -1191,6 +1212,33 @@ func (e WindowState) Valid() bool {
 	case Due:
 		return true
 	case Late:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WrittenLetterState.
+const (
+	WrittenLetterStateBounced WrittenLetterState = "bounced"
+	WrittenLetterStateGivenUp WrittenLetterState = "given_up"
+	WrittenLetterStateQueued  WrittenLetterState = "queued"
+	WrittenLetterStateRefused WrittenLetterState = "refused"
+	WrittenLetterStateTaken   WrittenLetterState = "taken"
+)
+
+// Valid indicates whether the value is a known member of the WrittenLetterState enum.
+func (e WrittenLetterState) Valid() bool {
+	switch e {
+	case WrittenLetterStateBounced:
+		return true
+	case WrittenLetterStateGivenUp:
+		return true
+	case WrittenLetterStateQueued:
+		return true
+	case WrittenLetterStateRefused:
+		return true
+	case WrittenLetterStateTaken:
 		return true
 	default:
 		return false
@@ -1904,6 +1952,34 @@ type Conflict struct {
 	Title  string `json:"title"`
 }
 
+// Connection Times are real ones, whatever the job's clock says, in seconds
+type Connection struct {
+	// AloneFor For which it is still left alone
+	AloneFor *float64 `json:"alone_for,omitempty"`
+
+	// Answered It has at some time
+	Answered    bool        `json:"answered"`
+	AnsweredAgo *float64    `json:"answered_ago,omitempty"`
+	Credential  *Credential `json:"credential,omitempty"`
+	Directory   string      `json:"directory"`
+	Name        string      `json:"name"`
+
+	// Says Why there was no answer
+	Says *string `json:"says,omitempty"`
+
+	// SilentFor Missing: it answers, or was not asked yet
+	SilentFor *float64 `json:"silent_for,omitempty"`
+
+	// StandIn It ships with Uvent, and knows us by our account
+	StandIn bool `json:"stand_in"`
+
+	// Waiting Things that it is asked and has not answered
+	Waiting int `json:"waiting"`
+
+	// WaitingFor For which the oldest of them waits
+	WaitingFor *float64 `json:"waiting_for,omitempty"`
+}
+
 // Copy defines model for Copy.
 type Copy struct {
 	About     string `json:"about"`
@@ -2004,6 +2080,41 @@ type CoverageRow struct {
 
 	// Wanted Directories on which it is wanted
 	Wanted []string `json:"wanted"`
+}
+
+// Credential defines model for Credential.
+type Credential struct {
+	// EndsIn After which the token that is at hand ends; it is renewed before
+	EndsIn *float64 `json:"ends_in,omitempty"`
+	Manner Manner   `json:"manner"`
+
+	// Moved It was given for another address, and is not used
+	Moved bool      `json:"moved"`
+	SetAt time.Time `json:"set_at"`
+	SetBy string    `json:"set_by"`
+}
+
+// CredentialFacts defines model for CredentialFacts.
+type CredentialFacts struct {
+	ClientId     *string `json:"client_id,omitempty"`
+	ClientSecret *string `json:"client_secret,omitempty"`
+	Manner       Manner  `json:"manner"`
+	Password     *string `json:"password,omitempty"`
+
+	// Refresh A refresh token; without one it is entered as the client itself
+	Refresh *string `json:"refresh,omitempty"`
+
+	// Scopes With blanks between
+	Scopes *string `json:"scopes,omitempty"`
+
+	// Token bearer (RFC 6750)
+	Token *string `json:"token,omitempty"`
+
+	// TokenUrl oauth2 (RFC 6749)
+	TokenUrl *string `json:"token_url,omitempty"`
+
+	// User basic (RFC 7617)
+	User *string `json:"user,omitempty"`
 }
 
 // Credentials defines model for Credentials.
@@ -2818,6 +2929,9 @@ type MadeOwnerLink struct {
 
 // Mailing defines model for Mailing.
 type Mailing = record.Mailing
+
+// Manner defines model for Manner.
+type Manner string
 
 // Merged defines model for Merged.
 type Merged struct {
@@ -3796,6 +3910,26 @@ type VideoForm struct {
 	Street *string `json:"street,omitempty"`
 }
 
+// Waiting defines model for Waiting.
+type Waiting struct {
+	// Next The key after which there are more; missing: these are the last
+	Next *string      `json:"next,omitempty"`
+	Rows []WaitingRow `json:"rows"`
+}
+
+// WaitingRow defines model for WaitingRow.
+type WaitingRow struct {
+	// Asked What, as it stands in the log
+	Asked      string             `json:"asked"`
+	ClientName string             `json:"client_name"`
+	Label      string             `json:"label"`
+	Location   openapi_types.UUID `json:"location"`
+	Tries      int                `json:"tries"`
+
+	// Waits Seconds, of real time
+	Waits float64 `json:"waits"`
+}
+
 // Want defines model for Want.
 type Want struct {
 	// Ask How the owner is asked for it
@@ -3918,6 +4052,29 @@ type Worth struct {
 	Worked string   `json:"worked"`
 }
 
+// WrittenLetter defines model for WrittenLetter.
+type WrittenLetter struct {
+	Aside      bool                `json:"aside"`
+	At         time.Time           `json:"at"`
+	ClientName string              `json:"client_name"`
+	Id         string              `json:"id"`
+	Label      *string             `json:"label,omitempty"`
+	Location   *openapi_types.UUID `json:"location,omitempty"`
+	Number     int64               `json:"number"`
+
+	// Says The mail server's word
+	Says string `json:"says"`
+
+	// State taken: the next mail server has it
+	State   WrittenLetterState `json:"state"`
+	Subject string             `json:"subject"`
+	To      string             `json:"to"`
+	Tries   int                `json:"tries"`
+}
+
+// WrittenLetterState taken: the next mail server has it
+type WrittenLetterState string
+
 // AttemptPath defines model for attemptPath.
 type AttemptPath = string
 
@@ -3935,6 +4092,9 @@ type FieldPath = string
 
 // ImportPath defines model for importPath.
 type ImportPath = openapi_types.UUID
+
+// LetterPath defines model for letterPath.
+type LetterPath = string
 
 // LocationPath defines model for locationPath.
 type LocationPath = openapi_types.UUID
@@ -3969,6 +4129,12 @@ type GetCasesParams struct {
 type SaveClientParams struct {
 	// Version The version that was read
 	Version Version `form:"version" json:"version"`
+}
+
+// GetWaitingParams defines parameters for GetWaiting.
+type GetWaitingParams struct {
+	// After The key of the last that is known
+	After *string `form:"after,omitempty" json:"after,omitempty"`
 }
 
 // GetCourseParams defines parameters for GetCourse.
@@ -4092,9 +4258,11 @@ type InviteJSONBodyRole string
 
 // JoinJSONBody defines parameters for Join.
 type JoinJSONBody struct {
-	Name     string `json:"name"`
-	Password string `json:"password"`
-	Zone     string `json:"zone"`
+	// Email Where the invitation names none, which is that of the first administrator
+	Email    *string `json:"email,omitempty"`
+	Name     string  `json:"name"`
+	Password string  `json:"password"`
+	Zone     string  `json:"zone"`
 }
 
 // MakeKeyJSONBody defines parameters for MakeKey.
@@ -4108,6 +4276,27 @@ type MakeKeyJSONBody struct {
 
 // MakeKeyJSONBodyScope defines parameters for MakeKey.
 type MakeKeyJSONBodyScope string
+
+// GetLettersParams defines parameters for GetLetters.
+type GetLettersParams struct {
+	Client *ClientScope `form:"client,omitempty" json:"client,omitempty"`
+
+	// Before Of letters before this number
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+
+	// Troubled Only those that did not arrive, and that nobody has put aside
+	Troubled *bool `form:"troubled,omitempty" json:"troubled,omitempty"`
+}
+
+// SendLetterAgainJSONBody defines parameters for SendLetterAgain.
+type SendLetterAgainJSONBody struct {
+	To *string `json:"to,omitempty"`
+}
+
+// PutLetterAsideJSONBody defines parameters for PutLetterAside.
+type PutLetterAsideJSONBody struct {
+	Aside bool `json:"aside"`
+}
 
 // CheckLinksJSONBody defines parameters for CheckLinks.
 type CheckLinksJSONBody = []string
@@ -4550,6 +4739,9 @@ type AddLocationJSONRequestBody = Record
 // MoveClockJSONRequestBody defines body for MoveClock for application/json ContentType.
 type MoveClockJSONRequestBody = ClockMove
 
+// SetCredentialJSONRequestBody defines body for SetCredential for application/json ContentType.
+type SetCredentialJSONRequestBody = CredentialFacts
+
 // LayOutCourseJSONRequestBody defines body for LayOutCourse for application/json ContentType.
 type LayOutCourseJSONRequestBody = Turn
 
@@ -4588,6 +4780,12 @@ type JoinJSONRequestBody JoinJSONBody
 
 // MakeKeyJSONRequestBody defines body for MakeKey for application/json ContentType.
 type MakeKeyJSONRequestBody MakeKeyJSONBody
+
+// SendLetterAgainJSONRequestBody defines body for SendLetterAgain for application/json ContentType.
+type SendLetterAgainJSONRequestBody SendLetterAgainJSONBody
+
+// PutLetterAsideJSONRequestBody defines body for PutLetterAside for application/json ContentType.
+type PutLetterAsideJSONRequestBody PutLetterAsideJSONBody
 
 // CheckLinksJSONRequestBody defines body for CheckLinks for application/json ContentType.
 type CheckLinksJSONRequestBody = CheckLinksJSONBody
@@ -4849,6 +5047,21 @@ type ServerInterface interface {
 	// MoveClock Move a demo's clock; what falls due on the way happens
 	// (POST /api/clock/moves)
 	MoveClock(c *gin.Context)
+	// GetConnections How the interfaces of connected directories answer, what waits for them, and with what they are entered
+	// (GET /api/connections)
+	GetConnections(c *gin.Context)
+	// DropCredential Have it entered with nothing
+	// (DELETE /api/connections/{directory}/credential)
+	DropCredential(c *gin.Context, directory DirectoryPath)
+	// SetCredential Say with what a directory's interface is entered; it is sealed, and never told again
+	// (PUT /api/connections/{directory}/credential)
+	SetCredential(c *gin.Context, directory DirectoryPath)
+	// TryConnection Ask a directory at once what waits for it, though it is left alone
+	// (POST /api/connections/{directory}/tries)
+	TryConnection(c *gin.Context, directory DirectoryPath)
+	// GetWaiting What a directory is asked and has not answered, the oldest first
+	// (GET /api/connections/{directory}/waiting)
+	GetWaiting(c *gin.Context, directory DirectoryPath, params GetWaitingParams)
 	// LayOutCourse What such a change would come to on all directories: in which order, from when, and what waits for what
 	// (POST /api/course-layouts)
 	LayOutCourse(c *gin.Context)
@@ -4975,6 +5188,15 @@ type ServerInterface interface {
 	// EndKey End a key
 	// (DELETE /api/keys/{key})
 	EndKey(c *gin.Context, key openapi_types.UUID)
+	// GetLetters Letters that were written to people, and what came of each; the newest first
+	// (GET /api/letters)
+	GetLetters(c *gin.Context, params GetLettersParams)
+	// SendLetterAgain Send a letter that did not arrive once more, to another address where one is given
+	// (POST /api/letters/{letter}/again)
+	SendLetterAgain(c *gin.Context, letter LetterPath)
+	// PutLetterAside Say that a letter that did not arrive needs nothing, or take that back
+	// (PUT /api/letters/{letter}/aside)
+	PutLetterAside(c *gin.Context, letter LetterPath)
 	// CheckLinks Ask web addresses whether they answer
 	// (POST /api/link-checks)
 	CheckLinks(c *gin.Context)
@@ -5838,6 +6060,130 @@ func (siw *ServerInterfaceWrapper) MoveClock(c *gin.Context) {
 	}
 
 	siw.Handler.MoveClock(c)
+}
+
+// GetConnections operation middleware
+func (siw *ServerInterfaceWrapper) GetConnections(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetConnections(c)
+}
+
+// DropCredential operation middleware
+func (siw *ServerInterfaceWrapper) DropCredential(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropCredential(c, directory)
+}
+
+// SetCredential operation middleware
+func (siw *ServerInterfaceWrapper) SetCredential(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetCredential(c, directory)
+}
+
+// TryConnection operation middleware
+func (siw *ServerInterfaceWrapper) TryConnection(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryConnection(c, directory)
+}
+
+// GetWaiting operation middleware
+func (siw *ServerInterfaceWrapper) GetWaiting(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetWaitingParams
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetWaiting(c, directory, params)
 }
 
 // LayOutCourse operation middleware
@@ -6899,6 +7245,99 @@ func (siw *ServerInterfaceWrapper) EndKey(c *gin.Context) {
 	}
 
 	siw.Handler.EndKey(c, key)
+}
+
+// GetLetters operation middleware
+func (siw *ServerInterfaceWrapper) GetLetters(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetLettersParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "troubled" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "troubled", c.Request.URL.Query(), &params.Troubled, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter troubled: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLetters(c, params)
+}
+
+// SendLetterAgain operation middleware
+func (siw *ServerInterfaceWrapper) SendLetterAgain(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "letter" -------------
+	var letter LetterPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "letter", c.Param("letter"), &letter, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter letter: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SendLetterAgain(c, letter)
+}
+
+// PutLetterAside operation middleware
+func (siw *ServerInterfaceWrapper) PutLetterAside(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "letter" -------------
+	var letter LetterPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "letter", c.Param("letter"), &letter, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter letter: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutLetterAside(c, letter)
 }
 
 // CheckLinks operation middleware
@@ -11108,6 +11547,11 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/forecast", wrapper.GetForecast)
 	router.POST(options.BaseURL+"/api/choices", wrapper.Choose)
 	router.GET(options.BaseURL+"/api/locations/:location/worth", wrapper.GetWorth)
+	router.GET(options.BaseURL+"/api/connections", wrapper.GetConnections)
+	router.GET(options.BaseURL+"/api/connections/:directory/waiting", wrapper.GetWaiting)
+	router.POST(options.BaseURL+"/api/connections/:directory/tries", wrapper.TryConnection)
+	router.DELETE(options.BaseURL+"/api/connections/:directory/credential", wrapper.DropCredential)
+	router.PUT(options.BaseURL+"/api/connections/:directory/credential", wrapper.SetCredential)
 	router.GET(options.BaseURL+"/api/accounts", wrapper.GetAccounts)
 	router.POST(options.BaseURL+"/api/accounts", wrapper.AddAccount)
 	router.DELETE(options.BaseURL+"/api/accounts/:account", wrapper.DropAccount)
@@ -11152,6 +11596,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/suggestions", wrapper.Suggest)
 	router.GET(options.BaseURL+"/api/locations/:location/risks", wrapper.GetRisks)
 	router.GET(options.BaseURL+"/api/cases", wrapper.GetCases)
+	router.GET(options.BaseURL+"/api/letters", wrapper.GetLetters)
+	router.POST(options.BaseURL+"/api/letters/:letter/again", wrapper.SendLetterAgain)
+	router.PUT(options.BaseURL+"/api/letters/:letter/aside", wrapper.PutLetterAside)
 	router.GET(options.BaseURL+"/api/notices", wrapper.GetLooseNotices)
 	router.PUT(options.BaseURL+"/api/notices/:notice", wrapper.SortNotice)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/cases", wrapper.OpenCase)
@@ -11975,6 +12422,184 @@ type MoveClockdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response MoveClockdefaultApplicationProblemPlusJSONResponse) VisitMoveClockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetConnectionsRequestObject struct {
+}
+
+type GetConnectionsResponseObject interface {
+	VisitGetConnectionsResponse(w http.ResponseWriter) error
+}
+
+type GetConnections200JSONResponse []Connection
+
+func (response GetConnections200JSONResponse) VisitGetConnectionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetConnectionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetConnectionsdefaultApplicationProblemPlusJSONResponse) VisitGetConnectionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropCredentialRequestObject struct {
+	Directory DirectoryPath `json:"directory"`
+}
+
+type DropCredentialResponseObject interface {
+	VisitDropCredentialResponse(w http.ResponseWriter) error
+}
+
+type DropCredential204Response struct {
+}
+
+func (response DropCredential204Response) VisitDropCredentialResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropCredentialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropCredentialdefaultApplicationProblemPlusJSONResponse) VisitDropCredentialResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetCredentialRequestObject struct {
+	Directory DirectoryPath `json:"directory"`
+	Body      *SetCredentialJSONRequestBody
+}
+
+type SetCredentialResponseObject interface {
+	VisitSetCredentialResponse(w http.ResponseWriter) error
+}
+
+type SetCredential204Response struct {
+}
+
+func (response SetCredential204Response) VisitSetCredentialResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SetCredentialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetCredentialdefaultApplicationProblemPlusJSONResponse) VisitSetCredentialResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryConnectionRequestObject struct {
+	Directory DirectoryPath `json:"directory"`
+}
+
+type TryConnectionResponseObject interface {
+	VisitTryConnectionResponse(w http.ResponseWriter) error
+}
+
+type TryConnection204Response struct {
+}
+
+func (response TryConnection204Response) VisitTryConnectionResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TryConnectiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryConnectiondefaultApplicationProblemPlusJSONResponse) VisitTryConnectionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWaitingRequestObject struct {
+	Directory DirectoryPath `json:"directory"`
+	Params    GetWaitingParams
+}
+
+type GetWaitingResponseObject interface {
+	VisitGetWaitingResponse(w http.ResponseWriter) error
+}
+
+type GetWaiting200JSONResponse Waiting
+
+func (response GetWaiting200JSONResponse) VisitGetWaitingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWaitingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWaitingdefaultApplicationProblemPlusJSONResponse) VisitGetWaitingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13639,6 +14264,118 @@ type EndKeydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response EndKeydefaultApplicationProblemPlusJSONResponse) VisitEndKeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLettersRequestObject struct {
+	Params GetLettersParams
+}
+
+type GetLettersResponseObject interface {
+	VisitGetLettersResponse(w http.ResponseWriter) error
+}
+
+type GetLetters200JSONResponse struct {
+	Letters []WrittenLetter `json:"letters"`
+
+	// Next Before which there are more; missing: these are the last
+	Next *int64 `json:"next,omitempty"`
+}
+
+func (response GetLetters200JSONResponse) VisitGetLettersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLettersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLettersdefaultApplicationProblemPlusJSONResponse) VisitGetLettersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendLetterAgainRequestObject struct {
+	Letter LetterPath `json:"letter"`
+	Body   *SendLetterAgainJSONRequestBody
+}
+
+type SendLetterAgainResponseObject interface {
+	VisitSendLetterAgainResponse(w http.ResponseWriter) error
+}
+
+type SendLetterAgain204Response struct {
+}
+
+func (response SendLetterAgain204Response) VisitSendLetterAgainResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SendLetterAgaindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SendLetterAgaindefaultApplicationProblemPlusJSONResponse) VisitSendLetterAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutLetterAsideRequestObject struct {
+	Letter LetterPath `json:"letter"`
+	Body   *PutLetterAsideJSONRequestBody
+}
+
+type PutLetterAsideResponseObject interface {
+	VisitPutLetterAsideResponse(w http.ResponseWriter) error
+}
+
+type PutLetterAside204Response struct {
+}
+
+func (response PutLetterAside204Response) VisitPutLetterAsideResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutLetterAsidedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutLetterAsidedefaultApplicationProblemPlusJSONResponse) VisitPutLetterAsideResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -19670,6 +20407,21 @@ type StrictServerInterface interface {
 	// MoveClock Move a demo's clock; what falls due on the way happens
 	// (POST /api/clock/moves)
 	MoveClock(ctx context.Context, request MoveClockRequestObject) (MoveClockResponseObject, error)
+	// GetConnections How the interfaces of connected directories answer, what waits for them, and with what they are entered
+	// (GET /api/connections)
+	GetConnections(ctx context.Context, request GetConnectionsRequestObject) (GetConnectionsResponseObject, error)
+	// DropCredential Have it entered with nothing
+	// (DELETE /api/connections/{directory}/credential)
+	DropCredential(ctx context.Context, request DropCredentialRequestObject) (DropCredentialResponseObject, error)
+	// SetCredential Say with what a directory's interface is entered; it is sealed, and never told again
+	// (PUT /api/connections/{directory}/credential)
+	SetCredential(ctx context.Context, request SetCredentialRequestObject) (SetCredentialResponseObject, error)
+	// TryConnection Ask a directory at once what waits for it, though it is left alone
+	// (POST /api/connections/{directory}/tries)
+	TryConnection(ctx context.Context, request TryConnectionRequestObject) (TryConnectionResponseObject, error)
+	// GetWaiting What a directory is asked and has not answered, the oldest first
+	// (GET /api/connections/{directory}/waiting)
+	GetWaiting(ctx context.Context, request GetWaitingRequestObject) (GetWaitingResponseObject, error)
 	// LayOutCourse What such a change would come to on all directories: in which order, from when, and what waits for what
 	// (POST /api/course-layouts)
 	LayOutCourse(ctx context.Context, request LayOutCourseRequestObject) (LayOutCourseResponseObject, error)
@@ -19796,6 +20548,15 @@ type StrictServerInterface interface {
 	// EndKey End a key
 	// (DELETE /api/keys/{key})
 	EndKey(ctx context.Context, request EndKeyRequestObject) (EndKeyResponseObject, error)
+	// GetLetters Letters that were written to people, and what came of each; the newest first
+	// (GET /api/letters)
+	GetLetters(ctx context.Context, request GetLettersRequestObject) (GetLettersResponseObject, error)
+	// SendLetterAgain Send a letter that did not arrive once more, to another address where one is given
+	// (POST /api/letters/{letter}/again)
+	SendLetterAgain(ctx context.Context, request SendLetterAgainRequestObject) (SendLetterAgainResponseObject, error)
+	// PutLetterAside Say that a letter that did not arrive needs nothing, or take that back
+	// (PUT /api/letters/{letter}/aside)
+	PutLetterAside(ctx context.Context, request PutLetterAsideRequestObject) (PutLetterAsideResponseObject, error)
 	// CheckLinks Ask web addresses whether they answer
 	// (POST /api/link-checks)
 	CheckLinks(ctx context.Context, request CheckLinksRequestObject) (CheckLinksResponseObject, error)
@@ -20954,6 +21715,153 @@ func (sh *strictHandler) MoveClock(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(MoveClockResponseObject); ok {
 		if err := validResponse.VisitMoveClockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetConnections operation middleware
+func (sh *strictHandler) GetConnections(ctx *gin.Context) {
+	var request GetConnectionsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetConnections(ctx, request.(GetConnectionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetConnections")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetConnectionsResponseObject); ok {
+		if err := validResponse.VisitGetConnectionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropCredential operation middleware
+func (sh *strictHandler) DropCredential(ctx *gin.Context, directory DirectoryPath) {
+	var request DropCredentialRequestObject
+
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropCredential(ctx, request.(DropCredentialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropCredential")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropCredentialResponseObject); ok {
+		if err := validResponse.VisitDropCredentialResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetCredential operation middleware
+func (sh *strictHandler) SetCredential(ctx *gin.Context, directory DirectoryPath) {
+	var request SetCredentialRequestObject
+
+	request.Directory = directory
+
+	var body SetCredentialJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetCredential(ctx, request.(SetCredentialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetCredential")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetCredentialResponseObject); ok {
+		if err := validResponse.VisitSetCredentialResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TryConnection operation middleware
+func (sh *strictHandler) TryConnection(ctx *gin.Context, directory DirectoryPath) {
+	var request TryConnectionRequestObject
+
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryConnection(ctx, request.(TryConnectionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryConnection")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryConnectionResponseObject); ok {
+		if err := validResponse.VisitTryConnectionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetWaiting operation middleware
+func (sh *strictHandler) GetWaiting(ctx *gin.Context, directory DirectoryPath, params GetWaitingParams) {
+	var request GetWaitingRequestObject
+
+	request.Directory = directory
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetWaiting(ctx, request.(GetWaitingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetWaiting")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetWaitingResponseObject); ok {
+		if err := validResponse.VisitGetWaitingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -22246,6 +23154,120 @@ func (sh *strictHandler) EndKey(ctx *gin.Context, key openapi_types.UUID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(EndKeyResponseObject); ok {
 		if err := validResponse.VisitEndKeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetLetters operation middleware
+func (sh *strictHandler) GetLetters(ctx *gin.Context, params GetLettersParams) {
+	var request GetLettersRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLetters(ctx, request.(GetLettersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLetters")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLettersResponseObject); ok {
+		if err := validResponse.VisitGetLettersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SendLetterAgain operation middleware
+func (sh *strictHandler) SendLetterAgain(ctx *gin.Context, letter LetterPath) {
+	var request SendLetterAgainRequestObject
+
+	request.Letter = letter
+
+	var body SendLetterAgainJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SendLetterAgain(ctx, request.(SendLetterAgainRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SendLetterAgain")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SendLetterAgainResponseObject); ok {
+		if err := validResponse.VisitSendLetterAgainResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutLetterAside operation middleware
+func (sh *strictHandler) PutLetterAside(ctx *gin.Context, letter LetterPath) {
+	var request PutLetterAsideRequestObject
+
+	request.Letter = letter
+
+	var body PutLetterAsideJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutLetterAside(ctx, request.(PutLetterAsideRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutLetterAside")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutLetterAsideResponseObject); ok {
+		if err := validResponse.VisitPutLetterAsideResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -27187,501 +28209,527 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P3tjhw30i+I3wrR/z/gGWxJ3fLbzEg4H9qyNdZj2dJRa2zsDow+rMqoKk5lkTlJVpdqBAPzZYFzLuEB",
-	"doFzbXMlC0aQzJci86U7q9Wex19sSZWZJIPBYLz+4sPZQm0LJUEaffb0w1nBS74FAyX+jRsD28K84WZt",
-	"/yrk2dOzwv5ldib5Fs6e+ifOZmcl/H0nSsjOnppyB7MzvVjDltvXzKGwj2pTCrk6++WX2dkiFyC7PksP",
-	"dH51qcotN2dPz3Y7kZ3NkqNcLZT9wQ3z9x2Uh8g4Y76biRIWRpWHjgWEZ0ZSZikgz/x3M9CLUhRGKDvA",
-	"JcMfmVoyswYWRvjXP/9TMzvrs1lsJhvonsOWv38FcmVH/PIitlyxLVTZtVn0wB03K1cLbhfaMY5/ZKKR",
-	"OhmjNtaYbxe8gLJjCfj7HedfrJVRXWPY3+84hoZFCV17Tg8MZqzPY4PcQKmRtduc/m4NzP3IzJobtuea",
-	"lcAzz+GtzfIfGrRmIc1nn1aLFtLACsqzX+yMStCFkhpQ+L0p1TyHrf3jQklj5YQViUWRC+KN84Ke+D/+",
-	"pmkV1Wj//xKWZ0/P/n/nlXQ9p1/1uf8ujtg+4iUsd5rntAn0gv3e5WIBWh9T6idLnQWXbA4sUxIYn6ud",
-	"YZzlQhshV0Q+rbYwV9mBQa6BrVWe6bPZWVGqAkojaLVcbyC75qZBq4wbeGTEFo6ZZHa24PKa6018++wg",
-	"UPqp4ceZWZdqt1o3pVf15blSOXDpPw16wXNu4Pj7L8OSi51hc1iqEpof/USzAlSRQ/TreAgjxHy9ZPu1",
-	"WOAED2zPpWFK2k8IA1sdkdfh47ws+cH+XfND/EFtoIhtn9LA9qrMmNBsz4WBzIryGVMl29utE8j8z9hW",
-	"aC3k6imTCnfSngik6tnsDORue/b0r2dEczwFy53Gn7TI3f1m+HJ5ZvlNCsjOfo7s517ITO37uPcneopO",
-	"iz9sfw3M0No7R5FqODX/GyyMHe5ysVA7d6by/PXy7Olfu0d2L7zgC6PPfpl9aDHwYs3laiwLu3fmh+im",
-	"iWyAtJyd7XkphVzhLIaySot8+OHwncbEZvWVHRPy54qURJmnR4TJuY5PaaHkUpRbyGq/1s5JdUZjL8OW",
-	"izz6y8qemugXHYfGXpLKQPQHe1ZJvPZuBD3K89jgLYLX5Q+tZFadH6JYnT61b7upumV2cPZblcPxbvCK",
-	"7WsX5KcXF5H1lO4Lx1dnfSn+i+756IyyrHT3R4s37JuJDbYqUC5M/MdCacPz64XK4rtWwspd7RFRWAKY",
-	"6E87KUz/gt0H3OO1iYZhm/ObhWUe0WZ29v7RSj3yZ5PI9NiTq/brI6fkoolkd+xsdwPSnC9UCedLvjDn",
-	"7mWc7WUuNpG9X0Ce109i0D3sDPPdNk4vq8BH90c0jlntY6gqHdsPmq4UvN14CahRPWPWfDuw/RroEqWf",
-	"clgapnYmdsrSd9yuTJx7e7PpxE/rQ1SD6JtHiyfIynFUdHN0hHATo6H8XGZuMxwZo4emEN8R6VsneMQF",
-	"A+8LUdJrw14YeOWQ4hvbA2/UeKVAgx0HMjwpGmT87rfqwoibM3Z74ZT8BGaWStXy4+QtgOff8ywmJKXe",
-	"QznyMh+vwdIbict/VXJpUldjpUIOPx4G3sel3p0UL/xqmFCNCrXlhSHCwfCLS2/M213s9lrTPI+WsFXa",
-	"xGWR/eV6seYlX5gmyWoPpTTy74TMNNkwwjDDN6DHqeMFl/33yZooY591KzmedphjlGIl8GNabYXcGYis",
-	"6nulDTMlv4GcWdZky1Jt0YAphHzGLp4yo/ZSM3sE2MKaCJLND2zNZcZ4TibJMQ3xnbgxlvNyBdqwpShx",
-	"cYGAXfz2Tu1ljKZ7YdZWIh+N9APfgkbvFM1emLWQ9pJBi4qbhkD3Cxqxna1d8+T1K69m1nPLl7BQZfYY",
-	"N23oDU/vuP/RFV8C/+870MapOcm93/L3Ymtl8ZdWx9sKSX+7iO1hIWSv90BIv9tRC9ayEQ/6S0TWOJfO",
-	"4DNU2+9b7hTOdVbbMJxEx3458r6FxUZJEsGt+8EduE5z0T7zy+xsfrguVUwf+ibXwIRknGlTcrFaG2Z1",
-	"AcYN0wVAdr3ZrqP+gxUo7/E5Pmt2ajNmFEqrlAqlzDoq797hyfHyLlOgmVSGrfkNzHBnJz3Jame8Dtmc",
-	"xvNcaciYnS0e6L/mSq6E2WUwYzk3+Kef66Mf/6G6gNVuXvfDyN127gRWazp9f682JXqH1K3wluKLPjEn",
-	"X28vcDwj1WcyI1YMO1oRtWKT2tSinO4iKBEmL8XNx9WBMrFqKu41eoM0gM9FFaRbKr4RI+cm6gHUzJp2",
-	"bMsPTBuR52wODGcEWfTMbsGsVTZOYdOGJ3wSRpg88YuK/3MpQF/byy/BvHdRAVH9dgv0c8OZpLRBWpgj",
-	"btjlxixr+9vlw9vzwxu+iiiK0im7EXe1PYj2Z1bwFbCFsloDXxoonS361D5RAhNW+Mkos5Rq3xQ3nRfB",
-	"nh/eWrL1nG/86IxmnlrsW9qk2xuELuA4xMajR6+Tph6UXMOos45vjBMPA+3RnM8h7gxUy+tqzUd+fKEZ",
-	"Z/Q7c+oA86E3HTnIMc4PMdw6wfyU6hNAozS2s1+pncxS0ZUQPLGyJlMzZtXwJfrn1fYojJJaazO2wNEf",
-	"MZADIhN7gcPbz6E9YFWYAhaC50IbpkrG2RryAkq2V+VG05Q12HMmD1YrXz0LivhTXAvP8/rF2DuzLX//",
-	"kh5+clFzXYa72nsuvReCZ1bxtXqWUSXdoG66Z7Mzmmu1kz/3+RuSfs7nXGYic1K7dUgrF+hwb0qxbrqy",
-	"6/5NrpXU41RpFFJxpw15zgZoTVZ273SdtssS4Nqo60XOxRY1EFRE1pBbcX/NJeomUbfPDZSZWJiGv4hO",
-	"T1GqOZ/nB/Sy5mID+MdMLJdQDtsjWFZOocogIYqGZfi1V1OpSBvfYB3bW/RYjLgRKtdTZJfmOx3Xhlwc",
-	"5vg4/sjzHejKyLU6u7Yi7QAmaqtnJV9GhMSlZLSUTzRp+Mx5d46msvShnq5lWmL5aFnNxTKIRM/VtuAl",
-	"ZG8wYSHGy/3qyiuKQbu7t3QOpf6NQdeTZXUhF5CQynuumdsPa8NZnYKMc0ZvjfISGShGUIZruDJQRL+0",
-	"s4LNpNww9hiJ0ebbFX00aiKVJCfisRR7+CLc+q3a01QO1sgUGm84vBWIg6Vidq+YfV0fi6BjrenM82ON",
-	"ANX4nr51H6U7r/4g+K2ujpg7hdUKU8IgEfOcH6LBdnsyxcKyjIlnNOw0XAflvmsH8VG2X4N0IXqmCpCQ",
-	"BR3Wqq747xtJ7o/I7a7GamOZM1WOtYG13VQlV25LrX7g5hQVQAlrayNkNoT/v7PPUdBWLOLsR+QYtTq1",
-	"M9YaqN9Ge7Sfc/LJrsQNyOtdEb3KdJQ05P3UhnIslExsfMqei6mbSKPKzKrWOTtD48rRJLja60zldjDF",
-	"zN858oe72J4mmeF5KGGrbvBP2Y4ykCByyYfcj2s6SVFS2aGsbI4EKLnLfRosCaOGFe3YdQHldcZjJxHQ",
-	"2+YSGV2qkrs/M0XXp2XoOdAxU0vGJTIzszOMOpOU2sRFHa6JIRlnbH6okoRmzG4l6sY4DHnYtmqsfLZk",
-	"0O/s+H0WJpG3RR039xRPRC3O8de/t8eH3myW2NdKXrvNifgIkazNLaw0oKTgGak2dF427TmmSHjlcq/a",
-	"iRgNvde59l2M9Oiywl1TG3SatEdrqmVxIUSft3odXxjn4dVsoeQCSgnZuDi790v5uWekU0ukjo9v59wk",
-	"tP609+pukUgn4pzc804mjko9Uia1QXR6ItKocR1HvJPuJKd9JOHKiHrd7Pnv+H6eDmpCJri8TlzHpdri",
-	"AcATofCAEE8dSa19I0WmSkVN5Cp510Zt3u37JX5hNmcc34ZdPJJl75HGFV/NvhR6M/y2eCv0plP7Pj40",
-	"K5AmB3RpUGLWMH0ZZJZS0Peq1Kb/A0a/Xi6PpQ+ud+ZJ4qceJSfkeS1/uJ10NT7XB5YpwWKvOPShChlc",
-	"aGZthQugU+fYF55OHFLL+CDznRYStMbLUhjNTEKnJds9uoQbayT361gueBIyeSixh14O33cEwQn3RHv1",
-	"GsA89nsxMt6LL+MUn6M69RZuBOwjl6GzRPFmauVckzPbXh6a8Xq6MmU4Gb7Bq/Ku2dhBJRgT2b2DtPeX",
-	"cC3C4L4XPQ9EoB89D7SsNaTJuAORdDhvAYzuCD0EaUrxVXtkmN4t1ow7h0Iw4XzKif0DN0zRoR+a1xNN",
-	"UPNOaefXcQv3k45TTokFxFI3qx/Cljef6M7fDRUuw1KcfS5Uk6qvgheZa++E2Si8+Zwa0OPBr9XZVNON",
-	"0aHyOH96EXE5tzVtR5woRYOLvkmuoaGOEJ4YevO9cm8kbKWk8qL2EsqUbtORgld7rz7dNC0STpQcVjxP",
-	"61Y9807nh3eua3am17yEXjfE2yoVp04Hv+pq6i161CeXpsgPbnK34pCxO5aeRtT4q8f92jIO3VGakfES",
-	"bmuqhflEs4wbjrcORQLrMajhgcPImFQwA82oVvd1pfJc7VPuyS2XhyoOGCQz+rTwwmTqBkomJAa5U+6t",
-	"/qP8cRi82JlrvueHKD2vhFxUjkWhMVlOLRnPc4Zp7LSt1grVg6k97kg1KvP66+YibF0V5I06j2GiNf6I",
-	"Hw61iNiLkk7LLRKYZUptsQN9r24g5WEOFjg6ciS8N9dwE4+P+dyQgdM7nkuwGpoTSWlIA32apJfQw1ES",
-	"NAJBx54okUOa05dCZkeVUZ3ZjXaUF/RW7K4ceLC9H/uoAIIkodVNEp5g3ZGpYPUbJcGVpKpdnrE5YKAv",
-	"ambtVRlLKnhpLQR4b2aYbaid4nRg2nCZDUu1dy7oivZ+sBrF3VJSW6p0Uhtflmo7kS7uXVjDbZJkkrwR",
-	"dORvoWXjgoJfCj8UJwtWewWluG0GU1KmlcgSNORLtl8rxskl0DbwM0gm52pYKEmmoipnVeENZTwpCc8o",
-	"g8OaoDdQHpirYapVi30eKxYruNaWC1qVZZ9dXPTxVHgzRZXc5Qgc5Tgn7jdXNn68h2sQiaqJgdLKFaF7",
-	"b9eWnAXuu/HpF7ESnrnLaI4U7BiQOlW65gVP9HAU5nrOF5uE6ek85S5IXc/uNZDnM/TeuDM8/LR4D2V8",
-	"PEEGL02arbkdjhU5XwDVGN9qSHQkXtO/jilyGbjBjsLVFtNWNcat71I45M7lWW1DihteL5exi2yOtekx",
-	"J5udCEY6sHrO5SvmCjMjh9PNS9Vj51qkFL7X8deck2clSvSyN5XyNxNlVu752G1OK8UqynGYS7Dg0jL0",
-	"HNhCFQKyUNiCOTH7Wq2hdI/33ndOdrtbzg4+C1vlqBPf6F05MPCz5eXmbHa2FihltSsGcg57cqGuxE08",
-	"korETRxAe978PhiTW2qIUpvq2NVSBTD7Irb9rVykwcXZA0IjwWHY6ydb8DxHJWU7juOFK8WOoTc4PiFj",
-	"zp5XYpO4vzqpX4zyYTnzIIUlgfAZ8wOjKNrxLGJKAYZ6auzsv9M2zEaF926gFEsBukdaIECFtY0l7Bm9",
-	"Q8RoHvmIXorR90QeelxnJaZQbF8KA/YPTo9u7VnKpV/5+LxmVpd5R+EtN8F66BDDvfYDdOKCMldTezFG",
-	"G2gXEoiSpp1VrqKp6w0HX6RGazfPxSJReD0mL93PIOEWNOoaVxPJn/gW8oxkvT1Gbs1Z1BOykxmU13t+",
-	"SBXNtGpcU2Z9PSnbvRRIUR+lPm9Hjy7qRx1cE+bIL135Cs8yYafP8zeNobr254UwdplHID3fqr097vbT",
-	"DIsbIxd4NBT1N63k47d8/z1obTmvZqiOsKnGybwBaR+vrLbUPdN62ExvRPFIFUTNR4WyHFMS3lLjdDSJ",
-	"9gZKtrD6iNODiYcYHfWQDxEYalgidOVcuM3+XrkPHO/wT2SNGV3lJuFozvK3P85htZNnEc5ORUq+dkwi",
-	"rN4mXfY+2ZPhPN2yMK0mX3tqIZzj4PgALylnpKJp9NCWkIE0wqVa397mvZV9G9ytPcbtXSxh74bstIi/",
-	"5nIVsyCqTIkoDTD1YMYu7PX5JMbQd9boQj7GZKnHqZyNO6VRdN79PseCRgi5FvF9MPA1LISO5q1YtWv4",
-	"XXxVcBk3sGPBvl6xe5TjIoyJ16b+oCQ8ZZQKPDjBhb4WG2indzGd27IA/sTW1jCaMc1Fhsou38LwIC1m",
-	"bHOq4aaRakuLbhFsVQ3nqxXHSsZP0pGT2snu8ejTwoYd6PrBS6I1RUq96Ud/K7CdTmrEDlMKRnpD0YxO",
-	"6eMhPQFjYWhqYxJw0EdEEy1joJdXyWtLSGjkvtXtoBso0Q5IAPok7Jq4XV8brKPMNB4FSHr9I0XEW9Gf",
-	"LxvY4BU93s2Iq2hlilUNnG20V+UmnXFe7nKYR3OWLWctRQ6Ma19aYMltQJ6NSnv3IzAh0RMEctHkh04R",
-	"ww8pUbbbbnnijuqxLDfpahSnZfGS6AYZQ3XG+2gWSkpYkM4yP1w74JCKLJZe9n9UbrJbrQiXQ/eXqdXz",
-	"Jpx25FdYM0Td5N2+13YvGKIVCJtjtnB4q6PfKXu+2hkTu8dy4Jm+ptBhk3JfHWoe5SaOV929rPnh9kkK",
-	"IXzrJtG5hBciVvgqIUTy2RryjPEVF1IjtmYLxLhG1nGZTEkvuNAV4owqmV6r0oCEbJY8Ff0OcELiTAtl",
-	"Rz/tnbF2EzAT9w6D3tEdaw8YArBCCYO8sLMzh58aQaHeA2wo9lUC2wqdW3J6N/0Aw21fqiT5OLsRWhhV",
-	"UvxCE0YAxVpL4BndcHuBNy13KRK3pmuHYtpwOPst93MP0QZHpM5T8SpcPscYNklwKMSBUUvGmYbyRiwI",
-	"VwaxoUQI5RAc+FKV3jcbcVatlVEjwu/2cZxwKjY7/Fvv4L1JfKoNYImU8N8Pk+6k6k/u3hsjJ5KHaN8O",
-	"U3fmw8bQafo5aZ9Sbr72tcCteJTKDtEUBrSnFyWAZBuAwioJ7UgCKg1zwPqDQwH9WQU4WGxy32QiNjdX",
-	"hT0smchV1twun29O9V7uG7EpvuAL88qFoo+rpOIpwrzcJKr6F3HroqsaB0DeKeJJXm4f76zVIaFq48JT",
-	"Sd04kbvJjSnFfGc6E4S58xfE4tzjDJWERj4+d3WJ8BA4sZ7E/gU3sFLl4fGlX+o4vFb/fj3bqjK86EfR",
-	"Sb5VqRqVRb1gRmkB5MMud4GPbmUC0eyGEvG5p8aENMSEtTHxEExwi35pW3B5uLYK+mgLml7V4h9jjW8h",
-	"11AKw+cxNegNN+tQ/lgr+whoNohMxQ8eXYW8yTU/yogkj6BApLzcEYCJY52iArO008bABSoYoTIxV3IF",
-	"JfO38JGkwaTi6/khjWmJv9FX8WGEscjjcJX0teMdvR2HFPywjUPlWEUBI5ZoBt11GKuZDCaBfbiTBPg1",
-	"PKd3p8FRqXEQYNVJnNWvhZqlWuf0Gi3bp6d9EFsraJKnucNN7oneY8DNroTnKs9hEU/B+zOo/7h6/QP7",
-	"3dsXz9kf/vT5l78/MhSX9JXoSR8ak4vjEFYJI8cz7fUyuLSlMLs4AaJIl+Zk2NERgCqf4jgK8TkBqvUC",
-	"OxmlaiC3jt4j8gfjqYD+Q/Ep5FvRaWtmoLwBVcus2O60M5s3QHH2RuqvT9Y8dlOo3XxsEV4jgToaOJKw",
-	"B21osqERSDtvNIWUhzjGFH5LYi+XccAaYgakhcuKCqsKABUeiV+LFSJrSi2yeKrUkR+xmtOQYO9ajTA9",
-	"r9aq3+psUMaTwY8083sZZyuKGx9HNGQWp3FXKX8ZyzeX9esaXfsX/aUX9LHZGeWuxS2GpvQrSqXhsV/P",
-	"KNUPX8UpvBDmeYcHzrCF0pV6hA4dy0913KGYV+f4dEVd3eGQvDfM7CG/AbZVEpUzH2WnqAhGvrAvURgE",
-	"pzFjc7BcS5Y1Rcn2AJvolY2QE/u1PbN6HQPB/p5AjhlPf+N0njU7JTc7BOAYP7sWR7WXezyEQ7TpdIW9",
-	"EOaliRfC90eRPXd11R+kua+OC2YVQYRQDz7G4CPPgZcS8xLs30qxWpv8MM4r7FwKg32aOKSmf/IsWJtu",
-	"Lfjx385mZ//6X/8T//u/7X//5/8dlbA1zPEI4+57kcVf7yVVhLhLIeEh8dwxIvYXgSxZKQSrrfC+Kh/r",
-	"vFQbkGORS5Khp456J7fOWqAnPFnhl7gAT4Ve7jwyzgWMPJzgehPV6LJYhuVRflQtMcollq55NkwM8Gga",
-	"CAnK7YwZbDqGKXsVJqk/JesKV6/SNZZ4MBJ9B+a5WsTGQ/2vBoroSet0Fp+9uBR5nshdXAZg6q40WN9V",
-	"LmRUUYb+/GDPGuTLrmXcLY5SU8W6IilRpH4HGdnET8IgmNrLgZTvv0i2RH68SnimR10mBZSLFJQtt0Qu",
-	"cjBh6jPGNVvysoYDYNlppUAPjAp1dFtJRIwaHDYycFSD4e0RGJ4OgdOrKFDoMYhnOqwhKg3UYheDpmdz",
-	"9Z4JyVD99OzgPQd7kZk1npQ1ioNZ1SnEqAIjm88C5ou10WdWwVICZ9tq3DJQ0d4PfO79wOcOg55rkfz9",
-	"mX3RTmZ2tu7VYS2xHhN9x2mw2CcVNVhVwoLHAPF4nvdem3bv09iMuGEq4wfKaBhkv/j5fB1vhLCERJut",
-	"JcC1c90nauqJwbbYahKFSwv7k7MlANtiWtGSa8q1P5Y8a54vh9KF2o0mamTsb6H8g5Aag0CprsHxiYue",
-	"gt+qPIv6VKNlVa8aSIQeyZeSZNkBDB7FPXUbiNLFJ7KkgCjNrRfiphbNDYCbWBHSO7zmCdHVPuEn7tYz",
-	"I0ldJTdPNqN28iAhNS2BPGDEocFsCBTz6/AMExei1bmIUhjhA2IqlMsD8em3s1bGudUWHEwb+W4zfnhq",
-	"xbKSgACS+E2QLAet6QLJ1R7zDuxRqP8zAuviL1LIyHtrsVpHTFsDR36+mC6Bbw+TvA60e+DDan8bQe2m",
-	"maN3KKCE4yS79g9P5XGmUwU1OZL/4u4znwBUb6vLNTrmywaKaAsnI+ljQPjOWgb3IK1GxOEzK5QTL3OC",
-	"SBamXynxeVmOBtVAfg1d5H9VETpWeJNOML9zhvpEVS2+rduQ6yfaXxJZw2dPkFKFIpJyJkJVxOiytmbV",
-	"RUeie2x7voU8e4fpw/E2rYlI321SXvrTVWjE6DSFprQmGe1ua1S8v++YQMawFGLuSgRV2ZUf8a3KRcYP",
-	"32JXhGiVwCDBm8FCZLH8VWp2vis1RntrLs1l4yDXtLQ08FWtSuBuhQBxMe3Z0i2lJ3c/QbEFz/PrdDE7",
-	"+mG1KcFQfNlefs51goXP1LQES4oJeo9TIyehmW/6ORjVCKcyHFRndgZlqUb0QEAKfGPfiQdukuXTzapA",
-	"9N9kipZLLhjX/oRhMQUTcpHvsuH1HzivF/EcvTWxe8zDRJqOf8BrSceO8+HTqJ2sjqlcEwJ+jF0odoXs",
-	"ADLjaLwXrXn68BwCV8R7exF/IaI2+rWjghLBmRwq+nBI+gLktWw0PW24O0XWn0kvskAit+9j6pLwhSSN",
-	"TbTN1kvJpF1ejtgfz6zWgwnIdU+V82i5DsnDetrf/rD4belMrLTP1JOhjib1j3g3nnhHXBfh8OlQR0wS",
-	"xEGj8X7Y8Npm1U7VEVc7OZAUoESRfgjgBrh0KjTezvHwGLnJGHjTU4LX1GOa0ShPyZrYz6/pRSwntFsP",
-	"8eGRZkyjK5qRviWj0i1k+yvtYFBcr3Pu4o8+7Z08qgnAjX69qC8dEwmU7gvb1W8/K1UxtE4xJwt4jOjo",
-	"6MgflyIOwvwad/9ZyA7BOFo9ZIrOZqHZBgpDEoaHf8tKHgeKHiMQ/LFvtW8N20n+Zru6T/ozV5x08BsR",
-	"6OKGie3py+p83A2nIJVmEbDkeJaNKgSPJ1kOeGkn++vhaNnP6VlUgTFhDOL6fRbdpLcYYEfFj86nCzvV",
-	"a5LqPUUzkSSSi4LtZJaKh4BcqKzZkbSm+7kfdfS6rOJgWHrnxnKX4y2TeY6dN8AzuFVi9YD+i/2RdNpP",
-	"zOivQZXEklW2RQ6Jvr79AH7tPJ+NKIqY4WRZo+5ojWfHdko4+nQCPyWEnPtpcoWPNvtpRSOBSy5yyLCS",
-	"zCg7dgNEbUDKXB2y0QeY/aAz38fDNSIN7Fxn3voxDBxVz/D0u1dRPpz3Sgz5k5aWds+DiIjBnt42Efmr",
-	"Azaqogh0DVLDu9pFFFJjGW1S/Y4825AdX+e18Vc70DputzswNyYo88POwf7RWaX27IewCBop+Kk43HAK",
-	"L5K+mXjnOtlPEP2NSsOMSrsrIOQKf6RVZx7BIIo1GU507u+khdphVnujmUTKLek4l7psVwt0nbH8+NWu",
-	"uL3t0VtJP9WPn3s27lVdM9Cbc/caTrIm++6UYlt1KhguEeepbpLK9U7zSjGdXvTUwJ5aiUdV41vd+aNR",
-	"XTetZmSOA7aUXehmX5c8QV7F5oxYt7EZ1w2fRlPZWFvZaHftdoKPnfdAjkKGuD0/xX2gY9TCWyliixK4",
-	"Gds5UKV6vnTrLAP1jwLKVN+XDkXjbjf0na9bJ63crVtdkhV5w8LSF+XrqJeU52IDA27KuoO5dVFay/sp",
-	"+29U78m3MGP/+l//k813FCTKwRgP8c/n8xJuBN0R9rH/zap+gEfTrtjzZOEZZ6EPXntrjm03h8e08lEW",
-	"D7mANE7vzJjG9O/WwDZwYHNYC/QdeHOgalQ/h5WQwY3gcktBZnfuT0+znaJDffWlDqF03CNt1+yLXXNw",
-	"Chn/93QHqVGMkmo3ZT/vFC/nb/CHgHGNCsqWH56xi+70OB+/6Kf9a+ciKahaZUQxVq3NV7TfNx8Hf/+W",
-	"Xkh8a3zD8buexAoRrtHsAANItVaDpK5U2t5OVn82e9ITUspMpAU5fa7diDz2ck2j7YOwEr7tuK91aGmj",
-	"Xm0N0sZJmbCHNfaIdSuP9yILh/KqnQDtvutGOGDes5Ar+ieyGfhGyBWBWc/OyPSMUuGlNHwTAzLFO6IX",
-	"/pGeaiKbDERCkCZe2iMHgMNJU428T/t0MS/MCZVPNMP+8XrGENiLrr8Cq1spxqbkMSTnoLU0gSV6a4cq",
-	"QBCXxkRLie6/vBGGx93Bvi/+sRRUeZZsODZG7+tL6Ug6Jl8onx3Oc6p88w3rFEI0PQvAOk99jfPg+tqq",
-	"xVKEe9KwcPC+EK62c9KCSGF3KOSaRy7zwfqmh5vDV9rpILVhZpS84BcUZZtoxUy6cUEaqizhsKX01+gv",
-	"ZbypdzwHiZ6mcSq4fvp6jxlGSeKPcakjOzOWFVzIKx5rBlQHwRt1Z664kAOz5lKmc2clTrK05hYNe0IB",
-	"S1WdgtOfNZYfY69XwG+iOWAEbHvcliokthC2zGonZ0yroKVVEeUMcjD1io6a3kity+L5CZdLA6X9JKbF",
-	"Yei/1sYs1cIMIZF8/5x4UGENeTYk13cdULXtp0JfHioSGBYDDxlcfVCiI9C2cfqzMw84XCNhfF/9nR+H",
-	"Ezo21nb0bpQjB7hbsAOb/8gsjST0SsjNJWb4dF6Dx9aJUtldgCb9t2e+5CwZuk2mRfLFws2ua/Mv6alf",
-	"ZnXQ0OO7G0ngrpohbVcRs8HanMOtiEt6IcaE9ls6nrekMANykXOx1dbEIjeIa36Kb4Xq94O1v6IH3Per",
-	"6O0pITxAFfaPHRScn50trPI+Dtj3uX8lGgflOgbk8TrPRufpN5rtH48Tmmt3f4Me+8XbUr0v1JsS/1JZ",
-	"YMlK7H3IBArlUKHq1UrBETpcvaFvbMlrhxHW00iCNyr5XA4HN/AM7XqHcuBhzWLAFA5nM0vkJFot06e6",
-	"tUaqFd4hYWo9a5LD6MQwdXT3cCXiC0ztyjDMst4vRGhifoYidCD4i+9fFPPwH3WA7kyj97Bp8TD2dkgm",
-	"vnss9NkfY5jYay1a3fnTWjHINbjioDh8Lr6thcNbHzgiJS4Pz2irJTpH0xu3QyGATW+XJ6XG9vuOGeu9",
-	"uu2wxqW5kLGC3jeluOEG0BtapWXiK7M6UMkoufnavm51g/R0TbyeOVwq+JRP2aATRfdIFLLEdRtA1fKM",
-	"cojPZmcIrjIItySO/HxJWkYo4KQcVvtsBbcq8gF4LfYVNBgHtMpcwQ/4oEfTiu0ZadCmgRdORTClUstZ",
-	"E5G3AT8wUCDVu4OmELN0unMw/U4xbSz/Q0kyOAXcfX4ZQx5+Q5/GtS+F6QiZu6/Q0B1Nf0apbWV/a32n",
-	"cTrXvwZeLtYjxUANRqelxCDoSagucoyJPvT5TgsJWs+ayRcrYslhqTc4bEdRooaR94EugG+G5EPbp6g9",
-	"EqISRUqqJQRIcTTlQg9ldyytusR20ogc6zWsyeIQaY65pKbbpkOPoe/UuL27O+wsebGzku9jXR9+Wh/Y",
-	"3mpZamNXdkyE6KQCTvvpwde9Xuw18cAFdHpCD68qZFvBrDsk9oDM7i2bijOqw9G82Jr3SrsDdRW5cDK1",
-	"qfk1RE5LclStyvYeM8S7iWuWS82gq3SSSh/qsEyjedfHKXo9aDrobYv5J5LBXx8yPWr/egsnVw1VYoCD",
-	"baBLrOUMqxAb/BxjRHWIH3ec4Q3ieIxAb6y3Xu4tnXYBb0Ihr5ZFQ4XBO1gmGgt2/DfCjbCIGnMvjWaq",
-	"AImFsTNXwW9PYcN461V5Jmz3ducC1ZP3Y1MmjtAwBWR/qjLC7UL9TpSZ7kpdndk/cdlf3ERPWT7mujef",
-	"/x2nblKdUC8dLUTidQDvmgFCe9ky+yT73cvLHy5/P6vKDoXRbKsQ25Q6jaTaqgzorzasgWW8Ltj1GfkH",
-	"nQfPErW2bI74Xb7KGtOdrHni0Nyvnbnme36IKvlX1kavuzycFsLznFHGFXrcLWvqwVo/5uXfpvRypHXT",
-	"6GwSzckYg2zvSvNHPH8DpW5LFiHNZ59GrZj08ajOhJDWNl7AsGz1RDdBP606WD2tLDA17lAX40YvpoEM",
-	"d0shnQuTCtclOroEkAaHk2IFiG/grpk2Is9RunDEbYtuyjg5GtuEVu/GsJKamPALiBN8dcpS/Yd0ebfY",
-	"R0jz5efRTTn1Ld/RK4LnMf/8SxSNgjyFizUX0srINddr0P3t+UTmEwo8GoLvZEVmSLwX6NGt5SYXY6Lv",
-	"eQaVp25U/G7gmd5SelNUJ/h7mei/55xu6M/6728JSOB3L69en7/85jl78seLi89/P2Ocvfnhz5a2nGLH",
-	"f3n7MmH3ZsO8lT/hk/FNCMHGv5f12uN27ladsiKPBx0rmnYq6e4xDFBIE+94clQ3TA9W8x2Wp+HnevtU",
-	"je+hXMUwMVNxAM1vIEO/YDwiI5e5iHaxf1F1ZJgrs/aQlswolonlEkrAvo1Wqj+jRN5MmE98m193EMe6",
-	"Qmk2XbH/Xoegf+6ubXNqKuv8UL+oK5rFuPEHZVzqzx1KZFKZBhPJ9xEZDEk52am9D0hmeO0wXNsAVh5x",
-	"K9aoTwa0MFWDk2rrvNHrZBcDpap9tYY01v+9o8RYh9qFo0QXu5dvd3ms0AVrgEamVw0tN3IJu65cmxAI",
-	"Ql+eQ6xLWBP0/phgzwOiOsa86f0qi5xhWWVUX7hVZpa7g7cOJtjRKkHgd6UgD27r3K1KSDXN3O6spaNA",
-	"hyo9MRDZFb+qO76qXC8IF8bU4JFUNaeWwbPq7pUZ5eS2gF/txGZsfnAofONQ04TLfRzoyUQ32EjPW1s0",
-	"UAoifSlQaOY3ILFrP/qB4221Ij1ZHSquuIE6/D2GuxEdEA3lEJTAgBi2ag4JCzhDCo1HgxSjJPVhVEFg",
-	"dSF1A60Tq9g1Mqn2A1N74hAUl0Na4HaAgq8PY0+tB49ZH/zVyU39/ox3JquxQ+ReqJowpj1X//rnf+qZ",
-	"PSKLtVIafBZKovPYRO3WhvRaLnc56FSX4gp/ecsPbM1vsEvKzCtQqsygDE2yVLkdkRWAV05kPiMd7nVQ",
-	"++7aqh1Vzbvvd3ah7DCFEJNsbGHmqBdOlQW/5dm4ieALCRmiCpCjI9nSXCcy0o/aB7jeExXqpSviJOJk",
-	"Z1VgVDoXqwTIEvUz3nd9uxSR2OnCL1YkrWhVLbPaSL+8JKfFCxl9FD9e1jGaDcUqCr3ioU9VBphqLQkR",
-	"F3NtsLcoO0BcafLgaL2poHTBqQoB2tE/gs6qougwii1FPli2xJsDPWwes/fTNiaGL00TUrHRKiKQYxgL",
-	"HBXbl0lUj9HOksHYbXRwfK22d6AEXg8OZsevfpaO3TydPK8kj9RPfgEtlPwG0t8QFQPTSBLKBze310q8",
-	"PkKKCH5rdkZZDTRkbGlVSlisrEPIVBYdBQQZgVtQKh/fJtuJdVlWg8wpqUyiVKlUqKOPRBziG0rbumXz",
-	"VEcaN69gsYXJ+BFSFH/jC6naEAAGSsmNuElU3olykSeA/NchCtpKaRPvIU9g0GQJzpWH1HfqkVEMaKzV",
-	"XpKnNBcaw3Ql6F1uatu6TybRYbOKUVPeU67c8Sn8N+pVEfdB1VjDEy5seuAMt3mBTn19MPgKHhMvDnbQ",
-	"7nI4x0SqXzwvC4j5/0QqXLKIZ+YeQsq+Ey2trLouXJjmyMmeX8lITbwT17dqHxAMK1/GgtJXyYXSQDis",
-	"pVyUECoTpDLM434mTdgh5qYPwjhzE+c8xBob288/iKdBHaRpM8IofoMHMR4yzm0Zr0hUhY00IeiNhEkS",
-	"uvaOhcDxY98+uCW03kE2LuEIs+wTuDkhjeDYJqdY3yd6lmw8fXzbdOgwXk2KlxPZg4I9FZyTpgTeKOUq",
-	"xIL63Q4ymkIOgfOcOqr5+TXRfBzNPZ389lYqY+CFWcVI8Ru8gDLRRP82+xaI2So3tYaNZV5Lq5b7rgvI",
-	"6ogM6TWkupIueaK8M11amUcR95wtaGWW60R18Yw9evK0Uy3YuqaoQ3yG6EAyyvJVU/42MuPsF31mXDw7",
-	"yPspb9lYYEnBUVcvGlx/HkLE5faCzBKbobW7tT5SK+efPM3i9XI7PUqsju/8/AbDBq9ErKGWCGgYIwCS",
-	"KgSN2JUYuuANuxIJ0KvvPgyt3eoTji/WI5+dLA9vHEbHxwLnkFkqf2MwDIcwHhx/OLyFR+fwjhWebYUU",
-	"2pTcNQYhGGyBNt0acudvod35OVlRc71s50fVFnRQuwGQQ/WT4qsLwhoTGCFExfYkaMQo961VLLcLnnz5",
-	"eSfS9/GablQT9CO1Kvy0f9x9cFj6CM319skj+P5bl/o5cL3Ja1pywsNKRLp4Cs3whuciG06mMEzQaugD",
-	"YYwe0rlUnZG0Q9B+n+XjSBd1UUyrYfd5POb5rky2Du5Qzxe8MCno+h7VXYyoiEYiJTJ9l759Z3dnMvtQ",
-	"t8WwKtWuSKCDpzPfh6KAO9DJlo+YsCAp4YFMWap2CwWBTk+vB+eTqY0T2x72e4UPYwzx+XgvUw+CStOi",
-	"IKpXnNR2wSxd99CohXHkn/Gmhufn+iocz42wP5Dr4vZH60AljDDcSyrHVhqwf3ym0FWhARL1851HahSv",
-	"pxi6tR/DdiBNoFjpW5cHtTvZbMl3uRmZuNR1PoM36shgwlbEOV9A1cfIuegGKvOvl/3wAUbIw3XyZHQc",
-	"mroPdsBu97dH8X6tbp/mtf/ZjR42JLn/rzCY0HVArgeEJqylymrvoCkb9007Ph38Vfd84mMdjIoH4xSs",
-	"eHw7ANfmuvNdfKKDW+LUeOPdhbHMuTpnDg9CtEoHc2FMDqxUausIfss4REBCEJotdobVT2LqKnE7VDG3",
-	"CxClebxOxxbdWwegwWazY36OHgjCp5O7POdYj27KHbQ7yubcCLPLYHD/V7ka/vxRmaobq/6dgTYBgtXd",
-	"2iKwgvW1/NoF7kc2M606OkYcYNMUgnT5T9EJiJmoof2P532R1zGPmA9t37EbaWj7SLOKslbOpYwl6KeL",
-	"hSizfgzEsd0+go+KybYWUP14N8IGihjAtzA5IAzGsioNQNQRXxowPxAolmaIK1QhAUIWsAD30AQD7Afc",
-	"kQO6i8ZUV1KRnPXvaRxSUHCN0Q1UMafbfGeMioA6vpbH2Fif6K6SO+9lKUhewQ3VByrEpEr0fdh01STT",
-	"1FgO3FXKvH8FcmWP/qf1DhDR8vxYwxXJcC4O6UYt41V5Jc/ETl9vRK62YMpYZs1Pwp6/46spfs05t0pt",
-	"+l/Epx8ySZornQ0OJLzzWVIZx3b+XDLcBWzb4lY/ugjA+SZoclG+KsGjOrc8L1locD2i022ldfYeZ+dr",
-	"i/R6R8sVva+Ys+Cs3KBS9jhownNOPNpxZmE5CRogaEokTNTrWkDMFczjq5AnjoPmdazrO0IBjIXf2Un7",
-	"ylDoRsIQpPZNAe0KaxGc2TnU2/wXHPaFgDyLotvYm3EMcdsQxQicQV8Ja4zvLYH4H3cpe/Gc/enzL/5w",
-	"3LIfTMoVTnnRIzBZIM86ughow80u4RpLJ6bRP/Smmdlfq+x3N9TMry5BKsyLigNU92pdUYyKvyAYkzBs",
-	"zTUjSJ+ZB87jN1AS1s8APfahdKjfglmreGcvgoqib9WD5ZwRANioguKO2ocOOy/RE7+FQIJZb2xXxEKx",
-	"J22OXwPQcHSscShFX10zXruQKI9WIuFYGeJRvLQXpdpSeFsVz+zFikgSwmjmOlzNGv9YCFhAo1PhOCCm",
-	"KtlqQA/Fo5qMGO4ZemBpqtR8XjOQxsrrSEJfdOKTzVebQzMoV+5ygg9T76khoZ0ZeU5zPqcEqJWQ/dn1",
-	"9OWZ20SixKD0JJIgt8lO8j1Z+ns4126Asc3WuhrqxFwur5eNbDWH5Gelp1Tkb3Sn9mlX0ZUvLI1g3Q1A",
-	"/nb5EKELNWW2efhc5UtK3RJ6dkmvAczjt6EpyiiXAL7sNsvnfty1mp6XwHsft88QqnYp5h4NrafZTp3K",
-	"R725fHlr1NJW24LLSGJJprZcjO4HqHatiH09Ep/tdKpNdTKkWsKK4u6pwIIW/xigkjQ+416qcsL8zKoF",
-	"zML6h7mcnjsy3t7tRNdVC8q/lgmRzJGwagOU144ZQXek7lCXhaUqYUaXjpJMSWqNNa4lMY0ZIGVHeJl9",
-	"A62W6ClAXpkSwHzPC9ZoEj4VWA+seN6hookFyEVn1jDfmbUqU3g/yS87PXJMnUe8J4r70Kw2kWT+XpRJ",
-	"X9Ea78CkRxAUHtS5RakiHo2eK7VJtdJeiaW5XvBEjt0W5C5eE1hmUKa++fddvCikXavhplX7mn/XjVyf",
-	"3gyXN5TihA16W3pvKyCXrivDY6h0sSH6cEb1jbsieRT1QGIl5vEx/vTi0y8fPfn00cWTGXN/ZqrEP0Zb",
-	"9Zk1lNfufhrdU0ftZQyb2qzbHtmGBwQ7/1nTSBgNOfZE3q2cTo62ROgNuGVGqVFiseBlkr8Lftj6hLsR",
-	"X8TOZGOyTeK48oXohYl5Iyh3Qi18vlxCDiZZTDcr3erJ4OVwMWefdd8adsiucMYTSrVQtNmqGkldOon6",
-	"4oHS3SkhPh99cIOrK1fOeNtVa6NKuMaS0eii+Er3Y2+uCDYb+LaDYdK6S7q/2Dpe2dnVYWxYSzXHZS5R",
-	"0qdQFi4VbkyHse/B3cdT8R0W6o4UEHuYa5GofNzH61E3cAi/DB8oVwnBtoVM7LYpgZBAbPYJtGa01NdJ",
-	"R5zhq5bFm6wHXvm0e5xgWINbpR9kVpGqNeNhDPKTe/W2/DGsujk0MK7Oc5U5Uym9LaU9YjdUCH9Osrhb",
-	"vo5Atw1obQUG2d39VB0kz48NVKWje75h3VblNTUbqLpMK5wmV6WNRrTXPasLK5wfJ7tqV25NvXfCqq4P",
-	"VUYw6RTDNvetr+C47e42YtbHKvTSJIwGMuASOkYjx2Z0F0B8v3KLupFmbjIxnygtQj+vekS10bz88tq+",
-	"eQzsNMGl0siXNw2fQiqnxg3mX+iY71vA05LF2tsuTazQag6563ehNEQC/dQ2aIyyWNbm0LOw8OiM5pda",
-	"2Q2Uh+cqi5XqL/w/Nxf2DV+sfTktwfhSAi9WCjCqFPAtY29ZCU8jx6e8iqJNj6xTiigCPEtVOfZ3TO7o",
-	"iWzUXqZiZlUfj2gExH01GiSl4t8IBMmevO71dAEMhXKRsbWHEc4x5zCRudZRPUKL8dSqpH7VF8PPLL53",
-	"viR6uP9a5HeCBE+5uZNxrEGYGDgWeZmD01lXgSA37TgJfOQ+Et3m7EZoYU/PviRHwh3ALw8p/CJypW35",
-	"e7G17PwFNqegPz/pSinp6W5pPEwZDZEqyLE0EDqKV7XTidqJo3ZyvXKyq9YTk9KxO3AiJV2ne4C7HCVX",
-	"K+oEH4nzdJmjBqOv1XLZ7zsx+vVy2W523wHQTPOY4QFXMncRtnClRfz8A6K0x3AFhMxZQ07szsKknTyK",
-	"lOKe1DrT+MhqIE9t2VG2UTuZ3VrwH8M7dOYG2rFS/fYmxSfTRhXF2HZNDtDH30chXI8RfYftlQ1ECHOI",
-	"PhUuWIUVRjRL7kU876I78eE0uQvI9qWdk6sqAmwrslByKcotZE8xM40Cle20gjlfbMYkEVTrSxImDnN/",
-	"ctT5k2PGt/WgCpAMmx1WWaElLHe6Uj0DlycAxUyeaBex5wcrcgJbnzLTo555BF0dT97ucpgrtXm+hli7",
-	"98rUajmZoWQLkIbNKb2udJ+pd8IYgkibjYwkQcK9WlCe1wiZ6CbclSA2po/cFT+k8d6oHnZAy0Isk2yb",
-	"pH5p4e6R2GKuG2+0vb4IqnYqNWILWrsUn6H2dTyFwRnT/ntd0/yxasnSnCYasuMAL/GNxAWVUP8aPWGa",
-	"nH4RTMIldRrFOk9R6H5bo2ro4vCIwtRipLjiIvs2Hhu2agu6gMjitnZavcdkM1o8Y/OdYVyHbrnUE3qN",
-	"SMxN4jrTb6z/MZHe0s4poiyVMMYgp5J+fEVVGb0+pQz0xjmTqITuyvtIBvdjybJUyW0tW3iL0ClzuDMs",
-	"9NQVHfGO2e88o2JC4RZbE80PIWtpfmCu0eRt27z0NklxmUpE3WrZcZY/xJt0WHum09K9pSeGPtxxHTYb",
-	"sEbMOt/2fkx//A4dBIpUGRMmqixU1Wa9BHsOnjHXleipT2ex+h/9hvSu3Drhn7BZa1RbGVam6pvvHllG",
-	"fo3dBI03VBuXJ5nqrjmykyWNNTC66GZ+e//2FSx2Plumdau1wVBa2fEq9w3vrVrPWh2EJ8Nk6TwrzTnG",
-	"91ZmV46FE777BGejRGUajMkho87mVd9EanP51KVE04PSMKMyfkh4xUY7VMB04a+BwRqn+pSc/CQXJNla",
-	"3Hi/cNwKuIugwjWF7/gZJzbBvAJjolB/k/QiG5K02rgBYvFjnKmO63gJz/ylZLwoPtGMfo/dvxlsVQo0",
-	"Qy02nn+26qbueW7gGaxAm2tqaJvopY4N/kKrBGaUZ1AJN82isHQTwXQCQCc8E4L9xpSU1xL7h1C3C5e2",
-	"owmuKrrOLT+knIASsMtApmIihmqOnOvBFXJ5j8wsCKBEkeLRsdtpk5R5rx0AOmFsVP07HHqynaaVHBoM",
-	"2xVY1VEL0ETXnLYiWzVyndyvdkaLLIb/4lq1+BbwhsvskZD6E1bwVbOgrLdXb0HgdvGGEIQ9xjCNS1gK",
-	"lDdQfqJZFZM+Xvvp4bu6ziqWX3PmVhWdYLqrJtUeRlrO9rpM0qBgHt3cigva/2pjQybMFq8Xf+SOwcK8",
-	"GKqzcW3rOkTelasBHN7ej68SxbjA5qXaayg9QCgmM7hUvmjoBFZcjkVIjBY+JsSjMFQ4i14zNJZDBx7s",
-	"vGJlpm8YPrQTrWX0VLQAO6BIZ4m7XvODOjmuqKi6OjZEGrc4N2h8FymUkYpzuZAJ8nzVx5TiDJYCOdrr",
-	"qqGcY+DM+bhF8PTZO8bHYpc7jTl9eqcLkHhzxg4m9l0YjLifbCA/OD+iNDX3YjRF0U5KrORLGS8U4wtq",
-	"UBwRIsweUCvZ/CNDGwrDVl3SO7F7RyrfPK853g/473j7abHCcudG1426f3FaAd3Wnqr1hoHCtOP0NXED",
-	"FWSWDPuXZkCiBT2HiIl9dhJ6mx77qYwC0aN8JrSRNqIoIIv2LU67KIcBztaRZXvWYvg8h8duMmNNPnyZ",
-	"ViOV+ke6E+eDjZJ0IDOGHN5bgNpGA00drXJ9BrCbDobgo+xf8Mh96h1ivY0fyaAZB+VQ1d8N9WMWXN7O",
-	"j1kA36SsU28QU/O6EhP3qQoVr1suEXBlv1bHzl6CBBnucgld2r8imJMYbK1dgUZIpeuuCvQApgEy08nW",
-	"0c2pjYZEOSqOsE+6ydXQTY7HtiNo+8j1VskURNcAaJNLw+xgiKS1d50NcKNc0hIX27oVWv84qgOJakar",
-	"neokLguhc7gLJLSLm1HFB1i9DL0rt09eo505plKMJBGOiO/DLHBjtXi/0viBR3Mljkg1+Nx3IgE6tI21",
-	"ykUWwUnvMt5yvhhToVJD14p5NO8knEJum5tUBzETsaYKRIspidD63sQVJVN7+YxJxTRd+nrGFrlr5tN2",
-	"6Wy3zQN3XMXd36DXjTI8COt0Eaw5bMK4TU3mMLdZWOswdYmIf2t1qVCbmC0ZT9p9Y88sYZajZrrgOciM",
-	"l8wf4YQwjBueEvYQkyedzG6ldzT1N0i8aQZyqYhRVId8xOl0ZsRblff3tnTpIESygYKslgrXDnQng0Ql",
-	"l71oPVf01LE6X1K4Lx2gCZ8/3gizLgGYKflig0IgaBqR8y5NqfL6xe3EpU+mWUPu/3c9P1y7m+sYxqAR",
-	"kq9s48aHzfUcVjvpfDLXSl4Lo6/3/OD/hZtrF+YU8rplbEPWzOnhhU7k8twILeYidxGc4Eqba7rC1iLL",
-	"0HGAV4d2aBB0j7S6GJINn7mhyR3dm9DmaXrkJajNK7qjdrBFDFTsRmRY/jyuAFNZ8ZDgEImd7T/RFCZh",
-	"+CwzqpGLWtdlXLJs50m2z3hI7K4UTsa3Sq4QEDskQ2haO2SD8ztxSn60WUWjauExGr/jqxVk8V61XX69",
-	"boNvWKPhCD6wHzIx1Vg1BN8WXKzk2IK2hpWY8mcgl4aKsjDUsLjrOypdum3Q9R2P5WO7Xj3dpZx6c0kk",
-	"C+Dbfc//GR8kOJlkQFEzK+KsXcY9umCVazggSe4WKFWjjPY7pgF4CHLq7tNKk0a6xLmSqB1L/CVI1XoG",
-	"MEgDpa/s43pzzVccq+9ypaq/uM6yK4I+x/6TWCy32pGvEi+gpcrzhteyIkO1o5GdVGh7W9HNOHP9VP3M",
-	"t+RoUnuJN1osqbY2Crw3Cdztju57PXjZnfCZ7aWIxZpuczo2QXovRZ5rJsxT5upDZwzLQ2eMzvKM5Uqu",
-	"ZkzHAdPbOReU89ZAd45yglgk3R3c4U46F7tTQvaq3BCwEatC9tL4UGEIP7giNa7ZGniZEXwX4znWOYVP",
-	"umjj4yOdpoItaVHdKoiQsV3hs18rvPV29lR3MUrBV4kgmNOz/vXP/9QYTvQolb7/0AwXbfhBuzBQvFgj",
-	"0tW9uUZEnIz7HVLFRmP6MToeoFFim7/l71/SzJ7UgV2r4u4gmaJGO/2MVFJ7ybZ8g24wJakvACL8YBjR",
-	"NLo64KueifrrL5MQpx6OxpE5yt2YtRJJeYiHQL71NW1Wwrj+nqjYCOm6TfXXJ9RTeZMedJJV/fGAAaKt",
-	"Wmyp9sMtLZdk91btBxRQuugIDhAn817GvO5kBiSwyE8I5Y6k98hlA55Ow0CoYpe3sb9Sm+V9P9U7sziK",
-	"fDW9WSDSQO2MsJpvrZ3tSjkFjFzV/abObv01OEHcfGGlzVZIL31SGOMRNMv9GuTMi34/kU80pRzVW8TJ",
-	"5p2QdHN1g620+uaTw+16qcprfu0Uutq/ue6KKRPTO76ay/rePv2UnJ2zFiRaDVD7szGA2s9xTg6C1c7z",
-	"KdHLYWw/s9LYLkkzVN8Ypgy2yuGHg2z3Noiut0sigsfEyF9krX3BcKtuDtqMygj+tVRPbfkG9LVLLokq",
-	"KhV+NT5LralIsmt7RtqJKfWcNEpkjpyyCrhqA1DQdW5P3hysVrcogZtEJCUN/oU9CBJhlC0/sDm6+blm",
-	"e8B7NhJ0RvtkbHVjEi94bL1Xy9QfCvVbn3UgQ0X81h7HD0UFJj7CZEkVHg8offN4LgMC9whDSzO8JRDt",
-	"jyID9UKVkRopX68ftnouJI/3ihLSZwkeX+GluOGx7NJ//fP/OYD+1z//Xw+4xk3IfXQvufLoRGl3yn+j",
-	"EUcyge9PeZPWMPKgCrW2dfRibyAkBQjwE481M3AemWNNF1O5rGZpl1nlj8VXO7fXa4SjfsAEOLUMokj4",
-	"3HmuN9X3hjs854d0ppuLv695xjysHjeA2etLFyZE17S9+2ulGlWqeK82sAS4xi4bCden8nYtPTSLwqFe",
-	"8+slRDjuK5eQSrfyEmDW6sS/5JjNO2SeLooX1BNnIezilSaJvMKalnyMxKzKTVQQo9qQTt9HXJ052PNI",
-	"bdQ5K9Yl14nM29IkzcvgH7HUmDWCwUuR55AxEW0TMXz/nrI/MKPYZxfMRctvm5gn6mjuLlDpkvXcwfF0",
-	"QwdazQJIneOIt2DPo0bry8yBtBAPhYN8+6QDGig+syhS826eLOjADkPWhK4SMrdCZh51ouCU+zymesQX",
-	"8h9rGUXKm5J24iJuTSLXdWVVH9ewIVzxwd2BPfqfIQ6OMGwPkvJjyc85Ci4j1rggcCsxfEU9y7iUarRG",
-	"Ge58bCUsNkpCv//kqPmAs2ycy9gD+bhNTXcj+AlgE7NlZMYPFDx+FhIV7G47hiegKrYVmXQq0rhStFqS",
-	"QR9g/0/Be9UKxPEyF85mGCxoh+mbdB0NS69oIyAEtLNsR00nG1ZSr8WHd6QXAnsujL/OKQAyMPk7nnMR",
-	"KBZW2GXG/RR8e8e6iLmtSYVOzFG6fxcUd7xgy+cpR1oK0OIGg6+2nfHUN8Br0MnE4nHAMoHOSXCZysQb",
-	"2LPHpCo9ixQkAfW1GRE2vW43VaUPuCFcNTMRolpBJ5vFIVI6YAo73O5JiAt0Mvd6Gew/ach+xIePAAnw",
-	"X/3wNXhDO2hihZQQeeQL0R2YIK4iikxQuiAqvXlgw6GuLpI9TYjT6A8YJxzmkE1CHdc01hHuB9ebLIaJ",
-	"nUj7TKQ/hBZte2HWmPvgol4tz1m60zf32RzHYw5objQCl3fsuax8HA6FNRzM4MygxmMu3Fu5sJEfqxyO",
-	"ghSJpW8UTih2buEVb0V9htrVbF/ZAxXQgmO1Khs4sC3PgO1kBiX7P7HRHZ5DpCrwEmp1iWtjCnIihSJY",
-	"y4tnC6U2Irh3nJvi2j9VUbUQ34HVk9HVsIz4cL+5gfJQC3v+5QabxjO9KAGkZpl6zK5clQvyzpvXV+/Y",
-	"OS/EuRvtGfUFk3qP1Ss0M+ejJWtIm8fsLRUmaVSpPTaNtbJ8Szcq8F7D9hn7H9Sy7X+4IjUMxy35wgRz",
-	"kxuGLaqdp5AV3Kwfs3fCPm2/b7/52Wef/Sm42/+m5t7TPnMODI5VQxiZ14/ZX2QOWtdiwFhE6jKxZ4wz",
-	"LPmxU3zCvv/KTmCrtGG/e//I/v8R9qAndwxqMvbt39vXiHnZpxezi4sLtgiBd9SDXR+oJ/QjSFMK0I+D",
-	"hvv07C8uez2gzJw98eYCL8TZ07PPHl88/sxB5iDT4cbUS6VWpM1YMYx+wpfZ2dOzP4O5rGqHStCFkq4B",
-	"yqcXFz4xzyXi8qLIXRLZ+d9cuQfdG2OzIyP2G8rstqAK88dfcadTI4S5nwdEJlR7tltu5Xzjc1TiYPe+",
-	"7vLZSLVn1Dy/cNkSTWJdZpmfP0kg0OYrp3ANJtMA6qD7mkhSyTlT7uCXoy16MvXYPTsxwUZcZhnjMlQc",
-	"WHvQ5Svggw2+Pf/g/vQLyascyOBo7svXpSrqG9Og0OeRKxDRF9RuitXYb9WXo3ZBfaEloReFbwGTbJ7+",
-	"1Ulth2zlZDZvcFW137Pa3vWlGPw8Oyt2Eaa94jfw0Lj24tfHtQSjVNvpGrO6jmRxofEWvRqXBLh+EvKX",
-	"wP+7/So2mrln8pfA33q3TWoPXDO2CeQ34i2j8oEQl6bkN5BTfg7mdRVCNrflvASede0Nz+64M027JtJv",
-	"+o+f/fGPX178cVCyW0ShvPftPPE2WpIj+EZ5Ixb0VQrN/hnUf1y9/uFZs8H+jSumrXSrs6dPvvzDH/7w",
-	"6ZMvw077qpTzDxoWJdBlEVV37OgvwGXRdxLR7kf4cJOCvcG8YwKK575w5ndWI/3ii8+/+P3tiRlQof76",
-	"c/uEZMAz9DzQgVjatR5fQbGxqkfOiYpv7BX1y88VkR2tUnrkc04dMMaNRSHqq4Uq4OyXWe/jPsjtXvj5",
-	"hIfBrucVaSXRA0EEmUAfYtouxlol9ouU5WIVe6bsPlpVFa1XLMmU9e4JWBAyqwURXcVTdTAqxMDkrrlH",
-	"hh0IrM58pE3puhVVlOw9Au9cdJhvp6EZfspyOaElPMIEXqoebeVvOgDwGlWUcPWW8Wvh+VopDSe6rp+7",
-	"0e9ZtDeGjQS59lwz59dwDqEJtulr/CDuhOuz4PJ6XDib7deA5cchxEY+lmcuHZsvNiE7eVZzLlDo0/47",
-	"wlVXO0swVp387h65D2OXxhpq6/rJT3A68jwgeqGnhmpvqwy2LgvXTfpEzI8f/yj2LQ2NycLH9L9ErNGJ",
-	"bFtH+yO2PP9Af+i0Zd9icV9tE/qM2SrOO8mBtbMKS6h3r6Zm1b/Mek7W2SllWNcWVkdoAjogllz42G00",
-	"Gqc9dRjlgV7jPu89gKT7PIAjek/7S+jM0xnyvaf0fG5VmUd4w2AW4F2YICptv7ID0KK/orYLH4e0JELo",
-	"Kr0zfXFRlQSxX52FW6i6g2r9v4qdYZx6G6xIHcDHRdfe5MBvXFy4Wx69cg+ekLZ+iJRqJQzbApdT3Oz4",
-	"vWKH+SMVjZF4e7XLMxzojiIrTfN6ycQJjsNllr2qcphPIdve+jqSe9U8wqJOrngE1Hmjhgi4YmceWd45",
-	"0X6+2bkzeEnACh9TuHkZM5nHP5w9mVHJQhBsLgLArRJO0Sb7jDV9dH0v1GJzjiHHtB36PWqCyt0Mp7jq",
-	"1WJjB7n/i16h2RZV4iTs0aU7wVZ9T8XWDhTSlVdhWHbJ81yzbBeSI/cIfFVggmu1S2pXaniU84PamY6N",
-	"esUPr3fmOT59or3CurcTbNMwQxZXhkjtA41ZbaDQCH+uysxn5Nz96tM7jNc7vFS68rDFgVF2I+2Zq0V0",
-	"n2KqAlWr21nMyNNM5Xf2UO7J82HP71KV+Nf25nc7E/yO/5p8nr+uHa8H6HnpWqlgijKTaj9jWrlk+DUc",
-	"mLZ6kPuby713jnB0sdrf076PK3goJ/jJHSJQc24W6yTycWjxxjCvqbd8b1E1JW41mHDEPe7iSzWrEaiC",
-	"nEsZ+5TzQPs8cGFccUkz67gOdug7H7aWKCM5HcQyeUaI+64AQzpAfs9Fowv4icgVearVxSN4sb3IlASE",
-	"Oa/kj/2/L/C8q5WbK12ztmYUUDBr2LpqWVUSFIn9p5klgv0XFI9EeZefz+mRZmmUyrMjMXn+AYnS6dv6",
-	"i9SNM3Yi7aLdoDomsKpehxMphM2byX65wvA0ii4pu+sldv6bNSSUZVJKeTvgWSLat8nuWZlpNSyrxHPp",
-	"HXJKqk2+gdLlT6cvQ/fM/V6HM7f2v++gygB9ekaXUH2xYZcJ2rKGvuP/jmmhMVS1+BAFpyqC4xEuargt",
-	"F7EOWPEPblXqg08QbMD3KP704qIbGOa0cVG/zwlFgOpiJwjxIWyNz6UK5hVmftB1rhAVuDxUlU01T5Oz",
-	"vZwlRp/ZVmKL+rbg/bmLKwNf0xNTpYakOsS4SsGMH0KOKrWeUUumJHyisYNFAxUi1TUmMMiTzz/7Ux8L",
-	"3ibTJBJ++A6KKRzuV9wVlrqiOoQ5a7fNqe9ekItdIunr2mP3oTUHxOuhSnN9HdOkSDVuDLpFRBm6q3aH",
-	"/r6uJdJPmw91styn6bx0tb3r3qvDZO66CvrCZa/7bYoy+vmH8Pwv4z124d3+wNSvkA0ufp1s8GZnGEeH",
-	"l4vqOVS9o17IffxwvhQ5PF7omy5p+C2X2Uv5QuQPz2NB2XY0/Tsl2j2/+pFS7D5/8seL308kU6lvr8LG",
-	"p3hBqcbhrYrxmYvC3+1o9u21nQZkj6gS7c5SIHoZfItDvJS/MtdWC1mmHq8aCJ6jB1nwAWSvUksdxJ4w",
-	"k+TIYgso79ci/kMUStwWVs9yTjGJEyid6tGP/pn70I3ajboHakhhHXcnKxa4xSXtrAkZP/kRPjzqr8MK",
-	"N8/zqpXTr9Cr3A8vWbkX1w4RKuItJBD0eCFpuwA1dajrhaGheNPByLsBYjXLg5L1pipLs6JkyctQMITp",
-	"kTWXNXrgFmoLaB3WlI/AYiVfGn3+wdXm9xZKfW2fH5RZ9kKVK2VNrwmWab8FhjxiB7Ujl7E5FD05ZYnJ",
-	"Tqju4QApVY9+nCaQ0Vo1w07iVZlpROY0JxRi+y+/nvngs/2j1R5ffs1+V4v+I/vQI79HF7N9ZuHTzSKe",
-	"wgrXIe0rHFNvVm3b9GGU2o59PHfFdwBFxcy8xsv+WML7QpWmUyX/Bh95VcOV/DdVyr0OPQHhX1UKl2ZW",
-	"2adCcMTqoxQ2tpM+LNPejPe5ft+zG1dFCTzzsM4P9wK+kdljVYB8v81pQ/QjtVyKBWRqsduCNI91tZJt",
-	"/jiA2TzIjeSsNtthW7rEBNUOdYoyWE94ddRSZOPw61OoB693JVtwAyvU8KvA0ELlu60lHh4C37WtRh6A",
-	"rJs8+MB9KP4vXA1an1pFM5okd/uTWqeqpf9sIseKbyBUBE7h63L37BBw3BFIur/cg3d0OFwxlhUO2vY2",
-	"GBdROt1tJiFzALJn6CF1b4boPYJiTpAoRjl9HjPVjxIwTnnFTyinKEbRrLXUJMcbJ/D8g/1fp07+jUxU",
-	"pEa0l2/kNNmi3yDkSKI4NKIfLqsDcsdA8lKVsOB0EJOiyT9z74HkIzg66o1pKYVJpFxkdbhTAqyukGIC",
-	"9mksuLsEiMd2lzzXEOnwfMoYbiBx6sCF3ycwfsBnWGLTk5iRuxcIQ+VaaNZy86iNJOoAHvu9OmFr338y",
-	"XdxPLSpPY4jgtz8W8MK3rqFjdPdct8dpavXxY5ieAu8Ntqi3Wgf2pWN7gA3tVj3z7uBTMqutctpc16l/",
-	"6R6566GPa6xsDmuBXGXFuXFpCgxbPOnEiaVXzkaCsJxeoSJKxRETIxUGIY/C0mEKtnhhv+PypkWJmdNC",
-	"etU0FKeTQzxWnZ5MwDS8dGzQeWS3u9yIgpfG3ibbRxk3fCKFbDBc+zA48/sNYDvKRVhgSqcHp+OklvXY",
-	"R10ACOPysjP1jHGW89JyH6VyWN3JZ3hYob6iVM42wMdnn3355E9/+vKPbfFx/oH+8Eu/HDml4ZcmtJU2",
-	"rm/AdJ5hR3GhK8hkzBVQe820wZ6tY2UmzbEVq2gT+ZznYgP9pL7Ex+4FPA5HGiDzQttElzNFkscBaKx2",
-	"oKdB7ngOee7yli37G4esWdNf5mCvQl2ln51op4oiv0UVV+Pjybwg++1/m0NF1amYfGvPD8oihy5LKbry",
-	"GUV2j6VUUhqdQyaMPhH5v8nEkDvxroS3w9y3DntPW37FDzUbjWIjkOcz+8dF6gSrJTLIzOefen+bKv2/",
-	"gFyorOHyj/PFec59581UVnymapvw6yc45sOjzbb3yDLaWs45v01ofZgERGjZnvwnWv5bn9T7q4t9vPNS",
-	"K+jXUhnUsVWJf9yvVQ4uBZqMMcW2cDoFAYneGVRpUL0ZW/mvFOwImNvtWMfJdsb10ezZFPtU3P/XMoX1",
-	"GqukKnr60onQaRmrmFzTerVDkG3UsxCu3bUA3ZkR1RWhmXM1aA1V8dNIJ8G49b+Bw0TGf234zy+mt/37",
-	"Jfeb+6y6ILPjE+3uQZQnEiAjhyeCYN8yWWoYCxu+gVuCrwxSrOwtRWQ9NfbKfV67nC4B5/Ny+GnW+qYA",
-	"6jNWwnKnIaNii0otspc09R3D2wO7Bi2bwAY1RUfeCFODAonS96V96C61tDzPXy+T2+2J+5XVzTV6/lot",
-	"cracesz0So2GK4deO/bl/Hzf3pxA42gJKRI3c4D7p4mJ0RjVaZ8fGBEnxgfnH6q/9NSAiooxhgF1T1mm",
-	"ySWrJhq+3B8Bq16aJg72NyWkkKt+xFp7WTfHniw/OpyQSC9KZK9UF5RSDWkoR593Tze+OTTsWyP61Fi5",
-	"6CFqMgNNUGPc4k6Iuakb5z+UkJOlGfhGMT3SzS5E670qs0EP/0PJATvru4T7L7v3PnbpzpXreRIDjxMr",
-	"6RLnpwZdPpYqu8LFxKhZSiUvN3Do1Mq/g8M9deFwzWD6Pak4pUlycrDpoKUAQh0UpVqVfNuTmGMnOdWB",
-	"yaLdhF8g7ItrY7tX5UY/Y3+6aDTqtJa15ijOQ4HtZ19+0V2BPbvzAY33Sqckk5oBpjGtAMhzpEFmURMr",
-	"dnzpU7Xxf773HCPXGGkYq5KM7ZdOG2Qa9/TQq2YDB0owovdOlF+0gUNTGpx/2MChLz3In4L7zQ7awGGY",
-	"arQJh/SOOlEu5ObRYg2uSXMKmxsWm1dCbu6S1hGEZPNwxg7csYD8CPhbdr2XiHw9OPqFyOeaHwiSiSL1",
-	"UwEzXeoN28PcGx6gWzjebqbVvlLGT9fV98o/85Fzvl7L/FDPYsCKDTSMk34i+u2oUGK6RK6BLIIERBDE",
-	"YSVMYVumqqwL9SedEB3HfHH+wb/5S7vGvYddTorq6obopt5EWNNV6Q52fTgCNIGqNx/VDYlb+N38IGSm",
-	"zG5d1Nizb+d8sXCJw/c7v2QEW28uaUoPgl0+vfj0nkd91mz/7QHdnaCGjB3ATHUtrJXlVZe4WStqrOrn",
-	"DVM3seshyU44y4fET45sk5kmyc7EyZ7viFRZswIQ2O8a3Qs3UIqlcLNDX29V7Yr9T6+PSl8TijQO8rGN",
-	"+nsTw67oHuMcdXSHcEgQ9aGAUis5gnmLAnj+kJgXJzQh6xbubAYtpTfL8qjp/XHTNKuMXwxqmTbzU/j1",
-	"MOq/7wVQrnZA+JLaHiK90wVI55MbemD0xuH6pyziK6OKS3rq30Hu/FncANsVx4JHaDYH1Pj0BjLfrLi9",
-	"dQ9XDQwN4x6G4HtdgHzO74Tu2xR9OupQ/MmDtlQbic2gMZpKLkQv5L4YIONwkP9qdzDlNwXNUWimAQEA",
-	"2RycUMnqtcCDOPH8g/1fLzyGY5EBOTHUFD6aHvIkurM/D3HiWXEg2a6YSrJw7CroPtjVuvHsxK0Uu9oo",
-	"TpK4Yj/01MpGsYAZy8UG8gNb8B36pzwqKNyIDKR9wOGVk/bgmsuhbvQJlTrNmDc87lvCzqJu1kUluwYC",
-	"dAw+HjkX24cjqJ/b6dQdPFMIa5xaX+TAPvSAZe1l7cq/Jx3yklSPE+iKuMs1IR/Azijvjy2bOfe9PKwy",
-	"eFgup+cqm07XyEAXIoYefAUYrEEphiokel90AXyjgyaOikfbLT0724JZq6z/WLjnfjsZ93MyLvXGdUCw",
-	"TM3mB8axxtK4oiZVgBx5MM4/cGNgW5hf7v2I9L/gptaNS/uNNFBOeqQsYY7Vtj59HN/67STcz0nATXfl",
-	"Nxk8C+U5dDCwRbDZYxd5105YUK4rSDMiztQ+Iue8LMUNAZw89KMSV6BUBpduDf9uVmHIRl1TwwxiBSEx",
-	"tjBmy4vDA9J4VXGYWuFdlmrbf7XjU7+Js/sRZ9/yG8wps8zH1K4Mui+13ZEKUyjGB8rPFyVwUg4fCD/j",
-	"fKbm6IKv4Npn1R1n8QmjsXZlFhB6GpnxW56B729kP1JvqIGFvqBNULGWJWCtFpbf4+sbqfay6b5LFBMc",
-	"HaXfjs4E1iJyVM1cxJ2seigNPyvZjhb+kKzFt1Co0nztZ/ab0+O/aPJEcyAs3i1XEG4Gz/uuAB014flO",
-	"C4kiThrFHCjUwKMAesHzAED4MI7CNzQn+C1h5x54jtqPOFlTeeDWKs9QEclw0FXJpWFzWKqy2Qvw8Ilm",
-	"Bagi1Jw7P9RwDlyKbiDA08IhuL14IdIweJO0c3gXrim2hjwLbjm8vlwDgqpZ4FZojae8ZLnSpoJ8hfd8",
-	"YdgNz3dYpMRW4gYebvR36Zt0Pgy58sIBTU1zsdptTBXHJZO52jlbVqqTfmzVTayPR6xC9/FrJ/Z/y9Pq",
-	"ytOifCyKFmAH6HZfHql8rRGC/DhUgcESyh6yB3Q9/tme+am4OAdjoByUeZVk61/+K6YmWGns5DDVB5Rq",
-	"t1rjv5eAoHdIWUpckAjDgqVFhi+Xw1kvx359D4b1Xim1ucQOqf8O22lXw9xWUj4sAV9ItR++Q2ovHxEf",
-	"dGkxr/fyR3rohISrBkn1UXK/TtPMpJGcgzKS4WW1F1Q4IwmikM4MVSERJp4rq9zyA5s/YO2l2tlzUz4g",
-	"T/G78uB3erJrwBVh1u6AL6OFcLfM0qXywAfR2/H1Xr4rBc/TkJEeuzQAGE/U2Jb7DxMgpMfXsdaAs5yQ",
-	"20K3Y2JPLJlWe/mMOV0RPZEI5noLRu4tNf26VEWDu371sgo97pWsmoOTVQ6otiGhyCz7GMlePS8gm/R0",
-	"ba1umcl7tg7QDffrw4Di9Xj2vn33AciFj8yQ3sVHUiB+gYYcxhL4qBqUtgw4x+KsBxjebnF6vDOpyrN/",
-	"LyH1gzIeMr3zFmDaiDynyroZM2trc9S5ZM01O2qTNIA3oHyUYz39g9FyvucbeG0n9krIzXQN+B3aUeve",
-	"L4XB5r6W4kiNaK6c4XpTd94sKBWJ/J2zswXP87PZ2Y3IQPU7bPBjs7ME0tj94ox9z7MarTvABV09PKdQ",
-	"6vQ9d3CMpSqrjejq+DOUv4u1Mko/LAfOG5rTb2HhaSochLPikarEpUvhnDEzwsFY7IITpsj5KP5Rurtt",
-	"yVWhNnBSn4gbIUrYdsgQ4azFZD1LA3SzWaOLq6a6qCVGGx0w6I3QwqhSs32pTADAVwxyDWjs71W5Ycpq",
-	"Nc+ons1fco12+g/jjF7xw4mw1t8o/Vts/f7jnE0E+CQvj5AKJdwI2HfJhTfukRPurB8idWn7n6eRBTVP",
-	"KbkyNIAXsrmVEWpnGG9LpNxa1j41S9tnZmwOWmRQdYvhVX0f4kw/WK9gqfKHlDZ0BeYtYWueQlZdLrDH",
-	"OY7wm8i6b5FFtZvOK8BpKxhnJWI7Y3HIrYWXC4E+IDa28/m61qv/N714iuiWt6UCtpQLT3pf8oJLNgdG",
-	"ycOZS/AZw0YPKb/jCmT2HJ0feroUet9i+kgYiBKRTC0tJTxlPM/J7qi7YGYVIkofqODDSRr+ryVe2UJJ",
-	"CQvL/dWI+9ZGMi2wtIgUFXLX5lwb7LqiXTBHjAjJaKnUP6ArEPOOb+AvxSDMz69c6sFEGOnUHkuYFDL6",
-	"6U93LLzxZmdeL5eTnWu+MH3M+o7rzeUCOc1525vxjS+icZCdNORiDBBIGTfwyAjE2+32CdpJ+S+EQW/n",
-	"HIywyZudYWq5nCxn1PH4J5oZrjf06cH8b7jZPaxa7Sua0r9DYsul3mCLSAoUWQMwhBOoCaurIaTWkWPU",
-	"xt1qRb2OH5IJRJOaTDR4eJDorR9c0Ri9r2cNUWniGjsKmqMqoZioWDoh1GrrYRAi3Tcf9MnB/f1nSXqE",
-	"2f9Wz/HxfU7EmaEpdiPVgNI/+MLUi9WqKZHm4f0mEtCnqyEfIWSNyh+Qdv4O8rzDwItcWD8oMwmWeT24",
-	"ely3QOmbGFaitrpM1LCCPDWGU92+mpV8z/Mu9Q6VLMesp+499dtJDGW3Vj5/pCSflGL7k+OXqUtljxNy",
-	"vuhPyHkImTi/satv49Zy76F3XS291uH8/kPFkio3oSdmKmDxU3johPtbDZKgdTXVaequqnKpue/8XCKm",
-	"zprLzLdGoMYIvuGdNd4ebgwiEOjciMVDStp5JxabWp779AGJd7jeexZI98qwqKwQzGu9vAR9TlUdYD0t",
-	"zFkf0HDc+oaNNRbqUkfewlbdwCuv7JyQmG99rf5xP8OQxjaj0v7Qk8l5qXmWQVbd3nck9NdICitlvW98",
-	"GfpAeff4nmtsu+C6f3SgZ94H6V5Vumj8jgq/T4Ck6T/2iQ7wCncTh8m8Zd5gvHFD3EBJ0NI/n0be1Ln1",
-	"HjWgjo225JrCKKJASY39w0ZH+sMi2pK2I9vbcg5mDw38uYi0Oce79pbNe485J3rdkBHlnj25FdWxKS/R",
-	"aJzU/16TS/TdTmIvlFyKcjsJkEMHRBUO4s7EVHaKP8J1l7mQ5rNPz4476rWsFf/qZC7yqTwOVx6qseb0",
-	"EZqVYrXG/BgRcb3Gt7UQ3YWFz+mJI7nZijLnOWm2M7zkrDEB+Q3oZ5ScxzXj8oCHfMsPmNSDLsw44jWl",
-	"m3zsXlfPVXEY2uXKkXFSFAchKa1UFYCaw5Ybn/LITRUJloqyTe0jd75BB/DK+QeayxQgnxEAandCR0FQ",
-	"pxGPeIa7eMJqpScXF4O7iHxsv0daM35Xw7iaLpHPMbKvSfRFiJla7LYgjUvos9qvMI3qQ1QEzmZn7x9t",
-	"lTaP5gcE0vr8yZ8+/+zi826BthYa3b8dEo3I8K178D5ESVCphsgSzW8mapj3k9Wu6hvBHWlnTMIetGFL",
-	"Ueq6VPHZCCh4MKJ8UoniNuv8A87ql/OdzNRpxIrnqAENRIU0X34eUw3STgm+gY+pHE7awP4vMlOIb0t8",
-	"2NDVS8BfvAuLL4xGpvJsg5YzpbL06B1CGr6B7n70+MQJSepGSJZpB5SkqWSilWxYXRfQl5Y1Ldz33vGu",
-	"MAGuzmSeq8XGYRus1Z7lirJn7OwJownMac8p7da5q047iep/qTevXV3cKczsn7g0+tZaO1lfispl99RP",
-	"7K4KPDhHGxah0UY7QJe5VZJFPugEnVfwOifZFixcpIPyikb66PszoUylFaWcXe7XSXR6t7UUI9YbXdv6",
-	"ZSPDr6kH2SV2s0EOKKY729i6h1+5R09KURqiA/piC1xOhhBT7Ixp+TL4HgvBrMq5dWW1pxOMW5CZbzp9",
-	"kvP3Pcjsq8MbVwA8XcZxvcp4J9EWR03p5ygoV0ESpq/HetPk8VXLONxkDhQSxUI2YHknyTdEbNO6trxG",
-	"wP+g7lAPJ5da42GIek4nQquekDnKFdzZWdZ1nr/JxL1bqbiqLClCFmoLvtHdBDUM/MC4ZJC5hsFHmVRC",
-	"M6n2M1R27c1s/x+xVbvZgPKAkjL6udpJ84aeGdQUbiNytQVThiho3KTZ8vdia884dYrbCkl/vYgbN3fa",
-	"0RaKelhwj4PVPRgXD83d/1bt2ZbLKZQvJDiWDufihvwSguIQrCJtUzs/7T1CZeWP/yGKzmpPfOr/EsW4",
-	"K9x9NWLqzoXkyFdtSR5ViHi5WDs02LsG//LcVdI/dZkRYiUkz52Rg96Heh6dXvMCNHX8XxJusBPKan/q",
-	"ncm57PSPv8EH7sOLZEeSw/1ILr9zskie9ineTjIahbLYpwwoXUHKcG3YVknMcES7ZmlcKqqLTey5niLa",
-	"G70VLZloxtMlbGfCDLsqZ2etQFNGUPvdqhLGpXGQ+wBqaa5NZONVO5ENktjfIYjc3e9oMOGOtoYog+US",
-	"FsYB8Vr6/tJ/hM8/2P/1ItNZ5hmUOjypz81l49GJDf1B3AGbqkoq4hUt/Gp7naIJtuiRnSVokAs4/7AX",
-	"MlP7Tupb07GuzN57JJUzmiWV5eVKQ9YyMqbfABrxbluQROuDiePo9gA6V8NRRLYpH/yT9xHwGnZ1Iiea",
-	"oVcnmnf6ZMxVu0RVAXKGGWAHthRLAyCZhoWSmXf4Avc5YzQrtuY3vRJvZx7xPT+czPJ8swtepcs9P3zc",
-	"rJhiZ9DrM2FatHcmuXxonucMwRE07kkutOlLrChhy8uN7o5D0iP3cQBorKH87yc/geqIWFFqyZYi9/GM",
-	"BTrnpCJbnokTa/BuMecf6A+9KoAj1XBn1EpJmLBPih2dvJjHvQhL4Ce6icpq1adRBkqhe44DPnAfh+Fr",
-	"q2aVQw/DVmnDMnxF7TSFzCeLCMpYfqRlKtdZnqJ7tUoNvdMFyAyyWQjMqpLdQCmWAjLGJexnbH6YDvGs",
-	"e1cRi/J07u/LLPsR0S67dJjtLjei4KU5txz6KOOGD79e8PMvsBjjfiEx37gmRolo/iQZ6O46w00inzk3",
-	"rCjVDehaSWi47YQ+zrn59OLij1/84cvuy26vSrPuKftBYXP6s00jDTzatVD7RHG+evDeISiF8D75SGgP",
-	"+IHkioPPESVhFwbhMtGJ7YkLrkanwy9yAdJcLVQBQ8p6/MSqF5qb8HppdV+rV4XOX9RdOZEb6uCDxuXt",
-	"HI16yay08N4q+2n75/1aYSVGJrJ0ciq3m3vWcrJ39+pMufCxU1T0O18O/4xlorOoz/+Lhsv/ycld/nZB",
-	"unFMewCJZme5kKAHn+xXavVKkKZ1hGxUNz7pqzM3oSF+qlf4xoRoppmSMCPmquXZ1S2G1eOFvkkezm/e",
-	"F6r8OOfzQTF9P4caeG/OHSnvFOB4fvXj9BzANXt+9SP73dsXz9nnT/548fundaZ4cnExu7i4YMSwgTm2",
-	"vDMI9D0vTmluvwBudiU8V3kOi65aMDvNKSJxCHJVKp6RbW3UXmpvc5ewsqoGEvLPoP7j6vUPFZ2kMmLR",
-	"XbvwSikNP7jn7kP7oLGGqh9N4TCFn9weaku8uhqCV5uvcwym99whUtBP3rowazgwXgLjc7UzR7Q+/0B/",
-	"iOX+R2xKenh0Ln/Um6lK80P9cxM0pvOOpX7TFid1zbXIIOH9nCa55etpPAnUDQj3NWRF1brF4d4isJxx",
-	"OVkSINM+qaHadVWA5IV47CmZLhGSpiRwoDsdsd6L+nUB8vLNy0l0daHZws+7WnGj11rcJn25tZdzs9/a",
-	"rU3TVmaWoKSJ/vurhcwk8vuBY2pO14NQ9qd5+CfH5HlQWXroNTJBxm2jp6Jzy1vSoQlgb5k8t6dCKon9",
-	"FUu1x9QQhJx2TVNWCqgMkxkVRV2KWNBf/OmPn19EWGyACljnsvtUBO9R8aIOyPkUco9IZS88j2/xr3/+",
-	"Jza1OVLEvCd669JKVlzIp4yINqvZ7NqoEq4XKoNZ5VKbUVO1GfHE7KhVUq3dzfkH+79On7OH52n2ohng",
-	"erbiGev/tgipe/cDskZGP2qVslIq5nSOXPh51Unnji5kJOH5Bw2LEqjUsKPxJZRv+OrUfZrcIB29a26/",
-	"BbDYlcIczp7+9ecmRsLRXnBJWeMz3H3I2PxAbfqRUJaVa91sxjuS6DMtN1JzL86xKdFoh2/jy8lCqkNB",
-	"bYKeU+OjaRQ9P+Fm1WbfnYpvPYCecf1816j3ttwgJ+dEuzHIZ5YqNRRqtYWW2Kv4JKSNn4BRrkBmjjZ9",
-	"mfEPXwV78m/HLljcxJmvAGgqRE+++MOfPn9SCym0+AbLTk/DNs/XSmmSMO8ILnkirGdzWzxm85uICUmm",
-	"dm8IEcYo7BnA87yeWt/iE2qDd2L58u8afXxgkuLGkbkn+EglOJ3Z2PTEveSUUQB3mKvPzXxi3CxXktRI",
-	"wLb6H9kxpDASMItZw/YZc7066OdPNOO5czjds22ZDPb/dp1/pBQB5CRmbWDO3nz9Ysb2FKyG95jiVALP",
-	"0GPIWSEWZocx2J5rnZjz/AP+fwA2YLX3w3Kv0UE97frVzjyrwQHOW20vxp0S/GQ/Mt1dazt7GegFNpi5",
-	"Z60iyboTo8vtPa4CQsksg9KZ4MJzLw86748XIh/pTVALA+aRNiXw7XQesdnZGnjmbrznNPKjr4UulBY+",
-	"cpEOpfwyxWWDZPtEBw/d7Y9AYkNKQBfbeD2udbwSAFD48eGS5SSNbrx0IbexjxCbSohVpNF6A4ceBcc9",
-	"cz8qDg42RMkJ87o71V5LcLCz1Sc7NAaa4mTOohIykEbwPNbfZp6LxXdweB4esiryf1y9/oH97ieYX+7M",
-	"Ws6YpsA5++Lxk9+fHakQ3lk6IImioZHgW7P6/O6/VmyhMhiZ4+M2cTCnHYEI0L8PCRyRno3PU+1ECQuF",
-	"lRU4b5fxSO0XDMrYUhtXbYHFiWoKtI/vAApqY0pTqWAa56XaayjRc0bdzdsH/3yxtjavdJgBcUhSWAl5",
-	"d67vRj6sYX2eQHHo3cnqfD0vAb/yGn/S3cft899PiV7nt0to10vaKLb12iJt7fwQ2cMP7k9YeaBuSJD0",
-	"x06KxpbevhYsyjRY2vjAeCat2E/SQuxdc6sazcPsP+5VSb1rdlFHodUu3/jHprpcJOyv62PXboDPog2c",
-	"RjwcEZxu7o1RJwNieT5ZYP7SNaD1c3xGTgv8Nw1a48EHmR3v36MSNJiOXI1LvXlrH5muBhKRuUbvBr02",
-	"Ge3xnEzui8MWNiFRSIM0DrFThp5kVnfFxCLOJOzDjlkZuVgrDfKZu1+lMj6/DHAjqSWGtdR2+Lo1Auox",
-	"89aWDgr9Vls7WUpL2N/b7+exUkJPT71dP6GHJmyBb7SL2zAsXE8k7oOQCQm6n8/GQO9OeepGys225nwi",
-	"+ecJfYowiDAkBRPyrxtPyJqJHk3odB4eHOGV0FG2d+Pf/XL4xirwWP+4XysCDxcryYT0qLWK8MBuhIEj",
-	"Cp1/IDEzMF/VyaSTVOPzGzhhG/2v1I6w3u/XyedleNwUc79O00Y5lMH6dvWlygFd0vRXikkgaAZVUqky",
-	"yQ3nfLEArbtc0t/I7JIeGiILvpHZJJrQNzLzARu/3k90JQMsw1NHcMzTthLfHYaqZ01KIKRWc6eSH+er",
-	"GuRLuizEdzFXkhWFtL7hcNr0whWQ/O2sBgofn9F0h9zZV22CT4PFXda42CpCYiWx3UlouuQavg+7vKcQ",
-	"VqnzYfgG1E00e+d0YjMJrf36ZkLwS6PGwx0Z9RGSq/mCECdi2dWzs6zky/hvRx2/3WfCO0NOwE8tL/XN",
-	"JEC4VrzV5BpJYeL+FeLw/X/cXd9v2zgS/leIvHR7kNe7aS8Nsk+9btvN3aH12dnbh0VxoCVaEiyLgkjF",
-	"8QX53xecISnJ1q/GtJ3kKQGiiNRwOByS832fbVXNBYjlOtpXQnnE067q/CmjwSRCBKmr8sEilagosLs/",
-	"h5Z6twuZ7pB51alrfsBAU+CSaCfqjV2EPdWI2u2pBklarOZbYym56Gc8PM5dh2pqcDkH9st1OQe89SWV",
-	"c4BNT1HO4Z2FOS+y/qmJj3lPpOADffAoBR+qKSj4+Ofk42ePTL589sgfbD7xyG8frz8o33r/3+tPv+gb",
-	"dolXwCTiSSDInIk4YHiLoutBgLOELSSZswhRvn21XODsYxBFbT2H/ar+aoPA0REwj1s+bLjpRRXuhprT",
-	"gQYnhTQBCJiwaYqCtdvhenwPP4cU9NjZf4qCHvBvtwU96pUDCnp6g96eAeI0BT1toenwBT265UYv3KN+",
-	"pD6anfUjgx35UPUj4Mz99SN109z7PNs89KZXw6qd4hUN2fhvToqbyhLCan0T9SM2AigxT7ormzxbDHUD",
-	"fzl8FZSyk0rQdMf3CR07bDSG/Nojws+ZGtOciBVNEkNBU99t+6Wg3UBIvXWPnIuOwoIPEfOXE3jmgHp5",
-	"509KLW/QzuBTDCIfQ/cGi1hrgrhTjUI8xAp435AzTlnInIDXdLmr1J+tZ4FI2TlAaABzqLPvOcppoX4R",
-	"jOZ+9L0kMg2qPFRIACe8EiRVbtLC07RAraJOpomDLZbKwG3givd7YkV3nMPQn3qae102EA4hQH2kKeHH",
-	"9/hLq+BeU9ipMqo7PuT7PQ14hbH9oOqXQq/pjUcfKgd2tHSbV2luAM03UKU0IJKHcDfuEXbns0xWCeJq",
-	"D24J6iErzojdAXlFV/VDEHy8K5k5jr8HN5WOA7AWO/pDp9mBT8G27by4IZCpCF3lMGcqP8NaPjeFgzQl",
-	"elxV8vs1Y+lM5gxYn8gPP3KxUtmB+vljNl+89kpyH2o6F2NxoZFIUj4Y5rxo2JL//Obt+eWb84u3W57V",
-	"Q1oc6uuUY5AWh1p5ZRhpMfbMARGCzJn0I6SS0Ge2mi8kZ2SZGtGRtkmn++2s+qF5FnlN6dXlm8vLi58u",
-	"BxYT75FnHXfKOdxLmWmSkkXOV4ZW7IpkPAZ+75xpDrIflJE8kvGsSOC7XntI1YZVUSJjLPjfchXBvwCB",
-	"mafJYAQEhyCn63R30l28e/fu/OeL7Tk3vsdfBtBTW+c6wbGKth6cqwiW38Y+U99Pq+tbzvwlT1mAdkIA",
-	"6WbYpWZenTl7XmpC0BupqcQFTdqD2gSeYFMdI58A3+I66lFAN8p9NqkG/mf1BsHSoEHE7ziK+dqSwbVU",
-	"7jMsahumHlcJMSUw7ijmRolQhtZykAG3N+0648L1ouYwHenUTNJcGjdxE9qtWYeth6ptY9wVvbvGfzqv",
-	"7qhtVQU40aN8pb5UaGfEDp58rQDrty0V+Me9/ehX1L9Ghb8Fz5GNzDiq15BZbbnQ+B5+dobymeRZ6UuH",
-	"2vIcw1wg3IN3jxVGNJiEEdWVwLAQFRnZoFJ1a3L5IgzyG1/bMITcCQMXv0po2XftKxI253w58iPmL0XP",
-	"od9UP30aak2TxT6RI8FO99GGAqt11U4gsRzWE+x9L8Lg2F+D8eFKxAyvXs/yjWqTV7UkDJ96LBs0Sq13",
-	"ZNhi94ZPPzwxz7rKJAbchjZcHeheeCgSCRnmIk4YpuZgjgyP2V0dr61znobYkLGbKDeDC8OiihyAEO3U",
-	"1oLn1RMbxBiONMawG9o3g2c/Gc7t54jv2ypk02R0O9sTLjNaQADcravSFy1Xu9T9/5kCnPOKTL58Vqae",
-	"U8GqvP/lSzS8oTe0WBiE6WnZ/kCExwZPCQhPfdDx4wGDO7owvnUnEgjeAWCcLHslNKYVGC0vzt9cvv6l",
-	"enxIUdojZ1gMXaQyTgz1uEpucJ+71PqMjVfZ/2Isc+SLvXR8b58HG99U44k/AAz6cIKXFkKMY1zurOcs",
-	"LFIPgxGmqFQSEfG1sChjTd8tSUSriWktAo0NMHpkAd0tAuN0yeof/TwD0l6DemOMCng2nvouDnu/sPU2",
-	"PD1OSZZQX6vo1qZywhayfSxLkHEr9vdJLirHAACrWVSNlzUYcInBak9/ZuaZA7qgbaNtY1Ik7vRJcg5C",
-	"fGAcbvAjravAjN6ymgncO0796x/hNI6i7nux1JJNNUoIMt+AzapuA/CQzt19HKZfCznolHaGOBA3x7Tq",
-	"ZeZV7S6N/T+oR2MTLQ5tLOjCpXkNS9N+L6Msc50eKvhZwoqjF+Z1mHpWtYpb2kYNO5tvENysN14aY7s9",
-	"U8YVEpiuwfkjltGz4/PZTlT35ed5OZ5hyTdaHeJ7+W4qc/g49DNT9MFB7DN/f30AiH8bFw0uVE08NFU0",
-	"ZQe6dVbiIk+Cb+Wa5Mt017PSf0RyPmD5Ok4JQjfUtBU56gwwquxRX9+2x3l8r397GDbiRx9w9QkNAz6U",
-	"oqLs9GM5KqzF4jAdxZ1KRm4CTKdDQQt9zMuvBGSfYlh00B+GnM1wHFBxk4z5MU1GAZXdWmkzfPBXeO6p",
-	"qc24mMnl9w2WhwVbOKQUs+K5eIyPl9OCbowUaQYJCYl4Egd0A3W/Pl8xPOZXcwioDmy3Wvb7zI8DZsbx",
-	"ENmuerdqRZzouCYPhGWfariDyWMpmZPNRR5LfaeJuDeeovERIVUqP8F44i2xGeFyBkoahixAOaD2NOeG",
-	"hv+GJ5xpEpTH7lvl9013cDTsnUA36pkdeLk9ModXPJma/RswOqgpDZzs+kuYG1Tvms1L0iyBl1VWP0qt",
-	"6Hg1EFeO9SQPamX7TWXj2g+LDLDxJCrSIGcBkVQswQehHYC0IjUKhhV7VFxNH8+83TXgBrpwak3oNNno",
-	"A9B1xFdlXujTlKz4bZs2tEHyDosjN1QsP8N/NAANrAQdhGl4sTK4SreRC6G5BxndEmO2blSVYv7pAFLM",
-	"nV8Kg9ri9eA5zpEqAeR8OVnTWKK3YWmk4DxlQpKEC7ENUQD3BzhfV5YCHzNlYOfnlKLUY3OgWSP20732",
-	"zkTK+f9RgHFYDqSf7yXN0c952NMht6D/4E5u3b/avOjKQkGzQhK+WBi4E5UE+WpIRG+1r0nt49qXijSA",
-	"JCjocqXf7UMvMNstP27g8oflgU5Wv5l+VTXJxZtKw34UUYgU2EXCU8/E+1hGmCjHS5bECGRKgzJW1HdD",
-	"93Z7ePXnNzUQcMb45zdlYsHyWzOcRZ6cXZ2Nzx6+PfwVAAD//w==",
+	"7P1tjxy3tS+KfxVi/n/ACW5LM/JTEgnnhSxbsXZkS0ej2Lh3w5jD7mJ3M11NVorsaXUEA/vNBc75CBu4",
+	"FzifLZ/kgmstsljVZD3M9IzH2X6TjNVVRXJxcXE9/tbHs4XeVloJZc3Z049nFa/5VlhRw39xa8W2sm+5",
+	"Xbv/lOrs6Vnl/mN2pvhWnD31T5zNzmrx952sRXH21NY7MTszi7XYcveaPVTuUWNrqVZnP/88O1uUUqi+",
+	"z+IDvV9d6nrL7dnTs91OFmez7CiXC+1+oGH+vhP1ITHOlO8WshYLq+tDzwLCMxMps5SiLPx3C2EWtays",
+	"1G6A5wx+ZHrJ7FqwMMI//+M/DXOzPpulZrIR/XPY8g+vhVq5Eb+8SC1Xbitd920WPnDLzSqFtaLuGQUf",
+	"GLuUTy+Sayn1gjty9o1Dj9x2PfSZXvaLxpry7YpXvaSC3285/2qtre4bw/1+yzGMWNSij7PwgdHs+3lq",
+	"kGtRGzhA3fP0fi0Y/cjsmlu254bVghf+HHU2y39o1Jqlsp992ixaKitWoj772c2oFqbSyggQsW9rPS/F",
+	"1v250Mo6aeQEb1WVEnnjvMIn/o+/GVxFM9r/vxbLs6dn/7/zRoaf46/m3H8XRuwKklosd4aXuAn4gvve",
+	"88VCGHNMqR8ddRZcsblghVaC8bneWcZZKY2VaoXkM3or5ro4MFEawda6LMzZ7KyqdSVqK3G13GxEccVt",
+	"i1YFt+KRlVtxzCSzswVXV9xs0tvnBhG1nxp8nNl1rXerdVtGNl+ea10KrvynhVnwkltx/P1XYcnVzrK5",
+	"WOpatD/6iWGV0FUpkl+HQ5gg5psl26/lAiZ4YHuuLNPKfUJasTWJWyF8nNc1P7j/NvyQftBYUaW2TxvB",
+	"9roumDRsz6UVhbswZkzXbO+2TgLzP2NbaYxUq6dMadhJdyKAqmezM6F227On/36GNIdTsNwZ+MnIkm5R",
+	"y5fLM8dvSori7KfEfu6lKvR+iHt/xKfwtPjD9u+BGTp7RxRphtPzv4mFdcM9Xyz0js5UWb5Znj399/6R",
+	"6YWXfGHN2c+zjx0GXqy5Wk1lYXpnfkhumixGSMvZ2Z7XSqoVzGIsq3TIBx8O32lNbBav7JiQPzWkRMo8",
+	"PSJMyU16SgutlrLeiiL6NTonzRlNvSy2XJbJX1bu1CS/SByaeklpK5I/uLOK4nVwI/BRXqYG7xA8lj+4",
+	"kllzfpBiMX2ib9NUaZk9nP1Ol+J4N3jD9gNK0eyspi8cX53xUvwX6fnkjIqipvujwxvuzcwGOxWolDb9",
+	"Y6WN5eXVQhfpXavFiq72hCishbDJn3ZK2uEF0wfo8WiiYdj2/GZhmUe0mZ19eLTSj/zZRDI99uSKfn1E",
+	"qjQYYm7HznbXQtnzha7F+ZIv7Dm9DLN9XspNYu8Xoizjkxh0DzfDcrdN08uZCcn9ka1jFn0MVKVjK8Xg",
+	"lQK3G68FaFTPmDMSD2y/FniJ4k+lWFqmdzZ1yvJ33K7OnHt3s5nMT+tDUoMYmkeHJ9CWIirSHIkQNDEc",
+	"ys9lRptBZEwemkr+BUnfOcETLhjxoZI1vjbuhZFXDiq+qT3wRo1XCoxw44gCTooRKn33O3Vhws2Zur1g",
+	"Sn4CM0elZvlp8laCl9/xIiUkldmLeuJlPl2DxTcyl/+q5srmrsZGhRx/PKz4kJZ6t1K84KthQhEVouWF",
+	"IcLB8IvLb8y7Xer2WuM8j5aw1camZZH75Wqx5jVf2DbJoodyGvlfpCoM2jDSMss3wkxTxyuuhu+TNVLG",
+	"PUsrOZ52mGOSYrXgx7TaSrWzIrGq77SxzNb8WpTMsSZb1noLBkwl1TN28ZRZvVeGuSPAFs5EUGx+YGuu",
+	"CsZLNEmOaQjvpI2xktcrYSxbyhoWFwjYx2/v9V6laLqXdu0k8tFI3/OtMOADw9lLu5bKXTJgUXHbEuh+",
+	"QRO2s7Nrnrx+5c3MBm75Wix0XTyGTRt7w+M79H94xdeC//edMJbUnOzeb/kHuXWy+Eun422lwv+6SO1h",
+	"JdWg90Aqv9tJC9axEQ/6S0LWkEtn9BmK9vuGOwVznUUbBpPo2S8i7zux2GiFIrhzP9CB6zUX3TM/z87m",
+	"h6tap/Shb0ojmFSMM2NrLldry5wuwLhlphKiuNps10n/wUpo7/E5PmtuajNmNUirnAql7Top797DyfHy",
+	"rtDCMKUtW/NrMYOdPelJ1jvrdcj2NF6U2oiCudnCgf73UquVtLtCzFjJLfz1Uzz68R/NBax389gPo3bb",
+	"OQmsznSG/rvZlOQdElvhHcUXfGIkX28ucDwjxTOZISuGHW2I2rBJNLUkp1OcJsHktbz+ZXWgQq7aintE",
+	"b6GsgOeSCtINFd+EkXOd9AAa5kw7tuUHZqwsSzYXDGYkiuSZ3Qq71sU0hc1YnvFJWGnLzC86/c+1FObK",
+	"XX4Z5r2NCgjqNy3Qzw1mktMGcWFE3LDLrVlG+9vnw9vzw1u+SiiKipTdhLvaHUT3M6v4SrCFdloDX1pR",
+	"ky361D1RCyad8FNJZqn1vi1uei+CPT+8c2QbON/w0RnOPLfYd7hJNzcIKaw5xsbDR6+ypp6ouRGTzjq8",
+	"MU08jLRHSz4XaWegXl41az7y40vDOMPfGakDzIfeTOIgpzg/RIpjgvkpxRMAozS1s1/pnSpy0ZUQPHGy",
+	"ptAz5tTwJfjn9fYojJJbazu2wMEfMZIDEhN7CcO7z4E94FSYSiwkL6WxTNeMs7UoK1Gzva43BqdshDtn",
+	"6uC08tWzoIg/hbXwsowvxsGZbfmHV/jwk4vIdRnuau+59F4IXjjF1+lZVtd4g9J0z2ZnONdmJ38a8jdk",
+	"/ZwvuCpkQVK7c0gbF+h4b0q1bruyY/8mN1qZaao0CKm00wY9ZyO0Jie7dyam7bIW4srqq0XJ5RY0EFBE",
+	"1qJ04v6KK9BNkm6fa1EXcmFb/iI8PVWt53xeHsDLWsqNgD8LuVyKetweiWXjFGoMEqRoWIZfezOVhrTp",
+	"DTapvQWPxYQboXE9JXZpvjNpbYjiMMfH8Qde7oRpjFynsxsn0g7CJm31oubLhJB4rhgu5RODGj4j787R",
+	"VJY+1NO3TEcsHy2LXCyjSPRCbytei+ItJCykeHlYXXmNMWi6e2tyKA1vDLieHKtLtRAZqbznhtF+OBvO",
+	"6RRonDN8a5KXyIpqAmW4EZdWVMkv7Zxgszk3jDtGcrL5dokfTZpINcqJdCzFHb4Et36r9ziVgzMypYEb",
+	"Dm4F5GClmdsr5l43xyLoWGs68/wYEaAZ39M39lHSefUHwW91c8ToFDYrzAmDTMxzfkgG293JlAvHMjad",
+	"0bAz4ioo9307CI+y/VooCtEzXQkliqDDOtUV/n2j0P2RuN31VG2sIFPlWBtYu03VakVb6vQDmlNSAGWs",
+	"rY1UxRj+/4t7DoO2cpFmPyTHpNXpnXXWQHwb7cF+LtEnu5LXQl3tquRVZpKkQe+nsZhjoVVm43P2XErd",
+	"BBo1ZlazztkZGFdEk+Bqj5mKdjDHzH8h8oe72J0mVcB5qMVWX8NfxQ4zkETikg+5H1d4kpKkckM52ZwI",
+	"UHLKfRotCZOGFe7YVSXqq4KnTqIAbxulS1KqEt2fhcbr0zH0XOAx00vGFTAzczNMOpO03qRFHayJARln",
+	"bH5okoRmzG0l6MYwDHrYtnqqfHZkMO/d+EMWJpK3Qx2ae44nkhbn9Ovf2+NjbzZH7CutrmhzEj5CIGt7",
+	"CxsNKCt4JqoNvZdNd445El5S7lU3EaOl95Jrn2KkR5cV7JregNOkO1pbLUsLIfy80+v4wpKH17CFVgtR",
+	"K1FMi7N7v5Sfe4E6tQLq+Ph2yW1G6897r24XiSQRR3LPO5k4KPVAmdwG4elJSKPWdZzwTtJJzvtIwpWR",
+	"9Lq589/z/TIf1BSF5Ooqcx3XegsHAE6EhgOCPHUktfatFJkmFTWTq+RdG9G8u/dL+sJszzi9Dbt0JMvd",
+	"I60rvpl9Lc1m/G3xTppNr/Z9fGhWQtlSgEsDE7PG6ctCFTkFfa9rY4c/YM2b5fJY+sB6Z54kfupJcoqy",
+	"jPKHu0lX03N9xDInWNwVBz5UqYILza6dcBHg1Dn2hecTh/QyPch8Z6QSxsBlKa1hNqPTou2eXMK1M5KH",
+	"dSwKnoRMHkzswZfD94kgMOGBaK9ZC2Ef+72YGO+Fl2GKL0CdeieupdgnLkOyROFm6uRcozPbXR6G8Thd",
+	"GTOcLN/AVXnbbOygEkyJ7N5C2vtLOIow0PeS5wEJ9IPngY61BjSZdiCyDuetENb0hB6CNMX4qjsyzOwW",
+	"a8bJoRBMOJ9y4v7glmk89GPzepIJat4pTX4dWrifdJpyWi5EKnWz+SFsefuJ/vzdUOEyLsXZ50K1qfo6",
+	"eJG58U6YjYabj9SAAQ9+VGfTTDdFh8bj/OlFwuXc1bSJOEmKBhd9m1xjQx0hPDH25ntNb2RspazyovdK",
+	"1DndpicFL3ovnm6eFhknSilWvMzrVgPzzueH965rdmbWvBaDboh3TSpOTAe/6mbqHXrEk8tT5Hua3I04",
+	"ZOqO5aeRNP7iuF9XxoE7yjA0XsJtjbUwnxhWcMvh1sFIYByDGh84TIyJBTOiHdXqv650Wep9zj255erQ",
+	"xAGDZAafFlyYTF+LmkkFQe6ce2v4KP8yDF7t7BXf80OSnpdSLRrHojSQLKeXjJclgzR23FZnhZrR1J52",
+	"pFqVecN1cwm2bgryJp3HMNGIP9KHQy8S9qLC03KDBGaVU1vcQN/pa5HzMAcLHBw5SnywV+I6HR/zuSEj",
+	"p3c8l2A1tCeS05BG+jRRL8GHkyRoBYKOPVGyFHlOX0pVHFVG9WY3ulFe4lupu3LkwfZ+7KMCCJSETjfJ",
+	"eIJNT6aC02+0ElSSqndlweYCAn1JM2uv61RSwStnIYgPdgbZhoYUpwMzlqtiXKo9uaAb2vvBIorTUnJb",
+	"qk1WG1/WensiXdy7sMbbJNkkeSvxyN9Ay4YFBb8UfChNFqj2Ckpx1wzGpEwnkZUwolyy/Vozji6BroFf",
+	"iGxyrhELrdBU1PWsKbzBjCetxDPM4HAm6LWoD4xqmKJqsc9TxWIVN8ZxQaey7LN0uX1MtPBmjiol5Qgc",
+	"5Thn7jcqGz/ew7WQmaqJkdKKitC9t2uLzgL6bmb6SiwyWyoh9QwroUrY1hmUSAmnXLi9+puef2LYwt0C",
+	"YM/MmFS0gYkK6lIrcbXUdV++DkVcIWURUnB8Qv+I1A9fFZOUT2sO7gWjt4K1L5VIJDV1NSs9Mt9kUYtC",
+	"KCuxqrI3fNA8OVg8mlf+ky7VH9fej+I0QKUZLiQpwKHiOb0N3/kiamfQwxfMzIdKlbZUpo5JG+NScVRx",
+	"JVVyP8xaVuRd+KvTCDAJa6P03rCdYfMD07uaNbWb6aK5ZOjl/boJlyE/4cTdAGu/FM8rs2SqNHx5iFfh",
+	"visLcMCC7NoyH1wYpE5Pua0vFPPUixi7WXT6LFepcrw5VSckiu+sUCZXhuqXkLzoKns154tNxo1EUS9K",
+	"OIkz9a0oSxAS/j4ef/P5aEN6PInOK5w07TKrSr4QiBdwoyEhKHCF/zqlYG2ksCYKN+Iat6o1brxL4cKm",
+	"8EWzDTlueLNcppTSOeBMpBzmbiIQtYRKWMo9LjVkOY+nm9eQjh3lCViLQSd+e06elVBeOK1Tey0Ts6T3",
+	"fOo25w1cbdOyVgLChmPouWALXUlRhCI1yG/bR3XDih4f1F1JD6Pz7wafha0i6qQ3elePDOJueb05m52t",
+	"JWhMhgr7KPiG4ZCVvE5nRQBxMwfQnTe/D9aWjhqyNrY5dlHaD2RSpba/k1c4GmhhRJgzOP8Hfd4LXpZg",
+	"cGyncbwkWIUUEgvxCTpm3HlFNknHnrK2wiR/NJn6OVwYgMKZHxhGxI9nkdIGIWwbsbP/TtfJMilUfy1q",
+	"uZTCDEgLAJsxjDMl9gzfQWK0j3xCR4BMmkxNSdr+RKbQbF9LK9wfZBN39iwXnmv89d7KimXeUaiaJhin",
+	"AUDqBlz7S4QNI8MsMmEh3yLQLiQDZt00zlBKlqG0nPWJesvdvJSLDIjClBoTP4OMi9/qK1hNIhfqW1EW",
+	"KOvdMaI1p9W2nSpEfbXnh1wBXKdePeeiiwss6KVAiniUeN5Ejz7qJ53VJ6x3WVIpGi8K6abPy7etofr2",
+	"56W0bplHgFvf6r077u7TDAqVExd4Mqz8N6PV43d8/50wxnFe5HSa4B+ZJvNGpHC9dtpS/0zjELjZyOqR",
+	"rpCajyrtOKZG7LTW6WgT7a2o2cLpI6QHIw8xPOohtykw1FhLyjsKb7K/l/SB4x3+ET0r1jR5hjAaefHc",
+	"j3Ox2qmzBGfnop5fE5NIp7eplmUfztMNi0wj+TpQ10ROwOMDvEQTraFp8tC2zPpOgEkVJmnWPncCOzIO",
+	"rd4IFTYc9CRVMPf6MyJHLZTYi4KFQPcIZthypVAT69vx7/ApQJi4zvhEnF0POVBY44Q5sr46PijYTu4S",
+	"XNrxBWuEnZSG4Z5PFtN20Qtw+n724cUwYv+mZaG+gFPkGCdg4CuCcmy/0Srriuu+pu3NBKckpC7XwiTx",
+	"Vekn5LhnIc/JqXnIaFT769MQqKRQWiPKZdd5mhwccGtS6pK0azYvudoYNhd2LyBbpw3ddZEM9mxE4gjN",
+	"Ba9FzX737uUL9uUfvrj4/ajJwceudnVCBdd8Z9ef+g9+/qffj5rdzqRsnTk3coGf+sOXT/7Q+dQITzKx",
+	"Rz/vJmHIxjvMb+QcD7HaQSa8uRvdxzB73elfc7VKuSyaNMskDSBvccYunL7+JCU0b21ChmTOk9Ut5RI+",
+	"b5WD2Wts+ARNHCEkaqb3wYqvxUKaZNKrE/Hjlf/Liqu0Ry+VKTSo5x0lyEpr08AW32slnjKsIxqdHYtf",
+	"Sw20M7uUke9YAH5ia72rzYwZLguwrnkyzNBjbSBd/UjR0pJbJLY6Agnt6CjZ5It82kV0sgfSAXBh4w50",
+	"fPCyUI8JnBj80auhTgPJmeAESCkmhlLBb5dzAITcRkikAd8eakdFo9vGLDUyRKzVlSOkaCXOx46Xa1GD",
+	"4yGDBphxpKQdidFgPRgV6RSCbMpAAoFkK4eLbQIbvMbH+xlxlSxrdbYIOWP2ut7ky9XqXSnmyYInx1lL",
+	"WQqnB1FdoiO3FepsUs2cHwHjncoKtWjzQ6+I4YecKNtttzxzRw24sjb5UlYy63iNdBMFA/vJO4UXGALG",
+	"qtLDFaGONWRx9HL/h2r4brVCUC8zXOMeJ12SOeZXGHm+aPK079HuBc9XEwUkZguHtzn6vbLnq521qXus",
+	"FLwwV5h31KbcV4cohNUGAY3jWYYfbp7hGHK/aBK9S3gpU6gZSoQ0QLYWZcH4iktlUPNv91mIyDotDTob",
+	"dpOmgavTNTNrXVuhRDHLnorhiBtGoPNCmehnYuMUTNhbDHrL+I87YIDeLmoxKuwzOyPw9YQhtxdig4kz",
+	"tWBbaUpHTh8XHOEc2Nc6Sz7OrqWRVtcYMDUIMISJWrXgBd5wewk3Laf8yhvTdTjCjREuv+V+7iG8SUTq",
+	"PRWvw+VzDICXRZYEEDm9ZJwZUV/LBYLSAbCkDLFj7Fiy1LUPBiW842tt9YTcPfc4TDiX2DX+W+/FB5v5",
+	"VBf9Gijhvx8m3UvVH+nemyInsodo381x6y2mSUHbDXPSPqfcfO2BRDoBcF0ckvmPYE8vaiEU2whROSWh",
+	"G7oEpWEuoHjxUInhlEQYLDW5bwqZmhtBuIzLRKay3JsVA8yxWJy+kZriS76wrymP7bjEOl1fxOtNBhJo",
+	"kbYu+kp5hVC3SrHAsJpPsIiKmMlNVW/6dOOMG5FbW8v5zvZWF3HyF6QSa6YZKhmNfHrhyxKwpWBiA1WB",
+	"C27FSteHx8/9UqeBvfv341TtxvDCH2Uv+Va1bpUlDyIh5gWQj/PepvdEJ40YZzeWiC88NU5IQ8h2nxKA",
+	"hez45Je2FVeHK6egT7ag8VUj/zHV+JZqLWpp+TylBr3ldh2wE6Ka0QCFB7CW/OCh2TB8FflRJmSVBQUi",
+	"F1ZLoFMd6xQNErabNkRKQcEIsAalVitRM38LH0kaqEi6mh/ygNjwG34VHgYMrDKNdY1fO97Rm3FIxQ/b",
+	"NM6eUxQgRQLMoNsO4zST0SRwD/eSAL4G5/T2NDjCKQkCrDmJs/haiCzVmNMjWnZPT/cgdlbQJk97h9vc",
+	"k7zHBLe7WrzQZZlL9v6z0P92+eZ7im786fMvf39kKC7xK8mTPjYJIA1i3GSoHc900MtAeZJhdmkCJGGy",
+	"7Z01nkigW/ps5EntIjKRzpfQbDEHoLAlek8oPkjXEfgPpadQbmWvrVkI7Q2oKJVruzNkNm8ExphbdUO+",
+	"0uPYTaF386kV/K3qq2TgSIm9MBYnG7qIdYtOcjC70ATBlztkGjfUabQ7ZAagBaVhhlUFdCvfxsfIFcBy",
+	"KyOLdG7mkR+xmdOY7JK1nmB6Xq71sNXZoowngx9p5vcyzVaYqJLKukjTuA8HqE4Vq6n4ugbX/sVw3SZ+",
+	"bHaGybJpi6Et/apaG/HYr2eS6gevwhReSvuixwNn2UKbRj0Ch47jpxi0MOXVOT5dSVd3OCQfLLN7UV4L",
+	"ttUKlDOf1oNREYh8QVPDMAhMY8bmwnEtWtYYJdsLsUle2YBXtV+7M2vWqQ4a32GHBMbz37g7z5qbEs0O",
+	"0Lumz67DUd3lHg9BcHi9rrCX0r6yaRSd4Siy566+4sU898Wgok4RhP4rwccYfOSl4LWCvAT3X7VcrW15",
+	"mOYVJpfCaJ8mDGnwnzwLRtONgh//7Wx29s//9T/hf/+3+9//+X8nJWzUsCTBuPvBtiRv9grLSelSyHhI",
+	"PHdMiP0l8M5WGpDuG7DQxsc6ryHvZiLsWTb01FMsTeuMAj3hyQb8jAI8TesT8siQCxh4OMP1NqnRFamU",
+	"7qOEzCgTkzLZ17wYWWSYTANBQbmdMQsdSyFHOEoEpFOybkB5G11jCQcj07RoXupFajzQ/yJEZU9a0ll8",
+	"uvRSlmUmWXoZulr05d37lrQhhRNLguYHSh3rW8bt4iiRKtYXSUm2+SG86Tb4IgTB9F6NpPzwRbJF8sNV",
+	"wgsz6TKpRL3I4eBzR+SqFDZMfca4YUteRyBCjp1WWpiRUaGeVm2ZiFGLwyYGjiIM/wGB4ekQOL2JAoUG",
+	"xXCmwxqS0kAvdqm+NmyuPzCpGKifnh2852AvC7vGmlAQB7OmzZjVFUQ2m0RKZ6PPnIKlJcy20/VtpKK9",
+	"H/nch5HPHUY91yH5hzP3opvM7Gw9qMM6Yj1G+k7TYKHJOmiwuhYLnkLT5eVgzfQbt/d5YGfYMF3wA2Y0",
+	"jLJf/Hy+TndRWopMj86lyBSvB0CeuAgYhEsHOJyzpRBsC2lFS25sXKAdSZ41L5dj6YK9yjNFee63UG+G",
+	"MM9BoDTX4PTERU/Bb3VZJH2qyTrO1y0YY98GALPy2UFYOIp7bFWUpItPZMmhWNsbL4SmlswNENepTOD3",
+	"cM0jHDygIdDEaT0zlNRNNcXJZtRNHkSYx6VADxhyaDAbAsX8OjzDpIVocy6SFAbsoZQKRXkgPv121ilx",
+	"cdoCYbyi77bgh6dOLGslAH0avikUK4UxeIGUeg95B+4oxP8MqPzwi5Iq8d5artYJ09aKIz9fSpeAt8dJ",
+	"Xur4MfJhvb+JoKZpluAdCi1GYJJ9+wen8jjTqcGpnsh/afeZTwCKe/JzA475ugVB3gHZyvoYAPs7yuAe",
+	"pdVkACAaiDQvc4JIlnZYKfF5WUSDZiC/hj7yv24Inaw9yYYpb52hfqIyOt8Tdsz1k2xODazhsydQqQIR",
+	"iTkToQxrch1tu8yrJ9E9tT3firJ4D+nD6R7vmUjfTVJehtNVcMTkNKXBtCaVbI1vUf84rs2fUoE1KoWY",
+	"U02yrvvyI77VpSz44VtoqZSsEhgleAuxkEUqf9VdO+haNPwQuzSXrYMcaWl54JyoSuB2hQBpMe3ZkpYy",
+	"kLufodiCl+VVHj0D/LDG1sJifNldfuQ6AaQF7HgGGAaIrMOxC6Q0Md7NyEZ8birjEflmZ6Ku9YQGSkCB",
+	"b9w76cBNFq+hXYYM/ptC43LRBUO90xgUUzCpFuWuGF//AfN6mc7RWyO7pzxMqOn4B7yWdOw4Hz+N6GT1",
+	"TOUK2+ek2AVjV8AOQhUcjPeqM08fngOknHRjUOQvaMcBfu2koARkR2qpMr6fTSXUlWp1TG+5O2UxnEkv",
+	"i0Ai2vcpdUnwQpbGNtmj85Viyi2vBLChZyzU0EaeKvJo1YJn0KKbVrwnOCx+W3oTK90zcTLU0aT+kW7l",
+	"l26nTxEOnw51xCRBHESLjTY82qzoVB1xNcmBrABFigz3D2h1psiFxrs5Hh5gPxsDb3tK4Jp6jDOa5ClZ",
+	"I/v5Nb1M5YT26yE+PNKOafRFMybDy5GVpw3hLu0x/sMp/ujT3tGjmkH4GdaLhtIxgUD5pvKgVuX051pX",
+	"Y+sUS7SAp4iOWqxyOGppKUL9T65g95+F7BCIo8UhU3A2S8M2orIoYXj4t6Lm6S4TUwSCP/ad3u9hO9Hf",
+	"7Fb3yXDmCkkHvxGBLjRMak9fNefjdsAouTSLAETLi2IS8kQ6yXLESzs1XA+Hy36Bz4IKDAljIq3fF8lN",
+	"egcBdlD88HxS2CmuSYobkhcySySKgu1UkYuHCLXQRbudeaT70Y8meV02cTAovaOx6HK8YTLPsfNG8ELc",
+	"KLF6RPPm4Ug67idk9EfYSKlklW1VdlLoJqD/dvN8NrKqUoaTY43Y0ZrOju2VcPjpDGBTCDkP0+QSHm03",
+	"40xGApdclqKASjKr3dgt1MYRKXMx3rMPMPtBZ74JGHUxD+wcM298DANHxRmefvcayofz3oghf9Ly0u5F",
+	"EBEpzPSbJiJ/dYAulxiBjjB8vKtdJjF8llKJjFBQQhTH13k0/monjEnb7YQeySRmfrg5uD/JKnVnP4RF",
+	"wEiBT6V7FeTApvGbmXeuss2Iwd+ojZhhaXfTRaEBPOrUmSdAzxIluBgpnEgLvYOs9lYnqpxbkjhXYi7g",
+	"VdQKFsJ5NH6zK7S3A3or6qfm8QvPxoOqayHM5pxeg0lGsu9WKbZNm6PxEnGea0WtqfGqV4rx9IKnRuyh",
+	"C3i6CcGN7vzJkPCbTidT4oAtZhfS7GPJE+RVas4AlJ+acWz4tDrSp3rSo7NnAD/ezXskRwFD3Jyf0j7Q",
+	"KWrhjRSxRS24ndp2WOcaxvXrLCP1j0rUuaZxPYrG7W7oW1+3JK3o1m0uyYa8YWH5i/JN0kvKS7kRI27K",
+	"2MHcuSid5f2U/Tes9+RbMWP//F//k813GCQqhbW+PxCfz2txLfGOcI/9b9Y0Ez6adsOedxaeIQt99No7",
+	"c+y6OTyIno+yeMgFoHF+Z94m4URV0tZ9vxZsIw5sLtYSfAfeHAD3KOQSzcVKquBGoNxSoZIUmAQ8irNN",
+	"arHp6xWWkF/3AIjncYNV0GuSDk6p0v+ebz85iVFyvSrd5wM2Pvgb/CFgHOH+t/zwjF30p8f5+MUw7d+Q",
+	"i6TCapUJxVhRj9DEnUs65IQGq/hC5ltGT730b3sSGwjKVqckCCBFfYpRXWm0vZ1q/rZ71BNyysy1qAvZ",
+	"hgDHz5Eq5PaEz8tD8uVIox2CsMI2I2E5R9qoV1uDtCEpE/YwYo9m1s2+pBuZhkN52U2Apu/SCAfIe5Zq",
+	"hf+ENgPfSLVC9PzZGZqeSSq8UpZvUsjJcEcM4s3iU21kk5FICMqmS3vUCHA4ZZuR93mfLuSFkVD5xLBq",
+	"jT1eANgLr78KqlsxxqbVMQbwqLW0gSUGa4caQBBKY8KlJPdfXUvL0+5gwjFNSEFdFtlupVP0vqGUjqxj",
+	"sukhAu1tom63GiCangVgnae+xnl0fW3TnzHBPXlYOPGhklTbedKCSOl2KOSaJy7z0fqmh5uDV7rpINEw",
+	"M0xe8AtKsk2yYibfKSUPVZZx2GL6a/KXWi7GY0Ph0zhO0x8Evz5ghmGS+GNY6sS2znUDF/KapzoJxiB4",
+	"k+7MFZdqZNZcznTurcTJltbcoNtfKGBpqlNg+rPW8lPs9Vrw62QOGCJpH/e0DIktiC2z2qkZMzpoaU1E",
+	"uRClsBkoZux7ms5PQGRqozEtDkL/UQ/UXP9TgETyzffSQYW1KIsxub7rAOPvPhWa+mGRwLgYeMjgGoIS",
+	"nQDvD9OfnXmE84iE6X31d34aTujYWNvhu0mOHOFugfat/iOzPJLQa6k2z7HlV981eGydaF3cBmjSf3vm",
+	"S86yodtsWiRfLGh2fZv/HJ/6eRaDhh7f3UACumrG9GwHzAZnc463Ip7jCykmdN8y6bwlDRmQi5LLrXEm",
+	"FrpBqHM6vBWq3w/O/koecN8gZ7CJjfQAVdD3bFRwfna2cMr7NGDfF/6VZByUmxSQxxtsmDYpT/8FNwKh",
+	"mJLj7Lz+1/8NfOxnb0sNvgBPvRPXUuybt4p8JXaDph/KoULVq5OCE3Q4HCoUjB4teU0YYQOda3irko9y",
+	"OLgVz8CuJ5QDD2uWAqYgnM0ik5PotEyf6tYZKSq8A8JETbKyw5jMMHE7iXAlwgvQI9APs4wbFIWmfyBC",
+	"R4K/+IZpKQ+/RwIbV8bhYdPSYeztmEx8euxnbMmlJjmk3bWWrO78ca2ZKI2g4qA0fC68bSThrY8cEROX",
+	"x2e0RYnOyfTG7VgIYDvYVk7rzUSHfspYH9Rtx3U9L6VKFfS+reU1twK8oU1aJrwyi4FKJsnNN+51pxvk",
+	"p2vT9czhUoGnfMoGnii8R5KQJdRtAFTLM8whPpudAbjKKNySNPLzc9QyQgEn5rC6Zxu4VVmOwGtxr4DB",
+	"OKLP9kp8Dw96NK3UnqEGbVt44VgEU2u9nLUReVvwAyMFUtxaPIeYZZJt8n90chB/x5g2lP+BJBmdAk6f",
+	"X6aQh9/ip2HtS2l7Qub0FRy6p8vYJLWtRjd8r+sNrwVy/RvB68V6ohiIYHQ6SgyAnoTqImJM8KHPd0Yq",
+	"aJ/TSr5YIUuOS72BYXuKEo2YeB+YSvDNmHxo9xT2YwNUokRJtRIBUhxMOYPwzyG13KlLbKesLKFew5ks",
+	"hEhzzCWRbpsPPYZGd9P27vaws+jFLmq+T3V9+HF9YHunZemNW9kxEZKTCjjtdw++7vVir4kHLsDTE5oG",
+	"NiHbBmadkNgDMru3bBrOaA5H+2Jr3yvtSzGOYpBMbWt+LZHTkRxNb8S9xwzxbuLIcokMukYnafShHss0",
+	"mXd9nKI3gKYD3raUfyIb/PUh06Pe8TdwckWoEiMcbCNdYh1nWIPY4OeYIiohftxyhteA4zEBvXFbaZO1",
+	"m7puIAp4Iwp5sywcKgzewzLJWDDx3wQ3wiJpzL2yhulKKCiMnVEFvzuFLeNtUOU5YX/JWxeo3nkDSJ3p",
+	"a38KyP5cZQTtQnwnqsL0pa7O3F9cDRc34VOOj7kZzOd/z7GbVC/US08LkXQdwPt2gNBdtsw9yX736vn3",
+	"z38/a8oOpTVsqwHbFDuN5NqqjGjoOK5jbroumPqM/APPg2eJqA8kEb/PVxkx3Z11ax2b+7WzV3zPD0kl",
+	"/9LZ6LHLg7QQXpYMM67A4+5Y04zW+iEv/yallxOtm1Znk2ROxhRkeyrNn/D8tahNV7JIZT/7NGnF5I9H",
+	"cyYk9NFciHHZ6pn2pX5aMVg9riwwNexQH+MmL6aRDHdDIV1KmwvXZTq6BJAGwklxAoSAraRhxsqyBOnC",
+	"AbctuSnT5GhqEzrNYsNKIjHhF5Am+OouS/Uf0uXdYR+p7JefJzflrm/5nl4RvMw0upVQHw8wI2sulZOR",
+	"a27Wwgy355OFTyjwaAi+kxWaIenmw0e3Fk0uxUTf8UI0nrpJ8buRZ3qL6U1JneDvdab/HjndwJ/1398h",
+	"kMDvXl2+OX/1zQv25I8XF5//fsY4e/v9nx1tOcaO//ruVcbuLcZ5K3+EJ9ObEIKNf6/j2uNu7lZMWVmm",
+	"g44NTXuVdHoMAhTKpjueHNUN44PNfMflafi53jxV47vQe9g7F7CZrjP1uQHMFWyGm3TFfifqVQpRMxdF",
+	"MPxaFOBVTMdz1LKUi2TuU9PPYa7t2gNiMqtZIZdLUQvo+ujuhGeYBlxI+4nvSk7HeKojFWfTlzkw6E70",
+	"z9226U6k8M4P8TXf0CzFy99rS4lDtyiwyeUpnOh2mJD/kJWyvbr/iFSIN4QA24W/8nhdqTZ/KmCN6QiM",
+	"qqsxJy+jXQrSKvpqhFM2/L2jtFrC/IJRkovdq3e7MlUmAxVEE5OzxhYrUbovFXsjfkHo6nNI9RhrQ+Yf",
+	"E+xFwGOHiDm+3+SgMyjKTGobN8rroht8SyDDRKsMgd/XEv2/nXO3qkWu5eZ25+wkLUyo8ZMjcWHhq6bn",
+	"q5o6SVAQ1AiPw2o4NhyeNTe3KjCjtwMb6yY2Y/MDYfhNw1yTlDk50g8KTrSJfruuaMAERvxSoNDMb0Bm",
+	"137wA6ebciU6uhKmrrwWMXg+BMsBWxDM7BDSgHAaNHoO6Q4wQwysJ0MckyT1YVI5YXMh9cO0I6u4NTKl",
+	"9yMTg9IAFs/HNNDtgRRfH6aeWg89sz74q5Pb+P5M9zWL2CFxLzQtHPN+r3/+x3+amTsii7XWRvgclkzf",
+	"shM1axvTqbnelcLkehw36M1bfmBrfg09VmZegdJ1IerQYkvX2wk5BXDlJOYz0V0fQ+L3V2btsOaevt/b",
+	"w7LHkAJEs6llnZNeuKsc+i0vpk0EXsjIEF0JNTkOruxVJp/9qPkAda5oMDOpBBSJU5w1YVVFDlolRJGp",
+	"vvGe75slmKROF3yxIWlDq2aZzUb65WU5LV0G6XMA0kUhk9lQrpLALR44VRcCErUV4ulCpg50JmUHkVaa",
+	"PLTaYCIpXnC6wY8m+iewXXUSW0azpSxHy5Z0a6GHzWPuftqmxPBz2wZkbDWaCOQYxwJHpfp1FhNksqtl",
+	"NPIbHhxf6e3dL4HXg3ua+NXPktjN08nzSvZI/egX0MHYb+EEjlExIAklo3xwe3OtxOsjqIjAt2ZnmBOB",
+	"Q6aW1iSUpYpCpMrl4GE4kSE0BiYC8m22GVmfZTXKnFLaZgqdag06+kS8Ir7BpK8btl4l0tC8gsUWJuNH",
+	"yFH8rS/D6gIIWFErbuV1pm5P1osy0wZgHWKonYQ4+UGUGQSbIsO56pD7ThxXhXDIWu8V+llLaSDIVwuz",
+	"K220rftsCh60upg05T1m2h2fwn+hThdpH1TEGp5wYdMDZ9DmBToNddHgK/EYeXG0e3dXinNIw/rZ87IU",
+	"Kf+fzAVbFum83kNI+CfR0snJ60OVaY+c7RiWjfOk+3h9q/cB/7DxZSww+RVdKC18xChhoxahrkFpyzxq",
+	"aNaEHWNu+hAOmZsw5zHWWGNKjtJ1GvE0qv80bkYYxW/wKMYDxrkp41WZmrKJJgS+kTFJQs/fqQA6fuyb",
+	"h8akMTtRTEtXghz9DOpOSEI4tskxUviJmWXbVh/fNj06jFeT0sVI7qBARwZy0tSCtwrBKrnAbrmjjKaQ",
+	"gUCeU6Kan18bC4ho7unkt7dRGQMvzBpGSt/glagzLfhvsm+BmJ1iVWfYOOZ1tOq47/pgsI7IkF9Drqfp",
+	"kmeKQ/OFmWUSr49sQSezqI/VxTP26MnTXrVgSy1Vx/gMwYFkteOrtvxt5dW5L/q8unRukfdT3rAtwRJD",
+	"q1RtGlx/HoCEMoOFKjKbYQzdWr9QI+gfPc3S1XY7M0msTu8b/RbCBq9lqh2XDFgaE+CVGvyN1JUYeuiN",
+	"uxIRDmzoPgyN4eIJpxfrcdPuLItvGsLHLwXtoYpc9sdoEA9pPbT+eHAMj+3hHSu82Eolja05tRVBEG0J",
+	"Nt1alORvwd35KVuPc7XsZldFCzro3QjAovik+NqEsMYMwghSsTsJHDHJfWudygwTT778vBcn/HhN17oN",
+	"GZJbFXzaP04fHJd8gnO9eeoJvP+OEkdHrjd7TSuOaFqZSBfPYSFe81IW48kUhglaDX4gjDFAOkr0mUg7",
+	"gPz3OUJEuqSL4rQa9pDHY17u6mzj4R71fMErmwO+H1Dd5YR6aiBSJk946Zt/9vc1cw/1WwyrWu+qDLZ4",
+	"Pm9+LIY4QVZ2fMSIJIkJD2jKYq1cKCckPT0OzmcTI09se7jvVT6MMcbn471MA/grbYsCqd5wUtcFs6Te",
+	"o0kL48g/400Nz8/xKojnJtgfwHVp+6NzoDJGGOwlFnNrI6D7fKHBVWGEyFTf9x6pSbyeY+jOfozbgTyB",
+	"UoVzfR7U/mSzJd+VdmLiUt/5DN6oI4MJGhmXfCGaLkjkohupzL9ZDoMPWKkOV9mT0XNoYh/siN0ebq7i",
+	"/Vr9Ps0r/zONHjYku/+vIZjQd0CuRoQmnKXKonfAlE37polPR3+Vns98rIdR4WDcBSse3w6CG3vV+y48",
+	"0cMtaWq89e7CVOZczJnjgxCdwsNSWlsKVmu9JYLfMA4RcBSkYYudZfFJzF0ltEMNc1OAKM/jMR07dO8c",
+	"gBabzY75OXkgEN1O7cqSQzW7rXei24+25FbaXSFGd49Vq/HPHxW50ljxd0baBAB1d2OLwAnWN+prCtxP",
+	"bIXa9INMOMBOU0bS5z8FJyBkoobmQZ73ZRkjJjEf2r5lL9PQNBJnlWStkiuVStDPlxphZv0UgGS3fQg+",
+	"lZJtHZj76W6EjahS8ODSlgJANJZNaQBglvjSgPkBIbUMA1SiBkdQFAFJcC/aUILDcD1qRG/SlOqKKhJZ",
+	"/57GIQUF1pjcQJ1yus131uoEJOQbdYys9YnpK9jzXpYK5ZW4xupCDYhWma4Rm76KZpwaKwWnOpsPr4Va",
+	"uaP/adw/Ilncn2rXohjMhXBy9DJd01fzQu7M1UaWeitsncqs+VG683d8NaWvOXKrRNP/Ij39kEnSXuls",
+	"dCDhvc+SKvgBynAVg12Api+0+slFAOSbwMkl+aoWHhO643kpQnvsCX1yG61z8DiTry3RKR4sV/C+Qs4C",
+	"WblBpRxw0ITnSDy6cWZhORkaAORKIkw06FoAxBbI42twK46D5jFS9i2BBKaC9+yUe2Us8CMiEGLzp4CV",
+	"BbUIZHaO9Tb/FYZ9KUVZJLFx3M04hbhdgGOA3cCvhDWm9xZbABz3OHv5gv3p8y/+cNzwX9icKxzzoicg",
+	"uoiy6OlBYCy3u4xrLJ+Yhv8wmGbmfm2y32momV9dhlSQF5WGtx7UupIIF38FKCdp2ZobhoBAMw+7x69F",
+	"jUhBI/TYh9LffivsWqf7giHQFH4rDpZzhvBhk8qRe2ofeuy8TEf9Dn4JZL2xXZUKxd5pa/0IfoPoGHEo",
+	"Rl+pla9bSJJHG5FwrAzxJNray1pvMbytq2fuYgUcCmkNo/5Ys9Y/VlIsRKvP4TQYpybZakQHxqOajBRq",
+	"GnhgcarYut4woayT14mEvuTETzZfYw/toFy9KxF8TH/AdoZuZug5LfkcE6BWUg1n1+OXZ7SJSIlR6Uko",
+	"QW6SneQ7ugx3gI5ugKmt2vra8aRcLm+WrWw1wgF00lNp9DfSqX3aV3TlC0sTSHkjcMMpHyL0sMbMNg++",
+	"q31JKS1hYJfMWgj7+F1oqTLJJQAv02b53I/b1uLzWvDBx90ziMldy7nHUhto1RNT+aizly9vTVraeltx",
+	"lUgsKfSWy8ndBPWuE7GPI/HFzuSaXGdDqrVYYdw9F1gw8h8jVJLWZ+ilJifMz6xZwCysf5zL6QWR8eZu",
+	"J7yuOo0AokyIbI6EUxtEfUXMKExP6g72aFjqWszw0tGKaYWNtaY1NMYxAyDtBC+zb7/VET2VUJe2FsJ+",
+	"xyvWajF+KqgfseJlj4omF0IterOG+c6udZ1DC8p+mfTIKXUe6Y4q9KFZNJFs/l6SSV/jGm/BpEcQFB4S",
+	"ukOpKh2Nnmu9yTXiXsmlvVrwTI7dVqhduiawLkSd++bfd+mikG6tBk0r+pp/l0aOpzeD5Y2lOCKL3pTe",
+	"2wYGpu/K8AgsfWwIPpxJXecuUR4lPZBQiXl8jD+9+PTLR08+fXTxZMbob6Zr+DPZ6M+uRX1F99Pkjjx6",
+	"r1LI1nbd9ci2PCDQN9CZRtIaUUJH5d2KdHKwJUJnwS2zWk8SixWvs/xd8cPWJ9xN+CL0NZuSbZJGpa/k",
+	"IEzMW4m5E3rh8+UycjDLYqZd6RYng9fjxZx7lr417pBdwoxPKNVC0WanaiR36WTqi0dKd1JCfD766PZY",
+	"l1TOeNNVG6trcQUlo8lF8ZUZRu5cIei24NsehsnrLvnuZOt0ZWdff7JxDdmIyyhR0qdQVpQKN6U/2XeC",
+	"7uNT8R0U6k4UEHsxNzJT+bhP16NuxCH8Mn6gUmcE21YUcrfNCYQM3rNPoLWTpb7JOuIsX3Us3mw98Mqn",
+	"3cMEwxpolX6QWUOqzozHMciP9OpN+WNcdXNof9yc5yZzplF6O0p7wm5o8AFJstAtH+PXbQPWWwVBdrqf",
+	"moPk+bGFqnR0z7es26a8JrKBmsu0wWmiKm0wor3u2VxY4fyQ7Iqu3Ei9J2EV60ONEYw6xbjNfecrOG66",
+	"u62Y9bEKvbQZowENuIyO0cqxmdxDEN5v3KI00owmk/KJ4iLMi6bDVBfNyy+v65uHwE4bXCqPm3nd8ink",
+	"cmpoMP9Cz3zfCTgtRao57tKmCq3moqRuGdqIRKAfmw5NURbraA4DCwuPznB+uZVdi/rwQhepUv2F/+f2",
+	"wr7hi7Uvp0UQYEzghUoBhpUCvuHsyKW5E2HEohYWk4iOYSaLDGTZO7FKYldPrFtKKAa8yFU9Dvdf7umw",
+	"bPVe5WJoTVeQZESEvpoMmmIxcAKSZI9e+Dh9AEKjXBZs7UGJS8hBzGSy9VST4GI8tZpboOmy4WeW3jtf",
+	"Ij3eny3LWwGM59ze2bjWKIwMGAu9zsEJbZrAEE07TQIfyU9Euzm7lka607Sv0bFwCzDMQw7PCF1rW/5B",
+	"bh07fwGtLvDvJ30pJgO9Mq2HLcMhcgU6jgbSJPGrdiZTS3HUnG5QbvbVfkKSOvQazqSom3xHccpZotpR",
+	"EoQo3vNlj0ZYc6WXy2FfijVvlstu6/weuGecxwwOuFYlRdzCFZfw+4+I2h7DFyBSZ4Sk2J+ViTt5FDmF",
+	"PYn63PhIayBPtOwk2+idKm4s+I/hHnpzBd1Yue59J8UrM1ZX1dTmTwTw4++jEL6HCD9hfRUjEcMI4afB",
+	"CWuww5Bm2b1I52H0J0LcTS4DsH3t5kRVRgKalCy0Wsp6K4qnkKmGgctumsGcLzZTkgqa9WUJkwbNv3MM",
+	"+ztHoO/qQQ1AGbRObLJEa7HcmUYVDVyeARizZab5xJ4fnMgJbH2XmR9xJpLo65/ybleKudabF2uRah7f",
+	"mF4dp7Oo2UIoy+aYblfTZ+K+GmMQaouJkSWRcbdWmPc1QSbShPsSxqZ0pbvkhzz+G9bHjmiACGWTXRPV",
+	"Ly3cPQoa1vXjj3bXl0DZzqVKbIUxlPIz1t5OpzSQce2/1zfNH5oGL+1pgmE7DQAT3shcUBn1r9Vhps3p",
+	"F8FEXGLfUqj7lJUZtjWa9jCETxSmliLFJZfFt+lYsVNbwCWEFriz0+KOle3o8YzNd5ZxE3rvYofpNSAz",
+	"t4lLpt9Uf2Qm3aWbY4RZK2GMUU4m8/gSqzQGfUyFMBtyLmFJ3aX3mYzu7lIUuRLcKHt4C1Aqc3FrmOhT",
+	"V3ik+2+/94wKCYZbaHQ0P4QspvmBUdvKmzaNGWy5QplLSN1m2WmWP6Rbfjh7ptfSvSFGIX645zpst3NN",
+	"mHW+if6Ubvs9OoiocmVNkLiy0E3T9lq4c/CMUY+jpz69xel/+BvQu3HrhH+C1q9JbWVc2apv5XtkGfk1",
+	"9hM03Z5tWt5krlfnxL6YONbIaCPN/Ob+7kux2Pnsmc6t1gVH6WTL69K3z3dqPev0Iz4ZRkvvWWnPMb23",
+	"qrgkFs748jOcDRKVGWFtKQrsk950YcSmmU8pRRofVJZZXfBDxis22aEibB8em7BQ8xRPieQnuiDR1uLW",
+	"+4nTVsBtBBWsKXzHzzizCfa1sDYJ/XeSzmZjklhbN0AqngwzNWkdL+Opf64Yr6pPDMPfU/dvIbY6B6Kh",
+	"FxvPP1t9HXueW/gGK2HsFbbHzXRmh3aBoXUCs9ozqBLX7SKxfEvCfEJAL1wTgP+mlJQ3CvqJYPcLSuMx",
+	"CF+VXOeWH3JOQCWg60ChUyIGa5DI9UCFXd4jMwsCKFO0eHTsdsZmZd4bAkRHzI2mnwehKbtpOslhhGW7",
+	"Cqo8ooBNcs15K7JTM9fL/XpnjSxSeDDUusU3lLdcFY+kMp+wiq/aBWaDnX8rBLtLN4hALDIGaV3SUaC+",
+	"FvUnhjUx6uO13z2cV99ZhXJszmhVyQnme3RiLWKige2gyyQPEubRzp24wP1vNjZkxmzhevFH7hg8zIuh",
+	"mI2jresReZdUEzi+WSBfZYpzBZvXem9E7QFDIbmBUvuSoROx4moqYmKyEDIjHqXFQlrwmoGxHDryQCcW",
+	"JzN9+/GxfW0do+eiBdARRZElTp3rR/WFXGGRdXNskDS0OBo0vYsYysjFuShkAjzfdEXFOIOjQAn2um4p",
+	"5xA4Ix+3DJ4+d8f4WOxyZyDHz+xMJRTcnKmDCX0YRiPwZ9vRj86XqG3kXkymLLpJyZV6pdKFY3yB7Y4T",
+	"QoS5A+okm39kbHtisdXP8Z3UvaO0b6bXHu97+He4/YxcQflzqwtH7F88rYDuak/NesNAYdpp+tq0gSpU",
+	"kQ3713ZE4gU+BwiKQ3YSeJse+6lMAtXD/CawkTayqkSR7IKcd1GOA6CNkWYH1mL5vBSPaTJTTT54GVej",
+	"tP5HvjPng42S9CA1hpzeG4DcJgNNPY13fUYwTQdC8En2r3jiPvUOscFGkGjQTIN2aOrxxvoxK65u5ses",
+	"BN/krFNvEGMzuxoS+bEqFa5brgCAZb/Wx85ehAgZ73IJPd+/QtiTFIytW4EBiKWrvor0AK4hVGGyjajb",
+	"U5sMkXJULOGepMlFaCfHY7sRjHvkaqtVDrJrBNTJc8vcYICstadOB7BRlLTE5Ta2QuOPgzqQqW502qnJ",
+	"4rQgWgddIKF93AwrQITTy8C7MiFPL5GsDxdTh0opkiQ4Ir0Ps8CNzeL9StMHHsyVNELV6HPfiwxI6Btr",
+	"XcoigZveZ7yVfDGlYiVC20p5NG8lnEJuG02qh5iZWFMDqsW0Aqh9b+LKmum9esaUZgYvfTNji5Ka+3Rd",
+	"Ottt+8AdV3UPN+ylUcYHYUkXgRrENqzbqckc5jYLax2nLiHxb6wuVXqTsiXTSbxv3ZlFDHPQTBe8FKrg",
+	"NfNHOCMM04anEnuRkie9zO6kdzIVOEi80wxEqYhJlIdywukkM+KdLod7XVI6CJJspCCLUuG6ge5skKjm",
+	"ahC95xKfOlbnawz35QM04fPHG2HXtRDM1nyxASEQNI3EeVe21mV8cZO49Mk0a1H6/7uaH67o5jqGNWiF",
+	"5BvbuPVhezUXq50in8yVVlfSmqs9P/h/4faKwpxSXXWMbVG0c3p4ZTK5PNfSyLksKYITXGlzg1fYWhYF",
+	"OA7g6jCEDoH3SKerIdrwBQ2N7ujBhDZP0yMvQTSv5I66wRYpkLFrWUA59LSCTO3EQ4ZDFHS6/8RgmITB",
+	"s8zqVi5qrMtQsmzvSXbPeIjsvhROxrdarQAgOyRDGFy7KEbnd8KU/GizhkbNwlM0fs9XK1Gke9f2+fX6",
+	"Db5xjYcTeMF+yMxUU9URfFtxuVJTC9xaVmLOnwFcGirMwlDj4q7vsZTppkHX9zyVj029e/pLO83mOZIs",
+	"gHEPPf9neBDhZbIBRcOciHN2Gfdog02u4YgkuRugVk0y2m+ZBuAhybHbTydNGuiS5kqkdirxFyFW4wxg",
+	"oayofaUfN5srvuJQjVdq3fwHdZpdIRQ69KOE4rnVDn2VcAEtdVm2vJYNGZodTeykBtvbiW7GGfVX9TPf",
+	"oqNJ7xXcaKmk2mgU8cFmcLh7uvEN4Gf3wml2lyIXa7zN8dgE6b2UZWmYtE8Z1YvOGJSLzhie5RkrtVrN",
+	"mEkDqHdzLjDnrYX2nOQEuci6OzjhUJKLnZSQva43CHTEmpC9sj5UGMIPVLTGDVsLXhcI58V4CXVO4ZMU",
+	"bXx8pNM0MCYdqjsFURRsV/ns1wZ/vZs91V+MUvFVJghGetY//+M/DYQTPWql70c0g0VbfjAUBkoXayS6",
+	"vLfXCAiUab9DrthoSn9G4gEcJbX5W/7hFc7sSQz02hR7B8mUNNrxZ6CS3iu25Rtwg2mFfQIA8QfCiLbV",
+	"5QFe9Uw0XI+ZhTz18DRE5iR3Q9ZKIuUhHQL51te0OQlD/T5BsZGKuk8N1yfEqbxZDzrKquF4wAjR1iy2",
+	"1vvxlhYl2b3T+0FDK0RHYIA0mfcq5XVHMyCDTX6H0O5Aeo9kNuLpPCyErnZlFwsst1ne99O8M0ujyjfT",
+	"mwUijdTOELv5xtrZrlangJVruuHE7DZcgxPEzRdO2myl8tInhzmeQLfcr4WaedHvJ/KJwZSjuGWcat8J",
+	"WTdXP/hKp48+Otyulrq+4lek0EX/Rt0Wcyamd3y1l/Wde/opOjtnHYi0CGD7sykA2y9gTgTJ6ub5FOlF",
+	"mNvPnDR2SzIM1DcGKYOd8vjxoNuDDaPj9klI8JQY+auK2hmMt+rmwthJGcG/luqpLd8Ic0XJJUlFpcGz",
+	"hmexVRVKduPOSDcxJc5Jw0TmxClrgKw2QlR4nbuTNxdOq1vUgttMJCUPBgY9CTJhlC0/sDm4+blhewH3",
+	"bCLoDPbJ1OrGLH7w1Hqvjqk/Fvo3nnUgQ0P8zh6nD0UDLj7BZMkVHo8offP4LiMC9wBLizO8ITDtD7IQ",
+	"+qWuEzVSvl4/bPVcKp7uHSWVzxI8vsJrec1T2aX//I//5yDMP//j//UAbNyG3Ed6icqjM6XdOf+NAVzJ",
+	"DN4/5k06w8iDKkRt7PDFwUBIDhDgRy7TeSkqaYq6+WzEgWQ/zqdRebfaWTyh3MGuhcEf/D2SzGSYooLS",
+	"dMeooFnNM/rG8Z0Bvu+kaevT9xokEtQmVjfpbHsiaW9rmesduecyZa5guQxieteCl4zE4OTWR0PCz0cR",
+	"LIEp4XzS+5Hqr0FOwWNjC7IJnXHjTlqTwpg+cHOn4SXI8D3kYOpluA2lL9/gZtN8b7zPfX7IJ1tSCsia",
+	"F8wjPXIroIBiSZFqiI449TM6Pk21wqBCuhTiChq/ZLzv2rtW8KFZEqH3il8tRULofUU50agYLoWYhS5l",
+	"6CxdckgoHzNPCiQHDZmM1F262CmT2hoZasfg4LreJHUB0FzzFSQA9TQX7krAzv6cVeuam0zyd22zHo7g",
+	"onPUmLXyEZayLEXBZLJzyfj9e8r+wKxmn10wSti4aW6ojBsMUKyc8kXp4Hi6wXmOjNDcOU44rPY86Td5",
+	"VRBOEPJQOMg3z3vBgdIzS4KH7+bZmiJoeuVuriYneCtV4aV+xTH9fkoBk8eSOFZ0q5xDLx9HAOikTLr1",
+	"ymnf1EMkaJnB4+a0KPMMoJikZXuhMEUbXe2TEFtSvTQCtyLDN9RzjIvZbmuQ4eTmrcVio5UYduEd9cMg",
+	"45qiFh5LijY13yDjRyE2KXNaFfyA+QvPQq6M221ieMROY1tZKNLSp1VDRnkuQz0kfgwO1E4smNelJLN1",
+	"tKAdZ/LgdTQuw6cLwhEA+Iod9kFtGeqDTge4I70QcDqCv84xBjey/iCd9hMoFlbY50n4MbiXj3URe1Or",
+	"Hvzok8zPPnT4dM2gT5VPdLnAxY3GA+7Gg7CVhTfisrnt07CNAp2z+EaNl2FkGymbKzaucqgY2GppQuT+",
+	"qtvnFz9AQ1BBPRKiWUEvm6VRenqQM3siP1mUFYhzDDq63D8ZUfwADx9hYsC/+uEjxE03aGaFmJN75I4z",
+	"PbA0VJSHXhC8IBq9eWQPrL7GpgN9sfMAJBCqHhcTyKJvRxrrBA8YtctLwbRnMo8zGTiha+Be2jWk31Dg",
+	"teO8zTef5z6h6HjMEf22JkBFTz2XjZuNgIHDwQz+NOyFRxkHTRQF+LFJI6pQkVj63vUIpEgLb3gryfBY",
+	"Z5yt6e74mW6KRjLgUpDFXXoamtD6IN5IzpHouHDLZdmUW+0RnTivZLQ/AEX8GJRQ4oONPwaVxtJGGR5/",
+	"34kd6pXurVYC4Vzv1AL+wut5V6ULaKdenz3+mCSmqQ9Gd+7ZFgJY40DBgn0qgI2ZIRlJMYRkcelkfMBU",
+	"T1XwbcSBbXkh2E4Vomb/J7QDhasBmFXwWkTV2mtrK3StB2gAJx7PFlpvZHB6k/P2yj/VHPRK/kU40w0c",
+	"sMtEZOuba1EfomSQv7oPfWKYWdRCKMMK/ZhdUu0fiLO3by7fs3NeyXMa7Rl2T1RmD0yGM6PIFRroxj5m",
+	"77Bc04CV5xG7nOHvG18i7MVabJ+x/4GNLf8Hle5CksKSL2zwgHDLoJE/xU9Yxe36MXsv3dPu++6bn332",
+	"2Z9CEPJveu7jjzNyo3KopYR8JfOY/VWVwpgoMwZK66k+ZcY4g0JIN8Un7Luv3AS22lj2uw+P3P8/mh/A",
+	"aOEHg8q1e/v37jXkVfbpxezi4oItQjoSmGbULe8J/igUsB6l7Pjkm2ZGFINpXHB4uyj2qhDbSluhFodH",
+	"fxEH9rui5kv7SAq7fOT4h1fykYye2YjDo7Xghah/D37JJ85g/PSLLwCOdl6KaJpPo+EwCgmDWn/BOWbe",
+	"YwPjTz8nBK4GhLhwljG8hqYo8gi2ufY9p+B78QreiarkB1E8ZbbeCXjPPaN31sNQ1yLu4oIfBYvabQf+",
+	"/ntHRQJ5AnefI2CBRdHhFWnY5xd/YrtaPYXj8xRO5KM9Pzxr3EjYH2u1wy60jtnobfcDpC02FAHRODv6",
+	"KCAkP2bPqRTJCSZhAjBgoKObzqefPg4299Ozv1JJV4BeO3viHRi8kmdPzz57fPH4M8KRA5kD5zKuH16h",
+	"feXuR7h8XhVnT8/+LOzzpqC2FqbSirqEfXpx4bPVqTqFV1VJmdXnf6MaSNRkp5YMJDxKoEV2L60wf/gV",
+	"DnpuhDD38wBTCDfJdsud5tn6HNb9uaMfO6Hd5rCd8ZUdx8R6XhR+/nipCGO/IhNwNJlGUAdiukiS5uoC",
+	"sPSjLXpy6rEHduIEG/G8cMc/lOFZjX55afD6bPHt+Uf662e8rkqB2kl7X76udRVvTItCnyfUIYAk0rtT",
+	"rMZ9K16OE05kUOGSwK/LtwIyT5/+O13aBPdIVzZvcVWz37No74by7n6anVW7BNNe8mvx0Lj24tfHtYgt",
+	"GO10xKzUtjMtNN6Bn/U5diW5E/LXgv9391XoxnbP5K8Ff+cdybk9oI6lJ5Df0ITAaxmc2ZpfC4yjYrJz",
+	"JVV7W85rwYu+veHFLXembXD6fN8oEeyPn/3xj19e/HFUBnjCnrj37bzjbXQkB0Sq+lou8KuYr/Rnof/t",
+	"8s33z0JWB2jc14Qw0ajWZ0+ffPmHP/zh0ydfhp32pZrnH1Hl+zmr7rjRXwoqLeslotuP8OE2BQczXI4J",
+	"KF/4atLfOYPkiy8+/+L3NydmgEr895+6J6QQvABfKB6IpVvr8RWUGqt55Byp+NZdUT//1BCZaJXTI19w",
+	"bBM1bSw0py8XuhJnP88GH/eeE3rhpzs8DG49r1ErSR4IJMgJ9CFm3GKcUeq+iF4Wp9gz7fbRqargTwOc",
+	"AhW3GIIqyVmU1kBlwM3BaGB0s7tGj4w7EABZ8MjYmlr6NZQcPALvKWWKb09DM/iU43K0tR5BVQtCKnSK",
+	"GqgrRkQVLQmEIH0tvFhrbcQdXdcvaPR7Fu2tYRNhd2fDkqeVDPITbNPX8EHYCWo+RMmulGDjbGswhEPQ",
+	"H72+z6hGiS82oWRn1jLxKX8Wezg0O4vYjr38To/ch7GLY421df3kT3A6yjLAXHqXhKxZk9bdZ+HSpO+I",
+	"+eHjv4h9i0ND+uIx/Z8DAPeJbFui/RFbnn/EP3pt2XdQ8R5twpAx22SenOTAulmFJeA1s+ah8A+icr0n",
+	"6+wuZVjfFjZH6AR0AIDV8LGbaDSkPfUY5YFe0z7vPYCo+zyAI3pP+4stC05nyA+e0vO5U2UewQ0DqfG3",
+	"YYKktP3KDYCL/gp7Ef0ypEURglfprekLi2okiPvqrHGMhzsoapJZ7Szj2PBnheoAPC779qYU/JoyVfrl",
+	"0Wt68A5p64fIqVbSsq3g6hQ3O3yv2kFGW0NjIN5e78oCBrqlyMrTPK4jvIPj8LwoXje57Xch29754sp7",
+	"1TzCou5c8QitWKweI+CqnX3keOeO9vPtjs7gc0Qb+iWFm5cxJ/P4h7NHocBGsFEEgDslHKNN7hln+ph4",
+	"L/Ricw4R57wd+h1ogppuhru46vVi4wa5/4teg9mWVOKU2GNpzO236jtEICGkZKo5hqj8kpelYcUupGvv",
+	"AQ2ygpT7Zpe0Ur7leN9NEz12L3ZlGG+sbYkeJBm5iG5NW18QJJUV9ZIv0OVIFBNFK7KKVvsMSQ/lSL5R",
+	"2HYWwvr4a/AEAIyNKJKbcf4xZKH9fL6oRSGUpcZxfTHCF82T4y0rmgdOMTKDbks+fg1JBbnPT5PHgRwD",
+	"ZoewHRrcgVAJA0ywIcZR36mMJyD9JT9EDMebSo1PTMPN0eDPKHXECF6KAhkW2plgpgkiKg2yaUhQu/XO",
+	"Ju+K9/UhEgvjCYzFgidQQMwmJmXk4WsdeQlubIBipjoVsbTUi2WQhPumYjYnin8MYGEdMqeLaX2knpsm",
+	"owy7mM8wTv/3nWgyXZ9Sr6Y4LB9F+p4kIB/uNELhF5vSKxnWbJ/G4og3NlSMQUUR9VTz6VzopNVl0bpp",
+	"bsfxDVfsaiMelfygd7ZHa3rND2929gU8fUcyDpBZ7kBnGnn7u5VBL7GRt7+xojLQoEvXhU/Yvz1XmB3k",
+	"TlJHD7Q/oQmf1U6rcgpwpAQ8hbRRxFNzs5hh2BcBYkAHaEsK6E79c3vzB7Qw2vFfUwDy17XjLZ2upmaf",
+	"eAsqvZ8xo0My5oEZd8361EwC7ceoNMQ73e/5QMSleCgn+Mkt0kHm3C7W2d48oQk5g7KHwUIAPGgJjIR3",
+	"RNzGpUaPEqpSAkyv5EqlPkXhYF8mKi3VnreLEmM4ft+bv7NElUiwRJYpC+wJR4m1ilrGeS6aDDGHRG7I",
+	"06wunU6T2otCKwGNuGJNxTAPQXRbl3OpTeT6nGF031k/lEmtawTLRINI6b37FxCPSHkq3+X4SBs5QZfF",
+	"kZg8/whE6Q00/VWZ1hm7Ix2FePOdMFbXmSSxphv/ibwz7ZvJfbnpMmE1XlJu12voTT9rSSjHpFh+cICz",
+	"hLTvkt2zMjN6XIqn59JbJHg2m3wtaiqvzF+G9Mz9Xoezj0m1GS+heLFhl7H5QlQ95P8brKoU7nd6iAox",
+	"bhIjXETIohepHs3pD2517oOg52/5B/zkpxcX/dCld5uk5Pc5owicyApAcyKYS8HXCWmYeJ1r6FtTHxpT",
+	"IQr7kCOU3KL4mW0jtrCzKNyfGbfF1/jEqfI0cz1MCUik4IdQL4TNUfWSaSU+MdBjsYVbmOtrGhjkyeef",
+	"/WmIBW+S9pkw6f8iqpM5SABBR3lyHDd2jXcvyMU+kfR19Nh9aM2hJ9NYpTlex2nylds+0ILycOpdKeZa",
+	"b/rzcL6O6mxPm5x8Z4nIpwuZRXvXv1eHk8XOGg8HVRL6bUoyeuyXOolTL5cl8itkg4tfJxu83VnGIfpE",
+	"KTaE+05s4IThUtcLMcgP50tZiscLc90nDb/lqnilXsry4XksMPUdp3+rrPcXlz9gvvvnT/548fsTyVRH",
+	"XKfErzmBQunW4W2wuhilxJ3G+5jbazcNUTxCoIq7ce1/C0O8Ur8y11YH+zROHhkJ72pGWfABBr5RSwkE",
+	"XtqTFKxAk+JQZAz8B30SYFtYHPvJMQkJlF716Af/zH3oRu9IqP3gkwnHaUhhHbcnK4ANpCXtrN3U7ORH",
+	"+PBouCg63DwvmmbDv0Kv8nADhMa9uCbM4oS3ENt0ZcBOO/g0uUMd48YEbBdqdEYDpBBeRmXOn6pG3ImS",
+	"Ja9D9S7UKkQua/DALfRWgHUYKR+BxWq+tOb8I0GKDFYtf+2eHxWtfanrlXam1wmW6b4lLHrEDnqHLmN7",
+	"qAYSvDOTPaG6BwPkVD388TSBjM6qGZ/rnW0ANhIypz2hkGj36uuZzwRzfzrt8dXX7HdRKh6wDz7ye3Ax",
+	"u2cWPvc74Sls4GjyvsIpxd/Ntp0+jBLt2C/nrviLEFXDzDziZX8sxYdK17ZXJf8GHnkddT74F1XKvQ59",
+	"AsK/bhQuw5yyjykUgCaP+eRsp3xYprsZH0rzYWA3Lqta8MI3Hnq4F/C1Kh7rSqgP2xI3xDzSy6VciEIv",
+	"dluh7GPTrGRbPg5Ylw9yIzmLZjtuS5eQ6dWjTmEq2B1eHVGuWbpB2CnUgze7mi24FSvQ8JvA0EKXu60j",
+	"HhwC31c8Io8QRT954IH7UPxfUkH4kFqFMzpJIdUnUS/lpf9sJuGZb0Qozz+Fr4vu2TEwexMw+X6+B+/o",
+	"yIY6szOPcxWGhZr/UWzQxe5Fyuf7o2ZkkMAUScPozRDNBwz9E2RxY8K97/LhRwldOXjDXyC3MGbRBkIw",
+	"KNdbJ/L8o/u/Xh39G5WBi0hoM9+o05RyfANwcBnkhoS+uGwOzC0Dy0tdiwXHg5kVVf6Zew8sH6FXQ6kY",
+	"UAoqPLgs4u4I2GKpwcwLrRJSwd6lEOlY75KXRhyjs99pTDeQOHfgwu8nMIaEL3+ANp0po3cvAbWWoZEe",
+	"5eqtdVmQThC6zIQThm34e5F3voVH7sYwgW//UqhIuLDM7iFhTgSkgzCL3DBnHjjjEvQ36KTO9kJscLfi",
+	"TLyDT9Fstoq0u75T/4oeue2hT2uwbC7WEriKmhphtgE0JTaZE4uvnE1ESLt7BQsplQZYz6Vpu9Pm6HAK",
+	"tnjpvkNFTbKGsiaPuRkhx6CDPAUdk03ItLwmNug9sttdaWXFa+tuk+2jglt+IgVtdIOxcQ247jegTZRL",
+	"sMApnSAcj5NexrGQWABIS3nahX7GOCt57bgPUzuc7uQzPpxQX2FqZxd967PPvnzypz99+ceu+Dj/iH/8",
+	"PCxH7tIQzBPaSRvqdHc6TzFRXJqmwwrkDui9wXZl08MXOMdO7KJL5HNeyo0YJvVzeOxekF1hpBEyLzT6",
+	"pxwqlDyEbrXaCXMaWK0Xoiwpj9mxv8fXjfSXuXBXoWnS0e5op6qqvEGJdevj2Twh9+1/mUOF0BGQjOvO",
+	"D8giakaBKbvqGUZ6j6VUVhqdi4K68d0B+b8p5Jg78baEd8Pctw57T1t+yQ+RjYaxElGWAEa+yJ1gvQQG",
+	"mfl8VO9/07X/F6EWumiFANJ8cV6SuZvPki90tAm/foJDfjzYbHsP+2ac5Vzym4Tax0lAgP0fyIfC5b/z",
+	"Sb6/uljIey+1gn6ttAUdW9fw536tSw9yj8aYZltxdwoCEL03yNKiejvW8l8p+BFa9HRjH3e2M9R2d2BT",
+	"3FNp/1/HFDZrqJpq6OlLKRDPMXSAnZ1R94Sz2RnqWdDdCVvXu38eX22BjbJzhdCfpgqhZ7ka7NMY/9Hw",
+	"n99zGfYr2vV7rMJAs+MTQ/cgyBMlRIEOT2hQcsPkqXEsbPlG3BAZbZRi5W4pJOtdA6Pd57XL8RIgnxeB",
+	"mzrrGwOqzxg1SsLii0YtahqPwO0BTUaXbdShSNFR19JGOF1J+r5yD92mtpaX5Ztldrs9cb9yurkBz1+n",
+	"o+aWY0vKQanRcuXga8e+nJ/u25sTaJwsKQXiFtQM6W5iYjhGc9rnB4bESfHB+cfmPwZqQmXDGOO6aJyy",
+	"bJMr1kw0fHk4Ata8dJo42N+0VFKthuHk3WXdHvtk+dLhhBx3m0P2yjVNrPWY/tP4eXq69c2xYd+I6KcG",
+	"skfMkRYz4AQNxC1uBWefu3H+TUt1srSDsHlHMctaEGhWWBk2NlNQgI46kCQjgmxZuMgZL7ZSSWNrbqFT",
+	"dyQ4P0sIzqa35YCEdcQ0BtoBjnn4H1qN4C7qCxm+TO/90uVEl9QTL4UuK1eKkvlP3ZXhWLLtKorLYTO9",
+	"RmZvxKHXMviLONxTmy5qFjjszYUpnSRPCPqkOwoA/EJV61XNtwPJQm6Spzq0RbJ15kuAooFjadle1xvz",
+	"jP3pomkKR/3tDIcrJRT9fvblF/1V4bc/oOljj4kukRFoILVBoPfKCFUkzbzU8cVPReP/dO95T9Q4cxyr",
+	"+jyowRypznI3wET0xNjrbyMOmPSE791RztNGHNrS4fzjRhyGUpb8qbjfjKWNOIxT1zbh0N5ST8O27L0S",
+	"8zU9ctrEhTdLRmP7ds527QSBbyub9llQ8+7EQnP9fBMjq/IQB/ILWSAAW13L64BVwi1TOrQpBexb6l6b",
+	"mpmtoft0259y8oynTjlgs3XjWte3Gj0n2lcrqmpuk+sr3J3gW6qh4xTb6lo8Y9QrHhruGPwh5DHNxmxO",
+	"u2iRVjRGgJwMnY/YO0J+agAaWCV0VcYBzwXHRmmCL9bPqJnzPtE2iJZy/hH/+Pmc+07s0w4Rvj6geF8K",
+	"VeAynlOj8BOVuesR9+XJkDcQRsoZKtaw0+BMO8IwToImddoRYHMLvXOtZpyaynqPA6oolNwB7bb7dth3",
+	"Sr/dDu/SMOC0vySDTrO/2d7unXOJz/10qo3++jSNVi45lar3bjC6dAkVGCJJ1ukF8Gi781Ep1ebRYi0W",
+	"m96+VmKxeS3V5jZZl0Fct/XWlC56bDv8AnCZbr3PAZ50dHIKdA0z/IAIiphIdyocxedmw/Zi7k+pMJ0e",
+	"WDTTZl8xIbdXx/HP/MIp2V3dBO4j8FtnVSL87Q61jpEsAgSEBgLjKo7DtpyqED6Ui/Yiah3zxflH/+bP",
+	"XUiaAXa5044oNEQ/9U7Up6mptIWOiUf4Y0BDDKRgma+8QVjMD4JX3ezGGAQD+3bOFwuq87nf+WUTzMzm",
+	"OU7pQbDLpxef3vOoz1rQj4cjxGt2EPZU18JaA6o81lVEGAQN3I1l+jp1PWTZCWb5kPiJyHYyNbAiIMxj",
+	"Rxi5845+AGDpyEEGOLxXYHlci1ouJc0OQrENOMXsTGl7dYRUkXGhwSC/tL/73sQwYeR0+yk0hwRAmipR",
+	"G60mMG9VCV4+JOaFCZ2QdauuC2SwCKLr9kg0HHfK+MWoduMzP4VfD6P+614A9WonEA7auENkdqYSisJV",
+	"Yw+M2VB7jJxz+NLq6jk+9a8gd/7sjORddSx4pGFzARqf2YjCB1a7W/dw1cDQbP1hCL43lVAvuDmd88Yk",
+	"Y20/eoy1ZiPdg5js1I55fzFCxsEg/9XuYO9UIs0R2hahO3guSKgUMXTHKE48/+j+bxDNilhkRMrqfn3o",
+	"6aIzKn8z4Ztz4kCxXXUqycKhIz99MIu0zu8WQB++nwM+g99OkFfqPvTUyUa5EDNWyo0oD2zBd+Cf8iDe",
+	"4loWQrkHqL0Iag/UmB10o0+wEnnGvOFx3xJ2low4LhrZNRJPa/TxKLncPhxB/cJNJ3bwnEJYw9SGUn7c",
+	"Qw9Y1j6Prvx70iGfo+pxB7oi7HIk5AM2Kabls2W7JG6Qh3UhHpbL6YU+YaCoEKaSKbB/CrCBFAMVErwv",
+	"phJ8Y4ImDopH1y09O9sKu9bF8LGg5347GfdzMp6bDTUsckzN5gfGAQLB9/bTlVATD8b5R26t2Fb253s/",
+	"IsMv0NT6A7DfKCvqkx4pR5gxzQ/bZwHe+u0k3M9JgE2n6thCPAvVs3gwjFCW2b1ciNCoU2IpilB2Qpyp",
+	"e0TOMXBd/BqOSlqB0oV4Tmv4V7MKQ7HIGvtbIStIBbGFKVteHR6Qxqurw6kV3mWtt8NXOzz1mzi7H3Hm",
+	"22U75mN6VwfdF7vkUerT9ED5+aIW3IoHxM8wn1NzdMVX4sonnB8nuEtrICNxFgD0WoVrW14I347QfSTu",
+	"fwU4HCJqn7ysBZRSAzqOiRsqD9f6HR2l347OCaxF4KjIXISdbFoejj8rxQ4X/pCsxXei0rX92s/sN6fH",
+	"f9HkifZAgK1Rr0S4GTzvU00daMLznZEKRJyymhFm48ijIMyClwEv+GEchW9wTuK3hJ174DnsFkaypvHA",
+	"rXVZgCKCebyrmivb1IhE8/rEhPx8cLCTH2o8By5lP07v3aIV0V68lHmU2pN0X3ofrim2FmUR3HJwfVG/",
+	"oKa3L1V0MF2zUhvbILSLD3xh2TUvd1BDDOnwDzf6u/Q9tR+GXHlJOJCnuVjdNuZq17PJXN2cLUqJP5ud",
+	"OXUT4GugyIs+fkVi/7c8rb48LczHwmgB0+q4jZ7SvgwXMPgI9Ge0hMKakwfDxn92Z/5UXIxFG6Myr7Js",
+	"/fN/xdQEJ41JDmN9QK13q7XF4rxnTTkMJC4oQEmDKlvLl8vxrFdCe90Hw3qvtd401W2/9u10q2G0lZgP",
+	"i7hUSu/H75Deq0fIB31azJu9+gEfukPCNYPk2h7Sr6fpPdZKzgEZyeCy2kssnMEaQlJ6sAoJKzgJcWDL",
+	"D2z+gLWXZmfPbf2APMXv64Pf6ZNdA4RPEN0BXyYL4W6YpYuV8g+iFfObvXpfS17mEZ09tHjoL3CiPvTc",
+	"fxjxmj38nbMGyHICbvOmPbEnoInovXrmyyfBEwlY6zdg5EHUha9rXbW461cvq8Dj3siquSBZRTjyLQmF",
+	"Ztkvkew18AKwyUCT9eaWOXmL9RG64X59GFennsjed+8+ALnwCzOkd/GhFEhfoCGHsRZ8Ug1KVwacQ3HW",
+	"Awxvdzg93Uhcl8W/lpD6Xlvf0aT3FmDGyrLEyroZs2tnc8RcsuaGHXU1HMEbon5UQj39g9FyvuMb8cZN",
+	"7LVUm5MJtAyeXS0t9OJ3FAdqJHPlLDeb2HmzwFQk9HfOzha8LM9mZ9eyEHrYYQMfm51lgEDvFwb0O15E",
+	"tO7B/qV6eI6h1NO3xIMxlrpuNqKvId9Y/q7W2mrzsBw4b3FOv4WFT1PhIMmKB6oily4lOWNmiIOx2AUn",
+	"TFXySfyjTX9XsctKb8Sd+kRohCRhuyFD6DYhT9ZiPHRWsGtwcUWqi15CtJFwu6+lkVbXhu1rbQNck2ai",
+	"NAKM/b2uNwgt9Azr2fwlF6W7zB7IGb3khztqhfJWm99i6/cf52w3aMny8gSpUItrKfZ9cuEtPXKHO+uH",
+	"yF3a/ufTyILIU4quDCOEF7KlkxEaIPo6O1o6y9qnZhn3zIzNhZGFaJq58aa+D9pAPFivYK3Lh5Q2dCns",
+	"O4S+vgtZ9Xyx0DuFI/wmsu5bZGHtpkfDw61gnNXQegGKQ24svCgE+oDY2M3n66AH/KYXnya65W2pgC1F",
+	"4UnvS15wxeaCYfJwQQk+U9joIeV3XApVvADnhzldCj1f2ESF/3vA0tuIg3kGkPdPGS9LtDtiF8ysQUQZ",
+	"AhV8OEnD/7XEK1topcTCcX8z4r6zkcxIKC1CRQXdtSU3FqAsDQVz5ISQjFFa/0P0BWLe8434azUK/vor",
+	"Sj04UQsT7F4pba5xyd2f7gz66pvl8nSoqws7xKzvudk8XwCnkbe9Hd/4IhkH2SmLLsYAgVRwKx5ZCVD0",
+	"/T5BNyn/hTDoyRBf3+4s08vlyXJGicc/Mcxys8FPj+Z/y+3uYdVqX+KU/hUSW56bDXRwxkCRMwBDOAF7",
+	"pFMNIXZ2nqI27lYrYZqeXA/j2sdJna7pDcGDJG/94IqG6H2cNYSliWto+GuPqoRSomJJQqiLwA3dQ3xv",
+	"YJ8cPNweHqVHmP1v9Ry/vM8JOZPapDYZ4B4MijO3aXGxWjMl1Dy830QJ8OkaUU4QslaXD0g7fy/KssfA",
+	"S1xY32t7krYecXD1uG4B0zchrIRd75mMsII8NcZT3b1a1HzPyz71DpQsYta7bg3520kMZbdOPv9CST45",
+	"xfZH4pdTl8oeJ+R8MZyQ8xAycX5jV99ltePeA++6Xnqtg/z+Y8WSrjehZXUuYPFjeOgO97cZJEPrZqqn",
+	"qbtqyqXmNQZ/IGH/AHgRvjUCNkbw/Wid8fZwYxCBQOdWLh5S0s57udhEee6nD0i8h/Xes0C6V4YFZQVh",
+	"XuPyEvA5NXWAcVoYWR+i5bj1/ZQjFupTR96Jrb4Wr72yc4fEfOdr9Y/bDYc0thmW9od2heSl5kUhiub2",
+	"viWhvwZSOCnrfePL0CLRu8f33EDbBer+0YOeeR+ke93oouk7Kvx+AiRN/7FPTIBXuJ04zOYt8xbjTRvi",
+	"WtQILf3T3cibmFvvUQPq2WhHrlMYRRgoidg/bHSifTugLRk3srst58LuRQt/LiFtzuGuvWFv/WPOSV43",
+	"aETRs3duRfVsCnZNO6n/PZJLnQ5ZKWIvtFrKensSIIceiCoYhM7EqewUf4Q7fSQ/+3S4VaF/9WQu8lN5",
+	"HEJXtMjpIw2r5WoN+TEy4XpNb2sl+wsLX+ATR3KzE2UuS9RsZ3DJOWNClNfCPMPkPG4YVwc45Ft+gKQe",
+	"cGGmEa8x3eSX7nX1QleHsV2uiIwnRXGQCtNKdSVAc9hyG3WoDJFgpTHb1D1y6xt0BK+cf8S5nALkMwFA",
+	"TSd0EgR1HvGIF7CLd1it9OTiYnQXkV/a75HXjN9HGFenS+QjRvY1ib4IsdCL3VYoSwl9TvuVtlV9CIoA",
+	"dKPeamMfzQ8ApPX5kz99/tnF5/0CbS0NuH97JBqS4Vt68D5ESVCpxsgSw69P1DDvR6ddxRvBibSzVjvb",
+	"uO8tZSOA4IGI8p1KFNqs848wq5/Pd6rQdyNWPEeN6KWd7WKcd0rwjfgllUM3vjqVcvhXVWjAt0U+bOnq",
+	"1CXXu7D4Alr4NkksYDljKsuA3iGV5RvRd0pf4RN3SFIaIVumHVCSTiUTnWSD6rqAvrSMtHDfe8e7wqSg",
+	"OpN5qRcbwjZY6z0rNWbPuNkjRpOwd3tOcbfOqTrtTlT/52bzhuri7sLM/pErax5cz+pQhIYbTYAuc6ck",
+	"y3LUCTpv4HXuZFugcBEPCnWU/8X354QylXrkZ5xdoYP+CXT6uHU1NxsTbf2yleHX1oPcEvvZoBQgpnvb",
+	"2NLDr+nRO6UoDtEDfbEVXJ0MIabaWdvxZfA9FII5lXNLZbV3Jxi3QhW+6fSdnL/vhCq+OrylAuDTZRzH",
+	"VcY7BbY4aEo/JUG5KpQwAz0XOyaPr1qG4U7mQEFRLFULlvck+YaAbRpry2sA/A/qDvZwotQaD0M0cDoB",
+	"WvUOmaNeiVs7y/rO8zeFvHcrFVZVZEXIQm+Fb3R3ghoGfmBcMVFQw+CjTCppmNL7GSi77mZ2/5+wVfvZ",
+	"APOAsjL6hd4p+xafGdUUbiNLvRW2DlHQtEmz5R/k1p1x7BS3lQr/8yJt3NxqRzso6mHBAw5WejAtHtq7",
+	"/63esy1Xp1C+gOBQOlzKa/RLSIxDsIa0be38bu8RLCt//A9Z9VZ7wlP/l6ymXeH01YSpO5eKA191JXlS",
+	"IeL1Yk1osLcN/pUlVdI/pcwIuZKKl2TkgPchzqMza14Jgx3/l4gbTEJZ7+96Z0quev3jb+GB+/AiuZHU",
+	"eD8S5XeeLJJnfIo3SUarQRb7lAFtGkgZbizbagUZjmDXLC2lolJsYs/NKaK9yVvRkQlnfLqE7ULacVfl",
+	"7KwTaCoQar9fVYK4NAxyH0At7bXJYrpqJ4tREvsvACJ3+zta2HBHO0OUieVSLCwB8Tr6/jx8hM8/uv8b",
+	"RKZzzDMqdfikPjfKxsMTG/qD0AE7VZVUwita+dUOOkUzbDEgO2thhFqI8497qQq976W+Mx1jZfbeI6mc",
+	"4SyxLK/URhQdI+P0G4Aj3m4Lsmh94sRxdHcAydVwFJFtywf/5H0EvMZdncCJduzVCeaduTPmii5RXQk1",
+	"gwywA1vKpRVCMSMWWhXe4Su4zxnDWbE1vx6UeDv7iO/54c4sz7e74FV6vueHXzYrptpZ8PqcMC3aO5Mo",
+	"H5qXJQNwBAN7UkpjhxIrarHl9cb0xyHxkfs4ADjWWP73kz+B6ghYUXrJlrL08YwFOOeURlueyTvW4Gkx",
+	"5x/xj0EVgEg13hm10kqcsE+KGx29mMe9CGvB7+gmqptV340yUEszcBzggfs4DF87Naseexi22lhWwCt6",
+	"ZzBkfrKIoErlRzqmos7yGN2LKjXMzlRCFaKYhcCsrtm1qOVSioJxJfYzNj+cDvGsf1cBi/Lu3N/Pi+IH",
+	"QLvs02G2u9LKitf23HHoo4JbPv56gc+/hGKM+4XEfEtNjDLR/JNkoNN1BpuEPnNuWVXra2GiktBw20lz",
+	"nHPz6cXFH7/4w5f9l91e13Y9UPYDwubuzzaONPJoR6H2E8X54uA9ISiF8D76SHAP+AHlCsHnyBqxC4Nw",
+	"OdGJHYgLrianwy9KKZS9XOhKjCnr8RNrXmhvwpul032dXhU6f2F35UxuKMEHTcvbORr1OXPSwnur3Kfd",
+	"3/u1hkqMQhb55FTuNves42Tv79WZc+FDp6jkd74c/xnHRGdJn/8XLZf/kzt3+bsFmdYxHQAkmp2VUgkz",
+	"+mS/1qvXEjWtI2Sj2PjEr85oQmP8VK/hjROimRZaiRkyV5RnF1sMq8cLc509nN98qHT9y5zPB8X0wxxq",
+	"xQd7TqS8VYDjxeUPp+cAbtiLyx/Y7969fME+f/LHi98/jZniycXF7OLigiHDBubY8t4g0He8uktz+6Xg",
+	"dleLF7osxaKvFsxN8xSROAC5qjUv0La2eq+Mt7lrsXKqBhDyz0L/2+Wb7xs6KW3lor924bXWRnxPz92H",
+	"9oFjjVU/2sLhFH5yd6gd8WI1BK42X+cYTO85IVLgT966sGtxYLwWjM/1zh7R+vwj/pHK/U/YlPjw5Fz+",
+	"pDdT1/b7+HMnaEznHUvDpi1M6oobWYiM9/M0yS1fn8aTgN2AYF9DVlTULQ72FoDlLOVkKSEK45Maml3X",
+	"lVC8ko89JfMlQsrWCA50qyM2eFG/qYR6/vbVSXR1adjCz7tZcavXWtomfbV1l3O739qNTdNOZpbEpInh",
+	"+6uDzCTL+4Fjak/Xg1AOp3n4J6fkeWBZeug1coKM2/+PvavbbRvHwq9C5KbThTKe/mfSq0yadjodNNk4",
+	"s70YFANaoi3BMimItF2vUWBfY19vn2TBc0j92PpzTNlpMVdOa1miDg8PD8/P95U4FU1YXosOjgB6l4lj",
+	"vSq44MCvmIollIYA5LQhTZkIhm2YRIlK1KWKE/SLn8+e/1ShYh1cwKKWHdIRPKDjhQzIsQu7h6LSG57F",
+	"t/jff/4LpDZbjpiNRM9MWcmERvycoNC8wpldKpGyv3wRMC8PqXlIquahTnhbVEkFupvBWn80xpwtPE+Z",
+	"i6ZD6FmbZ+j/mwGk7v4LJARF36JKmQhRFXSu2PDjnElnzxAyiHCwlsxPGbYaNhBfsvSGTvrmaTIPaeCu",
+	"uf8UMH+eRmp1cv7n5zJGwtZcUI5V4x7MPgvIaIU0/SAorcoFNpvdA0l4m40wUnkuBkBKtHPAt3Tn2kaq",
+	"VYI0QZdIfOTG0bMDLndttu2p8KsHwBnXrnelfm+tDdy5JuqJAT3TUimgUIsZ2zB7uZ5kZeM9KMqQ8cDI",
+	"pq0y/uG7YE++O3WB5iZKbAdA2SF68uLVz8+fFFIKG3oDbaf9qM1lKIREC3OHcMmOsJ7VffGY1d8mJisy",
+	"1XODiDBKAGcAjeNiaf2GniANXs/25XvNPj4wS7EwYm5JPmILTmM1Nl5xkJoyTOB2C/WZkTvGzTItSaUC",
+	"bO3/4TkGHUYEZlEhm70mhqsDv34kCY1NwOnAZ8vaZP/f2/mRSgRAk4g+A1Ny8+atR5aYrGZfoMQpZTSA",
+	"iCElSeSrOeRgW7Z1VM7BGj47YAPmc9+t9hoC1G7fX8zV6wIc4GiD9mK3VQK3bEem27e3s1WB3gLBzIG9",
+	"ilrVdYwut7S4CgAlM86czhotHFh70Lh/vI3iHaMJwldMnUqVMjpzFxHzTkJGA7PjXeKTT99EMhEyspmL",
+	"+lTKVxebDYjtkcwidPdfAjUTkjIIse3ux20srxoAKLh5d8vSC9GNtS4YNrYZYpUbsVw0Uk7ZqsXBMdcc",
+	"xsWBh3VxcrJx7S+1a84M7Gx+ywaPAYfoLFiUsoBxFdG4it9mFEf+B7a6zC7SLvJvw+uP5IdPbHQxVyH3",
+	"iMTEOXnx45PHJ1suhA2WdiiiKHkk8CuvOL7D94r5ImC71PhoHwHPW9lozKR21rwtUAH8/y6JJPS74Xrs",
+	"pUiZL6DTAt7DVEAiHYMCm5tKZbovoFlRuED/+MBYgrSmOJQctnGUiqVkKUTSkO180xAM/FCfgbnBEKiG",
+	"KGWTiO+/CpqREAvYnz04Eq0zma+3y5TBXa7hK9m8/J4/dolmZ6crkoZbWgkys94jTu1oVTGHa/MXdCKI",
+	"BRqW9lxKUprS+/eGVSoNtDo+MJ2pd/SdUIrdlaeqRCam/3MpUuSymVcGDrW3eWMvc7XZcLb8q/jswo7w",
+	"rJLQaYeLKwynGXvpqc6AWS6dJeovDCGtHeNrDGLA/0kmJSx8xoPt+TtNmWSqoXbjQk5v9SXueiIBqWvn",
+	"2cCfOZM9rBPnsTmgtMkKhyTjyiB48oyjTPuyUGhECWfLbMa0jfRDIRl/bfZXLpStN2MwkUiRoU9uc/i5",
+	"PhQUc+gbU9opFZxPrbMSl2x+7z+f204JXu16uj5BxCabAku8C9PQLX1vXLUWSJmsYPe5twsUr8tVt6Pd",
+	"3PSke7J/VtB9pEUihVawxv414wvpY6NFF+ov4gNP+D2SlWpvnr//5nClHXjoh1yGAsHEowknEbcotgLx",
+	"wRaRYlsSGqzRzHSsXzU2qZfufLpgPdLq/yLmiP1+2KCfteHVRzHzrRta5awt1tLXpyJmEKLGf2KOAkA0",
+	"sLNKpLXaMKC+z6RsClFf8eACL+piC6544MQTuuKBTeDY930kcxugFR4ZwqFuW1t8sxhyDps6g1D3Nnu1",
+	"AJnYVafY0kUSfagKLWlTiO/XHV4bfzBkaH8bu4Oym3s43C579nBT4G6wudOCFmtHKJpwoD/JSJgMAXy3",
+	"zduFsapbH4pOmVhUVvP0ZzZrobavFw7BMJXYHf5IiSMUW1MfESiqqq29kyCl4+rvthjAzW2y33RZAZ82",
+	"otYLJ8C42rwV7BpaYdT+CeDyZU/VawFsubH2BVMeCt5UrX/LaHATYkepq3LCOVfIMLB9PocntR4XEjMg",
+	"e6tj1wCBgG4BW6IeuDdyYfb0Q/RpTz+Q8PlstDGXSsh2BMTD5D70ozqXd+C4XJd3wF2/p/IOkOkxyju8",
+	"k0kq5kn70sTLvAdSAII6eJACEP0oKAD57ebqnUduPr7zyCc2uvHIr1fvL7VuXfzr/dvXJuOuMCVMQhEH",
+	"koyYjAKGWRRTHwIYJmysyIiF2PXbVtsFyj4AktTaOOy1/jYzAgfviLnf9pGZm9Yuw21Tc7wmwpu5sgYI",
+	"kLEpRwLbTXM9WMNnlwKfbPUfo8AH9NttgY++ZYcCn1ajt6eBOE6BT51p6r/Axzy5Ugv3qCcpz2ZjPUln",
+	"Re6rngSUub2epCyatS+S1ddW96pb9VM0oxM2+IeTYqe8pLBY70T9kJ1Ca7GImyudvKw46g6+6b8qSstJ",
+	"O2hm4PuYji10GguG7RHpp0zPaUrkjMaxhaQpn7b9nOCuY4t9ph6pkA2FBZch86c3cE2P/HlPHxR7XqeT",
+	"wdsISD+6ng3GkeEIcccihf0RM8CBQww5LSEbAS/xdBehQGtjgQjh2YF4AH2ok11COTVQMJLR1A93BZWp",
+	"YOmhUkGzwiNJuFaTGtymMXIXNSJP9LZZagHXNVtc7Nk7uqUcFg7VM1jsqgKACBvWTw1E/GCNf9QS8FWZ",
+	"nSLCuuMg3x88EAUE917ZMKXZ0ytDH9oHdrR121sZrACDP1CEOCBKTCA37hH2xWeJKgLGlS7cINhDlJxT",
+	"9gXALJqqH4Lg6kuO1HH4M7itfOzQe7HFR3ScE/gtyLYeJ3cC4CrSVDmMmPbPsJbPTeEg5cTMq3Z+rxPG",
+	"hyplgAJFfvhRyJn2DvTnj8lo/NjLwX6oHVyExYWWMknr4CQV84oj+ZNnz5+ePXv68vmGZrWAGE9MOuUQ",
+	"IMYTw8TSDcQYR+YAGEGlTPkhQkuYmK3BD0kZmXJLQlK36My4nVU/VK8ir8q9Ont2dvbyp7OOxcV7+FmH",
+	"XXIOz1J2mXAyTsXMwoydk0REgPedMoNJ9oMWkkcSkcxjeK/HHkK3YVWUTBgL/prOQvgJAJp5BhxGgnEI",
+	"Urrk24vu5atXr54+ebm55gZr/KMDXHWmXEcIqxjpQVxFsnQR+Uy/Py3ubynzp4KzAOWEDaWrbknNtLhy",
+	"9kxqgtE71UtJSBrXG7UbuILdGhv5APAXl2ELI7pl8sucasCD1neQjAcVpH6HYdA3kgzeK60+3ay2Re5x",
+	"5RBTAvOO5G6USC1oQw8ZiCzTbjwu3C9KCtPgTg0VTZVVEzemPRNrt/1QP9sKd0a/vMcfPS2eqLOqClCi",
+	"e+lKeaswyogDPPpeAdKv2yrwy7316A3yYSPj31ikiE5mFdWr8Kw2VGiwhs9GUz5UIsl1qa8jzyHEBUQ+",
+	"mHssIKTBIgypqQSGjWiekBUyV9c6l9+FQH4Vy8wMIZZCx82vYFr23fvmMRsJMT31Q+ZPZUvQ79ZcfRyo",
+	"TevFPpCQYKP6GEGB1JpqJxBoDusJ9s6LMAj7m+Z8SInY6TX7WbrSzxRFbgmLrx6pCs7STDsSfGLzgc9c",
+	"fGOvdeVJdMiGVqQOzCg8JI0ED3McxQxdcxBHgmF2V+G1ZSr4BB9k5Sbzw+DYoqoiJiBYO320EGkxYoM9",
+	"hqemx7C5tW8I1761GNzfYn/fRiGbAafbOp4IldA5GMCyKlR1kZrEy/k2tP8/b6G985zcfHynRT+ikhV5",
+	"Aepvav+5brt0q6TUtE3YN8vH17EjZIVRBSK4DzyAImCQ05tEC3ckg6BN0LyTJI+k6YEFRMyXT5+dPX5d",
+	"DDdSpAZJGRZPz7mKYgtdrp0hPBdPDb9jZer7A2OJI91thfN7/m2g+d2a/uNLaKPujzAzaznGOc5P4iM2",
+	"mXMPjRe6tFQRGYqlzLqSDfy3IiEtOrIlizWwjdSnWUN4DUE5nbLyS3+bBmyvSb2zQoX+N8F9F8Hhj2y5",
+	"2c4ecZLE1DcsvKWlHLOxqp/LvCm5tlf4QW5Ch2gY1quoaC9LbcN5z1a9uzS01/Sogtkz6g4y89gdv0kq",
+	"gMgPhCNsv0ntLjCkC1YSgXvFKb/9PZTGkdW9kFND+VSCkCCjFcisqDbQTtIYDYgm/HquOkV1h9g34ias",
+	"q29mb1Wv0jj+XjUaH1Gj0FaCLlRalHpv6vM4WjLveV/GLwO4OHghX4Ooh0WpuIV9NG1qoxU2Q5uDmunJ",
+	"3VwpgwJoTNPkfIpU+M3hAW06qvvi+3w/mpGBddQqxK74OIU1fBi4mlvUwU5oNS8e9wAJUIddgxtVFW5N",
+	"sfuyoRt2mPdRHqUfVhiQMDtcL6MOJEqIDtvXYUoWmltTaztNnTWYanmU97fNeR6szV9fu834wSdcv0LF",
+	"hHeFtMgHfV9Mi0xi0YSfRo1MSG4MTKNCwRPakJsfSfA+ZTfrYF4MMZ8hHFBQk4T5EY1PA6qaudaGeOEb",
+	"uO6hsdW4WMn5+3WmlwVZOIQgy8h3MeyPyWxJV5bKNAGHhIQijgK6gjphX8wYpgX0GgJohGxYNed95kcB",
+	"s/PYh7er762fIo8UrkkDmaFVVeRs0kgp5uRwkUbK5ECxT05wFD52VOXMUTCfmFW2M5yvQEUnExYgnVC9",
+	"m3NHJ7/DFc44DfIw/Ua5flXOjk5aF9CdvmarHT0LmcMtHkyN/x0IHdiYOi528ybMTRfwko1ykC2Jya2M",
+	"f0rv6JgaiAphPSWCUpl/VZm50cN5Ar30JJzzIGUBUVROQQfhOdACi1AqaFayUHHRfTzxtveAOxjCsTml",
+	"ebwyAdBlKGa5X+hTTmZiUcctbTt/u9mROyqn7+AXFY0JGYUdmGm4sRa4drcRO6F6BAndIHPO1KhI5fxT",
+	"D1TOjW8Kk1qj9aA5zjtbAvD5UrKkkUJtw1JKKQRnUpFYSLnZ0gDqD+1/TV4KvMwtAzl/Sy5K2TYHBmVi",
+	"P95s70RyIf6NBI7dfCBzfSvIjrnOw5F2yYL+Ipxk6a8zv+g8ax1N5oqI8di2R1FFEN+GhHRhdE0ZHTe6",
+	"NOcBOEFBkyr9kV30HXq7+ct13P6wnNDJ7jc0tyo6uZiptGhJIQVLgUMkgnvW3kcqREc5mrI4wsYnHuS2",
+	"onwaWmfHw/M/P+uJgBjjn5+1iCVLF3Y652l8cn4yOPn6+ev/AwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -43,6 +43,18 @@ type ApiToken struct {
 	Expires  time.Time
 }
 
+type AskedOnce struct {
+	Who     string
+	Key     string
+	Asked   []byte
+	Turn    uuid.UUID
+	BegunAt time.Time
+	Done    bool
+	Status  *int32
+	Headers []byte
+	Body    []byte
+}
+
 type AssumedBook struct {
 	DirectoryID string
 	Version     string
@@ -81,6 +93,16 @@ type Client struct {
 	ErasedAt   *time.Time
 }
 
+type Credential struct {
+	DirectoryID string
+	Manner      string
+	Url         string
+	Sealed      []byte
+	Expires     *time.Time
+	SetBy       string
+	SetAt       time.Time
+}
+
 type Deadline struct {
 	LocationID  uuid.UUID
 	DirectoryID string
@@ -94,6 +116,15 @@ type Digest struct {
 	OnDate   pgtype.Date
 	Hash     []byte
 	Sent     bool
+}
+
+type Door struct {
+	DirectoryID string
+	Failures    int32
+	SilentSince *time.Time
+	AloneUntil  *time.Time
+	AnsweredAt  *time.Time
+	Says        string
 }
 
 type Draft struct {
@@ -207,6 +238,23 @@ type KnownBrowser struct {
 	Hash     []byte
 	PersonID uuid.UUID
 	UsedAt   time.Time
+}
+
+type Letter struct {
+	ID         string
+	Number     int64
+	ClientID   *uuid.UUID
+	LocationID *uuid.UUID
+	Recipient  string
+	Subject    string
+	Mail       []byte
+	Secret     []byte
+	State      string
+	Says       string
+	Tries      int32
+	WrittenAt  time.Time
+	RealAt     time.Time
+	Aside      bool
 }
 
 type Listing struct {

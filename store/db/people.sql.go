@@ -605,7 +605,7 @@ func (q *Queries) NobodyYet(ctx context.Context) (bool, error) {
 }
 
 const openInvitations = `-- name: OpenInvitations :many
-select id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at, clients from invitation where used_at is null and withdrawn_at is null and expires > $1 order by at desc
+select id, hash, email, role, client_id, invited_by, at, expires, used_at, withdrawn_at, clients from invitation where used_at is null and withdrawn_at is null and expires > $1 and email <> '' order by at desc
 `
 
 func (q *Queries) OpenInvitations(ctx context.Context, expires time.Time) ([]Invitation, error) {

@@ -91,7 +91,7 @@ update draft mine set person_id = $2 where mine.person_id = $1 and not exists (s
 insert into invitation (id, hash, email, role, client_id, invited_by, at, expires, clients) values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning *;
 
 -- name: OpenInvitations :many
-select * from invitation where used_at is null and withdrawn_at is null and expires > $1 order by at desc;
+select * from invitation where used_at is null and withdrawn_at is null and expires > $1 and email <> '' order by at desc;
 
 -- name: Invitation :one
 select * from invitation where hash = $1 for update;

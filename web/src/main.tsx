@@ -3,7 +3,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter } from 'react-router'
-import { isAway, notBegun, Refusal } from './api/client'
+import { isAway, Refusal } from './api/client'
 import { App } from './app/App'
 import { SayProvider } from './app/say'
 
@@ -18,11 +18,6 @@ const queries = new QueryClient({
       // A refusal stays one; only what was not answered is asked again.
       retry: (tries, error) => isAway(error) || (tries < 2 && error instanceof Refusal && error.status === 0),
       retryDelay: (tries, error) => (isAway(error) ? awayPause : 1_000 * 2 ** tries),
-    },
-    mutations: {
-      // What was pressed while the database was away is done when it is over, and nothing twice.
-      retry: (_, error) => error instanceof Refusal && error.type === notBegun,
-      retryDelay: awayPause,
     },
   },
 })

@@ -1,9 +1,10 @@
 import createClient from 'openapi-fetch'
 import type { components, paths } from './schema.gen'
+import { databaseAway, notBegun, send } from './send'
 import { heard } from './trouble'
 
 // The server's interface, typed from its contract.
-export const api = createClient<paths>()
+export const api = createClient<paths>({ fetch: send })
 
 export type Schemas = components['schemas']
 export type Listing = Schemas['Listing']
@@ -25,11 +26,8 @@ export class Refusal extends Error {
   }
 }
 
-// notBegun is the type of a refusal after which a request may be sent again: nothing of it was begun.
-export const notBegun = 'urn:uvent:not-begun'
-
 // isAway is whether a request was refused because the database does not answer at the moment.
-export const isAway = (e: unknown) => e instanceof Refusal && (e.type === notBegun || e.type === 'urn:uvent:database-away')
+export const isAway = (e: unknown) => e instanceof Refusal && (e.type === notBegun || e.type === databaseAway)
 
 const unreachable = 'Uvent does not answer. Check that it runs; nothing you typed is lost.'
 

@@ -116,6 +116,17 @@ export const useRegions = () =>
 
 export const useAccounts = () => useQuery({ queryKey: ['accounts'], queryFn: () => told(api.GET('/api/accounts')), enabled: useSeesAll() })
 
+// How often, in ms, it is looked how directories answer: nobody tells of that.
+const connectionsLooked = 5_000
+
+export const useConnections = () =>
+  useQuery({
+    queryKey: ['connections'],
+    queryFn: () => told(api.GET('/api/connections')),
+    enabled: useSeesAll(),
+    refetchInterval: connectionsLooked,
+  })
+
 // useCoverageNames lists locations by name, as many as one page holds.
 export const useCoverageNames = () =>
   useQuery({

@@ -2036,6 +2036,81 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/connections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the interfaces of connected directories answer, what waits for them, and with what they are entered */
+        get: operations["getConnections"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{directory}/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        /** What a directory is asked and has not answered, the oldest first */
+        get: operations["getWaiting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{directory}/tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask a directory at once what waits for it, though it is left alone */
+        post: operations["tryConnection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{directory}/credential": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say with what a directory's interface is entered; it is sealed, and never told again */
+        put: operations["setCredential"];
+        post?: never;
+        /** Have it entered with nothing */
+        delete: operations["dropCredential"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/accounts": {
         parameters: {
             query?: never;
@@ -2780,6 +2855,61 @@ export interface paths {
         /** A scope's cases: the open ones by weight, then those that ended, the latest first */
         get: operations["getCases"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Letters that were written to people, and what came of each; the newest first */
+        get: operations["getLetters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letters/{letter}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                letter: components["parameters"]["letterPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a letter that did not arrive once more, to another address where one is given */
+        post: operations["sendLetterAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letters/{letter}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                letter: components["parameters"]["letterPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say that a letter that did not arrive needs nothing, or take that back */
+        put: operations["putLetterAside"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4444,6 +4574,109 @@ export interface components {
             note: string;
             gone: boolean;
         };
+        /** @description Times are real ones, whatever the job's clock says, in seconds */
+        Connection: {
+            directory: string;
+            name: string;
+            /** @description It ships with Uvent, and knows us by our account */
+            stand_in: boolean;
+            /** @description It has at some time */
+            answered: boolean;
+            /** Format: double */
+            answered_ago?: number;
+            /**
+             * Format: double
+             * @description Missing: it answers, or was not asked yet
+             */
+            silent_for?: number;
+            /**
+             * Format: double
+             * @description For which it is still left alone
+             */
+            alone_for?: number;
+            /** @description Why there was no answer */
+            says?: string;
+            /** @description Things that it is asked and has not answered */
+            waiting: number;
+            /**
+             * Format: double
+             * @description For which the oldest of them waits
+             */
+            waiting_for?: number;
+            credential?: components["schemas"]["Credential"];
+        };
+        Credential: {
+            manner: components["schemas"]["Manner"];
+            /** @description It was given for another address, and is not used */
+            moved: boolean;
+            /**
+             * Format: double
+             * @description After which the token that is at hand ends; it is renewed before
+             */
+            ends_in?: number;
+            set_by: string;
+            /** Format: date-time */
+            set_at: string;
+        };
+        /** @enum {string} */
+        Manner: "bearer" | "basic" | "oauth2";
+        CredentialFacts: {
+            manner: components["schemas"]["Manner"];
+            /** @description bearer (RFC 6750) */
+            token?: string;
+            /** @description basic (RFC 7617) */
+            user?: string;
+            password?: string;
+            /** @description oauth2 (RFC 6749) */
+            token_url?: string;
+            client_id?: string;
+            client_secret?: string;
+            /** @description With blanks between */
+            scopes?: string;
+            /** @description A refresh token; without one it is entered as the client itself */
+            refresh?: string;
+        };
+        WaitingRow: {
+            /** Format: uuid */
+            location: string;
+            label: string;
+            client_name: string;
+            /** @description What, as it stands in the log */
+            asked: string;
+            tries: number;
+            /**
+             * Format: double
+             * @description Seconds, of real time
+             */
+            waits: number;
+        };
+        Waiting: {
+            rows: components["schemas"]["WaitingRow"][];
+            /** @description The key after which there are more; missing: these are the last */
+            next?: string;
+        };
+        WrittenLetter: {
+            id: string;
+            /** Format: int64 */
+            number: number;
+            to: string;
+            subject: string;
+            /**
+             * @description taken: the next mail server has it
+             * @enum {string}
+             */
+            state: "queued" | "taken" | "refused" | "bounced" | "given_up";
+            /** @description The mail server's word */
+            says: string;
+            tries: number;
+            /** Format: date-time */
+            at: string;
+            aside: boolean;
+            client_name: string;
+            /** Format: uuid */
+            location?: string;
+            label?: string;
+        };
         Account: components["schemas"]["AccountFacts"] & {
             /** Format: uuid */
             id: string;
@@ -5548,6 +5781,7 @@ export interface components {
     parameters: {
         clientPath: string;
         locationPath: string;
+        letterPath: string;
         secretPath: string;
         /** @description A field of the directory’s form */
         fieldPath: string;
@@ -6135,6 +6369,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description Where the invitation names none, which is that of the first administrator */
+                    email?: string;
                     name: string;
                     password: string;
                     zone: string;
@@ -9030,6 +9266,120 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getConnections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The weightiest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Connection"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getWaiting: {
+        parameters: {
+            query?: {
+                /** @description The key of the last that is known */
+                after?: string;
+            };
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Waiting"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryConnection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is asked */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setCredential: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CredentialFacts"];
+            };
+        };
+        responses: {
+            /** @description It is entered with that */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropCredential: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is entered with nothing */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getAccounts: {
         parameters: {
             query?: never;
@@ -10304,6 +10654,94 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CaseList"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLetters: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                /** @description Of letters before this number */
+                before?: number;
+                /** @description Only those that did not arrive, and that nobody has put aside */
+                troubled?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        letters: components["schemas"]["WrittenLetter"][];
+                        /**
+                         * Format: int64
+                         * @description Before which there are more; missing: these are the last
+                         */
+                        next?: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sendLetterAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                letter: components["parameters"]["letterPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    to?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It is on its way */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putLetterAside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                letter: components["parameters"]["letterPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    aside: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -10,6 +10,7 @@ import { DirectoriesView } from '../directories/DirectoriesView'
 import { OwnerPage } from '../owner/OwnerPage'
 import { InterfaceView } from '../people/InterfaceView'
 import { Join } from '../people/Join'
+import { LettersView } from '../letters/LettersView'
 import { LogView } from '../people/LogView'
 import { PeopleView } from '../people/PeopleView'
 import { Forgot, Reset } from '../people/Reset'
@@ -79,6 +80,7 @@ function Uvent() {
           ))}
           <Route path="you" element={<YouView />} />
           <Route path="people" element={<PeopleView />} />
+          <Route path="letters" element={<LettersView />} />
           <Route path="log" element={<LogView />} />
           <Route path="interface" element={<InterfaceView />} />
           <Route path="record/put-away" element={<AwayView />} />

@@ -22,9 +22,14 @@ export function Me({ onKeys }: { onKeys: () => void }) {
           You, sessions and keys
         </Dropdown.Item>
         {session?.role !== 'client' && (
-          <Dropdown.Item as={Link} to="/people">
-            People
-          </Dropdown.Item>
+          <>
+            <Dropdown.Item as={Link} to="/people">
+              People
+            </Dropdown.Item>
+            <Dropdown.Item as={Link} to="/letters">
+              Letters
+            </Dropdown.Item>
+          </>
         )}
         {session?.may.includes('administer') && (
           <Dropdown.Item as={Link} to="/log">

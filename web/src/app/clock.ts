@@ -82,3 +82,11 @@ export function ago(t: Date, now: Date): string {
   if (hours < 36) return hours === 1 ? '1 hour ago' : `${hours} hours ago`
   return `${Math.round(hours / 24)} days ago`
 }
+
+// lasting is how long something lasts, from seconds.
+export function lasting(seconds: number): string {
+  if (seconds < 90) return `${Math.max(1, Math.round(seconds))} s`
+  if (seconds < 5_400) return `${Math.round(seconds / 60)} min`
+  if (seconds < 36 * 3_600) return `${Math.round(seconds / 3_600)} h`
+  return `${Math.round(seconds / 86_400)} days`
+}

@@ -1,8 +1,9 @@
 import { Link, useSearchParams } from 'react-router'
-import { useAccounts, useDirectories, useRulebookProblems, useSeesAll } from '../api/queries'
+import { useAccounts, useConnections, useDirectories, useRulebookProblems, useSeesAll } from '../api/queries'
 import { usePlace } from '../app/place'
 import { counted, Pending, ViewHead } from '../app/View'
 import { Accounts } from './Accounts'
+import { Connections } from './Connections'
 import { CopyGraph } from './CopyGraph'
 import { DirectoryTable } from './DirectoryTable'
 import { Rulebook } from './Rulebook'
@@ -11,12 +12,13 @@ import { RulebookText } from './RulebookText'
 const looks = [
   ['all', 'Directories'],
   ['copies', 'Who copies from whom'],
+  ['connections', 'Connections'],
   ['accounts', 'Accounts'],
   ['new', 'Add a directory'],
 ] as const
 
 // shared are the looks at what all clients share.
-const shared = ['accounts', 'new']
+const shared = ['connections', 'accounts', 'new']
 
 // DirectoriesView shows each directory's rulebook, in sentences and as its file, the
 // accounts by which they know us, and who copies from whom.
@@ -24,6 +26,7 @@ export function DirectoriesView() {
   const { scope } = usePlace()
   const directories = useDirectories()
   const accounts = useAccounts()
+  const silent = useConnections().data?.filter((c) => c.silent_for).length ?? 0
   const all = useSeesAll()
   const open = looks.filter(([id]) => all || !shared.includes(id))
   const bad = useRulebookProblems().data ?? []
@@ -39,6 +42,7 @@ export function DirectoriesView() {
         {open.map(([id, words]) => (
           <Link key={id} to={id === 'all' ? '?' : `?look=${id}`} className={look === id ? 'active' : ''} aria-current={look === id}>
             {words}
+            {id === 'connections' && silent > 0 && <span className="count">{silent}</span>}
             {id === 'accounts' && troubled > 0 && <span className="count">{troubled}</span>}
           </Link>
         ))}
@@ -49,6 +53,7 @@ export function DirectoriesView() {
         </p>
       ))}
       {look === 'copies' && <CopyGraph directories={directories.data} />}
+      {look === 'connections' && <Connections />}
       {look === 'accounts' && <Accounts directories={directories.data} />}
       {look === 'new' && <RulebookText location={scope.location} />}
       {look === 'all' && (

@@ -9,6 +9,7 @@ import { NewPassword, newPassword } from './Password'
 import { Door } from './Reset'
 
 const newcomer = z.object({
+  email: z.string().trim(),
   name: z.string().trim().min(1, 'Say what you are called.').max(100),
   password: newPassword,
 })
@@ -39,7 +40,7 @@ export function Join() {
 function Come({ secret, invited }: { secret: string; invited: { email: string; role: string; invited_by: string } }) {
   const queries = useQueryClient()
   const navigate = useNavigate()
-  const form = useFields(newcomer, { name: '', password: '' })
+  const form = useFields(newcomer, { email: '', name: '', password: '' })
   const join = useVerb({
     does: (who: z.infer<typeof newcomer>) => {
       const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
@@ -52,14 +53,19 @@ function Come({ secret, invited }: { secret: string; invited: { email: string; r
   })
   return (
     <>
-      <h2>
-        {invited.invited_by} invites you, as {invited.role}
-      </h2>
+      <h2>{invited.email ? `${invited.invited_by} invites you, as ${invited.role}` : 'The first administrator'}</h2>
       <p className="second">
-        You will sign in with <span className="mono">{invited.email}</span>.
+        {invited.email ? (
+          <>
+            You will sign in with <span className="mono">{invited.email}</span>.
+          </>
+        ) : (
+          'Nobody may sign in here yet. You are the first, and then invite the others.'
+        )}
       </p>
       <Fields className="d-grid gap-3" form={form} verb={join} send={join.mutate}>
-        <Text name="name" label="Your name" autoComplete="name" autoFocus maxLength={100} />
+        {!invited.email && <Text name="email" label="Email" type="email" autoComplete="username" autoFocus maxLength={300} />}
+        <Text name="name" label="Your name" autoComplete="name" autoFocus={!!invited.email} maxLength={100} />
         <NewPassword name="password" />
         <Send verb={join} className="justify-self-start">
           Come in

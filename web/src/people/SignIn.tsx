@@ -67,7 +67,10 @@ export function SignIn({ signedIn }: { signedIn: boolean }) {
       {page.data?.nobody && (
         <section className="sheet">
           <h2>Nobody may sign in yet</h2>
-          <p>On the machine where Uvent runs, whoever set it up lets the first person in, who then invites the others:</p>
+          <p>
+            The first is an administrator, who then invites the others. The page for that is at a private address, which Uvent says where it
+            was started, or in its log. It can be done there by a command too:
+          </p>
           <p className="mono">uvent person add --email you@agency.example --name "First Last"</p>
         </section>
       )}

@@ -2,7 +2,7 @@ import { useEffect, type ReactNode } from 'react'
 import { Link, useLocation, useNavigate } from 'react-router'
 import { Refusal, type FieldProblem, type Rec } from '../api/client'
 import { useFacts } from '../api/queries'
-import { ViewHead } from '../app/View'
+import { Pending, ViewHead } from '../app/View'
 import { problemAt } from './Field'
 import { HeldContext, withOwn } from './held'
 import { Area, AreaTaken } from './parts/Area'
@@ -82,7 +82,7 @@ export function RecordForm({
   onChange: (r: Rec) => void
   onSave: () => void
 }) {
-  const inheritable = useFacts().data?.inheritable ?? []
+  const facts = useFacts()
   const problems = error instanceof Refusal ? error.fields.map((p) => ({ ...p, path: p.path.replace(pathsFrom, '') })) : noProblems
   const { hash } = useLocation()
   const navigate = useNavigate()
@@ -94,6 +94,9 @@ export function RecordForm({
     const first = error instanceof Refusal ? error.fields[0] : undefined
     if (first) navigate({ hash: partOf(first.path.replace(pathsFrom, '')) }, { replace: true })
   }, [error, navigate, pathsFrom])
+  // Before it is known what can be the client's, nothing typed can be told from what is its own.
+  if (!facts.data) return <Pending error={facts.error} />
+  const inheritable = facts.data.inheritable
   const set = (some: Partial<Rec>) => onChange(withOwn(r, some, inheritable, shared))
   const place = { country: r.address.country, region: r.address.region, zone: r.zone }
   return (

@@ -11,6 +11,7 @@ import { More, rowsOf } from '../kit/paged'
 import { Do, useVerb } from '../kit/verb'
 import { Strand } from '../marks/Strand'
 import { AxisScale, listAxis, WindowBar, type Axis } from '../marks/WindowBar'
+import { Undelivered } from '../letters/Undelivered'
 import { NoClients } from '../record/NoClients'
 import { DueDates, useDueDates } from './Dates'
 import { PutOff } from './PutOff'
@@ -68,6 +69,7 @@ export function TodayView() {
           <p>Everything here is public. What falls due, or goes missing from a directory, will stand here.</p>
         </div>
       )}
+      {!scope.location && <Undelivered client={scope.client} />}
       {groups.map((g, i) => (
         <Group
           key={g.id}

@@ -11,6 +11,7 @@ import { Do, Failed } from '../kit/verb'
 import { HeldElsewhere } from './HeldElsewhere'
 import { LookByHand } from './LookByHand'
 import { useListingVerb } from './verbs'
+import { asking } from './asking'
 
 // NextStep is the one thing to do now for a listing, or to wait for.
 export function NextStep({ listing: l, onWorksheet }: { listing: Listing; onWorksheet: () => void }) {
@@ -119,20 +120,6 @@ const ended: Record<string, string> = {
   used_up: 'has no tries left',
   refused: 'was not sent',
   replaced: 'was replaced',
-}
-
-const asking: Record<string, string> = {
-  search_asked: 'Searching',
-  claim_asked: 'Claiming',
-  create_asked: 'Creating',
-  copy_asked: 'Copying',
-  photos_asked: 'Giving photos',
-  code_asked: 'Asking for a code',
-  review_asked: 'Asking',
-  code_entered: 'Entering the code',
-  access_asked: 'Asking for access',
-  duplicate_asked: 'Reporting a second listing',
-  escalate_asked: 'Asking',
 }
 
 function Busy({ listing: l }: { listing: Listing }) {

@@ -1,0 +1,22 @@
+// asking is what a directory is being asked, by what stands in the log.
+export const asking: Record<string, string> = {
+  search_asked: 'Searching',
+  claim_asked: 'Claiming',
+  create_asked: 'Creating',
+  copy_asked: 'Copying',
+  photos_asked: 'Giving photos',
+  code_asked: 'Asking for a code',
+  review_asked: 'Asking',
+  code_entered: 'Entering the code',
+  access_asked: 'Asking for access',
+  duplicate_asked: 'Reporting a second listing',
+  escalate_asked: 'Asking',
+  send_asked: 'Sending changes',
+  suggest_asked: 'Suggesting a change',
+  role_asked: 'Giving a role',
+  withdraw_asked: 'Withdrawing',
+  back_asked: 'Bringing back',
+  mark_asked: 'Marking',
+  appeal_asked: 'Appealing',
+  say_asked: 'Posting',
+}

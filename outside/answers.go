@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"hash/fnv"
 	"io"
-	"math/rand/v2"
 	"net/http"
 	"time"
 
@@ -36,19 +35,6 @@ func refuse(w http.ResponseWriter, status int, code, detail string) {
 	write(w, status, problem{Status: status, Title: http.StatusText(status), Detail: detail, Code: code})
 }
 
-// Faults makes the directories' interfaces misbehave.
-type Faults struct {
-	SlowMS      int `json:"slow_ms"`      // milliseconds before every answer
-	FailPercent int `json:"fail_percent"` // of requests that do nothing and answer 503
-	LosePercent int `json:"lose_percent"` // of requests that are done, and whose answer is lost
-	LostPost    int `json:"lost_post"`    // of a hundred postcards, that never arrive
-}
-
-func (o *Outside) faults(r *http.Request) (f Faults, err error) {
-	err = o.pool.QueryRow(r.Context(), "select value from setting").Scan(&f)
-	return f, err
-}
-
 // reply is what a request to a directory comes to.
 type reply struct {
 	status int
@@ -71,6 +57,9 @@ type request struct {
 // read decodes the body.
 func (r request) read(into any) bool { return json.Unmarshal(r.body, into) == nil }
 
+// mostBody bounds what is read of a request, in bytes.
+const mostBody = 64 << 20
+
 // interfaceOf wraps a directory's interface: the account, the faults, and one
 // transaction a request. A request with an Idempotency-Key that was answered
 // before gets that answer and does nothing.
@@ -81,19 +70,33 @@ func (o *Outside) interfaceOf(d *directory, handle func(r request) (reply, error
 			refuse(w, http.StatusInternalServerError, "fault", err.Error())
 			return
 		}
-		time.Sleep(time.Duration(faults.SlowMS) * time.Millisecond)
-		if rand.IntN(100) < faults.FailPercent || o.stumbles(d, hr) {
+		faults = faults.of(d)
+		if faults.wait(); faults.before(w) {
+			return
+		}
+		if o.stumbles(d, hr) {
 			refuse(w, http.StatusServiceUnavailable, "fault", "Something went wrong on our side.")
 			return
 		}
+		said, err := io.ReadAll(io.LimitReader(hr.Body, mostBody))
+		if err != nil {
+			return // whoever asks has left
+		}
+		if happens(faults.RepeatPercent) && hr.Header.Get("Idempotency-Key") != "" {
+			hr.Body = io.NopCloser(bytes.NewReader(said))
+			if _, _, err := o.serve(hr, handle); err != nil {
+				o.log.Error("a request failed", "path", hr.URL.Path, "error", err)
+			}
+		}
+		hr.Body = io.NopCloser(bytes.NewReader(said))
 		status, body, err := o.serve(hr, handle)
 		if err != nil {
 			o.log.Error("a request failed", "path", hr.URL.Path, "error", err)
 			refuse(w, http.StatusInternalServerError, "fault", "Something went wrong on our side.")
 			return
 		}
-		if rand.IntN(100) < faults.LosePercent {
-			panic(http.ErrAbortHandler) // drops the connection
+		if faults.after(w, body) {
+			return
 		}
 		w.Header().Set("Content-Type", "application/json")
 		if status >= 400 {
@@ -128,7 +131,7 @@ func (o *Outside) serve(hr *http.Request, handle func(r request) (reply, error))
 		return http.StatusUnauthorized, b, err
 	}
 	in := request{Request: hr, account: account[len("Bearer "):]}
-	if in.body, err = io.ReadAll(io.LimitReader(hr.Body, 64<<20)); err != nil {
+	if in.body, err = io.ReadAll(hr.Body); err != nil {
 		return 0, nil, err
 	}
 	key := hr.Header.Get("Idempotency-Key")

@@ -43,10 +43,6 @@ func (o *Outside) worldRoutes(mux *http.ServeMux) {
 		}
 		write(w, http.StatusOK, out)
 	})
-	mux.HandleFunc("PUT /faults", lever(o, func(r *http.Request, tx pgx.Tx, in Faults) (any, error) {
-		_, err := tx.Exec(r.Context(), "update setting set value = $1", in)
-		return in, err
-	}))
 	mux.HandleFunc("PUT /phones", lever(o, func(r *http.Request, tx pgx.Tx, in Phone) (any, error) {
 		_, err := tx.Exec(
 			r.Context(),
@@ -70,6 +66,7 @@ func (o *Outside) worldRoutes(mux *http.ServeMux) {
 		return in, err
 	}))
 	mux.HandleFunc("PUT /people", lever(o, setPeople))
+	o.faultRoutes(mux)
 	o.listingLevers(mux)
 }
 

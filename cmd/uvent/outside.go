@@ -14,7 +14,7 @@ import (
 
 func outsideCommand() *cobra.Command {
 	var data database
-	var listen, smtp, start string
+	var listen, smtp, start, faults string
 	c := &cobra.Command{
 		Use:   "outside",
 		Short: "Serve the stand-ins: directories, post, phones, mailboxes and the clock",
@@ -38,6 +38,15 @@ func outsideCommand() *cobra.Command {
 				return err
 			}
 			defer o.Close()
+			if faults != "" {
+				f, err := outside.ReadFaults(faults)
+				if err == nil {
+					err = o.SetFaults(ctx, f)
+				}
+				if err != nil {
+					return fmt.Errorf("--faults: %w", err)
+				}
+			}
 			l, err := net.Listen("tcp", listen)
 			if err != nil {
 				return err
@@ -49,6 +58,7 @@ func outsideCommand() *cobra.Command {
 	data.flags(c)
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:7301", "address to serve on")
 	c.Flags().StringVar(&smtp, "smtp", "127.0.0.1:0", "address that the mailboxes take mail on")
+	c.Flags().StringVar(&faults, "faults", "", "how the interfaces misbehave, such as fail_percent=30,busy_percent=10,busy_seconds=5; its page /faults lists them")
 	c.Flags().StringVar(&start, "start", "", "when the clock of a new world starts (RFC 3339); without it the clock is the real one")
 	return c
 }

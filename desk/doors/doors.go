@@ -157,7 +157,7 @@ func (d *Desk) silent(ctx context.Context, directory string, why *reach.Unanswer
 			d.log.Error("a credential was not renewed", "directory", directory, "error", err)
 		}
 	}
-	failures, err := d.store.DoorSilent(ctx, db.DoorSilentParams{DirectoryID: directory, Says: reach.Plain(why.Error()), Probes: probing.Seconds()})
+	failures, err := d.store.DoorSilent(ctx, db.DoorSilentParams{DirectoryID: directory, Says: reach.Plain(why.Why.Error()), Probes: probing.Seconds()})
 	wait := max(aloneFor(int(failures), rand.Float64()), why.After)
 	if err == nil && wait > 0 {
 		if failures == bears {

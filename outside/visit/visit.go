@@ -81,12 +81,20 @@ func (w World) Site(ctx context.Context, address string, status int, leads strin
 	return w.send(ctx, http.MethodPut, "/sites", map[string]any{"address": address, "status": status, "leads": leads}, nil)
 }
 
-// Faults make the directories' interfaces misbehave.
+// Faults make the directories' interfaces misbehave: each share is of a hundred requests.
 type Faults struct {
-	SlowMS      int `json:"slow_ms"`
-	FailPercent int `json:"fail_percent"` // do nothing and answer 503
-	LosePercent int `json:"lose_percent"` // are done, and the answer is lost
-	LostPost    int `json:"lost_post"`    // of a hundred postcards, that never arrive
+	Only           string `json:"only"` // the slug of the one that does; empty: all
+	SlowMS         int    `json:"slow_ms"`
+	FailPercent    int    `json:"fail_percent"`    // do nothing and answer 503
+	BusyPercent    int    `json:"busy_percent"`    // do nothing and answer 429
+	BusySeconds    int    `json:"busy_seconds"`    // with that as Retry-After
+	ExpiredPercent int    `json:"expired_percent"` // do nothing and answer 401
+	PagePercent    int    `json:"page_percent"`    // do nothing and answer 200 with a page
+	GarbagePercent int    `json:"garbage_percent"` // are done, and answer what is no answer
+	CutPercent     int    `json:"cut_percent"`     // are done, and the answer breaks off
+	LosePercent    int    `json:"lose_percent"`    // are done, and the answer is lost
+	RepeatPercent  int    `json:"repeat_percent"`  // come twice
+	LostPost       int    `json:"lost_post"`       // of a hundred postcards, that never arrive
 }
 
 // Misbehave sets the faults.

@@ -22,14 +22,20 @@ export function LettersView() {
   return (
     <>
       <ViewHead title="Letters" says="What Uvent wrote to owners, directories and people here, and what the mail server said to it." />
-      <Undelivered />
+      <Undelivered all />
       {rows.length === 0 ? (
         <div className="empty">
           <h2>No letter was written yet</h2>
           <p>What is sent to owners and to directories stands here, with what came of it.</p>
         </div>
       ) : (
-        <DataTable rows={rows} columns={columnsOf(zone)} rowKey={(l) => l.id} rowClass={(l) => (troubled(l) ? 'off' : undefined)} />
+        <section>
+          <div className="group-head">
+            <h2>All letters</h2>
+            <span>the newest first</span>
+          </div>
+          <DataTable rows={rows} columns={columnsOf(zone)} rowKey={(l) => l.id} rowClass={(l) => (troubled(l) ? 'off' : undefined)} />
+        </section>
       )}
       {list.hasNextPage && (
         <p className="mt-2">

@@ -20,8 +20,8 @@ export const came: Record<Letter['state'], string> = {
 }
 
 // Undelivered lists the letters of a client, or of all, that did not arrive: whoever waits for their answer
-// waits in vain.
-export function Undelivered({ client }: { client?: string }) {
+// waits in vain. `all` has the rest of the letters stand below.
+export function Undelivered({ client, all }: { client?: string; all?: boolean }) {
   const list = useQuery({
     queryKey: ['letters', 'troubled', client],
     queryFn: () => told(api.GET('/api/letters', { params: { query: { troubled: true, client } } })),
@@ -36,9 +36,11 @@ export function Undelivered({ client }: { client?: string }) {
           {letters.length}
           {list.data?.next ? ' and more' : ''}
         </span>
-        <Link className="ms-auto" to="/letters">
-          All letters
-        </Link>
+        {!all && (
+          <Link className="ms-auto" to="/letters">
+            All letters
+          </Link>
+        )}
       </div>
       <ul className="rows letters">
         {letters.map((l) => (
@@ -94,6 +96,7 @@ function Row({ letter: l }: { letter: Letter }) {
             type="email"
             aria-label={`Address for “${l.subject}”`}
             value={to}
+            className="address"
             maxLength={300}
             onChange={(e) => setTo(e.target.value)}
           />

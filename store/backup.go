@@ -138,7 +138,7 @@ func sumOf(data []byte) string {
 	return hex.EncodeToString(sum[:])
 }
 
-// Restore takes a backup into an empty database, all of it or nothing. put keeps a
+// Restore takes a backup into an empty database, all of it or nothing; one of an older Uvent is brought up to date. put keeps a
 // rulebook of a folder under its name; nil where there is no folder, which will do where the
 // backup holds none.
 func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64, put func(name string, data []byte) error) (m Manifest, err error) {
@@ -146,18 +146,34 @@ func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64, put f
 	if err != nil {
 		return m, err
 	}
-	return m, pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+	older, err := s.olderThan(ctx, m.Migration)
+	if err != nil {
+		return m, err
+	}
+	if older {
+		if err := s.emptied(ctx, m.Migration); err != nil {
+			return m, err
+		}
+	}
+	err = s.restore(ctx, archive, m, put)
+	if older {
+		err = errors.Join(err, s.Migrate(ctx))
+	}
+	return m, err
+}
+
+// olderThan reports whether a backup is of an older schema than an empty database's. One of a newer is refused, and so is a
+// database that is not empty.
+func (s *Store) olderThan(ctx context.Context, of int64) (older bool, err error) {
+	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		now, err := migration(ctx, tx)
 		if err != nil {
 			return err
 		}
-		if now != m.Migration {
-			return fmt.Errorf(
-				"it was made by a Uvent whose schema is %d, and this one's is %d; restore it with the same version, then bring that up to date",
-				m.Migration,
-				now,
-			)
+		if of > now {
+			return fmt.Errorf("it was made by a newer Uvent, whose schema is %d, and this one's is %d; restore it with that one", of, now)
 		}
+		older = of < now
 		var full bool
 		if err := tx.QueryRow(ctx, "select exists (select from person) or exists (select from event) or exists (select from client)").Scan(&full); err != nil {
 			return err
@@ -165,6 +181,13 @@ func (s *Store) Restore(ctx context.Context, from io.ReaderAt, size int64, put f
 		if full {
 			return errors.New("the database is not empty; nothing was restored")
 		}
+		return nil
+	})
+	return older, err
+}
+
+func (s *Store) restore(ctx context.Context, archive *zip.Reader, m Manifest, put func(name string, data []byte) error) error {
+	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		known, err := tablesOf(ctx, tx)
 		if err != nil {
 			return err

@@ -101,10 +101,30 @@ func (s *Store) Migrate(ctx context.Context) error {
 		return err
 	}
 	defer owner.Close()
-	if err := owner.migrate(ctx); err != nil {
+	if err := owner.migrate(ctx, newest); err != nil {
 		return err
 	}
 	s.Pool.Reset() // connections of before take the role anew
+	return nil
+}
+
+// newest is the last of all migrations.
+const newest = 0
+
+// emptied has an empty database be of the schema of some migration, as one that a backup of an older Uvent is restored into.
+func (s *Store) emptied(ctx context.Context, migration int64) error {
+	owner, err := open(ctx, s.Pool.Config().ConnString(), "reset role")
+	if err != nil {
+		return err
+	}
+	defer owner.Close()
+	if _, err := owner.Pool.Exec(ctx, "drop schema if exists "+schema+" cascade"); err != nil {
+		return err
+	}
+	if err := owner.migrate(ctx, migration); err != nil {
+		return err
+	}
+	s.Pool.Reset()
 	return nil
 }
 
@@ -131,7 +151,8 @@ func (s *Store) LoginURL(password string) (string, error) {
 	return at.String(), nil
 }
 
-func (s *Store) migrate(ctx context.Context) error {
+// migrate brings the schema up to a migration.
+func (s *Store) migrate(ctx context.Context, to int64) error {
 	conn, err := s.Pool.Acquire(ctx)
 	if err != nil {
 		return err
@@ -161,7 +182,10 @@ func (s *Store) migrate(ctx context.Context) error {
 	case is > knows:
 		return fmt.Errorf("the database is of a newer Uvent (its schema is %d, this one knows %d): run that one, or restore a backup from before", is, knows)
 	}
-	if _, err := provider.Up(ctx); err != nil {
+	if to == newest {
+		to = knows
+	}
+	if _, err := provider.UpTo(ctx, to); err != nil {
 		return fmt.Errorf("migrating: %w", err)
 	}
 	river, err := rivermigrate.New(riverpgxv5.New(s.Pool), nil)

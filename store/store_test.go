@@ -1,6 +1,7 @@
 package store_test
 
 import (
+	"bytes"
 	"context"
 	"net/url"
 	"strings"
@@ -139,5 +140,54 @@ func TestANewerSchemaIsLeftAlone(t *testing.T) {
 	}
 	if err := s.Migrate(ctx); err == nil || !strings.Contains(err.Error(), "of a newer Uvent (its schema is 99999") {
 		t.Errorf("it is migrated all the same: %v", err)
+	}
+}
+
+// A backup of an older Uvent is restored into its schema, and brought up to date.
+func TestAnOlderBackup(t *testing.T) {
+	ctx := t.Context()
+	const old = 32
+	older, err := store.Open(ctx, storetest.URL(t))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer older.Close()
+	if err := store.Emptied(older, ctx, old); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := older.Pool.Exec(ctx, "insert into client (name) values ('Spokeshave')"); err != nil {
+		t.Fatal(err)
+	}
+	var file bytes.Buffer
+	m, err := older.Backup(ctx, &file, nil)
+	if err != nil || m.Migration != old {
+		t.Fatalf("it is of %d: %v", m.Migration, err)
+	}
+	s := storetest.Open(t)
+	for range 2 {
+		_, err = s.Restore(ctx, bytes.NewReader(file.Bytes()), int64(file.Len()), nil)
+		if err != nil {
+			break
+		}
+		var name string
+		if err := s.Pool.QueryRow(ctx, "select name from client").Scan(&name); err != nil || name != "Spokeshave" {
+			t.Fatalf("%q, %v", name, err)
+		}
+		if _, err := s.Pool.Exec(ctx, "select from letter"); err != nil { // which is of a later migration
+			t.Error(err)
+		}
+	}
+	if err == nil || !strings.Contains(err.Error(), "not empty") {
+		t.Errorf("it is restored over what is there: %v", err)
+	}
+	var newer bytes.Buffer
+	if _, err := s.Backup(ctx, &newer, nil); err != nil {
+		t.Fatal(err)
+	}
+	if err := store.Emptied(older, ctx, old); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := older.Restore(ctx, bytes.NewReader(newer.Bytes()), int64(newer.Len()), nil); err == nil || !strings.Contains(err.Error(), "made by a newer Uvent") {
+		t.Errorf("one of a newer Uvent: %v", err)
 	}
 }

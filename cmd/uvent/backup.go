@@ -11,7 +11,9 @@ import (
 	"filippo.io/age"
 	"github.com/spf13/cobra"
 
+	"uvent/desk/ledger"
 	"uvent/store"
+	"uvent/store/cluster"
 )
 
 // backupCommand writes everything into one file, and restoreCommand takes it back.
@@ -53,6 +55,7 @@ func backupCommand() *cobra.Command {
 
 func restoreCommand() *cobra.Command {
 	var books, identity string
+	var check bool
 	c := fileCommand("restore", "Take a backup into an empty database: all of it, or nothing", func(c *cobra.Command, s *store.Store, path string) error {
 		f, done, err := opened(path, identity)
 		if err != nil {
@@ -85,9 +88,75 @@ func restoreCommand() *cobra.Command {
 		fmt.Fprintf(c.OutOrStdout(), "Restored %s, as of %s.\n", counted(m), m.Made.Format("2006-01-02 15:04 UTC"))
 		return nil
 	})
+	into := c.RunE
+	c.RunE = func(c *cobra.Command, args []string) error {
+		if check {
+			return drill(c, args[0], identity)
+		}
+		return into(c, args)
+	}
+	c.Flags().BoolVar(&check, "check", false, "only try it: into a database that is gone when it is done, where the log's chain and every listing are looked at")
 	c.Flags().StringVar(&books, "rulebooks", "", "folder that takes the rulebooks of a folder, where the backup holds any")
 	c.Flags().StringVar(&identity, "identity", "", "file of the private key (AGE-SECRET-KEY-1...) of a backup that was made for one")
 	return c
+}
+
+// drill takes a backup into a PostgreSQL of its own, and tells whether it is whole. Nothing of it is left.
+func drill(c *cobra.Command, path, identity string) error {
+	ctx := c.Context()
+	f, done, err := opened(path, identity)
+	if err != nil {
+		return err
+	}
+	defer done()
+	info, err := f.Stat()
+	if err != nil {
+		return err
+	}
+	dir, err := os.MkdirTemp("", "uvent-drill-")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(dir)
+	server, err := cluster.Start(ctx, cluster.Options{Dir: dir, Throwaway: true})
+	if err != nil {
+		return err
+	}
+	defer server.Stop()
+	s, err := migrated(ctx, server.URL("postgres"))
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	nowhere := func(string, []byte) error { return nil }
+	m, err := s.Restore(ctx, f, info.Size(), nowhere)
+	if err != nil {
+		return fmt.Errorf("%s: %w", path, err)
+	}
+	a, err := idle(s)
+	if err != nil {
+		return err
+	}
+	events, faults, err := a.desk.Ledger.VerifyLog(ctx)
+	if err != nil {
+		return err
+	}
+	for _, f := range faults {
+		fmt.Fprintf(c.OutOrStdout(), "event %d: %s\n", f.Event, f.Says)
+	}
+	if len(faults) > 0 {
+		return ledger.ErrLogBroken
+	}
+	replayed, err := a.desk.Ledger.Replay(ctx, false)
+	if err != nil {
+		return err
+	}
+	if n := len(replayed.Differ); n > 0 {
+		return fmt.Errorf("%d listings are kept otherwise than their events lead to; see uvent log replay --check where it was made", n)
+	}
+	fmt.Fprintf(c.OutOrStdout(), "%s can be restored: %s, as of %s. The log has %d events, each as it was; of %d listings nothing differs.\n",
+		path, counted(m), m.Made.Format("2006-01-02 15:04 UTC"), events, replayed.Listings)
+	return nil
 }
 
 // sealedFor writes what only those with a key to it can read (https://age-encryption.org/v1); as it is, where none are named.

@@ -182,11 +182,14 @@ func (d *database) with(ctx context.Context, do func(*app) error) error {
 		return err
 	}
 	defer stop()
-	a, err := newApp(clockwork.Parts{ // it serves nobody, and seals nothing
-		Store: s, Reach: reach.New("", ""), Clock: reach.RealClock{}, Key: sealing.New(), Log: logger(false),
-	})
+	a, err := idle(s)
 	if err != nil {
 		return err
 	}
 	return do(a)
+}
+
+// idle is a desk on a database that reaches nothing outside, serves nobody, and seals nothing.
+func idle(s *store.Store) (*app, error) {
+	return newApp(clockwork.Parts{Store: s, Reach: reach.New("", ""), Clock: reach.RealClock{}, Key: sealing.New(), Log: logger(false)})
 }

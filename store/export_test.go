@@ -1,0 +1,4 @@
+package store
+
+// Emptied is emptied, for tests of another package.
+var Emptied = (*Store).emptied

@@ -5,26 +5,28 @@ import (
 	"net"
 	"net/http"
 	"time"
-
-	"uvent/store"
 )
 
 // How long the database may take to answer for this server to be ready.
 const readyWithin = 2 * time.Second
 
 // health answers on an address of its own, for those who watch the server: /healthz while it runs, /readyz while it can do
-// its work, and /metrics. It ends with the context.
-func health(ctx context.Context, listen string, s *store.Store, counted http.Handler) (net.Addr, error) {
+// its work, and /metrics, until it is stopped.
+func health(listen string, a *app, counted http.Handler) (at net.Addr, stop func(), err error) {
 	l, err := net.Listen("tcp", listen)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	mux := http.NewServeMux()
 	mux.HandleFunc("GET /healthz", func(w http.ResponseWriter, _ *http.Request) { answer(w, http.StatusOK, "it runs") })
 	mux.HandleFunc("GET /readyz", func(w http.ResponseWriter, r *http.Request) {
+		if a.ends.Load() {
+			answer(w, http.StatusServiceUnavailable, "it ends")
+			return
+		}
 		asked, done := context.WithTimeout(r.Context(), readyWithin)
 		defer done()
-		if err := s.Pool.Ping(asked); err != nil {
+		if err := a.store.Pool.Ping(asked); err != nil {
 			w.Header().Set("Retry-After", "2")
 			answer(w, http.StatusServiceUnavailable, "the database does not answer")
 			return
@@ -33,9 +35,8 @@ func health(ctx context.Context, listen string, s *store.Store, counted http.Han
 	})
 	mux.Handle("GET /metrics", counted)
 	server := &http.Server{Handler: mux, ReadHeaderTimeout: 5 * time.Second}
-	context.AfterFunc(ctx, func() { _ = server.Close() })
 	go func() { _ = server.Serve(l) }() // it ends by being closed
-	return l.Addr(), nil
+	return l.Addr(), func() { _ = server.Close() }, nil
 }
 
 func answer(w http.ResponseWriter, status int, words string) {

@@ -22,11 +22,13 @@ func TestHealth(t *testing.T) {
 	}
 	defer s.Close()
 	counted := metrics.New(s)
+	running := &app{store: s}
 	counted.Request("listClients", http.MethodGet, http.StatusOK, time.Second)
-	at, err := health(ctx, "127.0.0.1:0", s, counted.Handler())
+	at, stop, err := health("127.0.0.1:0", running, counted.Handler())
 	if err != nil {
 		t.Fatal(err)
 	}
+	defer stop()
 	reads := func(path string) (*http.Response, string) {
 		resp, err := http.Get("http://" + at.String() + path)
 		if err != nil {
@@ -61,6 +63,11 @@ func TestHealth(t *testing.T) {
 			t.Errorf("%s answers %d", path, status)
 		}
 	}
+	running.ends.Store(true)
+	if status, _ := asks("/readyz"); status != http.StatusServiceUnavailable {
+		t.Errorf("it ends, and /readyz answers %d", status)
+	}
+	running.ends.Store(false)
 	s.Pool.Close() // it answers no more
 	if status, after := asks("/readyz"); status != http.StatusServiceUnavailable || after == "" {
 		t.Errorf("without a database it answers %d, Retry-After %q", status, after)

@@ -16,6 +16,7 @@ import (
 	"runtime/debug"
 	runtimemetrics "runtime/metrics"
 	"strings"
+	"sync/atomic"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -53,6 +54,7 @@ type serving struct {
 	box, boxUser, boxPassword                      string
 	proxies, private                               []string
 	requests, verbose                              bool
+	drain                                          time.Duration
 }
 
 func (o *serving) flags(c *cobra.Command) {
@@ -76,6 +78,7 @@ func (o *serving) flags(c *cobra.Command) {
 		"address or range of a proxy before this server, such as 127.0.0.1; what it says of where a request comes from (X-Forwarded-For) is believed",
 	)
 	f.StringVar(&o.health, "health", "", "address such as 127.0.0.1:7310 at which /healthz, /readyz and /metrics are answered; else nowhere")
+	f.DurationVar(&o.drain, "drain", 5*time.Second, "where --health is named: for how long it is not ready and takes requests all the same when it ends, so that a proxy sends them elsewhere")
 	f.StringVar(&o.log, "log", "text", "how the log is written: text, or json")
 	f.BoolVar(&o.requests, "log-requests", true, "log each request")
 	f.StringVar(&o.heads, "log-heads", "", "file to which the signed head of the log is added once a day; else \"log-heads\" in the folder of --data")
@@ -150,9 +153,12 @@ func (o *serving) run(ctx context.Context, out, logTo io.Writer) error {
 	}
 	if o.health != "" {
 		app.heard = func(h httpapi.Heard) { counted.Request(h.Operation, h.Method, h.Status, h.Took) }
-		if _, err := health(ctx, o.health, s, counted.Handler()); err != nil {
+		app.drain = o.drain
+		_, stop, err := health(o.health, app, counted.Handler())
+		if err != nil {
 			return err
 		}
+		defer stop()
 	}
 	l, err := net.Listen("tcp", o.listen)
 	if err != nil {
@@ -270,6 +276,8 @@ type app struct {
 	access   *slog.Logger        // nil: requests are not logged
 	heard    func(httpapi.Heard) // nil: nobody counts them
 	tls      *tls.Config         // nil: a proxy before it serves TLS, or nobody
+	drain    time.Duration       // for which requests are still taken when it ends
+	ends     atomic.Bool         // it is not ready any more
 }
 
 // newApp makes it. The rulebooks that ship are those of the stand-ins, which are there where the outside is.
@@ -295,11 +303,17 @@ func (a *app) more(ctx context.Context, folder string) error {
 	return a.desk.Shelf.WithBooks(ctx, rulebooks.Folder{FS: os.DirFS(folder)})
 }
 
-// serve answers requests and does what falls due until the context ends, and
-// returns when all of it has stopped.
+// How long what is under way may take when a server ends.
+const lastPatience = 20 * time.Second
+
+// serve answers requests and does what falls due until the context ends, and returns when all of it has stopped: nothing new
+// is begun in the background then, but requests are answered for as long as whoever stands before this server may still send
+// some, and those that are under way to their end.
 func (a *app) serve(ctx context.Context, l net.Listener) error {
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
+	asking, cut := context.WithCancel(context.WithoutCancel(ctx))
+	defer cut()
 	handler, err := httpapi.New(
 		ctx,
 		httpapi.Options{
@@ -318,7 +332,7 @@ func (a *app) serve(ctx context.Context, l net.Listener) error {
 		return err
 	}
 	server, l := httpapi.Listen(l, handler)
-	server.BaseContext = func(net.Listener) context.Context { return ctx }
+	server.BaseContext = func(net.Listener) context.Context { return asking }
 	go giveBack(ctx)
 	worked := make(chan error, 1)
 	go func() { worked <- a.desk.Run(ctx) }()
@@ -332,10 +346,12 @@ func (a *app) serve(ctx context.Context, l net.Listener) error {
 	}()
 	select {
 	case <-ctx.Done():
+		a.ends.Store(true)
+		time.Sleep(a.drain)
 	case err = <-served:
 		cancel()
 	}
-	last, done := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+	last, done := context.WithTimeout(asking, lastPatience)
 	defer done()
 	return errors.Join(ignoreClosed(err), ignoreClosed(server.Shutdown(last)), <-worked)
 }

@@ -44,7 +44,11 @@ func (s *Server) fail(c *gin.Context, err error) {
 			s.Log.Error("the database does not answer; requests are answered 503", "error", err)
 		}
 		c.Header("Retry-After", "2")
-		body := problemOf(http.StatusServiceUnavailable, awayDetail, nil)
+		detail := awayDetail
+		if problem.Full(err) {
+			detail = fullDetail
+		}
+		body := problemOf(http.StatusServiceUnavailable, detail, nil)
 		body.Type = DatabaseAway
 		if _, begun := c.Get(begunKey); !begun {
 			body.Type = NotBegun
@@ -67,6 +71,8 @@ const (
 const begunKey = "begun"
 
 const awayDetail = "Uvent’s database does not answer at the moment. It is tried again by itself; look in a moment whether it was done."
+
+const fullDetail = "The disk of Uvent’s database is full. Whoever runs Uvent has to make room; it is tried again by itself."
 
 // outages tells when one begins, so that it stands in the log once and not with every request.
 type outages struct {

@@ -27,3 +27,9 @@ func Away(err error) bool {
 	return errors.As(err, &connecting) || errors.As(err, &network) || pgconn.SafeToRetry(err) ||
 		errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF)
 }
+
+// Full reports whether an error is that the database has no room left on its disk.
+func Full(err error) bool {
+	var said *pgconn.PgError
+	return errors.As(err, &said) && said.Code == "53100"
+}

@@ -1,6 +1,6 @@
 import createClient from 'openapi-fetch'
 import type { components, paths } from './schema.gen'
-import { databaseAway, notBegun, send } from './send'
+import { databaseAway, notBegun, send, whose } from './send'
 import { heard } from './trouble'
 
 // The server's interface, typed from its contract.
@@ -46,6 +46,6 @@ export async function told<T>(request: Promise<{ data?: T; error?: unknown; resp
   }
   const p = (answer.error ?? {}) as Partial<Schemas['Problem']>
   const refusal = new Refusal(answer.response.status, p.detail ?? unreachable, p.fields, p.type)
-  heard(isAway(refusal) ? 'database' : undefined)
+  heard(isAway(refusal) ? whose(refusal.message) : undefined)
   throw refusal
 }

@@ -22,11 +22,11 @@ export async function send(request: Request): Promise<Response> {
   for (let pause = firstPause; ; pause = Math.min(2 * pause, longestPause)) {
     try {
       const answer = await fetch(request.clone())
-      const type = await problemOf(answer)
+      const { type, detail } = await problemOf(answer)
       const silent = answer.status === 502 || answer.status === 504 // a proxy that found nobody
       if (!(type === notBegun || (keyed && (type === databaseAway || type === underWay || silent)))) return answer
       if (silent && Date.now() - since > unheard) return answer
-      heard(type === underWay ? undefined : silent ? 'uvent' : 'database')
+      heard(type === underWay ? undefined : silent ? 'uvent' : whose(detail))
     } catch (e) {
       if (!keyed || Date.now() - since > unheard) throw e
       heard('uvent')
@@ -38,9 +38,12 @@ export async function send(request: Request): Promise<Response> {
 // Whoever signs in is nobody yet, of whom a key could be.
 const isKeyless = (path: string) => /^\/api\/(session|joining|password-resets)\b/.test(path)
 
-async function problemOf(answer: Response): Promise<string | undefined> {
-  if (!answer.headers.get('Content-Type')?.startsWith('application/problem+json')) return undefined
-  return ((await answer.clone().json()) as { type?: string }).type
+// whose trouble it is that the database is away for.
+export const whose = (detail?: string) => (detail?.includes('disk') ? 'disk' : 'database')
+
+async function problemOf(answer: Response): Promise<{ type?: string; detail?: string }> {
+  if (!answer.headers.get('Content-Type')?.startsWith('application/problem+json')) return {}
+  return (await answer.clone().json()) as { type?: string; detail?: string }
 }
 
 // unique is a key that was never chosen before. (Pages that come without TLS have no crypto.randomUUID.)

@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from 'react'
 
-// Trouble is that requests are not answered: since when, and by whom.
-type Away = 'uvent' | 'database'
+// Trouble is that requests are not answered: since when, and by whom. The disk is that of the database, and full.
+type Away = 'uvent' | 'database' | 'disk'
 export type Trouble = { since: number; of: Away }
 
 let trouble: Trouble | undefined

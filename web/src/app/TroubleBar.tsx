@@ -4,6 +4,12 @@ import { api, told } from '../api/client'
 import { useTrouble } from '../api/trouble'
 import { counted } from './View'
 
+const troubles = {
+  uvent: 'Uvent does not answer',
+  database: 'Uvent’s database does not answer',
+  disk: 'The disk of Uvent’s database is full',
+}
+
 // How long it is waited, in ms, before it is looked whether requests are answered again.
 const pause = 2_000
 
@@ -29,9 +35,9 @@ export function TroubleBar() {
   const lasts = seconds < 60 ? counted(seconds, 'second') : counted(Math.floor(seconds / 60), 'minute')
   return (
     <div className="trouble" role="alert">
-      <b>{trouble.of === 'database' ? 'Uvent’s database does not answer' : 'Uvent does not answer'}</b>
+      <b>{troubles[trouble.of]}</b>
       {seconds > 0 && <span aria-live="off">, for {lasts} now</span>}. It is tried again by itself; what you type stays
-      {trouble.of === 'database' && ', and what you press is done when it is over'}.
+      {trouble.of !== 'uvent' && ', and what you press is done when it is over'}.
     </div>
   )
 }

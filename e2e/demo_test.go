@@ -126,7 +126,8 @@ func TestTheDemo(t *testing.T) {
 		}
 	}
 	check("new")
-	d.commanded(binary, data)
+	commands := d.commands()
+	d.given(binary, data, commands)
 	check("after the commands")
 	d.outlasted(data)
 	resp, err := http.Get(d.outside + "/")
@@ -170,7 +171,10 @@ func TestTheDemo(t *testing.T) {
 		}
 	}
 
-	// A move is undone by beginning anew.
+	// What changes the world, and a move, are undone by beginning anew.
+	changing := d.changing()
+	d.given(binary, data, changing)
+	allDocumented(t, append(commands, changing...))
 	resp, err = d.http.Post(d.base+"/api/clock/moves", "application/json", strings.NewReader(`{"by":"day"}`))
 	rig.Must(t, err)
 	resp.Body.Close()
@@ -183,39 +187,6 @@ func TestTheDemo(t *testing.T) {
 	d.end()
 	if said := replayed(t, binary, data); !strings.Contains(said, "nothing differs") {
 		t.Errorf("replaying the log says %q", said)
-	}
-}
-
-// commanded gives every command that needs the database while the demo runs: each does its work beside it, and it lives on.
-func (d *running) commanded(binary, data string) {
-	d.t.Helper()
-	dir := d.t.TempDir()
-	backup := filepath.Join(dir, "all.zip")
-	password := "gannet-orchard-pewter"
-	for _, one := range []struct {
-		args  []string
-		in    string
-		says  string
-		fails bool
-	}{
-		{[]string{"log", "verify"}, "", "", false},
-		{[]string{"log", "replay", "--check"}, "", "nothing differs", false},
-		{[]string{"migrate"}, "", "", false},
-		{[]string{"person", "add", "--email", "ada@halyardstreet.example", "--name", "Ada Moorings"}, password, "Ada Moorings may sign in", false},
-		{[]string{"person", "reset", "--email", "ada@halyardstreet.example"}, password + "-again", "", false},
-		{[]string{"backup", backup}, "", "rows of", false},
-		{[]string{"restore", backup}, "", "", true}, // into what is not empty
-		{[]string{"region", "list"}, "", "", false},
-		{[]string{"demo"}, "", "Uvent runs already at " + d.base, true},
-		{[]string{"demo", "--fresh"}, "", "Uvent runs already at " + d.base, true},
-	} {
-		c := exec.Command(binary, append(one.args, "--data", data)...)
-		c.Env, c.Stdin = append(os.Environ(), "DATABASE_URL="), strings.NewReader(one.in+"\n")
-		out, err := c.CombinedOutput()
-		if (err != nil) != one.fails || !strings.Contains(string(out), one.says) {
-			d.t.Errorf("%s: %v\n%s", strings.Join(one.args, " "), err, out)
-		}
-		d.now()
 	}
 }
 

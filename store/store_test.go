@@ -187,7 +187,13 @@ func TestAnOlderBackup(t *testing.T) {
 	if err := store.Emptied(older, ctx, old); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := older.Restore(ctx, bytes.NewReader(newer.Bytes()), int64(newer.Len()), nil); err == nil || !strings.Contains(err.Error(), "made by a newer Uvent") {
+	if _, err := older.Restore(
+		ctx,
+		bytes.NewReader(newer.Bytes()),
+		int64(newer.Len()),
+		nil,
+	); err == nil ||
+		!strings.Contains(err.Error(), "made by a newer Uvent") {
 		t.Errorf("one of a newer Uvent: %v", err)
 	}
 }

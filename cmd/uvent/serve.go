@@ -78,7 +78,12 @@ func (o *serving) flags(c *cobra.Command) {
 		"address or range of a proxy before this server, such as 127.0.0.1; what it says of where a request comes from (X-Forwarded-For) is believed",
 	)
 	f.StringVar(&o.health, "health", "", "address such as 127.0.0.1:7310 at which /healthz, /readyz and /metrics are answered; else nowhere")
-	f.DurationVar(&o.drain, "drain", 5*time.Second, "where --health is named: for how long it is not ready and takes requests all the same when it ends, so that a proxy sends them elsewhere")
+	f.DurationVar(
+		&o.drain,
+		"drain",
+		5*time.Second,
+		"where --health is named: for how long it is not ready and takes requests all the same when it ends, so that a proxy sends them elsewhere",
+	)
 	f.StringVar(&o.log, "log", "text", "how the log is written: text, or json")
 	f.BoolVar(&o.requests, "log-requests", true, "log each request")
 	f.StringVar(&o.heads, "log-heads", "", "file to which the signed head of the log is added once a day; else \"log-heads\" in the folder of --data")

@@ -82,3 +82,23 @@ func TestSettingsThatAreNone(t *testing.T) {
 		t.Errorf("a variable that is none: %v", err)
 	}
 }
+
+// The documentation lists the settings as they are, and the file that ships is read.
+func TestSettingsInTheDocs(t *testing.T) {
+	var o serving
+	c := &cobra.Command{Use: "serve"}
+	o.flags(c)
+	settled(c)
+	docs, err := os.ReadFile("../../docs/operations.md")
+	if err != nil || !strings.HasSuffix(string(docs), "\n"+settingsTable(c.Flags())) {
+		t.Errorf("docs/operations.md does not end with what uvent serve --help prints: %v", err)
+	}
+	shipped, err := os.ReadFile("../../deploy/settings.yaml")
+	if err != nil {
+		t.Fatal(err)
+	}
+	o, err = settledBy(t, nil, nil, strings.ReplaceAll(string(shipped), "\n# ", "\n")) // with what it leaves out
+	if err != nil || o.mailUser != "uvent" || o.health == "" || o.data.url == "" {
+		t.Errorf("%v: %+v", err, o)
+	}
+}

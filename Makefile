@@ -33,7 +33,7 @@ PROOFS_SEED ?= 1
 proofs: needs-server needs-papers needs-browser build
 	PROOFS=$(PROOFS) PROOFS_SEED=$(PROOFS_SEED) $(BESIDE) $(GO) test -tags proofs -count=1 -v -timeout 80m -run '$(PROVES)' ./e2e ./outside ./core/record/match ./core/rule/fit | grep -vE '^=== |^    --- PASS'
 
-PROVES := ^(TestKilledAtAnyPointNothingIsLostOrDoneTwice|TestARoundOfThreeHundredIsKilledTwice|TestAnImportOfThousandsIsKilledTwice|TestOneDigestADayWhicheverServerIsKilled|TestTwoMonthsOfTheDemoReplay|TestTheForecastIsCalibrated|TestLabelledPairs|TestReadingBackManyTimes|TestAttack)$$
+PROVES := ^(TestKilledAtRandom|TestKilledAtAnyPointNothingIsLostOrDoneTwice|TestARoundOfThreeHundredIsKilledTwice|TestAnImportOfThousandsIsKilledTwice|TestOneDigestADayWhicheverServerIsKilled|TestTwoMonthsOfTheDemoReplay|TestTheForecastIsCalibrated|TestLabelledPairs|TestReadingBackManyTimes|TestAttack)$$
 BESIDE := UVENT_PROGRAM=$(BIN) $(GO) run ./store/storetest/beside
 
 build: $(BIN)

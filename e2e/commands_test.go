@@ -53,6 +53,7 @@ func (d *running) commands() []command {
 		{args: []string{"outside", "--faults", "no"}, says: "--faults: there is no fault", fails: true},
 		{args: []string{"rulebook", "check", "../docs/examples/pierbook.yaml"}, says: "Pierbook", alone: true},
 		{args: []string{"rulebook", "schema"}, says: "$schema", alone: true},
+		{args: []string{"connector", "check", d.outside + "/fernlook/api"}, says: "private network", fails: true, alone: true},
 		{args: []string{"calc", "sheet", shops}, says: "Oxbow Cycles", alone: true},
 		{args: []string{"calc", "said"}, in: "Mon to Fri 9 to 5", alone: true},
 		{args: []string{"calc", "photo", filepath.Join(dir, "none.jpg")}, fails: true, alone: true},

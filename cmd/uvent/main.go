@@ -43,6 +43,7 @@ func root() *cobra.Command {
 		restoreCommand(),
 		calcCommand(),
 		rulebookCommand(),
+		connectorCommand(),
 	)
 	return c
 }

@@ -117,7 +117,9 @@ func (d *Desk) Enter(ctx context.Context, address string) (reach.Entry, error) {
 	if e.Authorization, err = d.authorization(ctx, book.ID, book.Connector.URL); err != nil {
 		why := &reach.Unanswered{Why: err}
 		_ = errors.As(err, &why)
-		d.silent(ctx, book.ID, why)
+		if ctx.Err() == nil && !problem.Away(err) { // else it is not the directory's silence
+			d.silent(ctx, book.ID, why)
+		}
 		return e, why
 	}
 	return e, nil
@@ -125,7 +127,7 @@ func (d *Desk) Enter(ctx context.Context, address string) (reach.Entry, error) {
 
 // Left hears what came of an asking.
 func (d *Desk) Left(ctx context.Context, e reach.Entry, took time.Duration, err error) {
-	if e.Directory == "" || ctx.Err() != nil && errors.Is(err, ctx.Err()) {
+	if e.Directory == "" || ctx.Err() != nil { // whoever asked has not waited for it
 		return
 	}
 	ctx = context.WithoutCancel(ctx)

@@ -32,9 +32,9 @@ func (d *Desk) Seal(ctx context.Context) error {
 				return err
 			}
 			hash := last.Hash
-			for _, r := range rows {
+			for i, r := range rows {
 				hash = chained(hash, r.Said)
-				if err := q.AddSeal(ctx, db.AddSealParams{EventID: r.ID, Hash: hash}); err != nil {
+				if err := q.AddSeal(ctx, db.AddSealParams{Position: last.Position + int64(i) + 1, EventID: r.ID, Hash: hash}); err != nil {
 					return err
 				}
 			}

@@ -15,16 +15,18 @@ import (
 )
 
 const addSeal = `-- name: AddSeal :exec
-insert into event_seal (event_id, hash) values ($1, $2)
+insert into event_seal (position, event_id, hash) overriding system value values ($1, $2, $3)
 `
 
 type AddSealParams struct {
-	EventID int64
-	Hash    []byte
+	Position int64
+	EventID  int64
+	Hash     []byte
 }
 
+// Its place is reckoned and not drawn from the sequence, which leaves gaps where a transaction or the server broke off.
 func (q *Queries) AddSeal(ctx context.Context, arg AddSealParams) error {
-	_, err := q.db.Exec(ctx, addSeal, arg.EventID, arg.Hash)
+	_, err := q.db.Exec(ctx, addSeal, arg.Position, arg.EventID, arg.Hash)
 	return err
 }
 

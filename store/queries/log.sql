@@ -10,7 +10,8 @@ from event e where e.tx < pg_snapshot_xmin(pg_current_snapshot()) and not exists
 order by e.id limit 2000;
 
 -- name: AddSeal :exec
-insert into event_seal (event_id, hash) values ($1, $2);
+-- Its place is reckoned and not drawn from the sequence, which leaves gaps where a transaction or the server broke off.
+insert into event_seal (position, event_id, hash) overriding system value values ($1, $2, $3);
 
 -- name: Sealed :many
 -- What is sealed after a position, with the event as it is now; null where it is gone.

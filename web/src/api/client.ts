@@ -36,7 +36,8 @@ export async function told<T>(request: Promise<{ data?: T; error?: unknown; resp
   let answer: { data?: T; error?: unknown; response: Response }
   try {
     answer = await request
-  } catch {
+  } catch (e) {
+    if (e instanceof DOMException && e.name === 'AbortError') throw e // nobody wants it any more
     heard('uvent')
     throw new Refusal(0, unreachable)
   }

@@ -28,7 +28,7 @@ export async function send(request: Request): Promise<Response> {
       if (silent && Date.now() - since > unheard) return answer
       heard(type === underWay ? undefined : silent ? 'uvent' : whose(detail))
     } catch (e) {
-      if (!keyed || Date.now() - since > unheard) throw e
+      if (!keyed || request.signal.aborted || Date.now() - since > unheard) throw e // whoever asked may not want it any more
       heard('uvent')
     }
     await new Promise((done) => setTimeout(done, pause))

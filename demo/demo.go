@@ -120,6 +120,9 @@ type layer struct {
 }
 
 func (l *layer) moveTo(ctx context.Context, t time.Time) error {
+	if l.desk.Now().After(t) { // on a slow machine a step takes longer than the story gives it
+		return nil
+	}
 	return l.desk.MoveClock(ctx, clockwork.Move{To: &t})
 }
 

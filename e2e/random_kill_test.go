@@ -316,14 +316,14 @@ func (b *battered) one(query string, args ...any) (out string) {
 // killed kills something, and has it come back.
 func (b *battered) killed(random *rand.Rand) string {
 	pause := time.Duration(100+random.IntN(700)) * time.Millisecond
-	switch random.IntN(6) {
-	case 0, 1, 2:
+	switch random.IntN(12) {
+	case 0, 1, 2, 3, 4, 5, 6:
 		i := random.IntN(2)
 		b.servers[i].Process.Kill()
 		b.servers[i].Wait()
 		b.serve(i)
 		return "a server"
-	case 3:
+	case 7: // seldom: one that ends again and again is started again later and later
 		said, err := os.ReadFile(filepath.Join(b.dir, "data", "postmaster.pid"))
 		pid, wrong := strconv.Atoi(strings.SplitN(string(said), "\n", 2)[0])
 		if err == nil && wrong == nil {
@@ -331,7 +331,7 @@ func (b *battered) killed(random *rand.Rand) string {
 		}
 		time.Sleep(pause)
 		return "the database"
-	case 4:
+	case 8, 9:
 		b.post.up.Close()
 		time.Sleep(pause)
 		b.post.open(b.t)

@@ -37,18 +37,26 @@ func (d *Desk) askCode(ctx context.Context, actor people.Actor, at ledger.Place,
 		return call, err
 	}
 	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
-		ways, papers, err := WaysOf(ctx, l, offered)
-		if err != nil {
-			return err
-		}
-		i := slices.IndexFunc(ways, func(w verification.Way) bool { return w.Method == method })
-		if i < 0 {
-			return problem.Conflictf("%s does not verify this way.", l.Book.Name)
-		}
-		call, err = d.AskWay(ctx, l, ways[i], papers, offered, despite)
+		call, err = d.AskIn(ctx, l, method, offered, despite)
 		return err
 	})
 	return call, err
+}
+
+// AskIn asks as AskCode does, in a transaction in which more is done. offered is what the directory offers the listing today;
+// despite sends a paper whatever speaks against it.
+func (d *Desk) AskIn(
+	ctx context.Context, l *ledger.Listing, method rulebook.MethodName, offered map[rulebook.MethodName]string, despite bool,
+) (call uuid.UUID, err error) {
+	ways, papers, err := WaysOf(ctx, l, offered)
+	if err != nil {
+		return call, err
+	}
+	i := slices.IndexFunc(ways, func(w verification.Way) bool { return w.Method == method })
+	if i < 0 {
+		return call, problem.Conflictf("%s does not verify this way.", l.Book.Name)
+	}
+	return d.AskWay(ctx, l, ways[i], papers, offered, despite)
 }
 
 // WaysOf are how a listing that is held can be verified now, with the location's papers.

@@ -3,6 +3,7 @@ package owners
 import (
 	"context"
 	"errors"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
@@ -42,8 +43,21 @@ func (w *ownerCallWorker) Work(ctx context.Context, job *river.Job[ownerCallJob]
 		return err
 	}
 	at := ledger.Place{Location: link.LocationID, Directory: link.DirectoryID}
-	_, err = d.listings.AskCode(ctx, people.Uvent, at, rulebook.Call)
-	attempt := ""
+	offered, err := d.listings.Offered(ctx, at, offersWithin)
+	if err != nil {
+		return err
+	}
+	// Asked for and noted at once: killed in between, it would be asked for twice.
+	err = d.ledger.Change(ctx, people.Uvent, at, func(l *ledger.Listing) error {
+		link, err := store.One(LinkOf)(l.Q.LockOwnerLink(ctx, job.Args.Link))
+		if err != nil || link.Attempt != due {
+			return err // it was asked for by this job's other run
+		}
+		if _, err := d.listings.AskIn(ctx, l, rulebook.Call, offered, false); err != nil {
+			return err
+		}
+		return l.Q.SetOwnerAttempt(ctx, db.SetOwnerAttemptParams{ID: link.ID, Attempt: l.State.Attempt().ID})
+	})
 	if p := (*problem.Problem)(nil); errors.As(err, &p) {
 		// It cannot be called now: the owner chooses again.
 		return d.ledger.Change(ctx, people.Uvent, at, func(l *ledger.Listing) error {
@@ -53,15 +67,11 @@ func (w *ownerCallWorker) Work(ctx context.Context, job *river.Job[ownerCallJob]
 			return l.Add(ctx, verification.CallChosen{Says: "The call could not be asked for. " + p.Detail})
 		})
 	}
-	if err != nil {
-		return err
-	}
-	_, st, err := d.ledger.Begun(ctx, at)
-	if err != nil {
-		return err
-	}
-	if a := st.Attempt(); a != nil {
-		attempt = a.ID
-	}
-	return d.store.SetOwnerAttempt(ctx, db.SetOwnerAttemptParams{ID: link.ID, Attempt: attempt})
+	return err
 }
+
+// due is what stands in place of a link's attempt between the time of its call and when that is asked for.
+const due = "asked"
+
+// offersWithin is how long a directory may take to say what it offers.
+const offersWithin = 10 * time.Second

@@ -3,11 +3,13 @@ import { Link } from 'react-router'
 import { api, told, type Schemas } from '../api/client'
 import { lasting } from '../app/clock'
 import { listingPath } from '../app/place'
+import { Needs } from '../app/Needs'
 import { counted, Pending } from '../app/View'
 import { More, rowsOf } from '../kit/paged'
+import { Do, useVerb } from '../kit/verb'
 import { asking } from '../verification/asking'
 
-// Waiting lists what a directory is asked and has not answered. Each can be given up on its own page.
+// Waiting lists what a directory is asked and has not answered. Each can be given up.
 export function Waiting({ of: c }: { of: Schemas['Connection'] }) {
   const list = useInfiniteQuery({
     queryKey: ['connections', c.directory],
@@ -19,6 +21,13 @@ export function Waiting({ of: c }: { of: Schemas['Connection'] }) {
         }),
       ),
     getNextPageParam: (page) => page.next,
+  })
+  const stop = useVerb({
+    does: (location: string) =>
+      told(api.DELETE('/api/listings/{location}/{directory}/asking', { params: { path: { location, directory: c.directory } } })),
+    changes: ['connections'],
+    says: () => `It is not asked any more. It may have been done there all the same.`,
+    tells: true,
   })
   if (!list.data) return <Pending error={list.error} />
   const rows = rowsOf(list, (p) => p.rows)
@@ -34,7 +43,12 @@ export function Waiting({ of: c }: { of: Schemas['Connection'] }) {
             <span className="second">
               {r.client_name}: {(asking[r.asked] ?? 'Asking').toLowerCase()} for {lasting(r.waits)},{' '}
               {r.tries === 0 ? 'not asked yet' : counted(r.tries, 'try', 'tries')}
-            </span>
+            </span>{' '}
+            <Needs what="send">
+              <Do verb={stop} of={r.location} variant="link" size="sm" className="p-0">
+                Stop asking
+              </Do>
+            </Needs>
           </li>
         ))}
       </ul>

@@ -17,7 +17,10 @@ func TestConnectionsOnTheScreen(t *testing.T) {
 	s.do(s.rig.World.Misbehave(ctx, visit.Faults{PagePercent: 100}))
 	_, err := s.rig.Desk.Listings.Search(ctx, s.rig.Who.Actor(), at)
 	s.do(err, s.See("Silent for"), s.See("not as the protocol has it"), s.See("asked again in"))
-	s.do(s.Until(`(document.querySelector("td [aria-expanded=false]")?.click(), !!document.querySelector("td [aria-expanded=true]"))`), s.See("Client of Minnow Bay: searching for"))
+	s.do(
+		s.Until(`(document.querySelector("td [aria-expanded=false]")?.click(), !!document.querySelector("td [aria-expanded=true]"))`),
+		s.See("Client of Minnow Bay: searching for"),
+	)
 	s.do(s.rig.World.Misbehave(ctx, visit.Faults{}), s.Press("Try now"), s.See("Nobody is silent."), s.See("It has answered all of them."))
 }
 

@@ -26,6 +26,10 @@ TRY := $(GO) test -vet=off -ldflags='-s -w' -parallel 8 -timeout 30m
 test: needs-server needs-papers needs-browser build lint
 	$(BESIDE) sh -c "$(TRY) -p 4 ./httpapi ./outside $$($(GO) list ./... | grep -v '^uvent/e2e$$' | tr '\n' ' '); all=\$$?; $(TRY) ./e2e && exit \$$all"
 
+# What is told in part fails all the same where a test does.
+proofs attack: SHELL := /bin/bash
+proofs attack: .SHELLFLAGS := -o pipefail -c
+
 # What takes longer: killing the program, calibration, rounds of hundreds. PROOFS is their size in
 # per cent, PROOFS_SEED what they draw by; each tells what it came to.
 PROOFS ?= 100

@@ -33,7 +33,11 @@ func TestARoundOfThreeHundredIsKilledTwice(t *testing.T) {
 	}
 	want(k.upload(csv.String(), &in))
 	want(k.ask("POST", "/api/imports/"+in.ID+"/apply", nil, nil))
-	type item struct{ Location, Directory, Method, Why string }
+	type item struct {
+		Location  string `json:"location"`
+		Directory string `json:"directory"`
+		Method    string `json:"method,omitempty"`
+	}
 	propose := func(what string) (items []item) {
 		t.Helper()
 		var all []item

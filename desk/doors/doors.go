@@ -67,7 +67,6 @@ const (
 	bears      = 5
 	firstAlone = 30 * time.Second
 	longest    = 10 * time.Minute
-	spread     = 0.2
 	probing    = 20 * time.Second
 )
 
@@ -76,11 +75,7 @@ func aloneFor(failures int, chance float64) time.Duration {
 	if failures < bears {
 		return 0
 	}
-	wait := longest
-	if doubled := failures - bears; doubled < 6 {
-		wait = min(firstAlone<<doubled, longest)
-	}
-	return time.Duration(float64(wait) * (1 + spread*(2*chance-1)))
+	return reach.Pause(firstAlone, longest, failures-bears, chance)
 }
 
 // at is the directory whose interface an address is of; false where it is none's.

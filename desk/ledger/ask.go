@@ -143,16 +143,11 @@ func (*callWorker) Timeout(*river.Job[callJob]) time.Duration { return 20 * time
 const (
 	firstWait = 250 * time.Millisecond
 	mostWait  = 10 * time.Minute
-	jitter    = 0.2
 )
 
 // NextRetry is when a directory is asked again.
 func (*callWorker) NextRetry(job *river.Job[callJob]) time.Time {
-	wait := mostWait
-	if doubled := job.Attempt - 1; doubled < 12 {
-		wait = min(firstWait<<doubled, mostWait)
-	}
-	return time.Now().Add(time.Duration(float64(wait) * (1 + jitter*(2*rand.Float64()-1))))
+	return time.Now().Add(reach.Pause(firstWait, mostWait, job.Attempt-1, rand.Float64()))
 }
 
 // Work asks, and records the answer with all that follows from it. Whether it

@@ -121,11 +121,7 @@ const (
 
 // NextRetry is when a mail server is asked again.
 func (*mailWorker) NextRetry(job *river.Job[mailJob]) time.Time {
-	wait := mostWait
-	if doubled := job.Attempt - 1; doubled < 11 {
-		wait = min(firstWait<<doubled, mostWait)
-	}
-	return time.Now().Add(time.Duration(float64(wait) * (0.8 + 0.4*rand.Float64())))
+	return time.Now().Add(reach.Pause(firstWait, mostWait, job.Attempt-1, rand.Float64()))
 }
 
 // Work hands the letter to the mail server, and keeps its word. One that it will not take is not sent again.

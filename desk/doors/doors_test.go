@@ -1,6 +1,7 @@
 package doors_test
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"net/http"
@@ -273,4 +274,23 @@ func TestCredentialsThatAreNone(t *testing.T) {
 		rig.Refused(t, r.Desk.Doors.SetCredential(ctx, who, "fernlook", bad.manner, bad.secrets), problem.Invalid, bad.says)
 	}
 	rig.Refused(t, r.Desk.Doors.SetCredential(ctx, who, "lanefolk", doors.Bearer, doors.Secrets{Token: "x"}), problem.Conflict, "has no interface")
+}
+
+// River changes many jobs in one statement, and so does whoever tries now: what one holds the other does not wait for.
+func TestTryingNowWaitsForNobody(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	rig.Must(t, r.World.Misbehave(ctx, visit.Faults{FailPercent: 100}))
+	at := r.Add(t, rig.Shop("Cooperage"))
+	_, err := r.Desk.Listings.Search(ctx, r.Who.Actor(), at)
+	rig.Must(t, err)
+	const waiting = "select id from river_job where kind = 'call' and state in ('scheduled', 'retryable')"
+	var job int64
+	r.Eventually(t, func() bool { return r.Store.Pool.QueryRow(ctx, waiting).Scan(&job) == nil })
+	held, err := r.Store.Pool.Begin(ctx)
+	rig.Must(t, err)
+	t.Cleanup(func() { held.Rollback(context.WithoutCancel(ctx)) })
+	rig.Must(t, held.QueryRow(ctx, waiting+" for update").Scan(&job))
+	soon, stop := context.WithTimeout(ctx, 5*time.Second)
+	defer stop()
+	rig.Must(t, r.Desk.Doors.TryNow(soon, at.Directory))
 }

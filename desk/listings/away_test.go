@@ -56,7 +56,7 @@ func TestADirectoryIsAwayForTwoDays(t *testing.T) {
 		t.Helper()
 		for _, table := range []string{
 			"call set asked_at = asked_at - $1::interval where done_at is null", "door set alone_until = alone_until - $1::interval, silent_since = silent_since - $1::interval",
-			"river_job set scheduled_at = scheduled_at - $1::interval where state in ('scheduled', 'retryable')",
+			"river_job set scheduled_at = scheduled_at - $1::interval where id in (select id from river_job where state in ('scheduled', 'retryable') for update skip locked)",
 		} {
 			_, err := r.Store.Pool.Exec(ctx, "update "+table, by)
 			rig.Must(t, err)

@@ -368,11 +368,12 @@ func (q *Queries) WaitingFor(ctx context.Context, arg WaitingForParams) ([]Waiti
 }
 
 const wakeCalls = `-- name: WakeCalls :exec
-update river_job set scheduled_at = now() where kind = 'call' and state in ('scheduled', 'retryable')
-  and (args->>'id')::uuid in (select id from call where directory_id = $1 and done_at is null)
+update river_job set scheduled_at = now() where id in (select j.id from river_job j where j.kind = 'call' and j.state in ('scheduled', 'retryable')
+  and (j.args->>'id')::uuid in (select id from call where directory_id = $1 and done_at is null) for update skip locked)
 `
 
-// What waits for a directory is asked at once.
+// What waits for a directory is asked at once. River moves many jobs in one statement, in an order of its own: what it holds
+// is under way anyhow, and two that wait for each other would both be lost.
 func (q *Queries) WakeCalls(ctx context.Context, directoryID string) error {
 	_, err := q.db.Exec(ctx, wakeCalls, directoryID)
 	return err

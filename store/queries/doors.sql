@@ -26,9 +26,10 @@ update door set alone_until = greatest(alone_until, now() + make_interval(secs =
 update door set alone_until = now() where directory_id = $1 and alone_until is not null;
 
 -- name: WakeCalls :exec
--- What waits for a directory is asked at once.
-update river_job set scheduled_at = now() where kind = 'call' and state in ('scheduled', 'retryable')
-  and (args->>'id')::uuid in (select id from call where directory_id = $1 and done_at is null);
+-- What waits for a directory is asked at once. River moves many jobs in one statement, in an order of its own: what it holds
+-- is under way anyhow, and two that wait for each other would both be lost.
+update river_job set scheduled_at = now() where id in (select j.id from river_job j where j.kind = 'call' and j.state in ('scheduled', 'retryable')
+  and (j.args->>'id')::uuid in (select id from call where directory_id = $1 and done_at is null) for update skip locked);
 
 -- name: Doors :many
 select d.directory_id, d.failures, d.says, (d.answered_at is not null)::bool as answered,

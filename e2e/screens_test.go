@@ -287,6 +287,7 @@ func TestNothingOverflows(t *testing.T) {
 	long.Website = "https://spokeshave.example/a-very-long-address-without-any-space-in-it-that-goes-on-and-on"
 	at := s.rig.Add(t, long)
 	s.rig.Held(t, s.rig.Add(t, rig.Shop("Minnow Bay")))
+	s.do(s.Open(s.at("/directories")), s.See("Weight"))
 	listing := "/verification/l/" + at.Location.String() + "/fernlook"
 	for _, c := range []struct {
 		width int64
@@ -298,7 +299,7 @@ func TestNothingOverflows(t *testing.T) {
 	} {
 		s.do(s.Resize(c.width, 800))
 		for _, path := range c.paths {
-			s.do(s.Open(s.at(path)), s.Until(`!!document.querySelector("#view h1, .drop") && !document.querySelector(".loading")`))
+			s.do(s.Go(path), s.Until(`!!document.querySelector("#view h1, .drop") && !document.querySelector(".loading")`))
 			if wide := now[string](s, overflows); wide != "" {
 				t.Errorf("%d px, %s: %s", c.width, path, wide)
 			}
@@ -315,8 +316,9 @@ func TestNamesAndContrast(t *testing.T) {
 	s := open(t)
 	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
 	s.rig.Held(t, at)
+	s.do(s.Open(s.at("/you")), s.See("Codes of an app"))
 	for _, path := range []string{"/today", "/coverage", "/record", "/record/l/" + at.Location.String(), "/record/l/" + at.Location.String() + "#contact", "/record/l/" + at.Location.String() + "#hours", "/record/l/" + at.Location.String() + "#categories", "/record/l/" + at.Location.String() + "#words", "/special-dates", "/verification", "/verification/l/" + at.Location.String() + "/fernlook", "/directories", "/record/import", "/record/new-client"} {
-		s.do(s.Open(s.at(path)), s.Until(`!!document.querySelector("#view h1") && !document.querySelector(".loading")`))
+		s.do(s.Go(path), s.Until(`!!document.querySelector("#view h1") && !document.querySelector(".loading")`))
 		if nameless := now[string](s, nameless); nameless != "" {
 			t.Errorf("%s: without a name: %s", path, nameless)
 		}

@@ -177,6 +177,16 @@ func (t *Tab) Open(address string) error {
 	return t.patiently("opening "+address, chromedp.Navigate(address))
 }
 
+// Go goes to another view of the application that the tab shows, as its own links do, and waits until that is drawn. What
+// has been loaded stays, which makes it several times cheaper than Open.
+func (t *Tab) Go(path string) error {
+	return t.patiently("going to "+path, until(`new Promise(drawn => {
+		history.pushState(null, "", `+js(path)+`)
+		dispatchEvent(new PopStateEvent("popstate", {state: null}))
+		requestAnimationFrame(() => requestAnimationFrame(() => drawn(true)))
+	})`))
+}
+
 // SignIn signs in through the page.
 func (t *Tab) SignIn(base, email, password string) error {
 	for _, step := range []func() error{

@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"maps"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -19,6 +20,35 @@ type command struct {
 	says  string
 	fails bool
 	alone bool // it needs no database
+}
+
+// The demo lives on beside every command that the documentation knows, and while its database is away.
+func TestTheDemoLivesOn(t *testing.T) {
+	t.Parallel()
+	binary := program(t)
+	data, err := os.MkdirTemp("", "uvent-beside-")
+	rig.Must(t, err)
+	t.Cleanup(func() { os.RemoveAll(data) })
+	d := startDemo(t, binary, data)
+	before := d.strands()
+	commands := d.commands()
+	t.Run("meanwhile", func(t *testing.T) {
+		t.Run("every view is there for all", func(t *testing.T) {
+			t.Parallel()
+			accessible(t, d.base)
+		})
+		t.Run("commands are given", func(t *testing.T) {
+			t.Parallel()
+			d.given(binary, data, commands)
+		})
+	})
+	if after := d.strands(); !maps.Equal(before, after) {
+		t.Errorf("commands that change nothing led from %v to %v", before, after)
+	}
+	d.outlasted(data)
+	changing := d.changing()
+	d.given(binary, data, changing)
+	allDocumented(t, append(commands, changing...))
 }
 
 // commands are all that the documentation knows and that leave the world as it is.

@@ -14,6 +14,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"uvent/e2e/rig"
+	"uvent/httpapi/api"
 	"uvent/store"
 	"uvent/store/db"
 )
@@ -66,6 +67,14 @@ func TestAskedTwiceDoneOnce(t *testing.T) {
 	}
 	if n := clients(); n != before+1 {
 		t.Errorf("%d clients were made", n-before)
+	}
+
+	// What is answered with nothing is so again.
+	for _, replays := range []bool{false, true} {
+		status, replayed, said := c.keyed("nothing", http.MethodPut, "/api/drafts/new%20client", api.Draft{Body: `{"half": "a wo`})
+		if status != http.StatusNoContent || replayed != replays || said != "" {
+			t.Errorf("a draft: %d, %v: %s", status, replayed, said)
+		}
 	}
 
 	// A refusal is one again; what is somebody else's is another.

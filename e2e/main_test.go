@@ -21,7 +21,7 @@ import (
 	"uvent/store/storetest"
 )
 
-func TestMain(m *testing.M) { storetest.Main(m) }
+func TestMain(m *testing.M) { storetest.Main(m, clearFilled) }
 
 // screen is a browser at a rig's application, signed in.
 type screen struct {

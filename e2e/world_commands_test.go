@@ -26,9 +26,7 @@ type command struct {
 func TestTheDemoLivesOn(t *testing.T) {
 	t.Parallel()
 	binary := program(t)
-	data, err := os.MkdirTemp("", "uvent-beside-")
-	rig.Must(t, err)
-	t.Cleanup(func() { os.RemoveAll(data) })
+	data := demoFolder(t, binary)
 	d := startDemo(t, binary, data)
 	before := d.strands()
 	commands := d.commands()

@@ -11,6 +11,7 @@ import (
 	"path/filepath"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"testing"
 	"time"
@@ -25,6 +26,35 @@ type running struct {
 	cmd           *exec.Cmd
 	base, outside string
 	http          *http.Client
+}
+
+// filled is the folder of a demo that was begun and ended, of which each test takes a copy: filling it takes longer than what
+// some do with it.
+var filled struct {
+	sync.Mutex
+	dir string
+}
+
+func clearFilled() { os.RemoveAll(filled.dir) }
+
+// demoFolder is a folder with the demo as it begins, which goes with its test.
+func demoFolder(t *testing.T, binary string) string {
+	t.Helper()
+	filled.Lock()
+	defer filled.Unlock()
+	if filled.dir == "" {
+		var err error
+		filled.dir, err = os.MkdirTemp("", "uvent-filled-")
+		rig.Must(t, err)
+		startDemo(t, binary, filled.dir).end()
+	}
+	data, err := os.MkdirTemp("", "uvent-demo-")
+	rig.Must(t, err)
+	t.Cleanup(func() { os.RemoveAll(data) })
+	if out, err := exec.Command("cp", "-a", filled.dir+"/.", data).CombinedOutput(); err != nil {
+		t.Fatalf("%v\n%s", err, out)
+	}
+	return data
 }
 
 func startDemo(t *testing.T, binary, data string, more ...string) *running {
@@ -92,10 +122,7 @@ func (d *running) strands() map[string]int {
 func TestTheDemo(t *testing.T) {
 	t.Parallel()
 	binary := program(t)
-	data, err := os.MkdirTemp("", "uvent-demo-")
-	rig.Must(t, err)
-	t.Cleanup(func() { os.RemoveAll(data) })
-
+	data := demoFolder(t, binary)
 	d := startDemo(t, binary, data)
 	if now := d.now(); now.Before(demo.Now) || now.After(demo.Now.Add(time.Minute)) {
 		t.Errorf("it is %v", now)

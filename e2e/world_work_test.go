@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"context"
-	"os"
 	"testing"
 
 	"uvent/demo"
@@ -13,10 +12,8 @@ import (
 // What a visitor of the demo can do, one after the other in one demo.
 func TestAtWorkInTheDemo(t *testing.T) {
 	t.Parallel()
-	data, err := os.MkdirTemp("", "uvent-work-")
-	rig.Must(t, err)
-	t.Cleanup(func() { os.RemoveAll(data) })
-	d := startDemo(t, program(t), data)
+	binary := program(t)
+	d := startDemo(t, binary, demoFolder(t, binary))
 	t.Run("every task leads to where it is done", func(t *testing.T) { lead(t, d) })
 	t.Run("a case is won, and another is not", func(t *testing.T) { argue(t, d) })
 	t.Run("from nothing to public everywhere", func(t *testing.T) { travel(t, d) })

@@ -32,11 +32,14 @@ var (
 
 const template = "uvent_template"
 
-// Main runs a package's tests and then stops the server, if one was started.
-func Main(m *testing.M) {
+// Main runs a package's tests and then stops the server, if one was started, and clears away what else they share.
+func Main(m *testing.M, clear ...func()) {
 	bounded.Serve()
 	code := m.Run()
 	stop()
+	for _, c := range clear {
+		c()
+	}
 	os.Exit(code)
 }
 
@@ -65,7 +68,7 @@ func Begin(ctx context.Context) (address string, end func(), err error) {
 }
 
 func prepare(ctx context.Context, address string) error {
-	if err := exec(ctx, address, "create database "+template); err != nil {
+	if err := run(ctx, address, "create database "+template); err != nil {
 		return err
 	}
 	at, err := of(address, template)
@@ -90,7 +93,7 @@ func of(address, database string) (string, error) {
 	return u.String(), nil
 }
 
-func exec(ctx context.Context, address, sql string) error {
+func run(ctx context.Context, address, sql string) error {
 	conn, err := pgx.Connect(ctx, address)
 	if err != nil {
 		return err
@@ -115,11 +118,11 @@ func URL(t testing.TB) string {
 		t.Fatal(startErr)
 	}
 	name := fmt.Sprintf("uvent_%d_%d", os.Getpid(), count.Add(1))
-	if err := exec(context.Background(), server, "create database "+name+" template "+template); err != nil {
+	if err := run(context.Background(), server, "create database "+name+" template "+template); err != nil {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() {
-		if err := exec(context.Background(), server, "drop database "+name+" with (force)"); err != nil {
+		if err := run(context.Background(), server, "drop database "+name+" with (force)"); err != nil {
 			t.Error(err)
 		}
 	})

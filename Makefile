@@ -92,8 +92,8 @@ bench-match:
 	$(GO) test -count=1 -v -run '^TestLabelledPairs$$' ./core/record/match -mistakes
 
 # BENCHTIME="-benchtime=1x -short" measures once, and leaves out what takes minutes.
-bench: needs-server needs-papers
-	$(BESIDE) $(GO) test -timeout 60m -run '^$$' -bench . -benchmem $(BENCHTIME) ./core/fact/hours/... ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk/...
+bench: needs-server needs-papers build
+	$(BESIDE) $(GO) test -timeout 60m -run '^$$' -bench . -benchmem $(BENCHTIME) ./core/fact/hours/... ./core/rule/fit ./core/record/match ./core/reckon/forecast ./desk/... ./e2e
 
 # What we build on is what it was, and nothing known is wrong with it: where a copy of the Go vulnerability database is at
 # hand, as GOVULNDB=file:///path says; it is asked for nowhere else.

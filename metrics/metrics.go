@@ -78,12 +78,18 @@ var (
 	since    = prometheus.NewDesc("uvent_calls_oldest_seconds", "Since when the oldest of them is asked.", []string{"directory"}, nil)
 	unsealed = prometheus.NewDesc("uvent_events_unsealed", "Events of the log that are not sealed yet.", nil, nil)
 	pool     = prometheus.NewDesc("uvent_database_connections", "Connections to the database, by state.", []string{"state"}, nil)
-	reads    = prometheus.NewDesc("uvent_database_read", "Whether these could be read from the database.", nil, nil)
+	boards   = prometheus.NewDesc(
+		"uvent_board_reads_total",
+		"Reads of boards, by the server they were made on, where a replica is named.",
+		[]string{"server"},
+		nil,
+	)
+	reads = prometheus.NewDesc("uvent_database_read", "Whether these could be read from the database.", nil, nil)
 )
 
 // Describe lists them.
 func (inDatabase) Describe(to chan<- *prometheus.Desc) {
-	for _, d := range []*prometheus.Desc{jobs, oldest, waiting, since, unsealed, pool, reads} {
+	for _, d := range []*prometheus.Desc{jobs, oldest, waiting, since, unsealed, pool, boards, reads} {
 		to <- d
 	}
 }
@@ -97,6 +103,10 @@ func (d inDatabase) Collect(to chan<- prometheus.Metric) {
 	gauge(pool, float64(stat.AcquiredConns()), "busy")
 	gauge(pool, float64(stat.IdleConns()), "idle")
 	gauge(pool, float64(stat.MaxConns()), "most")
+	if database, replica, named := d.store.Reads(); named {
+		to <- prometheus.MustNewConstMetric(boards, prometheus.CounterValue, float64(database), "database")
+		to <- prometheus.MustNewConstMetric(boards, prometheus.CounterValue, float64(replica), "replica")
+	}
 	ctx, done := context.WithTimeout(context.Background(), 5*time.Second)
 	defer done()
 	if err := d.read(ctx, gauge); err != nil {

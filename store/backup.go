@@ -62,8 +62,9 @@ var passing = []string{
 var ours = map[string][]string{"event": {"tx"}}
 
 // Backup writes all that is kept as one ZIP file: manifest.json and a CSV file for each
-// table, of one moment; and the .yaml files of a folder of rulebooks, nil for none.
-func (s *Store) Backup(ctx context.Context, to io.Writer, rulebooks fs.FS) (m Manifest, err error) {
+// table, of one moment; and the .yaml files of a folder of rulebooks, nil for none. tell is told at every piece that is
+// written how far it is.
+func (s *Store) Backup(ctx context.Context, to io.Writer, rulebooks fs.FS, tell func(Progress)) (m Manifest, err error) {
 	m.Rulebooks = []File{}
 	err = pgx.BeginTxFunc(ctx, s.Pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) error {
 		m.Made = time.Now().UTC()
@@ -74,8 +75,14 @@ func (s *Store) Backup(ctx context.Context, to io.Writer, rulebooks fs.FS) (m Ma
 		if err != nil {
 			return err
 		}
+		sizes, err := sizesOf(ctx, tx)
+		if err != nil {
+			return err
+		}
 		archive := zip.NewWriter(to)
+		told := counting{sizes: sizes, tell: tell, Progress: Progress{Of: len(tables)}}
 		for _, name := range tables {
+			told.begin(name)
 			columns, order, err := columnsOf(ctx, tx, name)
 			if err != nil {
 				return err
@@ -87,7 +94,7 @@ func (s *Store) Backup(ctx context.Context, to io.Writer, rulebooks fs.FS) (m Ma
 			sum := sha256.New()
 			done, err := tx.Conn().PgConn().CopyTo(
 				ctx,
-				io.MultiWriter(file, sum),
+				io.MultiWriter(file, sum, &told),
 				fmt.Sprintf("copy (select %s from %s order by %s) to stdout (format csv, header)", columns, quoted(name), order),
 			)
 			if err != nil {

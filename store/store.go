@@ -31,6 +31,7 @@ const schema = "uvent"
 type Store struct {
 	*db.Queries // outside any transaction
 	Pool        *pgxpool.Pool
+	replica     *replica // nil: none is named
 	watchers    watchers
 }
 
@@ -46,6 +47,14 @@ func Open(ctx context.Context, url string) (*Store, error) {
 
 // open connects, and does something on each connection first.
 func open(ctx context.Context, url, first string) (*Store, error) {
+	pool, err := newPool(ctx, url, first)
+	if err != nil {
+		return nil, err
+	}
+	return &Store{Queries: db.New(pool), Pool: pool, watchers: watchers{all: map[chan string]bool{}}}, nil
+}
+
+func newPool(ctx context.Context, url, first string) (*pgxpool.Pool, error) {
 	config, err := pgxpool.ParseConfig(url)
 	if err != nil {
 		return nil, fmt.Errorf("the database's address: %w", err)
@@ -68,14 +77,19 @@ func open(ctx context.Context, url, first string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("the database does not answer: %w", err)
 	}
-	return &Store{Queries: db.New(pool), Pool: pool, watchers: watchers{all: map[chan string]bool{}}}, nil
+	return pool, nil
 }
 
 // Sessions keeps the sessions of those who are signed in.
 func (s *Store) Sessions() scs.Store { return pgxstore.NewWithCleanupInterval(s.Pool, 0) }
 
 // Close ends the connections.
-func (s *Store) Close() { s.Pool.Close() }
+func (s *Store) Close() {
+	s.Pool.Close()
+	if s.replica != nil {
+		s.replica.pool.Close()
+	}
+}
 
 // rights are what the application's role may do: all, but change what was logged. The role
 // is the whole server's; where we may not make one, the triggers guard the log alone.

@@ -159,7 +159,7 @@ func TestAnOlderBackup(t *testing.T) {
 		t.Fatal(err)
 	}
 	var file bytes.Buffer
-	m, err := older.Backup(ctx, &file, nil)
+	m, err := older.Backup(ctx, &file, nil, func(store.Progress) {})
 	if err != nil || m.Migration != old {
 		t.Fatalf("it is of %d: %v", m.Migration, err)
 	}
@@ -181,7 +181,7 @@ func TestAnOlderBackup(t *testing.T) {
 		t.Errorf("it is restored over what is there: %v", err)
 	}
 	var newer bytes.Buffer
-	if _, err := s.Backup(ctx, &newer, nil); err != nil {
+	if _, err := s.Backup(ctx, &newer, nil, func(store.Progress) {}); err != nil {
 		t.Fatal(err)
 	}
 	if err := store.Emptied(older, ctx, old); err != nil {

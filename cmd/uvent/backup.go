@@ -7,6 +7,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"time"
 
 	"filippo.io/age"
 	"github.com/spf13/cobra"
@@ -35,7 +36,7 @@ func backupCommand() *cobra.Command {
 			out, err := sealedFor(f, to)
 			var m store.Manifest
 			if err == nil {
-				m, err = s.Backup(c.Context(), out, folder)
+				m, err = s.Backup(c.Context(), out, folder, told(c.ErrOrStderr(), path, time.Now))
 			}
 			if err == nil {
 				err = errors.Join(out.Close(), f.Sync())
@@ -238,6 +239,19 @@ func fileCommand(name, about string, do func(c *cobra.Command, s *store.Store, p
 	}}
 	data.flags(c)
 	return c
+}
+
+// told says now and then how far a backup is; one that is soon done says nothing.
+func told(to io.Writer, path string, now func() time.Time) func(store.Progress) {
+	const pause = 5 * time.Second
+	last := now()
+	return func(p store.Progress) {
+		if now().Sub(last) < pause {
+			return
+		}
+		last = now()
+		fmt.Fprintf(to, "%s: %.0f %%, %s (%d of %d tables), %.0f MB before they are compressed\n", path, 100*p.Share, p.Table, p.Tables+1, p.Of, float64(p.Bytes)/1e6)
+	}
 }
 
 func counted(m store.Manifest) string {

@@ -1,13 +1,17 @@
 package main
 
 import (
+	"bytes"
 	"io"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"filippo.io/age"
+
+	"uvent/store"
 )
 
 // A backup that is made for a key can be read with that key alone.
@@ -59,5 +63,18 @@ func TestABackupForAKey(t *testing.T) {
 	left, err := os.ReadDir(folder)
 	if err != nil || len(left) != 3 {
 		t.Errorf("%v, %v", left, err)
+	}
+}
+
+func TestABackupTellsHowFarItIs(t *testing.T) {
+	var out bytes.Buffer
+	now := time.Unix(0, 0)
+	tell := told(&out, "all.zip", func() time.Time { return now })
+	for range 3 {
+		tell(store.Progress{Table: "event", Tables: 11, Of: 63, Bytes: 1_500_000, Share: .114})
+		now = now.Add(3 * time.Second)
+	}
+	if got, want := out.String(), "all.zip: 11 %, event (12 of 63 tables), 2 MB before they are compressed\n"; got != want {
+		t.Errorf("it says %q", got)
 	}
 }

@@ -54,6 +54,7 @@ type serving struct {
 	box, boxUser, boxPassword                      string
 	proxies, private                               []string
 	requests, verbose                              bool
+	replica                                        string
 	drain                                          time.Duration
 }
 
@@ -62,6 +63,7 @@ func (o *serving) flags(c *cobra.Command) {
 	o.data.keyFlag(c)
 	f := c.Flags()
 	f.StringVar(&o.data.url, "database", "", "address of a PostgreSQL (postgres://…), as DATABASE_URL says it too; else our own in the folder of --data")
+	f.StringVar(&o.replica, "replica", "", "address of a standby of that PostgreSQL, from which boards are read; else from itself")
 	f.StringVar(&o.cert, "tls-cert", "", "file of the certificate, with the chain, to serve TLS with; it is read anew when it changes")
 	f.StringVar(&o.certKey, "tls-key", "", "file of the key to it")
 	f.StringVar(&o.listen, "listen", "127.0.0.1:7300", "address to serve on")
@@ -133,6 +135,11 @@ func (o *serving) run(ctx context.Context, out, logTo io.Writer) error {
 		return err
 	}
 	defer s.Close()
+	if o.replica != "" {
+		if err := s.WithReplica(ctx, o.replica); err != nil {
+			return err
+		}
+	}
 	var clock reach.Clock = reach.RealClock{}
 	if o.outside != "" {
 		if clock, err = r.Follow(ctx); err != nil {

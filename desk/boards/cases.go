@@ -39,7 +39,7 @@ type CaseRow struct {
 // Cases lists the cases of a scope: the open ones by weight, then those that ended, the
 // latest first.
 func (d *Desk) Cases(ctx context.Context, s ledger.Scope) ([]CaseRow, error) {
-	rows, err := d.store.Troubled(ctx, db.TroubledParams{Clients: s.Clients, LocationID: s.Location})
+	rows, err := d.store.Reading(ctx).Troubled(ctx, db.TroubledParams{Clients: s.Clients, LocationID: s.Location})
 	if err != nil {
 		return nil, err
 	}
@@ -121,7 +121,7 @@ func (d *Desk) Case(ctx context.Context, at ledger.Place, id string) (v CaseView
 	}
 	c := l.State.Cases[i]
 	v.CaseRow = CaseRow{Place: at, Case: c, State: l.State, Book: l.Book, Location: l.Location, Client: l.Client}
-	s, err := records.RiskSubject(ctx, d.store.Queries, *l.Location)
+	s, err := records.RiskSubject(ctx, d.store.Reading(ctx), *l.Location)
 	if err != nil {
 		return v, err
 	}
@@ -130,7 +130,7 @@ func (d *Desk) Case(ctx context.Context, at ledger.Place, id string) (v CaseView
 		v.Suspects, v.Unnamed = risk.Suspects(l.Book, s, cases.Edits(l.History, zone), c.Notice, c.OpenedAt)
 	}
 	v.Changed, v.Caution = l.Changed, l.Caution
-	papers, err := store.Each(files.PaperOf)(d.store.Papers(ctx, db.PapersParams{ClientID: l.Location.ClientID, LocationID: &at.Location}))
+	papers, err := store.Each(files.PaperOf)(d.store.Reading(ctx).Papers(ctx, db.PapersParams{ClientID: l.Location.ClientID, LocationID: &at.Location}))
 	if err != nil {
 		return v, err
 	}

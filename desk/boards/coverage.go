@@ -75,12 +75,12 @@ func (d *Desk) Coverage(ctx context.Context, s ledger.Scope, order CoverageOrder
 			return out, err
 		}
 	}
-	unverified, err := d.store.UnverifiedCount(ctx, db.UnverifiedCountParams{Clients: s.Clients, LocationID: s.Location})
+	unverified, err := d.store.Reading(ctx).UnverifiedCount(ctx, db.UnverifiedCountParams{Clients: s.Clients, LocationID: s.Location})
 	if err != nil {
 		return out, err
 	}
 	out.ToVerify = int(unverified)
-	listings, err := d.store.ListingCounts(ctx, db.ListingCountsParams{Clients: s.Clients, LocationID: s.Location})
+	listings, err := d.store.Reading(ctx).ListingCounts(ctx, db.ListingCountsParams{Clients: s.Clients, LocationID: s.Location})
 	for _, c := range listings {
 		switch {
 		case c.Visibility == string(verification.Public):
@@ -93,7 +93,7 @@ func (d *Desk) Coverage(ctx context.Context, s ledger.Scope, order CoverageOrder
 }
 
 func (d *Desk) coverageRows(ctx context.Context, p db.CoverageParams) ([]CoverageRow, error) {
-	rows, err := d.store.Coverage(ctx, p)
+	rows, err := d.store.Reading(ctx).Coverage(ctx, p)
 	if err != nil {
 		return nil, err
 	}
@@ -112,7 +112,7 @@ func (d *Desk) coverageRows(ctx context.Context, p db.CoverageParams) ([]Coverag
 		}
 		at[r.ID], ids[i] = &out[i], r.ID
 	}
-	begun, err := d.store.ListingsOf(ctx, ids)
+	begun, err := d.store.Reading(ctx).ListingsOf(ctx, ids)
 	if err != nil {
 		return nil, err
 	}
@@ -153,7 +153,7 @@ func (d *Desk) DirectoryCounts(ctx context.Context, s ledger.Scope) ([]Directory
 	if err := d.records.KnowFits(ctx, s); err != nil {
 		return nil, err
 	}
-	rows, err := d.store.DirectoryCounts(ctx, db.DirectoryCountsParams{Clients: s.Clients, LocationID: s.Location})
+	rows, err := d.store.Reading(ctx).DirectoryCounts(ctx, db.DirectoryCountsParams{Clients: s.Clients, LocationID: s.Location})
 	out := make([]DirectoryCount, len(rows))
 	for i, r := range rows {
 		out[i] = DirectoryCount{r.DirectoryID, int(r.Wanted), int(r.Held), int(r.Public)}
@@ -168,7 +168,7 @@ func (d *Desk) StatesOnWeightiest(ctx context.Context) (map[uuid.UUID]verificati
 	if len(books) == 0 {
 		return nil, nil
 	}
-	rows, err := d.store.ListingsOn(ctx, books[0].ID)
+	rows, err := d.store.Reading(ctx).ListingsOn(ctx, books[0].ID)
 	out := make(map[uuid.UUID]verification.State, len(rows))
 	for _, r := range rows {
 		out[r.LocationID] = tracks(r.Control, r.Verification, r.Visibility)

@@ -33,7 +33,7 @@ func (d *Desk) Preview(ctx context.Context, at ledger.Place) (p Preview, err err
 	if err != nil {
 		return p, err
 	}
-	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+	row, err := d.store.Reading(ctx).Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
 	if problem.IgnoreNoRows(err) != nil {
 		return p, err
 	}

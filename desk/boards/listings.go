@@ -56,7 +56,7 @@ func (d *Desk) cells(ctx context.Context, s ledger.Scope, keep func(directory st
 	if err != nil {
 		return nil, err
 	}
-	rows, err := d.store.Listings(ctx, db.ListingsParams{Clients: s.Clients, LocationID: s.Location})
+	rows, err := d.store.Reading(ctx).Listings(ctx, db.ListingsParams{Clients: s.Clients, LocationID: s.Location})
 	if err != nil {
 		return nil, err
 	}
@@ -153,19 +153,19 @@ type ListingView struct {
 // toGive adds what a directory is still to be given, and what it could copy.
 func (d *Desk) toGive(ctx context.Context, v *ListingView, s *fit.Subject) (err error) {
 	if v.State.Control == verification.NoControl && v.NotFor == "" {
-		v.Copies, err = listings.CopyOffers(ctx, d.store.Queries, d.shelf, s, v.Place, v.Book)
+		v.Copies, err = listings.CopyOffers(ctx, d.store.Reading(ctx), d.shelf, s, v.Place, v.Book)
 		return err
 	}
 	if v.State.Control != verification.Held || v.Book.Worked != rulebook.Connected {
 		return nil
 	}
-	last, _, err := listings.LastGiven(ctx, d.store.Queries, v.Place)
+	last, _, err := listings.LastGiven(ctx, d.store.Reading(ctx), v.Place)
 	if err != nil {
 		return err
 	}
 	v.Changed = giving.Listing{Book: v.Book, State: v.State, Last: last}.Due(s)
 	if len(v.Changed) > 0 {
-		subject, err := records.RiskSubject(ctx, d.store.Queries, *v.Location)
+		subject, err := records.RiskSubject(ctx, d.store.Reading(ctx), *v.Location)
 		if err != nil {
 			return err
 		}
@@ -184,12 +184,12 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	if err != nil {
 		return ListingView{}, err
 	}
-	client, err := store.One(ledger.ClientOf)(d.store.Client(ctx, location.ClientID))
+	client, err := store.One(ledger.ClientOf)(d.store.Reading(ctx).Client(ctx, location.ClientID))
 	if err != nil {
 		return ListingView{}, err
 	}
 	v := ListingView{Cell: Cell{Place: at, Book: &book, Location: &location, Client: &client, State: verification.Start()}, Account: d.reach.Account()}
-	row, err := d.store.Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
+	row, err := d.store.Reading(ctx).Listing(ctx, db.ListingParams{LocationID: at.Location, DirectoryID: at.Directory})
 	if err == nil {
 		v.State = row.State
 	} else if problem.IgnoreNoRows(err) != nil {
@@ -208,7 +208,7 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 		v.Task = &t
 	}
 	v.Facts = compare.Facts(r, book, v.State.Sighting, r.Today(now))
-	s, err := records.FitSubject(ctx, d.store.Queries, location, now)
+	s, err := records.FitSubject(ctx, d.store.Reading(ctx), location, now)
 	if err != nil {
 		return v, err
 	}
@@ -219,7 +219,7 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	if err := d.toGive(ctx, &v, s); err != nil {
 		return v, err
 	}
-	papers, err := store.Each(files.PaperOf)(d.store.Papers(ctx, db.PapersParams{ClientID: v.Location.ClientID, LocationID: &at.Location}))
+	papers, err := store.Each(files.PaperOf)(d.store.Reading(ctx).Papers(ctx, db.PapersParams{ClientID: v.Location.ClientID, LocationID: &at.Location}))
 	if err != nil {
 		return v, err
 	}
@@ -227,7 +227,11 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	if err != nil {
 		return v, err
 	}
-	if v.Links, err = store.Each(owners.LinkOf)(d.store.OwnerLinks(ctx, db.OwnerLinksParams{LocationID: at.Location, DirectoryID: at.Directory})); err != nil {
+	if v.Links, err = store.Each(
+		owners.LinkOf,
+	)(
+		d.store.Reading(ctx).OwnerLinks(ctx, db.OwnerLinksParams{LocationID: at.Location, DirectoryID: at.Directory}),
+	); err != nil {
 		return v, err
 	}
 	l := ledger.Listing{Place: at, Now: now, Where: location, Client: client, Book: book, State: v.State}

@@ -55,7 +55,7 @@ func (d *Desk) Log(ctx context.Context, f LogFilter) ([]LogLine, error) {
 		f.Most = MostLog
 	}
 	return store.Each(d.line)(
-		d.store.Log(ctx, db.LogParams{Before: f.Before, Clients: f.Clients, LocationID: f.Location, Actor: f.Actor, Kind: f.Kind, Most: int32(f.Most)}),
+		d.store.Reading(ctx).Log(ctx, db.LogParams{Before: f.Before, Clients: f.Clients, LocationID: f.Location, Actor: f.Actor, Kind: f.Kind, Most: int32(f.Most)}),
 	)
 }
 
@@ -81,7 +81,9 @@ func (d *Desk) line(r db.LogRow) LogLine {
 }
 
 // LogKinds are the kinds of things that were ever done.
-func (d *Desk) LogKinds(ctx context.Context) ([]string, error) { return d.store.LogKinds(ctx) }
+func (d *Desk) LogKinds(ctx context.Context) ([]string, error) {
+	return d.store.Reading(ctx).LogKinds(ctx)
+}
 
 // logSays says an event in words.
 func (d *Desk) logSays(r LogLine) string {
@@ -122,7 +124,7 @@ func (d *Desk) logSays(r LogLine) string {
 
 // Snoozed lists what is put off in a scope.
 func (d *Desk) Snoozed(ctx context.Context, s ledger.Scope) ([]listings.Snooze, error) {
-	return store.Each(listings.SnoozeOf)(d.store.Snoozed(ctx, db.SnoozedParams{Now: d.clock.Now(), Clients: s.Clients, LocationID: s.Location}))
+	return store.Each(listings.SnoozeOf)(d.store.Reading(ctx).Snoozed(ctx, db.SnoozedParams{Now: d.clock.Now(), Clients: s.Clients, LocationID: s.Location}))
 }
 
 // Done lists what people have done in a scope since a day began by somebody's clock, the
@@ -133,6 +135,6 @@ func (d *Desk) Done(ctx context.Context, who people.Person, s ledger.Scope) ([]L
 		return nil, err
 	}
 	return store.Each(func(r db.DoneSinceRow) LogLine { return d.line(db.LogRow(r)) })(
-		d.store.DoneSince(ctx, db.DoneSinceParams{Since: calendar.DateIn(d.clock.Now(), zone).In(zone), Clients: s.Clients, LocationID: s.Location}),
+		d.store.Reading(ctx).DoneSince(ctx, db.DoneSinceParams{Since: calendar.DateIn(d.clock.Now(), zone).In(zone), Clients: s.Clients, LocationID: s.Location}),
 	)
 }

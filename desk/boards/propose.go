@@ -21,7 +21,7 @@ func (d *Desk) proposeSends(ctx context.Context, s ledger.Scope) ([]Proposed, er
 	if err != nil {
 		return nil, err
 	}
-	steps, err := d.rounds.StepsNow(ctx, d.store.Queries, rows)
+	steps, err := d.rounds.StepsNow(ctx, d.store.Reading(ctx), rows)
 	if err != nil {
 		return nil, err
 	}

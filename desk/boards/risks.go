@@ -26,7 +26,7 @@ func (d *Desk) Risks(ctx context.Context, location uuid.UUID) ([]Danger, error) 
 	if err != nil {
 		return nil, err
 	}
-	s, err := records.RiskSubject(ctx, d.store.Queries, l)
+	s, err := records.RiskSubject(ctx, d.store.Reading(ctx), l)
 	if err != nil {
 		return nil, err
 	}

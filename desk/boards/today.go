@@ -47,7 +47,7 @@ func (d *Desk) Today(ctx context.Context, s ledger.Scope, page TodayPage) (out T
 	g.Go(func() (err error) { out.Counts, err = d.taskCounts(inner, s); return err })
 	for i, group := range of {
 		g.Go(func() (err error) {
-			pages[i], err = d.store.Tasks(
+			pages[i], err = d.store.Reading(ctx).Tasks(
 				inner,
 				db.TasksParams{Mover: string(group), Now: now, Clients: s.Clients, LocationID: s.Location, Past: int32(page.Past), Most: MostToday},
 			)
@@ -69,7 +69,7 @@ func (d *Desk) Today(ctx context.Context, s ledger.Scope, page TodayPage) (out T
 }
 
 func (d *Desk) taskCounts(ctx context.Context, s ledger.Scope) (map[agenda.Group]int, error) {
-	rows, err := d.store.TaskCounts(ctx, db.TaskCountsParams{Now: d.clock.Now(), Clients: s.Clients, LocationID: s.Location})
+	rows, err := d.store.Reading(ctx).TaskCounts(ctx, db.TaskCountsParams{Now: d.clock.Now(), Clients: s.Clients, LocationID: s.Location})
 	out := map[agenda.Group]int{}
 	for _, r := range rows {
 		out[agenda.Group(r.Mover)] = int(r.Count)
@@ -93,28 +93,28 @@ func (d *Desk) TaskCells(ctx context.Context, rows []db.Task) (out []Cell, err e
 	var fits map[uuid.UUID]map[string]records.Fitted
 	g, inner := errgroup.WithContext(ctx)
 	g.Go(func() error {
-		rows, err := store.Each(ledger.ClientOf)(d.store.Clients(inner))
+		rows, err := store.Each(ledger.ClientOf)(d.store.Reading(ctx).Clients(inner))
 		for i := range rows {
 			clients[rows[i].ID] = &rows[i]
 		}
 		return err
 	})
 	g.Go(func() error {
-		rows, err := store.Each(ledger.LocationOf)(d.store.LocationsNamed(inner, ids))
+		rows, err := store.Each(ledger.LocationOf)(d.store.Reading(ctx).LocationsNamed(inner, ids))
 		for i := range rows {
 			locations[rows[i].ID] = &rows[i]
 		}
 		return err
 	})
 	g.Go(func() error {
-		rows, err := d.store.ListingsAt(inner, db.ListingsAtParams{Locations: at, Directories: on})
+		rows, err := d.store.Reading(ctx).ListingsAt(inner, db.ListingsAtParams{Locations: at, Directories: on})
 		for _, r := range rows {
 			states[ledger.Place{Location: r.LocationID, Directory: r.DirectoryID}] = r.State
 		}
 		return err
 	})
 	g.Go(func() error {
-		rows, err := d.store.FitsNamed(inner, ids)
+		rows, err := d.store.Reading(ctx).FitsNamed(inner, ids)
 		if err == nil {
 			fits, err = records.ReadFits(rows)
 		}

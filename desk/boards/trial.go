@@ -35,7 +35,7 @@ func (d *Desk) CheckRulebook(ctx context.Context, text string, location *uuid.UU
 	if err != nil {
 		return c, err
 	}
-	s, err := records.FitSubject(ctx, d.store.Queries, l, d.clock.Now())
+	s, err := records.FitSubject(ctx, d.store.Reading(ctx), l, d.clock.Now())
 	if err != nil {
 		return c, err
 	}

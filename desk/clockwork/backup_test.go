@@ -41,7 +41,13 @@ func TestBackupAndRestore(t *testing.T) {
 		return err == nil && n == all
 	})
 	var file bytes.Buffer
-	before, err := r.Store.Backup(ctx, &file, fstest.MapFS{"pierbook.yaml": {Data: []byte("id: pierbook")}, "notes.txt": {}})
+	var far store.Progress
+	before, err := r.Store.Backup(ctx, &file, fstest.MapFS{"pierbook.yaml": {Data: []byte("id: pierbook")}, "notes.txt": {}}, func(p store.Progress) {
+		if p.Share < far.Share || p.Tables < far.Tables || p.Bytes <= far.Bytes {
+			t.Errorf("it was at %+v, and is at %+v", far, p)
+		}
+		far = p
+	})
 	rig.Must(t, err)
 
 	s, err := store.Open(ctx, storetest.URL(t))
@@ -69,7 +75,10 @@ func TestBackupAndRestore(t *testing.T) {
 		t.Errorf("restored twice: %v", err)
 	}
 	var again bytes.Buffer
-	after, err := s.Backup(ctx, &again, nil)
+	if far.Tables >= far.Of || far.Of != len(before.Tables) || far.Share < 0.8 || far.Share > 1 {
+		t.Errorf("at last it was at %+v", far)
+	}
+	after, err := s.Backup(ctx, &again, nil, func(store.Progress) {})
 	rig.Must(t, err)
 	for i, b := range before.Tables {
 		if a := after.Tables[i]; a != b {

@@ -17,7 +17,7 @@ import (
 func TestBackupsThatAreHostile(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	var whole bytes.Buffer
-	m, err := r.Store.Backup(ctx, &whole, nil)
+	m, err := r.Store.Backup(ctx, &whole, nil, func(store.Progress) {})
 	rig.Must(t, err)
 	s, err := store.Open(ctx, storetest.URL(t))
 	rig.Must(t, err)

@@ -103,7 +103,10 @@ func (d *Desk) Keep(ctx context.Context, t *Turn, a Answer) error {
 		return err
 	}
 	status := int32(a.Status)
-	return d.store.KeepOnce(ctx, db.KeepOnceParams{Who: t.turn.Who, Key: t.turn.Key, Turn: t.turn.ID, Status: &status, Headers: headers, Body: append([]byte{}, a.Body...)})
+	return d.store.KeepOnce(
+		ctx,
+		db.KeepOnceParams{Who: t.turn.Who, Key: t.turn.Key, Turn: t.turn.ID, Status: &status, Headers: headers, Body: append([]byte{}, a.Body...)},
+	)
 }
 
 // LetGo ends a turn in which nothing was answered that would be answered again. Where nothing was done, it can be asked for

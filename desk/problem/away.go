@@ -15,7 +15,8 @@ func Away(err error) bool {
 	var said *pgconn.PgError
 	if errors.As(err, &said) {
 		// Classes 08, 53 and 58 and what an operator does (https://www.postgresql.org/docs/current/errcodes-appendix.html).
-		for _, class := range []string{"08", "53", "57P", "58"} {
+		// 40001 is what a standby says when it breaks off a read that is in the way of what it has to take over.
+		for _, class := range []string{"08", "53", "57P", "58", "40001"} {
 			if strings.HasPrefix(said.Code, class) {
 				return true
 			}

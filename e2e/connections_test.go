@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"strings"
 	"testing"
 
 	"uvent/desk/people"
@@ -22,6 +23,23 @@ func TestConnectionsOnTheScreen(t *testing.T) {
 		s.See("Client of Minnow Bay: searching for"),
 	)
 	s.do(s.rig.World.Misbehave(ctx, visit.Faults{}), s.Press("Try now"), s.See("Nobody is silent."), s.See("It has answered all of them."))
+}
+
+// What a directory is entered with is set on the screen, where it is never shown again, and is taken off.
+func TestWhatADirectoryIsEnteredWith(t *testing.T) {
+	s := open(t)
+	book, err := s.rig.Desk.Shelf.Book("fernlook")
+	s.do(err)
+	text := strings.NewReplacer("id: fernlook", "id: pierbook", "name: Fernlook", "name: Pierbook", book.Connector.URL, "https://pierbook.example/api")
+	_, err = s.rig.Desk.SaveRulebook(t.Context(), s.rig.Who, "", text.Replace(book.Source))
+	s.do(err, s.Open(s.at("/directories?look=connections")), s.Press("Set", "Pierbook"))
+	s.do(s.Choose("Pierbook is entered with", "oauth2"), s.Type("Where tokens are given", "https://pierbook.example/token"))
+	s.do(s.Type("Client id", "agency"), s.Press("Keep it"), s.See("it is missing"))
+	s.do(s.Type("Client secret", "curlew-secret"), s.Press("Keep it"), s.See("It is kept, sealed. Pierbook is entered with it from now on."), s.Press("Change", "Pierbook"))
+	if now[bool](s, `document.documentElement.outerHTML.includes("curlew") || [...document.querySelectorAll("input")].some(i => i.value.includes("curlew"))`) {
+		t.Error("the secret is shown again")
+	}
+	s.do(s.Press("Take it off"), s.See("Pierbook is entered with nothing."))
 }
 
 // A letter that did not arrive stands on Today, and is sent to a better address.

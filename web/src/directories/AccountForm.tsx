@@ -53,7 +53,7 @@ export function AccountForm({
   const send = (f: AccountFacts) => save.mutate({ ...f, class: classes.includes(f.class) ? f.class : '' })
   return (
     <Fields className="account-form" form={form} verb={save} send={send}>
-      <div className="three">
+      <div className="in-three">
         <Choice name="directory" label="Directory" disabled={fixed}>
           {directories.map((d) => (
             <option key={d.id} value={d.id}>
@@ -64,7 +64,7 @@ export function AccountForm({
         <Text name="email" label="Email it signs in with" maxLength={200} />
         <Text name="holder" label="Who can sign in" maxLength={200} />
       </div>
-      <div className="three">
+      <div className="in-three">
         {classes.length > 0 && (
           <Choice name="class" label="Class">
             <option value="">not known</option>

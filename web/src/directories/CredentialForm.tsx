@@ -53,7 +53,7 @@ export function CredentialForm({ of: c, onDone }: { of: Schemas['Connection']; o
   const secret = { type: 'password', autoComplete: 'off', spellCheck: false }
   return (
     <Fields className="account-form" form={form} verb={save} send={save.mutate}>
-      <div className="three">
+      <div className="in-three">
         <Choice name="manner" label={`${c.name} is entered with`}>
           <option value="bearer">a token that stays the same</option>
           <option value="basic">a user and a password</option>
@@ -74,13 +74,13 @@ export function CredentialForm({ of: c, onDone }: { of: Schemas['Connection']; o
         )}
       </div>
       {manner === 'oauth2' && (
-        <div className="three">
+        <div className="in-three">
           <Text name="client_secret" label="Client secret" {...secret} maxLength={1000} />
           <Text name="scopes" label="Scopes" help="With blanks between; may be empty." maxLength={2000} />
           <Text name="refresh" label="Refresh token" {...secret} help="Empty: it is entered as the client itself." maxLength={4000} />
         </div>
       )}
-      <p className="second mb-0">It is sealed with a key that is not in the database, and is not shown again.</p>
+      <p className="second mb-2">It is sealed with a key that is not in the database, and is not shown again.</p>
       <Failed error={drop.error} />
       <div className="d-flex gap-2">
         <Send verb={save} running="Keeping">

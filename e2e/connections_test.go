@@ -35,7 +35,12 @@ func TestWhatADirectoryIsEnteredWith(t *testing.T) {
 	s.do(err, s.Open(s.at("/directories?look=connections")), s.Press("Set", "Pierbook"))
 	s.do(s.Choose("Pierbook is entered with", "oauth2"), s.Type("Where tokens are given", "https://pierbook.example/token"))
 	s.do(s.Type("Client id", "agency"), s.Press("Keep it"), s.See("it is missing"))
-	s.do(s.Type("Client secret", "curlew-secret"), s.Press("Keep it"), s.See("It is kept, sealed. Pierbook is entered with it from now on."), s.Press("Change", "Pierbook"))
+	s.do(
+		s.Type("Client secret", "curlew-secret"),
+		s.Press("Keep it"),
+		s.See("It is kept, sealed. Pierbook is entered with it from now on."),
+		s.Press("Change", "Pierbook"),
+	)
 	if now[bool](s, `document.documentElement.outerHTML.includes("curlew") || [...document.querySelectorAll("input")].some(i => i.value.includes("curlew"))`) {
 		t.Error("the secret is shown again")
 	}

@@ -12,6 +12,7 @@ import (
 	"uvent/core/rule/rulebook"
 	"uvent/demo/paint"
 	"uvent/desk/ledger"
+	"uvent/desk/owners"
 	"uvent/desk/records"
 	"uvent/e2e/browser"
 	"uvent/e2e/rig"
@@ -80,7 +81,7 @@ func TestTheOwnersPage(t *testing.T) {
 	// A paper, sent as a file.
 	at.Directory = "waywren"
 	r.Held(t, at)
-	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.SendPaper, false)
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.SendPaper})
 	s.do(err)
 	file := filepath.Join(t.TempDir(), "bill.pdf")
 	s.do(os.WriteFile(file, paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, "18 Tern Street, Suite B"), 0o600))

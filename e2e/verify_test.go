@@ -7,6 +7,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/chromedp/kb"
+
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
 	"uvent/demo/paint"
@@ -212,4 +214,28 @@ func TestAVideoOnTheScreen(t *testing.T) {
 	}
 	r.Move(t, 8*24*time.Hour)
 	s.do(s.See("Public"), s.See("Open public page"))
+}
+
+// Nothing that is under way is ended by a click: what would be lost is said first, and leaving it is what Esc and the filled
+// button do.
+func TestWhatIsUnderWayIsGuarded(t *testing.T) {
+	s := open(t)
+	ctx, at := t.Context(), s.rig.Add(t, rig.Shop("Minnow Bay"))
+	s.rig.Held(t, at)
+	card := s.rig.Answered(t, at)(s.rig.Desk.Listings.AskCode(ctx, s.rig.Who.Actor(), at, rulebook.Postcard))
+	s.rig.Move(t, 10*time.Minute)
+	still := func() {
+		t.Helper()
+		if st := s.rig.State(t, at); st.Attempt().ID != card.Attempt().ID || !st.Attempt().Live() {
+			t.Fatalf("it is %+v", st.Attempt())
+		}
+	}
+	s.do(s.Open(s.at("/verification/l/"+at.Location.String()+"/fernlook")), s.See("Other ways to verify"), s.Press("Ask"))
+	s.do(s.See("The postcard is on its way. Have"), s.See("it comes all the same, and its code is refused"), s.See("Fernlook lets one run at a time"))
+	s.do(s.Until(`document.activeElement.innerText === "Leave it as it is"`), s.Key(kb.Escape), s.NotSee("The postcard is on its way. Have"))
+	still()
+	s.do(s.Press("Ask"), s.Until(`document.activeElement.innerText === "Leave it as it is"`), s.Key(kb.Enter), s.NotSee("The postcard is on its way. Have"))
+	still()
+	s.do(s.Press("Ask", "Email"), s.Press("End it: email instead"), s.NotSee("The postcard is on its way. Have"))
+	s.do(s.eventually(func() bool { st := s.rig.State(t, at); return st.Attempt().ID != card.Attempt().ID }))
 }

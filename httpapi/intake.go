@@ -43,7 +43,7 @@ func (s *Server) GetIntake(ctx context.Context, in api.GetIntakeRequestObject) (
 	}
 	for _, b := range s.Desk.Shelf.Books() {
 		if ways, listed := i.Ways[b.ID]; listed {
-			out.Ways = append(out.Ways, api.DirectoryWays{Directory: b.ID, Name: b.Name, Ways: waysOf(ways)})
+			out.Ways = append(out.Ways, api.DirectoryWays{Directory: b.ID, Name: b.Name, Ways: waysOf(ways, b, s.Desk.Now())})
 		}
 	}
 	if i.Sent != nil {

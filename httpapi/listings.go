@@ -109,7 +109,7 @@ func window(w *calendar.Window, b rulebook.Rulebook, now time.Time, until *time.
 func attempt(a verification.Attempt, b rulebook.Rulebook, now time.Time) api.Attempt {
 	out := api.Attempt{
 		Id: a.ID, Method: string(a.Method), Title: verification.Title(a.Method), To: a.To, AskedAt: a.AskedAt, AskedBy: a.AskedBy, State: string(a.State),
-		Live: a.Live(), Digits: a.Digits, TriesLeft: a.TriesLeft, ArrivedAt: a.ArrivedAt, Entering: a.Entering, Says: a.Says,
+		Live: a.Live(), UnderWay: a.UnderWay(), Digits: a.Digits, TriesLeft: a.TriesLeft, ArrivedAt: a.ArrivedAt, Entering: a.Entering, Says: a.Says,
 	}
 	if !a.Expires.IsZero() {
 		out.Expires = &a.Expires
@@ -160,7 +160,7 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 		Changed:     []api.ChangedValue{},
 		Papers:      []api.ComparedPaper{},
 		Facts:       []api.FactLine{},
-		Ways:        waysOf(v.Ways),
+		Ways:        waysOf(v.Ways, *v.Book, s.Desk.Now()),
 		Missing:     append([]string{}, v.Missing...),
 		Candidates:  []api.Candidate{},
 		Attempts:    []api.Attempt{},
@@ -313,13 +313,26 @@ func limits(b rulebook.Rulebook) api.DirectoryLimits {
 	return out
 }
 
-func waysOf(list []verification.Way) []api.Way {
+func waysOf(list []verification.Way, b rulebook.Rulebook, now time.Time) []api.Way {
 	out := []api.Way{}
 	for _, w := range list {
-		out = append(
-			out,
-			api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says, There: w.There, Doubts: append([]string{}, w.Doubts...), Why: w.Why},
-		)
+		one := api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says, There: w.There, Doubts: append([]string{}, w.Doubts...), Why: w.Why}
+		if w.Guard != nil {
+			one.Guard = guardOf(*w.Guard, b, now)
+		}
+		out = append(out, one)
+	}
+	return out
+}
+
+func guardOf(g verification.Guard, b rulebook.Rulebook, now time.Time) *api.Guard {
+	out := &api.Guard{Attempt: g.Attempt, Title: g.Title, Window: window(g.Window, b, now, nil)}
+	for _, l := range g.Lines {
+		out.Lines = append(out.Lines, struct {
+			About   string `json:"about"`
+			Instead string `json:"instead"`
+			Leave   string `json:"leave"`
+		}{l.About, l.Instead, l.Leave})
 	}
 	return out
 }

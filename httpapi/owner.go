@@ -105,8 +105,7 @@ func (s *Server) MakeOwnerLink(ctx context.Context, in api.MakeOwnerLinkRequestO
 		ctx,
 		person(ctx),
 		ledger.Place{Location: in.Location, Directory: in.Directory},
-		verification.OwnerTask(in.Body.Task),
-		in.Body.Mail,
+		owners.LinkFor{Task: verification.OwnerTask(in.Body.Task), Mail: in.Body.Mail, Instead: text(in.Body.Instead)},
 	)
 	if err != nil {
 		return nil, err

@@ -5,6 +5,7 @@ import (
 
 	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/httpapi/api"
 )
 
@@ -36,11 +37,8 @@ func (s *Server) CreateListing(ctx context.Context, in api.CreateListingRequestO
 // AskCode asks for a code.
 func (s *Server) AskCode(ctx context.Context, in api.AskCodeRequestObject) (api.AskCodeResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	ask := s.Desk.Listings.AskCode
-	if in.Body.Despite != nil && *in.Body.Despite {
-		ask = s.Desk.Listings.AskDespite
-	}
-	out, err := s.asked(ctx, at)(ask(ctx, person(ctx).Actor(), at, rulebook.MethodName(in.Body.Method)))
+	seen := listings.Insisting{Despite: in.Body.Despite != nil && *in.Body.Despite, Instead: text(in.Body.Instead)}
+	out, err := s.asked(ctx, at)(s.Desk.Listings.AskInsisting(ctx, person(ctx).Actor(), at, rulebook.MethodName(in.Body.Method), seen))
 	return api.AskCode200JSONResponse(out), err
 }
 

@@ -318,7 +318,7 @@ func TestReviews(t *testing.T) {
 	bill("81 Tern Street")
 	_, err = r.Desk.Listings.AskCode(ctx, who, here, "papers")
 	rig.Refused(t, err, problem.Conflict, "Waywren is likely to refuse it. It shows another address, “81 Tern Street”.")
-	s := r.Answered(t, here)(r.Desk.Listings.AskDespite(ctx, who, here, "papers"))
+	s := r.Answered(t, here)(r.Desk.Listings.AskInsisting(ctx, who, here, "papers", listings.Insisting{Despite: true}))
 	if s.Verification != verification.InReview || s.Attempt().Window == nil || s.Attempt().To != "the utility bill" {
 		t.Fatalf("%+v", s.Attempt())
 	}

@@ -20,33 +20,37 @@ import (
 	"uvent/store/db"
 )
 
+// Insisting is what whoever asks has seen, and asks all the same.
+type Insisting struct {
+	Despite bool   // a paper is sent whatever speaks against it
+	Instead string // id of the attempt under way, which ends; empty: none may end
+}
+
 // AskCode asks a directory to verify by a method that is open: to send a code, or to
-// decide. A paper in which they are likely to mind something is not sent.
+// decide. A paper in which they are likely to mind something is not sent, and nothing that is under way is ended.
 func (d *Desk) AskCode(ctx context.Context, actor people.Actor, at ledger.Place, method rulebook.MethodName) (call uuid.UUID, err error) {
-	return d.askCode(ctx, actor, at, method, false)
+	return d.AskInsisting(ctx, actor, at, method, Insisting{})
 }
 
-// AskDespite asks as AskCode does, and sends a paper whatever speaks against it.
-func (d *Desk) AskDespite(ctx context.Context, actor people.Actor, at ledger.Place, method rulebook.MethodName) (call uuid.UUID, err error) {
-	return d.askCode(ctx, actor, at, method, true)
-}
-
-func (d *Desk) askCode(ctx context.Context, actor people.Actor, at ledger.Place, method rulebook.MethodName, despite bool) (call uuid.UUID, err error) {
+// AskInsisting asks as AskCode does, whatever has been seen.
+func (d *Desk) AskInsisting(
+	ctx context.Context, actor people.Actor, at ledger.Place, method rulebook.MethodName, seen Insisting,
+) (call uuid.UUID, err error) {
 	offered, err := d.Offered(ctx, at, 10*time.Second)
 	if err != nil {
 		return call, err
 	}
 	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
-		call, err = d.AskIn(ctx, l, method, offered, despite)
+		call, err = d.AskIn(ctx, l, method, offered, seen)
 		return err
 	})
 	return call, err
 }
 
-// AskIn asks as AskCode does, in a transaction in which more is done. offered is what the directory offers the listing today;
-// despite sends a paper whatever speaks against it.
+// AskIn asks as AskInsisting does, in a transaction in which more is done. offered is what the directory offers the listing
+// today.
 func (d *Desk) AskIn(
-	ctx context.Context, l *ledger.Listing, method rulebook.MethodName, offered map[rulebook.MethodName]string, despite bool,
+	ctx context.Context, l *ledger.Listing, method rulebook.MethodName, offered map[rulebook.MethodName]string, seen Insisting,
 ) (call uuid.UUID, err error) {
 	ways, papers, err := WaysOf(ctx, l, offered)
 	if err != nil {
@@ -56,7 +60,7 @@ func (d *Desk) AskIn(
 	if i < 0 {
 		return call, problem.Conflictf("%s does not verify this way.", l.Book.Name)
 	}
-	return d.AskWay(ctx, l, ways[i], papers, offered, despite)
+	return d.AskWay(ctx, l, ways[i], papers, offered, seen)
 }
 
 // WaysOf are how a listing that is held can be verified now, with the location's papers.
@@ -93,13 +97,16 @@ func (d *Desk) AskWay(
 	w verification.Way,
 	papers []files.Paper,
 	offered map[rulebook.MethodName]string,
-	despite bool,
+	seen Insisting,
 ) (uuid.UUID, error) {
 	if !w.Open {
 		return uuid.Nil, problem.Conflictf("%s", w.Says)
 	}
-	if len(w.Doubts) > 0 && !despite {
+	if len(w.Doubts) > 0 && !seen.Despite {
 		return uuid.Nil, problem.Conflictf("%s is likely to refuse it. %s", l.Book.Name, strings.Join(w.Doubts, " "))
+	}
+	if g := w.Guard; g != nil && g.Attempt != seen.Instead {
+		return uuid.Nil, problem.Conflictf("%s Say that it may, or leave it as it is.", g.Says)
 	}
 	attempt, then := uuid.NewString(), slices.Sorted(maps.Keys(offered))
 	if l.Book.Worked.People() {

@@ -12,6 +12,7 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/desk/problem"
 	"uvent/e2e/rig"
 )
@@ -98,9 +99,14 @@ func TestAReplacedCode(t *testing.T) {
 	_, err := r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Text)
 	rig.Refused(t, err, problem.Conflict, "Asked already; again from")
 	r.Move(t, 11*time.Minute)
-	s := r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Text))
+	// What lives is ended only by whoever has seen that it would be.
+	for _, instead := range []string{"", "another"} {
+		_, err = r.Desk.Listings.AskInsisting(ctx, r.Who.Actor(), at, rulebook.Text, listings.Insisting{Instead: instead})
+		rig.Refused(t, err, problem.Conflict, "another text message would end it. Say that it may, or leave it as it is.")
+	}
+	s := r.Answered(t, at)(r.Desk.Listings.AskInsisting(ctx, r.Who.Actor(), at, rulebook.Text, listings.Insisting{Instead: first}))
 	_, err = r.Desk.Listings.EnterCode(ctx, r.Who.Actor(), at, first, code)
-	rig.Refused(t, err, problem.Conflict, "A newer code was asked for on today")
+	rig.Refused(t, err, problem.Conflict, "Another code was asked for later (text message, today); only that one works.")
 	newer, err := r.World.Code(ctx, "+13605550142")
 	rig.Must(t, err)
 	if s = r.Answered(t, at)(r.Desk.Listings.EnterCode(ctx, r.Who.Actor(), at, s.Attempt().ID, newer)); s.VerifiedAt == nil {

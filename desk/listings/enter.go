@@ -127,7 +127,10 @@ func liveAttempt(l *ledger.Listing, id string) (*verification.Attempt, error) {
 	case a.State == verification.AttemptAccepted, l.State.VerifiedAt != nil:
 		return nil, problem.Conflictf("This listing is verified already; no code is needed.")
 	case a.State == verification.AttemptReplaced:
-		return nil, problem.Conflictf("A newer code was asked for on %s; enter that one.", verification.When(latest.AskedAt, l.Now, zone))
+		return nil, problem.Conflictf(
+			"Another code was asked for later (%s, %s); only that one works.",
+			strings.ToLower(verification.Title(latest.Method)), verification.When(latest.AskedAt, l.Now, zone),
+		)
 	case a.State == verification.AttemptUsedUp:
 		return nil, problem.Conflictf("No tries are left for this code. Ask for another.")
 	case a.State == verification.AttemptLapsed, a.Live() && !l.Now.Before(a.Expires):

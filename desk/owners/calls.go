@@ -12,6 +12,7 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/desk/people"
 	"uvent/desk/problem"
 	"uvent/store"
@@ -53,7 +54,11 @@ func (w *ownerCallWorker) Work(ctx context.Context, job *river.Job[ownerCallJob]
 		if err != nil || link.Attempt != due {
 			return err // it was asked for by this job's other run
 		}
-		if _, err := d.listings.AskIn(ctx, l, rulebook.Call, offered, false); err != nil {
+		seen := listings.Insisting{Instead: link.Instead}
+		if a := l.State.UnderWay(); a != nil && a.Method == rulebook.Call {
+			seen.Instead = a.ID // whoever has missed a call chooses another
+		}
+		if _, err := d.listings.AskIn(ctx, l, rulebook.Call, offered, seen); err != nil {
 			return err
 		}
 		return l.Q.SetOwnerAttempt(ctx, db.SetOwnerAttemptParams{ID: link.ID, Attempt: l.State.Attempt().ID})

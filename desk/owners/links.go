@@ -3,6 +3,7 @@ package owners
 import (
 	"context"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -36,6 +37,7 @@ type OwnerLink struct {
 	WithdrawnAt *time.Time
 	CallAt      *time.Time // when the owner wants to be called
 	RemindAt    *time.Time
+	Instead     string // the attempt under way that a call may end
 }
 
 // LinkOf is a link as it is kept.
@@ -60,10 +62,17 @@ func secretOf(link OwnerLink) people.Secret {
 	return people.Secret{For: "owner link", ID: link.ID.String()}
 }
 
+// LinkFor is what a page is made for.
+type LinkFor struct {
+	Task    verification.OwnerTask
+	Mail    bool   // it is mailed to the owner, who is reminded
+	Instead string // of a call: id of the attempt under way that it may end; empty: none
+}
+
 // MakeLink makes a private page for the owner of a location: for the code of the listing's
-// latest attempt, for a paper, or for a call. It is mailed to the owner, if it is to be,
-// and the owner is reminded then.
-func (d *Desk) MakeLink(ctx context.Context, who people.Person, at ledger.Place, task verification.OwnerTask, mail bool) (out MadeLink, err error) {
+// latest attempt, for a paper, a video, or for a call.
+func (d *Desk) MakeLink(ctx context.Context, who people.Person, at ledger.Place, of LinkFor) (out MadeLink, err error) {
+	task, mail := of.Task, of.Mail
 	err = d.ledger.Change(ctx, who.Actor(), at, func(l *ledger.Listing) error {
 		p := db.AddOwnerLinkParams{
 			ID:          uuid.New(),
@@ -74,9 +83,13 @@ func (d *Desk) MakeLink(ctx context.Context, who people.Person, at ledger.Place,
 			MadeFrom:    who.Email,
 			MadeAt:      l.Now,
 			Expires:     l.Now.AddDate(0, 0, ownerDays[task]),
+			Instead:     of.Instead,
 		}
 		if err := mayLink(l, task, &p); err != nil {
 			return err
+		}
+		if a := l.State.UnderWay(); task == verification.TakeCall && a != nil && a.Method != rulebook.Call && a.ID != of.Instead {
+			return problem.Conflictf("A call would end what is under way there (%s). Say that it may, or wait for it.", strings.ToLower(verification.Title(a.Method)))
 		}
 		if mail {
 			if p.SentTo = l.Client.OwnerEmail; p.SentTo == "" {

@@ -10,6 +10,7 @@ import (
 	"uvent/core/rule/rulebook"
 	"uvent/demo/paint"
 	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/desk/owners"
 	"uvent/desk/problem"
 	"uvent/desk/records"
@@ -54,10 +55,10 @@ func TestTheOwnerTypesTheCode(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	who := r.Who
 	at := ownedShop(t, r, "fernlook", rig.Shop("Minnow Bay"))
-	_, err := r.Desk.Owners.MakeLink(ctx, who, at, verification.TypeCode, false)
+	_, err := r.Desk.Owners.MakeLink(ctx, who, at, owners.LinkFor{Task: verification.TypeCode})
 	rig.Refused(t, err, problem.Conflict, "No code is on its way")
 	r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, who.Actor(), at, rulebook.Postcard))
-	made, err := r.Desk.Owners.MakeLink(ctx, who, at, verification.TypeCode, true)
+	made, err := r.Desk.Owners.MakeLink(ctx, who, at, owners.LinkFor{Task: verification.TypeCode, Mail: true})
 	rig.Must(t, err)
 	secret := secretOf(made.Address)
 	// The mail tells what will come; the reminder comes with the postcard's window, and with the same address.
@@ -115,7 +116,7 @@ func TestWhatAnOwnerPageCannotDo(t *testing.T) {
 	r, ctx := rig.Start(t, "fernlook", "waywren"), t.Context()
 	at := ownedShop(t, r, "fernlook", rig.Shop("Minnow Bay"))
 	r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Postcard))
-	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.TypeCode, false)
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TypeCode})
 	rig.Must(t, err)
 	secret := secretOf(made.Address)
 	rig.Refused(t, r.Desk.Owners.OwnerPaper(ctx, secret, "bill.pdf", paint.Letter("x", "y")), problem.Conflict, "This page is for something else.")
@@ -130,29 +131,35 @@ func TestWhatAnOwnerPageCannotDo(t *testing.T) {
 	}
 	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, secret, "123456"), problem.Conflict, "This page is shut.")
 	// Another code takes the place of the one that the page was for.
-	made, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.TypeCode, false)
+	made, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TypeCode})
 	rig.Must(t, err)
-	r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Text))
+	s := r.State(t, at)
+	card := s.Attempt().ID
+	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TakeCall})
+	rig.Refused(t, err, problem.Conflict, "A call would end what is under way there (postcard).")
+	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TakeCall, Instead: card})
+	rig.Must(t, err)
+	r.Answered(t, at)(r.Desk.Listings.AskInsisting(ctx, r.Who.Actor(), at, rulebook.Text, listings.Insisting{Instead: card}))
 	if p, err := r.Desk.Owners.OwnerPage(ctx, secretOf(made.Address)); err != nil || p.State != owners.LinkNotNeeded {
 		t.Errorf("%+v, %v", p, err)
 	}
 	// Its time passes.
-	made, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.TypeCode, false)
+	made, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TypeCode})
 	rig.Must(t, err)
 	r.Move(t, time.Hour)
 	if p, err := r.Desk.Owners.OwnerPage(ctx, secretOf(made.Address)); err != nil || p.State == owners.LinkOpen {
 		t.Errorf("%+v, %v", p, err)
 	}
-	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, "more", false)
+	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: "more"})
 	rig.Refused(t, err, problem.Invalid, "for a code, a paper, a video or a call")
-	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.SendPaper, true)
+	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.SendPaper, Mail: true})
 	rig.Must(t, err)
 }
 
 func TestTheOwnerSendsAPaper(t *testing.T) {
 	r, ctx := rig.Start(t, "waywren"), t.Context()
 	at := ownedShop(t, r, "waywren", rig.Shop("Minnow Bay"))
-	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.SendPaper, false)
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.SendPaper})
 	rig.Must(t, err)
 	rig.Refused(t, r.Desk.Owners.OwnerPaper(ctx, secretOf(made.Address), "bill.pdf", []byte("no paper")), problem.Invalid, "")
 	rig.Must(
@@ -192,7 +199,7 @@ func TestTheOwnerTakesACall(t *testing.T) {
 		}
 		at = ownedShop(t, r, "fernlook", rig.Shop(town))
 	}
-	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, verification.TakeCall, false)
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TakeCall})
 	rig.Must(t, err)
 	secret := secretOf(made.Address)
 	p, err := r.Desk.Owners.OwnerPage(ctx, secret)

@@ -10,6 +10,8 @@ import (
 	"uvent/core/rule/rulebook"
 	"uvent/demo/paint"
 	"uvent/desk/ledger"
+	"uvent/desk/listings"
+	"uvent/desk/owners"
 	"uvent/desk/problem"
 	"uvent/e2e/rig"
 )
@@ -40,7 +42,12 @@ func TestAVideoIsSent(t *testing.T) {
 	rig.Must(t, err)
 	_, err = r.Desk.Listings.AskCode(ctx, who, here, rulebook.Video)
 	rig.Refused(t, err, problem.Conflict, "The video takes 3 minutes 20 seconds; up to 2 minutes is looked at.")
-	if s := r.Answered(t, here)(r.Desk.Listings.AskDespite(ctx, who, here, rulebook.Video)); s.Verification != verification.InReview {
+	if s := r.Answered(
+		t,
+		here,
+	)(
+		r.Desk.Listings.AskInsisting(ctx, who, here, rulebook.Video, listings.Insisting{Despite: true}),
+	); s.Verification != verification.InReview {
 		t.Fatalf("%+v", s)
 	}
 	r.Move(t, 9*24*time.Hour)
@@ -48,7 +55,7 @@ func TestAVideoIsSent(t *testing.T) {
 		t.Errorf("%+v", s)
 	}
 	// The owner films it again, by a private page.
-	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, here, verification.FilmIt, false)
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, here, owners.LinkFor{Task: verification.FilmIt})
 	rig.Must(t, err)
 	secret := secretOf(made.Address)
 	if p, err := r.Desk.Owners.OwnerPage(ctx, secret); err != nil || len(p.Shots) != 5 || p.Words.Title != "Film the place in one take" {

@@ -192,7 +192,7 @@ func (d *Desk) takeUp(
 	if why != "" {
 		return call, best.Method, problem.Conflictf("%s", why)
 	}
-	call, err = d.listings.AskWay(ctx, l, best, papers, offered, false)
+	call, err = d.listings.AskWay(ctx, l, best, papers, offered, listings.Insisting{})
 	return call, best.Method, err
 }
 

@@ -321,6 +321,7 @@ type OwnerLink struct {
 	WithdrawnAt *time.Time
 	CallAt      *time.Time
 	RemindAt    *time.Time
+	Instead     string
 }
 
 type OwnerToken struct {

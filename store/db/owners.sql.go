@@ -13,8 +13,8 @@ import (
 )
 
 const addOwnerLink = `-- name: AddOwnerLink :one
-insert into owner_link (id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, remind_at)
-values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at
+insert into owner_link (id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, remind_at, instead)
+values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead
 `
 
 type AddOwnerLinkParams struct {
@@ -29,6 +29,7 @@ type AddOwnerLinkParams struct {
 	MadeAt      time.Time
 	Expires     time.Time
 	RemindAt    *time.Time
+	Instead     string
 }
 
 func (q *Queries) AddOwnerLink(ctx context.Context, arg AddOwnerLinkParams) (OwnerLink, error) {
@@ -44,6 +45,7 @@ func (q *Queries) AddOwnerLink(ctx context.Context, arg AddOwnerLinkParams) (Own
 		arg.MadeAt,
 		arg.Expires,
 		arg.RemindAt,
+		arg.Instead,
 	)
 	var i OwnerLink
 	err := row.Scan(
@@ -62,6 +64,7 @@ func (q *Queries) AddOwnerLink(ctx context.Context, arg AddOwnerLinkParams) (Own
 		&i.WithdrawnAt,
 		&i.CallAt,
 		&i.RemindAt,
+		&i.Instead,
 	)
 	return i, err
 }
@@ -98,7 +101,7 @@ func (q *Queries) FinishOwnerLink(ctx context.Context, arg FinishOwnerLinkParams
 }
 
 const lockOwnerLink = `-- name: LockOwnerLink :one
-select id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at from owner_link where id = $1 for update
+select id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead from owner_link where id = $1 for update
 `
 
 func (q *Queries) LockOwnerLink(ctx context.Context, id uuid.UUID) (OwnerLink, error) {
@@ -120,6 +123,7 @@ func (q *Queries) LockOwnerLink(ctx context.Context, id uuid.UUID) (OwnerLink, e
 		&i.WithdrawnAt,
 		&i.CallAt,
 		&i.RemindAt,
+		&i.Instead,
 	)
 	return i, err
 }
@@ -142,7 +146,7 @@ func (q *Queries) OpenOwnerLink(ctx context.Context, arg OpenOwnerLinkParams) (i
 }
 
 const ownerLinkByToken = `-- name: OwnerLinkByToken :one
-select l.id, l.kind, l.location_id, l.directory_id, l.attempt, l.sent_to, l.made_by, l.made_from, l.made_at, l.expires, l.opened_at, l.done_at, l.withdrawn_at, l.call_at, l.remind_at from owner_link l join owner_token t on t.link_id = l.id where t.hash = $1
+select l.id, l.kind, l.location_id, l.directory_id, l.attempt, l.sent_to, l.made_by, l.made_from, l.made_at, l.expires, l.opened_at, l.done_at, l.withdrawn_at, l.call_at, l.remind_at, l.instead from owner_link l join owner_token t on t.link_id = l.id where t.hash = $1
 `
 
 func (q *Queries) OwnerLinkByToken(ctx context.Context, hash []byte) (OwnerLink, error) {
@@ -164,12 +168,13 @@ func (q *Queries) OwnerLinkByToken(ctx context.Context, hash []byte) (OwnerLink,
 		&i.WithdrawnAt,
 		&i.CallAt,
 		&i.RemindAt,
+		&i.Instead,
 	)
 	return i, err
 }
 
 const ownerLinks = `-- name: OwnerLinks :many
-select id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at from owner_link where location_id = $1 and directory_id = $2 order by made_at desc, id
+select id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead from owner_link where location_id = $1 and directory_id = $2 order by made_at desc, id
 `
 
 type OwnerLinksParams struct {
@@ -202,6 +207,7 @@ func (q *Queries) OwnerLinks(ctx context.Context, arg OwnerLinksParams) ([]Owner
 			&i.WithdrawnAt,
 			&i.CallAt,
 			&i.RemindAt,
+			&i.Instead,
 		); err != nil {
 			return nil, err
 		}
@@ -271,7 +277,7 @@ const takeDueReminders = `-- name: TakeDueReminders :many
 update owner_link l set remind_at = case when l.remind_at + interval '3 days' < l.expires then l.remind_at + interval '3 days' end
 from (select id from owner_link where owner_link.remind_at <= $1::timestamptz order by owner_link.remind_at limit 200 for update skip locked) due
 where l.id = due.id and l.done_at is null and l.withdrawn_at is null and l.expires > $1::timestamptz
-returning l.id, l.kind, l.location_id, l.directory_id, l.attempt, l.sent_to, l.made_by, l.made_from, l.made_at, l.expires, l.opened_at, l.done_at, l.withdrawn_at, l.call_at, l.remind_at
+returning l.id, l.kind, l.location_id, l.directory_id, l.attempt, l.sent_to, l.made_by, l.made_from, l.made_at, l.expires, l.opened_at, l.done_at, l.withdrawn_at, l.call_at, l.remind_at, l.instead
 `
 
 // Those that are to be written to by now; the next time is three days on, as long as the page opens.
@@ -300,6 +306,7 @@ func (q *Queries) TakeDueReminders(ctx context.Context, now time.Time) ([]OwnerL
 			&i.WithdrawnAt,
 			&i.CallAt,
 			&i.RemindAt,
+			&i.Instead,
 		); err != nil {
 			return nil, err
 		}

@@ -1,6 +1,6 @@
 -- name: AddOwnerLink :one
-insert into owner_link (id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, remind_at)
-values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning *;
+insert into owner_link (id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, remind_at, instead)
+values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning *;
 
 -- name: AddOwnerToken :exec
 insert into owner_token (hash, link_id) values ($1, $2) on conflict do nothing;

@@ -11,7 +11,7 @@ import (
 
 // begin begins an attempt, which takes the place of one that is under way.
 func (s *State) begin(c circumstances, attempt string, method rulebook.MethodName, to string) {
-	if a := s.Attempt(); a != nil && (a.Live() || a.State == AttemptAsked || a.State == AttemptReview) {
+	if a := s.Attempt(); a != nil && (a.UnderWay() || a.State == AttemptAsked) {
 		a.end(AttemptReplaced, c, "")
 	}
 	s.Attempts = append(s.Attempts, Attempt{ID: attempt, Method: method, To: to, AskedAt: c.at, AskedBy: c.by, State: AttemptAsked})

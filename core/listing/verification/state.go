@@ -86,6 +86,9 @@ type Attempt struct {
 // Live reports whether a code of this attempt may still be entered.
 func (a Attempt) Live() bool { return a.State == AttemptSent }
 
+// UnderWay reports whether another attempt would end this one: its code may still be entered, or somebody looks at it.
+func (a Attempt) UnderWay() bool { return a.Live() || a.State == AttemptReview }
+
 // State is where a listing stands.
 type State struct {
 	Control      Control      `json:"control"`

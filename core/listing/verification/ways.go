@@ -33,6 +33,8 @@ type Way struct {
 
 	Paper  string   // the id of the paper that would be sent
 	Doubts []string // what they are likely to mind in it, in sentences
+
+	Guard *Guard // of an open way: what it would do to the attempt that is under way; nil: nothing is
 }
 
 // Paper is one that proves something, and what speaks against it.
@@ -80,6 +82,9 @@ func Ways(q Question) []Way {
 		}
 		if why := s.notYet(m, book, r, now); w.Open && why != "" {
 			w.Open, w.Says = false, why
+		}
+		if w.Open {
+			w.Guard = guarded(book, r, s, w, now)
 		}
 		out = append(out, w)
 	}

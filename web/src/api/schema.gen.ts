@@ -5001,6 +5001,8 @@ export interface components {
             state: string;
             /** @description Its code may still be entered */
             live: boolean;
+            /** @description Another would end it: its code may still be entered, or it is looked at there */
+            under_way: boolean;
             digits: number;
             tries_left: number;
             /** Format: date-time */
@@ -5043,6 +5045,19 @@ export interface components {
             doubts: string[];
             /** @description How long it is likely to take, and how that was reckoned */
             why: string;
+            guard?: components["schemas"]["Guard"];
+        };
+        /** @description What asking in this way would do to the attempt that is under way */
+        Guard: {
+            attempt: string;
+            title: string;
+            window?: components["schemas"]["Window"];
+            lines: {
+                about: string;
+                /** @description Left as it is */
+                leave: string;
+                instead: string;
+            }[];
         };
         SecondListing: {
             candidate: components["schemas"]["Candidate"];
@@ -9680,6 +9695,8 @@ export interface operations {
                     method: string;
                     /** @description Send a paper whatever speaks against it */
                     despite?: boolean;
+                    /** @description The attempt under way that is to end by it, as its guard names it */
+                    instead?: string;
                 };
             };
         };
@@ -10259,6 +10276,8 @@ export interface operations {
                     task: "code" | "paper" | "call" | "video";
                     /** @description Write to the owner */
                     mail: boolean;
+                    /** @description Of a call: the attempt under way that it may end */
+                    instead?: string;
                 };
             };
         };

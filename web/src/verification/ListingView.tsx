@@ -11,6 +11,7 @@ import { FactTable } from './FactTable'
 import { Filming } from './Filming'
 import { Fit } from './Fit'
 import { GivePhotos } from './GivePhotos'
+import { Guard } from './Guard'
 import { NextStep } from './NextStep'
 import { OwnerLinks } from './OwnerLinks'
 import { PaperCheck } from './PaperCheck'
@@ -43,11 +44,12 @@ export function ListingView() {
   if (!listing.data) return <Pending error={listing.error} />
   const l = listing.data
   const ways = l.row.strand.control === 'held' && l.row.strand.verification !== 'verified' && l.ways.length > 0
-  const live = l.attempts.at(-1)?.live || l.attempts.at(-1)?.state === 'review'
+  const live = l.attempts.at(-1)?.under_way
   const byHand = l.worked === 'by_hand' || l.worked === 'written'
   const held = l.row.strand.control === 'held'
   const asked = held && (l.worked === 'connected' || l.worked === 'suggestions')
   const speaks = asked && (l.speaks.kinds.length > 0 || l.speaks.reviews)
+  const guarding = ways ? params.get('instead') : null
   const tabs = looks.filter(([id]) => (id !== 'worksheet' || byHand) && (id !== 'speaking' || speaks))
   const tab = l.row.not_for ? 'facts' : (tabs.find(([id]) => id === params.get('look'))?.[0] ?? 'facts')
   return (
@@ -88,6 +90,7 @@ export function ListingView() {
       )}
       <div className="two">
         <div>
+          {guarding && <Guard listing={l} method={guarding} onDone={() => setParams({}, { replace: true })} />}
           {tab === 'facts' && <FactTable listing={l} />}
           {tab === 'facts' && l.row.strand.verification !== 'verified' && <PaperCheck listing={l} />}
           {tab === 'facts' && l.row.strand.verification !== 'verified' && l.row.strand.control === 'held' && <Filming listing={l} />}
@@ -122,7 +125,7 @@ export function ListingView() {
             <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
             <Chase listing={l} />
             <Needs what="send">
-              {ways && !live && <Ways listing={l} />}
+              {ways && !live && <Ways listing={l} onGuarded={(method) => setParams({ instead: method })} />}
               <Seconds listing={l} />
               <OwnerLinks listing={l} />
               {held && l.worked === 'connected' && <SendChanges listing={l} />}
@@ -131,7 +134,7 @@ export function ListingView() {
               {asked && l.speaks.roles.length > 0 && <Roles listing={l} />}
               {asked && ['public', 'publishing', 'withdrawn'].includes(l.row.strand.visibility) && <Withdraw listing={l} />}
             </Needs>
-            <Needs what="send">{ways && live && <Ways listing={l} />}</Needs>
+            <Needs what="send">{ways && live && <Ways listing={l} onGuarded={(method) => setParams({ instead: method })} />}</Needs>
           </Needs>
         </aside>
       </div>

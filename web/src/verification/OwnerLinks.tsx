@@ -22,12 +22,14 @@ export function OwnerLinks({ listing: l }: { listing: Listing }) {
   const [mail, setMail] = useState(l.owner_email !== '')
   const task = chosen && l.owner_tasks.includes(chosen) ? chosen : l.owner_tasks[0]
   const path = { location: l.row.location, directory: l.row.directory }
+  const [ends, setEnds] = useState(false)
+  const ended = task === 'call' ? l.attempts.find((a) => a.under_way && a.method !== 'call') : undefined
   const make = useVerb({
     does: () =>
       told(
         api.POST('/api/listings/{location}/{directory}/owner-links', {
           params: { path },
-          body: { task: task!, mail: mail && l.owner_email !== '' },
+          body: { task: task!, mail: mail && l.owner_email !== '', instead: ended && ends ? ended.id : undefined },
         }),
       ),
     changes: ['listing'],
@@ -63,6 +65,16 @@ export function OwnerLinks({ listing: l }: { listing: Listing }) {
               label={l.owner_email === '' ? 'No owner’s email is known' : `Write to ${l.owner_email}, and remind them`}
             />
           </div>
+          {ended && (
+            <div className="px-3">
+              <Form.Check
+                id="owner-ends"
+                checked={ends}
+                onChange={(e) => setEnds(e.target.checked)}
+                label={`The call may end the ${ended.title.toLowerCase()} that is under way`}
+              />
+            </div>
+          )}
           <Failed error={make.error} />
           <p className="mt-2">
             <Do verb={make} of={undefined} running="Making it" variant="outline-secondary">

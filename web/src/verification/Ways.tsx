@@ -5,10 +5,12 @@ import { useListingVerb } from './verbs'
 
 // Ways lists how the listing can be verified, open ones first, and why the
 // others are shut.
-export function Ways({ listing: l }: { listing: Listing }) {
+export function Ways({ listing: l, onGuarded }: { listing: Listing; onGuarded: (method: string) => void }) {
   const verb = useListingVerb(l)
+  const ask = (w: Listing['ways'][number], despite?: boolean) =>
+    w.guard ? onGuarded(w.method) : verb.mutate({ do: 'ask', method: w.method, despite })
   const latest = l.attempts.at(-1)
-  const live = latest?.live || latest?.state === 'review'
+  const live = latest?.under_way
   const open = l.ways.filter((w) => w.open).length
   return (
     <section className="sheet">
@@ -36,7 +38,7 @@ export function Ways({ listing: l }: { listing: Listing }) {
               <Button
                 variant="outline-secondary"
                 disabled={verb.isPending || !!l.busy}
-                onClick={() => verb.mutate({ do: 'ask', method: w.method, despite: true })}
+                onClick={() => ask(w, true)}
                 title="It is likely to be refused"
               >
                 Send all the same
@@ -46,8 +48,7 @@ export function Ways({ listing: l }: { listing: Listing }) {
               <Button
                 variant={!live && i === 0 ? 'primary' : 'outline-secondary'}
                 disabled={verb.isPending || !!l.busy}
-                onClick={() => verb.mutate({ do: 'ask', method: w.method })}
-                title={live ? 'What is under way will end' : undefined}
+                onClick={() => ask(w)}
               >
                 {verb.isPending && verb.variables.do === 'ask' && verb.variables.method === w.method ? 'Asking' : 'Ask'}
               </Button>
@@ -58,7 +59,7 @@ export function Ways({ listing: l }: { listing: Listing }) {
       {l.ways.some((w) => w.there) && l.worked !== 'by_hand' && l.worked !== 'written' && (
         <Answer listing={l} options={['verified', 'refused']} verb={verb} />
       )}
-      {live && open > 0 && <p className="second small">Asking another way ends the one that is under way.</p>}
+      {live && open > 0 && <p className="second small">Another way ends the one that is under way; it is said before what is lost.</p>}
     </section>
   )
 }

@@ -12,7 +12,7 @@ export type Asked =
   | { do: 'send'; facts?: string[] }
   | { do: 'appeal'; text: string; papers: string[] }
   | { do: 'claim' | 'duplicate'; ref: string }
-  | { do: 'ask'; method: string; despite?: boolean }
+  | { do: 'ask'; method: string; despite?: boolean; instead?: string }
   | { do: 'mend'; paper: string; fact: 'unit' | 'name' }
   | { do: 'arrived'; attempt: string }
   | { do: 'copy'; from: string }
@@ -42,7 +42,12 @@ export function useListingVerb(l: Listing) {
         case 'claim':
           return told(api.POST('/api/listings/{location}/{directory}/claim', { ...params, body: { ref: v.ref } }))
         case 'ask':
-          return told(api.POST('/api/listings/{location}/{directory}/codes', { ...params, body: { method: v.method, despite: v.despite } }))
+          return told(
+            api.POST('/api/listings/{location}/{directory}/codes', {
+              ...params,
+              body: { method: v.method, despite: v.despite, instead: v.instead },
+            }),
+          )
         case 'status':
           return told(api.POST('/api/listings/{location}/{directory}/status', params))
         case 'stop':

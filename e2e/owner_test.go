@@ -90,10 +90,14 @@ func TestTheOwnersPage(t *testing.T) {
 		phone.See("Send one paper"),
 		phone.Upload("owner-paper", file),
 		phone.Press("Send the paper"),
-		phone.See("Thank you, that is all"),
+		phone.See("We have the utility bill, but it may not be enough. It names Suite B, and the listing does not."),
+		phone.See("whoever asked you has been told"),
 	)
 
-	// The specialist sees what stands on it, and mends the record.
+	// The specialist is told, sees what stands on it, and mends the record.
+	s.do(s.Open(s.at("/today")), s.See("The owner has sent the utility bill for"))
 	s.do(s.Open(s.at("/verification/l/"+l.ID.String()+"/waywren")), s.See("1 to mend before it is sent"), s.See("It names Suite B, and the record names no unit."))
 	s.do(s.Press("Put “Suite B” into the record"), s.See("agrees with the record"), s.See("Suite B, Minnow Bay"))
+	s.do(s.See("From the owner: the utility bill"), s.Press("I have seen it"), s.NotSee("From the owner: the utility bill"))
+	s.do(s.Open(s.at("/today")), s.See("things only you can move"), s.NotSee("The owner has sent"))
 }

@@ -150,6 +150,7 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 		SearchedAt:  st.SearchedAt,
 		LookedAt:    st.LookedAt,
 		SeenAt:      st.SeenAt,
+		FromOwner:   fromOwner(st.FromOwner),
 		VerifiedAt:  st.VerifiedAt,
 		PublicBy:    window(st.PublicBy, *v.Book, s.Desk.Now(), nil),
 		Seconds:     []api.SecondListing{},

@@ -55,7 +55,24 @@ func (s *Server) ownerPage(ctx context.Context, secret string) (api.OwnerPage, e
 		Shots:    shots(p.Shots),
 		Times:    append([]time.Time{}, p.Times...),
 		CallAt:   p.CallAt,
+		Sent:     sentThrough(p.Sent),
 	}, err
+}
+
+// sentThrough is what an owner has sent, in words for the owner.
+func sentThrough(f *verification.FromOwner) *api.FromOwner {
+	out := fromOwner(f)
+	if out != nil {
+		out.Doubts = append([]string{}, f.Told...)
+	}
+	return out
+}
+
+func fromOwner(f *verification.FromOwner) *api.FromOwner {
+	if f == nil {
+		return nil
+	}
+	return &api.FromOwner{What: f.What, Doubts: append([]string{}, f.Doubts...), At: f.At}
 }
 
 func ownerWords(w verification.OwnerWords) api.OwnerWords {

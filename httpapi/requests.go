@@ -111,6 +111,16 @@ func (s *Server) StopAsking(ctx context.Context, in api.StopAskingRequestObject)
 	return api.StopAsking200JSONResponse(out), err
 }
 
+// SeeFromOwner notes that what the owner sent has been seen.
+func (s *Server) SeeFromOwner(ctx context.Context, in api.SeeFromOwnerRequestObject) (api.SeeFromOwnerResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Listings.SeeFromOwner(ctx, person(ctx).Actor(), at); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.SeeFromOwner200JSONResponse(out), err
+}
+
 // AskStatus asks how a review stands.
 func (s *Server) AskStatus(ctx context.Context, in api.AskStatusRequestObject) (api.AskStatusResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}

@@ -59,7 +59,7 @@ var rules = func() map[string]rule {
 		{rule{people.Edit, named, false}, `saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord putLocationAway bringLocationBack
 			putClientAway bringClientBack removeLocation removeClient setOwnValue dropOwnValue holdOwnValue dropRemark decideDates undoChange
 			savePhoto removePhoto restorePhoto savePaper removePaper restorePaper addVideo mendByPaper choose tickValues
-			codeArrived found answered openCase writeIntakeLetter lookAgain putOff takeUp`},
+			codeArrived seeFromOwner found answered openCase writeIntakeLetter lookAgain putOff takeUp`},
 		{rule{people.Edit, filtered, false}, "importOwnValues"},
 		{rule{people.Edit, ofScope, false}, "addPhoto orderPhotos addPaper"},
 		{rule{people.Edit, ofUs, false}, "addClient startImport editImport undoImportEdit applyImport takeImportBack sortNotice"},

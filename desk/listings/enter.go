@@ -29,6 +29,16 @@ func (d *Desk) Arrived(ctx context.Context, actor people.Actor, at ledger.Place,
 	})
 }
 
+// SeeFromOwner notes that somebody has seen what the owner of a listing sent.
+func (d *Desk) SeeFromOwner(ctx context.Context, actor people.Actor, at ledger.Place) error {
+	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		if l.State.FromOwner == nil {
+			return nil // somebody else has
+		}
+		return l.Add(ctx, verification.OwnerSeen{})
+	})
+}
+
 // EnterCode gives a code to the directory. The same code sent twice at once is
 // one entry, and both get its answer.
 func (d *Desk) EnterCode(ctx context.Context, actor people.Actor, at ledger.Place, attempt, code string) (call uuid.UUID, err error) {

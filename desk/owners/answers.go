@@ -3,12 +3,17 @@ package owners
 import (
 	"context"
 	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
 	"uvent/core/listing/verification"
+	"uvent/core/record/paper"
 	"uvent/core/rule/film"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/files"
 	"uvent/desk/ledger"
 	"uvent/desk/problem"
 	"uvent/store/db"
@@ -53,10 +58,48 @@ func (d *Desk) OwnerPaper(ctx context.Context, secret, name string, data []byte)
 		return err
 	}
 	defer done()
-	if _, err := d.files.AddPaper(ctx, ownerActor, ledger.Scope{Location: &link.LocationID}, name, data); err != nil {
+	sent, err := d.files.AddPaper(ctx, ownerActor, ledger.Scope{Location: &link.LocationID}, name, data)
+	if err != nil {
 		return err
 	}
-	return d.finishLink(ctx, link)
+	return d.sent(ctx, link, func(l *ledger.Listing) verification.OwnerSent {
+		what := "a paper"
+		if title := paper.Title(sent.Kind); title != "" {
+			what = "the " + strings.ToLower(title)
+		}
+		e := verification.OwnerSent{Paper: sent.ID.String(), What: what}
+		e.Doubts, e.Told = minded(l, sent)
+		return e
+	})
+}
+
+// minded is what a directory is likely to mind in a paper that an owner has sent, in sentences for us and for the owner.
+func minded(l *ledger.Listing, sent files.Paper) (doubts, told []string) {
+	m, _ := l.Book.Way(rulebook.Papers)
+	if kinds := slices.Concat(m.Papers, l.Book.Access.Papers); sent.Words != "" && !slices.Contains(kinds, sent.Kind) {
+		doubts = []string{"It is none of the papers that " + l.Book.Name + " takes."}
+		return doubts, doubts
+	}
+	for _, f := range paper.Faults(paper.Against(files.SaidOf(sent), l.Where.Record, l.Now)) {
+		if f.Fact != "text" { // a picture is compared by people
+			doubts, told = append(doubts, f.Says), append(told, f.ToOwner())
+		}
+	}
+	return doubts, told
+}
+
+// sent has what an owner has sent be noticed, and ends the page where nothing speaks against it: else the owner may send
+// something better.
+func (d *Desk) sent(ctx context.Context, link OwnerLink, what func(l *ledger.Listing) verification.OwnerSent) error {
+	return d.ledger.Change(ctx, ownerActor, ledger.Place{Location: link.LocationID, Directory: link.DirectoryID}, func(l *ledger.Listing) error {
+		e := what(l)
+		if e.Task = verification.OwnerTask(link.Kind); len(e.Doubts) == 0 {
+			if _, err := l.Q.FinishOwnerLink(ctx, db.FinishOwnerLinkParams{ID: link.ID, DoneAt: &l.Now}); err != nil {
+				return err
+			}
+		}
+		return l.Add(ctx, e)
+	})
 }
 
 // reads lets one file at a time be read for a link, and tells how to end that.
@@ -82,10 +125,17 @@ func (d *Desk) OwnerVideo(ctx context.Context, secret, name string, data []byte,
 		return err
 	}
 	defer done()
-	if _, err := d.files.AddVideo(ctx, ownerActor, link.LocationID, name, data, seen); err != nil {
+	sent, err := d.files.AddVideo(ctx, ownerActor, link.LocationID, name, data, seen)
+	if err != nil {
 		return err
 	}
-	return d.finishLink(ctx, link)
+	return d.sent(ctx, link, func(l *ledger.Listing) verification.OwnerSent {
+		e := verification.OwnerSent{Paper: sent.ID.String(), What: fmt.Sprintf("a video of %.0f seconds", sent.Film.Seconds)}
+		if f := files.FilmingFor(l.Book, l.Where.Record, []files.Paper{sent}); f != nil {
+			e.Doubts, e.Told = f.Doubts, f.Doubts
+		}
+		return e
+	})
 }
 
 // OwnerTime notes when an owner wants to be called. It can be changed until the call.

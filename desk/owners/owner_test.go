@@ -6,9 +6,11 @@ import (
 	"time"
 
 	"uvent/core/listing/verification"
+	"uvent/core/reckon/agenda"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
 	"uvent/demo/paint"
+	"uvent/desk/boards"
 	"uvent/desk/ledger"
 	"uvent/desk/listings"
 	"uvent/desk/owners"
@@ -173,11 +175,87 @@ func TestTheOwnerSendsAPaper(t *testing.T) {
 	)
 	v, err := r.Desk.Boards.Listing(ctx, at)
 	rig.Must(t, err)
+	sent(t, r, "The owner has sent the utility bill for Minnow Bay on Waywren", "Nothing that we can read speaks against it.")
+	rig.Must(t, r.Desk.Listings.SeeFromOwner(ctx, r.Who.Actor(), at))
+	if s := r.State(t, at); s.FromOwner != nil {
+		t.Errorf("%+v", s.FromOwner)
+	}
 	if len(v.Papers) != 1 || v.Papers[0].AddedBy != "The owner" || v.Links[0].DoneAt == nil {
 		t.Errorf("%+v", v.Papers)
 	}
 	if s := r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Papers)); s.Verification != verification.InReview {
 		t.Errorf("%+v", s)
+	}
+}
+
+// sent checks that what an owner has sent stands on Today, and in the listing's history.
+func sent(t *testing.T, r *rig.Rig, title, says string) {
+	t.Helper()
+	today, err := rig.Tasks(r.Desk.Boards.Today(t.Context(), ledger.Scope{}, boards.TodayPage{}))
+	rig.Must(t, err)
+	for _, cell := range today {
+		if task := cell.Task; task.Title == title && task.Group == agenda.Mine && strings.Contains(task.Says, says) {
+			return
+		}
+	}
+	t.Errorf("there is nothing of %q with %q among %+v", title, says, today)
+}
+
+// told counts how often a history tells something.
+func told(events []verification.Event, what string) (n int) {
+	for _, e := range events {
+		if strings.Contains(e.Tell(rulebook.Rulebook{}), what) {
+			n++
+		}
+	}
+	return n
+}
+
+// A paper that will not do is said to be so at once, to the owner, who may send another, and to whoever asked for it.
+func TestAPaperThatWillNotDo(t *testing.T) {
+	r, ctx := rig.Start(t, "waywren"), t.Context()
+	at := ownedShop(t, r, "waywren", rig.Shop("Minnow Bay"))
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.SendPaper})
+	rig.Must(t, err)
+	page := func() owners.OwnerPage {
+		t.Helper()
+		p, err := r.Desk.Owners.OwnerPage(ctx, secretOf(made.Address))
+		rig.Must(t, err)
+		return p
+	}
+	if p := page(); p.Sent != nil {
+		t.Errorf("before: %+v", p.Sent)
+	}
+	send := func(lines ...string) {
+		t.Helper()
+		rig.Must(t, r.Desk.Owners.OwnerPaper(ctx, secretOf(made.Address), "bill.pdf", paint.Letter(lines[0], lines[1:]...)))
+	}
+	send("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "81 Tern Street")
+	if p := page(); p.State != owners.LinkOpen || p.Sent == nil || p.Sent.What != "the utility bill" || len(p.Sent.Doubts) != 1 ||
+		p.Sent.Doubts[0] != "It shows another address, “81 Tern Street”. Send a paper with 18 Tern Street." {
+		t.Errorf("%+v", p.Sent)
+	}
+	sent(t, r, "The owner has sent the utility bill for Minnow Bay on Waywren", "It shows another address")
+	send("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "18 Tern Street, Suite B")
+	if p := page(); len(p.Sent.Told) != 1 ||
+		p.Sent.Told[0] != "It names Suite B, and the listing does not. Send one without it, or tell us that you are in Suite B." {
+		t.Errorf("%+v", p.Sent)
+	}
+	send("A menu", "Soup of the day")
+	if p := page(); p.State != owners.LinkOpen || len(p.Sent.Doubts) != 1 || p.Sent.Doubts[0] != "It is none of the papers that Waywren takes." {
+		t.Errorf("%+v", p)
+	}
+	send("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "18 Tern Street")
+	if p := page(); p.State != owners.LinkDone || p.Sent != nil {
+		t.Errorf("%+v", p)
+	}
+	v, err := r.Desk.Boards.Listing(ctx, at)
+	rig.Must(t, err)
+	if n := told(v.History, "Sent what was asked for: the utility bill."); n != 3 {
+		t.Errorf("the history tells it %d times: %v", n, v.History)
+	}
+	if s := r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Papers)); s.FromOwner != nil {
+		t.Errorf("it is asked with it, and still not seen: %+v", s.FromOwner)
 	}
 }
 

@@ -62,6 +62,7 @@ type OwnerPage struct {
 	Times    []time.Time // to choose from
 	Shots    []film.Shot // to film, one after another
 	CallAt   *time.Time
+	Sent     *verification.FromOwner // what was sent through it and may not be enough
 }
 
 // errNoLink is the same for a page that never was and one that is guessed at.
@@ -116,6 +117,9 @@ func (d *Desk) OwnerPage(ctx context.Context, secret string) (out OwnerPage, err
 	}
 	if o.Attempt != nil && out.State == LinkOpen {
 		out.Digits, out.Tries, out.Said = o.Attempt.Digits, o.Attempt.TriesLeft, o.Attempt.Says
+	}
+	if f := st.FromOwner; f != nil && f.Task == o.Task && !f.At.Before(link.MadeAt) && out.State == LinkOpen {
+		out.Sent = f
 	}
 	if f := files.FilmingFor(book, location.Record, nil); o.Task == verification.FilmIt && f != nil {
 		out.Shots = f.Shots

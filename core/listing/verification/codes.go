@@ -181,7 +181,7 @@ func (e CodeEntered) happen(s *State, _ circumstances) {
 func (e CodeAccepted) happen(s *State, c circumstances) {
 	if a := s.named(e.Attempt); a != nil {
 		a.end(AttemptAccepted, c, "")
-		a.Entering = false
+		a.Entering, a.Says = false, "" // what was said to a wrong code before it holds no more
 	}
 	s.proved(c)
 }

@@ -1,6 +1,11 @@
 package verification
 
-import "uvent/core/rule/rulebook"
+import (
+	"strings"
+	"time"
+
+	"uvent/core/rule/rulebook"
+)
 
 // Pages for owners.
 
@@ -22,6 +27,17 @@ type (
 		passing
 		still
 	}
+	// OwnerSent is that the owner has sent something through it.
+	OwnerSent struct {
+		passing
+		Task   OwnerTask `json:"task"`
+		Paper  string    `json:"paper"`            // its id
+		What   string    `json:"what"`             // in words: the utility bill
+		Doubts []string  `json:"doubts,omitempty"` // what the directory is likely to mind in it, in sentences
+		Told   []string  `json:"told,omitempty"`   // the same, as the owner was told
+	}
+	// OwnerSeen is that somebody has seen what the owner sent.
+	OwnerSeen struct{ passing }
 	// CallChosen is when the owner can be called.
 	CallChosen struct {
 		passing
@@ -30,7 +46,7 @@ type (
 	}
 )
 
-var _ = family(of[LinkMade], of[LinkOpened], of[LinkWithdrawn], of[CallChosen])
+var _ = family(of[LinkMade], of[LinkOpened], of[LinkWithdrawn], of[OwnerSent], of[OwnerSeen], of[CallChosen])
 
 // Kind names it.
 func (LinkMade) Kind() Kind { return "link_made" }
@@ -40,6 +56,12 @@ func (LinkOpened) Kind() Kind { return "link_opened" }
 
 // Kind names it.
 func (LinkWithdrawn) Kind() Kind { return "link_withdrawn" }
+
+// Kind names it.
+func (OwnerSent) Kind() Kind { return "owner_sent" }
+
+// Kind names it.
+func (OwnerSeen) Kind() Kind { return "owner_seen" }
 
 // Kind names it.
 func (CallChosen) Kind() Kind { return "call_chosen" }
@@ -60,3 +82,27 @@ func (e LinkWithdrawn) Tell(rulebook.Rulebook) string { return "Withdrew the pri
 
 // Tell says it in words.
 func (e CallChosen) Tell(rulebook.Rulebook) string { return e.Says }
+
+// Tell says it in words.
+func (e OwnerSent) Tell(rulebook.Rulebook) string {
+	return plus("Sent what was asked for: "+e.What+".", strings.Join(e.Doubts, " "))
+}
+
+// Tell says it in words.
+func (OwnerSeen) Tell(rulebook.Rulebook) string { return "Has seen what the owner sent." }
+
+// FromOwner is what an owner has sent and nobody has seen yet.
+type FromOwner struct {
+	Task   OwnerTask `json:"task"`
+	Paper  string    `json:"paper"` // its id
+	What   string    `json:"what"`
+	Doubts []string  `json:"doubts,omitempty"`
+	Told   []string  `json:"told,omitempty"` // the same, as the owner was told
+	At     time.Time `json:"at"`
+}
+
+func (e OwnerSent) happen(s *State, c circumstances) {
+	s.FromOwner = &FromOwner{Task: e.Task, Paper: e.Paper, What: e.What, Doubts: e.Doubts, Told: e.Told, At: c.at}
+}
+
+func (OwnerSeen) happen(s *State, _ circumstances) { s.FromOwner = nil }

@@ -92,7 +92,10 @@ func (ReviewPassed) Tell(rulebook.Rulebook) string { return "They said yes: veri
 // Tell says it in words.
 func (e ReviewFailed) Tell(rulebook.Rulebook) string { return e.Says }
 
-func (e ReviewAsked) happen(s *State, c circumstances) { s.begin(c, e.Attempt, e.Method, e.To) }
+func (e ReviewAsked) happen(s *State, c circumstances) {
+	s.FromOwner = nil // whoever asks has chosen among the papers
+	s.begin(c, e.Attempt, e.Method, e.To)
+}
 
 func (e ReviewBegun) happen(s *State, c circumstances) { s.review(c, e.Attempt, e.Ref, e.Terms) }
 

@@ -125,6 +125,7 @@ type State struct {
 	AccessAt   *time.Time        `json:"access_at,omitempty"`   // when its holder was asked for it
 	Access     *Access           `json:"access,omitempty"`      // the request for it, until it is ours
 	Own        []fit.Own         `json:"own,omitempty"`         // values of its own, that it is given in the place of the record's
+	FromOwner  *FromOwner        `json:"from_owner,omitempty"`  // what the owner has sent, until somebody has seen it
 	ChangedAt  time.Time         `json:"changed_at"`
 }
 

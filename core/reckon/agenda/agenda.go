@@ -134,6 +134,8 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return Task{Group: Directory, Act: OpenIt, Title: on + " is not answered", Says: s.Trouble}, true
 	case s.Busy != "":
 		return Task{Group: Directory, Act: OpenIt, Title: on, Says: "Asked just now; the answer is on its way."}, true
+	case s.FromOwner != nil:
+		return sent(l), true
 	case s.Control == verification.HeldByAnother:
 		return access(l, place, now), true
 	case s.Control == verification.NoControl && s.SearchedAt == nil && l.Book.Worked != rulebook.File:
@@ -164,6 +166,15 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return second(l, now)
 	}
 	return verify(l, place, now), true
+}
+
+// sent is about what an owner has sent, and nobody has seen.
+func sent(l Listing) Task {
+	says := "Nothing that we can read speaks against it."
+	if f := l.State.FromOwner; len(f.Doubts) > 0 {
+		says = strings.Join(f.Doubts, " ")
+	}
+	return Task{Group: Mine, Act: OpenIt, Title: "The owner has sent " + l.State.FromOwner.What + " for " + l.Label + " on " + l.Book.Name, Says: says}
 }
 
 // turned is the step by which a listing that shows is to say that the location is closed, has

@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"cmp"
 	"fmt"
 	"regexp"
 	"slices"
@@ -28,6 +29,24 @@ type Finding struct {
 	Paper  string // that line
 	Says   string // in a sentence, with what to do
 	Mend   string // what the record would have to say to agree; empty where it cannot be mended there
+}
+
+// ToOwner says it to whoever sent the paper, who knows of no record.
+func (f Finding) ToOwner() string {
+	there := cmp.Or(f.Record, "a unit")
+	switch {
+	case f.Good || f.Mend == "":
+		return f.Says
+	case f.Fact == "name":
+		return fmt.Sprintf("It is made out to “%s”. Send one in the business’s name, or tell us if that is its legal name.", f.Paper)
+	case f.Fact == "unit" && f.Mend == "–":
+		return fmt.Sprintf("The listing names %s, and the paper does not. Send one that does, or tell us that there is none.", there)
+	case f.Fact == "unit" && f.Record == "":
+		return fmt.Sprintf("It names %s, and the listing does not. Send one without it, or tell us that you are in %s.", f.Mend, f.Mend)
+	case f.Fact == "unit":
+		return fmt.Sprintf("It names %s, and the listing %s. Tell us which is right, or send one with %s.", f.Mend, there, there)
+	}
+	return f.Says
 }
 
 // billMonths is how old a bill may be.

@@ -67,3 +67,28 @@ func TestAgainst(t *testing.T) {
 		}
 	}
 }
+
+// Whoever sent a paper is told nothing of a record, which they have never seen.
+func TestOwnersAreToldOfNoRecord(t *testing.T) {
+	r := record.Record{Name: "Spokeshave Cycle Works", Address: address.Address{Street: "18 Tern Street", Locality: "Minnow Bay"}}
+	with := r
+	with.Address.Unit = "Suite 4"
+	now := time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC)
+	said := map[string]bool{}
+	for _, lines := range []string{
+		"Utility bill\nSpokeshave Cycle Works\n18 Tern Street, Suite B", "Utility bill\nSpokeshave Cycle Works\n18 Tern Street",
+		"Utility bill, October 2020\nSpokeshave Holdings\n81 Tern Street", "nothing at all",
+	} {
+		for _, r := range []record.Record{r, with} {
+			for _, f := range Faults(Against(Said{Kind: "utility_bill", Text: lines}, r, now)) {
+				said[f.ToOwner()] = true
+				if strings.Contains(f.ToOwner(), "record") {
+					t.Errorf("%s: %q", f.Fact, f.ToOwner())
+				}
+			}
+		}
+	}
+	if len(said) < 8 {
+		t.Errorf("%d things are said: %v", len(said), said)
+	}
+}

@@ -2368,6 +2368,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/{location}/{directory}/from-owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Say that what the owner sent has been seen */
+        delete: operations["seeFromOwner"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/undecided": {
         parameters: {
             query?: never;
@@ -5243,6 +5263,16 @@ export interface components {
             times: string[];
             /** Format: date-time */
             call_at?: string;
+            sent?: components["schemas"]["FromOwner"];
+        };
+        /** @description What an owner has sent */
+        FromOwner: {
+            /** @description In words, such as: the utility bill */
+            what: string;
+            /** @description What the directory is likely to mind in it, in sentences */
+            doubts: string[];
+            /** Format: date-time */
+            at: string;
         };
         OwnerLink: {
             /** Format: uuid */
@@ -5779,6 +5809,7 @@ export interface components {
             missing: string[];
             candidates: components["schemas"]["Candidate"][];
             attempts: components["schemas"]["Attempt"][];
+            from_owner?: components["schemas"]["FromOwner"];
             history: components["schemas"]["HistoryLine"][];
         };
     };
@@ -9812,6 +9843,30 @@ export interface operations {
         };
     };
     stopAsking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    seeFromOwner: {
         parameters: {
             query?: never;
             header?: never;

@@ -65,6 +65,14 @@ function Task({ page: p, secret, then }: { page: Page; secret: string; then: (af
       <p>
         <b>{w.how}</b>
       </p>
+      {p.sent && (
+        <div className="owner-minded" role="status">
+          <p>
+            <b>We have {p.sent.what}, but it may not be enough.</b> {p.sent.doubts.join(' ')}
+          </p>
+          <p>Send another here. Or leave it: whoever asked you has been told, and gets in touch.</p>
+        </div>
+      )}
       {p.digits > 0 ? (
         <Code page={p} secret={secret} then={then} />
       ) : p.task === 'video' ? (

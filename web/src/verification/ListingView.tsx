@@ -10,6 +10,7 @@ import { Chase } from './Chase'
 import { FactTable } from './FactTable'
 import { Filming } from './Filming'
 import { Fit } from './Fit'
+import { FromOwner } from './FromOwner'
 import { GivePhotos } from './GivePhotos'
 import { Guard } from './Guard'
 import { NextStep } from './NextStep'
@@ -122,6 +123,7 @@ export function ListingView() {
         <aside key={location + directory}>
           <Lacking />
           <Needs what="edit">
+            <FromOwner listing={l} />
             <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
             <Chase listing={l} />
             <Needs what="send">

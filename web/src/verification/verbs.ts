@@ -14,6 +14,7 @@ export type Asked =
   | { do: 'claim' | 'duplicate'; ref: string }
   | { do: 'ask'; method: string; despite?: boolean; instead?: string }
   | { do: 'mend'; paper: string; fact: 'unit' | 'name' }
+  | { do: 'seen' }
   | { do: 'arrived'; attempt: string }
   | { do: 'copy'; from: string }
   | { do: 'withdraw'; why: string }
@@ -50,6 +51,8 @@ export function useListingVerb(l: Listing) {
           )
         case 'status':
           return told(api.POST('/api/listings/{location}/{directory}/status', params))
+        case 'seen':
+          return told(api.DELETE('/api/listings/{location}/{directory}/from-owner', params))
         case 'stop':
           return told(api.DELETE('/api/listings/{location}/{directory}/asking', params))
         case 'duplicate':

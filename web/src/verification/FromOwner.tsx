@@ -1,0 +1,34 @@
+import type { Listing } from '../api/client'
+import { useTimes } from '../app/clock'
+import { Do, Failed } from '../kit/verb'
+import { useListingVerb } from './verbs'
+
+// FromOwner is what the owner has sent and nobody has seen yet, and what speaks against it.
+export function FromOwner({ listing: l }: { listing: Listing }) {
+  const verb = useListingVerb(l)
+  const at = useTimes(l.row.zone)
+  const f = l.from_owner
+  if (!f) return null
+  return (
+    <section className="sheet next">
+      <h2>From the owner: {f.what}</h2>
+      <p>
+        Sent {at(f.at)}. {f.doubts.length === 0 ? 'Nothing that we can read speaks against it.' : 'When it came, this spoke against it:'}
+      </p>
+      {f.doubts.length > 0 && (
+        <ul className="wrong mx-3 list-unstyled">
+          {f.doubts.map((d) => (
+            <li key={d}>{d}</li>
+          ))}
+        </ul>
+      )}
+      {f.doubts.length > 0 && <p className="second">The owner was told so, and may send another on the same page.</p>}
+      <Failed error={verb.error} />
+      <p>
+        <Do verb={verb} of={{ do: 'seen' }} running="Noting it" variant="outline-secondary">
+          I have seen it
+        </Do>
+      </p>
+    </section>
+  )
+}

@@ -74,6 +74,9 @@ func For(l Listing, now time.Time) (Task, bool) {
 		return Task{}, false
 	}
 	t, ok := next(l, now)
+	if l.State.FromOwner != nil {
+		t, ok = sent(l, t), true
+	}
 	t.Loss = loss(l, t, now)
 	t.Changes = changes(l, t, now)
 	return t, ok
@@ -134,8 +137,6 @@ func next(l Listing, now time.Time) (Task, bool) {
 		return Task{Group: Directory, Act: OpenIt, Title: on + " is not answered", Says: s.Trouble}, true
 	case s.Busy != "":
 		return Task{Group: Directory, Act: OpenIt, Title: on, Says: "Asked just now; the answer is on its way."}, true
-	case s.FromOwner != nil:
-		return sent(l), true
 	case s.Control == verification.HeldByAnother:
 		return access(l, place, now), true
 	case s.Control == verification.NoControl && s.SearchedAt == nil && l.Book.Worked != rulebook.File:
@@ -168,13 +169,19 @@ func next(l Listing, now time.Time) (Task, bool) {
 	return verify(l, place, now), true
 }
 
-// sent is about what an owner has sent, and nobody has seen.
-func sent(l Listing) Task {
+// sent is about what an owner has sent, and nobody has seen. What is ours to do there anyhow and may be late, or is a case,
+// stays what it is, and says so first.
+func sent(l Listing, other Task) Task {
+	f := l.State.FromOwner
+	if other.Group == Mine && (other.Until != nil || other.Act == Argue) {
+		other.Says = "The owner has sent " + f.What + ". " + other.Says
+		return other
+	}
 	says := "Nothing that we can read speaks against it."
-	if f := l.State.FromOwner; len(f.Doubts) > 0 {
+	if len(f.Doubts) > 0 {
 		says = strings.Join(f.Doubts, " ")
 	}
-	return Task{Group: Mine, Act: OpenIt, Title: "The owner has sent " + l.State.FromOwner.What + " for " + l.Label + " on " + l.Book.Name, Says: says}
+	return Task{Group: Mine, Act: OpenIt, Title: "The owner has sent " + f.What + " for " + l.Label + " on " + l.Book.Name, Says: says}
 }
 
 // turned is the step by which a listing that shows is to say that the location is closed, has

@@ -1,6 +1,7 @@
 package agenda
 
 import (
+	"strings"
 	"testing"
 	"time"
 
@@ -124,6 +125,38 @@ func TestHowFarOffAMomentIs(t *testing.T) {
 	} {
 		if got, step := left(start.Add(c.to), start); got != c.want || step != c.step {
 			t.Errorf("%v: %v by %v, want %v by %v", c.to, got, step, c.want, c.step)
+		}
+	}
+}
+
+// What an owner has sent is asked for wherever the listing stands, and hides neither a case nor what is lost by a day.
+func TestWhatAnOwnerHasSent(t *testing.T) {
+	expires := start.AddDate(0, 0, 3)
+	hand := start.AddDate(0, 0, -1)
+	card := verification.Attempt{Method: rulebook.Postcard, State: verification.AttemptSent, Expires: expires, ArrivedAt: &hand}
+	for name, c := range map[string]struct {
+		state verification.State
+		title string
+	}{
+		"not searched":    {verification.State{Control: verification.NoControl}, ""},
+		"held elsewhere":  {verification.State{Control: verification.HeldByAnother, HeldBy: "a former agency"}, ""},
+		"not verified":    {verification.State{Control: verification.Held, Visibility: verification.Hidden}, ""},
+		"withdrawn":       {verification.State{Control: verification.Held, Visibility: verification.Withdrawn}, ""},
+		"public":          {verification.State{Control: verification.Held, Visibility: verification.Public}, ""},
+		"asked something": {verification.State{Control: verification.Held, Busy: "send_asked"}, ""},
+		"suspended": {verification.State{Control: verification.Held, Visibility: verification.Suspended,
+			Cases: []verification.Case{{Kind: verification.CaseSuspended, Notice: "The name."}}}, "Minnow Bay on Fernlook is suspended"},
+		"a code at hand": {verification.State{Control: verification.Held, Visibility: verification.Hidden, Verification: verification.CodeAtHand,
+			Attempts: []verification.Attempt{card}}, "Enter"},
+	} {
+		c.state.FromOwner = &verification.FromOwner{What: "the licence", At: start}
+		task, ok := For(at(c.state, ""), start)
+		if !ok || task.Group != Mine {
+			t.Errorf("%s: %+v", name, task)
+		}
+		if c.title == "" && (task.Title != "The owner has sent the licence for Minnow Bay on Fernlook" || task.Act != OpenIt) ||
+			c.title != "" && (!strings.HasPrefix(task.Title, c.title) || !strings.HasPrefix(task.Says, "The owner has sent the licence. ")) {
+			t.Errorf("%s: %+v", name, task)
 		}
 	}
 }

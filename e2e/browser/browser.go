@@ -177,13 +177,19 @@ func (t *Tab) Open(address string) error {
 	return t.patiently("opening "+address, chromedp.Navigate(address))
 }
 
-// Go goes to another view of the application that the tab shows, as its own links do, and waits until that is drawn. What
-// has been loaded stays, which makes it several times cheaper than Open.
+// Go goes to another view of the application that the tab shows, as its own links do, and waits until that is drawn: the
+// heading of the one before is gone, or another, but for views that have the same, and the page has nothing to do. What has
+// been loaded stays, which makes it several times cheaper than Open.
 func (t *Tab) Go(path string) error {
 	return t.patiently("going to "+path, until(`new Promise(drawn => {
+		const head = document.querySelector("#view h1"), text = head?.textContent, from = location.pathname
 		history.pushState(null, "", `+js(path)+`)
 		dispatchEvent(new PopStateEvent("popstate", {state: null}))
-		requestAnimationFrame(() => requestAnimationFrame(() => drawn(true)))
+		const stays = () => head && location.pathname !== from && document.contains(head) && head.textContent === text
+		const idle = then => requestAnimationFrame(() => requestIdleCallback(then))
+		const until = Date.now() + 3000
+		const ask = () => stays() && Date.now() < until ? setTimeout(ask, 15) : idle(() => idle(() => drawn(true)))
+		ask()
 	})`))
 }
 

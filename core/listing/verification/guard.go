@@ -55,7 +55,10 @@ func guarded(book rulebook.Rulebook, r record.Record, s State, w Way, now time.T
 	add := func(about, leave, instead string) { g.Lines = append(g.Lines, GuardLine{about, leave, instead}) }
 	if a.State == AttemptReview {
 		leave := "is looked at"
-		if a.Window != nil {
+		switch {
+		case late:
+			leave += "; they should have answered by " + Day(a.Window.Latest)
+		case a.Window != nil:
 			leave += "; they answer by " + Day(a.Window.Latest)
 		}
 		add("The "+old, leave, "is not looked at any more")
@@ -119,8 +122,11 @@ func again(book rulebook.Rulebook, r record.Record, s State, a Attempt, now time
 	case m.AtOnce():
 		return another + " can be asked for"
 	}
-	w := book.Calendar.Place().Window(m.Window, now)
-	return fmt.Sprintf("%s would be there between %s and %s", another, Day(w.Earliest), Day(w.Latest))
+	w, comes := book.Calendar.Place().Window(m.Window, now), "there"
+	if !a.Method.SendsCode() {
+		comes = "decided on"
+	}
+	return fmt.Sprintf("%s would be %s between %s and %s", another, comes, Day(w.Earliest), Day(w.Latest))
 }
 
 // publicBy says by when a listing is public whose proof ends with a window; nil: at once.

@@ -52,6 +52,7 @@ func TestWhatLivesIsGuarded(t *testing.T) {
 		"lapsed":          {card(Event{At: start.AddDate(0, 0, 30), What: AttemptExpired{Attempt: "card"}}), 31, nil},
 		"refused":         {[]Event{{At: start, What: CodeAsked{Attempt: "card", Method: rulebook.Postcard}}, {At: start, What: CodeAskRefused{Attempt: "card", Says: "No."}}}, 1, nil},
 		"looked at there": {[]Event{{At: start, What: ReviewAsked{Attempt: "film", Method: rulebook.Video}}, {At: start, What: ReviewBegun{Attempt: "film", Ref: "r", Terms: &Terms{Expires: start.AddDate(0, 0, 5)}}}}, 1, []string{"The video is looked at there.", "they answer by", "is not looked at any more"}},
+		"late there":      {[]Event{{At: start, What: ReviewAsked{Attempt: "film", Method: rulebook.Video}}, {At: start, What: ReviewBegun{Attempt: "film", Ref: "r", Terms: &Terms{Expires: start.AddDate(0, 0, 5)}}}}, 9, []string{"The video is looked at there.", "they should have answered by", "not to be told: it is late", "is not looked at any more"}},
 	} {
 		s, open := whatGuards(t, book, c.events, start.AddDate(0, 0, c.days))
 		if len(open) == 0 {

@@ -35,14 +35,17 @@ func PapersFor(papers []Paper, r record.Record, now time.Time) (out []verificati
 			out = append(out, v)
 			continue
 		}
-		for _, f := range paper.Faults(paper.Against(SaidOf(p), r, now)) {
-			if f.Fact != "text" { // a picture is compared by people
-				v.Doubts = append(v.Doubts, f.Says)
-			}
+		for _, f := range Minded(p, r, now) {
+			v.Doubts = append(v.Doubts, f.Says)
 		}
 		out = append(out, v)
 	}
 	return out
+}
+
+// Minded is what a directory is likely to mind in a paper. A picture, of which no text can be read, is compared by people.
+func Minded(p Paper, r record.Record, now time.Time) []paper.Finding {
+	return slices.DeleteFunc(paper.Faults(paper.Against(SaidOf(p), r, now)), func(f paper.Finding) bool { return f.Fact == "text" })
 }
 
 // SaidOf is what a paper says of itself.

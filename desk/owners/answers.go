@@ -80,10 +80,8 @@ func minded(l *ledger.Listing, sent files.Paper) (doubts, told []string) {
 		doubts = []string{"It is none of the papers that " + l.Book.Name + " takes."}
 		return doubts, doubts
 	}
-	for _, f := range paper.Faults(paper.Against(files.SaidOf(sent), l.Where.Record, l.Now)) {
-		if f.Fact != "text" { // a picture is compared by people
-			doubts, told = append(doubts, f.Says), append(told, f.ToOwner())
-		}
+	for _, f := range files.Minded(sent, l.Where.Record, l.Now) {
+		doubts, told = append(doubts, f.Says), append(told, f.ToOwner())
 	}
 	return doubts, told
 }

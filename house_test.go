@@ -62,6 +62,7 @@ var desk = []string{
 	"sightings",
 	"listings",
 	"owners",
+	"matters",
 	"rounds",
 	"boards",
 	"clockwork",

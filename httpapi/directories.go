@@ -3,6 +3,7 @@ package httpapi
 import (
 	"bytes"
 	"context"
+	"github.com/gin-gonic/gin"
 
 	"uvent/core/rule/rulebook"
 	"uvent/desk/records"
@@ -188,4 +189,15 @@ func (s *Server) SaveAccount(ctx context.Context, in api.SaveAccountRequestObjec
 // DropAccount takes an account out.
 func (s *Server) DropAccount(ctx context.Context, in api.DropAccountRequestObject) (api.DropAccountResponseObject, error) {
 	return api.DropAccount204Response{}, s.Desk.Records.DropAccount(ctx, in.Account)
+}
+
+// shelved has what is about a directory asked for under its rules as they were last saved, whichever server that was on.
+func (s *Server) shelved(c *gin.Context) {
+	if c.Param("directory") == "" {
+		return
+	}
+	if err := s.Desk.Shelf.Reshelve(c.Request.Context()); err != nil {
+		s.fail(c, err)
+		c.Abort()
+	}
 }

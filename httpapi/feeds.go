@@ -77,12 +77,12 @@ func (s *Server) SetDigest(ctx context.Context, in api.SetDigestRequestObject) (
 // PutOff puts a task off.
 func (s *Server) PutOff(ctx context.Context, in api.PutOffRequestObject) (api.PutOffResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	return api.PutOff204Response{}, s.Desk.Listings.PutOff(ctx, person(ctx).Actor(), at, agenda.Act(in.Body.Act), in.Body.Until, in.Body.Reason)
+	return api.PutOff204Response{}, s.Desk.Matters.PutOff(ctx, person(ctx).Actor(), at, agenda.Act(in.Body.Act), in.Body.Until, deref(in.Body.Reason))
 }
 
 // TakeUp brings a task back.
 func (s *Server) TakeUp(ctx context.Context, in api.TakeUpRequestObject) (api.TakeUpResponseObject, error) {
-	return api.TakeUp204Response{}, s.Desk.Listings.TakeUp(ctx, person(ctx).Actor(), ledger.Place{Location: in.Location, Directory: in.Directory})
+	return api.TakeUp204Response{}, s.Desk.Matters.TakeUp(ctx, person(ctx).Actor(), ledger.Place{Location: in.Location, Directory: in.Directory})
 }
 
 // GetTodayRest tells what is put off, and what was done today.

@@ -77,6 +77,8 @@ func (c *client) operations() (out [][2]string) {
 				uuid.NewString(),
 				"{feed}",
 				uuid.NewString(),
+				"{matter}",
+				uuid.NewString(),
 			).Replace(path)
 			out = append(out, [2]string{method, filled})
 		}

@@ -40,7 +40,7 @@ func (s *Server) GetToday(ctx context.Context, in api.GetTodayRequestObject) (ap
 	}
 	today, err := s.Desk.Boards.Today(ctx, within(ctx, in.Params.Client, in.Params.Location), page)
 	out := api.GetToday200JSONResponse{Rows: s.rows(today.Rows)}
-	out.Counts.Mine, out.Counts.Owner, out.Counts.Directory = today.Counts[agenda.Mine], today.Counts[agenda.Owner], today.Counts[agenda.Directory]
+	out.Counts = taskCounts(today.Counts)
 	return out, err
 }
 
@@ -83,6 +83,19 @@ func (s *Server) row(c boards.Cell) api.ListingRow {
 			Loss:   t.Loss,
 			Window: window(t.Window, *c.Book, now, t.Until),
 			Until:  t.Until,
+			Kind:   new(string(t.Kind)),
+		}
+		if t.Kind == agenda.SuspendedYet && t.Cause != "" {
+			r.Case = &t.Cause
+		}
+		if m := c.Matter; m != nil {
+			r.Task.Matter = &api.TaskMatter{Id: m.ID, OpenedAt: m.OpenedAt, MayDecide: t.Kind.MayDecide(), Notes: m.Notes, With: m.With}
+			if m.With != nil {
+				r.Task.Matter.WithName = &m.WithName
+			}
+			if m.Last != "" {
+				r.Task.Matter.Last = &m.Last
+			}
 		}
 	}
 	if a := c.State.Attempt(); a != nil {

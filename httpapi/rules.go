@@ -43,13 +43,14 @@ var rules = func() map[string]rule {
 		{rule{people.See, ofAll, true}, "getChanges getFacts getMap getDirectories getContract"},
 		{rule{people.See, filtered, true}, "getClients"},
 		{rule{people.See, named, true}, "getClient getLocation getRecordHistory getPhotoFile getListing getCase"},
-		{rule{people.See, ofScope, true}, "getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases getTodayRest"},
+		{rule{people.See, ofScope, true}, `getListings getToday getFolds getFolded getCoverage getDirectoryCounts getForecast getSpecialDates
+			getPhotos getCases getTodayRest`},
 		{rule{people.Confirm, named, true}, "confirmRecord"},
 
 		{rule{people.See, ofAll, false}, "getDraft getRegions getVersions getRulebookProblems readHours checkProse readPhone tagLinks reckonArea readArea"},
 		{rule{people.See, filtered, false}, "getPeople"},
 		{rule{people.See, named, false}, `getCopies getIntake mergeRecord getPlans getRemarks getPhotosZip getPaperFile getWorth getOwnValues tryOwnValue getPreview
-			getSpoken getRisks countPeople getFit getWorksheet getClientLeaving getLocationLeaving readCopy getRound layOutCourse`},
+			getSpoken getRisks getMatters countPeople getFit getWorksheet getClientLeaving getLocationLeaving readCopy getRound layOutCourse`},
 		{rule{people.See, ofScope, false}, `exportLocations exportSpreadsheet getPapers getHandInFile exportOwnValues proposeRound getCourse
 			getUndecided getAway getLetters`},
 		{rule{people.See, ofUs, false}, `getImports getImport getImportRows getImportAlike getImportRest getImportRestSpreadsheet getAccounts getLooseNotices
@@ -59,7 +60,8 @@ var rules = func() map[string]rule {
 		{rule{people.Edit, named, false}, `saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord putLocationAway bringLocationBack
 			putClientAway bringClientBack removeLocation removeClient setOwnValue dropOwnValue holdOwnValue dropRemark decideDates undoChange
 			savePhoto removePhoto restorePhoto savePaper removePaper restorePaper addVideo mendByPaper choose tickValues
-			codeArrived seeFromOwner found answered openCase writeIntakeLetter lookAgain putOff takeUp`},
+			codeArrived seeFromOwner found answered openCase writeIntakeLetter lookAgain putOff takeUp
+			noteMatters handMatters decideMatters reopenMatter putOffMatters takeUpMatters`},
 		{rule{people.Edit, filtered, false}, "importOwnValues"},
 		{rule{people.Edit, ofScope, false}, "addPhoto orderPhotos addPaper"},
 		{rule{people.Edit, ofUs, false}, "addClient startImport editImport undoImportEdit applyImport takeImportBack sortNotice"},
@@ -123,7 +125,7 @@ func (s *Server) ruleOf(c *gin.Context) (r rule, known bool) {
 }
 
 // reached decides whether somebody who sees only a part reaches what the body of a request names, wherever in it that
-// stands: clients, locations, photos and papers are called so in every body.
+// stands: clients, locations, photos, papers and matters are called so in every body.
 func (s *Server) reached(c *gin.Context) {
 	p, signedIn := c.Request.Context().Value(personKey{}).(people.Person)
 	if !signedIn || !p.Limited() {
@@ -171,7 +173,7 @@ func (o objects) names() bool { return len(o.clients)+len(o.things) > 0 }
 func (o *objects) ofPath(c *gin.Context) {
 	for _, at := range c.Params {
 		switch at.Key {
-		case "client", "location", "photo", "paper", "link", "round", "batch", "change":
+		case "client", "location", "photo", "paper", "link", "round", "batch", "change", "matter":
 			o.take(at.Key, at.Value)
 		}
 	}
@@ -200,7 +202,7 @@ func (o *objects) takeAll(key string, value any) {
 			o.takeAll(key, one)
 		}
 	case string:
-		for _, name := range []string{"client", "location", "photo", "paper"} {
+		for _, name := range []string{"client", "location", "photo", "paper", "matter"} {
 			if _, err := uuid.Parse(v); err == nil && (strings.EqualFold(key, name) || strings.EqualFold(key, name+"s")) { // as Go reads keys
 				o.take(name, v)
 			}

@@ -14,6 +14,7 @@ import (
 	"uvent/core/fact/photo"
 	"uvent/core/record/record"
 	"uvent/demo/paint"
+	"uvent/desk/boards"
 	"uvent/desk/files"
 	"uvent/desk/ledger"
 	"uvent/desk/people"
@@ -26,7 +27,7 @@ import (
 var (
 	forClients = strings.Fields(
 		`endSessions makeRecoveryCodes getPasskeys beginPasskey addPasskey dropPasskey changePassword getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getFeeds makeFeed endFeed setDigest getTodayRest getChanges getFacts getMap getDirectories
-		getContract getClients getClient getLocation getRecordHistory getPhotoFile getListing getCase getListings getToday getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases confirmRecord`,
+		getContract getClients getClient getLocation getRecordHistory getPhotoFile getListing getCase getListings getToday getFolds getFolded getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases confirmRecord`,
 	)
 	forSpecialists = strings.Fields(
 		`askOwner searchDirectory claimListing createListing askCode enterCode askStatus stopAsking startRound stopRound setCourse unsetCourse tellDirectory makeOwnerLink withdrawOwnerLink sendChanges reportDuplicate
@@ -174,6 +175,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 						uuid.NewString(),
 						"{feed}",
 						uuid.NewString(),
+						"{matter}",
+						uuid.NewString(),
 					).Replace(path)
 					paths := []string{filled}
 					if op.Parameters.GetByInAndName("query", "client") != nil || item.Parameters.GetByInAndName("query", "client") != nil {
@@ -228,6 +231,12 @@ func TestWhatABodyNamesIsReached(t *testing.T) {
 	c := newClient(t, r.Serve(t))
 	c.want(http.StatusOK, http.MethodPost, "/api/session", map[string]string{"email": "lim@agency.example", "password": rig.Password}, nil)
 
+	today, err := rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{}))
+	rig.Must(t, err)
+	ours, another := today[0].Matter.ID.String(), today[1].Matter.ID.String()
+	if today[0].Location.ID != mine.Location {
+		ours, another = another, ours
+	}
 	m, o, day := mine.Location.String(), theirs.Location.String(), map[string]string{"from": "2031-03-04", "to": "2031-03-04"}
 	dates := func(more map[string]any) map[string]any {
 		body := map[string]any{"locations": []string{m}, "dates": []any{day}, "usual": false, "sittings": []any{}}
@@ -258,6 +267,8 @@ func TestWhatABodyNamesIsReached(t *testing.T) {
 		{"/api/courses", turn(o), http.StatusNotFound},
 		{"/api/rounds", map[string]any{"what": "search", "items": []any{map[string]string{"location": o, "directory": "fernlook", "method": ""}}}, http.StatusNotFound},
 		{"/api/locations/" + m + "/mendings", mending, http.StatusNotFound},
+		{"/api/matters/notes", map[string]any{"matters": []string{ours}, "says": "So."}, http.StatusNoContent},
+		{"/api/matters/notes", map[string]any{"matters": []string{ours, another}, "says": "So."}, http.StatusNotFound},
 		{"/api/rulebook-checks", map[string]any{"text": "id: new", "location": m}, http.StatusOK},
 		{"/api/rulebook-checks", map[string]any{"text": "id: new", "location": o}, http.StatusNotFound},
 		{"/api/clients/" + l.ClientID.String() + "/locations", map[string]any{}, http.StatusUnprocessableEntity},
@@ -291,8 +302,8 @@ func TestBodiesNameThingsAsTheGateLooksForThem(t *testing.T) {
 		}
 		return append(out, ids(s.Value.Items, name, deep+1)...)
 	}
-	known := strings.Fields("client clients location locations photo photos paper papers")
-	held := strings.Fields("TakeOver.to AddAccount.person SaveAccount.person TickValues.window OrderPhotos.")
+	known := strings.Fields("client clients location locations photo photos paper papers matter matters")
+	held := strings.Fields("TakeOver.to HandMatters.to AddAccount.person SaveAccount.person TickValues.window OrderPhotos.")
 	for _, item := range spec.Paths.Map() {
 		for _, op := range item.Operations() {
 			if op.RequestBody == nil {

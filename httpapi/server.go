@@ -64,7 +64,7 @@ func New(ctx context.Context, o Options) (http.Handler, error) {
 	r.Use(s.heard, gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
 		o.Log.Error("a request broke", "request", requestOf(c.Request.Context()), "route", c.FullPath(), "cause", cause)
 		fault(c)
-	}), s.gate, s.guard, s.checked, s.reached, s.once)
+	}), s.gate, s.guard, s.checked, s.reached, s.shelved, s.once)
 	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{accepted}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { writeProblem(c, http.StatusBadRequest, badRequest(err), nil) },
 		HandlerErrorFunc:         s.fail,

@@ -69,6 +69,23 @@ func TestTwoServers(t *testing.T) {
 	if asked := len(l.Attempts); asked == 0 || codes != asked {
 		t.Errorf("%d attempts and %d codes", asked, codes)
 	}
+	// What is saved of a directory at one counts at the other at once.
+	book, err := r.Desk.Shelf.Book("fernlook")
+	rig.Must(t, err)
+	added := strings.NewReplacer("id: fernlook", "id: pierbook", "name: Fernlook", "name: Pierbook").Replace(book.Source)
+	one.want(http.StatusCreated, http.MethodPost, "/api/directories", map[string]string{"text": added}, nil)
+	there := "/api/listings/" + here.Location.String() + "/pierbook"
+	two.want(http.StatusOK, http.MethodGet, there, nil, &l)
+	one.want(
+		http.StatusOK,
+		http.MethodPut,
+		"/api/directories/pierbook",
+		map[string]string{"text": strings.Replace(added, "name: Pierbook", "name: Pierleaf", 1)},
+		nil,
+	)
+	if !strings.Contains(string(two.want(http.StatusOK, http.MethodGet, there, nil, nil)), "Pierleaf") {
+		t.Error("the other server goes by the rules of before")
+	}
 	// Signing out at one ends it at the other.
 	one.want(http.StatusNoContent, http.MethodDelete, "/api/session", nil, nil)
 	two.want(http.StatusUnauthorized, http.MethodGet, "/api/session", nil, nil)

@@ -130,8 +130,25 @@ func TestACaseThatCannotBeWon(t *testing.T) {
 	}
 	_, err := r.Desk.Listings.Appeal(ctx, who, here, "Once more.", nil)
 	rig.Refused(t, err, problem.Conflict, "not suspended, as far as is known")
-	if today, err := rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})); err != nil || len(today) != 0 {
-		t.Errorf("today: %+v, %v", today, err)
+	// It is asked what becomes of it, until somebody decides that; and again once the decision is taken back.
+	stays := func() []boards.Cell {
+		t.Helper()
+		today, err := rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{}))
+		rig.Must(t, err)
+		return today
+	}
+	today := stays()
+	if len(today) != 1 || today[0].Task.Title != "Minnow Bay stays suspended on Fernlook" {
+		t.Fatalf("today: %+v", today)
+	}
+	lost := today[0].Matter.ID
+	rig.Must(t, r.Desk.Matters.Decide(ctx, who, []uuid.UUID{lost}, "A new listing after the move."))
+	if today := stays(); len(today) != 0 {
+		t.Errorf("decided: %+v", today)
+	}
+	rig.Must(t, r.Desk.Matters.Reopen(ctx, who, lost))
+	if today := stays(); len(today) != 1 || today[0].Matter.ID == lost {
+		t.Errorf("taken back: %+v", today)
 	}
 	rig.Must(t, r.Desk.Listings.SuspendedThere(ctx, who, here, "They say that it is about the sign."))
 	rig.Must(t, r.Desk.Listings.DropCase(ctx, who, here, "2", "The shop closes."))

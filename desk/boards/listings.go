@@ -15,6 +15,7 @@ import (
 	"uvent/desk/files"
 	"uvent/desk/ledger"
 	"uvent/desk/listings"
+	"uvent/desk/matters"
 	"uvent/desk/owners"
 	"uvent/desk/problem"
 	"uvent/desk/records"
@@ -31,6 +32,7 @@ type Cell struct {
 	Fit      records.Fitted // how the location fits there
 	NotFor   string         // why the location cannot be listed there; empty when it can
 	Task     *agenda.Task   // what it asks for now
+	Matter   *Matter        // of the task, where it was read for Today
 	Location *ledger.Location
 	Client   *ledger.Client
 }
@@ -71,6 +73,14 @@ func (d *Desk) cells(ctx context.Context, s ledger.Scope, keep func(directory st
 	for _, r := range rows {
 		states[ledger.Place{Location: r.LocationID, Directory: r.DirectoryID}] = r.State
 	}
+	ids := make([]uuid.UUID, len(locations))
+	for i, l := range locations {
+		ids[i] = l.ID
+	}
+	pages, err := matters.PagesOf(ctx, d.store.Reading(ctx), ids)
+	if err != nil {
+		return nil, err
+	}
 	of := map[uuid.UUID][]*ledger.Location{}
 	for i := range locations {
 		l := &locations[i]
@@ -81,7 +91,7 @@ func (d *Desk) cells(ctx context.Context, s ledger.Scope, keep func(directory st
 	for i := range clients {
 		c := &clients[i]
 		for _, l := range of[c.ID] {
-			out = append(out, d.cellsOf(c, l, fits[l.ID], states, keep, now)...)
+			out = append(out, d.cellsOf(c, l, fits[l.ID], states, pages, keep, now)...)
 		}
 	}
 	return out, nil
@@ -93,6 +103,7 @@ func (d *Desk) cellsOf(
 	l *ledger.Location,
 	fits map[string]records.Fitted,
 	states map[ledger.Place]verification.State,
+	pages map[ledger.Place]*agenda.OwnerPage,
 	keep func(directory string, begun, wanted bool) bool,
 	now time.Time,
 ) (out []Cell) {
@@ -109,10 +120,10 @@ func (d *Desk) cellsOf(
 			cell.State = st
 		}
 		if begun || f.Wanted {
-			asks := listings.AgendaListing(b, l, c, cell.State)
+			asks := matters.AgendaListing(b, l, c, cell.State, pages[cell.Place])
 			t, ok := agenda.For(asks, now)
 			if !ok && f.Asks > 0 {
-				t, ok = agenda.Asking(asks, f.Asks), true
+				t, ok = agenda.InDoubt(asks, f.Asks), true
 			}
 			if ok {
 				cell.Task = &t
@@ -204,7 +215,11 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	}
 	r, now := v.Location.Record, d.clock.Now()
 	v.NotFor = book.MayList(r)
-	if t, ok := agenda.For(listings.AgendaListing(&book, &location, &client, v.State), now); ok {
+	pages, err := matters.PagesOf(ctx, d.store.Reading(ctx), []uuid.UUID{at.Location})
+	if err != nil {
+		return v, err
+	}
+	if t, ok := agenda.For(matters.AgendaListing(&book, &location, &client, v.State, pages[at]), now); ok {
 		v.Task = &t
 	}
 	v.Facts = compare.Facts(r, book, v.State.Sighting, r.Today(now))

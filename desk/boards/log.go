@@ -14,7 +14,7 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
-	"uvent/desk/listings"
+	"uvent/desk/matters"
 	"uvent/desk/people"
 	"uvent/store"
 	"uvent/store/db"
@@ -123,8 +123,8 @@ func (d *Desk) logSays(r LogLine) string {
 }
 
 // Snoozed lists what is put off in a scope.
-func (d *Desk) Snoozed(ctx context.Context, s ledger.Scope) ([]listings.Snooze, error) {
-	return store.Each(listings.SnoozeOf)(d.store.Reading(ctx).Snoozed(ctx, db.SnoozedParams{Now: d.clock.Now(), Clients: s.Clients, LocationID: s.Location}))
+func (d *Desk) Snoozed(ctx context.Context, s ledger.Scope) ([]matters.Snooze, error) {
+	return store.Each(matters.SnoozeOf)(d.store.Reading(ctx).Snoozed(ctx, db.SnoozedParams{Now: d.clock.Now(), Clients: s.Clients, LocationID: s.Location}))
 }
 
 // Done lists what people have done in a scope since a day began by somebody's clock, the

@@ -12,7 +12,7 @@ import (
 	"uvent/core/listing/course"
 	"uvent/core/reckon/agenda"
 	"uvent/desk/ledger"
-	"uvent/desk/listings"
+	"uvent/desk/matters"
 	"uvent/desk/records"
 	"uvent/desk/rounds"
 	"uvent/store"
@@ -32,6 +32,33 @@ type keptTask struct {
 	Together  []string     `json:"together"`
 	PutOff    *time.Time   `json:"put_off"`
 	ChangesAt *time.Time   `json:"changes_at"`
+	Kind      agenda.Kind  `json:"kind"`
+	Cause     string       `json:"cause"`
+	Until     *time.Time   `json:"until"`
+	Fold      string       `json:"fold"`
+	Minutes   float64      `json:"minutes"`
+}
+
+// put is a task as it is kept.
+func put(t agenda.Task, at ledger.Place, client uuid.UUID) keptTask {
+	k := keptTask{
+		Location:  at.Location,
+		Directory: at.Directory,
+		Client:    client,
+		Mover:     t.Group,
+		Act:       t.Act,
+		Loss:      t.Loss,
+		Title:     t.Title,
+		Dated:     t.Until != nil || t.Window != nil,
+		Together:  []string{},
+		ChangesAt: t.Changes,
+		Kind:      t.Kind,
+		Cause:     t.Cause,
+		Until:     t.Until,
+		Minutes:   t.Minutes(),
+		Fold:      t.Fold(client.String(), at.Location.String(), at.Directory),
+	}
+	return k
 }
 
 // taskBatch is how many locations' tasks are reckoned in one transaction.
@@ -74,6 +101,12 @@ func (d *Desk) ReckonTasks(ctx context.Context, s ledger.Scope) error {
 			if err != nil {
 				return err
 			}
+			if err := q.EndMatters(ctx, db.EndMattersParams{Now: stale.Now, Locations: ids, Tasks: data}); err != nil {
+				return err
+			}
+			if err := q.OpenMatters(ctx, db.OpenMattersParams{Now: stale.Now, Tasks: data}); err != nil {
+				return err
+			}
 			return q.SaveTasks(ctx, data)
 		})
 	}
@@ -99,13 +132,25 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 	if err != nil {
 		return nil, err
 	}
-	snoozes, err := store.Each(listings.SnoozeOf)(q.SnoozesOf(ctx, ids))
+	pages, err := matters.PagesOf(ctx, q, ids)
 	if err != nil {
 		return nil, err
 	}
-	put := make(map[ledger.Place]listings.Snooze, len(snoozes))
+	clients, err := store.Each(ledger.ClientOf)(q.Clients(ctx))
+	if err != nil {
+		return nil, err
+	}
+	of := make(map[uuid.UUID]*ledger.Client, len(clients))
+	for i := range clients {
+		of[clients[i].ID] = &clients[i]
+	}
+	snoozes, err := store.Each(matters.SnoozeOf)(q.SnoozesOf(ctx, ids))
+	if err != nil {
+		return nil, err
+	}
+	off := make(map[ledger.Place]matters.Snooze, len(snoozes))
 	for _, z := range snoozes {
-		put[ledger.Place{Location: z.LocationID, Directory: z.DirectoryID}] = z
+		off[ledger.Place{Location: z.LocationID, Directory: z.DirectoryID}] = z
 	}
 	steps, err := d.rounds.StepsOf(ctx, q, locations, states)
 	if err != nil {
@@ -118,12 +163,12 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 	out := []keptTask{}
 	for i := range locations {
 		l := &locations[i]
-		here := d.tasksHere(d.cellsOf(&ledger.Client{}, l, fits[l.ID], states, inWork, now))
+		here := d.tasksHere(d.cellsOf(of[l.ClientID], l, fits[l.ID], states, pages, inWork, now))
 		if t, ok := d.unsentHere(*l, due[l.ID], here); ok {
 			here = append(here, t)
 		}
 		for _, t := range here {
-			if z := put[ledger.Place{Location: t.Location, Directory: t.Directory}]; z.Act == string(t.Act) {
+			if z := off[ledger.Place{Location: t.Location, Directory: t.Directory}]; z.Act == string(t.Act) {
 				t.PutOff = &z.Until
 			}
 			out = append(out, t)
@@ -140,18 +185,7 @@ func (d *Desk) tasksHere(cells []Cell) (out []keptTask) {
 		if c.Task == nil {
 			continue
 		}
-		t := keptTask{
-			Location:  c.Place.Location,
-			Directory: c.Directory,
-			Client:    c.Location.ClientID,
-			Mover:     c.Task.Group,
-			Act:       c.Task.Act,
-			Loss:      c.Task.Loss,
-			Title:     c.Task.Title,
-			Dated:     c.Task.Until != nil || c.Task.Window != nil,
-			Together:  []string{},
-			ChangesAt: c.Task.Changes,
-		}
+		t := put(*c.Task, c.Place, c.Location.ClientID)
 		if c.Task.Act == agenda.Search && c.State.SearchedAt == nil && c.State.Trouble == "" {
 			fresh = append(fresh, t)
 		} else {
@@ -165,9 +199,9 @@ func (d *Desk) tasksHere(cells []Cell) (out []keptTask) {
 	for _, t := range fresh {
 		first.Together, first.Loss = append(first.Together, t.Directory), max(first.Loss, t.Loss)
 	}
-	t := d.together(*cells[0].Location, first)
-	first.Act, first.Title = t.Act, t.Title
-	return append(out, first)
+	t := put(d.together(*cells[0].Location, first), cells[0].Place, first.Client)
+	t.Directory, t.Together, t.ChangesAt = first.Directory, first.Together, first.ChangesAt
+	return append(out, t)
 }
 
 // unsentHere is the task of bringing the listings of a location up to date that ask for
@@ -183,10 +217,10 @@ func (d *Desk) unsentHere(l ledger.Location, steps []rounds.PlannedStep, others 
 	if len(t.Together) == 0 {
 		return t, false
 	}
-	t.Location, t.Directory, t.Client, t.Act = l.ID, t.Together[0], l.ClientID, agenda.Follow
-	said := d.together(l, t)
-	t.Mover, t.Title = said.Group, said.Title
-	return t, true
+	t.Act = agenda.Follow
+	kept := put(d.together(l, t), ledger.Place{Location: l.ID, Directory: t.Together[0]}, l.ClientID)
+	kept.Together = t.Together
+	return kept, true
 }
 
 // together is what a task of several listings of a location is called, and says.

@@ -2,6 +2,7 @@ package boards
 
 import (
 	"context"
+	"time"
 
 	"github.com/google/uuid"
 	"golang.org/x/sync/errgroup"
@@ -9,6 +10,7 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/reckon/agenda"
 	"uvent/desk/ledger"
+	"uvent/desk/matters"
 	"uvent/desk/records"
 	"uvent/store"
 	"uvent/store/db"
@@ -91,6 +93,8 @@ func (d *Desk) TaskCells(ctx context.Context, rows []db.Task) (out []Cell, err e
 	clients := map[uuid.UUID]*ledger.Client{}
 	states := map[ledger.Place]verification.State{}
 	var fits map[uuid.UUID]map[string]records.Fitted
+	var pages map[ledger.Place]*agenda.OwnerPage
+	var open map[uuid.UUID]*Matter
 	g, inner := errgroup.WithContext(ctx)
 	g.Go(func() error {
 		rows, err := store.Each(ledger.ClientOf)(d.store.Reading(ctx).Clients(inner))
@@ -120,6 +124,8 @@ func (d *Desk) TaskCells(ctx context.Context, rows []db.Task) (out []Cell, err e
 		}
 		return err
 	})
+	g.Go(func() (err error) { pages, err = matters.PagesOf(inner, d.store.Reading(ctx), ids); return err })
+	g.Go(func() (err error) { open, err = d.mattersOf(inner, rows); return err })
 	if err := g.Wait(); err != nil {
 		return nil, err
 	}
@@ -129,7 +135,7 @@ func (d *Desk) TaskCells(ctx context.Context, rows []db.Task) (out []Cell, err e
 		if l == nil {
 			continue
 		}
-		cells := d.cellsOf(clients[r.ClientID], l, fits[r.LocationID], states, func(id string, _, _ bool) bool { return id == r.DirectoryID }, now)
+		cells := d.cellsOf(clients[r.ClientID], l, fits[r.LocationID], states, pages, func(id string, _, _ bool) bool { return id == r.DirectoryID }, now)
 		if len(cells) == 0 {
 			continue
 		}
@@ -138,9 +144,34 @@ func (d *Desk) TaskCells(ctx context.Context, rows []db.Task) (out []Cell, err e
 			t := d.together(*l, keptTask{Act: agenda.Act(r.Act), Together: r.Together, Loss: r.Loss})
 			c.Task = &t
 		}
+		c.Matter = open[r.MatterID]
 		if c.Task != nil && string(c.Task.Group) == r.Mover {
 			out = append(out, c)
 		}
 	}
 	return out, nil
+}
+
+// Matter is what is known of a matter in a row of Today.
+type Matter struct {
+	ID       uuid.UUID
+	OpenedAt time.Time
+	With     *uuid.UUID
+	WithName string
+	Notes    int
+	Last     string // what was last noted
+}
+
+// mattersOf are the matters of tasks, by their ids.
+func (d *Desk) mattersOf(ctx context.Context, rows []db.Task) (map[uuid.UUID]*Matter, error) {
+	ids := make([]uuid.UUID, len(rows))
+	for i, r := range rows {
+		ids[i] = r.MatterID
+	}
+	named, err := d.store.Reading(ctx).MattersNamed(ctx, ids)
+	out := make(map[uuid.UUID]*Matter, len(named))
+	for _, m := range named {
+		out[m.ID] = &Matter{ID: m.ID, OpenedAt: m.OpenedAt, With: m.WithID, WithName: m.WithName, Notes: int(m.Notes), Last: m.LastNote}
+	}
+	return out, err
 }

@@ -93,7 +93,7 @@ func TestPagesOfToday(t *testing.T) {
 	r.BringIn(t, rig.ManyRows(130))
 	first, err := r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})
 	rig.Must(t, err)
-	rig.Must(t, r.Desk.Listings.PutOff(ctx, r.Who.Actor(), first.Rows[0].Place, agenda.Begin, r.Desk.Now().Add(time.Hour), "The shop is being painted."))
+	rig.Must(t, r.Desk.Matters.PutOff(ctx, r.Who.Actor(), first.Rows[0].Place, agenda.Begin, r.Desk.Now().Add(time.Hour), "The shop is being painted."))
 	seen := map[ledger.Place]bool{}
 	last := ""
 	for past := 0; past < 130; past += boards.MostToday {

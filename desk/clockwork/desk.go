@@ -22,6 +22,7 @@ import (
 	"uvent/desk/ledger"
 	"uvent/desk/letters"
 	"uvent/desk/listings"
+	"uvent/desk/matters"
 	"uvent/desk/once"
 	"uvent/desk/owners"
 	"uvent/desk/people"
@@ -49,6 +50,7 @@ type Desk struct {
 	Sightings *sightings.Desk
 	Listings  *listings.Desk
 	Owners    *owners.Desk
+	Matters   *matters.Desk
 	Rounds    *rounds.Desk
 	Boards    *boards.Desk
 
@@ -116,6 +118,7 @@ func New(p Parts) (*Desk, error) {
 	d.Sightings = sightings.New(r, d.Ledger)
 	d.Listings = listings.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Letters, d.Files, d.Records, d.Sightings)
 	d.Owners = owners.New(s, clock, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files, d.Listings)
+	d.Matters = matters.New(s, clock, d.Shelf, d.People, d.Ledger)
 	d.Rounds = rounds.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Records, d.Listings)
 	d.Boards = boards.New(s, clock, r, d.Shelf, d.Ledger, d.Files, d.Records, d.Listings, d.Rounds)
 	workers := river.NewWorkers()

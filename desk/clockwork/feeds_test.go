@@ -143,9 +143,9 @@ func TestPuttingOff(t *testing.T) {
 		return len(list)
 	}
 	soon := r.Desk.Now().Add(48 * time.Hour)
-	rig.Refused(t, r.Desk.Listings.PutOff(ctx, who, here, agenda.Search, r.Desk.Now(), ""), problem.Invalid, "until: name a moment to come reason: say why")
-	rig.Refused(t, r.Desk.Listings.PutOff(ctx, who, here, agenda.Verify, soon, "x"), problem.Conflict, "no such task any more")
-	rig.Must(t, r.Desk.Listings.PutOff(ctx, who, here, agenda.Search, soon, "The owner is away."))
+	rig.Refused(t, r.Desk.Matters.PutOff(ctx, who, here, agenda.Search, r.Desk.Now(), ""), problem.Invalid, "until: name a moment to come")
+	rig.Refused(t, r.Desk.Matters.PutOff(ctx, who, here, agenda.Verify, soon, "x"), problem.Conflict, "no such task any more")
+	rig.Must(t, r.Desk.Matters.PutOff(ctx, who, here, agenda.Search, soon, "The owner is away."))
 	if n := today(); n != 0 {
 		t.Errorf("put off, and %d show", n)
 	}
@@ -153,17 +153,17 @@ func TestPuttingOff(t *testing.T) {
 		list[0].By != r.Who.Name {
 		t.Errorf("%+v, %v", list, err)
 	}
-	rig.Must(t, r.Desk.Listings.TakeUp(ctx, who, here))
+	rig.Must(t, r.Desk.Matters.TakeUp(ctx, who, here))
 	if n := today(); n != 1 {
 		t.Errorf("taken up, and %d show", n)
 	}
-	rig.Refused(t, r.Desk.Listings.TakeUp(ctx, who, here), problem.NotFound, "not put off")
-	rig.Must(t, r.Desk.Listings.PutOff(ctx, who, here, agenda.Search, soon, "Later."))
+	rig.Refused(t, r.Desk.Matters.TakeUp(ctx, who, here), problem.NotFound, "not put off")
+	rig.Must(t, r.Desk.Matters.PutOff(ctx, who, here, agenda.Search, soon, "Later."))
 	r.Held(t, here)
 	if n := today(); n != 1 {
 		t.Errorf("another task, and %d show", n)
 	}
-	rig.Must(t, r.Desk.Listings.PutOff(ctx, who, here, agenda.Verify, soon, "Later."))
+	rig.Must(t, r.Desk.Matters.PutOff(ctx, who, here, agenda.Verify, soon, "Later."))
 	r.Move(t, 49*time.Hour)
 	if n := today(); n != 1 {
 		t.Errorf("after its time %d show", n)

@@ -106,41 +106,60 @@ var readPicture = bounded.Of("read a paper", bounded.Usual, func(data []byte) (o
 	return out, nil
 })
 
-// AddPaper takes a file in as a paper. The text of a PDF is read and kept, and its
-// kind guessed from that.
+// Incoming is a paper or a video that was read, and is not kept yet.
+type Incoming struct {
+	facts db.AddPaperParams
+	film  *film.Shown
+	data  []byte
+}
+
+// ReadPaper reads a file as a paper. The text of a PDF is kept, and its kind guessed from that.
+func (d *Desk) ReadPaper(ctx context.Context, name string, data []byte) (in Incoming, err error) {
+	read, err := readPaper(ctx, data)
+	if err != nil {
+		return in, refusedFile(err)
+	}
+	in.data = read.Data
+	in.facts = db.AddPaperParams{Kind: paper.Guess(read.Text), FileName: fileName(name), Format: string(read.Format), Pages: int32(read.Pages), Words: read.Text}
+	return in, nil
+}
+
+// Keep keeps what was read, in a transaction in which more is done.
+func (d *Desk) Keep(ctx context.Context, q *db.Queries, actor people.Actor, o Owner, in Incoming) (row Paper, err error) {
+	facts := in.facts
+	facts.ID, facts.ClientID, facts.LocationID, facts.Bytes = uuid.New(), o.Client, o.Location, int32(len(in.data))
+	facts.AddedBy, facts.AddedAt = actor.Name, d.clock.Now()
+	if row, err = store.One(PaperOf)(q.AddPaper(ctx, facts)); err != nil {
+		return row, err
+	}
+	if in.film != nil {
+		if row, err = store.One(PaperOf)(q.SaveFilm(ctx, db.SaveFilmParams{ID: row.ID, Film: *in.film})); err != nil {
+			return row, err
+		}
+	}
+	if err := q.SaveFile(ctx, db.SaveFileParams{OwnerID: row.ID, What: "original", Data: in.data}); err != nil {
+		return row, err
+	}
+	return row, d.ledger.Note(ctx, q, actor, "paper_added", o.Client, o.Location, map[string]any{"paper": row.ID, "name": row.FileName})
+}
+
+// keep is Keep in a transaction of its own.
+func (d *Desk) keep(ctx context.Context, actor people.Actor, o Owner, in Incoming) (row Paper, err error) {
+	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error { row, err = d.Keep(ctx, q, actor, o, in); return err })
+	return row, err
+}
+
+// AddPaper takes a file in as a paper, as ReadPaper reads it.
 func (d *Desk) AddPaper(ctx context.Context, actor people.Actor, s ledger.Scope, name string, data []byte) (row Paper, err error) {
 	o, err := d.owner(ctx, s)
 	if err != nil {
 		return row, err
 	}
-	read, err := readPaper(ctx, data)
+	in, err := d.ReadPaper(ctx, name, data)
 	if err != nil {
-		return row, refusedFile(err)
+		return row, err
 	}
-	data = read.Data
-	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		row, err = store.One(PaperOf)(q.AddPaper(ctx, db.AddPaperParams{
-			ID:         uuid.New(),
-			ClientID:   o.Client,
-			LocationID: o.Location,
-			Kind:       paper.Guess(read.Text),
-			FileName:   fileName(name),
-			Format:     string(read.Format),
-			Pages:      int32(read.Pages),
-			Bytes:      int32(len(data)),
-			Words:      read.Text,
-			AddedBy:    actor.Name,
-			AddedAt:    d.clock.Now(),
-		}))
-		if err != nil {
-			return err
-		}
-		if err := q.SaveFile(ctx, db.SaveFileParams{OwnerID: row.ID, What: "original", Data: data}); err != nil {
-			return err
-		}
-		return d.ledger.Note(ctx, q, actor, "paper_added", o.Client, o.Location, map[string]any{"paper": row.ID, "name": row.FileName})
-	})
-	return row, err
+	return d.keep(ctx, actor, o, in)
 }
 
 // PaperFacts are what people say of a paper.

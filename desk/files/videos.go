@@ -4,7 +4,6 @@ import (
 	"context"
 
 	"github.com/google/uuid"
-	"github.com/jackc/pgx/v5"
 
 	"uvent/bounded"
 	"uvent/core/listing/verification"
@@ -15,64 +14,44 @@ import (
 	"uvent/desk/people"
 	"uvent/desk/problem"
 	"uvent/reach"
-	"uvent/store"
 	"uvent/store/db"
 )
 
 // readFilm reads a film's headers in a process of its own.
 var readFilm = bounded.Of("read a film", bounded.Usual, film.Read)
 
-// AddVideo takes a video in that proves where a location is. How long it is, and whether
-// it is one take, is read from its headers; what it shows is said by whoever filmed it.
-func (d *Desk) AddVideo(ctx context.Context, actor people.Actor, location uuid.UUID, name string, data []byte, seen film.Seen) (row Paper, err error) {
-	o, err := d.owner(ctx, ledger.Scope{Location: &location})
-	if err != nil {
-		return row, err
-	}
+// ReadVideo reads a file as a video that proves where a location is. How long it is, and whether it is one take, is read from
+// its headers; what it shows is said by whoever filmed it.
+func (d *Desk) ReadVideo(ctx context.Context, name string, data []byte, seen film.Seen) (in Incoming, err error) {
 	read, err := readFilm(ctx, data)
 	if err != nil {
-		return row, refusedFile(err)
+		return in, refusedFile(err)
 	}
 	for part, at := range seen.At {
 		if at < 0 || float64(at) > read.Seconds {
-			return row, &problem.Problem{
+			return in, &problem.Problem{
 				Kind:   problem.Invalid,
 				Detail: "A time lies outside the video.",
 				Fields: []record.Problem{{Path: part, Message: "The video is not so long."}},
 			}
 		}
 	}
-	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		row, err = store.One(PaperOf)(
-			q.AddPaper(
-				ctx,
-				db.AddPaperParams{
-					ID:         uuid.New(),
-					ClientID:   o.Client,
-					LocationID: o.Location,
-					Kind:       verification.VideoKind,
-					FileName:   fileName(name),
-					Format:     string(read.Format),
-					Bytes:      int32(len(data)),
-					AddedBy:    actor.Name,
-					AddedAt:    d.clock.Now(),
-				},
-			),
-		)
-		if err != nil {
-			return err
-		}
-		if row, err = store.One(PaperOf)(
-			q.SaveFilm(ctx, db.SaveFilmParams{ID: row.ID, Film: film.Shown{Format: read.Format, Seconds: read.Seconds, Takes: read.Takes, Seen: seen}}),
-		); err != nil {
-			return err
-		}
-		if err := q.SaveFile(ctx, db.SaveFileParams{OwnerID: row.ID, What: "original", Data: data}); err != nil {
-			return err
-		}
-		return d.ledger.Note(ctx, q, actor, "paper_added", o.Client, o.Location, map[string]any{"paper": row.ID, "name": row.FileName})
-	})
-	return row, err
+	in.data, in.film = data, &film.Shown{Format: read.Format, Seconds: read.Seconds, Takes: read.Takes, Seen: seen}
+	in.facts = db.AddPaperParams{Kind: verification.VideoKind, FileName: fileName(name), Format: string(read.Format)}
+	return in, nil
+}
+
+// AddVideo takes a video in, as ReadVideo reads it.
+func (d *Desk) AddVideo(ctx context.Context, actor people.Actor, location uuid.UUID, name string, data []byte, seen film.Seen) (row Paper, err error) {
+	o, err := d.owner(ctx, ledger.Scope{Location: &location})
+	if err != nil {
+		return row, err
+	}
+	in, err := d.ReadVideo(ctx, name, data, seen)
+	if err != nil {
+		return row, err
+	}
+	return d.keep(ctx, actor, o, in)
 }
 
 // Video is one as a directory is given it; nil for none.

@@ -57,7 +57,7 @@ func TestDuplicates(t *testing.T) {
 		t.Errorf("%+v", s.Duplicates)
 	}
 	// Once ours is public, a second that nobody has looked at is a task.
-	s.Visibility, s.Duplicates = verification.Public, nil
+	s.Visibility, s.Duplicates, s.VerifiedAt = verification.Public, nil, s.HeldSince
 	book, err := r.Desk.Shelf.Book("fernlook")
 	rig.Must(t, err)
 	if task, ok := agenda.For(agenda.Listing{Label: "Minnow Bay", Record: &rec, Book: &book, State: s}, r.Desk.Now()); !ok ||

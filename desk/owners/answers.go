@@ -58,11 +58,11 @@ func (d *Desk) OwnerPaper(ctx context.Context, secret, name string, data []byte)
 		return err
 	}
 	defer done()
-	sent, err := d.files.AddPaper(ctx, ownerActor, ledger.Scope{Location: &link.LocationID}, name, data)
+	in, err := d.files.ReadPaper(ctx, name, data)
 	if err != nil {
 		return err
 	}
-	return d.sent(ctx, link, func(l *ledger.Listing) verification.OwnerSent {
+	return d.sent(ctx, link, in, func(l *ledger.Listing, sent files.Paper) verification.OwnerSent {
 		what := "a paper"
 		if title := paper.Title(sent.Kind); title != "" {
 			what = "the " + strings.ToLower(title)
@@ -86,11 +86,15 @@ func minded(l *ledger.Listing, sent files.Paper) (doubts, told []string) {
 	return doubts, told
 }
 
-// sent has what an owner has sent be noticed, and ends the page where nothing speaks against it: else the owner may send
-// something better.
-func (d *Desk) sent(ctx context.Context, link OwnerLink, what func(l *ledger.Listing) verification.OwnerSent) error {
+// sent keeps what an owner has sent, has it be noticed, and ends the page where nothing speaks against it: else the owner may
+// send something better.
+func (d *Desk) sent(ctx context.Context, link OwnerLink, in files.Incoming, what func(l *ledger.Listing, sent files.Paper) verification.OwnerSent) error {
 	return d.ledger.Change(ctx, ownerActor, ledger.Place{Location: link.LocationID, Directory: link.DirectoryID}, func(l *ledger.Listing) error {
-		e := what(l)
+		kept, err := d.files.Keep(ctx, l.Q, ownerActor, files.Owner{Client: l.Where.ClientID, Location: &link.LocationID}, in)
+		if err != nil {
+			return err
+		}
+		e := what(l, kept)
 		if e.Task = verification.OwnerTask(link.Kind); len(e.Doubts) == 0 {
 			if _, err := l.Q.FinishOwnerLink(ctx, db.FinishOwnerLinkParams{ID: link.ID, DoneAt: &l.Now}); err != nil {
 				return err
@@ -123,11 +127,11 @@ func (d *Desk) OwnerVideo(ctx context.Context, secret, name string, data []byte,
 		return err
 	}
 	defer done()
-	sent, err := d.files.AddVideo(ctx, ownerActor, link.LocationID, name, data, seen)
+	in, err := d.files.ReadVideo(ctx, name, data, seen)
 	if err != nil {
 		return err
 	}
-	return d.sent(ctx, link, func(l *ledger.Listing) verification.OwnerSent {
+	return d.sent(ctx, link, in, func(l *ledger.Listing, sent files.Paper) verification.OwnerSent {
 		e := verification.OwnerSent{Paper: sent.ID.String(), What: fmt.Sprintf("a video of %.0f seconds", sent.Film.Seconds)}
 		if f := files.FilmingFor(l.Book, l.Where.Record, []files.Paper{sent}); f != nil {
 			e.Doubts, e.Told = f.Doubts, f.Doubts

@@ -263,6 +263,7 @@ func (d *Desk) erase(ctx context.Context, q *db.Queries, id uuid.UUID, now time.
 		func() error { return q.EraseInvitations(ctx, db.EraseInvitationsParams{Client: id, At: now}) },
 		func() error { return q.EraseOwnerLinks(ctx, db.EraseOwnerLinksParams{ClientID: id, At: now}) },
 		func() error { return q.EraseLetters(ctx, &id) },
+		func() error { return q.EraseMatters(ctx, id) },
 		func() error { return q.EraseImports(ctx, &id) },
 		func() error { return q.EraseRemarks(ctx, id) },
 		func() error { return q.ErasePlans(ctx, id) },

@@ -91,7 +91,7 @@ func TestACourseOverDirectories(t *testing.T) {
 	if err != nil || len(list) != 1 || list[0].Task.Title != "2 listings of Minnow Bay have not been given what the record says" {
 		t.Fatalf("today: %+v, %v", list, err)
 	}
-	rig.Refused(t, r.Desk.Listings.PutOff(ctx, who, list[0].Place, list[0].Task.Act, r.Desk.Now(), "x"), problem.Invalid, "until")
+	rig.Refused(t, r.Desk.Matters.PutOff(ctx, who, list[0].Place, list[0].Task.Act, r.Desk.Now(), "x"), problem.Invalid, "until")
 	round, err := r.Desk.Rounds.StartRound(ctx, who, rounds.ToSend, []rounds.RoundItem{{Place: at}, {Place: there}})
 	rig.Must(t, err)
 	if count, _ := finished(t, r, round); count["done"] != 2 {

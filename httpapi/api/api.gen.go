@@ -2408,6 +2408,35 @@ type Fitted struct {
 // Focus A box in parts of the photo's width and height, from the top left; without size, a point
 type Focus = photo.Focus
 
+// Fold What is done once, for one listing or for many
+type Fold struct {
+	Clients int `json:"clients"`
+
+	// Count How many tasks it is
+	Count     int        `json:"count"`
+	First     ListingRow `json:"first"`
+	Id        string     `json:"id"`
+	Locations int        `json:"locations"`
+	Loss      float64    `json:"loss"`
+
+	// Minutes What it takes a specialist, about
+	Minutes float64 `json:"minutes"`
+	Title   string  `json:"title"`
+
+	// Until When the first is lost, or ends
+	Until *time.Time `json:"until,omitempty"`
+}
+
+// FoldPage defines model for FoldPage.
+type FoldPage struct {
+	// Counts How many tasks there are in all
+	Counts TaskCounts `json:"counts"`
+
+	// Next Where the next page begins; missing: there is none
+	Next *string `json:"next,omitempty"`
+	Rows []Fold  `json:"rows"`
+}
+
 // Forecast defines model for Forecast.
 type Forecast struct {
 	All *Odds `json:"all,omitempty"`
@@ -2963,6 +2992,29 @@ type Mailing = record.Mailing
 
 // Manner defines model for Manner.
 type Manner string
+
+// Matter defines model for Matter.
+type Matter struct {
+	EndedAt *time.Time `json:"ended_at,omitempty"`
+
+	// EndedBy Who decided so; missing: what it wanted came to be
+	EndedBy  *string            `json:"ended_by,omitempty"`
+	EndedWhy *string            `json:"ended_why,omitempty"`
+	Id       openapi_types.UUID `json:"id"`
+	Notes    []MatterNote       `json:"notes"`
+	OpenedAt time.Time          `json:"opened_at"`
+	Title    string             `json:"title"`
+}
+
+// MatterIds defines model for MatterIds.
+type MatterIds = []openapi_types.UUID
+
+// MatterNote defines model for MatterNote.
+type MatterNote struct {
+	At     time.Time `json:"at"`
+	Person string    `json:"person"`
+	Says   string    `json:"says"`
+}
 
 // Merged defines model for Merged.
 type Merged struct {
@@ -3828,19 +3880,49 @@ type Task struct {
 	// Group Who can move a task
 	Group TaskGroup `json:"group"`
 
+	// Kind What it is about, in a word that stays the same
+	Kind *string `json:"kind,omitempty"`
+
 	// Loss What is lost by a day of waiting
-	Loss   float64    `json:"loss"`
-	Says   string     `json:"says"`
-	Title  string     `json:"title"`
-	Until  *time.Time `json:"until,omitempty"`
-	Window *Window    `json:"window,omitempty"`
+	Loss float64 `json:"loss"`
+
+	// Matter What is kept of a task: since when it is one, and what people did with it
+	Matter *TaskMatter `json:"matter,omitempty"`
+	Says   string      `json:"says"`
+	Title  string      `json:"title"`
+	Until  *time.Time  `json:"until,omitempty"`
+	Window *Window     `json:"window,omitempty"`
 }
 
 // TaskAct defines model for TaskAct.
 type TaskAct string
 
+// TaskCounts How many tasks there are in all
+type TaskCounts struct {
+	Directory int `json:"directory"`
+	Mine      int `json:"mine"`
+	Owner     int `json:"owner"`
+}
+
 // TaskGroup Who can move a task
 type TaskGroup string
+
+// TaskMatter What is kept of a task: since when it is one, and what people did with it
+type TaskMatter struct {
+	Id openapi_types.UUID `json:"id"`
+
+	// Last What was last noted
+	Last *string `json:"last,omitempty"`
+
+	// MayDecide A decision may end it
+	MayDecide bool                `json:"may_decide"`
+	Notes     int                 `json:"notes"`
+	OpenedAt  time.Time           `json:"opened_at"`
+	With      *openapi_types.UUID `json:"with,omitempty"`
+
+	// WithName Whom it was handed to
+	WithName *string `json:"with_name,omitempty"`
+}
 
 // TextLimit defines model for TextLimit.
 type TextLimit struct {
@@ -3873,12 +3955,8 @@ type Ticks struct {
 // Today defines model for Today.
 type Today struct {
 	// Counts How many tasks there are in all
-	Counts struct {
-		Directory int `json:"directory"`
-		Mine      int `json:"mine"`
-		Owner     int `json:"owner"`
-	} `json:"counts"`
-	Rows []ListingRow `json:"rows"`
+	Counts TaskCounts   `json:"counts"`
+	Rows   []ListingRow `json:"rows"`
 }
 
 // Town defines model for Town.
@@ -4127,6 +4205,9 @@ type DirectoryPath = string
 // FieldPath defines model for fieldPath.
 type FieldPath = string
 
+// Group Who can move a task
+type Group = TaskGroup
+
 // ImportPath defines model for importPath.
 type ImportPath = openapi_types.UUID
 
@@ -4139,17 +4220,26 @@ type LocationPath = openapi_types.UUID
 // LocationScope defines model for locationScope.
 type LocationScope = openapi_types.UUID
 
+// OnDirectory defines model for onDirectory.
+type OnDirectory = string
+
 // PaperPath defines model for paperPath.
 type PaperPath = openapi_types.UUID
 
 // PhotoPath defines model for photoPath.
 type PhotoPath = openapi_types.UUID
 
+// Search defines model for search.
+type Search = string
+
 // SecretPath defines model for secretPath.
 type SecretPath = string
 
 // Version defines model for version.
 type Version = int32
+
+// With defines model for with.
+type With = openapi_types.UUID
 
 // ReadAreaJSONBody defines parameters for ReadArea.
 type ReadAreaJSONBody struct {
@@ -4460,7 +4550,7 @@ type SendChangesJSONBody struct {
 // PutOffJSONBody defines parameters for PutOff.
 type PutOffJSONBody struct {
 	Act    TaskAct   `json:"act"`
-	Reason string    `json:"reason"`
+	Reason *string   `json:"reason,omitempty"`
 	Until  time.Time `json:"until"`
 }
 
@@ -4545,6 +4635,36 @@ type ExportLogParams struct {
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 	Actor    *string        `form:"actor,omitempty" json:"actor,omitempty"`
 	Kind     *string        `form:"kind,omitempty" json:"kind,omitempty"`
+}
+
+// DecideMattersJSONBody defines parameters for DecideMatters.
+type DecideMattersJSONBody struct {
+	Matters MatterIds `json:"matters"`
+	Why     string    `json:"why"`
+}
+
+// HandMattersJSONBody defines parameters for HandMatters.
+type HandMattersJSONBody struct {
+	Matters MatterIds           `json:"matters"`
+	To      *openapi_types.UUID `json:"to,omitempty"`
+}
+
+// NoteMattersJSONBody defines parameters for NoteMatters.
+type NoteMattersJSONBody struct {
+	Matters MatterIds `json:"matters"`
+	Says    string    `json:"says"`
+}
+
+// TakeUpMattersJSONBody defines parameters for TakeUpMatters.
+type TakeUpMattersJSONBody struct {
+	Matters MatterIds `json:"matters"`
+}
+
+// PutOffMattersJSONBody defines parameters for PutOffMatters.
+type PutOffMattersJSONBody struct {
+	Matters MatterIds `json:"matters"`
+	Reason  *string   `json:"reason,omitempty"`
+	Until   time.Time `json:"until"`
 }
 
 // SortNoticeJSONBody defines parameters for SortNotice.
@@ -4737,10 +4857,51 @@ type GetTodayParams struct {
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 
 	// Group Only those whom this one can move
-	Group *TaskGroup `form:"group,omitempty" json:"group,omitempty"`
+	Group *Group `form:"group,omitempty" json:"group,omitempty"`
 
 	// Past How many of a group to pass over
 	Past *int `form:"past,omitempty" json:"past,omitempty"`
+}
+
+// GetFoldedParams defines parameters for GetFolded.
+type GetFoldedParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+
+	// Group Only those whom this one can move
+	Group *Group `form:"group,omitempty" json:"group,omitempty"`
+
+	// Directory Only on this directory
+	Directory *OnDirectory `form:"directory,omitempty" json:"directory,omitempty"`
+
+	// With Only those that were handed to this person
+	With *With `form:"with,omitempty" json:"with,omitempty"`
+
+	// Search Only those in whose title, location or client this stands
+	Search *Search `form:"search,omitempty" json:"search,omitempty"`
+	Fold   string  `form:"fold" json:"fold"`
+	Past   *int    `form:"past,omitempty" json:"past,omitempty"`
+}
+
+// GetFoldsParams defines parameters for GetFolds.
+type GetFoldsParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+
+	// Group Only those whom this one can move
+	Group *Group `form:"group,omitempty" json:"group,omitempty"`
+
+	// Directory Only on this directory
+	Directory *OnDirectory `form:"directory,omitempty" json:"directory,omitempty"`
+
+	// With Only those that were handed to this person
+	With *With `form:"with,omitempty" json:"with,omitempty"`
+
+	// Search Only those in whose title, location or client this stands
+	Search *Search `form:"search,omitempty" json:"search,omitempty"`
+
+	// Past The row that the page before said was next
+	Past *string `form:"past,omitempty" json:"past,omitempty"`
 }
 
 // GetTodayRestParams defines parameters for GetTodayRest.
@@ -4925,6 +5086,21 @@ type SeeRecordJSONRequestBody SeeRecordJSONBody
 
 // AddVideoMultipartRequestBody defines body for AddVideo for multipart/form-data ContentType.
 type AddVideoMultipartRequestBody = VideoForm
+
+// DecideMattersJSONRequestBody defines body for DecideMatters for application/json ContentType.
+type DecideMattersJSONRequestBody DecideMattersJSONBody
+
+// HandMattersJSONRequestBody defines body for HandMatters for application/json ContentType.
+type HandMattersJSONRequestBody HandMattersJSONBody
+
+// NoteMattersJSONRequestBody defines body for NoteMatters for application/json ContentType.
+type NoteMattersJSONRequestBody NoteMattersJSONBody
+
+// TakeUpMattersJSONRequestBody defines body for TakeUpMatters for application/json ContentType.
+type TakeUpMattersJSONRequestBody TakeUpMattersJSONBody
+
+// PutOffMattersJSONRequestBody defines body for PutOffMatters for application/json ContentType.
+type PutOffMattersJSONRequestBody PutOffMattersJSONBody
 
 // SortNoticeJSONRequestBody defines body for SortNotice for application/json ContentType.
 type SortNoticeJSONRequestBody SortNoticeJSONBody
@@ -5309,6 +5485,9 @@ type ServerInterface interface {
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// GetMatters What a listing wanted of people and wants now, the newest first, with what they said of it
+	// (GET /api/listings/{location}/{directory}/matters)
+	GetMatters(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// GetOwnValues What a listing is given otherwise than its record says, and where it may be
 	// (GET /api/listings/{location}/{directory}/own-values)
 	GetOwnValues(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -5468,6 +5647,24 @@ type ServerInterface interface {
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(c *gin.Context)
+	// DecideMatters End matters by deciding that nothing is done, and why
+	// (POST /api/matters/decisions)
+	DecideMatters(c *gin.Context)
+	// HandMatters Hand matters to somebody; without one, to nobody
+	// (POST /api/matters/handovers)
+	HandMatters(c *gin.Context)
+	// NoteMatters Say something of matters, for whoever looks at them next
+	// (POST /api/matters/notes)
+	NoteMatters(c *gin.Context)
+	// TakeUpMatters Bring matters back that were put off
+	// (DELETE /api/matters/snoozes)
+	TakeUpMatters(c *gin.Context)
+	// PutOffMatters Put matters off until a moment
+	// (POST /api/matters/snoozes)
+	PutOffMatters(c *gin.Context)
+	// ReopenMatter Take a decision back: it is looked at again, if it is still so
+	// (DELETE /api/matters/{matter}/decision)
+	ReopenMatter(c *gin.Context, matter openapi_types.UUID)
 	// GetLooseNotices Letters of directories of which it could not be told which listing they are about
 	// (GET /api/notices)
 	GetLooseNotices(c *gin.Context)
@@ -5678,6 +5875,12 @@ type ServerInterface interface {
 	// GetToday What is to be done or waited for, the soonest loss first
 	// (GET /api/today)
 	GetToday(c *gin.Context, params GetTodayParams)
+	// GetFolded The tasks of one row, past some
+	// (GET /api/today/folded)
+	GetFolded(c *gin.Context, params GetFoldedParams)
+	// GetFolds What is done once, that which loses most by waiting first
+	// (GET /api/today/folds)
+	GetFolds(c *gin.Context, params GetFoldsParams)
 	// GetTodayRest Of a scope: what is put off, and what people have done today
 	// (GET /api/today/rest)
 	GetTodayRest(c *gin.Context, params GetTodayRestParams)
@@ -8203,6 +8406,40 @@ func (siw *ServerInterfaceWrapper) LookAgain(c *gin.Context) {
 	siw.Handler.LookAgain(c, location, directory)
 }
 
+// GetMatters operation middleware
+func (siw *ServerInterfaceWrapper) GetMatters(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetMatters(c, location, directory)
+}
+
 // GetOwnValues operation middleware
 func (siw *ServerInterfaceWrapper) GetOwnValues(c *gin.Context) {
 
@@ -9896,6 +10133,96 @@ func (siw *ServerInterfaceWrapper) GetMap(c *gin.Context) {
 	siw.Handler.GetMap(c)
 }
 
+// DecideMatters operation middleware
+func (siw *ServerInterfaceWrapper) DecideMatters(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DecideMatters(c)
+}
+
+// HandMatters operation middleware
+func (siw *ServerInterfaceWrapper) HandMatters(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HandMatters(c)
+}
+
+// NoteMatters operation middleware
+func (siw *ServerInterfaceWrapper) NoteMatters(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.NoteMatters(c)
+}
+
+// TakeUpMatters operation middleware
+func (siw *ServerInterfaceWrapper) TakeUpMatters(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeUpMatters(c)
+}
+
+// PutOffMatters operation middleware
+func (siw *ServerInterfaceWrapper) PutOffMatters(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutOffMatters(c)
+}
+
+// ReopenMatter operation middleware
+func (siw *ServerInterfaceWrapper) ReopenMatter(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "matter" -------------
+	var matter openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "matter", c.Param("matter"), &matter, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter matter: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReopenMatter(c, matter)
+}
+
 // GetLooseNotices operation middleware
 func (siw *ServerInterfaceWrapper) GetLooseNotices(c *gin.Context) {
 
@@ -11391,6 +11718,164 @@ func (siw *ServerInterfaceWrapper) GetToday(c *gin.Context) {
 	siw.Handler.GetToday(c, params)
 }
 
+// GetFolded operation middleware
+func (siw *ServerInterfaceWrapper) GetFolded(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetFoldedParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "directory" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "directory", c.Request.URL.Query(), &params.Directory, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "with" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "with", c.Request.URL.Query(), &params.With, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter with: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "search" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "fold" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "fold", c.Request.URL.Query(), &params.Fold, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter fold: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "past" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "past", c.Request.URL.Query(), &params.Past, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter past: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFolded(c, params)
+}
+
+// GetFolds operation middleware
+func (siw *ServerInterfaceWrapper) GetFolds(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetFoldsParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "directory" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "directory", c.Request.URL.Query(), &params.Directory, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "with" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "with", c.Request.URL.Query(), &params.With, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter with: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "search" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "past" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "past", c.Request.URL.Query(), &params.Past, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter past: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFolds(c, params)
+}
+
 // GetTodayRest operation middleware
 func (siw *ServerInterfaceWrapper) GetTodayRest(c *gin.Context) {
 
@@ -11504,6 +11989,15 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/digest", wrapper.SetDigest)
 	router.DELETE(options.BaseURL+"/api/listings/:location/:directory/snooze", wrapper.TakeUp)
 	router.PUT(options.BaseURL+"/api/listings/:location/:directory/snooze", wrapper.PutOff)
+	router.GET(options.BaseURL+"/api/today/folds", wrapper.GetFolds)
+	router.GET(options.BaseURL+"/api/today/folded", wrapper.GetFolded)
+	router.POST(options.BaseURL+"/api/matters/notes", wrapper.NoteMatters)
+	router.POST(options.BaseURL+"/api/matters/handovers", wrapper.HandMatters)
+	router.POST(options.BaseURL+"/api/matters/decisions", wrapper.DecideMatters)
+	router.DELETE(options.BaseURL+"/api/matters/snoozes", wrapper.TakeUpMatters)
+	router.POST(options.BaseURL+"/api/matters/snoozes", wrapper.PutOffMatters)
+	router.DELETE(options.BaseURL+"/api/matters/:matter/decision", wrapper.ReopenMatter)
+	router.GET(options.BaseURL+"/api/listings/:location/:directory/matters", wrapper.GetMatters)
 	router.GET(options.BaseURL+"/api/today/rest", wrapper.GetTodayRest)
 	router.GET(options.BaseURL+"/api/log", wrapper.GetLog)
 	router.GET(options.BaseURL+"/api/log.csv", wrapper.ExportLog)
@@ -15522,6 +16016,46 @@ func (response LookAgaindefaultApplicationProblemPlusJSONResponse) VisitLookAgai
 	return err
 }
 
+type GetMattersRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type GetMattersResponseObject interface {
+	VisitGetMattersResponse(w http.ResponseWriter) error
+}
+
+type GetMatters200JSONResponse []Matter
+
+func (response GetMatters200JSONResponse) VisitGetMattersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMattersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetMattersdefaultApplicationProblemPlusJSONResponse) VisitGetMattersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetOwnValuesRequestObject struct {
 	Location  LocationPath  `json:"location"`
 	Directory DirectoryPath `json:"directory"`
@@ -17708,6 +18242,204 @@ type GetMapdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetMapdefaultApplicationProblemPlusJSONResponse) VisitGetMapResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DecideMattersRequestObject struct {
+	Body *DecideMattersJSONRequestBody
+}
+
+type DecideMattersResponseObject interface {
+	VisitDecideMattersResponse(w http.ResponseWriter) error
+}
+
+type DecideMatters204Response struct {
+}
+
+func (response DecideMatters204Response) VisitDecideMattersResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DecideMattersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DecideMattersdefaultApplicationProblemPlusJSONResponse) VisitDecideMattersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HandMattersRequestObject struct {
+	Body *HandMattersJSONRequestBody
+}
+
+type HandMattersResponseObject interface {
+	VisitHandMattersResponse(w http.ResponseWriter) error
+}
+
+type HandMatters204Response struct {
+}
+
+func (response HandMatters204Response) VisitHandMattersResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type HandMattersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HandMattersdefaultApplicationProblemPlusJSONResponse) VisitHandMattersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NoteMattersRequestObject struct {
+	Body *NoteMattersJSONRequestBody
+}
+
+type NoteMattersResponseObject interface {
+	VisitNoteMattersResponse(w http.ResponseWriter) error
+}
+
+type NoteMatters204Response struct {
+}
+
+func (response NoteMatters204Response) VisitNoteMattersResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type NoteMattersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NoteMattersdefaultApplicationProblemPlusJSONResponse) VisitNoteMattersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeUpMattersRequestObject struct {
+	Body *TakeUpMattersJSONRequestBody
+}
+
+type TakeUpMattersResponseObject interface {
+	VisitTakeUpMattersResponse(w http.ResponseWriter) error
+}
+
+type TakeUpMatters204Response struct {
+}
+
+func (response TakeUpMatters204Response) VisitTakeUpMattersResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TakeUpMattersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeUpMattersdefaultApplicationProblemPlusJSONResponse) VisitTakeUpMattersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutOffMattersRequestObject struct {
+	Body *PutOffMattersJSONRequestBody
+}
+
+type PutOffMattersResponseObject interface {
+	VisitPutOffMattersResponse(w http.ResponseWriter) error
+}
+
+type PutOffMatters204Response struct {
+}
+
+func (response PutOffMatters204Response) VisitPutOffMattersResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutOffMattersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutOffMattersdefaultApplicationProblemPlusJSONResponse) VisitPutOffMattersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReopenMatterRequestObject struct {
+	Matter openapi_types.UUID `json:"matter"`
+}
+
+type ReopenMatterResponseObject interface {
+	VisitReopenMatterResponse(w http.ResponseWriter) error
+}
+
+type ReopenMatter204Response struct {
+}
+
+func (response ReopenMatter204Response) VisitReopenMatterResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ReopenMatterdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReopenMatterdefaultApplicationProblemPlusJSONResponse) VisitReopenMatterResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -20385,6 +21117,84 @@ func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayR
 	return err
 }
 
+type GetFoldedRequestObject struct {
+	Params GetFoldedParams
+}
+
+type GetFoldedResponseObject interface {
+	VisitGetFoldedResponse(w http.ResponseWriter) error
+}
+
+type GetFolded200JSONResponse []ListingRow
+
+func (response GetFolded200JSONResponse) VisitGetFoldedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFoldeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFoldeddefaultApplicationProblemPlusJSONResponse) VisitGetFoldedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFoldsRequestObject struct {
+	Params GetFoldsParams
+}
+
+type GetFoldsResponseObject interface {
+	VisitGetFoldsResponse(w http.ResponseWriter) error
+}
+
+type GetFolds200JSONResponse FoldPage
+
+func (response GetFolds200JSONResponse) VisitGetFoldsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFoldsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFoldsdefaultApplicationProblemPlusJSONResponse) VisitGetFoldsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetTodayRestRequestObject struct {
 	Params GetTodayRestParams
 }
@@ -20747,6 +21557,9 @@ type StrictServerInterface interface {
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(ctx context.Context, request LookAgainRequestObject) (LookAgainResponseObject, error)
+	// GetMatters What a listing wanted of people and wants now, the newest first, with what they said of it
+	// (GET /api/listings/{location}/{directory}/matters)
+	GetMatters(ctx context.Context, request GetMattersRequestObject) (GetMattersResponseObject, error)
 	// GetOwnValues What a listing is given otherwise than its record says, and where it may be
 	// (GET /api/listings/{location}/{directory}/own-values)
 	GetOwnValues(ctx context.Context, request GetOwnValuesRequestObject) (GetOwnValuesResponseObject, error)
@@ -20906,6 +21719,24 @@ type StrictServerInterface interface {
 	// GetMap Coast, roads and towns of all regions, as GeoJSON
 	// (GET /api/map)
 	GetMap(ctx context.Context, request GetMapRequestObject) (GetMapResponseObject, error)
+	// DecideMatters End matters by deciding that nothing is done, and why
+	// (POST /api/matters/decisions)
+	DecideMatters(ctx context.Context, request DecideMattersRequestObject) (DecideMattersResponseObject, error)
+	// HandMatters Hand matters to somebody; without one, to nobody
+	// (POST /api/matters/handovers)
+	HandMatters(ctx context.Context, request HandMattersRequestObject) (HandMattersResponseObject, error)
+	// NoteMatters Say something of matters, for whoever looks at them next
+	// (POST /api/matters/notes)
+	NoteMatters(ctx context.Context, request NoteMattersRequestObject) (NoteMattersResponseObject, error)
+	// TakeUpMatters Bring matters back that were put off
+	// (DELETE /api/matters/snoozes)
+	TakeUpMatters(ctx context.Context, request TakeUpMattersRequestObject) (TakeUpMattersResponseObject, error)
+	// PutOffMatters Put matters off until a moment
+	// (POST /api/matters/snoozes)
+	PutOffMatters(ctx context.Context, request PutOffMattersRequestObject) (PutOffMattersResponseObject, error)
+	// ReopenMatter Take a decision back: it is looked at again, if it is still so
+	// (DELETE /api/matters/{matter}/decision)
+	ReopenMatter(ctx context.Context, request ReopenMatterRequestObject) (ReopenMatterResponseObject, error)
 	// GetLooseNotices Letters of directories of which it could not be told which listing they are about
 	// (GET /api/notices)
 	GetLooseNotices(ctx context.Context, request GetLooseNoticesRequestObject) (GetLooseNoticesResponseObject, error)
@@ -21116,6 +21947,12 @@ type StrictServerInterface interface {
 	// GetToday What is to be done or waited for, the soonest loss first
 	// (GET /api/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
+	// GetFolded The tasks of one row, past some
+	// (GET /api/today/folded)
+	GetFolded(ctx context.Context, request GetFoldedRequestObject) (GetFoldedResponseObject, error)
+	// GetFolds What is done once, that which loses most by waiting first
+	// (GET /api/today/folds)
+	GetFolds(ctx context.Context, request GetFoldsRequestObject) (GetFoldsResponseObject, error)
 	// GetTodayRest Of a scope: what is put off, and what people have done today
 	// (GET /api/today/rest)
 	GetTodayRest(ctx context.Context, request GetTodayRestRequestObject) (GetTodayRestResponseObject, error)
@@ -24240,6 +25077,33 @@ func (sh *strictHandler) LookAgain(ctx *gin.Context, location LocationPath, dire
 	}
 }
 
+// GetMatters operation middleware
+func (sh *strictHandler) GetMatters(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request GetMattersRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetMatters(ctx, request.(GetMattersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetMatters")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetMattersResponseObject); ok {
+		if err := validResponse.VisitGetMattersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetOwnValues operation middleware
 func (sh *strictHandler) GetOwnValues(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
 	var request GetOwnValuesRequestObject
@@ -25995,6 +26859,242 @@ func (sh *strictHandler) GetMap(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetMapResponseObject); ok {
 		if err := validResponse.VisitGetMapResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DecideMatters operation middleware
+func (sh *strictHandler) DecideMatters(ctx *gin.Context) {
+	var request DecideMattersRequestObject
+
+	var body DecideMattersJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DecideMatters(ctx, request.(DecideMattersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DecideMatters")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DecideMattersResponseObject); ok {
+		if err := validResponse.VisitDecideMattersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// HandMatters operation middleware
+func (sh *strictHandler) HandMatters(ctx *gin.Context) {
+	var request HandMattersRequestObject
+
+	var body HandMattersJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HandMatters(ctx, request.(HandMattersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HandMatters")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HandMattersResponseObject); ok {
+		if err := validResponse.VisitHandMattersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// NoteMatters operation middleware
+func (sh *strictHandler) NoteMatters(ctx *gin.Context) {
+	var request NoteMattersRequestObject
+
+	var body NoteMattersJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NoteMatters(ctx, request.(NoteMattersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NoteMatters")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(NoteMattersResponseObject); ok {
+		if err := validResponse.VisitNoteMattersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeUpMatters operation middleware
+func (sh *strictHandler) TakeUpMatters(ctx *gin.Context) {
+	var request TakeUpMattersRequestObject
+
+	var body TakeUpMattersJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeUpMatters(ctx, request.(TakeUpMattersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeUpMatters")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeUpMattersResponseObject); ok {
+		if err := validResponse.VisitTakeUpMattersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutOffMatters operation middleware
+func (sh *strictHandler) PutOffMatters(ctx *gin.Context) {
+	var request PutOffMattersRequestObject
+
+	var body PutOffMattersJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutOffMatters(ctx, request.(PutOffMattersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutOffMatters")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutOffMattersResponseObject); ok {
+		if err := validResponse.VisitPutOffMattersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReopenMatter operation middleware
+func (sh *strictHandler) ReopenMatter(ctx *gin.Context, matter openapi_types.UUID) {
+	var request ReopenMatterRequestObject
+
+	request.Matter = matter
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReopenMatter(ctx, request.(ReopenMatterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReopenMatter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReopenMatterResponseObject); ok {
+		if err := validResponse.VisitReopenMatterResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -28303,6 +29403,58 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, params GetTodayParams) {
 	}
 }
 
+// GetFolded operation middleware
+func (sh *strictHandler) GetFolded(ctx *gin.Context, params GetFoldedParams) {
+	var request GetFoldedRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFolded(ctx, request.(GetFoldedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFolded")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetFoldedResponseObject); ok {
+		if err := validResponse.VisitGetFoldedResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetFolds operation middleware
+func (sh *strictHandler) GetFolds(ctx *gin.Context, params GetFoldsParams) {
+	var request GetFoldsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFolds(ctx, request.(GetFoldsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFolds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetFoldsResponseObject); ok {
+		if err := validResponse.VisitGetFoldsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetTodayRest operation middleware
 func (sh *strictHandler) GetTodayRest(ctx *gin.Context, params GetTodayRestParams) {
 	var request GetTodayRestRequestObject
@@ -28360,533 +29512,551 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P3tjhy3tTeK3wox/z/gGKelkfyWRMLzQZatWDuypa1RLJwTGPOwu9jdTFeTlSJ7Wh3DwP5ygP1cwgbO",
-	"AZ5ry5UccK1FFquarJeZntE421+SsbqqSC4uLq7X3/r5bKG3lVZCWXP25Oezitd8K6yo4b+4tWJb2Tfc",
-	"rt1/SnX25Kxy/zE7U3wrzp74J85mZ7X4+07Wojh7YuudmJ2ZxVpsuXvNHir3qLG1VKuzX36ZnS1KKVTf",
-	"Z/GB3q8udb3l9uzJ2W4ni7NZdpSLhXY/0DB/34n6kBhnyncLWYuF1fWhZwHhmYmUWUpRFv67hTCLWlZW",
-	"ajfAMwY/Mr1kdi1YGOGf//FfhrlZn81SM9mI/jls+YdXQq3ciF89Si1Xbitd920WPnDDzSqFtaLuGQUf",
-	"GLuUzx4l11LqBXfk7BuHHrnpeugzvewXjTXl2xWvekkFv99w/tVaW903hvv9hmMYsahFH2fhA6PZ94vU",
-	"IFeiNnCAuufp3Vow+pHZNbdszw2rBS/8Oepslv/QqDVLZT//rFm0VFasRH32i5tRLUyllREgYt/Uel6K",
-	"rftzoZV10sgJ3qoqJfLGeYVP/B9/M7iKZrT/fy2WZ0/O/n/njQw/x1/Nuf8ujNgVJLVY7gwvcRPwBfe9",
-	"Z4uFMOaYUu8ddRZcsblghVaC8bneWcZZKY2VaoXkM3or5ro4MFEawda6LMzZ7KyqdSVqK3G13GxEcclt",
-	"i1YFt+KBlVtxzCSzswVXl9xs0tvnBhG1nxp8nNl1rXerdVtGNl+ea10KrvynhVnwkltx/P2XYcnVzrK5",
-	"WOpatD/6iWGV0FUpkl+HQ5gg5usl26/lAiZ4YHuuLNPKfUJasTWJWyF8nNc1P7j/NvyQftBYUaW2TxvB",
-	"9roumDRsz6UVhbswZkzXbO+2TgLzP2VbaYxUqydMadhJdyKAqmezM6F227Mnfz1DmsMpWO4M/GRkSbeo",
-	"5cvlmeM3JUVx9lNiP/dSFXo/xL3v8Sk8Lf6w/TUwQ2fviCLNcHr+N7Gwbrhni4Xe0Zkqy9fLsyd/7R+Z",
-	"XnjBF9ac/TL7ucPAizVXq6ksTO/MD8lNk8UIaTk72/NaSbWCWYxllQ754MPhO62JzeKVHRPyp4aUSJkn",
-	"R4QpuUlPaaHVUtZbUUS/RuekOaOpl8WWyzL5y8qdmuQXiUNTLyltRfIHd1ZRvA5uBD7Ky9TgHYLH8gdX",
-	"MmvOD1Ispk/0bZoqLbOHs9/qUhzvBm/YfkApmp3V9IXjqzNeiv8iPZ+cUVHUdH90eMO9mdlgpwKV0qZ/",
-	"rLSxvLxc6CK9a7VY0dWeEIW1EDb5005JO7xg+gA9Hk00DNue3yws84g2s7MPD1b6gT+bSKaHnlzRrw9I",
-	"lQZDzO3Y2e5KKHu+0LU4X/KFPaeXYbbPSrlJ7P1ClGV8EoPu4WZY7rZpejkzIbk/snXMoo+BqnRspRi8",
-	"UuB247UAjeopc0bige3XAi9R/KkUS8v0zqZOWf6O29WZc+9uNpP5aX1IahBD8+jwBNpSREWaIxGCJoZD",
-	"+bnMaDOIjMlDU8k/I+k7J3jCBSM+VLLG18a9MPLKQcU3tQfeqPFKgRFuHFHASTFCpe9+py5MuDlTtxdM",
-	"yU9g5qjULD9N3krw8ntepISkMntRT7zMp2uw+Ebm8l/VXNnc1diokOOPhxUf0lLvRooXfDVMKKJCtLww",
-	"RDgYfnH5jXm7S91ea5zn0RK22ti0LHK/XC7WvOYL2yZZ9FBOI/+zVIVBG0ZaZvlGmGnqeMXV8H2yRsq4",
-	"Z2klx9MOc0xSrBb8mFZbqXZWJFb1vTaW2ZpfiZI51mTLWm/BgKmkesoePWFW75Vh7giwhTMRFJsf2Jqr",
-	"gvESTZJjGsI7aWOs5PVKGMuWsobFBQL28ds7vVcpmu6lXTuJfDTSD3wrDPjAcPbSrqVylwxYVNy2BLpf",
-	"0ITt7OyaJ69feTOzgVu+FgtdFw9h08be8PgO/R9e8bXg/74TxpKak937Lf8gt04Wf+V0vK1U+F+PUntY",
-	"STXoPZDK73bSgnVsxIP+kpA15NIZfYai/b7mTsFcZ9GGwSR69ovI+1YsNlqhCO7cD3Tges1F98wvs7P5",
-	"4bLWKX3o29IIJhXjzNiay9XaMqcLMG6ZqYQoLjfbddJ/sBLae3yOz5qb2oxZDdIqp0Jpu07Ku3dwcry8",
-	"K7QwTGnL1vxKzGBnT3qS9c56HbI9jeelNqJgbrZwoP9aarWSdleIGSu5hb9+ikc//qO5gPVuHvth1G47",
-	"J4HVmc7QfzebkrxDYiu8o/iCT4zk6/UFjmekeCYzZMWwow1RGzaJppbkdIrTJJi8llcfVwcq5KqtuEf0",
-	"FsoKeC6pIF1T8U0YOVdJD6BhzrRjW35gxsqyZHPBYEaiSJ7ZrbBrXUxT2IzlGZ+ElbbM/KLT/1xLYS7d",
-	"5Zcm5k4Vor7c84Qt9EwBb7G93pUFE6pg0j5hso8C4D6UlknDSq03omBo9tVpf+iN9E/Q/Ym6njBAhpwq",
-	"ilSlnY1XHtitRa6I0fqciXt+eMNXCY1Vkdad8Js7ieB+ZhVfCbbQTn3hSytqMoqfIM0cGVVL64o9NPu2",
-	"3Ou9kfb88NaRcEDQwEdnOPPcYt/ihl3fMqX46hhjEx+9zNqcouZGTBI68MY0OTXSMC75XKS9knp52az5",
-	"KKAgDeMMf2eklzAfAzSJU5M6BSFkHRPMTymeAFjHqZ39Wu9UkQvzhCiOO/KFnjFnDywhUKC3R/Gc3Frb",
-	"QQ4OImEkByQm9gKGd58Dw8TpUpVYSF5KY50Q4mwtygqkV70xOGUj3DlTB2cerJ4Gi+AJrIWXZXxDD85s",
-	"yz+8xIcfP4p8qEFp8C5U7w7hhdPAncJndY1XOU33bHaGc2128qchx0fW4fqcq0IWdH10Dmnjix3v1qnW",
-	"bZ967GjlRiszTacHIZX2HqELb4T65uT4zsS0XdZCXFp9uSi53IIqBBrRWpRO9F9yvMiS/qcrURdyYVuO",
-	"Kzw9Va3nfF4e4Koo5UaUeFMsl6Iet0di2XinGssIKRqW4dfeTKUhbXqDTWpvwXUy4UZofGCJXZrvTFot",
-	"o4DQ8XH8kZc7YRpr2xkPxom0g7BJp0FR86VN6RwMl/KJQVODkZvpaCpLH3PqW6Yjlg/bRb6eUSR6rrcV",
-	"r0XxBjInUrw8rLq8wmA43b01ebaGNwZ8YI7VpVqIjFTec8NoP5wx6XQK9BIwfGuSu8qKagJluBEXVlTJ",
-	"L+2cYLM5f5A7RnKyHXmBH03aajXKiXRQxx2+BLd+p/c4lQMpq+6Gg1sBOVhp5vaKudfNsQg61prOPD9G",
-	"BGjG9/SNnaV0Xv1B8FvdHDE6hc0Kc8IgE3ydH5JRf3cy5cKxjE2nVuyMuAxWRt8OwqNsvxaKcgWYroQS",
-	"RdBhneoK/75R6IdJ3O56qjZWkM10rA2s3aZqtaItdfoBzSkpgDJm30aqYgz//9k9h9FjuUizH5Jj0ur0",
-	"zjprIL6N9mDIl+gcXskroS53VfIqM0nSoBvWWEz20Cqz8TnDMqVuAo0ak6tZ5+wMDC2iSfD5x0xFO5hj",
-	"5j8T+cNd7E6TKuA81GKrr+CvYoepUCJxyYcklEs8SUlSuaGcbE5ESjklYY2WhEnDCnfsshL1ZZGyrd8L",
-	"cPtR3iblTNH9WWi8Ph1DzwUeM71kXAEzMzfDpFdL601a1MGaGJBxxuaHJltpxtxWgm4Mw6Crb6unymdH",
-	"BvPOjT9kYSJ5O9Shued4ImlxTr/+vT0+9mZzxL7U6pI2J+GsBLK2t7DRgLKCZ6La0HvZdOeYI+EFJYF1",
-	"M0Jaei/FGChYe3RZwa7pDThQuqO11bK0EMLPO72OLyy5mg1baLUQtRLFtIC/d5D5uReoUyugjg+0l9xm",
-	"tP68G+1mIVEScST3vMOJg1IPlMltEJ6ehDRqXccJNymd5LyPJFwZSfefO/893y/z0VVRSK4uM9dxrbdw",
-	"AOBEaDggyFNHUmvfytVpcmIzSVPetRHNu3u/pC/M9ozT27BLh9TcPdK64pvZ19Jsxt8Wb6XZ9Grfx4dm",
-	"JZQtBbg0MENsnL4sVJFT0Pe6Nnb4A9a8Xi6PpQ+sd+ZJ4qeeJKcoyyiRuZv9NT3pSCxzgsVdceBDlSq4",
-	"0OzaCRcBTp1jx3M+g0kv04PMd0YqYQxcltIaZjM6LdruySVcOSN5WMeiKE5IKcIMI3w5fJ8IAhMeCDub",
-	"tRD2od+LiYFneBmm+BzUqbfiSop94jIkSxRupk7yNzqz3eVhGI/zpjHVyvINXJU3TQsPKsGUEPMNpL2/",
-	"hKNoA30veR6QQD96HuhYa0CTaQci63DeCmFNT+ghSFMM9Lojw8xusWacHArBhPO5L+4PbpnGQz82wSiZ",
-	"Keed0uTXoYX7Sacpp+VCpHJImx/Clref6E8kDqU243KtfVJWm6qvgheZG++E2Wi4+UgNGPDgRwU/zXRT",
-	"dGg8zp89Sricu5o2ESdJ0eCib5NrbKgjhCfG3nyv6I2MrZRVXvReiTqn2/TkAkbvxdPN0yLjRCnFipd5",
-	"3Wpg3vlE9d51zc7Mmtdi0A3xtskJiungV91MvUOPeHJ5ivxAk7sWh0zdsfw0ksZfHPfryjhwRxmGxku4",
-	"rbEo5xPDCm453DoYCYxjUOMDh4kxsXJHtKNa/deVLku9z7knt1wdmjhgkMzg04ILk+krUTOpIOCdc28N",
-	"H+WPw+DVzl7yPT8k6Xkh1aJxLEoDWXt6yXhZMsinx211VqgZTe1pR6pVIjhcwJdg66YycNJ5DBON+CN9",
-	"OPQiYS8qPC3XyKRWObXFDfS9vhI5D3OwwMGRo8QHeymu0vExn6QycnrHcwlWQ3siOQ1ppE8T9RJ8OEmC",
-	"ViDo2BMlS5Hn9KVUxVGJVm+apRvlBb6VuitHHmzvxz6qxEBJ6HSTjCfY9GQqOP1GK0G1sZAXNBcQ6Evn",
-	"9+g6lVTw0lkI4oOdQdqjIcXpwIzlqhiX808u6Ib2frCI4rSU3JZqk9XGl7XenkgX9y6s8TZJNlvfSjzy",
-	"19CyYUHBLwUfSpMFys6CUtw1gzE71ElkJYwol2y/1oyjS6Br4BcimyVsxEIrNBV1PWsqgDDjSSvxFDM4",
-	"nAl6JeoDo2KqqGzti1TVWsWNcVzQKXH7PF33HxMtvJmjSkk5AkfJ1pn7jerXj/dwLWSmfGOktKJqeO/t",
-	"2qKzgL6bmb4Si8yWSkg9w5KsErZ1BrVawikXbq/+puefGLZwtwDYMzMmFW1gopS71EpcLnXdl69DEVfI",
-	"HIQUHF9ZMCL1w5fnJOXTmoN7weitYO1LJRJJTYHPSo/MN1nUohDKSizv7A0fNE8OVrHmlf+kS/X92vtR",
-	"nAaoNMOFJAU4lF6nt+F7X83tDHr4gpn5UKnSlurlMWljXCqOKi6lSu6HWcuKvAt/cRoBJmFtlN4btjNs",
-	"fmB6V7OmiDRdvZcMvbxbN+Ey5CecuBtg7ZfieWWWzNmGLw/xKtx3ZQEOWJBdW+aDC4PU6an79RVrnnoR",
-	"YzeLTp/lKlUXOKcyiUQVoBXK5Oph/RKSF11lL+d8scm4kSjqRQknccmAFWUJQsLfx+NvPh9tSI8n0XmF",
-	"k6ZdZlXJFwKBC641JAQFLvFfp1TOjRTWROFGXONWtcaNdylc2BS+aLYhxw2vl8uUUjoHwIuUw9xNBKKW",
-	"UJJLucelhizn8XTzGtKxozyBrzHoxG/PybMSygundWqvZWKW9J5P3ea8gattWtZKgPpwDD0XbKErKYpQ",
-	"LQf5bfuogFnR44O6K+lhdP7d4LOwVUSd9Ebv6pFB3C2vN2ezs7UEjclQhSEF3zAcspJX6awIIG7mALrz",
-	"5vfB2tJRQ9bGNscuSvuBTKrU9nfyCkcjPowIcwbn/6DPe8HLEgyO7TSOl4TvkIKEIT5Bx4w7rz1FD3lb",
-	"YZI/mkz9HEANYPLMDwwj4sezSGmDELaN2Nl/p+tkmRSqvxK1XEphBqQFoN4YxpkSe4bvIDHaRz6hI0Am",
-	"TaYyK21/IlNotq+lFe4Psok7e5YLzzX+em9lxTLvKFRNE4zTACB1A679JeKXkWEWmbCQbxFoF5IBs24a",
-	"Zygly1BazvpE4eduXspFBs1hSo2Jn0HGxW/1JawmkQv1nSgLlPXuGNGa02pbq1oppdV1CudzLrq4wIJe",
-	"CqRoVwY18yZ69FE/6aw+Yb3LkmrieFFIN31evmkN1bc/L6R1yzxC/vpO791xd59mUDGduMCTYeW/Ga0e",
-	"vuX774UxjvMip9ME/8g0mTciheuV05b6ZxqHwM1GVg90hdR8UGnHMTWCuLVOR5tob0TNFk4fIT0YeYjh",
-	"UQ+5TYGhxlpS3lF4nf29oA8c7/B79KxY0+QZwmjkxXM/zsVqp84SnJ2Len5DTCKd3qZaln04T9esdo3k",
-	"60BdEzkBjw/wEk20hqbJQ9sy6zsBJlWYpFn7zAnsyDi0eiNU2HDQkxTUSpqnRI5aKLEXBQuB7hHMsOVK",
-	"oSbWt+Pf41MAdXGV8Yk4ux5yoLDGiSo6qRglKNhO7hJu2/EFa4SdlIbhnk9W9XZhFHD6fvbhxTBi/6Zl",
-	"MceAU+QYJ2DgK8KUbL/RKuuK676m7c0EpySkLtfCJIFe6SfkuKchz8mpechoVILr0xCopFBaI8pl13ma",
-	"HBwAdFLqkrRrNi+52hg2F3YvIFunjSH2KBns2YjEEZoLXoua/e7ti+fsq99/+ejTUZODj13u6oQKrvnO",
-	"rj/zH/zij5+Omt3OpGydOTdygZ/6/VePf9/51AhPMrFHP+8m8dDGO8yv5RwPsdpBJry+G93HMHvd6d9w",
-	"tUq5LJo0yyQNIG9xxh45ff1xSmje2IQMyZwnq1vKJXzeKAez19jwCZo4QkjUTO+DFd+IhTTJpFcn4scr",
-	"/xcVV2mPXipTaFDPO0qQldamETZ+0Eo8YVhHNDo7Fr+WGmhndikj37EA/MTWelebGTNcFmBd82SYocfa",
-	"QLr6kaKlJbdIbHWEVtrRUbLJF/m0i+hkD6QD4MLGHej44GUxJxOANfijV0OdBpIzwQkZU0wMpYLfLucA",
-	"CLmNkEgDvj3UjopGt41ZamSIWKtLR0jRSpyPHS9XogbHQwaWMONISTsSo8F6MCrSKQTZlIEEFMpWDhfb",
-	"BDZ4hY/3M+IqWdbqbBFyxux1vcmXq9W7UsyTBU+Os5ayFE4PorpER24r1Nmkmjk/AsY7lRVq0eaHXhHD",
-	"DzlRtttueeaOGnBlbfKlrGTW8RrpJgoG9pN3Ci8wBIxVpYdLgj9ryOLo5f4P1fDdaoXoYma4xj1OuiRz",
-	"zK8w8nzR5Gnfo90Lnq8mCkjMFg5vc/R7Zc/XO2tT91gpeGEuMe+oTbmvD1EIq41GGsezDD9cP8Mx5H7R",
-	"JHqX8EKmUDOUCGmAbC3KgvEVl8qg5t9u+BCRdVoadDbsJk2Dm6drZta6tkKJYpY9FcMRN4xA54Uy0c/E",
-	"ximYsDcY9IbxH3fAAEZe1GJU2Gd2RijwCUNuL8QGE2dqwbbSlI6cPi44wjmwr3WWfJxdSSOtrjFgahBg",
-	"CBO1asELvOH2Em5aTvmV16brcIQbI1x+y/3cQ3iTiNR7Kl6Fy+cYiS8LcQlodnrJODOivpILRMcDhEsZ",
-	"YsfYOmWpax8MSnjH19rqCbl77nGYcC6xa/y33okPNvOpLgw3UMJ/P0y6l6rv6d6bIieyh2jfzXHrLaZJ",
-	"YewNc9I+p9x844FEOgFwXRyS+Y9gTy9qIRTbCFE5JaEbugSlYS6gePFQieGURBgsNblvC5maG0G4jMtE",
-	"prLc6xUDzLFYnL6RmuILvrCvKI/tuMQ6XV/E600GEmiRti76SnmFUDdKscCwmk+wiIqYyU1Vb/p044wb",
-	"kVtby/nO9lYXcfIXpBJrphkqGY18euHLErClYGIDVYELbsVK14eHz/xSp6HO+/fjVO3G8MIfZS/5VrVu",
-	"lSUPQjLmBZCP896kCUYnjRhnN5aIzz01TkhDyHafEoCF7Pjkl7YVV4dLp6BPtqDxVSP/MdX4lmotamn5",
-	"PKUGveF2HbAToprRAIUH6JL84KHZMHwV+VEmZJUFBSIXVkugUx3rFA0kt5s2REpBwQiwBqVWK1Ezfwsf",
-	"SRqoSLqcH/LI3PAbfhUeBgysMg26jV873tHrcUjFD9s0zp5TFCBFAsygmw7jNJPRJHAP95IAvgbn9OY0",
-	"OMIpCQKsOYmz+FqILNWY0yNadk9P9yB2VtAmT3uH29yTvMcEt7taPNdlmUv2/pPQ/3bx+geKbvzxi68+",
-	"PTIUl/iV5EkfmwSQRlNuMtSOZzroZaA8yTC7NAGSeN321jpgJNAtfTbypL4VmUjnC+j6mANQ2BK9JxQf",
-	"pOsI/IfSUyi3stfWLIT2BlSUyrXdGTKbNwJjzK26IV/pceym0Lv51Ar+VvVVMnCkxF4Yi5MN7cy6RSc5",
-	"mF3oxuDLHTIdJOo02h0yA9CC0jDDqgK6le8nZOQK8MGVkUU6N/PIj9jMaUx2yVpPMD0v1nrY6mxRxpPB",
-	"jzTze5lmK0xUSWVdpGnchwNUp4rVVHxdg2v/0XDdJn5sdobJsmmLoS39qlob8dCvZ5LqB6/CFF5I+7zH",
-	"A2fZQptGPQKHjuOnGLQw5dU5Pl1JV3c4JB8ss3tRXgm21QqUM5/Wg1ERiHxBd8UwCExjxubCcS1a1hgl",
-	"2wuxSV7ZgFe1X7sza9apVh7fY6sGxvPfuD3PmpsSzQ7Qu6bPrsNR3eUeD0FweL2usBfSvrRpFJ3hKLLn",
-	"rr7ixTz3xaCiThGERjDBxxh85KXgtYK8BPdftVytbXmY5hUml8JonyYMafCfPAtG042CH//jbHb2z//1",
-	"n/C//9v973/+30kJG3VOSTDufrA/yuu9wnJSuhQyHhLPHRNifwm8s5UG1PsGLLTxsc5ryLuZCHuWDT31",
-	"FEvTOqNAT3iyAT+jAE/Tg4U8MuQCBh7OcL1NanRFKqX7KCEzysSkTPY1L0YWGSbTQFBQbmfMQutUyBGO",
-	"EgHplKwbUN5G11jCwch0T5qXepEaD/S/CFHZk5Z0Fp8uvZRlmUmWXob2Gn159743bkjhxJKg+YFSx/qW",
-	"cbM4SqSK9UVSkv2GCG+6Db4IQTC9VyMpP3yRbJH8cJXwwky6TCpRL3I4+NwRuSqFDVOfMW7YktcRiJBj",
-	"p5UWZmRUqKdnXCZi1OKwiYGjCMN/QGB4OgROb6JAoVMynOmwhqQ00ItdqsEOm+sPTCoG6qdnB+852MvC",
-	"rrEmFMTBrOl3ZnUFkc0mkdLZ6DOnYGkJs+20nxupaO9HPvdh5HOHUc91SP7hzL3oJjM7Ww/qsI5YD5G+",
-	"0zRY6PYOGqyuxYKn0HR5OVgz/drtfR7YGTZMF/yAGQ2j7Bc/n2/S7ZyWItMsdCkyxesBkCcuAgbh0gEO",
-	"52wpBNtCWtGSGxsXaEeSZ83L5Vi6YNP0TFGe+y3UmyHMcxAozTU4PXHRU/A7XRZJn2qyjvNVC8bYtwHA",
-	"rHx2EBaO4h47BiXp4hNZcijW9toLoaklcwPEVSoT+B1c8wgHD2gINHFazwwldVNNcbIZdZMHEeZxKdAD",
-	"hhwazIZAMb8OzzBpIdqciySFAXsopUJRHohPv511SlyctkAYr+i7LfjhiRPLWglAn4ZvCsVKYQxeIKXe",
-	"Q96BOwrxPwMqP/yipEq8t5ardcK0teLIz5fSJeDtcZKXOn6MfFjvryOoaZoleIdCixGYZN/+wak8znRq",
-	"cKon8l/afeYTgJysEwXW2HMDjvm6BUHeAdnK+hgA+zvK4B6l1WQAIBqINC9zgkiWdlgp8XlZRINmIL+G",
-	"PvK/agidrD3JhilvnKF+ojI635x2zPWT7JINrOGzJ1CpAhGJOROhDGtyHW27zKsn0T25PbXevt6rbAU7",
-	"VwyQ1sBGI8iq6wcLGl/1YMG5E57YbMRqtpUK2rVIe4N0tv2ap72eELyeEZireYIuOStLaQ9sLmMw5Mym",
-	"wJfD6rLBiT/teF3k6Gw2jgugJQ2IjwPZEYX2WOAcO0+GW4SMaQgxHuVh+B6VyTb0vekZWVgUqYylTvUJ",
-	"iAqeavwIMK+YUjwivuPtRPxYM+CY7Oxbwqb3lGycN0i/1JS+E2XxDjLxEz5HyudPBM2vkz02nPmFIyan",
-	"KQ1mCKayl6BWKjmTScWMo7LxOZX367ov1eg7XcqCH76D7mTJgptROkwhFrJIpYI7DQ699IYf4ujAsnUn",
-	"RgZPHoMqKri5WU1NWuPxEp6WMlAGk6HYgpflZR6IBkIaxtbCYqqG0yPJCwmgJdg8EOBAEKSKY19TaWLo",
-	"qJE9Ld1UxoNbzs5EXesJvciAAt+6d9Ix0OxN1K7oB1dooXG56M2kNoQM6pKYVItyV4wvpYJ5vUinu66R",
-	"3VPOWjQa/APe4DiOQY2fRnSyeqZyiZ2oUuyCYWBgB6EKDn6wqjNPH+kG0Kl0s1/kL+hsAyGipKAEkFTq",
-	"TjS+NVQl1CWBvqQiB7IYLkqRRSAR7fuUEj94IUtjm2x3+1Ix5ZZXAm7XUxbK0SOnLzmHa8EzwOtNe+0T",
-	"HBa/Lb1XqHsmzis8mtQ/0l0xu3krCOZFwUKfWXjEJEEcRIuNNjzarOhUHXE1yYGsAEWKDLfiaDV5yWWZ",
-	"dNOlfK+KbDpJ2+kI19RDnNEkp+Ma2c+v6UUqvbpfD/GRxnZ4sC8wOBmpkRwm2hCE2R5tAk6hfF9BgsGJ",
-	"DFjWsF40lNkMBPr3HZZyZRS5nCla62psyW+JzqQpoqMWqxwkYVqKUCuhS9j9pyHRCkLScfYBxG2kYRtR",
-	"WZQwPPxbUfN0w5YpAsEf+/b0vg3biaEbt7pPho0Ekg5+IwJdaJjUnr5szsfNMIZyGUsB05kXxSQQl3S+",
-	"8oiXdmq4tBSX/RyfBRUYci9FWr8vkpv0FnJVQPE7NjqPRZ8oZJZIFFDeqSIXWhRqoX2O07HuRz+atAkf",
-	"QspQxUpj0eV4zby4Yz+o4IW4Vo3CiD7ow0kpuJ9QHBPBjKXyvrZV2bHxJwBpd1PmNrKqUoaTY404ZpFO",
-	"NO+VcPjpDPZZyN4YpskFPNrua5sMqi+5LEUBRZlWu7FbAKgjsk9j6HSfq+EHnfl+erA1ETvHzBsfw8BR",
-	"cbK0372G8uG8N2LIn7S8tHseRESq/cB1c/q/PkDDWEzmiOCwfNRKJuGwllKJjFBQQhTH13k0/monjEnb",
-	"7QTEyiQmUbk5uD/JKnVnP0QYwUiBT6XbfuRw2/GbmXcus329wXWvjZghSkLTkKTBDutANiTwAxPV7Bh0",
-	"n0gLvYMCkVZTt5yHnzhXYlrtZdRVGSLjNH6zK7S3A3or6qfm4XPPxoOqayHM5pxeg0lGsu9G2epNx7Dx",
-	"EnGe6+quqYexV4rx9IKnRuyhoX66n8e17vzJ3RU2nabAxAFbTNSl2ceSJ8ir1JyP3cYJwye02nr8KNVr",
-	"y3cyGWjF4OY9kqOAIa7PT2kf6BS18FqK2KIW3E7t4K1zvRf7dZaR+kcl6lz/xR5F42Y39I2vW5JWdOs2",
-	"l2RD3rCw/EX5Oukl5aXciBE3Zexg7lyUzvJ+wv4Hlk7zrZixf/6v/2TzHcZbS2Gtb7XF5/NaXEm8I9xj",
-	"/5s1fbmPpt2w561FOslCH732zhy7bg6PR+kDlh69BGic35k3SWRelbR1360F24gDm4u1BN+BNwfAPQpp",
-	"eXOxkiq4ESjeKFSSApMwfHG2SS02fb3CEvLrHsDDPe5VDHpN0sEpVfrf851cJzFKru2r+3xoMwH+Bn8I",
-	"GMfOGVt+eMoe9Wea+vjFMO1fk4ukwsKvCXWNUbvdxJ1LOuSEXsX4QuZbRk+99G96Ehs011bTMQggRS2/",
-	"UV1ptL2dav62e9QTcsrMlagL2UbTx8+RKuT2hM/LQ/LlSKMdQoPDjj1hOUfaqFdbg7QhKRP2MGKPZtbN",
-	"vqR7AodDedGtJaDv0ggHKCGQaoX/hDYD30i1wkYUszM0PZNUeKks36RAyOGOGIRuxqfaIEEjQUWUTVfJ",
-	"qRE4i8o2I+/zPl1IsSSh8olh1RrbJQFGHl5/FRSKY4xNq2M47VFraWO0DJbhNdg6lBGIS0nuv7qSlqfd",
-	"wQQJnJCCuiyyjX+n6H1D2VFZx2TTjgc6RUWNozWgnT0NGFVPPFzA6FL1ptVpgnvyCIviQyWpTPqktcXS",
-	"7VAo20hc5qP1TY/cCK90M6uiYWaYvOAXlGSbZPFZPrsmj/qXcdhiJnnyl1ouxsOs4dM4TtNqB78+YIZh",
-	"vcVDWOrEDul1g7zziqeacsZ4kpPuzBWXamQCas507i1qy1apXaNxZqgFawq9YPqz1vJT7PVK8KtkOiWC",
-	"0h+3hw2JLQjTtNqpGTM6aGlNRLkQpbAZVHNsIZzOT0CQd6MxwxRC/1E74VwrYUAX830s00GFtSiLMWnz",
-	"69ARw30q9MfEeptxMfCQwTWEyjuhUwZMf3bmmwVEJEzvq7/z08hcx8baDt9NcuQIdwt0QvYfmeVBuV5J",
-	"tXmG3fP6rsFj60Tr4iaYrf7bM1+9mQ3dZjOM+WJBs+vb/Gf41C+zGH/3+O4GEtBVMyahcOZzCMdbEc8o",
-	"6TDBhO5bJp23pCGZeFFyuTXOxEI3CORe0lsBSOLg7K/kAfe9psak52LeMrQQHBWcn50tnPI+DSP7uX8l",
-	"GQflJoWJ8xp7D04qeXnOjUBUs+Q4O6//9X8DH/vF21KDL8BTb8WVFPvmrSIPatA0pgiVhaGA3EnBCToc",
-	"DhVqr4+WvCa4vYEmULxVFEs5HNyKp2DXE2CIRwhM5QATZG2RyUl0WqZPdeuMFNWwAmGifnPZYUxmmLgz",
-	"S7gS4QVot+mHWca9vkL/TBChI3GUfO/BlIffg+qNq4jyCITpMPZ2TFELPUbRhUu9H9GjoykY+AWb4qlJ",
-	"fmx3Gybrq9+vNROlEVSelwawhreNpI4HI0fEfOfxiXBRfnQyK3I7FoTbDjZ21HozMQ6QsvEHVeK4V34S",
-	"fR1+L6VKldS/qeUVtwKcqE02J7wyi6GCJolb4CCnUuSna9OIAuEuwrIUyvTAg4jXTxI0iPp9gEZ6hqnH",
-	"Z7MzgDcahRyUxl5/hspJKKHG1Ff3bAN4LMsRiEnuFbAzR3S6X4kf4EGPZ5faM1S8bQuxH8vQaq2XszYm",
-	"dgsAZKQci5v75zDrzCVP4hsIhcXmBkPhUIALkmR05jh9fpnC/n6Dn4a1L6XtibTTV3Donj5/k7S9erjW",
-	"hBRVihgYwevFeqIYiICsOroPwA6F+j5iTHC9z3dGKmhg1crZWCFLjsvYgWF7yoKNmHgfmErwzZg0avcU",
-	"dkQEXLAEqIESAdQfLECDAOwhI91pWWynrCyhzMNZOoQJdcwlkUqcj1iGVpPT9u7mwM/o/C5qvk/1XXm/",
-	"PrC9U870xq3smAjJSYVOCbff/sCr016BD1yApye07WwivU2jA+qFEHojeIOo4YzmcLQvtva90r4U4+AH",
-	"ydS2wtgSOR3J0XQn3XvUHu9djgyeyA5sdJJGH+oxaJPp2seZfQN4VuCkS7k1sjFjH2ntYCheyzcW4bqM",
-	"8MuN9KR1fGgNZoqfY4qohLlzwxleAZLOBPzUbaVN1tzqeo8oTo59AJpl4VBh8B6WSYaQo6rQkd6HRdIG",
-	"fGkN05VQUJo+IwwNdwpbNt+gynPCDq83LhG/9Ras2qYxUk7RNCNXUEG7EN+JqjB9Ga8z9xdXwzVR+JTj",
-	"Y24GywDecezn1gu21NPEJ10+8K4dV3SXLXNPst+9fPbDs09nTbWitIZtNaALY6+fXGOjES1Vx/WsTlfm",
-	"U6eff+B58CwRdWIl4ve5OCOmu7V+yWNTxnb2ku/5IankXzgbPfaUkBbCy5JhohY46h1rmtFaf03V55Mr",
-	"NidaN63eQslUjim9JQgcY8LzV6I2Xckilf38s6QVkz8ezZmQ0Ml2IcYluWcaCPtpxe0icGWBqetcub5n",
-	"3OTFNJLhrimkS2lzUb5MT6UAk0JIRU6AELScNMxYWZYgXTggJyY3ZZocTW1Cp11zWEkkJvwC0gRf3WaF",
-	"/326vDvsI5X96ovkptz2Ld/TrYWXmVbT0iDmh2CLNZfKycg1N2thhhtkysLnIXgQBd9LDs2QdPvvo1uL",
-	"Jpdiou95IRpP3aSw38gzvcWsqKRO8Pc60wGTnG7gz/r3t4g/8LuXF6/PX377nD3+w6NHX3w6Y5y9+eFP",
-	"jrYcQ85/efsyY/cW47yV7+HJ9CaEGOXf67hkuZvyFVNWlulYZUPTXiWdHoO4hrLpnkNH5cb4YDPfcekd",
-	"fq7Xz/D4PnT/9s4FbGftTH1uAPUI21EnXbHfi3qVwrTNRREMvxIFeBXTYSC1LOUimTLVdFSZa7v2kLTM",
-	"albI5VLUAvquujvhKWYPF9J+Qkh2/hhPdaTibPoSDgbdif65m7a9ihTe+SG+5huapXj5B20p3+gGdTm5",
-	"9IYT3Q4T0iayUrZX9x+RQfGaMJi7AHQeMS/VaFMFtD8dwcF1NebkZbRLgcpFX42QAoe/d5SNS6h7MEpy",
-	"sXv1dlemqmug8GhiTtfYGifKEqYacYQ9CH21Dqkuf+2mFccEex46IkCgHd9vUtcZ1HImtY1rpYPRDb4l",
-	"mG+iVYbA72qJ/t/OuVvVItf0drtzdpIWJpQGypHIzPBV0/NVTb1cKAhqhEdCNhxbfs+am1sVmAjcAW52",
-	"E5ux+YFQNKehHkpKuBzpBwUn2kS/XVc0YN4jfilQaOY3ILNrP/qB023xEj2VCdVaXom4fQUEywHdE8zs",
-	"ENKAcBq0Wg9ZEjBDDKwnQxyTJPVhUhVicyH1N0pAVnFrZErvR+YTpXEvno1pYd2DF7c+TD21HrFmffBX",
-	"J7fx/ZnuLBixQ+JeaJqo5v1e//yP/zIzd0QWa62N8KkvGWS/E7VLHIPGV+9KYXJdxhv89C0/sDW/gi5H",
-	"M69A6boQdWhyp+vthJwCuHIS85noro+bUvQXdO2wVJ++39tFtseQAiC0qdWgk164rdT7LS+mTQReyMgQ",
-	"XQk1OQ6u7GUmDf6o/Qf1jmlQa6lyFIlTnDVhVUUOWiVEkSna8Z7v6yWYpE4XfLEhaUOrZpnNRvrlZTkt",
-	"XT3pcwDStSST2VCukngvHrpYFwLyuxUiWkOmDvQGZgeRVpo8Ittg/ilecLpBcCf6JzlkUk5b6PrVrehh",
-	"S1mOFkbpbmD3myndhbZNye1ntg382OoNE8gxjmeOIAHqLPbIZN/MaIQ5PGm+otz7a8LhCP5sYnA/S+JP",
-	"TyfPK9kz+N4voNMWo4VHOEYngayVjLbC7fXVGK/AoOZCMMaYRIFDppbWZKClik+kyiXtYfyRIQQHZg7y",
-	"bbZ/YJ8pNsr+UtpmCqpqDUr9RFwkvsEssWt2SybS0LyCiRcm40fIUfyNL/fqAhVYUStu5VWmPlDWizLT",
-	"uWMdgq6dDDr5QZQZpJwiw7nqkPtOHIiF+Mla7xU6ZktpICpYC7MrbbSt+2zOHnSnmTTlBv/5X7c5Tdpp",
-	"FbGGJ1zY9MAZtHmBTkONb/hKPEReHO0P3pXiHPK2fvG8LEXKYShz0ZlFOhH4EAoLSLR0kvjGg55nm/xl",
-	"A0Pp1nvf6X3AWWycHwvMlkWfSwuHMcrwqEWon1DaMo9OmrV5x9inPuZD9inMeYz51tieo3SdRjyNahmP",
-	"mxFG8Rs8ivGAca7LeFWmdm2izYFvZGyY0KZ7KlCPH/v6sTRpzE4U0/KbIKk/g+4TshaOjXgMLX5iZtlO",
-	"88e3TY8O49WkdNGTOygz6iKw5waQ3WIHUSUX2OB6lJUVUhbI1UpU8/NrYw4RzT2d/PY2KmPghVnDSOkb",
-	"vBL1C1/g0xF719i3QMxOUayzhBzzOlp1/H19cFtHZMivIdeGeMkzRaj5AtAyiQtIxqOTWdR67tFT9uDx",
-	"k161YEtdkMc4GcHjZLXjq7b8bSXiuS/6RLx0MpJ3bF6z/cESY7FU1Rp8hR7ohFKJhSoym2EM3VofqXf7",
-	"e0+zdFXfzkwSq9Nbvb+BOMMrmeqgJwNmxwQYpwbnI3UlhraX465EhB0bug9DL8d4wunFeny2W0v7m4Yk",
-	"8rEgRFSRSxcZDRYirYfwHw/C4TFEvGOFF1uppLE1p/YlCNYtwaZbi5L8Lbg7P2ULeC6X3XSsaEEHvRsB",
-	"jBSfFF/MENaYQTJBKnYngSMmuW+tU6lk4vFXX/TikR+v6Uq3oUlyq4JP+8fpg+OyVXCu189VgfffUqbp",
-	"yPVmr2nFEbUrExrjOczFK17KYjyZwjBBq8EPhDEGSEeZQRNpB60FfFIRkS7pojithj3k8ZiXuzrbK7xH",
-	"PV/wyuYA9gdUdzmhbhuIlEksXvp+vf2tCN1D/RbDqta7KoNhnk+0H4tVTtCYHR8xIlZihgSaslhcF+oP",
-	"SU+Po/nZTMoT2x7ue5WPe4zx+Xgv0wDOS9uiQKo3nNR1wSypXXDSwjjyz3hTw/NzvAriuQn2B3Bd2v7o",
-	"HKiMEQZ7idXf2gi2X2tWaHBVGCEy5fq9R2oSr+cYurMf43YgT6BUpV2fB7U/O23Jd6WdmOnUdz6DN+rI",
-	"YILe4yVfiKbbErnoRirzr5fDaAVWqsNl9mT0HJqxPfhot4ebuHi/Vr9P89L/TKOHDcnu/ysIJvQdkMsR",
-	"oQlnqbLoHTBl075p4tPRX6XnMx/rYVQ4GLfBiqlOkMZe9r4LT/RwS5oab7y7MJVqF3Pm+CBEp1KxlNaW",
-	"gtVab4ng14xDBOAFadhiZ1l8EnNXCe1Qw9wUIMrzeEzHDt07B6DFZrNjfk4eCETRU7uy5FD+buud6DYa",
-	"LbmVdleI0Q2f1Wr880dVsTRW/J2RNgFA6l3bInCC9bX6hgL3E7sXN30nEw6w09Sd9PlPwQkIqauhSZHn",
-	"fVnGyEzMh7Zv2H44NKfEWSVZq+RKpTL687VJmIo/BYjZbR+CXKVkWwdOf7obYSOqFAy5tKUA1I1lU0sA",
-	"ICe+lmB+QOguwwDGqMErFEVALNyLNmThML6PGtEDNaW6oopE1r+ncUhBgTUmN1CnnG7znbU6AT35Wh0j",
-	"eH1i+ir8vJelQnklrrAcUQNyVqY7xaavBBqnxkrBqTDnwyuhVu7ofxb3qUiiAaTawigGcyFgHb1MFwHW",
-	"vJA7c7mRpd4KW6cya95Ld/6Or6b0NUdulWj6X6anHzJJ2iudjQ4kvPNpVQU/QN2uYrAL0FyGVj+5aoB8",
-	"Ezi5JF/VwqdrdTwvRehoP6Efb6N1Dh5n8rUdEwEtV/C+Qs4CWblBpRxw0ITnSDy6cWZhORkaAEZLIkw0",
-	"6FoAiBdI/GuALo6D5jEi9w2RB6ai/eyUe2UswCQiHWKTqQCuBcULZHaO9Tb/BYZ9IUVZJMF03M04hbhd",
-	"IGXA6cCvhDWm9xZbDRz3UnvxnP3xiy9/f9TJvRA25wrHROoJEDCiLHp6HRjL7S7jGssnpuE/DKaZuV+b",
-	"dHkaauZXlyEV5EWlYbQHta4kJMZfAPtJWrbmhiGC0Mzj9PErUSO00Ag99sZFaSdS/LbCrnW6/xgiU+G3",
-	"4mA5Z4g3Nql+uadYosfOowzEAcATyHpjuyoVij2BOjoKr4PoGHEoRl+pZbBbSJJHG5FwrAzxJDzbi1pv",
-	"Mbytq6fuYgXgCmkNoz5cs9Y/VlIsRKuf4jTcpybZakSnx6MijhTMGnhgcarYIt8woayT14mEvuTETzZf",
-	"Yw/toFy9KxGtTH/AtoluZug5LfkcE6BWUg2n4+OXZ7SJSIlR6UkoQa6TneQ7xwx3mo5ugKkt4fra/qRc",
-	"Lq+XrWw1Ag500lNp9DfSqX3SV6XlK1ET0Hoj8MkpHyL0ysbMNg/yq30NKi1hYJfMWgj78G1o3TLJJQAv",
-	"02b53I+bFu/zWvDBx90ziP1dy7kHXxtoCRRT+aiDmK+HTVraeltxlUgsKfSWy8ldC/WuE7GPI/HFzuSa",
-	"aWdDqrVYYdw9F1gw8h8jVJLWZ+ilJifMz6xZwCysf5zL6TmR8fpuJ7yuOg0HokyIbI6EUxtEfUnMKExP",
-	"6g72gljqWszw0tGKaYUNvKY1TsYxA4LtBC+zb/PVET2VUBe2FsJ+zyvWamV+KmwgseJlj4omF0IterOG",
-	"+c6udZ2DF8p+mfTIKXUe6c4t9KFZNJFs/l6SSV/hGm/ApEeYFR5DukOpKh2Nnmu9yTX8XsmlvVzwTI7d",
-	"VqhduoiwLkSd++bfd+mikG6tBk0r+pp/l0aOpzeD5Y2lOEKRXpfe2wY3pu/K8JAtfWwIPpxJ3e0uUB4l",
-	"PZBQunl8jD979NlXDx5/9uDR4xmjv5mu4c9kQ0G7FvUl3U+TO//ovUpBYdt11yPb8oBAf0JnGklrRAmd",
-	"m3cr0snBlggdDLfMaj1JLFa8zvJ3xQ9bn3A34YvQP21Ktkkaxr6Sg7gybyTmTuiFz5fLyMEsi5l2pVuc",
-	"DF6PF3PuWfrWuEN2ATM+oVQLRZudqpHcpZMpSB4p3UkJ8fnoo9twXVA543VXbayuxSWUjCYXxVdmGOpz",
-	"hSjdgm97GCavu+S7oK3TlZ19fdDGNX4jLqNESZ9CWVEq3JQ+aN8Luo9PxXdQqDtRQOzF3MhM5eM+XY+6",
-	"EYfwy/iBSp0RbFtRyN02JxAyANE+gdZOlvom64izfNWxeLP1wCufdg8TDGugVfpBZg2pOjMexyDv6dXr",
-	"8se46ubQZrk5z03mTKP0dpT2hN3QAAqSZKFbPga82wZwuAqC7HQ/NQfJ82MLhunonm9Zt015TWQDNZdp",
-	"A+xEVdpgRHvds7mwwvkh2RVduZF6T8Iq1ocaIxh1inGb+9ZXcFx3d1sx62MVemkzRgMacBkdo5VjM7lX",
-	"IbzfuEVppBlNJuUTxUWY500nqy78l19e1zcPgZ02GlUeaPOq5VPI5dTQYP6Fnvm+FXBailQT3qVNFVrN",
-	"RUntNbQRiUA/dimaoizW0RwGFhYeneH8ciu7EvXhuS5SpfoL/8/thX3LF2tfTouowZjAC5UCDCsFfGPb",
-	"kUtzJ8KIRS0sJhEd41IWGYyzt2KVBLueWLeUUAx4kat6HO7z3NPJ2eq9ysXQmjYiyYgIfTUZNMVi4AQk",
-	"yR698HH6AIRGuSzY2qMYl5CDmMlk66kmwcV4ajW3QNOWw88svXe+RHq8P1uWN0Ikz7m9s3GtURgZMBZ6",
-	"nYMT2jSBIZp2mgQ+kp+IdnN2JY10p2lfo2PhBuiZhxwAErrWtvyD3Dp2/hJ6Y+Dfj/tSTAZ6clqPc4ZD",
-	"5Ap0HA2kSQJe7UymluKoCd6g3Oyr/YQkdehpnElRN/nO5ZSzRLWjJAhRvOfLHo2w5lIvl8O+FGteL5fd",
-	"Fv09+NA4jxkccK1KiriFKy7h9x8RtT2GL0Bozwh6sT8rE3fyKHIKexI1xvGR1kCeaNlJttE7VVxb8B/D",
-	"PfTmCrqxcu3+TgpwZqyuqqndogjgx99HIXwPEX4CBytGQowRwk8DLNaAjSHNsnuRzsPoT4S4nVwGYPva",
-	"zYmqjAR0NVlotZT1VhRPIFMNA5fdNIM5X2ymJBU068sSJo2yf+ug97cOWd/VgxqAMui12GSJ1mK5M40q",
-	"Grg8AzBmy0y3ij0/OJET2Po2Mz/iTCTR13Dl7a4Uc603z9ci1aS+Mb06TmdRs4VQls0x3a6mz8SNOMZA",
-	"2hYTI0si426tMO9rgkykCfcljE1pY3fBD3n8N6yPHdExEcomuyaqX1q4exR0uOsHLO2uLwHLnUuV2Apj",
-	"KOVnrL2dTmkg49p/r2+aPzYdYdrTBMN2GmImvJG5oDLqX6slTZvTHwUTcYmNTqHuU1Zm2NZo+skQPlGY",
-	"WooUF1wW36VjxU5tAZcQWuDOTotbXLajxzM231nGTWjWi52s1wDl3CYumX5T/ZGZdJdujhFmrYQxRjmZ",
-	"zMMLrNIY9DEVwmzIuYQldRfeZzK6HUxR5Epwo+zhLUCpzMWNcaVPXeGR7vP9zjMqJBhuoTPS/BCymOYH",
-	"Rn0ur9tlZrBHC2UuIXWbZadZ/pDuEeLsmV5L95oYhfjhnuuw3f81Ydb5Zv1Tuvr36CCiypU1QeLKQjfN",
-	"4WvhzsFTRk2Rnvj0Fqf/4W9A78atE/4JesUmtZVxZau+9++RZeTX2E/QdD+3aXmTueaeExtp4lgjo400",
-	"8+v7uy/EYuezZzq3WhccpZMtr0vfpt+p9azTwPhkGC29Z6U9x/TequKCWDjjy89wNkhUZoS1pSiwsXrT",
-	"thG7bD6hFGl8UFlmdcEPGa/YZIeKsH14bMJCzVM8JZKf6IJEW4tb7ydOWwE3EVSwpvAdP+PMJthXwtok",
-	"9N9JWqGNSWJt3QCpeDLM1KR1vIyn/plivKo+MQx/T92/hdjqHIiGXmw8/2z1Vex5buEbrISxl9hPN9PK",
-	"HfoLhl4LzGrPoEpctYvE8j0M8wkBvXBNAP6bUlJeK2hAgu0yKI3HIHxVcp1bfsg5AZWANgWFTokYrEEi",
-	"1wMVdnmPzCwIoEzR4tGx2xmblXmvCUEdMTeaBiCEpuym6SSHEZbtKqjyiAI2yTXnrchOzVwv9+udNbJI",
-	"4cFQrxffgd5yVTyQynzCKr5qF5gNtgquEOwu3VECscgYpHVJR4H6StSfGNbEqI/XfvtwXn1nFcqxOaNV",
-	"JSeYb+qJtYiJjreDLpM8SJhHO3fiAve/2diQGbOF68UfuWPwMC+GYjaOtq5H5F1QTeD47oJ8lSnOFWxe",
-	"670RtQcMheQGSu1Lhk7EiqupiInJQsiMeJQWC2nBawbGcmjhA61bnMz0/crHNsJ1jJ6LFkALFUWWOLW6",
-	"H9VIcoVF1s2xQdLQ4mjQ9C5iKCMX56KQCfB800YV4wyOAiXY67qlnEPgjHzcMnj63B3jY7HLnYEcP7Mz",
-	"lVBwc6YOJvRhGI3An+1fPzpforaRezGZsugmJVfqpUoXjvEF9kdOCBHmDqiTbP6Rsf2MxVY/w3dS947S",
-	"vvtee7wf4N/h9jNyBeXPrbYdsX/xtAK6qz016w0DhWmn6WvTBqpQRTbsX9sRiRf4HCAoDtlJ4G166Kcy",
-	"CVQP85vARtrIqhJFsm1y3kU5DoA2RpodWIvl81I8pMlMNfngZVyN0vof+Vae9zZK0oPUGHJ6rwFymww0",
-	"9XTq9RnBNB0IwSfZv+KJ+9Q7xAY7R6JBMw3aoanHG+vHrLi6nh+zEnyTs069QYzd72pI5MeqVLhuuQIA",
-	"lv1aHzt7ESJkvMslNIn/GmFPUjC2bgUGIJYu+yrSA7iGUIXJdq5uT20yRMpRsYR7kiYXoZ0cj+1GMO6R",
-	"y61WOciuEVAnzyxzgwGy1p46HcBGUdISl9vYCo0/DupAprrRaacmi9OCaB10gYR+czOsABFOLwPvyoQ8",
-	"vUSyPlxMHSqlSJLgiPQ+zAI3Nov3K00feDBX0ghVo899LzIgoW+sdSmLBG56n/FW8sWUipUIbSvl0byR",
-	"cAq5bTSpHmJmYk0NqBbTCqD2vYkra6b36ilTmhm89M2MLUpq7tN16Wy37QN3XNU93OGXRhkfhCVdBGoQ",
-	"27BupyZzmNssrHWcuoTEv7a6VOlNypZMJ/G+cWcWMcxBM13wUqiC18wf4YwwTBueSuxFSp70MruT3slU",
-	"4CDxTjMQpSImUR7KCaeTzIi3uhxujknpIEiykYIsSoXrBrqzQaKaq0H0ngt86lidrzHclw/QhM8fb4Rd",
-	"10IwW/PFBoRA0DQS513ZWpfxxU3i0ifTrEXp/+9yfrikm+sY1qAVkm9s49aH7eVcrHaKfDKXWl1Kay73",
-	"/OD/hdtLCnNKddkxtkXRzunhlcnk8lxJI+eypAhOcKXNDV5ha1kU4DiAq8MQOgTeI52uhmjDFzQ0uqMH",
-	"E9o8TY+8BNG8kjvqBlukQMauZAHl0NMKMrUTDxkOUdAa/xODYRIGzzKrW7mosS5DybK9J9k94yGy+1I4",
-	"Gd9qtQKA7JAMYXDtohid3wlT8qPNGho1C0/R+B1frUSRbnbb59frN/jGdSpO4AX7ITNTTVVH8G3F5UpN",
-	"LXBrWYk5fwZwaagwC0ONi7u+w1Km6wZd3/FUPjb17ukv7TSbZ0iyAMY99Pyf4EGEl8kGFA1zIs7ZZdyj",
-	"DTa5hiOS5K6BWjXJaL9hGoCHJMduP500aaBLmiuR2qnEX4RYjTOAhbKi9pV+3Gwu+YpDNV6pdfMf1Gl2",
-	"hVDo0I8SiudWO/RVwgW01GXZ8lo2ZGh2NLGTGmxvJ7oZZ9Rf1c98i44mDR1200m10Sjig83gcPd04xvA",
-	"z+6F0+wuRS7WeJvjsQnSeynL0jBpnzCqF50xKBedMTzLM1ZqtZoxkwZQ7+ZcYM5bC+05yQlykXV3cMKh",
-	"JBc7KSF7XW8Q6Ig1IXtlfagwhB+oaI0btha8LhDOi/ES6pzCJyna+PBIp2lgTDpUdwqiKNiu8tmvDf56",
-	"N3uqvxil4qtMEIz0rH/+x38ZCCd61Erfj2gGi7b8YCgMlC7WSLSFb68RECjTfodcsdGU/ozEAzhKavO3",
-	"/MNLnNnjGOi1KfYOkilptOPPQCW9V2zLN+AG0wr7BADiD4QRbavLA7zqmWi4HjMLeerhaYjMSe6GrJVE",
-	"ykM6BPKdr2lzEob6fYJiIxV1nxquT4hTebMedJRVw/GAEaKtWWyt9+MtLUqye6v3g4ZWiI7AAGky71XK",
-	"645mQAab/Bah3YH0HslsxNN5WAhd7couFlhus7zvp3lnlkaVb6Y3C0QaqZ0hdvO1tbNdrU4BK9d0w4nZ",
-	"bbgGJ4ibL5202UrlpU8OczyBbrlfCzXzot9P5BODKUdxyzjVvhOybq5+8JVOH310uF0udX3JL0mhi/6N",
-	"ui3mTEzv+Gov63v39BN0ds46EGkRwPbnUwC2n8OcCJLVzfMJ0oswt586aeyWZBiobwxSBjvl8eNBtwcb",
-	"Rsftk5DgKTHyFxW1Mxhv1c2FsZMygn8t1VNbvhHmkpJLkopKg2cNz2KrKpTsxp2RbmJKnJOGicyJU9YA",
-	"WW2EqPA6dydvLpxWt6gFt5lISh4MDHoSZMIoW35gc3Dzc8P2Au7ZRNAZ7JOp1Y1Z/OCp9V4dU38s9G88",
-	"60CGhvidPU4figZcfILJkis8HlH65vFdRgTuAZYWZ3hNYNofZSH0C10naqR8vX7Y6rlUPN07SiqfJXh8",
-	"hdfyiqeyS//5H//PQZh//sf/6wHYuA25j/QSlUdnSrtz/hsDuJIZvH/Mm3SGkQdViNrY4YuDgZAcIMB7",
-	"LtN5KSppirr5bMSBZD/Op1F5t9pZPKHcwa6FwR/8PZLMZJiigtJ0x6igWc0z+sbxnQG+76Rp69P3GiQS",
-	"1CZW1+lseyJpb2uZ6x255zJlrmC5DGJ614KXjMTg5NZHQ8LPRxEsgSnhfNL7keqvQU7BY2MLsgmdceNO",
-	"WpPCmD5wc6fhJcjwA+Rg6mW4DaUv3+Bm03xvvM99fsgnW1IKyJoXzCM9ciuggGJJkWqIjjj1Mzo+TbXC",
-	"oEK6FOISGr9kvO/au1bwoVkSofeSXy5FQuh9TTnRqBguhZiFLmXoLF1ySCgfM08KJAcNmYzUXbrYKZPa",
-	"Ghlqx+Dgut4kdQHQXPMVJAD1NBfuSsDO/pxV65qbTPJ3bbMejuCic9SYtfIRlrIsRcFksnPJ+P17wn7P",
-	"rGafP2KUsHHd3FAZNxigWDnli9LB8XSD8xwZoblznHBY7XnSb/KyIJwg5KFwkK+f94IDpWeWBA/fzbM1",
-	"RdD0yt1cTU7wVqrCS/2KY/r9ePmw2hFscN/t9id4qIU8cawWVzn3Xz7qAEBLmeTsldPVqeNI0EmDf87p",
-	"XOYpADdJy/ZCYUI3OuYn4bukOm8E3sbj0dDasTnmxq1B4pNTuBaLjVZi2OF31D2DTHGKcXjkKWKBfDuN",
-	"90JsUsa3KvgBsx2ehswaxxt0PBBpjW1loUinn1Y7GWXFDHWceB/crZ3IMa9LSUbuaLE8zkDCy2tcPlAX",
-	"siPA9RU77JraMusHXRRwo3qR4TQKf/ljxG5ktUI6SShQLKywz+/wPjijjzUXe10fAHjdJxmrfVjy6QpD",
-	"n1if6ImBixuNHtyNHmHjC2/yZTPhpyEhBTpn0ZAan8TIplM2V5pc5TA0sDHThDj/ZbcrMH6AhqDyeyRE",
-	"s4JeNktj+vTgbPbEibKYLBAVGXSLuX8yovgRHj5C0IB/9cNH+Jxu0MwKMYP3yHlnekBsqIQPfSZ4QTRa",
-	"9siOWX1tUAe6aOfhSiCwPS6CkMXqjvTbCf4yaq6XAnXP5Cln8nVCj8G9tGtI1qEwbcfVm29Vz3360fGY",
-	"I7pzTQCWnnouG6ccwQiHgxm8b9g5j/ITmpgL8GOTdFShIrH0ne4RdpEW3vBWkuGxKjlbAd7xSl0Xu2TA",
-	"ASGL2/RLNIH4QXSSnNvRceGWy7IpztojlnFeyWh/AEr+MYShxAcbfwzqkqWN8kH+vhM71CvdW610w7ne",
-	"qQX8hdfzrkqX2069Pnu8N0kEVB+67tyzLbywxt2C5f1ULhszQzLuYgj34sLJ+IDAnqr324gD2/JCsJ0q",
-	"RM3+T2geClcDMKvgtYhqu9fWVuiID0ACTjyeLbTeyOAiJ1fvpX+qOeiV/LNwhh64a5eJONi3V6I+RKkj",
-	"f3Ef+sQws6iFUIYV+iG7oEpBEGdvXl+8Y+e8kuc02lPstajMHpgMZ0ZxLjTnjX3I3mJxpwGb0ON7MW6Y",
-	"b5OJIBlrsX3K/ie2wfyfVOgLKQ1LvrDBX8Itg7b/FG1hFbfrh+yddE+777tvfv75538MIcu/6bmPVs7I",
-	"6cqh8hKym8xD9hdVCmOiPBooxKdqlhnjDMom3RQfs++/dhPYamPZ7z48cP//YH4Ao4UfDCrX7u1P3WvI",
-	"q+yzR7NHjx6xRUheAtOMeus9xh+FAtajBB+fqtPMiCI2jcMObxfFXhZiW2kr1OLw4M/iwH5X1HxpH0hh",
-	"lw8c//BKPpDRMxtxeLAWvBD1p+DFfOwMxs++/BLAa+eliKb5JBoOY5YwqPUXnGPmPbY7/uwLwutqIIsL",
-	"ZxnDa2iKIo9gU2zfoQq+F6/grahKfhDFE2brnYD33DN6Zz1odS3ini/4UbCo3Xbg7586KhIkFDgHHQEL",
-	"LKEOr0jDvnj0R7ar1RM4Pk/gRD7Y88PTxumE3bRWO+xZ65iN3nY/QJJjQxEQjbOjjwKe8kP2jAqXnGAS",
-	"JsAIBjq66Xz22cNgcz85+wsVgAWgtrPH3oHBK3n25Ozzh48efk6ocyBz4FzG1cYrtK/c/QiXz8vi7MnZ",
-	"n4R91pTf1sJUWlFPsc8ePfK57VTLwquqpDzs879RxSRqslMLDBL+J9Aiu5dWmD/8Cgc9N0KY+3kANYSb",
-	"ZLvlTvNsfQ6rBN3Rj13WbnPYzvg6kGNiPSsKP3+8VISxX5MJOJpMI6gDEWAkSXN1AbT60RY9PvXYAztx",
-	"go14VrjjH4r2rEYvvjR4fbb49vxn+usXvK5KgdpJe1++qXUVb0yLQl8k1CEAMNK7U6zGfStejhNOZFDh",
-	"ksALzLcC8lSf/JUubQKHpCubt7iq2e9ZtHdDWXo/zc6qXYJpL/iVuG9c++jXx7WIRBjtdMSs1OQzLTTe",
-	"gp/1GfYwuRXy14L/u/sq9G67Y/LXgr/1juTcHlB/0xPIb2hZ4LUMzmzNrwRGXTE1upKqvS3nteBF397w",
-	"4oY70zY4fXZwlDb2h8//8IevHv1hVL54wp648+285W10JAf8qvpKLvCrmN30J6H/7eL1D09DDgho3FeE",
-	"R9Go1mdPHn/1+9///rPHX4Wd9oWd5z+jyvdLVt1xo78QVIjWS0S3H+HDbQoO5sMcE1A+97Wnv3MGyZdf",
-	"fvHlp9cnZgBW/OtP3RNSCF6ALxQPxNKt9fgKSo3VPHKOVHzjrqhffmqITLTK6ZHPOTaVmjYWmtMXC12J",
-	"s19mg497zwm98NMtHga3nleolSQPBBLkBPoQM24xzih1X0Qvi1PsmXb76FRV8KcBqoGKGxJBTeUsSoKg",
-	"ouHmYDSgu9ldo0fGHQgAOHhgbE0NABtKDh6Bd5RgxbenoRl8ynE52loPoAYGARg6JRDUQyOiipYEWZC+",
-	"Fp6vtTbilq7r5zT6HYv21rCJIL2zYcnTSgb5CbbpG/gg7AS1KqLUWErHcbY1GMIhRQC9vk+pookvNqHA",
-	"Z9Yy8SnbFjs+NDuLSJC9/E6P3IWxi2ONtXX95E9wOsoygGJ6l4SsWZME3mfh0qRvifnh4x/FvsWhIdnx",
-	"mP7PAK77RLYt0f6ILc9/xj96bdm3UB8fbcKQMdtknpzkwLpZhSXgNbPmoUwQonK9J+vsNmVY3xY2R+gE",
-	"dAA41vCx62g0pD31GOWBXtM+7z2AqPvcgyN6R/uLDQ5OZ8gPntLzuVNlHsANA4n0N2GCpLT92g2Ai/4a",
-	"Oxd9HNKiCMGr9Mb0hUU1EsR9ddY4xsMdFLXUrHaWcWwPtEJ1AB6XfXtTCn5FmSr98ugVPXiLtPVD5FQr",
-	"adlWcHWKmx2+V+0go62hMRBvr3dlAQPdUGTlaR5XHd7CcXhWFK+aTPjbkG1vfSnmnWoeYVG3rniExi1W",
-	"jxFw1c4+cLxzS/v5Zkdn8BliE31M4eZlzMk8/uHsUSiwEWwUAeBOCcdok3vGmT4m3gu92JxDxDlvh34P",
-	"mqCmm+E2rnq92LhB7v6i12C2JZU4JfZYSHPzrfoe8UoIV5kqlCEqv+RlaVixC+nae8COrCBBv9klrZRv",
-	"UN5300SP3YldGcYba1uiB0lGLqIb09aXD0llRb3kC3Q5EsVE0YqsotU+Q9JD8ZJvK7adhbA+/ho8AQB6",
-	"I4rkZpz/HLLQfjlf1KIQylKbub4Y4fPmyfGWFc0DpxiZQTclH7+CpILc56fJ40COAbND2A4NbkGohAEm",
-	"2BDjqO9UxhOQ/oIfIobjTaXGJ6bh5mjwp5Q6YgQvRYEMC81PMNME8ZcG2TQkqN14Z5N3xbv6EImF8QTG",
-	"0sITKCBmE5My8vC1jrwENzYAN1Odilha6twySMJ9U1+bE8XvA7RYh8zp0lsfqeemySjDnuczjNP/fSea",
-	"TNcn1NkpDstHkb7HCYCIW41Q+MWm9EqGFd6nsTjijQ31ZVBRRB3YfDoXOml1WbRumptxfMMVu9qIByU/",
-	"6J3t0Zpe8cPrnX0OT9+SjAMcl1vQmUbe/m5l0Hls5O1vrKgMtPPSdeET9m/OFWYHuZPU/wPtT2jZZ7XT",
-	"qpwCHCkBTyBtFNHX3CxmGPZFOBnQAdqSAnpZ/9Le/AEtjHb81xSA/HXteEunq6k1KN6CSu9nzOiQjHlg",
-	"xl2zPjWTIP4xKg3xTvd7PhBxIe7LCX58g3SQObeLdbaTT2hZzqDsYbAQAA9aAlHhLRG3canRo4TBlIDe",
-	"K7lSqU9RONiXiUpLlertosQYvN938u8sUSUSLJFlygI7yFFiraIGc56LJgPSIZEb8jSrS6fTpPai0EpA",
-	"265YUzHMAxbd1OVcahO5PmcY3XfWD2VS6xqhNdEgUnrv/gXEI1Keync5PtLGWdBlcSQmz38GovQGmv6i",
-	"TOuM3ZKOQrz5Vhir60ySWNO7/0TemfbN5L7c9KSwGi8pt+s1dLKftSSUY1IsPzjAWULad8nuWZkZPS7F",
-	"03PpDRI8m02+EjWVV+YvQ3rmbq/D2c9JtRkvoXixYZexVUNUPeT/G6yqFEp4eogKEXESIzyKcEgfpTo6",
-	"pz+41bkPgp6/5R/wk589etQPdHq7SUp+nzOKwImsADQngrkUfJ2QhonXuYYuN/WhMRWisA85Qsktip/Z",
-	"NmIL+5DC/ZlxW3yDT5wqTzPX8ZRgRwp+CPVC2EpVL5lW4hMDHRlbKIe5LqiBQR5/8fkfh1jwOmmfCZP+",
-	"z6I6mYME8HaUJ8dxG9h494Jc7BNJ30SP3YXWHDo4jVWa43WcJl+57QMtKA+n3pVirvWmPw/nm6jO9rTJ",
-	"ybeWiHy6kFm0d/17dThZ7KzxcFAlod+mJKPHfqmTOPVyWSK/QjZ49Otkgzc7yzhEnyjFhlDiiQ2cMFzq",
-	"eiEG+eF8KUvxcGGu+qThd1wVL9ULWd4/jwWmvuP0b5T1/vziR8x3/+LxHx59eiKZ6ojrlPg1Jwgp3Tq8",
-	"DbIXo5S403gfc3vtpiGKBwhUcTuu/e9giJfqV+ba6iClxskjI8FgzSgLPoDGN2opQcZLe5KCFWhpHIqM",
-	"gf+gqwJsC4tjPzkmIYHSqx796J+5C93oLQm1H30y4TgNKazj5mQFsIG0pJ21W6Cd/AgfHgwXRYeb53nT",
-	"mvhX6FUebpfQuBfXhHCc8BZiU68MNGoHnyZ3qGPcmIDtQm3RaIAUwsuozPlT1Yg7UbLkdajehVqFyGUN",
-	"HriF3gqwDiPlI7BYzZfWnP9MkCKDVcvfuOdHRWtf6Hqlnel1gmW6bwmLHrGD3qHL2B6qgQTvzGRPqO7B",
-	"ADlVD388TSCjs2rG53pnG4CNhMxpTygk2r38ZuYzwdyfTnt8+Q37XZSKB+yDj3wKLmb3zMLnfic8hQ0c",
-	"Td5XOKX4u9m204dRoh37eO6KPwtRNczMI172x1J8qHRte1Xyb+GRV1GfhH9Rpdzr0Ccg/KtG4TLMKfuY",
-	"QgHY85hPznbKh2W6m/GhNB8GduOiqgUvfJui+3sBX6nioa6E+rAtcUPMA71cyoUo9GK3Fco+NM1KtuXD",
-	"gHV5LzeSs2i247Z0CZlePeoUpoLd4tUR5Zql24mdQj14vavZgluxAg2/CQwtdLnbOuLBIfBdyCPyCFH0",
-	"kwceuAvF/wUVhA+pVTijkxRSfRJ1Xl76z2YSnvlGhPL8U/i66J4dA7M3AZPvlzvwjo5svzM78zhXYVio",
-	"+R/FBl3sXqR8vptqRgYJTJE0jN4M0XxA3D9BFjcm3PueIH6U0MODN/wFcgtjFm0gBINyvXUiz392/9er",
-	"o3+rMnARCW3mW3WaUo5vAQ4ug9yQ0BeXzYG5YWB5qWux4Hgws6LKP3PngeUj9GooFQNKQYUHl0XcSwEb",
-	"MjWYeaGxQirYuxQiHetd8tKIY3T2W43pBhLnDlz4/QTGkPDlD9DUM2X07iWg1jI00qNcvbUuC9IJQk+a",
-	"cMKwaX8v8s538MjtGCbw7Y+FioQLy+weEuZEQDoIs8gNc+aBMy5Bf4O+62wvxAZ3K87EO/gUzWarSLvr",
-	"O/Uv6ZGbHvq0BsvmYi2Bq6gFEmYbQAtjkzmx+MrZRIS021ewkFJpgPVcmrY7bY4Op2CLF+47VNQkayhr",
-	"8pibEXIMOshT0DHZhEzLa2KD3iO73ZVWVry27jbZPii45SdS0Ea3IxvXrutuA9pEuQQLnNIJwvE46WUc",
-	"C4kFgLSUp13op4yzkteO+zC1w+lOPuPDCfUVpnZ20bc+//yrx3/841d/6IqP85/xj1+G5chtGoJ5Qjtp",
-	"Q33xTucpJopL03RYgdwBvTfY3Gx6+ALn2IlddIl8zku5EcOkfgaP3QmyK4w0Qua9p0RMn0OFkofQrVY7",
-	"YU4Dq/VclCXlMTv29/i6kf4yF+4qNE062i3tVFWV1yixbn08myfkvv0vc6gQOgKScd35AVlEzSgwZVc9",
-	"xUjvsZTKSqNzUVDvvlsg/7eFHHMn3pTwbpi71mHvaMsv+CGy0TBWIsoSwMgXuROsl8AgM5+P6v1vuvb/",
-	"ItRCF60QQJovzksyd/NZ8oWONuHXT3DIjwebbe9h34yznEt+nVD7OAkIsP8D+VC4/Lc+yfdXFwt556VW",
-	"0K+VtqBj6xr+3K916UHu0RjTbCtuT0EAovcGWVpUb8da/jsFP0KLnm7s49Z2hpr0DmyKeyrt/+uYwmYN",
-	"VVMNPX0pBeI5hn6xszPqnnA2O0M9C7o7YaN798/jqy2wrXauEPqzVCH0LFeDfRrjPxr+izsuw35Ju36H",
-	"VRhodnxi6B4EeaKEKNDhCQ1Krpk8NY6FLd+IayKjjVKs3C2FZL1tYLS7vHY5XgLk8yJwU2d9Y0D1KaNG",
-	"SVh80ahFTeMRuD2gyeiyjToUKTrqStoIpytJ35fuoZvU1vKyfL3Mbrcn7tdONzfg+et01NxybEk5KDVa",
-	"rhx87diX89Nde3MCjZMlpUDcgpoh3U5MDMdoTvv8wJA4KT44/7n5j4GaUNkwxrguGqcs2+SKNRMNXx6O",
-	"gDUvnSYO9jctlVSrYTh5d1m3xz5ZvnQ4Icfd5pC9ck0Taz2mWzV+np5ufXNs2Dci+qmB7BFzpMUMOEED",
-	"cYsbwdnnbpx/01KdLO0gbN5RzLIWBJoVVoaNzRQUoKMOJMmIIFsWLnLGi61U0tiaW+jrHQnOzxOCs+lt",
-	"OSBhHTGNgXaAYx7+h1YjuIv6QoYv03sfu5zognripdBl5UpRMv+puzIcS7ZdRXE5bKbXyOyNOPRaBn8W",
-	"hztq00XNAoe9uTClk+QJQZ90RwGAX6hqvar5diBZyE3yVIe2SLbOfAFQNHAsLdvremOesj8+aprCUX87",
-	"w+FKCUW/n3/1ZX9V+M0PaPrYY6JLZAQaSG0Q6L0yQhVJMy91fPFT0fg/3XneEzXOHMeqPg9qMEeqs9wN",
-	"MBE9Mfb624gDJj3he7eU87QRh7Z0OP95Iw5DKUv+VNxtxtJGHMapa5twaG+op2Fb9l6J+YoeOW3iwusl",
-	"o7F9O2e7doLAt5VN+yyoeXdiobl+vomRVXmIA/mFLBCAra7lVcAq4ZYpHdqUAvYtda9NzczW0H267U85",
-	"ecZTpxyw2bpxretbjZ4T7asVVTW3yfU17k7wLdXQcYptdS2eMuoVDw13DP4Q8phmYzanXbRIKxojQE6G",
-	"zkfsHSE/NQANrBK6KuOA54JjozTBF+un1Mx5n2gbREs5/xn/+OWc+07s0w4Rvj6geF8IVeAynlGj8BOV",
-	"uesR9+XJkDcQRsoZKtaw0+BMO8IwToImddoRYHMLvXOtZpyaynqPA6oolNwB7bb7dth3Sr/ZDu/SMOC0",
-	"vySDTrO/2d7unXOJz/10qo3+5jSNVi44lar3bjC6dAkVGCJJ1ukF8Gi781Ep1ebBYi0Wm96+VmKxeSXV",
-	"5iZZl0Fct/XWlC56bDt8BLhMt95nAE86OjkFuoYZfkAERUykOxWO4jOzYXsx96dUmE4PLJpps6+YkNur",
-	"4/hnPnJKdlc3gfsI/NZZlQh/u0WtYySLAAGhgcC4iuOwLacqhA/lor2IWsd8cf6zf/OXLiTNALvcakcU",
-	"GqKfeifq09RU2kLHxCP8MaAhBlKwzFdeIyzmB8GrbnZtDIKBfTvniwXV+dzt/LIJZmbzDKd0L9jls0ef",
-	"3fGoT1vQj4cjxGt2EPZU18JaA6o81lVEGAQN3I1l+ip1PWTZCWZ5n/iJyHYyNbAiIMxjRxi5845+AGDp",
-	"yEEGOLyXYHlciVouJc0OQrENOMXsTGl7eYRUkXGhwSAf2999Z2KYMHK6/RSaQwIgTZWojVYTmLeqBC/v",
-	"E/PChE7IulXXBTJYBNF1eyQajjtl/NGoduMzP4VfD6P+614A9WonEA7auENkdqYSisJVYw+M2VB7jJxz",
-	"+MLq6hk+9a8gd/7kjORddSx4pGFzARqf2YjCB1a7W3d/1cDQbP1+CL7XlVDPuTmd88YkY23vPcZas5Hu",
-	"QUx2ase8vxwh42CQ/253sHcqkeYIbYvQHTwXJFSKGLpjFCee/+z+bxDNilhkRMrqfn3o6aIzKn8z4Ztz",
-	"4kCxXXUqycKhIz99MIu0zm8XQB++nwM+g99OkFfqPvTEyUa5EDNWyo0oD2zBd+Cf8iDe4koWQrkHqL0I",
-	"ag/UmB10o0+wEnnGvOFx1xJ2low4LhrZNRJPa/TxKLnc3h9B/dxNJ3bwnEJYw9SGUn7cQ/dY1j6Lrvw7",
-	"0iGfoepxC7oi7HIk5AM2Kabls2W7JG6Qh3Uh7pfL6bk+YaCoEKaSKbB/CrCBFAMVErwvphJ8Y4ImDopH",
-	"1y09O3O/CZ5ofOPEMrdWbCvLdqoQWIJvm+YjblBAGJ8xbiBcuNrxuqA8wK6e8zgZWNkKu9bF8KGk5347",
-	"l3dzLp+ZDbVLckfK7TJv7b6uhJp4LM9/Jmb65c4P6PALNLX+8O+3yor6pAfaEWZM68X2WYC3fjsJd3MS",
-	"YNOpNrcQT0PtLh4MI5Rldi8XIrQJlVgII5SdEOXqHpFzDJsXv4ajklbfdCGe0Rr+1WzSUKqyxu5ayApS",
-	"QWRjypZXh3ukb+vqcGp1e1nr7fDVDk/9Js7uRpz5Zt2O+Zje1UHzxh59lHg1PUx/vqgFt+Ie8TPM59Qc",
-	"XfGVuPTp7sfp9U4Hdo/MAnxfq2xuywvhmyG6j8TdtwAFRETNm5e1gEJuwOYxcTvn4UrDo6P029E5ga0K",
-	"HBUZq7CTTcPF8Wel2OHC75Ot+lZUurbf+Jn95nL5b5q60R4IkD3qlQg3g+d9qugDTXi+M1KBiFNWM0KM",
-	"HHkUhFnwMqAV34+j8C3OSfyWLnQHPIe9ykjWNP6/tS4LUEQwi3hVc2WbCpVoXp+YUB0A7n3ygo3nwKXs",
-	"Rwm+Xawk2osXMo+Re5LeT+/CNcXWoiyCUxCuL+pW1HQWpnoSpmtWamMbfHjxgS8su+LlDiqYIRn//sae",
-	"l76j9/2QKy8IhfI0F6vbxlzlfDaVrJsxRgn5Z7Mzp24CeA6UmNHHL0ns/5Yl1pclhtlgGKtgWh038VPa",
-	"FwEDAiBBDo2XULXePtB7JerehBghXtR6+xqe+1cgcigs8YDPDGiAPrc1AMkIBTkB91cCYbHSvZFAf3Li",
-	"+lQCCKt9RqXsZSXSL/8dc1ocK9MVioUltd6t1harOp82dVSQ8aIAXg/Ksy1fLsdLjRL6Mt8b1nul9aYp",
-	"i/y1b6dbDaOtxERqBDRTej9+h/RePUA+6FNAX+/Vj/jQLRKuGSTXL5N+PU3TulZWF8hIBnrGXmLFFRaf",
-	"kr6K5WtY+ktQFVt+YPN7rHg2O3tu63vk5H9XH/xOn+waIGCL6A74KllBec30boRYuBc9vF/v1bta8jIP",
-	"Be4x6UNjipMoQQhvCx9GoG+Pm+gMOTJ6gdu8V4bYE2Bo9F499XW34EQGkP5rMPIgXMc3ta5a3PWrl1UQ",
-	"LGlk1VyQrKIGBC0JhRb1x8gSHHgB2GSgO39zy5y8N/8I3XC/PowDOEiUfbh374Fc+MgM6b2zKAXSF2hI",
-	"fq0Fn1S81JUB51DVdw8zEzqcnu5Ar8viX0tI/aCtb4XTewswY2VZYknmjNm1szliLnEW9VE7zBG8IeoH",
-	"JQAx3Bst53u+EeAGeSXV5mQCLZsn+XqJfftKDOLmUiZRaxWqGJUWmUZdrKXba904Q5IZnZabTezkW2DK",
-	"GvrFZ2duqmezsytZCD3s2IOP0YQ+duuh73kRbWwPQjX5jTiG3E/fuBHGWOq62Yi+tpFjD1O11lab++Ut",
-	"eoNz+i194DR1OJJcBkBV5NKlJM/PDNFaFrvg8alKPol/tOnvfXdR6Y24VQcMjZAkbDe0DD1R5Mka4Yf+",
-	"H3YN/rRIT9JLiEoTuvyVNNLq2rB9rW0AFdNMlEaAjN7reoMAWE+x6tLfqFFa1OyenNELfrilhj1vtPkt",
-	"B+Pu4+HtNkJZXp4gFWpxJcW+Ty68oUducWf9ELlL2/98GlkQuWXRb2KE8EK2dDJCA5BkZ0dLZ8b7FD7j",
-	"npmxuTCyEE3LQd5UoUKzknvrgqx1eZ/Syy6EfYsA7bchq54tFnqncITfRNZdiyysMPaYjbgVjLMaGoRA",
-	"EdG1hReFyu8RG7v5fBP0gN/04tOE0rwtFRDQKBbqHdcLrthcMEwyLygRbAob3ac8oAuhiufgaTGnK7Xg",
-	"C2uSNZyyBij6p9CY4QnjZYl2R+zvmTW4PUPQl/cnufy/l3hlC62UWDjub0bcdzaSGQklaKiooG+45MYC",
-	"4KqhyJGcEP8xSut/iL6ozzu+EX+pRoG0f015DidqtIM9VqXNtde5/dOdwQh+vVyeDht4YYeY9R03m2cL",
-	"4DRy7beDKV8mPYw7ZdHFGIC6Cm7FAyuhYUK/T9BNyn8hDHoyXOI3O8v0cnmy3GLi8U8Ms9xs8NOj+d9y",
-	"u7tfiAIXOKV/hSyaZ2YDfcYxKuUMwBC7wE7+3pcO/cenqI271UqYpnPc/bj2cVKna81EIDYZ5AZyRUOq",
-	"QJyihCWsa2hLbY+qyVKiYklCqIsTDz1ufAdrn0Q+KDyWKD3C7H+r+/n4PifkzCbRNs5rwFwTvrBxUWMz",
-	"JdQ8vN9ECfDpGlFOELJWl/dIO38nyrLHwEtcWD9oe5LmM3Ek97i+BXNFIazkZCY2bApBfU+N8VR3rxY1",
-	"3/OyT70DJYuY9bYbmP52EkN5tpPPHymjKKfYvid+OXVJ9XH2z5fD2T/3Ie3nN3b1vYA77j3wruul1zrI",
-	"7z9WLOl6Exqr5wIW78NDt7i/zSAZWjdTPU19XlNWN68x+APVAQfAFfENPLB9h++a7Iy3+xuDCAQ6t3Jx",
-	"nzKE3snFJkqqP31A4h2s944F0p0yLCgrCEYc17KAz6mpF41z0Mj6EC3Hre/6HbFQnzryVmz1lXjllZ1b",
-	"JOZbj+lw3BQ75MzNEAIiNNUkLzUvClE0t/cNCf0NkMJJWe8bX4ZGnt49vucGmoNQj5oejNe7IN2rRhdN",
-	"31Hh9xPgvfqPfWICDMfNxGE2SZq3GG/aEFeiRgD0n25H3sTceocaUM9GO3KdwijCQEnE/mGjnzLqbOHs",
-	"UtWgchk3srst58LuRQunMCFtzuGufQA+5BveT9nrBo0oevbWraieTcHefif1v0dyqdPHLUXshVZLWW9P",
-	"AvjRA2UGg9CZOJWd4o9wp9vp558NN9T0r57MRX4qj0MosY6cPtKwWq7WFjFdj12v6W2tZH8V43N84khu",
-	"dqLMZYma7QwuOWdMiPJKmKeYnMcN4+oAh3zLD5DUAy7MNC47ppt87I5sz3V1GNuLjch4UrQPqTCtVFcC",
-	"NIctt1Ef1RAJVhqzTd0jN75BR/DK+c84l1OAwSZg0umETgJKzyNj8QJ28RZLox4/ejS6183H9nvkNeN3",
-	"ERba6RL5iJF9AaSveCz0YrcVylJCn9N+pW2VOoIiAD3Tt9rYB/MDAK598fiPX3z+6It+gbaWBty/PRIN",
-	"yfAdPXgXoiSoVGNkieFXJ2rr+N5pV/FGcCLtrNV0Oe7OTNkIIHggonyrEoU26/xnmNUv5ztV6NsRK56j",
-	"RnR8z/bazjsl+EZ8TOXQja9OpRz+RRUacJCRD1u6OvVy9i4svoBG000SC1jOmMoyoHdIZflG9J3Sl/jE",
-	"LZKURsjWhAc0rVPJRCfZoJQvoHQtIy3cd4jyrjApqM5kXurFhoAU1nrPSo3ZM272iOUl7O2eU9ytc6pO",
-	"uxXV/5nZNABIpzez33Nlzb3rrN5AI8FGE3rM3CnJshx1gs4bLJ9b2RYoXMSDgg3UP/7+nFCm4opyzi76",
-	"9SQ6fdxgnZuNibZ+2crwa+tBbon9bFAKENO9zZbp4Vf06K1SFIfowdnYCq5OBkdT7azt+DL4HgrBnMq5",
-	"pbLa2xOMW6EK3xr9Vs7f90IVXx/eUAHw6TKO4yrjnQJbHDSln5IIYBVKmIHOoB2Tx1ctw3Anc6CgKJaq",
-	"Bd98knxDwMCNteU1NIYI6g52GqPUGo95NHA6AYL3FpmjXokbO8v6zvO3hbxzKxVWVWRFyEJvhW/HeIIa",
-	"Bn5gXDFRUFvro0wqaZjS+xkou+5mdv+fsFX72QDzgLIy+rneKfsGnxnVunAjS70Vtg5R0LRJs+Uf5Nad",
-	"cexnuJUK//NR2ri50Y520PbDggccrPRgWjy0d/87vWdbrk6hfAHBoXS4lFfol5AYh2ANadva+e3eI1hW",
-	"/vAfsuqt9oSn/i9ZTbvC6asJU3cuFQe+6krypELE68WaUINvGvwrS6qkf0KZEXIlFS/JyAHvQ5xHZ9a8",
-	"EiD1OVsivjQJZb2/7Z0puer1j7+BB+7Ci+RGUuP9SJTfebJInvEp3iQZrQZZ7FMGtGnwa7ixbKsVZDiC",
-	"XbO0lIpKsYk9N6eI9iZvRUcmnPHpErYLacddlbOzTqCpwJYM/aoSxKVhkLsAaumg4xTTVTtZjJLYfwbE",
-	"upvf0cKGO9oZokwsl2JhCbDZ0feX4SN8/rP7v0EYPMc8o1KHT+pzo2w8PLFxo0bADDxRlVTCK1r51Q46",
-	"RTNsMSA7a2GEWojzn/dSFXrfS31nOsbK7J1HUjnDWWJZXqmNKDpGxuk3AEe82RZkoQHFiePo7gCSq+Eo",
-	"ItuWD/7Juwh4jbs6gRPt2KsTzDtza8wVXaK6EmoGGWAHtpRLi8DoC60K7/AV3OeM4azYml8NSrydfcD3",
-	"/HBrluebXfAqPdvzw8fNiql2Frw+J0yL9s4kyofmZckAHMHAnpTS2KHEilpseb0x/XFIfOQuDgCONZb/",
-	"/eRPoDoCVpResqUsfTxjAc45pdGWZ/KWNXhazPnP+MegCkCkGu+MWmklTthPx42OXszjnpW14Ld0E9XN",
-	"qm9HGailGTgO8MBdHIZvnJpVjz0MW20sK+AVvTMYMj9ZRFCl8iMdU5VyI8oDRfeiSg2zM5VQhShmITCr",
-	"a3YlarmUomBcif2MzQ+nQzzr31XAorw99/ezovgR0C77dJjtrrSy4rU9dxz6oOCWj79e4PMvoBjjbiEx",
-	"31Czq0w0/yQZ6HSdwSahz5xbVtX6SpioJDTcdtIc59x89ujRH778/Vf9l91e13Y9UPYDwub2zzaONPJo",
-	"R6H2E8X54uA9ISiF8D76SHAP+AHlCsHnyBqxC4NwOdGJHYgLrianwy9KKZS9WOhKjCnr8RNrXjhC4BVX",
-	"7qWmQxx24c7khhJ80LS8naNRnzEnLby3yn3a/b1fa6jEKGSRT07lbnPPOk72/p6uORc+4Aknv/PV+M84",
-	"JjpL+vy/bLn8H9+6y98tyLSO6QAg0eyslEqY0Sf7lV69kqhpHSEbxcYnfnVGExrjp3oFb5wQzbTQSsyQ",
-	"uaI8u9hiWD1cmKvs4fz2Q6Xrj3M+7xXTD3OoFR/sOZHyRgGO5xc/np4DuGHPL35kv3v74jn74vEfHn36",
-	"/7F3bctt40z6VVC+yWSLjpxzxrnyOHbGk1nba3k2F1OpFETCIksUwCIgK1pVqvY1/tf7n+QvdAM8iSdZ",
-	"kOSk5spKBBFgo9FoNLq/77ioFM+PjryjoyOCCpspx5S2XgL9N022edw+Z1TNUnYq4pj5bbVgepgubuIA",
-	"5CoVNMCztRJzLu2ZO2Vj7WqAID8y8cfw6jKXExcq8ttrF/4UQrJL024X3gf21df9KBsHF3Fyvai18Ipu",
-	"CGxtts4xO3qPDCIFfmVPFypkC0JTRuhIzNSKrAdL/FCX+19zpsTGa+fy10YzRaoui49zwIJnA0vdR1sY",
-	"1Fcqo4A1RD/dJLd8cBNJQOohmNcsK6pATQdzC8Bylt+AMxZIm9SQz7pIGKdJ9MxKsrlEiKsUwYE2WmKd",
-	"G/VVwvjJ9YUTXz2SxLfjzt+4ROxWfya9mOrNuUzu9uCjaSUzK8Kkie79q4LMFMW7gWMqD9eCUHanediW",
-	"6+R5YFl6RmziIOO2ROBowvJadHAE0LtMHOtVwQUHMsdUzCE1BCCnDUPLWDAswyRK1KIu1ZygX//67tVR",
-	"jYr1cAGLWrZLR3CHjhcyZccu7B6KSm94Ft/i3///L2DQWXHEbCR6atJKxjTixwSF5hXO7FKJlH31RcC8",
-	"PKTmIYObhzrhrfAyFbh1Bkv9pzXmbOF5ysQ3PULP2jxD/d8UIHU3XyAhKPoKVcpYiLqgc82GH+e0PRuG",
-	"kEGEg6Vkfsqw1LCFZZOl13S8bVIo00kLd83Dp4D5szRSi4Pjv7+UMRJW5oJyzBr3YPZZQEYLsEAoKK3K",
-	"BTab9QNJ+JhKGKk8FwMgJVo74Ft6cmMh1SJBmqBTJD5y4+jZAXdwN1W3LP2rR0BQ1613pXpvrQ3cuSbq",
-	"iQE901IpoFCLKauYvVxPsrTxLSjKkPHAyKYrM/7xu2DPfzp1geImSmwFQNkhev767a+vnheuFCp6A2Wn",
-	"21Gb01AIiRbmFuGSHWE9q4fiMat/TEyWZKrnBhFhlADOABrHxdT6ip4gDd6W7cvPevv4yCzFvRFzx+Uj",
-	"luC0ZmNji53klOEFbr9Qnxm5Y9wsU5JUSsDW/h+eY9BhRGAWFbLpe2K4OvDrJ5LQ2AScdny2bLzs/2c7",
-	"31OKAGgS0WdgSq4/nHtkjpfV7BukOKWMBhAxpCSJfDWDO9iObR2Vc7CEvz2wAfO575d7DQFqt+8vZup9",
-	"AQ5wVKG9WG+VwCO7kek2re3sVKBzIJjZsVfRqLqO0eXmFlcBoGTuMqezQQsH1h607h/nUbxmNEH4iqlD",
-	"qVJGp+4iYt5ByGhgdrxT7PnwQyQTISN7c9F8lfLdxWYDYnsiswjdw5dAw4SkDEJs6/txleXVAAAFD+9v",
-	"WbZCdGOtC4aN7Q2xyo1YLhopJ2zR4eCYNrtxcaCzPk5ONq7NpXbFmYGdzR/Z4jHgEJ0Fi1IWMK4iGtfx",
-	"24ziyP/EFqdZI+0i/zG8uiS/fGajk5kKuUckXpyT18+ePz1YcSFssLRHEkXJI4FfecXx7b5WzBcBWyfH",
-	"R/sIeN7KRmMmtbfmrYAK4P/3uUhCvxvaYy1FynwBlRbwHiYDEukYFNjcVCpTfQHFisIF+scnxhKkNcWh",
-	"5LCNo1TMJUshkoZs51VDMPBDfQbmBkOgHqKUjSO++SpoR0IsYH9uwZHonMl8vZ2mDJ5yBV/J9uX36qlL",
-	"NDs7XZE03NJKkKn1HnFqR4uaOVyaT1CJIO7RsHTfpSSlKX14bVit0kCp4yPTmWZH3wml2G15qkpkYvo/",
-	"5yJFLptZbeBQe5vXtpmrzYaz+ddi34Ud4WUtodMajWsMpxl7qVdnwCynzi7qTwwhrR3jewxiwP9JJiUs",
-	"fMaD1fk7TJlkqiV340RObnQTdzWRgNS19mzgz5zJHtaJ89gcUNpkiUOScWUQPHnGUaZ9WUg0ooSzeTZj",
-	"2kb6oZCMvzf7KxfK5psxmEikyNAntxn8XB8KinfolSntdRWcT62zFJdsfh8+n6tOCbZ2PV2fIWKTTYEl",
-	"3oVp6Hd9b1y1DkiZLGH3lbcOFK/LVbem3ax60luyf1bQ27gWiRRawQb7144vpI+NFl1oexEf6OHPSNaq",
-	"vel/883hTDvwUA85DwWCiUdjTiJuUWwF4oPdR4qtSGiwRDPTM3/V2KStVOfTe7ZFWv3fxAyx33cb9LM2",
-	"vP4oZr51Q6uclcVa+vpUxAxC1PhPvKMAEA2srBJpozYMqO8zKdtC1Gc8OMFGfWzBGQ+ceEJnPLAXOPZ9",
-	"n8jcBmiFR4ZwyNvWFt8shpzDpskgNL3NRiVAJnbVK7Z0kkSf6kJL2hTi+/WH18YfDBna39bqoOzhHg63",
-	"z549rArcDTZ3WtBi7QhFYw70JxkJkyGA77d5uzBWTetD0QkT97XZPNszm41Q21f3DsEwlVgf/kiJPSRb",
-	"Ux8RKOqyrb2DIKV39d+tMICbx2S/6bMCPlei1vdOgHG1eSvYNbTCqP1jwOXLetVrAWy5sfYFUx4K3pat",
-	"f8NocB1iRamrdMIZV8gwsHo+h546jwuJGZB91L5zgEBAN4At0QzcG7kwe7oTfdrTHRI+m44qc6mE7EZA",
-	"3M3dh+6qd3oHjst1egc89WdK7wCZ7iO9wzsYp2KWdC9NbOY9kgQQ1MGdJIDoriAB5I/rs48eub786JHP",
-	"bHTtkd/PLk61bp3878X5e3PjrvBKmIQiDiQZMRkFDG9RTH4IYJiwO0VGLMSq367cLlD2AZCkNsZhr/S3",
-	"mRHYeUXMw7aPzNx0Vhmumpr9FRFez5Q1QICMTTkS2FbN9WAJf/sk+GSrfx8JPqDfbhN89CN7JPh0Gr0N",
-	"DcR+EnyaTNP2E3xMz7VauEE+SXk2W/NJeivytvJJQJm780nKoln6Ill873Sv+mU/RVM6ZoP/cpLslKcU",
-	"FvOdqB+yQygtFnF7ppOXJUfdwjfbz4rSctIOmhn4JqZjBZ3GgmF7RPop03OaEjmlcWwhacqnbT8nuOtZ",
-	"Yp+pRypkS2LBacj8yTW02SJ/3otHxZ7X62RwHgHpR9+zwV1kOELcsUhhfcQUcOAQQ05LyEbASzzdRSjQ",
-	"xlggQnj2IB5AH+pgnVBOAxSMZDT1w3VBZWpYeqhUUKzwRBKu1aQBt+kOuYtakSe2tllqATcVW5xsWDu6",
-	"ohwWDtUzWOyqBoAIC9YPDUT8YIkfGgn46sxOEWHdcZDvLx6IAoL7VtkwpdnTa0Mf2gd2tHXbRxmsAIM/",
-	"UIQ4IEqM4W7cI+ybzxJVBIwrNawQ7CFKziH7BmAWbdkPQXD2LUfq2P0Z3GY+9qi9WOEj2s8J/AZk24yT",
-	"OwZwFWmyHEZM+2eYy+cmcZByYuZVO79XCeNDlTJAgSK/PBNyqr0D/fdZMrp76uVgP9QOLsLkQkuZpHVw",
-	"nIpZzZH8+ctXL969fPHmVUWzOkCMx+Y6ZRcgxmPDxNIPxBhH5gAYQaVM+SFCS5iYrcEPSRmZcEtC0rTo",
-	"zLidZT/UryKvzr169/LduzdH73omF2/gZ+12yTk8S9llwsldKqYWZuyYJCICvO+UGUyyX7SQPJKIZBbD",
-	"ez31ELoNs6JkwljwdTIN4ScAaOYZcBgJxiFI6ZyvLro3b9++ffH8TXXNDZb4oQdcdaZcewirGOlBXEWy",
-	"9D7ymX5/WtzfUuZPBGcBygkLShf9LjXT4srZ8FITjN6hXkpC0rjZqF1DC3ZjbOQjwF+chx2M6JbJL3Oq",
-	"AQ9aP0EyHtSQ+u2GQd9IMrhQWn36WW2L3OPKIaYE5h3J3SiRWtCGHjIQ2U278bhwvygpTIs7NVQ0VVZN",
-	"3Jj2TKz99kPdtxXulH67wB+9KJ6os6wKUKIH6Up5qzDKiAPc+14B0m/aKvDLjfXoA/JhI+PfnUgRncwq",
-	"qlfjWVVUaLCEv62mfKhEkuvSto48uxAXEPng3WMBIQ0WYUhNJjBsRLOELJC5utG5/CkE8ruYZ2YIsRR6",
-	"bn4F07Lp3jeL2UiIyaEfMn8iO4J+N6b1fqA2rRf7SEKCrepjBAVSa8udQKA5zCfY+F6EQdjfFOfDlYid",
-	"XrOfpQvdpyhyS1h89UjVcJZm2pFgj+0HPtP42rZ15Un0uA2tuTowo/CQNBI8zLsoZuiagzgSDLO7Cq/N",
-	"U8HH2JGVm8wPg3cWVRUxAcHa6aOFSIsRG6wxPDQ1hu2lfUNoe24xuH/E+r5KIpsBp1s5ngiV0BkYwLIq",
-	"1FWRmouX41Vo//+5gfLOY3J9+VGLfkQlK/ICND/U/nPZ1XQlpdSUTdg3y8fXsyJkgVEFIrgPPIAiYHCn",
-	"N47u3ZEMgjZB8U6SPJGmBhYQMd+8ePnu6ftiuJEiNUjKMHl6xlUUW+hy7QzhuXhi+B1rr74/MZY40t1O",
-	"OL9XPwaa342pPz6FMurtEWZmJcc4x/lJfMTGM+6h8UKXlioiQzGXWVWygf9WJKRFR7ZksQa2kPowKwhv",
-	"ICinE1Z+6R/TgG00qbdWqFD/JrjvIjh8yebVcvaIkySmvmHhLS3lmN2p5rnMi5Iba4Uf5Sa0i4JhvYqK",
-	"9rJUNpzXbDW7S0PbZosqmPXRdJCZxe74TVIBRH4gHGHrTRp3gSG9ZyURuFec8ts/QGkcWd0TOTGUTyUI",
-	"CTJagMyKagPlJK3RgGjMr2aqV1R3iHUjbsK6+mH2Uc0qjePfqkZjFw0KbSXoQqVFqfam+R5HS+aCb8v4",
-	"ZQAXO0/kaxH1sCgVt7CPpkxttMBiaHNQMzW51ZUyKIDGtE3O50iFPxweUNVR3RTf5+fRjAyso1Eh1sXH",
-	"Kazh3cDV3KAO9kKref10C5AATdg1uFHV4dYUqy9bqmGHeR3lXuphhQEJs8P1MupAooTosX3tJmWhvTS1",
-	"sdLUWYGplkd5f6vO82BpPn3vN+M7n3D9CjUT3hfSIh/0QzEtMolFY34YtTIhuTEwrQoFPXQhNz+R4H3K",
-	"ftbBvBhiPkM4oKAmCfMjGh8GVLVzrQ2x4Qdo99jYalys5Pz9etPLgiwcQpBl5LsY9sfLbEkXlso0AYeE",
-	"hCKOArqAPGFfTBleC+g1BNAI2bAazvvMjwJm53Eb3q5+tu5F7ilckwYyQ6uqubNJI6WYk8NFGilzB4p1",
-	"coKj8LGiKmeOgvnEW2U7w/kKVHQ8ZgHSCTW7Obd0/Ce0cMZpkIfpK+n6dXd2dNy5gG51m5Vy9CxkDo94",
-	"NDn+tyB0YGPqudjNmzA3VcBzNspBtiRebmX8U3pHx6uBqBDWUyIopfnXpZkbPZwlUEtPwhkPUhYQReUE",
-	"dBD6gRJYhFJBs5KFiovu44G3ugfcwhD2zSnN44UJgM5DMc39Qp9yMhX3TdzStvK3nx25pXLyEX5RU5iQ",
-	"UdiBmYYHa4FrdxuxE+pHkNAKmXOmRkUq56MtUDm3vilMaoPWg+Y4r2wJwOdLyZxGCrUNUymlEJxJRWIh",
-	"ZbWkAdQfyv/avBR4mRsGcv6RXJSybQ4MysRmvNnegeRC/B8SOPbzgUz7TpAd087Dkfa5Bf1NOLmlv8r8",
-	"ouOsdDSZKSLu7mx5FFUE8W1ISO+Nrimj40aXZjwAJyhoU6W/skY/obebv1zP7Q/TCZ3sfkPzqKKTizeV",
-	"Fi0ppGApcIhEcM/a+0iF6ChHExZHWPjEg9xWlE9Dy+x4ePz3Fz0REGP8+4sWsWTpvZ3OWRofHB8MDr5/",
-	"+f6fAAAA//8=",
+	"7P1tjxw3si+IfxWi/3/AM9iSWvLTzEi4L2TZGuuObOlI8hi7B0ZfViWrilNZZE6S2aUaQ8B5s8C9H+EA",
+	"u8D9bPNJFowIMplZZD50V8vyHL+xJVVmkgwGg/H4i58vVnpfaSWUNRePfr6oeM33wooa/satFfvKvuJ2",
+	"6/4q1cWji8r9ZXGh+F5cPPJPXCwuavH3RtaiuHhk60YsLsxqK/bcvWaPlXvU2FqqzcX794uLVSmFGvos",
+	"PjD41bWu99xePLpoGllcLLKjvFlp9wMN8/dG1MfEOHO+W8harKyujwMLCM/MpMxairLw3y2EWdWyslK7",
+	"AZ4w+JHpNbNbwcII//yP/zTMzfpikZrJTgzPYc/fvRBq40b88kFquZtaN9XpdF6q8sjsVhvBDlu9Z3Yr",
+	"DdNKsBVXbK+vhZ9Oj+T4uXgG//9arC8eXfz/LltWvMRfzeVbbnZ/hjfcVOS+0vUQ3+ADt+SbUlgr6oFR",
+	"8IGpVP30QZKspV5xR8qhceiR266HPjN4EqKx5nxbq68Dp6dZRCtkjfhEpCYQ/z6DOyteDe4V/H5LAlZb",
+	"bfXQGO73W45hBK9X28FjJpU7aUYwK20pFsxvGdM1Q0GGlDaWq8JkyEzjZGj8MM2rRqxqMXTu8IHJcubz",
+	"1CDXojaw5j4J3m4Fox+Z3XLLDtywWvAis0T/oUkbIpX97NN2R6SyYiNqmNBB2uENwcmIWrAtV4UomNW4",
+	"A5WoDUwgNT347BzmeO8WYiqtjIBb+VWtl6XYuz+utLLuAnN3dVWVEhnissIn/o+/GaTnNFnrvwsj9u+e",
+	"Wqwbw0tkB3zBfe/JaiWMOaXSj4407iZYCla4W4EvdWMZZ6U0VqoN0s7ovVjq4shEaQTb6hLYtqp1JWor",
+	"cbXc7ERxxW2HUgW34p6Ve3FKrsXFiqsrbnZpRnKDiNpPDT7O7LbWzWbbvVbbLy+1LgVX/tPCrHjJrTj9",
+	"/vOw5KqxbCnWuhbdj37ieENXpUh+HWRVgpgv1+ywlSuY4JEduLLuonXsZcXeJBSJ8HFe1/zo/m74Mf2g",
+	"saJKbR/c67oumDTswKUVhdMxFk7WHNzWSTiGj9leGiPV5hFTGnbSnU2g6sXiQqhmf/Ho3y+Q5nAe142B",
+	"n4wsSfGyfL2+cPympCgufkrs50GqQh/GuPdHfApPiz/2/x6Yobd3RJF2OL38m1hZN9yT1Uo3dKbK8uX6",
+	"4tG/D49MLzzjK2su3i9+7jHwasvVZi4L0zvLY3LTZDFBbiwuDrxWUm1gFlNZpUc++HD4Tmdii3hlp4T8",
+	"qSUlUubRCWFKbtJTWmm1lvVeFNGv0TkpYpXj5GWx57JM/rJxpyb5ReLQ1EtKW5H8gYT8lI3AR3mZGrxH",
+	"8Fj+4EoW7flBisX0ib5NU6VlDnD2a12K093gLduPKK+Li5q+cHqJx0vxX6TnkzMqiprujx5vuDczG+z0",
+	"nlLa9I+VNpaXVytdpHetFhtSMhKisBbCJn9qlLTjC6YP0OPRRMOw3fktwjJPaLO4eHdvo+/5s4lkuu/J",
+	"Ff16j0wesN3djl0010LZy5WuxeWar+wlvQyzfVLKXWLvV6Is45MYtCA3w7LZp+nlLMvk/sjOMYs+Bkrb",
+	"qWFr8EqB243XAnS7x0zsK3tkh63ASxR/KsXaMt3Y1CnL33FNnTn37mYzmZ+2x6QGMTaPHk+g+U1UpDkS",
+	"IWhiOJSfy4I2g8iYPDSV/AuSvneCZ1ww4l0la3xt2gsTrxzUcVN74I1PrxQY4cYRBZwUI1T67nfqwoyb",
+	"M3V7wZT8BBaOSu3y0+StBC+/40VKSCrj9P15l/l8DRbfyFz+m5orm7saWxVy+vGw4l1a6t1K8YKvhglF",
+	"VIiWF4YIB8MvLr8xr5vU7bXFeZ4sYa+NTcsi98vVastrvrJdkkUP5TTyv0hVGLRhpGWW74SZp45XXI3f",
+	"J1ukjHuWVnI67TDHJMVqwU9ptZeqsSKxqu+0sczW/FqUzLEmW9fg2BOskuoxe/CIWX1QBk3elTMRFFse",
+	"wfhlvEST5JSG8E7aGCt5vRHGsrWsYXGBgIMuQX1QKZo6u9pJ5JORvud7YcBtirOXdiuVu2TAouK2I9D9",
+	"gmZsZ2/XPHn9ytuZjdzytVjpurgPmzb1hsd36H94xdeC/1sjjCU1J7v3e/5O7p0s/tLpeHup8G8PUntY",
+	"STXqPZDK73bSgnVsxIP+kpA15FyafIai/b7hTsFcF9GGkWsmu19E3tditdMKRXDvfqADN2guumfeLy6W",
+	"x6tap/Shb0p09nFmbM3lZmuZ0wUYt8xUQhRXu/026T/YCO09PqdnzU1tAR4qvhM5FUrbbVLevYWT4+Vd",
+	"oYVhSlu25ddiATt71pOsG+t1yO40npbaiIK52cKB/vdSq420TSEWrOQW/vRTPPrpH9oLWDfL2A+jmv2S",
+	"BFZvOmN/bzcleYfEVnhP8QWfGMnXmwscz0jxTBbIimFHW6K2bBJNLcnpFNpLMHktr39ZHaiQm67iHtFb",
+	"KCvguaSCdEPFN2HkXCc9gIY5047t+ZEZK8uSLQWDGYkieWb3wm51MU9hM5ZnfBIQGUj/otP/XEthrtzl",
+	"lyZmowpRXx14whZ6ooC32EE3ZcGEKpi0j5gcogC4D6Vl0rBS650oGJp9ddofeiv9E3R/oq4nDJAhp4oi",
+	"VWln45UHduuQK2K0IWfigR9f8U1CY1WkdSf85k4iuJ9ZxTeCrbRTX/jaipqM4kdIM0dG1dG6Yg/NoSv3",
+	"Bm+kAz++diQcETTw0QXOPLfY17hhN7dMKSQ/xdjER6+yNqeouRGzhA68MU9OTTSMS74Uaa+kXl+1az4J",
+	"KEjDuI/ukV4SAn8mcWpSpyBkOcQE81OKJwDWcWpnv9KNKnJhnhDFcUe+0Avm7IE1BAr0/iSek1trN8jB",
+	"QSRM5IDExJ7B8O5zYJg4XaoSK8lLaawTQpxtRVmB9Kp3BqdshDtn6ujMg83jYBE8grXwsoxv6NGZ7fm7",
+	"5/jwwweRDzUoDd6F6t0hvHAauFP4rK7xKqfpXiwucK7tTv405vjIOlyfclXIgq6P3iFtfbHT3TrVtutT",
+	"jx2t3Ghl5un0IKTS3iN04U1Q35wcb0xM23UtxJXVV6uSyz2oQqARbUXpRP8Vx4ss6X+6FnUhV7bjuMLT",
+	"U9V6yZflEa6KUu5EiTfFei3qaXsk1q13qrWMkKJhGX7t7VRa0qY32KT2FlwnM26E1geW2KVlY9JqGQWE",
+	"To/jX3nZCNNa2854ME6kHYVNOg2Kmq9tSudguJRPDJoajNxMJ1NZ+5jT0DIdsXzYLvL1TCLRU72veC2K",
+	"V5BgkuLlcdXlBQbD6e6tybM1vjHgA3OsLtVKZKTygRtG++GMSadToJeA4Vuz3FVWVDMow414Y0WV/FLj",
+	"BJvN+YPcMZKz7cg3+NGkrVajnEgHddzhS3Drt/qAUzmSsupuOLgVkIOVZm6vmHvdnIqgU63pwvNjRIB2",
+	"fE/f2FlK59UfBL/V7RGjU9iuMCcMMsHX5TEZ9XcnU64cy9h0akVjxFWwMoZ2EB5lh61QlCvAdCWUKIIO",
+	"61RX+PedQj9M4nbXc7WxgmymU21g6zZVqw1tqdMPaE5JAZQx+3ZSFVP4/y/uOYwey1Wa/ZAcs1anG+us",
+	"gfg2OoAhX6JzeCOvhbpqquRVZpKkQTessZjsoVVm43OGZUrdBBq1Jle7zsUFGFpEk+Dzj5mKdjDHzH8h",
+	"8oe72J0mVcB5qMVeX8OfigZToUTikg9JKFd4kpKkckM52ZyIlHJKwposCZOGFe7YVSXqqyJlW/8owO1H",
+	"qb6UM0X3Z6Hx+nQMvRR4zPSacQXMzNwMk14trXdpUQdrYkDGBVse22ylBXNbCboxDIOuvr2eK58dGcxb",
+	"N/6YhYnk7VGH5p7jiaTFOf/69/b41JvNEftKqyvanISzEsja3cJWA8oKnplqw+Bl059jjoRvKAmsnxHS",
+	"0XspxkDB2pPLCnZN78CB0h+tq5alhRB+3ul1fGXJ1WzYSquVqJUo5gX8vYPMz71AnVoBdXygveQ2o/Xn",
+	"3Wi3C4mSiCO55x1OHJR6oExug/D0JKRR5zpOuEnpJOd9JOHKSLr/3Pkf+H6Zj66KQnJ1lbmOa72HAwAn",
+	"QsMBQZ46kVqHTq5OnJ2bTJryro1o3v37JX1hdmec3oYmHVJz90jnim9nX0uzm35bvJZmN6h9nx6ajVC2",
+	"FODSwAyxafqyUEVOQT/o2tjxD1jzcr0+lT6w3oUniZ96kpyiLKNE5n721/ykI7HOCRZ3xYEPVargQoM0",
+	"7ZUAp86p4zmfwaTX6UGWjZFKGAOXpbSG2YxOi7Z7cgnXzkge17EoihNSijDDCF8O3yeCwIRHws5mK4S9",
+	"7/diZuAZXoYpPgV16rW4luKQuAzJEoWbqZf8jc5sd3kYxuO8aUy1snwHV+Vt08KDSjAnxHwLae8v4Sja",
+	"QN9Lngck0F89D/SsNaDJvAORdTjvhbBmIPQQpCkGet2RYaZZbRknh0Iw4Xzui/sDt0zjoZ+aYJTMlPNO",
+	"afLr0ML9pNOU03IlUjmk7Q9hy7tPDCcSh5KoabnWPimrS9UXwYvMjXfC7DTcfKQGjHjwo8KsdropOrQe",
+	"508fJFzOfU2biJOkaHDRd8k1NdQRwhNTb74X9EbGVsoqL/qgRJ3TbQZyAaP34unmaZFxopRiw8u8bjUy",
+	"73yi+uC6Fhdmy2sx6oZ43eYExXTwq26n3qNHPLk8Rb6nyd2IQ+buWH4aSeMvjvv1ZRy4owxD4yXc1liU",
+	"84lhBbccbh2MBMYxqOmBw8SYWLkjulGt4etKl6U+5NyTe66ObRwwSGbwacGFyfS1qJlUEPDOubfGj/Iv",
+	"w+BVY6/4gR+T9Hwj1ap1LEoDWXt6zXhZMsinx211VqiZTO15R6pTrDillPCErdsaxVnnMUw04o/04dCr",
+	"hL2o8LTcIJNa5dQWN9B3+lrkPMzBAgdHjhLv7JW4TsfHfJLKxOmdziVYDd2J5DSkiT5N1Evw4SQJOoGg",
+	"U0+ULEWe09dSFSclWoNplm6UZ/hW6q6ceLC9H/ukEgMlodNNMp5gM5Cp4PQbrXxhLOQFLQUE+tL5PbpO",
+	"JRU8dxaCeGcXkPZoSHE6Yl3ztJx/ckG3tPeDRRSnpeS2VJusNr6u9f5Murh3YU23SbLZ+lbikb+Blg0L",
+	"Cn4p+FCaLFB2FpTivhmM2aEIA2FEuWaHrWYcXQJ9A78Q2SxhI1Zaoamo60VbAYQZT1qJx5jB4UzQa1Ef",
+	"GRVTRWVrn6eq1ipujOOCXonbZ+ma95ho4c0cVUrKEThJts7cb1RJf7qHWyEz5RsTpRXV5Xtv1x6dBfTd",
+	"zPSVWGW2VELqGZZklbCtC6jVEk65cHv1N738xLCVuwXAnlkwqWgDE6XcpVbiaq3roXwdirhC5iCk4PjK",
+	"ggmpH748JymfthzcC0bvBeteKpFIagt8NnpivsmqFoVQVmJ552D4oH1ytIo1r/wnXao/br0fxWmASjNc",
+	"SFKAQ+l1ehu+89XczqCHL5iFD5UqbaleHpM2pqXiqOJKquR+mK2syLvwg9MIMAlrp/TBsMaw5ZHppmZt",
+	"EWm6ei8Zenm7bcNlyE84cTfA1i/F88oimbMNXx7jVbjvygIcsCC79swHF0apM1D36yvWPPUixm4XnT7L",
+	"VaoucEllEokqQCuUydXD+iUkL7rKXi35apdxI1HUixJO4pIBK8oShIS/j6fffD7akB5PovMKJ027zKqS",
+	"rwQCF9xoSAgKXOG/zqmcmyisicKtuMat6owb71K4sCl80W5DjhtertcppXQJgBcph7mbCEQtoSSXco9L",
+	"DVnO0+nmNaRTR3kCX2PUid+dk2cllBdO69Rey8Qs6QOfu815A1fbtKyVAPXhGHop2EpXUhShWg7y2w5R",
+	"AbOix0d1V9LD6Py7wRdhq4g66Y1u6olB3D2vdxeLi60EjclQhSEF3zAcspHX6awIIG7mALrz5vfB2tJR",
+	"Q9bGtscuSvuBTKrU9vfyCicjPkwIcwbn/6jPe8XLEgyO/TyOl4TvkIKEIT5Bx4w7rwNFD3lbYZY/mkz9",
+	"HEANYPIsjwwj4qezSGmDELaN2Nl/p+9kmRWqvxa1XEthRqQFoN4YxpkSB4bvEPhV58gndATIpMlUZqXt",
+	"T2QKzQ61tML9gWzi3p7lwnOtv95bWbHMOwlV0wTjNABI3YBrf404c2SYRSYs5FsE2oVkwKybxhlKyTKU",
+	"jrM+UfjZLEu5yqA5zKkx8TPIuPitvoLVJHKhvhVlgbLeHSNac1pt61QrpbS6XuF8zkUXF1jQS4EU3cqg",
+	"dt5EjyHqJ53VZ6x3WVNNHC8K6abPy1edoYb255m0bpknyF/f6oM77u7TDCqmExd4Mqz8N6PV/df88J0w",
+	"xnFe5HSa4R+ZJ/MmpHC9cNrS8EzjELjZyeqerpCa9yrtOKZGOLnO6egS7ZWo2crpI6QHIw8xPOohtykw",
+	"1FRLyjsKb7K/b+gDpzv8I3pWrGnzDGG0CN5uKTaNukhwdi7q6UEhpdPbVMeyD+fphtWukXwdqWsiJ+Dp",
+	"AV6jidbSNHloO2Z9L8CkCpM0a584gR0Zh1bvhAobDnqSglpJ85jIUQslDqJgIdA9gRn2XCnUxIZ2/Dt8",
+	"CqAurjM+EWfXQw4U1jhRRScVowQF28ldwm07vWCNsLPSMNzzyarePowCTt/PPrwYRhzetCzmGHCKnOIE",
+	"DHxF6JYnUJkPknVf8/ZmhlMSUpdrYZLYwPQTctzjkOfk1DxkNCrB9WkIVFIorRHluu88TQ4OADopdUna",
+	"LVuWXO0MWwp7EJCt08UQe5AM9uxE4ggtBa9FzX73+tlT9uUfvnjw+0mTg49dNXVCBde8sdtP/Qc//9Pv",
+	"J82uMSlbZ8mNXOGn/vDlwz/0PjXBk0zsMcy7STy06Q7zGznHQ6x2lAlv7kb3McxBd/rXXG1SLos2zTJJ",
+	"A8hbXLAHTl9/mBKatzYhQzLn2eqWcgmft8rBHDQ2fIImjhASNdP7YMXXYiVNMunVifjpyv+biqu0Ry+V",
+	"KTSq550kyEpr0wgb32slHjGsI5qcHYtfSw3UmCZl5DsWgJ/YVje1WTDDZQHWNU+GGQasDaSrHylaWnKL",
+	"xF5HaKU9HSWbfJFPu4hO9kg6AC5s2oGOD14WczIBWIM/ejXUaSA5E5yQMcXMUCr47XIOgJDbCIk04NtD",
+	"7ahodduYpSaGiLW6coQUncT52PFyLWpwPGRgCTOOlLQjMRpsAKMinUKQTRlIQKHs5XixTWCDF/j4MCNu",
+	"kmWtzhYhZ8xB17t8uVrdlGKZLHhynLWWpXB6ENUlOnJboS5m1cz5ETDeqaxQqy4/DIoYfsyJsma/55k7",
+	"asSVtcuXspJZx2ukmygY2E/eKbzCEDBWlR6vCP6sJYujl/sfquHNZoPoYma8xj1OuiRzzK8w8nzR5Gnf",
+	"o90Lnq82CkjMFg5ve/QHZc9XjbWpe6wUvDBXmHfUpdxXxyiE1UUjjeNZhh9vnuEYcr9oEoNLeCZTqBlK",
+	"tH0AtqIsGN9wqQxq/t0eIRFZ56VBZ8Nu0rS4ebpmZqtrK5QoFtlTMR5xwwh0XigT/UxsnIIJe4tBbxn/",
+	"cQcMYORFLSaFfRYXhAKfMOQOQuwwcaYWbC9N6cjp44ITnAOHWmfJx9m1NNLqGgOmBgGGMFGrFrzAG+4g",
+	"sbcB5VfemK7jEW6McPkt93MP4U0i0uCpeBEun1MkvizEJaDZ6TXjzIj6Wq4QHQ8QLmWIHWO3nbWufTAo",
+	"4R3faqtn5O65x2HCucSu6d96K97ZzKf6MNxACf/9MOlBqv5I994cOZE9RId+jttgMU0KY2+ckw455eZr",
+	"DyTSC4Dr4pjMfwR7elULodhOiMopCf3QJSgNSwHFi8dKjKckwmCpyX1TyNTcCMJlWiYyleXerBhgicXi",
+	"9I3UFJ/xlX1BeWynJdbp+iJe7zKQQKu0dTFUyiuEulWKBYbVfIJFVMRMbqp6N6QbZ9yI3NpaLhs7WF3E",
+	"yV+QSqyZZ6hkNPL5hS9rwJaCiY1UBa64FRtdH+8/8Uudhzrv349TtVvDC3+Ug+QLfcemQjLmBZCP896m",
+	"CUYvjRhnN5WITz01zkhDyHafE4CF7Pjkl/YVV8crp6DPtqDxVSP/Mdf4lmoramn5MqUGveJ2G7AToprR",
+	"AIUH6JL86KHZMHwV+VFmZJUFBSIXVkugU53qFC0kt5s2REpBwQiwBqVWG1EzfwufSBqoSLpaHvPI3PAb",
+	"fhUeBgysMg26jV873dGbcUjFj/s0zp5TFCBFAsyg2w7jNJPJJHAPD5IAvgbn9PY0OMEpCQKsPYmL+FqI",
+	"LNWY0yNa9k9P/yD2VtAlT3eHu9yTvMcEt00tnuqyzCV7/1no//7m5fcU3fjT51/+/sRQXONXkid9ahJA",
+	"Gk25zVA7nemol4HyJMPs0gRI4nXbO+uAkUC39NnIs/pWZCKdz6BRaA5AYU/0nlF8kK4j8B9KT6Hcy0Fb",
+	"sxDaG1BRKte+MWQ27wTGmDt1Q77S49RNoZvl3Ar+TvVVMnCkxEEYi5MN7cz6RSc5mF3oxuDLHTIdJOo0",
+	"2h0yA9CC0jDDqgK6le8nZOQGuwkaWaRzM0/8iO2cpmSXbPUM0/PNVo9bnR3KeDL4kRZ+L9NshYkqqayL",
+	"NI2HcIDqVLGaiq9rcO0/GK/bxI8tLjBZNm0xdKVfVWsj7vv1zFL94FWYwjNpnw544CxbadOqR+DQcfwU",
+	"gxamvDqnpyvp6g6H5J1l9iDKa8H2WoFy5tN6MCoCkS/orhgGgWks2FI4rkXLGqNkByF2ySsb8KoOW3dm",
+	"zTbVyuM7bNXAeP4bd+dZc1Oi2QF61/zZ9Tiqv9zTIQgOb9AV9kza5zaNojMeRfbcNVS8mOe+GFTUKYLQ",
+	"CCb4GIOPvBS8VpCX4P5Wy83Wlsd5XmFyKUz2acKQBv/Js2A03Sj48d8uFhf//F//E/77v91//+f/nZSw",
+	"UeeUBOMeRvujvDwoLCelSyHjIfHcMSP2l8A722hAvW/BQlsf67KGvJuZsGfZ0NNAsTStMwr0hCdb8DMK",
+	"8LQ9WMgjQy5g4OEM19ukRlekUrpPEjKjTEzKZN/yYmKRYTINBAXlfkGtgSFHOEoEpFOybUF5W11jDQcj",
+	"0z1pWepVajzQ/yJEZU9a0ll8uvRalmUmWXod2msM5d373rghhRNLgpZHSh0bWsbt4iiRKjYUSUn2GyK8",
+	"6S74IgTB9EFNpPz4RbJH8sNVwgsz6zKpRL3K4eBzR+SqFDZMfcG4YWteRyBCjp02WpiJUaGBnnGZiFGH",
+	"w2YGjiIM/xGB4ekQOL2NAoVOyXCmwxqS0kCvmlSDHbbU75hUDNRPzw7ec3CQhd1iTSiIg0Xb78zqCiKb",
+	"bSKls9EXTsHSEmbbaz83UdE+THzu3cTnjpOe65H83YV70U1mcbEd1WEdse4jfedpsNAUHzRYXRb5ADJU",
+	"Imm1Egs4ju5vHixV1/BPe66OmTYS2aalyayiAJxjnQzv2+KxaJQTEvC64O25NkHD5TWlNlNttGzXvm62",
+	"UtzoYpZAyl/+jbKyzOMaERA/9PRxY+oaEtwnQu+kPB8BuJNyPvxeLzqpcq3KAFT0u5YWD2WR7sKDgEGj",
+	"wVZudk/xyajMJJWd1G3dsxQbqeIm6eft2wMHa9RVifMeKE96pmux4im0a16OYhq8dLI5D7wOAlUX/IgZ",
+	"RxOXhfP5Ot1ubS0yzXzXIgMuEc59XKQPoqUH7M/ZWgi2h4O05sbGAArRqd3ycj2VLs4izh1a+C3UgyIM",
+	"e7jwWzV1fmKxp+C3SQbJ1Vm/6MCM+zYdWDXDjsLCVXnAjl5JuvhEsxzKvL3xQmhqydwdcZ3K1H8Laji2",
+	"awC0Epo4rWeBmlRb7XS2GfWTexGGdS3QQ40cGsz6QDG/Ds8wQ+f0a57R2gEbLGXiUJ6WT49f9ErQnDZP",
+	"GMwYWyn48ZFTm9xlvOKIL2+FYqUwBhW8Uh8gL8gdhfifoWsG/KKkSry3lZttwvVkxYkfPiUd4e1p1yV1",
+	"5Jn4sD7cRJGiaZbgvQ0tgGCSQ/v3LelDvUzEFkd+Jv+l3dtev3KyThSIgcENBM7qTouAHghe1gcI2PxR",
+	"hcUkqyMD0NJCGHqZE0SytONGg8+bJBq0A/k1DJH/RUvoZG1YNo3g1hUkZypz9c2jp1w/yS72wBo+uwmN",
+	"HhCRmNMUyiRn17l3yzAHClGS21Pr/cuDyiJMcMUACRF8KAQpd/NgXhtLGgWEcMITmwFZzfZSQTslaW+R",
+	"bnrY8nRUApJLFgS2bB6hy9zKUtojW8oYrDyzKfDlsLps8PDPDa9zJhk3O8cF0DIKxMeR7PxCe6x+jp1h",
+	"wy1Czi5+TGxJ6CGbKBtQw+lTWdgiqYwVPGNwCZ5qzAowzNxMjL96swk/1g44pXrijnpHeEq21hHSLzWl",
+	"b0VZvIVKmbS9k0lquUl253hmJo6YnKY0mMGbyi6EWsbkTGYVG0+qluEEv6HroVTAb3UpC378FroHJgvi",
+	"JukwhVjJIlWq4TQ4jKIZfoyjd+vOnRgZPHmMuKgg7nY1b2mNx0t4WspImVqGYitelld5oCiwoo2thcVU",
+	"KqdHkskPoELY3BPgehBEjmPfYWliaLeJPWfdVKaDzy4uRF3rGb0CgQLfuHfSOQrZm6iLuAGhikLjcjHa",
+	"QM4eBnWDTKpV2RTTSx1hXs/S6ehbZPdUMAWNBv+ANzhOY8TTpxGdrIGpXGGnuBS7oFcF2EGogoOfuurN",
+	"02eiAChcuhk38hd0noIQblJQAogxdQ+b3rqtEuqKQJlSkT1ZjBeNySKQiPZ9TgkuvJClsU06tZ4rptzy",
+	"SsDVe8wCXEQUlKHgTS14pjFC2/7+DIfFb8vgFeqeifN+Tyb1j3TX2n5eGYLtUTDfZ/6eMEkQB9Fiow2P",
+	"Nis6VSdcTXIgK0CRIuOtcjpNmHJZYCc+Quolk0336gYF4Jq6jzOaFRTYIvv5NT1LlT8M6yE+E6Abvh8K",
+	"3M9GUuWRMxtcXmgTcEq18RVeGDzMgNmN60VjlQdAoH9rsNQyo8jlTNFaV1NL8kt0Js0RHbXY5CBD01KE",
+	"Wn1dwe4/DomQkDISZwdBXFUathOVRQnDw78VNU83VJojEPyx707vm7CdGFp1q/tk3Egg6eA3ItCFhknt",
+	"6fP2fNwOAyyXURgw13lRzAJZStcTTHhpSvgEl90GUAoBudEird8XyU16DblkoPidGp2nok8UMkskSvho",
+	"VJEL/Qu10j4H8VT3ox9N2oQPKR9QZU5j0eV4w7zVUz+o4IW4UQ3ReMcPPh75xP2E4rUoZJXKy9xXZc/G",
+	"nwF0309p3cmqShlOjjXimEW6EGRQwuGnM9iEIbtqnCZv4NFu3+lk0suay1IUUDRttRu7A1A8IUYatzbw",
+	"uVR+0IXvdwlbE7FzzLzxMQwcFRcz+N1rKb9og4ltSBZPWl7aPQ0iItUe5KY1N18doaEzJltFcHU+aiWT",
+	"cHVrqURGKCghitPrPBp/0whj0nY7ASUziUmObg7uj2SVurMfIoxgpMCn0m15cn0V8JuZd66yfffBda+N",
+	"WCCKSdswqMX260GqJPA9E2gTmBQzkxa6gQKuTtPFnIefOFdi2vtV1PUcMldo/HZXaG9H9FbUT839p56N",
+	"R1XXQpjdJb0Gk4xk362qSdqOftMl4jKt7mErt1gpxtMLnhrhDBBHq5RqfKM7f3b3k12vaTdxwB4T6Wn2",
+	"seQJ8io151O3ccLwCa3wHj5I9cLznYZGWqW4eU/kKGCIm/NT2gc6Ry28kSK2qgW3czvs61xv1GGdZaL+",
+	"UYk61x91QNG43Q196+uWpBXduu0l2ZI3LCx/Ub5Mekl5KXdiwk0ZO5h7F6WzvB+x/4bQBnwvFuyf/+t/",
+	"smWD8dZSWOtb4fHlshbXEu8I99j/Zm3f/JNpt+x5Z5FOstAnr703x76bw+PF+oClRxcCGud3Jp06lk4D",
+	"e7sVbCeObCm2EnwH3hw4zQpDNwLFG4Uqbp0PhrNNarHp6xWWkF/3CF71aS9x0GuSDk6p0v+e77Q8i1Fy",
+	"bZnd50MbGPA3+EPAOHa22fPjY/ZgOBPcxy/Gaf+SXCQVFmbOqDuO2mEn7lzSIWf0EscXMt8yeu6lf9uT",
+	"2KItd5oCQgApasmP6kqr7TWq/bM9oJ6QU2auRV3IbrcL/BypQm5P+LI8Jl+ONNoxtEbsqBWWc6KNerU1",
+	"SBuSMmEPI/ZoZ93uS7pndziUb/q1PvRdGuEIJT5SbfCf0GbgO6k22ChmcYGmZ5IKz5Xlu1STALgjRhOi",
+	"8akuiNdE0B9l01WsagIOqrLtyIe8TxdSLEmofGJYtcV2ZoBhiddfBUAOGGPT6hTuftJauhhKo2WyLfYV",
+	"ZQTiUpL7r66l5Wl3MEF2J6SgLotsY+45et9YdlTWMdm2y4JOblFjdw1ohI8DhtwjD+cxGUqibUWc4J48",
+	"Aqp4V0mCMThr7b90OxTKqhKX+WR90yOrwiv9zKpomAUmL/gFJdkmWRyaz67Jo3JmHLZY6ZH8pSbDdBIM",
+	"Ij6N47StsPDrI2YY1kPdh6VODUjhO/Q/mNMLnmqaG+O9zrozN1yqiQmoOdN5sOg0W0V6g8a2oVazraqA",
+	"6S86y0+x1wvBr5PplNg04rR9c0hsQRi1TaMWzOigpbUR5UKUwma6DmCL73R+AjZhMBozTCH0H7X7zrX6",
+	"BvQ/32c2HVTYilQh02na/DZ0rHGfCv1rsR5uWgw8ZHCNoWbP6GQD019c+GYeEQnT++rv/DRy3qmx1uC7",
+	"SY6c4G6BTuX+I4s8aN4LqXZPsLvl0DV4ap1oXdwGU9l/e+Grq7Oh22yGMV+taHZDm/8En3q/iPGxT+9u",
+	"IAFdNVMSChc+h3C6FfGEkg4TTOi+ZdJ5SxqSiVcll3vjTCx0g0DuJb0VgF6Ozv5KHnDfC25Kei7mLUOL",
+	"z0nB+cXFyinv8zDsn/pXknFQblKleS+xN+iskpen3AhEHUyO03j9b/gb+Nh7b0uNvgBPvRbXUhzat4p8",
+	"sWHbOCZU/gaABycFZ+hwOFTARjhZ8pbgMEeatPFO0TrlcHArHoNdT4A+HsEzlQNMkNJFJifRaZk+1a03",
+	"UlRjDoSJ+kFmhzGZYeLOSeFKhBegHa4fZh334gv9bUGETsQ5871BUx5+D3o5rSLKI4Smw9j7KUUt9BhF",
+	"F670YUIPnbZg4D02rVSz/NjuNkziH/y41UyURlB5XhpgHt42kjqSTBwR852nJ8JF+dHJrMj9VJB8O9p4",
+	"VevdzDhAysYfVYlhY6/yhhn+XkqVgrx4VctrbgU4UdtsTnhlEUN5zRK3wEFOpchP16YRP8JdhGUplOmB",
+	"BxGvnySoF/XjAY30AlOPLxYXAD82Cdkr3RvhCSonAeIAU1/dsy0guSwnIJq5V8DOHEez5hvxPTzo8SZT",
+	"e4aKt+3WqEMZWq31etHFrO8A9EyUY/uK16KAcbKYkuaK20wBO/6OoXAowAVJMjlznD6/TmHzv8JPw9rX",
+	"0g5E2ukrOPRAH85Z2l49XmvShTAwgter7UwxEAHN9XQfgAUL9X3EmOB6XzZGKmgw18nZ2CBLTsvYgWEH",
+	"yoKNmHkfmErw3ZQ0avcUdiwF3L4E6IgSoekGWIAGGySEjHSnZTFAVYAyD2fpEGbbKZdEKnE+Yhlawc7b",
+	"u9sDs6Pzu6j5gZfpXKeDU870zq3slAjJSYVOJnffnsSr016BD1yApye01W0jvW0jEupVEnqXeIOo5Yz2",
+	"cHQvtu690r0U4+AHydSuwtgROT3J0XYPPnhULe9djgyeyA5sdZJWHxowaJPp2qeZfSN4c+CkS7k1sjFj",
+	"H2ntYZzeyDcW4S7dAhSl77ro+tBaTCM/xxRRCRPrljO8BqSrGfjG+0qbrLnV9x5RnBz7dLTLwqHC4AMs",
+	"kwwhR1WhE70Pq6QN+NwapiuhoDR9QRga7hR2bL5RleeMHZhvXSJ+5y2StU1jpJyjqU2uoMID40R3oirM",
+	"UMbrwv2Jq/GaKHzK8TE3uykwPqNgaANNttLlA2+7cUV32TL3JPvd8yffP/n9oq1WlNawvQb0b+zFlWs8",
+	"NqHl8bSe8unKfOrE9Q88D54lok7JRPwhF2fEdHfWz3xqylhjr/iBH5NK/htno8eeEtJCeFkyTNQCR71j",
+	"TTNZ66+p+nx2xeZM66bT+yuZyjGn9wuBY8x4/lrUpi9ZpLKffZq0YvLHoz0TEjpNryYCgWUafPtpxe1c",
+	"cGWBqetcub5n3OTFNJHhbiikS2lzUb5Mz7MWsA6RipwAIehHaZixsixBunBANk1uyjw5mtqEXjv1sJJI",
+	"TPgFpAm+ucsK/4/p8u6xj1T2y8+Tm3LXt/xANyVeZlrBS4OYH4KttlwqJyO33GyFGW9gKwufh+BBFHyv",
+	"RzRD0u35T24tmlyKib7jhWg9dbPCfhPP9B6zopI6wd/rTIdacrqBP+vfXiP+wO+ev3l5+fybp+zhHx88",
+	"+Pz3C8bZq+//7GjLMeT8w+vnGbu3mOat/BGeTG9CiFH+vY5LlvspXzFlZZmOVbY0HVTS6TGIayib7gl2",
+	"Um6MD7bznZbe4ed68wyP70J3fu9cwHbzztTnBlCPsF180hX7HU+HxIUqZnpe8I1c9IFwNZjREXTkIUTe",
+	"nJLGVnwPYa/lwPcJ/OnGnUz0nPgoEud7nQ6QOjNtJo0m2t4dxNB2GD/9NM+7qT4vZrYdb6tKvnjwAGx7",
+	"X2Ryut6IGrcqExooh5iBbUNfGdDnvxP1JgWnnmNRw69FAQ7zdIRTrUu5SmYDts28ltpuPRq6Y+VCrtei",
+	"FtDy26k7jzExvpD2EwJp9DfU3BgBzmYol2bUU+6fu23HxciWWx5jDbalWWp/vteWUuluUXKWy9w5k+Iz",
+	"IyMoq0AMmrUTkoNeEvx/H1vRg0GmejyrAGSpI6TDvjGY1LOaFF5i9NUIBHP8eyeJ5gQoCaMkF3tQr5sy",
+	"VTgGNXUz0xWnlu9RAjzBHyCiR2jpeEw1mO32Szol2NPQjAdySPD9tiqDQZlyUpG+UaYjKad76jBBtMoQ",
+	"+G0tMbTRO3ebWuT6re+b1Rabn/iqVzkRgxu+aga+qqmNGMX3jfAg/IYfmYLarqCUqgJz3Hs9A9zEFmx5",
+	"JIDYeYCeknKJJ7r4wT880yXdFw2Y0otfChRa+A3I7Npf/cDpjqyJdv7UUEFei7hzEuSBAHAteJBCtA4i",
+	"xYbLok0AghlizkgyejdLUh9nFdi2F9Jwjx5kFbdGpvRhYqpcGtLlifFZYFkn5iAUYlIzHTy1Hoxpe/RX",
+	"J7fx/ZluahuxQ+JeaPt35126//yP/zQLd0RWW62N8FldGdDKM3XqnQI0WTelyMx9HbXu2PMj2/JraLC3",
+	"8AqUrgtRh/6qut7PSJeBKycxn5mRqLgf0nCtYoMoFPT9wQbmAz4CwPibW+g8z6i7o6qSPS/mTQReyMiQ",
+	"GxhiRih7lanwOOk8RW3LWkBmKopG4hQXbcaAotiDEqLI1KP5oM7NcqeShqL7YkvSllbtMtuN9MvLclq6",
+	"MNint6TLpGazodwkoYw8KrcuBJQuKARrhyQ0aEvPjiKtNHmwwdHUarzgdNucgOif5JBZ6Zqh4WS/WI2t",
+	"ZTlZGKUbUX7cTOkutH1Kbj+xXUzTTluyUyfFsOukj3ZRZ2F1ZrsdJ4Mn4knzYAneFRkORwjVEIP7WRJ/",
+	"ejp5XsmewR/9AnodmTpQm1N0ktDmJqGtcHtzNcYrMKi5EEI35gfhkKmltcmVqboqqXL5qBhaZ4gug0mx",
+	"fJ9tXTtkik2yvxQ5uBKVfxqU+pmQX3yHCZA3bNRPpKF5BRMvTMaPkKP4K1/J2MfgsKJW3MrrTOmrrFdl",
+	"pinNNuQT9JJD5TtRZkCgigznqmPuO3GOAYQGt/qgMOZQSgMB71qYprTRth6y6ajQGG3WlFto83/dvmhp",
+	"p1XEGp5wYdMDZ9DmBTqN9VzjG3EfeXFyqKMpxSWkJL73vCxFymGY61PGV+kc92OomSHR0stPnY7nn+0v",
+	"m415pru+fqsPbTAkOD9WmAiOPpcOxGiUvFSLUBqktGUeeDdr806xT304k+xTmPMU8621PSfpOq14GhOC",
+	"GLSHzQij+A2exHjAODdlvCpTljnT5sA3MjbM8pjN+xzGoPJj3zwmJo1pRDEvdQ/qVTLAVSEh59SIx6j5",
+	"J2bhUREg/SMu6D29bQZ0GK8mpev53EFZUIOMAzcAWhg7iCq5sk0tJoJThmwccrUS1fz8unBaRHNPJ7+9",
+	"rcoYeGHRMlL6Bq9E/czXrvXE3g32LdP38IWzhBzzOlr1/H1DSHInZMivIdcBf80z9dX52uYyCXlJxqOT",
+	"WdT19MFjdu/ho0G1YE8N+Kc4GcHjZLXjq6787eSY7iFOnb9SWsfmDaOfa0wzoILt4Cv0GD6UJS9UkdkM",
+	"Y+jWunnUbWqwneer+TJNaxYXjZklVrPuxmyjoFcQZ3ghU80hZYCjmYFQ1kLYpK7E0HF52pWIUe2x+zC0",
+	"EY4nnF6sj7XfWUbrPJCcXwodRxW5TKjJODjS+u4U0/FlPDyOd6zwYi+VNLbm1JknNLbFchXyt+Du/JSt",
+	"Tbta9zMNowUddTMB8ys+Kb5OJ6wxA9KDVOxPAkdMct9Wp7IkxcMvPx+E2j9d07Xuou7kVgWf9o/TB6cl",
+	"YuFcb56GBe+/piTqievNXtOKIyBdJjTGc/kz17yUxXQyhWGCVoMfCGOMkI6S3mbSDrpm+Hw5Il3SRXFe",
+	"DXvM47Esm7rOCYkB9XzFK5vrHTGiussZkARApEzO/Nq3ih/usukeGrYYNrVuqgw8f76GZCoMP6G+9nzE",
+	"CMaKGRJoymLdaCitJT09juZnk4TPbHu471U+7jHF5+O9TCMQRl2LAqneclLfBbOmTvVJC+PEP+NNDc/P",
+	"8SqI52bYH8B1afujd6AyRhjsJQIbaCPYYatZocFVYYTIIFEMHqlZvJ5j6N5+TNuBPIFSRaRDHtTh7LQ1",
+	"b0o7M9Np6HwGb9SJweROALQOaxuJkYtuojL/cj0OxGGlOl5lT8bAoZnaXpJ2e7w/kfdrDfs0r/zPNHrY",
+	"kOz+v4BgwtABuZoQmnCWKoveAVM27ZsmPp38VXo+87EBRoWDcResmGpyauzV4LvwxAC3pKnxyrsLU6l2",
+	"MWdOD0L0inBLaW0pWK31ngh+wzhEwBSRhq0ay+KTmLtKaIda5qYAUZ7HYzr26N47AB02W5zyc/JAIECk",
+	"asqSA7KDrRvR76FbcittU4jJvczVZvrzJwXfNFb8nYk2AaBF3tgicIL1pfqaW3GDxtxtS9WEA+w8JVVD",
+	"/lNwAkLqaui/5XlfljHoGPOh7Vt21g59V3FWSdYquVKpjP582R2m4s/BGHfbh/htKdnW6xQx342wE1UK",
+	"YV/aUgCgzLqtJQD8Hl9LsDwiKp1hgNDVQnGKIoBxHkQXjXMcukpNaO+bUl1RRSLr39M4pKDAGpMbqFNO",
+	"t2VjrU6gqr5Up+B0n5ih4lXvZalQXolrrLTVAAqXabyyG6rux6mxUnCqOXv3QqiNO/qfxi1YkkAXqY5H",
+	"isFcCDNKr9P1rTUvZGOudrLUe2HrVGbNj9Kdv9OrKX3NkVslmv4X6emHTJLuSheTAwlvfVpVwY9Qkq4Y",
+	"7AL0TaLVz64aIN8ETi7JV7Xw6Vo9z0shbbfn3ZRW063WOXqcydd2SgS0XMH7CjkLZOUGlXLEQROeI/Ho",
+	"xlmE5WRoAPBDiTDRqGsB0Isg8a/FcDkNmsdg87cE1ZgLZNUo98pU7FQE8cT+aQE3DooXyOyc6m3+AYZ9",
+	"JkVZJHGi3M04h7h9jHCAoMGvhDWm9xa7aJy2CXz2lP3p8y/+cNFXsAphc65wTKSegW4kymKgjYex3DYZ",
+	"11g+MQ3/YTTNzP3apsvTUAu/ugypIC8qjRA/qnUl0V5+AFgzadmWG4bgWAsPQcmvRY2oWRP02FsXpZ1J",
+	"8dsLu9Xp1noIuobfioPlnCGU3qzS/IFiiQE7jzIQR7B8IOuNNVUqFHsGdXQSFA3RMeJQjL5SN2y3kCSP",
+	"tiLhVBniSeTBZ7XeY3hbV4/dxQqYLNIaRi3mFp1/rKRYiU6r0HmQZm2y1YQmpidFHCkEQfDA4lTdTN0k",
+	"hbJOXicS+pITP9t8jT12g3J1UyIQn36HHUHdzNBzWvIlJkBtpBpPx8cvL2gTkRKT0pNQgtwkO8k3RRpv",
+	"oh7dAHO7HQ51tEq5XF6uO9lqhInppKfS6G+kU/toqErLV6ImUCMnQO9TPkRoA4+ZbR6/WvsaVFrCyC6Z",
+	"rRD2/uvQlWiWSwBeps3yuR+3xaXgteCjj7tnENa+lkuPKzjS7Sqm8klzPF8Pm7S09b7iKpFYUug9l7Mb",
+	"cuqmF7GPI/FFY3J94rMh1VpsMO6eCywY+Y8JKknnM/RSmxPmZ9YuYBHWP83l9JTIeHO3E15XvV4aUSZE",
+	"NkfCqQ2iviJmFGYgdQfbnKx1LRZ46WjFtMLedPN6guOYAZx5hpfZd7DriZ5KqDe2FsJ+xyvW6dJ/Ltgr",
+	"seHlgIomV0KtBrOGeWO3us4hZ2W/THrknDqPdFMi+tAimkg2fy/JpC9wjbdg0hPMCg+P3qNUlY5GL7Xe",
+	"5XrZb+TaXq14JsduL1STLiKsC1Hnvvn3Jl0U0q/VoGlFX/Pv0sjx9BawvKkUR5Tdm9J730IiDQPe4GND",
+	"bAg+nFmNG9+gPMpj6Jwe408ffPrlvYef3nvwcMHoz0zX8Mdkr0y7FfUV3U+zm1rpg0qhvNtt3yPb8YBA",
+	"601nGklrRAlNyZsN6eRgS4TmnHtmtZ4lFiteZ/m74se9T7ib8UVoDTgn2yTdoaGSo7gyryTmTuiVz5fL",
+	"yMEsi5lupVucDF5PF3PuWfrWtEP2BmZ8RqkWijZ7VSO5SydTkDxRupMS4vPRJ3eYe0PljDddtbG6FldQ",
+	"MppcFN+YcRTbDQLQC74fYJi87pJv8LdNV3YOtfib1tOQuIwSJX0KZUWpcHNa/H0n6D4+F99Boe5MAXEQ",
+	"SyMzlY+HdD3qThzDL9MHKnVGsO1FIZt9TiBksM99Aq2dLfVN1hFn+aZn8WbrgTc+7R4mGNZAq/SDLFpS",
+	"9WY8jUF+pFdvyh/TqptDB/H2PLeZM63S21PaE3ZDi5VJkoVu+RjLcR9wDysIstP91B4kz48dGKaTe75j",
+	"3bblNZEN1F6mLbATVWmDEe11z/bCCueHZFd05UbqPQmrWB9qjWDUKaZt7mtfwXHT3e3ErE9V6LXNGA1o",
+	"wGV0jE6OzWwAQ3i/dYvSSAuaTMonioswT9smbX34L7+8vm8eAjtdNKo8hux1x6eQy6mhwfwLA/N9LeC0",
+	"FKn+0mubKrRaipI6x2gjEoF+bMA1R1msozmMLCw8usD55VZ2LerjU12kSvVX/p+7C/uGr7a+nBYBsTGB",
+	"FyoFGFYK+J7NE5fmToQRq1pYTCI6hVwtMhhnr8UmieM+s24poRjwIlf1ON7CfKBJudUHlYuhtR1ykhER",
+	"+moyaIrFwAlIkgN64eP0AQiNclmwrQfoLiEHMZPJNlBNgovx1GpvgbbjjJ9Zeu98ifR0f7YsbwW2n3N7",
+	"Z+NakzAyYCz0OgcntGkDQzTtNAl8JD8R7ebsWhrpTtOhRsfCLdAzjzkAJHSt7fk7uXfs/AVAw+KfHw6l",
+	"mEwAbkVgIhgiV6DjaCBNEvCqMZlaipP+jqNyc6j2E5LUoV13JkXd5JvyU84S1Y6SIETxni97NMKaK71e",
+	"j/tSrHm5XtM2hZraAehznMcCDrhWJUXcwhWX8PtPiNqewhcgtGcEvTiclYk7eRI5hT2Jej75SGsgT7Ts",
+	"JNvoRhU3FvyncA+DuYJurFwny7MCnBmrq2puIzQC+PH3UQjfQ4SfwMGKiRBjhPDTAou1YGNIs+xepPMw",
+	"hhMh7iaXAdi+dnOiKiMBDXtWWq1lvRfFI8hUw8BlP81gyVe7OUkF7fqyhEk3kLjzfg533o2hrwe1AGXQ",
+	"RrTNEq3FujGtKhq4PAMwZstMI5YDPzqRE9j6LjM/4kwkMYQ9/ropxVLr3dOtWO1SeFfe9Oo5nUXNVkJZ",
+	"tsR0u5o+E/eYmQJpW8yMLImMu7XCvK8ZMpEmPJQwNqdD4xt+zOO/YX3shGagUDbZN1H90sLdo6B54zBg",
+	"aX99CVjuXKrEXhhDKT9T7e10SgMZ1/57Q9P8a9vsqDtNMGznIWbCG5kLKqP+dbotdTn9QTAR19jDF+o+",
+	"ZWXGbY22VRLhE4WppUjxhsvi23Ss2Kkt4BJCC9zZaXH31m70eMGWjWXchD7U2KR9C1DOXeKS6TfXH5lJ",
+	"d+nnGGHWShhjkpPJ3H+DVRqjPqZCmB05l7Ck7o33mUzudFQUuRLcKHv4tNPHDXGlz13hkW5h/9YzKiQY",
+	"7qHp1/IYspiWR0YtXG/aQGm0/RBlLiF122WnWf6Ybn/j7JlBS/eGGIX44YHrsNvaOGHWUSfXUfiP8OCw",
+	"DiKqXFkTJK6s9F60Zpo7B1FTGkpvcfof/gb0bt064Z+gDXJSW5lWturbWp9YRn6NwwRNtyqclzeZ61s7",
+	"s0csjjUx2kgzv7m/+41YNT57pner9cFRetnyuhQ+ks93gB6e6mZ/a4yWwbPSnWN6b1Xxhlg448vPcDZI",
+	"VGaEtaUo2FrWxrYdSbGB7CNKkcYHlWVWF/yY8YrNdqgIO4THJizUPMVTIvmJLki0tbj1fuK0FXAbQQVr",
+	"Ct/xM85sgn0h0r2xztPlb0oSa+cGSMWTYaYmreNlPPVPFONV9Ylh+Hvq/i3EXudANPRq5/lnr69jz3MH",
+	"32AjjL3CVtHJPELMF5Sh1wKz2jOoEtfdIrF8e858QsAgXBOA/6aUlJcKGpBguwxK4zEIX5Vc554fc05A",
+	"JaBNQaFTIgZrkMj1QIVd3iOzCAIoU7R4cuwaY7My7yUhqCPmRtsAhNCU3TSd5DDCsqaCKo8oYJNcc96K",
+	"7NXMDXK/bqyRRQoPhnq90PUM3r57UplPWMU33QKz0S7YFYLdpTtKIBYZg7Qu6ShQX4v6E8PaGPXp2u8e",
+	"zmvorEI5Nme0quQE8/1qsRYx0cx51GWSBwnzaOdOXOD+txsbMmP2cL34I3cKHubFUMzG0dYNiLw3VBM4",
+	"vXEm32SKcwVb1vpgRO0BQyG5gVL7kqETseFqLmJishAyIx6lxUJa8JqBsRxa+EDrFiczfSv+qT2eHaPn",
+	"ogXQQkWRJQ6NZyb2SN1gkXV7bJA0tDgaNL2LGMrIxbkoZAI833YIxjiDo0AJ9rruKOcQOCMftwyePnfH",
+	"+FjsujGQ42caUwkFN2fqYEIfhskI/BXPpCdNzpeobeReTKYsuknJjXqu0oVjfIWtvxNChLkD6iSbf2Rq",
+	"q26x10/wndS9o7Tvvtcd73v4d7j9jNxA+XOnbUfsXzyvgO5rT+16w0Bh2mn62rSBKlSRDfvXdkLiBT4H",
+	"CIpjdhJ4m+77qcwC1cP8JrCRdrKqRJHsCJ53UU4DoI2RZkfWYvmyFPdpMnNNPngZV6O0/ke+ledHGyUZ",
+	"QGoMOb03ALlNBpoGmlD7jGCaDoTgk+xf8cR96h1io50j0aCZB+3Q1uNN9WNWXN3Mj1kJvstZp94gxu53",
+	"NSTyY1UqXLdcAQDLYatPnb0IETLd5fK1352vEPYkBWPrVmAAYulqqCI9gGsIVZhsU/bu1GZDpJwUS7gn",
+	"aXIR2snp2G4E4x652muVg+yaAHXyxDI3GCBrHajTAWwUJS1xuY+t0PjjoA5kqhuddmqyOC2I1kEXSOg3",
+	"t8AKEOH0MvCuzMjTSyTrw8XUo1KKJAmOSO/DInBju3i/0vSBB3MljVA1+dwPIgMS+sZWl7JI4KYPGW8l",
+	"X82pWInQtlIezVsJp5DbRpMaIGYm1tSCajGtAGrfm7iyZvqgHjOlmcFL3yzYqqTmPn2Xzn7fPXCnVd3j",
+	"HX5plOlBWNJFoAaxC+t2bjKHuS3CWqepS0j8G6tLld6lbMl0Eu8rd2YRwxw00xUvhSp4zfwRzgjDtOGp",
+	"xEGk5MkgszvpnUwFDhLvPANRKmIS5aGccTrJjHity/HmmJQOgiSbKMiiVLh+oDsbJKq5GkXveYNPnarz",
+	"NYb78gGa8PnTjbDbWghma77agRAImkbivCtb6zK+uElc+mSarSj9/66Wxyu6uU5hDToh+dY27nzYXi3F",
+	"plHkk7nS6kpac3XgR/8v3F5RmFOqq56xLYpuTg+vTCaX51oauZQlRXCCK21p8ArbyqIAxwFcHYbQIfAe",
+	"6XU1RBu+oKHRHT2a0OZpeuIliOaV3FE32CoFMnYtCyiHnleQqZ14yHCIgtb4nxgMkzB4llndyUWNdRlK",
+	"lh08ye4ZD5E9lMLJ+F6rDQBkh2QIg2sXxeT8TpiSH23R0qhdeIrGb/lmI4p0s9shv96wwTetU3ECL9gP",
+	"mZlqqjqC7ysuN2pugVvHSsz5M4BLQ4VZGGpa3PUtljLdNOj6lqfysal3z3Bpp9k9QZIFMO6x5/8MD0bw",
+	"DOmAojSYor3A3E53ViiRyFLlNcDwJTN9tclGKg1zstMZfNzDGLZJjBOy7/bchw3H1vkdPnkzCK1ZHoRb",
+	"5iR4fHRsPdTL2QZapo8Ibn0qCxnxXuN0ZKGsqH3ZITe7K77hUBpYat3+hdrebhCXHZpjQiXfpkHHKdyG",
+	"a12WHRdqSwY3p6cZR+m3vvLFcrOjroAg/hx7QY+a8SzmOOEv62fT0DN43Gu4R08bPj6WVdwenARfa3Bx",
+	"uBuScUZtbP2eTBilS7/vAoOnj89OVBb1GjfSIyxpC5iQ0mDbdq4KtOcpoa6QBTY6lPaE0lPz97mxmWkd",
+	"uMF4itJWZFqSH6+IK5Mu9JU0UivwBQhV5K5i9/lMJdcN2pQ7ekyDcpZ2e5Xrt6X3PqnJaW+iYCmE/yTM",
+	"b5hxhzx+lUkuFO9sBg5/oCnmCIz9IKptf7VytUXmw9srKFFrWZaGSfuIUdn2gkHV9oLhlbpgpVabBTPp",
+	"Pgb91CdMPe2ArifpIVdZryMnOFiKdJEtcND1DvHGWJs5o6yP2IcoINWOul0VvC4QVY/xEsoNwycp6H//",
+	"5Ei1aEI9qjvhKArWVD4JvW2D0E9iHK4Jq/gmE4smc+ef//GfBqL6HjzWtwVbwKLhEsdobLpm6pqXzSDQ",
+	"EgDBpt1/uZq/OW1SiQdwlNTm7/m75zizhzHecou5EO7kpO8MfwYq6YOTPDvwRmuF7ToAeAui+bbTbAVe",
+	"9Uw0XhadRR72KFFE5iR3Q/JYIvPIX7BjGhBdxYgaOd2dQJmkr/Vh1JsQQoAwQHoRB5UKLaGtmwHgv8P+",
+	"BXCuPFzfhKfz2Ce6aso+4F1O1/AOzvadRbp1Qju9RSDSRBMEAcpvbII0tToHdmLb8ilmt/FCs3CYv3Bn",
+	"eS+VP9s5YP0EhKtTghZesPqJfGIwry7ui6i6Ejfryx1GGPIqHmnN6FW+Wuv6il+RzhH9G7UUzflRvHe3",
+	"u6zv3NOP0KO/6OEARijyn81BkX8KcyLcYTfPR0gvApZ/7GSdW5JhYBYwyIvtYUBMR5Yf7Yoe9whDgqfE",
+	"yA8q6tkx3XWxFMbOSnv/tZQI7vlOmCvKoEqqAS1oOzyL/dhQsht3RvrZV3HiJWbrJ05Zi9a2E6LCy9Kd",
+	"vKVwOtOqFtxmwoV5xDtovJGJFTp7YAmxLG7YQYCZmMisALt3rvafBcmeW9TY82dNxbeOZx3I0BK/t8fp",
+	"Q9Ei6M8wCHLV9RPqOz2I0YTsFMBexhneEH35r7IQ+pmuE4WAHpQibPVSKp5ukCaVT4U9vcJrec1TKdT/",
+	"/I//5yjMP//j//Uog9yGBF96iTAAMvgFOSelAfDUTFMLTA52ZodHDol6NeKLo9G+HOrFj1ymk69U0tBz",
+	"89mJI8l+nE/rsdlrZ0+Emh67FQZ/8PdIMl1njgpK052igmY1z+gbp3cGBHiShqPPUW3hdlCb2NykffOZ",
+	"pL2tZc7vceAy5W3DmjAErq8FLxmJwdn9vcaEnw+VWUIMw/mk9yPVRIY836e+QkiZPSinepgoTzd94JZO",
+	"w0uQ4XtINNbrcBtKX6PEza793vTA0vKYzyimPKctL5iHM+VWQJXQmnxzEAJ06md0fNqSnFGFdC3EFXQ3",
+	"yoSYtHdc4EOLJAz1Fb9ai4TQ+4oS/1ExXAuxCK340PO45lA1MWWelC0RNGTyfjbpir5M/nZkqJ0i4Ot6",
+	"l9QFQHPNRzUAz2wp3JVg4KRzVm1rbjIVDrXN+g+CA8xRY9FJulnLshQFk8n2PNP37xH7A7OaffaAUVbS",
+	"TROgZdxFgxJCKCmaDo6nG5znyAjNneOEO+jAk27/5wWBYSEPhYN88+QuHCg9syRCfrPMFs5BZzd3c7WJ",
+	"73upCi/1K441JtPlw6YhbOyh2+3P8FAHXuVULa5yzrV8NAvQxDIVCBunq1NbnaCTBu+X07nMY0Ank5Yd",
+	"hMKqBQz4zAIxSrWXCbyNx6OltWNzjFVsQeKTy7UWq51WYtyddtIihkxxip15eDVigXzPmB+F2KWMb1Xw",
+	"I6b0PA7pY4436HhQ7GUvC0U6/bwC4Sj1a6ytyo/BmdlLj+B1KcnInSyWpxlIeHlNS3rr49IETMqiwdbA",
+	"HbN+1EUBN6oXGU6j8Jc/Ro8nluSkM+ECxcIKh/wOPwZX76nmYm/qAwCf9ixjdahhQrqM1lePJBq/4OIm",
+	"Q2T3YzPY3cWbfNlyj3lwX4HOWciv1icxsbOazdXfVzmgGOw+NiOZ5arf+ho/QEMQxgQSol3BIJulgasG",
+	"wGQHojBZ4CGIOYy6xdw/GVH8FR4+gYmBf/XDRyC0btDMCjHaeuK8MwNITVSnij4TvCBaLXtiW7ihXr8j",
+	"reLzmDyQMDEtgpAFpI/02xn+MuogmepckEnGzySlhUaakBfAy9IHQXuu3uzCnCKWI+yEFnQz0NPnnsvW",
+	"KUdY2eFgBu8btoekvJc25gL82GbWVahIECN4bFFaeMtbSYbH0vsszEHPK3VTgJ4RB4Qs7tIv0Ya5RyF4",
+	"cm5Hx4V7Lsu2AvGAgN15JaP7AcC1wBCGEu9s/DEovpc2ysb5eyMa1CvdW52c2qVu1Ar+hNdzU6Vryude",
+	"nwPemyTMrw8M9+7ZDihe625BDAuqCY+ZIRl3MQTu8sbJ+NBmIJWRsxNHtueFYI0qRM3+T+iQC1cDMKvg",
+	"tYgADLbWVuiID2gZTjxerLTeyeAiJ1fvlX+qPeiV/Itwhh64a9eJONg316I+RokZP7gPfWKYWdVCKMMK",
+	"fZ+9oXJYEGevXr55yy55JS9ptMfYUFSZAzAZzoziXGjOG3ufvcYKZgM2oQexY9ww3wsWkWC2Yv+Y/Q/s",
+	"9fo/qJodEgbWfGWDv4RbtuZNaSnawiput/fZW+medt933/zss8/+FEKWf9NLH61ckNOVQ3kx5JaZ++wH",
+	"VQpjoiwVQJugkq0F4wxqg90UH7LvvnIT2Gtj2e/e3XP/v7c8gtHCjwaVa/f2791ryKvs0weLBw8esFVI",
+	"DQLTjBpIPsQfhQLWo/QZnwjTzogiNq3DDm8XxZ4XYl9pK9TqeO8v4sh+V9R8be9JYdf3HP/wSt6T0TM7",
+	"cby3FbwQ9e/Bi/nQGYyffvEFIDQvSxFN81E0HMYsYVCfogrMfMCe3p9+TqB0LS534SxjeA1NUeQR7Pzu",
+	"27DB9+IVvBZVyY+ieMRs3QhMt5N2qxvrkdlrETc2wo+CRe22A3//vaMi4Z6Bc9ARsECcgPCKNOzzB39i",
+	"Ta0ewfF5BCfy3oEfH7dOJ2wZt2mwMbNjNnobMvMcD7QUAdG4OPkogIbfZ0+oOs8JJmECVmago5vOp5/e",
+	"Dzb3o4sfqMoxoBFePPQODF7Ji0cXn91/cP8zglYEmQPnMi6p36B95e5HuHyeFxePLv4s7JO2xrwWptKK",
+	"Gud9+uCBL+Cggi1eVSUVG1z+jcqCUZOdW0WT8D+BFtm/tML84Vc46LkRwtwvA3In3CT7PXeaZ+dzWArr",
+	"jn7ssnabwxrji51OifWkKPz88VIRxn5FJuBkMk2gDkSAkSTt1QX9A0626OG5xx7ZiTNsxJPCHf9QmWo1",
+	"evGlweuzw7eXP9Of3uN1VQrUTrr78nWtq3hjOhT6PKEOAUqXbs6xGveteDlOOJFBhUsCLzDfC8gCffTv",
+	"dGkTAipd2bzDVe1+L6K9G8uB+2lxUTUJpn3Dr8XHxrUPfn1ci3Cb0U5HzEqdbNNC4zX4WZ9go547IX8t",
+	"+L+5r0KDwg9M/lrw196RnNsDauJ7BvkNfTm8lsGZrfm1wKgrJh5XUnW35bIWvBjaG17ccme6BqfPvY3S",
+	"xv742R//+OWDP07Kxk7YEx98O+94Gx3JAaStvpYr/CpmN/1Z6P/+5uX3j0MOCGjc1wS60qrWF48efvmH",
+	"P/zh04dfhp321cuXP6PK9z6r7rjRnwmqthwkotuP8OEuBUfzYU4JKJ/6AuvfOYPkiy8+/+L3NydmQA/9",
+	"95/6J6QQvABfKB6ItVvr6RWUGqt95BKp+MpdUe9/aolMtMrpkU85dk6bNxaa029WuhIX7xejj3vPCb3w",
+	"0x0eBreeF6iVJA8EEuQM+hAzbjHOKHVfRC+LU+yZdvvoVFXwpwF0h4q7bkHh8CJKgqDK+PZgtMjS2V2j",
+	"R6YdCEDxuGdsTV0uW0qOHoG3lGDF9+ehGXzKcTnaWvegwgRRRnoFBtQoJqKKloTLkb4Wnm61NuKOruun",
+	"NPoHFu2dYTPVZeRpJYP8DNv0NXwQdoL6cVFqLKXjONsaDOGQIoBe38dUL8RXu1A+s+iY+JRti21N2p1F",
+	"uNNBfqdHPoSxi2NNtXX95M9wOsoyIL96l4SsWZsEPmTh0qTviPnh47+IfYtDQ7LjKf2fACb9mWxbov0J",
+	"W17+jH8YtGVfAwhEtAljxmybeXKWA+tmFZaA18yWhyI8iMoNnqyLu5RhQ1vYHqEz0AEwh8PHbqLRkPY0",
+	"YJQHes37vPcAou7zERzRD7S/2MXjfIb86Cm9XDpV5h7cMJBIfxsmSErbr9wAuOivsD3XL0NaFCF4ld6a",
+	"vrCoVoK4ry5ax3i4g6K+sVVjGcceWBtUB3wRfX5vSsGvKVNlWB69oAfvkLZ+iJxqJS3bC67OcbPD96oG",
+	"MtpaGgPxDropCxjoliIrT/O46vAOjsOTonjRZsLfhWx77UsxP6jmERZ154pH6E5k9RQBVzX2nuOdO9rP",
+	"Vw2dwScIwPVLCjcvY87m8Q9nj0KBrWCjCAB3SjhGm9wzzvQx8V7o1e4SIs55O/Q70AQ13Qx3cdXr1c4N",
+	"8uEveg1mW1KJU+KAhTS336rvEC2GwMOpQhmi8mteloYVTUjXPgBAagUJ+u0uaaV8F/6hmyZ67IPYlWG8",
+	"qbYlepBk5CK6NW19+ZBUVtRrvkKXI1FMFJ3IKlrtCyQ9FC/53nn7RQjr46/BEwBgSqJIbsblzyEL7f3l",
+	"qhaFUJZ6KQ7FCJ+2T063rGgeOMXIDLot+fg1JBXkPj9PHgdyjJgdwvZocAdCJQwww4aYRn2nMp6B9G/4",
+	"MWI43lZqfGJabo4Gf0ypI0bwUhTIsNDhBzNNENdrlE1DgtqtdzZ5V7ytj5FYmE5gLC08gwJidjEpIw9f",
+	"58hLcGMDOjnVqYi1pfZEoyQ8tPW1OVH8Y4C565E5XXrrI/XctBll2Nh/gXH6vzeizXR9RO3L4rB8FOl7",
+	"mACIuNMIhV9sSq9kWOF9Hosj3thQXwYVRdRm0KdzoZNWl0Xnprkdx7dc0dRG3Cv5UTd2QGt6wY8vG/sU",
+	"nr4jGQc4LnegM028/d3KoL3exNvfWFEZgJjUdeET9m/PFaaB3ElqcoP2J/SltNppVU4BjpSAR5A2ithm",
+	"bhYLDPsinExA0mslBTRsf9/d/BEtjHb81xSA/HXteEenq6n/Ld6CSh8WzOiQjHlkxl2zPjWT+lhgVBri",
+	"ne73fCDijfhYTvDDW6SDLLldbbPtqkJffgZlD6OFAHjQEogKr4m4rUuNHiUMpgSwXcmVSn2KwsG+TFRa",
+	"qlTvFiXGHSp0kwK4fa4SCZbIMmWBbRIpsVZRF0XPRbPh3pDILXna1aXTaVJ7UQCep5M6kaZimAcsuq3L",
+	"udQmcn0uMLrvrB/KpNY1ApuiQaT0wf0LiEekPJXvcnyki7Ogy+JETF7+DEQZDDT9oEznjN2RjkK8+VoY",
+	"q+tMklg4COfyznRvJvfltvGK1XhJuV2vdVV5pcVLKMekWH5whLOEtO+T3bMyM3paiqfn0lskeLabfC1q",
+	"Kq/MX4b0zIe9Dhc/J9VmvITixYZdxn4kUfWQ/ztYVSko/PQQFSLiJEZ4EKF8Pki1LU9/cK9zHwQ9f8/f",
+	"4Sc/ffBgGEb0bpOU/D5nFIEzWQFoTgRzKfg6IQ0Tr3MNrZzqY2sqRGEfcoSSWxQ/s2/FFjbbhfsz47b4",
+	"Gp84V55mrq0vwY4U/BjqhbBfsF4zrcQnBtqOdlAOc61+A4M8/PyzP42x4E3SPhMm/V9EdTYHCeDtKE+O",
+	"017H8e4FuTgkkr6OHvsQWnNoUzZVaY7XcZ585a4PtKA8nLopxVLr3XAeztdRne15k5PvLBH5fCGzaO+G",
+	"9+p4tthZ6+GgSkK/TUlGj/1SZ3Hq5bJEfoVs8ODXyQavGss4RJ8oxYYw2IkNnDBc63olRvnhci1LcX9l",
+	"roek4bdcFc/VM1l+fB4LTH3H6d8q6/3pm79ivvvnD//44PdnkqmOuE6J33KCkNKdw9siezFKiTuP9zG3",
+	"19iP4B4CVdyNa/9bGOK5+pW5tnpIqXHyyEQwWDPJgg89T1q1lDqeSHuWgpVV6MpjPf9FnSji2E+OSUig",
+	"DKpHf/XPfAjd6DUJtb/6ZMJpGlJYx+3JCmADaUm76Pb5O/sRPt4bL4oON8/Ttv/2r9CrPN7tp3Uvbgnh",
+	"OOEtxM51GWjUHj5N7lDHuDEB24V6/9EAKYSXSZnz56oRd6JkzetQvQu1CpHLGjxwK70XYB1GykdgsZqv",
+	"rbn8mSBFRquWv3bPT4rWPtP1RjvT6wzLdN8SFj1iR92gy9geq5EE78xkz6juwQA5VQ9/PE8go7dqbMLW",
+	"AmwkZE53QiHR7vnXC58J5v7otMfnX7PfRal4wD74yO/BxeyeWfnc74SnsIWjyfsK5xR/t9t2/jBKtGO/",
+	"nLviL0JULTPziJf9sRTvKl3bQZX8G3jkRdQn4V9UKfc69BkI/6JVuAxzyj6mUAD2POaTs0b5sEx/M96V",
+	"5t3IbrypasEL3wTo472Ar1VxX1dCvduXuCHmnl6v5UoUetXshbL3TbuSfXk/YF1+lBvJWTTbaVu6hkyv",
+	"AXUKU8Hu8OqIcs3SzbrOoR68bGq24lZsQMNvA0MrXTZ7Rzw4BL7VfkQeIYph8sADH0Lxf0YF4WNqFc7o",
+	"LIVUn0Ttxdf+s5mEZ74ToTz/HL4uumcndV6cjsn3/gN4Rye231lceJyrMCzU/E9igz52L1I+3zI4I4ME",
+	"pkgaRm+GaD4g7p8hixsT7n1PED9K6OHBW/4CuYUxiy4QgkG53jmRlz+7/w3q6N+oDFxEQpv5Rp2nlOMb",
+	"gIPLIDck9MV1e2BuGVhe61qsqAFpVlT5Zz54YPkEvRpKxYBSUOHBZRH3UsCGTC1mXmiskAr2roVIx3rX",
+	"vDTiFJ39TmO6gcS5Axd+P4MxJHz5A7TMTBm9BwmotQyN9ChXb6vLgnSC0JMmnDAAABxG3vkWHrkbwwS+",
+	"/UuhIuHCMruHhDkTkA7CLHLDnHngjEvQ34qaHxQ7CLHD3Yoz8Y4+RbPdKtLuhk79c3rktoc+rcGypdhK",
+	"4CpqgYTZBtAa22ROLL5yMRMh7e4VLKRUGmA9l6btTpujwznY4pn7DhU1yRrKmjzmZoQcgw7yFHRMNiHT",
+	"8prYYPDI7pvSyorX1t0m+3sFt/xMCtrkdmTT2nV92IA2US7BAud0gnA8Tnodx0JiASAt5WkX+jHjrOS1",
+	"4z5M7XC6k8/4cEJ9g6mdffStzz778uGf/vTlH/vi4/Jn/MP7cTlyl4ZgntBO2lBfvPN5ioni0rQdViB3",
+	"QB8MNjebH77AOfZiF30iX/JS7sQ4qZ/AYx8E2RVGmiDzfI99n0OFkofQrTaNMOeB1XoqypLymB37e3zd",
+	"SH9ZCncVmjYd7Y52qqrKG5RYdz6ezRNy3/6XOVQIHQHJuO78gCyiZhSYsqseY6T3VEplpdGlKKh33x2Q",
+	"/5tCTrkTb0t4N8yH1mE/0Ja/4cfIRsNYiShLACNf5U6wXgODLHw+qve/6dr/i1ArXXRCAGm+uCzJ3M1n",
+	"yRc62oRfP8EhPx5stoOHfTPOci75TULt0yQgwP6P5EPh8l/7JN9fXSzkrZdaQb9W2oKOrWv442GrSw9y",
+	"j8aYZntxdwoCEH0wyNKhejfW8l8p+BFa9PRjH3e2M9Skd2RT3FNp/1/PFDZbqJpq6elLKRDPMfSLXVxQ",
+	"94SLxQXqWdDdCRvdu3+eXm2BbbVzhdCfpgqhF7ka7PMY/9Hwn3/gMuzntOsfsAoDzY5PDN2DIE+UEAU6",
+	"PKFByQ2Tp6axsOU7cUNktEmKlbulkKx3DYz2Ia9djpcA+bwI3NRZ3xhQfcyoURIWX7RqUdt4BG4PaDK6",
+	"7qIORYqOupY2wulK0ve5e+g2tbW8LF+us9vtifuV080NeP56HTX3HFtSjkqNjisHXzv15fz0ob05gcbJ",
+	"klIgbkHNkO4mJoZjtKd9eWRInBQfXP7c/mWkJlS2jDGti8Y5yza5Yu1Ew5fHI2DtS+eJg/1NSyXVZhxO",
+	"3l3W3bHPli8dTshptzlkr1zTxFpP6VaNn6enO9+cGvaNiH5uIHvEHOkwA07QQNziVnD2uRvnv2upzpZ2",
+	"EDbvJGZZCwLNCivDxmYKCtBRB5JkRJAtCxc548VeKmlszS309Y4E52cJwdn2thyRsI6YxkA7wCkP/0Or",
+	"CdxFfSHDl+m9X7qc6A31xEuhy8qNomT+c3dlOJVsTUVxOWym18rsnTgOWgZ/EccP1KaLmgWOe3NhSmfJ",
+	"E4I+6Y4CAL9Q1XpT8/1IspCb5LkObZFsnfkMoGjgWFp20PXOPGZ/etA2haP+dobDlRKKfj/78ovhqvDb",
+	"H9D0scdEl8gINJDaINB7ZYQqkmZe6vjip6Lxf/rgeU/UOHMaq/o8qNEcqd5yd8BE9MTU628njpj0hO/d",
+	"Uc7TThy70uHy5504jqUs+VPxYTOWduI4TV3bhUN7Sz0N27IPSswX9Mh5ExderhmN7ds5260TBL6tbNpn",
+	"Qc27EwvN9fNNjKzKYxzIL2SBAGx1La8DVgm3TOnQphSwb6l7bWpmtobu011/ytkznnrlgO3WTWtd32n0",
+	"nGhfraiquUuur3B3gm+pho5TbK9r8ZhRr3houGPwh5DHtJiyOd2iRVrRFAFyNnQ+Yu8I+akFaGCV0FUZ",
+	"BzxXHBulCb7aPqZmzodE2yBayuXP+If3l9x3Yp93iPD1EcX7jVAFLuMJNQo/U5m7nnBfng15A2GknKFi",
+	"DTsPzrQjDOMkaFKnHQE299A712rGqams9zigikLJHdBue2iHfaf02+1wk4YBp/0lGXSe/c32du+dS3zu",
+	"p3Nt9NfnabTyhlOp+uAGo0uXUIEhkmSdXgCPdjsflVLt7q22YrUb7GslVrsXUu1uk3UZxHVXb03poqe2",
+	"wy8Al+nW+wTgSScnp0DXMMOPiKCIiXTnwlF8YnbsIJb+lArT64FFM233FRNyB3Uc/8wvnJLd103gPgK/",
+	"dVYlwt/uUOuYyCJAQGggMK3iOGzLuQrhQ7noIKLWKV9c/uzffN+HpBlhlzvtiEJDDFPvTH2a2kpb6Jh4",
+	"gj8GNMRACpb5yhuExfwgeNUtboxBMLJvl3y1ojqfDzu/bIKZ2T3BKX0U7PLpg08/8KiPO9CPxxPEa3YU",
+	"9lzXwlYDqjzWVUQYBC3cjWX6OnU9ZNkJZvkx8ROR7WxqYEVAmKeOMHLnnfwAwNKRgwxweK/A8rgWtVxL",
+	"mh2EYltwisWF0vbqBKki40KDQX5pf/cHE8OEkdPvp9AeEgBpqkRttJrBvFUlePkxMS9M6IysW/VdIKNF",
+	"EH23R6LhuFPGH0xqN77wU/j1MOq/7gVQbxqBcNDGHSLTmEooCldNPTBmR+0xcs7hN1ZXT/CpfwW582dn",
+	"JDfVqeCRhi0FaHxmJwofWO1v3cerBoZm6x+H4HtZCfWUm/M5b0wy1vajx1hrN9I9iMlO3Zj3FxNkHAzy",
+	"X+0O9k4l0hyhbRG6g5eChEoRQ3dM4sTLn93/RtGsiEUmpKwetseBLjqT8jcTvjknDhRrqnNJFg4d+emD",
+	"WaR1frcA+vD9HPAZ/HaGvFL3oUdONsqVWLBS7kR5ZCvegH/Kg3iLa1kI5R6g9iKoPVBjdtCNPsFK5AXz",
+	"hseHlrCLZMRx1cquiXhak49HyeX+4xHUT910YgfPOYQ1TG0s5cc99BHL2ifRlf+BdMgnqHrcga4IuxwJ",
+	"+YBNimn5bN0tiRvlYV2Ij8vl9FSfMVBUCFPJFNg/BdhAioEKCd4XUwm+M0ETB8Wj75ZeXLjfBE80vnFi",
+	"mVsr9pVljSoEluDbtvmIGxQQxheMGwgXbhpeF5QH2NdzHiYDK3tht7oYP5T03G/n8sOcyydmR+2S3JFy",
+	"u8w7u68roWYey8ufiZnef/ADOv4CTW04/PuNsqI+64F2hJnSerF7FuCt307ChzkJsOlUm1uIx6F2Fw+G",
+	"Ecoye5ArEdqESiyEEcrOiHL1j8glhs2LX8NRSatvuhBPaA3/ajZpKFXZYnctZAWpILIxZ8ur40ekb+vq",
+	"eG51e13r/fjVDk/9Js4+jDjzzbod8zHd1EHzxh59lHg1P0x/uaoFt+Ij4meYz7k5uuIbceXT3U/T650O",
+	"7B5ZBPi+TtncnhfCN0N0H4m7bwEKiIiaN69rAYXcgM1j4nbO45WGJ0fpt6NzBlsVOCoyVmEn24aL089K",
+	"0eDCPyZb9bWodG2/9jP7zeXyXzR1ozsQIHvUGxFuBs/7VNEHmvCyMVKBiFNWM0KMnHgUhFnxMqAVfxxH",
+	"4Ruck/gtXegD8Bz2KiNZ0/r/trosQBHBLOJNzZVtK1SieX1iQnUAuPfJCzadA9dyGCX4brGSaC+eyTxG",
+	"7ll6P70N1xTbirIITkG4vqhbUdtZmOpJmK5ZqY1t8eHFO76y7JqXDVQwQzL+xxt7XvuO3h+HXHlGKJTn",
+	"uVjdNuYq57OpZP2MMUrIv1hcOHUTwHOgxIw+fkVi/7cssaEsMcwGw1gF0+q0iZ/SvggYEAAJcmi6hKr1",
+	"/p4+KFEPJsQI8azW+5fw3L8CkUNhiQd8ZkAD9LltAUhGKMgJ+HglEBYrfTQS6M9OXJ9LAGG1z6SUvaxE",
+	"ev9fMafFsTJdoVhYUutms7VY1fm4raOCjBcF8HpQnm35ej1dapTQl/mjYb0XWu/asshf+3a61TDaSkyk",
+	"RkAzpQ/Td2jPR4u+v+O+6Pvua4dwrCl1Qz9UjifXcm2P52pj13pVqH+DXpNej0W/XFlnfhwWJ8W+HSDK",
+	"rTgiCCgm2n2094I+qHsoAoZ2/+VB/RUfusMz0w6Sa5VKv557o30tLwMV8yCx2A7rjslUwcpFrPomlJI9",
+	"P7Kl+DXs7KWtP6L4ztv66Hf6bBoAYZpE1/+XyeLZG2b2I7rGR9G+/eVBva0lL/Mo8L4dQehJchb9F5GN",
+	"4cOI8e4hM50NT/4O4DbvkCP2BAQifVCPfck1xA+gP8MNGHkUqeXrWlcd7vrVyyqIk7WyailIVlHviY6E",
+	"QmfKL5EgOvICsMlwTsub9pY5H17F1PO+gOzpSdgWiYof9+5HIBd+YYb0jnmUAukLNOQ914LPqlvry4BL",
+	"KOj8CJNSepyevAG/1WXxryWkvtfWd0EavAWYsbIssRrXKdDO3Iy5ZMsNO+mEOoE3RH2vBAyOj0bL+Y7v",
+	"BHjAXki1O5tAy6bIvlxjy8YS4/e5bFnUWoUqJmXEpgE3a+n2Wrd+sGQyr+VmF/t3V5itiCGRxYWb6sXi",
+	"4loWQo/7dOFjNKFfuuvUd7yINnYAnJxchhyzLc7fsxPGWOu63YihjqFTD1O11Vabj8tR+Arn9FvmyHlK",
+	"sCR5i4CqyKVrSU6/BQL1rJrg7KtKPot/tBlue/im0jtxp743GiFJ2H5WAbTDkfZcPoXQ+sVuwZUa6Ul6",
+	"DQkJ1FjgWhppdW3YodY24MlpJkojQEYfdL1D7LPHWHDrb9QoI27xkZzRN/x4R72aXmnzW/rNh0+F6HaQ",
+	"yvLyDKlQi2spDkNy4RU9coc764fIXdr+5/PIgsgjj34TI4QXsiV4hgFDtLejpTPjffamcc8s2FIYWYi2",
+	"2yRvC5ChT81H64KsdfkxZRa+EfY1YvPfhax6slrpRuEIv4msDy2ysLjcw3XiVjDOaugNA/VjNxZelCXx",
+	"EbGxm8/XQQ/4TS8+TxTV21IB/I7C4N5xveKKLQXD+oKCcgDnsNHHlAL2RqjiKXhazPmqbPjKmmT5rqyh",
+	"C8Fj6MnxiPGyRLsj9vcs2uDwGOrpx1NX8F9LvLKVVkqsHPe3Ix56G8mMhOpDVFTQN1xyYwFr11DkSM6I",
+	"/xil9T/EUNTnLd+JH6pJ+PxfUYrLmXosYXtdaXOdle7+dGfgoV+u1+eDhV7ZMWZ9y83uyQo4jVz73WDK",
+	"F0kPY6MsuhgDRlvBrbhnJfTKGPYJukn5L5wNifpVY5ler8+WTU6s/Ylhlpsdfnoy21tum48LQ+INTulf",
+	"IW/qidlBZ3kMRjm7L4QsuBXGBhc6dJyfoy02m40wba/Aj+O2x0mdrxkXwRZlsDrIAw0ZAnFSGhYtb6ER",
+	"uT2pH0xJiDXJnn5nAOhq5HuW+7KBUZmxRqERZv9bpdcv72pCzmxTq+N0Bkwx4Ssbl7G2U0KFw7tLlABX",
+	"rhHlDCFrdfkRKeVvRVkO2HWJC+t7bc/SbigO4J5WNGF2MESTnMzEFl0hlu+pMZ3q7tWi5gdeDml1oFsR",
+	"s951y9rfTmIoyHfy+RdKJMrpsz8Sv5y7iP406eeL8aSfjyHb5zd29d2fe149cKrrtdc6yN0/VSzpehda",
+	"6efiFD+Gh+5wf9tBMrRup3qeisy2kHJZY8wH6kGOgCTjW7ZgwxbfJ9vZbB9v6CEQ6NLK1ceUGPRWrnZR",
+	"Lv354xBvYb0fWCB9UIYFZQXhp+PqJXA1tRXCceoZWR+i46/1fd4jFhpSR16Lvb4WL7yyc4fEfO1RPE7b",
+	"oIdUuQWCfoQ2quSc5kUhivb2viWhvwZSOCnrXeLr0LrVe8UP3EA7GOpKNIDq+yFI96LVRdN3VPj9DAi/",
+	"/mOfmAC8cjtxmM2N5h3GmzfEtagR8v6nu5E3Mbd+QA1oYKMduc5hFGF8JGL/sNGPGfUycXapanHYjBvZ",
+	"3ZZLYQ+ig0yZkDaXcNfeA9fxLe+n7HWDRhQ9e+dW1MCmYDfHs7rdI7nU69yXIvZKq7Ws92eBeBkAr4NB",
+	"6Eycy07xR7jX3/azT8dbqPpXz+YiP5fHIRTVR04faVgtN1uLKL6nrtf0tlZyuHjxKT5xIjd7weWyRM12",
+	"AZecMyZEeS3MY8zJ44ZxdYRDvudHyOUBF2YaiR+zTH7pHnxPdXWc2n2PyHhWfBepMJtUVwI0hz23Uefc",
+	"EABWGpNM3SO3vkEn8MrlzziXc8D/JoDx6YTOgsbPY6HxAnbxDiuiHj54MLm70S/t98hrxm8j9Lvz5e8R",
+	"I/u6R1/oWOhVsxfKUh6f036l7VQ4giIAXfL32th7yyNA7H3+8E+ff/bg82GBtpUG3L8DEg3J8C09+CFE",
+	"SVCppsgSw6/P1MjzR6ddxRvBibSLXuV924+bkhBA8EAg+U4lCm3W5c8wq/eXjSr03YgVz1ETevxnu6vn",
+	"nRJ8J35J5dCNr86lHP6gCg3I18iHHV2dund7FxZfQWvxNncFLGfMYBnRO6SyfCeGTulzfOIOSUojZEvB",
+	"A37auWSik2xQwRdw2daRFu57gnlXmBRUXrIs9WpH+AlbfWClxqQZN3tEbxP2bs8p7tYlFaXdier/xOxa",
+	"yKvzm9k/cmXNR9dLvwXDgo0mvKClU5JlOekEXbboTXeyLVCviAcFW+b/8vtzRpmKK8o5u4TH0TmDTh+3",
+	"1OdmZ6KtX3cS+7p6kFviMBuUAsT0YHttevgFPXqnFMUhBuA19oKrs6HQVI21PV8GP0D9l1M591RNe3eC",
+	"cS9U4Zvh38n5+06o4qvjK6r7PV+icVxc3CiwxUFT+imJ+VahhBnpBdszeXyxMgx3NgcKimKpOoDdZ8k3",
+	"BNTjWFveQiuQoO5gbzlKrfFQRyOnE0CX75A56o24tbNs6Dx/U8gPbqXCqoqsCFnpvTAtLthtSxf4kXHF",
+	"REGNzE8yqSTBlTkudjez+3/CVh1mA8wDysrop7pR9hU+M6lZ5U6Wei9sHaKgaZNmz9/JvTvj2MFyLxX+",
+	"9UHauLnVjvb6K4QFjzhY6cG0eOju/rf6wPZcnUP5AoJDxXApr9EvITEOwVrSdrXzu71HsJr8/j9kNVjk",
+	"CU/9X7Kad4XTVxOm7lIqDnzVl+RJhYjXqy3hRN82+FeWVED/iDIj5EYqXpKRA96HOI/ObHklQOpztkZE",
+	"cRLK+nDXO1NyNegffwUPfAgvkhtJTfcjUX7n2SJ5xqd4k2S0GmSxTxnQpoWt4cayvVaQ4Qh2zdpSKirF",
+	"Jg7cnCPam7wVHZlwxudL2C6knXZVLi56gaYCm3AMq0oQl4ZBPgQ+Sw8Up5iv2sliksT+CwDV3f6OFjbc",
+	"0c4QZWK9FitLEN2Ovu/Hj/Dlz+5/o+h3jnkmpQ6f1edG2Xh4YuPWnAAVeKbiqIRXtPKrHXWKZthiRHbW",
+	"wgi1Epc/H6Qq9GGQ+s50jJXZDx5J5QxnidV4pTai6BkZ598AHPF2W5BFBBRnjqO7A0iuhpOIbFc++Cc/",
+	"RMBr2tUJnGinXp1g3pk7Y67oEtWVUAvIADsCEDNC4a+0KrzDV3CfM4azYlt+PSrxGnuPH/jxzizPV03w",
+	"Kj058OMvmxVTNRa8PmdMi/bOJMqH5mXJABPBwJ6U0tixxIpa7Hm9M8NxyP+PvWtbbhtn0q+C8k0mW3Rk",
+	"5+jfvvLvxPnzTzb2WpnJxdTUFES2JJYlgEVAlrWuVO1r7Ovtk2yhG+BB4kkWJCupubISUSSIbjQaffg+",
+	"umQXC4Ce1VX/3eA9uI4IESWHbBhPXD4jxOCckHSWZ/GWPXj7Mr0H+tDqAtip6h6MGkkBHhmUzNMpirnK",
+	"UpoC39JOlOZvvR1nII1Vy3LAC3axGN4bNyvtuhimUmkW4U/kTFHK3FtGUFTVRxqlmsS3MFnY7F6hU0PN",
+	"VAIigijIErMyZXeQxsMYIsYFzAM2WPgDOmuWKkJQbi/8fR5FvyPIZZMPM51NdJzwVPeMhh5GXPPu2wve",
+	"/hKbMXaLhHlt6c1qsvleKtDtdoZCopg51yxJ5R2oQktottvFarXm5uXR0cmbd2+bN7u5TPW4pe0Hjc32",
+	"1zY9qePSLqTaPeX5isl7C5yUpfcpRkIy4AuyKxY1J04JsjAzLp5WbEtecLR2OXw4iUHofigT6NLW4waW",
+	"/2AFeBfuzI9yTkDiXa+pDbWoQevV7aw89ZwZa+GiVebW5vN8LLETI4qj+uJUboR7sBRkb2bxrQvhI4xw",
+	"5X3edr+NUaKDypj/m1LI/3jrIX/zQqq0TFtwiIKDSSxAdV7Zn+Xoc0ye1gqgUfHwSXcN7IC6xKk+4y88",
+	"gphGUsAqw03xxDB6Eaq72sX54T6R6dOsz71S+nYN1XCve3YqN0pwXPR/968BXLGL/u/sl5vLC/b6+OTo",
+	"+WlRKY6PjoKjoyNGCpspx5QnzVRSyTaP25fA9SyFCzmZQNjUC2aG6SMTh9hWqeQRna21nAvlztwpjIyr",
+	"gRP5EeS/+1dfivOkqXUUwlhlgDHWjVzaZsRk4Vge3eXY8wciOsMnYZcCiEhRS1IOFmr2plgxZVzQpbMi",
+	"hHEERWYvH0G2AplYO8nXp0hVs290aMSfZgN/fEt+xZH4gzmbeFCMDyJidoh4nDGTTa3VSMSZpd/tQsMC",
+	"5sWqcoy5iOSdndAaPgkuon2QopbrJ2Lcc7yJz0wGUFG+F1CMghS1zGIZZ5hyx+AabpSSCWn+f1V+Qjp2",
+	"/UrZfZF6L1ag4gu1yRLE33sToqe8WxnHWg6dJAPbx0zuMvJTWg7FKRNwr1elSBiEqh2E8Ollue0FthUE",
+	"xcxQ8vDWEmeYw32S4/HVhvGvhsN9WEA7gj3MV9xeQx86ecrhkOFAGWdTOS1VA7u19UAfvmd+UDMKg0xA",
+	"WIbQp0pzZx6Yue2pxcMyZgQiY0ewiSRg8dB+Qy0TSlaERSri2FNeqFLfMI4tpI7D5u7Yz1Iq+GKv20V8",
+	"i57VNcBVPn76qMSwelkKdGHwxCFpZMmdgcU8o69c/BqpXXkKjA/krKDOdq57D/Shqru0Qtp08drdopX5",
+	"cpnqL8XbeWDWdqnLdqXDQf3FVRxBTX7dj5167ydXRZyWKNes7r5Ad42yRcRiR5wlACLl/PZc6sYa8SR+",
+	"4Wayvgld6JTgJzdaYq2hoKsExPn1Jy/R4Fix0I07f+MSY3D1tvxpmsh0iTX40cmPpdr/mMpy2yMkS9if",
+	"8WQ3gJ/l4Tp08/ZCYnflOpXE5CVljHkeerpKpPC28MNMHQaZVYChBpkijvsZ8ivMs5OQo/4bSXCOnKzE",
+	"9azI0bz5x8nrowoV6xBkLGrZLkONOwztmY0Q9XdzCdNUmQ3PIaj93//8L1IzroT6XK3D1BYuG6/mlNGk",
+	"BYWskNIyhb9CGUGQJ20DogYOSCeCFcLPAmlj78H8aaxqcACQZUbFDsUNxjwjwsQUuRo2XyBjVPQVDr6R",
+	"lFE3926S80Fu6NzhFPYeFIQpEJhFA307pNd8tG22UfuQBlLEx4sAwlka68XB6R9/llG4VmTBBfUlBih9",
+	"iNhggRaIJsqocoEmcf1UJd1mKVFZlkUP2S7XLiko3bm2VX+REP/kBTFq+nH03IBbSEGXtyzzqz1gPm7X",
+	"uxKikNEG4V0TjWBQz8ysFOhN5BSWzF6uJ1lj4hYUpQ8isnPT1nu5/y7Y8U+nLtg+z5nrMS07RMdv3v3j",
+	"9XGhaGVJbzBUtB21uRhLqcjCfKWAlCcSEf1Yog/9t4nJ2piMbCjBpyWSUfHJpNi8uaQnxK+8Zfvys9a3",
+	"7ZmluLPT3FLeRk3ejf1+dMVOuhaoRLBbqM+O3DMyq216L7X4Gf+PzjHkMBL0nx7D9IxZEjj6+plifGID",
+	"Tjs+W9aWk/69nT9RESpqEjNnYM6u318GbE7lkHCPUf4UeIQRQ86SONQzrPJr2dZJOXsP+LcD+nQu+25p",
+	"DwxQ+31/OdNnBcDpwVI2cL1Vgrdsxz7eFD2kVYEukblwx15Frep6xi+eO+QuBCscZk5njRb2nD1o3D8u",
+	"48ma0QQZatCHSqfAp/4iYsHBGHhkd7wLevLh+1glUsUuc1GfSvnuY7PBaXumsgjd45dAjUBSwBDb+n7c",
+	"0vKqgRjFm3e3LFvJ/zvrUsj/c4W90taI5VOj1C0sWhwce81uXBx8WBcnJxvX5rN2JcASG+S3bPAYaIje",
+	"gkUpRCB07OibymUEg0kc/gqLi+wi4yL/u3/1hf3yDQbnMz0WAVNUmsnevDh+frDiQrhgaYcy3ZJHgr8K",
+	"iuPbPRpBKCNYp4rc+Ah03spGY4XaWfNWYKvo/7skksjvxuupBjGFUGIvL76H7bGhMgaNNjdV2vb3IhyG",
+	"9FFl9ytAQnz5NJQcGHyQyrmCFCNpUx7BqiHohWNzBhYWpaoaBB9Gsdh8FTRjbRfQ5bfgSLRKMl9vFyng",
+	"Xa7wK9W8/F4/94mX7MQVm6feAkKsTJ33SKIdLCpk+GA/Ya+rvCPD0p5LSUoifTz6QKXSIJjGnulMvaPv",
+	"pXLra1lUJbpa859zmRJb4qwycGi8zWt3ma/NRsD8r+KzCzvCq8rqujUurjCcduylp3qrsbvwlqg/F4il",
+	"wNwYqQeA/k+Bwm4CBiJald9hCgp0Q+3Gubq9MZf4Q91ALNi1pUE/8zb3uE68x+aQNDErHFIgtMWIFxkL",
+	"rvFlsdCIMwHzTGLGRoZjqUCc2f1VSO3qzQAFSSRs5uQ2w5+bQ0Exh74k0k6p4Fy03kpcMvk+Xp6rTgld",
+	"7Vtc3zBik4nAxjBIDN3S99ZVawEtzFrCXgfrkD34XHVr2s1lT3pL9s9N9DbSIrEmK1hj/5oRLM2x0eFX",
+	"bi/ig0/4HKtKtbfP99B5ZBx4RNyYjyXR1cQjwWLh2owkIdDexRpWZqj3QGamY/2qtUlbwX/id3AjJ7Al",
+	"7+ufckbsQrsN+jkbXn0Us99urAIf4zvIgVe49RZSOQEMUdM/KUeBfU3Uuy/TWm3o8TAE1dgA80FE53TR",
+	"rtvsbALHve8zldsAo/DmiHFGddvG4tvFkLMk1hmEurfZqMncxq46xZbOk/jXqtCSMYUq6xjtRuBCP+gD",
+	"2d/G/vPs5gENt8ue3V+ecD/sL2lBi40jFI8EEuxlNJ9xmj1tN8aqbn1ofgvYdLhLs1lL5nJ15xFu/TF9",
+	"nVo+QbE1DwnjrKraOjiIUj6s/m654sTdJvtNlxXwbSlq7acB1Zi3gl0jK0zaP0Lk5+ypZi2gLbfWvmDK",
+	"x1I0VevfAI+ux4RZ4quccCY0cVitns/xSa3HhcQOyN3qqWuAcIJuEL2snhoi9mH2zEPMac88kInZdLAk",
+	"Sy1VO8b2bnIf5lGdyztoXL7LO/CuP1N5B87pU5R3BAejVM6S9qVJlwV7UgBCOriTAhDzKCwA+ff1h48B",
+	"u/7yMWDfYHAdsH99+HRhdOv890+XZw58g1LCbCwnkWIDUHEElEWx9SHYNQpDzQYwJlyZttouVPYe0vDX",
+	"xmGvzLeZEdh5R8zjto/M3LR2Ga6amqdrIryeaWeAkHuFC0ayWZbYA/7tUuCTrf6nKPBB/fZb4GNu2aHA",
+	"p9XobWggnqbAp840bb/Axz65Ugs3qCcpS7OxnqSzIm+rngSVub2epDw1D6FMFt9b3atu1U/xlI+g9x9e",
+	"ip3yksJivRMPx3CIrcVy0lzpFGTFUV/xm+1XRZl5Mg6aHfgmpmMF/9DRrQRMhSkYmaZMTflk4kAPy6ft",
+	"MKdQ7thin6lHKlVDYcHFGMLba7xmiwzNL/eKn7nTyeAyRlq5rmeDYWxZ6PzxlFJ/xBSRhgml2MyQi4BD",
+	"WiwlKYDN18YCCSS+A7UV+VAH64RyasAGFfA0HK8LW1jBA8mVxmaFZ4rgjWqQQYeEO9KIPLG1zdJMcF2z",
+	"xfmGvaMryuEA9wPL9qMrIC6pYf3QkhD1HuhDLcVzldkpcvh4DvL9JiJZ4AjaKt+6snt6ZejD+MCetm53",
+	"K4sVoApAUI6fWcsR5sYDBvchJLoISVy6cInCmXAYD+EewSyaqh+i6MN9jtSx+zO4q3zs0Huxwnj5NCfw",
+	"G5zbeiaGEYKrKFvlMADC+4rAV+EgF8zK1Ti/VwmIvk4BcUbZLy+kmhrvwPx9kQyGz4Mc7Ie7wcVUXOhI",
+	"OY0OjlI5qziSH796/fLk1cu3r5c0q4UmY2TTKbugyRhZrr9uNBk0Mg/ACDoFHY4JWsLGbC1+SArsVjia",
+	"u7pFZ8ftrfqhehUFVe7VyauTk7dHJx2Lizfws3a75DyepdwyEWyYyqkDsj1liYyRUSYFi3r7i5mkgCUy",
+	"mU3wvZ4HBA5MVVEqAYj+up2O8ScImRtYcBiFxiFK+VysLrq37969e3n8dnnN9R7oQwdClEy5niCsYmcP",
+	"4yoK0rs4BPP+vLi/pRDeSgERzRM1lC66JTXT4srZMKmJRu/QLCWp+KTeqF3jFXBjbeQeIHzPx7y5Kstx",
+	"RWdONTKOmDsoEFEFbfTG3m5HXi+cyeiTNurTzWo75B5fDjFnKHeiD+ZMmYm2BOSRzDLt1uOi/aKkMA3u",
+	"VF/zVDs18WPas2ntth+aZ7vJnfL7T/Sjl8UTdVZVgUr0KF0pbxVWGWmAT75X4OzXbRX05cZ69F4i0TgB",
+	"7Q5lSuhkTlGDCs9qSYV6D/i30ZT3tUxyXdrWkWcX04VUkZR7LCCk4SIcc1sJjBvRLGEL0E1FSj/HhPxL",
+	"zjMzRFgKHTe/gmnZdO+bTWAg5e1hOIbwVrUE/W7s1U8Dtem82D0JCTaqj50onLWm2gkCmqN6go3zIoBh",
+	"f9ucjykRJ167n6UL80xZZC9zDD4WtLfMip9pR0JPbD7w2Yuv3bW+PIkO2dCK1IEdRUC05OhhDuMJkGuO",
+	"05FQmN1XeG2eSjGiB7l5U/lhcOhQVQkTEK2dOVrItBixoR7DQ9tj2Nza18drLx3Ly4/Y37dUyGbB6VaO",
+	"J1InfIYGsKwKVV2kNvFyukoe9V832N55yq6/fDRTP+AKisxT9Td1/3xou3SlpNS2Tbg3y8fXsSNkQVEF",
+	"JkWITNMyAszpjeI7f/jeqE3YvJMkz5TtgUVEzLcvX508PyuGGzmRz6VAxdOEcm7JcYwzROfiW8tkUJn6",
+	"/hUg8aS7rXB+r38MNL8b2398gW3U26Nkz1qOScb5SXwAo5kIyHiRS8s1U2M5V1lXsoX/1mzMi45syWL1",
+	"XCP1YdYQXm3A/pPfQvmlf0wDtpFQv7pJxf43KUIfweEvMF9uZ48FSyY8BKoHLC3lCQx1vSzzpuTaXuG9",
+	"3IR20TBsVlHRXpbahvOerXp3qe+u2aIKZs+oO8jMJv4Y9FKJVNE4OdL1m9TuAn1+B6Up8K845bd/OkKe",
+	"c3VrSUVLEBJssMA5K6qNamMC6ccjcTXTnaK6feob8RPWNTdzt6pXaRr/VjWaHlGj0G4Gfai0LPXe1Odx",
+	"zMx8EtsyfhnAxc4L+Rqmul+cFb+wj7ZNbbCgZmh7ULM9ucsrpVcAjWkSzrdYj384PKBlR3VTfJ+fRzMy",
+	"sI5ahVgXH6ewhncDV3NDOtgJrebN8y1AAtRh19BGVYVbU+y+bOiG7ed9lE/SDystSJgbbpCRUzMtZYft",
+	"azclC82tqbWdpt4aTM18lPe3ZTn3Huyn790kvnOBm1eoEHhXSIt80I/FtMhmLB6Jw7iRCcmPgWlUKHxC",
+	"G3LzM4Xep+pmHeyLEeYzhgMKapJAGPPJYcR1M9dany58j9ftG1uNj5Wcv1/X4DTNmUcIMvfeRMFsk9mK",
+	"LxxZfoIOCRvLSRzxBdYJh3JqGXjNGkJohGxYNed9ZE52ctyGt2vu/d7xIT5BuCaNVIZWVZGzSWOtwcvh",
+	"Io21zYFSn5wUNPnUUZUzRynibxWLXML5CtR8NIKI6ITq3ZyvfPQZr/DGaZCH6ZfK9atydnzUuoC+mmtW",
+	"2tGzkDneYm9q/L/ipCMbU8fFbt8E/HQBz2GQg2wpSm5l/FNmR6fUQFwI62kZlcr8q8rMrR7OEuylZ+OZ",
+	"iFKImObqFnUQn4MtsASlQmYlCxUX3ccVxvWPoL/iEHZeM9XyA2rpXW0fyIjm0JjiVWZajFNMCAfVrQQJ",
+	"V+UOiEzYR8HBNBbxdDbFzytIDNtsMaCpr9FNlK/3/pMIPbOUzXmsSSeo4FFJKUBpNpFKLTceoJL2hnIS",
+	"EW9gnTdxSVfsryq1XCjFe7dau1w+j20rWCt5CRZt1RUKmnnt6uq+qmmx2S+V72SsP1Mp1o2cdzHWv+Eq",
+	"H8ZDvfBCJAq5+TQLIpXzwNgQjdAmVZqv1jHSKr7XC3NTQnnCHic2gFEsFD2FqqvmZKDxW2SzrDLPl/jw",
+	"v9dU7ZqqqgGb54DNKBxbSIP9yHPe2HS2smxKKeujYKc9aEb4TcfGFI993rYI2hxECIHNP1s+YgWKTaXS",
+	"bLDAjQNrKqv2iBTIza3bIXDDuwGc4R/psFn2siOLF9TNzknj40MlZpqQ8r9pS+12mrXXt8Kl2esCGmmX",
+	"epZ/Si/1VlfZCfc0AwFIiMffNbpyzQipjI35nfVHtPWDrC7NRITH2UZn47fsop8wbpG/XMeDDNlDL+eY",
+	"vr1VMVxBNScO927M0ZukITIpAlu6gCUqGPKIb2ESUwuriHJ/shzXesgCfad//GkEgdmiP/40U6wgvXPi",
+	"nKWTg9OD3sH3P7//fwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -293,6 +293,30 @@ type LogHead struct {
 	Head     string
 }
 
+type Matter struct {
+	ID          uuid.UUID
+	LocationID  uuid.UUID
+	DirectoryID string
+	ClientID    uuid.UUID
+	Kind        string
+	Cause       string
+	Title       string
+	OpenedAt    time.Time
+	WithID      *uuid.UUID
+	EndedAt     *time.Time
+	EndedBy     string
+	EndedWhy    string
+}
+
+type MatterNote struct {
+	ID       int64
+	MatterID uuid.UUID
+	At       time.Time
+	PersonID *uuid.UUID
+	Person   string
+	Says     string
+}
+
 type Notice struct {
 	ID          string
 	Number      int64
@@ -533,6 +557,12 @@ type Task struct {
 	Together    []string
 	PutOff      *time.Time
 	ChangesAt   *time.Time
+	MatterID    uuid.UUID
+	Kind        string
+	Cause       string
+	Until       *time.Time
+	Fold        string
+	Minutes     float64
 }
 
 type TaskStale struct {

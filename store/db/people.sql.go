@@ -644,6 +644,7 @@ const owners = `-- name: Owners :many
 select id, client_id from location where id = any($1::uuid[])
 union select id, client_id from photo where id = any($1::uuid[])
 union select id, client_id from paper where id = any($1::uuid[])
+union select id, client_id from matter where id = any($1::uuid[])
 union select k.id, l.client_id from owner_link k join location l on l.id = k.location_id where k.id = any($1::uuid[])
 union select r.round_id, l.client_id from round_item r join location l on l.id = r.location_id where r.round_id = any($1::uuid[])
 union select p.batch, l.client_id from plan p join location l on l.id = p.location_id where p.batch = any($1::uuid[])
@@ -656,7 +657,7 @@ type OwnersRow struct {
 	ClientID uuid.UUID
 }
 
-// Whose things are: locations, photos, papers and owner links, and what was done to many locations at once, by their ids.
+// Whose things are: locations, photos, papers, matters and owner links, and what was done to many locations at once, by their ids.
 func (q *Queries) Owners(ctx context.Context, ids []uuid.UUID) ([]OwnersRow, error) {
 	rows, err := q.db.Query(ctx, owners, ids)
 	if err != nil {

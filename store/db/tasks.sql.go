@@ -13,7 +13,7 @@ import (
 )
 
 const datedTasks = `-- name: DatedTasks :many
-select location_id, directory_id, client_id, mover, act, loss, title, dated, together, put_off, changes_at from task
+select location_id, directory_id, client_id, mover, act, loss, title, dated, together, put_off, changes_at, matter_id, kind, cause, until, fold, minutes from task
 where dated and (put_off is null or put_off <= $1::timestamptz)
   and ($2::uuid[] is null or client_id = any($2::uuid[]))
   and ($3::uuid is null or location_id = $3)
@@ -48,6 +48,12 @@ func (q *Queries) DatedTasks(ctx context.Context, arg DatedTasksParams) ([]Task,
 			&i.Together,
 			&i.PutOff,
 			&i.ChangesAt,
+			&i.MatterID,
+			&i.Kind,
+			&i.Cause,
+			&i.Until,
+			&i.Fold,
+			&i.Minutes,
 		); err != nil {
 			return nil, err
 		}
@@ -65,6 +71,24 @@ delete from task where location_id = any($1::uuid[])
 
 func (q *Queries) DropTasks(ctx context.Context, locations []uuid.UUID) error {
 	_, err := q.db.Exec(ctx, dropTasks, locations)
+	return err
+}
+
+const endMatters = `-- name: EndMatters :exec
+update matter m set ended_at = $1::timestamptz where m.ended_at is null and m.location_id = any($2::uuid[]) and not exists (
+    select from jsonb_to_recordset($3::jsonb) as t(location_id uuid, directory_id text, kind text, cause text)
+    where t.location_id = m.location_id and t.directory_id = m.directory_id and t.kind = m.kind and t.cause = m.cause)
+`
+
+type EndMattersParams struct {
+	Now       time.Time
+	Locations []uuid.UUID
+	Tasks     []byte
+}
+
+// What is not asked for any more has come to be.
+func (q *Queries) EndMatters(ctx context.Context, arg EndMattersParams) error {
+	_, err := q.db.Exec(ctx, endMatters, arg.Now, arg.Locations, arg.Tasks)
 	return err
 }
 
@@ -89,6 +113,168 @@ func (q *Queries) FitsNamed(ctx context.Context, locations []uuid.UUID) ([]Locat
 			&i.Next,
 			&i.Cells,
 			&i.Until,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const foldTasks = `-- name: FoldTasks :many
+select t.location_id, t.directory_id, t.client_id, t.mover, t.act, t.loss, t.title, t.dated, t.together, t.put_off, t.changes_at, t.matter_id, t.kind, t.cause, t.until, t.fold, t.minutes from task t join matter m on m.id = t.matter_id join location l on l.id = t.location_id join client c on c.id = t.client_id
+where t.fold = $1 and t.mover = $2 and (t.put_off is null or t.put_off <= $3::timestamptz)
+  and ($4::uuid[] is null or t.client_id = any($4::uuid[]))
+  and ($5::uuid is null or t.location_id = $5)
+  and ($6::text = '' or t.directory_id = $6 or $6 = any(t.together))
+  and ($7::uuid is null or m.with_id = $7)
+  and ($8::text = '' or strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower($8)) > 0)
+order by t.loss desc, t.title, t.location_id, t.directory_id limit $10 offset $9
+`
+
+type FoldTasksParams struct {
+	Fold       string
+	Mover      string
+	Now        time.Time
+	Clients    []uuid.UUID
+	LocationID *uuid.UUID
+	Directory  string
+	WithID     *uuid.UUID
+	Search     string
+	Past       int32
+	Most       int32
+}
+
+// The tasks of one row, in the order of what they lose.
+func (q *Queries) FoldTasks(ctx context.Context, arg FoldTasksParams) ([]Task, error) {
+	rows, err := q.db.Query(ctx, foldTasks,
+		arg.Fold,
+		arg.Mover,
+		arg.Now,
+		arg.Clients,
+		arg.LocationID,
+		arg.Directory,
+		arg.WithID,
+		arg.Search,
+		arg.Past,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Task{}
+	for rows.Next() {
+		var i Task
+		if err := rows.Scan(
+			&i.LocationID,
+			&i.DirectoryID,
+			&i.ClientID,
+			&i.Mover,
+			&i.Act,
+			&i.Loss,
+			&i.Title,
+			&i.Dated,
+			&i.Together,
+			&i.PutOff,
+			&i.ChangesAt,
+			&i.MatterID,
+			&i.Kind,
+			&i.Cause,
+			&i.Until,
+			&i.Fold,
+			&i.Minutes,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const folds = `-- name: Folds :many
+select t.fold, (min(t.kind))::text as kind, count(*)::int as count, (max(t.loss))::float8 as most, (sum(t.minutes))::float8 as minutes, (coalesce(min(t.until), '0001-01-01 00:00:00Z'))::timestamptz as until,
+  count(distinct t.client_id)::int as clients, count(distinct t.location_id)::int as locations, count(distinct t.directory_id)::int as directories,
+  ((array_agg(t.location_id order by t.loss desc, t.title, t.directory_id))[1])::uuid as location_id,
+  ((array_agg(t.directory_id order by t.loss desc, t.title, t.directory_id))[1])::text as directory_id
+from task t join matter m on m.id = t.matter_id join location l on l.id = t.location_id join client c on c.id = t.client_id
+where t.mover = $1 and (t.put_off is null or t.put_off <= $2::timestamptz)
+  and ($3::uuid[] is null or t.client_id = any($3::uuid[]))
+  and ($4::uuid is null or t.location_id = $4)
+  and ($5::text = '' or t.directory_id = $5 or $5 = any(t.together))
+  and ($6::uuid is null or m.with_id = $6)
+  and ($7::text = '' or strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower($7)) > 0)
+group by t.fold
+having $8::text = '' or (max(t.loss), t.fold) < ($9::float8, $8)
+order by max(t.loss) desc, t.fold desc limit $10
+`
+
+type FoldsParams struct {
+	Mover      string
+	Now        time.Time
+	Clients    []uuid.UUID
+	LocationID *uuid.UUID
+	Directory  string
+	WithID     *uuid.UUID
+	Search     string
+	PastFold   string
+	PastLoss   float64
+	Most       int32
+}
+
+type FoldsRow struct {
+	Fold        string
+	Kind        string
+	Count       int32
+	Most        float64
+	Minutes     float64
+	Until       time.Time
+	Clients     int32
+	Locations   int32
+	Directories int32
+	LocationID  uuid.UUID
+	DirectoryID string
+}
+
+// What is done once, that which loses most by waiting first: past a loss and a fold, of whom somebody can move.
+func (q *Queries) Folds(ctx context.Context, arg FoldsParams) ([]FoldsRow, error) {
+	rows, err := q.db.Query(ctx, folds,
+		arg.Mover,
+		arg.Now,
+		arg.Clients,
+		arg.LocationID,
+		arg.Directory,
+		arg.WithID,
+		arg.Search,
+		arg.PastFold,
+		arg.PastLoss,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []FoldsRow{}
+	for rows.Next() {
+		var i FoldsRow
+		if err := rows.Scan(
+			&i.Fold,
+			&i.Kind,
+			&i.Count,
+			&i.Most,
+			&i.Minutes,
+			&i.Until,
+			&i.Clients,
+			&i.Locations,
+			&i.Directories,
+			&i.LocationID,
+			&i.DirectoryID,
 		); err != nil {
 			return nil, err
 		}
@@ -180,10 +366,74 @@ func (q *Queries) MarkTasksStale(ctx context.Context, locations []uuid.UUID) err
 	return err
 }
 
+const openMatters = `-- name: OpenMatters :exec
+insert into matter (location_id, directory_id, client_id, kind, cause, title, opened_at)
+select t.location_id, t.directory_id, t.client_id, t.kind, t.cause, t.title, $1::timestamptz from jsonb_to_recordset($2::jsonb)
+    as t(location_id uuid, directory_id text, client_id uuid, kind text, cause text, title text)
+on conflict (location_id, directory_id, kind, cause) where ended_at is null do update set title = excluded.title where matter.title <> excluded.title
+`
+
+type OpenMattersParams struct {
+	Now   time.Time
+	Tasks []byte
+}
+
+// What is asked for and was not before becomes a matter.
+func (q *Queries) OpenMatters(ctx context.Context, arg OpenMattersParams) error {
+	_, err := q.db.Exec(ctx, openMatters, arg.Now, arg.Tasks)
+	return err
+}
+
+const ownerPagesOf = `-- name: OwnerPagesOf :many
+select distinct on (location_id, directory_id) id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead from owner_link
+where location_id = any($1::uuid[]) and done_at is null and withdrawn_at is null order by location_id, directory_id, made_at desc
+`
+
+// By which the owner of each listing was asked last, unless it was used or shut.
+func (q *Queries) OwnerPagesOf(ctx context.Context, locations []uuid.UUID) ([]OwnerLink, error) {
+	rows, err := q.db.Query(ctx, ownerPagesOf, locations)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []OwnerLink{}
+	for rows.Next() {
+		var i OwnerLink
+		if err := rows.Scan(
+			&i.ID,
+			&i.Kind,
+			&i.LocationID,
+			&i.DirectoryID,
+			&i.Attempt,
+			&i.SentTo,
+			&i.MadeBy,
+			&i.MadeFrom,
+			&i.MadeAt,
+			&i.Expires,
+			&i.OpenedAt,
+			&i.DoneAt,
+			&i.WithdrawnAt,
+			&i.CallAt,
+			&i.RemindAt,
+			&i.Instead,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const saveTasks = `-- name: SaveTasks :exec
-insert into task (location_id, directory_id, client_id, mover, act, loss, title, dated, together, put_off, changes_at)
-select t.location_id, t.directory_id, t.client_id, t.mover, t.act, t.loss, t.title, t.dated, t.together, t.put_off, t.changes_at from jsonb_to_recordset($1::jsonb)
-    as t(location_id uuid, directory_id text, client_id uuid, mover text, act text, loss double precision, title text, dated boolean, together text[], put_off timestamptz, changes_at timestamptz)
+insert into task (location_id, directory_id, client_id, mover, act, loss, title, dated, together, put_off, changes_at, matter_id, kind, cause, until, fold, minutes)
+select t.location_id, t.directory_id, t.client_id, t.mover, t.act, t.loss, t.title, t.dated, t.together, t.put_off, t.changes_at, m.id, t.kind, t.cause, t.until, t.fold, t.minutes
+from jsonb_to_recordset($1::jsonb)
+    as t(location_id uuid, directory_id text, client_id uuid, mover text, act text, loss double precision, title text, dated boolean, together text[], put_off timestamptz,
+        changes_at timestamptz, kind text, cause text, until timestamptz, fold text, minutes double precision)
+join matter m on m.location_id = t.location_id and m.directory_id = t.directory_id and m.kind = t.kind and m.cause = t.cause and m.ended_at is null
 `
 
 func (q *Queries) SaveTasks(ctx context.Context, tasks []byte) error {
@@ -314,7 +564,7 @@ func (q *Queries) TaskCounts(ctx context.Context, arg TaskCountsParams) ([]TaskC
 }
 
 const tasks = `-- name: Tasks :many
-select location_id, directory_id, client_id, mover, act, loss, title, dated, together, put_off, changes_at from task
+select location_id, directory_id, client_id, mover, act, loss, title, dated, together, put_off, changes_at, matter_id, kind, cause, until, fold, minutes from task
 where mover = $1 and (put_off is null or put_off <= $2::timestamptz)
   and ($3::uuid[] is null or client_id = any($3::uuid[]))
   and ($4::uuid is null or location_id = $4)
@@ -359,6 +609,60 @@ func (q *Queries) Tasks(ctx context.Context, arg TasksParams) ([]Task, error) {
 			&i.Together,
 			&i.PutOff,
 			&i.ChangesAt,
+			&i.MatterID,
+			&i.Kind,
+			&i.Cause,
+			&i.Until,
+			&i.Fold,
+			&i.Minutes,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const tasksAt = `-- name: TasksAt :many
+select t.location_id, t.directory_id, t.client_id, t.mover, t.act, t.loss, t.title, t.dated, t.together, t.put_off, t.changes_at, t.matter_id, t.kind, t.cause, t.until, t.fold, t.minutes from task t join (select unnest($1::uuid[]) as location_id, unnest($2::text[]) as directory_id) at
+  on at.location_id = t.location_id and at.directory_id = t.directory_id
+`
+
+type TasksAtParams struct {
+	Locations   []uuid.UUID
+	Directories []string
+}
+
+func (q *Queries) TasksAt(ctx context.Context, arg TasksAtParams) ([]Task, error) {
+	rows, err := q.db.Query(ctx, tasksAt, arg.Locations, arg.Directories)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Task{}
+	for rows.Next() {
+		var i Task
+		if err := rows.Scan(
+			&i.LocationID,
+			&i.DirectoryID,
+			&i.ClientID,
+			&i.Mover,
+			&i.Act,
+			&i.Loss,
+			&i.Title,
+			&i.Dated,
+			&i.Together,
+			&i.PutOff,
+			&i.ChangesAt,
+			&i.MatterID,
+			&i.Kind,
+			&i.Cause,
+			&i.Until,
+			&i.Fold,
+			&i.Minutes,
 		); err != nil {
 			return nil, err
 		}

@@ -176,10 +176,11 @@ delete from password_reset where expires < $1;
 delete from sessions where expiry < $1;
 
 -- name: Owners :many
--- Whose things are: locations, photos, papers and owner links, and what was done to many locations at once, by their ids.
+-- Whose things are: locations, photos, papers, matters and owner links, and what was done to many locations at once, by their ids.
 select id, client_id from location where id = any(sqlc.arg(ids)::uuid[])
 union select id, client_id from photo where id = any(sqlc.arg(ids)::uuid[])
 union select id, client_id from paper where id = any(sqlc.arg(ids)::uuid[])
+union select id, client_id from matter where id = any(sqlc.arg(ids)::uuid[])
 union select k.id, l.client_id from owner_link k join location l on l.id = k.location_id where k.id = any(sqlc.arg(ids)::uuid[])
 union select r.round_id, l.client_id from round_item r join location l on l.id = r.location_id where r.round_id = any(sqlc.arg(ids)::uuid[])
 union select p.batch, l.client_id from plan p join location l on l.id = p.location_id where p.batch = any(sqlc.arg(ids)::uuid[])

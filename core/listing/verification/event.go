@@ -6,6 +6,8 @@ package verification
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
 	"time"
 
@@ -114,6 +116,9 @@ func Read(kind Kind, data []byte) (What, error) {
 	}
 	return w, nil
 }
+
+// Kinds are all that can happen to a listing, but for what is asked of and answered by a Request.
+func Kinds() []Kind { return slices.Sorted(maps.Keys(readers)) }
 
 // plus joins a sentence of ours and what a directory says.
 func plus(ours, theirs string) string { return strings.TrimSpace(ours + " " + theirs) }

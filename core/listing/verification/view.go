@@ -127,14 +127,15 @@ func (e ToldThere) Tell(rulebook.Rulebook) string {
 	return "Told them that it is " + stateWord(e.To) + "."
 }
 
-func (e WithdrawnThere) happen(s *State, _ circumstances) {
+func (e WithdrawnThere) happen(s *State, c circumstances) {
+	s.WithdrawnAt = &c.at
 	s.Withdrawal, s.Visibility, s.Marked = e.Says, Withdrawn, record.StateKind(e.To)
 }
 
 func (BackThere) happen(s *State, c circumstances) {
 	if s.Visibility == Withdrawn { // it shows as soon as it did when it was new
 		w := c.book.Calendar.Place().Window(c.book.Publishing.Window, c.at)
-		s.Withdrawal, s.Visibility, s.PublicBy, s.Marked = "", Publishing, &w, ""
+		s.Withdrawal, s.WithdrawnAt, s.Visibility, s.PublicBy, s.Marked = "", nil, Publishing, &w, ""
 	}
 }
 

@@ -51,10 +51,23 @@ type Listing struct {
 	Record *record.Record
 	Book   *rulebook.Rulebook
 	State  verification.State
+	Page   *OwnerPage // the last that the owner was asked by, unless it was used or withdrawn; nil for none
+}
+
+// OwnerPage is a private page by which an owner was asked for something.
+type OwnerPage struct {
+	ID      string
+	Task    verification.OwnerTask
+	MadeAt  time.Time
+	Opened  bool
+	Expires time.Time
+	CallAt  *time.Time // when they are to be called
 }
 
 // Task is one thing to do or to wait for.
 type Task struct {
+	Kind   Kind
+	Cause  string // tells one of a kind from another of the same listing; empty where there is one at most
 	Group  Group
 	Act    Act
 	Title  string
@@ -67,24 +80,46 @@ type Task struct {
 	Changes *time.Time
 }
 
-// For tells what a listing asks for now; false when it asks for nothing, and will not
-// as long as nothing happens.
+// For tells what a listing asks for now; false when it asks for nothing. Then the task has nothing but the moment from which
+// it may ask for something though nothing happens.
 func For(l Listing, now time.Time) (Task, bool) {
+	t, rest := wants(l, now)
+	return t, rest == ""
+}
+
+// Resting tells why a listing asks for nothing; empty where it asks for something.
+func Resting(l Listing, now time.Time) Rest {
+	_, rest := wants(l, now)
+	return rest
+}
+
+func wants(l Listing, now time.Time) (t Task, rest Rest) {
 	if l.Book.MayList(*l.Record) != "" {
-		return Task{}, false
+		return Task{}, NotFor
 	}
-	t, ok := next(l, now)
+	if t, rest = next(l, now); rest == "" && t.Kind.MayDecide() && l.State.HasDecided(string(t.Kind), t.Cause) {
+		t, rest = Task{}, Decided
+	}
+	if asked, is := ofOwner(l, t, now); is && rest == "" {
+		t = asked
+	}
 	if l.State.FromOwner != nil {
-		t, ok = sent(l, t), true
+		t, rest = sent(l, t), ""
+	}
+	if rest != "" {
+		return Task{Changes: t.Changes}, rest
 	}
 	t.Loss = loss(l, t, now)
-	t.Changes = changes(l, t, now)
-	return t, ok
+	if c := changes(l, t, now); c != nil && (t.Changes == nil || c.Before(*t.Changes)) {
+		t.Changes = c
+	}
+	return t, ""
 }
 
 // Together is the task of beginning several listings of a location, the heaviest first.
 func Together(label string, directories []string, loss float64) Task {
 	return Task{
+		Kind:  Several,
 		Group: Mine,
 		Act:   Begin,
 		Title: fmt.Sprintf("Begin %d listings of %s", len(directories), label),
@@ -102,12 +137,13 @@ func Unsent(label string, directories []string, loss float64) Task {
 		title = fmt.Sprintf("%d listings of %s have not been given what the record says", n, label)
 		says = some(directories) + ". They have something else, or nothing yet."
 	}
-	return Task{Group: Mine, Act: Follow, Title: title, Says: says, Loss: loss}
+	return Task{Kind: Stale, Group: Mine, Act: Follow, Title: title, Says: says, Loss: loss}
 }
 
-// Asking is the task of saying whether values of a listing's own still hold, under which its record has changed.
-func Asking(l Listing, values int) Task {
+// InDoubt is the task of saying whether values of a listing's own still hold, under which its record has changed.
+func InDoubt(l Listing, values int) Task {
 	t := Task{
+		Kind:  OwnInDoubt,
 		Group: Mine,
 		Act:   Hold,
 		Title: fmt.Sprintf("Does what %s says on %s still hold?", l.Label, l.Book.Name),
@@ -129,44 +165,96 @@ func some(names []string) string {
 	return says
 }
 
-func next(l Listing, now time.Time) (Task, bool) {
+// longOut is how long a listing is out of view before it is asked whether it still should be.
+const longOut = 30 * 24 * time.Hour
+
+func next(l Listing, now time.Time) (Task, Rest) {
 	s, on := l.State, l.Label+" on "+l.Book.Name
 	place, step := l.Book.Calendar.Place(), turned(l, now)
 	switch {
 	case s.Busy != "" && s.Trouble != "":
-		return Task{Group: Directory, Act: OpenIt, Title: on + " is not answered", Says: s.Trouble}, true
+		return Task{Kind: Unanswered, Group: Directory, Act: OpenIt, Title: on + " is not answered", Says: s.Trouble}, ""
 	case s.Busy != "":
-		return Task{Group: Directory, Act: OpenIt, Title: on, Says: "Asked just now; the answer is on its way."}, true
+		return Task{Kind: Asking, Group: Directory, Act: OpenIt, Title: on, Says: "Asked just now; the answer is on its way."}, ""
 	case s.Control == verification.HeldByAnother:
-		return access(l, place, now), true
-	case s.Control == verification.NoControl && s.SearchedAt == nil && l.Book.Worked != rulebook.File:
-		return Task{Group: Mine, Act: Search, Title: "Look for " + on, Says: "Search before anything is created. " + troubleOr(s, "Not searched yet.")}, true
-	case s.Control == verification.NoControl && l.Book.Worked == rulebook.Written:
-		return Task{Group: Mine, Act: Give, Title: "Write to " + l.Book.Name + " about " + l.Label, Says: troubleOr(s, found(s))}, true
-	case s.Control == verification.NoControl && l.Book.Worked == rulebook.ByHand:
-		return Task{Group: Mine, Act: Give, Title: "Bring " + l.Label + " to " + l.Book.Name, Says: troubleOr(s, found(s)+" A worksheet has the values.")}, true
-	case s.Control == verification.NoControl && l.Book.Worked == rulebook.File:
-		return Task{Group: Mine, Act: Give, Title: "Hand " + l.Label + " in to " + l.Book.Name, Says: troubleOr(s, "It takes a file of all locations.")}, true
+		return access(l, place, now), ""
 	case s.Control == verification.AskedFor && s.AnswerBy != nil:
-		return answer(l, place, now), true
-	case s.Control == verification.NoControl:
-		return Task{Group: Mine, Act: Decide, Title: "Claim or create " + on, Says: troubleOr(s, found(s))}, true
+		return answer(l, place, now), ""
+	case s.Control != verification.Held:
+		return begin(l), ""
 	case step != nil:
-		return Task{Group: Mine, Act: Follow, Title: on + " is to be shown as " + verification.StateWord(step.To), Says: step.Says}, true
+		return Task{Kind: Turned, Group: Mine, Act: Follow, Title: on + " is to be shown as " + verification.StateWord(step.To), Says: step.Says}, ""
 	case s.Visibility == verification.Withdrawn:
-		return Task{}, false // on purpose
+		return withdrawn(l, now)
 	case s.Visibility == verification.Suspended:
-		return suspended(l, place, now)
+		return suspended(l, place, now), ""
 	case s.Visibility == verification.Publishing:
-		return publishing(l, place, now), true
+		return publishing(l, place, now), ""
 	case s.Visibility == verification.Removed:
-		return Task{Group: Mine, Act: LookAgain, Title: on + " no longer shows", Says: "It was public and is gone from the page."}, true
-	case s.Visibility == verification.Public && s.OpenCase(verification.CaseChange) != nil && s.Change == nil:
-		return Task{Group: Mine, Act: Argue, Title: l.Book.Name + " did not take a change of " + l.Label, Says: s.OpenCase(verification.CaseChange).Notice}, true
-	case s.Visibility == verification.Public:
-		return second(l, now)
+		return Task{Kind: Gone, Group: Mine, Act: LookAgain, Title: on + " no longer shows", Says: "It was public and is gone from the page."}, ""
+	case s.VerifiedAt == nil:
+		return verify(l, place, now), ""
+	case s.OpenCase(verification.CaseChange) != nil && s.Change == nil:
+		c := s.OpenCase(verification.CaseChange)
+		return Task{Kind: NotTaken, Cause: c.ID, Group: Mine, Act: Argue, Title: l.Book.Name + " did not take a change of " + l.Label, Says: c.Notice}, ""
+	case s.Trouble != "":
+		return Task{Kind: Troubled, Cause: s.Trouble, Group: Mine, Act: OpenIt, Title: "What was last asked for " + on + " came to nothing", Says: s.Trouble}, ""
 	}
-	return verify(l, place, now), true
+	return second(l, now)
+}
+
+// begin is about a listing that is not ours yet.
+func begin(l Listing) Task {
+	s, on := l.State, l.Label+" on "+l.Book.Name
+	switch {
+	case s.SearchedAt == nil && l.Book.Worked != rulebook.File:
+		return Task{
+			Kind:  ToSearch,
+			Group: Mine,
+			Act:   Search,
+			Title: "Look for " + on,
+			Says:  "Search before anything is created. " + troubleOr(s, "Not searched yet."),
+		}
+	case l.Book.Worked == rulebook.Written:
+		return Task{Kind: ToWrite, Group: Mine, Act: Give, Title: "Write to " + l.Book.Name + " about " + l.Label, Says: troubleOr(s, found(s))}
+	case l.Book.Worked == rulebook.ByHand:
+		return Task{
+			Kind:  ToBring,
+			Group: Mine,
+			Act:   Give,
+			Title: "Bring " + l.Label + " to " + l.Book.Name,
+			Says:  troubleOr(s, found(s)+" A worksheet has the values."),
+		}
+	case l.Book.Worked == rulebook.File:
+		return Task{
+			Kind:  ToHandIn,
+			Group: Mine,
+			Act:   Give,
+			Title: "Hand " + l.Label + " in to " + l.Book.Name,
+			Says:  troubleOr(s, "It takes a file of all locations."),
+		}
+	}
+	return Task{Kind: ToDecide, Group: Mine, Act: Decide, Title: "Claim or create " + on, Says: troubleOr(s, found(s))}
+}
+
+// withdrawn is about a listing that we took out of view: it is asked after once it has been out for long, and then is once
+// more after as long again, if somebody decided that it stays.
+func withdrawn(l Listing, now time.Time) (Task, Rest) {
+	since := l.State.ChangedAt
+	if l.State.WithdrawnAt != nil {
+		since = *l.State.WithdrawnAt
+	}
+	times := int(now.Sub(since) / longOut)
+	next := since.Add(time.Duration(times+1) * longOut)
+	if times < 1 {
+		return Task{Changes: &next}, OnPurpose
+	}
+	days := int(now.Sub(since).Hours() / 24)
+	return Task{
+		Kind: OutOfView, Cause: fmt.Sprint(since.Unix(), " ", times), Group: Mine, Act: OpenIt, Changes: &next,
+		Title: fmt.Sprintf("%s on %s has been out of view for %s", l.Label, l.Book.Name, prose.Count(days, "day")),
+		Says:  fmt.Sprintf("“%s” Bring it back, or say that it stays out.", l.State.Withdrawal),
+	}, ""
 }
 
 // sent is about what an owner has sent, and nobody has seen. What is ours to do there anyhow and may be late, or is a case,
@@ -181,7 +269,7 @@ func sent(l Listing, other Task) Task {
 	if len(f.Doubts) > 0 {
 		says = strings.Join(f.Doubts, " ")
 	}
-	return Task{Group: Mine, Act: OpenIt, Title: "The owner has sent " + f.What + " for " + l.Label + " on " + l.Book.Name, Says: says}
+	return Task{Kind: OwnerSent, Group: Mine, Act: OpenIt, Title: "The owner has sent " + f.What + " for " + l.Label + " on " + l.Book.Name, Says: says}
 }
 
 // turned is the step by which a listing that shows is to say that the location is closed, has
@@ -195,42 +283,76 @@ func turned(l Listing, now time.Time) *course.Step {
 }
 
 // suspended is about a listing that its directory has taken out of public view.
-func suspended(l Listing, place calendar.Place, now time.Time) (Task, bool) {
+func suspended(l Listing, place calendar.Place, now time.Time) Task {
 	on := l.Label + " on " + l.Book.Name
 	c := l.State.OpenCase(verification.CaseSuspended)
 	if c == nil {
-		return Task{}, false // it was argued to the end
+		return final(l)
 	}
 	notice, _, _ := strings.Cut(c.Notice, "\n")
-	t := Task{Group: Mine, Act: Argue, Title: on + " is suspended", Says: notice}
+	t := Task{Kind: SuspendedNow, Cause: c.ID, Group: Mine, Act: Argue, Title: on + " is suspended", Says: notice}
 	left := l.Book.Appeal.Most - len(c.Appeals)
 	switch a := c.Waiting(); {
 	case a != nil && place.State(a.Window, now) == calendar.Late:
-		t.Window, t.Title = &a.Window, l.Book.Name+" has not answered the appeal for "+l.Label
+		t.Kind, t.Window, t.Title = AppealLate, &a.Window, l.Book.Name+" has not answered the appeal for "+l.Label
 		t.Says = fmt.Sprintf("They should have by %s.", verification.Day(a.Window.Latest))
 	case a != nil:
-		t.Group, t.Window, t.Says = Directory, &a.Window, fmt.Sprintf("The appeal is before their people; they answer by %s.", verification.Day(a.Window.Latest))
+		t.Kind, t.Group, t.Window = Appealed, Directory, &a.Window
+		t.Says = fmt.Sprintf("The appeal is before their people; they answer by %s.", verification.Day(a.Window.Latest))
 	case len(c.Appeals) > 0:
-		t.Title, t.Says = "Appeal again for "+on, fmt.Sprintf("They said: %s %s left.", c.Says, prose.Count(left, "appeal"))
+		t.Kind, t.Title, t.Says = AppealLost, "Appeal again for "+on, fmt.Sprintf("They said: %s %s left.", c.Says, prose.Count(left, "appeal"))
 	}
-	return t, true
+	return t
+}
+
+// final is about a listing that stays suspended: it was argued to the end, or given up.
+func final(l Listing) Task {
+	t := Task{
+		Kind:  SuspendedYet,
+		Group: Mine,
+		Act:   OpenIt,
+		Title: l.Label + " stays suspended on " + l.Book.Name,
+		Says:  "No case is open. Decide what becomes of it.",
+	}
+	for i := len(l.State.Cases) - 1; i >= 0; i-- {
+		c := l.State.Cases[i]
+		if c.Kind != verification.CaseSuspended {
+			continue
+		}
+		t.Cause, t.Act = c.ID, Argue
+		if t.Says = "No appeal is left. Decide what becomes of it."; c.Outcome == verification.GivenUp {
+			t.Says = fmt.Sprintf("The case was given up: %s Decide what becomes of it.", c.Says)
+		}
+		break
+	}
+	return t
 }
 
 // second is about another listing of the same business, once ours is public.
-func second(l Listing, now time.Time) (Task, bool) {
-	on := l.Label + " on " + l.Book.Name
+func second(l Listing, now time.Time) (Task, Rest) {
+	on, rest := l.Label+" on "+l.Book.Name, InOrder
 	for _, c := range l.State.Seconds() {
 		d := l.State.Report(c.Ref)
 		switch {
-		case d == nil:
-			return Task{
+		case l.State.HasDecided(string(Second), c.Ref):
+			rest = Decided
+		case d == nil || d.Step == verification.Stays:
+			t := Task{
+				Kind:  Second,
+				Cause: c.Ref,
 				Group: Mine,
 				Act:   OpenIt,
 				Title: on + " has a second listing",
 				Says:  fmt.Sprintf("“%s”, %s. Have it merged, or say that it is another business.", c.Shown.Name, c.Shown.Address.Line()),
-			}, true
+			}
+			if d != nil {
+				t.Says = fmt.Sprintf("“%s”, %s, stays: %s", c.Shown.Name, c.Shown.Address.Line(), d.Says)
+			}
+			return t, ""
 		case d.Step == verification.Reported:
 			t := Task{
+				Kind:   SecondTold,
+				Cause:  c.Ref,
 				Group:  Directory,
 				Act:    OpenIt,
 				Title:  on,
@@ -238,19 +360,19 @@ func second(l Listing, now time.Time) (Task, bool) {
 				Says:   fmt.Sprintf("A second listing was reported; they answer by %s.", verification.Day(d.Window.Latest)),
 			}
 			if l.Book.Calendar.Place().State(d.Window, now) == calendar.Late {
-				t.Group, t.Title = Mine, l.Book.Name+" has not answered about the second listing of "+l.Label
+				t.Kind, t.Group, t.Title = SecondLate, Mine, l.Book.Name+" has not answered about the second listing of "+l.Label
 			}
-			return t, true
+			return t, ""
 		}
 	}
-	return Task{}, false
+	return Task{}, rest
 }
 
 // access is about a listing that somebody else holds.
 func access(l Listing, place calendar.Place, now time.Time) Task {
 	s, on := l.State, l.Label+" on "+l.Book.Name
 	a := s.Access
-	t := Task{Group: Mine, Act: OpenIt, Title: on + " is held by someone else", Says: "Held by " + s.HeldBy + ". Ask them for access."}
+	t := Task{Kind: Elsewhere, Group: Mine, Act: OpenIt, Title: on + " is held by someone else", Says: "Held by " + s.HeldBy + ". Ask them for access."}
 	if a == nil {
 		return t
 	}
@@ -265,14 +387,14 @@ func access(l Listing, place calendar.Place, now time.Time) Task {
 		if t.Says = fmt.Sprintf("Asked %s; %s should answer.", verification.When(a.AskedAt, now, verification.ZoneOf(*l.Record, *l.Book)), who); a.Window == nil {
 			break
 		}
-		if t.Group, t.Title = Directory, on; place.State(*a.Window, now) == calendar.Late {
-			t.Group, t.Title = Mine, who+" has not answered about "+on
+		if t.Kind, t.Group, t.Title = AccessAsked, Directory, on; place.State(*a.Window, now) == calendar.Late {
+			t.Kind, t.Group, t.Title = AccessLate, Mine, who+" has not answered about "+on
 		}
 		t.Says = fmt.Sprintf("%s should answer by %s.", who, verification.Day(a.Window.Latest))
 	case a.Step == verification.StaffRefused:
-		t.Title, t.Says = l.Book.Name+" will not hand "+on+" over", troubleOr(s, a.Says)
+		t.Kind, t.Title, t.Says = AccessNo, l.Book.Name+" will not hand "+on+" over", troubleOr(s, a.Says)
 	case l.Book.Access.Escalate.Unit != "":
-		t.Title = "Put " + on + " before the people of " + l.Book.Name
+		t.Kind, t.Title = AccessNo, "Put "+on+" before the people of "+l.Book.Name
 	}
 	return t
 }
@@ -281,6 +403,7 @@ func access(l Listing, place calendar.Place, now time.Time) Task {
 func answer(l Listing, place calendar.Place, now time.Time) Task {
 	s := l.State
 	t := Task{
+		Kind:   StaffAsked,
 		Group:  Directory,
 		Act:    OpenIt,
 		Title:  l.Label + " on " + l.Book.Name,
@@ -292,7 +415,7 @@ func answer(l Listing, place calendar.Place, now time.Time) Task {
 		),
 	}
 	if place.State(*s.AnswerBy, now) == calendar.Late {
-		t.Group, t.Act, t.Title = Mine, Give, l.Book.Name+" has not answered about "+l.Label
+		t.Kind, t.Group, t.Act, t.Title = StaffLate, Mine, Give, l.Book.Name+" has not answered about "+l.Label
 		t.Says = fmt.Sprintf("They should have by %s. Look whether it shows, or write again.", verification.Day(s.AnswerBy.Latest))
 	}
 	return t
@@ -319,6 +442,7 @@ func found(s verification.State) string {
 func publishing(l Listing, place calendar.Place, now time.Time) Task {
 	s := l.State
 	t := Task{
+		Kind:   ToShow,
 		Window: s.PublicBy,
 		Act:    LookAgain,
 		Group:  Directory,
@@ -331,7 +455,7 @@ func publishing(l Listing, place calendar.Place, now time.Time) Task {
 	}
 	if place.State(*s.PublicBy, now) == calendar.Late {
 		days := calendar.DateOf(now.In(place.Zone)).Number() - calendar.DateOf(s.PublicBy.From.In(place.Zone)).Number()
-		t.Group = Mine
+		t.Kind, t.Group = ShowLate, Mine
 		t.Title = fmt.Sprintf("%s was verified %s ago and isn’t public on %s", l.Label, prose.Count(days, "day"), l.Book.Name)
 		t.Says = fmt.Sprintf("Their window ended on %s. Look again, or ask them.", verification.Day(s.PublicBy.Latest))
 	}
@@ -343,10 +467,15 @@ func verify(l Listing, place calendar.Place, now time.Time) Task {
 	zone := verification.ZoneOf(*l.Record, *l.Book)
 	a := s.Attempt()
 	if a == nil {
-		return Task{Group: Mine, Act: Verify, Title: "Verify " + on, Says: troubleOr(s, "Held, not verified. Nothing shows until it is.")}
+		t := Task{Kind: ToVerify, Group: Mine, Act: Verify, Title: "Verify " + on, Says: troubleOr(s, "Held, not verified. Nothing shows until it is.")}
+		if s.Visibility == verification.Public {
+			t.Kind, t.Says = Unproved, troubleOr(s, "It shows, and nobody has proved that it is ours: it can be lost to whoever does.")
+		}
+		return t
 	}
 	if a.State == verification.AttemptReview && a.Window != nil {
 		t := Task{
+			Kind:   InReview,
 			Group:  Directory,
 			Act:    OpenIt,
 			Title:  on,
@@ -354,7 +483,7 @@ func verify(l Listing, place calendar.Place, now time.Time) Task {
 			Says:   fmt.Sprintf("In review by %s; they answer by %s.", l.Book.Name, verification.Day(a.Window.Latest)),
 		}
 		if place.State(*a.Window, now) == calendar.Late {
-			t.Group, t.Title, t.Says = Mine, l.Book.Name+" has not decided on "+l.Label, fmt.Sprintf(
+			t.Kind, t.Group, t.Title, t.Says = ReviewLate, Mine, l.Book.Name+" has not decided on "+l.Label, fmt.Sprintf(
 				"They should have by %s. Ask them, or choose another way.",
 				verification.Day(a.Window.Latest),
 			)
@@ -362,18 +491,18 @@ func verify(l Listing, place calendar.Place, now time.Time) Task {
 		return t
 	}
 	if !a.Live() {
-		t := Task{Group: Mine, Act: AskAgain, Title: "Ask for another code for " + on}
+		t := Task{Kind: ToAskAgain, Cause: a.ID, Group: Mine, Act: AskAgain, Title: "Ask for another code for " + on}
 		switch a.State {
 		case verification.AttemptLapsed:
 			t.Says = fmt.Sprintf("The code by %s stopped working on %s.", how(a.Method), verification.Day(calendar.DateOf(a.Expires.In(zone))))
 		case verification.AttemptUsedUp:
 			t.Says = fmt.Sprintf("No tries are left for the code by %s.", how(a.Method))
 		default:
-			t.Says = troubleOr(s, a.Says)
+			t.Says = troubleOr(s, cmp.Or(a.Says, "The last one came to nothing."))
 		}
 		return t
 	}
-	t := Task{Act: EnterCode, Window: a.Window, Until: &a.Expires, Title: "Enter the code for " + on}
+	t := Task{Kind: CodeAtHand, Cause: a.ID, Act: EnterCode, Window: a.Window, Until: &a.Expires, Title: "Enter the code for " + on}
 	stops := fmt.Sprintf("The code stops working %s.", in(a.Expires, now, zone))
 	owner := l.Owner
 	if owner == "" {
@@ -383,13 +512,13 @@ func verify(l Listing, place calendar.Place, now time.Time) Task {
 	case a.ArrivedAt != nil:
 		t.Group, t.Says = Mine, fmt.Sprintf("The %s came %s. %s", how(a.Method), verification.When(*a.ArrivedAt, now, zone), stops)
 	case place.State(*a.Window, now) == calendar.Before:
-		t.Group, t.Title = Directory, on
+		t.Kind, t.Group, t.Title = CodeComes, Directory, on
 		t.Says = fmt.Sprintf("Postcard asked for %s; there from %s.", verification.When(a.AskedAt, now, zone), verification.Day(a.Window.Earliest))
 	case place.State(*a.Window, now) == calendar.Due:
-		t.Group, t.Title = Owner, "Postcard for "+on
+		t.Kind, t.Group, t.Title = CodeDue, Owner, "Postcard for "+on
 		t.Says = fmt.Sprintf("Due by %s. Has %s got it?", verification.Day(a.Window.Latest), owner)
 	default:
-		t.Group, t.Act, t.Title = Mine, AskAgain, "The postcard for "+on+" is late"
+		t.Kind, t.Group, t.Act, t.Title = CodeLate, Mine, AskAgain, "The postcard for "+on+" is late"
 		t.Says = fmt.Sprintf("It was due by %s. Ask %s, then ask for another.", verification.Day(a.Window.Latest), owner)
 	}
 	return t

@@ -103,7 +103,7 @@ func TestClosedAndOpenAgain(t *testing.T) {
 		Label:  "Minnow Bay",
 		Record: &record.Record{Kind: record.Premises, State: record.State{Kind: record.ClosedForATime}},
 		Book:   &book,
-		State:  verification.State{Control: verification.Held, Visibility: verification.Public},
+		State:  verification.State{Control: verification.Held, Visibility: verification.Public, VerifiedAt: &start},
 	}
 	l.Record.Address.Country = "US"
 	if task, ok := For(l, start); !ok || task.Act != Follow || task.Title != "Minnow Bay on Fernlook is to be shown as closed for a time" {
@@ -201,8 +201,8 @@ func TestWhatIsNextByHand(t *testing.T) {
 	}
 }
 
-// What we took out of view on purpose asks for nothing, until it is brought back.
-func TestWithdrawnAsksNothing(t *testing.T) {
+// What we took out of view on purpose asks for nothing for a month, and then whether it is to stay so.
+func TestWithdrawnIsAskedAfter(t *testing.T) {
 	book, err := rulebooks.Read("fernlook")
 	if err != nil {
 		t.Fatal(err)
@@ -213,10 +213,33 @@ func TestWithdrawnAsksNothing(t *testing.T) {
 	}
 	l := Listing{Label: "Minnow Bay", Record: &record.Record{Kind: record.Premises}, Book: &book, State: verification.Derive(book, events)}
 	l.Record.Address.Country, l.Record.Address.Region = "US", "WA"
-	for days := range 90 {
-		if task, asks := For(l, start.AddDate(0, 0, days)); asks {
-			t.Fatalf("after %d days: %+v", days, task)
+	rests := func(from, to int) {
+		t.Helper()
+		for days := from; days < to; days++ {
+			if task, asks := For(l, start.AddDate(0, 0, days)); asks || Resting(l, start.AddDate(0, 0, days)) == InOrder {
+				t.Fatalf("after %d days: %+v", days, task)
+			}
 		}
+	}
+	rests(0, 30)
+	task, asks := For(l, start.AddDate(0, 0, 86)) // a reason that ends by itself in no time
+	if !asks || task.Kind != OutOfView || task.Title != "Minnow Bay on Fernlook has been out of view for 86 days" ||
+		!strings.Contains(task.Says, "The shop is rebuilt.") {
+		t.Fatalf("after 86 days: %+v", task)
+	}
+	// Somebody says that it stays out, and is asked again after as long.
+	l.State = l.State.After(book, verification.Event{
+		At: start.AddDate(
+			0,
+			0,
+			86,
+		),
+		Actor: "Ines",
+		What:  verification.DecidedOn{Matter: string(task.Kind), Cause: task.Cause, Title: task.Title, Why: "Until spring."},
+	})
+	rests(86, 90)
+	if task, asks := For(l, start.AddDate(0, 0, 90)); !asks || task.Kind != OutOfView {
+		t.Errorf("after 90 days: %+v", task)
 	}
 	l.State = l.State.After(book, verification.Event{At: start.AddDate(0, 0, 90), What: verification.BackThere{}})
 	if task, asks := For(l, start.AddDate(0, 0, 91)); !asks || task.Act != LookAgain {

@@ -78,7 +78,7 @@ func TestASecondListing(t *testing.T) {
 		return verification.Candidate{Ref: ref, Verdict: verdict, Shown: compare.Sighting{Name: "Marsh Bikes"}}
 	}
 	state := verification.State{
-		Control: verification.Held, Visibility: verification.Public, Ref: "ours",
+		Control: verification.Held, Visibility: verification.Public, VerifiedAt: &start, Ref: "ours",
 		Candidates: []verification.Candidate{candidate("ours", match.SameBusiness), candidate("other", match.Unlikely), candidate("second", match.Probably)},
 	}
 	report := func(step verification.DuplicateStep, days int) []verification.Duplicate {
@@ -95,12 +95,35 @@ func TestASecondListing(t *testing.T) {
 		{"reported", report(verification.Reported, 3), true, Directory, "Minnow Bay on Fernlook"},
 		{"not answered", report(verification.Reported, 1), true, Mine, "Fernlook has not answered about the second listing of Minnow Bay"},
 		{"merged", report(verification.Merged, 1), false, "", ""},
-		{"another business after all", report(verification.Stays, 1), false, "", ""},
+		{"it stays, and nobody has read why", report(verification.Stays, 1), true, Mine, "Minnow Bay on Fernlook has a second listing"},
 	} {
 		state.Duplicates = c.reports
 		if task, asks := For(at(state, ""), start.Add(48*time.Hour)); asks != c.asks || task.Group != c.group || task.Title != c.title {
 			t.Errorf("%s: %v %+v, want %s, %q", c.name, asks, task, c.group, c.title)
 		}
+	}
+}
+
+// Somebody says that the other is another business: it is not asked about again, but a third one is.
+func TestAnotherBusiness(t *testing.T) {
+	second := func(ref string) verification.Candidate {
+		return verification.Candidate{Ref: ref, Verdict: match.Probably, Shown: compare.Sighting{Name: "Marsh Bikes"}}
+	}
+	state := verification.State{
+		Control:    verification.Held,
+		Visibility: verification.Public,
+		VerifiedAt: &start,
+		Ref:        "ours",
+		Candidates: []verification.Candidate{second("second")},
+	}
+	decide := verification.DecidedOn{Matter: string(Second), Cause: "second", Title: "A second listing", Why: "It is the boat yard."}
+	state = state.After(*at(state, "").Book, verification.Event{At: start, Actor: "Ines", What: decide})
+	if rest := Resting(at(state, ""), start); rest != Decided {
+		t.Errorf("decided: it rests because %q", rest)
+	}
+	state.Candidates = append(state.Candidates, second("third"))
+	if task, asks := For(at(state, ""), start); !asks || task.Kind != Second || task.Cause != "third" {
+		t.Errorf("a third: %+v", task)
 	}
 }
 

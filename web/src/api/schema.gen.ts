@@ -223,6 +223,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/today/folds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is done once, that which loses most by waiting first
+         * @description A page holds up to sixty rows; the next begins past the row that next names
+         */
+        get: operations["getFolds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/today/folded": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tasks of one row, past some */
+        get: operations["getFolded"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matters/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say something of matters, for whoever looks at them next */
+        post: operations["noteMatters"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matters/handovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand matters to somebody; without one, to nobody */
+        post: operations["handMatters"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matters/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End matters by deciding that nothing is done, and why
+         * @description Only what a decision can end; all else ends when what it wants is so
+         */
+        post: operations["decideMatters"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matters/snoozes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put matters off until a moment */
+        post: operations["putOffMatters"];
+        /** Bring matters back that were put off */
+        delete: operations["takeUpMatters"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matters/{matter}/decision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                matter: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a decision back: it is looked at again, if it is still so */
+        delete: operations["reopenMatter"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/matters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        /** What a listing wanted of people and wants now, the newest first, with what they said of it */
+        get: operations["getMatters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today/rest": {
         parameters: {
             query?: never;
@@ -4972,13 +5120,78 @@ export interface components {
          * @enum {string}
          */
         TaskGroup: "mine" | "owner" | "directory";
+        MatterIds: string[];
+        /** @description How many tasks there are in all */
+        TaskCounts: {
+            mine: number;
+            owner: number;
+            directory: number;
+        };
+        FoldPage: {
+            counts: components["schemas"]["TaskCounts"];
+            rows: components["schemas"]["Fold"][];
+            /** @description Where the next page begins; missing: there is none */
+            next?: string;
+        };
+        /** @description What is done once, for one listing or for many */
+        Fold: {
+            id: string;
+            title: string;
+            /** @description How many tasks it is */
+            count: number;
+            clients: number;
+            locations: number;
+            /**
+             * Format: double
+             * @description What it takes a specialist, about
+             */
+            minutes: number;
+            /** Format: double */
+            loss: number;
+            /**
+             * Format: date-time
+             * @description When the first is lost, or ends
+             */
+            until?: string;
+            first: components["schemas"]["ListingRow"];
+        };
+        /** @description What is kept of a task: since when it is one, and what people did with it */
+        TaskMatter: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            opened_at: string;
+            /** @description A decision may end it */
+            may_decide: boolean;
+            /** Format: uuid */
+            with?: string;
+            /** @description Whom it was handed to */
+            with_name?: string;
+            notes: number;
+            /** @description What was last noted */
+            last?: string;
+        };
+        Matter: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            /** Format: date-time */
+            opened_at: string;
+            /** Format: date-time */
+            ended_at?: string;
+            /** @description Who decided so; missing: what it wanted came to be */
+            ended_by?: string;
+            ended_why?: string;
+            notes: components["schemas"]["MatterNote"][];
+        };
+        MatterNote: {
+            /** Format: date-time */
+            at: string;
+            person: string;
+            says: string;
+        };
         Today: {
-            /** @description How many tasks there are in all */
-            counts: {
-                mine: number;
-                owner: number;
-                directory: number;
-            };
+            counts: components["schemas"]["TaskCounts"];
             rows: components["schemas"]["ListingRow"][];
         };
         Task: {
@@ -4994,6 +5207,9 @@ export interface components {
             window?: components["schemas"]["Window"];
             /** Format: date-time */
             until?: string;
+            /** @description What it is about, in a word that stays the same */
+            kind?: string;
+            matter?: components["schemas"]["TaskMatter"];
         };
         Window: {
             /** Format: date-time */
@@ -5839,6 +6055,14 @@ export interface components {
         /** @description The version that was read */
         version: number;
         clientScope: string;
+        /** @description Only those whom this one can move */
+        group: components["schemas"]["TaskGroup"];
+        /** @description Only on this directory */
+        onDirectory: string;
+        /** @description Only those that were handed to this person */
+        with: string;
+        /** @description Only those in whose title, location or client this stands */
+        search: string;
         locationScope: string;
     };
     requestBodies: never;
@@ -6205,7 +6429,7 @@ export interface operations {
                     act: components["schemas"]["TaskAct"];
                     /** Format: date-time */
                     until: string;
-                    reason: string;
+                    reason?: string;
                 };
             };
         };
@@ -6238,6 +6462,251 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFolds: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+                /** @description Only those whom this one can move */
+                group?: components["parameters"]["group"];
+                /** @description Only on this directory */
+                directory?: components["parameters"]["onDirectory"];
+                /** @description Only those that were handed to this person */
+                with?: components["parameters"]["with"];
+                /** @description Only those in whose title, location or client this stands */
+                search?: components["parameters"]["search"];
+                /** @description The row that the page before said was next */
+                past?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The rows */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoldPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFolded: {
+        parameters: {
+            query: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+                /** @description Only those whom this one can move */
+                group?: components["parameters"]["group"];
+                /** @description Only on this directory */
+                directory?: components["parameters"]["onDirectory"];
+                /** @description Only those that were handed to this person */
+                with?: components["parameters"]["with"];
+                /** @description Only those in whose title, location or client this stands */
+                search?: components["parameters"]["search"];
+                fold: string;
+                past?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Up to fifty */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListingRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    noteMatters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    matters: components["schemas"]["MatterIds"];
+                    says: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handMatters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    matters: components["schemas"]["MatterIds"];
+                    /** Format: uuid */
+                    to?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Handed over */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    decideMatters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    matters: components["schemas"]["MatterIds"];
+                    why: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putOffMatters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    matters: components["schemas"]["MatterIds"];
+                    /** Format: date-time */
+                    until: string;
+                    reason?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Put off */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeUpMatters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    matters: components["schemas"]["MatterIds"];
+                };
+            };
+        };
+        responses: {
+            /** @description Brought back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    reopenMatter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                matter: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Taken back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMatters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Up to fifty */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Matter"][];
+                };
             };
             default: components["responses"]["Problem"];
         };
@@ -9552,7 +10021,7 @@ export interface operations {
                 client?: components["parameters"]["clientScope"];
                 location?: components["parameters"]["locationScope"];
                 /** @description Only those whom this one can move */
-                group?: components["schemas"]["TaskGroup"];
+                group?: components["parameters"]["group"];
                 /** @description How many of a group to pass over */
                 past?: number;
             };

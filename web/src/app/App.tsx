@@ -1,35 +1,44 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect } from 'react'
+import { type ComponentType, lazy, Suspense, useEffect } from 'react'
 import { Navigate, Route, Routes, useLocation } from 'react-router'
 import { Refusal } from '../api/client'
 import { useSession } from '../api/queries'
-import { CourseView } from '../course/CourseView'
-import { CoverageView } from '../coverage/CoverageView'
-import { SpecialDatesView } from '../dates/SpecialDatesView'
-import { DirectoriesView } from '../directories/DirectoriesView'
-import { OwnerPage } from '../owner/OwnerPage'
-import { InterfaceView } from '../people/InterfaceView'
-import { Join } from '../people/Join'
-import { LettersView } from '../letters/LettersView'
-import { LogView } from '../people/LogView'
-import { PeopleView } from '../people/PeopleView'
-import { Forgot, Reset } from '../people/Reset'
 import { SignIn } from '../people/SignIn'
-import { YouView } from '../people/YouView'
-import { AwayView } from '../record/AwayView'
-import { ClientForm } from '../record/ClientForm'
-import { ImportView } from '../imports/ImportView'
-import { LocationsView } from '../record/LocationsView'
-import { OwnRecord } from '../record/OwnRecord'
-import { NewLocation, RecordView } from '../record/RecordView'
-import { CaseView } from '../suspensions/CaseView'
-import { SuspensionsView } from '../suspensions/SuspensionsView'
-import { TodayView } from '../today/TodayView'
-import { ListingView } from '../verification/ListingView'
-import { VerificationView } from '../verification/VerificationView'
+import { fetched } from './fetched'
 import { joined, listenForChanges, touched } from './changes'
 import { Shell } from './Shell'
 import { TroubleBar } from './TroubleBar'
+
+// view is a component that is fetched when it is first shown: an owner on a phone does not wait for all of Uvent.
+function view<Name extends string>(ask: () => Promise<Record<Name, ComponentType>>, name: Name) {
+  return lazy(() => fetched(ask).then((all) => ({ default: all[name] })))
+}
+
+const AwayView = view(() => import('../record/AwayView'), 'AwayView')
+const CaseView = view(() => import('../suspensions/CaseView'), 'CaseView')
+const ClientForm = view(() => import('../record/ClientForm'), 'ClientForm')
+const CourseView = view(() => import('../course/CourseView'), 'CourseView')
+const CoverageView = view(() => import('../coverage/CoverageView'), 'CoverageView')
+const DirectoriesView = view(() => import('../directories/DirectoriesView'), 'DirectoriesView')
+const Forgot = view(() => import('../people/Reset'), 'Forgot')
+const ImportView = view(() => import('../imports/ImportView'), 'ImportView')
+const InterfaceView = view(() => import('../people/InterfaceView'), 'InterfaceView')
+const Join = view(() => import('../people/Join'), 'Join')
+const LettersView = view(() => import('../letters/LettersView'), 'LettersView')
+const ListingView = view(() => import('../verification/ListingView'), 'ListingView')
+const LocationsView = view(() => import('../record/LocationsView'), 'LocationsView')
+const LogView = view(() => import('../people/LogView'), 'LogView')
+const NewLocation = view(() => import('../record/RecordView'), 'NewLocation')
+const OwnRecord = view(() => import('../record/OwnRecord'), 'OwnRecord')
+const OwnerPage = view(() => import('../owner/OwnerPage'), 'OwnerPage')
+const PeopleView = view(() => import('../people/PeopleView'), 'PeopleView')
+const RecordView = view(() => import('../record/RecordView'), 'RecordView')
+const Reset = view(() => import('../people/Reset'), 'Reset')
+const SpecialDatesView = view(() => import('../dates/SpecialDatesView'), 'SpecialDatesView')
+const SuspensionsView = view(() => import('../suspensions/SuspensionsView'), 'SuspensionsView')
+const TodayView = view(() => import('../today/TodayView'), 'TodayView')
+const VerificationView = view(() => import('../verification/VerificationView'), 'VerificationView')
+const YouView = view(() => import('../people/YouView'), 'YouView')
 
 // App is the owner's page at its address, which needs nobody to be signed in, as joining and a new
 // password do not, and Uvent at all others.
@@ -37,13 +46,15 @@ export function App() {
   return (
     <>
       <TroubleBar />
-      <Routes>
-        <Route path="o/:secret" element={<OwnerPage />} />
-        <Route path="invitation/:secret" element={<Join />} />
-        <Route path="forgot" element={<Forgot />} />
-        <Route path="reset/:secret" element={<Reset />} />
-        <Route path="*" element={<Uvent />} />
-      </Routes>
+      <Suspense>
+        <Routes>
+          <Route path="o/:secret" element={<OwnerPage />} />
+          <Route path="invitation/:secret" element={<Join />} />
+          <Route path="forgot" element={<Forgot />} />
+          <Route path="reset/:secret" element={<Reset />} />
+          <Route path="*" element={<Uvent />} />
+        </Routes>
+      </Suspense>
     </>
   )
 }

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react'
+import { Suspense, useRef, useState } from 'react'
 import { Dropdown } from 'react-bootstrap'
 import { Link, NavLink, Outlet, useLocation } from 'react-router'
 import { useDueDates } from '../today/Dates'
@@ -65,7 +65,9 @@ export function Shell() {
       </header>
       <ScopePane find={find} />
       <main className="view" id="view">
-        <Outlet />
+        <Suspense>
+          <Outlet />
+        </Suspense>
       </main>
       <KeysHelp show={help} onHide={() => setHelp(false)} />
     </div>

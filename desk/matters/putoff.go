@@ -1,4 +1,4 @@
-package listings
+package matters
 
 import (
 	"context"
@@ -34,8 +34,8 @@ func SnoozeOf(row db.Snooze) Snooze { return Snooze(row) }
 // mostSnooze bounds how far off a task can be put.
 const mostSnooze = 90 * 24 * time.Hour
 
-// PutOff puts a listing's task off until a moment, and says why.
-func (d *Desk) PutOff(ctx context.Context, who people.Actor, at ledger.Place, act agenda.Act, until time.Time, reason string) error {
+// sound checks until when something is put off, and why.
+func (d *Desk) sound(until time.Time, reason string) (string, error) {
 	reason = strings.TrimSpace(reason)
 	var wrong []record.Problem
 	switch now := d.clock.Now(); {
@@ -44,11 +44,20 @@ func (d *Desk) PutOff(ctx context.Context, who people.Actor, at ledger.Place, ac
 	case until.Sub(now) > mostSnooze:
 		wrong = append(wrong, record.Problem{Path: "until", Message: "at most 90 days"})
 	}
-	if reason == "" || len(reason) > 500 {
-		wrong = append(wrong, record.Problem{Path: "reason", Message: "say why, in up to 500 letters"})
+	if len(reason) > mostWords {
+		wrong = append(wrong, record.Problem{Path: "reason", Message: "say why in up to 500 letters"})
 	}
 	if wrong != nil {
-		return problem.Fields(wrong)
+		return "", problem.Fields(wrong)
+	}
+	return reason, nil
+}
+
+// PutOff puts a listing's task off until a moment, and says why, where that is worth a word.
+func (d *Desk) PutOff(ctx context.Context, who people.Actor, at ledger.Place, act agenda.Act, until time.Time, reason string) error {
+	reason, err := d.sound(until, reason)
+	if err != nil {
+		return err
 	}
 	task, there, err := d.taskOf(ctx, at)
 	if err != nil {
@@ -62,14 +71,50 @@ func (d *Desk) PutOff(ctx context.Context, who people.Actor, at ledger.Place, ac
 	if there {
 		title = task.Title
 	}
-	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
-		if err := q.Snooze(
-			ctx,
-			db.SnoozeParams{LocationID: at.Location, DirectoryID: at.Directory, Act: string(act), Until: until, Reason: reason, By: who.Name},
-		); err != nil {
-			return err
+	return d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error { return d.snooze(ctx, q, who, at, act, title, until, reason) })
+}
+
+func (d *Desk) snooze(
+	ctx context.Context,
+	q *db.Queries,
+	who people.Actor,
+	at ledger.Place,
+	act agenda.Act,
+	title string,
+	until time.Time,
+	reason string,
+) error {
+	if err := q.Snooze(
+		ctx,
+		db.SnoozeParams{LocationID: at.Location, DirectoryID: at.Directory, Act: string(act), Until: until, Reason: reason, By: who.Name},
+	); err != nil {
+		return err
+	}
+	return d.ledger.NoteOn(ctx, q, who, at, "snoozed", map[string]string{"task": title, "until": until.Format(time.RFC3339), "reason": reason})
+}
+
+// PutOffAll puts matters off together.
+func (d *Desk) PutOffAll(ctx context.Context, who people.Actor, ids []uuid.UUID, until time.Time, reason string) error {
+	reason, err := d.sound(until, reason)
+	if err != nil {
+		return err
+	}
+	return d.each(ctx, ids, func(q *db.Queries, _ pgx.Tx, m db.Matter) error {
+		act, err := q.ActOfMatter(ctx, m.ID)
+		if err != nil {
+			return problem.OrNotFound(err, "“"+m.Title+"” is reckoned anew just now; try again.")
 		}
-		return d.ledger.NoteOn(ctx, q, who, at, "snoozed", map[string]string{"task": title, "until": until.Format(time.RFC3339), "reason": reason})
+		return d.snooze(ctx, q, who, place(m), agenda.Act(act), m.Title, until, reason)
+	})
+}
+
+// TakeUpAll brings matters back that were put off.
+func (d *Desk) TakeUpAll(ctx context.Context, who people.Actor, ids []uuid.UUID) error {
+	return d.each(ctx, ids, func(q *db.Queries, _ pgx.Tx, m db.Matter) error {
+		if n, err := q.Unsnooze(ctx, db.UnsnoozeParams{LocationID: m.LocationID, DirectoryID: m.DirectoryID}); err != nil || n == 0 {
+			return err // somebody has brought it back already
+		}
+		return d.ledger.NoteOn(ctx, q, who, place(m), "taken_up", map[string]string{"task": m.Title})
 	})
 }
 
@@ -94,17 +139,21 @@ func (d *Desk) taskOf(ctx context.Context, at ledger.Place) (t agenda.Task, ther
 	} else if problem.IgnoreNoRows(err) != nil {
 		return t, false, err
 	}
-	t, there = agenda.For(AgendaListing(&book, &l, &c, state), d.clock.Now())
+	pages, err := PagesOf(ctx, d.store.Queries, []uuid.UUID{at.Location})
+	if err != nil {
+		return t, false, err
+	}
+	t, there = agenda.For(AgendaListing(&book, &l, &c, state, pages[at]), d.clock.Now())
 	return t, there, nil
 }
 
 // AgendaListing is a listing as the agenda reads it.
-func AgendaListing(book *rulebook.Rulebook, l *ledger.Location, c *ledger.Client, state verification.State) agenda.Listing {
+func AgendaListing(book *rulebook.Rulebook, l *ledger.Location, c *ledger.Client, state verification.State, page *agenda.OwnerPage) agenda.Listing {
 	owner := l.Record.Mailing.Contact
 	if owner == "" {
 		owner = c.OwnerName
 	}
-	return agenda.Listing{Label: l.Label, Owner: owner, Record: &l.Record, Book: book, State: state}
+	return agenda.Listing{Label: l.Label, Owner: owner, Record: &l.Record, Book: book, State: state, Page: page}
 }
 
 // TakeUp brings a task back that was put off.

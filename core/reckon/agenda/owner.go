@@ -1,0 +1,55 @@
+package agenda
+
+import (
+	"fmt"
+	"time"
+
+	"uvent/core/fact/calendar"
+	"uvent/core/listing/verification"
+)
+
+// asks are what an owner is asked for, in words.
+var asks = map[verification.OwnerTask]string{
+	verification.TypeCode:  "the code",
+	verification.SendPaper: "a paper",
+	verification.TakeCall:  "a time for a call",
+	verification.FilmIt:    "a video",
+}
+
+// ofOwner is about an owner who was asked for what is wanted next; false where that is nothing of theirs. While the page that
+// asks them works it is theirs to move, and once it has ended without an answer they are to be rung, unless somebody has.
+func ofOwner(l Listing, t Task, now time.Time) (Task, bool) {
+	p := l.Page
+	waits := t.Kind == ToVerify || t.Kind == ToAskAgain || t.Kind == Unproved || t.Kind == CodeAtHand && p != nil && p.Task == verification.TypeCode
+	if p == nil || !waits || t.Until != nil && !t.Until.After(now) {
+		return t, false
+	}
+	owner, what, zone := l.Owner, asks[p.Task], verification.ZoneOf(*l.Record, *l.Book)
+	if owner == "" {
+		owner = "The owner"
+	}
+	out := Task{Cause: p.ID, Act: OpenIt, Until: t.Until}
+	asked := verification.Day(calendar.DateOf(p.MadeAt.In(zone)))
+	switch {
+	case p.CallAt != nil && p.CallAt.After(now):
+		out.Kind, out.Group, out.Title = OwnerAsked, Owner, fmt.Sprintf("%s is called for %s on %s", owner, l.Label, l.Book.Name)
+		out.Says = fmt.Sprintf("On %s at %s, as %s wanted.", verification.Day(calendar.DateOf(p.CallAt.In(zone))), verification.Clock(*p.CallAt, zone), owner)
+		out.Changes = p.CallAt
+	case p.Expires.After(now):
+		out.Kind, out.Group, out.Title = OwnerAsked, Owner, fmt.Sprintf("%s was asked for %s for %s on %s", owner, what, l.Label, l.Book.Name)
+		out.Says = fmt.Sprintf("Asked on %s, and has not opened the page.", asked)
+		if p.Opened {
+			out.Says = fmt.Sprintf("Asked on %s; the page was opened, and nothing came yet.", asked)
+		}
+		out.Changes = &p.Expires
+	case l.State.HasDecided(string(OwnerSilent), p.ID):
+		return t, false
+	default:
+		out.Kind, out.Group, out.Title = OwnerSilent, Mine, fmt.Sprintf("%s has not answered about %s on %s", owner, l.Label, l.Book.Name)
+		out.Says = fmt.Sprintf("Asked for %s on %s, and the page has ended. Ring them, or choose another way.", what, asked)
+		if phone := l.Record.MainPhone(); phone != "" {
+			out.Says = fmt.Sprintf("Asked for %s on %s, and the page has ended. Ring %s, or choose another way.", what, asked, phone)
+		}
+	}
+	return out, true
+}

@@ -1,0 +1,9 @@
+package matters_test
+
+import (
+	"testing"
+
+	"uvent/store/storetest"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }

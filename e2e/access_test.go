@@ -16,7 +16,7 @@ import (
 // views are the main views of the demo, each with what it says once it is there. Of a path, {Client/Label} is a
 // location and {Client} a client.
 var views = []struct{ path, says string }{
-	{"/today", "Yours to move"},
+	{"/today", "What is done once"},
 	{"/today/l/{Spokeshave Cycle Works/Minnow Bay}", "Today, "},
 	{"/coverage", "When will they be public?"},
 	{"/coverage?show=fit", "how complete the listing can be"},

@@ -152,6 +152,7 @@ func TestADirectoryThatIsDroppedIn(t *testing.T) {
 		s.Open(s.at("/today")),
 		s.See("Pierbook has not answered about Minnow Bay"),
 		s.Press("Pierbook has not answered about Minnow Bay"),
+		s.Press("The listing’s page"),
 		s.See("They should have answered"),
 	)
 	s.do(

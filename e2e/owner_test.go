@@ -99,5 +99,5 @@ func TestTheOwnersPage(t *testing.T) {
 	s.do(s.Open(s.at("/verification/l/"+l.ID.String()+"/waywren")), s.See("1 to mend before it is sent"), s.See("It names Suite B, and the record names no unit."))
 	s.do(s.Press("Put “Suite B” into the record"), s.See("agrees with the record"), s.See("Suite B, Minnow Bay"))
 	s.do(s.See("From the owner: the utility bill"), s.Press("I have seen it"), s.NotSee("From the owner: the utility bill"))
-	s.do(s.Open(s.at("/today")), s.See("things only you can move"), s.NotSee("The owner has sent"))
+	s.do(s.Open(s.at("/today")), s.See("only you can move"), s.NotSee("The owner has sent"))
 }

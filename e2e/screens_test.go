@@ -28,10 +28,17 @@ func (s *screen) path() string {
 func TestEverythingIsReachedFromTheKeyboard(t *testing.T) {
 	s := open(t)
 	one, two := s.rig.Add(t, rig.Shop("Minnow Bay")), s.rig.Add(t, rig.Shop("Quillcote"))
-	s.do(s.Open(s.at("/today")), s.See("Look for Minnow Bay on Fernlook"))
+	s.do(s.Open(s.at("/today")), s.See("Look for 2 places: one round"))
 
 	s.do(s.See("Decide Thanksgiving Day for 2 locations"), s.Key("j"), s.Until(`document.activeElement.innerText === "Decide Thanksgiving Day for 2 locations"`))
-	s.do(s.Key("j"), s.Key("j"), s.Until(`document.activeElement.innerText === "Look for Minnow Bay on Fernlook"`))
+	s.do(
+		s.Key("j"),
+		s.Key("j"),
+		s.Until(`document.activeElement.innerText === "Look for 2 places: one round"`),
+		s.Key(kb.Enter),
+		s.See("Look for Minnow Bay on Fernlook"),
+	)
+	s.do(s.Key("j"), s.Until(`document.activeElement.innerText === "Look for Minnow Bay on Fernlook"`))
 	s.do(s.Key("j"), s.Until(`document.activeElement.innerText === "Look for Quillcote on Fernlook"`))
 	s.do(s.Key("j"), s.Key("k"), s.Until(`document.activeElement.innerText === "Look for Minnow Bay on Fernlook"`))
 	s.do(s.Key(kb.Enter), s.See("Look for it first"))
@@ -358,12 +365,11 @@ func TestFiveHundredLocations(t *testing.T) {
 	s.do(
 		s.Open(s.at("/today")),
 		s.See("500 things only you can move"),
-		s.Key("k"),
-		s.Until(`document.activeElement.innerText === "Show 100 more"`),
-		s.Key(kb.Enter),
-		s.See("The first 200 of 500"),
+		s.Press("Look for 500 places: one round"),
+		s.See("Search them"),
+		s.Press("Show more of 500"),
 	)
-	s.do(s.Until(`[...document.querySelectorAll(".task .what a")].at(-1).textContent === "Look for Shop 199 on Fernlook"`)) // drawn as it is scrolled to
+	s.do(s.Until(`[...document.querySelectorAll(".opened li a")].at(-1).textContent === "Look for Shop 099 on Fernlook"`)) // drawn as it is scrolled to
 	s.do(s.Key("/"), s.Type("Find a client or location, or jump to an activity", "shop 481"), s.Key(kb.Enter), s.See("1 thing only you can move"))
 	// Rows are drawn as they are scrolled to; each is there in its place.
 	s.do(s.Open(s.at("/coverage")), s.See("500 listings wanted"), s.Until(`document.querySelector("table.coverage").getAttribute("aria-rowcount") === "501"`))

@@ -36,7 +36,7 @@ func TestFromASpreadsheetToAPublicListing(t *testing.T) {
 	s.do(s.See("“locations.csv” is in"), s.Press("See the locations"), s.See("2 clients, 3 locations, one record each."))
 
 	// Search, and create one.
-	s.do(s.Press("Today"), s.See("Look for Minnow Bay on Fernlook"), s.Press("Search", "Look for Minnow Bay"))
+	s.do(s.Press("Today"), s.Press("Look for 3 places: one round"), s.Press("Look for Minnow Bay on Fernlook"))
 	s.do(s.See("Look for it first"), s.Press("Search Fernlook"))
 	s.do(s.See("Nothing like it is there"), s.Press("Create listing"))
 	s.do(s.See("Held by listings@agency.example"), s.See("No phone in the record takes text messages."), s.See("The email is not on the website's domain."))
@@ -53,7 +53,13 @@ func TestFromASpreadsheetToAPublicListing(t *testing.T) {
 	if len(code) != 6 {
 		t.Fatalf("the card says %q", text)
 	}
-	s.do(s.Open(s.at("/today")), s.Press("The postcard for Minnow Bay on Fernlook is late"), s.Press("It has arrived"), s.See("In hand since Sat 12 Dec"))
+	s.do(
+		s.Open(s.at("/today")),
+		s.Press("The postcard for Minnow Bay on Fernlook is late"),
+		s.Press("The listing’s page"),
+		s.Press("It has arrived"),
+		s.See("In hand since Sat 12 Dec"),
+	)
 	var n int
 	fmt.Sscan(code, &n)
 	s.do(s.Type("Code of 6 digits", fmt.Sprintf("%06d", (n+1)%1_000_000)), s.Press("Submit"))
@@ -64,7 +70,8 @@ func TestFromASpreadsheetToAPublicListing(t *testing.T) {
 	s.do(
 		s.all(),
 		s.Press("Today"),
-		s.Press("Search", "Look for Quillcote"),
+		s.Press("Look for 2 places: one round"),
+		s.Press("Look for Quillcote on Fernlook"),
 		s.Press("Search Fernlook"),
 		s.See("Is one of these yours?"),
 		s.See("The phone is the same, (360) 555-0133."),

@@ -22,10 +22,12 @@ func TestTodayOnTheScreen(t *testing.T) {
 	s.do(
 		s.Open(s.at("/today")),
 		s.See("Verify Minnow Bay on Fernlook"),
+		s.Until(`(document.querySelector(".matters button.what").focus(), true)`),
+		s.Key(" "),
+		s.See("1 row chosen: 1 matter"),
+		s.Key("p"),
+		s.Type("Why, if it is worth a word", "The owner is away."),
 		s.Press("Put off"),
-		s.Press("Put off", "Leave it"),
-		s.Type("Why", "The owner is away."),
-		s.Press("Put off", "Leave it"),
 	)
 	s.do(
 		s.NotSee("Verify Minnow Bay on Fernlook"),
@@ -72,8 +74,7 @@ func TestTodayKeepsItsRows(t *testing.T) {
 	ctx := t.Context()
 	here, there := s.rig.Add(t, rig.Shop("Minnow Bay")), s.rig.Add(t, rig.Shop("Fennick"))
 	s.rig.Held(t, here)
-	s.rig.Held(t, there)
-	row := `[...document.querySelectorAll("#view [data-row]")].find(a => a.href.includes("` + here.Location.String() + `"))`
+	row := `[...document.querySelectorAll(".matters button.what")].find(b => b.closest("li").dataset.fold.startsWith("to_verify"))`
 	s.do(s.Open(s.at("/today")), s.Until(`!!`+row), s.Until(`(`+row+`.focus(), `+row+`.kept = true)`))
 	l, err := s.rig.Desk.Ledger.Location(ctx, there.Location)
 	s.do(err)
@@ -98,10 +99,10 @@ func TestTodayKeepsItsRows(t *testing.T) {
 	}()
 	s.do(
 		s.See("Fennick Piersss"),
-		s.Until(`(`+row+`.closest("li").querySelector(".put-off-button").click(), true)`),
-		s.See("Leave it"),
+		s.Until(`(`+row+`.click(), true)`),
+		s.Type("Write a note", "Rang the shop"),
 		<-done,
 		s.See(l.Record.Label),
 	)
-	s.do(s.Until(`!!` + row + `.closest("li").querySelector("form")`))
+	s.do(s.Until(row + `.closest("li").querySelector("form input").value === "Rang the shop"`))
 }

@@ -2,7 +2,7 @@ package httpapi
 
 import (
 	"context"
-	"strconv"
+	"encoding/json"
 	"strings"
 
 	"github.com/google/uuid"
@@ -29,12 +29,10 @@ func (s *Server) GetFolds(ctx context.Context, in api.GetFoldsRequestObject) (ap
 	p := in.Params
 	var past *boards.FoldKey
 	if p.Past != nil {
-		loss, fold, _ := strings.Cut(*p.Past, "/")
-		n, err := strconv.ParseFloat(loss, 64)
-		if err != nil || fold == "" {
+		past = &boards.FoldKey{}
+		if err := json.Unmarshal([]byte(*p.Past), past); err != nil || past.Fold == "" {
 			return nil, problem.Fields([]record.Problem{{Path: "past", Message: "it is not what a page said was next"}})
 		}
-		past = &boards.FoldKey{Loss: n, Fold: fold}
 	}
 	page, err := s.Desk.Boards.Folds(ctx, foldFilter(within(ctx, p.Client, p.Location), p.Group, p.Directory, p.With, p.Search), past)
 	if err != nil {
@@ -55,8 +53,11 @@ func (s *Server) GetFolds(ctx context.Context, in api.GetFoldsRequestObject) (ap
 		})
 	}
 	if page.Next != nil {
-		next := strconv.FormatFloat(page.Next.Loss, 'g', -1, 64) + "/" + page.Next.Fold
-		out.Next = &next
+		next, err := json.Marshal(page.Next)
+		if err != nil {
+			return nil, err
+		}
+		out.Next = new(string(next))
 	}
 	return out, nil
 }

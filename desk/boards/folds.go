@@ -45,8 +45,9 @@ type Folds struct {
 
 // FoldKey tells where a page begins: past a row.
 type FoldKey struct {
-	Loss float64
-	Fold string
+	Loss  float64
+	Title string
+	Fold  string
 }
 
 // mostFolds is how many rows a page holds.
@@ -70,7 +71,7 @@ func (d *Desk) Folds(ctx context.Context, f FoldFilter, past *FoldKey) (out Fold
 		Most:       mostFolds + 1,
 	}
 	if past != nil {
-		ask.PastLoss, ask.PastFold = past.Loss, past.Fold
+		ask.PastLoss, ask.PastTitle, ask.PastFold = past.Loss, past.Title, past.Fold
 	}
 	var rows []db.FoldsRow
 	g, inner := errgroup.WithContext(ctx)
@@ -81,7 +82,8 @@ func (d *Desk) Folds(ctx context.Context, f FoldFilter, past *FoldKey) (out Fold
 	}
 	if len(rows) > mostFolds {
 		rows = rows[:mostFolds]
-		out.Next = &FoldKey{rows[mostFolds-1].Most, rows[mostFolds-1].Fold}
+		last := rows[mostFolds-1]
+		out.Next = &FoldKey{last.Most, last.Title, last.Fold}
 	}
 	at, on := make([]uuid.UUID, len(rows)), make([]string, len(rows))
 	for i, r := range rows {
@@ -122,7 +124,7 @@ func (d *Desk) fold(r db.FoldsRow, first Cell) Fold {
 		if f.Locations < f.Count {
 			what = prose.Count(f.Count, "listing")
 		}
-		f.Title = agenda.Folded(first.Task.Kind, what, first.Book.Name, first.Owner())
+		f.Title = agenda.Folded(first.Task.Kind, f.Count, what, first.Book.Name, first.Owner())
 	}
 	return f
 }

@@ -37,6 +37,7 @@ type keptTask struct {
 	Until     *time.Time   `json:"until"`
 	Fold      string       `json:"fold"`
 	Minutes   float64      `json:"minutes"`
+	Since     time.Time    `json:"since"`
 }
 
 // put is a task as it is kept.

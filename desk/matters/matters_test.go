@@ -1,6 +1,7 @@
 package matters_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 	"time"
@@ -12,6 +13,7 @@ import (
 	"uvent/core/rule/rulebook"
 	"uvent/desk/boards"
 	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/desk/owners"
 	"uvent/desk/people"
 	"uvent/desk/problem"
@@ -124,6 +126,41 @@ func TestManyAtOnce(t *testing.T) {
 	cells, err := r.Desk.Boards.Folded(ctx, boards.FoldFilter{Group: agenda.Mine, Search: "QUILL"}, folds.Rows[0].ID, 0)
 	if rig.Must(t, err); len(cells) != 1 || cells[0].Location.Label != "Quillcote" {
 		t.Errorf("%+v", cells)
+	}
+}
+
+// Rows come in pages, each past the last of the one before: all of them, each once.
+func TestRowsComeInPages(t *testing.T) {
+	r, ctx := rig.Start(t, "sound-chamber"), t.Context()
+	who := r.Who.Actor()
+	const all = 130
+	in := r.BringIn(t, rig.ManyRows(all))
+	if in.Counts.In != all {
+		t.Fatalf("%+v", in.Counts)
+	}
+	places, err := r.Desk.Boards.Cells(ctx, ledger.Scope{})
+	rig.Must(t, err)
+	for i, c := range places {
+		rig.Must(t, r.Desk.Listings.Found(ctx, who, c.Place, listings.OursThere, fmt.Sprintf("/sound-chamber/place/%d", i), ""))
+		rig.Must(t, r.Desk.Listings.SuspendedThere(ctx, who, c.Place, "It does not follow our rules."))
+	}
+	seen := map[string]bool{}
+	var past *boards.FoldKey
+	for pages := 1; ; pages++ {
+		page, err := r.Desk.Boards.Folds(ctx, boards.FoldFilter{Group: agenda.Mine}, past)
+		rig.Must(t, err)
+		for _, row := range page.Rows {
+			if seen[row.ID] {
+				t.Errorf("%s comes twice", row.Title)
+			}
+			seen[row.ID] = true
+		}
+		if past = page.Next; past == nil {
+			if len(seen) != all || pages != 3 {
+				t.Errorf("%d rows on %d pages", len(seen), pages)
+			}
+			return
+		}
 	}
 }
 

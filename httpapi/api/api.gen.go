@@ -30052,11 +30052,11 @@ var swaggerSpec = []string{
 	"V+UOiEzYR8HBNBbxdDbFzytIDNtsMaCpr9FNlK/3/pMIPbOUzXmsSSeo4FFJKUBpNpFKLTceoJL2hnIS",
 	"EW9gnTdxSVfsryq1XCjFe7dau1w+j20rWCt5CRZt1RUKmnnt6uq+qmmx2S+V72SsP1Mp1o2cdzHWv+Eq",
 	"H8ZDvfBCJAq5+TQLIpXzwNgQjdAmVZqv1jHSKr7XC3NTQnnCHic2gFEsFD2FqqvmZKDxW2SzrDLPl/jw",
-	"v9dU7ZqqqgGb54DNKBxbSIP9yHPe2HS2smxKKeujYKc9aEb4TcfGFI993rYI2hxECIHNP1s+YgWKTaXS",
-	"bLDAjQNrKqv2iBTIza3bIXDDuwGc4R/psFn2siOLF9TNzknj40MlZpqQ8r9pS+12mrXXt8Kl2esCGmmX",
-	"epZ/Si/1VlfZCfc0AwFIiMffNbpyzQipjI35nfVHtPWDrC7NRITH2UZn47fsop8wbpG/XMeDDNlDL+eY",
-	"vr1VMVxBNScO927M0ZukITIpAlu6gCUqGPKIb2ESUwuriHJ/shzXesgCfad//GkEgdmiP/40U6wgvXPi",
-	"nKWTg9OD3sH3P7//fwAAAP//",
+	"v9dU7ZqqqgGb54DNKBxbSIP9yHPe2HS2smzaHKmt7hBG+k3nxhTPfd72CNodRAiBTUBbQmIFik2l0myw",
+	"wJ0DiyqrNokUyM+t2yJwx7sBnOIf6bRZdrMjCxjUzdBJ4+RDJWiakPK/aU/tdpy117fipdnrAhppl4KW",
+	"f0ovBVdX2RH3NEMBSIjI33W6cs0IqoyN+Z11SLR1hKwuzUSE59lGb+O37KKfMHCRv1zHkwwZRC8Hmb69",
+	"VTFeQUUnDvhuzNGdpCEyKQJbu4A1KhjziG9hElMPq4hyh7Ic2HrIIn2nf/xpBIHpoj/+NFOsIL1z4pyl",
+	"k4PTg97B9z+//38AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -199,7 +199,7 @@ func (q *Queries) FoldTasks(ctx context.Context, arg FoldTasksParams) ([]Task, e
 }
 
 const folds = `-- name: Folds :many
-select t.fold, (min(t.kind))::text as kind, count(*)::int as count, (max(t.loss))::float8 as most, (sum(t.minutes))::float8 as minutes, (coalesce(min(t.until), '0001-01-01 00:00:00Z'))::timestamptz as until,
+select t.fold, (min(t.kind))::text as kind, count(*)::int as count, (min(t.title))::text as title, (max(t.loss))::float8 as most, (sum(t.minutes))::float8 as minutes, (coalesce(min(t.until), '0001-01-01 00:00:00Z'))::timestamptz as until,
   count(distinct t.client_id)::int as clients, count(distinct t.location_id)::int as locations, count(distinct t.directory_id)::int as directories,
   ((array_agg(t.location_id order by t.loss desc, t.title, t.directory_id))[1])::uuid as location_id,
   ((array_agg(t.directory_id order by t.loss desc, t.title, t.directory_id))[1])::text as directory_id
@@ -211,8 +211,8 @@ where t.mover = $1 and (t.put_off is null or t.put_off <= $2::timestamptz)
   and ($6::uuid is null or m.with_id = $6)
   and ($7::text = '' or strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower($7)) > 0)
 group by t.fold
-having $8::text = '' or (max(t.loss), t.fold) < ($9::float8, $8)
-order by max(t.loss) desc, t.fold desc limit $10
+having $8::text = '' or (-max(t.loss), min(t.title), t.fold) > (-$9::float8, $10::text collate "C", $8)
+order by max(t.loss) desc, min(t.title), t.fold limit $11
 `
 
 type FoldsParams struct {
@@ -225,6 +225,7 @@ type FoldsParams struct {
 	Search     string
 	PastFold   string
 	PastLoss   float64
+	PastTitle  string
 	Most       int32
 }
 
@@ -232,6 +233,7 @@ type FoldsRow struct {
 	Fold        string
 	Kind        string
 	Count       int32
+	Title       string
 	Most        float64
 	Minutes     float64
 	Until       time.Time
@@ -254,6 +256,7 @@ func (q *Queries) Folds(ctx context.Context, arg FoldsParams) ([]FoldsRow, error
 		arg.Search,
 		arg.PastFold,
 		arg.PastLoss,
+		arg.PastTitle,
 		arg.Most,
 	)
 	if err != nil {
@@ -267,6 +270,7 @@ func (q *Queries) Folds(ctx context.Context, arg FoldsParams) ([]FoldsRow, error
 			&i.Fold,
 			&i.Kind,
 			&i.Count,
+			&i.Title,
 			&i.Most,
 			&i.Minutes,
 			&i.Until,
@@ -368,8 +372,9 @@ func (q *Queries) MarkTasksStale(ctx context.Context, locations []uuid.UUID) err
 
 const openMatters = `-- name: OpenMatters :exec
 insert into matter (location_id, directory_id, client_id, kind, cause, title, opened_at)
-select t.location_id, t.directory_id, t.client_id, t.kind, t.cause, t.title, $1::timestamptz from jsonb_to_recordset($2::jsonb)
-    as t(location_id uuid, directory_id text, client_id uuid, kind text, cause text, title text)
+select t.location_id, t.directory_id, t.client_id, t.kind, t.cause, t.title,
+  case when t.since > '0001-01-02' then least(t.since, $1::timestamptz) else $1::timestamptz end from jsonb_to_recordset($2::jsonb)
+    as t(location_id uuid, directory_id text, client_id uuid, kind text, cause text, title text, since timestamptz)
 on conflict (location_id, directory_id, kind, cause) where ended_at is null do update set title = excluded.title where matter.title <> excluded.title
 `
 

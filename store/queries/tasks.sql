@@ -14,8 +14,9 @@ delete from task_stale where location_id = any(sqlc.arg(locations)::uuid[]);
 -- name: OpenMatters :exec
 -- What is asked for and was not before becomes a matter.
 insert into matter (location_id, directory_id, client_id, kind, cause, title, opened_at)
-select t.location_id, t.directory_id, t.client_id, t.kind, t.cause, t.title, sqlc.arg(now)::timestamptz from jsonb_to_recordset(sqlc.arg(tasks)::jsonb)
-    as t(location_id uuid, directory_id text, client_id uuid, kind text, cause text, title text)
+select t.location_id, t.directory_id, t.client_id, t.kind, t.cause, t.title,
+  case when t.since > '0001-01-02' then least(t.since, sqlc.arg(now)::timestamptz) else sqlc.arg(now)::timestamptz end from jsonb_to_recordset(sqlc.arg(tasks)::jsonb)
+    as t(location_id uuid, directory_id text, client_id uuid, kind text, cause text, title text, since timestamptz)
 on conflict (location_id, directory_id, kind, cause) where ended_at is null do update set title = excluded.title where matter.title <> excluded.title;
 
 -- name: EndMatters :exec
@@ -52,7 +53,7 @@ order by loss desc, title, location_id, directory_id limit sqlc.arg(most) offset
 
 -- name: Folds :many
 -- What is done once, that which loses most by waiting first: past a loss and a fold, of whom somebody can move.
-select t.fold, (min(t.kind))::text as kind, count(*)::int as count, (max(t.loss))::float8 as most, (sum(t.minutes))::float8 as minutes, (coalesce(min(t.until), '0001-01-01 00:00:00Z'))::timestamptz as until,
+select t.fold, (min(t.kind))::text as kind, count(*)::int as count, (min(t.title))::text as title, (max(t.loss))::float8 as most, (sum(t.minutes))::float8 as minutes, (coalesce(min(t.until), '0001-01-01 00:00:00Z'))::timestamptz as until,
   count(distinct t.client_id)::int as clients, count(distinct t.location_id)::int as locations, count(distinct t.directory_id)::int as directories,
   ((array_agg(t.location_id order by t.loss desc, t.title, t.directory_id))[1])::uuid as location_id,
   ((array_agg(t.directory_id order by t.loss desc, t.title, t.directory_id))[1])::text as directory_id
@@ -64,8 +65,8 @@ where t.mover = sqlc.arg(mover) and (t.put_off is null or t.put_off <= sqlc.arg(
   and (sqlc.narg(with_id)::uuid is null or m.with_id = sqlc.narg(with_id))
   and (sqlc.arg(search)::text = '' or strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower(sqlc.arg(search))) > 0)
 group by t.fold
-having sqlc.arg(past_fold)::text = '' or (max(t.loss), t.fold) < (sqlc.arg(past_loss)::float8, sqlc.arg(past_fold))
-order by max(t.loss) desc, t.fold desc limit sqlc.arg(most);
+having sqlc.arg(past_fold)::text = '' or (-max(t.loss), min(t.title), t.fold) > (-sqlc.arg(past_loss)::float8, sqlc.arg(past_title)::text collate "C", sqlc.arg(past_fold))
+order by max(t.loss) desc, min(t.title), t.fold limit sqlc.arg(most);
 
 -- name: FoldTasks :many
 -- The tasks of one row, in the order of what they lose.

@@ -78,6 +78,8 @@ type Task struct {
 	// Changes is the moment from which another group, act or loss may hold though nothing
 	// happens; nil where none will. What Says and Title count in days may change before.
 	Changes *time.Time
+	// Since is from when it has been so, as far as is known.
+	Since time.Time
 }
 
 // For tells what a listing asks for now; false when it asks for nothing. Then the task has nothing but the moment from which
@@ -91,6 +93,20 @@ func For(l Listing, now time.Time) (Task, bool) {
 func Resting(l Listing, now time.Time) Rest {
 	_, rest := wants(l, now)
 	return rest
+}
+
+// since is from when a task has been what it is: what was waited for did not come by the end of its window, or else something
+// happened to the listing.
+func since(l Listing, t Task, now time.Time) time.Time {
+	if t.Window != nil {
+		if end := l.Book.Calendar.Place().EndOf(*t.Window); end.Before(now) {
+			return end
+		}
+	}
+	if l.State.ChangedAt.IsZero() {
+		return now
+	}
+	return l.State.ChangedAt
 }
 
 func wants(l Listing, now time.Time) (t Task, rest Rest) {
@@ -109,7 +125,7 @@ func wants(l Listing, now time.Time) (t Task, rest Rest) {
 	if rest != "" {
 		return Task{Changes: t.Changes}, rest
 	}
-	t.Loss = loss(l, t, now)
+	t.Loss, t.Since = loss(l, t, now), since(l, t, now)
 	if c := changes(l, t, now); c != nil && (t.Changes == nil || c.Before(*t.Changes)) {
 		t.Changes = c
 	}

@@ -1,6 +1,7 @@
 package agenda
 
 import (
+	"strconv"
 	"strings"
 )
 
@@ -15,7 +16,7 @@ const (
 )
 
 // once is how tasks of a kind are done once; those that are not here are done one by one. The words are for several, with
-// {what} for what, {directory} for the directory, and {owner} for who is asked.
+// {count} for how many, {what} for what, {directory} for the directory, and {owner} for who is asked.
 var once = map[Kind]struct {
 	by    together
 	words string
@@ -40,7 +41,7 @@ var once = map[Kind]struct {
 	Appealed:    {byDirectory, "{directory} looks at the appeals for {what}"},
 	AccessAsked: {byDirectory, "Access to {what} on {directory} was asked for"},
 	SecondTold:  {byDirectory, "{directory} looks at second listings of {what}"},
-	CodeDue:     {byClient, "Ask {owner} about the postcards of {what}: one letter"},
+	CodeDue:     {byClient, "Ask {owner} about {count} postcards: one letter"},
 	OwnerAsked:  {byClient, "{owner} was asked about {what}"},
 	OwnerSilent: {byClient, "Ring {owner} about {what}: one call"},
 }
@@ -61,12 +62,12 @@ func (t Task) Fold(client, location, directory string) string {
 	return string(t.Kind) + " " + location + " " + directory
 }
 
-// Folded says what is done once for several tasks of a kind: of what, such as “8 places”, on which directory, by whom.
-func Folded(kind Kind, what, directory, owner string) string {
+// Folded says what is done once for so many tasks of a kind: of what, such as “8 places”, on which directory, by whom.
+func Folded(kind Kind, count int, what, directory, owner string) string {
 	if owner == "" {
 		owner = "the owner"
 	}
-	said := strings.NewReplacer("{what}", what, "{directory}", directory, "{owner}", owner).Replace(once[kind].words)
+	said := strings.NewReplacer("{count}", strconv.Itoa(count), "{what}", what, "{directory}", directory, "{owner}", owner).Replace(once[kind].words)
 	return strings.ToUpper(said[:1]) + said[1:]
 }
 

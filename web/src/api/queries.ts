@@ -1,4 +1,4 @@
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import type { Scope } from '../app/place'
 import { api, told, type Listing, type Schemas } from './client'
 
@@ -16,17 +16,42 @@ export const useClient = (id: string | undefined) =>
     enabled: !!id,
   })
 
-export const useToday = (scope: Scope) => useQuery({ queryKey: ['today', scope], queryFn: () => told(api.GET('/api/today', query(scope))) })
+// FoldFilter is which rows of Today are shown.
+export type FoldFilter = { group: Schemas['TaskGroup']; directory?: string; with?: string; search?: string }
 
-// useMoreToday reads a group's tasks past those that useToday has, a page at a time.
-export const useMoreToday = (scope: Scope, group: Schemas['TaskGroup'], first: number, enabled: boolean) =>
+// useFolds reads what is done once in a scope, a page at a time.
+export const useFolds = (scope: Scope, f: FoldFilter) =>
   useInfiniteQuery({
-    queryKey: ['today', scope, group, first],
+    queryKey: ['today', scope, 'folds', f],
     queryFn: ({ pageParam }) =>
-      told(api.GET('/api/today', { params: { query: { client: scope.client, location: scope.location, group, past: pageParam } } })),
-    initialPageParam: first,
-    getNextPageParam: (last, _, past) => (last.rows.length > 0 ? past + last.rows.length : undefined),
-    enabled,
+      told(
+        api.GET('/api/today/folds', {
+          params: { query: { client: scope.client, location: scope.location, ...f, past: pageParam || undefined } },
+        }),
+      ),
+    initialPageParam: '',
+    getNextPageParam: (last) => last.next,
+    placeholderData: keepPreviousData,
+  })
+
+// folded reads the tasks of one row, past some.
+export const folded = (scope: Scope, f: FoldFilter, fold: string, past: number) =>
+  told(api.GET('/api/today/folded', { params: { query: { client: scope.client, location: scope.location, ...f, fold, past } } }))
+
+// useFolded reads the tasks of one row, a page at a time.
+export const useFolded = (scope: Scope, f: FoldFilter, fold: string) =>
+  useInfiniteQuery({
+    queryKey: ['today', scope, 'folded', f, fold],
+    queryFn: ({ pageParam }) => folded(scope, f, fold, pageParam),
+    initialPageParam: 0,
+    getNextPageParam: (last, _, past) => (last.length === 50 ? past + last.length : undefined),
+  })
+
+// useMatters reads what a listing wanted of people and wants now.
+export const useMatters = (location: string, directory: string) =>
+  useQuery({
+    queryKey: ['today', 'matters', location, directory],
+    queryFn: () => told(api.GET('/api/listings/{location}/{directory}/matters', { params: { path: { location, directory } } })),
   })
 
 // useBegun lists the listings of a scope that were begun.

@@ -2,7 +2,7 @@ import { Suspense, useRef, useState } from 'react'
 import { Dropdown } from 'react-bootstrap'
 import { Link, NavLink, Outlet, useLocation } from 'react-router'
 import { useDueDates } from '../today/Dates'
-import { useCases, useCounts, useSession, useSpecialDates, useToday } from '../api/queries'
+import { useCases, useCounts, useSession, useSpecialDates, useFolds } from '../api/queries'
 import { useNow } from './clock'
 import { ClockMenu } from './ClockMenu'
 import { KeysHelp, useKeys } from './keys'
@@ -21,14 +21,14 @@ export function Shell() {
   const find = useRef<HTMLInputElement>(null)
   const [help, setHelp] = useState(false)
   useKeys({ focusFind: () => find.current?.focus(), showHelp: () => setHelp(true) })
-  const today = useToday(scope)
+  const today = useFolds(scope, { group: 'mine' })
   const counted = useCounts(scope)
   const dates = useSpecialDates(scope)
   const due = useDueDates(dates.data)
   const cases = useCases(scope)
   const soon = new Date(useNow().getTime() + 30 * 86_400_000).toISOString().slice(0, 10)
   const counts: Partial<Record<Activity, number>> = {
-    today: today.data && today.data.counts.mine + due.length,
+    today: today.data && today.data.pages[0]!.counts.mine + due.length,
     'special-dates': dates.data?.filter((d) => d.from <= soon && d.places.some((p) => !p.decided)).length,
     verification: counted.data?.to_verify,
     suspensions: cases.data?.cases.filter((c) => !c.facts.closed_at).length,

@@ -85,10 +85,12 @@ export function WindowBar({ window: w, axis, height = 30 }: { window: Schemas['W
   )
 }
 
-// AxisScale names the Mondays of a list's axis, and now.
-export function AxisScale({ axis, now }: { axis: Axis; now: Date }) {
+// AxisScale names the Mondays of a list's axis, and now; where it is narrow, one of them.
+export function AxisScale({ axis, now, narrow }: { axis: Axis; now: Date; narrow?: boolean }) {
   const share = (t: number) => `${(at(t, axis) / WIDTH) * 100}%`
-  const mondays = midnights(axis).filter((t) => new Date(t).getUTCDay() === 1 && Math.abs(t - now.getTime()) > 2 * DAY)
+  const mondays = midnights(axis)
+    .filter((t) => new Date(t).getUTCDay() === 1 && (narrow ? t - now.getTime() > 9 * DAY : Math.abs(t - now.getTime()) > 2 * DAY))
+    .slice(0, narrow ? 1 : undefined)
   return (
     <svg className="axis" height={13} aria-hidden="true">
       {mondays.map((t) => (

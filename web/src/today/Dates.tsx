@@ -6,6 +6,9 @@ import { counted } from '../app/View'
 
 const DAY = 86_400_000
 
+// What it takes to decide a date for a client, in minutes.
+const minutes = 1.5
+
 // useDueDates are the special dates of the next two weeks that somebody has to decide.
 export function useDueDates(dates: Schemas['SpecialDate'][] | undefined): Schemas['SpecialDate'][] {
   const soon = new Date(useNow().getTime() + 14 * DAY).toISOString().slice(0, 10)
@@ -18,23 +21,26 @@ export function DueDates({ dates, scope }: { dates: Schemas['SpecialDate'][]; sc
   const now = useNow()
   return (
     <>
-      {dates.map((d, i) => {
+      {dates.map((d) => {
         const when = spanWords(d, now)
+        const open = d.places.filter((p) => !p.decided)
+        const clients = [...new Set(open.map((p) => p.client_name))]
         return (
-          <li className={'task' + (i === 0 ? ' first' : '')} key={d.from + d.to}>
-            <span aria-hidden="true" />
-            <div className="what">
-              <Link to={pathOf('special-dates', scope)} data-row>
-                Decide {d.name || when} for {counted(d.places.filter((p) => !p.decided).length, 'location')}
-              </Link>
-              <p>{d.name && `${when}. `}Directories show the usual hours until something else is said.</p>
-            </div>
+          <li key={d.from + d.to}>
+            <span />
+            <span className="times">×{open.length}</span>
+            <Link className="what" to={pathOf('special-dates', scope)} data-row>
+              Decide {d.name || when} for {counted(open.length, 'location')}
+            </Link>
+            <span className="whom">
+              <span>{clients[0]}</span>
+              <span className="second">{clients.length > 1 && ` and ${clients.length - 1} more`}</span>
+            </span>
+            <span className="lost" title="Directories show the usual hours until something else is said">
+              <span className="soon">{when}.</span> Until then they show the usual hours.
+            </span>
             <div className="bar" />
-            <div className="do">
-              <Link className={'btn btn-' + (i === 0 ? 'primary' : 'outline-secondary')} to={pathOf('special-dates', scope)}>
-                Decide
-              </Link>
-            </div>
+            <span className="min">{Math.ceil(minutes * clients.length)}</span>
           </li>
         )
       })}

@@ -1,54 +1,58 @@
-import { useState, type ReactNode } from 'react'
-import { Button } from 'react-bootstrap'
-import { Link } from 'react-router'
-import { api, told, type ListingRow, type Schemas } from '../api/client'
-import { useClients, useMoreToday, useSpecialDates, useToday } from '../api/queries'
-import { dateWords, useNow } from '../app/clock'
-import { casePath, listingPath, pathOf, usePlace, type Scope } from '../app/place'
+import { useEffect, useRef, useState } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { useHotkeys } from 'react-hotkeys-hook'
+import { useSearchParams } from 'react-router'
+import type { Schemas } from '../api/client'
+import { useClients, useDirectories, useFolds, usePeople, useSpecialDates, type FoldFilter } from '../api/queries'
+import { usePlace } from '../app/place'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
 import { More, rowsOf } from '../kit/paged'
-import { Do, useVerb } from '../kit/verb'
-import { Strand } from '../marks/Strand'
-import { AxisScale, listAxis, WindowBar, type Axis } from '../marks/WindowBar'
 import { Undelivered } from '../letters/Undelivered'
 import { NoClients } from '../record/NoClients'
+import { lasting } from './acts'
+import { ActBar } from './ActBar'
+import { mattersOf } from './chosen'
 import { DueDates, useDueDates } from './Dates'
-import { PutOff } from './PutOff'
 import { Rest } from './Rest'
+import { Rows } from './Rows'
 
-const groups: { id: Schemas['TaskGroup']; title: string; says: string }[] = [
-  { id: 'mine', title: 'Yours to move', says: 'soonest loss first' },
-  { id: 'owner', title: 'With owners', says: 'who alone can read the post there' },
-  { id: 'directory', title: 'With directories', says: 'nothing to do but wait' },
+const groups: { id: Schemas['TaskGroup']; title: string; none: string }[] = [
+  { id: 'mine', title: 'Yours', none: 'Nothing is yours to move.' },
+  { id: 'owner', title: 'Owners', none: 'Nothing is with owners.' },
+  { id: 'directory', title: 'Directories', none: 'Nothing is with directories.' },
 ]
 
-const acts: Record<Schemas['Task']['act'], string> = {
-  search: 'Search',
-  decide: 'Decide',
-  verify: 'Choose a way',
-  enter_code: 'Enter code',
-  ask_again: 'Ask again',
-  look_again: 'Look again',
-  open: 'Open',
-  give: 'Bring it there',
-  begin: 'Begin',
-  argue: 'See the case',
-  hold: 'Say',
-  follow: 'Tell them',
+// useFilter is which rows are shown, as it stands in the address: it can be handed on.
+function useFilter(): [FoldFilter, (more: Partial<FoldFilter>) => void] {
+  const [params, setParams] = useSearchParams()
+  const filter: FoldFilter = {
+    group: groups.find((g) => g.id === params.get('group'))?.id ?? 'mine',
+    directory: params.get('directory') ?? undefined,
+    with: params.get('with') ?? undefined,
+    search: params.get('search') ?? undefined,
+  }
+  const set = (more: Partial<FoldFilter>) => {
+    const next = { ...filter, ...more }
+    const said = Object.entries(next).filter(([name, value]) => value && !(name === 'group' && value === 'mine')) as [string, string][]
+    setParams(said, { replace: true })
+  }
+  return [filter, set]
 }
 
 // TodayView answers “what now?”.
 export function TodayView() {
   const { scope } = usePlace()
-  const today = useToday(scope)
+  const [filter, setFilter] = useFilter()
+  const folds = useFolds(scope, filter)
   const dates = useSpecialDates(scope)
   const due = useDueDates(dates.data)
   const clients = useClients()
   const name = useScopeName(scope)
-  // Dates stand above the tasks: what came later would push a row away from under the pointer.
-  if (!today.data || !clients.data || dates.isPending) return <Pending error={today.error ?? clients.error} />
-  const { counts, rows } = today.data
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
+  const [open, setOpen] = useState<string>()
+  // Dates stand above the rows: what came later would push a row away from under the pointer.
+  if (!folds.data || !clients.data || dates.isPending) return <Pending error={folds.error ?? clients.error} />
   const title = name ? `Today, ${name}` : 'Today'
   if (clients.data.length === 0)
     return (
@@ -57,141 +61,138 @@ export function TodayView() {
         <NoClients />
       </>
     )
+  const rows = rowsOf(folds, (p) => p.rows)
+  const counts = folds.data.pages[0]!.counts
+  const picked = rows.filter((r) => chosen.has(r.id))
+  const choose = (ids: string[], on: boolean) =>
+    setChosen((was) => new Set(on ? [...was, ...ids] : [...was].filter((id) => !ids.includes(id))))
+  const filtered = !!(filter.directory || filter.with || filter.search)
+  const mine = filter.group === 'mine'
   return (
     <>
       <ViewHead
         title={title}
-        says={`${counted(counts.mine + due.length, 'thing')} only you can move, ${counts.owner} with owners, ${counts.directory} with directories.`}
-      />
-      {rows.length === 0 && due.length === 0 && (
-        <div className="empty">
-          <h2>Nothing to do and nothing awaited</h2>
-          <p>Everything here is public. What falls due, or goes missing from a directory, will stand here.</p>
-        </div>
+        says={`${counted(counts.mine + due.length, 'thing')} only you can move, ${counts.owner} with owners, ${counts.directory} with directories.${
+          mine && rows.length > 0 ? ` These ${counted(rows.length, 'row')} take ${lasting(rows.reduce((n, r) => n + r.minutes, 0))}.` : ''
+        }`}
+      >
+        <Button variant="outline-secondary" className="no-print" onClick={() => window.print()}>
+          Print the day
+        </Button>
+      </ViewHead>
+      <Filters filter={filter} set={setFilter} counts={counts} dates={due.length} />
+      {!scope.location && mine && <Undelivered client={scope.client} />}
+      {folds.error && <Pending error={folds.error} />}
+      {rows.length > 0 ? (
+        <Rows rows={rows} scope={scope} filter={filter} chosen={chosen} open={open} onChoose={choose} onOpen={setOpen}>
+          {mine && !filtered && <DueDates dates={due} scope={scope} />}
+        </Rows>
+      ) : mine && !filtered && due.length > 0 ? (
+        <ul className="rows matters">
+          <DueDates dates={due} scope={scope} />
+        </ul>
+      ) : (
+        <Empty filtered={filtered} group={filter.group} any={counts.mine + counts.owner + counts.directory + due.length > 0} />
       )}
-      {!scope.location && <Undelivered client={scope.client} />}
-      {groups.map((g, i) => (
-        <Group
-          key={g.id}
-          group={g}
-          count={counts[g.id]}
-          first={rows.filter((r) => r.task?.group === g.id)}
-          scope={scope}
-          scale={i === 0}
-          above={i === 0 && due.length > 0 && <DueDates dates={due} scope={scope} />}
-        />
-      ))}
+      {folds.hasNextPage && (
+        <p className="more-rows">
+          The first {rows.length}.{' '}
+          <More list={folds} variant="link" className="p-0" onMore={() => void folds.fetchNextPage()}>
+            Show more
+          </More>
+        </p>
+      )}
       <Rest scope={scope} />
+      <ActBar
+        chosen={picked.reduce((n, r) => n + r.count, 0)}
+        rows={picked.length}
+        minutes={picked.reduce((n, r) => n + r.minutes, 0)}
+        ids={() => mattersOf(scope, filter, picked)}
+        onNone={() => setChosen(new Set())}
+      />
     </>
   )
 }
 
-// Group is the tasks that one can move: the first, and more when they are asked for.
-function Group({
-  group,
-  count,
-  first,
-  scope,
-  scale,
-  above,
-}: {
-  group: (typeof groups)[number]
-  count: number
-  first: ListingRow[]
-  scope: Scope
-  scale: boolean
-  above?: ReactNode
-}) {
-  const now = useNow()
-  const axis = listAxis(now)
-  const [on, setOn] = useState(false)
-  const more = useMoreToday(scope, group.id, first.length, on)
-  if (first.length === 0 && !above) return null
-  const rows = [...first, ...rowsOf(more, (p) => p.rows)]
-  const left = count - rows.length
+function Empty({ filtered, group, any }: { filtered: boolean; group: Schemas['TaskGroup']; any: boolean }) {
+  if (filtered) return <p className="empty">Nothing here fits what is asked for.</p>
+  if (any) return <p className="empty">{groups.find((g) => g.id === group)?.none}</p>
   return (
-    <section aria-labelledby={'group-' + group.id}>
-      <div className="group-head">
-        <h2 id={'group-' + group.id}>{group.title}</h2>
-        <span>{group.says}</span>
-        {scale && (
-          <div className="axis-head">
-            <AxisScale axis={axis} now={now} />
-          </div>
-        )}
-      </div>
-      <ul className="rows">
-        {above}
-        {rows.map((r, j) => (
-          <TaskRow key={r.location + r.directory + r.task?.act} row={r} axis={axis} first={group.id === 'mine' && j === 0 && !above} />
-        ))}
-      </ul>
-      {left > 0 && (
-        <p className="more-rows">
-          The first {rows.length} of {count}.{' '}
-          <More list={more} variant="link" className="p-0" onMore={() => (on ? void more.fetchNextPage() : setOn(true))}>
-            {`Show ${Math.min(100, left)} more`}
-          </More>
-        </p>
-      )}
-    </section>
+    <div className="empty">
+      <h2>Nothing to do and nothing awaited</h2>
+      <p>Everything here is public. What falls due, or goes missing from a directory, will stand here.</p>
+    </div>
   )
 }
 
-function TaskRow({ row, axis, first }: { row: ListingRow; axis: Axis; first: boolean }) {
-  const t = row.task!
-  const [off, setOff] = useState(false)
-  const to =
-    t.act === 'begin'
-      ? pathOf('verification', { location: row.location }) + '?round=search'
-      : t.act === 'follow'
-        ? pathOf('record', { location: row.location }) + '/course'
-        : t.act === 'argue' && row.case
-          ? casePath(row.location, row.directory, row.case)
-          : listingPath(row.location, row.directory) + (t.act === 'give' ? '?look=worksheet' : t.act === 'hold' ? '?look=fit' : '')
-  const look = useVerb({
-    does: () =>
-      told(
-        api.POST('/api/listings/{location}/{directory}/looks', { params: { path: { location: row.location, directory: row.directory } } }),
-      ),
-    says: (l) =>
-      l.row.strand.visibility === 'public'
-        ? `${row.label} is public on ${row.directory_name}.`
-        : `Looked: ${row.label} still does not show on ${row.directory_name}.`,
-    tells: true,
+// How long it is waited, in ms, until what is typed is looked for.
+const typing = 250
+
+function Filters({
+  filter,
+  set,
+  counts,
+  dates,
+}: {
+  filter: FoldFilter
+  set: (more: Partial<FoldFilter>) => void
+  counts: Schemas['TaskCounts']
+  dates: number
+}) {
+  const directories = useDirectories().data
+  const people = usePeople().data?.people.filter((p) => p.role !== 'client')
+  const find = useRef<HTMLInputElement>(null)
+  const [text, setText] = useState(filter.search ?? '')
+  const latest = useRef(set)
+  useEffect(() => {
+    latest.current = set
   })
-  const variant = first ? 'primary' : 'outline-secondary'
+  useEffect(() => {
+    if (text === (filter.search ?? '')) return
+    const timer = setTimeout(() => latest.current({ search: text || undefined }), typing)
+    return () => clearTimeout(timer)
+  }, [text, filter.search])
+  useHotkeys('f', () => find.current?.focus(), { preventDefault: true, useKey: true })
   return (
-    <li className={'task' + (first ? ' first' : '')}>
-      <Strand strand={row.strand} />
-      <div className="what">
-        <Link to={to} data-row>
-          {t.title}
-        </Link>
-        <p>
-          {t.says}
-          {t.group !== 'directory' && !off && (
-            <Button variant="link" className="put-off-button" onClick={() => setOff(true)}>
-              Put off
-            </Button>
-          )}
-        </p>
-        {off && <PutOff row={row} onDone={() => setOff(false)} />}
+    <div className="matter-filters no-print">
+      <div className="switch" role="group" aria-label="Whose move">
+        {groups.map((g) => (
+          <button key={g.id} aria-pressed={filter.group === g.id} onClick={() => set({ group: g.id })}>
+            {g.title} <span>{counts[g.id] + (g.id === 'mine' ? dates : 0)}</span>
+          </button>
+        ))}
       </div>
-      <div className="bar">{t.window && <WindowBar window={t.window} axis={axis} />}</div>
-      <div className="do">
-        {t.group === 'directory' ? (
-          t.window && <span className="due">by {dateWords(t.window.latest)}</span>
-        ) : t.act === 'look_again' ? (
-          <Do verb={look} of={undefined} running="Looking" variant={variant}>
-            {acts[t.act]}
-          </Do>
-        ) : (
-          <Link className={'btn btn-' + variant} to={to}>
-            {acts[t.act]}
-          </Link>
-        )}
-      </div>
-    </li>
+      <Form.Select
+        size="sm"
+        aria-label="Directory"
+        value={filter.directory ?? ''}
+        onChange={(e) => set({ directory: e.target.value || undefined })}
+      >
+        <option value="">any directory</option>
+        {directories?.map((d) => (
+          <option key={d.id} value={d.id}>
+            {d.name}
+          </option>
+        ))}
+      </Form.Select>
+      <Form.Select size="sm" aria-label="With" value={filter.with ?? ''} onChange={(e) => set({ with: e.target.value || undefined })}>
+        <option value="">with anyone</option>
+        {people?.map((p) => (
+          <option key={p.id} value={p.id}>
+            with {p.name}
+          </option>
+        ))}
+      </Form.Select>
+      <Form.Control
+        ref={find}
+        type="search"
+        size="sm"
+        aria-label="Search matters"
+        placeholder="Search matters (f)"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLInputElement).blur()}
+      />
+    </div>
   )
 }

@@ -4,6 +4,7 @@ package matters
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -67,6 +68,7 @@ func (d *Desk) Of(ctx context.Context, at ledger.Place) ([]Matter, error) {
 	if err != nil {
 		return nil, err
 	}
+	out = slices.DeleteFunc(out, func(m Matter) bool { return m.Kind.Fleeting() })
 	ids, where := make([]uuid.UUID, len(out)), map[uuid.UUID]*Matter{}
 	for i := range out {
 		ids[i], where[out[i].ID] = out[i].ID, &out[i]

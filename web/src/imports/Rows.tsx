@@ -5,7 +5,7 @@ import { typing } from '../app/say'
 import { counted, Pending } from '../app/View'
 import { More, rowsOf } from '../kit/paged'
 import { RowLines } from './RowLines'
-import { Search } from './Search'
+import { Search } from '../kit/Search'
 import { columnsOf, useBench, useRows, type Import, type Row, type Show } from './work'
 
 // shows are the rows that can be asked for, with how many there are.

@@ -1,6 +1,5 @@
-import { useEffect, useRef, useState } from 'react'
+import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
-import { useHotkeys } from 'react-hotkeys-hook'
 import { useSearchParams } from 'react-router'
 import type { Schemas } from '../api/client'
 import { useClients, useDirectories, useFolds, usePeople, useSpecialDates, type FoldFilter } from '../api/queries'
@@ -8,6 +7,7 @@ import { usePlace } from '../app/place'
 import { useScopeName } from '../app/scopeName'
 import { counted, Pending, ViewHead } from '../app/View'
 import { More, rowsOf } from '../kit/paged'
+import { Search } from '../kit/Search'
 import { Undelivered } from '../letters/Undelivered'
 import { NoClients } from '../record/NoClients'
 import { lasting } from './acts'
@@ -125,9 +125,6 @@ function Empty({ filtered, group, any }: { filtered: boolean; group: Schemas['Ta
   )
 }
 
-// How long it is waited, in ms, until what is typed is looked for.
-const typing = 250
-
 function Filters({
   filter,
   set,
@@ -141,18 +138,6 @@ function Filters({
 }) {
   const directories = useDirectories().data
   const people = usePeople().data?.people.filter((p) => p.role !== 'client')
-  const find = useRef<HTMLInputElement>(null)
-  const [text, setText] = useState(filter.search ?? '')
-  const latest = useRef(set)
-  useEffect(() => {
-    latest.current = set
-  })
-  useEffect(() => {
-    if (text === (filter.search ?? '')) return
-    const timer = setTimeout(() => latest.current({ search: text || undefined }), typing)
-    return () => clearTimeout(timer)
-  }, [text, filter.search])
-  useHotkeys('f', () => find.current?.focus(), { preventDefault: true, useKey: true })
   return (
     <div className="matter-filters no-print">
       <div className="switch" role="group" aria-label="Whose move">
@@ -183,16 +168,7 @@ function Filters({
           </option>
         ))}
       </Form.Select>
-      <Form.Control
-        ref={find}
-        type="search"
-        size="sm"
-        aria-label="Search matters"
-        placeholder="Search matters (f)"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLInputElement).blur()}
-      />
+      <Search value={filter.search ?? ''} what="Search matters" onChange={(search) => set({ search: search || undefined })} />
     </div>
   )
 }

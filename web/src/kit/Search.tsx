@@ -3,7 +3,7 @@ import { Form } from 'react-bootstrap'
 import { useHotkeys } from 'react-hotkeys-hook'
 
 // Search asks for rows by what they say, once typing pauses.
-export function Search({ value, onChange }: { value: string; onChange: (v: string) => void }) {
+export function Search({ value, what = 'Search rows', onChange }: { value: string; what?: string; onChange: (v: string) => void }) {
   const [typed, setTyped] = useState(value)
   const field = useRef<HTMLInputElement>(null)
   useHotkeys('f', () => field.current?.focus(), { useKey: true, preventDefault: true })
@@ -17,8 +17,8 @@ export function Search({ value, onChange }: { value: string; onChange: (v: strin
       ref={field}
       size="sm"
       type="search"
-      placeholder="Search rows  (f)"
-      aria-label="Search rows"
+      placeholder={what + '  (f)'}
+      aria-label={what}
       value={typed}
       onChange={(e) => setTyped(e.target.value)}
       onKeyDown={(e) => e.key === 'Escape' && field.current?.blur()}

@@ -14,6 +14,7 @@ const (
 	lockSealing   = 7_315_002 // one seals the log
 	lockReckoning = 7_315_003 // one reckons tasks
 	lockFirst     = 7_315_004 // one becomes the first administrator
+	lockCalls     = 7_315_005 // one books calls, so that no two come at once
 )
 
 // TryLockSealing takes the right to seal the log until the transaction ends; false where another
@@ -25,6 +26,12 @@ func TryLockSealing(ctx context.Context, tx pgx.Tx) (bool, error) {
 // LockReckoning waits for the right to reckon tasks, and has it until the transaction ends.
 func LockReckoning(ctx context.Context, tx pgx.Tx) error {
 	_, err := tx.Exec(ctx, "select pg_advisory_xact_lock($1)", int64(lockReckoning))
+	return err
+}
+
+// LockCalls waits for the right to book a call, and has it until the transaction ends.
+func LockCalls(ctx context.Context, tx pgx.Tx) error {
+	_, err := tx.Exec(ctx, "select pg_advisory_xact_lock($1)", int64(lockCalls))
 	return err
 }
 

@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"uvent/core/listing/verification"
+	"uvent/core/reckon/agenda"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/files"
 	"uvent/desk/ledger"
@@ -117,7 +118,9 @@ func (d *Desk) ProposeRound(ctx context.Context, s ledger.Scope, what rounds.Rou
 					Past:   past[c.Book.ID],
 				},
 			)
-			p.Way, p.Why = verification.BestWay(ways)
+			if p.Way, p.Why = verification.BestUnattended(ways, c.Client.OwnerEmail != ""); c.Task != nil && c.Task.Kind == agenda.OwnerAsked {
+				p.Why = c.Task.Title + "."
+			}
 		default:
 			return nil, rounds.NoSuchRound()
 		}

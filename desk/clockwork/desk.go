@@ -119,7 +119,7 @@ func New(p Parts) (*Desk, error) {
 	d.Listings = listings.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Letters, d.Files, d.Records, d.Sightings)
 	d.Owners = owners.New(s, clock, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files, d.Listings)
 	d.Matters = matters.New(s, clock, d.Shelf, d.People, d.Ledger)
-	d.Rounds = rounds.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Records, d.Listings)
+	d.Rounds = rounds.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Records, d.Listings, d.Owners, d.People)
 	d.Boards = boards.New(s, clock, r, d.Shelf, d.Ledger, d.Files, d.Records, d.Listings, d.Rounds)
 	workers := river.NewWorkers()
 	for _, room := range []interface{ Workers(*river.Workers) }{d.Ledger, d.Letters, d.Records, d.Imports, d.Listings, d.Owners, d.Rounds} {

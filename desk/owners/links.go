@@ -67,59 +67,102 @@ type LinkFor struct {
 	Task    verification.OwnerTask
 	Mail    bool   // it is mailed to the owner, who is reminded
 	Instead string // of a call: id of the attempt under way that it may end; empty: none
+
+	call *time.Time // when the owner is called; nil: they choose
 }
 
 // MakeLink makes a private page for the owner of a location: for the code of the listing's
 // latest attempt, for a paper, a video, or for a call.
 func (d *Desk) MakeLink(ctx context.Context, who people.Person, at ledger.Place, of LinkFor) (out MadeLink, err error) {
-	task, mail := of.Task, of.Mail
 	err = d.ledger.Change(ctx, who.Actor(), at, func(l *ledger.Listing) error {
-		p := db.AddOwnerLinkParams{
-			ID:          uuid.New(),
-			Kind:        string(task),
-			LocationID:  at.Location,
-			DirectoryID: at.Directory,
-			MadeBy:      who.Name,
-			MadeFrom:    who.Email,
-			MadeAt:      l.Now,
-			Expires:     l.Now.AddDate(0, 0, ownerDays[task]),
-			Instead:     of.Instead,
-		}
-		if err := mayLink(l, task, &p); err != nil {
-			return err
-		}
-		if a := l.State.UnderWay(); task == verification.TakeCall && a != nil && a.Method != rulebook.Call && a.ID != of.Instead {
-			return problem.Conflictf("A call would end what is under way there (%s). Say that it may, or wait for it.", strings.ToLower(verification.Title(a.Method)))
-		}
-		if mail {
-			if p.SentTo = l.Client.OwnerEmail; p.SentTo == "" {
-				return problem.Conflictf("%s has no owner’s email yet; add it under the client, or hand the address on yourself.", l.Client.Name)
-			}
-			remind := l.Now.AddDate(0, 0, 3)
-			if a := l.State.Attempt(); task == verification.TypeCode && a.Window != nil {
-				remind = maxTime(remind, a.Window.Earliest.At(10*60, verification.ZoneOf(l.Where.Record, l.Book)))
-			}
-			if remind.Before(p.Expires) {
-				p.RemindAt = &remind
-			}
-		}
-		if out.OwnerLink, err = store.One(LinkOf)(l.Q.AddOwnerLink(ctx, p)); err != nil {
-			return err
-		}
-		secret := d.people.SecretOf(secretOf(out.OwnerLink))
-		if err := l.Q.AddOwnerToken(ctx, db.AddOwnerTokenParams{Hash: people.HashOf(secret), LinkID: p.ID}); err != nil {
-			return err
-		}
-		out.Address, out.Mailed = d.ownerAddress(secret), mail
-		out.Words = ownerTask(l, out.OwnerLink).Words()
-		if mail {
-			if err := d.mailOwner(ctx, l.Tx, out.OwnerLink, l.Client.OwnerName, out.Words, false); err != nil {
-				return err
-			}
-		}
-		return l.Add(ctx, verification.LinkMade{To: p.SentTo, Says: out.Words.Title})
+		out, err = d.makeLink(ctx, l, who, of)
+		return err
 	})
 	return out, err
+}
+
+func (d *Desk) makeLink(ctx context.Context, l *ledger.Listing, who people.Person, of LinkFor) (out MadeLink, err error) {
+	task := of.Task
+	p := db.AddOwnerLinkParams{
+		ID:          uuid.New(),
+		Kind:        string(task),
+		LocationID:  l.Place.Location,
+		DirectoryID: l.Place.Directory,
+		MadeBy:      who.Name,
+		MadeFrom:    who.Email,
+		MadeAt:      l.Now,
+		Expires:     l.Now.AddDate(0, 0, ownerDays[task]),
+		Instead:     of.Instead,
+	}
+	if err := mayLink(l, task, &p); err != nil {
+		return out, err
+	}
+	if a := l.State.UnderWay(); task == verification.TakeCall && a != nil && a.Method != rulebook.Call && a.ID != of.Instead {
+		return out, problem.Conflictf(
+			"A call would end what is under way there (%s). Say that it may, or wait for it.",
+			strings.ToLower(verification.Title(a.Method)),
+		)
+	}
+	if of.Mail {
+		if p.SentTo = l.Client.OwnerEmail; p.SentTo == "" {
+			return out, problem.Conflictf("%s has no owner’s email yet; add it under the client, or hand the address on yourself.", l.Client.Name)
+		}
+		remind := l.Now.AddDate(0, 0, 3)
+		if a := l.State.Attempt(); task == verification.TypeCode && a.Window != nil {
+			remind = maxTime(remind, a.Window.Earliest.At(10*60, verification.ZoneOf(l.Where.Record, l.Book)))
+		}
+		if remind.Before(p.Expires) {
+			p.RemindAt = &remind
+		}
+	}
+	if out.OwnerLink, err = store.One(LinkOf)(l.Q.AddOwnerLink(ctx, p)); err != nil {
+		return out, err
+	}
+	if of.call != nil {
+		if err := l.Q.SetOwnerCall(ctx, db.SetOwnerCallParams{ID: p.ID, CallAt: of.call}); err != nil {
+			return out, err
+		}
+		out.CallAt = of.call
+	}
+	secret := d.people.SecretOf(secretOf(out.OwnerLink))
+	if err := l.Q.AddOwnerToken(ctx, db.AddOwnerTokenParams{Hash: people.HashOf(secret), LinkID: p.ID}); err != nil {
+		return out, err
+	}
+	out.Address, out.Mailed = d.ownerAddress(secret), of.Mail
+	out.Words = ownerTask(l, out.OwnerLink).Words()
+	if of.Mail {
+		if err := d.mailOwner(ctx, l.Tx, out.OwnerLink, l.Client.OwnerName, out.Words, false); err != nil {
+			return out, err
+		}
+	}
+	return out, l.Add(ctx, verification.LinkMade{To: p.SentTo, Says: out.Words.Title})
+}
+
+// Book has the owner called at a time in the shop's hours at which nobody else of ours is called, and tells them a day before;
+// on the page that they are written to with, they may choose another. It is done in a transaction in which more is done.
+func (d *Desk) Book(ctx context.Context, l *ledger.Listing, who people.Person) (at time.Time, err error) {
+	if err := store.LockCalls(ctx, l.Tx); err != nil {
+		return at, err
+	}
+	pages, err := l.Q.OwnerPagesOf(ctx, []uuid.UUID{l.Place.Location})
+	if err != nil {
+		return at, err
+	}
+	for _, p := range pages {
+		if p.DirectoryID == l.Place.Directory && p.Kind == string(verification.TakeCall) && p.Expires.After(l.Now) {
+			return at, problem.Conflictf("Its owner was asked to take a call already. Wait for that, or withdraw the page.")
+		}
+	}
+	others, err := l.Q.CallsToCome(ctx, l.Now)
+	if err != nil {
+		return at, err
+	}
+	at, free := verification.BookTime(l.Where.Record, l.Now, others)
+	if !free {
+		return at, problem.Conflictf("The record’s hours leave no time for a call in the next days.")
+	}
+	_, err = d.makeLink(ctx, l, who, LinkFor{Task: verification.TakeCall, Mail: true, call: &at})
+	return at, err
 }
 
 func maxTime(a, b time.Time) time.Time {

@@ -7,6 +7,8 @@ import (
 
 	"uvent/desk/ledger"
 	"uvent/desk/listings"
+	"uvent/desk/owners"
+	"uvent/desk/people"
 	"uvent/desk/records"
 	"uvent/desk/shelf"
 	"uvent/reach"
@@ -23,11 +25,24 @@ type Desk struct {
 	ledger   *ledger.Desk
 	records  *records.Desk
 	listings *listings.Desk
+	owners   *owners.Desk
+	people   *people.Desk
 }
 
 // New makes a desk.
-func New(s *store.Store, clock reach.Clock, r *reach.Reach, jobs ledger.Jobs, books *shelf.Desk, l *ledger.Desk, rec *records.Desk, ls *listings.Desk) *Desk {
-	return &Desk{store: s, clock: clock, reach: r, jobs: jobs, shelf: books, ledger: l, records: rec, listings: ls}
+func New(
+	s *store.Store,
+	clock reach.Clock,
+	r *reach.Reach,
+	jobs ledger.Jobs,
+	books *shelf.Desk,
+	l *ledger.Desk,
+	rec *records.Desk,
+	ls *listings.Desk,
+	o *owners.Desk,
+	who *people.Desk,
+) *Desk {
+	return &Desk{store: s, clock: clock, reach: r, jobs: jobs, shelf: books, ledger: l, records: rec, listings: ls, owners: o, people: who}
 }
 
 // Workers adds those who take up the listings of rounds.

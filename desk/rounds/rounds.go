@@ -4,12 +4,14 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 
+	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
@@ -63,7 +65,7 @@ func (d *Desk) beginRound(ctx context.Context, q *db.Queries, tx pgx.Tx, actor p
 		return id, &problem.Problem{Kind: problem.Invalid, Detail: "A round takes up to 2,000 listings. Choose fewer."}
 	}
 	id = uuid.New()
-	if _, err := q.AddRound(ctx, db.AddRoundParams{ID: id, What: string(what), MadeBy: actor.Name, MadeAt: d.clock.Now()}); err != nil {
+	if _, err := q.AddRound(ctx, db.AddRoundParams{ID: id, What: string(what), MadeBy: actor.Name, MadeByID: actor.Key(), MadeAt: d.clock.Now()}); err != nil {
 		return id, err
 	}
 	var jobs []river.InsertManyParams
@@ -134,22 +136,30 @@ func (w *roundWorker) Work(ctx context.Context, job *river.Job[roundJob]) error 
 			return err
 		}
 	}
+	who := people.Person{Name: round.MadeBy}
+	if round.MadeByID != nil {
+		if who, err = d.people.Person(ctx, *round.MadeByID); err != nil {
+			return err
+		}
+	}
 	key := db.LockRoundItemParams{RoundID: a.Round, LocationID: a.Location, DirectoryID: a.Directory}
-	err = d.ledger.Change(ctx, people.Actor{Name: round.MadeBy}, at, func(l *ledger.Listing) error {
+	err = d.ledger.Change(ctx, who.Actor(), at, func(l *ledger.Listing) error {
 		item, err := l.Q.LockRoundItem(ctx, key)
 		if err != nil || item.State != "waiting" {
 			return err // taken up by this job's other run, or stopped
 		}
-		call, method, err := d.takeUp(ctx, l, item, offered)
-		save := db.SaveRoundItemParams{RoundID: a.Round, LocationID: a.Location, DirectoryID: a.Directory, State: "asked", Method: string(method)}
+		taken, err := d.takeUp(ctx, l, item, offered, who)
+		save := db.SaveRoundItemParams{RoundID: a.Round, LocationID: a.Location, DirectoryID: a.Directory, State: "asked", Method: string(taken.method)}
 		var p *problem.Problem
 		switch {
 		case errors.As(err, &p):
 			save.State, save.Says = "left", p.Detail
 		case err != nil:
 			return err
+		case taken.booked != "":
+			save.State, save.Says = "booked", taken.booked
 		default:
-			save.CallID = &call
+			save.CallID = &taken.call
 		}
 		return l.Q.SaveRoundItem(ctx, save)
 	})
@@ -160,40 +170,69 @@ func (w *roundWorker) Work(ctx context.Context, job *river.Job[roundJob]) error 
 	return err
 }
 
-// takeUp asks one thing for a listing: where the way that was chosen is not open today,
-// the next best.
+// takenUp is what was asked for a listing of a round, or booked.
+type takenUp struct {
+	call   uuid.UUID
+	method rulebook.MethodName
+	booked string // in words; empty: it was asked
+}
+
+// takeUp asks one thing for a listing: where the way that was chosen is not open today, the next best. Nobody is called
+// unasked: a call is booked, and its owner told before.
 func (d *Desk) takeUp(
 	ctx context.Context,
 	l *ledger.Listing,
 	item db.LockRoundItemRow,
 	offered map[rulebook.MethodName]string,
-) (call uuid.UUID, method rulebook.MethodName, err error) {
-	switch RoundOf(item.What) {
+	who people.Person,
+) (out takenUp, err error) {
+	switch out.method = rulebook.MethodName(item.Method); RoundOf(item.What) {
 	case ToSearch:
-		call, err = d.listings.SearchOn(ctx, l)
-		return call, "", err
+		out.call, err = d.listings.SearchOn(ctx, l)
+		return out, err
 	case ToSend:
-		call, err = d.nextStep(ctx, l, item.Method == confirmed)
-		return call, rulebook.MethodName(item.Method), err
+		out.call, err = d.nextStep(ctx, l, item.Method == confirmed)
+		return out, err
 	}
 	if a := l.State.Attempt(); a != nil && (a.Live() || a.State == verification.AttemptReview) {
-		return call, a.Method, problem.Conflictf("A proof is under way there already.")
+		out.method = a.Method
+		return out, problem.Conflictf("A proof is under way there already.")
 	}
 	ways, papers, err := listings.WaysOf(ctx, l, offered)
 	if err != nil {
-		return call, "", err
+		return out, err
 	}
-	best, why := verification.BestWay(ways)
+	told := l.Client.OwnerEmail != ""
+	best, why := verification.BestUnattended(ways, told)
 	for _, w := range ways {
-		if w.Open && string(w.Method) == item.Method && len(w.Doubts) == 0 {
-			best, why = w, ""
+		one, no := verification.BestUnattended([]verification.Way{w}, told)
+		if string(w.Method) == item.Method && no == "" {
+			best, why = one, ""
 		}
 	}
-	if why != "" {
-		return call, best.Method, problem.Conflictf("%s", why)
+	if out.method = best.Method; why != "" {
+		return out, problem.Conflictf("%s", why)
 	}
-	call, err = d.listings.AskWay(ctx, l, best, papers, offered, listings.Insisting{})
-	return call, best.Method, err
+	if best.Method == rulebook.Call {
+		out.booked, err = d.book(ctx, l, who)
+		return out, err
+	}
+	out.call, err = d.listings.AskWay(ctx, l, best, papers, offered, listings.Insisting{})
+	return out, err
+}
+
+// book books a call, and says when it comes.
+func (d *Desk) book(ctx context.Context, l *ledger.Listing, who people.Person) (string, error) {
+	at, err := d.owners.Book(ctx, l, who)
+	if err != nil {
+		return "", err
+	}
+	zone := verification.ZoneOf(l.Where.Record, l.Book)
+	return fmt.Sprintf(
+		"A call is booked for %s at %s; the owner is told, and may choose another time.",
+		verification.Day(calendar.DateOf(at.In(zone))),
+		verification.Clock(at, zone),
+	), nil
 }
 
 // RoundLine is how one listing of a round stands.
@@ -201,7 +240,7 @@ type RoundLine struct {
 	ledger.Place
 	Label, Client, DirectoryName string
 	Method                       rulebook.MethodName
-	State                        string // waiting, asked, done, refused, left or stopped
+	State                        string // waiting, asked, booked, done, refused, left or stopped
 	Says                         string
 }
 

@@ -1,6 +1,10 @@
 package rounds_test
 
 import (
+	"uvent/core/reckon/agenda"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/records"
+
 	"fmt"
 	"strings"
 	"testing"
@@ -128,4 +132,77 @@ func TestRounds(t *testing.T) {
 	rig.Refused(t, err, problem.Invalid, "Choose at least one listing.")
 	_, err = r.Desk.Rounds.Round(ctx, uuid.New())
 	rig.Refused(t, err, problem.NotFound, "no such round")
+}
+
+// A round rings nobody: calls are booked in each shop's hours, no two at once, and their owners told before.
+func TestCallsAreBooked(t *testing.T) {
+	r, ctx := rig.Start(t, "hithermap"), t.Context()
+	who := r.Who.Actor()
+	var items []rounds.RoundItem
+	for i, email := range []string{"dov@spokeshave.example", "ida@spokeshave.example", ""} {
+		rec := rig.Shop(fmt.Sprint("Town ", i))
+		rec.Name, rec.Phones[0].E164 = fmt.Sprint("Spokeshave ", i), fmt.Sprintf("+1360555014%d", i)
+		c, err := r.Desk.Records.AddClient(ctx, who, records.ClientFacts{Name: fmt.Sprint("Client ", i), OwnerName: "Dov Marsh", OwnerEmail: email})
+		rig.Must(t, err)
+		l, err := r.Desk.Records.AddLocation(ctx, who, c.ID, rec)
+		rig.Must(t, err)
+		at := ledger.Place{Location: l.ID, Directory: "hithermap"}
+		r.Held(t, at)
+		items = append(items, rounds.RoundItem{Place: at})
+	}
+	verify := func() []rounds.RoundLine {
+		t.Helper()
+		id, err := r.Desk.Rounds.StartRound(ctx, who, rounds.ToVerify, items)
+		rig.Must(t, err)
+		_, round := finished(t, r, id)
+		return round.Lines
+	}
+	lines := verify()
+	if lines[0].State != "booked" || lines[1].State != "booked" || !strings.Contains(lines[0].Says, "the owner is told") || lines[0].Says == lines[1].Says {
+		t.Fatalf("%+v", lines)
+	}
+	if l := lines[2]; l.State != "left" || !strings.Contains(l.Says, "whose email is not known yet") {
+		t.Errorf("%+v", l)
+	}
+	if _, codes, err := r.World.Count(ctx); err != nil || codes != 0 {
+		t.Errorf("%d were called at once, %v", codes, err)
+	}
+	var calls []time.Time
+	for i, at := range items[:2] {
+		v, err := r.Desk.Boards.Listing(ctx, at.Place)
+		rig.Must(t, err)
+		call := v.Links[0].CallAt
+		if v.Task.Kind != agenda.OwnerAsked || call.Sub(r.Desk.Now()) < 19*time.Hour || v.Links[0].MadeFrom != r.Who.Email {
+			t.Errorf("%+v, at %v by %s", v.Task, call, v.Links[0].MadeFrom)
+		}
+		if day := call.In(rig.Pacific); day.Hour() < 9 || day.Hour() >= 18 || day.Day() == 26 { // a public holiday, of which nobody has said anything
+			t.Errorf("it is called %v", day)
+		}
+		calls = append(calls, *call)
+		to := []string{"dov@spokeshave.example", "ida@spokeshave.example"}[i]
+		r.Eventually(t, func() bool {
+			mails, err := r.World.Arrivals(ctx, to)
+			return err == nil && len(mails) == 1 && strings.Contains(mails[0].Body, "The call comes")
+		})
+	}
+	if calls[0].Sub(calls[1]).Abs() < 30*time.Minute {
+		t.Errorf("they come at %v", calls)
+	}
+	for _, l := range verify()[:2] {
+		if l.State != "left" || !strings.Contains(l.Says, "asked to take a call already") {
+			t.Errorf("again: %+v", l)
+		}
+	}
+	later := calls[0]
+	if calls[1].After(later) {
+		later = calls[1]
+	}
+	r.Move(t, later.Add(time.Minute).Sub(r.Desk.Now()))
+	for _, at := range items[:2] {
+		r.Eventually(t, func() bool {
+			st := r.State(t, at.Place)
+			a := st.Attempt()
+			return a != nil && a.Method == rulebook.Call
+		})
+	}
 }

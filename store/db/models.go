@@ -505,6 +505,7 @@ type Round struct {
 	MadeBy    string
 	MadeAt    time.Time
 	StoppedAt *time.Time
+	MadeByID  *uuid.UUID
 }
 
 type RoundItem struct {

@@ -83,6 +83,31 @@ func (q *Queries) AddOwnerToken(ctx context.Context, arg AddOwnerTokenParams) er
 	return err
 }
 
+const callsToCome = `-- name: CallsToCome :many
+select call_at::timestamptz from owner_link where call_at > $1::timestamptz and attempt = '' and done_at is null and withdrawn_at is null order by call_at
+`
+
+// When owners are to be called, whoever is to call.
+func (q *Queries) CallsToCome(ctx context.Context, now time.Time) ([]time.Time, error) {
+	rows, err := q.db.Query(ctx, callsToCome, now)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []time.Time{}
+	for rows.Next() {
+		var call_at time.Time
+		if err := rows.Scan(&call_at); err != nil {
+			return nil, err
+		}
+		items = append(items, call_at)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const finishOwnerLink = `-- name: FinishOwnerLink :execrows
 update owner_link set done_at = $2, remind_at = null where id = $1 and done_at is null
 `

@@ -13,14 +13,15 @@ import (
 )
 
 const addRound = `-- name: AddRound :one
-insert into round (id, what, made_by, made_at) values ($1, $2, $3, $4) returning id, what, made_by, made_at, stopped_at
+insert into round (id, what, made_by, made_at, made_by_id) values ($1, $2, $3, $4, $5) returning id, what, made_by, made_at, stopped_at, made_by_id
 `
 
 type AddRoundParams struct {
-	ID     uuid.UUID
-	What   string
-	MadeBy string
-	MadeAt time.Time
+	ID       uuid.UUID
+	What     string
+	MadeBy   string
+	MadeAt   time.Time
+	MadeByID *uuid.UUID
 }
 
 func (q *Queries) AddRound(ctx context.Context, arg AddRoundParams) (Round, error) {
@@ -29,6 +30,7 @@ func (q *Queries) AddRound(ctx context.Context, arg AddRoundParams) (Round, erro
 		arg.What,
 		arg.MadeBy,
 		arg.MadeAt,
+		arg.MadeByID,
 	)
 	var i Round
 	err := row.Scan(
@@ -37,6 +39,7 @@ func (q *Queries) AddRound(ctx context.Context, arg AddRoundParams) (Round, erro
 		&i.MadeBy,
 		&i.MadeAt,
 		&i.StoppedAt,
+		&i.MadeByID,
 	)
 	return i, err
 }
@@ -108,7 +111,7 @@ func (q *Queries) LockRoundItem(ctx context.Context, arg LockRoundItemParams) (L
 }
 
 const round = `-- name: Round :one
-select id, what, made_by, made_at, stopped_at from round where id = $1
+select id, what, made_by, made_at, stopped_at, made_by_id from round where id = $1
 `
 
 func (q *Queries) Round(ctx context.Context, id uuid.UUID) (Round, error) {
@@ -120,6 +123,7 @@ func (q *Queries) Round(ctx context.Context, id uuid.UUID) (Round, error) {
 		&i.MadeBy,
 		&i.MadeAt,
 		&i.StoppedAt,
+		&i.MadeByID,
 	)
 	return i, err
 }

@@ -26,6 +26,10 @@ update owner_link set withdrawn_at = $2, remind_at = null where id = $1 and with
 -- name: SetOwnerCall :exec
 update owner_link set call_at = $2, attempt = '' where id = $1;
 
+-- name: CallsToCome :many
+-- When owners are to be called, whoever is to call.
+select call_at::timestamptz from owner_link where call_at > sqlc.arg(now)::timestamptz and attempt = '' and done_at is null and withdrawn_at is null order by call_at;
+
 -- name: SetOwnerAttempt :exec
 update owner_link set attempt = $2 where id = $1;
 

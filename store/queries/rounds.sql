@@ -1,5 +1,5 @@
 -- name: AddRound :one
-insert into round (id, what, made_by, made_at) values ($1, $2, $3, $4) returning *;
+insert into round (id, what, made_by, made_at, made_by_id) values ($1, $2, $3, $4, $5) returning *;
 
 -- name: AddRoundItem :execrows
 insert into round_item (round_id, location_id, directory_id, method) values ($1, $2, $3, $4) on conflict do nothing;

@@ -147,6 +147,8 @@ const (
 	callDays    = 5
 	callMinutes = 10
 	callNotice  = 20 * time.Minute
+	bookNotice  = 20 * time.Hour   // before a call that we choose the time of
+	betweenCall = 30 * time.Minute // so that one person can take them
 )
 
 // CallTimes are when an owner can choose to be called: while the shop is open.
@@ -156,18 +158,34 @@ func CallTimes(r record.Record, now time.Time) (out []time.Time) {
 	if !known || err != nil || r.Hours == "" {
 		return nil
 	}
-	local := s.In(zone, calendar.HolidaysOf(r.Address.Country, r.Address.Region))
+	holidays := calendar.HolidaysOf(r.Address.Country, r.Address.Region)
+	local := s.In(zone, holidays)
 	at := now.Add(callNotice).In(zone)
 	at = at.Truncate(30 * time.Minute).Add(30 * time.Minute)
 	for ; at.Before(now.AddDate(0, 0, callDays)); at = at.Add(30 * time.Minute) {
 		if h := at.Hour(); h < 7 || h >= 21 {
 			continue // nobody wants to be called at night
 		}
+		if day := calendar.DateOf(at); holidays.On(day) && !s.Said(day, true) {
+			continue // nor on a holiday of which nobody has said that the shop is open
+		}
 		if from, to, ok := local.Stretch(at, callMinutes); ok && !from.After(at) && to.Sub(at) >= callMinutes*time.Minute {
 			out = append(out, at)
 		}
 	}
 	return out
+}
+
+// BookTime is the first time at which an owner who is told now can be called, half an hour off all other calls; false where
+// the coming days have none.
+func BookTime(r record.Record, now time.Time, others []time.Time) (time.Time, bool) {
+	for _, at := range CallTimes(r, now) {
+		near := slices.ContainsFunc(others, func(o time.Time) bool { return at.Sub(o).Abs() < betweenCall })
+		if !near && at.Sub(now) >= bookNotice {
+			return at, true
+		}
+	}
+	return time.Time{}, false
 }
 
 // CallTime reports whether a time is one of those that are offered.

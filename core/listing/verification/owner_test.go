@@ -53,10 +53,25 @@ func TestOwnerWords(t *testing.T) {
 // Calls are offered only while the shop is open for long enough, and never at night.
 func TestCallTimes(t *testing.T) {
 	shop := record.Record{Address: address.Address{Region: "WA", Country: "US"}, Hours: "Tu-Fr 09:00-12:00,22:00-23:30; Sa 11:55-12:05"}
-	times := CallTimes(shop, start) // Tuesday, 09:12; Thursday is Thanksgiving, on which the hours say nothing
+	times := CallTimes(shop, start) // Tuesday, 09:12; Thursday and Friday are holidays, of which the hours say nothing
 	zone, _ := shop.Location()
-	if len(times) != 4+3*6 {
+	if len(times) != 4+6 {
 		t.Errorf("%v", times)
+	}
+	open := shop
+	open.Hours += "; 2026 Nov 27 09:00-12:00"
+	if times := CallTimes(open, start); len(times) != 4+2*6 {
+		t.Errorf("with the Friday said to be open: %v", times)
+	}
+	at, ok := BookTime(shop, start, nil)
+	if local := at.In(zone); !ok || local.Day() != 25 || local.Hour() != 9 {
+		t.Errorf("booked for %v", local)
+	}
+	if next, ok := BookTime(shop, start, []time.Time{at, at.Add(30 * time.Minute)}); !ok || next.Sub(at) != time.Hour {
+		t.Errorf("beside others it is booked for %v", next.In(zone))
+	}
+	if _, ok := BookTime(shop, start, times); ok {
+		t.Error("it is booked although every time is taken")
 	}
 	for i, at := range times {
 		local := at.In(zone)

@@ -347,3 +347,23 @@ func BestWay(ways []Way) (Way, string) {
 	}
 	return Way{}, why
 }
+
+// BestUnattended is the best way that can be asked for with nobody there: nothing is paid, since a card is somebody's, and a
+// call is one only where its owner can be told before. Where others are left out, why there is none tells of them.
+func BestUnattended(ways []Way, told bool) (Way, string) {
+	paid, called := false, false
+	left := slices.DeleteFunc(slices.Clone(ways), func(w Way) bool {
+		paid = paid || w.Open && w.Method == rulebook.Card
+		called = called || w.Open && w.Method == rulebook.Call && !told
+		return w.Method == rulebook.Card || w.Method == rulebook.Call && !told
+	})
+	best, why := BestWay(left)
+	switch {
+	case why == "" || best.Open:
+	case called:
+		why = "A call is booked with the owner, whose email is not known yet. Add it under the client, or ask for the call while somebody is there."
+	case paid:
+		why = "A card payment would do: whoever pays does it on the listing’s page."
+	}
+	return best, why
+}

@@ -5423,7 +5423,7 @@ export interface components {
             /** @description The way to verify */
             title: string;
             /** @enum {string} */
-            state: "waiting" | "asked" | "done" | "refused" | "left" | "stopped";
+            state: "waiting" | "asked" | "booked" | "done" | "refused" | "left" | "stopped";
             says: string;
         };
         VideoForm: {

@@ -107,7 +107,7 @@ function Proposal({ scope, what, onClose, onStart }: { scope: Scope; what: What;
           ? 'Each directory is searched by name, phone and address. Nothing is created or claimed.'
           : what === 'send'
             ? 'Each is given what its record says by now and it was given otherwise, the gentlest step first. What is likely to follow stands beside it.'
-            : 'Each is asked in the way that is likeliest to have worked soonest; where it is not offered today, in the next best. A code that was asked for cannot be taken back.'}
+            : 'Each is asked in the way that is likeliest to have worked soonest; where it is not offered today, in the next best. A call is not made at once: it is booked in the shop’s hours, its owner told a day before. A code that was asked for cannot be taken back.'}
       </p>
       {exceptions.length > 0 && (
         <>
@@ -157,6 +157,7 @@ function Proposal({ scope, what, onClose, onStart }: { scope: Scope; what: What;
 const states: Record<Schemas['RoundLine']['state'], string> = {
   waiting: 'waits',
   asked: 'asked',
+  booked: 'booked',
   done: 'done',
   refused: 'refused',
   left: 'not asked',
@@ -187,7 +188,7 @@ export function Standing({ id, onClose }: { id: string; onClose: () => void }) {
         <h2>
           {ended < lines.length
             ? `${verb} ${counted(lines.length, 'listing')}`
-            : `${counted(lines.length, 'listing')}: ${of('done')} done${wrong.length > 0 ? `, ${wrong.length} to look at` : ''}`}
+            : `${counted(lines.length, 'listing')}: ${of('done', 'booked')} done${wrong.length > 0 ? `, ${wrong.length} to look at` : ''}`}
         </h2>
         <Button variant="link" className="p-0" onClick={onClose}>
           Close

@@ -169,6 +169,7 @@ func (s *Server) GetCase(ctx context.Context, in api.GetCaseRequestObject) (api.
 		Papers:   []api.ComparedPaper{},
 		Appeals:  []api.AppealMade{},
 		Draft:    v.Draft,
+		Fresh:    v.Fresh,
 		Since:    []string{},
 		Changed:  len(v.Changed),
 		Busy:     string(v.State.Busy),

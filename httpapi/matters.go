@@ -114,7 +114,15 @@ func (s *Server) GetMatters(ctx context.Context, in api.GetMattersRequestObject)
 	}
 	out := api.GetMatters200JSONResponse{}
 	for _, m := range list {
-		one := api.Matter{Id: m.ID, Title: m.Title, OpenedAt: m.OpenedAt, EndedAt: m.EndedAt, Notes: []api.MatterNote{}}
+		one := api.Matter{
+			Id:        m.ID,
+			Title:     m.Title,
+			Kind:      string(m.Kind),
+			MayDecide: m.Kind.MayDecide(),
+			OpenedAt:  m.OpenedAt,
+			EndedAt:   m.EndedAt,
+			Notes:     []api.MatterNote{},
+		}
 		if m.EndedBy != "" {
 			one.EndedBy, one.EndedWhy = &m.EndedBy, &m.EndedWhy
 		}

@@ -126,11 +126,11 @@ func askAccess(d *directory, r request) (reply, error) {
 func decideAccess(ctx context.Context, tx pgx.Tx, d *directory, l listing, a asked, _ time.Time) (verdict, error) {
 	switch luck := sha256.Sum256([]byte(l.Ref + "access"))[4]; {
 	case luck < 80:
-		return verdict{"accepted", "The holder has handed the listing over to you.", true}, handOver(ctx, tx, l, a.Account)
+		return verdict{state: "accepted", says: "The holder has handed the listing over to you.", mail: true}, handOver(ctx, tx, l, a.Account)
 	case luck < 120:
-		return verdict{"refused", "The holder says no. You may put it before our people, with a paper.", true}, nil
+		return verdict{state: "refused", says: "The holder says no. You may put it before our people, with a paper.", mail: true}, nil
 	}
-	return verdict{"silent", "The holder has not answered. You may put it before our people, with a paper.", true}, nil
+	return verdict{state: "silent", says: "The holder has not answered. You may put it before our people, with a paper.", mail: true}, nil
 }
 
 func handOver(ctx context.Context, tx pgx.Tx, l listing, account string) error {
@@ -171,7 +171,7 @@ func decideEscalation(ctx context.Context, tx pgx.Tx, d *directory, l listing, a
 		return verdict{}, err
 	}
 	if why := l.Facts.doubts(paper); why != "" {
-		return verdict{"refused", why, true}, nil
+		return verdict{state: "refused", says: why, mail: true}, nil
 	}
-	return verdict{"accepted", "The listing is yours now.", true}, handOver(ctx, tx, l, a.Account)
+	return verdict{state: "accepted", says: "The listing is yours now.", mail: true}, handOver(ctx, tx, l, a.Account)
 }

@@ -43,10 +43,10 @@ func decideDuplicate(ctx context.Context, tx pgx.Tx, d *directory, other listing
 	}
 	switch alike := other.Facts.Phone != "" && other.Facts.Phone == ours.Facts.Phone || share(other.Facts.Name, ours.Facts.Name); {
 	case other.Holder == "another":
-		return verdict{"refused", "Another account holds it. Ask for it first.", true}, nil
+		return verdict{state: "refused", says: "Another account holds it. Ask for it first.", mail: true}, nil
 	case !alike:
-		return verdict{"refused", "These are two businesses, as far as we can see.", true}, nil
+		return verdict{state: "refused", says: "These are two businesses, as far as we can see.", mail: true}, nil
 	}
 	_, err = tx.Exec(ctx, "update listing set merged = true where ref = $1", other.Ref)
-	return verdict{"accepted", "It is merged into yours.", true}, err
+	return verdict{state: "accepted", says: "It is merged into yours.", mail: true}, err
 }

@@ -159,7 +159,7 @@ func decideChange(ctx context.Context, tx pgx.Tx, d *directory, l listing, a ask
 		return verdict{}, err
 	}
 	if causes["extra_words"].holds(l.Facts, after, false) {
-		return verdict{"refused", "The name must be the one on the sign, and nothing more.", true}, nil
+		return verdict{state: "refused", says: "The name must be the one on the sign, and nothing more.", mail: true}, nil
 	}
 	_, err = tx.Exec(ctx, "update listing set facts = $2 where ref = $1", l.Ref, after)
 	return verdict{state: "accepted"}, err

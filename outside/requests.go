@@ -24,6 +24,7 @@ type verdict struct {
 	state string // accepted, refused or silent
 	says  string
 	mail  bool // it is also written to the account
+	final bool // nothing else is heard on it
 }
 
 // deciders decide by what is asked, once its day has come.
@@ -89,7 +90,7 @@ func decideRequest(_ *Outside, ctx context.Context, tx pgx.Tx, h happening) erro
 	if err != nil {
 		return err
 	}
-	if _, err := tx.Exec(ctx, "update request set state = $2, says = $3 where id = $1", a.ID, v.state, v.says); err != nil || !v.mail {
+	if _, err := tx.Exec(ctx, "update request set state = $2, says = $3, final = $4 where id = $1", a.ID, v.state, v.says, v.final); err != nil || !v.mail {
 		return err
 	}
 	title := map[string]string{"suggestion": "Your suggestion", "access": "Your request for access", "escalation": "Your request for access",
@@ -113,15 +114,16 @@ func tellAccount(ctx context.Context, tx pgx.Tx, d *directory, l listing, accoun
 // requestStanding tells how something that was asked stands.
 func requestStanding(d *directory, r request) (reply, error) {
 	var state, says string
+	var final bool
 	err := r.tx.QueryRow(
 		r.Context(),
-		"select q.state, q.says from request q join listing l using (ref) where q.id = $1 and l.directory = $2 and q.account = $3",
+		"select q.state, q.says, q.final from request q join listing l using (ref) where q.id = $1 and l.directory = $2 and q.account = $3",
 		r.PathValue("id"),
 		d.slug,
 		r.account,
-	).Scan(&state, &says)
+	).Scan(&state, &says, &final)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return no(http.StatusNotFound, "no_request", "There is no such request of yours."), nil
 	}
-	return reply{http.StatusOK, map[string]any{"state": state, "says": says}}, err
+	return reply{http.StatusOK, map[string]any{"state": state, "says": says, "final": final}}, err
 }

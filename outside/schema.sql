@@ -118,6 +118,7 @@ create table if not exists request (
     state    text not null default 'in_review',
     says     text not null default ''
 );
+alter table request add column if not exists final boolean not null default false; -- nothing else is heard on it
 create index if not exists request_ref on request (ref);
 
 -- What businesses say through their listings.

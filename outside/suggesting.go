@@ -73,14 +73,14 @@ func decideSuggestion(ctx context.Context, tx pgx.Tx, d *directory, l listing, a
 		return verdict{}, err
 	}
 	if !shown {
-		return verdict{"refused", "The page that you named does not show it.", true}, nil
+		return verdict{state: "refused", says: "The page that you named does not show it.", mail: true}, nil
 	}
 	after, err := l.Facts.with(in.Facts)
 	if err != nil {
-		return verdict{"refused", "We could not read the value.", true}, nil
+		return verdict{state: "refused", says: "We could not read the value.", mail: true}, nil
 	}
 	_, err = tx.Exec(ctx, "update listing set facts = $2 where ref = $1", l.Ref, after)
-	return verdict{"accepted", "Thank you. The panel will show what you suggested.", true}, err
+	return verdict{state: "accepted", says: "Thank you. The panel will show what you suggested.", mail: true}, err
 }
 
 // shows reports whether the evidence shows all that is suggested.

@@ -147,7 +147,7 @@ func decideAppeal(ctx context.Context, tx pgx.Tx, d *directory, l listing, a ask
 	}
 	s := l.Suspended
 	if s == nil {
-		return verdict{"accepted", "The listing is not suspended any more.", true}, nil
+		return verdict{state: "accepted", says: "The listing is not suspended any more.", mail: true}, nil
 	}
 	doubt := "Send a paper that shows the business at its address."
 	for _, p := range in.Papers {
@@ -158,14 +158,14 @@ func decideAppeal(ctx context.Context, tx pgx.Tx, d *directory, l listing, a ask
 	c := causes[s.Cause]
 	switch {
 	case s.Final:
-		return verdict{"refused", "We have looked at it again. Our decision stands, and it is final.", true}, nil
+		return verdict{state: "refused", says: "We have looked at it again. Our decision stands, and it is final.", mail: true, final: true}, nil
 	case c.lasts && c.holds(Facts{}, l.Facts, false):
-		return verdict{"refused", "What we minded is still there. " + c.says, true}, nil
+		return verdict{state: "refused", says: "What we minded is still there. " + c.says, mail: true}, nil
 	case doubt != "":
-		return verdict{"refused", doubt, true}, nil
+		return verdict{state: "refused", says: doubt, mail: true}, nil
 	}
 	_, err := tx.Exec(ctx, "update listing set suspended = null where ref = $1", l.Ref)
-	return verdict{"accepted", "The listing shows again.", true}, err
+	return verdict{state: "accepted", says: "The listing shows again.", mail: true}, err
 }
 
 // setState marks a listing of a location that has closed or moved away, or takes the mark

@@ -204,6 +204,7 @@ func (r *Reach) AskReview(ctx context.Context, connector, key, ref, method strin
 type Standing struct {
 	State string `json:"state"` // in_review, accepted, refused or silent
 	Says  string `json:"says"`
+	Final bool   `json:"final"` // of a refused appeal: no other is heard
 }
 
 // Status tells how a review stands.

@@ -106,6 +106,7 @@ type CaseView struct {
 	Changed  giving.Changes // what the record says otherwise than the directory was given
 	Caution  listings.Caution
 	Draft    string
+	Fresh    bool            // something is new since it was argued last, or it was not yet
 	Since    []record.Change // what was changed in the record since the case was opened
 }
 
@@ -153,6 +154,7 @@ func (d *Desk) Case(ctx context.Context, at ledger.Place, id string) (v CaseView
 			v.Since = append(v.Since, save.Changes...)
 		}
 	}
+	v.Fresh = fresh(c, saves, v.Papers)
 	said := cases.Said{Record: l.Location.Record, Case: c, Suspects: v.Suspects, Mended: mended(v.Since), Most: l.Book.Appeal.MostCharacters}
 	if t := l.State.VerifiedAt; t != nil {
 		day := calendar.DateOf(t.In(zone))
@@ -169,6 +171,16 @@ func (d *Desk) Case(ctx context.Context, at ledger.Place, id string) (v CaseView
 	}
 	v.Draft = cases.Draft(said)
 	return v, nil
+}
+
+// fresh reports whether something has come since a case was argued last that speaks for it: a change of the record, or a paper.
+func fresh(c verification.Case, saves []records.Saved, papers []files.Compared) bool {
+	if len(c.Appeals) == 0 {
+		return true
+	}
+	last := c.Appeals[len(c.Appeals)-1].AskedAt
+	return slices.ContainsFunc(saves, func(s records.Saved) bool { return s.At.After(last) && len(s.Changes) > 0 }) ||
+		slices.ContainsFunc(papers, func(p files.Compared) bool { return p.AddedAt.After(last) })
 }
 
 // mended says what was changed in a record, as an appeal tells it.

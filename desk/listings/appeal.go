@@ -59,6 +59,9 @@ func (d *Desk) Appeal(ctx context.Context, actor people.Actor, at ledger.Place, 
 			with, names = append(with, *e), append(names, strings.ToLower(paper.Title(e.Kind)))
 		}
 		sent := strings.Join(names, ", ")
+		if n := len(c.Appeals); n > 0 && c.Appeals[n-1].Text == text && c.Appeals[n-1].Papers == sent {
+			return problem.Fields([]record.Problem{{Path: "text", Message: "this is what they refused; say what is new since, or add a paper"}})
+		}
 		call, err = d.ledger.Ask(ctx, l, verification.AppealAsked{To: sent}, appeal{l.State.Ref, text, with, sent, actor.Name})
 		return err
 	})
@@ -84,7 +87,7 @@ func (d *Desk) askAppeal(ctx context.Context, actor people.Actor, at ledger.Plac
 	case standing.State == "accepted":
 		what, actor = verification.AppealGranted{Says: standing.Says}, people.Actor{Name: book.Name}
 	case standing.State == "refused":
-		what, actor = verification.AppealRefused{Says: standing.Says}, people.Actor{Name: book.Name}
+		what, actor = verification.AppealRefused{Says: standing.Says, Final: standing.Final}, people.Actor{Name: book.Name}
 	}
 	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		if c := l.State.OpenCase(verification.CaseSuspended); c == nil || c.Waiting() == nil || c.Waiting().ID != id {

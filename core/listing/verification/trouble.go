@@ -43,7 +43,8 @@ type (
 	// AppealRefused is that it is refused.
 	AppealRefused struct {
 		passing
-		Says string `json:"says,omitempty"` // in words, for people
+		Says  string `json:"says,omitempty"`  // in words, for people
+		Final bool   `json:"final,omitempty"` // no other is heard
 	}
 	// CaseDropped is that a case is given up.
 	CaseDropped struct {
@@ -172,7 +173,7 @@ func (e AppealRefused) happen(s *State, c circumstances) {
 	}
 	a.AnsweredAt, a.Says = &c.at, e.Says
 	k := s.OpenCase(CaseSuspended)
-	if k.Says = e.Says; len(k.Appeals) >= c.book.Appeal.Most {
+	if k.Says = e.Says; e.Final || len(k.Appeals) >= c.book.Appeal.Most {
 		s.end(CaseSuspended, "", LostIt, c, e.Says)
 	}
 }

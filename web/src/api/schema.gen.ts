@@ -5181,6 +5181,10 @@ export interface components {
             ended_at?: string;
             /** @description Who decided so; missing: what it wanted came to be */
             ended_by?: string;
+            /** @description What it is about, in a word that stays the same */
+            kind: string;
+            /** @description A decision may end it */
+            may_decide: boolean;
             ended_why?: string;
             notes: components["schemas"]["MatterNote"][];
         };
@@ -5926,6 +5930,8 @@ export interface components {
             rule?: components["schemas"]["AppealRule"];
             /** @description An appeal's first text */
             draft: string;
+            /** @description Something speaks for it that did not when it was argued last */
+            fresh: boolean;
             /** @description What was changed in the record since */
             since: string[];
             /** @description Values that are not sent yet */

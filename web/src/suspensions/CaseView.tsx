@@ -12,6 +12,7 @@ import { Strand } from '../marks/Strand'
 import { WindowBar } from '../marks/WindowBar'
 import { Do, Failed } from '../kit/verb'
 import { GiveUp } from './GiveUp'
+import { Remains } from './Remains'
 import { useListingVerb } from '../verification/verbs'
 
 type Case = Schemas['Case']
@@ -54,6 +55,9 @@ export function CaseView() {
             </section>
           )}
           {f.kind === 'suspended' && <Causes c={c} />}
+          {!open && f.kind === 'suspended' && f.outcome !== 'won' && c.row.strand.visibility === 'suspended' && (
+            <Remains location={location} directory={directory} c={c} />
+          )}
           {open && f.kind === 'suspended' && c.rule && (
             <Needs what="send">
               <Argue c={c} listing={listing.data} />
@@ -167,6 +171,11 @@ function Argue({ c, listing }: { c: Case; listing: Listing }) {
           {c.rule!.how}; {c.rule!.span}; {counted(left, 'appeal')} left
         </span>
       </div>
+      {!c.fresh && (
+        <p className="wrong">
+          Nothing is new since they refused. Mend what they minded in the record, or add a paper, and say so; the same again is not sent.
+        </p>
+      )}
       <form
         onSubmit={(e) => {
           e.preventDefault()

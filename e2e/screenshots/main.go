@@ -15,6 +15,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
@@ -178,19 +179,25 @@ func run(at, out, before string, views []string) error {
 	if err != nil {
 		return err
 	}
-	names["owner"], err = browser.Ask[string](
-		tab,
-		fmt.Sprintf(
-			`fetch('/api/listings/%s/fernlook/owner-links', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({task: 'code', mail:
-				false})}).then(r => r.json()).then(l => l.address)`,
-			names["Spokeshave Cycle Works/Minnow Bay"],
-		),
-	)
-	if err != nil {
-		return err
+	wanted := func(of string) bool {
+		return slices.ContainsFunc(views, func(v string) bool { return strings.Contains(v, "{"+of+"}") })
 	}
-	if names["import"], err = bringFile(tab); err != nil {
-		return err
+	if wanted("owner") {
+		if names["owner"], err = browser.Ask[string](
+			tab,
+			fmt.Sprintf(
+				`fetch('/api/listings/%s/fernlook/owner-links', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({task: 'code', mail:
+				false})}).then(r => r.json()).then(l => l.address)`,
+				names["Spokeshave Cycle Works/Minnow Bay"],
+			),
+		); err != nil {
+			return err
+		}
+	}
+	if wanted("import") {
+		if names["import"], err = bringFile(tab); err != nil {
+			return err
+		}
 	}
 	// The demo's photos are being drawn while one looks around; these come last.
 	if err := tab.Until(

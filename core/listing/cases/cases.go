@@ -6,6 +6,7 @@ package cases
 import (
 	"fmt"
 	"strings"
+	"uvent/core/fact/prose"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
@@ -21,6 +22,7 @@ const (
 	Now   StepState = "now"   // it is our turn
 	Waits StepState = "waits" // it is somebody else's
 	Later StepState = "later"
+	Left  StepState = "left" // it was not done, and the case has ended
 )
 
 // Act is where a step is done.
@@ -89,11 +91,26 @@ func Steps(f Facts) []Step {
 		}
 	}
 	if !f.Case.Open() {
-		for i := range out {
-			out[i].State, out[i].Window = Done, nil
-		}
+		closed(f.Case, out)
 	}
 	return out
+}
+
+// closed are the steps of a case that has ended: of one that was not won, those that were not done are left.
+func closed(c verification.Case, steps []Step) {
+	for i := range steps {
+		s := &steps[i]
+		s.Window = nil
+		switch n := len(c.Appeals); {
+		case c.Outcome == verification.Won:
+			s.State = Done
+		case s.State == Done:
+		case s.Act == ByAppeal && n > 0:
+			s.Title, s.State, s.Says = "Appeal", Done, fmt.Sprintf("Argued %s. They said: %s", prose.Count(n, "time"), c.Appeals[n-1].Says)
+		default:
+			s.State = Left
+		}
+	}
 }
 
 func suspended(f Facts) (out []Step) {

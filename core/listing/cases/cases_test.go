@@ -67,7 +67,7 @@ func TestSteps(t *testing.T) {
 		{"no paper", cases.Facts{Case: suspended, Book: fernlook}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:now, Appeal:later, See that it shows:later", "Have a paper at hand"},
 		{"appealed", cases.Facts{Case: waits, Book: fernlook, Paper: true}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:done, Appeal:waits*, See that it shows:later", "Appeal"},
 		{"refused once", cases.Facts{Case: refused, Book: fernlook, Paper: true}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:done, Appeal again:now, See that it shows:later", "Appeal again"},
-		{"ended", cases.Facts{Case: over, Book: fernlook, Paper: true}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:done, Appeal again:done, See that it shows:done", ""},
+		{"ended", cases.Facts{Case: over, Book: fernlook, Paper: true}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:done, Appeal:done, See that it shows:left", ""},
 		{"where no appeal is heard", cases.Facts{Case: suspended, Book: facts}, "Mend what they may mind:done, Send what was mended:done, Write to Candourbox:now", "Write to Candourbox"},
 		{"gone", cases.Facts{Case: verification.Case{Kind: verification.CaseRemoved}, Book: fernlook}, "Look again:now, Search for it:later", "Look again"},
 		{"a second listing", cases.Facts{Case: verification.Case{Kind: verification.CaseDuplicate, Other: "x"}, Book: fernlook, State: verification.State{Duplicates: []verification.Duplicate{{Ref: "x"}}}}, "Report it:done, Their answer:waits*", "Their answer"},

@@ -5858,7 +5858,7 @@ export interface components {
             title: string;
             says: string;
             /** @enum {string} */
-            state: "done" | "now" | "waits" | "later";
+            state: "done" | "now" | "waits" | "later" | "left";
             /** @enum {string} */
             act: "record" | "send" | "papers" | "appeal" | "look" | "listing";
             /** @description The record's fact that is concerned */

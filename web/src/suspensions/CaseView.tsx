@@ -17,7 +17,13 @@ import { useListingVerb } from '../verification/verbs'
 
 type Case = Schemas['Case']
 
-const stepWords: Record<Schemas['CaseStep']['state'], string> = { done: 'done', now: 'now', waits: 'waits', later: 'later' }
+const stepWords: Record<Schemas['CaseStep']['state'], string> = {
+  done: 'done',
+  now: 'now',
+  waits: 'waits',
+  later: 'later',
+  left: 'not done',
+}
 const ends: Record<string, string> = { won: 'Won', lost: 'Not won', given_up: 'Given up' }
 
 // CaseView is one case: what they wrote, why it is likely, what to do in which order, and

@@ -75,11 +75,14 @@ func TestPeopleOnTheScreen(t *testing.T) {
 	}
 	s.do(
 		s.Open(s.at("/log")),
-		s.See("Key made: name Nightly export"),
+		s.See("Made the key “Nightly export” ("),
 		s.See("Oda Kettering"),
 		s.Choose("What kind", "record_confirmed"),
 		s.Until(`document.querySelectorAll("tbody tr").length === 1`),
-		s.See("Minnow Bay"),
+		s.See("Client of Minnow Bay, Minnow Bay"),
+		s.Choose("What kind", ""),
+		s.Type("Words in it", "nightly"),
+		s.Until(`[...document.querySelectorAll("tbody tr")].every(r => r.innerText.includes("Nightly"))`),
 	)
 	s.do(s.Open(s.at("/interface")), s.Type("Find", "/api/today"), s.Press("GET /api/today"), s.Press("Ask"), s.See("200 OK"))
 	s.do(

@@ -7,6 +7,8 @@ import (
 	"strconv"
 	"time"
 
+	openapi_types "github.com/oapi-codegen/runtime/types"
+
 	"uvent/core/record/table"
 	"uvent/desk/boards"
 	"uvent/httpapi/api"
@@ -15,15 +17,29 @@ import (
 // GetLog tells what was done.
 func (s *Server) GetLog(ctx context.Context, in api.GetLogRequestObject) (api.GetLogResponseObject, error) {
 	p := in.Params
-	lines, err := s.Desk.Boards.Log(
-		ctx,
-		boards.LogFilter{Scope: within(ctx, p.Client, p.Location), Before: p.Before, Actor: p.Actor, Kind: p.Kind, Most: number(p.Most)},
-	)
+	f := boards.LogFilter{Scope: within(ctx, p.Client, p.Location), Before: p.Before, Actor: p.Actor, Kind: p.Kind, Text: p.Text, Most: number(p.Most)}
+	f.From, f.To = days(p.From, p.To)
+	lines, err := s.Desk.Boards.Log(ctx, f)
 	if err != nil {
 		return nil, err
 	}
 	kinds, err := s.Desk.Boards.LogKinds(ctx)
-	return api.GetLog200JSONResponse{Lines: logLines(lines), Kinds: append([]string{}, kinds...)}, err
+	out := api.GetLog200JSONResponse{Lines: logLines(lines), Kinds: []api.LogKind{}}
+	for _, k := range kinds {
+		out.Kinds = append(out.Kinds, api.LogKind{Id: k.ID, Title: k.Title})
+	}
+	return out, err
+}
+
+// days are the moments from the first day on, and until the last has ended.
+func days(first, last *openapi_types.Date) (from, to *time.Time) {
+	if first != nil {
+		from = &first.Time
+	}
+	if last != nil {
+		to = new(last.AddDate(0, 0, 1))
+	}
+	return from, to
 }
 
 func logLines(lines []boards.LogLine) []api.LogLine {
@@ -52,7 +68,8 @@ const mostExported = 100_000
 
 // ExportLog writes what was done as CSV.
 func (s *Server) ExportLog(ctx context.Context, in api.ExportLogRequestObject) (api.ExportLogResponseObject, error) {
-	f := boards.LogFilter{Scope: within(ctx, in.Params.Client, in.Params.Location), Actor: in.Params.Actor, Kind: in.Params.Kind}
+	f := boards.LogFilter{Scope: within(ctx, in.Params.Client, in.Params.Location), Actor: in.Params.Actor, Kind: in.Params.Kind, Text: in.Params.Text}
+	f.From, f.To = days(in.Params.From, in.Params.To)
 	var file bytes.Buffer
 	w := csv.NewWriter(&file)
 	w.Write([]string{"number", "at", "who", "what", "client", "location", "directory", "kind", "sealed"})

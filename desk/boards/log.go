@@ -26,6 +26,9 @@ type LogFilter struct {
 	Before *int64 // events before this one
 	Actor  *string
 	Kind   *string
+	Text   *string    // that stands in what is kept of it, or in whom it is about
+	From   *time.Time // and later
+	To     *time.Time // and before
 	Most   int
 }
 
@@ -55,7 +58,22 @@ func (d *Desk) Log(ctx context.Context, f LogFilter) ([]LogLine, error) {
 		f.Most = MostLog
 	}
 	return store.Each(d.line)(
-		d.store.Reading(ctx).Log(ctx, db.LogParams{Before: f.Before, Clients: f.Clients, LocationID: f.Location, Actor: f.Actor, Kind: f.Kind, Most: int32(f.Most)}),
+		d.store.Reading(
+			ctx,
+		).Log(
+			ctx,
+			db.LogParams{
+				Before:     f.Before,
+				Clients:    f.Clients,
+				LocationID: f.Location,
+				Actor:      f.Actor,
+				Kind:       f.Kind,
+				Text:       f.Text,
+				FromAt:     f.From,
+				ToAt:       f.To,
+				Most:       int32(f.Most),
+			},
+		),
 	)
 }
 
@@ -81,9 +99,12 @@ func (d *Desk) line(r db.LogRow) LogLine {
 }
 
 // LogKinds are the kinds of things that were ever done.
-func (d *Desk) LogKinds(ctx context.Context) ([]string, error) {
-	return d.store.Reading(ctx).LogKinds(ctx)
+func (d *Desk) LogKinds(ctx context.Context) ([]LogKind, error) {
+	return store.Each(func(kind string) LogKind { return LogKind{kind, logTitle(kind)} })(d.store.Reading(ctx).LogKinds(ctx))
 }
+
+// LogKind is a kind of what is done, and what it is called.
+type LogKind struct{ ID, Title string }
 
 // logSays says an event in words.
 func (d *Desk) logSays(r LogLine) string {
@@ -98,9 +119,11 @@ func (d *Desk) logSays(r LogLine) string {
 			}
 		}
 	}
+	if says, known := worded(r.Kind, r.Data); known {
+		return says
+	}
 	var data map[string]any
-	what := strings.ReplaceAll(r.Kind, "_", " ")
-	what = strings.ToUpper(what[:1]) + what[1:]
+	what := logTitle(r.Kind)
 	if json.Unmarshal(r.Data, &data) != nil {
 		return what + "."
 	}

@@ -1,6 +1,8 @@
 package ledger_test
 
 import (
+	"time"
+
 	"fmt"
 	"strings"
 	"testing"
@@ -37,6 +39,16 @@ func TestTheLog(t *testing.T) {
 	by, kind := "roake", "search_asked"
 	if lines, err = r.Desk.Boards.Log(ctx, boards.LogFilter{Actor: &by, Kind: &kind}); err != nil || len(lines) != 1 || lines[0].Actor != "Ines Roake" {
 		t.Errorf("%+v, %v", lines, err)
+	}
+	text, now := "minnow", r.Desk.Now()
+	soon := now.Add(time.Hour)
+	for _, c := range []struct {
+		f    boards.LogFilter
+		want bool
+	}{{boards.LogFilter{Text: &text, From: new(now.Add(-time.Hour)), To: &soon}, true}, {boards.LogFilter{Text: new("nowhere else")}, false}, {boards.LogFilter{From: &soon}, false}} {
+		if some, err := r.Desk.Boards.Log(ctx, c.f); err != nil || len(some) > 0 != c.want {
+			t.Errorf("%+v gives %d, %v", c.f, len(some), err)
+		}
 	}
 	if lines, err = r.Desk.Boards.Log(ctx, boards.LogFilter{Before: &lines[0].ID, Most: 1}); err != nil || len(lines) != 1 ||
 		strings.Contains(lines[0].Says, "Searched") {

@@ -179,25 +179,8 @@ func run(at, out, before string, views []string) error {
 	if err != nil {
 		return err
 	}
-	wanted := func(of string) bool {
-		return slices.ContainsFunc(views, func(v string) bool { return strings.Contains(v, "{"+of+"}") })
-	}
-	if wanted("owner") {
-		if names["owner"], err = browser.Ask[string](
-			tab,
-			fmt.Sprintf(
-				`fetch('/api/listings/%s/fernlook/owner-links', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({task: 'code', mail:
-				false})}).then(r => r.json()).then(l => l.address)`,
-				names["Spokeshave Cycle Works/Minnow Bay"],
-			),
-		); err != nil {
-			return err
-		}
-	}
-	if wanted("import") {
-		if names["import"], err = bringFile(tab); err != nil {
-			return err
-		}
+	if err := made(tab, names, views); err != nil {
+		return err
 	}
 	// The demo's photos are being drawn while one looks around; these come last.
 	if err := tab.Until(
@@ -235,4 +218,27 @@ func run(at, out, before string, views []string) error {
 		}
 	}
 	return nil
+}
+
+// made makes what some of the views are of: a page for an owner, and a file on its way in.
+func made(tab *browser.Tab, names map[string]string, views []string) (err error) {
+	wanted := func(of string) bool {
+		return slices.ContainsFunc(views, func(v string) bool { return strings.Contains(v, "{"+of+"}") })
+	}
+	if wanted("owner") {
+		if names["owner"], err = browser.Ask[string](
+			tab,
+			fmt.Sprintf(
+				`fetch('/api/listings/%s/fernlook/owner-links', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({task: 'code', mail:
+				false})}).then(r => r.json()).then(l => l.address)`,
+				names["Spokeshave Cycle Works/Minnow Bay"],
+			),
+		); err != nil {
+			return err
+		}
+	}
+	if wanted("import") {
+		names["import"], err = bringFile(tab)
+	}
+	return err
 }

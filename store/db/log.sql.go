@@ -176,7 +176,9 @@ where ($1::bigint is null or e.id < $1)
   and ($3::uuid is null or e.location_id = $3)
   and ($4::text is null or e.actor ilike '%' || $4 || '%')
   and ($5::text is null or e.kind = $5)
-order by e.id desc limit $6::int
+  and ($6::timestamptz is null or e.at >= $6) and ($7::timestamptz is null or e.at < $7)
+  and ($8::text is null or strpos(lower(concat_ws(' ', e.kind, e.data::text, l.label, c.name)), lower($8)) > 0)
+order by e.id desc limit $9::int
 `
 
 type LogParams struct {
@@ -185,6 +187,9 @@ type LogParams struct {
 	LocationID *uuid.UUID
 	Actor      *string
 	Kind       *string
+	FromAt     *time.Time
+	ToAt       *time.Time
+	Text       *string
 	Most       int32
 }
 
@@ -209,6 +214,9 @@ func (q *Queries) Log(ctx context.Context, arg LogParams) ([]LogRow, error) {
 		arg.LocationID,
 		arg.Actor,
 		arg.Kind,
+		arg.FromAt,
+		arg.ToAt,
+		arg.Text,
 		arg.Most,
 	)
 	if err != nil {

@@ -32,6 +32,8 @@ where (sqlc.narg(before)::bigint is null or e.id < sqlc.narg(before))
   and (sqlc.narg(location_id)::uuid is null or e.location_id = sqlc.narg(location_id))
   and (sqlc.narg(actor)::text is null or e.actor ilike '%' || sqlc.narg(actor) || '%')
   and (sqlc.narg(kind)::text is null or e.kind = sqlc.narg(kind))
+  and (sqlc.narg(from_at)::timestamptz is null or e.at >= sqlc.narg(from_at)) and (sqlc.narg(to_at)::timestamptz is null or e.at < sqlc.narg(to_at))
+  and (sqlc.narg(text)::text is null or strpos(lower(concat_ws(' ', e.kind, e.data::text, l.label, c.name)), lower(sqlc.narg(text))) > 0)
 order by e.id desc limit sqlc.arg(most)::int;
 
 -- name: LogKinds :many

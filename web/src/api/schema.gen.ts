@@ -5674,6 +5674,10 @@ export interface components {
             reason: string;
             by: string;
         };
+        LogKind: {
+            id: string;
+            title: string;
+        };
         LogLine: {
             /** Format: int64 */
             id: number;
@@ -6754,6 +6758,12 @@ export interface operations {
                 /** @description A part of the name of whoever did it */
                 actor?: string;
                 kind?: string;
+                /** @description That stands in what is kept of it, or in whom it is about */
+                text?: string;
+                /** @description The first day, by UTC */
+                from?: string;
+                /** @description The last day, by UTC */
+                to?: string;
                 most?: number;
             };
             header?: never;
@@ -6770,7 +6780,7 @@ export interface operations {
                 content: {
                     "application/json": {
                         lines: components["schemas"]["LogLine"][];
-                        kinds: string[];
+                        kinds: components["schemas"]["LogKind"][];
                     };
                 };
             };
@@ -6784,6 +6794,12 @@ export interface operations {
                 location?: components["parameters"]["locationScope"];
                 actor?: string;
                 kind?: string;
+                /** @description That stands in what is kept of it, or in whom it is about */
+                text?: string;
+                /** @description The first day, by UTC */
+                from?: string;
+                /** @description The last day, by UTC */
+                to?: string;
             };
             header?: never;
             path?: never;

@@ -24,16 +24,15 @@ type FoldFilter struct {
 
 // Fold is a row of Today: what is done once, for one listing or for many.
 type Fold struct {
-	ID          string
-	Title       string
-	Count       int // of tasks
-	Clients     int
-	Locations   int
-	Directories int
-	Until       *time.Time // when the first is lost, or ends
-	Minutes     float64    // of a specialist
-	Loss        float64    // of the task that loses most
-	First       Cell       // that task
+	ID        string
+	Title     string
+	Count     int // of tasks
+	Clients   int
+	Locations int
+	Until     *time.Time // when the first is lost, or ends
+	Minutes   float64    // of a specialist
+	Loss      float64    // of the task that loses most
+	First     Cell       // that task
 }
 
 // Folds is a page of a scope's rows.
@@ -113,7 +112,7 @@ func (d *Desk) Folds(ctx context.Context, f FoldFilter, past *FoldKey) (out Fold
 
 func (d *Desk) fold(r db.FoldsRow, first Cell) Fold {
 	f := Fold{
-		ID: r.Fold, Title: first.Task.Title, Count: int(r.Count), Clients: int(r.Clients), Locations: int(r.Locations), Directories: int(r.Directories),
+		ID: r.Fold, Title: first.Task.Title, Count: int(r.Count), Clients: int(r.Clients), Locations: int(r.Locations),
 		Minutes: r.Minutes, Loss: r.Most, First: first,
 	}
 	if !r.Until.IsZero() {

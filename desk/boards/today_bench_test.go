@@ -8,6 +8,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"uvent/core/listing/verification"
+	"uvent/core/reckon/agenda"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/boards"
 	"uvent/desk/ledger"
@@ -46,6 +47,14 @@ func BenchmarkToday(b *testing.B) {
 		})
 	}
 	run("nothing changed", func() {})
+	for name, f := range map[string]boards.FoldFilter{"rows": {Group: agenda.Mine}, "rows with a word in them": {Group: agenda.Mine, Search: "shop 0481"}} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				_, err := r.Desk.Boards.Folds(ctx, f, nil)
+				rig.Must(b, err)
+			}
+		})
+	}
 	run("one listing changed", func() {
 		_, err := r.Store.Pool.Exec(ctx, "update listing set state = state where ctid = (select ctid from listing limit 1)")
 		rig.Must(b, err)

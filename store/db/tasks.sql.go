@@ -125,13 +125,14 @@ func (q *Queries) FitsNamed(ctx context.Context, locations []uuid.UUID) ([]Locat
 }
 
 const foldTasks = `-- name: FoldTasks :many
-select t.location_id, t.directory_id, t.client_id, t.mover, t.act, t.loss, t.title, t.dated, t.together, t.put_off, t.changes_at, t.matter_id, t.kind, t.cause, t.until, t.fold, t.minutes from task t join matter m on m.id = t.matter_id join location l on l.id = t.location_id join client c on c.id = t.client_id
+select t.location_id, t.directory_id, t.client_id, t.mover, t.act, t.loss, t.title, t.dated, t.together, t.put_off, t.changes_at, t.matter_id, t.kind, t.cause, t.until, t.fold, t.minutes from task t
 where t.fold = $1 and t.mover = $2 and (t.put_off is null or t.put_off <= $3::timestamptz)
   and ($4::uuid[] is null or t.client_id = any($4::uuid[]))
   and ($5::uuid is null or t.location_id = $5)
   and ($6::text = '' or t.directory_id = $6 or $6 = any(t.together))
-  and ($7::uuid is null or m.with_id = $7)
-  and ($8::text = '' or strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower($8)) > 0)
+  and ($7::uuid is null or exists (select from matter m where m.id = t.matter_id and m.with_id = $7))
+  and ($8::text = '' or exists (select from location l join client c on c.id = l.client_id
+    where l.id = t.location_id and strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower($8)) > 0))
 order by t.loss desc, t.title, t.location_id, t.directory_id limit $10 offset $9
 `
 
@@ -199,20 +200,35 @@ func (q *Queries) FoldTasks(ctx context.Context, arg FoldTasksParams) ([]Task, e
 }
 
 const folds = `-- name: Folds :many
-select t.fold, (min(t.kind))::text as kind, count(*)::int as count, (min(t.title))::text as title, (max(t.loss))::float8 as most, (sum(t.minutes))::float8 as minutes, (coalesce(min(t.until), '0001-01-01 00:00:00Z'))::timestamptz as until,
-  count(distinct t.client_id)::int as clients, count(distinct t.location_id)::int as locations, count(distinct t.directory_id)::int as directories,
-  ((array_agg(t.location_id order by t.loss desc, t.title, t.directory_id))[1])::uuid as location_id,
-  ((array_agg(t.directory_id order by t.loss desc, t.title, t.directory_id))[1])::text as directory_id
-from task t join matter m on m.id = t.matter_id join location l on l.id = t.location_id join client c on c.id = t.client_id
-where t.mover = $1 and (t.put_off is null or t.put_off <= $2::timestamptz)
-  and ($3::uuid[] is null or t.client_id = any($3::uuid[]))
-  and ($4::uuid is null or t.location_id = $4)
-  and ($5::text = '' or t.directory_id = $5 or $5 = any(t.together))
-  and ($6::uuid is null or m.with_id = $6)
-  and ($7::text = '' or strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower($7)) > 0)
-group by t.fold
-having $8::text = '' or (-max(t.loss), min(t.title), t.fold) > (-$9::float8, $10::text collate "C", $8)
-order by max(t.loss) desc, min(t.title), t.fold limit $11
+with shown as (
+  select t.fold, count(*)::int as count, min(t.title) as title, max(t.loss) as most, sum(t.minutes) as minutes, min(t.until) as until,
+    count(distinct t.client_id)::int as clients, count(distinct t.location_id)::int as locations
+  from task t
+  where t.mover = $1 and (t.put_off is null or t.put_off <= $2::timestamptz)
+    and ($3::uuid[] is null or t.client_id = any($3::uuid[]))
+    and ($4::uuid is null or t.location_id = $4)
+    and ($5::text = '' or t.directory_id = $5 or $5 = any(t.together))
+    and ($6::uuid is null or exists (select from matter m where m.id = t.matter_id and m.with_id = $6))
+    and ($7::text = '' or exists (select from location l join client c on c.id = l.client_id
+      where l.id = t.location_id and strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower($7)) > 0))
+  group by t.fold
+  having $8::text = '' or (-max(t.loss), min(t.title), t.fold) > (-$9::float8, $10::text collate "C", $8)
+  order by max(t.loss) desc, min(t.title), t.fold limit $11
+)
+select shown.fold, shown.count, shown.title::text as title, shown.most::float8 as most, shown.minutes::float8 as minutes,
+  (coalesce(shown.until, '0001-01-01 00:00:00Z'))::timestamptz as until, shown.clients, shown.locations, f.location_id, f.directory_id
+from shown, lateral (
+  select t.location_id, t.directory_id from task t
+  where t.fold = shown.fold and t.mover = $1 and (t.put_off is null or t.put_off <= $2::timestamptz)
+    and ($3::uuid[] is null or t.client_id = any($3::uuid[]))
+    and ($4::uuid is null or t.location_id = $4)
+    and ($5::text = '' or t.directory_id = $5 or $5 = any(t.together))
+    and ($6::uuid is null or exists (select from matter m where m.id = t.matter_id and m.with_id = $6))
+    and ($7::text = '' or exists (select from location l join client c on c.id = l.client_id
+      where l.id = t.location_id and strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower($7)) > 0))
+  order by t.loss desc, t.title, t.location_id, t.directory_id limit 1
+) f
+order by shown.most desc, shown.title, shown.fold
 `
 
 type FoldsParams struct {
@@ -231,7 +247,6 @@ type FoldsParams struct {
 
 type FoldsRow struct {
 	Fold        string
-	Kind        string
 	Count       int32
 	Title       string
 	Most        float64
@@ -239,12 +254,12 @@ type FoldsRow struct {
 	Until       time.Time
 	Clients     int32
 	Locations   int32
-	Directories int32
 	LocationID  uuid.UUID
 	DirectoryID string
 }
 
-// What is done once, that which loses most by waiting first: past a loss and a fold, of whom somebody can move.
+// What is done once, that which loses most by waiting first: past a loss and a fold, of whom somebody can move. Of each fold
+// its first task is looked for only once it is known which folds are shown.
 func (q *Queries) Folds(ctx context.Context, arg FoldsParams) ([]FoldsRow, error) {
 	rows, err := q.db.Query(ctx, folds,
 		arg.Mover,
@@ -268,7 +283,6 @@ func (q *Queries) Folds(ctx context.Context, arg FoldsParams) ([]FoldsRow, error
 		var i FoldsRow
 		if err := rows.Scan(
 			&i.Fold,
-			&i.Kind,
 			&i.Count,
 			&i.Title,
 			&i.Most,
@@ -276,7 +290,6 @@ func (q *Queries) Folds(ctx context.Context, arg FoldsParams) ([]FoldsRow, error
 			&i.Until,
 			&i.Clients,
 			&i.Locations,
-			&i.Directories,
 			&i.LocationID,
 			&i.DirectoryID,
 		); err != nil {

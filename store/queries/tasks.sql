@@ -52,31 +52,48 @@ where mover = sqlc.arg(mover) and (put_off is null or put_off <= sqlc.arg(now)::
 order by loss desc, title, location_id, directory_id limit sqlc.arg(most) offset sqlc.arg(past);
 
 -- name: Folds :many
--- What is done once, that which loses most by waiting first: past a loss and a fold, of whom somebody can move.
-select t.fold, (min(t.kind))::text as kind, count(*)::int as count, (min(t.title))::text as title, (max(t.loss))::float8 as most, (sum(t.minutes))::float8 as minutes, (coalesce(min(t.until), '0001-01-01 00:00:00Z'))::timestamptz as until,
-  count(distinct t.client_id)::int as clients, count(distinct t.location_id)::int as locations, count(distinct t.directory_id)::int as directories,
-  ((array_agg(t.location_id order by t.loss desc, t.title, t.directory_id))[1])::uuid as location_id,
-  ((array_agg(t.directory_id order by t.loss desc, t.title, t.directory_id))[1])::text as directory_id
-from task t join matter m on m.id = t.matter_id join location l on l.id = t.location_id join client c on c.id = t.client_id
-where t.mover = sqlc.arg(mover) and (t.put_off is null or t.put_off <= sqlc.arg(now)::timestamptz)
-  and (sqlc.narg(clients)::uuid[] is null or t.client_id = any(sqlc.narg(clients)::uuid[]))
-  and (sqlc.narg(location_id)::uuid is null or t.location_id = sqlc.narg(location_id))
-  and (sqlc.arg(directory)::text = '' or t.directory_id = sqlc.arg(directory) or sqlc.arg(directory) = any(t.together))
-  and (sqlc.narg(with_id)::uuid is null or m.with_id = sqlc.narg(with_id))
-  and (sqlc.arg(search)::text = '' or strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower(sqlc.arg(search))) > 0)
-group by t.fold
-having sqlc.arg(past_fold)::text = '' or (-max(t.loss), min(t.title), t.fold) > (-sqlc.arg(past_loss)::float8, sqlc.arg(past_title)::text collate "C", sqlc.arg(past_fold))
-order by max(t.loss) desc, min(t.title), t.fold limit sqlc.arg(most);
+-- What is done once, that which loses most by waiting first: past a loss and a fold, of whom somebody can move. Of each fold
+-- its first task is looked for only once it is known which folds are shown.
+with shown as (
+  select t.fold, count(*)::int as count, min(t.title) as title, max(t.loss) as most, sum(t.minutes) as minutes, min(t.until) as until,
+    count(distinct t.client_id)::int as clients, count(distinct t.location_id)::int as locations
+  from task t
+  where t.mover = sqlc.arg(mover) and (t.put_off is null or t.put_off <= sqlc.arg(now)::timestamptz)
+    and (sqlc.narg(clients)::uuid[] is null or t.client_id = any(sqlc.narg(clients)::uuid[]))
+    and (sqlc.narg(location_id)::uuid is null or t.location_id = sqlc.narg(location_id))
+    and (sqlc.arg(directory)::text = '' or t.directory_id = sqlc.arg(directory) or sqlc.arg(directory) = any(t.together))
+    and (sqlc.narg(with_id)::uuid is null or exists (select from matter m where m.id = t.matter_id and m.with_id = sqlc.narg(with_id)))
+    and (sqlc.arg(search)::text = '' or exists (select from location l join client c on c.id = l.client_id
+      where l.id = t.location_id and strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower(sqlc.arg(search))) > 0))
+  group by t.fold
+  having sqlc.arg(past_fold)::text = '' or (-max(t.loss), min(t.title), t.fold) > (-sqlc.arg(past_loss)::float8, sqlc.arg(past_title)::text collate "C", sqlc.arg(past_fold))
+  order by max(t.loss) desc, min(t.title), t.fold limit sqlc.arg(most)
+)
+select shown.fold, shown.count, shown.title::text as title, shown.most::float8 as most, shown.minutes::float8 as minutes,
+  (coalesce(shown.until, '0001-01-01 00:00:00Z'))::timestamptz as until, shown.clients, shown.locations, f.location_id, f.directory_id
+from shown, lateral (
+  select t.location_id, t.directory_id from task t
+  where t.fold = shown.fold and t.mover = sqlc.arg(mover) and (t.put_off is null or t.put_off <= sqlc.arg(now)::timestamptz)
+    and (sqlc.narg(clients)::uuid[] is null or t.client_id = any(sqlc.narg(clients)::uuid[]))
+    and (sqlc.narg(location_id)::uuid is null or t.location_id = sqlc.narg(location_id))
+    and (sqlc.arg(directory)::text = '' or t.directory_id = sqlc.arg(directory) or sqlc.arg(directory) = any(t.together))
+    and (sqlc.narg(with_id)::uuid is null or exists (select from matter m where m.id = t.matter_id and m.with_id = sqlc.narg(with_id)))
+    and (sqlc.arg(search)::text = '' or exists (select from location l join client c on c.id = l.client_id
+      where l.id = t.location_id and strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower(sqlc.arg(search))) > 0))
+  order by t.loss desc, t.title, t.location_id, t.directory_id limit 1
+) f
+order by shown.most desc, shown.title, shown.fold;
 
 -- name: FoldTasks :many
 -- The tasks of one row, in the order of what they lose.
-select t.* from task t join matter m on m.id = t.matter_id join location l on l.id = t.location_id join client c on c.id = t.client_id
+select t.* from task t
 where t.fold = sqlc.arg(fold) and t.mover = sqlc.arg(mover) and (t.put_off is null or t.put_off <= sqlc.arg(now)::timestamptz)
   and (sqlc.narg(clients)::uuid[] is null or t.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or t.location_id = sqlc.narg(location_id))
   and (sqlc.arg(directory)::text = '' or t.directory_id = sqlc.arg(directory) or sqlc.arg(directory) = any(t.together))
-  and (sqlc.narg(with_id)::uuid is null or m.with_id = sqlc.narg(with_id))
-  and (sqlc.arg(search)::text = '' or strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower(sqlc.arg(search))) > 0)
+  and (sqlc.narg(with_id)::uuid is null or exists (select from matter m where m.id = t.matter_id and m.with_id = sqlc.narg(with_id)))
+  and (sqlc.arg(search)::text = '' or exists (select from location l join client c on c.id = l.client_id
+    where l.id = t.location_id and strpos(lower(t.title || ' ' || l.label || ' ' || c.name), lower(sqlc.arg(search))) > 0))
 order by t.loss desc, t.title, t.location_id, t.directory_id limit sqlc.arg(most) offset sqlc.arg(past);
 
 -- name: DatedTasks :many

@@ -183,3 +183,20 @@ func TestWhatAnOwnerHasSent(t *testing.T) {
 		}
 	}
 }
+
+// A code that an owner was asked for is theirs to move, until it is nearly lost.
+func TestACodeThatTheOwnerIsAskedFor(t *testing.T) {
+	expires := start.AddDate(0, 0, 10)
+	state := verification.State{Control: verification.Held, Visibility: verification.Hidden, Attempts: []verification.Attempt{
+		{ID: "a", Method: rulebook.Postcard, State: verification.AttemptSent, Expires: expires, ArrivedAt: &start, AskedAt: start},
+	}}
+	l := at(state, "")
+	l.Page = &OwnerPage{ID: "p", Task: verification.TypeCode, MadeAt: start, Expires: expires}
+	asked, ok := For(l, start.AddDate(0, 0, 1))
+	if !ok || asked.Group != Owner || asked.Kind != OwnerAsked || asked.Changes == nil || !asked.Changes.Equal(expires.Add(-48*time.Hour)) {
+		t.Errorf("at first: %+v, until %v", asked, asked.Changes)
+	}
+	if late, ok := For(l, expires.Add(-47*time.Hour)); !ok || late.Group != Mine || late.Kind != CodeAtHand {
+		t.Errorf("two days before it is lost: %+v", late)
+	}
+}

@@ -16,13 +16,16 @@ var asks = map[verification.OwnerTask]string{
 	verification.FilmIt:    "a video",
 }
 
+// pressing is how long before something is lost it is not left to its owner any more.
+const pressing = 48 * time.Hour
+
 // ofOwner is about an owner who was asked for what is wanted next; false where that is nothing of theirs. While the page that
 // asks them works it is theirs to move, and once it has ended without an answer they are to be rung, unless somebody has.
 func ofOwner(l Listing, t Task, now time.Time) (Task, bool) {
 	p := l.Page
 	waits := t.Kind == ToVerify || t.Kind == ToAskAgain || t.Kind == Unproved || t.Kind == CodeAtHand && p != nil && p.Task == verification.TypeCode
-	if p == nil || !waits || t.Until != nil && !t.Until.After(now) {
-		return t, false
+	if p == nil || !waits || t.Until != nil && t.Until.Sub(now) < pressing {
+		return t, false // what is lost soon is ours to see to, whoever was asked
 	}
 	owner, what, zone := l.Owner, asks[p.Task], verification.ZoneOf(*l.Record, *l.Book)
 	if owner == "" {
@@ -41,7 +44,9 @@ func ofOwner(l Listing, t Task, now time.Time) (Task, bool) {
 		if p.Opened {
 			out.Says = fmt.Sprintf("Asked on %s; the page was opened, and nothing came yet.", asked)
 		}
-		out.Changes = &p.Expires
+		if out.Changes = &p.Expires; t.Until != nil && t.Until.Add(-pressing).Before(p.Expires) {
+			out.Changes = new(t.Until.Add(-pressing))
+		}
 	case l.State.HasDecided(string(OwnerSilent), p.ID):
 		return t, false
 	default:

@@ -116,6 +116,9 @@ func closed(c verification.Case, steps []Step) {
 func suspended(f Facts) (out []Step) {
 	mend := Step{Title: "Mend what they may mind", State: Done, Act: InRecord, Says: "Nothing in the record speaks against it."}
 	for _, x := range f.Suspects {
+		if x.Standing && x.ByPaper && f.Paper {
+			mend.Says = "A paper answers what they may mind."
+		}
 		if x.Standing && !(x.ByPaper && f.Paper) && x.Says != "" && !strings.HasPrefix(x.Says, "Nothing") {
 			mend.State, mend.Says = Now, x.Mend
 			if len(x.Facts) > 0 {

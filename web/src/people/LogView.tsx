@@ -65,17 +65,16 @@ export function LogView() {
           Export CSV
         </a>
       </ViewHead>
-      <form className="d-flex flex-wrap align-items-center gap-2 mb-2" role="search" onSubmit={(e) => e.preventDefault()}>
+      <form className="log-filters" role="search" onSubmit={(e) => e.preventDefault()}>
         <Form.Control
-          className="w-auto"
           type="search"
           aria-label="Words in it"
           placeholder="Words in it"
           value={text}
           onChange={(e) => setText(e.target.value)}
         />
-        <Form.Control className="w-auto" aria-label="Who" placeholder="Who" value={actor} onChange={(e) => setActor(e.target.value)} />
-        <Form.Select className="w-auto" aria-label="What kind" value={kind} onChange={(e) => setKind(e.target.value)}>
+        <Form.Control aria-label="Who" placeholder="Who" value={actor} onChange={(e) => setActor(e.target.value)} />
+        <Form.Select aria-label="What kind" value={kind} onChange={(e) => setKind(e.target.value)}>
           <option value="">Everything</option>
           {log.data.pages[0]?.kinds.map((k) => (
             <option key={k.id} value={k.id}>
@@ -83,7 +82,7 @@ export function LogView() {
             </option>
           ))}
         </Form.Select>
-        <Form.Select className="w-auto" aria-label="Client" value={client} onChange={(e) => setClient(e.target.value)}>
+        <Form.Select aria-label="Client" value={client} onChange={(e) => setClient(e.target.value)}>
           <option value="">All clients</option>
           {clients.data?.map((c) => (
             <option key={c.id} value={c.id}>
@@ -91,9 +90,9 @@ export function LogView() {
             </option>
           ))}
         </Form.Select>
-        <Form.Control className="w-auto" type="date" aria-label="From" value={from} onChange={(e) => setFrom(e.target.value)} />
+        <Form.Control type="date" aria-label="From" value={from} onChange={(e) => setFrom(e.target.value)} />
         <span className="second">to</span>
-        <Form.Control className="w-auto" type="date" aria-label="To" value={to} onChange={(e) => setTo(e.target.value)} />
+        <Form.Control type="date" aria-label="To" value={to} onChange={(e) => setTo(e.target.value)} />
       </form>
       {lines.length === 0 ? (
         <div className="empty">
@@ -139,6 +138,7 @@ const columnsOf = (zone: string): Column<Line>[] => [
   {
     id: 'about',
     head: 'About',
+    className: 'text-nowrap',
     cell: (l) =>
       l.looks ? null : l.location && l.label ? (
         <>

@@ -10,6 +10,7 @@ import (
 	"uvent/core/fact/prose"
 	"uvent/core/reckon/agenda"
 	"uvent/desk/ledger"
+	"uvent/desk/matters"
 	"uvent/store/db"
 )
 
@@ -58,9 +59,7 @@ func (d *Desk) Folds(ctx context.Context, f FoldFilter, past *FoldKey) (out Fold
 		return out, err
 	}
 	ask := db.FoldsParams{
-		Mover: string(
-			f.Group,
-		),
+		Mover:      string(f.Group),
 		Now:        d.clock.Now(),
 		Clients:    f.Clients,
 		LocationID: f.Location,
@@ -123,17 +122,9 @@ func (d *Desk) fold(r db.FoldsRow, first Cell) Fold {
 		if f.Locations < f.Count {
 			what = prose.Count(f.Count, "listing")
 		}
-		f.Title = agenda.Folded(first.Task.Kind, f.Count, what, first.Book.Name, first.Owner())
+		f.Title = agenda.Folded(first.Task.Kind, f.Count, what, first.Book.Name, matters.OwnerOf(first.Location, first.Client))
 	}
 	return f
-}
-
-// Owner is who is asked for what the listing needs; empty where nobody is known.
-func (c Cell) Owner() string {
-	if contact := c.Location.Record.Mailing.Contact; contact != "" {
-		return contact
-	}
-	return c.Client.OwnerName
 }
 
 // Folded lists the tasks of one row, past some.

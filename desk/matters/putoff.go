@@ -1,6 +1,7 @@
 package matters
 
 import (
+	"cmp"
 	"context"
 	"strings"
 	"time"
@@ -147,13 +148,14 @@ func (d *Desk) taskOf(ctx context.Context, at ledger.Place) (t agenda.Task, ther
 	return t, there, nil
 }
 
+// OwnerOf is who is asked for what a location needs; empty where nobody is known.
+func OwnerOf(l *ledger.Location, c *ledger.Client) string {
+	return cmp.Or(l.Record.Mailing.Contact, c.OwnerName)
+}
+
 // AgendaListing is a listing as the agenda reads it.
 func AgendaListing(book *rulebook.Rulebook, l *ledger.Location, c *ledger.Client, state verification.State, page *agenda.OwnerPage) agenda.Listing {
-	owner := l.Record.Mailing.Contact
-	if owner == "" {
-		owner = c.OwnerName
-	}
-	return agenda.Listing{Label: l.Label, Owner: owner, Record: &l.Record, Book: book, State: state, Page: page}
+	return agenda.Listing{Label: l.Label, Owner: OwnerOf(l, c), Record: &l.Record, Book: book, State: state, Page: page}
 }
 
 // TakeUp brings a task back that was put off.

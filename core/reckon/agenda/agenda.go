@@ -214,7 +214,14 @@ func next(l Listing, now time.Time) (Task, Rest) {
 		c := s.OpenCase(verification.CaseChange)
 		return Task{Kind: NotTaken, Cause: c.ID, Group: Mine, Act: Argue, Title: l.Book.Name + " did not take a change of " + l.Label, Says: c.Notice}, ""
 	case s.Trouble != "":
-		return Task{Kind: Troubled, Cause: s.Trouble, Group: Mine, Act: OpenIt, Title: "What was last asked for " + on + " came to nothing", Says: s.Trouble}, ""
+		return Task{
+			Kind:  Troubled,
+			Cause: brief(s.Trouble),
+			Group: Mine,
+			Act:   OpenIt,
+			Title: "What was last asked for " + on + " came to nothing",
+			Says:  s.Trouble,
+		}, ""
 	}
 	return second(l, now)
 }
@@ -350,12 +357,12 @@ func second(l Listing, now time.Time) (Task, Rest) {
 	for _, c := range l.State.Seconds() {
 		d := l.State.Report(c.Ref)
 		switch {
-		case l.State.HasDecided(string(Second), c.Ref):
+		case l.State.HasDecided(string(Second), brief(c.Ref)):
 			rest = Decided
 		case d == nil || d.Step == verification.Stays:
 			t := Task{
 				Kind:  Second,
-				Cause: c.Ref,
+				Cause: brief(c.Ref),
 				Group: Mine,
 				Act:   OpenIt,
 				Title: on + " has a second listing",

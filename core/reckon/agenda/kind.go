@@ -1,6 +1,10 @@
 package agenda
 
-import "slices"
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"slices"
+)
 
 // Kind is what a listing wants somebody to know or to do. Each has a word of its own, so that what is said and decided about
 // it is kept with it, and not with whatever the listing asks for next.
@@ -72,3 +76,13 @@ const (
 	OnPurpose Rest = "on_purpose" // it is out of view, for a while
 	Decided   Rest = "decided"    // somebody has decided that nothing is done
 )
+
+// brief is a cause by what a directory says, which may be of any length: a long one by its digest.
+func brief(says string) string {
+	const most = 64
+	if len(says) <= most {
+		return says
+	}
+	sum := sha256.Sum256([]byte(says))
+	return hex.EncodeToString(sum[:16])
+}

@@ -200,3 +200,31 @@ func TestACodeThatTheOwnerIsAskedFor(t *testing.T) {
 		t.Errorf("two days before it is lost: %+v", late)
 	}
 }
+
+// What a directory says may be long, and a code that works no more is nobody's to type.
+func TestLongCausesAndDeadCodes(t *testing.T) {
+	long := at(
+		verification.State{Control: verification.Held, Visibility: verification.Public, VerifiedAt: &start, Trouble: strings.Repeat("They say no. ", 500)},
+		"",
+	)
+	task, ok := For(long, start)
+	if !ok || task.Kind != Troubled || len(task.Cause) > 64 {
+		t.Errorf("%+v", task)
+	}
+	long.State = long.State.After(*long.Book, verification.Event{At: start, What: verification.DecidedOn{Matter: string(task.Kind), Cause: task.Cause}})
+	if rest := Resting(long, start); rest != Decided {
+		t.Errorf("decided on, it rests because %q", rest)
+	}
+	dead := at(
+		verification.State{
+			Control:    verification.Held,
+			Visibility: verification.Hidden,
+			Attempts:   []verification.Attempt{{ID: "a", State: verification.AttemptUsedUp}},
+		},
+		"",
+	)
+	dead.Page = &OwnerPage{ID: "p", Task: verification.TypeCode, MadeAt: start, Expires: start.AddDate(0, 0, 30)}
+	if task, ok := For(dead, start); !ok || task.Kind != ToAskAgain || task.Group != Mine {
+		t.Errorf("with no tries left: %+v", task)
+	}
+}

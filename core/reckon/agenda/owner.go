@@ -23,8 +23,14 @@ const pressing = 48 * time.Hour
 // asks them works it is theirs to move, and once it has ended without an answer they are to be rung, unless somebody has.
 func ofOwner(l Listing, t Task, now time.Time) (Task, bool) {
 	p := l.Page
-	waits := t.Kind == ToVerify || t.Kind == ToAskAgain || t.Kind == Unproved || t.Kind == CodeAtHand && p != nil && p.Task == verification.TypeCode
-	if p == nil || !waits || t.Until != nil && t.Until.Sub(now) < pressing {
+	if p == nil {
+		return t, false
+	}
+	waits := t.Kind == ToVerify || t.Kind == ToAskAgain || t.Kind == Unproved
+	if p.Task == verification.TypeCode { // of a code that works no more nobody has to type anything
+		waits = t.Kind == CodeAtHand
+	}
+	if !waits || t.Until != nil && t.Until.Sub(now) < pressing {
 		return t, false // what is lost soon is ours to see to, whoever was asked
 	}
 	owner, what, zone := l.Owner, asks[p.Task], verification.ZoneOf(*l.Record, *l.Book)
@@ -36,7 +42,11 @@ func ofOwner(l Listing, t Task, now time.Time) (Task, bool) {
 	switch {
 	case p.CallAt != nil && p.CallAt.After(now):
 		out.Kind, out.Group, out.Title = OwnerAsked, Owner, fmt.Sprintf("%s is called for %s on %s", owner, l.Label, l.Book.Name)
-		out.Says = fmt.Sprintf("On %s at %s, as %s wanted.", verification.Day(calendar.DateOf(p.CallAt.In(zone))), verification.Clock(*p.CallAt, zone), owner)
+		out.Says = fmt.Sprintf(
+			"On %s at %s; until then another time may be chosen.",
+			verification.Day(calendar.DateOf(p.CallAt.In(zone))),
+			verification.Clock(*p.CallAt, zone),
+		)
 		out.Changes = p.CallAt
 	case p.Expires.After(now):
 		out.Kind, out.Group, out.Title = OwnerAsked, Owner, fmt.Sprintf("%s was asked for %s for %s on %s", owner, what, l.Label, l.Book.Name)

@@ -6,7 +6,7 @@ import { dayTime, useNow, useZone } from '../app/clock'
 import { counted } from '../app/View'
 import { reason } from '../kit/verb'
 import { useMatter, type Deed } from './useMatter'
-import { lasting } from './acts'
+import { taking } from './acts'
 
 const DAY = 86_400_000
 
@@ -65,7 +65,7 @@ export function ActBar({
   return (
     <div className="act-bar no-print" role="region" aria-label="What is chosen">
       <b>
-        {counted(rows, 'row')} chosen: {counted(chosen, 'matter')}, {lasting(minutes)}
+        {counted(rows, 'row')} chosen: {counted(chosen, 'matter')}, {taking(minutes)}
       </b>
       {way ? (
         <DeedForm key={way} way={way} error={verb.error} runs={verb.isPending} onDo={verb.mutate} onLeave={leave} />

@@ -6,7 +6,7 @@ import { listingPath, type Scope } from '../app/place'
 import { counted } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { AxisScale, listAxis, WindowBar } from '../marks/WindowBar'
-import { actOf, foldActOf, forWhom, lasting, lostOf, type Fold } from './acts'
+import { actOf, foldActOf, forWhom, taking, lostOf, minutesOf, type Fold } from './acts'
 import { Opened } from './Opened'
 
 // Rows are what is done once, a line each, with a rule where the first hour ends.
@@ -61,10 +61,10 @@ export function Rows({
             {i === hour && (
               <li className="hour">
                 <b>
-                  The first hour ends here: {counted(hour, 'thing')}, {lasting(sum(rows.slice(0, hour)))}
+                  The first hour ends here: {counted(hour, 'thing')}, {taking(minutesOf(rows.slice(0, hour)))}
                 </b>
                 <span>
-                  {left.length} more, {lasting(sum(left))}
+                  {left.length} more, {taking(minutesOf(left))}
                 </span>
               </li>
             )}
@@ -84,8 +84,6 @@ export function Rows({
     </>
   )
 }
-
-const sum = (rows: Fold[]) => rows.reduce((n, r) => n + r.minutes, 0)
 
 // firstHour is how many rows fit the first hour; all, where there is not much more.
 function firstHour(rows: Fold[]): number {

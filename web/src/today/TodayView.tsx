@@ -10,7 +10,7 @@ import { More, rowsOf } from '../kit/paged'
 import { Search } from '../kit/Search'
 import { Undelivered } from '../letters/Undelivered'
 import { NoClients } from '../record/NoClients'
-import { lasting } from './acts'
+import { minutesOf, taking } from './acts'
 import { ActBar } from './ActBar'
 import { mattersOf } from './chosen'
 import { DueDates, useDueDates } from './Dates'
@@ -73,7 +73,7 @@ export function TodayView() {
       <ViewHead
         title={title}
         says={`${counted(counts.mine + due.length, 'thing')} only you can move, ${counts.owner} with owners, ${counts.directory} with directories.${
-          mine && rows.length > 0 ? ` These ${counted(rows.length, 'row')} take ${lasting(rows.reduce((n, r) => n + r.minutes, 0))}.` : ''
+          mine && rows.length > 0 ? ` These ${counted(rows.length, 'row')} take ${taking(minutesOf(rows))}.` : ''
         }`}
       >
         <Button variant="outline-secondary" className="no-print" onClick={() => window.print()}>
@@ -106,7 +106,7 @@ export function TodayView() {
       <ActBar
         chosen={picked.reduce((n, r) => n + r.count, 0)}
         rows={picked.length}
-        minutes={picked.reduce((n, r) => n + r.minutes, 0)}
+        minutes={minutesOf(picked)}
         ids={() => mattersOf(scope, filter, picked)}
         onNone={() => setChosen(new Set())}
       />

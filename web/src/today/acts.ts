@@ -71,6 +71,9 @@ export function lostOf(f: Fold): string {
   }
 }
 
-// lasting says so many minutes.
-export const lasting = (minutes: number) =>
+// minutesOf are what rows take a specialist, in minutes.
+export const minutesOf = (rows: Fold[]) => rows.reduce((n, r) => n + r.minutes, 0)
+
+// taking says how long so many minutes of work are.
+export const taking = (minutes: number) =>
   minutes < 90 ? counted(Math.max(1, Math.round(minutes)), 'minute') : `about ${counted(Math.round(minutes / 60), 'hour')}`

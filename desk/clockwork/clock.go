@@ -106,23 +106,19 @@ func (d *Desk) settle(ctx context.Context) error {
 		if err := d.tick(ctx); err != nil {
 			return err
 		}
-		busy, err := d.store.UnderWay(ctx)
+		now, err := d.store.UnderWay(ctx, d.clock.Now())
 		if err != nil {
 			return err
 		}
-		due := false
-		if next, err := d.store.NextDeadline(ctx); err == nil {
-			due = !next.After(d.clock.Now())
-		}
-		if busy == 0 && !due {
+		if now.Busy == 0 && !now.Due {
 			// What was answered is written about, and leads to more.
 			if read, err := d.Listings.ReadMail(ctx); err != nil || read == 0 {
 				return err
 			}
 		}
 		switch {
-		case busy != left:
-			left, deadline = busy, time.Now().Add(patience)
+		case now.Busy != left:
+			left, deadline = now.Busy, time.Now().Add(patience)
 		case time.Now().After(deadline):
 			return nil
 		}

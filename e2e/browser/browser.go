@@ -23,6 +23,7 @@ import (
 	"github.com/chromedp/cdproto/input"
 	cdplog "github.com/chromedp/cdproto/log"
 	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/cdproto/webauthn"
 	"github.com/chromedp/chromedp"
@@ -74,7 +75,7 @@ func Start(ctx context.Context) (tab *Tab, stop func(), err error) {
 			shared.ctx = nil
 		}
 	}
-	if err := chromedp.Do(inner, chromedp.EmulateViewport(Width, Height), quiet(), focused(), copying()); err != nil {
+	if err := chromedp.Do(inner, chromedp.EmulateViewport(Width, Height), quiet(), focused(), whole(), copying()); err != nil {
 		go stop()
 		return nil, nil, fmt.Errorf("no window opens: %w", err)
 	}
@@ -95,6 +96,18 @@ func quiet() chromedp.Action[chromedp.Void] {
 func focused() chromedp.Action[chromedp.Void] {
 	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 		_, err := cdp.Call(ctx, t, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+		return err
+	})
+}
+
+// whole has rows below the window drawn too: what a test sees is all that somebody who scrolls sees.
+func whole() chromedp.Action[chromedp.Void] {
+	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{Source: `{
+			const all = new CSSStyleSheet()
+			all.replaceSync("* { content-visibility: visible !important }")
+			document.adoptedStyleSheets.push(all)
+		}`})
 		return err
 	})
 }

@@ -350,8 +350,7 @@ func (q *Queries) LockListing(ctx context.Context, arg LockListingParams) (Listi
 }
 
 const nextDeadline = `-- name: NextDeadline :one
-select min(at)::timestamptz from (select at from deadline where not taken union all select at from plan where not taken
-    union all select remind_at from owner_link where remind_at is not null union all select call_at from owner_link where call_at is not null and attempt = '' and done_at is null and withdrawn_at is null) due having min(at) is not null
+select min(at)::timestamptz from falls_due having min(at) is not null
 `
 
 func (q *Queries) NextDeadline(ctx context.Context) (time.Time, error) {
@@ -557,15 +556,24 @@ func (q *Queries) Troubled(ctx context.Context, arg TroubledParams) ([]Listing, 
 }
 
 const underWay = `-- name: UnderWay :one
-select (select count(*) from deadline where taken) + (select count(*) from plan where taken and done_at is null) + (select count(*) from call where done_at is null and tries = 0)
+select ((select count(*) from deadline where taken) + (select count(*) from plan where taken and done_at is null) + (select count(*) from call where done_at is null and tries = 0)
   + (select count(*) from owner_link where attempt = 'asked')
-  + (select count(*) from river_job where kind in ('mail', 'round', 'follow') and state in ('available', 'running') and attempt <= 1)
+  + (select count(*) from river_job where kind in ('mail', 'round', 'follow') and state in ('available', 'running') and attempt <= 1))::int as busy,
+  exists (select from falls_due d where d.at <= $1) as due
 `
 
-// What is being done: deadlines and plans that were taken, directories that are asked for the first time, and mail that is sent rounds' listings that are taken up for the first time, and records that directories are told of.
-func (q *Queries) UnderWay(ctx context.Context) (int32, error) {
-	row := q.db.QueryRow(ctx, underWay)
-	var column_1 int32
-	err := row.Scan(&column_1)
-	return column_1, err
+type UnderWayRow struct {
+	Busy int32
+	Due  bool
+}
+
+// What is being done, and whether more is due, as they are at one moment: asked one after the other, what another server
+// takes in between would be neither. Being done are deadlines and plans that were taken, directories that are asked for the
+// first time, and mail that is sent, rounds' listings that are taken up for the first time, and records that directories are
+// told of.
+func (q *Queries) UnderWay(ctx context.Context, now time.Time) (UnderWayRow, error) {
+	row := q.db.QueryRow(ctx, underWay, now)
+	var i UnderWayRow
+	err := row.Scan(&i.Busy, &i.Due)
+	return i, err
 }

@@ -155,6 +155,10 @@ type EventSeal struct {
 	Hash     []byte
 }
 
+type FallsDue struct {
+	At time.Time
+}
+
 type Feed struct {
 	ID         uuid.UUID
 	Hash       []byte

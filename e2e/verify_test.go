@@ -219,8 +219,9 @@ func TestAVideoOnTheScreen(t *testing.T) {
 // Nothing that is under way is ended by a click: what would be lost is said first, and leaving it is what Esc and the filled
 // button do.
 func TestWhatIsUnderWayIsGuarded(t *testing.T) {
-	s := open(t)
-	ctx, at := t.Context(), s.rig.Add(t, rig.Shop("Minnow Bay"))
+	s := open(t, "skerry")
+	ctx, at := t.Context(), s.rig.Add(t, rig.Workshop("Minnow Bay"))
+	at.Directory = "skerry"
 	s.rig.Held(t, at)
 	card := s.rig.Answered(t, at)(s.rig.Desk.Listings.AskCode(ctx, s.rig.Who.Actor(), at, rulebook.Postcard))
 	s.rig.Move(t, 10*time.Minute)
@@ -230,12 +231,38 @@ func TestWhatIsUnderWayIsGuarded(t *testing.T) {
 			t.Fatalf("it is %+v", st.Attempt())
 		}
 	}
-	s.do(s.Open(s.at("/verification/l/"+at.Location.String()+"/fernlook")), s.See("Other ways to verify"), s.Press("Ask"))
-	s.do(s.See("The postcard is on its way. Have"), s.See("it comes all the same, and its code is refused"), s.See("Fernlook lets one run at a time"))
+	s.do(s.Open(s.at("/verification/l/"+at.Location.String()+"/skerry")), s.See("Other ways to verify"), s.Press("Ask"))
+	s.do(s.See("The postcard is on its way. Have"), s.See("it comes all the same, and its code is refused"), s.See("Skerry lets one run at a time"))
 	s.do(s.Until(`document.activeElement.innerText === "Leave it as it is"`), s.Key(kb.Escape), s.NotSee("The postcard is on its way. Have"))
 	still()
 	s.do(s.Press("Ask"), s.Until(`document.activeElement.innerText === "Leave it as it is"`), s.Key(kb.Enter), s.NotSee("The postcard is on its way. Have"))
 	still()
 	s.do(s.Press("Ask", "Email"), s.Press("End it: email instead"), s.NotSee("The postcard is on its way. Have"))
 	s.do(s.eventually(func() bool { st := s.rig.State(t, at); return st.Attempt().ID != card.Attempt().ID }))
+}
+
+// Where a directory lets tries run beside each other, asking in another way loses nothing: both are typed on one page, and the
+// one that comes too late is told from the other.
+func TestBothRun(t *testing.T) {
+	s := open(t)
+	ctx, at := t.Context(), s.rig.Add(t, rig.Shop("Minnow Bay"))
+	s.rig.Held(t, at)
+	card := s.rig.Answered(t, at)(s.rig.Desk.Listings.AskCode(ctx, s.rig.Who.Actor(), at, rulebook.Postcard))
+	s.do(s.Open(s.at("/verification/l/"+at.Location.String()+"/fernlook")), s.See("Another way goes on beside"), s.Press("Ask", "Text message"))
+	s.do(s.See("The postcard is on its way. Have the text message as well?"), s.See("Fernlook lets both run, so nothing need be lost."))
+	s.do(s.Until(`document.activeElement.innerText === "Text message as well"`), s.Key(kb.Enter), s.See("Postcard, on its way too"))
+	st := s.rig.State(t, at)
+	if len(st.Attempts) != 2 || st.Attempts[0].State != verification.AttemptSent || st.Attempt().Method != rulebook.Text {
+		t.Fatalf("%+v", st.Attempts)
+	}
+	code, err := s.rig.World.Code(ctx, rig.Shop("Minnow Bay").Phones[0].E164)
+	rig.Must(t, err)
+	wrong := fmt.Sprintf("%c%s", '0'+(code[0]-'0'+1)%10, code[1:])
+	s.do(s.Type("Code of 6 digits", wrong), s.Key(kb.Enter), s.See("Or is it the code of the postcard asked for on Tue 24 Nov?"))
+	s.do(s.Type("Code of 6 digits", code), s.Key(kb.Enter), s.See("Its code is not needed: the listing was verified on Tue 24 Nov."))
+	s.do(s.Press("It has come"), s.See("It can be thrown away."))
+	st = s.rig.State(t, at)
+	if a := st.Named(card.Attempt().ID); a.State != verification.AttemptNeedless || a.ArrivedAt == nil {
+		t.Errorf("%+v", a)
+	}
 }

@@ -195,7 +195,12 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 		out.Candidates = append(out.Candidates, candidate(c))
 	}
 	for _, a := range st.Attempts {
-		out.Attempts = append(out.Attempts, attempt(a, *v.Book, s.Desk.Now()))
+		view, zone := attempt(a, *v.Book, s.Desk.Now()), verification.ZoneOf(v.Location.Record, *v.Book)
+		view.Late = unlessEmpty(st.Late(a, s.Desk.Now(), zone))
+		if a.Live() && a.Says != "" {
+			view.Mistaken = unlessEmpty(st.Mistaken(a, s.Desk.Now(), zone))
+		}
+		out.Attempts = append(out.Attempts, view)
 	}
 	return out, nil
 }
@@ -340,13 +345,13 @@ func waysOf(list []verification.Way, b rulebook.Rulebook, now time.Time) []api.W
 }
 
 func guardOf(g verification.Guard, b rulebook.Rulebook, now time.Time) *api.Guard {
-	out := &api.Guard{Attempt: g.Attempt, Title: g.Title, Window: window(g.Window, b, now, nil)}
+	out := &api.Guard{Attempt: g.Attempt, Keeps: g.Keeps, Title: g.Title, Window: window(g.Window, b, now, nil)}
 	for _, l := range g.Lines {
 		out.Lines = append(out.Lines, struct {
-			About   string `json:"about"`
-			Instead string `json:"instead"`
-			Leave   string `json:"leave"`
-		}{l.About, l.Instead, l.Leave})
+			About string `json:"about"`
+			Ask   string `json:"ask"`
+			Leave string `json:"leave"`
+		}{l.About, l.Ask, l.Leave})
 	}
 	return out
 }

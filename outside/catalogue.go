@@ -27,6 +27,7 @@ type directory struct {
 	atOnce     bool          // whoever adds a listing is believed
 	showSwitch bool          // profiles show only where the switch is ticked
 	fails      int           // of a hundred requests to its interface, the first try of so many comes to nothing
+	together   bool          // tries to verify run beside each other
 	secondLook int           // of a hundred listings whose code was right, so many are looked into all the same
 	photos     photoWays
 	copies     []copying
@@ -95,7 +96,7 @@ const minutes = time.Minute
 
 var directories = []directory{
 	{
-		slug: "fernlook", name: "Fernlook", place: in("", 17), publish: business(1, 3), connected: true, wantsPlace: true,
+		slug: "fernlook", name: "Fernlook", place: in("", 17), publish: business(1, 3), connected: true, together: true, wantsPlace: true,
 		access: business(3, 7), appeals: business(3, 10), mostAppeals: 2,
 		edits: []edit{{keys: []string{"name", "street", "locality", "postal_code"}, sets: "verification"},
 			{keys: []string{"category", "other_categories", "phone", "website"}, sets: "review", window: business(0, 3)}},

@@ -81,7 +81,7 @@ type sentCode struct {
 // sendCode makes a code, in place of any that was sent before, and sends it on its way.
 func sendCode(r request, d *directory, l listing, how, to, contact string) (sentCode, error) {
 	ctx, m := r.Context(), d.methods[how]
-	if _, err := r.tx.Exec(ctx, "update verification set ended = 'replaced' where ref = $1 and ended = ''", l.Ref); err != nil {
+	if err := d.replaces(r, l, how); err != nil {
 		return sentCode{}, err
 	}
 	most := new(big.Int).Exp(big.NewInt(10), big.NewInt(int64(m.digits)), nil)
@@ -95,6 +95,15 @@ func sendCode(r request, d *directory, l listing, how, to, contact string) (sent
 		return out, err
 	}
 	return out, deliver(r, d, l, m, how, to, contact, out.ID, code)
+}
+
+// replaces ends what was asked for before: all of it, or where a directory lets several run beside each other what the same
+// way has sent.
+func (d *directory) replaces(r request, l listing, how string) error {
+	_, err := r.tx.Exec(
+		r.Context(), "update verification set ended = 'replaced' where ref = $1 and ended in ('', 'in_review') and (method = $2 or not $3)", l.Ref, how, d.together,
+	)
+	return err
 }
 
 // enter takes a code. Every answer that is no says how many tries are left.

@@ -49,7 +49,7 @@ func decideLater(r request, d *directory, l listing, how string, paper *evidence
 			c.Accepted, c.Says = false, "We could not find out whether the account may speak for this business."
 		}
 	}
-	if _, err := r.tx.Exec(ctx, "update verification set ended = 'replaced' where ref = $1 and ended in ('', 'in_review')", l.Ref); err != nil {
+	if err := d.replaces(r, l, how); err != nil {
 		return reply{}, err
 	}
 	if _, err := r.tx.Exec(

@@ -104,8 +104,7 @@ func (d *Desk) ProposeRound(ctx context.Context, s ledger.Scope, what rounds.Rou
 				p.Why = "It is searched by hand; its page says how."
 			}
 		case rounds.ToVerify:
-			a := c.State.Attempt()
-			if !byProgram || c.State.Control != verification.Held || c.State.VerifiedAt != nil || a != nil && (a.Live() || a.State == verification.AttemptReview) {
+			if !byProgram || c.State.Control != verification.Held || c.State.VerifiedAt != nil || c.State.UnderWay() != nil {
 				continue
 			}
 			ways := verification.Ways(

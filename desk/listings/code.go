@@ -105,7 +105,7 @@ func (d *Desk) AskWay(
 	if len(w.Doubts) > 0 && !seen.Despite {
 		return uuid.Nil, problem.Conflictf("%s is likely to refuse it. %s", l.Book.Name, strings.Join(w.Doubts, " "))
 	}
-	if g := w.Guard; g != nil && g.Attempt != seen.Instead {
+	if g := w.Guard; g != nil && !g.Keeps && g.Attempt != seen.Instead {
 		return uuid.Nil, problem.Conflictf("%s Say that it may, or leave it as it is.", g.Says)
 	}
 	attempt, then := uuid.NewString(), slices.Sorted(maps.Keys(offered))

@@ -106,7 +106,7 @@ func TestAReplacedCode(t *testing.T) {
 	}
 	s := r.Answered(t, at)(r.Desk.Listings.AskInsisting(ctx, r.Who.Actor(), at, rulebook.Text, listings.Insisting{Instead: first}))
 	_, err = r.Desk.Listings.EnterCode(ctx, r.Who.Actor(), at, first, code)
-	rig.Refused(t, err, problem.Conflict, "Another code was asked for later (text message, today); only that one works.")
+	rig.Refused(t, err, problem.Conflict, "This is not the code that is waited for. Another was asked for later (text message, today); only that one works.")
 	newer, err := r.World.Code(ctx, "+13605550142")
 	rig.Must(t, err)
 	if s = r.Answered(t, at)(r.Desk.Listings.EnterCode(ctx, r.Who.Actor(), at, s.Attempt().ID, newer)); s.VerifiedAt == nil {

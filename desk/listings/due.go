@@ -54,10 +54,11 @@ func (w *dueWorker) Work(ctx context.Context, job *river.Job[DueJob]) error {
 		return err
 	}
 	return w.desk.ledger.Change(ctx, people.Uvent, at, func(l *ledger.Listing) error {
-		a := l.State.Attempt()
-		if a == nil || !a.Live() || l.Now.Before(a.Expires) {
-			return nil // replaced or accepted meanwhile
+		for _, a := range l.State.Lapsed(l.Now) { // none: replaced or accepted meanwhile
+			if err := l.Add(ctx, verification.AttemptExpired{Attempt: a.ID}); err != nil {
+				return err
+			}
 		}
-		return l.Add(ctx, verification.AttemptExpired{Attempt: a.ID})
+		return nil
 	})
 }

@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"slices"
 	"strings"
 
 	"github.com/google/uuid"
@@ -22,8 +21,14 @@ import (
 // Arrived records that somebody at the location has the code in hand.
 func (d *Desk) Arrived(ctx context.Context, actor people.Actor, at ledger.Place, attempt string) error {
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
-		if a, err := liveAttempt(l, attempt); err != nil || a.ArrivedAt != nil {
-			return err
+		a := l.State.Named(attempt)
+		switch {
+		case a == nil:
+			return errNoAttempt
+		case a.ArrivedAt != nil:
+			return nil // somebody else has told
+		case !a.Live() && a.Window == nil:
+			return problem.Conflictf("No code was sent for this attempt. Ask for another.")
 		}
 		return l.Add(ctx, verification.CodeArrived{Attempt: attempt})
 	})
@@ -124,22 +129,23 @@ func sameEntry(ctx context.Context, l *ledger.Listing, attempt, code string) (uu
 	return c.ID, nil
 }
 
+var errNoAttempt = &problem.Problem{Kind: problem.NotFound, Detail: "This listing has no such attempt."}
+
 // live finds an attempt whose code can still be entered, or says why not.
 func liveAttempt(l *ledger.Listing, id string) (*verification.Attempt, error) {
-	latest := l.State.Attempt()
-	i := slices.IndexFunc(l.State.Attempts, func(a verification.Attempt) bool { return a.ID == id })
-	if i < 0 {
-		return nil, &problem.Problem{Kind: problem.NotFound, Detail: "This listing has no such attempt."}
+	a := l.State.Named(id)
+	if a == nil {
+		return nil, errNoAttempt
 	}
-	a := &l.State.Attempts[i]
 	zone := verification.ZoneOf(l.Where.Record, l.Book)
 	switch {
 	case a.State == verification.AttemptAccepted, l.State.VerifiedAt != nil:
 		return nil, problem.Conflictf("This listing is verified already; no code is needed.")
 	case a.State == verification.AttemptReplaced:
+		later := l.State.Latest()
 		return nil, problem.Conflictf(
-			"Another code was asked for later (%s, %s); only that one works.",
-			strings.ToLower(verification.Title(latest.Method)), verification.When(latest.AskedAt, l.Now, zone),
+			"This is not the code that is waited for. Another was asked for later (%s, %s); only that one works. %s",
+			strings.ToLower(verification.Title(later.Method)), verification.When(later.AskedAt, l.Now, zone), l.State.Late(*a, l.Now, zone),
 		)
 	case a.State == verification.AttemptUsedUp:
 		return nil, problem.Conflictf("No tries are left for this code. Ask for another.")

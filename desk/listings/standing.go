@@ -17,16 +17,27 @@ func (d *Desk) AskStatus(ctx context.Context, actor people.Actor, at ledger.Plac
 	if err != nil {
 		return err
 	}
-	a := st.Attempt()
 	if st.Access.Waiting() {
 		return d.askAccess(ctx, actor, at)
 	}
-	if a != nil && a.Live() && a.Method == rulebook.Email && !book.Worked.People() {
-		return d.askBounced(ctx, actor, at, book, a.ID)
-	}
-	if a == nil || a.State != verification.AttemptReview {
+	asked := st.ToAskAfter(book)
+	if len(asked) == 0 {
 		return problem.Conflictf("Nothing is in review there.")
 	}
+	for _, a := range asked {
+		ask := d.askReview
+		if a.State != verification.AttemptReview {
+			ask = d.askBounced
+		}
+		if err := ask(ctx, actor, at, book, a); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// askReview asks a directory how its review of an attempt stands.
+func (d *Desk) askReview(ctx context.Context, actor people.Actor, at ledger.Place, book rulebook.Rulebook, a verification.Attempt) error {
 	var what verification.What = verification.StillInReview{Attempt: a.ID}
 	switch standing, err := d.reach.Status(ctx, book.Connector.URL, a.ReviewID); {
 	case err != nil: // it is asked again the next time
@@ -39,28 +50,28 @@ func (d *Desk) AskStatus(ctx context.Context, actor people.Actor, at ledger.Plac
 		}
 		what, actor = no, people.Actor{Name: book.Name}
 	}
+	return d.stands(ctx, actor, at, a, what)
+}
+
+// stands notes how an attempt stands, unless it was decided or replaced meanwhile.
+func (d *Desk) stands(ctx context.Context, actor people.Actor, at ledger.Place, a verification.Attempt, what verification.What) error {
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
-		if now := l.State.Attempt(); now == nil || now.ID != a.ID || now.State != verification.AttemptReview {
-			return nil // decided or replaced meanwhile
+		if now := l.State.Named(a.ID); now == nil || now.State != a.State {
+			return nil
 		}
 		return l.Add(ctx, what)
 	})
 }
 
 // askBounced asks a directory whether the email with a code came back.
-func (d *Desk) askBounced(ctx context.Context, actor people.Actor, at ledger.Place, book rulebook.Rulebook, attempt string) error {
-	sent, err := ledger.SentID(ctx, d.store.Queries, at, attempt)
+func (d *Desk) askBounced(ctx context.Context, actor people.Actor, at ledger.Place, book rulebook.Rulebook, a verification.Attempt) error {
+	sent, err := ledger.SentID(ctx, d.store.Queries, at, a.ID)
 	if err != nil {
 		return err
 	}
-	var what verification.What = verification.StillInReview{Attempt: attempt}
+	var what verification.What = verification.StillInReview{Attempt: a.ID}
 	if standing, err := d.reach.Status(ctx, book.Connector.URL, sent); err == nil && standing.State == "bounced" {
-		what, actor = verification.CodeBounced{Attempt: attempt, Says: standing.Says + " Mend the address, or choose another way."}, people.Actor{Name: book.Name}
+		what, actor = verification.CodeBounced{Attempt: a.ID, Says: standing.Says + " Mend the address, or choose another way."}, people.Actor{Name: book.Name}
 	}
-	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
-		if now := l.State.Attempt(); now == nil || now.ID != attempt || !now.Live() {
-			return nil
-		}
-		return l.Add(ctx, what)
-	})
+	return d.stands(ctx, actor, at, a, what)
 }

@@ -12,7 +12,6 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
 	"uvent/core/rule/film"
-	"uvent/core/rule/rulebook"
 	"uvent/desk/files"
 	"uvent/desk/ledger"
 	"uvent/desk/problem"
@@ -75,8 +74,7 @@ func (d *Desk) OwnerPaper(ctx context.Context, secret, name string, data []byte)
 
 // minded is what a directory is likely to mind in a paper that an owner has sent, in sentences for us and for the owner.
 func minded(l *ledger.Listing, sent files.Paper) (doubts, told []string) {
-	m, _ := l.Book.Way(rulebook.Papers)
-	if kinds := slices.Concat(m.Papers, l.Book.Access.Papers); sent.Words != "" && !slices.Contains(kinds, sent.Kind) {
+	if kinds := l.State.PapersTaken(l.Book); sent.Words != "" && !slices.Contains(kinds, sent.Kind) {
 		doubts = []string{"It is none of the papers that " + l.Book.Name + " takes."}
 		return doubts, doubts
 	}

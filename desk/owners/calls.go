@@ -55,13 +55,13 @@ func (w *ownerCallWorker) Work(ctx context.Context, job *river.Job[ownerCallJob]
 			return err // it was asked for by this job's other run
 		}
 		seen := listings.Insisting{Instead: link.Instead}
-		if a := l.State.UnderWay(); a != nil && a.Method == rulebook.Call {
+		if a := l.State.EndedBy(rulebook.Call, l.Book); a != nil && a.Method == rulebook.Call {
 			seen.Instead = a.ID // whoever has missed a call chooses another
 		}
 		if _, err := d.listings.AskIn(ctx, l, rulebook.Call, offered, seen); err != nil {
 			return err
 		}
-		return l.Q.SetOwnerAttempt(ctx, db.SetOwnerAttemptParams{ID: link.ID, Attempt: l.State.Attempt().ID})
+		return l.Q.SetOwnerAttempt(ctx, db.SetOwnerAttemptParams{ID: link.ID, Attempt: l.State.Latest().ID})
 	})
 	if p := (*problem.Problem)(nil); errors.As(err, &p) {
 		// It cannot be called now: the owner chooses again.

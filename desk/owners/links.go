@@ -97,7 +97,7 @@ func (d *Desk) makeLink(ctx context.Context, l *ledger.Listing, who people.Perso
 	if err := mayLink(l, task, &p); err != nil {
 		return out, err
 	}
-	if a := l.State.UnderWay(); task == verification.TakeCall && a != nil && a.Method != rulebook.Call && a.ID != of.Instead {
+	if a := l.State.EndedBy(rulebook.Call, l.Book); task == verification.TakeCall && a != nil && a.Method != rulebook.Call && a.ID != of.Instead {
 		return out, problem.Conflictf(
 			"A call would end what is under way there (%s). Say that it may, or wait for it.",
 			strings.ToLower(verification.Title(a.Method)),
@@ -188,8 +188,8 @@ func mayLink(l *ledger.Listing, task verification.OwnerTask, p *db.AddOwnerLinkP
 			p.Expires = a.Expires
 		}
 	case verification.SendPaper:
-		if m, ok := l.Book.Way(rulebook.Papers); (!ok || len(m.Papers) == 0) && len(l.Book.Access.Papers) == 0 {
-			return problem.Conflictf("%s takes no papers.", l.Book.Name)
+		if len(l.State.PapersTaken(l.Book)) == 0 {
+			return problem.Conflictf("%s takes no papers for this listing as it stands.", l.Book.Name)
 		}
 	case verification.TakeCall:
 		switch m, ok := l.Book.Way(rulebook.Call); {
@@ -203,7 +203,7 @@ func mayLink(l *ledger.Listing, task verification.OwnerTask, p *db.AddOwnerLinkP
 			return problem.Conflictf("The record’s hours leave no time for a call in the next days.")
 		}
 	case verification.FilmIt:
-		if files.FilmingFor(l.Book, l.Where.Record, nil) == nil {
+		if l.State.VerifiedAt != nil || files.FilmingFor(l.Book, l.Where.Record, nil) == nil {
 			return problem.Conflictf("%s takes no video that is sent from here.", l.Book.Name)
 		}
 	default:
@@ -214,9 +214,6 @@ func mayLink(l *ledger.Listing, task verification.OwnerTask, p *db.AddOwnerLinkP
 
 // OwnerTasks are what the owner can be asked for now.
 func OwnerTasks(l *ledger.Listing) (out []verification.OwnerTask) {
-	if l.State.VerifiedAt != nil {
-		return nil
-	}
 	for _, task := range []verification.OwnerTask{verification.TypeCode, verification.SendPaper, verification.TakeCall, verification.FilmIt} {
 		if mayLink(l, task, &db.AddOwnerLinkParams{Expires: l.Now}) == nil {
 			out = append(out, task)
@@ -236,6 +233,7 @@ func ownerOf(link OwnerLink, book rulebook.Rulebook, r record.Record, s verifica
 		Book:    book,
 		Record:  r,
 		From:    link.MadeBy,
+		Papers:  s.PapersTaken(book),
 		CallAt:  link.CallAt,
 		Expires: link.Expires,
 		Now:     now,

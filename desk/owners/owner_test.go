@@ -115,7 +115,7 @@ func TestTheOwnerTypesTheCode(t *testing.T) {
 
 // A page does its one task and nothing else, and not once it is over.
 func TestWhatAnOwnerPageCannotDo(t *testing.T) {
-	r, ctx := rig.Start(t, "fernlook", "waywren"), t.Context()
+	r, ctx := rig.Start(t, "fernlook", "waywren", "skerry"), t.Context()
 	at := ownedShop(t, r, "fernlook", rig.Shop("Minnow Bay"))
 	r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Postcard))
 	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TypeCode})
@@ -133,19 +133,29 @@ func TestWhatAnOwnerPageCannotDo(t *testing.T) {
 	}
 	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, secret, "123456"), problem.Conflict, "This page is shut.")
 	// Another code takes the place of the one that the page was for.
+	first := at
+	at = ledger.Place{Location: r.Add(t, rig.Shop("Port Sable")).Location, Directory: "waywren"}
+	r.Held(t, at)
+	s := r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Postcard))
 	made, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TypeCode})
 	rig.Must(t, err)
-	s := r.State(t, at)
 	card := s.Attempt().ID
 	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TakeCall})
 	rig.Refused(t, err, problem.Conflict, "A call would end what is under way there (postcard).")
 	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TakeCall, Instead: card})
 	rig.Must(t, err)
-	r.Answered(t, at)(r.Desk.Listings.AskInsisting(ctx, r.Who.Actor(), at, rulebook.Text, listings.Insisting{Instead: card}))
+	at = ledger.Place{Location: r.Add(t, rig.Workshop("Quillcote")).Location, Directory: "skerry"}
+	r.Held(t, at)
+	s = r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Postcard))
+	made, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TypeCode})
+	rig.Must(t, err)
+	r.Answered(t, at)(r.Desk.Listings.AskInsisting(ctx, r.Who.Actor(), at, rulebook.Email, listings.Insisting{Instead: s.Attempt().ID}))
 	if p, err := r.Desk.Owners.OwnerPage(ctx, secretOf(made.Address)); err != nil || p.State != owners.LinkNotNeeded {
 		t.Errorf("%+v, %v", p, err)
 	}
-	// Its time passes.
+	// Its time passes: that of the text, which is typed before the card that runs beside it.
+	at = first
+	r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Text))
 	made, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TypeCode})
 	rig.Must(t, err)
 	r.Move(t, time.Hour)
@@ -154,8 +164,9 @@ func TestWhatAnOwnerPageCannotDo(t *testing.T) {
 	}
 	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: "more"})
 	rig.Refused(t, err, problem.Invalid, "for a code, a paper, a video or a call")
+	// Nothing is asked for that is of no use there.
 	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.SendPaper, Mail: true})
-	rig.Must(t, err)
+	rig.Refused(t, err, problem.Conflict, "Fernlook takes no papers for this listing as it stands.")
 }
 
 func TestTheOwnerSendsAPaper(t *testing.T) {

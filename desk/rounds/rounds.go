@@ -194,7 +194,7 @@ func (d *Desk) takeUp(
 		out.call, err = d.nextStep(ctx, l, item.Method == confirmed)
 		return out, err
 	}
-	if a := l.State.Attempt(); a != nil && (a.Live() || a.State == verification.AttemptReview) {
+	if a := l.State.UnderWay(); a != nil {
 		out.method = a.Method
 		return out, problem.Conflictf("A proof is under way there already.")
 	}

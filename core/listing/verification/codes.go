@@ -136,7 +136,7 @@ func (AttemptExpired) Tell(rulebook.Rulebook) string { return "The code stopped 
 func (e CodeAsked) happen(s *State, c circumstances) { s.begin(c, e.Attempt, e.Method, e.To) }
 
 func (e CodeSent) happen(s *State, c circumstances) {
-	a := s.named(e.Attempt)
+	a := s.Named(e.Attempt)
 	if a == nil || a.State != AttemptAsked || e.Terms == nil {
 		return
 	}
@@ -151,14 +151,17 @@ func (e CodeSent) happen(s *State, c circumstances) {
 
 func (e CodeAskRefused) happen(s *State, c circumstances) {
 	s.Trouble = e.Says
-	if a := s.named(e.Attempt); a != nil {
+	if a := s.Named(e.Attempt); a != nil {
 		a.end(AttemptRefused, c, e.Says)
 	}
 }
 
 func (e CodeArrived) happen(s *State, c circumstances) {
-	if a := s.named(e.Attempt); a != nil && a.Live() && a.ArrivedAt == nil {
+	if a := s.Named(e.Attempt); a != nil && a.ArrivedAt == nil {
 		a.ArrivedAt = &c.at
+		if !a.Live() {
+			return // it came too late to be of use, and is known not to be on its way any more
+		}
 		if m, ok := c.book.Way(a.Method); ok && m.Code.WorksFrom == rulebook.FromArrival {
 			a.Expires = c.at.Add(m.Code.Works())
 		}
@@ -166,20 +169,20 @@ func (e CodeArrived) happen(s *State, c circumstances) {
 }
 
 func (e CodeBounced) happen(s *State, c circumstances) {
-	if a := s.named(e.Attempt); a != nil && a.Live() {
+	if a := s.Named(e.Attempt); a != nil && a.Live() {
 		s.Trouble = e.Says
 		a.end(AttemptRefused, c, e.Says)
 	}
 }
 
 func (e CodeEntered) happen(s *State, _ circumstances) {
-	if a := s.named(e.Attempt); a != nil {
+	if a := s.Named(e.Attempt); a != nil {
 		a.Entering = true
 	}
 }
 
 func (e CodeAccepted) happen(s *State, c circumstances) {
-	if a := s.named(e.Attempt); a != nil {
+	if a := s.Named(e.Attempt); a != nil {
 		a.end(AttemptAccepted, c, "")
 		a.Entering, a.Says = false, "" // what was said to a wrong code before it holds no more
 	}
@@ -188,7 +191,7 @@ func (e CodeAccepted) happen(s *State, c circumstances) {
 
 func (e CodeRefused) happen(s *State, c circumstances) {
 	s.Trouble = e.Says
-	a := s.named(e.Attempt)
+	a := s.Named(e.Attempt)
 	if a == nil {
 		return
 	}
@@ -201,7 +204,7 @@ func (e CodeRefused) happen(s *State, c circumstances) {
 }
 
 func (e AttemptExpired) happen(s *State, c circumstances) {
-	if a := s.named(e.Attempt); a != nil && a.Live() {
+	if a := s.Named(e.Attempt); a != nil && a.Live() {
 		a.end(AttemptLapsed, c, "")
 	}
 }

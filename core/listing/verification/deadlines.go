@@ -37,18 +37,58 @@ const (
 // bounceAfter is when it is asked whether an email with a code came back.
 const bounceAfter = 5 * time.Minute
 
+// mayBounce reports whether it is still to be asked whether the email with a code came back.
+func (a Attempt) mayBounce(book rulebook.Rulebook) bool {
+	return a.Live() && a.Method == rulebook.Email && a.CheckedAt == nil && !book.Worked.People()
+}
+
+// first keeps of deadlines of one kind the one that comes first: what is done then looks at all that it is about.
+func first(all []Deadline, d Deadline) []Deadline {
+	for i := range all {
+		if all[i].Kind == d.Kind {
+			if d.At.Before(all[i].At) {
+				all[i] = d
+			}
+			return all
+		}
+	}
+	return append(all, d)
+}
+
+// Lapsed are the attempts whose codes have stopped working by a moment, and of which that is not noted.
+func (s State) Lapsed(now time.Time) (out []Attempt) {
+	for _, a := range s.Attempts {
+		if a.Live() && !now.Before(a.Expires) {
+			out = append(out, a)
+		}
+	}
+	return out
+}
+
+// ToAskAfter are the attempts of which the directory is to be asked how they stand.
+func (s State) ToAskAfter(book rulebook.Rulebook) (out []Attempt) {
+	for _, a := range s.Attempts {
+		if a.State == AttemptReview || a.mayBounce(book) {
+			out = append(out, a)
+		}
+	}
+	return out
+}
+
 // Deadlines are what the state waits for by the clock.
 func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 	var out []Deadline
-	if a := s.Attempt(); a != nil && a.Live() {
-		out = append(out, Deadline{CodeLapses, a.Expires})
-	}
 	every := time.Duration(book.Publishing.LookEveryHours) * time.Hour
-	if a := s.Attempt(); a != nil && a.State == AttemptReview && a.CheckedAt != nil && s.VerifiedAt == nil {
-		out = append(out, Deadline{AskStatus, a.CheckedAt.Add(every)})
-	}
-	if a := s.Attempt(); a != nil && a.Live() && a.Method == rulebook.Email && a.CheckedAt == nil {
-		out = append(out, Deadline{AskStatus, a.AskedAt.Add(bounceAfter)})
+	for _, a := range s.Attempts {
+		if a.Live() {
+			out = first(out, Deadline{CodeLapses, a.Expires})
+		}
+		switch {
+		case a.State == AttemptReview && a.CheckedAt != nil && s.VerifiedAt == nil:
+			out = first(out, Deadline{AskStatus, a.CheckedAt.Add(every)})
+		case a.mayBounce(book):
+			out = first(out, Deadline{AskStatus, a.AskedAt.Add(bounceAfter)})
+		}
 	}
 	for _, d := range s.Duplicates {
 		if d.Step == Reported { // all of them are asked after at once

@@ -13,15 +13,16 @@ import (
 
 // Guard is what asking in another way would do to the attempt that is under way.
 type Guard struct {
-	Attempt string // that would end
+	Attempt string // that is under way
+	Keeps   bool   // it goes on beside what is asked; otherwise it ends
 	Title   string // in a question
 	Says    string // what asking would do, in a sentence
 	Lines   []GuardLine
 	Window  *calendar.Window // when what is asked instead comes; nil: at once
 }
 
-// GuardLine sets side by side what comes of leaving it as it is, and of asking in the other way instead.
-type GuardLine struct{ About, Leave, Instead string }
+// GuardLine sets side by side what comes of leaving it as it is, and of asking in the other way.
+type GuardLine struct{ About, Leave, Ask string }
 
 // nouns name what a method sends or has somebody look at.
 var nouns = map[rulebook.MethodName]string{
@@ -29,7 +30,7 @@ var nouns = map[rulebook.MethodName]string{
 	rulebook.Papers: "paper", rulebook.Video: "video", rulebook.Card: "card payment", rulebook.Instant: "proof at once", rulebook.StaffSay: "word of their staff",
 }
 
-// UnderWay is the attempt that another would end; nil for none.
+// UnderWay is the attempt that is waited for; nil for none.
 func (s *State) UnderWay() *Attempt {
 	if a := s.Attempt(); a != nil && s.VerifiedAt == nil && a.UnderWay() {
 		return a
@@ -37,44 +38,75 @@ func (s *State) UnderWay() *Attempt {
 	return nil
 }
 
+// EndedBy is the attempt under way that asking in a way would end; nil for none.
+func (s *State) EndedBy(method rulebook.MethodName, book rulebook.Rulebook) *Attempt {
+	for i := range s.Attempts {
+		if a := &s.Attempts[i]; s.VerifiedAt == nil && a.UnderWay() && a.endedBy(method, book) {
+			return a
+		}
+	}
+	return nil
+}
+
 // guarded is what asking in a way would do to what is under way; nil where nothing is.
 func guarded(book rulebook.Rulebook, r record.Record, s State, w Way, now time.Time) *Guard {
-	a := s.UnderWay()
-	if a == nil {
-		return nil
+	a := s.EndedBy(w.Method, book)
+	keeps := a == nil
+	if keeps {
+		if a = s.UnderWay(); a == nil {
+			return nil
+		}
 	}
-	zone, old, other := ZoneOf(r, book), nouns[a.Method], nouns[w.Method]
+	zone, old, other := ZoneOf(r, book), nouns[a.Method], "the "+nouns[w.Method]
 	if a.Method == w.Method {
-		other = "another " + other
-	} else {
-		other = "the " + other
+		other = "another " + nouns[a.Method]
 	}
 	late := a.Window != nil && a.ArrivedAt == nil && calendar.DateOf(now.In(zone)).Compare(a.Window.Latest) > 0
-	g := &Guard{Attempt: a.ID, Window: w.Window, Title: fmt.Sprintf("The %s %s. Have %s instead?", old, standing(*a, late), other)}
-	g.Says = fmt.Sprintf("The %s %s, and %s would end it.", old, standing(*a, late), other)
-	add := func(about, leave, instead string) { g.Lines = append(g.Lines, GuardLine{about, leave, instead}) }
-	if a.State == AttemptReview {
-		leave := "is looked at"
-		switch {
-		case late:
-			leave += "; they should have answered by " + Day(a.Window.Latest)
-		case a.Window != nil:
-			leave += "; they answer by " + Day(a.Window.Latest)
+	g := &Guard{Attempt: a.ID, Keeps: keeps, Window: w.Window}
+	add := func(about, leave, ask string) { g.Lines = append(g.Lines, GuardLine{about, leave, ask}) }
+	leave := publicBy(book, a.Window, a.ArrivedAt != nil, late, now, zone)
+	ask := publicBy(book, w.Window, false, false, now, zone) + likely(w.Chance)
+	if keeps {
+		g.Title = fmt.Sprintf("The %s %s. Have %s as well?", old, standing(*a, late), other)
+		g.Says = fmt.Sprintf("The %s %s, and goes on beside %s.", old, standing(*a, late), other)
+		add("The "+old, goesOn(*a, late, now, zone), "the same: nothing of it is lost")
+		add("If "+other+" fails", "–", "the "+old+" is still there")
+		if a.State != AttemptReview && a.ArrivedAt == nil && a.Window != nil {
+			add("When the "+old+" comes", "type its code", "type its code, or throw it away where "+other+" did it")
 		}
-		add("The "+old, leave, "is not looked at any more")
+		add("Public", leave, ask+"; else as without it")
+		return g
+	}
+	g.Title = fmt.Sprintf("The %s %s. Have %s instead?", old, standing(*a, late), other)
+	g.Says = fmt.Sprintf("The %s %s, and %s would end it.", old, standing(*a, late), other)
+	if a.State == AttemptReview {
+		add("The "+old, goesOn(*a, late, now, zone), "is not looked at any more")
 	} else {
 		asked := " is asked for"
 		if !w.Method.SendsCode() {
 			asked = " is sent"
 		}
-		add("The "+old, works(*a, late, now, zone), "its code is void once "+other+asked)
+		add("The "+old, goesOn(*a, late, now, zone), "its code is void once "+other+asked)
 		if a.ArrivedAt == nil && a.Window != nil {
 			add("When the "+old+" comes", "type its code", "it comes all the same, and its code is refused")
 		}
 	}
 	add("If that fails", "every other way is still there", again(book, r, s, *a, now))
-	add("Public", publicBy(book, a.Window, a.ArrivedAt != nil, late, now, zone), publicBy(book, w.Window, false, false, now, zone)+likely(w.Chance))
+	add("Public", leave, ask)
 	return g
+}
+
+// goesOn says what an attempt under way still holds.
+func goesOn(a Attempt, late bool, now time.Time, zone *time.Location) string {
+	switch {
+	case a.State != AttemptReview:
+		return works(a, late, now, zone)
+	case late:
+		return "is looked at; they should have answered by " + Day(a.Window.Latest)
+	case a.Window != nil:
+		return "is looked at; they answer by " + Day(a.Window.Latest)
+	}
+	return "is looked at"
 }
 
 // standing is where an attempt stands, after its noun.

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"uvent/core/fact/address"
+	"uvent/core/fact/calendar"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
 )
@@ -40,6 +41,7 @@ func TestWhatLivesIsGuarded(t *testing.T) {
 		}, more...)
 	}
 	book := bookOf(t, "fernlook")
+	book.Together = false
 	for name, c := range map[string]struct {
 		events []Event
 		days   int
@@ -68,7 +70,7 @@ func TestWhatLivesIsGuarded(t *testing.T) {
 			}
 			all := w.Guard.Title
 			for _, l := range w.Guard.Lines {
-				all += "\n" + l.About + " | " + l.Leave + " | " + l.Instead
+				all += "\n" + l.About + " | " + l.Leave + " | " + l.Ask
 			}
 			for _, want := range c.says {
 				if !strings.Contains(all, want) {
@@ -82,20 +84,29 @@ func TestWhatLivesIsGuarded(t *testing.T) {
 	}
 }
 
-// Whatever is asked, in any order and at any time, an attempt is only ever ended by another where that was guarded.
+// Whatever is asked, in any order and at any time, an attempt is only ever ended by another where that was guarded; where a
+// directory lets tries run beside each other that is by the same way alone. What is waited for is one that is under way.
 func TestOnlyWhatIsGuardedIsReplaced(t *testing.T) {
 	methods := []rulebook.MethodName{rulebook.Postcard, rulebook.Call, rulebook.Text, rulebook.Video}
 	book := bookOf(t, "fernlook")
-	for seed := range 64 {
+	for seed := range 128 {
+		book.Together = seed%2 == 0
 		var events []Event
-		for i, n := 0, seed; i < 3; i, n = i+1, n/4 {
-			at, id := start.AddDate(0, 0, 7*i), string(rune('a'+i))
+		for i, n := 0, seed/2; i < 3; i, n = i+1, n/4 {
+			at, id, m := start.AddDate(0, 0, 7*i), string(rune('a'+i)), methods[n%4]
 			s, open := whatGuards(t, book, events, at)
-			guards := false
-			for _, w := range open {
-				guards = guards || w.Guard != nil
+			want := map[string]bool{}
+			for _, a := range s.Attempts {
+				if a.UnderWay() && (!book.Together || a.Method == m) {
+					want[a.ID] = true
+				}
 			}
-			if m := methods[n%4]; m == rulebook.Video {
+			for _, w := range open {
+				if ends := w.Method == m && w.Guard != nil && !w.Guard.Keeps; w.Method == m && ends != (len(want) > 0) {
+					t.Fatalf("%d, step %d: %v would end, and is guarded by %+v", seed, i, want, w.Guard)
+				}
+			}
+			if m == rulebook.Video {
 				events = append(
 					events,
 					Event{At: at, What: ReviewAsked{Attempt: id, Method: m}},
@@ -109,13 +120,96 @@ func TestOnlyWhatIsGuardedIsReplaced(t *testing.T) {
 				)
 			}
 			after, _ := whatGuards(t, book, events, at)
-			replaced := len(s.Attempts) > 0 && after.Attempts[len(s.Attempts)-1].State == AttemptReplaced && s.Attempts[len(s.Attempts)-1].State != AttemptReplaced
-			if replaced != guards {
-				t.Fatalf("%d, step %d: guarded %v, replaced %v: %+v", seed, i, guards, replaced, s.Attempts)
+			for _, a := range s.Attempts {
+				if now := after.Named(a.ID); (now.State == AttemptReplaced && a.State != AttemptReplaced) != want[a.ID] {
+					t.Fatalf("%d, step %d: %s was to end: %v, and is %s", seed, i, a.ID, want[a.ID], now.State)
+				}
+			}
+			if a := after.Attempt(); !a.UnderWay() || after.Latest().ID != id {
+				t.Fatalf("%d, step %d: %+v is waited for", seed, i, a)
 			}
 			if n%3 == 0 {
 				events = append(events, Event{At: at.AddDate(0, 0, 2), What: AttemptExpired{Attempt: id}})
 			}
 		}
+	}
+}
+
+// A call beside a card: both are waited for, each has its own end, and whichever proves it makes the other needless. A card
+// that comes then, or after another was asked for, is told from the one that is waited for.
+func TestTriesBesideEachOther(t *testing.T) {
+	book, day := bookOf(t, "fernlook"), func(n int) time.Time { return start.AddDate(0, 0, n) }
+	card := []Event{
+		{At: start, What: CodeAsked{Attempt: "card", Method: rulebook.Postcard, To: "18 Tern Street"}},
+		{At: start, What: CodeSent{Attempt: "card", Terms: &Terms{Digits: 6, Tries: 3, Expires: day(30)}}},
+	}
+	call := append(card[:2:2],
+		Event{At: day(2), What: CodeAsked{Attempt: "call", Method: rulebook.Call, To: "(360) 555-0137"}},
+		Event{At: day(2), What: CodeSent{Attempt: "call", Terms: &Terms{Digits: 6, Tries: 3, Expires: day(2).Add(30 * time.Minute)}}},
+	)
+	_, open := whatGuards(t, book, card, day(2))
+	for _, w := range open {
+		if w.Guard == nil || w.Guard.Keeps != (w.Method != rulebook.Postcard) {
+			t.Errorf("%s is guarded by %+v", w.Title, w.Guard)
+		}
+		if w.Method == rulebook.Call && (w.Guard.Title != "The postcard is on its way. Have the call as well?" || len(w.Guard.Lines) != 4 ||
+			w.Guard.Lines[0].Ask != "the same: nothing of it is lost" || w.Guard.Lines[2].Ask != "type its code, or throw it away where the call did it") {
+			t.Errorf("the call is guarded by %+v", w.Guard)
+		}
+	}
+	s, _ := whatGuards(t, book, call, day(2))
+	if a := s.Attempt(); a.ID != "call" || s.Verification != CodeAtHand || s.Attempts[0].State != AttemptSent {
+		t.Errorf("%+v is waited for; %s", a, s.Words())
+	}
+	due := s.Deadlines(book)
+	if len(due) != 1 || due[0] != (Deadline{CodeLapses, day(2).Add(30 * time.Minute)}) {
+		t.Errorf("due: %+v", due)
+	}
+	zone := book.Calendar.Place().Zone
+	if says := s.Mistaken(
+		s.Attempts[1],
+		day(2),
+		zone,
+	); says != "Or is it the code of the postcard asked for on "+Day(
+		calendar.DateIn(start, zone),
+	)+"? That is still to be typed." {
+		t.Errorf("a wrong code: %q", says)
+	}
+	missed, _ := whatGuards(t, book, append(call, Event{At: day(2).Add(time.Hour), What: AttemptExpired{Attempt: "call"}}), day(3))
+	if a := missed.Attempt(); a.ID != "card" || missed.Verification != CodeOnItsWay || missed.Late(missed.Attempts[1], day(3), zone) != "" {
+		t.Errorf("after a call that was missed %+v is waited for; %s", a, missed.Words())
+	}
+	proved := append(call, Event{At: day(2).Add(time.Minute), What: CodeAccepted{Attempt: "call"}})
+	s, _ = whatGuards(t, book, proved, day(3))
+	if s.Attempts[0].State != AttemptNeedless || s.Verification != Verified {
+		t.Errorf("%+v", s.Attempts[0])
+	}
+	for _, d := range s.Deadlines(book) {
+		if d.Kind == CodeLapses {
+			t.Errorf("the code of a card that is not needed lapses at %s", d.At)
+		}
+	}
+	comes, came := s.Late(s.Attempts[0], day(3), zone), "The postcard asked for on "+Day(calendar.DateIn(start, zone))
+	if comes != came+" may still come. Its code is not needed: the listing was verified on "+Day(calendar.DateIn(day(2), zone))+"." {
+		t.Errorf("late: %q", comes)
+	}
+	s, _ = whatGuards(t, book, append(proved, Event{At: day(12), What: CodeArrived{Attempt: "card"}}), day(13))
+	if says := s.Late(s.Attempts[0], day(13), zone); !strings.HasPrefix(says, came+" came on "+Day(calendar.DateIn(day(12), zone))) || s.Verification != Verified {
+		t.Errorf("late: %q, %s", says, s.Words())
+	}
+	book.Together = false
+	s, _ = whatGuards(t, book, append(call, Event{At: day(12), What: CodeArrived{Attempt: "card"}}), day(13))
+	if says := s.Late(s.Attempts[0], day(13), zone); !strings.Contains(says, "when the call was asked for. It can be thrown away.") || s.Attempt().ID != "call" {
+		t.Errorf("replaced: %q, %+v", says, s.Attempt())
+	}
+	if says := s.Mistaken(s.Attempts[1], day(13), zone); !strings.HasPrefix(says, "Perhaps it is another one’s. "+came) {
+		t.Errorf("a wrong code: %q", says)
+	}
+	if says := s.Late(s.Attempts[0], day(90), zone); says == "" {
+		t.Error("what came is forgotten")
+	}
+	s, _ = whatGuards(t, book, call, day(13))
+	if s.Late(s.Attempts[0], day(20), zone) == "" || s.Late(s.Attempts[0], day(90), zone) != "" {
+		t.Error("a card is looked out for too long, or not long enough")
 	}
 }

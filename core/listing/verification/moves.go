@@ -9,17 +9,19 @@ import (
 
 // What several kinds of events do to a state.
 
-// begin begins an attempt, which takes the place of one that is under way.
+// begin begins an attempt, which takes the place of those under way that cannot go on beside it.
 func (s *State) begin(c circumstances, attempt string, method rulebook.MethodName, to string) {
-	if a := s.Attempt(); a != nil && (a.UnderWay() || a.State == AttemptAsked) {
-		a.end(AttemptReplaced, c, "")
+	for i := range s.Attempts {
+		if a := &s.Attempts[i]; (a.UnderWay() || a.State == AttemptAsked) && a.endedBy(method, c.book) {
+			a.end(AttemptReplaced, c, "")
+		}
 	}
 	s.Attempts = append(s.Attempts, Attempt{ID: attempt, Method: method, To: to, AskedAt: c.at, AskedBy: c.by, State: AttemptAsked})
 }
 
 // review puts an attempt before somebody who decides, until the day that the directory names.
 func (s *State) review(c circumstances, attempt, id string, terms *Terms) {
-	a := s.named(attempt)
+	a := s.Named(attempt)
 	if a == nil || terms == nil || a.State != AttemptAsked && a.State != AttemptSent {
 		return
 	}
@@ -31,6 +33,11 @@ func (s *State) review(c circumstances, attempt, id string, terms *Terms) {
 func (s *State) proved(c circumstances) {
 	if s.VerifiedAt != nil {
 		return
+	}
+	for i := range s.Attempts {
+		if a := &s.Attempts[i]; a.UnderWay() || a.State == AttemptAsked {
+			a.end(AttemptNeedless, c, "")
+		}
 	}
 	w := c.book.Calendar.Place().Window(c.book.Publishing.Window, c.at)
 	s.VerifiedAt, s.PublicBy, s.Visibility = &c.at, &w, Publishing
@@ -69,13 +76,19 @@ func (s *State) shownAt(page string) {
 	}
 }
 
-func (s *State) named(id string) *Attempt {
+// Named is the attempt with an id; nil for none.
+func (s *State) Named(id string) *Attempt {
 	for i := range s.Attempts {
 		if s.Attempts[i].ID == id {
 			return &s.Attempts[i]
 		}
 	}
 	return nil
+}
+
+// endedBy reports whether asking in a way ends an attempt that is under way: what the same way has sent is always replaced.
+func (a Attempt) endedBy(method rulebook.MethodName, book rulebook.Rulebook) bool {
+	return !book.Together || a.Method == method
 }
 
 func (a *Attempt) end(state AttemptState, c circumstances, says string) {

@@ -39,10 +39,26 @@ type Owner struct {
 	Book    rulebook.Rulebook
 	Record  record.Record
 	Attempt *Attempt // whose code it is; nil: none has been asked for yet
+	Papers  []string // kinds of which one will do
 	From    string   // who asks
 	CallAt  *time.Time
 	Expires time.Time
 	Now     time.Time
+}
+
+// PapersTaken are the kinds of paper that a directory takes for a listing as it stands: with an appeal, for access, or as its
+// proof; nil: none is of use.
+func (s *State) PapersTaken(book rulebook.Rulebook) []string {
+	switch {
+	case s.OpenCase(CaseSuspended) != nil:
+		return book.Appeal.Papers
+	case s.Control == HeldByAnother:
+		return book.Access.Papers
+	case s.VerifiedAt != nil:
+		return nil
+	}
+	m, _ := book.Way(rulebook.Papers)
+	return m.Papers
 }
 
 // Words writes the task.
@@ -61,13 +77,8 @@ func (o Owner) Words() OwnerWords {
 	}
 	switch {
 	case o.Task == SendPaper:
-		m, _ := o.Book.Way(rulebook.Papers)
-		kinds := m.Papers
-		if len(kinds) == 0 {
-			kinds = o.Book.Access.Papers
-		}
-		names := make([]string, len(kinds))
-		for i, k := range kinds {
+		names := make([]string, len(o.Papers))
+		for i, k := range o.Papers {
 			names[i] = strings.ToLower(paper.Title(k))
 		}
 		w.Title = "Send one paper"

@@ -37,7 +37,7 @@ func TestOwnerWords(t *testing.T) {
 		{"call", Owner{Task: TakeCall}, []string{"Choose when you can take a call", "will call (360) 555-0142", "it is no advertising"}},
 		{"call chosen", Owner{Task: TakeCall, CallAt: &call}, []string{"You will be called", "today at 10:12 PST", "a pen"}},
 		{"called", Owner{Task: TakeCall, Attempt: at(rulebook.Call)}, []string{"Type the code", "called there today and read out a code"}},
-		{"paper", Owner{Task: SendPaper}, []string{"Send one paper", "“Spokeshave” or “Spokeshave LLC”", "18 Tern Street, Minnow Bay", "company registration, licence, utility bill"}},
+		{"paper", Owner{Task: SendPaper, Papers: []string{"registration", "licence", "utility_bill"}}, []string{"Send one paper", "“Spokeshave” or “Spokeshave LLC”", "18 Tern Street, Minnow Bay", "company registration, licence, utility bill"}},
 	} {
 		c.owner.Book, c.owner.Record, c.owner.From, c.owner.Now, c.owner.Expires = book, shop, "Ines Roake", start, start.AddDate(0, 0, 7)
 		w := c.owner.Words()

@@ -102,13 +102,13 @@ func (e ReviewBegun) happen(s *State, c circumstances) { s.review(c, e.Attempt, 
 func (e SecondLook) happen(s *State, c circumstances) { s.review(c, e.Attempt, e.Ref, e.Terms) }
 
 func (e StillInReview) happen(s *State, c circumstances) {
-	if a := s.named(e.Attempt); a != nil {
+	if a := s.Named(e.Attempt); a != nil {
 		a.CheckedAt = &c.at
 	}
 }
 
 func (e ReviewPassed) happen(s *State, c circumstances) {
-	if a := s.named(e.Attempt); a != nil {
+	if a := s.Named(e.Attempt); a != nil {
 		a.end(AttemptAccepted, c, "")
 	}
 	s.proved(c)
@@ -116,7 +116,7 @@ func (e ReviewPassed) happen(s *State, c circumstances) {
 
 func (e ReviewFailed) happen(s *State, c circumstances) {
 	s.Trouble = e.Says
-	if a := s.named(e.Attempt); a != nil {
+	if a := s.Named(e.Attempt); a != nil {
 		a.end(AttemptRefused, c, e.Says)
 	}
 }

@@ -52,9 +52,10 @@ func (e CallGivenUp) happen(s *State, c circumstances) {
 		// It may have been done all the same: a new search will tell.
 		s.Control, s.SearchedAt, s.Candidates = NoControl, nil, nil
 	}
-	if a := s.Attempt(); a != nil {
-		if a.Entering = false; a.State == AttemptAsked {
+	for i := range s.Attempts {
+		if a := &s.Attempts[i]; a.State == AttemptAsked {
 			a.end(AttemptRefused, c, e.Says)
 		}
+		s.Attempts[i].Entering = false
 	}
 }

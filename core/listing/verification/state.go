@@ -61,6 +61,7 @@ const (
 	AttemptUsedUp   AttemptState = "used_up"  // no tries are left
 	AttemptLapsed   AttemptState = "expired"  // the code works no more
 	AttemptReplaced AttemptState = "replaced" // another code was asked for
+	AttemptNeedless AttemptState = "needless" // another that was under way beside it did it
 )
 
 // Attempt is one try at verification.
@@ -86,7 +87,7 @@ type Attempt struct {
 // Live reports whether a code of this attempt may still be entered.
 func (a Attempt) Live() bool { return a.State == AttemptSent }
 
-// UnderWay reports whether another attempt would end this one: its code may still be entered, or somebody looks at it.
+// UnderWay reports whether something may still come of it: its code may be entered, or somebody looks at it.
 func (a Attempt) UnderWay() bool { return a.Live() || a.State == AttemptReview }
 
 // State is where a listing stands.
@@ -211,12 +212,45 @@ func Start() State {
 	return State{Control: NoControl, Verification: NotBegun, Visibility: Absent}
 }
 
-// Attempt is the latest attempt, or nil.
-func (s *State) Attempt() *Attempt {
+// Attempt is the one that a listing waits for: of those under way the one whose code is at hand, or else the one that is due
+// first; with none under way the latest. Nil where there was none.
+func (s *State) Attempt() (first *Attempt) {
+	for i := range s.Attempts {
+		a := &s.Attempts[i]
+		if first == nil || a.rank() > first.rank() || a.rank() == first.rank() && !a.after(*first) {
+			first = a
+		}
+	}
+	return first
+}
+
+// Latest is the attempt that was asked for last; nil where there was none.
+func (s *State) Latest() *Attempt {
 	if len(s.Attempts) == 0 {
 		return nil
 	}
 	return &s.Attempts[len(s.Attempts)-1]
+}
+
+// rank is how close an attempt is to its end.
+func (a Attempt) rank() int {
+	switch {
+	case a.Live() && a.ArrivedAt != nil:
+		return 3
+	case a.UnderWay():
+		return 2
+	case a.State == AttemptAsked:
+		return 1
+	}
+	return 0
+}
+
+// after reports whether what is awaited of an attempt is due later than another's; where nothing is, the latest goes before.
+func (a Attempt) after(o Attempt) bool {
+	if a.rank() == 2 && a.Window != nil && o.Window != nil && a.Window.Latest != o.Window.Latest {
+		return a.Window.Latest.Compare(o.Window.Latest) > 0
+	}
+	return false
 }
 
 // Derive folds a listing's events, oldest first, into its state, all under one rulebook.

@@ -37,6 +37,7 @@ type Rulebook struct {
 	PageAddress PageAddress `yaml:"page_address"`
 
 	Methods    []Method   `yaml:"verification"` // none: whoever adds a listing is believed
+	Together   bool       `yaml:"together"`     // asking in another way ends nothing: each way's latest try goes on
 	Review     Review     `yaml:"review"`
 	SecondLook SecondLook `yaml:"second_look"`
 	Publishing Publishing `yaml:"publishing"`

@@ -56,6 +56,7 @@ var full = Rulebook{
 		{Method: Video, Window: working(1, 1), Film: Film{MostSeconds: 60, Shows: []string{"street", "sign"}}},
 	},
 	Review:     Review{Window: span(2, 2), Answers: "They answer by mail."},
+	Together:   true,
 	SecondLook: SecondLook{Chance: 0.25, Window: working(2, 6)},
 	Publishing: Publishing{Window: working(1, 3), LookEveryHours: 12, Withdrawn: true},
 	Access:     Access{Window: span(3, 7), Escalate: working(5, 15), Papers: []string{"licence"}, Roles: []string{"reader", "editor"}},
@@ -118,6 +119,7 @@ Call: at once; a code of 4 digits that works for 15 minutes, 1 try; only while t
 Email: at once; a code of 5 digits that works for 1 day, 2 tries; the email must be on the website's domain.
 Papers: in up to 4 days; licence or lease.
 Video: in 1 business day; one take of up to 60 seconds that shows the street and its number; the sign.
+Tries run beside each other: asking in another way ends none of them.
 Until it shows
 What is given is looked at by its people for 2 days. They answer by mail.
 Once it is proved, its people take a second look at about 1 in 4, for 2 to 6 business days.

@@ -136,6 +136,13 @@ func (r Rulebook) sayMethods() (out []string) {
 		}
 		out = append(out, sentence(s, m.Note))
 	}
+	switch {
+	case len(r.Methods) < 2:
+	case r.Together:
+		out = append(out, "Tries run beside each other: asking in another way ends none of them.")
+	default:
+		out = append(out, "One try at a time: asking again ends the one that is under way.")
+	}
 	return out
 }
 

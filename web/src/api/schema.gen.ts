@@ -5241,8 +5241,12 @@ export interface components {
             state: string;
             /** @description Its code may still be entered */
             live: boolean;
-            /** @description Another would end it: its code may still be entered, or it is looked at there */
+            /** @description Its code may still be entered, or it is looked at there */
             under_way: boolean;
+            /** @description Of one that has ended: what its code is still worth, while it may come or once it has */
+            late?: string;
+            /** @description Of one whose code was refused: whose code that may have been */
+            mistaken?: string;
             digits: number;
             tries_left: number;
             /** Format: date-time */
@@ -5290,13 +5294,16 @@ export interface components {
         /** @description What asking in this way would do to the attempt that is under way */
         Guard: {
             attempt: string;
+            /** @description It goes on beside what is asked; otherwise it ends, and `instead` has to name it */
+            keeps: boolean;
             title: string;
             window?: components["schemas"]["Window"];
             lines: {
                 about: string;
                 /** @description Left as it is */
                 leave: string;
-                instead: string;
+                /** @description Asked in this way */
+                ask: string;
             }[];
         };
         SecondListing: {

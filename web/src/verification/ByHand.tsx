@@ -51,7 +51,7 @@ export function AwaitStaff({ listing: l }: { listing: Listing }) {
 export function CodeThere({ listing: l }: { listing: Listing }) {
   const verb = useListingVerb(l)
   const at = useTimes(l.row.zone)
-  const a = l.attempts.at(-1)!
+  const a = l.row.attempt!
   return (
     <section className="sheet next">
       <h2>Enter the code there</h2>

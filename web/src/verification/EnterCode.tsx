@@ -11,7 +11,7 @@ import { useListingVerb } from './verbs'
 
 // EnterCode takes the code that was sent. What was typed is kept for the tab,
 // so that leaving the page loses nothing.
-export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attempt: Schemas['Attempt'] }) {
+export function EnterCode({ listing: l, attempt: a, beside }: { listing: Listing; attempt: Schemas['Attempt']; beside?: boolean }) {
   const at = useTimes(l.row.zone)
   const queries = useQueryClient()
   const verb = useListingVerb(l)
@@ -37,11 +37,14 @@ export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attemp
     },
     says: (after) => (after.row.strand.verification === 'verified' ? `${l.row.label} is verified on ${l.row.directory_name}.` : undefined),
   })
-  const trouble = enter.error ? reason(enter.error) : code === '' ? l.trouble : ''
+  const trouble = enter.error ? reason(enter.error) : code === '' ? a.says || (beside ? '' : l.trouble) : ''
+  const mistaken = l.attempts.find((o) => o.id === a.id)?.mistaken
   const what: Record<string, string> = { postcard: 'the postcard', call: 'the call', text: 'the text', email: 'the email' }
   return (
-    <section className="sheet next">
-      <h2>Enter the code</h2>
+    <section className={beside ? 'sheet' : 'sheet next'}>
+      <h2>
+        {beside ? `${a.title}, ${a.arrived_at ? 'at hand' : a.window?.state === 'late' ? 'late' : 'on its way'} too` : 'Enter the code'}
+      </h2>
       <p className="second">
         {a.digits} digits, from {what[a.method]} to {a.to}, asked for {at(a.asked_at)}. {counted(a.tries_left, 'try', 'tries')} left. It
         stops working {at(a.expires!)}.
@@ -55,7 +58,7 @@ export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attemp
         <Needs what="send">
           <div className="code-entry">
             <Form.Control
-              aria-label={`Code of ${a.digits} digits`}
+              aria-label={`Code of ${a.digits} digits` + (beside ? `, by ${a.title.toLowerCase()}` : '')}
               inputMode="numeric"
               autoComplete="one-time-code"
               placeholder={'·'.repeat(a.digits)}
@@ -63,14 +66,19 @@ export function EnterCode({ listing: l, attempt: a }: { listing: Listing; attemp
               isInvalid={!!trouble}
               onChange={(e) => type(e.target.value)}
             />
-            <Button type="submit" className="mt-1" disabled={code.length !== a.digits || enter.isPending}>
+            <Button
+              type="submit"
+              className="mt-1"
+              variant={beside ? 'outline-secondary' : 'primary'}
+              disabled={code.length !== a.digits || enter.isPending}
+            >
               {enter.isPending ? 'Submitting' : 'Submit'}
             </Button>
           </div>
         </Needs>
         {trouble && (
           <p className="wrong" role="alert">
-            {trouble}
+            {trouble} {mistaken}
           </p>
         )}
       </form>

@@ -6,6 +6,7 @@ import { Lacking, Needs } from '../app/Needs'
 import { casePath, pathOf } from '../app/place'
 import { Pending, ViewHead } from '../app/View'
 import { Strand } from '../marks/Strand'
+import { Beside } from './Beside'
 import { Chase } from './Chase'
 import { FactTable } from './FactTable'
 import { Filming } from './Filming'
@@ -45,7 +46,7 @@ export function ListingView() {
   if (!listing.data) return <Pending error={listing.error} />
   const l = listing.data
   const ways = l.row.strand.control === 'held' && l.row.strand.verification !== 'verified' && l.ways.length > 0
-  const live = l.attempts.at(-1)?.under_way
+  const live = l.row.attempt?.under_way
   const byHand = l.worked === 'by_hand' || l.worked === 'written'
   const held = l.row.strand.control === 'held'
   const asked = held && (l.worked === 'connected' || l.worked === 'suggestions')
@@ -125,6 +126,7 @@ export function ListingView() {
           <Needs what="edit">
             <FromOwner listing={l} />
             <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
+            <Beside listing={l} />
             <Chase listing={l} />
             <Needs what="send">
               {ways && !live && <Ways listing={l} onGuarded={(method) => setParams({ instead: method })} />}

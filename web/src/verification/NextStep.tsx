@@ -9,6 +9,7 @@ import { Decide } from './Decide'
 import { EnterCode } from './EnterCode'
 import { Do, Failed } from '../kit/verb'
 import { HeldElsewhere } from './HeldElsewhere'
+import { InReview } from './InReview'
 import { LookByHand } from './LookByHand'
 import { useListingVerb } from './verbs'
 import { asking } from './asking'
@@ -16,7 +17,7 @@ import { asking } from './asking'
 // NextStep is the one thing to do now for a listing, or to wait for.
 export function NextStep({ listing: l, onWorksheet }: { listing: Listing; onWorksheet: () => void }) {
   const s = l.row.strand
-  const attempt = l.attempts.at(-1)
+  const attempt = l.row.attempt
   const verb = useListingVerb(l)
   if (l.row.not_for)
     return (
@@ -40,7 +41,7 @@ export function NextStep({ listing: l, onWorksheet }: { listing: Listing; onWork
   if (l.worked === 'file' && s.control !== 'held') return <HandIn listing={l} />
   if (s.control !== 'held') return <Needs what="send">{l.searched_at ? <Decide listing={l} /> : <SearchFirst listing={l} />}</Needs>
   if (s.verification === 'verified') return <Publishing listing={l} />
-  if (attempt?.state === 'review') return <InReview listing={l} />
+  if (attempt?.state === 'review') return <InReview listing={l} attempt={attempt} />
   if (attempt?.live && byHand) return <CodeThere listing={l} />
   if (attempt?.live) return <EnterCode listing={l} attempt={attempt} />
   return (
@@ -56,34 +57,6 @@ export function NextStep({ listing: l, onWorksheet }: { listing: Listing; onWork
         Choose a way below.
       </p>
       {(byHand || l.worked === 'file') && <Answer listing={l} options={['verified', 'refused']} verb={verb} />}
-    </section>
-  )
-}
-
-// InReview waits for somebody at the directory who decides.
-function InReview({ listing: l }: { listing: Listing }) {
-  const verb = useListingVerb(l)
-  const a = l.attempts.at(-1)!
-  const late = a.window?.state === 'late'
-  return (
-    <section className={'sheet' + (late ? ' next' : '')}>
-      <h2>{late ? 'They should have decided' : 'In review'}</h2>
-      <p>
-        {a.digits > 0 ? 'The code was right, and they take a second look.' : `${a.title}, with ${a.to}.`}{' '}
-        {a.window && (late ? `Their answer was due by ${dateWords(a.window.latest)}.` : `They answer by ${dateWords(a.window.latest)}.`)}{' '}
-        Uvent keeps asking.
-      </p>
-      {a.window && (
-        <div className="px-3 attempt-bar">
-          <WindowBar window={a.window} />
-        </div>
-      )}
-      <Failed error={verb.error} />
-      <p>
-        <Do verb={verb} of={{ do: 'status' }} running="Asking" variant="outline-secondary">
-          Ask now
-        </Do>
-      </p>
     </section>
   )
 }

@@ -23,7 +23,8 @@ export function OwnerLinks({ listing: l }: { listing: Listing }) {
   const task = chosen && l.owner_tasks.includes(chosen) ? chosen : l.owner_tasks[0]
   const path = { location: l.row.location, directory: l.row.directory }
   const [ends, setEnds] = useState(false)
-  const ended = task === 'call' ? l.attempts.find((a) => a.under_way && a.method !== 'call') : undefined
+  const guard = l.ways.find((w) => w.method === 'call')?.guard
+  const ended = task === 'call' && guard && !guard.keeps ? l.attempts.find((a) => a.id === guard.attempt && a.method !== 'call') : undefined
   const make = useVerb({
     does: () =>
       told(

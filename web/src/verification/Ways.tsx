@@ -9,8 +9,8 @@ export function Ways({ listing: l, onGuarded }: { listing: Listing; onGuarded: (
   const verb = useListingVerb(l)
   const ask = (w: Listing['ways'][number], despite?: boolean) =>
     w.guard ? onGuarded(w.method) : verb.mutate({ do: 'ask', method: w.method, despite })
-  const latest = l.attempts.at(-1)
-  const live = latest?.under_way
+  const live = l.row.attempt?.under_way
+  const ends = l.ways.some((w) => w.guard && !w.guard.keeps)
   const open = l.ways.filter((w) => w.open).length
   return (
     <section className="sheet">
@@ -59,7 +59,13 @@ export function Ways({ listing: l, onGuarded }: { listing: Listing; onGuarded: (
       {l.ways.some((w) => w.there) && l.worked !== 'by_hand' && l.worked !== 'written' && (
         <Answer listing={l} options={['verified', 'refused']} verb={verb} />
       )}
-      {live && open > 0 && <p className="second small">Another way ends the one that is under way; it is said before what is lost.</p>}
+      {live && open > 0 && (
+        <p className="second small">
+          {ends
+            ? 'Another way ends the one that is under way; it is said before what is lost.'
+            : 'Another way goes on beside the one that is under way.'}
+        </p>
+      )}
     </section>
   )
 }

@@ -106,7 +106,7 @@ export function useListingVerb(l: Listing) {
     says: (after, v) => {
       if (v.do === 'photos' && after.photos_at)
         return `${after.photos_given} photos were taken. Look at the page to see whether they stick.`
-      if (v.do === 'status' && after.attempts.at(-1)?.state === 'review') return 'Asked: they are still looking into it.'
+      if (v.do === 'status' && after.attempts.some((a) => a.state === 'review')) return 'Asked: they are still looking into it.'
       if (v.do === 'say' && !after.trouble && !after.busy) return after.history[0]?.says
       if (v.do === 'look') return after.row.strand.visibility === 'public' ? 'Looked: it is public.' : 'Looked: it does not show.'
       return undefined

@@ -132,9 +132,10 @@ generate: $(WEB)
 needs-server:
 	@./.ci/needs /usr/lib/postgresql/*/bin/postgres postgresql
 
-# What reads papers.
+# What reads papers, and looks at videos.
 needs-papers:
 	@./.ci/needs /usr/bin/pdftotext poppler-utils
+	@./.ci/needs /usr/bin/ffmpeg ffmpeg
 
 needs-browser:
 	@./.ci/needs /usr/bin/chromium-headless-shell chromium-headless-shell || { [ -e /usr/bin/chromium ] && echo "chromium is taken, which is slower."; }

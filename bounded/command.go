@@ -6,10 +6,13 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"os/exec"
 	"strconv"
 	"syscall"
 	"time"
+
+	"golang.org/x/sys/unix"
 )
 
 // Failed is that a program ended with a fault, and what it said of it.
@@ -26,18 +29,38 @@ const (
 	mostOutput = 8 << 20
 )
 
+// fileOf is some bytes as a file that lies in memory alone.
+func fileOf(data []byte) (*os.File, error) {
+	fd, err := unix.MemfdCreate("input", unix.MFD_CLOEXEC)
+	if err != nil {
+		return nil, err
+	}
+	f := os.NewFile(uintptr(fd), "input")
+	if _, err := f.Write(data); err != nil {
+		return nil, errors.Join(err, f.Close())
+	}
+	_, err = f.Seek(0, io.SeekStart)
+	return f, err
+}
+
 // Command runs a program of the system on some bytes, and gives what it writes, 8 MB at most, and the beginning of what it
 // says of faults. It has the processor for no
-// longer than the time, as much address space as the memory, and neither our variables nor our files. The error is
+// longer than the time, as much address space as the memory, and neither our variables nor our files. It reads the bytes from its
+// standard input, in which it may go back and forth (memfd_create(2)). The error is
 // ErrBounds where it took more, and a *Failed where it ended with a fault (prlimit(1), setrlimit(2)).
 func Command(ctx context.Context, most Limits, input []byte, program string, args ...string) (out []byte, says string, err error) {
+	in, err := fileOf(input)
+	if err != nil {
+		return nil, "", err
+	}
+	defer in.Close()
 	ctx, cancel := context.WithTimeout(ctx, 2*most.Time) // by the wall it may take longer, where others compute too
 	defer cancel()
 	seconds := strconv.Itoa(max(1, int(most.Time.Seconds())))
 	c := exec.CommandContext(ctx, "/usr/bin/prlimit", append([]string{
 		"--cpu=" + seconds + ":" + seconds, "--as=" + strconv.FormatInt(most.Memory, 10), "--core=0", "--fsize=0", "--nofile=64", "--", program,
 	}, args...)...)
-	c.Env, c.Dir, c.Stdin = []string{"LC_ALL=C.UTF-8"}, "/", bytes.NewReader(input)
+	c.Env, c.Dir, c.Stdin = []string{"LC_ALL=C.UTF-8"}, "/", in
 	c.SysProcAttr = &syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGKILL}
 	c.Cancel = func() error { return syscall.Kill(-c.Process.Pid, syscall.SIGKILL) } // and all that it has begun
 	c.WaitDelay = time.Second

@@ -59,7 +59,7 @@ func soundFiles(t *testing.T) map[string][]byte {
 		"letter.pdf": paint.Letter("Sound County Electric", "Spokeshave Cycle Works LLC"), "places.csv": []byte("client,label,name\nA,B,C\n"),
 		"area.geojson": []byte(`{"type":"FeatureCollection","features":[]}`), "map.osm": []byte(`<osm version="0.6"><node id="1" lat="48" lon="-122"/></osm>`),
 		"book.yaml": []byte("id: x\nname: X\n"), "page.html": []byte("<h1>X</h1>"),
-		"movie.mp4": paint.Film(60),
+		"movie.mp4": rig.Take(t, 60),
 	}
 	for _, f := range []photo.Format{photo.JPEG, photo.PNG} {
 		data, err := photo.Encode(img, f)

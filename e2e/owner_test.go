@@ -49,13 +49,13 @@ func TestTheOwnersPage(t *testing.T) {
 		t.Fatalf("its address is %s", address)
 	}
 	phone := s.phone()
-	s.do(phone.Open(address), phone.See("Type the code"), phone.See("Spokeshave Cycle Works, Minnow Bay"), phone.See("please do not throw it away"))
+	s.do(phone.Open(address), phone.See("One thing, Dov"), phone.See("Minnow Bay: the code on the card"), phone.See("please do not throw it away"))
 	wide, err := browser.Ask[bool](phone, `document.documentElement.scrollWidth > 360`)
 	if s.do(err); wide {
 		t.Error("the page is wider than a phone")
 	}
-	// It has no way into anything else, and nobody is signed in.
-	links, err := browser.Ask[int](phone, `document.querySelectorAll('a, nav').length`)
+	// It has no way into anything else but a letter to whoever asks, and nobody is signed in.
+	links, err := browser.Ask[int](phone, `document.querySelectorAll('a:not([href="mailto:`+r.Who.Email+`"]), nav').length`)
 	if s.do(err); links != 0 {
 		t.Errorf("it has %d links", links)
 	}
@@ -87,17 +87,22 @@ func TestTheOwnersPage(t *testing.T) {
 	s.do(os.WriteFile(file, paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, "18 Tern Street, Suite B"), 0o600))
 	s.do(
 		phone.Open(made.Address),
-		phone.See("Send one paper"),
-		phone.Upload("owner-paper", file),
+		phone.See("Minnow Bay: a paper"),
+		phone.Upload("owner-paper-"+made.ID.String(), file),
 		phone.Press("Send the paper"),
-		phone.See("We have the utility bill, but it may not be enough. It names Suite B, and the listing does not."),
-		phone.See("whoever asked you has been told"),
+		phone.See("Read just now: not this one"),
+		phone.See("It names Suite B, and the listing does not. Send one without it, or tell us that you are in Suite B. Waywren would refuse it."),
+		phone.Press("Français"),
+		phone.See("Lu à l’instant : pas celui-ci"),
+		phone.Press("English"),
+		phone.Press("We are in Suite B"),
+		phone.See("“We are in Suite B.” Ines Roake has been told."),
 	)
 
 	// The specialist is told, sees what stands on it, and mends the record.
-	s.do(s.Open(s.at("/today")), s.See("The owner has sent the utility bill for"))
+	s.do(s.Open(s.at("/today")), s.See("The owner has answered about"))
 	s.do(s.Open(s.at("/verification/l/"+l.ID.String()+"/waywren")), s.See("1 to mend before it is sent"), s.See("It names Suite B, and the record names no unit."))
 	s.do(s.Press("Put “Suite B” into the record"), s.See("agrees with the record"), s.See("Suite B, Minnow Bay"))
-	s.do(s.See("From the owner: the utility bill"), s.Press("I have seen it"), s.NotSee("From the owner: the utility bill"))
-	s.do(s.Open(s.at("/today")), s.See("only you can move"), s.NotSee("The owner has sent"))
+	s.do(s.See("From the owner: “We are in Suite B.”"), s.Press("I have seen it"), s.NotSee("From the owner: “We are in Suite B.”"))
+	s.do(s.Open(s.at("/today")), s.See("only you can move"), s.NotSee("The owner has answered"))
 }

@@ -40,7 +40,6 @@ type story struct {
 	name             string // of the client
 	client, location string
 	rec              record.Record
-	opened           []string // secrets of owners' pages
 }
 
 // story tells one, in an order of its own.
@@ -192,7 +191,7 @@ func (s *story) files() {
 	s.posts("/api/papers/"+paper+"/restore", nil)
 	s.posts(
 		"/api/locations/"+s.location+"/videos",
-		form{"take.mp4", paint.Film(60), filmed},
+		form{"take.mp4", rig.Take(s.t, 60), filmed},
 	)
 }
 
@@ -399,7 +398,7 @@ func (s *story) proves() {
 	})
 	rig.Must(s.t, err)
 	at := s.held("fernlook")
-	s.newcomer().posts(s.page(at, "video")+"/video", form{"take.mp4", paint.Film(60), filmed})
+	s.newcomer().posts(s.page(at, "video")+"/video", form{"take.mp4", rig.Take(s.t, 60), filmed})
 	s.asks(http.MethodPost, at, "/duplicates", said{"ref": old})
 	s.asks(http.MethodPost, at, "/codes", said{"method": "postcard"})
 	code := s.code("fernlook")
@@ -515,12 +514,27 @@ func (s *story) suggests() {
 	s.asks(http.MethodPost, at, "/suggestions", said{"fact": "phone", "evidence": s.rec.Website})
 }
 
-// page is a page that a letter leads an owner to.
+// page is a thing on the page that a letter leads an owner to.
 func (s *story) page(at, task string) string {
 	s.posts(at+"/owner-links", said{"task": task, "mail": true})
-	secret := s.secret(s.email("oda"), "/o/", s.opened...)
-	s.opened = append(s.opened, secret)
-	return "/api/owner/" + secret
+	return s.thing(at, task)
+}
+
+// thing is what the owner was asked for last at a listing, as it stands on their page.
+func (s *story) thing(at, task string) string {
+	parts := strings.Split(at, "/") // /api/listings/{location}/{directory}
+	id := s.one(
+		"select id::text from owner_link where location_id = $1 and directory_id = $2 and kind = $3 order by made_at desc limit 1",
+		parts[3],
+		parts[4],
+		task,
+	)
+	for end := time.Now().Add(3 * time.Minute); s.one("select reminded::text from owner_link where id = $1::uuid", id) == "0"; time.Sleep(100 * time.Millisecond) {
+		if time.Now().After(end) {
+			s.breaks("nobody is written to about %s", id) // what is asked for next is told in a letter of its own
+		}
+	}
+	return "/api/owner/" + s.secret(s.email("oda"), "/o/") + "/things/" + id
 }
 
 // owner is what an owner does, by pages that letters lead to.
@@ -528,6 +542,9 @@ func (s *story) owner() {
 	oda, owner := s.email("oda"), s.newcomer()
 	waywren := s.held("waywren")
 	paper := s.page(waywren, "paper")
+	another := paint.Letter("Quay Electric", "Utility bill, October 2026", s.rec.Name, s.rec.Address.Street+", Suite B")
+	owner.posts(paper+"/paper", form{"another.pdf", another, nil})
+	owner.posts(paper+"/says", said{"what": "We are in Suite B"})
 	owner.posts(paper+"/paper", form{"bill.pdf", s.bill("Quay Electric"), nil})
 	s.drops(waywren + "/from-owner")
 	s.asks(http.MethodPost, waywren, "/codes", said{"method": "papers", "despite": true})
@@ -539,16 +556,30 @@ func (s *story) owner() {
 
 	skerry := s.at("skerry")
 	s.asks(http.MethodPost, skerry, "/codes", said{"method": "postcard"})
-	s.page(skerry, "code")
+	s.posts("/api/owner-asks", said{"items": []said{{"location": s.location, "directory": "skerry", "task": "code"}}})
+	s.thing(skerry, "code")
 	s.drops("/api/owner-links/" + s.one("select id::text from owner_link where location_id = $1 and kind = 'code'", s.location))
 	owner.posts(s.page(skerry, "code")+"/code", said{"code": s.code("skerry")})
 
 	call := s.page(s.held("hithermap"), "call")
-	var shown struct{ Times []time.Time }
-	if owner.does(http.MethodGet, call, nil, &shown); len(shown.Times) == 0 {
+	var shown struct {
+		Things []struct {
+			ID    string
+			Times []time.Time
+		}
+	}
+	page, id, _ := strings.Cut(call, "/things/")
+	owner.does(http.MethodGet, page, nil, &shown)
+	var times []time.Time
+	for _, t := range shown.Things {
+		if t.ID == id {
+			times = t.Times
+		}
+	}
+	if len(times) == 0 {
 		s.breaks("nobody can be called: %s", call)
 	}
-	owner.posts(call+"/time", said{"at": shown.Times[len(shown.Times)-1]})
+	owner.posts(call+"/time", said{"at": times[len(times)-1]})
 }
 
 // byHand is what is done where a directory has no interface.

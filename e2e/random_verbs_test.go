@@ -56,7 +56,7 @@ var leaves = []left{
 	{"photo_saved", 1, "SavePhoto"},
 	{"photo_removed", 1, "RemovePhoto"},
 	{"photo_restored", 1, "RestorePhoto"},
-	{"paper_added", 4, "AddPaper AddVideo SendOwnerPaper SendOwnerVideo"},
+	{"paper_added", 5, "AddPaper AddVideo SendOwnerPaper SendOwnerVideo"},
 	{"paper_saved", 1, "SavePaper"},
 	{"paper_removed", 1, "RemovePaper"},
 	{"paper_restored", 1, "RestorePaper"},
@@ -140,9 +140,10 @@ var leaves = []left{
 	{"told_there", 1, "TellDirectory"},
 	{"select count(*) from worksheet", 1, "TickValues"},
 
-	{"link_made", 5, "MakeOwnerLink"},
+	{"link_made", 5, "MakeOwnerLink AskOwners"},
 	{"link_withdrawn", 1, "WithdrawOwnerLink"},
-	{"owner_sent", 2, "SendOwnerPaper SendOwnerVideo"},
+	{"owner_sent", 3, "SendOwnerPaper SendOwnerVideo"},
+	{"owner_said", 1, "SayAsOwner"},
 	{"owner_seen", 1, "SeeFromOwner"},
 	{"call_chosen", 1, "ChooseOwnerTime"},
 	{"letter_again", 1, "SendLetterAgain"},
@@ -157,7 +158,7 @@ var leaves = []left{
 	{"select count(*) from outside.said", 1, "Say"},
 	{"select count(*) from outside.role", 1, "SetRole"},
 	{"select count(*) from outside.photo", 2, "GivePhotos"},
-	{"select count(*) from letter where state = 'taken'", 18, "Invite AskOwner MakeOwnerLink AskReset"},
+	{"select count(*) from letter where state = 'taken'", 18, "Invite AskOwner MakeOwnerLink AskOwners AskReset"},
 }
 
 // changeNothing but answer.

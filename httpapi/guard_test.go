@@ -79,6 +79,8 @@ func (c *client) operations() (out [][2]string) {
 				uuid.NewString(),
 				"{matter}",
 				uuid.NewString(),
+				"{thing}",
+				uuid.Nil.String(),
 			).Replace(path)
 			out = append(out, [2]string{method, filled})
 		}
@@ -94,10 +96,11 @@ var openToAll = [][2]string{
 		"GET",
 		"/api/owner/guessed",
 	},
-	{"POST", "/api/owner/guessed/code"},
-	{"POST", "/api/owner/guessed/paper"},
-	{"POST", "/api/owner/guessed/time"},
-	{"POST", "/api/owner/guessed/video"},
+	{"POST", "/api/owner/guessed/things/00000000-0000-0000-0000-000000000000/code"},
+	{"POST", "/api/owner/guessed/things/00000000-0000-0000-0000-000000000000/paper"},
+	{"POST", "/api/owner/guessed/things/00000000-0000-0000-0000-000000000000/says"},
+	{"POST", "/api/owner/guessed/things/00000000-0000-0000-0000-000000000000/time"},
+	{"POST", "/api/owner/guessed/things/00000000-0000-0000-0000-000000000000/video"},
 	{"GET", "/api/joining/guessed"},
 	{"POST", "/api/joining/guessed"},
 	{"GET", "/api/calendar/guessed"},

@@ -5,8 +5,11 @@ import (
 	"sync"
 	"time"
 
+	"github.com/google/uuid"
+	openapi_types "github.com/oapi-codegen/runtime/types"
 	"golang.org/x/time/rate"
 
+	"uvent/core/fact/language"
 	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
 	"uvent/desk/ledger"
@@ -41,22 +44,51 @@ func (p *pace) allow(from string) bool {
 	return l.AllowN(time.Now(), 1)
 }
 
-func (s *Server) ownerPage(ctx context.Context, secret string) (api.OwnerPage, error) {
-	p, err := s.Desk.Owners.OwnerPage(ctx, secret)
-	return api.OwnerPage{
-		Task:     api.OwnerPageTask(p.Task),
-		State:    api.OwnerPageState(p.State),
-		Words:    ownerWords(p.Words),
-		Business: p.Business,
-		Zone:     p.Zone,
-		Digits:   p.Digits,
-		Tries:    p.Tries,
-		Said:     p.Said,
-		Shots:    shots(p.Shots),
-		Times:    append([]time.Time{}, p.Times...),
-		CallAt:   p.CallAt,
-		Sent:     sentThrough(p.Sent),
-	}, err
+// through is what an owner answers through.
+func through[L ~string](secret string, thing uuid.UUID, in *L) owners.Through {
+	return owners.Through{Secret: secret, Thing: thing, In: spoken(in)}
+}
+
+func spoken[L ~string](in *L) string {
+	if in == nil {
+		return ""
+	}
+	return string(*in)
+}
+
+func (s *Server) ownerPage(ctx context.Context, secret, in string) (api.OwnerPage, error) {
+	p, err := s.Desk.Owners.OwnerPage(ctx, secret, in)
+	if err != nil {
+		return api.OwnerPage{}, err
+	}
+	out := api.OwnerPage{
+		Business:  p.Business,
+		Heading:   p.Heading,
+		From:      p.From,
+		FromEmail: p.FromEmail,
+		Language:  string(p.In),
+		Labels:    p.In.Texts("page"),
+		Things:    []api.OwnerThing{},
+	}
+	for _, l := range language.All() {
+		out.Languages = append(out.Languages, struct {
+			Id   string `json:"id"`
+			Name string `json:"name"`
+		}{string(l), l.Name()})
+	}
+	for _, t := range p.Things {
+		out.Things = append(out.Things, ownerThing(t))
+	}
+	return out, nil
+}
+
+func ownerThing(t owners.Thing) api.OwnerThing {
+	return api.OwnerThing{
+		Id: t.ID, Task: api.OwnerThingTask(t.Task), State: api.OwnerThingState(t.State), Heading: t.Heading, Words: ownerWords(t.Words),
+		Directory: t.Directory, Zone: t.Zone, Until: t.Until, Soon: t.Soon, Digits: t.Digits, Tries: t.Tries, Said: t.Said, To: t.To,
+		Ended: t.Ended, Instead: api.OwnerThingInstead(t.Instead),
+		Shots: shots(t.Shots), Times: append([]time.Time{}, t.Times...), CallAt: t.CallAt, Sent: sentThrough(t.Sent),
+	}
 }
 
 // sentThrough is what an owner has sent, in words for the owner.
@@ -72,7 +104,11 @@ func fromOwner(f *verification.FromOwner) *api.FromOwner {
 	if f == nil {
 		return nil
 	}
-	return &api.FromOwner{What: f.What, Doubts: append([]string{}, f.Doubts...), At: f.At}
+	out := &api.FromOwner{What: f.What, Doubts: append([]string{}, f.Doubts...), At: f.At, Says: unlessEmpty(f.Says)}
+	if len(f.Claims) > 0 {
+		out.Claims = &f.Claims
+	}
+	return out
 }
 
 func ownerWords(w verification.OwnerWords) api.OwnerWords {
@@ -81,16 +117,16 @@ func ownerWords(w verification.OwnerWords) api.OwnerWords {
 
 // GetOwnerPage opens a private page.
 func (s *Server) GetOwnerPage(ctx context.Context, in api.GetOwnerPageRequestObject) (api.GetOwnerPageResponseObject, error) {
-	out, err := s.ownerPage(ctx, in.Secret)
+	out, err := s.ownerPage(ctx, in.Secret, spoken(in.Params.In))
 	return api.GetOwnerPage200JSONResponse(out), err
 }
 
 // TypeOwnerCode takes the code that an owner has typed.
 func (s *Server) TypeOwnerCode(ctx context.Context, in api.TypeOwnerCodeRequestObject) (api.TypeOwnerCodeResponseObject, error) {
-	if err := s.Desk.Owners.OwnerCode(ctx, in.Secret, in.Body.Code); err != nil {
+	if err := s.Desk.Owners.OwnerCode(ctx, through(in.Secret, in.Thing, in.Params.In), in.Body.Code); err != nil {
 		return nil, err
 	}
-	out, err := s.ownerPage(ctx, in.Secret)
+	out, err := s.ownerPage(ctx, in.Secret, spoken(in.Params.In))
 	return api.TypeOwnerCode200JSONResponse(out), err
 }
 
@@ -100,20 +136,53 @@ func (s *Server) SendOwnerPaper(ctx context.Context, in api.SendOwnerPaperReques
 	if err != nil {
 		return nil, err
 	}
-	if err := s.Desk.Owners.OwnerPaper(ctx, in.Secret, up.name, up.data); err != nil {
+	if err := s.Desk.Owners.OwnerPaper(ctx, through(in.Secret, in.Thing, in.Params.In), up.name, up.data); err != nil {
 		return nil, err
 	}
-	out, err := s.ownerPage(ctx, in.Secret)
+	out, err := s.ownerPage(ctx, in.Secret, spoken(in.Params.In))
 	return api.SendOwnerPaper201JSONResponse(out), err
 }
 
 // ChooseOwnerTime notes when an owner wants to be called.
 func (s *Server) ChooseOwnerTime(ctx context.Context, in api.ChooseOwnerTimeRequestObject) (api.ChooseOwnerTimeResponseObject, error) {
-	if err := s.Desk.Owners.OwnerTime(ctx, in.Secret, in.Body.At); err != nil {
+	if err := s.Desk.Owners.OwnerTime(ctx, through(in.Secret, in.Thing, in.Params.In), in.Body.At); err != nil {
 		return nil, err
 	}
-	out, err := s.ownerPage(ctx, in.Secret)
+	out, err := s.ownerPage(ctx, in.Secret, spoken(in.Params.In))
 	return api.ChooseOwnerTime200JSONResponse(out), err
+}
+
+// SayAsOwner takes what an owner says instead of doing a thing.
+func (s *Server) SayAsOwner(ctx context.Context, in api.SayAsOwnerRequestObject) (api.SayAsOwnerResponseObject, error) {
+	if err := s.Desk.Owners.OwnerSays(ctx, through(in.Secret, in.Thing, in.Params.In), in.Body.What); err != nil {
+		return nil, err
+	}
+	out, err := s.ownerPage(ctx, in.Secret, spoken(in.Params.In))
+	return api.SayAsOwner200JSONResponse(out), err
+}
+
+// AskOwners asks the owners of many listings, each in one letter.
+func (s *Server) AskOwners(ctx context.Context, in api.AskOwnersRequestObject) (api.AskOwnersResponseObject, error) {
+	items := make([]owners.Asked, len(in.Body.Items))
+	for i, a := range in.Body.Items {
+		items[i] = owners.Asked{Place: ledger.Place{Location: a.Location, Directory: a.Directory}, Task: verification.OwnerTask(a.Task)}
+	}
+	asked, refused, err := s.Desk.Owners.AskMany(ctx, person(ctx), items)
+	if err != nil {
+		return nil, err
+	}
+	out := api.AskOwners200JSONResponse{Asked: asked}
+	for _, a := range items {
+		if says, no := refused[a]; no {
+			out.Refused = append(out.Refused, struct {
+				Directory string             `json:"directory"`
+				Location  openapi_types.UUID `json:"location"`
+				Says      string             `json:"says"`
+				Task      string             `json:"task"`
+			}{a.Directory, a.Location, says, string(a.Task)})
+		}
+	}
+	return out, nil
 }
 
 // MakeOwnerLink makes a private page.

@@ -30,6 +30,7 @@ func clientRow(c ledger.Client, followed int) api.ClientRow {
 		LegalName:  c.LegalName,
 		OwnerName:  c.OwnerName,
 		OwnerEmail: c.OwnerEmail,
+		Language:   api.ClientRowLanguage(c.Language),
 		Shared:     shared,
 		Followed:   followed,
 		PutAwayAt:  c.PutAwayAt,
@@ -40,6 +41,9 @@ func clientRow(c ledger.Client, followed int) api.ClientRow {
 
 func clientFacts(f api.ClientFacts) records.ClientFacts {
 	out := records.ClientFacts{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail}
+	if f.Language != nil {
+		out.Language = string(*f.Language)
+	}
 	if f.Shared != nil {
 		out.Shared = *f.Shared
 	}

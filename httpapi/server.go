@@ -96,7 +96,7 @@ func (s *Server) secured(next http.Handler) http.Handler {
 		h := w.Header()
 		h.Set(
 			"Content-Security-Policy",
-			"default-src 'self'; img-src 'self' data:; object-src 'none'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
+			"default-src 'self'; media-src 'self' blob:; img-src 'self' data:; object-src 'none'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
 		)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")

@@ -51,10 +51,10 @@ func (s *Server) SendOwnerVideo(ctx context.Context, in api.SendOwnerVideoReques
 	if err != nil {
 		return nil, err
 	}
-	if err := s.Desk.Owners.OwnerVideo(ctx, in.Secret, up.name, up.data, seen); err != nil {
+	if err := s.Desk.Owners.OwnerVideo(ctx, through(in.Secret, in.Thing, in.Params.In), up.name, up.data, seen); err != nil {
 		return nil, err
 	}
-	out, err := s.ownerPage(ctx, in.Secret)
+	out, err := s.ownerPage(ctx, in.Secret, spoken(in.Params.In))
 	return api.SendOwnerVideo201JSONResponse(out), err
 }
 

@@ -5,6 +5,7 @@ import (
 	"hash/fnv"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 )
 
@@ -15,6 +16,7 @@ const (
 	lockReckoning = 7_315_003 // one reckons tasks
 	lockFirst     = 7_315_004 // one becomes the first administrator
 	lockCalls     = 7_315_005 // one books calls, so that no two come at once
+	lockOwners    = 7_315_006 // one writes to an owner
 )
 
 // TryLockSealing takes the right to seal the log until the transaction ends; false where another
@@ -33,6 +35,12 @@ func LockReckoning(ctx context.Context, tx pgx.Tx) error {
 func LockCalls(ctx context.Context, tx pgx.Tx) error {
 	_, err := tx.Exec(ctx, "select pg_advisory_xact_lock($1)", int64(lockCalls))
 	return err
+}
+
+// LockOwner has the right to write to one owner of a client until the transaction ends; false where somebody else has it.
+func LockOwner(ctx context.Context, tx pgx.Tx, client uuid.UUID, email string) (mine bool, err error) {
+	err = tx.QueryRow(ctx, "select pg_try_advisory_xact_lock($1, hashtext($2))", int32(lockOwners), client.String()+" "+email).Scan(&mine)
+	return mine, err
 }
 
 // LockFirst waits for the right to become the first administrator, and has it until the transaction ends.

@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"uvent/core/fact/language"
 	"uvent/core/listing/giving"
 	"uvent/core/listing/verification"
 	"uvent/core/reckon/agenda"
@@ -251,7 +252,7 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	}
 	l := ledger.Listing{Place: at, Now: now, Where: location, Client: client, Book: book, State: v.State}
 	v.OwnerTasks = owners.OwnerTasks(&l)
-	v.Filming = files.FilmingFor(book, r, papers)
+	v.Filming = files.FilmingFor(book, r, papers, language.English)
 	proof, _ := book.Way(rulebook.Papers)
 	v.Papers = files.CompareAll(papers, proof.Papers, r, now)
 	v.Ways = verification.Ways(

@@ -2,10 +2,14 @@ package files
 
 import (
 	"context"
+	"errors"
+	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 
 	"uvent/bounded"
+	"uvent/core/fact/language"
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
 	"uvent/core/rule/film"
@@ -17,11 +21,48 @@ import (
 	"uvent/store/db"
 )
 
-// readFilm reads a film's headers in a process of its own.
-var readFilm = bounded.Of("read a film", bounded.Usual, film.Read)
+// ofFilm is what looking at a video may take.
+var ofFilm = bounded.Limits{Time: 40 * time.Second, Memory: 2 << 30}
 
-// ReadVideo reads a file as a video that proves where a location is. How long it is, and whether it is one take, is read from
-// its headers; what it shows is said by whoever filmed it.
+// The programs that look at videos, of Debian's package ffmpeg.
+const (
+	ffprobe = "/usr/bin/ffprobe"
+	ffmpeg  = "/usr/bin/ffmpeg"
+)
+
+// readFilm measures a video.
+func readFilm(ctx context.Context, data []byte) (out film.Film, err error) {
+	format, err := film.Sniff(data)
+	if err != nil {
+		return out, err
+	}
+	probed, _, err := bounded.Command(ctx, ofFilm, data, ffprobe, format.Probe()...)
+	if err != nil {
+		return out, refusedFilm(err)
+	}
+	looked, _, err := bounded.Command(ctx, ofFilm, data, ffmpeg, format.Look()...)
+	if err != nil {
+		return out, refusedFilm(err)
+	}
+	return film.Read(format, probed, looked)
+}
+
+// refusedFilm says in words why a video cannot be looked at.
+func refusedFilm(err error) error {
+	var failed *bounded.Failed
+	switch {
+	case errors.Is(err, bounded.ErrBounds):
+		return film.Refusal(fmt.Sprintf("The video takes more than %d seconds to be looked at. Film it shorter, or in a lower quality.", int(ofFilm.Time.Seconds())))
+	case errors.As(err, &failed) && failed.Code == 127:
+		return problem.Conflictf("Videos cannot be looked at here: Debian's package ffmpeg is not installed. Whoever runs Uvent can install it.")
+	case errors.As(err, &failed):
+		return film.Broken
+	}
+	return err
+}
+
+// ReadVideo reads a file as a video that proves where a location is. How long it is, how
+// bright, and whether it is one take, is measured; what it shows is said by whoever filmed it.
 func (d *Desk) ReadVideo(ctx context.Context, name string, data []byte, seen film.Seen) (in Incoming, err error) {
 	read, err := readFilm(ctx, data)
 	if err != nil {
@@ -36,7 +77,7 @@ func (d *Desk) ReadVideo(ctx context.Context, name string, data []byte, seen fil
 			}
 		}
 	}
-	in.data, in.film = data, &film.Shown{Format: read.Format, Seconds: read.Seconds, Takes: read.Takes, Seen: seen}
+	in.data, in.film = data, &film.Shown{Film: read, Seen: seen}
 	in.facts = db.AddPaperParams{Kind: verification.VideoKind, FileName: fileName(name), Format: string(read.Format)}
 	return in, nil
 }
@@ -84,16 +125,16 @@ type Filming struct {
 	Doubts []string
 }
 
-// FilmingFor is nil where the directory takes no video that is sent from here.
-func FilmingFor(book rulebook.Rulebook, r record.Record, papers []Paper) *Filming {
+// FilmingFor is nil where the directory takes no video that is sent from here. It is told in a language.
+func FilmingFor(book rulebook.Rulebook, r record.Record, papers []Paper, in language.Language) *Filming {
 	m, ok := book.Way(rulebook.Video)
 	if !ok || m.Film.MostSeconds == 0 || book.Worked.People() {
 		return nil
 	}
-	f := &Filming{Rule: m.Film, Shots: film.Shots(r, m.Film)}
+	f := &Filming{Rule: m.Film, Shots: film.Shots(r, m.Film, in)}
 	for i := range papers {
 		if papers[i].Film.There() {
-			f.Video, f.Doubts = &papers[i], papers[i].Film.Doubts(m.Film)
+			f.Video, f.Doubts = &papers[i], papers[i].Film.Doubts(m.Film, in)
 		}
 	}
 	return f

@@ -20,6 +20,7 @@ type Client struct {
 	Version               int32
 	Shared                record.Record // what it says for all its locations, but for its names
 	PutAwayAt, ErasedAt   *time.Time    // it is out of all lists since; its people's data are gone since
+	Language              string        // that its owner is written to in, by its two letters
 }
 
 // ClientOf is a client as it is kept.

@@ -88,6 +88,7 @@ func PagesOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[led
 	for _, r := range rows {
 		out[ledger.Place{Location: r.LocationID, Directory: r.DirectoryID}] = &agenda.OwnerPage{
 			ID: r.ID.String(), Task: verification.OwnerTask(r.Kind), MadeAt: r.MadeAt, Opened: r.OpenedAt != nil, Expires: r.Expires, CallAt: r.CallAt,
+			Letters: int(r.Reminded), LastLetter: r.RemindedAt,
 		}
 	}
 	return out, err

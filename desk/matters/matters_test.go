@@ -179,7 +179,7 @@ func TestAnOwnerWhoDoesNotAnswer(t *testing.T) {
 	if asked.Task == nil || asked.Task.Group != agenda.Owner || !strings.Contains(asked.Task.Says, "has not opened the page") {
 		t.Fatalf("%+v", today(t, r))
 	}
-	_, err = r.Desk.Owners.OwnerPage(ctx, made.Address[strings.LastIndex(made.Address, "/")+1:])
+	_, err = r.Desk.Owners.OwnerPage(ctx, made.Address[strings.LastIndex(made.Address, "/")+1:], "")
 	rig.Must(t, err)
 	asked = today(t, r)["Dov Marsh was asked for a paper for Minnow Bay on Waywren"]
 	if asked.Task == nil || !strings.Contains(asked.Task.Says, "the page was opened, and nothing came yet") {

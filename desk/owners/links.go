@@ -2,6 +2,8 @@ package owners
 
 import (
 	"context"
+	"errors"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -9,6 +11,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"uvent/core/fact/language"
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
@@ -37,7 +40,9 @@ type OwnerLink struct {
 	WithdrawnAt *time.Time
 	CallAt      *time.Time // when the owner wants to be called
 	RemindAt    *time.Time
-	Instead     string // the attempt under way that a call may end
+	Instead     string     // the attempt under way that a call may end
+	Reminded    int32      // letters that were written about it
+	RemindedAt  *time.Time // the last of them
 }
 
 // LinkOf is a link as it is kept.
@@ -68,7 +73,8 @@ type LinkFor struct {
 	Mail    bool   // it is mailed to the owner, who is reminded
 	Instead string // of a call: id of the attempt under way that it may end; empty: none
 
-	call *time.Time // when the owner is called; nil: they choose
+	call  *time.Time // when the owner is called; nil: they choose
+	later bool       // it is written about with others that are asked for in the next moments
 }
 
 // MakeLink makes a private page for the owner of a location: for the code of the listing's
@@ -107,12 +113,9 @@ func (d *Desk) makeLink(ctx context.Context, l *ledger.Listing, who people.Perso
 		if p.SentTo = l.Client.OwnerEmail; p.SentTo == "" {
 			return out, problem.Conflictf("%s has no owner’s email yet; add it under the client, or hand the address on yourself.", l.Client.Name)
 		}
-		remind := l.Now.AddDate(0, 0, 3)
-		if a := l.State.Attempt(); task == verification.TypeCode && a.Window != nil {
-			remind = maxTime(remind, a.Window.Earliest.At(10*60, verification.ZoneOf(l.Where.Record, l.Book)))
-		}
-		if remind.Before(p.Expires) {
-			p.RemindAt = &remind
+		p.RemindAt = &l.Now // the first letter, which tells of all that the owner is asked for at the time
+		if of.later {
+			p.RemindAt = new(l.Now.Add(time.Minute)) // in case that nobody comes to say that they are all asked
 		}
 	}
 	if out.OwnerLink, err = store.One(LinkOf)(l.Q.AddOwnerLink(ctx, p)); err != nil {
@@ -129,12 +132,7 @@ func (d *Desk) makeLink(ctx context.Context, l *ledger.Listing, who people.Perso
 		return out, err
 	}
 	out.Address, out.Mailed = d.ownerAddress(secret), of.Mail
-	out.Words = ownerTask(l, out.OwnerLink).Words()
-	if of.Mail {
-		if err := d.mailOwner(ctx, l.Tx, out.OwnerLink, l.Client.OwnerName, out.Words, false); err != nil {
-			return out, err
-		}
-	}
+	out.Words = ownerTask(l, out.OwnerLink, language.Of(l.Client.Language)).Words()
 	return out, l.Add(ctx, verification.LinkMade{To: p.SentTo, Says: out.Words.Title})
 }
 
@@ -163,13 +161,6 @@ func (d *Desk) Book(ctx context.Context, l *ledger.Listing, who people.Person) (
 	}
 	_, err = d.makeLink(ctx, l, who, LinkFor{Task: verification.TakeCall, Mail: true, call: &at})
 	return at, err
-}
-
-func maxTime(a, b time.Time) time.Time {
-	if a.After(b) {
-		return a
-	}
-	return b
 }
 
 // mayLink says why no page can be made for a task, and fills in what it is for.
@@ -203,7 +194,7 @@ func mayLink(l *ledger.Listing, task verification.OwnerTask, p *db.AddOwnerLinkP
 			return problem.Conflictf("The record’s hours leave no time for a call in the next days.")
 		}
 	case verification.FilmIt:
-		if l.State.VerifiedAt != nil || files.FilmingFor(l.Book, l.Where.Record, nil) == nil {
+		if l.State.VerifiedAt != nil || files.FilmingFor(l.Book, l.Where.Record, nil, language.English) == nil {
 			return problem.Conflictf("%s takes no video that is sent from here.", l.Book.Name)
 		}
 	default:
@@ -222,28 +213,48 @@ func OwnerTasks(l *ledger.Listing) (out []verification.OwnerTask) {
 	return out
 }
 
-// owner is a link with what it is about.
-func ownerTask(l *ledger.Listing, link OwnerLink) verification.Owner {
-	return ownerOf(link, l.Book, l.Where.Record, l.State, l.Now)
+// ownerTask is a link with what it is about.
+func ownerTask(l *ledger.Listing, link OwnerLink, in language.Language) verification.Owner {
+	return ownerOf(link, l.Book, l.Where.Record, l.State, l.Now, in)
 }
 
-func ownerOf(link OwnerLink, book rulebook.Rulebook, r record.Record, s verification.State, now time.Time) verification.Owner {
-	o := verification.Owner{
-		Task:    verification.OwnerTask(link.Kind),
-		Book:    book,
-		Record:  r,
-		From:    link.MadeBy,
-		Papers:  s.PapersTaken(book),
-		CallAt:  link.CallAt,
-		Expires: link.Expires,
-		Now:     now,
+func ownerOf(link OwnerLink, book rulebook.Rulebook, r record.Record, s verification.State, now time.Time, in language.Language) verification.Owner {
+	return verification.Owner{
+		Task: verification.OwnerTask(link.Kind), Book: book, Record: r, Attempt: s.Named(link.Attempt), Papers: s.PapersTaken(book),
+		From: link.MadeBy, CallAt: link.CallAt, Expires: link.Expires, Now: now, In: in,
 	}
-	for i := range s.Attempts {
-		if s.Attempts[i].ID == link.Attempt {
-			o.Attempt = &s.Attempts[i]
+}
+
+// Asked is one thing that an owner is asked for.
+type Asked struct {
+	ledger.Place
+	Task verification.OwnerTask
+}
+
+// mostAsked is how many things are asked for at once.
+const mostAsked = 200
+
+// AskMany asks the owners of listings for something each, and writes one letter to each of them, whatever it is about. Told are
+// those that cannot be asked for, and why; the others are asked for.
+func (d *Desk) AskMany(ctx context.Context, who people.Person, items []Asked) (asked int, refused map[Asked]string, err error) {
+	if len(items) > mostAsked {
+		return 0, nil, &problem.Problem{Kind: problem.Invalid, Detail: fmt.Sprintf("Up to %d things can be asked for at once.", mostAsked)}
+	}
+	refused = map[Asked]string{}
+	var made []uuid.UUID
+	for _, item := range items {
+		link, err := d.MakeLink(ctx, who, item.Place, LinkFor{Task: item.Task, Mail: true, later: true})
+		var p *problem.Problem
+		switch {
+		case errors.As(err, &p):
+			refused[item] = p.Detail
+		case err != nil:
+			return 0, nil, err
+		default:
+			made = append(made, link.ID)
 		}
 	}
-	return o
+	return len(made), refused, d.store.RemindNow(ctx, db.RemindNowParams{Now: d.clock.Now(), Ids: made})
 }
 
 // WithdrawLink shuts a page for good.

@@ -1,6 +1,7 @@
 package owners_test
 
 import (
+	"context"
 	"strings"
 	"testing"
 	"time"
@@ -53,6 +54,20 @@ func mailsTo(t *testing.T, r *rig.Rig, to string, n int) (mails []visit.Arrival)
 	return mails
 }
 
+// through is what an owner answers through: the page of a link that was made.
+func through(secret string, made owners.MadeLink) owners.Through {
+	return owners.Through{Secret: secret, Thing: made.ID}
+}
+
+// thing is what stands first on a page.
+func thing(r *rig.Rig, secret string) (owners.Thing, error) {
+	p, err := r.Desk.Owners.OwnerPage(context.Background(), secret, "")
+	if err != nil || len(p.Things) == 0 {
+		return owners.Thing{}, err
+	}
+	return p.Things[0], nil
+}
+
 func TestTheOwnerTypesTheCode(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	who := r.Who
@@ -68,9 +83,9 @@ func TestTheOwnerTypesTheCode(t *testing.T) {
 	if len(mails) != 1 || !strings.Contains(mails[0].Body, made.Address) || !strings.Contains(mails[0].Body, "between Thu 3 Dec and Fri 11 Dec") {
 		t.Fatalf("%+v", mails)
 	}
-	p, err := r.Desk.Owners.OwnerPage(ctx, secret)
+	p, err := thing(r, secret)
 	rig.Must(t, err)
-	if p.State != owners.LinkOpen || p.Digits != 6 || p.Times != nil || p.Business != "Spokeshave Cycle Works, Minnow Bay" {
+	if p.State != owners.LinkOpen || p.Digits != 6 || p.Times != nil {
 		t.Errorf("%+v", p)
 	}
 	r.Move(t, 9*24*time.Hour+2*time.Hour) // 3 December, past ten
@@ -87,15 +102,15 @@ func TestTheOwnerTypesTheCode(t *testing.T) {
 	rig.Must(t, err)
 	wrong := []byte(code)
 	wrong[0] = '0' + (wrong[0]-'0'+1)%10
-	rig.Must(t, r.Desk.Owners.OwnerCode(ctx, second, string(wrong)))
-	if p, err = r.Desk.Owners.OwnerPage(ctx, second); err != nil || p.State != owners.LinkOpen || p.Tries != 2 || !strings.Contains(p.Said, "not the code") {
+	rig.Must(t, r.Desk.Owners.OwnerCode(ctx, through(second, made), string(wrong)))
+	if p, err = thing(r, second); err != nil || p.State != owners.LinkOpen || p.Tries != 2 || !strings.Contains(p.Said, "not the code") {
 		t.Errorf("after a wrong code: %+v, %v", p, err)
 	}
-	rig.Must(t, r.Desk.Owners.OwnerCode(ctx, secret, code))
-	if p, err = r.Desk.Owners.OwnerPage(ctx, secret); err != nil || p.State != owners.LinkDone || p.Digits != 0 {
+	rig.Must(t, r.Desk.Owners.OwnerCode(ctx, through(secret, made), code))
+	if p, err = thing(r, secret); err != nil || p.State != owners.LinkDone || p.Digits != 0 {
 		t.Errorf("after the right one: %+v, %v", p, err)
 	}
-	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, secret, code), problem.Conflict, "This page is shut.")
+	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, through(secret, made), code), problem.Conflict, "Answered today at")
 	v, err := r.Desk.Boards.Listing(ctx, at)
 	rig.Must(t, err)
 	if v.State.VerifiedAt == nil || len(v.Links) != 1 || v.Links[0].OpenedAt == nil || v.Links[0].DoneAt == nil {
@@ -121,17 +136,17 @@ func TestWhatAnOwnerPageCannotDo(t *testing.T) {
 	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TypeCode})
 	rig.Must(t, err)
 	secret := secretOf(made.Address)
-	rig.Refused(t, r.Desk.Owners.OwnerPaper(ctx, secret, "bill.pdf", paint.Letter("x", "y")), problem.Conflict, "This page is for something else.")
-	rig.Refused(t, r.Desk.Owners.OwnerTime(ctx, secret, r.Desk.Now()), problem.Conflict, "This page is for something else.")
-	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, secret+"x", "123456"), problem.NotFound, "This address opens nothing.")
-	_, err = r.Desk.Owners.OwnerPage(ctx, "")
+	rig.Refused(t, r.Desk.Owners.OwnerPaper(ctx, through(secret, made), "bill.pdf", paint.Letter("x", "y")), problem.Conflict, "This page is for something else.")
+	rig.Refused(t, r.Desk.Owners.OwnerTime(ctx, through(secret, made), r.Desk.Now()), problem.Conflict, "This page is for something else.")
+	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, through(secret+"x", made), "123456"), problem.NotFound, "This address opens nothing.")
+	_, err = thing(r, "")
 	rig.Refused(t, err, problem.NotFound, "This address opens nothing.")
 	rig.Must(t, r.Desk.Owners.WithdrawLink(ctx, r.Who.Actor(), made.ID))
 	rig.Must(t, r.Desk.Owners.WithdrawLink(ctx, r.Who.Actor(), made.ID)) // twice does no harm
-	if p, err := r.Desk.Owners.OwnerPage(ctx, secret); err != nil || p.State != owners.LinkShut || p.Digits != 0 {
+	if p, err := thing(r, secret); err != nil || p.State != owners.LinkShut || p.Digits != 0 {
 		t.Errorf("%+v, %v", p, err)
 	}
-	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, secret, "123456"), problem.Conflict, "This page is shut.")
+	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, through(secret, made), "123456"), problem.Conflict, "Ines Roake does not need it any more.")
 	// Another code takes the place of the one that the page was for.
 	first := at
 	at = ledger.Place{Location: r.Add(t, rig.Shop("Port Sable")).Location, Directory: "waywren"}
@@ -150,7 +165,7 @@ func TestWhatAnOwnerPageCannotDo(t *testing.T) {
 	made, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TypeCode})
 	rig.Must(t, err)
 	r.Answered(t, at)(r.Desk.Listings.AskInsisting(ctx, r.Who.Actor(), at, rulebook.Email, listings.Insisting{Instead: s.Attempt().ID}))
-	if p, err := r.Desk.Owners.OwnerPage(ctx, secretOf(made.Address)); err != nil || p.State != owners.LinkNotNeeded {
+	if p, err := thing(r, secretOf(made.Address)); err != nil || p.State != owners.LinkNotNeeded {
 		t.Errorf("%+v, %v", p, err)
 	}
 	// Its time passes: that of the text, which is typed before the card that runs beside it.
@@ -159,7 +174,7 @@ func TestWhatAnOwnerPageCannotDo(t *testing.T) {
 	made, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TypeCode})
 	rig.Must(t, err)
 	r.Move(t, time.Hour)
-	if p, err := r.Desk.Owners.OwnerPage(ctx, secretOf(made.Address)); err != nil || p.State == owners.LinkOpen {
+	if p, err := thing(r, secretOf(made.Address)); err != nil || p.State == owners.LinkOpen {
 		t.Errorf("%+v, %v", p, err)
 	}
 	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: "more"})
@@ -174,12 +189,12 @@ func TestTheOwnerSendsAPaper(t *testing.T) {
 	at := ownedShop(t, r, "waywren", rig.Shop("Minnow Bay"))
 	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.SendPaper})
 	rig.Must(t, err)
-	rig.Refused(t, r.Desk.Owners.OwnerPaper(ctx, secretOf(made.Address), "bill.pdf", []byte("no paper")), problem.Invalid, "")
+	rig.Refused(t, r.Desk.Owners.OwnerPaper(ctx, through(secretOf(made.Address), made), "bill.pdf", []byte("no paper")), problem.Invalid, "")
 	rig.Must(
 		t,
 		r.Desk.Owners.OwnerPaper(
 			ctx,
-			secretOf(made.Address),
+			through(secretOf(made.Address), made),
 			"bill.pdf",
 			paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "18 Tern Street"),
 		),
@@ -228,9 +243,9 @@ func TestAPaperThatWillNotDo(t *testing.T) {
 	at := ownedShop(t, r, "waywren", rig.Shop("Minnow Bay"))
 	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.SendPaper})
 	rig.Must(t, err)
-	page := func() owners.OwnerPage {
+	page := func() owners.Thing {
 		t.Helper()
-		p, err := r.Desk.Owners.OwnerPage(ctx, secretOf(made.Address))
+		p, err := thing(r, secretOf(made.Address))
 		rig.Must(t, err)
 		return p
 	}
@@ -239,7 +254,7 @@ func TestAPaperThatWillNotDo(t *testing.T) {
 	}
 	send := func(lines ...string) {
 		t.Helper()
-		rig.Must(t, r.Desk.Owners.OwnerPaper(ctx, secretOf(made.Address), "bill.pdf", paint.Letter(lines[0], lines[1:]...)))
+		rig.Must(t, r.Desk.Owners.OwnerPaper(ctx, through(secretOf(made.Address), made), "bill.pdf", paint.Letter(lines[0], lines[1:]...)))
 	}
 	send("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "81 Tern Street")
 	if p := page(); p.State != owners.LinkOpen || p.Sent == nil || p.Sent.What != "the utility bill" || len(p.Sent.Doubts) != 1 ||
@@ -252,6 +267,33 @@ func TestAPaperThatWillNotDo(t *testing.T) {
 		p.Sent.Told[0] != "It names Suite B, and the listing does not. Send one without it, or tell us that you are in Suite B." {
 		t.Errorf("%+v", p.Sent)
 	}
+	// They may say that it is the listing that is wrong: that opens a matter, and changes nothing.
+	by := through(secretOf(made.Address), made)
+	rig.Refused(t, r.Desk.Owners.OwnerSays(ctx, by, "We are in Suite C"), problem.Invalid, "That cannot be said here.")
+	rig.Refused(t, r.Desk.Owners.OwnerSays(ctx, by, owners.NoCard), problem.Invalid, "That cannot be said here.")
+	rig.Must(t, r.Desk.Owners.OwnerSays(ctx, by, "We are in Suite B"))
+	rig.Must(t, r.Desk.Owners.OwnerSays(ctx, by, "We are in Suite B")) // twice does no harm
+	sent(t, r, "The owner has answered about Minnow Bay on Waywren", "They say: “We are in Suite B.” It names Suite B, and the record names no unit.")
+	if p := page(); p.State != owners.LinkOpen || p.Sent.Says != "We are in Suite B." || len(p.Sent.Told) != 1 {
+		t.Errorf("%+v", p.Sent)
+	}
+	if l, err := r.Desk.Ledger.Location(ctx, at.Location); err != nil || l.Record.Address.Unit != "" {
+		t.Errorf("the record says %+v, %v", l.Record.Address, err)
+	}
+	by.In = "fr"
+	rig.Must(
+		t,
+		r.Desk.Owners.OwnerPaper(
+			ctx,
+			by,
+			"facture.pdf",
+			paint.Letter("Sound County Electric", "Utility bill, October 2026", "Spokeshave Cycle Works", "18 Tern Street, Suite B"),
+		),
+	)
+	if p := page(); len(p.Sent.Told) != 1 || p.Sent.Says != "" || p.Sent.Claims[0] != "Nous sommes au Suite B" ||
+		p.Sent.Doubts[0] != "It names Suite B, and the record names no unit. Put it into the record, or send a paper without it." {
+		t.Errorf("%+v", p.Sent)
+	}
 	send("A menu", "Soup of the day")
 	if p := page(); p.State != owners.LinkOpen || len(p.Sent.Doubts) != 1 || p.Sent.Doubts[0] != "It is none of the papers that Waywren takes." {
 		t.Errorf("%+v", p)
@@ -262,7 +304,7 @@ func TestAPaperThatWillNotDo(t *testing.T) {
 	}
 	v, err := r.Desk.Boards.Listing(ctx, at)
 	rig.Must(t, err)
-	if n := told(v.History, "Sent what was asked for: the utility bill."); n != 3 {
+	if n := told(v.History, "Sent what was asked for: the utility bill."); n != 4 {
 		t.Errorf("the history tells it %d times: %v", n, v.History)
 	}
 	if s := r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Papers)); s.FromOwner != nil {
@@ -291,24 +333,24 @@ func TestTheOwnerTakesACall(t *testing.T) {
 	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.TakeCall})
 	rig.Must(t, err)
 	secret := secretOf(made.Address)
-	p, err := r.Desk.Owners.OwnerPage(ctx, secret)
+	p, err := thing(r, secret)
 	rig.Must(t, err)
 	if p.State != owners.LinkOpen || len(p.Times) < 10 {
 		t.Fatalf("%+v", p)
 	}
-	rig.Refused(t, r.Desk.Owners.OwnerTime(ctx, secret, r.Desk.Now().Add(3*time.Hour+48*time.Minute)), problem.Conflict, "not open any more")
-	rig.Must(t, r.Desk.Owners.OwnerTime(ctx, secret, p.Times[1]))
-	if p, err = r.Desk.Owners.OwnerPage(ctx, secret); err != nil || p.State != owners.LinkWaiting || !strings.Contains(p.Words.How, "The call comes") {
+	rig.Refused(t, r.Desk.Owners.OwnerTime(ctx, through(secret, made), r.Desk.Now().Add(3*time.Hour+48*time.Minute)), problem.Conflict, "not open any more")
+	rig.Must(t, r.Desk.Owners.OwnerTime(ctx, through(secret, made), p.Times[1]))
+	if p, err = thing(r, secret); err != nil || p.State != owners.LinkWaiting || !strings.Contains(p.Words.How, "The call comes") {
 		t.Fatalf("%+v, %v", p, err)
 	}
-	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, secret, "123456"), problem.NotFound, "no such attempt")
+	rig.Refused(t, r.Desk.Owners.OwnerCode(ctx, through(secret, made), "123456"), problem.NotFound, "no such attempt")
 	r.Move(t, p.Times[1].Sub(r.Desk.Now())+time.Second)
-	if p, err = r.Desk.Owners.OwnerPage(ctx, secret); err != nil || p.State != owners.LinkOpen || p.Digits != 6 {
+	if p, err = thing(r, secret); err != nil || p.State != owners.LinkOpen || p.Digits != 6 {
 		t.Fatalf("once called: %+v, %v", p, err)
 	}
 	code, err := r.World.Code(ctx, rec.MainPhone())
 	rig.Must(t, err)
-	rig.Must(t, r.Desk.Owners.OwnerCode(ctx, secret, code))
+	rig.Must(t, r.Desk.Owners.OwnerCode(ctx, through(secret, made), code))
 	if s := r.State(t, at); s.VerifiedAt == nil {
 		t.Errorf("%+v", s)
 	}

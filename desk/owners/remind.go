@@ -4,56 +4,39 @@ import (
 	"context"
 	"fmt"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"uvent/core/fact/calendar"
+	"uvent/core/fact/language"
 	"uvent/core/listing/verification"
-	"uvent/desk/ledger"
 	"uvent/desk/people"
-	"uvent/desk/problem"
 	"uvent/reach"
 	"uvent/store"
 	"uvent/store/db"
 )
 
-// mailOwner writes to the owner with a page's address.
-func (d *Desk) mailOwner(ctx context.Context, tx pgx.Tx, link OwnerLink, name string, w verification.OwnerWords, again bool) error {
-	hello := "Hello"
-	if name != "" {
-		hello += " " + strings.Fields(name)[0]
-	}
-	subject, first := w.Title, w.Why
-	if again {
-		subject, first = "Reminder: "+w.Title, "this is still open. "+w.Why
-	}
-	body := fmt.Sprintf(
-		"%s,\n\n%s\n\n%s\n%s\n\n%s\n\n%s\nYou need no account and no password; the address is yours alone.\n\n%s\n",
-		hello,
-		first,
-		w.What,
-		w.How,
-		d.ownerAddress(people.Here),
-		w.Until,
-		link.MadeBy,
-	)
-	m := reach.Mail{ID: uuid.NewString(), From: link.MadeFrom, As: link.MadeBy, To: link.SentTo, Subject: subject, Body: body, Location: &link.LocationID}
-	return d.letters.SendSecret(ctx, tx, m, secretOf(link))
-}
-
-// RemindOwners writes to the owners whose pages are still open, and enqueues the calls
-// that they have chosen.
+// RemindOwners writes to owners: one letter each, about all that is asked of them and has to be written about by now. It
+// enqueues the calls that they have chosen.
 func (d *Desk) RemindOwners(ctx context.Context, q *db.Queries, tx pgx.Tx) error {
-	due, err := store.Each(LinkOf)(q.TakeDueReminders(ctx, d.clock.Now()))
+	now := d.clock.Now()
+	due, err := q.OwnersToWriteTo(ctx, now)
 	if err != nil {
 		return err
 	}
-	for _, link := range due {
-		if err := d.remind(ctx, q, tx, link); err != nil {
+	for _, owner := range due {
+		mine, err := store.LockOwner(ctx, tx, owner.ClientID, owner.SentTo)
+		if err != nil {
 			return err
 		}
+		if mine { // else another server writes
+			if err := d.write(ctx, q, tx, owner.ClientID, owner.SentTo, now); err != nil {
+				return err
+			}
+		}
 	}
-	now := d.clock.Now()
 	calls, err := q.TakeDueCalls(ctx, &now)
 	for _, id := range calls {
 		if _, err := d.jobs.InsertTx(ctx, tx, ownerCallJob{id}, nil); err != nil {
@@ -63,28 +46,115 @@ func (d *Desk) RemindOwners(ctx context.Context, q *db.Queries, tx pgx.Tx) error
 	return err
 }
 
-// remind writes to an owner again.
-func (d *Desk) remind(ctx context.Context, q *db.Queries, tx pgx.Tx, link OwnerLink) error {
-	book, err := d.shelf.Book(link.DirectoryID)
-	if err != nil {
-		return nil // the directory is no more
-	}
-	location, err := store.One(ledger.LocationOf)(q.Location(ctx, link.LocationID))
+// write writes to an owner about what is open, if any of it is to be written about by now, and says when it will be again.
+func (d *Desk) write(ctx context.Context, q *db.Queries, tx pgx.Tx, client uuid.UUID, to string, now time.Time) error {
+	owes, err := d.owes(ctx, q, client, to, now)
 	if err != nil {
 		return err
 	}
-	client, err := store.One(ledger.ClientOf)(q.Client(ctx, location.ClientID))
-	if err != nil {
-		return err
+	tell, due, first := owes.things[:0:0], false, true
+	for _, t := range owes.things {
+		l := t.link
+		open := t.State == LinkOpen || t.State == LinkWaiting && l.Reminded == 0
+		is := l.RemindAt != nil && !l.RemindAt.After(now)
+		if is || open && l.Reminded == 0 && l.RemindAt != nil {
+			due = due || is && open
+			first = first && l.Reminded == 0
+			next := db.SetReminderParams{ID: l.ID, Reminded: l.Reminded, RemindedAt: l.RemindedAt}
+			if open {
+				next.Reminded, next.RemindedAt = l.Reminded+1, &now
+				next.RemindAt = t.nextLetter(now)
+			}
+			if err := q.SetReminder(ctx, next); err != nil {
+				return err
+			}
+		}
+		if open && (is || l.Reminded == 0 || t.comes(now)) {
+			tell = append(tell, t)
+		}
 	}
-	row, err := q.Listing(ctx, db.ListingParams{LocationID: link.LocationID, DirectoryID: link.DirectoryID})
-	if err != nil || StateOfLink(link, row.State, d.clock.Now()) != LinkOpen {
-		return problem.IgnoreNoRows(err)
+	if !due {
+		return nil
 	}
+	return d.mailOwner(ctx, q, tx, owes, tell, !first)
+}
+
+// nextLetter is when a thing is written about again: after a pause, not before a card is due, and not when the page is shut.
+func (t thing) nextLetter(now time.Time) *time.Time {
+	next := verification.NextLetter(int(t.link.Reminded)+1, now)
+	if next == nil {
+		return nil
+	}
+	if a := t.about.Attempt; t.Task == verification.TypeCode && a != nil && a.Window != nil {
+		if from := a.Window.Earliest.At(10*60, verification.ZoneOf(t.about.Record, t.about.Book)); from.After(*next) {
+			next = &from
+		}
+	}
+	if !next.Before(t.link.Expires) {
+		return nil
+	}
+	return next
+}
+
+// comes reports whether what a thing waits for is at hand, or may be by now.
+func (t thing) comes(now time.Time) bool {
+	a := t.about.Attempt
+	return t.Task != verification.TypeCode || a == nil || a.Window == nil ||
+		calendar.DateIn(now, verification.ZoneOf(t.about.Record, t.about.Book)).Compare(a.Window.Earliest) >= 0
+}
+
+// mailOwner writes to the owner, with the address of the page on which all of it is done.
+func (d *Desk) mailOwner(ctx context.Context, q *db.Queries, tx pgx.Tx, owes owes, tell []thing, again bool) error {
+	link := tell[0].link
 	hash := people.HashOf(d.people.SecretOf(secretOf(link))) // another than before, where the server has another key
 	if err := q.AddOwnerToken(ctx, db.AddOwnerTokenParams{Hash: hash, LinkID: link.ID}); err != nil {
 		return err
 	}
-	words := ownerOf(link, book, location.Record, row.State, d.clock.Now()).Words()
-	return d.mailOwner(ctx, tx, link, client.OwnerName, words, true)
+	subject, body := letter(owes, tell, again, d.ownerAddress(people.Here))
+	m := reach.Mail{ID: uuid.NewString(), From: link.MadeFrom, As: link.MadeBy, To: link.SentTo, Subject: subject, Body: body, Location: &link.LocationID}
+	return d.letters.SendSecret(ctx, tx, m, secretOf(link))
+}
+
+// letter is what an owner is written.
+func letter(owes owes, tell []thing, again bool, address string) (subject, body string) {
+	in, w := owes.in, tell[0].Words
+	hello := in.Say("hello.nobody")
+	if owes.first != "" {
+		hello = in.Say("hello", "name", owes.first)
+	}
+	subject, first := w.Title, w.Why
+	if len(tell) > 1 {
+		subject = heading(in, len(tell), owes.first)
+		first = in.Say("why.several", "from", tell[0].link.MadeBy, "name", owes.client.Name)
+	}
+	if again {
+		subject, first = in.Say("letter.reminder", "title", subject), in.Say("letter.still", "why", first)
+	}
+	says := []string{hello, first}
+	if len(tell) == 1 {
+		says = append(says, w.What+"\n"+w.How+"\n"+address, w.Until)
+	} else {
+		says = append(says, in.Say("letter.several", "count", in.Number(len(tell))))
+		for i, t := range tell {
+			says = append(says, fmt.Sprintf("%d. %s (%s)\n   %s\n   %s", i+1, t.Heading, t.Directory, t.Words.What, t.Words.Until))
+		}
+		says = append(says, in.Say("letter.more")+"\n"+address)
+	}
+	says = append(says, in.Say("letter.alone"), tell[0].link.MadeBy)
+	return subject, strings.Join(says, "\n\n") + "\n"
+}
+
+// heading is how a page begins: “Three things, Dov”.
+func heading(in language.Language, open int, first string) string {
+	key := "page.thing"
+	if open != 1 {
+		key = "page.things"
+	}
+	if first == "" {
+		key += "_nobody"
+	}
+	if open == 0 {
+		return in.Say("page.none")
+	}
+	return in.Say(key, "count", in.Number(open), "name", first)
 }

@@ -8,6 +8,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"uvent/core/fact/contact"
+	"uvent/core/fact/language"
 	"uvent/core/record/record"
 	"uvent/desk/ledger"
 	"uvent/desk/people"
@@ -31,6 +32,7 @@ func settled(ctx context.Context, q *db.Queries, client uuid.UUID, r record.Reco
 // ClientFacts are what is kept of a client.
 type ClientFacts struct {
 	Name, LegalName, OwnerName, OwnerEmail string
+	Language                               string        // that the owner is written to in, by its two letters; empty: English
 	Shared                                 record.Record // what it says for all its locations, but for its names
 }
 
@@ -43,6 +45,12 @@ func (f *ClientFacts) check() error {
 	}
 	if f.Name == "" {
 		wrong = append(wrong, record.Problem{Path: "name", Message: "a client needs its trading name"})
+	}
+	if f.Language == "" {
+		f.Language = string(language.English)
+	}
+	if !language.Language(f.Language).Known() {
+		wrong = append(wrong, record.Problem{Path: "language", Message: "owners are not written to in this language"})
 	}
 	if f.OwnerEmail != "" {
 		if m := contact.Email(f.OwnerEmail); m != "" {
@@ -72,7 +80,10 @@ func (d *Desk) AddClient(ctx context.Context, actor people.Actor, f ClientFacts)
 	}
 	err = d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error {
 		if c, err = store.One(ledger.ClientOf)(
-			q.AddClient(ctx, db.AddClientParams{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail, Shared: f.Shared}),
+			q.AddClient(
+				ctx,
+				db.AddClientParams{Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail, Shared: f.Shared, Language: f.Language},
+			),
 		); err != nil {
 			return problem.Taken(err)
 		}
@@ -93,7 +104,7 @@ func (d *Desk) SaveClient(ctx context.Context, actor people.Actor, id uuid.UUID,
 			return problem.OrNotFound(err, "There is no such client.")
 		}
 		if c, err = store.One(ledger.ClientOf)(q.SaveClient(ctx, db.SaveClientParams{
-			ID: id, Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail, Shared: f.Shared, Version: version,
+			ID: id, Name: f.Name, LegalName: f.LegalName, OwnerName: f.OwnerName, OwnerEmail: f.OwnerEmail, Shared: f.Shared, Version: version, Language: f.Language,
 		})); err != nil {
 			return problem.Stale(problem.Taken(err))
 		}

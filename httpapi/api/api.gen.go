@@ -261,6 +261,42 @@ func (e CaseStepState) Valid() bool {
 	}
 }
 
+// Defines values for ClientFactsLanguage.
+const (
+	ClientFactsLanguageEn ClientFactsLanguage = "en"
+	ClientFactsLanguageFr ClientFactsLanguage = "fr"
+)
+
+// Valid indicates whether the value is a known member of the ClientFactsLanguage enum.
+func (e ClientFactsLanguage) Valid() bool {
+	switch e {
+	case ClientFactsLanguageEn:
+		return true
+	case ClientFactsLanguageFr:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ClientRowLanguage.
+const (
+	ClientRowLanguageEn ClientRowLanguage = "en"
+	ClientRowLanguageFr ClientRowLanguage = "fr"
+)
+
+// Valid indicates whether the value is a known member of the ClientRowLanguage enum.
+func (e ClientRowLanguage) Valid() bool {
+	switch e {
+	case ClientRowLanguageEn:
+		return true
+	case ClientRowLanguageFr:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ClockMoveBy.
 const (
 	Day       ClockMoveBy = "day"
@@ -684,54 +720,75 @@ func (e OwnerLinkTask) Valid() bool {
 	}
 }
 
-// Defines values for OwnerPageState.
+// Defines values for OwnerThingInstead.
 const (
-	OwnerPageStateDone      OwnerPageState = "done"
-	OwnerPageStateExpired   OwnerPageState = "expired"
-	OwnerPageStateNotNeeded OwnerPageState = "not_needed"
-	OwnerPageStateOpen      OwnerPageState = "open"
-	OwnerPageStateWaiting   OwnerPageState = "waiting"
-	OwnerPageStateWithdrawn OwnerPageState = "withdrawn"
+	OwnerThingInsteadEmpty  OwnerThingInstead = ""
+	OwnerThingInsteadNoCall OwnerThingInstead = "no_call"
+	OwnerThingInsteadNoCard OwnerThingInstead = "no_card"
 )
 
-// Valid indicates whether the value is a known member of the OwnerPageState enum.
-func (e OwnerPageState) Valid() bool {
+// Valid indicates whether the value is a known member of the OwnerThingInstead enum.
+func (e OwnerThingInstead) Valid() bool {
 	switch e {
-	case OwnerPageStateDone:
+	case OwnerThingInsteadEmpty:
 		return true
-	case OwnerPageStateExpired:
+	case OwnerThingInsteadNoCall:
 		return true
-	case OwnerPageStateNotNeeded:
-		return true
-	case OwnerPageStateOpen:
-		return true
-	case OwnerPageStateWaiting:
-		return true
-	case OwnerPageStateWithdrawn:
+	case OwnerThingInsteadNoCard:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for OwnerPageTask.
+// Defines values for OwnerThingState.
 const (
-	OwnerPageTaskCall  OwnerPageTask = "call"
-	OwnerPageTaskCode  OwnerPageTask = "code"
-	OwnerPageTaskPaper OwnerPageTask = "paper"
-	OwnerPageTaskVideo OwnerPageTask = "video"
+	OwnerThingStateDone      OwnerThingState = "done"
+	OwnerThingStateExpired   OwnerThingState = "expired"
+	OwnerThingStateNotNeeded OwnerThingState = "not_needed"
+	OwnerThingStateOpen      OwnerThingState = "open"
+	OwnerThingStateWaiting   OwnerThingState = "waiting"
+	OwnerThingStateWithdrawn OwnerThingState = "withdrawn"
 )
 
-// Valid indicates whether the value is a known member of the OwnerPageTask enum.
-func (e OwnerPageTask) Valid() bool {
+// Valid indicates whether the value is a known member of the OwnerThingState enum.
+func (e OwnerThingState) Valid() bool {
 	switch e {
-	case OwnerPageTaskCall:
+	case OwnerThingStateDone:
 		return true
-	case OwnerPageTaskCode:
+	case OwnerThingStateExpired:
 		return true
-	case OwnerPageTaskPaper:
+	case OwnerThingStateNotNeeded:
 		return true
-	case OwnerPageTaskVideo:
+	case OwnerThingStateOpen:
+		return true
+	case OwnerThingStateWaiting:
+		return true
+	case OwnerThingStateWithdrawn:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OwnerThingTask.
+const (
+	OwnerThingTaskCall  OwnerThingTask = "call"
+	OwnerThingTaskCode  OwnerThingTask = "code"
+	OwnerThingTaskPaper OwnerThingTask = "paper"
+	OwnerThingTaskVideo OwnerThingTask = "video"
+)
+
+// Valid indicates whether the value is a known member of the OwnerThingTask enum.
+func (e OwnerThingTask) Valid() bool {
+	switch e {
+	case OwnerThingTaskCall:
+		return true
+	case OwnerThingTaskCode:
+		return true
+	case OwnerThingTaskPaper:
+		return true
+	case OwnerThingTaskVideo:
 		return true
 	default:
 		return false
@@ -1251,6 +1308,24 @@ func (e WrittenLetterState) Valid() bool {
 	}
 }
 
+// Defines values for InQuery.
+const (
+	InQueryEn InQuery = "en"
+	InQueryFr InQuery = "fr"
+)
+
+// Valid indicates whether the value is a known member of the InQuery enum.
+func (e InQuery) Valid() bool {
+	switch e {
+	case InQueryEn:
+		return true
+	case InQueryFr:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetCoverageParamsOrder.
 const (
 	Gain  GetCoverageParamsOrder = "gain"
@@ -1431,6 +1506,30 @@ func (e MendByPaperJSONBodyFact) Valid() bool {
 	case Name:
 		return true
 	case Unit:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for AskOwnersJSONBodyItemsTask.
+const (
+	AskOwnersJSONBodyItemsTaskCall  AskOwnersJSONBodyItemsTask = "call"
+	AskOwnersJSONBodyItemsTaskCode  AskOwnersJSONBodyItemsTask = "code"
+	AskOwnersJSONBodyItemsTaskPaper AskOwnersJSONBodyItemsTask = "paper"
+	AskOwnersJSONBodyItemsTaskVideo AskOwnersJSONBodyItemsTask = "video"
+)
+
+// Valid indicates whether the value is a known member of the AskOwnersJSONBodyItemsTask enum.
+func (e AskOwnersJSONBodyItemsTask) Valid() bool {
+	switch e {
+	case AskOwnersJSONBodyItemsTaskCall:
+		return true
+	case AskOwnersJSONBodyItemsTaskCode:
+		return true
+	case AskOwnersJSONBodyItemsTaskPaper:
+		return true
+	case AskOwnersJSONBodyItemsTaskVideo:
 		return true
 	default:
 		return false
@@ -1874,12 +1973,17 @@ type Client struct {
 
 // ClientFacts defines model for ClientFacts.
 type ClientFacts struct {
-	LegalName  string  `json:"legal_name"`
-	Name       string  `json:"name"`
-	OwnerEmail string  `json:"owner_email"`
-	OwnerName  string  `json:"owner_name"`
-	Shared     *Record `json:"shared,omitempty"`
+	// Language That the owner is written to in; English where it is not said
+	Language   *ClientFactsLanguage `json:"language,omitempty"`
+	LegalName  string               `json:"legal_name"`
+	Name       string               `json:"name"`
+	OwnerEmail string               `json:"owner_email"`
+	OwnerName  string               `json:"owner_name"`
+	Shared     *Record              `json:"shared,omitempty"`
 }
+
+// ClientFactsLanguage That the owner is written to in; English where it is not said
+type ClientFactsLanguage string
 
 // ClientName defines model for ClientName.
 type ClientName struct {
@@ -1898,6 +2002,7 @@ type ClientRow struct {
 	// Followed How many locations a change was taken over into
 	Followed   int                `json:"followed"`
 	Id         openapi_types.UUID `json:"id"`
+	Language   ClientRowLanguage  `json:"language"`
 	LegalName  string             `json:"legal_name"`
 	Name       string             `json:"name"`
 	OwnerEmail string             `json:"owner_email"`
@@ -1908,6 +2013,9 @@ type ClientRow struct {
 	Shared    Record     `json:"shared"`
 	Version   int32      `json:"version"`
 }
+
+// ClientRowLanguage defines model for ClientRow.Language.
+type ClientRowLanguage string
 
 // Clock defines model for Clock.
 type Clock struct {
@@ -2516,8 +2624,14 @@ type ForecastListing struct {
 type FromOwner struct {
 	At time.Time `json:"at"`
 
+	// Claims What the owner may say to that
+	Claims *[]string `json:"claims,omitempty"`
+
 	// Doubts What the directory is likely to mind in it, in sentences
 	Doubts []string `json:"doubts"`
+
+	// Says What they have said instead
+	Says *string `json:"says,omitempty"`
 
 	// What In words, such as: the utility bill
 	What string `json:"what"`
@@ -3155,11 +3269,46 @@ type OwnerLinkTask string
 
 // OwnerPage defines model for OwnerPage.
 type OwnerPage struct {
-	Business string     `json:"business"`
-	CallAt   *time.Time `json:"call_at,omitempty"`
+	Business string `json:"business"`
+
+	// From Who asks
+	From      string `json:"from"`
+	FromEmail string `json:"from_email"`
+
+	// Heading Three things, Dov
+	Heading string `json:"heading"`
+
+	// Labels What the page says of itself, with what is to be filled in between braces
+	Labels map[string]string `json:"labels"`
+
+	// Language In which it is told (ISO 639-1)
+	Language  string `json:"language"`
+	Languages []struct {
+		Id   string `json:"id"`
+		Name string `json:"name"`
+	} `json:"languages"`
+
+	// Things What is lost most by waiting first, what has ended last
+	Things []OwnerThing `json:"things"`
+}
+
+// OwnerThing One thing that an owner is asked for
+type OwnerThing struct {
+	CallAt *time.Time `json:"call_at,omitempty"`
 
 	// Digits Of the code; 0: none can be typed yet
-	Digits int `json:"digits"`
+	Digits    int    `json:"digits"`
+	Directory string `json:"directory"`
+
+	// Ended How it ended; empty while it is open
+	Ended string `json:"ended"`
+
+	// Heading What it is and of which place
+	Heading string             `json:"heading"`
+	Id      openapi_types.UUID `json:"id"`
+
+	// Instead What may be said instead of doing it
+	Instead OwnerThingInstead `json:"instead"`
 
 	// Said What the directory said to the last code
 	Said string `json:"said"`
@@ -3168,22 +3317,32 @@ type OwnerPage struct {
 	Sent *FromOwner `json:"sent,omitempty"`
 
 	// Shots To film
-	Shots []Shot         `json:"shots"`
-	State OwnerPageState `json:"state"`
-	Task  OwnerPageTask  `json:"task"`
+	Shots []Shot `json:"shots"`
+
+	// Soon Its end is near
+	Soon  bool            `json:"soon"`
+	State OwnerThingState `json:"state"`
+	Task  OwnerThingTask  `json:"task"`
 
 	// Times At which a call can be had
 	Times []time.Time `json:"times"`
-	Tries int         `json:"tries"`
-	Words OwnerWords  `json:"words"`
-	Zone  string      `json:"zone"`
+
+	// To Where the code was sent
+	To    string     `json:"to"`
+	Tries int        `json:"tries"`
+	Until string     `json:"until"`
+	Words OwnerWords `json:"words"`
+	Zone  string     `json:"zone"`
 }
 
-// OwnerPageState defines model for OwnerPage.State.
-type OwnerPageState string
+// OwnerThingInstead What may be said instead of doing it
+type OwnerThingInstead string
 
-// OwnerPageTask defines model for OwnerPage.Task.
-type OwnerPageTask string
+// OwnerThingState defines model for OwnerThing.State.
+type OwnerThingState string
+
+// OwnerThingTask defines model for OwnerThing.Task.
+type OwnerThingTask string
 
 // OwnerWords defines model for OwnerWords.
 type OwnerWords struct {
@@ -4243,6 +4402,9 @@ type Group = TaskGroup
 // ImportPath defines model for importPath.
 type ImportPath = openapi_types.UUID
 
+// InQuery defines model for inQuery.
+type InQuery string
+
 // LetterPath defines model for letterPath.
 type LetterPath = string
 
@@ -4266,6 +4428,9 @@ type Search = string
 
 // SecretPath defines model for secretPath.
 type SecretPath = string
+
+// ThingPath defines model for thingPath.
+type ThingPath = openapi_types.UUID
 
 // Version defines model for version.
 type Version = int32
@@ -4734,9 +4899,33 @@ type ExportOwnValuesParams struct {
 	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
 }
 
+// AskOwnersJSONBody defines parameters for AskOwners.
+type AskOwnersJSONBody struct {
+	Items []struct {
+		Directory string                     `json:"directory"`
+		Location  openapi_types.UUID         `json:"location"`
+		Task      AskOwnersJSONBodyItemsTask `json:"task"`
+	} `json:"items"`
+}
+
+// AskOwnersJSONBodyItemsTask defines parameters for AskOwners.
+type AskOwnersJSONBodyItemsTask string
+
+// GetOwnerPageParams defines parameters for GetOwnerPage.
+type GetOwnerPageParams struct {
+	// In The language that the page is told in (ISO 639-1); the owner's where it is not said
+	In *InQuery `form:"in,omitempty" json:"in,omitempty"`
+}
+
 // TypeOwnerCodeJSONBody defines parameters for TypeOwnerCode.
 type TypeOwnerCodeJSONBody struct {
 	Code string `json:"code"`
+}
+
+// TypeOwnerCodeParams defines parameters for TypeOwnerCode.
+type TypeOwnerCodeParams struct {
+	// In The language that the page is told in (ISO 639-1); the owner's where it is not said
+	In *InQuery `form:"in,omitempty" json:"in,omitempty"`
 }
 
 // SendOwnerPaperMultipartBody defines parameters for SendOwnerPaper.
@@ -4744,9 +4933,39 @@ type SendOwnerPaperMultipartBody struct {
 	File openapi_types.File `json:"file"`
 }
 
+// SendOwnerPaperParams defines parameters for SendOwnerPaper.
+type SendOwnerPaperParams struct {
+	// In The language that the page is told in (ISO 639-1); the owner's where it is not said
+	In *InQuery `form:"in,omitempty" json:"in,omitempty"`
+}
+
+// SayAsOwnerJSONBody defines parameters for SayAsOwner.
+type SayAsOwnerJSONBody struct {
+	// What no_card, no_call, or a claim as it was offered
+	What string `json:"what"`
+}
+
+// SayAsOwnerParams defines parameters for SayAsOwner.
+type SayAsOwnerParams struct {
+	// In The language that the page is told in (ISO 639-1); the owner's where it is not said
+	In *InQuery `form:"in,omitempty" json:"in,omitempty"`
+}
+
 // ChooseOwnerTimeJSONBody defines parameters for ChooseOwnerTime.
 type ChooseOwnerTimeJSONBody struct {
 	At time.Time `json:"at"`
+}
+
+// ChooseOwnerTimeParams defines parameters for ChooseOwnerTime.
+type ChooseOwnerTimeParams struct {
+	// In The language that the page is told in (ISO 639-1); the owner's where it is not said
+	In *InQuery `form:"in,omitempty" json:"in,omitempty"`
+}
+
+// SendOwnerVideoParams defines parameters for SendOwnerVideo.
+type SendOwnerVideoParams struct {
+	// In The language that the page is told in (ISO 639-1); the owner's where it is not said
+	In *InQuery `form:"in,omitempty" json:"in,omitempty"`
 }
 
 // GetPapersParams defines parameters for GetPapers.
@@ -5158,11 +5377,17 @@ type SortNoticeJSONRequestBody SortNoticeJSONBody
 // ImportOwnValuesMultipartRequestBody defines body for ImportOwnValues for multipart/form-data ContentType.
 type ImportOwnValuesMultipartRequestBody ImportOwnValuesMultipartBody
 
+// AskOwnersJSONRequestBody defines body for AskOwners for application/json ContentType.
+type AskOwnersJSONRequestBody AskOwnersJSONBody
+
 // TypeOwnerCodeJSONRequestBody defines body for TypeOwnerCode for application/json ContentType.
 type TypeOwnerCodeJSONRequestBody TypeOwnerCodeJSONBody
 
 // SendOwnerPaperMultipartRequestBody defines body for SendOwnerPaper for multipart/form-data ContentType.
 type SendOwnerPaperMultipartRequestBody SendOwnerPaperMultipartBody
+
+// SayAsOwnerJSONRequestBody defines body for SayAsOwner for application/json ContentType.
+type SayAsOwnerJSONRequestBody SayAsOwnerJSONBody
 
 // ChooseOwnerTimeJSONRequestBody defines body for ChooseOwnerTime for application/json ContentType.
 type ChooseOwnerTimeJSONRequestBody ChooseOwnerTimeJSONBody
@@ -5730,24 +5955,30 @@ type ServerInterface interface {
 	// ExportOwnValues Values of listings’ own as CSV (RFC 4180) that comes in again: client, location, store_code, directory, field, value, reason
 	// (GET /api/own-values.csv)
 	ExportOwnValues(c *gin.Context, params ExportOwnValuesParams)
+	// AskOwners Ask the owners of listings for something each: each owner gets one letter
+	// (POST /api/owner-asks)
+	AskOwners(c *gin.Context)
 	// WithdrawOwnerLink Shut a private page for good
 	// (DELETE /api/owner-links/{link})
 	WithdrawOwnerLink(c *gin.Context, link openapi_types.UUID)
-	// GetOwnerPage A private page for an owner, opened by the secret in its address
+	// GetOwnerPage A private page for an owner, opened by the secret in its address: all that they are asked for
 	// (GET /api/owner/{secret})
-	GetOwnerPage(c *gin.Context, secret SecretPath)
+	GetOwnerPage(c *gin.Context, secret SecretPath, params GetOwnerPageParams)
 	// TypeOwnerCode Type the code that has come
-	// (POST /api/owner/{secret}/code)
-	TypeOwnerCode(c *gin.Context, secret SecretPath)
+	// (POST /api/owner/{secret}/things/{thing}/code)
+	TypeOwnerCode(c *gin.Context, secret SecretPath, thing ThingPath, params TypeOwnerCodeParams)
 	// SendOwnerPaper Send a paper
-	// (POST /api/owner/{secret}/paper)
-	SendOwnerPaper(c *gin.Context, secret SecretPath)
+	// (POST /api/owner/{secret}/things/{thing}/paper)
+	SendOwnerPaper(c *gin.Context, secret SecretPath, thing ThingPath, params SendOwnerPaperParams)
+	// SayAsOwner Say something instead: that a card cannot be found, a call has not come, or one of the claims about a paper
+	// (POST /api/owner/{secret}/things/{thing}/says)
+	SayAsOwner(c *gin.Context, secret SecretPath, thing ThingPath, params SayAsOwnerParams)
 	// ChooseOwnerTime Choose when to be called
-	// (POST /api/owner/{secret}/time)
-	ChooseOwnerTime(c *gin.Context, secret SecretPath)
+	// (POST /api/owner/{secret}/things/{thing}/time)
+	ChooseOwnerTime(c *gin.Context, secret SecretPath, thing ThingPath, params ChooseOwnerTimeParams)
 	// SendOwnerVideo Send a video
-	// (POST /api/owner/{secret}/video)
-	SendOwnerVideo(c *gin.Context, secret SecretPath)
+	// (POST /api/owner/{secret}/things/{thing}/video)
+	SendOwnerVideo(c *gin.Context, secret SecretPath, thing ThingPath, params SendOwnerVideoParams)
 	// GetPapers A location's papers and those of its client for all of them; or the client's alone
 	// (GET /api/papers)
 	GetPapers(c *gin.Context, params GetPapersParams)
@@ -10420,6 +10651,19 @@ func (siw *ServerInterfaceWrapper) ExportOwnValues(c *gin.Context) {
 	siw.Handler.ExportOwnValues(c, params)
 }
 
+// AskOwners operation middleware
+func (siw *ServerInterfaceWrapper) AskOwners(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskOwners(c)
+}
+
 // WithdrawOwnerLink operation middleware
 func (siw *ServerInterfaceWrapper) WithdrawOwnerLink(c *gin.Context) {
 
@@ -10460,6 +10704,17 @@ func (siw *ServerInterfaceWrapper) GetOwnerPage(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetOwnerPageParams
+
+	// ------------- Optional query parameter "in" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "in", c.Request.URL.Query(), &params.In, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter in: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -10467,7 +10722,7 @@ func (siw *ServerInterfaceWrapper) GetOwnerPage(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetOwnerPage(c, secret)
+	siw.Handler.GetOwnerPage(c, secret, params)
 }
 
 // TypeOwnerCode operation middleware
@@ -10485,6 +10740,26 @@ func (siw *ServerInterfaceWrapper) TypeOwnerCode(c *gin.Context) {
 		return
 	}
 
+	// ------------- Path parameter "thing" -------------
+	var thing ThingPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "thing", c.Param("thing"), &thing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter thing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TypeOwnerCodeParams
+
+	// ------------- Optional query parameter "in" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "in", c.Request.URL.Query(), &params.In, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter in: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -10492,7 +10767,7 @@ func (siw *ServerInterfaceWrapper) TypeOwnerCode(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.TypeOwnerCode(c, secret)
+	siw.Handler.TypeOwnerCode(c, secret, thing, params)
 }
 
 // SendOwnerPaper operation middleware
@@ -10510,6 +10785,26 @@ func (siw *ServerInterfaceWrapper) SendOwnerPaper(c *gin.Context) {
 		return
 	}
 
+	// ------------- Path parameter "thing" -------------
+	var thing ThingPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "thing", c.Param("thing"), &thing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter thing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SendOwnerPaperParams
+
+	// ------------- Optional query parameter "in" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "in", c.Request.URL.Query(), &params.In, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter in: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -10517,7 +10812,52 @@ func (siw *ServerInterfaceWrapper) SendOwnerPaper(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SendOwnerPaper(c, secret)
+	siw.Handler.SendOwnerPaper(c, secret, thing, params)
+}
+
+// SayAsOwner operation middleware
+func (siw *ServerInterfaceWrapper) SayAsOwner(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret SecretPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "thing" -------------
+	var thing ThingPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "thing", c.Param("thing"), &thing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter thing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SayAsOwnerParams
+
+	// ------------- Optional query parameter "in" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "in", c.Request.URL.Query(), &params.In, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter in: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SayAsOwner(c, secret, thing, params)
 }
 
 // ChooseOwnerTime operation middleware
@@ -10535,6 +10875,26 @@ func (siw *ServerInterfaceWrapper) ChooseOwnerTime(c *gin.Context) {
 		return
 	}
 
+	// ------------- Path parameter "thing" -------------
+	var thing ThingPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "thing", c.Param("thing"), &thing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter thing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ChooseOwnerTimeParams
+
+	// ------------- Optional query parameter "in" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "in", c.Request.URL.Query(), &params.In, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter in: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -10542,7 +10902,7 @@ func (siw *ServerInterfaceWrapper) ChooseOwnerTime(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ChooseOwnerTime(c, secret)
+	siw.Handler.ChooseOwnerTime(c, secret, thing, params)
 }
 
 // SendOwnerVideo operation middleware
@@ -10560,6 +10920,26 @@ func (siw *ServerInterfaceWrapper) SendOwnerVideo(c *gin.Context) {
 		return
 	}
 
+	// ------------- Path parameter "thing" -------------
+	var thing ThingPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "thing", c.Param("thing"), &thing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter thing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SendOwnerVideoParams
+
+	// ------------- Optional query parameter "in" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "in", c.Request.URL.Query(), &params.In, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter in: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -10567,7 +10947,7 @@ func (siw *ServerInterfaceWrapper) SendOwnerVideo(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SendOwnerVideo(c, secret)
+	siw.Handler.SendOwnerVideo(c, secret, thing, params)
 }
 
 // GetPapers operation middleware
@@ -12251,11 +12631,13 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/rounds/:round", wrapper.StopRound)
 	router.GET(options.BaseURL+"/api/rounds/:round", wrapper.GetRound)
 	router.GET(options.BaseURL+"/api/owner/:secret", wrapper.GetOwnerPage)
-	router.POST(options.BaseURL+"/api/owner/:secret/code", wrapper.TypeOwnerCode)
-	router.POST(options.BaseURL+"/api/owner/:secret/paper", wrapper.SendOwnerPaper)
-	router.POST(options.BaseURL+"/api/owner/:secret/video", wrapper.SendOwnerVideo)
+	router.POST(options.BaseURL+"/api/owner/:secret/things/:thing/code", wrapper.TypeOwnerCode)
+	router.POST(options.BaseURL+"/api/owner/:secret/things/:thing/paper", wrapper.SendOwnerPaper)
+	router.POST(options.BaseURL+"/api/owner/:secret/things/:thing/video", wrapper.SendOwnerVideo)
 	router.POST(options.BaseURL+"/api/locations/:location/videos", wrapper.AddVideo)
-	router.POST(options.BaseURL+"/api/owner/:secret/time", wrapper.ChooseOwnerTime)
+	router.POST(options.BaseURL+"/api/owner/:secret/things/:thing/time", wrapper.ChooseOwnerTime)
+	router.POST(options.BaseURL+"/api/owner/:secret/things/:thing/says", wrapper.SayAsOwner)
+	router.POST(options.BaseURL+"/api/owner-asks", wrapper.AskOwners)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/owner-links", wrapper.MakeOwnerLink)
 	router.DELETE(options.BaseURL+"/api/owner-links/:link", wrapper.WithdrawOwnerLink)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/send", wrapper.SendChanges)
@@ -18745,6 +19127,53 @@ func (response ExportOwnValuesdefaultApplicationProblemPlusJSONResponse) VisitEx
 	return err
 }
 
+type AskOwnersRequestObject struct {
+	Body *AskOwnersJSONRequestBody
+}
+
+type AskOwnersResponseObject interface {
+	VisitAskOwnersResponse(w http.ResponseWriter) error
+}
+
+type AskOwners200JSONResponse struct {
+	Asked   int `json:"asked"`
+	Refused []struct {
+		Directory string             `json:"directory"`
+		Location  openapi_types.UUID `json:"location"`
+		Says      string             `json:"says"`
+		Task      string             `json:"task"`
+	} `json:"refused"`
+}
+
+func (response AskOwners200JSONResponse) VisitAskOwnersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskOwnersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskOwnersdefaultApplicationProblemPlusJSONResponse) VisitAskOwnersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WithdrawOwnerLinkRequestObject struct {
 	Link openapi_types.UUID `json:"link"`
 }
@@ -18780,6 +19209,7 @@ func (response WithdrawOwnerLinkdefaultApplicationProblemPlusJSONResponse) Visit
 
 type GetOwnerPageRequestObject struct {
 	Secret SecretPath `json:"secret"`
+	Params GetOwnerPageParams
 }
 
 type GetOwnerPageResponseObject interface {
@@ -18819,6 +19249,8 @@ func (response GetOwnerPagedefaultApplicationProblemPlusJSONResponse) VisitGetOw
 
 type TypeOwnerCodeRequestObject struct {
 	Secret SecretPath `json:"secret"`
+	Thing  ThingPath  `json:"thing"`
+	Params TypeOwnerCodeParams
 	Body   *TypeOwnerCodeJSONRequestBody
 }
 
@@ -18859,6 +19291,8 @@ func (response TypeOwnerCodedefaultApplicationProblemPlusJSONResponse) VisitType
 
 type SendOwnerPaperRequestObject struct {
 	Secret SecretPath `json:"secret"`
+	Thing  ThingPath  `json:"thing"`
+	Params SendOwnerPaperParams
 	Body   *multipart.Reader
 }
 
@@ -18897,8 +19331,52 @@ func (response SendOwnerPaperdefaultApplicationProblemPlusJSONResponse) VisitSen
 	return err
 }
 
+type SayAsOwnerRequestObject struct {
+	Secret SecretPath `json:"secret"`
+	Thing  ThingPath  `json:"thing"`
+	Params SayAsOwnerParams
+	Body   *SayAsOwnerJSONRequestBody
+}
+
+type SayAsOwnerResponseObject interface {
+	VisitSayAsOwnerResponse(w http.ResponseWriter) error
+}
+
+type SayAsOwner200JSONResponse OwnerPage
+
+func (response SayAsOwner200JSONResponse) VisitSayAsOwnerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SayAsOwnerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SayAsOwnerdefaultApplicationProblemPlusJSONResponse) VisitSayAsOwnerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ChooseOwnerTimeRequestObject struct {
 	Secret SecretPath `json:"secret"`
+	Thing  ThingPath  `json:"thing"`
+	Params ChooseOwnerTimeParams
 	Body   *ChooseOwnerTimeJSONRequestBody
 }
 
@@ -18939,6 +19417,8 @@ func (response ChooseOwnerTimedefaultApplicationProblemPlusJSONResponse) VisitCh
 
 type SendOwnerVideoRequestObject struct {
 	Secret SecretPath `json:"secret"`
+	Thing  ThingPath  `json:"thing"`
+	Params SendOwnerVideoParams
 	Body   *multipart.Reader
 }
 
@@ -21850,23 +22330,29 @@ type StrictServerInterface interface {
 	// ExportOwnValues Values of listings’ own as CSV (RFC 4180) that comes in again: client, location, store_code, directory, field, value, reason
 	// (GET /api/own-values.csv)
 	ExportOwnValues(ctx context.Context, request ExportOwnValuesRequestObject) (ExportOwnValuesResponseObject, error)
+	// AskOwners Ask the owners of listings for something each: each owner gets one letter
+	// (POST /api/owner-asks)
+	AskOwners(ctx context.Context, request AskOwnersRequestObject) (AskOwnersResponseObject, error)
 	// WithdrawOwnerLink Shut a private page for good
 	// (DELETE /api/owner-links/{link})
 	WithdrawOwnerLink(ctx context.Context, request WithdrawOwnerLinkRequestObject) (WithdrawOwnerLinkResponseObject, error)
-	// GetOwnerPage A private page for an owner, opened by the secret in its address
+	// GetOwnerPage A private page for an owner, opened by the secret in its address: all that they are asked for
 	// (GET /api/owner/{secret})
 	GetOwnerPage(ctx context.Context, request GetOwnerPageRequestObject) (GetOwnerPageResponseObject, error)
 	// TypeOwnerCode Type the code that has come
-	// (POST /api/owner/{secret}/code)
+	// (POST /api/owner/{secret}/things/{thing}/code)
 	TypeOwnerCode(ctx context.Context, request TypeOwnerCodeRequestObject) (TypeOwnerCodeResponseObject, error)
 	// SendOwnerPaper Send a paper
-	// (POST /api/owner/{secret}/paper)
+	// (POST /api/owner/{secret}/things/{thing}/paper)
 	SendOwnerPaper(ctx context.Context, request SendOwnerPaperRequestObject) (SendOwnerPaperResponseObject, error)
+	// SayAsOwner Say something instead: that a card cannot be found, a call has not come, or one of the claims about a paper
+	// (POST /api/owner/{secret}/things/{thing}/says)
+	SayAsOwner(ctx context.Context, request SayAsOwnerRequestObject) (SayAsOwnerResponseObject, error)
 	// ChooseOwnerTime Choose when to be called
-	// (POST /api/owner/{secret}/time)
+	// (POST /api/owner/{secret}/things/{thing}/time)
 	ChooseOwnerTime(ctx context.Context, request ChooseOwnerTimeRequestObject) (ChooseOwnerTimeResponseObject, error)
 	// SendOwnerVideo Send a video
-	// (POST /api/owner/{secret}/video)
+	// (POST /api/owner/{secret}/things/{thing}/video)
 	SendOwnerVideo(ctx context.Context, request SendOwnerVideoRequestObject) (SendOwnerVideoResponseObject, error)
 	// GetPapers A location's papers and those of its client for all of them; or the client's alone
 	// (GET /api/papers)
@@ -27349,6 +27835,48 @@ func (sh *strictHandler) ExportOwnValues(ctx *gin.Context, params ExportOwnValue
 	}
 }
 
+// AskOwners operation middleware
+func (sh *strictHandler) AskOwners(ctx *gin.Context) {
+	var request AskOwnersRequestObject
+
+	var body AskOwnersJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskOwners(ctx, request.(AskOwnersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskOwners")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskOwnersResponseObject); ok {
+		if err := validResponse.VisitAskOwnersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // WithdrawOwnerLink operation middleware
 func (sh *strictHandler) WithdrawOwnerLink(ctx *gin.Context, link openapi_types.UUID) {
 	var request WithdrawOwnerLinkRequestObject
@@ -27376,10 +27904,11 @@ func (sh *strictHandler) WithdrawOwnerLink(ctx *gin.Context, link openapi_types.
 }
 
 // GetOwnerPage operation middleware
-func (sh *strictHandler) GetOwnerPage(ctx *gin.Context, secret SecretPath) {
+func (sh *strictHandler) GetOwnerPage(ctx *gin.Context, secret SecretPath, params GetOwnerPageParams) {
 	var request GetOwnerPageRequestObject
 
 	request.Secret = secret
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetOwnerPage(ctx, request.(GetOwnerPageRequestObject))
@@ -27402,10 +27931,12 @@ func (sh *strictHandler) GetOwnerPage(ctx *gin.Context, secret SecretPath) {
 }
 
 // TypeOwnerCode operation middleware
-func (sh *strictHandler) TypeOwnerCode(ctx *gin.Context, secret SecretPath) {
+func (sh *strictHandler) TypeOwnerCode(ctx *gin.Context, secret SecretPath, thing ThingPath, params TypeOwnerCodeParams) {
 	var request TypeOwnerCodeRequestObject
 
 	request.Secret = secret
+	request.Thing = thing
+	request.Params = params
 
 	var body TypeOwnerCodeJSONRequestBody
 	var err error
@@ -27446,10 +27977,12 @@ func (sh *strictHandler) TypeOwnerCode(ctx *gin.Context, secret SecretPath) {
 }
 
 // SendOwnerPaper operation middleware
-func (sh *strictHandler) SendOwnerPaper(ctx *gin.Context, secret SecretPath) {
+func (sh *strictHandler) SendOwnerPaper(ctx *gin.Context, secret SecretPath, thing ThingPath, params SendOwnerPaperParams) {
 	var request SendOwnerPaperRequestObject
 
 	request.Secret = secret
+	request.Thing = thing
+	request.Params = params
 
 	if reader, err := ctx.Request.MultipartReader(); err != nil {
 		sh.options.RequestErrorHandlerFunc(ctx, err)
@@ -27478,11 +28011,59 @@ func (sh *strictHandler) SendOwnerPaper(ctx *gin.Context, secret SecretPath) {
 	}
 }
 
+// SayAsOwner operation middleware
+func (sh *strictHandler) SayAsOwner(ctx *gin.Context, secret SecretPath, thing ThingPath, params SayAsOwnerParams) {
+	var request SayAsOwnerRequestObject
+
+	request.Secret = secret
+	request.Thing = thing
+	request.Params = params
+
+	var body SayAsOwnerJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SayAsOwner(ctx, request.(SayAsOwnerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SayAsOwner")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SayAsOwnerResponseObject); ok {
+		if err := validResponse.VisitSayAsOwnerResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ChooseOwnerTime operation middleware
-func (sh *strictHandler) ChooseOwnerTime(ctx *gin.Context, secret SecretPath) {
+func (sh *strictHandler) ChooseOwnerTime(ctx *gin.Context, secret SecretPath, thing ThingPath, params ChooseOwnerTimeParams) {
 	var request ChooseOwnerTimeRequestObject
 
 	request.Secret = secret
+	request.Thing = thing
+	request.Params = params
 
 	var body ChooseOwnerTimeJSONRequestBody
 	var err error
@@ -27523,10 +28104,12 @@ func (sh *strictHandler) ChooseOwnerTime(ctx *gin.Context, secret SecretPath) {
 }
 
 // SendOwnerVideo operation middleware
-func (sh *strictHandler) SendOwnerVideo(ctx *gin.Context, secret SecretPath) {
+func (sh *strictHandler) SendOwnerVideo(ctx *gin.Context, secret SecretPath, thing ThingPath, params SendOwnerVideoParams) {
 	var request SendOwnerVideoRequestObject
 
 	request.Secret = secret
+	request.Thing = thing
+	request.Params = params
 
 	if reader, err := ctx.Request.MultipartReader(); err != nil {
 		sh.options.RequestErrorHandlerFunc(ctx, err)
@@ -29610,556 +30193,568 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P3rjhw3ti+IvwpR/z/gbkxKJfnW3RLOB1m22jotW9qS3MbMhlGbmcHMZGckGR1kVCrbELC/DHDOIxxg",
-	"BjjP1k8y4FqLDEYkGZeqLFnu7S+2pIwIkou3dfmt3/r5YqX3lVZCWXPx6OeLitd8L6yo4W/cWrGv7Ctu",
-	"t+6vUl08uqjcXxYXiu/FxSP/xMXiohZ/b2QtiotHtm7E4sKstmLP3Wv2WLlHja2l2ly8f7+4WJVSqKHP",
-	"4gODX13res/txaOLppHFxSLbypuVdj9QM39vRH1MtDPnu4Wsxcrq+jgwgPDMTMmspSgL/91CmFUtKyu1",
-	"a+AJgx+ZXjO7FSy08M///F+GuV5fLFI92YnhPuz5uxdCbVyLXz5IDXdT66Y67c5LVR6Z3Woj2GGr98xu",
-	"pWFaCbbiiu31tfDd6YkcPxf34P9fi/XFo4v/32W7FC/xV3P5lpvdn+EN1xW5r3Q9tG7wgVuum1JYK+qB",
-	"VvCBqVL99EFSrKVecSfKoXbokduOhz4zuBOituZ8W6uvw0pPLxGtcGnEOyLVgfj3Gauz4tXgXMHvtxRg",
-	"tdVWD7Xhfr9lG0bwerUd3GZSuZ1mBLPSlmLB/JQxXTM8yFDSxnJVmIyYqZ2MjB+m16oRq1oM7Tt8YPI5",
-	"83mqkWtRGxhzXwRvt4LRj8xuuWUHblgteJEZov/QpAmRyn72aTsjUlmxETV06CDt8IRgZ0Qt2JarQhTM",
-	"apyBStQGOpDqHnx2zuJ47wZiKq2MgFv5Va2Xpdi7P660su4Cc3d1VZUSF8RlhU/8H38zKM9pZ63/LrTY",
-	"v3tqsW4ML3E54Avue09WK2HMqZR+dKJxN8FSsMLdCnypG8s4K6WxUm1QdkbvxVIXRyZKI9hWl7Bsq1pX",
-	"orYSR8vNThRX3HYkVXAr7lm5F6fiWlysuLriZpdeSK4RUfuuwceZ3da62Wy712r75aXWpeDKf1qYFS+5",
-	"Fafffx6GXDWWLcVa16L70U/c2tBVKZJfh7MqIcyXa3bYyhV08MgOXFl30brlZcXeJBSJ8HFe1/zo/m74",
-	"Mf2gsaJKTR/c67oumDTswKUVhdMxFu6sObipk7ANH7O9NEaqzSOmNMyk25sg1YvFhVDN/uLRv1+gzGE/",
-	"rhsDPxlZkuJl+Xp94dabkqK4+CkxnwepCn0YW70/4lO4W/y2//ewGHpzRxJpm9PLv4mVdc09Wa10Q3uq",
-	"LF+uLx79+3DL9MIzvrLm4v3i594CXm252sxdwvTO8picNFlMODcWFwdeK6k20IupS6UnPvhw+E6nY4t4",
-	"ZKeC/KkVJUrm0YlgSm7SXVpptZb1XhTRr9E+KWKV4+RlseeyTP6ycbsm+UVaoamXlLYi+QMd8lMmAh/l",
-	"ZarxnsDj8wdHsmj3D0oslk/0beoqDXNgZb/WpTidDd4u+xHldXFR0xdOL/F4KP6L9HyyR0VR0/3RWxvu",
-	"zcwEO72nlDb9Y6WN5eXVShfpWavFhpSMxFFYC2GTPzVK2vEB0wfo8aijodlu/xZhmCeyWVy8u7fR9/ze",
-	"RDHd9+KKfr1HJg/Y7m7GLpproezlStfics1X9pJeht4+KeUuMfcrUZbxTgxakOth2ezT8nKWZXJ+ZGeb",
-	"RR8Dpe3UsDV4pcDtxmsBut1jJvaVPbLDVuAlij+VYm2Zbmxql+XvuKbO7Ht3s5nMT9tjUoMY60dvTaD5",
-	"TVKkPpIgqGPYlO/LgiaDxJjcNJX8C4q+t4NnXDDiXSVrfG3aCxOvHNRxU3PgjU+vFBjh2hEF7BQjVPru",
-	"d+rCjJszdXtBl3wHFk5K7fDT4q0EL7/jReqQVMbp+/Mu8/kaLL6Rufw3NVc2dzW2KuT07WHFu/SpdyvF",
-	"C74aOhRJIRpeaCJsDD+4/MS8blK31xb7eTKEvTY2fRa5X65WW17zle2KLHoop5H/RarCoA0jLbN8J8w8",
-	"dbziavw+2aJk3LM0ktNuhz4mJVYLfiqrvVSNFYlRfaeNZbbm16JkbmmydQ2OPcEqqR6zB4+Y1Qdl0ORd",
-	"ORNBseURjF/GSzRJTmUI76SNsZLXG2EsW8saBhcEOOgS1AeVkqmzq92JfNLS93wvDLhNsffSbqVylwxY",
-	"VNx2DnQ/oBnT2Zs1L14/8rZnI7d8LVa6Lu7DpE294fEd+h9e8bXg/9YIY0nNyc79nr+Te3cWf+l0vL1U",
-	"+LcHqTmspBr1HkjlZztpwbplxIP+kjhryLk0eQ9F833DmYK+LqIJI9dMdr5IvK/FaqcVHsG9+4E23KC5",
-	"6J55v7hYHq9qndKHvinR2ceZsTWXm61lThdg3DJTCVFc7fbbpP9gI7T3+JzuNde1BXio+E7kVChtt8nz",
-	"7i3sHH/eFVoYprRlW34tFjCzZ93JurFeh+x242mpjSiY6y1s6H8vtdpI2xRiwUpu4U8/xa2f/qG9gHWz",
-	"jP0wqtkv6cDqdWfs7+2kJO+Q2ArvKb7gE6Pz9eYHjl9IcU8WuBTDjLZCbZdJ1LXkSqfQXmKR1/L6l9WB",
-	"CrnpKu6RvIWyAp5LKkg3VHxPjZykB/DlGkJgsFG23DChClE88h4zw5zZx8BFL8uSHXRttwt22MpSuH21",
-	"50e20nvBdM20WsG/bXnyuCzlddIBSU24L2EbS8FAIKJIHhl7Ybc6PcK9NO6oUNlRYjAC2kOPPDj3HsX/",
-	"DoJwnXEnBVsKoeYZbpZnnC8QAkn/otP/XEthrtwtn141jSpEfXXgx5lSBY+otG5SS613omBoydZpF++t",
-	"VGowZ2jGvAhgwDntGuVHqyUeY9hBHcFEe2fIP3rgx1d8k1DCFRkSiVCAO+Tcz6ziGwGL3DC+tqImO/8R",
-	"ysyJUXUUydjpdOge5YOX7IEfXzsRjpyd8NEF9jw32Nc4YTc3tgllMMV+xkevsma0qLkRs85ReGPe0TvR",
-	"1i/5UqQdrXp91Y75JEYiDeM+YEmqVohlmsSuSe2CANyIBea7FHcADP7UzH6lG1XkIlchMOW2fKEXzJk4",
-	"a4h96P1JiCo31m7chsORMHEFJDr2DJp3nwNby6mHlVhJXkpj3SHE2VaUlajdtbIz2GUj3D5TR2fxbB4H",
-	"I+cRjIWXZax0jPZsz989x4cfPojcwkEP8l5h7+HhhTMqnA5rdY3aCXX3YnGBfW1n8qcxX07Wh/yUq0IW",
-	"dFH0NmnrXp7uqaq23TBB7DvmRiszz0yBQyrtEEOv5ASN1J3jjYllu66FuLL6alVyuQftDpS8rSjd0X/F",
-	"Feh9SZfatagLubIdXxzunqrWS74sj3BVlHInSrwp1mtRT5sjsW4dbq2xhxINw/Bjb7vSijY9wSY1t+AN",
-	"mnEjtG69xCwtG5PWNCnGdbod/8rLRpjWgeDsIeOOtKOwST9IUfN14pB4ohgO5ROD1hMjz9lJV9Y+jDY0",
-	"TCcsH4l0q8QkIAxvtFMipNq4E4TvAD0Gfiw3lkIWMJbDViiK8jJebxpRsJIbOxK4njQVT/W+4rUoXgE2",
-	"J7VnxlWkF4gjoDu+Jqfg+AIA96HbUlKtROb0d0OmeXd2uNNd0MHC8K1Znj4rqhmS4Ua8saJKfqlxB6jN",
-	"udLcdpWzTfA3+NGkmVvjeZSOh7lNntgV3+oDduVISrEJaw1Wl9LMzRVzr5vTo+5UO7vw6z4SQNu+l2/s",
-	"Z6ZzwW84vwv8lLdbmnZ9O9Lc4ZOJXy+PSeCE2z1y5ZaOTaNTGiOugv0yNJPwaGcj6kooUQSdWYEZxg3b",
-	"KXRlJbQJPVf7K8gaO9U+tm5ytdrQ1Dp9hPqUPPAylvNOqmLKPviLew4D8HKVXoYojlmj04111kd8+x3A",
-	"F1Kif30jr4W6aqrk1WmSokFPtrGIl9EqM/E5kzWl3oKMWhOvHefiAgw7kkkIm8SLimYwt5j/QuIPd7/b",
-	"VaqA/VCLvb6GPxUNoslEQqkIOJ4r3ElJUbmm3BmdCDZzwrFNPhGThhzO2FUl6qsiZbX/KMBzSmhpgp3R",
-	"fV1ovK7dgl4K3GZ6zbiCxcxcD5OOQa136SMPxoTengVbHlvA14K5qQRdHJpBb+lezz2nnRjMW9f+mEWL",
-	"4u1Jh/qeWxNJC3e+uuHt/6k3nBP2lVZXNDkJfy+ItTuFrcaVPXhmqg+Dl06/jzkRviEcXR9U09GzKUxD",
-	"8e6TSwtmTe/AYdNvrasGpg8h/LzTI/mKtDlp2EqrlaiVKG7mevN9L1CHVyAdj1UoOQLhwX3002KOn+52",
-	"wWU66ej4834uDrYECCg3T7iJEodS51ZOOJxpQ+ddM+HmSPoX3TEw8P0yH6cWheTqKnMr13oP+wA2hoZ9",
-	"gkvr5PA6dFBPMc45CT/zHpWo3/1rJn1vdnucnoYmHZx010nnpm97X0uzm35pvJZmN6iMn+6djVC2FOBJ",
-	"QazdNPVZqCKnrx90bez4B6x5uV6fHkIw3oUXie96UpyiLCNIeB9HNx++Jda588XddOC6lSp47gDwvhLg",
-	"Szq1DPNYML1ON7JsjFTCGLgzpTXMZlRbdBkkh3DtbPNxVYviYQGchVgtfDl8nwQCHR4J4JutEPa+n4uZ",
-	"IXx4Gbr4FLSq1+JaikPiTiTDFC6oHowefejuDjGMxwh0BK1hOOf2APugGcwJ1t/itPd3cRTkoO8l9wMK",
-	"6K9+DfSMNpDJvA2R9XPvhbBmIOIRTlMMmbstw0yz2jJO/oVgyXkUkfsDtxD9S9oQaahWEnPofeHkTqKB",
-	"+06nJaflSqTQuO0PYcq7TwxDskNy2TTUuoe3daX6IjivufE+mZ2Gm4/UgJHAQZTi1nY3JYfW0f3pg4Sn",
-	"u69wk3CSEg2Rga64pkZYQlRk6s33gt7ImExZ5UUflKhzus0AqjJ6L+5uXhYZX0opNrzM61Yj/c5D/gfH",
-	"tbgwW16LUW/E6xZdFcvBj7rtek8ecefyEvmeOnejFTJ3xvLdSNqAcbixf8aBV8owtGHCbY3pTZ8YVnDL",
-	"4dbBAGQc+poer0y0iTlQohtMG76udFnqQ85buefq2IYfw8kMri24MJm+FjWTCuLsOS/X+Fb+ZRZ41dgr",
-	"fuDHpDzfSLVq/YvSAP5RrxkvSwaZCTitzhg1k6U9b0t10j6nJGWeLOs223PWfgwdjdZHenPoVcJeVLhb",
-	"boBJVzm1xTX0nb4WOUdzMMTBn6PEO3slrtNhOY+Cmdi9074Eq6HbkZyGNNG1iXoJPpwUQScudOqQkqXI",
-	"r/S1VMVJstsgYNW18gzfSt2VEze2d2ef5LTgSeh0k4xD2AwAJJx+E5BkB92UBVsKiC+mYUW6TmEZnjsL",
-	"QbyzCwCQGlKcjpghPi17gjzRrex9Y5HEaSi5KdUmq42va70/ky7uPVnTbZJs3oOVuOVvoGXDgIJfCj6U",
-	"Fgsk8AWluG8GI84WCTWMKNfssNWMo0ugb+AXIou3NmKlFZqKul60uVQItNJKPEbgiDNBr0V9ZJSWFiUA",
-	"fp7K/6u4MW4V9JIFP0uzB8RCC2/mpFISNOEEtp6534iT4HQOt0JmEmEmnlbEcOC9XXt0FtB3M91XYpWZ",
-	"UgmIN0xuK2FaFwALFU65cHP1N738xLCVuwXAnlkwqWgCE0nxpVbiaq3rIZgQBWABsAjIH5+jMQFx4hOd",
-	"kufTloN7wei9YN1LJTqS2lSpjZ4Ic1nVohDKSkyUHYwitE+O5gPnlf+kS/XHrfejOA1QaYYDSR7gkMSe",
-	"nobvfF68M+jhC2bhI6ZKW2IeQKzINASQKq6kSs6H2cqKvAs/OI0AsV87pQ+GNYYtj0w3NWvTcdN5kMkI",
-	"zNttGzXD9YQddw1s/VD8Wlkk0e/w5bG1CvddWYADFs6uPfMxhlHpDGRQ+9w/L71oYbeDTu/lKpVhuaSE",
-	"k0Q+pRXK5DKL/RCSF11lr5Z8tcu4kSj4RfiTOPnCirKEQ8Lfx9NvPh9tSLcn0XmFnaZZZlXJVwIpIG7U",
-	"JAQFrvBf5+QgTjysScLtcY1T1Wk3nqVwYVP4op2G3Gp4uV6nlNIlUIekHOauIxC8BPQ/QZ5LDeDq6XLz",
-	"GtKpozzBVDLqxO/2yS8lPC+c1qm9long7AOfO815A1fb9FkrgTTFLeilYCtdSVGEvEOA1R2iVHBFj4/q",
-	"rqSH0f53jS/CVJ2EK+OJbuqJsdw9r3cXi4utBI3JUK4mBd8wHLKR12lwBAg3swHdfvPzYG3ppCFrY9tt",
-	"F6F/AFiVmv4enHEyd8aEMGdw/o/6vFe8LMHg2M9b8ZKYMlLkOrRO0DHj9utArkXeVpjljyZTP0f1A+xG",
-	"yyPDwPhpL1LaIIRto+Xsv9N3ssyK2F+LWq6lMCOnBfAHGcaZEgeG7xCNWGfLJ3QEANRkctzS9icuCs0O",
-	"tbTC/YFs4t6c5cJzrb/eW1nxmXcSqqYOxjAAQHDAtb9GoAIZZpEJC7CLILuACcy6aZyhlMx+6TjrEym0",
-	"zbKUqwwvxpzUFt+DjIvf6isYTQIS9a0oCzzr3TaiMafVtk46VEqr61EQ5Fx0cV4HvRRE0U1IavtN8hiS",
-	"ftJZfcY0mzVlF/KikK77vHzVaWpofp5J64Z5wqH2rT647e4+zSD3PHGBJ8PKfzNa3X/ND98JY9zKi5xO",
-	"M/wj8868CUiuF05bGu5pHAI3O1nd0xVK816l3YqpkZivszu6QnslarZy+gjpwbiGGG71AHEKC2qqJeUd",
-	"hTeZ3zf0gdMZ/hE9K9a0cENoLSIKXIpNoy4SKzsX9fT0mtLpbapj2Yf9dMO84eh8HUmnIifg6QZeo4nW",
-	"yjS5aTtmfS/ApAqTNGufuAM7Mg6t3gkVJhz0JFUw9/pjEkctlDiIgoVA94TFsOdKoSY2NOPf4VNAGnKd",
-	"8Yk4ux4wUJhahVBZT3gQFGx37hID3ukFa4SdBcNwzyfzo/uEFNh93/vwYmhxeNKy7G2wUuQUJ2BYV8QT",
-	"ekI6+iCZbjZvbmY4JQHBnM6NAaZL9xOuuMcB5+TUPFxolPnrYQiUySitEeW67zxNNg5URCl1SdotW5Zc",
-	"7QxbCnvAdOkuG9uDZLAnmaa9FLwWNfvd62dP2Zd/+OLB7yd1Dj521dQJFVzzxm4/9R/8/E+/n9S7xqRs",
-	"nSU3coWf+sOXD//Q+9QETzItj+G1m2SWm+4wv5FzPMRqRxfhzd3oPoY56E7/mqtNymXRwiyTMgDc4oI9",
-	"cPr6w9SheWsTMoA5z5bGlAN83gqDOWhseIAmthCAmul5sOJrsZImCXp1R/x05f9NxVXao5dCCo3qeScA",
-	"WWltmqvke63EI4bpRJPRsfi1VEONaVJGvlsC8BPb6qY2C2a4LMC65skww4C1gXL1LUVDS06R2OuI97Wn",
-	"o2TBF3nYRbSzR+AAOLBpGzreeFn2zgT1D/7o1VCngeRMcOIYFTNDqeC3yzkAArYRgDTg20PtqGh123hJ",
-	"TQwRa3XlBCk6wPnY8XItanA8ZAgeM46UtCMxamyAGiMNIchCBhKsLns5nnMTlsELfHx4IW6SWa7OFiFn",
-	"zEHXu3zWWt2UYpnMe3Iray1L4fQgSk904rbDHC8JVDm1gPFOZYVaddfD4BHDj7mjrNnveeaOGnFl7fKZ",
-	"rWTW8RrlJgoG9pN3Cq8wBIzJpccrIpJrxeLk5f6Haniz2SBPmxlPrY9Bl2SO+RFGni/qPM17NHvB89VG",
-	"AWmxhc3bbv3Bs+erxtrUPVYKXpgrxB11JffVMQphdXld43iW4cebIxwD9os6MTiEZzJF1qFEW1FhK8qC",
-	"8Q2XyqDm3622Eol1Hgw6G3aTpmUg1DUzW11boUSxyO6K8YgbRqDzhzLJz8TGKZiwt2j0lvEft8GAkF/U",
-	"YlLYZ3FBfPoJQ+4gxA6BM7Vge2lKJ04fF5zgHDjUOis+zq6lkVbXGDA1yGuEQK1a8AJvuIPEKhGEr7yx",
-	"XMcj3Bjh8lPu+x7CmySkwV3xIlw+p5yGWbJQ4AXUa8aZEfW1XCHPIHCFyhA7xrpFa137YFDCO77VVs/A",
-	"7rnHocM5YNf0b70V72zmU31Cc5CE/37o9KBUf6R7b845kd1Ehz7GbTCZJsVWOL6SDjnl5mvPX9ILgOvi",
-	"mMQ/gj29qoVQbCdE5ZSEfugSlIalgOTFYyXGIYnQWKpz3xQy1TdijpmGRKbs3JslAywxZ5y+keriM76y",
-	"LwjHdpppnc4v4vUuw0S0SlsXQxm9QqhbQSwwrOYBFlEuM7mp6t2QbpxxI3Jra7ls7GB2ESd/QQpYM89Q",
-	"yWjk8xNf1kBpBR0byQpccSs2uj7ef+KHOo+/378fQ7Vbwwt/lIPiCxXcppJb5g8gH+e9TTmRHowYezdV",
-	"iE+9NM4oQ0C7zwnAAjo++aV9xdXxyinosy1ofNXIf8w1vqXailpavkypQa+43QYKhShnNDDwAaklP3pG",
-	"OAxfRX6UGaiyoEDkwmoJUqxTnaIlN3fdhkgpKBiB3aDUaiNq5m/hk5MGMpKulsc8xzn8hl+Fh4F6q0zT",
-	"l+PXTmf0Ziuk4sd9mt7PKQoAkQAz6LbNOM1ksgjcw4MigK/BPr29DE7oSsIB1u7ERXwtRJZqvNIjWfZ3",
-	"T38j9kbQFU93hrurJ3mPCW6bWjzVZZkDe/9Z6P/+5uX3FN340+df/v7EUFzjV5I7fSoIIM1L3SLUTns6",
-	"6mUgnGToXVoASeZze2e1RBKkmh6NPKsCSCbS+QxKruYIFPYk7xnJB+k8Av+hdBfKvRy0NQuhvQEVQbn2",
-	"jSGzeScwxtzJG/KZHqduCt0s52bwd7KvkoEjJQ7CWOxsKAzXTzrJsftCXQuf7pCpxVGnye9wMYAsCIYZ",
-	"RhVIrnxlJiM3WJfRyCKNzTzxI7Z9moIu2eoZpuebrR63OjuS8WLwLS38XKaXFQJVUqiLtIyH6IDqVLKa",
-	"iq9rcO0/GM/bxI8tLhAsm7YYuqdfVWsj7vvxzFL94FXowjNpnw544CxbadOqR+DQcesp5jBMeXVOd1fS",
-	"1R02yTvL7EGU14LttQLlzMN6MCoCkS+oUxkagW4s2FK4VYuWNUbJDkLsklc20FYBsfyV2aaKonyHRS8Y",
-	"z3/j7jxrrkvUOyDxmt+73orqD/e0CWLFG3SFPZP2uU2z6IxHkf3qGkpezK++mGPUKYJQUif4GIOPvBS8",
-	"VoBLcH+r5WZry+M8rzC5FCb7NKFJg//kl2DU3Sj48d8uFhf//J//A/77v91//8f/nTxhoxo0iYV7GK00",
-	"8/KgMJ2ULoWMh8SvjhmxvwTt2UYD2X7LGdr6WJc14G5m0p5lQ08DydI0zijQE55syc8owNNWsyGPDLmA",
-	"YQ1nVr1NanRFCtJ9AsiMkJiEZN/yYmKSYRIGggflfkFFlgEjHAEBaZdsW47eVtdYw8bI1KFalnqVag/0",
-	"v4jI2YuWdBYPl17LssyApdehUMkQ7t5XGQ4QTkwJWh4JOjY0jNvFUSJVbCiSkqzcRDTXXQ5GCILpg5oo",
-	"+fGLZE+VQtxVwgsz6zKpRL3K0e9zJ+SqFDZ0fcG4YWteRyRCbjlttDATo0ID1fcyEaPOCpsZOIpKB4wc",
-	"GF4OYaW3UaBQcxr2dBhD8jTQqyZVqogt9TsmFQP10y8H7zk4yMJuMScUjoNFWznO6goimy2Q0tnoC6dg",
-	"aQm97RXym6hoHyY+927ic8dJz/VE/u7Cveg6s7jYjuqwTlj3Ub7zNFj3ImqwuizyAWTIRNJqJRawHd3f",
-	"PGeqruGf9lwdM9UrsuVfk6iiQJxj3Rnet8Xjo1FOAOB1udxzBZeG02tKbabaaNn6h120UlxfY9aBlL/8",
-	"G2Vlmec1Iv5/KCXk2tQ1ANwnUu+kPB+BuJMwH36uFx2oXKsygBT9rKWPh7JIF/9BwqDRYCs3u6f4ZJRm",
-	"kkIndSsGLcVGqrjc/HnLBcHGGnVVYr8H0pOe6VqseIr0mpejnAYv3dmc51+HA1UX/IiIo4nDwv58nS5c",
-	"txaZsshrkSGXCPs+TtKHo6XH88/ZWgi2h4205sbGBArRrt3ycj1VLs4izm1a+C3kgyIbe7jwWzV1PrDY",
-	"S/Db5ALJ5Vm/6LCN++ogmDXDjsLCVXnAQmJJuXigWY5s3t54INS1JHZHXKeQ+m9BDcfqDcBWQh2n8SxQ",
-	"k2qznc7Woz64F2lY1wI91LhCg1kfJObH4RfM0D79mme0duAGS5k4hNPy8PhFLwXNafPEwYyxlYIfHzm1",
-	"yV3GK44081YoVgpjUMEr9QFwQW4rxP8MRTTgFyVV4r2t3GwTricrTvzwqdMR3p52XVIhoIkP68NNFCnq",
-	"Zgne21B5CDo5NH/fkj7UQyK2dPIz11/ave31K3fWiQI5MLiBwFndqRTQI8HL+gCBoj/KsJhkdWQIWloK",
-	"Q3/mhCNZ2nGjweMmSQZtQ34MQ+J/0Qo6mRuWhRHcOoPkTGmuvgz3lOvnsD1mloZHN6HRA0ckYppCmuTs",
-	"PPduGuZAIkpyemq9f3lQWYYJrhgwIYIPhSjlbh7Ma2NJo4QQ7vDE2kBWs71UUF1J2lvATQ9bno5KALhk",
-	"QWTL5hG6zK0spT2ypYzJyjOTAl8Oo8sGD//c8DpnknGzc6sAKkjB8XEkO7/QnqufY43dcIuQs4sfE1MS",
-	"qvEmOISStPbPLbg1mFbebXvw6bNmJ4rHkatBWrA0MIb4H1IZK3jxH56LxK20zmnSI3gfhG5lKZO42aVw",
-	"gztfdAtFlia34anqt0AQzc3EyLA36PBj2J0pOR13VNHCz6+fzdZ2QwmnuvatKIu3kMeTtsYykJubYE/H",
-	"caPYYrKb0iC+OIV9hEzL9PqYkwo9KZeHEzmIroeAit/qUhb8+C2UVEym603SsAqxkkUqkcTplxjjM/wY",
-	"xxbXuT2WZ7CL0vVul5GX1sf8/UNDGUmiy0hsxcvyKk9jBTa+sbWwCPRyWi45JIDyCCueApkQUtzxUEU7",
-	"4nKbWIjXdWU6Ne7iQtS1nlHYECTwjXsnjaDI3pNdPhAIpBQah4uxEHJFMchqZFKtyqaYnogJ/XqWBstv",
-	"cbmnQj1o0vgHvDl0GsGe3o1oZw105QrL2aWWC/p8YDkIVXDwole9fnqcDFDWpaue4/qC8lgQYE4elECx",
-	"TCXOpteXq4S6IsqoVNxRFuMpbbIIIqJ5n5MgDC9kZWyTLrfniik3vBJY/x6zQGYRhYwotFQLninbUKtZ",
-	"Z9HwZvHTMniVumdiVPJJp/6RLuXbR70hFSBBDTwu+WSRhOMgGmw04dFkRbvqZFXTOZA9QFEi44V8OiWi",
-	"chi1Ew8mVbrJgtG6IQu4pu5jj2aFLLa4/PyYnqWSM4b1EI9T6IILhmAFs3leeeRqB4ccWiycgEA+/wxD",
-	"mxmqvXG9aCwvAgT0bw0mgmYUuZyhXOtqKmFAia6uOUdHLTY5QtP0KUKFyK5g9h8HmCYAWmLsEkR9pWE7",
-	"UVGdYR7+rah5utzTnAPBb/tu974J04mBXze6T8YNBTod/EQEuVAzqTl93u6P2zGU5fCOgRGeF8UsCqh0",
-	"tsOEl6YEd3DYbXinEIDcFmn9vkhO0mtAuoHid2oSnx59opBZIREcpVFFDpgg1Ep7hOSp7kc/mrSDIQBS",
-	"IAee2qLL8Yao2lMvreCFuFGG03g9Ej4el8X5hNS6KKCWQo3uq7LnBZhBw98H3O5kVaUMJ7c04ohKOk1l",
-	"8ITDT2eYEwP2a1wmb+DRbpHsJCRnzWUpCkjpttq13aFPnhDBjQsveKSXb3Thi3LC1ETLOV688TYMKypO",
-	"tfCz10p+0YY624Ax7rT8afc0HBGp4iU3zQj66ghVpxEKFpHp+ZiaTJLpraUSmUNBCVGcXudR+5tGGJO2",
-	"24nGmUmEYLo+uD+SVer2foh/gpECn0oXDcpVfcBvZt658ijEdGBBG7FAjpW2nFHLPNgjfEmwjya4MBCy",
-	"M1MWuoH0sk5JyFz8gVauRFD+VVSaHXA11H47KzS3I3or6qfm/lO/jEdV10KY3SW9Bp2Mzr5b5bq09Qan",
-	"n4jLtLqHheZipRh3L3hqhDNAnKxSqvGN7vzZtVl2vcritAL2CPOn3scnTzivUn0+dSwnDJ9QqO/hg1Sl",
-	"Pl8HaaSQi+v3xBUFC+Lm6yntA52jFt5IEVvVgtuZRT4LnavcOqyzTNQ/KlHnqrcOKBq3u6Fvfd3SaUW3",
-	"bntJtuINA8tflC+TXlJeyp2YcFPGDubeReks70fsvyHxAt+LBfvn//wfbNlgNLgU1vpCfXy5rMW1xDvC",
-	"Pfa/WVvc/6Tb7fK8szgsWeiTx97rY9/N4dlsfTjVcx+BjPMzkwa2pUFqb7eC7cSRLcVWgu/AmwOnmDV0",
-	"I1A0VKji1mg17G1Si01frzCE/LhH2LRPK52DXpN0cEqV/vd8HehZCyVXNNp9PhSpAX+D3wSMY92dPT8+",
-	"Zg+Gceo+fjEu+5fkIqkwbXRGVnRUrDtx55IOOaPSOb6Q+ZbRcy/92+7Elgu6U7IQAkiELjFBXWm1vUa1",
-	"f7YH1BNyysy1qAvZrcWBnyNVyM0JX5bH5MuRRjvGJYn1vsJwTrRRr7aG04ZOmTCH0fJoe93OS7qieNiU",
-	"b/qZSPRdauEICUhSbfCf0GbgO6k2WMZmcYGmZ1IKz5Xlu1QJA7gjRuHa+FSXYmwiJZGy6RxbNYGlVdm2",
-	"5UPepwsAUDpUPjGs2mKxNWDYxOuvApoJjLFpdUrGP2ksXYan0STelpmL8Io4lOT8q2tpedodTITiiVNQ",
-	"l0W2bPgcvW8Mu5V1TLbFvKDOXFR2XgNX4uPAcPfIk41MJrpoCyUnVk+en1W8qySRLJyVmUC6GQpJX4nL",
-	"fLK+6Xlf4ZU+7itqZoHgBT+g5LJJpq7m8Td5ztCMwxbzUJK/1GSYTiJpxKexnbZQF359xAzDbK37MNSp",
-	"ASl8h/4HfXrBUyV9YzbaWXfmhks1ER6bM50HU2KzOa43KLsbMknbnA/o/qIz/NTyeiH4dRLsiSUtTotL",
-	"B2ALkrxtGrVgRgctrY0oF6IUNlMTAQuQp/EJWCLCaMS/Qug/KkaeK0QO3IS+Cm46qLAVqTSrU1D/NtTT",
-	"cZ8K1XUxW29aDDwguMY4vWfU2YHuLy58qZFIhOl59Xd+mtfv1Fhr8N3kipzgboE66v4jizyl3wupdk+w",
-	"9ubQNXhqnWhd3Ibx2X974XO/s6HbLP6Zr1bUu6HJf4JPvV/E7N2ndzeIgK6aKcDChccSTrcinhD4MLEI",
-	"3bdMGrekAeq8KrncG2dioRsE8Jf0VqChOTr7K7nBfaW6KeBhRFUTeHVCcH5xsXLK+zyG/af+lWQclJtU",
-	"4uBLrFw6KyHnKTcCORGT7TRe/xv+Bj723ttSoy/AU6/FtRSH9q0inwrZlrUJYOFAP+FOwRk6HDYVmBtO",
-	"hrwlss6REnK8k1JPGA5uxWOw64luyPOLpnDARHhdZDCJTsv0ULdeS1EGPAgmqlaZbcZkmonrOoUrEV6A",
-	"Yr2+mXVcKTBU34UjdCILm69cmvLwe0rOaflanr80HcbeT0m5occounClDxMq/LTpDO+xpKaa5cd2t2GS",
-	"neHHrWaiNIKSB9P09/C2kVQvZWKLiHeeDoSL8NFJVOR+KoW/HS0Lq/VuZhwgZeOPqsQwsVd5wwx/L6VK",
-	"EXK8quU1twKcqC2aE15ZxERjs45bWEFOpch316b5SMJdhEkzhPTAjYjXT5JyjKoFgUZ6gdDji8UFkKNN",
-	"4h1LV254gspJIGBA6Kt7tqVLl+UEvjX3CtiZ41zbfCO+hwc9G2ZqzlDxtt0MekiSq7VeL7qM+h36oInn",
-	"2L7itSignSzjpbniNpNej79jKBzSg+EkmYwcp8+vU5UDXuGnYexraQci7fQVbHqgSugsba8ezznpEiwY",
-	"wevVduYxENHg9XQfIC0L2Ye0MMH1vmyMVFD+roPZ2OCSnIbYgWYHkpaNmHkfmErw3RQYtXsK66kCq2CC",
-	"EkWJUBIELECD5RsCIt1pWQw4HyDNw1k6xCh3ukoilTgfsQyFaufN3e1p49H5XdT8wMs01unglDO9cyM7",
-	"FUKyU6HOyt0XT/HqtFfgwyrA3ROK/raR3rZMClVSCZVVvEHUrox2c3Qvtu690r0U4+AHnaldhbFz5PRO",
-	"jra28cFzfnnvcmTwRHZgq5O0+tCAQZuEa58i+0bY8MBJl3JrZGPGPtLaY2C9kW8sYoW6BWVL33XR9aG1",
-	"jEu+jymhEmPXLXt4DTxcM9iX95U2WXOr7z2iODlWEWmHhU2FxgeWTDKEHOWsTvQ+rJI24HNrmK6EgsT5",
-	"BTF8uF3YsflGVZ4z1oe+dQL7nRdw1jbN4HKOkju5hApP2xPdiZBUnEe8LtyfuBrPicKn3DqmtOExkqFR",
-	"qraBEmDp9IG33biiu2yZe5L97vmT75/8ftFmK0pr2F4DNzlWCsuVRZtQkHlaxfs0bwDVCfsH7ge/JKI6",
-	"ziT8IRdntOjurNr6VMhYY6/4gR+TSv4bZ6PHnhLSQnhZMgRqgaPeLU0zWesHOP9NMjZnWjedymRJKMec",
-	"yjRE3THj+WtRm/7JIpX97NOkFZPfHu2ekFAHezWRpixTftx3Ky42gyMLixpmaGjhJi+miQvuhod0KW0u",
-	"ypepyNbS6SGPkjtAiJhSGmasLEs4XTjwriYnZd45mpqEXrH3MJLomPADSAt88xeSV0rYNw1eRjR2mVbv",
-	"klfgY1IZeotWKvvl58mlcNe6xUCFKV5myuNLg6Qegq22XCp3Mm+52QozXtRXFh794KkbfP1LNH66Z4Zf",
-	"xSd3JXUutYi+44Vo/YOzgo0TT5I9YrGSmsjf60zVXnL1gRft314j68Hvnr95efn8m6fs4R8fPPj89wvG",
-	"2avv/+xkyzHQ/cPr5xlru5jmI/0RnkxPQoiM/r2OE6X7QLNYsrJMR0hbmQ6aBvQYRFOUTddJO0lyxgfb",
-	"/k4Dlfi+3hxX8h2WpI9cGliC/2KB5e4vFlRCP+kA/o6nA/FCFTP9PfhGLuZBbB7M6IhO8xDifU41ZCu+",
-	"h2DbcuD7RIh10y3hT6l03FEaZFxd4NJ2Sw2diOhn8y7G9F47XhHgNOGzK6gQO9S9EqrIcq7oOUFjnLvv",
-	"dTpq7GzXmVM4/3YMx2LbWkcWfkjpbeq6/7yYWT2+Tb/54sEDcIL4bJxTGUQSulU+1UDeyAwSIPrKgOHz",
-	"nag3KVb83K4y/FoUEFlIh4LVupSrJGyyrcm21HbrSe3d7ivkei1qAZXbnV74GDMICmk/Ia5Nf6nODaZg",
-	"b4ZAR6MhBf/cbQtnRkbv8hir+q3MUvPzvbaEObxFbl4O4nQmXW0GdCqr8wza/xNQVC+pikOfItNzeqZK",
-	"davAR6ojwsq+1ZxUDZsU7WX01YjLdPx7J4h84gWFVpKDPajXTZnKsIPkw5m4zql5jpQpQDwRSH0SKnMe",
-	"U3WCu2WvTgX2NNRUArANvt+mrzDI507q/jeChNLFsadCISSrjIDf1hJjQL19t6lFrmz+vlltsYaNTw+W",
-	"E6nU4atm4KuaqsEREMIIX0vB8CPwFi5aPVoVmAzQK/3gOrZgyyPx/M7jZZUEup4YCwFH+kzfff9oQOwz",
-	"filIaOEnIDNrf/UNpwvrnlofvi6GvBZxASwAzAD/MLjaQlgTQuqGy6JFSkEPEVyT1LBmndTHWZnI7YU0",
-	"XGoJl4obI1P6MBFTmOa+eWI8XC7r7R3kjkwq04O71rNWbY/+6uQ2vj/TtYmj5ZC4F9oy7Hnf9z//83+Z",
-	"hdsiq63WRnj4W4b/80wFl6cwc9ZNKTJ9X0cVWJziv+XXUCdx4RUoXReiDmVydb2fgSuCKyfRn5khu7is",
-	"1XBSZ4N0HfT9wTr0A24NIEOcmxE+zw69o/SbPS/mdQReyJwhNzDOjFD2KpMKc1JAjKrPtbzalD2Owiku",
-	"WmiFoiCNEqLIJO756NfNQGZJ49F9sRVpK6t2mO1E+uFlV1o6g9rjgNL5ZLOXodwkOZ88ubouBOR4KOTc",
-	"B7Se+0jBjiKtNHlWxlEMOl5wuq0xQfJPrpBZuNZQN7Sf1cfWspx8GKXriX7ci9JdaPvUuf3EdslfO9Xl",
-	"Tp0Uw+6UPi1IneUfmu0pncwyiTvNs0p472nYHCGmRQvc95LWp5eTXyvZPfijH0CvsFaHk3SKThKqFSW0",
-	"FW5vrsZ4BQY1FyJaRyAVNpkaWotCTSWgSZUD7iIGgSEND6KHc37DEVNskv2lyMGVSJHUoNTP5EbjO0SK",
-	"Tn2lJ2oSDfUrmHihM76FnMRf+ZTPPlmJFbXiVl5ncoRlvSoztYW2AXjRQ9HKd6LMsGXlIojqmPtODMaA",
-	"GOpWHxT6kktpABlQC9OUNprWQxa3C/XtZnW55YL/1y1vl3ZaRUvDCy5MelgZNHlBTmOl8/hG3Me1ODk6",
-	"05TiErCb7/1aliLlMMyVm+OrdDLAMSQX0dHSA/IOMVh1W86WCc6GadPFe7/VhzZ+E5wfK0TMo8+lw8Ua",
-	"obxqEXKolLbMMxRnbd4p9qmPwJJ9Cn2eYr61tuckXac9nsYOQUQ3wGSEVvwET1p4sHBuuvCqTP7qTJsD",
-	"38jYMMtjFiA7TNbl2755GE8a04hiHsYREnsyDF8BuXRqxGOg/xOz8PQRgJOJM59Pb5sBHcarSekApNso",
-	"C6omcuAG2B1jB1ElV7apxUQWzwBbIlcrSc33r8s7RjL3cvLT26qMYS0s2oWUvsErUT/zSX69Y+8G85Yp",
-	"X/nCWUJu8TpZ9fx9Q5R7J2LIj0EGSqHuKNY8k4ieTwIvk9ygZDy6M4uK1z54zO49fDSoFgCz4UQnI3ic",
-	"rHbrqnv+dsC4ewit56+U1rF5w+jnGpERlNkefIWe7IjSCYQqMpNhDN1aN4+6TTxYcrXYSGbpzN7GzDpW",
-	"s+7GbL2nVxBneCFTNT5l4O2ZQeXWcv2krsRQOHvalYhR7bH7MFSDjjucHqyPtd8Z9Hcem9AvRSOkihx4",
-	"azJhkLS+jMd0Ih7PI+QdK7zYSyWNrTmVMAr1iTGvh/wtODs/ZZP4rtZ9cGQ0oKNuJpCjxTvFJzSFMWbY",
-	"jFCK/U5gi8nVt9UpYKd4+OXngzUJTsd0rbv0RLlRwaf94/TBadgx7OvNkWPw/mtCm08cb/aaVhyZ+zKh",
-	"MZ7Dz1zzUhbTxRSaCVoNfiC0MSI6wunNlB2UF/EQPxJd0kVxXg17zOOxLJu6zh0SA+r5ilc2V2RjRHWX",
-	"M7gbQEiZ5IK1r/g/XCzVPTRsMWxq3VSZOgb5ZJup9QqIHrfnI0bWWkRIEEBwi2UCKAeZ9PQ4mp/FNZ/Z",
-	"9nDfq3zcY4rPx3uZRrieuhYFSr1dSX0XDE5vxsI48c94U8Ov53gUtOZm2B+w6tL2R29DZYwwmEtkgNBG",
-	"sMNWs0KDq8IIkaHsGNxSs9Z6bkH35mPaDOQFlMq2HfKgDqPT1rwp7Uyk09D+DN6oE4PJ7QCosdZWXCMX",
-	"3URl/uV6nLHESnW8yu6MgU0ztR4nzfZ4ISfv1xr2aV75n6n1MCHZ+X8BwYShDXI1ITThLFUWvQOmbNo3",
-	"Tet08lfp+czHBhYqbIy7WIqpirDGXg2+C08MrJa0NF55d2EKahevzOlBiF62cimtLQWrtd6TwG8Yhwjk",
-	"K9KwVWNZvBNzVwnNULu4KUCUX+OxHHty722AzjJbnK7n5IZAJk3VlCUHCgxbN6JfCrnkVtqmEJNL0qvN",
-	"9OdPMuOprfg7E20CoNW8sUXgDtaX6mtuxQ3qq7e1ZxMOsPNkgQ35T8EJCNDVUKjMr31ZxuxszIe2b1kg",
-	"PRSoxV4ll1bJlUoh+vOZggjFn0PG7qYPie5SZ1uvpMZ8N8JOVKlSBNKWAph31m0uARAd+VyC5RHp+wwD",
-	"KrOWs1QUgbX0ILq0peMcX2pCHeSU6ooqEln/XsYBggJjTE6gTjndlo21OkE/+1Kdsvh9YoYSkbyXpcLz",
-	"SlxjSrIG9rxMhZrdEA0Cdo2VglOa3LsXQm3c1v80rlWTZARJlYZSDPpC5Fp6nU4ErnkhG3O1k6XeC1un",
-	"kDU/Srf/Tq+m9DVHbpWo+1+kux+QJN2RLiYHEt56WFXBj5C7rxjMAhSYotHPzhog30Q+hfhVLTxcq+d5",
-	"KaTtFgecUpO71TpHtzP52k6FgJYreF8Bs0BWblApRxw04Tk6Hl07izCcjAyApykRJhp1LQDNEwD/WrKb",
-	"06B5zMp/S/aRuYxfjXKvTCWZRbZTLDQXCPYgeYHMzqne5h+g2WdSlEWSUMvdjHOE2ydTB64e/EoYY3pu",
-	"sdzIaT3FZ0/Znz7/4g8XfQWrEDbnCkcg9QwaKFEWA/VOjOW2ybjG8sA0/IdRmJn7tYXLU1MLP7qMqAAX",
-	"labSH9W6krQ4PwD/m7Rsyw1DFrGF5+rk16JGerEJeuytk9LOpPjthd3qdA1CZKfDb8XBcs6Qc3AWm8BA",
-	"ssSAnUcIxBHSI0C9saZKhWLPoI5O4uwhOUYrFKOvVDbcDSS5Rtsj4VQZ4kmKxme13mN4W1eP3cUK5DXS",
-	"Gka1+Badf6ykWIlOTdV53G8t2GpCtdeTJI4U1SJ4YLGrrqeuk0JZd14nAH3Jjp+tv8Yeu0G5uimRsVC/",
-	"w9KprmfoOS35EgFQG6nG4fj45QVNIkpiEjwJT5CboJN89ajxavPRDTC3LORQ6a+Uy+XluoNWI/JQd3oq",
-	"jf5G2rWPhrK0fCZqgl5zQo0CwkOEevmIbPNE39rnoNIQRmbJbIWw91+H8k2zXALwMk2Wx37clkqD14KP",
-	"Pu6eQf7/Wi49AeNIWbBYyidVBH0+bNLS1vuKqwSwpNB7LmdXLtVNL2IfR+KLxuQK6mdDqrXYYNw9F1gw",
-	"8h8TVJLOZ+ilFhPme9YOYBHGP83l9JTEeHO3E15XvaIjERIii5FwaoOor2gxCjMA3cF6MGtdiwVeOlox",
-	"rbCI37zi6dhmYLGe4WX2pf56R08l1BtbC2G/4xVQTkq1ufIZ3WfhBxMbXg6oaHIl1GoQNcwbu9V1jmIs",
-	"+2XSI+fkeaSrN9GHFlFHsvi95CJ9gWO8xSI94azwPPI9SVXpaPRS612u6P9Gru3VimcwdnuhmnQSYV2I",
-	"OvfNvzfppJB+rgZ1K/qaf5dajru3gOFNlTjSEd9U3vuWxWmYBAcfG1qG4MOZVeHyDZ5HeV6d02386YNP",
-	"v7z38NN7Dx4uGP2Z6Rr+mCwqareivqL7aXb1L31QKTp8u+17ZDseEKhR6kwjaY0ooXp7syGdHGyJUMV0",
-	"z6zWs47FitfZ9V3x494D7mZ8EWoozkGbpEtZVHKUV+aVROyEXnm8XOYczC4x0810i8Hg9fRjzj1L35q2",
-	"yd5Aj894qoWkzV7WSO7SySQkTzzdSQnxePTJpfjeUDrjTUdtrK7FFaSMJgfFN2ac7neDTP2C7wcWTF53",
-	"yVdC3KYzO4dqIU4r/kirjICSHkJZERRuTi3E7wTdx+dad5CoO/OAOIilkZnMx0M6H3UnjuGX6Q2VOnOw",
-	"7UUhm33uQMiQxHsArZ196pusI87yTc/izeYDbzzsHjoYxkCj9I0sWlH1ejxtgfxIr950fUzLbg6l1tv9",
-	"3CJnWqW3p7Qn7IaW3pNOFrrlY/rJfaBqrCDITvdTu5H8euzQMJ3c8x3rtk2viWyg9jJtiZ0oSxuMaK97",
-	"thdW2D90dkVXbqTe02EV60OtEYw6xbTJfe0zOG46u52Y9akKvbYZowENuIyO0cHYzCY1hPdbtyi1tKDO",
-	"pHyiOAjztK1m16f/8sPr++YhsNNlo8rT3l53fAo5TA015l8Y6O9rAbulSBXiXttUotVSlFRiRxuRCPRj",
-	"pbI5ymId9WFkYOHRBfYvN7JrUR+f6iKVqr/y/9wd2Dd8tfXptMgcjgBeyBRgmCngi1tPHJrbEUasamER",
-	"RHTKEltkOM5ei02S8H5m3lJCMeBFLutxvNb7QDV3qw8qF0NrSwklIyL01WTQFJOBE5QkB/TCx/ABCI1y",
-	"WbCtZzIvAYOYQbINZJPgYLy02lugLc3je5aeO58iPd2fLctbVSXIub2zca1JHBnQFnqdgxPatIEh6nZa",
-	"BD6Sn4h2c3YtjXS76VCjY+EW7JnHHAESutb2/J3cu+X8BVDD4p8fDkFMJhC3IjERNJFL0HEykCZJeNWY",
-	"TC7FSSHM0XNzKPcTQOpAX5yBqOcKqHDrMUuUO0oHIR7v+bRHI6y50uv1uC/FmpfrNU1TyKkdYGvHfixg",
-	"g2tVUsQtXHEJv/+EqO0pfQFSe0bUi8OoTJzJk8gpzElUHMtHWoN4omEnl41u8gUMJmSozPGRQFu5kp9n",
-	"JTgzVlfV3IpxRPDj76MQvocIP5GDFRMpxojhpyUWa8nGUGbZuUjjMIaBEHeDZYBlX7s+UZaRgMpGK63W",
-	"st6L4hEg1TBw2YcZLPlqNwdU0I4vK5h0zYs7L0Fx5wUk+npQS1AG9VYv0HlPkTEqALNuTKuThuWeYRqz",
-	"ZaZ0zYEf3dkT1vddQkBiSJIYIiF/3ZTCDfjpVqx2KeIrb4P1vM+iZiuhLFsi7q6mz8RVeaZw2xYzQ0wi",
-	"43etEAA243CkDg8hx+bUtHzDj3kiOEyUnVA+FfIn+7aqH1q4hBSUuxxmLu2PL8HPncNM7IUxhP2Zanin",
-	"sQ1kZfvvDXXzr215qG43wcKdR50Jb2Ruqowe2KlP1V3pD4KtuMaqx5AAKiszbnS0xaWIqCh0LSWKN1wW",
-	"36aDxk5/Ad8QmuLOYIvr3XbDyAu2bCzjJlTuxrL2W+B07gqXbMC5jskM7qUPNkL4SmhjkrfJ3H+D6Rqj",
-	"zqZCmB15mTC37o13nkyu0lQUuVzcCEZ8WqXkhgTT5071SBf9f+sXKiAN91AmbXkMcKblkVHR25sWfxot",
-	"nUQQJpRuO+z0kj+mS/c4w2bQ5L0hWSF+eOA67BaDTth3VPt2lAckPDisjIgql98ECJaV3ovWXnP7ICqo",
-	"QzgXpwjibyDv1r8T/gkK2iS1lWn5q74Q+ImJ5Mc4LNB0ccd5AMpcpd+ZVXWxrYlhR+r5zR3fb8Sq8TCa",
-	"3q3WZ0npweZ1KXxIn++ARjxV///WZC2De6Xbx/TcquINLeGMUz+zsuFEZUZYW4qCrWVtbFvDFUvuPiKs",
-	"ND6oLLO64MeMe2y2Z0XYIWI2YSH5Ke4SnZ/oi0Sji1vvME5bAbc5qGBM4Tu+x5lJsC9Euq7XeSoUTkGz",
-	"dm6AVGAZemrSOl7GZf9EMV5VnxiGv6fu30LsdY5NQ692fv3s9XXsgu4QHWyEsVdYXDsJKETgoAxFF5jV",
-	"foEqcd3NFssXNM0jAwZ5m4AFOKWkvFRQiQTrZhCexyCPVXKce37MeQOVgHoFhU4dMZiMRD4IyvDyrplF",
-	"OIAy2Ysn264xNnvmvSQqdSTfaCuBEK2y66Y7OYywrKkg3SOK3KTrq2WtyF7y3ODq14016UJvVPSFrmdw",
-	"+92TynzCKr7pZpqN1g2vkPUuXVoCSckY4Lukk0B9LepPDGuD1adjv3ter6G9CnnZnNGokh3MV/jFpMRE",
-	"+etRl0meLczTnrvjAue/ndgAkdnD9eK33CmLmD+G4mUcTd3AkfeGkgOnF/3km0yWrmDLWh+MqD1zKKAc",
-	"COOXjKGIDVdzqROTGZGZ41FazKgF9xkYy6GWD9RwcWcmnq/Tq2K7hZ4LG0AtFUWWOFSgmVjfdYPZ1u22",
-	"QdHQ4KjR9CxiTCMX8KLYCaz5tqYyBhycBEqw13VHOYcIGjm7ZfD0uTvGB2XXjQGwn2lMJRTcnKmNCQUZ",
-	"JlPxVzyDU5oMnKht5F5MYhddp+RGPVfpDDK+wmLp6dKZe+1ONv/I1OLmYq+f4Dupe0dpX4av29738O9w",
-	"+xm5gTzoTv2O2L943gO6rz214w0NhW6n5WvTBqpQRTb+X9sJCAx8DqgUx+wk8Dbd912Zxa6HQCewkXay",
-	"qkSRrKGed1FOY6KNKWdHxmL5shT3qTNzTT54GUejtP5HvqbnRxsuGaBsDODeG7DdJiNOAwW0PTSYugOx",
-	"+OTyr3jiPvUOsdESkmjQzON4aBPzpvoxK65u5sesBN/lrFNvEGMZvBoQ/ZieCtctV8DEctjqU2cvcoVM",
-	"d7l87WfnK+Q/SfHZuhEY4Fq6GkpNDywbQhUmW1C+27XZXCknWRPuSepcRHty2rZrwbhHrvZa5bi7JnCe",
-	"PLHMNQYUWwcqeQATReglLvexFRp/HNSBTJqj005NlrAFaTvoAgmF5xaYCiKcXgbelRmAvQRqHy6mnpRS",
-	"IkmsiPQ8LMJqbAfvR5re8GCupKmqJu/7QYpAouHY6lIWCQL1IeOt5Ks5qSsR7VbKo3mrwymA3KhTA8LM",
-	"xJpadi2mFXDuexNX1kwf1GOmNDN46ZsFW5VU5afv0tnvuxvuNL17vNQvtTI9CEu6CCQjdvndzi3m0LdF",
-	"GOs0dQmFf2N1qdK7lC2ZRvO+cnsWycxBM13xUqiC18xv4cxhmDY8lTiI1HkyuNjd6Z3EBIcT7zwNESYx",
-	"SfdQztidZEa81uV4lUyCg6DIJh5kESauH+jOBolqrkZpfN7gU6fqfI3hvnyAJnz+dCLsthaC2ZqvdnAI",
-	"BE0jsd+VrXUZX9x0XHpUzVaU/n9Xy+MV3Vyn/AadkHxrG3c+bK+WYtMo8slcaXUlrbk68KP/F26vKMwp",
-	"1VXP2BZFF9PDK5PB8lxLI5eypAhOcKUtDV5hW1kU4DiAq8MQTQTeI73yhmjDF9Q0uqNHkW1epidegqhf",
-	"yRl1ja1SbGPXsoC86HmZmdodD5kVoqBG/icGwyQMnmVWd0CpsS5DqNnBneye8VzZQ1hOxvdabYApO4Ah",
-	"DI5dFJOBntAl39qilVE78JSM3/LNRhTpqrdDfr1hg29ayeIEcbBvMtPVVJoE31dcbtTcTLeOlZjzZ8Aq",
-	"Dalmoalpcde3mNN006DrW54CZlMRn+EcT7N7giILrNxjz/8ZHox4GtIBRWkQq71AkKfbKwQkspSCDXx8",
-	"ScivNtlIpWHu7HQGH/d8hi2acQL6bs992HBsnN/hkzfj0prlQbglJsETpWMNoh54G2SZ3iI49Sk4MhK/",
-	"xrhkoayoff4hN7srvuGQI1hq3f6F6t9ukKAdqmRCSt+mQccp3IZrXZYdF2orBtenpxlH6bc+BcZys6Py",
-	"gHD8ueUFxWrG4cwx4C/rZ9NQPHjca7hHTxs+PgYvbjdOYl1rcHG4G5JxRvVs/ZxMaKUrv+/CAk9vn52o",
-	"LOo1rqVHmNsWyCGlwfrtXBVozxOgrpAFVjyU9kTSU4H83NhMtw7cYDxFaSsytcmPV7Qqky70lTRSK/AF",
-	"CFXkrmL3+UxK1w3qlTt5TON0lnZ7lSu8pfce1OS0N1GwFNV/ku839LgjHj/K5CoU72yGF3+gOuYIn/0g",
-	"vW1/tHK1xcWHt1dQotayLA2T9hGj/O0Fg/TtBcMrdcFKrTYLZtIFDfrQJ4SedtjXk/KQq6zXkRMvLEW6",
-	"yBY46HqHxGOsRc4o6yP2IQpISaRuVgWvC6TXY7yEvMPwSQr63z/ZUi2tUE/q7nAUBWsqD0Jv6yH0QYzD",
-	"yWEV32Ri0WTu/PM//5eBqL5nkfX1wRYwaLjEMRqbTp665mUzyLgEjLBp918u+W9OvVRaA9hKavL3/N1z",
-	"7NnDmHi5JV8Id3LSd4Y/g5T0wZ08O/BGa4V1O4CBC6L5tlN1BV71i2g8PzpLQezpokjMydUN4LEE8shf",
-	"sGMaEF3FSB853Z1ASNLX+jDqTQghQGggPYiDSoWW0NbNMPHfYSED2Feet2/C03kSFF01ZZ/5LqdreAdn",
-	"+84iXUOh7d4iCGmiCYJM5Tc2QZpanYNEsa39FC+38YyzsJm/cHt5L5Xf2zmG/QSXq1OCFv5g9R35xCCu",
-	"Li6QqLonbtaXO0w15FU80prRq3y11vUVvyKdI/o3qi2a86N47253WN+5px+hR3/RIwSM6OQ/m0Mn/xT6",
-	"RATErp+PUF7EMP/YnXVuSIaBWcAAF9sjg5hOMT9aHj0uFoYCTx0jP6ioeMd018VSGDsL9v5ryRXc850w",
-	"V4SgSqoBLXs7PIuF2fBkN26P9NFXMfAS0fqJXdbStu2EqPCydDtvKZzOtKoFt5lwYZ76DipwZGKFzh5Y",
-	"QiyLG3YQYCYmkBVg987V/rNs2XOTGnv+rKlE13Gvgxha4ffmOL0pWir9GQZBLs1+Qn6nZzOagE4BEmbs",
-	"4Q1pmP8qC6Gf6TqRCOjZKcJUL6Xi6UppUnko7OkVXstrnoJQ//M//5+jMP/8z//X0w1yGwC+9BKRAWSI",
-	"DHJOSgMsqpnqFggOdmaHpxCJijbii6PRvhz9xY9cpsFXKmnouf7sxJHOfuxP67HZa2dPhJweuxUGf/D3",
-	"SBKuM0cFpe5OUUGzmmf0jdM7AwI8ScPRY1Rb3h3UJjY3qeN8ptPe1jLn9zhwmfK2YU4YMtjXgpeMjsHZ",
-	"hb7GDj8fKrNEHYb9Sc9HqpoMeb5PfYUAmT0op3qYCKeb3nBLp+ElxPA9AI31OtyG0ucocbNrvzc9sLQ8",
-	"5hHFhHPa8oJ5XlNuBWQJrck3ByFAp35G26dNyRlVSNdCXEGZo0yISXvHBT60SPJRX/GrtUgcel8R8B8V",
-	"w7UQi1CTDz2Paw5ZE1P6SWiJoCGT97NJZ/Rl8NuRoXZKha/rXVIXAM01H9UAYrOlcFeCgZ3OWbWtuclk",
-	"ONQ26z8IDjAnjUUHdLOWZSkKJpN1eqbP3yP2B2Y1++wBI1TSTQHQMi6nQYAQAkXTxvFyg/0cGaG5fZxw",
-	"Bx140u3/vCBWLFxDYSPfHNyFDaV7lqTKb5bZxDko8eZurhb4vpeq8Kd+xTHHZPr5sGmIJHvodvszPNTh",
-	"WTlVi6uccy0fzQJasUwGwsbp6lRfJ+ikwfvldC7zGGjKpGUHoTBrAQM+s9iMUnVmwtrG7dHK2i1zjFVs",
-	"4cQnl2stVjutxLg77aRWDJniFDvzPGu0BPLFY34UYpcyvlXBjwjpeRzgY25t0Pag2MteFop0+nkJwhH0",
-	"a6y+yo/BmdmDR/C6lGTkTj6WpxlIeHlNA731CWoCOWXRYI3gjlk/6qKAG9UfGU6j8Jc/Ro8npuSkkXBB",
-	"YmGEQ36HH4Or91RzsTf1AYBPe5axOlQ5IZ1G67NHEhVgcHCTubL7sRks8+JNvmy6xzzeryDnLPdX65OY",
-	"WGLN5vLvqxxRDJYhmwFmuerXwMYPUBPEMYGCaEcwuMzSDFYDrLIDUZgs8RDEHEbdYu6fjCj+Cg+f0MTA",
-	"v/rmIzZa12hmhBhtPXHemQGmJspTRZ8JXhCtlj2xPtxQ0d+RmvF5Th4ATEyLIGSZ6SP9doa/jEpJpkoY",
-	"ZMD4GVBaqKgJuABelj4I2nP1ZgfmFLGcYCfUoptBoz53X7ZOOSLNDhszeN+wTiThXtqYC6zHFllXoSJB",
-	"C8GTjNLA27WVXPCYep+lOeh5pW5K0DPigJDFXfol2jD3KAVPzu3oVuGey7LNQDwgc3deyeh+AHgtMISh",
-	"xDsbfwyS76WN0Dh/b0SDeqV7q4OpXepGreBPeD03VTqnfO71OeC9SfL9+sBw757tkOK17hbksKCc8Hgx",
-	"JOMuhshd3rgzPtQbSCFyduLI9rwQrFGFqNn/CaVy4WqAxSp4LSICg621FTriA1uGOx4vVlrvZHCRk6v3",
-	"yj/VbvRK/kU4Qw/ctetEHOyba1EfI2DGD+5DnxhmVrUQyrBC32dvKB0WjrNXL9+8ZZe8kpfU2mOsLKrM",
-	"ARYZ9oziXGjOG3ufvcYMZgM2oSexY9wwXxQWmWC2Yv+Y/QcWff0PymYHwMCar2zwl3DL1rwpLUVbWMXt",
-	"9j57K93T7vvum5999tmfQsjyb3rpo5ULcrpySC8GbJm5z35QpTAmQqkA2wSlbC0YZ5Ab7Lr4kH33levA",
-	"XhvLfvfunvv/veURjBZ+NKhcu7d/717Dtco+fbB48OABWwVoEJhmVEnyIf4oFCw9gs94IEzbI4rYtA47",
-	"vF0Ue16IfaWtUKvjvb+II/tdUfO1vSeFXd9z64dX8p6MntmJ472t4IWofw9ezIfOYPz0iy+AqnlZiqib",
-	"j6LmMGYJjXqIKizmAxb3/vRzIqVrCboLZxnDa2iK4hrBEvC+Hht8Lx7Ba1GV/CiKR8zWjUC4nbRb3VhP",
-	"0V6LuMIRfhQsajcd+PvvnRSJ9wycg06ABfIEhFekYZ8/+BNravUIts8j2JH3Dvz4uHU6Ye24TYMVmt1i",
-	"o7cBmefWQCsROBoXJx8F9vD77All57mDSZjAlRnk6Lrz6af3g8396OIHynIMbIQXD70Dg1fy4tHFZ/cf",
-	"3P+MqBXhzIF9GafUb9C+cvcjXD7Pi4tHF38W9kmbY14LU2lFFfQ+ffDAJ3BQwhavqpKSDS7/RmnBqMnO",
-	"zaJJ+J9Ai+xfWqH/8Cts9FwLoe+XgbkTbpL9njvNs/M5TIV1Wz92WbvJYY3xyU6nwnpSFL7/eKkIY78i",
-	"E3CymCZIByLAKJL26oJCAidT9PDcbY/MxBkm4knhtn/ITLUavfjS4PXZWbeXP9Of3uN1VQrUTrrz8nWt",
-	"q3hiOhL6PKEOAUuXbs4xGveteDjucCKDCocEXmC+F4ACffTvdGkTAypd2byzqtr5XkRzN4aB+2lxUTWJ",
-	"RfuGX4uPbdU++PWtWqTbjGY6WqxU0jZ9aLwGP+sTrNhzJ+KvBf8391WoVPiBxV8L/to7knNzQNV8z3B+",
-	"Q4EOr2VwZmt+LTDqisDjSqrutFzWghdDc8OLW85M1+D02NsINvbHz/74xy8f/HESGjthT3zw6bzjaXQi",
-	"B5K2+lqu8KuIbvqz0P/9zcvvHwcMCGjc10S60qrWF48efvmHP/zh04dfhpn22cuXP6PK9z6r7rjWnwnK",
-	"thwUopuP8OGuBEfxMKcClE99gvXvnEHyxReff/H7mwszsIf++0/9HVIIXoAvFDfE2o319ApKtdU+colS",
-	"fOWuqPc/tUImWeX0yKccS6jNawvN6TcrXYmL94vRx73nhF746Q43gxvPC9RKkhsCBXIGfYgZNxhnlLov",
-	"opfFKfZMu3l0qir404C6Q8XltyBxeBGBICgzvt0YLbN0dtbokWkbAlg87hlbU7nLVpKjW+AtAaz4/jwy",
-	"g0+5VY621j3IMEGWkV6CAVWMiaSiJfFypK+Fp1utjbij6/optf6Bj/ZOs5nsMvK0kkF+hmn6Gj4IM0GF",
-	"uQgaS3AcZ1uDIRwgAuj1fUz5Qny1C+kzi46JT2hbrG/SzizSnQ6ud3rkQxi72NZUW9d3/gy7oywD86t3",
-	"SciatSDwIQuXOn1Hix8+/ovYt9g0gB1P5f8EOOnPZNuS7E+W5eXP+IdBW/Y1kEBEkzBmzLbIk7NsWNer",
-	"MAS8ZrY8JOFBVG5wZ13c5Rk2NIXtFjqDHIBzOHzsJhoNaU8DRnmQ17zPew8g6j4fwRb9QPOLVTzOZ8iP",
-	"7tLLpVNl7sENA0D62yyC5Gn7lWsAB/0V1un6ZUSLRwhepbeWLwyqPUHcVxetYzzcQVEB2aqxjGMNrA2q",
-	"Az6JPj83peDXhFQZPo9e0IN3KFvfRE61kpbtBVfnuNnhe1UDiLZWxiC8g27KAhq65ZGVl3mcdXgH2+FJ",
-	"UbxokfB3cba99qmYH1TzCIO6c8UjVCeyesoBVzX2nls7dzSfrxrag0+QgOuXPNz8GXM2j3/YexQKbA82",
-	"igBwp4RjtMk940wfE8+FXu0uIeKct0O/A01Q081wF1e9Xu1cIx/+otdgtiWVOCUOmEhz+6n6DtliiDyc",
-	"MpQhKr/mZWlY0QS49gEIUisA6LezpJXy5fiHbprosQ9iV4b2ptqW6EGSkYvo1rL16UNSWVGv+QpdjiQx",
-	"UXQiq2i1L1D0kLzka+ftFyGsj78GTwCQKYkiORmXPwcU2vvLVS0KoSzVUhyKET5tn5xuWVE/sIuRGXRb",
-	"8fFrABXkPj/vPA7iGDE7hO3J4A4OldDADBtimvSdyngG0b/hx2jB8TZT4xPTruao8ccEHTGCl6LABQsV",
-	"fhBpgrxeo8s0ANRuPbPJu+JtfYyOhekCxtTCMyggZheLMvLwdba8BDc2sJNTnopYWypPNCrCQ5tfmzuK",
-	"fww0dz0xp1NvfaSemxZRhhX+Fxin/3sjWqTrIypfFoflo0jfwwRBxJ1GKPxgU3olwwzv81gc8cSG/DLI",
-	"KKIygx7OhU5aXRadm+Z2K75dFU1txL2SH3VjB7SmF/z4srFP4ek7OuOAx+UOdKaJt78bGZTXm3j7Gysq",
-	"AxSTui48YP/2q8I0gJ2kIjdof0JdSqudVuUU4EgJeASwUeQ2c71YYNgX6WQCk157UkDl9vfdyR/RwmjG",
-	"f00ByF/XjHd0uprq3+ItqPRhwYwOYMwjM+6a9dBMqmOBUWmId7rf84GIN+Jj2cEPbwEHWXK72mbLVYUC",
-	"/QzSHkYTAXCjJRgVXpNwW5caPUocTAliu5IrlfoUhYN9mqi0lKneTUqMK1ToJkVw+1wlAJa4ZMoCyyQS",
-	"sFZRFUW/imbTvaGQW/G0o0vDaVJzUQCfpzt1Ik3FME9YdFuXc6lN5PpcYHTfWT+EpNY1EpuiQaT0wf0L",
-	"HI8oeUrf5fhIl2dBl8XJMXn5MwhlMND0gzKdPXZHOgqtzdfCWF1nQGJhI5zLO9O9mdyX28IrVuMl5Wa9",
-	"1lXllRZ/QrlFiukHR9hLKPu+2P1SZkZPg3j6VXoLgGc7ydeipvTK/GVIz3zY63Dxc1JtxksoHmyYZaxH",
-	"EmUP+b+DVZWiwk83USEjTqKFBxHL54NU2fL0B/c690HQ8/f8HX7y0wcPhmlE7xak5Oc5owicyQpAcyKY",
-	"S8HXCTBMvM41lHKqj62pEIV9yBFKblH8zL49trDYLtyfGbfF1/jEuXCaubK+RDtS8GPIF8J6wXrNtBKf",
-	"GCg72mE5zJX6DQvk4eef/WlsCd4E9pkw6f8iqrM5SIBvR3lxnNY6jmcvnItDR9LX0WMfQmsOZcqmKs3x",
-	"OM6DV+76QAvC4dRNKZZa74ZxOF9HebbnBSffGRD5fCGzaO6G5+p4tthZ6+GgTEI/TcmFHvulzuLUy6FE",
-	"foXL4MGvcxm8aizjEH0iiA1xsNMycIfhWtcrMboeLteyFPdX5nroNPyWq+K5eibLj89jgdB37P6tUO9P",
-	"3/wV8e6fP/zjg9+f6Ux1wnVK/JYThZTubN6W2YsRJO483sfcXGM9gntIVHE3rv1voYnn6lfm2uoxpcbg",
-	"kYlksGaSBR9qnrRqKVU8kfYsCSurUJXH+vUXVaKIYz+5RUIHyqB69Ff/zIfQjV7TofZXDyacpiGFcdxe",
-	"rEA2kD5pF906f2ffwsd740nR4eZ52tbf/hV6lcer/bTuxS0xHCe8hVi5LkON2uOnyW3qmDcmcLtQ7T9q",
-	"IMXwMgk5f64ccXeUrHkdsnchVyFyWYMHbqX3AqzDSPkIS6zma2sufyZKkdGs5a/d85Oitc90vdHO9DrD",
-	"MN23hEWP2FE36DK2x2oE4J3p7BnVPWggp+rhj+cJZPRGjUXYWoKNxJnT7VAA2j3/euGRYO6PTnt8/jX7",
-	"XQTFg+WDj/weXMzumZXHfic8hS0dTd5XOCf5u52284dRohn75dwVfxGiahczj9ay35biXaVrO6iSfwOP",
-	"vIjqJPyLKuVehz6D4F+0CpdhTtlHCAVwzyOenDXKh2X6k/GuNO9GZuNNVQte+CJAH+8FfK2K+7oS6t2+",
-	"xAkx9/R6LVei0KtmL5S9b9qR7Mv7gevyo5xIzqLeTpvSNSC9BtQphILd4dURYc3SxbrOoR68bGq24lZs",
-	"QMNvA0MrXTZ7JzzYBL7UfiQeIYph8cADH0Lxf0YJ4WNqFfboLIlUn0Tlxdf+sxnAM9+JkJ5/Dl8X3bOT",
-	"Ki9O5+R7/wG8oxPL7ywuPM9VaBZy/ictgz53L0o+XzI4cwYJhEgaRm+GaD4w7p8BxY2Ae18TxLcSanjw",
-	"dn3BuYUxiy4RgsFzvbMjL392/xvU0b9RGbqIhDbzjTpPKsc3QAeXYW5I6IvrdsPcMrC81rVYUQHS7FHl",
-	"n/nggeUT9mpIFQNJQYYHl0VcSwELMrWceaGwQirYuxYiHetd89KIU3b2O43pBhHnNlz4/QzGkPDpD1Ay",
-	"M2X0HiSw1jI00iOs3laXBekEoSZN2GFAADjMvPMtPHI3hgl8+5diRcKBZWYPBXMmIh2kWeSGOfPAGZeg",
-	"vxU1Pyh2EGKHsxUj8Y4eotlOFWl3Q7v+OT1y202f1mDZUmwlrCoqgYRoAyiNbTI7Fl+5mMmQdvcKFkoq",
-	"TbCeg2m73ebkcI5l8cx9h5KaZA1pTZ5zM2KOQQd5ijomC8i0vKZlMLhl901pZcVr626T/b2CW34mBW1y",
-	"ObJp5bo+bECbJJdYAud0gnDcTnodx0LiA0BawmkX+jHjrOS1W30I7XC6k0d8uEN9g9DOPvvWZ599+fBP",
-	"f/ryj/3j4/Jn/MP78XPkLg3BvKDdaUN18c7nKSaJS9NWWAHsgD4YLG42P3yBfezFLvpCvuSl3IlxUT+B",
-	"xz4Isyu0NOHM8zX2PYYKTx5it9o0wpyHVuupKEvCMbvl7/l1I/1lKdxVaFo42h3NVFWVN0ix7nw8ixNy",
-	"3/6X2VRIHQFgXLd/4CyiYhQI2VWPMdJ7ekplT6NLUVDtvjsQ/zeFnHIn3lbwrpkPrcN+oCl/w4+RjYax",
-	"ElGWQEa+yu1gvYYFsvB4VO9/07X/F6FWuuiEANLr4rIkczePki90NAm/foEDPh5stoOnfTPOci75TULt",
-	"005AoP0fwUPh8F97kO+vLhby1p9aQb9W2oKOrWv442GrS09yj8aYZntxdwoCCH0wyNKRejfW8l8p+BFK",
-	"9PRjH3c2M1Skd2RS3FNp/1/PFDZbyJpq5elTKZDPMdSLXVxQ9YSLxQXqWVDdCQvdu3+enm2BZbVzidCf",
-	"phKhF7kc7PMY/1Hzn3/gNOznNOsfMAsDzY5PDN2DcJ4oIQp0eEKBkhuCp6YtYct34obMaJMUK3dLoVjv",
-	"mhjtQ167HC8B8nkRuamzvjGg+phRoSRMvmjVorbwCNweUGR03WUdihQddS1txNOVlO9z99Btcmt5Wb5c",
-	"Z6fbC/crp5sb8Pz1KmruOZakHD01Oq4cfO3Ul/PTh/bmBBknU0pBuAUVQ7qbmBi20e725ZGhcFLr4PLn",
-	"9i8jOaGyXRjTqmicM22TK9Z2NHx5PALWvnSeONjftFRSbcbp5N1l3W37bHjpsENOq83h8soVTaz1lGrV",
-	"+Hl6uvPNqWHfSOjnJrJHzpHOYsAOGohb3IrOPnfj/Hct1dlgB2HyTmKWtSDSrDAyLGymIAEddSBJRgTZ",
-	"snCRM17spZLG1txCXe/o4PwscXC2tS1HTlgnTGOgHOCUh/+h1YTVRXUhw5fpvV86negN1cRLscvKjSIw",
-	"/7mrMpyebE1FcTksptee2TtxHLQM/iKOH6hMFxULHPfmQpfOghOCOulOAkC/UNV6U/P9CFjIdfJcm7ZI",
-	"ls58BlQ0sC0tO+h6Zx6zPz1oi8JRfTvD4UoJSb+fffnFcFb47Tdoetsj0CUyAg1AGwR6r4xQRdLMS21f",
-	"/FTU/k8fHPdEhTOnLVWPgxrFSPWGu4NFRE9Mvf524oigJ3zvjjBPO3Hsng6XP+/EcQyy5HfFh0Us7cRx",
-	"mrq2C5v2lnoalmUfPDFf0CPnBS68XDNq25dztlt3EPiysmmfBRXvTgw0V8830bIqj3Egv5AFErDVtbwO",
-	"XCXcMqVDmVLgvqXqtame2RqqT3f9KWdHPPXSAdupm1a6vlPoOVG+WlFWc1dcX+HsBN9SDRWn2F7X4jGj",
-	"WvFQcMfgDwHHtJgyOd2kRRrRlAPkbOx8tLwj5qeWoIFVQldlHPBccSyUJvhq+5iKOR8SZYNoKJc/4x/e",
-	"X3JfiX3eJsLXRxTvN0IVOIwnVCj8TGnuesJ9eTbmDaSRcoaKNew8PNNOMIzTQZPa7UiwuYfauVYzTkVl",
-	"vccBVRQCd0C57aEZ9pXSbzfDTZoGnOaXzqDzzG+2tntvX+JzP51ror8+T6GVN5xS1QcnGF26xAoMkSTr",
-	"9AJ4tFv5qJRqd2+1FavdYF0rsdq9kGp3G9RlOK67emtKFz21HX4Bukw33idATzoZnAJVwww/IoMiAunO",
-	"xaP4xOzYQSz9LhWmVwOLetrOKwJyB3Uc/8wvDMnu6yZwH4HfOqsS4W93qHVMXCIgQCggMC3jOEzLuRLh",
-	"Q7roIKPW6bq4/Nm/+b5PSTOyXO60Igo1MSy9M9VpajNtoWLiCf8YyBADKZjmK28QFvON4FW3uDEHwci8",
-	"XfLVivJ8Pmz/sgAzs3uCXfoolsunDz79wK0+7lA/Hk8Yr9lR2HNdC1sNrPKYVxFxELR0N5bp69T1kF1O",
-	"0MuPaT2R2M6mBlZEhHnqCCN33skPQCwdOciAh/cKLI9rUcu1pN5BKLYlp1hcKG2vTpgqMi40aOSX9nd/",
-	"sGOYOHL69RTaTQIkTZWojVYzFm9VCV5+TIsXOnTGpVv1XSCjSRB9t0ei4LhTxh9MKje+8F349SzUf90L",
-	"oN40AumgjdtEpjGVUBSumrphzI7KY+Scw2+srp7gU/8K586fnZHcVKcHjzRsKUDjMztR+MBqf+o+XjUw",
-	"FFv/OA6+l5VQT7k5n/PGJGNtP3qOtXYi3YMIdurGvL+YcMZBI//V7mDvVCLNEcoWoTt4KehQKWLqjkkr",
-	"8fJn979RNitaIhMgq4ftcaCKziT8ZsI3544DxZrqXCcLh4r89MEs0zq/WwJ9+H6O+Ax+OwOu1H3okTsb",
-	"5UosWCl3ojyyFW/AP+VJvMW1LIRyD1B5EdQeqDA76EafYCbygnnD40OfsItkxHHVnl0T+bQmb4+Sy/3H",
-	"c1A/dd2JHTznOKyha2OQH/fQR3zWPomu/A+kQz5B1eMOdEWY5eiQD9ykCMtn625K3Oga1oX4uFxOT/UZ",
-	"A0WFMJVMkf1TgA1OMVAhwftiKsF3JmjioHj03dKLC/eb4InCN+5Y5taKfWVZowqBKfi2LT7iGgWG8QXj",
-	"BsKFm4bXBeEA+3rOw2RgZS/sVhfjm5Ke+21ffph9+cTsqFyS21Julnln9nUl1MxtefkzLab3H3yDjr9A",
-	"XRsO/36jrKjPuqGdYKaUXuzuBXjrt53wYXYCTDrl5hbiccjdxY1hhLLMHuRKhDKhEhNhhLIzolz9LXKJ",
-	"YfPi17BV0uqbLsQTGsO/mk0aUlW2WF0Ll4JUENmYM+XV8SPSt3V1PLe6va71fvxqh6d+O84+zHHmi3W7",
-	"xcd0UwfNG2v0EfBqfpj+clULbsVHtJ6hP+de0RXfiCsPdz+F1zsd2D2yCPR9nbS5PS+EL4boPhJX3wIW",
-	"EBEVb17XAhK5gZvHxOWcxzMNT7bSb1vnDLYqrKjIWIWZbAsuTt8rRYMD/5hs1dei0rX92vfsN5fLf1Ho",
-	"RrchYPaoNyLcDH7tU0YfaMLLxkgFR5yymhFj5MStIMyKl4Gt+OPYCt9gn8RvcKEPsOawVhmdNa3/b6vL",
-	"AhQRRBFvaq5sm6ES9esTE7IDwL1PXrDpK3Ath1mC75Yriebimcxz5J6l9tPbcE2xrSiL4BSE64uqFbWV",
-	"hSmfhOmaldrYlh9evOMry6552UAGM4DxP97Y89pX9P44zpVnxEJ5novVTWMucz4LJesjxgiQf7G4cOom",
-	"kOdAihl9/IqO/d9QYkMoMUSDYayCaXVaxE9pnwQMDIBEOTT9hKr1/p4+KFEPAmKEeFbr/Ut47l9ByCGx",
-	"xBM+M5AB+ty2QCQjFGACPt4TCJOVPpoT6M/uuD7XAYTZPpMge9kT6f1/RUyLW8p0hWJiSa2bzdZiVufj",
-	"No8KEC8K6PUgPdvy9Xr6qVFCXeaPZum90HrXpkX+2qfTjYbRVCKQGgnNlD5Mn6E9H036/o77pO+7zx3C",
-	"tqbkDf1QuTW5lmt7PFcZu9arQvUb9Jr0ekz65co68+OwOEn27RBRbsURSUARaPfR3gv6oO7hETA0+y8P",
-	"6q/40B3umbaRXKlU+vXcE+1zeRmomAeJyXaYd0ymCmYuYtY3sZTs+ZEtxa9hZi9t/RHFd97WRz/TZ9MA",
-	"iNMkuv6/TCbP3hDZj+waH0X59pcH9baWvMyzwPtyBKEmyVn0X2Q2hg8jx7unzHQ2PPk7YLV5hxwtT2Ag",
-	"0gf12KdcQ/wA6jPcYCGPMrV8Xeuqs7p+9WcVxMnas2op6Kyi2hOdEwqdKb8EQHTkBVgmw5iWN+0tcz6+",
-	"iqn7fQHo6UncFomMH/fuR3Au/MIL0jvm8RRIX6AB91wLPitvrX8GXEJC50cISumt9OQN+K0ui3+tQ+p7",
-	"bX0VpMFbgBkryxKzcZ0C7czNeJVsuWEnlVAnrA1R3yuBg+Oj0XK+4zsBHrAXUu3OdqBlIbIv11iyscT4",
-	"fQ4ti1qrUMUkRGyacLOWbq516wdLgnktN7vYv7tCtCKGRBYXrqsXi4trWQg97tOFj1GHfumqU9/xIprY",
-	"AXJychlyRFucv2YntLHWdTsRQxVDp26maqutNh+Xo/AV9uk35Mh5UrAkeYtAqrhK15Kcfgsk6lk1wdlX",
-	"lXzW+tFmuOzhm0rvxJ363qiFpGD7qAIohyPtuXwKofSL3YIrNdKT9BoACVRY4FoaaXVt2KHWNvDJaSZK",
-	"I+CMPuh6h9xnjzHh1t+oESJu8ZHs0Tf8eEe1ml5p8xv85sNDIboVpLJrecapUItrKQ5D58IreuQOZ9Y3",
-	"kbu0/c/nOQsijzz6TYwQ/pAtwTMMHKK9GS2dGe/Rm8Y9s2BLYWQh2mqTvE1Ahjo1H60Lstblx4QsfCPs",
-	"a+Tmv4uz6slqpRuFLfx2ZH3oIwuTyz1dJ04F46yG2jCQP3bjw4tQEh/RMnb9+TroAb/pxeeJonpbKpDf",
-	"URjcO65XXLGlYJhfUBAGcM4y+pggYG+EKp6Cp8WcL8uGr6xJpu/KGqoQPIaaHI8YL0u0O2J/z6INDo+x",
-	"nn48eQX/tY5XttJKiZVb/W2Lh95EMiMh+xAVFfQNl9xY4No1FDmSM+I/Rmn9DzEU9XnLd+KHahI//1cE",
-	"cTlTjSUsryttrrLS3e/uDD30y/X6fLTQKzu2WN9ys3uygpVGrv1uMOWLpIexURZdjIGjreBW3LMSamUM",
-	"+wRdp/wXzsZE/aqxTK/XZ0OT09L+xDDLzQ4/PXnZW26bj4tD4g126V8BN/XE7KCyPAajnN0XQhbcCmOD",
-	"Cx0qzs/RFpvNRpi2VuDHcdtjp85XjItoizJcHeSBBoRADErDpOUtFCK3J/mDqRNiTWdPvzIAVDXyNct9",
-	"2sDombHGQyP0/rdMr1/e1YQrs4VWx3AGhJjwlY3TWNsuocLh3SVKgCvXiHLGIWt1+REp5W9FWQ7YdYkL",
-	"63ttz1JuKA7gnmY0IToYoknuzMQSXSGW76UxXeru1aLmB14OaXWgW9FiveuStb/txJCQ787nXwhIlNNn",
-	"f6T1cu4k+lPQzxfjoJ+PAe3z23L11Z97Xj1wquu11zrI3T/1WNL1LpTSz8UpfgwP3eH8to1kZN129TwZ",
-	"mW0i5bLGmA/kgxyBScaXbMGCLb5OtrPZPt7QQxDQpZWrjwkY9FaudhGW/vxxiLcw3g98IH3QBQvKCtJP",
-	"x9lL4GpqM4Rj6BlZH6Ljr/V13qMlNKSOvBZ7fS1eeGXnDoX52rN4nJZBD1C5BZJ+hDKq5JzmRSGK9va+",
-	"paC/BlG4U9a7xNehdKv3ih+4gXIwVJVogNX3Q4juRauLpu+o8PsZGH79xz4xgXjldsdhFhvNOwtvXhPX",
-	"okbK+5/u5ryJV+sH1IAGJtqJ6xxGEcZHouUfJvoxo1omzi5VLQ+bcS2723Ip7EF0mCkTp80l3LX3wHV8",
-	"y/spe92gEUXP3rkVNTApWM3xrG736FzqVe5LCXul1VrW+7NQvAyQ10EjtCfOZaf4Ldyrb/vZp+MlVP2r",
-	"Z3ORn8vjEJLqI6ePNKyWm61FFt9T12t6Wis5nLz4FJ84OTd7weWyRM12AZecMyZEeS3MY8TkccO4OsIm",
-	"3/MjYHnAhZlm4keUyS9dg++pro5Tq++RGM/K7yIVokl1JUBz2HMbVc4NAWClEWTqHrn1DTphrVz+jH05",
-	"B/1vghifdugsavw8FxovYBbvMCPq4YMHk6sb/dJ+j7xm/DZivzsffo8Wss979ImOhV41e6Es4fic9itt",
-	"J8MRFAGokr/Xxt5bHoFi7/OHf/r8swefDx9oW2nA/TtwoqEYvqUHP8RRElSqKWeJ4ddnKuT5o9Ou4ong",
-	"JNpFL/O+rcdNIAQ4eCCQfKcnCk3W5c/Qq/eXjSr03RwrfkXlT5Xx6up5pwTfiV9SOXTtq3Mphz+oQgPz",
-	"Na7Djq5O1bu9C4uvoLR4i10ByxkRLCN6h1SW78TQLn2OT9yhSKmFbCp44E8715noTjbI4Au8bOtIC/c1",
-	"wbwrTApKL1mWerUj/oStPrBSI2jG9R7Z24S9232Ks3VJSWl3ovo/MbuW8ur8ZvaPXFnz0dXSb8mwYKKJ",
-	"L2jplGRZTtpBly17051MC+Qr4kbBkvm//Pyc8UzFEeWcXcLz6JxBp49L6nOzM9HUrzvAvq4e5IY4vAxK",
-	"Acf0YHltevgFPXqnEsUmBug19oKrs7HQVI21PV8GP0D+l1M595RNe3cH416owhfDv5P9951QxVfHV5T3",
-	"ez6gcZxc3CiwxUFT+inJ+VbhCTNSC7Zn8vhkZWjubA4UPIql6hB2nwVvCKzHsba8hVIgQd3B2nIErfFU",
-	"RyO7E0iX73Bx1Btxa2fZ0H7+ppAf3EqFURXZI2Sl98K0vGC3TV3gR8YVEwUVMj9BUkmiK3Or2N3M7v8J",
-	"W3V4GSAOKHtGP9WNsq/wmUnFKney1Hth6xAFTZs0e/5O7t0exwqWe6nwrw/Sxs2tZrRXXyEMeMTBSg+m",
-	"j4fu7H+rD2zP1TmULxA4ZAyX8hr9EhLjEKwVbVc7v9t7BLPJ7/9DVoNJnvDU/yWreVc4fTVh6i6l4rCu",
-	"+id5UiHi9WpLPNG3Df6VJSXQPyJkhNxIxUsycsD7EOPozJZXAk59ztbIKE6Hsj7c9cyUXA36x1/BAx/C",
-	"i+RaUtP9SITvPFskz3iIN52MVsNZ7CED2rS0NdxYttcKEI5g16wtQVEpNnHg5hzR3uSt6MSEPT4fYLuQ",
-	"dtpVubjoBZoKLMIxrCpBXBoa+RD8LD1SnGK+aieLSSf2X4Co7vZ3tLDhjnaGKBPrtVhZouh28n0/voUv",
-	"f3b/G2W/c4tnEnT4rD43QuP9f+xd23LbOJN+FZRvMtmiR85x8jtX/p04fybZ2GtlJhdTU1MQ2ZJYogAW",
-	"AVnRulK1r7Gvt0+yhW6AB4knWZDs5J8rKxFEgECj0ejD99GOLVNzIlSgp+KoGq9o6t620ynaIBYdujMD",
-	"BSKEwe0yFpFcts6+uTqWjdmDR1I5o1FSNV4iFURrlwz/C0A97rYEjYiA4DmObjagdTVsRGSr+sG1PETA",
-	"q9/RiZKo+x6deL1TexOu0iEqUxABZoCtEIiZoPBDKSLn8AXucsZoVGzKbzo13kIf8yVf7e3mebXIvUpn",
-	"S76636yYdKHR6+MxLdo5k2w+NE8ShpgICtckiZXuSqzIYM6zmWqPQ1KTQ2wA6quv/LvBezAdESJKjtk4",
-	"Tlw8I0TnnJB0l2fxni14+zKDW/rQaQLYqervjJpIAR4ZlEzv5MXcZCnNgO/pJMqKt96PMZDFqmM7YIND",
-	"bIY3xszK+m6GuVSaRfgTuVAUMvcWERR1+ZFGqJJ4BsnKRvdKlRpqoVIQEURBHpiVGbuBLB7HEDEuYBmw",
-	"0cof0Fn7qiIE5f7c32dR9DuCXLbZMPNFouOUZ3pgJPQ44pr3P17w8RdYjHFYJMwrS2/WEM33koFujzNc",
-	"JPKZc83STN6AKpWE5qddrDZzbp6enLx68cvL9sNuKTM97Sj7QWWz/71NPfXc2qVQu6c4Xzl4b4GT8vA+",
-	"+UhoDfiK9IpFzYkzgizMlYunHdsRF5xsnQ4fJjEIPQxlCn3KetzAih9sAO/CjflRwQlIvOsNuaEWNWi7",
-	"vJ2NXs+Y0RbOW2UebT4vpxIrMaI4ak5O5WZxj9ac7O0svk0ufIQRrn3Oy/rHrMsvdzm+Zms7yr8ZpNpl",
-	"4sqMvpFzW3TMR3LR9GYWjX2rF6tjOczwtFzhIfTb5/OG3pAsvHYZmxxmdb2ho7G7My237aruKWa/HtWG",
-	"V15UoitP9h5dMbKjemvEj3LywQjbhk4MjpJYwFYP+hiTqbuBKFW+/dNTAzvMPo7Cj/gLjyiykRSwSTFU",
-	"vrJNfg7VTaN2fPs1ldn9KMi/tc6/p9bpVhFmrgZWancK5p0Pf/e/2bhi58Pf2U/XF+fs+ZNXJ49Py/vv",
-	"yclJcHJywkg35PtwztN22rR0n66lC+B6kcG5TBII2+oezTB9RJ0Rxy2TPCI/kpZLoZx/KYOJMatxIt+B",
-	"/HV4+ak8T5rKpCGMVQ6OZK9MayaVSFaO0dQ1x/pWENFr7AkrcsDsYCy/K4BxjR0WK6aM4K75RSCMIyiz",
-	"2PlwKJeI87oJ7d5Hqp5ppgfoxDwf+N3hJ2rcP2/NPdyDYLwVEbNDxKu7mWyCEUDS2TzVxG40TNZfbQrH",
-	"lItI3tgJbeBO4SJ6CKuo5fZBR9ePt+UzkwFUgOIFAKa0ilrmfrvXmF6CjmS0SSQT0vz/5voJqaFl7T5J",
-	"/SB2oOIrtcsWxN97W0RPMeYqZrscu5UMbM0+XQ2Ri9Xyhc6ZMLbLxioS3qbqBty8/7Xc9wbbC1porih5",
-	"OLMkMZABBoEs9mRjyOpyPH4IG+hAEJ/FjnvQMJ9uPeV4zHCgjLO5nFcy393euqUP33I7qB1xRKYgLBvu",
-	"faV05BaYeeypvRAZNQKR0SNYMBWweGy/ofIgJWtcgDUxmzkvVWTsGLMRUsdheyX4RykVfLLtDuHLpb76",
-	"OnOrN30fWUdWLitOXXQUOtSYPJA5svh+9JWL1SCNMc/A3oC/rc314JY+1FVS16w2Nd66Mro2N0Rm+lP5",
-	"cR5Y5F2YvlvocFB/cRVH0JBL4kdPvfETlyX+VlzXvMakRO2Oa4teD0cSJwAi5ez2YtWNNuJp/LObyWbA",
-	"BaEzglrdaYt1et0uUxBnV++9RD5ixUI37uKNK+zY9cfy+3kqszWG7DsH+tbqXGJKQe/2kKzh3MbJYcBt",
-	"q8N1SP7dSfOu5TZZ82Ql5eyQHuoXqUzCQd+Rw8FMHQZUVICuBpkhZ8Fr5BJZ5jchR3M5keAMOVmLYVsT",
-	"j3zxj1fPT2pErIc/tyxlh/TqHtC1R97QxIfeo6kyB55DC/y///lfpCHdcPW5vJ65TdI3Vs0po0kLShFQ",
-	"pWUGf4UygqBIUAiIBjsgmQg2yG1LBKWDW/OnNYPHgZ1W2UN7JPIY9YxoKnPkJdl9g0xR0Df4JidSRv3M",
-	"u6TgPt3RuMMpHNwqCDMg4Jamwwen7YpP9s2saztpIQC9+xJAuMhivTo6/ePPKuLcxlpwQTW4Aa4+RGy0",
-	"Qg1EE2VEuUQJun1Ynh6zFpSvrsUAmV23Tp+pPLkRlmKVEtfqObHH+jH03IA7CHDXjyzzqwfA8t0tdxX0",
-	"LCMNwrskmoVBOTOzUqLykXNYU3uFnORFuHsQlCGIyM5NV53xwzfBnvxw4oJQEZy5euqqQfTkxS//eP6k",
-	"lKC1JjfoKtqP2JxPpVSkYT6TQ8oTYY6+K6mN/lvF5CV7Zm0owKclEq/xJCkXKq/JCXGJ71m//Ki5nA9M",
-	"U9zYae5I5SRAg9baVmpxkAodSoft5+qzI/eMQmwBHirlrMb+o3sMGYwEc6mnMH/NLOEhff1IMZ5Yh9OB",
-	"75aNqdN/H+f3lHCNksTMHZizqzcXAVtS6i98RS9/BjxCjyFnaRzqBWa0dhzrJJyDW/zbA2m9WPt+YQ90",
-	"UPt9f7nQr0vg6qO1aOB2uwQf2Y3zvStSTqcAXSBL54GtikbR9YzV7dL5kISf+Mdsz7VSOHD6oPX8uIiT",
-	"Lb0JMtSgj5XOgM/9ecSCoynwyJ5459Tz8ZtYpVLFLnLRHEr55uOwwWl7pHIP3d23QMOCZIAutu3tuLXt",
-	"1QCniw/vr1n2Ev932qUU/+cKcQGsEiumRqkZrDoMHNvmMCYOdtbHyMnHtfusXQqwJB7FI1ssBhqiN2dR",
-	"BhEIHTuqsmoawSiJww+wOs8bGRP51+HlJ/bTFxidLfRUBExRaiZ78fOTx0cbJoRzlvZIHK5YJPiroDy+",
-	"wyNvhDJay75vZ242NgLdt/LR2EXtLXkbEG30/30CSWR3Y3vKQcwglFi3ju9h68kojUHnOdlUy47QL9JH",
-	"lt0HgBQfb4dSgOCPMrlUkKEnbc4j2FQEg3Bq7sDCIrLVEz7AJBa774J2XPkSk8IeDInOlSz223kG+JRL",
-	"/Eq1b7/nj31ig7vlik2vM0A4obmzHmlpR6uaNby1n7CuW96QYumOpaSVJb070kat0CBwzAOTmWZD30vm",
-	"1ufqUlWomc1/LmVGzKCLWsehsTavXDNfh42A5V/lvksnwrPa7LotGtcoTjv2Sq/ecuzOvQXqzwTihjA3",
-	"RqoBoP9ToLCagIGINtfvOAMFuiV340zNrk0TfwgziHu89WrQz7zNPe4T7745JAjNE4cUCG35EETO+Gxs",
-	"WUw04kzAMl8xoyPDqVQgXtvzVUjt8s0AF5IIB83NbYE/N5eCcgx9bUl7hYKLpfWW4pKv793Xc9Mooda+",
-	"l+sLemzyJbA+DFqGfuF7a6p1AHTm1XfPg22ITXzuui315rolvSf95yZ6H2GRWJMWbNB/7Wit5trosFr3",
-	"5/HBHj7Gqlbsbf8eKo+MAY/oMsupJGqmeCJYLFyZkSS05ZtYw8YMDW5JzfTMX7U6aS9YZ/wGrmUCe7K+",
-	"/ikXxKR1WKef0+H1VzH77c4i8C6+gQJkiFtrIZMJoIua/kkxCqxrIpwKmTVKw4CHIajWApi3IjqjRocu",
-	"s7MBHPe+j1ShA4zAmyvGa8rbNhrfboaCEbRJITS9zU5V/tZ31cu3dJbGH+pcS0YVqrxitB9ZEf1gCKR/",
-	"W0v984cHNNw+Z/ZwfcL9MB1lJSk2hlA8EUgmmVPaxlne22GUVdP+0HwGWHR4SLXZSFx0eeORWuAudZ1a",
-	"3kOyNQ8Jz68u2zo4ijI+rv9uPePEPSb/TZ8d8GXNa+2nANWot5JeIy1M0j9BlPO8V7MXUJdbbV9S5VMp",
-	"2rL1r4FHV1PC5/GVTrgQmvjaNu/n2FPndSG1A3KPuu8cIJyga0Tqa6ZBiX2oPdOJue2ZDplYzEdra6ml",
-	"6saTP0zsw3TVO72DxuU7vQOf+iOld+Cc3kd6R3A0yeQi7d6a1Cx4IAkgJIMHSQAxXWECyK9Xb98F7OrT",
-	"u4B9gdFVwP719v25ka2z399fvHbgGxQSZlOZRIqNQMURUBTF5odg1SiMNRvBlCB8unK7UNgHMousnVF3",
-	"bbo03+ZK4OAVMXc7PnJ101lluKlq7q+I8GqhnQJCniEuGK3N+ord4t8+CT757r+PBB+Ub78JPuaRPRJ8",
-	"OpXejgrifhJ8mlTT/hN8bM+1UrhDPkl1NVvzSXoL8r7ySVCYu/NJqlNzG8p09a3TvOqX/RTP+QQG/+El",
-	"2alIKSznO/FwCsdYWiyT9kynIE+O+ozf7D8rysyTMdDswHdRHRuAbY5aKGAqzMCsacbUnCeJQ22r3rbD",
-	"gi68Z4l9Lh6ZVC2JBedTCGdX2GaPbORPHxQXea+bwUWMFIp97wbj2DIu+uPkpfqIOaJqEyK3mSHnAYes",
-	"nEpSIlZo9AUSIUIPGjeyoY62ceU04Doq4Fk43R1IEaENUz6BR4rgjRpQcMeEO9KKPLG3w9JMcFOxxdmO",
-	"taMbwuHIJQLLbKVr0ESpYP3YEm4NbulDI515ndop81V5dvL9JiJZ4sPa06IQ14yyZ3qt68PYwJ6Obvco",
-	"ixWgSkBQjotcywnGxgMGX0NIdRl+u9Jwja6ccBiP4SuCWbRlP0TR268FUsfh7+Au87FH7cUGu+v93MCv",
-	"cW6bWUcmCK6ibJbDCAjvKwJfiYNcMLuuxvi9TEEMdQaIM8p++lmqubEOzN+f09H4cVCA/XA3uJiSCx0B",
-	"rZHBSSYXNVfyJ8+eP3317OnL52uS1UEJM7HhlENQwkwsr2U/ShgamQdgBJ2BDqcELWF9thY/JAM2E47S",
-	"sWnT2XF7y36o30VBnXn16tmrVy9PXvVMLt7BzjrslvN4l3LbRLBxJucOyPaUpTJG9qQMLOrtT2aSApbK",
-	"dJHgez0OCByYsqJUChD9NZtP8ScImRtYcBiFyiHK+FJsbrqXv/zyy9MnL9f33OCWPvQg/8mF6x7cKnb2",
-	"0K+iILuJQzDvz8vnWwbhTAqIaJ6ooHTVL6iZlXfOjkFNVHrHZitJxZNmpXaFLeDa6sgHAKa+nPL2rCzH",
-	"i54b1ciuY56gQEQ1FOk7W7s9OexwJqP32ohPP63tkHt8GcSc4boTVTZnyky0JduPZB5ptxYXnRcVgWkx",
-	"p4aaZ9qJiR/Vnk9rv/PQ9O0md86/vqcfPS3fqPOsChSiO8lK9aiwwkgDvPezAme/6aigL3eWozcSSfUJ",
-	"aHcsM0Inc4Ia1FhWayI0uMW/rap8qGVayNK+rjyHmC6kRaXYYwkhDTfhlNtMYDyIFilbgW5LUvoxJuRf",
-	"cpmrIcJS6Hn4lVTLrmffIoGRlLPjcArhTHU4/a5t6/uB2nRW7ANxCbaKj50onLW23AkCmqN8gp3jIoBu",
-	"f1ucjyERt7z2PMtWpk9ZZupzbFUWtJdiNBvSkVKP7Rc+2/jKtfVlSfSIhtaEDuwoAqLgRwtzHCdApjlO",
-	"R0pudl/utWUmxYQ6cvOmisvg2KGqEiYgajtztZBZ2WNDNYbHtsawvbRviG0vHKHO91jft5bIZsHpNq4n",
-	"Uqd8gQqwKgp1VaQ28HK6SZT2X9dY3nnKrj69M1M/4grKLGvND3X/vO1qupFSassm3JsV4+tZEbIirwKT",
-	"IkRWdRkBxvQm8Y0/fG+UJizeSdNHytbAIiLmy6fPXj1+XXY3ciJazICSpwnl3JLjGGOI7sUzy2RQG/r+",
-	"AJB6kt1OOL/n3wea37WtPz7HMuoaUfBEDZGXHNMaFzfxEUwWIiDlRSYt10xN5VLlVckW/luzKS8bshWN",
-	"NXCF1Md5QXi9AvtPPoPqS3+fCmynRf3sJhXr36QIfTiHP8FyvZw9FixNeAiUD1jZygmMdfNaFkXJjbXC",
-	"D/IQOkTBsNlFZX1ZKRsuaraazaWha7NHEcz7aLrILBJ/ZIWZRFp0nBzp6k0aT4Ehv4HKFPgXnOrb3x8h",
-	"z5maWQLdCoQEG61wzspio7qYQIbxRFwudC+v7pDqRvy4dc3D3KOaRZrGv1eJpi4aBNrNoA+RlpXam+Y4",
-	"jpmZ92Jfyi8HuDh4Il/LVA/Ls+IX9tGWqY1WVAxtL2q2Jnd9pwxKoDFti/Ml1tPvDg9o3VDdFd/nx5GM",
-	"HKyjUSC2xccp7eHDwNVckwz2Qqt58XgPkABN2DV0UNXh1pSrL1uqYYdFHeW91MNKCxLmhhvkROxMS9nj",
-	"+DpMykJ7aWpjpam3AlMzH9XzbX2dB7f207d+K37wBTevULPgfSEtikHfFdMin7F4Io7jViYkPwqmVaCw",
-	"hy7k5kcKrU/VTzvYFyPMZ3QHlMQkhTDmyXHEdTvX2pAavsF2D42txsdOLt6vr3Oa5swjBJl7b6JgtsFs",
-	"xVe2BJClaJCwqUziiK8wTziUc8vAa/YQQiPkw2q47yNzslvHfVi75tlvHB/iPbhrskjlaFU1MZss1hq8",
-	"XC6yWNsYKNXJSUGTTxVVBXOUIv5WsSpWuNiBmk8mEBGdULOZ85lPPmILb5wGhZt+LV2/LmbHJ50b6LNp",
-	"s1GOnrvM8REPJsf/M046sjH13Oz2TcBPFfASRgXIlqLgVs4/ZU50Cg3EJbeellElzb8uzdzK4SLFWno2",
-	"XYgog4hprmYog9gPlsASlAqpldxVXDYfNxjX34H+jEM4eM5Uxw+opHezfCAnmkNliq3MtBijmBAO6ksJ",
-	"Uq6qFRD5Yp8ER/NYxPPFHD9vIDHss8SApr5BNnF9vdefRGiZZWzJY00yQQmPSkoBSrNEKrVeeIBCOhjL",
-	"JCLewCZr4oJaPFxR6mgoxRu3W/s0X8a2FKyTvASTtpoSBc289jV1nzWU2Dwske+lrD9SKta1XPZR1r/h",
-	"Lh/HY73yQiQKhfo0GyKTy8DoEI3QJnWSr7ZR0ir+qlfmoYTyhDVObASTWCjqhbKrlqSg8Vtks6xTzxfY",
-	"+d97qnFP1eWALQvAZlwcm0iD9chL3lp0trFtugypvZ4QZvXb7o0Z3vu8nRF0OogQAhuAtoTEChSbS6XZ",
-	"aIUnByZV1h0SGZCd23RE4Il3DTjF39Nts2pmRxYwqJ+ik8bIh1rQNCHlf9OZ2u86a9t34qXZdgGNtE9C",
-	"yz+ll4Sry/yKe5qjAKRE5O8qXblmBFXGpvzGGiTaGkJWlhYiwvtsq7XxW97oB3RcFC/X8yZDCtHLRWZo",
-	"H1X2V1DSiQO+m3I0J2mITIrA5i5gjgr6POIZJDHVsIqoMCirjq3b3NN3+sefZiEwXPTHn2aKFWQ3bjkX",
-	"WXJ0ejQ4+vbnt/8PAAD//w==",
+	"7L1tjxw3si74V4jeBTTGltSS32ZGwv0gy9ZYd2RLR9KMsTgw+rAqWVWcyiJzkswu1RgGzpcF7v0JF9gF",
+	"7m+bX7JgRJDJzCLzpbtaluf4y4zclS/MIBmMlyee+OlipfeVVkJZc/H4p4uK13wvrKjhv7i1Yl/Z19xu",
+	"3X9KdfH4onL/sbhQfC8uHvsrLhYXtfh7I2tRXDy2dSMWF2a1FXvubrPHyl1qbC3V5uLnnxcXq1IKNfRY",
+	"vGDwqWtd77m9eHzRNLK4WGTf8nal3Q/0mr83oj4m3jPnuYWsxcrq+jjwAeGamZJZS1EW/rmFMKtaVlZq",
+	"94KnDH5kes3sVrDwhn/+5/8yzI36YpEayU4Mj2HP378UauPe+OXD1Oduat1Up8N5pcojs1ttBDts9Z7Z",
+	"rTRMK8FWXLG9vhZ+OD2R4+PiEfyftVhfPL74Py7bpXiJv5rLd9zs/gR3uKHIfaXroXWDF9xy3Uj1bzDk",
+	"k09+txWs5GrT8I1gdsstTETl/ksaZnVZMKnY7168fcW+/OyP9x998gQu0Acl6nuGHbaiFkxad7HSlhkO",
+	"A0gJSaqOhIRq9heP//1CuD+v64sfU8MuhbWiHhAOXjB1MXz6MLkaSr3iThxD76FLbjkN/jGDGzh615xn",
+	"a/V12KDpla0Vruh4I6cGEP8+Y1NVvBqcK/j9lgKsttrqoXe432/5DiN4vdoOagepnIIwgllpS7FgfsqY",
+	"rhnqX5S0sVwVJiNmek9Gxo/Sa9WIVS2G1AVeMFk9fp56id1KtUlr7FdKeG0NVxlcVagy0toarrvlnFyL",
+	"2sAAUvqLfkT1deCG1YLntJB/0KThSGU/+7Qdj1RWbEQNAzpIO7xEcDBOO265KkTBrMY1UYnawABSw4PH",
+	"zhHNz+5DTKWVEWDevK71shR798+VVtZZAs7oqapS4hK9rPCK/+tvBuU57dDyz4U39g/xWqwbw0tcoHiD",
+	"e97T1UoYcyqlH5xo3JG6FKxwxytf6sYyzkpprFQblJ3Re7HUxZGJ0gi21SVspKrWlaitxK/lZieKK247",
+	"kiq4Ffet3ItTcS0uVlxdcbNLLyT3ElH7ocHDmd3Wutlsu/ZJ++Sl1qXgyj9amBUvuRWnz38RPrlqLFuK",
+	"ta5F96H33NrQVSmSTwftmRDmqzU7bOUKBnhkB66ss1jc8rJibxIWWXg4r2t+dP9t+DF9obGiSk0fGEi6",
+	"Ltypf+DSisIZawun/Q5u6iRswydsL42RavOYKQ0z6fYmSPViEc5/lDnsx3Vj4CcjS7JgLV+vL9x6U1IU",
+	"CRPB7UNV6MPY6v0Br8Ld4rf9v4fF0Js7kkj7Or38m1hZ97qnq5VuaE+V5av1xeN/H34z3fCcr6y5+Hnx",
+	"U28Br7ZcbeYuYbpneUxOmiwm6I3FxYHXyulvOEYmLpWe+ODB4TmdgS3iLzsV5I+tKFEyj08EU3KTHtJK",
+	"q7Ws96KIfo32SREbQSc3iz2XZfKXjds1ySfSCk3dpLQVyR9IyU+ZCLyUl6mX9wQe6x/8kkW7f1BisXyi",
+	"Z9NQ6TMHVvYbXYrT2eDtsh8xpxcXNT3h9BCPP8U/ka5Pjqgoajo/emvD3ZmZYGeJldKmf6y0sby8Wuki",
+	"PWu12JCRkVCFtRA2+VOjpB3/YHoAXR4NNLy2O75F+MwT2Swu3t/f6Pt+b6KYHnhxRb/eJ98RgiBuxi6a",
+	"a6Hs5UrX4nLNV/aSbobRPi3lLjH3K1GW8U4MVpAbYdns0/JyLnpyfmRnm0UPA6PtNEJg8EiB043XAmy7",
+	"J0zsK3sk7zP8VIq1ZbqxqV2WP+OaOrPv3clmMj9t06702Dh6awLjGCRFGiMJggaGr/JjWdBkkBiTm6aS",
+	"f0bR93bwjANGvK9kjbdNu2HikYM2bmoOvDvsjQIj3HtEATvFCJU++525MOPkTJ1eMCQ/gIWTUvv5afFW",
+	"gpff8SKlJJVx9v68w3y+BYt3ZA7/Tc2VzR2NrQk5fXtY8T6t9W5leMFTw4AiKUSfF14RNob/uPzEvGlS",
+	"p9cWx3nyCXttbFoXuV+uVlte85Xtiiy6KGeR/1mqwqAPIy2zfCfMPHO84mr8PNmiZNy19CWnww5jTEqs",
+	"FvxUVnupGisSX/WdNpbZml+LkrmlydY1REgFq6R6wh4+ZlYflEGXd+VcBMWWR3B+GS/RJTmVIdyTi0rW",
+	"G2EsW8saPi4IcDC2qg8qJVPnVzuNfPKm7/leGIho4Oil3UrlDhnwqLjtKHT/QTOmszdrXrz+y9uRjZzy",
+	"tVjpungAkzb1hMd76P/wiK8F/7dGGEtmTnbu9/y93Dtd/KWz8fZS4X89TM1hJdVo9EAqP9tJD9YtIx7s",
+	"l4SuoXDX5D0UzfcNZwrGuogmjEIz2fki8b4Rq51WqIJ75wNtuEF30V3z8+Jiebyqdcoe+qbE8CNnxtZc",
+	"braWOVuAcctMJURxtdtvk/GDjdA+4nO619zQFhCh4juRM6G03Sb13TvYOV7fFVpgKmDLr8UCZvasO1k3",
+	"1tuQ3WE8K7URBasxKLlm/15qtZG2KcSCldzCv36M3376j/YA1s0yjsOoZr8khdUbzth/t5OSPENiL7xn",
+	"+EJMjPTrzRWOX0jxSBa4FMOMtkJtl0k0tORKpxxpYpHX8vqXtYEKueka7pG8hbICrksaSDc0fE+dnGQE",
+	"8NUacomwUbbcMKEKUTz2ETPDnNvHIGkgy5IddG23C3bYyhISbHt+ZCu9F0zXTKsV/G3Lk+qylNfJACS9",
+	"wj0J37EUDAQiiqTK2Au71ekv3EvjVIXKfiWmR+B9GJGH4N7j+O8gCDcYpynYUkAmcIbjZnkm+AJJmfQv",
+	"Ov3nWgpz5U759KppVCHqqwM/zpQqREQxOVpqvRMFQ0+2Tod4b2VSgztDM+ZFAB+cs65RfrRa4m8MO6gj",
+	"mGjvDMVHD/z4mm8SRrgiRyKRCnBKzv2MaWe3yA3jaytq8vMfo8wwx6ySG7HWh64qHzxkD/z4xolwRHfC",
+	"Qxc48tzHvsEJu7mzTXCNKf4zXnqVdaNFzY2YpUfhjnmqd6KvX/KlSAda9fqq/eaTHIk0jPsUKplaIbtq",
+	"ErsmtQsCAiYWmB9SPABw+FMz+5VuVJHLXIXElNvyhV4w5+KsIfeh9ycpqty3dvM2HFTCxBWQGNhzeL17",
+	"HPhazjysxEryUhrrlBBnW1FWonbHys7gkI1w+0wdIT/7JDg5j+FbeFnGRsfoyPb8/Qu8+NHDKCwc7CAf",
+	"FfYRHl44p8LZsFbXaJ3QcC8WFzjWdiZ/HIvlZGPIz7gqZEEHRW+TtuHl6ZGqattNE8SxY260MvPcFFBS",
+	"6YAYRiUnWKROjzcmlu26FuLK6qtVyeUerDsw8raidKr/iiuw+5IhtWtRF3JlO7E43D1VrZd8WR7hqCjl",
+	"TpR4UqzXop42R2LdBtxaZw8lGj7Df3s7lFa06Qk2qbmFaNCME6EN6yVmadmYtKVJOa7T7fhXXjbCtAEE",
+	"gEY5lXYUNhkHKWq+TiiJp4rhp9wz6D0xipydDGXt02hDn+mE5TORbpWYBIThrXZGhFQbp0H4DmB4EMdy",
+	"31LIAr7lsBWKsryM15tGFKzkxo4kridNxTO9r3gtiteAFkrtmXET6SXiCOiMrykoOL4AIHzotpRUK5HR",
+	"/u6Tad6dH+5sFwywMLxrVqTPimqGZLgRb62okk9qnAK1uVCa265ytgv+Fh+adHNr1EfpfJjb5Ild8a0+",
+	"4FCOZBSbsNZgdSnN3Fwxd7s5VXWn1tmFX/eRANr3e/nGcWbSC37D+V3gp7zd0rTr2y/NKZ9M/np5TAIn",
+	"3O6RK7d0bBqd0hhxFfyXoZmESzsbUVdCiSLYzArcMG7YTmEoK2FN6LnWX0He2Kn1sXWTq9WGptbZIzSm",
+	"pMLLeM47qYop++DP7jpMwMtVehmiOGZ9nW6s8z7i0+8AsZAS4+sbeS3UVVMlj06TFA1Gso1FvIxWmYnP",
+	"uawp8xZk1Lp47XcuLsCxI5mEtEm8qGgGc4v5zyT+cPa7XaUK2A+12Otr+FfRIJpMJIyKgOO5wp2UFJV7",
+	"ldPRiWQzJxzbZI2YdORwxq4qUV8VKa/9BwGRUwIyEuyMzutC43HtFvRS4DbTa8YVLGbmRpgMDGq9S6s8",
+	"+CaM9izY8tgCvhbMTSXY4vAajJbu9Vw97cRg3rn3j3m0KN6edGjsuTWR9HDnmxve/596wjlhX2l1RZOT",
+	"iPeCWLtT2FpcWcUz03wYPHT6Y8yJ8C3h6Pqgmo6dTWkaynefHFowa3oHAZv+27pmYFoJ4eOdHclXZM1J",
+	"w1ZarUStRHGz0Jsfe4E2vALpeKxCyRGaD+GjHxdz4nS3Sy6TpiP15+NcHHwJEFBunnATJZRS51ROBJxp",
+	"Q+dDM+HkSMYXnRoYeH6Zz1OLQnJ1lTmVa72HfQAbQ8M+waV1orwOHdRTjHNOws98RCUad/+YSZ+b3RGn",
+	"p6FJJyfdcdI56dvR19Lsph8ab6TZDRrjp3tnI5QtBURSEGs3zXwWqsjZ6wddGzv+AGterdenSgi+d+FF",
+	"4oeeFKcoywgS3sfRzYdviXVOv7iTDkK3UoXIHQDeVwJiSaeeYR4LptfplywbI5UwBs5MaQ2zGdMWQwbJ",
+	"T7h2vvm4qUX5sADOQqwW3hyeTwKBAY8k8M1WCPvAz8XMFD7cDEN8BlbVG3EtxSFxJpJjCgdUD0aPMXR3",
+	"hhjGYwQ6gtYwnXN7gH2wDOYk62+h7f1ZHCU56HnJ/YAC+qtfAz2nDWQyb0Nk49x7IawZyHgEbYopc7dl",
+	"mGlWW8YpvhA8OY8icv/gFrJ/SR8iDdVKYg59LJzCSfThftBpyWm5Eik0bvtDmPLuFcOQ7FDuNg217uFt",
+	"Xam+DMFrbnxMZqfh5CMzYCRxEBXdtcNNyaENdH/6MBHp7hvcJJykRENmoCuuqRmWkBWZevK9pDsyLlPW",
+	"eIFiz5xtM4CqjO6Lh5uXRSaW4utTU2cCbSZ4FZSj1NJaoZy9I9UT9o3alNJsc3Wq40WoTsNveJm37Eak",
+	"li84GJTq4sJseS1GYyFvWmxXPAte5u3Qe7MRDy4/H9/T4G60Pueul/wwkh5onOzsa1iIiRmGHlSwFbC4",
+	"6p5hBbcczjxMf8aJt+nZ0sQ7sQJLdFN5w4elLkt9yMVK91wd2+RnOBcgsAbHNdPXbtUryPLnYmwTUrXt",
+	"9vqIN0TV2Ct+4Mek/N9KtWqjodIAWlOvGS9LBnUUuAyc62wmz868LdgpUp1SQnqyDdra1Fn7N5rBMOZo",
+	"aaX3lV4lHF2FG+0GYHqVs7fci77T1yIXIQ8RBAhEKfHeXonrdD7Rw3cmDu90LMHd6Q4kZ9pNjMmiQYUX",
+	"J0XQSWidRtJkKfKLfi1VcVKlN4i0dW95jnelDvmJOsHH4U+KcVCJOqMqE8k2A8gOOKk9BO6gm7JgSwGJ",
+	"0TQeStcpEMYL59qI93YByFdDFt8Ri+2nlX1QCL2VvX9ZJHH6lNyUapN1I9a13p/JifAhuOnOVLZgw0rc",
+	"8jdwD+CDQkANHpQWC1QeBms+YauRclbCiHLNDlvNOMYy+pGJQmSB4kastEIfV9eLtggMEWJaiSeIeHG+",
+	"87Woj4zq6aLKxc9ThYsVN8atgl6V42dpIoZYaOHOnFRKwlSc4O0zRx1RL5zO4VbITAXPRG1F1Aw+TLfH",
+	"KAc9NzN8JVaZKZUA1cOqvBKmdQF4VuHsEjdXf9PLe4at3CkAjtiCSUUTmKjmL7USV2tdD+GbKHMMSEuA",
+	"LPnikglQGV+hldRPWw5xEaP3gnUPlUgltTVeGz0Rn7OqRSGUlVjhO5j+aK8cLWTO+w3JWPAPWx8Acsaj",
+	"0gw/JKnAofo+PQ3f+YJ+aekJZuFTvc6tQsoEBLlMgy6p4kqq5HyYrawoLPIXZxEgaG2n9MGwxrDlkemm",
+	"Zm0dcbqAM5k6erdt0324nnDg7gVb/yl+rSySsH148thahfOuLCByDLprz3xyZFQ6A6XfvmjRSy9a2O1H",
+	"p/dylSoNXVKlTKIQ1AplciXR/hOSB11lr5Z8tcvEvyhrR8CZuGrEirIEJeHP4+knn0+TpN8nMVCAg6ZZ",
+	"ZlXJVwK5K270SshmXOFf5xRPTlTWJOFWXeNUdd4bz1I4sCnv0k5DbjW8Wq9TRukSOE9SkX43EMi6QtkC",
+	"YbVLDajw6XLzFtJphD9BsTKafeiOyS8l1BdAYuatTESVH/jcac77utqmda0Ethe3oJeCrXQlRREKJgEP",
+	"eIhq2BVdPmq7kh1G+9+9fBGm6iTPGk90U09MQu95vbtYXGxlgc4kFplS1hDzOBt5nUZ1gHAzG9DtNz8P",
+	"1pZOGrI2tt12EWzJ80WdvKCHw5xM+jEhPxuyFqPB+hUvS3A49vNWvCSKjxQrEK0TjOm4/TpQJJL3FWYF",
+	"0snVz3EUAS3T8sgwo386ipQ1CPnmaDn75/TjLbOgBteilmspzIi2AOIjwzhT4sDwHmJk62z5hI0ASKBM",
+	"cV7a/8RFoSHULNw/yCfuzVkur9gmGryXFeu8kxw7DTDGLwD0BI79NSIsyDGLXFjAiwTZBTBjNkzjHKVk",
+	"2U4ny5Co/W2WpVxlCD3m1OT4EWRyE1ZfwdcksFzfirJAXe+2EX1z2mzr1HGlrLoed0IuWhcXpNBNQRTd",
+	"Sqp23CSPIekn49xnrA9aU1kkLwrphs/L151XDc3Pc2ndZ56Qv32rD267u0czKJpPHODJfPjfjFYP3vDD",
+	"d8IYt/KioNOM+Mg8nTcBgvbSWUvDI41z92Ynq/u6Qmner7RbMTUyCnZ2R1dor0XNVs4eITsY1xDDrR6w",
+	"WWFBTfWkfKDwJvP7lh5wOsM/UOrMtDhJeFvEcLgUm0ZdJFZ2Ll3rmUqlAP7I2LMP++mGBc+Rfh2pA6Mg",
+	"4OkGXqOL1so0uWk7bn0vN6UKk3RrnzqFHTmHVu+EChMOdpIqmLv9CYmjFkocRMFChn7CYthzpdASG5rx",
+	"7/AqYDu5zsREnF8P4C2sCUOMr2dqCAa207tE3Xd6wBphZ+FH3PXJwu4+kwYO348+3BjeODxpWdo5WCly",
+	"ShAwrCuiXD3hb32YrJObNzczgpIAvU4X9QBFp/sJV9yTANByZh4uNCpZ9vgJKsGU1ohy3Q+eJl8OHEop",
+	"c0naLVuWXO0MWwp7wDrvLo3cw2SyJ1lfvhS8FjX73Zvnz9iXv//i4SeTBgcPu2rqhAmueWO3n/oHfv7H",
+	"TyaNrjEpX2fJjVzho37/5aPf9x41IZJMy2N47SYp8aYHzG8UHA9p29FFePMwuk9nDobTv+ZqkwpZtPjQ",
+	"pAwAcLlgD529/iilNG/tQgYU6tnqr3JI1VuBRwedDY8sxTcEhGl6Hqz4WqykSaJ1nYqfbvy/rbhKR/RS",
+	"EKdRO+8E2SutTZOsfK+VeMywDmoyrBeflnpRY5qUk++WAPzEtrqpzQLQR+Bd82SaYcDbQLn6N0Wflpwi",
+	"sdcRYW3PRsniMPIIjGhnj8AB8MOmbeh442VpRxOcRfijN0OdBZJzwYkcVcxMpULcLhcACKBMwOBAbA+t",
+	"o6K1beMlNTFFrNWVE6ToIP7jwMu1qCHwkGGmzARS0oHE6GUDnB5pCEEWMpCgo9nL8WKhsAxe4uXDC3GT",
+	"LM91vggFYw663uXL7eqmFMtkwZZbWWtZCmcHUV0lQQovZtX8+TdgvlNZoVbd9TCoYvgxp8qa/Z5nzqiR",
+	"UNYuX5JLbh2vUW6iYOA/+aDwClPAWBV7vCIGvFYsTl7u/9AMbzYbJJgz45wAMVqU3DH/hVHkiwZP8x7N",
+	"Xoh8tVlAWmxh87Zbf1D3fNVYmzrHSsELc4W4o67kvjpGKawuIW2czzL8eHNwZICB0SAGP+G5tOl2DaE5",
+	"xVaUBeMbLpVBy7/bbycS6zz8djbtJk1LnahrZra6tkKJYpHdFeMZN8xA55Uyyc/Ezim4sLd46S3zP26D",
+	"QScBUYtJaZ/FBTUCSDhyByF2CJypBdtLUzpx+rzghODAodZZ8XF2LY20usaEqUFCJgRq1YIXeMIdJLa3",
+	"IKjljeU6nuHGDJefcj/2kN4kIQ3uipfh8DklY8yynAKhoV4zzoyor+UKCRKB5FSG3DF2rlrr2ieDEtHx",
+	"rbZ6BnbPXQ4DzgG7pj/rnXhvM4/qM7GDJPzzw6AHpfoDnXtz9ER2Ex36GLfBKqAUzeL4SjrkjJuvPfFK",
+	"LwGui2MS/wj+9KoWQrGdEJUzEvqpSzAalgKqLo+VGIckwstSg/umkKmxEeXNNFAylRXfrI5gicXu9IzU",
+	"EJ/zlX1JOLbTEvF0YRSvdxkKpVXauxgqRRZC3QpigWk1D7CIirApTFXvhmzjTBiRW1vLZWMHy6I4xQtS",
+	"wJp5jkrGIp9fsbMGLi4Y2Eg544pbsdH18cFT/6nzGg/4+2Oodut44Y9yUHyhh99UVs68AvJ53tv0QenB",
+	"iHF0U4X4zEvjjDIEtPucBCyg45NP2ldcHa+cgT7bg8ZbjfzHXOdbqq2opeXLlBn0mttt4H6Iil0DdSCw",
+	"cfKjp7LD9FUUR5mBKgsGRC6tlmDzOrUpWlZ2N2zIlIKBEWgZSq02omb+FD7RNFDMdLU85snZ4Td8KlwM",
+	"nGFlmncdn3Y6ozdbIRU/7tO8hM5QAIgEuEG3fY2zTCaLwF08KAJ4GuzT28vghGclKLB2Jy7iYyHyVOOV",
+	"Hsmyv3v6G7H3BV3xdGe4u3qS55jgtqnFM12WObD3n4T+729ffU/ZjT9+/uUnJ47iGp+S3OlTQQBpQu0W",
+	"oXY60tEoA+Ekw+jSAkhStts7a4KSYAP1aORZrUsymc7n0HQ3x/ywJ3nPKD5I1xH4B6WHUO7loK9ZCO0d",
+	"qAjKtW8Muc07gTnmTt2Qr/Q4DVPoZjmXeqBTfZVMHClxEMbiYENHu37RSY6WGBpy+HKHTBOROs3ah4sB",
+	"ZEEwzPBVgZ3Lt5QycoMNJY0s0tjMkzhiO6Yp6JKtnuF6vt3qca+zIxkvBv+mhZ/L9LJCoEoKdZGW8RCP",
+	"UZ0qVlPxcQ2h/YfjJZz4sMUFgmXTHkNX+1W1NuKB/55Zph/cCkN4Lu2zgQicZSttWvMIAjpuPcXki6mo",
+	"zunuSoa6wyZ5b5k9iPJasL1WYJx5WA9mRSDzBQ02w0tgGAu2FG7VomeNWbKDELvkkQ18W8CIf2W2qW4u",
+	"32G3Dsbzz7i7yJobEo0O2Mfmj663ovqfe/oKovMbDIU9l/aFTdP/jGeR/eoaKl7Mr76YHNUZgtALKMQY",
+	"Q4y8FLxWgEtw/1XLzdaWx3lRYQopTI5pwisN/skvwWi4UfLjv10sLv75P/8H/O//dv/7P/6fpIaNmuck",
+	"Fu5htEXOq4PCclI6FDIREr86ZuT+EnxtGw1dAlqy0zbGuqwBdzOTry2behoolqbvjBI94cqWtY0SPG0b",
+	"HorIUAgY1nBm1dukRVekIN0ngMwIiUlI9i0vJhYZJmEgqCj3C+oODRjhCAhIu2Tbkgu3tsYaNkamgday",
+	"1KvU+8D+ixiovWjJZvFw6bUsywxYeh06rAzh7n175ADhxJKg5ZGgY0Ofcbs8SmSKDWVSki2niJ+7Sx4J",
+	"STB9UBMlP36Q7KnFiTtKeGFmHSaVqFe5vgHcCbkqhQ1DXzBu2JrXEfuRW04bLczErNBA28BMxqizwmYm",
+	"jqKeByMKw8shrPQ2CxSaZcOeDt+Q1AZ61aR6LLGlfs+kYmB++uXgIwcHWdgt1oSCOli0Le+sriCz2QIp",
+	"nY++cAaWljDaXgfCiYb2YeJ17yded5x0XU/k7y/cjW4wi4vtqA3rhPUA5TvPgnU3ogWryyKfQIZKJK1W",
+	"YgHb0f2XJ3vVNfxpz9Ux03Yj27c2iSoKnDvW6fC+Lx6rRjkBgNcloc91ihourym1meqjZRs3dtFKcWOQ",
+	"WQopf/g3ysoyT4lEjQugB5J7p64B4D6RhScV+QiMo4T58HO96EDlWpMBpOhnLa0eyiLdtQi5g0aTrdzs",
+	"nuGVUZlJCp3UbXW0FBup4j755+1zBBtrNFSJ4x4oT3qua7HiKbZuXo5yGrxyujlPHA8KVRf8iIijiZ+F",
+	"4/k63XFvLTL9nNciQy4R9n1cpA+qpdeggLO1EGwPG2nNjY0JFKJdu+XleqpcnEec27TwW6gHRRr5cOC3",
+	"Zup8YLGX4LfJBZKrs37ZoUn3bU2waoYdhYWj8oAd0JJy8UCzHEu+vfGH0NCS2B1xnULqvwMzHNtOAFsJ",
+	"DZy+Z4GWVFvtdLYR9cG9yB+7FhihxhUa3PogMf8dfsEM7dOvecZqB26wlItDOC0Pj1/0StCcNU/k0Zhb",
+	"KfjxsTOb3GG84siPb4VipTAGDbxSHwAX5LZC/Gfo/gG/KKkS923lZpsIPVlxEodPaUe4e9pxSR2MJl6s",
+	"DzcxpGiYJURvQ8skGOTQ/H1L9lAPidjy4M9cf+nwtrevnK4TBXJgcAOJs7rT4qDHh5eNAUJvgajCYpLX",
+	"kSFoadkPvc4JKlnacafB4yZJBu2L/DcMif9lK+hkbVgWRnDrCpIzlbn6/uFTjp/D9phZGh7dhE4PqEjE",
+	"NIUyydl17t0yzIFClOT01Hr/6qCyDBNcEQnslhtPKXebroxc7ocIIfBdHmYA7PrczopZtumqUc4Jp5+x",
+	"b5LVbC8VdJ6S9haI1hxLFL6aWrJCmYpUxgqeJmPe8nT2BEAwC2KzNo8xtG9lKe2RLWXMBp9ZPAcUJoko",
+	"m+T8U8PrnOvIzc6tVmjRBWruSPGIQvtmCBybGIfTjoJy/JhYOqHdcYLrKNk34IWF8AvTyoeXD77M1+xE",
+	"8SQKiUgLHhHmOv+DBP4fnjPF7YiO1usx6A9CzLLUTtzsUvjGne9qhiJLk/DwVHthYODmZmIG2zue+DAc",
+	"zpTakztqGeLn189m62OihFND+1aUxTuoN0p7jRlo0E0wsuP4VnxjcpjSIA46hdGEitD0+phTsj2p5ogT",
+	"iYmuhwCV3+pSFvz4LfSsTJYVTrIEC7GSRargxdnBmIt0ejvKga5zeyzPtBeVFd6ucjBtN/pzkj5lpNgv",
+	"I7EVL8urPN0WxCKMrYVFQJqzxilwAtRM2FIWSI+Qio+HNuUR59zEM9UNZTqF7+JC1LWe0TkSJPCNuyeN",
+	"9Mgetl3eEkj4FBo/F3M2FDJjUH3JpFqVTTG9YBTG9TwN6t/ick+lpND18hd4t+000z59GNHOGhjKFfYL",
+	"TC0XjE3BchCq4BDtr3rj9HgeoNZLt5XH9QX9xyARnlSUQAVNPeSmN/CrhLoiaqtUflQW46V3sggionmf",
+	"U8gMN2RlbJOhwReKKfd5JbATPmGBdCNKbVEKrM6ZYrxWs3TR8Gbx0zJ4lLprYvT0yaD+ke6V3EfnIWUh",
+	"QSI8fvpkkQR1EH1sNOHRZEW76mRVkx7IKlCUyHinpE4PrhyW7iTSSq2EsqC5bmoFjqkHOKJZqZUtLj//",
+	"Tc9TRSTDdojHU3RBEEPwh9l8tDxKCUDgEH0PToAlXyeHKdgMJeC4XTRWvwEC+rcGC1YzhlzOoa91NZXY",
+	"oMSQ3BzVUYtNjng1rUWo09sVzP6TACcF4E2MsYLstDRsJypq5MzD34qap/tpzVEIftt3h/dNmE5MULuv",
+	"uzfuKJB28BMR5EKvSc3pi3Z/3I5JLYfLDMz1vChmUVWlqzIm3DQlCYWf3aahCgEIc5G274vkJL0BRB4Y",
+	"fqcu8anqE4XMColgM40qcgAKoVbaIzlPbT/60aQDDAE4A7X69C46HG+I/j2NJgteiBtVYk1ouTKeP8b5",
+	"hBLAKPGXQrfuq7IXBZjRLqAfGNrJqko5Tm5pxJmfdDnNoIbDR2cYHgNGbVwmb+HSbhfyJHRozWUpCig9",
+	"t9q9u0PzPCHTHDeI8Ig0/9KF73oKUxMt53jxxtswrKi4JMTPXiv5RZuSbRPbuNPy2u5ZUBGpJis3rVz6",
+	"6ghtvRGyFpH++dyfTJL+raXKtepSQhSnx3n0/k0jjEn77UQ3zSRCRd0Y3D/JK3V7P+RpwUmBR6X7IuW6",
+	"U+AzM/dcebRkOgGijVggF0zbsallSOwR0yRYUhOcHQgtmikL3UAZXKfnZi5PQitXYvHAVdT7HvA/9P52",
+	"VmhuR+xWtE/Ng2d+GY+aroUwu0u6DQYZ6b5b1eS0DR2na8Rl2tzDTn6xUYy7FyI1wjkgTlYp0/hGZ/7s",
+	"HjK7Xut2WgF7LEeg0ceaJ+irZI+vk8BywvEJnRAfPUy1QvT9mkYazrhxT1xRsCBuvp7SMdA5ZuGNDLFV",
+	"Lbid2UW10LnWuMM2y0T7oxJ1rj3ugKFxuxP61sctaSs6ddtDshVv+LD8QfkqGSXlpdyJCSdlHGDuHZTO",
+	"837M/hsSRPC9WLB//s//wZYNZq1LYa3vRciXy1pcSzwj3GX/2zOrpk7TdnneWb6YPPTJ394bYz/M4Vl3",
+	"fdrXczSBjPMzkwbgpcF077aC7cSRLcVWQuzAuwOn2DoMI1BKVaji1qg6HG3Sik0fr/AJ+e8eYf0+bSUP",
+	"dk0ywClV+u/5RtuzFkquK7d7fGimA/EGvwkYx/5Ae358wh4O4+l9/mJc9q8oRFJheeuM6u2oG3rizCUb",
+	"ckYrebwh8yyj5x76t92JLWd1p7UiJJAIBWOCudJae41q/20PaCfkjJlrURey2zMEH0emkJsTviyPyZsj",
+	"i3aM8xL7koXPObFGvdkatA1pmTCH0fJoR93OS7ple9iUb/sVU/RcesMRCqWk2uCf0GfgO6k22G5ncYGu",
+	"Z1IKL5Tlu1SrBTgjRmHleFWXCm0idZKy6VpgNYFNVtn2zYdB9EhwgO4ZVm2xKRwwgeLxVwEdBubYtDpt",
+	"GjDpW7pMVKPFxi2DGOEq8VOS86+upeXpcDARnye0oC6LbF/2ebijYYxZNjDZNh2DfnhRX38NnI5PAhPf",
+	"Y0+KMpmQo+0FnVg9eR5Z8b6SRAZxVgYF6WYoFKclDvPJ9qbnp4Vb+vi06DULBC/4D0oum2SJbR5/k+c2",
+	"zQRssV4m+UtNjukkMkm8Gt/TNhTDp4+4YVhV9gA+dWpCCu+h/4MxveSp1sMxa+6sM3PDpZoI4825zoOl",
+	"u9la3Bu0Bw4Vr21tCgx/0fn81PJ6Kfh1EpSKrTdO+2EHYAuS0W0atWBGByutzSgXohQ207sBe6yn8QnY",
+	"ysJoxOlC6j/qt57rtQ4cir5bbzqpsBWpcrDT4oNt6PvjHhW6AGNV4bQceEBwjXGPz+gHBMNfXPiWKJEI",
+	"0/Pqz/w0/+Cps9bgvckVOSHcAq3i/UMWeerBl1LtnmKP0KFj8NQ70bq4DTO1f/bC16hnU7dZnDZfrWh0",
+	"Q5P/FK/6eRGzjJ+e3SACOmqmAAsXHks43Yt4SuDDxCJ0zzJp3JIGSDbilJ2LhWEQwF/SXYEu5+j8r+QG",
+	"9x31piCQEf1N4NUJyfnFxcoZ7/M6ATzztyTzoNykChxfYYfVWYVDz7gRyN2YfE/j7b/hZ+BlP3tfavQG",
+	"uOqNuJbi0N5V5Es22/Y7ASwcaDKcFpxhw+GrAsPEySdviVR0pNUd75T+E4aDW/EE/HqiRfI8qCkcMBFz",
+	"FxlMorMyPdSt96aoUh8EE3XVzL7GZF4T958KRyLcAE2F/WvWcUfD0CUYVOhEtjjfYTUV4ffUodPqyjzP",
+	"ajqNvZ9SGkSXUXbhSh8mdCJqyy5+xtafalYc252GSRaJH7aaidIIKnJM0/TD3UZSX5eJb0S883QgXISP",
+	"TqIi91NbDdjR9rVa72bmAVI+/qhJDBN7lXfM8PdSqhRxyOtaXnMrIIjaojnhlkVMiDZL3cIKciZFfrg2",
+	"zZvSK7ghpAduRDx+ktRo1NUILNILhB5fLC6AxG0SP1q6w8RTNE4CUQRCX921La27LCfwwrlbwM8c5wTn",
+	"G/E9XOhZO1Nzhoa37Vb6QzFfrfV60WX+79AcTdRj+4rXooD3ZJk5zRW3GRoA/B1T4VDGDJpkMnKcHr9O",
+	"dTh4jY+Gb19LO5Bpp6fgqwe6mc6y9urxmpMuEYQRvF5tZ6qBiK6vZ/sAuVqokqSFCaH3ZWOkgjZ9HczG",
+	"BpfkNMQOvHaguNqImeeBqQTfTYFRu6uw7yuwHyaoW5QIrUvAAzTYZiIg0p2VxYCbAso8nKdDzHenqyQy",
+	"ifMZy9BQd97c3Z7eHoPfRc0PvExjnQ7OONM792WnQkgOKvSDufsmL96c9gZ8WAW4e0Jz4jbT27ZzoY4v",
+	"oQOMd4jaldFuju7B1j1XuodinPwgndo1GDsqp6c52h7MB89N5qPLkcMT+YGtTdLaQwMObRKufYrsG2Ht",
+	"gyBdKqyRzRn7TGuPKfZGsbGIveoW1DL90EU3htYyQ/kxpoRKzGK3HOE18IXNYIneV9pk3a1+9Ijy5Njt",
+	"pP0sfFV4+cCSSaaQo5rVidGHVdIHfGEN05VQUOC/ICYStws7Pt+oyXPGPta3LrS/80bT2qaZZs7RGihX",
+	"UOHphaIzEYqK84jXhfsXV+M1UXiVW8dUNjxGhjRKKTfQqixdPvCum1d0hy1zV7LfvXj6/dNPFm21orSG",
+	"7TVwqGNHs1z7tgmNo6d15k/zG1A/s3/gfvBLIuo3TcIfCnFGi+7OusJPhYw19oof+DFp5L91PnocKSEr",
+	"hJclQ6AWBOrd0jSTrX6A89+kYnOmd9PpoJaEcszpoEMUIzOuvxa16WsWqexnnya9mPz2aPeEhH7dq4l0",
+	"apk26X5YcVMc/LKwqGGGhhZu8mCauOBuqKRLaXNZvkznuJb2D/menAIhAk1pmLGyLEG7cOCHTU7KPD2a",
+	"moReU/rwJZGa8B+QFvjmzySvlLBvmryM6PYyb71LXoGPyWToLVqp7JefJ5fCXdsWA52weJlp4y8NknoI",
+	"ttpyqZxm3nKzFWa8+bAsPPrBUzf4Pp3o/HR1hl/FJ2clDS61iL7jhWjjg7OSjRM1yR6xWElL5O91prsw",
+	"hfogivZvb5D14Hcv3r66fPHNM/boDw8ffv7JgnH2+vs/OdlyTHT/5c2LjLddTIuR/gBXpichZEb/XseF",
+	"0n2gWSxZWaYzpK1MB10DugyyKcqm+7mdFDnjhe14p4FK/Fhvjiv5DlvnRyGNpeA1hH+hLf/Fglr9JwPA",
+	"3/F0Il6oYma8B+/I5TyIzYMZHdF+HkK+z5mGbMX3kGxbDjyfiLtuuiW8lkrnHaVBZtgFLm231DCIiHE2",
+	"H2JM77XjFQFOEzG7ghrGA3GWUEWWc0XPSRrj3H2v01lj57vOnML5p2NQi+3bOrLwn5Tepm74L4qZXe7b",
+	"8psvHj6EIIivxjmVQSShW9VTDdSNzCABoqcMOD7fiXqTYu/P7SrDr0UBmYV0KlitS7lKwibb3nFLbbee",
+	"fN/tvkKu16IW0GHe2YVPsIKgkPYecYL6Q3VuMgVHMwQ6Gk0p+Otu2+AzcnqXx9jUb2WWmp/vtSXM4S1q",
+	"83IQpzPZajOgU1mbZ9D/n4CiekXdJvpUnp57NNVSXAXeVB0Ra/a95qRp2KToOaOnRpyr4887QeQTfym8",
+	"JfmxB/WmKVMVdlB8OBPXObXOkSoFiCcCqU9CB9Fjqp9xtz3XqcCehd5PALbB+9vyFQb13Enb/0aQUDo4",
+	"9tTQhGSVEfC7WmIOqLfvNrXItfffN6st9trx5cFyIuU7PNUMPFVT1zoCQhjhez4YfgTewkVrR6sCiwF6",
+	"LSrcwBZseSQ+4nn8sZJA1xNzIRBInxm776sGxD7jk4KEFn4CMrP2V//idAPgU+/D9++Q1yJu1AWAGeBJ",
+	"hlBbSGtCSh3YOgNSCkaI4JqkhTVLUx9nVSK3B9JwSyhcKu4bmdKHiZjCNPfNU+Phctlo7yB3ZNKYHty1",
+	"nrVqe/RHJ7fx+ZnuoRwth8S50LaLz8e+//mf/8ss3BZZbbU2wsPfMvyfZ2oMPYWZs25KkRn7OuoU4wx/",
+	"IJfVSiy8AaXrQtShna+u9zNwRXDkJMYzM2UXt98aLupskK6Dnj/YL38grAFkiHMrwuf5oXdUfrPnxbyB",
+	"wA0ZHXID58wIZa8ypTAnjc6oS17L/03V4yic4qKFVihK0ighikzhns9+3QxklnQe3RNbkbayaj+znUj/",
+	"edmVlq6g9jigdKv5JDzWuVQEm0jeMYAt3FKdZEIR1EKQK7VgX+vrNC/SUpTmFoX44YzBRpdEnImtyIgr",
+	"xlNbQYCFGqA5RbQU9iCEYsuar0SyBXfJ1aZJAgNftMlHfHRZQLCQffnZH+8/+iT9qfiwIfrmD6i+cWKG",
+	"ifrYHntsM9pOiAFdoES33DAITXk3fDow9N12CituWMftIqP121mU0TTFQg5rK3xqdhvhcE6hdoqWL+Hp",
+	"PN98wIVjeve2al5ukpxqvsmCLgTUUCnsvQFoWPeQgh1F2ikZdqdhytImPtKSt9UeiG2l/G6VtrGy2z8O",
+	"LWIbEdwwPZrYGxSDIj19+oXO2lh2iezdqwsN5Qk2avMJ2v9qxcF4g3+VZfIQ8CSyoyUzaI/rtnUPHRfJ",
+	"A20WDD+0Y+4XITttNtl2SrdpXlwYner+/sIaDNgapgSvkz7Fx3z6Ost9nzJQn9ouy3Wn3edpNHY4bpzk",
+	"P8oBdSCldGi7VZw+rs7ytIWea7fPNU3l6Y0NFk/O0ypin46KI2aEEsCx0sIKGs5/Hu2oBVYmojpqt7Wf",
+	"Nr/os0r7B//ZvcaLHS7oKb7ggGSp3cXN3EfvOKLHSA0uEMCKr0x9Wov+TxX+SpU7sBH7xZD+DKs2cvma",
+	"kRDYpLiXosRCojRdQzBlJicl3yFCf+otfUsBRUPjCqG1MBj/hpzEX/tS+z5JlBW14lZeZ7gZZL0qM73n",
+	"tgHw1qtekO/JKDllHMwhN9Qx95wYBAfYla0+KMzhldIAIqsWpiltNK2HbL0E9D+dNeS2B8e/bvvTdLIg",
+	"WhpecGHSw8qgyQtyGmutyjfiAa7FyVnxphSXgJn/2a9lKVKJmlw7Ur5KF2EdQ1EnqZZeAcUQc2D3zdk2",
+	"8ll4TLq5u7NQQ948BJ1XWKlkYlcPOakidG0tQu2q0pZ5ZvhsrHFKXNAjXyguCGOe4ne1Mb9JRlurnsaU",
+	"IKLKYDLCW/wET1p4sHBuuvCqDG/AzFgP3pGJHS2P2cKEYZJE/+6bwyekMY0o5mHLK+/sJ+CDATF6GjxF",
+	"gNU9s/C0PYBPjBknTk+bCdZh2jtzG2VBXZycZVoL3in2r+TKNrWYyJ4c4KKU4iKptRZhzPdIMvdy8tPb",
+	"WpZhLSzahZQ+wStRP/fF1T21d4N5y7Q3fulcOrd4nax6eZYhqtMTMeS/QQYqt+5XrHmGACRPvlEmOZkp",
+	"qOB0FjU3f/iE3X/0eNAsAEbZickdiPRb7dZVV/92iiD2GDfKHiltQumGqJM1ItKIUSTkaDzJHJVxCVVk",
+	"JsMYOrVujnaYqFhyvTpJZmlGhcbMUqvZOGG2z95ryO++lKke0DLwpc2g0Gw51lJHIvb1n3wkIppo7Dyk",
+	"py46A05/rMc43VnJxTwWt1+Kvs1HBhM8o1Njc9L69knTCdA8f5uP8/BiL5U0tubUOi70r8d6Sgr/4Oz8",
+	"mC2evlr3QenRBx11M4GUMt4pPtgcvjHDIucDGt1B4BuTq2+rU4B68ejLzwd7wZx+07Xu0sLlvgoe7S+n",
+	"B07D7OJYb47YhfvfUPR24vdmj2nFMV2UgSTwHG7xmpeymC6m8Jpg1eADwjtGREf46Jmyg7ZOHlpNokuG",
+	"KM5rYY9FPJZlU9c5JTFgnq94ZXPNjUZMdzmDMweElCnqWutVM6GZu7to2GPY1LqpMqnQfJHj1D4xREve",
+	"C1kjWzgi0wiYvcX2LMT9QHZ6jKLK1pOc2fdwz6t8vnlKzMdHmUY49roeBUq9XUn9EAxOb8bDOInPeFfD",
+	"r+f4K2jNzfA/YNWl/Y/ehso4YTCXyLyjjWCHrWaFhlCFESJDlTS4pWat9dyC7s3HtBnICyjFcjAUQR1O",
+	"Y655U9qZCNOh/RmiUScOk9sBkLRsO11SiG6iMf9qPc4UZaU6XmV3xsCmmdoHmWZ7vIGej2sNxzSv/M/0",
+	"9jAh2fl/CcmEoQ1yNSE14TxVFt0Drmw6Nk3rdPJT6frMwwYWKmyMu1iKqU7cxl4N3gtXDKyWtDRe+3Bh",
+	"CuIcr8zpSYgeS0QprS0Fq7Xek8BvmIcIpFfSsFVjWbwTc0cJzVC7uClBlF/jsRx7cu9tgM4yW5yu5+SG",
+	"QAZj1ZQlB+ohWzeijyQpuZW2KcTEY7XUajP9+hNGEnpX/JyJPgHQGd/YI3CK9ZX6mttso56BGt+253ci",
+	"AHae6tuh+CkEAaFkIDSI9GtfljErJvMZ76l8FGmCibYxOI4qubRKrlSqkipfoY0lUHOaYLjpQ4LRlG7r",
+	"tTKaH0bYiSrVAkbaUgC6b93WcAHBnK/hWh6RNtUwoJBsuaJFEdiiD6JLFz3Oragm9J9Pma5oIpH372Uc",
+	"EDHwjckJ1Kmg27KxNoXSeaVO2VPvmaECUB9lqVBfiWvEomhgLc10BtsNoVpwaKwUnMqT378UauO2/qdx",
+	"j7AkE1OqJZ9iMBYiNdTrNAFDzQvZmKudLPVe2DoF9PlBuv13ejSljzkKq0TD/yI9/IAk6X7pYnIi4Z3H",
+	"hxX8CJwpisEsQGM/+vrZ1VoUm8hTN7yuhced9SIvhbTdpqxxXW5O97ZW5+h2pljbqRDQc4XoK2AWyMsN",
+	"JuVIgCZcR+rRvWcRPicjA+DHS6SJRkMLQK8HgOuWZOw0aR53Q7kl69NcpsVGuVumknsjyzQ2+AzEplA0",
+	"Rm7n1GjzX+C1z6UoiySRoTsZ5wi338QCONLwKeEb03OLbZ5O+9g+f8b++PkXvz+B6hbC5kLhWMAyg35P",
+	"lMVAnyljuW0yobE8MA3/MAozc7+2ZUr0qoX/uoyoABeVbmEyanUl6cj+ArybEmHhyN648BzJ/FrUCM+e",
+	"YMfeuhj4TIbfXtitTvd+RVZQfFacLOcMuV5nsbgMFKkN+HmEQBwhmwPUG2uqVCr2DOboJK40kmO0QjH7",
+	"WuD/uQ9JrtFWJZwaQzxJjfu81ntMb+vqiTtYgTRMWsOoB+qi88dKCiz7OKXanI7MAczMhC7bJ8VzKYpb",
+	"iMDiUKmIhQllnb5OAPqSAz/beI09dpNydVMiU6x+jy2r3cgwclryJQKgNlKNl0Hhkxc0iSiJSfAk1CA3",
+	"QSe9aWsUeqoOhD1YJzW5CHao5WIq5PJq3UGrEWmz055KY7yRdu3joepYzwCQoDWe0BuG8BAkhgUh23yD",
+	"Be1r/+kTRmbJbIWwD94EgPiskADcTJPlsR+3pTDiteCjl7trsO9KLZee+HakFi2W8kn3Vs9DkPS09b7i",
+	"KgEsKfSey9kdo3XTy9jHmfiiMbY+zkup1mKDefdcYsHIf0wwSTqPoZtaTJgfWfsBi/D900JOz0iMNw87",
+	"4XHVa/YUISGyGAlnNoj6ihajMAPQHezDtda1WOChoxXTCpunzopA0DtD94AZUWbfYrWneiqh3tpaCPsd",
+	"r6CyS6rNlWfSOAsvo9jwcsBEkyuhVoOoYd7Yra5z1I7ZJ5MdOafOI901jx60iAaSxe8lF+lL/MZbLNIT",
+	"riDfv6MnqSqdjV5qvev69VEOW64t1r4l8ddCNeni7boQde6Zf2/SRSH9Wg0aVvQ0fy+9OR7eAj5vqsSR",
+	"Bv6m8t637HnD5GN42dAyhBjOrM7Cb1Ef5fnMTrfxpw8//fL+o0/vP3y0YPRvpmv4Z7KZs92K+orOp9ld",
+	"F/VBpdqQ2G0/ItuJgEA9tnONsCCb2a1uNmSTgy8RukfvmdV6llqseJ1d3xU/7j3gbsYToXftHLRJuoVQ",
+	"JUf5vF5LxE7olcfLZfRgdomZbqVbDAavp6s5dy09a9omewsjPqNWCzWkvaqR3KGTIYKYqN3JCPF49Mkt",
+	"UN9S/eNNv9pYXYsrqGBNfhTfmHGa9Q12SBF8P7Bg8rZLvgPtNl0POtSDdlrTXVplBJT0EMqKoHBzetB+",
+	"J+g8Pte6g7rhmQriIJZGZiofD+l61J04hl+mv6jUGcW2F4Vs9jmFkGnO4QG0drbWN9lAnOWbnsebi0/S",
+	"hX6A4RvoK/1LFq2oeiOetkB+oFtvuj6m1UT7SFi0n1vkTGv09oz2hN/Q0iqTZqFTPqb93QeK3AqS7HQ+",
+	"tRvJr8cO/d3JOd/xbvuF24R48YdpS6hHtdzgRHvbsz2wwv4h3RUduZF5T8oqtodaJxhtimmT+8ZXcNx0",
+	"djs561MTem0zTgM6cBkbo4OxmU0mC/e3YVF604IGk4qJ4keYZ20X0T7tov+8fmweEjtdFsA83fh1J6aQ",
+	"w9TQy/wNA+N9I2C3JAZcirVNFVotRUmtzbQRiUQ/doicYyzW0RhGPixcusDx5b7sWtTHZ7pIleqv/J+7",
+	"H/YNX219OS12bEAAL1QKMKwUYHrWp7kdYcSqFhZBRKfs3EWGW/KN2CQbjcysW0oYBrzIVT326ULqECx0",
+	"/4KQUJ/cPDb8DiqXQ2tbuCUzIvTUZNIUi4ET3CoHjMLH8AFIjXJZsK3vIFECBjGDZBuoJsGP8dJqT4G2",
+	"JZofWXrufIn09Hi2LG/VDSYX9s7mtSZxZMC7MOocgtCmTQzRsNMi8Jn8RLabs2tppNtNhxoDC7dgLT7m",
+	"iOcwtLbn7+XeLecvgJIb//1oCGIygTAbCeHgFbkCHScDaZJEg43J1FKcNCAe1ZtDtZ8AUgfa+AxEPde4",
+	"iluPWaLaUVKEqN7zZY9GWHOl1+vxWIo1r9ZrmiaV5qfqdMnAcSxgg2tVUsYtHHGJuP+ErO0pfQFSKkeU",
+	"t8OoTJzJk8wpzEnUlNBnWoN4os9OLhvd5BvHTKhQmRMjgXflWi2flVjSWF1Vczt1EsGPP49C+h4y/ETK",
+	"WEykdiSGn5bQsSV5RJll5yKNwxgGQtwNlgGWfe3GRFVGAjrKrbRay3oviseAVMPEZR9msOSr3RxQQft9",
+	"WcGkew3deeufO2/c07eDWr40IBa8wOA9Zcao8da6Ma1NGpZ7hvjMlpmWYQd+dLonrO+7hIDEkCQx1Pzh",
+	"TVMK98HPtmK1SxFfeR+sF30WNVsJBQSVoMTpMXE3tCmc4sXMFJPIxF0rBIDNUI404CHk2Jxewm/5MUew",
+	"5VnkJ7SthvrJvq/qPy0cQgraDA9Tjva/L9EXIYeZ2AtjCPsz1fFOYxvIy/bPGxrmX9u2fN1hgoc7j7IY",
+	"7sicVBk7sNMXsLvSHwZfcY3d5qEAVFZm3Olom/oRUVEYWkoUb7ksvk0njZ39ArEhdMWdwxb3Ge+mkRds",
+	"2VjGjW8UcKilBT9pf2KLkw84NzCZwb30wUYIXwnvmBRtMg/eYrnGaLCpEGZHUSasrXvrgyeTu+MVRa4W",
+	"N4IRn3aHuiGx/7lLPdJs0u/8QgWk4R7aUy6PAc60PDJqNn7TpnujLesIwoTSbT87veSP6ZZpzrEZdHlv",
+	"SFaIDx44DrtN+BP+HfUcH+UBCRcOGyOiytU3AYJlpfei9dfcPogamRHOxRmC+BvIu43vhD9BI7GktTKt",
+	"fvUHvOrURfLfOCzQdFPdeQDKXIf1md3M8V0T04408psHvt+KVeNhNL1Trc+S0oPN61L4lD7fQfuGOCx5",
+	"NrKWwb3SHWN6blXxlpZwJqifWdlIB2+EtaUoPLO5752Nrc4fE1YaL1SWWV3wYyY8NjuyIuwQMZuwUPwU",
+	"D4n0J1HOg9PFrQ8Yp72A2ygq+KbwHD/izCTYlyLdT/E8nWGnoFk7J0AqsQwjNWkbLxOyf6oYr6p7huHv",
+	"qfO3EHudY9PQq51fP3t9HYegO0QHG2Hs1V6qxqa5wBA4KEOzG2a1X6BKXHerxfKNpPPIgEHeJmABThkp",
+	"rxR0gMJ+RYTnMchjlfzOPT/mooFKAHN7oVMqBouRKAZBFV4+NLMICihTvXiy7RpjszrvFVHsI/lG24GJ",
+	"aJXdMLdA321ZU0G5R5S5Sfe1zHqRveK5wdWvG2vSDTap2RYdzxD2uy+VuQftMDqVZqESX3XmJ3argPUu",
+	"3dIHSckY4Lukk0B9Lep7hrXJ6tNvv3ter6G9CnXZnNFXJQeY76yORYn3TNRi/Xcvnn7/9JPRkEmeLYwS",
+	"6qAucP7biQ0QmT0cL37LnbKIeTUUL+No6gZU3lsqDpzebJlvMlW6gi1rfTCi9syhgHIgjF8yhyI2XM2l",
+	"TkxWRGbUo7RYURv6crQ91KB3ltOZqF9P+irmj5ytNLm0AfSwUuSJdxvnDPfV3mC1dbttUDT0cfTS9Cxi",
+	"TiOX8KLcCaz5tpc9JhycBErw13XHOIcMGgW7ZYj0uTPGJ2XXjQGwn2lMJRScnKmNCZ0lJlPxVzyDU5oM",
+	"nKhtFF5MYhfdoORGvVDpCjK+WukmScj4lLkN6jSbv2RiHezXYq+f4j2pc0dp3/60+77v4e9w+hm5gTro",
+	"Tl+XOL54XgXdt57a7w0vCsNOy9emHVShimz+v7YTEBh4HVApjvlJEG164Icyi10PgU7gI+1kVYniTYrJ",
+	"Ph+inMZEG1POjnyL5ctSPKDBzHX54Gb8GqX1P/K9lD/adMkAZWMA996A7TaZcWrzGSdZCw8NpuFALj65",
+	"/CueOE99QGy0dS86NPM4HtrCvKlxzIqrm8UxK8F3Oe/UO8TYfrQGRD+Wp8JxyxUwsRy2+jTYi1wh00Mu",
+	"X/vZ+Qr5T1J8tu4LDHAtXQ2VpgeWDaGKNNPVTqoeTnc2V8pJ1YS7kgYX0Z6cvtu9wbhLrvZa5bi7JnCe",
+	"PMWebUCx5fveYTMsDNJxuY+90PjhYA5kyhyddWqyhC1I20EHSGj4ucBSEOHsMoiuzADsJVD7cDD1pJQS",
+	"SWJFpOdhEVZj+/H+S9MbHtyVNFXV5H0/SBFINBxbXcoiQaA+5LyVfDWndCWi3cq2sbqpcgogNxrUgDAz",
+	"uaaWXYtpBZz73sWVNdMH9YQpzQwe+mbBViV1+emHdPb77oY7Le8eb7FOb5mehCVbBIoRu/xu5xZzGNsi",
+	"fOs0cwmFf2NzqdK7lC+ZRvO+dnsWyczBMl3xUqiC18xv4YwyTDueShxESp8MLnanvZOY4KDxzvMiwiQm",
+	"6R7KGbuT3Ig3uhzvTkxwEBTZREUWYeL6ie5skqjmapTG5y1edWrO15juyydowuNPJ8JiG9mar3agBIKl",
+	"kdjvyta6jA9uUpceVbMVpf+/q+Xxik6uU36DTkq+9Y07D7ZXS7FpFMVkrrS6ktZcHfjR/4XbK0pzSnXV",
+	"c7ZF0cX08MpksDzX0silLCmDE0JpS2ohuJVFAYEDODoM0UTgOdLrtog+fEGvxnD0KLLNy/QkShCNKzmj",
+	"7mWrFNvYtSygLnpeZaZ26iGzQpS2ciXuGUyTMLiWWd0Bpca2DKFmB3eyu8ZzZQ9hORnfa7UBpuwAhjD4",
+	"7aKYDPSEIfm3LVoZtR+ekvE7vtmIIt1tfCiuN+zwTes1nCAO9q/MDDVVJsH3FZcbNbfSreMl5uIZsEpD",
+	"qVl41bS86zusabpp0vUdTwGzqYnPcI2n2T1FkQVW7rHr/wQXRjwN+T68S91gjpPDXiEgkaUSbODjS0J+",
+	"tRlrFL08Mu75DFs04wT03Z77tOHYd36HV96MS2tWBOGWmARPlI49iHrgbZBleovg1KfgyEj8GuOShbKi",
+	"9vWH3Oyu+IZDjWCpdfsf1I53gwTt0CUTSvo2DQZO4TRc67LshFBbMbgxPcsESr/1JTCWmx21BwT155YX",
+	"NKsZhzPHgL9snA2abk+IGu4x0oaXj8GL242T7IW/4goStowzaoDr52TCW7ry+y4s8PT22YnKol3j3vQY",
+	"a9sCOaR0HhAx2YI/T4C6QhbY8VDaE0lPBfJzYzPDOnCD+RSlbbpuas+PV7QqkyH0lTRSK4gFQBPp9FHs",
+	"Hp8p6cJy2Hlofmm30zidpd1e5Rpv6b0HNTnrTRQsRfWf5PsNI+6Ix39lchWK9zbDiz/QHXOEz36Q3rb/",
+	"tXK1xcWHp1cwotayLA2T9jGj+u0Fg/LtBcMjdcFKrTYLZtINDfrQJ4SedtjXk/KQq2zUkRMvLGW6yBc4",
+	"6HqHxGOsRc4o6zP2IQtIRaRuVgWvC6TXY7yEusPwSEr6PzjZUi2tUE/qTjmKgjWVB6G3/RD6IMbh4rCK",
+	"bzK5aHJ3/vmf/8tAVt+zyPr+YAv4aDjEMRubLp665mUzyLgEjLDp8F+u+G9Ov1RaA/iW1OTv+fsXOLJH",
+	"MfFyS74QzuRk7Ax/Binpg9M8O4hGa4V9O4CBC7L5ttN1BW71i2i8PjpLQezpokjMydUN4LEE8sgfsGMW",
+	"EB3FSB85PZxASNI3+jAaTQgpQHhB+iMOKpVaQl83w8R/h40MYF953r4JV+dJUHTVlH3mu5yt4QOc7T2L",
+	"dA+FdniLIKSJLggyld/YBWlqdQ4Sxbb3U7zcxivOwmb+wu3lvVR+b+cY9hNcrs4IWnjF6gdyzyCuLm6Q",
+	"qLoaNxvLHaYa8iYeWc0YVb5a6/qKX5HNEf2Neovm4ig+utv9rO/c1Y8xor/oEQJGdPKfzaGTfwZjIgJi",
+	"N87HKC9imH/idJ37JMPALWCAi+2RQUynmB9tjx43C0OBp9TIX1TUvGN66GIpjJ0Fe/+11Aru+U6YK0JQ",
+	"Jc2Alr0drsXGbKjZjdsjffRVDLxEtH5il7W0bTshKjws3c5bCmczrWrBbSZdmKe+gw4cmVyh8weWkMvi",
+	"hh0EuIkJZAX4vXOt/yxb9tyixl48ayrRdTzqIIZW+L05Tm+Klkp/hkOQK7OfUN/p2YwmoFOAhBlHeEMa",
+	"5r/KQujnuk4UAnp2ijDVS6l4ulOaVB4Ke3qE1/KapyDU//zP//cozD//8//zdIPcBoAv3URkABkig1yQ",
+	"0gCLaqa7BYKDndvhKUSipo1442i2L0d/8QOXafCVSjp6bjw7cSTdj+NpIzZ77fyJUNNjt8LgD/4cScJ1",
+	"5pigNNwpJmjW8oyecXpmQIIn6Th6jGrLu4PWxOYmfZzPpO1tLXNxjwOXqWgb1oQhg30teMlIDc5u9DWm",
+	"/HyqzBJ1GI4nPR+pbjIU+T6NFQJk9qCc6WEinG56wy2dhZcQw/cANNbrcBpKX6PEza593vTE0vKYRxQT",
+	"zmnLC+Z5TbkVUCW0ptgcpACd+Rltn7YkZ9QgXQtxBW2OMikm7QMXeNEiyUd9xa/WIqH0viLgPxqGayEW",
+	"oScfRh7XHKompoyT0BLBQqboZ5Ou6MvgtyNH7ZQKX9e7pC0Alms+qwHEZkvhjgQDO52zaltzk6lwqG02",
+	"fhACYE4aiw7oZi3LUhRMJvv0TJ+/x+z3zGr22UNGqKSbAqBl3E6DACEEiqaN4+UG+zlyQnP7OBEOOvBk",
+	"2P9FQaxYuIbCRr45uAtflB5Zkiq/WWYL56DFmzu5WuD7XqrCa/2KY43JdP2waYgke+h0+xNc1OFZOTWL",
+	"q1xwLZ/NAlqxTAXCxtnq1F8n2KQh+uVsLvMEaMqkZQehsGoBEz6z2IxSfWbC2sbt0craLXPMVWxB41PI",
+	"tRarnVZiPJx20iuGXHHKnXmeNVoC+eYxPwixSznfquBHhPQ8CfAxtzZoe1DuZS8LRTb9vALhCPo11l/l",
+	"hxDM7MEjeF1KcnInq+VpDhIeXtNAb32CmkBOWTTYI7jj1o+GKOBE9SrDWRT+8Mfs8cSSnDQSLkgsfOFQ",
+	"3OGHEOo9tVzsTWMAENOe5awOdU5Il9H66pFEBxj8uMlc2f3cDLZ58S5fttxjHu9XkHOW+6uNSUxssWZz",
+	"9fdVjigG25DNALNc9Xtg4wPoFcQxgYJov2BwmaUZrAZYZQeyMFniIcg5jIbF3J+MKP4KF5/QxMBf/esj",
+	"Nlr30swXYrb1JHhnBpiaqE4VYyZ4QLRW9sT+cENNf0d6xuc5eQAwMS2DkGWmj+zbGfEyaiWZamGQAeNn",
+	"QGmhoybgAnhZ+iRoL9Sb/TBniOUEO6EX3Qwa9bn7sg3KEWl22Jgh+oZ9Ign30uZcYD22yLoKDQlaCJ5k",
+	"lD68XVvJBY+l91mag15U6qYEPSMBCFncZVyiTXOPUvDkwo5uFe65LNsKxAMyd+eNjO4DgNcCUxhKvLfx",
+	"w6D4XtoIjfP3RjRoV7q7OpjapW7UCv6Fx3NTpWvK5x6fA9GbJN+vTwz3ztkOKV4bbkEOC6oJjxdDMu9i",
+	"iNzlrdPxod9ACpGzE0e254VgjSpEzf5vaJULRwMsVsFrEREYbK2tMBAf2DKcerxYab2TIUROod4rf1W7",
+	"0Sv5Z+EcPQjXrhN5sG+uRX2MgBl/cQ+6Z5hZ1UIowwr9gL2lclhQZ69fvX3HLnklL+ltT7CzqDIHWGQ4",
+	"MspzoTtv7AP2BiuYDfiEnsSOccN8U1hkgtmK/RP2H9j09T+omh0AA2u+siFewi1b86a0lG1hFbfbB+yd",
+	"dFe757tnfvbZZ38MKcu/6aXPVi4o6MqhvBiwZeYB+4sqhTERSgXYJqhka8E4g9pgN8RH7Luv3AD22lj2",
+	"u/f33f/fXx7BaeFHg8a1u/sTdxuuVfbpw8XDhw/ZKkCDwDWjTpKP8EehYOkRfMYDYdoRUcamDdjh6aLY",
+	"i0LsK22FWh3v/1kc2e+Kmq/tfSns+r5bP7yS92V0zU4c728FL0T9CUQxHzmH8dMvvgCq5mUpomE+jl6H",
+	"OUt4qYeowmI+YHPvTz8nUrqWoLtwnjHchq4orhFsAe/7scHz4i94I6qSH0XxmNm6EQi3k3arG+sp2msR",
+	"dzjCh4JH7aYDf//ESZF4zyA46ARYIE9AuEUa9vnDP7KmVo9h+zyGHXn/wI9P2qAT9o7bNNih2S02uhuQ",
+	"eW4NtBIB1bg4eSiwhz9gT6k6zykmYQJXZpCjG86nnz4IPvfji79QlWNgI7x45AMYvJIXjy8+e/DwwWdE",
+	"rQg6B/ZlXFK/Qf/KnY9w+LwoLh5f/EnYp22NeS1MpRV10Pv04UNfwEEFW7yqSio2uPwblQWjJTu3iiYR",
+	"fwIrsn9ohfHDr7DRc28IY78MzJ1wkuz33FmencdhKazb+nHI2k0Oa4wvdjoV1tOi8OPHQ0UY+xW5gJPF",
+	"NEE6kAFGkbRHFzQSOJmiR+d+98hMnGEinhZu+4fKVKsxii8NHp+ddXv5E/3rZzyuSoHWSXdevq51FU9M",
+	"R0KfJ8whYOnSzTm+xj0r/hynnMihwk+CKDDfC0CBPv53OrSJAZWObN5ZVe18L6K5G8PA/bi4qJrEon3L",
+	"r8XHtmof/vpWLdJtRjMdLVZqaZtWGm8gzvoUO/bcifhrwf/NPRU6FX5g8deCv/GB5NwcUDffM+hvaNDh",
+	"rQzObM2vBWZdEXhcSdWdlsta8GJobnhxy5npOpweexvBxv7w2R/+8OXDP0xCYyf8iQ8+nXc8jU7kQNJW",
+	"X8sVPhXRTX8S+r+/ffX9k4ABAYv7mkhXWtP64vGjL3//+99/+ujLMNO+evnyJzT5fs6aO+7tzwVVWw4K",
+	"0c1HeHBXgqN4mFMByme+wPp3ziH54ovPv/jk5sIM7KH//mN/hxSCFxALxQ2xdt96egSl3tVecolSfO2O",
+	"qJ9/bIVMssrZkc84tlCb9y50p9+udCUufl6MXu4jJ3TDj3e4Gdz3vESrJLkhUCBnsIeYcR/jnFL3RIyy",
+	"OMOeaTePzlSFeBpQd6i4/RYUDi8iEARVxrcbo2WWzs4aXTJtQwCLx31ja2p32UpydAu8I4AV359HZvAo",
+	"t8rR17oPFSbIMtIrMKCOMZFUtCRejvSx8GyrtRF3dFw/o7d/YNXeeW2muowireSQn2GavoYHwkxQYy6C",
+	"xhIcx/nW4AgHiABGfZ9QvRBf7UL5zKLj4hPaFvubtDOLdKeD650u+RDOLr5rqq/rB3+G3VGWgfnVhyRk",
+	"zVoQ+JCHS4O+o8UPD/9F/Ft8NYAdT+X/FDjpz+TbkuxPluXlT/iPQV/2DZBARJMw5sy2yJOzbFg3qvAJ",
+	"eMxseSjCg6zc4M66uEsdNjSF7RY6gxyAczg87CYWDVlPA055kNe8x/sIINo+H8EW/UDzi108zufIj+7S",
+	"y6UzZe7DCQNA+tssgqS2/cq9AD/6K+zT9cuIFlUIHqW3li98VKtB3FMXbWA8nEFRA9mqsYxjD6wNmgO+",
+	"iD4/N6Xg14RUGdZHL+nCO5Stf0XOtJKW7QVX5zjZ4XlVA4i2VsYgvINuygJedEuVlZd5XHV4B9vhaVG8",
+	"bJHwd6Hb3vhSzA9qeYSPunPDI3QnsnqKgqsae9+tnTuaz9cN7cGnSMD1Syo3r2POFvEPe49Sga1iowwA",
+	"d0Y4ZpvcNc71MfFc6NXuEjLOeT/0O7AENZ0Md3HU69XOveTDH/Qa3LakEafEAQtpbj9V3yFbDJGHU4Uy",
+	"ZOXXvCwNK5oA1z4AQWoFAP12lrRSvh3/0EkTXfZB/Mrwvqm+JUaQZBQiurVsffmQVFbUa77CkCNJTBSd",
+	"zCp67QsUPRQv+d55+0VI6+OvIRIAZEqiSE7G5U8Bhfbz5aoWhVCWeikO5QiftVdO96xoHDjEyA26rfj4",
+	"NYAKco+fp4+DOEbcDmF7MrgDpRJeMMOHmCZ9ZzKeQfRv+TFacLyt1Lhn2tUcvfwJQUeM4KUocMFChx9E",
+	"miCv1+gyDQC1W89s8qx4Vx8jtTBdwFhaeAYDxOxiUUYRvs6WlxDGBnZyqlMRa0vtiUZFeGjra3Oq+IdA",
+	"c9cTc7r01mfquWkRZdjhf4F5+r83okW6Pqb2ZXFaPsr0PUoQRNxphsJ/bMquZFjhfR6PI57YUF8GFUXU",
+	"ZtDDuTBIq8uic9LcbsW3q6Kpjbhf8qNu7IDV9JIfXzX2GVx9RzoOeFzuwGaaePq7L4P2ehNPf2NFZYBi",
+	"UteFB+zfflWYBrCT1OQG/U/oS2m1s6qcARwZAY8BNorcZm4UC0z7Ip1MYNJrNQV0bv+5O/kjVhjN+K8p",
+	"AfnrmvGOTVdT/1s8BZU+LJjRAYx5ZMYdsx6aSX0sMCsN+U73ez4R8VZ8LDv40S3gIEtuV9tsu6rQoJ9B",
+	"2cNoIQButASjwhsSbhtSo0uJgylBbFdypVKPonSwLxOVlirVu0WJcYcK3aQIbl+oBMASl0xZYJtEAtYq",
+	"6qLoV9FsujcUciue9uvScJrUXBTA5+m0TmSpGOYJi24bci61iUKfC8zuO++HkNS6RmJTdIiUPri/gHpE",
+	"yVP5LsdLujwLuixO1OTlTyCUwUTTX5Tp7LE7slFobb4Rxuo6AxILG+Fc0ZnuyeSe3DZesRoPKTfrta4q",
+	"b7R4DeUWKZYfHGEvoez7YvdLmRk9DeLpV+ktAJ7tJF+Lmsor84chXfNhj8PFT0mzGQ+h+GPDLGM/kqh6",
+	"yP83eFUpKvz0KypkxEm84WHE8vkw1bY8/cC9zj0Q7Pw9f4+P/PThw2Ea0bsFKfl5zhgCZ/IC0J0I7lKI",
+	"dQIME49zDa2c6mPrKkRpHwqEUlgUH7Nv1RY224XzMxO2+BqvOBdOM9fWl2hHCn4M9ULYL1ivmVbinoG2",
+	"ox2Ww1yr37BAHn3+2R/HluBNYJ8Jl/7PojpbgAT4dpQXx2mv43j2gl4cUklfR5d9CKs5tCmbajTH33Ee",
+	"vHI3BloQDqduSrHUejeMw/k6qrM9Lzj5zoDI50uZRXM3PFfHs+XO2ggHVRL6aUou9DgudZagXg4l8itc",
+	"Bg9/ncvgdWMZh+wTQWyIg52WgVOGa12vxOh6uFzLUjxYmeshbfgtV8UL9VyWH1/EAqHvOPxbod6fvf0r",
+	"4t0/f/SHh5+cSac64TojfsuJQkp3Nm/L7MUIEnee6GNurrEfwX0kqrib0P638IoX6lcW2uoxpcbgkYlk",
+	"sGaSBx96nrRmKXU8kfYsBSur0JXH+vUXdaKIcz+5RUIKZdA8+qu/5kPYRm9Iqf3VgwmnWUjhO24vViAb",
+	"SGvaRbfP39m38PH+eFF0OHmetf23f4VR5fFuP214cUsMx4loIXauy1Cj9vhpcps65o0J3C7U+49ekGJ4",
+	"mYScP1eNuFMla16H6l2oVYhC1hCBW+m9AO8wMj7CEqv52prLn4hSZLRq+Wt3/aRs7XNdb7Rzvc7wme5Z",
+	"wmJE7KgbDBnbYzUC8M4M9ozmHrwgZ+rhj+dJZPS+GpuwtQQbCZ3THVAA2r34euGRYO6fznp88TX7XQTF",
+	"g+WDl3wCIWZ3zcpjvxORwpaOJh8rnFP83U7b+dMo0Yz9cuGKPwtRtYuZR2vZb0vxvtK1HTTJv4FLXkZ9",
+	"Ev5FjXJvQ59B8C9bg8swZ+wjhAK45xFPzhrl0zL9yXhfmvcjs/G2qgUvfBOgj/cAvlbFA10J9X5f4oSY",
+	"+3q9litR6FWzF8o+MO2X7MsHgevyo5xIzqLRTpvSNSC9BswphILd4dERYc3SzbrOYR68amq24lZswMJv",
+	"E0MrXTZ7JzzYBL7VfiQeIYph8cAFH8Lwf04F4WNmFY7oLIVU96L24mv/2Azgme9EKM8/R6yLztlJnRen",
+	"c/L9/AGioxPb7ywuPM9VeC3U/E9aBn3uXpR8vmVwRgcJhEgaRneGbD4w7p8BxY2Ae98TxL8l9PDg7foC",
+	"vYU5iy4RgkG93tmRlz+5/xu00b9RGbqIhDXzjTpPKcc3QAeXYW5I2IvrdsPcMrG81rVYUQPSrKry13zw",
+	"xPIJezWUioGkoMKDyyLupYANmVrOvNBYIZXsXQuRzvWueWnEKTv7neZ0g4hzGy78fgZnSPjyB2iZmXJ6",
+	"DxJYaxk66RFWb6vLgmyC0JMm7DAgABxm3vkWLrkbxwSe/UuxIuGHZWYPBXMmIh2kWeSGOffAOZdgvxU1",
+	"Pyh2EGKHsxUj8Y4eotlOFVl3Q7v+BV1y202ftmDZUmwlrCpqgYRoA2iNbTI7Fm+5mMmQdvcGFkoqTbCe",
+	"g2m73ebkcI5l8dw9h4qaZA1lTZ5zM2KOwQB5ijomC8i0vKZlMLhl901pZcVr606T/f2CW34mA21yO7Jp",
+	"7bo+bEKbJJdYAucMgnDcTnod50JiBSAt4bQL/YRxVvLarT6EdjjbySM+nFLfILSzz7712WdfPvrjH7/8",
+	"Q199XP6E//h5XI/cpSOYF7TTNtQX73yRYpK4NG2HFcAO6IPB5mbz0xc4xl7uoi/kS17KnRgX9VO47IMw",
+	"u8KbJug832PfY6hQ8xC71aYR5jy0Ws9EWRKO2S1/z68b2S9L4Y5C08LR7mimqqq8QYl15+FZnJB79r/M",
+	"pkLqCADjuv0DuoiaUSBkVz3BTO+plspqo0tRUO++OxD/N4WccibeVvDuNR/ahv1AU/6WHyMfDXMloiyB",
+	"jHyV28F6DQtk4fGoPv6ma/8XoVa66KQA0uvisiR3N4+SL3Q0Cb9+gQM+Hny2g6d9M85zLvlNUu3TNCDQ",
+	"/o/gofDz33iQ768uF/LOa61gXyttwcbWNfzzsNWlJ7lHZ0yzvbg7AwGEPphk6Ui9m2v5r5T8CC16+rmP",
+	"O5sZatI7MinuqnT8r+cKmy1UTbXy9KUUyOcY+sUuLqh7wsXiAu0s6O6Eje7dn6dXW2Bb7Vwh9KepQuhF",
+	"rgb7PM5/9PrPP3AZ9gua9Q9YhYFuxz1D5yDoEyVEgQFPaFByQ/DUtCVs+U7ckBltkmHlTikU610To33I",
+	"Y5fjIUAxLyI3dd43JlSfMGqUhMUXrVnUNh6B0wOajK67rEORoaOupY14upLyfeEuuk1tLS/LV+vsdHvh",
+	"fuVscwORv15HzT3HlpSjWqMTysHbTmM5P37oaE6QcbKkFIRbUDOku8mJ4Tva3b48MhROah1c/tT+x0hN",
+	"qGwXxrQuGucs2+SKtQMNTx7PgLU3nScP9jctlVSbcTp5d1h33302vHTYIafd5nB55Zom1npKt2p8PF3d",
+	"eebUtG8k9HMT2SPnSGcx4AAN5C1uRWefO3H+u5bqbLCDMHknOctaEGlW+DJsbKagAB1tIElOBPmycJAz",
+	"XuylksbW3EJf70hxfpZQnG1vyxEN64RpDLQDnHLxP7SasLqoL2R4Mt33S5cTvaWeeCl2WblRBOY/d1eG",
+	"U83WVJSXw2Z6rc7eieOgZ/BncfxAbbqoWeB4NBeGdBacEPRJdxIA+oWq1pua70fAQm6Q59q0RbJ15nOg",
+	"ooFtadlB1zvzhP3xYdsUjvrbGQ5HSij6/ezLL4arwm+/QdPbHoEukRNoANogMHplhCqSbl5q++Kjovf/",
+	"+MFxT9Q4c9pS9TioUYxU73N3sIjoiqnH304cEfSE990R5mknjl3tcPnTThzHIEt+V3xYxNJOHKeZa7uw",
+	"aW9pp2Fb9kGN+ZIuOS9w4dWa0bt9O2e7dYrAt5VNxyyoeXfiQ3P9fBNvVuUxTuQXskACtrqW14GrhFum",
+	"dGhTCty31L02NTJbQ/fpbjzl7IinXjlgO3XTWtd3Gj0n2lcrqmruiusrnJ0QW6qh4xTb61o8YdQrHhru",
+	"GPwh4JgWUyanW7RIXzRFgZyNnY+Wd8T81BI0sEroqowTniuOjdIEX22fUDPnQ6JtEH3K5U/4j58vue/E",
+	"Pm8T4e0jhvdboQr8jKfUKPxMZe56wnl5NuYNpJFyjoo17Dw8004wjJOiSe12JNjcQ+9cqxmnprI+4oAm",
+	"CoE7oN320Az7Tum3m+EmTQNO80s66Dzzm+3t3tuXeN2P55ror8/TaOUtp1L1wQnGkC6xAkMmyTq7AC7t",
+	"dj4qpdrdX23FajfY10qsdi+l2t0GdRnUddduTdmip77DL0CX6b73KdCTTganQNcww4/IoIhAunPxKD41",
+	"O3YQS79Lhen1wKKRtvOKgNxBG8df8wtDsvu2CZxHELfOmkT42x1aHROXCAgQGghMqzgO03KuQvhQLjrI",
+	"qHW6Li5/8nf+3KekGVkud9oRhV4xLL0z9WlqK22hY+IJ/xjIEBMpWOYrb5AW8y/Bo25xYw6CkXm75KsV",
+	"1fl82PFlAWZm9xSH9FEsl08ffvqB3/qkQ/14PGG8Zkdhz3UsbDWwymNdRcRB0NLdWKavU8dDdjnBKD+m",
+	"9URiO5sZWBER5mkgjMJ5Jz8AsXQUIAMe3ivwPK5FLdeSRgep2JacYnGhtL06YarIhNDgJb90vPuDqWHi",
+	"yOn3U2g3CZA0VaI2Ws1YvFUlePkxLV4Y0BmXbtUPgYwWQfTDHomG484Yfzip3fjCD+HXs1D/dQ+AetMI",
+	"pIM2bhOZxlRCUbpq6oYxO2qPkQsOv7W6eopX/SvonT85J7mpThWPNGwpwOIzO1H4xGp/6j5eMzA0W/84",
+	"FN+rSqhn3JwveGOSubYfPMdaO5HuQgQ7dXPeX0zQcfCS/2pnsA8qkeUIbYswHLwUpFSKmLpj0kq8/Mn9",
+	"3yibFS2RCZDVw/Y40EVnEn4zEZtz6kCxpjqXZuHQkZ8emGVa53dLoA/PzxGfwW9nwJW6Bz12ulGuxIKV",
+	"cifKI1vxBuJTnsRbXMtCKHcBtRdB64Eas4NtdA8rkRfMOx4fWsMukhnHVau7JvJpTd4eJZf7j0dRP3PD",
+	"iQM851DWMLQxyI+76CPWtU+jI/8D2ZBP0fS4A1sRZjlS8oGbFGH5bN0tiRtdw7oQH1fI6Zk+Y6KoEKaS",
+	"KbJ/SrCBFgMTEqIvphJ8Z4IlDoZHPyy9uHC/CZ5ofOPUMrdW7CvLGlUILMG3bfMR91JgGF8wbiBduGl4",
+	"XRAOsG/nPEomVvbCbnUxvinput/25YfZl0/NjtoluS3lZpl3Zl9XQs3clpc/0WL6+YNv0PEbaGjD6d9v",
+	"lBX1WTe0E8yU1ovdvQB3/bYTPsxOgEmn2txCPAm1u7gxjFCW2YNcidAmVGIhjFB2Rparv0UuMW1e/Bq2",
+	"Stp804V4St/wr+aThlKVLXbXwqUgFWQ25kx5dfyI7G1dHc9tbq9rvR8/2uGq39TZh1Fnvlm3W3xMN3Ww",
+	"vLFHHwGv5qfpL1e14FZ8ROsZxnPuFV3xjbjycPdTeL2zgd0li0Df1ymb2/NC+GaI7iFx9y1gARFR8+Z1",
+	"LaCQG7h5TNzOebzS8GQr/bZ1zuCrwoqKnFWYybbh4vS9UjT44R+Tr/pGVLq2X/uR/RZy+S8K3ei+CJg9",
+	"6o0IJ4Nf+1TRB5bwsjFSgYpTVjNijJy4FYRZ8TKwFX8cW+EbHJP4DS70AdYc9iojXdPG/7a6LMAQQRTx",
+	"pubKthUq0bjumVAdAOF9ioJNX4FrOcwSfLdcSTQXz2WeI/csvZ/ehWOKbUVZhKAgHF/UrajtLEz1JEzX",
+	"rNTGtvzw4j1fWXbNywYqmAGM//Hmnte+o/fHoVeeEwvleQ5WN425yvkslKyPGCNA/sXiwpmbQJ4DJWb0",
+	"8CtS+7+hxIZQYogGw1wF0+q0iZ/SvggYGACJcmi6hqr1/r4+KFEPAmKEeF7r/Su47l9ByKGwxBM+M5AB",
+	"xty2QCQjFGACPl4NhMVKH40G+pNT1+dSQFjtMwmyl9VIP/9XxLS4pUxHKBaW1LrZbC1WdT5p66gA8aKA",
+	"Xg/Ksy1fr6drjRL6Mn80S++l1ru2LPLXPp3uaxhNJQKpkdBM6cP0Gdrz0aLv77gv+r772iF815S6ob9U",
+	"bk2u5doez9XGro2qUP8GvSa7Hot+ubLO/TgsTop9O0SUW3FEElAE2n2054I+qPuoAoZm/9VB/RUvusM9",
+	"074k1yqVfj33RPtaXgYm5kFisR3WHZOrgpWLWPVNLCV7fmRL8WuY2Utbf0T5nXf10c/02SwA4jSJjv8v",
+	"k8WzN0T2I7vGR9G+/dVBvaslL/Ms8L4dQehJchb7F5mN4cHI8e4pM50PT/EOWG0+IEfLExiI9EE98SXX",
+	"kD+A/gw3WMijTC1f17rqrK5fva6CPFmrq5aCdBX1nuhoKAym/BIA0ZEbYJkMY1retqfM+fgqpu73BaCn",
+	"J3FbJCp+3L0fgV74hRekD8yjFkgfoAH3XAs+q26trwMuoaDzIwSl9FZ68gT8VpfFv5aS+l5b3wVp8BRg",
+	"xsqyxGpcZ0A7dzNeJVtu2Ekn1AlrQ9T3S+Dg+GisnO/4TkAE7KVUu7MptCxE9tUaWzaWmL/PoWXRahWq",
+	"mISITRNu1tLNtW7jYEkwr+VmF8d3V4hWxJTI4sIN9WJxcS0LocdjuvAwGtAv3XXqO15EEztATk4hQ45o",
+	"i/P37IR3rHXdTsRQx9Cpm6naaqvNxxUofI1j+g05cp4SLEnRIpAqrtK1pKDfAol6Vk0I9lUln7V+tBlu",
+	"e/i20jtxp7E3ekNSsH1UAbTDkfZcMYXQ+sVuIZQa2Ul6DYAEaixwLY20ujbsUGsb+OQ0E6URoKMPut4h",
+	"99kTLLj1J2qEiFt8JHv0LT/eUa+m19r8Br/58FCIbgep7FqeoRVqcS3FYUgvvKZL7nBm/Styh7b/+Ty6",
+	"IIrIY9zECOGVbAmRYeAQ7c1o6dx4j9407poFWwojC9F2m+RtATL0qfloQ5C1Lj8mZOFbYd8gN/9d6Kqn",
+	"q5VuFL7hN5X1oVUWFpd7uk6cCsZZDb1hoH7sxsqLUBIf0TJ24/k62AG/2cXnyaJ6XyqQ31Ea3AeuV1yx",
+	"pWBYX1AQBnDOMvqYIGBvhSqeQaTFnK/Khq+sSZbvyhq6EDyBnhyPGS9L9DvieM+iTQ6PsZ5+PHUF/7XU",
+	"K1tppcTKrf72jYfeRDIjofoQDRWMDZfcWODaNZQ5kjPyP0Zp/Q8xlPV5x3fiL9Ukfv6vCOJyph5L2F5X",
+	"2lxnpbvf3Rl66Ffr9flooVd2bLG+42b3dAUrjUL73WTKF8kIY6MshhgDR1vBrbhvJfTKGI4JukH5J5yN",
+	"ifp1Y5ler8+GJqelfc8wy80OHz152Vtum4+LQ+ItDulfATf11Oygszwmo5zfF1IW3ApjQwgdOs7PsRab",
+	"zUaYtlfgx3Ha46DO14yLaIsyXB0UgQaEQAxKw6LlLTQityf1gykNsSbd0+8MAF2NfM9yXzYwqjPWqDTC",
+	"6H+r9PrlQ024MltodQxnQIgJX9m4jLUdEhocPlyiBIRyjShnKFmry4/IKH8nynLAr0scWN9re5Z2Q3EC",
+	"97SiCdHBkE1yOhNbdIVcvpfGdKm7W4uaH3g5ZNWBbUWL9a5b1v62E0NBvtPPvxCQKGfP/kDr5dxF9Keg",
+	"ny/GQT8fA9rnt+Xquz/3onoQVNdrb3VQuH+qWtL1LrTSz+UpfggX3eH8ti/JyLod6nkqMttCymWNOR+o",
+	"BzkCk4xv2YINW3yfbOezfbyphyCgSytXHxMw6J1c7SIs/fnzEO/gez+wQvqgCxaMFaSfjquXINTUVgjH",
+	"0DPyPkQnXuv7vEdLaMgceSP2+lq89MbOHQrzjWfxOG2DHqByCyT9CG1UKTjNi0IU7el9S0F/DaJwWtaH",
+	"xNehdauPih+4gXYw1JVogNX3Q4juZWuLps+o8PsZGH79w+6ZQLxyO3WYxUbzzsKb94prUSPl/Y93o2/i",
+	"1foBLaCBiXbiOodThPmRaPmHiX7CqJeJ80tVy8Nm3JvdabkU9iA6zJQJbXMJZ+19CB3f8nzKHjfoRNG1",
+	"d+5FDUwKdnM8a9g90ku9zn0pYa+0Wst6fxaKlwHyOngJ7Ylz+Sl+C/f623726XgLVX/r2ULk54o4hKL6",
+	"KOgjDavlZmuRxfc09Jqe1koOFy8+wytO9GYvuVyWaNku4JBzzoQor4V5gpg8bhhXR9jke34ELA+EMNNM",
+	"/Igy+aV78D3T1XFq9z0S41n5XaRCNKmuBFgOe26jzrkhAaw0gkzdJbc+QSeslcufcCznoP9NEOPTDp1F",
+	"jZ/nQuMFzOIdVkQ9evhwcnejXzrukbeM30Xsd+fD79FC9nWPvtCx0KtmL5QlHJ+zfqXtVDiCIQBd8vfa",
+	"2PvLI1Dsff7oj59/9vDzYYW2lQbCvwMaDcXwLV34IVRJMKmm6BLDr8/UyPMHZ13FE8FJtIte5X3bj5tA",
+	"CKB4IJF8pxqFJuvyJxjVz5eNKvTdqBW/oib0+M92V88HJfhO/JLGoXu/Opdx+BdVaGC+xnXYsdWpe7cP",
+	"YfEVtBZvsSvgOSOCZcTukMrynRjapS/wijsUKb0hWwoe+NPOpROdZoMKvsDLto6scN8TzIfCpKDykmWp",
+	"VzviT9jqAys1gmbc6JG9Tdi73ac4W5dUlHYnpv9Ts2spr87vZv/AlTUfXS/9lgwLJpr4gpbOSJblpB10",
+	"2bI33cm0QL0ibhRsmf/Lz88ZdSp+US7YJTyPzhls+rilPjc7E039ugPs69pB7hOHl0EpQE0Pttemi1/S",
+	"pXcqUXzFAL3GXnB1NhaaqrG2F8vgB6j/cibnnqpp704x7oUqfDP8O9l/3wlVfHV8TXW/5wMax8XFjQJf",
+	"HCylH5OcbxVqmJFesD2Xxxcrw+vOFkBBVSxVh7D7LHhDYD2OreXt/8/e1S23jSvpV0H5JpMtOnJ+J8e5",
+	"8nHiOTnJxj52ZqZqp6ZSENmSUKYAFgFZ0XGlal9jX2+fZAvdAElJ/JMFyU52rqxEFEGiG41G/3wfUoEU",
+	"7g5xy7nSGg911LE6EXR5h8qRj2HrYFnben6XiL2fUvGtkkYTEqsp6BIXbNvWBb5gXDJIHJH5WiWVcHBl",
+	"Vovtzmz/1pxV29WA6oAabfSpmklzQdf0Iqu8FqmagsmLLGj9kWbKv4qpXePEYDkVkv55VH+42UqiK/wK",
+	"xQt3BFjdhfXmYVn6/1BzNuUyhPOFE44dw6m4obiEoDwEK6d22Tvf7T5C3eRP/i2y1iZPvOq/RLbZFu7u",
+	"WnPUHQrJUa9WLXmtQ8TzeOJwordN/qWpa6A/dpURYiwkT90hB6MP1To6PeEZoNXnbESI4s4oq/muJZNy",
+	"2Rofv8AL9hFFsiPJ/nEkV98ZLJOnfYm3s4xGoS32JQNKl7A1XBs2VRIrHPFcMzKuFNXlJuZch8j21u6K",
+	"dproicMVbCfC9Nsqo4OVRFNCJBztrhLmpXGQfeCzrIDiJJu7diLpZbE/IFDd9ns0mGKPtgdRBqMRxMZB",
+	"dNv5/da9hAe39k8n+p1Vnl6lw0Fjbq4aj1ZslZoToQIDNUfVREUz/7adQdEGteiwnTlokDEMbudCJmre",
+	"Ovv26Fh1ZveeSeWMnpK68VKlIVk5ZIQXAI24nQgaEQEhcB7dLkAXaljLyC7bB3/lPhJe/bZO1ETTd+vE",
+	"453emXJVNlGVgYywAmyBQMwEhR8rmfiAL3BfM0ZPxSb8ptPizcwhn/PFzk6eF7MiqnQy54v7rYrJZgaj",
+	"PgHLon0wydVD8zRliImgUSap0KarsCKHKc+vdXseki7ZxwKgsfrqv3/4AK4jQkSpERuJ1OczYgzOSUVn",
+	"eSZ27MG7lxnc0odOF8BNVf9g1FhJCMigZEenKOY6S2kOfEc7UV6+9W6cgVzojuWAF+xjMby1blbedzFM",
+	"lTYswZ+omaaUebCMoKyrj7RKlYprSBcuu1fp1NAznYFMIImKxKzK2Q3kYiQgYVzCPGLDRTigs3apIgTl",
+	"7sLfJ0nyG4Jctvkw01lqRMZzM7Aaephww/tvL3j7M2zG2C8S5oWjN2vI5gepQHfbGQqJYubcsCxXN6Ar",
+	"LaHFbif0es3Ns6Oj1y9/ftW+2c1VbiYdbT9obHa/tmmknku7kmoPlOerJu8dcFKR3qcYCcmAL8iuONQc",
+	"kRNkYWFcAq3YjrzgeONy+DgVIM1VrDLo09bjH6z8wRrwLtzYH5WcgMS73lAb6lCDNqvbWRv1hFlr4aNV",
+	"9tb283yisBMjEUlzcSq3wj1YCbK3s/g2hfARRrj2Pq/qb7Oqv9zX+Nql7Sn/riEzvhJX5fSNmrqmYz5U",
+	"s6Y3c2jsG71YHcthjrvlAjehXz+fNoyGZOG1YmwKmNWNhoHG7sGM2nSourvY9XpQm155uZRdebrz7IrV",
+	"Hd3bIn5U4w9W2dZsYnSQCgkb3eijIFd3DVGqevqnu0buMfsECj/iLwKiyCZKwjrFUPXINn4S65tG6/ju",
+	"a6by+zGQf1md/59Wp9tE2LkaOK3dKpl3evVb+MXGNTu9+o39dHl2yl48fX30+Li6/p4eHUVHR0eMbEOx",
+	"Dqc8a6dNy3YZWjoDbmY5nKo0hbit79E+ZoisM+K45YonFEcyai61jy/lMLZuNU7kL6D+eXX+qTpPhtqk",
+	"IRa6AEdyR6YVl0qmC89o6i/H/laQyRscCTtywK5gbL8rgXGtHyY001ZxV+IiEIsEqix2IQLKFeK8bkK7",
+	"94muZ5rpAToxLR787vATNeGfd/YcHkAx3smEuUfEo7udbIIRQNLZotTELTQs1l+sK8eEy0TduAlt4E7h",
+	"MnkIUjRq86SjHyeY+OxkADWgBAGAqUjRqCJu9wbLSzCQjD6JYlLZ/1+Xn1QGWmT3SZkHsQI1X+htliD+",
+	"PpgQA+WYlzHb1chLMnI9+3Q0RC5Wxxc6ZdL6LmtSJLxN3Q24ef+y3PUC2wlaaGEoeXztSGIgB0wCOezJ",
+	"xpTV+Wj0EBbQniA+yxX3oGE+vTzVaMTwQRlnUzVdqnz3a+uWPnwr/KB2xBGVgXRsuPdV0lF4YPa2x+5A",
+	"ZM0IJNaOYMNUxMTIfUPtQVrVhABrcjZTXunI2DJnI5URcXsn+EelNHxy1+0jlktj9Q3mLp/0Q1QdOb1c",
+	"CupioNCjxhSJzKHD96OvfK4GaYx5Du4E/G1lrge39KGuk7pG2nTxxp3RtbUhKjefqrcLwCLv0/TdSocP",
+	"9YVrkUBDLUkYO/U2TF6W+FtRrkWPSYXaHWWLUQ9PEicBEu399lLq1hrxTDzxM9kMuCBNTlCrWy2xzqjb",
+	"eQby5OJ9kMyH0Cz2z12+8RI7dv22/H6aqXyFIfvOib6VPhdBJejdEZIVnFuR7gfcdvlxPZJ/d9G8v3KT",
+	"qnnykgp2yAD9i9Qm4aHvKOBgpw4TKjrCUIPKkbPgDXKJzIuTkKe5HCvwjpyqxbCtyUe+/NvrF0c1KtYj",
+	"nlvVsn1GdfcY2qNoaBrC7tFU2Q3PowX+73//D9KQroX6fF3P1BXpW6/mmNGkRZUMqDYqhy+xSiAqCxQi",
+	"osGOSCeiNXJbIijlrnqkvXs4nGNfOCjFh+Xvy/qKNTyQmg1vo90xKPlnWgKfJRVsZBxj3X4gqPh7euNn",
+	"Lqvl/vm0I+tD87R/s4n0fnVG046CBTJ9pbid1HxYpFGcd5dTY8ykQyQ0NeU89Nkviqg+0SZiDUOBDsIl",
+	"ObuBGASKHuglK1M0RFMsBng8OXZISNgvPQaDJQJFg/ayoUAm48Gt/dNa6udRkZdphntU/Fk/DmGXpkhg",
+	"tP1OOsEdcY2YdqxU0u8cmJYkyVueAnEKB7ca4hwI4anJS8Vpu+DjXVNwu0FamILvLgKIZ7kwi4PjP/5c",
+	"hqZckwWXpHwRSh8SNlyg9tJE2T2vwh1cYWgqT4B+NW1e3ENj9AXSFfJfmIZskukAV5Ue3OLfbwPcXDYu",
+	"39vsmXCozV+gEW5nkRGH9CltjGE2fD8RHXv5qituf3XfuF69lskSKqBVTBl84VjB4LKws1KhKFNTWLHS",
+	"jepYYA18R/p4BTJxIuiCaXj4J9inP5xWItIOZ959Xj5PPn35899ePK3Ut7arp3fyvift5IsTvS200irx",
+	"A68pPJDqS8xzZJj8Ys8oGBPjLE65mJZtv0yNRkh8ucRf9LwPcQQ3f1na2nSlkNoAT459FMaKoXTW2UjN",
+	"ZBLh/6dpQShBvdsq9xAnaLetrFxIs1gyPZcG5qS+r6VxOlFKkyvxmTJqgRj/zF1Z+f7S8BJzwMqGKpSM",
+	"QuZYnqZVpJV2daTwyHfqSPyoPS8PzCW4cdPc0fJCwE+tGCB0xV46mckm90uJuicPzNbggLCWYD/s8Zfi",
+	"vXReJjhwM4HpG+aIoenrR5rx1CXm9hyDb2wx+8tvv6fGNNQkJuQx4+zi7VnE5tQiBV+xGiIHnjgvMhOx",
+	"mWHnT4f/Tso5uMW/PRhpStn3Kw/BRH7Y91cz86ZCQjNcqZrabJXgLbv5ULZFFOxUoDNkM9+z89KouoE5",
+	"TXzbg0YA89G6q7yshQNvD1r3jzORbhhMVbEBc6hNDnwaLnMYHUyAJ27HO6WRD98KnSktfDakueTkW4jN",
+	"BqftkS4ymXdfAg0CyQFTkZv7hyvLq4F2AG/e37LspE7SW5dKnSTXiJ/kjFg5NVpfw6LDwXHX7MfFwcH6",
+	"ODnFc20/a+cSHNlZecsWj4EeMVjwOYcEpBGe0nW53HKYivgDLE6Li6yL/M+r80/sp99heDIzExkxTS0s",
+	"7OWTp48PajKFlCvq0WC15JHgr6Lq8+0foSxWyUpOfj3HWtUT6yPQOa54GifU3pq3BmVL/98ngUp+N15P",
+	"vRo5xArxffA9XN89lXuaoneNMH8QIk+F6Eb4AJDh7d2jlGRBw1zNNeQYB5ryBNYNwSCe2KO2dMi19cRY",
+	"MBZy+1XQzr9TYZzagSPRKclyvZ3mgHc5x690+/J78Tgkh4oXl/AZeaPY1HuPJNrhokaGt+4T4t+oGzIs",
+	"3ankbEmkd0ckq1UaBNh7YDrT7OgHqXD/vCwqvGlVVnOVE4P6rDY+ab3NC39ZqM1GwvxLdeyOODxZz54X",
+	"1xhO9+xLowbrRTgNVtB4IhFfjflnpF5J+j8NGrsuGchkXX6HOWgw7dVpl/aScEh8yA+xsTToZ8HmHtdJ",
+	"8NgcEqkXBdYapHG8UdLXVzDry2JBNmcS5oXErI2MJ0qDfOP2V6mMr8sHFCQRM9uT2wx/bg8F1VrDFZH2",
+	"qoQpRRuspq2Q793lue6U0NWhxfU7RmwKEbgYBomhX/WSc9U6gMwLlIIX0SYEcCFX3YZ2c9WT3pH98xO9",
+	"i+yLMGQFG+xfO6q9PTZ6TPvdRXxwhI9C16q9Gz9Ah7Z14BGFbz5RRGEpxpIJ6duxFbFS3AgDazM0uCUz",
+	"07PPx9mknWDC8hu4VCnsyPv6u5oR4+h+g37ehtcfxdy3W6vAL+IGSjBG7ryFXKUui47/pBwF9n8TnpfK",
+	"G7VhwOMYdGuj8DuZnNBF+4YjcAkc/76PdGkDrMLbI8Ybqm60Ft8thpI5vckgNL3NVmhILnbVK7Z0kokP",
+	"daElawp1gazRj9SRfnAFZH9bK7GLm0f0uH327KvVCQ/DCJlXtNg6QmIskXS7oP4XeTHafoxV0/ow/BoQ",
+	"nGGfZrOR4PH8JmAF1V3wL4y6j+6KmHCP6xsskpyP6r9bLWzxtyl+s1EvgotahwHqsOatYtfICpP2j5EN",
+	"phjVrgW05c7aV0z5RMm2rsZL4MnFhHAMQ5Unz6Rp6FPBp+k+LmTugfyt7rvUCCfoEhGNm+niRAizZwex",
+	"pz07IJOz6XBFlkbpbt6d/eQ+7FC9yzvouUKXd+Bdf6TyDpzT+yjviA7GuZpl3UuTLoseSAEI6eBeCkDs",
+	"UFgA8s+Ld79E7OLTLxH7HYYXEfvHu/enVrdOfnt/9saDlFFKmE1Ummg2BC0SoCyKqw9BdA0YGTaECUEd",
+	"dtV2obIPVJ44P6Pu2HRuvy2MwN47h++2fRTmprvfdM3U3B/YwsXMeAOEfIxcMpLNqsRu8W+fAp9i9d9H",
+	"gQ/qd9gCH3vLHgU+nUZvSwNxPwU+TaZp9wU+buRaLdyinmRZmq31JL0VeVf1JKjM3fUky1NzG6ts8a3T",
+	"vepX/SSmfAyD/whS7FSWFFbrnXg8gUOEYFFpe6VTVBRHfcZvdl8VZefJOmjuwbcxHWvAtp6CMWI6zsHK",
+	"NGd6SlADNadtK9TNoIgK9ciVbiksOJ1AfH2B1wQ7bMNXs1750h2xx989GAqrM4FU033PBiPhmKlDMZVo",
+	"14YxRfYRYi6xM+Qj4JBXS0kqBFSNsUAijupBd0s+1MEmoZwG/GsNPI8n2wNOIwR0xsfwSBMMZANbwIjw",
+	"2VoRuna2WdoJbmq2ONmydX5NOTwJV+QYQE0N6joB+xw6YtLBLX34NpjJRPUL8sVVXs/AQb5fZaIqvKE7",
+	"Egpx8mm3p9eGPqwPHGjr9rdymEq6ApjpoKCYUWPMjUcMvsaQmSpNydKFWsgYqsIcCyUP4SuCfrVVPyTJ",
+	"u68lotn+z+C+8rFH78UaC/79nMAvcW6b2dnGCEKnXZXDEAgXNYFQhYNcMidX6/yeZyCvTA6Ix85+eqL0",
+	"1HoH9u+TbDh6HJWgiNw/nKDiQk/Ub3VwnKtZzZH86fMXz14/f/bqxYpmdVDnjV06ZR/UeWPH/92POo+e",
+	"LAAujMnBxBOC4HIxW9fhmwO7lp76umnRuecOVv1Qv4qiOvfq9fPXr18dve5ZXLyFn7XfJRfwLOWXiWSj",
+	"XE094P8xy5RAlskcHDvAT3aSIpapbJbiez2OiESBqqJ0BpB8uZ5O8CdILRA5ED2NxiHJ+VyuL7pXP//8",
+	"87Onr1bX3OCWPvQgSSyU6x7CKm72MK6iIb8RMdj359X9LYf4WklIaJ6ooXTRL6mZV1fOlklNNHqHdikp",
+	"zdNmo3aBV8Cls5EPgHQGARfa5sDj0xVONbIQ2jtokEkdNN2f++H6xZlM3hurPv2stsceC+UQc4Zyx5Ql",
+	"40zbiWZzhAtOVJFpdx4X7RdLCtPiTl0ZnhuvJrvCOmy1lHZsP7lLcIFH61UVHipkc12pQf+ItgIZDLhX",
+	"4Ow3bRX05dZ69FYhMgchfIxUTiiuXlGjGs9qRYUGt/i31ZRfGZWVurSrI88+pgvp4yn3WEGSxUXoEU8o",
+	"VjnL2AJMW5HSjzEh/1DzwgwRlkLPza9iWrbd+2YpDJW6PownELfBt2LQ79JdfT+Q5N6LfSAhwVb1cROF",
+	"s9ZWO0GAvFRPsHVeBGIC7MTmfEyJePG6/Sxf2DFVldHYs3o6cgPK0axpR0Yjth/43MUX/tpQnkSPbGhN",
+	"6sA9RUS4pOhhjkQK5JrjdGQUZg8VXpvnSo5pID9vujwMjjz6PGEno7WzRwuVVyM21GN46HoM21v7rvDa",
+	"M088+D32960UslHvyPrxRJmMz9AALqtCXRepS7wcrxPK/usS2zuP2cWnX+zUD7mGKhtt8039P2+7Ll0r",
+	"KXVtE/7Nyufr2RGyoKgCU9Ienwi0cc41VsEF40FBbcLmnSx7pF0PLCKHv3r2/PXjN9VwIydC6hyoeJrY",
+	"YByJoHWG6Fx87RifalPfHwCyQLrbCQ/64vtAB710/cen2EZdowqBKLSKlmOScXkSH8J4JiMyXuTScsP0",
+	"RM31KkiuYRNedWSXLNbAN1IfFg3h9QbsP/k1LL/092nAthLqZz+p2P+mZBwiOPwJ5qvt7EKyLOWxgxBc",
+	"WsopjEyzLMum5MZe4Qe5Ce2jYdiuoqq9XGobLnu2mt2lK3/NDlWwGKPpIDNLw5E65yoFqjZBbkXqN2nc",
+	"Ba74DSxNQXjFWX77+yMuPNHXVJK7DCHBhgucs6ra6C7GtCsxlucz0yuqe0V9I2HCuvZm/lbNKk3Pv1ON",
+	"piEaFNrPYAiVVku9N815HDsz7+WujF8BcLH3Qr6Wqb6qzkpY2EfXpjZcUDO0O6i5ntzVlTKogMa0Ced3",
+	"YSbfHR7QqqO6Lb7Pj6MZBVhHo0Jsio9TWcP7gau5JB3shVbz8vEOIAGasGtoo6rDral2X7Z0w16VfZT3",
+	"0g+rHEiYf9yImYkgNhqjVI/taz8lC+2tqY2dpsEaTO18LO9vq3Ie3LpP3/pJfO8Cd6joqwLvC2lRPvRd",
+	"MS2KGRNjeShaGSPDGJhWhcIRupCbH2n0PnU/6+BejDCfMRxQUZMMYsHTw4Sbdk7aK7rwLV730Fj9Qqzk",
+	"8v36BqdpzgJCkPn31hT2p2S25gvPGpChQ8ImKhUJX2CdMJELWPfKriGERigeq+G8D7FIwMtxF96uvfdb",
+	"zxt9D+GaPNEFWlVNziYXxkCQw0UujMuBUp+ckjT51FFVMmxq4rmXi1LC5Qo0fDyGhNjUmt2cz3z8Ea8I",
+	"Rp1QhulXyvVriRLHnQvos71mrR29CJnjLR5Mjf9nnHQko+u52N2bQJgu4DkMS5AtTcmtgo3Q7uiUGhCV",
+	"sJ5RyVKZf12ZudPDWYa99Gwyk0kOCTNcX6MO4jjYAktQKmRWilBx1X08iNb3gM/4CHuvmer4AbX0rrcP",
+	"FIS8aEzxKjst1ikmhIP6VoKM6+UOiELYxNIpprMpfl5DYthliwFNfYNuonyD958k6JnlbM6FIZ2ggket",
+	"lARtWKq0Xm08QCUdjFSaEBtokzdxRlc8XFXquFDJtwV3aI/L56Ifc4kr2moqFLTz2tfVfd7QYvOwVL6X",
+	"sf5IpViXat7HWP+Kq3wkRmYRhHAdSvNpF0Su5pG1IQahTeo0X29ipLX4ahb2poTyhD1ObAhjITWNQtVV",
+	"czLQ+C2yfteZ5zMc/K811bim6mrA5iVgMwrHFdJgP/KctzadrS2bLkdqpzuElX7buTHHc1+wPYJ2BxlD",
+	"5BLQ2JaSKg2aTZU2bLjAnQOLKus2iRzIz23aInDHuwSc4u/ptLnCe+0Ag/oZOmWdfKgFTZNK/XuFYbv1",
+	"OOuu78RLc9dF9KR9Clr+roIUXJ0XR9zjAgUgmxmmRqOoZMImqDI24TfOITHOEXK6NJMJnmdbvY1fi4t+",
+	"wMBF+XI9TzJkEIMcZK7crarxCio68cB3E47uJD0iUzJytQtYo4IxD3ENqaAeVpmUDuVyYOu2iPQd//Gn",
+	"FQSmi/74006xhvzGi3OWpwfHB4ODb39++78AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -15,7 +15,7 @@ import (
 )
 
 const addClient = `-- name: AddClient :one
-insert into client (name, legal_name, owner_name, owner_email, shared) values ($1, $2, $3, $4, $5) returning id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at
+insert into client (name, legal_name, owner_name, owner_email, shared, language) values ($1, $2, $3, $4, $5, $6) returning id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at, language
 `
 
 type AddClientParams struct {
@@ -24,6 +24,7 @@ type AddClientParams struct {
 	OwnerName  string
 	OwnerEmail string
 	Shared     record.Record
+	Language   string
 }
 
 func (q *Queries) AddClient(ctx context.Context, arg AddClientParams) (Client, error) {
@@ -33,6 +34,7 @@ func (q *Queries) AddClient(ctx context.Context, arg AddClientParams) (Client, e
 		arg.OwnerName,
 		arg.OwnerEmail,
 		arg.Shared,
+		arg.Language,
 	)
 	var i Client
 	err := row.Scan(
@@ -45,6 +47,7 @@ func (q *Queries) AddClient(ctx context.Context, arg AddClientParams) (Client, e
 		&i.Shared,
 		&i.PutAwayAt,
 		&i.ErasedAt,
+		&i.Language,
 	)
 	return i, err
 }
@@ -149,7 +152,7 @@ func (q *Queries) AllLocations(ctx context.Context) ([]Location, error) {
 }
 
 const client = `-- name: Client :one
-select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at from client where id = $1
+select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at, language from client where id = $1
 `
 
 func (q *Queries) Client(ctx context.Context, id uuid.UUID) (Client, error) {
@@ -165,12 +168,13 @@ func (q *Queries) Client(ctx context.Context, id uuid.UUID) (Client, error) {
 		&i.Shared,
 		&i.PutAwayAt,
 		&i.ErasedAt,
+		&i.Language,
 	)
 	return i, err
 }
 
 const clients = `-- name: Clients :many
-select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at from client order by lower(name)
+select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at, language from client order by lower(name)
 `
 
 func (q *Queries) Clients(ctx context.Context) ([]Client, error) {
@@ -192,6 +196,7 @@ func (q *Queries) Clients(ctx context.Context) ([]Client, error) {
 			&i.Shared,
 			&i.PutAwayAt,
 			&i.ErasedAt,
+			&i.Language,
 		); err != nil {
 			return nil, err
 		}
@@ -407,7 +412,7 @@ func (q *Queries) LocationsOf(ctx context.Context, clientID uuid.UUID) ([]Locati
 }
 
 const lockClient = `-- name: LockClient :one
-select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at from client where id = $1 for update
+select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at, language from client where id = $1 for update
 `
 
 func (q *Queries) LockClient(ctx context.Context, id uuid.UUID) (Client, error) {
@@ -423,6 +428,7 @@ func (q *Queries) LockClient(ctx context.Context, id uuid.UUID) (Client, error) 
 		&i.Shared,
 		&i.PutAwayAt,
 		&i.ErasedAt,
+		&i.Language,
 	)
 	return i, err
 }
@@ -550,8 +556,8 @@ func (q *Queries) RecordHistory(ctx context.Context, locationID *uuid.UUID) ([]E
 }
 
 const saveClient = `-- name: SaveClient :one
-update client set name = $2, legal_name = $3, owner_name = $4, owner_email = $5, shared = $6, version = version + 1
-where id = $1 and version = $7 returning id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at
+update client set name = $2, legal_name = $3, owner_name = $4, owner_email = $5, shared = $6, language = $8, version = version + 1
+where id = $1 and version = $7 returning id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at, language
 `
 
 type SaveClientParams struct {
@@ -562,6 +568,7 @@ type SaveClientParams struct {
 	OwnerEmail string
 	Shared     record.Record
 	Version    int32
+	Language   string
 }
 
 func (q *Queries) SaveClient(ctx context.Context, arg SaveClientParams) (Client, error) {
@@ -573,6 +580,7 @@ func (q *Queries) SaveClient(ctx context.Context, arg SaveClientParams) (Client,
 		arg.OwnerEmail,
 		arg.Shared,
 		arg.Version,
+		arg.Language,
 	)
 	var i Client
 	err := row.Scan(
@@ -585,6 +593,7 @@ func (q *Queries) SaveClient(ctx context.Context, arg SaveClientParams) (Client,
 		&i.Shared,
 		&i.PutAwayAt,
 		&i.ErasedAt,
+		&i.Language,
 	)
 	return i, err
 }
@@ -624,7 +633,7 @@ func (q *Queries) SaveLocation(ctx context.Context, arg SaveLocationParams) (Loc
 }
 
 const shareClient = `-- name: ShareClient :one
-select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at from client where id = $1 for key share
+select id, name, legal_name, owner_name, owner_email, version, shared, put_away_at, erased_at, language from client where id = $1 for key share
 `
 
 func (q *Queries) ShareClient(ctx context.Context, id uuid.UUID) (Client, error) {
@@ -640,6 +649,7 @@ func (q *Queries) ShareClient(ctx context.Context, id uuid.UUID) (Client, error)
 		&i.Shared,
 		&i.PutAwayAt,
 		&i.ErasedAt,
+		&i.Language,
 	)
 	return i, err
 }

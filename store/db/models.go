@@ -91,6 +91,7 @@ type Client struct {
 	Shared     record.Record
 	PutAwayAt  *time.Time
 	ErasedAt   *time.Time
+	Language   string
 }
 
 type Credential struct {
@@ -350,6 +351,8 @@ type OwnerLink struct {
 	CallAt      *time.Time
 	RemindAt    *time.Time
 	Instead     string
+	Reminded    int32
+	RemindedAt  *time.Time
 }
 
 type OwnerToken struct {

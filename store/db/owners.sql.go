@@ -14,7 +14,7 @@ import (
 
 const addOwnerLink = `-- name: AddOwnerLink :one
 insert into owner_link (id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, remind_at, instead)
-values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead
+values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead, reminded, reminded_at
 `
 
 type AddOwnerLinkParams struct {
@@ -65,6 +65,8 @@ func (q *Queries) AddOwnerLink(ctx context.Context, arg AddOwnerLinkParams) (Own
 		&i.CallAt,
 		&i.RemindAt,
 		&i.Instead,
+		&i.Reminded,
+		&i.RemindedAt,
 	)
 	return i, err
 }
@@ -126,7 +128,7 @@ func (q *Queries) FinishOwnerLink(ctx context.Context, arg FinishOwnerLinkParams
 }
 
 const lockOwnerLink = `-- name: LockOwnerLink :one
-select id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead from owner_link where id = $1 for update
+select id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead, reminded, reminded_at from owner_link where id = $1 for update
 `
 
 func (q *Queries) LockOwnerLink(ctx context.Context, id uuid.UUID) (OwnerLink, error) {
@@ -149,6 +151,8 @@ func (q *Queries) LockOwnerLink(ctx context.Context, id uuid.UUID) (OwnerLink, e
 		&i.CallAt,
 		&i.RemindAt,
 		&i.Instead,
+		&i.Reminded,
+		&i.RemindedAt,
 	)
 	return i, err
 }
@@ -171,7 +175,7 @@ func (q *Queries) OpenOwnerLink(ctx context.Context, arg OpenOwnerLinkParams) (i
 }
 
 const ownerLinkByToken = `-- name: OwnerLinkByToken :one
-select l.id, l.kind, l.location_id, l.directory_id, l.attempt, l.sent_to, l.made_by, l.made_from, l.made_at, l.expires, l.opened_at, l.done_at, l.withdrawn_at, l.call_at, l.remind_at, l.instead from owner_link l join owner_token t on t.link_id = l.id where t.hash = $1
+select l.id, l.kind, l.location_id, l.directory_id, l.attempt, l.sent_to, l.made_by, l.made_from, l.made_at, l.expires, l.opened_at, l.done_at, l.withdrawn_at, l.call_at, l.remind_at, l.instead, l.reminded, l.reminded_at from owner_link l join owner_token t on t.link_id = l.id where t.hash = $1
 `
 
 func (q *Queries) OwnerLinkByToken(ctx context.Context, hash []byte) (OwnerLink, error) {
@@ -194,12 +198,14 @@ func (q *Queries) OwnerLinkByToken(ctx context.Context, hash []byte) (OwnerLink,
 		&i.CallAt,
 		&i.RemindAt,
 		&i.Instead,
+		&i.Reminded,
+		&i.RemindedAt,
 	)
 	return i, err
 }
 
 const ownerLinks = `-- name: OwnerLinks :many
-select id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead from owner_link where location_id = $1 and directory_id = $2 order by made_at desc, id
+select id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead, reminded, reminded_at from owner_link where location_id = $1 and directory_id = $2 order by made_at desc, id
 `
 
 type OwnerLinksParams struct {
@@ -233,6 +239,8 @@ func (q *Queries) OwnerLinks(ctx context.Context, arg OwnerLinksParams) ([]Owner
 			&i.CallAt,
 			&i.RemindAt,
 			&i.Instead,
+			&i.Reminded,
+			&i.RemindedAt,
 		); err != nil {
 			return nil, err
 		}
@@ -242,6 +250,105 @@ func (q *Queries) OwnerLinks(ctx context.Context, arg OwnerLinksParams) ([]Owner
 		return nil, err
 	}
 	return items, nil
+}
+
+const ownerLinksTo = `-- name: OwnerLinksTo :many
+select l.id, l.kind, l.location_id, l.directory_id, l.attempt, l.sent_to, l.made_by, l.made_from, l.made_at, l.expires, l.opened_at, l.done_at, l.withdrawn_at, l.call_at, l.remind_at, l.instead, l.reminded, l.reminded_at from owner_link l join location o on o.id = l.location_id
+where lower(l.sent_to) = lower($1::text) and l.sent_to <> '' and o.client_id = $2
+  and l.withdrawn_at is null and coalesce(l.done_at, l.expires) > $3::timestamptz
+order by l.made_at desc, l.id limit 200
+`
+
+type OwnerLinksToParams struct {
+	SentTo   string
+	ClientID uuid.UUID
+	Since    time.Time
+}
+
+// All that one owner was asked for and that was not taken back, but for what ended long ago, the latest first.
+func (q *Queries) OwnerLinksTo(ctx context.Context, arg OwnerLinksToParams) ([]OwnerLink, error) {
+	rows, err := q.db.Query(ctx, ownerLinksTo, arg.SentTo, arg.ClientID, arg.Since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []OwnerLink{}
+	for rows.Next() {
+		var i OwnerLink
+		if err := rows.Scan(
+			&i.ID,
+			&i.Kind,
+			&i.LocationID,
+			&i.DirectoryID,
+			&i.Attempt,
+			&i.SentTo,
+			&i.MadeBy,
+			&i.MadeFrom,
+			&i.MadeAt,
+			&i.Expires,
+			&i.OpenedAt,
+			&i.DoneAt,
+			&i.WithdrawnAt,
+			&i.CallAt,
+			&i.RemindAt,
+			&i.Instead,
+			&i.Reminded,
+			&i.RemindedAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const ownersToWriteTo = `-- name: OwnersToWriteTo :many
+select distinct o.client_id, lower(l.sent_to)::text as sent_to from owner_link l join location o on o.id = l.location_id
+where l.remind_at <= $1::timestamptz order by 1, 2 limit 200
+`
+
+type OwnersToWriteToRow struct {
+	ClientID uuid.UUID
+	SentTo   string
+}
+
+// To whom something is to be written by now, and whose client's they are.
+func (q *Queries) OwnersToWriteTo(ctx context.Context, now time.Time) ([]OwnersToWriteToRow, error) {
+	rows, err := q.db.Query(ctx, ownersToWriteTo, now)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []OwnersToWriteToRow{}
+	for rows.Next() {
+		var i OwnersToWriteToRow
+		if err := rows.Scan(&i.ClientID, &i.SentTo); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const remindNow = `-- name: RemindNow :exec
+update owner_link set remind_at = $1::timestamptz where id = any($2::uuid[]) and remind_at is not null
+`
+
+type RemindNowParams struct {
+	Now time.Time
+	Ids []uuid.UUID
+}
+
+// What was asked for together is written about in one letter.
+func (q *Queries) RemindNow(ctx context.Context, arg RemindNowParams) error {
+	_, err := q.db.Exec(ctx, remindNow, arg.Now, arg.Ids)
+	return err
 }
 
 const setOwnerAttempt = `-- name: SetOwnerAttempt :exec
@@ -272,6 +379,27 @@ func (q *Queries) SetOwnerCall(ctx context.Context, arg SetOwnerCallParams) erro
 	return err
 }
 
+const setReminder = `-- name: SetReminder :exec
+update owner_link set remind_at = $3, reminded = $2, reminded_at = $4 where id = $1
+`
+
+type SetReminderParams struct {
+	ID         uuid.UUID
+	Reminded   int32
+	RemindAt   *time.Time
+	RemindedAt *time.Time
+}
+
+func (q *Queries) SetReminder(ctx context.Context, arg SetReminderParams) error {
+	_, err := q.db.Exec(ctx, setReminder,
+		arg.ID,
+		arg.Reminded,
+		arg.RemindAt,
+		arg.RemindedAt,
+	)
+	return err
+}
+
 const takeDueCalls = `-- name: TakeDueCalls :many
 update owner_link l set attempt = 'asked' from (
     select id from owner_link where owner_link.call_at <= $1 and owner_link.attempt = '' and done_at is null and withdrawn_at is null limit 200 for update skip locked
@@ -291,51 +419,6 @@ func (q *Queries) TakeDueCalls(ctx context.Context, callAt *time.Time) ([]uuid.U
 			return nil, err
 		}
 		items = append(items, id)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
-const takeDueReminders = `-- name: TakeDueReminders :many
-update owner_link l set remind_at = case when l.remind_at + interval '3 days' < l.expires then l.remind_at + interval '3 days' end
-from (select id from owner_link where owner_link.remind_at <= $1::timestamptz order by owner_link.remind_at limit 200 for update skip locked) due
-where l.id = due.id and l.done_at is null and l.withdrawn_at is null and l.expires > $1::timestamptz
-returning l.id, l.kind, l.location_id, l.directory_id, l.attempt, l.sent_to, l.made_by, l.made_from, l.made_at, l.expires, l.opened_at, l.done_at, l.withdrawn_at, l.call_at, l.remind_at, l.instead
-`
-
-// Those that are to be written to by now; the next time is three days on, as long as the page opens.
-func (q *Queries) TakeDueReminders(ctx context.Context, now time.Time) ([]OwnerLink, error) {
-	rows, err := q.db.Query(ctx, takeDueReminders, now)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []OwnerLink{}
-	for rows.Next() {
-		var i OwnerLink
-		if err := rows.Scan(
-			&i.ID,
-			&i.Kind,
-			&i.LocationID,
-			&i.DirectoryID,
-			&i.Attempt,
-			&i.SentTo,
-			&i.MadeBy,
-			&i.MadeFrom,
-			&i.MadeAt,
-			&i.Expires,
-			&i.OpenedAt,
-			&i.DoneAt,
-			&i.WithdrawnAt,
-			&i.CallAt,
-			&i.RemindAt,
-			&i.Instead,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
 	}
 	if err := rows.Err(); err != nil {
 		return nil, err

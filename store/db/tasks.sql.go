@@ -403,7 +403,7 @@ func (q *Queries) OpenMatters(ctx context.Context, arg OpenMattersParams) error 
 }
 
 const ownerPagesOf = `-- name: OwnerPagesOf :many
-select distinct on (location_id, directory_id) id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead from owner_link
+select distinct on (location_id, directory_id) id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead, reminded, reminded_at from owner_link
 where location_id = any($1::uuid[]) and done_at is null and withdrawn_at is null order by location_id, directory_id, made_at desc
 `
 
@@ -434,6 +434,8 @@ func (q *Queries) OwnerPagesOf(ctx context.Context, locations []uuid.UUID) ([]Ow
 			&i.CallAt,
 			&i.RemindAt,
 			&i.Instead,
+			&i.Reminded,
+			&i.RemindedAt,
 		); err != nil {
 			return nil, err
 		}

@@ -5,10 +5,10 @@ select * from client order by lower(name);
 select * from client where id = $1;
 
 -- name: AddClient :one
-insert into client (name, legal_name, owner_name, owner_email, shared) values ($1, $2, $3, $4, $5) returning *;
+insert into client (name, legal_name, owner_name, owner_email, shared, language) values ($1, $2, $3, $4, $5, $6) returning *;
 
 -- name: SaveClient :one
-update client set name = $2, legal_name = $3, owner_name = $4, owner_email = $5, shared = $6, version = version + 1
+update client set name = $2, legal_name = $3, owner_name = $4, owner_email = $5, shared = $6, language = $8, version = version + 1
 where id = $1 and version = $7 returning *;
 
 -- name: LockClient :one

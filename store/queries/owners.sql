@@ -33,12 +33,24 @@ select call_at::timestamptz from owner_link where call_at > sqlc.arg(now)::times
 -- name: SetOwnerAttempt :exec
 update owner_link set attempt = $2 where id = $1;
 
--- name: TakeDueReminders :many
--- Those that are to be written to by now; the next time is three days on, as long as the page opens.
-update owner_link l set remind_at = case when l.remind_at + interval '3 days' < l.expires then l.remind_at + interval '3 days' end
-from (select id from owner_link where owner_link.remind_at <= sqlc.arg(now)::timestamptz order by owner_link.remind_at limit 200 for update skip locked) due
-where l.id = due.id and l.done_at is null and l.withdrawn_at is null and l.expires > sqlc.arg(now)::timestamptz
-returning l.*;
+-- name: OwnersToWriteTo :many
+-- To whom something is to be written by now, and whose client's they are.
+select distinct o.client_id, lower(l.sent_to)::text as sent_to from owner_link l join location o on o.id = l.location_id
+where l.remind_at <= sqlc.arg(now)::timestamptz order by 1, 2 limit 200;
+
+-- name: OwnerLinksTo :many
+-- All that one owner was asked for and that was not taken back, but for what ended long ago, the latest first.
+select l.* from owner_link l join location o on o.id = l.location_id
+where lower(l.sent_to) = lower(sqlc.arg(sent_to)::text) and l.sent_to <> '' and o.client_id = sqlc.arg(client_id)
+  and l.withdrawn_at is null and coalesce(l.done_at, l.expires) > sqlc.arg(since)::timestamptz
+order by l.made_at desc, l.id limit 200;
+
+-- name: SetReminder :exec
+update owner_link set remind_at = sqlc.narg(remind_at), reminded = $2, reminded_at = sqlc.narg(reminded_at) where id = $1;
+
+-- name: RemindNow :exec
+-- What was asked for together is written about in one letter.
+update owner_link set remind_at = sqlc.arg(now)::timestamptz where id = any(sqlc.arg(ids)::uuid[]) and remind_at is not null;
 
 -- name: TakeDueCalls :many
 update owner_link l set attempt = 'asked' from (

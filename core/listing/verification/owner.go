@@ -1,7 +1,6 @@
 package verification
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -9,7 +8,7 @@ import (
 	"uvent/core/fact/calendar"
 	"uvent/core/fact/contact"
 	"uvent/core/fact/hours"
-	"uvent/core/record/paper"
+	"uvent/core/fact/language"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
 )
@@ -33,7 +32,7 @@ type OwnerWords struct {
 	Until string // until when
 }
 
-// Owner is a task with what it is about.
+// Owner is a task with what it is about, and the language that it is told in.
 type Owner struct {
 	Task    OwnerTask
 	Book    rulebook.Rulebook
@@ -44,6 +43,7 @@ type Owner struct {
 	CallAt  *time.Time
 	Expires time.Time
 	Now     time.Time
+	In      language.Language
 }
 
 // PapersTaken are the kinds of paper that a directory takes for a listing as it stands: with an appeal, for access, or as its
@@ -63,88 +63,110 @@ func (s *State) PapersTaken(book rulebook.Rulebook) []string {
 
 // Words writes the task.
 func (o Owner) Words() OwnerWords {
-	on, zone := o.Book.Name, ZoneOf(o.Record, o.Book)
+	on, zone, in := o.Book.Name, ZoneOf(o.Record, o.Book), o.In
 	w := OwnerWords{
-		Why: fmt.Sprintf(
-			"%s looks after how %s in %s is shown on %s. %s wants to know that it is really yours before it shows it.",
-			o.From,
-			o.Record.Name,
-			o.Record.Address.Locality,
-			on,
-			on,
-		),
-		Until: fmt.Sprintf("This page works until %s.", Day(calendar.DateOf(o.Expires.In(zone)))),
+		Why:   in.Say("why", "from", o.From, "name", o.Record.Name, "town", o.Record.Address.Locality, "directory", on),
+		Until: in.Say("until", "day", in.Day(calendar.DateOf(o.Expires.In(zone)))),
+	}
+	say := func(key string, what ...any) {
+		w.Title, w.What, w.How = in.Say(key+".title"), in.Say(key+".what", append(what, "directory", on)...), in.Say(key+".how")
 	}
 	switch {
 	case o.Task == SendPaper:
-		names := make([]string, len(o.Papers))
+		kinds := make([]string, len(o.Papers))
 		for i, k := range o.Papers {
-			names[i] = strings.ToLower(paper.Title(k))
+			kinds[i] = in.Say("kind." + k)
 		}
-		w.Title = "Send one paper"
-		w.What = fmt.Sprintf("One of these will do: %s. It must show %s and, except on a registration or a licence, %s. A bill must not be older than three months.",
-			strings.Join(names, ", "), nameOnPaper(o.Record), o.Record.Address.Line())
-		w.How = "Take a photo of the whole page, or choose a PDF."
+		say("paper", "kinds", strings.Join(kinds, ", "), "name", nameOnPaper(o.Record, in), "address", o.Record.Address.Line())
 	case o.Task == FilmIt:
 		m, _ := o.Book.Way(rulebook.Video)
-		w.Title = "Film the place in one take"
-		w.What = fmt.Sprintf("%s wants to see that the business is really there: one video of up to %d seconds, without a pause.", on, m.Film.MostSeconds)
-		w.How = "Read the list first, then film it in this order with your phone, and send it here."
-	case o.Task == TakeCall && o.Attempt == nil:
-		w.Title = "Choose when you can take a call"
-		w.What = fmt.Sprintf("%s will call %s and read out a code. The voice is a machine’s; it is no advertising.", on, contact.National(phoneOf(o.Record)))
-		w.How = "Choose a time at which somebody is at the phone with a pen. Then come back to this page with the code."
-		if o.CallAt != nil {
-			w.Title = "You will be called"
-			w.How = fmt.Sprintf(
-				"The call comes %s at %s. Have a pen at hand, write the code down, and type it here.",
-				When(*o.CallAt, o.Now, zone),
-				Clock(*o.CallAt, zone),
-			)
+		say("video", "seconds", m.Film.MostSeconds)
+	case o.Task == TakeCall && (o.Attempt == nil || !o.Attempt.Live()):
+		say("call", "phone", contact.National(phoneOf(o.Record)))
+		switch {
+		case o.CallAt != nil && o.Attempt == nil:
+			w.Title = in.Say("call.chosen.title")
+			w.How = in.Say("call.chosen.how", "moment", in.Moment(*o.CallAt, o.Now, zone))
+		case o.Attempt != nil:
+			w.Title, w.How = in.Say("call.missed.title"), in.Say("call.missed.how")
 		}
 	default:
-		w.Title, w.What = "Type the code", codeComes(o, zone)
-		w.How = fmt.Sprintf("The code has %d digits. Type it below; it goes to %s at once.", o.Attempt.Digits, on)
-		w.Until = fmt.Sprintf("The code works until %s.", Day(calendar.DateOf(o.Attempt.Expires.In(zone))))
+		w.Title, w.What = in.Say("code.title"), codeComes(o, zone)
+		w.How = in.Say("code.how", "digits", o.Attempt.Digits, "directory", on)
+		w.Until = in.Say("until.code", "day", in.Day(calendar.DateOf(o.Attempt.Expires.In(zone))))
 		if m, ok := o.Book.Way(o.Attempt.Method); ok && m.Code.WorksFrom == rulebook.FromArrival {
-			w.Until = fmt.Sprintf("The code works for %s.", m.Code.Words())
+			w.Until = in.Say("until.minutes", "long", span(m.Code.Works(), in))
 		}
 	}
 	return w
 }
 
-func codeComes(o Owner, zone *time.Location) string {
-	a, on := o.Attempt, o.Book.Name
-	switch a.Method {
-	case rulebook.Postcard:
-		s := fmt.Sprintf("A postcard from %s goes to %s.", on, a.To)
-		if a.Window != nil {
-			when := "It should be there"
-			if calendar.DateOf(o.Now.In(zone)).Compare(a.Window.Latest) > 0 {
-				when = "It should have come"
-			}
-			s += " " + when + fmt.Sprintf(" between %s and %s. It looks like advertising; please do not throw it away.", Day(a.Window.Earliest), Day(a.Window.Latest))
-		}
-		return s
-	case rulebook.Call:
-		return fmt.Sprintf("%s called %s %s and read out a code.", on, a.To, When(a.AskedAt, o.Now, zone))
-	case rulebook.Text:
-		return fmt.Sprintf("%s sent a text message with a code to %s %s at %s.", on, a.To, When(a.AskedAt, o.Now, zone), Clock(a.AskedAt, zone))
+// span writes how long a code works.
+func span(d time.Duration, in language.Language) string {
+	switch {
+	case d >= 48*time.Hour:
+		return in.Say("days", "count", int(d/(24*time.Hour)))
+	case d >= 2*time.Hour:
+		return in.Say("hours", "count", int(d/time.Hour))
 	}
-	return fmt.Sprintf(
-		"%s sent an email with a code to %s %s at %s. It may lie among unwanted mail.",
-		on,
-		a.To,
-		When(a.AskedAt, o.Now, zone),
-		Clock(a.AskedAt, zone),
-	)
+	return in.Say("minutes", "count", int(d/time.Minute))
 }
 
-func nameOnPaper(r record.Record) string {
-	if r.LegalName != "" && r.LegalName != r.Name {
-		return fmt.Sprintf("“%s” or “%s”", r.Name, r.LegalName)
+// Heading names the task among those of other places: “Minnow Bay: the code on the card”.
+func (o Owner) Heading() string {
+	key := "place." + string(o.Task)
+	if o.Attempt != nil && o.Attempt.Digits > 0 && o.Attempt.Method != rulebook.Postcard {
+		key = "place.code." + string(o.Attempt.Method)
 	}
-	return fmt.Sprintf("“%s”", r.Name)
+	return o.In.Say(key, "place", o.Record.Label)
+}
+
+func codeComes(o Owner, zone *time.Location) string {
+	a, in := o.Attempt, o.In
+	with := []any{"directory", o.Book.Name, "to", a.To, "when", in.When(a.AskedAt, o.Now, zone), "moment", in.Moment(a.AskedAt, o.Now, zone)}
+	says := in.Say("code."+string(a.Method), with...)
+	switch {
+	case a.Method != rulebook.Postcard || a.Window == nil:
+	case a.ArrivedAt != nil:
+		says += " " + in.Say("code.came", "when", in.When(*a.ArrivedAt, o.Now, zone))
+	default:
+		key := "code.due"
+		if calendar.DateOf(o.Now.In(zone)).Compare(a.Window.Latest) > 0 {
+			key = "code.late"
+		}
+		says += " " + in.Say(key, "earliest", in.Day(a.Window.Earliest), "latest", in.Day(a.Window.Latest))
+	}
+	return says
+}
+
+func nameOnPaper(r record.Record, in language.Language) string {
+	if r.LegalName != "" && r.LegalName != r.Name {
+		return in.Say("name.or", "name", r.Name, "legal", r.LegalName)
+	}
+	return in.Say("name.alone", "name", r.Name)
+}
+
+// Ended says to an owner how it came that a page for a code, a call, a paper or a video has nothing to do any more, and what
+// they may do with a card.
+func (o Owner) Ended(s *State) string {
+	zone, in := ZoneOf(o.Record, o.Book), o.In
+	if a := o.Attempt; a != nil && !a.UnderWay() {
+		day := func(t time.Time) string { return in.Day(calendar.DateIn(t, zone)) }
+		switch {
+		case a.State == AttemptLapsed && s.VerifiedAt == nil:
+			return in.Say("ended.lapsed", "day", day(a.Expires), "from", o.From)
+		case a.State == AttemptUsedUp && s.VerifiedAt == nil:
+			return in.Say("ended.used_up", "from", o.From)
+		case a.State == AttemptReplaced && a.EndedAt != nil && s.VerifiedAt == nil:
+			return in.Say("ended.replaced", "day", day(*a.EndedAt))
+		case a.State == AttemptNeedless && a.EndedAt != nil:
+			return in.Say("ended.needless", "day", day(*a.EndedAt))
+		}
+	}
+	if s.VerifiedAt != nil {
+		return in.Say("ended.verified")
+	}
+	return in.Say("ended.expired", "from", o.From)
 }
 
 func phoneOf(r record.Record) string {
@@ -202,4 +224,19 @@ func BookTime(r record.Record, now time.Time, others []time.Time) (time.Time, bo
 // CallTime reports whether a time is one of those that are offered.
 func CallTime(r record.Record, at, now time.Time) bool {
 	return slices.ContainsFunc(CallTimes(r, now), func(t time.Time) bool { return t.Equal(at) })
+}
+
+// RingTime is when somebody at the location is best rung: the first half hour at which it has been open for an hour already, or
+// else the first at which it is open. False where the record does not say when that is.
+func RingTime(r record.Record, now time.Time) (best time.Time, known bool) {
+	times := CallTimes(r, now)
+	if len(times) == 0 {
+		return best, false
+	}
+	for i, at := range times {
+		if i >= 2 && at.Sub(times[i-2]) == time.Hour {
+			return at, true
+		}
+	}
+	return times[0], true
 }

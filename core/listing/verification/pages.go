@@ -35,6 +35,13 @@ type (
 		What   string    `json:"what"`             // in words: the utility bill
 		Doubts []string  `json:"doubts,omitempty"` // what the directory is likely to mind in it, in sentences
 		Told   []string  `json:"told,omitempty"`   // the same, as the owner was told
+		Claims []string  `json:"claims,omitempty"` // what the owner may say to that, in their words
+	}
+	// OwnerSaid is what the owner says instead of doing it.
+	OwnerSaid struct {
+		passing
+		Task OwnerTask `json:"task"`
+		Says string    `json:"says"` // in words, for people
 	}
 	// OwnerSeen is that somebody has seen what the owner sent.
 	OwnerSeen struct{ passing }
@@ -46,7 +53,7 @@ type (
 	}
 )
 
-var _ = family(of[LinkMade], of[LinkOpened], of[LinkWithdrawn], of[OwnerSent], of[OwnerSeen], of[CallChosen])
+var _ = family(of[LinkMade], of[LinkOpened], of[LinkWithdrawn], of[OwnerSent], of[OwnerSaid], of[OwnerSeen], of[CallChosen])
 
 // Kind names it.
 func (LinkMade) Kind() Kind { return "link_made" }
@@ -59,6 +66,9 @@ func (LinkWithdrawn) Kind() Kind { return "link_withdrawn" }
 
 // Kind names it.
 func (OwnerSent) Kind() Kind { return "owner_sent" }
+
+// Kind names it.
+func (OwnerSaid) Kind() Kind { return "owner_said" }
 
 // Kind names it.
 func (OwnerSeen) Kind() Kind { return "owner_seen" }
@@ -84,6 +94,9 @@ func (e LinkWithdrawn) Tell(rulebook.Rulebook) string { return "Withdrew the pri
 func (e CallChosen) Tell(rulebook.Rulebook) string { return e.Says }
 
 // Tell says it in words.
+func (e OwnerSaid) Tell(rulebook.Rulebook) string { return "The owner says: “" + e.Says + "”" }
+
+// Tell says it in words.
 func (e OwnerSent) Tell(rulebook.Rulebook) string {
 	return plus("Sent what was asked for: "+e.What+".", strings.Join(e.Doubts, " "))
 }
@@ -97,12 +110,22 @@ type FromOwner struct {
 	Paper  string    `json:"paper"` // its id
 	What   string    `json:"what"`
 	Doubts []string  `json:"doubts,omitempty"`
-	Told   []string  `json:"told,omitempty"` // the same, as the owner was told
+	Told   []string  `json:"told,omitempty"`   // the same, as the owner was told
+	Claims []string  `json:"claims,omitempty"` // what the owner may say to that, in their words
+	Says   string    `json:"says,omitempty"`   // what the owner has said instead of doing it
 	At     time.Time `json:"at"`
 }
 
 func (e OwnerSent) happen(s *State, c circumstances) {
-	s.FromOwner = &FromOwner{Task: e.Task, Paper: e.Paper, What: e.What, Doubts: e.Doubts, Told: e.Told, At: c.at}
+	s.FromOwner = &FromOwner{Task: e.Task, Paper: e.Paper, What: e.What, Doubts: e.Doubts, Told: e.Told, Claims: e.Claims, At: c.at}
+}
+
+func (e OwnerSaid) happen(s *State, c circumstances) {
+	f := FromOwner{Task: e.Task, At: c.at, Says: e.Says}
+	if was := s.FromOwner; was != nil && was.Task == e.Task { // what is said is said of what was sent
+		f.Paper, f.What, f.Doubts, f.Told, f.Claims = was.Paper, was.What, was.Doubts, was.Told, was.Claims
+	}
+	s.FromOwner = &f
 }
 
 func (OwnerSeen) happen(s *State, _ circumstances) { s.FromOwner = nil }

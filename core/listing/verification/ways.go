@@ -10,6 +10,7 @@ import (
 	"uvent/core/fact/calendar"
 	"uvent/core/fact/contact"
 	"uvent/core/fact/hours"
+	"uvent/core/fact/language"
 	"uvent/core/record/paper"
 	"uvent/core/record/record"
 	"uvent/core/rule/film"
@@ -155,7 +156,7 @@ func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, p
 			)+"."
 			return
 		}
-		w.Open, w.To, w.Paper, w.Doubts = true, "the video", papers[i].ID, papers[i].Film.Doubts(m.Film)
+		w.Open, w.To, w.Paper, w.Doubts = true, "the video", papers[i].ID, papers[i].Film.Doubts(m.Film, language.English)
 		w.Says = strings.Join(append([]string{"With the video. " + when}, w.Doubts...), " ")
 	case rulebook.Card:
 		w.Open, w.To, w.Says = true, "a card", "With a card in the business’s name. "+when

@@ -62,6 +62,9 @@ type OwnerPage struct {
 	Opened  bool
 	Expires time.Time
 	CallAt  *time.Time // when they are to be called
+
+	Letters    int        // that were written about it
+	LastLetter *time.Time // when the last of them was
 }
 
 // Task is one thing to do or to wait for.
@@ -285,8 +288,18 @@ func withdrawn(l Listing, now time.Time) (Task, Rest) {
 func sent(l Listing, other Task) Task {
 	f := l.State.FromOwner
 	if other.Group == Mine && (other.Until != nil || other.Act == Argue) {
-		other.Says = "The owner has sent " + f.What + ". " + other.Says
+		word := "The owner has sent " + f.What + ". "
+		if f.Says != "" {
+			word = "The owner says: “" + f.Says + "” "
+		}
+		other.Says = word + other.Says
 		return other
+	}
+	if f.Says != "" {
+		return Task{
+			Kind: OwnerSent, Group: Mine, Act: OpenIt, Title: "The owner has answered about " + l.Label + " on " + l.Book.Name,
+			Says: strings.Join(append([]string{"They say: “" + f.Says + "”"}, f.Doubts...), " "),
+		}
 	}
 	says := "Nothing that we can read speaks against it."
 	if len(f.Doubts) > 0 {

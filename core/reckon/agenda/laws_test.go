@@ -56,6 +56,9 @@ func (w *walk) asked() {
 			ID: "p", Task: []verification.OwnerTask{verification.TypeCode, verification.SendPaper, verification.TakeCall, verification.FilmIt}[w.IntN(4)],
 			MadeAt: made, Opened: w.IntN(2) == 0, Expires: made.AddDate(0, 0, 14),
 		}
+		if w.IntN(2) == 0 {
+			w.l.Page.Letters, w.l.Page.LastLetter = 1+w.IntN(6), &made
+		}
 	}
 }
 

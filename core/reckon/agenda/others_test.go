@@ -201,6 +201,31 @@ func TestACodeThatTheOwnerIsAskedFor(t *testing.T) {
 	}
 }
 
+// An owner who was written to as often as anybody is, and does not answer, is to be rung though the page still works: at a time
+// at which somebody is there.
+func TestAnOwnerWhoDoesNotAnswerIsRung(t *testing.T) {
+	l := at(verification.State{Control: verification.Held, Visibility: verification.Hidden, HeldSince: &start}, "")
+	rec := *l.Record
+	rec.Phones, rec.Hours, rec.Zone = []record.Phone{{E164: "+13605550142", Voice: true}}, "Mo-Su 09:00-18:00", "America/Los_Angeles"
+	l.Record = &rec
+	for letters := range 7 {
+		l.Page = &OwnerPage{ID: "p", Task: verification.SendPaper, MadeAt: start, Expires: start.AddDate(0, 0, 60), Letters: letters, LastLetter: &start}
+		last := verification.NextLetter(letters, start) == nil && letters > 0
+		early, _ := For(l, start.AddDate(0, 0, 3))
+		late, _ := For(l, start.AddDate(0, 0, 5))
+		if early.Kind != OwnerAsked || (late.Kind == OwnerSilent) != last {
+			t.Errorf("%d letters: %s, then %s", letters, early.Kind, late.Kind)
+		}
+		if last &&
+			(late.Group != Mine || !strings.Contains(late.Says, "written to 5 times") && letters == 5 || !strings.Contains(late.Says, "Ring (360) 555-0142, best ")) {
+			t.Errorf("%d letters: %q", letters, late.Says)
+		}
+		if last && (early.Changes == nil || !early.Changes.Equal(start.AddDate(0, 0, 4))) {
+			t.Errorf("%d letters: it changes at %v", letters, early.Changes)
+		}
+	}
+}
+
 // What a directory says may be long, and a code that works no more is nobody's to type.
 func TestLongCausesAndDeadCodes(t *testing.T) {
 	long := at(

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"uvent/core/fact/calendar"
+	"uvent/core/fact/contact"
 	"uvent/core/listing/verification"
 )
 
@@ -37,6 +38,7 @@ func ofOwner(l Listing, t Task, now time.Time) (Task, bool) {
 	if owner == "" {
 		owner = "The owner"
 	}
+	silent := verification.Silent(p.Letters, p.LastLetter)
 	out := Task{Cause: p.ID, Act: OpenIt, Until: t.Until}
 	asked := verification.Day(calendar.DateOf(p.MadeAt.In(zone)))
 	switch {
@@ -48,23 +50,42 @@ func ofOwner(l Listing, t Task, now time.Time) (Task, bool) {
 			verification.Clock(*p.CallAt, zone),
 		)
 		out.Changes = p.CallAt
-	case p.Expires.After(now):
+	case p.Expires.After(now) && (silent == nil || silent.After(now)):
 		out.Kind, out.Group, out.Title = OwnerAsked, Owner, fmt.Sprintf("%s was asked for %s for %s on %s", owner, what, l.Label, l.Book.Name)
 		out.Says = fmt.Sprintf("Asked on %s, and has not opened the page.", asked)
 		if p.Opened {
 			out.Says = fmt.Sprintf("Asked on %s; the page was opened, and nothing came yet.", asked)
 		}
-		if out.Changes = &p.Expires; t.Until != nil && t.Until.Add(-pressing).Before(p.Expires) {
+		if out.Changes = &p.Expires; silent != nil && silent.Before(p.Expires) {
+			out.Changes = silent
+		}
+		if t.Until != nil && t.Until.Add(-pressing).Before(*out.Changes) {
 			out.Changes = new(t.Until.Add(-pressing))
 		}
 	case l.State.HasDecided(string(OwnerSilent), p.ID):
 		return t, false
 	default:
 		out.Kind, out.Group, out.Title = OwnerSilent, Mine, fmt.Sprintf("%s has not answered about %s on %s", owner, l.Label, l.Book.Name)
-		out.Says = fmt.Sprintf("Asked for %s on %s, and the page has ended. Ring them, or choose another way.", what, asked)
-		if phone := l.Record.MainPhone(); phone != "" {
-			out.Says = fmt.Sprintf("Asked for %s on %s, and the page has ended. Ring %s, or choose another way.", what, asked, phone)
+		out.Says = fmt.Sprintf("Asked for %s on %s, and the page has ended. ", what, asked)
+		if p.Expires.After(now) {
+			out.Says = fmt.Sprintf("Asked for %s on %s and written to %d times. ", what, asked, p.Letters)
 		}
+		out.Says += ring(l, now) + ", or choose another way."
 	}
 	return out, true
+}
+
+// ring says how an owner is best reached by phone.
+func ring(l Listing, now time.Time) string {
+	phone := l.Record.MainPhone()
+	if phone == "" {
+		return "Ring them"
+	}
+	phone = contact.National(phone)
+	at, known := verification.RingTime(*l.Record, now)
+	if !known {
+		return "Ring " + phone
+	}
+	zone := verification.ZoneOf(*l.Record, *l.Book)
+	return fmt.Sprintf("Ring %s, best %s at %s", phone, verification.When(at, now, zone), verification.Clock(at, zone))
 }

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"uvent/core/fact/address"
+	"uvent/core/fact/language"
 	"uvent/core/record/record"
 )
 
@@ -29,24 +30,48 @@ type Finding struct {
 	Paper  string // that line
 	Says   string // in a sentence, with what to do
 	Mend   string // what the record would have to say to agree; empty where it cannot be mended there
+	Held   bool   // of a date: it is that until which it held
 }
 
-// ToOwner says it to whoever sent the paper, who knows of no record.
-func (f Finding) ToOwner() string {
-	there := cmp.Or(f.Record, "a unit")
+// ToOwner says it to whoever sent the paper, who knows of no record, in a language. Of another address or none, or another
+// name, what they can do themselves is said; what is only ours to do is not.
+func (f Finding) ToOwner(in language.Language) string {
+	with := []any{"paper", cmp.Or(f.Mend, f.Paper), "record", cmp.Or(f.Record, in.Say("minded.unit"))}
+	key := f.Fact
+	switch {
+	case f.Fact == "unit":
+		key = "unit." + f.unit()
+	case f.Line < 0 && (f.Fact == "name" || f.Fact == "address"):
+		key += ".none"
+	case f.Fact == "date" && f.Held:
+		key = "held"
+	}
+	return in.Say("minded."+key, with...)
+}
+
+// Claim is what whoever sent the paper may say against it: that the record is wrong. Empty where they cannot.
+func (f Finding) Claim(in language.Language) string {
+	with := []any{"paper", f.Mend, "record", cmp.Or(f.Record, in.Say("minded.unit"))}
 	switch {
 	case f.Good || f.Mend == "":
-		return f.Says
-	case f.Fact == "name":
-		return fmt.Sprintf("It is made out to “%s”. Send one in the business’s name, or tell us if that is its legal name.", f.Paper)
-	case f.Fact == "unit" && f.Mend == "–":
-		return fmt.Sprintf("The listing names %s, and the paper does not. Send one that does, or tell us that there is none.", there)
-	case f.Fact == "unit" && f.Record == "":
-		return fmt.Sprintf("It names %s, and the listing does not. Send one without it, or tell us that you are in %s.", f.Mend, f.Mend)
+		return ""
 	case f.Fact == "unit":
-		return fmt.Sprintf("It names %s, and the listing %s. Tell us which is right, or send one with %s.", f.Mend, there, there)
+		return in.Say("claim.unit."+f.unit(), with...)
+	case f.Fact == "name":
+		return in.Say("claim.name")
 	}
-	return f.Says
+	return ""
+}
+
+// unit is how a paper's unit differs from the record's.
+func (f Finding) unit() string {
+	switch {
+	case f.Mend == "–":
+		return "lacking"
+	case f.Record == "":
+		return "more"
+	}
+	return "other"
 }
 
 // billMonths is how old a bill may be.
@@ -214,6 +239,7 @@ func dated(p Said, lines []string, now time.Time) []Finding {
 	day, err := time.Parse(time.DateOnly, issued)
 	switch until, bad := time.Parse(time.DateOnly, p.Until); {
 	case bad == nil && until.AddDate(0, 0, 1).Before(now):
+		f.Held = true
 		f.Says = fmt.Sprintf("It held until %s. Send one that holds.", until.Format("2 January 2006"))
 	case !bill:
 		return nil

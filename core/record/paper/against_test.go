@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"uvent/core/fact/address"
+	"uvent/core/fact/language"
 	"uvent/core/record/record"
 )
 
@@ -81,9 +82,9 @@ func TestOwnersAreToldOfNoRecord(t *testing.T) {
 	} {
 		for _, r := range []record.Record{r, with} {
 			for _, f := range Faults(Against(Said{Kind: "utility_bill", Text: lines}, r, now)) {
-				said[f.ToOwner()] = true
-				if strings.Contains(f.ToOwner(), "record") {
-					t.Errorf("%s: %q", f.Fact, f.ToOwner())
+				said[f.ToOwner(language.English)] = true
+				if strings.Contains(f.ToOwner(language.English), "record") {
+					t.Errorf("%s: %q", f.Fact, f.ToOwner(language.English))
 				}
 			}
 		}

@@ -1,11 +1,15 @@
-// Package film reads what a video's headers say: how long it is and whether it is one
-// take. Nothing is decoded.
+// Package film judges a video by what is measured of it: how long, how large, how bright, whether anything moves in it, whether
+// it was cut, whether it has sound. Measuring is done by ffprobe and ffmpeg (https://ffmpeg.org/documentation.html); here is
+// what they are asked and how what they write is read.
 package film
 
 import (
-	"encoding/binary"
+	"bytes"
+	"encoding/json"
 	"fmt"
 	"math"
+	"strconv"
+	"strings"
 )
 
 // MostBytes is how large a video may be.
@@ -19,11 +23,17 @@ const (
 	WebM Format = "webm" // RFC 9559
 )
 
-// Film is what the headers say.
+// Film is what is measured of a video.
 type Film struct {
-	Format  Format
-	Seconds float64
-	Takes   int // stretches that were put together; 1 where nothing was cut
+	Format  Format  `json:"format,omitempty"`
+	Seconds float64 `json:"seconds,omitempty"`
+	Width   int     `json:"width,omitempty"`  // pixels, as it is shown
+	Height  int     `json:"height,omitempty"` // pixels, as it is shown
+	Sound   bool    `json:"sound,omitempty"`
+	Takes   int     `json:"takes,omitempty"`  // stretches that were put together; 1 where nothing was cut
+	CutAt   float64 `json:"cut_at,omitempty"` // the second of the first cut
+	Dark    float64 `json:"dark,omitempty"`   // the part of it that is too dark to see anything, 0 to 1
+	Motion  float64 `json:"motion,omitempty"` // how much a picture differs from the one before, in 255ths of the whole range; 0: nothing moves
 }
 
 // Refusal is why a file is not taken, and what to do.
@@ -31,253 +41,130 @@ type Refusal string
 
 func (r Refusal) Error() string { return string(r) }
 
-// Read reads the headers of an MP4 or WebM file. The error is a Refusal.
-func Read(data []byte) (Film, error) {
+// Broken is the refusal of a video of which nothing can be seen.
+const Broken = Refusal("The video is damaged or cut short. Send it again from where it was filmed.")
+
+// Sniff tells how a file is packed. The error is a Refusal.
+func Sniff(data []byte) (Format, error) {
 	switch {
 	case len(data) > MostBytes:
-		return Film{}, Refusal(fmt.Sprintf("The video has %d MB; up to %d MB are taken. Film it in a lower quality.", len(data)>>20, MostBytes>>20))
+		return "", Refusal(fmt.Sprintf("The video has %d MB; up to %d MB are taken. Film it in a lower quality.", len(data)>>20, MostBytes>>20))
 	case len(data) > 12 && string(data[4:8]) == "ftyp":
-		return readMP4(data)
-	case len(data) > 4 && binary.BigEndian.Uint32(data) == idEBML:
-		return readWebM(data)
+		return MP4, nil
+	case bytes.HasPrefix(data, []byte{0x1a, 0x45, 0xdf, 0xa3}):
+		return WebM, nil
 	}
-	return Film{}, Refusal("This is no video that can be read. Videos are MP4 or WebM.")
+	return "", Refusal("This is no video that can be read. Videos are MP4 or WebM.")
 }
 
-const broken = Refusal("The video’s header is damaged or cut short. Send it again from where it was filmed.")
-
-// box is a part of an MP4 file.
-type box struct {
-	kind string
-	body []byte
+// demuxer is what ffmpeg calls the format. It is named, so that a file cannot choose one that opens others.
+func (f Format) demuxer() string {
+	if f == WebM {
+		return "matroska"
+	}
+	return "mov"
 }
 
-// boxes parts data into boxes; ok is false where they do not fill it.
-func boxes(data []byte) (out []box, ok bool) {
-	for len(data) > 0 {
-		if len(data) < 8 {
-			return out, false
+// perSecond is how many pictures of a second are looked at.
+const perSecond = 5
+
+// Probe are ffprobe's arguments for a file on its standard input.
+func (f Format) Probe() []string {
+	return []string{"-v", "error", "-of", "json", "-show_entries", "format=duration:stream=codec_type,width,height:stream_side_data=rotation",
+		"-protocol_whitelist", "file", "-f", f.demuxer(), "-i", "file:/dev/stdin"}
+}
+
+// Look are ffmpeg's arguments: some pictures of each second are made small and measured, and what was measured is written.
+func (f Format) Look() []string {
+	return []string{"-v", "error", "-nostdin", "-threads", "1", "-filter_threads", "1", "-protocol_whitelist", "file", "-f", f.demuxer(), "-i", "file:/dev/stdin",
+		"-map", "0:v:0", "-vf", fmt.Sprintf("fps=%d,scale=160:-2,signalstats,scdet=threshold=100,metadata=mode=print:file=-", perSecond), "-f", "null", "-"}
+}
+
+// Read reads what ffprobe wrote of a file, and ffmpeg of its pictures. The error is a Refusal.
+func Read(format Format, probed, looked []byte) (Film, error) {
+	var p struct {
+		Format  struct{ Duration string }
+		Streams []struct {
+			Type   string `json:"codec_type"`
+			Width  int
+			Height int
+			Sides  []struct{ Rotation float64 } `json:"side_data_list"`
 		}
-		size, head := uint64(binary.BigEndian.Uint32(data)), uint64(8)
-		switch size {
-		case 0: // to the end
-			size = uint64(len(data))
-		case 1:
-			if len(data) < 16 {
-				return out, false
+	}
+	if err := json.Unmarshal(probed, &p); err != nil {
+		return Film{}, Broken
+	}
+	out, pictures := Film{Format: format}, false
+	for _, s := range p.Streams {
+		switch {
+		case s.Type == "audio":
+			out.Sound = true
+		case s.Type == "video" && !pictures:
+			pictures, out.Width, out.Height = true, s.Width, s.Height
+			for _, side := range s.Sides {
+				if turned := math.Mod(math.Abs(side.Rotation), 180); turned == 90 {
+					out.Width, out.Height = s.Height, s.Width
+				}
 			}
-			size, head = binary.BigEndian.Uint64(data[8:]), 16
 		}
-		if size < head || size > uint64(len(data)) {
-			return out, false
-		}
-		out = append(out, box{string(data[4:8]), data[head:size]})
-		data = data[size:]
-	}
-	return out, true
-}
-
-func find(list []box, kind string) []byte {
-	for _, b := range list {
-		if b.kind == kind {
-			return b.body
-		}
-	}
-	return nil
-}
-
-func readMP4(data []byte) (Film, error) {
-	top, _ := boxes(data) // what comes after the movie's box may be cut short
-	movie, ok := boxes(find(top, "moov"))
-	if !ok || len(movie) == 0 {
-		return Film{}, broken
-	}
-	seconds, ok := duration(find(movie, "mvhd"))
-	if !ok {
-		return Film{}, broken
-	}
-	f := Film{Format: MP4, Seconds: seconds, Takes: 1}
-	pictures := false
-	for _, b := range movie {
-		if b.kind != "trak" {
-			continue
-		}
-		track, ok := boxes(b.body)
-		media, ok2 := boxes(find(track, "mdia"))
-		if !ok || !ok2 {
-			return Film{}, broken
-		}
-		if h := find(media, "hdlr"); len(h) < 12 || string(h[8:12]) != "vide" {
-			continue
-		}
-		pictures = true
-		edits, _ := boxes(find(track, "edts"))
-		f.Takes = max(f.Takes, takes(find(edits, "elst")))
 	}
 	if !pictures {
 		return Film{}, Refusal("The file has no pictures, only sound. Send the video.")
 	}
-	return f, nil
+	seconds, err := strconv.ParseFloat(p.Format.Duration, 64)
+	if err != nil || !(seconds > 0) || math.IsInf(seconds, 0) || out.Width <= 0 || out.Height <= 0 {
+		return Film{}, Broken
+	}
+	out.Seconds = seconds
+	return out, out.look(looked)
 }
 
-// duration reads a movie header box.
-func duration(b []byte) (float64, bool) {
-	var scale, long uint64
-	switch {
-	case len(b) >= 32 && b[0] == 1:
-		scale, long = uint64(binary.BigEndian.Uint32(b[20:])), binary.BigEndian.Uint64(b[24:])
-	case len(b) >= 20 && b[0] == 0:
-		scale, long = uint64(binary.BigEndian.Uint32(b[12:])), uint64(binary.BigEndian.Uint32(b[16:]))
-	}
-	if scale == 0 {
-		return 0, false
-	}
-	return float64(long) / float64(scale), true
-}
-
-// takes counts the stretches of an edit list that show something: an empty edit, which
-// only delays, has the media time -1.
-func takes(b []byte) (n int) {
-	if len(b) < 8 {
-		return 1
-	}
-	size, at := 12, 4
-	if b[0] == 1 {
-		size, at = 20, 8
-	}
-	for e := b[8:]; len(e) >= size; e = e[size:] {
-		shown := false
-		for _, c := range e[at : at*2] {
-			shown = shown || c != 0xff
-		}
-		if shown {
-			n++
-		}
-	}
-	return max(1, n)
-}
-
-// Element ids of EBML and Matroska (RFC 8794, RFC 9559).
+// What is measured of a picture has to be for it to count, in 255ths of the whole range.
 const (
-	idEBML     = 0x1a45dfa3
-	idSegment  = 0x18538067
-	idInfo     = 0x1549a966
-	idScale    = 0x2ad7b1
-	idDuration = 0x4489
-	idEdition  = 0x45b9
-	idOrdered  = 0x45dd
-	idChapters = 0x1043a770
-	idAtom     = 0xb6
+	darkBelow = 32 // its mean brightness (the darkest is 16)
+	cutAbove  = 14 // how much more it differs from the one before than that did
 )
 
-// element is a part of a WebM file.
-type element struct {
-	id   uint64
-	body []byte
-}
-
-// number reads a variable-length integer; keep leaves its length marker in, as ids have.
-func number(b []byte, keep bool) (n uint64, size int) {
-	if len(b) == 0 || b[0] == 0 {
-		return 0, 0
-	}
-	size = 1
-	for mask := byte(0x80); b[0]&mask == 0; mask >>= 1 {
-		size++
-	}
-	if len(b) < size {
-		return 0, 0
-	}
-	n = uint64(b[0])
-	if !keep {
-		n &= 0xff >> size
-	}
-	for _, c := range b[1:size] {
-		n = n<<8 | uint64(c)
-	}
-	return n, size
-}
-
-// elements parts data into elements, as far as it goes: one of unknown size, or cut
-// short, runs to the end.
-func elements(data []byte) (out []element) {
-	for len(data) > 0 {
-		id, n := number(data, true)
-		if n == 0 {
-			return out
-		}
-		size, m := number(data[n:], false)
-		if m == 0 {
-			return out
-		}
-		body := data[n+m:]
-		if size < uint64(len(body)) {
-			data, body = body[size:], body[:size]
-		} else {
-			data = nil
-		}
-		out = append(out, element{id, body})
-	}
-	return out
-}
-
-func readWebM(data []byte) (Film, error) {
-	f := Film{Format: WebM}
-	for _, e := range elements(data) {
-		if e.id != idSegment {
+// look reads what was measured of the pictures: the keys that ffmpeg's filters signalstats and scdet write.
+func (f *Film) look(looked []byte) error {
+	pictures, dark, differs, at := 0, 0, 0.0, 0.0
+	f.Takes = 1
+	for line := range strings.Lines(string(looked)) {
+		key, value, _ := strings.Cut(strings.TrimSpace(line), "=")
+		if _, time, is := strings.Cut(line, "pts_time:"); is {
+			at = number(strings.TrimSpace(time))
+			pictures++
 			continue
 		}
-		f.Takes++
-		scale, long := uint64(1_000_000), 0.0
-		for _, part := range elements(e.body) {
-			switch part.id {
-			case idInfo:
-				for _, i := range elements(part.body) {
-					switch i.id {
-					case idScale:
-						scale = whole(i.body)
-					case idDuration:
-						long = real(i.body)
-					}
+		switch n := number(value); key {
+		case "lavfi.signalstats.YAVG":
+			if n < darkBelow {
+				dark++
+			}
+		case "lavfi.signalstats.YDIF":
+			differs += n
+		case "lavfi.scd.score":
+			if n >= cutAbove {
+				if f.Takes == 1 {
+					f.CutAt = at
 				}
-			case idChapters: // in an order of their own they are put together anew
-				for _, edition := range elements(part.body) {
-					ordered, atoms := false, 0
-					for _, i := range elements(edition.body) {
-						switch i.id {
-						case idOrdered:
-							ordered = whole(i.body) == 1
-						case idAtom:
-							atoms++
-						}
-					}
-					if ordered && edition.id == idEdition {
-						f.Takes += max(0, atoms-1)
-					}
-				}
+				f.Takes++
 			}
 		}
-		f.Seconds += long * float64(scale) / 1e9
 	}
-	if f.Takes == 0 || !(f.Seconds > 0) || math.IsInf(f.Seconds, 0) {
-		return Film{}, broken
+	if pictures == 0 {
+		return Broken
 	}
-	return f, nil
+	f.Dark = float64(dark) / float64(pictures)
+	f.Motion = differs / float64(pictures)
+	return nil
 }
 
-func whole(b []byte) (n uint64) {
-	for _, c := range b[:min(8, len(b))] {
-		n = n<<8 | uint64(c)
+// number is one that was measured; 0 for what is none.
+func number(s string) float64 {
+	n, err := strconv.ParseFloat(s, 64)
+	if err != nil || math.IsNaN(n) || math.IsInf(n, 0) {
+		return 0
 	}
 	return n
-}
-
-func real(b []byte) float64 {
-	switch len(b) {
-	case 4:
-		return float64(math.Float32frombits(binary.BigEndian.Uint32(b)))
-	case 8:
-		return math.Float64frombits(binary.BigEndian.Uint64(b))
-	}
-	return 0
 }

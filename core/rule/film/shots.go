@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"uvent/core/fact/category"
+	"uvent/core/fact/language"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
 )
@@ -18,55 +19,77 @@ type Seen struct {
 	Private bool           `json:"private"`
 }
 
-// Shown is a video with what its headers and a person say of it, as it is kept.
+// Shown is a video with what was measured of it and what a person says of it, as it is kept.
 type Shown struct {
-	Format  Format  `json:"format,omitempty"`
-	Seconds float64 `json:"seconds,omitempty"`
-	Takes   int     `json:"takes,omitempty"`
-	Seen    Seen    `json:"seen"`
+	Film
+	Seen Seen `json:"seen"`
 }
+
+// What a video must be for anybody to see what it shows, whatever the directory.
+const (
+	darkMost    = 0.4 // the part of it that may be dark
+	motionLeast = 0.5 // of somebody who walks with a phone, in 255ths of the whole range
+)
 
 // There reports whether it is a video at all.
 func (s Shown) There() bool { return s.Format != "" }
 
-// Doubts are what a directory is likely to mind in a video, in sentences.
-func (s Shown) Doubts(rule rulebook.Film) (out []string) {
+// Doubts are what a directory is likely to mind in a video, in sentences of a language.
+func (s Shown) Doubts(rule rulebook.Film, in language.Language) (out []string) {
 	if rule.MostSeconds > 0 && s.Seconds > float64(rule.MostSeconds) {
-		out = append(out, fmt.Sprintf("The video takes %s; up to %s is looked at. Film it again, shorter.", long(s.Seconds), long(float64(rule.MostSeconds))))
+		out = append(out, in.Say("film.long", "long", long(s.Seconds, in), "most", long(float64(rule.MostSeconds), in)))
+	}
+	if s.Seconds < float64(rule.LeastSeconds) {
+		out = append(out, in.Say("film.short", "long", long(s.Seconds, in), "least", long(float64(rule.LeastSeconds), in)))
+	}
+	if s.Width > 0 { // it was measured
+		if min(s.Width, s.Height) < rule.LeastPixels {
+			out = append(out, in.Say("film.small", "size", fmt.Sprintf("%d × %d", s.Width, s.Height), "least", rule.LeastPixels))
+		}
+		switch {
+		case s.Dark > darkMost: // in which nothing can be seen to move
+			out = append(out, in.Say("film.dark"))
+		case s.Motion < motionLeast:
+			out = append(out, in.Say("film.still"))
+		}
+		if rule.Sound && !s.Sound {
+			out = append(out, in.Say("film.silent"))
+		}
 	}
 	if s.Takes > 1 {
-		out = append(out, "It is not one take: it was put together. Film it again without stopping.")
+		out = append(out, in.Say("film.cut", "second", int(s.CutAt)))
 	}
 	for _, p := range rulebook.FilmParts {
 		if !slices.Contains(rule.Shows, p.ID) {
 			continue
 		}
+		part := in.Say("part." + p.ID)
 		switch at, seen := s.Seen.At[p.ID]; {
 		case !seen:
-			out = append(out, "It is not said where it shows "+p.Says+".")
+			out = append(out, in.Say("film.unsaid", "part", part))
 		case float64(at) > s.Seconds:
-			out = append(out, fmt.Sprintf("It ends before second %d, where it should show %s.", at, p.Says))
+			out = append(out, in.Say("film.ends", "second", at, "part", part))
 		}
 	}
 	if !s.Seen.Private {
-		out = append(out, "Nobody has said that nothing private is in it: no customers, no papers, no screens.")
+		out = append(out, in.Say("film.private"))
 	}
 	return out
 }
 
-func long(seconds float64) string {
+func long(seconds float64, in language.Language) string {
 	whole := int(math.Round(seconds))
 	var parts []string
 	for _, p := range []struct {
 		n    int
 		unit string
-	}{{whole / 60, "minute"}, {whole % 60, "second"}} {
+	}{{whole / 60, "film.minute"}, {whole % 60, "film.second"}} {
 		switch p.n {
 		case 0:
 		case 1:
-			parts = append(parts, "1 "+p.unit)
+			parts = append(parts, in.Say(p.unit))
 		default:
-			parts = append(parts, fmt.Sprintf("%d %ss", p.n, p.unit))
+			parts = append(parts, in.Say(p.unit+"s", "count", p.n))
 		}
 	}
 	return strings.Join(parts, " ")
@@ -80,48 +103,33 @@ type Shot struct {
 }
 
 // Shots is a list for whoever films, made for the kind of location.
-func Shots(r record.Record, rule rulebook.Film) []Shot {
+func Shots(r record.Record, rule rulebook.Film, in language.Language) []Shot {
 	var out []Shot
-	add := func(part, title, how string) {
-		if part == "" || slices.Contains(rule.Shows, part) {
-			out = append(out, Shot{part, title, how})
+	place := "stays"
+	if r.Kind == record.GoesToCustomers {
+		place = "moves"
+	}
+	with := []any{"street", r.Address.Street, "name", r.Name, "equipment", equipment(r, in), "long", long(float64(rule.MostSeconds), in)}
+	add := func(part, key string) {
+		out = append(out, Shot{part, in.Say("shot." + key + ".title"), in.Say("shot."+key+".how", with...)})
+	}
+	for _, p := range rulebook.FilmParts {
+		if slices.Contains(rule.Shows, p.ID) {
+			add(p.ID, place+"."+p.ID)
 		}
 	}
-	moves := r.Kind == record.GoesToCustomers
-	if moves {
-		add(
-			"street",
-			"The street where the work starts",
-			fmt.Sprintf("Begin at a street sign near %s, then turn to the van or the yard. Keep walking; do not stop the recording.", r.Address.Street),
-		)
-		add("sign", "The name on the van, or on the tools", fmt.Sprintf("Hold “%s” in the picture for three seconds, so that it can be read.", r.Name))
-		add("inside", "Tools of the trade, behind a lock", "Open the van or the store with its key, and show "+equipment(r)+".")
-	} else {
-		add("street", "The street and its number", fmt.Sprintf("Begin outside. Show the street sign or a neighbour’s shop, then the number of %s.", r.Address.Street))
-		add("sign", "The sign", fmt.Sprintf("Walk to the door. Hold “%s” in the picture for three seconds, so that it can be read.", r.Name))
-		add(
-			"inside",
-			"A door that only staff can open",
-			"Go in without stopping the recording. Open a door with its key or its code, and show what is behind it: "+equipment(r)+".",
-		)
-	}
-	add("", "Nothing private", "No customers’ faces, no letters or bills that can be read, no screens. Say nothing that others should not hear.")
+	add("", "private")
 	if rule.MostSeconds > 0 {
-		add("", "One take", fmt.Sprintf("Up to %s, without a pause and without cutting it afterwards.", long(float64(rule.MostSeconds))))
+		add("", "take")
 	}
 	return out
 }
 
 // equipment is what shows that somebody does this trade.
-func equipment(r record.Record) string {
+func equipment(r record.Record, in language.Language) string {
 	c, _ := category.Find(r.Category)
-	what, known := map[string]string{
-		"cycling": "the stand, wheels and tools", "food": "the oven, or the counter from behind", "eating": "the kitchen", "animals": "the treatment room, without " +
-			"animals", "laundry": "the machines from behind, or the pipes",
-		"home": "ladders, brushes and materials", "craft": "the stock in its boxes", "vehicles": "the lift and the tools", "care": "the cupboard with the supplies",
-	}[c.Group]
-	if !known {
-		return "the tools or the stock that customers do not see"
+	if key := "equipment." + c.Group; in.Has(key) {
+		return in.Say(key)
 	}
-	return what
+	return in.Say("equipment")
 }

@@ -41,8 +41,11 @@ type Method struct {
 
 // Film is what a video must be like: one take.
 type Film struct {
-	MostSeconds int      `yaml:"most_seconds"`
-	Shows       []string `yaml:"shows"` // ids of FilmParts
+	MostSeconds  int      `yaml:"most_seconds"`
+	LeastSeconds int      `yaml:"least_seconds"` // 0: however short
+	LeastPixels  int      `yaml:"least_pixels"`  // of its picture's shorter side; 0: however small
+	Sound        bool     `yaml:"sound"`         // it must have sound
+	Shows        []string `yaml:"shows"`         // ids of FilmParts
 }
 
 // FilmParts are what a video may have to show.

@@ -2683,14 +2683,17 @@ export interface paths {
     };
     "/api/owner/{secret}": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
             header?: never;
             path: {
                 secret: components["parameters"]["secretPath"];
             };
             cookie?: never;
         };
-        /** A private page for an owner, opened by the secret in its address */
+        /** A private page for an owner, opened by the secret in its address: all that they are asked for */
         get: operations["getOwnerPage"];
         put?: never;
         post?: never;
@@ -2700,12 +2703,17 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/owner/{secret}/code": {
+    "/api/owner/{secret}/things/{thing}/code": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
             header?: never;
             path: {
                 secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
             };
             cookie?: never;
         };
@@ -2719,12 +2727,17 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/owner/{secret}/paper": {
+    "/api/owner/{secret}/things/{thing}/paper": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
             header?: never;
             path: {
                 secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
             };
             cookie?: never;
         };
@@ -2738,12 +2751,17 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/owner/{secret}/video": {
+    "/api/owner/{secret}/things/{thing}/video": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
             header?: never;
             path: {
                 secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
             };
             cookie?: never;
         };
@@ -2776,12 +2794,17 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/owner/{secret}/time": {
+    "/api/owner/{secret}/things/{thing}/time": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
             header?: never;
             path: {
                 secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
             };
             cookie?: never;
         };
@@ -2789,6 +2812,47 @@ export interface paths {
         put?: never;
         /** Choose when to be called */
         post: operations["chooseOwnerTime"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owner/{secret}/things/{thing}/says": {
+        parameters: {
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say something instead: that a card cannot be found, a call has not come, or one of the claims about a paper */
+        post: operations["sayAsOwner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owner-asks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask the owners of listings for something each: each owner gets one letter */
+        post: operations["askOwners"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3650,6 +3714,11 @@ export interface components {
             legal_name: string;
             owner_name: string;
             owner_email: string;
+            /**
+             * @description That the owner is written to in; English where it is not said
+             * @enum {string}
+             */
+            language?: "en" | "fr";
             shared?: components["schemas"]["Record"];
         };
         ClientRow: {
@@ -3661,6 +3730,8 @@ export interface components {
             legal_name: string;
             owner_name: string;
             owner_email: string;
+            /** @enum {string} */
+            language: "en" | "fr";
             shared: components["schemas"]["Record"];
             /** @description How many locations a change was taken over into */
             followed: number;
@@ -5472,18 +5543,55 @@ export interface components {
             until: string;
         };
         OwnerPage: {
+            business: string;
+            /** @description Three things, Dov */
+            heading: string;
+            /** @description Who asks */
+            from: string;
+            from_email: string;
+            /** @description In which it is told (ISO 639-1) */
+            language: string;
+            languages: {
+                id: string;
+                name: string;
+            }[];
+            /** @description What the page says of itself, with what is to be filled in between braces */
+            labels: {
+                [key: string]: string;
+            };
+            /** @description What is lost most by waiting first, what has ended last */
+            things: components["schemas"]["OwnerThing"][];
+        };
+        /** @description One thing that an owner is asked for */
+        OwnerThing: {
+            /** Format: uuid */
+            id: string;
             /** @enum {string} */
             task: "code" | "paper" | "call" | "video";
             /** @enum {string} */
             state: "open" | "waiting" | "done" | "expired" | "withdrawn" | "not_needed";
+            /** @description What it is and of which place */
+            heading: string;
             words: components["schemas"]["OwnerWords"];
-            business: string;
+            directory: string;
             zone: string;
+            until: string;
+            /** @description Its end is near */
+            soon: boolean;
             /** @description Of the code; 0: none can be typed yet */
             digits: number;
             tries: number;
             /** @description What the directory said to the last code */
             said: string;
+            /** @description Where the code was sent */
+            to: string;
+            /** @description How it ended; empty while it is open */
+            ended: string;
+            /**
+             * @description What may be said instead of doing it
+             * @enum {string}
+             */
+            instead: "" | "no_card" | "no_call";
             /** @description To film */
             shots: components["schemas"]["Shot"][];
             /** @description At which a call can be had */
@@ -5500,6 +5608,10 @@ export interface components {
             doubts: string[];
             /** Format: date-time */
             at: string;
+            /** @description What the owner may say to that */
+            claims?: string[];
+            /** @description What they have said instead */
+            says?: string;
         };
         OwnerLink: {
             /** Format: uuid */
@@ -6062,6 +6174,10 @@ export interface components {
         locationPath: string;
         letterPath: string;
         secretPath: string;
+        /** @description One of the things on the page */
+        thingPath: string;
+        /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+        inQuery: "en" | "fr";
         /** @description A field of the directory’s form */
         fieldPath: string;
         directoryPath: string;
@@ -10648,7 +10764,10 @@ export interface operations {
     };
     getOwnerPage: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
             header?: never;
             path: {
                 secret: components["parameters"]["secretPath"];
@@ -10671,10 +10790,15 @@ export interface operations {
     };
     typeOwnerCode: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
             header?: never;
             path: {
                 secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
             };
             cookie?: never;
         };
@@ -10700,10 +10824,15 @@ export interface operations {
     };
     sendOwnerPaper: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
             header?: never;
             path: {
                 secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
             };
             cookie?: never;
         };
@@ -10730,10 +10859,15 @@ export interface operations {
     };
     sendOwnerVideo: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
             header?: never;
             path: {
                 secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
             };
             cookie?: never;
         };
@@ -10784,10 +10918,15 @@ export interface operations {
     };
     chooseOwnerTime: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
             header?: never;
             path: {
                 secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
             };
             cookie?: never;
         };
@@ -10807,6 +10946,83 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sayAsOwner: {
+        parameters: {
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description no_card, no_call, or a claim as it was offered */
+                    what: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The page as it stands then */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askOwners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    items: {
+                        /** Format: uuid */
+                        location: string;
+                        directory: string;
+                        /** @enum {string} */
+                        task: "code" | "paper" | "call" | "video";
+                    }[];
+                };
+            };
+        };
+        responses: {
+            /** @description What was asked for and what cannot be */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        asked: number;
+                        refused: {
+                            /** Format: uuid */
+                            location: string;
+                            directory: string;
+                            task: string;
+                            says: string;
+                        }[];
+                    };
                 };
             };
             default: components["responses"]["Problem"];

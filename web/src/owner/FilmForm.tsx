@@ -1,9 +1,10 @@
-import { useState } from 'react'
-import { Form } from 'react-bootstrap'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { Button, Form } from 'react-bootstrap'
 import type { Schemas } from '../api/client'
 import { upload } from '../app/upload'
 import { Send } from '../kit/form'
 import { Failed, useVerb } from '../kit/verb'
+import { labelled, type Labels } from './labels'
 
 // Shots is the list for whoever films.
 export function Shots({ shots }: { shots: Schemas['Shot'][] }) {
@@ -18,16 +19,29 @@ export function Shots({ shots }: { shots: Schemas['Shot'][] }) {
   )
 }
 
-// FilmForm sends a video with the seconds at which each part can be seen.
+// ours is what the form says to ourselves; an owner's page has it in the owner's language.
+export const ours = labelled({
+  video: 'The video, MP4 or WebM',
+  seen_how: 'Play the film and tick each part while it can be seen.',
+  seen_now: 'It is seen now',
+  seen_at: 'at second {second}',
+  private: 'Nothing private is in it: no customers, no papers, no screens',
+  sending_part: 'Sending, {part} %',
+  send_video: 'Send the video',
+})
+
+// FilmForm sends a video. While it plays each part is ticked when it can be seen, and the second is taken from the player.
 export function FilmForm<T>({
   path,
   shots,
   size,
+  say,
   then,
 }: {
   path: string
   shots: Schemas['Shot'][]
   size?: 'lg'
+  say: Labels
   then: (after: T) => void
 }) {
   const [file, setFile] = useState<File>()
@@ -49,41 +63,83 @@ export function FilmForm<T>({
       }}
     >
       <Failed error={give.error} />
-      <Form.Label htmlFor="film-file">The video, MP4 or WebM</Form.Label>
+      <Form.Label htmlFor="film-file">{say('video')}</Form.Label>
       <Form.Control
         id="film-file"
         type="file"
         accept="video/mp4,video/webm"
-        onChange={(e) => setFile((e.target as HTMLInputElement).files?.[0])}
+        onChange={(e) => {
+          setFile((e.target as HTMLInputElement).files?.[0])
+          setAt({})
+        }}
       />
-      {parts.map((s) => (
-        <div key={s.part} className="film-part">
-          <Form.Label htmlFor={`film-${s.part}`}>{s.title}, seen at second</Form.Label>
-          <Form.Control
-            id={`film-${s.part}`}
-            inputMode="numeric"
-            className="mono"
-            value={at[s.part] ?? ''}
-            onChange={(e) => setAt({ ...at, [s.part]: e.target.value.trim() })}
-          />
-        </div>
-      ))}
-      <Form.Check
-        id="film-private"
-        className="mb-2"
-        checked={own}
-        onChange={(e) => setOwn(e.target.checked)}
-        label="Nothing private is in it: no customers, no papers, no screens"
-      />
+      {file && <Ticks key={file.name + file.lastModified} file={file} parts={parts} at={at} onAt={setAt} say={say} />}
+      <Form.Check id="film-private" className="mb-2" checked={own} onChange={(e) => setOwn(e.target.checked)} label={say('private')} />
       <Send
         verb={give}
-        running={`Sending, ${Math.round(100 * part)} %`}
+        running={say('sending_part', { part: Math.round(100 * part) })}
         size={size}
         variant={size ? 'primary' : 'outline-secondary'}
         disabled={!ready}
       >
-        Send the video
+        {say('send_video')}
       </Send>
     </Form>
+  )
+}
+
+// Ticks plays the film, and notes of each part the second at which it was ticked. Where a browser cannot play it the seconds are
+// typed.
+function Ticks({
+  file,
+  parts,
+  at,
+  onAt,
+  say,
+}: {
+  file: File
+  parts: Schemas['Shot'][]
+  at: Record<string, string>
+  onAt: (at: Record<string, string>) => void
+  say: Labels
+}) {
+  const player = useRef<HTMLVideoElement>(null)
+  const [unplayable, setUnplayable] = useState(false)
+  const source = useMemo(() => URL.createObjectURL(file), [file])
+  useEffect(() => () => URL.revokeObjectURL(source), [source])
+  return (
+    <>
+      {!unplayable && (
+        <>
+          <video ref={player} className="film-player" src={source} controls muted playsInline onError={() => setUnplayable(true)} />
+          <p className="second">{say('seen_how')}</p>
+        </>
+      )}
+      {parts.map((s) => (
+        <div key={s.part} className="film-part">
+          <span id={`film-${s.part}`}>
+            {s.title}
+            {at[s.part] !== undefined && !unplayable && <b> {say('seen_at', { second: at[s.part] ?? '' })}</b>}
+          </span>
+          {unplayable ? (
+            <Form.Control
+              inputMode="numeric"
+              className="mono"
+              aria-label={`${s.title}, ${say('seen_at', { second: '' })}`}
+              value={at[s.part] ?? ''}
+              onChange={(e) => onAt({ ...at, [s.part]: e.target.value.trim() })}
+            />
+          ) : (
+            <Button
+              variant={at[s.part] === undefined ? 'outline-secondary' : 'outline-primary'}
+              aria-describedby={`film-${s.part}`}
+              onClick={() => onAt({ ...at, [s.part]: String(Math.floor(player.current?.currentTime ?? 0)) })}
+            >
+              {say('seen_now')}
+            </Button>
+          )}
+        </div>
+      ))}
+    </>
   )
 }

@@ -1,4 +1,4 @@
-import { Button } from 'react-bootstrap'
+import { Button, FormSelect } from 'react-bootstrap'
 import { Link, useNavigate, useParams } from 'react-router'
 import { api, Refusal, told, type Rec, type Schemas } from '../api/client'
 import { useClient } from '../api/queries'
@@ -7,12 +7,12 @@ import { counted, Pending } from '../app/View'
 import { useVerb } from '../kit/verb'
 import { blank } from './blank'
 import { useDraft } from './draft'
-import { problemAt, TextField } from './Field'
+import { Field, problemAt, TextField } from './Field'
 import { RecordForm } from './RecordForm'
 
 type Facts = Schemas['ClientFacts'] & { shared: Rec }
 
-const nobody: Facts = { name: '', legal_name: '', owner_name: '', owner_email: '', shared: blank }
+const nobody: Facts = { name: '', legal_name: '', owner_name: '', owner_email: '', language: 'en', shared: blank }
 
 // ClientForm adds a client, or changes one: who owns it, and what it says for
 // all its locations.
@@ -26,8 +26,8 @@ export function ClientForm() {
 function Form({ id, version, before }: { id?: string; version?: number; before: Facts }) {
   const { draft, keep, drop } = useDraft<{ version?: number; facts: Facts }>(id ? 'client ' + id : 'new client')
   const setFacts = (facts: Facts) => keep({ version: draft?.version ?? version, facts })
-  const { name, legal_name, owner_name, owner_email, shared } = draft?.facts ?? before
-  const facts: Facts = { name, legal_name, owner_name, owner_email, shared }
+  const { name, legal_name, owner_name, owner_email, language, shared } = draft?.facts ?? before
+  const facts: Facts = { name, legal_name, owner_name, owner_email, language, shared }
   const navigate = useNavigate()
   const put = (version: number, body: Facts) =>
     told(api.PUT('/api/clients/{client}', { params: { path: { client: id! }, query: { version } }, body }))
@@ -97,6 +97,19 @@ function Form({ id, version, before }: { id?: string; version?: number; before: 
           <div className="fields">
             <TextField label="Owner’s name" width="w3" {...owner('owner_name')} />
             <TextField label="Owner’s email" width="w3" {...owner('owner_email')} />
+            <Field label="Written to in" width="w2" problem={problemAt(problems, 'language')}>
+              {(id, invalid) => (
+                <FormSelect
+                  id={id}
+                  value={language ?? 'en'}
+                  isInvalid={invalid}
+                  onChange={(e) => setFacts({ ...facts, language: e.target.value as 'en' | 'fr' })}
+                >
+                  <option value="en">English</option>
+                  <option value="fr">Français</option>
+                </FormSelect>
+              )}
+            </Field>
           </div>
         </section>
       }

@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import type { Listing, Schemas } from '../api/client'
-import { FilmForm, Shots } from '../owner/FilmForm'
+import { FilmForm, ours, Shots } from '../owner/FilmForm'
 
 // Filming is the shot list for this location, and where its video is taken in.
 export function Filming({ listing: l }: { listing: Listing }) {
@@ -42,6 +42,7 @@ export function Filming({ listing: l }: { listing: Listing }) {
           <FilmForm<Schemas['Paper']>
             path={`/api/locations/${l.row.location}/videos`}
             shots={f.shots}
+            say={ours}
             then={() => void queries.invalidateQueries({ queryKey: ['listing', l.row.location, l.row.directory] })}
           />
         )}

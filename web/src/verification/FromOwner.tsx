@@ -11,9 +11,14 @@ export function FromOwner({ listing: l }: { listing: Listing }) {
   if (!f) return null
   return (
     <section className="sheet next">
-      <h2>From the owner: {f.what}</h2>
+      <h2>From the owner: {f.says ? `“${f.says}”` : f.what}</h2>
       <p>
-        Sent {at(f.at)}. {f.doubts.length === 0 ? 'Nothing that we can read speaks against it.' : 'When it came, this spoke against it:'}
+        {f.says ? 'Said' : 'Sent'} {at(f.at)}.{' '}
+        {f.says && f.doubts.length === 0
+          ? ''
+          : f.doubts.length === 0
+            ? 'Nothing that we can read speaks against it.'
+            : 'When it came, this spoke against it:'}
       </p>
       {f.doubts.length > 0 && (
         <ul className="wrong mx-3 list-unstyled">
@@ -22,7 +27,7 @@ export function FromOwner({ listing: l }: { listing: Listing }) {
           ))}
         </ul>
       )}
-      {f.doubts.length > 0 && <p className="second">The owner was told so, and may send another on the same page.</p>}
+      {f.doubts.length > 0 && !f.says && <p className="second">The owner was told so, and may send another on the same page.</p>}
       <Failed error={verb.error} />
       <p>
         <Do verb={verb} of={{ do: 'seen' }} running="Noting it" variant="outline-secondary">

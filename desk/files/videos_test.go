@@ -34,8 +34,7 @@ func TestVideosAreLookedAt(t *testing.T) {
 		"put together":    {"testsrc2=size=640x360:rate=1:duration=15[a];color=c=white:size=640x360:rate=1:duration=15,noise=alls=30:allf=t[b];[a][b]concat=n=2:v=1:a=0", hum + "30", "it seems to be cut at second 15."},
 		"a minute longer": {"testsrc2=size=640x360:rate=1:duration=150", hum + "150", "The video takes 2 minutes 30 seconds; up to 2 minutes is looked at."},
 	} {
-		data, err := paint.Shoot(ctx, c.pictures, c.sound)
-		rig.Must(t, err)
+		data := rig.Shoot(t, c.pictures, c.sound)
 		seen := film.Seen{At: map[string]int{"street": 0, "sign": 1, "inside": 3}, Private: true}
 		row, err := r.Desk.Files.AddVideo(ctx, r.Who.Actor(), at.Location, "take.mp4", data, seen)
 		if err != nil {

@@ -187,7 +187,7 @@ func TestAnOwnerWhoDoesNotAnswer(t *testing.T) {
 	}
 	r.Move(t, made.Expires.Sub(r.Desk.Now())+time.Hour)
 	silent := today(t, r)["Dov Marsh has not answered about Minnow Bay on Waywren"]
-	if silent.Task == nil || silent.Task.Group != agenda.Mine || !strings.Contains(silent.Task.Says, "Ring +13605550142") {
+	if silent.Task == nil || silent.Task.Group != agenda.Mine || !strings.Contains(silent.Task.Says, "Ring (360) 555-0142, best") {
 		t.Fatalf("%+v", today(t, r))
 	}
 	rig.Must(t, r.Desk.Matters.Decide(ctx, r.Who.Actor(), []uuid.UUID{silent.Matter.ID}, "Rang; he has no paper. By post then."))

@@ -20,7 +20,6 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
-	"uvent/demo/paint"
 	"uvent/desk/clockwork"
 	"uvent/desk/ledger"
 	"uvent/desk/people"
@@ -226,14 +225,6 @@ func Shop(label string) record.Record {
 		Phones: []record.Phone{{E164: "+13605550142", Voice: true, Text: true}}, Email: "shop@spokeshave.example", Website: "https://spokeshave.example/shop",
 		Category: "bicycle_repair", Hours: "Tu-Fr 09:00-12:00,13:00-18:00; Sa 09:00-16:00",
 	}
-}
-
-// Take is a film of so many seconds that shows that something is there.
-func Take(t testing.TB, seconds int) []byte {
-	t.Helper()
-	data, err := paint.Take(t.Context(), seconds)
-	Must(t, err)
-	return data
 }
 
 // Workshop is a shop that every directory that ships takes, as far as words go.

@@ -95,6 +95,7 @@ func TestTheOwnersPage(t *testing.T) {
 		phone.Press("Français"),
 		phone.See("Lu à l’instant : pas celui-ci"),
 		phone.Press("English"),
+		phone.See("Read just now: not this one"),
 		phone.Press("We are in Suite B"),
 		phone.See("“We are in Suite B.” Ines Roake has been told."),
 	)

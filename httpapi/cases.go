@@ -166,26 +166,28 @@ func (s *Server) GetCase(ctx context.Context, in api.GetCaseRequestObject) (api.
 		Suspects: []api.Suspect{},
 		Unnamed:  float32(v.Unnamed),
 		Steps:    []api.CaseStep{},
-		Papers:   []api.ComparedPaper{},
-		Appeals:  []api.AppealMade{},
-		Draft:    v.Draft,
-		Fresh:    v.Fresh,
-		Since:    []string{},
-		Changed:  len(v.Changed),
-		Busy:     string(v.State.Busy),
-		Trouble:  v.State.Trouble,
+		Papers:   []api.CaseEvidence{},
+		Chance:   float32(v.Hearing.Chance), HeardWon: v.Hearing.Won, HeardLost: v.Hearing.Lost,
+		Learnt:  append([]string{}, v.Learnt...),
+		Appeals: []api.AppealMade{},
+		Draft:   v.Draft,
+		Fresh:   v.Fresh,
+		Since:   []string{},
+		Changed: len(v.Changed),
+		Busy:    string(v.State.Busy),
+		Trouble: v.State.Trouble,
 	}
-	for _, x := range v.Suspects {
-		out.Suspects = append(
-			out.Suspects,
-			api.Suspect{Risk: risks([]risk.Risk{x.Risk})[0], Share: float32(x.Share), Evidence: append([]string{}, x.Evidence...), Pointed: x.Pointed},
-		)
+	for _, x := range v.Causes {
+		out.Suspects = append(out.Suspects, api.Suspect{
+			Risk: risks([]risk.Risk{x.Risk})[0], Share: float32(x.Share), Evidence: append([]string{}, x.Evidence...), Pointed: x.Pointed,
+			Today: api.SuspectToday(x.Today),
+		})
 	}
 	for _, step := range v.Steps {
 		out.Steps = append(out.Steps, s.caseStep(step, v.Book))
 	}
 	for _, p := range v.Papers {
-		out.Papers = append(out.Papers, comparedPaper(p, nil))
+		out.Papers = append(out.Papers, api.CaseEvidence{Paper: comparedPaper(p.Compared, nil), Adds: float32(p.Adds), Proposed: p.Proposed})
 	}
 	for _, a := range v.Case.Appeals {
 		out.Appeals = append(

@@ -62,7 +62,13 @@ func TestCasesOverHTTP(t *testing.T) {
 		t.Errorf("%+v", p)
 	}
 	// Fernlook does not know of it, and says so.
-	c.want(http.StatusOK, http.MethodPost, listing+"/appeals", map[string]any{"text": "Please look again.", "papers": []string{one.Papers[0].Id.String()}}, &l)
+	c.want(
+		http.StatusOK,
+		http.MethodPost,
+		listing+"/appeals",
+		map[string]any{"text": "Please look again.", "papers": []string{one.Papers[0].Paper.Id.String()}},
+		&l,
+	)
 	if !strings.Contains(l.Trouble, "not suspended") {
 		t.Errorf("%q", l.Trouble)
 	}

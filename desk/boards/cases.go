@@ -1,10 +1,13 @@
 package boards
 
 import (
+	"cmp"
 	"context"
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -99,15 +102,17 @@ func (d *Desk) Cases(ctx context.Context, s ledger.Scope) ([]CaseRow, error) {
 // CaseView is all that a case's page shows.
 type CaseView struct {
 	CaseRow
-	Suspects []risk.Suspect
-	Unnamed  float64 // how likely it is something that no rule names
-	Steps    []cases.Step
-	Papers   []files.Compared
-	Changed  giving.Changes // what the record says otherwise than the directory was given
-	Caution  listings.Caution
-	Draft    string
-	Fresh    bool            // something is new since it was argued last, or it was not yet
-	Since    []record.Change // what was changed in the record since the case was opened
+	Causes  []cases.Known // as they were when the case was opened, and what has become of them
+	Unnamed float64       // how likely it is something that no rule names
+	Steps   []cases.Step
+	Papers  []Evidence     // that may go with an appeal, what adds most first
+	Hearing cases.Hearing  // how likely an appeal is to be granted with the papers that are proposed
+	Learnt  []string       // of one that has ended: what it has taught
+	Changed giving.Changes // what the record says otherwise than the directory was given
+	Caution listings.Caution
+	Draft   string
+	Fresh   bool            // something is new since it was argued last, or it was not yet
+	Since   []record.Change // what was changed in the record since the case was opened
 }
 
 // Case is one case of a listing, with everything about it.
@@ -128,40 +133,39 @@ func (d *Desk) Case(ctx context.Context, at ledger.Place, id string) (v CaseView
 	}
 	zone := verification.ZoneOf(l.Location.Record, *l.Book)
 	if c.Kind == verification.CaseSuspended {
-		v.Suspects, v.Unnamed = risk.Suspects(l.Book, s, cases.Edits(l.History, zone), c.Notice, c.OpenedAt)
+		now, unnamed := risk.Suspects(l.Book, s, cases.Edits(l.History, zone), c.Notice, c.OpenedAt)
+		v.Causes, v.Unnamed = cases.Causes(c, now, unnamed)
 	}
 	v.Changed, v.Caution = l.Changed, l.Caution
-	papers, err := store.Each(files.PaperOf)(d.store.Reading(ctx).Papers(ctx, db.PapersParams{ClientID: l.Location.ClientID, LocationID: &at.Location}))
-	if err != nil {
-		return v, err
-	}
-	v.Papers = files.CompareAll(papers, l.Book.Appeal.Papers, l.Location.Record, d.clock.Now())
-	good := func(p files.Compared) bool { return len(paper.Faults(p.Findings)) == 0 }
-	wanted := slices.ContainsFunc(l.Book.Appeal.Papers, paper.ShowsAddress) // one that shows the address counts for more
-	enough := func(p files.Compared) bool { return good(p) && (!wanted || paper.ShowsAddress(p.Kind)) }
-	v.Steps = cases.Steps(
-		cases.Facts{Case: c, State: l.State, Book: l.Book, Suspects: v.Suspects, Unsent: len(l.Changed), Paper: slices.ContainsFunc(v.Papers, enough)},
-	)
-	if c.Open() {
-		v.Next = cases.First(v.Steps)
-	}
 	saves, err := d.records.RecordHistory(ctx, at.Location)
 	if err != nil {
 		return v, err
 	}
 	for _, save := range saves {
-		if save.At.After(c.OpenedAt) {
+		if while(c, save.At) {
 			v.Since = append(v.Since, save.Changes...)
 		}
 	}
+	if err := d.evidence(ctx, l, c, &v); err != nil {
+		return v, err
+	}
+	live := cases.Live(v.Causes)
+	v.Steps = cases.Steps(cases.Facts{
+		Case: c, State: l.State, Book: l.Book, Suspects: live, Unsent: len(l.Changed), Paper: slices.ContainsFunc(v.Papers, v.enough),
+		Mended: slices.ContainsFunc(v.Since, c.Mends),
+		Sent:   slices.ContainsFunc(l.History, func(e verification.Event) bool { return e.Kind() == (verification.Sent{}).Kind() && while(c, e.At) }),
+	})
+	if c.Open() {
+		v.Next = cases.First(v.Steps)
+	}
 	v.Fresh = fresh(c, saves, v.Papers)
-	said := cases.Said{Record: l.Location.Record, Case: c, Suspects: v.Suspects, Mended: mended(v.Since), Most: l.Book.Appeal.MostCharacters}
+	said := cases.Said{Record: l.Location.Record, Case: c, Suspects: live, Mended: mended(v.Since), Most: l.Book.Appeal.MostCharacters}
 	if t := l.State.VerifiedAt; t != nil {
 		day := calendar.DateOf(t.In(zone))
 		said.Since = &day
 	}
 	for _, p := range v.Papers {
-		if good(p) {
+		if p.Proposed {
 			list := &said.Papers
 			if paper.ShowsAddress(p.Kind) {
 				list = &said.Shows
@@ -173,14 +177,79 @@ func (d *Desk) Case(ctx context.Context, at ledger.Place, id string) (v CaseView
 	return v, nil
 }
 
+// while reports whether something was while a case was open.
+func while(c verification.Case, at time.Time) bool {
+	return at.After(c.OpenedAt) && (c.Open() || !at.After(*c.ClosedAt))
+}
+
+// Evidence is a paper that may go with an appeal.
+type Evidence struct {
+	files.Compared
+	Adds     float64 // by how much it makes it likelier that the appeal is granted, beside those before it; 0 to 1
+	Proposed bool    // it bears on the cause, and nothing speaks against it
+}
+
+// good reports whether nothing speaks against a paper.
+func good(p files.Compared) bool { return len(paper.Faults(p.Findings)) == 0 }
+
+// enough reports whether a paper is one without which an appeal is not well argued: one that shows the address, where the
+// directory takes such.
+func (v CaseView) enough(p Evidence) bool {
+	wanted := slices.ContainsFunc(v.Book.Appeal.Papers, paper.ShowsAddress)
+	return good(p.Compared) && (!wanted || paper.ShowsAddress(p.Kind))
+}
+
+// evidence fills in the papers of a kind that the directory takes, in the order of what each adds to the case's cause.
+func (d *Desk) evidence(ctx context.Context, l ListingView, c verification.Case, v *CaseView) error {
+	papers, err := store.Each(files.PaperOf)(d.store.Reading(ctx).Papers(ctx, db.PapersParams{ClientID: l.Location.ClientID, LocationID: &v.Location.ID}))
+	if err != nil {
+		return err
+	}
+	rows, err := d.store.Reading(ctx).AppealsHeard(ctx, l.Book.ID)
+	if err != nil {
+		return err
+	}
+	var past []cases.Heard
+	for _, r := range rows {
+		h := cases.Heard{Cause: r.Cause, Granted: r.Granted}
+		if err := json.Unmarshal(r.Kinds, &h.Kinds); err != nil {
+			return err
+		}
+		past = append(past, h)
+	}
+	var beside []string
+	for _, p := range files.CompareAll(papers, l.Book.Appeal.Papers, l.Location.Record, d.clock.Now()) {
+		v.Papers = append(v.Papers, Evidence{Compared: p, Adds: cases.Adds(l.Book, c.Cause, p.Kind, nil, past)})
+	}
+	slices.SortStableFunc(v.Papers, func(a, b Evidence) int {
+		return cmp.Or(cmp.Compare(len(paper.Faults(a.Findings)), len(paper.Faults(b.Findings))), cmp.Compare(b.Adds, a.Adds))
+	})
+	for i := range v.Papers {
+		p := &v.Papers[i]
+		if !good(p.Compared) || slices.Contains(beside, p.Kind) {
+			continue
+		}
+		if p.Proposed = p.Adds > 0 || len(l.Book.Appeal.Evidence) == 0; p.Proposed {
+			beside = append(beside, p.Kind)
+		}
+	}
+	v.Hearing = cases.ChanceOf(l.Book, c.Cause, beside, past)
+	if n := len(c.Appeals); n > 0 {
+		v.Learnt = cases.Learnt(c, l.Book, cases.ChanceOf(l.Book, c.Cause, c.Appeals[n-1].Kinds, past))
+	} else {
+		v.Learnt = cases.Learnt(c, l.Book, v.Hearing)
+	}
+	return nil
+}
+
 // fresh reports whether something has come since a case was argued last that speaks for it: a change of the record, or a paper.
-func fresh(c verification.Case, saves []records.Saved, papers []files.Compared) bool {
+func fresh(c verification.Case, saves []records.Saved, papers []Evidence) bool {
 	if len(c.Appeals) == 0 {
 		return true
 	}
 	last := c.Appeals[len(c.Appeals)-1].AskedAt
 	return slices.ContainsFunc(saves, func(s records.Saved) bool { return s.At.After(last) && len(s.Changes) > 0 }) ||
-		slices.ContainsFunc(papers, func(p files.Compared) bool { return p.AddedAt.After(last) })
+		slices.ContainsFunc(papers, func(p Evidence) bool { return p.AddedAt.After(last) })
 }
 
 // mended says what was changed in a record, as an appeal tells it.

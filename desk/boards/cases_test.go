@@ -2,12 +2,14 @@ package boards_test
 
 import (
 	"fmt"
+	"reflect"
 	"strings"
 	"testing"
 	"time"
 
 	"github.com/google/uuid"
 
+	"uvent/core/listing/cases"
 	"uvent/core/listing/verification"
 	"uvent/demo/paint"
 	"uvent/desk/boards"
@@ -58,8 +60,8 @@ func TestACaseThatIsWon(t *testing.T) {
 	if v.Case.By != "Fernlook" || !strings.Contains(v.Case.Notice, "The hours could not be confirmed.") || v.Case.Cause != "round_the_clock" {
 		t.Errorf("%+v", v.Case)
 	}
-	if len(v.Suspects) == 0 || v.Suspects[0].Cause != "round_the_clock" || !v.Suspects[0].Pointed || v.Suspects[0].Share < 0.5 {
-		t.Errorf("suspected: %+v", v.Suspects)
+	if len(v.Causes) == 0 || v.Causes[0].Cause != "round_the_clock" || !v.Causes[0].Pointed || v.Causes[0].Share < 0.5 {
+		t.Errorf("suspected: %+v", v.Causes)
 	}
 	list, err := r.Desk.Boards.Cases(ctx, ledger.Scope{})
 	if err != nil || len(list) != 1 || list[0].Next == nil || !list[0].Case.Open() {
@@ -101,6 +103,74 @@ func TestACaseThatIsWon(t *testing.T) {
 	r.Eventually(t, func() bool { s = r.State(t, here); return s.Visibility == verification.Public })
 	if s.Visibility != verification.Public || s.Cases[0].Outcome != verification.Won || !s.Cases[0].Appeals[0].Granted {
 		t.Errorf("it ends %s: %+v", s.Visibility, s.Cases)
+	}
+}
+
+// A case's page shows a year later what it showed on its day, whatever has become of the record, the papers and the rulebook,
+// and what was learnt.
+func TestACaseAYearLater(t *testing.T) {
+	r, ctx := rig.Start(t), t.Context()
+	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
+	rec.Hours = "24/7"
+	here := r.Add(t, rec)
+	s := shown(t, r, here, rec.MainPhone())
+	rig.Must(t, r.World.Suspend(ctx, s.Ref, "round_the_clock", false, r.Desk.Now().Add(3*time.Hour)))
+	r.Move(t, 4*time.Hour)
+	r.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Suspended })
+	view := func() boards.CaseView {
+		t.Helper()
+		v, err := r.Desk.Boards.Case(ctx, here, "1")
+		rig.Must(t, err)
+		return v
+	}
+	opened := view()
+	bill, err := r.Desk.Files.AddPaper(
+		ctx,
+		who,
+		ledger.Scope{Location: &here.Location},
+		"bill.pdf",
+		paint.Letter("Sound County Electric", "Utility bill, November 2026", rec.Name, rec.Address.Street),
+	)
+	rig.Must(t, err)
+	l, err := r.Desk.Ledger.Location(ctx, here.Location)
+	rig.Must(t, err)
+	mended := l.Record
+	mended.Hours = "Mo-Fr 09:00-18:00"
+	l, err = r.Desk.Records.SaveLocation(ctx, who, here.Location, l.Version, mended)
+	rig.Must(t, err)
+	if v := view(); v.Causes[0].Today != cases.Gone || v.Causes[0].Says != opened.Causes[0].Says || v.Causes[0].Share != opened.Causes[0].Share ||
+		len(v.Since) != 1 {
+		t.Errorf("once it is mended: %+v, %+v", v.Causes[0], v.Since)
+	}
+	r.Answered(t, here)(r.Desk.Listings.Appeal(ctx, who, here, view().Draft, []uuid.UUID{bill.ID}))
+	r.Move(t, 21*24*time.Hour)
+	r.Eventually(t, func() bool { return r.State(t, here).Visibility == verification.Public })
+	over := view()
+	if len(over.Causes) != len(opened.Causes) || len(over.Learnt) != 2 || !strings.Contains(over.Learnt[0], "The appeal with the utility bill was granted") ||
+		!strings.Contains(over.Learnt[1], "1 of ours like it were granted, 0 refused") {
+		t.Errorf("once it is over: %q, %+v", over.Learnt, over.Causes)
+	}
+	for _, step := range over.Steps {
+		if step.State != cases.Done && step.Act != cases.BySend {
+			t.Errorf("%s is %s: %s", step.Title, step.State, step.Says)
+		}
+	}
+	// A year goes by: the shop is renamed, open at other hours, and its bill is thrown away.
+	r.Move(t, 300*24*time.Hour)
+	mended.Name, mended.Hours = "Best Cheap Spokeshave", "24/7"
+	_, err = r.Desk.Records.SaveLocation(ctx, who, here.Location, l.Version, mended)
+	rig.Must(t, err)
+	rig.Must(t, r.Desk.Files.RemovePaper(ctx, who, bill.ID, false))
+	later := view()
+	if !reflect.DeepEqual(later.Steps, over.Steps) || !reflect.DeepEqual(later.Since, over.Since) || !reflect.DeepEqual(later.Learnt, over.Learnt) ||
+		!reflect.DeepEqual(later.Case.Appeals, over.Case.Appeals) || len(later.Causes) != len(over.Causes) {
+		t.Errorf("a year later %+v\nand then %+v", later.Steps, over.Steps)
+	}
+	for i, k := range later.Causes {
+		then := opened.Causes[i]
+		if k.Says != then.Says || k.Share != then.Share || k.Title != then.Title || !reflect.DeepEqual(k.Evidence, then.Evidence) {
+			t.Errorf("a year later %+v, and then %+v", k, then)
+		}
 	}
 }
 

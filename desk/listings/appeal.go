@@ -50,19 +50,19 @@ func (d *Desk) Appeal(ctx context.Context, actor people.Actor, at ledger.Place, 
 			return err
 		}
 		var with []reach.Evidence
-		var names []string
+		var names, kinds []string
 		for _, id := range papers {
 			e := files.Evidence(all, id.String(), l.Where.Record.LegalName)
 			if e == nil {
 				return problem.Fields([]record.Problem{{Path: "papers", Message: "one of the papers is not there any more"}})
 			}
-			with, names = append(with, *e), append(names, strings.ToLower(paper.Title(e.Kind)))
+			with, names, kinds = append(with, *e), append(names, strings.ToLower(paper.Title(e.Kind))), append(kinds, e.Kind)
 		}
 		sent := strings.Join(names, ", ")
 		if n := len(c.Appeals); n > 0 && c.Appeals[n-1].Text == text && c.Appeals[n-1].Papers == sent {
 			return problem.Fields([]record.Problem{{Path: "text", Message: "this is what they refused; say what is new since, or add a paper"}})
 		}
-		call, err = d.ledger.Ask(ctx, l, verification.AppealAsked{To: sent}, appeal{l.State.Ref, text, with, sent, actor.Name})
+		call, err = d.ledger.Ask(ctx, l, verification.AppealAsked{To: sent}, appeal{l.State.Ref, text, with, sent, kinds, actor.Name})
 		return err
 	})
 	return call, err
@@ -134,14 +134,15 @@ type appeal struct {
 	Ref    string           `json:"ref"`
 	Text   string           `json:"text"`
 	Papers []reach.Evidence `json:"papers,omitempty"`
-	To     string           `json:"to,omitempty"` // the papers, in words
-	By     string           `json:"by"`           // who appeals
+	To     string           `json:"to,omitempty"`    // the papers, in words
+	Kinds  []string         `json:"kinds,omitempty"` // of these papers
+	By     string           `json:"by"`              // who appeals
 }
 
 var appealing = request[appeal]{
 	put: func(ctx context.Context, d *Desk, to to, q appeal) (verification.What, error) {
 		asked, err := d.reach.Appeal(ctx, to.url, to.key, q.Ref, q.Text, q.Papers)
-		return verification.AppealBegun{Ref: asked.ID, Text: q.Text, To: q.To, By: q.By, Terms: until(asked)}, err
+		return verification.AppealBegun{Ref: asked.ID, Text: q.Text, To: q.To, Kinds: q.Kinds, By: q.By, Terms: until(asked)}, err
 	},
 	no: func(_ appeal, says string, _ *reach.Refusal) verification.What {
 		return verification.AppealFailed{Says: says}

@@ -30,8 +30,8 @@ func Suspended(ctx context.Context, l *ledger.Listing, says string) error {
 		return err
 	}
 	e := verification.SuspendedThere{Says: says}
-	if suspects, unnamed := risk.Suspects(&l.Book, s, cases.Edits(history, verification.ZoneOf(l.Where.Record, l.Book)), says, l.Now); len(suspects) > 0 &&
-		suspects[0].Share > unnamed {
+	suspects, unnamed := risk.Suspects(&l.Book, s, cases.Edits(history, verification.ZoneOf(l.Where.Record, l.Book)), says, l.Now)
+	if e.Causes, e.Unnamed = cases.Kept(suspects), unnamed; len(suspects) > 0 && suspects[0].Share > unnamed {
 		e.Cause = suspects[0].Cause
 	}
 	return l.Add(ctx, e)

@@ -84,6 +84,40 @@ func (q *Queries) AddListing(ctx context.Context, arg AddListingParams) error {
 	return err
 }
 
+const appealsHeard = `-- name: AppealsHeard :many
+select coalesce(c->>'cause', '')::text as cause, coalesce(a->'kinds', '[]')::jsonb as kinds, coalesce((a->>'granted')::boolean, false)::boolean as granted
+from listing, jsonb_array_elements(case jsonb_typeof(listing.state->'cases') when 'array' then listing.state->'cases' else '[]' end) c,
+  jsonb_array_elements(case jsonb_typeof(c->'appeals') when 'array' then c->'appeals' else '[]' end) a
+where directory_id = $1 and a->>'answered_at' is not null
+`
+
+type AppealsHeardRow struct {
+	Cause   string
+	Kinds   []byte
+	Granted bool
+}
+
+// How our appeals to a directory were answered, by the likeliest cause of the case and the kinds of paper that went with them.
+func (q *Queries) AppealsHeard(ctx context.Context, directoryID string) ([]AppealsHeardRow, error) {
+	rows, err := q.db.Query(ctx, appealsHeard, directoryID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []AppealsHeardRow{}
+	for rows.Next() {
+		var i AppealsHeardRow
+		if err := rows.Scan(&i.Cause, &i.Kinds, &i.Granted); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const call = `-- name: Call :one
 select id, location_id, directory_id, kind, payload, tries, done_at, asked_at, given_up from call where id = $1
 `

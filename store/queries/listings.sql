@@ -76,6 +76,13 @@ from listing, jsonb_array_elements(case jsonb_typeof(listing.state->'attempts') 
 where not (a->>'state' = 'refused' and (a->>'digits')::int = 0 and a->>'method' in ('postcard', 'call', 'text', 'email'))
 group by 1, 2, 3;
 
+-- name: AppealsHeard :many
+-- How our appeals to a directory were answered, by the likeliest cause of the case and the kinds of paper that went with them.
+select coalesce(c->>'cause', '')::text as cause, coalesce(a->'kinds', '[]')::jsonb as kinds, coalesce((a->>'granted')::boolean, false)::boolean as granted
+from listing, jsonb_array_elements(case jsonb_typeof(listing.state->'cases') when 'array' then listing.state->'cases' else '[]' end) c,
+  jsonb_array_elements(case jsonb_typeof(c->'appeals') when 'array' then c->'appeals' else '[]' end) a
+where directory_id = $1 and a->>'answered_at' is not null;
+
 -- name: Troubled :many
 -- Listings of a scope that have or had a case.
 select l.* from listing l join location o on o.id = l.location_id

@@ -5,6 +5,7 @@ package cases
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"uvent/core/fact/prose"
 
@@ -55,6 +56,8 @@ type Facts struct {
 	Suspects []risk.Suspect
 	Unsent   int  // values that the record has otherwise than the directory was given
 	Paper    bool // there is a paper of a kind that the directory takes, and nothing speaks against it
+	Mended   bool // what they may have minded was changed in the record while the case was open
+	Sent     bool // the directory was given changed values while the case was open
 }
 
 // Title names a kind of trouble.
@@ -70,6 +73,9 @@ func Steps(f Facts) []Step {
 	var out []Step
 	switch f.Case.Kind {
 	case verification.CaseSuspended:
+		if !f.Case.Open() {
+			return ended(f)
+		}
 		out = suspended(f)
 	case verification.CaseRemoved:
 		out = []Step{{Title: "Look again", Says: "Pages are down now and then.", Act: ByLook, State: Now},
@@ -100,17 +106,59 @@ func Steps(f Facts) []Step {
 func closed(c verification.Case, steps []Step) {
 	for i := range steps {
 		s := &steps[i]
-		s.Window = nil
-		switch n := len(c.Appeals); {
+		switch s.Window = nil; {
 		case c.Outcome == verification.Won:
 			s.State = Done
 		case s.State == Done:
-		case s.Act == ByAppeal && n > 0:
-			s.Title, s.State, s.Says = "Appeal", Done, fmt.Sprintf("Argued %s. They said: %s", prose.Count(n, "time"), c.Appeals[n-1].Says)
 		default:
 			s.State = Left
 		}
 	}
+}
+
+// ended are the steps of a suspension that is over, by what was done while the case was open, whatever has happened since.
+func ended(f Facts) []Step {
+	c := f.Case
+	done := func(is bool) StepState {
+		if is {
+			return Done
+		}
+		return Left
+	}
+	minded := slices.ContainsFunc(c.Causes, func(k verification.Cause) bool { return k.Standing && !k.Words })
+	mend := Step{Title: "Mend what they may mind", Act: InRecord, State: done(f.Mended || !minded), Says: "Nothing in the record spoke against it."}
+	switch {
+	case f.Mended:
+		mend.Says = "It was changed in the record."
+	case minded:
+		mend.Says = "It stayed as it was."
+	}
+	send := Step{Title: "Send what was mended", Act: BySend, State: done(f.Sent || !f.Mended), Says: "Nothing was mended that had to be sent."}
+	switch {
+	case f.Sent:
+		send.Says = "They were given what the record said then."
+	case f.Mended:
+		send.Says = "They were not given it."
+	}
+	out := []Step{mend, send}
+	if len(f.Book.Appeal.Papers) > 0 {
+		with := slices.ContainsFunc(c.Appeals, func(a verification.Appeal) bool { return a.Papers != "" })
+		p := Step{Title: "Have a paper at hand", Act: InPapers, State: done(with), Says: "None went with an appeal."}
+		if with {
+			p.Says = "It went with the appeal."
+		}
+		out = append(out, p)
+	}
+	if n := len(c.Appeals); n > 0 {
+		appeal := Step{Title: "Appeal", Act: ByAppeal, State: Done, Says: fmt.Sprintf("Argued %s.", prose.Count(n, "time"))}
+		if last := c.Appeals[n-1].Says; last != "" {
+			appeal.Says += " They said: " + last
+		}
+		out = append(out, appeal)
+	} else if f.Book.Appeal.Most > 0 {
+		out = append(out, Step{Title: "Appeal", Act: ByAppeal, State: Left, Says: "It was not argued."})
+	}
+	return append(out, Step{Title: "See that it shows", Act: ByLook, State: done(c.Outcome == verification.Won)})
 }
 
 func suspended(f Facts) (out []Step) {
@@ -119,7 +167,7 @@ func suspended(f Facts) (out []Step) {
 		if x.Standing && x.ByPaper && f.Paper {
 			mend.Says = "A paper answers what they may mind."
 		}
-		if x.Standing && !(x.ByPaper && f.Paper) && x.Says != "" && !strings.HasPrefix(x.Says, "Nothing") {
+		if x.Standing && !(x.ByPaper && f.Paper) && !x.Words {
 			mend.State, mend.Says = Now, x.Mend
 			if len(x.Facts) > 0 {
 				mend.Fact = x.Facts[0]

@@ -49,6 +49,9 @@ func TestSteps(t *testing.T) {
 	refused.Appeals = []verification.Appeal{{AskedAt: start, AnsweredAt: &start, Says: "No."}}
 	over := refused
 	over.ClosedAt = &start
+	minded := over
+	minded.Outcome, minded.Causes = verification.Won, []verification.Cause{{Cause: "extra_words", Standing: true}}
+	minded.Appeals = []verification.Appeal{{AskedAt: start, AnsweredAt: &start, Papers: "licence", Granted: true}}
 	standing := []risk.Suspect{
 		{Risk: risk.Risk{Standing: true, Says: "The name says “Best”.", Mend: "Give the name as it stands on the sign.", Facts: []string{"name"}}},
 	}
@@ -67,7 +70,11 @@ func TestSteps(t *testing.T) {
 		{"no paper", cases.Facts{Case: suspended, Book: fernlook}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:now, Appeal:later, See that it shows:later", "Have a paper at hand"},
 		{"appealed", cases.Facts{Case: waits, Book: fernlook, Paper: true}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:done, Appeal:waits*, See that it shows:later", "Appeal"},
 		{"refused once", cases.Facts{Case: refused, Book: fernlook, Paper: true}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:done, Appeal again:now, See that it shows:later", "Appeal again"},
-		{"ended", cases.Facts{Case: over, Book: fernlook, Paper: true}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:done, Appeal:done, See that it shows:left", ""},
+		{"ended", cases.Facts{Case: over, Book: fernlook, Paper: true}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:left, Appeal:done, See that it shows:left", ""},
+		{"ended, minded", cases.Facts{Case: minded, Book: fernlook}, "Mend what they may mind:left, Send what was mended:done, Have a paper at hand:done, Appeal:done, See that it shows:done", ""},
+		{"ended, mended", cases.Facts{Case: minded, Book: fernlook, Mended: true}, "Mend what they may mind:done, Send what was mended:left, Have a paper at hand:done, Appeal:done, See that it shows:done", ""},
+		{"ended, mended and sent", cases.Facts{Case: minded, Book: fernlook, Mended: true, Sent: true, Unsent: 3, Suspects: standing}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:done, Appeal:done, See that it shows:done", ""},
+		{"given up", cases.Facts{Case: verification.Case{Kind: verification.CaseSuspended, ClosedAt: &start, Outcome: verification.GivenUp}, Book: fernlook, Paper: true}, "Mend what they may mind:done, Send what was mended:done, Have a paper at hand:left, Appeal:left, See that it shows:left", ""},
 		{"where no appeal is heard", cases.Facts{Case: suspended, Book: facts}, "Mend what they may mind:done, Send what was mended:done, Write to Candourbox:now", "Write to Candourbox"},
 		{"gone", cases.Facts{Case: verification.Case{Kind: verification.CaseRemoved}, Book: fernlook}, "Look again:now, Search for it:later", "Look again"},
 		{"a second listing", cases.Facts{Case: verification.Case{Kind: verification.CaseDuplicate, Other: "x"}, Book: fernlook, State: verification.State{Duplicates: []verification.Duplicate{{Ref: "x"}}}}, "Report it:done, Their answer:waits*", "Their answer"},

@@ -34,7 +34,7 @@ func TestWhatStepsSay(t *testing.T) {
 		{cases.Facts{Case: suspended}, 0, "Nothing in the record speaks against it.", ""},
 		{cases.Facts{Case: suspended, Suspects: suspects(name)}, 0, "Give the name as it stands on the sign.", "name"},
 		{cases.Facts{Case: suspended, Suspects: suspects(nowhere, name)}, 0, "Find out whose it is.", ""},
-		{cases.Facts{Case: suspended, Suspects: suspects(risk.Risk{Standing: true, Says: "Nothing of it stands there."}, name)}, 0, "Give the name as it stands on the sign.", "name"},
+		{cases.Facts{Case: suspended, Suspects: append([]risk.Suspect{{Risk: risk.Risk{Standing: true, Says: "Nothing of it stands there."}, Words: true}}, suspects(name)...)}, 0, "Give the name as it stands on the sign.", "name"},
 		{cases.Facts{Case: suspended}, 1, "They have what the record says.", ""},
 		{cases.Facts{Case: suspended, Unsent: 1}, 1, "1 value is not sent yet.", ""},
 		{cases.Facts{Case: suspended, Unsent: 2}, 1, "2 values are not sent yet.", ""},

@@ -3,9 +3,11 @@ package verification
 import (
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"uvent/core/fact/calendar"
+	"uvent/core/record/record"
 )
 
 // CaseKind is what sort of trouble a listing is in.
@@ -37,17 +39,35 @@ type Case struct {
 	Notice   string     `json:"notice,omitempty"` // what the directory wrote of it
 	Other    string     `json:"other,omitempty"`  // the other listing's key, of a duplicate
 	Cause    string     `json:"cause,omitempty"`  // the likeliest, when it was opened
+	Causes   []Cause    `json:"causes,omitempty"` // those that were thought of then, the likeliest first
+	Unnamed  float64    `json:"unnamed,omitempty"`
 	Appeals  []Appeal   `json:"appeals,omitempty"`
 	ClosedAt *time.Time `json:"closed_at,omitempty"`
 	Outcome  Outcome    `json:"outcome,omitempty"`
 	Says     string     `json:"says,omitempty"` // the last word on it
 }
 
+// Cause is one for which a listing may be in trouble, as it was thought of when the case was opened, with what it rested on.
+type Cause struct {
+	Cause    string   `json:"cause"` // of a rulebook's risks
+	Title    string   `json:"title"`
+	Says     string   `json:"says"`
+	Mend     string   `json:"mend"`
+	Facts    []string `json:"facts,omitempty"` // keys
+	Standing bool     `json:"standing"`        // it stood in the record
+	ByPaper  bool     `json:"by_paper"`        // a paper answers it
+	Pointed  bool     `json:"pointed"`         // their words pointed to it
+	Words    bool     `json:"words,omitempty"` // nothing but those spoke for it
+	Share    float64  `json:"share"`           // how likely, among all, 0 to 1
+	Evidence []string `json:"evidence,omitempty"`
+}
+
 // Appeal is one time that a case was argued.
 type Appeal struct {
 	ID         string          `json:"id"` // the directory's own key
 	Text       string          `json:"text"`
-	Papers     string          `json:"papers"` // what went with it, in words
+	Papers     string          `json:"papers"`          // what went with it, in words
+	Kinds      []string        `json:"kinds,omitempty"` // of these papers
 	AskedAt    time.Time       `json:"asked_at"`
 	AskedBy    string          `json:"asked_by"`
 	Window     calendar.Window `json:"window"` // when they should answer
@@ -59,6 +79,15 @@ type Appeal struct {
 
 // Open reports whether the case has not ended.
 func (c Case) Open() bool { return c.ClosedAt == nil }
+
+// Mends reports whether a change of the record is of a fact that may have been minded when the case was opened.
+func (c Case) Mends(change record.Change) bool {
+	return slices.ContainsFunc(c.Causes, func(k Cause) bool {
+		return k.Standing && slices.ContainsFunc(k.Facts, func(fact string) bool {
+			return strings.HasPrefix(change.Path, fact)
+		})
+	})
+}
 
 // Waiting is the appeal that is before the directory's people; nil for none.
 func (c Case) Waiting() *Appeal {

@@ -10,6 +10,10 @@ type (
 		passing
 		Says  string `json:"says,omitempty"`  // the notice
 		Cause string `json:"cause,omitempty"` // the likeliest, of a rulebook's risks
+		// Causes are those that were thought of then, with what they rested on, the likeliest first; Unnamed is the share of
+		// what no rule names.
+		Causes  []Cause `json:"causes,omitempty"`
+		Unnamed float64 `json:"unnamed,omitempty"`
 	}
 	// AppealAsked is that that is argued.
 	AppealAsked struct {
@@ -20,11 +24,12 @@ type (
 	// AppealBegun is that it is before their people.
 	AppealBegun struct {
 		answering
-		Ref   string `json:"ref,omitempty"` // the directory's own key of the appeal
-		Terms *Terms `json:"terms,omitempty"`
-		Text  string `json:"text,omitempty"`
-		To    string `json:"to,omitempty"` // the papers, in words
-		By    string `json:"by,omitempty"` // who asked
+		Ref   string   `json:"ref,omitempty"` // the directory's own key of the appeal
+		Terms *Terms   `json:"terms,omitempty"`
+		Text  string   `json:"text,omitempty"`
+		To    string   `json:"to,omitempty"`    // the papers, in words
+		Kinds []string `json:"kinds,omitempty"` // of these papers
+		By    string   `json:"by,omitempty"`    // who asked
 	}
 	// AppealFailed is that it was not taken up.
 	AppealFailed struct {
@@ -135,7 +140,7 @@ func (e NoticeCame) Tell(rulebook.Rulebook) string { return e.Says }
 
 func (e SuspendedThere) happen(s *State, c circumstances) {
 	s.Visibility = Suspended
-	s.open(Case{Kind: CaseSuspended, Notice: e.Says, Cause: e.Cause}, c)
+	s.open(Case{Kind: CaseSuspended, Notice: e.Says, Cause: e.Cause, Causes: e.Causes, Unnamed: e.Unnamed}, c)
 	s.end(CaseRemoved, "", Won, c, "It is suspended.")
 }
 
@@ -144,7 +149,10 @@ func (e AppealBegun) happen(s *State, c circumstances) {
 	if k == nil || e.Terms == nil {
 		return
 	}
-	k.Appeals = append(k.Appeals, Appeal{ID: e.Ref, Text: e.Text, Papers: e.To, AskedAt: c.at, AskedBy: e.By, CheckedAt: c.at, Window: c.until(*e.Terms)})
+	k.Appeals = append(
+		k.Appeals,
+		Appeal{ID: e.Ref, Text: e.Text, Papers: e.To, Kinds: e.Kinds, AskedAt: c.at, AskedBy: e.By, CheckedAt: c.at, Window: c.until(*e.Terms)},
+	)
 }
 
 func (e AppealFailed) happen(s *State, _ circumstances) { s.Trouble = e.Says }

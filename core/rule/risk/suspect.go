@@ -26,6 +26,7 @@ type Suspect struct {
 	Share    float64 // how likely, among all that are suspected, 0 to 1
 	Evidence []string
 	Pointed  bool // the notice's words point to it
+	Words    bool // nothing but those words speaks for it
 }
 
 const (
@@ -79,6 +80,7 @@ func Suspects(b *rulebook.Rulebook, s Subject, edits []Edit, notice string, at t
 			rule.Weight /= pointed // nothing but their words speaks for it
 			const says = "Nothing in the record or in what was sent shows it."
 			add(Risk{rule, rulebook.CauseTitle(rule.Cause), says, c.facts, c.mend, c.standing, c.byPaper}, says)
+			out[len(out)-1].Words = true
 		}
 	}
 	for i := range out {

@@ -155,6 +155,15 @@ type Appeal struct {
 	Most           int           `yaml:"most"` // appeals in all; 0: none is heard
 	MostCharacters int           `yaml:"most_characters"`
 	Papers         []string      `yaml:"papers"`
+	Chance         float64       `yaml:"chance"`   // that one is granted which no paper goes with, as far as is known; 0: not known
+	Evidence       []Evidence    `yaml:"evidence"` // what papers add to that
+}
+
+// Evidence is how likely an appeal is to be granted with which a paper goes.
+type Evidence struct {
+	Paper  string   `yaml:"paper"`  // its kind
+	Causes []string `yaml:"causes"` // for which it counts; none: whatever the cause
+	Chance float64  `yaml:"chance"`
 }
 
 // Notices is how its letters about a listing are known.

@@ -39,6 +39,20 @@ func (r Rulebook) check() []Problem {
 			c.add("closing."+t.path+".by", "only a program can do that, and the directory has no connector; write words")
 		}
 	}
+	for i, e := range r.Appeal.Evidence {
+		path := fmt.Sprintf("appeal.evidence.%d", i)
+		if !slices.Contains(r.Appeal.Papers, e.Paper) {
+			c.add(path+".paper", "%q is not among the papers that an appeal takes; add it to papers", e.Paper)
+		}
+		for j, cause := range e.Causes {
+			if !slices.ContainsFunc(r.Risks, func(k Risk) bool { return k.Cause == cause }) {
+				c.add(fmt.Sprintf("%s.causes.%d", path, j), "%q is none of the risks", cause)
+			}
+		}
+		if e.Chance <= r.Appeal.Chance {
+			c.add(path+".chance", "a paper that makes it no likelier than %g is no evidence; leave it out", r.Appeal.Chance)
+		}
+	}
 	for i, k := range r.Risks {
 		if slices.IndexFunc(r.Risks, func(o Risk) bool { return o.Cause == k.Cause }) < i {
 			c.add(fmt.Sprintf("risks.%d.cause", i), "%q stands twice; say all of it in one place", k.Cause)

@@ -65,7 +65,13 @@ var full = Rulebook{
 	Closing: Closing{ForATime: Turn{By: ByView}, ForGood: Turn{By: ByMark, Final: true, Note: "Think twice."}, Moved: Turn{By: InWord}},
 	Risks: []Risk{{Cause: "town_in_name", Weight: 0.286, SetsOff: OffSuspension}, {Cause: "second_edit", Weight: 0.1, SetsOff: OffReview},
 		{Cause: "round_the_clock", Weight: 1, SetsOff: OffVerification}, {Cause: "other_domain", Weight: 0.5, SetsOff: OffRefusal}},
-	Appeal: Appeal{How: "by a form", Window: working(10, 20), Most: 2},
+	Appeal: Appeal{
+		How:      "by a form",
+		Window:   working(10, 20),
+		Most:     2,
+		Chance:   0.5,
+		Evidence: []Evidence{{Paper: "lease", Causes: []string{"shared_phone", "extra_words"}, Chance: 0.75}, {Paper: "tax", Chance: 0.6}},
+	},
 	Copies: []Copying{
 		{From: "skerry", OnRequest: true, Window: span(1, 2), Overwrites: true, Omits: []string{"team", "hours"}, OptOut: "Ask them not to."},
 		{From: "plotline", Window: span(7, 30)},
@@ -144,6 +150,9 @@ A second change before the last is settled: a review, about 1 in 10.
 Hours round the clock: a new verification, always.
 A website on another domain: a refusal, about 1 in 2.
 Appeals: by a form, 10 to 20 business days, 2 in all.
+Without a paper an appeal is granted about 1 in 2.
+With the lease about 3 in 4, where the cause is a phone that is used elsewhere or words in the name that are not on the sign.
+With the tax letter about 3 in 5, whatever the cause.
 What it copies
 From SKERRY, once, when it is asked to, 1 to 2 days; it overwrites what was put right there; it leaves behind: Crew, Hours. Ask them not to.
 From PLOTLINE, 7 to 30 days.

@@ -59,6 +59,20 @@ func (r Rulebook) sayRisks() (out []string) {
 	}
 	if a := r.Appeal; a.Most > 0 {
 		out = append(out, fmt.Sprintf("Appeals: %s, %s, %d in all.", a.How, Span(a.Window), a.Most))
+		if a.Chance > 0 {
+			out = append(out, fmt.Sprintf("Without a paper an appeal is granted %s.", prose.Chance(a.Chance)))
+		}
+		for _, e := range a.Evidence {
+			whatever := "whatever the cause"
+			if len(e.Causes) > 0 {
+				titles := make([]string, len(e.Causes))
+				for i, cause := range e.Causes {
+					titles[i] = CauseTitle(cause)
+				}
+				whatever = "where the cause is " + oneOf(titles)
+			}
+			out = append(out, fmt.Sprintf("With the %s %s, %s.", strings.ToLower(paper.Title(e.Paper)), prose.Chance(e.Chance), whatever))
+		}
 	}
 	return out
 }

@@ -6012,7 +6012,19 @@ export interface components {
             /** @description From opening to the end */
             median_days: number;
         };
+        CaseEvidence: {
+            paper: components["schemas"]["ComparedPaper"];
+            /** @description By how much it makes it likelier that the appeal is granted, 0 to 1 */
+            adds: number;
+            /** @description It bears on the cause, and nothing speaks against it */
+            proposed: boolean;
+        };
         Suspect: {
+            /**
+             * @description What has become of it since the case was opened; empty for what had happened, which stays so
+             * @enum {string}
+             */
+            today: "" | "still" | "gone" | "new";
             risk: components["schemas"]["Risk"];
             /** @description How likely among all that are suspected, 0 to 1 */
             share: number;
@@ -6048,7 +6060,15 @@ export interface components {
             /** @description How likely it is something that no rule names */
             unnamed: number;
             steps: components["schemas"]["CaseStep"][];
-            papers: components["schemas"]["ComparedPaper"][];
+            /** @description That may go with an appeal, what adds most first */
+            papers: components["schemas"]["CaseEvidence"][];
+            /** @description That an appeal with the papers that are proposed is granted, 0 to 1 */
+            chance: number;
+            /** @description Of our appeals for this cause with such a paper */
+            heard_won: number;
+            heard_lost: number;
+            /** @description Of one that has ended: what it has taught, in sentences */
+            learnt: string[];
             appeals: components["schemas"]["AppealMade"][];
             rule?: components["schemas"]["AppealRule"];
             /** @description An appeal's first text */

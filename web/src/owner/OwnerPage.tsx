@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { useParams, useSearchParams } from 'react-router'
 import { api, told } from '../api/client'
-import { labelled, type Labels, type Page, type Thing } from './labels'
+import { labelled, type Labels, type Language, type Page, type Thing } from './labels'
 import { OneThing } from './OneThing'
 
 // opened is how many things stand open; the rest are a line each.
@@ -15,7 +15,7 @@ const isOpen = (t: Thing) => t.state === 'open' || t.state === 'waiting'
 export function OwnerPage() {
   const { secret = '' } = useParams()
   const [params, setParams] = useSearchParams()
-  const language = (params.get('in') ?? undefined) as 'en' | 'fr' | undefined
+  const language = (params.get('in') ?? undefined) as Language
   const queries = useQueryClient()
   const key = ['owner', secret, language]
   const page = useQuery({
@@ -39,6 +39,7 @@ export function OwnerPage() {
         <All
           page={p}
           secret={secret}
+          language={language}
           then={(after) => queries.setQueryData(key, after)}
           speak={(id) => setParams({ in: id }, { replace: true })}
         />
@@ -47,7 +48,19 @@ export function OwnerPage() {
   )
 }
 
-function All({ page: p, secret, then, speak }: { page: Page; secret: string; then: (after: Page) => void; speak: (id: string) => void }) {
+function All({
+  page: p,
+  secret,
+  language,
+  then,
+  speak,
+}: {
+  page: Page
+  secret: string
+  language: Language
+  then: (after: Page) => void
+  speak: (id: string) => void
+}) {
   const say = labelled(p.labels)
   const [more, setMore] = useState<string>()
   const open = p.things.filter(isOpen)
@@ -65,7 +78,7 @@ function All({ page: p, secret, then, speak }: { page: Page; secret: string; the
               <h2>{t.heading}</h2>
             </div>
             {i < opened || t.id === more ? (
-              <OneThing page={p} thing={t} secret={secret} say={say} then={then} first={i === 0} />
+              <OneThing page={p} thing={t} secret={secret} language={language} say={say} then={then} first={i === 0} />
             ) : (
               <p>
                 <span className={t.soon ? 'owner-soon' : 'second'}>{say('until', { when: t.until })}</span>

@@ -13,10 +13,10 @@ const spread = (times: string[], n: number) =>
   times.length <= n ? times : Array.from({ length: n }, (_, i) => times[Math.round((i * (times.length - 1)) / (n - 1))])
 
 // Times offers when to be called: a few of them over the next days, and all where one asks.
-export function Times({ thing: t, page, say, then, secret }: Doing) {
+export function Times(d: Doing) {
+  const { thing: t, page, say, then } = d
   const choose = useVerb({
-    does: (at: string) =>
-      told(api.POST('/api/owner/{secret}/things/{thing}/time', { params: asked({ thing: t, page, say, then, secret }), body: { at } })),
+    does: (at: string) => told(api.POST('/api/owner/{secret}/things/{thing}/time', { params: asked(d), body: { at } })),
     then: (after) => {
       setShown(false)
       then(after)

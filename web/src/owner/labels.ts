@@ -12,11 +12,14 @@ export const labelled =
     (texts[key] ?? key).replace(/\{(\w+)\}/g, (_, name: string) => String(fill[name] ?? ''))
 
 // Doing is what each form of a thing is given.
-export type Doing = { page: Page; thing: Thing; secret: string; say: Labels; then: (after: Page) => void }
+// language is the one that was chosen: the page that is shown may be in another, until it comes in that.
+export type Doing = { page: Page; thing: Thing; secret: string; language: Language; say: Labels; then: (after: Page) => void }
+export type Language = 'en' | 'fr' | undefined
 
 // pathTo is where an answer to a thing is sent.
-export const pathTo = (d: Doing, what: string) => `/api/owner/${d.secret}/things/${d.thing.id}/${what}?in=${d.page.language}`
+export const pathTo = (d: Doing, what: string) =>
+  `/api/owner/${d.secret}/things/${d.thing.id}/${what}` + (d.language ? `?in=${d.language}` : '')
 export const asked = (d: Doing) => ({
   path: { secret: d.secret, thing: d.thing.id },
-  query: { in: d.page.language as 'en' | 'fr' },
+  query: { in: d.language },
 })

@@ -24,6 +24,7 @@ const stepWords: Record<Schemas['CaseStep']['state'], string> = {
   later: 'later',
   left: 'not done',
 }
+const todayWords: Record<string, string> = { still: 'still so in the record', gone: 'not so any more', new: 'come up since' }
 const ends: Record<string, string> = { won: 'Won', lost: 'Not won', given_up: 'Given up' }
 
 // CaseView is one case: what they wrote, why it is likely, what to do in which order, and
@@ -91,9 +92,17 @@ export function CaseView() {
               ))}
             </section>
           )}
+          {c.learnt.length > 0 && f.kind === 'suspended' && (
+            <section className="sheet">
+              <h2>What was learnt</h2>
+              {c.learnt.map((l) => (
+                <p key={l}>{l}</p>
+              ))}
+            </section>
+          )}
           {c.since.length > 0 && (
             <section className="sheet">
-              <h2>Changed in the record since</h2>
+              <h2>Changed in the record {open ? 'since' : 'while it was open'}</h2>
               <ul className="mb-0">
                 {c.since.map((s) => (
                   <li key={s}>{s}</li>
@@ -121,8 +130,8 @@ function Causes({ c }: { c: Case }) {
   return (
     <section className="sheet">
       <div className="sheet-head">
-        <h2>Likely causes</h2>
-        <span className="second">by our own history, the record and their words</span>
+        <h2>{c.facts.closed_at ? 'What was thought of it' : 'Likely causes'}</h2>
+        <span className="second">as it was on its day, by our own history, the record and their words</span>
       </div>
       {c.suspects.length === 0 && (
         <p>Nothing in the record, and nothing that was sent in the last 30 days, is a cause that {c.row.directory_name} is known for.</p>
@@ -130,9 +139,10 @@ function Causes({ c }: { c: Case }) {
       <ol className="causes">
         {c.suspects.map((s, i) => (
           <li key={s.risk.cause} className={i === 0 ? 'likeliest' : ''}>
-            <span className="mono share-of">{pct(s.share)} %</span>
+            <span className="mono share-of">{s.today === 'new' ? '+' : `${pct(s.share)} %`}</span>
             <div>
               <b>{s.risk.title.charAt(0).toUpperCase() + s.risk.title.slice(1)}</b>
+              {s.today !== '' && <span className={`cause-today ${s.today}`}>{todayWords[s.today]}</span>}
               <ul>
                 {s.evidence.map((e) => (
                   <li key={e}>{e}</li>
@@ -157,8 +167,7 @@ function Argue({ c, listing }: { c: Case; listing: Listing }) {
   const verb = useListingVerb(listing)
   const key = `appeal ${c.row.location} ${c.row.directory} ${c.facts.id} ${c.appeals.length}`
   const [text, setText] = useState(() => localStorage.getItem(key) ?? c.draft)
-  const agreeing = c.papers.filter((p) => p.findings.every((f) => f.good))
-  const [papers, setPapers] = useState<string[]>(() => agreeing.map((p) => p.id))
+  const [papers, setPapers] = useState<string[]>(() => c.papers.filter((p) => p.proposed).map((p) => p.paper.id))
   const queries = useQueryClient()
   useEffect(() => {
     if (text === c.draft) localStorage.removeItem(key)
@@ -220,13 +229,18 @@ function Argue({ c, listing }: { c: Case; listing: Listing }) {
               <Link to={pathOf('record', { location: c.row.location }) + '#papers'}>Add one</Link>
             </p>
           )}
-          {c.papers.map((p) => {
+          {c.papers.map(({ paper: p, adds }) => {
             const faults = p.findings.filter((f) => !f.good)
             return (
               <div key={p.id}>
                 <Form.Check
                   id={'paper-' + p.id}
-                  label={`${p.kind}, ${p.file_name}`}
+                  label={
+                    <>
+                      {p.kind}, {p.file_name}{' '}
+                      <span className="second">{adds > 0 ? `+${Math.round(100 * adds)} in 100` : 'adds nothing to this cause'}</span>
+                    </>
+                  }
                   checked={papers.includes(p.id)}
                   onChange={(e) => setPapers(e.target.checked ? [...papers, p.id] : papers.filter((x) => x !== p.id))}
                 />
@@ -239,6 +253,10 @@ function Argue({ c, listing }: { c: Case; listing: Listing }) {
             )
           })}
         </fieldset>
+        <p className="second small">
+          With what is proposed about {Math.round(10 * c.chance)} of 10 are granted
+          {c.heard_won + c.heard_lost > 0 ? `; of ours like it ${c.heard_won} of ${c.heard_won + c.heard_lost}` : ', by the rulebook'}.
+        </p>
         {mendFirst && (
           <p className="note mt-2">
             {mendFirst.title} first: an appeal is heard on its merits, and there are only{' '}

@@ -62,8 +62,8 @@ func (s *Server) ownerPage(ctx context.Context, secret, in string) (api.OwnerPag
 		return api.OwnerPage{}, err
 	}
 	out := api.OwnerPage{
-		Business:  p.Business,
-		Heading:   p.Heading,
+		Business: p.Business,
+		Heading:  p.Heading, Says: p.Says,
 		From:      p.From,
 		FromEmail: p.FromEmail,
 		Language:  string(p.In),

@@ -57,6 +57,7 @@ func StateOfLink(l OwnerLink, s verification.State, now time.Time) OwnerState {
 type OwnerPage struct {
 	Business  string
 	Heading   string // Three things, Dov
+	Says      string // what there is to it where nothing is open
 	From      string // who asks
 	FromEmail string
 	In        language.Language
@@ -288,7 +289,14 @@ func (d *Desk) OwnerPage(ctx context.Context, secret, in string) (out OwnerPage,
 		r := owes.things[0].about.Record
 		out.Business = r.Name + ", " + r.Address.Locality
 	}
-	out.Heading = heading(owes.in, open, owes.first)
+	switch {
+	case open > 0:
+		out.Heading = heading(owes.in, open, owes.first)
+	case slices.ContainsFunc(out.Things, func(t Thing) bool { return t.State == LinkDone }):
+		out.Heading, out.Says = owes.in.Say("page.none"), owes.in.Say("page.none_says")
+	default:
+		out.Heading, out.Says = owes.in.Say("page.nothing"), owes.in.Say("page.nothing_says", "from", out.From)
+	}
 	return out, nil
 }
 

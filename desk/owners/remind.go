@@ -153,8 +153,5 @@ func heading(in language.Language, open int, first string) string {
 	if first == "" {
 		key += "_nobody"
 	}
-	if open == 0 {
-		return in.Say("page.none")
-	}
 	return in.Say(key, "count", in.Number(open), "name", first)
 }

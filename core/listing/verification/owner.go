@@ -149,24 +149,37 @@ func nameOnPaper(r record.Record, in language.Language) string {
 // Ended says to an owner how it came that a page for a code, a call, a paper or a video has nothing to do any more, and what
 // they may do with a card.
 func (o Owner) Ended(s *State) string {
-	zone, in := ZoneOf(o.Record, o.Book), o.In
-	if a := o.Attempt; a != nil && !a.UnderWay() {
-		day := func(t time.Time) string { return in.Day(calendar.DateIn(t, zone)) }
-		switch {
-		case a.State == AttemptLapsed && s.VerifiedAt == nil:
-			return in.Say("ended.lapsed", "day", day(a.Expires), "from", o.From)
-		case a.State == AttemptUsedUp && s.VerifiedAt == nil:
-			return in.Say("ended.used_up", "from", o.From)
-		case a.State == AttemptReplaced && a.EndedAt != nil && s.VerifiedAt == nil:
-			return in.Say("ended.replaced", "day", day(*a.EndedAt))
-		case a.State == AttemptNeedless && a.EndedAt != nil:
-			return in.Say("ended.needless", "day", day(*a.EndedAt))
-		}
-	}
-	if s.VerifiedAt != nil {
+	in, a := o.In, o.Attempt
+	says := o.ended(s)
+	switch {
+	case says != "" && a.Method == rulebook.Postcard && a.State != AttemptUsedUp:
+		return says + " " + in.Say("ended.card")
+	case says != "":
+		return says
+	case s.VerifiedAt != nil:
 		return in.Say("ended.verified")
 	}
 	return in.Say("ended.expired", "from", o.From)
+}
+
+// ended says how the attempt whose code was to be typed came to nothing; empty where that is not why.
+func (o Owner) ended(s *State) string {
+	zone, in, a := ZoneOf(o.Record, o.Book), o.In, o.Attempt
+	if a == nil || a.UnderWay() {
+		return ""
+	}
+	day := func(t time.Time) string { return in.Day(calendar.DateIn(t, zone)) }
+	switch {
+	case a.State == AttemptLapsed && s.VerifiedAt == nil:
+		return in.Say("ended.lapsed", "day", day(a.Expires), "from", o.From)
+	case a.State == AttemptUsedUp && s.VerifiedAt == nil:
+		return in.Say("ended.used_up", "from", o.From)
+	case a.State == AttemptReplaced && a.EndedAt != nil && s.VerifiedAt == nil:
+		return in.Say("ended.replaced", "day", day(*a.EndedAt))
+	case a.State == AttemptNeedless && a.EndedAt != nil:
+		return in.Say("ended.needless", "day", day(*a.EndedAt))
+	}
+	return ""
 }
 
 func phoneOf(r record.Record) string {

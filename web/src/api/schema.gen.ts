@@ -5546,6 +5546,8 @@ export interface components {
             business: string;
             /** @description Three things, Dov */
             heading: string;
+            /** @description Where nothing is open */
+            says: string;
             /** @description Who asks */
             from: string;
             from_email: string;

@@ -73,7 +73,16 @@ export function FilmForm<T>({
           setAt({})
         }}
       />
-      {file && <Ticks key={file.name + file.lastModified} file={file} parts={parts} at={at} onAt={setAt} say={say} />}
+      {file && (
+        <Ticks
+          key={file.name + file.lastModified}
+          file={file}
+          parts={parts}
+          at={at}
+          onAt={(part, second) => setAt((all) => ({ ...all, [part]: second }))}
+          say={say}
+        />
+      )}
       <Form.Check id="film-private" className="mb-2" checked={own} onChange={(e) => setOwn(e.target.checked)} label={say('private')} />
       <Send
         verb={give}
@@ -100,7 +109,7 @@ function Ticks({
   file: File
   parts: Schemas['Shot'][]
   at: Record<string, string>
-  onAt: (at: Record<string, string>) => void
+  onAt: (part: string, second: string) => void
   say: Labels
 }) {
   const player = useRef<HTMLVideoElement>(null)
@@ -127,13 +136,13 @@ function Ticks({
               className="mono"
               aria-label={`${s.title}, ${say('seen_at', { second: '' })}`}
               value={at[s.part] ?? ''}
-              onChange={(e) => onAt({ ...at, [s.part]: e.target.value.trim() })}
+              onChange={(e) => onAt(s.part, e.target.value.trim())}
             />
           ) : (
             <Button
               variant={at[s.part] === undefined ? 'outline-secondary' : 'outline-primary'}
               aria-describedby={`film-${s.part}`}
-              onClick={() => onAt({ ...at, [s.part]: String(Math.floor(player.current?.currentTime ?? 0)) })}
+              onClick={() => onAt(s.part, String(Math.floor(player.current?.currentTime ?? 0)))}
             >
               {say('seen_now')}
             </Button>

@@ -69,7 +69,7 @@ function All({
     <>
       <p className="owner-who">{p.business}</p>
       <h1>{p.heading}</h1>
-      <p className="owner-asks">{open.length === 0 ? say('none_says') : say(open.length > 1 ? 'asks_many' : 'asks', { from: p.from })}</p>
+      <p className="owner-asks">{open.length === 0 ? p.says : say(open.length > 1 ? 'asks_many' : 'asks', { from: p.from })}</p>
       <ol className="owner-things">
         {open.map((t, i) => (
           <li key={t.id}>

@@ -580,6 +580,7 @@ func (s *story) owner() {
 		s.breaks("nobody can be called: %s", call)
 	}
 	owner.posts(call+"/time", said{"at": times[len(times)-1]})
+	owner.posts(s.page(s.at("hithermap"), "card")+"/payment", nil)
 }
 
 // byHand is what is done where a directory has no interface.

@@ -108,7 +108,7 @@ var leaves = []left{
 	{"duplicate_begun", 1, "ReportDuplicate"},
 	{"code_asked", 3, "AskCode"},
 	{"code_sent", 3, "AskCode"},
-	{"review_asked", 1, "AskCode"},
+	{"review_asked", 2, "AskCode PayAsOwner"},
 	{"review_begun", 1, "AskCode"},
 	{"still_in_review", 1, "AskStatus"},
 	{"code_arrived", 1, "CodeArrived"},
@@ -118,8 +118,8 @@ var leaves = []left{
 	{"send_asked", 1, "SendChanges"},
 	{"photos_asked", 1, "GivePhotos"},
 	{"photos_given", 1, "GivePhotos"},
-	{"withdraw_asked", 2, "WithdrawListing SetCourse"},
-	{"withdrawn_there", 2, "WithdrawListing SetCourse"},
+	{"withdraw_asked", 3, "WithdrawListing SetCourse"},
+	{"withdrawn_there", 3, "WithdrawListing SetCourse"},
 	{"mark_asked", 3, "SetCourse"},
 	{"marked_there", 3, "SetCourse"},
 	{"back_asked", 1, "BringListingBack"},
@@ -140,7 +140,8 @@ var leaves = []left{
 	{"told_there", 1, "TellDirectory"},
 	{"select count(*) from worksheet", 1, "TickValues"},
 
-	{"link_made", 5, "MakeOwnerLink AskOwners"},
+	{"review_passed", 1, "PayAsOwner"},
+	{"link_made", 6, "MakeOwnerLink AskOwners PayAsOwner"},
 	{"link_withdrawn", 1, "WithdrawOwnerLink"},
 	{"owner_sent", 3, "SendOwnerPaper SendOwnerVideo"},
 	{"owner_said", 1, "SayAsOwner"},
@@ -152,13 +153,13 @@ var leaves = []left{
 	{"select count(*) from notice where put_aside", 1, "SortNotice"},
 
 	// What is outside, as it is there.
-	{"select count(*) from outside.verification", 4, "AskCode"},
+	{"select count(*) from outside.verification", 5, "AskCode"},
 	{"select count(*) from outside.listing", 8, "CreateListing CopyListing"},
 	{"select count(*) from outside.request", 4, "AskAccess Appeal Suggest ReportDuplicate"},
 	{"select count(*) from outside.said", 1, "Say"},
 	{"select count(*) from outside.role", 1, "SetRole"},
 	{"select count(*) from outside.photo", 2, "GivePhotos"},
-	{"select count(*) from letter where state = 'taken'", 18, "Invite AskOwner MakeOwnerLink AskOwners AskReset"},
+	{"select count(*) from letter where state = 'taken'", 19, "Invite AskOwner MakeOwnerLink AskOwners AskReset"},
 }
 
 // changeNothing but answer.

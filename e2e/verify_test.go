@@ -96,7 +96,9 @@ func TestEveryWayOnTheScreen(t *testing.T) {
 		s.do(s.Open(s.at("/verification/l/"+at.Location.String()+"/"+c.directory)), s.See("Ways to verify"), s.Press("Ask", verification.Title(c.method)))
 		switch {
 		case c.method == rulebook.Card:
-			s.do(s.See("Once verified"))
+			// Nothing is charged before somebody has said whose card it is.
+			s.do(s.See("USD 1.00 for "+rec.Label+" on Hithermap: whose card?"), s.Until(`document.querySelector(".guard .btn-primary").disabled`))
+			s.do(s.Tick("USD 1.00 may be charged to it"), s.Press("Charge USD 1.00"), s.See("Once verified"))
 		case c.method.SendsCode():
 			s.do(s.See("Enter the code"))
 			var code string

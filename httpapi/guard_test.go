@@ -98,6 +98,7 @@ var openToAll = [][2]string{
 	},
 	{"POST", "/api/owner/guessed/things/00000000-0000-0000-0000-000000000000/code"},
 	{"POST", "/api/owner/guessed/things/00000000-0000-0000-0000-000000000000/paper"},
+	{"POST", "/api/owner/guessed/things/00000000-0000-0000-0000-000000000000/payment"},
 	{"POST", "/api/owner/guessed/things/00000000-0000-0000-0000-000000000000/says"},
 	{"POST", "/api/owner/guessed/things/00000000-0000-0000-0000-000000000000/time"},
 	{"POST", "/api/owner/guessed/things/00000000-0000-0000-0000-000000000000/video"},

@@ -335,7 +335,16 @@ func limits(b rulebook.Rulebook) api.DirectoryLimits {
 func waysOf(list []verification.Way, b rulebook.Rulebook, now time.Time) []api.Way {
 	out := []api.Way{}
 	for _, w := range list {
-		one := api.Way{Method: string(w.Method), Title: w.Title, Open: w.Open, Says: w.Says, There: w.There, Doubts: append([]string{}, w.Doubts...), Why: w.Why}
+		one := api.Way{
+			Method: string(w.Method),
+			Title:  w.Title,
+			Open:   w.Open,
+			Says:   w.Says,
+			There:  w.There,
+			Doubts: append([]string{}, w.Doubts...),
+			Why:    w.Why,
+			Charge: unlessEmpty(w.Charge),
+		}
 		if w.Guard != nil {
 			one.Guard = guardOf(*w.Guard, b, now)
 		}

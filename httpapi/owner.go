@@ -85,7 +85,7 @@ func (s *Server) ownerPage(ctx context.Context, secret, in string) (api.OwnerPag
 func ownerThing(t owners.Thing) api.OwnerThing {
 	return api.OwnerThing{
 		Id: t.ID, Task: api.OwnerThingTask(t.Task), State: api.OwnerThingState(t.State), Heading: t.Heading, Words: ownerWords(t.Words),
-		Directory: t.Directory, Zone: t.Zone, Until: t.Until, Soon: t.Soon, Digits: t.Digits, Tries: t.Tries, Said: t.Said, To: t.To,
+		Directory: t.Directory, Zone: t.Zone, Until: t.Until, Soon: t.Soon, Digits: t.Digits, Tries: t.Tries, Said: t.Said, To: t.To, Amount: t.Amount,
 		Ended: t.Ended, Instead: api.OwnerThingInstead(t.Instead),
 		Shots: shots(t.Shots), Times: append([]time.Time{}, t.Times...), CallAt: t.CallAt, Sent: sentThrough(t.Sent),
 	}
@@ -159,6 +159,15 @@ func (s *Server) SayAsOwner(ctx context.Context, in api.SayAsOwnerRequestObject)
 	}
 	out, err := s.ownerPage(ctx, in.Secret, spoken(in.Params.In))
 	return api.SayAsOwner200JSONResponse(out), err
+}
+
+// PayAsOwner takes an owner's word that a card of theirs may be charged.
+func (s *Server) PayAsOwner(ctx context.Context, in api.PayAsOwnerRequestObject) (api.PayAsOwnerResponseObject, error) {
+	if err := s.Desk.Owners.OwnerPays(ctx, through(in.Secret, in.Thing, in.Params.In)); err != nil {
+		return nil, err
+	}
+	out, err := s.ownerPage(ctx, in.Secret, spoken(in.Params.In))
+	return api.PayAsOwner200JSONResponse(out), err
 }
 
 // AskOwners asks the owners of many listings, each in one letter.

@@ -37,7 +37,7 @@ func (s *Server) CreateListing(ctx context.Context, in api.CreateListingRequestO
 // AskCode asks for a code.
 func (s *Server) AskCode(ctx context.Context, in api.AskCodeRequestObject) (api.AskCodeResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	seen := listings.Insisting{Despite: in.Body.Despite != nil && *in.Body.Despite, Instead: text(in.Body.Instead)}
+	seen := listings.Insisting{Despite: in.Body.Despite != nil && *in.Body.Despite, Instead: text(in.Body.Instead), Payer: text(in.Body.Payer)}
 	out, err := s.asked(ctx, at)(s.Desk.Listings.AskInsisting(ctx, person(ctx).Actor(), at, rulebook.MethodName(in.Body.Method), seen))
 	return api.AskCode200JSONResponse(out), err
 }

@@ -351,7 +351,16 @@ func TestReviews(t *testing.T) {
 	// A card is decided on at once.
 	card := rig.On(here, "hithermap")
 	r.Held(t, card)
-	if s := r.Answered(t, card)(r.Desk.Listings.AskCode(ctx, who, card, "card")); s.VerifiedAt == nil || s.Attempt().State != verification.AttemptAccepted {
+	_, err = r.Desk.Listings.AskCode(ctx, who, card, "card")
+	rig.Refused(t, err, problem.Conflict, "USD 1.00 is charged to a card. Whoever pays has to confirm that")
+	paid := listings.Insisting{Payer: "Dov Marsh"}
+	if s := r.Answered(
+		t,
+		card,
+	)(
+		r.Desk.Listings.AskInsisting(ctx, who, card, "card", paid),
+	); s.Attempt().To != "the card of Dov Marsh (USD 1.00)" || s.VerifiedAt == nil ||
+		s.Attempt().State != verification.AttemptAccepted {
 		t.Errorf("%+v", s)
 	}
 }

@@ -3,6 +3,7 @@ package listings
 import (
 	"context"
 	"errors"
+	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -24,6 +25,7 @@ import (
 type Insisting struct {
 	Despite bool   // a paper is sent whatever speaks against it
 	Instead string // id of the attempt under way, which ends; empty: none may end
+	Payer   string // whose card is charged, who has confirmed that: a name; empty: nothing may be charged
 }
 
 // AskCode asks a directory to verify by a method that is open: to send a code, or to
@@ -107,6 +109,12 @@ func (d *Desk) AskWay(
 	}
 	if g := w.Guard; g != nil && !g.Keeps && g.Attempt != seen.Instead {
 		return uuid.Nil, problem.Conflictf("%s Say that it may, or leave it as it is.", g.Says)
+	}
+	if w.Charge != "" {
+		if seen.Payer == "" {
+			return uuid.Nil, problem.Conflictf("%s is charged to a card. Whoever pays has to confirm that: say whose card it is, or ask the owner.", w.Charge)
+		}
+		w.To = fmt.Sprintf("the card of %s (%s)", seen.Payer, w.Charge)
 	}
 	attempt, then := uuid.NewString(), slices.Sorted(maps.Keys(offered))
 	if l.Book.Worked.People() {

@@ -1,6 +1,7 @@
 package owners
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -16,6 +17,7 @@ import (
 	"uvent/core/rule/rulebook"
 	"uvent/desk/files"
 	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/desk/problem"
 	"uvent/store/db"
 )
@@ -180,6 +182,26 @@ func (d *Desk) OwnerVideo(ctx context.Context, by Through, name string, data []b
 			e.Doubts, e.Told = sent.Film.Doubts(m.Film, language.English), sent.Film.Doubts(m.Film, t.about.In)
 		}
 		return e
+	})
+}
+
+// OwnerPays has a directory charge the card of an owner who has confirmed that.
+func (d *Desk) OwnerPays(ctx context.Context, by Through) error {
+	t, err := d.openLink(ctx, by, verification.PayByCard)
+	if err != nil {
+		return err
+	}
+	offered, err := d.listings.Offered(ctx, t.at(), offersWithin)
+	if err != nil {
+		return err
+	}
+	return d.ledger.Change(ctx, ownerActor, t.at(), func(l *ledger.Listing) error {
+		payer := listings.Insisting{Payer: cmp.Or(l.Client.OwnerName, "the owner")}
+		if _, err := d.listings.AskIn(ctx, l, rulebook.Card, offered, payer); err != nil {
+			return err
+		}
+		_, err := l.Q.FinishOwnerLink(ctx, db.FinishOwnerLinkParams{ID: t.ID, DoneAt: &l.Now})
+		return err
 	})
 }
 

@@ -49,7 +49,13 @@ type OwnerLink struct {
 func LinkOf(row db.OwnerLink) OwnerLink { return OwnerLink(row) }
 
 // How long owner links work at most.
-var ownerDays = map[verification.OwnerTask]int{verification.TypeCode: 60, verification.SendPaper: 14, verification.TakeCall: 7, verification.FilmIt: 14}
+var ownerDays = map[verification.OwnerTask]int{
+	verification.TypeCode:  60,
+	verification.SendPaper: 14,
+	verification.TakeCall:  7,
+	verification.FilmIt:    14,
+	verification.PayByCard: 14,
+}
 
 // MadeLink is an owner link as it was made. Its address is told this once.
 type MadeLink struct {
@@ -197,15 +203,28 @@ func mayLink(l *ledger.Listing, task verification.OwnerTask, p *db.AddOwnerLinkP
 		if l.State.VerifiedAt != nil || files.FilmingFor(l.Book, l.Where.Record, nil, language.English) == nil {
 			return problem.Conflictf("%s takes no video that is sent from here.", l.Book.Name)
 		}
+	case verification.PayByCard:
+		switch _, ok := l.Book.Way(rulebook.Card); {
+		case !ok || l.Book.Worked.People():
+			return problem.Conflictf("%s does not verify by a card payment that is asked for from here.", l.Book.Name)
+		case l.State.Control != verification.Held || l.State.VerifiedAt != nil:
+			return problem.Conflictf("A card payment verifies a listing that is held and not verified yet.")
+		case l.State.EndedBy(rulebook.Card, l.Book) != nil:
+			return problem.Conflictf("A card payment would end what is under way there. Wait for that, or ask for it on the listing’s page.")
+		}
 	default:
-		return &problem.Problem{Kind: problem.Invalid, Detail: "A page is for a code, a paper, a video or a call."}
+		return &problem.Problem{Kind: problem.Invalid, Detail: "A page is for a code, a paper, a video, a call or a card payment."}
 	}
 	return nil
 }
 
+var ownerTasks = []verification.OwnerTask{
+	verification.TypeCode, verification.SendPaper, verification.TakeCall, verification.FilmIt, verification.PayByCard,
+}
+
 // OwnerTasks are what the owner can be asked for now.
 func OwnerTasks(l *ledger.Listing) (out []verification.OwnerTask) {
-	for _, task := range []verification.OwnerTask{verification.TypeCode, verification.SendPaper, verification.TakeCall, verification.FilmIt} {
+	for _, task := range ownerTasks {
 		if mayLink(l, task, &db.AddOwnerLinkParams{Expires: l.Now}) == nil {
 			out = append(out, task)
 		}

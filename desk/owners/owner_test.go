@@ -178,7 +178,7 @@ func TestWhatAnOwnerPageCannotDo(t *testing.T) {
 		t.Errorf("%+v, %v", p, err)
 	}
 	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: "more"})
-	rig.Refused(t, err, problem.Invalid, "for a code, a paper, a video or a call")
+	rig.Refused(t, err, problem.Invalid, "for a code, a paper, a video, a call or a card payment")
 	// Nothing is asked for that is of no use there.
 	_, err = r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.SendPaper, Mail: true})
 	rig.Refused(t, err, problem.Conflict, "Fernlook takes no papers for this listing as it stands.")

@@ -78,6 +78,7 @@ type Thing struct {
 	Digits    int         // of the code; 0: none can be typed yet
 	Tries     int         // that are left; 0 where none is counted
 	Said      string      // what the directory said to the last code
+	Amount    string      // that a card is charged
 	To        string      // where a card goes
 	Ended     string      // how it ended
 	Instead   string      // what may be said instead of doing it: NoCard or NoCall; empty: nothing
@@ -233,6 +234,9 @@ func (t *thing) tell(s verification.State, now time.Time) {
 		}
 	} else if o.Task == verification.TakeCall {
 		t.Times = verification.CallTimes(o.Record, now)
+	}
+	if m, ok := o.Book.Way(rulebook.Card); ok && o.Task == verification.PayByCard {
+		t.Amount = m.Charge.Words()
 	}
 	if m, ok := o.Book.Way(rulebook.Video); ok && o.Task == verification.FilmIt {
 		t.Shots = film.Shots(o.Record, m.Film, o.In)

@@ -567,6 +567,7 @@ func (e ImportState) Valid() bool {
 // Defines values for ListingOwnerTasks.
 const (
 	ListingOwnerTasksCall  ListingOwnerTasks = "call"
+	ListingOwnerTasksCard  ListingOwnerTasks = "card"
 	ListingOwnerTasksCode  ListingOwnerTasks = "code"
 	ListingOwnerTasksPaper ListingOwnerTasks = "paper"
 	ListingOwnerTasksVideo ListingOwnerTasks = "video"
@@ -576,6 +577,8 @@ const (
 func (e ListingOwnerTasks) Valid() bool {
 	switch e {
 	case ListingOwnerTasksCall:
+		return true
+	case ListingOwnerTasksCard:
 		return true
 	case ListingOwnerTasksCode:
 		return true
@@ -699,6 +702,7 @@ func (e OwnerLinkState) Valid() bool {
 // Defines values for OwnerLinkTask.
 const (
 	OwnerLinkTaskCall  OwnerLinkTask = "call"
+	OwnerLinkTaskCard  OwnerLinkTask = "card"
 	OwnerLinkTaskCode  OwnerLinkTask = "code"
 	OwnerLinkTaskPaper OwnerLinkTask = "paper"
 	OwnerLinkTaskVideo OwnerLinkTask = "video"
@@ -708,6 +712,8 @@ const (
 func (e OwnerLinkTask) Valid() bool {
 	switch e {
 	case OwnerLinkTaskCall:
+		return true
+	case OwnerLinkTaskCard:
 		return true
 	case OwnerLinkTaskCode:
 		return true
@@ -774,6 +780,7 @@ func (e OwnerThingState) Valid() bool {
 // Defines values for OwnerThingTask.
 const (
 	OwnerThingTaskCall  OwnerThingTask = "call"
+	OwnerThingTaskCard  OwnerThingTask = "card"
 	OwnerThingTaskCode  OwnerThingTask = "code"
 	OwnerThingTaskPaper OwnerThingTask = "paper"
 	OwnerThingTaskVideo OwnerThingTask = "video"
@@ -783,6 +790,8 @@ const (
 func (e OwnerThingTask) Valid() bool {
 	switch e {
 	case OwnerThingTaskCall:
+		return true
+	case OwnerThingTaskCard:
 		return true
 	case OwnerThingTaskCode:
 		return true
@@ -1497,6 +1506,7 @@ func (e FoundJSONBodyWhat) Valid() bool {
 // Defines values for MakeOwnerLinkJSONBodyTask.
 const (
 	MakeOwnerLinkJSONBodyTaskCall  MakeOwnerLinkJSONBodyTask = "call"
+	MakeOwnerLinkJSONBodyTaskCard  MakeOwnerLinkJSONBodyTask = "card"
 	MakeOwnerLinkJSONBodyTaskCode  MakeOwnerLinkJSONBodyTask = "code"
 	MakeOwnerLinkJSONBodyTaskPaper MakeOwnerLinkJSONBodyTask = "paper"
 	MakeOwnerLinkJSONBodyTaskVideo MakeOwnerLinkJSONBodyTask = "video"
@@ -1506,6 +1516,8 @@ const (
 func (e MakeOwnerLinkJSONBodyTask) Valid() bool {
 	switch e {
 	case MakeOwnerLinkJSONBodyTaskCall:
+		return true
+	case MakeOwnerLinkJSONBodyTaskCard:
 		return true
 	case MakeOwnerLinkJSONBodyTaskCode:
 		return true
@@ -1539,6 +1551,7 @@ func (e MendByPaperJSONBodyFact) Valid() bool {
 // Defines values for AskOwnersJSONBodyItemsTask.
 const (
 	AskOwnersJSONBodyItemsTaskCall  AskOwnersJSONBodyItemsTask = "call"
+	AskOwnersJSONBodyItemsTaskCard  AskOwnersJSONBodyItemsTask = "card"
 	AskOwnersJSONBodyItemsTaskCode  AskOwnersJSONBodyItemsTask = "code"
 	AskOwnersJSONBodyItemsTaskPaper AskOwnersJSONBodyItemsTask = "paper"
 	AskOwnersJSONBodyItemsTaskVideo AskOwnersJSONBodyItemsTask = "video"
@@ -1548,6 +1561,8 @@ const (
 func (e AskOwnersJSONBodyItemsTask) Valid() bool {
 	switch e {
 	case AskOwnersJSONBodyItemsTaskCall:
+		return true
+	case AskOwnersJSONBodyItemsTaskCard:
 		return true
 	case AskOwnersJSONBodyItemsTaskCode:
 		return true
@@ -3343,6 +3358,8 @@ type OwnerPage struct {
 
 // OwnerThing One thing that an owner is asked for
 type OwnerThing struct {
+	// Amount That a card is charged
+	Amount string     `json:"amount"`
 	CallAt *time.Time `json:"call_at,omitempty"`
 
 	// Digits Of the code; 0: none can be typed yet
@@ -4332,6 +4349,9 @@ type Wants struct {
 
 // Way defines model for Way.
 type Way struct {
+	// Charge What a card is charged; whoever pays has to confirm it
+	Charge *string `json:"charge,omitempty"`
+
 	// Doubts What they are likely to mind in the paper
 	Doubts []string `json:"doubts"`
 
@@ -4729,6 +4749,9 @@ type AskCodeJSONBody struct {
 	// Instead The attempt under way that is to end by it, as its guard names it
 	Instead *string `json:"instead,omitempty"`
 	Method  string  `json:"method"`
+
+	// Payer Of a card payment: whose card it is, who has confirmed that it is charged
+	Payer *string `json:"payer,omitempty"`
 }
 
 // EnterCodeJSONBody defines parameters for EnterCode.
@@ -4990,6 +5013,12 @@ type SendOwnerPaperMultipartBody struct {
 
 // SendOwnerPaperParams defines parameters for SendOwnerPaper.
 type SendOwnerPaperParams struct {
+	// In The language that the page is told in (ISO 639-1); the owner's where it is not said
+	In *InQuery `form:"in,omitempty" json:"in,omitempty"`
+}
+
+// PayAsOwnerParams defines parameters for PayAsOwner.
+type PayAsOwnerParams struct {
 	// In The language that the page is told in (ISO 639-1); the owner's where it is not said
 	In *InQuery `form:"in,omitempty" json:"in,omitempty"`
 }
@@ -6025,6 +6054,9 @@ type ServerInterface interface {
 	// SendOwnerPaper Send a paper
 	// (POST /api/owner/{secret}/things/{thing}/paper)
 	SendOwnerPaper(c *gin.Context, secret SecretPath, thing ThingPath, params SendOwnerPaperParams)
+	// PayAsOwner Confirm that a card of the owner's is charged
+	// (POST /api/owner/{secret}/things/{thing}/payment)
+	PayAsOwner(c *gin.Context, secret SecretPath, thing ThingPath, params PayAsOwnerParams)
 	// SayAsOwner Say something instead: that a card cannot be found, a call has not come, or one of the claims about a paper
 	// (POST /api/owner/{secret}/things/{thing}/says)
 	SayAsOwner(c *gin.Context, secret SecretPath, thing ThingPath, params SayAsOwnerParams)
@@ -10870,6 +10902,51 @@ func (siw *ServerInterfaceWrapper) SendOwnerPaper(c *gin.Context) {
 	siw.Handler.SendOwnerPaper(c, secret, thing, params)
 }
 
+// PayAsOwner operation middleware
+func (siw *ServerInterfaceWrapper) PayAsOwner(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret SecretPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "thing" -------------
+	var thing ThingPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "thing", c.Param("thing"), &thing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter thing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PayAsOwnerParams
+
+	// ------------- Optional query parameter "in" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "in", c.Request.URL.Query(), &params.In, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter in: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PayAsOwner(c, secret, thing, params)
+}
+
 // SayAsOwner operation middleware
 func (siw *ServerInterfaceWrapper) SayAsOwner(c *gin.Context) {
 
@@ -12691,6 +12768,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/owner/:secret/things/:thing/video", wrapper.SendOwnerVideo)
 	router.POST(options.BaseURL+"/api/locations/:location/videos", wrapper.AddVideo)
 	router.POST(options.BaseURL+"/api/owner/:secret/things/:thing/time", wrapper.ChooseOwnerTime)
+	router.POST(options.BaseURL+"/api/owner/:secret/things/:thing/payment", wrapper.PayAsOwner)
 	router.POST(options.BaseURL+"/api/owner/:secret/things/:thing/says", wrapper.SayAsOwner)
 	router.POST(options.BaseURL+"/api/owner-asks", wrapper.AskOwners)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/owner-links", wrapper.MakeOwnerLink)
@@ -19386,6 +19464,47 @@ func (response SendOwnerPaperdefaultApplicationProblemPlusJSONResponse) VisitSen
 	return err
 }
 
+type PayAsOwnerRequestObject struct {
+	Secret SecretPath `json:"secret"`
+	Thing  ThingPath  `json:"thing"`
+	Params PayAsOwnerParams
+}
+
+type PayAsOwnerResponseObject interface {
+	VisitPayAsOwnerResponse(w http.ResponseWriter) error
+}
+
+type PayAsOwner200JSONResponse OwnerPage
+
+func (response PayAsOwner200JSONResponse) VisitPayAsOwnerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PayAsOwnerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PayAsOwnerdefaultApplicationProblemPlusJSONResponse) VisitPayAsOwnerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SayAsOwnerRequestObject struct {
 	Secret SecretPath `json:"secret"`
 	Thing  ThingPath  `json:"thing"`
@@ -22400,6 +22519,9 @@ type StrictServerInterface interface {
 	// SendOwnerPaper Send a paper
 	// (POST /api/owner/{secret}/things/{thing}/paper)
 	SendOwnerPaper(ctx context.Context, request SendOwnerPaperRequestObject) (SendOwnerPaperResponseObject, error)
+	// PayAsOwner Confirm that a card of the owner's is charged
+	// (POST /api/owner/{secret}/things/{thing}/payment)
+	PayAsOwner(ctx context.Context, request PayAsOwnerRequestObject) (PayAsOwnerResponseObject, error)
 	// SayAsOwner Say something instead: that a card cannot be found, a call has not come, or one of the claims about a paper
 	// (POST /api/owner/{secret}/things/{thing}/says)
 	SayAsOwner(ctx context.Context, request SayAsOwnerRequestObject) (SayAsOwnerResponseObject, error)
@@ -28066,6 +28188,34 @@ func (sh *strictHandler) SendOwnerPaper(ctx *gin.Context, secret SecretPath, thi
 	}
 }
 
+// PayAsOwner operation middleware
+func (sh *strictHandler) PayAsOwner(ctx *gin.Context, secret SecretPath, thing ThingPath, params PayAsOwnerParams) {
+	var request PayAsOwnerRequestObject
+
+	request.Secret = secret
+	request.Thing = thing
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PayAsOwner(ctx, request.(PayAsOwnerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PayAsOwner")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PayAsOwnerResponseObject); ok {
+		if err := validResponse.VisitPayAsOwnerResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SayAsOwner operation middleware
 func (sh *strictHandler) SayAsOwner(ctx *gin.Context, secret SecretPath, thing ThingPath, params SayAsOwnerParams) {
 	var request SayAsOwnerRequestObject
@@ -30248,15 +30398,15 @@ func (sh *strictHandler) GetUndecided(ctx *gin.Context, params GetUndecidedParam
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rjhw3ti74KkTNAGpjUjffulvC+aGWrbZOy5a2Sm5jsGHUZmYwM9kZSUYHGZXKNgzsPwOc8wgHmAHO",
+	"7L3rjhw3ti74KkTNAGpjUjffulvC+SHLVlunZUtbpW5jsGHUZmYwM9kZSUYHGZXKNgzsPwOc8wgHmAHO",
 	"s/WTDLjWIoMRScalKkuWe/tPt1wZF8Yiubgu3/rWTxcrva+0Esqaiyc/XVS85nthRQ3/xa0V+8q+4Xbr",
 	"/lOqiycXlfuPxYXie3HxxF9xsbioxd8bWYvi4omtG7G4MKut2HN3mz1W7lJja6k2Fz//vLhYlVKoocfi",
 	"BYNPXet6z+3Fk4umkcXFIvuWy5V2P9Br/t6I+ph4z5znFrIWK6vr48AHhGtmSmYtRVn45xbCrGpZWand",
 	"C54x+JHpNbNbwcIb/vmf/8swN+qLRWokOzE8hj1//0qojXvjl49Sn7updVOdDue1Ko/MbrUR7LDVe2a3",
-	"0jCtBFtxxfb6Wvjh9ESOj4tH8H/WYn3x5OL/eNguxYf4q3n4jpvdn+EONxS5r3Q9tG7wgluuG6n+DYZ8",
+	"0jCtBFtxxfb6Wvjh9ESOj4tH8H/WYn3x5OL/eNguxYf4q3n4jpvdn+AONxS5r3Q9tG7wgluuG6n+DYZ8",
 	"8snvtoKVXG0avhHMbrmFiajcf0nDrC4LJhX73cvL1+zLz/54//EnT+ECfVCivmfYYStqwaR1FyttmeEw",
 	"gJSQpOpISKhmf/Hk3y+E+/O6vvgxNexSWCvqAeHgBVMXw6ePkquh1CvuxDH0HrrkltPgHzO4gaN3zXm2",
-	"Vl+FDZpe2Vrhio43cmoA8e8zNlXFq8G5gt9vKcBqq60eeof7/ZbvMILXq+2gdpDKKQgjmJW2FAvmp4zp",
+	"Vl+HDZpe2Vrhio43cmoA8e8zNlXFq8G5gt9vKcBqq60eeof7/ZbvMILXq+2gdpDKKQgjmJW2FAvmp4zp",
 	"mqH+RUkby1VhMmKm92Rk/Di9Vo1Y1WJIXeAFk9Xj56mX2K1Um7TGfq2E19ZwlcFVhSojra3hulvOybWo",
 	"DQwgpb/oR1RfB25YLXhOC/kHTRqOVPazT9vxSGXFRtQwoIO0w0sEB+O045arQhTMalwTlagNDCA1PHjs",
 	"HNH87D7EVFoZAebNm1ovS7F3/1xpZZ0l4IyeqiolLtGHFV7xf/3NoDynHVr+ufDG/iFei3VjeIkLFG9w",
@@ -30271,13 +30421,13 @@ var swaggerSpec = []string{
 	"Z60WGzIyEqqwFsImf2qUtOMfTA+gy6OBhtd2x7cIn3kim8XF+/sbfd/vTRTTAy+u6Nf75DtCEMTN2EVz",
 	"LZR9uNK1eLjmK/uQbobRPivlLjH3K1GW8U4MVpAbYdns0/JyLnpyfmRnm0UPA6PtNEJg8EiB043XAmy7",
 	"p0zsK3sk7zP8VIq1ZbqxqV2WP+OaOrPv3clmMj9t06702Dh6awLjGCRFGiMJggaGr/JjWdBkkBiTm6aS",
-	"f0HR93bwjANGvK9kjbdNu2HikYM2bmoOvDvsjQIj3HtEATvFCJU++525MOPkTJ1eMCQ/gIWTUvv5afFW",
-	"gpff8iKlJJVx9v68w3y+BYt3ZA7/Tc2VzR2NrQk5fXtY8T6t9W5leMFTw4AiKUSfF14RNob/uPzEvG1S",
-	"p9cWx3nyCXttbFoXuV+uVlte85Xtiiy6KGeR/0WqwqAPIy2zfCfMPHO84mr8PNmiZNy19CWnww5jTEqs",
-	"FvxUVnupGisSX/WtNpbZml+LkrmlydY1REgFq6R6yh49YVYflEGXd+VcBMWWR3B+GS/RJTmVIdyTi0rW",
-	"G2EsW8saPi4IcDC2qg8qJVPnVzuNfPKm7/heGIho4Oil3UrlDhnwqLjtKHT/QTOmszdrXrz+y9uRjZzy",
+	"f0bR93bwjANGvK9kjbdNu2HikYM2bmoOvDvsjQIj3HtEATvFCJU++525MOPkTJ1eMCQ/gIWTUvv5afFW",
+	"gpff8SKlJJVx9v68w3y+BYt3ZA7/Tc2VzR2NrQk5fXtY8T6t9W5leMFTw4AiKUSfF14RNob/uPzEvG1S",
+	"p9cWx3nyCXttbFoXuV+uVlte85Xtiiy6KGeR/1mqwqAPIy2zfCfMPHO84mr8PNmiZNy19CWnww5jTEqs",
+	"FvxUVnupGisSX/WdNpbZml+LkrmlydY1REgFq6R6yh49YVYflEGXd+VcBMWWR3B+GS/RJTmVIdyTi0rW",
+	"G2EsW8saPi4IcDC2qg8qJVPnVzuNfPKm7/leGIho4Oil3UrlDhnwqLjtKHT/QTOmszdrXrz+y9uRjZzy",
 	"tVjpungAkzb1hMd76P/wiK8F/7dGGEtmTnbu9/y93Dtd/KWz8fZS4X89Ss1hJdVo9EAqP9tJD9YtIx7s",
-	"l4SuoXDX5D0UzfcNZwrGuogmjEIz2fki8b4Vq51WqIJ75wNtuEF30V3z8+Jiebyqdcoe+rrE8CNnxtZc",
+	"l4SuoXDX5D0UzfcNZwrGuogmjEIz2fki8b4Vq51WqIJ75wNtuEF30V3z8+Jiebyqdcoe+qbE8CNnxtZc",
 	"braWOVuAcctMJURxtdtvk/GDjdA+4nO619zQFhCh4juRM6G03Sb13TvYOV7fFVpgKmDLr8UCZvasO1k3",
 	"1tuQ3WE8L7URBasxKLlm/15qtZG2KcSCldzCv36M3376j/YA1s0yjsOoZr8khdUbzth/t5OSPENiL7xn",
 	"+EJMjPTrzRWOX0jxSBa4FMOMtkJtl0k0tORKpxxpYpHX8vqXtYEKueka7pG8hbICrksaSDc0fE+dnGQE",
@@ -30286,534 +30436,536 @@ var swaggerSpec = []string{
 	"Ov3nWgpz5U759KppVCHqqwM/zpQqREQxOVpqvRMFQ0+2Tod4b2VSgztDM+ZFAB+cs65RfrRa4m8MO6gj",
 	"mGjvDMVHD/z4hm8SRrgiRyKRCnBKzv2MaWe3yA3jaytq8vOfoMwwx6ySG7HWh64qHzxkD/z41olwRHfC",
 	"Qxc48tzHvsUJu7mzTXCNKf4zXnqVdaNFzY2YpUfhjnmqd6KvX/KlSAda9fqq/eaTHIk0jPsUKplaIbtq",
-	"ErsmtQsCAiYWmB9SPABw+FMz+yfdqCKXuQqJKbflC71gzsVZQ+5D709SVLlv7eZtOKiEiSsgMbAX8Hr3",
-	"OPC1nHlYiZXkpTTWKSHOtqKsRO2OlZ3BIRvh9pk6Qn72aXBynsC38LKMjY7Rke35+5d48eNHUVg42EE+",
-	"KuwjPLxwToWzYa2u0Tqh4V4sLnCs7Uz+OBbLycaQn3NVyIIOit4mbcPL0yNV1babJohjx9xoZea5KaCk",
-	"0gExjEpOsEidHm9MLNt1LcSV1Verkss9WHdg5G1F6VT/FVdg9yVDateiLuTKdmJxuHuqWi/5sjzCUVHK",
-	"nSjxpFivRT1tjsS6Dbi1zh5KNHyG//Z2KK1o0xNsUnML0aAZJ0Ib1kvM0rIxaUtzteVqJVIuFbeMK4bD",
-	"AD1GGIlK1KaNK7hBg9MiDaPg1oI9cn7Y49RMU0rt9H1/5WUjoucCEstp0KOwybBLUfN1Qic980O+Z9BZ",
-	"YxSoO/nytc/aDUnVzY1PfLpFaRKIiUvtbBapNk5h8R2g/iBs5r6lkAV8y2ErFCWVGa83jShYyY1NGlFb",
-	"weviqsyG9vD3g86Yrk1NIsCRAGJjxRsjcBZN41Qs81Cm08eXgtcZdT9g/MOfLG82W7tw3r2bPKFWMwOH",
-	"uYDkO29obzR+RViaCxwALwrD9nqui+7m9+trWbiRJrXbuDH7ChEfZI3VFL4d36oQ6HXKTyY34A8eCURb",
-	"xsnUbUAMhTG8a1ZM1opqujpxgrm0oko+qXFHnc0FPZ1ilbODJZf40GRAosaTI525dOo4oVC+0QccypHc",
-	"FxO2KaxgpZmbK+ZuN6eq6tSOvvAqIxJA+34v3ygjQKo13q+dvR122iIoe6/WvK7xq6NVnKTKW6HkTpSw",
-	"qlNWQ2Lq/nRkW31ge6cdwFffCeP+QdNZt8haOhKmKXxUM2OLTe8rXoviDVz8M9qf7lRJ2tdLweuA2QPF",
-	"hsagswkiLcw3XCrjVNO4ze2VIYgmen1OuBnEx/KYhBq5kcmV28I2jedqjLgKHv/QjiI1Hp0luhJKFMHL",
-	"VBC44IbtFAZ/E/a3nusvFRS/OLXX3YoptdrQFnMWPI0pebJkYk07qYop+ugv7jqErMhVWh2gOGZ9nW6s",
-	"89djexG3Km3SjbwW6qqpksamSYoGcz/GIsJMq8zE54I8KYcQZNQGRdrvXFxAKIRkEhKN8aKiGcwt5r+Q",
-	"+IO17LSbO9vBbt3ra/hX0SD+UiTM8IB8u0I1lRSVe5U7KxPwDE7Iz8knUzL0gTN2VYn6qkjFuX4QkGsg",
-	"6C8BNcnkLDRanG5BLwVuM712VoaTNHMjTIbStd6ljx74JjSRFmx5bCGSC+amEhQW6S43mptZLuade/9Y",
-	"DAjF25MOjT23JpIxofkWs4+YTbU0nLCvtLqiyUlkSECs3SlsnYas4plpxg0e/v0x5kR4ScjTPgyt45lS",
-	"YpMQIjGcAA5ZmDW9gxBn/21dTyathPDxzhXiK3JInDOg1UrUShQ3C1b7sRfo9SqQjkf3lByLWSDg+uNi",
-	"TmT7dnAM0nSk/nxkmIP3DQLKzRNuooRS6pzKiRQNbeh8MDOcHEkvzqmBgefn3b+9KCRXV5lTudZ72Aew",
-	"MTTsE1xaJ8rr0MEJxpUBScCmj0FG4+4fM+lzszvi9DQ06XR+G504GX0tzW76ofFWmt2gU3S6dzZC2VJA",
-	"7BHRqdPcGKGKnN900LWx4w+w5vV6faqE4HsjrwKHnhSnKMuoiKKPPJ0PeBTrnH5xJx0kO6QKsW4MOAiI",
-	"vp4GN/LoSb1Ov2TZGKmEMXBmSmuYzZi2GGRLfsI1L5sJphZlkAOcEdGNeHN4PgkEBjwCeTFbIewDPxcz",
-	"QS9wMwzxOVhVb8W1FIfEmUgBAjigeoUnmHVyZ4hhPK7ZQJgnJkBvX5ISLIM58JZbaHt/FkdpQXpecj+g",
-	"gP7q10DPaQOZzNsQ2czQXghrBnKEQZsiyCQOyKHpHDw5j7tz/+AW8uVJHyINbkyidH32iCKi9OF+0GnJ",
-	"abkSKfx6+0OY8u4Vw0UMoUB0Wp2HB4R2pfoqpHu48bGxnYaTj8yAEbc/KlNth5uSQ5sa+vRRIjfUN7hJ",
-	"OEmJhlxaV1xTc5Ihjzj15HtFd2RcpqzxAuXROdtmAIcc3RcPNy+LTCzFV3RnYsGhghsKuGpprVDO3pHq",
-	"KftabUpptrnK7vGybafhN7zMW3YjUsuX6AxKdXFhtrwWo7GQty0aMp4FL/N26L3ZiAeXn4/vaHA3Wp9z",
-	"10t+GEkPNIYH9DUsxMSMT1B5WwHLEe8ZVnDL4cxDwECcqp6OL0i8E2sWRTf5PXxY6rLUh1zMes/VsYUL",
-	"hHMBAmtwXDN97Va9AlxMLsY2AdzQbq+PeENUjb3iB35Myv9SqlUbDZUG8M16zXhZMqg8wmXgXGczeXbm",
-	"bcFOWfeUouuTbdBWc8/av9EMhjFHSyu9r/Qq4egq3Gg3KD9ROXvLvehbfS1yEfIQQYBAlBLv7ZW4Tmfg",
-	"PeBt4vBOxxLcne5AcqbdxJgsGlR4cVIEnYzGaSRNliK/6NdSFSd1rYPYdPeWF3hX6pCfqBN8HP6kfA2V",
-	"qDOqMpFsM4CFgpPa540PuikLthSQHk4jCHWdSk+9dK6NeG8XgBU3ZPEdkZ5iWqEUhdBb2fuXRRKnT8lN",
-	"qTZZN2Jd6/2ZnAgfgpvuTGVLnKzELX8D9wA+KATU4EFpsUCtbrDmE7YaKWcljCjX7LDVjGMsox+ZKES2",
-	"tMKIlVbo4+p60ZZNIqZSK/EUMWLOd74W9ZFRBWpU6/t5qtS34sa4VdCrC/4sTV3SzRnSnTmplIRCOqlQ",
-	"yRx1RFZyOodbITM1bxO1FZGZ+DDdHqMc9NzM8JVYZaZUArgV61hLmFbEYIhryBIL9je9vGfYyp0C4IgR",
-	"HsRNYIL/otRKXK11PYQIpAw+YJMB5OfLsSaAy3xNY1I/bTnERYzeC9Y9VCKV1FZFbvRERNuqFoVQVmJN",
-	"/GD6o71ytPQ/7zckY8E/bH0AyBmPSjP8kKQCB76K9DR86ykwpKUnmIVP9Tq3CklGEKc1DeyniiupkvNh",
-	"trKisMj3ziLAzP5O6YNhjWHLI8KbQuV9uuQ5mTp6t23TfbiecODuBVv/KX6tLJKFLvDksbUK511ZQOQY",
-	"dNee+eTIqHQGyBJ8ma+XXrSw249O7+UqVUy9pNqyROm0FcrkSAT8JyQPuspeLflql4l/UdaOAExxnZUV",
-	"ZQlKwp/H008+nyZJv09ioAAHTbPMqpKvBLK93OiVkM24wr/OKTeeqKxJwq26xqnqvDeepXBgU96lnYbc",
-	"ani9XqeM0iWwBKUi/W4gkHUFqB1VN5Qa6iimy81bSKcR/gQp0Wj2oTsmv5RQXwDtn7cysQ7jwOdOc97X",
-	"1TatayXwI7kFvRRspSspilBiDJDWQ8T6oOjyUduV7DDa/+7lizBVJ3nWeKKbemISes/r3cXiYisLdCax",
-	"LJuyhpjH2cjrNKoDhJvZgIAIpXmwtnTSkLWx7baLYEueYe3kBT3k8mSanAn52ZC1GA3Wr3hZgsOxn7fi",
-	"JZHipHi0aJ1gTMft14GyqryvMCuQTq5+jtULiMyWR4YZ/dNRpKxByDdHy9k/px9vmQU1uBa1XEthRrQF",
-	"UIUZxpkSB4b3EIdhZ8snbARAAmXKWdP+Jy4KDaFm4f5BPnFvznJ5xTbR4L2sWOed5NhpgDF+AaAncOyv",
-	"EWFBjlnkwgJeJMguIEWzYRrnKCUL3TpZhkS1fLMs5SpDgTOnis2PIJObsPoKviaB5fpGlEVAfdLcZ8y2",
-	"TuVjyqrrsY3konVxCRfdFETRrT1sx03yGJJ+Ms59xoq6NRUS86KQbvi8fNN51dD8vJDWfeYJXeI3+uC2",
-	"u3s0A5qJxAGezIf/zWj14C0/fCuMcSsvCjrNiI/M03kTIGivnLU0PNI4d292srqvK5Tm/Uq7FVMjB2dn",
-	"d3SF9kbUbOXsEbKDcQ0x3OoBmxUW1FRPygcKbzK/l/SA0xn+gVJnpsVJwtsiTtCl2DTqIrGyc+laz+0r",
-	"BaC3Y88+7KcbUgRE+nWkcpKCgKcbeI0uWivT5KbtuPW93JQqTNKtfeYUduQcWr0TKkw42EmqYO72pySO",
-	"WihxEAULGfoJi2HPlRpH2n+LVwE/0HUmJuL8egBvYRUlYnw9t0kwsJ3eJbLL0wPWCDsLP+KuT1Ih9Lln",
-	"cPh+9OHG8MbhScsSNcJKkVOCgGFdEUnxCePxo2Rl6by5mRGUBOh1ui4NSG3dT7jingaAljPzcKFRkb/H",
-	"T1DRsrRGlOt+8DT5cmAdS5lL0m7ZsuRqZ9hS2AMyI3SJFx8lkz1JRoal4LWo2e/evnjOvvz9F48+mTQ4",
-	"eNhVUydMcM0bu/3UP/DzP34yaXSNSfk6S27kCh/1+y8f/773qAmRZFoew2s3SSI5PWB+o+B4SNuOLsKb",
-	"h9F9OnMwnP4VV5tUyCJXvUoyAMDlUHXSrV3IgEI9Wx1cDql6K/DooLPhkaX4hoAwTc+DFV+JlTRJtK5T",
-	"8dON/8uKq3RELwVxGrXzTpC90to0LdF3WoknDOugJsN68WmpFzWmSTn5bgnAT2yrm9osAH0E3jVPphkG",
-	"vA2Uq39T9GnJKRJ7HVE892yULA4jj8CIdvYIHAA/bNqGjjdelqg3wfKFP3oz1FkgORec6ITFzFQqxO1y",
-	"AYAAygQMDsT20DoqWts2XlITU8RaXTlBig7iPw68XIsaAg8ZLtdMICUdSIxeNsCCk4YQZCEDCQKnvRwv",
-	"FgrL4BVePrwQN8kyaeeLUDDmoOtdvtyubkqxTBZsuZW1lqVwdhDVVRKk8GJWzZ9/Q7b+fVDF8GNOlTX7",
-	"Pc+cUSOhrF2+NJrcOl6j3ETBwH/yQeEVpoCx5Ph4RZyRrVicvNz/oRnebDZIyWjGWTRitCi5Y/4Lo8gX",
-	"DZ7mPZq9EPlqs4C02MLmbbf+oO75U2Nt6hwrBS/MFeKOToqk2xRWl8I5zmcZfrw5ODLAwGgQg5/wQtp0",
-	"g5PQzmUryiLUQjvLv9uhKhLrPPx2Nu0mTUs2qmtmtrq2QoniFqwQ1IQhr5RJfiZ2TsGFvcVLb5n/cRsM",
-	"em+IWkxK+ywuqHVGwpE7CLFD4Ewt2F6a0onT5wUnBAcOtc6Kj7NraaTVNSZMDVKYIVCrFrzAE+4gsSEM",
-	"QS1vLNfxDDdmuPyU+7GH9CYJaXBXvAqHzyl9aZYXGChA9ZpxZkR9LVdIKQq0wDLkjrHXG9KqQDIoER3f",
-	"aqtnYPfc5TDgHLBr+rPeifc286h+7wKQhH9+GPSgVH+gc2+OnshuokMf4zZYBZQiJh1fSYeccfOV5w7q",
-	"JcB1cUziH8GfXtVCKLYTonJGQj91CUbDUkDV5bES45BEeFlqcF8XMjU2IomaBkqmsuKb1REssdidnpEa",
-	"4gu+sq8Ix3ZaIp4ujOL1LkM6tkp7F0OlyEKoW0EsMK3mARZRETaFqerdkG2cCSNya2u5bOxgWRSneEEK",
-	"WDPPUclY5PMrdtbAXgcDGylnXHErNro+PnjmP3Veqw5/fwzVbh0v/FEOii90vZzKY5tXQD7Pe5vOQT0Y",
-	"MY5uqhCfe2mcUYaAdp+TgAV0fPJJ+4qr45Uz0Gd70Hirkf+Y63xLtRW1tHyZMoPecLsN3A9RsWsg2wT+",
-	"Wn705I+YvoriKDNQZcGAyKXVEoR0pzZF28fADRsypWBgBFqGUquNqJk/hU80DRQzXS2P+XYG8Bs+FS4G",
-	"2rsy3akAn3Y6ozdbIRU/7tNMns5QAIgEuEG3fY2zTCaLwF08KAJ4GuzT28vghGclKLB2Jy7iYyHyVOOV",
-	"Hsmyv3v6G7H3BV3xdGe4u3qS55jgtqnFc12WObD3n4X+75evv6Psxh8///KTE0dxjU9J7vSpIIA0BX2L",
-	"UDsd6WiUgXCSYXRpASSbHNg7axuU4M/1aORZzX4ymc4X0KY6x/ywJ3nPKD5I1xH4B6WHUO7loK9ZCO0d",
-	"qAjKtW8Muc07onPr1A35So/TMIVulnOpBzrVV8nEkRIHYSwONvSA7Bed5Ii8oYWNL3fItN2prckXy4As",
-	"CIYZviqwc/kmbEZusAWrkUUam3kSR2zHNAVdstUzXM/LrR73OjuS8WLwb1r4uUwvKwSqpFAXaRkP8RjV",
-	"qWI1FR/XENp/NF7CiQ9bXCBYNu0xdLVfVWsjHvjvmWX6wa0whBfSPh+IwFm20qY1jyCg49ZTTIKZiuqc",
-	"7q5kqDtskveW2YMorwXbawXGmYf1YFYEMl/Qkja8BIaxYEvhVi161pglOwixSx7ZwLcFPSSuzDbV/+hb",
-	"7G/DeP4ZdxdZc0Oi0QH72PzR9VZU/3NPX0F0foOhsBfSvrRp+p/xLLJfXUPFi/nVF5PUOkMQumeFGGOI",
-	"kQP3KeAS3H/VcrO15XFeVJhCCpNjmvBKg3/ySzAabpT8+G8Xi4t//s//Af/7v93//o//J6lho3ZTiYV7",
-	"GG0q9fqgsJyUDoVMhMSvjhm5vwRf20ZDX42WSbaNsS5rwN3M5GvLpp4GiqXpO6NET7iyZW2jBE/buIoi",
-	"MhQChjWcWfU2adElGW9PAJkREpOQ7FteTCwyTMJAUFHuF9RPHTDCERCQdsm2JXlubY01bIxMy7llqVep",
-	"94H9F5Goe9GSzeLh0mtZlhmw9Dr0JBrC3fuG4gHCiSVByyNBx4Y+43Z5lMgUG8qkJJu0EcV8lzwSkmD6",
-	"oCZKfvwg2VNTIHeU8MLMOkwqUa9ynTa4E3JVChuGvmDcsDWvI/Yjt5w2WpiJWaGBRpuZjFFnhc1MHEVd",
-	"QkYUhpdDWOltFii0lyeq5kO+n+YLvWpSXcnYUr9nUjEwP/1y8JGDgyyAXb5gW1AHi7ZJpNUVZDZbIKXz",
-	"0RfOwNISRtvr2TnR0D5MvO79xOuOk67rifz9hbvRDWZxsR21YZ2wHqB851mw7ka0YHVZ5BPIUImk1Uos",
-	"YDu6//Jkr7qGP+25OmYa1WQ7PSdRRYFzxzod3vfFY9UoJwDwus0Acr3VhstrSm2m+mjZVqddtFLcSmeW",
-	"Qsof/o2yssxTIlHvDega5t6pawC4T2ThSUU+AuMoYT78XC86ULnWZAAp+llLq4eySPf5Qu6g0WQrN7vn",
-	"eGVUZpJCJ3Wbgy3FRioTzptzdwaDjTUaqsRxD5QnvdC1WPEUWzcvRzkNXjvdnCeOB4WqC35ExNHEz8Lx",
-	"fJXuUbkWmQ7oa5Ehlwj7Pi7SB9XSaxTB2VoI6oew5sZmuqZsebmeKhfnEec2LfwW6kGRRj4c+K2ZOh9Y",
-	"7CX4TXKB5OqsX3Vo0n1nHqyaYUdh4ag8YM/AdDcZekCOJd/e+ENoaEnsjrhOIfXfgRmO7T+ArYQGTt+z",
-	"QEuqrXY624j64F7kj10LjFDjCg1ufZCY/w6/YIb26Vc8Y7UDN1jKxSGclofHL3olaM6aJ/JozK0U/PjE",
-	"mU3uMF5x5Me3QrFSGIMGXqkPgAtyWyH+M3RhgV+UVIn7tnKzTYSerDiJw6e0I9w97biknl8TL9aHmxhS",
-	"NMwSorehyRgMcmj+viF7qIdEbHnwZ66/dHjb21dO14kCOTC4gcRZ3Wlx0OPDy8YAobdAVGExyevIELS0",
-	"7Ide5wSVLO240+BxkySD9kX+G4bE/6oVdLI2LAsjuHUFyZnKXH3H/SnHz2F7zCwNj25CpwdUJGKaQpnk",
-	"7Dr3bhnmQCFKcnpqvX99UFmGCa6IBHbLjaeUu00fUy73Q4QQ+C4PMwB2fW5nxSzbdNUo54TTz9i/ymq2",
-	"lwo6gMnbNFfLsUThq6mJMZSpSGWs4Gky5i1PZ08ABLMgNmvzBEP7VpbSHtlSxmzwmcVzQGGSiLJJzj83",
-	"vM65jtzs3GqFVmmg5o4Ujyi0b4bAse13OO0oKMePiaUTGoQnuI6SfQNeWgi/MK18ePngy3zNThRPo5CI",
-	"tOARYa7zP0jg/+E5U9yOSHeuQgb9QYhZltqJm10K37jz3eVQZGkSHp5qyA0M3NxMzGB7xxMfhsOZUnty",
-	"Ry1D/Pz62Wx9TJRwamjfiLJ4B/VGaa8xAw26CUZ2HN+Kb0wOUxrEQacwmlARml4fc0q2J9UccSIx0fUQ",
-	"oPIbXcqCH7+BLq/JssJJlmAhVrJIFbw4OxhzkU5vRznQdW6P5Zn2orLC21UOpu1Gf07Sp4wU+2UktuJl",
-	"eZWn24JYhLG1sAhIc9Y4BU6AmgmbMAPpETXbDI39I865iWeqG8p0Ct/FhahrXU8XL0jga3dPGumRPWy7",
-	"vCWQ8Cl06HO7X/iQGYPqSybVqmyK6QWjMK4XaVD/Fpd7KiWFrpe/wLttp5n26cOIdtbAUK6wX2BquWBs",
-	"CpaDUAWHaH/VG6fH8wC1XnJD0fqC/mOQCE8qSqCCph5y0xv4VUJdEbVVKj8qi/HSO1kEEdG8zylkhhuy",
-	"MrbJ0OBLxZT7vBLYCZ+yQLoRpbYoBVbnTDFeq1m6aHiz+GkZPErdNTF6+mRQ/0h3F++j85CykCARHj99",
-	"skiCOog+NprwaLKiXXWyqkkPZBUoSmS8U1KnB1cOS3cSaaVWQlnQXDe1AsfUAxzRrNTKFpef/6YXqSKS",
-	"YTvE4ym6IIgh+MNsPloepQQgcIi+ByfAkq+TwxRshhJw3C4aq98AAf1bgwWrGUMu59DXuppKbFBiSG6O",
-	"6qjFJke8mtYi1OntCmb/aYCTAvAmxlhBdloathMV9SLn4W9FzdP9tOYoBL/tu8P7OkwnJqjd190bdxRI",
-	"O/iJCHKh16Tm9GW7P27HpJbDZQbmel4Us6iq0lUZE26akoTCz27TUIUAhLlI2/dFcpLeAiIPDL9Tl/hU",
-	"9YlCZoVEsJlGFTkAhVAr7ZGcp7Yf/WjSAYYAnIFafXoXHY43RP+eRpMFL8SNKrEmtFwZzx/jfEIJYJT4",
-	"S6Fb91XZiwLMaBfQDwztZFWlHCe3NOLMT7qcZlDD4aMzDI8BozYuk0u4tNsNPgkdWnNZigJKz6127+7Q",
-	"PE/INMcNIjwizb904buewtREyzlevPE2DCsqLgnxs9dKftGmZNvENu60vLZ7HlREqsnKTSuXqBE8QtYi",
-	"0j+f+5NJ0r+1VLlWXUqI4vQ4j96/aYQxab+d6KaZRKioG4P7J3mlbu+HPC04KfCodF+kXHcKfGbmniuP",
-	"lkwnQLQRC+SCaTs2tQyJPWKaBEtqgrMDoUUzZaEbKIPr9NzM5Ulo5UosHrhq4aDAo+ff384Kze2I3Yr2",
-	"qXnw3C/jUdO1EGb3kG6DQUa671Y1OW1Dx+kacZk297CTX2wU4+6FSI1wDoiTVco0vtGZP7uHzK7Xup1W",
-	"wB7LEWj0seYJ+irZ4+sksJxwfEInxMePUq0Qfb+mkYYzbtwTVxQsiJuvp3QMdI5ZeCNDbFULbmd2US10",
-	"rjXusM0y0f6oRJ1rjztgaNzuhL71cUvaik7d9pBsxRs+LH9Qvk5GSXkpd2LCSRkHmHsHpfO8n7D/hgQR",
-	"fC8W7J//83+wZYNZ61JY63sR8uWyFtcSzwh32f/2zKqp07RdnneWLyYPffK398bYD3N41l2f9vUcTSDj",
-	"/MykAXhpMN27rWA7cWRLsZUQO/DuwCm2DsMIlFIVqrg1qg5Hm7Ri08crfEL+u0dYv09byYNdkwxwSpX+",
-	"e77R9qyFkuvK7R4fmulAvMFvAsaxP9CeH5+yR8N4ep+/GJf9awqRVFjeOqN6O+qGnjhzyYac0Uoeb8g8",
-	"y+i5h/5td2LLWd1prQgJJELBmGCutNZeo9p/2wPaCTlj5lrUhez2DMHHkSnk5oQvy2Py5siiHeO8xL5k",
-	"4XNOrFFvtgZtQ1omzGG0PNpRt/OSbtkeNuVlv2KKnktvOEKhlFQb/BP6DHwn1Qbb7Swu0PVMSuGlsnyX",
-	"arUAZ8QorByv6lKhTaROUjZdC6wmsMkq2775MIgeCQ7QPcOqLTaFAyZQPP4qoMPAHJtWp00DJn1Ll4lq",
-	"tNi4ZRAjXCV+SnL+1bW0PB0OJuLzhBbUZZHtyz4PdzSMMcsGJtumY9APL+rrr4HT8Wlg4nviSVEmE3K0",
-	"vaATqyfPIyveV5LIIM7KoCDdDIXitMRhPtne9Py0cEsfnxa9ZoHgBf9ByWWTLLHN42/y3KaZgC3WyyR/",
-	"qckxnUQmiVfje9qGYvj0ETcMq8oewKdOTUjhPfR/MKZXPNV6OGbNnXVmbrhUE2G8Odd5sHQ3W4t7g/bA",
-	"oeK1rU2B4S86n59aXq8Ev06CUrH1xmk/7ABsQTK6TaMWzOhgpbUZ5UKUwmZ6N2CP9TQ+AVtZGI04XUj9",
-	"R/3Wc73WgUPRd+tNJxW2IlUOdlp8sA19f9yjQhdgrCqclgMPCK4x7vEZ/YBg+IsL3xIlEmF6Xv2Zn+Yf",
-	"PHXWGrw3uSInhFugVbx/yCJPPfhKqt0z7BE6dAyeeidaF7dhpvbPXvga9WzqNovT5qsVjW5o8p/hVT8v",
-	"Ypbx07MbREBHzRRg4cJjCad7Ec8IfJhYhO5ZJo1b0gDJRpyyc7EwDAL4S7or0OUcnf+V3OC+o94UBDKi",
-	"vwm8OiE5v7hYOeN9XieA5/6WZB6Um1SB42vssDqrcOg5NwK5G5Pvabz9N/wMvOxn70uN3gBXvRXXUhza",
-	"u4p8yWbbfieAhQNNhtOCM2w4fFVgmDj55C2Rio60uuOd0n/CcHArnoJfT7RIngc1hQMmYu4ig0l0VqaH",
-	"uvXeFFXqg2CirprZ15jMa+L+U+FIhBugqbB/zTruaBi6BIMKncgW5zuspiL8njp0Wl2Z51lNp7H3U0qD",
-	"6DLKLlzpw4RORG3Zxc/Y+lPNimO70zDJIvHDVjNRGkFFjmmafrjbSOrrMvGNiHeeDoSL8NFJVOR+aqsB",
-	"O9q+VuvdzDxAyscfNYlhYq/yjhn+XkqVIg55U8trbgUEUVs0J9yyiAnRZqlbWEHOpMgP16Z5U3oFN4T0",
-	"wI2Ix0+SGo26GoFFeoHQ44vFBZC4TeJHS3eYeIbGSSCKQOiru7aldZflBF44dwv4meOc4HwjvoMLPWtn",
-	"as7Q8LbdSn8o5qu1Xi+6zP8dmqOJemxf8VoU8J4sM6e54jZDA4C/YyocyphBk0xGjtPj16kOB2/w0fDt",
-	"a2kHMu30FHz1QDfTWdZePV5z0iWCMILXq+1MNRDR9fVsHyBXC1WStDAh9L5sjFTQpq+D2djgkpyG2IHX",
-	"DhRXGzHzPDCV4LspMGp3FfZ9BfbDBHWLEqF1CXiABttMBES6s7IYcFNAmYfzdIj57nSVRCZxPmMZGurO",
-	"m7vb09tj8Luo+YGXaazTwRlneue+7FQIyUGFfjB33+TFm9PegA+rAHdPaE7cZnrbdi7U8SV0gPEOUbsy",
-	"2s3RPdi650r3UIyTH6RTuwZjR+X0NEfbg/ngucl8dDlyeCI/sLVJWntowKFNwrVPkX0jrH0QpEuFNbI5",
-	"Y59p7THF3ig2FrFX3YJaph+66MbQWmYoP8aUUIlZ7JYjvAa+sBks0ftKm6y71Y8eUZ4cu520n4WvCi8f",
-	"WDLJFHJUszox+rBK+oAvrWG6EgoK/BfEROJ2YcfnGzV5ztjH+taF9nfeaFrbNNPMOVoD5QoqPL1QdCZC",
-	"UXEe8bpw/+JqvCYKr3LrmMqGx8iQRinlBlqVpcsH3nXziu6wZe5K9ruXz7579smirVaU1rC9Bg517GiW",
-	"a982oXH0tM78aX4D6mf2D9wPfklE/aZJ+EMhzmjR3VlX+KmQscZe8QM/Jo38S+ejx5ESskJ4WTIEakGg",
-	"3i1NM9nqBzj/TSo2Z3o3nQ5qSSjHnA46RDEy4/prUZu+ZpHKfvZp0ovJb492T0jo172aSKeWaZPuhxU3",
-	"xcEvC4saZmho4SYPpokL7oZKupQ2l+XLdI5raf+Q78kpECLQlIYZK8sStAsHftjkpMzTo6lJ6DWlD18S",
-	"qQn/AWmBb/5C8koJ+6bJy4huL/PWu+QV+JhMht6ilcp++XlyKdy1bTHQCYuXmTb+0iCph2CrLZfKaeYt",
-	"N1thxpsPy8KjHzx1g+/Tic5PV2f4VXxyVtLgUovoW16INj44K9k4UZPsEYuVtET+Xme6C1OoD6Jo//YW",
-	"WQ9+9/Ly9cOXXz9nj//w6NHnnywYZ2+++7OTLcdE9/dvX2a87WJajPQHuDI9CSEz+vc6LpTuA81iycoy",
-	"nSFtZTroGtBlkE1RNt3P7aTIGS9sxzsNVOLHenNcybfYOj8KaSwFryH8C235LxbU6j8ZAP6WpxPxQhUz",
-	"4z14Ry7nQWwezOiI9vMQ8n3ONGQrvodk23Lg+UTcddMt4bVUOu8oDTLDLnBpu6WGQUSMs/kQY3qvHa8I",
-	"cJqI2RXUMB6Is4Qqspwrek7SGOfuO53OGjvfdeYUzj8dg1ps39aRhf+k9DZ1w39ZzOxy35bffPHoEQRB",
-	"fDXOqQwiCd2qnmqgbmQGCRA9ZcDx+VbUmxR7f25XGX4tCsgspFPBal3KVRI22faOW2q79eT7bvcVcr0W",
-	"tYAO884ufIoVBIW094gT1B+qc5MpOJoh0NFoSsFfd9sGn5HTuzzGpn4rs9T8fKctYQ5vUZuXgzidyVab",
-	"AZ3K2jyD/v8EFNVr6jbRp/L03KOpluIq8KbqiFiz7zUnTcMmRc8ZPTXiXB1/3gkin/hL4S3Jjz2ot02Z",
-	"qrCD4sOZuM6pdY5UKUA8EUh9EjqIHlP9jLvtuU4F9jz0fgKwDd7flq8wqOdO2v43goTSwbGnhiYkq4yA",
-	"39USc0C9fbepRa69/75ZbbHXji8PlhMp3+GpZuCpmrrWERDCCN/zwfAj8BYuWjtaFVgM0GtR4Qa2YMsj",
-	"8RHP44+VBLqemAuBQPrM2H1fNSD2GZ8UJLTwE5CZtb/6F6cbAJ96H75/h7wWcaMuAMwATzKE2kJaE1Lq",
-	"wNYZkFIwQgTXJC2sWZr6OKsSuT2QhltC4VJx38iUPkzEFKa5b54ZD5fLRnsHuSOTxvTgrvWsVdujPzq5",
-	"jc/PdA/laDkkzoW2XXw+9v3P//xfZuG2yGqrtREe/pbh/zxTY+gpzJx1U4rM2NdRpxhn+AO5rFZi4Q0o",
-	"XReiDu18db2fgSuCIycxnpkpu7j91nBRZ4N0HfT8wX75A2ENIEOcWxE+zw+9o/KbPS/mDQRuyOiQGzhn",
-	"Rih7lSmFOWl0Rl3yWv5vqh5H4RQXLbRCUZJGCVFkCvd89utmILOk8+ie2Iq0lVX7me1E+s/LrrR0BbXH",
-	"AaVbzSfhsc6lIthE8o4BbOGW6iQTiqAWglypBftKX6d5kZaiNLcoxA9nDDa6JOJMbEVGXDGe2goCLNQA",
-	"zSmipbAHIRRb1nwlki24S642TRIY+LJNPuKjywKChezLz/54//En6U/Fhw3RN39A9T2UVW7x3Iz20+nW",
-	"2Ka5umKeP7bHFt2MdiNCSBc4IVtuGES2vBc/HVf6bjuFVDdsg3aNhiA2HaLR0o4mO56qsELDF2c3I47q",
-	"FLCnaBMQKs+z1gd0OSaJb3tYyE2Smc23atCFgEoshR08AFPrHlKwo0i7NsNOOcxc2lFAcvO2ZgQRspQl",
-	"zqymrBKJA5TYjAS3XY9s9gYlpUhyn36hs1mWXTp89+pCw6awUbNQOEOuVhxMQPhXWSaPEk9FO1p4g1a9",
-	"bhsA0aGTPBZngflDU+d+KbPTiZMtsHSz58WF0ake8i+twbCvYUrwOumZfMxnuLP/9ykz95ntcmV3moae",
-	"xnSHo89JFqUc3AcSU4e258Xp4+os21vo3Hb7jNVUtt/Y7PEUP60+9kmtOO5GWAMcKy2soOH859GOWmB9",
-	"I6qjdlv7afOLPqu0f/Cf3Wvf2GGUnuJRDkiWmmbczAn17if6ndQmA2Gw+MrUp7U1BKnyYaly5zYiyBiS",
-	"qGHtRy7rMxJImxQ9U5SeSBS4awjJzGS25DvE+U+9pW8woGhoXCFAFwbj35CT+BtfsN+nmrKiVtzK6wzD",
-	"g6xXZaaD3TbA5no1EPI9GSWnvIU5/Ic65p4TQ+kAAbPVB4WZwFIawHXVwjSljab1kK26gC6qs4bcdvL4",
-	"122imk45REvDCy5MelgZNHlBTmMNWvlGPMC1ODm33pTiISDvf/ZrWYpUuifX1JSv0qVcx+BKkGrplWEM",
-	"8Q9235xtRp8F2aRbxDsLNWTfQ+h6hfVOJnYYkdkqwujWIlTAKm2Z55fPRiynRBc9foaiizDmKd5bGzmc",
-	"ZLS16mlMCSI2DSYjvMVP8KSFBwvnpguvyrAPzIwY4R2ZCNTymC1vGKZa9O++OQhDGtOIYh5CvfIhgwQI",
-	"MeBOT0OwCNO6Zxae/AdQjjFvxelpM8E6THtnbqMsqBeUs0xrwTuUAZVc2aYWEzmYA+iUEmUktdYijFkj",
-	"SeZeTn56W8syrIVFu5DSJ3gl6he+RLun9m4wb5kmya+cS+cWr5NVL1szRJh6Iob8N8hACNf9ijXP0Ijk",
-	"KTzKJLMzBRWczqIW6Y+esvuPnwyaBcBLOzFFBPkCq9266urfTinFHsNH2SOlTUvdELuyRlwb8ZKETI+n",
-	"qqNiMKGKzGQYQ6fWzTETExVLruMnySzNy9CYWWo1G23Mdut7A1niVzLVSVoG1rUZRJwtU1vqSIS3TT8S",
-	"EZM0dh7SUxedAac/1iOl7qxwYx4X3C9FAucjgwm20qmxOWl9E6bpNGqeBc7HeXixl0oaW3NqQBe64GNV",
-	"JoV/cHZ+zJZgX6370Pbog466mUBtGe8UH2wO35jhovMBje4g8I3J1bfVKVi+ePzl54MdZU6/6Vp3yeVy",
-	"XwWP9pfTA6chf3GsN8f9wv1vKXo78Xuzx7TimHTKABt4Dv14zUtZTBdTeE2wavAB4R0joiOU9UzZQXMo",
-	"D9Am0SVDFOe1sMciHsuyqeuckhgwz1e8srkWSSOmu5zBvANCypSGrfWqmdAS3l007DFsat1UmYRqvlRy",
-	"arcZIjfvhayRcxzxbQTv3mKTF2KQIDs9xmJlq1LO7Hu451U+az0l5uOjTCNMfV2PAqXerqR+CAanN+Nh",
-	"nMRnvKvh13P8FbTmZvgfsOrS/kdvQ2WcMJhL5O/RRrDDVrNCQ6jCCJEhXBrcUrPWem5B9+Zj2gzkBZTi",
-	"ShiKoA6nMde8Ke1MnOrQ/gzRqBOHye0ASFq2/TIpRDfRmH+9HuebslIdr7I7Y2DTTO2mTLM93obPx7WG",
-	"Y5pX/md6e5iQ7Py/gmTC0Aa5mpCacJ4qi+4BVzYdm6Z1OvmpdH3mYQMLFTbGXSzFVD9vY68G74UrBlZL",
-	"WhpvfLgwBZSOV+b0JESPa6KU1paC1VrvSeA3zEME6ixp2KqxLN6JuaOEZqhd3JQgyq/xWI49ufc2QGeZ",
-	"LU7Xc3JDIA+yasqSA4GRrRvRR5KU3ErbFGLisVpqtZl+/QmvCb0rfs5EnwBIkW/sETjF+lp9xW223c9A",
-	"pXDbOTwRADtPDe9Q/BSCgFB4ENpM+rUvyw4Wy2e8p7JapGkq2vbiOKrk0iq5Uql6rHydNxZSzWml4aYP",
-	"aUpTuq3XEGl+GGEnqlQjGWlLARjBdVsJBjR1vhJseUTyVcOAiLJlnBZF4Jw+iC7p9DhDo5rQxT5luqKJ",
-	"RN6/l3FAxMA3JidQp4Juy8baFErntTrlYL1nhspIfZSlQn0lrhGLooH7NNNfbDeEasGhsVJwKnJ+/0qo",
-	"jdv6n8adxpJ8TqnGforBWIgaUa/TNA41L2Rjrnay1Hth6xTQ5wfp9t/p0ZQ+5iisEg3/i/TwA5Kk+6WL",
-	"yYmEdx4fVvAjMK8oBrMA7QHp62fXfFFsIk8A8aYWHnfWi7wU0nZbu8bVvTnd21qdo9uZYm2nQkDPFaKv",
-	"gFkgLzeYlCMBmnAdqUf3nkX4nIwMgGUvkSYaDS0ASR/AtluqstOkedxT5ZbcUXP5GhvlbplKEY5c1dgm",
-	"NNCjQukZuZ1To83fw2tfSFEWSTpEdzLOEW6/FQYwreFTwjem5xabRZ12w33xnP3x8y9+fwLVLYTNhcKx",
-	"DGYGiZ8oi4FuVcZy22RCY3lgGv5hFGbmfm2LnehVC/91GVEBLirdCGXU6krCz78H9k6J6HDkgFx4pmV+",
-	"LWqEZ0+wY29dUnwmw28v7FanO8gityg+K06Wc4aMsbO4YAZK3Qb8PEIgjlDWAeqNNVUqFXsGc3QS4xrJ",
-	"MVqhmH0t8P/chyTXaKsSTo0hniTYfVHrPaa3dfXUHaxAPSatYdRJddH5YyUFFo+cEnZOR+YAZmZCr+6T",
-	"ErwUUS5EYHGoVArDhLJOXycAfcmBn228xh67Sbm6KZFvVr/HxtduZBg5LfkSAVAbqcaLqfDJC5pElMQk",
-	"eBJqkJugk962NQo9VQfCHqy2mlxKO9S4MRVyeb3uoNWI+tlpT6Ux3ki79slQja3nEUiQI0/oMEN4CBLD",
-	"gpBtvk2D9gwC9Akjs2S2QtgHbwNAfFZIAG6myfLYj9sSIfFa8NHL3TXYvaWWS0+fO1LRFkv5pAesZzNI",
-	"etp6X3GVAJYUes/l7L7Tuull7ONMfNEYWx/npVRrscG8ey6xYOQ/JpgkncfQTS0mzI+s/YBF+P5pIafn",
-	"JMabh53wuOq1jIqQEFmMhDMbRH1Fi1GYAegOdvNa61os8NDRimmFLVhnRSDonaEHwYwos2/U2lM9lVCX",
-	"thbCfssrqOySanPl+TjOwu4oNrwcMNHkSqjVIGqYN3ar6xxBZPbJZEfOqfNI996jBy2igWTxe8lF+gq/",
-	"8RaL9IRxyHcB6UmqSmejl1rvun59lMOWa4u1b0n8tVBNugS8LkSde+bfm3RRSL9Wg4YVPc3fS2+Oh7eA",
-	"z5sqcSSTv6m89y0H3zCFGV42tAwhhjOrP/El6qM8K9rpNv700adf3n/86f1HjxeM/s10Df9MtoS2W1Ff",
-	"0fk0u3ejPqhUMxO77UdkOxEQqOp2rhGWdTO71c2GbHLwJUIP6j2zWs9SixWvs+u74se9B9zNeCJ0wJ2D",
-	"Nkk3IqrkKCvYG4nYCb3yeLmMHswuMdOtdIvB4PV0NeeupWdN22SXMOIzarVQQ9qrGskdOhk6iYnanYwQ",
-	"j0ef3Ej1kuofb/rVxupaXEEFa/Kj+MaMk7VvsM+K4PuBBZO3XfJ9bLfpetChTrbTWvfSKiOgpIdQVgSF",
-	"m9PJ9ltB5/G51h3UDc9UEAexNDJT+XhI16PuxDH8Mv1Fpc4otr0oZLPPKYRMiw8PoLWztb7JBuIs3/Q8",
-	"3lx8ki70AwzfQF/pX7JoRdUb8bQF8gPdetP1Ma0m2kfCov3cImdao7dntCf8hpacmTQLnfIxefA+EO1W",
-	"kGSn86ndSH49dkj0Ts75jnfbL9wmxIs/TFtaPqrlBifa257tgRX2D+mu6MiNzHtSVrE91DrBaFNMm9y3",
-	"voLjprPbyVmfmtBrm3Ea0IHL2BgdjM1sSlq4vw2L0psWNJhUTBQ/wjxve5H2yRv95/Vj85DY6XIJ5knL",
-	"rzsxhRymhl7mbxgY71sBuyUx4FKsbarQailKapCmjUgk+rHP5BxjsY7GMPJh4dIFji/3ZdeiPj7XRapU",
-	"f+X/3P2wr/lq68tpse8DAnihUoBhpQDTsz7N7QgjVrWwCCI65fguMgyVb8Um2a5kZt1SwjDgRa7qsU8X",
-	"UodgofsXhIT6FOmx4XdQuRxa2wgumRGhpyaTplgMnOBWOWAUPoYPQGqUy4JtfR+KEjCIGSTbQDUJfoyX",
-	"VnsKtI3V/MjSc+dLpKfHs2V5q54yubB3Nq81iSMD3oVR5xCENm1iiIadFoHP5Cey3ZxdSyPdbjrUGFi4",
-	"BffxMUdfh6G1PX8v9245fwHE3vjvx0MQkwm020grB6/IFeg4GUiTpCtsTKaW4qSN8ajeHKr9BJA6kM9n",
-	"IOo5ojJuPWaJakdJEaJ6z5c9GmHNlV6vx2Mp1rxer2maVJqfqtNrA8exgA2uVUkZt3DEJeL+E7K2p/QF",
-	"SMwcEecOozJxJk8ypzAnUWtDn2kN4ok+O7lsdJNvPzOhQmVOjATelWvYfFZ6SmN1Vc3t90kEP/48Cul7",
-	"yPATtWMxkSCSGH5aWsiWKhJllp2LNA5jGAhxN1gGWPa1GxNVGQnoS7fSai3rvSieAFINE5d9mMGSr3Zz",
-	"QAXt92UFk+5YdOcNhO68/U/fDmr50oBY8AKD95QZo/Zd68a0NmlY7hniM1tmGo8d+NHpnrC+7xICEkOS",
-	"xFALibdNKdwHP9+K1S5FfOV9sF70WdRsJRTwVIISp8fEPdWmMJMXM1NMIhN3rRAANkM50oCHkGNzOhJf",
-	"8mOOYMtz0U9ofg31k31f1X9aOIQUNCseJi7tf1+iu0IOM7EXxhD2Z6rjncY2kJftnzc0zL+2zf26wwQP",
-	"dx7xMdyROakydmCnu2B3pT8KvuIae9ZDAaiszLjT0bYGJKKiMLSUKC65LL5JJ42d/QKxIXTFncMWdyvv",
-	"ppEXbNlYxo1vN3CopQU/aX9ii5MPODcwmcG99MFGCF8J75gUbTIPLrFcYzTYVAizoygT1tZd+uDJ5B57",
-	"RZGrxY1gxKc9pm7YHuDcpR5pTup3fqEC0nAPTS6XxwBnWh4ZtSy/aeu+0cZ3BGFC6bafnV7yx3TjNefY",
-	"DLq8NyQrxAcPHIfdVv4J/446l4/ygIQLh40RUeXqmwDBstJ70fprbh9E7dAI5+IMQfwN5N3Gd8KfoB1Z",
-	"0lqZVr/6A1516iL5bxwWaLo17zwAZa5P+8ye6PiuiWlHGvnNA9+XYtV4GE3vVOuzpPRg87oUPqXPd9AE",
-	"Ig5Lno2sZXCvdMeYnltVXNISzgT1MysbSeWNsLYUhSc49x24sWH6E8JK44XKMqsLfsyEx2ZHVoQdImYT",
-	"Foqf4iGR/iTienC6uPUB47QXcBtFBd8UnuNHnJkE+0qkuzKep7/sFDRr5wRIJZZhpCZt42VC9s8U41V1",
-	"zzD8PXX+FmKvc2waerXz62evr+MQdIfoYCOMvdpL1dg0FxgCB2VomcOs9gtUietutVi+HXUeGTDI2wQs",
-	"wCkj5bWCPlLY9YjwPAZ5rJLfuefHXDRQCWBuL3RKxWAxEsUgqMLLh2YWQQFlqhdPtl1jbFbnvSaKfSTf",
-	"aPs4Ea2yG+YW6Lstayoo94gyN+numFkvslc8N7j6dWNNuk0nteyi4xnCfvelMvegqUan0ixU4qvO/MRu",
-	"FbDepRsDISkZA3yXdBKor0V9z7A2WX367XfP6zW0V6EumzP6quQA8/3ZsSjxnokatf/u5bPvnn0yGjLJ",
-	"s4VRQh3UBc5/O7EBIrOH48VvuVMWMa+G4mUcTd2Ayruk4sDpLZv5JlOlK9iy1gcjas8cCigHwvglcyhi",
-	"w9Vc6sRkRWRGPUqLFbWhL0fbiQ06cDmdifr1pDtj/sjZSpNLG0AnLEWeeLf9znB37g1WW7fbBkVDH0cv",
-	"Tc8i5jRyCS/KncCabzviY8LBSaAEf113jHPIoFGwW4ZInztjfFJ23RgA+5nGVELByZnamNBZYjIVf8Uz",
-	"OKXJwInaRuHFJHbRDUpu1EuVriDjq5VukoSMz5jboE6z+Usm1sF+Jfb6Gd6TOneU9k1Uu+/7Dv4Op5+R",
-	"G6iD7vR1ieOL51XQfeup/d7wojDstHxt2kEVqsjm/2s7AYGB1wGV4pifBNGmB34os9j1EOgEPtJOVpUo",
-	"3qaY7PMhymlMtDHl7Mi3WL4sxQMazFyXD27Gr1Fa/yPfkfmjTZcMUDYGcO8N2G6TGac2n3GStfDQYBoO",
-	"5OKTy7/iifPUB8RGGwCjQzOP46EtzJsax6y4ulkcsxJ8l/NOvUOMTUxrQPRjeSoct1wBE8thq0+DvcgV",
-	"Mj3k8pWfnT8h/0mKz9Z9gQGupauh0vTAsiFUkWa62knVw+nO5ko5qZpwV9LgItqT03e7Nxh3ydVeqxx3",
-	"1wTOk2fYug0otnz3PGyGhUE6LvexFxo/HMyBTJmjs05NlrAFaTvoAAltQxdYCiKcXQbRlRmAvQRqHw6m",
-	"npRSIkmsiPQ8LMJqbD/ef2l6w4O7kqaqmrzvBykCiYZjq0tZJAjUh5y3kq/mlK5EtFvZNlY3VU4B5EaD",
-	"GhBmJtfUsmsxrYBz37u4smb6oJ4ypZnBQ98s2KqkLj/9kM5+391wp+Xd443a6S3Tk7Bki0AxYpff7dxi",
-	"DmNbhG+dZi6h8G9sLlV6l/Il02jeN27PIpk5WKYrXgpV8Jr5LZxRhmnHU4mDSOmTwcXutHcSExw03nle",
-	"RJjEJN1DOWN3khvxVpfjPY4JDoIim6jIIkxcP9GdTRLVXI3S+FziVafmfI3pvnyCJjz+dCIsNqOt+WoH",
-	"SiBYGon9rmyty/jgJnXpUTVbUfr/u1oer+jkOuU36KTkW9+482B7tRSbRlFM5kqrK2nN1YEf/V+4vaI0",
-	"p1RXPWdbFF1MD69MBstzLY1cypIyOCGUtqQWgltZFBA4gKPDEE0EniO9bovowxf0agxHjyLbvExPogTR",
-	"uJIz6l62SrGNXcsC6qLnVWZqpx4yK0RpK1finsE0CYNrmdUdUGpsyxBqdnAnu2s8V/YQlpPxvVYbYMoO",
-	"YAiD3y6KPNDTKfAiGw7v5l2lxXoHhMhygy0ksVwoZh+i3rwF2/IKflwQdh1Sr8zobvNTYyW0lNjgFlHi",
-	"ML4aQHReKot2LtsJ8h+WWhPv+GYjinSP9aE45LCDOq3DcoLo2L8yM9RUWQffV1xu1NzKvI5Xm4u/wK4K",
-	"pXHhVdPyxO+wBuumSeJ3PAUkp6ZDwzWpZvcMRRZYxMeu/zNcGPFK5PsGL3WDOVkOe5uAT5ZKxoE/MAlR",
-	"1masv/XyyLjnX2zRlxPQgnvu05xj3/ktXnkz7q9ZEY9bYig8sTv2TOqBzUGW6S2CU5+CTyNRbYyjFsqK",
-	"2tdLcrO74hsONY2l1u1/UPvgDRLKQ1dPKEHcNBjohdN7rctSH5KHpRvT80xg9xtfsmO52VE7Q1DXbnmB",
-	"JhyHX8cAxWxcEJqET4hy7jEyiJePwaHbjZNY1xpCMu5EZ5xRw14/JxPe0pXft2GBp7fPTlQW7TD3pid0",
-	"NnkyS+k8NmLehQOJAICFLLBDo7Qnkp5aeMCNzQzLHYiQ/1Hapuu89vx4RasyGfJfSSO1gtgFNL1Omw7u",
-	"8ZkSNDyP51UfSLudxkEt7fYq1yhM7z0Iy1mbomCp1gRJfuIw4o54/FcmV6F4bzM8/gPdPEf49wfpePtf",
-	"6+wZWHx4egWjby3L0jBpnzCqN18wKDdfMDxSF6zUarNgJt2AoQ/VQqhshy0+KQ+5ykZJOfHYUmaOfJeD",
-	"rndIlMZapI+yHmEQspZU9OpmVfC6IDuQl1AnGR5JIIUHJ1uqpUHqSd0pR1GwpvKg+bZ/Qx90OVzMVvFN",
-	"JndO7tk///N/GUAheNZb389sAR8Nhzhmj9PFXte8bAYZooDBNh2uzBUrzunvSmsA35Ka/D1//xJH9jgm",
-	"im7JIsKZnIz14c8gJX1wmmcH0XOtsM8IMIYB+sB2usTArX4RjddzZymTPb0ViTm5ur2L0nez/QE7ZgHR",
-	"UYx0l9PDH4R8fasPo9GPkLKEF6Q/4qBSqTD0zTOdA+6w8QLsK88zOOHqPGmLrpqyz9SXszV8QLa9Z5Hu",
-	"+dAObxGENNEFQWb1G7sgTa3OQfrY9qqKl9t4hVzYzF+4vbyXyu/tXEeABPesM4IWXrH6gdwziAOMGzqq",
-	"rsbNxp6HqZG8iUdWM0bBr9a6vuJXZHNEf6NeqLm4j49Gdz/rW3f1E8xALHoEhhH9/Wdz6O+fw5iIMNmN",
-	"8wnKixjxnzpd5z7JMHALGOB4e+QV0ynxR9u5x83NUOApNfK9ipqNTA9dLIWxs2D6v5baxj3fCXNFiK+k",
-	"GdCyzcO12EgONbtxe6SPFouBolhdkNhlLc3cTogKD0u385bC2UyrWnCbSW/mqfqgY0gmt+n8gSXk3rhh",
-	"BwFuYgIJAn7vXOs/y+49twizF8+aSswdjzqIoRV+b47Tm6Kl/p/hEORoASbUo3r2pQloGiCNxhHekDb6",
-	"r7IQ+oWuE4WLnk0jTPVSKp7u7CaVh+6eHuG1vOYpyPc///P/PQrzz//8/zw9IrcBkEw3EXlBhnghF6Q0",
-	"wPqa6caBYGbndnjKk6jJJN44mp3M0XX8wGUaLKaSjp4bz04cSffjeNqIzV47fyLUINmtMPiDP0eS8KI5",
-	"JigNd4oJmrU8o2ecnhmQkEo6jh5T2/IEoTWxuUnf6TNpe1vLXNzjwGUq2oY1bMi4XwteMlKDsxuTjSk/",
-	"n9qzRHWG40nPR6r7DUW+T2OFAPE9KGd6mAhXnN5wS2fhJcTwHQCj9TqchtLXVHGza583PRG2POYR0ITL",
-	"2vKCeR5WbgVUNa0pNgcpS2d+RtunLSEaNUjXQlxBW6ZMSkz7wAVetEjyZ1/xq7VIKL0/UaECGoZrIRah",
-	"hyBGHtccqjymjJPQHcFCpuhnk65AzODNI0ftlLpf17ukLQCWaz6rAURsS+GOBAM7nbNqW3OTqciobTZ+",
-	"EAJgThqLDkhoLctSFEwm+wpNn78n7PfMavbZI0YoqpsCtmXc/oMALATipo3j5Qb7OXJCc/s4EQ468GTY",
-	"/2VBLF64hsJGvjkYDV+UHlmS2r9ZZgv9oCWdO7laoP5eqsJr/YpjTcx0/bBpiNR76HT7M1zU4YU5NYur",
-	"XHAtn80CGrRMxcTG2erUDyjYpCH65Wwu8xRo1aRlB6GwygITPrPYl1J9ccLaxu3Rytotc8xVbEHjU8i1",
-	"FqudVmI8nHbS24ZcccqdeV44WgL5Zjc/CLFLOd+q4EeEID0NcDe3Nmh7UO5lLwtFNv28guYIqjbWD+aH",
-	"EMzswTl4XUpycier5WkOEh5e00B6fUKdQKZZNNjTuOPWj4Yo4ET1KsNZFP7wx+zxxBKiNHIvSCx84VDc",
-	"4YcQ6j21XOxNYwAQ057lrA51ekiX/fpql0THGvy4ydze/dwMtqXxLl+2PGUeT1mQc5arrI1JTGwJZ3N8",
-	"AVWO2Abbps0As1z1e3bjA+gVxImBgmi/YHCZpRm3BlhwB7IwWaIkyDmMhsXcn4wo/goXn9DawF/96yP2",
-	"3C6OqfOFmG09Cd6ZAWYpqqvFmAkeEK2VPbGf3VCT4pEe93kOIQBMTMsgZJn0I/t2RryMWl+mWi5kigcy",
-	"ILrQARRwAbwsfRK0F+rNfpgzxHKCndA7bwbt+9x92QbliOQ7bMwQfcO+loR7aXMusB5bhF2FhgQtBE+K",
-	"Sh/erq3kgkeqgCwtQy8qdVNCoZEAhCzuMi7RprlHKYNyYUe3Cvdclm3F5AGZxvNGRvcBwMOBKQwl3tv4",
-	"YQDklDZC4/y9EQ3ale6uDgZ4qRu1gn/h8dxU6Rr4ucfnQPQmyU/sE8O9c7ZD4teGW5Bzg2rY48WQzLsY",
-	"IqO5dDo+9EdIIXJ24sj2vBCsUYWo2f8NrX3haIDFKngtIsKFrbUVBuIDu4dTjxcrrXcyhMgp1Hvlr2o3",
-	"eiX/IpyjB+HadSIP9vW1qI8RMON796B7hplVLYQyrNAP2CWV74I6e/P68h17yCv5kN72FDuhKnOARYYj",
-	"ozwXuvPGPmBvseLagE/oSfcYN8w3sUXmmq3YP2X/gU1q/4Oq7wEwsOYrG+Il3LI1b0pL2RZWcbt9wN5J",
-	"d7V7vnvmZ5999seQsvybXvpspccOcyiHBmyZecC+V6UwJkKpADsGlZgtGGdQy+yG+Jh9+yc3gL02lv3u",
-	"/X33//eXR3Ba+NGgce3u/sTdhmuVffpo8ejRI7YK0CBwzajz5WP8UShYegSf8UCYdkSUsWkDdni6KPay",
-	"EPtKW6FWx/t/EUf2u6Lma3tfCru+79YPr+R9GV2zE8f7W8ELUX8CUczHzmH89IsvgFp6WYpomE+i12HO",
-	"El7qIaqwmA/YjPzTz4lEryUUL5xnDLehK4prBFvW+/5x8Lz4C96KquRHUTxhtm4Ewu2k3erGekr5WsQd",
-	"mfCh4FG76cDfP3FSJJ42CA46ARbIaxBukYZ9/uiPrKnVE9g+T2BH3j/w49M26IS97jYNdpR2i43uBmSe",
-	"WwOtREA1Lk4eCmznD9gzqiZ0ikmYwO0Z5OiG8+mnD4LP/eTie6rKDOyJF499AINX8uLJxWcPHj34jKgg",
-	"QefAvowpADboX7nzEQ6fl8XFk4s/C/usrYmvham0oo5/nz565AtOqMCMV1VJxREP/0ZlzGjJzq36ScSf",
-	"wIrsH1ph/PArbPTcG8LYHwamUThJ9nvuLM/O47B01239OGTtJoc1xhdnnQrrWVH48eOhIoz9E7mAk8U0",
-	"QTqQAUaRtEcXND44maLH5373yEycYSKeFW77h0paqzGKLw0en511+/An+tfPeFyVAq2T7rx8VesqnpiO",
-	"hD5PmEPAKqabc3yNe1b8OU45kUOFnwRRYL4XgAJ98u90aBNjKx3ZvLOq2vleRHM3hoH7cXFRNYlFe8mv",
-	"xce2ah/9+lYt0oNGMx0tVmrBm1YabyHO+gw7DN2J+GvB/809FTorfmDx14K/9YHk3BxQ9+Ez6G9oKOKt",
-	"DM5sza8FZl0ReFxJ1Z2Wh7XgxdDc8OKWM9N1OD32NoKN/eGzP/zhy0d/mITGTvgTH3w673ganciBVK6+",
-	"lit8KqKb/iz0f798/d3TgAEBi/uaSGJa0/riyeMvf//733/6+Msw077a+uFPaPL9nDV33NtfCKoOHRSi",
-	"m4/w4K4ER/EwpwKUz31B+O+cQ/LFF59/8cnNhRnYTv/9x/4OKQQvIBaKG2LtvvX0CEq9q73kIUrxjTui",
-	"fv6xFTLJKmdHPufY8m3eu9CdvlzpSlz8vBi93EdO6IYf73AzuO95hVZJckOgQM5gDzHjPsY5pe6JGGVx",
-	"hj3Tbh6dqQrxNKAaUXG7MCh0XkQgCKrkbzdGy4SdnTW6ZNqGANaR+8bW1J6zleToFnhHACu+P4/M4FFu",
-	"laOvdR8qTJAVpVdgQB1uIqloSTwi6WPh+VZrI+7ouH5Ob//Aqr3z2kx1GUVaySE/wzR9BQ+EmaBGYgSN",
-	"JTiO863BEQ4QAYz6PqV6Ib7ahfKZRcfFJ7Qt9mNpZxbpWQfXO13yIZxdfNdUX9cP/gy7oywDU60PScia",
-	"tSDwIQ+XBn1Hix8e/ov4t/hqADueyv8ZcOifybcl2Z8sy4c/4T8Gfdm3QFoRTcKYM9siT86yYd2owifg",
-	"MbPloQgPsnKDO+viLnXY0BS2W+gMcgCO5PCwm1g0ZD0NOOVBXvMe7yOAaPt8BFv0A80vdh05nyM/uksf",
-	"Lp0pcx9OGADS32YRJLXtn9wL8KP/hH3FfhnRogrBo/TW8oWPajWIe+qiDYyHMyhqeFs1lnHs2bVBc8AX",
-	"0efnphT8mpAqw/roFV14h7L1r8iZVtKyveDqHCc7PK9qANHWyhiEd9BNWcCLbqmy8jKPqw7vYDs8K4pX",
-	"LRL+LnTbW1+K+UEtj/BRd254hG5KVk9RcFVj77u1c0fz+aahPfgMCcN+SeXmdczZIv5h71EqsFVslAHg",
-	"zgjHbJO7xrk+Jp4Lvdo9hIxz3g/9FixBTSfDXRz1erVzL/nwB70Gty1pxClxwEKa20/Vt8gWQ2TnVKEM",
-	"Wfk1L0vDiibAtQ9A6FoBQL+dJa0UNica9imjyz6IXxneN9W3xAiSjEJEt5atLx+Syop6zVcYciSJiaKT",
-	"WUWvfYGih+Il3+tvvwhpffw1RAKATEkUycl4+FNAof38cFWLQihLvR+HcoTP2yune1Y0Dhxi5AbdVnz8",
-	"GkAFucfP08dBHCNuh7A9GdyBUgkvmOFDTJO+MxnPIPpLfowWHG8rNe6ZdjVHL39K0BEjeCkKXLDQkQiR",
-	"JsjrNbpMA0Dt1jObPCve1cdILUwXMJYWnsEAMbtYlFGEr7PlJYSxgU2d6lTE2lI7pVERHtr62pwq/iHQ",
-	"3PXEnC699Zl6blpEGWB0gND04snF3xvRIl2fULu1OC0fZfoeJwgi7jRD4T82ZVcyrPA+j8cRT2yoL4OK",
-	"ImqL6OFcGKTVZdE5aW634ttV0dRG3C/5UTd2wGp6xY+vG/scrr4jHQc8LndgM008/d2XQTvAiae/saIy",
-	"QDGp68ID9m+/KkwD2ElqyoP+J/C5Wu2sKmcAR0bAE4CNIreZG8UC075IJxOY9FpNAZ3mf+5O/ogVRjP+",
-	"a0pA/rpmvGPT1dSvF09BpQ8LZnQAYx6Zccesh2ZS3w3MSkO+0/2eT0Rcio9lBz++BRxkye1qm22vBSg0",
-	"yHFB2cNoIQButASjwlsSbhtSo0uJgylBbFdypVKPonSwLxOVlirVu0WJcUcN3aQIbl+qBMASl0xZYFtH",
-	"AtYq6vroV9FsujcUciue9uvScJrUXBTA5+m0TmSpGOYJi24bci61iUKfC8zuO++HkNS6RmJTdIiUPri/",
-	"gHpEyVP5LsdLujwLuixO1OTDn0Aog4mm75Xp7LE7slFobb4Vxuo6AxILG+Fc0ZnuyeSe3DaKsRoPKTfr",
-	"ta4qb7R4DeUWKZYfHGEvoez7YvdLmRk9DeLpV+ktAJ7tJF+Lmsor84chXfNhj8PFT0mzGQ+h+GPDLGP/",
-	"lKh6yP83eFUpsvb0KypkxEm84VHE8vko1WY9/cC9zj0Q7Pw9f4+P/PTRo2Ea0bsFKfl5zhgCZ/IC0J0I",
-	"7lKIdQIME49zDa2n6mPrKkRpHwqEUlgUH7Nv1RY2B4bzMxO2+AqvOBdOM9eGmGhHCn4M9ULY31ivmVbi",
-	"noE2qR2Ww1xr4rBAHn/+2R/HluBNYJ8Jl/4vojpbgAT4dpQXx2lv5nj2gl4cUklfRZd9CKs5tFWbajTH",
-	"33EevHI3BloQDqduSrHUejeMw/kqqrM9Lzj5zoDI50uZRXM3PFfHs+XO2ggHVRL6aUou9DgudZagXg4l",
-	"8itcBo9+ncvgTWMZh+wTQWyIg52WgVOGa12vxOh6eLiWpXiwMtdD2vAbroqX6oUsP76IBULfcfi3Qr0/",
-	"v/wr4t0/f/yHR5+cSac64TojfsuJQkp3Nm/L7MUIEnee6GNurrEfwX0kqrib0P438IqX6lcW2uoxpcbg",
-	"kYlksGaSBx96nrRmKXU8kfYsBSur0JXH+vUXdaKIcz+5RUIKZdA8+qu/5kPYRm9Jqf3VgwmnWUjhO24v",
-	"ViAbSGvaRbcv4dm38PH+eFF0OHmet/3Cf4VR5fFuP214cUsMx4loIXbay1Cj9vhpcps65o0J3C7Uq5Be",
-	"kGJ4mYScP1eNuFMla16H6l2oVYhC1hCBW+m9AO8wMj7CEqv52pqHPxGlyGjV8lfu+knZ2he63mjnep3h",
-	"M92zhMWI2FE3GDK2x2oE4J0Z7BnNPXhBztTDH8+TyOh9NTZhawk2EjqnO6AAtHv51cIjwdw/nfX48iv2",
-	"uwiKB8sHL/kEQszumpXHficihS0dTT5WOKf4u52286dRohn75cIVfxGiahczj9ay35bifaVrO2iSfw2X",
-	"vIr6JPyLGuXehj6D4F+1BpdhzthHCAVwzyOenDXKp2X6k/G+NO9HZuOyqgUvfBOgj/cAvlbFA10J9X5f",
-	"4oSY+3q9litR6FWzF8o+MO2X7MsHgevyo5xIzqLRTpvSNSC9BswphILd4dERYc3SzbrOYR68bmq24lZs",
-	"wMJvE0MrXTZ7JzzYBHtAkl5HcYK1EMWweOCCD2H4v6CC8DGzCkd0lkKqe1E79LV/bAbwzHcilOefI9ZF",
-	"5+ykzovTOfl+/gDR0YntdxYXnucqvBZq/ictgz53L0o+3zI4o4MEQiQNoztDNh8Y98+A4kbAve8J4t8S",
-	"enjwdn2B3sKcRZcIwaBe7+zIhz+5/xu00b9WGbqIhDXztTpPKcfXQAeXYW5I2IvrdsPcMrG81rVYUQPS",
-	"rKry13zwxPIJezWUioGkoMKDyyLupYANmVrOvNBYIZXsXQuRzvWueWnEKTv7neZ0g4hzGy78fgZnSPjy",
-	"B2iZmXJ6DxJYaxk66RFWb6vLgmyC0JMm7DAgABxm3vkGLrkbxwSe/UuxIuGHZWYPBXMmIh2kWeSGOffA",
-	"OZdgvxU1Pyh2EGKHsxUj8Y4eotlOFVl3Q7v+JV1y202ftmDZUmwlrCpqgYRoA2iNbTI7Fm+5mMmQdvcG",
-	"FkoqTbCeg2m73ebkcI5l8cI9h4qaZA1lTZ5zM2KOwQB5ijomC8i0vKZlMLhl901pZcVr606T/f2CW34m",
-	"A21yO7Jp7bo+bEKbJJdYAucMgnDcTnod50JiBSAt4bQL/ZRxVvLarT6EdjjbySM+nFLfILSzz7712Wdf",
-	"Pv7jH7/8Q199PPwJ//HzuB65S0cwL2inbagv3vkixSRxadoOK4Ad0AeDzc3mpy9wjL3cRV/ID3kpd2Jc",
-	"1M/gsg/C7ApvmqDzfI99j6FCzUPsVptGmPPQaj0XZUk4Zrf8Pb9uZL8shTsKTQtHu6OZqqryBiXWnYdn",
-	"cULu2f8ymwqpIwCM6/YP6CJqRoGQXfUUM72nWiqrjR6Kgnr33YH4vy7klDPxtoJ3r/nQNuwHmvJLfox8",
-	"NMyViLIEMvJVbgfrNSyQhcej+vibrv1fhFrpopMCSK+LhyW5u3mUfKGjSfj1Cxzw8eCzHTztm3Gec8lv",
-	"kmqfpgGB9n8ED4Wf/9aDfH91uZB3XmsF+1ppCza2ruGfh60uPck9OmOa7cXdGQgg9MEkS0fq3VzLf6Xk",
-	"R2jR08993NnMUJPekUlxV6Xjfz1X2GyhaqqVpy+lQD7H0C92cUHdEy4WF2hnQXcnbHTv/jy92gLbaucK",
-	"oT9NFUIvcjXY53H+o9d//oHLsF/SrH/AKgx0O+4ZOgdBnyghCgx4QoOSG4Knpi1hy3fihsxokwwrd0qh",
-	"WO+aGO1DHrscDwGKeRG5qfO+MaH6lFGjJCy+aM2itvEInB7QZHTdZR2KDB11LW3E05WU70t30W1qa3lZ",
-	"vl5np9sL90/ONjcQ+et11NxzbEk5qjU6oRy87TSW8+OHjuYEGSdLSkG4BTVDupucGL6j3e3LI0PhpNbB",
-	"w5/a/xipCZXtwpjWReOcZZtcsXag4cnjGbD2pvPkwf6mpZJqM04n7w7r7rvPhpcOO+S02xwur1zTxFpP",
-	"6VaNj6erO8+cmvaNhH5uInvkHOksBhyggbzFrejscyfOf9dSnQ12ECbvJGdZCyLNCl+Gjc0UFKCjDSTJ",
-	"iSBfFg5yxou9VNLYmlvo6x0pzs8SirPtbTmiYZ0wjYF2gFMu/odWE1YX9YUMT6b7fulyokvqiZdil5Ub",
-	"RWD+c3dlONVsTUV5OWym1+rsnTgOegZ/EccP1KaLmgWOR3NhSGfBCUGfdCcBoF+oar2p+X4ELOQGea5N",
-	"WyRbZ74AKhrYlpYddL0zT9kfH7VN4ai/neFwpISi38++/GK4Kvz2GzS97RHoEjmBBqANAqNXRqgi6eal",
-	"ti8+Knr/jx8c90SNM6ctVY+DGsVI9T53B4uIrph6/O3EEUFPeN8dYZ524tjVDg9/2onjGGTJ74oPi1ja",
-	"ieM0c20XNu0t7TRsyz6oMV/RJecFLrxeM3q3b+dst04R+Lay6ZgFNe9OfGiun2/izao8xon8QhZIwFbX",
-	"8jpwlXDLlA5tSoH7lrrXpkZma+g+3Y2nnB3x1CsHbKduWuv6TqPnRPtqRVXNXXH9CWcnxJZq6DjF9roW",
-	"Txn1ioeGOwZ/CDimxZTJ6RYt0hdNUSBnY+ej5R0xP7UEDawSuirjhOeKY6M0wVfbp9TM+ZBoG0Sf8vAn",
-	"/MfPD7nvxD5vE+HtI4b3pVAFfsYzahR+pjJ3PeG8PBvzBtJIOUfFGnYenmknGMZJ0aR2OxJs7qF3rtWM",
-	"U1NZH3FAE4XAHdBue2iGfaf0281wk6YBp/klHXSe+c32du/tS7zux3NN9FfnabRyyalUfXCCMaRLrMCQ",
-	"SbLOLoBLu52PSql291dbsdoN9rUSq90rqXa3QV0Gdd21W1O26Knv8AvQZbrvfQb0pJPBKdA1zPAjMigi",
-	"kO5cPIrPzI4dxNLvUmF6PbBopO28IiB30Mbx1/zCkOy+bQLnEcStsyYR/naHVsfEJQIChAYC0yqOw7Sc",
-	"qxA+lIsOMmqdrouHP/k7f+5T0owslzvtiEKvGJbemfo0tZW20DHxhH8MZIiJFCzzlTdIi/mX4FG3uDEH",
-	"wci8PeSrFdX5fNjxZQFmZvcMh/RRLJdPH336gd/6tEP9eDxhvGZHYc91LGw1sMpjXUXEQdDS3Vimr1PH",
-	"Q3Y5wSg/pvVEYjubGVgREeZpIIzCeSc/ALF0FCADHt4r8DyuRS3XkkYHqdiWnGJxobS9OmGqyITQ4CW/",
-	"dLz7g6lh4sjp91NoNwmQNFWiNlrNWLxVJXj5MS1eGNAZl27VD4GMFkH0wx6JhuPOGH80qd34wg/h17NQ",
-	"/3UPgHrTCKSDNm4TmcZUQlG6auqGMTtqj5ELDl9aXT3Dq/4V9M6fnZPcVKeKRxq2FGDxmZ0ofGK1P3Uf",
-	"rxkYmq1/HIrvdSXUc27OF7wxyVzbD55jrZ1IdyGCnbo57y8m6Dh4yX+1M9gHlchyhLZFGA5eClIqRUzd",
-	"MWklPvzJ/d8omxUtkQmQ1cP2ONBFZxJ+MxGbc+pAsaY6l2bh0JGfHphlWud3S6APz88Rn8FvZ8CVugc9",
-	"cbpRrsSClXInyiNb8QbiU57EW1zLQih3AbUXQeuBGrODbXQPK5EXzDseH1rDLpIZx1WruybyaU3eHiWX",
-	"+49HUT93w4kDPOdQ1jC0MciPu+gj1rXPoiP/A9mQz9D0uANbEWY5UvKBmxRh+WzdLYkbXcO6EB9XyOm5",
-	"PmOiqBCmkimyf0qwgRYDExKiL6YSfGeCJQ6GRz8svbhwvwmeaHzj1DK3VuwryxpVCCzBt23zEfdSYBhf",
-	"MG4gXbhpeF0QDrBv5zxOJlb2wm51Mb4p6brf9uWH2ZfPzI7aJbkt5WaZd2ZfV0LN3JYPf6LF9PMH36Dj",
-	"N9DQhtO/Xysr6rNuaCeYKa0Xu3sB7vptJ3yYnQCTTrW5hXgaandxYxihLLMHuRKhTajEQhih7IwsV3+L",
-	"PMS0efFr2Cpp800X4hl9w7+aTxpKVbbYXQuXglSQ2Zgz5dXxI7K3dXU8t7m9rvV+/GiHq35TZx9Gnflm",
-	"3W7xMd3UwfLGHn0EvJqfpn+4qgW34iNazzCec6/oim/ElYe7n8LrnQ3sLlkE+r5O2dyeF8I3Q3QPibtv",
-	"AQuIiJo3r2sBhdzAzWPids7jlYYnW+m3rXMGXxVWVOSswky2DRen75WiwQ//mHzVt6LStf3Kj+y3kMt/",
-	"UehG90XA7FFvRDgZ/Nqnij6whJeNkQpUnLKaEWPkxK0gzIqXga3449gKX+OYxG9woQ+w5rBXGemaNv63",
-	"1WUBhgiiiDc1V7atUInGdc+E6gAI71MUbPoKXMthluC75UqiuXgh8xy5Z+n99C4cU2wryiIEBeH4om5F",
-	"bWdhqidhumalNrblhxfv+cqya142UMEMYPyPN/e89h29Pw698oJYKM9zsLppzFXOZ6FkfcQYAfIvFhfO",
-	"3ATyHCgxo4dfkdr/DSU2hBJDNBjmKphWp038lPZFwMAASJRD0zVUrff39UGJehAQI8SLWu9fw3X/CkIO",
-	"hSWe8JmBDDDmtgUiGaEAE/DxaiAsVvpoNNCfnbo+lwLCap9JkL2sRvr5vyKmxS1lOkKxsKTWzWZrsarz",
-	"aVtHBYgXBfR6UJ5t+Xo9XWuU0Jf5o1l6r7TetWWRv/bpdF/DaCoRSI2EZkofps/Qno8WfX/LfdH33dcO",
-	"4bum1A19X7k1uZZrezxXG7s2qkL9G/Sa7Hos+uXKOvfjsDgp9u0QUW7FEUlAEWj30Z4L+qDuowoYmv3X",
-	"B/VXvOgO90z7klyrVPr13BPta3kZmJgHicV2WHdMrgpWLmLVN7GU7PmRLcWvYWYf2vojyu+8q49+ps9m",
-	"ARCnSXT8f5ksnr0hsh/ZNT6K9u2vD+pdLXmZZ4H37QhCT5Kz2L/IbAwPRo53T5npfHiKd8Bq8wE5Wp7A",
-	"QKQP6qkvuYb8AfRnuMFCHmVq+arWVWd1/ep1FeTJWl21FKSrqPdER0NhMOWXAIiO3ADLZBjTctmeMufj",
-	"q5i63xeAnp7EbZGo+HH3fgR64RdekD4wj1ogfYAG3HMt+Ky6tb4OeAgFnR8hKKW30pMn4De6LP61lNR3",
-	"2vouSIOnADNWliVW4zoD2rmb8SrZcsNOOqFOWBuivl8CB8dHY+V8y3cCImCvpNqdTaFlIbKv19iyscT8",
-	"fQ4ti1arUMUkRGyacLOWbq51GwdLgnktN7s4vrtCtCKmRBYXbqgXi4trWQg9HtOFh9GAfumuU9/yIprY",
-	"AXJyChlyRFucv2cnvGOt63YihjqGTt1M1VZbbT6uQOEbHNNvyJHzlGBJihaBVHGVriUF/RZI1LNqQrCv",
-	"Kvms9aPNcNvDy0rvxJ3G3ugNScH2UQXQDkfac8UUQusXu4VQamQn6TUAEqixwLU00urasEOtbeCT00yU",
-	"RoCOPuh6h9xnT7Hg1p+oESJu8ZHs0Ut+vKNeTW+0+Q1+8+GhEN0OUtm1PEMr1OJaisOQXnhDl9zhzPpX",
-	"5A5t//N5dEEUkce4iRHCK9kSIsPAIdqb0dK58R69adw1C7YURhai7TbJ2wJk6FPz0YYga11+TMjCS2Hf",
-	"Ijf/XeiqZ6uVbhS+4TeV9aFVFhaXe7pOnArGWQ29YaB+7MbKi1ASH9EyduP5KtgBv9nF58miel8qkN9R",
-	"GtwHrldcsaVgWF9QEAZwzjL6mCBgl0IVzyHSYs5XZcNX1iTLd2UNXQieQk+OJ4yXJfodcbxn0SaHx1hP",
-	"P566gv9a6pWttFJi5VZ/+8ZDbyKZkVB9iIYKxoZLbixw7RrKHMkZ+R+jtP6HGMr6vOM78X01iZ//TwRx",
-	"OVOPJWyvK22us9Ld7+4MPfTr9fp8tNArO7ZY33Gze7aClUah/W4y5YtkhLFRFkOMgaOt4FbctxJ6ZQzH",
-	"BN2g/BPOxkT9prFMr9dnQ5PT0r5nmOVmh4+evOwtt83HxSFxiUP6V8BNPTM76CyPySjn94WUBbfC2BBC",
-	"h47zc6zFZrMRpu0V+HGc9jio8zXjItqiDFcHRaABIRCD0rBoeQuNyO1J/WBKQ6xJ9/Q7A0BXI9+z3JcN",
-	"jOqMNSqNMPrfKr1++VATrswWWh3DGRBiwlc2LmNth4QGhw+XKAGhXCPKGUrW6vIjMsrfibIc8OsSB9Z3",
-	"2p6l3VCcwD2taEJ0MGSTnM7EFl0hl++lMV3q7tai5gdeDll1YFvRYr3rlrW/7cRQkO/08y8EJMrZsz/Q",
-	"ejl3Ef0p6OeLcdDPx4D2+W25+u7PvageBNX12lsdFO6fqpZ0vQut9HN5ih/CRXc4v+1LMrJuh3qeisy2",
-	"kHJZY84H6kGOwCTjW7ZgwxbfJ9v5bB9v6iEI6KGVq48JGPROrnYRlv78eYh38L0fWCF90AULxgrST8fV",
-	"SxBqaiuEY+gZeR+iE6/1fd6jJTRkjrwVe30tXnlj5w6F+dazeJy2QQ9QuQWSfoQ2qhSc5kUhivb0vqWg",
-	"vwJROC3rQ+Lr0LrVR8UP3EA7GOpKNMDq+yFE96q1RdNnVPj9DAy//mH3TCBeuZ06zGKjeWfhzXvFtaiR",
-	"8v7Hu9E38Wr9gBbQwEQ7cZ3DKcL8SLT8w0Q/ZdTLxPmlquVhM+7N7rRcCnsQHWbKhLZ5CGftfQgd3/J8",
-	"yh436ETRtXfuRQ1MCnZzPGvYPdJLvc59KWGvtFrLen8WipcB8jp4Ce2Jc/kpfgv3+tt+9ul4C1V/69lC",
-	"5OeKOISi+ijoIw2r5WZrkcX3NPSantZKDhcvPscrTvRmL7lclmjZLuCQc86EKK+FeYqYPG4YV0fY5Ht+",
-	"BCwPhDDTTPyIMvmle/A919Vxavc9EuNZ+V2kQjSprgRYDntuo865IQGsNIJM3SW3PkEnrJWHP+FYzkH/",
-	"myDGpx06ixo/z4XGC5jFO6yIevzo0eTuRr903CNvGb+L2O/Oh9+jhezrHn2hY6FXzV4oSzg+Z/1K26lw",
-	"BEMAuuTvtbH3l0eg2Pv88R8//+zR58MKbSsNhH8HNBqK4Ru68EOokmBSTdElhl+fqZHnD866iieCk2gX",
-	"vcr7th83gRBA8UAi+U41Ck3Ww59gVD8/bFSh70at+BU1ocd/trt6PijBd+KXNA7d+9W5jMPvVaGB+RrX",
-	"YcdWp+7dPoTFV9BavMWugOeMCJYRu0Mqy3diaJe+xCvuUKT0hmwpeOBPO5dOdJoNKvgCL9s6ssJ9TzAf",
-	"Cvv/2fvW3TZyZP9XIfxlJn+0R87kMlnnk9dJZrPJJl47MwP8B0FAdZckwi2y0aSsaI0A5zXO650nOWAV",
-	"2Repb4oo2cmZT1aiVrObVSwW6/L7CXDtJeNUxdcOP2GmlixVVDRjn57Q28Dsd52StEauKW0vrv+Zvi4h",
-	"r8Ifs//g0uh7x6VfgmGhoB1e0Ng6ySIdtIJGJXrTXsSC/Yq0UIgy/+7lE9Cm0hu1BbvA4+gE8OmrlPpc",
-	"X+uK6Ce1wr66H2RfsVsNUkAz3Umv7S5+6y7d64zSEB3wGnPgMhgKTbYwZi2WwZfY/2Vdzrnrpt2fYZyD",
-	"TDwZ/l7W379AJn9fXbi+33CFxtXm4oXEszh6Sh8bMd8ysjA9XLBrRx7frIzDBQugkCkWsgbYHaTeEFGP",
-	"q97yDKlACneHuOVcaY2HOupZnQi6vEflyKewc7Csaz2/TMTBT6n4VkmrCYnVHHSJC7Zr6wJfMS4ZJI7I",
-	"fKOSSji4MqvFdme2fxvOqt1qQHVArTb6XC2kuaBrBpFVXotUzcHkRRa0+Ugz55/F3K5xYrCcC0n/PGk+",
-	"3Owk0TV+heKFewKs7sJm81CX/j/Uks25DOF84YRjx3AqbiguISgPwcqprXvn+91HqJv8p/+IrLPJE6/6",
-	"/yLbbgt3d2046o6F5KhX65a80SHieTxzONG7Jv/S1DXQn7rKCDEVkqfukIPRh2odnZ7xDNDqczYhRHFn",
-	"lNVy35JJueyMj1/gBYeIItmR5PA4kqvvDJbJ077E21lGo9AW+5IBpUvYGq4NmyuJFY54rpkYV4rqchNL",
-	"rkNkext3RTtN9MThCrYTYYZtldHRWqIpIRKOblcJ89I4yCHwWdZAcZLtXTuRDLLYbxCobvc9GkyxR9uD",
-	"KIPJBGLjILrt/H7pX8KjW/unF/3OKs+g0uGgMTdXjUcrtkrNiVCBgZqjGqKimX/b3qBoi1r02M4cNMgY",
-	"RrdLIRO17Jx9e3SsOrMHz6RyRk9J3Xip0pCsHTLCC4BG3E0ErYiAEDiPbhegCzVsZGTr9sFfeYiE17Ct",
-	"EzXRDN068Xin96ZclU1UZSAjrABbIRAzQeHHSiY+4Avc14zRU7EZv+m1eAtzzJd8tbeT58WiiCqdLfnq",
-	"bqtisoXBqE/AsmgfTHL10DxNGWIiaJRJKrTpK6zIYc7za92dh6RLDrEAaKyh+u8fPoDriBBRasImIvX5",
-	"jBiDc1LRWZ6JPXvw7mVGt/Sh1wVwUzU8GDVVEgIyKNnRKYq5yVKaA9/TTpSXb70fZyAXumc54AWHWAwv",
-	"rJuVD10Mc6UNS/AnaqEpZR4sIyib6iOtUqXiGtKVy+5VOjX0QmcgE0iiIjGrcnYDuZgISBiXsIzYeBUO",
-	"6KxbqghBub/w91mS/I4gl10+zHyRGpHx3Iyshh4n3PDh2wve/hU2YxwWCfPC0Zu1ZPODVKC77QyFRDFz",
-	"bliWqxvQlZbQYrcTerPm5ueTk2dPfnnavdktVW5mPW0/aGz2v7ZppIFLu5JqD5TnqybvHXBSkd6nGAnJ",
-	"gK/IrjjUHJETZGFhXAKt2J684HTrcvg4FSDNVawyGNLW4x+s/MEG8C7c2B+VnIDEu95SG+pQg7ar29kY",
-	"9YxZa+GjVfbW9vNyprATIxFJe3Eqt8I9Wguyd7P4toXwEUa48T5Pm2+zrr/c1/jape0p/64hM74SV+X0",
-	"jZq7pmM+Vou2N3No7Fu9WBPLYY675Qo3od8+nLeMhmThjWJsC5g1jYaBxv7BjNp2qKa72PV61JheeVLL",
-	"rjzce3bF6o4ebBHfqukbq2wbNjE6SoWErW70VpCru4EoVT39010j95hDAoVv8RcBUWQTJWGTYqh6ZJv+",
-	"FOubVuv48nOm8rsxkH9Znf+bVqffRNi5Gjmt3SmZd371e/jFxjU7v/qd/Xj56pw9fvjs5MFpdf09PDmJ",
-	"Tk5OGNmGYh3OedZNm5btM7T0CrhZ5HCu0hTirr5H+5ghss6I45YrnlAcyail1D6+lMPUutU4kb+C+ufV",
-	"+3fVeTLUJg2x0AU4kjsyrblUMl15RlN/Ofa3gkye40jYkQN2BWP7XQmMa/0woZm2irsWF4FYJFBlsQsR",
-	"UK4Q5/UT2r1OdDPTzADQiXnx4F8PP9EQ/nlpz+EBFOOlTJh7RDy628kmGAEknS1KTdxCw2L91aZyzLhM",
-	"1I2b0BbuFC6T+yBFo7ZPOvpxgonPTgZQA0oQAJiKFI0q4nbPsbwEA8nokygmlf3/TflJZaBDdu+UuRcr",
-	"UPOV3mUJ4u+DCTFQjrmO2a4mXpKR69mnoyFysTq+0DmT1nfZkCLhbep+wM27l+W+F9he0EILQ8nja0cS",
-	"AzlgEshhT7amrN5PJvdhAR0I4rNccfca5tPLU00mDB+UcTZX81rlu19bt/ThS+EHdSOOqAykY8O9q5KO",
-	"wgOztz11ByJrRiCxdgQbpiImJu4bag/SqiEE2JCzmfNKR8aOORupjIi7O8HfKqXhnbvuELFcGmtoMLd+",
-	"0g9RdeT0shbUxUChR40pEpljh+9HX/lcDdIY8xzcCfjL2lyPbulDUyd1g7Tp4q07oxtrQ1Ru3lVvF4BF",
-	"3qfp+5UOH+oT1yKBllqSMHbqRZi8LPG3olyLHpMKtTvKFqMeniROAiTa++2l1K014pn4yc9kO+CCNDlB",
-	"re60xHqjbu8zkGcXr4NkPoRmsX/u8o1r7NjN2/LreabyNYbsr070rfW5CCpB74+QrOHcivQw4Lb1x/VI",
-	"/v1F8/7KbarmyUsq2CED9C9Sm4SHvqOAg506TKjoCEMNKkfOgufIJbIsTkKe5nKqwDtyqhHDtiEf+eRv",
-	"zx6fNKjYgHhuVcsOGdU9YGiPoqFpCLtHU2U3PI8W+D//9d9IQ7oR6vN1PXNXpG+9mlNGkxZVMqDaqBw+",
-	"xSqBqCxQiIgGOyKdiDbIbYmglLvqke7u4XCOfeGgFB/q35f1FRt4IA0b3la7Y1Dyz7QEPksq2Mg4xqb9",
-	"QFDx1/TGP7uslvvnw56sD83T4c0m0vs1GU07ChbIDJXiblLzYZFWcX69nFpjJj0ioakp52HIflFE9Yk2",
-	"EWsYCnQQLsnZDcQgUPRA16xM0RBNsRjg8ezUISFhv/QUDJYIFA3adUOBTMajW/uns9TPoyLXaYYHVPxZ",
-	"Pw5hl+ZIYLT7TjrDHXGDmHaqVDLsHJiWJMk7ngJxCke3GuIcCOGpzUvFabvg031TcLtBOpiCv14EEC9y",
-	"YVZHp39+rENTbsiCS1K+CKUPCRuvUHtpouyeV+EOrjA0lSdAv5q2L+6hMYYC6Qr5b0xDtsl0hKtKj27x",
-	"75cRbi5bl+9t90w41PYv0Aq3s8qIQ/qcNsYwG76fiJ69fN0Vt7+6a1yvQcukhgpoFVMGXzhWMLgs7KxU",
-	"KMrUHNasdKs6FlgD35A+XoFMnAj6YBru/wn24XenlYi0w5l3n+vnyYdPfvnb44eV+tZu9fRO3reknXx1",
-	"pneFVlonfuANhQdSfYp5jgyTn+wZBWNinMUpF/Oy7ZepyQSJL2v8RY+GEEdw85elbUxXCqkN8OTUR2Gs",
-	"GEpnnU3UQiYR/n+aFoQS1Lutcg9xgnbbysqFNIslM3BpYE7q21oa5zOlNLkSHyijFojxz3wtK99fGl5i",
-	"DljZUIWSUcgcy9O0irTSrY4UHvlGHYnvteflnrkEN26ae1peCPipEwOErjhIJzPZ5GEpUffkgdkaHBBW",
-	"DfbDHn8p3kvnZYIDNzOYP2eOGJq+/kEznrrE3IFj8K0tZn/57XfUmIaaxIQ8ZZxdvHgVsSW1SMFnrIbI",
-	"gSfOi8xEbBbY+dPjv5Nyjm7x7wBGmlL2w8pDMJEf9v3VwjyvkNCM16qmtlsleMt+PpRdEQV7FegVspkf",
-	"2HlpVd3AnCa+7UEjgPlk01Wua+HI24PO/eOVSLcMpqrYgDnWJgc+D5c5jI5mwBO3453TyMcvhM6UFj4b",
-	"0l5y8iXEZoPT9oMuMplfvwRaBJIDpiK39w/XllcL7QDefLhl2UudpLculTpJrhE/yRmxcmq0voZVj4Pj",
-	"rjmMi4ODDXFyiufafdbeS3BkZ+UtOzwGesRgweccEpBGeErXernlOBXxG1idFxdZF/mfV+/fsR//gPHZ",
-	"wsxkxDS1sLAnPz18cNSQKaRc0YAGq5pHgr+Kqs93eISyWCVrOfnNHGtVT6yPQOe44mmcUAdr3gaULf3/",
-	"kAQq+d14PfVq5BArxPfB93B991TuaYreNcL8QYg8FaIb4Q1Ahrd3j1KSBY1ztdSQYxxozhPYNASjeGaP",
-	"2tIh1zYTY8FUyN1XQTf/ToVxag+ORK8ky/V2ngPe5T1+pbuX3+MHITlUvLiEz8gbxebeeyTRjlcNMrx1",
-	"nxD/Rt2QYelPJWc1kX49Ilmj0iDA3j3TmXZHP0iF+4e6qPCmVVktVU4M6ovG+KT1Ni/8ZaE2GwnLT9Wx",
-	"e+LwZD0HXtxgON2z10YN1otwHqyg8Uwivhrzz0i9kvR/GjR2XTKQyab8jnPQYLqr0y7tJeGQ+JAfYmtp",
-	"0M+CzT2uk+CxOSRSLwqsNUjjeKOkr69g1pfFgmzOJCwLiVkbGc+UBvnc7a9SGV+XDyhIIma2J7cF/twe",
-	"Cqq1hmsiHVQJU4o2WE1bId+vl+emU0JXhxbXHxixKUTgYhgkhmHVS85V6wEyL1AKHkfbEMCFXHVb2s11",
-	"T3pP9s9P9D6yL8KQFWyxf92o9vbY6DHt9xfxwRHeCt2o9m78AB3a1oFHFL7lTBGFpZhKJqRvx1bESnEj",
-	"DGzM0OiWzMzAPh9nk/aCCctv4FKlsCfv6+9qQYyjhw36eRvefBRz3+6sAr+KGyjBGLnzFnKVuiw6/pNy",
-	"FNj/TXheKm/VhhGPY9CdjcIvZXJGFx0ajsAlcPz7/qBLG2AV3h4xnlN1o7X4bjGUzOltBqHtbXZCQ3Kx",
-	"q0GxpbNMvGkKLVlTqAtkjWGkjvSDKyD721mJXdw8oscdsmdfrU94GEbIvKLF1hESU4mk2wX1v8iL0Q5j",
-	"rNrWh+HXgOAMhzSbrQSP728CVlB9Df6FUXfRXRET7nFzg0WS80nzd+uFLf42xW+26kVwUeswQB3WvFXs",
-	"Gllh0v4pssEUo9q1gLbcWfuKKZ8p2dXVeAk8uZgRjmGo8uSFNC19Kvg0/ceFzD2Qv9VdlxrhBF0ionE7",
-	"XZwIYfbsIPa0ZwdkcjEfr8nSKN3Pu3OY3IcdanB5Bz1X6PIOvOv3VN6Bc3oX5R3R0TRXi6x/adJl0T0p",
-	"ACEdPEgBiB0KC0D+efHy14hdvPs1Yn/A+CJi/3j5+tzq1tnvr1899yBllBJmM5Ummo1BiwQoi+LqQxBd",
-	"AyaGjWFGUId9tV2o7COVJ87PaDo2vbffFkbg4J3DX7d9FOamv990w9TcHdjCxcJ4A4R8jFwyks26xG7x",
-	"75ACn2L130WBD+p32AIfe8sBBT69Rm9HA3E3BT5tpmn/BT5u5EYt3KGepC7NznqSwYq8r3oSVOb+epL6",
-	"1NzGKlt96XWvhlU/iTmfwuj/BSl2KksKq/VOPJ7BMUKwqLS70ikqiqM+4Df7r4qy82QdNPfgu5iODWBb",
-	"T8EYMR3nYGWaMz0nqIGG07YV6nZQRIV65Ep3FBaczyC+vsBrgh224bPZrHzpj9jj7+4NhdUrgVTTQ88G",
-	"E+GYqUMxlWjXhjFH9hFiLrEz5CPgkFdLSSoEVK2xQCKOGkB3Sz7U0TahnBb8aw08j2e7A04jBHTGp/CD",
-	"JhjIFraACeGzdSJ07W2ztBPc1mxxtmPr/IZyeBKuyDGAmgbUdQL2OXbEpKNb+vBltJCJGhbki6u8noGD",
-	"fL/JRFV4Q/ckFOLk025Pbwx9WB840Nbtb+UwlXQFMNNBQTGjppgbjxh8jiEzVZqS2oVayBiqwpwKJY/h",
-	"M4J+dVU/JMnLzyWi2eHP4L7ycUDvxQYL/t2cwC9xbtvZ2aYIQqddlcMYCBc1gVCFg1wyJ1fr/L7PQF6Z",
-	"HBCPnf34k9Jz6x3Yvz9l48mDqARF5P7hBBUXeqJ+q4PTXC0ajuQPHz3++dmjn58+XtOsHuq8qUunHII6",
-	"b+r4v4dR59GTBcCFMTmYeEYQXC5m6zp8c2DX0lNfty0699zBqh+aV1HU5F49e/Ts2dOTZwOLi3fwsw67",
-	"5AKepfwykWySq7kH/D9lmRLIMpmDYwf40U5SxDKVLVJ8rwcRkShQVZTOAJJP1/MZ/gSpBSIHoqfROCQ5",
-	"X8rNRff0l19++fnh0/U1N7qlDwNIEgvluoOwips9jKtoyG9EDPb9eXV/yyG+VhISmidqKF0NS2rm1ZWz",
-	"Y1ITjd6xXUpK87TdqF3gFXDpbOQ9IJ1BwIWuOfD4dIVTjSyE9g4aZNIETffxMFy/OJPJa2PVZ5jV9thj",
-	"oRxizlDumLJknGk70WyJcMGJKjLtzuOi/aKmMB3u1JXhufFqsi+sw05Lacf2k1uDCzzZrKrwUCHb60oD",
-	"+ke0E8hgwL0CZ79tq6Avd9ajFwqROQjhY6JyQnH1iho1eFZrKjS6xb+dpvzKqKzUpX0deQ4xXUgfT7nH",
-	"CpIsLkKPeEKxykXGVmC6ipS+jwn5h1oWZoiwFAZufhXTsuvet0hhrNT1cTyDuAu+FYN+l+7qu4Ek917s",
-	"PQkJdqqPmyicta7aCQLkpXqCnfMiEBNgJzbnY0rEi9ftZ/nKjqmqjMae1dORG1COZkM7Mhqx+8DnLr7w",
-	"14byJAZkQxtSB+4pIsIlRQ9zIlIg1xynI6Mwe6jw2jJXckoD+XnT5WFw4tHnCTsZrZ09Wqi8GrGhHsNj",
-	"12PY3dp3hde+8sSD32J/31ohG/WObB5PlMn4Ag1gXRWaukhd4uV0k1D235fY3nnKLt79aqd+zDVU2Wjb",
-	"b+r/edt36UZJqWub8G9WPt/AjpAVRRWYkvb4RKCNS66xCi4YDwpqEzbvZNkP2vXAInL4058fPXvwvBpu",
-	"5ERInQMVTxMbjCMRtM4QnYuvHeNTY+r7DUAWSHd74UEffxvooJeu//gc26gbVCEQhVbRckwyLk/iY5gu",
-	"ZETGi1xabpieqaVeB8k1bMarjmzNYo18I/Vx0RDebMD+xa+h/tLfpgHbSagf/KRi/5uScYjg8DtYrrez",
-	"C8mylMcOQrC2lFOYmHZZlk3Jrb3C93ITOkTDsF1FVXtZaxsue7ba3aUrf80eVbAYo+0gs0jDkTrnKgWq",
-	"NkFuReo3ad0FrvgN1KYgvOLU3/7uiAvP9DWV5NYhJNh4hXNWVRvdx5h2Jaby/cIMiupeUd9ImLCuvZm/",
-	"VbtK0/PvVaNpiBaF9jMYQqVVrfemPY9jZ+a13JfxKwAuDl7I1zHVV9VZCQv76NrUxitqhnYHNdeTu75S",
-	"RhXQmC7h/CHM7JvDA1p3VHfF9/l+NKMA62hViG3xcSpr+DBwNZekg4PQap482AMkQBt2DW1UTbg11e7L",
-	"jm7Yq7KP8k76YZUDCfOPGzEzE8RGY5QasH0dpmShuzW1tdM0WIOpnY/6/rYu59Gt+/RlmMQPLnCHir4u",
-	"8KGQFuVDfy2mRTFjYiqPRSdjZBgD06lQOEIfcvMPGr1PPcw6uBcjzGcMB1TUJINY8PQ44aabk/aKLnyB",
-	"1903Vr8QK7l8v6HBaZqzgBBk/r01hf0pma35yrMGZOiQsJlKRcJXWCdM5ALWvbJrCKERisdqOe9DLBLw",
-	"ctyHt2vv/cLzRt9BuCZPdIFW1ZCzyYUxEORwkQvjcqDUJ6ckTT51VJUMm5p47uWqlHC5Ag2fTiEhNrV2",
-	"N+cDn77FK4JRJ5Rh+rVy/UaixGnvAvpgr9loRy9C5niLe1Pj/wEnHcnoBi529yYQpgt4CeMSZEtTcqtg",
-	"I7Q7OqUGRCWsZ1RSK/NvKjN3erjIsJeezRYyySFhhutr1EEcB1tgCUqFzEoRKq66j0fR5h7wAR/h4DVT",
-	"PT+glt7N9oGCkBeNKV5lp8U6xYRw0NxKkHFd74AohE0snWK+mOPnDSSGfbYY0NS36CbKN3j/SYKeWc6W",
-	"XBjSCSp41EpJ0IalSuv1xgNU0tFEpQmxgbZ5E6/oivurSj0XKvmi4A4dcPlSDGMucUVbbYWCdl6HurqP",
-	"Wlps7pfKDzLWb6kU61Ithxjr33CVT8TErIIQrkNpPu2CyNUysjbEILRJk+brbYy0Fp/Nyt6UUJ6wx4mN",
-	"YSqkplGoumpJBhq/RdbvJvP8Cgf/a021rqmmGrBlCdiMwnGFNNiPvOSdTWcby6bPkdrrDmGl33VuzPHc",
-	"F2yPoN1BxhC5BDS2paRKg2ZzpQ0br3DnwKLKpk0iB/Jz27YI3PEuAaf4WzptrvFeO8CgYYZOWScfGkHT",
-	"pFL/WWPY7jzOuut78dLcdRE96ZCClr+rIAVX74sj7mmBApAtDFOTSVQyYRNUGZvxG+eQGOcIOV1ayATP",
-	"s53exm/FRd9h4KJ8uYEnGTKIQQ4yV+5W1XgFFZ144LsZR3eSHpEpGbnaBaxRwZiHuIZUUA+rTEqHsh7Y",
-	"ui0ifad/frSCwHTRnx/tFGvIb7w4F3l6dHo0Ovry8cv/BgAA//8=",
+	"ErsmtQsCAiYWmB9SPABw+FMz+5VuVJHLXIXElNvyhV4w5+KsIfeh9ycpqty3dvM2HFTCxBWQGNgLeL17",
+	"HPhazjysxEryUhrrlBBnW1FWonbHys7gkI1w+0wdIT/7NDg5T+BbeFnGRsfoyPb8/Uu8+PGjKCwc7CAf",
+	"FfYRHl44p8LZsFbXaJ3QcC8WFzjWdiZ/HIvlZGPIz7kqZEEHRW+TtuHl6ZGqattNE8SxY260MvPcFFBS",
+	"6YAYRiUnWKROjzcmlu26FuLK6qtVyeUerDsw8raidKr/iiuw+5IhtWtRF3JlO7E43D1VrZd8WR7hqCjl",
+	"TpR4UqzXop42R2LdBtxaZw8lGj7Df3s7lFa06Qk2qbmFaNCME6EN6yVmadmYtKW52nK1EimXilvGFcNh",
+	"gB4jjEQlatPGFdygwWmRhlFwa8EeOT/scWqmKaV2+r6/8rIR0XMBieU06FHYZNilqPk6oZOe+SHfM+is",
+	"MQrUnXz52mfthqTq5sYnPt2iNAnExKV2NotUG6ew+A5QfxA2c99SyAK+5bAVipLKjNebRhSs5MYmjait",
+	"4HVxVWZDe/j7QWdM16YmEeBIALGx4o0ROIumcSqWeSjT6eNLweuMuh8w/uFPljebrV04795NnlCrmYHD",
+	"XEDynTe0Nxq/IizNBQ6AF4Vhez3XRXfz+821LNxIk9pt3Jh9hYgPssZqCt+Ob1UI9DrlJ5Mb8AePBKIt",
+	"42TqNiCGwhjeNSsma0U1XZ04wVxaUSWf1LijzuaCnk6xytnBkkt8aDIgUePJkc5cOnWcUCjf6gMO5Uju",
+	"iwnbFFaw0szNFXO3m1NVdWpHX3iVEQmgfb+Xb5QRINUa79fO3g47bRGUvVdrXtf41dEqTlLlrVByJ0pY",
+	"1SmrITF1Xx3ZVh/Y3mkH8NV3wrh/0HTWLbKWjoRpCh/VzNhi0/uK16J4Axf/jPanO1WS9vVS8Dpg9kCx",
+	"oTHobIJIC/MNl8o41TRuc3tlCKKJXp8TbgbxsTwmoUZuZHLltrBN47kaI66Cxz+0o0iNR2eJroQSRfAy",
+	"FQQuuGE7hcHfhP2t5/pLBcUvTu11t2JKrTa0xZwFT2NKniyZWNNOqmKKPvqzuw4hK3KVVgcojllfpxvr",
+	"/PXYXsStSpt0I6+FumqqpLFpkqLB3I+xiDDTKjPxuSBPyiEEGbVBkfY7FxcQCiGZhERjvKhoBnOL+c8k",
+	"/mAtO+3mznawW/f6Gv5VNIi/FAkzPCDfrlBNJUXlXuXOygQ8gxPyc/LJlAx94IxdVaK+KlJxrh8E5BoI",
+	"+ktATTI5C40Wp1vQS4HbTK+dleEkzdwIk6F0rXfpowe+CU2kBVseW4jkgrmpBIVFusuN5maWi3nn3j8W",
+	"A0Lx9qRDY8+tiWRMaL7F7CNmUy0NJ+wrra5ochIZEhBrdwpbpyGreGaacYOHf3+MORFeEvK0D0PreKaU",
+	"2CSESAwngEMWZk3vIMTZf1vXk0krIXy8c4X4ihwS5wxotRK1EsXNgtV+7AV6vQqk49E9JcdiFgi4/riY",
+	"E9m+HRyDNB2pPx8Z5uB9g4By84SbKKGUOqdyIkVDGzofzAwnR9KLc2pg4Pl5928vCsnVVeZUrvUe9gFs",
+	"DA37BJfWifI6dHCCcWVAErDpY5DRuPvHTPrc7I44PQ1NOp3fRidORl9Ls5t+aLyVZjfoFJ3unY1QthQQ",
+	"e0R06jQ3Rqgi5zcddG3s+AOseb1enyoh+N7Iq8ChJ8UpyjIqougjT+cDHsU6p1/cSQfJDqlCrBsDDgKi",
+	"r6fBjTx6Uq/TL1k2RiphDJyZ0hpmM6YtBtmSn3DNy2aCqUUZ5ABnRHQj3hyeTwKBAY9AXsxWCPvAz8VM",
+	"0AvcDEN8DlbVW3EtxSFxJlKAAA6oXuEJZp3cGWIYj2s2EOaJCdDbl6QEy2AOvOUW2t6fxVFakJ6X3A8o",
+	"oL/6NdBz2kAm8zZENjO0F8KagRxh0KYIMokDcmg6B0/O4+7cP7iFfHnSh0iDG5MoXZ89oogofbgfdFpy",
+	"Wq5ECr/e/hCmvHvFcBFDKBCdVufhAaFdqb4K6R5ufGxsp+HkIzNgxO2PylTb4abk0KaGPn2UyA31DW4S",
+	"TlKiIZfWFdfUnGTII049+V7RHRmXKWu8QHl0zrYZwCFH98XDzcsiE0vxFd2ZWHCo4IYCrlpaK5Szd6R6",
+	"yr5Rm1Kaba6ye7xs22n4DS/zlt2I1PIlOoNSXVyYLa/FaCzkbYuGjGfBy7wdem824sHl5+N7GtyN1ufc",
+	"9ZIfRtIDjeEBfQ0LMTHjE1TeVsByxHuGFdxyOPMQMBCnqqfjCxLvxJpF0U1+Dx+Wuiz1IRez3nN1bOEC",
+	"4VyAwBoc10xfu1WvABeTi7FNADe02+sj3hBVY6/4gR+T8r+UatVGQ6UBfLNeM16WDCqPcBk419lMnp15",
+	"W7BT1j2l6PpkG7TV3LP2bzSDYczR0krvK71KOLoKN9oNyk9Uzt5yL/pOX4tchDxEECAQpcR7eyWu0xl4",
+	"D3ibOLzTsQR3pzuQnGk3MSaLBhVenBRBJ6NxGkmTpcgv+rVUxUld6yA23b3lBd6VOuQn6gQfhz8pX0Ml",
+	"6oyqTCTbDGCh4KT2eeODbsqCLQWkh9MIQl2n0lMvnWsj3tsFYMUNWXxHpKeYVihFIfRW9v5lkcTpU3JT",
+	"qk3WjVjXen8mJ8KH4KY7U9kSJytxy9/APYAPCgE1eFBaLFCrG6z5hK1GylkJI8o1O2w14xjL6EcmCpEt",
+	"rTBipRX6uLpetGWTiKnUSjxFjJjzna9FfWRUgRrV+n6eKvWtuDFuFfTqgj9LU5d0c4Z0Z04qJaGQTipU",
+	"MkcdkZWczuFWyEzN20RtRWQmPky3xygHPTczfCVWmSmVAG7FOtYSphUxGOIassSC/U0v7xm2cqcAOGKE",
+	"B3ETmOC/KLUSV2tdDyECKYMP2GQA+flyrAngMl/TmNRPWw5xEaP3gnUPlUgltVWRGz0R0baqRSGUlVgT",
+	"P5j+aK8cLf3P+w3JWPAPWx8Acsaj0gw/JKnAga8iPQ3feQoMaekJZuFTvc6tQpIRxGlNA/up4kqq5HyY",
+	"rawoLPIXZxFgZn+n9MGwxrDlEeFNofI+XfKcTB2927bpPlxPOHD3gq3/FL9WFslCF3jy2FqF864sIHIM",
+	"umvPfHJkVDoDZAm+zNdLL1rY7Uen93KVKqZeUm1ZonTaCmVyJAL+E5IHXWWvlny1y8S/KGtHAKa4zsqK",
+	"sgQl4c/j6SefT5Ok3ycxUICDpllmVclXAtlebvRKyGZc4V/nlBtPVNYk4VZd41R13hvPUjiwKe/STkNu",
+	"Nbxer1NG6RJYglKRfjcQyLoC1I6qG0oNdRTT5eYtpNMIf4KUaDT70B2TX0qoL4D2z1uZWIdx4HOnOe/r",
+	"apvWtRL4kdyCXgq20pUURSgxBkjrIWJ9UHT5qO1Kdhjtf/fyRZiqkzxrPNFNPTEJvef17mJxsZUFOpNY",
+	"lk1ZQ8zjbOR1GtUBws1sQECE0jxYWzppyNrYdttFsCXPsHbygh5yeTJNzoT8bMhajAbrV7wsweHYz1vx",
+	"kkhxUjxatE4wpuP260BZVd5XmBVIJ1c/x+oFRGbLI8OM/ukoUtYg5Juj5eyf04+3zIIaXItarqUwI9oC",
+	"qMIM40yJA8N7iMOws+UTNgIggTLlrGn/ExeFhlCzcP8gn7g3Z7m8Ypto8F5WrPNOcuw0wBi/ANATOPbX",
+	"iLAgxyxyYQEvEmQXkKLZMI1zlJKFbp0sQ6JavlmWcpWhwJlTxeZHkMlNWH0FX5PAcn0ryiKgPmnuM2Zb",
+	"p/IxZdX12EZy0bq4hItuCqLo1h624yZ5DEk/Gec+Y0XdmgqJeVFIN3xevum8amh+XkjrPvOELvFbfXDb",
+	"3T2aAc1E4gBP5sP/ZrR68JYfvhPGuJUXBZ1mxEfm6bwJELRXzloaHmmcuzc7Wd3XFUrzfqXdiqmRg7Oz",
+	"O7pCeyNqtnL2CNnBuIYYbvWAzQoLaqon5QOFN5nfS3rA6Qz/QKkz0+Ik4W0RJ+hSbBp1kVjZuXSt5/aV",
+	"AtDbsWcf9tMNKQIi/TpSOUlBwNMNvEYXrZVpctN23PpebkoVJunWPnMKO3IOrd4JFSYc7CRVMHf7UxJH",
+	"LZQ4iIKFDP2ExbDnSo0j7b/Dq4Af6DoTE3F+PYC3sIoSMb6e2yQY2E7vEtnl6QFrhJ2FH3HXJ6kQ+twz",
+	"OHw/+nBjeOPwpGWJGmGlyClBwLCuiKT4hPH4UbKydN7czAhKAvQ6XZcGpLbuJ1xxTwNAy5l5uNCoyN/j",
+	"J6hoWVojynU/eJp8ObCOpcwlabdsWXK1M2wp7AGZEbrEi4+SyZ4kI8NS8FrU7HdvXzxnX/7+i0efTBoc",
+	"POyqqRMmuOaN3X7qH/j5Hz+ZNLrGpHydJTdyhY/6/ZePf9971IRIMi2P4bWbJJGcHjC/UXA8pG1HF+HN",
+	"w+g+nTkYTv+aq00qZJGrXiUZAOByqDrp1i5kQKGerQ4uh1S9FXh00NnwyFJ8Q0CYpufBiq/FSpokWtep",
+	"+OnG/2XFVTqil4I4jdp5J8heaW2aluh7rcQThnVQk2G9+LTUixrTpJx8twTgJ7bVTW0WgD4C75on0wwD",
+	"3gbK1b8p+rTkFIm9jiieezZKFoeRR2BEO3sEDoAfNm1DxxsvS9SbYPnCH70Z6iyQnAtOdMJiZioV4na5",
+	"AEAAZQIGB2J7aB0VrW0bL6mJKWKtrpwgRQfxHwderkUNgYcMl2smkJIOJEYvG2DBSUMIspCBBIHTXo4X",
+	"C4Vl8AovH16Im2SZtPNFKBhz0PUuX25XN6VYJgu23Mpay1I4O4jqKglSeDGr5s+/IVv/Pqhi+DGnypr9",
+	"nmfOqJFQ1i5fGk1uHa9RbqJg4D/5oPAKU8BYcny8Is7IVixOXu7/0AxvNhukZDTjLBoxWpTcMf+FUeSL",
+	"Bk/zHs1eiHy1WUBabGHztlt/UPd81VibOsdKwQtzhbijkyLpNoXVpXCO81mGH28OjgwwMBrE4Ce8kDbd",
+	"4CS0c9mKsgi10M7y73aoisQ6D7+dTbtJ05KN6pqZra6tUKK4BSsENWHIK2WSn4mdU3Bhb/HSW+Z/3AaD",
+	"3huiFpPSPosLap2RcOQOQuwQOFMLtpemdOL0ecEJwYFDrbPi4+xaGml1jQlTgxRmCNSqBS/whDtIbAhD",
+	"UMsby3U8w40ZLj/lfuwhvUlCGtwVr8Lhc0pfmuUFBgpQvWacGVFfyxVSigItsAy5Y+z1hrQqkAxKRMe3",
+	"2uoZ2D13OQw4B+ya/qx34r3NPKrfuwAk4Z8fBj0o1R/o3JujJ7Kb6NDHuA1WAaWIScdX0iFn3HztuYN6",
+	"CXBdHJP4R/CnV7UQiu2EqJyR0E9dgtGwFFB1eazEOCQRXpYa3DeFTI2NSKKmgZKprPhmdQRLLHanZ6SG",
+	"+IKv7CvCsZ2WiKcLo3i9y5COrdLexVApshDqVhALTKt5gEVUhE1hqno3ZBtnwojc2louGztYFsUpXpAC",
+	"1sxzVDIW+fyKnTWw18HARsoZV9yKja6PD575T53XqsPfH0O1W8cLf5SD4gtdL6fy2OYVkM/z3qZzUA9G",
+	"jKObKsTnXhpnlCGg3eckYAEdn3zSvuLqeOUM9NkeNN5q5D/mOt9SbUUtLV+mzKA33G4D90NU7BrINoG/",
+	"lh89+SOmr6I4ygxUWTAgcmm1BCHdqU3R9jFww4ZMKRgYgZah1GojauZP4RNNA8VMV8tjvp0B/IZPhYuB",
+	"9q5MdyrAp53O6M1WSMWP+zSTpzMUACIBbtBtX+Msk8kicBcPigCeBvv09jI44VkJCqzdiYv4WIg81Xil",
+	"R7Ls757+Rux9QVc83Rnurp7kOSa4bWrxXJdlDuz9J6H/++Xr7ym78cfPv/zkxFFc41OSO30qCCBNQd8i",
+	"1E5HOhplIJxkGF1aAMkmB/bO2gYl+HM9GnlWs59MpvMFtKnOMT/sSd4zig/SdQT+QekhlHs56GsWQnsH",
+	"KoJy7RtDbvOO6Nw6dUO+0uM0TKGb5VzqgU71VTJxpMRBGIuDDT0g+0UnOSJvaGHjyx0ybXdqa/LFMiAL",
+	"gmGGrwrsXL4Jm5EbbMFqZJHGZp7EEdsxTUGXbPUM1/Nyq8e9zo5kvBj8mxZ+LtPLCoEqKdRFWsZDPEZ1",
+	"qlhNxcc1hPYfjZdw4sMWFwiWTXsMXe1X1dqIB/57Zpl+cCsM4YW0zwcicJattGnNIwjouPUUk2Cmojqn",
+	"uysZ6g6b5L1l9iDKa8H2WoFx5mE9mBWBzBe0pA0vgWEs2FK4VYueNWbJDkLskkc28G1BD4krs031P/oO",
+	"+9swnn/G3UXW3JBodMA+Nn90vRXV/9zTVxCd32Ao7IW0L22a/mc8i+xX11DxYn71xSS1zhCE7lkhxhhi",
+	"5MB9CrgE91+13GxteZwXFaaQwuSYJrzS4J/8EoyGGyU//tvF4uKf//N/wP/+b/e//+P/SWrYqN1UYuEe",
+	"RptKvT4oLCelQyETIfGrY0buL8HXttHQV6Nlkm1jrMsacDcz+dqyqaeBYmn6zijRE65sWdsowdM2rqKI",
+	"DIWAYQ1nVr1NWnRJxtsTQGaExCQk+5YXE4sMkzAQVJT7BfVTB4xwBASkXbJtSZ5bW2MNGyPTcm5Z6lXq",
+	"fWD/RSTqXrRks3i49FqWZQYsvQ49iYZw976heIBwYknQ8kjQsaHPuF0eJTLFhjIpySZtRDHfJY+EJJg+",
+	"qImSHz9I9tQUyB0lvDCzDpNK1Ktcpw3uhFyVwoahLxg3bM3riP3ILaeNFmZiVmig0WYmY9RZYTMTR1GX",
+	"kBGF4eUQVnqbBQrt5Ymq+ZDvp/lCr5pUVzK21O+ZVAzMT78cfOTgIAtgly/YFtTBom0SaXUFmc0WSOl8",
+	"9IUzsLSE0fZ6dk40tA8Tr3s/8brjpOt6In9/4W50g1lcbEdtWCesByjfeRasuxEtWF0W+QQyVCJptRIL",
+	"2I7uvzzZq67hT3uujplGNdlOz0lUUeDcsU6H933xWDXKCQC8bjOAXG+14fKaUpupPlq21WkXrRS30pml",
+	"kPKHf6OsLPOUSNR7A7qGuXfqGgDuE1l4UpGPwDhKmA8/14sOVK41GUCKftbS6qEs0n2+kDtoNNnKze45",
+	"XhmVmaTQSd3mYEuxkcqE8+bcncFgY42GKnHcA+VJL3QtVjzF1s3LUU6D104354njQaHqgh8RcTTxs3A8",
+	"X6d7VK5FpgP6WmTIJcK+j4v0QbX0GkVwthaC+iGsubGZrilbXq6nysV5xLlNC7+FelCkkQ8HfmumzgcW",
+	"ewl+m1wguTrrVx2adN+ZB6tm2FFYOCoP2DMw3U2GHpBjybc3/hAaWhK7I65TSP13YIZj+w9gK6GB0/cs",
+	"0JJqq53ONqI+uBf5Y9cCI9S4QoNbHyTmv8MvmKF9+jXPWO3ADZZycQin5eHxi14JmrPmiTwacysFPz5x",
+	"ZpM7jFcc+fGtUKwUxqCBV+oD4ILcVoj/DF1Y4BclVeK+rdxsE6EnK07i8CntCHdPOy6p59fEi/XhJoYU",
+	"DbOE6G1oMgaDHJq/b8ke6iERWx78mesvHd729pXTdaJADgxuIHFWd1oc9PjwsjFA6C0QVVhM8joyBC0t",
+	"+6HXOUElSzvuNHjcJMmgfZH/hiHxv2oFnawNy8IIbl1BcqYyV99xf8rxc9geM0vDo5vQ6QEViZimUCY5",
+	"u869W4Y5UIiSnJ5a718fVJZhgisigd1y4ynlbtPHlMv9ECEEvsvDDIBdn9tZMcs2XTXKOeH0M/avsprt",
+	"pYIOYPI2zdVyLFH4ampiDGUqUhkreJqMecvT2RMAwSyIzdo8wdC+laW0R7aUMRt8ZvEcUJgkomyS808N",
+	"r3OuIzc7t1qhVRqouSPFIwrtmyFwbPsdTjsKyvFjYumEBuEJrqNk34CXFsIvTCsfXj74Ml+zE8XTKCQi",
+	"LXhEmOv8DxL4f3jOFLcj0p2rkEF/EGKWpXbiZpfCN+58dzkUWZqEh6cacgMDNzcTM9je8cSH4XCm1J7c",
+	"UcsQP79+NlsfEyWcGtq3oizeQb1R2mvMQINugpEdx7fiG5PDlAZx0CmMJlSEptfHnJLtSTVHnEhMdD0E",
+	"qPxWl7Lgx2+hy2uyrHCSJViIlSxSBS/ODsZcpNPbUQ50ndtjeaa9qKzwdpWDabvRn5P0KSPFfhmJrXhZ",
+	"XuXptiAWYWwtLALSnDVOgROgZsImzEB6RM02Q2P/iHNu4pnqhjKdwndxIepa19PFCxL4xt2TRnpkD9su",
+	"bwkkfAod+tzuFz5kxqD6kkm1KptiesEojOtFGtS/xeWeSkmh6+Uv8G7baaZ9+jCinTUwlCvsF5haLhib",
+	"guUgVMEh2l/1xunxPECtl9xQtL6g/xgkwpOKEqigqYfc9AZ+lVBXRG2Vyo/KYrz0ThZBRDTvcwqZ4Yas",
+	"jG0yNPhSMeU+rwR2wqcskG5EqS1KgdU5U4zXapYuGt4sfloGj1J3TYyePhnUP9LdxfvoPKQsJEiEx0+f",
+	"LJKgDqKPjSY8mqxoV52satIDWQWKEhnvlNTpwZXD0p1EWqmVUBY0102twDH1AEc0K7WyxeXnv+lFqohk",
+	"2A7xeIouCGII/jCbj5ZHKQEIHKLvwQmw5OvkMAWboQQct4vG6jdAQP/WYMFqxpDLOfS1rqYSG5QYkpuj",
+	"OmqxyRGvprUIdXq7gtl/GuCkALyJMVaQnZaG7URFvch5+FtR83Q/rTkKwW/77vC+CdOJCWr3dffGHQXS",
+	"Dn4iglzoNak5fdnuj9sxqeVwmYG5nhfFLKqqdFXGhJumJKHws9s0VCEAYS7S9n2RnKS3gMgDw+/UJT5V",
+	"faKQWSERbKZRRQ5AIdRKeyTnqe1HP5p0gCEAZ6BWn95Fh+MN0b+n0WTBC3GjSqwJLVfG88c4n1ACGCX+",
+	"UujWfVX2ogAz2gX0A0M7WVUpx8ktjTjzky6nGdRw+OgMw2PAqI3L5BIu7XaDT0KH1lyWooDSc6vduzs0",
+	"zxMyzXGDCI9I8y9d+K6nMDXRco4Xb7wNw4qKS0L87LWSX7Qp2TaxjTstr+2eBxWRarJy08olagSPkLWI",
+	"9M/n/mSS9G8tVa5VlxKiOD3Oo/dvGmFM2m8numkmESrqxuD+SV6p2/shTwtOCjwq3Rcp150Cn5m558qj",
+	"JdMJEG3EArlg2o5NLUNij5gmwZKa4OxAaNFMWegGyuA6PTdzeRJauRKLB65aOCjw6Pn3t7NCcztit6J9",
+	"ah4898t41HQthNk9pNtgkJHuu1VNTtvQcbpGXKbNPezkFxvFuHshUiOcA+JklTKNb3Tmz+4hs+u1bqcV",
+	"sMdyBBp9rHmCvkr2+DoJLCccn9AJ8fGjVCtE369ppOGMG/fEFQUL4ubrKR0DnWMW3sgQW9WC25ldVAud",
+	"a407bLNMtD8qUefa4w4YGrc7oW993JK2olO3PSRb8YYPyx+Ur5NRUl7KnZhwUsYB5t5B6TzvJ+y/IUEE",
+	"34sF++f//B9s2WDWuhTW+l6EfLmsxbXEM8Jd9r89s2rqNG2X553li8lDn/ztvTH2wxyeddenfT1HE8g4",
+	"PzNpAF4aTPduK9hOHNlSbCXEDrw7cIqtwzACpVSFKm6NqsPRJq3Y9PEKn5D/7hHW79NW8mDXJAOcUqX/",
+	"nm+0PWuh5Lpyu8eHZjoQb/CbgHHsD7Tnx6fs0TCe3ucvxmX/mkIkFZa3zqjejrqhJ85csiFntJLHGzLP",
+	"MnruoX/bndhyVndaK0ICiVAwJpgrrbXXqPbf9oB2Qs6YuRZ1Ibs9Q/BxZAq5OeHL8pi8ObJoxzgvsS9Z",
+	"+JwTa9SbrUHbkJYJcxgtj3bU7bykW7aHTXnZr5ii59IbjlAoJdUG/4Q+A99JtcF2O4sLdD2TUnipLN+l",
+	"Wi3AGTEKK8erulRoE6mTlE3XAqsJbLLKtm8+DKJHggN0z7Bqi03hgAkUj78K6DAwx6bVadOASd/SZaIa",
+	"LTZuGcQIV4mfkpx/dS0tT4eDifg8oQV1WWT7ss/DHQ1jzLKBybbpGPTDi/r6a+B0fBqY+J54UpTJhBxt",
+	"L+jE6snzyIr3lSQyiLMyKEg3Q6E4LXGYT7Y3PT8t3NLHp0WvWSB4wX9QctkkS2zz+Js8t2kmYIv1Mslf",
+	"anJMJ5FJ4tX4nrahGD59xA3DqrIH8KlTE1J4D/0fjOkVT7UejllzZ52ZGy7VRBhvznUeLN3N1uLeoD1w",
+	"qHhta1Ng+IvO56eW1yvBr5OgVGy9cdoPOwBbkIxu06gFMzpYaW1GuRClsJneDdhjPY1PwFYWRiNOF1L/",
+	"Ub/1XK914FD03XrTSYWtSJWDnRYfbEPfH/eo0AUYqwqn5cADgmuMe3xGPyAY/uLCt0SJRJieV3/mp/kH",
+	"T521Bu9NrsgJ4RZoFe8fsshTD76SavcMe4QOHYOn3onWxW2Yqf2zF75GPZu6zeK0+WpFoxua/Gd41c+L",
+	"mGX89OwGEdBRMwVYuPBYwulexDMCHyYWoXuWSeOWNECyEafsXCwMgwD+ku4KdDlH538lN7jvqDcFgYzo",
+	"bwKvTkjOLy5Wznif1wngub8lmQflJlXg+Bo7rM4qHHrOjUDuxuR7Gm//DT8DL/vZ+1KjN8BVb8W1FIf2",
+	"riJfstm23wlg4UCT4bTgDBsOXxUYJk4+eUukoiOt7nin9J8wHNyKp+DXEy2S50FN4YCJmLvIYBKdlemh",
+	"br03RZX6IJioq2b2NSbzmrj/VDgS4QZoKuxfs447GoYuwaBCJ7LF+Q6rqQi/pw6dVlfmeVbTaez9lNIg",
+	"uoyyC1f6MKETUVt28TO2/lSz4tjuNEyySPyw1UyURlCRY5qmH+42kvq6THwj4p2nA+EifHQSFbmf2mrA",
+	"jrav1Xo3Mw+Q8vFHTWKY2Ku8Y4a/l1KliEPe1PKaWwFB1BbNCbcsYkK0WeoWVpAzKfLDtWnelF7BDSE9",
+	"cCPi8ZOkRqOuRmCRXiD0+GJxASRu8J91MYkmLd1o4hnaKIEvAhGw7tqW3V2WE+jh3C3gbo5Tg/ON+B4u",
+	"9OSdqalD+9t2C/6hpq/Wer3oNgDosB1NVGf7iteigPdkCTrNFbcZNgD8HTPiUM0MCmUygJwev041OniD",
+	"j4ZvX0s7kHCnp+CrB5qazjL66vHSky4fhBG8Xm1naoOIta9nAgHHWiiWpIUJEfhlY6SCbn0d6MYGl+Q0",
+	"4A68dqDG2oiZx4KpBN9NQVO7q7D9K5AgJhhclAgdTMARNNhtIgDTnbHFgKICqj2cw0MEeKerJLKM84nL",
+	"0Fd33tzdnuUeY+BFzQ+8TEOeDs5G0zv3ZadCSA4qtIW5+14v3qr2dnxYBbh7Qo/iNuHbdnWhxi+hEYz3",
+	"i9qV0W6O7vnWPV66Z2OcAyGd2rUbOyqnpznaVswHT1Hmg8yR3xO5g61p0ppFA35tErV9CvAbIe+DWF0q",
+	"upFNHfuEa48w9kYhsojE6hYMM/0IRjeU1hJE+TGmhEoEY7cc4TXQhs0gi95X2mS9rn4QidLl2PSk/Sx8",
+	"VXj5wJJJZpKj0tWJQYhV0hV8aQ3TlVBQ578gQhK3Czuu36jJc8Z21reut7/zftPapglnztEhKFdX4VmG",
+	"ojMRaovzwNeF+xdX46VReJVbx1Q9PMaJNMosN9CxLF1F8K6bXnSHLXNXst+9fPb9s08WbdGitIbtNVCp",
+	"Y2OzXBe3Cf2jpzXoT9McUFuzf+B+8EsiajtNwh+KdEaL7s6aw09FjjX2ih/4MWnkXzpXPQ6YkBXCy5Ih",
+	"Xgvi9W5pmslWP6D6b1K4OdO76TRSSyI65jTSIaaRGddfi9r0NYtU9rNPk15Mfnu0e0JC2+7VRFa1TLd0",
+	"P6y4Nw5+WVjUMENDCzd5ME1ccDdU0qW0uWRfpoFcy/6HtE9OgRCPpjTMWFmWoF040MQmJ2WeHk1NQq83",
+	"ffiSSE34D0gLfPNnkldK2DfNYUase5m33iW9wMdkMvQWrVT2y8+TS+GubYuBhli8zHTzlwa5PQRbbblU",
+	"TjNvudkKM96DWBYeBOEZHHy7TnR+ujrDr+KTs5IGl1pE3/FCtGHCWTnHiZpkj5CspCXy9zrTZJhCfRBF",
+	"+7e3SH7wu5eXrx++/OY5e/yHR48+/2TBOHvz/Z+cbDnmu//y9mXG2y6mhUp/gCvTkxASpH+v43rpPt4s",
+	"lqws04nSVqaDrgFdBkkVZdNt3U5qnfHCdrzTsCV+rDeHl3yHHfSjkMZS8BqiwNCd/2JBHf+TAeDveDof",
+	"L1QxM96Dd+RSH0TqwYyO2D8PIe3nTEO24nvIuS0Hnk/8XTfdEl5LpdOP0iBB7AKXtltqGETEOJsPMab3",
+	"2vGKcKeJmF1BfeOBP0uoIku9oufkjnHuvtfp5LHzXWdO4fzTMajF9m0dWfhPSm9TN/yXxcxm920VzheP",
+	"HkEQxBflnMogktCtyqoGykdmcAHRUwYcn+9EvUmR+Od2leHXooDMQjojrNalXCXRk20LuaW2W8/B73Zf",
+	"IddrUQtoNO/swqdYSFBIe4+oQf2hOjeZgqMZwh6NphT8dbft8xk5vctjbOq3MkvNz/faEvTwFiV6OaTT",
+	"mWy1GQiqrM0z6P9PAFO9pqYTfUZPT0Ga6iyuAn2qjvg1+15z0jRsUiyd0VMj6tXx550A84nGFN6S/NiD",
+	"etuUqUI7qEGcCe+cWu5IBQNEF4EMKKGR6DHV1rjbpetUYM9DCyjA3OD9bRULg7LupO1/I2QoHRx76mtC",
+	"ssoI+F0tMQfU23ebWuS6/O+b1RZb7vgqYTmR+R2eagaeqql5HeEhjPCtHww/An3horWjVYE1Ab1OFW5g",
+	"C7Y8Ei3xPBpZSdjribkQCKTPjN33VQNCoPFJQUILPwGZWfurf3G6D/Cp9+HbeMhrEffrAtwM0CVDqC2k",
+	"NSGlDqSdATAFI0SMTdLCmqWpj7MKktsDabgzFC4V941M6cNEaGGaAueZ8ai5bLR3kEIyaUwP7lpPXrU9",
+	"+qOT2/j8TLdSjpZD4lxou8bnY9///M//ZRZui6y2WhvhUXAZGtAz9YeeQtBZN6XIjH0dNYxxhj9wzGol",
+	"Ft6A0nUh6tDVV9f7GfAiOHIS45mZsou7cA3XdjbI2kHPH2ybPxDWAE7EuYXh8/zQO6rC2fNi3kDghowO",
+	"uYFzZoSyV5mKmJN+Z9Qsr6UBpyJyFE5x0UIrFCVplBBFpn7PZ79uhTVL+pDuwa1kW5G1X9vOp//K7IJL",
+	"11N7OFC68XwSLOs8K0JPJO8YQBpuqWoyoQ9qIcijWrCv9XWaJWkpSnOLsvxw1GDbS6LRxMZkxBzjia4g",
+	"zkLt0Jw+Wgp7EEKxZc1XItmQu+Rq0yTxgS/bHCQ+uiwgZsi+/OyP9x9/kv5UfNgQmfMH1OJDyeUW3c1o",
+	"W53ukG2auStm/WN7bNjNaFMioHSBE7LlhkGAyzvz01Gm77ZTKHbDNmjXaIhl01kaLe1osuOpCis0fHF2",
+	"M+KoTnF7ijYBgfM8h33AmmOuuGcv7tPtq95RB3yOGavVltcbUWSZeGedOnKTZHrzrR90IaCyS2FHEMDo",
+	"uocU7CjSPtKwdw9zn/Y4kCy9rUFBqC2lmzPrMauG4kgnNjfBjdsjr71BiSqS5qdf6IyfZZde37260LCt",
+	"bNR8FA6jKzhC6F9lmTyTPLXtaCEPuge6bShEp1fyfJ1VHBCaRPdLo51WnWzKpZtHLy6MTvWkf2kNxo8N",
+	"U4LXSRfnV2AMOH9inzKbn9kuBXenF+lpjHg4mp0kZ8rBhyDRdWhbaZw+rs6SyIWGcLfPgE0lEY7tJ88c",
+	"1Cp2nySL43iEXcCx0voKis5/Hm2sBZZNkuL16qnd5n7+/CbIHgM/+O/vtYfsMFZPcVUHRExNOW7m3Xq/",
+	"Fh1aasOB+Fp8ZerT2uKEVHmyVDlLAKFpDEnasLYkl04aidBNCsspynskCug1xHpmMmfyHRYQTL2lb4Kg",
+	"aGhcIfIXBuPfkJP4G08I0KeysqJW3MrrDIOErFdlpkPeNuDxesUV8j2ZOae8iDlgiTrmnhNj9ABas9UH",
+	"hSnGUhoAjNXCNKWNpvWQLeeALq2zhtx2CvnXbdKazmVES8MLLkx6WBk0eUFOYw1g+UY8wLU4OWnflOIh",
+	"QPp/9mtZilQeKdc0la/SpWLH4JyQaunVdwzxG3bfnG12n0XvpFvQO4s1pPVDTHyFhVQmdkGROSsC/9Yi",
+	"VNgqbZnnr8+GQqeELT0wh8KWMOYp/mAbkpxkxLXqaUwJIugNJiO8xU/wpIUHC+emC6/KsBvMDEXhHZnQ",
+	"1vKYrZsYpnL07745ukMa04hiHvS98kGIBLoxAFpPY7uI/7pnFp5cCOCTMS/G6WkzwUxMe2tuoyyo15Qz",
+	"UWvBO5QElVzZphYTOZ4DmpUycCS11jSMWSlJ5l5OfnpbEzOshUW7kNIneCXqF74EvKf2bjBvmSbMr5yL",
+	"5xavk1UvDTREyHoihvw3yEA41/2KNc/QlOQpQsokczQFGZzOohbsj56y+4+fDJoFwHs7MfcEiQir3brq",
+	"6t9OjcYeA1LZI6XNd90QFLNGwBzxnoQUkqfCoyozoYrMZBhDp9bNwRgTFUuuoyjJLM370JhZajUbv8x2",
+	"A3wD6edXMtWpWgZWtxlEny0TXOpIhLdNPxIR7DR2HtJTF50Bpz/WQ7DurCJkHtfcL0Uy5yOFCTbUqbE6",
+	"aX2Tp+k0bZ5lzsd9eLGXShpbc2pwF7rsY7knhYNwdn7M1nZfrfuY+eiDjrqZQJ0Z7xQfvg7fmOG68wGN",
+	"7iDwjcnVt9UpvL94/OXngx1rTr/pWnfJ63JfBY/2l9MDp0GKcaw3BxTD/W8pmjvxe7PHtOKYxsogJngO",
+	"VnnNS1lMF1N4TbBq8AHhHSOiI/j2TNlB8ymP/CbRJUMU57WwxyIey7Kp65ySGDDPV7yyuRZMI6a7nMHs",
+	"A0LK1Jyt9aqZ0HLeXTTsMWxq3VSZFG2+BnNqNxsiT+/FrpHTHIFzhBvfYhMZoqYgOz0GeWXLXc7se7jn",
+	"VT4PPiXm46NMI0yAXY8Cpd6upH4IBqc342GcxGe8q+HXc/wVtOZm+B+w6tL+R29DZZwwmEvkB9JGsMNW",
+	"s0JDqMIIkSF0GtxSs9Z6bkH35mPaDOQFlCJhGIqgDqc117wp7UwA7ND+DNGoE4fJ7QBIYrb9OClEN9GY",
+	"f70e57OyUh2vsjtjYNNM7dZMsz3e5s/HtYZjmlf+Z3p7mJDs/L+CZMLQBrmakJpwniqL7gFXNh2bpnU6",
+	"+al0feZhAwsVNsZdLMVUv3BjrwbvhSsGVktaGm98uDCFwI5X5vQkRI/EopTWloLVWu9J4DfMQwROLmnY",
+	"qrEs3om5o4RmqF3clCDKr/FYjj259zZAZ5ktTtdzckMgz7JqypIDM5KtG9HHppTcStsUYuKxWmq1mX79",
+	"CWEKvSt+zkSfAEiXb+wROMX6Wn3Nbbad0EAJctuZPBEAO09x8FD8FIKAUNEQ2lj6tS/LDrrLp76n0mWk",
+	"+S/a9uU4quTSKrlSqUKvfAE5VmjNadXhpg9pUFO6rddwaX4YYSeqFCZL2lIA6nDdlpgB/50vMVsekdzV",
+	"MCC6bBmtRRE4rQ+iS2o9zgCpJnTJT5muaCKR9+9lHBAy8I3JCdSpoNuysTaF2nmtTjle75mh+lQfZalQ",
+	"X4lrBKVo4FbN9C/bDcFbcGisFJyqp9+/Emrjtv6ncSezJFFUCnWnGIyFOBf1Os0PUfNCNuZqJ0u9F7ZO",
+	"IX5+kG7/nR5N6WOOwirR8L9IDz8gSbpfupicSHjn8WIFPwKli2IwC9B+kL5+djEZxSbyzBJvauFxaL3I",
+	"SyFtt3VsXDac072t1Tm6nSnWdioE9Fwh+gqYBfJyg0k5EqAJ15F6dO9ZhM/JyADo+xJpotHQArD/ARC8",
+	"5UA7TZrHPVtuSUo1lwiyUe6WqRTkyIWNbUgD7yrUtJHbOTXa/Bd47QspyiLJs+hOxjnC7bfaAAo3fEr4",
+	"xvTcYjOq0267L56zP37+xe9PwL+FsLlQONbXzGAHFGUx0A3LWG6bTGgsD0zDP4zCzNyvbRUVvWrhvy4j",
+	"KsBFpRutjFpdSUD7X4AWVCLeHMklF57JmV+LGgHfE+zYW9cqn8nw2wu71ekOtUhais+Kk+WcIRXtLJKZ",
+	"gRq6AT+PEIgjXHiAemNNlUrFnsEcnUTlRnKMVihmXwv8P/chyTXaqoRTY4gnmXtf1HqP6W1dPXUHK3Ca",
+	"SWsYdWpddP5YSYHlKKdMoNOROYCZmdAL/KS2L8XACxFYHCoV1zChrNPXCUBfcuBnG6+xx25Srm5KJLLV",
+	"77GxthsZRk5LvkQA1Eaq8fIsfPKCJhElMQmehBrkJuikt23NQk/VgbAH67cm1+gONYZMhVxerztoNeKU",
+	"dtpTaYw30q59MlS86wkKEqzLEzrYEB6CxLAgZJtvA6E9NQF9wsgsma0Q9sHbgBSfFRKAm2myPPbjtgxL",
+	"vBZ89HJ3DXaHqeXS8/KO1MjFUj7pMetpEpKett5XXCWAJYXeczm7r7Vuehn7OBNfNMbWx3kp1VpsMO+e",
+	"SywY+Y8JJknnMXRTiwnzI2s/YBG+f1rI6TmJ8eZhJzyuei2pIiREFiPhzAZRX9FiFGYAuoPdwta6Fgs8",
+	"dLRiWmGL11kRCHpnaG4wI8rsG8H2VE8l1KWthbDf8QoqvaTaXHmij7PQRooNLwdMNLkSajWIGuaN3eo6",
+	"xzyZfTLZkXPqPNK9/ehBi2ggWfxecpG+wm+8xSI9oTLyXUZ6kqrS2eil1ruuXx/lsOXaYi1cEn8tVJOu",
+	"La8LUeee+fcmXRTSr9WgYUVP8/fSm+PhLeDzpkocWepvKu99S+43zI2Glw0tQ4jhzOp/fIn6KE+3drqN",
+	"P3306Zf3H396/9HjBaN/M13DP5Mtp+1W1Fd0Ps3uDakPKtUlxW77EdlOBATqxJ1rhIXizG51syGbHHyJ",
+	"0ON6z6zWs9Rixevs+q74ce8BdzOeCB1256BN0o2OKjlKN/ZGInZCrzxeLqMHs0vMdCvdYjB4PV3NuWvp",
+	"WdM22SWM+IxaLdSU9qpGcodOhqdionYnI8Tj0Sc3ar2kQsibfrWxuhZXUNGa/Ci+MeMs8Bts4CL4fmDB",
+	"5G2XfJ/cbbowdKhT7rTWwLTKCCjpIZQVQeHmdMr9TtB5fK51B3XEMxXEQSyNzFQ+HtL1qDtxDL9Mf1Gp",
+	"M4ptLwrZ7HMKIdM7xANo7Wytb7KBOMs3PY83F5+kC/0AwzfQV/qXLFpR9UY8bYH8QLfedH1MK472kbBo",
+	"P7fImdbo7RntCb+hZX0mzUKnfMxKvA8MvhUk2el8ajeSX48ddr6Tc77j3fYruAnx4g/Tlu+PirrBifa2",
+	"Z3tghf1Duis6ciPznpRVbA+1TjDaFNMm962v4Ljp7HZy1qcm9NpmnAZ04DI2RgdjM5vrFu5vw6L0pgUN",
+	"JhUTxY8wz9tep31WSP95/dg8JHa6JIV5NvTrTkwhh6mhl/kbBsb7VsBuSQy4FGubKrRaipI6r2kjEol+",
+	"7GM5x1isozGMfFi4dIHjy33ZtaiPz3WRKtVf+T93P+wbvtr6clpsKIEAXqgUYFgpwPSsT3M7wohVLSyC",
+	"iE7Jw4sM9eVbsUn2QZlZt5QwDHiRq3rs04fUIVjo/gUhoT73emz4HVQuh9Z2mEtmROipyaQpFgMnuFYO",
+	"GIWP4QOQGuWyYFvf4KIEDGIGyTZQTYIf46XVngJtxzY/svTc+RLp6fFsWd6qWU0u7J3Na03iyIB3YdQ5",
+	"BKFNmxiiYadF4DP5iWw3Z9fSSLebDjUGFm5BqnzM8eJhaG3P38u9W85fAGM4/vvxEMRkAp83EtXBK3IF",
+	"Ok4G0iR5EBuTqaU4aZM8qjeHaj8BpA6s9hmIeo76jFuPWaLaUVKEqN7zZY9GWHOl1+vxWIo1r9drmiaV",
+	"5qvqNPHAcSxgg2tVUsYtHHGJuP+ErO0pfQEyPkeMvMOoTJzJk8wpzEnUM9FnWoN4os9OLhvd5PvaTKhQ",
+	"mRMjgXflGkKflffSWF1VcxuJEsGPP49C+h4y/EQWOZVykhh+WqLJlnwSZZadizQOYxgIcTdYBlj2tRsT",
+	"VRkJaHi30mot670ongBSDROXfZjBkq92c0AF7fdlBZNuhXTnnYnuvK9Q3w5q+dOAqvACg/eUGaO+YOvG",
+	"tDZpWO4ZBjRbZjqaHfjR6Z6wvu8SAhJDksRQb4q3TSncBz/fitUuRXzlfbBe9FnUbCUUMF+CEqfHxM3a",
+	"plCeFzNTTCITd60QADZDOdKAh5Bjc1odX/JjjmDLk9xP6KoN9ZN9X9V/WjiEFHRBHqZC7X9fom1DDjOx",
+	"F8YQ9meq453GNpCX7Z83NMy/tl0Du8MED3ceozLckTmpMnZgp21hd6U/Cr7iGpvhQwGorMy409H2HCSi",
+	"ojC0lCguuSy+TSeNnf0CsSF0xZ3DFrdB76aRF2zZWMaN72NwqKUFP2l/YouTDzg3MJnBvfTBRghfCe+Y",
+	"FG0yDy6xXGM02FQIs6MoE9bWXfrgyeTmfUWRq8WNYMSnzatu2Hfg3KUeaZbrd36hAtJwD90zl8cAZ1oe",
+	"GfVCv2lPwNGOegRhQum2n51e8sd0Rzfn2Ay6vDckK8QHDxyHlxAPIm2c8u+oJfooD0i4cNgYEVWuvgkQ",
+	"LCu9F62/5vZB1GeNcC7OEMTfQN5tfCf8CfqcJa2VafWrP+BVpy6S/8ZhgaZ7/s4DUOYawM9sto7vmph2",
+	"pJHfPPB9KVaNh9H0TrU+S0oPNq9L4VP6fAfdJeKw5NnIWgb3SneM6blVxSUt4UxQP7OykabeCGtLUXjK",
+	"dN/aGzuxPyGsNF6oLLO64MdMeGx2ZEXYIWI2YaH4KR4S6U+iwgeni1sfME57AbdRVPBN4Tl+xJlJsK9E",
+	"ut3jeRrXTkGzdk6AVGIZRmrSNl4mZP9MMV5V9wzD31PnbyH2OsemoVc7v372+joOQXeIDjbC2Ku9VI1N",
+	"c4EhcFCGXjzMar9AlbjuVovl+1znkQGDvE3AApwyUl4raFCF7ZQIz2OQxyr5nXt+zEUDlQAm90KnVAwW",
+	"I1EMgiq8fGhmERRQpnrxZNs1xmZ13mui3EfyjbZBFNEqu2FugcfbsqaCco8oc5Nuu5n1InvFc4OrXzfW",
+	"pPt/Ui8wOp4h7HdfKnMP2nR0Ks1CJb7qzE/sVgHrXbrjEJKSMcB3SSeB+lrU9wxrk9Wn3373vF5DexXq",
+	"sjmjr0oOMN/4HYsS75moA/zvXj77/tknoyGTPFsYJdRBXeD8txMbIDJ7OF78ljtlEfNqKF7G0dQNqLxL",
+	"Kg6c3guabzJVuoIta30wovbMoYByIIxfMociNlzNpU5MVkRm1KO0WFEbOn20Ld6gtZfTmahfT9o+5o+c",
+	"rTS5tAG02FLkiXcb+gy3/d5gtXW7bVA09HH00vQsYk4jl/Ci3Ams+bbVPiYcnARK8Nd1xziHDBoFu2WI",
+	"9Lkzxidl140BsJ9pTCUUnJypjQmdJiZT8Vc8g1OaDJyobRReTGIX3aDkRr1U6QoyvlrpJknI+Iy5Deo0",
+	"m79kYh3s12Kvn+E9qXNHad+dtfu+7+HvcPoZuYE66E6flzi+eF4F3bee2u8NLwrDTsvXph1UoYps/r+2",
+	"ExAYeB1QKY75SRBteuCHMotdD4FO4CPtZFWJ4m2KyT4fopzGRBtTzo58i+XLUjygwcx1+eBm/Bql9T/y",
+	"rZ4/2nTJAGVjAPfegO02mXFq8xknWQsPDabhQC4+ufwrnjhPfUBstLMwOjTzOB7awrypccyKq5vFMSvB",
+	"dznv1DvE2B21BkQ/lqfCccsVMLEctvo02ItcIdNDLl/72fkK+U9SfLbuCwxwLV0NlaYHlg2hijTT1U6q",
+	"Hk53NlfKSdWEu5IGF9GenL7bvcG4S672WuW4uyZwnjzDZnBAseX78WFzLAzScbmPvdD44WAOZMocnXVq",
+	"soQtSNtBB0joR7rAUhDh7DKIrswA7CVQ+3Aw9aSUEkliRaTnYRFWY/vx/kvTGx7clTRV1eR9P0gRSDQc",
+	"W13KIkGgPuS8lXw1p3Qlot3K9rO6qXIKIDca1IAwM7mmll2LaQWc+97FlTXTB/WUKc0MHvpmwVYldfnp",
+	"h3T2++6GOy3vHu8AT2+ZnoQlWwSKEbv8bucWcxjbInzrNHMJhX9jc6nSu5QvmUbzvnF7FsnMwTJd8VKo",
+	"gtfMb+GMMkw7nkocREqfDC52p72TmOCg8c7zIsIkJukeyhm7k9yIt7ocb55McBAU2URFFmHi+onubJKo",
+	"5mqUxucSrzo152tM9+UTNOHxpxNhsb1tzVc7UALB0kjsd2VrXcYHN6lLj6rZitL/39XyeEUn1ym/QScl",
+	"3/rGnQfbq6XYNIpiMldaXUlrrg786P/C7RWlOaW66jnbouhienhlMliea2nkUpaUwQmhtCX1EtzKooDA",
+	"ARwdhmgi8BzpdV9EH76gV2M4ehTZ5mV6EiWIxpWcUfeyVYpt7FoWUBc9rzJTO/WQWSFKW7kS9wymSRhc",
+	"y6zugFJjW4ZQs4M72V3jubKHsJyM77XaAFN2AEMY/HZR5IGeToEX2XB4N+8qLdY7IESWG+wlieVCMfsQ",
+	"dfst2JZX8OOCsOuQemVGd5uhGiuhpcQGt4gSh/HVAKLzUlm0c9lOkP+w1Jp4xzcbUaSbtw/FIYcd1Gk9",
+	"mxNEx/6VmaGmyjr4vuJyo+ZW5nW82lz8BXZVKI0Lr5qWJ36HNVg3TRK/4ykgOTUdGq5JNbtnKLLAIj52",
+	"/Z/gwohXIt9HeKkbzMly2NsEfLJUMg78gUmIsjZjHbOXR8Y9/2KLvpyAFtxzn+Yc+87v8MqbcX/Ninjc",
+	"EkPhid2xZ1IPbA6yTG8RnPoUfBqJamMctVBW1L5ekpvdFd9wqGkstW7/g9oJb5BQHrp6QgnipsFAL5ze",
+	"a12W+pA8LN2YnmcCu9/6kh3LzY7aGYK6dssLNOE4/DoGKGbjgtB2fEKUc4+RQbx8DA7dbpzEutYQknEn",
+	"OuOMOvf6OZnwlq78vgsLPL19dqKyaIe5Nz2hs8mTWUrnsRHzLhxIBAAsZIEdGqU9kfTUwgNubGZY7kCE",
+	"/I/SNl3ntefHK1qVyZD/ShqpFcQuoAl22nRwj8+UoOF5PK/6QNrtNA5qabdXuUZheu9BWM7aFAVLtSZI",
+	"8hOHEXfE478yuQrFe5vh8R/o5jnCvz9Ix9v/WmfPwOLD0ysYfWtZloZJ+4RRvfmCQbn5guGRumClVpsF",
+	"M+kGDH2oFkJlO2zxSXnIVTZKyonHljJz5LscdL1DojTWIn2U9QiDkLWkolc3q4LXBdmBvIQ6yfBIAik8",
+	"ONlSLQ1ST+pOOYqCNZUHzbf9G/qgy+FitopvMrlzcs/++Z//ywAKwbPe+n5mC/hoOMQxe5wu9rrmZTPI",
+	"EAUMtulwZa5YcU5/V1oD+JbU5O/5+5c4sscxUXRLFhHO5GSsD38GKemD0zw7iJ5rhX1GgDEM0Ae20yUG",
+	"bvWLaLyeO0uZ7OmtSMzJ1e1dlL6b7Q/YMQuIjmKku5we/iDk61t9GI1+hJQlvCD9EQeVSoWhb57pHHCH",
+	"jRdgX3mewQlX50lbdNWUfaa+nK3hA7LtPYt0z4d2eIsgpIkuCDKr39gFaWp1DtLHtldVvNzGK+TCZv7C",
+	"7eW9VH5v5zoCJLhnnRG08IrVD+SeQRxg3NBRdTVuNvY8TI3kTTyymjEKfrXW9RW/Ipsj+hv1Qs3FfXw0",
+	"uvtZ37mrn2AGYtEjMIzo7z+bQ3//HMZEhMlunE9QXsSI/9TpOvdJhoFbwADH2yOvmE6JP9rOPW5uhgJP",
+	"qZG/qKjZyPTQxVIYOwum/2upbdzznTBXhPhKmgEt2zxci43kULMbt0f6aLEYKIrVBYld1tLM7YSo8LB0",
+	"O28pnM20qgW3mfRmnqoPOoZkcpvOH1hC7o0bdhDgJiaQIOD3zrX+s+zec4swe/GsqcTc8aiDGFrh9+Y4",
+	"vSla6v8ZDkGOFmBCPapnX5qApgHSaBzhDWmj/yoLoV/oOlG46Nk0wlQvpeLpzm5Seeju6RFey2uegnz/",
+	"8z//36Mw//zP/8/TI3IbAMl0E5EXZIgXckFKA6yvmW4cCGZ2boenPImaTOKNo9nJHF3HD1ymwWIq6ei5",
+	"8ezEkXQ/jqeN2Oy18ydCDZLdCoM/+HMkCS+aY4LScKeYoFnLM3rG6ZkBCamk4+gxtS1PEFoTm5v0nT6T",
+	"tre1zMU9Dlymom1Yw4aM+7XgJSM1OLsx2Zjy86k9S1RnOJ70fKS631Dk+zRWCBDfg3Kmh4lwxekNt3QW",
+	"XkIM3wMwWq/DaSh9TRU3u/Z50xNhy2MeAU24rC0vmOdh5VZAVdOaYnOQsnTmZ7R92hKiUYN0LcQVtGXK",
+	"pMS0D1zgRYskf/YVv1qLhNL7igoV0DBcC7EIPQQx8rjmUOUxZZyE7ggWMkU/m3QFYgZvHjlqp9T9ut4l",
+	"bQGwXPNZDSBiWwp3JBjY6ZxV25qbTEVGbbPxgxAAc9JYdEBCa1mWomAy2Vdo+vw9Yb9nVrPPHjFCUd0U",
+	"sC3j9h8EYCEQN20cLzfYz5ETmtvHiXDQgSfD/i8LYvHCNRQ28s3BaPii9MiOSVK+eiPyuH2OSH28rHjK",
+	"DlstrkXNKnfyU50i1T5llI9TpdlSQmh6587GthRgL1Xhz5WKY9XNdA20aYg2fOj8/BNc1GGeOTW8q1z4",
+	"Lp8vA6K1TE3GxnkD1HEoWL0hvuasOvMUiNukZQehsI4DU0qz+J1SnXfC7sEN2MrabSTMhmzhTKGgbi1W",
+	"O63EeMDupHsOOfuUnfPMc7QE8u10fhBil3LvVcGPCHJ6GgB1bm3QBqTszl4WiryGeSXTERhurOPMDyFc",
+	"2gOM8LqU5EZPVvzTXDA8HqfBAPuUPYGus2iwa3IncDAaBIEz2yslZ7N48wLz0xOLlNLYwCCx8IVDkY0f",
+	"QjD51DayN40yQNR8ljs81EsiXVjs62kSPXHw4yazh/ezP9j4xjuV2QKYeUxoQc5ZNrQ26jGx6ZzNMRJU",
+	"OeocbMw2Ay5z1e8Kjg+gVxDrBgqi/YLBZZbm9Brg2R3I82SpmCCrMRp4c38yovgrXHxCnAN/9a+P+Hm7",
+	"SKnOF2I+9yQ8aAa4q6hyF6MyeEC0dvzEjnlDbZBHuujnWYoAkjEtR5Hl6o8s6BkROWqumWrqkClPyMD0",
+	"Qo9RQB7wsvRp1l4wOfthztTLCXZCd74ZxPJz92Ub9iMa8bAxQ3wPO2cSsqbN6sB6bDF8FRoStBA87Sp9",
+	"eLu2kgseyQiyxA+9uNdNKYtGQhyyuMvIR5tIHyUlygU23Srcc1m2NZkH5DLPGxndBwDTByZJlHhv44eB",
+	"gyBthPf5eyMatCvdXR2U8VI3agX/wuO5qdJV9nOPz4H4UJIB2aeee+dshyawDeggqwdVyceLIZnZMUR3",
+	"c+l0fOjAkML87MSR7XkhWKMKUbP/G5oHw9EAi1XwWkSUDltrKwz1B/4Qpx4vVlrvZAjCUzD5yl/VbvRK",
+	"/lk4VxICwutEpu2ba1EfI+jHX9yD7hlmVrUQyrBCP2CXVCAM6uzN68t37CGv5EN621PstarMARYZjowy",
+	"aRgwMPYBe4s13QZ8Qk/rx7hhvk0u+pxbsX/K/gPb4P4H1fcDJGHNVzZEZLhla96UlvI5rOJ2+4C9k+5q",
+	"93z3zM8+++yPISn6N730+VCPTuZQcA3oNfOA/UWVwpgIBwP8G1TEtmCcQbW0G+Jj9t1XbgB7bSz73fv7",
+	"7v/vL4/gtDjXGYxrd/cn7jZcq+zTR4tHjx6Bs43gI3DNqLfmY/xRKFh6BNDxUJt2RJQTakOCeLoo9rIQ",
+	"+0pboVbH+38WR/a7ouZre18Ku77v1g+v5H0ZXbMTx/tbwQtRfwJx0sfOYfz0iy+AvHpZimiYT6LXYVYU",
+	"XupBsLCYD9ju/NPPiaavpSwvnGcMt6ErimsEm+L7DnXwvPgL3oqq5EdRPGG2bgQC+qTd6sZ60vpaxD2f",
+	"8KHgUbvpwN8/cVIkJjgIPzoBFsicEG6Rhn3+6I+sqdUT2D5PYEfeP/Dj0zashd30Ng32rHaLje4G7J9b",
+	"A61EQDUuTh4KfOoP2DOqV3SKSZjAHhrk6Ibz6acPgs/95OIvVPcZ+BkvHvsABq/kxZOLzx48evAZkU2C",
+	"zoF9GZMMbNC/cucjHD4vi4snF38S9llbdV8LU2lFPQU/ffTIl7RQCRuvqpLKLx7+jQql0ZKdW1eUiHCB",
+	"Fdk/tML44VfY6Lk3hLE/DFymcJLs99xZnp3HYXGw2/pxUNxNDmuML/86FdazovDjx0NFGPsVuYCTxTRB",
+	"OpBjRpG0Rxe0VjiZosfnfvfITJxhIp4VbvuHWl2rMU8gDR6fnXX78Cf61894XJUCrZPuvHxd6yqemI6E",
+	"Pk+YQ8BbpptzfI17Vvw5TjmRQ4WfBHFmvheAM33y73RoEycsHdm8s6ra+V5EczeGsvtxcVE1iUV7ya/F",
+	"x7ZqH/36Vi0SkEYzHS1WavKbVhpvIc76DHsY3Yn4a8H/zT0Vejd+YPHXgr/1geTcHFB/4zPob2hZ4q0M",
+	"zmzNrwXmdRHaXEnVnZaHteDF0Nzw4pYz03U4Pbo3Aqb94bM//OHLR3+YhPdO+BMffDrveBqdyIG2rr6W",
+	"K3wq4qf+JPR/v3z9/dOAMgGL+5poaFrT+uLJ4y9///vff/r4yzDTvp774U9o8v2cNXfc218Iqj8dFKKb",
+	"j/DgrgRHETenApTPfcn575xD8sUXn3/xyc2FGfhU//3H/g4pBC8gFoobYu2+9fQISr2rveQhSvGNO6J+",
+	"/rEVMskqZ0c+59hUbt670J2+XOlKXPy8GL3cR07ohh/vcDO473mFVklyQ6BAzmAPMeM+xjml7okYZXGG",
+	"PdNuHp2pCvE0IDNRcUMyKKVeRDAL4gpoN0bLtZ2dNbpk2oYAXpP7xtbUALSV5OgWeEcQLr4/j8zgUW6V",
+	"o691H2pYkHelV8JAPXQiqWhJTCXpY+H5Vmsj7ui4fk5v/8CqvfPaTP0aRVrJIT/DNH0ND4SZoFZlBL4l",
+	"wI/zrcERDhABjPo+pYokvtqFAp1Fx8UnPC92fGlnFglgB9c7XfIhnF1811Rf1w/+DLujLAMXrg9JyJq1",
+	"MPMhD5cGfUeLHx7+i/i3+GqAU57K/xmw9J/JtyXZnyzLhz/hPwZ92bdAixFNwpgz2yJPzrJh3ajCJ+Ax",
+	"s+WhzA+ycoM76+IuddjQFLZb6AxyABbm8LCbWDRkPQ045UFe8x7vI4Bo+3wEW/QDzS/2NTmfIz+6Sx8u",
+	"nSlzH04YgOrfZhEkte1X7gX40V9h57JfRrSoQvAovbV84aNaDeKeumgD4+EMilrqVo1lHLuCbdAc8GX6",
+	"+bkpBb8mpMqwPnpFF96hbP0rcqaVtGwvuDrHyQ7PqxpAtLUyBuEddFMW8KJbqqy8zOO6xjvYDs+K4lWL",
+	"tb8L3fbWF3t+UMsjfNSdGx6hX5PVUxRc1dj7bu3c0Xy+aWgPPkNKsl9SuXkdc7aIf9h7lApsFRtlALgz",
+	"wjHb5K5xro+J50Kvdg8h45z3Q78DS1DTyXAXR71e7dxLPvxBr8FtSxpxShywVOf2U/Ud8tEQnTrVQENW",
+	"fs3L0rCiCXDtA1DGVlAC0M6SVgrbHw37lNFlH8SvDO+b6ltiBElGIaJby9YXKEllRb3mKww5ksRE0cms",
+	"ote+QNFDeZTvJrhfhLQ+/hoiAUDXJIrkZDz8KaDQfn64qkUhlKXukkM5wuftldM9KxoHDjFyg24rPn4N",
+	"oILc4+fp4yCOEbdD2J4M7kCphBfM8CGmSd+ZjGcQ/SU/RguOt5Ua90y7mqOXPyXoiBG8FAUuWOh5hEgT",
+	"ZA4bXaYBoHbrmU2eFe/qY6QWpgsYixfPYICYXSzKKMLX2fISwtjA1051KmJtqWHTqAgPbQVvThX/EIj0",
+	"emJOF/f6TD03LaIMMDpAmXrx5OLvjWiRrk+ooVuclo8yfY8TFBR3mqHwH5uyKxnWkJ/H44gnNlSwQUUR",
+	"NV70cC4M0uqy6Jw0t1vx7apoaiPul/yoGztgNb3ix9eNfQ5X35GOA6aYO7CZJp7+7sug4eDE099YURkg",
+	"sdR14QH7t18VpgHsJLX9Qf8TGGOtdlaVM4AjI+AJwEaRPc2NYoFpXySsCVx9raaAXvY/dyd/xAqjGf81",
+	"JSB/XTPeselq6giMp6DShwUzOoAxj8y4Y9ZDM6mzB2alId/pfs8nIi7Fx7KDH98CDrLkdrXNNvACFBrk",
+	"uKDsYbQQADdagrPhLQm3DanRpcTylKDOK7lSqUdROtiXiUpLtfDdosS4Z4duUhS6L1UCYIlLpiywcSQB",
+	"axX1lfSraDahHAq5FU/7dWk4TWouCmAMdVonslQM85RItw05l9pEoc8FZved90NIal0jdSo6REof3F9A",
+	"PaLkqXyX4yVdJgddFidq8uFPIJTBRNNflOnssTuyUWhtvhXG6joDEgsb4VzRme7J5J7ctqKBWvY9LLmi",
+	"1lXljRavodwixfKDI+wllH1f7H4pM6OnQTz9Kr0FwLOd5GtRU3ll/jCkaz7scbj4KWk24yEUf2yYZezQ",
+	"ElUP+f8GrypFB59+RYWcO4k3PIp4RB+lGrmnH7jXuQeCnb/n7/GRnz56NExUercgJT/PGUPgTF4AuhPB",
+	"XQqxToBh4nGuoblVfWxdhSjtQ4FQCoviY/at2sL2w3B+ZsIWX+MV58Jp5hodE7FJwY+hXgg7KOs100rc",
+	"M9CItcOjmGt+HBbI488/++PYErwJ7DPh0v9ZVGcLkACjj/LiOO3+HM9e0ItDKunr6LIPYTWHxm1Tjeb4",
+	"O86DV+7GQAvC4dRNKZZa74ZxOF9HdbbnBSffGRD5fCmzaO6G5+p4ttxZG+GgSkI/TcmFHselzhLUy6FE",
+	"foXL4NGvcxm8aSzjkH0iiA2xvNMycMpwreuVGF0PD9eyFA9W5npIG37LVfFSvZDlxxexQOg7Dv9WqPfn",
+	"l39FvPvnj//w6JMz6VQnXGfEbzlRSOnO5m25wxhB4s4TfczNNXY8uI9EFXcT2v8WXvFS/cpCWz0u1hg8",
+	"MpFu1kzy4ENXldYspZ4q0p6lYGUV+v5Yv/6iXhdx7ie3SEihDJpHf/XXfAjb6C0ptb96MOE0Cyl8x+3F",
+	"CmQDaU276HY+PPsWPt4fL4oOJ8/ztiP5rzCqPN5PqA0vbolDOREtxF5+GfLVHj9NblPHvDGB24W6IdIL",
+	"Ugwvk5Dz56oRd6pkzetQvQu1ClHIGiJwK70X4B1GxkdYYjVfW/PwJ6IUGa1a/tpdPylb+0LXG+1crzN8",
+	"pnuWsBgRO+oGQ8b2WI0AvDODPaO5By/ImXr443kSGb2vxjZvLcFGQud0BxSAdi+/XngkmPunsx5ffs1+",
+	"F0HxYPngJZ9AiNlds/LY70SksKWjyccK5xR/t9N2/jRKNGO/XLjiz0JU7WLm0Vr221K8r3RtB03yb+CS",
+	"V1Enhn9Ro9zb0GcQ/KvW4DLMGfsIoQB2e8STs0b5tEx/Mt6X5v3IbFxWteCFbzP08R7A16p4oCuh3u9L",
+	"nBBzX6/XciUKvWr2QtkHpv2SffkgcF1+lBPJWTTaaVO6BqTXgDmFULA7PDoirFm6Hdg5zIPXTc1W3IoN",
+	"WPhtYmily2bvhAebYA9I0usoTrAWohgWD1zwIQz/F1QQPmZW4YjOUkh1L2q4vvaPzQCe+U6E8vxzxLro",
+	"nJ3U23E6J9/PHyA6OrHBz+LC81yF10LN/6Rl0OfuRcnnmxJndJBAiKRhdGfI5gOn/xlQ3Ai4911H/FtC",
+	"lxDeri/QW5iz6BIhGNTrnR358Cf3f4M2+jcqQxeRsGa+Uecp5fgG6OAyzA0Je3HdbphbJpbXuhYranGa",
+	"VVX+mg+eWD5hr4ZSMZAUVHhwWcTdGrDlU8uZF1o3pJK9ayHSud41L404ZWe/05xuEHFuw4Xfz+AMCV/+",
+	"AE05U07vQQJrLUMnPcLqbXVZkE0Qut6EHQYEgMPMO9/CJXfjmMCzfylWJPywzOyhYM5EpIM0i9ww5x44",
+	"5xLst6LmB8UOQuxwtmIk3tFDNNupIutuaNe/pEtuu+nTFixbiq2EVUVNlhBtAM23TWbH4i0XMxnS7t7A",
+	"QkmlCdZzMG2325wczrEsXrjnUFGTrKGsyXNuRswxGCBPUcdkAZmW17QMBrfsvimtrHht3Wmyv19wy89k",
+	"oE1ueDatIdiHTWiT5BJL4JxBEI7bSa/jXEisAKQlnHahnzLOSl671YfQDmc7ecSHU+obhHb22bc+++zL",
+	"x3/845d/6KuPhz/hP34e1yN36QjmBe20DXXeO1+kmCQuTdthBbAD+mCwfdr89AWOsZe76Av5IS/lToyL",
+	"+hlc9kGYXeFNE3Se7+LvMVSoeYjdatMIcx5areeiLAnH7Ja/59eN7JelcEehaeFodzRTVVXeoMS68/As",
+	"Tsg9+19mUyF1BIBx3f4BXUTNKBCyq55ipvdUS2W10UNRUHfAOxD/N4WccibeVvDuNR/ahv1AU37Jj5GP",
+	"hrkSUZZARr7K7WC9hgWy8HhUH3/Ttf+LUCtddFIA6XXxsCR3N4+SL3Q0Cb9+gQM+Hny2g6d9M85zLvlN",
+	"Uu3TNCDQ/o/gofDz33qQ768uF/LOa61gXyttwcbWNfzzsNWlJ7lHZ0yzvbg7AwGEPphk6Ui9m2v5r5T8",
+	"CC16+rmPO5sZagM8MinuqnT8r+cKmy1UTbXy9KUUyOcYOtIuLqh7wsXiAu0s6O6ErfTdn6dXW2Dj7lwh",
+	"9KepQuhFrgb7PM5/9PrPP3AZ9kua9Q9YhYFuxz1D5yDoEyVEgQFPaFByQ/DUtCVs+U7ckBltkmHlTikU",
+	"610To33IY5fjIUAxLyI3dd43JlSfMmqUhMUXrVnUNh6B0wOajK67rEORoaOupY14upLyfekuuk1tLS/L",
+	"1+vsdHvhfuVscwORv15HzT3HlpSjWqMTysHbTmM5P37oaE6QcbKkFIRbUDOku8mJ4Tva3b48MhROah08",
+	"/Kn9j5GaUNkujGldNM5ZtskVawcanjyeAWtvOk8e7G9aKqk243Ty7rDuvvtseOmwQ067zeHyyjVNrPWU",
+	"ftj4eLq688ypad9I6OcmskfOkc5iwAEayFvcis4+d+L8dy3V2WAHYfJOcpa1INKs8GXY2ExBATraQJKc",
+	"CPJl4SBnvNhLJY2tuYXO4ZHi/CyhONveliMa1gnTGGgHOOXif2g1YXVRX8jwZLrvly4nuqSeeCl2WblR",
+	"BOY/d1eGU83WVJSXw2Z6rc7eieOgZ/BncfxAbbqoWeB4NBeGdBacEPRJdxIA+oWq1pua70fAQm6Q59q0",
+	"RbJ15gugooFtadlB1zvzlP3xUdsUjvrbGQ5HSij6/ezLL4arwm+/QdPbHoEukRNoANogMHplhCqSbl5q",
+	"++Kjovf/+MFxT9Q4c9pS9TioUYxU73N3sIjoiqnH304cEfSE990R5mknjl3t8PCnnTiOQZb8rviwiKWd",
+	"OE4z13Zh097STsO27IMa8xVdcl7gwus1o3f7ds526xSBbyubjllQ8+7Eh+b6+SberMpjnMgvZIEEbHUt",
+	"rwNXCbdM6dCmFLhvqXttamS2hu7T3XjK2RFPvXLAduqmta7vNHpOtK9WVNXcFddXODshtlRDxym217V4",
+	"yqhXPDTcMfhDwDEtpkxOt2iRvmiKAjkbOx8t74j5qSVoYJXQVRknPFccG6UJvto+pWbOh0TbIPqUhz/h",
+	"P35+yH0n9nmbCG8fMbwvhSrwM55Ro/AzlbnrCefl2Zg3kEbKOSrWsPPwTDvBME6KJrXbkWBzD71zrWac",
+	"msr6iAOaKATugHbbQzPsO6XfboabNA04zS/poPPMb7a3e29f4nU/nmuivz5Po5VLTqXqgxOMIV1iBYZM",
+	"knV2AVza7XxUSrW7v9qK1W6wr5VY7V5JtbsN6jKo667dmrJFT32HX4Au033vM6AnnQxOga5hhh+RQRGB",
+	"dOfiUXxmduwgln6XCtPrgUUjbecVAbmDNo6/5heGZPdtEziPIG6dNYnwtzu0OiYuERAgNBCYVnEcpuVc",
+	"hfChXHSQUet0XTz8yd/5c5+SZmS53GlHFHrFsPTO1KeprbSFjokn/GMgQ0ykYJmvvEFazL8Ej7rFjTkI",
+	"RubtIV+tqM7nw44vCzAzu2c4pI9iuXz66NMP/NanHerH4wnjNTsKe65jYauBVR7rKiIOgpbuxjJ9nToe",
+	"sssJRvkxrScS29nMwIqIME8DYRTOO/kBiKWjABnw8F6B53EtarmWNDpIxbbkFIsLpe3VCVNFJoQGL/ml",
+	"490fTA0TR06/n0K7SYCkqRK10WrG4q0qwcuPafHCgM64dKt+CGS0CKIf9kg0HHfG+KNJ7cYXfgi/noX6",
+	"r3sA1JtGIB20cZvINKYSitJVUzeM2VF7jFxw+NLq6hle9a+gd/7knOSmOlU80rClAIvP7EThE6v9qft4",
+	"zcDQbP3jUHyvK6Gec3O+4I1J5tp+8Bxr7US6CxHs1M15fzFBx8FL/qudwT6oRJYjtC3CcPBSkFIpYuqO",
+	"SSvx4U/u/0bZrGiJTICsHrbHgS46k/CbidicUweKNdW5NAuHjvz0wCzTOr9bAn14fo74DH47A67UPeiJ",
+	"041yJRaslDtRHtmKNxCf8iTe4loWQrkLqL0IWg/UmB1so3tYibxg3vH40Bp2kcw4rlrdNZFPa/L2KLnc",
+	"fzyK+rkbThzgOYeyhqGNQX7cRR+xrn0WHfkfyIZ8hqbHHdiKMMuRkg/cpAjLZ+tuSdzoGtaF+LhCTs/1",
+	"GRNFhTCVTJH9U4INtBiYkBB9MZXgOxMscTA8+mHpxYX7TfBE4xunlrm1Yl9Z1qhCYAm+bZuPuJcCw/iC",
+	"cQPpwk3D64JwgH0753EysbIXdquLZHSj4kdRJxsbuNOsLljFj3uh7BN2gEg9/A1wTM5K1mAjr7Ray3ov",
+	"yJpAlNNqy2tsrzPW8q6rGGisv+mGD6MbnpkdtWxy29qtNN5ZgboSaqZqePgTLeifP7iSGL+Bhjacgv5G",
+	"WVGfVak4wUxp/9jdC3DXbzvhw+wEmHSqDy7E01A/jBvDCGWZPciVCK1KJRbjCGVnZNr6W+Qhpu6LX8NW",
+	"SZuQuhDP6Bv+1fziUC6zxQ5fuBSkguzKnCmvjh+Rza+r47lN/nWt9+M2P1z1mzr7MOrMNwx3i4/ppg7W",
+	"P/YJJPDXfKjAw1UtuBUf0XqG8Zx7RVd8I6485P4U4u/scHfJIlAIdkr39rwQviGje0jcAQyYSETUQHpd",
+	"CygmB34gE7eUHq92PNlKv22dM/jLsKIihxlmsm36OH2vFA1++MfkL78Vla7t135kv4V9/ovCR7ovAnaR",
+	"eiPCyeDXPlUVgiW8bIxUoOKU1YxYKyduBWFWvAyMyR/HVvgGxyR+gyx9gDWH/dJI17QxyK0uCzBEEMm8",
+	"qbmybZVMNK57JlQoQIqBInHTV+BaDjMV3y1fE83FC5nn6T1L/6l34ZhiW1EWITAJxxd1TGq7G1NNC9M1",
+	"K7WxLUe9eM9Xll3zsoEqaigI+Hjz32vfVfzj0CsviAnzPAerm8Zc9X4WztZHrVFRwMXiwpmbQOADZW70",
+	"8CtS+78h1YaQaohIw3wJ0+q0kaDSvhAZWAiJ9mi6hqr1/r4+KB+Rz4ByhHhR6/1ruO5fQcihuMWTTjOQ",
+	"AcbctkBmIxTgEj5eDYQFUx+NBvqTU9fnUkBYcTQJNpjVSD//V8TVuKVMRygWt9S62WwtVpY+bWu5AHWj",
+	"gOIPSsQtX6+na40SekN/NEvvlda7tjTz1z6d7msYTSWCuZFUTenD9Bna89HC8++4Lzy/+/olfNeU2qW/",
+	"VG5NruXaHs/VSq+NqlAPCb0mux4Lj7myzv04LE4KjjtkmFtxRCJSBPt9tOeCPqj7qAKGZv/1Qf0VL7rD",
+	"PdO+JNeulX4990T7emIGJuZBYsEf1j6Tq4LVk1h5Tkwpe35kS/FrmNmHtv6I8jvv6qOf6bNZAMSrEh3/",
+	"XyYLeG9YXYAMHx9FC/nXB/WulrzMM9H7lgihL8pZ7F9kV4YHI8+8p+10PjzFO2C1+YAcLU9gQdIH9dSX",
+	"fUP+AHpE3GAhj7LFfF3rqrO6fvW6CvJkra5aCtJV1P+io6EwmPJLgFRHboBlMoxpuWxPmfNxZkzd7wtA",
+	"cE/i10hUHbl7PwK98AsvSB+YRy2QPkAD9roWfFbtXF8HPISi0o8QlNJb6ckT8FtdFv9aSup7bX0npsFT",
+	"gBkryxIrgp0B7dzNeJUAWrPfjXXC2hD1/RJ4QD4aK+c7vhMQAXsl1e5sCi0L0yU8bFli/j6H2EWrVahi",
+	"Eio3TfpZSzfXuo2DJQHFlptdHN9dIVoRUyKLCzfUi8XFtSyEhv+sJ/D4wTNpXL90A6zveBHN7wBPOkUO",
+	"OYIuzt8+FN6x1nU7H0PNS6fuqWqrrTYfV7zwDY7pNwDJearBJAWNQKq4SteSYn8L5AxaNSHmV5V81vrR",
+	"ZrgD42Wld+JOQ3D0hqRg++AC6Mwj7blCC6ELjd1CRDUyl/QacAnU4+BaGml1bdih1jZQ22kmSiNAVR90",
+	"vUMatqdY++sP1ggYt/hI9uglP95R26g32vyGwvnwiIhuM6vsWp6hFWpxLcVhSC+8oUvucGb9K3KHtv/5",
+	"PLogCsxj+MQI4ZVsCQFioDPtzWjpvHkP4jTumgVbCiML0Ta+5G0tNLTM+WgjkbUuPyaA4aWwb7FNwF3o",
+	"qmerlW4UvuE3lfWhVRbWuXvmUJwKxlkNbWqgjOzGyovAEh/RMnbj+TrYAb/ZxedJpnpfKvDwUTbcx69X",
+	"XLGlYFhmUBAUcM4y+piQYJdCFc8h4GLOV2zDV9YkK4llDQ0RnkJ7kCeMlyX6HXHYZ9HmiMcIWD+e8oL/",
+	"WuqVrbRSYuVWf/vGQ28imZFQhIiGCoaIS24s0P4aSiDJGWkgo7T+hxhK/rzjO/GXalKrgK8I6XKmdk/Y",
+	"6VfaXJOnu9/dGabq1+v1+RiqV3Zssb7jZvdsBSuNIvzdnMoXyUBjoyxGGgNdXMGtuG8ltO0Yjgm6Qfkn",
+	"nI0U+01jmV6vzwYqp6V9zzDLzQ4fPXnZW26bj4vO4hKH9K8An3pmdtDkHnNSzu8LmQtuhbEhkg7N7+dY",
+	"i81mI0zbtvDjOO1xUOfrC0YMShnaEIpAA1AgxqZh7fIWeqLbkzLClIZYk+7pNymABku+fbqvHhjVGWtU",
+	"GmH0vxV8/fKhJlyZLcI6RjUg0oSvbFzN2g4JDQ4fLlECQrlGlDOUrNXlR2SUvxNlOeDXJQ6s77U9S+ej",
+	"OI97WtiEIGHIJjmdiTw6IaXvpTFd6u7WouYHXg5ZdWBb0WK96+65v+3EUJfv9PMvhCfK2bM/0Ho5dy39",
+	"Kfbni3Hsz8cA+vltufpG1L2oHgTV9dpbHRTun6qWdL0LXf1zeYofwkV3OL/tSzKybod6nsLMtp5yWWPO",
+	"B8pCjkAo47vHYO8Y37Lb+Wwfb+ohCOihlauPCR/0Tq52EaT+/HmId/C9H1ghfdAFC8YKMmHHRUwQamoL",
+	"hWMEGnkfohOv9S3noyU0ZI68FXt9LV55Y+cOhfnWk3mcdmQPiLkFcn+Ejq4UnOZFIYr29L6loL8GUTgt",
+	"60Pi69BF1kfFD9xAZxpqkDRAMPwhRPeqtUXTZ1T4/Qxkw/5h90zgX7mdOsxCpHln4c17xbWokX3/x7vR",
+	"N/Fq/YAW0MBEO3GdwynC/Ei0/MNEP2XUVsX5paqlYzPuze60XAp7EB2CyoS2eQhn7X0IHd/yfMoeN+hE",
+	"0bV37kUNTAo2ljxr2D3SS70mgilhExnsWZheBjjs4CW0J87lp/gt3Gu1+9mn491c/a1nC5GfK+IQauuj",
+	"oI80rJabrUVC4dPQa3paKzlcw/gcrzjRm73kclmiZbuAQ845E6K8FuYpYvK4YVwdYZPv+RGwPBDCTDcF",
+	"QJTJL90O8LmujlMbAZIYz0rzIhWiSXUlwHLYcxs18Q0JYKURZOouufUJOmGtPPwJx3IOFuAERz/t0Fks",
+	"/XlKNF7ALN5hYdTjR48mN1r6peMeecv4XUSCdz78Hi1kX/7o6x0LvWr2QlnC8TnrV9pOoSMYAtCwf6+N",
+	"vb88AtPe54//+Plnjz4fVmhbaSD8O6DRUAzf0oUfQpUEk2qKLjH8+v9n72t328iRtW+F8J9MXrRHzkyS",
+	"yTq/vE4ym0028dqZCfAOggHVXZIIt8hGk7KiNQKc2zi3d67kgFVkf0j9pYiSnZz5ZSVqNbtZxWKxPp4n",
+	"EKfoR+tdVQXB3dRGaw34JTW4K0JAw4OJ5L1aFCes0S0+1ZfRQiZqP2bFa1S7Veknem8PSvBruEvn0I4v",
+	"QzmHv8lEIQA26WHNV3dE4j6ExWNkOS9rV/DkTBUsPX6HkIZfQ9cqfU1X7HFK3QitHeEFjFoom2gtGzby",
+	"FfBsk4oX7unJfChMgGsvGacqvnYwCjO1ZKmiohn79ATiBma/65SkNXK9aXtx/c/0dYl8Ff6Y/ZFLo+8d",
+	"rX+JiYWCdrBBY+ski3TQChqVIE57EQu2LdJCIfb+u5dPQJtKb9QW7AIPpxPAp6+y+3N9rSuin9QK++p+",
+	"kH3FbjVIAc10J9O3u/itu3SvM0pDdKBszIHLYGA02cKYtVgGX2L/l3U5566pdn+GcQ4y8bz8e1l//wKZ",
+	"/H114dp/wxUaV3uMFxLP4ugpfWqEfsvIwvTQ0q4deXzPMg4XLIBCpljIGm53kHpDBD+uesszZAQp3B2i",
+	"uXOlNR7xqGd1IvbyHpUjn8LOwbKu9fwyEQc/peJbJa0mJFZz0CU82K6tC3zFuGSQOE71jUoq4VDLrBbb",
+	"ndn+bTirdqsB1QG12uhztZDmgq4ZxJt5LVI1B5MXWdDmI82cfxZzu8aJTHMuJP3zpPlws5NE12gWihfu",
+	"CbC6C5vNQ136/1BLNucyhPOFE44dw6m4obiEoDwEK6e27p3vdx+hbvIf/yOyziZPvOr/i2y7LdzdteGo",
+	"OxaSo16tW/JGh4jn8czBRe+a/EtT10B/6iojxFRInrpDDkYfqnV0esYzQKvP2YSAxZ1RVst9SyblsjM+",
+	"foEXHCKKZEeSw+NIrr4zWCZP+xJvZxmNQlvsSwaULtFruDZsriRWOOK5ZmJcKarLTSy5DpHtbdwV7TTR",
+	"E4cr2E6EGbZVRkdriaaEuDi6XSXMS+Mgh8BnWcPGSbZ37UQyyGK/Qby63fdoMMUebQ+iDCYTiI1D6rbz",
+	"+6V/CY9u7Z9eEDyrPINKh4PG3Fw1Hq3YKksoIgYGao5qiIpm/m17g6ItatFjO3PQIGMY3S6FTNSyc/bt",
+	"0bHqzB48k8oZPSV146VKQ7J2yAgvABpxNxG0AgNC4Dy6XYAu1LCRka3bB3/lIRJew7ZO1EQzdOvE453e",
+	"m3JVNlGVgYywAmyFeMyEiB8rmfiAL3BfM0ZPxWb8ptfiLcwxX/LV3k6eF4siqnS25Ku7rYrJFgajPgHL",
+	"on0wydVD8zRliImgUSap0KavsCKHOc+vdXceki45xAKgsYbqv3/4AK4jQkSpCZuI1OczYgzOSUVneSb2",
+	"7MG7lxnd0odeF8BN1fBg1FRJCEikZEenKOYmWWkOfE87UV6+9X6cgVzonuWAFxxiMbywblY+dDHMlTYs",
+	"wZ+ohaaUebCMoGyqj7RKlYprSFcuu1fp1NALnYFMIImKxKzK2Q3kYiIgYVzCMmLjVTigs26pIhLl/sLf",
+	"Z0nyu8O6bPdh5ovUiIznZmQ19Djhhg/fXvD2r7AZ47BImBeO5awlmx+kAt1tZygkiplzw7Jc3YCutIQW",
+	"u53QmzU3P52cPHvyy9PuzW6pcjPraftBY7P/tU0jDVzalVR7oDxfNXnvgJOK9D7FSEgGfEV2xaHmiJwg",
+	"CwvjEmjF9uQFp1uXw8epAGmuYpXBkLYe/2DlDzbwd+HG/qikBiT69ZbaUIcatF3dzsaoZ8xaCx+tsre2",
+	"n5czhZ0YiUjai1O5Fe7RWpC9m8y3LYSPaMKN93nafJt1/eW+xtcubc/8dw2Z8ZW4Kqdv1Nw1HfOxWrS9",
+	"mQNl3+rFmsgOc9wtV7gJ/fbhvGU05AxvFGNbwKxpNAw09g9m1LZDNd3FrtejxvTKk1p25dHesytWd/Rg",
+	"i/hWTd9YZduwidFRKiRsdaO3glzdDUSp6umf7hq5xxwSKHyLvwiIIpsoCZtMQ9Uj2/THWN+0WseXnzOV",
+	"342B/Mvq/N+0Ov0mws7VyGntTsm886vfwy82rtn51e/sh8tX5+zxo2cnD0+r6+/RyUl0cnLCyDYU63DO",
+	"s272tGyfoaVXwM0ih3OVphB39T3axwyRdUYct1zxhOJIRi2l9vGlHKbWrcaJ/BXUP6/ev6vOk6E2aYiF",
+	"LsCR3JFpzaWS6coTm/rLsb8VZPIcR8KOHLArGNvvSmBc64cJzbRV3LW4CMQigSqZXYiAcoU/r5/X7nWi",
+	"mwlnBoBOzIsH/3r4iYbwz0t7Dg+gGC9lwtwj4tHdTjbBCCD3bFFq4hYaFuuvNpVjxmWibtyEtlCocJnc",
+	"BykatX3S0Y8TTHx2MoAaUIIAwFSkaFQRt3uO5SUYSEafRDGp7P9vyk8qAx2ye6fMvViBmq/0LksQfx9M",
+	"iIFyzHXMdjXxkoxczz4dDZGS1dGGzpm0vsuGFAlvU/cDbt69LPe9wPaCFloYSh5fO5IYyAGTQA57sjVl",
+	"9X4yuQ8L6EAQn+WKu9cwn16eajJh+KCMs7ma1yrf/dq6pQ9fCj+oG3FEZSAdKe5dlXQUHpi97ak7EFkz",
+	"Aom1I9gwFTExcd9Qe5BWDSHAhpzNnFc6MnbM2UhlRNzdCf5WKQ3v3HWHiOXSWEODufWTfoiqI6eXtaAu",
+	"Bgo9akyRyBw7fD/6yudqkM2Y5+BOwF/W5np0Sx+aOqkbpE0Xb90Z3VgbonLzrnq7AGTyPk3fr3T4UH9y",
+	"LRJoqSUJY6dehMnLEo0ryrXoMakwvKNsMerhueIkQKK9315K3Vojnokf/Uy2Ay5IkxPU6k5LrDfq9j4D",
+	"eXbxOkjmQ2gW++cu37hGkt28Lb+eZypfI8r+6kTfWp+LoBL0/gjJGs6tSA8Dblt/XI/k318076/cpmqe",
+	"vKSCJDJA/yK1SXjoOwo42KnDhIqOMNSgcuQseI5cIsviJOTZLqcKvCOnGjFsG/KRT/727PFJg4oNiOdW",
+	"teyQUd0DhvYoGpqGsHs0VXbD82iB//Nf/41spBuhPl/XM3dF+tarOWU0aVElA6qNyuHPWCUQlQUKEbFh",
+	"R6QT0QbHLfGUclc90t09HM6xLxyU4kP9+7K+YgMPpGHD22p33AcHaFrinyUViGQcatOMILb4a3rxn1xy",
+	"y/3zUU/yh6br8NYTWf6abKcdBetkhgpzN+H56EirVL9eTq2hkx6R0NSU8zBk2yiC+8SeiKUMBUgIl+Tz",
+	"BiISKFqha8am6IumkAzweHbqAJGwbXoKBisFij7tur1AXuPRrf3TWfHnwZHrpMMDCv+sO4foS3PkMdp9",
+	"Q53hxrjBTztVKhl2HExLyuQdD4M4haNbDXEOBPTU5qzitF3w6b4Jud0gHYTBXy8CiBe5MKuj0z8+1REq",
+	"N2TBJSlfhNKHhI1XqL00UXbrq1AIV4iayoOgX03b1/jQGEPxdIX8N2Yj22Q6wlWlR7f498sI95itq/i2",
+	"eyYcavsXaEXdWWVEJX1O+2OYfd9PRM+Wvu6R21/dNbzXoGVSAwe0iimDLxwrGFwWdlYqTGVqDmtWulUd",
+	"C8iBb0gfr0AmTgR9aA33/yD76LvTSgTc4cx70fVj5aMnv/zt8aNKmWufeq7mbmK+IQW94KszXYIsfedW",
+	"yGHJ+siEPSb5ik8U7gOsdYhn3KFNDBK89+6/JbNUl3oY4g/eUHgi1Z92kiOGH9IUY6KcxSkX87Ltm6nJ",
+	"BIlPa/xVPw8hDuHmry22MV0tpDbAk9OarhenNDZRC5lE+P9pWhCKUO++yj3EDW7YVlYupF3YyoFLA3OS",
+	"39bSOJ8ppcmH/EAZ1UCMj+ZrWRn/0vASc8LKhirUjELmYJ6mwy01hce+UQ/ye+15ume+oA+h9rQ8EfBX",
+	"JwYMXXGQTnayycNS4u7JA7N1OCC0GuyLMNrF+ylQQnDwZgbz58wRg9PXDzTjqUvMHjgH09pi+NeB7Y4a",
+	"E1GTmJCnjLOLF68itqQWOfiM1TA58MR5kZmIzQI7v3oObqSco1v8O4CRqJT9sPIgLOQI+/5qYZ5XSIjG",
+	"a1Vz260SvGU/H86uiJK9CvQK2ewP7Ly0qm5gThvf9qIRwH6y6SrXtXDk7UHn/vFKpFtG0VVswBxrkwOf",
+	"h8scR0cz4Inb8c5p5OMXQmdKC58Gay85+hJis8Fpe6CLTPbXL4EWgeSAqejt/cO15dVCO4E3H25Z9lIn",
+	"661LpU6Wa8TPckasnBqtr2HV4+C4aw7j4uBgQ5yc4rl2n7X3EhzZXXnLDo+BHjFY1iGHBKQRntK3Xm47",
+	"TkX8BlbnxUXWRf7n1ft37IePMD5bmJmMmKYWJvbkx0cPjxpSxJQkHNBgV/NI8FdR9fkOj1AXq2StJmMz",
+	"uV7VE+sj0DmueBon1MGatwFlTP8/JHNOfjdeT706OcQK8Z3wPRzuApX7mqJ3kTCfECJRhehGeQOQ4e3d",
+	"o5RkUeNcLTXkGAea8wQ2DcEontmjtnTIxc3EaDAVcvdV0M2/VGEc24Mj0SvJcr2d54B3eY9f6e7l9/hh",
+	"SA4dLy7hSzGMYnPvPZJox6sGGd66T4h/pG7IsPTXEGQ1kX49Il2j0iDA4j3TmXZHP0iHw4e6qPCmVVkt",
+	"VU4M+ovG+KT1Ni/8ZaE2GwnLP6tj98ThyXoOvLjBcLpnr40arBflPFhB65lEfD3mn5F6Zen/NGjsumUg",
+	"k035HeegwXRXJ17aS8IhMSI/yNbSoJ8Fm3tcJ8Fjc0ikXxTYa5DG8YZJX1jDrC+LBfmcSVgWEqN8ntIg",
+	"n7v9VSrj+zIABUnE3PbktsCf20NBtdZ0TaSDSqBK0QYrZizk+/Xy3HRK6OrQ4vqIEZtCBC6GQWIYVrbm",
+	"XLUeIPsCpeJxtA0BYMhVt6XdXPek92T//ETvI/siDFnBFvvXzWpgj42e02B/ER8c4a3QjWrvxg/QoW8d",
+	"eERhXM4UUZiKqWRC+nZ8RawkN8LAxgyNbsnMDOzzcjZpL5jA/AYuVQp78r7+rhbEOHvYoJ+34c1HMfft",
+	"zirwq7iBEoyTO28hV6nLouM/KUeB/f+E56byVm0Y8TgG3dko/lImZ3TRoeEoXALHv+8DXdoAq/D2iPGc",
+	"ylqtxXeLoWTObzMIbW+zExqWi10Nii2dZeJNU2jJmkJdIKsMI/WkH1wB2d/OEvzi5hE97pA9+2p9wsMw",
+	"guYVLbaOkJhKJF33PA4g8mK0wxirtvVh+DUgOMchzWYrwef7m4AVVF+Df2LUXbTVxIR73dxZk+R80vzd",
+	"emGLv03xm62aUFzUOgxQizVvFbtGVpi0f4psQMWodi2gLXfWvmLKZ0p2dbVeAk8uZoRjGaoufSFNS4MS",
+	"Pk3/cSFzD+RvddelRjhBl4ho3U4XKEKYPTuIPe3ZAZlczMdrsjRK9/MuHSb3YYcaXN5BzxW6vAPv+j2V",
+	"d+Cc3kV5R3Q0zdUi61+adFl0TwpASAcPUgBih8ICkH9evPw1Yhfvfo3YRxhfROwfL1+fW906+/31q+ce",
+	"pI5Swmym0kSzMWiRAGVRXH0IoqvAxLAxzAjqsq+2C5V9pPLE+RlNx6b39tvCCBy8c/zrto/C3PT3G2+Y",
+	"mrsD27hYGG+AkI+TS0ayWZfYLf4dUuBTrP67KPBB/Q5b4GNvOaDAp9fo7Wgg7qbAp8007b/Ax43cqIU7",
+	"1JPUpdlZTzJYkfdVT4LK3F9PUp+a21hlqy+97tWw6icx51MY/b8gxU5lSWG13onHMzhGCB6Vdlc6RUVx",
+	"1Af8Zv9VUXaerIPmHnwX07EBbOwpOCOm4xysTHOm5wQ10XDatkLdDoqqUI9c6Y7CgvMZxNcXeE2wwzZ8",
+	"NpuVL/0Re/zdvaEweyWQanzo2WAiHDN5KKYa7dow5sg+Q8w1doZ8BBzyailJhYCsNRZIxGED6I7Jhzra",
+	"JpTTgn+ugefxbHfAcYQAz/gUHmiCAW1hi5gQPl8nQtveNks7wW3NFmc7YiZsKIcnYYscA6xpQN0nYKdj",
+	"R0w7uqUPX0YLmahhQb64yusaOMj3m0xUhTd2T0IhTkbt9vTG0If1gQNt3f5WDlNLVwBTHRQYM2qKufGI",
+	"wecYMlOlqaldqIWMoSrMqVDyGD4j6FtX9UOSvPxcItod/gzuKx8H9F64i+/6BH6Jc9vOzjdFEELtqhzG",
+	"QLi4CYQqHOSSObla5/d9BvLK5IB4/OyHH5WeW+/A/v0xG08eRiUoJvcPJ6i4kEiniMJ2mqtFw5H80c+P",
+	"f3r2809PH69pVg914tSlUw5BnTh1/O/DqBPpyQIAApkcTDwjCDYXs3Udvjmwa+mpz9sWnXvuYNUPzaso",
+	"anKvnv387NnTk2cDi4t38LMOu+QCnqX8MpFskqu5J3w4ZZkSyDKag2OH+MFOUsQylS1SfK+HEZFoUFWU",
+	"zgCSP6/nM/wJUktEDkRRo3FIcr6Um4vu6S+//PLTo6fra250Sx8GkGQWynUHYRU3exhX0ZDfiBjs+/Pq",
+	"/pZDfK0kJDRP1FC6GpbUzKsrZ8ekJhq9Y7uUlOZpu1G7wCvg0tnIe0A6hIALXXPg8QkLpxpZKO0dNMhG",
+	"TMJPh+F6xplMXhurPsOstgedC+UQc4Zyx5Ql40zbiWZLhItOVJFpdx4X7Rc1helwp64Mz41Xk31hXXZa",
+	"Sju2n9waTuTJZlWFhwrZXlca0D+indAlA+4VOPttWwV9ubMevVCIzEEIHxOVE4qvV9SowbNaU6HRLf7t",
+	"NOVXRmWlLu3ryHOI6XoLWDec2jkrkYRxEXrEE4pVLjK2AtNVpPR9TMg/1LIwQ4SlMHDzq5iWXfe+RQpj",
+	"pa6P4xnEXfC9GPS7dFffDSS992LvSUiwU33cROGsddVOECAz1RPsnBeBmJBasTkfUyJevG4/y1d2TFVl",
+	"tPasro7cgnI0G9qR0YjdBz538YW/NpQnMSAb2pA6cE8RESAtepgTkQK55jgdGYXZQ4XXlrmSUxrIz5su",
+	"D4MTzz5A2Nlo7ezRQuXViA31GB67HsPu1r4rvPaVJ578Fvv71grZqHdk83iiTMYXaADrqtDUReoSL6eb",
+	"hML/vsT2zlN28e5XO/VjrqHKRtx+U//P275LN0pKXduEf7Py+QZ2hKwoqsCUtMcnQutcco1VcMF4cFCb",
+	"sHknyx5o1wOLyPFPf/r52cPn1XAjJ0LyHKh4mtiAHImkdYboXHztGL8aU99vALJAutuLC/v424CFvXT9",
+	"x+fYRt2gCoEo1IqWY5JxeRIfw3QhIzJe5NJyw/RMLfU6OrJhM151ZGsWa+QbqY+LhvBmA/Yvfg31l/42",
+	"DdhOQv3gJxX735SMQwSH38FyvZ1dSJalPHYQgrWlnMLEtMuybEpu7RW+l5vQIRqG7Sqq2sta23DZs9Xu",
+	"Ll35a/aogsUYbQeZRRqO1DtXKVC1CXJrUr9J6y5wxW+gNgXhFaf+9ndHXHmmr6kktw4hwcYrnLOq2ug+",
+	"xrwrMZXvF2ZQVPeK+kbChHXtzfyt2lWann+vGk1DtCi0n8EQKq1qvTfteRw7M6/lvoxfAXBx8EK+jqm+",
+	"qs5KWNhH16Y2XlEztDuouZ7c9ZUyqoDGdAnnozCzbw4PaN1R3RXf5/vRjAKso1UhtsXHqazhw8DVXJIO",
+	"DkKrefJwD5AAbdg1tFE14dZUuy87umGvyj7KO+mHVQ4kzD9uxMxMEA2RUWrA9nWYkoXu1tTWTtNgDaZ2",
+	"Pur727qcR7fu05dhEj+4wB0q+rrAh0JalA/9tZgWxYyJqTwWnYyhYQxMp0LhCH3IzQ80ep96mHVwL0aY",
+	"zxgOqKhJBrHg6XHCTTcn8RVd+AKvu2+sjiFWcvl+Q4PTNGcBIcj8e2sK+1MyW/OVZw3I0CFhM5WKhK+w",
+	"TpjIBax7ZdcQQiMUj9Vy3odYJODluA9v1977hecNv4NwTZ7oAq2qIWeTC2MgyOEiF8blQKlPTkmafOqo",
+	"KhlWUZ6UVfYSLleg4dMpJESj1+7mfODTt3hFMOqEMky/Vq7fSJQ57V1AH+w1G+3oRcgcb3Fvavw/4KQj",
+	"C+HAxe7eBMJ0AS9hXIJsaUpuFTSUdken1ICohPWMSmpl/k1l5k4PFxn20rPZQiY5JMxwfY06iONgCyxB",
+	"qTiWHh8qrrqPR9HmHvABH+HgNVM9P6CW3s32gYKQGY0pXmWnxTrFhHDQ3EqQcV3vgCiETfSsYr6Y4+cN",
+	"JIZ9thjQ1LfoJso3eP9Jgp5ZzpZcGNIJKnjUSknQhqVK6/XGA1TS0USlCdHAtnkTr+iK+6tKPRcq+aIg",
+	"jR1w+VIMYy5xRVtthYJ2Xoe6uj+3tNjcL5UfZKzfUinWpVoOMda/4SqfiIlZBSHch9J82gWRq2VkbYhB",
+	"aJMmzdfbGGktPpuVvSmhPGGPExvDVEhNo1B11ZIMNH6LrO9N5vkVDv7XmmpdU001YMsSsBmF4wppsB95",
+	"yTubzjaWTZ8jtdcdwkq/69yY47kv2B5Bu4OMIXIJaGxLSZUGzeZKGzZe4c6BRZVNm0QO5Oe2bRG4410C",
+	"TvG3dNpcIzx3gEHDDJ2yTj40gqZJpf6zRq3eeZx11/fipbnrInrSIQUtf1dBCq7eF0fc0wIFIFsYpiaT",
+	"qKRAJ6gyNuM3ziExzhFyurSQCZ5nO72N34qLvsPARflyA08yZBCDHGSu3K2q8QoqOvHAdzOO7iQ9IlMy",
+	"crULWKOCMQ9xDamgHlaZlA5lPbB1W0T6Tv/4ZAWB6aI/Ptkp1pDfeHEu8vTo9Gh09OXTl/8NAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -21,6 +21,7 @@ const (
 	SendPaper OwnerTask = "paper" // send a paper
 	TakeCall  OwnerTask = "call"  // say when a call can be taken, and type the code that it tells
 	FilmIt    OwnerTask = "video" // film the place
+	PayByCard OwnerTask = "card"  // confirm that a card of theirs is charged
 )
 
 // OwnerWords is a task in plain words, for somebody who has never heard of listings.
@@ -81,6 +82,12 @@ func (o Owner) Words() OwnerWords {
 	case o.Task == FilmIt:
 		m, _ := o.Book.Way(rulebook.Video)
 		say("video", "seconds", m.Film.MostSeconds)
+	case o.Task == PayByCard:
+		m, _ := o.Book.Way(rulebook.Card)
+		say("card", "amount", m.Charge.Words())
+		if m.Charge.PaidBack {
+			w.What += " " + in.Say("card.back")
+		}
 	case o.Task == TakeCall && (o.Attempt == nil || !o.Attempt.Live()):
 		say("call", "phone", contact.National(phoneOf(o.Record)))
 		switch {

@@ -140,7 +140,7 @@ func TestWaysWithoutACode(t *testing.T) {
 		{way("waywren", rulebook.Papers), false, false, "It takes one of these, and there is none yet: company registration, licence, utility bill."},
 		{way("waywren", rulebook.Papers, "lease"), false, false, "there is none yet"},
 		{way("waywren", rulebook.Papers, "lease", "utility_bill"), true, false, "With the utility bill. Their answer comes by Mon 30 Nov."},
-		{way("hithermap", rulebook.Card), true, false, "With a card in the business’s name. At once. 1.00 is charged"},
+		{way("hithermap", rulebook.Card), true, false, "USD 1.00 is charged to a card in the business’s name and paid back; whoever pays confirms it. At once."},
 		{way("fernlook-facts", rulebook.StaffSay), true, false, "Somebody there looks into it. Their answer comes by"},
 		{way("fernlook", rulebook.Video), false, false, "There is no video yet. It has to be one take of up to 120 seconds that shows the street and its number; the sign; a door"},
 		{way("fernlook", rulebook.Video, VideoKind), true, false, "With the video. Their answer comes by"},

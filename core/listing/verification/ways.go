@@ -35,6 +35,8 @@ type Way struct {
 	Paper  string   // the id of the paper that would be sent
 	Doubts []string // what they are likely to mind in it, in sentences
 
+	Charge string // what a card is charged; empty: nothing is paid
+
 	Guard *Guard // of an open way: what it would do to the attempt that is under way; nil: nothing is
 }
 
@@ -159,7 +161,11 @@ func (w *Way) review(book rulebook.Rulebook, m rulebook.Method, now time.Time, p
 		w.Open, w.To, w.Paper, w.Doubts = true, "the video", papers[i].ID, papers[i].Film.Doubts(m.Film, language.English)
 		w.Says = strings.Join(append([]string{"With the video. " + when}, w.Doubts...), " ")
 	case rulebook.Card:
-		w.Open, w.To, w.Says = true, "a card", "With a card in the business’s name. "+when
+		w.Open, w.To, w.Charge, w.Says = true, "a card", m.Charge.Words(), fmt.Sprintf("%s is charged to a card in the business’s name", m.Charge.Words())
+		if m.Charge.PaidBack {
+			w.Says += " and paid back"
+		}
+		w.Says += "; whoever pays confirms it. " + when
 	case rulebook.StaffSay:
 		w.Open, w.To, w.Says = true, "their staff", "Somebody there looks into it. "+when
 	default:

@@ -15,6 +15,7 @@ var asks = map[verification.OwnerTask]string{
 	verification.SendPaper: "a paper",
 	verification.TakeCall:  "a time for a call",
 	verification.FilmIt:    "a video",
+	verification.PayByCard: "a card payment",
 }
 
 // pressing is how long before something is lost it is not left to its owner any more.

@@ -10,7 +10,7 @@ import (
 // and what to do about it.
 func TestMistakesAreToldWithWhatToDo(t *testing.T) {
 	books := map[string]string{}
-	for _, name := range []string{"fernlook", "brasswire", "lanefolk", "skerry", "plotline"} {
+	for _, name := range []string{"fernlook", "brasswire", "hithermap", "lanefolk", "skerry", "plotline"} {
 		data, err := os.ReadFile("../../../rulebooks/" + name + ".yaml")
 		if err != nil {
 			t.Fatal(err)
@@ -53,6 +53,8 @@ func TestMistakesAreToldWithWhatToDo(t *testing.T) {
 		{"fernlook", "causes: [round_the_clock, far_category]", "causes: [round_the_clock, bad_luck]", "appeal.evidence.2.causes.1", `"bad_luck" is none of the risks`},
 		{"fernlook", "paper: licence, causes", "paper: lease, causes", "appeal.evidence.2.paper", `"lease" is not among the papers that an appeal takes; add it to papers`},
 		{"skerry", "{paper: registration, chance: 0.8}", "{paper: registration, chance: 0.2}", "appeal.evidence.0.chance", "a paper that makes it no likelier than 0.4 is no evidence; leave it out"},
+		{"hithermap", "charge: {amount: 1, currency: USD, paid_back: true}", "note: It is a small one.", "verification.1", "say in charge what a card is charged, such as {amount: 1, currency: USD}: nobody pays without knowing"},
+		{"fernlook", "film: {most", "charge: {amount: 2, currency: USD}\n    film: {most", "verification.3.charge", "only a card is charged; take it out, or make the method card"},
 		{"fernlook", "fact: website", "fact: phone", "facts.5.fact", `"phone" stands twice; take one out`},
 		{"fernlook", "fact: website", "fact: web_site", "facts.5.fact", `did you mean "website"?`},
 		{"fernlook", "required: true, weight: 10", "requierd: true, weight: 10", "facts.0.requierd", `did you mean "required"?`},

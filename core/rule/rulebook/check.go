@@ -39,6 +39,15 @@ func (r Rulebook) check() []Problem {
 			c.add("closing."+t.path+".by", "only a program can do that, and the directory has no connector; write words")
 		}
 	}
+	for i, m := range r.Methods {
+		path := fmt.Sprintf("verification.%d", i)
+		switch {
+		case m.Method == Card && m.Charge.Amount == 0:
+			c.add(path, "say in charge what a card is charged, such as {amount: 1, currency: USD}: nobody pays without knowing")
+		case m.Method != Card && m.Charge.Amount > 0:
+			c.add(path+".charge", "only a card is charged; take it out, or make the method card")
+		}
+	}
 	for i, e := range r.Appeal.Evidence {
 		path := fmt.Sprintf("appeal.evidence.%d", i)
 		if !slices.Contains(r.Appeal.Papers, e.Paper) {

@@ -54,6 +54,7 @@ var full = Rulebook{
 		{Method: Email, Code: Code{Digits: 5, WorksDays: 1, Tries: 2}, Needs: MethodCondition{EmailOnDomain: true}},
 		{Method: Papers, Window: span(0, 4), Papers: []string{"licence", "lease"}},
 		{Method: Video, Window: working(1, 1), Film: Film{MostSeconds: 60, Shows: []string{"street", "sign"}}},
+		{Method: Card, Charge: Charge{Amount: 2.5, Currency: "EUR", PaidBack: true}},
 	},
 	Review:     Review{Window: span(2, 2), Answers: "They answer by mail."},
 	Together:   true,
@@ -125,6 +126,7 @@ Call: at once; a code of 4 digits that works for 15 minutes, 1 try; only while t
 Email: at once; a code of 5 digits that works for 1 day, 2 tries; the email must be on the website's domain.
 Papers: in up to 4 days; licence or lease.
 Video: in 1 business day; one take of up to 60 seconds that shows the street and its number; the sign.
+Card payment: at once; EUR 2.50 is charged to a card in the business’s name and paid back.
 Tries run beside each other: asking in another way ends none of them.
 Until it shows
 What is given is looked at by its people for 2 days. They answer by mail.

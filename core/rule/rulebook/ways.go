@@ -1,6 +1,7 @@
 package rulebook
 
 import (
+	"fmt"
 	"slices"
 	"time"
 
@@ -34,10 +35,21 @@ type Method struct {
 	Again  Again           `yaml:"again"`
 	Needs  MethodCondition `yaml:"needs"`
 	Chance float64         `yaml:"chance"` // of success in one try, as far as is known; 0: not known
+	Charge Charge          `yaml:"charge"` // what is charged to the card; none where none is
 	Film   Film            `yaml:"film"`   // what a video must be like; none where none is sent
 	Papers []string        `yaml:"papers"` // kinds of papers that are taken
 	Note   string          `yaml:"note"`
 }
+
+// Charge is what is charged to a card in the business's name.
+type Charge struct {
+	Amount   float64 `yaml:"amount"`    // in the currency's own unit
+	Currency string  `yaml:"currency"`  // ISO 4217
+	PaidBack bool    `yaml:"paid_back"` // once it is proved
+}
+
+// Words writes it: "USD 1.00".
+func (c Charge) Words() string { return fmt.Sprintf("%s %.2f", c.Currency, c.Amount) }
 
 // Film is what a video must be like: one take.
 type Film struct {

@@ -133,6 +133,12 @@ func (r Rulebook) sayMethods() (out []string) {
 		if m.Film.MostSeconds > 0 {
 			s += fmt.Sprintf("; one take of up to %s that shows %s", prose.Count(m.Film.MostSeconds, "second"), strings.Join(m.Film.Shown(), "; "))
 		}
+		if m.Charge.Amount > 0 {
+			s += "; " + m.Charge.Words() + " is charged to a card in the business’s name"
+			if m.Charge.PaidBack {
+				s += " and paid back"
+			}
+		}
 		if m.Needs.EmailOnDomain {
 			s += "; the email must be on the website's domain"
 		}

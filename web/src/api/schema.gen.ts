@@ -2818,6 +2818,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/owner/{secret}/things/{thing}/payment": {
+        parameters: {
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Confirm that a card of the owner's is charged */
+        post: operations["payAsOwner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/owner/{secret}/things/{thing}/says": {
         parameters: {
             query?: {
@@ -5361,6 +5385,8 @@ export interface components {
             /** @description How long it is likely to take, and how that was reckoned */
             why: string;
             guard?: components["schemas"]["Guard"];
+            /** @description What a card is charged; whoever pays has to confirm it */
+            charge?: string;
         };
         /** @description What asking in this way would do to the attempt that is under way */
         Guard: {
@@ -5569,7 +5595,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             /** @enum {string} */
-            task: "code" | "paper" | "call" | "video";
+            task: "code" | "paper" | "call" | "video" | "card";
             /** @enum {string} */
             state: "open" | "waiting" | "done" | "expired" | "withdrawn" | "not_needed";
             /** @description What it is and of which place */
@@ -5587,6 +5613,8 @@ export interface components {
             said: string;
             /** @description Where the code was sent */
             to: string;
+            /** @description That a card is charged */
+            amount: string;
             /** @description How it ended; empty while it is open */
             ended: string;
             /**
@@ -5619,7 +5647,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             /** @enum {string} */
-            task: "code" | "paper" | "call" | "video";
+            task: "code" | "paper" | "call" | "video" | "card";
             /** Format: date-time */
             made_at: string;
             made_by: string;
@@ -6128,7 +6156,7 @@ export interface components {
             /** @description Private pages for the owner, the newest first */
             owner_links: components["schemas"]["OwnerLink"][];
             /** @description What the owner can be asked for now */
-            owner_tasks: ("code" | "paper" | "call" | "video")[];
+            owner_tasks: ("code" | "paper" | "call" | "video" | "card")[];
             owner_email: string;
             filming?: components["schemas"]["Filming"];
             /** @description What it was given otherwise, or not at all */
@@ -10364,6 +10392,8 @@ export interface operations {
                     despite?: boolean;
                     /** @description The attempt under way that is to end by it, as its guard names it */
                     instead?: string;
+                    /** @description Of a card payment: whose card it is, who has confirmed that it is charged */
+                    payer?: string;
                 };
             };
         };
@@ -10973,6 +11003,34 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    payAsOwner: {
+        parameters: {
+            query?: {
+                /** @description The language that the page is told in (ISO 639-1); the owner's where it is not said */
+                in?: components["parameters"]["inQuery"];
+            };
+            header?: never;
+            path: {
+                secret: components["parameters"]["secretPath"];
+                /** @description One of the things on the page */
+                thing: components["parameters"]["thingPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The page as it stands then */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     sayAsOwner: {
         parameters: {
             query?: {
@@ -11023,7 +11081,7 @@ export interface operations {
                         location: string;
                         directory: string;
                         /** @enum {string} */
-                        task: "code" | "paper" | "call" | "video";
+                        task: "code" | "paper" | "call" | "video" | "card";
                     }[];
                 };
             };
@@ -11064,7 +11122,7 @@ export interface operations {
             content: {
                 "application/json": {
                     /** @enum {string} */
-                    task: "code" | "paper" | "call" | "video";
+                    task: "code" | "paper" | "call" | "video" | "card";
                     /** @description Write to the owner */
                     mail: boolean;
                     /** @description Of a call: the attempt under way that it may end */

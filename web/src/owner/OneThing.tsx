@@ -3,6 +3,7 @@ import { FilmForm, Shots } from './FilmForm'
 import type { Doing, Page } from './labels'
 import { pathTo } from './labels'
 import { PaperForm } from './PaperForm'
+import { PayForm } from './PayForm'
 import { Times } from './Times'
 
 // OneThing is one thing to do, with why it is asked for where it is the first.
@@ -25,6 +26,8 @@ export function OneThing({ first, ...d }: Doing & { first: boolean }) {
       )}
       {t.digits > 0 ? (
         <CodeForm {...d} first={first} />
+      ) : t.task === 'card' ? (
+        <PayForm {...d} first={first} />
       ) : t.task === 'video' ? (
         <>
           {judged && <Judged {...d} />}

@@ -17,6 +17,7 @@ import { Guard } from './Guard'
 import { NextStep } from './NextStep'
 import { OwnerLinks } from './OwnerLinks'
 import { PaperCheck } from './PaperCheck'
+import { Pay } from './Pay'
 import { Preview } from './Preview'
 import { Roles } from './Roles'
 import { Seconds } from './Seconds'
@@ -92,6 +93,7 @@ export function ListingView() {
       )}
       <div className="two">
         <div>
+          {ways && params.has('pay') && <Pay listing={l} onDone={() => setParams({}, { replace: true })} />}
           {guarding && <Guard listing={l} method={guarding} onDone={() => setParams({}, { replace: true })} />}
           {tab === 'facts' && <FactTable listing={l} />}
           {tab === 'facts' && l.row.strand.verification !== 'verified' && <PaperCheck listing={l} />}
@@ -129,7 +131,9 @@ export function ListingView() {
             <Beside listing={l} />
             <Chase listing={l} />
             <Needs what="send">
-              {ways && !live && <Ways listing={l} onGuarded={(method) => setParams({ instead: method })} />}
+              {ways && !live && (
+                <Ways listing={l} onGuarded={(method) => setParams({ instead: method })} onPay={() => setParams({ pay: 'card' })} />
+              )}
               <Seconds listing={l} />
               <OwnerLinks listing={l} />
               {held && l.worked === 'connected' && <SendChanges listing={l} />}
@@ -138,7 +142,11 @@ export function ListingView() {
               {asked && l.speaks.roles.length > 0 && <Roles listing={l} />}
               {asked && ['public', 'publishing', 'withdrawn'].includes(l.row.strand.visibility) && <Withdraw listing={l} />}
             </Needs>
-            <Needs what="send">{ways && live && <Ways listing={l} onGuarded={(method) => setParams({ instead: method })} />}</Needs>
+            <Needs what="send">
+              {ways && live && (
+                <Ways listing={l} onGuarded={(method) => setParams({ instead: method })} onPay={() => setParams({ pay: 'card' })} />
+              )}
+            </Needs>
           </Needs>
         </aside>
       </div>

@@ -12,6 +12,7 @@ const tasks: Record<Task, string> = {
   paper: 'send a paper',
   call: 'choose a time for the call',
   video: 'film the place',
+  card: 'confirm a card payment',
 }
 
 // OwnerLinks makes private pages for the owner, and shows what became of them.

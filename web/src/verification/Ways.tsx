@@ -5,10 +5,10 @@ import { useListingVerb } from './verbs'
 
 // Ways lists how the listing can be verified, open ones first, and why the
 // others are shut.
-export function Ways({ listing: l, onGuarded }: { listing: Listing; onGuarded: (method: string) => void }) {
+export function Ways({ listing: l, onGuarded, onPay }: { listing: Listing; onGuarded: (method: string) => void; onPay: () => void }) {
   const verb = useListingVerb(l)
   const ask = (w: Listing['ways'][number], despite?: boolean) =>
-    w.guard ? onGuarded(w.method) : verb.mutate({ do: 'ask', method: w.method, despite })
+    w.charge ? onPay() : w.guard ? onGuarded(w.method) : verb.mutate({ do: 'ask', method: w.method, despite })
   const live = l.row.attempt?.under_way
   const ends = l.ways.some((w) => w.guard && !w.guard.keeps)
   const open = l.ways.filter((w) => w.open).length

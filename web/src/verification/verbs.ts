@@ -12,7 +12,7 @@ export type Asked =
   | { do: 'send'; facts?: string[] }
   | { do: 'appeal'; text: string; papers: string[] }
   | { do: 'claim' | 'duplicate'; ref: string }
-  | { do: 'ask'; method: string; despite?: boolean; instead?: string }
+  | { do: 'ask'; method: string; despite?: boolean; instead?: string; payer?: string }
   | { do: 'mend'; paper: string; fact: 'unit' | 'name' }
   | { do: 'seen' }
   | { do: 'arrived'; attempt: string }
@@ -46,7 +46,7 @@ export function useListingVerb(l: Listing) {
           return told(
             api.POST('/api/listings/{location}/{directory}/codes', {
               ...params,
-              body: { method: v.method, despite: v.despite, instead: v.instead },
+              body: { method: v.method, despite: v.despite, instead: v.instead, payer: v.payer },
             }),
           )
         case 'status':

@@ -185,6 +185,11 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 	if st.Control == verification.HeldByAnother {
 		out.Access = access(v, s.Desk.Now())
 	}
+	if text, code, err := s.Desk.Owners.Written(ctx, st); err != nil {
+		return out, err
+	} else if out.FromOwner != nil {
+		out.FromOwner.Letter, out.FromOwner.Code = unlessEmpty(text), unlessEmpty(code)
+	}
 	s.tellDoings(&out, v)
 	s.tellOrigins(&out, v)
 	out.History = historyOf(v)

@@ -1,6 +1,7 @@
 package outside
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"io"
@@ -9,6 +10,7 @@ import (
 	netmail "net/mail"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/emersion/go-smtp"
 	"github.com/jackc/pgx/v5"
@@ -28,7 +30,7 @@ func startMail(addr string, o *Outside) (*mailer, error) {
 		return nil, err
 	}
 	s := smtp.NewServer(smtp.BackendFunc(func(*smtp.Conn) (smtp.Session, error) { return &envelope{o: o}, nil }))
-	s.Domain, s.MaxMessageBytes, s.MaxRecipients = "post.example", 1<<20, 50
+	s.Domain, s.MaxMessageBytes, s.MaxRecipients = "post.example", 24<<20, 50
 	s.ReadTimeout, s.WriteTimeout = 10*time.Second, 10*time.Second
 	go func() { _ = s.Serve(l) }() // it ends with the listener
 	return &mailer{s, l.Addr().(*net.TCPAddr)}, nil
@@ -87,7 +89,11 @@ func (e *envelope) Reset()                                      { e.from, e.to =
 func (e *envelope) Logout() error                               { return nil }
 
 func (e *envelope) Data(r io.Reader) error {
-	m, err := netmail.ReadMessage(r)
+	whole, err := io.ReadAll(r)
+	if err != nil {
+		return err
+	}
+	m, err := netmail.ReadMessage(bytes.NewReader(whole))
 	if err != nil {
 		return &smtp.SMTPError{Code: 554, Message: "the message cannot be read"}
 	}
@@ -125,6 +131,11 @@ func (e *envelope) Data(r io.Reader) error {
 			a := arrival{"mail", strings.ToLower(to), sender, subject, strings.TrimSpace(strings.ReplaceAll(text, "\r\n", "\n"))}
 			if err := a.keep(ctx, tx, id, now); err != nil {
 				return err
+			}
+			if utf8.Valid(whole) && !bytes.ContainsRune(whole, 0) {
+				if _, err := tx.Exec(ctx, "update arrival set raw = $2 where id = $1", id, string(whole)); err != nil {
+					return err
+				}
 			}
 			for i := range directories {
 				if d := &directories[i]; d.staff != "" && d.staff == a.Place {

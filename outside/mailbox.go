@@ -28,7 +28,7 @@ func (o *Outside) mailbox(w http.ResponseWriter, r *http.Request) {
 	}
 	rows, err := o.pool.Query(
 		r.Context(),
-		"select number, id, at, sender, title, body from arrival where kind = 'mail' and place = $1 and number > $2 order by number limit $3",
+		"select number, id, at, sender, title, body, raw from arrival where kind = 'mail' and place = $1 and number > $2 order by number limit $3",
 		strings.ToLower(r.PathValue("address")),
 		after,
 		mostLetters,
@@ -41,11 +41,15 @@ func (o *Outside) mailbox(w http.ResponseWriter, r *http.Request) {
 	out := []letter{}
 	for rows.Next() {
 		var n int64
-		var id, sender, title, body string
+		var id, sender, title, body, raw string
 		var at time.Time
-		if err := rows.Scan(&n, &id, &at, &sender, &title, &body); err != nil {
+		if err := rows.Scan(&n, &id, &at, &sender, &title, &body, &raw); err != nil {
 			refuse(w, http.StatusInternalServerError, "fault", err.Error())
 			return
+		}
+		if raw != "" {
+			out = append(out, letter{n, raw})
+			continue
 		}
 		if sender == daemon {
 			out = append(out, letter{n, report(r.PathValue("address"), id, body, at)})

@@ -154,3 +154,6 @@ create table if not exists nowhere (
 -- The order in which things reached a place, for whoever reads a mailbox.
 alter table arrival add column if not exists number bigint generated always as identity;
 create index if not exists arrival_place on arrival (place, number);
+
+-- A message as it came, where it came by SMTP.
+alter table arrival add column if not exists raw text not null default '';

@@ -1,11 +1,13 @@
 package reach
 
 import (
+	"cmp"
 	"context"
 	"crypto/tls"
 	"crypto/x509"
 	"fmt"
 	"net"
+	"slices"
 	"sync"
 	"time"
 
@@ -38,11 +40,12 @@ type mailBox struct {
 	looked time.Time
 }
 
-// How often a mailbox is looked into, how many messages are read at once, and how much of each, in bytes.
+// How often a mailbox is looked into, how many messages are read at once, how much of each, and of all of them, in bytes.
 const (
 	boxLooked  = 30 * time.Second
 	mostRead   = 100
-	mostLetter = 1 << 20
+	mostLetter = 24 << 20
+	mostAtOnce = 48 << 20
 	imaps      = "993"
 )
 
@@ -119,6 +122,9 @@ func (b *mailBox) fetch(ctx context.Context, after int64) ([]Letter, error) {
 	if n == 0 {
 		return nil, nil
 	}
+	if these, err = b.fitting(c, these); err != nil {
+		return nil, err
+	}
 	body := &imap.FetchItemBodySection{Peek: true, Partial: &imap.SectionPartial{Size: mostLetter}}
 	messages, err := c.Fetch(these, &imap.FetchOptions{UID: true, BodySection: []*imap.FetchItemBodySection{body}}).Collect()
 	if err != nil {
@@ -129,4 +135,21 @@ func (b *mailBox) fetch(ctx context.Context, after int64) ([]Letter, error) {
 		out[i] = numbered(state<<32|int64(m.UID), string(m.FindBodySection(body)))
 	}
 	return out, c.Logout().Wait()
+}
+
+// fitting are the first of some messages that are read at once without taking too much; the others are read the next time.
+func (b *mailBox) fitting(c *imapclient.Client, these imap.UIDSet) (out imap.UIDSet, err error) {
+	sizes, err := c.Fetch(these, &imap.FetchOptions{UID: true, RFC822Size: true}).Collect()
+	if err != nil {
+		return nil, err
+	}
+	slices.SortFunc(sizes, func(x, y *imapclient.FetchMessageBuffer) int { return cmp.Compare(x.UID, y.UID) })
+	total := int64(0)
+	for i, m := range sizes {
+		if total += min(m.RFC822Size, mostLetter); i > 0 && total > mostAtOnce {
+			break
+		}
+		out.AddNum(m.UID)
+	}
+	return out, nil
 }

@@ -23,6 +23,7 @@ type Mail struct {
 	To      string
 	Subject string
 	Body    string
+	ReplyTo string // to whom answers go; empty: to whom it is from
 
 	Client, Location *uuid.UUID // whose matter it is; nil: nobody's alone
 }
@@ -75,8 +76,8 @@ func (r *Reach) send(ctx context.Context, m Mail) error {
 			return err
 		}
 	}
-	if from != m.From {
-		if err := msg.ReplyToFormat(m.As, m.From); err != nil {
+	if answers := cmp.Or(m.ReplyTo, m.From); answers != from {
+		if err := msg.ReplyToFormat(m.As, answers); err != nil {
 			return err
 		}
 	}

@@ -1,6 +1,7 @@
 package reach
 
 import (
+	"bytes"
 	"context"
 	"fmt"
 	"mime"
@@ -20,7 +21,25 @@ type Letter struct {
 	From    string // the address alone
 	Subject string
 	Body    string
+	Files   []Attached
 	Bounce  *Bounce // it says that a letter of ours came back; nil: it does not
+}
+
+// Attached is a file that came with a letter.
+type Attached struct {
+	Name string
+	Data []byte
+}
+
+// mostAttached are the files of one letter that are looked at.
+const mostAttached = 6
+
+// Answers is the address at which what people answer is read by Mailbox; empty where nothing is read.
+func (r *Reach) Answers() string {
+	if r.box == nil && r.outside == "" {
+		return ""
+	}
+	return r.account
 }
 
 // Mailbox reads what came for our account after a letter's number, oldest first. One that
@@ -81,6 +100,15 @@ func letter(message string) (l Letter) {
 				l.Body = strings.TrimSpace(strings.ReplaceAll(string(text), "\r\n", "\n"))
 				break
 			}
+		}
+	}
+	for _, f := range append(msg.GetAttachments(), msg.GetEmbeds()...) {
+		var data bytes.Buffer
+		if len(l.Files) == mostAttached {
+			break
+		}
+		if _, err := f.Writer(&data); err == nil && data.Len() > 0 {
+			l.Files = append(l.Files, Attached{Name: f.Name, Data: data.Bytes()})
 		}
 	}
 	return l

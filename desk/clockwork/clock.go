@@ -112,7 +112,7 @@ func (d *Desk) settle(ctx context.Context) error {
 		}
 		if now.Busy == 0 && !now.Due {
 			// What was answered is written about, and leads to more.
-			if read, err := d.Listings.ReadMail(ctx); err != nil || read == 0 {
+			if read, err := d.Listings.ReadMail(ctx, d.Owners.Wrote); err != nil || read == 0 {
 				return err
 			}
 		}

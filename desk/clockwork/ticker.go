@@ -56,7 +56,7 @@ func (d *Desk) tickUntil(ctx context.Context) {
 		if err := d.Boards.ReckonTasks(ctx, ledger.Scope{}); err != nil && ctx.Err() == nil {
 			d.log.Error("the tasks could not be reckoned", "error", err)
 		}
-		if _, err := d.Listings.ReadMail(ctx); err != nil && ctx.Err() == nil {
+		if _, err := d.Listings.ReadMail(ctx, d.Owners.Wrote); err != nil && ctx.Err() == nil {
 			d.log.Error("the mailbox could not be read", "error", err)
 		}
 		select {

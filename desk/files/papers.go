@@ -113,6 +113,9 @@ type Incoming struct {
 	data  []byte
 }
 
+// Kind is what an incoming paper is, as far as its words tell.
+func (in Incoming) Kind() string { return in.facts.Kind }
+
 // ReadPaper reads a file as a paper. The text of a PDF is kept, and its kind guessed from that.
 func (d *Desk) ReadPaper(ctx context.Context, name string, data []byte) (in Incoming, err error) {
 	read, err := readPaper(ctx, data)

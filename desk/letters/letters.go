@@ -61,6 +61,9 @@ func (d *Desk) Send(ctx context.Context, tx pgx.Tx, m reach.Mail) error {
 	return d.queue(ctx, tx, m, nil)
 }
 
+// Answers is the address at which what people answer to letters is read; empty where nothing is.
+func (d *Desk) Answers() string { return d.reach.Answers() }
+
 // SendSecret has a message sent in which a secret is told. The secret is put in when the message is sent: it waits
 // nowhere.
 func (d *Desk) SendSecret(ctx context.Context, tx pgx.Tx, m reach.Mail, s people.Secret) error {

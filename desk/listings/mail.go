@@ -19,9 +19,13 @@ import (
 	"uvent/store/db"
 )
 
-// ReadMail reads what directories have written to us, acts on it, and tells how many
+// OwnerMail takes what an owner has written, where it is an owner's; keep keeps the letter in a transaction, at a listing, and
+// tells whether it is new.
+type OwnerMail func(ctx context.Context, l reach.Letter, keep func(q *db.Queries, at ledger.Place) (fresh bool, err error)) (taken bool, err error)
+
+// ReadMail reads what directories and owners have written to us, acts on it, and tells how many
 // letters there were. A letter that two servers read at once is acted on by one.
-func (d *Desk) ReadMail(ctx context.Context) (read int, err error) {
+func (d *Desk) ReadMail(ctx context.Context, ofOwner OwnerMail) (read int, err error) {
 	for {
 		last, err := d.store.LastNotice(ctx)
 		if err != nil {
@@ -36,7 +40,7 @@ func (d *Desk) ReadMail(ctx context.Context) (read int, err error) {
 			return read, err
 		}
 		for _, l := range letters {
-			taken, err := d.take(ctx, l)
+			taken, err := d.take(ctx, l, ofOwner)
 			if err != nil || !taken {
 				return read, err
 			}
@@ -58,7 +62,7 @@ func (d *Desk) sender(from string) *rulebook.Rulebook {
 
 // take keeps a letter, finds the listing that it is about, and acts on it. False: it may be
 // about a listing that is just being made, and is read again once that is answered.
-func (d *Desk) take(ctx context.Context, l reach.Letter) (bool, error) {
+func (d *Desk) take(ctx context.Context, l reach.Letter, ofOwner OwnerMail) (bool, error) {
 	if l.Bounce != nil {
 		if _, err := d.letters.Bounce(ctx, *l.Bounce); err != nil {
 			return false, err
@@ -95,6 +99,17 @@ func (d *Desk) take(ctx context.Context, l reach.Letter) (bool, error) {
 			},
 		)
 		return err
+	}
+	if book == nil && l.Bounce == nil {
+		taken, err := ofOwner(ctx, l, func(q *db.Queries, at ledger.Place) (bool, error) {
+			directory, about = &at.Directory, &at.Location
+			err := keep(q)
+			return fresh, err
+		})
+		if err != nil || taken {
+			return true, err
+		}
+		directory, about = nil, nil
 	}
 	if about == nil {
 		return true, d.store.Tx(ctx, func(q *db.Queries, _ pgx.Tx) error { return keep(q) })

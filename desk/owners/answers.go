@@ -73,7 +73,15 @@ func (d *Desk) OwnerPaper(ctx context.Context, by Through, name string, data []b
 	if err != nil {
 		return err
 	}
-	return d.sent(ctx, t.link, in, func(l *ledger.Listing, sent files.Paper) verification.OwnerSent {
+	return d.ledger.Change(ctx, ownerActor, t.at(), func(l *ledger.Listing) error {
+		_, err := d.takePaper(ctx, l, t, in)
+		return err
+	})
+}
+
+// takePaper keeps a paper that an owner has sent, judges it and has it be noticed.
+func (d *Desk) takePaper(ctx context.Context, l *ledger.Listing, t thing, in files.Incoming) (verification.OwnerSent, error) {
+	return d.sent(ctx, l, t.link, in, func(sent files.Paper) verification.OwnerSent {
 		what := "a paper"
 		if title := paper.Title(sent.Kind); title != "" {
 			what = "the " + strings.ToLower(title)
@@ -133,20 +141,20 @@ func (d *Desk) OwnerSays(ctx context.Context, by Through, what string) error {
 
 // sent keeps what an owner has sent, has it be noticed, and ends the page where nothing speaks against it: else the owner may
 // send something better.
-func (d *Desk) sent(ctx context.Context, link OwnerLink, in files.Incoming, what func(l *ledger.Listing, sent files.Paper) verification.OwnerSent) error {
-	return d.ledger.Change(ctx, ownerActor, ledger.Place{Location: link.LocationID, Directory: link.DirectoryID}, func(l *ledger.Listing) error {
-		kept, err := d.files.Keep(ctx, l.Q, ownerActor, files.Owner{Client: l.Where.ClientID, Location: &link.LocationID}, in)
-		if err != nil {
-			return err
+func (d *Desk) sent(
+	ctx context.Context, l *ledger.Listing, link OwnerLink, in files.Incoming, what func(sent files.Paper) verification.OwnerSent,
+) (e verification.OwnerSent, err error) {
+	kept, err := d.files.Keep(ctx, l.Q, ownerActor, files.Owner{Client: l.Where.ClientID, Location: &link.LocationID}, in)
+	if err != nil {
+		return e, err
+	}
+	e = what(kept)
+	if e.Task = verification.OwnerTask(link.Kind); len(e.Doubts) == 0 {
+		if _, err := l.Q.FinishOwnerLink(ctx, db.FinishOwnerLinkParams{ID: link.ID, DoneAt: &l.Now}); err != nil {
+			return e, err
 		}
-		e := what(l, kept)
-		if e.Task = verification.OwnerTask(link.Kind); len(e.Doubts) == 0 {
-			if _, err := l.Q.FinishOwnerLink(ctx, db.FinishOwnerLinkParams{ID: link.ID, DoneAt: &l.Now}); err != nil {
-				return err
-			}
-		}
-		return l.Add(ctx, e)
-	})
+	}
+	return e, l.Add(ctx, e)
 }
 
 // reads lets one file at a time be read for a link, and tells how to end that.
@@ -176,12 +184,15 @@ func (d *Desk) OwnerVideo(ctx context.Context, by Through, name string, data []b
 	if err != nil {
 		return err
 	}
-	return d.sent(ctx, t.link, in, func(l *ledger.Listing, sent files.Paper) verification.OwnerSent {
-		e := verification.OwnerSent{Paper: sent.ID.String(), What: fmt.Sprintf("a video of %.0f seconds", sent.Film.Seconds)}
-		if m, ok := l.Book.Way(rulebook.Video); ok {
-			e.Doubts, e.Told = sent.Film.Doubts(m.Film, language.English), sent.Film.Doubts(m.Film, t.about.In)
-		}
-		return e
+	return d.ledger.Change(ctx, ownerActor, t.at(), func(l *ledger.Listing) error {
+		_, err := d.sent(ctx, l, t.link, in, func(sent files.Paper) verification.OwnerSent {
+			e := verification.OwnerSent{Paper: sent.ID.String(), What: fmt.Sprintf("a video of %.0f seconds", sent.Film.Seconds)}
+			if m, ok := l.Book.Way(rulebook.Video); ok {
+				e.Doubts, e.Told = sent.Film.Doubts(m.Film, language.English), sent.Film.Doubts(m.Film, t.about.In)
+			}
+			return e
+		})
+		return err
 	})
 }
 

@@ -110,13 +110,22 @@ func (d *Desk) mailOwner(ctx context.Context, q *db.Queries, tx pgx.Tx, owes owe
 	if err := q.AddOwnerToken(ctx, db.AddOwnerTokenParams{Hash: hash, LinkID: link.ID}); err != nil {
 		return err
 	}
-	subject, body := letter(owes, tell, again, d.ownerAddress(people.Here))
-	m := reach.Mail{ID: uuid.NewString(), From: link.MadeFrom, As: link.MadeBy, To: link.SentTo, Subject: subject, Body: body, Location: &link.LocationID}
+	subject, body := letter(owes, tell, again, d.ownerAddress(people.Here), d.letters.Answers() != "")
+	m := reach.Mail{
+		ID:       uuid.NewString(),
+		From:     link.MadeFrom,
+		As:       link.MadeBy,
+		To:       link.SentTo,
+		Subject:  subject,
+		Body:     body,
+		ReplyTo:  d.letters.Answers(),
+		Location: &link.LocationID,
+	}
 	return d.letters.SendSecret(ctx, tx, m, secretOf(link))
 }
 
 // letter is what an owner is written.
-func letter(owes owes, tell []thing, again bool, address string) (subject, body string) {
+func letter(owes owes, tell []thing, again bool, address string, read bool) (subject, body string) {
 	in, w := owes.in, tell[0].Words
 	hello := in.Say("hello.nobody")
 	if owes.first != "" {
@@ -131,6 +140,11 @@ func letter(owes owes, tell []thing, again bool, address string) (subject, body 
 		subject, first = in.Say("letter.reminder", "title", subject), in.Say("letter.still", "why", first)
 	}
 	says := []string{hello, first}
+	for _, t := range tell {
+		if t.Sent != nil && len(t.Sent.Told) > 0 {
+			says = append(says, in.Say("letter.minded", "thing", t.Heading, "told", strings.Join(t.Sent.Told, " "), "directory", t.Directory))
+		}
+	}
 	if len(tell) == 1 {
 		says = append(says, w.What+"\n"+w.How+"\n"+address, w.Until)
 	} else {
@@ -140,7 +154,11 @@ func letter(owes owes, tell []thing, again bool, address string) (subject, body 
 		}
 		says = append(says, in.Say("letter.more")+"\n"+address)
 	}
-	says = append(says, in.Say("letter.alone"), tell[0].link.MadeBy)
+	alone := in.Say("letter.alone")
+	if read {
+		alone += " " + in.Say("letter.reply")
+	}
+	says = append(says, alone, tell[0].link.MadeBy)
 	return subject, strings.Join(says, "\n\n") + "\n"
 }
 

@@ -67,6 +67,7 @@ type Rig struct {
 	Who   people.Person
 	Quiet *slog.Logger
 	Key   sealing.Key
+	Post  string // where the mail server of the outside listens
 }
 
 // Start makes a rig with some of the directories that ship, by their ids; Fernlook
@@ -104,6 +105,7 @@ func Alone(t testing.TB, directories ...string) *Rig {
 		Reach: reach.New(server.URL, Account).WithMail(reach.MailServer{Address: o.MailAddr()}),
 		Quiet: quiet,
 		Key:   sealing.New(),
+		Post:  o.MailAddr(),
 	}
 	r.Clock, err = r.Reach.Follow(ctx)
 	Must(t, err)

@@ -127,6 +127,17 @@ func (q *Queries) FinishOwnerLink(ctx context.Context, arg FinishOwnerLinkParams
 	return result.RowsAffected(), nil
 }
 
+const letterBody = `-- name: LetterBody :one
+select body from notice where id = $1
+`
+
+func (q *Queries) LetterBody(ctx context.Context, id string) (string, error) {
+	row := q.db.QueryRow(ctx, letterBody, id)
+	var body string
+	err := row.Scan(&body)
+	return body, err
+}
+
 const lockOwnerLink = `-- name: LockOwnerLink :one
 select id, kind, location_id, directory_id, attempt, sent_to, made_by, made_from, made_at, expires, opened_at, done_at, withdrawn_at, call_at, remind_at, instead, reminded, reminded_at from owner_link where id = $1 for update
 `
@@ -329,6 +340,38 @@ func (q *Queries) OwnersToWriteTo(ctx context.Context, now time.Time) ([]OwnersT
 			return nil, err
 		}
 		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const ownersWritingFrom = `-- name: OwnersWritingFrom :many
+select distinct o.client_id from owner_link l join location o on o.id = l.location_id
+where lower(l.sent_to) = lower($1::text) and l.sent_to <> '' and l.withdrawn_at is null and l.done_at is null
+  and l.expires > $2::timestamptz order by 1
+`
+
+type OwnersWritingFromParams struct {
+	Address string
+	Now     time.Time
+}
+
+// The clients whose owner was written to at an address about something that has not ended, and who writes from it.
+func (q *Queries) OwnersWritingFrom(ctx context.Context, arg OwnersWritingFromParams) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, ownersWritingFrom, arg.Address, arg.Now)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []uuid.UUID{}
+	for rows.Next() {
+		var client_id uuid.UUID
+		if err := rows.Scan(&client_id); err != nil {
+			return nil, err
+		}
+		items = append(items, client_id)
 	}
 	if err := rows.Err(); err != nil {
 		return nil, err

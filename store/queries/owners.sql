@@ -56,3 +56,12 @@ update owner_link set remind_at = sqlc.arg(now)::timestamptz where id = any(sqlc
 update owner_link l set attempt = 'asked' from (
     select id from owner_link where owner_link.call_at <= $1 and owner_link.attempt = '' and done_at is null and withdrawn_at is null limit 200 for update skip locked
 ) due where l.id = due.id returning l.id;
+
+-- name: OwnersWritingFrom :many
+-- The clients whose owner was written to at an address about something that has not ended, and who writes from it.
+select distinct o.client_id from owner_link l join location o on o.id = l.location_id
+where lower(l.sent_to) = lower(sqlc.arg(address)::text) and l.sent_to <> '' and l.withdrawn_at is null and l.done_at is null
+  and l.expires > sqlc.arg(now)::timestamptz order by 1;
+
+-- name: LetterBody :one
+select body from notice where id = $1;

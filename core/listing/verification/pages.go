@@ -40,8 +40,9 @@ type (
 	// OwnerSaid is what the owner says instead of doing it.
 	OwnerSaid struct {
 		passing
-		Task OwnerTask `json:"task"`
-		Says string    `json:"says"` // in words, for people
+		Task   OwnerTask `json:"task"`
+		Says   string    `json:"says"`             // in words, for people
+		Letter string    `json:"letter,omitempty"` // the id of the letter in which they wrote it
 	}
 	// OwnerSeen is that somebody has seen what the owner sent.
 	OwnerSeen struct{ passing }
@@ -113,6 +114,7 @@ type FromOwner struct {
 	Told   []string  `json:"told,omitempty"`   // the same, as the owner was told
 	Claims []string  `json:"claims,omitempty"` // what the owner may say to that, in their words
 	Says   string    `json:"says,omitempty"`   // what the owner has said instead of doing it
+	Letter string    `json:"letter,omitempty"` // the id of the letter in which they wrote it, which may tell a code
 	At     time.Time `json:"at"`
 }
 
@@ -121,7 +123,7 @@ func (e OwnerSent) happen(s *State, c circumstances) {
 }
 
 func (e OwnerSaid) happen(s *State, c circumstances) {
-	f := FromOwner{Task: e.Task, At: c.at, Says: e.Says}
+	f := FromOwner{Task: e.Task, At: c.at, Says: e.Says, Letter: e.Letter}
 	if was := s.FromOwner; was != nil && was.Task == e.Task { // what is said is said of what was sent
 		f.Paper, f.What, f.Doubts, f.Told, f.Claims = was.Paper, was.What, was.Doubts, was.Told, was.Claims
 	}

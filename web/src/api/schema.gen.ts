@@ -5642,6 +5642,10 @@ export interface components {
             claims?: string[];
             /** @description What they have said instead */
             says?: string;
+            /** @description The letter in which they wrote it, its new part */
+            letter?: string;
+            /** @description That it tells, for the attempt that is waited for */
+            code?: string;
         };
         OwnerLink: {
             /** Format: uuid */

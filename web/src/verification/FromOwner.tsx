@@ -1,6 +1,8 @@
-import type { Listing } from '../api/client'
+import { useQueryClient } from '@tanstack/react-query'
+import { api, told, type Listing } from '../api/client'
 import { useTimes } from '../app/clock'
-import { Do, Failed } from '../kit/verb'
+import { Needs } from '../app/Needs'
+import { Do, Failed, useVerb } from '../kit/verb'
 import { useListingVerb } from './verbs'
 
 // FromOwner is what the owner has sent and nobody has seen yet, and what speaks against it.
@@ -8,6 +10,17 @@ export function FromOwner({ listing: l }: { listing: Listing }) {
   const verb = useListingVerb(l)
   const at = useTimes(l.row.zone)
   const f = l.from_owner
+  const queries = useQueryClient()
+  const enter = useVerb({
+    does: (code: string) =>
+      told(
+        api.PUT('/api/listings/{location}/{directory}/codes/{attempt}', {
+          params: { path: { location: l.row.location, directory: l.row.directory, attempt: l.row.attempt?.id ?? '' } },
+          body: { code },
+        }),
+      ),
+    then: (after) => queries.setQueryData(['listing', l.row.location, l.row.directory], after),
+  })
   if (!f) return null
   return (
     <section className="sheet next">
@@ -28,8 +41,16 @@ export function FromOwner({ listing: l }: { listing: Listing }) {
         </ul>
       )}
       {f.doubts.length > 0 && !f.says && <p className="second">The owner was told so, and may send another on the same page.</p>}
-      <Failed error={verb.error} />
-      <p>
+      {f.letter && <blockquote className="letter">{f.letter}</blockquote>}
+      <Failed error={verb.error ?? enter.error} />
+      <p className="d-flex flex-wrap gap-2">
+        {f.code && l.row.attempt && (
+          <Needs what="send">
+            <Do verb={enter} of={f.code} running="Submitting">
+              Enter {f.code}
+            </Do>
+          </Needs>
+        )}
         <Do verb={verb} of={{ do: 'seen' }} running="Noting it" variant="outline-secondary">
           I have seen it
         </Do>

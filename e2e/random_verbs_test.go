@@ -172,6 +172,7 @@ var spared = map[string]string{
 	"SignInWithPasskey": "takes a device that signs",
 	"DropPasskey":       "there is none to be dropped",
 	"MoveClock":         "moves the clock of all stories; it is moved once they have ended",
+	"WithdrawMany":      "is WithdrawListing for each of several, and is not waited for",
 	"EscalateAccess":    "takes days; it is given once they have gone by",
 }
 

@@ -5,6 +5,9 @@ import (
 	"fmt"
 	"time"
 
+	openapi_types "github.com/oapi-codegen/runtime/types"
+
+	"uvent/core/fact/calendar"
 	"uvent/core/listing/cases"
 	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
@@ -61,6 +64,10 @@ func caution(c listings.Caution, b *rulebook.Rulebook) api.Caution {
 		}
 		if step.Meets.SetsOff != "" {
 			one.Meets = step.Meets.Meets()
+		}
+		if one.Chance = float32(step.Chance); step.Worst != "" {
+			worst := api.SetsOff(step.Worst)
+			one.Worst = &worst
 		}
 		if step.After != nil {
 			after := step.After.Settles()
@@ -277,8 +284,39 @@ func (s *Server) SortNotice(ctx context.Context, in api.SortNoticeRequestObject)
 // WithdrawListing takes a listing out of public view.
 func (s *Server) WithdrawListing(ctx context.Context, in api.WithdrawListingRequestObject) (api.WithdrawListingResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}
-	out, err := s.asked(ctx, at)(s.Desk.Listings.Withdraw(ctx, person(ctx).Actor(), at, in.Body.Why))
+	out, err := s.asked(ctx, at)(s.Desk.Listings.Withdraw(ctx, person(ctx).Actor(), at, in.Body.Why, dayOf(in.Body.Back)))
 	return api.WithdrawListing200JSONResponse(out), err
+}
+
+// dayOf is a date that may not be said.
+func dayOf(d *openapi_types.Date) *calendar.Date {
+	if d == nil {
+		return nil
+	}
+	return new(day(d))
+}
+
+// WithdrawMany takes listings of ours out of public view.
+func (s *Server) WithdrawMany(ctx context.Context, in api.WithdrawManyRequestObject) (api.WithdrawManyResponseObject, error) {
+	places := make([]ledger.Place, len(in.Body.Items))
+	for i, p := range in.Body.Items {
+		places[i] = ledger.Place{Location: p.Location, Directory: p.Directory}
+	}
+	asked, refused, err := s.Desk.Listings.WithdrawMany(ctx, person(ctx).Actor(), places, in.Body.Why, dayOf(in.Body.Back))
+	if err != nil {
+		return nil, err
+	}
+	out := api.WithdrawMany200JSONResponse{Asked: asked}
+	for _, p := range places {
+		if says, no := refused[p]; no {
+			out.Refused = append(out.Refused, struct {
+				Directory string             `json:"directory"`
+				Location  openapi_types.UUID `json:"location"`
+				Says      string             `json:"says"`
+			}{p.Directory, p.Location, says})
+		}
+	}
+	return out, nil
 }
 
 // BringListingBack has it show again.

@@ -185,10 +185,8 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 	if st.Control == verification.HeldByAnother {
 		out.Access = access(v, s.Desk.Now())
 	}
-	if text, code, err := s.Desk.Owners.Written(ctx, st); err != nil {
+	if err := s.tellBeside(ctx, &out, v); err != nil {
 		return out, err
-	} else if out.FromOwner != nil {
-		out.FromOwner.Letter, out.FromOwner.Code = unlessEmpty(text), unlessEmpty(code)
 	}
 	s.tellDoings(&out, v)
 	s.tellOrigins(&out, v)
@@ -208,6 +206,34 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 		out.Attempts = append(out.Attempts, view)
 	}
 	return out, nil
+}
+
+// tellBeside tells where else the location shows, when it shows again, and what its owner has written.
+func (s *Server) tellBeside(ctx context.Context, out *api.Listing, v boards.ListingView) error {
+	st := v.State
+	if st.BackOn != nil {
+		out.BackOn = new(dateOf(*st.BackOn))
+	}
+	elsewhere, err := s.Desk.Boards.ShownElsewhere(ctx, v.Place)
+	if err != nil {
+		return err
+	}
+	if len(elsewhere) > 0 {
+		shown := make([]struct {
+			Directory string `json:"directory"`
+			Name      string `json:"name"`
+		}, len(elsewhere))
+		for i, b := range elsewhere {
+			shown[i].Directory, shown[i].Name = b.ID, b.Name
+		}
+		out.ShownElsewhere = &shown
+	}
+	if text, code, err := s.Desk.Owners.Written(ctx, st); err != nil {
+		return err
+	} else if out.FromOwner != nil {
+		out.FromOwner.Letter, out.FromOwner.Code = unlessEmpty(text), unlessEmpty(code)
+	}
+	return nil
 }
 
 // tellDoings tells what is under way on a listing beside its verification.

@@ -31,7 +31,7 @@ var (
 	)
 	forSpecialists = strings.Fields(
 		`askOwner searchDirectory claimListing createListing askCode enterCode askStatus stopAsking startRound stopRound setCourse unsetCourse tellDirectory makeOwnerLink askOwners withdrawOwnerLink sendChanges reportDuplicate
-		askAccess escalateAccess say setRole suggest withdrawListing bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion addExtract dropRegion moveClock tryConnection sendLetterAgain putLetterAside`,
+		askAccess escalateAccess say setRole suggest withdrawListing withdrawMany bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion addExtract dropRegion moveClock tryConnection sendLetterAgain putLetterAside`,
 	)
 	// What is about all clients: refused to whoever works for some.
 	forAllClients = strings.Fields(

@@ -9,6 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"uvent/core/fact/calendar"
 	"uvent/core/listing/cases"
 	"uvent/core/listing/verification"
 	"uvent/demo/paint"
@@ -334,15 +335,15 @@ func TestOutOfPublicView(t *testing.T) {
 	r, ctx := rig.Start(t), t.Context()
 	who, rec := r.Who.Actor(), rig.Shop("Minnow Bay")
 	here := r.Add(t, rec)
-	_, err := r.Desk.Listings.Withdraw(ctx, who, here, "Not ready.")
+	_, err := r.Desk.Listings.Withdraw(ctx, who, here, "Not ready.", nil)
 	rig.Refused(t, err, problem.Conflict, "Claim or create the listing first.")
 	shown(t, r, here, rec.MainPhone())
-	_, err = r.Desk.Listings.Withdraw(ctx, who, here, " ")
+	_, err = r.Desk.Listings.Withdraw(ctx, who, here, " ", nil)
 	rig.Refused(t, err, problem.Invalid, "why: say why")
 	_, err = r.Desk.Listings.BringBack(ctx, who, here)
 	rig.Refused(t, err, problem.Conflict, "not taken out of public view")
 	if s := r.Answered(t, here)(
-		r.Desk.Listings.Withdraw(ctx, who, here, "The shop is rebuilt."),
+		r.Desk.Listings.Withdraw(ctx, who, here, "The shop is rebuilt.", nil),
 	); s.Visibility != verification.Withdrawn ||
 		s.Withdrawal != "The shop is rebuilt." {
 		t.Fatalf("%+v", s)
@@ -361,6 +362,50 @@ func TestOutOfPublicView(t *testing.T) {
 	r.Move(t, 2*24*time.Hour)
 	if s := r.State(t, here); s.Visibility != verification.Public || s.Withdrawal != "" {
 		t.Errorf("%+v", s)
+	}
+}
+
+// What is taken out of public view until a day, at many places at once, shows again by itself on that day; where that does not
+// come about, somebody is told.
+func TestOutOfPublicViewUntilADay(t *testing.T) {
+	r, ctx := rig.Start(t, "fernlook", "candourbox"), t.Context()
+	who := r.Who.Actor()
+	var places []ledger.Place
+	for i, town := range []string{"Minnow Bay", "Fennick"} {
+		rec := rig.Shop(town)
+		rec.Phones[0].E164 = fmt.Sprintf("+1360555014%d", i)
+		at := r.Add(t, rec)
+		shown(t, r, at, rec.MainPhone())
+		places = append(places, at)
+	}
+	hidden := r.Add(t, rig.Shop("Quillcote"))
+	r.Held(t, hidden)
+	today := calendar.DateIn(r.Desk.Now(), time.UTC)
+	_, _, err := r.Desk.Listings.WithdrawMany(ctx, who, places, "The street is closed.", &today)
+	rig.Refused(t, err, problem.Invalid, "back: the day on which it comes back lies before tomorrow")
+	back := today.Add(20)
+	asked, refused, err := r.Desk.Listings.WithdrawMany(ctx, who, append(places, hidden), "The street is closed.", &back)
+	if err != nil || asked != 2 || refused[hidden] != "It does not show; there is nothing to take out of view." {
+		t.Fatalf("%d, %v, %v", asked, refused, err)
+	}
+	for _, at := range places {
+		r.Eventually(t, func() bool {
+			s := r.State(t, at)
+			return s.Visibility == verification.Withdrawn && s.BackOn != nil && *s.BackOn == back
+		})
+	}
+	r.Move(t, 19*24*time.Hour)
+	for _, at := range places {
+		if s := r.State(t, at); s.Visibility != verification.Withdrawn {
+			t.Errorf("a day before: %+v", s)
+		}
+	}
+	r.Move(t, 4*24*time.Hour)
+	for _, at := range places {
+		r.Eventually(t, func() bool { return r.State(t, at).Visibility == verification.Public })
+		if s := r.State(t, at); s.BackOn != nil || s.Withdrawal != "" {
+			t.Errorf("%+v", s)
+		}
 	}
 }
 

@@ -162,6 +162,22 @@ type ListingView struct {
 	Papers     []files.Compared         // that the directory would take as a proof
 }
 
+// ShownElsewhere are the other directories on which a listing's location shows by what we do, and where we may take it out of
+// view.
+func (d *Desk) ShownElsewhere(ctx context.Context, at ledger.Place) (out []rulebook.Rulebook, err error) {
+	rows, err := d.store.Reading(ctx).ListingsOf(ctx, []uuid.UUID{at.Location})
+	for _, r := range rows {
+		shows := r.Visibility == string(verification.Public) || r.Visibility == string(verification.Publishing)
+		if book, err := d.shelf.Book(
+			r.DirectoryID,
+		); err == nil && shows && r.DirectoryID != at.Directory && r.Control == string(verification.Held) &&
+			!book.Worked.People() {
+			out = append(out, book)
+		}
+	}
+	return out, err
+}
+
 // toGive adds what a directory is still to be given, and what it could copy.
 func (d *Desk) toGive(ctx context.Context, v *ListingView, s *fit.Subject) (err error) {
 	if v.State.Control == verification.NoControl && v.NotFor == "" {

@@ -50,7 +50,7 @@ func TestReplay(t *testing.T) {
 		case 7:
 			l.Answered(ctx, who, at, "verified", "/x", "")
 		case 8:
-			l.Withdraw(ctx, who, at, "Not yet.")
+			l.Withdraw(ctx, who, at, "Not yet.", nil)
 		case 9:
 			l.Give(ctx, who, at, "/x", "")
 		}

@@ -38,7 +38,7 @@ func Weigh(b *rulebook.Rulebook, s risk.Subject, keys []string, st verification.
 	}
 	c.Risks = risk.Find(b, s)
 	c.Worst, c.Chance = risk.Expect(c.Risks)
-	c.Steps = risk.Order(b, keys, settling)
+	c.Steps = risk.Weighed(b, s, risk.Order(b, keys, settling))
 	return c
 }
 

@@ -41,6 +41,13 @@ func (w *dueWorker) Work(ctx context.Context, job *river.Job[DueJob]) error {
 		}
 		return err
 	}
+	if job.Args.What == verification.BringBack {
+		_, err := w.desk.BringBack(ctx, people.Uvent, at)
+		if errors.As(err, new(*problem.Problem)) {
+			return nil // somebody else did, or it is asked something else just now
+		}
+		return err
+	}
 	if ask, ok := map[verification.Due]func(context.Context, people.Actor, ledger.Place) error{
 		verification.AskDuplicate: w.desk.askDuplicates, verification.AskChange: w.desk.askChange, verification.AskAppeal: w.desk.askAppeal,
 	}[job.Args.What]; ok {

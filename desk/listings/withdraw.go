@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"uvent/core/fact/calendar"
 	"uvent/core/listing/course"
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
@@ -26,8 +27,9 @@ func (d *Desk) Tell(ctx context.Context, actor people.Actor, at ledger.Place) er
 	})
 }
 
-// Withdraw takes a listing of ours out of public view, and says why.
-func (d *Desk) Withdraw(ctx context.Context, actor people.Actor, at ledger.Place, why string) (call uuid.UUID, err error) {
+// Withdraw takes a listing of ours out of public view, and says why; back is the day on which it shows again by itself, nil where
+// somebody brings it back.
+func (d *Desk) Withdraw(ctx context.Context, actor people.Actor, at ledger.Place, why string, back *calendar.Date) (call uuid.UUID, err error) {
 	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		why = strings.TrimSpace(why)
 		if err := MayWork(l); err != nil {
@@ -39,7 +41,10 @@ func (d *Desk) Withdraw(ctx context.Context, actor people.Actor, at ledger.Place
 		case why == "":
 			return problem.Fields([]record.Problem{{Path: "why", Message: "say why, for whoever asks later"}})
 		}
-		call, err = d.Hide(ctx, l, why, "")
+		if today := calendar.DateIn(l.Now, l.Book.Calendar.Place().Zone); back != nil && back.Compare(today) <= 0 {
+			return problem.Fields([]record.Problem{{Path: "back", Message: "the day on which it comes back lies before tomorrow"}})
+		}
+		call, err = d.Hide(ctx, l, why, "", back)
 		return err
 	})
 	return call, err
@@ -62,8 +67,8 @@ func (d *Desk) BringBack(ctx context.Context, actor people.Actor, at ledger.Plac
 
 // Hide asks for a listing to be taken out of public view; for a state of its location, where
 // one is named.
-func (d *Desk) Hide(ctx context.Context, l *ledger.Listing, why string, state record.StateKind) (uuid.UUID, error) {
-	return d.ledger.Ask(ctx, l, verification.WithdrawAsked{Says: why}, view{l.State.Ref, why, string(state)})
+func (d *Desk) Hide(ctx context.Context, l *ledger.Listing, why string, state record.StateKind, back *calendar.Date) (uuid.UUID, error) {
+	return d.ledger.Ask(ctx, l, verification.WithdrawAsked{Says: why, Back: back}, view{l.State.Ref, why, string(state), back})
 }
 
 // Show asks for a listing to show again.
@@ -81,11 +86,13 @@ type view struct {
 	Ref  string `json:"ref"`
 	Text string `json:"text,omitempty"` // why it is to go out of view
 	To   string `json:"to,omitempty"`   // a state of the location
+
+	Back *calendar.Date `json:"back,omitempty"`
 }
 
 var hiding = request[view]{
 	put: func(ctx context.Context, d *Desk, to to, q view) (verification.What, error) {
-		return verification.WithdrawnThere{Says: q.Text, To: q.To}, d.reach.Withdraw(ctx, to.url, to.key, q.Ref, true)
+		return verification.WithdrawnThere{Says: q.Text, To: q.To, Back: q.Back}, d.reach.Withdraw(ctx, to.url, to.key, q.Ref, true)
 	},
 	no: noView,
 }

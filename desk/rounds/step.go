@@ -42,7 +42,7 @@ func (d *Desk) nextStep(ctx context.Context, l *ledger.Listing, final bool) (cal
 	case course.Mark:
 		return d.listings.Mark(ctx, l, step.To)
 	case course.Hide:
-		return d.listings.Hide(ctx, l, "The location is "+verification.StateWord(step.To)+".", step.To)
+		return d.listings.Hide(ctx, l, "The location is "+verification.StateWord(step.To)+".", step.To, nil)
 	case course.Show:
 		return d.listings.Show(ctx, l)
 	}

@@ -19,6 +19,7 @@ const (
 	AskChange    Due = "ask_change"      // how its review of changed facts stands
 	AskAccess    Due = "ask_access"      // how a request for access stands
 	AskAppeal    Due = "ask_appeal"      // how an appeal stands
+	BringBack    Due = "bring_back"      // what we took out of public view is to show again
 )
 
 // Deadline is a moment at which something falls due by the clock.
@@ -33,6 +34,9 @@ const (
 	publicEvery = 7
 	atNight     = 4 * 60 // minutes since midnight
 )
+
+// inTheMorning is when what was taken out of public view is brought back on its day, in minutes since midnight.
+const inTheMorning = 6 * 60
 
 // bounceAfter is when it is asked whether an email with a code came back.
 const bounceAfter = 5 * time.Minute
@@ -108,6 +112,9 @@ func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 	if s.Visibility == Public && s.LookedAt != nil && s.Page != "" {
 		zone := book.Calendar.Place().Zone
 		out = append(out, Deadline{Look, calendar.DateOf(s.LookedAt.In(zone)).Add(publicEvery).At(atNight, zone)})
+	}
+	if s.Visibility == Withdrawn && s.BackOn != nil && !s.BackTried {
+		out = append(out, Deadline{BringBack, s.BackOn.At(inTheMorning, book.Calendar.Place().Zone)})
 	}
 	if s.Visibility == Publishing {
 		from := s.PublicBy.From

@@ -121,6 +121,8 @@ type State struct {
 	Change      *Change           `json:"change,omitempty"`       // those of them that somebody there looks at
 	Withdrawal  string            `json:"withdrawal,omitempty"`   // why we took it out of public view
 	WithdrawnAt *time.Time        `json:"withdrawn_at,omitempty"` // when we did
+	BackOn      *calendar.Date    `json:"back_on,omitempty"`      // the day on which it is to show again
+	BackTried   bool              `json:"back_tried,omitempty"`   // it was asked for since
 	Marked      record.StateKind  `json:"marked,omitempty"`       // what it was told of the location's closing or moving; empty: nothing, so that it says open
 	Cases       []Case            `json:"cases,omitempty"`        // oldest first
 	Duplicates  []Duplicate       `json:"duplicates,omitempty"`   // other listings of the same business, that were reported

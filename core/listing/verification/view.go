@@ -1,6 +1,7 @@
 package verification
 
 import (
+	"uvent/core/fact/calendar"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
 )
@@ -12,19 +13,19 @@ type (
 	WithdrawAsked struct {
 		asking
 		still
-		Says string `json:"says,omitempty"` // why
+		Says string         `json:"says,omitempty"` // why
+		Back *calendar.Date `json:"back,omitempty"` // the day on which it is to show again; nil: nobody has said
 	}
 	// WithdrawnThere is that it is out of view.
 	WithdrawnThere struct {
 		answering
 		Says string `json:"says,omitempty"` // why
 		To   string `json:"to,omitempty"`   // the state of the location that it shows no more for
+
+		Back *calendar.Date `json:"back,omitempty"` // the day on which it is to show again
 	}
 	// BackAsked is that it is to show again.
-	BackAsked struct {
-		asking
-		still
-	}
+	BackAsked struct{ asking }
 	// BackThere is that it will.
 	BackThere struct {
 		answering
@@ -97,7 +98,12 @@ func (MarkRefused) Kind() Kind { return "mark_refused" }
 func (ToldThere) Kind() Kind { return "told_there" }
 
 // Tell says it in words.
-func (e WithdrawAsked) Tell(rulebook.Rulebook) string { return "Took it out of public view: " + e.Says }
+func (e WithdrawAsked) Tell(rulebook.Rulebook) string {
+	if e.Back != nil {
+		return "Took it out of public view until " + Day(*e.Back) + ": " + e.Says
+	}
+	return "Took it out of public view: " + e.Says
+}
 
 // Tell says it in words.
 func (WithdrawnThere) Tell(rulebook.Rulebook) string { return "It is out of public view." }
@@ -128,14 +134,16 @@ func (e ToldThere) Tell(rulebook.Rulebook) string {
 }
 
 func (e WithdrawnThere) happen(s *State, c circumstances) {
-	s.WithdrawnAt = &c.at
+	s.WithdrawnAt, s.BackOn, s.BackTried = &c.at, e.Back, false
 	s.Withdrawal, s.Visibility, s.Marked = e.Says, Withdrawn, record.StateKind(e.To)
 }
+
+func (BackAsked) happen(s *State, _ circumstances) { s.BackTried = true }
 
 func (BackThere) happen(s *State, c circumstances) {
 	if s.Visibility == Withdrawn { // it shows as soon as it did when it was new
 		w := c.book.Calendar.Place().Window(c.book.Publishing.Window, c.at)
-		s.Withdrawal, s.WithdrawnAt, s.Visibility, s.PublicBy, s.Marked = "", nil, Publishing, &w, ""
+		s.Withdrawal, s.WithdrawnAt, s.BackOn, s.Visibility, s.PublicBy, s.Marked = "", nil, nil, Publishing, &w, ""
 	}
 }
 

@@ -270,6 +270,16 @@ func withdrawn(l Listing, now time.Time) (Task, Rest) {
 	if l.State.WithdrawnAt != nil {
 		since = *l.State.WithdrawnAt
 	}
+	if on := l.State.BackOn; on != nil {
+		zone := l.Book.Calendar.Place().Zone
+		if next := on.At(9*60, zone); now.Before(next) {
+			return Task{Changes: &next}, OnPurpose
+		}
+		return Task{
+			Kind: OutOfView, Cause: "back " + on.String(), Group: Mine, Act: OpenIt, Title: l.Label + " on " + l.Book.Name + " should show again",
+			Says: troubleOr(l.State, fmt.Sprintf("It was to come back on %s, and has not. Bring it back, or say that it stays out.", verification.Day(*on))),
+		}, ""
+	}
 	times := int(now.Sub(since) / longOut)
 	next := since.Add(time.Duration(times+1) * longOut)
 	if times < 1 {

@@ -6,6 +6,7 @@ import (
 	"testing"
 	"time"
 
+	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
@@ -198,6 +199,38 @@ func TestWhatIsNextByHand(t *testing.T) {
 	}
 	if two := Together("X", []string{"A", "B"}, 1); two.Says != "A, B. Nothing is known of them yet." {
 		t.Errorf("%+v", two)
+	}
+}
+
+// What is to show again on a day rests until then; where it does not come back it is asked after that morning.
+func TestOutOfViewUntilADay(t *testing.T) {
+	book, err := rulebooks.Read("fernlook")
+	if err != nil {
+		t.Fatal(err)
+	}
+	back := calendar.DateIn(start, book.Calendar.Place().Zone).Add(60)
+	events := []verification.Event{
+		{At: start, What: verification.Created{Ref: "n", Page: "/p"}}, {At: start, What: verification.ReviewPassed{}}, {At: start, What: verification.SeenPublic{}},
+		{At: start, What: verification.WithdrawnThere{Says: "The street is closed.", Back: &back}},
+	}
+	l := Listing{Label: "Minnow Bay", Record: &record.Record{Kind: record.Premises}, Book: &book, State: verification.Derive(book, events)}
+	l.Record.Address.Country, l.Record.Address.Region = "US", "WA"
+	for days := range 60 {
+		if rest := Resting(l, start.AddDate(0, 0, days)); rest != OnPurpose {
+			t.Fatalf("after %d days it rests because %q", days, rest)
+		}
+	}
+	due := l.State.Deadlines(book)
+	if len(due) != 1 || due[0].Kind != verification.BringBack || calendar.DateIn(due[0].At, book.Calendar.Place().Zone) != back {
+		t.Errorf("due: %+v", due)
+	}
+	l.State = l.State.After(book, verification.Event{At: due[0].At, What: verification.BackAsked{}})
+	l.State = l.State.After(book, verification.Event{At: due[0].At, What: verification.ViewRefused{Says: "Not today."}})
+	if task, asks := For(l, due[0].At.Add(4*time.Hour)); !asks || task.Kind != OutOfView || task.Title != "Minnow Bay on Fernlook should show again" {
+		t.Errorf("%+v", task)
+	}
+	if due := l.State.Deadlines(book); len(due) != 0 {
+		t.Errorf("it is asked for again and again: %+v", due)
 	}
 }
 

@@ -11,6 +11,23 @@ type Step struct {
 	Facts []string       // keys
 	Meets rulebook.Edit  // what it sets off; none: it is taken at once
 	After *rulebook.Edit // what has to be settled first; nil: nothing, it can be sent today
+
+	Worst  rulebook.SetsOff // that the step may lead to by itself; empty: nothing is known that it may
+	Chance float64          // of that
+}
+
+// Weighed are steps, each with what it may lead to by itself, once those before it are settled. s is the subject as it stands,
+// with what is being looked at already.
+func Weighed(b *rulebook.Rulebook, s Subject, steps []Step) []Step {
+	out := slices.Clone(steps)
+	for i := range out {
+		one := s
+		if one.Changed = out[i].Facts; i > 0 {
+			one.Before = nil
+		}
+		out[i].Worst, out[i].Chance = Expect(Find(b, one))
+	}
+	return out
 }
 
 // Order splits a change so that each step is settled before the next: what is taken at

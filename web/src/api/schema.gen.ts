@@ -3251,6 +3251,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/withdrawals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take listings of ours out of public view, for one reason and until one day */
+        post: operations["withdrawMany"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/{location}/{directory}/withdrawal": {
         parameters: {
             query?: never;
@@ -5975,6 +5992,9 @@ export interface components {
             chance: number;
         };
         SendStep: {
+            worst?: components["schemas"]["SetsOff"];
+            /** @description That it leads to its worst by itself */
+            chance: number;
             keys: string[];
             titles: string[];
             /** @description What it sets off, in words; empty: it is taken at once */
@@ -6150,6 +6170,16 @@ export interface components {
             caution: components["schemas"]["Caution"];
             /** @description Why we took it out of public view */
             withdrawal?: string;
+            /**
+             * Format: date
+             * @description The day on which it shows again
+             */
+            back_on?: string;
+            /** @description The other directories on which the location shows */
+            shown_elsewhere?: {
+                directory: string;
+                name: string;
+            }[];
             /** @description What to write to a directory that is late; none where nothing is */
             chase?: string;
             /** @description Oldest first */
@@ -11749,6 +11779,48 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    withdrawMany: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    items: {
+                        /** Format: uuid */
+                        location: string;
+                        directory: string;
+                    }[];
+                    why: string;
+                    /** Format: date */
+                    back?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description What was asked for and what cannot be */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        asked: number;
+                        refused: {
+                            /** Format: uuid */
+                            location: string;
+                            directory: string;
+                            says: string;
+                        }[];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     withdrawListing: {
         parameters: {
             query?: never;
@@ -11763,6 +11835,11 @@ export interface operations {
             content: {
                 "application/json": {
                     why: string;
+                    /**
+                     * Format: date
+                     * @description The day on which it shows again by itself; none: somebody brings it back
+                     */
+                    back?: string;
                 };
             };
         };

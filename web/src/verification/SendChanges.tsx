@@ -61,6 +61,7 @@ export function SendChanges({ listing: l }: { listing: Listing }) {
                     <span>
                       <b>Today:</b> {s.titles.join(', ')}
                       {s.meets && <span className="second small d-block">{s.meets}</span>}
+                      {s.worst && s.chance > 0 && <span className="second small d-block">By itself: {likely(s.chance, s.worst)}.</span>}
                     </span>
                     <Button variant="outline-secondary" size="sm" className="text-nowrap" disabled={off} onClick={() => send(s.keys)}>
                       {verb.isPending ? 'Sending' : `Send ${s.keys.length}`}
@@ -70,6 +71,7 @@ export function SendChanges({ listing: l }: { listing: Listing }) {
                   <>
                     {s.after ? `Then, ${s.after}:` : 'Then:'} {s.titles.join(', ')}
                     {s.meets && <span className="second small d-block">{s.meets}</span>}
+                    {s.worst && s.chance > 0 && <span className="second small d-block">By itself: {likely(s.chance, s.worst)}.</span>}
                   </>
                 )}
               </li>

@@ -17,7 +17,6 @@ export type Asked =
   | { do: 'seen' }
   | { do: 'arrived'; attempt: string }
   | { do: 'copy'; from: string }
-  | { do: 'withdraw'; why: string }
   | { do: 'back' }
   | { do: 'say'; post: Schemas['Post'] }
   | { do: 'role'; account: string; role: string }
@@ -76,8 +75,6 @@ export function useListingVerb(l: Listing) {
           return told(api.POST('/api/listings/{location}/{directory}/copy', { ...params, body: { from: v.from } }))
         case 'appeal':
           return told(api.POST('/api/listings/{location}/{directory}/appeals', { ...params, body: { text: v.text, papers: v.papers } }))
-        case 'withdraw':
-          return told(api.PUT('/api/listings/{location}/{directory}/withdrawal', { ...params, body: { why: v.why } }))
         case 'back':
           return told(api.DELETE('/api/listings/{location}/{directory}/withdrawal', params))
         case 'say':

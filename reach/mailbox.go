@@ -36,7 +36,7 @@ const mostAttached = 6
 
 // Answers is the address at which what people answer is read by Mailbox; empty where nothing is read.
 func (r *Reach) Answers() string {
-	if r.box == nil && r.outside == "" {
+	if r.box == nil && r.outside == "" || !strings.Contains(r.account, "@") {
 		return ""
 	}
 	return r.account

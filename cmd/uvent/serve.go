@@ -104,7 +104,12 @@ func (o *serving) flags(c *cobra.Command) {
 	f.StringVar(&o.mailPassword, "smtp-password-file", "", "file whose first line is the password for that")
 	f.StringVar(&o.mailName, "smtp-name", "", "name with which the mail server is greeted; else this machine's")
 	f.StringVar(&o.mailFrom, "smtp-from", "", "address that letters come from, with answers going to whoever writes; else whoever writes sends")
-	f.StringVar(&o.box, "imap", "", "mail server whose INBOX is read, as host:port: what directories write, and letters that come back; over TLS alone")
+	f.StringVar(
+		&o.box,
+		"imap",
+		"",
+		"mail server whose INBOX is read, as host:port: what directories and owners write to the account, and letters that come back; over TLS alone",
+	)
 	f.StringVar(&o.boxUser, "imap-user", "", "who we are to it")
 	f.StringVar(&o.boxPassword, "imap-password-file", "", "file whose first line is the password for that")
 	f.BoolVarP(&o.verbose, "verbose", "v", false, "log more")

@@ -229,9 +229,12 @@ func made(tab *browser.Tab, names map[string]string, views []string) (err error)
 		if names["owner"], err = browser.Ask[string](
 			tab,
 			fmt.Sprintf(
-				`fetch('/api/listings/%s/fernlook/owner-links', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({task: 'code', mail:
-				false})}).then(r => r.json()).then(l => l.address)`,
-				names["Spokeshave Cycle Works/Minnow Bay"],
+				`(async () => {
+					const post = (path, body) => fetch('/api/' + path, {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify(body)})
+					await post('owner-asks', {items: [{location: %q, directory: 'waywren', task: 'paper'}, {location: %q, directory: 'murmurhall', task: 'paper'}]})
+					return (await (await post('listings/%s/fernlook/owner-links', {task: 'code', mail: true})).json()).address
+				})()`,
+				names["Spokeshave Cycle Works/Quillcote"], names["Spokeshave Cycle Works/Port Sable"], names["Spokeshave Cycle Works/Minnow Bay"],
 			),
 		); err != nil {
 			return err

@@ -121,9 +121,9 @@ func span(d time.Duration, in language.Language) string {
 
 // Heading names the task among those of other places: “Minnow Bay: the code on the card”.
 func (o Owner) Heading() string {
-	key := "place." + string(o.Task)
+	key := "thing." + string(o.Task)
 	if o.Attempt != nil && o.Attempt.Digits > 0 && o.Attempt.Method != rulebook.Postcard {
-		key = "place.code." + string(o.Attempt.Method)
+		key = "thing.code." + string(o.Attempt.Method)
 	}
 	return o.In.Say(key, "place", o.Record.Label)
 }

@@ -131,7 +131,9 @@ function Causes({ c }: { c: Case }) {
     <section className="sheet">
       <div className="sheet-head">
         <h2>{c.facts.closed_at ? 'What was thought of it' : 'Likely causes'}</h2>
-        <span className="second">as it was on its day, by our own history, the record and their words</span>
+        <span className="second">
+          {c.facts.closed_at ? 'as it was on its day' : 'as it was on its day, by our own history, the record and their words'}
+        </span>
       </div>
       {c.suspects.length === 0 && (
         <p>Nothing in the record, and nothing that was sent in the last 30 days, is a cause that {c.row.directory_name} is known for.</p>

@@ -6,8 +6,9 @@ import { counted } from '../app/View'
 
 const DAY = 86_400_000
 
-// What it takes to decide a date for a client, in minutes.
-const minutes = 1.5
+// minutesOfDates are what it takes to decide dates, client by client.
+export const minutesOfDates = (dates: Schemas['SpecialDate'][]) =>
+  dates.reduce((n, d) => n + 1.5 * new Set(d.places.filter((p) => !p.decided).map((p) => p.client_name)).size, 0)
 
 // useDueDates are the special dates of the next two weeks that somebody has to decide.
 export function useDueDates(dates: Schemas['SpecialDate'][] | undefined): Schemas['SpecialDate'][] {
@@ -40,7 +41,7 @@ export function DueDates({ dates, scope }: { dates: Schemas['SpecialDate'][]; sc
               <span className="soon">{when}.</span> Until then they show the usual hours.
             </span>
             <div className="bar" />
-            <span className="min">{Math.ceil(minutes * clients.length)}</span>
+            <span className="min">{Math.ceil(minutesOfDates([d]))}</span>
           </li>
         )
       })}

@@ -12,6 +12,7 @@ import { Opened } from './Opened'
 // Rows are what is done once, a line each, with a rule where the first hour ends.
 export function Rows({
   rows,
+  above,
   scope,
   filter,
   chosen,
@@ -21,6 +22,7 @@ export function Rows({
   children,
 }: {
   rows: Fold[]
+  above: { rows: number; minutes: number } // that stand above them
   scope: Scope
   filter: FoldFilter
   chosen: ReadonlySet<string>
@@ -33,7 +35,7 @@ export function Rows({
   const axis = listAxis(now)
   const all = rows.map((r) => r.id)
   const some = chosen.size > 0
-  const hour = filter.group === 'mine' ? firstHour(rows) : rows.length
+  const hour = filter.group === 'mine' ? firstHour(rows, above.minutes) : rows.length
   const left = rows.slice(hour)
   return (
     <>
@@ -61,7 +63,7 @@ export function Rows({
             {i === hour && (
               <li className="hour">
                 <b>
-                  The first hour ends here: {counted(hour, 'thing')}, {taking(minutesOf(rows.slice(0, hour)))}
+                  The first hour ends here: {counted(hour + above.rows, 'thing')}, {taking(minutesOf(rows.slice(0, hour)) + above.minutes)}
                 </b>
                 <span>
                   {left.length} more, {taking(minutesOf(left))}
@@ -85,9 +87,9 @@ export function Rows({
   )
 }
 
-// firstHour is how many rows fit the first hour; all, where there is not much more.
-function firstHour(rows: Fold[]): number {
-  let minutes = 0
+// firstHour is how many rows fit the first hour, of which some minutes are gone; all, where there is not much more.
+function firstHour(rows: Fold[], gone: number): number {
+  let minutes = gone
   const n = rows.findIndex((r) => (minutes += r.minutes) > 60)
   return n < 1 ? rows.length : n
 }

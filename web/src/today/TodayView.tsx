@@ -13,7 +13,7 @@ import { NoClients } from '../record/NoClients'
 import { minutesOf, taking } from './acts'
 import { ActBar } from './ActBar'
 import { mattersOf } from './chosen'
-import { DueDates, useDueDates } from './Dates'
+import { DueDates, minutesOfDates, useDueDates } from './Dates'
 import { Rest } from './Rest'
 import { Rows } from './Rows'
 
@@ -68,12 +68,15 @@ export function TodayView() {
     setChosen((was) => new Set(on ? [...was, ...ids] : [...was].filter((id) => !ids.includes(id))))
   const filtered = !!(filter.directory || filter.with || filter.search)
   const mine = filter.group === 'mine'
+  const above = mine && !filtered ? due : []
   return (
     <>
       <ViewHead
         title={title}
         says={`${counted(counts.mine + due.length, 'thing')} only you can move, ${counts.owner} with owners, ${counts.directory} with directories.${
-          mine && rows.length > 0 ? ` These ${counted(rows.length, 'row')} take ${taking(minutesOf(rows))}.` : ''
+          mine && rows.length > 0
+            ? ` These ${counted(rows.length + above.length, 'row')} take ${taking(minutesOf(rows) + minutesOfDates(above))}.`
+            : ''
         }`}
       >
         <Button variant="outline-secondary" className="no-print" onClick={() => window.print()}>
@@ -84,8 +87,17 @@ export function TodayView() {
       {!scope.location && mine && <Undelivered client={scope.client} />}
       {folds.error && <Pending error={folds.error} />}
       {rows.length > 0 ? (
-        <Rows rows={rows} scope={scope} filter={filter} chosen={chosen} open={open} onChoose={choose} onOpen={setOpen}>
-          {mine && !filtered && <DueDates dates={due} scope={scope} />}
+        <Rows
+          rows={rows}
+          above={{ rows: above.length, minutes: minutesOfDates(above) }}
+          scope={scope}
+          filter={filter}
+          chosen={chosen}
+          open={open}
+          onChoose={choose}
+          onOpen={setOpen}
+        >
+          <DueDates dates={above} scope={scope} />
         </Rows>
       ) : mine && !filtered && due.length > 0 ? (
         <ul className="rows matters">

@@ -21,6 +21,7 @@ type Letter struct {
 	From    string // the address alone
 	Subject string
 	Body    string
+	Auto    bool // a program wrote it: somebody is away (RFC 3834)
 	Files   []Attached
 	Bounce  *Bounce // it says that a letter of ours came back; nil: it does not
 }
@@ -90,6 +91,9 @@ func letter(message string) (l Letter) {
 		if l.Subject, err = (&mime.WordDecoder{}).DecodeHeader(s[0]); err != nil {
 			l.Subject = s[0]
 		}
+	}
+	if a := msg.GetGenHeader("Auto-Submitted"); len(a) > 0 && !strings.EqualFold(strings.TrimSpace(a[0]), "no") {
+		l.Auto = true
 	}
 	if d := msg.GetGenHeader(mail.HeaderDate); len(d) > 0 {
 		l.At, _ = time.Parse(time.RFC1123Z, d[0])

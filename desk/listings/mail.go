@@ -100,7 +100,7 @@ func (d *Desk) take(ctx context.Context, l reach.Letter, ofOwner OwnerMail) (boo
 		)
 		return err
 	}
-	if book == nil && l.Bounce == nil {
+	if book == nil && l.Bounce == nil && !l.Auto {
 		taken, err := ofOwner(ctx, l, func(q *db.Queries, at ledger.Place) (bool, error) {
 			directory, about = &at.Directory, &at.Location
 			err := keep(q)

@@ -74,19 +74,19 @@ func (d *Desk) OwnerPaper(ctx context.Context, by Through, name string, data []b
 		return err
 	}
 	return d.ledger.Change(ctx, ownerActor, t.at(), func(l *ledger.Listing) error {
-		_, err := d.takePaper(ctx, l, t, in)
+		_, err := d.takePaper(ctx, l, t, in, "")
 		return err
 	})
 }
 
-// takePaper keeps a paper that an owner has sent, judges it and has it be noticed.
-func (d *Desk) takePaper(ctx context.Context, l *ledger.Listing, t thing, in files.Incoming) (verification.OwnerSent, error) {
+// takePaper keeps a paper that an owner has sent, judges it and has it be noticed; way is how it came, where that is not by their page.
+func (d *Desk) takePaper(ctx context.Context, l *ledger.Listing, t thing, in files.Incoming, way string) (verification.OwnerSent, error) {
 	return d.sent(ctx, l, t.link, in, func(sent files.Paper) verification.OwnerSent {
 		what := "a paper"
 		if title := paper.Title(sent.Kind); title != "" {
 			what = "the " + strings.ToLower(title)
 		}
-		e := verification.OwnerSent{Paper: sent.ID.String(), What: what}
+		e := verification.OwnerSent{Paper: sent.ID.String(), What: what + way}
 		e.Doubts, e.Told, e.Claims = minded(l, sent, t.about.In)
 		return e
 	})

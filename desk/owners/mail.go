@@ -96,7 +96,7 @@ func (d *Desk) wrotePaper(ctx context.Context, t thing, in files.Incoming, keep 
 		if fresh, err := keep(l.Q, t.at()); err != nil || !fresh {
 			return err
 		}
-		e, err := d.takePaper(ctx, l, t, in)
+		e, err := d.takePaper(ctx, l, t, in, " by mail")
 		if err != nil || len(e.Doubts) == 0 {
 			return err
 		}

@@ -17,6 +17,9 @@ import (
 	"uvent/e2e/rig"
 )
 
+// away is what a program writes for somebody.
+const away = "I am away until Monday."
+
 // writes has somebody write to the account's mailbox, with a file or without.
 func writes(t *testing.T, r *rig.Rig, from, text, name string, file []byte) {
 	t.Helper()
@@ -24,6 +27,9 @@ func writes(t *testing.T, r *rig.Rig, from, text, name string, file []byte) {
 	rig.Must(t, msg.From(from))
 	rig.Must(t, msg.To(rig.Account))
 	msg.SetMessageID()
+	if text == away {
+		msg.SetGenHeader("Auto-Submitted", "auto-replied")
+	}
 	msg.Subject("Re: what you asked for")
 	msg.SetBodyString(mail.TypeTextPlain, text)
 	if file != nil {
@@ -116,12 +122,17 @@ func TestAnAnswerByMail(t *testing.T) {
 			t.Errorf("%+v", one)
 		}
 	}
-	sent(t, r, "The owner has sent the utility bill for Minnow Bay on Waywren", "Nothing that we can read speaks against it.")
+	sent(t, r, "The owner has sent the utility bill by mail for Minnow Bay on Waywren", "Nothing that we can read speaks against it.")
 
+	rig.Must(t, r.Desk.Listings.SeeFromOwner(ctx, r.Who.Actor(), at))
+	writes(t, r, "dov@spokeshave.example", away, "", nil)
 	writes(t, r, "somebody@else.example", "482913", "bill.pdf", letter("18 Tern Street"))
 	r.Eventually(t, func() bool {
 		var kept int
 		err := r.Store.Pool.QueryRow(ctx, "select count(*) from notice where sender = 'somebody@else.example' and location_id is null").Scan(&kept)
 		return err == nil && kept == 1
 	})
+	if f := r.State(t, at).FromOwner; f != nil {
+		t.Errorf("what a program wrote is taken for the owner's word: %+v", f)
+	}
 }

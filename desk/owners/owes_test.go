@@ -125,3 +125,27 @@ func TestRemindersGrowAndEnd(t *testing.T) {
 		t.Errorf("%q: %s", mails[0].Title, mails[0].Body)
 	}
 }
+
+// What is asked for at a directory that is no more, or ended long ago, is not written about, and keeps nothing else waiting.
+func TestWhatNobodyIsRemindedOf(t *testing.T) {
+	r, ctx := rig.Start(t, "waywren"), t.Context()
+	at := ownedShop(t, r, "waywren", rig.Shop("Minnow Bay"))
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at, owners.LinkFor{Task: verification.SendPaper, Mail: true})
+	rig.Must(t, err)
+	mailsTo(t, r, "dov@spokeshave.example", 1)
+	for _, spoil := range []string{
+		"update owner_link set directory_id = 'gone', remind_at = $2 where id = $1",
+		"update owner_link set directory_id = 'waywren', expires = $2::timestamptz - interval '40 days', remind_at = $2 where id = $1",
+	} {
+		_, err := r.Store.Pool.Exec(ctx, spoil, made.ID, r.Desk.Now())
+		rig.Must(t, err)
+		r.Eventually(t, func() bool {
+			var due int
+			err := r.Store.Pool.QueryRow(ctx, "select count(*) from owner_link where remind_at is not null").Scan(&due)
+			return err == nil && due == 0
+		})
+	}
+	if n := len(mailsTo(t, r, "dov@spokeshave.example", 1)); n != 1 {
+		t.Errorf("%d letters", n)
+	}
+}

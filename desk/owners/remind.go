@@ -35,6 +35,9 @@ func (d *Desk) RemindOwners(ctx context.Context, q *db.Queries, tx pgx.Tx) error
 			if err := d.write(ctx, q, tx, owner.ClientID, owner.SentTo, now); err != nil {
 				return err
 			}
+			if err := q.ForgetReminders(ctx, db.ForgetRemindersParams{ClientID: owner.ClientID, SentTo: owner.SentTo, Now: now}); err != nil {
+				return err
+			}
 		}
 	}
 	calls, err := q.TakeDueCalls(ctx, &now)
@@ -61,9 +64,12 @@ func (d *Desk) write(ctx context.Context, q *db.Queries, tx pgx.Tx, client uuid.
 			due = due || is && open
 			first = first && l.Reminded == 0
 			next := db.SetReminderParams{ID: l.ID, Reminded: l.Reminded, RemindedAt: l.RemindedAt}
-			if open {
+			switch {
+			case open:
 				next.Reminded, next.RemindedAt = l.Reminded+1, &now
 				next.RemindAt = t.nextLetter(now)
+			case t.State == LinkWaiting && l.CallAt != nil: // a call that is missed is written about
+				next.RemindAt = new(maxTime(now, *l.CallAt).Add(afterCall))
 			}
 			if err := q.SetReminder(ctx, next); err != nil {
 				return err
@@ -77,6 +83,16 @@ func (d *Desk) write(ctx context.Context, q *db.Queries, tx pgx.Tx, client uuid.
 		return nil
 	}
 	return d.mailOwner(ctx, q, tx, owes, tell, !first)
+}
+
+// afterCall is how long after a call was to come its owner is written to, where nobody typed its code.
+const afterCall = 2 * time.Hour
+
+func maxTime(a, b time.Time) time.Time {
+	if a.After(b) {
+		return a
+	}
+	return b
 }
 
 // nextLetter is when a thing is written about again: after a pause, not before a card is due, and not when the page is shut.

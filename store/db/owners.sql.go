@@ -127,6 +127,23 @@ func (q *Queries) FinishOwnerLink(ctx context.Context, arg FinishOwnerLinkParams
 	return result.RowsAffected(), nil
 }
 
+const forgetReminders = `-- name: ForgetReminders :exec
+update owner_link l set remind_at = null from location o
+where o.id = l.location_id and o.client_id = $1 and lower(l.sent_to) = $2::text and l.remind_at <= $3::timestamptz
+`
+
+type ForgetRemindersParams struct {
+	ClientID uuid.UUID
+	SentTo   string
+	Now      time.Time
+}
+
+// Nothing is written any more about what an owner is not asked for any longer: it ended long ago, or its directory is no more.
+func (q *Queries) ForgetReminders(ctx context.Context, arg ForgetRemindersParams) error {
+	_, err := q.db.Exec(ctx, forgetReminders, arg.ClientID, arg.SentTo, arg.Now)
+	return err
+}
+
 const letterBody = `-- name: LetterBody :one
 select body from notice where id = $1
 `

@@ -65,3 +65,8 @@ where lower(l.sent_to) = lower(sqlc.arg(address)::text) and l.sent_to <> '' and 
 
 -- name: LetterBody :one
 select body from notice where id = $1;
+
+-- name: ForgetReminders :exec
+-- Nothing is written any more about what an owner is not asked for any longer: it ended long ago, or its directory is no more.
+update owner_link l set remind_at = null from location o
+where o.id = l.location_id and o.client_id = sqlc.arg(client_id) and lower(l.sent_to) = sqlc.arg(sent_to)::text and l.remind_at <= sqlc.arg(now)::timestamptz;

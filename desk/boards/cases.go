@@ -234,11 +234,7 @@ func (d *Desk) evidence(ctx context.Context, l ListingView, c verification.Case,
 		}
 	}
 	v.Hearing = cases.ChanceOf(l.Book, c.Cause, beside, past)
-	if n := len(c.Appeals); n > 0 {
-		v.Learnt = cases.Learnt(c, l.Book, cases.ChanceOf(l.Book, c.Cause, c.Appeals[n-1].Kinds, past))
-	} else {
-		v.Learnt = cases.Learnt(c, l.Book, v.Hearing)
-	}
+	v.Learnt = cases.Learnt(c, l.Book, past)
 	return nil
 }
 

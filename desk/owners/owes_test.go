@@ -149,3 +149,34 @@ func TestWhatNobodyIsRemindedOf(t *testing.T) {
 		t.Errorf("%d letters", n)
 	}
 }
+
+// A first letter that waits a moment for others is not lost where something else falls due meanwhile that has nothing to be told.
+func TestAFirstLetterIsNotLost(t *testing.T) {
+	r, ctx := rig.Start(t, "waywren"), t.Context()
+	at := shops(t, r, "", map[string]string{"Minnow Bay": "waywren", "Quillcote": "waywren"})
+	done, err := r.Desk.Owners.MakeLink(ctx, r.Who, at["Minnow Bay"], owners.LinkFor{Task: verification.SendPaper, Mail: true})
+	rig.Must(t, err)
+	mailsTo(t, r, "dov@spokeshave.example", 1)
+	made, err := r.Desk.Owners.MakeLink(ctx, r.Who, at["Quillcote"], owners.LinkFor{Task: verification.SendPaper})
+	rig.Must(t, err)
+	// One is over and falls due; the other was asked for with more to come.
+	tx, err := r.Store.Pool.Begin(ctx)
+	rig.Must(t, err)
+	_, err = tx.Exec(ctx, "update owner_link set done_at = $2, remind_at = $2 where id = $1", done.ID, r.Desk.Now())
+	rig.Must(t, err)
+	_, err = tx.Exec(ctx, "update owner_link set sent_to = 'dov@spokeshave.example', remind_at = $2 where id = $1", made.ID, r.Desk.Now().Add(time.Minute))
+	rig.Must(t, err)
+	rig.Must(t, tx.Commit(ctx))
+	due := func(id any) (n int) {
+		rig.Must(t, r.Store.Pool.QueryRow(ctx, "select count(*) from owner_link where id = $1 and reminded = 0 and remind_at is not null or id = $1 and done_at is not null and remind_at is not null", id).Scan(&n))
+		return n
+	}
+	r.Eventually(t, func() bool { return due(done.ID) == 0 })
+	if due(made.ID) != 1 || len(mailsTo(t, r, "dov@spokeshave.example", 1)) != 1 {
+		t.Fatal("the other is taken for told, or told alone")
+	}
+	r.Move(t, 2*time.Minute)
+	if mails := mailsTo(t, r, "dov@spokeshave.example", 2); len(mails) != 2 || !strings.Contains(mails[0].Body, "One of these will do") {
+		t.Errorf("%d letters", len(mails))
+	}
+}

@@ -3,6 +3,7 @@ package owners
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -55,34 +56,46 @@ func (d *Desk) write(ctx context.Context, q *db.Queries, tx pgx.Tx, client uuid.
 	if err != nil {
 		return err
 	}
-	tell, due, first := owes.things[:0:0], false, true
+	writes := slices.ContainsFunc(owes.things, func(t thing) bool { return t.due(now) && t.toTell() })
+	tell, first := owes.things[:0:0], true
 	for _, t := range owes.things {
-		l := t.link
-		open := t.State == LinkOpen || t.State == LinkWaiting && l.Reminded == 0
-		is := l.RemindAt != nil && !l.RemindAt.After(now)
-		if is || open && l.Reminded == 0 && l.RemindAt != nil {
-			due = due || is && open
-			first = first && l.Reminded == 0
-			next := db.SetReminderParams{ID: l.ID, Reminded: l.Reminded, RemindedAt: l.RemindedAt}
-			switch {
-			case open:
-				next.Reminded, next.RemindedAt = l.Reminded+1, &now
-				next.RemindAt = t.nextLetter(now)
-			case t.State == LinkWaiting && l.CallAt != nil: // a call that is missed is written about
-				next.RemindAt = new(maxTime(now, *l.CallAt).Add(afterCall))
-			}
-			if err := q.SetReminder(ctx, next); err != nil {
+		fresh := t.toTell() && t.link.Reminded == 0 && t.link.RemindAt != nil // which waits a moment for others, and goes with this letter
+		if t.due(now) || writes && fresh {
+			first = first && t.link.Reminded == 0
+			if err := q.SetReminder(ctx, t.told(now)); err != nil {
 				return err
 			}
 		}
-		if open && (is || l.Reminded == 0 || t.comes(now)) {
+		if t.toTell() && (t.due(now) || t.link.Reminded == 0 || t.comes(now)) {
 			tell = append(tell, t)
 		}
 	}
-	if !due {
+	if !writes {
 		return nil
 	}
 	return d.mailOwner(ctx, q, tx, owes, tell, !first)
+}
+
+// due reports whether a thing is to be written about by now.
+func (t thing) due(now time.Time) bool { return t.link.RemindAt != nil && !t.link.RemindAt.After(now) }
+
+// toTell reports whether there is something to be told of a thing: it is open, or its owner does not know yet when they are called.
+func (t thing) toTell() bool {
+	return t.State == LinkOpen || t.State == LinkWaiting && t.link.Reminded == 0
+}
+
+// told is when a thing is written about again, after it was written about or is not to be told any more.
+func (t thing) told(now time.Time) db.SetReminderParams {
+	l := t.link
+	out := db.SetReminderParams{ID: l.ID, Reminded: l.Reminded, RemindedAt: l.RemindedAt}
+	switch {
+	case t.toTell():
+		out.Reminded, out.RemindedAt = l.Reminded+1, &now
+		out.RemindAt = t.nextLetter(now)
+	case t.State == LinkWaiting && l.CallAt != nil: // a call that is missed is written about
+		out.RemindAt = new(maxTime(now, *l.CallAt).Add(afterCall))
+	}
+	return out
 }
 
 // afterCall is how long after a call was to come its owner is written to, where nobody typed its code.

@@ -10,8 +10,8 @@ import (
 )
 
 // Learnt is what a case that has ended has taught, in sentences: how it ended, how many of our hearings were like it, and what is
-// thought of such a one by now. now is the chance of an appeal like its last.
-func Learnt(c verification.Case, b *rulebook.Rulebook, now Hearing) (out []string) {
+// thought of such a one by now.
+func Learnt(c verification.Case, b *rulebook.Rulebook, past []Heard) (out []string) {
 	if c.Open() {
 		return nil
 	}
@@ -39,6 +39,7 @@ func Learnt(c verification.Case, b *rulebook.Rulebook, now Hearing) (out []strin
 	if c.Cause != "" {
 		cause = "where the cause is " + strings.ToLower(rulebook.CauseTitle(c.Cause))
 	}
+	now := ChanceOf(b, c.Cause, c.Appeals[len(c.Appeals)-1].Kinds, past)
 	return append(
 		out,
 		fmt.Sprintf(

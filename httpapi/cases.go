@@ -306,14 +306,10 @@ func (s *Server) WithdrawMany(ctx context.Context, in api.WithdrawManyRequestObj
 	if err != nil {
 		return nil, err
 	}
-	out := api.WithdrawMany200JSONResponse{Asked: asked}
+	out := api.WithdrawMany200JSONResponse{Asked: asked, Refused: []api.RefusedOfMany{}}
 	for _, p := range places {
 		if says, no := refused[p]; no {
-			out.Refused = append(out.Refused, struct {
-				Directory string             `json:"directory"`
-				Location  openapi_types.UUID `json:"location"`
-				Says      string             `json:"says"`
-			}{p.Directory, p.Location, says})
+			out.Refused = append(out.Refused, api.RefusedOfMany{Location: p.Location, Directory: p.Directory, Says: says})
 		}
 	}
 	return out, nil

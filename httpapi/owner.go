@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	openapi_types "github.com/oapi-codegen/runtime/types"
 	"golang.org/x/time/rate"
 
 	"uvent/core/fact/language"
@@ -180,15 +179,10 @@ func (s *Server) AskOwners(ctx context.Context, in api.AskOwnersRequestObject) (
 	if err != nil {
 		return nil, err
 	}
-	out := api.AskOwners200JSONResponse{Asked: asked}
+	out := api.AskOwners200JSONResponse{Asked: asked, Refused: []api.RefusedOfMany{}}
 	for _, a := range items {
 		if says, no := refused[a]; no {
-			out.Refused = append(out.Refused, struct {
-				Directory string             `json:"directory"`
-				Location  openapi_types.UUID `json:"location"`
-				Says      string             `json:"says"`
-				Task      string             `json:"task"`
-			}{a.Directory, a.Location, says, string(a.Task)})
+			out.Refused = append(out.Refused, api.RefusedOfMany{Location: a.Location, Directory: a.Directory, Task: new(string(a.Task)), Says: says})
 		}
 	}
 	return out, nil

@@ -91,7 +91,17 @@ func TestACaseThatIsWon(t *testing.T) {
 	rig.Must(t, err)
 	v, err = r.Desk.Boards.Case(ctx, here, "1")
 	rig.Must(t, err)
-	if !strings.Contains(v.Draft, "the utility bill, which shows") {
+	// One that agrees with the record and bears on another cause is not proposed.
+	_, err = r.Desk.Files.AddPaper(ctx, who, scope, "registration.pdf", paint.Letter("Certificate of registration", rec.Name, rec.Address.Street))
+	rig.Must(t, err)
+	v, err = r.Desk.Boards.Case(ctx, here, "1")
+	rig.Must(t, err)
+	for _, p := range v.Papers {
+		if p.Proposed != (p.Kind == "utility_bill") || p.Proposed != (p.Adds > 0) {
+			t.Errorf("%s is proposed: %v, and adds %g", p.Kind, p.Proposed, p.Adds)
+		}
+	}
+	if len(v.Papers) != 2 || strings.Contains(v.Draft, "registration") || !strings.Contains(v.Draft, "the utility bill, which shows") {
 		t.Errorf("the draft says %q", v.Draft)
 	}
 	s = r.Answered(t, here)(r.Desk.Listings.Appeal(ctx, who, here, v.Draft, []uuid.UUID{bill.ID}))

@@ -5585,6 +5585,21 @@ export interface components {
             how: string;
             until: string;
         };
+        /** @description What was asked for at many listings */
+        AskedOfMany: {
+            asked: number;
+            /** @description What cannot be */
+            refused: components["schemas"]["RefusedOfMany"][];
+        };
+        RefusedOfMany: {
+            /** Format: uuid */
+            location: string;
+            directory: string;
+            /** @description Of an owner: what they were to be asked for */
+            task?: string;
+            /** @description Why */
+            says: string;
+        };
         OwnerPage: {
             business: string;
             /** @description Three things, Dov */
@@ -11127,16 +11142,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        asked: number;
-                        refused: {
-                            /** Format: uuid */
-                            location: string;
-                            directory: string;
-                            task: string;
-                            says: string;
-                        }[];
-                    };
+                    "application/json": components["schemas"]["AskedOfMany"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -11807,15 +11813,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        asked: number;
-                        refused: {
-                            /** Format: uuid */
-                            location: string;
-                            directory: string;
-                            says: string;
-                        }[];
-                    };
+                    "application/json": components["schemas"]["AskedOfMany"];
                 };
             };
             default: components["responses"]["Problem"];

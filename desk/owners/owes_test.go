@@ -168,7 +168,16 @@ func TestAFirstLetterIsNotLost(t *testing.T) {
 	rig.Must(t, err)
 	rig.Must(t, tx.Commit(ctx))
 	due := func(id any) (n int) {
-		rig.Must(t, r.Store.Pool.QueryRow(ctx, "select count(*) from owner_link where id = $1 and reminded = 0 and remind_at is not null or id = $1 and done_at is not null and remind_at is not null", id).Scan(&n))
+		rig.Must(
+			t,
+			r.Store.Pool.QueryRow(
+				ctx,
+				"select count(*) from owner_link where id = $1 and reminded = 0 and remind_at is not null or id = $1 and done_at is not null and remind_at is not null",
+				id,
+			).Scan(
+				&n,
+			),
+		)
 		return n
 	}
 	r.Eventually(t, func() bool { return due(done.ID) == 0 })

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"path/filepath"
 	"strings"
 	"sync"
 	"syscall"
@@ -70,6 +71,14 @@ var (
 			held[i] = 1
 		}
 		return os.Getpid(), nil
+	})
+	// unpacks leaves a file behind, and says where it lies.
+	unpacks = bounded.Of("unpack", few, func(ends bool) (string, error) {
+		dir, err := os.MkdirTemp("", "unpacked-")
+		for err == nil && ends {
+			err = os.WriteFile(filepath.Join(dir, "sheet"), make([]byte, 1<<20), 0o600)
+		}
+		return dir, err
 	})
 	sees = bounded.Of("see", bounded.Usual, func(string) (string, error) { return strings.Join(os.Environ(), " "), nil })
 )
@@ -149,6 +158,41 @@ func TestWhatIsLeftWithMuchEnds(t *testing.T) {
 			t.Fatalf("process %d stayed", pid)
 		}
 		before = pid
+	}
+}
+
+// Whatever is unpacked of a file goes with it: a file that breaks what reads it would fill the disk else, sent often enough.
+func TestNothingIsLeftOnTheDisk(t *testing.T) {
+	t.Setenv("TMPDIR", t.TempDir())
+	bounded.End() // what waits was made with another folder
+	left := func() (out []string) {
+		_ = filepath.WalkDir(os.TempDir(), func(path string, d os.DirEntry, _ error) error {
+			if strings.HasPrefix(d.Name(), "unpacked-") {
+				out = append(out, path)
+			}
+			return nil
+		})
+		return out
+	}
+	dir, err := unpacks(t.Context(), false)
+	if err != nil || !strings.HasPrefix(dir, os.TempDir()) {
+		t.Fatalf("%q, %v", dir, err)
+	}
+	if _, err := greets(t.Context(), "world"); err != nil { // the same process, which has emptied its folder before it waited
+		t.Error(err)
+	}
+	if there := left(); len(there) > 0 {
+		t.Errorf("after it was read: %v", there)
+	}
+	if _, err := unpacks(t.Context(), true); !errors.Is(err, bounded.ErrBounds) {
+		t.Errorf("%v", err)
+	}
+	if there := left(); len(there) > 0 {
+		t.Errorf("after it took too long: %v", there)
+	}
+	bounded.End()
+	if all, err := os.ReadDir(os.TempDir()); err != nil || len(all) > 0 {
+		t.Errorf("after the end: %v, %v", all, err)
 	}
 }
 

@@ -8,6 +8,7 @@ import (
 	"io"
 	"os"
 	"os/exec"
+	"path/filepath"
 	"runtime"
 	"runtime/debug"
 	"strconv"
@@ -29,7 +30,8 @@ func Serve() {
 		serving.Store(true)
 		return
 	}
-	go endWith(os.Getppid())
+	leaves := os.TempDir() // whoever made this process made the folder for it alone
+	go endWith(os.Getppid(), leaves)
 	in, out := gob.NewDecoder(os.Stdin), gob.NewEncoder(os.Stdout)
 	for {
 		var q question
@@ -40,6 +42,7 @@ func Serve() {
 			os.Exit(1)
 		}
 		q = question{}
+		empty(leaves)
 		// It may wait for long: with what it took for this it does not. It says so, as something to read may already be on
 		// its way.
 		debug.FreeOSMemory()
@@ -50,17 +53,30 @@ func Serve() {
 	}
 }
 
-// endWith ends this process soon after the one that has made it, whatever it reads.
-func endWith(maker int) {
+// endWith ends this process soon after the one that has made it, whatever it reads, and leaves no files behind.
+func endWith(maker int, leaves string) {
 	for os.Getppid() == maker {
 		time.Sleep(50 * time.Millisecond)
 	}
+	_ = os.RemoveAll(leaves)
 	os.Exit(0)
+}
+
+// empty removes what lies in a folder: a library that could not read a file may have left what it had unpacked of it.
+func empty(dir string) {
+	inside, err := os.ReadDir(dir)
+	if err != nil {
+		return
+	}
+	for _, f := range inside {
+		_ = os.RemoveAll(filepath.Join(dir, f.Name()))
+	}
 }
 
 // process is one that reads.
 type process struct {
 	cmd *exec.Cmd
+	dir string // for what it writes while it reads; goes with it
 	in  io.WriteCloser
 	to  *gob.Encoder
 	of  *gob.Decoder
@@ -127,22 +143,31 @@ func begin() (*process, error) {
 	if err != nil {
 		return nil, err
 	}
-	p := &process{cmd: exec.Command(self)}
-	p.cmd.Env = []string{reads + "=1", "GOMAXPROCS=1", "TMPDIR=" + os.TempDir()}
-	p.cmd.Dir = "/"
-	if p.in, err = p.cmd.StdinPipe(); err != nil {
-		return nil, err
-	}
-	out, err := p.cmd.StdoutPipe()
+	dir, err := os.MkdirTemp("", "uvent-reads-")
 	if err != nil {
 		return nil, err
 	}
-	p.to, p.of = gob.NewEncoder(p.in), gob.NewDecoder(out)
-	if err := p.cmd.Start(); err != nil {
-		return nil, err
+	p := &process{cmd: exec.Command(self), dir: dir}
+	p.cmd.Env = []string{reads + "=1", "GOMAXPROCS=1", "TMPDIR=" + dir}
+	p.cmd.Dir = "/"
+	if err := p.start(); err != nil {
+		return nil, errors.Join(err, os.RemoveAll(dir))
 	}
 	live.Store(p, nil)
 	return p, nil
+}
+
+// start starts a process, and what it is spoken to through.
+func (p *process) start() (err error) {
+	if p.in, err = p.cmd.StdinPipe(); err != nil {
+		return err
+	}
+	out, err := p.cmd.StdoutPipe()
+	if err != nil {
+		return err
+	}
+	p.to, p.of = gob.NewEncoder(p.in), gob.NewDecoder(out)
+	return p.cmd.Start()
 }
 
 // end ends a process, whatever it does.
@@ -151,6 +176,7 @@ func (p *process) end() {
 		_ = p.cmd.Process.Kill()
 		_ = p.in.Close()
 		_ = p.cmd.Wait()
+		_ = os.RemoveAll(p.dir)
 		live.Delete(p)
 	})
 }

@@ -541,6 +541,11 @@ func (s *story) thing(at, task string) string {
 func (s *story) owner() {
 	oda, owner := s.email("oda"), s.newcomer()
 	waywren := s.held("waywren")
+	moved := s.rec
+	moved.Address.Locality = "Quillcote"
+	s.puts("/api/locations/"+s.location+"?version="+s.version(), moved)
+	s.asks(http.MethodPut, waywren, "/place", said{"is": "same"})
+	s.puts("/api/locations/"+s.location+"?version="+s.version(), s.rec)
 	paper := s.page(waywren, "paper")
 	another := paint.Letter("Quay Electric", "Utility bill, October 2026", s.rec.Name, s.rec.Address.Street+", Suite B")
 	owner.posts(paper+"/paper", form{"another.pdf", another, nil})

@@ -33,7 +33,7 @@ var leaves = []left{
 	{"location_put_away", 1, "PutLocationAway"},
 	{"location_brought_back", 1, "BringLocationBack"},
 	{"location_removed", 2, "RemoveLocation TakeImportBack"},
-	{"record_saved", 9, "SaveLocation DecideDates UndoChange TakeBack MendByPaper SetCourse"},
+	{"record_saved", 11, "SaveLocation DecideDates UndoChange TakeBack MendByPaper SetCourse"},
 	{"record_confirmed", 1, "ConfirmRecord"},
 	{"change_planned", 4, "PlanChange SetCourse"},
 	{"plan_dropped", 1, "DropPlan"},
@@ -138,6 +138,7 @@ var leaves = []left{
 	{"given", 3, "Give HandedIn"},
 	{"seen_public", 1, "Answered"},
 	{"told_there", 1, "TellDirectory"},
+	{"same_place", 1, "SettlePlace"},
 	{"select count(*) from worksheet", 1, "TickValues"},
 
 	{"review_passed", 1, "PayAsOwner"},

@@ -10,6 +10,7 @@ import (
 	"uvent/core/fact/calendar"
 	"uvent/core/fact/contact"
 	"uvent/core/listing/cases"
+	"uvent/core/listing/course"
 	"uvent/core/listing/verification"
 	"uvent/core/reckon/agenda"
 	"uvent/core/record/paper"
@@ -188,6 +189,7 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 	if err := s.tellBeside(ctx, &out, v); err != nil {
 		return out, err
 	}
+	s.tellMoves(&out, v)
 	s.tellDoings(&out, v)
 	s.tellOrigins(&out, v)
 	out.History = historyOf(v)
@@ -234,6 +236,33 @@ func (s *Server) tellBeside(ctx context.Context, out *api.Listing, v boards.List
 		out.FromOwner.Letter, out.FromOwner.Code = unlessEmpty(text), unlessEmpty(code)
 	}
 	return nil
+}
+
+// tellMoves tells of a listing whose location is another now for its directory, and of those that were left.
+func (s *Server) tellMoves(out *api.Listing, v boards.ListingView) {
+	st := v.State
+	if st.Elsewhere(v.Location.Record, *v.Book) {
+		day := course.Day(v.Book, s.Desk.Now())
+		next := course.Steps(v.Location.Record, day, day, []course.Listing{{Book: v.Book, State: st}})[0]
+		out.Elsewhere = &struct {
+			Ready bool   `json:"ready"`
+			Says  string `json:"says"`
+			Stood string `json:"stood"`
+		}{next.Act == course.Leave, next.Says, st.Stands.Line()}
+	}
+	if len(v.Left) == 0 {
+		return
+	}
+	left := make([]struct {
+		At    time.Time `json:"at"`
+		Page  string    `json:"page"`
+		Ref   string    `json:"ref"`
+		Stood string    `json:"stood"`
+	}, len(v.Left))
+	for i, l := range v.Left {
+		left[i].At, left[i].Ref, left[i].Stood, left[i].Page = l.At, l.Was.Ref, l.Stood().Line(), l.PageURL
+	}
+	out.Left = &left
 }
 
 // tellDoings tells what is under way on a listing beside its verification.

@@ -121,6 +121,29 @@ func (s *Server) SeeFromOwner(ctx context.Context, in api.SeeFromOwnerRequestObj
 	return api.SeeFromOwner200JSONResponse(out), err
 }
 
+// SettlePlace says what becomes of a listing whose location has moved, for its directory.
+func (s *Server) SettlePlace(ctx context.Context, in api.SettlePlaceRequestObject) (api.SettlePlaceResponseObject, error) {
+	at, actor := ledger.Place{Location: in.Location, Directory: in.Directory}, person(ctx).Actor()
+	var err error
+	switch in.Body.Is {
+	case api.SettlePlaceJSONBodyIsLeft:
+		err = s.Desk.Listings.LeaveThere(ctx, actor, at)
+	case api.SettlePlaceJSONBodyIsSame:
+		err = s.Desk.Listings.SamePlace(ctx, actor, at)
+	case api.SettlePlaceJSONBodyIsTakenUp:
+		ref := ""
+		if in.Body.Ref != nil {
+			ref = *in.Body.Ref
+		}
+		err = s.Desk.Listings.TakeUpLeft(ctx, actor, at, ref)
+	}
+	if err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.SettlePlace200JSONResponse(out), err
+}
+
 // AskStatus asks how a review stands.
 func (s *Server) AskStatus(ctx context.Context, in api.AskStatusRequestObject) (api.AskStatusResponseObject, error) {
 	at := ledger.Place{Location: in.Location, Directory: in.Directory}

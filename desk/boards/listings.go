@@ -149,6 +149,7 @@ type ListingView struct {
 	Ways    []verification.Way
 	Missing []string // what keeps the directory from taking the record
 	PageURL string
+	Left    []LeftView
 	Account string
 	History []verification.Event
 	Photos  int                  // photos that fit there, where a program can give them
@@ -160,6 +161,12 @@ type ListingView struct {
 	Changed    giving.Changes           // what it was given otherwise
 	Caution    listings.Caution         // what sending that may set off
 	Papers     []files.Compared         // that the directory would take as a proof
+}
+
+// LeftView is a listing that stays with a place where the location was.
+type LeftView struct {
+	verification.Left
+	PageURL string // empty where no page is known
 }
 
 // ShownElsewhere are the other directories on which a listing's location shows by what we do, and where we may take it out of
@@ -276,6 +283,13 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	)
 	if v.State.Page != "" {
 		v.PageURL = d.reach.PageURL(sightings.Home(book), v.State.Page)
+	}
+	for _, l := range v.State.Left {
+		left := LeftView{Left: l}
+		if l.Was.Page != "" {
+			left.PageURL = d.reach.PageURL(sightings.Home(book), l.Was.Page)
+		}
+		v.Left = append(v.Left, left)
 	}
 	return v, nil
 }

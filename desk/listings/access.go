@@ -113,6 +113,10 @@ func (d *Desk) askAccess(ctx context.Context, actor people.Actor, at ledger.Plac
 		if now := l.State.Access; !now.Waiting() || now.ID != a.ID {
 			return nil // answered meanwhile
 		}
+		if granted, is := what.(verification.AccessGranted); is {
+			granted.At = &l.Where.Record.Address
+			what = granted
+		}
 		return l.Add(ctx, what)
 	})
 }

@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"uvent/core/fact/address"
 	"uvent/core/listing/verification"
 	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
@@ -34,7 +35,7 @@ func (d *Desk) Claim(ctx context.Context, actor people.Actor, at ledger.Place, r
 		if err != nil {
 			return err
 		}
-		call, err = d.ledger.Ask(ctx, l, verification.ClaimAsked{Ref: ref}, claim{Ref: ref, opening: opening{first, signer(l)}})
+		call, err = d.ledger.Ask(ctx, l, verification.ClaimAsked{Ref: ref}, claim{Ref: ref, At: l.Where.Record.Address, opening: opening{first, signer(l)}})
 		return err
 	})
 	return call, err
@@ -55,14 +56,15 @@ func (o opening) facts() map[string]any {
 }
 
 type claim struct {
-	Ref string `json:"ref"`
+	Ref string          `json:"ref"`
+	At  address.Address `json:"at"` // where the record has the location
 	opening
 }
 
 var claiming = request[claim]{
 	put: func(ctx context.Context, d *Desk, to to, q claim) (verification.What, error) {
 		l, err := d.reach.Claim(ctx, to.url, to.key, q.Ref, q.facts())
-		return verification.ClaimGranted{Ref: l.Ref, Page: l.Page}, err
+		return verification.ClaimGranted{Ref: l.Ref, Page: l.Page, At: &q.At}, err
 	},
 	no: func(q claim, says string, r *reach.Refusal) verification.What {
 		return verification.ClaimRefused{Ref: q.Ref, Says: says, HeldBy: r.HeldBy}

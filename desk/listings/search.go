@@ -64,6 +64,12 @@ var searching = request[search]{
 		if err != nil {
 			return nil, err
 		}
+		_, st, err := d.ledger.Begun(ctx, to.at)
+		if err != nil {
+			return nil, err
+		}
+		// What was left with a place before is known, and not of the place that it is about.
+		found = slices.DeleteFunc(found, func(l reach.Listing) bool { return st.LeftOne(l.Ref) })
 		return d.weigh(ctx, to.at.Location, found)
 	},
 	no: func(_ search, says string, _ *reach.Refusal) verification.What {

@@ -44,6 +44,11 @@ func (d *Desk) SendTo(ctx context.Context, l *ledger.Listing, keys []string) (ca
 			strings.Join(l.State.Change.Facts, ", "),
 		)
 	}
+	if l.State.Elsewhere(l.Where.Record, l.Book) {
+		return call, problem.Conflictf(
+			"For %s the location is another now: have this listing say that it has moved, and leave it; or say that it is the same place.", l.Book.Name,
+		)
+	}
 	s, err := records.FitSubject(ctx, l.Q, l.Where, l.Now)
 	if err != nil {
 		return call, err

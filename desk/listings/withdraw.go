@@ -19,7 +19,7 @@ import (
 // Tell notes that somebody has told a directory's people how it is with the location.
 func (d *Desk) Tell(ctx context.Context, actor people.Actor, at ledger.Place) error {
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
-		to := course.Shown(l.Where.Record.State.Kind)
+		to := course.Wanted(l.Where.Record, &l.Book, l.State)
 		if to == l.State.Marked {
 			return problem.Conflictf("%s knows that it is %s.", l.Book.Name, verification.StateWord(to))
 		}

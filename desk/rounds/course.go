@@ -232,10 +232,20 @@ func (d *Desk) steps(
 				if st.Page != "" {
 					page = d.reach.PageURL(sightings.Home(*step.Book), st.Page)
 				}
-				p.Words = course.Words(r, step.Book, page, on)
+				p.Words = course.Words(saidOf(r, st, step), step.Book, page, on)
 			}
 			out = append(out, p)
 		}
 	}
 	return out, nil
+}
+
+// saidOf is the record as a directory's people are told of it: where the location is another for them now, the place that they
+// know has moved to the new one.
+func saidOf(r record.Record, st verification.State, step course.Step) record.Record {
+	if st.Elsewhere(r, *step.Book) {
+		r.State = record.State{Kind: record.Moved, To: r.Address.Line()}
+		r.Address = *st.Stands
+	}
+	return r
 }

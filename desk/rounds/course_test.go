@@ -125,6 +125,71 @@ func TestACourseOverDirectories(t *testing.T) {
 	rig.Refused(t, err, problem.Invalid, "Choose at least one location")
 }
 
+// Where a directory takes another house for another location, the listing says that the location has moved, is left, and another
+// is made; each of it can be taken back until then.
+func TestAMoveThatWantsAnotherListing(t *testing.T) {
+	r, ctx := rig.Start(t, "candourbox"), t.Context()
+	who := r.Who.Actor()
+	first := r.Add(t, rig.Shop("Minnow Bay"))
+	at := ledger.Place{Location: first.Location, Directory: "candourbox"}
+	shows(t, r, at)
+	before := r.State(t, at)
+	to := address.Address{Street: "2 Anvil Lane", Locality: "Minnow Bay", Region: "WA", PostalCode: "98990", Country: "US"}
+	moving := rounds.Turn{State: record.State{Kind: record.Open}, Address: &to}
+	steps, err := r.Desk.Rounds.LayOut(ctx, []uuid.UUID{at.Location}, moving)
+	if err != nil || len(steps) != 2 || steps[0].Act != course.Hide || steps[1].Act != course.Leave || steps[1].After == "" {
+		t.Fatalf("%+v, %v", steps, err)
+	}
+	rig.Refused(t, r.Desk.Listings.LeaveThere(ctx, who, at), problem.Conflict, "takes the location for the same one")
+	started, err := r.Desk.Rounds.SetCourse(ctx, who, []uuid.UUID{at.Location}, moving)
+	if err != nil || started.Round == nil {
+		t.Fatalf("%+v, %v", started, err)
+	}
+	r.Eventually(t, func() bool { return r.State(t, at).Marked == record.Moved })
+	if page := seenPage(t, r, at); strings.Contains(page, "2 Anvil Lane") {
+		t.Errorf("the page of the old place says\n%s", page)
+	}
+	list, err := rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{}))
+	if err != nil || len(list) != 1 || list[0].Task.Title != "Minnow Bay wants another listing on Candourbox" {
+		t.Fatalf("today: %+v, %v", list, err)
+	}
+	_, err = r.Desk.Listings.Send(ctx, who, at, nil)
+	rig.Refused(t, err, problem.Conflict, "For Candourbox the location is another now")
+
+	// Taken back, and done again.
+	_, err = r.Desk.Rounds.Unset(ctx, who, started.Batch)
+	rig.Must(t, err)
+	r.Eventually(t, func() bool { return r.State(t, at).Marked == "" })
+	_, err = r.Desk.Rounds.SetCourse(ctx, who, []uuid.UUID{at.Location}, moving)
+	rig.Must(t, err)
+	r.Eventually(t, func() bool { return r.State(t, at).Marked == record.Moved })
+	rig.Must(t, r.Desk.Listings.LeaveThere(ctx, who, at))
+	rig.Refused(t, r.Desk.Listings.TakeUpLeft(ctx, who, at, "none"), problem.Conflict, "No such listing was left")
+	rig.Must(t, r.Desk.Listings.TakeUpLeft(ctx, who, at, before.Ref))
+	if s := r.State(t, at); s.Ref != before.Ref || s.Control != verification.Held || s.VerifiedAt == nil || s.Left != nil {
+		t.Errorf("taken up again: %+v", s)
+	}
+	rig.Must(t, r.Desk.Listings.LeaveThere(ctx, who, at))
+
+	// The search does not find the one that was left for ours, and another is made beside it.
+	r.Answered(t, at)(r.Desk.Listings.Search(ctx, who, at))
+	if s := r.State(t, at); len(s.Candidates) != 0 || s.SearchedAt == nil {
+		t.Errorf("found: %+v", s.Candidates)
+	}
+	r.Answered(t, at)(r.Desk.Listings.Create(ctx, who, at, ""))
+	s := r.State(t, at)
+	if s.Control != verification.Held || s.Ref == before.Ref || s.Stands.Street != "2 Anvil Lane" || len(s.Seconds()) != 0 {
+		t.Errorf("made: %+v", s)
+	}
+	rig.Refused(t, r.Desk.Listings.TakeUpLeft(ctx, who, at, before.Ref), problem.Conflict, "There is another listing")
+	if v, err := r.Desk.Boards.Listing(ctx, at); err != nil || len(v.Left) != 1 || v.Left[0].PageURL == "" {
+		t.Errorf("its page shows %+v, %v", v.Left, err)
+	}
+	if out, err := r.Desk.Ledger.Replay(ctx, false); err != nil || len(out.Differ) != 0 {
+		t.Errorf("replayed: %+v, %v", out, err)
+	}
+}
+
 // A move sends the new address to each directory in its own order; what is to be sent can be
 // seen beforehand, with what it may set off, and sent for many in a round.
 func TestMovingToAnotherAddress(t *testing.T) {

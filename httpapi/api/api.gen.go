@@ -317,12 +317,13 @@ func (e ClockMoveBy) Valid() bool {
 
 // Defines values for CourseStepAct.
 const (
-	CourseStepActGive CourseStepAct = "give"
-	CourseStepActHide CourseStepAct = "hide"
-	CourseStepActMark CourseStepAct = "mark"
-	CourseStepActSend CourseStepAct = "send"
-	CourseStepActShow CourseStepAct = "show"
-	CourseStepActTell CourseStepAct = "tell"
+	CourseStepActGive  CourseStepAct = "give"
+	CourseStepActHide  CourseStepAct = "hide"
+	CourseStepActLeave CourseStepAct = "leave"
+	CourseStepActMark  CourseStepAct = "mark"
+	CourseStepActSend  CourseStepAct = "send"
+	CourseStepActShow  CourseStepAct = "show"
+	CourseStepActTell  CourseStepAct = "tell"
 )
 
 // Valid indicates whether the value is a known member of the CourseStepAct enum.
@@ -331,6 +332,8 @@ func (e CourseStepAct) Valid() bool {
 	case CourseStepActGive:
 		return true
 	case CourseStepActHide:
+		return true
+	case CourseStepActLeave:
 		return true
 	case CourseStepActMark:
 		return true
@@ -1192,6 +1195,7 @@ const (
 	TaskActFollow    TaskAct = "follow"
 	TaskActGive      TaskAct = "give"
 	TaskActHold      TaskAct = "hold"
+	TaskActLeave     TaskAct = "leave"
 	TaskActLookAgain TaskAct = "look_again"
 	TaskActOpen      TaskAct = "open"
 	TaskActSearch    TaskAct = "search"
@@ -1216,6 +1220,8 @@ func (e TaskAct) Valid() bool {
 	case TaskActGive:
 		return true
 	case TaskActHold:
+		return true
+	case TaskActLeave:
 		return true
 	case TaskActLookAgain:
 		return true
@@ -1524,6 +1530,27 @@ func (e MakeOwnerLinkJSONBodyTask) Valid() bool {
 	case MakeOwnerLinkJSONBodyTaskPaper:
 		return true
 	case MakeOwnerLinkJSONBodyTaskVideo:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SettlePlaceJSONBodyIs.
+const (
+	SettlePlaceJSONBodyIsLeft    SettlePlaceJSONBodyIs = "left"
+	SettlePlaceJSONBodyIsSame    SettlePlaceJSONBodyIs = "same"
+	SettlePlaceJSONBodyIsTakenUp SettlePlaceJSONBodyIs = "taken_up"
+)
+
+// Valid indicates whether the value is a known member of the SettlePlaceJSONBodyIs enum.
+func (e SettlePlaceJSONBodyIs) Valid() bool {
+	switch e {
+	case SettlePlaceJSONBodyIsLeft:
+		return true
+	case SettlePlaceJSONBodyIsSame:
+		return true
+	case SettlePlaceJSONBodyIsTakenUp:
 		return true
 	default:
 		return false
@@ -3025,7 +3052,19 @@ type Listing struct {
 
 	// CopiesFrom Directories that it copies our listing from when it is asked to
 	CopiesFrom []CopyOffer `json:"copies_from"`
-	Facts      []FactLine  `json:"facts"`
+
+	// Elsewhere Its location is another now for its directory
+	Elsewhere *struct {
+		// Ready It says that the location has moved, so that it can be left
+		Ready bool `json:"ready"`
+
+		// Says The next step
+		Says string `json:"says"`
+
+		// Stood Where it says that the location is
+		Stood string `json:"stood"`
+	} `json:"elsewhere,omitempty"`
+	Facts []FactLine `json:"facts"`
 
 	// Filming What a video for the directory must be like, and the one that there is
 	Filming *Filming `json:"filming,omitempty"`
@@ -3040,7 +3079,17 @@ type Listing struct {
 	History   []HistoryLine `json:"history"`
 
 	// Home Where people work on the directory
-	Home       *string    `json:"home,omitempty"`
+	Home *string `json:"home,omitempty"`
+
+	// Left Listings that stay with places where the location was, oldest first; none: absent
+	Left *[]struct {
+		At time.Time `json:"at"`
+
+		// Page Its public page; empty where none is known
+		Page  string `json:"page"`
+		Ref   string `json:"ref"`
+		Stood string `json:"stood"`
+	} `json:"left,omitempty"`
 	LookedAt   *time.Time `json:"looked_at,omitempty"`
 	Missing    []string   `json:"missing"`
 	OwnerEmail string     `json:"owner_email"`
@@ -4857,6 +4906,17 @@ type MakeOwnerLinkJSONBody struct {
 // MakeOwnerLinkJSONBodyTask defines parameters for MakeOwnerLink.
 type MakeOwnerLinkJSONBodyTask string
 
+// SettlePlaceJSONBody defines parameters for SettlePlace.
+type SettlePlaceJSONBody struct {
+	Is SettlePlaceJSONBodyIs `json:"is"`
+
+	// Ref Of the one that is taken up
+	Ref *string `json:"ref,omitempty"`
+}
+
+// SettlePlaceJSONBodyIs defines parameters for SettlePlace.
+type SettlePlaceJSONBodyIs string
+
 // SendChangesJSONBody defines parameters for SendChanges.
 type SendChangesJSONBody struct {
 	// Facts Their keys; none: all that has changed
@@ -5442,6 +5502,9 @@ type SetOwnValueJSONRequestBody SetOwnValueJSONBody
 // MakeOwnerLinkJSONRequestBody defines body for MakeOwnerLink for application/json ContentType.
 type MakeOwnerLinkJSONRequestBody MakeOwnerLinkJSONBody
 
+// SettlePlaceJSONRequestBody defines body for SettlePlace for application/json ContentType.
+type SettlePlaceJSONRequestBody SettlePlaceJSONBody
+
 // SayJSONRequestBody defines body for Say for application/json ContentType.
 type SayJSONRequestBody = Post
 
@@ -5924,6 +5987,9 @@ type ServerInterface interface {
 	// GivePhotos Give it the photos that fit there, each cut to its place
 	// (POST /api/listings/{location}/{directory}/photos)
 	GivePhotos(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// SettlePlace Say what becomes of a listing whose location is another now for its directory: it is left, another being made; it is the same place, its address mended; or one that was left is taken up again
+	// (PUT /api/listings/{location}/{directory}/place)
+	SettlePlace(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// GetSpoken What was said through a listing of ours, what visitors wrote, and who else may work on it; asked of the directory
 	// (GET /api/listings/{location}/{directory}/posts)
 	GetSpoken(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -9130,6 +9196,40 @@ func (siw *ServerInterfaceWrapper) GivePhotos(c *gin.Context) {
 	}
 
 	siw.Handler.GivePhotos(c, location, directory)
+}
+
+// SettlePlace operation middleware
+func (siw *ServerInterfaceWrapper) SettlePlace(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SettlePlace(c, location, directory)
 }
 
 // GetSpoken operation middleware
@@ -12831,6 +12931,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/courses/:batch", wrapper.UnsetCourse)
 	router.POST(options.BaseURL+"/api/course-layouts", wrapper.LayOutCourse)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/told", wrapper.TellDirectory)
+	router.PUT(options.BaseURL+"/api/listings/:location/:directory/place", wrapper.SettlePlace)
 	router.POST(options.BaseURL+"/api/rounds", wrapper.StartRound)
 	router.DELETE(options.BaseURL+"/api/rounds/:round", wrapper.StopRound)
 	router.GET(options.BaseURL+"/api/rounds/:round", wrapper.GetRound)
@@ -17031,6 +17132,47 @@ type GivePhotosdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GivePhotosdefaultApplicationProblemPlusJSONResponse) VisitGivePhotosResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SettlePlaceRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+	Body      *SettlePlaceJSONRequestBody
+}
+
+type SettlePlaceResponseObject interface {
+	VisitSettlePlaceResponse(w http.ResponseWriter) error
+}
+
+type SettlePlace200JSONResponse Listing
+
+func (response SettlePlace200JSONResponse) VisitSettlePlaceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SettlePlacedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SettlePlacedefaultApplicationProblemPlusJSONResponse) VisitSettlePlaceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -22437,6 +22579,9 @@ type StrictServerInterface interface {
 	// GivePhotos Give it the photos that fit there, each cut to its place
 	// (POST /api/listings/{location}/{directory}/photos)
 	GivePhotos(ctx context.Context, request GivePhotosRequestObject) (GivePhotosResponseObject, error)
+	// SettlePlace Say what becomes of a listing whose location is another now for its directory: it is left, another being made; it is the same place, its address mended; or one that was left is taken up again
+	// (PUT /api/listings/{location}/{directory}/place)
+	SettlePlace(ctx context.Context, request SettlePlaceRequestObject) (SettlePlaceResponseObject, error)
 	// GetSpoken What was said through a listing of ours, what visitors wrote, and who else may work on it; asked of the directory
 	// (GET /api/listings/{location}/{directory}/posts)
 	GetSpoken(ctx context.Context, request GetSpokenRequestObject) (GetSpokenResponseObject, error)
@@ -26211,6 +26356,51 @@ func (sh *strictHandler) GivePhotos(ctx *gin.Context, location LocationPath, dir
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GivePhotosResponseObject); ok {
 		if err := validResponse.VisitGivePhotosResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SettlePlace operation middleware
+func (sh *strictHandler) SettlePlace(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request SettlePlaceRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	var body SettlePlaceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SettlePlace(ctx, request.(SettlePlaceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SettlePlace")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SettlePlaceResponseObject); ok {
+		if err := validResponse.VisitSettlePlaceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -30547,57 +30737,57 @@ func (sh *strictHandler) WithdrawMany(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rjhw3ti74KkTNAGpjUjffulvC+SHLVlunZUtbpW5jsGHUZmYwM9kZSUYHmZXKNgzsPwOc8wgHmAHO",
-	"s/WTDLjWIoMRQcalKkuWe/tPt1wZF8Yiubgu3/rWTxcrva+0Esqaiyc/XVS85nthRQ3/xa0V+8q+4Xbr",
-	"/lOqiycXlfuPxYXie3HxxF9xsbioxd8PshbFxRNbH8Tiwqy2Ys/dbfZUuUuNraXaXPz88+JiVUqhhh6L",
-	"Fww+da3rPbcXTy4OB1lcLLJvuVxp9wO95u8HUZ8S75nz3ELWYmV1fRr4gHDNTMmspSgL/9xCmFUtKyu1",
-	"e8EzBj8yvWZ2K1h4wz//838Z5kZ9sUiNZCeGx7Dn718JtXFv/PJR6nM3tT5U/eG8VuWJ2a02gh23es/s",
-	"VhqmlWArrtheXws/nI7I8XHxCP7PWqwvnlz8Hw+bpfgQfzUP33Gz+xPc4YYi95Wuh9YNXnDLdSPVv8GQ",
-	"e5/8bitYydXmwDeC2S23MBGV+y9pmNVlwaRiv3t5+Zp9+dkf7z/+5ClcoI9K1PcMO25FLZi07mKlLTMc",
-	"BpASklQtCQl12F88+fcL4f68ri9+TA27FNaKekA4eMHUxfDpo+RqKPWKO3EMvYcuueU0+McMbuDoXXOe",
-	"rdXXYYOmV7ZWuKLjjZwaQPz7jE1V8WpwruD3Wwqw2mqrh97hfr/lO4zg9Wo7qB2kcgrCCGalLcWC+Slj",
-	"umaof1HSxnJVmIyY6T0ZGT9Or1UjVrUYUhd4wWT1+HnqJXYr1SatsV8r4bU1XGVwVaHKSGtruO6Wc3It",
-	"agMDSOkv+hHV15EbVgue00L+QZOGI5X97NNmPFJZsRE1DOgo7fASwcE47bjlqhAFsxrXRCVqAwNIDQ8e",
-	"O0c0P7sPMZVWRoB586bWy1Ls3T9XWllnCTijp6pKiUv0YYVX/F9/MyjPaYeWfy68sXuI12J9MLzEBYo3",
-	"uOc9W62EMX0p/eBE447UpWCFO175Uh8s46yUxkq1QdkZvRdLXZyYKI1gW13CRqpqXYnaSvxabnaiuOK2",
-	"JamCW3Hfyr3oi2txseLqiptdeiG5l4jaDw0ezuy21ofNtm2fNE9eal0KrvyjhVnxklvRf/7L8MnVwbKl",
-	"WOtatB96z60NXZUi+XTQnglhvl6z41auYIAnduTKOovFLS8r9iZhkYWH87rmJ/ffhp/SFxorqtT0gYGk",
-	"68Kd+kcurSicsbZw2u/opk7CNnzK9tIYqTZPmNIwk25vglQvFuH8R5nDflwfDPxkZEkWrOXr9YVbb0qK",
-	"ImEiuH2oCn0cW70/4FW4W/y2//ewGDpzRxJpXqeXfxMr6173bLXSB9pTZfl6ffHk34ffTDe84CtrLn5e",
-	"/NRZwKstV5u5S5juWZ6SkyaLCXpjcXHktXL6G46RiUulIz54cHhOa2CL+Mv6gvyxESVK5klPMCU36SGt",
-	"tFrLei+K6NdonxSxEdS7Wey5LJO/bNyuST6RVmjqJqWtSP5ASn7KROClvEy9vCPwWP/glyya/YMSi+UT",
-	"PZuGSp85sLLf6lL0Z4M3y37EnF5c1PSE/iEef4p/Il2fHFFR1HR+dNaGuzMzwc4SK6VN/1hpY3l5tdJF",
-	"etZqsSEjI6EKayFs8qeDknb8g+kBdHk00PDa9vgW4TN7sllcvL+/0ff93kQxPfDiin69T74jBEHcjF0c",
-	"roWyD1e6Fg/XfGUf0s0w2mel3CXmfiXKMt6JwQpyIywP+7S8nIuenB/Z2mbRw8Bo60cIDB4pcLrxWoBt",
-	"95SJfWVP5H2Gn0qxtkwfbGqX5c+4Q53Z9+5kM5mftmlXemwcnTWBcQySIo2RBEEDw1f5sSxoMkiMyU1T",
-	"yT+j6Ds7eMYBI95Xssbbpt0w8chBGzc1B94d9kaBEe49ooCdYoRKn/3OXJhxcqZOLxiSH8DCSan5/LR4",
-	"K8HL73iRUpLKOHt/3mE+34LFOzKH/6bmyuaOxsaEnL49rHif1nq3MrzgqWFAkRSizwuvCBvDf1x+Yt4e",
-	"UqfXFsfZ+4S9Njati9wvV6str/nKtkUWXZSzyP8sVWHQh5GWWb4TZp45XnE1fp5sUTLuWvqS/rDDGJMS",
-	"qwXvy2ov1cGKxFd9p41ltubXomRuabJ1DRFSwSqpnrJHT5jVR2XQ5V05F0Gx5QmcX8ZLdEn6MoR7clHJ",
+	"7L3rjhw3ti74KkTNAG5jUjffulvC+SHLVlunJUtbpW5jsGHUZmYwM9kZSUYHmZXKNgzsPwOc8wgHmAHO",
+	"s/WTDLjWIoMRQcalKkuWe/tPt1wZF8Yiubgu3/rWTxcrva+0Esqai8c/XVS85nthRQ3/xa0V+8q+4Xbr",
+	"/lOqi8cXlfuPxYXie3Hx2F9xsbioxd8PshbFxWNbH8Tiwqy2Ys/dbfZUuUuNraXaXPz88+JiVUqhhh6L",
+	"Fww+da3rPbcXjy8OB1lcLLJvuVxp9wO95u8HUZ8S75nz3ELWYmV1fRr4gHDNTMmspSgL/9xCmFUtKyu1",
+	"e8FTBj8yvWZ2K1h4wz//838Z5kZ9sUiNZCeGx7Dn718KtXFv/Oph6nM3tT5U/eG8VuWJ2a02gh23es/s",
+	"VhqmlWArrtheXws/nI7I8XHxCP7PWqwvHl/8Hw+apfgAfzUP3nGz+xPc4YYi95Wuh9YNXnDLdSPVv8GQ",
+	"e5/8bitYydXmwDeC2S23MBGV+y9pmNVlwaRiv3tx+Zp99fkf7z369AlcoI9K1J8YdtyKWjBp3cVKW2Y4",
+	"DCAlJKlaEhLqsL94/O8Xwv15XV/8mBp2KawV9YBw8IKpi+Gzh8nVUOoVd+IYeg9dcstp8I8Z3MDRu+Y8",
+	"W6tvwgZNr2ytcEXHGzk1gPj3GZuq4tXgXMHvtxRgtdVWD73D/X7LdxjB69V2UDtI5RSEEcxKW4oF81PG",
+	"dM1Q/6KkjeWqMBkx03syMn6UXqtGrGoxpC7wgsnq8YvUS+xWqk1aY79WwmtruMrgqkKVkdbWcN0t5+Ra",
+	"1AYGkNJf9COqryM3rBY8p4X8gyYNRyr7+WfNeKSyYiNqGNBR2uElgoNx2nHLVSEKZjWuiUrUBgaQGh48",
+	"do5ofnYfYiqtjADz5k2tl6XYu3+utLLOEnBGT1WVEpfogwqv+L/+ZlCe0w4t/1x4Y/cQr8X6YHiJCxRv",
+	"cM97uloJY/pS+sGJxh2pS8EKd7zypT5YxlkpjZVqg7Izei+WujgxURrBtrqEjVTVuhK1lfi13OxEccVt",
+	"S1IFt+KelXvRF9fiYsXVFTe79EJyLxG1Hxo8nNltrQ+bbds+aZ681LoUXPlHC7PiJbei//wX4ZOrg2VL",
+	"sda1aD/0E7c2dFWK5NNBeyaE+XrNjlu5ggGe2JEr6ywWt7ys2JuERRYezuuan9x/G35KX2isqFLTBwaS",
+	"rgt36h+5tKJwxtrCab+jmzoJ2/AJ20tjpNo8ZkrDTLq9CVK9WITzH2UO+3F9MPCTkSVZsJav1xduvSkp",
+	"ioSJ4PahKvRxbPX+gFfhbvHb/t/DYujMHUmkeZ1e/k2srHvd09VKH2hPleXr9cXjfx9+M93wnK+sufh5",
+	"8VNnAa+2XG3mLmG6Z3lKTposJuiNxcWR18rpbzhGJi6VjvjgweE5rYEt4i/rC/LHRpQomcc9wZTcpIe0",
+	"0mot670ool+jfVLERlDvZrHnskz+snG7JvlEWqGpm5S2IvkDKfkpE4GX8jL18o7AY/2DX7Jo9g9KLJZP",
+	"9GwaKn3mwMp+q0vRnw3eLPsRc3pxUdMT+od4/Cn+iXR9ckRFUdP50Vkb7s7MBDtLrJQ2/WOljeXl1UoX",
+	"6VmrxYaMjIQqrIWwyZ8OStrxD6YH0OXRQMNr2+NbhM/syWZx8f7eRt/zexPFdN+LK/r1HvmOEARxM3Zx",
+	"uBbKPljpWjxY85V9QDfDaJ+WcpeY+5Uoy3gnBivIjbA87NPyci56cn5ka5tFDwOjrR8hMHikwOnGawG2",
+	"3RMm9pU9kfcZfirF2jJ9sKldlj/jDnVm37uTzWR+2qZd6bFxdNYExjFIijRGEgQNDF/lx7KgySAxJjdN",
+	"Jf+Mou/s4BkHjHhfyRpvm3bDxCMHbdzUHHh32BsFRrj3iAJ2ihEqffY7c2HGyZk6vWBIfgALJ6Xm89Pi",
+	"rQQvX/EipSSVcfb+vMN8vgWLd2QO/03Nlc0djY0JOX17WPE+rfVuZXjBU8OAIilEnxdeETaG/7j8xLw9",
+	"pE6vLY6z9wl7bWxaF7lfrlZbXvOVbYssuihnkf9ZqsKgDyMts3wnzDxzvOJq/DzZomTctfQl/WGHMSYl",
+	"Vgvel9VeqoMVia96pY1ltubXomRuabJ1DRFSwSqpnrCHj5nVR2XQ5V05F0Gx5QmcX8ZLdEn6MoR7clHJ",
 	"eiOMZWtZw8cFAQ7GVvVRpWTq/GqnkXtv+p7vhYGIBo5e2q1U7pABj4rblkL3HzRjOjuz5sXrv7wZ2cgp",
-	"X4uVrosHMGlTT3i8h/4Pj/ha8H87CGPJzMnO/Z6/l3uni790Nt5eKvyvR6k5rKQajR5I5Wc76cG6ZcSD",
-	"/ZLQNRTumryHovm+4UzBWBfRhFFoJjtfJN63YrXTClVw53ygDTfoLrprfl5cLE9XtU7ZQ9+UGH7kzNia",
+	"X4uVrov7MGlTT3i8h/4Pj/ha8H87CGPJzMnO/Z6/l3uni79yNt5eKvyvh6k5rKQajR5I5Wc76cG6ZcSD",
+	"/ZLQNRTumryHovm+4UzBWBfRhFFoJjtfJN63YrXTClVw53ygDTfoLrprfl5cLE9XtU7ZQ9+WGH7kzNia",
 	"y83WMmcLMG6ZqYQornb7bTJ+sBHaR3z6e80NbQERKr4TORNK221S372DneP1XaEFpgK2/FosYGbPupP1",
-	"wXobsj2M56U2omA1BiXX7N9LrTbSHgqxYCW38K8f47f3/9EcwPqwjOMw6rBfksLqDGfsv5tJSZ4hsRfe",
-	"MXwhJkb69eYKxy+keCQLXIphRhuhNsskGlpypbtT+vX6O65OmfheiPWwta7d8txzdfIRvkwkL+cYYGAo",
-	"G0d0q20ppi6st/g4GvyY/Hy4yg8iKQxKGCd2fC2vf1mDsJCbthcTCVYoK+C6pLV4Qy+g7/Elw6Gv15BY",
-	"Ba2x5YYJVYjiiQ8fGuZ8YAYZFFmW7Khru12w41aWkG3c8xNb6b1gumZareBvW548O0p5nYzG0ivck/Ad",
-	"S8FAIKJI6s+9sFud/sK9NE5vquxXYq4I3ofpCVhLT+K/gyDcYJzaZEsBadEZXqzlmUgUZKjSv+j0n2sp",
-	"zJUzedKr5qAKUV8d+WmmVCE8jJniUmunGNCtr9Px7lv5F+Db0Yx5EcAH51wNlB+tlvgbww5qCSbaO0PB",
-	"4iM/veGbhEeiyKtK6DOn8d3PmIN3i9wwvraipqDHE5QZJtxVciPW+tg+1wYtjiM/vXUiHFGE8NAFjjz3",
-	"sW9xwm4eeSDsypRgAl56lY0piJobMUuPwh3zVO/EwEfJlyIdddbrq+abewkjaRj3+WSyO0Oq2SR2TWoX",
-	"BDhQLDA/pHgAEP1IzexX+qCKXBovZOncli/0gjl/bw2JIL3vnfK5b20nsTiohIkrIDGwF/B69zhwPJ2t",
-	"XImV5M74cEqIs60oK1G7Y2VncMhGuH2mTpCsfho8vidovZRlbF2MjmzP37/Eix8/imLkwSj0IXIf7uKF",
-	"87CcQW91jaYaDfdicYFjbWbyx7HAVjag/pyrQhZ0UHQ2aRNrnx62q7btnEkcSOdGKzPPZwMllY4OYoh2",
-	"gnnu9PjBxLJd10JcWX21Krncg6kLFu9WlE71X3EFRnAyvngt6kKubCswibunqvWSL8sTHBWl3IkST4r1",
-	"WtTT5kism+hj4/miRMNn+G9vhtKINj3BJjW3EBqbcSI0Mc7ELC0PJm1prrZcrUTKv+SWccVwGKDHCDBS",
-	"ido0QRY3aPDgpGEU6VuwR84pfZyaacov9t/3V14eRPRcgKU5DXoSNhmDKmq+TuikZ37I9wx6royilr0v",
+	"wXobsj2MZ6U2omA1BiXX7N9LrTbSHgqxYCW38K8f47f3/9EcwPqwjOMw6rBfksLqDGfsv5tJSZ4hsRfe",
+	"MXwhJkb69eYKxy+keCQLXIphRhuhNsskGlpypbtT+vX6FVenTHwvxHrYWtduee65OvkIXyaSl3MMMDCU",
+	"jSO61bYUUxfWW3wcDX5Mfj5c5QeRFAYljBM7vpbXv6xBWMhN24uJBCuUFXBd0lq8oRfQ9/iS4dDXa0is",
+	"gtbYcsOEKkTx2IcPDXM+MIMMiixLdtS13S7YcStLyDbu+Ymt9F4wXTOtVvC3LU+eHaW8TkZj6RXuSfiO",
+	"pWAgEFEk9ede2K1Of+FeGqc3VfYrMVcE78P0BKylx/HfQRBuME5tsqWAtOgML9byTCQKMlTpX3T6z7UU",
+	"5sqZPOlVc1CFqK+O/DRTqhAexkxxqbVTDOjW1+l49638C/DtaMa8COCDc64Gyo9WS/yNYQe1BBPtnaFg",
+	"8ZGf3vBNwiNR5FUl9JnT+O5nzMG7RW4YX1tRU9DjMcoME+4quRFrfWyfa4MWx5Gf3joRjihCeOgCR577",
+	"2Lc4YTePPBB2ZUowAS+9ysYURM2NmKVH4Y55qndi4KPkS5GOOuv1VfPNvYSRNIz7fDLZnSHVbBK7JrUL",
+	"AhwoFpgfUjwAiH6kZvZrfVBFLo0XsnRuyxd6wZy/t4ZEkN73Tvnct7aTWBxUwsQVkBjYc3i9exw4ns5W",
+	"rsRKcmd8OCXE2VaUlajdsbIzOGQj3D5TJ0hWPwke32O0Xsoyti5GR7bn71/gxY8eRjHyYBT6ELkPd/HC",
+	"eVjOoLe6RlONhnuxuMCxNjP541hgKxtQf8ZVIQs6KDqbtIm1Tw/bVdt2ziQOpHOjlZnns4GSSkcHMUQ7",
+	"wTx3evxgYtmuayGurL5alVzuwdQFi3crSqf6r7gCIzgZX7wWdSFXthWYxN1T1XrJl+UJjopS7kSJJ8V6",
+	"LeppcyTWTfSx8XxRouEz/Lc3Q2lEm55gk5pbCI3NOBGaGGdilpYHk7Y0V1uuViLlX3LLuGI4DNBjBBip",
+	"RG2aIIsbNHhw0jCK9C3YQ+eUPkrNNOUX++/7Ky8PInouwNKcBj0Jm4xBFTVfJ3TSUz/kTwx6royilr0v",
 	"X/sU5pBU3dz4LLBblCYBH7nUzmaRauMUFt8BBBJiiO5bClnAtxy3QlGGnfF6cxAFK7mxSSNqK3hdXJXZ",
 	"OCf+ftQZ0/VQkwhwJABfWfGDETiL5uBULPO4rv7jS8HrjLofMP7hT5YfNlu7YFLB5Am1mhlFzUVn33lD",
-	"e6PxK8LSXOAAeFEYttdz4xVufr+5loUbaVK7jRuzr9A5Jmusplj2+FaFqLdTfjK5AYM7TlvGydRtQIwL",
-	"MrxrVoDaimq6OnGCubSiSj7p4I46m4sAO8UqZ0eOLvGhyehMjSdHOo3r1HFCoXyrjziUE7kvJmxTWMFK",
+	"e6PxK8LSXOAAeFEYttdz4xVufr+9loUbaVK7jRuzL9E5Jmusplj2+FaFqLdTfjK5AYM7TlvGydRtQIwL",
+	"MrxrVoDaimq6OnGCubSiSj7p4I46m4sAO8UqZ0eOLvGhyehMjSdHOo3r1HFCoXynjziUE7kvJmxTWMFK",
 	"MzdXzN1u+qqqb0dfeJURCaB5v5dvlB4h1Rrv19beDjttEZS9V2te1/jV0ShOUuWNUHInSljVKashMXVf",
-	"ndhWH9neaQfw1XfCuH/QdNYNzJiOhGkKH9XM2GLT+4rXongDF/+M9qdORo9eWrYUvA4ARlBsaAw6myDS",
+	"n9hWH9neaQfw1XfCuH/QdNYNzJiOhGkKH9XM2GLT+4rXongDF/+M9qdORo9eWLYUvA4ARlBsaAw6myDS",
 	"wnzDpTJONY3b3F4Zgmii1+eEm4G/LJNhNe1GJlduC9s0uO1gxFXw+Id2FKnx6CzRlVCiCF6mgsAFN2yn",
 	"MBKesL/1XH+poPhF3153K6bUakNbzFnwNKbkyZKJNe2kKqbooz+76xC/I1dpdYDimPV1+mCdvx7bi7hV",
 	"aZNu5LVQV4cqaWyapGgwEWYswu20ykx8LsiTcghBRk1QpPnOxQWEQkgmIesaLyqawdxi/jOJP1jLTru5",
@@ -30608,520 +30798,525 @@ var swaggerSpec = []string{
 	"dKT+fGSYg/cNAsrNE26ihFJqncqJFA1t6HwwM5wcSS/OqYGB5+fdv70oJFdXmVO51nvYB7AxNOwTXFo9",
 	"5XVsgSbjMokketXHIKNxd4+Z9LnZHnF6Gg5pbEMTneiNvpZmN/3QeCvNbtAp6u+djVC2FBB7RKjuNDdG",
 	"qCLnNx11bez4A6x5vV73lRB8b+RV4NCT4hRlGVWUdGG489GfYp3TL+6kg2SHVCHWjQEHAdHXfnAjDyXV",
-	"6/RLlgcjlTAGzkxpDbMZ0xaDbMlPuOblYYKpRen0gO1EqCfeHJ5PAoEBj+B/zFYI+8DPxUwEENwMQ3wO",
+	"6/RLlgcjlTAGzkxpDbMZ0xaDbMlPuOblYYKpRen0gO1EqCfeHJ5PAoEBj+B/zFYIe9/PxUwEENwMQ3wG",
 	"VtVbcS3FMXEmUoAADqhOFQ5mndwZYhiPC1gQ84oJ0NvX5wTLYA7W5xba3p/FUVqQnpfcDyigv/o10HHa",
 	"QCbzNkQ2M7QXwpqBHGHQpoi4iQNyaDoHT86DEN0/uIV8edKHSCM9k5Blnz2iiCh9uB90WnJarkQKzN/8",
-	"EKa8fcVwRUeolp1W9OLRsW2pvgrpHm58bGyn4eQjM2DE7Y9qdpvhpuTQpIY+fZTIDXUNbhJOUqIhl9YW",
-	"19ScZMgjTj35XtEdGZcpa7xArXjOthkAZUf3xcPNyyITS/Hl7ZlYcChnh2q2WlorlLN3pHrKvlGbUppt",
+	"EKa8fcVwRUeolp1W9OLRsW2pvgzpHm58bGyn4eQjM2DE7Y9qdpvhpuTQpIY+e5jIDXUNbhJOUqIhl9YW",
+	"19ScZMgjTj35XtIdGZcpa7xArXjOthkAZUf3xcPNyyITS/Hl7ZlYcChnh2q2WlorlLN3pHrCvlWbUppt",
 	"rsx9vIbdafgNL/OW3YjU8vVKg1JdXJgtr0UxjoUK0NB4FrzMm6F3ZiMeXH4+vqfB3Wh9zl0v+WEkPdAY",
-	"HtDVsBATMz5B5W0FrM28Z1jBLYczDwEDcap6Or4g8U4s4BTt5PfwYanLUh9zMWsE3Pl9E84FCKzBcc30",
-	"tVv1CnAxuRjbBHBDs70+4g1RHewVP/JTUv6XUq2aaKg0APbWa8bLkkEZFi4D5zqbybMzbwu2atynVKD3",
-	"tkFT2j5r/0YzGMYcLa30vtKrhKOrcKPdoBZH5ewt96Lv9LXIRchDBAECUUq8t1fiOp2B94C3icPrjyW4",
-	"O+2B5Ey7iTFZNKjw4qQIWhmNfiRNliK/6NdSFb0i30GgvnvLC7wrdchP1Ak+Dt+r5UMl6oyqTCTbDGCh",
-	"4KT2eeOjPpQFWwpID6cRhLpOpadeOtdGvLcLAM4bsvhOyNUxrWqMQuiN7P3LIonTp+SmVJusG7Gu9f5M",
+	"HtDVsBATMz5B5W0FrM38xLCCWw5nHgIG4lT1dHxB4p1YwCnaye/hw1KXpT7mYtYIuPP7JpwLEFiD45rp",
+	"a7fqFeBicjG2CeCGZnt9xBuiOtgrfuSnpPwvpVo10VBpAOyt14yXJYMyLFwGznU2k2dn3hZs1bhPqUDv",
+	"bYOmtH3W/o1mMIw5WlrpfaVXCUdX4Ua7QS2Oytlb7kWv9LXIRchDBAECUUq8t1fiOp2B94C3icPrjyW4",
+	"O+2B5Ey7iTFZNKjw4qQIWhmNfiRNliK/6NdSFb0i30GgvnvLc7wrdchP1Ak+Dt+r5UMl6oyqTCTbDGCh",
+	"4KT2eeOjPpQFWwpID6cRhLpOpadeONdGvLcLAM4bsvhOyNUxrWqMQuiN7P3LIonTp+SmVJusG7Gu9f5M",
 	"ToQPwU13prL1Xlbilr+BewAfFAJq8KC0WKBwOVjzCVuNlLMSRpRrdtxqxjGW0Y1MFCJbZ2LESiv0cXW9",
-	"aGpIEVOplXiKGDHnO1+L+sSoHDcqfP48VfdccWPcKugUSX+W5nFp5wzpzpxUSkIh9cp1MkcdMbf053Ar",
-	"ZKYAcKK2ImYXH6bbY5SDnpsZvhKrzJRKALdiUW8J04oYDHENWWLB/qaX9wxbuVMAHDHCg7gJTJQQlFqJ",
-	"q7WuhxCBlMEHbDKA/Hxt2gRwmS/wTOqnLYe4iNF7wdqHSqSSmhLRjZ6IaFvVohDKSiQIGEx/NFeO8iDk",
-	"/YZkLPiHrQ8AOeNRaYYfklTgQN6RnobvPB+ItPQEs/CpXudWYb0I4rSmgf1UcSVVcj7MVlYUFvmLswgw",
+	"aGpIEVOplXiCGDHnO1+L+sSoHDcqfP4iVfdccWPcKugUSX+e5nFp5wzpzpxUSkIh9cp1MkcdMbf053Ar",
+	"ZKYAcKK2ImYXH6bbY5SDnpsZvhKrzJRKALdiUW8J04oYDHENWWLB/qaXnxi2cqcAOGKEB3ETmCghKLUS",
+	"V2tdDyECKYMP2GQA+fnatAngMl/gmdRPWw5xEaP3grUPlUglNSWiGz0R0baqRSGUlUgQMJj+aK4c5UHI",
+	"+w3JWPAPWx8Acsaj0gw/JKnAgbwjPQ2vPB+ItPQEs/CpXudWYb0I4rSmgf1UcSVVcj7MVlYUFvmLswgw",
 	"s79T+mjYwbDlCeFNgYYgXf+dTB292zbpPlxPOHD3gq3/FL9WFsmqH3jy2FqF864sIHIMumvPfHJkVDoD",
 	"zBG+5tlLL1rYzUen93KVqixfUqFdoo7cCmVyjAr+E5IHXWWvlny1y8S/KGtHAKa46MyKsgQl4c/j6Sef",
 	"T5Ok3ycxUICDpllmVclXAqlvbvRKyGZc4V/n1F5PVNYk4UZd41S13hvPUjiwKe/STENuNbxer1NG6RIo",
 	"k1KRfjcQyLoC1I6qG0oNdRTT5eYtpH6EP8HQNJp9aI/JLyXUF8CB6K1MrMM48rnTnPd1tU3rWhnVtbGV",
-	"rqQoQr01QFqPEQWGostHbVeyw2j/u5cvwlT18qzxRB/qiUnoPa93F4uLrSzQmcQadcoaYh5nI6/TqA4Q",
-	"bmYDAiKU5sHa0klD1sY22y6CLXm6ud4LOsjlyZxBE/KzIWsxGqxf8bIEh2M/b8VLYghKkYrROsGYjtuv",
-	"A2VVeV9hViCdXP0cxRmwui1PDDP6/VGkrEHIN0fL2T+nG2+ZBTW4FrVcS2FGtAXwphnGmRJHhvcQoWNr",
-	"yydsBEACZWp70/4nLgoNoWbh/kE+cWfOcnnFJtHgvaxY5/Vy7DTAGL8A0BM49teIsCDHLHJhAS8SZBeQ",
-	"otkwjXOUkoVurSxDgjrgsCzlKlP2O6eKzY8gk5uw+gq+JoHl+laURUB90txnzLZW5WPKqutQr+SidXEJ",
-	"F90URNGuPWzGTfIYkn4yzn3Giro1FRLzopBu+Lx803rV0Py8kNZ9Zo878lt9dNvdPZoB50biAE/mw/9m",
-	"tHrwlh+/E8a4lRcFnWbER+bpvAkQtFfOWhoeaZy7NztZ3dcVSvN+pd2KqZGQtLU72kJ7I2q2cvYI2cG4",
-	"hhhu9YDNCgtqqiflA4U3md9LekB/hn+g1JlpcJLwtoggdSk2B3WRWNm5dK0nOpYC0NuxZx/20w35EiL9",
-	"OlI5SUHA/gZeo4vWyDS5aVtufSc3pQqTdGufOYUdOYdW74QKEw52kiqYu/0piaMWShxFwUKGfsJi2HOl",
-	"xpH23+FVQJZ0nYmJOL8ewFtYRYkYX0/0Egxsp3eJ+bN/wBphZ+FH3PVJKoQuEQ8O348+3BjeODxpWdZK",
-	"WClyShAwrCtibO7RPz9KVpbOm5sZQUmAXqfr0oDh1/2EK+5pAGg5Mw8XGhX5e/wEFS1La0S57gZPky8H",
-	"CraUuSTtli1LrnaGLYU9IjNCm4XyUTLZk2RkWApei5r97u2L5+zL33/x6JNJg4OHXR3qhAmu+cFuP/UP",
-	"/PyPn0wa3cGkfJ0lN3KFj/r9l49/33nUhEgyLY/htZtk1JweML9RcDykbUcX4c3D6D6dORhO/5qrTSpk",
-	"kateJRkA4HKoOunWLmRAoZ6tDi6HVL0VeHTQ2fDIUnxDQJim58GKr8VKmiRa16n46cb/ZcVVOqKXgjiN",
-	"2nk9ZK+0Ns3R9L1W4gnDOqjJsF58WupFB3NIOfluCcBPbKsPtVkA+gi8a55MMwx4GyhX/6bo05JTJPY6",
-	"4rvu2ChZHEYegRHt7BE4AH7YtA0db7wsa3GC8gx/9Gaos0ByLjhxK4uZqVSI2+UCAAGUCRgciO2hdVQ0",
-	"tm28pCamiLW6coIULcR/HHi5FjUEHjLEtplASjqQGL1sgAUnDSHIQgYSBE57OV4sFJbBK7x8eCFukmXS",
-	"zhehYMxR17t8uV19KMUyWbDlVtZalsLZQVRXSZDCi1k1f/4N2fr3QRXDTzlVdtjveeaMGgll7fKl0eTW",
-	"8RrlJgoG/pMPCq8wBYwlx6crItBsxOLk5f4PzfDDZoP8lGacRSNGi5I75r8winzR4Gneo9kLka8mC0iL",
-	"LWzeZusP6p6vDtamzrFS8MJcIe6oVyTdpLDafNZxPsvw083BkQEGRoMY/IQX0qa7vYTeNltRFqEW2ln+",
-	"7XZdkVjn4bezaTdpGuZVXTOz1bUVShS3YIWgjhR5pUzyM7FzCi7sLV56y/yP22DQiETUYlLaZ3FBfUQS",
-	"jtxRiB0CZ2rB9tKUTpw+LzghOHCsdVZ8nF1LI62uMWFqkMIMgVq14AWecEeJ3XEIanljuY5nuDHD5afc",
-	"jz2kN0lIg7viVTh8+lyuWZJk4EPVa8aZEfW1XCG/KnAky5A7xsZ3SKsCyaBEdHyrrZ6B3XOXw4BzwK7p",
-	"z3on3tvMo7oEmSAJ//ww6EGp/kDn3hw9kd1Exy7GbbAKiJ9uspKOOePma88d1EmA6+KUxD+CP72qhVBs",
-	"J0TljIRu6hKMhqWAqstTJcYhifCy1OC+KWRqbEQSNQ2UTGXFN6sjWGKxOz0jNcQXfGVfEY6tXyKeLozi",
-	"9S5DOrZKexdDpchCqFtBLDCt5gEWURE2hanq3ZBtnAkjcmtruTzYwbIoTvGCFLBmnqOSscjnV+ysgb0O",
-	"BjZSzrjiVmx0fXrwzH/qvL4l/v4Yqt04XvijHBRfaAE6lcc2r4B8nvc2bZQ6MGIc3VQhPvfSOKMMAe0+",
-	"JwEL6Pjkk/YVV6crZ6DP9qDxViP/Mdf5lmoramn5MmUGveF2G7gfomLXQLYJ/LX85MkfMX0VxVFmoMqC",
-	"AZFLqyUI6fo2RdPUwQ0bMqVgYARahlKrjaiZP4V7mgaKma6Wp3xvB/gNnwoXA+1dmW7bgE/rz+jNVkjF",
-	"T/s0k6czFAAiAW7QbV/jLJPJInAXD4oAngb79PYy6PGsBAXW7MRFfCxEnmq80iNZdndPdyN2vqAtnvYM",
-	"t1dP8hwT3B5q8VyXZQ7s/Seh//vl6+8pu/HHz7/8pOcorvEpyZ0+FQSQ5uNvEGr9kY5GGQgnGUaXFkCy",
-	"44O9sx5KCf5cj0ae1fkok+l8AT27c8wPe5L3jOKDdB2Bf1B6COVeDvqahdDegYqgXPuDIbd5R3Rurboh",
-	"X+nRD1Pow3Iu9UCr+iqZOFLiKIzFwYaGmN2ikxyRN/Tz8eUOmR5EtTX5YhmQBcEww1cFdi7fkc7IDfaj",
-	"NbJIYzN7ccRmTFPQJVs9w/W83Opxr7MlGS8G/6aFn8v0skKgSgp1kZbxEI9RnSpWU/FxDaH9R+MlnPiw",
-	"xQWCZdMeQ1v7VbU24oH/nlmmH9wKQ3gh7fOBCJxlK20a8wgCOm49xSSYqahOf3clQ91hk7y3zB5FeS3Y",
-	"XiswzjysB7MikPmC/rzhJTCMBVsKt2rRs8Ys2VGIXfLIBr4t6CFxZbapZlDfYbMfxvPPuLvImhsSjQ7Y",
-	"x+aPrrOiup/bfwXR+Q2Gwl5I+9Km6X/Gs8h+dQ0VL+ZXX0xS6wxBaCUWYowhRg7cp4BLcP9Vy83Wlqd5",
-	"UWEKKUyOacIrDf7JL8FouFHy479dLC7++T//B/zv/3b/+z/+n6SGjXpvJRbucbTD1uujwnJSOhQyERK/",
-	"Ombk/hJ8bRsNfTUaJtkmxrqsAXczk68tm3oaKJam74wSPeHKhrWNEjxNFy+KyFAIGNZwZtXbpEWXZLzt",
-	"ATIjJCYh2be8mFhkmISBoKLcL6i5PGCEIyAg7ZJtQ/Lc2Bpr2BiZ/nvLUq9S7wP7LyJR96Ilm8XDpdey",
-	"LDNg6XXoSTSEu/fd1QOEE0uClieCjg19xu3yKJEpNpRJSXasI4r5NnkkJMH0UU2U/PhBsqemQO4o4YWZ",
-	"dZhUol7lOm1wJ+SqFDYMfcG4YWteR+xHbjlttDATs0IDXUczGaPWCpuZOIq6hIwoDC+HsNKbLFDotU9U",
-	"zcd8c9EXenVItWhjS/2eScXA/PTLwUcOjrIAdvmCbUEdLJqOmVZXkNlsgJTOR184A0tLGG2ngelEQ/s4",
-	"8br3E687TbquI/L3F+5GN5jFxXbUhnXCeoDynWfBuhvRgtVlkU8gQyWSViuxgO3o/suTveoa/rTn6pRp",
-	"VJNte51EFQXOHet0eNcXj1WjnADAazcDyPVWGy6vKbWZ6qNl+7620UpxK51ZCil/+B+UlWWeEol6b0DX",
-	"MPdOXQPAfSILTyryERhHCfPh53rRgso1JgNI0c9aWj2URbrPF3IHjSZbudk9xyujMpMUOqndHGwpNlKZ",
-	"cN6cuzMYbKzRUCWOe6A86YWuxYqn2Lp5Ocpp8Nrp5jxxPChUXfATIo4mfhaO5+t0w861yLSDX4sMuUTY",
-	"93GRPqiWTqMIztZCUD+ENTc20zVly8v1VLk4jzi3aeG3UA+KNPLhwG/M1PnAYi/Bb5MLJFdn/apFk+47",
-	"82DVDDsJC0flEXsGprvJ+N6hGZZ8e+MPoaElsTviOoXUfwdmOLb/ALYSGjh9zwItqaba6Wwj6oJ7kT92",
-	"LTBCjSs0uPVRt1X8Dr9ghvbp1zxjtQM3WMrFIZyWh8cvOiVozpon8mjMrRT89MSZTe4wXnHkx7dCsVIY",
-	"gwZeqY+AC3JbIf4zdGGBX5RUifu2crNNhJ6s6MXhU9oR7p52XFLPr4kX6+NNDCkaZgnR29BkDAY5NH/f",
-	"kj3UQSI2PPgz1186vO3tK6frsMcvrHnOqm3danHQ4cPLxgCht0BUYTHJ68gQtDTsh17nBJUs7bjT4HGT",
-	"JIPmRf4bhsT/qhF0sjYsCyO4dQXJmcpcTcXV1OPnuM21f/boJnR6QEUipimUSc6uc2+XYQ4UoiSnp9b7",
-	"10eVZZjgikhgt9x4Srnb9DHlcj9ECIHv8jADYNfndlbMMl2y5RM/VpSlWYTsGMcO1UExN7s22aUnZMJG",
-	"6Syc6sfWWFazvVTQXEzepm9bKaxNn7iC4W9A+tF0Cz3W2gp8pzVA4EBxwcncVvhV1HoZimukMlbwNIX0",
-	"lqdzPgDdWRAHt3mCCQkrS2lPbCljDvvMkj/iEiDpZ1OzfzrwOufwcrNzewwavME0nyiKUmjfwqG7FCiU",
-	"yE+JBR/amicYmpLdDl5aCBoxrXxQ/OiLk81OFE+jQI604MdhhvY/SOD/4Zle3D5O99tC3v9BYFyWkIqb",
-	"XQqVufM98VBkaeognmojDrzh3EzMu3t3GR+Gw5lSMXNHjU78/PrZbDxjlHBqaN+KsngHVVJpXzcDaLoJ",
-	"sncclYtvTA5TGkRvp5ClUMeaXh9zCs0nVUpxol7R9RAM9FtdyoKfvoXetMliyEn2ayFWskiV6TjdiRlU",
-	"d9pEmdt1bo/l+QGjYsjb1TumrV1/utOnjJQoZiS24mV5lScJgwiKsbWwCKNzPgSFe5qzhQNVE7UIxa72",
-	"To01THkTLQE3lOnEw4sLUde6ni5ekMA37p40PiV7jrfZViBNVejQnXe/8IE+BjWjTKpVeSiml7nCuF6k",
-	"SxG2uNxTiTR0GP0F3tns4wOmDyPaWQNDucIuh6nlghE1WA5CFRxyFFVnnN7OAkLA5Iai9QVd0yB9n1SU",
-	"QGBNne+mtx2shLoiQq5UVlcW4wWDsggionmfU34NN2RlbJMBzZeKKfd5JXAqPmWBKiRKyFHirs6ZYrxW",
-	"s3TR8Gbx0zJ4lLprYsx3b1D/SPdE72IKkWiRgBwe9d1bJEEdRB8bTXg0WdGu6q1q0gNZBYoSGe/v1Ooc",
-	"lkMA9uLD1AApC/VrJ4TgmHqAI5qVENri8vPf9CJV+jJsh3gUSBu6MQTamM2iy6NEBoQ70ffgBLPy1X2Y",
-	"OM4QGY7bRWNVJyCgfztgmW3GkMuFIWpdTaVjKDGQOEd11GKTo4tNaxHqT3cFs/80gGABLhQjwyCnLg3b",
-	"iYo6qPPwt6Lm6S5gcxSC3/bt4X0TphPT6u7r7o07CqQd/EQEudBrUnP6stkft+N/y6FJA98+L4pZBFvp",
-	"WpIJN01JneFnN8mzQgAuXqTt+yI5SW8BRwiGX98l7qs+UciskAjsc1BFDvYh1Ep7/Gnf9qMfTTrAEOA+",
-	"wDBA76LD8YaY5X4MXPBC3Kh+bEKjmPGsN84nFC5G6coUJndflZ0owIwmB104805WVcpxcksjzleli4AG",
-	"NRw+OsNLGZB14zK5hEvbPeyTgKc1l6UooGDeavfuFjn1hPx43NbC4+j8Sxe+VytMTbSc48Ubb8OwouJC",
-	"Fj97jeQXTSK5ScfjTstru+dBRaRaw9y03ora1yPQLqIq9BlLmaQqXEuVC8cqIYr+cR69f3MQxqT9diLJ",
-	"ZhIBrm4M7p/klbq9H7LL4KTAo9LdnHI9NfCZmXuuPMYznbbRRiyQwabpM9XwOnbodBLcrgmmEQREzZSF",
-	"PkDxXqtTaC67QytXYsnDVQNiBfY///5mVmhuR+xWtE/Ng+d+GY+aroUwu4d0Gwwy0n23qiRq2lBO14jL",
-	"tLmH/Qdjoxh3L0RqhHNAnKxSpvGNzvzZnW92nYbztAL2WERBo481T9BXyc5kvcBywvEJ/RsfP0o1cPRd",
-	"pkba5LhxT1xRsCBuvp7SMdA5ZuGNDLFVLbid2fu10LmGvsM2y0T7oxJ1rqnvgKFxuxP61sctaSs6dZtD",
-	"shFv+LD8Qfk6GSXlpdyJCSdlHGDuHJTO837C/hvSWvC9WLB//s//wZYHzLVjuo7qNpbLWlxLPCPcZf/b",
-	"88GmTtNmed5Zlps89Mnf3hljN8zhuYJ9stozS4GM8zOThg2mIYDvtoLtxIktxVZC7MC7A31EIIYRKFsr",
-	"VHFrLCCONmnFpo9X+IT8d49wlfcb4INdkwxwSpX+e749+KyFkusl7h4fWgBBvMFvAsaxq9Gen56yR8NV",
-	"AD5/MS771xQiqbAod0bNedTDPXHmkg05owE+3pB5ltFzD/3b7sSGabvVEBISSITdMcFcaay9g2r+bY9o",
-	"J+SMmWtRF7Ld6QQfR6aQmxO+LE/JmyOLdoypE7uphc/pWaPebA3ahrRMmMNoeTSjbuYl3Wg+bMrLbp0X",
-	"PZfecILyLqk2+Cf0GfhOqg02CVpcoOuZlMJLZfku1SAiwD0GwfB4VZvAbSLhk7LpCmY1gQNX2ebNx0H0",
-	"SHCA7hlWbbGVHfCX4vFXAYkH5ti06rc6mPQtbf6s0RLphveM0KD4Kcn5V9fS8nQ4mOjaE1pQl0W2m/w8",
-	"tNQwMi4bmGxapUEXv1AXBO1VdL17GvgDn3gql8k0Ik0H68TqybPfiveVJAqLs/I+SDdDoaQucZhPtjc9",
-	"qy7c0kXVRa9ZIHjBf1By2SQLg/P4mzwjayZgi1U+yV9qckwnUWDi1fiepg0aPn3EDcNauAfwqVMTUngP",
-	"/R+M6RVPNUyOuX5nnZkbLtVE8HHOdR4sOM5WEN+gqXGo020qamD4i9bnp5bXK8Gvk1BabBjS7+IdgC1I",
-	"obc5qAUzOlhpTUa5EKWwmY4T2Bk+jU/ABhxGI7oYUv9Rl/hch3hgfvQ9htNJha1IFbH1Sya2oVuRe1To",
-	"XYy1kNNy4AHBNcaYPqOLEQx/ceEbuUQiTM+rP/PTrIl9Z+2A9yZX5IRwCzS49w9Z5AkTX0m1e4adTYeO",
-	"wb53onVxGz5t/+yFr6zPpm6z6HK+WtHohib/GV718yLmRu+f3SACOmqmAAsXHks43Yt4RuDDxCJ0zzJp",
-	"3JIGIDmiq52LhWEQwF/SXYHk5+T8r+QGd8bqVbrFtGBYS9bUoyPZCSeNNQrB8z0GpwCnEQ9PwNgJif/F",
-	"xco5BvN6Izz3tyRzrNykSj5fY8/ZWaVUz7kRyGaZfM/B25bDz8DLfvZ+2ugNcNVbcS3FsbmryBexNg2J",
-	"AhA5EIc4DTvDPsRXBc6N3idviWZ1pPkfb5EhED6EW/EUYgZEFOWZYVMYY6IqLzJ4R2fBehhd500RdwEI",
-	"Juozmn2Nybwm7sgVjlu4Ados+9es4x6PoW8yqOeJ/Hm+52wqe+DJVKdV2nnm2XSKfD+lWIouo8zFlT5O",
-	"6M3UFKL8jM1Q1awYuTtpk7waP2w1E6URVPaZblwAdxtJnW4mvhGx1NNBdhH2Oom43E9tvmBHG/pqvZuZ",
-	"Y0jFD0bNbZjYq7zTh7+XUqWoVN7U8ppbAQHaBikKtyxiirhZ6hZWkDNX8sO1aSaZTgkSoUhwI+LxkySL",
-	"oz5PYO1eIKz5YnEBtHbwn3UxiTgu3XrjGdo/gUED0bXu2obvXpYTCPPcLeDKjpOl8434Hi70dKapqUPb",
-	"3rYpEKDKsdZ6vWi3RGjxP01UZ/uK16KA92QpS80Vtxl+BPwds+1Q3w0KZTI4nR6/TrV+eIOPhm9fSzuQ",
-	"zKen4KsH2rzOMijr8bKWNkOGEbxebWdqg4jHsGMCAetcKB+lhQnR/eXBSAX9C1uwkA0uyWmgIHjtQNW5",
-	"ETOPBWemqiun/4++Oqdv2/YaDDWWbhzBRJs333zoTqp5ptRBmUrw3RQ4ursKu/4C92WCuEeJ0LgGPGmD",
-	"TUYCst9ZlAyYSaBcxnmM5Ar0t0LkWuQzv6Gd8rwFevvmBphEKGp+5GUaM3Z0hqjeuS/rCyE5qNAN6O5b",
-	"/HjXwTsrYRWgigitqZuMedPMh/r9hP4/3rFsVkajAdqHePsMbRsAcRKJDo62cdzSqx312HTgPnpmOh+l",
-	"j5y7yJ9u7K/G9hsIDCRh732E5AhnIwQ7U+GhbO7dZ6w7PME3ijFG3GW3IBbqhoDasciGF8yPMSVU4pW7",
-	"5QivgS1uBkf4vtIm61p2o3CEN8BeN81n4avCyweWTDIVH9X+TozirJL+7ktrmK6EAnqHBfHQuF3Y8m9H",
-	"7bozdjG/Nc3CnbcZ1zbNM3SOxlC5whRPLhWdiVCcnUcOL9y/uBqvLcOr3Dqm8usxKqxRQsGBRnXpMox3",
-	"7fysO2yZu5L97uWz7599smiqPqU1bK+BQR/72eWa901oGz7YKjWQlqbZLaib3T9wP/glEXUbJ+EPhYqj",
-	"RXfLmpDbQ+8O9oof+SnpyVxKtRJxVIisEF6WDAFvkPBwS9NMdm2gLOImla8zXbhW/7wkJGZO/yQimJlx",
-	"/bWoTVezSGU/+zTpquW3R7MnJHRrX00k08s0yffDilsi4ZeFRQ0zNLRwkwfTxAV3QyVdSpvLlmb6Bjak",
-	"j8j25RQI0adKw4yVZQnahQM7cHJS5unR1CR4HUJaI3xJpCb8B6QFvvkzySsl7JsmgSOyxcxb75Kf4WMy",
-	"GTqLVir75efJpXDXtsVAHzRephInL0EhS4zFrrZcKqeZt9xshRlvPS0LjyLxFBi+Sys6P22d4Vdx76yk",
-	"waUW0Xe8EE0sdFbSdqIm2SOmLWmJ/D3DU0SvxVDhv71F9ojfvbx8/fDlN8/Z4z88evT5JwvG2Zvv/+Rk",
-	"yxEw8Je3LzPedjEtHvwDXJmehJBh/nsdF5x3AXuxZGWZzjQ3Mh10DegyyBwpm+7m1ysWxwub8U4D5/ix",
-	"3hyf8x1XlLvxIY2l4DWEupfcAF+Z5ge7/TQZ5f6OpwENQhUz4z14Ry6/Q6wozOiI9PUYcpvONGQrvofE",
-	"4nLg+UTbdtMt4bVUOscqDfICL3Bpu6WGkVKMs/k4anqvna4IuJuI2blfnFEBtGlCFVnuGj0nQY5z971O",
-	"Z8id7zpzCuefjkEtNm9rycJ/UnqbuuG/7PRhm6DVfBnTF48eQRDEVzX1ZRBJ6FZ1aQP1NzPIlOgpA47P",
-	"d6LepHo35HaV4deigPRJOu2t1qVcJeGnTefApbZb33rB7b5CrteiFsqSXfgUKzEKae8RI6w/VOdmjHA0",
-	"Q+Ct0byJv+627V0jp3d5ik39Rmap+fleW8Ju3qLGMQcVO5OtNgOClrV5Bv3/CWi019RrpEvk6plnUw3l",
-	"VWDN1RGt6hTkkjmk0kbRUyPG3fHn9SobiL0W3pL82KN6eyhTlYpQxDkTHzu1XpQqLohvAylkQv/YU6qb",
-	"dbs5W19gz0PnLwAW4f1NGRCDuvik7X8jaC0dHHtqZ0Oyygj4XS0xB9TZd5tapGx/cG0Pqy12WvJl1nIi",
-	"4T881Qw8VVPPQgJ9GOE7fhh+Av7HRWNHqwKLKjoNStzAFmx5IjbqeezBksDrE3MhEEifGbvvqgbEkOOT",
-	"goQWfgIys/ZX/+J0++e+9+G7t8hrEbdpA3AQsGRDqC2kNQE3AKynARUGI0QgUdLCmqWpT7MqupsDabgh",
-	"GC4V941M6eNE/GSaQ+iZ8dDAbLR3kIMzaUwP7lrP/rU9+aOT2/j8THfQjpZD4lwgTTUY+/7nf/4vs3Bb",
-	"ZLXV2ggP9cvk+c/UFnxKZr8+lCIz9nXUJ8gZ/kDSq5VYeANK14WoQzNnXe9nYKjgyEmMZ2bKLm6+Nlwc",
-	"e0DaE3p+4nxpzXUurAGkknMr6+f5oXdUxrTnxbyBwA0ZHXID58wIZa8yJUW9NnfUI7Fhf6cqfBROcdFA",
-	"KxQlaZQQRaYA0me/bgWoS/qQ7sGNZBuRNV/bzKf/yuyCSxeke8xTUm5pRLDzrAg9kbxjAE65pbLThD6o",
-	"hSCPasG+1tdpmqmlKM0teA3CUYPdTomHFPvREfWOZwqDOAt1wXP6aCnsUQjFljVfiWQf9pKrzSEJgnwZ",
-	"VR3Ao8sCYobsy8/+eP/xJ+lPxYcNsWF/QC0+lFxuIOyMtlV/h2zT1GcxbSLbY592RpsSUbMLnJAtNwwC",
-	"XN6Znw6lfbedwlEctkGzRkMsm87SaGlHkx1PVVih4YuzmxFH1QcnKtoEhED0rQsCoB5zxR17cZ/uWoYc",
-	"UMwpHPeA1ZbXG1FkqYxnnTpyk6TK8x0/dCGgNE5hIxgAIruHFOwk0j7SsHcPc5/2OJBtvim0QTwxpZsz",
-	"6zGrhuJIJ/a0wY3bYf+9QY0vdh1Iv9AZP8t2fwL36kLDtrJRz1k4jK7gCKF/lWXyTPLcwKPVSuge6KaP",
-	"FJ1eyfN1VgVE6A3erS13WnWyKZfuGb64MDpV5/XSGowfG6YEr5Muzq/AGHD+xD5lNj+zbQ7zVgvafox4",
-	"OJqdZLfKwYcg0XVsOqj0H1dnWfhCH8DbZ8CmsjDH9pOnXmoUu0+SxXE8wi7gWGl9BUXnP4821gLrTknx",
-	"evXUbHM/f34TZI+BH/z3d7qCtii/p7iqAyKmriY38269X4sOLfUxQXwtvjL1aU0FRqq+W6qcJYDQNIYs",
-	"d1hAk0snjUToJoXlFOU9EgwEGmI9M6lH+Q6rJKbe0jVBUDQ0rhD5C4Pxb8hJ/I1nVOhygVlRK27ldYaC",
-	"Q9arMtMYcRvweJ0KEvmezJw+sWQOWKJOuefEGD2A1mz1UWGKsZQGAGO1MIfSRtN6zNasQHPeWUNuWq38",
-	"6/bmTecyoqXhBRcmPawMmrwgp7G+v3wjHuBanJy0P5TiIUD6f/ZrWYpUHinXK5ev0vVwp+CckGrp1HcM",
-	"EUS235wLaubRO55zvm+xhrR+iImvsFrMxC4oUo9F4N9ahDJipS3zDQCyodApYUsPzKGwJYx5ij/YhCQn",
-	"GXGNehpTggh6g8kIb/ETPGnhwcK56cKrMvQQM0NReEcmtLU8Zesmhrkw/btvju6QxhxEMQ/6XvkgRALd",
-	"GACt/dgu4r/uUaM6Z6pKa1oc2/3TZoKZmPbW3EZZULMuZ6LWgrd4Fyq5sodaTCTJDmhWysCR1BrTMKb1",
-	"JJl7OfnpbUzMsBYWzUJKn+CVqF/4OveO2rvBvGV6b79yLp5bvE5WnTTQEKNtTwz5b5CBsa/9FWue4XnJ",
-	"c6yUSeptCjI4nUWd9x89ZfcfPxk0C4A4eGLuCRIRVrt11da/rRqNPQakskdKk++6IShmjYA5Io4JKSTP",
-	"JUhVZkIVmckwhk6tm4MxJiqWXCNZklma3OJgZqnVbPwy207xDaSfX8lUg3IZaPFmMKU2VHqpIxHeNv1I",
-	"RLDT2HlIT120Bpz+WA/BurOKkHlkfb8US5+PFCboZKfG6qT1XbKm89x5mj4f9+HFXippbM2pQyD2w5Hg",
-	"021FSeEgnJ0fswXsV+suZj76oJM+TOAejXeKD1+Hb8yQBfqARnsQ+Mbk6tvqFN5fPP7y88GWP/1vutZt",
-	"9r/cV8Gj/eX0wGmQYhzrzQHFcP9biuZO/N7sMa04prEyiAmeg1Ve81IW08UUXhOsGnxAeMeI6Ai+PVN2",
-	"0L3LI79JdMkQxXkt7LGIx7I81HVOSQyY5yte2VwPqxHTXc6gLwIhZWrO1np1GC/zhouGPYZNrQ9VJkWb",
-	"r8Gc2g6I2Oc7sWskhUfgHOHGt9iFh/g3yE6PQV7Zcpcz+x7ueZXPg0+J+fgo0wiVYtujQKk3K6kbgsHp",
-	"zXgYvfiMdzX8eo6/gtbcDP8DVl3a/+hsqIwTBnOJJEjaCHbcalZoCFUYITKsVYNbatZazy3oznxMm4G8",
-	"gFIkDEMR1OG05pofSjsTADu0P0M0qucwuR0AScymoSmF6CYa86/X46RdVqrTVXZnDGyaqe2uabbH+yT6",
-	"uNZwTPPK/0xvDxOSnf9XkEwY2iBXE1ITzlNl0T3gyqZj07ROJz+Vrs88bGChwsa4i6WYarhu7NXgvXDF",
-	"wGpJS+ONDxemENjxypyehOiQWJTS2lKwWus9CfyGeYhAPCYNWx0si3di7iihGWoWNyWI8ms8lmNH7p0N",
-	"0Fpmi/56Tm4IJKpWh7LkwIxk64PoYlNKbqU9FGLisVpqtZl+fY8whd4VP2eiTwAcsDf2CJxifa2+5jbb",
-	"j2mgBLlp7Z4IgJ2nOHgofgpBQKhoCH1A/dqXZQvd5VPfU+ky0vwXTf93HFVyaZVcqVShV76AHCu05vQ6",
-	"cdOHXK8p3dbpWDU/jLATVQqTJW0pAHW4bkrMgOTPl5gtT8jmZhiweTaU4KIIpOBH0WYFH6e5VD3falqE",
-	"DU0k8v69jANCBr4xOYE6FXRbHqxNoXZeqz6R7T0zVJ/qoywV6itxjaAUDQSymQZwuyF4Cw6NlYJT9fT7",
-	"V0Jt3Nb/NG4FlySKSqHuFIOxELGkXqf5IWpeyIO52slS74WtU4ifH6Tbf/2jKX3MUVglGv4X6eEHJEn7",
-	"SxeTEwnvPF4MaLXX7othFqB/I3397GIyik3kmSXe1MLj0DqRl0Ladu/duGw4p3sbq3N0O1OsrS8E9Fwh",
-	"+gqYBfJyg0k5EqAJ15F6dO9ZhM/JyADo+xJpotHQArD/ARC84UDrJ81blJG3I6Way3Z5UO6WqTzrSPiN",
-	"fVwDuSzUtJHbOTXa/Bd47QspyiLJs+hOxjnC7fYqAQo3fEr4xvTcYjevfrviF8/ZHz//4vc98G8hbC4U",
-	"jvU1M9gBRVkMtBMzlttDJjSWB6bhH0ZhZu7XpoqKXrXwX5cRFeCi0p1qRq2uJKD9L0ALKhFvjuSSC09X",
-	"za9FjYDvCXbsrWuVz2T47YXd6nSLXyQtxWfFyXLOkG93FsnMQA3dgJ9HCMQRLjxAvbFDlUrFnsEcnUTl",
-	"RnKMVihmXwv8P/chyTXaqIS+McST9MQvar3H9LaunrqDFTjNpDWMWt0uWn+spMBylD4T6HRkDmBmJjRT",
-	"79X2pRh4IQKLQ6XiGiaUdfo6AehLDvxs4zX21E7K1YcSiWz1e+xM7kaGkdOSLxEAtZFqvDwLn7ygSURJ",
-	"TIInoQa5CTrpbVOz0FF1IOzB+q3JNbpDnTVTIZfX6xZajYiznfZUGuONtGufDBXveoKCBOvyhBZAhIcg",
-	"MSwI2eZ7XWhPTUCfMDJLZiuEffA2IMVnhQTgZposj/24LcMSrwUfvdxdg+11arn0vLwjNXKxlHtNej1N",
-	"QtLT1vuKqwSwpNB7Lmc3BteHTsY+zsQXB2Pr07yUai02mHfPJRaM/McEk6T1GLqpwYT5kTUfsAjfPy3k",
-	"9JzEePOwEx5XnZ5eERIii5FwZoOor2gxCjMA3cF2a2tdiwUeOloxrbBH7qwIBL0zdHCYEWX2nXQ7qqcS",
-	"6tLWQtjveAWVXlJtrjzRx1loI8WGlwMmmlwJtRpEDfOD3eo6xzyZfTLZkXPqPNLNEelBi2ggWfxecpG+",
-	"wm+8xSLtURn5ViodSVXpbPRS613br49y2HJtsRYuib8W6pCuLa8LUeee+fdDuiikW6tBw4qe5u+lN8fD",
-	"W8DnTZU4stTfVN77htxvmBsNLxtahhDDmdVA+hL1UZ5urb+NP3306Zf3H396/9HjBaN/M13DP5M9u+1W",
-	"1Fd0Ps1urqmPKtUKxm67Edl20wx+wsQ2Foozu9WHDdnk4EuEJuF7ZrWepRYrXmfXd8VPew+4m/FEaFE8",
-	"B22S7uZUyVG6sTcSsRN65fFyGT2YXWKmXekWg8Hr6WrOXUvPmrbJLmHEZ9Rqoaa0UzWSO3QyPBUTtTsZ",
-	"IR6PPrnT7SUVQt70q43VtbiCitbkR/GNGWeB32ADF8H3Awsmb7vkGw1v04WhQ62Gp/VWplVGQEkPoawI",
-	"Cjen1fB3gs7jc607qCOeqSCOYmlkpvLxmK5H3YlT+GX6i0qdUWx7UcjDPqcQMr1DPIDWztb6JhuIs3zT",
-	"8Xhz8Um60A8wfAN9pX/JohFVZ8TTFsgPdOtN18e04mgfCYv2c4OcaYzejtGe8Bsa1mfSLHTKx6zE+8Dg",
-	"W0GSnc6nZiP59dhi5+ud8y3vtlvBTYgXf5g2fH9U1A1OtLc9mwMr7B/SXdGRG5n3pKxie6hxgtGmmDa5",
-	"b30Fx01nt5Wz7pvQa5txGtCBy9gYLYzNbK5buL8Ji9KbFjSYVEwUP8I8bxq6dlkh/ed1Y/OQ2GmTFObZ",
-	"0K9bMYUcpoZe5m8YGO9bAbslMeBSrG2q0GopSmovp41IJPqxWeccY7GOxjDyYeHSBY4v92XXoj4910Wq",
-	"VH/l/9z+sG/4auvLabGhBAJ4oVKAYaUA07M+ze0II1a1sAgi6pOHFxnqy7difTCieL3+Lh2RGkzD3Ihf",
-	"v5esuBggAekFSz2hD3F7BzAH0U3FHD+T8xpxBiPLnPxWbJINY2YWeCUsKF7kykO7PCt1iKq6f0HsrEtS",
-	"H1vIR5VLNjat+JKpI3pqMruMVdMJUpojpitinAXkkLks2NZ3AikBrJmB/A2U3eDHeGk1x2XT2s6PLD13",
-	"vpZ8euBflrfq6pPLD2QTgJPIROBdGJ4P0XrTZNBo2GkReMhDAhbA2bU00qmdY40RmFuwT59yBIIYg9zz",
-	"93LvlvMXQK2O/348hMWZQHyOjH7wilwlk5OBNEnCyIPJFJ30mmaPHjBDRbKA5gf6/wyWP6chufXgLiqy",
-	"pRMDz8F8fagR1lzp9Xo86GTN6/Wapkmlib1a3U5wHAvY4FqVlJoMtkAiQTIhvd3neUBq7Ii6eBi+ijPZ",
-	"SzHDnETNJX1KOogn+uzkstGHfAOgCaU8c4JJ8K5ce/CzEoQaq6tqbsdVYkLy51HAOQAUglg1p3JzEhVS",
-	"w8jZsHSizLJzkQasnNFUmQz6gGVfuzFROZaAzoArrday3oviCUD60FTp4jGWfLW7mZWSFUy6Z9Sdt3C6",
-	"8wZMXTuoIZoDe+8CsxyUQqQGamDWeuM9LPcMVZwtM63fjvzkdE9Y33eJlYmxW2LQFD2Uwn3w861Y7VIM",
-	"Yd5Z7YTpRc1WQgFFKChxekzc1W4KN3wxMxcnMgHqCpFyM5QjDXgIYjenJ/QlP+WYyHw3gAk91qHQtOvU",
-	"+08Lh5CCdtHDnLHd70v0t8iBS/bCGAJJTY1QpEEgFI7wzxsa5l+b9ortYUIoYB71NNyROakydmCrv2N7",
-	"pT8KTrWzh32lrKzMuNPRNGckRqcwtJQoLrksvk1n1539AkE0dE+dwxY3xW/n2xdsebCMG9/w4VhLC37S",
-	"vmeLkw84N4KbAQh1UVmI8wnvmBSWMw8usa5lNCpXCLOjcBwWIV76KNPkLodFkStajvDW/S5fN2zQcO6a",
-	"mDQd+Du/UAGSuYc2o8tTwH0tT4yaxt+0eeJo60HCeqF0m89OL/lTuvWdc2wGXd4bsjrigweOw0sInJE2",
-	"Tvl31Dt+lDAlXDhsjIgqVwgGUJ+V3ovGX3P7IGpIR4AgZwjibyDvJr4T/gQN4ZLWyrRC3x/wqr6L5L9x",
-	"WKDp5sjzkKa5Tvkzu9LjuybmZ2nkN88QXIrVweONOqdal06mU1+gS+GxD3wHbTji+O3ZWG0G90p7jOm5",
-	"VcUlLeFM9iOzsjHAaoS1pSg8t7zvgY4t658QqBwvVJZZXfBTTrGuRKb2S1osI3OvlBbqCJDYHuEjKaN0",
-	"J06zIzXCDjHiCQtVZ/Enkj6mHgTgxHHrI/Vpr2JuZtl96eRwTZ+Q0lyE9/ovDLLOrAb7SqQbdJ6n1fAU",
-	"/HHrKEpBAWCkJm1sZpIszxTjVXXPMPw9ZQgUYq9z/Cd6tfMLea+v41h4i5piI4y92kt1sGn2NoR6ytA9",
-	"iVntd4oS1+36vnxn8jyWY5BpC3ibU9bSawUtxbABFiGwDDKPJb9zz0+5sKQSwL1f6JSuw/IxCoZQTZ6P",
-	"ES2CJszUm/b268HYrPJ9TU0SkC6laelFRNhumFtgXrfsUEGBTpRrSzdKzbqznXLHwdWvD9akO7ZS9zay",
-	"EyD+eF8qcw8aq7RqAwN3gmrNT+zfAU9hukcU0sgxSJVJJ4H6WtT3DGvgBf1vv3smtqG9CpX0nNFXJQeY",
-	"b9WPZaT3TNSz/3cvn33/7JPR2E2e340gEKAucP6biQ2gpj2cc37L9XnfvBqKl3E0dQMq75LKOad37+ab",
-	"TF21YMtaH42oPdcr4FJ6x2qMe9hwNZfsMlnDmlGP7qjnxjZ526YpHzRjczoT9WuvUWf+yNlKk8tfQFM0",
-	"RSGBdgum4UbtG6yPb7YNioY+jl6ankU8rXOZN0riwJqn9A7wpOxECaHHEgIHuuUlQCqPou4yhBzdGeOz",
-	"w+uDAXimOZhKKDg5UxsTeoNMbp5Q8QyybDLUpbZRnDOJNnWDkhv1UqVr/vhqpQ9JCs1nzG1Qp9n8JRMr",
-	"l78We/0M70mdO0r7frrt930Pf4fTz8gNVK63OvPEgc7zKuiu9dR8b3hRGHZavjbtKQtVZIEItZ2AmcHr",
-	"gPxyzGGDsNcDP5RZfIgITQNnbSerShRvU70H8rHSadzBMUnwyLdYvizFAxrMXN8TbsavUVr/I9+c+6PN",
-	"2wyQbAY49g34iTMAHZ9Y6aVPPJibhgOggOTyr3jiPPWRudFe0OjQzGPlaEoppwZUK65uFlCtBN/l3Frv",
-	"mWM/2xpqMLCgGI5broA757jV/agzsrtMj/187WfnK2SsSTEQuy8wwI51NUQmEHhRhCrS3GQ7qTrI6tns",
-	"Nr06F3clDS4iqum/273BuEuu9lrl2NYmsNQ8w/Z9QIrmOyhiOzOMFnK5j73Q+OFgDmQKU511arIUO0i0",
-	"QgdI6CC7wOId4ewyCPPMgFgm6izgYOpIKSWSxIpIz8MirMbm4/2Xpjc8uCtpcrHJ+36Q1JGIU7a6lEWC",
-	"8n7IeSv5ak6xUUSUlu1AdlPlFNB2NKgBYWaSXg0fGtMKuiR4F1fWTB/VU6Y0M3jomwVbldSXqRvS2e/b",
-	"G65fkD/es5/eMj0bTLYIlI+2GfnOLeYwtkX41mnmEgr/xuZSpXcpXzKNv37j9izSz4NluuKlUAWvmd/C",
-	"GWWYdjyVOIqUPhlc7E57J1HcQeOd50UEjkwSdJQzdie5EW91Od7umnApKLKJiiwC53Uz7tlsVc3VKPHS",
-	"JV7VN+drzDvmM0Xh8f2JsNiQuOarHSiBYGkk9ruytS7jg5vUpYf3bEXp/+9qebqik6vPSNHCBjS+cevB",
-	"9mopNgdFMZkrra6kNVdHfvJ/4faK8q1SXXWcbVG0wUW8MhlQ0bU0cilLSiWFUNqSuj9uZVFA4ACODkPE",
-	"HniOdPplog9f0KsxHD0KsfMy7UUJonElZ9S9bJXih7uWhaCczYxaWu3UQ2aFKG3lStwzmF9hcC3mfNJh",
-	"SYLvDu5kd41nNx8ClTK+12oD3OYBlWHw20WRR5w6BV5kw+HtBLC0WKGCWF1usPsnFnjFfFHUn7lgW17B",
-	"jwsC0UMOmBndbl9rrIQmIBvcIkocx1cDiM5LZdHMZTNB/sNSa+Id32xEkW63PxSHHHZQp3XZTlBT+1dm",
-	"hpoqxOH7isuNmltL2fJqc/EX2FWhmDG8alrC+h1Wzd00W/2OpxDt1CZquIrY7J6hyALv+9j1f4ILIyaQ",
-	"fOfnpT5gcpjD3iYElqUif2B8TGKltRnrcb48Me4ZMxsY6ATY4p77NOfYd36HV96MrW1WxOOWYA5PxY9d",
-	"rjqod5Bleovg1Kdw3EgtHAO6hbKi9hWu3Oyu+IZDFWqpdfMf1AB6gy0AoA8rFI1uDhjohdN7rctSH5OH",
-	"pRvT80xg91tfO2S52VEDSlDXbnmBJhzHgcdIyWxcEOrKJkQ59xgZxMvHcNnNxkmsaw0hGXeiM86o17Kf",
-	"kwlvacvvu7DA09tnJyqLdph70xM6mzz9qHQeG3Elw4FESMRCFthTU9qepKdWQHBjM8NyByLkf5S26YKz",
-	"PT9d0apMhvxX0kitIHYBbcvTpoN7fKYWDs/jeWUQ0m6nsYZLu73KtXbTe48Gc9amKFiqmUSSUTqMuCUe",
-	"/5XJVSje20znhYH+qyMdEwYJlLtf6+wZWHx4egWjby3L0jBpnzBiCFgwIAhYMDxSF6zUarNgJt0yo4sZ",
-	"Q8xui98/KQ+5ykZJOTEPU2aOfJejrndIbccaiJCyHmEQspZUpuxmVfC6IDuQl1CwGR5JIIUHvS3VEFd1",
-	"pO6UoyjYofLo/abjRhf9OVxVV/FNJndO7tk///N/GUAheJ5i34FuAR8Nhzhmj9NVZ9e8PAxyegHncDpc",
-	"mauanNORl9YAviU1+Xv+/iWO7HFM7d2AsMKZnIz14c8gJX10mmcH0XOtsDMMcLwB+sC2+vrArX4RjVfg",
-	"Z0muPSEZiTm5ur2L0nWz/QE7ZgHRUYwEpdPDHwTBfauPo9GPkLKEF6Q/4qhSqTD0zTO9Hu6wVQbsK88M",
-	"OeHqPM2Org5ll1sxZ2v4gGxzzyLdpaMZ3iIIaaILglz4N3ZBDrU6B01n010sXm7jpXphM3/h9vJeKr+3",
-	"cz0cEmzBzghaeMXqB3LPIA4wbsGp2ho3G3seJrPyJh5ZzRgFv1rr+opfkc0R/Y261+biPj4a3f6s79zV",
-	"TzADsehQTkYNCz6b07DgOYyJKK7dOJ+gvKiHwVOn69wnGQZuAQNAcYduZHoTg9EG/HE7OhR4So38RUXt",
-	"YaaHLpZiHIfbqhf4tRRZ7vlOmCtCfCXNgKY/AFyLrf9Qs5sUCDsGimKZQ2KXNcSAOyEqPCzdzlsKZzOt",
-	"asFtJr2ZJ1eEHi+Z3KbzB5aQe+OGHQW4iQkkCPi9c63/LB/73GrQTjxrKpV6POoghkb4nTlOb4qmWcMM",
-	"h2AGg0uOL2sCmgZovnGENyT6/qsshH6h60QFpaf1CFO9lIqne/FJ5aG7/SO8ltc8Bfn+53/+vydh/vmf",
-	"/58ntOQ2AJLpJmJRyDBA5IKUBnh6M/1TEMzs3A7PvRK1BcUbR7OTOd6QH7hMg8VU0tFz49mJE+l+HE8T",
-	"sdlr50+EYii7FQZ/8OdIEl40xwSl4U4xQbOWZ/SM/pkBCamk4+gxtQ2zE1oTm5t0Cj+Ttre1zMU9jlym",
-	"om1YTIc9EmrBS0ZqcHYruTHl51N7lsjpcDzp+Uj1K0oSRH2rjwjxPSpnepgIV5zecEtn4SXE8D0Ao/U6",
-	"nIbSF3dxs2ueNz0RtjzlEdCEy9rygnnmXG4FlFetKTYHKUtnfkbbp6k9GjVI10JcQSOtTEpM+8AFXrRI",
-	"Mp5f8au1SCi9r6hQAQ3DtRCL0PURI49rDlUeU8ZJ6I5gIVP085AuhczgzSNHrd9sQde7pC0Alms+qwHU",
-	"eUvhjgQDO52zaltzk6nIqG02fhACYE4aixZIaC3LUhRMqjQl2tT5e8J+z6xmnz1ihKK6KWBbxg1bCMBC",
-	"IG7aOF5usJ8jJzS3jxPhoCNPhv1fFkQnhmsoJna7IRgNX5Qe2SlJo1hvRB63zxGpj5cVT9lxq8W1qFnl",
-	"Tn4qmKTap4zycao0W4MIzHbubGxKAfZSFf5cqThW3UzXQJsDEb0PnZ9/gotaFDh9w7vKhe/y+TJgfMvU",
-	"ZGycN0A9ooLVG+JrzqozT4FBTlp2FArrODClNItoKtUrKewe3ICNrN1GwmzIFs4UCurWYrXTSowH7Hr9",
-	"jsjZp+ycp8CjJZBvgPSDELuUe68KfkKQ09MAqHNrgzYgZXf2slDkNcyr3Y7AcGM9gn4I4dIOYITXpSQ3",
-	"erLin+aC4fE4DQbY5Q4KBKvFAftctwIHo0EQOLO9UnI2izcvMD89sUgpjQ0MEgtfOBTZ+CEEk/u2kb1p",
-	"lAGi5rPc4aHuH+nCYl9Pk+hihB83me+9m/3BVkXeqcwWwMyjZAtyztKyNVGPiW0CbY4aocpx+GArvRlw",
-	"matuH3d8AL2C6D9QEM0XDC6zNLnYADPyQJ4nywkFWY3RwJv7kxHFX+HiHoMP/NW/PmJUbiOlWl+I+dxe",
-	"eNAMkGhR5S5GZfCAaOz4iT0OhxpXDwcM13m6JIBkTMtRZLsrRBb0jIgctUNNteHIlCdkYHqhKywgD3hZ",
-	"+jRrJ5ic/TBn6uUEO6Gf4izChnn7sgn7EfF72Jghvoe9TglZ02R1YD02GL4KDQlaCJ7/lT68WVvJBY9k",
-	"BFnih07c66bcSSMhDlncZeSjSaSPsiPlAptuFe65LJuazCOyz+eNjPYDgCIEkyRKvLfxw8BBkDbC+/z9",
-	"IA5oV7q7WijjpT6oFfwLj+dDla6yn3t8DsSHklTMPvXcOWdbfIVNQAdZPahKPl4MycyOId6dS6fjQ8+M",
-	"FOZnJ05szwvBDqoQNfu/od0zHA2wWAWvRUTpsLW2wlB/4A9x6vFipfVOhiA8BZOv/FXNRq/kn4VzJSEg",
-	"vE5k2r65FvUpgn78xT3onmFmVQuhDCv0A3ZJBcKgzt68vnzHHvJKPqS3PcXuuMocYZHhyCiThgEDYx+w",
-	"t1jTbcAn9PyCjBvmGxujz7kV+6fsP7Bx8X9QfT9AEtZ8ZUNEhlu25ofSk+qwitvtA/ZOuqvd890zP/vs",
-	"sz+GpOjf9NLnQz06mUPBNaDXzAP2F1UKYyIcDPBvUBHbgnEG1dJuiI/Zd1+5Aey1sex37++7/7+/PIHT",
-	"4lxnMK7d3Z+423Ctsk8fLR49egTONoKPwDWjbqiP8UehYOkRQMdDbZoRUU6oCQni6aLYy0LsK22FWp3u",
-	"/1mc2O+Kmq/tfSns+r5bP7yS92V0zU6c7m8FL0T9CcRJHzuH8dMvvgAW7WUpomE+iV6HWVF4qQfBwmI+",
-	"YoP6Tz8nvsCGO71wnjHchq4orhFRsKinIDwv/oK3oir5SRRPmK0PAgF90m71wfo2A7WIu3ThQ8GjdtOB",
-	"v3/ipEiUdBB+dAIskDkh3CIN+/zRH9mhVk9g+zyBHXn/yE9Pm7AW9j/cHLDLuFtsdDdg/9waaCQCqnHR",
-	"eygQuz9gz6he0SkmYQKNaZCjG86nnz4IPveTi79Q3Wcgirx47AMYvJIXTy4+e/DowWfEegk6B/ZlTDKw",
-	"Qf/KnY9w+LwsLp5c/EnYZ03VfS1MpRV1gfz00SNf0kIlbLyqSiq/ePg3KpRGS3ZuXVEiwgVWZPfQCuOH",
-	"X2Gj594Qxv4wkKrCSbLfc2d5th6HxcFu68dBcTc57GB8+VdfWM+Kwo8fDxVh7FfkAk4W0wTpQI4ZRdIc",
-	"XdAMozdFj8/97pGZOMNEPCvc9g+1ulZjnkAaPD5b6/bhT/Svn/G4KgVaJ+15+brWVTwxLQl9njCHgPBM",
-	"H87xNe5Z8ec45UQOFX4SxJn5XgDO9Mm/06FN5LR0ZPPWqmrmexHN3RjK7sfFRXVILNpLfi0+tlX76Ne3",
-	"apEJNZrpaLFSW+a00ngLcdZn2HXqTsRfC/5v7qnQbfMDi78W/K0PJOfmgDpSn0F/Q+8Ub2VwZmt+LTCv",
-	"i9DmSqr2tDysBS+G5oYXt5yZtsPp0b0RMO0Pn/3hD18++sMkvHfCn/jg03nH0+hEDrR19bVc4VMRP/Un",
-	"of/75evvnwaUCVjc10RD05jWF08ef/n73//+08dfhpn29dwPf0KT7+esuePe/kJQ/emgEN18hAe3JTiK",
-	"uOkLUD73Jee/cw7JF198/sUnNxdmIHb99x+7O6QQvIBYKG6ItfvW/hGUeldzyUOU4ht3RP38YyNkklXO",
-	"jnzOsQ3gvHehO3250pW4+HkxermPnNANP97hZnDf8wqtkuSGQIGcwR5ixn2Mc0rdEzHK4gx7pt08OlMV",
-	"4mlAZqLiFnJQSr2IYBbEFdBsjIb0OztrdMm0DQG8JveNrallayPJ0S3wjiBcfH8emcGj3CpHX+s+1LAg",
-	"70qnhIGa+URS0ZKYStLHwvOt1kbc0XH9nN7+gVV767WZ+jWKtJJDfoZp+hoeCDNBPdMIfEuAH+dbgyMc",
-	"IAIY9X1KFUl8tQsFOouWi094Xmw908wsEsAOrne65EM4u/iuqb6uH/wZdkdZBi5cH5KQNWtg5kMeLg36",
-	"jhY/PPwX8W/x1QCn7Mv/GbQLOJNvS7LvLcuHP+E/Bn3Zt0CLEU3CmDPbIE/OsmHdqMIn4DGz5aHMD7Jy",
-	"gzvr4i512NAUNlvoDHIAFubwsJtYNGQ9DTjlQV7zHu8jgGj7fARb9APNLzZYOZ8jP7pLHy6dKXMfThiA",
-	"6t9mESS17VfuBfjRX2ELtV9GtKhC8Ci9tXzhoxoN4p66aALj4QyKmiBXB8s4tifboDngy/Tzc1MKfk1I",
-	"lWF99IouvEPZ+lfkTCtp2V5wdY6THZ5XHQDR1sgYhHfUh7KAF91SZeVlHtc13sF2eFYUrxqs/V3otre+",
-	"2PODWh7ho+7c8AiNo6yeouCqg73v1s4dzeebA+3BZ0hJ9ksqN69jzhbxD3uPUoGNYqMMAHdGOGab3DXO",
-	"9THxXOjV7iFknPN+6HdgCWo6Ge7iqNernXvJhz/oNbhtSSNOiSOW6tx+qr5DPhqiU6caaMjKr3lZGlYc",
-	"Alz7CJSxFZQANLOklcI+TMM+ZXTZB/Erw/um+pYYQZJRiOjWsvUFSlJZUa/5CkOOJDFRtDKr6LUvUPRQ",
-	"HuXbGu4XIa0ftcHntWBA1ySK5GQ8/Cmg0H5+uKpFIZSlNpdDOcLnzZXTPSsaBw4xcoNuKz5+DaCC3OPn",
-	"6eMgjhG3Q9iODO5AqYQXzPAhpknfmYxnEP0lP0ULjjeVGvdMs5qjlz8l6IgRvBQFLljoeYRIE2QOG12m",
-	"AaB265lNnhXv6lOkFqYLGIsXz2CAmF0syijC19ryEsLYwNdOdSpibalh06gIj00Fb04V/xCI9DpiThf3",
-	"+kw9Nw2iDDA6QJl68eTi7wfRIF2fUGe5OC0fZfoeJygo7jRD4T82ZVcyrCE/j8cRT2yoYIOKIuoA6eFc",
-	"GKTVZdE6aW634ptVcaiNuF/ykz7YAavpFT+9PtjncPUd6ThgirkDm2ni6e++DDofTjz9jRWVARJLXRce",
-	"sH/7VWEOgJ2ktj/ofwJjrNXOqnIGcGQEPAHYKLKnuVEsMO2LhDWBq6/RFNBU/+f25I9YYTTjv6YE5K9r",
-	"xls2XU2tifEUVPq4YEYHMOaJGXfMemgmdfbArDTkO93v+UTEpfhYdvDjW8BBltyuttkGXoBCgxwXlD2M",
-	"FgLgRktwNrwl4TYhNbqUWJ4S1HklVyr1KEoH+zJRaakWvl2UGPfs0IcUhe5LlQBY4pIpC2wcScBaRX0l",
-	"/SqaTSiHQm7E03xdGk6TmosCGEOd1oksFcM8JdJtQ86lNlHoc4HZfef9EJJa10idig6R0kf3F1CPKHkq",
-	"3+V4SZvJQZdFT00+/AmEMpho+osyrT12RzYKrc23wlhdZ0BiYSOcKzrTPpnck5tWNFDLvoclV9S6qrzR",
-	"4jWUW6RYfnCCvYSy74rdL2Vm9DSIp1+ltwB4NpN8LWoqr8wfhnTNhz0OFz8lzWY8hOKPDbOMHVqi6iH/",
-	"3+BVpejg06+okHMn8YZHEY/oo1RH+fQD9zr3QLDz9/w9PvLTR4+GiUrvFqTk5zljCJzJC0B3IrhLIdYJ",
-	"MEw8zjU0t6pPjasQpX0oEEphUXzMvlFb2H4Yzs9M2OJrvOJcOM1co2MiNin4KdQLYQdlvWZaiXsGGrG2",
-	"eBRzzY/DAnn8+Wd/HFuCN4F9Jlz6P4vqbAESYPRRXhz97s/x7AW9OKSSvo4u+xBWc2jcNtVojr/jPHjl",
-	"dgy0IBxOfSjFUuvdMA7n66jO9rzg5DsDIp8vZRbN3fBcnc6WO2siHFRJ6KcpudDjuNRZgno5lMivcBk8",
-	"+nUugzcHyzhknwhiQyzvtAycMlzreiVG18PDtSzFg5W5HtKG33JVvFQvZPnxRSwQ+o7DvxXq/fnlXxHv",
-	"/vnjPzz65Ew61QnXGfFbThRSurV5G+4wRpC480Qfc3ONHQ/uI1HF3YT2v4VXvFS/stBWh4s1Bo9MpJs1",
-	"kzz40FWlMUupp4q0ZylYWYW+P9avv6jXRZz7yS0SUiiD5tFf/TUfwjZ6S0rtrx5MOM1CCt9xe7EC2UBa",
-	"0y7anQ/PvoVP98eLosPJ87zpSP4rjCqP9xNqwotb4lBORAuxl1+GfLXDT5Pb1DFvTOB2oW6I9IIUw8sk",
-	"5Py5asSdKlnzOlTvQq1CFLKGCNxK7wV4h5HxEZZYzdfWPPyJKEVGq5a/dtdPyta+0PVGO9frDJ/pniUs",
-	"RsRO+oAhY3uqRgDemcGe0dyDF+RMPfzxPImMzldjm7eGYCOhc9oDCkC7l18vPBLM/dNZjy+/Zr+LoHiw",
-	"fPCSTyDE7K5Zeex3IlLY0NHkY4Vzir+baTt/GiWasV8uXPFnIapmMfNoLfttKd5XuraDJvk3cMmrqBPD",
-	"v6hR7m3oMwj+VWNwGeaMfYRQALs94snZQfm0THcy3pfm/chsXFa14IVvM/TxHsDXqnigK6He70ucEHNf",
-	"r9dyJQq9OuyFsg9M8yX78kHguvwoJ5KzaLTTpnQNSK8BcwqhYHd4dERYs3Q7sHOYB68PNVtxKzZg4TeJ",
-	"oZUuD3snPNgEe0CSXkdxgrUQxbB44IIPYfi/oILwMbMKR3SWQqp7UcP1tX9sBvDMdyKU558j1kXn7KTe",
-	"jtM5+X7+ANHRiQ1+Fhee5yq8Fmr+Jy2DLncvSj7flDijgwRCJA2jO0M2Hzj9z4DiRsC97zri3xK6hPBm",
-	"fYHewpxFmwjBoF5v7ciHP7n/G7TRv1EZuoiENfONOk8pxzdAB5dhbkjYi+tmw9wysbzWtVhRi9OsqvLX",
-	"fPDEco+9GkrFQFJQ4cFlEXdrwJZPDWdeaN2QSvauhUjnete8NKLPzn6nOd0g4tyGC7+fwRkSvvwBmnKm",
-	"nN6jBNZahk56hNXb6rIgmyB0vQk7DAgAh5l3voVL7sYxgWf/UqxI+GGZ2UPBnIlIB2kWuWHOPXDOJdhv",
-	"Rc2Pih2F2OFsxUi8k4doNlNF1t3Qrn9Jl9x206ctWLYUWwmriposIdoAmm+bzI7FWy5mMqTdvYGFkkoT",
-	"rOdg2m63OTmcY1m8cM+hoiZZQ1mT59yMmGMwQJ6ijskCMi2vaRkMbtn9obSy4rV1p8n+fsEtP5OBNrnh",
-	"2bSGYB82oU2SSyyBcwZBOG4nvY5zIbECkJZw2oV+yjgree1WH0I7nO3kER9OqW8Q2tll3/rssy8f//GP",
-	"X/6hqz4e/oT/+Hlcj9ylI5gXtNM21HnvfJFikrg0TYcVwA7oo8H2afPTFzjGTu6iK+SHvJQ7MS7qZ3DZ",
-	"B2F2hTdN0Hm+i7/HUKHmIXarzUGY89BqPRdlSThmt/w9v25kvyyFOwpNA0e7o5mqqvIGJdath2dxQu7Z",
-	"/zKbCqkjAIzr9g/oImpGgZBd9RQzvX0tldVGD0VB3QHvQPzfFHLKmXhbwbvXfGgb9gNN+SU/RT4a5kpE",
-	"WQIZ+Sq3g/UaFsjC41F9/E3X/i9CrXTRSgGk18XDktzdPEq+0NEk/PoFDvh48NmOnvbNOM+55DdJtU/T",
-	"gED7P4KHws9/60G+v7pcyDuvtYJ9rbQFG1vX8M/jVpee5B6dMc324u4MBBD6YJKlJfV2ruW/UvIjtOjp",
-	"5j7ubGaoDfDIpLir0vG/jitstlA11cjTl1Ign2PoSLu4oO4JF4sLtLOguxO20nd/nl5tgY27c4XQn6YK",
-	"oRe5GuzzOP/R6z//wGXYL2nWP2AVBrod9wydg6BPlBAFBjyhQckNwVPTlrDlO3FDZrRJhpU7pVCsd02M",
-	"9iGPXY6HAMW8iNzUed+YUH3KqFESFl80ZlHTeAROD2gyum6zDkWGjrqWNuLpSsr3pbvoNrW1vCxfr7PT",
-	"7YX7lbPNDUT+Oh019xxbUo5qjVYoB2/rx3J+/NDRnCDjZEkpCLegZkh3kxPDdzS7fXliKJzUOnj4U/Mf",
-	"IzWhslkY07ponLNskyvWDDQ8eTwD1tx0njzY37RUUm3G6eTdYd1+99nw0mGH9LvN4fLKNU2s9ZR+2Ph4",
-	"urr1zKlp30jo5yayR86R1mLAARrIW9yKzj534vx3LdXZYAdh8no5y1oQaVb4MmxspqAAHW0gSU4E+bJw",
-	"kDNe7KWSxtbcQufwSHF+llCcTW/LEQ3rhGkMtAOccvE/tJqwuqgvZHgy3fdLlxNdUk+8FLus3CgC85+7",
-	"K0Nfsx0qysthM71GZ+/EadAz+LM4faA2XdQscDyaC0M6C04I+qQ7CQD9QlXrTc33I2AhN8hzbdoi2Trz",
-	"BVDRwLa07KjrnXnK/vioaQpH/e0MhyMlFP1+9uUXw1Xht9+g6W2PQJfICTQAbRAYvTJCFUk3L7V98VHR",
-	"+3/84Lgnapw5bal6HNQoRqrzuTtYRHTF1ONvJ04IesL77gjztBOntnZ4+NNOnMYgS35XfFjE0k6cpplr",
-	"u7Bpb2mnYVv2QY35ii45L3Dh9ZrRu307Z7t1isC3lU3HLKh5d+JDc/18E29W5SlO5BeyQAK2upbXgauE",
-	"W6Z0aFMK3LfUvTY1MltD9+l2POXsiKdOOWAzddNa17caPSfaVyuqam6L6yucnRBbqqHjFNvrWjxl1Cse",
-	"Gu4Y/CHgmBZTJqddtEhfNEWBnI2dj5Z3xPzUEDSwSuiqjBOeK46N0gRfbZ9SM+djom0QfcrDn/AfPz/k",
-	"vhP7vE2Et48Y3pdCFfgZz6hR+JnK3PWE8/JszBtII+UcFWvYeXimnWAYJ0WT2u1IsLmH3rlWM05NZX3E",
-	"AU0UAndAu+2hGfad0m83w4c0DTjNL+mg88xvtrd7Z1/idT+ea6K/Pk+jlUtOpeqDE4whXWIFhkySdXYB",
-	"XNrufFRKtbu/2orVbrCvlVjtXkm1uw3qMqjrtt2askX7vsMvQJfpvvcZ0JNOBqdA1zDDT8igiEC6c/Eo",
-	"PjM7dhRLv0uF6fTAopE284qA3EEbx1/zC0Oyu7YJnEcQt86aRPjbHVodE5cICBAaCEyrOA7Tcq5C+FAu",
-	"Osio1V8XD3/yd/7cpaQZWS532hGFXjEsvTP1aWoqbaFjYo9/DGSIiRQs85U3SIv5l+BRt7gxB8HIvD3k",
-	"qxXV+XzY8WUBZmb3DIf0USyXTx99+oHf+rRF/XjqMV6zk7DnOha2Gljlsa4i4iBo6G4s09ep4yG7nGCU",
-	"H9N6IrGdzQysiAizHwijcF7vByCWjgJkwMN7BZ7HtajlWtLoIBXbkFMsLpS2Vz2mikwIDV7yS8e7P5ga",
-	"Jo6cbj+FZpMASVMlaqPVjMVbVYKXH9PihQGdcelW3RDIaBFEN+yRaDjujPFHk9qNL/wQfj0L9V/3AKg3",
-	"B4F00MZtInMwlVCUrpq6YcyO2mPkgsOXVlfP8Kp/Bb3zJ+ckH6q+4pGGLQVYfGYnCp9Y7U7dx2sGhmbr",
-	"H4fie10J9Zyb8wVvTDLX9oPnWGsm0l2IYKd2zvuLCToOXvJf7Qz2QSWyHKFtEYaDl4KUShFTd0xaiQ9/",
-	"cv83ymZFS2QCZPW4PQ100ZmE30zE5pw6UOxQnUuzcOjITw/MMq3zuyXQh+fniM/gtzPgSt2DnjjdKFdi",
-	"wUq5E+WJrfgB4lOexFtcy0IodwG1F0HrgRqzg210DyuRF8w7Hh9awy6SGcdVo7sm8mlN3h4ll/uPR1E/",
-	"d8OJAzznUNYwtDHIj7voI9a1z6Ij/wPZkM/Q9LgDWxFmOVLygZsUYfls3S6JG13DuhAfV8jpuT5joqgQ",
-	"ppIpsn9KsIEWAxMSoi+mEnxngiUOhkc3LL24cL8Jnmh849Qyt1bsK8sOqhBYgm+b5iPupcAwvmDcQLpw",
-	"c+B1QTjArp3zOJlY2Qu71UUyulHxk6iTjQ3caVYXrOKnvVD2CTtCpB7+BjgmZyVrsJFXWq1lvRdkTSDK",
-	"abXlNbbXGWt511YMNNbfdMOH0Q3PzI5aNrlt7VYab61AXQk1UzU8/IkW9M8fXEmM30BDG05Bf6OsqM+q",
-	"VJxgprR/bO8FuOu3nfBhdgJMOtUHF+JpqB/GjWGEsswe5UqEVqUSi3GEsjMybd0t8hBT98WvYaukTUhd",
-	"iGf0Df9qfnEol9lihy9cClJBdmXOlFenj8jm19Xp3Cb/utb7cZsfrvpNnX0YdeYbhrvFx/ShDtY/9gkk",
-	"8Nd8qMDDVS24FR/ReobxnHtFV3wjrjzkvg/xd3a4u2QRKARbpXt7XgjfkNE9JO4ABkwkImogva4FFJMD",
-	"P5CJW0qPVzv2ttJvW+cM/jKsqMhhhplsmj5O3yvFAT/8Y/KX34pK1/ZrP7Lfwj7/ReEj7RcBu0i9EeFk",
-	"8GufqgrBEl4ejFSg4pTVjFgrJ24FYVa8DIzJH8dW+AbHJH6DLH2ANYf90kjXNDHIrS4LMEQQybypubJN",
-	"lUw0rnsmVChAioEicdNX4FoOMxXfLV8TzcULmefpPUv/qXfhmGJbURYhMAnHF3VMarobU00L0zUrtbEN",
-	"R714z1eWXfPyAFXUUBDw8ea/176r+MehV14QE+Z5DlY3jbnq/SycrYtao6KAi8WFMzeBwAfK3OjhV6T2",
-	"f0OqDSHVEJGG+RKmVb+RoNK+EBlYCIn2aLqGqvX+vj4qH5HPgHKEeFHr/Wu47l9ByKG4xZNOM5ABxty2",
-	"QGYjFOASPl4NhAVTH40G+pNT1+dSQFhxNAk2mNVIP/9XxNW4pUxHKBa31Pqw2VqsLH3a1HIB6kYBxR+U",
-	"iFu+Xk/XGiX0hv5olt4rrXdNaeavfTrd1zCaSgRzI6ma0sfpM7Tno4Xn33FfeH739Uv4rim1S3+p3Jpc",
-	"y7U9nauVXhNVoR4Sek12PRYec2Wd+3Fc9AqOW2SYW3FCIlIE+32054I+qvuoAoZm//VR/RUvusM907wk",
-	"166Vfj33RPt6YgYm5lFiwR/WPpOrgtWTWHlOTCl7fmJL8WuY2Ye2/ojyO+/qk5/ps1kAxKsSHf9fJgt4",
-	"b1hdgAwfH0UL+ddH9a6WvMwz0fuWCKEvylnsX2RXhgcjz7yn7XQ+PMU7YLX5gBwtT2BB0kf11Jd9Q/4A",
-	"ekTcYCGPssV8Xeuqtbp+9boK8mSNrloK0lXU/6KloTCY8kuAVEdugGUyjGm5bE6Z83FmTN3vC0BwT+LX",
-	"SFQduXs/Ar3wCy9IH5hHLZA+QAP2uhZ8Vu1cVwc8hKLSjxCU0lnpyRPwW10W/1pK6nttfSemwVOAGSvL",
-	"EiuCnQHt3M14lQBas9uNdcLaEPX9EnhAPhor5zu+ExABeyXV7mwKLQvTJTxsWWL+PofYRatVqGISKjdN",
-	"+llLN9e6iYMlAcWWm10c310hWhFTIosLN9SLxcW1LISG/6wn8PjBM2lcv3QDrO94Ec3vAE86RQ45gi7O",
-	"3z4U3rHWdTMfQ81Lp+6paqutNh9XvPANjuk3AMl5qsEkBY1AqrhK15JifwvkDFodQsyvKvms9aPNcAfG",
-	"y0rvxJ2G4OgNScF2wQXQmUfac4UWQhcau4WIamQu6TXgEqjHwbU00urasGOtbaC200yURoCqPup6hzRs",
-	"T7H21x+sETBu8ZHs0Ut+uqO2UW+0+Q2F8+EREe1mVtm1PEMr1OJaiuOQXnhDl9zhzPpX5A5t//N5dEEU",
-	"mMfwiRHCK9kSAsRAZ9qZ0dJ58x7Eadw1C7YURhaiaXzJm1poaJnz0UYia11+TADDS2HfYpuAu9BVz1Yr",
-	"fVD4ht9U1odWWVjn7plDcSoYZzW0qYEyshsrLwJLfETL2I3n62AH/GYXnyeZ6n2pwMNH2XAfv15xxZaC",
-	"YZlBQVDAOcvoY0KCXQpVPIeAizlfsQ1fWZOsJJY1NER4Cu1BnjBeluh3xGGfRZMjHiNg/XjKC/5rqVe2",
-	"0kqJlVv9zRuPnYlkRkIRIhoqGCIuubFA+2sogSRnpIGM0vofYij5847vxF+qSa0CviKky5naPWGnX2lz",
-	"TZ7ufndnmKpfr9fnY6he2bHF+o6b3bMVrDSK8LdzKl8kA40HZTHSGOjiCm7FfSuhbcdwTNANyj/hbKTY",
-	"bw6W6fX6bKByWtr3DLPc7PDRk5e95fbwcdFZXOKQ/hXgU8/MDprcY07K+X0hc8GtMDZE0qH5/Rxr8bDZ",
-	"CNO0Lfw4Tnsc1Pn6ghGDUoY2hCLQABSIsWlYu7yFnui2V0aY0hBr0j3dJgXQYMm3T/fVA6M6Y41KI4z+",
-	"t4KvXz7UhCuzQVjHqAZEmvCVjatZmyGhweHDJUpAKNeIcoaStbr8iIzyd6IsB/y6xIH1vbZn6XwU53H7",
-	"hU0IEoZsktOZyKMTUvpeGtOl7m4tan7k5ZBVB7YVLda77p77204MdflOP/9CeKKcPfsDrZdz19L7xs99",
-	"0Rf8xLRqGubhoQVSQdIrp2a8O9s0r3Ur1gR3YNG2ay8moY++GEcffQywo982jG+F3YkrQlhfr73dQwmH",
-	"qYpR1zts2T+QKfkhXHSH89u8JCPrZqjnKQ1tKjphF1GTs+UJKG18/xrsXuObhrvd9fEmP4KAHlq5+pgQ",
-	"Su/kaheB+s+fCXkH3/uBFdIHXbBgLuHhEJdRQbCrKVWOMXDk/4hWxNg3vY+W0JBB9Fbs9bV45c2tOxTm",
-	"W08n0u8JHzB7C2QfCUckhcd5UYiisR9uKeivQRROy/qg/Dr0sfVx+SM30BuHWjQNUBx/CNG9aqzh9BkV",
-	"fj8D3bF/2D0TGGBupw6zIG3eWnjzXnEtauT///Fu9E28Wj+gBTQw0U5c53DLMEMTLf8w0U8ZNXZxnrFq",
-	"TFDj3uxOy6WwR9GiyExom4dw1t73dvBtV87/z97VLrdtM+tbwfhPmjN0ZOerqfPLdZI2TRr7tdNm5nQy",
-	"HYiEJIwpgENAVvR6MnNu49zeuZIz2AX4JX7JAiUnb39ZiSiCxC4Wi/14ntrtBo9x9trBz3EtQkFqS6+B",
-	"/4JdqtAY1k22haP1gjXTgqIHg9g14euk5JZwhez3yeNuPln3U29Bel8xj6y7vxB24oqkfDrTCGm8Hvyt",
-	"F2vC27soz/CKNbtZSW/HMXq2AWxy5jDB4humXmJVIFWEihUs8jldQTURBFHraQmwzmXfhIRnMln1pSK0",
-	"0+gVaIYLrGeVCQPPYU51gUY4S0ELiWWu5pKtd9AeujK6xWfxgUNcwxJgV+hGPAHNoGw0AikO2Jp1fHTU",
-	"m+pp33GPZs/4YwGGz18FoVVk14DpOi4jGS7mTGhbSWi8X65LrZbgCBwEB18O51Lpw/EKsP6eHv/09MnR",
-	"03aDNuMKAtAtFg2n4Vd74S5MSeZS9bElit54YjX9ZLyroiCondqgAgGQk5PbMggwPJDKHtSiWGGNbuGp",
-	"vo4WIpLDmBWnUc1WpZtqvjkoQa/ZPp1DM77w5Rz+ISIJENyohyVf3VKZuxAWDYFnPa+ewRgz1NB0+B1c",
-	"aHrN2lbpW7xiwCm1IzT2pGdAbr5sorFs0EqYAcRNCl64I0hzoTDObIPLOJbhtQVymMkliSWW7ZinRxg5",
-	"poddpyitke2OG8T1P1XXOfaW/2P2Jyq0urPXjqcvib3BS+oDtgV4T3JULhC0BS4aGyeZx71W0CiHkRpE",
-	"LNA4iQvlPY60d/l4tKn4Rk3BLuYAfTz49Fa0mKVW16og+kmptLDsB5lXbFeDmIGZbuUatxe/t5cOOqM4",
-	"RAvOx5xR4Q0OJ1loXYll0CV0oBmXc27beoczjHMmInDWhlp/vzMR/by6sA3I/kqdi13OCwFncfCUPteC",
-	"zyVoYTqIcStHHtc1DcN5C6CgKeaihBzupeIR4JeL3vIMOEkydweJ9mxxj8Nc6lidgP48oHKkU7Z1sKxt",
-	"Pb+O+M5PqfBWUaMJCeWcqRygbNvmCboiVBAWWVb3tVoubnHTjBabndn8rTmrtqsBViI12ugzuRD6Aq/p",
-	"xdx5zWM5ZzrNsqD1R5o5/cLnZo0jneecC/znUf3hZiuJVogeshfuCLDaC+vNQ1n6v8olmVPhw/mCCYee",
-	"5ZjfYFyCYx6C5FNb9s6H3Uewn/3Rv3nS2mYKV/03Tzbbwu1da466Yy4o6FXVktc6RDQNZxawetvkXxzb",
-	"Fv4TWxnBp1zQ2B5yIPpQrORTM5owsPqUTBDa3BpluRxaMjEVrfHxC7hgF1EkM5LoH0eyFabeMnnKFZlb",
-	"y6gl2GJXMiBVjp9DlSZzKaDGEs41E22LYW1uYkmVj2xv7a5opgmf2F/JeMR1v60yOKgkmuqL5ypWEPLS",
-	"MMguEGIq6DzR5q4dj3pZ7HeAmLf9Hs10tkebgyhhkwkLtcUKN/P7tXsJj27Nn04YPqM8vYqXvcbcbDUe",
-	"rtgiTylgFnpqz6qJiibubTuDog1q0WE7U6aYCNnodslFJJets2+OjkVndueZVErwKbEfMJaKRZVDhn8B",
-	"4IjbiaARmpB5zqObBWhDDWsZ2bJ9cFfuIuHVb+sETdR9t0443qnBlKuwicqEiQAqwFaACI2Y/KEUkQv4",
-	"MupqxvCpyIzedFq8hT6kS7oa7OR5sciiSqdLutpvVUyy0BD18VgW7YJJth6axjEBVAYFMom50l2FFSmb",
-	"0/Ratech8ZJdLAAcq6/+u4f34DoCSJWckAmPXT4jhOCckHiWJ3xgD96+zOgWP3S6AHaq+gejplIwj1RO",
-	"ZnSMYq7TpaaMDrQTpflbD+MMpFx1LAe4YBeL4ZVxs9K+i2EulSYR/EQuFKbMvWUERV19pFGqmF+zeGWz",
-	"e4VODbVQCRMRi4IsMStTcsNSPuEsIlSwZUDGK39Qa+1SBSzM4cLfp1H0p0XbbPZh5otY84SmemQ09DCi",
-	"mvbfXuD2b6AZY7dYnBeWZ60hm++lAt1uZyAkjJlTTZJU3jBVaErNdjuu1mtuHh8dvXj24/P2zW4pUz3r",
-	"aPsBYzP82saRei7tQqrdU56vmLy30E1Zeh9jJCgDukK7YnF7eIqgiZlx8bRiO/KC043L4cOYM6GvQpmw",
-	"Pm097sHyH6whALMb86OcnBAJ4BtqQy1u0WZ1O2ujnhJjLVy0ytzafF7OJHRiRDxqLk6lRrgHlSB7O51w",
-	"Uwgf8Ixr7/O8/jZV/aWuxtcsbcc9eM0S7SpxZYrfyLlte6ZjuWh6MwsLv9GL1dEtprBbrmAT+uPjWcNo",
-	"wFpeK8amgFndaBBo7B5My02HqruLWa8HtemVZ6XsyvHg2RWjO6q3RXwvp++Msq3ZxOAg5oJtdKP3HF3d",
-	"NUyr4ukf7xrYx+wTKHwPv/CIYxtJwda5jopHtumjUN00WsfXXxKZ7sdA/mN1/jOtTreJMHM1slq7VTLv",
-	"7OpP/4uNKnJ29Sf54fLNGXl6/OLo4Ulx/R0fHQVHR0cEbUO2Duc0aedvS4YMLb1hVC9SdibjmIVtfY/m",
-	"MX1knQFJLpU0wjiSlkuhXHwpZVPjVsNE/sLkb1fnH4rzpLFNmoVcZfBM9shUcalEvHLUqu5y6G9lInoJ",
-	"I0FHDjMrGNrvcmhe44dxRZRR3EpchIU8YkU6PR8B5QKDXzez3ttI3Rl0Yp49+N3hJ2rCP6/NOdyDYrwW",
-	"EbGPCEd3M9kIIwDst1mpiV1oUKy/WleOGRWRvLET2kDiQkV0H6So5eZJRzeON/GZyWDYgOIFgqYgRS2z",
-	"uN1LKC+BQDL4JJIIaf5/XX5CatYiuw9S34sVqOhKbbME4ffehOgpx1xGjZcTJ8nA9uzj0RBIYS1x6ZwI",
-	"47usSRERP1U35Of+ZTn0AhsErzQzlDS8tjQ1LGWQBLLol40pq/PJ5D4soB2BjOYr7l4DjTp5ysmEwIMS",
-	"SuZyXqp8d2vrFj98zfygdsQRmTBhaXn3VdKReWDmtif2QGTMCIuMHYGGqYDwif0G24OUrAkB1uRs5rTQ",
-	"kbFlzkZIzcP2TvD3Uir2wV63i1gujtU3mFs+6fuoOrJ6WQrqQqDQocZkicyxRRjEr1yuBviUacrsCfhr",
-	"Za5Ht/ihrpO6Rtp48cad0bW1ITLVH4q380Bn79L03UoHD/U3VTxiDbUkfuzUKz95WSSSBblmPSYFjnmQ",
-	"LUQ9HFudYCxSzm/PpW6sEU34IzeTzYALQqcI9rrVEuuMup0nTJxevPWS+eCKhO658zcu0XTXb8tv54lM",
-	"K1Tdd070VfpcOJagd0dIKki7PN4NvG75cR2XQHfRvLtyk6p59JIymkoP/YvYJuGg7zDgYKYOEioqgFCD",
-	"TAFm8iWwmSyzk5Dj25xK5hw5WYuiW5OPfPbTi6dHNSrWI55b1LJdRnV3GNrDaGjsw+7hVJkNz6EF/t//",
-	"/C/woa6F+lxdz9wW6Ruv5oTgpAWFDKjSMmV/hzJiQV6gECAfd4A6Eayx7CJTKrXVI+3dw/4c+8xByT6U",
-	"v8/rK9bwQGo2vI12xyFYSOMc/ywqgDTDUOtmBNDN3+KLP7bJLfvP447kD07XvpFOgG3nfPI7tAs1NJIt",
-	"qbLshJCozyAwqECPzhNQf9boW1pKWdcvBhwYDWcnFu4HmoKnTEMePOtCLq8G4A0e3Zo/rfVsDny4TOrb",
-	"o6zNOCuALTQHnqDtt4sZmP01/teplFG/w06cUxJvedSBKRzdKhamDGGMmlwxmLYLOh2a8NoO0kLIe3cR",
-	"sHCRcr06OPnrcxl/cU0WVKDyBSB9FpHxCrQXJ8oY9gJFb4EIKT/muNW0eQULjtEXLZaLf0GurUmmI1hV",
-	"anQLf7+OwIJuXKO22TPBUJu/QCOmzCpBquYztP5+djU3ER0bVtXfNL/at0nvtUxK0HdGMYX3hWMEA8vC",
-	"zEqBCUzOWcVKN6pj1lD/DenjFRORFUEXFsH9P6Ydf3daCXAylDgfsXxoOn72409PjwtFnF3quZrbifmG",
-	"FPSCrk5VDiH0nVshi5Tqzt3mEODqGUG4DyCTH86oxVLoJXiX2fuWzFJZ6j72SHMKWPeJhfzbTHJA4EMc",
-	"Q8SPkjCmfJ43NRM5mQCxaIkf6kkfWgyq/9lia5OxXCjNaHRS0vXslEYmciGiAP4/jjO6DOxMl6kDcIEN",
-	"28jKBmwzW9lzaUDG7dtaGmczKRX6kB8xX+iJUVHflfXwHw3PERWMbLD+Sktg5qVx3N9SY/DnG/Ugv9eO",
-	"nnvmC7oAYUdDD8JatSKc4BU76dNGm9wv4Wuf3DMXhYX5KoGacK1sNBsDJQh2rmds/pJY4m38+oEiNLZp",
-	"xx1nGBob6P45sO2p7Q40iXBxQii5ePUmIEtsAGNfoNYjZTSyXmTCQ72AvqaOgxsq5+gW/vbg28ll36/4",
-	"BcoU/L6/XOiXBYqdcaUmbLNVArfsZnvZFi+xU4HeAFv8jp2XRtX1zNjimjoUwLNP1l3lshaOnD1o3T/e",
-	"8HjDKLoMNdOHSqeMzv3lRYODGaOR3fHOcOTDV1wlUnGXoWsuqPnqY7OBaXugsjzt3ZdAg0BSBonWzf3D",
-	"yvJqIFWAm/e3LINUgTrrUqgCpQrQoawRy6dGqWu26nBw7DW7cXFgsD5OTvZc28/auWCWyi2/ZYvHgI/o",
-	"LeuQsogJzR1lbrmYdBzz8B1bnWUXGRf5t6vzD+SHT2x8utAzERCFDTrk2aPjhwc1+WpMEvZoHyt5JPCr",
-	"oPh8u8dfC2VUqThYLwgo6onxEfAclz2NFWpvzVsD6sX/71NOhH43XI+dKCkLJaAXwXtYVAEsZtVZZx4i",
-	"GgEAoPTRa/GOsQRubx8lp0Iap3KpWApxoDmN2LohGIUzc9QWFpe3nvaLTbnYfhW0swsV+LQGcCQ6JZmv",
-	"t7OUwV3O4SvVvvyePvTJEOPExV0phpZk7rxHFO14VSPDW/sJ0H3kDRqW7hqCpCTSu+Ot1SoNwAfeM51p",
-	"dvS91O9/LIsKblqU1VKmyFC/qI1PGm/zwl3ma7MRbPl3ceyOODxaz54X1xhO++ylUb11Wpx5K9c8FYAe",
-	"R9wzYico/p9iCnpKCRPRuvwOU6aYbq+9uzSX+MMZBPaLjaWBP/M297BOvMfmgKg+Kx9XTGjLiiVcYQ0x",
-	"viyUm1Mi2DKTGObzpGLipd1fhdSu64CBIJF22pzcFvBzcygoVlJWRNqrBCoXrbdC50y+d5fnulOCV/sW",
-	"1yeI2GQisDEMFEO/sjXrqnXAtGcYDE+DTejtfK66De1m1ZMeyP65iR4i+8I1WsEG+9eO2W+OjQ6xf7iI",
-	"D4zwnqtatbfje+g/Nw48YAwuZxIJOvlUEC5cs7lEzo0brtnaDI1u0cz07GKyNmkQxFt6wy5lzAbyvn6W",
-	"C+RT3W3Qz9nw+qOY/XZrFfiF37AcapJabyGVsc2iwz8xRwHd7YhWJtNGbRjRMGSqtQ36tYhO8aJdgy3Y",
-	"BI573wcqtwFG4c0R4yWWtRqLbxdDzgvfZBCa3mYrrCcbu+oVWzpN+Lu60JIxhSrDDelHWYk/uGJof1tr",
-	"/rObB/i4ffbsq+qE++G7TAtabBwhPhVAKe5YChhPs9F2Y6ya1oem1wygJ3ZpNhvpK89vPFZQ3QXdQ8s9",
-	"tNzREFGd63rugoMopZP676qFLe422W/6rIBPlai1HxgSY94Kdg2tMGr/FLhuslHNWgBbbq19wZTPpGjr",
-	"2bxkNLqYIUqjr7r0hdDYS7V+PoeROo8LiX0gd6t9lxrBBF0CXnMzGR73YfbMIOa0ZwYkYjEfV2Sppepm",
-	"FdpN7sMM1bu8A5/Ld3kH3PV7Ku+AOd1HeUdwME3lIulemnhZcE8KQFAHd1IAYoaCApDfLl7/EpCLD78E",
-	"5BMbXwTk19dvz4xunf759s1LB8GGKWEyk3GkyJgpHjHMotj6EMAOYRNNxmyGQI5dtV2g7COZRtbPqDs2",
-	"nZtvMyOw877ou20fmbnp7qZdMzX7g5K4WGhngIBtkgqCsqlK7Bb+9inwyVb/Pgp8QL/9FviYW/Yo8Ok0",
-	"elsaiP0U+DSZpuELfOzItVq4RT1JWZqt9SS9FXmoehJQ5u56kvLU3IYyWX3tdK/6VT/xOZ2y0X95KXbK",
-	"SwqL9U40nLFDAJiRcXulU5AVR32Eb4avijLzZBw0++DbmI412F5HMBkQFabMyDQlao5ACjWnbSPUzYCW",
-	"MvVIpWopLDibsfD6Aq7xdthmX/R65Ut3xB5+d28Iut5wINLuezaYcMu77YuHRdk2jDlwqyAvi5khFwFn",
-	"abGUpECv1RgLRFqsHmS+6EMdbBLKaUD3Voym4Wx7OG0AuE7olD1QCHLZwIUwQfS5Vvyx4SA+lnTV1Gxx",
-	"uiVmwppyOIqxwPKb6hpMeYQtOrS0q6Nb/PB1tBCR7BfkC4uspZ6DfH+ISBZYUQcSCjIOKrun14Y+jA/s",
-	"aet2t7KIUaoAB2qBroiWU8iNB4R9CVmiiyQspQsVFyErCnPKpThkXwDSrK36IYpef8nx2nZ/BneVjz16",
-	"L9Y4/vdzAr+EuW3mnpsCxJ6yVQ5jhqivEfNVOEgFsXI1zu95wsSVThmgzZMfHkk1N96B+fsoGU8eBjnk",
-	"I3UPx7G4ECmVkKB1mspFzZH8+MnTxy+ePH7+tKJZHcSAU5tO2QUx4NSym/cjBsQn8wAIpFOmwxkCjNmY",
-	"re3wTRm5Fo7Yu2nR2ef2Vv1Qv4qCOvfqxZMXL54fvehZXLyFn7XbJefxLOWWiSCTVM4dncEJSSQHDs2U",
-	"We6DH8wkBSSRySKG93oYIEUEVkWphLHo7+v5DH4CxAmBhQhUYByilC7F+qJ7/uOPPz4+fl5dc6Nb/NCD",
-	"AjJTrj2EVezsQVxFsfSGh8y8Py3ubykLr6VgEc4TNpSu+iU10+LK2TKpCUbv0CwlqWjcbNQu4Ap2aW3k",
-	"PaDUAcCFtjlw6HuZUw0ci+YOiolaxL3Pu2EyhpmM3mqjPv2stgOd8+UQUwJyh5QloUSZiSZLAEOOZJZp",
-	"tx4X7hclhWlxp640TbVTk6GQHFstpRnbTW4JBfFovarCQYVsris16B/BVtiJHvcKmP2mrQK/3FqPXklA",
-	"5kCEj4lMEaPWKWpQ41lVVGh0C39bTfmVlkmuS0MdeXYxXUCOj7nHAk4uLEKHeIKxykVCVky3FSl9HxPy",
-	"q1xmZgixFHpufgXTsu3et4jZWMrrw3DGwjZwWgj6Xdqr9wO47rzYexISbFUfO1Ewa221Ewg3jPUEW+dF",
-	"WIhIrdCcDykRJ167n6UrM6Ys8jU7zlJL3YA5mjXtSHDE9gOfvfjCXevLk+iRDa1JHdinCBCQFjzMCY8Z",
-	"uuYwHQmG2X2F15apFFMcyM2byg+DE4etj8jQYO3M0UKmxYgN9hge2h7D9ta+K7j2jaNV/Bb7+yqFbNg7",
-	"sn48kTqhCzCAZVWo6yK1iZeTdbrcf11Ce+cJufjwi5n6MVWsyLXbfFP3z9uuS9dKSm3bhHuz/Pl6doSs",
-	"MKpApDDHJ0TrXFIFVXDeWF5Am6B5J0keKNsDC7jozx8/efHwZTHcSJFuO2VYPI1cN5Yi0ThDeC6+tnxW",
-	"tanvd4wlnnS3Exf26bcBC3tp+4/PoI26RhU8EYRlLcco4/wkPmbThQjQeKFLSzVRM7lUVXRkTWa06MiW",
-	"LNbINVIfZg3h9Qbsd3rNyi/9bRqwrYT60U0q9L9JEfoIDn9gy2o7OxckiWloIQRLSzlmE90sy7wpubFX",
-	"+F5uQrtoGDarqGgvS23Dec9Ws7t05a4ZUAWzMZoOMovYH2V1KmOG1SbAHIn9Jo27wBW9YaUp8K845bff",
-	"Hy3jqbrGktwyhAQZr2DOimqjuvjgrvhUnC90r6juFfaN+Anrmpu5WzWrND7/oBqNQzQotJtBHyotS703",
-	"zXkcMzNvxVDGLwO42HkhX8tUXxVnxS/so21TG6+wGdoe1GxPbnWljAqgMW3C+cT17JvDA6o6qtvi+3w/",
-	"mpGBdTQqxKb4OIU1vBu4mkvUwV5oNc8eDgAJ0IRdgxtVHW5NsfuypRv2Ku+j3Es/rLQgYe5xA6JnHGmI",
-	"tJQ9tq/dlCy0t6Y2dpp6azA181He36pyHt3aT1/7SXznAreo6FWB94W0yB/6rpgW2YzxqTjkrXyYfgxM",
-	"q0LBCF3IzQ8UeJ+qn3WwL4aYzxAOKKhJwkJO48OI6nbG3Su88BVcd984C32s5Pz9+gancc48QpC591YY",
-	"9sdktqIrxxqQgENCZjLmEV1BnTCSCxj3yqwhgEbIHqvhvM9CHjEnxyG8XXPvV44Vew/hmjRSGVpVTc4m",
-	"5VozL4eLlGubA8U+OSlw8rGjKucPVcjiL1a5hPMVqOl0yiKk0Wt2cz7S6Xu4wht1Qh6mr5Tr19JATjsX",
-	"0EdzzVo7ehYyh1vcmxr/jzDpwELYc7HbN2F+uoCXbJyDbClMbmVkmGZHx9QAL4T1tIxKZf51ZeZWDxcJ",
-	"9NKT2UJEKYuIpuoadBDGgRZYhFKxLD0uVFx0Hw+C9T3gIzzCzmumOn6ALb3r7QMZ3TAYU7jKTItxihHh",
-	"oL6VIKGq3AGRCRvJR/l8MYfPa0gMQ7YY4NQ36CbI13v/SQSeWUqWlGvUCSx4VFIKpjSJpVLVxgNQ0tFE",
-	"xhGyRzd5E2/wivurSh0XSvEqo67tcfmS92MusUVbTYWCZl77urpPGlps7pfK9zLW77EU61Iu+xjrP2CV",
-	"T/hEr7zQybPcfJoFkcplYGyIBmiTOs1Xmxhpxb/olbkpojxBjxMZsykXCkfB6qolGmj4FjjN68zzGxj8",
-	"nzXVuKbqasCWOWAzCMcW0kA/8pK2Np2tLZsuR2rQHcJIv+3cmMK5z9segbuDCFlgE9DQlhJLxRSZS6XJ",
-	"eAU7BxRV1m0SKUM/t2mLgB3vksEUf0unzQo3uwUM6mfopHHyWS1ompDy37in9jvO2us78dLsdQE+aZ+C",
-	"lp+ll4Kr8+yIe5KhACQLTeRkEuQU6AhVRmb0xjok2jpCVpcWIoLzbKu38Ud20XcYuMhfrudJBg2il4PM",
-	"lb1VMV6BRScO+G5GwZ3ERyRSBLZ2AWpUIObBr1nMsYdVRGsO5dKyxtuOjvrDsaOWB459XwdkKMuqsgvW",
-	"FbSuF/VXTEC2q3WzXQeb1NJWlnL2y6Aw5Ocagoq8leDZETp49p/HdW0F1cd+1t3PjxOBP953luvUHGjP",
-	"J6Aabch3hbyJsz0ZsaevahPXUwC+5CJVRIK9c3G9G86WATwCOJpYYWqeBuvzzH9mh8BC0Pc2i4Kf/PXZ",
-	"GClIpf712ZgfxdIbZ+oWaXxwcjA6+Pr56/8HAAD//w==",
+	"rqQoQr01QFqPEQWGostHbVeyw2j/u5cvwlT18qzxRB/qiUnoPa93F4uLrSzQmcQadcoaYh5ngxU2peDX",
+	"aXQHCDmzEQEZSvNhbemkImtjm+0XwZc87VzvBR0E82TuoAl52pC9GA3ar3hZguOxn7fyJTEFpcjFaL1g",
+	"bMft24HyqrzPMCugTi5/juoM2N2WJ4aZ/f4oUlYh5J2jZe2f0427zIIcXItarqUwI1oD+NMM40yJI8N7",
+	"iNixtfUTtgIggjI1vmk/FBeFhpCzcP8g37gzZ7n8YpNw8N5WrPt6uXYaYIxjAAgKHP9rRFqQgxa5soAb",
+	"CbILiNFsuMY5TMmCt1a2IUEhcFiWcpUp/51TzeZHkMlRWH0FX5PAdH0nyiKgP2nuM+ZbqwIyZd11KFhy",
+	"Ubu4lItuCqJo1yA24yZ5DEk/Ge8+Y2XdmgqKeVFIN3xevmm9amh+nkvrPrPHIfmdPrrt7h7NgHsjcZAn",
+	"8+J/M1rdf8uPr4QxbuVFwacZcZJ5Om8CFO2ls5qGRxrn8M1OVvd0hdK8V2m3YmokJm3tjrbQ3oiarZxd",
+	"QvYwriGGWz1gtMKCmupR+YDhTeb3kh7Qn+EfKIVmGrwkvC0iSl2KzUFdJFZ2Lm3rCY+lABR37OGH/XRD",
+	"3oRIv45UUFIwsL+B1+iqNTJNbtqWe9/JUanCJN3bp05hR06i1TuhwoSDnaQK5m5/QuKohRJHUbCQqZ+w",
+	"GPZcqXHE/Su8CkiTrjOxEeffA4gLqykR6+sJX4Kh7fQuMYD2D1gj7Cwcibs+SYnQJeTB4fvRhxvDG4cn",
+	"LcteCStFTgkGhnVFzM09GuiHyQrTeXMzIzgJEOx0fRow/bqfcMU9CUAtZ+bhQqNif4+joOJlaY0o190g",
+	"avLlQMWWMpek3bJlydXOsKWwR2RIaLNRPkwmfZLMDEvBa1Gz3719/ox99fsvH346aXDwsKtDnTDBNT/Y",
+	"7Wf+gV/88dNJozuYlK+z5Eau8FG//+rR7zuPmhBRpuUxvHaTzJrTA+c3CpKH9O3oIrx5ON2nNQfD6t9w",
+	"tUmFLnJVrCQDAF4OVSnd2oUMaNSz1cPlEKu3ApEOOhseYYpvCEjT9DxY8Y1YSZNE7ToVP934v6y4Skf2",
+	"UlCnUTuvh/CV1qa5mr7XSjxmWA81Gd6LT0u96GAOKSffLQH4iW31oTYLQCGBd82T6YYBbwPl6t8UfVpy",
+	"isReR7zXHRsli8fIIzGinT0CC8APm7ah442XZS9OUJ/hj94MdRZIzgUnjmUxM6UK8btcACCAMwGLAzE+",
+	"tI6KxraNl9TEVLFWV06QooX8jwMv16KGwEOG4DYTSEkHFKOXDbDhpKEEWehAgshpL8eLhsIyeImXDy/E",
+	"TbJc2vkiFIw56nqXL7urD6VYJgu33Mpay1I4O4jqKwlaeDGr9s+/IVsHP6hi+Cmnyg77Pc+cUSOhrF2+",
+	"RJrcOl6j3ETBwH/yweEVpoKx9Ph0RUSajVicvNz/oRl+2GyQp9KMs2nEqFFyx/wXRpEvGjzNezR7IfLV",
+	"ZANpsYXN22z9Qd3z9cHa1DlWCl6YK8Qf9Yqlm1RWm9c6zmsZfro5SDLAwWgQg5/wXNp015fQ42YryiLU",
+	"RDvLv922KxLrPBx3Nv0mTcPAqmtmtrq2QoniFuwQ1Jkir5RJfiZ2TsGFvcVLb5kHchsMGpKIWkxK/ywu",
+	"qJ9IwpE7CrFDAE0t2F6a0onT5wcnBAeOtc6Kj7NraaTVNSZODVKZIWCrFrzAE+4osUsOQS5vLNfxTDdm",
+	"uvyU+7GHNCcJaXBXvAyHT5/TNUuWDLyoes04M6K+livkWQWuZBlyyNgAD+lVIBmUiI5vtdUzMHzuchhw",
+	"DuA1/VnvxHubeVSXKBMk4Z8fBj0o1R/o3JujJ7Kb6NjFug1WA/HTTVbSMWfcfOM5hDqJcF2ckjhI8KdX",
+	"tRCK7YSonJHQTV2C0bAUUH15qsQ4NBFelhrct4VMjY3IoqaBk6m8+Gb1BEsseqdnpIb4nK/sS8Kz9UvF",
+	"0wVSvN5lyMdWae9iqCRZCHUrqAWm1TzQIirGpjBVvRuyjTNhRG5tLZcHO1gexSlekALYzHNUMhb5/Mqd",
+	"NbDYwcBGyhpX3IqNrk/3n/pPnde/xN8fQ7Ybxwt/lIPiC61Ap/LZ5hWQz/Pepp1SB06Mo5sqxGdeGmeU",
+	"IaDe5yRgASWffNK+4up05Qz02R403mrkP+Y631JtRS0tX6bMoDfcbgMHRFT0Gkg3gceWnzwJJKavojjK",
+	"DHRZMCByabUEMV3fpmiaO7hhQ6YUDIxAz1BqtRE186dwT9NAUdPV8pTv8QC/4VPhYqC/K9PtG/Bp/Rm9",
+	"2Qqp+GmfZvR0hgJAJMANuu1rnGUyWQTu4kERwNNgn95eBj2+laDAmp24iI+FyFONV3oky+7u6W7Ezhe0",
+	"xdOe4fbqSZ5jgttDLZ7pssyBvv8k9H+/fP09ZTf++MVXn/YcxTU+JbnTp4IA0rz8DVKtP9LRKAPhJcPo",
+	"0gJIdn6wd9ZLKcGj61HJszogZTKdz6F3d44BYk/ynlGEkK4n8A9KD6Hcy0FfsxDaO1ARlGt/MOQ274jW",
+	"rVU/5Cs++mEKfVjOpSBoVWElE0dKHIWxONjQGLNbfJIj9Ia+Pr7sIdOLqLYmXzQDsiA4ZviqwNLlO9MZ",
+	"ucG+tEYWaWxmL47YjGkKumSrZ7iel1s97nW2JOPF4N+08HOZXlYIVEmhLtIyHuIzqlNFayo+riG0/3C8",
+	"lBMftrhA0GzaY2hrv6rWRtz33zPL9INbYQjPpX02EIGzbKVNYx5BQMetp5gMMxXV6e+uZKg7bJL3ltmj",
+	"KK8F22sFxpmH9WBWBDJf0Kc3vASGsWBL4VYtetaYJTsKsUse2cC7Bb0krsw21RTqFTb9YTz/jLuLrLkh",
+	"0eiAhWz+6Dorqvu5/VcQrd9gKOy5tC9smgZoPIvsV9dQEWN+9cVktc4QhJZiIcYYYuTAgQq4BPdftdxs",
+	"bXmaFxWmkMLkmCa80uCf/BKMhhslP/7bxeLin//zf8D//m/3v//j/0lq2KgHV2LhHkc7bb0+KiwrpUMh",
+	"EyHxq2NG7i/B27bR0F+jYZRtYqzLGnA3M3nbsqmngaJp+s4o0ROubNjbKMHTdPOiiAyFgGENZ1a9TVp0",
+	"SebbHiAzQmISkn3Li4nFhkkYCCrK/YKazANGOAIC0i7ZNmTPja2xho2R6cO3LPUq9T6w/yIydS9aslk8",
+	"XHotyzIDll6H3kRDuHvfZT1AOLE0aHki6NjQZ9wujxKZYkOZlGTnOqKab5NIQhJMH9VEyY8fJHtqDuSO",
+	"El6YWYdJJepVruMGd0KuSmHD0BeMG7bmdcSC5JbTRgszMSs00H00kzFqrbCZiaOoW8iIwvByCCu9yQKF",
+	"nvtE2XzMNxl9rleHVKs2ttTvmVQMzE+/HHzk4CgLYJkv2BbUwaLpnGl1BZnNBkjpfPSFM7C0hNF2GplO",
+	"NLSPE697P/G606TrOiJ/f+FudINZXGxHbVgnrPso33kWrLsRLVhdFvkEMlQiabUSC9iO7r886auu4U97",
+	"rk6ZhjXZ9tdJVFHg3rFOh3d98Vg1ygkAvHZTgFyPteHymlKbqT5atv9rG60Ut9SZpZDyh/9BWVnmqZGo",
+	"Bwd0D3Pv1DUA3Cey8aQiH4F5lDAffq4XLahcYzKAFP2spdVDWaT7fSGH0GiylZvdM7wyKjNJoZPaTcKW",
+	"YiOVCefNuTuEwcYaDVXiuAfKk57rWqx4irWbl6PcBq+dbs4TyINC1QU/IeJo4mfheL5JN+5ci0xb+LXI",
+	"kEyEfR8X64Nq6TSM4GwtBPVFWHNjM91TtrxcT5WL84hzmxZ+C/WgSCcfDvzGTJ0PLPYS/C65QHL11i9b",
+	"dOm+Qw9WzbCTsHBUHrF3YLqrjO8hmmHLtzf+EBpaErsjrlNI/XdghmMbEGAtoYHT9yzQkmqqnc42oi64",
+	"F3lk1wIj1LhCg1sfdV3F7/ALZmiffsMzVjtwhKVcHMJpeXj8olOC5qx5IpHG3ErBT4+d2eQO4xVHnnwr",
+	"FCuFMWjglfoIuCC3FeI/QzcW+EVJlbhvKzfbROjJil4cPqUd4e5pxyX1/pp4sT7exJCiYZYQvQ3NxmCQ",
+	"Q/P3HdlDHSRiw4c/c/2lw9vevnK6Dnv9wprnrNrWrVYHHV68bAwQegxEFRaTvI4MUUvDguh1TlDJ0o47",
+	"DR43STJoXuS/YUj8LxtBJ2vDsjCCW1eQnKnM1VRcTT1+jttcG2iPbkKnB1QkYppCmeTsOvd2GeZAIUpy",
+	"emq9f31UWYYJrogMdsuNp5a7TT9TLvdDhBD4Lg8zAJZ9bmfFLNMlWz7xY0VZmkXIjnHsVB0Uc7Nrk916",
+	"QiZslM7CqX5skWU120sFTcbkbfq3lcLa9IkrGP4GpB9N19Bjra3Ad1oDBA4UF5zMcYVfRS2YobhGKmMF",
+	"T1NJb3k65wPQnQVxcZvHmJCwspT2xJYy5rLPLPkjLgGSfjY1+6cDr3MOLzc7t8eg0RtM84miKIX2rRy6",
+	"S4FCifyUWPChvXmCqSnZ9eCFhaAR08oHxY++ONnsRPEkCuRIC34cZmj/gwT+H57pxe3jdN8t5P8fBMZl",
+	"iam42aVQmTvfGw9FlqYQ4ql24sAfzs3EvLt3l/FhOJwpFTN31PDEz6+fzcYzRgmnhvadKIt3UCWV9nUz",
+	"gKabIHvHUbn4xuQwpUH0dgpZCnWs6fUxp9B8UqUUJ+oVXQ/BQL/TpSz46TvoUZsshpxkvxZiJYtUmY7T",
+	"nZhBdadNlLld5/ZYnicwKoa8Xb1j2tr1pzt9ykiJYkZiK16WV3myMIigGFsLizA650NQuKc5WzhQNVGr",
+	"UOxu79RYw5g30RJwQ5lOQLy4EHWt6+niBQl86+5J41Oy53ibbQXSVIUOXXr3Cx/oY1AzyqRalYdiepkr",
+	"jOt5uhRhi8s9lUhDh9Ff4J3NPj5g+jCinTUwlCvsdphaLhhRg+UgVMEhR1F1xuntLCAGTG4oWl/QPQ3S",
+	"90lFCUTW1AFvevvBSqgrIuRKZXVlMV4wKIsgIpr3OeXXcENWxjYZ0HyhmHKfVwK34hMWqEKihBwl7uqc",
+	"KcZrNUsXDW8WPy2DR6m7JsZ89wb1j3Rv9C6mEAkXCcjhUd+9RRLUQfSx0YRHkxXtqt6qJj2QVaAokfE+",
+	"T60OYjkEYC8+TI2QslC/dkIIjqn7OKJZCaEtLj//Tc9TpS/DdohHgbShG0OgjdlsujxKZEC4E30PTjAr",
+	"X92HieMMkeG4XTRWdQIC+rcDltlmDLlcGKLW1VQ6hhIDiXNURy02OdrYtBahPnVXMPtPAggW4EIxMgxy",
+	"6tKwnaiokzoPfytqnu4GNkch+G3fHt63YToxre6+7pNxR4G0g5+IIBd6TWpOXzT743b8bzk0aeDd50Ux",
+	"i2ArXUsy4aYpqTP87CZ5VgjAxYu0fV8kJ+kt4AjB8Ou7xH3VJwqZFRKBfQ6qyME+hFppjz/t2370o0kH",
+	"GALcBxgG6F10ON4Qs9yPgQteiBvVj01oGDOe9cb5hMLFKF2ZwuTuq7ITBZjR7KALZ97Jqko5Tm5pxPmq",
+	"dBHQoIbDR2d4KQOyblwml3Bpu5d9EvC05rIUBRTMW+3e3SKpnpAfj9tbeBydf+nC92yFqYmWc7x4420Y",
+	"VlRcyOJnr5H8okkkN+l43Gl5bfcsqIhUi5ib1ltRG3sE2kVUhT5jKZNUhWupcuFYJUTRP86j928Owpi0",
+	"305k2UwiwNWNwf2TvFK390N2GZwUeFS6q1OutwY+M3PPlcd4ptM22ogFMtg0/aYaXscOnU6C2zXBNIKA",
+	"qJmy0Aco3mt1DM1ld2jlSix5uGpArMD+59/fzArN7Yjdivapuf/ML+NR07UQZveAboNBRrrvVpVETTvK",
+	"6RpxmTb3sA9hbBTj7oVIjXAOiJNVyjS+0Zk/uwPOrtN4nlbAHosoaPSx5gn6KtmhrBdYTjg+oY/jo4ep",
+	"Ro6+29RIuxw37okrChbEzddTOgY6xyy8kSG2qgW3M3vAFjrX2HfYZplof1SizjX3HTA0bndC3/q4JW1F",
+	"p25zSDbiDR+WPyhfJ6OkvJQ7MeGkjAPMnYPSed6P2X9DWgu+Fwv2z//5P9jygLl2TNdR3cZyWYtriWeE",
+	"u+x/ez7Y1GnaLM87y3KThz752ztj7IY5PFewT1Z7ZimQcX5m0rDBNATw3VawnTixpdhKiB14d6CPCMQw",
+	"AmVrhSpujQXE0Sat2PTxCp+Q/+4RrvJ+I3ywa5IBTqnSf8+3CZ+1UHI9xd3jQysgiDf4TcA4djfa89MT",
+	"9nC4CsDnL8Zl/5pCJBUW5c6oOY96uSfOXLIhZzTCxxsyzzJ67qF/253YMG23GkNCAomwOyaYK421d1DN",
+	"v+0R7YScMXMt6kK2O57g48gUcnPCl+UpeXNk0Y4xdWJXtfA5PWvUm61B25CWCXMYLY9m1M28pBvOh015",
+	"2a3zoufSG05Q3iXVBv+EPgPfSbXBZkGLC3Q9k1J4oSzfpRpEBLjHIBger2oTuE0kfFI2XcGsJnDgKtu8",
+	"+TiIHgkO0CeGVVtsaQf8pXj8VUDigTk2rfqtDiZ9S5s/a7REuuE9IzQofkpy/tW1tDwdDia69oQW1GWR",
+	"7So/Dy01jIzLBiablmnQzS/UBUF7FV3vngT+wMeeymUyjUjTyTqxevLst+J9JYnC4qy8D9LNUCipSxzm",
+	"k+1Nz6oLt3RRddFrFghe8B+UXDbJwuA8/ibPyJoJ2GKVT/KXmhzTSRSYeDW+p2mHhk8fccOwFu4+fOrU",
+	"hBTeQ/8HY3rJU42TY67fWWfmhks1EXycc50HC46zFcQ3aG4c6nSbihoY/qL1+anl9VLw6ySUFhuG9Lt5",
+	"B2ALUuhtDmrBjA5WWpNRLkQpbKbjBHaIT+MTsAGH0YguhtR/1C0+1ykemB99r+F0UmErUkVs/ZKJbehW",
+	"5B4VehhjLeS0HHhAcI0xps/oYgTDX1z4Ri6RCNPz6s/8NGti31k74L3JFTkh3AKN7v1DFnnCxJdS7Z5i",
+	"h9OhY7DvnWhd3IZP2z974Svrs6nbLLqcr1Y0uqHJf4pX/byIudH7ZzeIgI6aKcDChccSTvcinhL4MLEI",
+	"3bNMGrekAUiO6GrnYmEYBPCXdFcg+Tk5/yu5wZ2xepVuNS0Y1pI19ehIdsJJY41C8HyPwSnAacTDEzB2",
+	"QuJ/cbFyjsG83gjP/C3JHCs3qZLP19h7dlYp1TNuBLJZJt9z8Lbl8DPwsp+9nzZ6A1z1VlxLcWzuKvJF",
+	"rE1DogBEDsQhTsPOsA/xVYFzo/fJW6JZHWn+x1tkCIQP4VY8gZgBEUV5ZtgUxpioyosM3tFZsB5G13lT",
+	"xF0Agon6jWZfYzKviTtyheMWboB2y/4167jHY+ifDOp5In+e7z2bMspLI44em9zv/R94zAHGibRCSh+p",
+	"Ksi03LG2bkXnN9lsGuM+HRcQQOzQV6prfgANBZbs5c+KLGBVVMlIpqXTJ913LTfGCXh1fHIrypA+N0P7",
+	"02k1jp7zNw1O2E8pU6PLKGd0pY8TumI1JUA/YztaNSs74WycJKPJD1vN3Nqjgtt0ywi420jqMTTxjYhi",
+	"nw5vjFDvSazrfmrbC3uzlsptexUsVMhUAyzWNKx3zSo8Qqw0Om9Q7z1mfElFWLkijxkzl+734XQC4Xjd",
+	"Be0eDKB8pWEeQJnqlZbhSmrbgpmt5W4PDSn8PssU/PSNdL2bmVlLRc1GnUzYVFf5UAf+XkqVIhB6U8tr",
+	"bgWItsFHwy2LmBhxlpEBu9cZ6fnh2jR/UqfwjlQxHj9odCUpEqm7Gfh4Fwjmv1hcAJkj/GddTKJLTC/A",
+	"p2j1B96Y1FqU5QSaSHcLBHDGWwTwjfgeLvQkvqmpQ4/Wtok/oLa31nq9aDcCabGeTTzE9xWvRQHvyRL1",
+	"mituM6wg+DtiTIDVAJT55JIMevw61fDkDT4avn0t7QCEhZ6Crx5objzLjarHi7navDBG8Hq1nakNIvbO",
+	"juEPRlEomqaFCTmt5cFIBV07W2CoDS7JaVA4eO0A14IRM49k55ypqwG7zxlPvbZajX/XOorA08sfOHdS",
+	"wzZF3ZtK8N2UIgx3Ffa6BsbXBF2VEqFdE5zOBlvrhHoW50cx4OOBIrGlLk7kAPe3QmS45vEOoYn4vAV6",
+	"+5YemDoran7kZRopeXTul965L+sLITmo0APr7htbeYfZu+hhFaCKCA3ZG5xI08KKjIrQ9cqHU5qV0WiA",
+	"9iHePkPbBkCcOqWDo+0StvRqRz02feePno/R56aikEYURWps38buHgiHJYs9+rjgEaZSCPGn7K0s4sTj",
+	"NDrs2DeKrEeMfbeg0+oGPtsR+IYNz48xJVRiU7zlCK+BI3EGM/6+0iYbUOnGngllgx2ems/CV4WXDyyZ",
+	"JAAlqnifGLtcJaM8zrXQlVBAarIg9iW3C1tRnVG77oy9+29NLnLnzfW1TbNrnaMdWq4cK7ijzZkIlAR5",
+	"vLxz1mquxisq8Sq3jol0YIwAbpRGc6A9Y7r46F0bleAOW+auZL978fT7p58umlpnaQ3ba+gbgV0ccy0r",
+	"JzTLH2wQHKh605wu1MPxH7gf/JKIeuyT8IcSJNGiu2Ul1O0Bpwd7xY/8lPRkLqVaiTgWSlYIL0uGME9I",
+	"87mlaSa7NlAMdJN675kuXKtrZBIINqdrGNEqzbj+WtSmq1mksp9/lnTV8tuj2RNSsbWuVxMpJMNqb69f",
+	"P6y4ERh+WVjUMENDCzd5ME1ccDdU0qW0OYxApltmQ3WKHHdOgRBpsDTMWFmWoF04cGInJ2WeHk1Ngtch",
+	"pDXCl0Rqwn9AWuCbP5O8UsK+KfQhohjNvPUuWUk+JpOhs2ilsl99kVwKd21bDHT/42UqXfgCFLLEOPhq",
+	"y6VymnnLzVaY8YbrsvDYKU/84nsTo/PT1hl+FffOShpcahG94oVoYqGzoAoTNckekZxJS+TvGXYuei2G",
+	"Cv/tLXKm/O7F5esHL759xh794eHDLz5dMM7efP8nJ1uOMJm/vH2R8baLafHgH+DK9CQEXMXf65hmoQtT",
+	"jSUryzS+opHpoGtAl0G+VNl0D8seRQJe2Ix3GiTNj/XmqLRXXFHezIc0loLXEOpecgMsfZof7PazZJT7",
+	"FU/DeIQqZsZ78I5cbo24gJjREdXxMWT0nWnIVnwP6fTlwPOJrPCmW8JrqTSyQBpkw17g0nZLrcmCNbUB",
+	"6b12uiK4eiJm535xRgWQBQpVZBmb9BxYCM7d9zqNC3G+68wpnH86BrXYvK0lC/9J6W3qhv+i031wglbz",
+	"xXtfPnwIQRBfy9eXQSSh2yUf81VnMyjE6CkDjs8rUW9SHUtyu8rwa1FA+iQN9lDrUq6SoOumX+ZS261v",
+	"OOJ2XyHXa1ELZckufIL1R4W0nxAPsj9U52aMcDRDkMXRvIm/7rZNjSOnd3mKTf1GZqn5+V5bQizforI3",
+	"B5A8k602A3iZtXkG/f8JGMzX1GGnS1/s+ZZ7NYgWXGjiitYRmfAUvJ45pNJG0VMjnunx5/XqeYizGd6S",
+	"/NijensoU/W5ULo8ExU+tUqa6oyIZQaJk0LX5FOqh3u7JWFfYM9CvzuA0+H9TfEbAzaIpO1/I0A5HRx7",
+	"auJEssoI+F0tMQfU2XebWqRsf3BtD6st9hfz5AJyYpsLeKoZeKqmTp0EuDHC97kx/ASsp4vGjlYFlhJ1",
+	"2vK4gS3Y8kQc7PM4syWVbEzMhUAgfWbsvqsasHICnxQktPATkJm1v/oXp5ue970P37NIXou4OSEAs4Ab",
+	"HkJtIa0JuAHg+g3QOBghgriSFtYsTX2axWPQHEjDbfBwqbhvZEofJ6KG08xZT40HxGajvYPMs0ljenDX",
+	"es677ckfndzG52e6b3y0HBLnAmmqwdj3P//zf5mF2yKrrdZGeIBrJs9/pmb4UzL79aEUmbGvo+5YzvAH",
+	"amqtxMIbULouRB1amOt6PwNDBUdOYjwzU3Zxy8HhkvADkv3Q8xPnS2uuc2ENoFKdyycxzw+9o+K9PS/m",
+	"DQRuyOiQGzhnRih7lSmk6zV3pM6gTc8D4p5A4RQXDbRCUZJGCVFkyn599utWgLqkD+ke3Ei2EVnztc18",
+	"+q/MLrg0DYPHPCXllsbBO8+K0BPJOwbglFsqtk7og1oI8qgW7Bt9nSZXW4rS3ILNIxw12OOX2HexCyMR",
+	"Tnl+PIizUO9Hp4+Wwh6FUGxZ81UcIG2EXHK1OaRRuFGtDTy6LCBmyL76/I/3Hn2a/lR82BAH/AfU4kPJ",
+	"5aZwg9G26u+QbZrwLyYLZc7SBYsPNyWiZhc4IVtuGAS4vDM/HUr7bjuFmTtsg2aNhlg2naXR0o4mO56q",
+	"sELDF2c3I46qD05UtAkIgegbdoQyEswVd+zFfbpXHzKfMadw3ANWW15vRJEl8J516shNkiDS97nRhYCC",
+	"UIXtjwCI7B5SsJNI+0jD3j3MfdrjwB4LTXkZ4okp3ZxZj1k1FEc6sZMTbtwO5/UNKtux10b6hc74Wba7",
+	"crhXFxq2lY06LcNhdAVHCP2rLJNnkmfEHq3RQ/dAN93T6PRKnq+zqk9CR/wuo4LTqpNNuXSn/MWF0anq",
+	"xhfWYPzYMCV4nS5B+viNAedP7FNm81PbZu5vNV7ux4iHo9lJTrccfAgSXcemb1D/cXWWezJ0v7x9Bmwq",
+	"93hsP3nCsUax+yRZHMcj7AKOldZXUHT+82hjLbDamhSvV0/NNvfz5zdB9hj4wX9/pxdui+h+iqs6IGLq",
+	"5XMz79b7tejQUvcexNfiK1Of1lRgpFgNpMpZAghNY8jtiAU0uXTSSIRuUlhOUd4jwbuhIdYzk3CX77BK",
+	"YuotXRMERUPjCpG/MBj/hpzE33gekS4DnhW14lZeZ4hnZL0qM+1AtwGP16kgke/JzOnTqeaAJeqUe06M",
+	"0QNozVYfFaYYS2kAMFYLcyhtNK3HbM0KtKSeNeSmwdC/bkfqdC4jWhpecGHSw8qgyQtyGut2zTfiPq7F",
+	"yUn7QykeAKT/Z7+WpUjlkXIdovkqXQ93Cs4JqZZOfccQLWr7zbmgZh694zst9C3WkNYPMfEVVouZ2AXF",
+	"ouZ2xaYvnlfa5qs2fSh0StjSA3MobAljnuIPNiHJSUZco57GlCCC3mAywlv8BE9aeLBwbrrwqgwpysxQ",
+	"FN6RCW0tT9m6iWEGWP/um6M7pDEHUcyDvlc+CJFANwZAaz+2i/ivT6g9ozNVZURPkM49TDAT096a2ygL",
+	"alHnTNRa8BbbSCVX9lCLidTwAc1KGTiSWmMaxmS2JHMvJz+9jYkZ1sKiWUjpE7wS9XPPMdBRezeYt0zH",
+	"+ZfOxXOL18mqkwYa4nHuiSH/DTLwVLa/Ys0z7EZ5ZqEySThPQQansxbItvHwCbv36PGgWQB02RNzT5CI",
+	"sNqtq7b+bdVo7DEglT1SmnzXDUExawTMEV1SSCF5Bk2qMhOqyEyGMXRq3RyMMVGx5Nonk8zSlC4HM0ut",
+	"ZuOXWU6BN5B+filTbfllIIOcwQ/cEEimjkR42/QjEcFOY+chPXXRGnD6Yz0E684qQuZRVP5S3JQ+Upgg",
+	"UZ4aq5PW94abzu7oySl93IcXe6mksTWnvpjYBUqCT7cVJYWDcHZ+zBawX627mPnog076MIFxN94pPnwd",
+	"vjFDkekDGu1B4BuTq2+rU3h/8eirLwYbXfW/6Vq3OS9zXwWP9pfTA6dBinGsNwcUw/1vKZo78Xuzx7Ti",
+	"mMbKICZ4DlZ5zUtZTBdTeE2wavAB4R0joiP49kzZQc86j/wm0SVDFOe1sMciHsvyUNc5JTFgnq94ZXOd",
+	"20ZMdzmDOgqElKk5W+vVYbzMGy4a9hg2tT5UmRRtvgZzahMs6rnQiV0THxl4dYQb32LvKeLfIDs9Bnll",
+	"y13O7Hu451U+Dz4l5uOjTCMEom2PAqXerKRuCAanN+Nh9OIz3tXw6zn+ClpzM/wPWHVp/6OzoTJOGMwl",
+	"kiBpI9hxq1mhIVRhhMgwhg1uqVlrPbegO/MxbQbyAkqRMAxFUIfTmmt+KO1MAOzQ/gzRqJ7D5HYAJDGb",
+	"Nr4UoptozL9ejxOmWalOV9mdMbBppjZ5p9ke7w7q41rDMc0r/zO9PUxIdv5fQjJhaINcTUhNOE+VRfeA",
+	"K5uOTdM6nfxUuj7zsIGFChvjLpZiglaPG3s1eC9cMbBa0tJ448OFKQR2vDKnJyE6JBaltLYUrNZ6TwK/",
+	"YR4iEI9Jw1YHy+KdmDtKaIaaxU0Jovwaj+XYkXtnA7SW2aK/npMbAunZ1aEsOTAj2fogutiUkltpD4WY",
+	"eKyWWm2mX98jTKF3xc+Z6BMA8/GNPQKnWF+rb7jNdiEbKEHGyr9MAOw8xcFD8VMIAkJFQ+h+69e+LFvo",
+	"Lp/6nkqXkea/8N/rR5VcWiVXKlXolS8gxwqtOR1+3PQhw3FKt3X6tM0PI+xElcJkSVsKQB2umxIzIPnz",
+	"JWbLE7K5GQZMqg0RvigCFf5RtLnwx2kuVc+3mhZhQxOJvH8v44CQgW9MTqBOBd2WB2tTqJ3Xqk/f/IkZ",
+	"qk/1UZYK9ZW4RlCKBtrkTNvD3RC8BYfGSsGpevr9S6E2but/FjdATBJFpVB3isFYiFhSr9P8EDUv5MFc",
+	"7WSp98LWKcTPD9Ltv/7RlD7mKKwSDf/L9PADkqT9pYvJiYR3Hi8GZPJr98UwC9C1lL5+djEZxSbyzBJv",
+	"auFxaJ3ISyFtu+N0XDac072N1Tm6nSnW1hcCeq4QfQXMAnm5waQcCdCE60g9uvcswudkZAD0fYk00Who",
+	"Adj/AAjecKD1k+YtysjbkVLNZbs8KHfL1O4CSHOP3YsDuSzUtJHbOTXa/Bd47XMpyiLJs+hOxjnC7Xbo",
+	"AQo3fEr4xvTcYg+7fpPu58/YH7/48vc98G8hbC4UjvU1M9gBRVkMNNEzlttDJjSWB6bhH0ZhZu7XpoqK",
+	"XrXwX5cRFeCi0v2ZRq2uJKD9L0ALKhFvjuSSC08Vzq9FjYDvCXbsrWuVz2T47YXd6nRjayQtxWfFyXLO",
+	"kG93FsnMQA3dgJ9HCMQRLjxAvbFDlUrFnsEcnUTlRnKMVihmXwv8P/chyTXaqIS+McST9MTPa73H9Lau",
+	"nriDFTjNpDWMGjwvWn+spMBylD4T6HRkDmBmUojGkf+uUwy8EIHFoVJxDRPKOn2dAPQlB3628Rp7aifl",
+	"6kOJRLb6PfbjdyPDyGnJlwiA2kg1Xp6FT17QJKIkJsGTUIPcBJ30tqlZ6Kg6EPZg/dbkGt2hfrKpkMvr",
+	"dQutRsTZTnsqjfFG2rWPh4p3PUFBgnV5QuMrwkOQGBaEbPMdXrSnJqBPGJklsxXC3n8bkOKzQgJwM02W",
+	"x37clmGJ14KPXu6uwaZStVx6Xt6RGrlYyr3W1J4mIelp633FVQJYUug9l7Pb4etDJ2MfZ+KLg7H1aV5K",
+	"tRYbzLvnEgtG/kNM6V4RPYZuajBhfmTNByzC908LOT0jMd487ITHVaeTXYSEyGIknNkg6itajMIMQHew",
+	"yeBa12KBh45WTCvsDD0rAkHvDB0cZkSZff/ojuqphLq0tRD2Fa+g0kuqzZUn+jgLbaTY8HLARJMroVaD",
+	"qGF+sFtd55gns08mO3JOnUe6JSg9aBENJIvfSy7Sl/iNt1ikPSoj30qlI6kqnY1ear1r+/VRDluuLdbC",
+	"JfHXQh3SteV1IercM/9+SBeFdGs1aFjR0/y99OZ4eAv4vKkSR5b6m8p735D7DXOj4WVDyxBiOLPapl+i",
+	"PsrTrfW38WcPP/vq3qPP7j18tGD0b6Zr+GeyU73divqKzqfZLWX1UaVawdhtNyLbbprBT8Z3UBPlmtmt",
+	"PmzIJgdfIrTG3zOr9Sy1WPE6u74rftp7wN2MJ0Jj7jlok3QnrUqO0o29kYid0CuPl8vowewSM+1KtxgM",
+	"Xk9Xc+5aeta0TXYJIz6jVgs1pZ2qkdyhk+GpmKjdyQjxePTJ/Z0vqRDypl9trK7FFVS0Jj+Kb8w4C/wG",
+	"G7gIvh9YMHnbJd9ee5suDB1qsD2tozitMgJKeghlRVC4OQ22Xwk6j8+17qCOeKaCOIqlkZnKx2O6HnUn",
+	"TuGX6S8qdUax7UUhD/ucQsj0DvEAWjtb65tsIM7yTcfjzcUn6UI/wPAN9JX+JYtGVJ0RT1sgP9CtN10f",
+	"04qjfSQs2s8NcqYxejtGe8JvaFifSbPQKR+zEu8Dg28FSXY6n5qN5Ndji52vd863vNtuBTchXvxh2vD9",
+	"UVE3ONHe9mwOrLB/SHdFR25k3pOyiu2hxglGm2La5L71FRw3nd1WzrpvQq9txmlABy5jY7QwNrO5buH+",
+	"JixKb1rQYFIxUfwI86xpY9xlhfSf143NQ2KnTVKYZ0O/bsUUcpgaepm/YWC8bwXslsSAM21CgQkG09ra",
+	"iESiHxulzjEW62gMIx8WLqU2prkvuxb16ZkuUqX6K//n9od9y1dbX06LDSUQwAuVAgwrBZie9WluRxix",
+	"qoVFEFGfPLzIUF++FeuDEcXr9at0RGowDXMjfv1esuJigASkFyz1hD7E7R3AHEQ3FXP8TM5rxBmMLHPy",
+	"W7FJNoyZWeCVsKB4kSsP7fKs1CGqil2WFxfrLkl9bCEfVS7Z2LTiS6aO6KnJ7DJWTSdIaY6YrohxFpBD",
+	"5rJgW98JpASwZgbyN1B2gx/jpdUcl01rOz+y9Nz5WvLpgX9Z3qqrTy4/kE0ATiITgXdheD5E602TQaNh",
+	"p0XgIQ8JWABn19JIp3aONUZgbsE+fcoRCGIMcs/fy71bzl8CtTr++9EQFmcC8Tky+sErcpVMTgbSJAkj",
+	"DyZTdNJrWD56wAwVyQKaH+j/M1j+nIbk1oO7qMiWTgw8B/P1oUZYc6XX6/GgkzWv12uaJpUm9mp1O8Fx",
+	"LGCDa1VSajLYAokEyYT0dp/nAamxI+riYfgqzmQvxQxzEjWX9CnpIJ7os5PLRh/yDYAmlPLMCSbBu3Kt",
+	"2c9KEGqsrqq5HVeJCcmfRwHnAFAIYtWcys1JVEgNI2fD0okyy85FGrByRlNlMugDln3txkTlWAI6A660",
+	"Wst6L4rHAOlDU6WLx1jy1e5mVkpWMOmeUXfewunOGzB17aCGaA7svQvMclAKkRqogVnrjfew3DNUcbbM",
+	"tH478pPTPWF93yVWJsZuiUFT9FAK98HPtmK1SzGEeWe1E6YXNVsJBRShoMTpMXFXuync8MXMXJzIBKgr",
+	"RMrNUI404CGI3Zye0Jf8lGMi890AJvRYh0LTrlPvPy0cQgraRQ9zxna/L9HfIgcu2QtjCCQ1NUKRBoFQ",
+	"OMI/b2iYf23aK7aHCaGAedTTcEfmpMrYga3+ju2V/jA41c4e9pWysjLjTkfTnJEYncLQUqK45LL4Lp1d",
+	"d/YLBNHQPXUOW9wUv51vX7DlwTJufMOHYy0t+En7ni1OPuDcCG4GINRFZSHOJ7xjUljO3L/EupbRqFwh",
+	"zI7CcViEeOmjTJO7HBZFrmg5wlv3u3zdsEHDuWti0nTg7/xCBUjmHtqMLk8B97U8MWoaf9PmiaOtBwnr",
+	"hdJtPju95E/p1nfOsRl0eW/I6ogPHjgOLyFwRto45d9R7/hRwpRw4bAxIqpcIRhAfVZ6Lxp/ze2DqCEd",
+	"AYKcIYi/gbyb+E74EzSES1or0wp9f8Cr+i6S/8ZhgaabI89DmuY65c/sSo/vmpifpZHfPENwKVYHjzfq",
+	"nGpdOplOfYEuhcc+8B204Yjjt2djtRncK+0xpudWFZe0hDPZj8zKxgCrEdaWovDc8r4HOrasf0ygcrxQ",
+	"WWZ1wU85xboSmdovabGMzL1SWqgjQGJ7hI+kjNKdOM2O1Ag7xIgnLFSdxZ9I+ph6EIATx62P1Ke9irmZ",
+	"Zfelk8M1fUJKcxHe678wyDqzGuxLkW7QeZ5Ww1Pwx62jKAUFgJGatLGZSbI8VYxX1SeG4e8pQ6AQe53j",
+	"P9GrnV/Ie30dx8Jb1BQbYezVXqqDTbO3IdRThu5JzGq/U5S4btf35TuT57Ecg0xbwNucspZeK2gphg2w",
+	"CIFlkHks+Z17fsqFJZUA7v1Cp3Qdlo9RMIRq8nyMaBE0YabetLdfD8Zmle9rapKAdClNSy8iwnbD3ALz",
+	"umWHCgp0olxbulFq1p3tlDsOrn59sCbdsZW6t5GdAPHHe1KZT6CxSqs2MHAnqNb8xP4d8BSme0QhjRyD",
+	"VJl0EqivRf2JYQ28oP/td8/ENrRXoZKeM/qq5ADzrfqxjPQTE/Xs/92Lp98//XQ0dpPndyMIBKgLnP9m",
+	"YgOoaQ/nnN9yfd43r4biZRxN3YDKu6Ryzundu/kmU1ct2LLWRyNqz/UKuJTesRrjHjZczSW7TNawZtSj",
+	"O+q5sU3etmnKB83YnM5E/dpr1Jk/crbS5PIX0BRNUUig3YJpuFH7Buvjm22DoqGPo5emZxFP61zmjZI4",
+	"sOYpvQM8KTtRQuixhMCBbnkJkMqjqLsMIUd3xvjs8PpgAJ5pDqYSCk7O1MaE3iCTmydUPIMsmwx1qW0U",
+	"50yiTd2g5Ea9UOmaP75a6UOSQvMpcxvUaTZ/ycTK5W/EXj/Fe1LnjtK+n277fd/D3+H0M3IDleutzjxx",
+	"oPO8CrprPTXfG14Uhp2Wr017ykIVWSBCbSdgZvA6IL8cc9gg7HXfD2UWHyJC08BZ28mqEsXbVO+BfKx0",
+	"GndwTBI88i2WL0txnwYz1/eEm/FrlNb/yDfn/mjzNgMkmwGOfQN+4gxAxydWeukTD+am4QAoILn8K544",
+	"T31kbrQXNDo081g5mlLKqQHViqubBVQrwXc5t9Z75tjPtoYaDCwohuOWK+DOOW51P+qM7C7TYz/f+Nn5",
+	"GhlrUgzE7gsMsGNdDZEJBF4UoYo0N9lOqg6yeja7Ta/OxV1Jg4uIavrvdm8w7pKrvVY5trUJLDVPsX0f",
+	"kKL5DorYzgyjhVzuYy80fjiYA5nCVGedmizFDhKt0AESOsgusHhHOLsMwjwzIJaJOgs4mDpSSokksSLS",
+	"87AIq7H5eP+l6Q0P7kqaXGzyvh8kdSTilK0uZZGgvB9y3kq+mlNsFBGlZTuQ3VQ5BbQdDWpAmJmkV8OH",
+	"xrSCLgnexZU100f1hCnNDB76ZsFWJfVl6oZ09vv2husX5I/37Ke3TM8Gky0C5aNtRr5zizmMbRG+dZq5",
+	"hMK/sblU6V3Kl0zjr9+4PYv082CZrngpVMFr5rdwRhmmHU8ljiKlTwYXu9PeSRR30HjneRGBI5MEHeWM",
+	"3UluxFtdjre7JlwKimyiIovAed2MezZbVXM1Srx0iVf1zfka8475TFF4fH8iLDYkrvlqB0ogWBqJ/a5s",
+	"rcv44CZ16eE9W1H6/7tanq7o5OozUrSwAY1v3HqwvVqKzUFRTOZKqytpzdWRn/xfuL2ifKtUVx1nWxRt",
+	"cBGvTAZUdC2NXMqSUkkhlLak7o9bWRQQOICjwxCxB54jnX6Z6MMX9GoMR49C7LxMe1GCaFzJGXUvW6X4",
+	"4a5lIShnM6OWVjv1kFkhSlu5Ep8YzK8wuBZzPumwJMF3B3eyu8azmw+BShnfa7UBbvOAyjD47aLII06d",
+	"Ai+y4fB2AlharFBBrC432P0TC7xivijqz1ywLa/gxwWB6CEHzIxut681VkITkA1uESWO46sBROelsmjm",
+	"spkg/2GpNfGObzaiSLfbH4pDDjuo07psJ6ip/SszQ00V4vB9xeVGza2lbHm1ufgL7KpQzBheNS1h/Q6r",
+	"5m6arX7HU4h2ahM1XEVsdk9RZIH3fez6P8GFERNIvvPzUh8wOcxhbxMCy1KRPzA+JrHS2oz1OF+eGPeM",
+	"mQ0MdAJscc99mnPsO1/hlTdja5sV8bglmMNT8WOXqw7qHWSZ3iI49SkcN1ILx4BuoayofYUrN7srvuFQ",
+	"hVpq3fwHNYDeYAsA6MMKRaObAwZ6S0TicuoQUJb6mDw03dieZQK83/kaIsvNjhpRgtp2yww04jgePEZM",
+	"ZuODUF82Idq5xwghXj6Gz242UGJ9awjNuJOdcUY9l/3cTHhLW36vwkJPb6OdqCzaY+5Nj+mM8jSk0nlu",
+	"xJkMBxMhEgtZYG9NaXuSnloJwY3NDMsdjJAHUtqmC8/2/HRFqzMZ+l9JI7WCGAa0L0+bEO7xmZo4PJfn",
+	"lUNIu53GHi7t9irX4k3vPSrMWZ2iYKmmEklm6TDilnj8VyZXoXhvMx0YBvqwjnROGCRS7n6ts2tg8eEp",
+	"Foy/tSxLw6R9zIgpYMGAKGDB8GhdsFKrzYKZdOuMLnYMsbstnv+kPOQqGy3lxEBMGTryYY663iHFHWug",
+	"Qsp6pEHIXlK5sptVweuC7EFeQuFmeCSBFe73tlRDYNWRulOOomCHyqP4m84bXRTocHVdxTeZHDq5af/8",
+	"z/9lAI3g+Yp9J7oFfDQc5phFTlefXfPyMMjtBdzD6bBlrnpyTmdeWgP4ltTk7/n7FziyRzHFdwPGCmdz",
+	"MuaHP4OU9NFpnh1E0bXCDjHA9QYoBNvq7wO3+kU0XomfJbv2xGQk5uTq9q5K1932B+yYJURHMRKVTg+D",
+	"EBT3rT6ORkFC6hJekP6Io0qlxNBHz/R8uMOWGbCvPEPkhKvzdDu6OpRdjsWcreEDs809i3S3jmZ4iyCk",
+	"ia4IcuLf2BU51OocdJ1Nl7F4uY2X7IXN/KXby3up/N7O9XJIsAY7I2jhFasfyCcG8YBxK07V1rjZGPQw",
+	"qZU38ch6xmj41VrXV/yKbI7ob9TFNhf/8VHp9me9clc/xkzEokM9GTUu+HxO44JnMCaiunbjfIzyol4G",
+	"T5yuc59kGLgHDIDFHdqR6c0MRhvxx23pUOApNfIXFbWJmR7CWIpxPG6rbuDXUmy55zthrgj5lTQDmj4B",
+	"cC22AETNblJg7BgwiuUOiV3WEATuhKjwsHQ7bymczbSqBbeZNGeeZBF6vWRynM4fWEIOjht2FOAmJhAh",
+	"4P/Otf6zvOxzq0I7ca2plOrxqIMYGuF35ji9KZqmDTMcghlMLjnerAmoGqD7xhHekPD7r7IQ+rmuE5WU",
+	"nt4jTPVSKp7uySeVh/D2j/BaXvMU9Puf//n/noT553/+f57YktsATKabiE0hwwSRC1Ya4OvN9FFBULNz",
+	"OzwHS9QeFG8czVLm+EN+4DINGlNJR8+NZydOpPtxPE3EZq+dPxGKouxWGPzBnyNJmNEcE5SGO8UEzVqe",
+	"0TP6ZwYkppKOo8fWNgxPaE1sbtIx/Eza3tYyF/c4cpmKtmFRHfZKqAUvGanB2S3lxpSfT/FZIqnD8aTn",
+	"I9W3KEkU9Z0+ItT3qJzpYSJ8cXrDLZ2FlxDD9wCQ1utwGkpf5MXNrnne9ITY8pRHQhM+a8sL5hl0uRVQ",
+	"ZrWm2BykLp35GW2fpgZp1CBdC3EFDbUyqTHtAxd40SLJfH7Fr9YiofS+poIFNAzXQixC90eMPK45VHtM",
+	"GSehPIKFTNHPQ7okMoM7jxy1ftMFXe+StgBYrvnsBlDoLYU7EgzsdM6qbc1NpjKjttn4QQiAOWksWmCh",
+	"tSxLUTCp0tRoU+fvMfs9s5p9/pARmuqmwG0ZN24hIAuBuWnjeLnBfo6c0Nw+ToSDjjwZ9n9REK0YrqGY",
+	"4O2GoDR8UXpkpySdYr0Refw+R8Q+XlY8YcetFteiZpU7+alwkmqgMsrHqdJsLSIw3LmzsSkJ2EtV+HOl",
+	"4lh9M10DbQ5E+D50fv4JLmpR4fQN7yoXvsvnzYD5LVObsXHeAPWKClZviK85q848ASY5adlRKKznwNTS",
+	"LMKpVM+ksHtwAzaydhsJsyFbOFMoqFuL1U4rMR6w6/U9ImefsnSeCo+WQL4R0g9C7FLuvSr4CcFOTwKw",
+	"zq0N2oCU3dnLQpHXMK+GOwLFjfUK+iGESzvAEV6XktzoyYp/mguGx+M0OGCXQygQrRYH7HfdChyMBkHg",
+	"zPZKydks3rzAPPXEYqU0RjBILHzhUGTjhxBM7ttG9qZRBoiaz3KHh7qApAuMfV1NopsRftxk3vdu9gdb",
+	"FnmnMlsIM4+aLcg5S8/WRD0mtgu0OYqEKsflgy31ZsBmrrr93PEB9AqiAUFBNF8wuMzSJGMDDMkDeZ4s",
+	"NxRkNUYDb+5PRhR/hYt7TD7wV//6iFm5jZhqfSHmc3vhQTNApkUVvBiVwQOiseMn9jocamA9HDBc52mT",
+	"AJoxLUeR7bIQWdAzInLUFjXVjiNTppCB64XusIA84GXp06ydYHL2w5yplxPshL6Ks4gb5u3LJuxHBPBh",
+	"Y4b4HvY8JYRNk9WB9dhg+So0JGgheB5Y+vBmbSUXPJISZAkgOnGvm3IojYQ4ZHGXkY8mkT7KkpQLbLpV",
+	"uOeybGozj8hCnzcy2g8AqhBMkijx3sYPAwdB2gjv8/eDOKBd6e5qoY2X+qBW8C88ng9Vutp+7vE5EB9K",
+	"UjL71HPnnG3xFjYBHWT3oGr5eDEkMzuG+HcunY4PvTNSmJ+dOLE9LwQ7qELU7P+Gts9wNMBiFbwWEbXD",
+	"1toKQ/2BR8Spx4uV1jsZgvAUTL7yVzUbvZJ/Fs6VhIDwOpFp+/Za1KcI+vEX96BPDDOrWghlWKHvs0sq",
+	"FAZ19ub15Tv2gFfyAb3tCXbJVeYIiwxHRpk0DBgYe5+9xdpuAz6h5xlk3DDf4Bh9zq3YP2H/gQ2M/4Pq",
+	"/AGSsOYrGyIy3LI1P5SeXIdV3G7vs3fSXe2e7575+eef/zEkRf+mlz4f6lHKHAqvAb1m7rO/qFIYE+Fg",
+	"gIeDitkWjDOomnZDfMRefe0GsNfGst+9v+f+/97yBE6Lc53BuHZ3f+puw7XKPnu4ePjwITjbCD4C14y6",
+	"oj7CH4WCpUcAHQ+1aUZEOaEmJIini2IvCrGvtBVqdbr3Z3Fivytqvrb3pLDre2798Erek9E1O3G6txW8",
+	"EPWnECd95BzGz778Eti0l6WIhvk4eh1mReGlHgwLi/mIjeo/+4J4AxsO9cJ5xnAbuqK4RkTBot6C8Lz4",
+	"C96KquQnUTxmtj4IBPRJu9UH69sN1CLu1oUPBY/aTQf+/qmTIlHTQfjRCbBABoVwizTsi4d/ZIdaPYbt",
+	"8xh25L0jPz1pwlrYB3FzwG7jbrHR3YD9c2ugkQioxkXvoUDwfp89pbpFp5iECXSmQY5uOJ99dj/43I8v",
+	"/kL1n4Ew8uKRD2DwSl48vvj8/sP7nxP7Jegc2Jcx2cAG/St3PsLh86K4eHzxJ2GfNtX3tTCVVtQN8rOH",
+	"D31pC5Wy8aoqqQzjwd+oYBot2bn1RYkIF1iR3UMrjB9+hY2ee0MY+4NArgonyX7PneXZehwWCbutHwfF",
+	"3eSwg/FlYH1hPS0KP348VISxX5MLOFlME6QDOWYUSXN0QVOM3hQ9Ove7R2biDBPxtHDbP9TsWo15Amnw",
+	"+Gyt2wc/0b9+xuOqFGidtOflm1pX8cS0JPRFwhwC4jN9OMfXuGfFn+OUEzlU+EkQZ+Z7ATjTx/9OhzaR",
+	"1NKRzVurqpnvRTR3Yyi7HxcX1SGxaC/5tfjYVu3DX9+qRUbUaKajxUrtmdNK4y3EWZ9i96k7EX8t+L+5",
+	"p0LXzQ8s/lrwtz6QnJsD6kx9Bv0NPVS8lcGZrfm1wLwuQpsrqdrT8qAWvBiaG17ccmbaDqdH90bAtD98",
+	"/oc/fPXwD5Pw3gl/4oNP5x1PoxM50NfV13KFT0X81J+E/u+Xr79/ElAmYHFfEx1NY1pfPH701e9///vP",
+	"Hn0VZtrXdT/4CU2+n7Pmjnv7c0F1qINCdPMRHtyW4Cjipi9A+cyXnv/OOSRffvnFl5/eXJiB4PXff+zu",
+	"kELwAmKhuCHW7lv7R1DqXc0lD1CKb9wR9fOPjZBJVjk78hnHdoDz3oXu9OVKV+Li58Xo5T5yQjf8eIeb",
+	"wX3PS7RKkhsCBXIGe4gZ9zHOKXVPxCiLM+yZdvPoTFWIpwGpiYpbyUFJ9SKCWRBnQLMxGvLv7KzRJdM2",
+	"BPCb3DO2ptatjSRHt8A7gnDx/XlkBo9yqxx9rXtQw4L8K50SBmrqE0lFS2IsSR8Lz7ZaG3FHx/UzevsH",
+	"Vu2t12bq1yjSSg75GabpG3ggzAT1TiPwLQF+nG8NjnCACGDU9wlVJPHVLhToLFouPuF5sQVNM7NIBDu4",
+	"3umSD+Hs4rum+rp+8GfYHWUZOHF9SELWrIGZD3m4NOg7Wvzw8F/Ev8VXA5yyL/+n0DbgTL4tyb63LB/8",
+	"hP8Y9GXfAj1GNAljzmyDPDnLhnWjCp+Ax8yWhzI/yMoN7qyLu9RhQ1PYbKEzyAHYmMPDbmLRkPU04JQH",
+	"ec17vI8Aou3zEWzRDzS/2GjlfI786C59sHSmzD04YQCqf5tFkNS2X7sX4Ed/ja3UfhnRogrBo/TW8oWP",
+	"ajSIe+qiCYyHMyhqhlwdLOPYpmyD5oAv08/PTSn4NSFVhvXRS7rwDmXrX5EzraRle8HVOU52eF51AERb",
+	"I2MQ3lEfygJedEuVlZd5XNd4B9vhaVG8bLD2d6Hb3vpizw9qeYSPunPDIzSQsnqKgqsO9p5bO3c0n28O",
+	"tAefIjXZL6ncvI45W8Q/7D1KBTaKjTIA3BnhmG1y1zjXx8RzoVe7B5Bxzvuhr8AS1HQy3MVRr1c795IP",
+	"f9BrcNuSRpwSRyzVuf1UvUI+GqJVpxpoyMqveVkaVhwCXPsI1LEVlAA0s6SVwn5Mwz5ldNkH8SvD+6b6",
+	"lhhBklGI6Nay9QVKUllRr/kKQ44kMVG0MqvotS9Q9FAe5dsb7hchrR+1w+e1YEDbJIrkZDz4KaDQfn6w",
+	"qkUhlKV2l0M5wmfNldM9KxoHDjFyg24rPn4NoILc4+fp4yCOEbdD2I4M7kCphBfM8CGmSd+ZjGcQ/SU/",
+	"RQuON5Uan5hmNUcvf0LQESN4KQpcsND7CJEmyCA2ukwDQO3WM5s8K97Vp0gtTBcwFi+ewQAxu1iUUYSv",
+	"teUlhLGBt53qVMTaUuOmUREemwrenCr+IRDqdcScLu71mXpuGkQZYHSAOvXi8cXfD6JBuj6mDnNxWj7K",
+	"9D1KUFDcaYbCf2zKrmRYQ34ejyOe2FDBBhVF1AnSw7kwSKvLonXS3G7FN6viUBtxr+QnfbADVtNLfnp9",
+	"sM/g6jvSccAUcwc208TT330ZdECcePobKyoDZJa6Ljxg//arwhwAO0ntf9D/BOZYq51V5QzgyAh4DLBR",
+	"ZE9zo1hg2hcJawJXX6MpoLn+z+3JH7HCaMZ/TQnIX9eMt2y6mloU4ymo9HHBjA5gzBMz7pj10Ezq8IFZ",
+	"ach3ut/ziYhL8bHs4Ee3gIMsuV1ts428AIUGOS4oexgtBMCNluBseEvCbUJqdCmxPCWo80quVOpRlA72",
+	"ZaLSUi18uygx7t2hDykq3RcqAbDEJVMW2ECSgLWK+kv6VTSbUA6F3Iin+bo0nCY1FwUwhjqtE1kqhnlK",
+	"pNuGnEttotDnArP7zvshJLWukToVHSKlj+4voB5R8lS+y/GSNpODLouemnzwEwhlMNH0F2Vae+yObBRa",
+	"m2+FsbrOgMTCRjhXdKZ9MrknNy1poJZ9D0uuqHVVeaPFayi3SLH84AR7CWXfFbtfyszoaRBPv0pvAfBs",
+	"Jvla1FRemT8M6ZoPexwufkqazXgIxR8bZhk7tUTVQ/6/watK0cKnX1Eh507iDQ8jHtGHqc7y6Qfude6B",
+	"YOfv+Xt85GcPHw4Tld4tSMnPc8YQOJMXgO5EcJdCrBNgmHica2hyVZ8aVyFK+1AglMKi+Jh9o7awDTGc",
+	"n5mwxTd4xblwmrmGx0RsUvBTqBfCTsp6zbQSnxhoyNriUcw1QQ4L5NEXn/9xbAneBPaZcOn/LKqzBUiA",
+	"0Ud5cfS7QMezF/TikEr6JrrsQ1jNoYHbVKM5/o7z4JXbMdCCcDj1oRRLrXfDOJxvojrb84KT7wyIfL6U",
+	"WTR3w3N1OlvurIlwUCWhn6bkQo/jUmcJ6uVQIr/CZfDw17kM3hws45B9IogNsbzTMnDKcK3rlRhdDw/W",
+	"shT3V+Z6SBt+x1XxQj2X5ccXsUDoOw7/Vqj3Z5d/Rbz7F4/+8PDTM+lUJ1xnxG85UUjp1uZtuMMYQeLO",
+	"E33MzTV2PLiHRBV3E9r/Dl7xQv3KQlsdLtYYPDKRbtZM8uBDV5XGLKWeKtKepWBlFfr/WL/+ol4Xce4n",
+	"t0hIoQyaR3/113wI2+gtKbW/ejDhNAspfMftxQpkA2lNu2h3QDz7Fj7dGy+KDifPs6Yz+a8wqjzeT6gJ",
+	"L26JQzkRLcSefhny1Q4/TW5Tx7wxgduFuiLSC1IML5OQ8+eqEXeqZM3rUL0LtQpRyBoicCu9F+AdRsZH",
+	"WGI1X1vz4CeiFBmtWv7GXT8pW/tc1xvtXK8zfKZ7lrAYETvpA4aM7akaAXhnBntGcw9ekDP18MfzJDI6",
+	"X43t3hqCjYTOaQ8oAO1efLPwSDD3T2c9vviG/S6C4sHywUs+hRCzu2blsd+JSGFDR5OPFc4p/m6m7fxp",
+	"lGjGfrlwxZ+FqJrFzKO17LeleF/p2g6a5N/CJS+jTgz/oka5t6HPIPiXjcFlmDP2EUIB7PaIJ2cH5dMy",
+	"3cl4X5r3I7NxWdWCF77N0Md7AF+r4r6uhHq/L3FCzD29XsuVKPTqsBfK3jfNl+zL+4Hr8qOcSM6i0U6b",
+	"0jUgvQbMKYSC3eHREWHN0u3AzmEevD7UbMWt2ICF3ySGVro87J3wYBPsAUl6HcUJ1kIUw+KBCz6E4f+c",
+	"CsLHzCoc0VkKqT6JGq+v/WMzgGe+E6E8/xyxLjpnJ/V2nM7J9/MHiI5ObPCzuPA8V+G1UPM/aRl0uXtR",
+	"8vnmxBkdJBAiaRjdGbL5wOl/BhQ3Au591xH/ltAlhDfrC/QW5izaRAgG9XprRz74yf3foI3+rcrQRSSs",
+	"mW/VeUo5vgU6uAxzQ8JeXDcb5paJ5bWuxYpanGZVlb/mgyeWe+zVUCoGkoIKDy6LuFsDtnxqOPNC64ZU",
+	"snctRDrXu+alEX129jvN6QYR5zZc+P0MzpDw5Q/QlDPl9B4lsNYydNIjrN5WlwXZBKHrTdhhQAA4zLzz",
+	"HVxyN44JPPuXYkXCD8vMHgrmTEQ6SLPIDXPugXMuwX4ran5U7CjEDmcrRuKdPESzmSqy7oZ2/Qu65Lab",
+	"Pm3BsqXYSlhV1GQJ0QbQhNtkdizecjGTIe3uDSyUVJpgPQfTdrvNyeEcy+K5ew4VNckaypo852bEHIMB",
+	"8hR1TBaQaXlNy2Bwy+4PpZUVr607Tfb3Cm75mQy0yQ3PpjUE+7AJbZJcYgmcMwjCcTvpdZwLiRWAtITT",
+	"LvQTxlnJa7f6ENrhbCeP+HBKfYPQzi771ueff/Xoj3/86g9d9fHgJ/zHz+N65C4dwbygnbahznvnixST",
+	"xKVpOqwAdkAfDbZPm5++wDF2chddIT/gpdyJcVE/hcs+CLMrvGmCzvNd/D2GCjUPsVttDsKch1brmShL",
+	"wjG75e/5dSP7ZSncUWgaONodzVRVlTcosW49PIsTcs/+l9lUSB0BYFy3f0AXUTMKhOyqJ5jp7WuprDZ6",
+	"IArqDngH4v+2kFPOxNsK3r3mQ9uwH2jKL/kp8tEwVyLKEsjIV7kdrNewQBYej+rjb7r2fxFqpYtWCiC9",
+	"Lh6U5O7mUfKFjibh1y9wwMeDz3b0tG/Gec4lv0mqfZoGBNr/ETwUfv5bD/L91eVC3nmtFexrpS3Y2LqG",
+	"fx63uvQk9+iMabYXd2cggNAHkywtqbdzLf+Vkh+hRU8393FnM0NtgEcmxV2Vjv91XGGzhaqpRp6+lAL5",
+	"HENH2sUFdU+4WFygnQXdnbCVvvvz9GoLbNydK4T+LFUIvcjVYJ/H+Y9e/8UHLsN+QbP+Aasw0O34xNA5",
+	"CPpECVFgwBMalNwQPDVtCVu+EzdkRptkWLlTCsV618RoH/LY5XgIUMyLyE2d940J1SeMGiVh8UVjFjWN",
+	"R+D0gCaj6zbrUGToqGtpI56upHxfuItuU1vLy/L1OjvdXrhfO9vcQOSv01Fzz7El5ajWaIVy8LZ+LOfH",
+	"Dx3NCTJOlpSCcAtqhnQ3OTF8R7PblyeGwkmtgwc/Nf8xUhMqm4UxrYvGOcs2uWLNQMOTxzNgzU3nyYP9",
+	"TUsl1WacTt4d1u13nw0vHXZIv9scLq9c08RaT+mHjY+nq1vPnJr2jYR+biJ75BxpLQYcoIG8xa3o7HMn",
+	"zn/XUp0NdhAmr5ezrAWRZoUvw8ZmCgrQ0QaS5ESQLwsHOePFXippbM0tdA6PFOfnCcXZ9LYc0bBOmMZA",
+	"O8ApF/9Dqwmri/pChifTfb90OdEl9cRLscvKjSIw/7m7MvQ126GivBw202t09k6cBj2DP4vTB2rTRc0C",
+	"x6O5MKSz4ISgT7qTANAvVLXe1Hw/AhZygzzXpi2SrTOfAxUNbEvLjrremSfsjw+bpnDU385wOFJC0e/n",
+	"X305XBV++w2a3vYIdImcQAPQBoHRKyNUkXTzUtsXHxW9/8cPjnuixpnTlqrHQY1ipDqfu4NFRFdMPf52",
+	"4oSgJ7zvjjBPO3Fqa4cHP+3EaQyy5HfFh0Us7cRpmrm2C5v2lnYatmUf1Jgv6ZLzAhderxm927dztlun",
+	"CHxb2XTMgpp3Jz4018838WZVnuJEfiELJGCra3kduEq4ZUqHNqXAfUvda1MjszV0n27HU86OeOqUAzZT",
+	"N611favRc6J9taKq5ra4vsbZCbGlGjpOsb2uxRNGveKh4Y7BHwKOaTFlctpFi/RFUxTI2dj5aHlHzE8N",
+	"QQOrhK7KOOG54tgoTfDV9gk1cz4m2gbRpzz4Cf/x8wPuO7HP20R4+4jhfSlUgZ/xlBqFn6nMXU84L8/G",
+	"vIE0Us5RsYadh2faCYZxUjSp3Y4Em3vonWs149RU1kcc0EQhcAe02x6aYd8p/XYzfEjTgNP8kg46z/xm",
+	"e7t39iVe9+O5Jvqb8zRaueRUqj44wRjSJVZgyCRZZxfApe3OR6VUu3urrVjtBvtaidXupVS726Aug7pu",
+	"260pW7TvO/wCdJnue58CPelkcAp0DTP8hAyKCKQ7F4/iU7NjR7H0u1SYTg8sGmkzrwjIHbRx/DW/MCS7",
+	"a5vAeQRx66xJhL/dodUxcYmAAKGBwLSK4zAt5yqED+Wig4xa/XXx4Cd/589dSpqR5XKnHVHoFcPSO1Of",
+	"pqbSFjom9vjHQIaYSMEyX3mDtJh/CR51ixtzEIzM2wO+WlGdz4cdXxZgZnZPcUgfxXL57OFnH/itT1rU",
+	"j6ce4zU7CXuuY2GrgVUe6yoiDoKG7sYyfZ06HrLLCUb5Ma0nEtvZzMCKiDD7gTAK5/V+AGLpKEAGPLxX",
+	"4Hlci1quJY0OUrENOcXiQml71WOqyITQ4CW/dLz7g6lh4sjp9lNoNgmQNFWiNlrNWLxVJXj5MS1eGNAZ",
+	"l27VDYGMFkF0wx6JhuPOGH84qd34wg/h17NQ/3UPgHpzEEgHbdwmMgdTCUXpqqkbxuyoPUYuOHxpdfUU",
+	"r/pX0Dt/ck7yoeorHmnYUoDFZ3ai8InV7tR9vGZgaLb+cSi+15VQz7g5X/DGJHNtP3iOtWYi3YUIdmrn",
+	"vL+coOPgJf/VzmAfVCLLEdoWYTh4KUipFDF1x6SV+OAn93+jbFa0RCZAVo/b00AXnUn4zURszqkDxQ7V",
+	"uTQLh4789MAs0zq/WwJ9eH6O+Ax+OwOu1D3osdONciUWrJQ7UZ7Yih8gPuVJvMW1LIRyF1B7EbQeqDE7",
+	"2EafYCXygnnH40Nr2EUy47hqdNdEPq3J26Pkcv/xKOpnbjhxgOccyhqGNgb5cRd9xLr2aXTkfyAb8ima",
+	"HndgK8IsR0o+cJMiLJ+t2yVxo2tYF+LjCjk902dMFBXCVDJF9k8JNtBiYEJC9MVUgu9MsMTB8OiGpRcX",
+	"7jfBE41vnFrm1op9ZdlBFQJL8G3TfMS9FBjGF4wbSBduDrwuCAfYtXMeJRMre2G3ukhGNyp+EnWysYE7",
+	"zeqCVfy0F8o+ZkeI1MPfAMfkrGQNNvJKq7Ws94KsCUQ5rba8xvY6Yy3v2oqBxvqbbvgwuuGp2VHLJret",
+	"3UrjrRWoK6FmqoYHP9GC/vmDK4nxG2howynob5UV9VmVihPMlPaP7b0Ad/22Ez7MToBJp/rgQjwJ9cO4",
+	"MYxQltmjXInQqlRiMY5QdkamrbtFHmDqvvg1bJW0CakL8ZS+4V/NLw7lMlvs8IVLQSrIrsyZ8ur0Edn8",
+	"ujqd2+Rf13o/bvPDVb+psw+jznzDcLf4mD7UwfrHPoEE/poPFXiwqgW34iNazzCec6/oim/ElYfc9yH+",
+	"zg53lywChWCrdG/PC+EbMrqHxB3AgIlERA2k17WAYnLgBzJxS+nxasfeVvpt65zBX4YVFTnMMJNN08fp",
+	"e6U44Id/TP7yW1Hp2n7jR/Zb2Oe/KHyk/SJgF6k3IpwMfu1TVSFYwsuDkQpUnLKaEWvlxK0gzIqXgTH5",
+	"49gK3+KYxG+QpQ+w5rBfGumaJga51WUBhggimTc1V7apkonG9YkJFQqQYqBI3PQVuJbDTMV3y9dEc/Fc",
+	"5nl6z9J/6l04pthWlEUITMLxRR2Tmu7GVNPCdM1KbWzDUS/e85Vl17w8QBU1FAR8vPnvte8q/nHolefE",
+	"hHmeg9VNY656Pwtn66LWqCjgYnHhzE0g8IEyN3r4Fan935BqQ0g1RKRhvoRp1W8kqLQvRAYWQqI9mq6h",
+	"ar2/p4/KR+QzoBwhntd6/xqu+1cQcihu8aTTDGSAMbctkNkIBbiEj1cDYcHUR6OB/uTU9bkUEFYcTYIN",
+	"ZjXSz/8VcTVuKdMRisUttT5sthYrS580tVyAulFA8Qcl4pav19O1Rgm9oT+apfdS611Tmvlrn073NYym",
+	"EsHcSKqm9HH6DO35aOH5K+4Lz+++fgnfNaV26S+VW5Nrubanc7XSa6Iq1ENCr8mux8JjrqxzP46LXsFx",
+	"iwxzK05IRIpgv4/2XNBHdQ9VwNDsvz6qv+JFd7hnmpfk2rXSr+eeaF9PzMDEPEos+MPaZ3JVsHoSK8+J",
+	"KWXPT2wpfg0z+8DWH1F+51198jN9NguAeFWi4/+rZAHvDasLkOHjo2gh//qo3tWSl3kmet8SIfRFOYv9",
+	"i+zK8GDkmfe0nc6Hp3gHrDYfkKPlCSxI+qie+LJvyB9Aj4gbLORRtphval21VtevXldBnqzRVUtBuor6",
+	"X7Q0FAZTfgmQ6sgNsEyGMS2XzSlzPs6Mqft9AQjuSfwaiaojd+9HoBd+4QXpA/OoBdIHaMBe14LPqp3r",
+	"6oAHUFT6EYJSOis9eQJ+p8viX0tJfa+t78Q0eAowY2VZYkWwM6CduxmvEkBrdruxTlgbor5XAg/IR2Pl",
+	"vOI7ARGwl1LtzqbQsjBdwsOWJebvc4hdtFqFKiahctOkn7V0c62bOFgSUGy52cXx3RWiFTElsrhwQ71Y",
+	"XFzLQmj4z3oCjx88k8b1SzfAesWLaH4HeNIpcsgRdHH+9qHwjrWum/kYal46dU9VW221+bjihW9wTL8B",
+	"SM5TDSYpaARSxVW6lhT7WyBn0OoQYn5VyWetH7j8l1g+GdvSluINjOlsqtjE6q0Ua+AjRaZRpGA4VAmV",
+	"tvA4lJ7+hv2rRFNbAXzkh2oSzipWk/K/UJVocE2j5mdRBA9KQhouIhOMVKWPoDTd0g6L6DGVhrjJXIRL",
+	"sfDaKe8n9HvAm8AqX7TU7R7qUZ9A7yYVKX/A10Wz6l21yRtKm+GWppeV3ok7jWnTG5KaqovWgVZX0p4r",
+	"VhfaOtktpCiiOdZrAPpQ05BraaTVtWHHWtvAFamZKI0A2+eo6x3yGj7BYnpvqUZI08VHcuhd8tMd9WF7",
+	"o81vsLYPDzFqd4fLruUZWqEW11Ich/TCG7rkDmfWvyJnBfufz6MLokwXxiONEN5qKSHjAvzAnRkt+ckE",
+	"VLRx1yzYUhhZiKaTLG/IBaAH1Ucb2q91+TEhdi+FfYt9N+5CVz1drfRB4Rt+U1kfWmUhcYSn4sWpYJzV",
+	"0PcJ6jJvrLwIffQRLWM3nm+CHfCbo3kedIIPTgQ7nOAlPiG04ootBcO6nYKwtXOW0ccErbwUqngGEUxz",
+	"vuo1vrImWZova+gw8gT67TxmvCzR44jjqIsGdDHGaPzx1Ov811KvbKWVEiu3+ps3HjsTyYyEql40VDDn",
+	"UnJjgUfbUEZWzsirGqX1P8RQNvUd34m/VJN6b3xN0LEz9U/D1tnS5rqm/TJxpDcH+3q9Ph/l+8qOLdZ3",
+	"3OyerizGjTg9r80blggxHZTF0H3gXyy4FfesxOjUYPTIDco/4Wws828Olun1+mxVGrS0PzHMcrPDR09e",
+	"9pbbw8fFD3OJQ/pXCMg9NTu21UdK8jq/L6QCuRXGhtSUsRx6aU6etsNmI0zTB/TjOO1xUOdrtEeUZBke",
+	"HooxQowzBnsiGcBWH/uEO5lWBmvSPd2uH9CxjLoEhHKcUZ2xRqURRv9bBeUvH2rCldmULMQwIYRu8ZWN",
+	"y8ObIaHB4cMlSkAo14hyhpK1uvyIjPJ3oiwH/LrEgfW9tmdpJRYDI/qVgoi6h/Ss05mYXQgYGS+N6VJ3",
+	"txY1P/JyyKoD24oW6123o/5tJwaiC6effyGAXs6e/YHWy7nJKXwn9b7oC35iWjUdKPHQAqkgi5xTM96d",
+	"bbpBuxVrgjuwaNu1/z9737rcNo7s/yoof8nkX/TIzm2yzievk8xkJxt7bc+k6r+VmoJISEKJAlgEZEXr",
+	"StV5jfN650lOoRvgTbwpAiUnJ5+sRBRBohuNRl9+v6Ne5XzPuxOnD6GO78eCcdzylbgihPXlxPk9NuHQ",
+	"1zDKdK5mjLU2WH/MLhpQvvkgDXOdP6qfXuu8RRpWkWUNHK8BI8oRQiEdlGPhN6vr4SY/sgkaaR4+pJK/",
+	"Wx7OC10y/jMht/C+ezZIe1VYcJdwcyj2JUKwK+/9LxaV2vMPK0WMrYCLKtTmEF2zhbxj7527NeBkXjt8",
+	"no2ZfJcVwQYI55NtkTY8TqOIRbn/sONEv4apMFbWBeUnGTG0i8uvqAKyKct51oIZvo+pe597w/V7VPa9",
+	"B/xwd7NHKoNU2s0cNlam0ZLibTfEHUuRUOPTMPamqK179IBaBG2my8exDDM0BfXPBP2KWKYkczIWuQuq",
+	"zMhmtxwzvWIlzNkaazOCvfbY+cG7ak7tdoPHOHvt4Oe4FqEgV6zXwH/BLlV4Qesm2+I7ewFvaoGlhEHs",
+	"mvB1UnJLuMKe/fRJN0Gz+6m3IL2vmEcGl1EIO3FFUj6dacQI3wz+1os14e1tyRd4xYbdrKS34xg92wA2",
+	"OXOYYPEdU6+wKpAqQsUaFvmCrqGaCIKo9TwfWOdyaIbPC5ms+3J72mn0itzEBRaIy4SB57CgusDLnaWg",
+	"hcQSWXPJzjtoD10Z3eOz+AD2rqHdsCt0K+KNZpRDGoEUB+x1PD056c2ddui4R7NnfFvAtfRXQWgV2XU0",
+	"uxbmSIbLBRPaVhIa75frUu8yOAJHwdHn44VU+ni8BvDMZ6d/e/b05Fm7QZtxBQHoFouG0/CbvXAfpiRz",
+	"qfrYEkXvPNEEfzTeVVEQ1E5tUMHUyNn+bRkEGB5IZQ9qUaywRvfwVF9GSxHJYcyK06hmq1J0DV48q3MN",
+	"moMSdM4O6RzeQr+DJ+fwDxFJaKtAPSz56il2z7gQFg21AqVyaoMxZqih6fA7uNB0ztpW6Tu8YsAptSM0",
+	"gjxkyIi+bKKxbNCbmyEuTgpeuGMcdKEwzmzH2DiW4dwio8zkisQSy3bM0yMuI9PDrlOU1si2mw7i+p+r",
+	"eQ5m5/+Y/ZEKrb7aa8fTl8Rm+xX1gYMEREI5zB0I2iKBjY2TzONeK2iU47INIhboRMaF8h5HOrh8PNpU",
+	"fKOmYBdzCFkefHorWsxSq7kqiH5SKi0s+0HmFdvVIGZgplvJ++3F7+2lg84oDtECnLNgVHjDl0qWWldi",
+	"GXQFHWjG5VzYPvnhDOOCiQictaHW3z+ZiP6+vrId/f5KnYt9tUsBZ3HwlD7VojkmaGE6mKYrRx4HQwDD",
+	"eQugoCnmogTF76XiEfDMi97yDEh+MncHmSttcY8DMetYnQCnPqBypFO2c7CsbT2/ifjeT6nwVlGjCcla",
+	"kL10vr6na0IFYRHXeBJdbQbVAIjQaLHZmc3fmrNquxpgJVKjjb6QS6Gv8JpeVLhzHssF02mWBa0/0izo",
+	"Z74waxz5cRdc4D9P6g83O0m0wpySvXBHgNVeWG8eytL/Ta7IggofzhdMOPQsx/wO4xIc8xAkn9qydz7s",
+	"PoIAET//hyetbaZw1f/nyXZbuL1rzVF3zAUFvapa8lqHiKbhzCLA75r8i2OLiXFmKyP4lAsa20MORB+K",
+	"lXxqRhMGVp+SCXIFWKMsV0NLJqaiNT5+BRfsI4pkRhL940i2wtRbJk+5InNrGbUEW+xKBqTKAamo0mQh",
+	"BdRYwrlmom0xrM1NrKjyke2t3RXNNOET+ysZj7jut1UGR5VEU33xXMUKQl4aBtkH5FIFYyXa3rXjUS+L",
+	"/TtAUO6+RzOd7dHmIErYZMJCbcH3zfx+6V7Co3vzpxPX0ihPr+JlrzE3W42HK7ZI/AsgoJ7as2qiool7",
+	"286gaINadNjOlCkmQja6X3ERyVXr7JujY9GZ3XsmlRJ8SuwHjKViUeWQ4V8AOOJuImjEY2Ke8+hmAdpQ",
+	"w0ZGtmwf3JX7SHj12zpBE3XfrROOd2ow5SpsojJhIoAKsDVArCPJRShF5AK+jLqaMXwqMqN3nRZvqY/p",
+	"iq4HO3leLbOo0vmKrg9bFZMsNUR9PJZFu2CSrYemcUwAlUGBTGKudFdhRcoWNJ2r9jwkXrKPBYBj9dV/",
+	"9/AeXEcAqZITMuGxy2eEEJwTEs/yhA/swduXGd3jh04XwE5V/2DUVArmkRvNjI5RzE3+4ZTRgXaiNH/r",
+	"YZyBlKuO5QAX7GMxvDZuVtp3MSyk0iSCn8ilwpS5t4ygqKuPBHw8Pmfx2mb3Cp0aaqkSgL8LssSsTMkd",
+	"S/mEs4hQwVYBGa/9Qa21SxXAZYcLf59H0Z8WvrbZh1ksY80TmuqR0dDjiGraf3uB27+FZoz9gtteWeLC",
+	"hmy+lwp0u52BkDBmTjVJUnnHVKEptYDduFlz8+Tk5OXzX160b3YrmepZR9sPGJvh1zaO1HNpF1LtnvJ8",
+	"xeS9hW7K0vsYI0EZ0DXaFYvbw1METcyMi6cV25EXnG5dDh/GnAl9E8qE9WnrcQ+W/2ADkpXdmR/lbJ+Q",
+	"aGcNtaEWt2i7up2NUc+JsRYuWmVubT6vZhI6MSIeNRenUiPco0qQvR03timEDwDhtfd5UX+bqv5SV+Nr",
+	"lrYj85yzRLtKXJniN3Jh257pWC6b3szyLGz1YnX8pSnslmvYhP64vWgYbZLKRb0YmwJmdaNBoLF7MC23",
+	"HaruLma9HtWmV56Xsiung2dXjO6o3hbxvZz+bpRtwyYGRzEXbKsbvefo6m5gWhVP/3jXwD5mn0Dhe/iF",
+	"RxzbSAq2SR5WPLJNfw7VXaN1fPM5kelhDOQPq/N/0+p0mwgzVyOrtTsl8y5u/vS/2KgiFzd/kp+u316Q",
+	"Z6cvTx6fFdff6clJcHJyQtA2ZOtwQZN2QsRkyNDSW0b1MmUXMo5Z2Nb3aB7TR9YZkORSSSOMI2m5EsrF",
+	"l1I2NW41TOSvTP7j5vJDcZ40tkmzkKsMnskemSoulYjXjqvYXQ79rUxEr2Ak6MhhZgVD+10OzWv8MK6I",
+	"MopbiYuwkEesyE/pI6BcoMTspqp8F6mvBp1YZA/+9fATNeGfN+Yc7kEx3oiI2EeEo7uZbIQRADrprNTE",
+	"LjQo1l9vKseMikje2QltYEWiInoIUtRy+6SjG8eb+MxkMGxA8QJBU5Cillnc7hWUl0AgGXwSSYQ0/78p",
+	"PyE1a5HdB6kfxApUdK12WYLwe29C9JRjLqPGy4mTZGB79vFoCCzLlgl4QYTxXTakiIifqhvy8/CyHHqB",
+	"DYJXmhlKGs4t9QdLGSSBLPplY8rqcjJ5CAtoTyCj+Yp70ECjTp5yMiHwoISShVyUKt/d2rrHD18yP6gd",
+	"cUQmTFie60OVdGQemLltxn0j5ZxFxo5Aw1RA+MR+g+1BStaEAGtyNgta6MjYMWcjpOZheyf4eykV+2Cv",
+	"20csF8fqG8wtn/R9VB1ZvSwFdSFQ6FBjskTm2CIM4lcuVwME5TRl9gT8pTLXo3v8UNdJXSNtvHjrzuja",
+	"2hCZ6g/F2+1uCLM62W6lg4f6iyoesYZaEj926rWfvCzSX4Fcsx4T18/johsQ9XD0j4KxSDm/PZe6sUY0",
+	"4T+7mWwGXBA6RbDXnZZYZ9TtMmHi/Oqdl8wHVyR0z52/cYn3vn5bfrdIZFrhvv/qRF+lz4VjCXp3hKSC",
+	"tMvj/cDrlh/XcQl0F827K7epmkcvKeN99dC/iG0SDvoOAw5m6iChogIINcgUYCZfAZvJKjsJOQLbqWTO",
+	"kZO1KLo1+cjnf3v57KRGxXrEc4tats+o7h5DexgNjX3YPZwqs+E5tMD/+a//BoLhjVCfq+tZ2CJ949Wc",
+	"EZy0oJABVVqm7K9QRizICxQCJLgPUCeCDdpqpB6mtnqkvXvYn2OfOSjZh/L3eX3FBh5IzYa31e44BK1v",
+	"nOOfRQWQZhhq04wAuvk7fPEnNrll/3nakfzB6To00gmw7VxO/gntQg2NZCuqLDshJOozCAwq0KPzBNSf",
+	"NfqWllLW9YsBB0bD2ZmF+4Gm4CnTkAfPupDLqwGIuEf35k9rPZsDHy6zZPcoazPOCmALLYAnaPftYgZm",
+	"f4NQeSpl1O+wE+cc3zsedWAKR/eKhSlDGKMmVwym7YpOh2aQt4O0MFx/vQhYuEy5Xh+d/ftTGX9xQxZU",
+	"oPIFIH0WkfEaaVhhooxhL5CwFoiQ8mOOW03bV7DgGH3RYrn4F+TammQ6glWlRvfw98sILOjWNWrbPRMM",
+	"tf0LNGLKrBPkPr9A6+9nV3MT0bFhVf1N86tDm/Rey6QEfWcUU3hfOEYwsCzMrBSYwOSCVax0ozpmDfXf",
+	"kD7eMBFZEXRhETz8Y9rpd6eVACdDifMRy4em0+e//O3ZaaGIs0s91ws7Md+Qgl7R9bnKIYS+cytkkVLd",
+	"udscAlw9Iwj3EWTywxm1WAq9BO8ye9+SWSpL3cceaU4Bmz6xkH+ZSQ4IfIhjiPhREsaUL/KmZiInEyAW",
+	"LfFDPe1Di0H1jy22NhnLhdKMRmclXc9OaWQilyIK4P/jOKPLwM50mToAF9iwjaxswDazlT2XBmTcvq2l",
+	"cTGTUqEPeYv5Qk+MivprWQ9/aHiOqGBkg/VXWgIzL43j/pYagz/fqAf5vXb0PDBf0AUIOxp6ENaqFeEE",
+	"r9hLnzba5H4JX/vknrkoLMxXCdSEa2Wj2RgoQbBzPWOLV8QSb+PXjxShsU077jnD0NhA9+PAdqC2O9Ak",
+	"wsUZoeTq9duArLABjH2GWo+U0ch6kQkP9RL6mjoObqico3v424NvJ5d9v+IXKFPw+/5yqV8VKHbGlZqw",
+	"7VYJ3LKb7WVXvMROBXoLbPF7dl4aVdczY4tr6lAAzz7ZdJXLWjhy9qB1/3jL4y2j6DLUTB8rnTK68JcX",
+	"DY5mjEZ2x7vAkY9fc5VIxV2Grrmg5ouPzQam7ZHK8rRfvwQaBJIySLRu7x9WllcDqQLcvL9lGaQK1FmX",
+	"QhUoVYAOZY1YPjVKzdm6w8Gx1+zHxYHB+jg52XPtPmuXglkqt/yWLR4DPqK3rEPKIiY0d5S55WLScczD",
+	"39n6IrvIuMj/uLn8QH76yMbnSz0TAVHYoEOe/3z6+KgmX41Jwh7tYyWPBH4VFJ9v//hroYwqFQebBQFF",
+	"PTE+Ap7jsqexQu2teRtAvfj/fcqJ0O+G67ETJWWhBPQieA+LKoDFrDrrzENEIwAAlD56LX5nLIHb20fJ",
+	"qZDGqVwplkIcaEEjtmkIRuHMHLWFxeWtp/1iUy52XwXt7EIFPq0BHIlOSebr7SJlcJdL+Eq1L79nj30y",
+	"xDhxcVeKoSVZOO8RRTte18jw3n4CdB95h4alu4YgKYn06/HWapUG4AMfmM40O/pe6vdvy6KCmxZltZIp",
+	"MtQva+OTxtu8cpf52mwEW/1VHLsjDo/Ws+fFNYbTPntpVG+dFhfeyjXPBaDHEfeM2AmK/6eYgp5SwkS0",
+	"Kb/jlCmm22vvrs0l/nAGgf1ia2ngz7zNPawT77E5IKrPyscVE9qyYglXWEOMLwvl5pQItsokhvk8qZh4",
+	"ZfdXIbXrOmAgSKSdNie3JfzcHAqKlZQVkfYqgcpF663QOZPv18tz0ynBq32L6yNEbDIR2BgGiqFf2Zp1",
+	"1Tpg2jMMhmfBNvR2Plfdlnaz6kkPZP/cRA+RfeEarWCD/WvH7DfHRofYP1zEB0Z4z1Wt2tvxPfSfGwce",
+	"MAZXM4kEnXwqCBeu2Vwi58Yd12xjhkb3aGZ6djFZmzQI4i29Y9cyZgN5X3+XS+RT3W/Qz9nw+qOY/XZn",
+	"FfiV37EcapJabyGVsc2iwz8xRwHd7YhWJtNGbRjRMGSqtQ36jYjO8aJ9gy3YBI5730cqtwFG4c0R4xWW",
+	"tRqLbxdDzgvfZBCa3mYnrCcbu+oVWzpP+O91oSVjClWGG9KPshJ/cMPQ/rbW/Gc3D/Bx++zZN9UJ98N3",
+	"mRa02DhCfCqAUtyxFDCeZqPtx1g1rQ9N5wygJ/ZpNhvpKy/vPFZQfQ26h5YHaLmjIaI61/XcBUdRSif1",
+	"31ULW9xtst/0WQEfK1FrPzAkxrwV7BpaYdT+KXDdZKOatQC23Fr7gimfSdHWs3nNaHQ1Q5RGX3XpS6Gx",
+	"l2rzfA4jdR4XEvtA7laHLjWCCboGvOZmMjzuw+yZQcxpzwxIxHIxrshSS9XNKrSf3IcZqnd5Bz6X7/IO",
+	"uOv3VN4Bc3qI8o7gaJrKZdK9NPGy4IEUgKAO7qUAxAwFBSD/uHrza0CuPvwakI9sfBWQ3968uzC6df7n",
+	"u7evHAQbpoTJTMaRImOmeMQwi2LrQwA7hE00GbMZAjl21XaBso9kGlk/o+7YdGm+zYzA3vuiv277yMxN",
+	"dzfthqk5HJTE1VI7AwRsk1QQlE1VYvfwt0+BT7b6D1HgA/rtt8DH3LJHgU+n0dvRQBymwKfJNA1f4GNH",
+	"rtXCHepJytJsrSfprchD1ZOAMnfXk5Sn5j6UyfpLp3vVr/qJL+iUjf6fl2KnvKSwWO9Ewxk7BoAZGbdX",
+	"OgVZcdQtfDN8VZSZJ+Og2QffxXRswPY6gsmAqDBlRqYpUQsEUqg5bRuhbge0lKlHKlVLYcHFjIXzK7jG",
+	"22GbfdablS/dEXv43YMh6HrLgUi779lgwi3vti8eFmXbMBbArYK8LGaGXAScpcVSkgK9VmMsEGmxepD5",
+	"og91tE0opwHdWzGahrPd4bQB4DqhU/ZIIchlAxfCBNHnWvHHhoP4WNF1U7PF+Y6YCRvK4SjGAstvqmsw",
+	"5RG26NjSro7u8cOX0VJEsl+QLyyylnoO8v0hIllgRR1IKMg4qOyeXhv6MD6wp63b3coiRqkCHKgFuiJa",
+	"TiE3HhD2OWSJLpKwlC5UXISsKMwpl+KYfQZIs7bqhyh68znHa9v/GdxVPvbovdjg+D/MCfwa5raZe24K",
+	"EHvKVjmMGaK+RsxX4SAVxMrVOL+XCRM3OmWANk9++lmqhfEOzN+fk/HkcZBDPlL3cByLC5FSCQlap6lc",
+	"1hzJT58+e/Ly6ZMXzyqa1UEMOLXplH0QA04tu3k/YkB8Mg+AQDplOpwhwJiN2doO35SRuXDE3k2Lzj63",
+	"t+qH+lUU1LlXL5++fPni5GXP4uId/Kz9LjmPZym3TASZpHLh6AzOSCI5cGimzHIf/GQmKSCJTJYxvNfj",
+	"ACkisCpKJYxFf80XM/gJECcEFiJQgXGIUroSm4vuxS+//PLk9EV1zY3u8UMPCshMuQ4QVrGzB3EVxdI7",
+	"HjLz/rS4v6UsnEvBIpwnbChd90tqpsWVs2NSE4zesVlKUtG42ahdwRXs2trIB0CpA4ALbXPg0Pcypxo4",
+	"Fs0dFBO1iHuf9sNkDDMZvdNGffpZbQc658shpgTkDilLQokyE01WAIYcySzTbj0u3C9KCtPiTt1ommqn",
+	"JkMhObZaSjO2m9wSCuLJZlWFgwrZXldq0D+CnbATPe4VMPtNWwV+ubMevZaAzIEIHxOZIkatU9SgxrOq",
+	"qNDoHv62mvIbLZNcl4Y68uxjuoAcH3OPBZxcWIQO8QRjlcuErJluK1L6PibkN7nKzBBiKfTc/AqmZde9",
+	"bxmzsZTz43DGwjZwWgj6XdurDwO47rzYBxISbFUfO1Ewa221Ewg3jPUEO+dFWIhIrdCcDykRJ167n6Vr",
+	"M6Ys8jU7zlJL3YA5mg3tSHDE9gOfvfjKXevLk+iRDa1JHdinCBCQFjzMCY8ZuuYwHQmG2X2F11apFFMc",
+	"yM2byg+DE4etj8jQYO3M0UKmxYgN9hge2x7D9ta+G7j2raNV/Bb7+yqFbNg7snk8kTqhSzCAZVWo6yK1",
+	"iZezTbrcf11De+cZufrwq5n6MVWsyLXbfFP3z/uuSzdKSm3bhHuz/Pl6doSsMapApDDHJ0TrXFEFVXDe",
+	"WF5Am6B5J0keKdsDC7joL548ffn4VTHcSJFuO2VYPI1cN5Yi0ThDeC6eWz6r2tT374wlnnS3Exf22bcB",
+	"C3tt+48voI26RhU8EYRlLcco4/wkPmbTpQjQeKFLSzVRM7lSVXRkTWa06MiWLNbINVIfZw3h9Qbsn3TO",
+	"yi/9bRqwnYR66yYV+t+kCH0Ehz+wVbWdnQuSxDS0EIKlpRyziW6WZd6U3Ngr/CA3oX00DJtVVLSXpbbh",
+	"vGer2V26cdcMqILZGE0HmWXsj7I6lTHDahNgjsR+k8Zd4IbesdIU+Fec8tsfjpbxXM2xJLcMIUHGa5iz",
+	"otqoLj64Gz4Vl0vdK6p7g30jfsK65mbuVs0qjc8/qEbjEA0K7WbQh0rLUu9Ncx7HzMw7MZTxywAu9l7I",
+	"1zLVN8VZ8Qv7aNvUxmtshrYHNduTW10powJoTJtwPnI9++bwgKqO6q74Pt+PZmRgHY0KsS0+TmEN7weu",
+	"5hp1sBdazfPHA0ACNGHX4EZVh1tT7L5s6Ya9yfsoD9IPKy1ImHvcgOgZRxoiLWWP7Ws/JQvtramNnabe",
+	"GkzNfJT3t6qcR/f205d+Et+7wC0qelXgfSEt8of+WkyLbMb4VBzzVj5MPwamVaFghC7k5kcKvE/VzzrY",
+	"F0PMZwgHFNQkYSGn8XFEdTvj7g1e+Bque2ichT5Wcv5+fYPTOGceIcjceysM+2MyW9G1Yw1IwCEhMxnz",
+	"iK6hThjJBYx7ZdYQQCNkj9Vw3mchj5iT4xDerrn3a8eKfYBwTRqpDK2qJmeTcq2Zl8NFyrXNgWKfnBQ4",
+	"+dhRlfOHKmTxF+tcwvkK1HQ6ZRHS6DW7Obd0+h6u8EadkIfpK+X6tTSQ084FdGuu2WhHz0LmcIsHU+N/",
+	"C5MOLIQ9F7t9E+anC3jFxjnIlsLkVkaGaXZ0TA3wQlhPy6hU5l9XZm71cJlALz2ZLUWUsohoquaggzAO",
+	"tMAilIpl6XGh4qL7eBRs7gG38Ah7r5nq+AG29G62D2R0w2BM4SozLcYpRoSD+laChKpyB0QmbCQf5Yvl",
+	"Aj5vIDEM2WKAU9+gmyBf7/0nEXhmKVlRrlEnsOBRSSmY0iSWSlUbD0BJRxMZR8ge3eRNvMUrHq4qdVwo",
+	"xeuMurbH5Svej7nEFm01FQqaee3r6j5taLF5WCrfy1i/x1Ksa7nqY6z/gFU+4RO99kInz3LzaRZEKleB",
+	"sSEaoE3qNF9tY6QV/6zX5qaI8gQ9TmTMplwoHAWrq1ZooOFb4DSvM89vYfAfa6pxTdXVgK1ywGYQji2k",
+	"gX7kFW1tOttYNl2O1KA7hJF+27kxhXOftz0CdwcRssAmoKEtJZaKKbKQSpPxGnYOKKqs2yRShn5u0xYB",
+	"O941gyn+lk6bFW52CxjUz9BJ4+SzWtA0IeV/cE/td5y113fipdnrAnzSPgUtf5deCq4usyPuWYYCkCw1",
+	"kZNJkFOgI1QZmdE765Bo6whZXVqKCM6zrd7GH9lF32HgIn+5nicZNIheDjI39lbFeAUWnTjguxkFdxIf",
+	"kUgR2NoFqFGBmAefs5hjD6uINhzKlWWNtx0d9YdjRy0PHPu+DshQllVlF6wraN0s6q+YgGxX62a7Drap",
+	"pa0s5eyXQWHITzUEFXkrwfMTdPDsP0/r2gqqj/28u58fJwJ/fOgs17k50F5OQDXakO8KeRNnezJiT1/V",
+	"Jq6nAHzJZaqIBHvn4np3nK0CeARwNLHC1DwN1ueZ/8wOgYWg730WBT/79ydjpCCV+u9Pxvwolt45U7dM",
+	"46Ozo9HRl09f/jcAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -26,10 +26,12 @@ const (
 	Send Act = "send" // give changed facts
 	Tell Act = "tell" // tell people there in words
 	Give Act = "give" // bring changed facts there by hand
+
+	Leave Act = "leave" // leave it with the place where the location was, so that another is made
 )
 
 // ByProgram reports whether Uvent can do it.
-func (a Act) ByProgram() bool { return a != Tell && a != Give }
+func (a Act) ByProgram() bool { return a != Tell && a != Give && a != Leave }
 
 // Listing is a location's listing on one directory.
 type Listing struct {
@@ -126,9 +128,13 @@ func stepsOf(r record.Record, on, today calendar.Date, l Listing) (out []Step) {
 		return nil // it takes all from others, or nothing of ours is there
 	}
 	busy := slices.Contains(asking, s.Busy)
-	if step, ok := turn(r, on, today, l); ok {
+	step, turns := turn(Wanted(r, b, s), on, today, l)
+	if turns {
 		step.Busy = busy
 		out = append(out, step)
+	}
+	if s.Elsewhere(r, *b) {
+		return append(out, leaving(r, on, l, turns))
 	}
 	if len(l.Changed) == 0 || Shown(r.State.Kind) != "" {
 		return out // facts of a closed location are nobody's way
@@ -164,10 +170,37 @@ func stepsOf(r record.Record, on, today calendar.Date, l Listing) (out []Step) {
 	return out
 }
 
+// Wanted is what a listing is to show of its location: what the record says of it; or that it has moved, where the directory
+// takes the place that the record names for another location.
+func Wanted(r record.Record, b *rulebook.Rulebook, s verification.State) record.StateKind {
+	if s.Elsewhere(r, *b) {
+		return record.Moved
+	}
+	return Shown(r.State.Kind)
+}
+
+// leaving is the step by which a listing stays with the place where the location was; turns is that it does not say yet that
+// the location has moved.
+func leaving(r record.Record, on calendar.Date, l Listing, turns bool) Step {
+	step := Step{Book: l.Book, Act: Leave, On: on, Says: fmt.Sprintf(
+		"%s takes %s for another location: leave this listing with %s, and have another made.",
+		l.Book.Name,
+		cmp.Or(r.Address.Locality, "the new place"),
+		l.State.Stands.Line(),
+	)}
+	if l.Book.Moving.Another == rulebook.AnotherStreet {
+		step.Says = fmt.Sprintf("%s takes another house for another location: leave this listing with %s, and have another made.", l.Book.Name, l.State.Stands.Line())
+	}
+	if turns {
+		step.After = "once it says that the location has moved"
+	}
+	return step
+}
+
 // turn is the step by which the public learns that the location has closed, has moved
 // away, or is open again; false where it knows.
-func turn(r record.Record, on, today calendar.Date, l Listing) (Step, bool) {
-	s, b, to := l.State, l.Book, Shown(r.State.Kind)
+func turn(to record.StateKind, on, today calendar.Date, l Listing) (Step, bool) {
+	s, b := l.State, l.Book
 	if to == s.Marked {
 		return Step{}, false
 	}

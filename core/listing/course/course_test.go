@@ -103,6 +103,50 @@ func TestMoving(t *testing.T) {
 	}
 }
 
+// Where a directory takes the new place for another location, the listing is to say that it has moved, and then to be left; it
+// is given nothing of the new place.
+func TestAMoveThatWantsAnotherListing(t *testing.T) {
+	b := book(t, "waywren")
+	r := shop(record.Open)
+	st := public("")
+	stands := r.Address
+	st.Stands = &stands
+	said := func() (out []string) {
+		for _, s := range Steps(r, day, day, []Listing{{Book: b, State: st, Changed: []string{"address"}}}) {
+			out = append(out, fmt.Sprintf("%s %s %s", s.Act, s.To, s.After))
+		}
+		return out
+	}
+	if got := said(); len(got) != 1 || !strings.HasPrefix(got[0], "send") {
+		t.Errorf("at the same place: %v", got)
+	}
+	r.Address.Street = "4 Anvil Lane"
+	if got := said(); len(got) != 1 || !strings.HasPrefix(got[0], "send") {
+		t.Errorf("in the same town: %v", got)
+	}
+	r.Address.Locality = "Quillcote"
+	if got := said(); strings.Join(got, ", ") != "hide moved , leave  once it says that the location has moved" {
+		t.Errorf("in another town: %v", got)
+	}
+	then := func(w verification.What) { st = st.After(*b, verification.Event{At: day.At(12*60, time.UTC), What: w}) }
+	then(verification.WithdrawnThere{To: string(record.Moved)})
+	if got := said(); strings.Join(got, ", ") != "leave  " {
+		t.Errorf("once it says so: %v", got)
+	}
+	then(verification.LeftThere{To: r.Address})
+	if got := said(); got != nil || st.Control != verification.NoControl || len(st.Left) != 1 || st.Left[0].Stood() != stands {
+		t.Errorf("once it is left: %v, %+v", got, st)
+	}
+	then(verification.TakenUp{Ref: st.Left[0].Was.Ref})
+	if got := said(); strings.Join(got, ", ") != "leave  " || st.Left != nil {
+		t.Errorf("taken up: %v, %+v", got, st)
+	}
+	then(verification.SamePlace{At: r.Address})
+	if got := said(); len(got) < 1 || !strings.HasPrefix(got[0], "show") {
+		t.Errorf("of the same place: %v", got)
+	}
+}
+
 // Whatever the states, doing the steps ends with nothing to do, and undoing them too, where
 // it can be undone.
 func TestStepsLeadThere(t *testing.T) {

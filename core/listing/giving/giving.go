@@ -44,12 +44,12 @@ func (c Changes) Keys() (out []string) {
 
 // Due are the values of which the directory was last given others, or never any and does not show
 // them, in the order of its form. What is taken out of the record is not taken out there. Nothing
-// is due where it may not list the location, where it changes its panels itself, and where nobody
-// knows what people have given it.
+// is due where it may not list the location, where it changes its panels itself, where nobody knows what people have given it, and
+// where another listing is wanted since the location has moved.
 func (l Listing) Due(s *fit.Subject) (due Changes) {
 	b := l.Book
 	claimed := b.Worked == rulebook.Connected && l.State.Control == verification.Held // though it was given nothing yet
-	if l.Last == nil && !claimed || b.Worked == rulebook.Suggestions || b.MayList(s.Record) != "" {
+	if l.Last == nil && !claimed || b.Worked == rulebook.Suggestions || b.MayList(s.Record) != "" || l.State.Elsewhere(s.Record, *b) {
 		return nil
 	}
 	seen := l.seen(s)

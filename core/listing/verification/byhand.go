@@ -75,6 +75,7 @@ func (e RefusedThere) Tell(rulebook.Rulebook) string { return e.Says }
 
 func (e Given) happen(s *State, c circumstances) {
 	s.GivenAt = &c.at
+	s.stands(e.Values)
 	s.shownAt(e.Page)
 	if c.book.Review.Reviewed() {
 		w := c.book.Calendar.Place().Window(c.book.Review.Window, c.at)

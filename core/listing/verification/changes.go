@@ -152,6 +152,7 @@ func (e PhotosRefused) Tell(rulebook.Rulebook) string { return e.Says }
 
 func (e Sent) happen(s *State, c circumstances) {
 	s.SentAt = &c.at
+	s.stands(e.Values)
 	if e.Met == nil {
 		return
 	}

@@ -2,6 +2,7 @@ package verification
 
 import (
 	"fmt"
+	"uvent/core/fact/address"
 
 	"uvent/core/rule/rulebook"
 )
@@ -28,7 +29,8 @@ type (
 	// AccessGranted is that it is ours.
 	AccessGranted struct {
 		answering
-		Says string `json:"says,omitempty"` // in words, for people
+		Says string           `json:"says,omitempty"` // in words, for people
+		At   *address.Address `json:"at,omitempty"`   // where the record had the location then
 	}
 	// AccessRefused is that the holder, or the directory's people, say no.
 	AccessRefused struct {
@@ -193,6 +195,7 @@ func (e AccessGranted) happen(s *State, c circumstances) {
 		}
 	}
 	s.take(c, s.Ref, page, e.Says)
+	s.takenAt(e.At)
 }
 
 func (e AccessRefused) happen(s *State, c circumstances) {

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"time"
 
+	"uvent/core/fact/address"
 	"uvent/core/fact/calendar"
 	"uvent/core/record/match"
 	"uvent/core/record/record"
@@ -130,6 +131,8 @@ type State struct {
 	Access      *Access           `json:"access,omitempty"`       // the request for it, until it is ours
 	Own         []fit.Own         `json:"own,omitempty"`          // values of its own, that it is given in the place of the record's
 	FromOwner   *FromOwner        `json:"from_owner,omitempty"`   // what the owner has sent, until somebody has seen it
+	Stands      *address.Address  `json:"stands,omitempty"`       // where it was last given that the location is
+	Left        []Left            `json:"left,omitempty"`         // listings that stay with places where the location was, oldest first
 	Decisions   []Decision        `json:"decisions,omitempty"`    // what people have decided to leave as it is, oldest first
 	ChangedAt   time.Time         `json:"changed_at"`
 }
@@ -157,7 +160,7 @@ const (
 // beside the listing that is ours, and are not gone.
 func (s State) Seconds() (out []Candidate) {
 	for _, c := range s.Candidates {
-		gone := slices.ContainsFunc(s.Duplicates, func(d Duplicate) bool { return d.Ref == c.Ref && d.Step == Merged })
+		gone := s.LeftOne(c.Ref) || slices.ContainsFunc(s.Duplicates, func(d Duplicate) bool { return d.Ref == c.Ref && d.Step == Merged })
 		if s.Control == Held && c.Ref != s.Ref && !gone && (c.Verdict == match.SameBusiness || c.Verdict == match.Probably) {
 			out = append(out, c)
 		}

@@ -3,6 +3,7 @@ package verification
 import (
 	"slices"
 	"strings"
+	"uvent/core/fact/address"
 
 	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
@@ -20,8 +21,9 @@ type (
 	// ClaimGranted is that the claim is granted.
 	ClaimGranted struct {
 		answering
-		Ref  string `json:"ref,omitempty"`  // the directory's own key of the listing
-		Page string `json:"page,omitempty"` // its public page, as the connector gave it
+		Ref  string           `json:"ref,omitempty"`  // the directory's own key of the listing
+		Page string           `json:"page,omitempty"` // its public page, as the connector gave it
+		At   *address.Address `json:"at,omitempty"`   // where the record had the location then
 	}
 	// ClaimRefused is that it is not, or somebody else holds the listing.
 	ClaimRefused struct {
@@ -131,7 +133,10 @@ func (e CopyRefused) Tell(rulebook.Rulebook) string { return e.Says }
 
 func (ClaimAsked) happen(s *State, _ circumstances) { s.Control = AskedFor }
 
-func (e ClaimGranted) happen(s *State, c circumstances) { s.take(c, e.Ref, e.Page, "") }
+func (e ClaimGranted) happen(s *State, c circumstances) {
+	s.take(c, e.Ref, e.Page, "")
+	s.takenAt(e.At)
+}
 
 func (e ClaimRefused) happen(s *State, c circumstances) {
 	s.Trouble = e.Says
@@ -147,7 +152,10 @@ func (e ClaimRefused) happen(s *State, c circumstances) {
 
 func (CreateAsked) happen(s *State, _ circumstances) { s.Control = AskedFor }
 
-func (e Created) happen(s *State, c circumstances) { s.take(c, e.Ref, e.Page, "") }
+func (e Created) happen(s *State, c circumstances) {
+	s.take(c, e.Ref, e.Page, "")
+	s.stands(e.Values)
+}
 
 func (e CreateRefused) happen(s *State, _ circumstances) {
 	s.Control, s.Trouble = NoControl, e.Says
@@ -158,7 +166,10 @@ func (e CreateRefused) happen(s *State, _ circumstances) {
 
 func (e CopyAsked) happen(s *State, _ circumstances) { s.Control, s.CopiedFrom = AskedFor, e.Ref }
 
-func (e Copied) happen(s *State, c circumstances) { s.take(c, e.Ref, e.Page, "") }
+func (e Copied) happen(s *State, c circumstances) {
+	s.take(c, e.Ref, e.Page, "")
+	s.stands(e.Values)
+}
 
 func (e CopyRefused) happen(s *State, _ circumstances) {
 	s.Control, s.Trouble, s.CopiedFrom = NoControl, e.Says, ""

@@ -41,6 +41,7 @@ const (
 	Begin     Act = "begin"  // several listings of a location
 	Argue     Act = "argue"  // see what a case needs
 	Hold      Act = "hold"   // say whether a value of the listing's own still holds
+	Leave     Act = "leave"  // leave the listing with the place where the location was
 	Follow    Act = "follow" // have the listing say that the location has closed, moved away, or is open
 )
 
@@ -201,6 +202,11 @@ func next(l Listing, now time.Time) (Task, Rest) {
 		return answer(l, place, now), ""
 	case s.Control != verification.Held:
 		return begin(l), ""
+	case step != nil && step.Act == course.Leave:
+		return Task{
+			Kind: AnotherPlace, Cause: brief(s.Stands.Line()), Group: Mine, Act: Leave, Title: l.Label + " wants another listing on " + l.Book.Name,
+			Says: step.Says,
+		}, ""
 	case step != nil:
 		return Task{Kind: Turned, Group: Mine, Act: Follow, Title: on + " is to be shown as " + verification.StateWord(step.To), Says: step.Says}, ""
 	case s.Visibility == verification.Withdrawn:

@@ -52,6 +52,7 @@ const (
 	Asking       Kind = "asking"       // the directory, just now
 	Unanswered   Kind = "unanswered"   // it does not answer
 	Turned       Kind = "turned"       // it does not say what has become of the location
+	AnotherPlace Kind = "another_place" // for its directory the location is another now, and it says that it has moved
 	Several      Kind = "several"      // listings of a location that nobody has begun
 	Stale        Kind = "stale"        // it has not been given what the record says
 	OwnInDoubt   Kind = "own_in_doubt" // a value of its own, under which the record has changed

@@ -32,6 +32,7 @@ func (w *walk) happens(t *testing.T, kind verification.Kind) {
 		"attempt": string(rune('a' + w.IntN(2))), "method": []rulebook.MethodName{rulebook.Postcard, rulebook.Text, rulebook.Papers}[w.IntN(3)],
 		"says": "They say no.", "held_by": "a former agency", "page": "/p", "terms": terms, "tries_left": w.IntN(3),
 		"ref": []string{"ours", "second"}[w.IntN(2)], "window": window, "case": "1", "facts": []string{"Phone"}, "title": "It", "why": "So.",
+		"values": []map[string]any{{"key": "address", "data": map[string]any{"street": "18 Tern Street", "locality": []string{"Minnow Bay", "Quillcote"}[w.IntN(2)]}}},
 		"candidates": []verification.Candidate{{Ref: "second", Verdict: match.Probably, Shown: compare.Sighting{Name: "Marsh Bikes"}}},
 	}
 	data, err := json.Marshal(of)
@@ -92,7 +93,7 @@ func TestNothingIsForgotten(t *testing.T) {
 			now:  start,
 			l:    Listing{Label: "Minnow Bay", Record: &record.Record{Kind: record.Premises}, Book: &books[r.IntN(len(books))], State: verification.Start()},
 		}
-		w.l.Record.Address.Country, w.l.Record.Address.Region = "US", "WA"
+		w.l.Record.Address.Locality, w.l.Record.Address.Country, w.l.Record.Address.Region = "Minnow Bay", "US", "WA"
 		w.l.Record.State.Kind = []record.StateKind{record.Open, record.Open, record.Open, record.ClosedForATime}[r.IntN(4)]
 		for _, kind := range ways[r.IntN(len(ways))] {
 			w.happens(t, kind)
@@ -114,7 +115,7 @@ func TestNothingIsForgotten(t *testing.T) {
 	for _, k := range []Kind{
 		ToSearch, ToDecide, ToWrite, ToBring, ToHandIn, ToVerify, ToAskAgain, CodeAtHand, CodeComes, CodeDue, CodeLate, InReview, ReviewLate, OwnerAsked, OwnerSilent, OwnerSent,
 		Unproved, ToShow, ShowLate, Gone, OutOfView, SuspendedNow, Appealed, AppealLate, AppealLost, SuspendedYet, NotTaken, Troubled, Second, SecondTold, SecondLate,
-		Elsewhere, AccessAsked, AccessLate, AccessNo, Asking, Unanswered, Turned,
+		Elsewhere, AccessAsked, AccessLate, AccessNo, Asking, Unanswered, Turned, AnotherPlace,
 	} {
 		if !met[k] {
 			t.Errorf("it never came to %q", k)

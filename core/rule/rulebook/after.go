@@ -2,7 +2,9 @@ package rulebook
 
 import (
 	"slices"
+	"strings"
 
+	"uvent/core/fact/address"
 	"uvent/core/fact/calendar"
 	"uvent/core/record/record"
 )
@@ -111,6 +113,36 @@ func (r Rulebook) Turn(state record.StateKind) (t Turn) {
 		t.By = InWord
 	}
 	return t
+}
+
+// Moving says which moves a directory takes for another location: the listing stays with the place where it was, and the new
+// place wants one of its own.
+type Moving struct {
+	Another Another `yaml:"another"` // empty: an address is changed as any fact is
+	Note    string  `yaml:"note"`
+}
+
+// Another is which moves want another listing.
+type Another string
+
+const (
+	AnotherTown   Another = "town"   // into another town
+	AnotherStreet Another = "street" // any, but for another unit of the same house
+)
+
+// AnotherAt reports whether what stood at an address is, for the directory, another location at the other. How an address is
+// written, its unit and its postal code make none.
+func (m Moving) AnotherAt(from, to address.Address) bool {
+	c := address.Compare(from, to)
+	country := from.Country != "" && to.Country != "" && !strings.EqualFold(from.Country, to.Country)
+	town := country || c.Region == address.Different || c.Locality == address.Different
+	switch m.Another {
+	case AnotherTown:
+		return town
+	case AnotherStreet:
+		return town || c.Street == address.Different
+	}
+	return false
 }
 
 // Copying is what a directory takes over from another.

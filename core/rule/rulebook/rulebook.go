@@ -43,6 +43,7 @@ type Rulebook struct {
 	Publishing Publishing `yaml:"publishing"`
 	Edits      []Edit     `yaml:"edits"`
 	Closing    Closing    `yaml:"closing"`
+	Moving     Moving     `yaml:"moving"`
 	Copies     []Copying  `yaml:"copies"`
 	Speaks     Speaks     `yaml:"speaks"`
 	Access     Access     `yaml:"access"`

@@ -254,6 +254,9 @@ func (r Rulebook) sayClosing() (out []string) {
 		}
 		out = append(out, sentence(t.what+": "+how, t.turn.Note))
 	}
+	if moves := map[Another]string{AnotherTown: "Moved to another town", AnotherStreet: "Moved to another house"}[r.Moving.Another]; moves != "" {
+		out = append(out, sentence(moves+": the listing stays with the place where it was, and another is wanted", r.Moving.Note))
+	}
 	return out
 }
 

@@ -2644,6 +2644,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/{location}/{directory}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what becomes of a listing whose location is another now for its directory: it is left, another being made; it is the same place, its address mended; or one that was left is taken up again */
+        put: operations["settlePlace"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rounds": {
         parameters: {
             query?: never;
@@ -5505,7 +5525,7 @@ export interface components {
             directory_name: string;
             weight: number;
             /** @enum {string} */
-            act: "mark" | "hide" | "show" | "send" | "tell" | "give";
+            act: "mark" | "hide" | "show" | "send" | "tell" | "give" | "leave";
             /** @description What the directory calls them */
             facts: string[];
             /**
@@ -5847,7 +5867,7 @@ export interface components {
             at: string;
         };
         /** @enum {string} */
-        TaskAct: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open" | "give" | "begin" | "argue" | "hold" | "follow";
+        TaskAct: "search" | "decide" | "verify" | "enter_code" | "ask_again" | "look_again" | "open" | "give" | "begin" | "argue" | "hold" | "leave" | "follow";
         Snoozed: {
             /** Format: uuid */
             location: string;
@@ -6190,6 +6210,24 @@ export interface components {
              * @description The day on which it shows again
              */
             back_on?: string;
+            /** @description Its location is another now for its directory */
+            elsewhere?: {
+                /** @description Where it says that the location is */
+                stood: string;
+                /** @description The next step */
+                says: string;
+                /** @description It says that the location has moved, so that it can be left */
+                ready: boolean;
+            };
+            /** @description Listings that stay with places where the location was, oldest first; none: absent */
+            left?: {
+                ref: string;
+                /** @description Its public page; empty where none is known */
+                page: string;
+                stood: string;
+                /** Format: date-time */
+                at: string;
+            }[];
             /** @description The other directories on which the location shows */
             shown_elsewhere?: {
                 directory: string;
@@ -10784,6 +10822,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    settlePlace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    is: "left" | "same" | "taken_up";
+                    /** @description Of the one that is taken up */
+                    ref?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
             };
             default: components["responses"]["Problem"];
         };

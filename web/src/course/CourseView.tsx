@@ -12,7 +12,7 @@ import { Plans } from '../record/Notices'
 import { Failed, useVerb } from '../kit/verb'
 import { Chosen, type Choosable } from '../kit/Chosen'
 import { Standing } from '../verification/Rounds'
-import { Steps } from './Steps'
+import { byHand, Steps } from './Steps'
 import { ToTell } from './ToTell'
 import { first, TurnForm, turnOf, type Wanted } from './TurnForm'
 
@@ -76,7 +76,7 @@ function Turning({ all, record }: { all: Choosable[]; record?: Schemas['Record']
   const error = set.error ?? layout.error
   const problems: FieldProblem[] = error instanceof Refusal ? error.fields : []
   const steps = body ? (layout.data ?? []) : []
-  const own = steps.filter((s) => s.act === 'tell' || s.act === 'give' || s.final).length
+  const own = steps.filter((s) => byHand(s) || s.final).length
   return (
     <>
       <form

@@ -6,7 +6,7 @@ import { listingPath } from '../app/place'
 
 type Step = Schemas['CourseStep']
 
-const byHand = (s: Step) => s.act === 'tell' || s.act === 'give'
+export const byHand = (s: Step) => s.act === 'tell' || s.act === 'give' || s.act === 'leave'
 
 // Steps are what is done on each directory, in order.
 export function Steps({ steps, many, act }: { steps: Step[]; many: boolean; act?: (s: Step) => ReactNode }) {

@@ -7,7 +7,7 @@ import { useCopy } from '../app/copy'
 import { listingPath, type Scope } from '../app/place'
 import { Do, useVerb } from '../kit/verb'
 import { Standing } from '../verification/Rounds'
-import { Steps } from './Steps'
+import { byHand, Steps } from './Steps'
 
 type Step = Schemas['CourseStep']
 
@@ -38,7 +38,7 @@ export function ToTell({ scope }: { scope: Scope }) {
     tells: true,
   })
   const steps = course.data ?? []
-  const now = steps.filter((s) => s.now && !s.busy && !s.final && s.act !== 'tell' && s.act !== 'give')
+  const now = steps.filter((s) => s.now && !s.busy && !s.final && !byHand(s))
   if (steps.length === 0 && !round) return null
   return (
     <section>
@@ -63,6 +63,14 @@ export function ToTell({ scope }: { scope: Scope }) {
                 <Link className="btn btn-outline-secondary" to={listingPath(s.location, s.directory) + '?look=worksheet'}>
                   Open the worksheet
                 </Link>
+              )
+            if (s.act === 'leave')
+              return (
+                s.now && (
+                  <Link className="btn btn-outline-secondary" to={listingPath(s.location, s.directory)}>
+                    Open the listing
+                  </Link>
+                )
               )
             if (s.act === 'tell')
               return (

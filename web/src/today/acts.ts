@@ -17,6 +17,7 @@ const words: Record<Schemas['Task']['act'], string> = {
   argue: 'See the case',
   hold: 'Say',
   follow: 'Tell them',
+  leave: 'Leave it there',
 }
 
 // actOf is what one task's button says, and where it leads.

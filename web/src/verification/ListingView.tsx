@@ -20,6 +20,7 @@ import { PaperCheck } from './PaperCheck'
 import { Pay } from './Pay'
 import { Preview } from './Preview'
 import { Roles } from './Roles'
+import { LeftBehind } from './Elsewhere'
 import { Seconds } from './Seconds'
 import { SendChanges } from './SendChanges'
 import { Speaking } from './Speaking'
@@ -130,6 +131,7 @@ export function ListingView() {
             <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
             <Beside listing={l} />
             <Chase listing={l} />
+            <LeftBehind listing={l} />
             <Needs what="send">
               {ways && !live && (
                 <Ways listing={l} onGuarded={(method) => setParams({ instead: method })} onPay={() => setParams({ pay: 'card' })} />

@@ -7,6 +7,7 @@ import { Answer } from './Answer'
 import { AwaitStaff, BringThere, CodeThere } from './ByHand'
 import { Decide } from './Decide'
 import { EnterCode } from './EnterCode'
+import { Elsewhere } from './Elsewhere'
 import { Do, Failed } from '../kit/verb'
 import { HeldElsewhere } from './HeldElsewhere'
 import { InReview } from './InReview'
@@ -33,6 +34,7 @@ export function NextStep({ listing: l, onWorksheet }: { listing: Listing; onWork
         <HeldElsewhere listing={l} />
       </Needs>
     )
+  if (l.elsewhere) return <Elsewhere listing={l} />
   const byHand = l.worked === 'by_hand' || l.worked === 'written'
   if (l.worked === 'fed') return <Fed listing={l} />
   if (l.answer_by && l.row.strand.visibility !== 'public') return <AwaitStaff listing={l} />

@@ -18,6 +18,7 @@ export type Asked =
   | { do: 'arrived'; attempt: string }
   | { do: 'copy'; from: string }
   | { do: 'back' }
+  | { do: 'place'; is: 'left' | 'same' | 'taken_up'; ref?: string }
   | { do: 'say'; post: Schemas['Post'] }
   | { do: 'role'; account: string; role: string }
   | { do: 'suggest'; fact: string; evidence: string }
@@ -77,6 +78,8 @@ export function useListingVerb(l: Listing) {
           return told(api.POST('/api/listings/{location}/{directory}/appeals', { ...params, body: { text: v.text, papers: v.papers } }))
         case 'back':
           return told(api.DELETE('/api/listings/{location}/{directory}/withdrawal', params))
+        case 'place':
+          return told(api.PUT('/api/listings/{location}/{directory}/place', { ...params, body: { is: v.is, ref: v.ref } }))
         case 'say':
           return told(api.POST('/api/listings/{location}/{directory}/posts', { ...params, body: v.post }))
         case 'role':

@@ -281,15 +281,17 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	v.Ways = verification.Ways(
 		verification.Question{Book: book, Record: r, State: v.State, Now: now, Offered: offered, Papers: files.PapersFor(papers, r, now), Past: past[book.ID]},
 	)
-	if v.State.Page != "" {
-		v.PageURL = d.reach.PageURL(sightings.Home(book), v.State.Page)
-	}
+	v.PageURL = d.pageURL(book, v.State.Page)
 	for _, l := range v.State.Left {
-		left := LeftView{Left: l}
-		if l.Was.Page != "" {
-			left.PageURL = d.reach.PageURL(sightings.Home(book), l.Was.Page)
-		}
-		v.Left = append(v.Left, left)
+		v.Left = append(v.Left, LeftView{l, d.pageURL(book, l.Was.Page)})
 	}
 	return v, nil
+}
+
+// pageURL is where people open a page of a directory; empty where none is known.
+func (d *Desk) pageURL(book rulebook.Rulebook, page string) string {
+	if page == "" {
+		return ""
+	}
+	return d.reach.PageURL(sightings.Home(book), page)
 }

@@ -49,13 +49,13 @@ const (
 	AccessNo     Kind = "access_refused"
 	StaffAsked   Kind = "staff_asked" // the directory's staff were written to
 	StaffLate    Kind = "staff_late"
-	Asking       Kind = "asking"       // the directory, just now
-	Unanswered   Kind = "unanswered"   // it does not answer
-	Turned       Kind = "turned"       // it does not say what has become of the location
+	Asking       Kind = "asking"        // the directory, just now
+	Unanswered   Kind = "unanswered"    // it does not answer
+	Turned       Kind = "turned"        // it does not say what has become of the location
 	AnotherPlace Kind = "another_place" // for its directory the location is another now, and it says that it has moved
-	Several      Kind = "several"      // listings of a location that nobody has begun
-	Stale        Kind = "stale"        // it has not been given what the record says
-	OwnInDoubt   Kind = "own_in_doubt" // a value of its own, under which the record has changed
+	Several      Kind = "several"       // listings of a location that nobody has begun
+	Stale        Kind = "stale"         // it has not been given what the record says
+	OwnInDoubt   Kind = "own_in_doubt"  // a value of its own, under which the record has changed
 )
 
 // Decidable are the kinds that a person may end by a decision, with a reason; all others end when what they want is so.

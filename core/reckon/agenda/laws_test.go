@@ -29,10 +29,22 @@ func (w *walk) happens(t *testing.T, kind verification.Kind) {
 	terms := verification.Terms{Digits: 6, Tries: 3, Expires: w.now.Add(time.Duration(1+w.IntN(40*24)) * time.Hour)}
 	window := calendar.Window{From: w.now, Earliest: calendar.DateOf(w.now), Latest: calendar.DateOf(w.now.AddDate(0, 0, 1+w.IntN(20)))}
 	of := map[string]any{
-		"attempt": string(rune('a' + w.IntN(2))), "method": []rulebook.MethodName{rulebook.Postcard, rulebook.Text, rulebook.Papers}[w.IntN(3)],
-		"says": "They say no.", "held_by": "a former agency", "page": "/p", "terms": terms, "tries_left": w.IntN(3),
-		"ref": []string{"ours", "second"}[w.IntN(2)], "window": window, "case": "1", "facts": []string{"Phone"}, "title": "It", "why": "So.",
-		"values": []map[string]any{{"key": "address", "data": map[string]any{"street": "18 Tern Street", "locality": []string{"Minnow Bay", "Quillcote"}[w.IntN(2)]}}},
+		"attempt":    string(rune('a' + w.IntN(2))),
+		"method":     []rulebook.MethodName{rulebook.Postcard, rulebook.Text, rulebook.Papers}[w.IntN(3)],
+		"says":       "They say no.",
+		"held_by":    "a former agency",
+		"page":       "/p",
+		"terms":      terms,
+		"tries_left": w.IntN(3),
+		"ref":        []string{"ours", "second"}[w.IntN(2)],
+		"window":     window,
+		"case":       "1",
+		"facts":      []string{"Phone"},
+		"title":      "It",
+		"why":        "So.",
+		"values": []map[string]any{
+			{"key": "address", "data": map[string]any{"street": "18 Tern Street", "locality": []string{"Minnow Bay", "Quillcote"}[w.IntN(2)]}},
+		},
 		"candidates": []verification.Candidate{{Ref: "second", Verdict: match.Probably, Shown: compare.Sighting{Name: "Marsh Bikes"}}},
 	}
 	data, err := json.Marshal(of)

@@ -13,6 +13,7 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
 	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/e2e/rig"
 	"uvent/outside/visit"
 	"uvent/rulebooks"
@@ -187,4 +188,21 @@ func (s *screen) paste(label, text string) error {
 		el.dispatchEvent(new Event("input", {bubbles: true}))
 		return true
 	})()`, label, text))
+}
+
+// What a directory's staff answer is read where it is plain, and laid before a person where it is not.
+func TestTheirStaffWriteOnTheScreen(t *testing.T) {
+	s := open(t, "brasswire")
+	at := rig.On(s.rig.Add(t, rig.Shop("Minnow Bay")), "brasswire")
+	who := s.rig.Who.Actor()
+	rig.Must(t, s.rig.Desk.Listings.Found(t.Context(), who, at, listings.NothingThere, "", ""))
+	w, err := s.rig.Desk.Listings.Worksheet(t.Context(), who, at)
+	rig.Must(t, err)
+	rig.Must(t, s.rig.Desk.Listings.Give(t.Context(), who, at, "", w.Letter.Body))
+	page := s.at("/verification/l/" + at.Location.String() + "/brasswire")
+	s.rig.Writes(t, rig.Written{From: "listings@brasswire.example", Text: "Spokeshave Cycle Works in Minnow Bay:\nunder which heading?"})
+	s.do(s.Open(page), s.See("Brasswire has written"), s.See("under which heading?"), s.Press("It is no answer yet"), s.See("With their staff"))
+	s.do(s.NotSee("Brasswire has written"), s.See("Has read what they wrote."))
+	s.rig.Move(t, 12*24*time.Hour)
+	s.do(s.Open(page), s.See("Its staff have taken it in."), s.See("Choose a way below."))
 }

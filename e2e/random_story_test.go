@@ -599,6 +599,7 @@ func (s *story) byHand() {
 	s.ticks(s.at("lanefolk"))
 	s.posts(wire+"/found", said{"what": "nothing"})
 	s.posts(wire+"/given", said{"letter": "Please list " + s.rec.Name})
+	s.drops(wire + "/from-staff")
 	s.posts("/api/directories/plotline/handed-in?client="+s.client, nil)
 	s.posts("/api/courses", s.closing("2027-03-04"))
 	s.drops("/api/courses/" + s.one("select batch::text from plan where location_id = $1 and batch is not null limit 1", s.location))

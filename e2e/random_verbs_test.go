@@ -165,7 +165,7 @@ var leaves = []left{
 
 // changeNothing but answer.
 const changeNothing = `ReckonArea ReadArea ReadHours ReadPhone CheckProse CheckLinks TagLinks CheckRulebook LayOutCourse WriteIntakeLetter ReadCopy MergeRecord
-	TryOwnValue LookAgain BeginPasskey BeginPasskeySignIn`
+	TryOwnValue LookAgain ReadFromStaff BeginPasskey BeginPasskeySignIn`
 
 // Operations that no story gives, and why.
 var spared = map[string]string{

@@ -213,6 +213,12 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 // tellBeside tells where else the location shows, when it shows again, and what its owner has written.
 func (s *Server) tellBeside(ctx context.Context, out *api.Listing, v boards.ListingView) error {
 	st := v.State
+	if f := st.FromStaff; f != nil {
+		out.FromStaff = &struct {
+			At   time.Time `json:"at"`
+			Says string    `json:"says"`
+		}{f.At, f.Says}
+	}
 	if st.BackOn != nil {
 		out.BackOn = new(dateOf(*st.BackOn))
 	}

@@ -121,6 +121,16 @@ func (s *Server) SeeFromOwner(ctx context.Context, in api.SeeFromOwnerRequestObj
 	return api.SeeFromOwner200JSONResponse(out), err
 }
 
+// ReadFromStaff notes that what a directory's staff have written was read.
+func (s *Server) ReadFromStaff(ctx context.Context, in api.ReadFromStaffRequestObject) (api.ReadFromStaffResponseObject, error) {
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	if err := s.Desk.Listings.ReadFromStaff(ctx, person(ctx).Actor(), at); err != nil {
+		return nil, err
+	}
+	out, err := s.listing(ctx, at)
+	return api.ReadFromStaff200JSONResponse(out), err
+}
+
 // SettlePlace says what becomes of a listing whose location has moved, for its directory.
 func (s *Server) SettlePlace(ctx context.Context, in api.SettlePlaceRequestObject) (api.SettlePlaceResponseObject, error) {
 	at, actor := ledger.Place{Location: in.Location, Directory: in.Directory}, person(ctx).Actor()

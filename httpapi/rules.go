@@ -60,7 +60,7 @@ var rules = func() map[string]rule {
 		{rule{people.Edit, named, false}, `saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord putLocationAway bringLocationBack
 			putClientAway bringClientBack removeLocation removeClient setOwnValue dropOwnValue holdOwnValue dropRemark decideDates undoChange
 			savePhoto removePhoto restorePhoto savePaper removePaper restorePaper addVideo mendByPaper choose tickValues
-			codeArrived seeFromOwner found answered openCase writeIntakeLetter lookAgain putOff takeUp
+			codeArrived seeFromOwner readFromStaff found answered openCase writeIntakeLetter lookAgain putOff takeUp
 			noteMatters handMatters decideMatters reopenMatter putOffMatters takeUpMatters`},
 		{rule{people.Edit, filtered, false}, "importOwnValues"},
 		{rule{people.Edit, ofScope, false}, "addPhoto orderPhotos addPaper"},

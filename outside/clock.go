@@ -226,6 +226,8 @@ func (o *Outside) happen(ctx context.Context, tx pgx.Tx, h happening) error {
 // arrival is something that reached a letter box, a phone or an inbox.
 type arrival struct {
 	Kind, Place, Sender, Title, Body string
+
+	Answers string // the Message-ID of the letter that a mail answers; empty: none
 }
 
 func (a arrival) keep(ctx context.Context, tx pgx.Tx, id string, at time.Time) error {

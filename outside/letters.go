@@ -10,13 +10,13 @@ import (
 )
 
 // written is a letter to a directory's people, which they take up days later.
-type written struct{ Directory, From, Body string }
+type written struct{ Directory, From, Body, ID string }
 
 // answer does what the letter says, as far as it can be read: lines such as
 // "Telephone: (360) 555-0142" under a heading; and writes back.
 func (w written) answer(r request) (arrival, error) {
 	d := directoryAt(w.Directory)
-	back := arrival{Kind: "mail", Place: w.From, Sender: d.staff, Title: "Your letter to " + d.name}
+	back := arrival{Kind: "mail", Place: w.From, Sender: d.staff, Title: "Your letter to " + d.name, Answers: w.ID}
 	f := Facts{Country: "US"}
 	last := ""
 	values := map[string]string{}
@@ -92,5 +92,6 @@ var letterKeys = map[string]string{
 // takeLetter puts off what a directory's people do about a letter.
 func takeLetter(r request, d *directory, id, from, body string) error {
 	day := somewhereIn(d.place.Window(d.review, r.now), d, id)
-	return schedule(r.Context(), r.tx, "letter "+id, day.At(11*60, d.place.Zone).Add(time.Minute), "letter", written{d.slug, from, body})
+	message, _, _ := strings.Cut(id, " ") // the id of what came is that of the message and whom it came to
+	return schedule(r.Context(), r.tx, "letter "+id, day.At(11*60, d.place.Zone).Add(time.Minute), "letter", written{d.slug, from, body, message})
 }

@@ -49,6 +49,9 @@ func (m *mailer) send(ctx context.Context, id string, a arrival) error {
 		return err
 	}
 	msg.SetMessageIDWithValue(id + "@post.example")
+	if a.Answers != "" {
+		msg.SetGenHeader(mail.HeaderInReplyTo, "<"+a.Answers+">")
+	}
 	msg.Subject(a.Title)
 	msg.SetBodyString(mail.TypeTextPlain, a.Body)
 	c, err := mail.NewClient(m.addr.IP.String(), mail.WithPort(m.addr.Port), mail.WithTLSPolicy(mail.NoTLS), mail.WithHELO("directory.example"))
@@ -122,13 +125,17 @@ func (e *envelope) Data(r io.Reader) error {
 		for _, to := range e.to {
 			id := strings.Trim(m.Header.Get("Message-ID"), "<>") + " " + to
 			if localPart(to) == returned {
-				back := arrival{"mail", strings.ToLower(e.from), daemon, "A letter could not be delivered", m.Header.Get("Message-ID") + "\n" + to}
+				back := arrival{
+					Kind: "mail", Place: strings.ToLower(e.from), Sender: daemon, Title: "A letter could not be delivered", Body: m.Header.Get("Message-ID") + "\n" + to,
+				}
 				if err := back.keep(ctx, tx, "back "+id, now); err != nil {
 					return err
 				}
 				continue
 			}
-			a := arrival{"mail", strings.ToLower(to), sender, subject, strings.TrimSpace(strings.ReplaceAll(text, "\r\n", "\n"))}
+			a := arrival{
+				Kind: "mail", Place: strings.ToLower(to), Sender: sender, Title: subject, Body: strings.TrimSpace(strings.ReplaceAll(text, "\r\n", "\n")),
+			}
 			if err := a.keep(ctx, tx, id, now); err != nil {
 				return err
 			}

@@ -21,7 +21,8 @@ type Letter struct {
 	From    string // the address alone
 	Subject string
 	Body    string
-	Auto    bool // a program wrote it: somebody is away (RFC 3834)
+	Answers []string // what letters stand for of ours that it answers (In-Reply-To and References of RFC 5322, 3.6.4), as Mail.ID
+	Auto    bool     // a program wrote it: somebody is away (RFC 3834)
 	Files   []Attached
 	Bounce  *Bounce // it says that a letter of ours came back; nil: it does not
 }
@@ -90,6 +91,14 @@ func letter(message string) (l Letter) {
 	if s := msg.GetGenHeader(mail.HeaderSubject); len(s) > 0 {
 		if l.Subject, err = (&mime.WordDecoder{}).DecodeHeader(s[0]); err != nil {
 			l.Subject = s[0]
+		}
+	}
+	for _, header := range []mail.Header{mail.HeaderInReplyTo, mail.HeaderReferences} {
+		for _, line := range msg.GetGenHeader(header) {
+			for _, id := range strings.Fields(line) {
+				local, _, _ := strings.Cut(strings.Trim(id, "<>"), "@")
+				l.Answers = append(l.Answers, local)
+			}
 		}
 	}
 	if a := msg.GetGenHeader("Auto-Submitted"); len(a) > 0 && !strings.EqualFold(strings.TrimSpace(a[0]), "no") {

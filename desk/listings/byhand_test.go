@@ -128,18 +128,33 @@ func TestWritten(t *testing.T) {
 		list, err := r.World.Arrivals(ctx, "listings@brasswire.example")
 		return err == nil && len(list) == 1 && list[0].Title == w.Letter.Subject
 	})
-	r.Move(t, 12*24*time.Hour)
-	if today, err = rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})); err != nil || today[0].Task.Group != "mine" ||
-		!strings.Contains(today[0].Task.Title, "has not answered") {
+	// Somebody writes in their name that it is elsewhere; then one of them asks back, which a person reads.
+	r.Writes(t, rig.Written{From: "listings@brasswire.example", Text: "We are out for lunch.", Auto: true})
+	r.Writes(
+		t,
+		rig.Written{From: "listings@brasswire.example", Text: "About Spokeshave Cycle Works, Minnow Bay: under which heading? And we could not read the hours."},
+	)
+	r.Eventually(t, func() bool { return len(r.State(t, here).Trouble) > 0 })
+	if s = r.State(t, here); s.Control != verification.NoControl || s.AnswerBy != nil {
+		t.Errorf("they could not read it: %+v", s)
+	}
+	rig.Must(t, r.Desk.Listings.Give(ctx, who, here, "", w.Letter.Body))
+	r.Writes(t, rig.Written{From: "listings@brasswire.example", Text: "Spokeshave Cycle Works in Minnow Bay: under which heading?"})
+	r.Eventually(t, func() bool { return r.State(t, here).FromStaff != nil })
+	if today, err = rig.Tasks(r.Desk.Boards.Today(ctx, ledger.Scope{}, boards.TodayPage{})); err != nil || len(today) != 1 || today[0].Task.Group != "mine" ||
+		today[0].Task.Title != "Brasswire has written about Minnow Bay" || !strings.Contains(today[0].Task.Says, "under which heading?") {
 		t.Errorf("%v, %+v", err, today[0].Task)
 	}
-	mail, err := r.World.Arrivals(ctx, rig.Account)
-	if rig.Must(t, err); len(mail) != 1 || !strings.Contains(mail[0].Body, "we have entered Spokeshave Cycle Works") {
-		t.Fatalf("%+v", mail)
+	rig.Must(t, r.Desk.Listings.ReadFromStaff(ctx, who, here))
+	rig.Must(t, r.Desk.Listings.ReadFromStaff(ctx, who, here))
+	if s = r.State(t, here); s.FromStaff != nil || s.AnswerBy == nil {
+		t.Errorf("once it is read: %+v", s)
 	}
 	rig.Refused(t, r.Desk.Listings.Answered(ctx, who, here, listings.Verified, "", ""), problem.Conflict, "not held yet")
-	rig.Must(t, r.Desk.Listings.Answered(ctx, who, here, listings.TookIn, "/brasswire/place/spokeshave-cycle-works-minnow-bay", ""))
-	if s = r.State(t, here); s.Control != verification.Held || s.AnswerBy != nil || s.Verification != verification.NotBegun {
+	// Their answer is read, with the page that it names.
+	r.Move(t, 12*24*time.Hour)
+	r.Eventually(t, func() bool { return r.State(t, here).Control == verification.Held })
+	if s = r.State(t, here); s.AnswerBy != nil || s.Verification != verification.NotBegun || s.Page != "/brasswire/place/spokeshave-cycle-works-minnow-bay" {
 		t.Errorf("%+v", s)
 	}
 	// Its code is asked for and entered on its own pages.

@@ -44,6 +44,16 @@ func (d *Desk) SeeFromOwner(ctx context.Context, actor people.Actor, at ledger.P
 	})
 }
 
+// ReadFromStaff notes that somebody has read what a directory's staff have written, and that it is no answer yet.
+func (d *Desk) ReadFromStaff(ctx context.Context, actor people.Actor, at ledger.Place) error {
+	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
+		if l.State.FromStaff == nil {
+			return nil // somebody else has
+		}
+		return l.Add(ctx, verification.StaffRead{})
+	})
+}
+
 // EnterCode gives a code to the directory. The same code sent twice at once is
 // one entry, and both get its answer.
 func (d *Desk) EnterCode(ctx context.Context, actor people.Actor, at ledger.Place, attempt, code string) (call uuid.UUID, err error) {

@@ -73,14 +73,14 @@ func (d *Desk) take(ctx context.Context, l reach.Letter, ofOwner OwnerMail) (boo
 	var about *uuid.UUID
 	if book != nil {
 		directory = &book.ID
-		found, err := d.store.ListingByPage(ctx, db.ListingByPageParams{DirectoryID: book.ID, Body: l.Subject + "\n" + l.Body})
-		if problem.IgnoreNoRows(err) != nil {
+		var err error
+		if about, err = d.about(ctx, book.ID, l); err != nil {
 			return false, err
 		}
-		if err == nil {
-			about = &found
-		} else if making, err := d.store.BeingMade(ctx, book.ID); err != nil || making {
-			return false, err
+		if about == nil {
+			if making, err := d.store.BeingMade(ctx, book.ID); err != nil || making {
+				return false, err
+			}
 		}
 	}
 	var fresh bool
@@ -118,18 +118,53 @@ func (d *Desk) take(ctx context.Context, l reach.Letter, ofOwner OwnerMail) (boo
 		if err := keep(s.Q); err != nil || !fresh {
 			return err
 		}
-		return d.actOn(ctx, s, l.Body)
+		return d.actOn(ctx, s, l.Body, l.Auto)
 	})
 }
 
-// actOn takes what a letter says of a listing: that it is suspended, or else that
-// something was answered, which the directory is then asked about.
-func (d *Desk) actOn(ctx context.Context, l *ledger.Listing, body string) error {
+// about is the location that a directory's letter is about: the one whose letter it answers, or else the one whose page it names,
+// or else, of those about which its staff were asked, the only one that it names. Nil where none of them is.
+func (d *Desk) about(ctx context.Context, directory string, l reach.Letter) (*uuid.UUID, error) {
+	text := l.Subject + "\n" + l.Body
+	asked, err := d.store.LettersAbout(ctx, db.LettersAboutParams{DirectoryID: directory, Letters: l.Answers})
+	if err != nil || len(asked) == 1 {
+		return first(asked), err
+	}
+	paged, err := d.store.ListingByPage(ctx, db.ListingByPageParams{DirectoryID: directory, Body: text})
+	if err == nil {
+		return &paged, nil
+	}
+	if problem.IgnoreNoRows(err) != nil {
+		return nil, err
+	}
+	named, err := d.store.NamedAmongAsked(ctx, db.NamedAmongAskedParams{DirectoryID: directory, Body: text})
+	if err != nil || len(named) == 1 {
+		return first(named), err
+	}
+	return nil, nil
+}
+
+func first(ids []uuid.UUID) *uuid.UUID {
+	if len(ids) == 0 {
+		return nil
+	}
+	return &ids[0]
+}
+
+// actOn takes what a letter says of a listing: that it is suspended; what its staff answer to what they were written to, where
+// that is plain, and a person reads it where it is not; or else that something was answered, which the directory is then asked
+// about. What a program wrote is no answer.
+func (d *Desk) actOn(ctx context.Context, l *ledger.Listing, body string, auto bool) error {
 	if words := l.Book.Notices.Suspended; words != "" && strings.Contains(body, words) {
 		return sightings.Suspended(ctx, l, saidIn(body))
 	}
-	if err := l.Add(ctx, verification.NoticeCame{Says: "They write: " + saidIn(body)}); err != nil {
+	asked := l.State.AnswerBy != nil && !auto
+	says, page := verification.AnswerIn(l.Book, body)
+	if err := l.Add(ctx, verification.NoticeCame{Says: saidIn(body), Unread: asked && says == ""}); err != nil {
 		return err
+	}
+	if asked && says != "" {
+		return l.Add(ctx, answerOf(says, page, saidIn(body)))
 	}
 	var jobs []river.InsertManyParams
 	for _, due := range l.State.Deadlines(l.Book) {
@@ -145,12 +180,27 @@ func (d *Desk) actOn(ctx context.Context, l *ledger.Listing, body string) error 
 	return err
 }
 
-// saidIn is what a letter says after its first line, which names the listing.
+// answerOf is the event that a letter of a directory's staff is.
+func answerOf(says verification.StaffSays, page, body string) verification.What {
+	if says == verification.TheyRefused {
+		return verification.RefusedThere{Says: body}
+	}
+	return verification.TakenIn{Page: page}
+}
+
+// mostSaid is how much is kept of what a letter says, in characters; the whole of it is kept with the letter.
+const mostSaid = 2000
+
+// saidIn is what a letter says after its first line, where that names the listing.
 func saidIn(body string) string {
 	if first, rest, more := strings.Cut(body, "\n"); more && strings.HasPrefix(first, "About ") {
 		body = rest
 	}
-	return strings.TrimSpace(body)
+	body = strings.TrimSpace(body)
+	if said := []rune(body); len(said) > mostSaid {
+		return string(said[:mostSaid]) + " …"
+	}
+	return body
 }
 
 // AssignNotice says which location a letter is about, and acts on it.
@@ -172,6 +222,6 @@ func (d *Desk) AssignNotice(ctx context.Context, actor people.Actor, id string, 
 		if err := l.Q.AssignNotice(ctx, db.AssignNoticeParams{ID: id, LocationID: &location}); err != nil {
 			return err
 		}
-		return d.actOn(ctx, l, n.Body)
+		return d.actOn(ctx, l, n.Body, false)
 	})
 }

@@ -1,14 +1,9 @@
 package owners_test
 
 import (
-	"bytes"
-	"net"
-	"strconv"
 	"strings"
 	"testing"
 	"time"
-
-	"github.com/wneessen/go-mail"
 
 	"uvent/core/listing/verification"
 	"uvent/core/rule/rulebook"
@@ -16,33 +11,6 @@ import (
 	"uvent/desk/owners"
 	"uvent/e2e/rig"
 )
-
-// away is what a program writes for somebody.
-const away = "I am away until Monday."
-
-// writes has somebody write to the account's mailbox, with a file or without.
-func writes(t *testing.T, r *rig.Rig, from, text, name string, file []byte) {
-	t.Helper()
-	msg := mail.NewMsg()
-	rig.Must(t, msg.From(from))
-	rig.Must(t, msg.To(rig.Account))
-	msg.SetMessageID()
-	if text == away {
-		msg.SetGenHeader("Auto-Submitted", "auto-replied")
-	}
-	msg.Subject("Re: what you asked for")
-	msg.SetBodyString(mail.TypeTextPlain, text)
-	if file != nil {
-		rig.Must(t, msg.AttachReader(name, bytes.NewReader(file)))
-	}
-	host, port, err := net.SplitHostPort(r.Post)
-	rig.Must(t, err)
-	n, err := strconv.Atoi(port)
-	rig.Must(t, err)
-	c, err := mail.NewClient(host, mail.WithPort(n), mail.WithTLSPolicy(mail.NoTLS), mail.WithHELO("spokeshave.example"))
-	rig.Must(t, err)
-	rig.Must(t, c.DialAndSendWithContext(t.Context(), msg))
-}
 
 // An answer by mail counts: a code in it is offered for entering and kept in no log, what is said is told, and a paper is read; a
 // letter of somebody who was asked for nothing is of no listing.
@@ -56,14 +24,10 @@ func TestAnAnswerByMail(t *testing.T) {
 	if len(mails) != 1 || !strings.Contains(mails[0].Body, "You may also answer this letter, with the code or the paper in it.") {
 		t.Fatalf("%+v", mails)
 	}
-	writes(
-		t,
-		r,
-		"Dov Marsh <DOV@spokeshave.example>",
-		"Nothing has come yet.\n\nOn Tue, 24 Nov 2026 at 09:12, Ines Roake wrote:\n> The code has 6 digits, such as 111111.",
-		"",
-		nil,
-	)
+	r.Writes(t, rig.Written{
+		From: "Dov Marsh <DOV@spokeshave.example>",
+		Text: "Nothing has come yet.\n\nOn Tue, 24 Nov 2026 at 09:12, Ines Roake wrote:\n> The code has 6 digits, such as 111111.",
+	})
 	r.Eventually(t, func() bool { return r.State(t, at).FromOwner != nil })
 	if f := r.State(t, at).FromOwner; f.Says != "Nothing has come yet." {
 		t.Errorf("%+v", f)
@@ -72,7 +36,7 @@ func TestAnAnswerByMail(t *testing.T) {
 	r.Move(t, 17*24*time.Hour)
 	code, err := r.World.Code(ctx, "18 Tern Street")
 	rig.Must(t, err)
-	writes(t, r, "dov@spokeshave.example", "It came, "+code[:3]+" "+code[3:]+". Call me at (360) 555-0142.", "", nil)
+	r.Writes(t, rig.Written{From: "dov@spokeshave.example", Text: "It came, " + code[:3] + " " + code[3:] + ". Call me at (360) 555-0142."})
 	r.Eventually(t, func() bool { return r.State(t, at).FromOwner != nil })
 	st := r.State(t, at)
 	text, told, err := r.Desk.Owners.Written(ctx, st)
@@ -107,13 +71,13 @@ func TestAnAnswerByMail(t *testing.T) {
 	letter := func(street string) []byte {
 		return paint.Letter("Sound County Electric", "Utility bill, November 2026", "Spokeshave Cycle Works", street)
 	}
-	writes(t, r, "dov@spokeshave.example", "Here.", "bill.pdf", letter("18 Tern Street, Suite B"))
+	r.Writes(t, rig.Written{From: "dov@spokeshave.example", Text: "Here.", Name: "bill.pdf", File: letter("18 Tern Street, Suite B")})
 	r.Eventually(t, func() bool { f := r.State(t, at).FromOwner; return f != nil && len(f.Doubts) == 1 })
 	again := mailsTo(t, r, "dov@spokeshave.example", before+1)
 	if len(again) != before+1 || !strings.Contains(again[0].Body, "we have read what you sent, and Waywren would refuse it. It names Suite B") {
 		t.Errorf("%d letters: %s", len(again), again[0].Body)
 	}
-	writes(t, r, "dov@spokeshave.example", "", "bill.pdf", letter("18 Tern Street"))
+	r.Writes(t, rig.Written{From: "dov@spokeshave.example", Text: "", Name: "bill.pdf", File: letter("18 Tern Street")})
 	r.Eventually(t, func() bool { f := r.State(t, at).FromOwner; return f != nil && len(f.Doubts) == 0 })
 	p, err := r.Desk.Owners.OwnerPage(ctx, secretOf(made.Address), "")
 	rig.Must(t, err)
@@ -125,8 +89,8 @@ func TestAnAnswerByMail(t *testing.T) {
 	sent(t, r, "The owner has sent the utility bill by mail for Minnow Bay on Waywren", "Nothing that we can read speaks against it.")
 
 	rig.Must(t, r.Desk.Listings.SeeFromOwner(ctx, r.Who.Actor(), at))
-	writes(t, r, "dov@spokeshave.example", away, "", nil)
-	writes(t, r, "somebody@else.example", "482913", "bill.pdf", letter("18 Tern Street"))
+	r.Writes(t, rig.Written{From: "dov@spokeshave.example", Text: "I am away until Monday.", Auto: true})
+	r.Writes(t, rig.Written{From: "somebody@else.example", Text: "482913", Name: "bill.pdf", File: letter("18 Tern Street")})
 	r.Eventually(t, func() bool {
 		var kept int
 		err := r.Store.Pool.QueryRow(ctx, "select count(*) from notice where sender = 'somebody@else.example' and location_id is null").Scan(&kept)

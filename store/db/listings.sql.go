@@ -236,6 +236,37 @@ func (q *Queries) FreeJob(ctx context.Context, id int64) error {
 	return err
 }
 
+const lettersAbout = `-- name: LettersAbout :many
+select distinct t.location_id::uuid from letter t join listing l on l.location_id = t.location_id and l.directory_id = $1
+where t.id = any($2::text[]) limit 2
+`
+
+type LettersAboutParams struct {
+	DirectoryID string
+	Letters     []string
+}
+
+// The locations whose letters to a directory some ids are of.
+func (q *Queries) LettersAbout(ctx context.Context, arg LettersAboutParams) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, lettersAbout, arg.DirectoryID, arg.Letters)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []uuid.UUID{}
+	for rows.Next() {
+		var t_location_id uuid.UUID
+		if err := rows.Scan(&t_location_id); err != nil {
+			return nil, err
+		}
+		items = append(items, t_location_id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const listing = `-- name: Listing :one
 select location_id, directory_id, control, verification, visibility, state, cases from listing where location_id = $1 and directory_id = $2
 `
@@ -381,6 +412,40 @@ func (q *Queries) LockListing(ctx context.Context, arg LockListingParams) (Listi
 		&i.Cases,
 	)
 	return i, err
+}
+
+const namedAmongAsked = `-- name: NamedAmongAsked :many
+select l.location_id from listing l join location o on o.id = l.location_id
+where l.directory_id = $1 and l.state ? 'answer_by'
+    and position(lower(o.record->>'name') in lower($2::text)) > 0
+    and position(lower(o.record->'address'->>'locality') in lower($2::text)) > 0
+limit 2
+`
+
+type NamedAmongAskedParams struct {
+	DirectoryID string
+	Body        string
+}
+
+// Of the locations about which a directory's people were asked, those whose name and town stand in a text; two at most.
+func (q *Queries) NamedAmongAsked(ctx context.Context, arg NamedAmongAskedParams) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, namedAmongAsked, arg.DirectoryID, arg.Body)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []uuid.UUID{}
+	for rows.Next() {
+		var location_id uuid.UUID
+		if err := rows.Scan(&location_id); err != nil {
+			return nil, err
+		}
+		items = append(items, location_id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const nextDeadline = `-- name: NextDeadline :one

@@ -94,5 +94,18 @@ where l.cases > 0 and o.put_away_at is null and (sqlc.narg(clients)::uuid[] is n
 select location_id from listing where directory_id = $1 and state->>'page' <> '' and position(state->>'page' in sqlc.arg(body)::text) > 0
 order by length(state->>'page') desc limit 1;
 
+-- name: LettersAbout :many
+-- The locations whose letters to a directory some ids are of.
+select distinct t.location_id::uuid from letter t join listing l on l.location_id = t.location_id and l.directory_id = $1
+where t.id = any(sqlc.arg(letters)::text[]) limit 2;
+
+-- name: NamedAmongAsked :many
+-- Of the locations about which a directory's people were asked, those whose name and town stand in a text; two at most.
+select l.location_id from listing l join location o on o.id = l.location_id
+where l.directory_id = $1 and l.state ? 'answer_by'
+    and position(lower(o.record->>'name') in lower(sqlc.arg(body)::text)) > 0
+    and position(lower(o.record->'address'->>'locality') in lower(sqlc.arg(body)::text)) > 0
+limit 2;
+
 -- name: OwnValues :many
 select location_id, directory_id, (state->'own')::jsonb as own from listing where state ? 'own' and location_id = any(sqlc.arg(locations)::uuid[]);

@@ -91,7 +91,7 @@ func (e Given) happen(s *State, c circumstances) {
 }
 
 func (e TakenIn) happen(s *State, c circumstances) {
-	s.AnswerBy = nil
+	s.AnswerBy, s.FromStaff = nil, nil
 	s.shownAt(e.Page)
 	if s.Control != Held {
 		s.heldByHand(c)
@@ -99,7 +99,7 @@ func (e TakenIn) happen(s *State, c circumstances) {
 }
 
 func (e VerifiedThere) happen(s *State, c circumstances) {
-	s.AnswerBy = nil
+	s.AnswerBy, s.FromStaff = nil, nil
 	s.shownAt(e.Page)
 	if a := s.Attempt(); a != nil && a.Live() {
 		a.end(AttemptAccepted, c, e.Says)
@@ -108,7 +108,7 @@ func (e VerifiedThere) happen(s *State, c circumstances) {
 }
 
 func (e RefusedThere) happen(s *State, c circumstances) {
-	s.Trouble, s.AnswerBy = e.Says, nil
+	s.Trouble, s.AnswerBy, s.FromStaff = e.Says, nil, nil
 	switch a := s.Attempt(); {
 	case a != nil && a.Live():
 		a.end(AttemptUsedUp, c, e.Says)

@@ -107,7 +107,7 @@ func TestEveryKindTells(t *testing.T) {
 	quiet := map[Kind]bool{} // they only pass on what the directory says
 	for _, k := range []Kind{
 		"claim_refused", "create_refused", "copy_refused", "code_ask_refused", "code_bounced", "code_refused", "review_failed", "look_unanswered", "call_unanswered", "call_given_up",
-		"access_granted", "access_refused", "access_silent", "access_failed", "role_refused", "sent", "send_refused", "change_failed", "photos_refused", "appeal_failed", "notice_came",
+		"access_granted", "access_refused", "access_silent", "access_failed", "role_refused", "sent", "send_refused", "change_failed", "photos_refused", "appeal_failed",
 		"view_refused", "mark_refused", "duplicate_gone", "duplicate_stays", "call_chosen", "refused_there",
 	} {
 		quiet[k] = true

@@ -1,6 +1,10 @@
 package verification
 
-import "uvent/core/rule/rulebook"
+import (
+	"strings"
+
+	"uvent/core/rule/rulebook"
+)
 
 // Trouble: suspensions, appeals, and what else opens and ends cases.
 
@@ -60,8 +64,8 @@ type (
 	// NoticeCame is that they wrote about the listing.
 	NoticeCame struct {
 		passing
-		still
-		Says string `json:"says,omitempty"` // in words, for people
+		Says   string `json:"says,omitempty"`   // in words, for people
+		Unread bool   `json:"unread,omitempty"` // it answers what its staff were written to, and a person has to say how
 	}
 )
 
@@ -136,7 +140,9 @@ func (e AppealRefused) Tell(rulebook.Rulebook) string { return "The appeal is re
 func (e CaseDropped) Tell(rulebook.Rulebook) string { return plus("Gave the case up.", e.Says) }
 
 // Tell says it in words.
-func (e NoticeCame) Tell(rulebook.Rulebook) string { return e.Says }
+func (e NoticeCame) Tell(rulebook.Rulebook) string {
+	return "They write: " + strings.TrimPrefix(e.Says, "They write: ")
+}
 
 func (e SuspendedThere) happen(s *State, c circumstances) {
 	s.Visibility = Suspended
@@ -191,5 +197,11 @@ func (e CaseDropped) happen(s *State, c circumstances) {
 		if k.ID == e.Ref && k.Open() {
 			s.end(k.Kind, k.Other, GivenUp, c, e.Says)
 		}
+	}
+}
+
+func (e NoticeCame) happen(s *State, c circumstances) {
+	if e.Unread {
+		s.FromStaff = &FromStaff{Says: e.Says, At: c.at}
 	}
 }

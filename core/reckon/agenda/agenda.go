@@ -126,6 +126,9 @@ func wants(l Listing, now time.Time) (t Task, rest Rest) {
 	if l.State.FromOwner != nil {
 		t, rest = sent(l, t), ""
 	}
+	if l.State.FromStaff != nil {
+		t, rest = wrote(l, t), ""
+	}
 	if rest != "" {
 		return Task{Changes: t.Changes}, rest
 	}
@@ -322,6 +325,23 @@ func sent(l Listing, other Task) Task {
 		says = strings.Join(f.Doubts, " ")
 	}
 	return Task{Kind: OwnerSent, Group: Mine, Act: OpenIt, Title: "The owner has sent " + f.What + " for " + l.Label + " on " + l.Book.Name, Says: says}
+}
+
+// wrote is about what a directory's staff have written, and nobody has read. What may be late, or is a case, stays what it is.
+func wrote(l Listing, other Task) Task {
+	f := l.State.FromStaff
+	if other.Group == Mine && (other.Until != nil || other.Act == Argue || other.Kind == OwnerSent) {
+		other.Says = l.Book.Name + " has written, too. " + other.Says
+		return other
+	}
+	first, _, more := strings.Cut(f.Says, "\n")
+	if more {
+		first += " …"
+	}
+	return Task{
+		Kind: StaffWrote, Cause: f.At.UTC().Format(time.RFC3339), Group: Mine, Act: OpenIt, Title: l.Book.Name + " has written about " + l.Label,
+		Says: "“" + first + "” Read it, and say what it means.",
+	}
 }
 
 // turned is the step by which a listing that shows is to say that the location is closed, has

@@ -103,6 +103,8 @@ var minutes = map[Kind]float64{
 	AccessLate:   3,
 	AccessNo:     6,
 	StaffLate:    3,
+	StaffWrote:   3,
+	AnotherPlace: 4,
 	Turned:       2,
 	Stale:        0.3,
 	OwnInDoubt:   1,

@@ -49,6 +49,7 @@ const (
 	AccessNo     Kind = "access_refused"
 	StaffAsked   Kind = "staff_asked" // the directory's staff were written to
 	StaffLate    Kind = "staff_late"
+	StaffWrote   Kind = "staff_wrote"   // and a person has to read it
 	Asking       Kind = "asking"        // the directory, just now
 	Unanswered   Kind = "unanswered"    // it does not answer
 	Turned       Kind = "turned"        // it does not say what has become of the location

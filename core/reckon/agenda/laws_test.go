@@ -40,6 +40,7 @@ func (w *walk) happens(t *testing.T, kind verification.Kind) {
 		"window":     window,
 		"case":       "1",
 		"facts":      []string{"Phone"},
+		"unread":     w.IntN(2) == 0,
 		"title":      "It",
 		"why":        "So.",
 		"values": []map[string]any{
@@ -127,7 +128,7 @@ func TestNothingIsForgotten(t *testing.T) {
 	for _, k := range []Kind{
 		ToSearch, ToDecide, ToWrite, ToBring, ToHandIn, ToVerify, ToAskAgain, CodeAtHand, CodeComes, CodeDue, CodeLate, InReview, ReviewLate, OwnerAsked, OwnerSilent, OwnerSent,
 		Unproved, ToShow, ShowLate, Gone, OutOfView, SuspendedNow, Appealed, AppealLate, AppealLost, SuspendedYet, NotTaken, Troubled, Second, SecondTold, SecondLate,
-		Elsewhere, AccessAsked, AccessLate, AccessNo, Asking, Unanswered, Turned, AnotherPlace,
+		Elsewhere, AccessAsked, AccessLate, AccessNo, Asking, Unanswered, Turned, AnotherPlace, StaffWrote,
 	} {
 		if !met[k] {
 			t.Errorf("it never came to %q", k)
@@ -146,6 +147,8 @@ func (w *walk) holds(t *testing.T, kind verification.Kind, task Task) {
 	switch ends := task.Window != nil || task.Until != nil || task.Changes != nil || w.l.State.Busy != ""; {
 	case task.Kind == "" || task.Title == "" || task.Says == "" || task.Act == "" || !slices.Contains([]Group{Mine, Owner, Directory}, task.Group):
 		t.Fatalf("after %s: %+v", kind, task)
+	case task.Group == Mine && task.Minutes() == 0:
+		t.Fatalf("after %s nobody knows how long it takes: %+v", kind, task)
 	case task.Group != Mine && !ends:
 		t.Fatalf("after %s it waits for what does not end: %+v", kind, task)
 	case task.Group == Mine && task.Kind.MayDecide():

@@ -202,6 +202,8 @@ type Evidence struct {
 type Notices struct {
 	From      string `yaml:"from"`      // the address that they come from
 	Suspended string `yaml:"suspended"` // words that say that a listing is suspended
+	TakenIn   string `yaml:"taken_in"`  // words that say that what its staff were written to has been done
+	Refused   string `yaml:"refused"`   // words that say that it has not, and will not be as it was written
 }
 
 // Risk is a reason for which it is likely to suspend a listing, to refuse a change or to

@@ -2536,6 +2536,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/{location}/{directory}/from-staff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Note that what the directory's staff have written was read, and is no answer yet */
+        delete: operations["readFromStaff"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/undecided": {
         parameters: {
             query?: never;
@@ -6292,6 +6312,12 @@ export interface components {
             candidates: components["schemas"]["Candidate"][];
             attempts: components["schemas"]["Attempt"][];
             from_owner?: components["schemas"]["FromOwner"];
+            /** @description What the directory's staff have written, and nobody has read */
+            from_staff?: {
+                says: string;
+                /** Format: date-time */
+                at: string;
+            };
             history: components["schemas"]["HistoryLine"][];
         };
     };
@@ -10620,6 +10646,30 @@ export interface operations {
         };
     };
     seeFromOwner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The listing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readFromStaff: {
         parameters: {
             query?: never;
             header?: never;

@@ -42,7 +42,7 @@ export function AwaitStaff({ listing: l }: { listing: Listing }) {
           <WindowBar window={l.answer_by} />
         </div>
       )}
-      <Answer listing={l} options={['taken_in', 'refused']} verb={verb} />
+      {!l.from_staff && <Answer listing={l} options={['taken_in', 'refused']} verb={verb} />}
     </section>
   )
 }

@@ -18,7 +18,9 @@ export function Decide({ listing: l }: { listing: Listing }) {
   return (
     <section className="sheet next">
       <div className="sheet-head">
-        <h2>{none ? `Nothing ${l.left ? 'else ' : ''}like it is there` : likely ? 'Is one of these yours?' : 'Nothing much like it is there'}</h2>
+        <h2>
+          {none ? `Nothing ${l.left ? 'else ' : ''}like it is there` : likely ? 'Is one of these yours?' : 'Nothing much like it is there'}
+        </h2>
         <Do verb={verb} of={{ do: 'search' }} variant="link" className="p-0">
           Search again
         </Do>

@@ -2,8 +2,30 @@ import { useQueryClient } from '@tanstack/react-query'
 import { api, told, type Listing } from '../api/client'
 import { useTimes } from '../app/clock'
 import { Needs } from '../app/Needs'
+import { Answer } from './Answer'
 import { Do, Failed, useVerb } from '../kit/verb'
 import { useListingVerb } from './verbs'
+
+// FromStaff is what the directory's staff have written to what they were asked, where a person has to say what it means.
+export function FromStaff({ listing: l }: { listing: Listing }) {
+  const verb = useListingVerb(l)
+  const at = useTimes(l.row.zone)
+  const f = l.from_staff
+  if (!f) return null
+  return (
+    <section className="sheet next">
+      <h2>{l.row.directory_name} has written</h2>
+      <p>It came {at(f.at)}, and does not say plainly how it stands.</p>
+      <blockquote className="letter">{f.says}</blockquote>
+      <Answer listing={l} options={['taken_in', 'refused']} verb={verb} />
+      <p>
+        <Do verb={verb} of={{ do: 'read' }} running="Noting it" variant="outline-secondary">
+          It is no answer yet
+        </Do>
+      </p>
+    </section>
+  )
+}
 
 // FromOwner is what the owner has sent and nobody has seen yet, and what speaks against it.
 export function FromOwner({ listing: l }: { listing: Listing }) {

@@ -11,7 +11,7 @@ import { Chase } from './Chase'
 import { FactTable } from './FactTable'
 import { Filming } from './Filming'
 import { Fit } from './Fit'
-import { FromOwner } from './FromOwner'
+import { FromOwner, FromStaff } from './FromOwner'
 import { GivePhotos } from './GivePhotos'
 import { Guard } from './Guard'
 import { NextStep } from './NextStep'
@@ -128,6 +128,7 @@ export function ListingView() {
           <Lacking />
           <Needs what="edit">
             <FromOwner listing={l} />
+            <FromStaff listing={l} />
             <NextStep listing={l} onWorksheet={() => setParams({ look: 'worksheet' }, { replace: true })} />
             <Beside listing={l} />
             <Chase listing={l} />

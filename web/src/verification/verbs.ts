@@ -14,7 +14,7 @@ export type Asked =
   | { do: 'claim' | 'duplicate'; ref: string }
   | { do: 'ask'; method: string; despite?: boolean; instead?: string; payer?: string }
   | { do: 'mend'; paper: string; fact: 'unit' | 'name' }
-  | { do: 'seen' }
+  | { do: 'seen' | 'read' }
   | { do: 'arrived'; attempt: string }
   | { do: 'copy'; from: string }
   | { do: 'back' }
@@ -53,6 +53,8 @@ export function useListingVerb(l: Listing) {
           return told(api.POST('/api/listings/{location}/{directory}/status', params))
         case 'seen':
           return told(api.DELETE('/api/listings/{location}/{directory}/from-owner', params))
+        case 'read':
+          return told(api.DELETE('/api/listings/{location}/{directory}/from-staff', params))
         case 'stop':
           return told(api.DELETE('/api/listings/{location}/{directory}/asking', params))
         case 'duplicate':

@@ -5,9 +5,11 @@ import (
 	"time"
 
 	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
 	"uvent/demo"
 	"uvent/desk/ledger"
 	"uvent/e2e/rig"
+	"uvent/outside/visit"
 )
 
 // What is said, who may work on a listing, and what is suggested, all on the screen.
@@ -53,4 +55,42 @@ func TestSpeakingOnTheScreen(t *testing.T) {
 	if st := r.State(t, ledger.Place{Location: here, Directory: "skerry"}); st.Control != verification.Held || st.Trouble != "" {
 		t.Errorf("%+v", st)
 	}
+}
+
+// A suggestion goes with the public page that helps most, or with another one.
+func TestSuggestingOnTheScreen(t *testing.T) {
+	s := open(t, "fernlook-facts")
+	r, ctx := s.rig, t.Context()
+	who, rec := r.Who.Actor(), rig.Workshop("Port Sable")
+	here := rig.On(r.Add(t, rec), "fernlook-facts")
+	_, err := r.World.Place(ctx, "fernlook-facts", "", visit.Facts{
+		"name": rec.Name, "street": rec.Address.Street, "locality": "Port Sable", "region": "WA", "postal_code": "98991", "country": "US",
+		"phone": "+13605550199", "website": rec.Website,
+	})
+	rig.Must(t, err)
+	st := r.Answered(t, here)(r.Desk.Listings.Search(ctx, who, here))
+	r.Answered(t, here)(r.Desk.Listings.Claim(ctx, who, here, st.Candidates[0].Ref))
+	st = r.Answered(t, here)(r.Desk.Listings.AskCode(ctx, who, here, rulebook.Email))
+	var code string
+	r.Eventually(t, func() bool { code, err = r.World.Code(ctx, rec.Email); return err == nil })
+	r.Answered(t, here)(r.Desk.Listings.EnterCode(ctx, who, here, st.Attempt().ID, code))
+	r.Move(t, 4*24*time.Hour)
+	rig.Must(t, r.Desk.Sightings.Look(ctx, who, here))
+	s.do(
+		s.Open(s.at("/verification/l/"+here.Location.String()+"/fernlook-facts")),
+		s.See("Suggest a change"),
+		s.Choose("Page that shows the phone", ""),
+		s.Type("Another public page", "https://blog.example/"),
+		s.Press("Suggest phone"),
+		s.See("A suggestion is looked at"),
+	)
+	r.Move(t, 12*24*time.Hour)
+	s.do(
+		s.See("The page that you named does not show it."),
+		s.Choose("Page that shows the phone", rec.Website),
+		s.Press("Suggest phone"),
+		s.See("A suggestion is looked at"),
+	)
+	r.Move(t, 12*24*time.Hour)
+	s.do(s.Press("Look again"), s.NotSee("Suggest phone"), s.See("Suggest category"))
 }

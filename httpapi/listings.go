@@ -10,10 +10,8 @@ import (
 	"uvent/core/fact/calendar"
 	"uvent/core/fact/contact"
 	"uvent/core/listing/cases"
-	"uvent/core/listing/course"
 	"uvent/core/listing/verification"
 	"uvent/core/reckon/agenda"
-	"uvent/core/record/paper"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/boards"
 	"uvent/desk/ledger"
@@ -183,9 +181,14 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 	if text := cases.Chase(v.Location.Record, v.Book, st, v.PageURL, s.Desk.Now()); text != "" {
 		out.Chase = &text
 	}
-	if st.Control == verification.HeldByAnother {
-		out.Access = access(v, s.Desk.Now())
+	heard, err := s.Desk.Boards.Hearings(ctx, v)
+	if err != nil {
+		return out, err
 	}
+	if st.Control == verification.HeldByAnother {
+		out.Access = access(v, heard, s.Desk.Now())
+	}
+	out.Evidence = evidence(heard.Pages)
 	if err := s.tellBeside(ctx, &out, v); err != nil {
 		return out, err
 	}
@@ -242,33 +245,6 @@ func (s *Server) tellBeside(ctx context.Context, out *api.Listing, v boards.List
 		out.FromOwner.Letter, out.FromOwner.Code = unlessEmpty(text), unlessEmpty(code)
 	}
 	return nil
-}
-
-// tellMoves tells of a listing whose location is another now for its directory, and of those that were left.
-func (s *Server) tellMoves(out *api.Listing, v boards.ListingView) {
-	st := v.State
-	if st.Elsewhere(v.Location.Record, *v.Book) {
-		day := course.Day(v.Book, s.Desk.Now())
-		next := course.Steps(v.Location.Record, day, day, []course.Listing{{Book: v.Book, State: st}})[0]
-		out.Elsewhere = &struct {
-			Ready bool   `json:"ready"`
-			Says  string `json:"says"`
-			Stood string `json:"stood"`
-		}{next.Act == course.Leave, next.Says, st.Stands.Line()}
-	}
-	if len(v.Left) == 0 {
-		return
-	}
-	left := make([]struct {
-		At    time.Time `json:"at"`
-		Page  string    `json:"page"`
-		Ref   string    `json:"ref"`
-		Stood string    `json:"stood"`
-	}, len(v.Left))
-	for i, l := range v.Left {
-		left[i].At, left[i].Ref, left[i].Stood, left[i].Page = l.At, l.Was.Ref, l.Stood().Line(), l.PageURL
-	}
-	out.Left = &left
 }
 
 // tellDoings tells what is under way on a listing beside its verification.
@@ -353,25 +329,6 @@ func looked(e verification.Event) bool {
 func candidate(c verification.Candidate) api.Candidate {
 	return api.Candidate{Ref: c.Ref, Name: c.Shown.Name, Address: c.Shown.Address.Line(), Phone: contact.National(c.Shown.Phone),
 		Status: api.CandidateStatus(c.Status), Score: c.Score, Verdict: api.CandidateVerdict(c.Verdict), Reasons: append([]string{}, c.Reasons...)}
-}
-
-// access is what can be done about a listing that somebody else holds.
-func access(v boards.ListingView, now time.Time) *api.Access {
-	rule, a := v.Book.Access, v.State.Access
-	out := &api.Access{CanAsk: a == nil && rule.Window.Unit != "" && v.Book.Connector.URL != ""}
-	if a == nil {
-		return out
-	}
-	step := api.AccessStep(a.Step)
-	out.Step, out.AskedAt, out.Says, out.Window = &step, &a.AskedAt, a.Says, window(a.Window, *v.Book, now, nil)
-	if out.CanEscalate = !a.Waiting() && rule.Escalate.Unit != ""; out.CanEscalate {
-		papers := []string{}
-		for _, kind := range rule.Papers {
-			papers = append(papers, paper.Title(kind))
-		}
-		out.Papers = &papers
-	}
-	return out
 }
 
 // GetListing tells everything about one listing.

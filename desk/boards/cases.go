@@ -219,7 +219,7 @@ func (d *Desk) evidence(ctx context.Context, l ListingView, c verification.Case,
 	}
 	var beside []string
 	for _, p := range files.CompareAll(papers, l.Book.Appeal.Papers, l.Location.Record, d.clock.Now()) {
-		v.Papers = append(v.Papers, Evidence{Compared: p, Adds: cases.Adds(l.Book, c.Cause, p.Kind, nil, past)})
+		v.Papers = append(v.Papers, Evidence{Compared: p, Adds: cases.Appeals(l.Book).Adds(c.Cause, p.Kind, nil, past)})
 	}
 	slices.SortStableFunc(v.Papers, func(a, b Evidence) int {
 		return cmp.Or(cmp.Compare(len(paper.Faults(a.Findings)), len(paper.Faults(b.Findings))), cmp.Compare(b.Adds, a.Adds))
@@ -233,7 +233,7 @@ func (d *Desk) evidence(ctx context.Context, l ListingView, c verification.Case,
 			beside = append(beside, p.Kind)
 		}
 	}
-	v.Hearing = cases.ChanceOf(l.Book, c.Cause, beside, past)
+	v.Hearing = cases.Appeals(l.Book).ChanceOf(c.Cause, beside, past)
 	v.Learnt = cases.Learnt(c, l.Book, past)
 	return nil
 }

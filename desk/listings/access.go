@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"uvent/core/listing/cases"
 	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
 	"uvent/desk/files"
@@ -31,7 +32,7 @@ func (d *Desk) AskAccess(ctx context.Context, actor people.Actor, at ledger.Plac
 }
 
 // Escalate puts a request that its holder did not grant before the directory's people,
-// with the newest paper of a kind that they take.
+// with the paper of a kind that they take which makes it likeliest that they decide for us.
 func (d *Desk) Escalate(ctx context.Context, actor people.Actor, at ledger.Place) (call uuid.UUID, err error) {
 	err = d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		if err := mayAskAccess(l); err != nil {
@@ -50,11 +51,16 @@ func (d *Desk) Escalate(ctx context.Context, actor people.Actor, at ledger.Place
 		if err != nil {
 			return err
 		}
-		if best := verification.Best(files.PapersFor(papers, l.Where.Record, l.Now), l.Book.Access.Papers); best != nil {
+		past, err := HeardOf(ctx, l.Q, &l.Book)
+		if err != nil {
+			return err
+		}
+		kinds := cases.Deciders(&l.Book).InOrder(l.Book.Access.Papers, past.Deciders)
+		if best := verification.Best(files.PapersFor(papers, l.Where.Record, l.Now), kinds); best != nil {
 			call, err = d.ledger.Ask(
 				ctx,
 				l,
-				verification.EscalateAsked{To: "the " + strings.ToLower(paper.Title(best.Kind))},
+				verification.EscalateAsked{To: "the " + strings.ToLower(paper.Title(best.Kind)), Paper: best.Kind},
 				access{a.ID, files.Evidence(papers, best.ID, l.Where.Record.LegalName)},
 			)
 			return err

@@ -20,6 +20,7 @@ func TestAccess(t *testing.T) {
 	r, ctx := rig.Start(t, "candourbox"), t.Context()
 	who := r.Who.Actor()
 	met := map[verification.AccessStep]bool{}
+	gave, kept := 0, 0
 	for i := range 14 {
 		town := fmt.Sprint("Town ", i)
 		rec := rig.Shop(town)
@@ -64,12 +65,20 @@ func TestAccess(t *testing.T) {
 		r.Move(t, 11*24*time.Hour)
 		if s = r.State(t, here); s.Control == verification.Held {
 			met["handed over"] = true
+			gave++
 			if s.Page == "" || s.Access != nil || s.HeldBy != "" {
 				t.Errorf("handed over: %+v", s)
 			}
 			continue
 		}
 		met[s.Access.Step] = true
+		kept++
+		v, err := r.Desk.Boards.Listing(ctx, here)
+		rig.Must(t, err)
+		if h, err := r.Desk.Boards.Hearings(ctx, v); err != nil || h.Holder.Won != gave || h.Holder.Lost != kept || len(h.Papers) != 3 ||
+			h.Papers[0].Kind != "lease" || h.Papers[0].Chance <= h.Papers[2].Chance {
+			t.Errorf("after %d gave and %d did not: %+v, %v", gave, kept, h, err)
+		}
 		if v, err := r.Desk.Boards.Listing(ctx, here); err != nil || v.Task.Group != agenda.Mine || v.Task.Says == "" {
 			t.Errorf("%+v, %v", v.Task, err)
 		}

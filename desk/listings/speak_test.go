@@ -1,6 +1,7 @@
 package listings_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -11,6 +12,7 @@ import (
 	"uvent/core/rule/rulebook"
 	"uvent/core/rule/saying"
 	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/desk/problem"
 	"uvent/e2e/rig"
 	"uvent/outside/visit"
@@ -176,5 +178,18 @@ func TestSuggesting(t *testing.T) {
 	r.Move(t, 12*24*time.Hour)
 	if s = r.State(t, here); s.Change != nil || shown() != rec.MainPhone() {
 		t.Errorf("with the business's own site: %+v", s)
+	}
+	// What came of both is known the next time.
+	v, err := r.Desk.Boards.Listing(ctx, here)
+	rig.Must(t, err)
+	if h, err := r.Desk.Boards.Hearings(
+		ctx,
+		v,
+	); err != nil || len(h.Pages) != 1 || h.Pages[0].Address != rec.Website || h.Pages[0].Won != 1 ||
+		h.Pages[0].Lost != 0 {
+		t.Errorf("%+v, %v", h, err)
+	}
+	if past, err := listings.HeardOf(ctx, r.Store.Queries, v.Book); err != nil || fmt.Sprint(past.Suggestions) != "[{ [own_site] true} { [page] false}]" {
+		t.Errorf("%+v, %v", past, err)
 	}
 }

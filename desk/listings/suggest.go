@@ -16,6 +16,7 @@ import (
 	"uvent/desk/people"
 	"uvent/desk/problem"
 	"uvent/desk/records"
+	"uvent/desk/sightings"
 )
 
 // Suggest asks a directory that changes its panels itself to show what the record says
@@ -43,15 +44,42 @@ func (d *Desk) Suggest(ctx context.Context, actor people.Actor, at ledger.Place,
 		if !ok || len(v.Data) == 0 {
 			return problem.Conflictf("The record has no such value for %s.", l.Book.Name)
 		}
+		with, err := d.pageKind(ctx, l, u)
+		if err != nil {
+			return err
+		}
 		call, err = d.ledger.Ask(
 			ctx,
 			l,
-			verification.SuggestAsked{To: v.Label, Page: u.String(), Facts: []string{fact}},
+			verification.SuggestAsked{To: v.Label, Page: u.String(), With: string(with), Facts: []string{fact}},
 			suggestion{l.State.Ref, fit.Values{v}, u.String(), []string{fact}},
 		)
 		return err
 	})
 	return call, err
+}
+
+// pageKind is whose public page it is: the business's own, by its site, or that of a listing of ours.
+func (d *Desk) pageKind(ctx context.Context, l *ledger.Listing, page *url.URL) (rulebook.PageKind, error) {
+	if own, err := url.Parse(l.Where.Record.Website); err == nil && own.Host != "" && sameHost(own, page) {
+		return rulebook.OwnSite, nil
+	}
+	rows, err := l.Q.WholeListingsOf(ctx, []uuid.UUID{l.Location})
+	if err != nil {
+		return "", err
+	}
+	for _, row := range rows {
+		book, err := d.shelf.Book(row.DirectoryID)
+		if err == nil && row.State.Page != "" && d.reach.PageURL(sightings.Home(book), row.State.Page) == page.String() {
+			return rulebook.OtherListing, nil
+		}
+	}
+	return rulebook.OtherPage, nil
+}
+
+func sameHost(a, b *url.URL) bool {
+	bare := func(u *url.URL) string { return strings.TrimPrefix(strings.ToLower(u.Hostname()), "www.") }
+	return bare(a) == bare(b)
 }
 
 type suggestion struct {

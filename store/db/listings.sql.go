@@ -169,6 +169,45 @@ func (q *Queries) CountCallTry(ctx context.Context, id uuid.UUID) (CountCallTryR
 	return i, err
 }
 
+const decided = `-- name: Decided :many
+select q.kind::text as asked, coalesce(q.data->>'paper', q.data->>'with', '')::text as evidence, (e.kind in ('access_granted', 'change_passed'))::boolean as granted
+from event e
+cross join lateral (
+    select a.kind, a.data from event a
+    where a.location_id = e.location_id and a.directory_id = e.directory_id and a.id < e.id and a.kind in ('access_asked', 'escalate_asked', 'suggest_asked', 'send_asked')
+    order by a.id desc limit 1
+) q
+where e.directory_id = $1 and e.kind in ('access_granted', 'access_refused', 'access_silent', 'change_passed', 'change_failed')
+order by e.id desc limit 500
+`
+
+type DecidedRow struct {
+	Asked    string
+	Evidence string
+	Granted  bool
+}
+
+// How what we asked a directory for was decided, the latest five hundred: by what was asked, and the evidence that went with it.
+func (q *Queries) Decided(ctx context.Context, directoryID *string) ([]DecidedRow, error) {
+	rows, err := q.db.Query(ctx, decided, directoryID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []DecidedRow{}
+	for rows.Next() {
+		var i DecidedRow
+		if err := rows.Scan(&i.Asked, &i.Evidence, &i.Granted); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const endedAttempts = `-- name: EndedAttempts :many
 select directory_id, (a->>'method')::text as method, (a->>'state')::text as state, count(*) as count
 from listing, jsonb_array_elements(case jsonb_typeof(listing.state->'attempts') when 'array' then listing.state->'attempts' else '[]' end) a

@@ -83,6 +83,18 @@ from listing, jsonb_array_elements(case jsonb_typeof(listing.state->'cases') whe
   jsonb_array_elements(case jsonb_typeof(c->'appeals') when 'array' then c->'appeals' else '[]' end) a
 where directory_id = $1 and a->>'answered_at' is not null;
 
+-- name: Decided :many
+-- How what we asked a directory for was decided, the latest five hundred: by what was asked, and the evidence that went with it.
+select q.kind::text as asked, coalesce(q.data->>'paper', q.data->>'with', '')::text as evidence, (e.kind in ('access_granted', 'change_passed'))::boolean as granted
+from event e
+cross join lateral (
+    select a.kind, a.data from event a
+    where a.location_id = e.location_id and a.directory_id = e.directory_id and a.id < e.id and a.kind in ('access_asked', 'escalate_asked', 'suggest_asked', 'send_asked')
+    order by a.id desc limit 1
+) q
+where e.directory_id = $1 and e.kind in ('access_granted', 'access_refused', 'access_silent', 'change_passed', 'change_failed')
+order by e.id desc limit 500;
+
 -- name: Troubled :many
 -- Listings of a scope that have or had a case.
 select l.* from listing l join location o on o.id = l.location_id

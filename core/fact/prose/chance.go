@@ -38,3 +38,8 @@ func Count(n int, unit string) string {
 	}
 	return fmt.Sprintf("%d %ss", n, unit)
 }
+
+// Times says the same of something that happens over and over: "about 9 times in 10", "about once in 5".
+func Times(p float64) string {
+	return strings.NewReplacer(" 1 in ", " once in ", " in ", " times in ").Replace(Chance(p))
+}

@@ -4,6 +4,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"reflect"
+	"slices"
 	"testing"
 
 	"uvent/core/listing/cases"
@@ -66,12 +67,23 @@ func TestWhoWinsAHearing(t *testing.T) {
 		{"extra_words", []string{"registration", "utility_bill"}, 0.6}, {"", nil, 0.4},
 		{"", []string{"utility_bill"}, 0.6}, {"", []string{"utility_bill", "registration"}, 0.6},
 	} {
-		if got := cases.ChanceOf(b, c.cause, c.kinds, nil); math.Abs(got.Chance-c.want) > 1e-9 || got.Won+got.Lost != 0 {
+		if got := cases.Appeals(b).ChanceOf(c.cause, c.kinds, nil); math.Abs(got.Chance-c.want) > 1e-9 || got.Won+got.Lost != 0 {
 			t.Errorf("%s with %v: %+v", c.cause, c.kinds, got)
 		}
 	}
-	if got := cases.ChanceOf(&rulebook.Rulebook{}, "x", nil, nil).Chance; got != 0.4 {
+	if got := cases.Appeals(&rulebook.Rulebook{}).ChanceOf("x", nil, nil).Chance; got != 0.4 {
 		t.Errorf("of a rulebook that says nothing: %g", got)
+	}
+	access := cases.Deciders(&rulebook.Rulebook{Access: rulebook.Access{Decided: 0.5, Evidence: []rulebook.Evidence{{Paper: "lease", Chance: 0.8}}}})
+	if got := access.InOrder([]string{"registration", "utility_bill", "lease"}, nil); !slices.Equal(got, []string{"lease", "registration", "utility_bill"}) {
+		t.Errorf("papers for those who decide: %v", got)
+	}
+	pages := cases.Suggestions(
+		&rulebook.Rulebook{Suggesting: rulebook.Suggesting{Chance: 0.5, Evidence: []rulebook.Evidence{{Page: rulebook.OwnSite, Chance: 0.8}}}},
+	)
+	refused := slices.Repeat([]cases.Heard{{Kinds: []string{"own_site"}}}, 20)
+	if own, any := pages.ChanceOf("", []string{"own_site"}, refused).Chance, pages.ChanceOf("", []string{"page"}, nil).Chance; own >= any || any != 0.5 {
+		t.Errorf("a page that never helped: %g, and any: %g", own, any)
 	}
 	random := rand.New(rand.NewPCG(7, 11))
 	causes, kinds := []string{"shared_address", "extra_words"}, []string{"utility_bill", "registration", "licence"}
@@ -81,17 +93,17 @@ func TestWhoWinsAHearing(t *testing.T) {
 			past = append(past, cases.Heard{Cause: causes[random.IntN(2)], Kinds: kinds[:random.IntN(4)], Granted: random.IntN(2) == 0})
 		}
 		cause, with := causes[random.IntN(2)], kinds[:random.IntN(4)]
-		got := cases.ChanceOf(b, cause, with, past)
+		got := cases.Appeals(b).ChanceOf(cause, with, past)
 		if !(got.Chance > 0 && got.Chance < 1) || got.Won+got.Lost > len(past) {
 			t.Fatalf("%+v of %+v", got, past)
 		}
-		more := cases.ChanceOf(b, cause, with, append(past, cases.Heard{Cause: cause, Kinds: with, Granted: true}))
-		less := cases.ChanceOf(b, cause, with, append(past, cases.Heard{Cause: cause, Kinds: with}))
+		more := cases.Appeals(b).ChanceOf(cause, with, append(past, cases.Heard{Cause: cause, Kinds: with, Granted: true}))
+		less := cases.Appeals(b).ChanceOf(cause, with, append(past, cases.Heard{Cause: cause, Kinds: with}))
 		if more.Chance < got.Chance || less.Chance > got.Chance || more.Won != got.Won+1 || less.Lost != got.Lost+1 {
 			t.Fatalf("%+v, after one more won %+v, after one more lost %+v", got, more, less)
 		}
 		for _, k := range kinds {
-			if adds := cases.Adds(b, cause, k, with, past); adds < 0 || adds >= 1 {
+			if adds := cases.Appeals(b).Adds(cause, k, with, past); adds < 0 || adds >= 1 {
 				t.Fatalf("%s adds %g", k, adds)
 			}
 		}

@@ -39,7 +39,7 @@ func Learnt(c verification.Case, b *rulebook.Rulebook, past []Heard) (out []stri
 	if c.Cause != "" {
 		cause = "where the cause is " + strings.ToLower(rulebook.CauseTitle(c.Cause))
 	}
-	now := ChanceOf(b, c.Cause, c.Appeals[len(c.Appeals)-1].Kinds, past)
+	now := Appeals(b).ChanceOf(c.Cause, c.Appeals[len(c.Appeals)-1].Kinds, past)
 	return append(
 		out,
 		fmt.Sprintf(

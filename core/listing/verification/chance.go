@@ -3,7 +3,6 @@ package verification
 import (
 	"fmt"
 	"math"
-	"strings"
 	"time"
 	"uvent/core/fact/prose"
 
@@ -51,12 +50,7 @@ func (w *Way) reckon(book rulebook.Rulebook, m rulebook.Method, now time.Time, p
 	if n := p.Won + p.Lost; n > 0 {
 		past = fmt.Sprintf("%d of %d of ours worked", p.Won, n)
 	}
-	w.Why = fmt.Sprintf("%s, and works %s (%s): about %s in all.", takes, times(w.Chance), past, days(w.Days))
-}
-
-// times says how often something happens: "about 9 times in 10", "about once in 5".
-func times(chance float64) string {
-	return strings.NewReplacer(" 1 in ", " once in ", " in ", " times in ").Replace(prose.Chance(chance))
+	w.Why = fmt.Sprintf("%s, and works %s (%s): about %s in all.", takes, prose.Times(w.Chance), past, days(w.Days))
 }
 
 func days(n float64) string {

@@ -23,6 +23,7 @@ type (
 		still
 		To    string   `json:"to,omitempty"`    // what the value is called
 		Page  string   `json:"page,omitempty"`  // the public page that shows it
+		With  string   `json:"with,omitempty"`  // whose page that is, as rulebook.PageKind has it
 		Facts []string `json:"facts,omitempty"` // keys of those that are changed
 	}
 	// Sent is that they have it, and met it so.

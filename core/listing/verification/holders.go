@@ -46,7 +46,8 @@ type (
 	EscalateAsked struct {
 		asking
 		still
-		To string `json:"to,omitempty"` // the paper that goes with it
+		To    string `json:"to,omitempty"`    // the paper that goes with it
+		Paper string `json:"paper,omitempty"` // its kind
 	}
 	// EscalateBegun is that they are looking into it.
 	EscalateBegun struct {

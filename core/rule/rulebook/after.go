@@ -1,6 +1,7 @@
 package rulebook
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -178,6 +179,15 @@ type Access struct {
 	Escalate calendar.Rule `yaml:"escalate"` // in which the directory's people decide where the holder did not hand it over; none: they do not
 	Papers   []string      `yaml:"papers"`   // of which they want one
 	Roles    []string      `yaml:"roles"`    // that an account besides the holder's may have, the least first; none: it knows one holder
+	Chance   float64       `yaml:"chance"`   // that the holder hands it over, as far as is known; 0: not known
+	Decided  float64       `yaml:"decided"`  // that its people decide for us by a paper that adds nothing; 0: not known
+	Evidence []Evidence    `yaml:"evidence"` // what papers add to that
+}
+
+// Suggesting is how likely a suggestion is to be taken.
+type Suggesting struct {
+	Chance   float64    `yaml:"chance"`   // with any public page that shows it, as far as is known; 0: not known
+	Evidence []Evidence `yaml:"evidence"` // what such pages add to that
 }
 
 // Appeal is how to argue with the directory.
@@ -191,12 +201,25 @@ type Appeal struct {
 	Evidence       []Evidence    `yaml:"evidence"` // what papers add to that
 }
 
-// Evidence is how likely an appeal is to be granted with which a paper goes.
+// Evidence is how likely something is to be granted with which a paper, or a public page, goes.
 type Evidence struct {
-	Paper  string   `yaml:"paper"`  // its kind
+	Paper  string   `yaml:"paper"`  // its kind; empty for a page
+	Page   PageKind `yaml:"page"`   // empty for a paper
 	Causes []string `yaml:"causes"` // for which it counts; none: whatever the cause
 	Chance float64  `yaml:"chance"`
 }
+
+// PageKind is whose public page shows what is suggested.
+type PageKind string
+
+const (
+	OwnSite      PageKind = "own_site" // the business's own
+	OtherListing PageKind = "listing"  // a listing on another directory
+	OtherPage    PageKind = "page"     // any
+)
+
+// What is what the evidence is: a kind of paper, or of page.
+func (e Evidence) What() string { return cmp.Or(e.Paper, string(e.Page)) }
 
 // Notices is how its letters about a listing are known.
 type Notices struct {

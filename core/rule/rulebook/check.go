@@ -48,20 +48,9 @@ func (r Rulebook) check() []Problem {
 			c.add(path+".charge", "only a card is charged; take it out, or make the method card")
 		}
 	}
-	for i, e := range r.Appeal.Evidence {
-		path := fmt.Sprintf("appeal.evidence.%d", i)
-		if !slices.Contains(r.Appeal.Papers, e.Paper) {
-			c.add(path+".paper", "%q is not among the papers that an appeal takes; add it to papers", e.Paper)
-		}
-		for j, cause := range e.Causes {
-			if !slices.ContainsFunc(r.Risks, func(k Risk) bool { return k.Cause == cause }) {
-				c.add(fmt.Sprintf("%s.causes.%d", path, j), "%q is none of the risks", cause)
-			}
-		}
-		if e.Chance <= r.Appeal.Chance {
-			c.add(path+".chance", "a paper that makes it no likelier than %g is no evidence; leave it out", r.Appeal.Chance)
-		}
-	}
+	c.evidence("appeal", r.Appeal.Evidence, r.Appeal.Papers, r.Appeal.Chance, r)
+	c.evidence("access", r.Access.Evidence, r.Access.Papers, r.Access.Decided, r)
+	c.evidence("suggesting", r.Suggesting.Evidence, nil, r.Suggesting.Chance, r)
 	for i, k := range r.Risks {
 		if slices.IndexFunc(r.Risks, func(o Risk) bool { return o.Cause == k.Cause }) < i {
 			c.add(fmt.Sprintf("risks.%d.cause", i), "%q stands twice; say all of it in one place", k.Cause)
@@ -207,6 +196,24 @@ func (c *checker) methods(r Rulebook) {
 		}
 		if m.Method != Papers && len(m.Papers) > 0 {
 			c.add(path+".papers", "papers are named for the method papers only; take them out")
+		}
+	}
+}
+
+// evidence checks what papers and pages are said to add to a chance: what is not taken, and what adds nothing, is none.
+func (c *checker) evidence(path string, all []Evidence, papers []string, bare float64, r Rulebook) {
+	for i, e := range all {
+		path := fmt.Sprintf("%s.evidence.%d", path, i)
+		if e.Paper != "" && !slices.Contains(papers, e.Paper) {
+			c.add(path+".paper", "%q is not among the papers that it takes; add it to papers", e.Paper)
+		}
+		for j, cause := range e.Causes {
+			if !slices.ContainsFunc(r.Risks, func(k Risk) bool { return k.Cause == cause }) {
+				c.add(fmt.Sprintf("%s.causes.%d", path, j), "%q is none of the risks", cause)
+			}
+		}
+		if e.Chance <= bare {
+			c.add(path+".chance", "what makes it no likelier than %g is no evidence; leave it out", bare)
 		}
 	}
 }

@@ -75,7 +75,10 @@ func TestTheLessonMakesARulebook(t *testing.T) {
 	if problems != nil {
 		t.Fatal(problems)
 	}
-	if len(parts) != 13 || len(r.Layout.Bands) != 3 || len(r.Risks) != 2 || !r.Closing.ForGood.Final || r.Name != "Pierbook" || r.Hours.SittingsPerDay != 1 ||
+	if len(parts) != 14 || r.Moving.Another != AnotherTown || r.Access.Evidence[0].Chance != 0.8 || len(r.Layout.Bands) != 3 || len(r.Risks) != 2 ||
+		!r.Closing.ForGood.Final ||
+		r.Name != "Pierbook" ||
+		r.Hours.SittingsPerDay != 1 ||
 		len(r.Photos) != 1 ||
 		r.Texts[0].MostCharacters != 80 ||
 		len(r.Methods) != 1 ||

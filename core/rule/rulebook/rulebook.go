@@ -46,6 +46,7 @@ type Rulebook struct {
 	Moving     Moving     `yaml:"moving"`
 	Copies     []Copying  `yaml:"copies"`
 	Speaks     Speaks     `yaml:"speaks"`
+	Suggesting Suggesting `yaml:"suggesting"`
 	Access     Access     `yaml:"access"`
 	Appeal     Appeal     `yaml:"appeal"`
 	Notices    Notices    `yaml:"notices"`

@@ -233,6 +233,9 @@ func (r Rulebook) sayAccess() (out []string) {
 		}
 		out = append(out, s+".")
 	}
+	if a.Chance > 0 {
+		out = append(out, "Of holders who are asked, "+prose.Chance(a.Chance)+" hand it over.")
+	}
 	if len(a.Roles) > 0 {
 		out = append(out, "Other accounts may have a role: "+oneOf(a.Roles)+".")
 	}

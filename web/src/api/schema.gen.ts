@@ -5800,8 +5800,23 @@ export interface components {
             can_ask: boolean;
             /** @description It can be put before the directory's people */
             can_escalate: boolean;
-            /** @description Of which they want one */
-            papers?: string[];
+            /** @description Of which they want one, those first that help most */
+            papers?: {
+                title: string;
+                hearing: components["schemas"]["Hearing"];
+            }[];
+            hearing?: components["schemas"]["Hearing"];
+        };
+        /** @description How likely something is to be granted, from what the rulebook says and what was decided of ours */
+        Hearing: {
+            /** @description 0 to 1 */
+            chance: number;
+            /** @description The same as people say it */
+            says: string;
+            /** @description Of ours like it, how many were granted */
+            won: number;
+            /** @description And how many were not */
+            lost: number;
         };
         HistoryLine: {
             /** Format: date-time */
@@ -6312,6 +6327,15 @@ export interface components {
             candidates: components["schemas"]["Candidate"][];
             attempts: components["schemas"]["Attempt"][];
             from_owner?: components["schemas"]["FromOwner"];
+            /** @description Public pages that can go with a suggestion, those first that help most; absent where none is made */
+            evidence?: {
+                address: string;
+                /** @description The directory; empty for the business's own */
+                name: string;
+                /** @description Facts that it was seen to say as the record does; of the business's own nobody knows */
+                shows: string[];
+                hearing: components["schemas"]["Hearing"];
+            }[];
             /** @description What the directory's staff have written, and nobody has read */
             from_staff?: {
                 says: string;

@@ -6,6 +6,7 @@ import { pathOf } from '../app/place'
 import { WindowBar } from '../marks/WindowBar'
 import { LookByHand } from './LookByHand'
 import { Failed } from '../kit/verb'
+import { likely } from './likely'
 import { useListingVerb } from './verbs'
 
 // HeldElsewhere is about a listing that somebody else holds: ask for it, wait, and put it
@@ -32,7 +33,7 @@ export function HeldElsewhere({ listing: l }: { listing: Listing }) {
         {l.held_by} holds this listing on {l.row.directory_name}.{' '}
         {!step &&
           (a?.can_ask ? (
-            `They can be asked to hand it over; the request goes through ${l.row.directory_name}.`
+            `They can be asked to hand it over; the request goes through ${l.row.directory_name}.${a.hearing ? ' ' + likely(a.hearing) : ''}`
           ) : (
             <>
               Ask them to give access to <span className="mono">{l.account}</span>, or to let go of it. Then search again.
@@ -47,8 +48,8 @@ export function HeldElsewhere({ listing: l }: { listing: Listing }) {
       </p>
       {a?.can_escalate && (
         <p>
-          It can be put before the people of {l.row.directory_name} with one of these: {a.papers?.join(', ').toLowerCase()}. The newest
-          under <Link to={pathOf('record', { location: l.row.location }) + '#papers'}>Papers</Link> goes with it.
+          It can be put before the people of {l.row.directory_name} with one paper; of those under{' '}
+          <Link to={pathOf('record', { location: l.row.location }) + '#papers'}>Papers</Link> the one that helps most goes with it.
         </p>
       )}
       {step && l.trouble && <p className="wrong mx-3">{l.trouble}</p>}
@@ -56,6 +57,15 @@ export function HeldElsewhere({ listing: l }: { listing: Listing }) {
         <div className="px-3 attempt-bar">
           <WindowBar window={a.window} />
         </div>
+      )}
+      {a?.can_escalate && a.papers && (
+        <ul className="mx-3 list-unstyled">
+          {a.papers.map((p) => (
+            <li key={p.title}>
+              {p.title}: <span className="second">{likely(p.hearing)}</span>
+            </li>
+          ))}
+        </ul>
       )}
       <Failed error={verb.error} />
       <p className="d-flex gap-2">

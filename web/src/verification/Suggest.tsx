@@ -10,8 +10,12 @@ import { useListingVerb } from './verbs'
 // suggested, one fact at a time, with a public page that shows it.
 export function Suggest({ listing: l }: { listing: Listing }) {
   const verb = useListingVerb(l)
-  const website = l.facts.find((f) => f.fact === 'website')?.record ?? ''
-  const [evidence, setEvidence] = useState(website)
+  const pages = l.evidence ?? []
+  // Which page goes with each fact: the best that is known for it, until another is chosen; empty: one that is written.
+  const [chosen, setChosen] = useState<Record<string, string>>({})
+  const [written, setWritten] = useState('')
+  const fitting = (fact: string) => pages.filter((p) => !p.name || p.shows.includes(fact))
+  const pageOf = (fact: string) => chosen[fact] ?? fitting(fact)[0]?.address ?? ''
   const other = l.facts.filter((f) => f.record && (f.mark === '≠' || f.mark === '∅'))
   return (
     <section className="sheet">
@@ -36,30 +40,47 @@ export function Suggest({ listing: l }: { listing: Listing }) {
       )}
       {!l.change && other.length > 0 && (
         <>
-          <Form.Group controlId="evidence" className="px-3">
-            <Form.Label>A public page that shows it</Form.Label>
-            <Form.Control type="url" value={evidence} maxLength={2000} onChange={(e) => setEvidence(e.target.value)} />
-            <Form.Text>The business’s own site, or a public listing that is right already.</Form.Text>
-          </Form.Group>
+          <p className="second">Each goes with a public page that shows it.</p>
+          {other.some((f) => !pageOf(f.fact)) && (
+            <Form.Group controlId="evidence" className="px-3">
+              <Form.Label>Another public page</Form.Label>
+              <Form.Control type="url" value={written} maxLength={2000} onChange={(e) => setWritten(e.target.value)} />
+            </Form.Group>
+          )}
           <Failed error={verb.error} />
           <dl className="changed">
             {other.map((f) => (
-              <div key={f.fact} className="d-flex justify-content-between gap-2 align-items-start">
-                <span>
-                  <dt>{f.title}</dt>
-                  <dd>
-                    {f.seen && <del>{f.seen}</del>} <ins>{f.record}</ins>
-                  </dd>
-                </span>
-                <Button
-                  variant="outline-secondary"
+              <div key={f.fact}>
+                <div className="d-flex justify-content-between gap-2 align-items-start">
+                  <span>
+                    <dt>{f.title}</dt>
+                    <dd>
+                      {f.seen && <del>{f.seen}</del>} <ins>{f.record}</ins>
+                    </dd>
+                  </span>
+                  <Button
+                    variant="outline-secondary"
+                    size="sm"
+                    className="text-nowrap"
+                    disabled={verb.isPending || !!l.busy}
+                    onClick={() => verb.mutate({ do: 'suggest', fact: f.fact, evidence: pageOf(f.fact) || written })}
+                  >
+                    Suggest {f.title.toLowerCase()}
+                  </Button>
+                </div>
+                <Form.Select
                   size="sm"
-                  className="text-nowrap"
-                  disabled={verb.isPending || !!l.busy}
-                  onClick={() => verb.mutate({ do: 'suggest', fact: f.fact, evidence })}
+                  aria-label={`Page that shows the ${f.title.toLowerCase()}`}
+                  value={pageOf(f.fact)}
+                  onChange={(e) => setChosen({ ...chosen, [f.fact]: e.target.value })}
                 >
-                  Suggest {f.title.toLowerCase()}
-                </Button>
+                  {fitting(f.fact).map((p) => (
+                    <option key={p.address} value={p.address}>
+                      {p.name ? `Its page on ${p.name}` : 'The business’s own site'}: taken {p.hearing.says}
+                    </option>
+                  ))}
+                  <option value="">Another page</option>
+                </Form.Select>
               </div>
             ))}
           </dl>

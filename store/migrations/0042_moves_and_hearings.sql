@@ -13,5 +13,8 @@ from (
     order by e.location_id, e.directory_id, e.id desc
 ) s
 where l.location_id = s.location_id and l.directory_id = s.directory_id;
+-- What was decided about requests for access and about changes, by the directory.
+create index event_decided on event (directory_id, id) where kind in ('access_granted', 'access_refused', 'access_silent', 'change_passed', 'change_failed');
 -- +goose Down
+drop index event_decided;
 update listing set state = state - 'stands' - 'left';

@@ -8,6 +8,9 @@ import (
 	"github.com/emersion/go-ical"
 
 	"uvent/core/listing/verification"
+	"uvent/core/rule/rulebook"
+	"uvent/desk/ledger"
+	"uvent/desk/records"
 	"uvent/e2e/rig"
 )
 
@@ -105,4 +108,35 @@ func TestTodayKeepsItsRows(t *testing.T) {
 		s.See(l.Record.Label),
 	)
 	s.do(s.Until(row + `.closest("li").querySelector("form input").value === "Rang the shop"`))
+}
+
+// What an owner has is asked for in one letter, from the row that is about all of it, but for what is left out of it.
+func TestOneLetterFromToday(t *testing.T) {
+	s := open(t, "fernlook", "waywren", "skerry")
+	r, ctx := s.rig, t.Context()
+	c, err := r.Desk.Records.AddClient(ctx, r.Who.Actor(), records.ClientFacts{Name: "Spokeshave", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"})
+	rig.Must(t, err)
+	for _, town := range []string{"Minnow Bay", "Fennick", "Saltgrass"} {
+		rec := rig.Shop(town)
+		rec.Address.Locality = town
+		l, err := r.Desk.Records.AddLocation(ctx, r.Who.Actor(), c.ID, rec)
+		rig.Must(t, err)
+		at := ledger.Place{Location: l.ID, Directory: "fernlook"}
+		r.Held(t, at)
+		r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Postcard))
+	}
+	r.Move(t, 12*24*time.Hour)
+	s.do(
+		s.Open(s.at("/today?group=owner")),
+		s.See("Ask Dov Marsh about 3 postcards: one letter"),
+		s.Press("Ask Dov Marsh about 3 postcards: one letter"),
+		s.See("Ask about 3: one letter"),
+	)
+	s.do(s.Key("j"), s.Key(" "), s.See("Ask about 2: one letter"), s.See("1 row chosen: 2 matters"), s.Key(" "), s.See("1 row chosen: 3 matters"), s.Key(" "))
+	s.do(s.Key("a"), s.See("2 things asked for; each owner gets one letter."))
+	r.Eventually(t, func() bool {
+		mails, err := r.World.Arrivals(ctx, "dov@spokeshave.example")
+		return err == nil && len(mails) == 1
+	})
+	s.do(s.See("Dov Marsh was asked about 2 places"))
 }

@@ -30,7 +30,7 @@ func ofOwner(l Listing, t Task, now time.Time) (Task, bool) {
 	}
 	waits := t.Kind == ToVerify || t.Kind == ToAskAgain || t.Kind == Unproved
 	if p.Task == verification.TypeCode { // of a code that works no more nobody has to type anything
-		waits = t.Kind == CodeAtHand
+		waits = t.Kind == CodeAtHand || t.Kind == CodeDue && p.since(t.Window)
 	}
 	if !waits || t.Until != nil && t.Until.Sub(now) < pressing {
 		return t, false // what is lost soon is ours to see to, whoever was asked
@@ -74,6 +74,15 @@ func ofOwner(l Listing, t Task, now time.Time) (Task, bool) {
 		out.Says += ring(l, now) + ", or choose another way."
 	}
 	return out, true
+}
+
+// since reports whether an owner was asked, or reminded, since what they are asked for may have come.
+func (p *OwnerPage) since(w *calendar.Window) bool {
+	asked := calendar.DateOf(p.MadeAt)
+	if p.LastLetter != nil {
+		asked = calendar.DateOf(*p.LastLetter)
+	}
+	return w != nil && !asked.Before(w.Earliest)
 }
 
 // ring says how an owner is best reached by phone.

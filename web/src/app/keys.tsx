@@ -75,7 +75,7 @@ const all: [string[], string][] = [
   [['g'], 'Edit all cells that say the same (on its way in)'],
   [['t', 's', 'f'], 'Take the first guess, bring in, search rows (on its way in; f on Today too)'],
   [['Space', 'esc'], 'Choose the row, Shift for all; none (Today)'],
-  [['d', 'p', 'h', 'm'], 'Done, put off, hand over, note: what is chosen (Today)'],
+  [['d', 'p', 'h', 'm', 'a'], 'Done, put off, hand over, note, ask the owner: what is chosen (Today)'],
   [['o'], 'The page of the row’s listing (Today)'],
   [['n'], 'The next thing that only you can move'],
   [['u'], 'Undo, while the line at the foot offers it'],

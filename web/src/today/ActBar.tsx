@@ -4,7 +4,9 @@ import { useHotkeys } from 'react-hotkeys-hook'
 import { usePeople } from '../api/queries'
 import { dayTime, useNow, useZone } from '../app/clock'
 import { counted } from '../app/View'
-import { reason } from '../kit/verb'
+import type { ListingRow } from '../api/client'
+import { Do, reason } from '../kit/verb'
+import { useAsk } from './useAsk'
 import { useMatter, type Deed } from './useMatter'
 import { taking } from './acts'
 
@@ -24,13 +26,15 @@ export function ActBar({
   chosen,
   minutes,
   rows,
-  ids,
+  asks,
+  of,
   onNone,
 }: {
   chosen: number // matters
   minutes: number
   rows: number
-  ids: () => Promise<string[]>
+  asks: boolean // owners can be asked about some of it
+  of: () => Promise<ListingRow[]>
   onNone: () => void
 }) {
   const [way, setWay] = useState<Way>()
@@ -50,16 +54,19 @@ export function ActBar({
       row?.focus()
     })
   }
-  const verb = useMatter(ids, () => {
+  const end = () => {
     leave()
     onNone()
-  })
+  }
+  const verb = useMatter(() => of().then((rows) => rows.flatMap((r) => (r.task?.matter ? [r.task.matter.id] : []))), end)
+  const ask = useAsk(of, end)
   const on = { enabled: chosen > 0, useKey: true, preventDefault: true }
   useHotkeys(
     ways.map((w) => w.key),
     (_, k) => begin(ways.find((w) => w.key === k.keys?.[0])!.id),
     on,
   )
+  useHotkeys('a', () => ask.mutate(), { ...on, enabled: chosen > 0 && asks && !ask.isPending })
   useHotkeys('esc', () => (way ? leave() : onNone()), { enabled: chosen > 0, enableOnFormTags: true })
   if (chosen === 0) return null
   return (
@@ -70,11 +77,18 @@ export function ActBar({
       {way ? (
         <DeedForm key={way} way={way} error={verb.error} runs={verb.isPending} onDo={verb.mutate} onLeave={leave} />
       ) : (
-        ways.map((w) => (
-          <Button key={w.id} variant="link" onClick={() => begin(w.id)}>
-            <kbd>{w.key}</kbd> {w.title}
-          </Button>
-        ))
+        <>
+          {asks && (
+            <Do verb={ask} of={undefined} variant="link" running="Writing">
+              <kbd>a</kbd> Ask the owner
+            </Do>
+          )}
+          {ways.map((w) => (
+            <Button key={w.id} variant="link" onClick={() => begin(w.id)}>
+              <kbd>{w.key}</kbd> {w.title}
+            </Button>
+          ))}
+        </>
       )}
       {!way && (
         <Button variant="link" className="ms-auto" onClick={onNone}>

@@ -7,12 +7,14 @@ import { day, dayTime, useTimes, useZone } from '../app/clock'
 import { listingPath, type Scope } from '../app/place'
 import { More, rowsOf } from '../kit/paged'
 import { Do, reason, useVerb } from '../kit/verb'
-import { actOf, foldActOf, type Fold } from './acts'
+import { actOf, foldActOf, lostOf, type Fold } from './acts'
+import { chosenOf, keyOf } from './chosen'
+import { asksOwner, useAsk } from './useAsk'
 import { useMatter } from './useMatter'
 
 // Opened is a row that was opened in place: of one listing its matter, of many each of them.
-export function Opened({ fold, scope, filter }: { fold: Fold; scope: Scope; filter: FoldFilter }) {
-  return fold.count === 1 ? <One row={fold.first} /> : <Many fold={fold} scope={scope} filter={filter} />
+export function Opened(many: Parameters<typeof Many>[0]) {
+  return many.fold.count === 1 ? <One row={many.fold.first} /> : <Many {...many} />
 }
 
 // How many lines of a listing's history a row has room for.
@@ -146,10 +148,25 @@ function Notes({ row }: { row: ListingRow }) {
   )
 }
 
-function Many({ fold, scope, filter }: { fold: Fold; scope: Scope; filter: FoldFilter }) {
+// Many are all that a row stands for; Space leaves one out of it, and takes it along again.
+function Many({
+  fold,
+  scope,
+  filter,
+  out,
+  onOut,
+}: {
+  fold: Fold
+  scope: Scope
+  filter: FoldFilter
+  out: readonly string[]
+  onOut: (row: string) => void
+}) {
   const list = useFolded(scope, filter, fold.id)
   const rows = rowsOf(list, (p) => p)
   const act = foldActOf(fold, scope)
+  const ask = useAsk(() => chosenOf(scope, filter, [fold], { [fold.id]: out }))
+  const left = fold.count - out.length
   return (
     <div className="opened several">
       {act && (
@@ -159,15 +176,38 @@ function Many({ fold, scope, filter }: { fold: Fold; scope: Scope; filter: FoldF
           </Link>
         </p>
       )}
+      {asksOwner(fold.first) && (
+        <p>
+          <Do verb={ask} of={undefined} running="Writing" disabled={left === 0}>
+            {`Ask about ${left}: one letter`}
+          </Do>
+        </p>
+      )}
       {list.error && <p className="wrong">{list.error.message}</p>}
       <ul>
         {rows.map((r) => (
-          <li key={r.location + r.directory}>
-            <Link to={actOf(r).to} data-row>
+          <li key={keyOf(r)} className={out.includes(keyOf(r)) ? 'left-out' : undefined}>
+            <input
+              type="checkbox"
+              className="form-check-input"
+              tabIndex={-1}
+              aria-label={`Take “${r.task?.title}” along`}
+              checked={!out.includes(keyOf(r))}
+              onChange={() => onOut(keyOf(r))}
+            />
+            <Link
+              to={actOf(r).to}
+              data-row
+              onKeyDown={(e) => {
+                if (e.key !== ' ') return
+                e.preventDefault()
+                onOut(keyOf(r))
+              }}
+            >
               {r.task?.title}
             </Link>{' '}
             <span className="second">
-              {r.client_name}. {r.task?.says}
+              {r.client_name}. {r.task?.says !== lostOf(fold) && r.task?.says}
             </span>
           </li>
         ))}

@@ -7,6 +7,7 @@ import { counted } from '../app/View'
 import { Strand } from '../marks/Strand'
 import { AxisScale, listAxis, WindowBar } from '../marks/WindowBar'
 import { actOf, foldActOf, forWhom, taking, lostOf, minutesOf, type Fold } from './acts'
+import type { Out } from './chosen'
 import { Opened } from './Opened'
 
 // Rows are what is done once, a line each, with a rule where the first hour ends.
@@ -17,8 +18,10 @@ export function Rows({
   filter,
   chosen,
   open,
+  out,
   onChoose,
   onOpen,
+  onOut,
   children,
 }: {
   rows: Fold[]
@@ -27,8 +30,10 @@ export function Rows({
   filter: FoldFilter
   chosen: ReadonlySet<string>
   open?: string
+  out: Out
   onChoose: (ids: string[], on: boolean) => void
   onOpen: (id?: string) => void
+  onOut: (fold: string, row: string) => void // leaves it out, or takes it along again
   children?: ReactNode // rows above
 }) {
   const now = useNow()
@@ -77,6 +82,8 @@ export function Rows({
               axis={axis}
               chosen={chosen.has(f.id)}
               open={open === f.id}
+              out={out[f.id] ?? []}
+              onOut={(row) => onOut(f.id, row)}
               onChoose={(on, every) => onChoose(every ? all : [f.id], on)}
               onOpen={(on) => onOpen(on ? f.id : undefined)}
             />
@@ -101,8 +108,10 @@ function Row({
   axis,
   chosen,
   open,
+  out,
   onChoose,
   onOpen,
+  onOut,
 }: {
   fold: Fold
   scope: Scope
@@ -110,8 +119,10 @@ function Row({
   axis: ReturnType<typeof listAxis>
   chosen: boolean
   open: boolean
+  out: readonly string[]
   onChoose: (on: boolean, all?: boolean) => void
   onOpen: (on: boolean) => void
+  onOut: (row: string) => void
 }) {
   const navigate = useNavigate()
   const t = f.first.task!
@@ -135,7 +146,7 @@ function Row({
         checked={chosen}
         onChange={(e) => onChoose(e.target.checked)}
       />
-      {f.count === 1 ? <Strand strand={f.first.strand} /> : <span className="times">×{f.count}</span>}
+      {f.count === 1 ? <Strand strand={f.first.strand} /> : <span className="times">×{f.count - out.length}</span>}
       <button
         className="what"
         data-row
@@ -152,7 +163,7 @@ function Row({
       <Lost fold={f} />
       <div className="bar">{f.count === 1 && t.window && <WindowBar window={t.window} axis={axis} height={24} />}</div>
       <span className="min">{t.group === 'directory' ? '' : Math.max(1, Math.round(f.minutes))}</span>
-      {open && <Opened fold={f} scope={scope} filter={filter} />}
+      {open && <Opened fold={f} scope={scope} filter={filter} out={out} onOut={onOut} />}
     </li>
   )
 }

@@ -12,10 +12,11 @@ import { Undelivered } from '../letters/Undelivered'
 import { NoClients } from '../record/NoClients'
 import { minutesOf, taking } from './acts'
 import { ActBar } from './ActBar'
-import { mattersOf } from './chosen'
+import { chosenOf, type Out } from './chosen'
 import { DueDates, minutesOfDates, useDueDates } from './Dates'
 import { Rest } from './Rest'
 import { Rows } from './Rows'
+import { asksOwner } from './useAsk'
 
 const groups: { id: Schemas['TaskGroup']; title: string; none: string }[] = [
   { id: 'mine', title: 'Yours', none: 'Nothing is yours to move.' },
@@ -51,6 +52,7 @@ export function TodayView() {
   const name = useScopeName(scope)
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
   const [open, setOpen] = useState<string>()
+  const [out, setOut] = useState<Out>({})
   // Dates stand above the rows: what came later would push a row away from under the pointer.
   if (!folds.data || !clients.data || dates.isPending) return <Pending error={folds.error ?? clients.error} />
   const title = name ? `Today, ${name}` : 'Today'
@@ -95,7 +97,13 @@ export function TodayView() {
           chosen={chosen}
           open={open}
           onChoose={choose}
+          out={out}
           onOpen={setOpen}
+          onOut={(fold, row) => {
+            const was = out[fold] ?? []
+            setOut({ ...out, [fold]: was.includes(row) ? was.filter((r) => r !== row) : [...was, row] })
+            choose([fold], true)
+          }}
         >
           <DueDates dates={above} scope={scope} />
         </Rows>
@@ -116,11 +124,15 @@ export function TodayView() {
       )}
       <Rest scope={scope} />
       <ActBar
-        chosen={picked.reduce((n, r) => n + r.count, 0)}
+        chosen={picked.reduce((n, r) => n + r.count - (out[r.id]?.length ?? 0), 0)}
         rows={picked.length}
-        minutes={minutesOf(picked)}
-        ids={() => mattersOf(scope, filter, picked)}
-        onNone={() => setChosen(new Set())}
+        minutes={picked.reduce((n, r) => n + (r.minutes * (r.count - (out[r.id]?.length ?? 0))) / r.count, 0)}
+        asks={picked.some((r) => asksOwner(r.first))}
+        of={() => chosenOf(scope, filter, picked, out)}
+        onNone={() => {
+          setChosen(new Set())
+          setOut({})
+        }}
       />
     </>
   )

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -13,6 +14,7 @@ import (
 	"uvent/core/rule/rulebook"
 	"uvent/demo/paint"
 	"uvent/desk/ledger"
+	"uvent/desk/records"
 	"uvent/e2e/rig"
 	"uvent/outside/visit"
 )
@@ -271,4 +273,33 @@ func TestBothRun(t *testing.T) {
 	if a := st.Named(card.Attempt().ID); a.State != verification.AttemptNeedless || a.ArrivedAt == nil {
 		t.Errorf("%+v", a)
 	}
+}
+
+// A call beside what is under way is booked for a good time, of which the owner is told before.
+func TestACallIsBookedInTheGuard(t *testing.T) {
+	s := open(t)
+	r, ctx := s.rig, t.Context()
+	c, err := r.Desk.Records.AddClient(ctx, r.Who.Actor(), records.ClientFacts{Name: "Spokeshave", OwnerName: "Dov Marsh", OwnerEmail: "dov@spokeshave.example"})
+	rig.Must(t, err)
+	l, err := r.Desk.Records.AddLocation(ctx, r.Who.Actor(), c.ID, rig.Workshop("Minnow Bay"))
+	rig.Must(t, err)
+	at := ledger.Place{Location: l.ID, Directory: "fernlook"}
+	r.Held(t, at)
+	card := r.Answered(t, at)(r.Desk.Listings.AskCode(ctx, r.Who.Actor(), at, rulebook.Postcard))
+	s.do(s.Open(s.at("/verification/l/"+l.ID.String()+"/fernlook")), s.See("Another way goes on beside"), s.Press("Ask", "Call"))
+	s.do(
+		s.See("The first that leaves a day to tell them."),
+		s.See("An hour after they open and an hour before they close."),
+		s.Press("Call to the shop phone as well"),
+		s.See("A call is booked; dov@spokeshave.example is told, and may choose another time."),
+	)
+	if st := r.State(t, at); st.Attempt().ID != card.Attempt().ID || !st.Attempt().Live() {
+		t.Errorf("booking has ended what was under way: %+v", st.Attempts)
+	}
+	r.Eventually(t, func() bool {
+		mails, err := r.World.Arrivals(ctx, "dov@spokeshave.example")
+		return err == nil && len(mails) == 1 && strings.Contains(mails[0].Body, "The call comes tomorrow at 09:00.")
+	})
+	r.Move(t, 28*time.Hour)
+	s.do(s.eventually(func() bool { st := r.State(t, at); return st.Latest().Method == rulebook.Call }))
 }

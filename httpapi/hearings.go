@@ -1,14 +1,31 @@
 package httpapi
 
 import (
+	"context"
 	"time"
 
 	"uvent/core/fact/prose"
 	"uvent/core/listing/cases"
+	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
 	"uvent/desk/boards"
 	"uvent/httpapi/api"
 )
+
+// tellHearings tells how likely what can be asked for is to be granted, with what, and when an owner is well called.
+func (s *Server) tellHearings(ctx context.Context, out *api.Listing, v boards.ListingView) error {
+	heard, err := s.Desk.Boards.Hearings(ctx, v)
+	if err != nil {
+		return err
+	}
+	if v.State.Control == verification.HeldByAnother {
+		out.Access = access(v, heard, s.Desk.Now())
+	}
+	out.Evidence = evidence(heard.Pages)
+	times, err := s.Desk.Boards.CallTimes(ctx, v)
+	out.CallTimes = goodTimes(times)
+	return err
+}
 
 // access is what can be done about a listing that somebody else holds.
 func access(v boards.ListingView, heard boards.Hearings, now time.Time) *api.Access {
@@ -57,6 +74,18 @@ func evidence(pages []boards.PageHearing) *[]struct {
 	}, len(pages))
 	for i, p := range pages {
 		out[i].Address, out[i].Hearing, out[i].Name, out[i].Shows = p.Address, hearingOf(p.Hearing), p.Name, append([]string{}, p.Shows...)
+	}
+	return &out
+}
+
+// goodTimes are when an owner is well called; nil where nobody is.
+func goodTimes(times []verification.GoodTime) *[]api.GoodTime {
+	if len(times) == 0 {
+		return nil
+	}
+	out := make([]api.GoodTime, len(times))
+	for i, t := range times {
+		out[i] = api.GoodTime{At: t.At, Why: t.Why}
 	}
 	return &out
 }

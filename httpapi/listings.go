@@ -181,14 +181,9 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 	if text := cases.Chase(v.Location.Record, v.Book, st, v.PageURL, s.Desk.Now()); text != "" {
 		out.Chase = &text
 	}
-	heard, err := s.Desk.Boards.Hearings(ctx, v)
-	if err != nil {
+	if err := s.tellHearings(ctx, &out, v); err != nil {
 		return out, err
 	}
-	if st.Control == verification.HeldByAnother {
-		out.Access = access(v, heard, s.Desk.Now())
-	}
-	out.Evidence = evidence(heard.Pages)
 	if err := s.tellBeside(ctx, &out, v); err != nil {
 		return out, err
 	}

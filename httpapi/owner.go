@@ -11,8 +11,10 @@ import (
 	"uvent/core/fact/language"
 	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
+	"uvent/core/record/record"
 	"uvent/desk/ledger"
 	"uvent/desk/owners"
+	"uvent/desk/problem"
 	"uvent/httpapi/api"
 )
 
@@ -190,12 +192,20 @@ func (s *Server) AskOwners(ctx context.Context, in api.AskOwnersRequestObject) (
 
 // MakeOwnerLink makes a private page.
 func (s *Server) MakeOwnerLink(ctx context.Context, in api.MakeOwnerLinkRequestObject) (api.MakeOwnerLinkResponseObject, error) {
-	made, err := s.Desk.Owners.MakeLink(
-		ctx,
-		person(ctx),
-		ledger.Place{Location: in.Location, Directory: in.Directory},
-		owners.LinkFor{Task: verification.OwnerTask(in.Body.Task), Mail: in.Body.Mail, Instead: text(in.Body.Instead)},
-	)
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	of := owners.LinkFor{Task: verification.OwnerTask(in.Body.Task), Mail: in.Body.Mail, Instead: text(in.Body.Instead)}
+	var made owners.MadeLink
+	var err error
+	switch {
+	case in.Body.At == nil:
+		made, err = s.Desk.Owners.MakeLink(ctx, person(ctx), at, of)
+	case of.Task != verification.TakeCall || !of.Mail:
+		err = problem.Fields(
+			[]record.Problem{{Path: "at", Message: "a time is that of a call of which the owner is told; leave it out, or make task call and mail true"}},
+		)
+	default:
+		made, err = s.Desk.Owners.BookAt(ctx, person(ctx), at, of, *in.Body.At)
+	}
 	if err != nil {
 		return nil, err
 	}

@@ -89,3 +89,14 @@ func (d *Desk) pagesFor(ctx context.Context, v ListingView, past []cases.Heard) 
 	slices.SortStableFunc(out, func(a, b PageHearing) int { return cmp.Compare(b.Chance, a.Chance) })
 	return out, nil
 }
+
+// CallTimes are those at which the owner of a listing is well called; nil where its directory calls nobody.
+func (d *Desk) CallTimes(ctx context.Context, v ListingView) ([]verification.GoodTime, error) {
+	open := slices.ContainsFunc(v.Ways, func(w verification.Way) bool { return w.Method == rulebook.Call && w.Guard != nil })
+	if !open {
+		return nil, nil
+	}
+	now := d.clock.Now()
+	others, err := d.store.Reading(ctx).CallsToCome(ctx, now)
+	return verification.GoodTimes(v.Location.Record, now, others), err
+}

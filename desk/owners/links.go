@@ -145,28 +145,52 @@ func (d *Desk) makeLink(ctx context.Context, l *ledger.Listing, who people.Perso
 // Book has the owner called at a time in the shop's hours at which nobody else of ours is called, and tells them a day before;
 // on the page that they are written to with, they may choose another. It is done in a transaction in which more is done.
 func (d *Desk) Book(ctx context.Context, l *ledger.Listing, who people.Person) (at time.Time, err error) {
+	_, err = d.book(ctx, l, who, LinkFor{}, func(others []time.Time) (_ time.Time, free bool) {
+		at, free = verification.BookTime(l.Where.Record, l.Now, others)
+		return at, free
+	})
+	return at, err
+}
+
+// BookAt is the same for a time that was chosen, which may end what of says.
+func (d *Desk) BookAt(ctx context.Context, who people.Person, at ledger.Place, of LinkFor, call time.Time) (out MadeLink, err error) {
+	err = d.ledger.Change(ctx, who.Actor(), at, func(l *ledger.Listing) error {
+		out, err = d.book(ctx, l, who, of, func(others []time.Time) (time.Time, bool) {
+			return call, verification.Bookable(l.Where.Record, call, l.Now, others)
+		})
+		return err
+	})
+	return out, err
+}
+
+func (d *Desk) book(
+	ctx context.Context, l *ledger.Listing, who people.Person, of LinkFor, choose func(others []time.Time) (time.Time, bool),
+) (out MadeLink, err error) {
 	if err := store.LockCalls(ctx, l.Tx); err != nil {
-		return at, err
+		return out, err
 	}
 	pages, err := l.Q.OwnerPagesOf(ctx, []uuid.UUID{l.Place.Location})
 	if err != nil {
-		return at, err
+		return out, err
 	}
 	for _, p := range pages {
 		if p.DirectoryID == l.Place.Directory && p.Kind == string(verification.TakeCall) && p.Expires.After(l.Now) {
-			return at, problem.Conflictf("Its owner was asked to take a call already. Wait for that, or withdraw the page.")
+			return out, problem.Conflictf("Its owner was asked to take a call already. Wait for that, or withdraw the page.")
 		}
 	}
 	others, err := l.Q.CallsToCome(ctx, l.Now)
 	if err != nil {
-		return at, err
+		return out, err
 	}
-	at, free := verification.BookTime(l.Where.Record, l.Now, others)
-	if !free {
-		return at, problem.Conflictf("The record’s hours leave no time for a call in the next days.")
+	at, free := choose(others)
+	switch {
+	case !free && at.IsZero():
+		return out, problem.Conflictf("The record’s hours leave no time for a call in the next days.")
+	case !free:
+		return out, problem.Conflictf("Nobody can be called then: it has to be in the shop’s hours, a day ahead, and half an hour off all other calls.")
 	}
-	_, err = d.makeLink(ctx, l, who, LinkFor{Task: verification.TakeCall, Mail: true, call: &at})
-	return at, err
+	of.Task, of.Mail, of.call = verification.TakeCall, true, &at
+	return d.makeLink(ctx, l, who, of)
 }
 
 // mayLink says why no page can be made for a task, and fills in what it is for.

@@ -1,13 +1,11 @@
 package verification
 
 import (
-	"slices"
 	"strings"
 	"time"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/fact/contact"
-	"uvent/core/fact/hours"
 	"uvent/core/fact/language"
 	"uvent/core/record/record"
 	"uvent/core/rule/rulebook"
@@ -192,71 +190,4 @@ func (o Owner) ended(s *State) string {
 func phoneOf(r record.Record) string {
 	p, _ := r.PhoneFor(func(p record.Phone) bool { return p.Voice })
 	return p.E164
-}
-
-// Call times are offered for some days, each on a half hour with ten minutes of opening
-// left, and not before somebody could have read the page.
-const (
-	callDays    = 5
-	callMinutes = 10
-	callNotice  = 20 * time.Minute
-	bookNotice  = 20 * time.Hour   // before a call that we choose the time of
-	betweenCall = 30 * time.Minute // so that one person can take them
-)
-
-// CallTimes are when an owner can choose to be called: while the shop is open.
-func CallTimes(r record.Record, now time.Time) (out []time.Time) {
-	zone, known := r.Location()
-	s, _, err := hours.Parse(r.Hours)
-	if !known || err != nil || r.Hours == "" {
-		return nil
-	}
-	holidays := calendar.HolidaysOf(r.Address.Country, r.Address.Region)
-	local := s.In(zone, holidays)
-	at := now.Add(callNotice).In(zone)
-	at = at.Truncate(30 * time.Minute).Add(30 * time.Minute)
-	for ; at.Before(now.AddDate(0, 0, callDays)); at = at.Add(30 * time.Minute) {
-		if h := at.Hour(); h < 7 || h >= 21 {
-			continue // nobody wants to be called at night
-		}
-		if day := calendar.DateOf(at); holidays.On(day) && !s.Said(day, true) {
-			continue // nor on a holiday of which nobody has said that the shop is open
-		}
-		if from, to, ok := local.Stretch(at, callMinutes); ok && !from.After(at) && to.Sub(at) >= callMinutes*time.Minute {
-			out = append(out, at)
-		}
-	}
-	return out
-}
-
-// BookTime is the first time at which an owner who is told now can be called, half an hour off all other calls; false where
-// the coming days have none.
-func BookTime(r record.Record, now time.Time, others []time.Time) (time.Time, bool) {
-	for _, at := range CallTimes(r, now) {
-		near := slices.ContainsFunc(others, func(o time.Time) bool { return at.Sub(o).Abs() < betweenCall })
-		if !near && at.Sub(now) >= bookNotice {
-			return at, true
-		}
-	}
-	return time.Time{}, false
-}
-
-// CallTime reports whether a time is one of those that are offered.
-func CallTime(r record.Record, at, now time.Time) bool {
-	return slices.ContainsFunc(CallTimes(r, now), func(t time.Time) bool { return t.Equal(at) })
-}
-
-// RingTime is when somebody at the location is best rung: the first half hour at which it has been open for an hour already, or
-// else the first at which it is open. False where the record does not say when that is.
-func RingTime(r record.Record, now time.Time) (best time.Time, known bool) {
-	times := CallTimes(r, now)
-	if len(times) == 0 {
-		return best, false
-	}
-	for i, at := range times {
-		if i >= 2 && at.Sub(times[i-2]) == time.Hour {
-			return at, true
-		}
-	}
-	return times[0], true
 }

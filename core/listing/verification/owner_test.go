@@ -73,6 +73,20 @@ func TestCallTimes(t *testing.T) {
 	if _, ok := BookTime(shop, start, times); ok {
 		t.Error("it is booked although every time is taken")
 	}
+	if got := GoodTimes(shop, start, nil); len(got) != 2 || !got[0].At.Equal(at) || got[1].At.In(zone).Day() != 25 || got[1].At.In(zone).Hour() != 10 {
+		t.Errorf("of a shop that is open on one more day: %+v", got)
+	}
+	for _, others := range [][]time.Time{nil, {at}, times} {
+		for i, g := range GoodTimes(open, start, others) {
+			if !Bookable(open, g.At, start, others) || g.Why == "" || i > 0 && g.At.Equal(GoodTimes(open, start, others)[0].At) {
+				t.Errorf("beside %v it is proposed for %v: %s", others, g.At.In(zone), g.Why)
+			}
+		}
+	}
+	if Bookable(shop, at.Add(time.Minute), start, nil) || Bookable(shop, at, start, []time.Time{at.Add(10 * time.Minute)}) ||
+		Bookable(shop, at, at.Add(-time.Hour), nil) {
+		t.Error("it can be booked off the half hour, beside another call, or an hour ahead")
+	}
 	for i, at := range times {
 		local := at.In(zone)
 		if h := local.Hour(); h < 9 || h > 11 || local.Sub(start) < callNotice || i > 0 && !times[i-1].Before(at) {

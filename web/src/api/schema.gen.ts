@@ -5445,6 +5445,11 @@ export interface components {
             /** @description What a card is charged; whoever pays has to confirm it */
             charge?: string;
         };
+        GoodTime: {
+            /** Format: date-time */
+            at: string;
+            why: string;
+        };
         /** @description What asking in this way would do to the attempt that is under way */
         Guard: {
             attempt: string;
@@ -6336,6 +6341,8 @@ export interface components {
                 shows: string[];
                 hearing: components["schemas"]["Hearing"];
             }[];
+            /** @description Times at which the owner is well called, told before; absent where no call is to be had */
+            call_times?: components["schemas"]["GoodTime"][];
             /** @description What the directory's staff have written, and nobody has read */
             from_staff?: {
                 says: string;
@@ -11310,6 +11317,11 @@ export interface operations {
                     task: "code" | "paper" | "call" | "video" | "card";
                     /** @description Write to the owner */
                     mail: boolean;
+                    /**
+                     * Format: date-time
+                     * @description Of a call: when it is, a day ahead in the shop's hours; missing: the owner chooses
+                     */
+                    at?: string;
                     /** @description Of a call: the attempt under way that it may end */
                     instead?: string;
                 };

@@ -1,8 +1,8 @@
-import { useEffect } from 'react'
-import { Button } from 'react-bootstrap'
-import type { Listing } from '../api/client'
-import { useNow } from '../app/clock'
-import { Failed } from '../kit/verb'
+import { useEffect, useState } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { api, told, type Listing } from '../api/client'
+import { dayTime, useNow } from '../app/clock'
+import { Failed, useVerb } from '../kit/verb'
 import { AxisScale, ownAxis, WindowBar, type Axis } from '../marks/WindowBar'
 import { useListingVerb } from './verbs'
 
@@ -13,6 +13,29 @@ export function Guard({ listing: l, method, onDone }: { listing: Listing; method
   const verb = useListingVerb(l)
   const way = l.ways.find((w) => w.method === method)
   const guard = way?.guard
+  // When a call comes: now, at a time of which the owner is told before, or at one that they choose.
+  const booking = method === 'call' && !!l.owner_email
+  const [when, setWhen] = useState((booking && l.call_times?.[0]?.at) || 'now')
+  const book = useVerb({
+    does: () =>
+      told(
+        api.POST('/api/listings/{location}/{directory}/owner-links', {
+          params: { path: { location: l.row.location, directory: l.row.directory } },
+          body: {
+            task: 'call',
+            mail: true,
+            at: when === 'theirs' ? undefined : when,
+            instead: guard && !guard.keeps ? guard.attempt : undefined,
+          },
+        }),
+      ),
+    changes: ['listing', 'today'],
+    then: onDone,
+    says: () =>
+      when === 'theirs'
+        ? `${l.owner_email} is asked for a time.`
+        : `A call is booked; ${l.owner_email} is told, and may choose another time.`,
+  })
   useEffect(() => {
     const leave = (e: KeyboardEvent) => e.key === 'Escape' && onDone()
     addEventListener('keydown', leave)
@@ -29,11 +52,13 @@ export function Guard({ listing: l, method, onDone }: { listing: Listing; method
     const own = ownAxis(b.window!, now)
     return all ? { from: Math.min(all.from, own.from), to: Math.max(all.to, own.to) } : own
   }, undefined)
-  const ask = () =>
+  const ask = () => {
+    if (method === 'call' && when !== 'now') return book.mutate()
     verb.mutate(
       { do: 'ask', method, despite: way.doubts.length > 0, instead: guard.keeps ? undefined : guard.attempt },
       { onSuccess: onDone },
     )
+  }
   return (
     <section className="sheet guard" aria-labelledby="guard-title">
       <h2 id="guard-title">{guard.title}</h2>
@@ -74,7 +99,8 @@ export function Guard({ listing: l, method, onDone }: { listing: Listing; method
           ))}
         </tbody>
       </table>
-      <Failed error={verb.error} />
+      {method === 'call' && <When listing={l} when={when} booking={booking} onWhen={setWhen} />}
+      <Failed error={verb.error ?? book.error} />
       <div className="choices">
         <Button autoFocus={!guard.keeps} variant={guard.keeps ? 'outline-secondary' : 'primary'} onClick={onDone}>
           Leave it as it is
@@ -82,13 +108,64 @@ export function Guard({ listing: l, method, onDone }: { listing: Listing; method
         <Button
           autoFocus={guard.keeps}
           variant={guard.keeps ? 'primary' : 'outline-secondary'}
-          disabled={verb.isPending || !!l.busy}
+          disabled={verb.isPending || book.isPending || !!l.busy}
           onClick={ask}
         >
-          {verb.isPending ? 'Asking' : guard.keeps ? `${way.title} as well` : `End it: ${other.toLowerCase()} instead`}
+          {verb.isPending || book.isPending
+            ? 'Asking'
+            : guard.keeps
+              ? `${way.title} as well`
+              : when === 'now'
+                ? `End it: ${other.toLowerCase()} instead`
+                : 'Book it: the call ends it when it comes'}
         </Button>
         <span className="second small">Esc leaves it.</span>
       </div>
     </section>
+  )
+}
+
+// When asks when a call comes, with good times and why they are.
+function When({
+  listing: l,
+  when,
+  booking,
+  onWhen,
+}: {
+  listing: Listing
+  when: string
+  booking: boolean // there is an owner to be told
+  onWhen: (when: string) => void
+}) {
+  const times = l.call_times ?? []
+  const ways = [
+    ...times.map((t) => ({ id: t.at, label: dayTime(new Date(t.at), l.row.zone), why: t.why, off: !booking })),
+    { id: 'theirs', label: 'When they choose', why: 'On a page, in the shop’s hours.', off: !booking || times.length === 0 },
+    { id: 'now', label: 'Now', why: 'Somebody has to pick up at once.', off: false },
+  ]
+  return (
+    <fieldset className="px-3 pb-2">
+      <legend className="second">
+        {booking
+          ? `When the call comes. Of all but “now”, ${l.owner_email} is told before.`
+          : 'When the call comes. To book one, add the owner’s email under the client.'}
+      </legend>
+      {ways.map((w) => (
+        <Form.Check
+          key={w.id}
+          type="radio"
+          name="when"
+          id={`when-${w.id}`}
+          disabled={w.off}
+          checked={when === w.id}
+          onChange={() => onWhen(w.id)}
+          label={
+            <>
+              {w.label} <span className="second">{w.why}</span>
+            </>
+          }
+        />
+      ))}
+    </fieldset>
   )
 }

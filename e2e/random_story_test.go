@@ -607,6 +607,9 @@ func (s *story) byHand() {
 	delete(now, "on")
 	s.posts("/api/courses", now)
 	s.posts(chamber+"/told", nil)
+	s.posts("/api/clients/"+s.client+"/handover", said{"items": []said{{"location": s.location, "directory": "sound-chamber"}}})
+	s.drops(chamber + "/handover")
+	s.drops("/api/clients/" + s.client + "/owner-links")
 }
 
 // ticks ticks the first value of a worksheet.

@@ -67,7 +67,8 @@ var rules = func() map[string]rule {
 		{rule{people.Edit, ofUs, false}, "addClient startImport editImport undoImportEdit applyImport takeImportBack sortNotice"},
 
 		{rule{people.SendOut, named, false}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus stopAsking startRound stopRound
-			setCourse unsetCourse tellDirectory settlePlace makeOwnerLink askOwners withdrawOwnerLink sendChanges reportDuplicate askAccess escalateAccess say
+			setCourse unsetCourse tellDirectory settlePlace getHandover
+			handBack keepYet endOwnerPages makeOwnerLink askOwners withdrawOwnerLink sendChanges reportDuplicate askAccess escalateAccess say
 			setRole suggest withdrawListing withdrawMany bringListingBack dropCase appeal give givePhotos copyListing`},
 		{rule{people.SendOut, ofScope, false}, "handedIn"},
 		{rule{people.SendOut, ofUs, false}, `addAccount saveAccount dropAccount addDirectory saveDirectory addRegion addExtract dropRegion moveClock tryConnection

@@ -30,7 +30,7 @@ func (d *Desk) SetRole(ctx context.Context, actor people.Actor, at ledger.Place,
 		case account == "" || account == d.reach.Account():
 			return problem.Fields([]record.Problem{{Path: "account", Message: "name the account of somebody else"}})
 		}
-		call, err = d.ledger.Ask(ctx, l, verification.RoleAsked{To: account, Says: role}, roleFor{l.State.Ref, reach.Role{Account: account, Role: role}})
+		call, err = d.ledger.Ask(ctx, l, verification.RoleAsked{To: account, Says: role}, roleFor{Ref: l.State.Ref, Role: reach.Role{Account: account, Role: role}})
 		return err
 	})
 	return call, err
@@ -39,11 +39,13 @@ func (d *Desk) SetRole(ctx context.Context, actor people.Actor, at ledger.Place,
 type roleFor struct {
 	Ref  string     `json:"ref"`
 	Role reach.Role `json:"role"`
+
+	Owner bool `json:"owner,omitempty"` // it is the owner's, who gets it back
 }
 
 var givingRole = request[roleFor]{
 	put: func(ctx context.Context, d *Desk, to to, q roleFor) (verification.What, error) {
-		return verification.RoleGiven{}, d.reach.SetRole(ctx, to.url, to.key, q.Ref, q.Role)
+		return verification.RoleGiven{To: q.Role.Account, Role: q.Role.Role, Owner: q.Owner}, d.reach.SetRole(ctx, to.url, to.key, q.Ref, q.Role)
 	},
 	no: func(_ roleFor, says string, _ *reach.Refusal) verification.What {
 		return verification.RoleRefused{Says: says}

@@ -319,3 +319,15 @@ func (d *Desk) WithdrawLink(ctx context.Context, actor people.Actor, id uuid.UUI
 		return l.Add(ctx, verification.LinkWithdrawn{})
 	})
 }
+
+// EndPages shuts all private pages of a client's owner, and tells how many there were.
+func (d *Desk) EndPages(ctx context.Context, actor people.Actor, client uuid.UUID) (ended int, err error) {
+	pages, err := d.store.OpenOwnerPages(ctx, db.OpenOwnerPagesParams{ClientID: client, Now: d.clock.Now()})
+	for _, id := range pages {
+		if err := d.WithdrawLink(ctx, actor, id); err != nil {
+			return ended, err
+		}
+		ended++
+	}
+	return ended, err
+}

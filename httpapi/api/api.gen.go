@@ -2771,6 +2771,47 @@ type Guard struct {
 	Window *Window `json:"window,omitempty"`
 }
 
+// Handover defines model for Handover.
+type Handover struct {
+	// Accounts That its listings were worked on with; empty for whoever does not see all clients
+	Accounts []struct {
+		DirectoryName string             `json:"directory_name"`
+		Email         string             `json:"email"`
+		Holder        string             `json:"holder"`
+		Id            openapi_types.UUID `json:"id"`
+	} `json:"accounts"`
+
+	// Letter What the client is told, to be copied
+	Letter   string `json:"letter"`
+	Listings []struct {
+		// Busy It was asked for
+		Busy bool `json:"busy"`
+
+		// ByProgram Uvent can do it
+		ByProgram     bool               `json:"by_program"`
+		Directory     string             `json:"directory"`
+		DirectoryName string             `json:"directory_name"`
+		Done          bool               `json:"done"`
+		Label         string             `json:"label"`
+		Location      openapi_types.UUID `json:"location"`
+		Says          string             `json:"says"`
+
+		// WhyNot Why it cannot be done yet
+		WhyNot *string `json:"why_not,omitempty"`
+	} `json:"listings"`
+	OwnerEmail string `json:"owner_email"`
+
+	// Pages Private pages of the owner that still work
+	Pages int `json:"pages"`
+
+	// People Who sign in for it
+	People []struct {
+		Email string             `json:"email"`
+		Id    openapi_types.UUID `json:"id"`
+		Name  string             `json:"name"`
+	} `json:"people"`
+}
+
 // Hearing How likely something is to be granted, from what the rulebook says and what was decided of ours
 type Hearing struct {
 	// Chance 0 to 1
@@ -4671,6 +4712,14 @@ type SaveClientParams struct {
 	Version Version `form:"version" json:"version"`
 }
 
+// HandBackJSONBody defines parameters for HandBack.
+type HandBackJSONBody struct {
+	Items []struct {
+		Directory string             `json:"directory"`
+		Location  openapi_types.UUID `json:"location"`
+	} `json:"items"`
+}
+
 // GetWaitingParams defines parameters for GetWaiting.
 type GetWaitingParams struct {
 	// After The key of the last that is known
@@ -5457,6 +5506,9 @@ type AddClientJSONRequestBody = ClientFacts
 // SaveClientJSONRequestBody defines body for SaveClient for application/json ContentType.
 type SaveClientJSONRequestBody = ClientFacts
 
+// HandBackJSONRequestBody defines body for HandBack for application/json ContentType.
+type HandBackJSONRequestBody HandBackJSONBody
+
 // AddLocationJSONRequestBody defines body for AddLocation for application/json ContentType.
 type AddLocationJSONRequestBody = Record
 
@@ -5786,12 +5838,21 @@ type ServerInterface interface {
 	// BringClientBack Bring a client back, with the locations that were put away together with it
 	// (POST /api/clients/{client}/bring-back)
 	BringClientBack(c *gin.Context, client ClientPath)
+	// GetHandover How a client that leaves gets back what is its own: its listings, the accounts that they were worked on with, who signs in for it
+	// (GET /api/clients/{client}/handover)
+	GetHandover(c *gin.Context, client ClientPath)
+	// HandBack Hand listings back: an owner is given the highest role where a program can, and elsewhere it is noted that people have handed it over
+	// (POST /api/clients/{client}/handover)
+	HandBack(c *gin.Context, client ClientPath)
 	// GetClientLeaving What putting a client away would mean
 	// (GET /api/clients/{client}/leaving)
 	GetClientLeaving(c *gin.Context, client ClientPath)
 	// AddLocation Add a location to a client
 	// (POST /api/clients/{client}/locations)
 	AddLocation(c *gin.Context, client ClientPath)
+	// EndOwnerPages Shut all private pages of a client's owner
+	// (DELETE /api/clients/{client}/owner-links)
+	EndOwnerPages(c *gin.Context, client ClientPath)
 	// PutClientAway Take a client and its locations out of all counts and lists
 	// (POST /api/clients/{client}/put-away)
 	PutClientAway(c *gin.Context, client ClientPath)
@@ -6017,6 +6078,9 @@ type ServerInterface interface {
 	// Give Record that the values were brought there; a letter is sent to its staff
 	// (POST /api/listings/{location}/{directory}/given)
 	Give(c *gin.Context, location LocationPath, directory DirectoryPath)
+	// KeepYet Note that a listing is not handed over after all
+	// (DELETE /api/listings/{location}/{directory}/handover)
+	KeepYet(c *gin.Context, location LocationPath, directory DirectoryPath)
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(c *gin.Context, location LocationPath, directory DirectoryPath)
@@ -6773,6 +6837,56 @@ func (siw *ServerInterfaceWrapper) BringClientBack(c *gin.Context) {
 	siw.Handler.BringClientBack(c, client)
 }
 
+// GetHandover operation middleware
+func (siw *ServerInterfaceWrapper) GetHandover(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "client" -------------
+	var client ClientPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "client", c.Param("client"), &client, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetHandover(c, client)
+}
+
+// HandBack operation middleware
+func (siw *ServerInterfaceWrapper) HandBack(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "client" -------------
+	var client ClientPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "client", c.Param("client"), &client, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HandBack(c, client)
+}
+
 // GetClientLeaving operation middleware
 func (siw *ServerInterfaceWrapper) GetClientLeaving(c *gin.Context) {
 
@@ -6821,6 +6935,31 @@ func (siw *ServerInterfaceWrapper) AddLocation(c *gin.Context) {
 	}
 
 	siw.Handler.AddLocation(c, client)
+}
+
+// EndOwnerPages operation middleware
+func (siw *ServerInterfaceWrapper) EndOwnerPages(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "client" -------------
+	var client ClientPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "client", c.Param("client"), &client, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndOwnerPages(c, client)
 }
 
 // PutClientAway operation middleware
@@ -8954,6 +9093,40 @@ func (siw *ServerInterfaceWrapper) Give(c *gin.Context) {
 	}
 
 	siw.Handler.Give(c, location, directory)
+}
+
+// KeepYet operation middleware
+func (siw *ServerInterfaceWrapper) KeepYet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "location" -------------
+	var location LocationPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "location", c.Param("location"), &location, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "directory" -------------
+	var directory DirectoryPath
+
+	err = runtime.BindStyledParameterWithOptions("simple", "directory", c.Param("directory"), &directory, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepYet(c, location, directory)
 }
 
 // LookAgain operation middleware
@@ -12910,6 +13083,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/clients/:client", wrapper.GetClient)
 	router.PUT(options.BaseURL+"/api/clients/:client", wrapper.SaveClient)
 	router.GET(options.BaseURL+"/api/clients/:client/leaving", wrapper.GetClientLeaving)
+	router.GET(options.BaseURL+"/api/clients/:client/handover", wrapper.GetHandover)
+	router.POST(options.BaseURL+"/api/clients/:client/handover", wrapper.HandBack)
+	router.DELETE(options.BaseURL+"/api/clients/:client/owner-links", wrapper.EndOwnerPages)
+	router.DELETE(options.BaseURL+"/api/listings/:location/:directory/handover", wrapper.KeepYet)
 	router.POST(options.BaseURL+"/api/clients/:client/put-away", wrapper.PutClientAway)
 	router.POST(options.BaseURL+"/api/clients/:client/bring-back", wrapper.BringClientBack)
 	router.GET(options.BaseURL+"/api/put-away", wrapper.GetAway)
@@ -13730,6 +13907,85 @@ func (response BringClientBackdefaultApplicationProblemPlusJSONResponse) VisitBr
 	return err
 }
 
+type GetHandoverRequestObject struct {
+	Client ClientPath `json:"client"`
+}
+
+type GetHandoverResponseObject interface {
+	VisitGetHandoverResponse(w http.ResponseWriter) error
+}
+
+type GetHandover200JSONResponse Handover
+
+func (response GetHandover200JSONResponse) VisitGetHandoverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHandoverdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetHandoverdefaultApplicationProblemPlusJSONResponse) VisitGetHandoverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HandBackRequestObject struct {
+	Client ClientPath `json:"client"`
+	Body   *HandBackJSONRequestBody
+}
+
+type HandBackResponseObject interface {
+	VisitHandBackResponse(w http.ResponseWriter) error
+}
+
+type HandBack200JSONResponse AskedOfMany
+
+func (response HandBack200JSONResponse) VisitHandBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HandBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HandBackdefaultApplicationProblemPlusJSONResponse) VisitHandBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetClientLeavingRequestObject struct {
 	Client ClientPath `json:"client"`
 }
@@ -13798,6 +14054,47 @@ type AddLocationdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddLocationdefaultApplicationProblemPlusJSONResponse) VisitAddLocationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndOwnerPagesRequestObject struct {
+	Client ClientPath `json:"client"`
+}
+
+type EndOwnerPagesResponseObject interface {
+	VisitEndOwnerPagesResponse(w http.ResponseWriter) error
+}
+
+type EndOwnerPages200JSONResponse struct {
+	Ended int `json:"ended"`
+}
+
+func (response EndOwnerPages200JSONResponse) VisitEndOwnerPagesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndOwnerPagesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndOwnerPagesdefaultApplicationProblemPlusJSONResponse) VisitEndOwnerPagesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -16884,6 +17181,40 @@ type GivedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GivedefaultApplicationProblemPlusJSONResponse) VisitGiveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepYetRequestObject struct {
+	Location  LocationPath  `json:"location"`
+	Directory DirectoryPath `json:"directory"`
+}
+
+type KeepYetResponseObject interface {
+	VisitKeepYetResponse(w http.ResponseWriter) error
+}
+
+type KeepYet204Response struct {
+}
+
+func (response KeepYet204Response) VisitKeepYetResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepYetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepYetdefaultApplicationProblemPlusJSONResponse) VisitKeepYetResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -22456,12 +22787,21 @@ type StrictServerInterface interface {
 	// BringClientBack Bring a client back, with the locations that were put away together with it
 	// (POST /api/clients/{client}/bring-back)
 	BringClientBack(ctx context.Context, request BringClientBackRequestObject) (BringClientBackResponseObject, error)
+	// GetHandover How a client that leaves gets back what is its own: its listings, the accounts that they were worked on with, who signs in for it
+	// (GET /api/clients/{client}/handover)
+	GetHandover(ctx context.Context, request GetHandoverRequestObject) (GetHandoverResponseObject, error)
+	// HandBack Hand listings back: an owner is given the highest role where a program can, and elsewhere it is noted that people have handed it over
+	// (POST /api/clients/{client}/handover)
+	HandBack(ctx context.Context, request HandBackRequestObject) (HandBackResponseObject, error)
 	// GetClientLeaving What putting a client away would mean
 	// (GET /api/clients/{client}/leaving)
 	GetClientLeaving(ctx context.Context, request GetClientLeavingRequestObject) (GetClientLeavingResponseObject, error)
 	// AddLocation Add a location to a client
 	// (POST /api/clients/{client}/locations)
 	AddLocation(ctx context.Context, request AddLocationRequestObject) (AddLocationResponseObject, error)
+	// EndOwnerPages Shut all private pages of a client's owner
+	// (DELETE /api/clients/{client}/owner-links)
+	EndOwnerPages(ctx context.Context, request EndOwnerPagesRequestObject) (EndOwnerPagesResponseObject, error)
 	// PutClientAway Take a client and its locations out of all counts and lists
 	// (POST /api/clients/{client}/put-away)
 	PutClientAway(ctx context.Context, request PutClientAwayRequestObject) (PutClientAwayResponseObject, error)
@@ -22687,6 +23027,9 @@ type StrictServerInterface interface {
 	// Give Record that the values were brought there; a letter is sent to its staff
 	// (POST /api/listings/{location}/{directory}/given)
 	Give(ctx context.Context, request GiveRequestObject) (GiveResponseObject, error)
+	// KeepYet Note that a listing is not handed over after all
+	// (DELETE /api/listings/{location}/{directory}/handover)
+	KeepYet(ctx context.Context, request KeepYetRequestObject) (KeepYetResponseObject, error)
 	// LookAgain Look at the public page now
 	// (POST /api/listings/{location}/{directory}/looks)
 	LookAgain(ctx context.Context, request LookAgainRequestObject) (LookAgainResponseObject, error)
@@ -23693,6 +24036,76 @@ func (sh *strictHandler) BringClientBack(ctx *gin.Context, client ClientPath) {
 	}
 }
 
+// GetHandover operation middleware
+func (sh *strictHandler) GetHandover(ctx *gin.Context, client ClientPath) {
+	var request GetHandoverRequestObject
+
+	request.Client = client
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetHandover(ctx, request.(GetHandoverRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetHandover")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetHandoverResponseObject); ok {
+		if err := validResponse.VisitGetHandoverResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// HandBack operation middleware
+func (sh *strictHandler) HandBack(ctx *gin.Context, client ClientPath) {
+	var request HandBackRequestObject
+
+	request.Client = client
+
+	var body HandBackJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HandBack(ctx, request.(HandBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HandBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HandBackResponseObject); ok {
+		if err := validResponse.VisitHandBackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetClientLeaving operation middleware
 func (sh *strictHandler) GetClientLeaving(ctx *gin.Context, client ClientPath) {
 	var request GetClientLeavingRequestObject
@@ -23756,6 +24169,32 @@ func (sh *strictHandler) AddLocation(ctx *gin.Context, client ClientPath) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddLocationResponseObject); ok {
 		if err := validResponse.VisitAddLocationResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndOwnerPages operation middleware
+func (sh *strictHandler) EndOwnerPages(ctx *gin.Context, client ClientPath) {
+	var request EndOwnerPagesRequestObject
+
+	request.Client = client
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndOwnerPages(ctx, request.(EndOwnerPagesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndOwnerPages")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndOwnerPagesResponseObject); ok {
+		if err := validResponse.VisitEndOwnerPagesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -26218,6 +26657,33 @@ func (sh *strictHandler) Give(ctx *gin.Context, location LocationPath, directory
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GiveResponseObject); ok {
 		if err := validResponse.VisitGiveResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepYet operation middleware
+func (sh *strictHandler) KeepYet(ctx *gin.Context, location LocationPath, directory DirectoryPath) {
+	var request KeepYetRequestObject
+
+	request.Location = location
+	request.Directory = directory
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepYet(ctx, request.(KeepYetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepYet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepYetResponseObject); ok {
+		if err := validResponse.VisitKeepYetResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -30899,594 +31365,602 @@ func (sh *strictHandler) WithdrawMany(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rrhy5sS74Kok1A8iNKd36ZlvC+SGrW24dSy1tLdmNwUZjbVYlq4quLDKdZK1SudHA/jPAOY9wgBng",
-	"PJufZMCIIJNZFczLWrXUam//sdWr8sIMksG4fPHFTxcLs62NltrZiyc/XdSiEVvpZAP/JZyT29q9FW7t",
-	"/1PpiycXtf+P2YUWW3nxJFxxMbto5N92qpHlxRPX7OTswi7Wciv8be5Q+0uta5ReXfz88+xiUSmp+x6L",
-	"F/Q+dWmarXAXTy52O1VezLJvuVwY/wO95m872RyY90x5bqkauXCmOfR8QLxmomSWSlZleG4p7aJRtVPG",
-	"v+BZAT8WZlm4tSziG/7xn//LFn7UFzNuJBvZP4at+PBK6pV/49ePuM9dNWZXnw7nja4OhVsbK4v92mwL",
-	"t1a2MFoWC6GLrbmWYThHIsfHpSP4Pxu5vHhy8X88bJfiQ/zVPnwv7OaPcIcfitrWpulbN3jBLdeN0v8G",
-	"Qz755PdrWVRCr3ZiJQu3Fg4movb/pWzhTFUWShe/eXn5pvj6i9/ff/zZU7jA7LVs7tliv5aNLJTzF2vj",
-	"CitgAJyQlO5ISOrd9uLJv19I/+dlc/EjN+xKOiebHuHgBWMXw+eP2NVQmYXw4uh7D11yy2kIj+ndwMm7",
-	"pjzb6G/iBuVXttG4otONzA0g/X3CpqpF3TtX8PstBVivjTN97/C/3/IdVopmse7VDkp7BWFl4ZSr5KwI",
-	"U1aYpkD9i5K2TujSZsRM78nI+DG/Vq1cNLJPXeAFo9Xjl9xL3FrpFa+x32gZtDVcZXFVocrgtTVcd8s5",
-	"uZaNhQFw+ot+RPW1F7ZopMhpofCgUcNR2n3xeTsepZ1cyQYGtFeuf4ngYLx2XAtdyrJwBtdELRsLA+CG",
-	"B4+dIpqf/YfY2mgrwbx525h5Jbf+nwujnbcEvNFT15XCJfqwxiv+r79alOe4Qys8F954fIg3crmzosIF",
-	"ijf45z1bLKS1p1L6wYvGH6lzWZT+eBVzs3OFKCplndIrlJ01Wzk35aGQlZXF2lSwkerG1LJxCr9W2I0s",
-	"r4TrSKoUTt53aitPxTW7WAh9JeyGX0j+JbIJQ4OHF27dmN1q3bVP2ifPjamk0OHR0i5EJZw8ff7L+Mn1",
-	"zhVzuTSN7D70nl8bpq4k+/S1FPANA/P0HV0W9DEj/jfLYr9WC/ikQ7EX2nkbZ0brdqka63AG1rKqi62x",
-	"XpsoJ7doTXcmYPqoQGPyhmK7I/+dLms/uzUPzPyvcuHgUfgH0TTi4P/bioNlnjy7sE7W3DIEQ880pbde",
-	"9kI5WXqjc+a1+N4LQIE6eVpslbVKr54U2sCK9DoGVsfFLNoxuHZAryx3Fn6yqiJL3Inl8sLvG61kyZg6",
-	"Xp/o0uyH5PgDXnUsrLCoj9YgSYQT3bPFwuxIN1TVm+XFk3/vfzPd8EIsnL34eXa8DhZroVdTtyLdMz+w",
-	"k6bKEfpvdrEXjfbnEByHYZGeXNVdKkfigwfH53QGNku/7FSQP7aiRMmcbJBFJSw/pIXRS9VsZZn8muz3",
-	"MjXmTm6WW6Eq9peV0ZJ/Iq1Q7iZtnGR/oMNqzETgpaLiXn4k8FSP4pfM2v2DEkvlkzybhkqf2bOy3xnU",
-	"MkfnRbvsB9yC2UVjxuip8ES6nh1RWTZ0Dh6tDX9nZoK9RVkpx/9YG+tEdbUwJT9rjVyRscSowkZKx/60",
-	"08oNfzA9gC5PBhpf2x3fLH7miWxmFx/ur8z9sDdRTA+CuJJf75MPDMEcP2MXu2up3cOFaeTDpVi4h3Qz",
-	"jPZZpTbM3C9kVaU7MVpzfoTVbsvLayMz86M62yx5GBifp5EOi0cKnLmikWCjPi3ktnYH8qLjT5VcusLs",
-	"HLfL8mfcrsnse3+y2cxPaz4kMDSOozWB8RiSIo2RBEEDw1eFscxoMkiM7Kap1Z9Q9Ec7eMIBIz/UqsHb",
-	"xt0w8shBW52bg+DWB6PASv8eWcJOsVLzZ783FyacnNzpBUMKA5h5KbWfz4u3lqJ6LUpOSWrr/ZZph/l0",
-	"SxzvyBz+q0ZolzsaW8N2/PZw8gOv9W5leMFT44ASKSSfF18RN0b4uPzEvNtxp9cax3nyCWCis7rI/3K1",
-	"WItGLFxXZMlFOT/hT0qXFj0B5QonNtKmjsCAjTW7sLXQw+fJGiXjr6UvOR12HCMrsUaKU1ltld45yXzV",
-	"a+Pdm0Zcy6rwS7NYNhDplUWt9NPi0ZPCmb226LovvIugi/kBnPhCVN7qmDEyhHty0dVmJa1DxyoVYG+M",
-	"2Ow1J9O9cmuvkU/e9L3YSguRGRy9cmul/SEDfp5wHYUePmjCdB7NWhBv+PJ2ZAOnfCMXpikfwKSNPeHx",
-	"Hvo/POIbKf5tJ60jMyc791vxQW29Lv7a23hbpfG/HnFzWCs9GAVROsw261f7ZSSi/cLoGgrbjd5DyXzf",
-	"cKZgrLNkwijElJ0vEu87udgYjSr46HygDdfrLvprfp5dzA9XjeHsoW8rDKOKwrpGqNXaFd4WKIQrbC1l",
-	"ebXZrtk4yEqaELk63Wt+aDOItImNzJlQxq1Zffcedk7Qd6WRmNJYi2sIjpx5J5udCzZkdxjPK2NlWTQY",
-	"XF0W/14ZvVJuV8pZUQkH//oxffvpP9oD2OzmaTxJ77ZzUlhHwxn673ZS2DMk9cKPDF+I7ZF+vbnCCQsp",
-	"HckMl2Kc0Vao7TJJhsaudH9Kv1m+FvqQiVPGWE+xNI1fnluhDyFSmYlI5hwDDAxl46F+tc3l2IX1Dh9H",
-	"gx+SXwhXhUGwwqDEN7PjG3X9yxqEpVp1vZhEsFI7GaKQpwrjhl7AqcfHhnXfLCFBjPFSYQupS1k+CeFD",
-	"W3gfuIBMkKqqYm8at54V+7WqIGu6FYdiYbayME1h9AL+thbs2VGpazaqTK/wT8J3zGUBApElqz+30q0N",
-	"/4VbZb3e1NmvxJwXvA/TLLCWnqR/B0H4wXi1WcwlpHcneLFOZCJRubixP435PzdK2itv8vCrZqdL2Vzt",
-	"xWGiVCE8jBnvyhivGNCtb/i4/a38C/DtaMZmMSYOGU7e1UD50WpJvzHuoI5gkr3TFyzei8NbsWI8Ek1e",
-	"FaPPvMb3PyOWwC9yW4ilkw0FPZ6gzBA4oNmN2Jh991zrtTj24vDOi3BAEcJDZzjy3Me+wwm7eeSBMDhj",
-	"ggl46VU2piAbYeUkPQp3TFO9IwMflZhLPupsllftN58kvpQtRMiLk90ZU+aW2TXcLoiwplRgYUjpACD6",
-	"wc3sH8xOl7l0ZMw2+i1fmlnh/b0lJILM9uSUz31rN7UmQCWMXAHMwF7A6/3jwPH0tnItF0p448MrIQEZ",
-	"Otn4Y2VjcchW+n2mD5B0fxo9vidovVRVal0MjmwrPrzEix8/SmLk0SgMIfIQ7hKl97C8Qe9Mg6YaDRcy",
-	"eVVNAX4Q3o9Dga1sQP250KUq6aA42qRtrH182K5ed3MmaSBdWKPtNJ8NlBQfHcQQ7Qjz3OvxnU1lu2yk",
-	"vHLmalEJtQVTFyzetay86r8SGoxgNr54LZtSLVwnMIm7p27MXMyrAxwVldrICk+K5VI24+ZILtvoY+v5",
-	"okTjZ4Rvb4fSipafYMvNLYTGJpwIbYyTmaX5zvKW5mIt9EJy/qVwhdAFDgP0GAFfatnYNsjiBw0enLIF",
-	"RfpmxSPvlD7mZpryi6fv+4uodjJ5LsDrvAY9SMfGoMpGLBmd9CwM+Z4NyX2MWp58+TKkMPuk6ucmZIH9",
-	"orQMDObSeJtF6ZVXWGIDUE6IIfpvKVUJ37JfS00Z9kI0q50si0pYlwU/lFdVNs6Jv+9NxnTdNSQCHAnA",
-	"cBZiZyXOot15FVsEfNrp4yspmoy67zH+4U9O7FZrNyuUhsmTejExipqLzr4PhvbK4FfEpTnDAYiytIDe",
-	"mBav8PP77bUq/UhZ7TZszL5C55issYZi2cNbFaLeXvkpdgNGd5y2jJep34AYFyzwrkkBaifr8erEC+bS",
-	"yZp90s4fdS4XAfaKVU2OHF3iQ9noTIMnB5/G9eqYUSjfmT0O5UDui43bFFawNoWfq8Lfbk9V1akdfRFU",
-	"RiKA9v1Bvkl6hFRrul87ezvutFlU9kGtBV0TVkerOEmVt0LJnShxVXNWAzN1fzgUa7Mvtl47gK++kdb/",
-	"g6azaeHSdCSMU/ioZoYWm9nWopHlW7j4Z7Q/DRs9eumKuRRNBGKCYkNj0NsEiRYWK6G09app2OYOyhBE",
-	"k7w+J9wM/GXOhtWMH5la+C3seJDezsqr6PH37ShS48lZYmqpZRm9TA2BC2GLjcZIOGN/m6n+Uknxi1N7",
-	"3a+YyugVbTFvwdOY2JMlE2vaKF2O0Ud/8tchfkcteHWA4pj0dWbnvL+e2ou4VWmTrtS11Fe7mjU2LSsa",
-	"TIRZh3A7ozMTPxIcCN4KyKgNirTfObuAUAjJJGZd00VFM5hbzH8i8Udr2Ws3f7aD3bo11/CvcoegWsmY",
-	"4THQeoVqihWVf5U/KxmsiiA47+iTiQ194Ixd1bK5Krk41w8SEi+E5w4xbTLTDFqcfkHPJW4zs/RWhpd0",
-	"4UfI5hWM2fBHD3wTmkizYn5oca+zwk8lKCzSXX40N7Nc7Hv//qEYEIr3SDo09tyaYGNC0y3mEDEba2l4",
-	"YV8ZfUWTw6SLQKzdKWydhqzimWjG9R7+x2PMifCSYLjHmLyOZ0pZXoLLpNgKOGRh1swGQpzHb+t6MrwS",
-	"wsd7V0gsyCHxzoDRC9loWd4sWB3GXqLXq0E6AepUCaxQgoDrj7Mpke3bYVNI05H6C5FhAd43CCg3T7iJ",
-	"GKXUOZWZFA1t6HwwM54crBfn1UDP8/Pu31aWSuirzKncmC3sA9gYBvYJLq0T5bXvgCbTcg8WvRpikMm4",
-	"j48Z/tzsjpifhh2PbWijEyejb5TdjD803im76XWKTvfOSmpXSYg9IlR3nBsjdZnzm/amsW74Ac6+WS5P",
-	"lRB8b+JV4NBZccqqSipjjmG409GfcpnTL/6kg2SH0jHWjQEHCdHX0+BGHkpqlvxL5jurtLQWzkzlbOEy",
-	"pi0G2dhPuBbVboSpRen0iO1EqCfeHJ9PAoEBD+B/7FpK9yDMxUQEENwMQ3wOVtU7ea3knjkTKUAAB9RR",
-	"NRFmnfwZYguRFuIg5hUToLevM4qWwRSszy20fTiLk7QgPY/dDyigv4Q1cOS0gUymbYhsZmgrpbM9OcKo",
-	"TRFxkwbk0HSOnlwAIfp/CAf5ctaH4JGeLGQ5ZI8oIkofHgbNS86oheTA/O0PmVqp/oqOWPU7rugloGO7",
-	"Un0V0z3ChtjYxsDJR2bAgNuf1B63w+Xk0KaGPn/E5IaODW4SDivRmEvrimtsTjLmEceefK/ojozLlDVe",
-	"oOY9Z9v0gLKT+9Lh5mWRiaWEMv1MLDiW5UM1W6Ock9rbO0o/Lb7Vq0rZda5cf7gW32v4lajylt2A1PL1",
-	"Sr1SnV3YtWhkOYyFitDQdBaCzNuhH81GOrj8fHxPg7vR+py6XvLDYD3QFB5wrGEhJmZDgirYClhjes8W",
-	"pXACzjwEDKSp6vH4AuadWFYqu8nv/sPSVJXZ52LWCLgL+yaeCxBYg+O6MNd+1WvAxeRibCPADe32+oQ3",
-	"RL1zV2IvDqz8L5VetNFQZQHsbZaFqKoCyrBwGXjX2Y6enWlbsFOrP6aS/mQbtCX6k/ZvMoNxzMnS4veV",
-	"WTCOrsaNdoNaHJ2zt/yLXptrmYuQxwgCBKK0/OCu5DWfgQ+At5HDOx1LdHe6A8mZdiNjsmhQ4cWsCDoZ",
-	"jdNImqpkftEvlS5Pinx7gfr+LS/wLu6QH6kTQhz+pJYPlag3qjKRbNuDhYKTOuSN92ZXlcVcQnqYRxCa",
-	"hktPvfSujfzgZgCct2TxHZBzZFzVGIXQW9mHlyUSp0/JTamxWTdi2ZjtmZyIEIIb70xl672cwi1/A/cA",
-	"PigG1OBBvFigcDla84ytRspZSyurZbFfm0JgLOM4MlHKbJ2JlQuj0cc1zaytIUVMpdHyKWLEvO98LZtD",
-	"QeW4SeHzl1zdcy2s9avgqEj6C56PppszpDtzUqkIhXRSrpM56oiB5nQO11JlCgBHaitiqAlhui1GOei5",
-	"meFruchMqQJwKxb1VjCtiMGQ15AllsVfzfyeLRb+FABHjPAgfgKZEoLKaHm1NE0fIpAy+IBNBpBfqE0b",
-	"AS4LBZ6sfloLiItYs5VF91BJVFJbIroyIxFti0aWUjuFBAG96Y/2ykEehLzfwMaCf1iHAJA3HrUp8ENY",
-	"BQ7kHfw0vA58IMrRE+wspHq9W4X1IojTGgf20+WV0ux82LWqKSzyZ28RYGZ/o83eFjtbzA8Ib4o0BHz9",
-	"N5s6er9u0324nnDg/gXr8ClhrczYqh948tBahfOuKiFyDLprW4TkyKB0epgjQs1zkF6ysNuP5vdyzVWW",
-	"z6nQjqkjd1LbHKNC+AT2oKvd1VwsNpn4F2XtCMCUFp05WVWgJMJ5PP7kC2kS/n0KAwU4aJrloq7EQiL1",
-	"zY1eCdmMK/zrlNrrkcqaJNyqa5yqznvTWYoHNuVd2mnIrYY3yyVnlM6B+omL9PuBQNYVoHZU3VAZqKMY",
-	"L7dgIZ1G+BmmqcHsQ3dMYSmhvgAux2BlYh3GXkyd5ryvaxyva1VS11YsTK1kGeutAdK6TygwNF0+aLuS",
-	"HUb73798FqfqJM+aTvSuGZmE3opmczG7WKsSnUmsUaesIeZxVlhhU0lxzaM7QMiZjQjIUJoP5yovFdVY",
-	"126/BL4U6PNOXnCEYB7NHTQiTxuzF4NB+4WoKnA8ttNWviKmII4kjdYLxnb8vu0pr8r7DJMC6uTy5yjb",
-	"gKVufigws386Cs4qhLxzsqzDc47jLpMgB9eyUUsl7YDWAFY3W4hCy32B9xBBZWfrM7YCIIIyNb68H4qL",
-	"wkDIWfp/kG98NGe5/GKbcAjeVqr7TnLtNMAUxwAQFDj+l4i0IActcWUBNxJlFxGj2XCNd5jYgrdOtoGh",
-	"ENjNK7XIlP9OqWYLI8jkKJy5gq9hMF3fyaqM6E+a+4z51qmA5Ky7IwqWXNQuLeWim6IoujWI7bhJHn3S",
-	"Z+PdZ6ysW1JBsShL5YcvqredV/XNzwvl/GeecGF+Z/Z+u/tHF8C9wRzkbF78r9boB+/E/rW01q+8JPg0",
-	"IU4yTeeNgKK98lZT/0jTHL7dqPq+qVGa92vjV0yDBKud3dEV2lvZFAtvl5A9jGuowK0eMVpxQY31qELA",
-	"8Cbze0kPOJ3hHyiFZlu8JLwtIXydy9VOXzArO5e2DcTNSgKKO/Xw4366IW9Col8HKigpGHi6gZfoqrUy",
-	"ZTdtx70/ylHp0rLu7TOvsBMn0ZmN1HHCwU7SZeFvf0riaKSWe1kWMVM/YjFshdbDiPvXeBWQJl1nYiPe",
-	"vwcQF1ZTItY3EL5EQ9vrXWIAPT1grXSTcCT+epYS4ZiQB4cfRh9vjG/sn7QseyWsFDUmGBjXFTFQn9BZ",
-	"P2IrTKfNzYTgJECw+fo0YCz2P+GKexqBWt7Mw4VGxf4BR0HFy8pZWS2Pg6jsy4GKjTOXlFsX80rojS3m",
-	"0u2RIaHLRvmITfqwzAxzKRrZFL959+J58fVvv3r02ajBwcOudg1jghuxc+vPwwO//P1no0a3s5yvMxdW",
-	"LfBRv/368W+PHjUiokzLo3/tssya4wPnNwqSx/Tt4CK8eTg9pDV7w+rfCL3iQhe5KlaSAQAv+6qUbu1C",
-	"RjTq2erhcojVW4FIe52NgDDFN0SkKT8PTn4jF8qyqF2v4scb/5e10Hxkj4M6Ddp5Jwhf5RzP1fS90fJJ",
-	"gfVQo+G9+DTuRTu745x8vwTgp2Jtdo2dAQoJvGvBpht6vA2Ua3hT8mnsFMmtSXivj2yULB4jj8RIdvYA",
-	"LAA/bNyGTjdelr2YoT7DH4MZ6i2QnAtOHMtyYkoV4ne5AEAEZwIWB2J8aB2VrW2bp5HPpoqNvvKClB3k",
-	"fxp4uZYNBB4yBLeZQAofUExe1sOGw0MJstABhshpq4aLhuIyeIWX9y/EFVsu7X0RCsbsTbPJl901u0rO",
-	"2cItv7KWqpLeDqL6SoIWXkyq/QtvyNbB96oYccipst12KzJn1EAoa5MvkSa3TjQoN1kW4D+F4PACU8FY",
-	"eny4IiLNVixeXv7/0AzfrVbIU2mH2TRS1Ci5Y+ELk8gXDZ7mPZm9GPlqs4G02OLmbbd+r+75w8457hyr",
-	"pCjtFeKPToql21RWl9c6zWtZcbg5SDLCwWgQvZ/wQjm+e03s1bOWVRlror3l320/loh1Go47m35TtmVg",
-	"NU1h16ZxUsvyFuwQ1Jkir5RJfjZ1TsGFvcVLb5kH8hsMGqvIRo5K/8wuqC8K48jtpdwggKaRxVbZyosz",
-	"5AdHBAf2jcmKTxTXyipnGkycWqQyQ8BWI0WJJ9xeYbcfglzeWK7DmW7MdIUpD2OPaU4SUu+ueBUPn1NO",
-	"1yxZMvCimmUhCiuba7VAnlXgSlYxh4yN/JBeBZJBTHR8bZyZgOHzl8OAcwCv8c96Lz+4zKOOiTJBEuH5",
-	"cdC9Uv2Bzr0peiK7ifbHWLfeaiBxuMlK2ueMm28Ch9BRItyUBxYHCf70opFSFxspa28kHKcuwWiYS6i+",
-	"PNRyGJoIL+MG922puLERWdQ4cDKVF9+snmCORe/0DG6IL8TCvSI822mpOF8gJZpNhnxswXsXfSXJUupb",
-	"QS0wrRaAFkkxNoWpmk2fbZwJIwrnGjXfud7yKEHxAg5gM81RyVjk0yt3lsBiBwMbKGtcCCdXpjk8eBY+",
-	"dVr/knB/CtluHS/8UfWKL7Y0Hctnm1dAIc97m3ZKR3BiHN1YIT4P0jijDAH1PiUBCyh59knbWujDlTfQ",
-	"J3vQeKtVf5/qfCu9lo1yYs6ZQW+FW0cOiKToNZJuAo+tOAQSSExfJXGUCeiyaEDk0moMMd2pTdE2d/DD",
-	"hkwpGBiRnqEyeiWbIpzCJ5oGipqu5od8jwf4DZ8KFwP9XcW3b8Cnnc7ozVZILQ5bntHTGwoAkQA36Lav",
-	"8ZbJaBH4i3tFAE+DfXp7GZzwrUQF1u7EWXosJJ5qutITWR7vnuONePQFXfF0Z7i7ethzTAq3a+RzU1U5",
-	"0Pcfpfnvl2++p+zG77/8+rMTR3GJT2F3+lgQAM/L3yLVTkc6GGUgvGQcHS8AtvODu7NeSgyPbkAlT+qA",
-	"lMl0voAe5DkGiC3Je0IRAl9PEB7ED6Haql5fs5QmOFAJlGu7s+Q2b4jWrVM/FCo+TsMUZjefSkHQqcJi",
-	"E0da7qV1ONjYGPO4+CRH6A19fULZQ6YXUeNsvmgGZEFwzPhVkaUrdKazaoX9da0qeWzmSRyxHdMYdMna",
-	"THA9L9dm2OvsSCaIIbxpFuaSX1YIVOFQF7yM+/iMGq5oTafHNYT2Hw2XcuLDZhcImuU9hq72qxtj5YPw",
-	"PZNMP7gVhvBCuec9EThXLIxtzSMI6Pj1lJJhclGd093FhrrjJvngCreX1bUstkaDcRZgPZgVgcwX9BuO",
-	"L4FhzIq59KsWPWvMku2l3LBHNvBuQS+JK7vmmkK9xqY/hcg/4+4ia35INDpgIZs+uqMVdfy5p68gWr/e",
-	"UNgL5V46ngZoOIscVldfEWN+9aVktd4QhJZiMcYYY+TAgQq4BP9fjVqtXXWYFhWmkMLomCa80uKfwhJM",
-	"hpskP/7bxeziH//zf8D//m//v//j/2E1bNKDi1m4+8FOW2/2GstK6VDIREjC6piQ+2N421YG+mu0jLJt",
-	"jHXeAO5mIm9bNvXUUzRN35kkeuKVLXsbJXjabl4UkaEQMKzhzKp3rEXHMt+eADITJCYh2deiHFlsyMJA",
-	"UFFuQ9NxwAgnQEDaJeuW7Lm1NZawMTJ9+OaVWXDvA/svIVMPoiWbJcCll6qqMmDpZexN1Ie7D93iI4QT",
-	"S4PmB4KO9X3G7fIoiSnWl0lhO9cR1XyXRBKSYGavR0p++CDZUnMgf5SI0k46TGrZLHIdN4QXcl1JF4c+",
-	"K4QtlqJJWJD8cloZaUdmhXq6j2YyRp0VNjFxlHQLGVAYQQ5xpbdZIJqASNm8zzcZfWEWO65VWzE3Hwql",
-	"CzA/w3IIkYO9KoFlvizWoA5mbedMZ2rIbLZASu+jz7yBZRSM9qiR6UhDez/yug8jrzuMuu5I5B8u/I1+",
-	"MLOL9aAN64X1AOU7zYL1N6IFa6oyn0CGSiSjF3IG29H/VyB9NQ38aSv0IdOwJtv+mkUVRe4d53X4sS+e",
-	"qkY1AoDXbQqQ67HWX15TGTvWR8v2f+2ildKWOpMUUv7w32mnqjw1EvXggO5h/p2mAYD7SDYeLvIRmUcJ",
-	"8xHmetaByrUmA0gxzBqvHqqS7/eFHEKDyVZhN8/xyqTMhEMndZuEzeVKaRvPm3N3CIONNRiqxHH3lCe9",
-	"MI1cCI61W1SD3AZvvG7OE8iDQjWlOCDiaORn4Xi+4Rt3LmWmLfxSZkgm4r5Pi/VBtRw1jBDFUkrqi7AU",
-	"1mW6p6xFtRwrF+8R5zYt/BbrQZFOPh74rZk6HVgcJPgdu0By9davOnTpoUMPVs0UB+ngqNxj70C+q0zo",
-	"IZphy3c3/hAaGovdkdccUv89mOHYBgRYS2jg9D0ztKTaaqezjegY3Is8skuJEWpcodGtT7qu4neEBdO3",
-	"T78RGasdOMI4F4dwWgEePzsqQfPWPJFIY26lFIcn3mzyh/FCIE++k7qopLVo4FVmD7ggvxXSP0M3FvhF",
-	"K83ct1arNRN6cvIkDs9pR7h73HFJvb9GXmz2NzGkaJgVRG9jszEYZN/8fUf20BESseXDn7j++PB2sK+8",
-	"rsNev7DmRVGvm06rgyNevGwMEHoMJBUWo7yODFFLy4IYdE5UycoNOw0BN0kyaF8UvqFP/K9aQbO1YVkY",
-	"wa0rSM5U5mprocceP/t1rg10QDeh0wMqEjFNsUxycp17twyzpxCFnZ7GbN/sdZZhQmgig10LG6jlbtPP",
-	"VKhtHyEEvivADIBlX7hJMUu+ZCskfpysKjuL2TGBnaqjYm53LdutJ2bCBuksvOrHFlnOFFulocmYuk3/",
-	"tko6x5+4ssDfgPSj7Rq6b4yT+E5ngcCB4oKjOa7wq6gFMxTXKG2dFDyV9FrwOR+A7syIi9s+wYSEU5Vy",
-	"h2KuUi77zJLf4xIg6WdTs380pnyvOIbdKSuUdm7/iJAWfc2jC/+4E03O8RZ24/c6NJyD5XagaE5pQkuJ",
-	"4yVJIU1xYDZebLPOMEax3RdeOgheFUaH4Pw+FEnbjSyfJgEl5cCfxEzxf9DE/0dgnPH6hO//hX0IegF6",
-	"WYIsYTccOnQTevShyHgqI8G1NQcec2FH5v+D244Pw+GMqdy5o8YrYX7DbLYeOkqYG9p3UjTZo580Uut9",
-	"RTan2G5uiWQzIckUqm1immkfeieWcqFKCYYrdZAdVzearxTlE17PdInd87zZskeyJ75tab5oyPrFKkaQ",
-	"rfY0/kR9Duq0OxwS3bD11LYXCbQysaULP5NV+R7q7vjoSQYidxOs+DDOG9/IDlNZrAfgsMpQGc3v9CnU",
-	"BaNq7wSR+ZimD1j8nalUKQ7fwZply2tHeUS0+vnlhjl5v8oSLMAypy3zzJNJee3tKmh5/ynYi/QpA0Wv",
-	"GYktRFVd5ennICZnXSMdAjO9V0oBxNZaEUD+Rc1noXAeDqSWg3GkbemHMp7SenYhm8Y048ULEvjW38Mj",
-	"nrKWYZe/BxKfpYl9n7ezEDouoAq5UHpR7crxhdMwrhd8ccsalzuXmsUQRLgghC9OESfjh5HsrJ6hXGH/",
-	"TG65YIwWloPUpYCsV300zmC5A9Uku6FofUE/PgCEsIoSqNGpp+L4hpa11FdE8cbhBFQ5XIKqyigimvcp",
-	"Bf1wQ1bGjg2Rv9SF9p9XAVvn0yKSzyQpXkoFNznjXjR6ki7q3yxhWnqNIn9NWkVwMqi/8932j1GqSOFJ",
-	"0KBQR3CySKI6SD42mfBkspJddbKqSQ9kFShKZLhzWKcnXQ5TepJxoNZaWfBoN8UIx9QDHNGkFOMal1/4",
-	"phdcMVW/HRJwRV0wUB8MaDI/s0hSY9FwReCJsS7wYhIUIUONOWwXDdUxgYD+bYeF2xlDLhfYakw9luCj",
-	"wtD0FNXRyFWOiJjXItT58Apm/2mEVYNnkGINAaWhbLGRNfXmF/FvZSP4/nJTFELY9t3hfRunE4Ea/uvu",
-	"Dbt8pB3CRES50Gu4OX3Z7o/bMQrm8Mmxk4Moy0mUbXx10oibxiRj8bPbdGwpodJC8vZ9yU7SO0CmguF3",
-	"Gtw4VX2yVFkhEXxsp8sckEjqhQmI5lPbj360fMgqAsiAs4LeRYfjDVHwp1kVKUp5o4rEES2IhnEUOJ9Q",
-	"CpskwDm3eltXR/GcCe0zjgHyG1XXnOPkl0aaAeXLyno1HD46w3QasZrDMrmES/0zGkyx5CB0S6EqWQIF",
-	"gzP+3R3a8xGIi7RhSkBmhpfOQhdgmJpkOaeLN92GcUWlpVFh9lrJz1poQgvwwJ2W13bPo4rgmg7dtILv",
-	"DweIpSB0MyG/DDlwxZJfLpXOBfi1lOXpcZ68f7WT1vJ+O9GvFwoh034M/p/klfq9H/EK4KTAo/g+Yblu",
-	"LfjMzD1XATXMJwKNlTPkRGo7mLVMoUcETQxbMMNdgxC7ibIwOygH7fSgzUW8aOUqLKK5amHRwCcZ3t/O",
-	"Cs3tgN2K9ql98Dws40HTtZR285Bug0Emuu9WyYK2wel4jTjnzT3sbJkaxbh7IVIjvQPiZcWZxjc68yf3",
-	"VAo0VJG8CFfAFstyaPSp5on6iu15d5IiYByf2Bn08SOuNWjoXzbQgMmPe+SKggVx8/XEx0CnmIU3MsQW",
-	"jRRuYlfh0uRaRffbLCPtj1o2uXbRPYbG7U7oWx+3pK3o1G0PyVa88cPyB+UbNkoqKrWRI07KNMB8dFB6",
-	"z/tJ8d+QKEVs5az4x//8H8V8h+gNTABTJdB83shrhWeEv+x/B4Zh7jRtl+ed4SbIQx/97UdjPA5zBPbp",
-	"AH8IXGUg4/zM8EBUHlT6fi2LjTwUc7lWEDsI7sApxhTDCJQvk7q8NboUR8tasfzxCp+Q/+4B9vuTwaJd",
-	"wwY4leb/nm88P2mh5LrU+8fH5lIQb3BtUg8MlK04PC0e9deVhPzFsOzfUIikxjLvCSwGsqpCbThz5pIN",
-	"Of557/CGzLOsmXro33YnttztnVajkEAiNJiN5kpr7e10+2+3RzshZ8xcy6ZU3R46+DgyhfyciHl1YG9O",
-	"LNoh7lfs0xc/58QaDWZr1DakZeIcJsujHXU7L7Ca85vy8rhykJ5LbzhAwaDSK/wT+gxio/QK20/NLtD1",
-	"ZKXwUjux4VqORABRb3kFXtWlBBxJIaYdXxOvR7Aqa9e+ed+LR4oO0D1b1GtskgiMuHj81UALgzk2o0+b",
-	"Z4z6li4j22DRfcukR/hi/BR2/vW1coIPB1MDAEYLmqqEYh1ObU7D3/VjLbOBybYJH/SHjJVm0LDHNJun",
-	"kZHySSAHGk1M0/ZGZ1ZPnk9ZfqgVkaKclUlE+RmKRZrMYT7a3gw8zXDLMU4zec0MwQvhg9hlw5aa55FU",
-	"eY7fTMAW68bYXxpyTEeRquLV+J62wR4+fcANw+rKB/CpYxNSeA/9H4zpleBacafs0ZPOzJVQeiScPec6",
-	"95awZ2vSb9AuO1Z+tzVaMPxZ5/O55fVKimsWnI0taE77w0dgC5IyrnZ6VlgTrbQ2o1zKSrpMDxPZCCuv",
-	"eHwCtnSxBpFWkPoHsiVS8oDkumeLUjgBegieVQKXaOhezScV1pIrizwtwlnH/lf+UbErNlbXjsuBRwTX",
-	"EAf/hL5YMPzZRWgNlIiQn9dw5vM8nKfO2g7vZVfkiHCLMxftQ2Z5Cs5XSm+eYc/cvmPw1DsxprwNQ3t4",
-	"9ixwNWRTt9l6BbFY0Oj6Jv8ZXvXzLGXbPz27QQR01IyBiM4CKnS8F/GMYKTMIvTPsjxuyUBpAuL1vYuF",
-	"YRBA0tJdkTbq4P0vdoN7Y/WKb14uC6xObBkOkD5HkMYahOCFrpVjoPhYYUEQ5xGJ/wAmU1u2QyK26XZp",
-	"V2IoW1C22MuqAjibLGeFM1XoMPW0EHNombqnhqWIeYsA3LUYjfeKOHeW4VOXalqTkOfhFv55lpPAG2zC",
-	"PKmm8LmwEmld2ffsgknc/wy87OfgXg7eAFe9k9dK7tu7ynw1d9uZKyLhI4OOPxgmmLX4qkg+c/LJa+Ib",
-	"HuiCKTqsIARrEU4+hVBHXE8B0M3HlWslywxM0xveAf139KaExAMEkzTezb7GZl6TtqaLVgLcAH3Hw2uW",
-	"abPT2EgcTpWRRJKhCTPnS1RW7gOk+rgwoiUyRfQp8mtps6fyONvxIrtHAvrsbNd1DFcdea5QRQEN1o6t",
-	"JuBjwdrV/BGXxdnKmg3AOjo0+QaEuTGOKJjAJ3eCI/xxL69VKdl6AMKh1mIVFoaXwsqExGvb9yJw/CDv",
-	"AVy6llVdbI11J+pVA5R0K0qZbxbTZ2es2zqKfhNP9BNQdlh90rPHi3q+s0pLa+8BPw5fGkqh4yNvvKXm",
-	"JZ1lpdReW9hoqgaymtJI+zRs8O4bC228gVZsNCVqb8bT3NpUIbeyxucFIY6poYmdoseVgwd6dB51sx1T",
-	"0UuXUTL0yuxHNBBsqyXDbdaJ5XKMHXIPKt6XS6ymoy4vocEuTINXCoQxunlKepwZHHImfOIADsBJ+UTv",
-	"lbCsVj+sTeHVLpEu8GU3cLdVpB9GvhHrTsYDkpM6FRadvh3b+sjdrK1+18MEnxJUHADZbct82irgPWQ3",
-	"ElMLj/wnpOt6FNuEmeN7PvnjsG41c7cPT9CuAfLM9cvM8OV1vbfM4vS3x6ZE4YjJLNVTt9psJubCuTj3",
-	"YFgItMVVPjiJv1dKcyRybxt1LZykQy+cBnDLLCXHnWRfg1rybnV+uI7n0DsqviYrBC0vdJNYmlzqcAlR",
-	"mQv0mC5mF0DoC//ZlKMoc/kF+AzPlMgdxq1FVY2gCva3QMh1uE2MWMnv4cJA5M5NHcagXJf8CfgdGmOW",
-	"s24zqA7z5Uj7dVuLRpbwnixZu70SLsMMhb8jKgyYbUCZjy6ioscvuaZXb/HR8O1L5XpAZ/QUfHVPg/tJ",
-	"gY9muJC2yw1mpWgW64naIGFwPvJ5wR+IxBm0MCELHayqWRe+uMIlOQ68Cq/t4dvxBt60D1mbvb7qcXm8",
-	"aXrSWrGNyHSOomDRZQ6cO6k6HaPubS3FZkzZlL8KQphXwPrNUBZqGVv2welssb1arEC7VnJfACcblHWC",
-	"xYYhq9OtkPhseYQSpI3VUk1coLdv64TJ7rIRe1Hx2Oa9LBw0WXSMEPjC6dAH8e6bG4ZYUYhOxVWAKoIi",
-	"gymyq21jSEZF7HwYAqDtymg1QPcQ756hXQMgBTvQwdGNhnT06pF6DK5PTB632eQkmpfEfVvbt7W7ewLY",
-	"bHnWKZJ/gK0aknKcvZXFiAVk1VGHhBvlwhLW1ltQKh6nKro5s5YRNYyREyox6t5yhNfAkzuhO8q2NjYb",
-	"SzzOFhEuDnkS2s/CV8WX9ywZFjKWsI2MzDYs2ACndy1MLTUQW82Igc/vwk5Ac9Cum1xtdYcEU/kWvedB",
-	"UGrjeIbFc7TEzBVQRne0PROBDiZf4eKdtUbo4RpovMqvYyJ8GSIBHaRS7mnRy5cLvu/iiPxhW/gri9+8",
-	"fPb9s89mLTuBcrbYGugdhJ18c22L80RdEUTW2yQ+0rXzvF7Ux/fvuB/CkohyicLvS2kmi+6WtYu3h4jv",
-	"3JXYiwPryVwqvZBpGoCsEFFVBQKzIW7ml6Yd7dpAaO0mDA0TXbhO52AWujmlcyRR6024/lo29lizKO2+",
-	"+Jx11fLbo90TShdL0yxG0gjH1d5dv2FYaTNI/LK4qGGG+hYuezCNXHA3VNKVcjlUT6Zjckt3jTynXoFQ",
-	"LF7ZwjpVVaBdBPRF4KmMJulRbhKCDiGtEb8kURPhA3iBr/5E8uKEfVOwUkIznXnrXfIIfUomw9GiVdp9",
-	"/SW7FO7atujpACsqLlP+EhSywjj4Yi2U9pp5LexaWsYD5lZAh6op9KdH56erM8IqPjkraXDcInotStnG",
-	"Qicl/UZqki1ir1lL5G8ZhkZ6LYYK/+0dshz95uXlm4cvv31ePP7do0dffjYrRPH2+z962QoEtv353cuM",
-	"t12Oiwf/AFfykxCzdn9rUmKUY2B5KllV8YioVqa9rgFdBlAB7fg+xiekJnhhO95xINIw1pvjSF8LTQnB",
-	"ENKYS9FAqHsuLDC1GrFz68/ZKPdrwQPvpC4nxnvwjlxuLdDwWZPQ3e9jYtibhsVCbCXCjPLP52kvZ1MP",
-	"Vx5Uoyx2RJjh0vZLrc2CtdU8/F47XFGBCROz8794owIIY6UusxxrZgoiCufue8NDorzvOnEKp5+OUS22",
-	"b+vIInwSv0398F8edaAdodVCue1Xjx5BECRU357KIJHQ7ZKP+TrRCaR/9JQex+e1bFZc16rcrrLiWpaQ",
-	"PuFxTnpZqYXrB2bMjVuHplN+95VquZSN1I7swqdYMVgqd4+48MOhOjVjhKPpAxkP5k3CdbdtbJ84vfND",
-	"auq3MuPm53vjqMbgFrX4OUjzmWy1CVDprM3T6/+PQE2/oS5rxxT2gXP/pGrYgQtN/QJMQig/BmFrd1za",
-	"KHlq0mtg+HknFXjE2w9vYT92r9/tKq6iHsgGJtZxjOU1oMpA4oVaE7ftom0kj8F7vlchy2D7PPY8BSQp",
-	"3t+WqxbA38La/jcqAaGDY0uN/EhWGQG/bxTmgI723aqRnO0Pru1uscYek4EORI1sdQRPtT1PNdStOfD0",
-	"ytDrzIoDME7PWjtal1j8x6DdZsX8QH04pvVNUFRkNTIXAoH0ibH7Y9WAtU74pCihWZiAzKz9Jbz4aNZY",
-	"dMf7pG+dupZpg1oAZkF/EAi1xbQm4AaA7z2iQmGECOJiLaxJmvowiXmkPZD6W6HiUvHfWGizH4nz57nu",
-	"ntmAq8xGe3tZv8dwyHd3bWCpXB/C0Slcen7C3PYtB+ZcIE3VG/v+x3/+LzvzW2SxNgCuxXRlJs+fOQnH",
-	"Jfjb7upjMvvNrpKZsS+TDone8AdApdFyFgwo05SyCcedX5MTMFRw5DDjmZiyS9vO9pM47JCei57PnC+d",
-	"uc6FNaBeZSoDzDQ/9I7KbbeinDYQuCGjQ27gnFmp3VWm9PWkwS91h2773hBbDAqnvGihFZqSNFrKMlOo",
-	"H7JftwLUsT6kf3Ar2VZk7de28xm+MrvgeOKUgHli5caXgHjPitAT7B09cMo10SMw+qCRkjyqWfGNuebp",
-	"EOeysrfg34lHDfZ5J75s7MRLFHGB0RLLubD/r9dHc+n2Uupi3ohFGiBthVwJvdrxKNykOg4eXZUQMyy+",
-	"/uL39x9/xn8qPqyv/8ZH1OJ9yeW2ZqmgbXW6Q9Y8RWdK7wv1H2Dx4aZE1OwMJ2QtbAEBruDMj4fSvl+P",
-	"qX2I26BdozGWTWdpsrSTyU6nKq7Q+MXZzYijOgUnatoEhEDUbUVixPGelhVs+X6tyFVYeIXjH7BYi2Yl",
-	"y2yV5KRTR61YStfQ68yUEkq4NbbAAyCyf0hZHCTvI/V79zD3vMeB/W3aglDEE1O6ObMes2oojXRiNz/c",
-	"uEcs9TfgosB+S/wLvfEz73Zm8q8uDWwrl3Tbh8PoCo4Q+ldVsWdS4LAfrKpF98C0HTTp9GLP10llNXZt",
-	"WNZf47XqaFPucm14jWS4euSXzmL82BZaioavvvv0jQHvT7Aly89ct9dGp/n+aYy4P5rNsjDm4EOQ6Nq3",
-	"veNOH9dk2WJjB+TbZ8DGdgtI7adAEdgq9pAkS+N4hF3AsdL6iooufB5trBnyI5DiDeqp3eZh/sImyB4D",
-	"P4TvP+qH3mlNMcZV7REx9XO7mXcb/Fp0aKmDG+Jr8ZXcp7UVGBwPidI5SwChaVRpjwU0uXTSQIRuVFhO",
-	"U96DYcoxEOuZSJEtNlglccPySxINjStG/uJgwhtyEn8bmH+OOSudbLRw6jpDFaWaRZVpCb2OeLyjChL1",
-	"gcycUwLkHLBEH3LPSTF6AK1Zm73GFGOlLADGGml3lUumdZ+tWdmr0q0nDblt7na0C0eigPcjr/sw8rrD",
-	"TZrpfrjwN/rBzC64/rlsLiNZGkFwcdLjyqDJi3IaSNx71+oBrsXRSftdJR8CpP/nsJaV5PJIKgehWfD1",
-	"cIfonJBqOarv6CMy7r45F9TMo3dCb5RTizWm9WNMfIHVYjZ1QbGev1uxGXgjtHH5qs0QCh0TtgzAHApb",
-	"wpjH+INtSHKUEdeqpyEliKA3mIz4ljDBoxYeLJybLrw6Q2M0MRSFd2RCW/NDtm6in7M5vPvm6A5l7U6W",
-	"06DvdQhCMOjGCGg9je0i/usetegFipyEmYPPPYwwE3lvzW+UGbUH3VPxfZo3qNXC7Ro5splDRLNSBo6k",
-	"1pqGKf00yTzIKUxva2LGtTBrFxJ/gteyeRHIE47U3g3mLQrzqHrdu3h+8XpZHaWB+pjXT8SQ/wYVmWW7",
-	"X7EUGT6yPBdYxbaIoCCD11nU6PTR0+L+4ye9ZgEQ3I/MPUEiAkk4uvq3U6OxxYBU9khp8103BMUsETBH",
-	"BGcxhRQ4b6nKTOoyMxnW0ql1czDGSMWSa6FPMuPZjHZ2klrNxi+znAJvIf38SlmucC7St05g9G4pX7kj",
-	"Ed42/khEsNPQeUhPnXUGzH9sgGDdWUXINFLZX4pNNkQKGdrzsbE65UI3x/F8rIFONsR9RLlVWlnXCOpk",
-	"i33bFPh0a1lROAhn58dsAfvV8hgzn3zQwexGcGSnOyWEr+M3ZkhtQ0CjOwh8I7v61obD+8vHX3/Z25ru",
-	"9JuuTZelNvdV8OhwOT1wHKQYx3pzQDHc/46iuSO/N3tMa4FprAxiQuRgldeiUuV4McXXRKsGHxDfMSA6",
-	"gm9PlB10mQzIbxIdG6I4r4U9FPGYV7umySmJHvN8IWqX67U4YLqrCZxYIKRMzdnSLHbDZd5wUb/HsGrM",
-	"rs6kaPM1mGPb1lGXlOMO8MhSAV4d4cbX2C2O+DfITk9BXtlylzP7Hv55dciDj4n5hCjTAOVv16NAqbcr",
-	"6TgEg9Ob8TBO4jPB1QjrOf0KWnMT/A9Ydbz/cbShMk4YzCWSIBkri/3aFKWBUIWVMsMY1rulJq313II+",
-	"mo9xM5AXEEfC0BdB7U9rLsWuchMBsH37M0ajThwmvwMgidk23qYQ3Uhj/s1ymDDNKX24yu6Mnk2TxmBH",
-	"zPZwP98Q1+qPaV6Fn+ntcUKy8/8Kkgl9G+RqRGrCe6pFcg+4snxsmtbp6KfS9ZmH9SxU2Bh3sRQZWj1h",
-	"3VXvvXBFz2rhpfE2hAs5BHa6MscnIY5ILCrlXCWLxpgtCfyGeYhIPKZssdi5It2JuaOEZqhd3JQgyq/x",
-	"VI5Hcj/aAJ1lNjtdz+yGwIYKeldVApiRXLOTx9iUSjjldqUceaxWRq/GX39CmELvSp8z0icArvIbewRe",
-	"sb7R3wiX7RvYU4KMlX+ZANh5ioP74qcQBISKhtivOqx9VXXQXSH1PZYug+e/CN8bRsUurUpozRV65QvI",
-	"sUJrSk8uP31I7s3ptqPOitPDCBtZc5gs5SoJqMNlW2IGJH+hxGx+QDY3WwCTatu6QpaxecVedrtXDNNc",
-	"6hPfalyEDU0k8v6DjCNCBr6RnUDDBd3mO+c41M4bfcpcfs/21aeGKEuN+kpeIyjFAGN4plHppg/egkMr",
-	"KimoevrDK6lXfut/nrYsZYmiONSdLmAsRCxpljw/RCNKtbNXG1WZrXQNh/j5Qfn9d3o08ccchVWS4X/F",
-	"Dz8iSbpfOhudSHgf8GLQ/mHpvxhmAfoM09dPLiaj2ESeWeJtIwMO7SjyUirX7RGflg3ndG9rdQ5uZ4q1",
-	"nQoBPVeIvgJmgbzcaFIOBGjidaQe/Xtm8XMyMgD6PiZNNBhaAPY/AIK3HGinSfMOZeTtSKmmsl3utL9l",
-	"bD8Q7PCA/cYjuSzUtJHbOTba/Gd47Qslq5LlWfQn4xThHvfUAgo3fEr8Rn5usevkaVv9F8+L33/51W9P",
-	"wL+ldLlQONbXTGAHlFXZ0/bSOuF2mdBYHpiGfxiEmflf2yoqetUsfF1GVICL4juqDVpdLKD9z0ALqhBv",
-	"juSSs0AVLq5lg4DvEXbsrWuVz2T4baVbG74VPZKW4rPSZLkokG93EslMTw1dj59HCMQBLjxAvRW7mkvF",
-	"nsEcHUXlRnJMVihmX0v8P/8h7BptVcKpMSRYeuIXjdlietvU0O4BOM2UswW1ZJ91/lgrieUop0yg45E5",
-	"gJnhEI0D/91wDLwQgcWhUnFNIbXz+poB9LEDP9t4rTt0k3LNrkIiW/MB/t9bcBQ5rcQcAVArpYfLs/DJ",
-	"M5pElMQoeBJqkJugk961NQtHqg6E3Vu/NbpGt68DNBdyebPsoNWIONtrT20w3ki79klf8W4gKGBYl0e0",
-	"qiM8BIlhRsi20NzIBGoC+oSBWbJrKd2DdxEpPikkADfTZAXsx20ZlkQjxeDl/hpsA9eoeeDlHaiRS6V8",
-	"0kw+0CSwnrbZ1kIzwJLSbIWa2st6aXZHGfs0E1/urGsO01KqjVxh3j2XWLDq73JM94rkMXRTiwkLI2s/",
-	"YBa/f1zI6TmJ8eZhJzyujnpPJkiILEbCmw2yuaLFKG0PdAfbgi5NI2d46BhdGI293CdFIOidsYPDhChz",
-	"6Ph+pHpqqS9dI6V7LWqo9FJ6dRWIPs5CGylXouox0dRC6kUvaljs3No0OebJ7JPJjpxS58E38aUHzZKB",
-	"ZPF77CJ9hd94i0V6QmUUWqkcSarms9FzYzZdvz7JYaulw1o4Fn8t9Y6vLW9K2eSe+bcdXxRyXKtBw0qe",
-	"Fu6lN6fDm8HnjZU4stTfVN7bltyvnxsNL+tbhhDDCYW7Y7tf5OBxWNF/uo0/f/T51/cff37/0eNZQf8u",
-	"TAP/5LYxBFeu6Hya3ATa7DXXCsatjyOy3aYZ4mBD80BZLQu3NrsV2eTgS4TOe3JbOGMmqcVaNNn1XYvD",
-	"NgDuJjwRWulPQZvwnbRqNUg39lYhdsIsAl4uowezS8x2K91SMHgzXs35a+lZ4zbZJYz4jFot1pQeVY3k",
-	"Dp0MT8VI7U5GSMCjj+7IfkmFkDf9autMI6+gopX9KLGywyzwK2zgIsW2Z8HkbZd8Q/w1Xxja1xI/gDZH",
-	"rTICSgYIZU1QuCkt8V9LOo/Pte6gjniigtjLuVWZysc9X4+6kYf4y/gXVSaj2LayVLttTiFkeocEAK2b",
-	"rPVtNhDnxOrI483FJ+nCMMD4DfSV4SWzVlRHIx63QH6gW2+6PsYVR4dIWLKfW+RMa/QeGe2M39CyPpNm",
-	"oVM+ZSXeRgbfGpLsdD61Gymsxw4738k53/Fujyu4CfESDtOW74+KusGJDrZne2DF/UO6KzlyE/OelFVq",
-	"D7VOMNoU4yb3XajguOnsdnLWpyb00mWcBnTgMjZGB2MzmesW7m/DovSmGQ2Gi4niR9jnbQfvY1bI8HnH",
-	"sXlI7HRJCvNs6NedmEIOU0MvCzf0jPedhN3CDDjTJhSYYDCtbaxkEv3YKHWKsdgkYxj4sHgptTHNfdm1",
-	"bA7PTcmV6i/Cn7sf9q1YrEM5LTaUQAAvVAoUWClQmEmf5neElYtGOgQRnZKHlxnqy3dyubOyfLN8zUek",
-	"etMwN+LXP0lWXPSQgJwESwOhD3F7RzAH0U2lHD+j8xppBiPLnPxOrtiGMRMLvBgLSpS58tBjnpUmRlWx",
-	"wfjsYnlMUp9ayHudSza2rfjY1BE9lc0uY9U0Q0qzx3RFirOAHLJQZbEOnUAqAGtmIH89ZTf4MUFa7XHZ",
-	"trYLI+PnLtSSjw/8q+pWXX1y+YFsAnAUmQi8C8PzMVpv2wwaDZsXQYA8MLAAUVwrq7za2TcYgbkF+/Qh",
-	"RyCIMcit+KC2fjl/BdTq+O/HfVicEcTnyOgHr8hVMnkZKMsSRu5spujkpBP74AHTVyQLaH6g/89g+XMa",
-	"UrgA7qIiWzox8BzM14da6eyVwabs/UEnZ98slzRNmif26nQ7wXHMYIMbXVFqMtoCTIJkRHr7lOcBqbET",
-	"6uJ++CrO5EmKGeYkaS4ZUtJRPMlns8vG7PINgEaU8kwJJsG7cq3Zz0oQap2p66kdV4kJKZxHEecAUAhi",
-	"1RzLzUlUSC0jZ8vSiTLLzgUPWDmjqTIa9AHLvvFjonIsCZ0BF0YvVbOV5ROA9KGpcozHmIvF5mZWSlYw",
-	"fM+oO2/hdOcNmI7toJZoDuy9C8xyUAqRGqiBWRuM97jcM1Rxrsq0ftuLg9c9cX3fJVYmxW7JXlN0V0n/",
-	"wc/XcrHhGMKCs3oUppdNsZAaKEJBidNj0q52Y7jhy4m5OJkJUNeIlJugHGnAfRC7KT2hL8Uhx0QWugGM",
-	"6LEOhabHTn34tHgIaWgX3c8Ze/x9TH+LHLhkK60lkNTYCAUPAqFwRHhe3zD/0rZX7A4TQgHTqKfhjsxJ",
-	"lbEDO/0duyv9UXSqvT0cKmVVbYedjrY5IzE6xaFxorgUqvyOz657+wWCaOieeoctbYrfzbfPivnOFcKG",
-	"hg/7Rjnwk7Yntjj5gFMjuBmA0DEqC3E+8R2jwnL2wSXWtQxG5UppNxSOwyLEyxBlGt3lsCxzRcsJ3vq0",
-	"y9cNGzScuyaGpwN/HxYqQDK30GZ0foi4r/mhoKbxN22eONh6kLBeKN32s/klf+Bb33nHptflvSGrIz64",
-	"5zi8hMAZaWPOv6Pe8YOEKfHCfmNE1rlCMID6LMxWtv6a3wdJQzoCBHlDEH8DebfxnfgnaAjHWivjCn1/",
-	"wKtOXaTwjf0C5ZsjT0Oa5jrlT+xKj+8amZ+lkd88Q3ApF7uANzo61Y7pZI7qC0wlA/ZBbKANRxq/PRur",
-	"Te9e6Y6Rn1tdXtISzmQ/MisbA6xWOlfJMnDLhx7o2LL+CYHK8ULtCmdKccgp1oXM1H4ph2Vk/pXKQR0B",
-	"EtsjfIQzSjfyMDlSI10fI550UHWWfiLpY+pBAE6ccCFSz3sVUzPL/ktHh2tOCSntRXxv+MIo68xqcK8k",
-	"36DzPK2Gx+CPO0cRBwWAkVre2MwkWZ7pQtT1PVvg75whUMqtyfGfmMUmLOStuU5j4R1qipW07mqr9M7x",
-	"7G0I9VSxe1LhTNgpWl536/vyncnzWI5epi3gbeaspTcaWophAyxCYFlkHmO/cysOubCklsC9XxpO12H5",
-	"GAVDqCYvxIhmURNm6k1P9uvOuqzyfUNNEpAupW3pRUTYfphrYF53xa6GAp0k18Y3Ss26s0fljr2r3+yc",
-	"5Tu2Uvc2shMg/nhfaXsPGqt0agMjd4LuzE/q3wFPId8jCmnkCkiVKS+B5lo292zRwgtOv/3umdj69ipU",
-	"0ouCvoodYL5VP5aR3rNJz/7fvHz2/bPPBmM3eX43gkCAusD5byc2gpq2cM6FLXfK+xbUULqMk6nrUXmX",
-	"VM45vnu3WGXqqmUxb8zeyiZwvQIu5eRYTXEPK6Gnkl2yNawZ9eiPemFdm7dtm/JBMzavM1G/njTqzB85",
-	"a2Vz+QtoiqYpJNBtwdTfqH2F9fHttkHR0MfRS/lZxNM6l3mjJA6seUrvAE/KRlYQeqwgcGA6XgKk8ijq",
-	"rmLI0Z8xITu83FmAZ9qdraWGk5PbmNAbZHTzhFpkkGWjoS6NS+KcLNrUD0qt9EvN1/yJxcLsWArNZ4Xf",
-	"oF6zhUtGVi5/I7fmGd7DnTvahH663fd9D3+H08+qFVSudzrzpIHO8yroY+up/d74ojhsXr6O95SlLrNA",
-	"hMaNwMzgdUB+OeSwQdjrQRjKJD5EhKaBs7ZRdS3Ld1zvgXysdBx3cEoSPPAtTswr+YAGM9X3hJvxa7Qx",
-	"f8835/5k8zY9JJsRjn0DfuIMQCckVk7SJwHMTcMBUAC7/GvBnKchMjfYCxodmmmsHG0p5diAai30zQKq",
-	"tRSbnFsbPHPsZ9tADQYWFMNxKzRw5+zX5jTqjOwu42M/34TZ+QMy1nAMxP4LLLBjXfWRCUReFKlLnpts",
-	"o/QRsnoyu81JnYu/kgaXENWcvtu/wfpLrrZG59jWRrDUPMP2fUCKFjooYjszjBYKtU290PThYA5kClO9",
-	"dWqzFDtItEIHSOwgO8PiHentMgjzTIBYMnUWcDAdSYkTCbMi+HmYxdXYfnz4Un7Dg7vCk4uN3ve9pI5E",
-	"nLI2lSoZyvs+560SiynFRglRWrYD2U2VU0Tb0aB6hJlJerV8aIXR0CUhuLiqKcxePy20KSwe+nZWLCrq",
-	"y3Qc0tluuxvutCB/uGc/vWV8NphsESgf7TLynVvMcWyz+K3jzCUU/o3NpdpsOF+Sx1+/9XsW6efBMl2I",
-	"SupSNEXYwhllyDueWu4lp096F7vX3iyKO2q887yIwJEsQUc1YXeSG/HOVMPtrgmXgiIbqcgScN5xxj2b",
-	"rWqEHiReusSrTs35BvOO+UxRfPzpRDhsSNyIxQaUQLQ0mP2uXWOq9OAmdRngPWtZhf+7mh+u6OQ6ZaTo",
-	"YANa37jzYHc1l6udppjMldFXytmrvTiEvwh3RflWpa+OnG1ZdsFForYZUNG1smquKkolxVDanLo/rlVZ",
-	"QuAAjg5LxB54jhz1y0QfvqRXYzh6EGIXZHoSJUjGxc6of9mC44e7VqWknM2EWlrj1UNmhWjj1ELes5hf",
-	"KeBazPnwYUmC7/buZH9NYDfvA5UWYmv0CrjNIyrD4rfLMo849Qq8zIbDuwlg5bBCBbG6wmL3TyzwSvmi",
-	"qD9zWaxFDT/OCEQPOeDCmm77WusUNAFZ4RbRcj+8GkB0QSqzdi7bCQofxq2J92K1kiXfbr8vDtnvoI7r",
-	"ss1QU4dXZobKFeKIbS3USk+tpex4tbn4C+yqWMwYXzUuYf0eq+Zumq1+LzhEO7WJ6q8itptnKLLI+z50",
-	"/R/hwoQJJN/5eW52mBwWsLcJgeWoyB8YH1mstLFDPc7nh0IExswWBjoCtrgVIc059J2v8cqbsbVNinjc",
-	"EswRqPixy9UR6h1kyW8RnHoOx43UwimgW2onm1DhKuzmSqwEVKFWxrT/QQ2gV9gCAPqwQtHoaoeB3gqR",
-	"uII6BFSV2bOHph/b80yA97tQQ+SE3VAjSlDbfpmBRhzGg6eIyWx8EOrLRkQ7txghxMuH8NntBmLWt4HQ",
-	"jD/ZC1FQz+UwNyPe0pXf67jQ+W20kbVDe8y/6QmdUYGGVHnPjTiT4WAiRGKpSuytqdyJpMdWQgjrMsPy",
-	"ByPkgbRxfOHZVhyuaHWyof+FsspoiGFA+3LehPCPz9TE4bk8rRxCufU49nDl1le5Fm9mG1Bh3uqUZcE1",
-	"lWCZpeOIO+IJX8muQvnBZTow9PRhHeic0EukfPy13q6BxYenWDT+lqqqbKHck4KYAmYFEAXMCjxaZ0Vl",
-	"9GpWWL51xjF2DLG7HZ5/Vh5qkY2WCmIgpgwd+TB702yQ4q5ooULaBaRBzF5SubKfVSmakuxBUUHhZnwk",
-	"gRUenGyplsDqSOpeOcqy2NUBxd923jhGgfZX19Vilcmhk5v2j//8XxbQCIGvOHSim8FHw2GOWWS++uxa",
-	"VLtebi/gHubDlrnqySmdeWkN4Fu4yd+KDy9xZI9Tiu8WjBXPZjbmhz+DlMzea54NRNGNxg4xwPUGKATX",
-	"6e8Dt4ZFNFyJnyW7DsRkJGZ2dQdX5djdDgfskCVERzESlY4PgxAU953ZD0ZBYuoSXsB/xF5zKTH00TM9",
-	"H+6wZQbsq8AQOeLqPN2OqXfVMcdiztYIgdn2nhnfraMd3iwKaaQrgpz4N3ZFdo0+B11n22UsXW7DJXtx",
-	"M3/l9/JW6bC3c70cGNZgbwTNgmINA7lnEQ+YtuLUXY2bjUH3k1oFE4+sZ4yGXy1NcyWuyOZI/kZdbHPx",
-	"nxCV7n7Wa3/1E8xEzI6oJ5PGBV9MaVzwHMZEVNd+nE9QXtTL4KnXdf6TbAHuQQHA4iPakfHNDAYb8adt",
-	"6VDgnBr5s07axIwPYczlMB63Uzfwaym23IqNtFeE/GLNgLZPAFyLLQBRs1sOjJ0CRrHcgdllLUHgRsoa",
-	"D0u/8+bS20yLRgqXSXPmSRah10smx+n9gTnk4IQt9hLcRAYRAv7vVOs/y8s+tSr0KK41llI9HXUUQyv8",
-	"oznmN0XbtGGCQzCBySXHmzUCVQN03zjCGxJ+/0WV0rwwDVNJGeg94lTPlRZ8Tz6lA4T39Ahv1LXgoN//",
-	"+M//9yDtP/7z/wvElsJFYDLdRGwKGSaIXLDSAl9vpo8Kgpq92xE4WJL2oHjjYJYyxx/yg1A8aEyzjp4f",
-	"z0YeSPfjeNqIzdZ4fyIWRbm1tPhDOEdYmNEUE5SGO8YEzVqeyTNOzwxITLGOY8DWtgxPaE2sbtIx/Eza",
-	"3jUqF/fYC8VF27CoDnslNFJUBanByS3lhpRfSPE5IqnD8fDzwfUtYomivjN7hPrutTc9bIIv5jfc3Ft4",
-	"jBi+B4C0WcbTUIUiL2E37fPGJ8TmhzwSmvBZa1EWgUFXOAllVkuKzUHq0pufyfZpa5AGDdKllFfQUCuT",
-	"GjMhcIEXzVjm8ytxtZSM0vsDFSygYbiUcha7P2LkcSmg2mPMOAnlES1kin7u+JLIDO48cdROmy6YZsPa",
-	"AmC55rMbQKE3l/5IsLDTRVGvG2EzlRmNy8YPYgDMS2PWAQstVVXJslCap0YbO39Pit8WzhRfPCoITXVT",
-	"4LZKG7cQkIXA3LRxgtxgPydOaG4fM+GgvWDD/i9LohXDNZQSvN0QlIYv4kd2YOkUm5XM4/cFIvbxsvJp",
-	"sV8beS2bovYnPxVOUg1URvl4VZqtRQSGO382tiUBW6XLcK7UAqtvxmug1Y4I3/vOzz/CRR0qnFPDu86F",
-	"7/J5M2B+y9RmrLw3QL2iotUb42veqrNPgUlOuWIvNdZzYGppEuEU1zMp7h7cgK2s/UbCbMgazhQK6jZy",
-	"sTFaDgfsTvoekbNPWbpAhUdLIN8I6QcpN5x7r0txQLDT0wis82uDNiBld7aq1OQ1TKvhTkBxQ72Cfojh",
-	"0iPgiGgqRW70aMU/zgXD43EcHPCYQygSrZY77HfdCRwMBkHgzA5KydsswbzAPPXIYiUeIxglFr+wL7Lx",
-	"Qwwmn9pG7qZRBoiaT3KH+7qA8AXGoa6G6WaEHzea9/04+4Mti4JTmS2EmUbNFuWcpWdrox4j2wW6HEVC",
-	"nePywZZ6E2AzV8f93PEB9AqiAUFBtF/Qu8x4krEehuSePE+WGwqyGoOBN/8nK8u/wMUnTD7w1/D6hFm5",
-	"i5jqfCHmc0/Cg7aHTIsqeDEqgwdEa8eP7HXY18C6P2C4zNMmATRjXI4i22UhsaAnROSoLSrXjiNTppCB",
-	"68XusIA8EFUV0qxHweTsh3lTLyfYEX0VJxE3TNuXbdiPCODjxozxPex5SgibNqsD67HF8tVoSNBCCDyw",
-	"9OHt2mIXPJISZAkgjuJeN+VQGghxqPIuIx9tIn2QJSkX2PSrcCtU1dZm7pGFPm9kdB8AVCGYJNHyg0sf",
-	"Bg6Ccgne5287uUO70t/VQRvPzU4v4F94PO9qvtp+6vHZEx9iKZlD6vnonO3wFrYBHWT3oGr5dDGwmR1L",
-	"/DuXXsfH3hkc5mcjD8VWlLLY6VI2xf8NbZ/haIDFKkUjE2qHtXM1hvojj4hXjxcLYzYqBuEpmHwVrmo3",
-	"eq3+JL0rCQHhJZNp+/ZaNocE+vFn/6B7trCLRkpti9I8KC6pUBjU2ds3l++Lh6JWD+ltT7FLrrZ7WGQ4",
-	"MsqkYcDAugfFO6zttuATBp7BQtgiNDhGn3Mtt0+L/8AGxv9Bdf4ASViKhYsRGeGKpdhVgVynqIVbPyje",
-	"K3+1f75/5hdffPH7mBT9q5mHfGhAKQsovAb0mn1Q/FlX0toEBwM8HFTMNitEAVXTfoiPi9d/8APYGuuK",
-	"33y47////vwATot3ncG49nd/5m/DtVp8/mj26NEjcLYRfASuGXVFfYw/Sg1LjwA6AWrTjohyQm1IEE8X",
-	"Xbws5bY2TurF4f6f5KH4TdmIpbuvpFve9+tH1Oq+Sq7ZyMP9tRSlbD6DOOlj7zB+/tVXwKY9r2QyzCfJ",
-	"6zArCi8NYFhYzHtsVP/5l8Qb2HKol94zhtvQFcU1Issi6S0Iz0u/4J2sK3GQ5ZPCNTuJgD7l1mbnQruB",
-	"RqbduvCh4FH76cDfP/NSJGo6CD96AZbIoBBvUbb48tHvi12jn8D2eQI78v5eHJ62YS3sg7jaYbdxv9jo",
-	"bsD++TXQSgRU4+zkoUDw/qB4RnWLXjFJG+lMoxz9cD7//EH0uZ9c/JnqPyNh5MXjEMAQtbp4cvHFg0cP",
-	"viD2S9A5sC9TsoEV+lf+fITD52V58eTij9I9a6vvG2lro6kb5OePHoXSFiplE3VdURnGw79SwTRaslPr",
-	"i5gIF1iRx4dWHD/8Chs994Y49oeRXBVOku1WeMuz8zgsEvZbPw2K+8kpdjaUgZ0K61lZhvHjoSKt+wO5",
-	"gKPFNEI6kGNGkbRHFzTFOJmix+d+98BMnGEinpV++8eaXWcwT6AsHp+ddfvwJ/rXz3hcVRKtk+68fNOY",
-	"Op2YjoS+ZMwhID4zu3N8jX9W+jleOZFDhZ8EcWaxlYAzffLvdGgTSS0d2aKzqtr5niVzN4Sy+3F2Ue+Y",
-	"RXspruWntmof/fpWLTKiJjOdLFZqz8wrjXcQZ32G3afuRPyNFP/mnwpdNz+y+Bsp3oVAcm4OqDP1GfQ3",
-	"9FAJVoYoXCOuJeZ1EdpcK92dloeNFGXf3IjyljPTdTgDujcBpv3ui9/97utHvxuF92b8iY8+nXc8jV7k",
-	"QF/XXKsFPhXxU3+U5r9fvvn+aUSZgMV9TXQ0rWl98eTx17/97W8/f/x1nOlQ1/3wJzT5fs6aO/7tLyTV",
-	"ofYK0c9HfHBXgoOIm1MBqueh9Pw33iH56qsvv/rs5sKMBK///uPxDimlKCEWihti6b/19Aji3tVe8hCl",
-	"+NYfUT//2AqZZJWzI58LbAc47V3oTl8uTC0vfp4NXh4iJ3TDj3e4Gfz3vEKrhN0QKJAz2EOF9R/jnVL/",
-	"RIyyeMO+MH4evakK8TQgNdFpKzkoqZ4lMAviDGg3Rkv+nZ01umTchgB+k/vWNdS6tZXk4BZ4TxAusT2P",
-	"zOBRfpWjr3UfaliQf+WohIGa+iRSMYoYS/hj4fnaGCvv6Lh+Tm//yKq989pM/RpFWskhP8M0fQMPhJmg",
-	"3mkEviXAj/etwRGOEAGM+j6liiSx2MQCnVnHxSc8L7agaWcWiWB71ztd8jGcXXzXWF83DP4Mu6OqIidu",
-	"CEmopmhh5n0eLg36jhY/PPwX8W/x1QCnPJX/M2gbcCbflmR/siwf/oT/6PVl3wE9RjIJQ85sizw5y4b1",
-	"o4qfgMfMWsQyP8jK9e6si7vUYX1T2G6hM8gB2Jjjw25i0ZD11OOUR3lNe3yIAKLt8wls0Y80v9ho5XyO",
-	"/OAufTj3psx9OGEAqn+bRcBq2z/4F+BH/wFbqf0yokUVgkfpreULH9VqEP/UWRsYj2dQ0gy53rlCYJuy",
-	"FZoDoUw/PzeVFNeEVOnXR6/owjuUbXhFzrRSrthKoc9xssPz6h0g2loZg/D2ZleV8KJbqqy8zNO6xjvY",
-	"Ds/K8lWLtb8L3fYuFHt+VMsjftSdGx6xgZQzYxRcvXP3/dq5o/l8u6M9+AypyX5J5RZ0zNki/nHvUSqw",
-	"VWyUARDeCMdsk7/Guz42nQuz2DyEjHPeD30NlqChk+Eujnqz2PiXfPyD3oDbxhpxWu6xVOf2U/Ua+WiI",
-	"Vp1qoCErvxRVZYtyF+Hae6COraEEoJ0lozX2Y+r3KZPLPopfGd831rfECJJKQkS3lm0oUFLayWYpFhhy",
-	"JInJspNZRa99hqKH8qjQ3nA7i2n9pB2+aGQBtE2yZCfj4U8Rhfbzw0UjS6kdtbvsyxE+b68c71nROHCI",
-	"iRt0W/GJawAV5B4/TR9HcQy4HdIdyeAOlEp8wQQfYpz0vcl4BtFfikOy4ERbqXHPtqs5eflTgo5YKSpZ",
-	"4oKF3keINEEGscFlGgFqt55Z9qx43xwStTBewFi8eAYDxG5SUSYRvs6WVxDGBt52qlORS0eNmwZFuG8r",
-	"eHOq+IdIqHckZr64N2TqhW0RZYDRAerUiycXf9vJFun6hDrMpWn5JNP3mKGguNMMRfhYzq4ssIb8PB5H",
-	"OrGxgg0qiqgTZIBzYZDWVGXnpLndim9Xxa6x8n4lDmbneqymV+LwZueew9V3pOOAKeYObKaRp7//MuiA",
-	"OPL0t07WFsgsTVMGwP7tV4XdAXaS2v+g/wnMsc54q8obwIkR8ARgo8ie5kcxw7QvEtZErr5WU0Bz/Z+7",
-	"kz9ghdGM/5oSkL+uGe/YdA21KMZTUJv9rLAmgjEPhfXHbIBmUocPzEpDvtP/nk9EXMpPZQc/vgUcZC7c",
-	"Yp1t5AUoNMhxQdnDYCEAbjSGs+EdCbcNqdGlxPLEUOdVQmvuUZQODmWiylEtfLcoMe3dYXYcle5LzQAs",
-	"cclUJTaQJGCtpv6SYRVNJpRDIbfiab+Oh9Nwc1ECY6jXOomlYotAiXTbkHNlbBL6nGF233s/hKQ2DVKn",
-	"okOkzd7/BdQjSp7KdwVe0mVyMFV5oiYf/gRC6U00/Vnbzh67IxuF1uY7aZ1pMiCxuBHOFZ3pnkz+yW1L",
-	"Gqhl38KSKxtT18FoCRrKL1IsPzjAXkLZH4s9LOXCmnEQz7BKbwHwbCf5WjZUXpk/DOmaj3sczn5izWY8",
-	"hNKPjbOMnVqS6qHw3+BVcbTw/Ctq5Nxh3vAo4RF9xHWW5x+4NbkHgp2/FR/wkZ8/etRPVHq3IKUwzxlD",
-	"4ExeALoT0V2KsU6AYeJxbqDJVXNoXYUk7UOBUAqL4mO2rdrCNsRwfmbCFt/gFefCaeYaHhOxSSkOsV4I",
-	"OymbZWG0vGehIWuHRzHXBDkukMdffvH7oSV4E9gn49L/SdZnC5AAo48O4jjtAp3OXtSLfSrpm+Syj2E1",
-	"xwZuY43m9DvOg1fuxkBLwuE0u0rOjdn043C+SepszwtOvjMg8vlSZsnc9c/V4Wy5szbCQZWEYZrYhZ7G",
-	"pc4S1MuhRH6Fy+DRr3MZvN25QkD2iSA2xPJOy8Arw6VpFnJwPTxcqko+WNjrPm34ndDlS/1CVZ9exAKh",
-	"7zj8W6Hen1/+BfHuXz7+3aPPzqRTvXC9Eb8WRCFlOpu35Q4rCBJ3nuhjbq6x48F9JKq4m9D+d/CKl/pX",
-	"Fto64mJNwSMj6WbtKA8+dlVpzVLqqaLcWQpWFrH/jwvrL+l1keZ+couEFEqvefSXcM3HsI3ekVL7SwAT",
-	"jrOQ4nfcXqxANsBr2lm3A+LZt/Dh/nBRdDx5nredyX+FUeXhfkJteHFNHMpMtBB7+mXIV4/4aXKbOuWN",
-	"idwu1BWRXsAxvIxCzp+rRtyrkqVoYvUu1CokIWuIwC3MVoJ3mBgfcYk1Yunsw5+IUmSwavkbf/2obO0L",
-	"06yMd73O8Jn+WdJhROxgdhgydod6AOCdGewZzT14Qc7Uwx/Pk8g4+mps99YSbDA6pzugCLR7+c0sIMH8",
-	"P731+PKb4jcJFA+WD17yGYSY/TWLgP1mIoUtHU0+Vjil+LudtvOnUZIZ++XCFX+Ssm4Xs0jWctiW8kNt",
-	"Gtdrkn8Ll7xKOjH8kxrlwYY+g+BftQaXLbyxjxAKYLdHPHmx0yEtczwZHyr7YWA2LutGijK0Gfp0D+Br",
-	"XT4wtdQfthVOiL1vlku1kKVZ7LZSuwe2/ZJt9SByXX6SEymKZLTjpnQJSK8ecwqhYHd4dCRYM74d2DnM",
-	"gze7plgIJ1dg4beJoYWpdlsvPNgEW0CSXidxgqWUZb944IKPYfi/oILwIbMKR3SWQqp7SeP1ZXhsBvAs",
-	"NjKW558j1kXn7KjejuM5+X7+CNHRkQ1+ZheB5yq+Fmr+Ry2DY+5elHy+OXFGB0mESNqC7ozZfOD0PwOK",
-	"GwH3oetIeEvsEiLa9QV6C3MWXSIEi3q9syMf/uT/r9dG/1Zn6CIYa+ZbfZ5Sjm+BDi7D3MDYi8t2w9wy",
-	"sbw0jVxQi9OsqgrXfPTE8gl7NZSKgaSgwkOoMu3WgC2fWs682LqBS/YupeRzvUtRWXnKzn6nOd0o4tyG",
-	"i7+fwRmSofwBmnJyTu9eAWttgU56gtVbm6okmyB2vYk7DAgA+5l3voNL7sYxgWf/UqxI+GGZ2UPBnIlI",
-	"B2kWhS28e+CdS7DfykbsdbGXcoOzlSLxDgGi2U4VWXd9u/4lXXLbTc9bsMVcrhWsKmqyhGgDaMJtMzsW",
-	"b7mYyJB29wYWSoonWM/BtP1u83I4x7J44Z9DRU2qgbKmwLmZMMdggJyjjskCMp1oaBn0btntrnKqFo3z",
-	"p8n2fimcOJOBNrrh2biGYB83oU2SY5bAOYMgAreTWaa5kFQBKEc47dI8LURRicavPoR2eNspID68Ul8h",
-	"tPOYfeuLL75+/Pvff/27Y/Xx8Cf8x8/DeuQuHcG8oL22oc5754sUk8SVbTusAHbA7C22T5uevsAxHuUu",
-	"joX8UFRqI4dF/Qwu+yjMrvCmETovdPEPGCrUPMRutdpJex5areeyqgjH7Jd/4NdN7Je59EehbeFodzRT",
-	"dV3doMS68/AsTsg/+59mUyF1BIBx/f4BXUTNKBCyq59ipvdUS2W10UNZUnfAOxD/t6UacybeVvD+NR/b",
-	"hv1IU34pDomPhrkSWVVARr7I7WCzhAUyC3jUEH8zTfiL1AtTdlIA/Lp4WJG7m0fJlyaZhF+/wAEfDz7b",
-	"PtC+We85V+ImqfZxGhBo/wfwUPj57wLI91eXC3kftFa0r7VxYGObBv65X5sqkNyjM2aKrbw7AwGE3ptk",
-	"6Ui9m2v5r5T8iC16jnMfdzYz1AZ4YFL8VXz878gVtmuommrlGUopkM8xdqSdXVD3hIvZBdpZ0N0JW+n7",
-	"P4+vtsDG3blC6M+5QuhZrgb7PM5/8vovP3IZ9kua9Y9YhYFuxz1L5yDoEy1liQFPaFByQ/DUuCXsxEbe",
-	"kBltlGHlTykU610To33MY1fgIUAxLyI39d43JlSfFtQoCYsvWrOobTwCpwc0GV12WYcSQ0dfK5fwdLHy",
-	"fekvuk1traiqN8vsdAfh/sHb5hYif0cdNbcCW1IOao1OKAdvO43l/PixozlRxmxJKQi3pGZId5MTw3e0",
-	"u31+KFA43Dp4+FP7HwM1oapdGOO6aJyzbFPooh1ofPJwBqy96Tx5sL8apZVeDdPJ+8O6++6z4aXjDjnt",
-	"NofLK9c0sTFj+mHj4+nqzjPHpn0ToZ+byB45RzqLAQdoIW9xKzr73Inz343SZ4MdxMk7yVk2kkiz4pdh",
-	"YzMNBehoAylyIsiXhYO8EOVWaWVdIxx0Dk8U5xeM4mx7Ww5oWC9Ma6Ed4JiL/270iNVFfSHjk+m+X7qc",
-	"6JJ64nHssmqlCcx/7q4Mp5ptV1NeDpvptTp7Iw+9nsGf5OEjtemiZoHD0VwY0llwQtAn3UsA6Bfqxqwa",
-	"sR0AC/lBnmvTlmzrzBdARQPb0hV702zs0+L3j9qmcNTfzgo4UmLR7xdff9VfFX77DcpvewS6JE6gBWiD",
-	"xOiVlbpk3Txu++Kjkvf/+NFxT9Q4c9xSDTioQYzU0eduYBHRFWOPv408IOgJ77sjzNNGHrra4eFPG3kY",
-	"giyFXfFxEUsbeRhnrm3ipr2lnYZt2Xs15iu65LzAhTfLgt4d2jm7tVcEoa0sH7Og5t3Mh+b6+TJv1tUh",
-	"TeSXqkQCtqZR15GrRLhCm9imFLhvqXstNzLXQPfpbjzl7Iino3LAdurGta7vNHpm2ldrqmruiusPODsx",
-	"ttRAx6liaxr5tKBe8dBwx+IPEcc0GzM53aJF+qIxCuRs7Hy0vBPmp5agoailqas04bkQ2ChNisX6KTVz",
-	"3jNtg+hTHv6E//j5oQid2KdtIrx9wPC+lLrEz3hGjcLPVOZuRpyXZ2PeQBop76g4W5yHZ9oLphCkaLjd",
-	"jgSbW+id60whqKlsiDigiULgDmi33TfDoVP67WZ4x9OA0/ySDjrP/GZ7ux/tS7zux3NN9DfnabRyKahU",
-	"vXeCMaRLrMCQSXLeLoBLu52PKqU39xdrudj09rWSi80rpTe3QV1Gdd21Wzlb9NR3+AXoMv33PgN60tHg",
-	"FOgaZsUBGRQRSHcuHsVndlPs5TzsUmmPemDRSNt5RUBur40TrvmFIdnHtgmcRxC3zppE+NsdWh0jlwgI",
-	"EBoIjKs4jtNyrkL4WC7ay6h1ui4e/hTu/PmYkmZgudxpRxR6Rb/0ztSnqa20hY6JJ/xjIENMpGCZr7pB",
-	"Wiy8BI+62Y05CAbm7aFYLKjO5+OOLwsws5tnOKRPYrl8/ujzj/zWpx3qx8MJ43VxkO5cx8LaAKs81lUk",
-	"HAQt3Y0rzDV3PGSXE4zyU1pPJLazmYE1EWGeBsIonHfyAxBLJwEy4OG9As/jWjZqqWh0kIptySlmF9q4",
-	"qxOmikwIDV7yS8e7P5oaJo6c434K7SYBkqZaNtboCYu3rqWoPqXFCwM649Ktj0Mgg0UQx2EPpuG4N8Yf",
-	"jWo3PgtD+PUs1H/eA6BZ7STSQVu/iezO1lJTumrshrEbao+RCw5fOlM/w6v+GfTOH72TvKtPFY+yxVyC",
-	"xWc3sgyJ1eOp+3TNwNhs/dNQfG9qqZ8Le77gjWVzbT8EjrV2Iv2FCHbq5ry/GqHj4CX/1c7gEFQiyxHa",
-	"FmE4eC5JqZQpdceolfjwJ/9/g2xWtERGQFb360NPF51R+E0mNufVgS529bk0i4CO/PTALNO6uFsCfXh+",
-	"jvgMfjsDrtQ/6InXjWohZ0WlNrI6FAuxg/hUIPGW16qU2l9A7UXQeqDG7GAb3cNK5FkRHI+PrWFnbMZx",
-	"0equkXxao7dHJdT201HUz/1w0gDPOZQ1DG0I8uMv+oR17bPkyP9INuQzND3uwFaEWU6UfOQmRVh+seyW",
-	"xA2uYVPKTyvk9NycMVFUSlsrjuyfEmygxcCEhOiLraXY2GiJg+FxHJaeXfjfpGAa33i1LJyT29oVO11K",
-	"LMF3bfMR/1JgGJ8VwkK6cLUTTUk4wGM75zGbWNlKtzYlG92oxUE2bGMDf5o1ZVGLw1Zq96TYQ6Qe/gY4",
-	"Jm8lG7CRF0YvVbOVZE0gymmxFg221xlqeddVDDTWf+mGj6MbntkNtWzy29qvNNFZgaaWeqJqePgTLeif",
-	"P7qSGL6Bhtafgv5WO9mcVal4wYxp/9jdC3DXv3bCx9kJMOlUH1zKp7F+GDeGldoVbq8WMrYqVViMI7Wb",
-	"kGk73iIPMXVf/hq2Cm9CmlI+o2/4Z/OLY7nMGjt84VJQGrIrU6a8PnxCNr+pD+c2+ZeN2Q7b/HDVv9TZ",
-	"x1FnoWG4X3yF2TXR+sc+gQT+mg4VeLhopHDyE1rPMJ5zr+harORVgNyfQvy9He4vmUUKwU7p3laUMjRk",
-	"9A9JO4ABE4lMGkgvGwnF5MAPZNOW0sPVjidb6V9b5wz+MqyoxGGGmWybPo7fK+UOP/xT8pffydo07psw",
-	"sn+Fff6Lwke6LwJ2kWYl48kQ1j5VFYIlPN9ZpUHFaWcKYq0cuRWkXYgqMiZ/GlvhWxyT/Bdk6SOsOeyX",
-	"RrqmjUGuTVWCIYJI5lUjtGurZJJx3bOxQgFSDBSJG78Cl6qfqfhu+ZpoLl6oPE/vWfpPvY/HVLGWVRkD",
-	"k3B8Ucektrsx1bQUpikqY13LUS8/iIUrrkW1gypqKAj4dPPfy9BV/NPQKy+ICfM8B6ufxlz1fhbOdoxa",
-	"o6KAi9mFNzeBwAfK3OjhV6T2/4VU60OqISIN8yWF0aeNBLUJhcjAQki0R+M1VGO2981eh4h8BpQj5YvG",
-	"bN/Adf8MQo7FLYF0ugAZYMxtDWQ2UgMu4RPWQH7qrBPLZd/UvZOi9HN3CRf+M8zd98bJo8lLT2yQCPZB",
-	"C5WGe4HcwXjWQD08mRrB0Pg0ZxhL4j6ZM+aP/kA+1xGDNWWjgKHZM+fn/4rIKb/eyUjC8qXG7FZrh7XD",
-	"T9tqPcBVaSBxBBIA2P+jz4UKun9/MkvvlTGbtvj21z6d/msKmkqE6yNtnjb78TO0FYPUAq9FoBa4+wo1",
-	"fNeY6rQ/135NLtXSHc7VLLGNm1GXELMkzw1Ly4V2XunvZycl5R2607U8INUswjk/2XPB7PV9VAF9s/9m",
-	"r/+CF93hnmlfkmvIS7+ee6JDxXgBTsReYUknVreTM4r1scgtQFw4W3Eo5vLXMLMPXfMJZfDeN4cw02ez",
-	"AIg5Jzn+v2ZLtG9YP4IcLnD3L+07vtnr940SVb7XQGh6ETvfnMXDQf5seDB2EgjErLIqQ0QLVlsIudLy",
-	"BJ4rs9dPQ2E/ZIigC8gNFvIgH9A3jak7q+tXr6sgE9rqqrkkXUUdTjoaCsNlvwQMeeAGWCb9qKXL9pQ5",
-	"HyvK2P0+A4z+KAYVpq7M3/sJ6IVfeEGG1AtqAf4Ajej6RopJ1ZHHOuAhlA1/grCjo5XOnoDfmar851JS",
-	"bRyl/xQorFNVhTXf3oD27ma6SgCPe9xvd8TakM39CphePhkr57XYSIhxvlJ6cz4aIJcFO1fVE2TSJniz",
-	"KEpxKMQ66XNl16a+Z7GNXpcQjEKWi7UxFoz8WJpbCifvOwUUiQw5bwYXnozJ9UDE0YiWuhwFA+dZZhvl",
-	"l55pv4JFsDthN2lCYYHwWMzBzS78UC9mF9eqlAb+sxlBHAnPpHH90h3XXosyWW49xPwU7RSI8jl/v1p4",
-	"x9I07Xz0dcsdu8XrtXHGflrhy7c4pn8hls5TfqgohgVSxVW6VBSKnCFJ1WIXQ5B1JSatH7j8l1g+GVPX",
-	"VfItjOlcJ4OyqXqr5BIIcJHaFjk/djWj0mYB+HSiv2H/atkW8wAB/q4eBexL1aT6L1SWHD3lpNteElCE",
-	"GqSW/MpGm1mbPShNv7TjInpCtUh+MmfxUqz098r7Kf0eAU6wymcddbuFAuin0CxMJ8ofAJ3JrAbPcfSG",
-	"Mra/h+5lbTbyTkPs9AZWUx3Dw6C3mnLnCh3GPmJuDRmTZI7NEpBl1KXmWlnlTGOLfWNcJCc1haysBNtn",
-	"b5oNEmk+RfaGYDgn0ObZJ3LoXYrDHTX+e2vsv3CUHx/T1m1HmF3LE7RCI6+V3Pfphbd0yR3ObHhFzgoO",
-	"P59HFySJNwyPWimD1VJBAggIqY9mtBIHG2H41l8zK+bSqlK2rYtFy2YBTc8+2UxDY6pPCSJ+Kd07bPRy",
-	"F7rq2WJh/n/2rnW5bRxZvwrKfzJzih4518k6vzxOMpOdbOy1PZOqs5WagkhIQokCWARkRetK1XmN83rn",
-	"SU6hG+BNvMkCJSebX1YiiiDRjUajL9+3FDjCd5O1b5OFSCUO+xlFQShJgWgMGoHvbbxsudsDUmPzPK8z",
-	"P+D7QdNPsYQLTmR+uK12cfmpkAoyZgQbxSJbzL2NGj2kWt5rJqJzCKgqf+2SNNSqFguCp0Bp8woInk4J",
-	"jWM8cRTDukFeA9IFof1wGsT+s8wrCaUQLDTan4+4qgiSKA5t5OioYAoopkoDcLuyCWK+RZpXCSn/zdqS",
-	"uzd0zv5IepG9/GIr2TwR9iFXO9dNNH2HiSNdLvWFLcT1klwIdZey3lA1Pws1xo2ovV8ZqK4mxLQUGkP3",
-	"fbIKVUKDUB+5O3ijNbhcaiInE29tQVa1HymiqZrjrXurvaZ6+bAAia7xkb6FgNyZmpOZXNmcszn3ZZlJ",
-	"qpnSWWpKaQrkrb3FtpxOmcqJZx/Gbo8P5Y/Z0WLgNQA/2RgjxDiLtaeIPjGTq02EpwbujIm1PVWaGaDI",
-	"c+lL1//VaTMmaDSyp//esnv4UBNqZt5mUaxawkoyGuoiHkH+SOhwuHCJYBDKVSzewshqGT8gp/yGxXHL",
-	"ua5mw/ogtRfuumKdxmZrKjYBQHrW2EzMLmQlO242+s+6+WmU0hWN27w68K2ssg7Nf/59JWbIKsY+H6he",
-	"sMmf/Wj1xTcaiqPu35z6iK6JFDnlKW5aMCsIW2jMjDvO5vTjRmNVdhyoVMsc9aoufN6dOH0IZYXfF4yl",
-	"NK7GFSGsLyfO77EJh76GUaZzNWOstaP/Y3bRgPLNB2mY6/xR/TT35z35sIosTeV4DaBkjoEM+ccwgAAE",
-	"yYuHm/zIJmikefiQKhBveDgvNO34z4TcwPvu2SDtVWHBXcLNodgmCcGuHGyiWONqzz+sFDG2Ai6qUHub",
-	"9ULesvfO3RpwMq8cINTGTL7LanIDxI/KtkgbHqdRxKLcf9hxol/DVBgr64Lyk4yJ3MXlV1QBu5kl2WsB",
-	"qd/H1L3PveH6PSr73gNgvbvZI5VheO1mDhsr02hJ8bYb4palyODyaRh7U9TWPXpALYI20+XjWIYZmoL6",
-	"Z4J+RSw1F9Z2Zy6oMiOb3XLM9IqVQI5rrM0I9tpj5wfvqjm12w0e4+y1g5/jWoSC5MReA/8Fu1Qhoq2b",
-	"bAso7gUtrAUHFQaxa8LXSckt4Qpd+9Mn3Yzg7qfegvS+Yh4ZPksh7MQVSfl0phGUfjP4Wy/WhLd3SZ/j",
-	"FRt2s5LejmP0bAPY5MxhgsW3TL3CqkCqCBVrWOQLuoZqIgii1hPLYJ3LoSllz2Wy7ksma6fRK1QYF1gg",
-	"LhMGnsOC6gIRfJaCFhJLZM0lO++gPXRldIfP4gNJvobnxa7QrZhemmE1aQRSHLD18vHJSW+yvkPHPZo9",
-	"45sCkKq/CkKryK7B2nVURzJcLpjQtpLQeL9cl1qpwRE4Co4+Hy+k0sfjNaC1Pnv8t2dPT561G7QZVxCA",
-	"brFoOA2/2Qv3YUoyl6qPLVH01hMv9UfjXRUFQe3UBhWIj8yquDIIMDyQyh7Uolhhje7gqb6MliKSw5gV",
-	"p1HNVqXoGrx4VucaNAcl6Jwd0jm8gX4HT87hHyKS0FaBeljy1VPsnnEhLBpqBUrl1AZjzFBD0+F3cKHp",
-	"nLWt0nd4xYBTakdoxJzIoDh92URj2aBVOIP4nBS8cEdx6UJhnNmOsXEsw7kFapnJFYkllu2Yp0cg0N0x",
-	"2j71kNbItpsO4vqfqXmOnuj/mP2RCq3u7bXj6Uti7/+K+oBlAuaqvEkZBG2BycbGSeZxrxU0ymHiBhEL",
-	"dCLjQnmPIx1cPh5tKr5RU7CLOcAuDz69FS1mqdVcFUQ/KZUWlv0g84rtahAzMNNtltRtHe/tpYPOKA7R",
-	"guOzYFR4g7tKllpXYhl0BR1oxuVc2D754QzjgokInLWh1t8/mIh+WV/ajn5/pc7FvtqlgLM4eEqfasEl",
-	"E7QwHdTmlSOPgyGA4bwFUNAUc1HifvBS8QgA+kVveQasUpm7g1SptrjHYap1rE7A7x9QOdIp2zlY1rae",
-	"30R876dUeKuo0YRkLcheOl/f0zWhgrCIazyJrjaDaoCLaLTY7Mzmb81ZtV0NsBKp0Uafy6XQl3hNL+7l",
-	"OY/lguk0y4LWH2kW9DNfmDWOhMwLLvCfJ/WHm50kWqHqyV64I8BqL6w3D2Xp/yZXZEGFD+cLJhx6lmN+",
-	"i3EJjnkIkk9t2Tsfdh9BgIif/s2T1jZTuOq/ebLdFm7vWnPUHXNBQa+qlrzWIaJpOLOUA7sm/+LYYmJY",
-	"oJ6UT7mgsT3kQPShBFk9owkDq0/JBMkprFGWq6ElE1PRGh+/hAv2EUUyI4n+cSRbYeotk6dckbm1jFqC",
-	"LXYlA1Ll+FhUabKQAmos4Vwz0bYY1uYmVlT5yPbW7opmmvCJ/ZWMR1z32yqDo0qiqb54rmIFIS8Ng+wD",
-	"cqmCsRJt79rxqJfF/h0QMXffo5nO9mhzECVsMmGhtmwPZn6/dC/h0Z350wmzaZSnV/Gy15ibrcbDFVtk",
-	"mgZMUk/tWTVR0cS9bWdQtEEtOmxnyhQTIRvdrbiI5Kp19s3RsejM7j2TSgk+JfYDxlKxqHLI8C8AHHE3",
-	"ETTiMTHPeXSzAG2oYSMjW7YP7sp9JLz6bZ2gibrv1gnHOzWYchU2UZkwEUAF2BoQ35FVJZQicgFfRl3N",
-	"GD4VMHd0WbylPqYruh7s5Hm5zKJKZyu6PmxVTLLUEPXxWBbtgkm2HprGMQFUBgUyibnSXYUVKVvQdK7a",
-	"85B4yT4WAI7VV//dw3twHQGkSk7IhMcunxFCcE5IPMsTPrAHb19mdIcfOl0AO1X9g1FTKZhHMj4zOkYx",
-	"NwmvU0YH2onS/K2HcQZSrjqWA1ywj8Xw2rhZad/FsJBKkwh+IpcKU+beMoKirj4S8PH4nMVrm90rdGqo",
-	"pUoA/i7IErMyJbcs5RPOIkIFWwVkvPYHtdYuVQCXHS78fRZFf1r42mYfZrGMNU9oqkdGQ48jqmn/7QVu",
-	"/xaaMfYLbntpmTIbsvleKtDtdgZCwpg51SRJ5S1ThabUAnbjZs3Nk5OTl89/ftG+2a1kqmcdbT9gbIZf",
-	"2zhSz6VdSLV7yvMVk/cWuilL72OMBGVA12hXLG4PTxE0MTMunlZsR15wunU5fBhzJvR1KBPWp63HPVj+",
-	"gw1IVnZrfpTTy0KinTXUhlrcou3qdjZGPSPGWrholbm1+byaSejEiHjUXJxKjXCPKkH2dtzYphA+AITX",
-	"3udF/W2q+ktdja9Z2o49ds4S7SpxZYrfyIVte6ZjuWx6M0v7sNWL1RHmprBbrmET+uPmvGG0SSoX9WJs",
-	"CpjVjQaBxu7BtNx2qLq7mPV6VJteeV7KrjwePLtidEf1tojv5fR3o2wbNjE4irlgW93oPUdXdwPTqnj6",
-	"x7sG9jH7BArfwy884thGUrBNLrPikW36U6huG63jm8+JTA9jIL9bnf9Mq9NtIsxcjazW7pTMO7/+0/9i",
-	"o4qcX/9Jfrh6e06ePX558uNpcf09PjkJTk5OCNqGbB0uaNLOz5gMGVp6y6hepuxcxjEL2/oezWP6yDoD",
-	"klwqaYRxJC1XQrn4Usqmxq2GifyVyb9fX3wozpPGNmkWcpXBM9kjU8WlEvHakWO7y6G/lYnoFYwEHTnM",
-	"rGBov8uheY0fxhVRRnErcREW8ogV6TJ9BJQLDJ3dzJnvInVv0IlF9uD3h5+oCf+8MedwD4rxRkTEPiIc",
-	"3c1kI4wA8JdnpSZ2oUGx/npTOWZURPLWTmgDSRMV0UOQopbbJx3dON7EZyaDYQOKFwiaghS1zOJ2r6C8",
-	"BALJ4JNIIqT5/035CalZi+w+SP0gVqCia7XLEoTfexOipxxzGTVeTpwkA9uzj0dDIH22xMQLIozvsiFF",
-	"RPxU3ZCfh5fl0AtsELzSzFDScG6pP1jKIAlk0S8bU1YXk8lDWEB7AhnNV9yDBhp18pSTCYEHJZQs5KJU",
-	"+e7W1h1++JL5Qe2IIzJhwtJuH6qkI/PAzG0z7hsp5ywydgQapgLCJ/YbbA9SsiYEWJOzWdBCR8aOORsh",
-	"NQ/bO8HfS6nYB3vdPmK5OFbfYG75pO+j6sjqZSmoC4FChxqTJTLHFmEQv3K5GuBLpymzJ+Avlbke3eGH",
-	"uk7qGmnjxVt3RtfWhshUfyjebndDmNXJdisdPNRfVPGINdSS+LFTr/3kZZH+CuSa9Zi4fh4X3YCoh6N/",
-	"FIxFyvntudSNNaIJ/8nNZDPggtApgr3utMQ6o24XCRNnl++8ZD64IqF77vyNSzT89dvyu0Ui0woV/70T",
-	"fZU+F44l6N0RkgrSLo/3A69bflzHJdBdNO+u3KZqHr2kjIbWQ/8itkk46DsMOJipg4SKCiDUIFOAmXwF",
-	"bCar7CTk+HSnkjlHTtai6NbkI5//7eWzkxoV6xHPLWrZPqO6ewztYTQ09mH3cKrMhufQAv/vf/4X+I43",
-	"Qn2urmdhi/SNV3NKcNKCQgZUaZmyv0IZsSAvUAiQbz9AnQg2WLSRCZna6pH27mF/jn3moGQfyt/n9RUb",
-	"eCA1G95Wu+MQtL5xjn8WFUCaYahNMwLo5u/wxZ/Y5Jb95+OO5A9O16GRToBt52LyD2gXamgkW1Fl2Qkh",
-	"UZ9BYFCBHp0noP6s0be0lLKuXww4MBrOTi3cDzQFT5mGPHjWhVxeDcALProzf1rr2Rz4cJm0u0dZm3FW",
-	"AFtoATxBu28XMzD7G4TKUymjfoedOKcc3/GoA1M4ulMsTBnCGDW5YjBtl3Q6NKG9HaSF4fr+ImDhMuV6",
-	"fXT6r09l/MUNWVCByheA9FlExmukYYWJMoa9QMJaIELKjzluNW1fwYJj9EWL5eKfkGtrkukIVpUa3cHf",
-	"LyOwoFvXqG33TDDU9i/QiCmzTpD7/Bytv59dzU1Ex4ZV9TfNrw5t0nstkxL0nVFM4X3hGMHAsjCzUmAC",
-	"kwtWsdKN6pg11H9F+njNRGRF0IVF8PCPaY+/Oa0EOBlKnI9YPjQ9fv7z3549LhRxdqnnemEn5itS0Eu6",
-	"PlM5hNA3boUsUqo7d5tDgKtnBOE+gkx+OKMWS6GX4F1m72syS2Wp+9gjzSlg0ycW8i8zyQGBD3EMET9K",
-	"wpjyRd7UTORkAsSiJX6op31oMaj+vsXWJmO5UJrR6LSk69kpjUzkUkQB/H8cZ3QZ2JkuUwfgAhu2kZUN",
-	"2Ga2sufSgIzb17U0zmdSKvQhbzBf6IlRUd+X9fC7hueICkY2WH+lJTDz0jjub6kx+POVepDfakfPA/MF",
-	"XYCwo6EHYa1aEU7wir30aaNN7pfwtU/umYvCwnyVQE24VjaajYESBDvXM7Z4RSzxNn79SBEa27TjnjMM",
-	"jQ103w9sB2q7A00iXJwSSi5fvw3IChvA2Geo9UgZjawXmfBQL6GvqePghso5uoO/Pfh2ctn3K36BMgW/",
-	"7y+X+lWBYmdcqQnbbpXALbvZXnbFS+xUoLfAFr9n56VRdT0ztrimDgXw7JNNV7mshSNnD1r3j7c83jKK",
-	"LkPN9LHSKaMLf3nR4GjGaGR3vHMc+fg1V4lU3GXomgtqvvjYbGDaHqksT3v/JdAgkJRBonV7/7CyvBpI",
-	"FeDm/S3LIFWgzroUqkCpAnQoa8TyqVFqztYdDo69Zj8uDgzWx8nJnmv3WbsQzFK55bds8RjwEb1lHVIW",
-	"MaG5o8wtF5OOYx7+ztbn2UXGRf779cUH8sNHNj5b6pkIiMIGHfL8p8c/HtXkqzFJ2KN9rOSRwK+C4vPt",
-	"H38tlFGl4mCzIKCoJ8ZHwHNc9jRWqL01bwOoF/+/TzkR+t1wPXaipCyUgF4E72FRBbCYVWedeYhoBACA",
-	"0kevxe+MJXB7+yg5FdI4lSvFUogDLWjENg3BKJyZo7awuLz1tF9sysXuq6CdXajApzWAI9EpyXy9nacM",
-	"7nIBX6n25ffsR58MMU5c3JViaEkWzntE0Y7XNTK8s58A3UfeomHpriFISiK9P95ardIAfOAD05lmR99L",
-	"/f5NWVRw06KsVjJFhvplbXzSeJuX7jJfm41gq7+KY3fE4dF69ry4xnDaZy+N6q3T4txbueaZAPQ44p4R",
-	"O0Hx/xRT0FNKmIg25XecMsV0e+3dlbnEH84gsF9sLQ38mbe5h3XiPTYHRPVZ+bhiQltWLOEKa4jxZaHc",
-	"nBLBVpnEMJ8nFROv7P4qpHZdBwwEibTT5uS2hJ+bQ0GxkrIi0l4lULlovRU6Z/K9vzw3nRK82re4PkLE",
-	"JhOBjWGgGPqVrVlXrQOmPcNgeBZsQ2/nc9VtaTernvRA9s9N9BDZF67RCjbYv3bMfnNsdIj9w0V8YIT3",
-	"XNWqvR3fQ/+5ceABY3A1k0jQyaeCcOGazSVybtxyzTZmaHSHZqZnF5O1SYMg3tJbdiVjNpD39YtcIp/q",
-	"foN+zobXH8XstzurwK/8luVQk9R6C6mMbRYd/ok5CuhuR7QymTZqw4iGIVOtbdBvRHSGF+0bbMEmcNz7",
-	"PlK5DTAKb44Yr7Cs1Vh8uxhyXvgmg9D0NjthPdnYVa/Y0lnCf68LLRlTqDLckH6UlfiDa4b2t7XmP7t5",
-	"gI/bZ8++rk64H77LtKDFxhHiUwGU4o6lgPE0G20/xqppfWg6ZwA9sU+z2UhfeXHrsYLqPugeWh6g5Y6G",
-	"iOpc13MXHEUpndR/Vy1scbfJftNnBXysRK39wJAY81awa2iFUfunwHWTjWrWAthya+0LpnwmRVvP5hWj",
-	"0eUMURp91aUvhcZeqs3zOYzUeVxI7AO5Wx261Agm6ArwmpvJ8LgPs2cGMac9MyARy8W4IkstVTer0H5y",
-	"H2ao3uUd+Fy+yzvgrt9SeQfM6SHKO4KjaSqXSffSxMuCB1IAgjq4lwIQMxQUgPz98s2vAbn88GtAPrLx",
-	"ZUB+e/Pu3OjW2Z/v3r5yEGyYEiYzGUeKjJniEcMsiq0PAewQNtFkzGYI5NhV2wXKPpJpZP2MumPThfk2",
-	"MwJ774u+3/aRmZvubtoNU3M4KInLpXYGCNgmqSAom6rE7uBvnwKfbPUfosAH9NtvgY+5ZY8Cn06jt6OB",
-	"OEyBT5NpGr7Ax45cq4U71JOUpdlaT9JbkYeqJwFl7q4nKU/NXSiT9ZdO96pf9RNf0Ckb/ZeXYqe8pLBY",
-	"70TDGTsGgBkZt1c6BVlx1A18M3xVlJkn46DZB9/FdGzA9jqCyYCoMGVGpilRCwRSqDltG6FuB7SUqUcq",
-	"VUthwfmMhfNLuMbbYZt91puVL90Re/jdgyHoesuBSLvv2WDCLe+2Lx4WZdswFsCtgrwsZoZcBJylxVKS",
-	"Ar1WYywQabF6kPmiD3W0TSinAd1bMZqGs93htAHgOqFT9kghyGUDF8IE0eda8ceGg/hY0XVTs8XZjpgJ",
-	"G8rhKMYCy2+qazDlEbbo2NKuju7ww5fRUkSyX5AvLLKWeg7y/SEiWWBFHUgoyDio7J5eG/owPrCnrdvd",
-	"yiJGqQIcqAW6IlpOITceEPY5ZIkukrCULlRchKwozCmX4ph9BkiztuqHKHrzOcdr2/8Z3FU+9ui92OD4",
-	"P8wJ/Armtpl7bgoQe8pWOYwZor5GzFfhIBXEytU4vxcJE9c6ZYA2T374SaqF8Q7M35+S8eTHIId8pO7h",
-	"OBYXIqUSErROU7msOZI/fvrsycunT148q2hWBzHg1KZT9kEMOLXs5v2IAfHJPAAC6ZTpcIYAYzZmazt8",
-	"U0bmwhF7Ny06+9zeqh/qV1FQ5169fPry5YuTlz2Li3fws/a75DyepdwyEWSSyoWjMzglieTAoZkyy33w",
-	"g5mkgCQyWcbwXj8GSBGBVVEqYSz6a76YwU+AOCGwEIEKjEOU0pXYXHQvfv755yePX1TX3OgOP/SggMyU",
-	"6wBhFTt7EFdRLL3lITPvT4v7W8rCuRQswnnChtJ1v6RmWlw5OyY1wegdm6UkFY2bjdolXMGurI18AJQ6",
-	"ALjQNgcOfS9zqoFj0dxBMVGLuPdpP0zGMJPRO23Up5/VdqBzvhxiSkDukLIklCgz0WQFYMiRzDLt1uPC",
-	"/aKkMC3u1LWmqXZqMhSSY6ulNGO7yS2hIJ5sVlU4qJDtdaUG/SPYCTvR414Bs9+0VeCXO+vRawnIHIjw",
-	"MZEpYtQ6RQ1qPKuKCo3u4G+rKb/WMsl1aagjzz6mC8jxMfdYwMmFRegQTzBWuUzImum2IqVvY0J+k6vM",
-	"DCGWQs/Nr2Badt37ljEbSzk/DmcsbAOnhaDflb36MIDrzot9ICHBVvWxEwWz1lY7gXDDWE+wc16EhYjU",
-	"Cs35kBJx4rX7Wbo2Y8oiX7PjLLXUDZij2dCOBEdsP/DZiy/dtb48iR7Z0JrUgX2KAAFpwcOc8Jihaw7T",
-	"kWCY3Vd4bZVKMcWB3Lyp/DA4cdj6iAwN1s4cLWRajNhgj+Gx7TFsb+27hmvfOlrFr7G/r1LIhr0jm8cT",
-	"qRO6BANYVoW6LlKbeDndpMv95xW0d56Syw+/mqkfU8WKXLvNN3X/vOu6dKOk1LZNuDfLn69nR8gaowpE",
-	"CnN8QrTOFVVQBeeN5QW0CZp3kuSRsj2wgIv+4snTlz++KoYbKdJtpwyLp5HrxlIkGmcIz8Vzy2dVm/r+",
-	"nbHEk+524sI++zpgYa9s//E5tFHXqIIngrCs5RhlnJ/Ex2y6FAEaL3RpqSZqJleqio6syYwWHdmSxRq5",
-	"RurjrCG83oD9g85Z+aW/TgO2k1Bv3KRC/5sUoY/g8Ae2qrazc0GSmIYWQrC0lGM20c2yzJuSG3uFH+Qm",
-	"tI+GYbOKivay1Dac92w1u0vX7poBVTAbo+kgs4z9UVanMmZYbQLMkdhv0rgLXNNbVpoC/4pTfvvD0TKe",
-	"qTmW5JYhJMh4DXNWVBvVxQd3zafiYql7RXWvsW/ET1jX3Mzdqlml8fkH1WgcokGh3Qz6UGlZ6r1pzuOY",
-	"mXknhjJ+GcDF3gv5Wqb6ujgrfmEfbZvaeI3N0PagZntyqytlVACNaRPOR65nXx0eUNVR3RXf59vRjAys",
-	"o1EhtsXHKazh/cDVXKEO9kKref7jAJAATdg1uFHV4dYUuy9bumGv8z7Kg/TDSgsS5h43IHrGkYZIS9lj",
-	"+9pPyUJ7a2pjp6m3BlMzH+X9rSrn0Z399KWfxPcucIuKXhV4X0iL/KHvi2mRzRifimPeyofpx8C0KhSM",
-	"0IXc/EiB96n6WQf7Yoj5DOGAgpokLOQ0Po6obmfcvcYLX8N1D42z0MdKzt+vb3Aa58wjBJl7b4Vhf0xm",
-	"K7p2rAEJOCRkJmMe0TXUCSO5gHGvzBoCaITssRrO+yzkEXNyHMLbNfd+7VixDxCuSSOVoVXV5GxSrjXz",
-	"crhIubY5UOyTkwInHzuqcv5QhSz+Yp1LOF+Bmk6nLEIavWY354ZO38MV3qgT8jB9pVy/lgZy2rmAbsw1",
-	"G+3oWcgcbvFgavxvYNKBhbDnYrdvwvx0Aa/YOAfZUpjcysgwzY6OqQFeCOtpGZXK/OvKzK0eLhPopSez",
-	"pYhSFhFN1Rx0EMaBFliEUrEsPS5UXHQfj4LNPeAGHmHvNVMdP8CW3s32gYxuGIwpXGWmxTjFiHBQ30qQ",
-	"UFXugMiEjeSjfLFcwOcNJIYhWwxw6ht0E+Trvf8kAs8sJSvKNeoEFjwqKQVTmsRSqWrjASjpaCLjCNmj",
-	"m7yJt3jFw1WljguleJ1R1/a4fMX7MZfYoq2mQkEzr31d3acNLTYPS+V7Gev3WIp1JVd9jPUfsMonfKLX",
-	"XujkWW4+zYJI5SowNkQDtEmd5qttjLTin/Xa3BRRnqDHiYzZlAuFo2B11QoNNHwLnOZ15vktDP59TTWu",
-	"qboasFUO2AzCsYU00I+8oq1NZxvLpsuRGnSHMNJvOzemcO7ztkfg7iBCFtgENLSlxFIxRRZSaTJew84B",
-	"RZV1m0TK0M9t2iJgx7tiMMVf02mzws1uAYP6GTppnHxWC5ompPw37qn9jrP2+k68NHtdgE/ap6DlF+ml",
-	"4OoiO+KeZigAyVITOZkEOQU6QpWRGb21Dom2jpDVpaWI4Dzb6m38kV30DQYu8pfreZJBg+jlIHNtb1WM",
-	"V2DRiQO+m1FwJ/ERiRSBrV2AGhWIefA5izn2sIpow6FcWdZ429FRfzh21PLAse/rgAxlWVV2wbqC1s2i",
-	"/ooJyHa1brbrYJta2spSzn4ZFIb8VENQkbcSPD9BB8/+83FdW0H1sZ939/PjROCPD53lOjMH2osJqEYb",
-	"8l0hb+JsT0bs6avaxPUUgC+5TBWRYO9cXO+Ws1UAjwCOJlaYmqfB+jzzn9khsBD0vcui4Kf/+mSMFKRS",
-	"//XJmB/F0ltn6pZpfHR6NDr68unL/wcAAP//",
+	"7L3rjiS3sS76Kok+BxgLp+amm+0Z7B+jkUaa5ZFGa3psYcMQerEqWVV0ZZHlJKtryoIA/znA2o+wgHOA",
+	"/Wx+kg1GBJnMrGBeuqtHIy//sUddeWEGyWBcvvjip4uF2e6MltrZiyc/XexELbbSyRr+Szgntzv3vXBr",
+	"/59KXzy52Pn/mF1osZUXT8IVF7OLWv51r2pZXjxx9V7OLuxiLbfC3+aOO3+pdbXSq4uff55dLColdd9j",
+	"8YLepy5NvRXu4snFfq/Ki1n2LZcL43+g1/x1L+sj854pzy1VLRfO1MeeD4jXTJTMUsmqDM8tpV3UaueU",
+	"8S94VsCPhVkWbi2L+IZ//P2/bOFHfTHjRrKR/WPYinevpF75N37+iPvcVW32u9PhvNbVsXBrY2VxWJtt",
+	"4dbKFkbLYiF0sTXXMgynI3J8XDqC/7uWy4snF//Xw2YpPsRf7cO3wm6+hjv8UNR2Z+q+dYMX3HLdKP3v",
+	"MOSTT367lkUl9GovVrJwa+FgInb+v5QtnKnKQuniNy8vXxeff/L7+48/egoXmIOW9T1bHNayloVy/mJt",
+	"XGEFDIATktItCUm93148+fOF9H9e1hc/csOupHOy7hEOXjB2MXz8iF0NlVkIL46+99Alt5yG8JjeDZy8",
+	"a8qzjf4yblB+ZRuNKzrdyNwA0t8nbKqd2PXOFfx+SwHu1saZvnf432/5DitFvVj3agelvYKwsnDKVXJW",
+	"hCkrTF2g/kVJWyd0aTNipvdkZPyYX6tWLmrZpy7wgtHq8VPuJW6t9IrX2K+1DNoarrK4qlBl8Noarrvl",
+	"nFzL2sIAOP1FP6L6Oghb1FLktFB40KjhKO0++bgZj9JOrmQNAzoo179EcDBeO66FLmVZOINrYidrCwPg",
+	"hgePnSKan/2H2J3RVoJ5831t5pXc+n8ujHbeEvBGz25XKVyiD3d4xf/zF4vyHHdohefCG7uHeC2Xeysq",
+	"XKB4g3/es8VCWnsqpR+8aPyROpdF6Y9XMTd7V4iiUtYpvULZWbOVc1MeC1lZWaxNBRtpV5udrJ3CrxV2",
+	"I8sr4VqSKoWT953aylNxzS4WQl8Ju+EXkn+JrMPQ4OGFW9dmv1q37ZPmyXNjKil0eLS0C1EJJ0+f/zJ+",
+	"8m7virlcmlq2H3rPrw2zqyT79LUU8A0D8/QNXRb0MSP+18visFYL+KRjcRDaeRtnRut2qWrrcAbWstoV",
+	"W2O9NlFObtGabk3A9FGBxuQNxWZH/pkuaz67MQ/M/C9y4eBR+AdR1+Lo/9uKo2WePLuwTu64ZQiGnqlL",
+	"b70chHKy9EbnzGvxgxeAAnXytNgqa5VePSm0gRXpdQysjotZtGNw7YBeWe4t/GRVRZa4E8vlhd83WsmS",
+	"MXW8PtGlOQzJ8Qe8qiussKg7a5Akwonu2WJh9qQbqur18uLJn/vfTDe8EAtnL36eddfBYi30aupWpHvm",
+	"R3bSVDlC/80uDqLW/hyC4zAs0pOr2kulIz54cHxOa2Cz9MtOBfljI0qUzMkGWVTC8kNaGL1U9VaWya/J",
+	"fi9TY+7kZrkVqmJ/WRkt+SfSCuVu0sZJ9gc6rMZMBF4qKu7lHYGnehS/ZNbsH5RYKp/k2TRU+syelf3G",
+	"oJbpnBfNsh9wC2YXtRmjp8IT6Xp2RGVZ0znYWRv+zswEe4uyUo7/cWesE9XVwpT8rNVyRcYSowprKR37",
+	"014rN/zB9AC6PBlofG17fLP4mSeymV28u78y98PeRDE9COJKfr1PPjAEc/yMXeyvpXYPF6aWD5di4R7S",
+	"zTDaZ5XaMHO/kFWV7sRozfkRVvstL6+NzMyPam2z5GFgfJ5GOiweKXDmilqCjfq0kNudO5IXHX+q5NIV",
+	"Zu+4XZY/4/Z1Zt/7k81mflrzIYGhcXTWBMZjSIo0RhIEDQxfFcYyo8kgMbKbZqf+gKLv7OAJB4x8t1M1",
+	"3jbuhpFHDtrq3BwEtz4YBVb698gSdoqVmj/7vbkw4eTkTi8YUhjAzEup+XxevDspqm9FySlJbb3fMu0w",
+	"n26J4x2Zw39VC+1yR2Nj2I7fHk6+47XerQwveGocUCKF5PPiK+LGCB+Xn5g3e+70WuM4Tz4BTHRWF/lf",
+	"rhZrUYuFa4ssuSjnJ/xB6dKiJ6Bc4cRG2tQRGLCxZhd2J/TwebJGyfhr6UtOhx3HyEqsluJUVlul904y",
+	"X/Wt8e5NLa5lVfilWSxriPTKYqf00+LRk8KZg7boui+8i6CL+RGc+EJU3uqYMTKEe3LR1XolrUPHKhVg",
+	"b4zYHDQn04Nya6+RT970ndhKC5EZHL1ya6X9IQN+nnAthR4+aMJ0dmYtiDd8eTOygVO+lgtTlw9g0sae",
+	"8HgP/R8e8bUU/76X1pGZk537rXintl4Xf+5tvK3S+F+PuDncKT0YBVE6zDbrV/tlJKL9wugaCtuN3kPJ",
+	"fN9wpmCss2TCKMSUnS8S7xu52BiNKrhzPtCG63UX/TU/zy7mx6vacPbQVxWGUUVhXS3Uau0KbwsUwhV2",
+	"J2V5tdmu2TjISpoQuTrda35oM4i0iY3MmVDGrVl99xZ2TtB3pZGY0liLawiOnHknm70LNmR7GM8rY2VZ",
+	"1BhcXRZ/roxeKbcv5ayohIN//Zi+/fQfzQFs9vM0nqT32zkprM5whv67mRT2DEm98I7hC7E90q83Vzhh",
+	"IaUjmeFSjDPaCLVZJsnQ2JXuT+nXy2+FPmbilDHWUyxN7ZfnVuhjiFRmIpI5xwADQ9l4qF9tczl2Yb3B",
+	"x9Hgh+QXwlVhEKwwKPHN7PhaXf+yBmGpVm0vJhGs1E6GKOSpwrihF3Dq8bFh3ddLSBBjvFTYQupSlk9C",
+	"+NAW3gcuIBOkqqo4mNqtZ8VhrSrImm7FsViYrSxMXRi9gL+tBXt2VOqajSrTK/yT8B1zWYBAZMnqz610",
+	"a8N/4VZZrzd19isx5wXvwzQLrKUn6d9BEH4wXm0Wcwnp3QlerBOZSFQubuxPY/7PtZL2yps8/KrZ61LW",
+	"VwdxnChVCA9jxrsyxisGdOtrPm5/K/8CfDuasVmMiUOGk3c1UH60WtJvjDuoJZhk7/QFiw/i+L1YMR6J",
+	"Jq+K0Wde4/ufEUvgF7ktxNLJmoIeT1BmCBzQ7EaszaF9rvVaHAdxfONFOKAI4aEzHHnuY9/ghN088kAY",
+	"nDHBBLz0KhtTkLWwcpIehTumqd6RgY9KzCUfdTbLq+abTxJfyhYi5MXJ7owpc8vsGm4XRFhTKrAwpHQA",
+	"EP3gZvYLs9dlLh0Zs41+y5dmVnh/bwmJILM9OeVz39pOrQlQCSNXADOwF/B6/zhwPL2tvJMLJbzx4ZWQ",
+	"gAydrP2xsrE4ZCv9PtNHSLo/jR7fE7Reqiq1LgZHthXvXuLFjx8lMfJoFIYQeQh3idJ7WN6gd6ZGU42G",
+	"C5m8akcBfhDej0OBrWxA/bnQpSrpoOhs0ibWPj5st1u3cyZpIF1Yo+00nw2UFB8dxBDtCPPc6/G9TWW7",
+	"rKW8cuZqUQm1BVMXLN61rLzqvxIajGA2vngt61ItXCswibtnV5u5mFdHOCoqtZEVnhTLpazHzZFcNtHH",
+	"xvNFicbPCN/eDKURLT/BlptbCI1NOBGaGCczS/O95S3NxVroheT8S+EKoQscBugxAr7sZG2bIIsfNHhw",
+	"yhYU6ZsVj7xT+pibacovnr7vT6Lay+S5AK/zGvQoHRuDKmuxZHTSszDkezYk9zFqefLly5DC7JOqn5uQ",
+	"BfaL0jIwmEvjbRalV15hiQ1AOSGG6L+lVCV8y2EtNWXYC1Gv9rIsKmFdFvxQXlXZOCf+fjAZ03Vfkwhw",
+	"JADDWYi9lTiLdu9VbBHwaaePr6SoM+q+x/iHPzmxX63drFAaJk/qxcQoai46+zYY2iuDXxGX5gwHIMrS",
+	"AnpjWrzCz+9X16r0I2W127Ax+wqdY7LGaoplD29ViHp75afYDRjdcdoyXqZ+A2JcsMC7JgWondyNVyde",
+	"MJdO7tgn7f1R53IRYK9Y1eTI0SU+lI3O1Hhy8Glcr44ZhfKNOeBQjuS+2LhNYQVrU/i5Kvzt9lRVndrR",
+	"F0FlJAJo3h/km6RHSLWm+7W1t+NOm0VlH9Ra0DVhdTSKk1R5I5TciRJXNWc1MFP3xbFYm0Ox9doBfPWN",
+	"tP4fNJ11A5emI2Gcwkc1M7TYzHYnall+Dxf/jPanYaNHL10xl6KOQExQbGgMepsg0cJiJZS2XjUN29xB",
+	"GYJoktfnhJuBv8zZsJrxI1MLv4UdD9LbW3kVPf6+HUVqPDlLzE5qWUYvU0PgQthiozESztjfZqq/VFL8",
+	"4tRe9yumMnpFW8xb8DQm9mTJxJo2Spdj9NEf/HWI31ELXh2gOCZ9ndk776+n9iJuVdqkK3Ut9dV+xxqb",
+	"lhUNJsKsQ7id0ZmJHwkOBG8FZNQERZrvnF1AKIRkErOu6aKiGcwt5j+Q+KO17LWbP9vBbt2aa/hXuUdQ",
+	"rWTM8BhovUI1xYrKv8qflQxWRRCcd/TJxIY+cMaudrK+Krk41w8SEi+E5w4xbTLTDFqcfkHPJW4zs/RW",
+	"hpd04UfI5hWM2fBHD3wTmkizYn5scK+zwk8lKCzSXX40N7Nc7Fv//qEYEIq3Ix0ae25NsDGh6RZziJiN",
+	"tTS8sK+MvqLJYdJFINb2FDZOQ1bxTDTjeg//7hhzIrwkGG4Xk9fyTCnLS3CZFFsBhyzMmtlAiLP7trYn",
+	"wyshfLx3hcSCHBLvDBi9kLWW5c2C1WHsJXq9GqQToE6VwAolCLj+OJsS2b4dNoU0Ham/EBkW4H2DgHLz",
+	"hJuIUUqtU5lJ0dCGzgcz48nBenFeDfQ8P+/+bWWphL7KnMq12cI+gI1hYJ/g0jpRXocWaDIt92DRqyEG",
+	"mYy7e8zw52Z7xPw07HlsQxOdOBl9rexm/KHxRtlNr1N0undWUrtKQuwRobrj3Bipy5zfdDC1dcMPcPb1",
+	"cnmqhOB7E68Ch86KU1ZVUhnTheFOR3/KZU6/+JMOkh1Kx1g3BhwkRF9Pgxt5KKlZ8i+Z763S0lo4M5Wz",
+	"hcuYthhkYz/hWlT7EaYWpdMjthOhnnhzfD4JBAY8gP+xayndgzAXExFAcDMM8TlYVW/ktZIH5kykAAEc",
+	"UJ1qIsw6+TPEFiItxEHMKyZAb19nFC2DKVifW2j7cBYnaUF6HrsfUEB/Cmug47SBTKZtiGxmaCulsz05",
+	"wqhNEXGTBuTQdI6eXAAh+n8IB/ly1ofgkZ4sZDlkjygiSh8eBs1LzqiF5MD8zQ+ZWqn+io5Y9Tuu6CWg",
+	"Y9tSfRXTPcKG2NjGwMlHZsCA25/UHjfD5eTQpIY+fsTkhroGNwmHlWjMpbXFNTYnGfOIY0++V3RHxmXK",
+	"Gi9Q856zbXpA2cl96XDzssjEUkKZfiYWHMvyoZqtVs5J7e0dpZ8WX+lVpew6V64/XIvvNfxKVHnLbkBq",
+	"+XqlXqnOLuxa1LIcxkJFaGg6C0HmzdA7s5EOLj8f39HgbrQ+p66X/DBYDzSFB3Q1LMTEbEhQBVsBa0zv",
+	"2aIUTsCZh4CBNFU9Hl/AvBPLSmU7+d1/WJqqModczBoBd2HfxHMBAmtwXBfm2q96DbiYXIxtBLih2V4f",
+	"8IbY7d2VOIgjK/9LpRdNNFRZAHubZSGqqoAyLFwG3nW2o2dn2hZs1eqPqaQ/2QZNif6k/ZvMYBxzsrT4",
+	"fWUWjKOrcaPdoBZH5+wt/6JvzbXMRchjBAECUVq+c1fyms/AB8DbyOGdjiW6O+2B5Ey7kTFZNKjwYlYE",
+	"rYzGaSRNVTK/6JdKlydFvr1Aff+WF3gXd8iP1AkhDn9Sy4dK1BtVmUi27cFCwUkd8sYHs6/KYi4hPcwj",
+	"CE3NpadeetdGvnMzAM5bsviOyDkyrmqMQuiN7MPLEonTp+Sm1NisG7GszfZMTkQIwY13prL1Xk7hlr+B",
+	"ewAfFANq8CBeLFC4HK15xlYj5aylldWyOKxNITCW0Y1MlDJbZ2Llwmj0cU09a2pIEVNptHyKGDHvO1/L",
+	"+lhQOW5S+PwpV/e8E9b6VdApkv6E56Np5wzpzpxUKkIhnZTrZI46YqA5ncO1VJkCwJHaihhqQphui1EO",
+	"em5m+FouMlOqANyKRb0VTCtiMOQ1ZIll8Rczv2eLhT8FwBEjPIifQKaEoDJaXi1N3YcIpAw+YJMB5Bdq",
+	"00aAy0KBJ6uf1gLiItZsZdE+VBKV1JSIrsxIRNuilqXUTiFBQG/6o7lykAch7zewseAf1iEA5I1HbQr8",
+	"EFaBA3kHPw3fBj4Q5egJdhZSvd6twnoRxGmNA/vp8kppdj7sWu0oLPJHbxFgZn+jzcEWe1vMjwhvijQE",
+	"fP03mzp6u27SfbiecOD+BevwKWGtzNiqH3jy0FqF864qIXIMumtbhOTIoHR6mCNCzXOQXrKwm4/m9/KO",
+	"qyyfU6EdU0fupLY5RoXwCexBt3NXc7HYZOJflLUjAFNadOZkVYGSCOfx+JMvpEn49ykMFOCgaZaLXSUW",
+	"EqlvbvRKyGZc4V+n1F6PVNYk4UZd41S13pvOUjywKe/STENuNbxeLjmjdA7UT1yk3w8Esq4AtaPqhspA",
+	"HcV4uQUL6TTCzzBNDWYf2mMKSwn1BXA5BisT6zAOYuo0531d43hdq5K6tmJhdkqWsd4aIK2HhAJD0+WD",
+	"tivZYbT//ctncapO8qzpRO/rkUnorag3F7OLtSrRmcQadcoaYh5nhRU2lRTXPLoDhJzZiIAMpflwrvJS",
+	"UbV1zfZL4EuBPu/kBR0E82juoBF52pi9GAzaL0RVgeOxnbbyFTEFcSRptF4wtuP3bU95Vd5nmBRQJ5c/",
+	"R9kGLHXzY4GZ/dNRcFYh5J2TZR2e0427TIIcXMtaLZW0A1oDWN1sIQotDwXeQwSVra3P2AqACMrU+PJ+",
+	"KC4KAyFn6f9BvnFnznL5xSbhELytVPed5NppgCmOASAocPwvEWlBDlriygJuJMouIkaz4RrvMLEFb61s",
+	"A0MhsJ9XapEp/51SzRZGkMlROHMFX8Ngur6RVRnRnzT3GfOtVQHJWXcdCpZc1C4t5aKboijaNYjNuEke",
+	"fdJn491nrKxbUkGxKEvlhy+q71uv6pufF8r5zzzhwvzGHPx2948ugHuDOcjZvPhfrNEP3ojDt9Jav/KS",
+	"4NOEOMk0nTcCivbKW039I01z+HajdvfNDqV5f2f8iqmRYLW1O9pC+17WxcLbJWQP4xoqcKtHjFZcUGM9",
+	"qhAwvMn8XtIDTmf4B0qh2QYvCW9LCF/ncrXXF8zKzqVtA3GzkoDiTj38uJ9uyJuQ6NeBCkoKBp5u4CW6",
+	"ao1M2U3bcu87OSpdWta9feYVduIkOrOROk442Em6LPztT0kctdTyIMsiZupHLIat0HoYcf8tXgWkSdeZ",
+	"2Ij37wHEhdWUiPUNhC/R0PZ6lxhATw9YK90kHIm/nqVE6BLy4PDD6OON8Y39k5Zlr4SVosYEA+O6Igbq",
+	"EzrrR2yF6bS5mRCcBAg2X58GjMX+J1xxTyNQy5t5uNCo2D/gKKh4WTkrq2U3iMq+HKjYOHNJuXUxr4Te",
+	"2GIu3QEZEtpslI/YpA/LzDCXopZ18Zs3L54Xn//2s0cfjRocPOxqXzMmuBF7t/44PPDT3380anR7y/k6",
+	"c2HVAh/1288f/7bzqBERZVoe/WuXZdYcHzi/UZA8pm8HF+HNw+khrdkbVv9S6BUXushVsZIMAHjZV6V0",
+	"axcyolHPVg+XQ6zeCkTa62wEhCm+ISJN+Xlw8ku5UJZF7XoVP974v9wJzUf2OKjToJ13gvBVzvFcTd8Z",
+	"LZ8UWA81Gt6LT+NetLd7zsn3SwB+KtZmX9sZoJDAuxZsuqHH20C5hjcln8ZOkdyahPe6Y6Nk8Rh5JEay",
+	"swdgAfhh4zZ0uvGy7MUM9Rn+GMxQb4HkXHDiWJYTU6oQv8sFACI4E7A4EOND66hsbNs8jXw2VWz0lRek",
+	"bCH/08DLtawh8JAhuM0EUviAYvKyHjYcHkqQhQ4wRE5bNVw0FJfBK7y8fyGu2HJp74tQMOZg6k2+7K7e",
+	"V3LOFm75lbVUlfR2ENVXErTwYlLtX3hDtg6+V8WIY06V7bdbkTmjBkJZm3yJNLl1oka5ybIA/ykEhxeY",
+	"CsbS4+MVEWk2YvHy8v+HZvh+tUKeSjvMppGiRskdC1+YRL5o8DTvyezFyFeTDaTFFjdvs/V7dc8Xe+e4",
+	"c6ySorRXiD86KZZuUlltXus0r2XF8eYgyQgHo0H0fsIL5fjuNbFXz1pWZayJ9pZ/u/1YItZpOO5s+k3Z",
+	"hoHV1IVdm9pJLctbsENQZ4q8Uib52dQ5BRf2Fi+9ZR7IbzBorCJrOSr9M7ugviiMI3eQcoMAmloWW2Ur",
+	"L86QHxwRHDjUJis+UVwrq5ypMXFqkcoMAVu1FCWecAeF3X4IcnljuQ5nujHTFaY8jD2mOUlIvbviVTx8",
+	"Tjlds2TJwItqloUorKyv1QJ5VoErWcUcMjbyQ3oVSAYx0fG1cWYChs9fDgPOAbzGP+utfOcyj+oSZYIk",
+	"wvPjoHul+gOde1P0RHYTHbpYt95qIHG8yUo65IybLwOHUCcRbsoji4MEf3pRS6mLjZQ7byR0U5dgNMwl",
+	"VF8ed3IYmggv4wb3Vam4sRFZ1DhwMpUX36yeYI5F7/QMbogvxMK9Ijzbaak4XyAl6k2GfGzBexd9JclS",
+	"6ltBLTCtFoAWSTE2hanqTZ9tnAkjCudqNd+73vIoQfECDmAzzVHJWOTTK3eWwGIHAxsoa1wIJ1emPj54",
+	"Fj51Wv+ScH8K2W4cL/xR9YovtjQdy2ebV0Ahz3ubdkodODGObqwQnwdpnFGGgHqfkoAFlDz7pO1O6OOV",
+	"N9Ane9B4q1V/m+p8K72WtXJizplB3wu3jhwQSdFrJN0EHltxDCSQmL5K4igT0GXRgMil1RhiulObomnu",
+	"4IcNmVIwMCI9Q2X0StZFOIVPNA0UNV3Nj/keD/AbPhUuBvq7im/fgE87ndGbrZCdOG55Rk9vKABEAtyg",
+	"277GWyajReAv7hUBPA326e1lcMK3EhVYsxNn6bGQeKrpSk9k2d093Y3Y+YK2eNoz3F497DkmhdvX8rmp",
+	"qhzo+2tp/u3y9XeU3fj9p59/dOIoLvEp7E4fCwLgefkbpNrpSAejDISXjKPjBcB2fnB31kuJ4dENqORJ",
+	"HZAymc4X0IM8xwCxJXlPKELg6wnCg/ghVFvV62uW0gQHKoFybfeW3OYN0bq16odCxcdpmMLs51MpCFpV",
+	"WGziSMuDtA4HGxtjdotPcoTe0NcnlD1kehHVzuaLZkAWBMeMXxVZukJnOqtW2F/XqpLHZp7EEZsxjUGX",
+	"rM0E1/NybYa9zpZkghjCm2ZhLvllhUAVDnXBy7iPz6jmitZ0elxDaP/RcCknPmx2gaBZ3mNoa79dbax8",
+	"EL5nkukHt8IQXij3vCcC54qFsY15BAEdv55SMkwuqnO6u9hQd9wk71zhDrK6lsXWaDDOAqwHsyKQ+YJ+",
+	"w/ElMIxZMZd+1aJnjVmyg5Qb9sgG3i3oJXFl11xTqG+x6U8h8s+4u8iaHxKNDljIpo+us6K6n3v6CqL1",
+	"6w2FvVDupeNpgIazyGF19RUx5ldfSlbrDUFoKRZjjDFGDhyogEvw/1Wr1dpVx2lRYQopjI5pwist/iks",
+	"wWS4SfLjf1zMLv7xv/4T/vd/+//9z/+X1bBJDy5m4R4GO229PmgsK6VDIRMhCatjQu6P4W1bGeiv0TDK",
+	"NjHWeQ24m4m8bdnUU0/RNH1nkuiJVzbsbZTgabp5UUSGQsCwhjOr3rEWHct8ewLITJCYhGRfi3JksSEL",
+	"A0FFuQ1NxwEjnAABaZesG7LnxtZYwsbI9OGbV2bBvQ/sv4RMPYiWbJYAl16qqsqApZexN1Ef7j50i48Q",
+	"TiwNmh8JOtb3GbfLoySmWF8mhe1cR1TzbRJJSIKZgx4p+eGDZEvNgfxRIko76TDZyXqR67ghvJB3lXRx",
+	"6LNC2GIp6oQFyS+nlZF2ZFaop/toJmPUWmETE0dJt5ABhRHkEFd6kwWiCYiUzYd8k9EXZrHnWrUVc/Ou",
+	"ULoA8zMshxA5OKgSWObLYg3qYNZ0znRmB5nNBkjpffSZN7CMgtF2GpmONLQPI697N/K646jrOiJ/d+Fv",
+	"9IOZXawHbVgvrAco32kWrL8RLVhTlfkEMlQiGb2QM9iO/r8C6aup4U9boY+ZhjXZ9tcsqihy7zivw7u+",
+	"eKoa1QgAXrspQK7HWn95TWXsWB8t2/+1jVZKW+pMUkj5w3+vnary1EjUgwO6h/l3mhoA7iPZeLjIR2Qe",
+	"JcxHmOtZCyrXmAwgxTBrvHqoSr7fF3IIDSZbhd08xyuTMhMOndRuEjaXK6VtPG/O3SEMNtZgqBLH3VOe",
+	"9MLUciE41m5RDXIbvPa6OU8gDwrVlOKIiKORn4Xj+ZJv3LmUmbbwS5khmYj7Pi3WB9XSaRghiqWU1Bdh",
+	"KazLdE9Zi2o5Vi7eI85tWvgt1oMinXw88BszdTqwOEjwG3aB5OqtX7Xo0kOHHqyaKY7SwVF5wN6BfFeZ",
+	"0EM0w5bvbvwhNDQWuyOvOaT+WzDDsQ0IsJbQwOl7ZmhJNdVOZxtRF9yLPLJLiRFqXKHRrU+6ruJ3hAXT",
+	"t0+/FBmrHTjCOBeHcFoBHj/rlKB5a55IpDG3UorjE282+cN4IZAn30ldVNJaNPAqcwBckN8K6Z+hGwv8",
+	"opVm7lur1ZoJPTl5EofntCPcPe64pN5fIy82h5sYUjTMCqK3sdkYDLJv/r4he6iDRGz48CeuPz68Hewr",
+	"r+uw1y+seVHs1nWr1UGHFy8bA4QeA0mFxSivI0PU0rAgBp0TVbJyw05DwE2SDJoXhW/oE/+rRtBsbVgW",
+	"RnDrCpIzlbnandBjj5/DOtcGOqCb0OkBFYmYplgmObnOvV2G2VOIwk5PbbavDzrLMCE0kcGuhQ3Ucrfp",
+	"ZyrUto8QAt8VYAbAsi/cpJglX7IVEj9OVpWdxeyYwE7VUTE3u5bt1hMzYYN0Fl71Y4ssZ4qt0tBkTN2m",
+	"f1slneNPXFngb0D60XQNPdTGSXyns0DgQHHB0RxX+FXUghmKa5S2TgqeSnot+JwPQHdmxMVtn2BCwqlK",
+	"uWMxVymXfWbJH3AJkPSzqdmvjSnfKo5hd8oKpZ3bPyKkRV/z6MKv96LOOd7Cbvxeh4ZzsNyOFM0pTWgp",
+	"0V2SFNIUR2bjxTbrDGMU233hpYPgVWF0CM4fQpG03cjyaRJQUg78ScwU/wdN/H8ExhmvT/j+X9iHoBeg",
+	"lyXIEnbDoUM3oUcfioynMhJcW3PgMRd2ZP4/uO34MBzOmMqdO2q8EuY3zGbjoaOEuaF9I3RprrlCTqrl",
+	"yCfFEyICYB+IJSsQjAsAe2plDAdXU40hJVIDx4jBEHV9T5/qbAGdN9Hxy24GEuFiHielmqG2jl42Zvpz",
+	"mjkeC6Ho2++cqpwRYxPSWPEt+huHLiPIwNnEUgsg+17rEEu25/x4tavNqhYMZRgwA0JqpjS57X1re6xs",
+	"d0k+PwlTNmF3WB+vxuVEIDzaapA7bI+lltcJB1FYX5R4IwIn4g9KpmTMghti/t6JFRex/L5W18JJiJHF",
+	"qDwaXNjaBEhA/baflJj5YW0Kq1baq+joSWSWbX7Md8SCHzb0sFhP+tXEEAGKc9Zo0CRHQnt/uAPAN1LU",
+	"WZ+MTMUmLBZp9mIf0CWygIXsfyiDjPn/Q2hqW8qFKiVEFKi197iC/nwJP49EeKZLbGvq/ckDsvDx/aTz",
+	"1ZzWWxFiBAt2T0dmNLTBzm0Ph0Q37NY2fZ8C31fstcXPZFW+hYJoPqydwS7fpIhnuAAH38gOU1ks1OKK",
+	"SICygjfBpnDKjCqKFsSyZuq+io9vTKVKcfwG1izLezAqVEWrn19uCJbyqywBaS1z51yeEjjhPbgdtQEf",
+	"2AqOPH3KABtBRmILUVVXeV5QSJZYV0uHiHkndUGZncaNFMDKSF3BgdEEPIWGHHek0++HMr7XwOxC1rWp",
+	"x4sXJPCVv4eHomZd9jaxWjB7QkP+7Szk9AqghyiUXlT7cjyjBYzrBV91uMblzp3SGBsOF4Rz+hQKOH4Y",
+	"yc7qGcoVNjbmlgsmz2A5SF0KgCPsOuMMIRXgAGY3FK0vaJQKSD1WUULPCmp2O77T8E7qK+Le5ABcqhzm",
+	"BlBlFBHN+xSmFbghK2PH5i5f6kL7z6uARvlpEVnBEuwN2aN1Luoiaj1JF/VvljAtvd6qvyYt7zoZ1N+M",
+	"HnGaEbcyYTZDgdfJIonqIPnYZMKTyUp21cmqJj2QVaAokeGWjq1moTmw/0kqmHoeZlH9bewHHFMPcEST",
+	"sB9rXH7hm15wVa79dkgAfLZRmn34zMnE+SLBLETDFRGBxjqbxhmynMXDdtFQgSkI6N/3yKiRMeRyHm5t",
+	"dmOZlyrMGU5RHbVc5RjieS1CLWmvYPafxnoX8AxSEDjA55QtNnLnUMOI+LeyFnzjzykKIWz79vC+itOJ",
+	"CDr/dfeGY3GkHcJERLnQa7g5fdnsj9tRveZiZLHFjijLSVyafNnoiJvGoGTwsxucTCmhBC4TKSvZSXoD",
+	"JQNg+J1GnU9VnyxVVkiE693rMofwlHphQqnJqe1HP1o+lxCRvUAmRO+iw/GG5UmncUYpKM44tVR8RG+4",
+	"YYAbzidwFCTIJM6t3u6qTqB9Ql+jbuXSRu12nOPkl0YKTeHrfXs1HD46Q0EdQfTDMrmES/0zasx95+J4",
+	"S6EqWQI3jjP+3a1+FCNiR2knqwCZDy+NwTuYmmQ5p4s33YZxRaU1q2H2GsnPGsxYE0fHnZbXds+jiuC6",
+	"wd20tPqLI8RSEFOfsBIHcJJiWYmXSucyr1rK8vQ4T96/2ktreb+d+mIUCmtZ/Bj8P8kr9Xs/AsnASYFH",
+	"8Q0cc2208JmZe65COQeP0DBWzpCsrmkt2VA4d5jzGBp3hlQMsc8TZWH2UKffag6ei3jRylVY3XjV1KsA",
+	"0W94fzMrNLcDdivap/bB87CMB03XUtrNQ7oNBpnovltlcZvO0+M14pw397DlcGoU4+6FSI30DoiXFWca",
+	"3+jMn9zsLvADRlY5XAFbrJek0aeaJ+orthnpSe6WcXxiy+bHj7iezaGx5EBnPD/ukSsKFsTN1xMfA51i",
+	"Ft7IEFvUUriJ7d47ubEWOL7PZhlpf+xknevj32No3O6EvvVxS9qKTt3mkGzEGz8sf1C+ZqOkolIbOeKk",
+	"TAPMnYPSe95Piv+BDFZiK2fFP/7XfxbzPcLqMD9EJZrzeS2vFZ4R/rL/HajfudO0WZ53BmgjD330t3fG",
+	"2A1zhLYAIfcZSCRBxvmZ4SsEeLT/27UsNvJYzOVaQewguAOn4H8MI1C+TOry1rB/HC1rxfLHK3xC/rsH",
+	"2pKcDBbtGjbAqXQmn65y2mTSQjHLHP92II8I8QbXJPXAQNmK49PiUX/BX8hfDMv+NYVIdsi/MYFeRlZV",
+	"IO1gzlyyIcc/7w3ekHmWNVMP/dvuxKapRqsHNCSQCKZro7nSWHt73fzbHdBOyBkz17IuVbu5GT6OTCE/",
+	"J2JeHdmbE4t2iJQbG6jGzzmxRoPZGrUNaZk4h8nyaEbdzAus5vymvOyWdNNz6Q0A1vBfhX9Cn0FslF5h",
+	"X8DZBbqerBReaic2XC+oiB/qrXvDq9pcrSO5HbXjyUr0CLp77Zo3H3qBotEBumeL3Rq71wIgAo+/HfB1",
+	"YY7N6NOuRqO+pU2VOciG0lCcUuEHfgo7//paOcGHg6kzC6MFTVVCFSWnNqcBo/tB8NnAZNMdFRr3xhJg",
+	"6KRm6s3TSBX8JLC2jWYMg3d+54fErJ48lEe+2yliqzorxZPyMxSr55nDfLS9GUB+cEsXQJ+8ZobghfBB",
+	"7LJhOUDyENc8+XomYIsFvewvNTmmo9iu8Wp8T9P5FJ8+4IZh2fsD+NSxCSm8h/4PxvSK+tfy+Sg1lchw",
+	"JZQeWWeUc517uUWyZCEjGVBZSo6meBaGP2t9Pre8XklxzVbNYG+wE3VwGYEtyJa72utZYU200hKEo6yk",
+	"yzSXkrWw8orHJ2CvLWsQaQWpf2DBIyUPSK57tiiFE6CH4FklkDyDbrIuk1RYS65e/bQ6ch0bE/pHETVD",
+	"oD0YlwOPCK6h5igTGhbC8GcXoWdbIkJ+XsOZzxMknzpre7yXXZEjwi3OXDQPmeW5kV8pvXmGzcz7jsFT",
+	"78SY8jatM8KzZ4FEJ5u6zRaSicWCRtc3+c/wqp9naRuU07MbREBHzRjs/izA9cd7Ec8I388sQv8sy+OW",
+	"EHqPhVTexcIwCJQ40F2Rz+/o/S8eAy4WmyujMyw0UDbeUM8gr5kgjTUIweOh6XyNFJa+Ue3JiMR/AJOp",
+	"Ldu6VkH7bJe2iwd4s7LFQVYVwNkkAPCr0PrvaSHm0Mv6QJ2kEfMWAbhrMRrvFQuQWOplXapp3Zueh1v4",
+	"51lOAq+xO/6kYu/nwkrk22bfsw8mcf8z8LKfg3s5eANc9UZeK3lo7irzNBtNy8RYohSpzfzBMMGsxVdF",
+	"VrCTT14TEfxAe2LRomsiWItw8imEOuJ6CoBuPq68U7LMwDS94R3Qf503JexKIJikI3r2NTbzmrRnaLQS",
+	"4IbC7Ov4mmXahTrUixVwqoxk+A3d8TlforLyECDV3ZKWhmEa0adIfKjNgaoNbMuLbB8J6LNzdTIUrup4",
+	"rlDeBp0vu1YTEGUhqUD+iMvibOWODcA6OjT5zrC5MY6oZMMnt4Ij/HEvr1Up2XoAwqFisUhkbFuZkHht",
+	"GhIF8jUkpIFL17LaFVtj3Yl61QAl3YpS5qtE+uyMdVNH0W/iiX5m4BbdWnr2eFHP91Zpae09IC7ja/Yp",
+	"dNzxxhvOdNJZVkrttYWNpmpgESuNtE/DBm+/sdDGG2jFRlOi9mYE+o1NFXIra3xeEOKYYqPYwn8cT0fo",
+	"W8GjbrZjqBboMkqGXpnDiM6uTRl7uM06sVyOsUPuARXJcollztR+K3Q+h2nwSoEwRjdPSY8zg0POhE8c",
+	"wAE4KZ/ovRKWbvCHtSm82iU2HL7sBu62ivTDyDdi3cl4QHJSp8Ki07dje9K1ZpUvEh7m3wGfElQcANlt",
+	"Q0ndKOADZDcSUwuP/Cek63oU24SZ45vx+eNw12jmdoO0oF0D5JlrZJwhMm17b5nF6W+P3eLCEZNZqqdu",
+	"tdlMzIVzce7BsNBQbST+Xim9GayQDKcB3DJLWcsn2deglrxbnR+u48lNO6wYZIXE6t5C8/zl1HoYojIX",
+	"6DFdzC6AaR3+sy5HcZnzC/AZnimR1JFbi6oaweHub4GQ63D/LrGS38GFocMGN3UYg3JtVj4g3qmNWc7a",
+	"XfpalMQj7dftTtSyhPdku2jYK+EylH34O6LCgHIMlPnoIip6/JLrRvg9Phq+falcD+iMnoKv5sOeMKGT",
+	"Ah/1MMNBm7TRSlEv1hO1QUKt3/F5wR+I3AW0MCELHayqWRu+uMIlOQ68Cq/tIULzBt60D1mbg77qcXm8",
+	"aXrS87aJyLSOomDRDfEtnLPqdIy6tzspNmPKpvxVEMK8gnYMDJeslrGXKpzOFvtexgq0ayUPBZBlQlkn",
+	"WGwYsjrdConPlkcoQdpYLdXEBXr7fnuY7C5rcRAVj20+yMJB91vHCIEvnA4Nau++62yIFYXoVFwFqCIi",
+	"20GD7Gr6y5JREVvShgBoszIaDdA+xNtnaNsASMEOdHC0oyEtvdpRj8H1icnjJpucRPOSuG9j+zZ2d08A",
+	"my3POkXyD7QRgKQcZ29lMWIBWdVpXXOjXFhCp30LrttuqqKdM2uoqsMYOaESrcctR3gNBOYT2lZtd8Zm",
+	"Y4ndbBHh4pAnofksfFV8ec+SYSFjCQ3UyGzDgg1wetfC7KQGxsEZUaP6XdgKaA7adZOrre6Q+S/fO/08",
+	"CEptHE99e45exbkCyuiONmci8HTlK1y8s1YLPVwDjVf5dUxMXEPszIMc9z290/lywbdtHJE/bAt/ZfGb",
+	"l8++e/bRrGEnUM4WWwNN3bDFeq6ffJ6xJ4LIekgTkz4aPOEiNVj/G+6HsCSiXKLw+1KayaK7Ze3i7SHi",
+	"e3clDuLIejKXSi9kmgYgKwTIvwCYDXEzvzTtaNcGQms3YWiY6MK1Wrqz0M0pLX2J83TC9deytl3NorT7",
+	"5GPWVctvj2ZPIOPSYiS/e1zt7fUbhpV26cUvi4saZqhv4bIH08gFd0MlXSmXQ/VkWtk3fQiQgNorEIrF",
+	"K0vsV167CGhYw1MZTdKj3CQEHUJaI35JoibCB/ACX/2B5MUJ+6ZgpYT/P/PWu+QR+pBMhs6iVdp9/im7",
+	"FO7atuhpzS0qLlP+EhSywjj4Yi2U9pp5LexaWsYD5lZAi6qJVihlJNo6I09vh4PjFtG3opRNLHRS0m+k",
+	"Jtki9pq1RP6aoc6l12Ko8N/fIMvRb15evn748qvnxePfPXr06UezQhTff/e1l61AYNsf37zMeNvluHjw",
+	"D3AlPwkxa/fXOiVG6QLLU8mqikdENTLtdQ3oMoAKaMc3mD8hNcELm/GOA5GGsd4cR/qt0JQQDCGNuRQ1",
+	"hLrnwgKFthF7t/6YjXJ/K3jgndTlxHgP3pHLrQUaPmuSPiSHmBj2pmGxEFuJMKP883k+4tnUw5UH1SiL",
+	"rWpmuLT9UmuyYE01D7/XjldUYMLE7Pwv3qgAJm+pyyzHmpmCiMK5+87wkCjvu06cwumnY1SLzdtasgif",
+	"xG9TP/yXndbgI7RaKLf97NEjCIKE6ttTGSQSul3yMV8nOoH0j57S4/h8K+sV104wt6usuJYlpE94nJNe",
+	"Vmrh+oEZc+PWoRug332lWi5lLbUju/ApVgyWyt2jJiXhUJ2aMcLR9IGMB/Mm4brJ7kne6Z0fU1O/kRk3",
+	"P98ZRzUGt6jFz0Gaz2SrTYBKZ22eXv9/BGr6NbW/7PYWCc1QTqqGHbjQ1MjFJJ0+xiBs7Z5LGyVPTZrA",
+	"DD/vpAKPGqrAW9iPPeg3+4qrqAeygYl1HGN5DagykHih1sRtuxBOrgj5B8F7voksy2D7PDajBiQp3t+U",
+	"qxbA38La/jcqAaGDY0sdVklWGQG/rRXmgDr7blVLzvYH13a/WCMle6ADUSN70MFTbc9TDbXRDzy9MjSh",
+	"tOIIrQBmjR2tSyz+Y9Bus2J+pAZJ0xraKCqyGpkLgUD6xNh9VzVgrRM+KUpoFiYgM2t/Ci/uzBqL7nib",
+	"NBRV1zLtHA7ALGjcBKG2mNYE3AA04oioUBghgrhYC2uSpj5OYh5pDqT+HtW4VPw3FtocRuL8ea67Zzbg",
+	"KrPR3t52DGOae7R3bWCpXB/D0Slcen7C3PYtB+ZcIE3VG/v+x9//y0KngMXaALgW05WZPH/mJJzKlj4m",
+	"s1/vK5kZ+zJpXesNfwBUGi1nwYAydSnrcNz5NTkBQwVHDjOeiSm7tB94P4nDHum56PnM+dKa61xYA+pV",
+	"pjLATPND76jcdivKaQOBGzI65AbOmZXaXWVKX086r1Pb/qYhGbHFoHDKiwZaoSlJo6UsM4X6Ift1K0Ad",
+	"60P6BzeSbUTWfG0zn+ErswuOJ04JmCdWbnwJiPesCD3B3tEDp1wTPQKjD2opyaOaFV+aa54OcS4rewv+",
+	"nXjUAPWLJb5sbJFOFHGB0RLLubAxu9dHc+kOUupiXotFGiBthFwJvdrzKNykOo66ukDMsPj8k9/ff/wR",
+	"/6n4sL6mLu9Ri/cll5uapYK21ekOWfMUnSm9L9R/gMWHmxJRszOckLWwBQS4gjM/Hkr7dj2m9iFug2aN",
+	"xlg2naXJ0k4mO52quELjF2c3I47qFJyoaRMQAlE3FYlpl56OvbjlG2kjV2HhFY5/wGIt6hXfQWj6qaNW",
+	"LKVraEJpSgkl3Bp7kwIQ2T+kbDfJGd3wAuae9ziw8VhTEIp4Yko3Z9ZjVg2lkU5ss4obt8NSfwMuCmyE",
+	"x7/QGz/zdss8/+rSwLYCSomGS1CbKzhC6F9VxZ5JgcN+sKoW3QPTtDam04s9XyeV1di1YVl/jdeqo025",
+	"y7XhNZLh6pFfOovxY1toKfiGVr8CY8D7E2zJ8jPX7rVBW6tTdTwyms2yMObgQ5DoOjRNPU8fV2fZYmNr",
+	"+ttnwMZ2C0jtp0AR2Cj2kCRL43iEXcCx0vqKii58Hm2sGfIjkOIN6qnZ5mH+wibIHgM/hO9va/R1qzXF",
+	"GFe1R8TUaPNm3m3wa9GhpdaaiK/FV3Kf1lRgcDwkSucsAYSmUaU9FtDk0kkDEbpRYTlNeQ+GKcdArGci",
+	"RbbYYJXEDcsvSTQ0rhj5i4MJb8hJ/PvA/NPlrHSy1sKp6wxVlKoXVabB3jri8ToVJOodmTmnBMg5YIk+",
+	"5p6TYvQAWrM2B40pxkpZAIzV0u4rl0zrIVuzclClW08actN1s7MLR6KADyOvezfyuuNNupy/u/A3+sHM",
+	"LrjG5mwuI1kaQXBx0uPKoMmLchpI3HvX6gGuxdFJ+30lHwKk/+ewlpXk8kgqB6FZ8PVwx+ickGrp1Hf0",
+	"ERm335wLaubRO6E3yqnFGtP6MSa+wGoxm7qgWM/frtgMvBHauHzVZgiFjglbBmAOhS1hzGP8wSYkOcqI",
+	"a9TTkBJE0BtMRnxLmOBRCw8Wzk0X3i5DYzQxFIV3ZEJb82O2bqKfszm8++boDmXtXpbToO+xOSiDboyA",
+	"1tPYLuK/7lHvdKDISZg5+NzDCDOR99b8RplR3+YDFd+neYOdWrh9LUc2c4hoVsrAkdQa0zClnyaZN10/",
+	"cXobEzOuhVmzkPgTfCfrF4E8oaP2bjBvUZid6nXv4vnF62XVSQP1Ma+fiCH/DSoyy7a/YikyfGR5LrCK",
+	"bRFBQQavs6jR6aOnxf3HT3rNAiC4H5l7gkQEknC09W+rRmOLAanskdLku24IilkiYI4IzmIKKXDeUpWZ",
+	"1GVmMqylU+vmYIyJbXYzxDQ8m9HeTlKrPT17c1sK0s+vlOUK5yJ96wRG74bylTsSY7/jcUcigp2GzsPY",
+	"OTgdMP+xAYJ1ZxUh00hlfyk22RApZGjPx8bqlAvdHMfzsQY62RD3EeVWaWVdLaiTLfZtU+DTrWVF4SCc",
+	"nR+zBexXyy5mPvmgo9mP4Mg+7W6dfGOG1DYENNqDwDeyq29tOLy/fPz5p72t6U6/6dq0WWpzXwWPDpfT",
+	"A8dBinGsNwcUw/1vKJo78nuzx7QWmMbKICZEDlZ5LSpVjhdTfE20avAB8R0DoiP49kTZQZfJgPwm0bEh",
+	"ivNa2EMRj3m1r+uckugxzxdi53K9FgdMdzWBEwuElKk5W5rFfrjMGy7q9xhWtdnvMinafA3m2LZ11CWl",
+	"2wEeWSrAqyPc+Bq7xRH/BtnpKcgrW+5yZt/DP28X8uBjYj4hyjRA+dv2KFDqzUrqhmBwejMexkl8Jrga",
+	"YT2nX0FrboL/AauO9z86GyrjhMFcIgmSsbI4rE1RGghVWCkzjGG9W2rSWs8t6M58jJuBvIA4Eoa+CGp/",
+	"WnMp9pWbCIDt258xGnXiMPkdAEnMpvE2hehGGvOvl8OEaU7p41V2Z/RsmjQGO2K2h/v5hrhWf0zzKvxM",
+	"b48Tkp3/V5BM6NsgVyNSE95TLZJ7wJXlY9O0Tkc/la7PPKxnocLGuIulyNDqCeuueu+FK3pWCy+N70O4",
+	"kENgpytzfBKiQ2JRKecqWdTGbEngN8xDROIxZYvF3hXpTswdJTRDzeKmBFF+jady7Mi9swFay2x2up7Z",
+	"DYENFfS+qgQwI7l6L7vYlEo45falHHmsVkavxl9/QphC70qfM9InAK7yG3sEXrG+1l8Kl+0b2FOCjJV/",
+	"mQDYeYqD++KnEASEiobYrzqsfVW10F0h9T2WLoPnvwjfG0bFLq1KaM0VeuULyLFCa0pPLj99SO7N6bZO",
+	"Z8XpYYSN3HGYLOUqCajDZVNiBiR/ocRsfkQ2N1sAk2rTukKWsXnFQba7VwzTXOoT32pchA1NJPL+g4wj",
+	"Qga+kZ1AwwXd5nvnONTOa33KXH7P9tWnhijLDvWVvEZQigHG8Eyj0k0fvAWHVlRSUPX0u1dSr/zW/zht",
+	"WcoSRXGoO13AWIhY0ix5fohalGpvrzaqMlvpag7x84Py++/0aOKPOQqrJMP/jB9+RJK0v3Q2OpHwNuDF",
+	"oP3D0n8xzAL0Gaavn1xMRrGJPLPE97UMOLRO5KVUrt0jPi0bzunexuoc3M4UazsVAnquEH0FzAJ5udGk",
+	"HAjQxOtIPfr3zOLnZGQA9H1MmmgwtADsfwAEbzjQTpPmLcrI25FSTWW73Gt/y9h+INjhAfuNR3JZqGkj",
+	"t3NstPmP8NoXSlYly7PoT8Ypwu321AIKN3xK/EZ+brHr5Glb/RfPi99/+tlvT8C/pXS5UDjW10xgB5RV",
+	"2dP20jrh9pnQWB6Yhn8YhJn5X5sqKnrVLHxdRlSAi+I7qg1aXSyg/Y9AC6oQb47kkrNAFS6uZY2A7xF2",
+	"7K1rlc9k+G2lWxu+FT2SluKz0mS5KJBvdxLJTE8NXY+fRwjEAS48QL0V+x2Xij2DOTqKyo3kmKxQzL6W",
+	"+H/+Q9g12qiEU2NIsPTEL2qzxfS22UG7B+A0U84W1JJ91vrjTkksRzllAh2PzAHMDIdoHPjvmmPghQgs",
+	"DpWKawqpndfXDKCPHfjZxmvdsZ2Uq/cVEtmad/D/3oKjyGkl5giAWik9XJ6FT57RJKIkRsGTUIPcBJ30",
+	"pqlZ6Kg6EHZv/dboGt2+DtBcyOX1soVWI+Jsrz21wXgj7donfcW7gaCAYV0e0aqO8BAkhhkh20JzIxOo",
+	"CegTBmbJrqV0D95EpPikkADcTJMVsB+3ZVgStRSDl/trsA1creaBl3egRi6V8kkz+UCTwHraZrsTmgGW",
+	"lGYr1NRe1kuz72Ts00x8ubeuPk5LqdZyhXn3XGLBqr/JMd0rksfQTQ0mLIys+YBZ/P5xIafnJMabh53w",
+	"uOr0nkyQEFmMhDcbZH1Fi1HaHugOtgVdmlrO8NAxujAae7lPikDQO2MHhwlR5tDxvaN6dlJfulpK963Y",
+	"QaWX0qurQPRxFtpIuRJVj4mmFlIvelHDYu/Wps4xT2afTHbklDoPvokvPWiWDCSL32MX6Sv8xlss0hMq",
+	"o9BKpSOpHZ+Nnhuzafv1SQ5bLR3WwrH4a6n3fG15Xco698y/7vmikG6tBg0reVq4l96cDm8GnzdW4shS",
+	"f1N5bxtyv35uNLysbxlCDCcU7o7tfpGDx2FF/+k2/vjRx5/ff/zx/UePZwX9uzA1/JPbxhBcuaLzaXIT",
+	"aHPQXCsYt+5GZNtNM8TRhuaBsloWbm32K7LJwZcInffktnDGTFKLO1Fn1/dOHLcBcDfhidBKfwrahO+k",
+	"tVODdGPfK8ROmEXAy2X0YHaJ2XalWwoGr8erOX8tPWvcJruEEZ9Rq8Wa0k7VSO7QyfBUjNTuZIQEPPro",
+	"juyXVAh506+2ztTyCipa2Y8SKzvMAr/CBi5SbHsWTN52yTfEX/OFoX0t8QNoc9QqI6BkgFDuCAo3pSX+",
+	"t5LO43OtO6gjnqggDnJuVaby8cDXo27kMf4y/kWVySi2rSzVfptTCJneIQFA6yZrfZsNxDmx6ni8ufgk",
+	"XRgGGL+BvjK8ZNaIqjPicQvkB7r1putjXHF0iIQl+7lBzjRGb8doZ/yGhvWZNAud8ikr8TYy+O4gyU7n",
+	"U7ORwnpssfOdnPMt77ZbwU2Il3CYNnx/VNQNTnSwPZsDK+4f0l3JkZuY96SsUnuocYLRphg3uW9CBcdN",
+	"Z7eVsz41oZcu4zSgA5exMVoYm8lct3B/ExalN81oMFxMFD/CPm86eHdZIcPndWPzkNhpkxTm2dCvWzGF",
+	"HKaGXhZu6BnvGwm7hRlwpk0oMMFgWttYyST6sVHqFGOxTsYw8GHxUmpjmvuya1kfn5uSK9VfhD+3P+wr",
+	"sViHclpsKIEAXqgUKLBSoDCTPs3vCCsXtXQIIjolDy8z1Jdv5HJvZfl6+S0fkepNw9yIX/8kWXHRQwJy",
+	"EiwNhD7E7R3BHEQ3lXL8jM5rpBmMLHPyG7liG8ZMLPBiLChR5spDuzwrdYyqYoPx2cWyS1KfWsgHnUs2",
+	"Nq342NQRPZXNLmPVNENKc8B0RYqzgByyUGWxDp1AKgBrZiB/PWU3+DFBWs1x2bS2CyPj5y7Uko8P/Kvq",
+	"Vl19cvmBbAJwFJkIvAvD8zFab5sMGg2bF0GAPDCwAFFcK6u82jnUGIG5Bfv0MUcgiDHIrXintn45fwbU",
+	"6vjvx31YnBHE58joB6/IVTJ5GSjLEkbubabo5KQT++AB01ckC2h+oP/PYPlzGlK4AO6iIls6MfAczNeH",
+	"WunslcGm7P1BJ2dfL5c0TZon9mp1O8FxzGCDG11RajLaAkyCZER6+5TnAamxE+rifvgqzuRJihnmJGku",
+	"GVLSUTzJZ7PLxuzzDYBGlPJMCSbBu3Kt2c9KEGqd2e2mdlwlJqRwHkWcA0AhiFVzLDcnUSE1jJwNSyfK",
+	"LDsXPGDljKbKaNAHLPvaj4nKsSR0BlwYvVT1VpZPANKHpkoXjzEXi83NrJSsYPieUXfewunOGzB17aCG",
+	"aA7svQvMclAKkRqogVkbjPe43DNUca7KtH47iKPXPXF93yVWJsVuyV5TdF9J/8HP13Kx4RjCgrPaCdPL",
+	"ulhIDRShoMTpMWlXuzHc8OXEXJzMBKh3iJSboBxpwH0Quyk9oS/FMcdEFroBjOixDoWmXac+fFo8hDS0",
+	"i+7njO1+H9PfIgcu2UprCSQ1NkLBg0AoHBGe1zfMPzXtFdvDhFDANOppuCNzUmXswFZ/x/ZKfxSdam8P",
+	"h0pZtbPDTkfTnJEYneLQOFFcClV+w2fXvf0CQTR0T73DljbFb+fbZ8V87wphQ8OHQ60c+EnbE1ucfMCp",
+	"EdwMQKiLykKcT3zHqLCcfXCJdS2DUblS2g2F47AI8TJEmUZ3OSzLXNFygrc+7fJ1wwYN566J4enA34aF",
+	"CpDMLbQZnR8j7mt+LKhp/E2bJw62HiSsF0q3+Wx+yR/51nfesel1eW/I6ogP7jkOLyFwRtqY8++od/wg",
+	"YUq8sN8YkbtcIRhAfRZmKxt/ze+DpCEdAYK8IYi/gbyb+E78EzSEY62VcYW+P+BVpy5S+MZ+gfLNkach",
+	"TXOd8id2pcd3jczP0shvniG4lIt9wBt1TrUunUynvsBUMmAfxAbacKTx27Ox2vTulfYY+bnV5SUt4Uz2",
+	"I7OyMcBqpXOVLAO3fOiBji3rnxCoHC/UrnCmFMecYl3ITO2XclhG5l+pHNQRILE9wkc4o3Qjj5MjNdL1",
+	"MeJJB1Vn6SeSPqYeBODECRci9bxXMTWz7L90dLjmlJDSXsT3hi+Mss6sBvdK8g06z9NqeAz+uHUUcVAA",
+	"GKnljc1MkuWZLsRud88W+DtnCJRya3L8J2axCQt5a67TWHiLmmIlrbvaKr13PHsbQj1V7J5UOBN2ipbX",
+	"7fq+fGfyPJajl2kLeJs5a+m1hpZi2ACLEFgWmcfY79yKYy4sqSVw75eG03VYPkbBEKrJCzGiWdSEmXrT",
+	"k/26ty6rfF9TkwSkS2laehERth/mGpjXXbHfQYFOkmvjG6Vm3dlOuWPv6jd7Z/mOrdS9jewEiD/eV9re",
+	"g8YqrdrAyJ2gW/OT+nfAU8j3iEIauQJSZcpLoL6W9T1bNPCC02+/eya2vr0KlfSioK9iB5hv1Y9lpPds",
+	"0rP/Ny+ffffso8HYTZ7fjSAQoC5w/puJjaCmLZxzYcud8r4FNZQu42TqelTeJZVzju/eLVaZumpZzGtz",
+	"sLIOXK+ASzk5VlPcw0roqWSXbA1rRj36o15Y1+Rtm6Z80IzN60zUryeNOvNHzlrZXP4CmqJpCgm0WzD1",
+	"N2pfYX18s21QNPRx9FJ+FvG0zmXeKIkDa57SO8CTspEVhB4rCByYlpcAqTyKuqsYcvRnTMgOL/cW4Jl2",
+	"b3dSw8nJbUzoDTK6ecJOZJBlo6EutUvinCza1A9KrfRLzdf8icXC7FkKzWeF36Bes4VLRlYufym35hne",
+	"w5072oR+uu33fQd/h9PPqhVUrrc686SBzvMq6K711HxvfFEcNi9fx3vKUpdZIELtRmBm8Dogvxxy2CDs",
+	"9SAMZRIfIkLTwFnbqN1Olm+43gP5WOk47uCUJHjgW5yYV/IBDWaq7wk349doY/6Wb879weZtekg2Ixz7",
+	"BvzEGYBOSKycpE8CmJuGA6AAdvnvBHOehsjcYC9odGimsXI0pZRjA6o7oW8WUN1Jscm5tcEzx362NdRg",
+	"YEExHLdCA3fOYW1Oo87I7jI+9vNlmJ0vkLGGYyD2X2CBHeuqj0wg8qJIXfLcZBulO8jqyew2J3Uu/koa",
+	"XEJUc/pu/wbrL7naGp1jWxvBUvMM2/cBKVrooIjtzDBaKNQ29ULTh4M5kClM9dapzVLsINEKHSCxg+wM",
+	"i3ekt8sgzDMBYsnUWcDB1JESJxJmRfDzMIursfn48KX8hgd3hScXG73ve0kdiThlbSpVMpT3fc5bJRZT",
+	"io0SorRsB7KbKqeItqNB9Qgzk/Rq+NAKo6FLQnBxVV2Yg35aaFNYPPTtrFhU1JepG9LZbtsb7rQgf7hn",
+	"P71lfDaYbBEoH20z8p1bzHFss/it48wlFP6NzaWd2XC+JI+//t7vWaSfB8t0ISqpS1EXYQtnlCHveGp5",
+	"kJw+6V3sXnuzKO6o8c7zIgJHsgQd1YTdSW7EG1MNt7smXAqKbKQiS8B53Yx7NltVCz1IvHSJV52a8zXm",
+	"HfOZovj404lw2JC4FosNKIFoaTD7XbvaVOnBTeoywHvWsgr/dzU/XtHJdcpI0cIGNL5x68Huai5Xe00x",
+	"mSujr5SzVwdxDH8R7oryrUpfdZxtWbbBRWJnM6Cia2XVXFWUSoqhtDl1f1yrsoTAARwdlog98Bzp9MtE",
+	"H76kV2M4ehBiF2R6EiVIxsXOqH/ZguOHu1alpJzNhFpa49VDZoVo49RC3rOYXyngWsz58GFJgu/27mR/",
+	"TWA37wOVFmJr9Aq4zSMqw+K3yzKPOPUKvMyGw9sJYOWwQgWxusJi908s8Er5oqg/c1msxQ5+nBGIHnLA",
+	"hTXt9rXWKWgCssItouVheDWA6IJUZs1cNhMUPoxbE2/FaiVLvt1+Xxyy30Ed12WboaYOr8wMlSvEEdud",
+	"UCs9tZay5dXm4i+wq2IxY3zVuIT1W6yau2m2+q3gEO3UJqq/ithunqHIIu/70PVfw4UJE0i+8/Pc7DE5",
+	"LGBvEwLLUZE/MD6yWGljh3qcz4+FCIyZDQx0BGxxK0Kac+g7v8Urb8bWNinicUswR6Dixy5XHdQ7yJLf",
+	"Ijj1HI4bqYVTQLfUTtahwlXYzZVYCahCrYxp/oMaQK+wBQD0YYWi0dUeA70VInEFdQioKnNgD00/tueZ",
+	"AO83oYbICbuhRpSgtv0yA404jAdPEZPZ+CDUl42Idm4xQoiXD+Gzmw3ErG8DoRl/sheioJ7LYW5GvKUt",
+	"v2/jQue30UbuHNpj/k1P6IwKNKTKe27EmQwHEyESS1Vib03lTiQ9thJCWJcZlj8YIQ+kjeMLz7bieEWr",
+	"kw39L5RVRkMMA9qX8yaEf3ymJg7P5WnlEMqtx7GHK7e+yrV4M9uACvNWpywLrqkEyywdR9wST/hKdhXK",
+	"dy7TgaGnD+tA54ReIuXu13q7BhYfnmLR+FuqqrKFck8KYgqYFUAUMCvwaJ0VldGrWWH51hld7Bhid1s8",
+	"/6w81CIbLRXEQEwZOvJhDqbeIMVd0UCFtAtIg5i9pHJlP6tS1CXZg6KCws34SAIrPDjZUg2BVUfqXjnK",
+	"stjvAoq/6bzRRYH2V9ftxCqTQyc37R9//y8LaITAVxw60c3go+EwxywyX312Lap9L7cXcA/zYctc9eSU",
+	"zry0BvAt3ORvxbuXOLLHKcV3A8aKZzMb88OfQUrm4DXPBqLoRmOHGOB6AxSCa/X3gVvDIhquxM+SXQdi",
+	"MhIzu7qDq9J1t8MBO2QJ0VGMRKXjwyAExX1jDoNRkJi6hBfwH3HQXEoMffRMz4c7bJkB+yowRI64Ok+3",
+	"Y3b7qsuxmLM1QmC2uWfGd+tohjeLQhrpiiAn/o1dkX2tz0HX2XQZS5fbcMle3Myf+b28VTrs7VwvB4Y1",
+	"2BtBs6BYw0DuWcQDpq04dVvjZmPQ/aRWwcQj6xmj4VdLU1+JK7I5kr9RF9tc/CdEpduf9a2/+glmImYd",
+	"6smkccEnUxoXPIcxEdW1H+cTlBf1MnjqdZ3/JFuAe1AAsLhDOzK+mcFgI/60LR0KnFMjf9RJm5jxIYy5",
+	"HMbjtuoGfi3FlluxkfaKkF+sGdD0CYBrsQUganbLgbFTwCiWOzC7rCEI3Ei5w8PS77y59DbTopbCZdKc",
+	"eZJF6PWSyXF6f2AOOThhi4MEN5FBhID/O9X6z/KyT60K7cS1xlKqp6OOYmiE35ljflM0TRsmOAQTmFxy",
+	"vFkjUDVA940jvCHh959UKc0LUzOVlIHeI071XGnB9+RTOkB4T4/wWl0LDvr9j7//f0dp//H3/z8QWwoX",
+	"gcl0E7EpZJggcsFKC3y9mT4qCGr2bkfgYEnag+KNg1nKHH/ID0LxoDHNOnp+PBt5JN2P42kiNlvj/YlY",
+	"FOXW0uIP4RxhYUZTTFAa7hgTNGt5Js84PTMgMcU6jgFb2zA8oTWxuknH8DNpe1erXNzjIBQXbcOiOuyV",
+	"UEtRFaQGJ7eUG1J+IcXniKQOx8PPB9e3iCWK+sYcEOp70N70sAm+mN9wc2/hMWL4DgDSZhlPQxWKvITd",
+	"NM8bnxCbH/NIaMJnrUVZBAZd4SSUWS0pNgepS29+JtunqUEaNEiXUl5BQ61MasyEwAVeNGOZz6/E1VIy",
+	"Su8LKlhAw3Ap5Sx2f8TI41JAtceYcRLKI1rIFP3c8yWRGdx54qidNl0w9Ya1BcByzWc3gEJvLv2RYGGn",
+	"i2K3roXNVGbULhs/iAEwL41ZCyy0VFUly0Jpnhpt7Pw9KX5bOFN88qggNNVNgdsqbdxCQBYCc9PGCXKD",
+	"/Zw4obl9zISDDoIN+78siVYM11BK8HZDUBq+iB/ZkaVTrFcyj98XiNjHy8qnxWFt5LWsi50/+alwkmqg",
+	"MsrHq9JsLSIw3PmzsSkJ2CpdhnNlJ7D6ZrwGWu2J8L3v/PwaLmpR4Zwa3rtc+C6fNwPmt0xtxsp7A9Qr",
+	"Klq9Mb7mrTr7FJjklCsOUmM9B6aWJhFOcT2T4u7BDdjI2m8kzIas4UyhoG4tFxuj5XDA7qTvETn7lKUL",
+	"VHi0BPKNkH6QcsO597oURwQ7PY3AOr82aANSdmerSk1ew7Qa7gQUN9Qr6IcYLu0AR0RdKXKjRyv+cS4Y",
+	"Ho/j4IBdDqFItFrusd91K3AwGASBMzsoJW+zBPMC89Qji5V4jGCUWPzCvsjGDzGYfGobuZtGGSBqPskd",
+	"7usCwhcYh7oappsRftxo3vdu9gdbFgWnMlsIM42aLco5S8/WRD1Gtgt0OYqEXY7LB1vqTYDNXHX7ueMD",
+	"6BVEA4KCaL6gd5nxJGM9DMk9eZ4sNxRkNQYDb/5PVpZ/gotPmHzgr+H1CbNyGzHV+kLM556EB20PmRZV",
+	"8GJUBg+Ixo4f2euwr4F1f8BwmadNAmjGuBxFtstCYkFPiMhRW1SuHUemTCED14vdYQF5IKoqpFk7weTs",
+	"h3lTLyfYEX0VJxE3TNuXTdiPCODjxozxPex5SgibJqsD67HB8u3QkKCFEHhg6cObtcUueCQlyBJAdOJe",
+	"N+VQGghxqPIuIx9NIn2QJSkX2PSrcCtU1dRmHpCFPm9ktB8AVCGYJNHynUsfBg6Ccgne5697uUe70t/V",
+	"QhvPzV4v4F94PO93fLX91OOzJz7EUjKH1HPnnG3xFjYBHWT3oGr5dDGwmR1L/DuXXsfH3hkc5mcjj8VW",
+	"lLLY61LWxf+Ets9wNMBilaKWCbXD2rkdhvojj4hXjxcLYzYqBuEpmHwVrmo2+k79QXpXEgLCSybT9tW1",
+	"rI8J9OOP/kH3bGEXtZTaFqV5UFxSoTCos+9fX74tHoqdekhve4pdcrU9wCLDkVEmDQMG1j0o3mBttwWf",
+	"MPAMFsIWocEx+pxruX1a/Ac2MP4PqvMHSMJSLFyMyAhXLMW+CuQ6xU649YPirfJX++f7Z37yySe/j0nR",
+	"v5h5yIcGlLKAwmtAr9kHxR91Ja1NcDDAw0HFbLNCFFA17Yf4uPj2Cz+ArbGu+M27+/7/78+P4LR41xmM",
+	"a3/3R/42XKvFx49mjx49AmcbwUfgmlFX1Mf4o9Sw9AigE6A2zYgoJ9SEBPF00cXLUm53xkm9ON7/gzwW",
+	"vylrsXT3lXTL+379iJ26r5JrNvJ4fy1FKeuPIE762DuMH3/2GbBpzyuZDPNJ8jrMisJLAxgWFvMBG9V/",
+	"/CnxBjYc6qX3jOE2dEVxjciySHoLwvPSL3gjd5U4yvJJ4eq9RECfcmuzd6HdQC3Tbl34UPCo/XTg7x95",
+	"KRI1HYQfvQBLZFCItyhbfPro98W+1k9g+zyBHXn/II5Pm7AW9kFc7bHbuF9sdDdg//waaCQCqnF28lAg",
+	"eH9QPKO6Ra+YpI10plGOfjgff/wg+txPLv5I9Z+RMPLicQhgiJ26eHLxyYNHDz4h9kvQObAvU7KBFfpX",
+	"/nyEw+dlefHk4mvpnjXV97W0O6OpG+THjx6F0hYqZRO7XUVlGA//QgXTaMlOrS9iIlxgRXYPrTh++BU2",
+	"eu4NcewPI7kqnCTbrfCWZ+txWCTst34aFPeTU+xtKAM7Fdazsgzjx0NFWvcFuYCjxTRCOpBjRpE0Rxc0",
+	"xTiZosfnfvfATJxhIp6VfvvHml1nME+gLB6frXX78Cf61894XFUSrZP2vHxZm106MS0JfcqYQ0B8Zvbn",
+	"+Br/rPRzvHIihwo/CeLMYisBZ/rkz3RoE0ktHdmitaqa+Z4lczeEsvtxdrHbM4v2UlzLD23VPvr1rVpk",
+	"RE1mOlms1J6ZVxpvIM76DLtP3Yn4ayn+3T8Vum6+Z/HXUrwJgeTcHFBn6jPob+ihEqwMUbhaXEvM6yK0",
+	"ead0e1oe1lKUfXMjylvOTNvhDOjeBJj2u09+97vPH/1uFN6b8Sfe+3Te8TR6kQN9XX2tFvhUxE99Lc2/",
+	"Xb7+7mlEmYDFfU10NI1pffHk8ee//e1vP378eZzpUNf98Cc0+X7Omjv+7S8k1aH2CtHPR3xwW4KDiJtT",
+	"AarnofT8N94h+eyzTz/76ObCjASvf/6xu0NKKUqIheKGWPpvPT2CuHc1lzxEKX7vj6iff2yETLLK2ZHP",
+	"BbYDnPYudKcvF2YnL36eDV4eIid0w493uBn897xCq4TdECiQM9hDhfUf451S/0SMsnjDvjB+Hr2pCvE0",
+	"IDXRaSs5KKmeJTAL4gxoNkZD/p2dNbpk3IYAfpP71tXUurWR5OAWeEsQLrE9j8zgUX6Vo691H2pYkH+l",
+	"U8JATX0SqRhFjCX8sfB8bYyVd3RcP6e3v2fV3nptpn6NIq3kkJ9hmr6EB8JMUO80At8S4Mf71uAIR4gA",
+	"Rn2fUkWSWGxigc6s5eITnhdb0DQzi0SwveudLnkfzi6+a6yvGwZ/ht1RVZETN4QkVF00MPM+D5cGfUeL",
+	"Hx7+i/i3+GqAU57K/xm0DTiTb0uyP1mWD3/Cf/T6sm+AHiOZhCFntkGenGXD+lHFT8BjZi1imR9k5Xp3",
+	"1sVd6rC+KWy20BnkAGzM8WE3sWjIeupxyqO8pj0+RADR9vkAtuh7ml9stHI+R35wlz6ce1PmPpwwANW/",
+	"zSJgte0X/gX40V9gK7VfRrSoQvAovbV84aMaDeKfOmsC4/EMSpoh7/auENimbIXmQCjTz8/NWujSXGNa",
+	"NKeQvgnX3KFc4zuyFq/cneNI/8YcOloZuChssZIOpy5CuZQDuOGTVrkTWU8h/u3anYcxc18YzOnMisPa",
+	"ACVw7O6szqAH2S3g5RfX/jkiMKfgwB5OjSRM85itH5yQqL9p28PxZZ/dTDbfVeZ9h4zsJvbe7vMtkuRh",
+	"4OWI7STPsT/8U5vaPrHYPImNtsE+UtfYiKBYq9Xau8q1qSTl9kSxq82qFls/JMxPysrKNvmlk0QCRHQi",
+	"a3EtA9+FcgUpgZy+8ruVkHX99tMruvAOpyy8IjddyhVbKfQ51BY8b7cHBG6jv0DZH8y+KuFFt1QteZmn",
+	"ddh3oLueleWrZpffhS32JhSnv1dPKX7UnTtKseGdM2MMMtjN9yulQ50T70J9pcvX/srvxajA1pTTBUkM",
+	"h1FGeB2vm3OcUKBt/HF8BvFerr1NVVWxVBNqDzAmjNK8Z1E53tXm2+3dfb/P72jvfb8nffkMaS9/ScM5",
+	"2K9nyyZHPUkwk8Zopuyyn1my5MK5Z9N9Yxabh4Bmysc4v4Uog7mV5dUvN7PY+Je8fyfSQEiQNce1PGAZ",
+	"6O2n6lvkOqOWHcSvAXbNUlSVLcp9LAU6AC35DsrLmlkyWmOvv/54ZXLZe4lZxveNjVtidkIl6YezeDte",
+	"cF691kuxQNVFEpNlC7WDEeEZih5Kb0Pr3O0sQsbw1xhlBkpAWbKT8fCnaK///HBRy1JqR62U+/Anz5sr",
+	"x0ftaBw4xCTEdmtj+Brs1tzjp+njKI6BkJZ0HRncgVKJL5gQnxonfW/an+PgFcdkwYmmCvCebVZz8vKn",
+	"5F9YKSpZ4oKFvnqIYkR2ysFlGsHPt55Z9qx4Wx8TtTBewFgYfwZj0W5SUSbZo9aWV5AihZ4gVAMpl46a",
+	"Ag6K8NCwQ+RU8Q+RrLUjZp44IqDAhG3QyoD/BFruiycXf93LporiCXUvTSFfA+GJO81+h4/lfIAC+UnO",
+	"4x2mExuro6FalboMB6gwhrBMVbZOmtut+GZV7Gsr71fiaPaux2p6JY6v9+45XH1HOg5YyO7AZhp5+vsv",
+	"g+66I09/CHACUbKpy1AMdvtVYfeAy6fWchgrAFZyZ7xV5Q3gxAh4AiUJyMzpRzFDSBGSocV4U6MpDqDs",
+	"25M/YIXRjP+awC2/rhlv2XQ1tb/HU1Cbw6ywJolaW3/MBtg/dY9C7xawNP73fJL7Un4oO/jxLUIRc+EW",
+	"62yTSEA4Q1oASuoGi8xwozF8QG9IuE26hi4lBkGGlrUSWnOPIqhRoCBQjnhW2gXvaV8os+do2l9qBryP",
+	"S6YqsTkxBXY19S4Oq2gyWSkKuRFP83VjYjs4FyWwUXutk1gqtgh0e7dNZ1bGJmm1GSLHvPdDVTqmRlpu",
+	"dIi0Ofi/gHpEyRM1hMBL2ixBpipP1OTDn0AovSCGP2rb2mN3ZKPQ2nwjrTN1BoAcN8K5ojPtkwkzDSH1",
+	"BjwpW1hyZW12u2C0BA3lFymWtmHiDWXfFXtYyoU148oHwiq9RfFAM8nXsqbS/fxhSNe83+Nw9hNrNuMh",
+	"lH5snGXsApZUpob/Bq+KaznCv2KHfG7MGx4lHNWPZkxUmH/g1uQeCHb+VrzDR3786FE/CfbdAmDDPGcM",
+	"gTN5AehORHcpxjoB4o/HuYEGivWxcRUSSAEFQiksio/ZNmoLW9zD+ZkJW3yJV5wrA51rpk+kWaU4xlpU",
+	"7NJvloXR8p6FZt8tjt5cg/24QB5/+snvh5bgTfLDjEv/B7k7W4AE2OJ0EEdBp/QBi/kLZ9LZi3qxTyV9",
+	"mVz2Pqzm2Bx0rNGcfsd5amHaMdCSMJ71vpJzYzb9GM8vEw6H8xa+3FmRy/nSm8nc9c/V8Wx5zibCQVXq",
+	"YZrYhZ7Gpc4S1MshEH+Fy+DRr3MZfL93hYDsE8E3qYMILQOCWS3k4Hp4uFSVfLCw10PAt5f6hao+vIgF",
+	"llXh8G9VUfX88k9YS/Xp4989+uhMOtUL1xvxa0H0hKa1eRteyoLg1ueJPubmGtFF95EE6W5C+9/AK17q",
+	"X1loq8PznQJ9RlKZ22nojMYspX5dyp2lGHIRe8u5sP6SPkpp7ie3SEih9JpHfwrXvA/b6A0ptT8FoPo4",
+	"Cyl+x+3FCkQ2vKadtbvrnn0LH+8PE27Ek+d54N34VUaVh3vVNeHFNfHzM9FC7BebIfbucJ/lNnXKSRZ5",
+	"w6jjLr2Ag96Oqso6F/+IVyVLUUdmCACqJiFriMAtzFaCd5gYH3GJ1WLp7MOfiK5qkBHjS3/9qGztC1Ov",
+	"jHe9zvCZ/lnSYUTsaPYYMnbH3UDxUGawZzT34AU5Uw9/PE8io/PV2Eq0IW9idE57QBEU+fLLWUCC+X96",
+	"6/Hll8VvEthkguf7CELM/ppFqCtiIoUN1Vk+VjiFWKSZtvOnUZIZ++XCFX+QctcsZpGs5bAt5budqV2v",
+	"Sf4VXPIq6fLzT2qUBxv6DIJ/1RhctvDGPkIooHMKFbzsdUjLdCfjXWXfDczG5a6Wogwt7D7cA/halw/M",
+	"Tup32wonxN43y6VayNIs9lup3QPbfMm2ehB5lD/IiRRFMtpxU7oEpFePOYVQsDs8OhKsGd9q8hzmwet9",
+	"XSyEkyuw8JvE0MJU+60XHmyCLSBJr5M4wVLKsl88cMH7MPxfENnIkFmFIzpLkS6QZhCzyjI8NgN4FhsZ",
+	"qV/OEeuic3ZU3+BJZWR3Hh0d2TxudhE4FONrgU9m1DLo8sKj5PON7zM6SCJE0hZ0Z8zmQ7+YM6C4EXAf",
+	"yiTCW2IHKtGsL9BbmLNok+xY1OutHfnwJ/9/Pw+UqfBURIw185U+T9nNV0A1mmEFYuzFZbNhbplYXppa",
+	"Lqh9dlZVhWvee2L5pDMClCGDpKDCQ6gy7QSE7QQbPtbYFohL9i6l5HO9S1FZedr5405zulHEuQ0Xfz+D",
+	"MyRD+QM0fOac3oMCRvQCnfQEq7c2VUk2QeyoFncYkMv2s7p9A5fcjWMCz/6lGPfwwzKzh4I5E0kbUvgK",
+	"W3j3wDuXYL+VtTjo4iDlBmcrReIdA0SzmSqy7vp2/Uu65Labnrdgi7lcK1hV1MAP0QZzuVLgiXE7Fm+5",
+	"mMi+efcGFkqKb96Rg2n73eblcI5l8cI/h4qaVA1lTYHPOWElwwA5R0uWBWQ6UdMy6N2y233l1E7Uzp8m",
+	"2/ulcOJMBtroZprjmk2+34Q2SY5ZAucMggjcTmaZ5kJSBaAc4bRL87QQRSVqv/oQ2uFtp4D48Ep9hdDO",
+	"LrPjJ598/vj3v//8d1318fAn/MfPw3rkLh3BvKC9tqGurueLFJPElW26dwF2wBwstuacnr7AMXZyF10h",
+	"PxSV2shhUT+Dy94Lazi8aYTO+4GAmAFDhZqHmBNXe2nPQ9n4XFYV4Zj98g/c7Yn9Mpf+KLQNHO2OZmq3",
+	"q25QYt16eBYn5J/9T7OpkJYIwLh+/4AuokZHCNnVTzHTe6qlstrooSyp8+wdiP+rUo05E28reP+a923D",
+	"vqcpvxTHxEfDXImsKmh0scjtYLOEBTILeNQQfzN1+IvUC1O2UgD8unhYkbubR8mXJpmEX7/AAR/fcFEd",
+	"BPZMIe/tbjQgtJQZwEPh578JIN9fXS7kbdBa0b7WxoGNbWr452FtqtBABZ0xU2zl3RkIIPTeJEtL6u1c",
+	"y3+n5Eds/9bNfdzZzFCL+YFJ8Vfx8b+OK2zXUDXVyDOUUiBXcOx2PrugzjwXswu0s6BzoHdVZxf+z+Or",
+	"LawUNZSzsIXQH3OF0LNcDfZ5nP/k9Z++5zLslzTr77EKA92Oe5bOQdAnWsoSA57Q/OqG4KlxS9iJjbwh",
+	"6+Yow8qfUijWuybdfJ/HrsBDgGJeRJztvW9MqD4tqAkfFl80ZlHT1ApOD2hgvWyzDiWGjr5WLuFUY+X7",
+	"0l90m9paUVWvl9npDsL9wtvmFiJ/HY6urcB2x4Nao03ZBbedxnJ+fN/RnChjtqQUhFtSo727yYnhO5rd",
+	"Pj8WKBxuHTz8qfmPgZpQ1SyMcR2azlm2KXTRDDQ+eTgD1tx0njzYX4zSSq+GW5X4w7r97vOx2IUdctrJ",
+	"FJdXriFvbdiO9OxOoqtbzxyb9k2Efu4mKcg50loMOEALeYtbtUrJnTj/ZpQ+G+wgTt5JzrKWRJoVvwyb",
+	"ZmooQEcbSJETQb4sHOSFKLdKK+tq4UyN5YVBcX7C0uKGTrgDGtYL01poNTvm4r8ZPWJ1Uc/h+GS675cu",
+	"J7qkfqscc7laaQLzn7vjz6lm2+8oL4eNWhudvZHHXs/gD/L4nlpAUiPa4WguDOksOKF//P2/rHcIkH6B",
+	"2H4HwEJ+kOfatCXblvkFUNHAtnTAwW2fFr9/VHR4hyGGkhb9fvL5Z/1V4bffoPy2R6BL4gRagDZIjF5Z",
+	"qUvWzeO2Lz4qef+P7x33RE2Zxy3VgIMaxEh1PncDi4iuGHv8beQRQU943x1hnjby2NYOD3/ayOMQZCns",
+	"iveLWNrgLAyba5u4aW9pp1XQUr5XY76iS84LXHi9LOjd1IepcGuvCELLcj5mAQ2b2A/N9Ypn3qyrY5rI",
+	"L1WJBGx1ra4jV4lwhTaxBTZw31JndG5krjb7eSXb8ZSzI5465YDN1I06kH5A3gGcztNzaXahqaq5La4v",
+	"cHZibKmGbobF1tTyabFV1iq9gmZuFn+IOKbZmMlpFy3SF41RIGdj56PlnTA/NQQNRII/S8n8sQmnFIs1",
+	"eqftQrvOvnr4E/7j54dIcTk51IO3Dxjel1KX+BnP4C1nK3M3I87LszFvII2Ud1ScLc7DM+0FUwhSNNxu",
+	"R4LNLfRld6YQ1LA8RBzQRCFwB/RW6Jth0A+3nuE9TwNO80s66DzzG0d8oqna+xKv+/FcE/3leZp4XQoq",
+	"Ve+dYAzpEiswZJKctwvg0nZXvUrpzf3FWi42vT0T5WLzCqj5bz4LUV237VbOFj31HX4Bukz/vc+AnnQ0",
+	"OAU6UlpxRAZFBNKdi0fxmd0UBzkPu1TaTn9FGmkzrwjI7bVxwjW/MCS7a5vAeQRx66xJhL/dodUxcomA",
+	"AKGBwLiK4zgt5yqEj+WivYxap+vi4U/hzp+7lDQDy+VOu9fQK/qld6YegE2lLXTjPeEfAxliIgXLfG/S",
+	"KCu8BI+62Y05CAbm7aFYLKjO5/2OLwsws5tnOKQPYrl8/Ojj9/zWpy3qx+MJ43VxlO5cx8LaAKs81lUk",
+	"HAQN3U23h9XgcoJRfkjricR2NjNwR0SYp4EwCued/ADE0kmADHh4r8DzuJa1WioaHaRiG3KK2YU27uqE",
+	"qSITQoOX/NLx7vemhokjp9tPodkkQNK0k7U1esLi3e2kqD6kxQsDOuPS3XVDIINFEN2wRyBz6xjjg5l0",
+	"uG8WhvDrWaj/vAdAvdpLpIO2fhPZvd1JTemqsRvGbqg9Ri44fOnM7hle9c+gd772TvJ+d6p4lC3mEiw+",
+	"u5FlSKx2p+7DNQMXwsoPSPG93kn9XNjzBW8sm2v7IXCsNRPpL0SwUzvn/dkIHQcv+e92BoegElmO0LYI",
+	"w8FzSUqlTKk7Rq3Ehz/5/xtks6IlMgKyelgfe7rojMJvMrG5r6GB7H53Ls0iCv/Z9MAs07q4WwJ9eH6O",
+	"+Ax+OwOu1D/oideNaiFnRaU2sjoWC7GH+FQg8ZbXqpTaX0DtRdB6oLbVYBvdw0rkWREcj/etYWdsxnHR",
+	"6K6RfFqjt0cl1PbDUdTP/XDSAM85lDUMbQjy4y/6gHXts+TIf0825DM0Pe7AVoRZTpR85CZFWH6xbJfE",
+	"Da5hU8oPK+T03JwxUVRKu1Mc2T8l2ECLgQkJ0Re7k2JjoyUOhkc3LD278L9JwTS+8WpZOCe3O1fsdSmx",
+	"BN81zUf8S4FhfFYIC+nC1V7UJeEAu3YO3/J+K93alGx0YyeOsmYbG/jTrC6LnThupXZPigNE6uFvgGPy",
+	"VrIBG3lh9FLV29BMHVFOi7Wosb3OUMu7tmKgsf5LN7wf3fDMbqhlk9/WfqWJ1go0O6knqoaHP9GC/vm9",
+	"K4nhG2ho/Snor7ST9VmVihfMmPaP7b0Ad/1rJ7yfnQCTTvXBpXwa64dxY1ipXeEOaiFjq1KFxThSuwmZ",
+	"tu4WeYip+/LXsFV4E9KU8hl9wz+bXxzLZdbY4QuXgtKQXZky5bvjB2Tzm93x3Cb/sjbbYZsfrvqXOns/",
+	"6iw0DPeLrzD7Olr/2CeQwF/ToQIPF7UUTn5A6xnGc+4VvRMreRUg96cQf2+H+0tmkUKwVbq3FaUMDRn9",
+	"Q9IOYMBEIpMG0staQjE58APZtKX0cLXjyVb619Y5g78MKypxmGEmm6aP4/dKuccP/5D85TdyZ2r3ZRjZ",
+	"v8I+/03hI+0XAbtIvZLxZAhrn6oKwRKe763SoOK0MwWxVo7cCtIuRBUZkz+MrfAVjkn+C7L0HtYc9ksj",
+	"XdPEINemKsEQQSTzqhbaNVUyybju2VihACkGisSNX4FL1c9UfLd8TTQXL1Sep/cs/afexmOqWMuqjIFJ",
+	"OL6oY1LT3ZhqWgpTF5WxruGol+/EwhXXotpDFTUUBHy4+e9l6Cr+YeiVF8SEeZ6D1U9jrno/C2frotao",
+	"KOBiduHNTSDwgTI3evgVqf1/IdX6kGqISMN8SWH0aSNBbUIhMrAQEu3ReA1Vm+19c9AhIp8B5Uj5ojbb",
+	"13DdP4OQY3FLIJ0uQAYYc1sDmY3UgEv4gDWQnzrrxHLZN3VvpCj93F3Chf8Mc/edcbIzeemJDRLBPmih",
+	"0vAgkDsYzxqohydTIxgaH+YMY0ncB3PGfO0P5HMdMVhTNgoYmj1zfv7viJzy652MJCxfqs1+tXZYO/y0",
+	"qdYDXJUGEkcgAYD9P/pcWAtdApC/R7X8Qcrd/5TjmgP6TVuedfO3EGTejqdup37UhVh6EYiq+nA3dwX9",
+	"1T+Yzf3KmE1T3vxr3zD+awraLFgQgcSE2hzG74GtGCRv+FYE8oa7rwHEd42p//vjzu/6pVq647naUTa7",
+	"jfqwmCX5xli8L7Tzu/AwOynabxHKruURyXwRMPvBbk5z0PdRyfbN/uuD/hNedId7pnlJruUx/XruiQ41",
+	"+QW4aQeFRbPIH0DuPlYgI3sDsQ1txbGYy1/DzD509QeUI31bH8NMn83GIm6ixMD6nC2Cv2GFDrLkwN2/",
+	"tHf++qDf1kpU+W4Ooa1I7C10Fh8SGcrhwdirIVDfyqoMMUNYbSGoTcsTmMTMQT8N1AmQg4M+KzdYyIOM",
+	"S1/WZtdaXb96XQW55kZXzSXpKuoh09JQGJD8JYDeAzfAMunHhV02p8z5eGfG7vcZVEGM4qhhKvf8vR+A",
+	"XviFF2RIbqEW4A/QWL9QSzGp/rSrAx5CYfYHCOzqrHT2BPzGVOU/l5JKndW+U6CwTlUVVtV7A9o79Okq",
+	"AcRzt6PxiLUh6/sVcOl8MFbOt2IjIYr8SunN+YiWXBZOXlVPkKucAOSiKMWxEOukk5hdm909i40K25Rr",
+	"FBRerI2xYOTH4udSOHnfKSChZOiPM8j7ZEyuB4SPRrTU5SigPc/jWyu/9EzzFWyNgBP2/7D3bbtt5Eq7",
+	"r0L4JjMb7ZFznKz4yuMkM1mTSbxszwTYC8GA6qYkQi2y0aSsaBkB9mvs1/uf5AeryD6pT4rYkpKVKztx",
+	"q0mxisViHb5vXkzZhFiAjFnO4MRM9SQ4ueMRk/DPtAc0J7zTzuvQnHZ/0Kigbi3UBzaeTLGOyj8jMIwx",
+	"kWkujzY+4r5bPJlJLdVxBYivcE7fa8L8NHhyG8OCVUUtnXAb7A0QBixcZkHeJKZb6Q88fgj1aXB1dcyu",
+	"YE6+TgauiuYtZhOAGEbwYERVWSY1Ji1wpWUb9hv2r2B5uxRQDCyTXqWTRTPJ/4sav7ObcoHPsBBQhC6v",
+	"HF5MZT6zkCswmka1MyV6Ybu9jDCD7FHEUjDG+9z+PSshAy0PSuZ2AS3m50DHJgrGH0pmC1J1N8feG0qq",
+	"dpbim0TO2aAhdjtCraWqFuABex3XvkKHGVObnkFOqiBjOYHaPcsDdMcV1zJVZJVKncG/SsJixcD3Wcl0",
+	"jlCl54iP4RznQvF4cCSH3g1dD0SteCXV90rV/VcNlgkfG3V5C6uQsjvOVm124co+MqBk3RBNXrD7sx9b",
+	"UEi8YXhUMea8lhgSQAD5XZFoTNcqa3RQ5pmAjJniEcvJoWmOFwK0ckebaUhlfExF+DdMXyOVzhC26iIM",
+	"5VLgCN9N1r5NFmLBOHRtFAWhJAUqN2i1/mLjZQsKj0iNzXxeZn7A94umn2IJF5zI/HBbT+TyUyEVZMwI",
+	"tuJFtlx+GzU6pmrpGyaiSwioKn8NqTTUqhZtg6dAGnQOFFovCI1jvHEUw7pBXgPSBVJ+PC14/13mlYRS",
+	"CBYa7c9HXFUESRSHRn10VDAFFFOlARpf2QQx3yLNq4SU/2Ftyd1bOmd/Jr2q8H6xtYKeKBGRDZ/rJiLE",
+	"w8SRrpb6vS119pJcCHWXst5SNb8INcaNqH1fGQqwJsS0FBpD932yClXKiFCfuDd4I464WmoiJxNvjVdW",
+	"tR8ooqma46t7q72menlckE83OKVvISB3oeZkJlc252zufVlmkmqmdJaaUpoCPW5vsS2nU6Zyat/jOO1x",
+	"Uv64My3KYAO0lo0xQoyzWHuK+B4zudrE0GpgJ5lY21Ml8gESQpe+dB12nTZjgkYjm/33pujDh5pQM/NG",
+	"lmLVElaS0VAXER/yKaHD4cIlgkEoV7F4CyOrZXxETvkti+OWe92emgo2m3+xzQLSs8ZmYnYhK9lxq9F/",
+	"1c1Ho5SuaNzm1YFvZZV1aIb57zsxw64x9vlA9YJN/uwHqy++8WbAaa89wiK6JlLkpLJ4aMGqIDCkMTPu",
+	"OpsTvBuNVdl1oFItc9KruvBpd+L0GMoKv28YSxpdjStCWF9OnN9jEw59DaNM52rGWCtmwofsoQHlmw/S",
+	"sNb5VP3AJ+SoB7CLLBHoeA1NbY7jDRneMIAAFNSL401+ZAs00jw8pgrEWx7OC007/jMht/B992yQ9qqw",
+	"4C7h4VBsRIVgVw7nUaxxtfcfVooYWwEXVai9kX0h79hb524NuJjXDnJrYyXfZDW5ASJ0ZUekDY/TKGJR",
+	"7j/suNAvYSmMlXVB+UnG9e7i8iuqgD/O0hi20ADsY+ne5t5w/RmV/d0DJYB72QOVoaTtZg4bK9NoSfG2",
+	"G+KOpciR83EYe1PU1j16QC2CNsvl41qGGZqC+meCPieW/AxruzMXVJmRzWk5ZnrFSjDSNdZmBGftqfOD",
+	"d9Wc2uMGr3H22cHvcS1CQfpnr4H/gl2qUP3WLbaFbPeCx9aCNAuD2D3h66bktnCFEP/xo27OdfdRb0F6",
+	"XzGPDAGnEHbiiqR8OtMI+78Z/K0Xa8Lbu6Qv8YkNu1lJb8cxerYBHHLmMsHiO6bOsSqQKkLFGjb5gq6h",
+	"mgiCqPXUPVjncmjS3kuZrPvS9dpl9ArGxgUWiMuEgeewoLpAtZ+loIXEElnzyM4naA9dGd3jXHxg9dcw",
+	"6dgduhWXTjNwKY1AigO2Xj48O+tNh3jouEezZ3xbgKr1V0FoFdk1WLuO6kiGywUT2lYSGu+X61IrNTgC",
+	"J8HJp9OFVPp0vAY83CcP//Hk8dmTdoM24woC0C0WDZfhN/vgPkxJ5lL1sSWK3nli/v5gvKuiIKhd2qAC",
+	"8ZFZFVcGAYYHUtmDWhQrrNE9zOrzaCkiOYxZcRrVbFWKrsGzJ3WuQXNQgs7ZIZ3DW+h38OQc/ikiCW0V",
+	"qIclXz3F7hkXwqKhVqBUTm0wxgw1NB1+BxeazlnbLn2DTwy4pHaERsyJDOzUl000lg1ahTMQ1UnBC3ck",
+	"oi4UxpntGBvHMpxboJaZXJFYYtmOmT1Cre6Ogvexh7RGtt10ENf/Qs1zfEr/1+wPVGj1xV473r4k9v6v",
+	"qA9YJuAGy5uUQdAW+m1snGQe99pBoxyIbxCxQCcybpS3ONLB5ePRpuI3agp2MQfY5cGnt6LFLLWaq4Lo",
+	"J6XSwrIfZL5iuxrEDMx0myV1R8db++igK4pDtOD4LBgV3uCukqXWlVgGXUEHmnE5F7ZPfjjDuGAiAmdt",
+	"qP33BxPRL+sr29Hvr9S52Fe7FHAXB0/pYy18Z4IWpoM8vnLlcTAEMJy3AAqaYi5K7BpeKh6BoqDoLc+A",
+	"tytzd5CM1hb3OEy1jt0JDAkDKkc6ZTsHy9r286uI7/2WCt8qajQhWQuyl87Xt3RNqCAs4hpvoqvNoBrg",
+	"IhotNiez+VlzV21XA6xEarTRl3Ip9BU+04vdes5juWA6zbKg9VeaBf3EF2aPI+X1ggv851n95WYniVbI",
+	"kLIv3BFgtQ/Wm4ey9H+TK7KgwofzBQsOPcsxv8O4BMc8BMmXtuydD3uOIEDET//hSWubKTz1f3my3RFu",
+	"31pz1R1zQUGvqpa81iGiaTizpA67Jv/i2GJiWKCelE+5oLG95ED0oQQKPqMJA6tPyQTpP6xRlquhJRNT",
+	"0Rofv4IH9hFFMiOJ/nEkW2HqLZOnXJG5tYxagi12JQNS5fhYVGmykAJqLOFeM9G2GNbmJlZU+cj21p6K",
+	"Zplwxv5KxiOu+x2VwUkl0VRfPFexgpCXhkH2AblUwViJtnfteNTLYv8OiJi7n9FMZ2e0uYgSNpmwUFs+",
+	"DbO+n7u38Oje/OiE2TTK06t42WvMzVbj4Y4tcnkDJqmn9qyaqGjivm1nULRBLTpsZ8oUEyEb3a+4iOSq",
+	"dfXN1bHozO49k0oJzhL7AWOpWFS5ZPgXAI64mwga8ZiY5zy62YA21LCRkS3bB/fkPhJe/Y5O0ETd9+iE",
+	"650aTLkKh6hMmAigAmwNiO/IWxNKEbmAL6OuZgxnBdwoXRZvqU/piq4Hu3leLbOo0sWKrg9bFZMsNUR9",
+	"PJZFu2CSrYemcUwAlUGBTGKudFdhRcoWNJ2r9jwkPrKPDYBj9dV/N3kPriOAVMkJmfDY5TNCCM4JiXd5",
+	"wgf24O2XGd3jL50ugF2q/sGoqRTMI92hGR2jmJuU4imjA51Eaf6th3EGUq46tgM8sI/N8NK4WWnfzbCQ",
+	"SpMIPiKXClPm3jKCoq4+EvDx+JzFa5vdK3RqqKVKAP4uyBKzMiV3LOUTziJCBVsFZLz2B7XWLlUAlx0u",
+	"/H0RRX9Z+NpmH2axjDVPaKpHRkNPI6pp/+MFXv8amjH2C257ZblIG7L5XirQ7XEGQsKYOdUkSeUdU4Wm",
+	"1AJ242bNzaOzs+dPf37WftitZKpnHW0/YGyG39s4Us+tXUi1e8rzFZP3FropS+9jjARlQNdoVyxuD08R",
+	"NDEzLp52bEdecLp1OXwYcyb0TSgT1qetx00s/8AGJCu7Mx/KCXwh0c4aakMtbtF2dTsbo14QYy1ctMq8",
+	"2vy+mknoxIh41FycSo1wTypB9nbc2KYQPgCE177nWf1rqvpLXY2v2dqOn3fOEu0qcWWKf5EL2/ZMx3LZ",
+	"9M0s7cNWX6yOkjiF03INh9Cft5cNo01SuagXY1PArG40CDR2D6bltkPVvcXs15Pa9MrTUnbl4eDZFaM7",
+	"qrdFfCunvxtl27CJwUnMBdvqRW85urobmFbF2z++NbDT7BMofAuf8IhjG0nBNrnMile26U+humu0jq8+",
+	"JTI9jIH8bnX+O61Ot4kwazWyWrtTMu/y5i//m40qcnnzF/nh+vUlefLw+dmPL4r77+HZWXB2dkbQNmT7",
+	"cEGTdn7GZMjQ0mtG9TJllzKOWdjW92im6SPrDEhyqaQRxpG0XAnl4kspmxq3GhbyVyb/efP+XXGdNLZJ",
+	"s5CrDJ7JXpkqLpWI145+3D0O/a1MROcwEnTkMLODof0uh+Y1fhhXRBnFrcRFWMgjVqTL9BFQLjB0djNn",
+	"vonUF4NOLLKJfzn8RE3455W5h3tQjFciInaKcHU3i40wAsAQn5Wa2I0GxfrrTeVwpL8l5aiQNFERHYMU",
+	"tdw+6ejG8Sa+33LGYS8QNAUpapnF7c6hvAQCyeCTSCKk+f9N+QmpWYvs3kl9FDtQ0bXaZQvC570J0VOO",
+	"uYwaLydOkoHt2cerIZA+W2LiBRHGd9mQIiJ+qm7Iz8PLcugNNgheaWYoaTi31B8sZZAEsuiXjSmr95PJ",
+	"MWygPYGM5jvuqIFGnTzlZEJgooSShVyUKt/d3rrHXz5nflA74ohMmLC024cq6cg8MPPajPtGyjmLjB2B",
+	"hqmA8In9C7YHKVkTAqzJ2SxooSNjx5yNkJqH7Z3gb6VU7J19bh+xXByrbzC3fNP3UXVk9bIU1IVAoUON",
+	"yRKZY4swiH9yuRrgS6cpszfgz5W1Ht3jL3Wd1DXSxoe37oyurQ2RqX5XfN3uhjCrk+1WOpjU31TxiDXU",
+	"kvixUy/95GWR/grkmvWYuH4eF92AqIejfxSMRcr57bnUjTWiCf/JrWQz4ILQKYK97rTFOqNu7xMmLq7e",
+	"eMl8cEVCN+/8G5do+OuP5TeLRKYVKv4vTvRV+lw4lqB3R0gqSLs83g+8bnm6jkugu2jePblN1Tx6SRkN",
+	"rYf+RWyTcNB3GHAwSwcJFRVAqEGmADN5Dmwmq+wm5Ph0p5I5R07WoujW5COf/uP5k7MaFesRzy1q2T6j",
+	"unsM7WE0NPZh93CpzIHn0AL/5//9f+A73gj1ubqehS3SN17NC4KLFhQyoErLlP0dyogFeYFCgHz7AepE",
+	"sMGijUzI1FaPtHcP+3PsMwcl+6X897y+YgMPpObA2+p0HILWN87xz6ICSDMMtWlGAN38DX7xRza5Zf/5",
+	"sCP5g8t1aKQTYNt5P/kD2oUaGslWVFl2QkjUZxAYVKBH5wmoP2v0LW2lrOsXAw6MhrMXFu4HmoKnTEMe",
+	"POtCLu8G4AUf3ZsfrfVsDny4TNrdo6zNOCuALbQAnqDdj4sZmP0NQuWplFG/y06cU47veNWBJRzdKxam",
+	"DGGMmlwxWLYrOh2a0N4O0sJw/eUiYOEy5Xp98uLfH8v4ixuyoAKVLwDps4iM10jDCgtlDHuBhLVAhJRf",
+	"c9xu2r6CBcfoixbLxb8g19Yk0xHsKjW6h5+fR2BBt65R225OMNT2X6ARU2adIPf5JVp/P6eaW4iOA6vq",
+	"b5pPHdqk99omJeg7o5jC+8YxgoFtYValwAQmF6xipRvVMWuo/4r08YaJyIqgC4vg+K9pD785rQQ4GUqc",
+	"j1i+ND18+vM/njwsFHF2qed6YRfmK1LQK7q+UDmE0DduhSxSqrt3m0uAq2cE4T6ATH44oxZLoZfgXWbv",
+	"azJLZan7OCPNLWDTJxbyb7PIAYFf4hgifpSEMeWLvKmZyMkEiEVL/FCP+9BiUP39iK1NxnKhNKPRi5Ku",
+	"Z7c0MpFLEQXw/3Gc0WVgZ7pMHYALHNhGVjZgm9nKnlsDMm5f19a4nEmp0Ie8xXyhJ0ZF/aWsh981PEdU",
+	"MLLB+istgZmXxnF/S43Bn6/Ug/xWO3qOzBd0AcKOhh6EtWpFOMEn9tKnjTa5X8LXztwzF4WF+SqBmnCt",
+	"bDQbAyUIdq5nbHFOLPE2/vmBIjS2acc9ZxgaG+i+X9gO1HYHmkS4eEEouXr5OiArbABjn6DWI2U0sl5k",
+	"wkO9hL6mjosbKufoHn724NvJZd+v+AXKFPx+f7nU5wWKnXGlJmy7XQKv7GZ72RUvsVOBXgNb/J6dl0bV",
+	"9czY4po6FMCzTzZd5bIWjpw9aD0/XvN4yyi6DDXTp0qnjC785UWDkxmjkT3xLnHk05dcJVJxl6FrLqj5",
+	"7OOwgWV7oLI87ZdvgQaBpAwSrdv7h5Xt1UCqAC/vb1kGqQJ11qVQBUoVoENZI5YvjVJztu5wcOwz+3Fx",
+	"YLA+Tk42r91X7b1glsotf2WLx4BT9JZ1SFnEhOaOMrdcTDqOefg7W19mDxkX+Z8379+RHz6w8cVSz0RA",
+	"FDbokKc/PfzxpCZfjUnCHu1jJY8EPhUU57d//LVQRpWKg82CgKKeGB8B73HZbKxQe2veBlAv/n+fciL0",
+	"u+F57ERJWSgBvQi+h0UVwGJWnXXmIaIRAABKH70WvzOWwOvtVHIqpHEqV4qlEAda0IhtGoJRODNXbWFx",
+	"eetpv9iUi913QTu7UIFPawBHolOS+X67TBm85T38SbVvvyc/+mSIceLirhRDS7Jw3iOKdryukeG9/Q3Q",
+	"feQdGpbuGoKkJNIvx1urVRqADzwynWl29L3U79+WRQUvLcpqJVNkqF/WxieNt3nlHvN12Ai2+rs4dkcc",
+	"Hq1nz4drDKede2lUb50Wl97KNS8EoMcRN0fsBMX/U0xBTylhItqU32nKFNPttXfX5hF/OIPAfrG1NPBj",
+	"3tYe9on32BwQ1Wfl44oJbVmxhCusIcaXhXJzSgRbZRLDfJ5UTJzb81VI7boOGAgSaafNzW0JHzeXgmIl",
+	"ZUWkvUqgctF6K3TO5Pvl8tx0SvBp3+L6ABGbTAQ2hoFi6Fe2Zl21Dpj2DIPhSbANvZ3PXbel3ax60gPZ",
+	"P7fQQ2RfuEYr2GD/2jH7zbXRIfYPF/GBEd5yVav2dnwP/efGgQeMwdVMIkEnnwrChWs2l8i5ccc121ih",
+	"0T2amZ5dTNYmDYJ4S+/YtYzZQN7XL3KJfKr7Dfo5G15/FbN/3VkFfuV3LIeapNZbSGVss+jwT8xRQHc7",
+	"opXJtFEbRjQMmWptg34logt8aN9gCzaB477vA5XbAKPw5opxjmWtxuLbzZDzwjcZhKZvsxPWk41d9Yot",
+	"XST897rQkjGFKsMN6UdZiR+4YWh/W2v+s5cHON0+Z/ZNdcH98F2mBS02jhCfCqAUdywFjKfZaPsxVk37",
+	"Q9M5A+iJfZrNRvrK93ceK6i+BN1DywO03NEQUZ3reu6Ckyilk/q/VQtb3Guyz/TZAR8qUWs/MCTGvBXs",
+	"Glph1P4pcN1ko5q9ALbcWvuCKZ9J0dazec1odDVDlEZfdelLobGXavN+DiN1XhcSOyH3qkOXGsECXQNe",
+	"czMZHvdh9swg5rZnBiRiuRhXZKml6mYV2k/uwwzVu7wD5+W7vAPe+i2Vd8CaHqK8IziZpnKZdG9NfCw4",
+	"kgIQ1MG9FICYoaAA5J9Xr34NyNW7XwPygY2vAvLbqzeXRrcu/nrz+txBsGFKmMxkHCkyZopHDLMotj4E",
+	"sEPYRJMxmyGQY1dtFyj7SKaR9TPqrk3vzV8zI7D3vugvOz4yc9PdTbthag4HJXG11M4AAdskFQRlU5XY",
+	"PfzsU+CT7f5DFPiAfvst8DGv7FHg02n0djQQhynwaTJNwxf42JFrtXCHepKyNFvrSXor8lD1JKDM3fUk",
+	"5aW5D2Wy/tzpXvWrfuILOmWj/+Ol2CkvKSzWO9Fwxk4BYEbG7ZVOQVYcdQt/Gb4qyqyTcdDsxHcxHRuw",
+	"vY5gMiAqTJmRaUrUAoEUam7bRqjbAS1l6pFK1VJYcDlj4fwKnvF22Waf9GblS3fEHj53NARdrzkQafe9",
+	"G0y45d32xcOibBvGArhVkJfFrJCLgLO0WEpSoNdqjAUiLVYPMl/0oU62CeU0oHsrRtNwtjucNgBcJ3TK",
+	"HigEuWzgQpgg+lwr/thwEB8rum5qtrjYETNhQzkcxVhg+U11DaY8whadWtrV0T3+8nm0FJHsF+QLi6yl",
+	"noN8f4pIFlhRBxIKMg4qe6bXhj6MD+zp6HavsohRqgAHaoGuiJZTyI0HhH0KWaKLJCylBxUXISsKc8ql",
+	"OGWfANKsrfohil59yvHa9n8Hd5WPPXovNjj+D3MDv4a1beaemwLEnrJVDmOGqK8R81U4SAWxcjXO7/uE",
+	"iRudMkCbJz/8JNXCeAfm50/JePJjkEM+Ujc5jsWFSKmEBK3TVC5rruQPHz959Pzxo2dPKprVQQw4temU",
+	"fRADTi27eT9iQJyZB0AgnTIdzhBgzMZsbYdvyshcOGLvpk1n5+2t+qF+FwV17tXzx8+fPzt73rO4eAc/",
+	"a79bzuNdym0TQSapXDg6gxckkRw4NFNmuQ9+MIsUkEQmyxi+148BUkRgVZRKGIv+ni9m8BEgTggsRKAC",
+	"4xCldCU2N92zn3/++dHDZ9U9N7rHX3pQQGbKdYCwil09iKsolt7xkJnvT4vnW8rCuRQswnXChtJ1v6Rm",
+	"Wtw5OyY1weidmq0kFY2bjdoVPMGurY08AkodAFxoWwOHvpc51cCxaN6gmKhF3Pu4HyZjWMnojTbq089q",
+	"O9A5Xw4xJSB3SFkSSpRZaLICMORIZpl263HheVFSmBZ36kbTVDs1GQrJsdVSmrHd4pZQEM82qyocVMj2",
+	"ulKD/hHshJ3o8ayA1W86KvCPO+vRSwnIHIjwMZEpYtQ6RQ1qPKuKCo3u4WerKb/RMsl1aagrzz6WC8jx",
+	"MfdYwMmFTegQTzBWuUzImum2IqVvY0F+k6vMDCGWQs/Dr2Badj37ljEbSzk/DWcsbAOnhaDftX36MIDr",
+	"zos9kpBgq/rYhYJVa6udQLhhrCfYOS/CQkRqheZ8SIk48drzLF2bMWWRr9lxllrqBszRbGhHgiO2X/js",
+	"w1fuWV+eRI9saE3qwM4iQEBa8DAnPGbomsNyJBhm9xVeW6VSTHEgt24qvwxOHLY+IkODtTNXC5kWIzbY",
+	"Y3hqewzbW/tu4NnXjlbxa+zvqxSyYe/I5vVE6oQuwQCWVaGui9QmXl5s0uX+6xraO1+Qq3e/mqUfU8WK",
+	"XLvNL3X/vO96dKOk1LZNuG+Wz69nR8gaowpECnN9QrTOFVVQBeeN5QW0CZp3kuSBsj2wgIv+7NHj5z+e",
+	"F8ONFOm2U4bF08h1YykSjTOE9+K55bOqTX3/zljiSXc7cWGffB2wsNe2//gS2qhrVMETQVjWcowyzm/i",
+	"YzZdigCNF7q0VBM1kytVRUfWZEaLjmzJYo1cI/Vp1hBeb8D+oHNW/tJfpwHbSai3blGh/02K0Edw+B1b",
+	"VdvZuSBJTEMLIVjayjGb6GZZ5k3Jjb3CR3kI7aNh2Oyior0stQ3nPVvN7tKNe2ZAFczGaLrILGN/lNWp",
+	"jBlWmwBzJPabNJ4CN/SOlZbAv+KUv/3haBkv1BxLcssQEmS8hjUrqo3q4oO74VPxfql7RXVvsG/ET1jX",
+	"vMy9qlmlcf6DajQO0aDQbgV9qLQs9d4053HMyrwRQxm/DOBi74V8LUt9U1wVv7CPtk1tvMZmaHtRsz25",
+	"1Z0yKoDGtAnnA9ezrw4PqOqo7orv8+1oRgbW0agQ2+LjFPbwfuBqrlEHe6HVPP1xAEiAJuwaPKjqcGuK",
+	"3Zct3bA3eR/lQfphpQUJc9MNiJ5xpCHSUvY4vvZTstDemtrYaeqtwdSsR/l8q8p5dG9/+9xP4nsXuEVF",
+	"rwq8L6RFPukvxbTIVoxPxSlv5cP0Y2BaFQpG6EJufqDA+1T9rIP9Yoj5DOGAgpokLOQ0Po2obmfcvcEH",
+	"X8Jzx8ZZ6GMn59+vb3Aa18wjBJn73grD/pjMVnTtWAMScEjITMY8omuoE0ZyAeNemT0E0AjZtBru+yzk",
+	"EXNyHMLbNe9+6VixDxCuSSOVoVXV5GxSrjXzcrlIubY5UOyTkwIXHzuqcv5QhSz+Yp1LON+Bmk6nLEIa",
+	"vWY355ZO38IT3qgT8jB9pVy/lgZy2rmBbs0zG+3oWcgcXnE0Nf63sOjAQthzs9tvwvx0Aa/YOAfZUpjc",
+	"ysgwzYmOqQFeCOtpGZXK/OvKzK0eLhPopSezpYhSFhFN1Rx0EMaBFliEUrEsPS5UXHQfT4LNM+AWprD3",
+	"mqmOD2BL72b7QEY3DMYUnjLLYpxiRDiobyVIqCp3QGTCRvJRvlgu4PcNJIYhWwxw6Rt0E+Trvf8kAs8s",
+	"JSvKNeoEFjwqKQVTmsRSqWrjASjpaCLjCNmjm7yJ1/jE8apSx4NSvMyoa3s8vuL9mEts0VZToaBZ176u",
+	"7uOGFpvjUvlexvotlmJdy1UfY/0n7PIJn+i1Fzp5lptPsyFSuQqMDdEAbVKn+WobI634J702L0WUJ+hx",
+	"ImM25ULhKFhdtUIDDX8FTvM68/waBv++pxr3VF0N2CoHbAbh2EIa6Ede0dams41t0+VIDXpCGOm33RtT",
+	"uPd5OyPwdBAhC2wCGtpSYqmYIgupNBmv4eSAosq6QyJl6Oc2HRFw4l0zWOKv6bZZ4Wa3gEH9DJ00Tj6r",
+	"BU0TUv4Hz9R+11n7fCdemn0uwJn2KWj5RXopuHqfXXFfZCgAyVITOZkEOQU6QpWRGb2zDom2jpDVpaWI",
+	"4D7b6m38mT30DQYu8i/X8yaDBtHLRebGvqoYr8CiEwd8N6PgTuIUiRSBrV2AGhWIefA5izn2sIpow6Fc",
+	"WdZ429FRfzl21PLAse/rggxlWVV2wbqC1s2i/ooJyE61brbrYJta2spWzj4ZFIb8WENQkbcSPD1DB8/+",
+	"82FdW0F12k+7+/lxIfDDh85yXZgL7fsJqEYb8l0hb+JsT0bs6avaxPUUgC+5TBWRYO9cXO+Os1UAUwBH",
+	"EytMzWywPs/8Z3YJLAR977Mo+It/fzRGClKp//5ozI9i6Z0zdcs0PnlxMjr5/PHz/wYAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

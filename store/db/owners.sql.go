@@ -202,6 +202,37 @@ func (q *Queries) OpenOwnerLink(ctx context.Context, arg OpenOwnerLinkParams) (i
 	return result.RowsAffected(), nil
 }
 
+const openOwnerPages = `-- name: OpenOwnerPages :many
+select k.id from owner_link k join location o on o.id = k.location_id
+where o.client_id = $1 and k.done_at is null and k.withdrawn_at is null and k.expires > $2::timestamptz order by k.made_at, k.id
+`
+
+type OpenOwnerPagesParams struct {
+	ClientID uuid.UUID
+	Now      time.Time
+}
+
+// The private pages of a client's owner that still work.
+func (q *Queries) OpenOwnerPages(ctx context.Context, arg OpenOwnerPagesParams) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, openOwnerPages, arg.ClientID, arg.Now)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []uuid.UUID{}
+	for rows.Next() {
+		var id uuid.UUID
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const ownerLinkByToken = `-- name: OwnerLinkByToken :one
 select l.id, l.kind, l.location_id, l.directory_id, l.attempt, l.sent_to, l.made_by, l.made_from, l.made_at, l.expires, l.opened_at, l.done_at, l.withdrawn_at, l.call_at, l.remind_at, l.instead, l.reminded, l.reminded_at from owner_link l join owner_token t on t.link_id = l.id where t.hash = $1
 `

@@ -45,6 +45,11 @@ where lower(l.sent_to) = lower(sqlc.arg(sent_to)::text) and l.sent_to <> '' and 
   and l.withdrawn_at is null and coalesce(l.done_at, l.expires) > sqlc.arg(since)::timestamptz
 order by l.made_at desc, l.id limit 200;
 
+-- name: OpenOwnerPages :many
+-- The private pages of a client's owner that still work.
+select k.id from owner_link k join location o on o.id = k.location_id
+where o.client_id = $1 and k.done_at is null and k.withdrawn_at is null and k.expires > sqlc.arg(now)::timestamptz order by k.made_at, k.id;
+
 -- name: SetReminder :exec
 update owner_link set remind_at = sqlc.narg(remind_at), reminded = $2, reminded_at = sqlc.narg(reminded_at) where id = $1;
 

@@ -1,8 +1,10 @@
 package verification
 
 import (
+	"cmp"
 	"fmt"
 	"uvent/core/fact/address"
+	"uvent/core/fact/calendar"
 
 	"uvent/core/rule/rulebook"
 )
@@ -70,8 +72,17 @@ type (
 	// RoleGiven is that it has it.
 	RoleGiven struct {
 		answering
-		still
+		To    string `json:"to,omitempty"`    // the account
+		Role  string `json:"role,omitempty"`  // the role
+		Owner bool   `json:"owner,omitempty"` // it is the owner's, who has it back
 	}
+	// HandedBack is that somebody has handed a listing to its owner, where no program could.
+	HandedBack struct {
+		passing
+		To string `json:"to,omitempty"` // the owner's email; empty where it is not known
+	}
+	// KeptYet is that it is ours to work on after all.
+	KeptYet struct{ passing }
 	// RoleRefused is that it has not.
 	RoleRefused struct {
 		answering
@@ -92,6 +103,8 @@ var _ = family(
 	of[RoleAsked],
 	of[RoleGiven],
 	of[RoleRefused],
+	of[HandedBack],
+	of[KeptYet],
 )
 
 // Kind names it.
@@ -126,6 +139,12 @@ func (RoleAsked) Kind() Kind { return "role_asked" }
 
 // Kind names it.
 func (RoleGiven) Kind() Kind { return "role_given" }
+
+// Kind names it.
+func (HandedBack) Kind() Kind { return "handed_back" }
+
+// Kind names it.
+func (KeptYet) Kind() Kind { return "kept_yet" }
 
 // Kind names it.
 func (RoleRefused) Kind() Kind { return "role_refused" }
@@ -170,6 +189,16 @@ func (e RoleAsked) Tell(rulebook.Rulebook) string {
 func (RoleGiven) Tell(rulebook.Rulebook) string { return "It was taken." }
 
 // Tell says it in words.
+func (e HandedBack) Tell(rulebook.Rulebook) string {
+	return "Handed it over to " + cmp.Or(e.To, "the owner") + "."
+}
+
+// Tell says it in words.
+func (KeptYet) Tell(rulebook.Rulebook) string {
+	return "It is not handed over after all; we go on with it."
+}
+
+// Tell says it in words.
 func (e RoleRefused) Tell(rulebook.Rulebook) string { return e.Says }
 
 func (e AccessBegun) happen(s *State, c circumstances) {
@@ -210,5 +239,27 @@ func (e AccessSilent) happen(s *State, c circumstances) {
 func (e EscalateBegun) happen(s *State, c circumstances) { s.waitFor(c, e.Ref, e.Terms, StaffAsked) }
 
 func (e RequestFailed) happen(s *State, _ circumstances) { s.Trouble = e.Says }
+
+// Handed is that a listing's owner has it back.
+type Handed struct {
+	To   string        `json:"to,omitempty"`
+	Role string        `json:"role,omitempty"` // that they were given; empty where it was handed over whole
+	On   calendar.Date `json:"on"`             // by the directory's days
+}
+
+func (e RoleGiven) happen(s *State, c circumstances) {
+	if e.Owner {
+		s.Handed = &Handed{e.To, e.Role, c.day()}
+	}
+}
+
+func (e HandedBack) happen(s *State, c circumstances) { s.Handed = &Handed{To: e.To, On: c.day()} }
+
+func (KeptYet) happen(s *State, _ circumstances) { s.Handed = nil }
+
+// day is the day at the directory.
+func (c circumstances) day() calendar.Date {
+	return calendar.DateIn(c.at, c.book.Calendar.Place().Zone)
+}
 
 func (e RoleRefused) happen(s *State, _ circumstances) { s.Trouble = e.Says }

@@ -133,6 +133,7 @@ type State struct {
 	FromOwner   *FromOwner        `json:"from_owner,omitempty"`   // what the owner has sent, until somebody has seen it
 	Stands      *address.Address  `json:"stands,omitempty"`       // where it was last given that the location is
 	Left        []Left            `json:"left,omitempty"`         // listings that stay with places where the location was, oldest first
+	Handed      *Handed           `json:"handed,omitempty"`       // that its owner has it
 	FromStaff   *FromStaff        `json:"from_staff,omitempty"`   // what they have written that we could not read, until somebody has
 	Decisions   []Decision        `json:"decisions,omitempty"`    // what people have decided to leave as it is, oldest first
 	ChangedAt   time.Time         `json:"changed_at"`

@@ -100,7 +100,7 @@ func TestNothingIsForgotten(t *testing.T) {
 		}
 		books = append(books, book)
 	}
-	for range 1500 {
+	for range 2000 {
 		w := &walk{
 			Rand: r,
 			now:  start,

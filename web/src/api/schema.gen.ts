@@ -878,6 +878,65 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/handover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        /** How a client that leaves gets back what is its own: its listings, the accounts that they were worked on with, who signs in for it */
+        get: operations["getHandover"];
+        put?: never;
+        /** Hand listings back: an owner is given the highest role where a program can, and elsewhere it is noted that people have handed it over */
+        post: operations["handBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/owner-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Shut all private pages of a client's owner */
+        delete: operations["endOwnerPages"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{location}/{directory}/handover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Note that a listing is not handed over after all */
+        delete: operations["keepYet"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/put-away": {
         parameters: {
             query?: never;
@@ -3831,6 +3890,43 @@ export interface components {
              * @description When they were
              */
             erased_at?: string;
+        };
+        Handover: {
+            owner_email: string;
+            /** @description Private pages of the owner that still work */
+            pages: number;
+            /** @description What the client is told, to be copied */
+            letter: string;
+            /** @description That its listings were worked on with; empty for whoever does not see all clients */
+            accounts: {
+                /** Format: uuid */
+                id: string;
+                directory_name: string;
+                email: string;
+                holder: string;
+            }[];
+            /** @description Who sign in for it */
+            people: {
+                /** Format: uuid */
+                id: string;
+                name: string;
+                email: string;
+            }[];
+            listings: {
+                /** Format: uuid */
+                location: string;
+                directory: string;
+                label: string;
+                directory_name: string;
+                says: string;
+                done: boolean;
+                /** @description It was asked for */
+                busy: boolean;
+                /** @description Uvent can do it */
+                by_program: boolean;
+                /** @description Why it cannot be done yet */
+                why_not?: string;
+            }[];
         };
         Leaving: {
             locations: number;
@@ -8019,6 +8115,109 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Leaving"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHandover: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The steps */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handover"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    items: {
+                        /** Format: uuid */
+                        location: string;
+                        directory: string;
+                    }[];
+                };
+            };
+        };
+        responses: {
+            /** @description What was asked for and what cannot be */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedOfMany"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endOwnerPages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: components["parameters"]["clientPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How many there were */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        ended: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepYet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Noted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

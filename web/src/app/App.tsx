@@ -16,6 +16,7 @@ function view<Name extends string>(ask: () => Promise<Record<Name, ComponentType
 
 const AwayView = view(() => import('../record/AwayView'), 'AwayView')
 const CaseView = view(() => import('../suspensions/CaseView'), 'CaseView')
+const HandoverView = view(() => import('../record/HandoverView'), 'HandoverView')
 const ClientForm = view(() => import('../record/ClientForm'), 'ClientForm')
 const CourseView = view(() => import('../course/CourseView'), 'CourseView')
 const CoverageView = view(() => import('../coverage/CoverageView'), 'CoverageView')
@@ -98,6 +99,7 @@ function Uvent() {
           <Route path="record/new-client" element={<ClientForm />} />
           <Route path="record/import/:import?" element={<ImportView />} />
           <Route path="record/c/:client/facts" element={<ClientForm />} />
+          <Route path="record/c/:client/handover" element={<HandoverView />} />
           <Route path="record/c/:client/new" element={<NewLocation />} />
           <Route path="record/c/:client/import" element={<ImportView />} />
           <Route path="verification/l/:location/:directory" element={<ListingView />} />

@@ -65,6 +65,9 @@ export function LocationsView() {
         {client ? (
           <>
             <ClientLeaves client={client.id} name={client.name} />
+            <Link className="btn btn-outline-secondary" to={`${base}/handover`}>
+              Hand back
+            </Link>
             <Link className="btn btn-outline-secondary" to={`${base}/facts`}>
               Edit client
             </Link>

@@ -2,10 +2,12 @@ package httpapi
 
 import (
 	"context"
+	"strings"
 	"time"
 
 	"uvent/core/fact/prose"
 	"uvent/core/listing/cases"
+	"uvent/core/listing/handover"
 	"uvent/core/listing/verification"
 	"uvent/core/record/paper"
 	"uvent/desk/boards"
@@ -20,6 +22,8 @@ func (s *Server) tellHearings(ctx context.Context, out *api.Listing, v boards.Li
 	}
 	if v.State.Control == verification.HeldByAnother {
 		out.Access = access(v, heard, s.Desk.Now())
+		owner, _, _ := strings.Cut(v.Client.OwnerName, " ")
+		out.Access.AskOwner = handover.AskOwner(owner, v.Location.Record.Name, v.Book, v.State.HeldBy, v.Account, person(ctx).Name)
 	}
 	out.Evidence = evidence(heard.Pages)
 	times, err := s.Desk.Boards.CallTimes(ctx, v)

@@ -117,3 +117,21 @@ func Letter(owner, client, from string, places []Place, accounts []string) strin
 	fmt.Fprintf(&b, "\n%s\n", from)
 	return b.String()
 }
+
+// AskOwner is what an owner is written to whose own account may hold a listing: how they hand it over, and what becomes of it.
+func AskOwner(owner, client string, b *rulebook.Rulebook, heldBy, account, from string) string {
+	if owner == "" {
+		owner = "all"
+	}
+	how := fmt.Sprintf("let go of it there, or make %s the one who holds it", account)
+	if n := len(b.Access.Roles); n > 0 {
+		how = fmt.Sprintf("give %s the role of %s", account, b.Access.Roles[n-1])
+	}
+	return fmt.Sprintf(`Hello %s,
+
+%s on %s is held by %s. If that is an account of yours, please sign in with it there and %s. It stays yours: you can take it back at any time.
+If it is somebody else’s, such as an agency’s that you have left, tell us who they are, and we ask them.
+
+%s
+`, owner, client, b.Name, heldBy, how, from)
+}

@@ -66,6 +66,27 @@ func TestEachDirectoryHasAWayBack(t *testing.T) {
 	}
 }
 
+// An owner is told what to do there by what the directory knows: a role, or one holder.
+func TestWhatAnOwnerIsAsked(t *testing.T) {
+	for id, want := range map[string]string{"waywren": "give us@agency.example the role of manager", "candourbox": "or make us@agency.example the one who holds it"} {
+		b, err := rulebooks.Read(id)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := AskOwner(
+			"Dov",
+			"Spokeshave",
+			&b,
+			"do…@spokeshave.example",
+			"us@agency.example",
+			"Ines",
+		); !strings.Contains(got, want) ||
+			!strings.HasPrefix(got, "Hello Dov,") {
+			t.Errorf("%s: %s", id, got)
+		}
+	}
+}
+
 func TestTheLetter(t *testing.T) {
 	got := Letter(
 		"Dov",

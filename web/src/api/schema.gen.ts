@@ -5907,6 +5907,8 @@ export interface components {
                 hearing: components["schemas"]["Hearing"];
             }[];
             hearing?: components["schemas"]["Hearing"];
+            /** @description What the owner is written to, whose own account it may be */
+            ask_owner: string;
         };
         /** @description How likely something is to be granted, from what the rulebook says and what was decided of ours */
         Hearing: {

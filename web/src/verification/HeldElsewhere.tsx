@@ -2,6 +2,7 @@ import { Button } from 'react-bootstrap'
 import { Link } from 'react-router'
 import type { Listing } from '../api/client'
 import { dateWords, useTimes } from '../app/clock'
+import { useCopy } from '../app/copy'
 import { pathOf } from '../app/place'
 import { WindowBar } from '../marks/WindowBar'
 import { LookByHand } from './LookByHand'
@@ -14,6 +15,7 @@ import { useListingVerb } from './verbs'
 export function HeldElsewhere({ listing: l }: { listing: Listing }) {
   const verb = useListingVerb(l)
   const at = useTimes(l.row.zone)
+  const copy = useCopy()
   if (l.worked === 'by_hand' || l.worked === 'written') return <LookByHand listing={l} />
   const a = l.access
   const step = a?.step
@@ -67,6 +69,19 @@ export function HeldElsewhere({ listing: l }: { listing: Listing }) {
           ))}
         </ul>
       )}
+      {a && (
+        <details className="px-3 pb-2">
+          <summary>It may be the owner’s own account</summary>
+          <p className="said-text my-2">{a.ask_owner}</p>
+          <Button variant="outline-secondary" size="sm" onClick={() => void copy('The letter', a.ask_owner)}>
+            Copy the letter
+          </Button>{' '}
+          <a className="btn btn-sm btn-outline-secondary" href={mailto(l.owner_email, l.row.directory_name, a.ask_owner)}>
+            Write it in your mail
+          </a>
+          <p className="second small my-2">Once they have, search again: it is ours then.</p>
+        </details>
+      )}
       <Failed error={verb.error} />
       <p className="d-flex gap-2">
         {a?.can_ask && (
@@ -92,3 +107,7 @@ export function HeldElsewhere({ listing: l }: { listing: Listing }) {
     </section>
   )
 }
+
+// mailto opens a letter in whatever one writes mail with (RFC 6068).
+const mailto = (to: string, directory: string, body: string) =>
+  `mailto:${encodeURIComponent(to)}?subject=${encodeURIComponent(`Your listing on ${directory}`)}&body=${encodeURIComponent(body.replaceAll('\n', '\r\n'))}`

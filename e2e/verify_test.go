@@ -290,7 +290,7 @@ func TestACallIsBookedInTheGuard(t *testing.T) {
 	s.do(
 		s.See("The first that leaves a day to tell them."),
 		s.See("An hour after they open and an hour before they close."),
-		s.Press("Call to the shop phone as well"),
+		s.Press("Book it as well"),
 		s.See("A call is booked; dov@spokeshave.example is told, and may choose another time."),
 	)
 	if st := r.State(t, at); st.Attempt().ID != card.Attempt().ID || !st.Attempt().Live() {

@@ -3,7 +3,7 @@ import { counted } from '../app/View'
 import { useVerb } from '../kit/verb'
 
 // What an owner is asked for about a matter, by its kind; of others they are asked on the listing's page.
-const things: Partial<Record<string, 'code'>> = { code_due: 'code', code_late: 'code', owner_silent: 'code' }
+const things: Partial<Record<string, 'code'>> = { code_due: 'code', code_late: 'code' }
 
 // asksOwner reports whether the owner can be asked about a row.
 export const asksOwner = (r: ListingRow) => !!r.task?.kind && r.task.kind in things

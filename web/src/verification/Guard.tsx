@@ -114,7 +114,9 @@ export function Guard({ listing: l, method, onDone }: { listing: Listing; method
           {verb.isPending || book.isPending
             ? 'Asking'
             : guard.keeps
-              ? `${way.title} as well`
+              ? when === 'now'
+                ? `${way.title} as well`
+                : 'Book it as well'
               : when === 'now'
                 ? `End it: ${other.toLowerCase()} instead`
                 : 'Book it: the call ends it when it comes'}

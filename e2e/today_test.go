@@ -131,6 +131,7 @@ func TestOneLetterFromToday(t *testing.T) {
 		s.See("Ask Dov Marsh about 3 postcards: one letter"),
 		s.Press("Ask Dov Marsh about 3 postcards: one letter"),
 		s.See("Ask about 3: one letter"),
+		s.See("Postcard for Fennick on Fernlook"),
 	)
 	s.do(s.Key("j"), s.Key(" "), s.See("Ask about 2: one letter"), s.See("1 row chosen: 2 matters"), s.Key(" "), s.See("1 row chosen: 3 matters"), s.Key(" "))
 	s.do(s.Key("a"), s.See("2 things asked for; each owner gets one letter."))

@@ -94,9 +94,9 @@ const quiet = time.Hour
 // first that leaves a day for that, the first in the middle of the opening hours, and the first on another day. Fewer where the
 // coming days have fewer.
 func GoodTimes(r record.Record, now time.Time, others []time.Time) (out []GoodTime) {
-	zone, _ := r.Location()
+	zone, known := r.Location()
 	s, _, err := hours.Parse(r.Hours)
-	if err != nil {
+	if !known || err != nil {
 		return nil
 	}
 	local := s.In(zone, calendar.HolidaysOf(r.Address.Country, r.Address.Region))

@@ -306,13 +306,18 @@ func (s *Server) WithdrawMany(ctx context.Context, in api.WithdrawManyRequestObj
 	if err != nil {
 		return nil, err
 	}
-	out := api.WithdrawMany200JSONResponse{Asked: asked, Refused: []api.RefusedOfMany{}}
+	return api.WithdrawMany200JSONResponse{Asked: asked, Refused: refusedOf(places, refused)}, nil
+}
+
+// refusedOf are those of some places at which something cannot be, in their order.
+func refusedOf(places []ledger.Place, refused map[ledger.Place]string) []api.RefusedOfMany {
+	out := []api.RefusedOfMany{}
 	for _, p := range places {
 		if says, no := refused[p]; no {
-			out.Refused = append(out.Refused, api.RefusedOfMany{Location: p.Location, Directory: p.Directory, Says: says})
+			out = append(out, api.RefusedOfMany{Location: p.Location, Directory: p.Directory, Says: says})
 		}
 	}
-	return out, nil
+	return out
 }
 
 // BringListingBack has it show again.

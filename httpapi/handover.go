@@ -81,13 +81,7 @@ func (s *Server) HandBack(ctx context.Context, in api.HandBackRequestObject) (ap
 	if err != nil {
 		return nil, err
 	}
-	out := api.HandBack200JSONResponse{Asked: asked, Refused: []api.RefusedOfMany{}}
-	for _, p := range places {
-		if says, no := refused[p]; no {
-			out.Refused = append(out.Refused, api.RefusedOfMany{Location: p.Location, Directory: p.Directory, Says: says})
-		}
-	}
-	return out, nil
+	return api.HandBack200JSONResponse{Asked: asked, Refused: refusedOf(places, refused)}, nil
 }
 
 // KeepYet notes that a listing is not handed over after all.

@@ -5907,7 +5907,7 @@ export interface components {
                 hearing: components["schemas"]["Hearing"];
             }[];
             hearing?: components["schemas"]["Hearing"];
-            /** @description What the owner is written to, whose own account it may be */
+            /** @description What the owner is written to, as it may be their own account */
             ask_owner: string;
         };
         /** @description How likely something is to be granted, from what the rulebook says and what was decided of ours */

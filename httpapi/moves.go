@@ -11,9 +11,10 @@ import (
 // tellMoves tells of a listing whose location is another now for its directory, and of those that were left.
 func (s *Server) tellMoves(out *api.Listing, v boards.ListingView) {
 	st := v.State
-	if st.Elsewhere(v.Location.Record, *v.Book) {
-		day := course.Day(v.Book, s.Desk.Now())
-		next := course.Steps(v.Location.Record, day, day, []course.Listing{{Book: v.Book, State: st}})[0]
+	day := course.Day(v.Book, s.Desk.Now())
+	steps := course.Steps(v.Location.Record, day, day, []course.Listing{{Book: v.Book, State: st}})
+	if st.Elsewhere(v.Location.Record, *v.Book) && len(steps) > 0 { // a directory that takes all from others asks for none
+		next := steps[0]
 		out.Elsewhere = &struct {
 			Ready bool   `json:"ready"`
 			Says  string `json:"says"`

@@ -51,7 +51,7 @@ var _ = family(of[LeftThere], of[TakenUp], of[SamePlace])
 func (LeftThere) Kind() Kind { return "left_there" }
 
 // Kind names it.
-func (TakenUp) Kind() Kind { return "taken_up" }
+func (TakenUp) Kind() Kind { return "left_taken_up" }
 
 // Kind names it.
 func (SamePlace) Kind() Kind { return "same_place" }

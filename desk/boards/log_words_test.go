@@ -6,6 +6,8 @@ import (
 	"regexp"
 	"strings"
 	"testing"
+
+	"uvent/core/listing/verification"
 )
 
 // Whatever is noted without a listing has words of its own.
@@ -42,5 +44,14 @@ func TestEveryNoteHasWords(t *testing.T) {
 	}
 	if _, known := worded("nonsense", []byte("{}")); known {
 		t.Error("nonsense has words")
+	}
+}
+
+// What is noted beside listings and what happens to them are told apart by their kinds: the log has one word for each.
+func TestNoKindIsBothANoteAndAnEvent(t *testing.T) {
+	for _, kind := range verification.Kinds() {
+		if says, both := logWords[string(kind)]; both {
+			t.Errorf("%q happens to a listing, and is noted as %q", kind, says)
+		}
 	}
 }

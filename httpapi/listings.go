@@ -192,7 +192,10 @@ func (s *Server) listing(ctx context.Context, at ledger.Place) (api.Listing, err
 	s.tellOrigins(&out, v)
 	out.History = historyOf(v)
 	for _, f := range v.Facts {
-		out.Facts = append(out.Facts, api.FactLine{Fact: f.Fact, Title: f.Title, Record: f.Record, Seen: f.Seen, Mark: string(f.Mark), Says: f.Says})
+		out.Facts = append(out.Facts, api.FactLine{
+			Fact: f.Fact, Title: f.Title, Record: f.Record, Seen: f.Seen, Mark: string(f.Mark), Says: f.Says, Why: f.Why, Cannot: f.Cannot,
+			People: float32(f.Cost.People), Once: float32(f.Cost.Once), Reckoned: unlessEmpty(f.Cost.From),
+		})
 	}
 	for _, c := range st.Candidates {
 		out.Candidates = append(out.Candidates, candidate(c))

@@ -19,8 +19,8 @@ import (
 	"github.com/wneessen/go-mail"
 
 	"uvent/core/fact/photo"
+	"uvent/core/rule/reading"
 	"uvent/outside/visit"
-	"uvent/reach"
 )
 
 func (w *world) has(got, want any, what string) {
@@ -129,8 +129,7 @@ func TestBehavioursOfWaywren(t *testing.T) {
 			w.move(w.now().AddDate(0, 0, 16))
 			status, page := w.page(l.Page)
 			w.has(status, http.StatusOK, "the page after nine business days")
-			seen, err := reach.ReadPage([]byte(page)) // microdata
-			must(w.t, err)
+			seen := reading.Read([]byte(page), reading.In{}).Sighting // microdata
 			w.has(seen.Name+seen.Address.Street+seen.Phone, "Spokeshave Cycle Works18 Tern Street+13605550142", "what is read")
 		}},
 		{"waywren", "takes papers for a new place, and looks at them for up to six days", func(w *world) {
@@ -376,8 +375,7 @@ func TestBehavioursOfLanefolk(t *testing.T) {
 			must(w.t, w.Show(w.t.Context(), page))
 			status, text := w.page(page)
 			w.has(status, http.StatusOK, "its page")
-			seen, err := reach.ReadPage([]byte(text)) // marked up in no way
-			must(w.t, err)
+			seen := reading.Read([]byte(text), reading.In{}).Sighting // marked up in no way
 			w.has(
 				seen.Name+"|"+seen.Address.Line()+"|"+seen.Phone+"|"+seen.Category+"|"+seen.Hours,
 				"Spokeshave Cycle Works|18 Tern Street, Minnow Bay, WA 98990|+13605550142|Bikes|Tu-Fr 09:00-18:00",
@@ -425,8 +423,7 @@ func TestBehavioursOfSoundChamber(t *testing.T) {
 				)
 				w.move(w.now().AddDate(0, 0, 34))
 				_, text := w.page(page)
-				seen, err := reach.ReadPage([]byte(text))
-				must(w.t, err)
+				seen := reading.Read([]byte(text), reading.In{}).Sighting
 				phones += seen.Phone + " "
 			}
 			w.has(phones, "+13605550124 +13605550142 ", "the phone without and with the tick")

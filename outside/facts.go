@@ -25,6 +25,8 @@ type Facts struct {
 	Attributes      map[string]bool   `json:"attributes,omitempty"`
 	Directions      string            `json:"directions,omitempty"`
 	Parking         string            `json:"parking,omitempty"`
+	Opened          string            `json:"opened,omitempty"`
+	OtherPhones     []string          `json:"other_phones,omitempty"`
 	Keywords        []string          `json:"keywords,omitempty"`
 	Specialities    []string          `json:"specialities,omitempty"`
 	Industry        string            `json:"industry,omitempty"`

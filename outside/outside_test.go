@@ -7,6 +7,7 @@ import (
 	"sync"
 	"testing"
 	"time"
+	"uvent/core/rule/reading"
 
 	"github.com/wneessen/go-mail"
 
@@ -171,8 +172,7 @@ func TestPublishedWithinTheWindowAndNotBefore(t *testing.T) {
 	if status != http.StatusOK || !strings.Contains(page, "18 Tern Street") {
 		t.Fatalf("after the window it answers %d:\n%s", status, page)
 	}
-	seen, err := reach.ReadPage([]byte(page))
-	must(t, err)
+	seen := reading.Read([]byte(page), reading.In{}).Sighting
 	if seen.Name != shop["name"] || seen.Address.Street != "18 Tern Street" || seen.Hours != "Tu-Fr 09:00-12:00,13:00-18:00; Sa 20:00-02:00; 2026 Nov 26 off" {
 		t.Errorf("the page says %+v", seen)
 	}

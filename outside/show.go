@@ -3,7 +3,9 @@ package outside
 import (
 	"fmt"
 	"html/template"
+	"maps"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/jackc/pgx/v5"
@@ -68,14 +70,17 @@ func (o *Outside) page(w http.ResponseWriter, r *http.Request, d *directory) {
 		lines = strings.Split(f.Hours, "; ")
 	}
 	data := map[string]any{
-		"Directory": d.name,
-		"Facts":     f,
-		"Hours":     lines,
-		"Style":     d.look.style(),
-		"Form":      d.look.form,
-		"Texts":     d.shown(f),
-		"Socials":   f.shownSocials(d),
-		"State":     stateWords[l.State],
+		"Directory":  d.name,
+		"Facts":      f,
+		"Hours":      lines,
+		"Style":      d.look.style(),
+		"Form":       d.look.form,
+		"Texts":      d.shown(f),
+		"Mark":       d.slug[:3], // by which its elements are known
+		"Socials":    f.shownSocials(d),
+		"State":      stateWords[l.State],
+		"Attributes": f.shownAttributes(),
+		"Pin":        f.shownPin(),
 	}
 	photos, err := o.shownPhotos(r.Context(), d, l.Ref)
 	if err != nil {
@@ -100,14 +105,33 @@ func (o *Outside) page(w http.ResponseWriter, r *http.Request, d *directory) {
 	o.render(w, "place.html", data)
 }
 
+// shownText is one of a listing's texts on its page.
+type shownText struct{ Which, Text string }
+
 // shown are a listing's words in the order of the directory's fields.
-func (d *directory) shown(f Facts) (out []string) {
+func (d *directory) shown(f Facts) (out []shownText) {
 	for _, which := range []string{"tagline", "short", "medium", "long", "story"} {
 		if f.Texts[which] != "" {
-			out = append(out, f.Texts[which])
+			out = append(out, shownText{which, f.Texts[which]})
 		}
 	}
 	return out
+}
+
+// shownAttributes are its attributes, by name.
+func (f Facts) shownAttributes() (out []string) {
+	for _, name := range slices.Sorted(maps.Keys(f.Attributes)) {
+		out = append(out, name+": "+map[bool]string{true: "yes", false: "no"}[f.Attributes[name]])
+	}
+	return out
+}
+
+// shownPin is its position, where it is known and people are to come.
+func (f Facts) shownPin() string {
+	if f.HideStreet || f.Latitude == 0 && f.Longitude == 0 {
+		return ""
+	}
+	return fmt.Sprintf("%.6f, %.6f", f.Latitude, f.Longitude)
 }
 
 // shownSocials are the profiles that the directory shows: where it has a switch, only

@@ -5,9 +5,9 @@ import (
 	"net/http"
 	"net/url"
 	"time"
+	"uvent/core/record/sighting"
 
 	"uvent/core/fact/address"
-	"uvent/core/rule/compare"
 )
 
 // facts are a business as the connector's interface writes it.
@@ -27,8 +27,8 @@ type facts struct {
 	Longitude  float64 `json:"longitude"`
 }
 
-func (f facts) sighting() compare.Sighting {
-	return compare.Sighting{
+func (f facts) sighting() sighting.Sighting {
+	return sighting.Sighting{
 		Name: f.Name, Phone: f.Phone, Website: f.Website, Category: f.Category, Hours: f.Hours,
 		Address: address.Address{Street: f.Street, Locality: f.Locality, Region: f.Region, PostalCode: f.PostalCode, Country: f.Country},
 	}
@@ -39,7 +39,7 @@ type Listing struct {
 	Ref    string
 	Page   string
 	Holder string // "you", "another", or empty
-	Shown  compare.Sighting
+	Shown  sighting.Sighting
 }
 
 type listingJSON struct {

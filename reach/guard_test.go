@@ -9,6 +9,8 @@ import (
 	"strings"
 	"testing"
 	"time"
+
+	"uvent/core/rule/reading"
 )
 
 // inner are addresses to which nothing that people can write may lead: this machine, networks beside it, what clouds tell
@@ -37,7 +39,7 @@ func TestNothingLeadsInside(t *testing.T) {
 			if !errors.Is(err, errPrivate) && !errors.Is(err, errNowhere) {
 				t.Errorf("as a connector, %s: %v", address, err)
 			}
-			if _, err := r.Look(t.Context(), "", address); !errors.Is(err, errPrivate) && !errors.Is(err, errNowhere) {
+			if _, err := r.Look(t.Context(), "", address, reading.In{}); !errors.Is(err, errPrivate) && !errors.Is(err, errNowhere) {
 				t.Errorf("as a page, %s: %v", address, err)
 			}
 		}

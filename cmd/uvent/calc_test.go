@@ -40,6 +40,17 @@ func TestCalc(t *testing.T) {
 			`{"earliest":"2026-11-24","latest":"2026-12-24","state":"late"}`},
 		{"window", `{"min":1,"max":1,"unit":"business_days","from":"2026-11-24T17:30:00-08:00","zone":"America/Los_Angeles","country":"US","region":"","cut_off_hour":17,"now":"2026-11-27T12:00:00-08:00"}`,
 			`{"earliest":"2026-11-27","latest":"2026-11-27","state":"due"}`},
+		{"differences", `{"record":{"name":"Tern Cycles","phone":"(360) 555-0142","opening_hours":"Mo-Fr 09:00-12:00,13:00-18:00","special_dates":[{"from":"2026-12-24","to":"2026-12-26","hours":""}]},
+			"seen":{"name":"TERN CYCLES","phone":"+13605550124","opening_hours":"Mon-Fri 9am-6pm","photos":["https://a.example/1.jpg"]},"country":"US","region":"WA","zone":"America/Los_Angeles","now":"2026-11-24T09:12:00-08:00"}`,
+			`{"lines":[{"fact":"name","record":"Tern Cycles","seen":"TERN CYCLES","mark":"≈","says":"","cost":{"open_while_shut_minutes":0,"shut_while_open_minutes":0,"wrong_days":0}},
+			{"fact":"phone","record":"(360) 555-0142","seen":"(360) 555-0124","mark":"≠","says":"Two digits are swapped. Calls to that number reach somebody else.","cost":{"open_while_shut_minutes":0,"shut_while_open_minutes":0,"wrong_days":0}},
+			{"fact":"hours","record":"Mon–Fri 9–12, 13–18","seen":"Mon–Fri 9–18","mark":"≠","says":"5 hours a week shown open while shut.","cost":{"open_while_shut_minutes":300,"shut_while_open_minutes":0,"wrong_days":0}},
+			{"fact":"special_dates","record":"Thu 24 Dec–Sat 26 Dec closed","seen":"as usual","mark":"≠","says":"Wrong on 2 days of the next twelve months: Thu 24 Dec, Fri 25 Dec.","cost":{"open_while_shut_minutes":0,"shut_while_open_minutes":0,"wrong_days":2}}]}`},
+		// Holidays by their rule are those of the place that is named.
+		{"differences", `{"record":{"opening_hours":"Mo-Fr 09:00-18:00; PH off"},"seen":{"opening_hours":"Mo-Fr 09:00-18:00"},"country":"CA","region":"BC","zone":"America/Vancouver","now":"2027-06-20T12:00:00Z"}`,
+			`{"lines":[{"fact":"hours","record":"Mon–Fri 9–18","seen":"Mon–Fri 9–18","mark":"=","says":"","cost":{"open_while_shut_minutes":0,"shut_while_open_minutes":0,"wrong_days":0}},
+			{"fact":"special_dates","record":"Thu 1 Jul closed; Mon 2 Aug closed; Mon 6 Sep closed; Thu 30 Sep closed; Mon 11 Oct closed; Thu 11 Nov closed; Mon 21 Feb 2028 closed; Fri 14 Apr 2028 closed; Mon 22 May 2028 closed","seen":"as usual","mark":"≠",
+			"says":"Wrong on 9 days of the next twelve months: Thu 1 Jul, Mon 2 Aug, Mon 6 Sep, and 6 more.","cost":{"open_while_shut_minutes":0,"shut_while_open_minutes":0,"wrong_days":9}}]}`},
 		{"phone", `{"phone":"(360) 555-0142","country":"US"}`, `{"e164":"+13605550142","national":"(360) 555-0142","kind":"landline_or_mobile","valid":true,"reason":""}`},
 		{"phone", `{"phone":"+1 250 555 0117","country":""}`, `{"e164":"+12505550117","national":"(250) 555-0117","kind":"landline_or_mobile","valid":true,"reason":""}`},
 		{"phone", `{"phone":"555-01","country":"US"}`, `{"e164":"+155501","national":"55501","kind":"other","valid":false,"reason":"it has too few digits"}`},
@@ -205,5 +216,55 @@ func TestCalcSays(t *testing.T) {
 		if got := out.String() + fmt.Sprint(err); !strings.Contains(got, c.want) {
 			t.Errorf("%s %s: %s", c.name, c.in, got)
 		}
+	}
+}
+
+// What cannot be compared is told by where it stands.
+func TestCalcDifferencesSaysWhatIsWrong(t *testing.T) {
+	for want, in := range map[string]string{
+		"now: a time is wanted": `{"record":{},"seen":{},"zone":"America/Los_Angeles"}`,
+		"no time zone":          `{"record":{},"seen":{},"zone":"Pacific","now":"2026-11-24T09:12:00-08:00"}`,
+		"record: phone":         `{"record":{"phone":7},"seen":{},"zone":"America/Los_Angeles","now":"2026-11-24T09:12:00-08:00"}`,
+		"record: \"fax\"":       `{"record":{"fax":"7"},"seen":{},"zone":"America/Los_Angeles","now":"2026-11-24T09:12:00-08:00"}`,
+		"seen: \"fax\"":         `{"record":{},"seen":{"fax":"7"},"zone":"America/Los_Angeles","now":"2026-11-24T09:12:00-08:00"}`,
+		"opening_hours":         `{"record":{"opening_hours":"when the light is on"},"seen":{},"zone":"America/Los_Angeles","now":"2026-11-24T09:12:00-08:00"}`,
+		"to comes before from":  `{"record":{"special_dates":[{"from":"2026-12-26","to":"2026-12-24","hours":""}]},"seen":{},"zone":"America/Los_Angeles","now":"2026-11-24T09:12:00-08:00"}`,
+		"special_dates: 0":      `{"record":{},"seen":{"special_dates":[{"from":"2026-12-26","to":"2026-12-26","hours":"late"}]},"zone":"America/Los_Angeles","now":"2026-11-24T09:12:00-08:00"}`,
+	} {
+		if err := calc("differences", strings.NewReader(in), &bytes.Buffer{}); err == nil || !strings.Contains(err.Error(), want) {
+			t.Errorf("%s: %v, want %q", in, err, want)
+		}
+	}
+}
+
+// A page is read as it is described in docs/calc.md.
+func TestCalcPage(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "page.html")
+	page := `<html><body><h1>Tern Cycles</h1><p>Phone: (360) 555-0142</p><address>18 Tern St, Minnow Bay, WA 98990</address><h2>Holiday hours</h2><p>Dec 24: closed</p><img src="/a.jpg"></body></html>`
+	if err := os.WriteFile(file, []byte(page), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	var out bytes.Buffer
+	c := calcPageCommand()
+	c.SetArgs([]string{file, "--address", "https://lists.example/p/1", "--today", "2026-11-24"})
+	c.SetOut(&out)
+	if err := c.Execute(); err != nil {
+		t.Fatal(err)
+	}
+	var got, want any
+	if err := json.Unmarshal(out.Bytes(), &got); err != nil {
+		t.Fatal(err)
+	}
+	if err := json.Unmarshal(
+		[]byte(
+			`{"reads":"listing","half":false,"facts":{"name":"Tern Cycles","phone":"+13605550142","street":"18 Tern St","locality":"Minnow Bay","region":"WA","postal_code":"98990","country":"US",
+		"special_dates":[{"from":"2026-12-24","to":"2026-12-24","hours":""}],"photos":["https://lists.example/a.jpg"]}}`,
+		),
+		&want,
+	); err != nil {
+		t.Fatal(err)
+	}
+	if !reflect.DeepEqual(got, want) {
+		t.Errorf("%s", out.String())
 	}
 }

@@ -11,6 +11,7 @@ import (
 	"uvent/core/listing/verification"
 	"uvent/core/reckon/agenda"
 	"uvent/core/rule/compare"
+	"uvent/core/rule/cost"
 	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/files"
@@ -142,10 +143,16 @@ func inWork(_ string, begun, wanted bool) bool { return begun || wanted }
 // After that the rulebook alone must do; asking for a code waits longer.
 const pagePatience = 60 * time.Millisecond
 
+// FactLine is a fact of the record beside what was seen, with what a difference costs.
+type FactLine struct {
+	compare.Line
+	Cost cost.Cost
+}
+
 // ListingView is all that the listing's page shows.
 type ListingView struct {
 	Cell
-	Facts   []compare.Line
+	Facts   []FactLine
 	Ways    []verification.Way
 	Missing []string // what keeps the directory from taking the record
 	PageURL string
@@ -246,7 +253,9 @@ func (d *Desk) Listing(ctx context.Context, at ledger.Place) (ListingView, error
 	if t, ok := agenda.For(matters.AgendaListing(&book, &location, &client, v.State, pages[at]), now); ok {
 		v.Task = &t
 	}
-	v.Facts = compare.Facts(r, book, v.State.Sighting, r.Today(now))
+	for _, l := range compare.Facts(r, book, v.State.Sighting, r.Today(now)) {
+		v.Facts = append(v.Facts, FactLine{l, cost.OfLine(l, r, cost.Acting(book.Weight))})
+	}
 	s, err := records.FitSubject(ctx, d.store.Reading(ctx), location, now)
 	if err != nil {
 		return v, err

@@ -5,11 +5,11 @@ import (
 	"net/url"
 	"strings"
 	"time"
+	"uvent/core/record/sighting"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
 	"uvent/core/record/match"
-	"uvent/core/rule/compare"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
 	"uvent/desk/people"
@@ -47,7 +47,7 @@ func (d *Desk) Found(ctx context.Context, actor people.Actor, at ledger.Place, w
 			Page:    page,
 			Verdict: match.Probably,
 			Reasons: []string{"Found by " + actor.Name + "."},
-			Shown:   compare.Sighting{Name: l.Where.Record.Name},
+			Shown:   sighting.Sighting{Name: l.Where.Record.Name},
 		}
 		switch what {
 		case NothingThere:

@@ -5,6 +5,7 @@ import (
 	"errors"
 
 	"uvent/core/listing/verification"
+	"uvent/core/rule/reading"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
 	"uvent/desk/people"
@@ -29,13 +30,24 @@ func (d *Desk) Look(ctx context.Context, actor people.Actor, at ledger.Place) er
 	if st.Page == "" {
 		return problem.Conflictf("The listing has no public page yet; claim or create it first.")
 	}
-	seen, err := d.reach.Look(ctx, Home(book), st.Page)
+	where, err := d.ledger.Location(ctx, at.Location)
+	if err != nil {
+		return err
+	}
+	r := where.Record
+	seen, err := d.reach.Look(ctx, Home(book), st.Page, reading.In{
+		Country: r.Address.Country, Region: r.Address.Region, Today: r.Today(d.clock.Now()), Book: &book,
+	})
 	var unanswered *reach.Unanswered
 	switch {
+	case errors.Is(err, reach.ErrHalf):
+		return problem.Conflictf("%s’s page broke off before its end. What it showed is not counted; look again in a while.", book.Name)
+	case errors.Is(err, reach.ErrNoPage):
+		return problem.Conflictf("%s’s page shows something else than a listing just now. Open it, and see.", book.Name)
 	case errors.As(err, &unanswered):
 		return problem.Conflictf("%s’s page does not answer just now. Try again in a while.", book.Name)
 	case err != nil:
-		return problem.Conflictf("%s’s page cannot be read: %v.", book.Name, err)
+		return err
 	}
 	told := reach.Told{}
 	if gone := seen == nil && st.Visibility == verification.Public; gone && st.Control == verification.Held && book.Connector.URL != "" {

@@ -43,16 +43,21 @@ func (r Rule) String() string {
 	case r.Kind == Closed:
 		parts = append(parts, "off")
 	case r.Kind == Open && parts[0] != "24/7":
-		times := make([]string, len(r.Sittings))
-		for i, s := range r.Sittings {
-			times[i] = s.String()
-		}
-		parts = append(parts, strings.Join(times, ","))
+		parts = append(parts, SittingsText(r.Sittings))
 	}
 	if r.Comment != "" {
 		parts = append(parts, `"`+r.Comment+`"`)
 	}
 	return strings.Join(parts, " ")
+}
+
+// SittingsText prints the sittings of one day as opening_hours does: 09:00-12:00,13:00-18:00.
+func SittingsText(sittings []Sitting) string {
+	times := make([]string, len(sittings))
+	for i, s := range sittings {
+		times[i] = s.String()
+	}
+	return strings.Join(times, ",")
 }
 
 // String prints a sitting as opening_hours does: 22:00-02:00, or 10:00-36:00

@@ -7,10 +7,10 @@ import (
 )
 
 // WrongDates are the dates, of so many days from one on, on which a schedule that is shown has
-// other hours than hold; what it has wrong about the usual week is not counted again. holidays are
-// those of the place.
+// other hours than hold; what it has wrong about the usual week is not counted again, and a night that is
+// shown wrong is counted on the date on which it begins. holidays are those of the place.
 func WrongDates(shown, truth Schedule, from calendar.Date, days int, holidays calendar.Holidays) (out []calendar.Date) {
-	a, b := unrolled{shown, shown.Week(), holidays}, unrolled{truth, truth.Week(), holidays}
+	a, b := unrolled{shown, shown.Week().unrolled(), holidays}, unrolled{truth, truth.Week().unrolled(), holidays}
 	unusual := make([]bool, days)
 	shown.unusual(unusual, from, holidays)
 	truth.unusual(unusual, from, holidays)
@@ -18,10 +18,24 @@ func WrongDates(shown, truth Schedule, from calendar.Date, days int, holidays ca
 		if !is {
 			continue
 		}
-		x, asIs := a.on(from.Add(n))
-		y, asUsual := b.on(from.Add(n))
+		d, night := from.Add(n), 0
+		if before := d.Add(-1); len(out) > 0 && out[len(out)-1] == before {
+			night = max(carries(a.On(before, holidays)), carries(b.On(before, holidays)))
+		}
+		x, asIs := a.on(d, night)
+		y, asUsual := b.on(d, night)
 		if !slices.Equal(x, y) && !(asIs && asUsual) {
-			out = append(out, from.Add(n))
+			out = append(out, d)
+		}
+	}
+	return out
+}
+
+// after is what of a day's sittings lies after a minute of it.
+func after(sittings []Sitting, minute int) (out []Sitting) {
+	for _, s := range sittings {
+		if s.End > minute {
+			out = append(out, Sitting{max(s.Start, minute), s.End})
 		}
 	}
 	return out
@@ -60,24 +74,22 @@ func (s Schedule) unusual(days []bool, from calendar.Date, holidays calendar.Hol
 // unrolled gives what is open on a date from midnight to midnight.
 type unrolled struct {
 	Schedule
-	week     Week
+	week     Week // from midnight to midnight
 	holidays calendar.Holidays
 }
 
-// on also tells whether all of it is by the usual week.
-func (u unrolled) on(d calendar.Date) (open []Sitting, usual bool) {
-	before := d.Add(-1)
-	last, day := u.On(before, u.holidays), u.On(d, u.holidays)
-	for _, s := range last {
+// on is what is open on a date after a minute of it, and whether that is as in the usual week.
+func (u unrolled) on(d calendar.Date, minute int) (open []Sitting, usual bool) {
+	for _, s := range u.On(d.Add(-1), u.holidays) {
 		if s.End > DayMinutes {
 			open = append(open, Sitting{0, s.End - DayMinutes})
 		}
 	}
-	for _, s := range day {
+	for _, s := range u.On(d, u.holidays) {
 		open = append(open, Sitting{s.Start, min(s.End, DayMinutes)})
 	}
-	weekday := dayIndex(d.Weekday())
-	return join(open), slices.Equal(day, u.week[weekday]) && carries(last) == carries(u.week[(weekday+6)%7])
+	open = after(join(open), minute)
+	return open, slices.Equal(open, after(u.week[dayIndex(d.Weekday())], minute))
 }
 
 // Reduce brings special dates into what a form can express, as a week is.

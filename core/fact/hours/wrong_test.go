@@ -26,6 +26,8 @@ func TestWrongDates(t *testing.T) {
 		{"Mo-Fr 09:00-18:00", "Mo-Fr 09:00-18:00; PH off", "[2026-11-26 2026-11-27 2026-12-25 2027-01-01]"},
 		{"Mo-Fr 09:00-18:00; 2026 Nov 26 off; 2026 Nov 27 off; 2026 Dec 25 off; 2027 Jan 01 off", "Mo-Fr 09:00-18:00; PH off", "[]"},
 		{"Fr 22:00-24:00; Sa 00:00-03:00", "Fr 22:00-27:00", "[]"},
+		{"Fr,Sa 22:00-27:00", "Fr,Sa 22:00-27:00; 2026 Nov 27 off", "[2026-11-27]"}, // the night belongs to the day on which it begins
+		{"Fr 20:00-26:00; Sa 10:00-12:00", "Fr 20:00-26:00; Sa 10:00-12:00; 2026 Nov 27-2026 Nov 28 off", "[2026-11-27 2026-11-28]"},
 		{"Fr 22:00-24:00; Sa 00:00-03:00; 2026 Nov 27 off", "Fr 22:00-27:00; 2026 Nov 27 off", "[2026-11-28]"}, // the night's end still shows
 	} {
 		shown, _, err := Parse(c.shown)

@@ -5,12 +5,12 @@ import (
 	"strings"
 	"testing"
 	"time"
+	"uvent/core/record/sighting"
 
 	"uvent/core/fact/address"
 	"uvent/core/listing/giving"
 	"uvent/core/listing/verification"
 	"uvent/core/record/record"
-	"uvent/core/rule/compare"
 	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
 	"uvent/rulebooks"
@@ -50,7 +50,7 @@ func TestWhatIsDue(t *testing.T) {
 		t.Fatal(err)
 	}
 	seen := held
-	seen.Sighting = &compare.Sighting{Name: "Spokeshave Cycle Works", Phone: "+13605550142"}
+	seen.Sighting = &sighting.Sighting{Name: "Spokeshave Cycle Works", Phone: "+13605550142"}
 	without := func(keys ...string) (out fit.Values) {
 		for _, v := range kept {
 			if v.Key != keys[0] {

@@ -1,7 +1,7 @@
 package verification
 
 import (
-	"uvent/core/rule/compare"
+	"uvent/core/record/sighting"
 	"uvent/core/rule/rulebook"
 )
 
@@ -11,9 +11,9 @@ type (
 	// SeenPublic is that it shows.
 	SeenPublic struct {
 		passing
-		Page     string            `json:"page,omitempty"` // where a person saw it
-		Says     string            `json:"says,omitempty"` // in words, for people
-		Sighting *compare.Sighting `json:"sighting,omitempty"`
+		Page     string             `json:"page,omitempty"` // where a person saw it
+		Says     string             `json:"says,omitempty"` // in words, for people
+		Sighting *sighting.Sighting `json:"sighting,omitempty"`
 	}
 	// NotSeen is that it does not.
 	NotSeen struct {

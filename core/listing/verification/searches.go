@@ -2,9 +2,9 @@ package verification
 
 import (
 	"fmt"
+	"uvent/core/record/sighting"
 
 	"uvent/core/record/match"
-	"uvent/core/rule/compare"
 	"uvent/core/rule/rulebook"
 )
 
@@ -52,13 +52,13 @@ func (e Searched) happen(s *State, c circumstances) { s.SearchedAt, s.Candidates
 
 // Candidate is a listing that a search found.
 type Candidate struct {
-	Ref     string           `json:"ref"`
-	Page    string           `json:"page"`
-	Shown   compare.Sighting `json:"shown"`
-	Status  CandidateStatus  `json:"status"`
-	Score   float64          `json:"score"`
-	Verdict match.Verdict    `json:"verdict"`
-	Reasons []string         `json:"reasons"`
+	Ref     string            `json:"ref"`
+	Page    string            `json:"page"`
+	Shown   sighting.Sighting `json:"shown"`
+	Status  CandidateStatus   `json:"status"`
+	Score   float64           `json:"score"`
+	Verdict match.Verdict     `json:"verdict"`
+	Reasons []string          `json:"reasons"`
 }
 
 // CandidateStatus says who holds a listing that was found.

@@ -6,10 +6,10 @@ import (
 	"strings"
 	"testing"
 	"time"
+	"uvent/core/record/sighting"
 
 	"uvent/core/fact/address"
 	"uvent/core/record/record"
-	"uvent/core/rule/compare"
 	"uvent/core/rule/rulebook"
 	"uvent/rulebooks"
 )
@@ -77,7 +77,7 @@ func TestStories(t *testing.T) {
 			step{0, Event{What: CodeEntered{Attempt: "a"}}, "held code_at_hand hidden"},
 			step{0, Event{What: CodeAccepted{Attempt: "a"}}, "held verified publishing"},
 			step{12, Event{What: NotSeen{}}, "held verified publishing"},
-			step{12, Event{What: SeenPublic{Sighting: &compare.Sighting{Name: "x"}}}, "held verified public"},
+			step{12, Event{What: SeenPublic{Sighting: &sighting.Sighting{Name: "x"}}}, "held verified public"},
 			step{12, Event{What: NotSeen{}}, "held verified removed"},
 			step{12, Event{What: SeenPublic{}}, "held verified public"}),
 		"held by another": append(claimed[:3:3],

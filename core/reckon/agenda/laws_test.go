@@ -6,12 +6,12 @@ import (
 	"slices"
 	"testing"
 	"time"
+	"uvent/core/record/sighting"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
 	"uvent/core/record/match"
 	"uvent/core/record/record"
-	"uvent/core/rule/compare"
 	"uvent/core/rule/rulebook"
 	"uvent/rulebooks"
 )
@@ -46,7 +46,7 @@ func (w *walk) happens(t *testing.T, kind verification.Kind) {
 		"values": []map[string]any{
 			{"key": "address", "data": map[string]any{"street": "18 Tern Street", "locality": []string{"Minnow Bay", "Quillcote"}[w.IntN(2)]}},
 		},
-		"candidates": []verification.Candidate{{Ref: "second", Verdict: match.Probably, Shown: compare.Sighting{Name: "Marsh Bikes"}}},
+		"candidates": []verification.Candidate{{Ref: "second", Verdict: match.Probably, Shown: sighting.Sighting{Name: "Marsh Bikes"}}},
 	}
 	data, err := json.Marshal(of)
 	if err != nil {

@@ -4,12 +4,12 @@ import (
 	"strings"
 	"testing"
 	"time"
+	"uvent/core/record/sighting"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
 	"uvent/core/record/match"
 	"uvent/core/record/record"
-	"uvent/core/rule/compare"
 	"uvent/core/rule/rulebook"
 )
 
@@ -75,7 +75,7 @@ func TestHeldByAnother(t *testing.T) {
 // Once ours is public, another listing of the same business is reported and waited for.
 func TestASecondListing(t *testing.T) {
 	candidate := func(ref string, verdict match.Verdict) verification.Candidate {
-		return verification.Candidate{Ref: ref, Verdict: verdict, Shown: compare.Sighting{Name: "Marsh Bikes"}}
+		return verification.Candidate{Ref: ref, Verdict: verdict, Shown: sighting.Sighting{Name: "Marsh Bikes"}}
 	}
 	state := verification.State{
 		Control: verification.Held, Visibility: verification.Public, VerifiedAt: &start, Ref: "ours",
@@ -107,7 +107,7 @@ func TestASecondListing(t *testing.T) {
 // Somebody says that the other is another business: it is not asked about again, but a third one is.
 func TestAnotherBusiness(t *testing.T) {
 	second := func(ref string) verification.Candidate {
-		return verification.Candidate{Ref: ref, Verdict: match.Probably, Shown: compare.Sighting{Name: "Marsh Bikes"}}
+		return verification.Candidate{Ref: ref, Verdict: match.Probably, Shown: sighting.Sighting{Name: "Marsh Bikes"}}
 	}
 	state := verification.State{
 		Control:    verification.Held,

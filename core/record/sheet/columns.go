@@ -69,7 +69,7 @@ var heads = sync.OnceValues(func() (sure map[string]string, open map[string][]st
 // Known reports whether a text is a name for a column.
 func Known(text string) bool {
 	_, open := heads()
-	return named(text) != "" || open[address.Fold(text)] != nil
+	return Named(text) != "" || open[address.Fold(text)] != nil
 }
 
 var (
@@ -78,8 +78,8 @@ var (
 	post      = regexp.MustCompile(`^(mailing|postal|post|billing|delivery) `)
 )
 
-// named is the key that a column's name tells by itself.
-func named(head string) string {
+// Named is the key that a column’s name, or a label beside a fact, tells by itself; empty where it tells none.
+func Named(head string) string {
 	sure, _ := heads()
 	forms := []string{head, bracketed.ReplaceAllString(head, "")}
 	if parts := strings.Split(head, "/"); len(parts) > 1 { // State/County
@@ -108,7 +108,7 @@ func Match(t table.Table) []string {
 	m := matcher{t, make([]string, len(t.Header))}
 	for _, blank := range []bool{false, true} { // a column without text says a fact only when no other does
 		for i, h := range t.Header {
-			key := named(h)
+			key := Named(h)
 			if key == "" || blank != (m.share(i, func(string) bool { return true }) == 0) {
 				continue
 			}
@@ -120,7 +120,7 @@ func Match(t table.Table) []string {
 	}
 	m.settleOpen()
 	for i := range t.Header {
-		if m.out[i] == "" && named(t.Header[i]) == "" {
+		if m.out[i] == "" && Named(t.Header[i]) == "" {
 			m.take(i, m.byContents(i))
 		}
 	}

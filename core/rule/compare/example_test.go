@@ -3,6 +3,7 @@ package compare_test
 import (
 	"fmt"
 	"strings"
+	"uvent/core/record/sighting"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/record/record"
@@ -19,14 +20,14 @@ func ExampleFacts() {
 		return
 	}
 	rec := record.Record{Name: "Spokeshave", Kind: record.Premises, Hours: "Mo-Fr 09:00-18:00"}
-	seen := &compare.Sighting{Name: "Spokeshave", Hours: "Mo-Sa 09:00-18:00"}
+	seen := &sighting.Sighting{Name: "Spokeshave", Hours: "Mo-Sa 09:00-18:00"}
 	for _, line := range compare.Facts(rec, book, seen, calendar.Date{Year: 2026, Month: 11, Day: 24}) {
-		if line.Mark != "" {
+		if line.Mark != "" && line.Mark != compare.NotTaken {
 			fmt.Println(strings.TrimSpace(line.Title + " " + string(line.Mark) + " " + line.Says))
 		}
 	}
 	// Output:
 	// Name =
-	// Email · Not taken here.
+	// State of business =
 	// Hours ≠ 9 hours a week shown open while shut.
 }

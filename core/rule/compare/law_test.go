@@ -4,6 +4,7 @@ import (
 	"math/rand/v2"
 	"strings"
 	"testing"
+	"uvent/core/record/sighting"
 
 	"uvent/core/fact/address"
 	"uvent/core/record/record"
@@ -39,7 +40,7 @@ func TestWhatIsTheSameIsNeverDifferent(t *testing.T) {
 		if r.IntN(3) > 0 {
 			rec.Phones = []record.Phone{{E164: "+13605550142", Voice: true}}
 		}
-		same := Sighting{
+		same := sighting.Sighting{
 			Name:     rec.Name,
 			Address:  rec.Address,
 			Phone:    rec.MainPhone(),
@@ -60,7 +61,7 @@ func TestWhatIsTheSameIsNeverDifferent(t *testing.T) {
 		if same.Hours != "" {
 			spelled.Hours = "Tu-Th 09:00-12:00,13:00-18:00; Fr 09:00-12:00,13:00-18:00"
 		}
-		for i, seen := range []Sighting{same, spelled} {
+		for i, seen := range []sighting.Sighting{same, spelled} {
 			for _, l := range Facts(rec, fernlook, &seen, today) {
 				if l.Mark == Unequal || l.Mark == Missing || i == 0 && l.Mark == Alike && l.Fact != "category" {
 					t.Fatalf("%+v\nbeside %+v\n%s: %s %s", rec, seen, l.Fact, l.Mark, l.Says)

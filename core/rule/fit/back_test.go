@@ -288,11 +288,25 @@ func (b reader) wrong(v Value) (open, shut, days int) {
 		copy(out[:], w[(int(d.Weekday())+6)%7*hours.DayMinutes:])
 		return out
 	}
+	night := func(d calendar.Date) (until int) { // of the sittings that begin on the day before
+		for _, o := range slices.Concat(shown.On(d.Add(-1), b.holidays), b.schedule.On(d.Add(-1), b.holidays)) {
+			until = max(until, o.End-hours.DayMinutes)
+		}
+		return until
+	}
+	last := -2
 	for n := range 365 {
 		d := b.Today.Add(n)
 		x, y := day(shown, d), day(b.schedule, d)
-		if x != y && (x != usual(theirs, d) || y != usual(ours, d)) {
+		usualX, usualY := usual(theirs, d), usual(ours, d)
+		if last == n-1 { // a night is counted on the date on which it begins
+			for _, of := range []*[hours.DayMinutes]bool{&x, &y, &usualX, &usualY} {
+				clear(of[:night(d)])
+			}
+		}
+		if x != y && (x != usualX || y != usualY) {
 			days++
+			last = n
 		}
 	}
 	return open, shut, days

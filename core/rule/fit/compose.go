@@ -12,6 +12,7 @@ import (
 	"uvent/core/record/link"
 	"uvent/core/record/record"
 	"uvent/core/rule/compare"
+	"uvent/core/rule/cost"
 	"uvent/core/rule/rulebook"
 )
 
@@ -99,7 +100,7 @@ func (s *Subject) compose(i *Item, book *rulebook.Rulebook) {
 func (c composer) reckon() {
 	c.i.State = Changed
 	if c.i.Cost.People = c.people(); c.i.Cost.People > 0 {
-		c.say("It misleads %s.", Around(c.i.Cost.People))
+		c.say("It misleads %s.", cost.Around(c.i.Cost.People))
 	}
 }
 

@@ -1,7 +1,6 @@
 package fit
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -92,7 +91,7 @@ func (c composer) hours() {
 		if c.departs("hours", c.book) {
 			c.tell("%s", compare.HoursCost(d))
 		} else {
-			c.tell("%s: %s", takes(c.book.Hours), compare.HoursCost(d))
+			c.tell("%s: %s", c.book.Hours.Words(), compare.HoursCost(d))
 		}
 	}
 	if _, taken := c.book.Takes("special_dates"); !taken || len(given.Specials()) == 0 { // else they stand there
@@ -117,18 +116,6 @@ func (s *Subject) Hours(book *rulebook.Rulebook) (Item, bool) {
 		}
 	}
 	return i, true
-}
-
-// takes says in words what hours a directory can show.
-func takes(h rulebook.Hours) string {
-	out := fmt.Sprintf("Takes %d sittings a day", h.SittingsPerDay)
-	if h.SittingsPerDay == 1 {
-		out = "Takes one sitting a day"
-	}
-	if !h.PastMidnight {
-		out += ", none past midnight"
-	}
-	return out
 }
 
 // dates notes on which dates the page is wrong.

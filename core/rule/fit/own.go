@@ -207,7 +207,7 @@ func (s *Subject) ownHours(book *rulebook.Rulebook, text string) (string, string
 	}
 	week := schedule.Week()
 	if d := hours.Compare(week.Reduce(able{Hours: book.Hours}.ability()), week); d.OpenWhileShut+d.ShutWhileOpen > 0 {
-		return text, takes(book.Hours) + ". Write hours that fit into that."
+		return text, book.Hours.Words() + ". Write hours that fit into that."
 	}
 	return schedule.String(), ""
 }

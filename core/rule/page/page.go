@@ -5,6 +5,7 @@ package page
 import (
 	"slices"
 	"strings"
+	"uvent/core/record/sighting"
 
 	"uvent/core/fact/hours"
 	"uvent/core/record/link"
@@ -63,7 +64,7 @@ type Unseen struct {
 
 // Would is the page as it would be, with what of it the public would not see. Seen is what the page shows now, to be
 // held beside it; nil where that is not known.
-func Would(s *fit.Subject, f fit.Fit, book *rulebook.Rulebook, seen *compare.Sighting) (Page, []Unseen) {
+func Would(s *fit.Subject, f fit.Fit, book *rulebook.Rulebook, seen *sighting.Sighting) (Page, []Unseen) {
 	w := writer{book: book, subject: s, marks: marks(s, book, seen), pieces: map[string]*Piece{}, unseen: []Unseen{}}
 	values := f.Values()
 	for _, v := range values {
@@ -79,7 +80,7 @@ func Would(s *fit.Subject, f fit.Fit, book *rulebook.Rulebook, seen *compare.Sig
 }
 
 // Is is the page as it was seen last. A page is read for some facts only; pieces of others are left out.
-func Is(s *fit.Subject, book *rulebook.Rulebook, seen compare.Sighting) Page {
+func Is(s *fit.Subject, book *rulebook.Rulebook, seen sighting.Sighting) Page {
 	w := writer{book: book, subject: s, pieces: map[string]*Piece{}}
 	for _, l := range compare.Facts(s.On(book.ID).Record, *book, &seen, s.Today) {
 		if l.Seen == "" {
@@ -100,7 +101,7 @@ func Is(s *fit.Subject, book *rulebook.Rulebook, seen compare.Sighting) Page {
 }
 
 // marks are how what a page would say compares with what it was seen to say, by field.
-func marks(s *fit.Subject, book *rulebook.Rulebook, seen *compare.Sighting) map[string]compare.Mark {
+func marks(s *fit.Subject, book *rulebook.Rulebook, seen *sighting.Sighting) map[string]compare.Mark {
 	out := map[string]compare.Mark{}
 	if seen == nil {
 		return out

@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 	"time"
+	"uvent/core/record/sighting"
 
 	"uvent/core/fact/address"
 	"uvent/core/fact/photo"
@@ -146,7 +147,7 @@ func TestWhatDiffersIsMarkedOnBoth(t *testing.T) {
 	}
 	r, photos := shop()
 	s := fit.Read(r, photos, now)
-	seen := compare.Sighting{Name: r.Name, Phone: "(360) 555-0143", Address: r.Address, Category: "Bike repair service"}
+	seen := sighting.Sighting{Name: r.Name, Phone: "(360) 555-0143", Address: r.Address, Category: "Bike repair service"}
 	would, _ := Would(s, fit.Of(s, &book), &book, &seen)
 	is := Is(s, &book, seen)
 	find := func(p Page, key string) (out []Line) {

@@ -18,6 +18,7 @@ func (r Rulebook) check() []Problem {
 	c.taken(r)
 	c.methods(r)
 	c.layout(r)
+	c.reads(r)
 	c.window("publishing.window", r.Publishing.Window)
 	if r.Review.Reviewed() {
 		c.window("review.window", r.Review.Window)

@@ -52,6 +52,7 @@ type Rulebook struct {
 	Notices    Notices    `yaml:"notices"`
 	Risks      []Risk     `yaml:"risks"`
 	Layout     Layout     `yaml:"layout"`
+	Reads      []Read     `yaml:"reads"` // where facts stand on its pages, as far as these do not mark them up
 
 	Source string `yaml:"-"` // the file as it was written
 }

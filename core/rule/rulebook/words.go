@@ -309,3 +309,15 @@ func (r Rulebook) sayCopies(name func(string) string) (out []string) {
 	}
 	return out
 }
+
+// Words says what hours a directory can show: "Takes one sitting a day".
+func (h Hours) Words() string {
+	out := fmt.Sprintf("Takes %d sittings a day", h.SittingsPerDay)
+	if h.SittingsPerDay == 1 {
+		out = "Takes one sitting a day"
+	}
+	if !h.PastMidnight {
+		out += ", none past midnight"
+	}
+	return out
+}

@@ -5523,8 +5523,20 @@ export interface components {
             title: string;
             record: string;
             seen: string;
+            /** @description = same, ≈ same once spelled out, ≠ different, ∅ missing there, · not taken there; empty where nothing is compared */
             mark: string;
+            /** @description What it does to customers */
             says: string;
+            /** @description Why nothing is compared */
+            why: string;
+            /** @description Why it cannot be mended there */
+            cannot: string;
+            /** @description How many a week it misleads */
+            people: number;
+            /** @description How many it misleads on dates of the next twelve months, together */
+            once: number;
+            /** @description What these are reckoned from */
+            reckoned?: string;
         };
         Way: {
             method: string;

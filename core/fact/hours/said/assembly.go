@@ -39,7 +39,7 @@ type assembly struct {
 
 func (a *assembly) leave(from, to int, says string) {
 	text := string(a.runes[from:to])
-	if n := len(a.left); n > 0 && a.left[n-1].Says == says && strings.TrimSpace(string(a.runes[a.left[n-1].To:from])) == "" {
+	if n := len(a.left); n > 0 && a.left[n-1].Says == says && a.left[n-1].To <= from && strings.TrimSpace(string(a.runes[a.left[n-1].To:from])) == "" {
 		a.left[n-1].To = to
 		a.left[n-1].Text = string(a.runes[a.left[n-1].From:to])
 		return

@@ -35,9 +35,9 @@ proofs attack: .SHELLFLAGS := -o pipefail -c
 PROOFS ?= 100
 PROOFS_SEED ?= 1
 proofs: needs-server needs-papers needs-browser build
-	PROOFS=$(PROOFS) PROOFS_SEED=$(PROOFS_SEED) $(BESIDE) $(GO) test -tags proofs -count=1 -v -timeout 80m -run '$(PROVES)' ./e2e ./outside ./core/record/match ./core/rule/fit | grep -vE '^=== |^    --- PASS'
+	PROOFS=$(PROOFS) PROOFS_SEED=$(PROOFS_SEED) $(BESIDE) $(GO) test -tags proofs -count=1 -v -timeout 80m -run '$(PROVES)' ./e2e ./outside ./core/record/match ./core/rule/fit ./core/reckon/looking ./core/reckon/source | grep -vE '^=== |^    --- PASS'
 
-PROVES := ^(TestKilledAtRandom|TestKilledAtAnyPointNothingIsLostOrDoneTwice|TestARoundOfThreeHundredIsKilledTwice|TestAnImportOfThousandsIsKilledTwice|TestOneDigestADayWhicheverServerIsKilled|TestTwoMonthsOfTheDemoReplay|TestTheForecastIsCalibrated|TestLabelledPairs|TestReadingBackManyTimes|TestAttack)$$
+PROVES := ^(TestKilledAtRandom|TestKilledAtAnyPointNothingIsLostOrDoneTwice|TestARoundOfThreeHundredIsKilledTwice|TestAnImportOfThousandsIsKilledTwice|TestOneDigestADayWhicheverServerIsKilled|TestTwoMonthsOfTheDemoReplay|TestTheForecastIsCalibrated|TestLabelledPairs|TestReadingBackManyTimes|TestTheScheduleInManyWorlds|TestSourcesInManyWorlds|TestAttack)$$
 BESIDE := UVENT_PROGRAM=$(BIN) $(GO) run ./store/storetest/beside
 
 build: $(BIN)
@@ -59,7 +59,7 @@ $(FRONT): $(WEB) $(shell find web/src web/public -type f 2>/dev/null) web/index.
 lint: $(WEB)
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { echo "gofmt would change:"; gofmt -l $$(git ls-files '*.go'); exit 1; }
 	$(GO) vet ./...
-	$(GO) vet -tags proofs ./e2e ./outside ./core/rule/fit
+	$(GO) vet -tags proofs ./e2e ./outside ./core/rule/fit ./core/reckon/looking ./core/reckon/source
 	cd web && npm run --silent lint
 
 # What takes longer to ask, and tools of our own to ask it with.

@@ -73,7 +73,11 @@ func (s *Server) GetUndecided(ctx context.Context, in api.GetUndecidedRequestObj
 func (s *Server) StartRound(ctx context.Context, in api.StartRoundRequestObject) (api.StartRoundResponseObject, error) {
 	items := make([]rounds.RoundItem, len(in.Body.Items))
 	for i, item := range in.Body.Items {
-		items[i] = rounds.RoundItem{Place: ledger.Place{Location: item.Location, Directory: item.Directory}, Method: rulebook.MethodName(text(item.Method))}
+		items[i] = rounds.RoundItem{
+			Place:  ledger.Place{Location: item.Location, Directory: item.Directory},
+			Method: rulebook.MethodName(text(item.Method)),
+			Facts:  textsOf(item.Facts),
+		}
 	}
 	id, err := s.Desk.Rounds.StartRound(ctx, person(ctx).Actor(), rounds.RoundOf(in.Body.What), items)
 	if err != nil {
@@ -109,4 +113,11 @@ func (s *Server) round(ctx context.Context, id uuid.UUID) (api.Round, error) {
 		)
 	}
 	return out, err
+}
+
+func textsOf(list *[]string) []string {
+	if list == nil {
+		return nil
+	}
+	return *list
 }

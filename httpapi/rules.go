@@ -43,7 +43,7 @@ var rules = func() map[string]rule {
 		{rule{people.See, ofAll, true}, "getChanges getFacts getMap getDirectories getContract"},
 		{rule{people.See, filtered, true}, "getClients"},
 		{rule{people.See, named, true}, "getClient getLocation getRecordHistory getPhotoFile getListing getCase"},
-		{rule{people.See, ofScope, true}, `getListings getToday getFolds getFolded getCoverage getDirectoryCounts getForecast getSpecialDates
+		{rule{people.See, ofScope, true}, `getListings getToday getFolds getFolded getCoverage getDirectoryCounts getForecast getSpecialDates getDifferences
 			getPhotos getCases getTodayRest`},
 		{rule{people.Confirm, named, true}, "confirmRecord"},
 
@@ -57,7 +57,8 @@ var rules = func() map[string]rule {
 			getConnections getWaiting`},
 
 		{rule{people.Edit, ofAll, false}, "checkRulebook saveDraft dropDraft checkLinks"},
-		{rule{people.Edit, named, false}, `saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord putLocationAway bringLocationBack
+		{rule{people.Edit, named, false}, `acceptDifferences takeUpDifferences
+			saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord putLocationAway bringLocationBack
 			putClientAway bringClientBack removeLocation removeClient setOwnValue dropOwnValue holdOwnValue dropRemark decideDates undoChange
 			savePhoto removePhoto restorePhoto savePaper removePaper restorePaper addVideo mendByPaper choose tickValues
 			codeArrived seeFromOwner readFromStaff found answered openCase writeIntakeLetter lookAgain putOff takeUp

@@ -27,7 +27,7 @@ import (
 var (
 	forClients = strings.Fields(
 		`endSessions makeRecoveryCodes getPasskeys beginPasskey addPasskey dropPasskey changePassword getSession signOut getSessions endSession beginSecondFactor keepSecondFactor dropSecondFactor getKeys makeKey endKey getFeeds makeFeed endFeed setDigest getTodayRest getChanges getFacts getMap getDirectories
-		getContract getClients getClient getLocation getRecordHistory getPhotoFile getListing getCase getListings getToday getFolds getFolded getCoverage getDirectoryCounts getForecast getSpecialDates getPhotos getCases confirmRecord`,
+		getContract getClients getClient getLocation getRecordHistory getPhotoFile getListing getCase getListings getToday getFolds getFolded getCoverage getDirectoryCounts getForecast getSpecialDates getDifferences getPhotos getCases confirmRecord`,
 	)
 	forSpecialists = strings.Fields(
 		`askOwner searchDirectory claimListing createListing askCode enterCode askStatus stopAsking startRound stopRound setCourse unsetCourse tellDirectory settlePlace getHandover handBack keepYet endOwnerPages makeOwnerLink askOwners withdrawOwnerLink sendChanges reportDuplicate

@@ -22,7 +22,9 @@ func calcCommand() *cobra.Command {
 		"said-hours": "Read hours as people write them", "window": "Lay a wait on a directory's calendar",
 		"phone": "Read a phone number", "reach": "List the towns within a travel time by road",
 		"fit": "Hold a record against a rulebook", "compose": "Make the values that a directory is given", "ways": "List the ways to verify a location on a " +
-			"directory", "differences": "Hold a record against what a page shows, and say what it costs", "forecast": "Say when listings will be public", "risk": "Say what a record or a change of it may set off", "match": "Tell whether two " +
+			"directory",
+		"differences": "Hold a record against what a page shows, and say what it costs",
+		"forecast":    "Say when listings will be public", "risk": "Say what a record or a change of it may set off", "match": "Tell whether two " +
 			"descriptions are of one business"} {
 		c.AddCommand(&cobra.Command{
 			Use: name, Short: about, Args: cobra.NoArgs,

@@ -24,6 +24,8 @@ var logWords = map[string]string{
 	"connector_changed":     "Another address is asked for {directory}: {to}.",
 	"credential_set":        "Set how {directory} is entered ({manner}).",
 	"credential_dropped":    "Dropped how {directory} is entered.",
+	"difference_accepted":   "Accepted a difference of {fact} on {directory} as it is: {why}",
+	"difference_taken_up":   "Took up a difference of {fact} on {directory} again.",
 	"feed_made":             "Made a calendar's address.",
 	"feed_ended":            "Ended a calendar's address.",
 	"intake_asked":          "Wrote to {to} for what is missing.",

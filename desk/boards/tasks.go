@@ -91,11 +91,17 @@ func (d *Desk) ReckonTasks(ctx context.Context, s ledger.Scope) error {
 			if err := q.TakeStaleTasks(ctx, ids); err != nil {
 				return err
 			}
-			kept, err := d.tasksOf(ctx, q, ids, stale.Now)
+			kept, differing, err := d.tasksOf(ctx, q, ids, stale.Now)
 			if err != nil {
 				return err
 			}
 			if err := q.DropTasks(ctx, ids); err != nil {
+				return err
+			}
+			if err := q.DropDifferences(ctx, ids); err != nil {
+				return err
+			}
+			if err := q.SaveDifferences(ctx, differing); err != nil {
 				return err
 			}
 			data, err := json.Marshal(kept)
@@ -114,32 +120,32 @@ func (d *Desk) ReckonTasks(ctx context.Context, s ledger.Scope) error {
 	return err
 }
 
-// tasksOf reckons what the listings of some locations ask for.
-func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now time.Time) ([]keptTask, error) {
+// tasksOf reckons what the listings of some locations ask for, and, as JSON, where their pages differ from the record.
+func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now time.Time) (out []keptTask, differing []byte, err error) {
 	locations, err := store.Each(ledger.LocationOf)(q.LocationsNamed(ctx, ids))
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	locations = slices.DeleteFunc(locations, func(l ledger.Location) bool { return l.PutAwayAt != nil }) // they ask for nothing
 	rows, err := q.FitsNamed(ctx, ids)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	fits, err := records.ReadFits(rows)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	states, err := ledger.StatesOf(ctx, q, ids)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	pages, err := matters.PagesOf(ctx, q, ids)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	clients, err := store.Each(ledger.ClientOf)(q.Clients(ctx))
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	of := make(map[uuid.UUID]*ledger.Client, len(clients))
 	for i := range clients {
@@ -147,7 +153,7 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 	}
 	snoozes, err := store.Each(matters.SnoozeOf)(q.SnoozesOf(ctx, ids))
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	off := make(map[ledger.Place]matters.Snooze, len(snoozes))
 	for _, z := range snoozes {
@@ -155,13 +161,16 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 	}
 	steps, err := d.rounds.StepsOf(ctx, q, locations, states)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	due := map[uuid.UUID][]rounds.PlannedStep{}
 	for _, s := range steps {
 		due[s.Place.Location] = append(due[s.Place.Location], s)
 	}
-	out := []keptTask{}
+	if differing, err = d.differencesOf(ctx, q, locations, states, now); err != nil {
+		return nil, nil, err
+	}
+	out = []keptTask{}
 	for i := range locations {
 		l := &locations[i]
 		here := d.tasksHere(d.cellsOf(of[l.ClientID], l, fits[l.ID], states, pages, inWork, now))
@@ -175,7 +184,7 @@ func (d *Desk) tasksOf(ctx context.Context, q *db.Queries, ids []uuid.UUID, now 
 			out = append(out, t)
 		}
 	}
-	return out, nil
+	return out, differing, nil
 }
 
 // tasksHere are what the listings of one location ask for. Those of which nothing is known

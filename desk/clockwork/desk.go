@@ -115,7 +115,7 @@ func New(p Parts) (*Desk, error) {
 	d.Files = files.New(s, clock, d.Shelf, d.Ledger)
 	d.Records = records.New(s, clock, r, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files)
 	d.Imports = imports.New(s, clock, jobs, d.Ledger)
-	d.Sightings = sightings.New(clock, r, d.Ledger)
+	d.Sightings = sightings.New(s, clock, r, d.Ledger)
 	d.Listings = listings.New(s, clock, r, jobs, d.Shelf, d.Ledger, d.Letters, d.Files, d.Records, d.Sightings)
 	d.Owners = owners.New(s, clock, jobs, d.Shelf, d.People, d.Ledger, d.Letters, d.Files, d.Listings)
 	d.Matters = matters.New(s, clock, d.Shelf, d.People, d.Ledger)

@@ -38,6 +38,7 @@ const mostRound = 2000
 type RoundItem struct {
 	ledger.Place
 	Method rulebook.MethodName
+	Facts  []string // in a round that sends: keys of those that go; none: all that are due
 }
 
 // StartRound begins a round: each of its listings is taken up in the background, and once.
@@ -76,7 +77,10 @@ func (d *Desk) beginRound(ctx context.Context, q *db.Queries, tx pgx.Tx, actor p
 		if _, err := q.Location(ctx, i.Location); err != nil {
 			return id, problem.OrNotFound(err, "There is no such location.")
 		}
-		n, err := q.AddRoundItem(ctx, db.AddRoundItemParams{RoundID: id, LocationID: i.Location, DirectoryID: i.Directory, Method: string(i.Method)})
+		n, err := q.AddRoundItem(
+			ctx,
+			db.AddRoundItemParams{RoundID: id, LocationID: i.Location, DirectoryID: i.Directory, Method: string(i.Method), Facts: append([]string{}, i.Facts...)},
+		)
 		if err != nil {
 			return id, err
 		}
@@ -191,7 +195,7 @@ func (d *Desk) takeUp(
 		out.call, err = d.listings.SearchOn(ctx, l)
 		return out, err
 	case ToSend:
-		out.call, err = d.nextStep(ctx, l, item.Method == confirmed)
+		out.call, err = d.nextStep(ctx, l, item.Method == confirmed, item.Facts)
 		return out, err
 	}
 	if a := l.State.UnderWay(); a != nil {

@@ -2,6 +2,7 @@ package rounds
 
 import (
 	"context"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -12,8 +13,9 @@ import (
 	"uvent/desk/problem"
 )
 
-// nextStep does the first step of a listing that can be done by now.
-func (d *Desk) nextStep(ctx context.Context, l *ledger.Listing, final bool) (call uuid.UUID, err error) {
+// nextStep does the first step of a listing that can be done by now; where facts are named, the first that gives any of them,
+// and of it those.
+func (d *Desk) nextStep(ctx context.Context, l *ledger.Listing, final bool, facts []string) (call uuid.UUID, err error) {
 	if err := listings.MayWork(l); err != nil {
 		return call, err
 	}
@@ -23,9 +25,15 @@ func (d *Desk) nextStep(ctx context.Context, l *ledger.Listing, final bool) (cal
 	}
 	var here []course.Step
 	for _, s := range steps {
-		if s.Directory == l.Directory {
-			here = append(here, s.Step)
+		if s.Directory != l.Directory {
+			continue
 		}
+		if len(facts) > 0 {
+			if s.Step.Facts = slices.DeleteFunc(slices.Clone(s.Step.Facts), func(key string) bool { return !slices.Contains(facts, key) }); len(s.Step.Facts) == 0 {
+				continue
+			}
+		}
+		here = append(here, s.Step)
 	}
 	step, ok := course.Next(here, d.about(l.Where), final)
 	switch {

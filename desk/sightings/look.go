@@ -1,10 +1,16 @@
 package sightings
 
 import (
+	"bytes"
 	"context"
+	"encoding/json"
 	"errors"
+	"slices"
+	"time"
 
 	"uvent/core/listing/verification"
+	"uvent/core/record/sighting"
+	"uvent/core/rule/compare"
 	"uvent/core/rule/reading"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
@@ -56,10 +62,18 @@ func (d *Desk) Look(ctx context.Context, actor people.Actor, at ledger.Place) er
 			told = reach.Told{}
 		}
 	}
+	pages, err := d.planOf(ctx, book, d.clock.Now())
+	if err != nil {
+		return err
+	}
 	return d.ledger.Change(ctx, actor, at, func(l *ledger.Listing) error {
 		var what verification.What = verification.NotSeen{}
 		if seen != nil {
-			what = verification.SeenPublic{Sighting: seen}
+			days := pages[at.Location].days
+			if l.State.Sent(l.Now, sentLately) && differs(compare.Facts(r, book, seen, r.Today(l.Now))) {
+				days = 1 // until it shows, or is given up
+			}
+			what = public(l.State, seen, days)
 		}
 		if told.Suspended != "" {
 			if err := Suspended(ctx, l, told.Suspended); err != nil {
@@ -68,4 +82,27 @@ func (d *Desk) Look(ctx context.Context, actor people.Actor, at ledger.Place) er
 		}
 		return l.Add(ctx, what)
 	})
+}
+
+// sentLately is for how long after something was sent it is looked for every night.
+const sentLately = 14 * 24 * time.Hour
+
+func differs(lines []compare.Line) bool {
+	return slices.ContainsFunc(lines, func(l compare.Line) bool { return l.Mark.Differs() && l.Cannot == "" })
+}
+
+// public is that a page shows something; what it showed before is not kept again.
+func public(st verification.State, seen *sighting.Sighting, days float64) verification.SeenPublic {
+	out := verification.SeenPublic{Sighting: seen, Read: true, Next: days}
+	if st.Shown != nil && st.Sighting != nil && same(*st.Sighting, *seen) {
+		out.Sighting, out.Same = nil, true
+	}
+	return out
+}
+
+// same compares what is kept with what was just read.
+func same(a, b sighting.Sighting) bool {
+	x, errX := json.Marshal(a)
+	y, errY := json.Marshal(b)
+	return errX == nil && errY == nil && bytes.Equal(x, y)
 }

@@ -348,6 +348,27 @@ func (e CourseStepAct) Valid() bool {
 	}
 }
 
+// Defines values for DifferenceStanding.
+const (
+	DifferenceStandingAccepted DifferenceStanding = "accepted"
+	DifferenceStandingOpen     DifferenceStanding = "open"
+	DifferenceStandingSent     DifferenceStanding = "sent"
+)
+
+// Valid indicates whether the value is a known member of the DifferenceStanding enum.
+func (e DifferenceStanding) Valid() bool {
+	switch e {
+	case DifferenceStandingAccepted:
+		return true
+	case DifferenceStandingOpen:
+		return true
+	case DifferenceStandingSent:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DirectoryWorked.
 const (
 	DirectoryWorkedByHand      DirectoryWorked = "by_hand"
@@ -1383,6 +1404,27 @@ func (e GetCoverageParamsOrder) Valid() bool {
 	}
 }
 
+// Defines values for GetDifferencesParamsStanding.
+const (
+	GetDifferencesParamsStandingAccepted GetDifferencesParamsStanding = "accepted"
+	GetDifferencesParamsStandingOpen     GetDifferencesParamsStanding = "open"
+	GetDifferencesParamsStandingSent     GetDifferencesParamsStanding = "sent"
+)
+
+// Valid indicates whether the value is a known member of the GetDifferencesParamsStanding enum.
+func (e GetDifferencesParamsStanding) Valid() bool {
+	switch e {
+	case GetDifferencesParamsStandingAccepted:
+		return true
+	case GetDifferencesParamsStandingOpen:
+		return true
+	case GetDifferencesParamsStandingSent:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetImportRowsParamsShow.
 const (
 	GetImportRowsParamsShowDecide  GetImportRowsParamsShow = "decide"
@@ -2387,6 +2429,101 @@ type DemoAccount struct {
 	Email    string `json:"email"`
 	Name     string `json:"name"`
 	Password string `json:"password"`
+}
+
+// Difference defines model for Difference.
+type Difference struct {
+	// Cannot Why it cannot be mended there
+	Cannot     string             `json:"cannot"`
+	Client     openapi_types.UUID `json:"client"`
+	ClientName string             `json:"client_name"`
+
+	// Days Dates on which other hours show than hold
+	Days          []openapi_types.Date `json:"days"`
+	Directory     string               `json:"directory"`
+	DirectoryName string               `json:"directory_name"`
+	Fact          string               `json:"fact"`
+
+	// Follows By when it corrects itself once its source is right
+	Follows  *openapi_types.Date `json:"follows,omitempty"`
+	Label    string              `json:"label"`
+	Location openapi_types.UUID  `json:"location"`
+	Mark     string              `json:"mark"`
+
+	// Once How many it misleads on its dates, together
+	Once float32 `json:"once"`
+
+	// Overwritten By when a correction here would be undone
+	Overwritten *openapi_types.Date `json:"overwritten,omitempty"`
+	PageUrl     *string             `json:"page_url,omitempty"`
+
+	// Parent The directory that this one has the value from
+	Parent     string  `json:"parent"`
+	ParentName *string `json:"parent_name,omitempty"`
+
+	// People How many a week it misleads
+	People   float32 `json:"people"`
+	Reckoned *string `json:"reckoned,omitempty"`
+	Record   string  `json:"record"`
+	Right    *Window `json:"right,omitempty"`
+	Says     string  `json:"says"`
+	Seen     string  `json:"seen"`
+
+	// Since The first look that saw this; without it nobody has looked, and it is what was given
+	Since *time.Time `json:"since,omitempty"`
+
+	// SinceAfter The last look that saw something else
+	SinceAfter *time.Time `json:"since_after,omitempty"`
+
+	// Source The directory that the value came from; ourselves: it was not sent
+	Source     string             `json:"source"`
+	SourceName string             `json:"source_name"`
+	Standing   DifferenceStanding `json:"standing"`
+	Title      string             `json:"title"`
+
+	// Unseen Nobody has seen it at the source
+	Unseen bool `json:"unseen"`
+
+	// Worked How the directory is worked
+	Worked string `json:"worked"`
+}
+
+// DifferenceStanding defines model for Difference.Standing.
+type DifferenceStanding string
+
+// Differences defines model for Differences.
+type Differences struct {
+	// Agree The share of public pages, by weight, on which name, address and phone agree, 0 to 1
+	Agree float32 `json:"agree"`
+
+	// More There are more than these
+	More bool `json:"more"`
+	Open int  `json:"open"`
+
+	// Pages On how many
+	Pages int `json:"pages"`
+
+	// Parts What that is made of
+	Parts []struct {
+		Address       int    `json:"address"`
+		Directory     string `json:"directory"`
+		DirectoryName string `json:"directory_name"`
+		Name          int    `json:"name"`
+		Pages         int    `json:"pages"`
+		Phone         int    `json:"phone"`
+		Weight        int    `json:"weight"`
+	} `json:"parts"`
+
+	// People How many a week they mislead together
+	People float32      `json:"people"`
+	Rows   []Difference `json:"rows"`
+}
+
+// Differing defines model for Differing.
+type Differing struct {
+	Directory string             `json:"directory"`
+	Fact      string             `json:"fact"`
+	Location  openapi_types.UUID `json:"location"`
 }
 
 // Directory defines model for Directory.
@@ -4012,8 +4149,11 @@ type RoundWhat string
 
 // RoundItem defines model for RoundItem.
 type RoundItem struct {
-	Directory string             `json:"directory"`
-	Location  openapi_types.UUID `json:"location"`
+	Directory string `json:"directory"`
+
+	// Facts In a round that sends, the fields that go; without them all that are due
+	Facts    *[]string          `json:"facts,omitempty"`
+	Location openapi_types.UUID `json:"location"`
 
 	// Method Of verification; in a round that sends, confirmed: even what cannot be taken back
 	Method *string `json:"method,omitempty"`
@@ -4763,6 +4903,35 @@ type GetCoverageParams struct {
 
 // GetCoverageParamsOrder defines parameters for GetCoverage.
 type GetCoverageParamsOrder string
+
+// GetDifferencesParams defines parameters for GetDifferences.
+type GetDifferencesParams struct {
+	Client   *ClientScope   `form:"client,omitempty" json:"client,omitempty"`
+	Location *LocationScope `form:"location,omitempty" json:"location,omitempty"`
+
+	// Standing Without it, the open ones
+	Standing  *GetDifferencesParamsStanding `form:"standing,omitempty" json:"standing,omitempty"`
+	Directory *string                       `form:"directory,omitempty" json:"directory,omitempty"`
+	Fact      *string                       `form:"fact,omitempty" json:"fact,omitempty"`
+	Search    *string                       `form:"search,omitempty" json:"search,omitempty"`
+}
+
+// GetDifferencesParamsStanding defines parameters for GetDifferences.
+type GetDifferencesParamsStanding string
+
+// AcceptDifferencesJSONBody defines parameters for AcceptDifferences.
+type AcceptDifferencesJSONBody struct {
+	Differences []Differing `json:"differences"`
+
+	// Until The last day; without it, for good
+	Until *openapi_types.Date `json:"until,omitempty"`
+	Why   string              `json:"why"`
+}
+
+// TakeUpDifferencesJSONBody defines parameters for TakeUpDifferences.
+type TakeUpDifferencesJSONBody struct {
+	Differences []Differing `json:"differences"`
+}
 
 // SetDigestJSONBody defines parameters for SetDigest.
 type SetDigestJSONBody struct {
@@ -5544,6 +5713,12 @@ type LayOutCourseJSONRequestBody = Turn
 // SetCourseJSONRequestBody defines body for SetCourse for application/json ContentType.
 type SetCourseJSONRequestBody = Turn
 
+// AcceptDifferencesJSONRequestBody defines body for AcceptDifferences for application/json ContentType.
+type AcceptDifferencesJSONRequestBody AcceptDifferencesJSONBody
+
+// TakeUpDifferencesJSONRequestBody defines body for TakeUpDifferences for application/json ContentType.
+type TakeUpDifferencesJSONRequestBody TakeUpDifferencesJSONBody
+
 // SetDigestJSONRequestBody defines body for SetDigest for application/json ContentType.
 type SetDigestJSONRequestBody SetDigestJSONBody
 
@@ -5909,6 +6084,15 @@ type ServerInterface interface {
 	// GetCoverage A page of the locations in a scope on every directory, with the counts of all of them
 	// (GET /api/coverage)
 	GetCoverage(c *gin.Context, params GetCoverageParams)
+	// GetDifferences Where pages do not mean what the record says, the dearest first
+	// (GET /api/differences)
+	GetDifferences(c *gin.Context, params GetDifferencesParams)
+	// AcceptDifferences Accept differences as they are, as long as the pages show the same
+	// (POST /api/differences/accepted)
+	AcceptDifferences(c *gin.Context)
+	// TakeUpDifferences Take differences up again that were accepted
+	// (POST /api/differences/taken-up)
+	TakeUpDifferences(c *gin.Context)
 	// SetDigest Say when in the day one is written to
 	// (PUT /api/digest)
 	SetDigest(c *gin.Context)
@@ -7287,6 +7471,99 @@ func (siw *ServerInterfaceWrapper) GetCoverage(c *gin.Context) {
 	}
 
 	siw.Handler.GetCoverage(c, params)
+}
+
+// GetDifferences operation middleware
+func (siw *ServerInterfaceWrapper) GetDifferences(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDifferencesParams
+
+	// ------------- Optional query parameter "client" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "client", c.Request.URL.Query(), &params.Client, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter client: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "location" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "location", c.Request.URL.Query(), &params.Location, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter location: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "standing" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "standing", c.Request.URL.Query(), &params.Standing, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter standing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "directory" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "directory", c.Request.URL.Query(), &params.Directory, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter directory: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "fact" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "fact", c.Request.URL.Query(), &params.Fact, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter fact: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "search" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDifferences(c, params)
+}
+
+// AcceptDifferences operation middleware
+func (siw *ServerInterfaceWrapper) AcceptDifferences(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AcceptDifferences(c)
+}
+
+// TakeUpDifferences operation middleware
+func (siw *ServerInterfaceWrapper) TakeUpDifferences(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeUpDifferences(c)
 }
 
 // SetDigest operation middleware
@@ -13221,6 +13498,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/course-layouts", wrapper.LayOutCourse)
 	router.POST(options.BaseURL+"/api/listings/:location/:directory/told", wrapper.TellDirectory)
 	router.PUT(options.BaseURL+"/api/listings/:location/:directory/place", wrapper.SettlePlace)
+	router.GET(options.BaseURL+"/api/differences", wrapper.GetDifferences)
+	router.POST(options.BaseURL+"/api/differences/accepted", wrapper.AcceptDifferences)
+	router.POST(options.BaseURL+"/api/differences/taken-up", wrapper.TakeUpDifferences)
 	router.POST(options.BaseURL+"/api/rounds", wrapper.StartRound)
 	router.DELETE(options.BaseURL+"/api/rounds/:round", wrapper.StopRound)
 	router.GET(options.BaseURL+"/api/rounds/:round", wrapper.GetRound)
@@ -14578,6 +14858,111 @@ type GetCoveragedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCoveragedefaultApplicationProblemPlusJSONResponse) VisitGetCoverageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDifferencesRequestObject struct {
+	Params GetDifferencesParams
+}
+
+type GetDifferencesResponseObject interface {
+	VisitGetDifferencesResponse(w http.ResponseWriter) error
+}
+
+type GetDifferences200JSONResponse Differences
+
+func (response GetDifferences200JSONResponse) VisitGetDifferencesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDifferencesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDifferencesdefaultApplicationProblemPlusJSONResponse) VisitGetDifferencesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AcceptDifferencesRequestObject struct {
+	Body *AcceptDifferencesJSONRequestBody
+}
+
+type AcceptDifferencesResponseObject interface {
+	VisitAcceptDifferencesResponse(w http.ResponseWriter) error
+}
+
+type AcceptDifferences204Response struct {
+}
+
+func (response AcceptDifferences204Response) VisitAcceptDifferencesResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AcceptDifferencesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AcceptDifferencesdefaultApplicationProblemPlusJSONResponse) VisitAcceptDifferencesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeUpDifferencesRequestObject struct {
+	Body *TakeUpDifferencesJSONRequestBody
+}
+
+type TakeUpDifferencesResponseObject interface {
+	VisitTakeUpDifferencesResponse(w http.ResponseWriter) error
+}
+
+type TakeUpDifferences204Response struct {
+}
+
+func (response TakeUpDifferences204Response) VisitTakeUpDifferencesResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TakeUpDifferencesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeUpDifferencesdefaultApplicationProblemPlusJSONResponse) VisitTakeUpDifferencesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -22858,6 +23243,15 @@ type StrictServerInterface interface {
 	// GetCoverage A page of the locations in a scope on every directory, with the counts of all of them
 	// (GET /api/coverage)
 	GetCoverage(ctx context.Context, request GetCoverageRequestObject) (GetCoverageResponseObject, error)
+	// GetDifferences Where pages do not mean what the record says, the dearest first
+	// (GET /api/differences)
+	GetDifferences(ctx context.Context, request GetDifferencesRequestObject) (GetDifferencesResponseObject, error)
+	// AcceptDifferences Accept differences as they are, as long as the pages show the same
+	// (POST /api/differences/accepted)
+	AcceptDifferences(ctx context.Context, request AcceptDifferencesRequestObject) (AcceptDifferencesResponseObject, error)
+	// TakeUpDifferences Take differences up again that were accepted
+	// (POST /api/differences/taken-up)
+	TakeUpDifferences(ctx context.Context, request TakeUpDifferencesRequestObject) (TakeUpDifferencesResponseObject, error)
 	// SetDigest Say when in the day one is written to
 	// (PUT /api/digest)
 	SetDigest(ctx context.Context, request SetDigestRequestObject) (SetDigestResponseObject, error)
@@ -24592,6 +24986,116 @@ func (sh *strictHandler) GetCoverage(ctx *gin.Context, params GetCoverageParams)
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCoverageResponseObject); ok {
 		if err := validResponse.VisitGetCoverageResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetDifferences operation middleware
+func (sh *strictHandler) GetDifferences(ctx *gin.Context, params GetDifferencesParams) {
+	var request GetDifferencesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDifferences(ctx, request.(GetDifferencesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDifferences")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDifferencesResponseObject); ok {
+		if err := validResponse.VisitGetDifferencesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AcceptDifferences operation middleware
+func (sh *strictHandler) AcceptDifferences(ctx *gin.Context) {
+	var request AcceptDifferencesRequestObject
+
+	var body AcceptDifferencesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AcceptDifferences(ctx, request.(AcceptDifferencesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AcceptDifferences")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AcceptDifferencesResponseObject); ok {
+		if err := validResponse.VisitAcceptDifferencesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeUpDifferences operation middleware
+func (sh *strictHandler) TakeUpDifferences(ctx *gin.Context) {
+	var request TakeUpDifferencesRequestObject
+
+	var body TakeUpDifferencesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeUpDifferences(ctx, request.(TakeUpDifferencesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeUpDifferences")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeUpDifferencesResponseObject); ok {
+		if err := validResponse.VisitTakeUpDifferencesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -31385,606 +31889,620 @@ func (sh *strictHandler) WithdrawMany(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rriS3sS74Kok1A7SFqb7pZrsb50erpZb6uKXW7tW2cGAIa7MqWVV0ZZHlJGtVlwUB/nOAfR5hAzPA",
-	"eYv5P4/iJxkwIshkZgXzslatVsvbf+zWqrwwg2QwLl988dPFwmx3Rkvt7MWTny52ohZb6WQN/yWck9ud",
-	"+164tf9PpS+eXOz8f8wutNjKiyfhiovZRS3/ule1LC+euHovZxd2sZZb4W9zx52/1Lpa6dXFzz/PLhaV",
-	"krrvsXhB71OXpt4Kd/HkYr9X5cUs+5bLhfE/0Gv+upf1kXnPlOeWqpYLZ+pjzwfEayZKZqlkVYbnltIu",
-	"arVzyvgXPCvgx8IsC7eWRXzDP/7+n7bwo76YcSPZyP4xbMW7V1Kv/Bs/f8R97qo2+93pcF7r6li4tbGy",
-	"OKzNtnBrZQujZbEQutiaaxmG0xE5Pi4dwf9Zy+XFk4v/42GzFB/ir/bhW2E3X8MdfihquzN137rBC265",
-	"bpT+NxjyySe/XcuiEnq1FytZuLVwMBE7/1/KFs5UZaF08ZuXl6+Lzz/5/f3HHz2FC8xBy/qeLQ5rWctC",
-	"OX+xNq6wAgbACUnploSk3m8vnvz5Qvo/L+uLH7lhV9I5WfcIBy8Yuxg+fsSuhsoshBdH33vokltOQ3hM",
-	"7wZO3jXl2UZ/GTcov7KNxhWdbmRuAOnvEzbVTux65wp+v6UAd2vjTN87/O+3fIeVol6se7WD0l5BWFk4",
-	"5So5K8KUFaYuUP+ipK0TurQZMdN7MjJ+zK9VKxe17FMXeMFo9fgp9xK3VnrFa+zXWgZtDVdZXFWoMnht",
-	"Ddfdck6uZW1hAJz+oh9RfR2ELWopclooPGjUcJR2n3zcjEdpJ1eyhgEdlOtfIjgYrx3XQpeyLJzBNbGT",
-	"tYUBcMODx04Rzc/+Q+zOaCvBvPm+NvNKbv0/F0Y7bwl4o2e3qxQu0Yc7vOL/+otFeY47tMJz4Y3dQ7yW",
-	"y70VFS5QvME/79liIa09ldIPXjT+SJ3LovTHq5ibvStEUSnrlF6h7KzZyrkpj4WsrCzWpoKNtKvNTtZO",
-	"4dcKu7mCoyjzknhU+fPpUCvnpC6cmRXC+kNrK45+DG4tVe2vK8RiYfZgPHXkPPOvkuWVcK1JKYWT953a",
-	"Su6OhdBXwm74Neu/R9ZBCvDwwq1rs1+t26ZQ8+S5MZUUOjxa2oWohJOnz38Zpbvbu2Iul6aW7Yfe88vQ",
-	"7CrJPn0tBXzDwJL4hi4Lqp+Z6dfL4rBWC/ikY3EQ2nlzakZbZKlq63Cy17LaFVtjveiVk1s03FtzPX1U",
-	"oJx5m7TZ/H+my5rPbiwRM/+LXDh4FP5B1LU4+v+24miZJ88urJM7bjGCTWnqEhaiUE6W3r6d+QPj4AWg",
-	"QHM9LbbKWqVXTwptYPF7dQar42IWTSZcO6DClnsLP1lVkdHvxHJ54beoVrJkrCqvunRpDkNy/AGv6gor",
-	"LOrOGiSJzJIdyYnxGe0vv3Wr6vXy4smf+0dBN7wQC2cvfp5118RiLfRq6rake+ZHdgJVOULtzi4Ootb+",
-	"+INTOCzYk6vay6YjSnhwfE5rYLP0y04F+WMjSpTMyWZZVMLyQ1oYvVT1VpbJr8neL1Mb8uRmuRWqYn9Z",
-	"GS35J9Jq5W7Sxkn2Bzojx0wEXioq7uUdgac6Fb9k1uwllFgqn+TZNFT6zJ6V/cagxukcU82yH/BGZhe1",
-	"GaOzmoMKrmdHVJY1Hb+dteHvzEywN2Qr5fgfd8Y6UV0tTMnPWi1XZKMxarGW0rE/7bVywx9MD6DLk4HG",
-	"17bHN4ufeSKb2cW7+ytzP+xNFNODIK7k1/vkekMMyc/Yxf5aavdwYWr5cCkW7iHdDKN9VqkNM/cLWVXp",
-	"ToxGpB9htd/y8trIzPyo1jZLHgY272mAxeLxAuevqCWYxk8Lud25Iznv8adKLl1h9qz1kz/v9nVm3/tT",
-	"zmZ+WvORiKFxdNYEhoFIivEEIuMfBoavCmOZ0WSQGNlNs1N/QNF3dvCEA0a+26kabxt3w8gjB10Ebg5C",
-	"NCEYCFb698gSdoqVmrcDvOkw4eTkTi8YUhjAzEup+XxevDspqm9FySlJbb27NO0wn26V4x2Zw39VC+1y",
-	"R2Nj5I7fHk6+47XerYwweGocUCKF5PPiK+LGCB+Xn5g3e+70WuM4Tz4BzHVWF/lfrhZrUYuFa4ssuSjn",
-	"M/xB6dKiV6Bc4cRG2tQpGLCxZhd2J/TwebJGyfhr6UtOhx3HyEqsluJUVlul904yX/Wt8a5OLa5lVfil",
-	"WSxrCDDLYqf00+LRk8KZg7YYMVh4d0EX8yPEDgpReatjxsgQ7skFdeuVtA6drFSAvaFpc9CcTA/Krb1G",
-	"PnnTd2IrLQSEcPTKrZX2hwz4fMK1FHr4oAnT2Zm1IN7w5c3IBk75Wi5MXT6ASRt7wuM99H94xNdS/Nte",
-	"WkdmTnbut+Kd2npd/Lm38bZK43894uZwp/Rg8EXpMNusj+2XkYj2C6NrKFo4eg8l833DmYKxzpIJo8hW",
-	"dr5IvG/kYmM0quDO+UAbrtdd9Nf8PLuYH69qw9lDX1UYvRWFdbVQq7UrvC1QCFfYnZTl1Wa7ZmMiK2lC",
-	"wOx0r/mhzSDAJzYyZ0IZt2b13VvYOUHflUZiJmUtriFQcuadbPYu2JDtYTyvjJVlUWNMd1n8uTJ6pdy+",
-	"lLOiEg7+9WP69tN/NAew2c/T2JLeb+eksDrDGfrvZlLYMyT1wjuGL4QUSb/eXOGEhZSOZIZLMc5oI9Rm",
-	"mSRDY1e6P6VfL78V+piJXMa4T7E0tV+eW6GPIUDKBkJbZkvLMcAgUTYM61fbXI5dWG/wcTT4IfmF0FUY",
-	"BCsMyrczO75W17+sQViqVduLSQQrtZMhInmqMG7oBZx6fGyI9/US8tIYOxW2kLqU5ZMQSrSF94ELSECp",
-	"qioOpnbrWXFYq0qGuPfCbGVh6sLoBfxtLdizo1LXbISZXuGfhO+YywIEIktWf26lWxv+C7fKer2ps1+J",
-	"qTZ4H2Z3YC09Sf8OgvCD8WqzmEvIKk/wYp3IRKJyMWR/GvN/rpW0V97k4VfNXpeyvjqI40SpQqgYE+2V",
-	"MV4xoFtf8zH8W/kX4NvRjM1ifBwSq7yrgfKj1ZJ+Y9xBLcEke4cmhdULB3H8XqwYj0STV5XJ+PifEcLg",
-	"F7ktxNLJmoIeT1BmiFfQ7EaszaF9rvVaHAdxfONFOKAI4aEzHHnuY9/ghN088kDQnzHBBLz0KhtTkLWw",
-	"cpIehTumqd6RgY9KzCUfdTbLq+abT5JgyhYipOPJ7oyZesvsGm4XRDRVKrAwpHQAEP3gZvYLs9dlLgsa",
-	"k5x+y5dmVnh/bwlJIbM9OeVz39pOswlQCSNXADOwF/B6/zhwPL2tvJMLJbzx4ZWQgGydrP2xsrE4ZCv9",
-	"PtNHyPU/jR7fE7Reqiq1LgZHthXvXuLFjx8lMfJoFIYQeQh3idJ7WN6gd6ZGU42GC1m9akcBfhDej0OB",
-	"rWxA/bnQpSrpoOhs0ibWPj5st1u3cyZpIF1Yo+00nw2UFB8dxBDtCPPc6/G9TWW7rKW8cuZqUQm1BVMX",
-	"LN61rLzqvxIajGA2vngt61ItXCswibtnV5u5mFdHOCoqtZEVnhTLpazHzZFcNtHHxvNFicbPCN/eDKUR",
-	"LT/BlptbCI1NOBGaGCczS/O95S3NxVroheT8S+EKoQscBugxwtvsZG2bIIsfNHhwyhYU6ZsVj7xT+pib",
-	"acovnr7vT6Lay+S5gOrzGvQoHRuDKmuxZHTSszDkezYk+jFqefLly5DC7JOqn5uQBfaL0jLom0vjbRal",
-	"V15hiQ0gSCGG6L+lVCV8y2EtNWXbC1Gv9rIsKmFdFghRXlXZOCf+fjAZ03VfkwhwJID+WYi9lTiLdu9V",
-	"bBFgcaePr6SoM+q+x/iHPzmxX63drFAaJk/qxcQoai46+zYY2iuDXxGX5gwHIMrSApJjWrzCz+9X16r0",
-	"I2W127Ax+wqdY7LGaoplD29ViHp75afYDRjdcdoyXqZ+A2JcsMC7JgWondyNVydeMJdO7tgn7f1R53IR",
-	"YK9Y1eTI0SU+lI3O1Hhy8Glcr44ZhfKNOeBQjuS+2LhNYQVrU/i5Kvzt9lRVndrRF0FlJAJo3h/km6RH",
-	"SLWm+7W1t+NOm0VlH9Ra0DVhdTSKk1R5I5TciRJXNWc1MFP3xbFYm0Ox9doBfPWNBLAaTWfdoLTpSBin",
-	"8FHNDC02s92JWpbfw8U/o/1p2OjRS1fMpagj/hMUGxqD3iZItLBYCaWtV03DNndQhiCa5PU54WbgL3M2",
-	"rGb8yNTCb2HHA/b2Vl5Fj79vR5EaT84Ss5NaltHL1BC4ELbYaIyEM/a3meovlRS/OLXX/YqpjF7RFvMW",
-	"PI2JPVkysaaN0uUYffQHfx3id9SCVwcojklfZ/bO++upvYhblTbpSl1LfbXfscamZUWDiTDrEHpndGbi",
-	"RwIFwVsBGTVBkeY7ZxcQCiGZxKxruqhoBnOL+Q8k/mgte+3mz3awW7fmGv5V7hHLKxkzPAZar1BNsaLy",
-	"r/JnJYNVEYQiHn0ysaEPnLGrnayvSi7O9YOExAvByENMm8w0gxanX9BzidvMLL2V4SVd+BGyeQVjNvzR",
-	"A9+EJtKsmB8bDOys8FMJCot0lx/NzSwX+9a/fygGhOLtSIfGnlsTbExousUcImZjLQ0v7Cujr2hymHQR",
-	"iLU9hY3TkFU8E8243sO/O8acCC8JktvF5LU8U8ryElwmxVbAIQuzZjYQ4uy+re3J8EoIH+9dIbEgh8Q7",
-	"A0YvZK1lebNgdRh7iV6vBukEqFMlsDAKAq4/zqZEtm+HTSFNR+ovRIYFeN8goNw84SZilFLrVGZSNLSh",
-	"88HMeHKwXpxXAz3Pz7t/W1kqoa8yp3JttrAPYGMY2Ce4tE6U16EFmkyrTFj0aohBJuPuHjP8udkeMT8N",
-	"ex7b0EQnTkZfK7sZf2i8UXbT6xSd7p2V1K6SEHtEqO44N0bqMuc3HUxt3fADnH29XJ4qIfjexKvAobPi",
-	"lFWVFOR0YbjT0Z9ymdMv/qSDZIfSMdaNAQcJ0dfT4EYeSmqW/Evme6u0tBbOTOVs4TKmLQbZ2E+4FtV+",
-	"hKlF6fSI7USoJ94cn08CgQEP4H/sWkr3IMzFRAQQ3AxDfA5W1Rt5reSBORMpQAAHVKeICbNO/gyxhUiL",
-	"chDziglQNqs/yYaOlsEUrM8ttH04i5O0ID2P3Q8ooD+FNdBx2kAm0zZENjO0ldLZnhxh1KaIuEkDcmg6",
-	"R08ugBD9P4SDfDnrQ/BITxayHLJHFBGlDw+D5iVn1EJyYP7mh0zdVH9FRyw2Hlf0EtCxbam+iukeYUNs",
-	"bGPg5CMzYMDtT0qem+FycmhSQx8/YnJDXYObhMNKNObS2uIam5OMecSxJ98ruiPjMmWNF6imytk2PaDs",
-	"5L50uHlZZGIpgR0gEwvOlFgWSj8tvtKrStl1jiVgmALAa/iVqPKW3YDU8vVKvVKdXdi1qGU5jIWK0NB0",
-	"FoLMm6F3ZiMdXH4+vqPB3Wh9Tl0v+WGwHmgKD+hqWIiJ2ZCgCrYC1pves0UpnIAzDwEDaap6PL6AeSeW",
-	"mMp28rv/sDRVZQ65mDUC7sK+iecCBNbguC7MtV/1GnAxuRjbCHBDs70+4A2x27srcRBHVv6XSi+aaKiy",
-	"APY2y0JUVQFlWLgMvOtsR8/OtC3YoggYU8B/sg0aZoBJ+zeZwTjmZGnx+8osGEdX40a7QS2Oztlb/kXf",
-	"mmuZi5DHCAIEorR8567kNZ+BD4C3kcM7HUt0d9oDyZl2I2OyaFDhxawIWhmN00iaqmR+0S+VLk+KfHuB",
-	"+v4tL/Au7pAfqRNCHP6klg+VqDeqMpFs24OFgpM65I0PZl+VxVxCephHEJqaS0+99K6NfOdmAJy3ZPEd",
-	"kepkXNUYhdAb2YeXJRKnT8lNqbFZN2JZm+2ZnIgQghvvTGXrvZzCLX8D9wA+KAbU4EG8WKBwOVrzjK1G",
-	"yllLK6tlcVibQmAsoxuZKGW2zsTKhdHo45p61tSQIqbSaPkUMWLed76W9bGgctyk8PlTru55J6z1q6BT",
-	"JP0JT4PTzhnSnTmpVIRCOinXyRx1RHxzOodrqTIFgCO1FRHjhDDdFqMc9NzM8LVcZKZUAbgVi3ormFbE",
-	"YMhryBLL4i9mfs8WC38KgCNGeBA/gUwJQWW0vFqaug8RSBl8wCYDyC/Upo0Al4UCT1Y/rQXERazZyqJ9",
-	"qCQqqSkRXZmRiLZFLUupnUKCgN70R3PlIA9C3m9gY8E/rEMAyBuP2hT4IawCByIPfhq+DdwgytET7Cyk",
-	"er1bhfUiiNMaB/bT5ZXS7HzYtdpRWOSP3iLAzP5Gm4Mt9raYHxHe1OXL6dR/s6mjt+sm3YfrCQfuX7AO",
-	"nxLWyoyt+oEnD61VOO+qEiLHoLu2RUiODEqnhzki1DwH6SULu/lofi/vuMryORXaMXXkTmqbY1QIn8Ae",
-	"dDt3NReLTSb+RVk7AjClRWdOVhUoiXAejz/5QpqEf5/CQAEOmma52FViIZEG50avhGzGFf51Su31SGVN",
-	"Em7UNU5V673pLMUDm/IuzTTkVsPr5ZIzSudAA8VF+v1AIOsKUDuqbqgM1FGMl1uwkE4j/Azr1GD2oT2m",
-	"sJRQXwCFZLAysQ7jIKZOc97XNY7XtSqpaysWZqdkGeutAdJ6SCgwNF0+aLuSHUb73798FqfqJM+aTvS+",
-	"HpmE3op6czG7WKsSnUmsUaesIeZxVlhhU0lxzaM7QMiZjQjIUJoP5yovFVVb12y/BL4UWPtOXtBBMI/m",
-	"DhqRp43Zi8Gg/UJUFTge22krXxFTEEeYRusFYzt+3/aUV+V9hkkBdXL5c/RtQI43PxaY2T8dBWcVQt45",
-	"WdbhOd24yyTIwbWs1VJJO6A1gOHNFqLQ8lDgPcSL2dr6jK0AiKBMjS/vh+KiMBBylv4f5Bt35iyXX2wS",
-	"DsHbSnXfSa6dBpjiGACCAsf/EpEW5KAlrizgRqLsImI0G67xDhNb8NbKNjAUAvt5pRaZ8t8p1WxhBJkc",
-	"hTNX8DUMpusbWZUR/UlznzHfWhWQnHXXoWDJRe3SUi66KYqiXYPYjJvk0Sd9Nt59xsq6JRUUi7JUfvii",
-	"+r71qr75eaGc/8wTCs5vzMFvd//oArg3mIOczYv/xRr94I04fCut9SsvCT5NiJNM03kjoGivvNXUP9I0",
-	"h283anff7FCa93fGr5gaeV1bu6MttO9lXSy8XUL2MK6hArd6xGjFBTXWowoBw5vM7yU94HSGf6AUmm3w",
-	"kvC2hGd2Lld7fcGs7FzaNvBFKwko7tTDj/vphrwJiX4dqKCkYODpBl6iq9bIlN20Lfe+k6PSpWXd22de",
-	"YSdOojMbqeOEg52ky8Lf/pTEUUstD7IsYqZ+xGLYCq2HEfff4lVAmnSdiY14/x5AXFhNiVjfQPgSDW2v",
-	"d4kN9PSAtdJNwpH461lKhC4hDw4/jD7eGN/YP2lZ9kpYKWpMMDCuKyK+PmHRfsRWmE6bmwnBSYBg8/Vp",
-	"QJTsf8IV9zQCtbyZhwuNiv0DjoKKl5Wzslp2g6jsy4GKjTOXlFsX80rojS3m0h2QIaHNRvmITfqwzAxz",
-	"KWpZF7958+J58flvP3v00ajBwcOu9jVjghuxd+uPwwM//f1Ho0a3t5yvMxdWLfBRv/388W87jxoRUabl",
-	"0b92WWbN8YHzGwXJY/p2cBHePJwe0pq9YfUvhV5xoYtcFSvJAICXfVVKt3YhIxr1bPVwOcTqrUCkvc5G",
-	"QJjiGyLSlJ8HJ7+UC2VZ1K5X8eON/8ud0Hxkj4M6Ddp5Jwhf5RzP1fSd0fJJgfVQo+G9+DTuRXu755x8",
-	"vwTgp2Jt9rWdAQoJvGvBpht6vA2Ua3hT8mnsFMmtSXivOzZKFo+RR2IkO3sAFoAfNm5Dpxsvy17MUJ/h",
-	"j8EM9RZIzgUnjmU5MaUK8btcACCCMwGLAzE+tI7KxrbNU8pnU8VGX3lByhbyPw28XMsaAg8ZgttMIIUP",
-	"KCYv62HD4aEEWegAQ+S0VcNFQ3EZvMLL+xfiii2X9r4IBWMOpt7ky+7qfSXnbOGWX1lLVUnq0+ANYIIW",
-	"Xkyq/QtvyNbB96oYccypsv12KzJn1EAoa5MvkSa3TtQoN1kW4D+F4PACU8FYeny8IiLNRixeXv7/0Azf",
-	"r1bIU2mH2TRS1Ci5Y+ELk8gXDZ7mPZm9hvs/ZgNpscXN22z9Xt3zxd457hyrpCjtFeKPToqlm1RWm9c6",
-	"zWtZcbw5SDLCwWgQvZ/wQjm+aU5sEbSWVRlror3l3+56loh1Go47m35TtmFgNXVh16Z2UsvyFuwQ1KUi",
-	"r5RJfjZ1TsGFvcVLb5kH8hsMmqzIWo5K/8wuqEcK48gdpNwggKaWxVbZyosz5AdHBAcOtcmKTxTXyipn",
-	"akycWqQyQ8BWLUWJJ9xBYZMhglzeWK7DmW7MdIUpD2OPaU4SUu+ueBUPn1NO1yxZMvCimmUhCivra7VA",
-	"nlXgSlYxh4z9A5FeBZJBTHR8bZyZgOHzl8OAcwCv8c96K9+5zKO6RJkgifD8OOheqf5A594UPZHdRIcu",
-	"1q23Gkgcb7KSDjnj5svAIdRJhJvyyOIgwZ9e1FLqYiPlzhsJ3dQlGA1zCdWXx50chibCy7jBfVUqbmxE",
-	"FjUOnEzlxTerJ5hj0Ts9gxviC7FwrwjP1q2e1ePU41Zil7Kc7R5qm5lYWs1YcP+tsGIrZ8U//td/wL+Q",
-	"Z9TuZFV5w2bv/E//u4icX7PiH//xP0P3IxzFrPj//l9EpQiMz7YVN3JTwVRDKTXifFliCTYkETH+yqEG",
-	"FyWEwcG5CzkBoJJ0B1ldy2JrtFvbWeHMShLbwinLSubEiC8TeHQk7+QeUycs2Hwu3EpC/uGFBfkSTDBy",
-	"wfuKeaxaQkTtTLHYW2e2WAvPhImlnkibyvb+8Ktx1GQy5YcJQCcp4qfwZp2Yp9gKhDZEnCpaHrldxR1a",
-	"ztVqvne9VXeCwlAcbmua/5tx9KYXhC2BHBEGNlAtuxBOrkx9fPAsfOq0tjjh/rQSoPHn8UfVK77YoHcs",
-	"TXL+XAvwgdt06eqg1HF0Y4X4PEjjjDKEYoopeX0ovmCftN0Jfbzyft/kwAzeatXfpsZ0lF7LWjkx53Tl",
-	"98KtowJOaqkjlyvQI4tj4BbFrGgSnpsAWox2aS5by/AdnpqqTc8QP2xIwIPdGlk/KqNXsi6CcXeiaaBW",
-	"7mp+zLcOgd/wqXAxsCpWfFcQfNrpjN5shezEccsTxXr7E5A34F3f9jXe4B0tAn9xrwjgabBPby+DExqf",
-	"qMCanThLj4UkAJKu9ESW3d3T3YidL2iLpz3D7dXDnmNSuH0tn5uqytUSfC3Nf798/R0lzX7/6ecfncQf",
-	"lvgUdqePxZbw7R4aAOTpSAeDVwTDjaPjBcA2FHF31qKLoWcOYPdJjbUyCfQX0FE/RyyyJXlPqG3hy1TC",
-	"g/ghVFvVG8IopQl+eYIQ3O4tRWM2xBbYKksLhUSn0S+zn09ltmgV97H5SC0P0jocbOy92q1pyvHEQ7uo",
-	"UE2TaXFVO5uvxQJZEMo3flUkfwsND61aYbdoq0oe8nsSnm7GNAa0tDYTIhqXazMczGhJJoghvGkW5pJf",
-	"Voh/4sA8vIz7aLJqrhZSp8c1ZIweDVcI48NmF4jF5pM0be23q42VD8L3TDL94FYYwgvlnvcEdl2xMLYx",
-	"jyBO6NdTyrHKBQtPdxfrCr7O+cANWgyTbZBQhZbW8SUwjFkxl37VYsAGk6/e/WWPbKBzgxYlV3bN9Rr7",
-	"FntJkQvNH/t3FrD1Q6LRAbnd9NF1VlT3c09fQWyRvRHWF8q9dDy71DA4IayuvtrY/OpLOZC9IQid6mLo",
-	"OqZegFoX4C7+v2q1WrvqOC3ZwAaYekLl8EqLfwpLMBluklP7bxezi3/8r/+A//3f/n//43+yGjZp7cYs",
-	"3MNgA7fXB43VynQoZFj/w+qYkFJm6ABXBtq2NETFTeh+XgOcayIdYDaj2VOLT9+Z5A/jlQ0pIAVmmiZx",
-	"FLChzAKs4cyqd6xFxxIqn+B8E4AvFUisRTmyhpVFF6Gi3Ia+9gA9T/CltEvWDYd4Y2ssYWNk2jvOK7Pg",
-	"3gf2X8LRH0RLNktA4S9VVWUw+MvY8qqvnMOtobypQQZjxdn8SIjEvs+4XXouMcX6EnRsQ0TqYNDmJoXc",
-	"qjnokZIfPki21HOKoriTDpOdrBe5Ri4Cop+VdHHos0LYYinqhFzLL6eVkXZksrGnqW0mEdlaYRPzkUkT",
-	"mgGFEeQQV3qTXIzRWWICP+R7174wiz3XAbCYm3eF0gWYn2E5hMjBQZXQvKAs1qAOZk1DVmd2kDBv8Lne",
-	"R595A8soGG2nP+5IQ/sw8rp3I687jrquI/J3F/5GP5jZxXrQhvXCeoDynWbB+hvRgjVVmcclQIGb0Qs5",
-	"g+3o/ytwCZsa/rQV+pjpg5Ttqs6C1WIGxnkd3vXFU9WoRuA6270mcq37+qu2KmPH+mjZtsJtEFzaqWmS",
-	"Qsof/nvtVJVn3KLWLtCUzr/T1FA3MZLkiYt8REJbghKFuZ61EJiNyQBSDLPGq4eq5NvIITXVYA5f2M1z",
-	"vDKpXuJAb+3ec3O5UtrG8+bcjedgYw2GKnHcPVVvL0wtF4IjgxfVIGXGa6+b830JQKGaUhwRyDbys3A8",
-	"X/L9YJdS8ufYUma4S+K+TzkgQLV0+pCIYikltdtYCusyTXnWolqOlYv3iHObFn6LZcbYpSAe+I2ZOh2v",
-	"HiT4DbtAcmX8r1os/KHxExZjFUfp4Kg8YEtKvllRaE2bacLgbvwhNDQWEiavuQKQt2CGY3cZIMOhgdP3",
-	"zNCSaorozjaiLmYc6Yn9om1WaHTrk2a++B1hwfTt0y9FxmoH6jnOxSH4X6i6mHUqG701T9zkmFspxfGJ",
-	"N5v8YbwQ2H7BSV1U0lo08CpzALiZ3wrpn6HJD/yilWbuW6vVmgk9OXkSh+e0I9w97riklnIjLzaHmxhS",
-	"NMwKorexhx0Msm/+viF7qANwbdosTFx/fHg72Fde12ELaVjzotit61YHjQ7dYjYGCK0rksKdUV5Hhv+n",
-	"IdcMOieqZOWGnYYAxyUZNC8K39An/leNoNmSwyyM4NaFSWeqnrY7occePxmojXARNIdOD6hIhMrF6tvJ",
-	"9Ant6t6e+iZ2emqzfX3QWeISoYljeC1sYCy8TZtcobZ9PCP4rgAzgOYNwk2KWfKVgCHx42RV2VnMjgls",
-	"gB4Vc7Nr2SZQMRM2yJLiVT92XnOm2CoNvevUbdoCVtI5/sSVBf4GXDJNM9pDbZzEdzoLvCAUF5wCR4Mn",
-	"QWdvqNlS2jopeIbyteBzPgDdmRHFu32CCQmnKuWOxVylLRIyS/6AS4Ckn03Nfm1M+VZxxM1TVijt3P4R",
-	"Idv+mgetfr0Xdc7xFnYDQDuNHSIO4kjRnNKETiXdJUkhTXFkNl7s3s8QkbFNPV46CF4VRofg/CHU3tuN",
-	"LJ8mASXlwJ/ETPG/08T/eyAy8vqEbyuH7S16AXpZ3jVhNxzoeBNaP6LIeIYswXXLB3p8YUfm/4Pbjg/D",
-	"4YwpCLujfj5hfsNsNh46Spgb2jdCl+aaqw+mEqF8UjzhtwBSi1gJBcG4AP+lDtlwcDVFPlIi43SMGAx1",
-	"ROhpf56ty/QmOn7ZzUAiXMzjpAI4lGzSy8ZMf04zx2MhcAn4nVOVMyICQ3Y0djEnDl1GkIEKjGWsQFLH",
-	"1iGWbM/58WpXm1UtGCY6IJyE1Expctv71vZY2W6+fX5ur2zC7rA+Xo3LiUB4tNV3edgeSy2vE2qrsL4o",
-	"8Ua8YERLlUzJmAU3RCi/EysuYvl9ra6FkxAji1F5NLiwYw5wy/ptPykx88PaFFattFfR0ZPILNv8mO+o",
-	"uULY0MNiPWmDFEMEKM5Zo0GTHAnt/eHGEt9IUWd9MjIVm7BYZG+M7WWXSC4Xsv+hujbm/w+hV3IpF6qU",
-	"EFGgjvHjeCLyzBA8EuGZLrFbrvcnD1QTwi6cfJEwlKeIEeTqPY2+0dAGO7c9HBLdsFvbtBMLNHKxhRs/",
-	"k1X5Fmp1+LB2Brt8k9qw4boufCM7TGWx/o+rTQImFN4Em0JVNKrWXhB5n6n7iuy/MZUqxfEbWLMsncao",
-	"UBWtfn65IVjKr7IEpLXMnXN5pumETuN2jBl8YCs48vQpAyQXGYktRFVd5elmIVliXS0dIuad1AVldho3",
-	"UgDZJzWbB6Ic8BQazuWRTr8fyvgWFrMLWdemHi9ekMBX/h4eipp12dt8fcHsgc9FUAnl9KgwTelFtS/H",
-	"E6XAuF7wxaxrXO7cKY2x4XBBvhxu/DCSndUzlCvsl80tF0yewXKQuhQAR9h1xhlCKkAtzW4oWl/QfxeQ",
-	"eqyihFYo1EN5fAPrndRXROnKAbhUOUw5ocooIpr3KQQ+cENWxo7NXb7UhfafVwE799Miks0l2BuyR+tc",
-	"1EXUepIu6t8sYVp6vVV/TVredTKovxk94jQjym7CbIYCr5NFEtVB8rHJhCeTleyqk1VNeiCrQFEiw51C",
-	"Wz1oc2D/k1QwtdLMovrb2A84ph7giCZhP9a4/MI3veCKp/vtkAD4bKM0+/CZk/sxiASzEA1XRAQa62wa",
-	"Z8hSYQ/bRWn9aXbS/22PRC0ZQy7n4dZmN5bQq8Kc4RTVUctVrvEAr0Wo0/EVzP7TWO8CnkEKAsfqZ1ts",
-	"5M6hhhHxb2Ut+H6yUxRC2Pbt4X0VpxMRdP7r7g3H4kg7hImIcqHXcHP6stkft2MQzsXIYucmUZaTKFr5",
-	"stERN41ByeBnNziZUkIJXCZSVrKT9AZKBsDwO406n6o+WaqskAjXu9dlDuEp9cKEUpNT249+tHwuISJ7",
-	"gaOK3kWH4w3Lk07jjFJQnHFqqfiIloPDADecT6C+SJBJnFu93VWdQPuEdlndyqWN2u04x8kvjRSawtf7",
-	"9mo4fHSG2TyC6IdlcgmX+mfUmPvOxfGWQgHXRV1YZ/y7W21ORsSO0gZpATIfXhqDdzA1yXJOF2+6DeOK",
-	"SmtWw+w1kp81mLEmjo47La/tnkcVwTUZvGlp9RdHiKUgpj4huw7gJMWSXS+VzmVetZTl6XGevH+1l9by",
-	"fju1WykU1rL4Mfh/klfq934EkoGTAo/i+4LmurPhMzP3XIVyDh6hYaycIQdi07G0YQbvkLow3QEYrjrE",
-	"Pk+UhdlDnX6r53wu4kUrV2F141VTrwL80eH9zazQ3A7YrWif2gfPwzIeNF1LaTcP6TYYZKL7bpXFbRqa",
-	"j9eIc97cw07WqVGMuxciNdI7IF5WnGl8ozN/cg/FQDsZyQpxBWyxXpJGn2qeqK/YHrcnuVvG8YmdwB8/",
-	"4lqBh36lAw0X/bhHrihYEDdfTxl+pglm4Y0MsUUthYt9k8ct3E5urAWO77NZRtofO1nbjHPRY2jc7oS+",
-	"9XFL2opO3eaQbMQbPyx/UL5mo6SiUhs54qRMA8ydg9J73k+K/4bEaJF4a75HWB3mh6hEcz6v5bXCMwJJ",
-	"uKijAHeaNsvzzgBt5KGP/vbOGLthjtBtIuQ+AzcpyDg/M3yFAI/2f7uWxUYei7lcK4gdBHfgFPyPYQTK",
-	"l0ld3hr2j6NlrVj+eIVPyH/3QLebk8GiXcMGOJXO5NNVTptMWihmmaN1D+QRId7gmqQeGChbcXxaPOov",
-	"+Av5i2HZv6YQyQ75NybQy8iqCqQdzJlLNuT4573BGzLPsmbqoX/bndj0amm1FocEEsF0bTRXGmtvr5t/",
-	"uwPaCTlj5lrWpWr3zMPHkSnk50TMqyN7c2LRDnG9Y1/e+Dkn1mgwW6O2IS0T5zBZHs2om3mB1ZzflJfd",
-	"km56Lr0BwBr+q/BP6DOIjdIrbDc5u0DXk5XCS+3EhmsxFvFDvXVveFWbAngkZah2PFmJHtFFQbvmzYde",
-	"oGh0gO7ZYrfGpsgAiMDjbwd8XZhjM/q0Wdaob2kzsA6yoTTMuVT4gZ/Czr++Vk7w4WBq+MNoQVOVUEXJ",
-	"qc1pwOh+EHw2MNk03YV+0LEEGBr0mXrzNDJQPwmsbaMZw+Cd3/khMasnD+WR73aK2KrOSvGk/AzF6nnm",
-	"MB9tbwaQH9zSBdAnr5kheCF8ELtsWA6QPMQ1z+mfCdhiQS/7S02O6SgSdbwa39M01MWnD7hhWPb+AD51",
-	"bEIK76H/gzG9orbIfD5KTSUyXAmlR9YZ5VznXm6RLFnIyB7GLCVHUzwLw5+1Pp9bXq+kuGarZrDl3Ik6",
-	"uIzAFiRhXu31rLAmWmkJwlFW0mV6lslaWHnF4xOwhZs1iLSC1D+w4JGSByTXPVuUwgnQQ/CsErjDQTdZ",
-	"l0kqrCVXr35aHbmO/S79o4iaIdAejMuBRwTXUM+dCX0wYfizi9AKMBEhP6/hzOd5t0+dtT3ey67IEeEW",
-	"Zy6ah8zylNuvlN48wx75fcfgqXdiTHmbjizh2bNAopNN3WYLycRiQaPrm/xneNXPs7S7zunZDSKgo2YM",
-	"dn8W4PrjvYhnhO9nFqF/luVxSwi9x0Iq72JhGARKHOiuyOd39P4XjwEXi82V0RkWGigbb6hnkNdMkMYa",
-	"hODx0HS+RgpL36j2ZETiP4DJ1JbtiKygK7tL4gIIb1a2OMiqAjibBAB+FTpKPi3EHFqkB15zxLxFAO5a",
-	"jMZ7xQIklnpZl2paU7Dn4Rb+eZaTwOuqnFzs/VxYiXzb7Hv2wSTufwZe9nNwLwdvgKveyGslD81dZZ5m",
-	"o+nEGUuUIrWZPxgmmLX4qsgKdvLJa+ovMND1WrTomgjWIpx8CqGOE558Pq68U7LMwDS/A+7+ZWfTuOhs",
-	"EVuLF0zSaD/7Gpt5TdqKNloJcENh9nV8zTJtbh7qxQo4VUYy/O6Or5dLycLOZGXlIUCquyUtDcM0ok+R",
-	"+FCbA1Ub2JYX2T4S0Gfn6mQoXNXxXKG8DRqqdq0mIMpCUoH8EZfF2codG4B1dGjyDYdzYxxRyYZPbgVH",
-	"+ONeXqtSsvUAhEPFYpHI2LYyIfHa9LkK5GtISAOXrmW1K7bGuhP1qgFKuhWlzFeJ9NkZ66aOot/EE/3M",
-	"wC26tfTs8aKe763S0tp7QFzG1+xT6LjjjTec6aSzrJTaawsbTdXAIlYaaZ+GDd5+Y6GNN9CKjaZE7c0I",
-	"9BubKuRW1vi8IMQxxUbL0IphHE9HaIfCo262Y6gW6DJKhl6Zw4iGwU0Ze7jNOrFcjrFD7gEVyXKJZc7U",
-	"1S001Idp8EqBMEY3T0mPM4NDzoRPHMABOCmf6L0Slm7wh7UpvNolNhy+7Abutor0w8g3Yt3JeEByUqfC",
-	"otO3Y1sdtmaVLxIe5t8BnxJUHADZbUNJ3SjgA2Q3ElMLj/wnpOt6FNuEmeN7PPrjcNdo5m5THtSuAfLM",
-	"9cfOEJm2vbfM4vS3xyaE4YjJLNVTt9psJubCuTj3YFhoqDYSf6+U3gxWSIbTAG6Zpazlk+xrUEverc4P",
-	"1/Hkph1WDLJCYnVvoXn+cupoDVGZC/SYLmYXwLQO/1mXo7jM+QX4DM+USOrIrUVVjeBw97dAyHW4LZxY",
-	"ye/gwtBhg5s6jEG5NisfEO/Uxixn7eaPLUrikfYrNkaC92S7aNgr4TKUffg7osKAcgyU+egiKnr8kmty",
-	"+T0+Gr59qVwP6Iyegq/mw54woZMCH/Uww0GbtNFKUS/WE7VBQq3f8XnBH4jcBbQwIQsdrKpZG764wiU5",
-	"DrwKr+0hQvMG3rQPWZuDvupxebxpetJKuYnItI6iYNEN8S2cs+p0jLq3Oyk2Y8qm/FUQwryCdgwMl6yW",
-	"sUUvnM4W26nGCrRrJQ8FkGVCWSdYbBiyOt0Kic+WRyhB2lgt1cQFevs2jpjsLmtxEBWPbT7IwkFTZccI",
-	"gS+cDn2P776ZcYgVhehUXAWoIiLbQYPsatoWk1EROx2HAGizMhoN0D7E22do2wBIwQ50cLSjIS292lGP",
-	"wfWJyeMmm5xE85K4b2P7NnZ3TwCbLc86RfIPtBGApBxnb2UxYgFZ1Wldc6NcWEKnfQuu226qop0za6iq",
-	"wxg5oRKtxy1HeA0E5hPaVm13xmZjid1sEeHiQhPE8Fn4qvjyniXDQsYSGqiR2YYFG+D0roXZSQ2MgzOi",
-	"RvW7sBXQHLTrJldb3SHzX74l/3kQlNo4nvr2HC2wcwWU0R1tzkTg6cpXuHhnrRZ6uAYar/LrmJi4htiZ",
-	"Bznue1ry8+WCb9s4In/YFv7K4jcvn3337KNZw06gnC22Bpq6Yef+eISNZuyJILIe0sSkjwZPuEh9+/+G",
-	"+yEsiSiXKPy+lGay6G5Zu3h7iPjeXYmDOLKezKXSC5mmAcgKAfIvAGZD3MwvTTvatYHQ2k0YGia6cBE7",
-	"luFkmNYpmjhPJ1x/LWvb1SxKu08+Zl21/PZo9gQyLi1G8rvH1d5ev2FYaRPfNfUApkUNM9S3cNmDaeSC",
-	"u6GSrpTLoXpi2CjXhwAJqL0CoVi8ssR+5bWLgIY1PJXRJD3KTULQIaQ14pckaiJ8AC/w1R9IXpywbwpW",
-	"Svj/M2+9Sx6hD8lk6Cxapd3nn7JL4a5ti3zXKSkqLlP+EhSywjj4Yi2U9pp5LexaWsYD5lZAi6qJVihl",
-	"JNo6I09vh4PjFtG3opRNLHRS0m+kJtki9pq1RP6aoc6l12Ko8N/eIMvRb15evn748qvnxePfPXr06Uez",
-	"QhTff/e1l61AYNsf37zMeNvluHjwD3AlPwkxa/fXOiVG6QLLU8mqikdENTLtdQ3oMoAKaCdYmNkJqQle",
-	"2Ix3HIg0jPXmONJvhaaEYAhpzKWoIdQ9FxYotI3Yu/XHbJT7W8ED76QuJ8Z78I5cbi3Q8FmT9CE5xMSw",
-	"Nw2LhdhKhBnln8/zEc+mHq48qEZZbFUzw6Xtl1qTBWuqefi9dryiAhMmZud/8UYFMHlLXWY51swURBTO",
-	"3XeGh0R533XiFE4/HaNabN7WkkX4JH6b+uG/7LQGH6HVQrntZ48eQRAkVN+eyiCR0O2Sj/k60Qmkf/SU",
-	"HsfnW1mvuHaCuV1lxbUsIX3C45z0slIL1w/MmBu3Dt0A/e4r1XIpa6kd2YVPsWKwVO4eNSkJh+rUjBGO",
-	"pg9kPJg3CddNdk/yTu/8mJr6jcy4+fnOOKoxuEUtfg7SfCZbbQJUOmvz9Pr/I1DTr6n9Zbe3SGiGclI1",
-	"7MCFpkYuJun0MQZha/dc2ih5atIEZvh5JxV41FAF3sJ+7EG/2VdcRT2QDUys4xjLa0CVgcQLtSZu24Vw",
-	"ckXIPwje801kWQbb57EZNSBJ8f6mXLUA/hbW9r9RCQgdHFvqsEqyygj4ba0wB9TZd6tacrY/uLb7xRop",
-	"2QMdiBrZgw6eanueaqiNfuDplaEJpRVHaAUwa+xoXWLxH4N2mxXzIzVImtbQRlGR1chcCATSJ8buu6oB",
-	"a53wSVFCszABmVn7U3hxZ9ZYdMfbpKGoupZp53AAZkHjJgi1xbQm4AagEUdEhcIIEcTFWliTNPVxEvNI",
-	"cyD196jGpeK/sdDmMBLnz3PdPbMBV5mN9va2YxjT3KO9awNL5foYjk7h0vMT5rZvOTDnAmmq3tj3P/7+",
-	"nxY6BSzWBsC1mK7M5PkzJ+FUtvQxmf16X8nM2JdJ61pv+AOg0mg5CwaUqUtZh+POr8kJGCo4cpjxTEzZ",
-	"pf3A+0kc9kjPRc9nzpfWXOfCGlCvMpUBZpofekfltltRThsI3JDRITdwzqzU7ipT+nrSeZ3a9jcNyYgt",
-	"BoVTXjTQCk1JGi1lmSnUD9mvWwHqWB/SP7iRbCOy5mub+QxfmV1wPHFKwDyxcuNLQLxnRegJ9o4eOOWa",
-	"6BEYfVBLSR7VrPjSXPN0iHNZ2Vvw78SjBqhfLPFlY4t0oogLjJZYzoWN2b0+mkt3kFIX81os0gBpI+RK",
-	"6NWeR+Em1XHU1QVihsXnn/z+/uOP+E/Fh/U1dXmPWrwvudzULBW0rU53yJqn6EzpfaH+Ayw+3JSImp3h",
-	"hKyFLSDAFZz58VDat+sxtQ9xGzRrNMay6SxNlnYy2elUxRUavzi7GXFUp+BETZuAEIi6qUhMu/R07MUt",
-	"30gbuQoLr3D8AxZrUa/4DkLTTx21YildQxNKU0oo4dbYmxSAyP4hZbtJzuiGFzD3vMeBjceaglDEE1O6",
-	"ObMes2oojXRim1XcuB2W+htwUWAjPP6F3viZt1vm+VeXBrYVUEo0XILaXMERQv+qKvZMChz2g1W16B6Y",
-	"prUxnV7s+TqprMauDcv6a7xWHW3KXa4Nr5EMV4/80lmMH9tCS8E3tPoVGAPen2BLlp+5dq8N2lqdquOR",
-	"0WyWhTEHH4JE16Fp6nn6uDrLFhtb098+Aza2W0BqPwWKwEaxhyRZGscj7AKOldZXVHTh82hjzZAfgRRv",
-	"UE/NNg/zFzZB9hj4IXx/W6OvW60pxriqPSKmRps3826DX4sOLbXWRHwtvpL7tKYCg+MhUTpnCSA0jSrt",
-	"sYAml04aiNCNCstpynswTDkGYj0TKbLFBqskblh+SaKhccXIXxxMeENO4t8H5p8uZ6WTtRZOXWeoolS9",
-	"qDIN9tYRj9epIFHvyMw5JUDOAUv0MfecFKMH0Jq1OWhMMVbKAmCslnZfuWRaD9malYMq3XrSkJuum51d",
-	"OBIFfBh53buR1x1v0uX83YW/0Q9mdsE1NmdzGcnSCIKLkx5XBk1elNNA4t67Vg9wLY5O2u8r+RAg/T+H",
-	"tawkl0dSOQjNgq+HO0bnhFRLp76jj8i4/eZcUDOP3gm9UU4t1pjWjzHxBVaL2dQFxXr+dsVm4I3QxuWr",
-	"NkModEzYMgBzKGwJYx7jDzYhyVFGXKOehpQggt5gMuJbwgSPWniwcG668HYZGqOJoSi8IxPamh+zdRP9",
-	"nM3h3TdHdyhr97KcBn2PzUEZdGMEtJ7GdhH/dY96pwNFTsLMweceRpiJvLfmN8qM+jYfqPg+zRvs1MLt",
-	"azmymUNEs1IGjqTWmIYp/TTJvOn6idPbmJhxLcyahcSf4DtZvwjkCR21d4N5i8LsVK97F88vXi+rThqo",
-	"j3n9RAz5b1CRWbb9FUuR4SPLc4FVbIsICjJ4nUWNTh89Le4/ftJrFgDB/cjcEyQikISjrX9bNRpbDEhl",
-	"j5Qm33VDUMwSAXNEcBZTSIHzlqrMpC4zk2EtnVo3B2NMbLObIabh2Yz2dpJa7enZm9tSkH5+pSxXOBfp",
-	"WycwejeUr9yRGPsdjzsSEew0dB7GzsHpgPmPDRCsO6sImUYq+0uxyYZIIUN7PjZWp1zo5jiejzXQyYa4",
-	"jyi3SivrakGdbLFvmwKfbi0rCgfh7PyYLWC/WnYx88kHHc1+BEf2aXfr5BszpLYhoNEeBL6RXX1rw+H9",
-	"5ePPP+1tTXf6TdemzVKb+yp4dLicHjgOUoxjvTmgGO5/Q9Hckd+bPaa1wDRWBjEhcrDKa1GpcryY4mui",
-	"VYMPiO8YEB3BtyfKDrpMBuQ3iY4NUZzXwh6KeMyrfV3nlESPeb4QO5frtThguqsJnFggpEzN2dIs9sNl",
-	"3nBRv8ewqs1+l0nR5mswx7atoy4p3Q7wyFIBXh3hxtfYLY74N8hOT0Fe2XKXM/se/nm7kAcfE/MJUaYB",
-	"yt+2R4FSb1ZSNwSD05vxME7iM8HVCOs5/QpacxP8D1h1vP/R2VAZJwzmEkmQjJXFYW2K0kCowkqZYQzr",
-	"3VKT1npuQXfmY9wM5AXEkTD0RVD705pLsa/cRABs3/6M0agTh8nvAEhiNo23KUQ30ph/vRwmTHNKH6+y",
-	"O6Nn06Qx2BGzPdzPN8S1+mOaV+FnenuckOz8v4JkQt8GuRqRmvCeapHcA64sH5umdTr6qXR95mE9CxU2",
-	"xl0sRYZWT1h31XsvXNGzWnhpfB/ChRwCO12Z45MQHRKLSjlXyaI2ZksCv2EeIhKPKVss9q5Id2LuKKEZ",
-	"ahY3JYjyazyVY0funQ3QWmaz0/XMbghsqKD3VSWAGcnVe9nFplTCKbcv5chjtTJ6Nf76E8IUelf6nJE+",
-	"AXCV39gj8Ir1tf5SuGzfwJ4SZKz8ywTAzlMc3Bc/hSAgVDTEftVh7auqhe4Kqe+xdBk8/0X43jAqdmlV",
-	"Qmuu0CtfQI4VWlN6cvnpQ3JvTrd1OitODyNs5I7DZClXSUAdLpsSMyD5CyVm8yOyudkCmFSb1hWyjM0r",
-	"DrLdvWKY5lKf+FbjImxoIpH3H2QcETLwjewEGi7oNt87x6F2XutT5vJ7tq8+NURZdqiv5DWCUgwwhmca",
-	"lW764C04tKKSgqqn372SeuW3/sdpy1KWKIpD3ekCxkLEkmbJ80PUolR7e7VRldlKV3OInx+U33+nRxN/",
-	"zFFYJRn+Z/zwI5Kk/aWz0YmEtwEvBu0flv6LYRagzzB9/eRiMopN5Jklvq9lwKF1Ii+lcu0e8WnZcE73",
-	"Nlbn4HamWNupENBzhegrYBbIy40m5UCAJl5H6tG/ZxY/JyMDoO9j0kSDoQVg/wMgeMOBdpo0b1FG3o6U",
-	"airb5V77W8b2A8EOD9hvPJLLQk0buZ1jo81/hNe+ULIqWZ5FfzJOEW63pxZQuOFT4jfyc4tdJ0/b6r94",
-	"Xvz+089+ewL+LaXLhcKxvmYCO6Csyp62l9YJt8+ExvLANPzDIMzM/9pUUdGrZuHrMqICXBTfUW3Q6mIB",
-	"7X8EWlCFeHMkl5wFqnBxLWsEfI+wY29dq3wmw28r3drwreiRtBSflSbLRYF8u5NIZnpq6Hr8PEIgDnDh",
-	"Aeqt2O+4VOwZzNFRVG4kx2SFYva1xP/zH8Ku0UYlnBpDgqUnflGbLaa3zQ7aPQCnmXK2oJbss9Yfd0pi",
-	"OcopE+h4ZA5gZjhE48B/1xwDL0RgcahUXFNI7by+ZgB97MDPNl7rju2kXL2vkMjWvIP/9xYcRU4rMUcA",
-	"1Erp4fIsfPKMJhElMQqehBrkJuikN03NQkfVgbB767dG1+j2dYDmQi6vly20GhFne+2pDcYbadc+6Sve",
-	"DQQFDOvyiFZ1hIcgMcwI2RaaG5lATUCfMDBLdi2le/AmIsUnhQTgZpqsgP24LcOSqKUYvNxfg23gajUP",
-	"vLwDNXKplE+ayQeaBNbTNtud0AywpDRboab2sl6afSdjn2biy7119XFaSrWWK8y75xILVv1NjulekTyG",
-	"bmowYWFkzQfM4vePCzk9JzHePOyEx1Wn92SChMhiJLzZIOsrWozS9kB3sC3o0tRyhoeO0YXR2Mt9UgSC",
-	"3hk7OEyIMoeO7x3Vs5P60tVSum/FDiq9lF5dBaKPs9BGypWoekw0tZB60YsaFnu3NnWOeTL7ZLIjp9R5",
-	"8E186UGzZCBZ/B67SF/hN95ikZ5QGYVWKh1J7fhs9NyYTduvT3LYaumwFo7FX0u952vL61LWuWf+dc8X",
-	"hXRrNWhYydPCvfTmdHgz+LyxEkeW+pvKe9uQ+/Vzo+FlfcsQYjihcHds94scPA4r+k+38cePPv78/uOP",
-	"7z96PCvo34Wp4Z/cNobgyhWdT5ObQJuD5lrBuHU3IttumiGONjQPlNWycGuzX5FNDr5E6Lwnt4UzZpJa",
-	"3Ik6u7534rgNgLsJT4RW+lPQJnwnrZ0apBv7XiF2wiwCXi6jB7NLzLYr3VIweD1ezflr6VnjNtkljPiM",
-	"Wi3WlHaqRnKHToanYqR2JyMk4NFHd2S/pELIm361daaWV1DRyn6UWNlhFvgVNnCRYtuzYPK2S74h/pov",
-	"DO1riR9Am6NWGQElA4RyR1C4KS3xv5V0Hp9r3UEd8UQFcZBzqzKVjwe+HnUjj/GX8S+qTEaxbWWp9tuc",
-	"Qsj0DgkAWjdZ69tsIM6JVcfjzcUn6cIwwPgN9JXhJbNGVJ0Rj1sgP9CtN10f44qjQyQs2c8NcqYxejtG",
-	"O+M3NKzPpFnolE9ZibeRwXcHSXY6n5qNFNZji53v5JxvebfdCm5CvITDtOH7o6JucKKD7dkcWHH/kO5K",
-	"jtzEvCdlldpDjROMNsW4yX0TKjhuOrutnPWpCb10GacBHbiMjdHC2EzmuoX7m7AovWlGg+FiovgR9nnT",
-	"wbvLChk+rxubh8ROm6Qwz4Z+3Yop5DA19LJwQ89430jYLcyAM21CgQkG09rGSibRj41SpxiLdTKGgQ+L",
-	"l1Ib09yXXcv6+NyUXKn+Ivy5/WFficU6lNNiQwkE8EKlQIGVAoWZ9Gl+R1i5qKVDENEpeXiZob58I5d7",
-	"K8vXy2/5iFRvGuZG/PonyYqLHhKQk2BpIPQhbu8I5iC6qZTjZ3ReI81gZJmT38gV2zBmYoEXY0GJMlce",
-	"2uVZqWNUFRuMzy6WXZL61EI+6FyysWnFx6aO6KlsdhmrphlSmgOmK1KcBeSQhSqLdegEUgFYMwP56ym7",
-	"wY8J0mqOy6a1XRgZP3ehlnx84F9Vt+rqk8sPZBOAo8hE4F0Yno/Rettk0GjYvAgC5IGBBYjiWlnl1c6h",
-	"xgjMLdinjzkCQYxBbsU7tfXL+TOgVsd/P+7D4owgPkdGP3hFrpLJy0BZljBybzNFJyed2AcPmL4iWUDz",
-	"A/1/Bsuf05DCBXAXFdnSiYHnYL4+1Epnrww2Ze8POjn7ermkadI8sVer2wmOYwYb3OiKUpPRFmASJCPS",
-	"26c8D0iNnVAX98NXcSZPUswwJ0lzyZCSjuJJPptdNmafbwA0opRnSjAJ3pVrzX5WglDrzG43teMqMSGF",
-	"8yjiHAAKQayaY7k5iQqpYeRsWDpRZtm54AErZzRVRoM+YNnXfkxUjiWhM+DC6KWqt7J8ApA+NFW6eIy5",
-	"WGxuZqVkBcP3jLrzFk533oCpawc1RHNg711gloNSiNRADczaYLzH5Z6hinNVpvXbQRy97onr+y6xMil2",
-	"S/aaovtK+g9+vpaLDccQFpzVTphe1sVCaqAIBSVOj0m72o3hhi8n5uJkJkC9Q6TcBOVIA+6D2E3pCX0p",
-	"jjkmstANYESPdSg07Tr14dPiIaShXXQ/Z2z3+5j+FjlwyVZaSyCpsREKHgRC4YjwvL5h/qlpr9geJoQC",
-	"plFPwx2ZkypjB7b6O7ZX+qPoVHt7OFTKqp0ddjqa5ozE6BSHxoniUqjyGz677u0XCKKhe+odtrQpfjvf",
-	"Pivme1cIGxo+HGrlwE/antji5ANOjeBmAEJdVBbifOI7RoXl7INLrGsZjMqV0m4oHIdFiJchyjS6y2FZ",
-	"5oqWE7z1aZevGzZoOHdNDE8H/jYsVIBkbqHN6PwYcV/zY0FN42/aPHGw9SBhvVC6zWfzS/7It77zjk2v",
-	"y3tDVkd8cM9xeAmBM9LGnH9HveMHCVPihf3GiNzlCsEA6rMwW9n4a34fJA3pCBDkDUH8DeTdxHfin6Ah",
-	"HGutjCv0/QGvOnWRwjf2C5RvjjwNaZrrlD+xKz2+a2R+lkZ+8wzBpVzsA96oc6p16WQ69QWmkgH7IDbQ",
-	"hiON356N1aZ3r7THyM+tLi9pCWeyH5mVjQFWK52rZBm45UMPdGxZ/4RA5XihdoUzpTjmFOtCZmq/lMMy",
-	"Mv9K5aCOAIntET7CGaUbeZwcqZGujxFPOqg6Sz+R9DH1IAAnTrgQqee9iqmZZf+lo8M1p4SU9iK+N3xh",
-	"lHVmNbhXkm/QeZ5Ww2Pwx62jiIMCwEgtb2xmkizPdCF2u3u2wN85Q6CUW5PjPzGLTVjIW3OdxsJb1BQr",
-	"ad3VVum949nbEOqpYvekwpmwU7S8btf35TuT57EcvUxbwNvMWUuvNbQUwwZYhMCyyDzGfudWHHNhSS2B",
-	"e780nK7D8jEKhlBNXogRzaImzNSbnuzXvXVZ5fuamiQgXUrT0ouIsP0w18C87or9Dgp0klwb3yg16852",
-	"yh17V7/ZO8t3bKXubWQnQPzxvtL2HjRWadUGRu4E3Zqf1L8DnkK+RxTSyBWQKlNeAvW1rO/ZooEXnH77",
-	"3TOx9e1VqKQXBX0VO8B8q34sI71nk579v3n57LtnHw3GbvL8bgSBAHWB899MbAQ1beGcC1vulPctqKF0",
-	"GSdT16PyLqmcc3z3brHK1FXLYl6bg5V14HoFXMrJsZriHlZCTyW7ZGtYM+rRH/XCuiZv2zTlg2ZsXmei",
-	"fj1p1Jk/ctbK5vIX0BRNU0ig3YKpv1H7Cuvjm22DoqGPo5fys4indS7zRkkcWPOU3gGelI2sIPRYQeDA",
-	"tLwESOVR1F3FkKM/Y0J2eLm3AM+0e7uTGk5ObmNCb5DRzRN2IoMsGw11qV0S52TRpn5QaqVfar7mTywW",
-	"Zs9SaD4r/Ab1mi1cMrJy+Uu5Nc/wHu7c0Sb0022/7zv4O5x+Vq2gcr3VmScNdJ5XQXetp+Z744visHn5",
-	"Ot5TlrrMAhFqNwIzg9cB+eWQwwZhrwdhKJP4EBGaBs7aRu12snzD9R7Ix0rHcQenJMED3+LEvJIPaDBT",
-	"fU+4Gb9GG/O3fHPuDzZv00OyGeHYN+AnzgB0QmLlJH0SwNw0HAAFsMt/J5jzNETmBntBo0MzjZWjKaUc",
-	"G1DdCX2zgOpOik3OrQ2eOfazraEGAwuK4bgVGrhzDmtzGnVGdpfxsZ8vw+x8gYw1HAOx/wIL7FhXfWQC",
-	"kRdF6pLnJtso3UFWT2a3Oalz8VfS4BKimtN3+zdYf8nV1ugc29oIlppn2L4PSNFCB0VsZ4bRQqG2qRea",
-	"PhzMgUxhqrdObZZiB4lW6ACJHWRnWLwjvV0GYZ4JEEumzgIOpo6UOJEwK4Kfh1lcjc3Hhy/lNzy4Kzy5",
-	"2Oh930vqSMQpa1OpkqG873PeKrGYUmyUEKVlO5DdVDlFtB0NqkeYmaRXw4dWGA1dEoKLq+rCHPTTQpvC",
-	"4qFvZ8Wior5M3ZDOdtvecKcF+cM9++kt47PBZItA+Wibke/cYo5jm8VvHWcuofBvbC7tzIbzJXn89fd+",
-	"zyL9PFimC1FJXYq6CFs4owx5x1PLg+T0Se9i99qbRXFHjXeeFxE4kiXoqCbsTnIj3phquN014VJQZCMV",
-	"WQLO62bcs9mqWuhB4qVLvOrUnK8x75jPFMXHn06Ew4bEtVhsQAlES4PZ79rVpkoPblKXAd6zllX4v6v5",
-	"8YpOrlNGihY2oPGNWw92V3O52muKyVwZfaWcvTqIY/iLcFeUb1X6quNsy7INLhI7mwEVXSur5qqiVFIM",
-	"pc2p++NalSUEDuDosETsgedIp18m+vAlvRrD0YMQuyDTkyhBMi52Rv3LFhw/3LUqJeVsJtTSGq8eMitE",
-	"G6cW8p7F/EoB12LOhw9LEny3dyf7awK7eR+otBBbo1fAbR5RGRa/XZZ5xKlX4GU2HN5OACuHFSqI1RUW",
-	"u39igVfKF0X9mctiLXbw44xA9JADLqxpt6+1TkETkBVuES0Pw6sBRBekMmvmspmg8GHcmngrVitZ8u32",
-	"++KQ/Q7quC7bDDV1eGVmqFwhjtjuhFrpqbWULa82F3+BXRWLGeOrxiWs32LV3E2z1W8Fh2inNlH9VcR2",
-	"8wxFFnnfh67/Gi5MmEDynZ/nZo/JYQF7mxBYjor8gfGRxUobO9TjfH4sRGDMbGCgI2CLWxHSnEPf+S1e",
-	"eTO2tkkRj1uCOQIVP3a56qDeQZb8FsGp53DcSC2cArqldrIOFa7Cbq7ESkAVamVM8x/UAHqFLQCgDysU",
-	"ja72GOitEIkrqENAVZkDe2j6sT3PBHi/CTVETtgNNaIEte2XGWjEYTx4ipjMxgehvmxEtHOLEUK8fAif",
-	"3WwgZn0bCM34k70QBfVcDnMz4i1t+X0bFzq/jTZy59Ae8296QmdUoCFV3nMjzmQ4mAiRWKoSe2sqdyLp",
-	"sZUQwrrMsPzBCHkgbRxfeLYVxytanWzof6GsMhpiGNC+nDch/OMzNXF4Lk8rh1BuPY49XLn1Va7Fm9kG",
-	"VJi3OmVZcE0lWGbpOOKWeMJXsqtQvnOZDgw9fVgHOif0Eil3v9bbNbD48BSLxt9SVZUtlHtSEFPArACi",
-	"gFmBR+usqIxezQrLt87oYscQu9vi+WfloRbZaKkgBmLK0JEPczD1BinuigYqpF1AGsTsJZUr+1mVoi7J",
-	"HhQVFG7GRxJY4cHJlmoIrDpS98pRlsV+F1D8TeeNLgq0v7puJ1aZHDq5af/4+39aQCMEvuLQiW4GHw2H",
-	"OWaR+eqza1Hte7m9gHuYD1vmqiendOalNYBv4SZ/K969xJE9Tim+GzBWPJvZmB/+DFIyB695NhBFNxo7",
-	"xADXG6AQXKu/D9waFtFwJX6W7DoQk5GY2dUdXJWuux0O2CFLiI5iJCodHwYhKO4bcxiMgsTUJbyA/4iD",
-	"5lJi6KNnej7cYcsM2FeBIXLE1Xm6HbPbV12OxZytEQKzzT0zvltHM7xZFNJIVwQ58W/siuxrfQ66zqbL",
-	"WLrchkv24mb+zO/lrdJhb+d6OTCswd4ImgXFGgZyzyIeMG3FqdsaNxuD7ie1CiYeWc8YDb9amvpKXJHN",
-	"kfyNutjm4j8hKt3+rG/91U8wEzHrUE8mjQs+mdK44DmMiaiu/TifoLyol8FTr+v8J9kC3IMCgMUd2pHx",
-	"zQwGG/GnbelQ4Jwa+aNO2sSMD2HM5TAet1U38GspttyKjbRXhPxizYCmTwBciy0AUbNbDoydAkax3IHZ",
-	"ZQ1B4EbKHR6WfufNpbeZFrUULpPmzJMsQq+XTI7T+wNzyMEJWxwkuIkMIgT836nWf5aXfWpVaCeuNZZS",
-	"PR11FEMj/M4c85uiadowwSGYwOSS480agaoBum8c4Q0Jv/+kSmlemJqppAz0HnGq50oLvief0gHCe3qE",
-	"1+pacNDvf/z9/z5K+4+//z+B2FK4CEymm4hNIcMEkQtWWuDrzfRRQVCzdzsCB0vSHhRvHMxS5vhDfhCK",
-	"B41p1tHz49nII+l+HE8Tsdka70/Eoii3lhZ/COcICzOaYoLScMeYoFnLM3nG6ZkBiSnWcQzY2obhCa2J",
-	"1U06hp9J27ta5eIeB6G4aBsW1WGvhFqKqiA1OLml3JDyCyk+RyR1OB5+Pri+RSxR1DfmgFDfg/amh03w",
-	"xfyGm3sLjxHDdwCQNst4GqpQ5CXspnne+ITY/JhHQhM+ay3KIjDoCiehzGpJsTlIXXrzM9k+TQ3SoEG6",
-	"lPIKGmplUmMmBC7wohnLfH4lrpaSUXpfUMECGoZLKWex+yNGHpcCqj3GjJNQHtFCpujnni+JzODOE0ft",
-	"tOmCqTesLQCWaz67ARR6c+mPBAs7XRS7dS1spjKjdtn4QQyAeWnMWmChpaoqWRZK89RoY+fvSfHbwpni",
-	"k0cFoaluCtxWaeMWArIQmJs2TpAb7OfECc3tYyYcdBBs2P9lSbRiuIZSgrcbgtLwRfzIjiydYr2Sefy+",
-	"QMQ+XlY+LQ5rI69lXez8yU+Fk1QDlVE+XpVmaxGB4c6fjU1JwFbpMpwrO4HVN+M10GpPhO995+fXcFGL",
-	"CufU8N7lwnf5vBkwv2VqM1beG6BeUdHqjfE1b9XZp8Akp1xxkBrrOTC1NIlwiuuZFHcPbsBG1n4jYTZk",
-	"DWcKBXVrudgYLYcDdid9j8jZpyxdoMKjJZBvhPSDlBvOvdelOCLY6WkE1vm1QRuQsjtbVWryGqbVcCeg",
-	"uKFeQT/EcGkHOCLqSpEbPVrxj3PB8HgcBwfscghFotVyj/2uW4GDwSAInNlBKXmbJZgXmKceWazEYwSj",
-	"xOIX9kU2fojB5FPbyN00ygBR80nucF8XEL7AONTVMN2M8ONG8753sz/Ysig4ldlCmGnUbFHOWXq2Juox",
-	"sl2gy1Ek7HJcPthSbwJs5qrbzx0fQK8gGhAURPMFvcuMJxnrYUjuyfNkuaEgqzEYePN/srL8E1x8wuQD",
-	"fw2vT5iV24ip1hdiPvckPGh7yLSoghejMnhANHb8yF6HfQ2s+wOGyzxtEkAzxuUosl0WEgt6QkSO2qJy",
-	"7TgyZQoZuF7sDgvIA1FVIc3aCSZnP8ybejnBjuirOIm4Ydq+bMJ+RAAfN2aM72HPU0LYNFkdWI8Nlm+H",
-	"hgQthMADSx/erC12wSMpQZYAohP3uimH0kCIQ5V3GfloEumDLEm5wKZfhVuhqqY284As9Hkjo/0AoArB",
-	"JImW71z6MHAQlEvwPn/dyz3alf6uFtp4bvZ6Af/C43m/46vtpx6fPfEhlpI5pJ4752yLt7AJ6CC7B1XL",
-	"p4uBzexY4t+59Do+9s7gMD8beSy2opTFXpeyLv4HtH2GowEWqxS1TKgd1s7tMNQfeUS8erxYGLNRMQhP",
-	"weSrcFWz0XfqD9K7khAQXjKZtmcBSfxH/4R7trCLWkpti9I8KC6pQhj02PevL98WD8VOPaTXPMX2uNoe",
-	"YHXhkCiFhpEC6x4Ub7Co24IzGAgGC2GL0NkYnc213D4t/h07F/87FfgDFmEpFi6GYoQrlmJfBVadYifc",
-	"+kHxVvmr/fP9Mz/55JPfx2zoX8w8JEIDPFlAxTXA1uyD4o+6ktYmABgg4KAqtlkhCiiX9kN8XHz7hR/A",
-	"1lhX/Obdff//9+dH8Fa8zwxWtb/7I38bLtLi40ezR48egZeNqCPwyagd6mP8UWpYc4TMCRibZkSUDGpi",
-	"gXis6OJlKbc746ReHO//QR6L35S1WLr7Srrlfb9wxE7dV8k1G3m8v5ailPVHECB97D3Fjz/7DGi055VM",
-	"hvkkeR2mQ+GlAQULq/iAHeo//pQIAxvy9NK7xHAb+qC4RmRZJE0F4XnpF7yRu0ocZfmkcPVeIpJPubXZ",
-	"u9BnoJZpmy58KLjSfjrw94+8FImTDuKOXoAlUifEW5QtPn30+2Jf6yewb57AVrx/EMenTTwLGyCu9thm",
-	"3C82uhtAf34NNBIBnTg7eSgwuz8onlHBotdI0kYe0yhHP5yPP34Qne0nF3+kws/IFHnxOEQuxE5dPLn4",
-	"5MGjB58Q7SUoG9iXKcvACh0rfzDCqfOyvHhy8bV0z5qy+1randHUBvLjR49CTQvVsIndrqL6i4d/oUpp",
-	"NGGnFhYxoS0wH7unVRw//AobPfeGOPaHkVUVjpDtVniTs/U4rA72Wz+NhvvJKfY21H+dCutZWYbx42ki",
-	"rfuCfL/RYhohHUguo0iaMwu6YZxM0eNzv3tgJs4wEc9Kv/1jsa4zmCBQFs/N1rp9+BP962c8pyqJZkl7",
-	"Xr6szS6dmJaEPmXsIGA8M/tzfI1/Vvo5XjmRJ4WfBAFmsZUAMH3yZzqtiZ2WzmrRWlXNfM+SuRuC1/04",
-	"u9jtmUV7Ka7lh7ZqH/36Vi1SoSYznSxW6svMK403EGB9hm2n7kT8tRT/5p8K7Tbfs/hrKd6ECHJuDqgl",
-	"9Rn0NzRPCVaGKFwtriUmdBHTvFO6PS0PaynKvrkR5S1npu1pBlhvgkj73Se/+93nj343CujNOBLvfTrv",
-	"eBq9yIG3rr5WC3wqAqe+lua/X77+7mmEl4DFfU08NI1pffHk8ee//e1vP378eZzpUND98Cc0+X7Omjv+",
-	"7S8kFaD2CtHPR3xwW4KDUJtTAarnoeb8N94h+eyzTz/76ObCjMyuf/6xu0NKKUoIguKGWPpvPT2CuHc1",
-	"lzxEKX7vj6iff2yETLLK2ZHPBfYBnPYu9KMvF2YnL36eDV4eQiZ0w493uBn897xCq4TdECiQM9hDhfUf",
-	"451S/0QMr3jDvjB+Hr2pCoE0YDPRaQ85qKWeJfgKIgtoNkbD+p2dNbpk3IYAYpP71tXUs7WR5OAWeEvY",
-	"LbE9j8zgUX6Vo691H4pXkHilU7tA3XwSqRhFVCX8sfB8bYyVd3RcP6e3v2fV3nptpnCNQqzkkJ9hmr6E",
-	"B8JMUNM0Qt0S0sf71uAIR2wAhnufUimSWGxiZc6s5eITkBd7zzQziwywveudLnkfzi6+a6yvGwZ/ht1R",
-	"VZEMN4QkVF00+PI+D5cGfUeLHx7+i/i3+GrAUZ7K/xn0CziTb0uyP1mWD3/Cf/T6sm+AFyOZhCFntoGc",
-	"nGXD+lHFT8BjZi1ifR+k43p31sVd6rC+KWy20BnkADTM8WE3sWjIeupxyqO8pj0+RADR9vkAtuh7ml/s",
-	"sHI+R35wlz6ce1PmPpwwgNG/zSJgte0X/gX40V9gD7VfRrSoQvAovbV84aMaDeKfOmsC4/EMSrog7/au",
-	"ENifbIXmQKjPz8/NWujSXGM+NKeQvgnX3KFc4zuyFq/cneNI/8YcOloZSChssZIOpy5iuJQDnOGTVp0T",
-	"WU8h/u3aLYcxZV8YzOnMisPaABdwbOuszqAH2S3g5RfX/jkiMKeowB4yjSRM85gtHJyQob9pv8Px9Z7d",
-	"FDbfTuZ9h4zsJjbd7vMtkuRhIOSIfSTPsT/8U5uiPrHYPIkdtsE+UtfYgaBYq9Xau8q1qSTl9kSxq82q",
-	"Fls/JMxPysrKNuulk8T+Qzwia3EtA9GFcgUpgZy+8ruVIHX99tMruvAOpyy8IjddyhVbKfQ51BY8b7cH",
-	"6G2jv0DZH8y+KuFFt1QteZmnBdh3oLueleWrZpffhS32JlSlv1dPKX7UnTtKsdOdM2MMMtjN9yulQ4ET",
-	"70J9pcvX/srvxajA1pTTBdkLh+FFeB2vm3NkUKBt/HF8BvFerr1NVVWxRhOKDjAmjNK8Z1E53tXm2+3d",
-	"fb/P72jvfb8nffkM+S5/ScM52K9nyyZHPUkwk8Zopuyyn1my5MK5Z9N9Yxabh4Bmysc4v4Uog7mV5dUv",
-	"N7PY+Je8fyfSQEiQNce1PGD95+2n6lskOaNeHUSsAXbNUlSVLcp9rAE6AB/5DurKmlkyWmOTv/54ZXLZ",
-	"e4lZxveNjVtidkIl6YezeDtecF691kuxQNVFEpNlC7WDEeEZih5qbkPP3O0sQsbw1xhlBi5AWbKT8fCn",
-	"aK///HBRy1JqRz2U+/Anz5srx0ftaBw4xCTEdmtj+Brs1tzjp+njKI6BkJZ0HRncgVKJL5gQnxonfW/a",
-	"n+PgFcdkwYmm/O+ebVZz8vKn5F9YKSpZ4oKFhnqIYkRaysFlGlHPt55Z9qx4Wx8TtTBewFgRfwZj0W5S",
-	"USbZo9aWV5AihWYgVPwol466AQ6K8NDQQuRU8Q+RpbUjZp4xIqDAhG3QyoD/BD7uiycXf93LpnziCbUt",
-	"TSFfA+GJO81+h4/lfIACiUnO4x2mExvLoqFMldoLB6gwhrBMVbZOmtut+GZV7Gsr71fiaPaux2p6JY6v",
-	"9+45XH1HOg7ox+7AZhp5+vsvg7a6I09/CHACQ7Kpy1AFdvtVYfeAy6eechgrADpyZ7xV5Q3gxAh4AiUJ",
-	"SMnpRzFDSBGyoMV4U6MpDqDs25M/YIXRjP+awC2/rhlv2XQ19b3HU1Cbw6ywJolaW3/MBtg/tY1C7xaw",
-	"NP73fJL7Un4oO/jxLUIRc+EW62x3SEA4Q1oAaukGq8twozFEQG9IuE26hi4l6kCGj7USWnOPIqhR4B5Q",
-	"jghW2pXuaUMos+f42V9qBryPS6YqsSsxBXY1NS0Oq2gySykKuRFP83VjYjs4FyXQUHutk1gqtgg8e7dN",
-	"Z1bGJmm1GSLHvPdDVTqmRj5udIi0Ofi/gHpEyRMnhMBL2vRApipP1OTDn0AovSCGP2rb2mN3ZKPQ2nwj",
-	"rTN1BoAcN8K5ojPtkwkzDSH1BgQpW1hyZW12u2C0BA3lFymWtmHiDWXfFXtYyoU148oHwiq9RfFAM8nX",
-	"sqaa/fxhSNe83+Nw9hNrNuMhlH5snGVs/5WUpIb/Bq+K6zXCv2KHRG7MGx4l5NSPZkxUmH/g1uQeCHb+",
-	"VrzDR3786FE/+/XdAmDDPGcMgTN5AehORHcpxjoB4o/HuYHOifWxcRUSSAEFQiksio/ZNmoLe9vD+ZkJ",
-	"W3yJV5wrA53rok9sWaU4xlpUbM9vloXR8p6FLt8tct5cZ/24QB5/+snvh5bgTfLDjEv/B7k7W4AEaOJ0",
-	"EEdBp/QBq/gLZ9LZi3qxTyV9mVz2Pqzm2BV0rNGcfsd5amHaMdCSMJ71vpJzYzb9GM8vE/KG8xa+3FmR",
-	"y/nSm8nc9c/V8Wx5zibCQVXqYZrYhZ7Gpc4S1MshEH+Fy+DRr3MZfL93hYDsE8E3qXUILQOCWS3k4Hp4",
-	"uFSVfLCw10PAt5f6hao+vIgFllXh8G9VUfX88k9YS/Xp4989+uhMOtUL1xvxa0G8hKa1eRtCyoLg1ueJ",
-	"PubmGtFF95H96G5C+9/AK17qX1loq0PwnQJ9RnKY22nojMYspUZdyp2lGHIRm8q5sP6SBkpp7ie3SEih",
-	"9JpHfwrXvA/b6A0ptT8FoPo4Cyl+x+3F+hX4CqymnbXb6p59Cx/vDxNuxJPneeDd+FVGlYeb1DXhxTUR",
-	"8zPRQmwUm2H07pCe5TZ1SkYWCcOo1S69gIPejqrKOhf/iFclS1FHZggAqiYha4jALcxWgneYGB9xidVi",
-	"6ezDn4inapAR40t//ahs7QtTr4x3vc7wmf5Z0mFE7Gj2GDJ2x91A8VBmsGc09+AFOVMPfzxPIqPz1dhD",
-	"tCFvYnROe0ARFPnyy1lAgvl/euvx5ZfFbxLYZILn+whCzP6aRagrYiKFDcdZPlY4hVikmbbzp1GSGfvl",
-	"whV/kHLXLGaRrOWwLeW7naldr0n+FVzyKmnv809qlAcb+gyCf9UYXLbwxj5CKKBlChW87HVIy3Qn411l",
-	"3w3MxuWulqIMves+3AP4WpcPzE7qd9sKJ8TeN8ulWsjSLPZbqd0D23zJtnoQCZQ/yIkURTLacVO6BKRX",
-	"jzmFULA7PDoSrBnfY/Ic5sHrfV0shJMrsPCbxNDCVPutFx5sgi0gSa+TOMFSyrJfPHDB+zD8XxDZyJBZ",
-	"hSM6S5EukGYQs8oyPDYDeBYbGalfzhHronN2VMPgSWVkdx4dHdk1bnYROBTja4FPZtQy6BLCo+TzHe8z",
-	"OkgiRNIWdGfM5kOjmDOguBFwH8okwlti6ynRrC/QW5izaJPsWNTrrR358Cf/fz8PlKnwVESMNfOVPk/Z",
-	"zVdANZphBWLsxWWzYW6ZWF6aWi6ob3ZWVYVr3nti+aQlApQhg6SgwkOoMm0BhH0EGz7W2A+IS/YupeRz",
-	"vUtRWXna8uNOc7pRxLkNF38/gzMkQ/kDdHrmnN6DAir0Ap30BKu3NlVJNkFspRZ3GJDL9rO6fQOX3I1j",
-	"As/+pRj38MMys4eCORNJG1L4Clt498A7l2C/lbU46OIg5QZnK0XiHQNEs5kqsu76dv1LuuS2m563YIu5",
-	"XCtYVdS5D9EGc7lS4IlxOxZvuZjIvnn3BhZKiu/akYNp+93m5XCOZfHCP4eKmlQNZU2BzzlhJcMAOUdL",
-	"lgVkOlHTMujdstt95dRO1M6fJtv7pXDiTAba6C6a47pMvt+ENkmOWQLnDIII3E5mmeZCUgWgHOG0S/O0",
-	"EEUlar/6ENrhbaeA+PBKfYXQzi6z4yeffP7497///Hdd9fHwJ/zHz8N65C4dwbygvbahdq7nixSTxJVt",
-	"2nYBdsAcLPbknJ6+wDF2chddIT8UldrIYVE/g8veC2s4vGmEzvuBgJgBQ4Wah5gTV3tpz0PZ+FxWFeGY",
-	"/fIP3O2J/TKX/ii0DRztjmZqt6tuUGLdengWJ+Sf/U+zqZCWCMC4fv+ALqIORwjZ1U8x03uqpbLa6KEs",
-	"qeXsHYj/q1KNORNvK3j/mvdtw76nKb8Ux8RHw1yJrCpodLHI7WCzhAUyC3jUEH8zdfiL1AtTtlIA/Lp4",
-	"WJG7m0fJlyaZhF+/wAEf33BRHQT2TCHv7W40ILSUGcBD4ee/CSDfX10u5G3QWtG+1saBjW1q+OdhbarQ",
-	"QAWdMVNs5d0ZCCD03iRLS+rtXMt/peRH7PvWzX3c2cxQb/mBSfFX8fG/jits11A11cgzlFIgV3Bscz67",
-	"oM48F7MLtLOgZaB3VWcX/s/jqy2sFDWUs7CF0B9zhdCzXA32eZz/5PWfvucy7Jc06++xCgPdjnuWzkHQ",
-	"J1rKEgOe0PzqhuCpcUvYiY28IevmKMPKn1Io1rsm3Xyfx67AQ4BiXkSc7b1vTKg+Laj7HhZfNGZR09QK",
-	"Tg/oXL1ssw4lho6+Vi7hVGPl+9JfdJvaWlFVr5fZ6Q7C/cLb5hYifx2Orq3APseDWqNN2QW3ncZyfnzf",
-	"0ZwoY7akFIRbUqO9u8mJ4Tua3T4/Figcbh08/Kn5j4GaUNUsjHEdms5Ztil00Qw0Pnk4A9bcdJ482F+M",
-	"0kqvhluV+MO6/e7zsdiFHXLawhSXV64Tb23YVvTsTqKrW88cm/ZNhH7uJinIOdJaDDhAC3mLW7VKyZ04",
-	"/90ofTbYQZy8k5xlLYk0K34ZNs3UUICONpAiJ4J8WTjIC1FulVbW1cKZGssLg+L8hKXFDS1wBzSsF6a1",
-	"0GN2zMV/M3rE6qJmw/HJdN8vXU50SY1WOeZytdIE5j93x59TzbbfUV4OG7U2Onsjj72ewR/k8T21gKQO",
-	"tMPRXBjSWXBC//j7f1rvECD9ArH9DoCF/CDPtWlLth/zC6CigW3pgIPbPi1+/6jo8A5DDCUt+v3k88/6",
-	"q8Jvv0H5bY9Al8QJtABtkBi9slKXrJvHbV98VPL+H9877om6MY9bqgEHNYiR6nzuBhYRXTH2+NvII4Ke",
-	"8L47wjxt5LGtHR7+tJHHIchS2BXvF7G0wVkYNtc2cdPe0k6roJd8r8Z8RZecF7jwelnQu6kPU+HWXhGE",
-	"XuV8zAIaNrEfmmsSz7xZV8c0kV+qEgnY6lpdR64S4QptYgts4L6llujcyFxt9vNKtuMpZ0c8dcoBm6kb",
-	"dSD9gLwDOJ2n59LsQlNVc1tcX+DsxNhSDd0Mi62p5dNiq6xVegXN3Cz+EHFMszGT0y5apC8ao0DOxs5H",
-	"yzthfmoIGogEf5aS+WMTTikWa/RO24V2nX318Cf8x88PkeJycqgHbx8wvC+lLvEznsFbzlbmbkacl2dj",
-	"3kAaKe+oOFuch2faC6YQpGi43Y4Em1voy+5MIahheYg4oIlC4A7ordA3w6Afbj3De54GnOaXdNB55jeO",
-	"+ERTtfclXvfjuSb6y/M08boUVKreO8EY0iVWYMgkOW8XwKXtrnqV0pv7i7VcbHp7JsrF5hVQ8998FqK6",
-	"btutnC166jv8AnSZ/nufAT3paHAKdKS04ogMigikOxeP4jO7KQ5yHnaptJ3+ijTSZl4RkNtr44RrfmFI",
-	"dtc2gfMI4tZZkwh/u0OrY+QSAQFCA4FxFcdxWs5VCB/LRXsZtU7XxcOfwp0/dylpBpbLnXavoVf0S+9M",
-	"PQCbSlvoxnvCPwYyxEQKlvnepFFWeAkedbMbcxAMzNtDsVhQnc/7HV8WYGY3z3BIH8Ry+fjRx+/5rU9b",
-	"1I/HE8br4ijduY6FtQFWeayrSDgIGrqbbg+rweUEo/yQ1hOJ7Wxm4I6IME8DYRTOO/kBiKWTABnw8F6B",
-	"53Eta7VUNDpIxTbkFLMLbdzVCVNFJoQGL/ml493vTQ0TR063n0KzSYCkaSdra/SExbvbSVF9SIsXBnTG",
-	"pbvrhkAGiyC6YY9A5tYxxgcz6XDfLAzh17NQ/3kPgHq1l0gHbf0msnu7k5rSVWM3jN1Qe4xccPjSmd0z",
-	"vOqfQe987Z3k/e5U8ShbzCVYfHYjy5BY7U7dh2sGLoSVH5Die72T+rmw5wveWDbX9kPgWGsm0l+IYKd2",
-	"zvuzEToOXvJf7QwOQSWyHKFtEYaD55KUSplSd4xaiQ9/8v83yGZFS2QEZPWwPvZ00RmF32Ric19DA9n9",
-	"7lyaRRT+s+mBWaZ1cbcE+vD8HPEZ/HYGXKl/0BOvG9VCzopKbWR1LBZiD/GpQOItr1Uptb+A2oug9UBt",
-	"q8E2uoeVyLMiOB7vW8PO2IzjotFdI/m0Rm+PSqjth6Oon/vhpAGecyhrGNoQ5Mdf9AHr2mfJkf+ebMhn",
-	"aHrcga0Is5wo+chNirD8YtkuiRtcw6aUH1bI6bk5Y6KolHanOLJ/SrCBFgMTEqIvdifFxkZLHAyPblh6",
-	"duF/k4JpfOPVsnBObneu2OtSYgm+a5qP+JcCw/isEBbShau9qEvCAXbtHL7l/Va6tSnZ6MZOHGXNNjbw",
-	"p1ldFjtx3ErtnhQHiNTD3wDH5K1kAzbywuilqrehmTqinBZrUWN7naGWd23FQGP9l254P7rhmd1Qyya/",
-	"rf1KE60VaHZST1QND3+iBf3ze1cSwzfQ0PpT0F9pJ+uzKhUvmDHtH9t7Ae761054PzsBJp3qg0v5NNYP",
-	"48awUrvCHdRCxlalCotxpHYTMm3dLfIQU/flr2Gr8CakKeUz+oZ/Nr84lsusscMXLgWlIbsyZcp3xw/I",
-	"5je747lN/mVttsM2P1z1L3X2ftRZaBjuF19h9nW0/rFPIIG/pkMFHi5qKZz8gNYzjOfcK3onVvIqQO5P",
-	"If7eDveXzCKFYKt0bytKGRoy+oekHcCAiUQmDaSXtYRicuAHsmlL6eFqx5Ot9K+tcwZ/GVZU4jDDTDZN",
-	"H8fvlXKPH/4h+ctv5M7U7sswsn+Fff6LwkfaLwJ2kXol48kQ1j5VFYIlPN9bpUHFaWcKYq0cuRWkXYgq",
-	"MiZ/GFvhKxyT/Bdk6T2sOeyXRrqmiUGuTVWCIYJI5lUttGuqZJJx3bOxQgFSDBSJG78Cl6qfqfhu+Zpo",
-	"Ll6oPE/vWfpPvY3HVLGWVRkDk3B8Ucekprsx1bQUpi4qY13DUS/fiYUrrkW1hypqKAj4cPPfy9BV/MPQ",
-	"Ky+ICfM8B6ufxlz1fhbO1kWtUVHAxezCm5tA4ANlbvTwK1L7/0Kq9SHVEJGG+ZLC6NNGgtqEQmRgISTa",
-	"o/Eaqjbb++agQ0Q+A8qR8kVttq/hun8GIcfilkA6XYAMMOa2BjIbqQGX8AFrID911onlsm/q3khR+rm7",
-	"hAv/GebuO+NkZ/LSExskgn3QQqXhQSB3MJ41UA9PpkYwND7MGcaSuA/mjPnaH8jnOmKwpmwUMDR75vz8",
-	"XxE55dc7GUlYvlSb/WrtsHb4aVOtB7gqDSSOQAIA+3/0ubAWugQgf49q+YOUu/8hxzUH9Ju2POvmbyHI",
-	"vB1P3U79qAux9CIQVfXhbu4K+qt/MJv7lTGbprz5175h/NcUtFmwIAKJCbU5jN8DWzFI3vCtCOQNd18D",
-	"iO8aU//3x53f9Uu1dMdztaNsdhv1YTFL8o2xeF9o53fhYXZStN8ilF3LI5L5ImD2g92c5qDvo5Ltm/3X",
-	"B/0nvOgO90zzklzLY/r13BMdavILcNMOCotmkT+A3H2sQEb2BmIb2opjMZe/hpl96OoPKEf6tj6GmT6b",
-	"jUXcRImB9TlbBH/DCh1kyYG7f2nv/PVBv62VqPLdHEJbkdhb6Cw+JDKUw4OxV0OgvpVVGWKGsNpCUJuW",
-	"JzCJmYN+GqgTIAcHfVZusJAHGZe+rM2utbp+9boKcs2NrppL0lXUQ6aloTAg+UsAvQdugGXSjwu7bE6Z",
-	"8/HOjN3vM6iCGMVR8/+zd627bdza+lUI/0lzMK6ca7PtX66TtNlNY2/bbYCzERTUDCURGpGDIWVF2whw",
-	"XuO83nmSA65Fzk1zk0VdkuaXlYgacsjFxcV1+b6ayj3z2wPQC3sWSBfcQi1Qf4Bm9Qspo2vVn1Z1wAAK",
-	"sw8wsasi6bUn4K8yjr4tJVW8rLadAkRpHsdYVW8MaHOhL0oJZDxXGY17yAZLj2PA0jkYK+d3OmXgRX7P",
-	"xdQf0JJuTCeP41PEKrcJ5JREdEnopMAkpiYyeaSQqLAMuWadwuFESgVGflb8HFHNjjUHEMoa+OOGzPvC",
-	"mHRLEj4a0UxEvRLt63F8U25ET+ZvUVsjoKmaFkM2ISYgY5QzODJDPQqO7njEJPwz7QHNCc+049o3p93v",
-	"NCqIWwv1gfUnU8yj8s8IDH2MZJqvRxsfcd8tnkykluqwHMRXOKbvOWF+Cjy59WHBrKKUjrh19gYIAxbO",
-	"MydvEtO15Aea70N8GkxdHbMrGJOvk4GronqL2QgghhE8GFFV5kmNSgtcatmK/ob9K1heLgUUA/OkV+pk",
-	"UU3yv1Hhd3ZTLvAZFhyKUOWVw4upzGYWcgFK04h2JkSnttrLLGaQNUUsBaO8z+z3WQoZSHlQUrczKDE/",
-	"Azo2UVD+kDJbWFV3c+y9oaRqZym+SeSUbdXFbnuo1VTVBDxgr+Pal+swY2rTE4hJFdZYjiB3z/IA3XHF",
-	"tUwVWaRSZ/CvkrBYMbB9FjKdIlTpGeJjOMO5kDweHMihd0OXW6JWvJLqe6bq7rMGy4SPjbK8hlZI2R1n",
-	"iza9cGWbbHFlXRdNVrD72o8uKATe0D2qGHNWSwwBIID8rqxoTJcqK3RQpk1AhkzxiOXk0DTHCwFauYON",
-	"NKQyPqQk/Bumr5FKZxu66jwM5VxgD99V1q5VFmLBOHRtXApCSQpUblBq/WDlZRMKD0iMzXheZ3bA94um",
-	"n2QJ55zI7HCbT+TiUyEVZMgIluJFNl1+HTE6pGzpGyaiC3CoKn8FqTTUqhZtg6dAGnQGFFqnhMYx3jiK",
-	"bt0gzwHpAik/nBK8v5d6JaEUgoVG+vMeF5WFJIpDoT4aKhgCiqnSAI2vbICYrxHmVULK/7C24O4tnbI/",
-	"kl5ZeD/bXEFPlIjIhs91ExHifvxIV3N9aVOdvQQXQt0lrLdUTc9DjX4jap9XhgKscTHNhUbXfZ+oQpUy",
-	"ItRH7gneiCOu5prI0chb4ZUV7UeKaKqm+OjeYq+pnh8W5NMNDulbcMidqymZyIWNOZt7XxaZpJopnYWm",
-	"lKZAj9t72ebjMVM5te9hnPY4KH/cmRZlsAFay/oYwcdZzD1FfI+JXKxiaDWwk4ys7qkS+QAJoQtfugq7",
-	"Tp0xQqWRjf57UfT+XU0omXkhSzFrCTPJaKiLiA/5kNDgcO4SwcCVq1i8hpLVMj4go/yWxXHLvW5HRQWr",
-	"xb9YZgHhWaMzMbqQpey42eg/6+anUUoXNG6z6sC2ssK6bYb57zsxw64x+nlP+YJN9uxHKy++8WbAaK89",
-	"wiK6JFLkpLJ4aMGsIDCkUTPuOpsTvBuJVdl1oJItc9Qru/BFd+D0ENIKv28YSxpd9SuCW1+OnN1jAw59",
-	"FaNMp2rCWCtmwses0RbXN++kYa7zofqBT8hRD2AXWSLQ4RKK2hzHGzK8oQMBKKhnhxv8yCZooHl4SBmI",
-	"tzycFop2/EdCbuF9d6yQdiqwYC7h4VAsRAVnVw7nUcxxtfcfVvIY2wUuilB7IftM3rH3ztza4mReO8it",
-	"lZl8l+XkBojQlR2R1j1Oo4hFuf2w4US/hqkwWtY55UcZ17vzyy+oAv44S2PYQgOwi6l7n1vD9WdU9r0H",
-	"SgD3sEcqQ0nbTB02ZqbRkuCt18UdS5Ej59N29E1RWndoAbUstJkuH9cyjNAUxD9b6DNiyc8wtzszQZXp",
-	"2ZyWQ6YXrAQjXaNtBnDWHjs7eFPJqT1u8Bpn2279HteyKEj/7NXxX9BLFarfusm2kO1e8NhakGahE7sn",
-	"fN2U3BauEOI/e9rNue5+6s1J78vnkSHgFNxOXJGUjycaYf9Xnb/1y5rw9irpC2yxojcr4e04Rss2gEPO",
-	"XCZYfMfUGWYFUkWoWMImn9ElZBOBE7WeugfzXPZN2nshk2Vful47jV7B2LjABHGZMLAcZlQXqPazELSQ",
-	"mCJrmmx8gvaQlcE9jsUHVn8Nk47doWtx6TQDl9IIVnGLpZdPTk560yHu2+/RbBnfFqBq/WUQWkF2Bdau",
-	"ojqS4XzGhLaZhMb65bpUSg2GwFFw9Pl4JpU+Hi4BD/f5k388f3byvF2hTbgCB3SLRsNp+NU23IUqyUyq",
-	"PrpE0TtPzN8fjXVVXAhqpzaoQHxkWsWlQYDigVD2VjWKXazBPYzqy2AuIrkdteIkqlmrFE2Dl8/rTINm",
-	"pwSdsn0ah7dQ7+DJOPxDRBLKKlAOS7Z6itUzzoVFQ61AqJzYoI8Zcmg67A4uNJ2ytl36DltscUptD42Y",
-	"ExnYqS+daDQblApnIKqjghXuSESdK4wzWzE2jGU4tUAtE7kgscS0HTN6hFrdHAXvU4/VGthy062Y/udq",
-	"muNT+r9mf6RCqwdb7Xj7klj7v6A+YJmAGywvUoaFttBvQ2Mk87jXDhrkQHxbWRaoRMaN8h572vv6eNSp",
-	"+EZNzi7mALs82PR2aTFKraaqsPSjUmph2Q4yr9guBjEDNd2mSd3R8d423eqMYhctOD4zRoU3uKtkrnXF",
-	"l0EXUIFmTM6ZrZPfnmKcMRGBsbat/fc7E9HPyytb0e8v1blYVzsXcBcHS+lTLXxnghqmgzy+cuVxMATQ",
-	"nTcHCqpiLkrsGl4yHoGioGgtT4C3KzN3kIzWJvc4TLWO3QkMCVsUjnTMNnaWte3nNxHf+S0V3ipqVCFZ",
-	"CbKXytf3dEmoICziGm+ii1WnGuAiGik2J7P5W3NXbRcDzERq1NEXci70FbbpxW495bGcMZ1mUdD6K82M",
-	"fuYzs8eR8nrGBf7zpP5ys9GKVsiQshfucLDahvXqobz6v8oFmVHhw/iCCYea5ZjfoV+CYxyC5FNbts63",
-	"e44gQMSP/+FJa5kptPpvnqx3hNun1lx1h1xQkKuqJq81iGgaTiypw6bBvzi2mBgWqCflYy5obC854H0o",
-	"gYJPaMJA61MyQvoPq5TlYtsrE1PR6h+/gga78CKZnkR/P5LNMPUWyVMuydxqRi1BF7uUAalyfCyqNJlJ",
-	"ATmWcK8ZaZsMa2MTC6p8RHtrT0UzTThifynjEdf9jsrgqBJoqk+eq2hBiEtDJ7uAXKpgrETrm3Y86qWx",
-	"fwNEzM3PaKazM9pcRAkbjVioLZ+Gmd8v3Vt4cG/+dMJsGuHplbzs1edms/Fwxxa5vAGT1FN5Vo1XNHFv",
-	"2+kUbRCLDt2ZMsVEyAb3Cy4iuWidfXN1LBqzO4+kUoKjxHrAWCoWVS4Z/hcAe9xsCRrxmJjnOLrZgNbV",
-	"sBKRLesH13IXAa9+RydIou57dML1Tm1NuAqHqEyYCCADbAmI78hbE0oROYcvoy5nDEcF3ChdGm+uj+mC",
-	"Lrd287yaZ16l8wVd7jcrJplr8Pp4TIt2ziSbD03jmAAqg4I1ibnSXYkVKZvRdKra45DYZBcbAPvqK/9u",
-	"8B5MRwCpkiMy4rGLZ4TgnBMS7/KEb9mCty8zuMcPnSaAnar+zqixFMwj3aHpHb2Yq5TiKaNbOonS/K23",
-	"YwykXHVsB2iwi83w2phZad/NMJNKkwh+IucKQ+beIoKiLj8S8PH4lMVLG90rVGqouUoA/i7IArMyJXcs",
-	"5SPOIkIFWwRkuPQHtda+qgAuuz3393kU/Wnha5ttmNk81jyhqR4YCT2OqKb9jxd4/FsoxtgtuO2V5SJt",
-	"iOZ7yUC3xxksEvrMqSZJKu+YKhSlFrAbV3Nunp6cvHrx08v2w24hUz3pKPsBZbP9vY099dzahVC7pzhf",
-	"MXhvoZuy8D76SHAN6BL1isXt4SmCJmbKxdOO7YgLjtdOhw9jzoS+CWXC+pT1uIHlP1iBZGV35kc5gS8E",
-	"2llDbqjFLVovb2el13NitIXzVplHm8+LiYRKjIhHzcmp1CzuUcXJ3o4b2+TCB4Dw2ue8rH9MVX6py/E1",
-	"W9vx805Zol0mrkzxGzmzZc90KOdNb2ZpH9Z6sTpK4hROyyUcQn/cXjT0NkrlrH4Zmxxmdb2Bo7G7My3X",
-	"7aruKWa/HtWGV16UoitPth5dMbKjemvE93L8mxG2FZ0YHMVcsLUe9J6jqbuCaVW8/eNTAzvMPo7C9/AL",
-	"jzi2kRRslcuseGUb/xiqu0bt+OZzItP9KMjvWufvqXW6VYSZq4GV2o2CeRc3f/rfbFSRi5s/yQ/Xby/I",
-	"8yevTh6fFvffk5OT4OTkhKBuyPbhjCbt/IzJNl1LbxnV85RdyDhmYVvdoxmmj6gzIMmlkkboR9JyIZTz",
-	"L6VsbMxqmMhfmPznzeWH4jxpLJNmIVcZPJO9MlVMKhEvHf24aw71rUxEZ9ATVOQws4Oh/C6H5jV2GFdE",
-	"GcGt+EVYyCNWpMv04VAuMHR2M2e+i9SDQSdm2cAfDj9R4/55Y+7hHgTjjYiIHSJc3c1kI4wAMMRnqSZ2",
-	"o0Gy/nJVOBzpb0k4KiRNVESHsIparh90dP14W75fc8ZhLxA0hVXUMvPbnUF6CTiSwSaRREjz/6vrJ6Rm",
-	"LWv3QeqD2IGKLtUmWxB+720RPcWYy6jxcuRWMrA1+3g1BNJnS0w8I8LYLiuriIifqhvyc/9rue0NthW8",
-	"0kxR0nBqqT9YyiAIZNEvG0NWl6PRIWygHYGM5jvuoIFG3XrK0YjAQAklMzkrZb67vXWPH75kdlA74ohM",
-	"mLC02/tK6cgsMPPYjPtGyimLjB6BgqmA8JH9BsuDlKxxAdbEbGa0UJGxYcxGSM3D9krw91Iq9sG224Uv",
-	"F/vq68wt3/R9ZB1ZuSw5dcFR6FBjskDm0CIM4lcuVgN86TRl9gb8pTLXg3v8UFdJXbPa2Hjtyuja3BCZ",
-	"6g/Fx22uCLM82W6hg0H9RRWPWEMuiR899dpPXBbpr2BdsxoTV8/jvBvg9XD0j4KxSDm7PV91o41own90",
-	"M9kMuCB0imCvG22xTq/bZcLE+dU7L5EPrkjoxp2/cYmGv/5YfjdLZFqh4n9woK9S58IxBb3bQ1JB2uXx",
-	"buB1y8N1XALdSfOu5TpZ82glZTS0HuoXsUzCQd+hw8FMHQRUVACuBpkCzOQZsJksspuQ49MdS+YMOVmL",
-	"olsTj3zxj1fPT2pErIc/tyhlu/Tq7tC1h97Q2Ifew6kyB55DC/y///lf4DtecfW5vJ6ZTdI3Vs0pwUkL",
-	"ChFQpWXK/gplxII8QSFAvv0AZSJYYdFGJmRqs0faq4f9GfaZgZJ9KH+f51es4IHUHHhrnY7boPWNc/yz",
-	"qADSDF2tqhFAN3+HL/7UBrfsP590BH9wuvaNdAJsO5ej36FcqKGQbEGVZSeEQH0GgUEFWnSegPqzQt/S",
-	"VsqqftHhwGg4ObVwP1AUPGYa4uBZFXJ5NwAv+ODe/GnNZ3Pgw2XS7h5pbcZYAWyhGfAEbX5cTEDtrxAq",
-	"j6WM+l124pxyfMOrDkzh4F6xMGUIY9RkisG0XdHxtgntbSctDNcPXwIWzlOul0en//5Uxl9cWQsqUPgC",
-	"WH0WkeESaVhhooxiL5CwFoiQ8muO203rZ7BgH33RYrn4F8TamtZ0ALtKDe7h75cBaNC1c9TWGxN0tf4L",
-	"NGLKLBPkPr9A7e/nVHMT0XFgVe1N86t9q/Re26QEfWcEU3jfOGZhYFuYWSkwgckZq2jpRnHMCuq/Inm8",
-	"YSKyS9CFRXD417Qn35xUApwMJc5GLF+anrz46R/PnxSSOLvEczmzE/MVCegVXZ6rHELoG9dCFinV3bvN",
-	"JcDlM8LiPoJIfjihFkuh18K7yN7XpJbKq+7jjDS3gFWbWMi/zCQHBD7EMXj8KAljymd5UTORoxEQi5b4",
-	"oZ71ocWg+vsRWxuM5UJpRqPTkqxntzQyknMRBfD/cZzRZWBlukwdgAsc2GatrMM205U9twZE3L6urXEx",
-	"kVKhDXmL8UJPjIr6oayH3yU8R1Qwa4P5V1oCMy+N4/6aGp0/X6kF+a1W9ByYLegchB0FPQhr1Ypwgi12",
-	"UqeNOrlfwNeO3DMXhYX5KoGacK2sNxsdJQh2ridsdkYs8TZ+/UgRGtuw444jDI0FdN8vbHsquwNJIlyc",
-	"EkquXr8NyAILwNhnyPVIGY2sFZnwUM+hrqnj4obCObiHvz34dvK175f8AmkKft9fzvVZgWJnWMkJW2+X",
-	"wCO72V42xUvsFKC3wBa/Y+OlUXQ9M7a4og4F8OyjVVO5LIUDpw9az4+3PF7Tiy5DzfSx0imjM39x0eBo",
-	"wmhkT7wL7Pn4NVeJVNxF6JoTar74OGxg2h6pLE778C3QsCApg0Dr+vZhZXs1kCrAw/trlq1kgTrtUsgC",
-	"pQrQoawSy6dGqSlbdhg4ts1uTBzorI+Rk41r81m7FMxSueWPbLEYcIjeog4pi5jQ3FHmlpNJhzEPf2PL",
-	"i6yRMZH/eXP5gfzwkQ3P53oiAqKwQIe8+PHJ46OaeDUGCXuUj5UsEvhVUBzf7vHXQhlVMg5WEwKKcmJs",
-	"BLzHZaOxi9pb8laAevH/+6QTod0N7bESJWWhBPQieA+LKoDJrDqrzENEIwAAlD5qLX5jLIHH26HkVEjD",
-	"VC4US8EPNKMRW1UEg3BirtrC4vLW036xMReb74J2dqECn9YWDInOlcz320XK4CmX8JVq337PH/tkiHHL",
-	"xV0qhpZk5qxHXNrhsmYN7+0nQPeRd6hYunMIktKSPhxvrVZoAD7wwGSm2dD3kr9/W14qeGhxrRYyRYb6",
-	"ea1/0libV66Zr8NGsMVfxb47/PCoPXs2rlGcduylXr1VWlx4S9c8F4AeR9wYsRIU/08xBTWlhIlodf2O",
-	"U6aYbs+9uzZN/OEMAvvF2quBP/M297BPvPvmgKg+Sx9XTGjLiiVcYg0xtiykm1Mi2CJbMYznScXEmT1f",
-	"hdSu6oDBQiLttLm5zeHn5lJQzKSsLGmvFKh8ab0lOmfr+/D1XDVKsLXv5foIHptsCawPA5ehX9qaNdU6",
-	"YNozDIbnwTr0dj533Zp6s2pJb0n/uYneRvSFa9SCDfqvHbPfXBsdYv/2PD7Qw3uuasXe9u+h/twY8IAx",
-	"uJhIJOjkY0G4cMXmEjk37rhmKzM0uEc107OKyeqkrSDe0jt2LWO2JevrZzlHPtXdOv2cDq+/itlvNxaB",
-	"X/gdy6EmqbUWUhnbKDr8E2MUUN2OaGUybZSGAQ1DplrLoN+I6Bwb7RpswQZw3Ps+UrkOMAJvrhhnmNZq",
-	"NL7dDDkvfJNCaHqbjbCerO+ql2/pPOG/1bmWjCpUGW5IP8pK/MENQ/3bmvOfPTzA4fY5s2+qE+6H7zIt",
-	"SLExhPhYAKW4YylgPM16242yatofmk4ZQE/sUm020lde3nnMoHoIuoeWeyi5oyGiOtfV3AVHUUpH9d9V",
-	"E1vcY7Lf9NkBHyteaz8wJEa9FfQaamGU/jFw3WS9mr0Autxq+4Iqn0jRVrN5zWh0NUGURl956XOhsZZq",
-	"9X4OPXVeFxI7IPeofacawQRdA15zMxke96H2TCfmtmc6JGI+G1bWUkvVzSq0m9iH6ap3egeOy3d6Bzz1",
-	"W0rvgDndR3pHcDRO5Tzp3prYLDiQBBCUwZ0kgJiuIAHkn1dvfgnI1YdfAvKRDa8C8uubdxdGts7/fPf2",
-	"zEGwYUiYTGQcKTJkikcMoyg2PwSwQ9hIkyGbIJBjV24XCPtAppG1M+quTZfm20wJ7Lwu+mHHR6Zuuqtp",
-	"V1TN/qAkrubaKSBgm6SC4NpUV+we/vZJ8Ml2/z4SfEC+/Sb4mEf2SPDpVHobKoj9JPg0qabtJ/jYnmul",
-	"cIN8kvJqtuaT9BbkbeWTgDB355OUp+Y+lMnyS6d51S/7ic/omA3+y0uyU55SWMx3ouGEHQPAjIzbM52C",
-	"LDnqFr7ZflaUmSdjoNmBb6I6VmB7HcFkQFSYMrOmKVEzBFKouW2bRV0PaCkTj1SqlsSCiwkLp1fQxttl",
-	"m33Wq5kv3R57+N3BEHS95UCk3fduMOKWd9sXD4uyZRgz4FZBXhYzQ84DztJiKkmBXqvRF4i0WD3IfNGG",
-	"OlrHldOA7q0YTcPJ5nDaAHCd0DF7pBDksoELYYToc634Y9uD+FjQZVOxxfmGmAkrwuEoxgLLb6prMOUR",
-	"tujY0q4O7vHDl8FcRLKfky8sspZ6dvL9ISJZYEXd0qIg46CyZ3qt68PYwJ6ObvcoixilCnCgFuiKaDmG",
-	"2HhA2OeQJbpIwlJqqLgIWXExx1yKY/YZIM3ash+i6M3nHK9t93dwl/nYo/ZiheN/Pzfwa5jbZu65MUDs",
-	"KZvlMGSI+hoxX4mDVBC7rsb4vUyYuNEpA7R58sOPUs2MdWD+/pgMR4+DHPKRusFxTC5ESiUkaB2ncl5z",
-	"JX/y7PnTV8+evnxekawOYsCxDafsghhwbNnN+xED4sg8AALplOlwggBj1mdrK3xTRqbCEXs3bTo7bm/Z",
-	"D/W7KKgzr149e/Xq5cmrnsnFG9hZu91yHu9SbpsIMkrlzNEZnJJEcuDQTJnlPvjBTFJAEpnMY3ivxwFS",
-	"RGBWlEoYi/6azibwEyBOCCxEoALlEKV0IVY33cuffvrp6ZOX1T03uMcPPSggM+Hag1vFzh74VRRL73jI",
-	"zPvT4vmWsnAqBYtwnrCgdNkvqJkWd86GQU1QesdmK0lF42aldgUt2LXVkQdAqQOAC21z4ND3MqMaOBbN",
-	"ExQTtYh7n3bDZAwzGb3TRnz6aW0HOufLIKYE1h1CloQSZSaaLAAMOZJZpN1aXHhelASmxZy60TTVTky2",
-	"heTYqilN325ySyiIJ6tZFQ4qZH1ZqUH/CDbCTvR4VsDsNx0V+OXGcvRaAjIHInyMZIoYtU5QgxrLqiJC",
-	"g3v426rKb7RMclna1pVnF9MF5PgYeyzg5MImdIgn6KucJ2TJdFuS0rcxIb/KRaaGEEuh5+FXUC2bnn3z",
-	"mA2lnB6HExa2gdOC0+/att4P4LqzYg/EJdgqPnaiYNbacicQbhjzCTaOi7AQkVqhOB9CIm557XmWLk2f",
-	"ssjX7DhLLXUDxmhWpCPBHtsvfLbxlWvry5LoEQ2tCR3YUQQISAsW5ojHDE1zmI4E3ey+3GuLVIoxduTm",
-	"TeWXwZHD1kdkaNB25moh06LHBmsMj22NYXtp3w20fetoFb/G+r5KIhvWjqxeT6RO6BwUYFkU6qpIbeDl",
-	"dJUu91/XUN55Sq4+/GKmfkgVK3LtNj/U/fO+q+lKSqktm3Bvlo+vZ0XIEr0KRApzfUK0zgVVkAXnjeUF",
-	"pAmKd5LkkbI1sICL/vLps1ePz4ruRop02ynD5GnkurEUicYYwnvx1PJZ1Ya+f2Ms8SS7nbiwz78OWNhr",
-	"W398AWXUNaLgiSAsKznGNc5v4kM2nosAlReatFQTNZELVUVH1mRCi4ZsSWMNXCH1cVYQXq/AfqdTVn7p",
-	"r1OBbbSot25Sof5NitCHc/gDW1TL2bkgSUxDCyFY2soxG+nmtcyLkhtrhQ/yENpFwbDZRUV9WSobzmu2",
-	"ms2lG9dmiyKY9dF0kZnH/iirUxkzzDYB5kisN2k8BW7oHStNgX/BKb/9/mgZz9UUU3LLEBJkuIQ5K4qN",
-	"6uKDu+FjcTnXvby6N1g34setax7mHtUs0jj+rUo0dtEg0G4GfYi0LNXeNMdxzMy8E9tSfhnAxc4T+Vqm",
-	"+qY4K35hH22Z2nCJxdD2omZrcqs7ZVAAjWlbnI9cT746PKCqobopvs+3IxkZWEejQKyLj1PYw7uBq7lG",
-	"GeyFVvPi8RYgAZqwa/CgqsOtKVZftlTD3uR1lHuph5UWJMwNNyB6wpGGSEvZ4/jaTcpCe2lqY6WptwJT",
-	"Mx/l8626zoN7++lLvxXf+YJbVPTqgveFtMgH/VBMi2zG+Fgc81Y+TD8KplWgoIcu5OZHCqxP1U872BdD",
-	"zGdwBxTEJGEhp/FxRHU74+4NNnwN7Q6Ns9DHTs7fr69zGufMIwSZe2+Fbn8MZiu6dKwBCRgkZCJjHtEl",
-	"5AkjuYAxr8weAmiEbFgN930W8oi5ddyGtWue/dqxYu/BXZNGKkOrqonZpFxr5uVykXJtY6BYJycFTj5W",
-	"VOX8oQpZ/MUyX+F8B2o6HrMIafSazZxbOn4PLbxRJ+Ru+kq6fi0N5LhzA92aNivl6JnLHB5xMDn+tzDp",
-	"wELYc7PbN2F+qoAXbJiDbCkMbmVkmOZEx9AAL7j1tIxKaf51aeZWDucJ1NKTyVxEKYuIpmoKMgj9QAks",
-	"QqlYlh7nKi6aj0fB6hlwC0PYec5Uxw+wpHe1fCCjGwZlCq3MtBijGBEO6ksJEqrKFRDZYiP5KJ/NZ/B5",
-	"BYlhmyUGOPUNsgnr673+JALLLCULyjXKBCY8KikFU5rEUqlq4QEI6WAk4wjZo5usibfY4nBFqaOhFK8z",
-	"6toezRe8H3OJTdpqShQ089rX1H3WUGJzWCLfS1m/x1Ssa7noo6z/gF0+4iO99EInz3L1aTZEKheB0SEa",
-	"oE3qJF+to6QV/6yX5qGI8gQ1TmTIxlwo7AWzqxaooOFb4DSvU89vofPve6pxT9XlgC1ywGZYHJtIA/XI",
-	"C9padLaybboMqa2eEGb12+6NKdz7vJ0ReDqIkAU2AA1lKbFUTJGZVJoMl3ByQFJl3SGRMrRzm44IOPGu",
-	"GUzx13TbrHCzW8CgfopOGiOf1YKmCSn/g2dqv+usbd+Jl2bbBTjSPgktP0svCVeX2RX3NEMBSOaayNEo",
-	"yCnQEaqMTOidNUi0NYSsLM1FBPfZVmvjj6zRN+i4yF+u500GFaKXi8yNfVTRX4FJJw74bkLBnMQhEikC",
-	"m7sAOSrg8+BTFnOsYRXRikG5sKzxtqKj/nLsqOWBY9/XBRnSsqrsgnUJratJ/RUVkJ1q3WzXwTq5tJWt",
-	"nP0yKHT5qYagIi8leHGCBp7955O6soLqsF901/PjROCP9x3lOjcX2ssRiEYb8l0hbuJ0T0bs6SvbxNUU",
-	"gC05TxWRoO+cX++Os0UAQwBDEzNMzWgwP8/8Z3YJLDh97zMv+Om/PxklBaHUf38y6kex9M6punkaH50e",
-	"DY6+fPry/wEAAP//",
+	"7P3briS3kTeKv0pi/f9AW9jVJ51sd2MuWi211eOWWtPdtrBhCDWsSlYVXVlkOcla1WVBgG8+YL5HGGBv",
+	"4HuLfb8fxU+ywYggk5kVzMNatVrSfHNjt1blgRkkg3H4xS9+vFqa3d5oqZ29evLj1V7UYiedrOG/hHNy",
+	"t3ffCbfx/6n01ZOrvf+P2ZUWO3n1JFxxNbuq5d8Oqpbl1RNXH+Tsyi43cif8be6095daVyu9vvrpp9nV",
+	"slJS9z0WL+h96srUO+GunlwdDqq8mmXf8nZp/A/0mr8dZH1i3jPluaWq5dKZ+tTzAfGaiZJZKVmV4bml",
+	"tMta7Z0y/gXPCvixMKvCbWQR3/DPf/ynLfyor2bcSLayfww78f6V1Gv/xs8fcZ+7rs1hfz6c17o6FW5j",
+	"rCyOG7Mr3EbZwmhZLIUuduZahuF0RI6PS0fw/6/l6urJ1f/vYbMUH+Kv9uE7Ybd/gDv8UNRub+q+dYMX",
+	"3HLdKP1vMOSzT363kUUl9Pog1rJwG+FgIvb+v5QtnKnKQuniNy/fvi4+/+T39x9/9BQuMEct63u2OG5k",
+	"LQvl/MXauMIKGAAnJKVbEpL6sLt68pcr6f+8qq9+4IZdSedk3SMcvGDsYvj4EbsaKrMUXhx976FLbjkN",
+	"4TG9Gzh515RnG/1l3KD8yjYaV3S6kbkBpL9P2FR7se+dK/j9lgLcb4wzfe/wv9/yHVaKernp1Q5KewVh",
+	"ZeGUq+SsCFNWmLpA/YuStk7o0mbETO/JyPgxv1atXNayT13gBaPV46fcS9xG6TWvsV9rGbQ1XGVxVaHK",
+	"4LU1XHfLObmWtYUBcPqLfkT1dRS2qKXIaaHwoFHDUdp98nEzHqWdXMsaBnRUrn+J4GC8dtwIXcqycAbX",
+	"xF7WFgbADQ8eO0U0P/kPsXujrQTz5rvaLCq58/9cGu28JeCNnv2+UrhEH+7xiv/jrxblOe7QCs+FN3YP",
+	"8VquDlZUuEDxBv+8Z8ultPZcSt970fgjdSGL0h+vYmEOrhBFpaxTeo2ys2YnF6Y8FbKystiYCjbSvjZ7",
+	"WTuFXyvsdg5HUeYl8ajy59OxVs5JXTgzK4T1h9ZOnPwY3Eaq2l9XiOXSHMB46sh55l8ly7lwrUkphZP3",
+	"ndpJ7o6l0HNht/ya9d8j6yAFeHjhNrU5rDdtU6h58sKYSgodHi3tUlTCyfPnv4zS3R9csZArU8v2Q+/5",
+	"ZWj2lWSfvpECvmFgSXxNlwXVz8z061Vx3KglfNKpOArtvDk1oy2yUrV1ONkbWe2LnbFe9MrJHRrurbme",
+	"PipQzrxN2mz+v9BlzWc3lohZ/FUuHTwK/yDqWpz8f1txssyTZ1fWyT23GMGmNHUJC1EoJ0tv3878gXH0",
+	"AlCguZ4WO2Wt0usnhTaw+L06g9VxNYsmE64dUGGrg4WfrKrI6HditbryW1QrWTJWlVddujTHITl+j1d1",
+	"hRUWdWcNkkRmyY7kxPiM9pffulX1enX15C/9o6AbXoils1c/zbprYrkRej11W9I9ixM7gaocoXZnV0dR",
+	"a3/8wSkcFuzZVe1l0xElPDg+pzWwWfpl54L8oRElSuZssywrYfkhLY1eqXony+TXZO+XqQ15drPcCVWx",
+	"v6yNlvwTabVyN2njJPsDnZFjJgIvFRX38o7AU52KXzJr9hJKLJVP8mwaKn1mz8p+Y1DjdI6pZtkPeCOz",
+	"q9qM0VnNQQXXsyMqy5qO387a8HdmJtgbspVy/I97Y52o5ktT8rNWyzXZaIxarKV07E8HrdzwB9MD6PJk",
+	"oPG17fHN4meeyWZ29f7+2twPexPF9CCIK/n1PrneEEPyM3Z1uJbaPVyaWj5ciaV7SDfDaJ9VasvM/VJW",
+	"VboToxHpR1gddry8tjIzP6q1zZKHgc17HmCxeLzA+StqCabx00Lu9u5Eznv8qZIrV5gDa/3kz7tDndn3",
+	"/pSzmZ82fCRiaBydNYFhIJJiPIHI+IeB4avCWGY0GSRGdtPs1R9R9J0dPOGAke/3qsbbxt0w8shBF4Gb",
+	"gxBNCAaClf49soSdYqXm7QBvOkw4ObnTC4YUBjDzUmo+nxfvXorqG1FySlJb7y5NO8ynW+V4R+bwX9dC",
+	"u9zR2Bi547eHk+95rXcrIwyeGgeUSCH5vPiKuDHCx+Un5s2BO702OM6zTwBzndVF/pf5ciNqsXRtkSUX",
+	"5XyGPypdWvQKlCuc2EqbOgUDNtbsyu6FHj5PNigZfy19yfmw4xhZidVSnMtqp/TBSearvjHe1anFtawK",
+	"vzSLVQ0BZlnslX5aPHpSOHPUFiMGS+8u6GJxgthBISpvdcwYGcI9uaBuvZbWoZOVCrA3NG2OmpPpUbmN",
+	"18hnb/pW7KSFgBCOXrmN0v6QAZ9PuJZCDx80YTo7sxbEG768GdnAKV/LpanLBzBpY094vIf+D4/4Wop/",
+	"O0jryMzJzv1OvFc7r4s/9zbeTmn8r0fcHO6VHgy+KB1mm/Wx/TIS0X5hdA1FC0fvoWS+bzhTMNZZMmEU",
+	"2crOF4n3jVxujUYV3DkfaMP1uov+mp9mV4vTvDacPfRVhdFbUVhXC7XeuMLbAoVwhd1LWc63uw0bE1lL",
+	"EwJm53vND20GAT6xlTkTyrgNq+/ewc4J+q40EjMpG3ENgZIL72RzcMGGbA/jeWWsLIsaY7qr4i+V0Wvl",
+	"DqWcFZVw8K8f0ref/6M5gM1hkcaW9GG3IIXVGc7QfzeTwp4hqRfeMXwhpEj69eYKJyykdCQzXIpxRhuh",
+	"NsskGRq70v0p/Xr1jdCnTOQyxn2Klan98twJfQoBUjYQ2jJbWo4BBomyYVi/2hZy7MJ6g4+jwQ/JL4Su",
+	"wiBYYVC+ndnxtbr+eQ3CUq3bXkwiWKmdDBHJc4VxQy/g3ONjQ7yvV5CXxtipsIXUpSyfhFCiLbwPXEAC",
+	"SlVVcTS128yK40ZVMsS9l2YnC1MXRi/hbxvBnh2VumYjzPQK/yR8x0IWIBBZsvpzJ93G8F+4U9brTZ39",
+	"Sky1wfswuwNr6Un6dxCEH4xXm8VCQlZ5ghfrRCYSlYsh+9OY/3OtpJ17k4dfNQddynp+FKeJUoVQMSba",
+	"K2O8YkC3vuZj+LfyL8C3oxmbxfg4JFZ5VwPlR6sl/ca4g1qCSfYOTQqrF47i9J1YMx6JJq8qk/HxPyOE",
+	"wS9yW4iVkzUFPZ6gzBCvoNmNWJtj+1zrtTiO4vTGi3BAEcJDZzjy3Me+wQm7eeSBoD9jggl46TwbU5C1",
+	"sHKSHoU7pqnekYGPSiwkH3U2q3nzzWdJMGULEdLxZHfGTL1ldg23CyKaKhVYGFI6AIh+cDP7hTnoMpcF",
+	"jUlOv+VLMyu8v7eCpJDZnZ3yuW9tp9kEqISRK4AZ2At4vX8cOJ7eVt7LpRLe+PBKSEC2Ttb+WNlaHLKV",
+	"fp/pE+T6n0aP7wlaL1WVWheDI9uJ9y/x4sePkhh5NApDiDyEu0TpPSxv0DtTo6lGw4WsXrWnAD8I74eh",
+	"wFY2oP5c6FKVdFB0NmkTax8ftttv2jmTNJAurNF2ms8GSoqPDmKIdoR57vX4waayXdVSzp2ZLyuhdmDq",
+	"gsW7kZVX/XOhwQhm44vXsi7V0rUCk7h79rVZiEV1gqOiUltZ4UmxWsl63BzJVRN9bDxflGj8jPDtzVAa",
+	"0fITbLm5hdDYhBOhiXEys7Q4WN7SXG6EXkrOvxSuELrAYYAeI7zNXta2CbL4QYMHp2xBkb5Z8cg7pY+5",
+	"mab84vn7/iyqg0yeC6g+r0FP0rExqLIWK0YnPQtDvmdDoh+jlmdfvgopzD6p+rkJWWC/KC2DvnlrvM2i",
+	"9NorLLEFBCnEEP23lKqEbzlupKZseyHq9UGWRSWsywIhynmVjXPi70eTMV0PNYkARwLon6U4WImzaA9e",
+	"xRYBFnf++EqKOqPue4x/+JMTh/XGzQqlYfKkXk6Mouais++Cob02+BVxac5wAKIsLSA5psUr/Px+da1K",
+	"P1JWuw0bs6/QOSZrrKZY9vBWhai3V36K3YDRHact42XqNyDGBQu8a1KA2sn9eHXiBfPWyT37pIM/6lwu",
+	"AuwVq5ocOXqLD2WjMzWeHHwa16tjRqF8bY44lBO5LzZuU1jB2hR+rgp/uz1XVed29FVQGYkAmvcH+Sbp",
+	"EVKt6X5t7e2402ZR2Qe1FnRNWB2N4iRV3ggld6LEVc1ZDczUfXEqNuZY7Lx2AF99KwGsRtNZNyhtOhLG",
+	"KXxUM0OLzez2opbld3DxT2h/GjZ69NIVCynqiP8ExYbGoLcJEi0s1kJp61XTsM0dlCGIJnl9TrgZ+MuC",
+	"DasZPzK19FvY8YC9g5Xz6PH37ShS48lZYvZSyzJ6mRoCF8IWW42RcMb+NlP9pZLiF+f2ul8xldFr2mLe",
+	"gqcxsSdLJta0Vboco4/+6K9D/I5a8uoAxTHp68zBeX89tRdxq9ImXatrqeeHPWtsWlY0mAizDqF3Rmcm",
+	"fiRQELwVkFETFGm+c3YFoRCSScy6pouKZjC3mP9I4o/Wstdu/mwHu3VnruFf5QGxvJIxw2OgdY5qihWV",
+	"f5U/KxmsiiAU8eiTiQ194IzN97Kel1yc63sJiReCkYeYNplpBi1Ov6AXEreZWXkrw0u68CNk8wrGbPmj",
+	"B74JTaRZsTg1GNhZ4acSFBbpLj+am1ku9p1//1AMCMXbkQ6NPbcm2JjQdIs5RMzGWhpe2HOj5zQ5TLoI",
+	"xNqewsZpyCqeiWZc7+HfHWNOhG8JktvF5LU8U8ryElwmxVbAIQuzZrYQ4uy+re3J8EoIH+9dIbEkh8Q7",
+	"A0YvZa1lebNgdRh7iV6vBukEqFMlsDAKAq4/zKZEtm+HTSFNR+ovRIYFeN8goNw84SZilFLrVGZSNLSh",
+	"88HMeHKwXpxXAz3Pz7t/O1kqoeeZU7k2O9gHsDEM7BNcWmfK69gCTaZVJix6NcQgk3F3jxn+3GyPmJ+G",
+	"A49taKITZ6Ovld2OPzTeKLvtdYrO985aaldJiD0iVHecGyN1mfObjqa2bvgBzr5erc6VEHxv4lXg0Flx",
+	"yqpKCnK6MNzp6E+5yukXf9JBskPpGOvGgIOE6Ot5cCMPJTUr/iWLg1VaWgtnpnK2cBnTFoNs7Cdci+ow",
+	"wtSidHrEdiLUE2+OzyeBwIAH8D92I6V7EOZiIgIIboYhPger6o28VvLInIkUIIADqlPEhFknf4bYQqRF",
+	"OYh5xQQom9WfZENHy2AK1ucW2j6cxUlakJ7H7gcU0J/DGug4bSCTaRsimxnaSelsT44walNE3KQBOTSd",
+	"oycXQIj+H8JBvpz1IXikJwtZDtkjiojSh4dB85Izaik5MH/zQ6Zuqr+iIxYbjyt6CejYtlRfxXSPsCE2",
+	"tjVw8pEZMOD2JyXPzXA5OTSpoY8fMbmhrsFNwmElGnNpbXGNzUnGPOLYk+8V3ZFxmbLGC1RT5WybHlB2",
+	"cl863LwsMrGUwA6QiQVnSiwLpZ8WX+l1pewmxxIwTAHgNfxaVHnLbkBq+XqlXqnOruxG1LIcxkJFaGg6",
+	"C0HmzdA7s5EOLj8f39LgbrQ+p66X/DBYDzSFB3Q1LMTEbEhQBVsB603v2aIUTsCZh4CBNFU9Hl/AvBNL",
+	"TGU7+d1/WJqqMsdczBoBd2HfxHMBAmtwXBfm2q96DbiYXIxtBLih2V6/4A2xP7i5OIoTK/+3Si+baKiy",
+	"APY2q0JUVQFlWLgMvOtsR8/OtC3YoggYU8B/tg0aZoBJ+zeZwTjmZGnx+8osGUdX40a7QS2Oztlb/kXf",
+	"mGuZi5DHCAIEorR87+byms/AB8DbyOGdjyW6O+2B5Ey7kTFZNKjwYlYErYzGeSRNVTK/6FdKl2dFvr1A",
+	"ff+WF3gXd8iP1AkhDn9Wy4dK1BtVmUi27cFCwUkd8sZHc6jKYiEhPcwjCE3NpadeetdGvnczAM5bsvhO",
+	"SHUyrmqMQuiN7MPLEonTp+Sm1NisG7Gqze5CTkQIwY13prL1Xk7hlr+BewAfFANq8CBeLFC4HK15xlYj",
+	"5aylldWqOG5MITCW0Y1MlDJbZ2Ll0mj0cU09a2pIEVNptHyKGDHvO1/L+lRQOW5S+PwpV/e8F9b6VdAp",
+	"kv6Ep8Fp5wzpzpxUKkIhnZXrZI46Ir45n8ONVJkCwJHaiohxQphuh1EOem5m+FouM1OqANyKRb0VTCti",
+	"MOQ1ZIll8VezuGeLpT8FwBEjPIifQKaEoDJazlem7kMEUgYfsMkA8gu1aSPAZaHAk9VPGwFxEWt2smgf",
+	"KolKakpE12Ykom1Zy1Jqp5AgoDf90Vw5yIOQ9xvYWPD3mxAA8sajNgV+CKvAgciDn4ZvAjeIcvQEOwup",
+	"Xu9WYb0I4rTGgf10OVeanQ+7UXsKi/zJWwSY2d9qc7TFwRaLE8Kbunw5nfpvNnX0btOk+3A94cD9Czbh",
+	"U8JambFVP/DkobUK511VQuQYdNeuCMmRQen0MEeEmucgvWRhNx/N7+U9V1m+oEI7po7cSW1zjArhE9iD",
+	"bu/mC7HcZuJflLUjAFNadOZkVYGSCOfx+JMvpEn49ykMFOCgaZaLfSWWEmlwbvRKyGbM8a9Taq9HKmuS",
+	"cKOucapa701nKR7YlHdppiG3Gl6vVpxRugAaKC7S7wcCWVeA2lF1Q2WgjmK83IKFdB7hZ1inBrMP7TGF",
+	"pYT6Aigkg5WJdRhHMXWa876ucbyuVUldW7E0eyXLWG8NkNZjQoGh6fJB25XsMNr//uWzOFVnedZ0og/1",
+	"yCT0TtTbq9nVRpXoTGKNOmUNMY+zxgqbSoprHt0BQs5sRECG0nw4V3mpqNq6Zvsl8KXA2nf2gg6CeTR3",
+	"0Ig8bcxeDAbtl6KqwPHYTVv5ipiCOMI0Wi8Y2/H7tqe8Ku8zTAqok8ufo28DcrzFqcDM/vkoOKsQ8s7J",
+	"sg7P6cZdJkEOrmWtVkraAa0BDG+2EIWWxwLvIV7M1tZnbAVABGVqfHk/FBeFgZCz9P8g37gzZ7n8YpNw",
+	"CN5WqvvOcu00wBTHABAUOP5XiLQgBy1xZQE3EmUXEaPZcI13mNiCt1a2gaEQOCwqtcyU/06pZgsjyOQo",
+	"nJnD1zCYrq9lVUb0J819xnxrVUBy1l2HgiUXtUtLueimKIp2DWIzbpJHn/TZePcFK+tWVFAsylL54Yvq",
+	"u9ar+ubnhXL+M88oOL82R7/d/aML4N5gDnI2L/5Xa/SDN+L4jbTWr7wk+DQhTjJN542Aor3yVlP/SNMc",
+	"vt2q/X2zR2ne3xu/YmrkdW3tjrbQvpN1sfR2CdnDuIYK3OoRoxUX1FiPKgQMbzK/b+kB5zP8PaXQbIOX",
+	"hLclPLMLuT7oK2Zl59K2gS9aSUBxpx5+3E835E1I9OtABSUFA8838ApdtUam7KZtufedHJUuLevePvMK",
+	"O3ESndlKHScc7CRdFv72pySOWmp5lGURM/UjFsNOaD2MuP8GrwLSpOtMbMT79wDiwmpKxPoGwpdoaHu9",
+	"S2yg5weslW4SjsRfz1IidAl5cPhh9PHG+Mb+ScuyV8JKUWOCgXFdEfH1GYv2I7bCdNrcTAhOAgSbr08D",
+	"omT/E664pxGo5c08XGhU7B9wFFS8rJyV1aobRGVfDlRsnLmk3KZYVEJvbbGQ7ogMCW02ykds0odlZlhI",
+	"Ucu6+M2bF8+Lz3/72aOPRg0OHjY/1IwJbsTBbT4OD/z09x+NGt3Bcr7OQli1xEf99vPHv+08akREmZZH",
+	"/9plmTXHB85vFCSP6dvBRXjzcHpIa/aG1b8Ues2FLnJVrCQDAF72VSnd2oWMaNSL1cPlEKu3ApH2OhsB",
+	"YYpviEhTfh6c/FIulWVRu17Fjzf+3+6F5iN7HNRp0M47Q/gq53iupm+Nlk8KrIcaDe/Fp3EvOtgD5+T7",
+	"JQA/FRtzqO0MUEjgXQs23dDjbaBcw5uST2OnSO5MwnvdsVGyeIw8EiPZ2QOwAPywcRuaiu+5OkWMjYwI",
+	"te0kdjrgXfCL8pPwoHu/HRJbFg0lmG6sKHIboYF6n+WjyIVFugvsInGuTFC/qshfPysKjTEdU/sXWLIK",
+	"AoGTLaw51EvIwtYUrBj8sgu5dBC3ZEFF7GEQ0VXKFTtlKylKi8V5gA6TdlY4s5ZU0XZ2RvgTk4CGeUGJ",
+	"ICdldIGpt4B4OOix8bC9WMtgrjA/1izYoh0Ro2Jd6iO1IbsOgOwFBZQzT+7BYmHrhrxcRXGUcpuKl5Nj",
+	"nVAtMkbsktcx/niiWN0YvHhfHZOUGbJwlWHCCC0jKmO2hK8XR5BuY0srF1oneGEjVRb5SOjZhnJ+8KjG",
+	"o9H8mOaZ4HosM20PrCl0l5UdD0vEfTxyYYW1tBTEKfu0gHxDdS3tk1CbHDg88m/rQcKGkESSp6DyPnqk",
+	"WC7l3mWaTeTrqg46LICuNRBnz19AsHuwoFEwGbDSNgfkbGcO/BLAi28QI87EMnqtuRWGjCPmA3M8Sb2h",
+	"1Gm1sMbEUmzPQvUGJZXTBRGk0xZlGZVSFEgyf/2nPuPNiHUtM8sQcI6FWVF0DMjWLJTXYvRs1pzBfoSz",
+	"EKyAfQgsPQU8vc8V2FExyNnbayBcLXZYQCMA+Wv5ZQELNcM+vebc5NcayReEPrGx672oezJUGEDaidLL",
+	"Jt/J5pwtKqXTua1x0fmB+2bmpw4XVRqPz+Zmpvg0MYGCg8iSN41pvjP2/ANcIp2AvRbFpBxJYikPRUFJ",
+	"T4ZPjnsad1ZYTbNADggrPr9NSQn3VPcMhQ+C3Tl03QTjb0whT0/db6tlYbZpCsO4jD+G6HdxsLLP7RC2",
+	"S2wwaOQDbCC31WNNGJQAALQAfY2yCann938WoWr03AtTtgqOU3VGlq/M9NXImFo8jiF5WQ8JJ49gziKW",
+	"Gf7YnXIj9hQtg1d4eb//u2ZZmvy5QDlgf/jl2T7qQyUXLF8EWpiVpPZw3nQKjsYkypHwhiz9Vm9kQ5xy",
+	"EZTDbicyB8NABn2bZ2aibJKoJRlGBWzfYOstEYGKjEenOfH3N2Lx8vL/h8bGYb1Genw7TOKXFqtRFih8",
+	"YXJeREOGGkzG2WtajkUQIi22uHmbrd+re744OMeFz8BzmmPZw5mX2SDo2u10UjidFaeb12bFKhQaRO8n",
+	"vFCO79UZO5NuZFVGKiZvgLWbLSdinVY+mkX9Kds0fjB1YTemdlJ7Z+zGpHTUHC+vlEl+Ns2JgZ93i5fe",
+	"En7mN1iIiY1CneXtm2do1gBu3xvA3rLxvi3BEkfkJI+1yYpPFNfKKmdqxGtaZFDGqEntLSg44Y7KktUN",
+	"7vSN5ToMsEU/KEx5GHtEV5KQenfFq3j4nLeSyPZogXYMZlWIwsr6Wi2xvQO0aFERuopty5HVUe54V2Fj",
+	"nJlQOuQvhwHn6krGP+udfO8yj+ry84MkwvPjoHul+j2de1P0RHYTHbslNr1BJXG6yUo65oybLwN1aQd/",
+	"a8oTW34FQYhlLaUutlLuvZHQRUyC0bCQQPpy2o+IMsDLuMF9VSpubMRRO64msoni3aCMeYFcW/QMbogv",
+	"xNK9ojKaO0oZZEPlIebcfv6/FBbiDf/8n/8B/8LouN3LqvKGzcH5n/5XEamGZ8U//+N/hKarOIpZ8f/+",
+	"PwiGFwgLaStupMSFqQYGJywvZPnsJgW/S0xdrBoGe3eU1bUsdka7zUBI/A4iwjwE10oqOMILsyHsnvBx",
+	"rkQm6X/jTLE8WGd2SME1PnLcw2m1OfGrcdRkMqwnSUivG8ujEF/Ag0IHwkxgL7eruEPLuVotDq6X7ENQ",
+	"9psrF5nm/2Ycvek8FCvgZIeBDZD0LIWTa1OfHjwLnzqtG2e4Py1Abvx5/FH1im9dmxZL2GB3lvy5FlDL",
+	"t2kO3CmOxdGNFeLzII0LyhBquKfAiaHmm33Sbi/0ae79vsmBGbzVqr9PjekovZG1cmLB6crvhNtEBZxQ",
+	"OMUWEtCVRZxCSwMEYyaogAm1UtEuzYFEmbjwuanatCr0wwbcL9itkWywMnot6yIYd2eaBig65otTvmMh",
+	"/IZPhYuBzL2Smdi4f9r5jN5shezFacf3p/D2JwD+wbu+7Wu8wTtaBP7iXhHA02Cf3l4GZ+yhUYE1O3GW",
+	"HgtJACRd6Yksu7unuxE7X9AWT3uG26uHPcekcIdaPjdVlSth/oM0//r29beE1fv9p59/dBZ/WOFT2J0+",
+	"FtLOd5lr8pnnIx0MXlH1XxwdLwC2j6G7s87ATFeYUGM7qZ9vBrf7wju9WT7DHcl7Qkk9Xx0fHsQPodqp",
+	"3hBGKU3wy5Os7+5gKRqzJZLyFhtG4C84j36Zw2IqoV6LU4SFQWp5lNbhYJ9G76NDpZBrTwVdakMRfybP",
+	"Vzubp4AAWVBxYfyqyDkd+qxbtYa+idqqkq80PAtPN2MaUyuxMRMiGm83ZjiY0ZJMk13DN83CXPLLKmIc",
+	"zmoIeBn3sfPWHAWLTo9ryBg9GiYmwofNrrAElE/StLXfvjZWPgjfM8n0g1thCC+Ue94T2HXF0tjGPII4",
+	"oV9PaWsHLlh4vrtYV/B1zgfmgX0bU5XxJTCMWbGQftViwAYxn979ZY9sYJGGzohzu+FaHH+DLWzJheaP",
+	"/TsL2Poh0egClmHi6JiUdPq556+IWJOeCOsL5V46ntR2GBMdVlcfJU9+9aWtV7whCA2yY+g6pl6goweg",
+	"7P1/AWStOk1LNrABpp5QObzS4p/CEkyGm+TU/uVqdvXP//kf8L//y//vf/wPVsMmHaWZhXsc7Bv9+qiR",
+	"JIkOhQzSL6yOCSllhoV8baBbZNMfpQndL2qoIpnIQj4Wd5JSgNF3JvnDeGXDRU6BmaY3NQVsKLMAaziz",
+	"6h1r0bF9XM7KC5O6QqrL3ohyJHUOW9SAinI3Kxw0QoWK16SsjXbJpmld1NgaK9gYma7yi8osufeB/Ze0",
+	"BguiJZslFP+uVFVlSn9XsdNuP7QRWBWagkQkulicCPLc9xm3S88lplhfgo7tw06N09otESC3ao56pOSH",
+	"D5IdtbqlKO6kw2Qv62Wuf6SA6GclXRz6rBC2WIk64fT1y2ltpB2ZbOwWcqd4TT4R2VphE/ORSe/LAYUR",
+	"5BBXepNcbCBa2ICIvoHVBmZ54BqPFwvzvlC6APMzLIcQOTiqEnqmlcWGgJKBl6RwZg8J8wbK7H30mTew",
+	"jILRtrXOZqShfRx53fuR151GXdcR+fsrf6MfzOxqM2jDemE9QPlOs2D9jWjBmqrM4xKAV8PopZzBdvT/",
+	"FVqYmBr+RABQriw1cxxnwGoxA+O8Du/64qlqVCPKydot7nIdw/vJIipjx/poif3RB4JLG8ROUkh94HCn",
+	"qjzRL9UBQC9s/05TQ7n2SIg9F/mIfTQIShTmetYq/GpMBpBimDVePVQl370aGXEHc/jCbp/jlQlpAgd6",
+	"a7e8Xsi10jaeN5fudw0bazBUiePuIdt4YWq5FFwPKlENMvW99ro53w4NFKopxQmBbCM/C8fzJYcw8HaL",
+	"5M+xlcxQJsZ9n1LPgWrptD8UxUpK6vK3EtZleoFuRLUaKxfvEec2LfwW2Y2oaiUc+I2ZOr1MNkjwa3aB",
+	"5NjDXrWaf4V+s1RVcJIOjsojdsLne6TSA3JFOe7GH0JDYyFh8povAzKWAopwRRg4fc8MLamGu+NiI+qC",
+	"sLErykpihBpXaHTro8TCd4QF07dPvxSngUqQrotD8L9Q4THrEKp4a55aImFupRSnJ95s8ofxUmDXNyd1",
+	"UUlr0cCrzBHgZn4rpH+G3qLwi1aauW+j1hsm9OTkqOJPuHvccUmdrEdebI43MaRomBVEb2PrbBhk3/x9",
+	"TfZQB+DadHebuP748Hawr7yukyUyOwoLibO61bivw/KejQFCx7ykSGiU15GhHW04/YPOiSpZuWGnIcBx",
+	"SQbNi8I39In/VSNolukkX+Z822qgC1X42r3QY4+fDNRGuAiaQ6cHVCRC5SLpzw0r8kYU4rHTU5vd66PO",
+	"8iUKTa1NsBiRccKmJPOghX4fvSG+K8AMoGeccJNiljwBSUj8OFlVdhazY8I5uds36rrZtWzv2ZgJGyRn",
+	"9KofGz47U+yUhpbZ6jbdyCvp8oW38BtQWIbQ16k41sZJfKezQEdIccEpcDR40kZcS6SKUNo6KfjGSBvB",
+	"53wAujOjzlL2CSYknKqUOxULlXZmyyz5Iy4Bkn42NfsHY8p3iusXM2WF0s7tHxE2+drwoNU/HESdc7yF",
+	"3QLQTmM9/FGcKJpTmtAgsbskKaQpTszGgysz/MdsL8GXDoJXhdEhOH8MlF92K8unSUBJOfAnMVP87zTx",
+	"/x74U70+4btZY1e9XoBelu5Z2C0HOt6GjvMoMp6YV1zLTFcuYUfm/4Pbjg/D4YwpCLujNqJhfsNsNh46",
+	"Spgb2tdCl+aaoyWiEqF8Ujyh1TvKtBIKgnEB/rsCbnEDB1dT5CMlNrqJEYOhRmz50zpPB+NNdPyym4FE",
+	"uJjHWZFuYIqhl42Z/pxmjsdCoDDzO6cqZ8Q/jKTM7GJOHLqMIAMDMUuUh1zyrUMs2Z6L03xfm3UtGAJs",
+	"4LmH1Expctv71vZY2a6zvjylcDZhd9yc5uNyIhAexTYCN6r2PWPUDeuLEm9Ev0JsuMmUjFlwQ32sMoX9",
+	"39XqWjiJTAXBX0WDC/k6oKWF3/aTEjPfb0xh1Vp7FR09icyyzY/5jnq6hQ09LNaz7qsxRBBq16MGTXIk",
+	"tPeH+9l9LUWd9cnIVGzCYpE0fl1D9oVyJMeY/Q/VtTH/HzldSrlUpYSIgjnUTGebDD1dnoWCRyI802Xk",
+	"icADA8H9eZwQEznxVoQY0dPpyCEnX+MXgvTAzm0Ph0Q37NY2XYwDe3XsHM3PZFUCBUcmrH0TTotxy5qp",
+	"68I3ssNUFuv/uNokIGDkTbApDKmjau0FcYabuq/I/mtTqVKcvoY1y7L4jQpV0ernlxuxoIl0p0FilT3n",
+	"8nRACYvf7Yj6+MBWcOTpUwa49TISW4qqmue7XECyxLpaOkTMO6kLyuw0bqSAHgPYAUcAPyd4Ck2rl5FO",
+	"vx/K+M55sytZ16YeL16QwFf+Hh6KmnXZ2zThweyBz0VQCeX0qDBN6WV1KMfzM8K4XvDFrBtc7twpjbHh",
+	"cEG+HG78MJKd1TOU+VazoI53IXkGy0HqUtQJ7VEcZwipQEcbdkPR+prvZT0HpB6rKKEDI4J1xq8YgPRR",
+	"JwkOwKXKYcoJVUYR0bxP4Q2FG7Iydmzu8qUutP+8CpoCPS0ix3WCvSF7tM5FXUStJ+mi/s0SpqXXW/XX",
+	"pOVdZ4P6u9EjTjPqFESYzVDgdbZIojpIPjaZ8GSykl11tqpJD2QVKEqEOdBDx87zhZoH+5+lgqmDfxbV",
+	"38Z+wDH1AEc0CfuxweUXvukFVzzdb4cEwGcbpdmHz5zcBk4kmIVouCIi0Fhn0zhDtgPPsF2U1p9mJ/3f",
+	"DkjUkjHkch5ubfZjeYQrzBlOUR21XOf6nfFaxG8FpddzmP2nsd4FPIMUBI7Vz7bYyr0LBKHhb2UtjizM",
+	"b4pCCNu+Pbyv4nQigs5/3b3hWBxphzARUS70Gm5OXzb743aNS3IxskifKspyUmcIvmx0xE1jUDL42Q1O",
+	"ppRQApeJlJXsJL2BkgEw/M6jzueqT5YqKyTC9UaGWeZuvTSh1OTc9qMfLZ9LiMhe4Kiid9HheMPypPM4",
+	"oxQUZ5xaKj6i0/kwwA3nE6gvEmQS51bv9lUn0D6hS2+3cmmr9nvOcfJLI4Wm8PW+vRoOH51pqBRB9MMy",
+	"eQuX+mfUmPvOxfFWQgHXRV1YZ/y7W90VR8SO0r7MATIfXhqDd0RZGJdzunjTbRhXVFqzGmavkfyswYw1",
+	"cXTcaXlt9zyqCK63+U1Lq784FUgVbqxMe+wEcJJie+yslM5lXrWU5flxnrx/fZDW8n47dXksFNay+DH4",
+	"f5JX6vd+BJKBkwKPYl+ick2h8ZmZe+ahnINHaBgrZ8iBGDdG0pCoQ+rCNCVjuOoQ+zxRFuYAdfoyTajm",
+	"Il60chVWN86behVoWxPe38wKze2A3Yr2qX3wPCzjQdO1lHb7kG6DQSa671ZZXGpSNEkjLnhzb7kxatmq",
+	"8sHdC5Ea6R0QLyvONL7RmT+5dXugnYxkhbgCdlgvSaNPNU/UVz+wqSfN15mnjo94/xJ/ffzoUdqUJmmS",
+	"N6LPux/3yBUFC+Lm6ynDzzTBLLyRIbaspXCynNR0qsxyEPfbLCPtj72sbca56DE0bndC3/q4JW1Fp25z",
+	"SDbijR+WPyhfs1FSUamtHHFSpgHmzkHpPe8nxb8gMVok3locEFaH+SEq0Vwsanmt8IxAEi5qZMadps3y",
+	"vDNAG3noo7+9M8ZumCMQw4fcZ+AmBRnnZ4avEODR/u82stjKU7GQGwWxg+AOnIP/MYxA+TLqH3wr2D+O",
+	"lrVi+eMVPiH/3QNNNs8Gi3YNG+BUOpNPVzltMmmhmFWum1QgjwjxBtck9cBA2YnT0+JRf8FfyF8My/41",
+	"hUj2yL8xgV5GVlUg7WDOXLIhxz/vDd6QeZY1Uw/92+5EvkUFJpAIpmujudJYewfd/Nsd0U7IGTPXsi5V",
+	"u1U3Po5MIT8nYlGd2JsTi3aoxZTSMu3YcGaNBrM1ahvSMnEOk+XRjLqZF1jN+U35tlvSTc+lNwBYw38V",
+	"/gl9BrFVeo1d7mdX6HqyUnipndhynY0jfqi37g2valMAj6QM1Y4nK9Ejmrdp17z52AsUjQ7QPYsNLuys",
+	"AEAE9bwAvi7MsRl93qN3ZOeBlIF1kA2lYc6lwg/8FHb+9bVygg8HJ90qOlrQVGVB7UlulUofAsFnA5Mv",
+	"TKh3FxVy+WAJMPQFN/X2aWSgfhJY20YzhsE7v/VDYlZPHsoj3+8VsVVdlOJJ+RmK1fPMYT7a3gwgP7il",
+	"C6BPXjND8EL4IHbZsBwgeYhrT0crPmCLBb3sLzU5pqNI1PFqfM8sQl3x6QNuGJa9P4BPHZuQwnvo/2BM",
+	"0NA6m49SU4kM10LpkXVGOde5l1skSxaSQ/uOoeRoimdh+LPW53PL65UU12zVDHa6PlMHbyOwBUmY1wc9",
+	"K6yJVlqCcJSVdJlWybIWVs55fAJ2jrYGkVaQ+gcWPFLygOS6B03sBOgheFYJ3OGgm6zLJBU2kqtXP6+O",
+	"3MQ2+/5RRM0QaA/G5cAjgmuo1eeE9vsw/NlV6ECeiJCf13Dm87zb587aAe9lV+SIcIszV81DZnnK7VdK",
+	"b58BwmdM06bEOzGmvE1HlqYJEpHoZFO32UIysVzS6Pom/xle9dMs7a5zfnaDCOioGdfkj+D6472IZ4Tv",
+	"Zxahf5blcUsIvcdCKu9iYRjEYo84uCvy+Z28/8VjwMVyOzc6w0IDZeMN9QzymgnSWIMQPB6aztdIYekb",
+	"1Z6MSPwHMJnacQDnd/7P3uVv4gIIb1a2OMqqAjibBAB+FRrZPy3EwhvCkdccMW8RgLsRo/FesQCJpV7W",
+	"pZrWi/h5uIV/nmV7t1Xl5GLv58JK5Ntm33MIJnH/M/Cyn4J7OXgDXPVGXit5bO4q8zQbsV1lU6IUqc38",
+	"wTDBrMVXRVaws0/eUH8BbgEb6IYE1rXodqJUFortn0Ko44wnn48r75UsMzDNb4G7f9XZNLHnZWBr8YLB",
+	"52SZ6LEVUOY1XzYWSGMlwA2FOdTxNYQ/l8RjSDUmcKqMZPjdn16vVpKFncnKymOAVHdLWhqGaUSfIvGh",
+	"NkeqNrAtL7J9JKDPztXJULiq47lCedvOXHsl0baagCgLSQXyR1wWZyv3bADW0aHJUZqo7BhHVLLhk1vB",
+	"Ef64l9eqlGw9wHdJW8uGsW1tQuK16XMVyNeQkAYu3chqX+yMdWfqVcvQH3JKc8gWOKMeUa8fyi2ydfot",
+	"urX07PGiXhys0tLae0Bcxtfssz2qXzSc6aSzoH+rM4A6b7OIlUbap2GDt98Y2vduNSVqb0ag39hUIbey",
+	"wecFIY4pNlqFVgzjeDpCOxQedbMbQ7VAl1EydG5CdXrvTbGMPdxmnVitxtgh94CKZLXCMmfq6jYjKr/Y",
+	"h5cwRjdPSY8zg0POhE8cwAE4KZ/ovRKWbvD7jYGWzMSGw5fdwN2xFfXIN2LdyXhAclKnwqLTd2NbHbZm",
+	"lS8SHubfAZ8SVBwA2W1DSd0o4CNkNxJTC4/8J6TrehTbhJnjezz64zBpONxtyoPaNUCeGZ7TVYbItO29",
+	"ZRanvz02IQxHTGapnrvVZjsxF87FuQfDQkO1kfh7pfR2sEIynAZwyyxlLZ9kX4Na8m51friOJzftsGKQ",
+	"FRKrewvN85cDAwb1JrhCj+lqdgVM6/CfdTmKy5xfgM+oi3UgdeTWoqpGcLj7WyDkOtwWTqzlt3Bh6LDB",
+	"TR3GoFyblQ+Id2pjVrN288cWJfFI+xUbI8F7sl007Fy4DGUf/o6oMKAcm9Z8nx6/4ppcfoePhm9fKdcD",
+	"OqOn4Kv5sCdM6KTARz3McNAmbbRS1MvNRG2QUOt3fF7wByJ3AS1MyEIHq2rWhi+ucUmOA6/Ca3uI0LyB",
+	"N+1DNuao5z0ujzdNz1opNxGZ1lEULLohvoVLVp2OUfd2L8V2TNmUvwpCmHNox8BwyWoZW/TC6WyxnWqs",
+	"QLtW8lgAWSaUdYLFhiGr862Q+Gx5hBKkjdVKTVygt2/jiMnushZHUfHY5qMsHDRVdowQ+MLp0Pf47psZ",
+	"h1hRiE7FVYAqIrIdNMiupm0xGRWx03EIgDYro9EA7UO8fYa2DYAU7EAHRzsa0tKrHfUYXJ+YPG6yyUk0",
+	"L4n7NrZvY3f3BLDZ8qxzJP9AGwFIynH2VhYjFpBVndY1N8qFJXTat+C67aYq2jmzhqo6jJETKtF63HKE",
+	"10BgPqFt1W5vbDaW2M0WES4uNEEMn4Wvii/vWTIsZCyhgRqZbViyAU7vWpi91MA4OCNqVL8LWwHNQbtu",
+	"crXVHTL/5VvyXwZBqY3jqW8v0QI7V0AZ3dHmTASernyFi3fWaqGHa6DxKr+OiYlriJ15kOO+pyU/Xy74",
+	"ro0j8odt4a8sfvPy2bfPPpo17ATK2WJnoKkbdu6PR9hoxp4IIushTUz6aPCEi9S3/++4H8KSiHKJwu9L",
+	"aSaL7pa1i7eHiB/cXBzFifVk3iq9lGkagKwQIP8CYDbEzfzStKNdGwit3YShYaILF7FjGU6GaZ2iifN0",
+	"wvXXsrZdzaK0++Rj1lXLb49mTyDj0nIkv3tc7e31G4aVNvHdUA9gWtQwQ30Llz2YRi64GyrpSrkcqieG",
+	"jXJ9CJCA2isQisUrS+xXXrsIaFjDUxlN0qPcJAQdQlojfkmiJsIH8AJf/5HkxQn7pmClhP8/89a75BH6",
+	"JZkMnUWrtPv8U3Yp3LVtke86JUXFZcpfgkJWGAdfboTSXjNvhN1Iy3jA3ApoUTXRCqWMRFtn5OntcHDc",
+	"IvpGlLKJhU5K+o3UJDvEXrOWyN8y1Ln0WgwV/tsbZDn6zcu3rx++/Op58fh3jx59+tGsEMV33/7By1Yg",
+	"sO1Pb15mvO1yXDz4e7iSn4SYtftbnRKjdIHlqWRVxSOiGpn2ugZ0GUAFtBMszOyM1AQvbMY7DkQaxnpz",
+	"HOk3QlNCMIQ0FlLUEOpeCAsU2kYc3OZjNsr9jeCBd1KXE+M9eEcutxZo+KxJ+pAcY2LYm4bFUuwkwozy",
+	"z+f5iGdTD1ceVKMstqqZ4dL2S63JgjXVPPxeO82pwISJ2flfvFEBTN5Sl1mONTMFEYVz963hIVHed504",
+	"hdNPx6gWm7e1ZBE+id+mfvgvO63BR2i1UG772aNHEAQJ1bfnMkgkdLvkY75OdALpHz2lx/H5RtZrrp1g",
+	"bldZcS1LSJ/wOCe9qtTS9QMzFsZtQjdAv/tKtVrJWmpHduFTrBgslbtHTUrCoTo1Y4Sj6QMZD+ZNwnWT",
+	"3ZO807s4paZ+IzNufr41jmoMblGLn4M0X8hWmwCVzto8vf7/CNT0a2p/2e0tEpqhnFUNO3ChqZGLSTp9",
+	"jEHY2gOXNkqemjSBGX7eWQUeNVSBt7Afe9RvDhVXUQ9kAxPrOMbyGlBlIPFCbYjbdimcXBPyD4L3fBNZ",
+	"lsH2eWxGDUhSvL8pVy2Av4W1/W9UAkIHx446rJKsMgJ+VyvMAXX23bqWnO0Pru1huUFK9kAHokb2oIOn",
+	"2p6nGmqjH3h6ZWhCacUJWgHMGjtal1j8x6DdZsXiRA2SpjW0UVRkNTIXAoH0ibH7rmrAWid8UpTQLExA",
+	"Ztb+HF7cmTUW3fEuaSiqrmXaORyAWdC4CUJtMa0JuAFoxBFRoTBCBHGxFtYkTX2axDzSHEj9Papxqfhv",
+	"LLQ5jsT581x3z2zAVWajvb3tGMY092jv2sBSuTmFo1O49PyEue1bDsy5QJqqN/b9z3/8p4VOAcuNAXAt",
+	"piszef7MSTiVLX1MZr8+VDIz9lXSutYb/gCoNFrOggFl6lLW4bjza3IChgqOHGY8E1N2aT/wfhKHA9Jz",
+	"0fOZ86U117mwBtSrTGWAmeaH3lG57U6U0wYCN2R0yA2cMyu1m2dKX886r1Pb/qYhGbHFoHDKqwZaoSlJ",
+	"o6UsM4X6Ift1K0Ad60P6BzeSbUTWfG0zn+ErswuOJ04JmCdWbnwJiPesCD3B3tEDp9wQPQKjD2opyaOa",
+	"FV+aa54OcSErewv+nXjUAPWLJb5sbJFOFHGB0RLLubAxu9dHC+mOUupiUYtlGiBthFwJvT7wKNykOo66",
+	"ukDMsPj8k9/ff/wR/6n4sL6mLh9Qi/cll5uapYK21fkO2fAUnSm9L9R/gMWHmxJRszOckI2wBQS4gjM/",
+	"Hkr7bjOm9iFug2aNxlg2naXJ0k4mO52quELjF2c3I47qHJyoaRMQAlE3FYlpl56OvbjjG2kjV2HhFY5/",
+	"wHIj6jXfQWj6qaPWLKVraEJpSgkl3Bp7kwIQ2T+kbDfJGd3wAuae9ziw8VhTEIp4Yko3Z9ZjVg2lkU5s",
+	"s4obt8NSfwMuCmyEx7/QGz+Ldss8/+rSwLYCSomGS1CbORwh9K+qYs+kwGE/WFWL7oFpWhvT6cWer5PK",
+	"auzGsKy/xmvV0abc243hNZLh6pFfOovxY1toKfiGVr8CY8D7E2zJ8jPX7rVBW6tTdTwyms2yMObgQ5Do",
+	"OjZNPc8fV2fZYmNr+ttnwMZ2C0jtp0AR2Cj2kCRL43iEXcCx0vqKii58Hm2sGfIjkOIN6qnZ5mH+wibI",
+	"HgPfh+9va/RNqzXFGFe1R8TUaPNm3m3wa9GhpdaaiK/FV3Kf1lRgcDwkSucsAYSmUaU9FtDk0kkDEbpR",
+	"YTlNeQ+GKcdArGciRbbYYpXEDcsvSTQ0rhj5i4MJb8hJ/LvA/NPlrHSy1sKp6wxVlKqXVabB3ibi8ToV",
+	"JOo9mTnnBMg5YIk+5Z6TYvQAWrMxR40pxkpZAIzV0h4ql0zrMVuzclSl20wactN1s7MLR6KAjyOvez/y",
+	"utNNupy/v/I3+sHMrrjG5mwuI1kaQXBx0uPKoMmLchpI3HvX6gGuxdFJ+0MlHwKk/6ewlpXk8kgqB6FZ",
+	"8vVwp+ickGrp1Hf0ERm335wLaubRO6E3yrnFGtP6MSa+xGoxm7qgWM/frtgMvBHauHzVZgiFjglbBmAO",
+	"hS1hzGP8wSYkOcqIa9TTkBJE0BtMRnxLmOBRCw8Wzk0X3j5DYzQxFIV3ZEJbi1O2bqKfszm8++boDmXt",
+	"QZbToO+xOSiDboyA1vPYLuK/7lHvdKDISZg5+NzDCDOR99b8RplR3+YjFd+neYO9WrpDLUc2c4hoVsrA",
+	"kdQa0zClnyaZN10/cXobEzOuhVmzkPgTfC/rF4E8oaP2bjBvUZid6nXv4vnF62XVSQP1Ma+fiSH/DSoy",
+	"y7a/YiUyfGR5LrCKbRFBQQavs6jR6aOnxf3HT3rNAiC4H5l7gkQEknC09W+rRmOHAanskdLku24Iilkh",
+	"YI4IzmIKKXDeUpWZ1GVmMqylU+vmYIyJbXYzxDQ8m9HBTlKrPT17c1sK0s+vlOUK5yJ96wRG74bylTsS",
+	"Y7/jcUcigp2GzsPYOTgdMP+xAYJ1ZxUh00hlfy422RApZGjPx8bqlAvdHMfzsQY62RD3EeVOaWVdLaiT",
+	"LfZtU+DTbWRF4SCcnR+yBezzVRczn3zQyRxGcGSfd7dOvjFDahsCGu1B4BvZ1bcxHN5fPv78097WdOff",
+	"dG3aLLW5r4JHh8vpgeMgxTjWmwOK4f43FM0d+b3ZY1oLTGNlEBMiB6u8FpUqx4spviZaNfiA+I4B0RF8",
+	"e6LsoMtkQH6T6NgQxWUt7KGIx6I61HVOSfSY50uxd7leiwOmu5rAiQVCytScrczyMFzmDRf1ewzr2hz2",
+	"mRRtvgZzbNs66pLS7QCPLBXg1RFufIPd4oh/g+z0FOSVLXe5sO/hn7cPefAxMZ8QZRqg/G17FCj1ZiV1",
+	"QzA4vRkP4yw+E1yNsJ7Tr6A1N8H/gFXH+x+dDZVxwmAukQTJWFkcN6YoDYQqrJQZxrDeLTVprecWdGc+",
+	"xs1AXkAcCUNfBLU/rbkSh8pNBMD27c8YjTpzmPwOgCRm03ibQnQjjfnXq2HCNKf0aZ7dGT2bJo3Bjpjt",
+	"4X6+Ia7VH9Och5/p7XFCsvP/CpIJfRtkPiI14T3VIrkHXFk+Nk3rdPRT6frMw3oWKmyMu1iKDK2esG7e",
+	"ey9c0bNaeGl8F8KFHAI7XZnjkxAdEotKOVfJojZmRwK/YR4iEo8pWywPrkh3Yu4ooRlqFjcliPJrPJVj",
+	"R+6dDdBaZrPz9cxuCGyooA9VJYAZydUH2cWmVMIpdyjlyGO1Mno9/vozwhR6V/qckT4BcJXf2CPwivW1",
+	"/lK4bN/AnhJkrPzLBMAuUxzcFz+FICBUNMR+1WHtq6qF7gqp77F0GTz/RfjeMCp2aVVCa67QK19AjhVa",
+	"U3py+elDcm9Ot3U6K04PI2zlnsNkKVdJQB2umhIzIPkLJWaLE7K52QKYVJvWFbKMzSuOst29YpjmUp/5",
+	"VuMibGgikfcfZBwRMvCN7AQaLui2ODjHoXZe63Pm8nu2rz41RFn2qK/kNYJSDDCGZxqVbvvgLTi0opKC",
+	"qqffv5J67bf+x2nLUpYoikPd6QLGQsSSZsXzQ9SiVAc736rK7KSrOcTP98rvv/OjiT/mKKySDP8zfvgR",
+	"SdL+0tnoRMK7gBeD9g8r/8UwC9BnmL5+cjEZxSbyzBLf1TLg0DqRl1K5do/4tGw4p3sbq3NwO1Os7VwI",
+	"6LlC9BUwC+TlRpNyIEATryP16N8zi5+TkQHQ9zFposHQArD/ARC84UA7T5q3KCNvR0o1le3yoP0tY/uB",
+	"YIcH7DceyWWhpo3czrHR5j/Ba18oWZUsz6I/GacIt9tTCyjc8CnxG/m5xa6T5231Xzwvfv/pZ789A/+W",
+	"0uVC4VhfM4EdUFZlT9tL64Q7ZEJjeWAa/mEQZuZ/baqo6FWz8HUZUQEuiu+oNmh1sYD2PwEtqEK8OZJL",
+	"zgJVuLiWNQK+R9ixt65VvpDht5NuY/hW9Ehais9Kk+WiQL7dSSQzPTV0PX4eIRAHuPAA9VYc9lwq9gLm",
+	"6CgqN5JjskIx+1ri//kPYddooxLOjSHB0hO/qM0O09tmD+0egNNMOVtQS/ZZ6497JbEc5ZwJdDwyBzAz",
+	"HKJx4L9rjoEXIrA4VCquKaR2Xl8zgD524Bcbr3WndlKuPlRIZGvew/97C44ip5VYIABqrfRweRY+eUaT",
+	"iJIYBU9CDXITdNKbpmaho+pA2L31W6NrdPs6QHMhl9erFlqNiLO99tQG4420a5/0Fe8GggKGdXlEqzrC",
+	"Q5AYZoRsC82NTKAmoE8YmCW7kdI9eBOR4pNCAnAzTVbAftyWYUnUUgxe7q/BNnC1WgRe3oEauVTKZ83k",
+	"A00C62mb3V5oBlhSmp1QU3tZr8yhk7FPM/Hlwbr6NC2lWss15t1ziQWr/i7HdK9IHkM3NZiwMLLmA2bx",
+	"+8eFnJ6TGG8edsLjqtN7MkFCZDES3myQ9ZwWo7Q90B1sC7oytZzhoWN0YTT2cp8UgaB3xg4OE6LMoeN7",
+	"R/XspX7raindN2IPlV5Kr+eB6OMitJFyLaoeE00tpV72oobFwW1MnWOezD6Z7MgpdR58E1960CwZSBa/",
+	"xy7SV/iNt1ikZ1RGoZVKR1J7Phu9MGbb9uuTHLZaOayFY/HXUh/42vK6lHXumX878EUh3VoNGlbytHAv",
+	"vTkd3gw+b6zEkaX+pvLeNeR+/dxoeFnfMoQYTijcHdv9IgePw4r+82388aOPP7//+OP7jx7PCvp3YWr4",
+	"J7eNIbgyp/NpchNoc9RcKxi36UZk200zxMmG5oGyWhVuYw5rssnBlwid9+SucMZMUot7UWfX916cdgFw",
+	"N+GJ0Ep/CtqE76S1V4N0Y98pxE6YZcDLZfRgdonZdqVbCgavx6s5fy09a9wmewsjvqBWizWlnaqR3KGT",
+	"4akYqd3JCAl49NEd2d9SIeRNv9o6U8s5VLSyHyXWdpgFfo0NXKTY9SyYvO2Sb4i/4QtD+1riB9DmqFVG",
+	"QMkAodwTFG5KS/xvJJ3Hl1p3UEc8UUEc5cKqTOXjka9H3cpT/GX8iyqTUWw7WarDLqcQMr1DAoDWTdb6",
+	"NhuIc2Ld8Xhz8Um6MAwwfgN9ZXjJrBFVZ8TjFsj3dOtN18e44ugQCUv2c4OcaYzejtHO+A0N6zNpFjrl",
+	"U1biXWTw3UOSnc6nZiOF9dhi5zs751vebbeCmxAv4TBt+P6oqBuc6GB7NgdW3D+ku5IjNzHvSVml9lDj",
+	"BKNNMW5y34QKjpvObitnfW5Cr1zGaUAHLmNjtDA2k7lu4f4mLEpvmtFguJgofoR93nTw7rJChs/rxuYh",
+	"sdMmKcyzoV+3Ygo5TA29LNzQM943EnYLM+BMm1BggsG0trGSSfRjo9QpxmKdjGHgw+Kl1MY092XXsj49",
+	"NyVXqr8Mf25/2FdiuQnltNhQAgG8UClQYKVAYSZ9mt8RVi5r6RBEdE4eXmaoL9/I1cHK8vXqGz4i1ZuG",
+	"uRG//lmy4qqHBOQsWBoIfYjbO4I5iG4q5fgZnddIMxhZ5uQ3cs02jJlY4MVYUKLMlYd2eVbqGFXFBuOz",
+	"q1WXpD61kI86l2xsWvGxqSN6KptdxqpphpTmiOmKFGcBOWShymITOoFUANbMQP56ym7wY4K0muOyaW0X",
+	"RsbPXaglHx/4V9Wtuvrk8gPZBOAoMhF4F4bnY7TeNhk0GjYvggB5YGABorhWVnm1c6wxAnML9ulTjkAQ",
+	"Y5A78V7t/HL+DKjV8d+P+7A4I4jPkdEPXpGrZPIyUJYljDzYTNHJWSf2wQOmr0gW0PxA/5/B8uc0pHAB",
+	"3EVFtnRi4DmYrw+10tm5wabs/UEnZ1+vVjRNmif2anU7wXHMYIMbXVFqMtoCTIJkRHr7nOcBqbET6uJ+",
+	"+CrO5FmKGeYkaS4ZUtJRPMlns8vGHPINgEaU8kwJJsG7cq3ZL0oQap3Z76d2XCUmpHAeRZwDQCGIVXMs",
+	"NydRITWMnA1LJ8osOxc8YGWoUIRtU/DSr9vaP5TqqSS09nMdct21eRpJviFKKaqqaXFcHlqmWgII/PRR",
+	"b3+Jzx/1dyq4HDpF8d+5NHql6p0snwD2EG2qLnBkIZbbm5lT2Rnkm1vdea+pO+8U1TXYGkY8MEyvMB1D",
+	"uU7q9Ab2d/Ay4r7McNq5KtOj7ihOXknGjXiXoJ4UZCZ7beZDJf0HP9/I5ZajMgtedSefIOtiKTVwmcJp",
+	"Q49J2++NIbEvJyYNZSaSvkdI3wQtTgPuwwJOaV79VpxylGmhbcGIZvBQEduNPoRPi6elhr7W/eS23e9j",
+	"GnHkUDA7aS2hucaGUni0CsVNwvP6hvnnpg9ke5gQs5jGkQ13ZI7UjMHaakTZXumPovfvDfdQ0qv2dtg7",
+	"arpIEvVUHBonirdClV/zMABvaEG0D/1o71mm3fvbwIBZsTi4QtjQmeJYKwcO3e7MaSBndWqoOYNk6sLH",
+	"EJAU3zEqfmgfvMUCnMHwYSntluKGWC35NoTDRrdjLMtcdXUCDD9vR3bDThKXLt7hecvfhYUK2NEd9ENd",
+	"nCJAbXEqqLv9Tbs8DvZIJFAaSrf5bH7Jn/gefd4D6/XNb0g/iQ/uOQ7fQoSPtDHniFKT+0Fml3hhvzEi",
+	"97mKNcAkLc1ONo6l3wdJ5zxCLnlDEH8DeTeBqPgn6FzHWivjKpK/x6vOfbnwjf0C5bs4T4PE5lr6T2yf",
+	"j+8amUimkd88lfFWLg8BGNU51bq8N51CCFPJANIQW+gXknovF6Pf6d0r7THyc6vLt7SEM2mazMrGSLCV",
+	"zlWyDCT4oVk79tZ/Quh3vFC7wplSnHKKdSkzRWrKYb2bf6VyUPCADPyIc+GM0q08TQ4pSddH3ScdlMel",
+	"n0j6mJolgBMnXEgp8F7F1BS4/9LRcaVz5kx7Fd8bvjDKOrMa3CvJdxK9TE/kMUDp1lHEYRZgpJY3NjPZ",
+	"oGe6EPv9PVvg75whUMqdyRG1mOU2LOSduU6D9i0OjbW0br5T+uB4mjnEpKrY5qlwJuwULa/bhYj5Fup5",
+	"0EkvJRgQTHPW0msNvc+wUxdBxSxSpLHfuROnXPxUS2gSUBpO12GdGwVDqHgwBLNmURNmCmPP9uvBuqzy",
+	"fU3dHJDXpek9RozdfpgboIh3xWEPlURJUpDv6Jp1Zzt1mb2r3xyc5VvLUps5shMgUHpfaXsPOsC0ihgj",
+	"yYNuzU/q3wGhIt/MCvnuCsjpKS+B+lrW92zR4CDOv/3uKeP69iqU/IuCvoodYECTnO9crHe9Zws/I4W/",
+	"rvjNy2ffPvtoMHaTJ6IjrAaoC5z/ZmIj+moH51zYcucEdUENpcs4mboelfeW6k7HtxkX60wBuCwWtTla",
+	"WQdSWgDQnB2rKUBjLfRUVk622DajHv1RL6xrEsxN90DoGud1JurXs46i+SNno2wu0QLd2zSFBNq9ovo7",
+	"yq+xkL/ZNiga+jh6KT+LeFrnUoSUbYI1T3koIHTZygpCjxUEDkzLS4CcI6UHVAw5+jMmpLFXBws4Unuw",
+	"e6nh5OQ2JjQxGd3lYS8yELjRmJzaJXFOFhbrB6XW+qXmixPFcmkOLNfns8JvUK/ZwiUjS6y/lDvzDO/h",
+	"zh1tQuPf9vu+hb/D6WfVGkrsWy2E0kDnZRV013pqvje+KA6bl6/jPWWpyyxionYjwD14HbB0DjlsEPZ6",
+	"EIYyibgRMXTgrG3Vfi/LN1yThHysdBzJccpmPPAtTiwq+YAGM9X3hJvxa7Qxf893Ef/F5m162EAjbvwG",
+	"RMoZJFFIrJylTwLqnIYD6AV2+e8Fc56GyNxg02p0aKbRhzQ1n2MDqnuhbxZQ3Uuxzbm1wTPHxrs1FItg",
+	"5TMct0IDyc9xY86jzkhDMz7282WYnS+QWoejSvZfYIHGa97HehAJXKQueRK1rdIdCPhkGp6zghx/JQ0u",
+	"YdQ5f7d/g/WXzHdG52jhRtDpPMM+g8DeFlo9Yt81jBYKtUu90PThYA5kKmi9dWqzXEDICEMHSGx1i3l6",
+	"YGXDMM8ELChTEAIHU0dKnEiYFcHPwyyuxubjw5fyGx7cFZ4FbfS+72WfJIaXjalUyXDz9zlvlVhOqYpK",
+	"GN2yrdJuqpwiLJAG1SPMTNKrIW4rjIZ2DsHFVXVhjvppoU1h8dC3s2JZUQOpbkhnt2tvuHPmgMH5Cm8Z",
+	"nw0mWwTqXNvUgZcWcxzbLH7rOHMJhX9jc2lvtpwvyQPFv/N7FnnywTJdikrqUtRF2MIZZcg7nloeJadP",
+	"ehe7194s3DxqvMu8iFCcLJNINWF3khvxxlTDfbkJl4IiG6nIEhRhN+OezVbVQg8yRL3Fq87N+RrzjvlM",
+	"UXz8+UQ47Jxci+UWlEC0NJj9rl1tqvTgJnUZ4D0bWYX/my9Oczq5zqkzWtiAxjduPdjNF3J90BSTmRs9",
+	"V87Oj+IU/iLcnPKtSs87zrYs2+AisbcZUNG1smqhKkolxVDagtpUblRZQuAAjg5LDCR4jnQae6IPX9Kr",
+	"MRw9iAUMMj2LEiTjYmfUv2zJEdldq1JSzmZC0a/x6iGzQrRxainvWcyvFHAt5nz4sCThjHt3sr8m0LD3",
+	"oV8LsTN63QYcWvx2WeahsV6Bl9lweDsBrByW0iCoWFhsU4qVaCmxFTWSLouN2MOPM0L7Qw64sKbdZ9c6",
+	"Bd1K1rhFtDwOrwYQXZDKrJnLZoLCh3Fr4p1Yr2X5ipgqx8ch+x3Uce3AGQ7t8MrMULmKIbHbC7XWU4s+",
+	"W15tLv4CuypWXcZXjUtYv8Pyvptmq98JDnpP/az6y53t9hmKLBLUD13/B7gwoSzJt6hemAMmhwXsbUJg",
+	"OWIjAGpKFtRt7FAz9sWpEIHas4GBjoAt7kRIcw595zd45c1o5SZFPG4J5gg9A7AdVweeD7LktwhOPQc4",
+	"Rw7kFHkutZN1KMUVdjsXawHlspUxzX9Qp+o19iqAhrFQ3bo+YKC3QiSuoFYGVWWO7KHpx/Y8E+D9OhQ7",
+	"OWG31DET1LZfZqARh4HrKWIyGx+EQrgR0c4dRgjx8iF8drOBmPVtIDTjT/ZCFNQcOszNiLe05fdNXOj8",
+	"NtrKvUN7zL/pCZ1RgS9Vec+NyJ3hYCJEYqlKbAKq3Jmkx5ZsCOsyw/IHI+SBtHF8hdxOnOa0OtnQ/1JZ",
+	"ZTTEMKDPOm9C+MdnivfwXJ5Wt6HcZhzNuXKbea4XndkFVJi3OmVZcN0vWArsOOKWeMJXsqtQvneZVhE9",
+	"DWMHWjz0Mj53v9bbNbD48BSLxt9KVZUtlHtSEKXBrABGg1mBR+usqIxezwrL9/joYscQu9tqSMDKQy2z",
+	"0VJBVMmUoSMf5mjqLXLxFQ1USLuANIjZS6qr9rMqRV2SPSgqqDCNjySwwoOzLdUwbXWk7pWjLIvDPqD4",
+	"mxYhXRRofxngXqwzOXRy0/75j/+0gEYIxMqhZd4MPhoOc8wi82Vy16I69JKQAUkyH7bMlXlOaSFMawDf",
+	"wk1+UzD0OOUib8BY8WxmY374M0jJHL3m2UIU3WhsZQOkdIBCcK1GRHBrWETDlAFZVu7AoEZiZld3cFW6",
+	"7nY4YIcsITqKkVF1fBiEoLhvzHEwChJTl/AC/iOOmkuJoY+eaU5xh709YF8FKssRV+d5gcz+UHXJIHO2",
+	"RgjMNvfM+LYizfBmUUgjXREk77+xK3Ko9SV4RZt2aOlyGy7Zi5v5M7+Xd0qHvZ1rOsHQG3sjaBYUaxjI",
+	"PYt4wLRnqG5r3GwMup99K5h4ZD1jNHy+MvVczMnmSP5G7XZz8Z8QlW5/1jf+6ieYiZh1ODKTgspPpnRY",
+	"eA5jIk5uP84nKC9quvDU6zr/SbYA96AAYHGHH2V814VznZDJEzf8BZwa+ZNO+tmMD2Es5DAet1U38Gsp",
+	"ttyJrbRzQn6xZkDT0ACuxV6FqNktB8ZOAaNY7sDssobJcCvlHg9Lv/MW0ttMy1oKl0lz5tkgoSlNJsfp",
+	"/YEF5OCELY4S3EQGEQL+71TrP0sgP7UqtBPXGsv9no46iqERfmeO+U3RdJeY4BBMoJzJEXyNQNUALzmO",
+	"8IbM5H9WpTQvTM1UUgYekjjVC6UF3zxQ6QDhPT/Ca3UtOOj3P//xf52k/ec//u/AwClcBCbTTUT7kKGs",
+	"yAUrLRALZxq+IKjZux2BLCbpY4o3DmYpc0Qn3wvFg8Y06+j58WzliXQ/jqeJ2OyM9ydiUZTbSIs/hHOE",
+	"hRlNMUFpuGNM0KzlmTzj/MyAxBTrOAZsbUNFhdbE+iatzS+k7V2tcnGPo1BctA2L6rCpQy1FVZAanNz7",
+	"bkj5hRSfIzY9HA8/H1yDJZbR6mtzRKjvUXvTwyb4Yn7DLbyFx4jhWwBIm1U8DVUo8hJ22zxvfEJsccoj",
+	"oQmftRFlEah+hZNQZrWi2BykLr35mWyfpgZp0CBdSTmHzl+Z1JgJgQu8aMZStM/FfCUZpfcFFSygYbiS",
+	"chbbVGLkcSWg2mPMOAnlES1kin4e+JLIDO48cdTOu0OYesvaAmC55rMbwPW3kP5IsLDTRbHf1MJmKjNq",
+	"l40fxACYl8asBRZaqaqSZaE0z+E2dv6eFL8tnCk+eVQQmuqmwG2VdpghIAuBuWnjBLnBfk6c0Nw+ZsJB",
+	"R8GG/V+WxH+GayhlorshKA1fxI/sxPI+1muZx+8LROzjZeXT4rgx8lrWxd6f/FQ4STVQGeXjVWm2FhGo",
+	"+PzZ2JQE7JQuw7myF1h9M14DrQ/ETN93fv4BLmpR4Zwb3vtc+C6fNwOKukxtxtp7A9TUKlq9Mb7mrTr7",
+	"FCjvlCuOUmM9B6aWJjFjcc2d4u7BDdjI2m8kzIZs4EyhoG4tl1uj5XDA7qxBEzn7lKULnH20BPIdm76X",
+	"csu597oUJwQ7PY3AOr82aANSdmenSk1ew7Qa7gQUN9TU6PsYLu0AR0RdKXKjRyv+cS4YHo/j4IBdDqHI",
+	"CIs0U1U7cDAYBIEzOyglb7ME8wLz1COLlXiMYJRY/MK+yMb3MZh8bhu5m0YZIGo+yR3ua1fCFxiHuhqm",
+	"7RJ+3GiC+m72B3srBacyWwgzjUMuyjnLI9dEPUb2NXQ5ioR9jssHe/9NgM3Mu43n8QH0CqIBQUE0X9C7",
+	"zHiSsR4q5548T5YbCrIag4E3/ycryz/DxWdMPvDX8PqEArqNmGp9IeZzz8KDtodMiyp4MSqDB0Rjx49s",
+	"ytjXaXuAfy9PmwTQjHE5imw7iMSCnhCRo/6tXN+QTJlCBq4X29gC8kBUVUizdoLJ2Q/zpl5OsCMaQE4i",
+	"bpi2L5uwHzHVx40Z43vYnJUQNk1WB9Zjg+XboyFBCyEQ1tKHN2uLXfBISpAlgOjEvW7KoTQQ4lDlXUY+",
+	"mkT6IEtSLrDpV+FOqKqpzTwiXX7eyGg/AKhCMEmi5XuXPgwcBOUSvM/fDvKAdqW/q4U2XpiDXsK/8Hg+",
+	"7Plq+6nHZ098iOWODqnnzjnb4i1sAjrI7kHV8uliYDM7lvh33nodH5t8cJifrTwVO1HK4qBLWRf/J/Sn",
+	"hqMBFqsUtUyoHTbO7THUH3lEvHq8WhqzVTEIT8Hkebiq2eh79UfpXUkICK+YTNuzgCT+k3/CPVvYZS2l",
+	"tkVpHhRvqUIY9Nh3r9++Kx6KvXpIr3mKfXy1PcLqwiFRCg0jBdY9KN5gUbcFZzAQDBbCFqEFMzqbG7l7",
+	"Wvw7sqz+OxX4AxZhJZYuhmKEK1biUAVWnWIv3OZB8U75q/3z/TM/+eST38ds6F/NIiRCAzxZQMU1wNbs",
+	"g+JPupLWJgAYIOCgKrZZIQool/ZDfFx884UfwM5YV/zm/X3///cXJ/BWvM8MVrW/+yN/Gy7S4uNHs0eP",
+	"HoGXjagj8Mmob+tj/FFqWHOEzAkYm2ZElAxqYoF4rOjiZSl3e+OkXp7u/1Geit+UtVi5+0q61X2/cMRe",
+	"3VfJNVt5ur+RopT1RxAgfew9xY8/+wz4vheVTIb5JHkdpkPhpQEFC6v4iK30P/6UCAMblvfSu8RwG/qg",
+	"uEZkWSTdD+F56Re8kftKnGT5pHD1QSKSryHZLbChQdJPDB8KrrSfDvz9Iy9F4qSDuKMXYInUCfEWZYtP",
+	"H/2+ONT6CeybJ7AV7x/F6WkTz8JOjesD9kP3i43uBtCfXwONREAnzs4eChT0D4pnVLDoNZK0kcc0ytEP",
+	"5+OPH0Rn+8nVn6jwMzJFXj0OkQuxV1dPrj558OjBJ0R7CcoG9mXKMrBGx8ofjHDqvCyvnlz9QbpnTdl9",
+	"Le3eaOpX+fGjR6GmhWrYxH5fUf3Fw79SpTSasFMLi5jQFpiP3dMqjh9+hY2ee0Mc+8PIqgpHyG4nvMnZ",
+	"ehxWB/utn0bD/eQUBxvqv86F9awsw/jxNJHWfUG+32gxjZAOJJdRJM2ZBW07zqbo8aXfPTATF5iIZ6Xf",
+	"/rFY1xlMECiL52Zr3T78kf71E55TlUSzpD0vX9Zmn05MS0KfMnYQMJ6ZwyW+xj8r/RyvnMiTwk+CALPY",
+	"SQCYPvkLndbETktntWitqma+Z8ncDcHrfphd7Q/Mon0rruUvbdU++vWtWqRCTWY6WazUQJpXGm8gwPoM",
+	"+2PdifhrKf7NPxX6gn5g8ddSvAkR5NwcUO/sC+hv6PISrAxRuFpcS0zoIqZ5r3R7Wh7WUpR9cyPKW85M",
+	"29MMsN4Ekfa7T373u88f/W4U0JtxJD74dN7xNHqRA29dfa2W+FQETv1Bmn99+/rbpxFeAhb3NfHQNKb1",
+	"1ZPHn//2t7/9+PHncaZDQffDH9Hk+ylr7vi3v5BUgNorRD8f8cFtCQ5Cbc4FqJ6HmvPfeIfks88+/eyj",
+	"mwszMrv+5YfuDimlKCEIihti5b/1/Aji3tVc8hCl+J0/on76oREyySpnRz4X2LBw2rvQj367NHt59dNs",
+	"8PIQMqEbfrjDzeC/5xVaJeyGQIFcwB4qrP8Y75T6J2J4xRv2hfHz6E1VCKQBm4lOm91BLfUswVcQWUCz",
+	"MRrW7+ys0SXjNgQQm9y3rqbmso0kB7fAO8Juid1lZAaP8qscfa37ULyCxCud2gVqO5RIxSiiKuGPhecb",
+	"Y6y8o+P6Ob39A6v21mszhWsUYiWH/ALT9CU8EGaCursR6paQPt63Bkc4YgMw3PuUSpHEchsrc2YtF5+A",
+	"vNh7pplZZIDtXe90yYdwdvFdY33dMPgL7I6qimS4ISSh6qLBl/d5uDToO1r88PCfxb/FVwOO8lz+z6Bf",
+	"wIV8W5L92bJ8+CP+o9eXfQO8GMkkDDmzDeTkIhvWjyp+Ah4zGxHr+yAd17uzru5Sh/VNYbOFLiAHoGGO",
+	"D7uJRUPWU49THuU17fEhAoi2zy9gi36g+cUOK5dz5Ad36cOFN2XuwwkDGP3bLAJW237hX4Af/QX2UPt5",
+	"RIsqBI/SW8sXPqrRIP6psyYwHs+gpF3z/uAKgf3J1mgOhPr8/NxshC7NNeZDcwrp63DNHco1viNr8cr9",
+	"JY70r82xo5WBhMIWa+lw6iKGSznAGT5p1TmR9RTi367dGxlT9oXBnM6sOG4McAHH/tPqAnqQ3QJefnHt",
+	"XyICc44K7CHTSMI0j9nCwQkZ+pv2Oxxf79lNYfPtZD50yMhuY3fwPt8iSR4GQo7YR/IS+8M/tSnqE8vt",
+	"k9gKHOwjdY0dCIqNWm+8q1ybSlJuTxT72qxrsfNDwvykrKxss146Sew/xCOyEdcyEF0oV5ASyOkrv1sJ",
+	"UtdvP72iC+9wysIrctOlXLGTQl9CbcHz9geA3jb6C5T90RyqEl50S9WSl3lagH0HuutZWb5qdvld2GJv",
+	"QlX6B/WU4kfduaMUO905M8Ygg918v1I6FDjxLtRXunztr/xOjApsTTldkL1wGF6E1/G6OUcGBdrGH8cX",
+	"EO/bjbepqirWaELRAcaEUZr3LCrHu9p8+4O77/f5He297w6kL58h3+XPaTgH+/Vi2eSoJwlm0hjNlF32",
+	"M0uWXDj3bLpvzHL7ENBM+RjnNxBlMLeyvPrlZpZb/5IP70QaCAmy5riWR6z/vP1UfYMkZ9Srg4g1wK5Z",
+	"iaqyRXmINUBH4CPfQ11ZM0tGa2zy1x+vTC77IDHL+L6xcUvMTqgk/XARb8cLzqvXeiWWqLpIYrJsoXYw",
+	"IjxD0UPNbeiZu5tFyBj+GqPMwAUoS3YyHv4Y7fWfHi5rWUrtqIdyH/7keXPl+KgdjQOHmITYbm0MX4Pd",
+	"mnv8NH0cxTEQ0pKuI4M7UCrxBRPiU+Ok7037Sxy84pQsONGU/92zzWpOXv6U/AsrRSVLXLDQUA9RjEhL",
+	"ObhMI+r51jPLnhXv6lOiFsYLGCviL2As2m0qyiR71NryClKk0AyEih/lylE3wEERHhtaiJwq/j6ytHbE",
+	"zDNGBBSYsA1aGfCfwMd99eTqbwfZlE88obalKeRrIDxxp9nv8LGcD1AgMcllvMN0YmNZNJSpUnvhABXG",
+	"EJapytZJc7sV36yKQ23l/UqczMH1WE2vxOn1wT2Hq+9IxwH92B3YTCNPf/9l0FZ35OkPAU5gSDZ1GarA",
+	"br8q7AFw+dRTDmMFQEfujLeqvAGcGAFPoCQBKTn9KGYIKUIWtBhvajTFEZR9e/IHrDCa8V8TuOXXNeMt",
+	"m66mvvd4CmpznBXWJFFr64/ZAPuntlHo3QKWxv+eT3K/lb+UHfz4FqGIhXDLTbY7JCCcIS0AtXSD1WW4",
+	"0RgioDck3CZdQ5cSdSDDx1oJrblHEdQocA8oRwQr7Ur3tCGUOXD87C81A97HJVOV2JWYAruamhaHVTSZ",
+	"pRSF3Iin+boxsR2cixJoqL3WSSwVWwSevdumMytjk7TaDJFj3vuhKh1TIx83OkTaHP1fQD2i5IkTQuAl",
+	"bXogU5VnavLhjyCUXhDDn7Rt7bE7slFobb6R1pk6A0COG+FS0Zn2yYSZhpB6A4KUHSy5sjb7fTBagoby",
+	"ixRL2zDxhrLvij0s5cKaceUDYZXeonigmeRrWVPNfv4wpGs+7HE4+5E1m/EQSj82zjK2/0pKUsN/g1fF",
+	"9RrhX7FHIjfmDY8ScupHMyYqzD9wZ3IPBDt/J97jIz9+9Kif/fpuAbBhnjOGwIW8AHQnorsUY50A8cfj",
+	"3EDnxPrUuAoJpIACoRQWxcfsGrVVqtVK1lIv+y28L5PLPvi67iThqMYR/dkEC5xxHG3oppWuqA4lLzVr",
+	"Esul3LtM2yV+raaF/qxr+umj0c9aYYOP2z4mdvn4ZbjK6dJhtsqf9v5c+OzRo7A2ae3aw85C2hiaflzC",
+	"igYwDSR6SgOu804K3bWToTQZF1YpRc2gxpMd8zAumKxL/AyuaG+fy0A5Ojt3ZLtWf88ZlfbHjwa5tDP0",
+	"SO9ahNDHZGt6Q46orAdJm4iGo0tUvVM6rtrZIOFGKmGeXeuG4dB3IS4eZ/sCWh0eVSSjjpaPAMPHIk0Z",
+	"/pGWrd1Q4B/6KrELEjyb+9h9JhOtFFv5p/2vfUH2zP7l5x1OGIo1X8ZKTuf9sCdXpPEhm4XWzPGaGNBy",
+	"2YUv8YpLTSby0GRJLUtxipQRkNzz2ttoec8Wfzdatjj05XWbDFRp98nHV4kd9/jTT34/ZCleaE7/KPcX",
+	"y2MAm6sO4ijImT4i2U7hTDp70X3pN7Kayz5EcCs27x4b20q/4zIlq+1UZUmlGPWhkgtjtv2lGF8mptdl",
+	"61PvrBb18QWtqjh3/XN1uhgcqUlEEJlMmCZ2oafpo4vk3nKFAr/CZfDo17kMvju4QgBIhKosqMMXLQNC",
+	"Qy/l4Hp4uFKVfLC010P49Jf6hap+eYkFrH7G4d+q8Pn52z9jyfOnj3/36KML6VQvXO9TbQTRB5vW5m14",
+	"owuqirpMkjA31wgCvo8khXeTgf8aXvFS/8oyUJ0+HCked2SrETsNRNlEj6ifpnIX4SxYxt6vLqy/pM9h",
+	"CtHILRJSKL3m0Z/DNR/CNnpDSu3PoZ5snIUUv+P2Yv0KQnqspp21u99ffAuf7g/zYsWT53mgx/pVJn+H",
+	"e8k2YYoN9c9hknrYzz3TeKPDTZrb1GkoMfJ6Ukd8egFXITOqePpSNGFelaxEHQmcoJ4kySxDomxpdhK8",
+	"w8T4iEusFitnH/5IdJKDxFVf+utHgapemHptvOt1gc/0z5IOY4Mnc0Cv3J32AzW+mcFe0NyDF+RMPfzx",
+	"MniDzldjq++GY5HROe0BxdqFl1/OAmDb/9Nbjy+/LH6TVDcksPuPIBPsr1mG8l8moddQkeZTelP4v5pp",
+	"uzzaIZmxny9c8Ucp981iFslaDttSvt+b2vWa5F/BJa+SLnz/RY3yYENfQPCvGoPLFt7YR6QjdDajutSD",
+	"DuiJ7mS8r+z7gdl4u6+lKEOL2V/uAXytywdmL/X7XYUTYu+b1UotZWmWh53U7oFtvmRXPYh9Dn6REymK",
+	"ZLTjpnQFgOwecwoR23d4dCSQcL4V9CXMg9eHulgKJ9dg4Tf4jaWpDjsvPNgEOyj4uE7iBCspy37xwAUf",
+	"wvB/QZxgQ2YVjugiXBrAbUUEaKvw2ExdktjKyNB2iVgXnbOj+vpPqva+8+joyOaus6tAdRxfC7Rvo5ZB",
+	"t28LSj68a4zvDTpIYiWDLejOCLqDfm4XKLbCurhQzRjeEjtEimZ9gd4K6e2UC8+iXm/tyIc/+v/7aaCa",
+	"lGcMZKyZr/RlqmO/AkbwDHkfYy+umg1zS/zXytRyKXBjZlVVuObnxskQeRhICgoxhSrTTn3Y7rehTY9t",
+	"+1hsipQ8JGslKivPO3PdKaQkiji34eLvl4CNhCpF75GzTu9RQceSAp30BFK/MVVJNkHseBp3GHDA95Ov",
+	"fg2X3I1jAs/+uYhx8cMys4eCuRCXKjLtC1t498A7l2C/lbU46uIo5RZnKwXMn0IlRTNVZN317fqXdMlt",
+	"Nz1vwRYLuVGwqqjBLoICF3KtdA73hrdcTSTJvnsDCyXFN9fKVVP53eblcIll8cI/h2qPVQ3Vx6HtQkIe",
+	"igFyjj00WzfhRE3LoHfL7g6VU3tRO3+a7O6XwokLGWijm12Pawb9YRPaJDlmCVwyCCJwO5lVmgtJFYBy",
+	"VE5VmqeFKCpR+9WH0A5vOwXEh1fqa6zA6BIwf/LJ549///vPf9dVHw9/xH/8NKxH7tIRzAvaaxvqun65",
+	"SDFJXNmmuyZgB8zRYuvs6ekLHGMnd9EV8kNRqa0cFvUzuOyDNPeAN43Qed9TvUTAUKHmIYLj9UHayzAr",
+	"P5dVReVGfvkHYGFivyykPwptgxq/o5na76sbMKG0Hp7FCfln/5fZVMgeCGhlv38CaHApNFXW6KeY6T3X",
+	"Ullt9FCW1Bn+DsT/VanGnIm3Fbx/zYe2YT/QlL8Vp8RHw1yJrCroR7XM7WCzggUyC2UjIf5m6vAXqZem",
+	"bKUA+HXxsCJ3N1/MVppkEn79AgeAbkMZeRTY2oy8t7vRgND5bQAPhZ//JoB8f3W5kHdBa0X7WhsHNrap",
+	"4Z/HjalCnzN0xkyxk3dnIIDQe5MsLam3cy3/OyU/YnvWbu7jzmbGHEc422/8VXz8r1sRtYHi5vPyL6T0",
+	"B7yFwrbsWMFyNbtCOwvKV7yrOrvyf/7hQkVYHz/iy7l4qpTLOP8DxWQ/3Lnm/u5DFkui23HP0jkI+kRL",
+	"WWLAE3pU3hA8NW4JO7GVNyTHHmVY+VMKxXrX3Ngf8tgVeAhQzIv6W3jvGxOqTwtqkovFF41Z1PSehNPD",
+	"32FWbXLAxNDR18ol1KesfF/6i25DgSGq6vUqO91BuF9429xC5K9DpbkTWG83qDXazJpw23ks54cPHc2J",
+	"MmaZH0C4JfXDvZucGL6j2e2LU4HC4dbBwx+b/xigblDNwhjXSPGS7ApCF81A45OHM2DNTZfJg/3VKK30",
+	"erijmD+s2+++HNls2CHnncZxeeUa5temksPlHfh4urr1zLFp30Tol+5lhtRgrcWAA7SQt7hVR7PcifOv",
+	"RumLwQ7i5J3lLGtJ3Jbxy7C3tQaeGLSBFDkR5MvCQV6Icqe0sq4WztRYXtiqJj5vGU+d6gc0rBemtdAK",
+	"fszFfzd6xOqCdydPpvt+7nKit9QPnWswotaawPyXbsx3rtkOe8rLYT/1Rmdv5anXM/ijPH2gTs3UKH44",
+	"mgtDughO6J//+E/rHQJkSSJS/gGwkB/kxQq8xcmyuOuwLR20yrBPi98/KjrtASCGkhb9fvL5Z/3kLbff",
+	"oPy2R6BL4gRagDZIjF5ZqXn6D2774qOS9//wwXFPW3kav1QDDmoQI9X53C0sIrpi7PG3lScEPeF9d4R5",
+	"8kNraYeHP27laQiyFHbFh0UsbXEWhs21bdy0t7TTKunwPXmN+YouuSxw4fWqoHdTu8TCbbwiOOwWWYgR",
+	"9VVkP1Rp9/mnVzyFVOfNujqlifxSlciTWtfqOlKKCVdoA37BRhBFvcVIEDcyV5vDopLteMrFEU+dcsBm",
+	"6kYdSN8j7wBO5/m5NLvSVNXcFtcXODsxtlRD0+FiZ2r5tNgpa5VeQ89Viz9EHNNszOS0ixbpi8YokIuR",
+	"6NLyTsg1GoIG6lUzS3vuYK9sKZYb9E7bhXadffXwR/zHTw+RHWRyqAdvHzC830pd4mc8g7dcrMzdjDgv",
+	"L8a8gWyP3lFxtrhMOwgvmEKQouF2O/Jg+7U8gypobRARSREHNFEI3AEtkPpmGPTDrWf4wHfroPklHXSZ",
+	"+Y0jPtNU7X2J112MNufLy/TafCuoVL13gjGkS+T9kEly3i6AS9vNbyult/eXG7nc9rY2lsvtK+igc/NZ",
+	"iOq6bbdytui57/AzsFr7730GLOKjwSnQOBqZ0lQA0l2K7viZ3RZHuQi7VNpOG2QaaTOvCMjttXHCNT8z",
+	"JLtrm8B5BHHrrEmEv92h1TFyiYAAoc/PuIrjOC2XKoSP5aK9xJfn6+Lhj+HOn7qUNAPL5U6bzNEr+qV3",
+	"oVa9TaUtEGWe0YSCDDGRgmW+N+lnGV6CR93sxhwEA/MGlIv2BnCl244vCzCz22c4pF/Ecvn40ccf+K1P",
+	"WwzNp7PGFMVJuksdCxsDzV+wriLhIGjobrqtJgeXE4zyl7SeSGwXMwP3xFd9HgijcB5DxylcGiADUsk5",
+	"eB7XslYrRaODVGxDTjG70sbNz5gqMiE0eMnPHe/+YGqYOHK6bY+aTQIkTXtZW6MnLN79Xorql7R4YUAX",
+	"XLr7bghksAiiG/YIZG4dY3wwkw73zcIQfj0L9b/uAVCvDxKpUq3fRPZg91JTumrshrFb6mKVCw6/dWb/",
+	"DK/6r6B3/uCd5MP+XPEoWywkWHx2K8uQWO1O3S/XDFwKK39Biu/1Xurnwl4ueGPZXNv3gWOtmUh/IYKd",
+	"2jnvz0boOHjJ/25ncAgqkeUI3QUxHLyQpFTKlLpj1Ep8+KP/v0E2K1oiIyCrx82ph8F/FH6Tic39Afq8",
+	"H/aX0iyi8J9ND8w2RBF32+cGnp8jPoPfLoAr9Q964nWjWspZUamtrE7FUhwgPhV6bchrVUrtL6AuYGg9",
+	"YBUpGmv3sBJ5VgTH40Nr2BmbcVw2umskn9bo7VEJtfvlKOrnfjhpgOcSyhqGNgT58Rf9gnXts+TI/0A2",
+	"5DM0Pe7AVoRZTpR85CZFWH6xapfEDa5hU8pfVsjpublgoqiUdq84sn9KsIEWAxMSoi92L8XWRkscDI9u",
+	"WHp25X+TouRbhgjn5G7vioMuJZbgu6ZHmH8pMIxDGwzlbLE+iLokHGDXznnMJlZ20m1MyUY39uIka7ax",
+	"gT/N6rLYi9NOavekOEKkHv4GOCZvJRuwkZdGr1S9k2RNIMppuRE1dsEbarfTVgw01v/WDR9GNzyzW+qs",
+	"6Le1X2mitQKhJdQ01fDwR1rQP31wJTF8Aw2tPwX9lXayvqhS8YIZ03qqvRfgrv/eCR9mJ8CkU31wKZ/G",
+	"+mHcGFZqV7ijWsrYUVxhMY7UbkKmrbtFHmLqvvw1bBXehDSlfEbf8F/NL47lMhvqPAVLQWnIrkyZ8v3p",
+	"F2Tzm/3p0ib/qja7YZsfrvpvdfZh1NnX4hoA537xFeZQR+sf2/kS+Gs6VODhspbCyV/QeobxXHpF78Va",
+	"zgPk/hzi7+1wf8n/x963LrdxK3++CkpffLI1CuVrfKRPimwnPnEsHUmJa/eUKwXOgCSKQ2BqAIrmUblq",
+	"X2Nfb5/kX+gG5sa5UQQvdvRJsjUcgOhGo9GX3y/IIARLrXszGjHHm2xeUmQAAyQSpnTmYo1SBs3kgA8E",
+	"H58KuRBlz/lZz2rEx63j4b4MGlW4MIMkc1bM/nslmuMXP6T78jVLZKrfuJk9hn3+puUj5YEAXSQds+xk",
+	"cLpvuwrBEx7OFRdg4oSWxKJW9twKTIU0zhCTD2MrvMU5sceSpR3oHPKlWVuTxyAnMo7AEcFK5nFKhc67",
+	"ZArzeqKyDgVIMdhIXH8NHPF2pOLt4jVZWbzjzTi9XvinbnPy5gmLoywwCceXZUw6teiOyvW0EJmSWCqd",
+	"Y9SzLzTU5I7Gc+iihoaAw81/YwT7YOzKO4uE6edgNWJs6t5vLGerVq3ZpoCj4Mi4mwDgA21u9uV/WbP/",
+	"WKnWVqmGFWmYLyFSrBIJCukakQGF0MIe9bdQqZwdy4VwEfmGohzG3qVydgnPfQ+LnDW3ZOzzsAYYc5sA",
+	"mA0TUJdwwBbIiE5pOhq1ie6a0cjI7gYe/B5k91FqVhFe8cSGFUEeNNdpuKCIHYxnDfTDW1fDORqHKWFs",
+	"iTuYM+YXcyD7OmKwp6xXYWjjmfP171g5ZfTdOknYvpTK+XiisXf4LO/Wg7oqASCOAAIA+7/3uTChIoJC",
+	"/hbT8htjyf9m/cgBzaaNvG7+UgWZ8eMt26mZNaEjswQ0jg93c8fAr34wm/uDlNO8vflb3zDm2xC7WbAh",
+	"AoEJhVz03wMz2gne8Dt14A3b7wHEsfr0//2RmF0/4iO99EVHme82y8MiR/ZujM37VGizCxfBStN+CVB2",
+	"wpYI5osFswe7OeVCHKORbZP+5UL8iQ9tcc/kgzRRHtu/+ha068kncE1bcGyaRfwAe93HDmREb7BoQzO6",
+	"JEP2LUh2oNMDypHepksnaW8+lsUmKjhYr2qb4B/YoYMoOfDpfd/OLxfiNuU0bmZzcLQiGbeQlzskIpTD",
+	"i5GrwUHfsjhyMUPQNhfUtuoJSGJyIc4cdALk4IBn5QGK3Im49CaVSUm7vnlbBbnm3FYNmbVVlkOmZKEw",
+	"ILmPQu+OD4CatNeF3eSnjD/cmb77PYAuiF4YNTWde+azB2AX9qyQLrmFVqD+AM36F1JG1+o/rdqAATRm",
+	"H2BhV0XTa0/AX2UcfV9GqnhZbTsFiNI8jrGr3jjQ5kJf1BKoeK4yGvfQDZYex4ClczBezu90yiCK/IGL",
+	"qT+gJd1YTh7Hp4hVbgvIKYnoktBJgUlMTWTyRCFRYRlyzQaFw4mUCpz8rPk5opodaw4glDXwxw2V94U5",
+	"6ZYifHSimYh6FdrX4/im3KiezL9FbY+ApmpaTNmEWICMWc7gyEz1KDi64xGT8M+0BzQnvNPOa9+cdr/T",
+	"qKBuLdQHNp5MsY7KPyMwjDGSaS6PNj7ivls8mUgt1WEFiK9wTo81YX4aPLmNYcGqopaOuA32BggDFs6z",
+	"IG8S07X0Bx7fh/o0uLo6ZlcwJ18nA1dF8xazEUAMI3gwoqrMkxqTFrjSshX7DftXsLxdCigG5kmv0smi",
+	"meR/o8bv7KZc4DMsBBShyyuHF1OZzyzkAoymUe1MiU5tt5cRZpA9ilgKxnif2b9nJWSg5UHJ3M6gxfwM",
+	"6NhEwfhDyWxBqu7m2HtDSdXOUnyTyCnbaojdjlBrqaoFeMBex7Wv0GHG1KYnkJMqyFiOoHbP8gDdccW1",
+	"TBVZpFJn8K+SsFgx8H0WMp0iVOkZ4mM4x7lQPB4cyKF3Q5dbola8kuqxUnX3VYNlwsdGXV7DKqTsjrNF",
+	"m124so9sUbJuiCYv2P3Zjy0oJN4wPKoYc15LDAkggPyuSDSmS5U1OijzTECGTPGI5eTQNMcLAVq5g800",
+	"pDI+pCL8G6avkUpnG7bqPAzlXOAIjyZr1yYLsWAcujaKglCSApUbtFo/2HjZgsIDUmMznzeZH/B40fRT",
+	"LOGCE5kfbuuJXH4qpIIMGcFWvMiWy6+jRodULX3DRHQBAVXlryGVhlrVom3wFEiDzoBC65TQOMYbRzGs",
+	"G+Q1IF0g5YfTgvf3Mq8klEKw0Gh/PuKiIkiiODTqo6OCKaCYKg3Q+MomiPkaaV4lpPwva0vu3tIp+yPp",
+	"VYX3s60V9ESJiGz4XDcRIe4njnQ115e21NlLciHUXcp6S9X0PNQYN6L2fWUowJoQ01xoDN33ySpUKSNC",
+	"feTe4I044mquiRyNvDVeWdV+ooimaoqv7q32mur5YUE+3eCUvoeA3Lmakolc2JyzufdlmUmqmdJZakpp",
+	"CvS4vcU2H4+Zyql9D+O0x0n54860KIMN0Fo2xggxzmLtKeJ7TORiFUOrgZ1kZG1PlcgHSAhd+tJ12HXa",
+	"jBEajWz2j03R+w81oWbmjSzFqiWsJKOhLiI+5FNCh8OFSwSDUK5i8RpGVsv4gJzyWxbHLfe6HTUVrDb/",
+	"YpsFpGeNzcTsQlay41aj/6qbj0YpXdC4zasD38oq67YZ5h93YoZdY+zznuoFm/zZT1ZffOPNgNNee4RF",
+	"dEmkyEll8dCCVUFgSGNm3HU2J3g3Gquy60ClWuaoV3Xhy+7E6SGUFT5uGEsaXY0rQlhfjpzfYxMOfQ2j",
+	"TKdqwlgrZsKn7KEtyjcfpGGt86n6gU/IUQ9gF1ki0OESmtocxxsyvGEAASioZ4eb/MgWaKB5eEgViLc8",
+	"nBaadvxnQm7h++7YIO1UYcFdwsOh2IgKwa4czqNY42rvP6wUMbYCLqpQeyP7TN6xD87d2uJiXjvIrZWV",
+	"fJ/V5AaI0JUdkTY8TqOIRbn/sOFCv4GlMFbWBeVHGde7i8svqAL+OEtj2EIDsIul+5B7w/VnVPZ3D5QA",
+	"7mVPVIaStpk5bKxMoyXFW2+IO5YiR87n7diborbu0ANqEbRZLh/XMszQFNQ/E/QZseRnWNuduaDKjGxO",
+	"yyHTC1aCka6xNgM4a4+dH7yp5tQeN3iNs89u/R7XIhSkf/Ya+C/YpQrVb91iW8h2L3hsLUizMIjdE75u",
+	"Sm4LVwjxnz/r5lx3H/UWpPcV88gQcAphJ65IyscTjbD/q8HferEmvL1L+gKfWLGblfR2HKNnG8AhZy4T",
+	"LL5j6gyrAqkiVCxhk8/oEqqJIIhaT92DdS77Ju29kMmyL12vXUavYGxcYIG4TBh4DjOqC1T7WQpaSCyR",
+	"NY9sfIL20JXBPc7FB1Z/DZOO3aFrcek0A5fSCKS4xdbLpycnvekQ9x33aPaMbwtQtf4qCK0iuwZr11Ed",
+	"yXA+Y0LbSkLj/XJdaqUGR+AoOPpyPJNKHw+XgIf74uk/Xzw/edFu0CZcQQC6xaLhMvxqH9yFKclcqj62",
+	"RNE7T8zfn4x3VRQEtUsbVCA+MqviyiDA8EAqe6sWxQprcA+z+jqYi0hux6w4jWq2KkXX4NWLOtegOShB",
+	"p2yfzuEt9Dt4cg7/EJGEtgrUw5KvnmL3jAth0VArUCqnNhhjhhqaDr+DC02nrG2XvscntrikdoRGzIkM",
+	"7NSXTTSWDVqFMxDVUcELdySiLhTGme0YG8YynFqglolckFhi2Y6ZPUKtbo6C97mHtAa23XQrrv+5mub4",
+	"lP6v2Z+o0OrBXjveviT2/i+oD1gm4AbLm5RB0Bb6bWicZB732kGDHIhvK2KBTmTcKB9wpL3Lx6NNxW/U",
+	"FOxiDrDLg09vRYtZajVVBdGPSqWFZT/IfMV2NYgZmOk2S+qOjg/20a2uKA7RguMzY1R4g7tK5lpXYhl0",
+	"AR1oxuWc2T757RnGGRMROGvb2n+/MxH9vLyyHf3+Sp2LfbVzAXdx8JQ+18J3JmhhOsjjK1ceB0MAw3kL",
+	"oKAp5qLEruGl4hEoCore8gR4uzJ3B8lobXGPw1Tr2J3AkLBF5UjHbONgWdt+fhvxnd9S4VtFjSYka0H2",
+	"0vn6gS4JFYRFXONNdLEaVANcRKPF5mQ2P2vuqu1qgJVIjTb6Qs6FvsJnerFbT3ksZ0ynWRa0/kozo1/4",
+	"zOxxpLyecYH/PKm/3Gwk0QoZUvaFOwKs9sF681CW/q9yQWZU+HC+YMGhZznmdxiX4JiHIPnSlr3z7Z4j",
+	"CBDx43950tpmCk/9H56sd4Tbt9ZcdYdcUNCrqiWvdYhoGk4sqcOmyb84tpgYFqgn5WMuaGwvORB9KIGC",
+	"T2jCwOpTMkL6D2uU5WLbkompaI2PX8EDu4gimZFE/ziSrTD1lslTrsjcWkYtwRa7kgGpcnwsqjSZSQE1",
+	"lnCvGWlbDGtzEwuqfGR7a09Fs0w4Y38l4xHX/Y7K4KiSaKovnqtYQchLwyC7gFyqYKxE67t2POplsX8D",
+	"RMzNz2imszPaXEQJG41YqC2fhlnfr91beHBvfnTCbBrl6VW87DXmZqvxcMcWubwBk9RTe1ZNVDRx37Yz",
+	"KNqgFh22M2WKiZAN7hdcRHLRuvrm6lh0ZneeSaUEZ4n9gLFULKpcMvwLAEfcTASNeEzMcx7dbEAbaljJ",
+	"yJbtg3tyFwmvfkcnaKLue3TC9U5tTbkKh6hMmAigAmwJiO/IWxNKEbmAL6OuZgxnBdwoXRZvro/pgi63",
+	"dvO8mmdRpfMFXe63KiaZa4j6eCyLdsEkWw9N45gAKoMCmcRc6a7CipTNaDpV7XlIfGQXGwDH6qv/bvIe",
+	"XEcAqZIjMuKxy2eEEJwTEu/yhG/Zg7dfZnCPv3S6AHap+gejxlIwj3SHZnSMYq5SiqeMbukkSvNvvR1n",
+	"IOWqYzvAA7vYDG+Mm5X23QwzqTSJ4CNyrjBl7i0jKOrqIwEfj09ZvLTZvUKnhpqrBODvgiwxK1Nyx1I+",
+	"4iwiVLBFQIZLf1Br7VIFcNnthb/Po+hPC1/b7MPM5rHmCU31wGjocUQ17X+8wOvfQTPGbsFtrywXaUM2",
+	"30sFuj3OQEgYM6eaJKm8Y6rQlFrAblytuXl2cvL65U+v2g+7hUz1pKPtB4zN9vc2jtRzaxdS7Z7yfMXk",
+	"vYVuytL7GCNBGdAl2hWL28NTBE3MjIunHduRFxyvXQ4fxpwJfRPKhPVp63ETyz+wAsnK7syHcgJfSLSz",
+	"htpQi1u0Xt3OyqjnxFgLF60yrza/LyYSOjEiHjUXp1Ij3KNKkL0dN7YphA8A4bXveVX/mqr+Ulfja7a2",
+	"4+edskS7SlyZ4l/kzLY906GcN30zS/uw1heroyRO4bRcwiH0x+1Fw2ijVM7qxdgUMKsbDQKN3YNpue5Q",
+	"dW8x+/WoNr3yspRdebr17IrRHdXbIn6Q49+Msq3YxOAo5oKt9aIPHF3dFUyr4u0f3xrYafYJFH6AT3jE",
+	"sY2kYKtcZsUr2/jHUN01Wse3XxKZ7sdAPlqdv6fV6TYRZq0GVms3SuZd3Pzpf7NRRS5u/iT/uH53QV48",
+	"fX3yw2lx/z09OQlOTk4I2oZsH85o0s7PmGwztPSOUT1P2YWMYxa29T2aafrIOgOSXCpphHEkLRdCufhS",
+	"ysbGrYaF/IXJf91cfiyuk8Y2aRZylcEz2StTxaUS8dLRj7vHob+ViegMRoKOHGZ2MLTf5dC8xg/jiiij",
+	"uJW4CAt5xIp0mT4CygWGzm7mzPeRejDoxCyb+MPhJ2rCP2/NPdyDYrwVEbFThKu7WWyEEQCG+KzUxG40",
+	"KNZfriqHI/0tKUeFpImK6BCkqOX6SUc3jjfx/ZozDnuBoClIUcssbncG5SUQSAafRBIhzf+vyk9IzVpk",
+	"91Hqg9iBii7VJlsQPu9NiJ5yzGXUeDlykgxszz5eDYH02RITz4gwvsuKFBHxU3VDfu5fltveYFvBK80M",
+	"JQ2nlvqDpQySQBb9sjFldTkaHcIG2hHIaL7jDhpo1MlTjkYEJkoomclZqfLd7a17/OVr5ge1I47IhAlL",
+	"u72vko7MAzOvzbhvpJyyyNgRaJgKCB/Zv2B7kJI1IcCanM2MFjoyNszZCKl52N4J/kFKxT7a53YRy8Wx",
+	"+gZzyzd9H1VHVi9LQV0IFDrUmCyRObQIg/gnl6sBvnSaMnsD/lpZ68E9/lLXSV0jbXx47c7o2toQmeqP",
+	"xddtbgizOtlupYNJ/UUVj1hDLYkfO/XGT14W6a9ArlmPievncdENiHo4+kfBWKSc355L3VgjmvAf3Uo2",
+	"Ay4InSLY60ZbrDPqdpkwcX713kvmgysSunnn37hEw19/LL+fJTKtUPE/ONFX6XPhWILeHSGpIO3yeDfw",
+	"uuXpOi6B7qJ59+Q6VfPoJWU0tB76F7FNwkHfYcDBLB0kVFQAoQaZAszkGbCZLLKbkOPTHUvmHDlZi6Jb",
+	"k498+c/XL05qVKxHPLeoZbuM6u4wtIfR0NiH3cOlMgeeQwv8///3/wHf8Uqoz9X1zGyRvvFqTgkuWlDI",
+	"gCotU/ZXKCMW5AUKAfLtB6gTwQqLNjIhU1s90t497M+xzxyU7Jfy3/P6ihU8kJoDb63TcRu0vnGOfxYV",
+	"QJphqFUzAujm7/GLP7PJLfvPpx3JH1yufSOdANvO5eh3aBdqaCRbUGXZCSFRn0FgUIEenSeg/qzRt7SV",
+	"sq5fDDgwGk5OLdwPNAWPmYY8eNaFXN4NwAs+uDc/WuvZHPhwmbS7R1mbcVYAW2gGPEGbHxcTMPsrhMpj",
+	"KaN+l504pxzf8KoDSzi4VyxMGcIYNblisGxXdLxtQns7SAvD9cNFwMJ5yvXy6PQ/n8v4iyuyoAKVLwDp",
+	"s4gMl0jDCgtlDHuBhLVAhJRfc9xuWr+CBcfoixbLxb8h19Yk0wHsKjW4h59fB2BB165RW29OMNT6X6AR",
+	"U2aZIPf5BVp/P6eaW4iOA6vqb5pP7duk99omJeg7o5jC+8YxgoFtYValwAQmZ6xipRvVMWuo/4b08YaJ",
+	"yIqgC4vg8K9pT787rQQ4GUqcj1i+ND19+dM/XzwtFHF2qedyZhfmG1LQK7o8VzmE0HduhSxSqrt3m0uA",
+	"q2cE4T6BTH44oRZLoZfgXWbvWzJLZan7OCPNLWDVJxbyL7PIAYFf4hgifpSEMeWzvKmZyNEIiEVL/FDP",
+	"+9BiUP14xNYmY7lQmtHotKTr2S2NjORcRAH8fxxndBnYmS5TB+ACB7aRlQ3YZray59aAjNu3tTUuJlIq",
+	"9CFvMV/oiVFRP5T18FHDc0QFIxusv9ISmHlpHPe31Bj8+UY9yO+1o+fAfEEXIOxo6EFYq1aEE3xiJ33a",
+	"aJP7JXztzD1zUViYrxKoCdfKRrMxUIJg53rCZmfEEm/jn58oQmObdtxxhqGxge7xwrantjvQJMLFKaHk",
+	"6s27gCywAYx9gVqPlNHIepEJD/Uc+po6Lm6onIN7+NmDbyeXfb/iFyhT8Pv95VyfFSh2hpWasPV2Cbyy",
+	"m+1lU7zETgV6B2zxO3ZeGlXXM2OLa+pQAM8+WnWVy1o4cPag9fx4x+M1o+gy1EwfK50yOvOXFw2OJoxG",
+	"9sS7wJGP33CVSMVdhq65oOarj8MGlu2JyvK0D98CDQJJGSRa1/cPK9urgVQBXt7fsmylCtRZl0IVKFWA",
+	"DmWNWL40Sk3ZssPBsc/sxsWBwfo4Odm8Nl+1S8EslVv+yhaPAafoLeuQsogJzR1lbrmYdBjz8De2vMge",
+	"Mi7yv24uP5J/fGLD87meiIAobNAhL398+sNRTb4ak4Q92sdKHgl8KijOb/f4a6GMKhUHqwUBRT0xPgLe",
+	"47LZWKH21rwVoF78/z7lROh3w/PYiZKyUAJ6EXwPiyqAxaw668xDRCMAAJQ+ei1+YyyB19up5FRIw1Qu",
+	"FEshDjSjEVs1BINwYq7awuLy1tN+sTEXm++CdnahAp/WFhyJTknm++0iZfCWS/iTat9+L37wyRDjxMVd",
+	"KYaWZOa8RxTtcFkjw3v7G6D7yDs0LN01BElJpA/HW6tVGoAPPDCdaXb0vdTv35ZFBS8tymohU2Son9fG",
+	"J423eeUe83XYCLb4qzh2RxwerWfPh2sMp517aVRvnRYX3so1zwWgxxE3R+wExf9TTEFPKWEiWpXfccoU",
+	"0+21d9fmEX84g8B+sbY08GPe1h72iffYHBDVZ+XjigltWbGEK6whxpeFcnNKBFtkEsN8nlRMnNnzVUjt",
+	"ug4YCBJpp83NbQ4fN5eCYiVlRaS9SqBy0XordM7k+3B5rjol+LRvcX2CiE0mAhvDQDH0K1uzrloHTHuG",
+	"wfAiWIfezueuW9NuVj3pLdk/t9DbyL5wjVawwf61Y/aba6ND7N9exAdG+MBVrdrb8T30nxsHHjAGFxOJ",
+	"BJ18LAgXrtlcIufGHddsZYUG92hmenYxWZu0FcRbeseuZcy25H39LOfIp7rboJ+z4fVXMfvXjVXgF37H",
+	"cqhJar2FVMY2iw7/xBwFdLcjWplMG7VhQMOQqdY26LciOseHdg22YBM47vs+UbkNMApvrhhnWNZqLL7d",
+	"DDkvfJNBaPo2G2E92dhVr9jSecJ/qwstGVOoMtyQfpSV+IEbhva3teY/e3mA0+1zZt9UF9wP32Va0GLj",
+	"CPGxAEpxx1LAeJqNthtj1bQ/NJ0ygJ7YpdlspK+8vPNYQfUQdA8t99ByR0NEda7ruQuOopSO6v9WLWxx",
+	"r8k+02cHfKpErf3AkBjzVrBraIVR+8fAdZONavYC2HJr7QumfCJFW8/mNaPR1QRRGn3Vpc+Fxl6q1fs5",
+	"jNR5XUjshNyr9l1qBAt0DXjNzWR43IfZM4OY254ZkIj5bFiRpZaqm1VoN7kPM1Tv8g6cl+/yDnjr91Te",
+	"AWu6j/KO4GicynnSvTXxseBACkBQB3dSAGKGggKQf129/SUgVx9/CcgnNrwKyK9v318Y3Tr/8/27MwfB",
+	"hilhMpFxpMiQKR4xzKLY+hDADmEjTYZsgkCOXbVdoOwDmUbWz6i7Nl2av2ZGYOd90Q87PjJz091Nu2Jq",
+	"9gclcTXXzgAB2yQVBGVTldg9/OxT4JPt/n0U+IB++y3wMa/sUeDTafQ2NBD7KfBpMk3bL/CxI9dq4Qb1",
+	"JGVpttaT9FbkbdWTgDJ315OUl+Y+lMnya6d71a/6ic/omA3+l5dip7yksFjvRMMJOwaAGRm3VzoFWXHU",
+	"Lfxl+1VRZp2Mg2YnvonpWIHtdQSTAVFhyoxMU6JmCKRQc9s2Ql0PaClTj1SqlsKCiwkLp1fwjLfLNvui",
+	"VytfuiP28LmDIeh6x4FIu+/dYMQt77YvHhZl2zBmwK2CvCxmhVwEnKXFUpICvVZjLBBpsXqQ+aIPdbRO",
+	"KKcB3VsxmoaTzeG0AeA6oWP2RCHIZQMXwgjR51rxx7YH8bGgy6Zmi/MNMRNWlMNRjAWW31TXYMojbNGx",
+	"pV0d3OMvXwdzEcl+Qb6wyFrqOcj3h4hkgRV1S0JBxkFlz/Ta0IfxgT0d3e5VFjFKFeBALdAV0XIMufGA",
+	"sC8hS3SRhKX0oOIiZEVhjrkUx+wLQJq1VT9E0dsvOV7b7u/grvKxR+/FCsf/fm7g17C2zdxzY4DYU7bK",
+	"YcgQ9TVivgoHqSBWrsb5vUyYuNEpA7R58o8fpZoZ78D8/DEZjn4IcshH6ibHsbgQKZWQoHWcynnNlfzp",
+	"8xfPXj9/9upFRbM6iAHHNp2yC2LAsWU370cMiDPzAAikU6bDCQKM2Zit7fBNGZkKR+zdtOnsvL1VP9Tv",
+	"oqDOvXr9/PXrVyevexYXb+Bn7XbLebxLuW0iyCiVM0dncEoSyYFDM2WW++AfZpECkshkHsP3+iFAigis",
+	"ilIJY9Ff09kEPgLECYGFCFRgHKKULsTqpnv1008/PXv6qrrnBvf4Sw8KyEy59hBWsasHcRXF0jseMvP9",
+	"afF8S1k4lYJFuE7YULrsl9RMiztnw6QmGL1js5WkonGzUbuCJ9i1tZEHQKkDgAtta+DQ9zKnGjgWzRsU",
+	"E7WIe593w2QMKxm910Z9+lltBzrnyyGmBOQOKUtCiTILTRYAhhzJLNNuPS48L0oK0+JO3Wiaaqcm20Jy",
+	"bLWUZmy3uCUUxJPVqgoHFbK+rtSgfwQbYSd6PCtg9ZuOCvzjxnr0RgIyByJ8jGSKGLVOUYMaz6qiQoN7",
+	"+Nlqym+0THJd2taVZxfLBeT4mHss4OTCJnSIJxirnCdkyXRbkdL3sSC/ykVmhhBLoefhVzAtm55985gN",
+	"pZwehxMWtoHTQtDv2j69H8B158UeSEiwVX3sQsGqtdVOINww1hNsnBdhISK1QnM+pESceO15li7NmLLI",
+	"1+w4Sy11A+ZoVrQjwRHbL3z24Sv3rC9Pokc2tCZ1YGcRICAteJgjHjN0zWE5Egyz+wqvLVIpxjiQWzeV",
+	"XwZHDlsfkaHB2pmrhUyLERvsMTy2PYbtrX038Ow7R6v4Lfb3VQrZsHdk9XoidULnYADLqlDXRWoTL6er",
+	"dLn/vob2zlNy9fEXs/RDqliRa7f5pe6f912PrpSU2rYJ983y+fXsCFliVIFIYa5PiNa5oAqq4LyxvIA2",
+	"QfNOkjxRtgcWcNFfPXv++oezYriRIt12yrB4GrluLEWicYbwXjy1fFa1qe/fGEs86W4nLuyLbwMW9tr2",
+	"H19AG3WNKngiCMtajlHG+U18yMZzEaDxQpeWaqImcqGq6MiaTGjRkS1ZrIFrpD7OGsLrDdjvdMrKX/rb",
+	"NGAbCfXWLSr0v0kR+ggOf2SLajs7FySJaWghBEtbOWYj3SzLvCm5sVf4IA+hXTQMm11UtJeltuG8Z6vZ",
+	"Xbpxz2xRBbMxmi4y89gfZXUqY4bVJsAcif0mjafADb1jpSXwrzjlb78/WsZzNcWS3DKEBBkuYc2KaqO6",
+	"+OBu+FhcznWvqO4N9o34Ceual7lXNas0zn+rGo1DNCi0W0EfKi1LvTfNeRyzMu/FtoxfBnCx80K+lqW+",
+	"Ka6KX9hH26Y2XGIztL2o2Z7c6k4ZFEBj2oTzievJN4cHVHVUN8X3+X40IwPraFSIdfFxCnt4N3A116iD",
+	"vdBqXv6wBUiAJuwaPKjqcGuK3Zct3bA3eR/lXvphpQUJc9MNiJ5wpCHSUvY4vnZTstDemtrYaeqtwdSs",
+	"R/l8q8p5cG9/+9pP4jsXuEVFrwq8L6RFPumHYlpkK8bH4pi38mH6MTCtCgUjdCE3P1Hgfap+1sF+McR8",
+	"hnBAQU0SFnIaH0dUtzPu3uCDb+C5Q+Ms9LGT8+/XNziNa+YRgsx9b4Vhf0xmK7p0rAEJOCRkImMe0SXU",
+	"CSO5gHGvzB4CaIRsWg33fRbyiDk5bsPbNe9+41ix9xCuSSOVoVXV5GxSrjXzcrlIubY5UOyTkwIXHzuq",
+	"cv5QhSz+YplLON+Bmo7HLEIavWY355aOP8AT3qgT8jB9pVy/lgZy3LmBbs0zK+3oWcgcXnEwNf63sOjA",
+	"Qthzs9tvwvx0AS/YMAfZUpjcysgwzYmOqQFeCOtpGZXK/OvKzK0ezhPopSeTuYhSFhFN1RR0EMaBFliE",
+	"UrEsPS5UXHQfj4LVM+AWprDzmqmOD2BL72r7QEY3DMYUnjLLYpxiRDiobyVIqCp3QGTCRvJRPpvP4PcV",
+	"JIZtthjg0jfoJsjXe/9JBJ5ZShaUa9QJLHhUUgqmNImlUtXGA1DSwUjGEbJHN3kT7/CJw1WljgeleJNR",
+	"1/Z4fMH7MZfYoq2mQkGzrn1d3ecNLTaHpfK9jPUHLMW6los+xvoP2OUjPtJLL3TyLDefZkOkchEYG6IB",
+	"2qRO89U6RlrxL3ppXoooT9DjRIZszIXCUbC6aoEGGv4KnOZ15vkdDP64pxr3VF0N2CIHbAbh2EIa6Ede",
+	"0Nams5Vt0+VIbfWEMNJvuzemcO/zdkbg6SBCFtgENLSlxFIxRWZSaTJcwskBRZV1h0TK0M9tOiLgxLtm",
+	"sMTf0m2zws1uAYP6GTppnHxWC5ompPwvnqn9rrP2+U68NPtcgDPtU9Dys/RScHWZXXFPMxSAZK6JHI2C",
+	"nAIdocrIhN5Zh0RbR8jq0lxEcJ9t9Tb+yB76DgMX+ZfreZNBg+jlInNjX1WMV2DRiQO+m1BwJ3GKRIrA",
+	"1i5AjQrEPPiUxRx7WEW04lAuLGu87eiovxw7anng2Pd1QYayrCq7YF1B62pRf8UEZKdaN9t1sE4tbWUr",
+	"Z58MCkN+riGoyFsJXp6gg2f/+bSuraA67Zfd/fy4EPjhfWe5zs2F9nIEqtGGfFfImzjbkxF7+qo2cT0F",
+	"4EvOU0Uk2DsX17vjbBHAFMDRxApTMxuszzP/mV0CC0Hf+ywKfvqfz8ZIQSr1P5+N+VEsvXOmbp7GR6dH",
+	"g6Ovn7/+TwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -16,6 +16,17 @@ import (
 	"uvent/core/rule/film"
 )
 
+type Acceptance struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+	Fact        string
+	Seen        string
+	Why         string
+	Until       pgtype.Date
+	ByName      string
+	At          time.Time
+}
+
 type Account struct {
 	ID          uuid.UUID
 	DirectoryID string
@@ -110,6 +121,32 @@ type Deadline struct {
 	Kind        string
 	At          time.Time
 	Taken       bool
+}
+
+type Difference struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+	ClientID    uuid.UUID
+	Fact        string
+	Title       string
+	Mark        string
+	Record      string
+	Seen        string
+	Says        string
+	Cannot      string
+	People      float64
+	Once        float64
+	Rank        float64
+	Reckoned    string
+	Days        []pgtype.Date
+	SinceAfter  *time.Time
+	Since       *time.Time
+	Source      string
+	Unseen      bool
+	Parent      string
+	Follows     pgtype.Date
+	Overwritten pgtype.Date
+	Standing    string
 }
 
 type Digest struct {
@@ -523,6 +560,7 @@ type RoundItem struct {
 	State       string
 	CallID      *uuid.UUID
 	Says        string
+	Facts       []string
 }
 
 type Rulebook struct {

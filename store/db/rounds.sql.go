@@ -45,7 +45,7 @@ func (q *Queries) AddRound(ctx context.Context, arg AddRoundParams) (Round, erro
 }
 
 const addRoundItem = `-- name: AddRoundItem :execrows
-insert into round_item (round_id, location_id, directory_id, method) values ($1, $2, $3, $4) on conflict do nothing
+insert into round_item (round_id, location_id, directory_id, method, facts) values ($1, $2, $3, $4, $5) on conflict do nothing
 `
 
 type AddRoundItemParams struct {
@@ -53,6 +53,7 @@ type AddRoundItemParams struct {
 	LocationID  uuid.UUID
 	DirectoryID string
 	Method      string
+	Facts       []string
 }
 
 func (q *Queries) AddRoundItem(ctx context.Context, arg AddRoundItemParams) (int64, error) {
@@ -61,6 +62,7 @@ func (q *Queries) AddRoundItem(ctx context.Context, arg AddRoundItemParams) (int
 		arg.LocationID,
 		arg.DirectoryID,
 		arg.Method,
+		arg.Facts,
 	)
 	if err != nil {
 		return 0, err
@@ -69,7 +71,7 @@ func (q *Queries) AddRoundItem(ctx context.Context, arg AddRoundItemParams) (int
 }
 
 const lockRoundItem = `-- name: LockRoundItem :one
-select i.round_id, i.location_id, i.directory_id, i.method, i.state, i.call_id, i.says, r.what, r.made_by, r.stopped_at from round_item i join round r on r.id = i.round_id
+select i.round_id, i.location_id, i.directory_id, i.method, i.state, i.call_id, i.says, i.facts, r.what, r.made_by, r.stopped_at from round_item i join round r on r.id = i.round_id
 where i.round_id = $1 and i.location_id = $2 and i.directory_id = $3 for update of i
 `
 
@@ -87,6 +89,7 @@ type LockRoundItemRow struct {
 	State       string
 	CallID      *uuid.UUID
 	Says        string
+	Facts       []string
 	What        string
 	MadeBy      string
 	StoppedAt   *time.Time
@@ -103,6 +106,7 @@ func (q *Queries) LockRoundItem(ctx context.Context, arg LockRoundItemParams) (L
 		&i.State,
 		&i.CallID,
 		&i.Says,
+		&i.Facts,
 		&i.What,
 		&i.MadeBy,
 		&i.StoppedAt,

@@ -2,7 +2,7 @@
 insert into round (id, what, made_by, made_at, made_by_id) values ($1, $2, $3, $4, $5) returning *;
 
 -- name: AddRoundItem :execrows
-insert into round_item (round_id, location_id, directory_id, method) values ($1, $2, $3, $4) on conflict do nothing;
+insert into round_item (round_id, location_id, directory_id, method, facts) values ($1, $2, $3, $4, $5) on conflict do nothing;
 
 -- name: Round :one
 select * from round where id = $1;

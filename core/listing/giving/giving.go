@@ -8,6 +8,7 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+	"time"
 
 	"uvent/core/fact/calendar"
 	"uvent/core/fact/hours"
@@ -43,7 +44,8 @@ func (c Changes) Keys() (out []string) {
 }
 
 // Due are the values of which the directory was last given others, or never any and does not show
-// them, in the order of its form. What is taken out of the record is not taken out there. Nothing
+// them, and those that it was given and was seen to show otherwise since, in the order of its form. What is taken out of the record is
+// not taken out there. Nothing
 // is due where it may not list the location, where it changes its panels itself, where nobody knows what people have given it, and
 // where another listing is wanted since the location has moved.
 func (l Listing) Due(s *fit.Subject) (due Changes) {
@@ -55,12 +57,37 @@ func (l Listing) Due(s *fit.Subject) (due Changes) {
 	seen := l.seen(s)
 	for _, v := range fit.Of(s, b).Values() {
 		before, given := l.Last.Find(v.Key)
-		if strings.HasPrefix(v.Key, "photos.") || v.Data == nil || given && same(ahead(before.Data, s.Today), ahead(v.Data, s.Today)) || !given && shows(seen, v) {
+		held := given && same(ahead(before.Data, s.Today), ahead(v.Data, s.Today))
+		other, undone := l.undone(seen, v.Key)
+		switch {
+		case strings.HasPrefix(v.Key, "photos.") || v.Data == nil || !given && shows(seen, v):
+			continue
+		case held && undone:
+			before.Text = other
+		case held:
 			continue
 		}
 		due = append(due, Changed{Value: v, Before: before.Text, Meets: meets(b, v.Key)})
 	}
 	return due
+}
+
+// undone is what the page was seen to show instead of a value, after it was given last; false where it shows the value,
+// where nobody has looked since, and where it cannot show it.
+func (l Listing) undone(seen []compare.Line, key string) (shows string, undone bool) {
+	if l.State.SeenAt == nil || l.State.Change != nil {
+		return "", false
+	}
+	for _, at := range []*time.Time{l.State.SentAt, l.State.GivenAt} {
+		if at != nil && !l.State.SeenAt.After(*at) {
+			return "", false
+		}
+	}
+	i := slices.IndexFunc(seen, func(o compare.Line) bool { return o.Fact == key })
+	if i < 0 || !seen[i].Mark.Differs() || seen[i].Cannot != "" {
+		return "", false
+	}
+	return seen[i].Seen, true
 }
 
 // Holds are the values that a directory holds, as far as that is known: what it was given last, and what

@@ -51,6 +51,14 @@ func TestWhatIsDue(t *testing.T) {
 	}
 	seen := held
 	seen.Sighting = &sighting.Sighting{Name: "Spokeshave Cycle Works", Phone: "+13605550142"}
+	// What it was seen to show since, of name and phone alone.
+	since := func(phone string, sent time.Time, change *verification.Change) verification.State {
+		s, at := held, now
+		s.SeenAt, s.SentAt, s.Change = &at, &sent, change
+		s.Sighting = &sighting.Sighting{Name: "Spokeshave Cycle Works", Phone: phone, More: sighting.More{Only: []string{"name", "phone"}}}
+		return s
+	}
+	before, after := now.Add(-48*time.Hour), now.Add(time.Hour)
 	without := func(keys ...string) (out fit.Values) {
 		for _, v := range kept {
 			if v.Key != keys[0] {
@@ -70,6 +78,10 @@ func TestWhatIsDue(t *testing.T) {
 		{"a phone that was never given", giving.Listing{fernlook, held, without("phone")}, old, []string{"phone"}},
 		{"and that shows", giving.Listing{fernlook, seen, without("phone")}, old, nil},
 		{"and that shows otherwise", giving.Listing{fernlook, seen, without("phone")}, changed, []string{"phone"}},
+		{"all given, and somebody there changed it", giving.Listing{fernlook, since("+13605550177", before, nil), kept}, old, []string{"phone"}},
+		{"all given, and it shows", giving.Listing{fernlook, since("+13605550142", before, nil), kept}, old, nil},
+		{"sent since it was looked at", giving.Listing{fernlook, since("+13605550177", after, nil), kept}, old, nil},
+		{"they look at it still", giving.Listing{fernlook, since("+13605550177", before, &verification.Change{}), kept}, old, nil},
 		{"by hand, nobody knows what", giving.Listing{book(t, "lanefolk"), held, nil}, old, nil},
 		{"a panel of its own", giving.Listing{book(t, "fernlook-facts"), held, kept}, changed, nil},
 		{"not for such a location", giving.Listing{book(t, "spanner-register"), held, kept}, fit.Read(record.Record{Kind: record.Premises, Category: "veterinarian", Address: changed.Record.Address}, nil, now), nil},

@@ -1,6 +1,7 @@
 package verification
 
 import (
+	"math"
 	"time"
 
 	"uvent/core/fact/calendar"
@@ -110,8 +111,7 @@ func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 		out = append(out, Deadline{AskAccess, s.Access.CheckedAt.Add(every)})
 	}
 	if s.Visibility == Public && s.LookedAt != nil && s.Page != "" {
-		zone := book.Calendar.Place().Zone
-		out = append(out, Deadline{Look, calendar.DateOf(s.LookedAt.In(zone)).Add(publicEvery).At(atNight, zone)})
+		out = append(out, Deadline{Look, s.nextLook(book)})
 	}
 	if s.Visibility == Withdrawn && s.BackOn != nil && !s.BackTried {
 		out = append(out, Deadline{BringBack, s.BackOn.At(inTheMorning, book.Calendar.Place().Zone)})
@@ -124,4 +124,33 @@ func (s State) Deadlines(book rulebook.Rulebook) []Deadline {
 		out = append(out, Deadline{Look, from.Add(every)})
 	}
 	return out
+}
+
+// nextLook is when a public page is looked at again: after the days that the schedule gives it, or every week; and the night
+// after something was sent to it that has not been looked for since.
+func (s State) nextLook(book rulebook.Rulebook) time.Time {
+	zone := book.Calendar.Place().Zone
+	days := float64(publicEvery)
+	if s.LookDays > 0 {
+		days = s.LookDays
+	}
+	for _, at := range []*time.Time{s.SentAt, s.GivenAt, s.PhotosAt} {
+		if at != nil && at.After(*s.LookedAt) {
+			return calendar.DateOf(at.In(zone)).Add(1).At(atNight, zone)
+		}
+	}
+	if days < 1 { // more often than every night
+		return s.LookedAt.Add(time.Duration(days * 24 * float64(time.Hour)))
+	}
+	return calendar.DateOf(s.LookedAt.In(zone)).Add(int(math.Round(days))).At(atNight, zone)
+}
+
+// Sent reports whether something was sent to it within a time.
+func (s State) Sent(now time.Time, within time.Duration) bool {
+	for _, at := range []*time.Time{s.SentAt, s.GivenAt, s.PhotosAt} {
+		if at != nil && now.Sub(*at) < within {
+			return true
+		}
+	}
+	return false
 }

@@ -3,6 +3,7 @@ package verification
 import (
 	"slices"
 	"time"
+	"uvent/core/listing/shown"
 	"uvent/core/record/sighting"
 
 	"uvent/core/fact/address"
@@ -101,42 +102,44 @@ type State struct {
 	Page   string `json:"page"`
 	HeldBy string `json:"held_by"`
 	// Busy is what the directory is being asked right now; empty for nothing.
-	Busy        Kind               `json:"busy"`
-	Trouble     string             `json:"trouble"` // why the last request came to nothing
-	SearchedAt  *time.Time         `json:"searched_at,omitempty"`
-	Candidates  []Candidate        `json:"candidates"`
-	HeldSince   *time.Time         `json:"held_since,omitempty"`
-	Attempts    []Attempt          `json:"attempts"` // oldest first
-	VerifiedAt  *time.Time         `json:"verified_at,omitempty"`
-	PublicBy    *calendar.Window   `json:"public_by,omitempty"` // from verification
-	LookedAt    *time.Time         `json:"looked_at,omitempty"`
-	SeenAt      *time.Time         `json:"seen_at,omitempty"`
-	Sighting    *sighting.Sighting `json:"sighting,omitempty"`
-	Taken       []string           `json:"taken,omitempty"`        // names for its page that are another's already
-	CopiedFrom  string             `json:"copied_from,omitempty"`  // the directory that the listing was copied from
-	PhotosAt    *time.Time         `json:"photos_at,omitempty"`    // when photos were last given
-	Photos      int                `json:"photos,omitempty"`       // how many then
-	GivenAt     *time.Time         `json:"given_at,omitempty"`     // when values were last brought there by people
-	AnswerBy    *calendar.Window   `json:"answer_by,omitempty"`    // when its staff should answer; none when nothing is asked of them
-	SentAt      *time.Time         `json:"sent_at,omitempty"`      // when changed facts were last given
-	Change      *Change            `json:"change,omitempty"`       // those of them that somebody there looks at
-	Withdrawal  string             `json:"withdrawal,omitempty"`   // why we took it out of public view
-	WithdrawnAt *time.Time         `json:"withdrawn_at,omitempty"` // when we did
-	BackOn      *calendar.Date     `json:"back_on,omitempty"`      // the day on which it is to show again
-	BackTried   bool               `json:"back_tried,omitempty"`   // it was asked for since
-	Marked      record.StateKind   `json:"marked,omitempty"`       // what it was told of the location's closing or moving; empty: nothing, so that it says open
-	Cases       []Case             `json:"cases,omitempty"`        // oldest first
-	Duplicates  []Duplicate        `json:"duplicates,omitempty"`   // other listings of the same business, that were reported
-	AccessAt    *time.Time         `json:"access_at,omitempty"`    // when its holder was asked for it
-	Access      *Access            `json:"access,omitempty"`       // the request for it, until it is ours
-	Own         []fit.Own          `json:"own,omitempty"`          // values of its own, that it is given in the place of the record's
-	FromOwner   *FromOwner         `json:"from_owner,omitempty"`   // what the owner has sent, until somebody has seen it
-	Stands      *address.Address   `json:"stands,omitempty"`       // where it was last given that the location is
-	Left        []Left             `json:"left,omitempty"`         // listings that stay with places where the location was, oldest first
-	Handed      *Handed            `json:"handed,omitempty"`       // that its owner has it
-	FromStaff   *FromStaff         `json:"from_staff,omitempty"`   // what they have written that we could not read, until somebody has
-	Decisions   []Decision         `json:"decisions,omitempty"`    // what people have decided to leave as it is, oldest first
-	ChangedAt   time.Time          `json:"changed_at"`
+	Busy        Kind                  `json:"busy"`
+	Trouble     string                `json:"trouble"` // why the last request came to nothing
+	SearchedAt  *time.Time            `json:"searched_at,omitempty"`
+	Candidates  []Candidate           `json:"candidates"`
+	HeldSince   *time.Time            `json:"held_since,omitempty"`
+	Attempts    []Attempt             `json:"attempts"` // oldest first
+	VerifiedAt  *time.Time            `json:"verified_at,omitempty"`
+	PublicBy    *calendar.Window      `json:"public_by,omitempty"` // from verification
+	LookedAt    *time.Time            `json:"looked_at,omitempty"`
+	SeenAt      *time.Time            `json:"seen_at,omitempty"`
+	Sighting    *sighting.Sighting    `json:"sighting,omitempty"`
+	Shown       map[string]shown.Fact `json:"shown,omitempty"`        // of each fact on the page, since when it shows what it does
+	LookDays    float64               `json:"look_days,omitempty"`    // until it is looked at again; 0: as all are
+	Taken       []string              `json:"taken,omitempty"`        // names for its page that are another's already
+	CopiedFrom  string                `json:"copied_from,omitempty"`  // the directory that the listing was copied from
+	PhotosAt    *time.Time            `json:"photos_at,omitempty"`    // when photos were last given
+	Photos      int                   `json:"photos,omitempty"`       // how many then
+	GivenAt     *time.Time            `json:"given_at,omitempty"`     // when values were last brought there by people
+	AnswerBy    *calendar.Window      `json:"answer_by,omitempty"`    // when its staff should answer; none when nothing is asked of them
+	SentAt      *time.Time            `json:"sent_at,omitempty"`      // when changed facts were last given
+	Change      *Change               `json:"change,omitempty"`       // those of them that somebody there looks at
+	Withdrawal  string                `json:"withdrawal,omitempty"`   // why we took it out of public view
+	WithdrawnAt *time.Time            `json:"withdrawn_at,omitempty"` // when we did
+	BackOn      *calendar.Date        `json:"back_on,omitempty"`      // the day on which it is to show again
+	BackTried   bool                  `json:"back_tried,omitempty"`   // it was asked for since
+	Marked      record.StateKind      `json:"marked,omitempty"`       // what it was told of the location's closing or moving; empty: nothing, so that it says open
+	Cases       []Case                `json:"cases,omitempty"`        // oldest first
+	Duplicates  []Duplicate           `json:"duplicates,omitempty"`   // other listings of the same business, that were reported
+	AccessAt    *time.Time            `json:"access_at,omitempty"`    // when its holder was asked for it
+	Access      *Access               `json:"access,omitempty"`       // the request for it, until it is ours
+	Own         []fit.Own             `json:"own,omitempty"`          // values of its own, that it is given in the place of the record's
+	FromOwner   *FromOwner            `json:"from_owner,omitempty"`   // what the owner has sent, until somebody has seen it
+	Stands      *address.Address      `json:"stands,omitempty"`       // where it was last given that the location is
+	Left        []Left                `json:"left,omitempty"`         // listings that stay with places where the location was, oldest first
+	Handed      *Handed               `json:"handed,omitempty"`       // that its owner has it
+	FromStaff   *FromStaff            `json:"from_staff,omitempty"`   // what they have written that we could not read, until somebody has
+	Decisions   []Decision            `json:"decisions,omitempty"`    // what people have decided to leave as it is, oldest first
+	ChangedAt   time.Time             `json:"changed_at"`
 }
 
 // Duplicate is another listing of the same business, that was reported.

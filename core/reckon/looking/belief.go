@@ -4,33 +4,11 @@
 // looking now gains most (Azar, Horvitz, Lubetzky, Peres and Shahaf, Tractable near-optimal policies for crawling, 2018).
 package looking
 
-import "math"
+import (
+	"math"
 
-// Seen is what looks at one fact have seen, as far as it tells how often it changes by itself.
-type Seen struct {
-	Quiet   float64   `json:"quiet"`             // days in all between looks that saw it unchanged
-	Changed []float64 `json:"changed,omitempty"` // days between looks of which the second saw it changed, the latest last
-}
-
-// mostChanged is how many changes are remembered: older ones say little of today.
-const mostChanged = 12
-
-// With is what is known after another look, so many days after the one before.
-func (s Seen) With(days float64, changed bool) Seen {
-	if days <= 0 {
-		return s
-	}
-	if !changed {
-		s.Quiet += days
-		return s
-	}
-	s.Changed = append(append([]float64(nil), s.Changed...), days)
-	if over := len(s.Changed) - mostChanged; over > 0 {
-		s.Quiet *= float64(mostChanged) / float64(len(s.Changed))
-		s.Changed = s.Changed[over:]
-	}
-	return s
-}
+	"uvent/core/listing/shown"
+)
 
 // Rates of change that are thought possible, in changes a day: from one in fifty years to four a day, evenly on a log scale.
 const (
@@ -59,7 +37,7 @@ func Prior(median, sigma float64) (b Belief) {
 }
 
 // After is what is thought once something was seen.
-func (b Belief) After(s Seen) Belief {
+func (b Belief) After(s shown.Seen) Belief {
 	for i, r := range rate {
 		like := math.Log(max(b[i], 1e-300)) - r*s.Quiet
 		for _, days := range s.Changed {
@@ -134,7 +112,7 @@ const doubt = 5
 
 // Learned is what is thought of a fact on a page that nobody has looked at yet: that it changes so many times a day on
 // average, as looks at others of the directory have shown, or as was thought before there were many.
-func Learned(before float64, all []Seen) Belief {
+func Learned(before float64, all []shown.Seen) Belief {
 	changes, days := float64(doubt), doubt/before
 	for _, s := range all {
 		days += s.Quiet

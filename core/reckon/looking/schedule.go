@@ -3,6 +3,8 @@ package looking
 import (
 	"math"
 	"sort"
+
+	"uvent/core/listing/shown"
 )
 
 // Fact is one that a page shows.
@@ -10,7 +12,7 @@ type Fact struct {
 	Key   string
 	Title string
 	Belief
-	Seen Seen
+	Seen shown.Seen
 	Cost float64 // what a day on which it shows wrong costs: people a day
 }
 

@@ -6,6 +6,8 @@ import (
 	"math/rand/v2"
 	"slices"
 	"testing"
+
+	"uvent/core/listing/shown"
 )
 
 // The world in which schedules are tried is that of the seeded year of the stand-ins: others make five changes a year on a page,
@@ -77,12 +79,12 @@ func (w *world) look(page int, at float64) (changed []bool, lost float64) {
 
 // run looks for some days, with as many looks a day as there are weeks' pages, by a plan of intervals that is made anew every
 // week; and says what wrong days cost from a day on.
-func (w *world) run(days int, from float64, plan func(day int, seen [][]Seen) []float64) (lost float64, looks int) {
+func (w *world) run(days int, from float64, plan func(day int, seen [][]shown.Seen) []float64) (lost float64, looks int) {
 	pages := len(w.rates)
 	last, next := make([]float64, pages), make([]float64, pages)
-	seen := make([][]Seen, pages)
+	seen := make([][]shown.Seen, pages)
 	for i := range next {
-		seen[i] = make([]Seen, len(costs))
+		seen[i] = make([]shown.Seen, len(costs))
 		next[i] = 7 * w.r.Float64()
 	}
 	var intervals []float64
@@ -133,15 +135,15 @@ func (w *world) run(days int, from float64, plan func(day int, seen [][]Seen) []
 // knows the rates. The first quarter of the time is for learning, for all alike.
 func saved(pages, days int, seed uint64) (learning, knowing float64, looks [3]int) {
 	var cost [3]float64
-	for n, plan := range []func(w *world) func(int, [][]Seen) []float64{
-		func(*world) func(int, [][]Seen) []float64 {
-			return func(int, [][]Seen) []float64 { return slices.Repeat([]float64{7}, pages) }
+	for n, plan := range []func(w *world) func(int, [][]shown.Seen) []float64{
+		func(*world) func(int, [][]shown.Seen) []float64 {
+			return func(int, [][]shown.Seen) []float64 { return slices.Repeat([]float64{7}, pages) }
 		},
-		func(w *world) func(int, [][]Seen) []float64 {
-			return func(_ int, seen [][]Seen) []float64 {
+		func(w *world) func(int, [][]shown.Seen) []float64 {
+			return func(_ int, seen [][]shown.Seen) []float64 {
 				list := make([]Page, pages)
 				for f := range costs {
-					all := make([][]Seen, len(weights))
+					all := make([][]shown.Seen, len(weights))
 					for i, d := range w.of {
 						all[d] = append(all[d], seen[i][f])
 					}
@@ -156,7 +158,7 @@ func saved(pages, days int, seed uint64) (learning, knowing float64, looks [3]in
 				return Intervals(list, float64(pages)/7)
 			}
 		},
-		func(w *world) func(int, [][]Seen) []float64 {
+		func(w *world) func(int, [][]shown.Seen) []float64 {
 			list := make([]Page, pages)
 			for i := range list {
 				for f := range costs {
@@ -164,7 +166,7 @@ func saved(pages, days int, seed uint64) (learning, knowing float64, looks [3]in
 				}
 			}
 			known := Intervals(list, float64(pages)/7)
-			return func(int, [][]Seen) []float64 { return known }
+			return func(int, [][]shown.Seen) []float64 { return known }
 		},
 	} {
 		w := newWorld(pages, seed)
@@ -187,8 +189,17 @@ func printSaved(t *testing.T, worlds, pages, days int) (mean float64) {
 	knows := 0.0
 	for seed := range uint64(worlds) {
 		learning, knowing, looks := saved(pages, days, seed+1)
-		fmt.Printf("looks at %d pages for %d days, world %d: the schedule saves %.1f %% of wrong days against weekly looks, knowing the rates would save %.1f %%; %d, %d and %d looks\n",
-			pages, days, seed+1, 100*learning, 100*knowing, looks[0], looks[1], looks[2])
+		fmt.Printf(
+			"looks at %d pages for %d days, world %d: the schedule saves %.1f %% of wrong days against weekly looks, knowing the rates would save %.1f %%; %d, %d and %d looks\n",
+			pages,
+			days,
+			seed+1,
+			100*learning,
+			100*knowing,
+			looks[0],
+			looks[1],
+			looks[2],
+		)
 		for n := range 2 {
 			if looks[n+1] > looks[0]+pages/7+1 {
 				t.Errorf("world %d: %d looks, more than the %d of every week", seed+1, looks[n+1], looks[0])
@@ -213,7 +224,7 @@ func TestWhatLooksTell(t *testing.T) {
 	if m := prior.Median(); m < 1.0/260 || m > 1.0/150 {
 		t.Errorf("the prior's median is one change in %.0f days", 1/m)
 	}
-	var quiet, busy Seen
+	var quiet, busy shown.Seen
 	for range 60 {
 		quiet, busy = quiet.With(7, false), busy.With(3, true)
 	}
@@ -223,13 +234,13 @@ func TestWhatLooksTell(t *testing.T) {
 	if r := prior.After(busy).Rate(); r < 0.3 {
 		t.Errorf("after %d changes in three days each it is thought to change %v times a day", len(busy.Changed), r)
 	}
-	if len(busy.Changed) != mostChanged || (Seen{}).With(0, true).Changed != nil {
+	if len(busy.Changed) != shown.MostChanged || (shown.Seen{}).With(0, true).Changed != nil {
 		t.Errorf("%+v", busy)
 	}
 	// Looks at uneven distances that see half of the changes tell the rate all the same.
 	r := rand.New(rand.NewPCG(3, 14))
 	const truth = 0.1
-	var seen Seen
+	var seen shown.Seen
 	for range 400 {
 		days := 1 + 19*r.Float64()
 		seen = seen.With(days, r.Float64() < -math.Expm1(-truth*days))
@@ -237,7 +248,7 @@ func TestWhatLooksTell(t *testing.T) {
 	if got := prior.After(seen).Rate(); got < truth/2 || got > truth*2 {
 		t.Errorf("one change in ten days is thought to be %v a day", got)
 	}
-	var many []Seen
+	var many []shown.Seen
 	for range 50 {
 		many = append(many, quiet)
 	}
@@ -273,7 +284,13 @@ func TestIntervals(t *testing.T) {
 			t.Fatalf("%v looks a day of %v; wrong %v, with more looks %v", looks, budget, wrong, wrongMore)
 		}
 	}
-	calm, dear, busy := Page{[]Fact{{Belief: Prior(1.0/400, 1), Cost: 1}}}, Page{[]Fact{{Belief: Prior(1.0/400, 1), Cost: 9}}}, Page{[]Fact{{Key: "hours", Belief: Prior(1.0/20, 1), Cost: 1}}}
+	calm, dear, busy := Page{
+		[]Fact{{Belief: Prior(1.0/400, 1), Cost: 1}},
+	}, Page{
+		[]Fact{{Belief: Prior(1.0/400, 1), Cost: 9}},
+	}, Page{
+		[]Fact{{Key: "hours", Belief: Prior(1.0/20, 1), Cost: 1}},
+	}
 	got := Intervals([]Page{calm, dear, busy}, 0.3)
 	if got[1] >= got[0] || got[2] >= got[0] {
 		t.Errorf("%v", got)

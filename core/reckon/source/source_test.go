@@ -54,7 +54,12 @@ func described(ways []Way) string {
 }
 
 func TestWhereAValueCameFrom(t *testing.T) {
-	edges := []Edge{copies("plotline", "hithermap", 5, 14), copies("plotline", "roadwhistle", 3, 14), copies("plotline", "brasswire", 4, 14), copies("hithermap", "lantern", 1, 3)}
+	edges := []Edge{
+		copies("plotline", "hithermap", 5, 14),
+		copies("plotline", "roadwhistle", 3, 14),
+		copies("plotline", "brasswire", 4, 14),
+		copies("hithermap", "lantern", 1, 3),
+	}
 	asked := copies("fernlook", "skerry", 0, 0)
 	asked.OnRequest = true
 	edges = append(edges, asked)
@@ -87,7 +92,8 @@ func TestWhereAValueCameFrom(t *testing.T) {
 func TestWhatOverwritesACorrection(t *testing.T) {
 	ways := Trace([]Showing{{"plotline", dayp(-1), day(0)}, {"hithermap", dayp(7), day(9)}}, []Edge{copies("plotline", "hithermap", 5, 14)}, day(40), atOnce)
 	n := ways[0].Nodes
-	if n[0].Overwritten != nil || n[1].Overwritten == nil || n[1].Overwritten.Earliest != calendar.DateOf(day(45)) || n[1].Overwritten.Latest != calendar.DateOf(day(54)) {
+	if n[0].Overwritten != nil || n[1].Overwritten == nil || n[1].Overwritten.Earliest != calendar.DateOf(day(45)) ||
+		n[1].Overwritten.Latest != calendar.DateOf(day(54)) {
 		t.Errorf("%+v", n)
 	}
 }

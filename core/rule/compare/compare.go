@@ -251,6 +251,9 @@ func (l *Line) settle(key string, book *rulebook.Rulebook, seen *sighting.Sighti
 	if l.Mark == Unequal && l.Wrong == 0 {
 		l.Wrong = 1
 	}
+	if key == "category" && l.Mark.Differs() && book.Categories.StaffOnly {
+		l.Cannot = "Only its staff sets categories."
+	}
 }
 
 // taken reports whether a directory takes a fact.

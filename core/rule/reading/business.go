@@ -204,7 +204,8 @@ func (p page) settled(a address.Address) address.Address {
 
 // unitForm is a street with a unit behind it, told by its word.
 var unitForm = regexp.MustCompile(
-	`(?i)^(.*\pL.*?),?\s+((?:(?:suite|ste|unit|apt|apartment|floor|fl|building|bldg|room|rm)\b\.?\s*#?\s*[\pL\d-]+|#\s*[\pL\d-]+|\d+(?:st|nd|rd|th) floor|(?:ground|first|second|third|upper|lower) floor)\b.*)$`,
+	`(?i)^(.*\pL.*?),?\s+((?:(?:suite|ste|unit|apt|apartment|floor|fl|building|bldg|room|rm)\b\.?\s*#?\s*[\pL\d-]+|` +
+		`#\s*[\pL\d-]+|\d+(?:st|nd|rd|th) floor|(?:ground|first|second|third|upper|lower) floor)\b.*)$`,
 )
 
 // unitApart takes a unit off the end of a street.

@@ -27,23 +27,24 @@ var labels = map[string]string{}
 
 func init() {
 	for fact, names := range map[string]string{
-		"address":       "where, find us, visit us, where to find us, where we are, ou nous trouver, so finden sie uns, donde estamos",
-		"phone":         "call, call us, ring, ring us, by phone, anrufen, appelez nous, llamenos",
-		"email":         "write, write to us, email us",
-		"category":      "what, kind, kind of business, type of place",
-		"hours":         "when, opening hours this week, usual hours, regular hours, hours this week",
-		"special_dates": "holiday hours, special hours, special opening hours, special dates, holidays, public holidays, upcoming closures, exceptional hours, feiertage, sonderoffnungszeiten, horaires exceptionnels, jours feries, horario especial, dias festivos, festivos",
-		"areas":         "serves, areas, we serve, we go to, towns served, service areas",
-		"payments":      "pay by, we accept, accepts, accepted payments, payments accepted, payment options",
-		"socials":       "elsewhere, follow us, follow, find us elsewhere, profiles, reseaux sociaux, redes sociales",
-		"offerings":     "prices, price list, products and services, what we offer, products, tarifs, preise, precios",
-		"attributes":    "amenities, features, good to know, facilities, attributes, equipements, ausstattung, servicios disponibles",
-		"specialities":  "known for, specialities, specialties",
-		"team":          "people, our team, team, staff, who works here",
-		"founded":       "founded in, in business since",
-		"licence":       "license, licence number, license number, licences, licenses",
-		"videos":        "films, film, video",
-		"text.medium":   "about, about us, from the owner, description, a propos, uber uns, acerca de, sobre nosotros",
+		"address":  "where, find us, visit us, where to find us, where we are, ou nous trouver, so finden sie uns, donde estamos",
+		"phone":    "call, call us, ring, ring us, by phone, anrufen, appelez nous, llamenos",
+		"email":    "write, write to us, email us",
+		"category": "what, kind, kind of business, type of place",
+		"hours":    "when, opening hours this week, usual hours, regular hours, hours this week",
+		"special_dates": "holiday hours, special hours, special opening hours, special dates, holidays, public holidays, upcoming closures, exceptional hours, " +
+			"feiertage, sonderoffnungszeiten, horaires exceptionnels, jours feries, horario especial, dias festivos, festivos",
+		"areas":        "serves, areas, we serve, we go to, towns served, service areas",
+		"payments":     "pay by, we accept, accepts, accepted payments, payments accepted, payment options",
+		"socials":      "elsewhere, follow us, follow, find us elsewhere, profiles, reseaux sociaux, redes sociales",
+		"offerings":    "prices, price list, products and services, what we offer, products, tarifs, preise, precios",
+		"attributes":   "amenities, features, good to know, facilities, attributes, equipements, ausstattung, servicios disponibles",
+		"specialities": "known for, specialities, specialties",
+		"team":         "people, our team, team, staff, who works here",
+		"founded":      "founded in, in business since",
+		"licence":      "license, licence number, license number, licences, licenses",
+		"videos":       "films, film, video",
+		"text.medium":  "about, about us, from the owner, description, a propos, uber uns, acerca de, sobre nosotros",
 	} {
 		for _, n := range strings.Split(names, ", ") {
 			labels[n] = fact
@@ -149,6 +150,9 @@ func startsWithDay(label string) bool {
 	return slices.Contains([]string{"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday"}, sheet.Named(words[0]))
 }
 
+// siteWords are how links to a business’s own site are called.
+var siteWords = []string{"website", "visit website", "our website", "site web", "webseite", "sitio web", "web site"}
+
 // loose takes what stands under no label and can mean one thing alone.
 func (p page) loose(s *sighting.Sighting) {
 	shown(p.root, func(n *html.Node) bool {
@@ -162,7 +166,7 @@ func (p page) loose(s *sighting.Sighting) {
 			p.put(s, "phone", []value{{href, n}})
 		case element(n, "a") && strings.HasPrefix(href, "mailto:"):
 			p.put(s, "email", []value{{text, n}})
-		case element(n, "a") && slices.Contains([]string{"website", "visit website", "our website", "site web", "webseite", "sitio web", "web site"}, address.Fold(text)):
+		case element(n, "a") && slices.Contains(siteWords, address.Fold(text)):
 			p.put(s, "website", []value{{text, n}})
 		case element(n, "time") && s.Hours == "" && startsWithDay(attribute(n, "datetime")):
 			p.put(s, "hours", []value{{attribute(n, "datetime"), n}})

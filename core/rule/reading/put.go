@@ -37,16 +37,12 @@ func (p page) put(s *sighting.Sighting, key string, values []value) {
 		f.Name = text
 	case "address":
 		f.Address = p.settled(p.readAddress(strings.Join(addressLines(values), "\n")))
-	case "phone", "other_phones":
-		dialled := dialled(values)
-		if key == "other_phones" {
-			f.OtherPhones = dialled
-			if main, more := numbers(dialled, country); main != "" {
-				f.OtherPhones = append([]string{main}, more...)
-			}
-			break
+	case "phone":
+		f.Phone, f.OtherPhones = numbers(dialled(values), country)
+	case "other_phones":
+		if main, more := numbers(dialled(values), country); main != "" {
+			f.OtherPhones = append([]string{main}, more...)
 		}
-		f.Phone, f.OtherPhones = numbers(dialled, country)
 	case "email":
 		f.Email = mailed(values, text)
 	case "website", "booking", "ordering", "quote", "menu", "gift_card", "app":
@@ -83,19 +79,11 @@ func (p page) put(s *sighting.Sighting, key string, values []value) {
 	case "socials":
 		f.Socials = p.profiles(values)
 	case "videos":
-		for _, v := range values {
-			if to := p.link(v.text); to != "" {
-				f.Videos = append(f.Videos, to)
-			}
-		}
+		f.Videos = p.links(values)
 	case "offerings":
 		f.Offerings = offered(lines)
-	case "team", "licence", "former_names":
-		list := clean(lines)
-		*map[string]*[]string{"team": &f.Team, "licence": &f.Licence, "former_names": &f.FormerNames}[key] = list
-	case "keywords", "specialities", "payments", "areas":
-		list := parted(lines)
-		*map[string]*[]string{"keywords": &f.Keywords, "specialities": &f.Specialities, "payments": &f.Payments, "areas": &f.Areas}[key] = list
+	case "team", "licence", "former_names", "keywords", "specialities", "payments", "areas":
+		putList(&f, key, lines)
 	case "photos":
 		f.Photos = p.pictured(values)
 	case "reviews":
@@ -112,6 +100,36 @@ func (p page) put(s *sighting.Sighting, key string, values []value) {
 		}
 	}
 	*s = fill(*s, f)
+}
+
+// links are where values lead.
+func (p page) links(values []value) (out []string) {
+	for _, v := range values {
+		if to := p.link(v.text); to != "" {
+			out = append(out, to)
+		}
+	}
+	return out
+}
+
+// putList takes a list: of what stands a line each, or between commas.
+func putList(s *sighting.Sighting, key string, lines []string) {
+	switch key {
+	case "team":
+		s.Team = clean(lines)
+	case "licence":
+		s.Licence = clean(lines)
+	case "former_names":
+		s.FormerNames = clean(lines)
+	case "keywords":
+		s.Keywords = parted(lines)
+	case "specialities":
+		s.Specialities = parted(lines)
+	case "payments":
+		s.Payments = parted(lines)
+	case "areas":
+		s.Areas = parted(lines)
+	}
 }
 
 // plainText is where a fact of one text goes; nil for others.

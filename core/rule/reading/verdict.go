@@ -70,7 +70,10 @@ func (p page) aPlace(heading string) bool {
 // stateless reports whether a heading is that of a list or a question, and no name.
 func stateless(heading string) bool {
 	folded := address.Fold(heading)
-	for _, begins := range []string{"search results", "results for", "results", "log in", "sign in", "access denied", "just a moment", "are you human", "verify you are", "resultats", "suchergebnisse", "resultados"} {
+	for _, begins := range []string{
+		"search results", "results for", "results", "log in", "sign in", "access denied", "just a moment", "are you human", "verify you are", "resultats",
+		"suchergebnisse", "resultados",
+	} {
 		if folded == begins || strings.HasPrefix(folded, begins+" ") {
 			return true
 		}

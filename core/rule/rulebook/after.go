@@ -23,7 +23,8 @@ func (r Review) Reviewed() bool { return r.Window.Unit != "" }
 type Publishing struct {
 	Window         calendar.Rule `yaml:"window"`
 	LookEveryHours int           `yaml:"look_every_hours"`
-	Withdrawn      bool          `yaml:"withdrawn"` // a new listing stays out of public view until somebody shows it there
+	LooksPerDay    int           `yaml:"looks_per_day"` // most looks at its public pages, for all locations; 0: one a week for each
+	Withdrawn      bool          `yaml:"withdrawn"`     // a new listing stays out of public view until somebody shows it there
 }
 
 // SecondLook is what its people do now and then though the proof was right.

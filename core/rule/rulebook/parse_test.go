@@ -75,7 +75,9 @@ func TestTheLessonMakesARulebook(t *testing.T) {
 	if problems != nil {
 		t.Fatal(problems)
 	}
-	if len(parts) != 15 || r.Reads[3].Means["Gone fishing"] != "closed_for_a_time" || r.Moving.Another != AnotherTown || r.Access.Evidence[0].Chance != 0.8 || len(r.Layout.Bands) != 3 || len(r.Risks) != 2 ||
+	if len(parts) != 15 || r.Reads[3].Means["Gone fishing"] != "closed_for_a_time" || r.Moving.Another != AnotherTown || r.Access.Evidence[0].Chance != 0.8 ||
+		len(r.Layout.Bands) != 3 ||
+		len(r.Risks) != 2 ||
 		!r.Closing.ForGood.Final ||
 		r.Name != "Pierbook" ||
 		r.Hours.SittingsPerDay != 1 ||

@@ -162,3 +162,15 @@ export const useCoverageNames = () =>
 // useRulebookProblems are what is wrong with rulebooks that are not in force.
 export const useRulebookProblems = () =>
   useQuery({ queryKey: ['rulebook-problems'], queryFn: () => told(api.GET('/api/rulebook-problems')) })
+
+// DifferenceFilter is which of a scope's differences are shown.
+export type DifferenceFilter = { standing?: Schemas['Difference']['standing']; directory?: string; fact?: string; search?: string }
+
+// useDifferences reads where pages of a scope do not mean what the record says.
+export const useDifferences = (scope: Scope, f: DifferenceFilter, on = true) =>
+  useQuery({
+    queryKey: ['differences', scope, f],
+    queryFn: () => told(api.GET('/api/differences', { params: { query: { client: scope.client, location: scope.location, ...f } } })),
+    placeholderData: keepPreviousData,
+    enabled: on,
+  })

@@ -2743,6 +2743,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where pages do not mean what the record says, the dearest first */
+        get: operations["getDifferences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/differences/accepted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept differences as they are, as long as the pages show the same */
+        post: operations["acceptDifferences"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/differences/taken-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take differences up again that were accepted */
+        post: operations["takeUpDifferences"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rounds": {
         parameters: {
             query?: never;
@@ -5623,12 +5674,101 @@ export interface components {
             /** @description Why it cannot be taken up; empty where it can */
             why: string;
         };
+        Differing: {
+            /** Format: uuid */
+            location: string;
+            directory: string;
+            fact: string;
+        };
+        Difference: {
+            /** Format: uuid */
+            location: string;
+            label: string;
+            /** Format: uuid */
+            client: string;
+            client_name: string;
+            directory: string;
+            directory_name: string;
+            fact: string;
+            title: string;
+            mark: string;
+            record: string;
+            seen: string;
+            says: string;
+            /** @description Why it cannot be mended there */
+            cannot: string;
+            /** @description How many a week it misleads */
+            people: number;
+            /** @description How many it misleads on its dates, together */
+            once: number;
+            reckoned?: string;
+            /** @description Dates on which other hours show than hold */
+            days: string[];
+            /**
+             * Format: date-time
+             * @description The last look that saw something else
+             */
+            since_after?: string;
+            /**
+             * Format: date-time
+             * @description The first look that saw this; without it nobody has looked, and it is what was given
+             */
+            since?: string;
+            /** @description The directory that the value came from; ourselves: it was not sent */
+            source: string;
+            source_name: string;
+            /** @description Nobody has seen it at the source */
+            unseen: boolean;
+            /** @description The directory that this one has the value from */
+            parent: string;
+            parent_name?: string;
+            /**
+             * Format: date
+             * @description By when it corrects itself once its source is right
+             */
+            follows?: string;
+            /**
+             * Format: date
+             * @description By when a correction here would be undone
+             */
+            overwritten?: string;
+            right?: components["schemas"]["Window"];
+            /** @description How the directory is worked */
+            worked: string;
+            /** @enum {string} */
+            standing: "open" | "sent" | "accepted";
+            page_url?: string;
+        };
+        Differences: {
+            open: number;
+            /** @description On how many */
+            pages: number;
+            /** @description How many a week they mislead together */
+            people: number;
+            /** @description The share of public pages, by weight, on which name, address and phone agree, 0 to 1 */
+            agree: number;
+            /** @description What that is made of */
+            parts: {
+                directory: string;
+                directory_name: string;
+                weight: number;
+                pages: number;
+                name: number;
+                address: number;
+                phone: number;
+            }[];
+            rows: components["schemas"]["Difference"][];
+            /** @description There are more than these */
+            more: boolean;
+        };
         RoundItem: {
             /** Format: uuid */
             location: string;
             directory: string;
             /** @description Of verification; in a round that sends, confirmed: even what cannot be taken back */
             method?: string;
+            /** @description In a round that sends, the fields that go; without them all that are due */
+            facts?: string[];
         };
         Turn: {
             locations: string[];
@@ -11149,6 +11289,91 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Listing"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDifferences: {
+        parameters: {
+            query?: {
+                client?: components["parameters"]["clientScope"];
+                location?: components["parameters"]["locationScope"];
+                /** @description Without it, the open ones */
+                standing?: "open" | "sent" | "accepted";
+                directory?: string;
+                fact?: string;
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Up to 500 of them, with sums over all */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Differences"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    acceptDifferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    differences: components["schemas"]["Differing"][];
+                    why: string;
+                    /**
+                     * Format: date
+                     * @description The last day; without it, for good
+                     */
+                    until?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description They are accepted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeUpDifferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    differences: components["schemas"]["Differing"][];
+                };
+            };
+        };
+        responses: {
+            /** @description They are open again */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -38,6 +38,7 @@ const Reset = view(() => import('../people/Reset'), 'Reset')
 const SpecialDatesView = view(() => import('../dates/SpecialDatesView'), 'SpecialDatesView')
 const SuspensionsView = view(() => import('../suspensions/SuspensionsView'), 'SuspensionsView')
 const TodayView = view(() => import('../today/TodayView'), 'TodayView')
+const DifferencesView = view(() => import('../differences/DifferencesView'), 'DifferencesView')
 const VerificationView = view(() => import('../verification/VerificationView'), 'VerificationView')
 const YouView = view(() => import('../people/YouView'), 'YouView')
 
@@ -81,6 +82,7 @@ function Uvent() {
           {scoped('today', <TodayView />)}
           {scoped('coverage', <CoverageView />)}
           {scoped('verification', <VerificationView />)}
+          {scoped('differences', <DifferencesView />)}
           {scoped('special-dates', <SpecialDatesView />)}
           {scoped('suspensions', <SuspensionsView />)}
           {scoped('directories', <DirectoriesView />)}

@@ -2,7 +2,7 @@ import { Suspense, useRef, useState } from 'react'
 import { Dropdown } from 'react-bootstrap'
 import { Link, NavLink, Outlet, useLocation } from 'react-router'
 import { useDueDates } from '../today/Dates'
-import { useCases, useCounts, useSession, useSpecialDates, useFolds } from '../api/queries'
+import { useCases, useCounts, useDifferences, useSession, useSpecialDates, useFolds } from '../api/queries'
 import { useNow } from './clock'
 import { ClockMenu } from './ClockMenu'
 import { KeysHelp, useKeys } from './keys'
@@ -11,7 +11,7 @@ import { activities, pathOf, usePlace, type Activity } from './place'
 import { ScopePane } from './ScopePane'
 
 // shownToClients are the activities of those who see their own locations alone.
-const shownToClients: Activity[] = ['today', 'coverage', 'record', 'special-dates', 'suspensions']
+const shownToClients: Activity[] = ['today', 'coverage', 'record', 'differences', 'special-dates', 'suspensions']
 
 // Shell frames every view: activity on top, scope on the left, both in the address.
 export function Shell() {
@@ -26,11 +26,13 @@ export function Shell() {
   const dates = useSpecialDates(scope)
   const due = useDueDates(dates.data)
   const cases = useCases(scope)
+  const differing = useDifferences(scope, {})
   const soon = new Date(useNow().getTime() + 30 * 86_400_000).toISOString().slice(0, 10)
   const counts: Partial<Record<Activity, number>> = {
     today: today.data && today.data.pages[0]!.counts.mine + due.length,
     'special-dates': dates.data?.filter((d) => d.from <= soon && d.places.some((p) => !p.decided)).length,
     verification: counted.data?.to_verify,
+    differences: differing.data?.open,
     suspensions: cases.data?.cases.filter((c) => !c.facts.closed_at).length,
   }
   return (

@@ -8,6 +8,7 @@ export const activities = [
   { id: 'coverage', title: 'Coverage', key: '2' },
   { id: 'record', title: 'Record', key: '3' },
   { id: 'verification', title: 'Verification', key: '4' },
+  { id: 'differences', title: 'Differences', key: '5' },
   { id: 'special-dates', title: 'Special dates', key: '6' },
   { id: 'suspensions', title: 'Suspensions', key: '7' },
   { id: 'directories', title: 'Directories', key: '0' },

@@ -5,7 +5,7 @@ import { parts } from './parts'
 export function Changed({ is, text, from }: { is: 'old' | 'new'; text: string; from: string }) {
   if (text === from) return <>{text}</>
   return (
-    <span className="differs">
+    <span className="told-apart">
       {parts(text, from).map((p, i) =>
         p.differs ? is === 'old' ? <del key={i}>{p.text}</del> : <ins key={i}>{p.text}</ins> : <span key={i}>{p.text}</span>,
       )}

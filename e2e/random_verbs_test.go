@@ -177,6 +177,8 @@ var spared = map[string]string{
 	"MoveClock":         "moves the clock of all stories; it is moved once they have ended",
 	"WithdrawMany":      "is WithdrawListing for each of several, and is not waited for",
 	"EscalateAccess":    "takes days; it is given once they have gone by",
+	"AcceptDifferences": "takes a page that differs; those of the stories show what they were given",
+	"TakeUpDifferences": "takes a difference that was accepted",
 }
 
 // Kinds of event that come as often as it happens: what a page was seen to be, who opened one, and what was not answered.

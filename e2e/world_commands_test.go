@@ -54,7 +54,8 @@ func (d *running) commands() []command {
 	d.t.Helper()
 	dir := d.t.TempDir()
 	backup := filepath.Join(dir, "all.zip")
-	shops := filepath.Join(dir, "shops.csv")
+	shops, seen := filepath.Join(dir, "shops.csv"), filepath.Join(dir, "page.html")
+	rig.Must(d.t, os.WriteFile(seen, []byte(`<h1>Oxbow Cycles</h1><a href="tel:+13605550142">call</a>`), 0o600))
 	rig.Must(
 		d.t,
 		os.WriteFile(shops, []byte("label,name,street,locality,region,postal_code,country\nMinnow Bay,Oxbow Cycles,18 Tern St,Minnow Bay,WA,98990,US\n"), 0o600),
@@ -83,10 +84,11 @@ func (d *running) commands() []command {
 		{args: []string{"rulebook", "schema"}, says: "$schema", alone: true},
 		{args: []string{"connector", "check", d.outside + "/fernlook/api"}, says: "private network", fails: true, alone: true},
 		{args: []string{"calc", "sheet", shops}, says: "Oxbow Cycles", alone: true},
+		{args: []string{"calc", "page", seen}, says: `"reads": "listing"`, alone: true},
 		{args: []string{"calc", "said"}, in: "Mon to Fri 9 to 5", alone: true},
 		{args: []string{"calc", "photo", filepath.Join(dir, "none.jpg")}, fails: true, alone: true},
 	}
-	for _, of := range []string{"hours", "window", "phone", "reach", "fit", "compose", "match", "ways", "risk", "forecast"} {
+	for _, of := range []string{"hours", "window", "phone", "reach", "fit", "compose", "match", "ways", "risk", "forecast", "differences"} {
 		out = append(out, command{args: []string{"calc", of}, in: "[", fails: true, alone: true})
 	}
 	return out

@@ -169,7 +169,7 @@ function Nothing({ filtered, pages }: { filtered: boolean; pages: number }) {
         <h2>No difference is of that kind</h2>
       ) : pages > 0 ? (
         <>
-          <h2>All {counted(pages, 'page')} say what the record says</h2>
+          <h2>{pages === 1 ? 'The one page says' : `All ${pages} pages say`} what the record says</h2>
           <p>They are looked at again by night, those soonest that change most.</p>
         </>
       ) : (

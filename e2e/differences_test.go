@@ -1,0 +1,61 @@
+package e2e
+
+import (
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp/kb"
+
+	"uvent/e2e/rig"
+	"uvent/store/storetest"
+)
+
+// A phone that somebody changed on a page: it is seen in Differences with what it costs, accepted and taken up again, and
+// sent, from the keyboard.
+func TestADifferenceIsAcceptedTakenUpAndSent(t *testing.T) {
+	s := open(t)
+	at := s.rig.Add(t, rig.Shop("Minnow Bay"))
+	s.do(s.Open(s.at("/differences")), s.See("No page was looked at yet"))
+	s.rig.Held(t, at)
+	s.rig.Verified(t, at)
+	s.rig.Move(t, 9*24*time.Hour)
+	s.do(s.See("The one page says what the record says"))
+	_, err := storetest.Owner(t, s.rig.Store).Exec(t.Context(), `update outside.listing set facts = facts || '{"phone": "+13605550199"}'`)
+	rig.Must(t, err)
+	rig.Must(t, s.rig.Desk.Sightings.Look(t.Context(), s.rig.Who.Actor(), at))
+	s.do(s.Open(s.at("/today")), s.See("Today"), s.Key("5"), s.See("1 on 1 of 1 page, from 1 source"))
+	s.do(
+		s.Until(`document.querySelector("table.differences del").innerText === "99" && document.querySelector("table.differences ins").innerText === "42"`),
+		s.See("One edit on Fernlook."),
+		s.Until(`document.querySelector("svg.way title").textContent.includes("Fernlook showed it first between")`),
+	)
+	// What agrees opens to what it is made of.
+	s.do(s.Press("67 %"), s.See("Name, address and phone agree on 67 % of the weight"), s.See("33.3 %"))
+	// By place, and only what is asked for.
+	s.do(
+		s.Press("Place"),
+		s.Until(`document.querySelector("table.differences .of b").innerText.startsWith("Minnow Bay, ")`),
+		s.Until(`location.search.includes("by=place")`),
+	)
+	s.do(s.Open(s.at("/differences?search=nothing")), s.See("No difference is of that kind"))
+	// Accepted from the keyboard, undone, accepted again and taken up where it lies.
+	accept := func() {
+		t.Helper()
+		s.do(
+			s.Key("j"), s.Until(`document.activeElement.dataset.row?.includes("phone")`), s.Key(" "), s.See("1 chosen, on 1 page."),
+			s.Key("a"), s.Until(`document.activeElement.ariaLabel === "Why"`), s.Key("It is the owner’s other line."+kb.Enter), s.See("1 difference is accepted."),
+		)
+	}
+	s.do(s.Open(s.at("/differences")), s.See("1 on 1 of 1 page"))
+	accept()
+	s.do(s.See("The one page says what the record says"), s.Press("Undo"), s.See("1 on 1 of 1 page"))
+	accept()
+	s.do(
+		s.See("1 accepted as they are, or not to be mended there"),
+		s.Until(`(document.querySelector(".differences-fold summary").click(), true)`), s.Press("Take up"), s.See("1 on 1 of 1 page"),
+	)
+	// Sent: it is on its way, and shows by the next look.
+	s.do(s.Key("j"), s.Until(`document.activeElement.dataset.row?.includes("phone")`), s.Key(" "), s.See("Send 1"), s.Key("s"), s.See("1 on their way"))
+	s.rig.Move(t, 6*24*time.Hour)
+	s.do(s.NotSee("on their way"), s.See("The one page says what the record says"))
+}

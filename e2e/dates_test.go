@@ -19,8 +19,11 @@ func TestSpecialDatesAreDecidedForManyAtOnce(t *testing.T) {
 		s.do(err)
 		return l.Record.Hours
 	}
-	s.do(s.Open(s.at("/today")), s.See("Today"), s.Key("6"), s.See("Thu 26 Nov Thanksgiving Day"), s.See("0 of 2"))
-	s.do(s.Press("Closed", "Thanksgiving Day"), s.See("1 date decided in 2 records."), s.See("closed ×2"))
+	s.do(s.Open(s.at("/today")), s.See("Today"), s.Key("6"), s.See("Thu 26 Nov Thanksgiving Day"), s.See("2 of 2"))
+	s.do(
+		s.Press("Thu 26 Nov Thanksgiving Day"), s.See("2 undecided: the usual hours show"), s.See("None of these places has a public page yet"),
+		s.Press("Closed", "All 2"), s.See("1 date decided in 2 records."), s.See("closed ×2"),
+	)
 	if got := hours(); !strings.HasSuffix(got, "; 2026 Nov 26 off") {
 		t.Errorf("it says %s", got)
 	}
@@ -29,12 +32,16 @@ func TestSpecialDatesAreDecidedForManyAtOnce(t *testing.T) {
 		t.Errorf("undone it says %s", got)
 	}
 	s.do(
-		s.Press("Other hours", "Native American Heritage Day"),
+		s.Press("Fri 27 Nov Native American Heritage Day"),
+		s.See("2 undecided: the usual hours show"),
+		s.Press("Other hours", "All 2"),
 		s.Until(`document.activeElement.placeholder === "10-16, 18-20"`),
 		s.Key("10-16"+kb.Enter),
 		s.See("10–16 ×2"),
 	)
 	s.do(
+		s.Until(`([...document.querySelectorAll("button")].find(b => b.innerText.startsWith("Twelve")).click(), true)`),
+		s.Until(`location.search === "?reach=year"`),
 		s.Until(`(document.querySelector('[aria-label="Choose every undecided date"]').click(), true)`),
 		s.Until(`document.body.innerText.includes("Usual hours on")`),
 	)

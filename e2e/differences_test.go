@@ -1,11 +1,13 @@
 package e2e
 
 import (
+	"strings"
 	"testing"
 	"time"
 
 	"github.com/chromedp/chromedp/kb"
 
+	"uvent/desk/ledger"
 	"uvent/e2e/rig"
 	"uvent/store/storetest"
 )
@@ -58,4 +60,42 @@ func TestADifferenceIsAcceptedTakenUpAndSent(t *testing.T) {
 	s.do(s.Key("j"), s.Until(`document.activeElement.dataset.row?.includes("phone")`), s.Key(" "), s.See("Send 1"), s.Key("s"), s.See("1 on their way"))
 	s.rig.Move(t, 6*24*time.Hour)
 	s.do(s.NotSee("on their way"), s.See("The one page says what the record says"))
+}
+
+// Christmas is decided for all places in both countries, sent, and ends with each directory agreed or known to be unable.
+func TestChristmasIsDecidedSentAndShows(t *testing.T) {
+	s := open(t)
+	var all []ledger.Place
+	for i, region := range []string{"WA", "WA", "BC"} {
+		rec := rig.Shop([]string{"Minnow Bay", "Quillcote", "Fennick"}[i])
+		rec.Phones[0].E164 = []string{"+13605550142", "+13605550143", "+12505550144"}[i]
+		if region == "BC" {
+			rec.Address.Region, rec.Address.Country, rec.Address.PostalCode, rec.Zone = "BC", "CA", "V0N 2C0", "America/Vancouver"
+		}
+		at := s.rig.Add(t, rec)
+		s.rig.Held(t, at)
+		all = append(all, at)
+	}
+	_, err := storetest.Owner(t, s.rig.Store).Exec(t.Context(), "update outside.listing set verified_at = now(), public_at = now()")
+	rig.Must(t, err)
+	for _, at := range all {
+		rig.Must(t, s.rig.Desk.Sightings.Look(t.Context(), s.rig.Who.Actor(), at))
+	}
+	s.rig.Move(t, time.Minute) // what is sent is sent after the look
+	s.do(s.Open(s.at("/special-dates")), s.See("Fri 25 Dec Christmas Day"), s.See("3 of 3"))
+	s.do(s.Press("Fri 25 Dec Christmas Day"), s.See("3 undecided: the usual hours show"), s.Press("Closed", "All 3"), s.See("1 date decided in 3 records."))
+	// No page shows it yet: what that costs, and until when it can be sent, stands beside.
+	s.do(
+		s.See("Send to 3 pages"),
+		s.See("Christmas Day differs on 3 pages; sent by Wed 23 Dec it shows in time."),
+		s.See("read other hours that day; sent now, hardly anybody."),
+	)
+	s.do(s.Press("Send to 3 pages"), s.See("3 →"), s.NotSee("Send to 3 pages"))
+	s.rig.Move(t, 48*time.Hour)
+	s.do(s.NotSee("3 →"), s.See("Every page that can take it agrees"))
+	for _, at := range all {
+		if got := s.rig.State(t, at).Sighting.Hours; !strings.Contains(got, "2026 Dec 25 off") {
+			t.Errorf("it shows %s", got)
+		}
+	}
 }

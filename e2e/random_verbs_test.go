@@ -178,6 +178,7 @@ var spared = map[string]string{
 	"WithdrawMany":      "is WithdrawListing for each of several, and is not waited for",
 	"EscalateAccess":    "takes days; it is given once they have gone by",
 	"AcceptDifferences": "takes a page that differs; those of the stories show what they were given",
+	"SendDates":         "takes a page that shows other hours than hold; it is a round, as StartRound begins",
 	"TakeUpDifferences": "takes a difference that was accepted",
 }
 

@@ -67,7 +67,7 @@ var rules = func() map[string]rule {
 		{rule{people.Edit, ofScope, false}, "addPhoto orderPhotos addPaper"},
 		{rule{people.Edit, ofUs, false}, "addClient startImport editImport undoImportEdit applyImport takeImportBack sortNotice"},
 
-		{rule{people.SendOut, named, false}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus stopAsking startRound stopRound
+		{rule{people.SendOut, named, false}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus stopAsking startRound stopRound sendDates
 			setCourse unsetCourse tellDirectory settlePlace getHandover
 			handBack keepYet endOwnerPages makeOwnerLink askOwners withdrawOwnerLink sendChanges reportDuplicate askAccess escalateAccess say
 			setRole suggest withdrawListing withdrawMany bringListingBack dropCase appeal give givePhotos copyListing`},

@@ -30,7 +30,7 @@ var (
 		getContract getClients getClient getLocation getRecordHistory getPhotoFile getListing getCase getListings getToday getFolds getFolded getCoverage getDirectoryCounts getForecast getSpecialDates getDifferences getPhotos getCases confirmRecord`,
 	)
 	forSpecialists = strings.Fields(
-		`askOwner searchDirectory claimListing createListing askCode enterCode askStatus stopAsking startRound stopRound setCourse unsetCourse tellDirectory settlePlace getHandover handBack keepYet endOwnerPages makeOwnerLink askOwners withdrawOwnerLink sendChanges reportDuplicate
+		`askOwner searchDirectory claimListing createListing askCode enterCode askStatus stopAsking startRound stopRound sendDates setCourse unsetCourse tellDirectory settlePlace getHandover handBack keepYet endOwnerPages makeOwnerLink askOwners withdrawOwnerLink sendChanges reportDuplicate
 		askAccess escalateAccess say setRole suggest withdrawListing withdrawMany bringListingBack dropCase appeal give givePhotos copyListing handedIn addAccount saveAccount dropAccount addDirectory saveDirectory addRegion addExtract dropRegion moveClock tryConnection sendLetterAgain putLetterAside`,
 	)
 	// What is about all clients: refused to whoever works for some.

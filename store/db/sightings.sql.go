@@ -128,6 +128,53 @@ func (q *Queries) Consistency(ctx context.Context, arg ConsistencyParams) ([]Con
 	return items, nil
 }
 
+const dateDifferences = `-- name: DateDifferences :many
+select location_id, directory_id, days, once, standing from difference
+where fact = 'special_dates' and standing <> 'accepted'
+  and ($1::uuid[] is null or client_id = any($1::uuid[]))
+  and ($2::uuid is null or location_id = $2)
+`
+
+type DateDifferencesParams struct {
+	Clients    []uuid.UUID
+	LocationID *uuid.UUID
+}
+
+type DateDifferencesRow struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+	Days        []pgtype.Date
+	Once        float64
+	Standing    string
+}
+
+// On which days pages of a scope show other hours than hold.
+func (q *Queries) DateDifferences(ctx context.Context, arg DateDifferencesParams) ([]DateDifferencesRow, error) {
+	rows, err := q.db.Query(ctx, dateDifferences, arg.Clients, arg.LocationID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []DateDifferencesRow{}
+	for rows.Next() {
+		var i DateDifferencesRow
+		if err := rows.Scan(
+			&i.LocationID,
+			&i.DirectoryID,
+			&i.Days,
+			&i.Once,
+			&i.Standing,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const difference = `-- name: Difference :one
 select location_id, directory_id, client_id, fact, title, mark, record, seen, says, cannot, people, once, rank, reckoned, days, since_after, since, source, unseen, parent, follows, overwritten, standing from difference where location_id = $1 and directory_id = $2 and fact = $3
 `
@@ -300,6 +347,57 @@ func (q *Queries) Differences(ctx context.Context, arg DifferencesParams) ([]Dif
 	return items, nil
 }
 
+const differingOn = `-- name: DifferingOn :many
+select location_id, directory_id from difference
+where fact = 'special_dates' and standing = 'open' and directory_id = any($1::text[])
+  and (cardinality(days) = 0 or exists (select 1 from unnest(days) d where d between $2::date and $3::date))
+  and ($4::uuid[] is null or client_id = any($4::uuid[]))
+  and ($5::uuid is null or location_id = $5)
+order by rank desc, location_id, directory_id limit $6
+`
+
+type DifferingOnParams struct {
+	Directories []string
+	First       pgtype.Date
+	Last        pgtype.Date
+	Clients     []uuid.UUID
+	LocationID  *uuid.UUID
+	Most        int32
+}
+
+type DifferingOnRow struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+}
+
+// Pages of a scope on some directories that show other hours than hold on a day of a span.
+func (q *Queries) DifferingOn(ctx context.Context, arg DifferingOnParams) ([]DifferingOnRow, error) {
+	rows, err := q.db.Query(ctx, differingOn,
+		arg.Directories,
+		arg.First,
+		arg.Last,
+		arg.Clients,
+		arg.LocationID,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []DifferingOnRow{}
+	for rows.Next() {
+		var i DifferingOnRow
+		if err := rows.Scan(&i.LocationID, &i.DirectoryID); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const dropAcceptance = `-- name: DropAcceptance :execrows
 delete from acceptance where location_id = $1 and directory_id = $2 and fact = $3
 `
@@ -336,6 +434,44 @@ from jsonb_populate_recordset(null::difference, $1::jsonb) t
 func (q *Queries) SaveDifferences(ctx context.Context, differences []byte) error {
 	_, err := q.db.Exec(ctx, saveDifferences, differences)
 	return err
+}
+
+const seenPages = `-- name: SeenPages :many
+select l.location_id, l.directory_id from listing l join location o on o.id = l.location_id
+where l.visibility = 'public' and l.state ? 'sighting' and o.put_away_at is null
+  and ($1::uuid[] is null or o.client_id = any($1::uuid[]))
+  and ($2::uuid is null or o.id = $2)
+`
+
+type SeenPagesParams struct {
+	Clients    []uuid.UUID
+	LocationID *uuid.UUID
+}
+
+type SeenPagesRow struct {
+	LocationID  uuid.UUID
+	DirectoryID string
+}
+
+// The public pages of a scope that were looked at.
+func (q *Queries) SeenPages(ctx context.Context, arg SeenPagesParams) ([]SeenPagesRow, error) {
+	rows, err := q.db.Query(ctx, seenPages, arg.Clients, arg.LocationID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []SeenPagesRow{}
+	for rows.Next() {
+		var i SeenPagesRow
+		if err := rows.Scan(&i.LocationID, &i.DirectoryID); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const shownOn = `-- name: ShownOn :many

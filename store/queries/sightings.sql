@@ -55,3 +55,26 @@ delete from acceptance where location_id = $1 and directory_id = $2 and fact = $
 
 -- name: Difference :one
 select * from difference where location_id = $1 and directory_id = $2 and fact = $3;
+
+-- name: SeenPages :many
+-- The public pages of a scope that were looked at.
+select l.location_id, l.directory_id from listing l join location o on o.id = l.location_id
+where l.visibility = 'public' and l.state ? 'sighting' and o.put_away_at is null
+  and (sqlc.narg(clients)::uuid[] is null or o.client_id = any(sqlc.narg(clients)::uuid[]))
+  and (sqlc.narg(location_id)::uuid is null or o.id = sqlc.narg(location_id));
+
+-- name: DateDifferences :many
+-- On which days pages of a scope show other hours than hold.
+select location_id, directory_id, days, once, standing from difference
+where fact = 'special_dates' and standing <> 'accepted'
+  and (sqlc.narg(clients)::uuid[] is null or client_id = any(sqlc.narg(clients)::uuid[]))
+  and (sqlc.narg(location_id)::uuid is null or location_id = sqlc.narg(location_id));
+
+-- name: DifferingOn :many
+-- Pages of a scope on some directories that show other hours than hold on a day of a span.
+select location_id, directory_id from difference
+where fact = 'special_dates' and standing = 'open' and directory_id = any(sqlc.arg(directories)::text[])
+  and (cardinality(days) = 0 or exists (select 1 from unnest(days) d where d between sqlc.arg(first)::date and sqlc.arg(last)::date))
+  and (sqlc.narg(clients)::uuid[] is null or client_id = any(sqlc.narg(clients)::uuid[]))
+  and (sqlc.narg(location_id)::uuid is null or location_id = sqlc.narg(location_id))
+order by rank desc, location_id, directory_id limit sqlc.arg(most);

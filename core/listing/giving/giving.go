@@ -83,11 +83,13 @@ func (l Listing) undone(seen []compare.Line, key string) (shows string, undone b
 			return "", false
 		}
 	}
-	i := slices.IndexFunc(seen, func(o compare.Line) bool { return o.Fact == key })
-	if i < 0 || !seen[i].Mark.Differs() || seen[i].Cannot != "" {
-		return "", false
+	for _, o := range seen {
+		goes := o.Fact == key || key == "hours" && o.Fact == "special_dates" // the dates go with the hours
+		if goes && o.Mark.Differs() && o.Cannot == "" {
+			return o.Seen, true
+		}
 	}
-	return seen[i].Seen, true
+	return "", false
 }
 
 // Holds are the values that a directory holds, as far as that is known: what it was given last, and what

@@ -37,6 +37,9 @@ func Ticked(given fit.Values) sighting.Sighting {
 			continue
 		}
 		s.Only = append(s.Only, v.Key)
+		if v.Key == "hours" { // which are given with their dates
+			s.Only = append(s.Only, "special_dates")
+		}
 		for k, one := range v.Data {
 			if group, ok := one.(map[string]any); ok {
 				if have, ok := facts[k].(map[string]any); ok {
@@ -46,9 +49,7 @@ func Ticked(given fit.Values) sighting.Sighting {
 				facts[k] = group
 				continue
 			}
-			if k != "hours" || facts[k] == nil || v.Key == "special_dates" { // which has the dates, too
-				facts[k] = one
-			}
+			facts[k] = one
 		}
 	}
 	text, err := json.Marshal(facts)
@@ -72,6 +73,7 @@ func Ticked(given fit.Values) sighting.Sighting {
 		s.Pin = &record.Pin{Latitude: *data.Latitude, Longitude: *data.Longitude}
 	}
 	slices.Sort(s.Only)
+	s.Only = slices.Compact(s.Only)
 	if len(s.Only) == 0 {
 		s.Only = []string{"nothing"} // which no fact is called
 	}

@@ -5,7 +5,6 @@ package differences
 import (
 	"cmp"
 	"slices"
-	"strings"
 	"time"
 
 	"uvent/core/fact/address"
@@ -50,6 +49,8 @@ type Difference struct {
 func Of(r record.Record, listings []Listing, books []rulebook.Rulebook, now time.Time) (out []Difference) {
 	today := r.Today(now)
 	for _, l := range listings {
+		given := giving.Ticked(l.Last)
+		told := compare.Facts(r, *l.Book, &given, today)
 		for _, line := range lines(r, l, today) {
 			if !line.Mark.Differs() {
 				continue
@@ -60,7 +61,7 @@ func Of(r record.Record, listings []Listing, books []rulebook.Rulebook, now time
 			} else if l.State.Sighting != nil {
 				d.From = l.State.SeenAt
 			}
-			if ours(l, line) {
+			if ours(l, line, told) {
 				d.Source = Ourselves
 			}
 			d.Sent = sent(l, line.Fact, d.Source == Ourselves)
@@ -97,7 +98,11 @@ func sent(l Listing, fact string, unsent bool) bool {
 	if c := l.State.Change; c != nil && slices.Contains(c.Keys, fact) {
 		return true
 	}
-	_, given := l.Last.Find(fact)
+	key := fact
+	if key == "special_dates" { // which go with the hours
+		key = "hours"
+	}
+	_, given := l.Last.Find(key)
 	for _, at := range []*time.Time{l.State.SentAt, l.State.GivenAt} {
 		if given && !unsent && at != nil && l.State.SeenAt != nil && at.After(*l.State.SeenAt) {
 			return true
@@ -106,21 +111,26 @@ func sent(l Listing, fact string, unsent bool) bool {
 	return false
 }
 
-// ours reports whether the page shows what it was given, or was never given the fact: then it is for us to send it.
-func ours(l Listing, line compare.Line) bool {
+// ours reports whether the page shows what it was given, or was never given the fact: then it is for us to send it. told are
+// the comparisons with what it was given.
+func ours(l Listing, line compare.Line, told []compare.Line) bool {
 	if l.Last == nil { // of a listing that was claimed and given nothing, what is missing is for us
 		return line.Mark == compare.Missing && l.State.Control == verification.Held && l.Book.Worked == rulebook.Connected
 	}
-	given, known := l.Last.Find(line.Fact)
-	switch {
-	case l.State.Sighting == nil:
+	if l.State.Sighting == nil {
 		return true
-	case !known:
-		return line.Mark == compare.Missing || line.Fact == "special_dates"
-	case line.Fact == "special_dates":
-		return !same(strings.Join(given.Parts, "; "), line.Record)
 	}
-	return same(given.Text, line.Seen)
+	i := slices.IndexFunc(told, func(o compare.Line) bool { return o.Fact == line.Fact })
+	switch given := told[i]; {
+	case given.Mark == "": // it was not given
+		return line.Mark == compare.Missing
+	case !given.Mark.Differs():
+		return false
+	case line.Fact == "special_dates": // days that both have wrong were not sent
+		return true
+	default:
+		return same(given.Seen, line.Seen)
+	}
 }
 
 // trace finds where the same value came from.

@@ -119,6 +119,26 @@ func TestWhoseItIs(t *testing.T) {
 	}
 }
 
+// A date that was sent is on its way, though it goes with the hours; one that the directory drops is its own.
+func TestADateThatWasSent(t *testing.T) {
+	all := books(t)
+	l := showing(t, all, "fernlook", "", 30, 20)
+	usual := shop()
+	usual.Hours = "Tu-Fr 09:00-12:00,13:00-18:00"
+	l.State.Sighting = &sighting.Sighting{Hours: usual.Hours, More: sighting.More{Only: []string{"hours", "special_dates"}}}
+	before, after := now.Add(-time.Hour), now.Add(time.Hour)
+	for want, of := range map[string]func(){
+		"fernlook special_dates ≠ of ourselves":      func() { l.Last = fit.Of(fit.Read(usual, nil, now), l.Book).Values() },
+		"fernlook special_dates ≠ of fernlook, sent": func() { l.Last = fit.Of(fit.Read(shop(), nil, now), l.Book).Values(); l.State.SentAt = &after },
+		"fernlook special_dates ≠ of fernlook":       func() { l.Last = fit.Of(fit.Read(shop(), nil, now), l.Book).Values(); l.State.SentAt = &before },
+	} {
+		if of(); described(Of(shop(), []Listing{l}, all, now)) != want {
+			t.Errorf("%s, want %s", described(Of(shop(), []Listing{l}, all, now)), want)
+		}
+		l.State.SentAt = nil
+	}
+}
+
 // Where people work on a directory and nobody has looked, what was ticked as given stands for the page.
 func TestWhatWasTickedAsGiven(t *testing.T) {
 	all := books(t)

@@ -222,7 +222,7 @@ func (l *Line) settle(key string, book *rulebook.Rulebook, seen *sighting.Sighti
 		*l = Line{Fact: l.Fact, Title: l.Title, Record: l.Record, Seen: l.Seen, Mark: mark, Says: says, Why: why, Days: l.Days}
 	}
 	switch {
-	case !taken(book, key):
+	case !Taken(book, key):
 		days := l.Days
 		none(NotTaken, "Not taken here.", "")
 		if key == "special_dates" && len(days) > 0 {
@@ -256,8 +256,8 @@ func (l *Line) settle(key string, book *rulebook.Rulebook, seen *sighting.Sighti
 	}
 }
 
-// taken reports whether a directory takes a fact.
-func taken(book *rulebook.Rulebook, key string) bool {
+// Taken reports whether a directory takes a fact, so that its pages can show it.
+func Taken(book *rulebook.Rulebook, key string) bool {
 	_, fact := book.Takes(key)
 	which, isText := strings.CutPrefix(key, "text.")
 	switch {
@@ -272,6 +272,9 @@ func taken(book *rulebook.Rulebook, key string) bool {
 		return fact && book.Categories.Most != 1
 	case key == "state":
 		return true
+	case key == "special_dates" && book.Hours.FreeText: // they are said in the words of the hours
+		_, hours := book.Takes("hours")
+		return fact || hours
 	}
 	return fact
 }

@@ -1640,6 +1640,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/special-dates/sends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give some directories what holds on dates, wherever pages of a scope show other hours */
+        post: operations["sendDates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/record-changes/{change}/undo": {
         parameters: {
             query?: never;
@@ -4755,6 +4772,33 @@ export interface components {
             /** @description Of the public holiday; empty where it is none */
             name: string;
             places: components["schemas"]["PlaceOnDate"][];
+            /** @description On which the places have pages that were looked at, the weightiest first */
+            directories: components["schemas"]["DirectoryOnDate"][];
+            /** @description Who read other hours on that day */
+            people: number;
+        };
+        DirectoryOnDate: {
+            directory: string;
+            directory_name: string;
+            weight: number;
+            worked: string;
+            /** @description Of the places of which the record says something */
+            pages: number;
+            agree: number;
+            differ: number;
+            /** @description A correction is on its way */
+            sent: number;
+            /** @description It takes no such dates */
+            cannot: boolean;
+            /**
+             * Format: date
+             * @description The last day on which a correction can be sent so that it surely shows in time
+             */
+            last_day?: string;
+            /** @description That day is past */
+            late: boolean;
+            window?: components["schemas"]["Window"];
+            people: number;
         };
         PlaceOnDate: {
             /** Format: uuid */
@@ -9482,6 +9526,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordsChanged"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sendDates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: date */
+                    from: string;
+                    /** Format: date */
+                    to: string;
+                    directories: string[];
+                    /** Format: uuid */
+                    client?: string;
+                    /** Format: uuid */
+                    location?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The round that sends it */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Round"];
                 };
             };
             default: components["responses"]["Problem"];
